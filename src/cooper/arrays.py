@@ -1,0 +1,11 @@
+"""The array type of the core."""
+
+from __future__ import annotations
+
+from typing import Any, TypeAlias
+
+import numpy as np
+from numpy.typing import NDArray
+
+Array: TypeAlias = NDArray[np.float64] | Any
+"""A NumPy float array of any shape; functions of scalars return zero-dimensional ones."""

@@ -1,0 +1,62 @@
+"""Every check of a stage and of the train, as value against limit."""
+
+from __future__ import annotations
+
+from cooper.design.document import Defaults, Duty
+from cooper.design.results import Check, StageResults
+
+GEAR_WORDS = ("pinion", "wheel")
+FORM_SCALE = 0.2
+"""Modules of form over-dimension that count as a margin of 100 %: thin below 0.02 m_n."""
+
+
+def gear_word(stage: StageResults, i: int) -> str:
+    """What gear i (1, 2) of a pair is called: the smaller is the pinion."""
+    smaller = 1 if stage.gears[0]["z"] <= stage.gears[1]["z"] else 2
+    return GEAR_WORDS[0] if i == smaller else GEAR_WORDS[1]
+
+
+def at_least(value: float, limit: float, scale: float | None = None) -> float:
+    """Relative margin of a value that must reach a limit; a limit of zero is measured on ``scale``."""
+    return (value - limit) / (scale or limit)
+
+
+def stage_checks(k: int, s: StageResults, defaults: Defaults) -> list[Check]:
+    """All checks of one external spur pair."""
+    m_n = s.mesh["m_n"]
+    checks = []
+
+    def add(symbol: str, i: int | None, label: str, value: float, limit: float, scale: float | None, means: str) -> None:
+        margin = at_least(value, limit, scale)
+        checks.append(Check(symbol, i, k, label, value, limit, "at least", margin, means))
+
+    for i, g in enumerate(s.gears, 1):
+        word = gear_word(s, i)
+        add("S_F", i, f"tooth root, {word}", g["S_F"], defaults.S_Fmin, None,
+            f"teeth of the {word} would break at the root before the required life")  # fmt: skip
+        add("S_H", i, f"flank, {word}", g["S_H"], defaults.S_Hmin, None,
+            f"flanks of the {word} would pit before the required life")  # fmt: skip
+        add("s_an", i, f"tip land, {word}", g["s_an"], defaults.s_an_min * m_n, m_n * max(defaults.s_an_min, 0.1),
+            f"the tip of the {word} is too narrow: it hardens through and breaks away")  # fmt: skip
+        add("c", i, f"tip clearance, {word}", g["c"], defaults.c_min * m_n, m_n * max(defaults.c_min, 0.05),
+            f"tips of the {word} come too near the mate's root: alter the tip diameter or the tool's depth")  # fmt: skip
+        if not g["undercut"]:
+            add("c_F", i, f"flank reach, {word}", g["c_F"], 0.0, FORM_SCALE * m_n,
+                f"the mate's tip meets the {word} below the end of its involute, in the fillet: it will jam or wear")  # fmt: skip
+    add("eps_alpha", None, "profile contact ratio", s.mesh["eps_alpha"], defaults.eps_alpha_min, None,
+        "too few teeth share the load: rough running, load taken over at the tip")  # fmt: skip
+    add("j_wt_min", None, "least backlash", s.mesh["j_wt_min"], defaults.j_min, max(defaults.j_min, 0.02 * m_n),
+        "at the thickest teeth and the nearest centres the flanks jam")  # fmt: skip
+    return checks
+
+
+def train_checks(values: dict[str, float], duty: Duty) -> list[Check]:
+    """Checks of the whole train: its ratio against the wanted one."""
+    if duty.u_wanted is None:
+        return []
+    off = abs(values["du"])
+    margin = (duty.u_tol - off) / max(duty.u_tol, 0.01)
+    return [
+        Check("du", None, None, "ratio against wanted", values["du"], duty.u_tol, "at most", margin,
+              "the output turns faster or slower than wanted")
+    ]  # fmt: skip

@@ -1,0 +1,208 @@
+"""The design document: immutable models with unit, range and meaning for every quantity.
+
+Units in the document are those of `cooper.design.units.KINDS`. A change makes a new document. Fields that this version
+does not know are kept and written back.
+"""
+
+from __future__ import annotations
+
+from typing import Annotated, Any, Literal
+
+from pydantic import BaseModel, ConfigDict, Field, model_validator
+
+from cooper.design.quantities import QUANTITIES
+from cooper.design.units import KINDS
+from cooper.stock.materials import GRADES, groups
+
+FORMAT = "cooper-design"
+VERSION = 1
+
+
+class Model(BaseModel):
+    """Frozen, keeps unknown fields, refuses NaN and infinity."""
+
+    model_config = ConfigDict(frozen=True, extra="allow", allow_inf_nan=False, revalidate_instances="never")
+
+
+def quantity(symbol: str, default: Any = ..., **limits: float) -> Any:
+    """A field that carries its quantity's symbol, unit and meaning into the schema and the screen."""
+    q = QUANTITIES[symbol]
+    extra: dict[str, Any] = {"symbol": symbol, "unit": KINDS[q.kind].document, "kind": q.kind}
+    return Field(default, description=q.meaning, json_schema_extra=extra, **limits)  # type: ignore[call-overload]
+
+
+class Lubricant(Model):
+    """The oil, by the numbers that the methods need."""
+
+    name: str = Field("mineral ISO VG 220", max_length=80, description="name of the oil")
+    nu_40: float = quantity("nu_40", 220.0, ge=2, le=5000)
+    nu_100: float = quantity("nu_100", 18.9, ge=1.5, le=500)
+    rho_15: float = quantity("rho_15", 895.0, ge=600, le=1300)
+    X_L: float = quantity("X_L", 1.0, ge=0.3, le=2)
+
+    @model_validator(mode="after")
+    def _thins_with_heat(self) -> Lubricant:
+        if self.nu_100 >= self.nu_40:
+            raise ValueError(
+                f"nu_100 = {self.nu_100:g} mm2/s must be below nu_40 = {self.nu_40:g} mm2/s: oil thins as it warms"
+            )
+        return self
+
+
+class Duty(Model):
+    """What comes in, what is wanted out, for how long. Two of power, torque and speed are given, the third is null."""
+
+    P: float | None = quantity("P", None, gt=0, le=1e9)
+    T: float | None = quantity("T", None, gt=0, le=1e9)
+    n: float | None = quantity("n", None, gt=0, le=1e6)
+    direction: Literal["counter-clockwise", "clockwise"] = Field(
+        "counter-clockwise", description="sense in which the input turns, seen as drawn"
+    )
+    L_h: float = quantity("L_h", 10000.0, gt=0, le=1e7)
+    K_A: float = quantity("K_A", 1.0, ge=0.5, le=10)
+    u_wanted: float | None = quantity("u_wanted", None, gt=0, le=1e6)
+    u_tol: float = quantity("u_tol", 1.0, ge=0, le=100)
+    theta_oil: float = quantity("theta_oil", 60.0, ge=-60, le=200)
+
+    @model_validator(mode="after")
+    def _two_of_three(self) -> Duty:
+        given = [name for name in ("P", "T", "n") if getattr(self, name) is not None]
+        if len(given) != 2:
+            raise ValueError(
+                f"two of power P, torque T and speed n must be given; this has {len(given)} ({', '.join(given) or 'none'})"
+            )
+        return self
+
+
+class Defaults(Model):
+    """What holds for the whole train: method, lubricant and what is required of every check."""
+
+    method: Literal["ISO 6336:2019"] = Field("ISO 6336:2019", description="governing strength method")
+    lubricant: Lubricant = Lubricant()
+    S_Hmin: float = quantity("S_Hmin", 1.0, gt=0, le=10)
+    S_Fmin: float = quantity("S_Fmin", 1.4, gt=0, le=10)
+    eps_alpha_min: float = quantity("eps_alpha_min", 1.2, ge=1, le=3)
+    s_an_min: float = quantity("s_an_min", 0.3, ge=0, le=1.5)
+    c_min: float = quantity("c_min", 0.15, ge=0, le=1)
+    j_min: float = quantity("j_min", 0.02, ge=0, le=50)
+    NT_1e10: float = quantity("NT_1e10", 0.85, ge=0.85, le=1)
+    pitting_allowed: bool = Field(False, description="a limited amount of pitting is allowed (life curve of Z_NT)")
+
+
+class Material(Model):
+    """Material group and grade of ISO 6336-5 with its hardness."""
+
+    group: str = Field("V", description="material group of ISO 6336-5: V, Eh or GG")
+    grade: Literal["ML", "MQ", "ME"] = Field("MQ", description="material quality grade of ISO 6336-5")
+    hardness: float = quantity("hardness", 300.0, ge=50, le=1200)
+    R_p02: float | None = quantity("R_p02", None, ge=100, le=3000)
+
+    @model_validator(mode="after")
+    def _known(self) -> Material:
+        if self.group not in groups():
+            raise ValueError(f"material group {self.group!r} is not known; known: {', '.join(groups())}")
+        if self.grade not in GRADES or self.grade not in groups()[self.group]["grades"]:
+            raise ValueError(f"material group {self.group} has no grade {self.grade}")
+        return self
+
+
+class Gear(Model):
+    """One gear of a stage: tooth data, tool, blank, material."""
+
+    name: str = Field("gear", max_length=80, description="what the gear is called")
+    z: int = quantity("z", ge=4, le=2000)
+    x: float | None = quantity("x", 0.0, ge=-3, le=3)
+    b: float = quantity("b", gt=0, le=5000)
+    d_a: float | None = quantity("d_a", None, gt=0, le=1e5)
+    h_aP: float = quantity("h_aP", 1.0, ge=0.3, le=1.6)
+    h_fP: float = quantity("h_fP", 1.25, ge=0.5, le=2)
+    rho_fP: float = quantity("rho_fP", 0.38, ge=0, le=0.8)
+    E_sns: float = quantity("E_sns", -0.05, ge=-20, le=5)
+    E_sni: float = quantity("E_sni", -0.1, ge=-20, le=5)
+    d_bore: float = quantity("d_bore", 0.0, ge=0, le=1e5)
+    material: Material = Material()
+    Q: int = quantity("Q", 7, ge=3, le=12)
+    Rz_H: float = quantity("Rz_H", 6.0, gt=0, le=100)
+    Rz_F: float = quantity("Rz_F", 16.0, gt=0, le=100)
+
+    @model_validator(mode="after")
+    def _allowances(self) -> Gear:
+        if self.E_sni > self.E_sns:
+            raise ValueError(
+                f"the lower tooth thickness allowance E_sni = {self.E_sni:g} mm lies above the upper E_sns = {self.E_sns:g} mm"
+            )
+        return self
+
+
+class Mesh(Model):
+    """Two members in mesh. One of module, diametral pitch and both reference diameters is given, the others are null."""
+
+    driver: int = Field(0, ge=0, description="place of the driving gear in the stage's members")
+    driven: int = Field(1, ge=0, description="place of the driven gear in the stage's members")
+    alpha_n: float = quantity("alpha_n", 20.0, ge=10, le=35)
+    m_n: float | None = quantity("m_n", None, ge=0.02, le=100)
+    P_nd: float | None = quantity("P_nd", None, ge=0.2, le=1200)
+    d_1: float | None = quantity("d", None, gt=0, le=1e5)
+    d_2: float | None = quantity("d", None, gt=0, le=1e5)
+    a_w: float | None = quantity("a_w", None, gt=0, le=1e5)
+    A_as: float = quantity("A_as", 0.02, ge=-10, le=10)
+    A_ai: float = quantity("A_ai", -0.02, ge=-10, le=10)
+    K_Hbeta: float = quantity("K_Hbeta", 1.2, ge=1, le=10)
+    K_Halpha: float = quantity("K_Halpha", 1.0, ge=1, le=10)
+
+    @model_validator(mode="after")
+    def _one_size(self) -> Mesh:
+        given = [n for n in SIZES if getattr(self, n) is not None]
+        if len(given) != 1:
+            raise ValueError(
+                f"one of {', '.join(SIZES)} sets the size of the teeth; this mesh gives {len(given)} ({', '.join(given) or 'none'})"
+            )
+        if self.A_ai > self.A_as:
+            raise ValueError(
+                f"the lower centre distance allowance A_ai = {self.A_ai:g} mm lies above the upper A_as = {self.A_as:g} mm"
+            )
+        if self.driver == self.driven:
+            raise ValueError("a gear cannot mesh with itself: driver and driven name the same member")
+        return self
+
+
+SIZES = ("m_n", "P_nd", "d_1", "d_2")
+
+
+class Stage(Model):
+    """A stage of the train: its members and their meshes. This version knows the external spur pair."""
+
+    name: str = Field("Stage 1", max_length=80, description="what the stage is called")
+    kind: Literal["pair"] = Field("pair", description="arrangement of the stage")
+    members: Annotated[tuple[Gear, ...], Field(min_length=2, max_length=2)]
+    meshes: Annotated[tuple[Mesh, ...], Field(min_length=1, max_length=1)]
+
+    @model_validator(mode="after")
+    def _solvable(self) -> Stage:
+        mesh = self.meshes[0]
+        if {mesh.driver, mesh.driven} != {0, 1}:
+            raise ValueError("the mesh must join member 0 and member 1")
+        free = [n for n, v in (("x_1", self.members[0].x), ("x_2", self.members[1].x), ("a_w", mesh.a_w)) if v is None]
+        if len(free) != 1:
+            raise ValueError(
+                f"of x_1, x_2 and a_w two are given and one is null, to be solved; null here: {', '.join(free) or 'none'}"
+            )
+        return self
+
+
+class Train(Model):
+    """Duty, defaults and the stages in the order in which power flows."""
+
+    duty: Duty
+    defaults: Defaults = Defaults()
+    stages: Annotated[tuple[Stage, ...], Field(min_length=1, max_length=12)]
+
+
+class Design(Model):
+    """The whole document."""
+
+    format: Literal["cooper-design"] = Field(FORMAT, description="says that this file is a Cooper design")
+    version: Literal[1] = Field(VERSION, description="version of the format")
+    name: str = Field("Untitled train", max_length=120, description="name of the design")
+    place: str = Field("", max_length=120, description="where the machine stands or is made")
+    train: Train

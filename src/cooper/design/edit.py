@@ -1,0 +1,112 @@
+"""Edits: functions from a design to a new design, addressed by paths like ``train.stages.0.members.1.z``."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from pydantic import BaseModel
+
+from cooper.design.document import SIZES, Design
+from cooper.design.results import StageResults
+from cooper.errors import OutOfRange
+
+Path = str
+
+
+def get_at(design: Design, path: Path) -> Any:
+    """The value at a path.
+
+    >>> from cooper.demo import demo
+    >>> get_at(demo(), "train.stages.0.members.0.z")
+    17
+    """
+    value: Any = design
+    for key in path.split("."):
+        value = value[int(key)] if isinstance(value, tuple | list) else getattr(value, key)
+    return value
+
+
+def set_at(design: Design, path: Path, value: Any) -> Design:
+    """A new, validated design with one value changed."""
+    return set_many(design, {path: value})
+
+
+def set_many(design: Design, changes: dict[Path, Any]) -> Design:
+    """A new, validated design with several values changed at once."""
+    tree = design.model_dump()
+    for path, value in changes.items():
+        *parents, last = path.split(".")
+        node: Any = tree
+        for key in parents:
+            node = node[int(key)] if isinstance(node, list | tuple) else node[key]
+            if isinstance(node, BaseModel):  # pragma: no cover - dumps hold plain data only
+                raise TypeError(path)
+        if isinstance(node, list | tuple):
+            raise TypeError(f"{path} names a whole member; change its fields")
+        node[last] = value
+    return validated(tree)
+
+
+def validated(tree: dict[str, Any]) -> Design:
+    """A design from plain data; the first fault becomes an `OutOfRange` that names its place."""
+    from pydantic import ValidationError
+
+    try:
+        return Design.model_validate(tree)
+    except ValidationError as error:
+        raise first_fault(error) from error
+
+
+def first_fault(error: Any) -> OutOfRange:
+    """The first fault that validation found, with the field, the value and the range of the schema."""
+    fault = error.errors()[0]
+    place = ".".join(str(part) for part in fault["loc"]) or "the design"
+    context = fault.get("ctx", {})
+    low, high = (context.get(k1, context.get(k2)) for k1, k2 in (("ge", "gt"), ("le", "lt")))
+    given = fault.get("input")
+    shown: float | str = given if isinstance(given, int | float) and not isinstance(given, bool) else _short(given)
+    reason = {
+        "greater_than_equal": "it is below what Cooper can work with",
+        "greater_than": "it must be above the limit",
+        "less_than_equal": "it is above what Cooper can work with",
+        "less_than": "it must be below the limit",
+        "int_from_float": "a whole number is needed",
+        "int_type": "a whole number is needed",
+        "int_parsing": "a whole number is needed",
+        "float_type": "a number is needed",
+        "float_parsing": "a number is needed",
+        "finite_number": "a finite number is needed",
+        "missing": "it is missing",
+    }.get(fault["type"], str(context.get("error", fault["msg"])))
+    if fault["type"] == "missing":
+        shown = "(nothing)"
+    return OutOfRange(place, shown, reason, low=low, high=high, unit="")
+
+
+def _short(value: Any) -> str:
+    text = repr(value) if isinstance(value, str) else type(value).__name__ if isinstance(value, dict | list) else str(value)
+    return text if len(text) <= 40 else text[:37] + "..."
+
+
+def give_size(design: Design, stage: int, name: str, value: float) -> Design:
+    """Let one of module, diametral pitch and reference diameters set the size of the teeth; the others are solved."""
+    base = f"train.stages.{stage}.meshes.0"
+    return set_many(design, {f"{base}.{n}": (value if n == name else None) for n in SIZES})
+
+
+def give_shift(design: Design, stage: int, name: str, value: float, freed: str, kept: dict[str, float]) -> Design:
+    """Give one of x_1, x_2 and a_w a value; ``freed`` becomes the solved one and ``kept`` holds the present values."""
+    values: dict[str, float | None] = {**kept, name: value}
+    values[freed] = None
+    mesh = design.train.stages[stage].meshes[0]
+    paths = {
+        "x_1": f"train.stages.{stage}.members.{mesh.driver}.x",
+        "x_2": f"train.stages.{stage}.members.{mesh.driven}.x",
+        "a_w": f"train.stages.{stage}.meshes.0.a_w",
+    }
+    return set_many(design, {paths[n]: values[n] for n in paths})
+
+
+def shifts_now(results: StageResults) -> dict[str, float]:
+    """Present values of x_1, x_2 and a_w, exact."""
+    return {"x_1": results.gears[0]["x"], "x_2": results.gears[1]["x"], "a_w": results.mesh["a_w"]}

@@ -1,0 +1,120 @@
+"""What a reader must know about the numbers: assumptions, limits of the methods, consequences for the part."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+from cooper.design.checks import gear_word
+from cooper.design.document import Gear, Stage
+from cooper.design.results import Note, StageResults
+from cooper.rating.iso6336.load import LEAST_LINE_LOAD as K_V_FLOOR
+from cooper.running.mesh_loss import GREATEST_SPEED
+from cooper.running.mesh_loss import LEAST_LINE_LOAD as MU_FLOOR
+from cooper.stock.materials import groups, hardness_range
+from cooper.stock.series import diametral_pitches, modules
+
+K_V_REACH = 10.0
+"""Speed parameter (m/s) up to which method C of K_V holds: the subcritical range."""
+
+
+Say = Callable[[str, str], None]
+
+
+def stage_notes(k: int, stage: Stage, s: StageResults) -> list[Note]:
+    """Notes on one external spur pair."""
+    notes: list[Note] = []
+
+    def say(level: str, text: str) -> None:
+        notes.append(Note(level, k, text))  # type: ignore[arg-type]
+
+    mesh = stage.meshes[0]
+    members = (stage.members[mesh.driver], stage.members[mesh.driven])
+    _mesh_notes(s, say)
+    for i, (gear, g) in enumerate(zip(members, s.gears, strict=True), 1):
+        word = gear_word(s, i)
+        if g["undercut"]:
+            say("warning",
+                f"z_{i} = {gear.z} with x_{i} = {g['x']:.3f}: the tool undercuts the {word}; its involute ends at "
+                f"{g['d_Ff']:.3f} mm, the root is weakened there. A shift of at least {g['x_min']:.3f} avoids it.")  # fmt: skip
+        if mesh.m_n is not None and i == 1 and not _standard(mesh.m_n, modules()):
+            say("assumed", f"m_n = {mesh.m_n:g} mm is in neither series of ISO 54: the cutter has to be made for it.")
+        if mesh.P_nd is not None and i == 1 and not _standard(mesh.P_nd, diametral_pitches()):
+            say("assumed", f"P_nd = {mesh.P_nd:g} 1/in is not a customary pitch: the cutter has to be made for it.")
+        _material_notes(gear, i, word, say)
+        thinning = -(gear.E_sns + gear.E_sni) / 2
+        if thinning > 0.05 * s.mesh["m_n"]:
+            say("assumed",
+                f"The teeth of the {word} are thinned by {thinning:.3f} mm, more than 0.05 m_n: its root is rated with "
+                f"the generating shift x_E = {g['x_E']:.3f} (ISO 6336-3, 6).")  # fmt: skip
+        if not 1 <= g["q_s"] < 8:
+            say("range", f"Notch parameter q_s = {g['q_s']:.2f} of the {word} is outside 1 to 8, where Y_S holds.")
+    return notes
+
+
+def _mesh_notes(s: StageResults, add: Say) -> None:
+    m = s.mesh
+    if m["vz"] > K_V_REACH:
+        add("range",
+            f"v z_1/100 sqrt(u^2/(1+u^2)) = {m['vz']:.1f} m/s is above 10 m/s: K_V by method C no longer holds; the "
+            "mesh may run near its resonance.")  # fmt: skip
+    if m["w_t"] < K_V_FLOOR:
+        add("assumed",
+            f"K_A F_t/b = {m['w_t']:.1f} N/mm is below 100 N/mm: K_V is computed with 100 N/mm, as method C asks.")  # fmt: skip
+    if not 1 <= m["eps_alpha"] <= 2:
+        add("range",
+            f"eps_alpha = {m['eps_alpha']:.3f} is above 2: the points of single contact and the loss factor H_V are "
+            "stated for 1 to 2.")  # fmt: skip
+    if not 15 <= m["alpha_n"] <= 25:
+        add("range", f"alpha_n = {m['alpha_n']:g} deg is outside 15 to 25 deg, for which ISO 6336 was validated.")
+    line = m["F_bt"] / m["b_H"]
+    if line < MU_FLOOR:
+        add("assumed",
+            f"F_bt/b = {line:.1f} N/mm is below 150 N/mm: mu_mz is computed with 150 N/mm, the least the formula "
+            "admits; the loss is rather over- than understated.")  # fmt: skip
+    if m["v"] > GREATEST_SPEED:
+        add("range", f"v = {m['v']:.1f} m/s is above 50 m/s: mu_mz is computed with 50 m/s.")
+    if m["j_wt_min"] < 0:
+        add("warning",
+            f"Least backlash {m['j_wt_min']:.3f} mm: with the thickest teeth and the nearest centres both flanks touch; "
+            "the pair cannot be put together freely.")  # fmt: skip
+
+
+def _material_notes(gear: Gear, i: int, word: str, add: Say) -> None:
+    material = gear.material
+    data = groups()[material.group]
+    low, high = hardness_range(material.group, material.grade)
+    if not low <= material.hardness <= high:
+        add("range",
+            f"Hardness {material.hardness:g} {data['hardness_scale']} of the {word} is outside {low} to {high} for "
+            f"{data['name']} {material.grade}; the strength numbers of the nearer end are used.")  # fmt: skip
+    if "R_p02_per_hardness" in data and material.R_p02 is None:
+        add("assumed",
+            f"Yield strength of the {word} is estimated from hardness as "
+            f"{data['R_p02_per_hardness'] * material.hardness:.0f} MPa (for Y_delta_relT); enter R_p0.2 if known.")  # fmt: skip
+    if "R_m_per_hardness" in data:
+        add("assumed",
+            f"Tensile strength of the {word} is estimated from hardness as "
+            f"{data['R_m_per_hardness'] * material.hardness:.0f} MPa (for Y_delta_relT).")  # fmt: skip
+    extra = data["grades"][material.grade].get("note")
+    if extra:
+        add("assumed", f"Gear {i}: {extra}")
+
+
+def train_notes() -> list[Note]:
+    """What is simplified for every design of this version."""
+    texts = [
+        "K_Hbeta and K_Halpha are entered, not computed; K_Falpha is taken equal to K_Halpha.",
+        "K_V by method C, K_1 and K_2 for spur gears as in the edition of 2006; method B is not included.",
+        "The root is rated with the load at the outer point of single contact (method B of ISO 6336-3).",
+        "Z_X = 1: ISO 6336-2 gives no rule for the size factor of contact that lowers it for these modules.",
+        "Y_DT = 1, and K_gamma = 1 for the single mesh of a pair. No tip relief or crowning is accounted for.",
+        "Strength numbers of ISO 6336-5 are written from knowledge of the standard and await a check against print.",
+        "Ra of mesh friction is taken as Rz/6. Efficiency counts mesh friction under load only: no bearings, seals or "
+        "churning.",
+        "Mass is the toothed disc less its bore: no hub, web or shaft.",
+    ]
+    return [Note("assumed", None, text) for text in texts]
+
+
+def _standard(value: float, series: tuple[float, ...]) -> bool:
+    return any(abs(value - s) <= 1e-9 * s for s in series)

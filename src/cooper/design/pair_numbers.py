@@ -1,0 +1,298 @@
+"""Everything that is computed for external spur pairs, as arrays over designs.
+
+The one function behind the Bench, the Levers and every later search. Inputs in the core's units.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from cooper.arrays import Array
+from cooper.gears.contact import Path, path_of_contact, specific_sliding
+from cooper.gears.pair import reference_centre_distance
+from cooper.gears.rack import Rack
+from cooper.gears.root import RootForm, root_form
+from cooper.gears.tooth import Tooth, least_x, shift_of_allowance, tip_diameter
+from cooper.rating.iso6336 import contact as pitting
+from cooper.rating.iso6336 import contact_strength as flank_strength
+from cooper.rating.iso6336 import form, life, load, root
+from cooper.running.backlash import Backlash, backlash
+from cooper.running.mesh_loss import friction_coefficient, loss_factor
+from cooper.running.viscosity import density, dynamic_viscosity, kinematic_viscosity
+from cooper.stock.materials import MaterialNumbers
+
+ROOT_OVERHANG = 1.0
+"""Width beyond the mate, in modules each side, that still bears root load. ISO 6336-3:2019, 5."""
+THINNING_THAT_COUNTS = 0.05
+"""Thinning of the tooth, in modules, from which the root is rated with the generating shift. ISO 6336-3:2019, 6."""
+
+
+@dataclass(frozen=True)
+class GearInput:
+    """One gear; mm, um for roughness. ``d_a`` NaN takes the rack's addendum."""
+
+    z: Array
+    x: Array
+    b: Array
+    d_a: Array
+    h_aP: Array
+    h_fP: Array
+    rho_fP: Array
+    E_sns: Array
+    E_sni: Array
+    d_bore: Array
+    Rz_H: Array
+    Rz_F: Array
+    K_1: Array
+    material: MaterialNumbers
+
+
+@dataclass(frozen=True)
+class PairInput:
+    """A pair under its duty; mm, N m, rad, rad/s, h, degrees C, mm2/s, kg/m3."""
+
+    gears: tuple[GearInput, GearInput]
+    m_n: Array
+    alpha_n: Array
+    a_w: Array
+    A_as: Array
+    A_ai: Array
+    T_1: Array
+    omega_1: Array
+    L_h: Array
+    K_A: Array
+    K_Hbeta: Array
+    K_Halpha: Array
+    theta_oil: Array
+    nu_40: Array
+    nu_100: Array
+    rho_15: Array
+    X_L: Array
+    NT_1e10: Array
+    pitting_allowed: Array
+
+
+Values = dict[str, Array]
+
+
+@dataclass(frozen=True)
+class PairNumbers:
+    """Values by ISO symbol in the core's units: of the mesh and of each gear; the teeth as made; the path of contact."""
+
+    mesh: Values
+    gears: tuple[Values, Values]
+    teeth: tuple[Tooth, Tooth]
+    forms: tuple[RootForm, RootForm]
+    path: Path
+
+
+def make_tooth(gear: GearInput, m_n: Array, alpha_n: Array, beta: Array = 0.0) -> Tooth:
+    """The tooth at the middle of its thickness allowance."""
+    rack = Rack(np.asarray(alpha_n), np.asarray(gear.h_aP), np.asarray(gear.h_fP), np.asarray(gear.rho_fP))
+    mean = (np.asarray(gear.E_sns) + gear.E_sni) / 2
+    x_E = gear.x + shift_of_allowance(mean, m_n, alpha_n)
+    d_a = np.where(np.isnan(gear.d_a), tip_diameter(gear.z, m_n, beta, gear.x, gear.h_aP), gear.d_a)
+    return Tooth(np.asarray(gear.z, dtype=float), np.asarray(m_n), np.asarray(beta), gear.x, x_E, rack, d_a)
+
+
+def pair_numbers(p: PairInput) -> PairNumbers:
+    """All numbers of external spur pairs; see the module text. No exceptions: what cannot be is NaN."""
+    beta = 0.0
+    teeth = (make_tooth(p.gears[0], p.m_n, p.alpha_n), make_tooth(p.gears[1], p.m_n, p.alpha_n))
+    forms = (root_form(teeth[0]), root_form(teeth[1]))
+    mesh, path = _geometry(p, teeth, forms, beta)
+    gears = tuple(_gear_geometry(p, i, teeth, forms, mesh, path) for i in (0, 1))
+    _play(p, mesh, gears)
+    _loads(p, mesh, gears)
+    _contact(p, teeth, mesh, gears)
+    for i in (0, 1):
+        _root(p, i, teeth[i], mesh, gears[i])
+    _losses(p, mesh, path)
+    return PairNumbers(mesh, (gears[0], gears[1]), teeth, forms, path)
+
+
+def _geometry(
+    p: PairInput, teeth: tuple[Tooth, Tooth], forms: tuple[RootForm, RootForm], beta: float
+) -> tuple[Values, Path]:
+    one, two = teeth
+    alpha_t = one.alpha_t
+    a = reference_centre_distance(one.z, two.z, p.m_n, beta)
+    ratio = a * np.cos(alpha_t) / p.a_w
+    alpha_wt = np.arccos(np.where(np.abs(ratio) < 1, ratio, np.nan))
+    p_et = np.pi * one.m_t * np.cos(alpha_t)
+    path = path_of_contact(one.d_b, two.d_b, one.d_a, two.d_a, forms[0].d_Ff, forms[1].d_Ff, p.a_w, p_et)
+    u = two.z / one.z
+    eps_alpha = path.eps_alpha
+    mesh = {
+        "u": u, "m_n": np.asarray(p.m_n), "alpha_n": np.asarray(p.alpha_n), "beta": np.asarray(beta), "a": a,
+        "a_w": np.asarray(p.a_w), "x_sum": one.x + two.x, "alpha_t": alpha_t, "alpha_wt": alpha_wt, "p_et": p_et,
+        "eps_alpha": eps_alpha, "eps_beta": np.zeros_like(eps_alpha), "eps_gamma": eps_alpha,
+        "g_alpha": path.E - path.A, "g_A": path.A, "g_B": path.B, "g_C": path.C, "g_D": path.D, "g_E": path.E,
+    }  # fmt: skip
+    return mesh, path
+
+
+def _gear_geometry(
+    p: PairInput,
+    i: int,
+    teeth: tuple[Tooth, Tooth],
+    forms: tuple[RootForm, RootForm],
+    mesh: Values,
+    path: Path,
+) -> Values:
+    tooth, mate, gear = teeth[i], teeth[1 - i], p.gears[i]
+    # Distances of the path's ends from this gear's own base tangent point.
+    near, far = (path.A, path.E) if i == 0 else (path.T2 - path.E, path.T2 - path.A)
+    reach = path.tip_2 if i == 0 else path.T2 - path.tip_1
+    u_own = mate.z / tooth.z
+    r_b = tooth.d_b / 2
+    # Past the base tangent point the mate's tip meets no involute at all; the reach goes on below the base circle.
+    r_reach = np.where(reach >= 0, np.hypot(r_b, reach), r_b + reach)
+    with np.errstate(divide="ignore"):
+        root_end, tip_end = (specific_sliding(g, path.T2, u_own)[0] for g in (near, far))
+    return {
+        "z": tooth.z, "x": np.asarray(tooth.x), "x_E": tooth.x_E, "x_min": least_x(tooth.z, tooth.beta, tooth.rack),
+        "h_aP": tooth.rack.h_aP, "h_fP": tooth.rack.h_fP, "rho_fP": tooth.rack.rho_fP,
+        "d": tooth.d, "d_b": tooth.d_b, "d_a": tooth.d_a, "d_f": tooth.d_f, "d_w": 2 * mesh["a_w"] / (1 + u_own),
+        "d_Ff": forms[i].d_Ff, "d_Nf": np.hypot(tooth.d_b, 2 * near), "d_Na": np.hypot(tooth.d_b, 2 * far),
+        "h": (tooth.d_a - tooth.d_f) / 2, "s_n": tooth.s_yn(tooth.d), "s_an": tooth.s_yn(tooth.d_a),
+        "c": mesh["a_w"] - tooth.d_a / 2 - mate.d_f / 2, "b": np.asarray(gear.b), "d_bore": np.asarray(gear.d_bore),
+        "c_F": r_reach - forms[i].d_Ff / 2, "undercut": forms[i].undercut.astype(float),
+        "s_R": (tooth.d_f - gear.d_bore) / 2, "zeta_f": root_end, "zeta_a": tip_end,
+        "E_sns": np.asarray(gear.E_sns), "E_sni": np.asarray(gear.E_sni),
+        "Rz_H": np.asarray(gear.Rz_H), "Rz_F": np.asarray(gear.Rz_F),
+    }  # fmt: skip
+
+
+def _play(p: PairInput, mesh: Values, gears: tuple[Values, ...]) -> None:
+    def at(e: tuple[Array, Array], a_w: Array) -> Backlash:
+        x = [g.x + shift_of_allowance(s, p.m_n, p.alpha_n) for g, s in zip(p.gears, e, strict=True)]
+        return backlash(p.gears[0].z, p.gears[1].z, p.m_n, p.alpha_n, 0.0, x[0], x[1], a_w)
+
+    one, two = p.gears
+    least = at((one.E_sns, two.E_sns), p.a_w + p.A_ai)
+    most = at((one.E_sni, two.E_sni), p.a_w + p.A_as)
+    mean = at(((one.E_sns + one.E_sni) / 2, (two.E_sns + two.E_sni) / 2), p.a_w)
+    for end, play in (("min", least), ("max", most)):
+        mesh[f"j_wt_{end}"], mesh[f"j_bn_{end}"] = play.j_wt, play.j_bn
+        gears[0][f"j_phi_{end}"], gears[1][f"j_phi_{end}"] = play.phi_1, play.phi_2
+    mesh["j_wt"] = mean.j_wt
+
+
+def _loads(p: PairInput, mesh: Values, gears: tuple[Values, ...]) -> None:
+    one, two = gears
+    F_t = load.tangential_force(p.T_1, one["d"])
+    v = load.circumferential_speed(one["d"], p.omega_1)
+    b_H = np.minimum(one["b"], two["b"])
+    w_t = p.K_A * F_t / b_H
+    vz = load.speed_parameter(v, one["z"], mesh["u"])
+    K_1 = np.maximum(p.gears[0].K_1, p.gears[1].K_1)
+    depth = np.maximum(one["h"], two["h"])
+    turns = p.omega_1 * 3600 * p.L_h / (2 * np.pi)
+    one["N_L"], two["N_L"] = turns, turns / mesh["u"]
+    for g in gears:
+        g["b_F"] = np.minimum(g["b"], b_H + 2 * ROOT_OVERHANG * p.m_n)
+    mesh.update(
+        F_t=F_t, v=v, b_H=b_H, w_t=w_t, vz=vz, K_A=np.asarray(p.K_A),
+        F_bt=F_t / np.cos(mesh["alpha_t"]),
+        F_r=2000 * p.T_1 / one["d_w"] * np.tan(mesh["alpha_wt"]),
+        K_V=load.dynamic_factor_c(K_1, w_t, vz),
+        K_Hbeta=np.asarray(p.K_Hbeta), K_Halpha=np.asarray(p.K_Halpha), K_Falpha=np.asarray(p.K_Halpha),
+        K_Fbeta=load.root_face_load_factor(p.K_Hbeta, b_H, depth),
+    )  # fmt: skip
+
+
+def _contact(p: PairInput, teeth: tuple[Tooth, Tooth], mesh: Values, gears: tuple[Values, ...]) -> None:
+    one, two = gears
+    mat = [g.material for g in p.gears]
+    alpha_wt, u = mesh["alpha_wt"], mesh["u"]
+    Z_H = pitting.zone_factor(mesh["alpha_t"], alpha_wt, 0.0)
+    Z_E = pitting.elasticity_factor(mat[0].E, mat[0].nu, mat[1].E, mat[1].nu)
+    Z_eps = pitting.contact_ratio_factor(mesh["eps_alpha"], 0.0)
+    Z_beta = pitting.helix_factor_contact(mesh["beta"])
+    sigma_H0 = pitting.nominal_contact_stress(Z_H, Z_E, Z_eps, Z_beta, mesh["F_t"], one["d"], mesh["b_H"], u)
+    Z_B, Z_D = pitting.single_contact_factors(
+        alpha_wt, one["d_Na"], one["d_b"], one["z"], two["d_Na"], two["d_b"], two["z"], mesh["eps_alpha"]
+    )
+    rho_red = flank_strength.reduced_radius(one["d_b"], two["d_b"], alpha_wt)
+    softer = np.minimum(mat[0].sigma_Hlim, mat[1].sigma_Hlim)
+    Z_L = flank_strength.lubricant_factor(softer, p.nu_40)
+    Z_V = flank_strength.velocity_factor(softer, mesh["v"])
+    Z_R = flank_strength.roughness_factor(softer, one["Rz_H"], two["Rz_H"], rho_red)
+    sigma_load = np.sqrt(mesh["F_t"] / (one["d"] * mesh["b_H"]) * (u + 1) / u)
+    mesh.update(Z_H=Z_H, Z_E=Z_E, Z_eps=Z_eps, Z_beta=Z_beta, sigma_H0=sigma_H0, rho_red=rho_red, sigma_load=sigma_load)
+    K = mesh["K_A"] * mesh["K_V"] * mesh["K_Hbeta"] * mesh["K_Halpha"]
+    for i, (g, Z_BD) in enumerate(zip(gears, (Z_B, Z_D), strict=True)):
+        own = mat[i]
+        corners = np.where(p.pitting_allowed, own.Z_N_pitting, own.Z_N)
+        share = life.endurance_share(g["N_L"], corners)
+        Z_W, Z_W_static = _work_hardening(p, i, mesh, gears)
+        g.update(
+            sigma_Hlim=own.sigma_Hlim, Z_BD=Z_BD, sigma_H=Z_BD * sigma_H0 * np.sqrt(K),
+            Z_NT=life.life_factor(g["N_L"], corners, p.NT_1e10),
+            Z_L=life.between(1, Z_L, share), Z_V=life.between(1, Z_V, share), Z_R=life.between(1, Z_R, share),
+            Z_W=life.between(Z_W_static, Z_W, share), Z_X=np.ones_like(sigma_H0),
+        )  # fmt: skip
+        factors = g["Z_NT"] * g["Z_L"] * g["Z_V"] * g["Z_R"] * g["Z_W"] * g["Z_X"]
+        g["sigma_HG"] = own.sigma_Hlim * factors
+        g["S_H"] = g["sigma_HG"] / g["sigma_H"]
+
+
+def _work_hardening(p: PairInput, i: int, mesh: Values, gears: tuple[Values, ...]) -> tuple[Array, Array]:
+    """Z_W of one gear at the reference life and for static strength; 1 where its mate is not the harder one."""
+    own, mate = p.gears[i].material, p.gears[1 - i].material
+    R_zH = flank_strength.equivalent_roughness(
+        gears[1 - i]["Rz_H"], gears[i]["Rz_H"], mesh["rho_red"], p.nu_40, mesh["v"]
+    )
+    soft = ~np.asarray(own.surface_hardened, dtype=bool)
+    mate_surface = np.asarray(mate.surface_hardened, dtype=bool)
+    applies = soft & (mate_surface | (mate.HB > own.HB))
+    u = np.maximum(mesh["u"], 1 / mesh["u"])
+    reference = flank_strength.work_hardening_factor(own.HB, mate.HB, mate.surface_hardened, R_zH, u)
+    static = np.where(mate_surface, flank_strength.static_work_hardening_factor(own.HB), 1.0)
+    return np.where(applies, reference, 1.0), np.where(applies, static, 1.0)
+
+
+def _root(p: PairInput, i: int, tooth: Tooth, mesh: Values, g: Values) -> None:
+    own, rack = p.gears[i].material, tooth.rack
+    thinning = -(g["E_sns"] + g["E_sni"]) / 2
+    x_root = np.where(thinning > THINNING_THAT_COUNTS * p.m_n, tooth.x_E, tooth.x)
+    section = form.root_section(tooth.z, p.m_n, tooth.beta, x_root, rack, g["d_Na"], mesh["eps_alpha"])
+    Y_F = form.form_factor(section, p.m_n, p.alpha_n, form.load_distribution_factor(mesh["eps_alpha"]))
+    Y_S = form.stress_correction_factor(section)
+    Y_beta = root.helix_factor_root(tooth.beta, 0.0)
+    Y_B = root.rim_factor(g["s_R"], g["h"])
+    q_s = form.notch_parameter(section)
+    share = life.endurance_share(g["N_L"], own.Y_N)
+    static_notch = root.static_notch_sensitivity(
+        Y_S, own.notch_k, own.notch_sigma, own.R_p02, own.notch_a, own.notch_b
+    )
+    surface = root.surface_factor(g["Rz_F"], own.surface_a, own.surface_b, own.surface_n, own.surface_smooth)
+    sigma_F0 = root.nominal_root_stress(mesh["F_t"], g["b_F"], p.m_n, Y_F, Y_S, Y_beta, Y_B)
+    g.update(
+        s_Fn=section.s_Fn, h_Fe=section.h_Fe, rho_F=section.rho_F, alpha_Fen=section.alpha_Fen, q_s=q_s,
+        sigma_Fload=mesh["F_t"] / (g["b_F"] * p.m_n), Y_F=Y_F, Y_S=Y_S, Y_beta=Y_beta, Y_B=Y_B, sigma_F0=sigma_F0,
+        sigma_F=sigma_F0 * mesh["K_A"] * mesh["K_V"] * mesh["K_Fbeta"] * mesh["K_Falpha"],
+        sigma_Flim=own.sigma_Flim, Y_ST=np.full_like(Y_F, root.Y_ST),
+        Y_NT=life.life_factor(g["N_L"], own.Y_N, p.NT_1e10),
+        Y_delta_relT=life.between(static_notch, root.notch_sensitivity(q_s, own.rho_slip), share),
+        Y_R_relT=life.between(1, surface, share),
+        Y_X=life.between(1, root.size_factor(p.m_n, own.size_a, own.size_b, own.size_least), share),
+    )  # fmt: skip
+    g["sigma_FG"] = g["sigma_Flim"] * g["Y_ST"] * g["Y_NT"] * g["Y_delta_relT"] * g["Y_R_relT"] * g["Y_X"]
+    g["S_F"] = g["sigma_FG"] / g["sigma_F"]
+
+
+def _losses(p: PairInput, mesh: Values, path: Path) -> None:
+    nu = kinematic_viscosity(p.nu_40, p.nu_100, p.theta_oil)
+    eta = dynamic_viscosity(nu, density(p.rho_15, p.theta_oil))
+    # Rz = 6 Ra is the conversion of ISO 6336-2:2019, 12.
+    Ra = (p.gears[0].Rz_H + p.gears[1].Rz_H) / 2 / 6
+    v_w = mesh["v"] * np.cos(mesh["alpha_t"]) / np.cos(mesh["alpha_wt"])
+    mu = friction_coefficient(mesh["F_bt"], mesh["b_H"], v_w, mesh["alpha_wt"], mesh["rho_red"], eta, Ra, p.X_L)
+    H_V = loss_factor(p.gears[0].z, mesh["u"], 0.0, mesh["eps_alpha"], path.eps_1, path.eps_2)
+    P = p.T_1 * p.omega_1
+    mesh.update(nu_oil=nu, eta_oil=eta, mu_mz=mu, H_V=H_V, P_VZ=P * mu * H_V, eta_z=1 - mu * H_V)
+

@@ -1,0 +1,225 @@
+"""Every quantity that Cooper shows, by its ISO symbol in ASCII: kind, meaning, source.
+
+The one list behind the screen, the command line, the report, the results' documentation and the help.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+
+@dataclass(frozen=True)
+class Quantity:
+    """``kind`` names an entry of `cooper.design.units.KINDS`; ``source`` the standard and clause, or where it comes from."""
+
+    symbol: str
+    kind: str
+    meaning: str
+    source: str
+
+
+I53, I21771, I1122 = "ISO 53:1998", "ISO 21771:2007", "ISO 1122-1:1998"
+P1, P2, P3, P5 = "ISO 6336-1:2019", "ISO 6336-2:2019", "ISO 6336-3:2019", "ISO 6336-5:2016"
+TR2 = "ISO/TR 14179-2:2001"
+DUTY, ENTERED = "duty", "entered"
+
+_ROWS: tuple[tuple[str, str, str, str], ...] = (
+    # duty and train
+    ("P", "power", "power", "power balance"),
+    ("T", "torque", "torque", "power balance"),
+    ("n", "speed", "speed", "kinematics"),
+    ("u", "factor", "ratio, driven to driving tooth count", I21771 + ", 5.2"),
+    ("u_wanted", "factor", "wanted ratio", DUTY),
+    ("u_tol", "share", "tolerance of the wanted ratio", DUTY),
+    ("du", "share", "deviation from the wanted ratio", DUTY),
+    ("L_h", "time", "required life", DUTY),
+    ("K_A", "factor", "application factor", DUTY),
+    ("eta", "factor", "efficiency, mesh losses only", TR2),
+    # rack and tooth
+    ("alpha_n", "angle", "normal pressure angle", I53),
+    ("beta", "angle", "helix angle at the reference cylinder", I21771 + ", 4.2"),
+    ("h_aP", "factor", "addendum factor of the basic rack", I53),
+    ("h_fP", "factor", "dedendum factor of the basic rack", I53),
+    ("rho_fP", "factor", "root fillet radius factor of the basic rack", I53),
+    ("z", "count", "tooth count", I21771 + ", 4.2"),
+    ("m_n", "module", "normal module", "ISO 54:1996"),
+    ("P_nd", "diametral_pitch", "normal diametral pitch", "25.4 mm / m_n"),
+    ("x", "factor", "profile shift coefficient", I21771 + ", 4.3"),
+    ("x_E", "factor", "generating profile shift coefficient at mean allowance", I21771 + ", 8.6"),
+    ("x_min", "factor", "least shift without undercut", I21771 + ", 7.6"),
+    ("d", "length", "reference diameter", I21771 + ", 4.2"),
+    ("d_b", "length", "base diameter", I21771 + ", 4.3"),
+    ("d_a", "length", "tip diameter", I21771 + ", 4.4"),
+    ("d_f", "length", "root diameter made by the tool", I21771 + ", 7.6"),
+    ("d_w", "length", "working pitch diameter", I21771 + ", 5.3"),
+    ("d_Ff", "length", "root form diameter", I21771 + ", 7.6"),
+    ("d_Nf", "length", "start of active profile diameter", I21771 + ", 5.4"),
+    ("d_Na", "length", "active tip diameter", I21771 + ", 5.4"),
+    ("c_F", "length", "form over-dimension: from the root form circle to where the mate's tip reaches", I21771 + ", 7.6"),
+    ("undercut", "count", "1 where the tool undercuts the flank, else 0", I21771 + ", 7.6"),
+    ("h", "length", "tooth depth", I21771 + ", 4.4"),
+    ("s_n", "length", "normal tooth thickness at the reference circle", I21771 + ", 4.5"),
+    ("s_an", "length", "normal tooth thickness at the tip (tip land)", I21771 + ", 4.5"),
+    ("E_sns", "allowance", "upper tooth thickness allowance", ENTERED),
+    ("E_sni", "allowance", "lower tooth thickness allowance", ENTERED),
+    ("b", "length", "face width", ENTERED),
+    ("d_bore", "length", "bore diameter", ENTERED),
+    ("s_R", "length", "rim thickness under the root", "(d_f - d_bore)/2"),
+    ("Q", "count", "flank tolerance class", "ISO 1328-1:2013"),
+    ("Rz_H", "roughness", "mean peak-to-valley roughness of the flank", ENTERED),
+    ("Rz_F", "roughness", "mean peak-to-valley roughness of the root", ENTERED),
+    ("hardness", "hardness", "surface hardness on the material group's scale", ENTERED),
+    ("R_p02", "stress", "yield strength", "entered, or estimated from hardness"),
+    ("mass", "mass", "mass of outline times face width, less bore", "outline area"),
+    # mesh
+    ("a_w", "length", "working centre distance", I21771 + ", 5.3"),
+    ("a", "length", "reference centre distance", I21771 + ", 5.2"),
+    ("A_as", "allowance", "upper centre distance allowance", ENTERED),
+    ("A_ai", "allowance", "lower centre distance allowance", ENTERED),
+    ("x_sum", "factor", "sum of the profile shifts", I21771 + ", 5.3"),
+    ("alpha_t", "angle", "transverse pressure angle", I21771 + ", 4.2"),
+    ("alpha_wt", "angle", "transverse working pressure angle", I21771 + ", 5.3"),
+    ("p_et", "length", "transverse base pitch", I21771 + ", 4.3"),
+    ("c", "length", "tip clearance to the mate's root", I21771 + ", 5.4"),
+    ("eps_alpha", "factor", "profile contact ratio", I21771 + ", 5.4"),
+    ("eps_beta", "factor", "overlap ratio", I21771 + ", 5.4"),
+    ("eps_gamma", "factor", "total contact ratio", I21771 + ", 5.4"),
+    ("g_alpha", "length", "length of the path of contact", I21771 + ", 5.4"),
+    ("g_A", "length", "start of contact, from the pinion's base tangent point", I21771 + ", 5.4"),
+    ("g_B", "length", "inner single contact point of the pinion", I21771 + ", 5.4"),
+    ("g_C", "length", "pitch point", I21771 + ", 5.4"),
+    ("g_D", "length", "outer single contact point of the pinion", I21771 + ", 5.4"),
+    ("g_E", "length", "end of contact", I21771 + ", 5.4"),
+    ("zeta_f", "factor", "specific sliding at the root end of the path", I21771 + ", 6"),
+    ("zeta_a", "factor", "specific sliding at the tip end of the path", I21771 + ", 6"),
+    ("j_wt_min", "length", "least circumferential backlash", I21771 + ", 9"),
+    ("j_wt_max", "length", "greatest circumferential backlash", I21771 + ", 9"),
+    ("j_bn_min", "length", "least normal backlash", I21771 + ", 9"),
+    ("j_bn_max", "length", "greatest normal backlash", I21771 + ", 9"),
+    ("j_phi_min", "small_angle", "least angular backlash, mate held", I21771 + ", 9"),
+    ("j_phi_max", "small_angle", "greatest angular backlash, mate held", I21771 + ", 9"),
+    ("j_wt", "length", "circumferential backlash of the teeth as drawn", I21771 + ", 9"),
+    # load
+    ("F_t", "force", "nominal tangential force at the reference cylinder", P1 + ", 4"),
+    ("F_r", "force", "radial force at the working pitch circle", "statics"),
+    ("F_bt", "force", "tangential force at the base circle", P1 + ", 4"),
+    ("v", "velocity", "circumferential speed at the reference cylinder", P1 + ", 4"),
+    ("w_t", "line_load", "line load K_A F_t / b", P1 + ", 6"),
+    ("vz", "velocity", "speed parameter v z_1/100 sqrt(u^2/(1+u^2))", P1 + ", 6, method C"),
+    ("K_V", "factor", "dynamic factor", P1 + ", 6, method C"),
+    ("K_Hbeta", "factor", "face load factor, contact", ENTERED),
+    ("K_Halpha", "factor", "transverse load factor, contact", ENTERED),
+    ("K_Fbeta", "factor", "face load factor, root: K_Hbeta^N_F", P1 + ", 7"),
+    ("K_Falpha", "factor", "transverse load factor, root: K_Halpha", ENTERED),
+    ("b_H", "length", "face width in contact", P2 + ", 5"),
+    ("b_F", "length", "face width counted for the root", P3 + ", 5"),
+    ("N_L", "number", "load cycles", "60 n L_h"),
+    # contact
+    ("sigma_load", "root_stress", "sqrt(F_t/(d_1 b) (u+1)/u)", P2 + ", 5"),
+    ("Z_H", "factor", "zone factor", P2 + ", 6"),
+    ("Z_E", "root_stress", "elasticity factor", P2 + ", 7"),
+    ("Z_eps", "factor", "contact ratio factor", P2 + ", 8"),
+    ("Z_beta", "factor", "helix angle factor", P2 + ", 9"),
+    ("Z_BD", "factor", "single pair tooth contact factor (Z_B pinion, Z_D wheel)", P2 + ", 6"),
+    ("sigma_H0", "stress", "nominal contact stress", P2 + ", 5"),
+    ("sigma_H", "stress", "contact stress", P2 + ", 5"),
+    ("sigma_Hlim", "stress", "allowable contact stress number", P5 + ", Table 1"),
+    ("Z_NT", "factor", "life factor", P2 + ", 11"),
+    ("Z_L", "factor", "lubricant factor", P2 + ", 12"),
+    ("Z_V", "factor", "velocity factor", P2 + ", 12"),
+    ("Z_R", "factor", "roughness factor", P2 + ", 12"),
+    ("Z_W", "factor", "work hardening factor", P2 + ", 13"),
+    ("Z_X", "factor", "size factor, contact", P2 + ", 14"),
+    ("sigma_HG", "stress", "pitting stress limit", P2 + ", 5"),
+    ("S_H", "safety", "safety against pitting", P2 + ", 5"),
+    # root
+    ("sigma_Fload", "stress", "F_t/(b m_n)", P3 + ", 5"),
+    ("s_Fn", "length", "chord at the critical section", P3 + ", 6"),
+    ("h_Fe", "length", "lever arm of the load", P3 + ", 6"),
+    ("rho_F", "length", "fillet radius at the critical section", P3 + ", 6"),
+    ("alpha_Fen", "angle", "load direction at the outer point of single contact", P3 + ", 6"),
+    ("q_s", "factor", "notch parameter", P3 + ", 7"),
+    ("Y_F", "factor", "form factor, load at the outer point of single contact", P3 + ", 6"),
+    ("Y_S", "factor", "stress correction factor", P3 + ", 7"),
+    ("Y_beta", "factor", "helix angle factor", P3 + ", 8"),
+    ("Y_B", "factor", "rim thickness factor", P3 + ", 9"),
+    ("sigma_F0", "stress", "nominal root stress", P3 + ", 5"),
+    ("sigma_F", "stress", "root stress", P3 + ", 5"),
+    ("sigma_Flim", "stress", "nominal stress number, bending", P5 + ", Table 1"),
+    ("Y_ST", "factor", "stress correction factor of the test gears", P3 + ", 7"),
+    ("Y_NT", "factor", "life factor", P3 + ", 12"),
+    ("Y_delta_relT", "factor", "relative notch sensitivity factor", P3 + ", 13"),
+    ("Y_R_relT", "factor", "relative surface factor", P3 + ", 14"),
+    ("Y_X", "factor", "size factor, root", P3 + ", 15"),
+    ("sigma_FG", "stress", "tooth-root stress limit", P3 + ", 5"),
+    ("S_F", "safety", "safety against tooth breakage", P3 + ", 5"),
+    # losses
+    ("theta_oil", "temperature", "oil temperature", DUTY),
+    ("nu_40", "viscosity", "kinematic viscosity at 40 °C", "ISO 3448"),
+    ("nu_100", "viscosity", "kinematic viscosity at 100 °C", DUTY),
+    ("rho_15", "density", "oil density at 15 °C", DUTY),
+    ("X_L", "factor", "lubricant factor of mesh friction", TR2),
+    ("nu_oil", "viscosity", "kinematic viscosity at oil temperature", "ASTM D341"),
+    ("eta_oil", "dynamic_viscosity", "dynamic viscosity at oil temperature", "nu rho"),
+    ("rho_red", "length", "radius of relative curvature at the pitch point", P2 + ", 12"),
+    ("mu_mz", "factor", "mean coefficient of mesh friction", TR2),
+    ("H_V", "factor", "tooth loss factor", TR2),
+    ("P_VZ", "power", "mesh loss under load", TR2),
+    ("eta_z", "factor", "efficiency of the mesh", TR2),
+    # limits
+    ("S_Hmin", "safety", "required safety against pitting", DUTY),
+    ("S_Fmin", "safety", "required safety against tooth breakage", DUTY),
+    ("eps_alpha_min", "factor", "required profile contact ratio", DUTY),
+    ("s_an_min", "factor", "required tip land as a factor of m_n", DUTY),
+    ("c_min", "factor", "required tip clearance as a factor of m_n", DUTY),
+    ("j_min", "allowance", "required least circumferential backlash", DUTY),
+    ("NT_1e10", "factor", "life factors Z_NT and Y_NT at 1e10 cycles", P2 + ", 11; " + P3 + ", 12"),
+)
+
+QUANTITIES: dict[str, Quantity] = {row[0]: Quantity(*row) for row in _ROWS}
+
+_GREEK = {
+    "alpha": "α", "beta": "β", "gamma": "γ", "delta": "δ", "eps": "ε", "zeta": "ζ", "eta": "η", "theta": "θ",
+    "mu": "µ", "nu": "ν", "rho": "ρ", "sigma": "σ", "phi": "φ", "omega": "ω",
+}  # fmt: skip
+
+_SPECIAL = {
+    "Z_BD": ("Z", "B,D"), "sigma_load": ("√(F/db)", ""), "sigma_Fload": ("F", "t /(b m)"), "du": ("Δu", ""),
+    "u_wanted": ("u", "wanted"), "hardness": ("hardness", ""), "mass": ("mass", ""), "NT_1e10": ("Z,Y", "NT 1e10"),
+    "x_sum": ("Σx", ""), "R_p02": ("R", "p0.2"), "d_bore": ("d", "bore"), "Rz_H": ("Rz", "H"), "Rz_F": ("Rz", "F"),
+    "vz": ("v·z", ""), "u_tol": ("Δu", "tol"), "h_aP": ("h", "aP"),
+}  # fmt: skip
+
+
+def parts(symbol: str, index: int | None = None) -> tuple[str, str]:
+    """A symbol as main letter and subscript for typesetting, with the number of the gear where one is meant.
+
+    >>> parts("eps_alpha"), parts("d_a", 1), parts("Y_delta_relT")
+    (('ε', 'α'), ('d', 'a1'), ('Y', 'δ relT'))
+    """
+    if symbol in _SPECIAL:
+        main, sub = _SPECIAL[symbol]
+    else:
+        head, *rest = symbol.split("_")
+        main = _GREEK.get(head, head)
+        sub = " ".join(_sub(word) for word in rest)
+    tail = str(index) if index is not None else ""
+    return main, sub + tail
+
+
+def _sub(word: str) -> str:
+    for name, letter in _GREEK.items():
+        if word == name:
+            return letter
+        if word.startswith(("K", "H", "F", "h", "f")) and word[1:] == name:
+            return word[0] + letter
+    return word
+
+
+def plain(symbol: str, index: int | None = None) -> str:
+    """A symbol for plain text: ``S_F`` of gear 1 as ``S_F1``.
+
+    >>> plain("S_F", 1)
+    'S_F1'
+    """
+    return symbol if index is None else f"{symbol}{index}" if "_" in symbol else f"{symbol}_{index}"

@@ -1,0 +1,147 @@
+"""What `evaluate` returns: values by ISO symbol, checks with verdicts, notes. Units are those of the document."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Any, Literal
+
+from cooper.arrays import Array
+from cooper.design.quantities import QUANTITIES, plain
+from cooper.design.units import KINDS
+from cooper.gears.root import RootForm
+from cooper.gears.tooth import Tooth
+
+Verdict = Literal["holds", "thin", "short"]
+THIN = 0.10
+"""Margin up to which a check that is met counts as thin."""
+
+
+def verdict_of(margin: float) -> Verdict:
+    """The verdict of a relative margin.
+
+    >>> verdict_of(0.25), verdict_of(0.1), verdict_of(-0.01)
+    ('holds', 'thin', 'short')
+    """
+    if margin < 0:
+        return "short"
+    return "thin" if margin <= THIN else "holds"
+
+
+@dataclass(frozen=True)
+class Check:
+    """A value against its limit. ``index`` is the gear (1, 2) or None for the mesh or the train.
+
+    ``margin`` is relative to the limit, positive when met; ``sense`` says whether the value must be at least or at
+    most the limit; ``means`` what it means for the part when it is short.
+    """
+
+    symbol: str
+    index: int | None
+    stage: int | None
+    label: str
+    value: float
+    limit: float
+    sense: Literal["at least", "at most"]
+    margin: float
+    means: str
+
+    @property
+    def key(self) -> str:
+        """Name of the check within its design, the same from one state to the next."""
+        where = "train" if self.stage is None else f"stage{self.stage + 1}"
+        return f"{where}.{plain(self.symbol, self.index)}"
+
+    @property
+    def verdict(self) -> Verdict:
+        return verdict_of(self.margin)
+
+    @property
+    def kind(self) -> str:
+        return QUANTITIES[self.symbol].kind
+
+
+@dataclass(frozen=True)
+class Note:
+    """Something to know about a number: an assumption, a limit of the method, a consequence for the part."""
+
+    level: Literal["assumed", "range", "warning"]
+    stage: int | None
+    text: str
+
+
+@dataclass(frozen=True)
+class StageResults:
+    """Values of one stage by symbol; ``teeth``, ``forms`` and ``outlines`` (one tooth each about +x) are the geometry
+    for drawing, in mm and rad."""
+
+    name: str
+    mesh: dict[str, float]
+    gears: tuple[dict[str, float], dict[str, float]]
+    power: dict[str, float]
+    solved: frozenset[str]
+    teeth: tuple[Tooth, Tooth]
+    forms: tuple[RootForm, RootForm]
+    outlines: tuple[Array, Array]
+
+
+@dataclass(frozen=True)
+class Results:
+    """The whole of it; ``train`` values by symbol with suffixes ``_in`` and ``_out``."""
+
+    name: str
+    train: dict[str, float]
+    stages: tuple[StageResults, ...]
+    checks: tuple[Check, ...]
+    notes: tuple[Note, ...]
+
+    @property
+    def verdict(self) -> Verdict:
+        return verdict_of(min(c.margin for c in self.checks))
+
+    def checks_of(self, stage: int) -> list[Check]:
+        """The checks that concern a stage, and those of the train, worst first."""
+        return sorted((c for c in self.checks if c.stage in (stage, None)), key=lambda c: c.margin)
+
+    def check(self, key: str) -> Check | None:
+        return next((c for c in self.checks if c.key == key), None)
+
+    def as_tree(self) -> dict[str, Any]:
+        """Plain nested data with ISO symbols as keys, as printed by ``cooper check --json``."""
+        return {
+            "format": "cooper-results",
+            "version": 1,
+            "units": {k.name: k.document for k in KINDS.values()},
+            "design": self.name,
+            "verdict": self.verdict,
+            "train": dict(self.train),
+            "stages": [
+                {
+                    "name": s.name,
+                    "solved": sorted(s.solved),
+                    "power": dict(s.power),
+                    "mesh": dict(s.mesh),
+                    "gears": [dict(g) for g in s.gears],
+                }
+                for s in self.stages
+            ],
+            "checks": [
+                {
+                    "check": c.key,
+                    "symbol": c.symbol,
+                    "gear": c.index,
+                    "stage": None if c.stage is None else c.stage + 1,
+                    "label": c.label,
+                    "value": c.value,
+                    "limit": c.limit,
+                    "sense": c.sense,
+                    "margin": c.margin,
+                    "verdict": c.verdict,
+                    "means": c.means,
+                }
+                for c in self.checks
+            ],
+            "notes": [
+                {"level": n.level, "stage": None if n.stage is None else n.stage + 1, "text": n.text}
+                for n in self.notes
+            ],
+        }

@@ -1,0 +1,123 @@
+"""From what the document gives to everything that geometry needs: module, shifts, centre distance, duty."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from math import cos, isfinite, pi, radians
+
+import numpy as np
+
+from cooper.design.document import Duty, Gear, Mesh, Stage
+from cooper.errors import OutOfRange
+from cooper.gears.pair import centre_distance, shift_sum
+from cooper.gears.rack import Rack, greatest_h_fP, greatest_rho_fP
+from cooper.gears.tooth import tip_diameter
+
+GREATEST_SHIFT = 3.0
+
+
+@dataclass(frozen=True)
+class Solved:
+    """Module, shifts, tip diameters and centre distance of a stage; ``names`` tells which were not given."""
+
+    m_n: float
+    x: tuple[float, float]
+    d_a: tuple[float, float]
+    a_w: float
+    names: frozenset[str]
+
+
+def solve_duty(duty: Duty) -> tuple[float, float, float]:
+    """Input power (W), torque (N m) and speed (rad/s) from the two that are given."""
+    omega = None if duty.n is None else duty.n * pi / 30
+    if duty.P is None:
+        assert duty.T is not None and omega is not None
+        return duty.T * omega, duty.T, omega
+    if duty.T is None:
+        assert omega is not None
+        return duty.P, duty.P / omega, omega
+    return duty.P, duty.T, duty.P / duty.T
+
+
+def module_of(mesh: Mesh, z_1: int, z_2: int) -> float:
+    """Normal module from whichever of module, diametral pitch and reference diameter is given; mm."""
+    if mesh.m_n is not None:
+        return mesh.m_n
+    if mesh.P_nd is not None:
+        return 25.4 / mesh.P_nd
+    return mesh.d_1 / z_1 if mesh.d_1 is not None else (mesh.d_2 or 0.0) / z_2
+
+
+def solve_stage(stage: Stage) -> Solved:
+    """Solve an external spur pair; raises `OutOfRange` for what cannot be."""
+    mesh = stage.meshes[0]
+    one, two = stage.members[mesh.driver], stage.members[mesh.driven]
+    m_n = module_of(mesh, one.z, two.z)
+    if not 0.02 <= m_n <= 100:
+        name = next(n for n in ("d_1", "d_2") if getattr(mesh, n) is not None)
+        z = one.z if name == "d_1" else two.z
+        raise OutOfRange(
+            name, getattr(mesh, name), f"with {z} teeth the module would be {m_n:.4g} mm",
+            low=0.02 * z, high=100 * z, unit="mm",
+        )  # fmt: skip
+    alpha = radians(mesh.alpha_n)
+    for i, gear in ((1, one), (2, two)):
+        _check_rack(gear, alpha, i)
+    names = set()
+    x_1, x_2, a_w = one.x, two.x, mesh.a_w
+    if a_w is None:
+        assert x_1 is not None and x_2 is not None
+        names.add("a_w")
+        a_w = float(centre_distance(one.z, two.z, m_n, x_1 + x_2, alpha))
+        if not isfinite(a_w):
+            least = -(np.tan(alpha) - alpha) * (one.z + two.z) / (2 * np.tan(alpha)) - x_1
+            raise OutOfRange(
+                "x_2", x_2, "with so much negative shift no involute flanks can work together", low=float(least)
+            )
+    else:
+        total = float(shift_sum(one.z, two.z, m_n, a_w, alpha))
+        free = "x_1" if x_1 is None else "x_2"
+        names.add(free)
+        low, high = _reach(one.z, two.z, m_n, alpha, (x_2 if free == "x_1" else x_1) or 0.0)
+        rest = total - ((x_2 if free == "x_1" else x_1) or 0.0)
+        if not isfinite(total) or abs(rest) > GREATEST_SHIFT:
+            needs = f"it would need {free} = {rest:.3f}" if isfinite(rest) else "no shift can bring the flanks together"
+            raise OutOfRange("a_w", a_w, f"{needs}, beyond {GREATEST_SHIFT:g}", low=low, high=high, unit="mm")
+        x_1, x_2 = (rest, x_2) if x_1 is None else (x_1, rest)
+    assert x_1 is not None and x_2 is not None
+    tips = []
+    for i, (gear, x) in enumerate(((one, x_1), (two, x_2)), 1):
+        if gear.d_a is None:
+            names.add(f"d_a{i}")
+        tips.append(float(tip_diameter(gear.z, m_n, 0.0, x, gear.h_aP)) if gear.d_a is None else gear.d_a)
+    names |= {n for n in ("m_n", "d_1", "d_2", "P_nd") if getattr(mesh, n) is None}
+    return Solved(m_n, (x_1, x_2), (tips[0], tips[1]), a_w, frozenset(names))
+
+
+def _reach(z_1: int, z_2: int, m_n: float, alpha: float, other: float) -> tuple[float, float]:
+    """Centre distances that shifts up to the greatest allowed can meet; mm."""
+    high = float(centre_distance(z_1, z_2, m_n, other + GREATEST_SHIFT, alpha))
+    low = float(centre_distance(z_1, z_2, m_n, other - GREATEST_SHIFT, alpha))
+    base = (z_1 + z_2) * m_n / 2 * cos(alpha)
+    return (low if isfinite(low) else base * (1 + 1e-6)), high
+
+
+def _check_rack(gear: Gear, alpha: float, i: int) -> None:
+    greatest = float(greatest_rho_fP(alpha, gear.h_fP))
+    if greatest < 0:
+        raise OutOfRange(
+            f"h_fP{i}", gear.h_fP, "the tip of the cutting tool would be pointed before it reaches this depth",
+            low=0.5, high=float(greatest_h_fP(alpha, 0.0)),
+        )  # fmt: skip
+    if gear.rho_fP > greatest + 1e-12:
+        raise OutOfRange(
+            f"rho_fP{i}", gear.rho_fP, "the tip of the cutting tool has no room for a larger rounding",
+            low=0.0, high=float(np.floor(greatest * 1e4) / 1e4),
+        )  # fmt: skip
+    if float(Rack(np.float64(alpha), gear.h_aP, gear.h_fP, gear.rho_fP).h_FfP) <= 0:
+        lowest_centre = gear.h_fP / (1 - np.sin(alpha))
+        raise OutOfRange(
+            f"rho_fP{i}", gear.rho_fP, "the rounding would swallow the whole straight flank of the tool's dedendum",
+            low=0.0, high=float(lowest_centre),
+        )  # fmt: skip
+

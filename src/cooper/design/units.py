@@ -1,0 +1,274 @@
+"""Units at the edge: what the document holds, what the core computes in, what a person reads and types.
+
+The document and the results hold every kind of quantity in one unit (`Kind.document`). The core computes in mm, N,
+N m, MPa, rad, s, W. People choose between the mm and the inch system for display and may type any unit.
+"""
+
+from __future__ import annotations
+
+import re
+from dataclasses import dataclass
+from functools import cache
+
+import pint
+
+from cooper.errors import OutOfRange
+
+
+@dataclass(frozen=True)
+class Kind:
+    """A kind of quantity with its unit in the document, in the core and on screen in each unit system.
+
+    ``digits`` are decimals shown by default in the document's unit and in the inch system's.
+    """
+
+    name: str
+    document: str
+    core: str
+    inch: str
+    digits: int
+    inch_digits: int
+    metric: str = ""
+
+    def display_unit(self, system: str) -> str:
+        return self.inch if system == "inch" else (self.metric or self.document)
+
+    def digits_in(self, system: str) -> int:
+        return self.inch_digits if system == "inch" else self.digits
+
+
+KINDS: dict[str, Kind] = {
+    k.name: k
+    for k in (
+        Kind("count", "", "", "", 0, 0),
+        Kind("factor", "", "", "", 3, 3),
+        Kind("number", "", "", "", 0, 0),
+        Kind("safety", "", "", "", 2, 2),
+        Kind("share", "%", "", "%", 2, 2),
+        Kind("length", "mm", "mm", "in", 3, 4),
+        Kind("module", "mm", "mm", "mm", 4, 4),
+        Kind("diametral_pitch", "1/in", "1/mm", "1/in", 4, 4),
+        Kind("allowance", "mm", "mm", "in", 3, 4),
+        Kind("roughness", "um", "um", "uin", 1, 0),
+        Kind("angle", "deg", "rad", "deg", 4, 4),
+        Kind("small_angle", "deg", "rad", "deg", 4, 4, "arcmin"),
+        Kind("speed", "1/min", "rad/s", "1/min", 1, 1),
+        Kind("velocity", "m/s", "m/s", "ft/min", 3, 1),
+        Kind("power", "W", "W", "hp", 4, 4, "kW"),
+        Kind("torque", "N m", "N m", "lbf in", 3, 2),
+        Kind("force", "N", "N", "lbf", 1, 1),
+        Kind("line_load", "N/mm", "N/mm", "lbf/in", 1, 1),
+        Kind("stress", "MPa", "MPa", "psi", 1, 0),
+        Kind("root_stress", "sqrt(MPa)", "sqrt(MPa)", "sqrt(psi)", 1, 0),
+        Kind("time", "h", "h", "h", 0, 0),
+        Kind("temperature", "degC", "degC", "degF", 0, 0),
+        Kind("viscosity", "mm2/s", "mm2/s", "mm2/s", 1, 1),
+        Kind("dynamic_viscosity", "mPa s", "mPa s", "mPa s", 1, 1),
+        Kind("density", "kg/m3", "kg/m3", "lb/in3", 0, 4),
+        Kind("mass", "kg", "kg", "lb", 3, 3),
+        Kind("hardness", "", "", "", 0, 0),
+    )
+}
+
+PINT_NAMES = {
+    "": "dimensionless",
+    "%": "percent",
+    "1/min": "rpm",
+    "mm2/s": "mm**2/s",
+    "mPa s": "mPa*s",
+    "kg/m3": "kg/m**3",
+    "lb/in3": "lb/inch**3",
+    "N m": "N*m",
+    "lbf in": "lbf*inch",
+    "in": "inch",
+    "uin": "microinch",
+    "1/in": "1/inch",
+    "deg": "degree",
+    "arcmin": "arcminute",
+    "sqrt(MPa)": "MPa**0.5",
+    "sqrt(psi)": "psi**0.5",
+    "lbf/in": "lbf/inch",
+}
+
+SCREEN_NAMES = {
+    "deg": "°",
+    "arcmin": "′",
+    "um": "µm",
+    "uin": "µin",
+    "degC": "°C",
+    "degF": "°F",
+    "mm2/s": "mm²/s",
+    "kg/m3": "kg/m³",
+    "lb/in3": "lb/in³",
+    "1/min": "rpm",
+    "sqrt(MPa)": "√MPa",
+    "sqrt(psi)": "√psi",
+}
+
+
+@cache
+def registry() -> pint.UnitRegistry:
+    """The units library, with the spellings that engineers type for torque and pitch."""
+    reg: pint.UnitRegistry = pint.UnitRegistry(autoconvert_offset_to_baseunit=True)
+    for spelling in (
+        "Nm = newton * meter",
+        "Nmm = newton * millimeter",
+        "kNm = kilonewton * meter",
+        "lbfin = force_pound * inch",
+        "lbfft = force_pound * foot",
+        "rpm = revolution / minute",
+        "years = 8760 * hour",
+    ):
+        reg.define(spelling)
+    return reg
+
+
+@cache
+def _factor(source: str, target: str) -> float:
+    reg = registry()
+    one = reg.Quantity(1.0, PINT_NAMES.get(source, source))
+    return float(one.to(PINT_NAMES.get(target, target)).magnitude)
+
+
+def convert(value: float, source: str, target: str) -> float:
+    """A value from one unit to another; factors come from the units library and are kept.
+
+    >>> convert(1.0, "in", "mm")
+    25.4
+    >>> round(convert(212.0, "degF", "degC"), 9)
+    100.0
+    """
+    if source == target:
+        return value
+    if "deg" in source and source != "deg":
+        reg = registry()
+        return float(reg.Quantity(value, source).to(target).magnitude)
+    return value * _factor(source, target)
+
+
+def to_core(value: float, kind: str) -> float:
+    """A document value in the core's unit.
+
+    >>> round(to_core(180.0, "angle"), 6)
+    3.141593
+    """
+    k = KINDS[kind]
+    return convert(value, k.document, k.core)
+
+
+def from_core(value: float, kind: str) -> float:
+    """A core value in the document's unit."""
+    k = KINDS[kind]
+    return convert(value, k.core, k.document)
+
+
+ALLOWED = re.compile(r"[0-9a-zA-Zµμ°′\"'%²³·*/+\-.,() ^_]*")
+
+
+def parse(text: str, kind: str, system: str = "mm", quantity: str = "value") -> float:
+    """What a person typed, as a number in the document's unit of that kind.
+
+    Sums, units and both decimal marks are understood; a bare number is in the display unit of the unit system. For a
+    module, ``12 DP`` means a diametral pitch.
+
+    >>> parse("5/8 in", "length"), parse("0.9 Nm", "torque"), parse("2*1.75+3", "length"), parse("2,5", "module")
+    (15.875, 0.9, 6.5, 2.5)
+    >>> round(parse("10 DP", "module"), 4)
+    2.54
+    """
+    k = KINDS[kind]
+    raw = text.strip()
+    if not raw:
+        raise OutOfRange(quantity, "(nothing)", "a number is needed")
+    if len(raw) > 80 or not ALLOWED.fullmatch(raw):
+        raise OutOfRange(quantity, raw[:40], "only numbers, units, brackets and + - * / are understood here")
+    if re.search(r"\*\*|\^", raw):
+        raise OutOfRange(quantity, raw, "powers are not understood here; write the product")
+    clean = _spellings(raw)
+    pitch = re.fullmatch(r"(.+?)\s*(dp|DP|Dp)", clean)
+    if kind == "module" and pitch:
+        P = parse(pitch[1], "factor", system, quantity)
+        if not P > 0:
+            raise OutOfRange(quantity, raw, "a diametral pitch must be above 0", low=0.0, unit="1/in")
+        return 25.4 / P
+    unit = k.display_unit(system)
+    reg = registry()
+    try:
+        if re.fullmatch(r"[-+]?[0-9.]+(e[-+]?[0-9]+)?", clean):
+            value = convert(float(clean), unit, k.document)
+        elif re.fullmatch(r"[-+0-9.eE*/() ]+", clean):
+            value = convert(float(reg.parse_expression(clean)), unit, k.document)
+        else:
+            temperature = re.fullmatch(r"([-+0-9.]+)\s*(degC|degF|kelvin|K|C|F)", clean)
+            if kind == "temperature" and temperature:
+                name = {"C": "degC", "F": "degF"}.get(temperature[2], temperature[2])
+                read = reg.Quantity(float(temperature[1]), name)
+            else:
+                read = reg.Quantity(1, "dimensionless") * reg.parse_expression(clean)
+            if read.dimensionless and kind not in ("angle", "small_angle", "speed", "share"):
+                value = convert(float(read.to("dimensionless").magnitude), unit, k.document)
+            else:
+                value = float(read.to(PINT_NAMES.get(k.document, k.document)).magnitude)
+    except OutOfRange:
+        raise
+    except pint.DimensionalityError as error:
+        reason = f"its unit does not measure this quantity, which is in {screen_unit(unit) or 'plain numbers'}"
+        raise OutOfRange(quantity, raw, reason) from error
+    except ZeroDivisionError as error:
+        raise OutOfRange(quantity, raw, "it divides by zero") from error
+    except Exception as error:
+        raise OutOfRange(quantity, raw, "it cannot be read as a number with a unit") from error
+    if value != value or value in (float("inf"), float("-inf")):
+        raise OutOfRange(quantity, raw, "a finite number is needed")
+    return value
+
+
+def _spellings(raw: str) -> str:
+    """Typed marks as the units library reads them."""
+    clean = raw.replace("µ", "u").replace("μ", "u").replace("·", "*").replace("²", "**2").replace("³", "**3")
+    clean = clean.replace("°C", " degC").replace("°F", " degF").replace("°", " degree").replace("′", " arcminute")
+    clean = re.sub(r'(?<=[0-9 ])"', " inch", clean)
+    clean = re.sub(r"(?<=\d),(?=\d)", ".", clean)
+    clean = re.sub(r"\b(lbf|lb)[ .*-]?in\b", "lbf*inch", clean)
+    clean = re.sub(r"\b(lbf|lb)[ .*-]?ft\b|\bft[ .*-]?lbf?\b", "lbf*foot", clean)
+    clean = re.sub(r"\bN m\b", "N*m", clean)
+    clean = re.sub(r"\b(1/min|min-1)\b", "rpm", clean)
+    clean = re.sub(r"(?<![A-Za-z])in(?![A-Za-z])", "inch", clean)
+    return clean.strip()
+
+
+def screen_unit(unit: str) -> str:
+    """A unit as it is written on the screen."""
+    return SCREEN_NAMES.get(unit, unit)
+
+
+def number(value: float, kind: str, system: str = "mm", digits: int | None = None) -> str:
+    """A document value as text in the display unit, without the unit; rounding never touches the value itself.
+
+    >>> number(73.5462, "length"), number(420.0, "power"), number(17.0, "count")
+    ('73.546', '0.42', '17')
+    """
+    k = KINDS[kind]
+    shown = convert(value, k.document, k.display_unit(system))
+    if shown != shown:
+        return "–"
+    places = k.digits_in(system) if digits is None else digits
+    if abs(shown) >= 1e7 or (shown != 0 and abs(shown) < 0.5 * 10**-places and kind not in ("safety",)):
+        return f"{shown:.3g}"
+    text = f"{shown:.{places}f}"
+    if kind not in ("safety",) and "." in text:
+        text = text.rstrip("0").rstrip(".")
+    return "0" if text == "-0" else text
+
+
+def number_with_unit(value: float, kind: str, system: str = "mm", digits: int | None = None) -> str:
+    """A document value as text with its unit.
+
+    >>> number_with_unit(20.0, "angle"), number_with_unit(25.4, "length", "inch")
+    ('20°', '1 in')
+    """
+    unit = screen_unit(KINDS[kind].display_unit(system))
+    text = number(value, kind, system, digits)
+    if not unit:
+        return text
+    return text + unit if unit in ("°", "′") else f"{text} {unit}"

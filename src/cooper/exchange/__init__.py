@@ -1,0 +1,1 @@
+"""Everything that leaves: DXF, CSV, report."""

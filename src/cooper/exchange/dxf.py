@@ -1,0 +1,69 @@
+"""DXF of a stage: both gears in mesh with their circles, in true position and phase."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+import ezdxf
+import numpy as np
+from ezdxf import units
+
+from cooper.design.results import StageResults
+from cooper.gears.outline import gear_outline
+from cooper.gears.phase import mesh_stand
+
+LAYERS = {
+    "OUTLINE": (7, "CONTINUOUS"),
+    "REFERENCE_CIRCLE": (8, "DASHDOT"),
+    "BASE_CIRCLE": (8, "DASHED"),
+    "TIP_CIRCLE": (9, "DASHED"),
+    "ROOT_CIRCLE": (9, "DASHED"),
+    "WORKING_CIRCLE": (8, "DASHDOT"),
+    "LINE_OF_ACTION": (3, "CONTINUOUS"),
+    "CENTRES": (1, "CENTER"),
+    "BORE": (7, "CONTINUOUS"),
+}
+TOLERANCE = 1e-3
+"""Greatest distance between a chord of the outline and the true curve; mm."""
+
+
+def write_dxf(stage: StageResults, path: str | Path, tolerance: float = TOLERANCE) -> None:
+    """Write a pair as DXF R2010 in mm: pinion at the origin, wheel at (a_w, 0), driving flanks in contact."""
+    doc = ezdxf.new("R2010", setup=["linetypes"], units=units.MM)
+    for name, (color, linetype) in LAYERS.items():
+        doc.layers.add(name, color=color, linetype=linetype)
+    space = doc.modelspace()
+    mesh = stage.mesh
+    one, two = stage.teeth
+    stand = mesh_stand(one.z, two.z, np.float64(mesh["j_wt"]), np.float64(mesh["a_w"]))
+    for gear, tooth, phi, x in (
+        (stage.gears[0], one, float(stand.phi_1), 0.0),
+        (stage.gears[1], two, float(stand.phi_2), mesh["a_w"]),
+    ):
+        points = gear_outline(tooth, phi, tolerance) + [x, 0.0]
+        space.add_lwpolyline(points.tolist(), close=True, dxfattribs={"layer": "OUTLINE"})
+        for symbol, layer in (
+            ("d", "REFERENCE_CIRCLE"), ("d_b", "BASE_CIRCLE"), ("d_a", "TIP_CIRCLE"), ("d_f", "ROOT_CIRCLE"),
+            ("d_w", "WORKING_CIRCLE"), ("d_bore", "BORE"),
+        ):  # fmt: skip
+            if gear[symbol] > 0:
+                space.add_circle((x, 0.0), gear[symbol] / 2, dxfattribs={"layer": layer})
+        space.add_point((x, 0.0), dxfattribs={"layer": "CENTRES"})
+    space.add_line((0, 0), (mesh["a_w"], 0), dxfattribs={"layer": "CENTRES"})
+    for points in (line_of_action(stage, +1),):
+        space.add_line(*points, dxfattribs={"layer": "LINE_OF_ACTION"})
+    doc.saveas(path)
+
+
+def line_of_action(stage: StageResults, side: int) -> tuple[tuple[float, float], tuple[float, float]]:
+    """Start and end of contact in the drawing for a pinion driving counter-clockwise (+1) or clockwise (-1); mm."""
+    mesh = stage.mesh
+    return point_of_contact(stage, mesh["g_A"], side), point_of_contact(stage, mesh["g_E"], side)
+
+
+def point_of_contact(stage: StageResults, g: float, side: int) -> tuple[float, float]:
+    """Place on the drawing of the point g (mm from the pinion's base tangent point) of the line of action."""
+    alpha = np.radians(stage.mesh["alpha_wt"])
+    r_b = stage.gears[0]["d_b"] / 2
+    x, y = r_b * np.cos(alpha) + g * np.sin(alpha), -r_b * np.sin(alpha) + g * np.cos(alpha)
+    return float(x), float(y * side)

@@ -1,0 +1,92 @@
+"""The path of contact of an external pair: its points, contact ratio and sliding (ISO 21771, ISO 1122)."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from functools import cached_property
+
+import numpy as np
+from numpy.typing import ArrayLike
+
+from cooper.arrays import Array
+
+
+@dataclass(frozen=True)
+class Path:
+    """Points on the line of action as distances from the pinion's base tangent point T1, in mm.
+
+    ``A`` start (tip of the wheel), ``B`` lowest and ``D`` highest point of single contact on the pinion, ``C`` pitch
+    point, ``E`` end (tip of the pinion), ``T2`` the wheel's base tangent point. ``p_et`` transverse base pitch.
+    ``tip_2`` and ``tip_1`` are where the tip circles of wheel and pinion cross the line: A and E unless a root form
+    circle cuts the path short of them.
+    """
+
+    A: Array
+    B: Array
+    C: Array
+    D: Array
+    E: Array
+    T2: Array
+    p_et: Array
+    tip_2: Array
+    tip_1: Array
+
+    @cached_property
+    def eps_alpha(self) -> Array:
+        """Profile (transverse) contact ratio. ISO 21771:2007."""
+        return (self.E - self.A) / self.p_et
+
+    @cached_property
+    def eps_1(self) -> Array:
+        """Tip part of the contact ratio of the pinion, C to E."""
+        return (self.E - self.C) / self.p_et
+
+    @cached_property
+    def eps_2(self) -> Array:
+        """Tip part of the contact ratio of the wheel, A to C."""
+        return (self.C - self.A) / self.p_et
+
+
+def path_of_contact(
+    d_b1: ArrayLike,
+    d_b2: ArrayLike,
+    d_a1: ArrayLike,
+    d_a2: ArrayLike,
+    d_Ff1: ArrayLike,
+    d_Ff2: ArrayLike,
+    a_w: ArrayLike,
+    p_et: ArrayLike,
+) -> Path:
+    """Path of contact between the tip circles, cut short where a flank ends at its root form circle.
+
+    All in mm, broadcasting. B and D keep their meaning for contact ratios from 1 to 2.
+    """
+    r_b1, r_b2 = np.asarray(d_b1) / 2, np.asarray(d_b2) / 2
+    T2 = np.sqrt(np.maximum(np.asarray(a_w) ** 2 - (r_b1 + r_b2) ** 2, 0.0))
+    tip_2 = T2 - np.sqrt(np.maximum((np.asarray(d_a2) / 2) ** 2 - r_b2**2, 0.0))
+    tip_1 = np.sqrt(np.maximum((np.asarray(d_a1) / 2) ** 2 - r_b1**2, 0.0))
+    form_1 = np.sqrt(np.maximum((np.asarray(d_Ff1) / 2) ** 2 - r_b1**2, 0.0))
+    form_2 = T2 - np.sqrt(np.maximum((np.asarray(d_Ff2) / 2) ** 2 - r_b2**2, 0.0))
+    A, E = np.maximum(tip_2, form_1), np.minimum(tip_1, form_2)
+    C = T2 * r_b1 / (r_b1 + r_b2)
+    return Path(A, E - p_et, C, A + p_et, E, T2, np.asarray(p_et), tip_2, tip_1)
+
+
+def diameters_at(g: ArrayLike, d_b1: ArrayLike, d_b2: ArrayLike, T2: ArrayLike) -> tuple[Array, Array]:
+    """Diameters on pinion and wheel that touch at the distance g from T1 on the line of action; mm."""
+    g = np.asarray(g, dtype=float)
+    return np.hypot(d_b1, 2 * g), np.hypot(d_b2, 2 * (np.asarray(T2) - g))
+
+
+def specific_sliding(g: ArrayLike, T2: ArrayLike, u: ArrayLike) -> tuple[Array, Array]:
+    """Specific sliding of pinion and wheel at the distance g from T1: sliding speed over own rolling speed.
+
+    ``u`` = z_2/z_1. Minus infinity at the gear's own base tangent point. ISO 21771:2007, 6.4.
+
+    >>> [round(float(v), 3) for v in specific_sliding(10.0, 30.0, 2.0)]
+    [0.0, 0.0]
+    """
+    g = np.asarray(g, dtype=float)
+    with np.errstate(divide="ignore"):
+        roll = (np.asarray(T2) - g) / (g * u)
+        return 1 - roll, 1 - 1 / roll

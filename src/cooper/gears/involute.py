@@ -1,0 +1,49 @@
+"""The involute function and its inverse."""
+
+from __future__ import annotations
+
+import numpy as np
+from numpy.typing import ArrayLike
+
+from cooper.arrays import Array
+
+
+def inv(alpha: ArrayLike) -> Array:
+    """Involute function, inv(alpha) = tan(alpha) - alpha; rad, |alpha| < pi/2. ISO 21771:2007, 4.3.3.
+
+    >>> round(float(inv(np.radians(20))), 6)
+    0.014904
+    """
+    alpha = np.asarray(alpha, dtype=float)
+    return np.tan(alpha) - alpha
+
+
+def inverse_inv(y: ArrayLike) -> Array:
+    """The angle whose involute function is y; any finite y, odd in y.
+
+    Newton steps on t = tan(alpha), for which t - atan(t) = y; seven steps from the start used here leave a
+    relative residual below 1e-12 for every y from 1e-12 to 1e6 (held by a test).
+
+    >>> round(float(np.degrees(inverse_inv(0.014904384))), 5)
+    20.0
+    """
+    y = np.asarray(y, dtype=float)
+    size = np.abs(y)
+    cube = np.cbrt(3 * size)
+    t = np.where(size < 1.0, cube * (1 + cube**2 / 5), size + np.pi / 2)
+    for _ in range(7):
+        # t - atan(t) suffers cancellation for small t; its series is used there instead.
+        small = t < 0.02
+        f = np.where(small, t**3 * (1 / 3 - t**2 / 5 + t**4 / 7), t - np.arctan(t)) - size
+        slope = np.where(t > 0, t * t / (1 + t * t), 1.0)
+        t = t - f / slope
+    return np.sign(y) * np.arctan(t)
+
+
+def pressure_angle_at(d_b: ArrayLike, d: ArrayLike) -> Array:
+    """Transverse pressure angle at the circle of diameter d over the base diameter d_b, d >= d_b.
+
+    ISO 21771:2007: cos(alpha) = d_b/d.
+    """
+    ratio = np.asarray(d_b, dtype=float) / np.asarray(d, dtype=float)
+    return np.arccos(np.clip(ratio, -1.0, 1.0))

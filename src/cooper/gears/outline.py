@@ -1,0 +1,96 @@
+"""The transverse outline of a gear as points: root arc, fillet, involute, tip arc."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+import numpy as np
+
+from cooper.arrays import Array
+from cooper.gears.root import root_form, trochoid
+from cooper.gears.tooth import Tooth
+
+MOST_PIECES = 4096
+
+
+def half_tooth(tooth: Tooth, tolerance: float = 1e-3) -> Array:
+    """Right half of one tooth of one gear (scalar fields), from the middle of the space to the middle of the tip.
+
+    Returns (n, 2) points: radius in mm and angle from the middle of the tooth in rad, the angle falling to 0.
+    No chord leaves the true curve by more than ``tolerance`` (mm); points lie on the true curve.
+    The gear must have a positive tip land (see `pointed_diameter`).
+    """
+    pitch = np.pi / float(tooth.z)
+    form = root_form(tooth)
+    r_f, r_a = float(tooth.d_f) / 2, float(tooth.d_a) / 2
+
+    def fillet(t: Array) -> Array:
+        theta = np.pi / 2 + (float(form.theta) - np.pi / 2) * t
+        radius, psi = trochoid(tooth, theta)
+        return np.column_stack((radius, pitch - psi))
+
+    # Equal steps of the tangent of the pressure angle give equal chord errors to the second order.
+    r_b = float(tooth.d_b) / 2
+    t_F, t_a = (np.sqrt(max((r / r_b) ** 2 - 1, 0.0)) for r in (float(form.d_Ff) / 2, r_a))
+
+    def flank(t: Array) -> Array:
+        radius = r_b * np.sqrt(1 + (t_F + (t_a - t_F) * t) ** 2)
+        return np.column_stack((radius, tooth.half_angle(2 * radius)))
+
+    root_end, tip_start = fillet(np.zeros(1))[0, 1], flank(np.ones(1))[0, 1]
+    parts = [
+        _arc(r_f, pitch, root_end, tolerance),
+        _curve(fillet, tolerance)[1:],
+        _curve(flank, tolerance)[1:],
+        _arc(r_a, tip_start, 0.0, tolerance)[1:],
+    ]
+    return np.concatenate(parts)
+
+
+def _arc(radius: float, start: float, end: float, tolerance: float) -> Array:
+    step = 2 * np.sqrt(2 * tolerance / radius)
+    n = max(1, int(np.ceil(abs(end - start) / step)))
+    return np.column_stack((np.full(n + 1, radius), np.linspace(start, end, n + 1)))
+
+
+def _curve(points: Callable[[Array], Array], tolerance: float) -> Array:
+    """Points of a curve over t in 0..1 with no midpoint further from its chord than allowed.
+
+    The chord error falls with the square of the number of pieces, so a coarse look tells how many are needed.
+    """
+    n = 8
+    while True:
+        both = points(np.linspace(0, 1, 2 * n + 1))
+        xy = to_xy(both)
+        chord = xy[2::2] - xy[:-2:2]
+        off = xy[1::2] - xy[:-2:2]
+        height = np.abs(chord[:, 0] * off[:, 1] - chord[:, 1] * off[:, 0])
+        error = float(np.max(height / np.maximum(np.hypot(chord[:, 0], chord[:, 1]), 1e-12)))
+        if error <= tolerance or n >= MOST_PIECES:
+            return both[::2]
+        n = min(MOST_PIECES, int(np.ceil(1.15 * n * np.sqrt(error / tolerance))))
+
+
+def to_xy(polar: Array) -> Array:
+    """(n, 2) radius and angle from +x to x and y."""
+    return np.column_stack((polar[:, 0] * np.cos(polar[:, 1]), polar[:, 0] * np.sin(polar[:, 1])))
+
+
+def one_tooth(tooth: Tooth, tolerance: float = 1e-3) -> Array:
+    """One tooth about +x from the middle of one space to the middle of the next, counter-clockwise; (n, 2) in mm."""
+    half = half_tooth(tooth, tolerance)
+    right = half * np.array([1.0, -1.0])
+    return to_xy(np.concatenate((right, half[-2::-1])))
+
+
+def gear_outline(tooth: Tooth, phase: float = 0.0, tolerance: float = 1e-3) -> Array:
+    """Closed outline of the whole gear about the origin, counter-clockwise; (n, 2) in mm, first point not repeated.
+
+    ``phase`` is the angle from +x to the middle of the first tooth, in rad.
+    """
+    one = one_tooth(tooth, tolerance)[:-1]
+    turn = phase + 2 * np.pi * np.arange(int(tooth.z)) / float(tooth.z)
+    c, s = np.cos(turn)[:, None], np.sin(turn)[:, None]
+    x = c * one[:, 0] - s * one[:, 1]
+    y = s * one[:, 0] + c * one[:, 1]
+    return np.column_stack((x.ravel(), y.ravel()))

@@ -1,0 +1,66 @@
+"""Working pressure angle, centre distance and shifts of a pair (ISO 21771).
+
+Signs as in the standard: an internal gear has a negative tooth count and so negative diameters and centre distance.
+"""
+
+from __future__ import annotations
+
+import numpy as np
+from numpy.typing import ArrayLike
+
+from cooper.arrays import Array
+from cooper.gears.involute import inv, inverse_inv
+from cooper.gears.tooth import transverse_pressure_angle
+
+
+def reference_centre_distance(z_1: ArrayLike, z_2: ArrayLike, m_n: ArrayLike, beta: ArrayLike = 0.0) -> Array:
+    """Half the sum of the reference diameters; mm. ISO 21771:2007.
+
+    >>> float(reference_centre_distance(17, 41, 2.5))
+    72.5
+    """
+    return (np.asarray(z_1) + np.asarray(z_2)) * m_n / (2 * np.cos(beta))
+
+
+def working_pressure_angle(
+    z_1: ArrayLike, z_2: ArrayLike, x_sum: ArrayLike, alpha_n: ArrayLike, beta: ArrayLike = 0.0
+) -> Array:
+    """Transverse working pressure angle for a sum of shifts without backlash; rad. ISO 21771:2007.
+
+    NaN where the shifts are so negative that no involute flanks can work together (involute below zero).
+
+    >>> round(float(np.degrees(working_pressure_angle(17, 41, 0.0, np.radians(20)))), 9)
+    20.0
+    """
+    alpha_t = transverse_pressure_angle(alpha_n, beta)
+    invw = inv(alpha_t) + 2 * np.tan(alpha_n) * np.asarray(x_sum) / (np.asarray(z_1) + np.asarray(z_2))
+    return np.where(invw > 0, inverse_inv(np.maximum(invw, 0.0)), np.nan)
+
+
+def centre_distance(
+    z_1: ArrayLike, z_2: ArrayLike, m_n: ArrayLike, x_sum: ArrayLike, alpha_n: ArrayLike, beta: ArrayLike = 0.0
+) -> Array:
+    """Working centre distance for a sum of shifts without backlash; mm. ISO 21771:2007.
+
+    >>> round(float(centre_distance(17, 41, 2.5, 0.44, np.radians(20))), 3)
+    73.546
+    """
+    alpha_wt = working_pressure_angle(z_1, z_2, x_sum, alpha_n, beta)
+    alpha_t = transverse_pressure_angle(alpha_n, beta)
+    return reference_centre_distance(z_1, z_2, m_n, beta) * np.cos(alpha_t) / np.cos(alpha_wt)
+
+
+def shift_sum(
+    z_1: ArrayLike, z_2: ArrayLike, m_n: ArrayLike, a_w: ArrayLike, alpha_n: ArrayLike, beta: ArrayLike = 0.0
+) -> Array:
+    """Sum of the shifts that meets a centre distance without backlash: the inverse of `centre_distance`.
+
+    NaN where the centre distance is below a cos(alpha_t), where the base circles overlap past the pitch point.
+
+    >>> round(float(shift_sum(17, 41, 2.5, 73.5, np.radians(20))), 4)
+    0.4199
+    """
+    alpha_t = transverse_pressure_angle(alpha_n, beta)
+    ratio = reference_centre_distance(z_1, z_2, m_n, beta) * np.cos(alpha_t) / np.asarray(a_w, dtype=float)
+    alpha_wt = np.arccos(np.where(np.abs(ratio) < 1, ratio, np.nan))
+    return (inv(alpha_wt) - inv(alpha_t)) * (np.asarray(z_1) + np.asarray(z_2)) / (2 * np.tan(alpha_n))

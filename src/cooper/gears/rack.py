@@ -1,0 +1,53 @@
+"""The basic rack tooth profile and what it can and cannot be (ISO 53)."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from functools import cached_property
+
+import numpy as np
+from numpy.typing import ArrayLike
+
+from cooper.arrays import Array
+
+
+@dataclass(frozen=True)
+class Rack:
+    """Basic rack of the gear in its normal section; lengths as factors of m_n. ISO 53:1998, Figure 2.
+
+    ``alpha_n`` pressure angle in rad, ``h_aP`` addendum, ``h_fP`` dedendum, ``rho_fP`` root fillet radius.
+    The cutting rack is its counterpart: the tip of the tool has the height h_fP and the radius rho_fP.
+    """
+
+    alpha_n: Array
+    h_aP: Array
+    h_fP: Array
+    rho_fP: Array
+
+    @cached_property
+    def h_FfP(self) -> Array:
+        """Root form depth: depth of the straight flank below the datum line, where the rounding begins."""
+        return self.h_fP - self.rho_fP * (1 - np.sin(self.alpha_n))
+
+
+def greatest_rho_fP(alpha_n: ArrayLike, h_fP: ArrayLike) -> Array:
+    """Greatest root fillet radius factor that fits the tip of the cutting rack: a full round there.
+
+    The tip land of half width pi/4 - h_fP tan(alpha_n) vanishes at this radius. Negative where the tool tip is
+    already pointed.
+
+    >>> round(float(greatest_rho_fP(np.radians(20), 1.25)), 4)
+    0.4719
+    """
+    alpha_n = np.asarray(alpha_n, dtype=float)
+    return (np.pi / 4 - np.asarray(h_fP) * np.tan(alpha_n)) * np.cos(alpha_n) / (1 - np.sin(alpha_n))
+
+
+def greatest_h_fP(alpha_n: ArrayLike, rho_fP: ArrayLike) -> Array:
+    """Greatest dedendum factor for a given root fillet radius factor: the inverse of `greatest_rho_fP`.
+
+    >>> round(float(greatest_h_fP(np.radians(20), 0.38)), 3)
+    1.427
+    """
+    alpha_n = np.asarray(alpha_n, dtype=float)
+    return (np.pi / 4 - np.asarray(rho_fP) * (1 - np.sin(alpha_n)) / np.cos(alpha_n)) / np.tan(alpha_n)

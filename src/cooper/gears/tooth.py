@@ -1,0 +1,129 @@
+"""Circles and thicknesses of one external gear that a rack has generated (ISO 21771)."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from functools import cached_property
+
+import numpy as np
+from numpy.typing import ArrayLike
+
+from cooper.arrays import Array
+from cooper.gears.involute import inv, inverse_inv, pressure_angle_at
+from cooper.gears.rack import Rack
+
+
+def transverse_pressure_angle(alpha_n: ArrayLike, beta: ArrayLike) -> Array:
+    """Transverse pressure angle at the reference cylinder; rad. ISO 21771:2007.
+
+    >>> round(float(np.degrees(transverse_pressure_angle(np.radians(20), np.radians(15)))), 4)
+    20.6469
+    """
+    return np.arctan(np.tan(alpha_n) / np.cos(beta))
+
+
+@dataclass(frozen=True)
+class Tooth:
+    """One gear: what was given (counts, module, shift, rack, tip circle) in transverse terms.
+
+    ``x`` is the nominal profile shift coefficient; ``x_E`` the generating one, which holds the tooth thickness
+    allowance as well, so that root circle, fillet and flanks are those of the finished gear.
+    Lengths in mm, angles in rad; all fields broadcast.
+    """
+
+    z: Array
+    m_n: Array
+    beta: Array
+    x: Array
+    x_E: Array
+    rack: Rack
+    d_a: Array
+
+    @cached_property
+    def m_t(self) -> Array:
+        """Transverse module. ISO 21771:2007."""
+        return self.m_n / np.cos(self.beta)
+
+    @cached_property
+    def alpha_t(self) -> Array:
+        return transverse_pressure_angle(self.rack.alpha_n, self.beta)
+
+    @cached_property
+    def d(self) -> Array:
+        """Reference diameter. ISO 21771:2007."""
+        return self.z * self.m_t
+
+    @cached_property
+    def d_b(self) -> Array:
+        """Base diameter. ISO 21771:2007."""
+        return self.d * np.cos(self.alpha_t)
+
+    @cached_property
+    def d_f(self) -> Array:
+        """Root diameter that the rack leaves. ISO 21771:2007, with x_E for the finished gear."""
+        return self.d + 2 * self.m_n * (self.x_E - self.rack.h_fP)
+
+    def s_t(self, x: ArrayLike | None = None) -> Array:
+        """Transverse tooth thickness at the reference circle. ISO 21771:2007."""
+        shift = self.x_E if x is None else np.asarray(x, dtype=float)
+        return (np.pi / 2 + 2 * shift * np.tan(self.rack.alpha_n)) * self.m_t
+
+    def half_angle(self, d_y: ArrayLike) -> Array:
+        """Half of the tooth thickness angle on the circle d_y, d_y >= d_b; rad. ISO 21771:2007."""
+        alpha_y = pressure_angle_at(self.d_b, d_y)
+        return self.s_t() / self.d + inv(self.alpha_t) - inv(alpha_y)
+
+    def s_y(self, d_y: ArrayLike) -> Array:
+        """Transverse tooth thickness (arc) on the circle d_y, d_y >= d_b; negative beyond the pointed tip."""
+        return np.asarray(d_y) * self.half_angle(d_y)
+
+    def s_yn(self, d_y: ArrayLike) -> Array:
+        """Normal tooth thickness on the circle d_y. ISO 21771:2007."""
+        return self.s_y(d_y) * np.cos(np.arctan(np.tan(self.beta) * np.asarray(d_y) / self.d))
+
+
+def tip_diameter(z: ArrayLike, m_n: ArrayLike, beta: ArrayLike, x: ArrayLike, h_aP: ArrayLike) -> Array:
+    """Tip diameter from the rack's addendum, without alteration. ISO 21771:2007.
+
+    >>> float(tip_diameter(20, 2.0, 0.0, 0.0, 1.0))
+    44.0
+    """
+    return np.asarray(z) * m_n / np.cos(beta) + 2 * np.asarray(m_n) * (np.asarray(x) + h_aP)
+
+
+def shift_of_allowance(e_sn: ArrayLike, m_n: ArrayLike, alpha_n: ArrayLike) -> Array:
+    """Change of the profile shift coefficient that gives the normal tooth thickness allowance e_sn (mm).
+
+    From s_n = m_n (pi/2 + 2 x tan(alpha_n)); negative allowances thin the tooth. ISO 21771:2007.
+    """
+    return np.asarray(e_sn) / (2 * np.asarray(m_n) * np.tan(alpha_n))
+
+
+def pointed_diameter(tooth: Tooth) -> Array:
+    """Diameter at which both flanks of a tooth meet: the greatest tip diameter that can be made; mm."""
+    invs = tooth.s_t() / tooth.d + inv(tooth.alpha_t)
+    return tooth.d_b / np.cos(inverse_inv(np.maximum(invs, 0.0)))
+
+
+def least_x(z: ArrayLike, beta: ArrayLike, rack: Rack) -> Array:
+    """Least generating profile shift coefficient without undercut by the rack.
+
+    The straight flank of the tool must end above the base tangent point: h_FfP - x <= z sin^2(alpha_t) / (2 cos(beta)).
+
+    >>> rack = Rack(np.radians(20), 1.0, 1.25, 0.25 / (1 - np.sin(np.radians(20))))
+    >>> round(float(least_x(17, 0.0, rack)), 4)
+    0.0057
+    """
+    alpha_t = transverse_pressure_angle(rack.alpha_n, beta)
+    return rack.h_FfP - np.asarray(z) * np.sin(alpha_t) ** 2 / (2 * np.cos(beta))
+
+
+def least_z(x_E: ArrayLike, beta: ArrayLike, rack: Rack) -> Array:
+    """Least tooth count without undercut at a given shift (not rounded to a whole number).
+
+    >>> rack = Rack(np.radians(20), 1.0, 1.25, 0.25 / (1 - np.sin(np.radians(20))))
+    >>> round(float(least_z(0.0, 0.0, rack)), 3)
+    17.097
+    """
+    alpha_t = transverse_pressure_angle(rack.alpha_n, beta)
+    return 2 * np.cos(beta) * (rack.h_FfP - np.asarray(x_E)) / np.sin(alpha_t) ** 2

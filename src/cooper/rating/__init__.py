@@ -1,0 +1,1 @@
+"""Contact and root strength, one standard a folder, one family of factors a file."""

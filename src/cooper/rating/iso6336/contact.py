@@ -1,0 +1,88 @@
+"""Contact stress. ISO 6336-2:2019."""
+
+from __future__ import annotations
+
+import numpy as np
+from numpy.typing import ArrayLike
+
+from cooper.arrays import Array
+
+
+def zone_factor(alpha_t: ArrayLike, alpha_wt: ArrayLike, beta_b: ArrayLike) -> Array:
+    """Zone factor Z_H. ISO 6336-2:2019.
+
+    >>> round(float(zone_factor(np.radians(20), np.radians(20), 0.0)), 3)
+    2.495
+    """
+    return np.sqrt(2 * np.cos(beta_b) * np.cos(alpha_wt) / (np.cos(alpha_t) ** 2 * np.sin(alpha_wt)))
+
+
+def elasticity_factor(E_1: ArrayLike, nu_1: ArrayLike, E_2: ArrayLike, nu_2: ArrayLike) -> Array:
+    """Elasticity factor Z_E; sqrt(MPa). ISO 6336-2:2019.
+
+    >>> round(float(elasticity_factor(206e3, 0.3, 206e3, 0.3)), 1)
+    189.8
+    """
+    softness = (1 - np.asarray(nu_1) ** 2) / np.asarray(E_1) + (1 - np.asarray(nu_2) ** 2) / np.asarray(E_2)
+    return np.sqrt(1 / (np.pi * softness))
+
+
+def contact_ratio_factor(eps_alpha: ArrayLike, eps_beta: ArrayLike) -> Array:
+    """Contact ratio factor Z_eps. ISO 6336-2:2019.
+
+    >>> round(float(contact_ratio_factor(1.6, 0.0)), 4)
+    0.8944
+    """
+    eps_alpha, eps_beta = np.asarray(eps_alpha, dtype=float), np.asarray(eps_beta, dtype=float)
+    below_one = (4 - eps_alpha) / 3 * (1 - np.minimum(eps_beta, 1)) + eps_beta / eps_alpha
+    return np.sqrt(np.where(eps_beta < 1, below_one, 1 / eps_alpha))
+
+
+def helix_factor_contact(beta: ArrayLike) -> Array:
+    """Helix angle factor Z_beta = 1/sqrt(cos(beta)). ISO 6336-2:2019."""
+    return 1 / np.sqrt(np.cos(beta))
+
+
+def single_contact_factors(
+    alpha_wt: ArrayLike,
+    d_a1: ArrayLike,
+    d_b1: ArrayLike,
+    z_1: ArrayLike,
+    d_a2: ArrayLike,
+    d_b2: ArrayLike,
+    z_2: ArrayLike,
+    eps_alpha: ArrayLike,
+) -> tuple[Array, Array]:
+    """Single pair tooth contact factors Z_B, Z_D of a spur pair, at least 1. ISO 6336-2:2019.
+
+    They carry the stress from the pitch point to the inner points B and D of single contact. ``d_a1`` and ``d_a2`` are
+    the active tip diameters (mm).
+    """
+    tip_1 = np.sqrt(np.maximum((np.asarray(d_a1) / d_b1) ** 2 - 1, 0))
+    tip_2 = np.sqrt(np.maximum((np.asarray(d_a2) / d_b2) ** 2 - 1, 0))
+    pitch_1, pitch_2 = 2 * np.pi / np.asarray(z_1), 2 * np.pi / np.asarray(z_2)
+    extra = np.asarray(eps_alpha) - 1
+
+    def factor(near: Array, far: Array) -> Array:
+        return np.maximum(np.tan(alpha_wt) / np.sqrt(np.maximum(near * far, 1e-12)), 1.0)
+
+    return (
+        factor(tip_1 - pitch_1, tip_2 - extra * pitch_2),
+        factor(tip_2 - pitch_2, tip_1 - extra * pitch_1),
+    )
+
+
+def nominal_contact_stress(
+    Z_H: ArrayLike,
+    Z_E: ArrayLike,
+    Z_eps: ArrayLike,
+    Z_beta: ArrayLike,
+    F_t: ArrayLike,
+    d_1: ArrayLike,
+    b: ArrayLike,
+    u: ArrayLike,
+) -> Array:
+    """Nominal contact stress at the pitch point sigma_H0; MPa. ISO 6336-2:2019."""
+    u = np.asarray(u, dtype=float)
+    load = np.asarray(F_t) / (np.asarray(d_1) * b) * (u + 1) / u
+    return np.asarray(Z_H) * Z_E * Z_eps * Z_beta * np.sqrt(load)

@@ -1,0 +1,85 @@
+"""Influence of lubricant, roughness, hardness and size on pitting strength. ISO 6336-2:2019, 12 to 14."""
+
+from __future__ import annotations
+
+import numpy as np
+from numpy.typing import ArrayLike
+
+from cooper.arrays import Array
+
+
+def lubricant_factor(sigma_Hlim: ArrayLike, nu_40: ArrayLike) -> Array:
+    """Lubricant factor Z_L; nu_40 in mm2/s, sigma_Hlim of the softer gear. ISO 6336-2:2019.
+
+    >>> round(float(lubricant_factor(1500, 220)), 3)
+    1.02
+    """
+    C_ZL = np.clip((np.asarray(sigma_Hlim, dtype=float) - 850) / 350 * 0.08 + 0.83, 0.83, 0.91)
+    return C_ZL + 4 * (1 - C_ZL) / (1.2 + 134 / np.asarray(nu_40, dtype=float)) ** 2
+
+
+def velocity_factor(sigma_Hlim: ArrayLike, v: ArrayLike) -> Array:
+    """Velocity factor Z_V; v in m/s, above 0, sigma_Hlim of the softer gear.
+
+    >>> round(float(velocity_factor(1500, 10)), 3)
+    1.0
+    """
+    C_ZV = np.clip((np.asarray(sigma_Hlim, dtype=float) - 850) / 350 * 0.08 + 0.85, 0.85, 0.93)
+    return C_ZV + 2 * (1 - C_ZV) / np.sqrt(0.8 + 32 / np.asarray(v, dtype=float))
+
+
+def reduced_radius(d_b1: ArrayLike, d_b2: ArrayLike, alpha_wt: ArrayLike) -> Array:
+    """Radius of relative curvature at the pitch point in the transverse section; mm."""
+    rho_1 = np.asarray(d_b1) / 2 * np.tan(alpha_wt)
+    rho_2 = np.asarray(d_b2) / 2 * np.tan(alpha_wt)
+    return rho_1 * rho_2 / (rho_1 + rho_2)
+
+
+def roughness_factor(sigma_Hlim: ArrayLike, Rz_1: ArrayLike, Rz_2: ArrayLike, rho_red: ArrayLike) -> Array:
+    """Roughness factor Z_R from the mean flank roughness (um) brought to a 10 mm radius of curvature.
+
+    >>> round(float(roughness_factor(1500, 3.0, 3.0, 10.0)), 3)
+    1.0
+    """
+    C_ZR = np.clip(0.32 - 0.0002 * np.asarray(sigma_Hlim, dtype=float), 0.08, 0.15)
+    Rz_10 = (np.asarray(Rz_1) + Rz_2) / 2 * np.cbrt(10 / np.asarray(rho_red, dtype=float))
+    return (3 / Rz_10) ** C_ZR
+
+
+def equivalent_roughness(
+    Rz_hard: ArrayLike, Rz_soft: ArrayLike, rho_red: ArrayLike, nu_40: ArrayLike, v: ArrayLike
+) -> Array:
+    """Equivalent roughness R_zH of the hard gear for work hardening, kept within 3 to 16; um."""
+    Rz_hard, v = np.asarray(Rz_hard, dtype=float), np.asarray(v, dtype=float)
+    speed = np.asarray(nu_40) * v / 1500
+    value = Rz_hard * (10 / np.asarray(rho_red)) ** 0.33 * (Rz_hard / Rz_soft) ** 0.66 / speed**0.33
+    return np.clip(value, 3.0, 16.0)
+
+
+def work_hardening_factor(
+    HB_soft: ArrayLike,
+    HB_hard: ArrayLike,
+    hard_is_surface_hardened: ArrayLike,
+    R_zH: ArrayLike,
+    u: ArrayLike,
+) -> Array:
+    """Work hardening factor Z_W of the softer, through-hardened gear at the reference life.
+
+    Two cases: the mate is surface hardened, or both are through hardened with a hardness ratio of 1.2 to 1.7 (u up to
+    20). NaN hardness means surface hardened. The harder gear has Z_W = 1. ISO 6336-2:2019, 13.
+
+    >>> round(float(work_hardening_factor(280.0, float("nan"), 1.0, 3.0, 3.0)), 3)
+    1.112
+    """
+    HB_soft, HB_hard = np.asarray(HB_soft, dtype=float), np.asarray(HB_hard, dtype=float)
+    u = np.minimum(np.asarray(u, dtype=float), 20.0)
+    peening = np.clip(1.2 - (HB_soft - 130) / 1700, 1.0, 1.2) * (3 / np.asarray(R_zH, dtype=float)) ** 0.15
+    ratio = HB_hard / HB_soft
+    A = np.where(ratio < 1.2, 0.0, np.where(ratio > 1.7, 0.00698, 0.00898 * ratio - 0.00829))
+    both = 1 + np.nan_to_num(A) * (u - 1)
+    return np.where(np.asarray(hard_is_surface_hardened, dtype=bool), peening, both)
+
+
+def static_work_hardening_factor(HB_soft: ArrayLike) -> Array:
+    """Z_W for static strength against a surface-hardened mate: 1.05 to 1. ISO 6336-2:2019, 13."""
+    return np.clip(1.05 - (np.asarray(HB_soft, dtype=float) - 130) / 6800, 1.0, 1.05)

@@ -1,0 +1,52 @@
+"""Life factors and the passage from static to endurance strength. ISO 6336-2:2019, 11; ISO 6336-3:2019, 12."""
+
+from __future__ import annotations
+
+import numpy as np
+from numpy.typing import ArrayLike
+
+from cooper.arrays import Array
+
+ENDURANCE_CYCLES = 1e10
+"""Cycles at which the life curves state their last value."""
+
+
+def life_factor(N_L: ArrayLike, corners: ArrayLike, at_1e10: ArrayLike) -> Array:
+    """Life factor Z_NT or Y_NT at N_L cycles, on straight lines between the corners in a log-log plot.
+
+    ``corners`` has the shape (2, 3, ...): cycles and factors at the end of static strength, one point between, and the
+    reference life. ``at_1e10`` is the factor at 1e10 cycles: 0.85, up to 1.0 for the best lubrication, material,
+    manufacture and experience; beyond 1e10 the last slope is kept.
+
+    >>> corners = [[1e5, 2.236068e6, 5e7], [1.6, 1.2649111, 1.0]]
+    >>> [round(float(life_factor(n, corners, 0.85)), 3) for n in (1e3, 5e7, 1e10)]
+    [1.6, 1.0, 0.85]
+    """
+    log_n = np.log(np.maximum(np.asarray(N_L, dtype=float), 1.0))
+    corners = np.asarray(corners, dtype=float)
+    end = np.asarray(at_1e10, dtype=float)
+    xs = [np.log(corners[0, i]) for i in range(3)] + [np.log(ENDURANCE_CYCLES)]
+    ys = [np.log(corners[1, i]) for i in range(3)] + [np.log(end)]
+
+    def line(i: int) -> Array:
+        return ys[i] + (log_n - xs[i]) * (ys[i + 1] - ys[i]) / (xs[i + 1] - xs[i])
+
+    value = np.where(log_n < xs[1], line(0), np.where(log_n < xs[2], line(1), line(2)))
+    return np.exp(np.where(log_n <= xs[0], ys[0], value))
+
+
+def endurance_share(N_L: ArrayLike, corners: ArrayLike) -> Array:
+    """Where N_L stands between static strength (0) and the reference life (1), on a log scale.
+
+    The permissible stress for limited life lies on a straight log-log line between its static and its reference
+    value (ISO 6336-2:2019, 6.3; ISO 6336-3:2019, 5.4), so each influence factor enters as
+    static^(1-share) * reference^share.
+    """
+    corners = np.asarray(corners, dtype=float)
+    low, high = np.log(corners[0, 0]), np.log(corners[0, 2])
+    return np.clip((np.log(np.maximum(np.asarray(N_L, dtype=float), 1.0)) - low) / (high - low), 0.0, 1.0)
+
+
+def between(static: ArrayLike, reference: ArrayLike, share: ArrayLike) -> Array:
+    """An influence factor at limited life, between its static and its reference value."""
+    return np.asarray(static, dtype=float) ** (1 - np.asarray(share)) * np.asarray(reference) ** np.asarray(share)

@@ -1,0 +1,1 @@
+"""Backlash, losses and heat of a running mesh."""

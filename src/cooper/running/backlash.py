@@ -1,0 +1,61 @@
+"""Backlash of a pair from tooth thicknesses and centre distance. ISO 21771:2007, 9; ISO/TR 10064-2."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import ArrayLike
+
+from cooper.arrays import Array
+from cooper.gears.involute import inv
+
+
+@dataclass(frozen=True)
+class Backlash:
+    """``j_wt`` circumferential at the working pitch circle, ``j_bn`` normal, ``j_r`` radial; mm.
+
+    ``phi_1``, ``phi_2`` angle by which each gear turns while the other stands; rad.
+    """
+
+    j_wt: Array
+    j_bn: Array
+    j_r: Array
+    phi_1: Array
+    phi_2: Array
+
+
+def backlash(
+    z_1: ArrayLike,
+    z_2: ArrayLike,
+    m_n: ArrayLike,
+    alpha_n: ArrayLike,
+    beta: ArrayLike,
+    x_E1: ArrayLike,
+    x_E2: ArrayLike,
+    a_w: ArrayLike,
+) -> Backlash:
+    """Exact backlash at a centre distance from the generating shifts; negative where the teeth do not fit.
+
+    The circumferential backlash is the pitch less both thicknesses on the working pitch circles of the actual
+    centre distance. NaN where the base circles do not let the gears work.
+    """
+    alpha_t = np.arctan(np.tan(alpha_n) / np.cos(beta))
+    z_1, z_2 = np.asarray(z_1, dtype=float), np.asarray(z_2, dtype=float)
+    m_t = np.asarray(m_n) / np.cos(beta)
+    r_b = m_t * (z_1 + z_2) / 2 * np.cos(alpha_t)
+    ratio = r_b / np.asarray(a_w, dtype=float)
+    alpha_wt = np.arccos(np.where(np.abs(ratio) < 1, ratio, np.nan))
+    thick = np.pi + 2 * np.tan(alpha_n) * (np.asarray(x_E1) + x_E2)
+    # p_wt - s_w1 - s_w2 with d_w = d cos(alpha_t)/cos(alpha_wt), written so that nearly equal terms cancel exactly.
+    j_wt = m_t * np.cos(alpha_t) / np.cos(alpha_wt) * (np.pi - thick + (z_1 + z_2) * (inv(alpha_wt) - inv(alpha_t)))
+    beta_b = np.arcsin(np.sin(beta) * np.cos(alpha_n))
+    u = z_2 / z_1
+    d_w1 = 2 * np.asarray(a_w) / (1 + u)
+    return Backlash(
+        j_wt,
+        j_wt * np.cos(alpha_wt) * np.cos(beta_b),
+        j_wt / (2 * np.tan(alpha_wt)),
+        2 * j_wt / d_w1,
+        2 * j_wt / (d_w1 * u),
+    )

@@ -1,0 +1,1 @@
+"""Materials, lubricants and standard series: data files with their source, and their loaders."""

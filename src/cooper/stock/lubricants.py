@@ -1,0 +1,28 @@
+"""Typical oils, as a start for the duty's lubricant fields."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from functools import cache
+
+from cooper.stock.files import load
+
+
+@dataclass(frozen=True)
+class Oil:
+    """Kinematic viscosity at 40 and 100 degrees C in mm2/s, density at 15 degrees C in kg/m3."""
+
+    name: str
+    nu_40: float
+    nu_100: float
+    rho_15: float
+
+
+@cache
+def oils() -> dict[str, Oil]:
+    """The oils by name.
+
+    >>> oils()["mineral ISO VG 220"].nu_40
+    220
+    """
+    return {name: Oil(name, **row) for name, row in load("lubricants")["lubricants"].items()}

@@ -1,0 +1,1 @@
+"""Arrangements, kinematics, power flow."""
