@@ -108,7 +108,7 @@ def _module(design: Design, results: Results, check: Check) -> Lever:
 
 
 def _material(design: Design, check: Check) -> Lever:
-    """The weakest material of the stock, by its price, that reaches the target for the gear concerned."""
+    """The material of the stock with the least price that reaches the target for the gear concerned."""
     k = check.stage or 0
     mesh = design.train.stages[k].meshes[0]
     member = (mesh.driver, mesh.driven)[(check.index or 1) - 1]
@@ -118,11 +118,11 @@ def _material(design: Design, check: Check) -> Lever:
     for group, data in groups().items():
         for grade in data["grades"]:
             hardness = present.hardness if group == present.group else float(data["hardness_default"])
-            if (group, grade) != (present.group, present.grade):
-                options.append((data["price_index"], list(data["grades"]).index(grade), group, grade, hardness))
+            options.append((data["price_index"], list(data["grades"]).index(grade), group, grade, hardness))
     for _, _, group, grade, hardness in sorted(options):
         try:
-            values = {"group": group, "grade": grade, "hardness": hardness, "R_p02": None}
+            same = (group, grade) == (present.group, present.grade)
+            values = {"group": group, "grade": grade, "hardness": hardness, "R_p02": present.R_p02 if same else None}
             changed = set_many(design, {path: {**present.model_dump(), **values}})
         except OutOfRange:
             continue

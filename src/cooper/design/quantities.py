@@ -115,7 +115,7 @@ _ROWS: tuple[tuple[str, str, str, str], ...] = (
     ("b_F", "length", "face width counted for the root", P3 + ", 5"),
     ("N_L", "number", "load cycles", "60 n L_h"),
     # contact
-    ("sigma_load", "root_stress", "sqrt(F_t/(d_1 b) (u+1)/u)", P2 + ", 5"),
+    ("sigma_load", "root_stress", "load on the flank, root of F_t/(d_1 b) (u+1)/u", P2 + ", 5"),
     ("Z_H", "factor", "zone factor", P2 + ", 6"),
     ("Z_E", "root_stress", "elasticity factor", P2 + ", 7"),
     ("Z_eps", "factor", "contact ratio factor", P2 + ", 8"),
@@ -133,7 +133,7 @@ _ROWS: tuple[tuple[str, str, str, str], ...] = (
     ("sigma_HG", "stress", "pitting stress limit", P2 + ", 5"),
     ("S_H", "safety", "safety against pitting", P2 + ", 5"),
     # root
-    ("sigma_Fload", "stress", "F_t/(b m_n)", P3 + ", 5"),
+    ("sigma_Fload", "stress", "load over width and module, F_t/(b m_n)", P3 + ", 5"),
     ("s_Fn", "length", "chord at the critical section", P3 + ", 6"),
     ("h_Fe", "length", "lever arm of the load", P3 + ", 6"),
     ("rho_F", "length", "fillet radius at the critical section", P3 + ", 6"),
@@ -184,7 +184,7 @@ _GREEK = {
 }  # fmt: skip
 
 _SPECIAL = {
-    "Z_BD": ("Z", "B,D"), "sigma_load": ("√(F/db)", ""), "sigma_Fload": ("F", "t /(b m)"), "du": ("Δu", ""),
+    "Z_BD": ("Z", "B,D"), "sigma_load": ("√p", ""), "sigma_Fload": ("p", "F"), "du": ("Δu", ""),
     "u_wanted": ("u", "wanted"), "hardness": ("hardness", ""), "mass": ("mass", ""), "NT_1e10": ("Z,Y", "NT 1e10"),
     "x_sum": ("Σx", ""), "R_p02": ("R", "p0.2"), "d_bore": ("d", "bore"), "Rz_H": ("Rz", "H"), "Rz_F": ("Rz", "F"),
     "vz": ("v·z", ""), "u_tol": ("Δu", "tol"), "h_aP": ("h", "aP"),

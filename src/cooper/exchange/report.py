@@ -9,7 +9,7 @@ from pydantic import BaseModel
 
 from cooper.design.document import Design
 from cooper.design.quantities import QUANTITIES, plain
-from cooper.design.results import Results
+from cooper.design.results import Check, Results
 from cooper.design.units import KINDS, number, screen_unit
 from cooper.design.why import Step, why
 
@@ -40,14 +40,7 @@ def _lines(design: Design, results: Results, system: str) -> Iterator[str]:
             yield from _inputs(gear, system)
             yield from _inputs(gear.material, system)
         yield from _title(f"{stage.name}: checks")
-        for c in results.checks_of(k):
-            unit = screen_unit(KINDS[c.kind].display_unit(system))
-            sign = ">=" if c.sense == "at least" else "<="
-            value, limit = number(c.value, c.kind, system), number(c.limit, c.kind, system)
-            name = plain(c.symbol, c.index)
-            yield f"  {c.verdict:6} {name:10} {c.label:26} {value:>10} {sign} {limit:<8} {unit:6} margin {c.margin:+8.1%}"
-            if c.verdict == "short":
-                yield f"         {c.means}"
+        yield from _checks(results.checks_of(k), system)
         yield from _title(f"{stage.name}: mesh")
         yield from _values(values.mesh, None, system)
         for i, gear_values in enumerate(values.gears, 1):
@@ -66,6 +59,25 @@ def _lines(design: Design, results: Results, system: str) -> Iterator[str]:
     for note in results.notes:
         where = "" if note.stage is None else f"{results.stages[note.stage].name}: "
         yield f"  [{note.level}] {where}{note.text}"
+
+
+def checks_text(results: Results, system: str = "mm") -> str:
+    """The verdicts alone, stage by stage, worst first."""
+    lines = []
+    for k, stage in enumerate(results.stages):
+        lines += [stage.name, *_checks(results.checks_of(k), system)]
+    return "\n".join(lines)
+
+
+def _checks(checks: list[Check], system: str) -> Iterator[str]:
+    for c in checks:
+        unit = screen_unit(KINDS[c.kind].display_unit(system))
+        sign = ">=" if c.sense == "at least" else "<="
+        value, limit = number(c.value, c.kind, system), number(c.limit, c.kind, system)
+        name = plain(c.symbol, c.index)
+        yield f"  {c.verdict:6} {name:10} {c.label:24} {value:>9} {sign} {limit:<7} {unit:4} margin {c.margin:+8.1%}"
+        if c.verdict == "short":
+            yield f"         {c.means}"
 
 
 def _title(text: str) -> Iterator[str]:

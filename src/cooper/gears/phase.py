@@ -29,3 +29,17 @@ def mesh_stand(z_1: Array, z_2: Array, j_wt: Array, a_w: Array, roll: Array = 0.
     # A counter-clockwise pinion pushes the wheel clockwise until the backlash lies on the coast flanks only.
     lag = side * j_wt / d_w2
     return Stand(np.asarray(roll), np.pi + np.pi / z_2 - roll / u + lag)
+
+
+def contact_positions(
+    roll: float, z_1: int, r_b1: float, half_angle_b: float, alpha_wt: float, ends: tuple[float, float], side: int = 1
+) -> Array:
+    """Where teeth touch on the line of action at a roll angle: distances from the pinion's base tangent point, mm.
+
+    ``half_angle_b`` is half the tooth thickness angle at the pinion's base circle, ``ends`` start and end of the path
+    of contact. From tan(alpha_y) = roll + 2 pi k/z + half_angle_b + alpha_wt for every tooth k.
+    """
+    pitch = 2 * np.pi / z_1
+    low, high = (g / r_b1 - (side * roll + half_angle_b + alpha_wt) for g in ends)
+    k = np.arange(np.ceil(low / pitch - 1e-9), np.floor(high / pitch + 1e-9) + 1)
+    return r_b1 * (side * roll + half_angle_b + alpha_wt + pitch * k)

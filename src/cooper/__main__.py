@@ -1,0 +1,5 @@
+"""``python -m cooper``."""
+
+from cooper.cli import main
+
+main()

@@ -1,0 +1,175 @@
+"""The command line."""
+
+from __future__ import annotations
+
+import json
+import sys
+import tempfile
+from pathlib import Path
+
+import click
+
+from cooper import __version__
+
+UNUSABLE, SHORT = 2, 1
+
+
+class OpensFiles(click.Group):
+    """A group in which a first word that is no command names a design to open."""
+
+    def resolve_command(
+        self, ctx: click.Context, args: list[str]
+    ) -> tuple[str | None, click.Command | None, list[str]]:
+        if args and args[0] not in self.commands and not args[0].startswith("-"):
+            return "open", self.commands["open"], args
+        return super().resolve_command(ctx, args)
+
+    def format_usage(self, ctx: click.Context, formatter: click.HelpFormatter) -> None:
+        formatter.write_usage("cooper", "[FILE] | COMMAND …")
+
+
+@click.group(cls=OpensFiles, invoke_without_command=True, context_settings={"help_option_names": ["-h", "--help"]})
+@click.version_option(__version__, prog_name="Cooper")
+@click.pass_context
+def main(ctx: click.Context) -> None:
+    """Design and check gear trains on a drawing.
+
+    Without a command, opens FILE in the window, or the demo when no FILE is named.
+    """
+    if ctx.invoked_subcommand is None:
+        _window(None)
+
+
+@main.command("open", hidden=True)
+@click.argument("file", type=click.Path(path_type=Path))
+def open_(file: Path) -> None:
+    """Open FILE in the window."""
+    _window(file)
+
+
+@main.command()
+@click.option("--out", type=click.Path(path_type=Path), help="Folder for the results when there is no display.")
+def demo(out: Path | None) -> None:
+    """Open the demo; without a display, run it whole and say where the results are."""
+    from cooper.desk.app import has_display
+
+    if has_display() and out is None:
+        _window(None)
+        return
+    folder = out or Path(tempfile.mkdtemp(prefix="cooper-demo-"))
+    folder.mkdir(parents=True, exist_ok=True)
+    _whole_example(folder)
+
+
+@main.command()
+@click.argument("file", type=click.Path(path_type=Path))
+@click.option("--json", "as_json", is_flag=True, help="Print the whole result tree as JSON (see docs/results.md).")
+def check(file: Path, as_json: bool) -> None:
+    """Print the verdicts on FILE. Ends with 0 when all holds, 1 when something is short, 2 when it is unusable."""
+    results = _evaluated(file)[1]
+    if as_json:
+        click.echo(json.dumps(results.as_tree(), indent=2, allow_nan=False, ensure_ascii=False))
+    else:
+        from cooper.exchange.report import checks_text
+
+        click.echo(checks_text(results))
+    sys.exit(SHORT if results.verdict == "short" else 0)
+
+
+@main.command()
+@click.argument("file", type=click.Path(path_type=Path))
+@click.argument("out", type=click.Path(path_type=Path))
+@click.option("--units", type=click.Choice(["mm", "inch"]), default="mm", help="Unit system of the report.")
+def export(file: Path, out: Path, units: str) -> None:
+    """Export FILE to OUT; its suffix says what: .dxf both gears in mesh, .csv flank points, .txt the report."""
+    from cooper.exchange.save import export as save
+
+    design, results = _evaluated(file)
+    try:
+        save(design, results, out, units)
+    except (ValueError, OSError) as fault:
+        _unusable(str(fault))
+    click.echo(f"{out} written")
+
+
+@main.command()
+@click.argument("file", type=click.Path(path_type=Path))
+@click.option("--lens", default="teeth", show_default=True, help="View: teeth, mesh (close up), why, duty, gear, notes.")
+@click.option("--out", type=click.Path(path_type=Path), required=True, help="PNG to write.")
+@click.option("--size", default="1280x800", show_default=True, help="Width and height of the window in pixels.")
+@click.option("--theme", type=click.Choice(["light", "dark"]), default="light", show_default=True)
+def shot(file: Path, lens: str, out: Path, size: str, theme: str) -> None:
+    """Draw the real window on FILE offscreen and write it as a picture."""
+    from cooper.desk.pictures import LENSES, picture
+
+    design, _ = _evaluated(file)
+    if lens not in LENSES:
+        _unusable(f"lens {lens!r} is not known; known are {', '.join(LENSES)}")
+    width, _, height = size.partition("x")
+    if not (width.isdigit() and height.isdigit() and 980 <= int(width) <= 8000 and 640 <= int(height) <= 8000):
+        _unusable(f"size {size!r} cannot be: give WIDTHxHEIGHT from 980x640 to 8000x8000")
+    picture(design, lens, out, (int(width), int(height)), theme)
+    click.echo(f"{out} written")
+
+
+def _evaluated(file: Path):  # type: ignore[no-untyped-def]
+    from cooper.design.evaluate import evaluate
+    from cooper.design.store import Unusable, open_design
+    from cooper.errors import OutOfRange
+
+    try:
+        design = open_design(file)
+        return design, evaluate(design)
+    except Unusable as fault:
+        _unusable(str(fault))
+    except OutOfRange as fault:
+        _unusable(f"{file}: {fault}")
+
+
+def _unusable(words: str) -> None:
+    click.echo(words, err=True)
+    sys.exit(UNUSABLE)
+
+
+def _window(file: Path | None) -> None:
+    from cooper.desk.app import has_display, run
+
+    if file is not None:
+        design = _evaluated(file)[0]
+    else:
+        from cooper.demo import demo as demo_design
+
+        design = demo_design()
+    if not has_display():
+        _unusable("There is no display to open a window on. Try: cooper demo, cooper check FILE, cooper shot FILE --out PNG")
+    sys.exit(run(design, file))
+
+
+def _whole_example(folder: Path) -> None:
+    """Everything that the program does with the demo, without a screen."""
+    from cooper.demo import demo as demo_design
+    from cooper.design.evaluate import evaluate
+    from cooper.design.store import save_design
+    from cooper.desk.pictures import LENSES, picture
+    from cooper.exchange.report import checks_text
+    from cooper.exchange.save import KINDS
+    from cooper.exchange.save import export as save
+
+    design = demo_design()
+    results = evaluate(design)
+    click.echo(f"{design.name}: {results.verdict}\n")
+    click.echo(checks_text(results))
+    save_design(design, folder / "mirror-cover.cooper.json")
+    (folder / "mirror-cover-results.json").write_text(json.dumps(results.as_tree(), indent=2), encoding="utf-8")
+    for kind in KINDS:
+        save(design, results, folder / f"mirror-cover{kind}")
+    for lens in LENSES:
+        picture(design, lens, folder / f"mirror-cover-{lens}.png")
+    picture(design, "teeth", folder / "mirror-cover-dark.png", theme="dark")
+    click.echo(f"\nResults are in {folder}:")
+    for file in sorted(folder.iterdir()):
+        click.echo(f"  {file.name}")
+
+
+if __name__ == "__main__":
+    main()

@@ -1,0 +1,267 @@
+"""The quantities that a person edits: how each is read, given, swapped with its partner and stepped.
+
+No interface here: the Bench's tags, the duty's fields and the tests all use these.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+from math import floor, log10
+
+from cooper.design.document import Design
+from cooper.design.edit import get_at, give_shift, give_size, set_at, set_many, shifts_now
+from cooper.design.quantities import QUANTITIES, plain
+from cooper.design.results import Results
+from cooper.errors import OutOfRange
+from cooper.stock.series import diametral_pitches, modules, neighbour
+
+
+@dataclass(frozen=True)
+class Field:
+    """One editable number. ``read`` gives its present value (None when absent), ``give`` the design with a new one.
+
+    ``swap`` exchanges given and solved with the partner, or is None where the quantity has none; ``partner`` says in
+    words what is solved instead once this one is given.
+    """
+
+    key: str
+    symbol: str
+    index: int | None
+    read: Callable[[Design, Results], float | None]
+    solved: Callable[[Design, Results], bool]
+    give: Callable[[Design, Results, float], Design]
+    swap: Callable[[Design, Results], Design] | None = None
+    partner: str = ""
+    fine: float | None = None
+    series: Callable[[], tuple[float, ...]] | None = None
+    label: str = ""
+    kind_override: str = ""
+
+    @property
+    def kind(self) -> str:
+        return self.kind_override or QUANTITIES[self.symbol].kind
+
+    @property
+    def meaning(self) -> str:
+        return self.label or QUANTITIES[self.symbol].meaning
+
+    def stepped(self, value: float, step: int, fine: bool) -> float:
+        """The value one step up or down: along its standard series, by one for counts, else by a round step."""
+        if self.kind == "count":
+            return value + step
+        if self.series is not None and not fine:
+            return neighbour(value, self.series(), step)
+        size = self.fine or 10.0 ** floor(log10(abs(value) or 1.0)) / 10
+        if fine:
+            size /= 10
+        # Land on multiples of the step, so that 28.37 steps to 28.4 and not to 28.47.
+        n = value / size
+        n = floor(n + 1e-9) + 1 if step > 0 else -(floor(-n + 1e-9) + 1)
+        return round(n * size, 12)
+
+
+def _always_given(_d: Design, _r: Results) -> bool:
+    return False
+
+
+def path_field(
+    key: str, symbol: str, index: int | None, path: str, fine: float | None = None, label: str = "", kind: str = ""
+) -> Field:
+    """A field that is always given and stands at one place of the document."""
+
+    def read(d: Design, _r: Results) -> float | None:
+        value = get_at(d, path)
+        return None if value is None else float(value)
+
+    def give(d: Design, _r: Results, value: float) -> Design:
+        whole = (kind or QUANTITIES[symbol].kind) == "count"
+        if whole and value != round(value):
+            low, high = floor(value), floor(value) + 1
+            raise OutOfRange(key, value, f"only whole numbers work: {low} or {high}", low=low, high=low)
+        return _named(lambda: set_at(d, path, int(value) if whole else value), key, value)
+
+    return Field(key, symbol, index, read, _always_given, give, fine=fine, label=label, kind_override=kind)
+
+
+def _named(make: Callable[[], Design], key: str, value: float) -> Design:
+    """Run an edit; a fault found by validation gets the field's own name and the value that was typed."""
+    try:
+        return make()
+    except OutOfRange as fault:
+        raise OutOfRange(key, value, fault.reason, low=fault.low, high=fault.high) from fault
+
+
+def size_field(stage: int, name: str) -> Field:
+    """Module, diametral pitch or a reference diameter: one of them is given."""
+    symbol, index = ("d", int(name[2])) if name.startswith("d_") else (name, None)
+
+    def read(_d: Design, r: Results) -> float:
+        values = r.stages[stage].gears[index - 1] if index else r.stages[stage].mesh
+        return values[symbol]
+
+    def solved(d: Design, _r: Results) -> bool:
+        return getattr(d.train.stages[stage].meshes[0], name) is None
+
+    def give(d: Design, _r: Results, value: float) -> Design:
+        return _named(lambda: give_size(d, stage, name, value), name, value)
+
+    def swap(d: Design, r: Results) -> Design:
+        if solved(d, r):
+            return give_size(d, stage, name, read(d, r))
+        other = "d_1" if name in ("m_n", "P_nd") else "m_n"
+        value = r.stages[stage].gears[0]["d"] if other == "d_1" else r.stages[stage].mesh["m_n"]
+        return give_size(d, stage, other, value)
+
+    series = modules if name == "m_n" else diametral_pitches if name == "P_nd" else None
+    partner = "the reference diameters" if name in ("m_n", "P_nd") else "the module"
+    return Field(name, symbol, index, read, solved, give, swap, partner, series=series)
+
+
+def shift_field(stage: int, name: str) -> Field:
+    """x_1, x_2 or a_w: two are given, the third is solved without backlash."""
+    symbol, index = (name[0], int(name[2])) if name.startswith("x") else ("a_w", None)
+
+    def read(_d: Design, r: Results) -> float:
+        return shifts_now(r.stages[stage])[name]
+
+    def solved(_d: Design, r: Results) -> bool:
+        return name in r.stages[stage].solved
+
+    def free(r: Results) -> str:
+        return next(n for n in ("a_w", "x_2", "x_1") if n in r.stages[stage].solved)
+
+    def freed_when_given(r: Results) -> str:
+        present = free(r)
+        if present != name:
+            return present
+        return {"a_w": "x_2", "x_2": "a_w", "x_1": "a_w"}[name]
+
+    def give(d: Design, r: Results, value: float) -> Design:
+        def make() -> Design:
+            return give_shift(d, stage, name, value, freed_when_given(r), shifts_now(r.stages[stage]))
+
+        return _named(make, name, value)
+
+    def swap(d: Design, r: Results) -> Design:
+        now = shifts_now(r.stages[stage])
+        if solved(d, r):
+            return give_shift(d, stage, name, now[name], freed_when_given(r), now)
+        present = free(r)
+        return give_shift(d, stage, present, now[present], name, now)
+
+    partner = "the shift x_2" if name == "a_w" else "the centre distance"
+    return Field(name, symbol, index, read, solved, give, swap, partner, fine=0.01 if index else 0.1)
+
+
+def tip_field(stage: int, i: int) -> Field:
+    """Tip diameter: solved from the rack's addendum, or given."""
+
+    def path(d: Design) -> str:
+        mesh = d.train.stages[stage].meshes[0]
+        return f"train.stages.{stage}.members.{(mesh.driver, mesh.driven)[i - 1]}.d_a"
+
+    def read(_d: Design, r: Results) -> float:
+        return r.stages[stage].gears[i - 1]["d_a"]
+
+    def solved(d: Design, _r: Results) -> bool:
+        return get_at(d, path(d)) is None
+
+    def give(d: Design, _r: Results, value: float) -> Design:
+        return _named(lambda: set_at(d, path(d), value), f"d_a{i}", value)
+
+    def swap(d: Design, r: Results) -> Design:
+        return set_at(d, path(d), read(d, r) if solved(d, r) else None)
+
+    return Field(f"d_a{i}", "d_a", i, read, solved, give, swap, "the addendum", fine=0.1)
+
+
+def duty_field(name: str) -> Field:
+    """Power, torque or speed at the input: two are given and give the third."""
+
+    def read(_d: Design, r: Results) -> float:
+        return r.train[f"{name}_in"]
+
+    def solved(d: Design, _r: Results) -> bool:
+        return getattr(d.train.duty, name) is None
+
+    def give(d: Design, r: Results, value: float) -> Design:
+        changes: dict[str, float | None] = {f"train.duty.{name}": value}
+        if solved(d, r):
+            # What was solved is given now: the power gives way to torque and speed, and the torque to power.
+            changes[f"train.duty.{'T' if name == 'P' else 'P' if name == 'T' else 'T'}"] = None
+        return _named(lambda: set_many(d, changes), name, value)
+
+    def swap(d: Design, r: Results) -> Design:
+        if solved(d, r):
+            return give(d, r, read(d, r))
+        other = next(n for n in ("P", "T", "n") if getattr(d.train.duty, n) is None)
+        return set_many(d, {f"train.duty.{other}": r.train[f"{other}_in"], f"train.duty.{name}": None})
+
+    return Field(name, name, None, read, solved, give, swap, "the third of power, torque and speed")
+
+
+def member_path(design: Design, stage: int, i: int) -> str:
+    """Path of gear i (1 drives, 2 is driven) of a stage."""
+    mesh = design.train.stages[stage].meshes[0]
+    return f"train.stages.{stage}.members.{(mesh.driver, mesh.driven)[i - 1]}"
+
+
+def bench_fields(design: Design, stage: int) -> dict[str, Field]:
+    """The fields that stand on the drawing of a stage, by key."""
+    mesh = f"train.stages.{stage}.meshes.0"
+    size = "P_nd" if design.train.stages[stage].meshes[0].P_nd is not None else "m_n"
+    fields = [
+        size_field(stage, size),
+        path_field("alpha_n", "alpha_n", None, f"{mesh}.alpha_n", fine=0.5),
+        shift_field(stage, "a_w"),
+    ]
+    for i in (1, 2):
+        gear = member_path(design, stage, i)
+        fields += [
+            path_field(f"z_{i}", "z", i, f"{gear}.z"),
+            shift_field(stage, f"x_{i}"),
+            tip_field(stage, i),
+            size_field(stage, f"d_{i}"),
+            path_field(f"b_{i}", "b", i, f"{gear}.b", fine=1.0),
+        ]
+    return {f.key: f for f in fields}
+
+
+def gear_fields(design: Design, stage: int, i: int) -> dict[str, Field]:
+    """The remaining fields of one gear: tool, allowances, blank, surface, material."""
+    gear = member_path(design, stage, i)
+    rows = [
+        ("h_aP", 0.05), ("h_fP", 0.05), ("rho_fP", 0.01), ("E_sns", 0.005), ("E_sni", 0.005), ("d_bore", 1.0),
+        ("Q", None), ("Rz_H", 0.5), ("Rz_F", 0.5),
+    ]  # fmt: skip
+    fields = [path_field(plain(s, i), s, i, f"{gear}.{s}", fine=fine) for s, fine in rows]
+    fields.append(path_field(f"hardness_{i}", "hardness", i, f"{gear}.material.hardness", fine=10.0))
+    return {f.key: f for f in fields}
+
+
+def mesh_fields(stage: int) -> dict[str, Field]:
+    """The remaining fields of the mesh: centre distance allowances and the entered load factors."""
+    mesh = f"train.stages.{stage}.meshes.0"
+    rows = [("A_as", 0.005), ("A_ai", 0.005), ("K_Hbeta", 0.05), ("K_Halpha", 0.05)]
+    return {s: path_field(s, s, None, f"{mesh}.{s}", fine=fine) for s, fine in rows}
+
+
+def duty_fields() -> dict[str, dict[str, Field]]:
+    """The fields of the duty in groups: what comes in, what is wanted, surroundings, what is required."""
+    duty, defaults, oil = "train.duty", "train.defaults", "train.defaults.lubricant"
+
+    def at(base: str, *rows: tuple[str, float | None]) -> list[Field]:
+        return [path_field(s, s, None, f"{base}.{s}", fine=fine) for s, fine in rows]
+
+    groups = {
+        "What comes in": [duty_field("P"), duty_field("T"), duty_field("n"), *at(duty, ("K_A", 0.05))],
+        "What is wanted": at(duty, ("u_wanted", 0.1), ("u_tol", 0.1), ("L_h", 100.0)),
+        "Oil": at(oil, ("nu_40", 10.0), ("nu_100", 1.0), ("rho_15", 5.0), ("X_L", 0.05))
+        + at(duty, ("theta_oil", 5.0)),
+        "Required of every stage": at(
+            defaults, ("S_Hmin", 0.05), ("S_Fmin", 0.05), ("eps_alpha_min", 0.05), ("s_an_min", 0.05),
+            ("c_min", 0.05), ("j_min", 0.01), ("NT_1e10", 0.01),
+        ),
+    }  # fmt: skip
+    return {name: {f.key: f for f in fields} for name, fields in groups.items()}

@@ -1,0 +1,1 @@
+"""The Qt interface: the only folder that imports Qt."""

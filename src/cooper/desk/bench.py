@@ -1,0 +1,142 @@
+"""The Bench: the drawing of the selected mesh with its tags standing on it."""
+
+from __future__ import annotations
+
+from math import radians
+
+from PySide6.QtCore import QPoint, QPointF, QRectF, Signal
+from PySide6.QtGui import QResizeEvent
+from PySide6.QtWidgets import QLabel, QPushButton, QWidget
+
+from cooper.design.fields import bench_fields
+from cooper.desk import theme as th
+from cooper.desk.drawing import MeshDrawing, on_circle
+from cooper.desk.session import Session
+from cooper.desk.tag import HEIGHT, Tag
+
+GAP = 7
+EDGE = 20
+COLUMN = ("z", "d_a", "d", "x", "b")
+LEADER_ANGLES = {"z": 148.0, "d_a": 166.0, "d": 184.0}
+"""Direction in which a leader meets its circle on the left gear; mirrored on the right one; degrees."""
+
+
+class Bench(QWidget):
+    """Drawing and tags; ``more_wanted`` asks for the sheet of gear 1, gear 2 or (0) the mesh."""
+
+    more_wanted = Signal(int)
+
+    def __init__(self, session: Session, theme: th.Theme, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self.session, self.theme = session, theme
+        self.setObjectName("bench")
+        self.drawing = MeshDrawing(session, theme, self)
+        self.drawing.viewed.connect(self._lead)
+        self.title = QLabel(self)
+        self.title.setObjectName("bench_title")
+        self.tags: dict[str, Tag] = {}
+        for key, field in bench_fields(session.design, session.stage).items():
+            tag = Tag(session, field, theme, self)
+            tag.focused.connect(lambda _key: self._lead())
+            # The tooth size keeps its tag when module and diametral pitch change places.
+            self.tags["size" if key in ("m_n", "P_nd") else key] = tag
+        self.more = []
+        for i, name in ((1, "more_1"), (2, "more_2"), (0, "more_mesh")):
+            button = QPushButton(self)
+            button.setObjectName(name)
+            button.setProperty("chip", True)
+            button.clicked.connect(lambda _on=False, i=i: self.more_wanted.emit(i))
+            self.more.append(button)
+        self._order()
+        session.changed.connect(self.refresh)
+        session.system_changed.connect(self.refresh)
+        session.stage_selected.connect(lambda _i: self.refresh())
+        self.refresh()
+
+    def _order(self) -> None:
+        """Tab goes through the mesh's tags, then gear 1, then gear 2."""
+        names = ["size", "alpha_n", "a_w", *(f"{n}{i}" if n == "d_a" else f"{n}_{i}" for i in (1, 2) for n in COLUMN)]
+        chain: list[QWidget] = [self.tags[n] for n in names]
+        chain[3:3] = [self.more[2]]
+        chain.insert(9, self.more[0])
+        chain.append(self.more[1])
+        for a, b in zip(chain, chain[1:], strict=False):
+            QWidget.setTabOrder(a, b)
+
+    def refresh(self) -> None:
+        fields = bench_fields(self.session.design, self.session.stage)
+        for key, field in fields.items():
+            self.tags["size" if key in ("m_n", "P_nd") else key].refresh(field)
+        stage = self.session.design.train.stages[self.session.stage]
+        mesh = stage.meshes[0]
+        self.title.setText("Teeth")
+        self.title.setFont(th.font(th.TEXT, bold=True))
+        self.title.setStyleSheet(f"color: {self.theme.copper}; background: transparent;")
+        self.title.adjustSize()
+        names = [stage.members[mesh.driver].name, stage.members[mesh.driven].name, "the mesh"]
+        for button, name in zip(self.more, names, strict=True):
+            button.setText(f"More of {name} …" if name == "the mesh" else f"{name} …")
+            button.setAccessibleName(f"All data of {name}")
+            button.adjustSize()
+        self.drawing.refresh()
+        self._arrange()
+
+    def dress(self, theme: th.Theme) -> None:
+        self.theme = theme
+        for tag in self.tags.values():
+            tag.theme = theme
+        self.drawing.dress(theme)
+        self.refresh()
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        self.drawing.setGeometry(self.rect())
+        self._arrange()
+
+    def _arrange(self) -> None:
+        """Columns at both sides, the mesh's own tags above, the centre distance on its dimension line."""
+        self.title.move(EDGE, 16)
+        for i in (1, 2):
+            tags = [self.tags[f"{n}{i}" if n == "d_a" else f"{n}_{i}"] for n in COLUMN]
+            height = len(tags) * (HEIGHT + GAP) + 26
+            y = max(60, round((self.height() - 40 - height) / 2))
+            for tag in tags:
+                x = EDGE if i == 1 else self.width() - EDGE - tag.width()
+                tag.move(x, y)
+                y += HEIGHT + GAP
+            button = self.more[i - 1]
+            button.move(EDGE - 4 if i == 1 else self.width() - EDGE - button.width() + 4, y)
+        row: list[QWidget] = [self.tags["size"], self.tags["alpha_n"], self.more[2]]
+        x = round((self.width() - sum(w.width() for w in row) - 2 * GAP) / 2)
+        for w in row:
+            w.move(x, 14 + (HEIGHT - w.height()) // 2)
+            x += w.width() + GAP
+        self._lead()
+
+    def _lead(self) -> None:
+        """Leader lines from the tags to what they measure; the centre distance's tag onto its dimension line."""
+        d, stage = self.drawing, self.drawing.stage
+        leaders = []
+        free = QRectF(self.rect()).adjusted(EDGE + 90, 46, -(EDGE + 90), -8)
+        for i in (1, 2):
+            cx = 0.0 if i == 1 else stage.mesh["a_w"]
+            gear = stage.gears[i - 1]
+            for n, degrees in LEADER_ANGLES.items():
+                tag = self.tags[f"{n}{i}" if n == "d_a" else f"{n}_{i}"]
+                r = (gear["d"] + gear["d_f"]) / 4 if n == "z" else gear[n] / 2
+                angle = radians(degrees if i == 1 else 180 - degrees)
+                scene = on_circle(cx, r, angle)
+                point = d.at(scene.x(), scene.y())
+                edge = tag.geometry().right() + 1 if i == 1 else tag.geometry().left() - 1
+                if free.contains(point):
+                    leaders.append((QPointF(edge, tag.geometry().center().y()), point, tag.hasFocus()))
+        d.leaders = leaders
+        a_w = self.tags["a_w"]
+        one, two = d.at(0, 0), d.at(stage.mesh["a_w"], 0)
+        middle = min(max((one.x() + two.x()) / 2, a_w.width() / 2 + EDGE), self.width() - a_w.width() / 2 - 160)
+        a_w.move(QPoint(round(middle - a_w.width() / 2), round(d.dimension_y() - HEIGHT / 2)))
+        d.viewport().update()
+
+    def keyPressEvent(self, event: object) -> None:
+        event.ignore()  # type: ignore[attr-defined]
+
+

@@ -1,0 +1,86 @@
+"""Every action by name: the searchable list that Ctrl+K opens."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+
+from PySide6.QtCore import Qt
+from PySide6.QtGui import QKeyEvent
+from PySide6.QtWidgets import QFrame, QLabel, QLineEdit, QListWidget, QListWidgetItem, QVBoxLayout, QWidget
+
+
+@dataclass(frozen=True)
+class Command:
+    """An action with its words, its shortcut (as Qt writes it) and what it does."""
+
+    key: str
+    words: str
+    shortcut: str
+    run: Callable[[], object]
+
+
+class CommandList(QFrame):
+    """The list over the window: type a part of the words, Enter runs the chosen one."""
+
+    def __init__(self, commands: list[Command], parent: QWidget) -> None:
+        super().__init__(parent)
+        self.commands = commands
+        self.setObjectName("sheet")
+        self.setAccessibleName("Commands")
+        box = QVBoxLayout(self)
+        box.setContentsMargins(10, 10, 10, 10)
+        self.line = QLineEdit()
+        self.line.setObjectName("command_line")
+        self.line.setAccessibleName("Find a command")
+        self.line.setPlaceholderText("What do you want to do?")
+        self.line.textChanged.connect(self.refresh)
+        self.list = QListWidget()
+        self.list.setObjectName("command_list")
+        self.list.itemActivated.connect(lambda _item: self.run())
+        self.list.itemClicked.connect(lambda _item: self.run())
+        self.list.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        self.none = QLabel("No command has these words.")
+        box.addWidget(self.line)
+        box.addWidget(self.list, 1)
+        box.addWidget(self.none)
+        self.hide()
+
+    def open(self) -> None:
+        window = self.parentWidget()
+        assert window is not None
+        self.setGeometry((window.width() - 520) // 2, 64, 520, min(460, window.height() - 120))
+        self.line.clear()
+        self.refresh()
+        self.show()
+        self.raise_()
+        self.line.setFocus()
+
+    def refresh(self) -> None:
+        wanted = self.line.text().lower().split()
+        self.list.clear()
+        for command in self.commands:
+            if all(word in command.words.lower() for word in wanted):
+                item = QListWidgetItem(command.words + (f"     {command.shortcut}" if command.shortcut else ""))
+                item.setData(Qt.ItemDataRole.UserRole, command.key)
+                self.list.addItem(item)
+        self.list.setCurrentRow(0)
+        self.none.setVisible(self.list.count() == 0)
+
+    def run(self) -> None:
+        item = self.list.currentItem()
+        self.hide()
+        if item is not None:
+            key = item.data(Qt.ItemDataRole.UserRole)
+            next(c for c in self.commands if c.key == key).run()
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        if event.key() == Qt.Key.Key_Escape:
+            self.hide()
+        elif event.key() in (Qt.Key.Key_Down, Qt.Key.Key_Up):
+            step = 1 if event.key() == Qt.Key.Key_Down else -1
+            self.list.setCurrentRow(max(0, min(self.list.count() - 1, self.list.currentRow() + step)))
+        elif event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
+            self.run()
+        else:
+            event.ignore()

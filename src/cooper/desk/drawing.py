@@ -1,0 +1,376 @@
+"""The drawing of a mesh: both gears to scale and in phase, circles, line of action, the ghost of the state before."""
+
+from __future__ import annotations
+
+from math import cos, pi, radians, sin
+
+import numpy as np
+from PySide6.QtCore import QPointF, QRectF, Qt, Signal
+from PySide6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPen, QResizeEvent, QWheelEvent
+from PySide6.QtWidgets import QGraphicsEllipseItem, QGraphicsPathItem, QGraphicsScene, QGraphicsView, QWidget
+
+from cooper.design.results import StageResults
+from cooper.desk import theme as th
+from cooper.desk.session import Session
+from cooper.desk.shapes import gear_path
+from cooper.exchange.dxf import point_of_contact
+from cooper.gears.involute import inv
+from cooper.gears.phase import contact_positions, mesh_stand
+
+MARGINS = (168.0, 64.0, 168.0, 86.0)
+"""Room kept free of the drawing for the tags: left, top, right, bottom; px."""
+
+
+class GearItem(QGraphicsPathItem):
+    """One gear with its circles; drawn about its own centre and turned."""
+
+    def __init__(self, filled: bool) -> None:
+        super().__init__()
+        self.filled = filled
+        self.circles = {symbol: QGraphicsEllipseItem(self) for symbol in ("d", "d_b")} if filled else {}
+
+    def show_gear(self, stage: StageResults, i: int) -> None:
+        gear = stage.gears[i]
+        self.setPath(gear_path(stage.outlines[i], int(gear["z"]), gear["d_bore"]))
+        for symbol, circle in self.circles.items():
+            r = gear[symbol] / 2
+            circle.setRect(QRectF(-r, -r, 2 * r, 2 * r))
+
+    def dress(self, line: QColor, fill: QColor | None, circle: QColor, weight: float, dash: bool = False) -> None:
+        pen = QPen(line, weight)
+        pen.setCosmetic(True)
+        pen.setJoinStyle(Qt.PenJoinStyle.RoundJoin)
+        if dash:
+            pen.setDashPattern([4, 3])
+        self.setPen(pen)
+        self.setBrush(fill if fill is not None else Qt.BrushStyle.NoBrush)
+        for symbol, item in self.circles.items():
+            hair = QPen(circle, th.HAIR)
+            hair.setCosmetic(True)
+            hair.setDashPattern([9, 3, 1.5, 3] if symbol == "d" else [2, 3])
+            item.setPen(hair)
+
+
+class MeshDrawing(QGraphicsView):
+    """The view on the mesh: wheel zooms to the pointer, dragging rolls, Shift-dragging moves the paper."""
+
+    rolled = Signal(float)
+    viewed = Signal()
+
+    def __init__(self, session: Session, theme: th.Theme, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self.session, self.theme = session, theme
+        self.setObjectName("drawing")
+        self.setAccessibleName("Drawing of the mesh")
+        self.setAccessibleDescription("Left and Right roll the mesh, plus and minus zoom, F shows all, T the teeth in mesh")
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setRenderHint(QPainter.RenderHint.Antialiasing)
+        self.setViewportUpdateMode(QGraphicsView.ViewportUpdateMode.FullViewportUpdate)
+        self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        self.setVerticalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        self.setTransformationAnchor(QGraphicsView.ViewportAnchor.NoAnchor)
+        self.setResizeAnchor(QGraphicsView.ViewportAnchor.NoAnchor)
+        self.setFrameShape(QGraphicsView.Shape.NoFrame)
+        page = QGraphicsScene(self)
+        page.setSceneRect(-1e6, -1e6, 2e6, 2e6)
+        page.setItemIndexMethod(QGraphicsScene.ItemIndexMethod.NoIndex)
+        self.setScene(page)
+        self.ghosts = (GearItem(False), GearItem(False))
+        self.gears = (GearItem(True), GearItem(True))
+        for item in (*self.gears, *self.ghosts):
+            page.addItem(item)
+        self.roll = 0.0
+        self.fitted = True
+        self.show_ghost = True
+        self.leaders: list[tuple[QPointF, QPointF, bool]] = []
+        self._drag: tuple[str, QPointF] | None = None
+        self.refresh()
+
+    # -- content
+
+    @property
+    def stage(self) -> StageResults:
+        return self.session.results.stages[self.session.stage]
+
+    @property
+    def side(self) -> int:
+        turns_left = self.session.design.train.duty.direction == "counter-clockwise"
+        return (1 if turns_left else -1) * (1 if self.session.stage % 2 == 0 else -1)
+
+    def refresh(self) -> None:
+        """Draw the session's present state anew."""
+        stage = self.stage
+        for i, item in enumerate(self.gears):
+            item.show_gear(stage, i)
+        before = self.session.before
+        ghost = before is not None and self.show_ghost and self.session.stage < len(before.results.stages)
+        for i, item in enumerate(self.ghosts):
+            item.setVisible(ghost)
+            if ghost and before is not None:
+                item.show_gear(before.results.stages[self.session.stage], i)
+        self.dress(self.theme)
+        self.place()
+        if self.fitted:
+            self.fit()
+        self.viewport().update()
+
+    def dress(self, theme: th.Theme) -> None:
+        self.theme = theme
+        for item, role in zip(self.gears, ("driver", "driven"), strict=True):
+            item.dress(theme.color(role), theme.color(f"{role}_fill"), theme.color(role, 0.75), th.FINE)
+        for item in self.ghosts:
+            item.dress(theme.color("copper", 0.65), None, theme.color("copper"), th.HAIR, dash=True)
+        self.setBackgroundBrush(theme.color("paper"))
+
+    def place(self) -> None:
+        """Put every gear in its place and phase for the present roll."""
+        stages = [(self.gears, self.stage)]
+        before = self.session.before
+        if self.ghosts[0].isVisible() and before is not None:
+            stages.append((self.ghosts, before.results.stages[self.session.stage]))
+        for items, stage in stages:
+            m = stage.mesh
+            z1, z2 = stage.gears[0]["z"], stage.gears[1]["z"]
+            stand = mesh_stand(z1, z2, m["j_wt"], m["a_w"], np.float64(self.roll), self.side)
+            items[0].setRotation(float(np.degrees(stand.phi_1)))
+            items[1].setPos(m["a_w"], 0)
+            items[1].setRotation(float(np.degrees(stand.phi_2)))
+
+    def contacts(self) -> list[tuple[float, float]]:
+        """Points at which teeth touch now; mm."""
+        stage = self.stage
+        m, g, tooth = stage.mesh, stage.gears[0], stage.teeth[0]
+        half = float(tooth.s_t() / tooth.d + inv(tooth.alpha_t))
+        positions = contact_positions(
+            self.roll, int(g["z"]), g["d_b"] / 2, half, radians(m["alpha_wt"]), (m["g_A"], m["g_E"]), self.side
+        )
+        return [point_of_contact(stage, float(p), self.side) for p in positions]
+
+    # -- view
+
+    def fit(self) -> None:
+        """Show both gears whole between the tags."""
+        stage = self.stage
+        r1, r2 = (g["d_a"] / 2 for g in stage.gears)
+        a_w = stage.mesh["a_w"]
+        left, top, right, bottom = MARGINS
+        room = (max(self.width() - left - right, 60.0), max(self.height() - top - bottom, 60.0))
+        scale = min(room[0] / (r1 + a_w + r2), room[1] / (2 * max(r1, r2)))
+        self._look(scale, QPointF((a_w + r2 - r1) / 2, 0), QPointF(left + room[0] / 2, top + room[1] / 2))
+        self.fitted = True
+        self.viewed.emit()
+
+    def look_at_mesh(self) -> None:
+        """Zoom to the teeth in mesh."""
+        stage = self.stage
+        span = 4.2 * stage.mesh["m_n"]
+        left, _, right, _ = MARGINS
+        scale = min(self.width() - left - right, self.height() - 120) / (2 * span)
+        here = QPointF(stage.gears[0]["d_w"] / 2, 0)
+        self._look(scale, here, QPointF(self.width() / 2, self.height() / 2))
+        self.fitted = False
+        self.viewed.emit()
+
+    def _look(self, scale: float, scene: QPointF, at: QPointF) -> None:
+        """Set the scale (px/mm) so that a scene point stands at a place of the viewport."""
+        self.resetTransform()
+        self.scale(scale, -scale)
+        self._bring(scene, at)
+
+    def _bring(self, scene: QPointF, at: QPointF) -> None:
+        now = self.mapFromScene(scene)
+        h, v = self.horizontalScrollBar(), self.verticalScrollBar()
+        h.setValue(round(h.value() + now.x() - at.x()))
+        v.setValue(round(v.value() + now.y() - at.y()))
+
+    @property
+    def px_per_mm(self) -> float:
+        return self.transform().m11()
+
+    def zoom(self, factor: float, at: QPointF | None = None) -> None:
+        """Zoom about a place of the viewport (its middle by default)."""
+        place = at if at is not None else QPointF(self.width() / 2, self.height() / 2)
+        size = max(g["d_a"] for g in self.stage.gears)
+        scale = min(max(self.px_per_mm * factor, 60 / size), 4000 / self.stage.mesh["m_n"])
+        scene = self.mapToScene(place.toPoint())
+        self._look(scale, scene, place)
+        self.fitted = False
+        self.viewed.emit()
+
+    def set_roll(self, roll: float) -> None:
+        self.roll = roll
+        self.place()
+        self.viewport().update()
+        self.rolled.emit(roll)
+
+    # -- hands
+
+    def wheelEvent(self, event: QWheelEvent) -> None:
+        steps = event.angleDelta().y() / 120
+        if steps:
+            self.zoom(1.25**steps, event.position())
+        event.accept()
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        super().resizeEvent(event)
+        if self.fitted:
+            self.fit()
+
+    def mousePressEvent(self, event: QMouseEvent) -> None:
+        self.setFocus(Qt.FocusReason.MouseFocusReason)
+        moves = event.button() == Qt.MouseButton.MiddleButton or bool(
+            event.modifiers() & Qt.KeyboardModifier.ShiftModifier
+        )
+        if event.button() in (Qt.MouseButton.LeftButton, Qt.MouseButton.MiddleButton):
+            self._drag = ("move" if moves else "roll", event.position())
+            self.setCursor(Qt.CursorShape.ClosedHandCursor)
+
+    def mouseMoveEvent(self, event: QMouseEvent) -> None:
+        if self._drag is None:
+            return
+        what, last = self._drag
+        now = event.position()
+        if what == "move":
+            h, v = self.horizontalScrollBar(), self.verticalScrollBar()
+            h.setValue(round(h.value() - (now.x() - last.x())))
+            v.setValue(round(v.value() - (now.y() - last.y())))
+            self.fitted = False
+            self.viewed.emit()
+        else:
+            self._roll_by(self.mapToScene(last.toPoint()), self.mapToScene(now.toPoint()))
+        self._drag = (what, now)
+
+    def _roll_by(self, a: QPointF, b: QPointF) -> None:
+        """Turn the mesh as if the gear under the pointer were pushed from a to b."""
+        m = self.stage.mesh
+        r_w1 = self.stage.gears[0]["d_w"] / 2
+        if a.x() < r_w1:
+            cx, gain = 0.0, 1.0
+        else:
+            cx, gain = m["a_w"], -m["u"]
+        ax, ay, bx, by = a.x() - cx, a.y(), b.x() - cx, b.y()
+        arm = max(np.hypot(ax, ay), 0.2 * r_w1)
+        turn = (ax * by - ay * bx) / arm**2
+        self.set_roll(self.roll + gain * float(turn))
+
+    def mouseReleaseEvent(self, event: QMouseEvent) -> None:
+        self._drag = None
+        self.unsetCursor()
+
+    def mouseDoubleClickEvent(self, event: QMouseEvent) -> None:
+        self.fit() if not self.fitted else self.look_at_mesh()
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        key = event.key()
+        pitch = 2 * pi / self.stage.gears[0]["z"]
+        small = bool(event.modifiers() & Qt.KeyboardModifier.ShiftModifier)
+        if key in (Qt.Key.Key_Left, Qt.Key.Key_Right):
+            sign = 1 if key == Qt.Key.Key_Left else -1
+            self.set_roll(self.roll + sign * pitch / (200 if small else 20))
+        elif key in (Qt.Key.Key_Plus, Qt.Key.Key_Equal):
+            self.zoom(1.25)
+        elif key == Qt.Key.Key_Minus:
+            self.zoom(0.8)
+        elif key == Qt.Key.Key_F and not event.modifiers():
+            self.fit()
+        elif key == Qt.Key.Key_T and not event.modifiers():
+            self.look_at_mesh()
+        else:
+            event.ignore()
+
+    # -- what stands over the gears
+
+    def drawForeground(self, painter: QPainter, rect: QRectF) -> None:
+        painter.save()
+        painter.resetTransform()
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        self._draw_centres(painter)
+        self._draw_action(painter)
+        self._draw_leaders(painter)
+        self._draw_distance(painter)
+        self._draw_scale(painter)
+        painter.restore()
+
+    def at(self, x: float, y: float) -> QPointF:
+        """Viewport place of a scene point, not rounded to pixels."""
+        return self.viewportTransform().map(QPointF(x, y))
+
+    def _draw_centres(self, p: QPainter) -> None:
+        pen = QPen(self.theme.color("muted"), th.HAIR)
+        pen.setDashPattern([10, 3, 2, 3])
+        p.setPen(pen)
+        a_w = self.stage.mesh["a_w"]
+        one, two = self.at(0, 0), self.at(a_w, 0)
+        p.drawLine(one, two)
+        for c in (one, two):
+            p.drawLine(c + QPointF(0, -14), c + QPointF(0, 14))
+            p.drawLine(c + QPointF(-14, 0), c + QPointF(14, 0))
+
+    def _draw_action(self, p: QPainter) -> None:
+        stage, copper = self.stage, self.theme.color("copper")
+        m = stage.mesh
+        T2 = m["g_C"] * (1 + m["u"])
+        ends = [self.at(*point_of_contact(stage, g, self.side)) for g in (0.0, T2)]
+        p.setPen(QPen(self.theme.color("copper", 0.45), th.HAIR))
+        p.drawLine(ends[0], ends[1])
+        start, end = (self.at(*point_of_contact(stage, m[g], self.side)) for g in ("g_A", "g_E"))
+        p.setPen(QPen(copper, th.BOLD))
+        p.drawLine(start, end)
+        pitch = self.at(*point_of_contact(stage, m["g_C"], self.side))
+        p.setPen(QPen(copper, 1.4))
+        p.setBrush(self.theme.color("paper"))
+        p.drawEllipse(pitch, 3, 3)
+        p.setBrush(copper)
+        p.setPen(QPen(self.theme.color("paper"), 1.2))
+        for point in self.contacts():
+            p.drawEllipse(self.at(*point), 5, 5)
+
+    def _draw_leaders(self, p: QPainter) -> None:
+        for tag, point, hot in self.leaders:
+            p.setPen(QPen(self.theme.color("copper" if hot else "faint"), th.HAIR))
+            p.drawLine(tag, point)
+            p.setBrush(self.theme.color("copper" if hot else "muted"))
+            p.setPen(Qt.PenStyle.NoPen)
+            p.drawEllipse(point, 2.2, 2.2)
+
+    def dimension_y(self) -> float:
+        """Height at which the centre distance is dimensioned; px."""
+        return self.height() - 34.0
+
+    def _draw_distance(self, p: QPainter) -> None:
+        """Dimension line of the centre distance with its extension lines."""
+        y = self.dimension_y()
+        one, two = self.at(0, 0), self.at(self.stage.mesh["a_w"], 0)
+        if not (0 <= one.x() and two.x() <= self.width() and one.y() < y - 20):
+            return
+        p.setPen(QPen(self.theme.color("faint"), th.HAIR))
+        for c in (one, two):
+            p.drawLine(QPointF(c.x(), c.y() + 18), QPointF(c.x(), y + 6))
+        p.drawLine(QPointF(one.x(), y), QPointF(two.x(), y))
+        p.setBrush(self.theme.color("muted"))
+        for c, sign in ((one, 1), (two, -1)):
+            tip = QPointF(c.x(), y)
+            p.drawPolygon([tip, tip + QPointF(9 * sign, -2.6), tip + QPointF(9 * sign, 2.6)])
+
+    def _draw_scale(self, p: QPainter) -> None:
+        """A scale bar of a round length in the unit system in force."""
+        inch = self.session.system == "inch"
+        unit = 25.4 if inch else 1.0
+        target = 110 / self.px_per_mm / unit
+        decade = 10 ** np.floor(np.log10(target))
+        length = max(f for f in (1, 2, 5) if f * decade <= target) * decade
+        px = length * unit * self.px_per_mm
+        right, y = self.width() - 20.0, self.height() - 16.0
+        p.setPen(QPen(self.theme.color("ink"), th.FINE))
+        p.drawLine(QPointF(right - px, y), QPointF(right, y))
+        for x in (right - px, right):
+            p.drawLine(QPointF(x, y - 4), QPointF(x, y + 4))
+        p.setFont(th.font(th.SMALL))
+        p.setPen(self.theme.color("muted"))
+        text = f"{length:g} {'in' if inch else 'mm'}"
+        p.drawText(QRectF(right - px - 60, y - 22, px + 60, 16), Qt.AlignmentFlag.AlignRight, text)
+
+
+def on_circle(cx: float, r: float, angle: float) -> QPointF:
+    """A point of a circle about (cx, 0); mm, rad."""
+    return QPointF(cx + r * cos(angle), r * sin(angle))

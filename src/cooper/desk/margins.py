@@ -1,0 +1,331 @@
+"""Margins: every check of the selection as value against limit, worst first; opened, its Levers."""
+
+from __future__ import annotations
+
+from PySide6.QtCore import QPointF, QRectF, QSize, Qt, QTimer, Signal
+from PySide6.QtGui import QKeyEvent, QPainter, QPaintEvent, QPen
+from PySide6.QtWidgets import (
+    QAbstractButton, QApplication, QFrame, QHBoxLayout, QLabel, QScrollArea, QSizePolicy, QVBoxLayout, QWidget,
+)  # fmt: skip
+
+from cooper.design.levers import Lever, levers
+from cooper.design.quantities import plain
+from cooper.design.results import Check
+from cooper.design.units import KINDS, number, number_with_unit, screen_unit
+from cooper.desk import theme as th
+from cooper.desk.session import Session
+from cooper.desk.typeset import draw, draw_right, draw_verdict, elided, label_runs, symbol_runs, value_runs
+
+ROW = 46
+SPAN = 0.5
+"""Margin at which a bar is full; further ones end in an open tip."""
+
+
+def margin_words(check: Check) -> str:
+    """The verdict in words: how far the value is from its limit."""
+    size = abs(check.margin)
+    amount = "> 100 %" if size > 1 else f"{100 * size:.0f} %"
+    return {"holds": f"holds by {amount}", "thin": f"thin, {amount}", "short": f"short by {amount}"}[check.verdict]
+
+
+class CheckRow(QAbstractButton):
+    """One check: shape, symbol, value against limit, the bar centred on the limit, the tick of the value before."""
+
+    def __init__(self, session: Session, theme: th.Theme, check: Check, parent: QWidget) -> None:
+        super().__init__(parent)
+        self.session, self.theme = session, theme
+        self.setCheckable(True)
+        self.setCursor(Qt.CursorShape.PointingHandCursor)
+        self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
+        self.setFixedHeight(ROW)
+        self.before: float | None = None
+        self.show_check(check)
+
+    def show_check(self, check: Check) -> None:
+        self.check = check
+        before = self.session.before
+        old = before.results.check(check.key) if before else None
+        self.before = old.margin if old is not None and abs(old.margin - check.margin) > 1e-9 else None
+        unit = screen_unit(KINDS[check.kind].display_unit(self.session.system))
+        self.setObjectName(f"check_{check.key}")
+        self.setAccessibleName(f"{check.label} {plain(check.symbol, check.index)}")
+        self.setAccessibleDescription(f"{self.value_text()} {unit}, {check.sense} {self.limit_text()}, {margin_words(check)}")
+        tip = f"{check.label}: {margin_words(check)}"
+        if check.verdict != "holds":
+            tip += f"\nIf not met: {check.means}"
+        self.setToolTip(tip)
+        self.update()
+
+    def value_text(self) -> str:
+        return number(self.check.value, self.check.kind, self.session.system, 3 if self.check.kind == "factor" else None)
+
+    def limit_text(self) -> str:
+        return number(self.check.limit, self.check.kind, self.session.system)
+
+    def sizeHint(self) -> QSize:
+        return QSize(300, ROW)
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        p = QPainter(self)
+        p.setRenderHint(QPainter.RenderHint.Antialiasing)
+        t, c = self.theme, self.check
+        if self.isChecked() or self.hasFocus():
+            p.setPen(QPen(t.color("copper", 0.8), 1.2) if self.hasFocus() else Qt.PenStyle.NoPen)
+            p.setBrush(t.color("band" if self.isChecked() else "paper"))
+            p.drawRoundedRect(QRectF(self.rect()).adjusted(4, 1, -4, -1), 5, 5)
+        draw_verdict(p, t, c.verdict, QRectF(12, 8, 12, 12))
+        draw(p, symbol_runs(c.symbol, c.index, t.color("ink"), 11), 34, 19)
+        unit = screen_unit(KINDS[c.kind].display_unit(self.session.system))
+        limit = ("≥ " if c.sense == "at least" else "≤ ") + self.limit_text()
+        left = draw_right(p, value_runs(limit, "", t, th.SMALL, bold=False, role="muted"), self.width() - 14, 19)
+        left = draw_right(p, value_runs(self.value_text(), unit, t, 11), min(left - 7, self.width() - 58), 19)
+        p.setFont(th.font(th.SMALL))
+        p.setPen(t.color("muted"))
+        p.drawText(QPointF(76, 19), elided(c.label, p.font(), left - 80))
+        self._bar(p, 34, self.width() - 128, 34)
+        p.setFont(th.font(th.SMALL))
+        p.setPen(t.color(c.verdict))
+        p.drawText(QRectF(self.width() - 124, 26, 110, 16), Qt.AlignmentFlag.AlignRight, margin_words(c))
+
+    def _bar(self, p: QPainter, left: float, right: float, y: float) -> None:
+        t, c = self.theme, self.check
+        middle, half = (left + right) / 2, (right - left) / 2
+
+        def at(margin: float) -> float:
+            return middle + half * min(max(margin / SPAN, -1), 1)
+
+        p.setPen(QPen(t.color("line"), 3, Qt.PenStyle.SolidLine, Qt.PenCapStyle.RoundCap))
+        p.drawLine(QPointF(left, y), QPointF(right, y))
+        p.setPen(QPen(t.color(c.verdict), 5, Qt.PenStyle.SolidLine, Qt.PenCapStyle.FlatCap))
+        end = at(c.margin)
+        p.drawLine(QPointF(middle, y), QPointF(end if abs(end - middle) > 1 else middle + 1, y))
+        p.setPen(QPen(t.color("ink"), 1.6))
+        p.drawLine(QPointF(middle, y - 6), QPointF(middle, y + 6))
+        if self.before is not None:
+            p.setPen(QPen(t.color("copper"), 1.8))
+            x = at(self.before)
+            p.drawLine(QPointF(x, y - 6), QPointF(x, y + 6))
+
+
+class LeverRow(QAbstractButton):
+    """One Lever: what to set and what it does otherwise; a click tries it."""
+
+    def __init__(self, session: Session, theme: th.Theme, lever: Lever, parent: QWidget) -> None:
+        super().__init__(parent)
+        self.session, self.theme, self.lever = session, theme, lever
+        self.setObjectName(f"lever_{lever.label.replace(' ', '_')}")
+        self.setFixedHeight(38)
+        self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
+        self.moves = lever.design is not None and lever.design != session.design
+        self.setEnabled(self.moves)
+        if self.moves:
+            self.setCursor(Qt.CursorShape.PointingHandCursor)
+        self.setAccessibleName(f"Lever: {lever.label} {self.value_text()}")
+        self.setAccessibleDescription(self.effect_text())
+        self.setToolTip(lever.cannot or f"Try {lever.label} {self.value_text()}: {self.effect_text()}")
+
+    def value_text(self) -> str:
+        lever = self.lever
+        if lever.design is None:
+            return "out of reach"
+        if isinstance(lever.shown, str):
+            return lever.shown
+        return number_with_unit(lever.shown, lever.kind or "factor", self.session.system)
+
+    def effect_text(self) -> str:
+        """What the Lever does to mass, centre distance and the worst check."""
+        lever = self.lever
+        if lever.design is None or lever.results is None:
+            return lever.cannot
+        e = lever.effect(self.session.results, self.session.stage)
+        if not self.moves:
+            return "enough as it is"
+        words = []
+        if abs(e["mass"]) >= 0.005:
+            words.append(f"mass {100 * e['mass']:+.0f} %")
+        if abs(e["a_w"]) >= 0.0005:
+            words.append(f"centres {100 * e['a_w']:+.1f} %")
+        worst = min(lever.results.checks, key=lambda c: c.margin)
+        if worst.margin < 0:
+            words.append(f"{plain(worst.symbol, worst.index)} stays short")
+        return ", ".join(words) or "mass and centres as now"
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        p = QPainter(self)
+        p.setRenderHint(QPainter.RenderHint.Antialiasing)
+        t = self.theme
+        hot = self.isEnabled() and (self.underMouse() or self.hasFocus())
+        if hot:
+            p.setPen(QPen(t.color("copper"), 1.2))
+            p.setBrush(Qt.BrushStyle.NoBrush)
+            p.drawRoundedRect(QRectF(self.rect()).adjusted(1, 1, -1, -1), 4, 4)
+        p.setFont(th.font(th.TEXT))
+        p.setPen(t.color("ink" if self.isEnabled() else "faint"))
+        p.drawText(QPointF(10, 16), self.lever.label)
+        p.setFont(th.font(th.TEXT, bold=self.isEnabled()))
+        p.setPen(t.color("copper" if hot else "ink" if self.isEnabled() else "faint"))
+        room = self.width() - 100
+        p.drawText(QRectF(90, 2, room, 18), Qt.AlignmentFlag.AlignRight, elided(self.value_text(), p.font(), room))
+        p.setFont(th.font(th.SMALL))
+        p.setPen(t.color("muted" if self.isEnabled() else "faint"))
+        draw(p, label_runs(self.effect_text(), t.color("muted" if self.isEnabled() else "faint"), th.SMALL), 10, 32)
+
+
+class Margins(QWidget):
+    """The list at the right; ``why_wanted`` carries the key of the opened check, or an empty text when closed."""
+
+    why_wanted = Signal(str)
+
+    def __init__(self, session: Session, theme: th.Theme, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self.session, self.theme = session, theme
+        self.setObjectName("margins")
+        self.opened = ""
+        self.rows: dict[str, CheckRow] = {}
+        self.lever_rows: list[LeverRow] = []
+        outer = QVBoxLayout(self)
+        outer.setContentsMargins(0, 12, 0, 0)
+        outer.setSpacing(4)
+        head = QHBoxLayout()
+        head.setContentsMargins(14, 0, 14, 0)
+        self.title, self.method = QLabel("Margins"), QLabel()
+        self.method.setObjectName("method")
+        head.addWidget(self.title)
+        head.addStretch(1)
+        head.addWidget(self.method)
+        outer.addLayout(head)
+        self.area = QScrollArea()
+        self.area.setWidgetResizable(True)
+        self.area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        self.area.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        self.list = QWidget()
+        self.column = QVBoxLayout(self.list)
+        self.column.setContentsMargins(0, 0, 0, 8)
+        self.column.setSpacing(0)
+        self.column.addStretch(1)
+        self.area.setWidget(self.list)
+        outer.addWidget(self.area, 1)
+        self.card: QFrame | None = None
+        self._solve_later = QTimer(self)
+        self._solve_later.setSingleShot(True)
+        self._solve_later.setInterval(60)
+        self._solve_later.timeout.connect(self._fill_levers)
+        session.changed.connect(self.refresh)
+        session.system_changed.connect(self.refresh)
+        session.stage_selected.connect(lambda _i: self.refresh())
+        self.refresh()
+
+    def dress(self, theme: th.Theme) -> None:
+        self.theme = theme
+        for row in self.rows.values():
+            row.theme = theme
+        self.refresh()
+
+    def refresh(self) -> None:
+        self.title.setFont(th.font(th.TITLE, bold=True))
+        self.method.setFont(th.font(th.SMALL))
+        self.method.setStyleSheet(f"color: {self.theme.muted};")
+        self.method.setText(self.session.design.train.defaults.method)
+        checks = self.session.results.checks_of(self.session.stage)
+        for key in set(self.rows) - {c.key for c in checks}:
+            row = self.rows.pop(key)
+            self.column.removeWidget(row)
+            row.deleteLater()
+        if self.opened and self.opened not in {c.key for c in checks}:
+            self.open("")
+        for at, check in enumerate(checks):
+            row_now = self.rows.get(check.key)
+            if row_now is None:
+                row_now = CheckRow(self.session, self.theme, check, self.list)
+                row_now.clicked.connect(lambda _on=False, key=check.key: self.toggle(key))
+                self.rows[check.key] = row_now
+            else:
+                row_now.show_check(check)
+            row_now.setChecked(check.key == self.opened)
+            if self.column.indexOf(row_now) != at:
+                self.column.insertWidget(at, row_now)
+        self._place_card()
+
+    def toggle(self, key: str) -> None:
+        self.open("" if key == self.opened else key)
+
+    def open(self, key: str) -> None:
+        """Open a check by its key, or close with an empty one."""
+        self.opened = key
+        for name, row in self.rows.items():
+            row.setChecked(name == key)
+        self._place_card()
+        self.why_wanted.emit(key)
+
+    def _place_card(self) -> None:
+        """The card of Levers under the opened check; filled once the hands rest."""
+        check = self.session.results.check(self.opened) if self.opened else None
+        if self.card is not None:
+            self.column.removeWidget(self.card)
+        if check is None or check.symbol not in ("S_H", "S_F"):
+            if self.card is not None:
+                self.card.hide()
+                self.card.deleteLater()
+                self.card, self.lever_rows = None, []
+            return
+        if self.card is None:
+            self.card = QFrame(self.list)
+            self.card.setObjectName("sheet")
+            box = QVBoxLayout(self.card)
+            box.setContentsMargins(4, 6, 4, 6)
+            box.setSpacing(0)
+            self.card_title = QLabel()
+            self.card_title.setObjectName("levers_title")
+            self.card_title.setContentsMargins(10, 0, 0, 2)
+            box.addWidget(self.card_title)
+        limit = number(check.limit, check.kind)
+        self.card_title.setText(f"Levers to reach {limit}")
+        self.card_title.setStyleSheet(f"color: {self.theme.copper};")
+        self.column.insertWidget(self.column.indexOf(self.rows[self.opened]) + 1, self.card)
+        self.card.show()
+        self._solve_later.start()
+
+    def _fill_levers(self) -> None:
+        check = self.session.results.check(self.opened) if self.opened else None
+        if check is None or self.card is None:
+            return
+        QApplication.setOverrideCursor(Qt.CursorShape.BusyCursor)
+        try:
+            found = levers(self.session.design, self.session.results, check)
+        finally:
+            QApplication.restoreOverrideCursor()
+        for row in self.lever_rows:
+            row.hide()
+            row.deleteLater()
+        box = self.card.layout()
+        assert box is not None
+        self.lever_rows = []
+        for lever in found:
+            row = LeverRow(self.session, self.theme, lever, self.card)
+            row.clicked.connect(lambda _on=False, row=row: self._try(row))
+            box.addWidget(row)
+            self.lever_rows.append(row)
+
+    def _try(self, row: LeverRow) -> None:
+        lever = row.lever
+        if lever.design is not None and lever.results is not None:
+            self.session.take(lever.design, lever.results, f"{lever.label} {row.value_text()}")
+
+    def fill_now(self) -> None:
+        """Solve the Levers at once (for pictures and tests)."""
+        self._solve_later.stop()
+        self._fill_levers()
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        keys = list(self.rows)
+        focus = QApplication.focusWidget()
+        rows = [self.rows[c.key] for c in self.session.results.checks_of(self.session.stage) if c.key in keys]
+        if event.key() in (Qt.Key.Key_Up, Qt.Key.Key_Down) and focus in rows:
+            step = 1 if event.key() == Qt.Key.Key_Down else -1
+            target = rows[max(0, min(len(rows) - 1, rows.index(focus) + step))]  # type: ignore[arg-type]
+            target.setFocus(Qt.FocusReason.TabFocusReason)
+            self.area.ensureWidgetVisible(target)
+        elif event.key() == Qt.Key.Key_Escape and self.opened:
+            self.open("")
+        else:
+            event.ignore()

@@ -1,0 +1,63 @@
+"""Pictures of the real window, drawn offscreen."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from pathlib import Path
+
+from PySide6.QtCore import QCoreApplication, QEvent
+
+from cooper.design.document import Design
+from cooper.desk import theme as th
+from cooper.desk.app import application
+from cooper.desk.session import Session
+from cooper.desk.window import Window
+
+
+def _close_up(window: Window) -> None:
+    window.bench.drawing.set_roll(0.11)
+    window.bench.drawing.look_at_mesh()
+
+
+def _why(window: Window) -> None:
+    window.open_worst()
+    window.margins.fill_now()
+
+
+LENSES: dict[str, Callable[[Window], object]] = {
+    "teeth": lambda window: None,
+    "mesh": _close_up,
+    "why": _why,
+    "duty": lambda window: window.open_duty(),
+    "gear": lambda window: window.open_more(1),
+    "notes": lambda window: window.open_notes(),
+}
+"""What is shown, by name."""
+
+
+def settle() -> None:
+    """Let every layout and deferred deletion take place."""
+    for _ in range(5):
+        QCoreApplication.processEvents()
+        QCoreApplication.sendPostedEvents(None, QEvent.Type.DeferredDelete)
+
+
+def picture(
+    design: Design, lens: str, out: Path, size: tuple[int, int] = (1280, 800), theme: str = "light"
+) -> None:
+    """Write one picture of the window on a design."""
+    application()
+    window = Window(Session(design))
+    window.session.set_system("mm")
+    window.dress(th.THEMES[theme])
+    window.resize(*size)
+    window.show()
+    window.bench.drawing.setFocus()
+    settle()
+    LENSES[lens](window)
+    settle()
+    window.grab().save(str(out))
+    window.session.saved = window.session.design
+    window.close()
+    window.deleteLater()
+    settle()

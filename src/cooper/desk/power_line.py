@@ -1,0 +1,233 @@
+"""The Power line: the train from input to output, shafts as thick as their torque, stages in miniature."""
+
+from __future__ import annotations
+
+from math import log10
+
+from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
+from PySide6.QtGui import QPainter, QPaintEvent, QPen
+from PySide6.QtWidgets import QAbstractButton, QFrame, QPushButton, QWidget
+
+from cooper.design.units import number_with_unit
+from cooper.desk import theme as th
+from cooper.desk.margins import margin_words
+from cooper.desk.session import Session
+from cooper.desk.shapes import gear_path
+from cooper.desk.typeset import draw_verdict, elided
+
+HEIGHT = 112
+AXIS = 70.0
+CARD = 92
+
+
+class StageCard(QAbstractButton):
+    """One stage, its arrangement to scale in miniature; a click puts it on the Bench."""
+
+    def __init__(self, line: PowerLine, index: int) -> None:
+        super().__init__(line)
+        self.line, self.index = line, index
+        self.setObjectName(f"stage_{index + 1}")
+        self.setFixedSize(CARD, CARD)
+        self.setCursor(Qt.CursorShape.PointingHandCursor)
+        self.clicked.connect(lambda: line.session.select_stage(index))
+
+    def sizeHint(self) -> QSize:
+        return QSize(CARD, CARD)
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        p = QPainter(self)
+        p.setRenderHint(QPainter.RenderHint.Antialiasing)
+        t, session = self.line.theme, self.line.session
+        chosen = session.stage == self.index
+        p.setPen(QPen(t.color("copper" if chosen or self.hasFocus() else "line"), 1.8 if chosen else 1.0))
+        p.setBrush(t.color("card"))
+        p.drawRoundedRect(QRectF(self.rect()).adjusted(1, 1, -1, -1), 7, 7)
+        stage = session.results.stages[self.index]
+        r1, r2 = (g["d_a"] / 2 for g in stage.gears)
+        a_w = stage.mesh["a_w"]
+        scale = min((CARD - 14) / (r1 + a_w + r2), (CARD - 14) / (2 * max(r1, r2)), self.line.scale_now())
+        p.translate(CARD / 2 - scale * (a_w + r2 - r1) / 2, CARD / 2)
+        p.scale(scale, scale)
+        for i, (role, x) in enumerate((("driver", 0.0), ("driven", a_w))):
+            p.save()
+            p.translate(x, 0)
+            pen = QPen(t.color(role), 0.9)
+            pen.setCosmetic(True)
+            p.setPen(pen)
+            p.setBrush(t.color(f"{role}_fill"))
+            # Twelve points a tooth are plenty at this size.
+            one = stage.outlines[i]
+            p.drawPath(gear_path(one[:: max(1, len(one) // 12)], int(stage.gears[i]["z"]), stage.gears[i]["d_bore"]))
+            p.restore()
+
+
+class PowerLine(QFrame):
+    """The band along the top; ``duty_wanted`` asks for the duty's sheet."""
+
+    duty_wanted = Signal()
+    commands_wanted = Signal()
+
+    def __init__(self, session: Session, theme: th.Theme, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self.session, self.theme = session, theme
+        self.setObjectName("band")
+        self.setAccessibleName("Power line")
+        self.setFixedHeight(HEIGHT)
+        self.cards: list[StageCard] = []
+        self.ends = []
+        for name, words in (("duty_in", "Duty: what comes in"), ("duty_out", "Duty: what is wanted")):
+            end = DutyEnd(self, name == "duty_in")
+            end.setObjectName(name)
+            end.setAccessibleName(words)
+            end.setToolTip(words + " – click to edit")
+            end.clicked.connect(self.duty_wanted)
+            self.ends.append(end)
+        self.find = QPushButton("Commands  Ctrl K", self)
+        self.find.setObjectName("find_command")
+        self.find.setProperty("plain", True)
+        self.find.clicked.connect(self.commands_wanted)
+        session.changed.connect(self.refresh)
+        session.system_changed.connect(self.refresh)
+        session.file_changed.connect(self.refresh)
+        session.stage_selected.connect(lambda _i: self.refresh())
+        self.refresh()
+
+    def dress(self, theme: th.Theme) -> None:
+        self.theme = theme
+        self.refresh()
+
+    def scale_now(self) -> float:
+        """Pixels per mm at which the largest stage fits its card: all cards share it."""
+        worst = 1e9
+        for s in self.session.results.stages:
+            r1, r2 = (g["d_a"] / 2 for g in s.gears)
+            worst = min(worst, (CARD - 14) / (r1 + s.mesh["a_w"] + r2), (CARD - 14) / (2 * max(r1, r2)))
+        return worst
+
+    def refresh(self) -> None:
+        count = len(self.session.results.stages)
+        while len(self.cards) > count:
+            self.cards.pop().deleteLater()
+        while len(self.cards) < count:
+            self.cards.append(StageCard(self, len(self.cards)))
+            self.cards[-1].show()
+        for k, card in enumerate(self.cards):
+            worst = min((c for c in self.session.results.checks if c.stage == k), key=lambda c: c.margin)
+            name = self.session.design.train.stages[k].name
+            card.setAccessibleName(f"{name}, worst check {margin_words(worst)}")
+            card.setToolTip(f"{name}: {worst.label} {margin_words(worst)}")
+            card.update()
+        self._arrange()
+        self.update()
+
+    def resizeEvent(self, event: object) -> None:
+        self._arrange()
+
+    def _span(self) -> tuple[float, float]:
+        return 190.0, self.width() - 300.0
+
+    def _centres(self) -> list[float]:
+        left, right = self._span()
+        n = len(self.cards)
+        return [left + (right - left) * (k + 0.5) / n for k in range(n)]
+
+    def _arrange(self) -> None:
+        for card, x in zip(self.cards, self._centres(), strict=True):
+            card.move(round(x - CARD / 2), (HEIGHT - CARD) // 2)
+        left, right = self._span()
+        self.ends[0].setGeometry(12, 48, round(left) - 28, 56)
+        self.ends[1].setGeometry(round(right) + 12, 48, 240, 56)
+        self.find.adjustSize()
+        self.find.move(self.width() - self.find.width() - 12, 10)
+
+    def _thickness(self, torque: float) -> float:
+        """Line weight of a shaft from its torque, on a log scale against the train's least and greatest."""
+        power = [s.power for s in self.session.results.stages]
+        torques = [power[0]["T_in"], *(s["T_out"] for s in power)]
+        low, high = log10(min(torques)), log10(max(torques))
+        return 2.5 + 5.0 * ((log10(torque) - low) / (high - low) if high > low else 0.5)
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        super().paintEvent(event)
+        p = QPainter(self)
+        p.setRenderHint(QPainter.RenderHint.Antialiasing)
+        t, r, system = self.theme, self.session.results, self.session.system
+        p.setPen(QPen(t.color("line"), 1))
+        p.drawLine(0, HEIGHT - 1, self.width(), HEIGHT - 1)
+        p.setFont(th.font(14, bold=True))
+        p.setPen(t.color("ink"))
+        name = self.session.design.name + ("  •" if self.session.dirty else "")
+        p.drawText(QPointF(20, 27), elided(name, p.font(), 300))
+        p.setFont(th.font(th.SMALL))
+        p.setPen(t.color("muted"))
+        place = self.session.path.name if self.session.path else self.session.design.place
+        p.drawText(QPointF(20, 43), elided(place, p.font(), 300))
+        left, right = self._span()
+        centres = self._centres()
+        edges = [left, *centres, right]
+        for k in range(len(centres) + 1):
+            power = r.stages[min(k, len(r.stages) - 1)].power
+            which = "in" if k < len(r.stages) else "out"
+            T, n = power[f"T_{which}"], power[f"n_{which}"]
+            a = edges[k] + (0 if k == 0 else CARD / 2)
+            b = edges[k + 1] - (0 if k == len(centres) else CARD / 2)
+            p.setPen(QPen(t.color("ink"), self._thickness(T), Qt.PenStyle.SolidLine, Qt.PenCapStyle.FlatCap))
+            p.drawLine(QPointF(a, AXIS), QPointF(b, AXIS))
+            p.setFont(th.font(th.SMALL))
+            p.setPen(t.color("muted"))
+            # The output shaft carries its stage's name and verdict at its start; the numbers stand at its end.
+            room = QRectF(a, 0, b - a - 8, HEIGHT)
+            p.drawText(QRectF(room.left(), AXIS - 24, room.width(), 18), Qt.AlignmentFlag.AlignRight,
+                       number_with_unit(T, "torque", system))  # fmt: skip
+            p.drawText(QRectF(room.left(), AXIS + 8, room.width(), 18), Qt.AlignmentFlag.AlignRight,
+                       number_with_unit(n, "speed", system))  # fmt: skip
+        for k, x in enumerate(centres):
+            worst = min((c for c in r.checks if c.stage == k), key=lambda c: c.margin)
+            chosen = k == self.session.stage
+            x0 = x + CARD / 2 + 10
+            p.setFont(th.font(th.TEXT, bold=True))
+            p.setPen(t.color("copper" if chosen else "ink"))
+            p.drawText(QPointF(x0, 24), elided(self.session.design.train.stages[k].name, p.font(), 170))
+            p.setFont(th.font(th.SMALL))
+            p.setPen(t.color("muted"))
+            p.drawText(QPointF(x0, 42), f"ratio {r.stages[k].mesh['u']:.4g}")
+            draw_verdict(p, t, worst.verdict, QRectF(x0, 85, 11, 11))
+            p.setPen(t.color(worst.verdict))
+            p.drawText(QPointF(x0 + 18, 95), margin_words(worst))
+        p.setBrush(t.color("ink"))
+        p.setPen(Qt.PenStyle.NoPen)
+        for x in (left, right):
+            p.drawEllipse(QPointF(x, AXIS), 6, 6)
+
+
+class DutyEnd(QAbstractButton):
+    """An end of the Power line: what comes in, or what is wanted and reached."""
+
+    def __init__(self, line: PowerLine, entry: bool) -> None:
+        super().__init__(line)
+        self.line, self.entry = line, entry
+        self.setCursor(Qt.CursorShape.PointingHandCursor)
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        p = QPainter(self)
+        p.setRenderHint(QPainter.RenderHint.Antialiasing)
+        t, session = self.line.theme, self.line.session
+        train, system, duty = session.results.train, session.system, session.design.train.duty
+        if self.underMouse() or self.hasFocus():
+            p.setPen(QPen(t.color("copper"), 1.2))
+            p.setBrush(Qt.BrushStyle.NoBrush)
+            p.drawRoundedRect(QRectF(self.rect()).adjusted(1, 1, -1, -1), 5, 5)
+        if self.entry:
+            lines = [
+                (number_with_unit(train["P_in"], "power", system), "ink", True),
+                (f"for {number_with_unit(duty.L_h, 'time', system)}", "muted", False),
+            ]
+            x = 8.0
+        else:
+            wanted = "any ratio" if duty.u_wanted is None else f"wanted {duty.u_wanted:g} ± {duty.u_tol:g} %"
+            lines = [(f"ratio {train['u']:.4f}    η {train['eta']:.4f}", "ink", True), (wanted, "muted", False)]
+            x = 8.0
+        for (text, role, bold), y in zip(lines, (20, 43), strict=True):
+            p.setFont(th.font(th.TEXT if bold else th.SMALL, bold=bold))
+            p.setPen(t.color(role))
+            p.drawText(QPointF(x, y), elided(text, p.font(), self.width() - x - 10))

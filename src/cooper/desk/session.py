@@ -1,0 +1,153 @@
+"""The observable session: present design, the Trail of states, the selection. Views read it and send it edits."""
+
+from __future__ import annotations
+
+import time
+from collections.abc import Callable
+from dataclasses import dataclass, replace
+from pathlib import Path
+
+from PySide6.QtCore import QObject, Signal
+
+from cooper.design.document import Design
+from cooper.design.evaluate import evaluate
+from cooper.design.results import Results
+from cooper.errors import OutOfRange
+
+Edit = Callable[[Design, Results], Design]
+COALESCE_SECONDS = 1.2
+
+
+@dataclass(frozen=True)
+class State:
+    """One state of the Trail. ``parent`` is the state it was made from, None for the first."""
+
+    design: Design
+    results: Results
+    label: str
+    parent: int | None
+    name: str = ""
+    key: str = ""
+    stamp: float = 0.0
+
+    @property
+    def pinned(self) -> bool:
+        return bool(self.name)
+
+
+class Session(QObject):
+    """Holds the states; emits ``changed`` after the present one changed, ``refused`` when an edit could not be."""
+
+    changed = Signal()
+    refused = Signal(str, object)
+    stage_selected = Signal(int)
+    system_changed = Signal()
+    file_changed = Signal()
+
+    def __init__(self, design: Design, path: Path | None = None) -> None:
+        super().__init__()
+        self.path = path
+        self.system = "mm"
+        self.stage = 0
+        self.states: list[State] = [State(design, evaluate(design), "start", None)]
+        self.at = 0
+        self.saved = design
+
+    @property
+    def state(self) -> State:
+        return self.states[self.at]
+
+    @property
+    def design(self) -> Design:
+        return self.state.design
+
+    @property
+    def results(self) -> Results:
+        return self.state.results
+
+    @property
+    def before(self) -> State | None:
+        """The state that the present one was made from."""
+        parent = self.state.parent
+        return None if parent is None else self.states[parent]
+
+    @property
+    def dirty(self) -> bool:
+        return self.design != self.saved
+
+    def edit(self, change: Edit, label: str, key: str = "") -> bool:
+        """Apply an edit; a design that cannot work is refused and the present one stays.
+
+        Edits of the same ``key`` in quick succession, as from an arrow key held down, make one state.
+        """
+        try:
+            design = change(self.design, self.results)
+            if design == self.design:
+                return True
+            results = evaluate(design)
+        except OutOfRange as fault:
+            self.refused.emit(key, fault)
+            return False
+        now = time.monotonic()
+        last = self.state
+        at_tip = self.at == len(self.states) - 1
+        if key and at_tip and last.key == key and now - last.stamp < COALESCE_SECONDS and not last.pinned:
+            self.states[self.at] = replace(last, design=design, results=results, label=label, stamp=now)
+        else:
+            self.states.append(State(design, results, label, self.at, key=key, stamp=now))
+            self.at = len(self.states) - 1
+        self.changed.emit()
+        return True
+
+    def take(self, design: Design, results: Results, label: str) -> None:
+        """Add a state that is evaluated already, as a Lever has."""
+        self.states.append(State(design, results, label, self.at))
+        self.at = len(self.states) - 1
+        self.changed.emit()
+
+    def undo(self) -> None:
+        if self.state.parent is not None:
+            self.go(self.state.parent)
+
+    def redo(self) -> None:
+        """Forward to the latest state made from the present one."""
+        children = [i for i, s in enumerate(self.states) if s.parent == self.at]
+        if children:
+            self.go(children[-1])
+
+    @property
+    def can_redo(self) -> bool:
+        return any(s.parent == self.at for s in self.states)
+
+    def go(self, index: int) -> None:
+        """Go to any state; later ones stay on the Trail."""
+        if index != self.at and 0 <= index < len(self.states):
+            self.at = index
+            self.changed.emit()
+
+    def pin(self, name: str) -> None:
+        """Name the present state, or unpin it with an empty name."""
+        self.states[self.at] = replace(self.state, name=name.strip())
+        self.changed.emit()
+
+    def select_stage(self, index: int) -> None:
+        if index != self.stage and 0 <= index < len(self.results.stages):
+            self.stage = index
+            self.stage_selected.emit(index)
+
+    def set_system(self, system: str) -> None:
+        if system != self.system:
+            self.system = system
+            self.system_changed.emit()
+
+    def restart(self, design: Design, path: Path | None, *, saved: bool = True) -> None:
+        """Begin a new Trail with another document; raises `OutOfRange` when it cannot be evaluated."""
+        first = State(design, evaluate(design), "start", None)
+        self.states, self.at, self.path, self.stage = [first], 0, path, 0
+        self.saved = design if saved else Design.model_construct()
+        self.file_changed.emit()
+        self.changed.emit()
+
+    def mark_saved(self, path: Path) -> None:
+        self.path, self.saved = path, self.design
+        self.file_changed.emit()

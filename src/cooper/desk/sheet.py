@@ -1,0 +1,257 @@
+"""Sheets that open over the Bench: the duty, all data of a gear, the mesh. Built of the same tags as the drawing."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from itertools import pairwise
+
+from PySide6.QtCore import Qt
+from PySide6.QtGui import QKeyEvent
+from PySide6.QtWidgets import (
+    QFrame, QGridLayout, QHBoxLayout, QLabel, QMenu, QPushButton, QScrollArea, QVBoxLayout, QWidget,
+)  # fmt: skip
+
+from cooper.design.document import Design
+from cooper.design.edit import get_at, set_at, set_many
+from cooper.design.fields import Field, duty_fields, gear_fields, member_path, mesh_fields
+from cooper.desk import theme as th
+from cooper.desk.session import Session
+from cooper.desk.tag import Tag
+from cooper.desk.typeset import html
+from cooper.stock.lubricants import oils
+from cooper.stock.materials import groups
+from cooper.stock.racks import rack_profiles
+
+Option = tuple[str, Callable[[Design], Design]]
+
+
+class Choice(QPushButton):
+    """A value picked from a list: shows the present one, opens the list on click or Enter."""
+
+    def __init__(
+        self, session: Session, key: str, meaning: str, now: Callable[[Design], str], options: Callable[[], list[Option]]
+    ) -> None:
+        super().__init__()
+        self.session, self.key, self.now, self.options, self.meaning = session, key, now, options, meaning
+        self.setObjectName(f"choice_{key}")
+        self.setAccessibleName(meaning)
+        self.clicked.connect(self._open)
+        self.refresh()
+
+    def refresh(self) -> None:
+        self.setText(self.now(self.session.design))
+
+    def _open(self) -> None:
+        menu = QMenu(self)
+        for words, change in self.options():
+            menu.addAction(words, lambda change=change, words=words: self.pick(words, change))
+        menu.exec(self.mapToGlobal(self.rect().bottomLeft()))
+
+    def pick(self, words: str, change: Callable[[Design], Design]) -> None:
+        self.session.edit(lambda d, _r: change(d), words, self.key)
+
+
+class Sheet(QFrame):
+    """Columns of named groups of tags and choices; Escape closes it."""
+
+    def __init__(self, session: Session, theme: th.Theme, parent: QWidget) -> None:
+        super().__init__(parent)
+        self.session, self.theme = session, theme
+        self.setObjectName("sheet")
+        self.fields: dict[str, Tag] = {}
+        self.choices: list[Choice] = []
+        self._places: list[QWidget] = []
+        outer = QVBoxLayout(self)
+        outer.setContentsMargins(18, 12, 10, 12)
+        head = QHBoxLayout()
+        self.title = QLabel()
+        self.title.setFont(th.font(th.TITLE, bold=True))
+        close = QPushButton("Close  Esc")
+        close.setObjectName("sheet_close")
+        close.setProperty("plain", True)
+        close.clicked.connect(self.dismiss)
+        head.addWidget(self.title)
+        head.addStretch(1)
+        head.addWidget(close)
+        outer.addLayout(head)
+        area = QScrollArea()
+        area.setWidgetResizable(True)
+        area.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        self.inside = QWidget()
+        self.columns = QHBoxLayout(self.inside)
+        self.columns.setContentsMargins(0, 4, 0, 0)
+        self.columns.setSpacing(26)
+        area.setWidget(self.inside)
+        outer.addWidget(area, 1)
+        session.changed.connect(self.refresh)
+        session.system_changed.connect(self.refresh)
+
+    def add_column(self) -> QVBoxLayout:
+        column = QVBoxLayout()
+        column.setSpacing(4)
+        self.columns.addLayout(column)
+        return column
+
+    def add_group(self, column: QVBoxLayout, title: str, rows: list[Field | Choice]) -> None:
+        """A titled group of rows, each with its meaning at the left and its tag at the right."""
+        head = QLabel(title)
+        head.setFont(th.font(th.TEXT, bold=True))
+        head.setStyleSheet(f"color: {self.theme.copper};")
+        column.addWidget(head)
+        grid = QGridLayout()
+        grid.setHorizontalSpacing(10)
+        grid.setVerticalSpacing(4)
+        for n, row in enumerate(rows):
+            meaning = QLabel(html(row.meaning))
+            meaning.setFont(th.font(th.SMALL))
+            meaning.setStyleSheet(f"color: {self.theme.muted};")
+            meaning.setWordWrap(True)
+            meaning.setMaximumWidth(190)
+            if isinstance(row, Choice):
+                self.choices.append(row)
+                widget: QWidget = row
+            else:
+                widget = self.fields[row.key] = Tag(self.session, row, self.theme, self.inside)
+            self._places.append(widget)
+            grid.addWidget(meaning, n, 0)
+            grid.addWidget(widget, n, 1, Qt.AlignmentFlag.AlignLeft)
+        grid.setColumnStretch(0, 1)
+        column.addLayout(grid)
+        column.addSpacing(8)
+
+    def finish(self) -> None:
+        """Close the columns and let Tab run down each of them in turn."""
+        order: list[QWidget] = self.inside.findChildren(Tag) + list(self.choices)  # type: ignore[assignment]
+        order.sort(key=self._places.index)
+        for a, b in pairwise(order):
+            QWidget.setTabOrder(a, b)
+        for k in range(self.columns.count()):
+            layout = self.columns.itemAt(k).layout()
+            if isinstance(layout, QVBoxLayout):
+                layout.addStretch(1)
+
+    def refresh(self) -> None:
+        for tag in self.fields.values():
+            tag.refresh()
+        for choice in self.choices:
+            choice.refresh()
+
+    def dismiss(self) -> None:
+        self.hide()
+        self.deleteLater()
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        if event.key() == Qt.Key.Key_Escape:
+            self.dismiss()
+        else:
+            event.ignore()
+
+
+def path_choice(session: Session, key: str, meaning: str, path: str, words: dict[object, str]) -> Choice:
+    """A choice among fixed values at a path of the document."""
+
+    def options() -> list[Option]:
+        return [(w, lambda d, v=v: set_at(d, path, v)) for v, w in words.items()]  # type: ignore[misc]
+
+    return Choice(session, key, meaning, lambda d: words.get(get_at(d, path), str(get_at(d, path))), options)
+
+
+def duty_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
+    """The duty of the train and what holds for all its stages."""
+    sheet = Sheet(session, theme, parent)
+    sheet.title.setText("Duty")
+    sheet.setAccessibleName("Duty")
+    fields = duty_fields()
+
+    def oil_options() -> list[Option]:
+        base = "train.defaults.lubricant"
+        return [
+            (name, lambda d, o=o: set_many(d, {
+                f"{base}.name": o.name, f"{base}.nu_40": float(o.nu_40), f"{base}.nu_100": float(o.nu_100),
+                f"{base}.rho_15": float(o.rho_15), f"{base}.X_L": 1.0,
+            }))
+            for name, o in oils().items()
+        ]  # fmt: skip
+
+    direction = path_choice(session, "direction", "input turns, as drawn", "train.duty.direction",
+                            {"counter-clockwise": "counter-clockwise", "clockwise": "clockwise"})  # fmt: skip
+    oil = Choice(session, "oil", "oil", lambda d: d.train.defaults.lubricant.name, oil_options)
+    pitting = path_choice(session, "pitting", "some pitting allowed", "train.defaults.pitting_allowed",
+                          {False: "no", True: "a limited amount"})  # fmt: skip
+    left, middle, right = sheet.add_column(), sheet.add_column(), sheet.add_column()
+    sheet.add_group(left, "What comes in", [*fields["What comes in"].values(), direction])
+    sheet.add_group(left, "What is wanted", list(fields["What is wanted"].values()))
+    sheet.add_group(middle, "Oil", [oil, *fields["Oil"].values()])
+    sheet.add_group(right, "Required of every stage", [*fields["Required of every stage"].values(), pitting])
+    sheet.finish()
+    return sheet
+
+
+def gear_sheet(session: Session, theme: th.Theme, parent: QWidget, i: int) -> Sheet:
+    """All data of gear i (1, 2) that do not stand on the drawing."""
+    sheet = Sheet(session, theme, parent)
+    k = session.stage
+    fields = gear_fields(session.design, k, i)
+    path = member_path(session.design, k, i)
+    name = get_at(session.design, path).name
+    sheet.title.setText(f"{name[:1].upper()}{name[1:]}: tool, thickness, blank, material")
+    sheet.setAccessibleName(f"All data of {name}")
+
+    def rack_options() -> list[Option]:
+        return [
+            (f"profile {r.name}: {r.h_aP:g} / {r.h_fP:g} / {r.rho_fP:g}, {r.use}", lambda d, r=r: set_many(
+                d, {f"{path}.h_aP": r.h_aP, f"{path}.h_fP": r.h_fP, f"{path}.rho_fP": r.rho_fP}))
+            for r in rack_profiles().values()
+        ]  # fmt: skip
+
+    def rack_now(d: Design) -> str:
+        g = get_at(d, path)
+        for r in rack_profiles().values():
+            if (r.h_aP, r.h_fP, r.rho_fP) == (g.h_aP, g.h_fP, g.rho_fP):
+                return f"ISO 53, profile {r.name}"
+        return "own values"
+
+    def material_options() -> list[Option]:
+        rows = []
+        for group, data in groups().items():
+            for grade in data["grades"]:
+                def change(d: Design, group: str = group, grade: str = grade, data: dict = data) -> Design:
+                    now = get_at(d, path).material
+                    hardness = now.hardness if group == now.group else float(data["hardness_default"])
+                    values = {"group": group, "grade": grade, "hardness": hardness, "R_p02": None}
+                    return set_at(d, f"{path}.material", {**now.model_dump(), **values})
+
+                rows.append((f"{data['name']}, {grade}", change))
+        return rows
+
+    def material_now(d: Design) -> str:
+        m = get_at(d, path).material
+        return f"{groups()[m.group]['name']}, {m.grade}"
+
+    rack = Choice(session, f"rack_{i}", "basic rack", rack_now, rack_options)
+    material = Choice(session, f"material_{i}", "material", material_now, material_options)
+    left, right = sheet.add_column(), sheet.add_column()
+
+    def pick(*names: str) -> list[Field | Choice]:
+        return [f for n in names for f in fields.values() if f.symbol == n]
+
+    sheet.add_group(left, "Cutting tool", [rack, *pick("h_aP", "h_fP", "rho_fP")])
+    sheet.add_group(left, "Tooth thickness", pick("E_sns", "E_sni"))
+    sheet.add_group(right, "Material", [material, *pick("hardness")])
+    sheet.add_group(right, "Quality and surface", pick("Q", "Rz_H", "Rz_F"))
+    sheet.add_group(right, "Blank", pick("d_bore"))
+    sheet.finish()
+    return sheet
+
+
+def mesh_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
+    """The data of the mesh that do not stand on the drawing."""
+    sheet = Sheet(session, theme, parent)
+    fields = mesh_fields(session.stage)
+    sheet.title.setText("The mesh")
+    sheet.setAccessibleName("All data of the mesh")
+    column = sheet.add_column()
+    sheet.add_group(column, "Centre distance allowances", [fields["A_as"], fields["A_ai"]])
+    sheet.add_group(column, "Load factors, entered by hand", [fields["K_Hbeta"], fields["K_Halpha"]])
+    sheet.finish()
+    return sheet

@@ -1,0 +1,108 @@
+"""Colours, fonts and line weights of the desk: a light theme and a dark one of the same family."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from importlib.resources import files
+
+from PySide6.QtGui import QColor, QFont, QFontDatabase
+
+FAMILY = "Lato"
+
+
+@dataclass(frozen=True)
+class Theme:
+    """One set of colours. ``driver`` and ``driven`` are line colours, ``*_fill`` the metal of the gears."""
+
+    name: str
+    paper: str
+    band: str
+    card: str
+    line: str
+    ink: str
+    muted: str
+    faint: str
+    copper: str
+    driver: str
+    driver_fill: str
+    driven: str
+    driven_fill: str
+    holds: str
+    thin: str
+    short: str
+
+    def color(self, role: str, alpha: float = 1.0) -> QColor:
+        c = QColor(getattr(self, role))
+        c.setAlphaF(alpha)
+        return c
+
+
+LIGHT = Theme(
+    name="light", paper="#F6F1E7", band="#EDE6D8", card="#FFFDF8", line="#CFC5B2", ink="#22303A", muted="#6D7278",
+    faint="#A29C90", copper="#B4551F", driver="#1F6F63", driver_fill="#D3E4DD", driven="#4C5C78",
+    driven_fill="#DEE2EA", holds="#1E7B78", thin="#A8730F", short="#A3302B",
+)  # fmt: skip
+
+DARK = Theme(
+    name="dark", paper="#1E2226", band="#262B30", card="#2C3238", line="#464D54", ink="#E9E3D6", muted="#A9AAA6",
+    faint="#767B7F", copper="#E28A55", driver="#7CC4B4", driver_fill="#2B4641", driven="#A5B4D0",
+    driven_fill="#343D4C", holds="#63C2BB", thin="#E3B04B", short="#F0827B",
+)  # fmt: skip
+
+THEMES = {t.name: t for t in (LIGHT, DARK)}
+
+HAIR, FINE, BOLD = 1.0, 1.3, 2.2
+"""Line weights in pixels: construction lines, outlines, what is selected."""
+
+TEXT, SMALL, TITLE = 10.0, 9.0, 13.0
+"""Font sizes in points."""
+
+
+def load_fonts() -> None:
+    """Register the shipped fonts, so that every machine draws the same."""
+    folder = files("cooper.desk") / "fonts"
+    for name in ("Lato-Regular.ttf", "Lato-Italic.ttf", "Lato-Semibold.ttf"):
+        QFontDatabase.addApplicationFontFromData((folder / name).read_bytes())
+
+
+def font(size: float = TEXT, *, bold: bool = False, italic: bool = False) -> QFont:
+    """The desk's font in points, with figures of equal width."""
+    f = QFont(FAMILY)
+    f.setPixelSize(round(size * 4 / 3))
+    f.setWeight(QFont.Weight.DemiBold if bold else QFont.Weight.Normal)
+    f.setItalic(italic)
+    f.setFeature(QFont.Tag("tnum"), 1)
+    f.setHintingPreference(QFont.HintingPreference.PreferNoHinting)
+    return f
+
+
+def style_sheet(t: Theme) -> str:
+    """Style of the plain widgets; everything else paints itself."""
+    return f"""
+    QWidget {{ background: {t.paper}; color: {t.ink}; font-family: {FAMILY}; font-size: 13px; }}
+    QToolTip {{ background: {t.card}; color: {t.ink}; border: 1px solid {t.line}; padding: 4px 6px; }}
+    QScrollArea, QGraphicsView {{ border: none; }}
+    QLineEdit {{ background: {t.card}; border: 1px solid {t.copper}; border-radius: 4px; padding: 1px 5px;
+                 selection-background-color: {t.copper}; selection-color: {t.card}; }}
+    QListWidget {{ background: {t.card}; border: none; outline: none; }}
+    QListWidget::item {{ padding: 5px 8px; }}
+    QListWidget::item:selected {{ background: {t.band}; color: {t.copper}; }}
+    QFrame#sheet {{ background: {t.card}; border: 1px solid {t.line}; border-radius: 8px; }}
+    QFrame#sheet QLabel, QFrame#sheet QWidget {{ background: transparent; }}
+    QFrame#sheet QLineEdit, QFrame#sheet QListWidget {{ background: {t.card}; }}
+    QFrame#band, QFrame#band QWidget {{ background: {t.band}; }}
+    QPushButton {{ background: {t.card}; border: 1px solid {t.line}; border-radius: 5px; padding: 4px 10px; }}
+    QPushButton:hover, QPushButton:focus {{ border-color: {t.copper}; color: {t.copper}; }}
+    QPushButton[plain="true"] {{ border: none; background: transparent; color: {t.muted}; padding: 3px 6px; }}
+    QPushButton[plain="true"]:hover, QPushButton[plain="true"]:focus {{ color: {t.copper}; }}
+    QPushButton[chip="true"] {{ border: none; background: {t.paper}; color: {t.muted}; padding: 3px 6px; }}
+    QPushButton[chip="true"]:hover, QPushButton[chip="true"]:focus {{ color: {t.copper}; }}
+    QMenu {{ background: {t.card}; border: 1px solid {t.line}; padding: 4px; }}
+    QMenu::item {{ padding: 5px 18px; border-radius: 4px; }}
+    QMenu::item:selected {{ background: {t.band}; color: {t.copper}; }}
+    QScrollBar:vertical {{ background: transparent; width: 8px; margin: 0; }}
+    QScrollBar:horizontal {{ background: transparent; height: 8px; margin: 0; }}
+    QScrollBar::handle {{ background: {t.line}; border-radius: 4px; min-height: 24px; min-width: 24px; }}
+    QScrollBar::add-line, QScrollBar::sub-line {{ width: 0; height: 0; }}
+    QScrollBar::add-page, QScrollBar::sub-page {{ background: transparent; }}
+    """

@@ -1,0 +1,140 @@
+"""Typesetting of symbols and numbers with units: italic letters, true subscripts, lighter units."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from PySide6.QtCore import QPointF, QRectF
+from PySide6.QtGui import QColor, QFont, QFontMetricsF, QPainter
+
+from cooper.design.quantities import QUANTITIES, parts
+from cooper.desk.theme import TEXT, Theme, font
+
+
+@dataclass(frozen=True)
+class Run:
+    """A piece of text in one font and colour, lowered by ``drop`` pixels."""
+
+    text: str
+    font: QFont
+    color: QColor
+    drop: float = 0.0
+    space: float = 0.0
+
+
+def symbol_runs(symbol: str, index: int | None, color: QColor, size: float = TEXT) -> list[Run]:
+    """A symbol with its subscript."""
+    main, sub = parts(symbol, index)
+    italic = len(main) <= 2
+    runs = [Run(main, font(size, italic=italic), color)]
+    if sub:
+        runs.append(Run(sub, font(size * 0.74), color, drop=size * 0.32))
+    return runs
+
+
+def label_runs(text: str, color: QColor, size: float = TEXT, *, bold: bool = False) -> list[Run]:
+    """Plain words in which symbols such as ``S_F2`` or ``x_1`` are set with true subscripts."""
+    runs: list[Run] = []
+    space = QFontMetricsF(font(size)).horizontalAdvance(" ")
+    for word in text.split(" "):
+        found = _symbol_in(word)
+        gap = space if runs else 0.0
+        if found is None:
+            runs.append(Run(word, font(size, bold=bold), color, space=gap))
+            continue
+        symbol, index, tail = found
+        first, *rest = symbol_runs(symbol, index, color, size)
+        runs += [Run(first.text, first.font, first.color, space=gap), *rest]
+        if tail:
+            runs.append(Run(tail, font(size, bold=bold), color))
+    return runs
+
+
+def _symbol_in(word: str) -> tuple[str, int | None, str] | None:
+    """Symbol, gear number and trailing mark of a word such as ``d_a1,``; None for an ordinary word."""
+    tail = word[-1] if word and word[-1] in ",;:." else ""
+    bare = word[: len(word) - len(tail)]
+    if "_" not in bare:
+        return None
+    if bare in QUANTITIES:
+        return bare, None, tail
+    if bare[-1] in "12" and bare[:-1].rstrip("_") in QUANTITIES:
+        return bare[:-1].rstrip("_"), int(bare[-1]), tail
+    return None
+
+
+def html(text: str) -> str:
+    """The same for rich text labels."""
+    words = []
+    for word in text.split(" "):
+        found = _symbol_in(word)
+        if found is None:
+            words.append(word.replace("&", "&amp;").replace("<", "&lt;"))
+        else:
+            main, sub = parts(found[0], found[1])
+            words.append(f"<i>{main}</i><sub>{sub}</sub>{found[2]}")
+    return " ".join(words)
+
+
+def value_runs(
+    text: str, unit: str, theme: Theme, size: float = TEXT, *, bold: bool = True, role: str = "ink"
+) -> list[Run]:
+    """A number with its unit lighter and smaller behind it."""
+    runs = [Run(text, font(size, bold=bold), theme.color(role))]
+    if unit:
+        close = unit in ("°", "′", "%")
+        runs.append(Run(unit, font(size * 0.9), theme.color("muted"), space=1.0 if close else 3.0))
+    return runs
+
+
+def width(runs: list[Run]) -> float:
+    """Width of runs in pixels."""
+    return sum(QFontMetricsF(r.font).horizontalAdvance(r.text) + r.space for r in runs)
+
+
+def draw(painter: QPainter, runs: list[Run], x: float, baseline: float) -> float:
+    """Draw runs from x on a baseline; returns the x after the last."""
+    for r in runs:
+        x += r.space
+        painter.setFont(r.font)
+        painter.setPen(r.color)
+        painter.drawText(QPointF(x, baseline + r.drop), r.text)
+        x += QFontMetricsF(r.font).horizontalAdvance(r.text)
+    return x
+
+
+def draw_right(painter: QPainter, runs: list[Run], right: float, baseline: float) -> float:
+    """Draw runs so that they end at ``right``; returns their left."""
+    left = right - width(runs)
+    draw(painter, runs, left, baseline)
+    return left
+
+
+def elided(text: str, f: QFont, room: float) -> str:
+    """Text cut with an ellipsis to fit a width in pixels."""
+    from PySide6.QtCore import Qt
+
+    return QFontMetricsF(f).elidedText(text, Qt.TextElideMode.ElideRight, room)
+
+
+def draw_verdict(painter: QPainter, theme: Theme, verdict: str, box: QRectF) -> None:
+    """The verdict's shape: a filled disc holds, a half disc is thin, an open triangle is short."""
+    from PySide6.QtCore import Qt
+    from PySide6.QtGui import QPen, QPolygonF
+
+    color = theme.color(verdict)
+    painter.setPen(QPen(color, 1.7))
+    painter.setBrush(Qt.BrushStyle.NoBrush)
+    if verdict == "short":
+        painter.drawPolygon(QPolygonF([
+            QPointF(box.center().x(), box.top()), QPointF(box.right(), box.bottom() - 1),
+            QPointF(box.left(), box.bottom() - 1),
+        ]))  # fmt: skip
+        return
+    if verdict == "holds":
+        painter.setBrush(color)
+        painter.drawEllipse(box.adjusted(1, 1, -1, -1))
+        return
+    painter.drawEllipse(box.adjusted(1, 1, -1, -1))
+    painter.setBrush(color)
+    painter.drawPie(box.adjusted(1, 1, -1, -1), 90 * 16, 180 * 16)

@@ -1,0 +1,451 @@
+"""The window: Power line, Bench, Margins, Trail, and the commands that tie them."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from pathlib import Path
+
+from PySide6.QtCore import Qt, QTimer
+from PySide6.QtGui import QAction, QCloseEvent, QDragEnterEvent, QDropEvent, QKeyEvent, QKeySequence
+from PySide6.QtWidgets import (
+    QApplication, QFileDialog, QFrame, QHBoxLayout, QLabel, QMainWindow, QMessageBox, QPushButton, QVBoxLayout, QWidget,
+)  # fmt: skip
+
+from shiboken6 import isValid
+
+from cooper.demo import demo
+from cooper.design.store import SUFFIX, Unusable, open_design, save_design
+from cooper.desk import recovery
+from cooper.desk import theme as th
+from cooper.desk.bench import Bench
+from cooper.desk.commands import Command, CommandList
+from cooper.desk.margins import Margins
+from cooper.desk.power_line import PowerLine
+from cooper.desk.session import Session
+from cooper.desk.settings import Settings
+from cooper.desk.sheet import Sheet, duty_sheet, gear_sheet, mesh_sheet
+from cooper.desk.tag import Tag
+from cooper.desk.trail import Trail, pin_dialog
+from cooper.desk.typeset import html
+from cooper.desk.why_sheet import WhySheet
+from cooper.errors import OutOfRange
+from cooper.exchange.save import KINDS, export
+
+MARGINS_WIDTH = 322
+AUTOSAVE_MS = 1500
+
+
+class Window(QMainWindow):
+    """One window about one train."""
+
+    def __init__(self, session: Session, settings: Settings | None = None) -> None:
+        super().__init__()
+        self.session = session
+        self.settings = settings or Settings()
+        self.theme = th.THEMES.get(self.settings.text("theme", "light"), th.LIGHT)
+        session.system = self.settings.text("system", "mm") if self.settings.text("system", "mm") == "inch" else "mm"
+        self.setObjectName("window")
+        self.setAcceptDrops(True)
+        self.setMinimumSize(980, 640)
+        self.resize(1280, 800)
+        self.power_line = PowerLine(session, self.theme)
+        self.bench = Bench(session, self.theme)
+        self.margins = Margins(session, self.theme)
+        self.trail = Trail(session, self.theme)
+        self.margins.setFixedWidth(MARGINS_WIDTH)
+        self._lay_out()
+        self.why = WhySheet(session, self.theme, self.bench)
+        self.why.closed = lambda: self.margins.open("")
+        self.sheet: Sheet | None = None
+        self._sheet_again: Callable[[], None] = lambda: None
+        self.notice = Notice(self)
+        self.commands = self._commands()
+        self.command_list = CommandList(self.commands, self)
+        self._bind()
+        self.dress(self.theme)
+        self._name_window()
+        self.autosave_later = QTimer(self)
+        self.autosave_later.setSingleShot(True)
+        self.autosave_later.setInterval(AUTOSAVE_MS)
+        self.autosave_later.timeout.connect(self.autosave_now)
+        QTimer.singleShot(0, self._offer_recovery)
+
+    def _lay_out(self) -> None:
+        middle = QWidget()
+        row = QHBoxLayout(middle)
+        row.setContentsMargins(0, 0, 0, 0)
+        row.setSpacing(0)
+        row.addWidget(self.bench, 1)
+        self.divider = QFrame()
+        self.divider.setFixedWidth(1)
+        row.addWidget(self.divider)
+        row.addWidget(self.margins)
+        whole = QWidget()
+        column = QVBoxLayout(whole)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(0)
+        column.addWidget(self.power_line)
+        column.addWidget(middle, 1)
+        column.addWidget(self.trail)
+        self.setCentralWidget(whole)
+        QWidget.setTabOrder(self.power_line, self.bench)
+
+    def _bind(self) -> None:
+        self.power_line.duty_wanted.connect(self.open_duty)
+        self.power_line.commands_wanted.connect(self.command_list.open)
+        self.bench.more_wanted.connect(self.open_more)
+        self.margins.why_wanted.connect(self._show_why)
+        self.session.changed.connect(self._after_change)
+        self.session.file_changed.connect(self._name_window)
+        self.session.refused.connect(self._refused)
+        for command in self.commands:
+            if command.shortcut and command.shortcut not in ("F", "T"):
+                action = QAction(command.words, self)
+                action.setShortcut(QKeySequence(command.shortcut))
+                action.setShortcutContext(Qt.ShortcutContext.WindowShortcut)
+                action.triggered.connect(lambda _on=False, run=command.run: run())
+                self.addAction(action)
+
+    def _commands(self) -> list[Command]:
+        s, drawing = self.session, self.bench.drawing
+        rows = [
+            Command("find", "Find a command", "Ctrl+K", lambda: self.command_list.open()),
+            Command("open", "Open a design …", "Ctrl+O", self.open_dialog),
+            Command("save", "Save", "Ctrl+S", self.save),
+            Command("save_as", "Save as …", "Ctrl+Shift+S", self.save_as),
+            Command("new", "New design from the demo", "Ctrl+N", self.open_demo),
+            Command("undo", "Undo: back to the state before", "Ctrl+Z", s.undo),
+            Command("redo", "Redo: forward again", "Ctrl+Y", s.redo),
+            Command("pin", "Pin and name this state …", "Ctrl+P", lambda: pin_dialog(s, self)),
+            Command("duty", "Edit the duty", "Ctrl+D", self.open_duty),
+            Command("gear_1", "All data of the driving gear", "Ctrl+1", lambda: self.open_more(1)),
+            Command("gear_2", "All data of the driven gear", "Ctrl+2", lambda: self.open_more(2)),
+            Command("mesh", "All data of the mesh", "Ctrl+3", lambda: self.open_more(0)),
+            Command("worst", "Open the worst check", "Ctrl+W", self.open_worst),
+            Command("fit", "Show both gears whole", "F", drawing.fit),
+            Command("teeth", "Zoom to the teeth in mesh", "T", drawing.look_at_mesh),
+            Command("ghost", "Show or hide the ghost of the state before", "Ctrl+G", self.toggle_ghost),
+            Command("units", "Switch between mm and inch", "Ctrl+U", self.toggle_units),
+            Command("pitch", "Switch between module and diametral pitch", "Ctrl+M", self.toggle_pitch),
+            Command("theme", "Switch between light and dark", "Ctrl+T", self.toggle_theme),
+            Command("notes", "Read the notes on these results", "Ctrl+I", self.open_notes),
+            Command("copy_checks", "Copy all checks as a table", "Ctrl+Shift+C", self.copy_checks),
+            *(Command(f"export_{k}", f"Export {words} …", "", lambda k=k: self.export_dialog(k)) for k, words in KINDS.items()),
+        ]  # fmt: skip
+        for path in self.settings.recent():
+            rows.append(Command(f"recent_{path}", f"Open recent: {path.name}  ({path.parent})", "",
+                                lambda path=path: self.open_path(path)))  # fmt: skip
+        return rows
+
+    # -- look
+
+    def dress(self, theme: th.Theme) -> None:
+        """Put on a theme."""
+        self.theme = theme
+        app = QApplication.instance()
+        if isinstance(app, QApplication):
+            app.setStyleSheet(th.style_sheet(theme))
+        self.divider.setStyleSheet(f"background: {theme.line};")
+        for part in (self.power_line, self.bench, self.margins, self.trail, self.why):
+            part.dress(theme)
+        if self._drop_sheet():
+            self._sheet_again()
+
+    def toggle_theme(self) -> None:
+        self.dress(th.DARK if self.theme.name == "light" else th.LIGHT)
+        self.settings.set_text("theme", self.theme.name)
+
+    def toggle_units(self) -> None:
+        self.session.set_system("inch" if self.session.system == "mm" else "mm")
+        self.settings.set_text("system", self.session.system)
+
+    def toggle_pitch(self) -> None:
+        """Let the other of module and diametral pitch be the given size."""
+        from cooper.design.edit import give_size
+
+        k = self.session.stage
+        m_n = self.session.results.stages[k].mesh["m_n"]
+        by_pitch = self.session.design.train.stages[k].meshes[0].P_nd is not None
+        name, value = ("m_n", m_n) if by_pitch else ("P_nd", 25.4 / m_n)
+        self.session.edit(lambda d, _r: give_size(d, k, name, value), f"{name} given", "size")
+
+    def toggle_ghost(self) -> None:
+        self.bench.drawing.show_ghost = not self.bench.drawing.show_ghost
+        self.bench.drawing.refresh()
+
+    def _name_window(self) -> None:
+        self.setWindowTitle(f"{self.session.design.name} – Cooper")
+        self.power_line.refresh()
+
+    # -- sheets
+
+    def _show_sheet(self, make: Callable[[], Sheet], width: int, height: int) -> None:
+        """Open a sheet in place of the one before; ``make`` is kept, to build it anew in another theme."""
+        self._drop_sheet()
+        self.sheet = sheet = make()
+        self._sheet_again = lambda: self._show_sheet(make, width, height)
+        room = self.bench.rect()
+        sheet.setGeometry(16, 10, min(width, room.width() - 32), min(height, room.height() - 20))
+        sheet.show()
+        sheet.raise_()
+        first = next(iter(sheet.fields.values()), None)
+        if first is not None:
+            first.setFocus()
+
+    def _drop_sheet(self) -> bool:
+        """Close the open sheet; whether there was one."""
+        sheet, self.sheet = self.sheet, None
+        if sheet is None or not isValid(sheet) or not sheet.isVisible():
+            return False
+        sheet.dismiss()
+        return True
+
+    def open_duty(self) -> None:
+        self._show_sheet(lambda: duty_sheet(self.session, self.theme, self.bench), 910, 400)
+
+    def open_more(self, i: int) -> None:
+        if i == 0:
+            self._show_sheet(lambda: mesh_sheet(self.session, self.theme, self.bench), 380, 270)
+        else:
+            self._show_sheet(lambda: gear_sheet(self.session, self.theme, self.bench, i), 720, 380)
+
+    def _show_why(self, key: str) -> None:
+        room = self.bench.rect()
+        width = min(620, room.width() - 40)
+        self.why.setGeometry(room.width() - width - 10, 10, width, room.height() - 20)
+        self.why.show_check(key)
+
+    def open_worst(self) -> None:
+        checks = [c for c in self.session.results.checks_of(self.session.stage) if c.symbol in ("S_H", "S_F")]
+        self.margins.open(checks[0].key)
+
+    def open_notes(self) -> None:
+        self._show_sheet(lambda: notes_sheet(self), 700, 480)
+
+    def resizeEvent(self, event: object) -> None:
+        super().resizeEvent(event)  # type: ignore[arg-type]
+        if self.margins.opened:
+            self._show_why(self.margins.opened)
+        self.notice.place()
+
+    # -- files
+
+    def open_dialog(self) -> None:
+        path, _ = QFileDialog.getOpenFileName(self, "Open a design", "", f"Cooper designs (*{SUFFIX} *.json);;All files (*)")
+        if path:
+            self.open_path(Path(path))
+
+    def open_path(self, path: Path) -> None:
+        """Open a file after asking what shall become of unsaved work; says why when it cannot be."""
+        try:
+            design = open_design(path)
+            if not self.may_leave():
+                return
+            self.session.restart(design, path)
+        except (Unusable, OutOfRange) as fault:
+            self.notice.say(f"Not opened. {fault}", bad=True)
+            return
+        self.settings.remember(path)
+        recovery.forget()
+
+    def open_demo(self) -> None:
+        if self.may_leave():
+            self.session.restart(demo(), None)
+
+    def save(self) -> bool:
+        return self.save_as() if self.session.path is None else self.save_to(self.session.path)
+
+    def save_as(self) -> bool:
+        start = self.session.design.name.lower().replace(" ", "-") + SUFFIX
+        path, _ = QFileDialog.getSaveFileName(self, "Save the design", start, f"Cooper designs (*{SUFFIX})")
+        return self.save_to(Path(path)) if path else False
+
+    def save_to(self, path: Path) -> bool:
+        """Save atomically; says why when the disk refuses."""
+        try:
+            save_design(self.session.design, path)
+        except OSError as fault:
+            self.notice.say(f"Not saved. {path}: {fault.strerror or fault}. The design is still here.", bad=True)
+            return False
+        self.session.mark_saved(path)
+        self.settings.remember(path)
+        self.autosave_later.stop()
+        recovery.forget()
+        self.notice.say(f"Saved as {path}")
+        return True
+
+    def export_dialog(self, kind: str) -> None:
+        path, _ = QFileDialog.getSaveFileName(self, f"Export {KINDS[kind]}", f"{self.session.design.name}{kind}", f"*{kind}")
+        if path:
+            self.export_to(Path(path))
+
+    def export_to(self, path: Path) -> None:
+        try:
+            export(self.session.design, self.session.results, path, self.session.system, self.session.stage)
+        except (OSError, ValueError) as fault:
+            self.notice.say(f"Not exported. {fault}", bad=True)
+            return
+        self.notice.say(f"Exported as {path}")
+
+    def copy_checks(self) -> None:
+        """All checks as tab-separated text."""
+        rows = ["check\tvalue\tlimit\tmargin\tverdict"]
+        rows += [
+            f"{c.label} ({c.key.split('.')[-1]})\t{c.value:.6g}\t{c.limit:.6g}\t{c.margin:.1%}\t{c.verdict}"
+            for c in self.session.results.checks_of(self.session.stage)
+        ]
+        QApplication.clipboard().setText("\n".join(rows))
+        self.notice.say("All checks are on the clipboard as a table")
+
+    def may_leave(self) -> bool:
+        """Whether the present design may be left: saved, or given up by the user's own word."""
+        if not self.session.dirty:
+            return True
+        box = QMessageBox(self)
+        box.setWindowTitle("Unsaved changes")
+        box.setText(f"“{self.session.design.name}” has changes that are not saved.")
+        save = box.addButton("Save", QMessageBox.ButtonRole.AcceptRole)
+        give_up = box.addButton("Give them up", QMessageBox.ButtonRole.DestructiveRole)
+        box.addButton("Stay", QMessageBox.ButtonRole.RejectRole)
+        box.exec()
+        if box.clickedButton() is save:
+            return self.save()
+        return box.clickedButton() is give_up
+
+    # -- nothing lost
+
+    def _after_change(self) -> None:
+        self._name_window()
+        if self.session.dirty:
+            self.autosave_later.start()
+
+    def autosave_now(self) -> None:
+        if self.session.dirty:
+            recovery.autosave(self.session.design, self.session.path)
+
+    def _offer_recovery(self) -> None:
+        found = recovery.leftovers()
+        if not found:
+            return
+        left = found[0]
+
+        def recover() -> None:
+            self.session.restart(left.design, left.path, saved=False)
+            recovery.autosave(left.design, left.path)
+            left.file.unlink(missing_ok=True)
+
+        words = f"“{left.design.name}” was not saved when Cooper last ended."
+        self.notice.ask(words, [("Recover it", recover), ("Give it up", lambda: left.file.unlink(missing_ok=True))])
+
+    def closeEvent(self, event: QCloseEvent) -> None:
+        if not self.may_leave():
+            event.ignore()
+            return
+        self.settings.set_geometry(self.saveGeometry())
+        recovery.forget()
+        event.accept()
+
+    # -- odds and ends
+
+    def _refused(self, key: str, fault: OutOfRange) -> None:
+        """Faults of edits that no visible tag answers for are said in the notice."""
+        for tag in self.findChildren(Tag):
+            if tag.field.key == key and tag.isVisible():
+                return
+        self.notice.say(str(fault), bad=True)
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        if event.key() == Qt.Key.Key_Escape:
+            for tag in self.findChildren(Tag):
+                tag.close_fault()
+            if self.margins.opened:
+                self.margins.open("")
+            self.notice.hide()
+        elif event.key() == Qt.Key.Key_F and not event.modifiers():
+            self.bench.drawing.fit()
+        elif event.key() == Qt.Key.Key_T and not event.modifiers():
+            self.bench.drawing.look_at_mesh()
+        else:
+            super().keyPressEvent(event)
+
+    def dragEnterEvent(self, event: QDragEnterEvent) -> None:
+        if event.mimeData().hasUrls():
+            event.acceptProposedAction()
+
+    def dropEvent(self, event: QDropEvent) -> None:
+        urls = [u.toLocalFile() for u in event.mimeData().urls() if u.isLocalFile()]
+        if urls:
+            self.open_path(Path(urls[0]))
+
+
+class Notice(QFrame):
+    """A line at the foot of the Bench: what was done, what went wrong, or a question with its answers."""
+
+    def __init__(self, window: Window) -> None:
+        super().__init__(window)
+        self.on = window
+        self.setObjectName("sheet")
+        row = QHBoxLayout(self)
+        row.setContentsMargins(14, 7, 10, 7)
+        self.text = QLabel()
+        self.text.setObjectName("notice_text")
+        self.text.setWordWrap(True)
+        row.addWidget(self.text, 1)
+        self.buttons: list[QPushButton] = []
+        self.row = row
+        self.fade = QTimer(self)
+        self.fade.setSingleShot(True)
+        self.fade.timeout.connect(self.hide)
+        self.hide()
+
+    def say(self, words: str, *, bad: bool = False) -> None:
+        """Show a message; good news goes by itself, bad news stays until Escape or the next."""
+        self._show(words, bad, [("Close", self.hide)] if bad else [])
+        if not bad:
+            self.fade.start(4000)
+
+    def ask(self, words: str, answers: list[tuple[str, object]]) -> None:
+        self._show(words, False, answers)
+
+    def _show(self, words: str, bad: bool, answers: list) -> None:
+        self.fade.stop()
+        for b in self.buttons:
+            b.hide()
+            b.deleteLater()
+        self.buttons = []
+        self.text.setText(words)
+        self.text.setStyleSheet(f"color: {self.on.theme.short if bad else self.on.theme.ink};")
+        for name, act in answers:
+            button = QPushButton(name)
+            button.setObjectName(f"notice_{name.lower().replace(' ', '_')}")
+            button.clicked.connect(lambda _on=False, act=act: (self.hide(), act()))
+            self.row.addWidget(button)
+            self.buttons.append(button)
+        self.place()
+        self.show()
+        self.raise_()
+
+    def place(self) -> None:
+        room = self.on.bench.geometry()
+        self.setFixedWidth(min(620, room.width() - 60))
+        self.adjustSize()
+        at = self.on.bench.mapTo(self.on, self.on.bench.rect().bottomLeft())
+        self.move(at.x() + (room.width() - self.width()) // 2, at.y() - self.height() - 62)
+
+
+def notes_sheet(window: Window) -> Sheet:
+    """The notes of the present results, those that matter for the part first."""
+    sheet = Sheet(window.session, window.theme, window.bench)
+    sheet.title.setText("Notes on these results")
+    column = sheet.add_column()
+    order = {"warning": 0, "range": 1, "assumed": 2}
+    words = {"warning": "for the part", "range": "outside the method's range", "assumed": "assumed"}
+    for note in sorted(window.session.results.notes, key=lambda n: order[n.level]):
+        mark = f"<span style='color:{window.theme.copper}'>{words[note.level]}</span>"
+        label = QLabel(f"{mark}&nbsp; {html(note.text)}")
+        label.setTextFormat(Qt.TextFormat.RichText)
+        label.setWordWrap(True)
+        label.setTextInteractionFlags(Qt.TextInteractionFlag.TextSelectableByMouse)
+        column.addWidget(label)
+    sheet.finish()
+    return sheet
