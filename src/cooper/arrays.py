@@ -9,3 +9,6 @@ from numpy.typing import NDArray
 
 Array: TypeAlias = NDArray[np.float64] | Any
 """A NumPy float array of any shape; functions of scalars return zero-dimensional ones."""
+
+Real: TypeAlias = float | NDArray[np.float64] | Any
+"""What the core's functions take: a number or an array of them."""

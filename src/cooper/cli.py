@@ -6,10 +6,15 @@ import json
 import sys
 import tempfile
 from pathlib import Path
+from typing import TYPE_CHECKING, NoReturn
 
 import click
 
 from cooper import __version__
+
+if TYPE_CHECKING:
+    from cooper.design.document import Design
+    from cooper.design.results import Results
 
 UNUSABLE, SHORT = 2, 1
 
@@ -94,7 +99,9 @@ def export(file: Path, out: Path, units: str) -> None:
 
 @main.command()
 @click.argument("file", type=click.Path(path_type=Path))
-@click.option("--lens", default="teeth", show_default=True, help="View: teeth, mesh (close up), why, duty, gear, notes.")
+@click.option(
+    "--lens", default="teeth", show_default=True, help="View: teeth, mesh (close up), why, duty, gear, notes."
+)
 @click.option("--out", type=click.Path(path_type=Path), required=True, help="PNG to write.")
 @click.option("--size", default="1280x800", show_default=True, help="Width and height of the window in pixels.")
 @click.option("--theme", type=click.Choice(["light", "dark"]), default="light", show_default=True)
@@ -112,7 +119,7 @@ def shot(file: Path, lens: str, out: Path, size: str, theme: str) -> None:
     click.echo(f"{out} written")
 
 
-def _evaluated(file: Path):  # type: ignore[no-untyped-def]
+def _evaluated(file: Path) -> tuple[Design, Results]:
     from cooper.design.evaluate import evaluate
     from cooper.design.store import Unusable, open_design
     from cooper.errors import OutOfRange
@@ -126,7 +133,7 @@ def _evaluated(file: Path):  # type: ignore[no-untyped-def]
         _unusable(f"{file}: {fault}")
 
 
-def _unusable(words: str) -> None:
+def _unusable(words: str) -> NoReturn:
     click.echo(words, err=True)
     sys.exit(UNUSABLE)
 
@@ -141,7 +148,9 @@ def _window(file: Path | None) -> None:
 
         design = demo_design()
     if not has_display():
-        _unusable("There is no display to open a window on. Try: cooper demo, cooper check FILE, cooper shot FILE --out PNG")
+        _unusable(
+            "There is no display to open a window on. Try: cooper demo, cooper check FILE, cooper shot FILE --out PNG"
+        )
     sys.exit(run(design, file))
 
 

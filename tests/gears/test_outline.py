@@ -2,7 +2,6 @@
 
 import numpy as np
 import pytest
-from makers import tooth
 from scipy.optimize import minimize_scalar
 
 from cooper.gears.outline import gear_outline, half_tooth, to_xy
@@ -10,6 +9,7 @@ from cooper.gears.pair import centre_distance
 from cooper.gears.phase import mesh_stand
 from cooper.gears.root import root_form
 from cooper.running.backlash import backlash
+from makers import tooth
 
 CASES = [
     dict(z=17, x=0.32, m=2.5),

@@ -2,7 +2,6 @@
 
 import numpy as np
 import pytest
-from makers import pair, tooth
 
 from cooper.design.document import Material
 from cooper.design.edit import set_at
@@ -10,9 +9,12 @@ from cooper.design.evaluate import evaluate
 from cooper.gears.outline import half_tooth, to_xy
 from cooper.rating.iso6336.form import root_section
 from cooper.rating.iso6336.life import life_factor
+from makers import pair, tooth
 
 
-@pytest.mark.parametrize(("z", "x", "rho"), [(17, 0.32, 0.38), (41, 0.12, 0.38), (30, -0.3, 0.25), (12, 0.5, 0.2), (90, 0.0, 0.3)])
+@pytest.mark.parametrize(
+    ("z", "x", "rho"), [(17, 0.32, 0.38), (41, 0.12, 0.38), (30, -0.3, 0.25), (12, 0.5, 0.2), (90, 0.0, 0.3)]
+)
 def test_critical_section_measured_on_the_generated_outline(z, x, rho):
     """The point where the fillet's tangent stands at 30 degrees to the tooth's middle line, found on the points."""
     t = tooth(z, x, m=3.0, rho=rho)
@@ -20,7 +22,7 @@ def test_critical_section_measured_on_the_generated_outline(z, x, rho):
     xy = to_xy(half_tooth(t, 1e-5))
     step = np.diff(xy, axis=0)
     angle = np.degrees(np.arctan2(-step[:, 1], step[:, 0]))  # falls from 90 at the root arc to the flank's
-    fillet = (np.hypot(*xy[1:].T) < float(t.d_f) / 2 + 0.9 * 3.0)
+    fillet = np.hypot(*xy[1:].T) < float(t.d_f) / 2 + 0.9 * 3.0
     k = np.flatnonzero(fillet & (angle >= 30))[-1]
     assert 2 * xy[k, 1] == pytest.approx(float(s.s_Fn), abs=2e-2)
     # Radius of the circle through three neighbouring points.

@@ -1,10 +1,10 @@
 import numpy as np
 import pytest
-from makers import pair
 
 from cooper.design.edit import set_at
 from cooper.design.evaluate import evaluate
 from cooper.gears.involute import inv
+from makers import pair
 
 
 def test_loss_factor_is_the_integral_of_sliding_over_the_path_of_contact():

@@ -26,7 +26,9 @@ def stage_checks(k: int, s: StageResults, defaults: Defaults) -> list[Check]:
     m_n = s.mesh["m_n"]
     checks = []
 
-    def add(symbol: str, i: int | None, label: str, value: float, limit: float, scale: float | None, means: str) -> None:
+    def add(
+        symbol: str, i: int | None, label: str, value: float, limit: float, scale: float | None, means: str
+    ) -> None:
         margin = at_least(value, limit, scale)
         checks.append(Check(symbol, i, k, label, value, limit, "at least", margin, means))
 

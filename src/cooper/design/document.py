@@ -201,8 +201,8 @@ class Train(Model):
 class Design(Model):
     """The whole document."""
 
-    format: Literal["cooper-design"] = Field(FORMAT, description="says that this file is a Cooper design")
-    version: Literal[1] = Field(VERSION, description="version of the format")
+    format: Literal["cooper-design"] = Field("cooper-design", description="says that this file is a Cooper design")
+    version: Literal[1] = Field(1, description="version of the format")
     name: str = Field("Untitled train", max_length=120, description="name of the design")
     place: str = Field("", max_length=120, description="where the machine stands or is made")
     train: Train

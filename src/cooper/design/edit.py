@@ -84,7 +84,13 @@ def first_fault(error: Any) -> OutOfRange:
 
 
 def _short(value: Any) -> str:
-    text = repr(value) if isinstance(value, str) else type(value).__name__ if isinstance(value, dict | list) else str(value)
+    text = (
+        repr(value)
+        if isinstance(value, str)
+        else type(value).__name__
+        if isinstance(value, dict | list)
+        else str(value)
+    )
     return text if len(text) <= 40 else text[:37] + "..."
 
 

@@ -9,6 +9,7 @@ import numpy as np
 
 from cooper.design.checks import stage_checks, train_checks
 from cooper.design.document import Defaults, Design, Duty, Gear, Stage
+from cooper.design.limits import LEAST_FLANK, LEAST_THICKNESS, range_near, vary_distance, vary_gear
 from cooper.design.notes import stage_notes, train_notes
 from cooper.design.pair_numbers import GearInput, PairInput, PairNumbers, make_tooth, pair_numbers
 from cooper.design.quantities import QUANTITIES
@@ -16,7 +17,6 @@ from cooper.design.results import Results, StageResults
 from cooper.design.solve import Solved, solve_duty, solve_stage
 from cooper.design.units import from_core
 from cooper.errors import OutOfRange
-from cooper.gears.involute import inv
 from cooper.gears.outline import one_tooth
 from cooper.gears.tooth import Tooth, pointed_diameter
 from cooper.rating.iso6336.load import K1_SPUR
@@ -42,7 +42,7 @@ def evaluate(design: Design) -> Results:
         _refuse_impossible(solved, pair)
         with np.errstate(all="ignore"):
             numbers = pair_numbers(pair)
-        _refuse_unworkable(stage, numbers)
+        _refuse_unworkable(stage, solved, pair, numbers)
         result = _stage_results(stage, solved, numbers, T, omega)
         stages.append(result)
         checks += stage_checks(k, result, train.defaults)
@@ -96,83 +96,74 @@ def pair_input(stage: Stage, solved: Solved, duty: Duty, defaults: Defaults, T: 
 
 def _refuse_impossible(solved: Solved, pair: PairInput) -> None:
     """Refuse teeth that cannot be made, before anything is computed from them."""
-    for i, gear_input in enumerate(pair.gears, 1):
-        tooth = make_tooth(gear_input, pair.m_n, pair.alpha_n)
-        _refuse_tooth(tooth, i, given=f"d_a{i}" not in solved.names)
-        if gear_input.d_bore >= float(tooth.d_f):
-            raise OutOfRange(
-                f"d_bore{i}", gear_input.d_bore, f"the bore would cut into the root circle of {float(tooth.d_f):.3f} mm",
-                low=0.0, high=float(tooth.d_f) - float(tooth.d_a - tooth.d_f) * 0.5, unit="mm",
-            )  # fmt: skip
+    for i, gear in enumerate(pair.gears, 1):
+        tooth = make_tooth(gear, pair.m_n, pair.alpha_n)
+        fault = _fault_of(tooth)
+        if fault is not None:
+            quantity, reason = fault
+            _refuse_nearest(reason, _tip_or(i, "x", solved) if quantity == "tip" else f"x_{i}", solved, pair)
+        if gear.d_bore >= float(tooth.d_f):
+            reason = f"the bore would cut into the root circle of {float(tooth.d_f):.3f} mm"
+            _refuse_nearest(reason, f"d_bore{i}", solved, pair)
 
 
-def _refuse_tooth(tooth: Tooth, i: int, *, given: bool) -> None:
-    m, d_f, d_b, d_a = float(tooth.m_n), float(tooth.d_f), float(tooth.d_b), float(tooth.d_a)
-    x = float(tooth.x)
-    thickness = float(tooth.s_t())
-    if thickness <= 0.05 * m:
-        least = x + (0.1 * m - thickness) / (2 * m * np.tan(float(tooth.rack.alpha_n)))
-        raise OutOfRange(f"x_{i}", x, "the tooth would have no thickness left at the reference circle", low=least)
+def _fault_of(tooth: Tooth) -> tuple[str, str] | None:
+    """What makes a tooth impossible: the quantity concerned ("tip" or "x") and the reason."""
+    d_f, d_b, d_a = float(tooth.d_f), float(tooth.d_b), float(tooth.d_a)
+    if float(tooth.s_t()) <= LEAST_THICKNESS * float(tooth.m_n):
+        return "x", "the tooth would have no thickness left at the reference circle"
     if d_f <= 0:
-        raise OutOfRange(
-            f"x_{i}", x, "the tool would cut past the centre of the gear",
-            low=float(tooth.rack.h_fP) - float(tooth.z) / 2 + x - float(tooth.x_E) + 0.01,
-        )  # fmt: skip
+        return "x", "the tool would cut past the centre of the gear"
     widest = float(pointed_diameter(tooth))
     if d_a >= widest:
-        reason = f"both flanks of the tooth would meet at {widest:.3f} mm, inside this tip circle (pointed tooth)"
-        if given:
-            raise OutOfRange(f"d_a{i}", d_a, reason, low=d_b, high=widest, unit="mm")
-        raise OutOfRange(f"x_{i}", x, reason, high=_greatest_x(tooth))
-    if d_a <= max(d_b, d_f) * (1 + 1e-9):
-        floor = max(d_b, d_f) + 0.2 * m
-        reason = f"nothing of the involute would be left above {max(d_b, d_f):.3f} mm"
-        if given:
-            raise OutOfRange(f"d_a{i}", d_a, reason, low=floor, high=widest, unit="mm")
-        raise OutOfRange(f"x_{i}", x, reason, low=x + (floor - d_a) / (2 * m))
+        return "tip", f"both flanks of the tooth would meet at {widest:.3f} mm, inside its tip circle (pointed tooth)"
+    if d_a <= max(d_b, d_f):
+        return "tip", f"nothing of the involute would be left above {max(d_b, d_f):.3f} mm"
+    return None
 
 
-def _greatest_x(tooth: Tooth) -> float:
-    """Greatest shift with a tip land above zero, by bisection over the shift with the rack's addendum kept."""
-    low, high = float(tooth.x) - 4.0, float(tooth.x)
-    offset = float(tooth.x_E - tooth.x)
-    m, rack = float(tooth.m_n), tooth.rack
-    for _ in range(40):
-        mid = (low + high) / 2
-        x_E, d_a = mid + offset, float(tooth.d) + 2 * m * (mid + float(rack.h_aP))
-        d_b = float(tooth.d_b)
-        half = (np.pi / 2 + 2 * x_E * np.tan(rack.alpha_n)) / float(tooth.z) + inv(rack.alpha_n)
-        land = half - inv(np.arccos(min(1.0, d_b / d_a)))
-        low, high = (mid, high) if land > 0 else (low, mid)
-    return float(np.floor(low * 1e3) / 1e3)
-
-
-def _refuse_unworkable(stage: Stage, numbers: PairNumbers) -> None:
+def _refuse_unworkable(stage: Stage, solved: Solved, pair: PairInput, numbers: PairNumbers) -> None:
     """Refuse pairs whose strength numbers would be meaningless."""
-    mesh, m_n = numbers.mesh, float(numbers.mesh["m_n"])
     for i, (tooth, form) in enumerate(zip(numbers.teeth, numbers.forms, strict=True), 1):
-        if float(form.d_Ff) >= float(tooth.d_a) - 0.02 * m_n:
-            raise OutOfRange(
-                f"z_{i}", int(tooth.z), "undercut would take the whole flank away; more teeth or more shift keep it",
-                low=float(np.ceil(tooth.z * 1.0)) + 1,
-            )  # fmt: skip
         gear = numbers.gears[i - 1]
+        if float(form.d_Ff) >= float(tooth.d_a) - LEAST_FLANK * solved.m_n:
+            reason = f"no flank would be left between root form circle {float(form.d_Ff):.3f} mm and tip circle"
+            _refuse_nearest(reason, _tip_or(i, "z", solved), solved, pair)
         if not isfinite(float(gear["Y_B"])):
-            most = float(tooth.d_f) - 1.0 * float(gear["h"])
-            raise OutOfRange(
-                f"d_bore{i}", float(gear["d_bore"]),
-                "the rim would be thinner than half the tooth depth, where the root cannot be rated",
-                low=0.0, high=float(np.floor(most * 1e3) / 1e3) - 0.001, unit="mm",
-            )  # fmt: skip
-    eps = float(mesh["eps_alpha"])
+            reason = "the rim would be thinner than half the tooth depth, where the root cannot be rated"
+            _refuse_nearest(reason, f"d_bore{i}", solved, pair)
+    eps = float(numbers.mesh["eps_alpha"])
     if not eps >= 1.0:
-        given = stage.meshes[0].a_w is not None
-        name, value = ("a_w", float(mesh["a_w"])) if given else ("x_2", float(numbers.gears[1]["x"]))
-        shown = f"{eps:.2f}" if isfinite(eps) else "none"
-        raise OutOfRange(
-            name, value, f"a pair of teeth would part before the next one meets (profile contact ratio {shown}, below 1)",
-            unit="mm" if given else "",
-        )  # fmt: skip
+        shown = f"{eps:.2f}" if eps > 0 else "0"
+        reason = f"a pair of teeth would part before the next one meets (profile contact ratio {shown}, below 1)"
+        given_tips = [i for i in (1, 2) if f"d_a{i}" not in solved.names]
+        if given_tips:
+            blame = f"d_a{given_tips[-1]}"
+        else:
+            blame = "a_w" if stage.meshes[0].a_w is not None else "x_2"
+        _refuse_nearest(reason, blame, solved, pair)
+
+
+def _tip_or(i: int, other: str, solved: Solved) -> str:
+    """The tip diameter where it is given, else another quantity of the gear."""
+    return f"{other}_{i}" if f"d_a{i}" in solved.names else f"d_a{i}"
+
+
+def _refuse_nearest(reason: str, blame: str, solved: Solved, pair: PairInput) -> None:
+    """Refuse with the working range nearest to the blamed quantity's value."""
+    if blame == "a_w":
+        value = float(pair.a_w)
+        found = range_near(vary_distance(pair, solved.names), value, 0.8 * value, 1.25 * value)
+    else:
+        name, i = blame.rstrip("12").rstrip("_"), int(blame[-1]) - 1
+        value = {"z": float(pair.gears[i].z), "x": solved.x[i], "d_a": solved.d_a[i],
+                 "d_bore": float(pair.gears[i].d_bore)}[name]  # fmt: skip
+        spans = {"z": (4.0, 300.0), "x": (-2.0, 2.0), "d_a": (0.5 * value, 2 * value), "d_bore": (0.0, value)}
+        vary = vary_gear(pair, i, name, solved.names)
+        found = range_near(vary, value, *spans[name], whole=name == "z")
+    low, high = found if found else (None, None)
+    unit = "mm" if blame[0] in "ad" else ""
+    raise OutOfRange(blame, int(value) if blame[0] == "z" else value, reason, low=low, high=high, unit=unit)
 
 
 def _stage_results(stage: Stage, solved: Solved, numbers: PairNumbers, T: float, omega: float) -> StageResults:
@@ -194,7 +185,13 @@ def _stage_results(stage: Stage, solved: Solved, numbers: PairNumbers, T: float,
         "T_out": T * u * eta, "n_out": from_core(omega / u, "speed"), "P_out": T * omega * eta,
     }  # fmt: skip
     return StageResults(
-        stage.name, mesh, (gears[0], gears[1]), power, solved.names, numbers.teeth, numbers.forms,
+        stage.name,
+        mesh,
+        (gears[0], gears[1]),
+        power,
+        solved.names,
+        numbers.teeth,
+        numbers.forms,
         (outlines[0], outlines[1]),
     )
 

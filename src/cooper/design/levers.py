@@ -104,7 +104,9 @@ def _module(design: Design, results: Results, check: Check) -> Lever:
         margin, after = _margin(changed, check.key)
         if margin >= 0 and after is not None:
             return Lever("module", m, "module", changed, after)
-    return Lever("module", results.stages[k].mesh["m_n"], "module", None, None, "no standard module up to 8 times reaches it")
+    return Lever(
+        "module", results.stages[k].mesh["m_n"], "module", None, None, "no standard module up to 8 times reaches it"
+    )
 
 
 def _material(design: Design, check: Check) -> Lever:

@@ -266,9 +266,7 @@ def _root(p: PairInput, i: int, tooth: Tooth, mesh: Values, g: Values) -> None:
     Y_B = root.rim_factor(g["s_R"], g["h"])
     q_s = form.notch_parameter(section)
     share = life.endurance_share(g["N_L"], own.Y_N)
-    static_notch = root.static_notch_sensitivity(
-        Y_S, own.notch_k, own.notch_sigma, own.R_p02, own.notch_a, own.notch_b
-    )
+    static_notch = root.static_notch_sensitivity(Y_S, own.notch_k, own.notch_sigma, own.R_p02, own.notch_a, own.notch_b)
     surface = root.surface_factor(g["Rz_F"], own.surface_a, own.surface_b, own.surface_n, own.surface_smooth)
     sigma_F0 = root.nominal_root_stress(mesh["F_t"], g["b_F"], p.m_n, Y_F, Y_S, Y_beta, Y_B)
     g.update(
@@ -295,4 +293,3 @@ def _losses(p: PairInput, mesh: Values, path: Path) -> None:
     H_V = loss_factor(p.gears[0].z, mesh["u"], 0.0, mesh["eps_alpha"], path.eps_1, path.eps_2)
     P = p.T_1 * p.omega_1
     mesh.update(nu_oil=nu, eta_oil=eta, mu_mz=mu, H_V=H_V, P_VZ=P * mu * H_V, eta_z=1 - mu * H_V)
-

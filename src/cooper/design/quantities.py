@@ -55,7 +55,12 @@ _ROWS: tuple[tuple[str, str, str, str], ...] = (
     ("d_Ff", "length", "root form diameter", I21771 + ", 7.6"),
     ("d_Nf", "length", "start of active profile diameter", I21771 + ", 5.4"),
     ("d_Na", "length", "active tip diameter", I21771 + ", 5.4"),
-    ("c_F", "length", "form over-dimension: from the root form circle to where the mate's tip reaches", I21771 + ", 7.6"),
+    (
+        "c_F",
+        "length",
+        "form over-dimension: from the root form circle to where the mate's tip reaches",
+        I21771 + ", 7.6",
+    ),
     ("undercut", "count", "1 where the tool undercuts the flank, else 0", I21771 + ", 7.6"),
     ("h", "length", "tooth depth", I21771 + ", 4.4"),
     ("s_n", "length", "normal tooth thickness at the reference circle", I21771 + ", 4.5"),

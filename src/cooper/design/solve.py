@@ -120,4 +120,3 @@ def _check_rack(gear: Gear, alpha: float, i: int) -> None:
             f"rho_fP{i}", gear.rho_fP, "the rounding would swallow the whole straight flank of the tool's dedendum",
             low=0.0, high=float(lowest_centre),
         )  # fmt: skip
-

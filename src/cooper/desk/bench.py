@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from itertools import pairwise
 from math import radians
 
 from PySide6.QtCore import QPoint, QPointF, QRectF, Signal
@@ -60,7 +61,7 @@ class Bench(QWidget):
         chain[3:3] = [self.more[2]]
         chain.insert(9, self.more[0])
         chain.append(self.more[1])
-        for a, b in zip(chain, chain[1:], strict=False):
+        for a, b in pairwise(chain):
             QWidget.setTabOrder(a, b)
 
     def refresh(self) -> None:
@@ -138,5 +139,3 @@ class Bench(QWidget):
 
     def keyPressEvent(self, event: object) -> None:
         event.ignore()  # type: ignore[attr-defined]
-
-

@@ -5,7 +5,7 @@ from __future__ import annotations
 from math import cos, pi, radians, sin
 
 import numpy as np
-from PySide6.QtCore import QPointF, QRectF, Qt, Signal
+from PySide6.QtCore import QPointF, QRect, QRectF, Qt, Signal
 from PySide6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPen, QResizeEvent, QWheelEvent
 from PySide6.QtWidgets import QGraphicsEllipseItem, QGraphicsPathItem, QGraphicsScene, QGraphicsView, QWidget
 
@@ -62,7 +62,9 @@ class MeshDrawing(QGraphicsView):
         self.session, self.theme = session, theme
         self.setObjectName("drawing")
         self.setAccessibleName("Drawing of the mesh")
-        self.setAccessibleDescription("Left and Right roll the mesh, plus and minus zoom, F shows all, T the teeth in mesh")
+        self.setAccessibleDescription(
+            "Left and Right roll the mesh, plus and minus zoom, F shows all, T the teeth in mesh"
+        )
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setRenderHint(QPainter.RenderHint.Antialiasing)
         self.setViewportUpdateMode(QGraphicsView.ViewportUpdateMode.FullViewportUpdate)
@@ -280,7 +282,7 @@ class MeshDrawing(QGraphicsView):
 
     # -- what stands over the gears
 
-    def drawForeground(self, painter: QPainter, rect: QRectF) -> None:
+    def drawForeground(self, painter: QPainter, rect: QRectF | QRect) -> None:
         painter.save()
         painter.resetTransform()
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
@@ -341,7 +343,7 @@ class MeshDrawing(QGraphicsView):
         """Dimension line of the centre distance with its extension lines."""
         y = self.dimension_y()
         one, two = self.at(0, 0), self.at(self.stage.mesh["a_w"], 0)
-        if not (0 <= one.x() and two.x() <= self.width() and one.y() < y - 20):
+        if not (one.x() >= 0 and two.x() <= self.width() and one.y() < y - 20):
             return
         p.setPen(QPen(self.theme.color("faint"), th.HAIR))
         for c in (one, two):

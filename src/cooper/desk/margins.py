@@ -5,7 +5,15 @@ from __future__ import annotations
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt, QTimer, Signal
 from PySide6.QtGui import QKeyEvent, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import (
-    QAbstractButton, QApplication, QFrame, QHBoxLayout, QLabel, QScrollArea, QSizePolicy, QVBoxLayout, QWidget,
+    QAbstractButton,
+    QApplication,
+    QFrame,
+    QHBoxLayout,
+    QLabel,
+    QScrollArea,
+    QSizePolicy,
+    QVBoxLayout,
+    QWidget,
 )  # fmt: skip
 
 from cooper.design.levers import Lever, levers
@@ -49,7 +57,9 @@ class CheckRow(QAbstractButton):
         unit = screen_unit(KINDS[check.kind].display_unit(self.session.system))
         self.setObjectName(f"check_{check.key}")
         self.setAccessibleName(f"{check.label} {plain(check.symbol, check.index)}")
-        self.setAccessibleDescription(f"{self.value_text()} {unit}, {check.sense} {self.limit_text()}, {margin_words(check)}")
+        self.setAccessibleDescription(
+            f"{self.value_text()} {unit}, {check.sense} {self.limit_text()}, {margin_words(check)}"
+        )
         tip = f"{check.label}: {margin_words(check)}"
         if check.verdict != "holds":
             tip += f"\nIf not met: {check.means}"
@@ -57,7 +67,9 @@ class CheckRow(QAbstractButton):
         self.update()
 
     def value_text(self) -> str:
-        return number(self.check.value, self.check.kind, self.session.system, 3 if self.check.kind == "factor" else None)
+        return number(
+            self.check.value, self.check.kind, self.session.system, 3 if self.check.kind == "factor" else None
+        )
 
     def limit_text(self) -> str:
         return number(self.check.limit, self.check.kind, self.session.system)
@@ -322,7 +334,7 @@ class Margins(QWidget):
         rows = [self.rows[c.key] for c in self.session.results.checks_of(self.session.stage) if c.key in keys]
         if event.key() in (Qt.Key.Key_Up, Qt.Key.Key_Down) and focus in rows:
             step = 1 if event.key() == Qt.Key.Key_Down else -1
-            target = rows[max(0, min(len(rows) - 1, rows.index(focus) + step))]  # type: ignore[arg-type]
+            target = rows[max(0, min(len(rows) - 1, rows.index(focus) + step))]
             target.setFocus(Qt.FocusReason.TabFocusReason)
             self.area.ensureWidgetVisible(target)
         elif event.key() == Qt.Key.Key_Escape and self.opened:

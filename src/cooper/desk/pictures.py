@@ -42,9 +42,7 @@ def settle() -> None:
         QCoreApplication.sendPostedEvents(None, QEvent.Type.DeferredDelete)
 
 
-def picture(
-    design: Design, lens: str, out: Path, size: tuple[int, int] = (1280, 800), theme: str = "light"
-) -> None:
+def picture(design: Design, lens: str, out: Path, size: tuple[int, int] = (1280, 800), theme: str = "light") -> None:
     """Write one picture of the window on a design."""
     application()
     window = Window(Session(design))

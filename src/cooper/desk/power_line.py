@@ -82,10 +82,10 @@ class PowerLine(QFrame):
             end.setToolTip(words + " – click to edit")
             end.clicked.connect(self.duty_wanted)
             self.ends.append(end)
-        self.find = QPushButton("Commands  Ctrl K", self)
-        self.find.setObjectName("find_command")
-        self.find.setProperty("plain", True)
-        self.find.clicked.connect(self.commands_wanted)
+        self.finder = QPushButton("Commands  Ctrl K", self)
+        self.finder.setObjectName("find_command")
+        self.finder.setProperty("plain", True)
+        self.finder.clicked.connect(self.commands_wanted)
         session.changed.connect(self.refresh)
         session.system_changed.connect(self.refresh)
         session.file_changed.connect(self.refresh)
@@ -137,8 +137,8 @@ class PowerLine(QFrame):
         left, right = self._span()
         self.ends[0].setGeometry(12, 48, round(left) - 28, 56)
         self.ends[1].setGeometry(round(right) + 12, 48, 240, 56)
-        self.find.adjustSize()
-        self.find.move(self.width() - self.find.width() - 12, 10)
+        self.finder.adjustSize()
+        self.finder.move(self.width() - self.finder.width() - 12, 10)
 
     def _thickness(self, torque: float) -> float:
         """Line weight of a shaft from its torque, on a log scale against the train's least and greatest."""

@@ -51,7 +51,7 @@ class Session(QObject):
         self.stage = 0
         self.states: list[State] = [State(design, evaluate(design), "start", None)]
         self.at = 0
-        self.saved = design
+        self.saved: Design | None = design
 
     @property
     def state(self) -> State:
@@ -144,7 +144,7 @@ class Session(QObject):
         """Begin a new Trail with another document; raises `OutOfRange` when it cannot be evaluated."""
         first = State(design, evaluate(design), "start", None)
         self.states, self.at, self.path, self.stage = [first], 0, path, 0
-        self.saved = design if saved else Design.model_construct()
+        self.saved = design if saved else None
         self.file_changed.emit()
         self.changed.emit()
 

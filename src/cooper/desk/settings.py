@@ -33,7 +33,7 @@ class Settings:
 
     def recent(self) -> list[Path]:
         value = self.store.value("recent") or []
-        paths = [value] if isinstance(value, str) else list(value)  # type: ignore[call-overload]
+        paths = [value] if isinstance(value, str) else list(value)
         return [Path(p) for p in paths if Path(p).exists()]
 
     def remember(self, path: Path) -> None:

@@ -3,12 +3,22 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from functools import partial
 from itertools import pairwise
+from typing import Any
 
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QKeyEvent
 from PySide6.QtWidgets import (
-    QFrame, QGridLayout, QHBoxLayout, QLabel, QMenu, QPushButton, QScrollArea, QVBoxLayout, QWidget,
+    QFrame,
+    QGridLayout,
+    QHBoxLayout,
+    QLabel,
+    QMenu,
+    QPushButton,
+    QScrollArea,
+    QVBoxLayout,
+    QWidget,
 )  # fmt: skip
 
 from cooper.design.document import Design
@@ -29,7 +39,12 @@ class Choice(QPushButton):
     """A value picked from a list: shows the present one, opens the list on click or Enter."""
 
     def __init__(
-        self, session: Session, key: str, meaning: str, now: Callable[[Design], str], options: Callable[[], list[Option]]
+        self,
+        session: Session,
+        key: str,
+        meaning: str,
+        now: Callable[[Design], str],
+        options: Callable[[], list[Option]],
     ) -> None:
         super().__init__()
         self.session, self.key, self.now, self.options, self.meaning = session, key, now, options, meaning
@@ -44,7 +59,7 @@ class Choice(QPushButton):
     def _open(self) -> None:
         menu = QMenu(self)
         for words, change in self.options():
-            menu.addAction(words, lambda change=change, words=words: self.pick(words, change))
+            menu.addAction(words, partial(self.pick, words, change))
         menu.exec(self.mapToGlobal(self.rect().bottomLeft()))
 
     def pick(self, words: str, change: Callable[[Design], Design]) -> None:
@@ -121,12 +136,11 @@ class Sheet(QFrame):
 
     def finish(self) -> None:
         """Close the columns and let Tab run down each of them in turn."""
-        order: list[QWidget] = self.inside.findChildren(Tag) + list(self.choices)  # type: ignore[assignment]
-        order.sort(key=self._places.index)
-        for a, b in pairwise(order):
+        for a, b in pairwise(self._places):
             QWidget.setTabOrder(a, b)
         for k in range(self.columns.count()):
-            layout = self.columns.itemAt(k).layout()
+            item = self.columns.itemAt(k)
+            layout = item.layout() if item else None
             if isinstance(layout, QVBoxLayout):
                 layout.addStretch(1)
 
@@ -147,11 +161,16 @@ class Sheet(QFrame):
             event.ignore()
 
 
+def setting(changes: dict[str, Any]) -> Callable[[Design], Design]:
+    """The edit that sets values at paths."""
+    return lambda d: set_many(d, changes)
+
+
 def path_choice(session: Session, key: str, meaning: str, path: str, words: dict[object, str]) -> Choice:
     """A choice among fixed values at a path of the document."""
 
     def options() -> list[Option]:
-        return [(w, lambda d, v=v: set_at(d, path, v)) for v, w in words.items()]  # type: ignore[misc]
+        return [(w, setting({path: v})) for v, w in words.items()]
 
     return Choice(session, key, meaning, lambda d: words.get(get_at(d, path), str(get_at(d, path))), options)
 
@@ -166,7 +185,7 @@ def duty_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
     def oil_options() -> list[Option]:
         base = "train.defaults.lubricant"
         return [
-            (name, lambda d, o=o: set_many(d, {
+            (name, setting({
                 f"{base}.name": o.name, f"{base}.nu_40": float(o.nu_40), f"{base}.nu_100": float(o.nu_100),
                 f"{base}.rho_15": float(o.rho_15), f"{base}.X_L": 1.0,
             }))
@@ -199,8 +218,8 @@ def gear_sheet(session: Session, theme: th.Theme, parent: QWidget, i: int) -> Sh
 
     def rack_options() -> list[Option]:
         return [
-            (f"profile {r.name}: {r.h_aP:g} / {r.h_fP:g} / {r.rho_fP:g}, {r.use}", lambda d, r=r: set_many(
-                d, {f"{path}.h_aP": r.h_aP, f"{path}.h_fP": r.h_fP, f"{path}.rho_fP": r.rho_fP}))
+            (f"profile {r.name}: {r.h_aP:g} / {r.h_fP:g} / {r.rho_fP:g}, {r.use}", setting(
+                {f"{path}.h_aP": r.h_aP, f"{path}.h_fP": r.h_fP, f"{path}.rho_fP": r.rho_fP}))
             for r in rack_profiles().values()
         ]  # fmt: skip
 
@@ -212,10 +231,11 @@ def gear_sheet(session: Session, theme: th.Theme, parent: QWidget, i: int) -> Sh
         return "own values"
 
     def material_options() -> list[Option]:
-        rows = []
+        rows: list[Option] = []
         for group, data in groups().items():
             for grade in data["grades"]:
-                def change(d: Design, group: str = group, grade: str = grade, data: dict = data) -> Design:
+
+                def change(d: Design, group: str = group, grade: str = grade, data: dict[str, Any] = data) -> Design:
                     now = get_at(d, path).material
                     hardness = now.hardness if group == now.group else float(data["hardness_default"])
                     values = {"group": group, "grade": grade, "hardness": hardness, "R_p02": None}

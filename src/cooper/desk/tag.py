@@ -4,9 +4,16 @@ from __future__ import annotations
 
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
 from PySide6.QtGui import (
-    QContextMenuEvent, QFocusEvent, QGuiApplication, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen,
+    QContextMenuEvent,
+    QFocusEvent,
+    QGuiApplication,
+    QKeyEvent,
+    QMouseEvent,
+    QPainter,
+    QPaintEvent,
+    QPen,
 )  # fmt: skip
-from PySide6.QtWidgets import QHBoxLayout, QLabel, QLineEdit, QMenu, QPushButton, QVBoxLayout, QWidget, QFrame
+from PySide6.QtWidgets import QFrame, QHBoxLayout, QLabel, QLineEdit, QMenu, QPushButton, QVBoxLayout, QWidget
 
 from cooper.design.fields import Field
 from cooper.design.quantities import plain

@@ -4,7 +4,16 @@ from __future__ import annotations
 
 from PySide6.QtCore import QPointF, QSize, Qt
 from PySide6.QtGui import QContextMenuEvent, QPainter, QPaintEvent, QPen, QPolygonF
-from PySide6.QtWidgets import QAbstractButton, QFrame, QHBoxLayout, QInputDialog, QMenu, QPushButton, QScrollArea, QWidget
+from PySide6.QtWidgets import (
+    QAbstractButton,
+    QFrame,
+    QHBoxLayout,
+    QInputDialog,
+    QMenu,
+    QPushButton,
+    QScrollArea,
+    QWidget,
+)
 
 from cooper.desk import theme as th
 from cooper.desk.session import Session

@@ -115,7 +115,9 @@ class Staircase(QWidget):
         small = [Run(step.source, th.font(th.SMALL), t.color("faint"))]
         for n, i, v in step.inputs:
             small += symbol_runs(n, i, t.color("muted"), th.SMALL)
-            small.append(Run(number_with_unit(v, QUANTITIES[n].kind, system), th.font(th.SMALL), t.color("muted"), space=3))
+            small.append(
+                Run(number_with_unit(v, QUANTITIES[n].kind, system), th.font(th.SMALL), t.color("muted"), space=3)
+            )
             first = len(small) - 2 - (1 if parts(n, i)[1] else 0)
             small[first] = replace(small[first], space=10)
         while width(small) > right - name_x:
@@ -126,9 +128,9 @@ class Staircase(QWidget):
             p.drawText(QRectF(0, y + 19, 78, 14), Qt.AlignmentFlag.AlignRight, f"was {number(past, q.kind, system)}")
 
     def mouseMoveEvent(self, event: object) -> None:
-        y, n = event.position().y(), 0  # type: ignore[attr-defined]
+        y = event.position().y()  # type: ignore[attr-defined]
         top = 4.0
-        for n, (step, _) in enumerate(self.steps):
+        for step, _ in self.steps:
             if step.symbol in ("sigma_Hlim", "sigma_Flim"):
                 top += 30
             if top <= y < top + STEP:
@@ -141,7 +143,6 @@ class Staircase(QWidget):
                 self.setToolTip(f"{plain(step.symbol, step.index)}: {q.meaning}\n{step.source}\n{inputs}".strip())
                 return
             top += STEP
-        del n
 
 
 class WhySheet(QFrame):

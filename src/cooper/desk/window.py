@@ -3,14 +3,23 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from functools import partial
 from pathlib import Path
 
 from PySide6.QtCore import Qt, QTimer
 from PySide6.QtGui import QAction, QCloseEvent, QDragEnterEvent, QDropEvent, QKeyEvent, QKeySequence
 from PySide6.QtWidgets import (
-    QApplication, QFileDialog, QFrame, QHBoxLayout, QLabel, QMainWindow, QMessageBox, QPushButton, QVBoxLayout, QWidget,
+    QApplication,
+    QFileDialog,
+    QFrame,
+    QHBoxLayout,
+    QLabel,
+    QMainWindow,
+    QMessageBox,
+    QPushButton,
+    QVBoxLayout,
+    QWidget,
 )  # fmt: skip
-
 from shiboken6 import isValid
 
 from cooper.demo import demo
@@ -130,11 +139,11 @@ class Window(QMainWindow):
             Command("theme", "Switch between light and dark", "Ctrl+T", self.toggle_theme),
             Command("notes", "Read the notes on these results", "Ctrl+I", self.open_notes),
             Command("copy_checks", "Copy all checks as a table", "Ctrl+Shift+C", self.copy_checks),
-            *(Command(f"export_{k}", f"Export {words} …", "", lambda k=k: self.export_dialog(k)) for k, words in KINDS.items()),
+            *(Command(f"export_{k}", f"Export {words} …", "", partial(self.export_dialog, k)) for k, words in KINDS.items()),
         ]  # fmt: skip
         for path in self.settings.recent():
             rows.append(Command(f"recent_{path}", f"Open recent: {path.name}  ({path.parent})", "",
-                                lambda path=path: self.open_path(path)))  # fmt: skip
+                                partial(self.open_path, path)))  # fmt: skip
         return rows
 
     # -- look
@@ -231,7 +240,9 @@ class Window(QMainWindow):
     # -- files
 
     def open_dialog(self) -> None:
-        path, _ = QFileDialog.getOpenFileName(self, "Open a design", "", f"Cooper designs (*{SUFFIX} *.json);;All files (*)")
+        path, _ = QFileDialog.getOpenFileName(
+            self, "Open a design", "", f"Cooper designs (*{SUFFIX} *.json);;All files (*)"
+        )
         if path:
             self.open_path(Path(path))
 
@@ -275,7 +286,9 @@ class Window(QMainWindow):
         return True
 
     def export_dialog(self, kind: str) -> None:
-        path, _ = QFileDialog.getSaveFileName(self, f"Export {KINDS[kind]}", f"{self.session.design.name}{kind}", f"*{kind}")
+        path, _ = QFileDialog.getSaveFileName(
+            self, f"Export {KINDS[kind]}", f"{self.session.design.name}{kind}", f"*{kind}"
+        )
         if path:
             self.export_to(Path(path))
 
@@ -378,6 +391,9 @@ class Window(QMainWindow):
             self.open_path(Path(urls[0]))
 
 
+Answer = tuple[str, Callable[[], object]]
+
+
 class Notice(QFrame):
     """A line at the foot of the Bench: what was done, what went wrong, or a question with its answers."""
 
@@ -404,10 +420,10 @@ class Notice(QFrame):
         if not bad:
             self.fade.start(4000)
 
-    def ask(self, words: str, answers: list[tuple[str, object]]) -> None:
+    def ask(self, words: str, answers: list[Answer]) -> None:
         self._show(words, False, answers)
 
-    def _show(self, words: str, bad: bool, answers: list) -> None:
+    def _show(self, words: str, bad: bool, answers: list[Answer]) -> None:
         self.fade.stop()
         for b in self.buttons:
             b.hide()
@@ -418,7 +434,8 @@ class Notice(QFrame):
         for name, act in answers:
             button = QPushButton(name)
             button.setObjectName(f"notice_{name.lower().replace(' ', '_')}")
-            button.clicked.connect(lambda _on=False, act=act: (self.hide(), act()))
+            button.clicked.connect(self.hide)
+            button.clicked.connect(act)
             self.row.addWidget(button)
             self.buttons.append(button)
         self.place()

@@ -6,9 +6,8 @@ from dataclasses import dataclass
 from functools import cached_property
 
 import numpy as np
-from numpy.typing import ArrayLike
 
-from cooper.arrays import Array
+from cooper.arrays import Array, Real
 
 
 @dataclass(frozen=True)
@@ -48,14 +47,14 @@ class Path:
 
 
 def path_of_contact(
-    d_b1: ArrayLike,
-    d_b2: ArrayLike,
-    d_a1: ArrayLike,
-    d_a2: ArrayLike,
-    d_Ff1: ArrayLike,
-    d_Ff2: ArrayLike,
-    a_w: ArrayLike,
-    p_et: ArrayLike,
+    d_b1: Real,
+    d_b2: Real,
+    d_a1: Real,
+    d_a2: Real,
+    d_Ff1: Real,
+    d_Ff2: Real,
+    a_w: Real,
+    p_et: Real,
 ) -> Path:
     """Path of contact between the tip circles, cut short where a flank ends at its root form circle.
 
@@ -72,13 +71,13 @@ def path_of_contact(
     return Path(A, E - p_et, C, A + p_et, E, T2, np.asarray(p_et), tip_2, tip_1)
 
 
-def diameters_at(g: ArrayLike, d_b1: ArrayLike, d_b2: ArrayLike, T2: ArrayLike) -> tuple[Array, Array]:
+def diameters_at(g: Real, d_b1: Real, d_b2: Real, T2: Real) -> tuple[Array, Array]:
     """Diameters on pinion and wheel that touch at the distance g from T1 on the line of action; mm."""
     g = np.asarray(g, dtype=float)
     return np.hypot(d_b1, 2 * g), np.hypot(d_b2, 2 * (np.asarray(T2) - g))
 
 
-def specific_sliding(g: ArrayLike, T2: ArrayLike, u: ArrayLike) -> tuple[Array, Array]:
+def specific_sliding(g: Real, T2: Real, u: Real) -> tuple[Array, Array]:
     """Specific sliding of pinion and wheel at the distance g from T1: sliding speed over own rolling speed.
 
     ``u`` = z_2/z_1. Minus infinity at the gear's own base tangent point. ISO 21771:2007, 6.4.

@@ -3,12 +3,11 @@
 from __future__ import annotations
 
 import numpy as np
-from numpy.typing import ArrayLike
 
-from cooper.arrays import Array
+from cooper.arrays import Array, Real
 
 
-def inv(alpha: ArrayLike) -> Array:
+def inv(alpha: Real) -> Array:
     """Involute function, inv(alpha) = tan(alpha) - alpha; rad, |alpha| < pi/2. ISO 21771:2007, 4.3.3.
 
     >>> round(float(inv(np.radians(20))), 6)
@@ -18,7 +17,7 @@ def inv(alpha: ArrayLike) -> Array:
     return np.tan(alpha) - alpha
 
 
-def inverse_inv(y: ArrayLike) -> Array:
+def inverse_inv(y: Real) -> Array:
     """The angle whose involute function is y; any finite y, odd in y.
 
     Newton steps on t = tan(alpha), for which t - atan(t) = y; seven steps from the start used here leave a
@@ -40,7 +39,7 @@ def inverse_inv(y: ArrayLike) -> Array:
     return np.sign(y) * np.arctan(t)
 
 
-def pressure_angle_at(d_b: ArrayLike, d: ArrayLike) -> Array:
+def pressure_angle_at(d_b: Real, d: Real) -> Array:
     """Transverse pressure angle at the circle of diameter d over the base diameter d_b, d >= d_b.
 
     ISO 21771:2007: cos(alpha) = d_b/d.

@@ -6,14 +6,13 @@ Signs as in the standard: an internal gear has a negative tooth count and so neg
 from __future__ import annotations
 
 import numpy as np
-from numpy.typing import ArrayLike
 
-from cooper.arrays import Array
+from cooper.arrays import Array, Real
 from cooper.gears.involute import inv, inverse_inv
 from cooper.gears.tooth import transverse_pressure_angle
 
 
-def reference_centre_distance(z_1: ArrayLike, z_2: ArrayLike, m_n: ArrayLike, beta: ArrayLike = 0.0) -> Array:
+def reference_centre_distance(z_1: Real, z_2: Real, m_n: Real, beta: Real = 0.0) -> Array:
     """Half the sum of the reference diameters; mm. ISO 21771:2007.
 
     >>> float(reference_centre_distance(17, 41, 2.5))
@@ -22,9 +21,7 @@ def reference_centre_distance(z_1: ArrayLike, z_2: ArrayLike, m_n: ArrayLike, be
     return (np.asarray(z_1) + np.asarray(z_2)) * m_n / (2 * np.cos(beta))
 
 
-def working_pressure_angle(
-    z_1: ArrayLike, z_2: ArrayLike, x_sum: ArrayLike, alpha_n: ArrayLike, beta: ArrayLike = 0.0
-) -> Array:
+def working_pressure_angle(z_1: Real, z_2: Real, x_sum: Real, alpha_n: Real, beta: Real = 0.0) -> Array:
     """Transverse working pressure angle for a sum of shifts without backlash; rad. ISO 21771:2007.
 
     NaN where the shifts are so negative that no involute flanks can work together (involute below zero).
@@ -37,9 +34,7 @@ def working_pressure_angle(
     return np.where(invw > 0, inverse_inv(np.maximum(invw, 0.0)), np.nan)
 
 
-def centre_distance(
-    z_1: ArrayLike, z_2: ArrayLike, m_n: ArrayLike, x_sum: ArrayLike, alpha_n: ArrayLike, beta: ArrayLike = 0.0
-) -> Array:
+def centre_distance(z_1: Real, z_2: Real, m_n: Real, x_sum: Real, alpha_n: Real, beta: Real = 0.0) -> Array:
     """Working centre distance for a sum of shifts without backlash; mm. ISO 21771:2007.
 
     >>> round(float(centre_distance(17, 41, 2.5, 0.44, np.radians(20))), 3)
@@ -50,9 +45,7 @@ def centre_distance(
     return reference_centre_distance(z_1, z_2, m_n, beta) * np.cos(alpha_t) / np.cos(alpha_wt)
 
 
-def shift_sum(
-    z_1: ArrayLike, z_2: ArrayLike, m_n: ArrayLike, a_w: ArrayLike, alpha_n: ArrayLike, beta: ArrayLike = 0.0
-) -> Array:
+def shift_sum(z_1: Real, z_2: Real, m_n: Real, a_w: Real, alpha_n: Real, beta: Real = 0.0) -> Array:
     """Sum of the shifts that meets a centre distance without backlash: the inverse of `centre_distance`.
 
     NaN where the centre distance is below a cos(alpha_t), where the base circles overlap past the pitch point.

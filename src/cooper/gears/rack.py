@@ -6,9 +6,8 @@ from dataclasses import dataclass
 from functools import cached_property
 
 import numpy as np
-from numpy.typing import ArrayLike
 
-from cooper.arrays import Array
+from cooper.arrays import Array, Real
 
 
 @dataclass(frozen=True)
@@ -30,7 +29,7 @@ class Rack:
         return self.h_fP - self.rho_fP * (1 - np.sin(self.alpha_n))
 
 
-def greatest_rho_fP(alpha_n: ArrayLike, h_fP: ArrayLike) -> Array:
+def greatest_rho_fP(alpha_n: Real, h_fP: Real) -> Array:
     """Greatest root fillet radius factor that fits the tip of the cutting rack: a full round there.
 
     The tip land of half width pi/4 - h_fP tan(alpha_n) vanishes at this radius. Negative where the tool tip is
@@ -43,7 +42,7 @@ def greatest_rho_fP(alpha_n: ArrayLike, h_fP: ArrayLike) -> Array:
     return (np.pi / 4 - np.asarray(h_fP) * np.tan(alpha_n)) * np.cos(alpha_n) / (1 - np.sin(alpha_n))
 
 
-def greatest_h_fP(alpha_n: ArrayLike, rho_fP: ArrayLike) -> Array:
+def greatest_h_fP(alpha_n: Real, rho_fP: Real) -> Array:
     """Greatest dedendum factor for a given root fillet radius factor: the inverse of `greatest_rho_fP`.
 
     >>> round(float(greatest_h_fP(np.radians(20), 0.38)), 3)

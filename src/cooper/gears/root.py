@@ -7,19 +7,19 @@ trochoid in closed form with the direction theta of the tool's normal as paramet
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass
 
 import numpy as np
-from numpy.typing import ArrayLike
 
-from cooper.arrays import Array
+from cooper.arrays import Array, Real
 from cooper.gears.tooth import Tooth
 
 BISECTIONS = 52
 """Halvings that take an interval of one radian below the spacing of double precision."""
 
 
-def trochoid(tooth: Tooth, theta: ArrayLike) -> tuple[Array, Array]:
+def trochoid(tooth: Tooth, theta: Real) -> tuple[Array, Array]:
     """Radius (mm) and angle from the middle of the space (rad) of the fillet cut at the tool normal's angle theta.
 
     ``theta`` runs from alpha_n, where the tool's flank meets its tip rounding, to pi/2, where the rounding meets the
@@ -79,17 +79,18 @@ def _pick(tooth: Tooth, shape: tuple[int, ...], mask: Array) -> Tooth:
         return np.broadcast_to(np.asarray(field, dtype=float), shape)[mask]
 
     rack = type(tooth.rack)(*(pick(getattr(tooth.rack, f)) for f in ("alpha_n", "h_aP", "h_fP", "rho_fP")))
-    return Tooth(*(pick(getattr(tooth, f)) for f in ("z", "m_n", "beta", "x", "x_E")), rack, pick(tooth.d_a))
+    z, m_n, beta, x, x_E = (pick(getattr(tooth, f)) for f in ("z", "m_n", "beta", "x", "x_E"))
+    return Tooth(z, m_n, beta, x, x_E, rack, pick(tooth.d_a))
 
 
 def _crossing(tooth: Tooth) -> Array:
     r_b = tooth.d_b / 2
     start = np.asarray(tooth.rack.alpha_n, dtype=float)
 
-    def bisect(low: Array, high: Array, beyond: object) -> Array:
+    def bisect(low: Array, high: Array, beyond: Callable[[Array], Array]) -> Array:
         for _ in range(BISECTIONS):
             mid = (low + high) / 2
-            go = beyond(mid)  # type: ignore[operator]
+            go = beyond(mid)
             low, high = np.where(go, mid, low), np.where(go, high, mid)
         return (low + high) / 2
 

@@ -6,14 +6,13 @@ from dataclasses import dataclass
 from functools import cached_property
 
 import numpy as np
-from numpy.typing import ArrayLike
 
-from cooper.arrays import Array
+from cooper.arrays import Array, Real
 from cooper.gears.involute import inv, inverse_inv, pressure_angle_at
 from cooper.gears.rack import Rack
 
 
-def transverse_pressure_angle(alpha_n: ArrayLike, beta: ArrayLike) -> Array:
+def transverse_pressure_angle(alpha_n: Real, beta: Real) -> Array:
     """Transverse pressure angle at the reference cylinder; rad. ISO 21771:2007.
 
     >>> round(float(np.degrees(transverse_pressure_angle(np.radians(20), np.radians(15)))), 4)
@@ -63,26 +62,26 @@ class Tooth:
         """Root diameter that the rack leaves. ISO 21771:2007, with x_E for the finished gear."""
         return self.d + 2 * self.m_n * (self.x_E - self.rack.h_fP)
 
-    def s_t(self, x: ArrayLike | None = None) -> Array:
+    def s_t(self, x: Real | None = None) -> Array:
         """Transverse tooth thickness at the reference circle. ISO 21771:2007."""
         shift = self.x_E if x is None else np.asarray(x, dtype=float)
         return (np.pi / 2 + 2 * shift * np.tan(self.rack.alpha_n)) * self.m_t
 
-    def half_angle(self, d_y: ArrayLike) -> Array:
+    def half_angle(self, d_y: Real) -> Array:
         """Half of the tooth thickness angle on the circle d_y, d_y >= d_b; rad. ISO 21771:2007."""
         alpha_y = pressure_angle_at(self.d_b, d_y)
         return self.s_t() / self.d + inv(self.alpha_t) - inv(alpha_y)
 
-    def s_y(self, d_y: ArrayLike) -> Array:
+    def s_y(self, d_y: Real) -> Array:
         """Transverse tooth thickness (arc) on the circle d_y, d_y >= d_b; negative beyond the pointed tip."""
         return np.asarray(d_y) * self.half_angle(d_y)
 
-    def s_yn(self, d_y: ArrayLike) -> Array:
+    def s_yn(self, d_y: Real) -> Array:
         """Normal tooth thickness on the circle d_y. ISO 21771:2007."""
         return self.s_y(d_y) * np.cos(np.arctan(np.tan(self.beta) * np.asarray(d_y) / self.d))
 
 
-def tip_diameter(z: ArrayLike, m_n: ArrayLike, beta: ArrayLike, x: ArrayLike, h_aP: ArrayLike) -> Array:
+def tip_diameter(z: Real, m_n: Real, beta: Real, x: Real, h_aP: Real) -> Array:
     """Tip diameter from the rack's addendum, without alteration. ISO 21771:2007.
 
     >>> float(tip_diameter(20, 2.0, 0.0, 0.0, 1.0))
@@ -91,7 +90,7 @@ def tip_diameter(z: ArrayLike, m_n: ArrayLike, beta: ArrayLike, x: ArrayLike, h_
     return np.asarray(z) * m_n / np.cos(beta) + 2 * np.asarray(m_n) * (np.asarray(x) + h_aP)
 
 
-def shift_of_allowance(e_sn: ArrayLike, m_n: ArrayLike, alpha_n: ArrayLike) -> Array:
+def shift_of_allowance(e_sn: Real, m_n: Real, alpha_n: Real) -> Array:
     """Change of the profile shift coefficient that gives the normal tooth thickness allowance e_sn (mm).
 
     From s_n = m_n (pi/2 + 2 x tan(alpha_n)); negative allowances thin the tooth. ISO 21771:2007.
@@ -105,7 +104,7 @@ def pointed_diameter(tooth: Tooth) -> Array:
     return tooth.d_b / np.cos(inverse_inv(np.maximum(invs, 0.0)))
 
 
-def least_x(z: ArrayLike, beta: ArrayLike, rack: Rack) -> Array:
+def least_x(z: Real, beta: Real, rack: Rack) -> Array:
     """Least generating profile shift coefficient without undercut by the rack.
 
     The straight flank of the tool must end above the base tangent point: h_FfP - x <= z sin^2(alpha_t) / (2 cos(beta)).
@@ -118,7 +117,7 @@ def least_x(z: ArrayLike, beta: ArrayLike, rack: Rack) -> Array:
     return rack.h_FfP - np.asarray(z) * np.sin(alpha_t) ** 2 / (2 * np.cos(beta))
 
 
-def least_z(x_E: ArrayLike, beta: ArrayLike, rack: Rack) -> Array:
+def least_z(x_E: Real, beta: Real, rack: Rack) -> Array:
     """Least tooth count without undercut at a given shift (not rounded to a whole number).
 
     >>> rack = Rack(np.radians(20), 1.0, 1.25, 0.25 / (1 - np.sin(np.radians(20))))

@@ -5,9 +5,8 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 import numpy as np
-from numpy.typing import ArrayLike
 
-from cooper.arrays import Array
+from cooper.arrays import Array, Real
 from cooper.gears.involute import inv
 
 
@@ -26,14 +25,14 @@ class Backlash:
 
 
 def backlash(
-    z_1: ArrayLike,
-    z_2: ArrayLike,
-    m_n: ArrayLike,
-    alpha_n: ArrayLike,
-    beta: ArrayLike,
-    x_E1: ArrayLike,
-    x_E2: ArrayLike,
-    a_w: ArrayLike,
+    z_1: Real,
+    z_2: Real,
+    m_n: Real,
+    alpha_n: Real,
+    beta: Real,
+    x_E1: Real,
+    x_E2: Real,
+    a_w: Real,
 ) -> Backlash:
     """Exact backlash at a centre distance from the generating shifts; negative where the teeth do not fit.
 

@@ -3,9 +3,8 @@
 from __future__ import annotations
 
 import numpy as np
-from numpy.typing import ArrayLike
 
-from cooper.arrays import Array
+from cooper.arrays import Array, Real
 
 LEAST_LINE_LOAD = 150.0
 """Line load F_bt/b (N/mm) below which the friction formula is entered with this value."""
@@ -13,9 +12,7 @@ GREATEST_SPEED = 50.0
 """Pitch line speed (m/s) above which the friction formula is entered with this value."""
 
 
-def loss_factor(
-    z_1: ArrayLike, u: ArrayLike, beta_b: ArrayLike, eps_alpha: ArrayLike, eps_1: ArrayLike, eps_2: ArrayLike
-) -> Array:
+def loss_factor(z_1: Real, u: Real, beta_b: Real, eps_alpha: Real, eps_1: Real, eps_2: Real) -> Array:
     """Tooth loss factor H_V: the mean of sliding speed times load share over the path of contact, per pitch line speed.
 
     Holds for 1 <= eps_alpha <= 2 with the load shared equally in double contact. ISO/TR 14179-2:2001.
@@ -30,14 +27,14 @@ def loss_factor(
 
 
 def friction_coefficient(
-    F_bt: ArrayLike,
-    b: ArrayLike,
-    v: ArrayLike,
-    alpha_wt: ArrayLike,
-    rho_red: ArrayLike,
-    eta_oil: ArrayLike,
-    Ra: ArrayLike,
-    X_L: ArrayLike,
+    F_bt: Real,
+    b: Real,
+    v: Real,
+    alpha_wt: Real,
+    rho_red: Real,
+    eta_oil: Real,
+    Ra: Real,
+    X_L: Real,
 ) -> Array:
     """Mean coefficient of mesh friction mu_mz. ISO/TR 14179-2:2001.
 

@@ -3,12 +3,11 @@
 from __future__ import annotations
 
 import numpy as np
-from numpy.typing import ArrayLike
 
-from cooper.arrays import Array
+from cooper.arrays import Array, Real
 
 
-def kinematic_viscosity(nu_40: ArrayLike, nu_100: ArrayLike, temperature: ArrayLike) -> Array:
+def kinematic_viscosity(nu_40: Real, nu_100: Real, temperature: Real) -> Array:
     """Kinematic viscosity (mm2/s) at a temperature in degrees C, on the ASTM D341 line through 40 and 100 degrees C.
 
     log10(log10(nu + 0.7)) = A - B log10(T); for nu above 2 mm2/s.
@@ -18,7 +17,7 @@ def kinematic_viscosity(nu_40: ArrayLike, nu_100: ArrayLike, temperature: ArrayL
     """
     T = np.asarray(temperature, dtype=float) + 273.15
 
-    def w(nu: ArrayLike) -> Array:
+    def w(nu: Real) -> Array:
         return np.log10(np.log10(np.asarray(nu, dtype=float) + 0.7))
 
     t_40, t_100 = np.log10(313.15), np.log10(373.15)
@@ -26,7 +25,7 @@ def kinematic_viscosity(nu_40: ArrayLike, nu_100: ArrayLike, temperature: ArrayL
     return 10 ** (10 ** (w(nu_40) - slope * (np.log10(T) - t_40))) - 0.7
 
 
-def density(rho_15: ArrayLike, temperature: ArrayLike) -> Array:
+def density(rho_15: Real, temperature: Real) -> Array:
     """Oil density (kg/m3) at a temperature in degrees C from that at 15 degrees C.
 
     Linear with 0.7 kg/m3 per degree, the customary coefficient for mineral oils (ISO/TR 14179-2 uses the same form).
@@ -34,7 +33,7 @@ def density(rho_15: ArrayLike, temperature: ArrayLike) -> Array:
     return np.asarray(rho_15) - 0.7 * (np.asarray(temperature, dtype=float) - 15)
 
 
-def dynamic_viscosity(nu: ArrayLike, rho: ArrayLike) -> Array:
+def dynamic_viscosity(nu: Real, rho: Real) -> Array:
     """Dynamic viscosity in mPa s from mm2/s and kg/m3.
 
     >>> float(dynamic_viscosity(100.0, 900.0))

@@ -7,9 +7,8 @@ from functools import cache
 from typing import Any
 
 import numpy as np
-from numpy.typing import ArrayLike
 
-from cooper.arrays import Array
+from cooper.arrays import Array, Real
 from cooper.stock.files import load
 
 
@@ -66,7 +65,7 @@ def hardness_range(group: str, grade: str) -> tuple[float, float]:
     return max(row["H_range"][0], row["F_range"][0]), min(row["H_range"][1], row["F_range"][1])
 
 
-def material_numbers(group: str, grade: str, hardness: ArrayLike, R_p02: ArrayLike | None = None) -> MaterialNumbers:
+def material_numbers(group: str, grade: str, hardness: Real, R_p02: Real | None = None) -> MaterialNumbers:
     """Numbers of a material at a hardness (array allowed) on the group's own scale. ISO 6336-5:2016.
 
     ``R_p02`` (MPa) is the yield strength for the notch sensitivity; None takes the estimate of the data file.
@@ -105,7 +104,7 @@ def material_numbers(group: str, grade: str, hardness: ArrayLike, R_p02: ArrayLi
     )
 
 
-def estimated_R_p02(group: str, hardness: ArrayLike) -> Array:
+def estimated_R_p02(group: str, hardness: Real) -> Array:
     """Estimate of the yield strength from hardness (MPa); NaN where the group needs none.
 
     >>> float(estimated_R_p02("V", 300))

@@ -3,12 +3,11 @@
 from __future__ import annotations
 
 import numpy as np
-from numpy.typing import ArrayLike
 
-from cooper.arrays import Array
+from cooper.arrays import Array, Real
 
 
-def zone_factor(alpha_t: ArrayLike, alpha_wt: ArrayLike, beta_b: ArrayLike) -> Array:
+def zone_factor(alpha_t: Real, alpha_wt: Real, beta_b: Real) -> Array:
     """Zone factor Z_H. ISO 6336-2:2019.
 
     >>> round(float(zone_factor(np.radians(20), np.radians(20), 0.0)), 3)
@@ -17,7 +16,7 @@ def zone_factor(alpha_t: ArrayLike, alpha_wt: ArrayLike, beta_b: ArrayLike) -> A
     return np.sqrt(2 * np.cos(beta_b) * np.cos(alpha_wt) / (np.cos(alpha_t) ** 2 * np.sin(alpha_wt)))
 
 
-def elasticity_factor(E_1: ArrayLike, nu_1: ArrayLike, E_2: ArrayLike, nu_2: ArrayLike) -> Array:
+def elasticity_factor(E_1: Real, nu_1: Real, E_2: Real, nu_2: Real) -> Array:
     """Elasticity factor Z_E; sqrt(MPa). ISO 6336-2:2019.
 
     >>> round(float(elasticity_factor(206e3, 0.3, 206e3, 0.3)), 1)
@@ -27,7 +26,7 @@ def elasticity_factor(E_1: ArrayLike, nu_1: ArrayLike, E_2: ArrayLike, nu_2: Arr
     return np.sqrt(1 / (np.pi * softness))
 
 
-def contact_ratio_factor(eps_alpha: ArrayLike, eps_beta: ArrayLike) -> Array:
+def contact_ratio_factor(eps_alpha: Real, eps_beta: Real) -> Array:
     """Contact ratio factor Z_eps. ISO 6336-2:2019.
 
     >>> round(float(contact_ratio_factor(1.6, 0.0)), 4)
@@ -38,20 +37,20 @@ def contact_ratio_factor(eps_alpha: ArrayLike, eps_beta: ArrayLike) -> Array:
     return np.sqrt(np.where(eps_beta < 1, below_one, 1 / eps_alpha))
 
 
-def helix_factor_contact(beta: ArrayLike) -> Array:
+def helix_factor_contact(beta: Real) -> Array:
     """Helix angle factor Z_beta = 1/sqrt(cos(beta)). ISO 6336-2:2019."""
     return 1 / np.sqrt(np.cos(beta))
 
 
 def single_contact_factors(
-    alpha_wt: ArrayLike,
-    d_a1: ArrayLike,
-    d_b1: ArrayLike,
-    z_1: ArrayLike,
-    d_a2: ArrayLike,
-    d_b2: ArrayLike,
-    z_2: ArrayLike,
-    eps_alpha: ArrayLike,
+    alpha_wt: Real,
+    d_a1: Real,
+    d_b1: Real,
+    z_1: Real,
+    d_a2: Real,
+    d_b2: Real,
+    z_2: Real,
+    eps_alpha: Real,
 ) -> tuple[Array, Array]:
     """Single pair tooth contact factors Z_B, Z_D of a spur pair, at least 1. ISO 6336-2:2019.
 
@@ -73,14 +72,14 @@ def single_contact_factors(
 
 
 def nominal_contact_stress(
-    Z_H: ArrayLike,
-    Z_E: ArrayLike,
-    Z_eps: ArrayLike,
-    Z_beta: ArrayLike,
-    F_t: ArrayLike,
-    d_1: ArrayLike,
-    b: ArrayLike,
-    u: ArrayLike,
+    Z_H: Real,
+    Z_E: Real,
+    Z_eps: Real,
+    Z_beta: Real,
+    F_t: Real,
+    d_1: Real,
+    b: Real,
+    u: Real,
 ) -> Array:
     """Nominal contact stress at the pitch point sigma_H0; MPa. ISO 6336-2:2019."""
     u = np.asarray(u, dtype=float)

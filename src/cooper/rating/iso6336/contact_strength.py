@@ -3,12 +3,11 @@
 from __future__ import annotations
 
 import numpy as np
-from numpy.typing import ArrayLike
 
-from cooper.arrays import Array
+from cooper.arrays import Array, Real
 
 
-def lubricant_factor(sigma_Hlim: ArrayLike, nu_40: ArrayLike) -> Array:
+def lubricant_factor(sigma_Hlim: Real, nu_40: Real) -> Array:
     """Lubricant factor Z_L; nu_40 in mm2/s, sigma_Hlim of the softer gear. ISO 6336-2:2019.
 
     >>> round(float(lubricant_factor(1500, 220)), 3)
@@ -18,7 +17,7 @@ def lubricant_factor(sigma_Hlim: ArrayLike, nu_40: ArrayLike) -> Array:
     return C_ZL + 4 * (1 - C_ZL) / (1.2 + 134 / np.asarray(nu_40, dtype=float)) ** 2
 
 
-def velocity_factor(sigma_Hlim: ArrayLike, v: ArrayLike) -> Array:
+def velocity_factor(sigma_Hlim: Real, v: Real) -> Array:
     """Velocity factor Z_V; v in m/s, above 0, sigma_Hlim of the softer gear.
 
     >>> round(float(velocity_factor(1500, 10)), 3)
@@ -28,14 +27,14 @@ def velocity_factor(sigma_Hlim: ArrayLike, v: ArrayLike) -> Array:
     return C_ZV + 2 * (1 - C_ZV) / np.sqrt(0.8 + 32 / np.asarray(v, dtype=float))
 
 
-def reduced_radius(d_b1: ArrayLike, d_b2: ArrayLike, alpha_wt: ArrayLike) -> Array:
+def reduced_radius(d_b1: Real, d_b2: Real, alpha_wt: Real) -> Array:
     """Radius of relative curvature at the pitch point in the transverse section; mm."""
     rho_1 = np.asarray(d_b1) / 2 * np.tan(alpha_wt)
     rho_2 = np.asarray(d_b2) / 2 * np.tan(alpha_wt)
     return rho_1 * rho_2 / (rho_1 + rho_2)
 
 
-def roughness_factor(sigma_Hlim: ArrayLike, Rz_1: ArrayLike, Rz_2: ArrayLike, rho_red: ArrayLike) -> Array:
+def roughness_factor(sigma_Hlim: Real, Rz_1: Real, Rz_2: Real, rho_red: Real) -> Array:
     """Roughness factor Z_R from the mean flank roughness (um) brought to a 10 mm radius of curvature.
 
     >>> round(float(roughness_factor(1500, 3.0, 3.0, 10.0)), 3)
@@ -46,9 +45,7 @@ def roughness_factor(sigma_Hlim: ArrayLike, Rz_1: ArrayLike, Rz_2: ArrayLike, rh
     return (3 / Rz_10) ** C_ZR
 
 
-def equivalent_roughness(
-    Rz_hard: ArrayLike, Rz_soft: ArrayLike, rho_red: ArrayLike, nu_40: ArrayLike, v: ArrayLike
-) -> Array:
+def equivalent_roughness(Rz_hard: Real, Rz_soft: Real, rho_red: Real, nu_40: Real, v: Real) -> Array:
     """Equivalent roughness R_zH of the hard gear for work hardening, kept within 3 to 16; um."""
     Rz_hard, v = np.asarray(Rz_hard, dtype=float), np.asarray(v, dtype=float)
     speed = np.asarray(nu_40) * v / 1500
@@ -57,11 +54,11 @@ def equivalent_roughness(
 
 
 def work_hardening_factor(
-    HB_soft: ArrayLike,
-    HB_hard: ArrayLike,
-    hard_is_surface_hardened: ArrayLike,
-    R_zH: ArrayLike,
-    u: ArrayLike,
+    HB_soft: Real,
+    HB_hard: Real,
+    hard_is_surface_hardened: Real,
+    R_zH: Real,
+    u: Real,
 ) -> Array:
     """Work hardening factor Z_W of the softer, through-hardened gear at the reference life.
 
@@ -80,6 +77,6 @@ def work_hardening_factor(
     return np.where(np.asarray(hard_is_surface_hardened, dtype=bool), peening, both)
 
 
-def static_work_hardening_factor(HB_soft: ArrayLike) -> Array:
+def static_work_hardening_factor(HB_soft: Real) -> Array:
     """Z_W for static strength against a surface-hardened mate: 1.05 to 1. ISO 6336-2:2019, 13."""
     return np.clip(1.05 - (np.asarray(HB_soft, dtype=float) - 130) / 6800, 1.0, 1.05)

@@ -5,9 +5,8 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 import numpy as np
-from numpy.typing import ArrayLike
 
-from cooper.arrays import Array
+from cooper.arrays import Array, Real
 from cooper.gears.involute import inv
 from cooper.gears.rack import Rack
 
@@ -27,13 +26,13 @@ class RootSection:
 
 
 def root_section(
-    z: ArrayLike,
-    m_n: ArrayLike,
-    beta: ArrayLike,
-    x: ArrayLike,
+    z: Real,
+    m_n: Real,
+    beta: Real,
+    x: Real,
     rack: Rack,
-    d_Na: ArrayLike,
-    eps_alpha: ArrayLike,
+    d_Na: Real,
+    eps_alpha: Real,
 ) -> RootSection:
     """Critical section of an external rack-cut gear, load at the outer point of single contact (method B).
 
@@ -72,13 +71,13 @@ def root_section(
     return RootSection(s_Fn * m_n, h_Fe * m_n, rho_F * m_n, alpha_Fen)
 
 
-def form_factor(section: RootSection, m_n: ArrayLike, alpha_n: ArrayLike, f_eps: ArrayLike = 1.0) -> Array:
+def form_factor(section: RootSection, m_n: Real, alpha_n: Real, f_eps: Real = 1.0) -> Array:
     """Form factor Y_F. ISO 6336-3:2019; f_eps is the load distribution influence factor."""
     s, h = section.s_Fn / m_n, section.h_Fe / m_n
     return 6 * h * np.cos(section.alpha_Fen) / (s**2 * np.cos(alpha_n)) * f_eps
 
 
-def load_distribution_factor(eps_alpha_n: ArrayLike) -> Array:
+def load_distribution_factor(eps_alpha_n: Real) -> Array:
     """f_eps of a spur gear: 1 below a virtual contact ratio of 2, 0.7 from 2 on. ISO 6336-3:2019, 6.2."""
     return np.where(np.asarray(eps_alpha_n) < 2, 1.0, 0.7)
 

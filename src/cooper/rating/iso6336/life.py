@@ -3,15 +3,14 @@
 from __future__ import annotations
 
 import numpy as np
-from numpy.typing import ArrayLike
 
-from cooper.arrays import Array
+from cooper.arrays import Array, Real
 
 ENDURANCE_CYCLES = 1e10
 """Cycles at which the life curves state their last value."""
 
 
-def life_factor(N_L: ArrayLike, corners: ArrayLike, at_1e10: ArrayLike) -> Array:
+def life_factor(N_L: Real, corners: Real, at_1e10: Real) -> Array:
     """Life factor Z_NT or Y_NT at N_L cycles, on straight lines between the corners in a log-log plot.
 
     ``corners`` has the shape (2, 3, ...): cycles and factors at the end of static strength, one point between, and the
@@ -35,7 +34,7 @@ def life_factor(N_L: ArrayLike, corners: ArrayLike, at_1e10: ArrayLike) -> Array
     return np.exp(np.where(log_n <= xs[0], ys[0], value))
 
 
-def endurance_share(N_L: ArrayLike, corners: ArrayLike) -> Array:
+def endurance_share(N_L: Real, corners: Real) -> Array:
     """Where N_L stands between static strength (0) and the reference life (1), on a log scale.
 
     The permissible stress for limited life lies on a straight log-log line between its static and its reference
@@ -47,6 +46,6 @@ def endurance_share(N_L: ArrayLike, corners: ArrayLike) -> Array:
     return np.clip((np.log(np.maximum(np.asarray(N_L, dtype=float), 1.0)) - low) / (high - low), 0.0, 1.0)
 
 
-def between(static: ArrayLike, reference: ArrayLike, share: ArrayLike) -> Array:
+def between(static: Real, reference: Real, share: Real) -> Array:
     """An influence factor at limited life, between its static and its reference value."""
     return np.asarray(static, dtype=float) ** (1 - np.asarray(share)) * np.asarray(reference) ** np.asarray(share)

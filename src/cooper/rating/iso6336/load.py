@@ -3,9 +3,8 @@
 from __future__ import annotations
 
 import numpy as np
-from numpy.typing import ArrayLike
 
-from cooper.arrays import Array
+from cooper.arrays import Array, Real
 
 K1_SPUR = {3: 2.1, 4: 3.9, 5: 7.5, 6: 14.9, 7: 26.8, 8: 39.1, 9: 52.8, 10: 76.6, 11: 102.6, 12: 146.3}
 """Factor K_1 of method C for spur gears by tolerance class. ISO 6336-1, Table 8 as known from the 2006 edition."""
@@ -15,7 +14,7 @@ LEAST_LINE_LOAD = 100.0
 """Line load K_A F_t / b (N/mm) below which method C is entered with this value."""
 
 
-def tangential_force(T_1: ArrayLike, d_1: ArrayLike) -> Array:
+def tangential_force(T_1: Real, d_1: Real) -> Array:
     """Nominal tangential force at the reference cylinder; N from N m and mm. ISO 6336-1:2019.
 
     >>> float(tangential_force(50.0, 40.0))
@@ -24,18 +23,18 @@ def tangential_force(T_1: ArrayLike, d_1: ArrayLike) -> Array:
     return 2000.0 * np.asarray(T_1) / np.asarray(d_1)
 
 
-def circumferential_speed(d_1: ArrayLike, omega_1: ArrayLike) -> Array:
+def circumferential_speed(d_1: Real, omega_1: Real) -> Array:
     """Circumferential speed at the reference cylinder; m/s from mm and rad/s."""
     return np.asarray(d_1) * np.asarray(omega_1) / 2000.0
 
 
-def speed_parameter(v: ArrayLike, z_1: ArrayLike, u: ArrayLike) -> Array:
+def speed_parameter(v: Real, z_1: Real, u: Real) -> Array:
     """The abscissa of method C, v z_1/100 sqrt(u^2/(1+u^2)), in m/s; valid up to 10 m/s. ISO 6336-1:2019, 6.5.5."""
     u = np.asarray(u, dtype=float)
     return np.asarray(v) * z_1 / 100 * np.sqrt(u**2 / (1 + u**2))
 
 
-def dynamic_factor_c(K_1: ArrayLike, line_load: ArrayLike, parameter: ArrayLike) -> Array:
+def dynamic_factor_c(K_1: Real, line_load: Real, parameter: Real) -> Array:
     """Dynamic factor K_V by method C for spur gears.
 
     ``K_1`` from the table, ``line_load`` = K_A F_t/b in N/mm (taken as at least 100), ``parameter`` from
@@ -50,7 +49,7 @@ def dynamic_factor_c(K_1: ArrayLike, line_load: ArrayLike, parameter: ArrayLike)
     return 1 + (np.asarray(K_1) / load + K2_SPUR) * parameter * K_3
 
 
-def root_face_load_factor(K_Hbeta: ArrayLike, b: ArrayLike, h: ArrayLike) -> Array:
+def root_face_load_factor(K_Hbeta: Real, b: Real, h: Real) -> Array:
     """Face load factor for root stress, K_Fbeta = K_Hbeta^N_F. ISO 6336-1:2019.
 
     ``b`` face width, ``h`` tooth depth, mm; b/h below 3 counts as 3.

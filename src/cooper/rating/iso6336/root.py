@@ -3,9 +3,8 @@
 from __future__ import annotations
 
 import numpy as np
-from numpy.typing import ArrayLike
 
-from cooper.arrays import Array
+from cooper.arrays import Array, Real
 
 Y_ST = 2.0
 """Stress correction factor of the reference test gears. ISO 6336-3:2019, 7.4."""
@@ -14,14 +13,14 @@ NOTCH_OF_TEST_GEAR = 2.5
 """Notch parameter q_sT of the reference test gears. ISO 6336-3:2019, 13.2."""
 
 
-def helix_factor_root(beta: ArrayLike, eps_beta: ArrayLike) -> Array:
+def helix_factor_root(beta: Real, eps_beta: Real) -> Array:
     """Helix angle factor Y_beta. ISO 6336-3:2019, 8; 1 for spur gears."""
     beta_deg = np.minimum(np.degrees(np.abs(beta)), 30.0)
     share = np.minimum(np.asarray(eps_beta, dtype=float), 1.0)
     return (1 - share * beta_deg / 120) / np.cos(np.radians(beta_deg)) ** 3
 
 
-def rim_factor(s_R: ArrayLike, h_t: ArrayLike) -> Array:
+def rim_factor(s_R: Real, h_t: Real) -> Array:
     """Rim thickness factor Y_B of an external gear; rim s_R and tooth depth h_t in mm. ISO 6336-3:2019, 9.
 
     NaN for s_R/h_t at or below 0.5, which the standard excludes.
@@ -34,14 +33,12 @@ def rim_factor(s_R: ArrayLike, h_t: ArrayLike) -> Array:
     return np.where(ratio >= 1.2, 1.0, np.where(ratio > 0.5, thin, np.nan))
 
 
-def nominal_root_stress(
-    F_t: ArrayLike, b: ArrayLike, m_n: ArrayLike, Y_F: ArrayLike, Y_S: ArrayLike, Y_beta: ArrayLike, Y_B: ArrayLike
-) -> Array:
+def nominal_root_stress(F_t: Real, b: Real, m_n: Real, Y_F: Real, Y_S: Real, Y_beta: Real, Y_B: Real) -> Array:
     """Nominal root stress sigma_F0; MPa. ISO 6336-3:2019 (Y_DT is 1 for the contact ratios admitted)."""
     return np.asarray(F_t) / (np.asarray(b) * m_n) * Y_F * Y_S * Y_beta * Y_B
 
 
-def notch_sensitivity(q_s: ArrayLike, rho_slip: ArrayLike) -> Array:
+def notch_sensitivity(q_s: Real, rho_slip: Real) -> Array:
     """Relative notch sensitivity factor Y_delta_relT at the reference life, method B. ISO 6336-3:2019, 13.3.
 
     ``rho_slip`` slip-layer thickness in mm.
@@ -51,15 +48,13 @@ def notch_sensitivity(q_s: ArrayLike, rho_slip: ArrayLike) -> Array:
     """
     rho = np.asarray(rho_slip, dtype=float)
 
-    def gradient(q: ArrayLike) -> Array:
+    def gradient(q: Real) -> Array:
         return 0.2 * (1 + 2 * np.asarray(q, dtype=float))
 
     return (1 + np.sqrt(rho * gradient(q_s))) / (1 + np.sqrt(rho * gradient(NOTCH_OF_TEST_GEAR)))
 
 
-def static_notch_sensitivity(
-    Y_S: ArrayLike, k: ArrayLike, sigma: ArrayLike, R_p02: ArrayLike, a: ArrayLike, b: ArrayLike
-) -> Array:
+def static_notch_sensitivity(Y_S: Real, k: Real, sigma: Real, R_p02: Real, a: Real, b: Real) -> Array:
     """Relative notch sensitivity factor for static strength. ISO 6336-3:2019, 13.3.2.
 
     Steels with a yield point: (1 + k (Y_S - 1) q)/(1 + k q) with q = (sigma/R_p02)^(1/4); other groups (k = 0): a Y_S + b.
@@ -69,7 +64,7 @@ def static_notch_sensitivity(
     return np.where(k > 0, (1 + k * (Y_S - 1) * q) / (1 + k * q), np.asarray(a) * Y_S + b)
 
 
-def surface_factor(Rz: ArrayLike, a: ArrayLike, b: ArrayLike, n: ArrayLike, smooth: ArrayLike) -> Array:
+def surface_factor(Rz: Real, a: Real, b: Real, n: Real, smooth: Real) -> Array:
     """Relative surface factor Y_R_relT from the root roughness (um), up to 40 um; 1 for static strength.
 
     a - b (Rz + 1)^n from 1 um on, ``smooth`` below. ISO 6336-3:2019, 14.3.
@@ -81,7 +76,7 @@ def surface_factor(Rz: ArrayLike, a: ArrayLike, b: ArrayLike, n: ArrayLike, smoo
     return np.where(Rz < 1, smooth, np.asarray(a) - np.asarray(b) * (Rz + 1) ** np.asarray(n))
 
 
-def size_factor(m_n: ArrayLike, a: ArrayLike, b: ArrayLike, least: ArrayLike) -> Array:
+def size_factor(m_n: Real, a: Real, b: Real, least: Real) -> Array:
     """Size factor Y_X from the normal module (mm); 1 up to 5 mm and for static strength. ISO 6336-3:2019, 15.
 
     >>> round(float(size_factor(10.0, 1.05, 0.01, 0.8)), 3)

@@ -1,0 +1,37 @@
+from __future__ import annotations
+
+import os
+
+import pytest
+
+os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
+
+
+@pytest.fixture(autouse=True)
+def _own_state(tmp_path, monkeypatch):
+    """Settings and autosaves of a test stay in its own folder."""
+    monkeypatch.setenv("XDG_STATE_HOME", str(tmp_path / "state"))
+
+
+@pytest.fixture
+def window(capfd):
+    """The real window on the demo, offscreen. An error inside a Qt override fails the test."""
+    from cooper.demo import demo
+    from cooper.desk.app import application
+    from cooper.desk.pictures import settle
+    from cooper.desk.session import Session
+    from cooper.desk.window import Window
+
+    application()
+    w = Window(Session(demo()))
+    w.show()
+    w.bench.drawing.setFocus()
+    settle()
+    yield w
+    settle()
+    w.session.saved = w.session.design
+    w.close()
+    w.deleteLater()
+    settle()
+    err = capfd.readouterr().err
+    assert "Traceback" not in err, err

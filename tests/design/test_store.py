@@ -1,0 +1,89 @@
+import json
+import os
+from pathlib import Path
+
+import pytest
+from makers import pair
+
+from cooper.demo import demo
+from cooper.design.evaluate import evaluate
+from cooper.design.pages import pages
+from cooper.design.store import Unusable, open_design, read_design, save_design
+
+TEXT = (Path(__file__).parents[2] / "src/cooper/demo/mirror-cover.json").read_text()
+
+
+def test_a_saved_design_opens_the_same_and_keeps_what_it_does_not_know(tmp_path):
+    tree = json.loads(TEXT)
+    tree["survey"] = {"later": [1, 2]}
+    tree["train"]["stages"][0]["members"][1]["colour of the paint"] = "grey"
+    first = read_design(json.dumps(tree))
+    save_design(first, tmp_path / "a.json")
+    again = open_design(tmp_path / "a.json")
+    assert again == first
+    assert json.loads((tmp_path / "a.json").read_text())["survey"] == {"later": [1, 2]}
+    assert "grey" in (tmp_path / "a.json").read_text()
+
+
+def broken(change) -> str:
+    tree = json.loads(TEXT)
+    change(tree)
+    return json.dumps(tree)
+
+
+@pytest.mark.parametrize(
+    ("text", "words"),
+    [
+        ("", "empty"),
+        (TEXT[:900], "truncated"),
+        (TEXT.replace('"z": 17', '"z": 17,,'), "line"),
+        ('{"format": "something-else"}', "no Cooper design"),
+        ("[1, 2, 3]", "no Cooper design"),
+        ("[" * 100_000, ":"),
+        (broken(lambda t: t.update(version=99)), "newer"),
+        (broken(lambda t: t.update(version="one")), "version"),
+        (TEXT.replace("240.0", "NaN"), "NaN"),
+        (TEXT.replace("240.0", "1e999"), "n"),
+        (broken(lambda t: t["train"]["stages"][0]["members"][0].update(z=16.5)), "members.0.z"),
+        (broken(lambda t: t["train"]["stages"][0]["members"][0].update(z=-3)), "4 or more"),
+        (broken(lambda t: t["train"]["duty"].update(T=5.0)), "two of power"),
+        (broken(lambda t: t["train"]["stages"][0]["meshes"][0].update(a_w=40.0)), "null"),
+        (broken(lambda t: t["train"]["stages"][0]["meshes"][0].update(P_nd=20.0)), "size of the teeth"),
+        (broken(lambda t: t["train"].update(stages=[])), "stages"),
+        (broken(lambda t: t["train"]["stages"][0]["members"][0]["material"].update(group="Unobtainium")), "not known"),
+    ],
+)
+def test_unusable_files_say_where_and_why(text, words):
+    with pytest.raises(Unusable) as fault:
+        read_design(text, "winch.json")
+    assert "winch.json" in str(fault.value)
+    assert words in str(fault.value)
+
+
+def test_a_binary_file_and_a_missing_one(tmp_path):
+    (tmp_path / "b.json").write_bytes(b"\x89PNG\xff\xfe")
+    with pytest.raises(Unusable, match="not text"):
+        open_design(tmp_path / "b.json")
+    with pytest.raises(Unusable, match="No such file"):
+        open_design(tmp_path / "none.json")
+
+
+def test_a_failed_save_leaves_the_file_and_no_litter(tmp_path, monkeypatch):
+    target = tmp_path / "a.json"
+    save_design(demo(), target)
+    before = target.read_bytes()
+
+    def full(*_args):
+        raise OSError(28, "No space left on device")
+
+    monkeypatch.setattr(os, "fsync", full)
+    with pytest.raises(OSError, match="No space"):
+        save_design(pair(), target)
+    assert target.read_bytes() == before
+    assert os.listdir(tmp_path) == ["a.json"]
+
+
+def test_the_published_pages_are_those_of_the_program():
+    docs = Path(__file__).parents[2] / "docs"
+    for name, text in pages(evaluate(demo())).items():
+        assert (docs / name).read_text(encoding="utf-8") == text, f"run tools/write_docs.py for docs/{name}"
