@@ -3,12 +3,12 @@ import os
 from pathlib import Path
 
 import pytest
-from makers import pair
 
 from cooper.demo import demo
 from cooper.design.evaluate import evaluate
 from cooper.design.pages import pages
 from cooper.design.store import Unusable, open_design, read_design, save_design
+from makers import pair
 
 TEXT = (Path(__file__).parents[2] / "src/cooper/demo/mirror-cover.json").read_text()
 

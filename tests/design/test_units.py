@@ -1,3 +1,5 @@
+import contextlib
+
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
@@ -25,7 +27,21 @@ def test_what_people_type(text, kind, expected):
 
 @pytest.mark.parametrize(
     "text",
-    ["", "abc", "1/0", "5 kg", "__import__('os')", "9**9**9", "1e999", "nan", "()", "1 2 3 mm mm", "5..2", "((((", "5 in in"],
+    [
+        "",
+        "abc",
+        "1/0",
+        "5 kg",
+        "__import__('os')",
+        "9**9**9",
+        "1e999",
+        "nan",
+        "()",
+        "1 2 3 mm mm",
+        "5..2",
+        "((((",
+        "5 in in",
+    ],
 )
 def test_nonsense_is_refused_with_a_reason(text):
     with pytest.raises(OutOfRange) as fault:
@@ -36,10 +52,8 @@ def test_nonsense_is_refused_with_a_reason(text):
 
 @given(st.text(max_size=40))
 def test_no_text_breaks_the_reader(text):
-    try:
+    with contextlib.suppress(OutOfRange):
         assert abs(parse(text, "length")) < float("inf")
-    except OutOfRange:
-        pass
 
 
 @given(st.sampled_from(sorted(KINDS)), st.floats(-1e6, 1e6))

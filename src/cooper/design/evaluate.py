@@ -8,22 +8,20 @@ from math import isfinite, radians
 import numpy as np
 
 from cooper.design.checks import stage_checks, train_checks
-from cooper.design.document import Defaults, Design, Duty, Gear, Stage
+from cooper.design.document import Defaults, Design, Duty, Gear, Stage, Train
 from cooper.design.limits import LEAST_FLANK, LEAST_THICKNESS, range_near, vary_distance, vary_gear
 from cooper.design.notes import stage_notes, train_notes
 from cooper.design.pair_numbers import GearInput, PairInput, PairNumbers, make_tooth, pair_numbers
 from cooper.design.quantities import QUANTITIES
 from cooper.design.results import Results, StageResults
-from cooper.design.solve import Solved, solve_duty, solve_stage
+from cooper.design.solve import Solved, module_of, solve_duty, solve_stage
 from cooper.design.units import from_core
 from cooper.errors import OutOfRange
-from cooper.gears.outline import one_tooth
+from cooper.gears.area import section_area
+from cooper.gears.pair import reference_centre_distance
 from cooper.gears.tooth import Tooth, pointed_diameter
 from cooper.rating.iso6336.load import K1_SPUR
 from cooper.stock.materials import MaterialNumbers, groups, hardness_range, material_numbers
-
-OUTLINE_TOLERANCE = 2e-4
-"""Chord error of drawn and exported outlines, in modules."""
 
 
 def evaluate(design: Design) -> Results:
@@ -37,7 +35,7 @@ def evaluate(design: Design) -> Results:
     stages, checks, notes = [], [], []
     ratio, eta = 1.0, 1.0
     for k, stage in enumerate(train.stages):
-        solved = solve_stage(stage)
+        solved = _solve(stage, train, T, omega)
         pair = pair_input(stage, solved, train.duty, train.defaults, T, omega)
         _refuse_impossible(solved, pair)
         with np.errstate(all="ignore"):
@@ -56,6 +54,24 @@ def evaluate(design: Design) -> Results:
         values["du"] = 100 * (ratio / train.duty.u_wanted - 1)
     checks += train_checks(values, train.duty)
     return Results(design.name, values, tuple(stages), tuple(checks), (*notes, *train_notes()))
+
+
+def _solve(stage: Stage, train: Train, T: float, omega: float) -> Solved:
+    """Solve a stage; for a centre distance out of reach, tell the distances at which the whole pair works."""
+    try:
+        return solve_stage(stage)
+    except OutOfRange as fault:
+        if fault.quantity != "a_w":
+            raise
+        mesh = stage.meshes[0]
+        one, two = stage.members[mesh.driver], stage.members[mesh.driven]
+        a = float(reference_centre_distance(one.z, two.z, module_of(mesh, one.z, two.z)))
+        near = stage.model_copy(update={"meshes": (mesh.model_copy(update={"a_w": a}),)})
+        solved = solve_stage(near)
+        pair = pair_input(near, solved, train.duty, train.defaults, T, omega)
+        found = range_near(vary_distance(pair, solved.names), float(fault.value), 0.9 * a, 1.3 * a)
+        low, high = found if found else (fault.low, fault.high)
+        raise OutOfRange("a_w", fault.value, fault.reason, low=low, high=high, unit="mm") from fault
 
 
 @lru_cache(maxsize=256)
@@ -172,34 +188,16 @@ def _stage_results(stage: Stage, solved: Solved, numbers: PairNumbers, T: float,
     mesh["P_nd"] = 25.4 / mesh["m_n"]
     u, eta = mesh["u"], mesh["eta_z"]
     driver, driven = (stage.members[i] for i in (stage.meshes[0].driver, stage.meshes[0].driven))
-    outlines = []
-    for gear, values, tooth in zip((driver, driven), gears, numbers.teeth, strict=True):
+    for gear, values, tooth, form in zip((driver, driven), gears, numbers.teeth, numbers.forms, strict=True):
         density = float(_material(gear.material.group, gear.material.grade, gear.material.hardness, None).density)
-        outline = one_tooth(tooth, OUTLINE_TOLERANCE * solved.m_n)
-        outlines.append(outline)
-        area = _area(outline) * gear.z - np.pi / 4 * gear.d_bore**2
+        area = float(section_area(tooth, form)) - np.pi / 4 * gear.d_bore**2
         values |= {"mass": area * gear.b * density * 1e-9, "Q": float(gear.Q), "hardness": gear.material.hardness}
         values["z"] = gear.z
     power = {
         "T_in": T, "n_in": from_core(omega, "speed"), "P_in": T * omega,
         "T_out": T * u * eta, "n_out": from_core(omega / u, "speed"), "P_out": T * omega * eta,
     }  # fmt: skip
-    return StageResults(
-        stage.name,
-        mesh,
-        (gears[0], gears[1]),
-        power,
-        solved.names,
-        numbers.teeth,
-        numbers.forms,
-        (outlines[0], outlines[1]),
-    )
-
-
-def _area(tooth: np.ndarray) -> float:
-    """Area between the centre and one tooth's outline."""
-    x, y = tooth.T
-    return float(np.sum(x[:-1] * y[1:] - x[1:] * y[:-1]) / 2)
+    return StageResults(stage.name, mesh, (gears[0], gears[1]), power, solved.names, numbers.teeth, numbers.forms)
 
 
 def _document_units(values: dict[str, np.ndarray]) -> dict[str, float]:

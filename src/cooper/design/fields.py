@@ -6,7 +6,7 @@ No interface here: the Bench's tags, the duty's fields and the tests all use the
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from math import floor, log10
 
 from cooper.design.document import Design
@@ -14,6 +14,7 @@ from cooper.design.edit import get_at, give_shift, give_size, set_at, set_many, 
 from cooper.design.quantities import QUANTITIES, plain
 from cooper.design.results import Results
 from cooper.errors import OutOfRange
+from cooper.stock.materials import groups
 from cooper.stock.series import diametral_pitches, modules, neighbour
 
 
@@ -21,7 +22,7 @@ from cooper.stock.series import diametral_pitches, modules, neighbour
 class Field:
     """One editable number. ``read`` gives its present value (None when absent), ``give`` the design with a new one.
 
-    ``swap`` exchanges given and solved with the partner, or is None where the quantity has none; ``partner`` says in
+    ``scale`` names what stands in place of a unit, as a hardness scale does. ``swap`` exchanges given and solved with the partner, or is None where the quantity has none; ``partner`` says in
     words what is solved instead once this one is given.
     """
 
@@ -37,6 +38,7 @@ class Field:
     series: Callable[[], tuple[float, ...]] | None = None
     label: str = ""
     kind_override: str = ""
+    scale: str = ""
 
     @property
     def kind(self) -> str:
@@ -236,7 +238,9 @@ def gear_fields(design: Design, stage: int, i: int) -> dict[str, Field]:
         ("Q", None), ("Rz_H", 0.5), ("Rz_F", 0.5),
     ]  # fmt: skip
     fields = [path_field(plain(s, i), s, i, f"{gear}.{s}", fine=fine) for s, fine in rows]
-    fields.append(path_field(f"hardness_{i}", "hardness", i, f"{gear}.material.hardness", fine=10.0))
+    scale = groups()[get_at(design, gear).material.group]["hardness_scale"]
+    hardness = path_field(f"hardness_{i}", "hardness", i, f"{gear}.material.hardness", fine=10.0)
+    fields.append(replace(hardness, scale=scale))
     return {f.key: f for f in fields}
 
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import replace
+from typing import Any
 
 import numpy as np
 
@@ -69,7 +70,8 @@ def vary_gear(pair: PairInput, i: int, name: str, solved: frozenset[str]) -> Var
 
     def vary(values: Array) -> PairInput:
         gears = [pair.gears[0], pair.gears[1]]
-        gears[i] = replace(gears[i], **{name: values})
+        changed: Any = {name: values}
+        gears[i] = replace(gears[i], **changed)
         a_w = pair.a_w
         if "a_w" in solved and name in ("z", "x"):
             one, two = gears

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from cooper.design.quantities import QUANTITIES
+from cooper.design.quantities import quantity_of
 from cooper.design.results import Results
 from cooper.design.store import schema_text
 from cooper.design.units import KINDS
@@ -52,5 +52,5 @@ def _lines(example: Results) -> Iterator[str]:
         yield "| key | unit | meaning | source |"
         yield "|---|---|---|---|"
         for key in keys:
-            q = QUANTITIES[key.removesuffix("_in").removesuffix("_out") if key not in QUANTITIES else key]
+            q = quantity_of(key)
             yield f"| `{key}` | {KINDS[q.kind].document or '1'} | {q.meaning} | {q.source} |"

@@ -183,6 +183,16 @@ _ROWS: tuple[tuple[str, str, str, str], ...] = (
 
 QUANTITIES: dict[str, Quantity] = {row[0]: Quantity(*row) for row in _ROWS}
 
+
+def quantity_of(key: str) -> Quantity:
+    """The quantity of a key of the results, which may end in ``_in`` or ``_out``.
+
+    >>> quantity_of("T_out").meaning
+    'torque'
+    """
+    return QUANTITIES.get(key) or QUANTITIES[key.removesuffix("_in").removesuffix("_out")]
+
+
 _GREEK = {
     "alpha": "α", "beta": "β", "gamma": "γ", "delta": "δ", "eps": "ε", "zeta": "ζ", "eta": "η", "theta": "θ",
     "mu": "µ", "nu": "ν", "rho": "ρ", "sigma": "σ", "phi": "φ", "omega": "ω",

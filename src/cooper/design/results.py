@@ -5,7 +5,6 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Any, Literal
 
-from cooper.arrays import Array
 from cooper.design.quantities import QUANTITIES, plain
 from cooper.design.units import KINDS
 from cooper.gears.root import RootForm
@@ -71,8 +70,7 @@ class Note:
 
 @dataclass(frozen=True)
 class StageResults:
-    """Values of one stage by symbol; ``teeth``, ``forms`` and ``outlines`` (one tooth each about +x) are the geometry
-    for drawing, in mm and rad."""
+    """Values of one stage by symbol; ``teeth`` and ``forms`` are the geometry for drawing, in mm and rad."""
 
     name: str
     mesh: dict[str, float]
@@ -81,7 +79,6 @@ class StageResults:
     solved: frozenset[str]
     teeth: tuple[Tooth, Tooth]
     forms: tuple[RootForm, RootForm]
-    outlines: tuple[Array, Array]
 
 
 @dataclass(frozen=True)

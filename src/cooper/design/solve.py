@@ -81,8 +81,11 @@ def solve_stage(stage: Stage) -> Solved:
         low, high = _reach(one.z, two.z, m_n, alpha, (x_2 if free == "x_1" else x_1) or 0.0)
         rest = total - ((x_2 if free == "x_1" else x_1) or 0.0)
         if not isfinite(total) or abs(rest) > GREATEST_SHIFT:
-            needs = f"it would need {free} = {rest:.3f}" if isfinite(rest) else "no shift can bring the flanks together"
-            raise OutOfRange("a_w", a_w, f"{needs}, beyond {GREATEST_SHIFT:g}", low=low, high=high, unit="mm")
+            if isfinite(rest):
+                reason = f"it would need the shift {free} = {rest:.3f}, beyond {GREATEST_SHIFT:g}"
+            else:
+                reason = "no shift can bring the flanks so near together"
+            raise OutOfRange("a_w", a_w, reason, low=low, high=high, unit="mm")
         x_1, x_2 = (rest, x_2) if x_1 is None else (x_1, rest)
     assert x_1 is not None and x_2 is not None
     tips = []

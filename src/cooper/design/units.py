@@ -109,7 +109,7 @@ SCREEN_NAMES = {
 @cache
 def registry() -> pint.UnitRegistry:
     """The units library, with the spellings that engineers type for torque and pitch."""
-    reg: pint.UnitRegistry = pint.UnitRegistry(autoconvert_offset_to_baseunit=True)
+    reg: pint.UnitRegistry = pint.UnitRegistry(autoconvert_offset_to_baseunit=True, on_redefinition="ignore")
     for spelling in (
         "Nm = newton * meter",
         "Nmm = newton * millimeter",

@@ -14,6 +14,9 @@ from cooper.desk import theme as th
 from cooper.desk.session import Session
 from cooper.desk.window import Window
 
+_kept: list[QApplication] = []
+"""Holds the application for as long as the program runs; Qt does not."""
+
 
 def has_display() -> bool:
     """Whether a screen can be reached."""
@@ -27,6 +30,9 @@ def application() -> QApplication:
     os.environ.setdefault("QT_LOGGING_RULES", "qt.qpa.fonts.warning=false")
     app = QApplication.instance() or QApplication(sys.argv[:1])
     assert isinstance(app, QApplication)
+    if _kept:
+        return app
+    _kept.append(app)
     app.setApplicationName("Cooper")
     app.setDesktopFileName("cooper")
     app.setStyle("Fusion")

@@ -70,15 +70,13 @@ class Bench(QWidget):
             self.tags["size" if key in ("m_n", "P_nd") else key].refresh(field)
         stage = self.session.design.train.stages[self.session.stage]
         mesh = stage.meshes[0]
-        self.title.setText("Teeth")
-        self.title.setFont(th.font(th.TEXT, bold=True))
-        self.title.setStyleSheet(f"color: {self.theme.copper}; background: transparent;")
-        self.title.adjustSize()
         names = [stage.members[mesh.driver].name, stage.members[mesh.driven].name, "the mesh"]
         for button, name in zip(self.more, names, strict=True):
-            button.setText(f"More of {name} …" if name == "the mesh" else f"{name} …")
-            button.setAccessibleName(f"All data of {name}")
-            button.adjustSize()
+            words = f"More of {name} …" if name == "the mesh" else f"{name} …"
+            if button.text() != words:
+                button.setText(words)
+                button.setAccessibleName(f"All data of {name}")
+                button.adjustSize()
         self.drawing.refresh()
         self._arrange()
 
@@ -86,6 +84,11 @@ class Bench(QWidget):
         self.theme = theme
         for tag in self.tags.values():
             tag.theme = theme
+        self.title.setText("Teeth")
+        self.title.setStyleSheet(th.label_style(theme, "copper", bold=True))
+        self.title.adjustSize()
+        for button in self.more:
+            button.adjustSize()
         self.drawing.dress(theme)
         self.refresh()
 

@@ -9,16 +9,38 @@ from PySide6.QtCore import QPointF, QRect, QRectF, Qt, Signal
 from PySide6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPen, QResizeEvent, QWheelEvent
 from PySide6.QtWidgets import QGraphicsEllipseItem, QGraphicsPathItem, QGraphicsScene, QGraphicsView, QWidget
 
+from cooper.arrays import Array
 from cooper.design.results import StageResults
 from cooper.desk import theme as th
 from cooper.desk.session import Session
 from cooper.desk.shapes import gear_path
+from cooper.desk.typeset import words
 from cooper.exchange.dxf import point_of_contact
 from cooper.gears.involute import inv
+from cooper.gears.outline import one_tooth
 from cooper.gears.phase import contact_positions, mesh_stand
+from cooper.gears.root import RootForm
+from cooper.gears.tooth import Tooth
 
 MARGINS = (168.0, 64.0, 168.0, 86.0)
 """Room kept free of the drawing for the tags: left, top, right, bottom; px."""
+
+
+CHORD_PX = 0.1
+"""Chord error of the drawn outline in pixels."""
+
+
+_OUTLINES: dict[tuple[int, float], tuple[Tooth, Array]] = {}
+
+
+def _outline(tooth: Tooth, form: RootForm, tolerance: float) -> Array:
+    """Outline of one tooth, kept for the few teeth drawn last: an edit's ghost is the gear drawn before it."""
+    key = (id(tooth), tolerance)
+    if key not in _OUTLINES:
+        if len(_OUTLINES) > 24:
+            _OUTLINES.clear()
+        _OUTLINES[key] = (tooth, one_tooth(tooth, tolerance, form))
+    return _OUTLINES[key][1]
 
 
 class GearItem(QGraphicsPathItem):
@@ -27,21 +49,50 @@ class GearItem(QGraphicsPathItem):
     def __init__(self, filled: bool) -> None:
         super().__init__()
         self.filled = filled
+        self.tooth: Tooth
+        self.form: RootForm
+        self.z, self.bore, self.radius, self.depth, self.drawn = 0, 0.0, 0.0, 0.0, b""
         self.circles = {symbol: QGraphicsEllipseItem(self) for symbol in ("d", "d_b")} if filled else {}
 
     def show_gear(self, stage: StageResults, i: int) -> None:
         gear = stage.gears[i]
-        self.setPath(gear_path(stage.outlines[i], int(gear["z"]), gear["d_bore"]))
+        self.tooth, self.form, self.z = stage.teeth[i], stage.forms[i], int(gear["z"])
+        self.bore, self.drawn = gear["d_bore"], b""
+        self.radius, self.depth = gear["d_a"] / 2, gear["h"]
         for symbol, circle in self.circles.items():
             r = gear[symbol] / 2
             circle.setRect(QRectF(-r, -r, 2 * r, 2 * r))
 
-    def dress(self, line: QColor, fill: QColor | None, circle: QColor, weight: float, dash: bool = False) -> None:
+    def resolve(self, px_per_mm: float, view: QRectF) -> None:
+        """Build the path as fine as the scale shows, and only for the teeth in view; nothing when neither changed."""
+        level = round(np.log2(max(px_per_mm, 1e-6)))
+        if view.contains(self.circle_box()):
+            fine = np.ones(self.z, dtype=bool)
+        else:
+            angle = np.radians(self.rotation()) + 2 * np.pi * np.arange(self.z) / self.z
+            x, y = self.x() + self.radius * np.cos(angle), self.y() + self.radius * np.sin(angle)
+            room = 2.5 * self.depth
+            fine = (x > view.left() - room) & (x < view.right() + room)
+            fine &= (y > view.top() - room) & (y < view.bottom() + room)
+        key = bytes([level & 0xFF]) + fine.tobytes()
+        if key == self.drawn:
+            return
+        self.drawn = key
+        m = float(self.tooth.m_n)
+        sharp = _outline(self.tooth, self.form, min(max(CHORD_PX / 2.0**level, 1e-5 * m), 0.02 * m))
+        coarse = None if fine.all() else _outline(self.tooth, self.form, 0.02 * m)
+        self.setPath(gear_path(sharp, self.z, self.bore, coarse, fine))
+
+    def circle_box(self) -> QRectF:
+        """Square about the tip circle in the scene."""
+        r = self.radius
+        return QRectF(self.x() - r, self.y() - r, 2 * r, 2 * r)
+
+    def dress(self, line: QColor, fill: QColor | None, circle: QColor, weight: float) -> None:
+        # Qt strokes a cosmetic pen of one pixel twenty times as fast as any wider one.
         pen = QPen(line, weight)
         pen.setCosmetic(True)
-        pen.setJoinStyle(Qt.PenJoinStyle.RoundJoin)
-        if dash:
-            pen.setDashPattern([4, 3])
+        pen.setJoinStyle(Qt.PenJoinStyle.BevelJoin)
         self.setPen(pen)
         self.setBrush(fill if fill is not None else Qt.BrushStyle.NoBrush)
         for symbol, item in self.circles.items():
@@ -73,6 +124,7 @@ class MeshDrawing(QGraphicsView):
         self.setTransformationAnchor(QGraphicsView.ViewportAnchor.NoAnchor)
         self.setResizeAnchor(QGraphicsView.ViewportAnchor.NoAnchor)
         self.setFrameShape(QGraphicsView.Shape.NoFrame)
+        self.viewport().setAttribute(Qt.WidgetAttribute.WA_OpaquePaintEvent)
         page = QGraphicsScene(self)
         page.setSceneRect(-1e6, -1e6, 2e6, 2e6)
         page.setItemIndexMethod(QGraphicsScene.ItemIndexMethod.NoIndex)
@@ -82,10 +134,12 @@ class MeshDrawing(QGraphicsView):
         for item in (*self.gears, *self.ghosts):
             page.addItem(item)
         self.roll = 0.0
+        self.viewed.connect(self._resolve)
         self.fitted = True
         self.show_ghost = True
         self.leaders: list[tuple[QPointF, QPointF, bool]] = []
         self._drag: tuple[str, QPointF] | None = None
+        self.dress(theme)
         self.refresh()
 
     # -- content
@@ -110,18 +164,17 @@ class MeshDrawing(QGraphicsView):
             item.setVisible(ghost)
             if ghost and before is not None:
                 item.show_gear(before.results.stages[self.session.stage], i)
-        self.dress(self.theme)
-        self.place()
         if self.fitted:
-            self.fit()
+            self._fit()
+        self.place()
         self.viewport().update()
 
     def dress(self, theme: th.Theme) -> None:
         self.theme = theme
         for item, role in zip(self.gears, ("driver", "driven"), strict=True):
-            item.dress(theme.color(role), theme.color(f"{role}_fill"), theme.color(role, 0.75), th.FINE)
+            item.dress(theme.color(role), theme.color(f"{role}_fill"), theme.color(role, 0.75), th.HAIR)
         for item in self.ghosts:
-            item.dress(theme.color("copper", 0.65), None, theme.color("copper"), th.HAIR, dash=True)
+            item.dress(theme.color("copper", 0.65), None, theme.color("copper"), th.HAIR)
         self.setBackgroundBrush(theme.color("paper"))
 
     def place(self) -> None:
@@ -137,6 +190,13 @@ class MeshDrawing(QGraphicsView):
             items[0].setRotation(float(np.degrees(stand.phi_1)))
             items[1].setPos(m["a_w"], 0)
             items[1].setRotation(float(np.degrees(stand.phi_2)))
+        self._resolve()
+
+    def _resolve(self) -> None:
+        view = self.mapToScene(self.viewport().rect()).boundingRect()
+        for item in (*self.gears, *self.ghosts):
+            if item.isVisible():
+                item.resolve(self.px_per_mm, view)
 
     def contacts(self) -> list[tuple[float, float]]:
         """Points at which teeth touch now; mm."""
@@ -152,6 +212,10 @@ class MeshDrawing(QGraphicsView):
 
     def fit(self) -> None:
         """Show both gears whole between the tags."""
+        self._fit()
+        self.viewed.emit()
+
+    def _fit(self) -> None:
         stage = self.stage
         r1, r2 = (g["d_a"] / 2 for g in stage.gears)
         a_w = stage.mesh["a_w"]
@@ -160,7 +224,6 @@ class MeshDrawing(QGraphicsView):
         scale = min(room[0] / (r1 + a_w + r2), room[1] / (2 * max(r1, r2)))
         self._look(scale, QPointF((a_w + r2 - r1) / 2, 0), QPointF(left + room[0] / 2, top + room[1] / 2))
         self.fitted = True
-        self.viewed.emit()
 
     def look_at_mesh(self) -> None:
         """Zoom to the teeth in mesh."""
@@ -367,10 +430,8 @@ class MeshDrawing(QGraphicsView):
         p.drawLine(QPointF(right - px, y), QPointF(right, y))
         for x in (right - px, right):
             p.drawLine(QPointF(x, y - 4), QPointF(x, y + 4))
-        p.setFont(th.font(th.SMALL))
-        p.setPen(self.theme.color("muted"))
         text = f"{length:g} {'in' if inch else 'mm'}"
-        p.drawText(QRectF(right - px - 60, y - 22, px + 60, 16), Qt.AlignmentFlag.AlignRight, text)
+        words(p, text, th.font(th.SMALL), self.theme.color("muted"), right, y - 9, right=True)
 
 
 def on_circle(cx: float, r: float, angle: float) -> QPointF:

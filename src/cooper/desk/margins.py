@@ -22,7 +22,8 @@ from cooper.design.results import Check
 from cooper.design.units import KINDS, number, number_with_unit, screen_unit
 from cooper.desk import theme as th
 from cooper.desk.session import Session
-from cooper.desk.typeset import draw, draw_right, draw_verdict, elided, label_runs, symbol_runs, value_runs
+from cooper.desk.shapes import drop
+from cooper.desk.typeset import draw, draw_right, draw_verdict, elided, label_runs, symbol_runs, value_runs, words
 
 ROW = 46
 SPAN = 0.5
@@ -47,13 +48,18 @@ class CheckRow(QAbstractButton):
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
         self.setFixedHeight(ROW)
         self.before: float | None = None
+        self.check = check
+        self._seen: tuple[object, ...] = ()
         self.show_check(check)
 
     def show_check(self, check: Check) -> None:
-        self.check = check
         before = self.session.before
         old = before.results.check(check.key) if before else None
         self.before = old.margin if old is not None and abs(old.margin - check.margin) > 1e-9 else None
+        seen = (check, self.before, self.session.system, self.theme.name)
+        if seen == self._seen:
+            return
+        self.check, self._seen = check, seen
         unit = screen_unit(KINDS[check.kind].display_unit(self.session.system))
         self.setObjectName(f"check_{check.key}")
         self.setAccessibleName(f"{check.label} {plain(check.symbol, check.index)}")
@@ -91,13 +97,10 @@ class CheckRow(QAbstractButton):
         limit = ("≥ " if c.sense == "at least" else "≤ ") + self.limit_text()
         left = draw_right(p, value_runs(limit, "", t, th.SMALL, bold=False, role="muted"), self.width() - 14, 19)
         left = draw_right(p, value_runs(self.value_text(), unit, t, 11), min(left - 7, self.width() - 58), 19)
-        p.setFont(th.font(th.SMALL))
-        p.setPen(t.color("muted"))
-        p.drawText(QPointF(76, 19), elided(c.label, p.font(), left - 80))
+        small = th.font(th.SMALL)
+        words(p, elided(c.label, small, left - 80), small, t.color("muted"), 76, 19)
         self._bar(p, 34, self.width() - 128, 34)
-        p.setFont(th.font(th.SMALL))
-        p.setPen(t.color(c.verdict))
-        p.drawText(QRectF(self.width() - 124, 26, 110, 16), Qt.AlignmentFlag.AlignRight, margin_words(c))
+        words(p, margin_words(c), small, t.color(c.verdict), self.width() - 14, 38, right=True)
 
     def _bar(self, p: QPainter, left: float, right: float, y: float) -> None:
         t, c = self.theme, self.check
@@ -171,15 +174,11 @@ class LeverRow(QAbstractButton):
             p.setPen(QPen(t.color("copper"), 1.2))
             p.setBrush(Qt.BrushStyle.NoBrush)
             p.drawRoundedRect(QRectF(self.rect()).adjusted(1, 1, -1, -1), 4, 4)
-        p.setFont(th.font(th.TEXT))
-        p.setPen(t.color("ink" if self.isEnabled() else "faint"))
-        p.drawText(QPointF(10, 16), self.lever.label)
-        p.setFont(th.font(th.TEXT, bold=self.isEnabled()))
-        p.setPen(t.color("copper" if hot else "ink" if self.isEnabled() else "faint"))
-        room = self.width() - 100
-        p.drawText(QRectF(90, 2, room, 18), Qt.AlignmentFlag.AlignRight, elided(self.value_text(), p.font(), room))
-        p.setFont(th.font(th.SMALL))
-        p.setPen(t.color("muted" if self.isEnabled() else "faint"))
+        words(p, self.lever.label, th.font(th.TEXT), t.color("ink" if self.isEnabled() else "faint"), 10, 16)
+        value_font = th.font(th.TEXT, bold=self.isEnabled())
+        color = t.color("copper" if hot else "ink" if self.isEnabled() else "faint")
+        shown = elided(self.value_text(), value_font, self.width() - 100)
+        words(p, shown, value_font, color, self.width() - 10, 16, right=True)
         draw(p, label_runs(self.effect_text(), t.color("muted" if self.isEnabled() else "faint"), th.SMALL), 10, 32)
 
 
@@ -231,18 +230,17 @@ class Margins(QWidget):
         self.theme = theme
         for row in self.rows.values():
             row.theme = theme
+        self.title.setStyleSheet(th.label_style(theme, "ink", th.TITLE, bold=True))
+        self.method.setStyleSheet(th.label_style(theme, "muted", th.SMALL))
         self.refresh()
 
     def refresh(self) -> None:
-        self.title.setFont(th.font(th.TITLE, bold=True))
-        self.method.setFont(th.font(th.SMALL))
-        self.method.setStyleSheet(f"color: {self.theme.muted};")
         self.method.setText(self.session.design.train.defaults.method)
         checks = self.session.results.checks_of(self.session.stage)
         for key in set(self.rows) - {c.key for c in checks}:
             row = self.rows.pop(key)
             self.column.removeWidget(row)
-            row.deleteLater()
+            drop(row)
         if self.opened and self.opened not in {c.key for c in checks}:
             self.open("")
         for at, check in enumerate(checks):
@@ -276,8 +274,7 @@ class Margins(QWidget):
             self.column.removeWidget(self.card)
         if check is None or check.symbol not in ("S_H", "S_F"):
             if self.card is not None:
-                self.card.hide()
-                self.card.deleteLater()
+                drop(self.card)
                 self.card, self.lever_rows = None, []
             return
         if self.card is None:
@@ -307,8 +304,7 @@ class Margins(QWidget):
         finally:
             QApplication.restoreOverrideCursor()
         for row in self.lever_rows:
-            row.hide()
-            row.deleteLater()
+            drop(row)
         box = self.card.layout()
         assert box is not None
         self.lever_rows = []

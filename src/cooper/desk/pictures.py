@@ -45,7 +45,7 @@ def settle() -> None:
 def picture(design: Design, lens: str, out: Path, size: tuple[int, int] = (1280, 800), theme: str = "light") -> None:
     """Write one picture of the window on a design."""
     application()
-    window = Window(Session(design))
+    window = Window(Session(design), recover=False)
     window.session.set_system("mm")
     window.dress(th.THEMES[theme])
     window.resize(*size)

@@ -5,15 +5,16 @@ from __future__ import annotations
 from math import log10
 
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
-from PySide6.QtGui import QPainter, QPaintEvent, QPen
+from PySide6.QtGui import QPainter, QPaintEvent, QPen, QPixmap
 from PySide6.QtWidgets import QAbstractButton, QFrame, QPushButton, QWidget
 
 from cooper.design.units import number_with_unit
 from cooper.desk import theme as th
 from cooper.desk.margins import margin_words
 from cooper.desk.session import Session
-from cooper.desk.shapes import gear_path
-from cooper.desk.typeset import draw_verdict, elided
+from cooper.desk.shapes import drop, gear_path
+from cooper.desk.typeset import draw_verdict, elided, words
+from cooper.gears.outline import one_tooth
 
 HEIGHT = 112
 AXIS = 70.0
@@ -26,6 +27,7 @@ class StageCard(QAbstractButton):
     def __init__(self, line: PowerLine, index: int) -> None:
         super().__init__(line)
         self.line, self.index = line, index
+        self._key: tuple[object, ...] = ()
         self.setObjectName(f"stage_{index + 1}")
         self.setFixedSize(CARD, CARD)
         self.setCursor(Qt.CursorShape.PointingHandCursor)
@@ -35,7 +37,22 @@ class StageCard(QAbstractButton):
         return QSize(CARD, CARD)
 
     def paintEvent(self, event: QPaintEvent) -> None:
-        p = QPainter(self)
+        """The picture is kept until it would differ by more than a quarter of a pixel."""
+        session, scale = self.line.session, self.line.scale_now()
+        stage = session.results.stages[self.index]
+        sizes = [round(4 * scale * g[s]) for g in stage.gears for s in ("d_a", "d_f", "d_bore")]
+        counts = [g["z"] for g in stage.gears]
+        key = (*sizes, *counts, self.line.theme.name, session.stage == self.index, self.hasFocus())
+        if key != self._key:
+            self._key = key
+            ratio = self.devicePixelRatioF()
+            self._picture = QPixmap(round(CARD * ratio), round(CARD * ratio))
+            self._picture.setDevicePixelRatio(ratio)
+            self._picture.fill(Qt.GlobalColor.transparent)
+            self._draw(QPainter(self._picture))
+        QPainter(self).drawPixmap(0, 0, self._picture)
+
+    def _draw(self, p: QPainter) -> None:
         p.setRenderHint(QPainter.RenderHint.Antialiasing)
         t, session = self.line.theme, self.line.session
         chosen = session.stage == self.index
@@ -55,9 +72,9 @@ class StageCard(QAbstractButton):
             pen.setCosmetic(True)
             p.setPen(pen)
             p.setBrush(t.color(f"{role}_fill"))
-            # Twelve points a tooth are plenty at this size.
-            one = stage.outlines[i]
-            p.drawPath(gear_path(one[:: max(1, len(one) // 12)], int(stage.gears[i]["z"]), stage.gears[i]["d_bore"]))
+            gear = stage.gears[i]
+            one = one_tooth(stage.teeth[i], 0.15 / scale)
+            p.drawPath(gear_path(one, int(gear["z"]), gear["d_bore"]))
             p.restore()
 
 
@@ -75,11 +92,11 @@ class PowerLine(QFrame):
         self.setFixedHeight(HEIGHT)
         self.cards: list[StageCard] = []
         self.ends = []
-        for name, words in (("duty_in", "Duty: what comes in"), ("duty_out", "Duty: what is wanted")):
+        for name, meaning in (("duty_in", "Duty: what comes in"), ("duty_out", "Duty: what is wanted")):
             end = DutyEnd(self, name == "duty_in")
             end.setObjectName(name)
-            end.setAccessibleName(words)
-            end.setToolTip(words + " – click to edit")
+            end.setAccessibleName(meaning)
+            end.setToolTip(meaning + " – click to edit")
             end.clicked.connect(self.duty_wanted)
             self.ends.append(end)
         self.finder = QPushButton("Commands  Ctrl K", self)
@@ -107,7 +124,7 @@ class PowerLine(QFrame):
     def refresh(self) -> None:
         count = len(self.session.results.stages)
         while len(self.cards) > count:
-            self.cards.pop().deleteLater()
+            drop(self.cards.pop())
         while len(self.cards) < count:
             self.cards.append(StageCard(self, len(self.cards)))
             self.cards[-1].show()
@@ -154,14 +171,11 @@ class PowerLine(QFrame):
         t, r, system = self.theme, self.session.results, self.session.system
         p.setPen(QPen(t.color("line"), 1))
         p.drawLine(0, HEIGHT - 1, self.width(), HEIGHT - 1)
-        p.setFont(th.font(14, bold=True))
-        p.setPen(t.color("ink"))
+        small, head = th.font(th.SMALL), th.font(14, bold=True)
         name = self.session.design.name + ("  •" if self.session.dirty else "")
-        p.drawText(QPointF(20, 27), elided(name, p.font(), 300))
-        p.setFont(th.font(th.SMALL))
-        p.setPen(t.color("muted"))
+        words(p, elided(name, head, 300), head, t.color("ink"), 20, 27)
         place = self.session.path.name if self.session.path else self.session.design.place
-        p.drawText(QPointF(20, 43), elided(place, p.font(), 300))
+        words(p, elided(place, small, 300), small, t.color("muted"), 20, 43)
         left, right = self._span()
         centres = self._centres()
         edges = [left, *centres, right]
@@ -173,27 +187,19 @@ class PowerLine(QFrame):
             b = edges[k + 1] - (0 if k == len(centres) else CARD / 2)
             p.setPen(QPen(t.color("ink"), self._thickness(T), Qt.PenStyle.SolidLine, Qt.PenCapStyle.FlatCap))
             p.drawLine(QPointF(a, AXIS), QPointF(b, AXIS))
-            p.setFont(th.font(th.SMALL))
-            p.setPen(t.color("muted"))
-            # The output shaft carries its stage's name and verdict at its start; the numbers stand at its end.
-            room = QRectF(a, 0, b - a - 8, HEIGHT)
-            p.drawText(QRectF(room.left(), AXIS - 24, room.width(), 18), Qt.AlignmentFlag.AlignRight,
-                       number_with_unit(T, "torque", system))  # fmt: skip
-            p.drawText(QRectF(room.left(), AXIS + 8, room.width(), 18), Qt.AlignmentFlag.AlignRight,
-                       number_with_unit(n, "speed", system))  # fmt: skip
+            # A shaft carries its stage's name and verdict at its start; the numbers stand at its end.
+            for text, y in ((number_with_unit(T, "torque", system), -13), (number_with_unit(n, "speed", system), 19)):
+                words(p, text, small, t.color("muted"), b - 8, AXIS + y, right=True)
         for k, x in enumerate(centres):
             worst = min((c for c in r.checks if c.stage == k), key=lambda c: c.margin)
             chosen = k == self.session.stage
             x0 = x + CARD / 2 + 10
-            p.setFont(th.font(th.TEXT, bold=True))
-            p.setPen(t.color("copper" if chosen else "ink"))
-            p.drawText(QPointF(x0, 24), elided(self.session.design.train.stages[k].name, p.font(), 170))
-            p.setFont(th.font(th.SMALL))
-            p.setPen(t.color("muted"))
-            p.drawText(QPointF(x0, 42), f"ratio {r.stages[k].mesh['u']:.4g}")
+            bold = th.font(th.TEXT, bold=True)
+            stage_name = elided(self.session.design.train.stages[k].name, bold, 170)
+            words(p, stage_name, bold, t.color("copper" if chosen else "ink"), x0, 24)
+            words(p, f"ratio {r.stages[k].mesh['u']:.4g}", small, t.color("muted"), x0, 42)
             draw_verdict(p, t, worst.verdict, QRectF(x0, 85, 11, 11))
-            p.setPen(t.color(worst.verdict))
-            p.drawText(QPointF(x0 + 18, 95), margin_words(worst))
+            words(p, margin_words(worst), small, t.color(worst.verdict), x0 + 18, 95)
         p.setBrush(t.color("ink"))
         p.setPen(Qt.PenStyle.NoPen)
         for x in (left, right):
@@ -228,6 +234,5 @@ class DutyEnd(QAbstractButton):
             lines = [(f"ratio {train['u']:.4f}    η {train['eta']:.4f}", "ink", True), (wanted, "muted", False)]
             x = 8.0
         for (text, role, bold), y in zip(lines, (20, 43), strict=True):
-            p.setFont(th.font(th.TEXT if bold else th.SMALL, bold=bold))
-            p.setPen(t.color(role))
-            p.drawText(QPointF(x, y), elided(text, p.font(), self.width() - x - 10))
+            f = th.font(th.TEXT if bold else th.SMALL, bold=bold)
+            words(p, elided(text, f, self.width() - x - 10), f, t.color(role), x, y)

@@ -5,8 +5,15 @@ from __future__ import annotations
 import numpy as np
 from PySide6.QtCore import QByteArray, QDataStream, QIODevice, QPointF
 from PySide6.QtGui import QPainterPath, QPolygonF
+from PySide6.QtWidgets import QWidget
 
 from cooper.arrays import Array
+
+
+def drop(widget: QWidget) -> None:
+    """Take a widget away: out of sight at once, so that it is never painted again, and deleted later."""
+    widget.hide()
+    widget.deleteLater()
 
 
 def polygon(points: Array) -> QPolygonF:
@@ -20,15 +27,30 @@ def polygon(points: Array) -> QPolygonF:
     return out
 
 
-def gear_path(one: Array, z: int, bore: float) -> QPainterPath:
-    """Closed path of a whole gear about the origin from the outline of one tooth about +x; mm."""
+def gear_path(one: Array, z: int, bore: float, coarse: Array | None = None, fine: Array | None = None) -> QPainterPath:
+    """Closed path of a whole gear about the origin from the outline of one tooth about +x; mm.
+
+    Where ``fine`` (a mask over the teeth) is false the outline ``coarse`` stands for ``one``.
+    """
     turn = 2 * np.pi * np.arange(z) / z
-    c, s = np.cos(turn)[:, None], np.sin(turn)[:, None]
-    x, y = one[:-1, 0], one[:-1, 1]
-    points = np.stack((c * x - s * y, s * x + c * y), axis=-1).reshape(-1, 2)
+    if coarse is None or fine is None or fine.all():
+        points = _turned(one, turn).reshape(-1, 2)
+    else:
+        teeth: list[Array] = [None] * z
+        for outline, mask in ((one, fine), (coarse, np.logical_not(fine))):
+            for k, tooth in zip(np.flatnonzero(mask), _turned(outline, turn[mask]), strict=True):
+                teeth[k] = tooth
+        points = np.concatenate(teeth)
     path = QPainterPath()
     path.addPolygon(polygon(points))
     path.closeSubpath()
     if bore > 0:
         path.addEllipse(QPointF(0, 0), bore / 2, bore / 2)
     return path
+
+
+def _turned(one: Array, turn: Array) -> Array:
+    """One tooth without its last point, turned to each angle; (angles, points, 2)."""
+    c, s = np.cos(turn)[:, None], np.sin(turn)[:, None]
+    x, y = one[:-1, 0], one[:-1, 1]
+    return np.stack((c * x - s * y, s * x + c * y), axis=-1)

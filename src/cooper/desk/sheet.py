@@ -75,12 +75,14 @@ class Sheet(QFrame):
         self.setObjectName("sheet")
         self.fields: dict[str, Tag] = {}
         self.choices: list[Choice] = []
+        # Makes the fields anew where they depend on the design, as a hardness does on its scale.
+        self.renew: Callable[[], dict[str, Field]] | None = None
         self._places: list[QWidget] = []
         outer = QVBoxLayout(self)
         outer.setContentsMargins(18, 12, 10, 12)
         head = QHBoxLayout()
         self.title = QLabel()
-        self.title.setFont(th.font(th.TITLE, bold=True))
+        self.title.setStyleSheet(th.label_style(theme, "ink", th.TITLE, bold=True))
         close = QPushButton("Close  Esc")
         close.setObjectName("sheet_close")
         close.setProperty("plain", True)
@@ -110,16 +112,14 @@ class Sheet(QFrame):
     def add_group(self, column: QVBoxLayout, title: str, rows: list[Field | Choice]) -> None:
         """A titled group of rows, each with its meaning at the left and its tag at the right."""
         head = QLabel(title)
-        head.setFont(th.font(th.TEXT, bold=True))
-        head.setStyleSheet(f"color: {self.theme.copper};")
+        head.setStyleSheet(th.label_style(self.theme, "copper", bold=True))
         column.addWidget(head)
         grid = QGridLayout()
         grid.setHorizontalSpacing(10)
         grid.setVerticalSpacing(4)
         for n, row in enumerate(rows):
             meaning = QLabel(html(row.meaning))
-            meaning.setFont(th.font(th.SMALL))
-            meaning.setStyleSheet(f"color: {self.theme.muted};")
+            meaning.setStyleSheet(th.label_style(self.theme, "muted", th.SMALL))
             meaning.setWordWrap(True)
             meaning.setMaximumWidth(190)
             if isinstance(row, Choice):
@@ -145,8 +145,9 @@ class Sheet(QFrame):
                 layout.addStretch(1)
 
     def refresh(self) -> None:
-        for tag in self.fields.values():
-            tag.refresh()
+        fresh = self.renew() if self.renew else {}
+        for key, tag in self.fields.items():
+            tag.refresh(fresh.get(key))
         for choice in self.choices:
             choice.refresh()
 
@@ -212,6 +213,7 @@ def gear_sheet(session: Session, theme: th.Theme, parent: QWidget, i: int) -> Sh
     k = session.stage
     fields = gear_fields(session.design, k, i)
     path = member_path(session.design, k, i)
+    sheet.renew = lambda: gear_fields(session.design, k, i)
     name = get_at(session.design, path).name
     sheet.title.setText(f"{name[:1].upper()}{name[1:]}: tool, thickness, blank, material")
     sheet.setAccessibleName(f"All data of {name}")

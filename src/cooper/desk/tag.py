@@ -44,6 +44,7 @@ class Tag(QWidget):
         self.fault: FaultCard | None = None
         self.hovered = False
         self.changed_now = False
+        self._seen: tuple[str, ...] = ()
         session.refused.connect(self._refused)
         self.refresh()
 
@@ -60,19 +61,23 @@ class Tag(QWidget):
         return "none" if value is None else number(value, self.field.kind, self.session.system)
 
     def unit(self) -> str:
-        return screen_unit(KINDS[self.field.kind].display_unit(self.session.system))
+        return self.field.scale or screen_unit(KINDS[self.field.kind].display_unit(self.session.system))
 
     def refresh(self, field: Field | None = None) -> None:
         """Read the session again; ``field`` replaces the field where another quantity has taken its place."""
         if field is not None:
             self.field = field
         state = "solved" if self.is_solved() else "given"
-        self.setAccessibleName(f"{self.field.meaning} {plain(self.field.symbol, self.field.index)}")
-        self.setAccessibleDescription(f"{self.text()} {self.unit()}, {state}")
-        hint = f"{self.field.meaning}: {state}"
-        if self.field.swap is not None:
-            hint += f"; G gives it and solves {self.field.partner}" if self.is_solved() else "; G lets it be solved"
-        self.setToolTip(hint)
+        seen = (self.field.key, self.text(), self.unit(), state)
+        if seen != self._seen:
+            self._seen = seen
+            self.setAccessibleName(f"{self.field.meaning} {plain(self.field.symbol, self.field.index)}")
+            self.setAccessibleDescription(f"{self.text()} {self.unit()}, {state}")
+            hint = f"{self.field.meaning}: {state}"
+            if self.field.swap is not None:
+                hint += f"; G gives it and solves {self.field.partner}" if self.is_solved() else "; G lets it be solved"
+            self.setToolTip(hint)
+            self.setFixedWidth(self.sizeHint().width())
         before = self.session.before
         self.changed_now = False
         if before is not None:
@@ -82,7 +87,6 @@ class Tag(QWidget):
                 old = None
             now = self.value()
             self.changed_now = old is not None and now is not None and abs(old - now) > 1e-12 * max(1, abs(now))
-        self.setFixedWidth(self.sizeHint().width())
         self.update()
 
     def _runs(self) -> list[Run]:

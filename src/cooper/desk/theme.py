@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import lru_cache
 from importlib.resources import files
 
 from PySide6.QtGui import QColor, QFont, QFontDatabase
@@ -32,9 +33,15 @@ class Theme:
     short: str
 
     def color(self, role: str, alpha: float = 1.0) -> QColor:
-        c = QColor(getattr(self, role))
-        c.setAlphaF(alpha)
-        return c
+        """The colour of a role; the object is kept and must not be changed."""
+        return _color(getattr(self, role), alpha)
+
+
+@lru_cache(maxsize=256)
+def _color(name: str, alpha: float) -> QColor:
+    c = QColor(name)
+    c.setAlphaF(alpha)
+    return c
 
 
 LIGHT = Theme(
@@ -65,6 +72,7 @@ def load_fonts() -> None:
         QFontDatabase.addApplicationFontFromData((folder / name).read_bytes())
 
 
+@lru_cache(maxsize=64)
 def font(size: float = TEXT, *, bold: bool = False, italic: bool = False) -> QFont:
     """The desk's font in points, with figures of equal width."""
     f = QFont(FAMILY)
@@ -74,6 +82,12 @@ def font(size: float = TEXT, *, bold: bool = False, italic: bool = False) -> QFo
     f.setFeature(QFont.Tag("tnum"), 1)
     f.setHintingPreference(QFont.HintingPreference.PreferNoHinting)
     return f
+
+
+def label_style(t: Theme, role: str, size: float = TEXT, *, bold: bool = False) -> str:
+    """Style of one label; the general style sheet would override a font set on it."""
+    weight = "font-weight: 600; " if bold else ""
+    return f"color: {getattr(t, role)}; font-size: {round(size * 4 / 3)}px; {weight}background: transparent;"
 
 
 def style_sheet(t: Theme) -> str:

@@ -17,6 +17,7 @@ from PySide6.QtWidgets import (
 
 from cooper.desk import theme as th
 from cooper.desk.session import Session
+from cooper.desk.shapes import drop
 from cooper.desk.typeset import Run, draw, elided, label_runs, width
 
 SPACING = 104
@@ -96,7 +97,8 @@ class Stop(QAbstractButton):
         text = f"“{state.name}”" if state.name else state.label
         runs = label_runs(text, color, th.SMALL, bold=bold)
         if width(runs) > SPACING - 6:
-            runs = [Run(elided(text, th.font(th.SMALL, bold=bold), SPACING - 6), th.font(th.SMALL, bold=bold), color)]
+            f = th.font(th.SMALL, bold=bold)
+            runs = [Run(elided(text, f, SPACING - 6), f, color)]
         draw(p, runs, (SPACING - width(runs)) / 2, 51)
 
 
@@ -159,7 +161,7 @@ class Trail(QFrame):
     def refresh(self) -> None:
         count = len(self.session.states)
         while len(self.stops) > count:
-            self.stops.pop().deleteLater()
+            drop(self.stops.pop())
         while len(self.stops) < count:
             stop = Stop(self.session, self.theme, len(self.stops), self.strip)
             self.line.insertWidget(len(self.stops), stop)

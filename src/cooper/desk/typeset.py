@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from PySide6.QtCore import QPointF, QRectF
-from PySide6.QtGui import QColor, QFont, QFontMetricsF, QPainter
+from PySide6.QtCore import QPointF, QRectF, Qt
+from PySide6.QtGui import QColor, QFont, QFontMetricsF, QPainter, QPen, QPolygonF, QStaticText
 
 from cooper.design.quantities import QUANTITIES, parts
 from cooper.desk.theme import TEXT, Theme, font
@@ -89,18 +89,78 @@ def value_runs(
 
 def width(runs: list[Run]) -> float:
     """Width of runs in pixels."""
-    return sum(QFontMetricsF(r.font).horizontalAdvance(r.text) + r.space for r in runs)
+    return sum(advance(r.text, r.font) + r.space for r in runs)
 
 
 def draw(painter: QPainter, runs: list[Run], x: float, baseline: float) -> float:
     """Draw runs from x on a baseline; returns the x after the last."""
     for r in runs:
         x += r.space
-        painter.setFont(r.font)
         painter.setPen(r.color)
-        painter.drawText(QPointF(x, baseline + r.drop), r.text)
-        x += QFontMetricsF(r.font).horizontalAdvance(r.text)
+        plain_text(painter, r.text, r.font, x, baseline + r.drop)
+        x += advance(r.text, r.font)
     return x
+
+
+@dataclass
+class _Known:
+    """What is kept of a font: the font itself (so that its id stays its own), its ascent, widths, laid-out texts."""
+
+    font: QFont
+    metrics: QFontMetricsF
+    widths: dict[str, float]
+    texts: dict[str, QStaticText | None]
+
+
+_FONTS: dict[int, _Known] = {}
+MOST_TEXTS = 3000
+FIGURES = frozenset("0123456789.,-–+")
+
+
+def _known(f: QFont) -> _Known:
+    known = _FONTS.get(id(f))
+    if known is None:
+        known = _FONTS[id(f)] = _Known(f, QFontMetricsF(f), {}, {})
+    return known
+
+
+def advance(text: str, f: QFont) -> float:
+    """Width of a text in pixels; numbers are summed from their figures, which are all of equal width."""
+    known = _known(f)
+    width_now = known.widths.get(text)
+    if width_now is None:
+        if len(known.widths) > MOST_TEXTS:
+            known.widths.clear()
+        if len(text) > 1 and FIGURES.issuperset(text):
+            width_now = sum(advance(c, f) for c in text)
+        else:
+            width_now = known.metrics.horizontalAdvance(text)
+        known.widths[text] = width_now
+    return width_now
+
+
+def plain_text(painter: QPainter, text: str, f: QFont, x: float, baseline: float) -> None:
+    """Draw a text in the painter's present pen from x on a baseline.
+
+    What is drawn a second time is laid out once and kept; laying out is most of the cost of drawing text.
+    """
+    known = _known(f)
+    painter.setFont(f)
+    static = known.texts.get(text)
+    if static is not None:
+        painter.drawStaticText(QPointF(x, baseline - known.metrics.ascent()), static)
+        return
+    painter.drawText(QPointF(x, baseline), text)
+    if text in known.texts:
+        static = QStaticText(text)
+        static.setTextFormat(Qt.TextFormat.PlainText)
+        static.setPerformanceHint(QStaticText.PerformanceHint.AggressiveCaching)
+        static.prepare(font=f)
+        known.texts[text] = static
+    else:
+        if len(known.texts) > MOST_TEXTS:
+            known.texts.clear()
+        known.texts[text] = None
 
 
 def draw_right(painter: QPainter, runs: list[Run], right: float, baseline: float) -> float:
@@ -112,16 +172,13 @@ def draw_right(painter: QPainter, runs: list[Run], right: float, baseline: float
 
 def elided(text: str, f: QFont, room: float) -> str:
     """Text cut with an ellipsis to fit a width in pixels."""
-    from PySide6.QtCore import Qt
-
+    if advance(text, f) <= room:
+        return text
     return QFontMetricsF(f).elidedText(text, Qt.TextElideMode.ElideRight, room)
 
 
 def draw_verdict(painter: QPainter, theme: Theme, verdict: str, box: QRectF) -> None:
     """The verdict's shape: a filled disc holds, a half disc is thin, an open triangle is short."""
-    from PySide6.QtCore import Qt
-    from PySide6.QtGui import QPen, QPolygonF
-
     color = theme.color(verdict)
     painter.setPen(QPen(color, 1.7))
     painter.setBrush(Qt.BrushStyle.NoBrush)
@@ -138,3 +195,11 @@ def draw_verdict(painter: QPainter, theme: Theme, verdict: str, box: QRectF) -> 
     painter.drawEllipse(box.adjusted(1, 1, -1, -1))
     painter.setBrush(color)
     painter.drawPie(box.adjusted(1, 1, -1, -1), 90 * 16, 180 * 16)
+
+
+def words(
+    painter: QPainter, text: str, f: QFont, color: QColor, x: float, baseline: float, *, right: bool = False
+) -> None:
+    """Draw plain words from x, or ending at x, on a baseline."""
+    painter.setPen(color)
+    plain_text(painter, text, f, x - advance(text, f) if right else x, baseline)

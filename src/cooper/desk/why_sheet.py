@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import replace
 from math import log
 
-from PySide6.QtCore import QPointF, QRectF, Qt
+from PySide6.QtCore import QPointF, Qt
 from PySide6.QtGui import QKeyEvent, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QFrame, QHBoxLayout, QLabel, QPushButton, QScrollArea, QVBoxLayout, QWidget
 
@@ -14,7 +14,7 @@ from cooper.design.units import KINDS, number, number_with_unit, screen_unit
 from cooper.design.why import Step, why
 from cooper.desk import theme as th
 from cooper.desk.session import Session
-from cooper.desk.typeset import Run, draw, draw_right, elided, symbol_runs, value_runs, width
+from cooper.desk.typeset import Run, draw, draw_right, elided, symbol_runs, value_runs, width, words
 
 STEP = 36
 
@@ -70,9 +70,7 @@ class Staircase(QWidget):
         y, previous = 4.0, None
         for step, past in self.steps:
             if step.power == 0 and step.symbol in ("sigma_Hlim", "sigma_Flim"):
-                p.setFont(th.font(th.SMALL, bold=True))
-                p.setPen(t.color("muted"))
-                p.drawText(QPointF(10, y + 18), "What the material bears")
+                words(p, "What the material bears", th.font(th.SMALL, bold=True), t.color("muted"), 10, y + 18)
                 y, previous = y + 30, None
             self._step(p, step, past, y)
             if self._is_stress(step):
@@ -109,9 +107,8 @@ class Staircase(QWidget):
             mark = [Run("entered", th.font(th.SMALL), t.color("thin"))]
             left = draw_right(p, mark, left - 8, y + 15)
         name_x = max(84.0, 20 + width(runs) + 12)
-        p.setFont(th.font(th.SMALL))
-        p.setPen(t.color("muted"))
-        p.drawText(QPointF(name_x, y + 15), elided(q.meaning, p.font(), left - name_x - 8))
+        small_font = th.font(th.SMALL)
+        words(p, elided(q.meaning, small_font, left - name_x - 8), small_font, t.color("muted"), name_x, y + 15)
         small = [Run(step.source, th.font(th.SMALL), t.color("faint"))]
         for n, i, v in step.inputs:
             small += symbol_runs(n, i, t.color("muted"), th.SMALL)
@@ -124,8 +121,7 @@ class Staircase(QWidget):
             small.pop()
         draw(p, small, name_x, y + 30)
         if past is not None and abs(past - step.value) > 1e-9 * max(1.0, abs(step.value)):
-            p.setPen(t.color("copper"))
-            p.drawText(QRectF(0, y + 19, 78, 14), Qt.AlignmentFlag.AlignRight, f"was {number(past, q.kind, system)}")
+            words(p, f"was {number(past, q.kind, system)}", small_font, t.color("copper"), 78, y + 30, right=True)
 
     def mouseMoveEvent(self, event: object) -> None:
         y = event.position().y()  # type: ignore[attr-defined]

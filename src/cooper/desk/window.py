@@ -47,7 +47,7 @@ AUTOSAVE_MS = 1500
 class Window(QMainWindow):
     """One window about one train."""
 
-    def __init__(self, session: Session, settings: Settings | None = None) -> None:
+    def __init__(self, session: Session, settings: Settings | None = None, *, recover: bool = True) -> None:
         super().__init__()
         self.session = session
         self.settings = settings or Settings()
@@ -77,7 +77,8 @@ class Window(QMainWindow):
         self.autosave_later.setSingleShot(True)
         self.autosave_later.setInterval(AUTOSAVE_MS)
         self.autosave_later.timeout.connect(self.autosave_now)
-        QTimer.singleShot(0, self._offer_recovery)
+        if recover:
+            QTimer.singleShot(0, self._offer_recovery)
 
     def _lay_out(self) -> None:
         middle = QWidget()

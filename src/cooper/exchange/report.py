@@ -8,7 +8,7 @@ from typing import Any
 from pydantic import BaseModel
 
 from cooper.design.document import Design
-from cooper.design.quantities import QUANTITIES, plain
+from cooper.design.quantities import QUANTITIES, plain, quantity_of
 from cooper.design.results import Check, Results
 from cooper.design.units import KINDS, number, screen_unit
 from cooper.design.why import Step, why
@@ -41,6 +41,8 @@ def _lines(design: Design, results: Results, system: str) -> Iterator[str]:
             yield from _inputs(gear.material, system)
         yield from _title(f"{stage.name}: checks")
         yield from _checks(results.checks_of(k), system)
+        yield from _title(f"{stage.name}: power")
+        yield from _values(values.power, None, system)
         yield from _title(f"{stage.name}: mesh")
         yield from _values(values.mesh, None, system)
         for i, gear_values in enumerate(values.gears, 1):
@@ -101,7 +103,7 @@ def _inputs(model: BaseModel, system: str) -> Iterator[str]:
 
 def _values(values: dict[str, float], index: int | None, system: str) -> Iterator[str]:
     for symbol, value in values.items():
-        q = QUANTITIES[symbol]
+        q = quantity_of(symbol)
         unit = screen_unit(KINDS[q.kind].display_unit(system))
         shown = number(value, q.kind, system, 5 if q.kind == "factor" else None)
         yield f"  {plain(symbol, index):14} {shown:>14} {unit:7} {q.meaning}  [{q.source}]"

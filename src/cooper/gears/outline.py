@@ -7,21 +7,21 @@ from collections.abc import Callable
 import numpy as np
 
 from cooper.arrays import Array
-from cooper.gears.root import root_form, trochoid
+from cooper.gears.root import RootForm, root_form, trochoid
 from cooper.gears.tooth import Tooth
 
 MOST_PIECES = 4096
 
 
-def half_tooth(tooth: Tooth, tolerance: float = 1e-3) -> Array:
+def half_tooth(tooth: Tooth, tolerance: float = 1e-3, form: RootForm | None = None) -> Array:
     """Right half of one tooth of one gear (scalar fields), from the middle of the space to the middle of the tip.
 
     Returns (n, 2) points: radius in mm and angle from the middle of the tooth in rad, the angle falling to 0.
     No chord leaves the true curve by more than ``tolerance`` (mm); points lie on the true curve.
-    The gear must have a positive tip land (see `pointed_diameter`).
+    ``form`` saves finding the root form circle again. The gear must have a positive tip land (see `pointed_diameter`).
     """
     pitch = np.pi / float(tooth.z)
-    form = root_form(tooth)
+    form = form or root_form(tooth)
     r_f, r_a = float(tooth.d_f) / 2, float(tooth.d_a) / 2
 
     def fillet(t: Array) -> Array:
@@ -76,9 +76,9 @@ def to_xy(polar: Array) -> Array:
     return np.column_stack((polar[:, 0] * np.cos(polar[:, 1]), polar[:, 0] * np.sin(polar[:, 1])))
 
 
-def one_tooth(tooth: Tooth, tolerance: float = 1e-3) -> Array:
+def one_tooth(tooth: Tooth, tolerance: float = 1e-3, form: RootForm | None = None) -> Array:
     """One tooth about +x from the middle of one space to the middle of the next, counter-clockwise; (n, 2) in mm."""
-    half = half_tooth(tooth, tolerance)
+    half = half_tooth(tooth, tolerance, form)
     right = half * np.array([1.0, -1.0])
     return to_xy(np.concatenate((right, half[-2::-1])))
 

@@ -1,0 +1,290 @@
+"""The real window, driven offscreen by mouse and keyboard through the main job."""
+
+import json
+import re
+import subprocess
+import sys
+
+import numpy as np
+import pytest
+from PySide6.QtCore import QPoint, QPointF, Qt
+from PySide6.QtGui import QGuiApplication, QWheelEvent
+from PySide6.QtTest import QTest
+from PySide6.QtWidgets import QApplication, QLabel, QPushButton, QWidget
+
+from cooper.demo import demo
+from cooper.design.store import open_design, save_design
+from cooper.desk import recovery
+from cooper.desk.pictures import settle
+from cooper.desk.tag import FaultCard
+
+LEFT = Qt.MouseButton.LeftButton
+
+
+def type_into(window, key, text, end=Qt.Key.Key_Return):
+    tag = window.bench.tags[key]
+    QTest.mouseClick(tag, LEFT)
+    QTest.keyClicks(tag.editor, text)
+    QTest.keyClick(tag.editor, end)
+    settle()
+    return tag
+
+
+def test_the_main_job(window, tmp_path):
+    session = window.session
+    worst = session.results.checks_of(0)[0]
+    assert worst.verdict == "short"
+    row = window.margins.rows[worst.key]
+    assert "short" in row.accessibleDescription()
+
+    # Edit a number on the drawing: the margin moves and keeps a tick of the value before, the Trail grows.
+    type_into(window, "b_1", "16")
+    type_into(window, "b_2", "15 mm")
+    assert session.design.train.stages[0].members[1].b == 15.0
+    assert session.results.check(worst.key).verdict == "holds"
+    row = window.margins.rows[worst.key]
+    assert row.before is not None and row.before < row.check.margin
+    assert len(window.trail.stops) == 3
+
+    # Nonsense keeps the last valid design, says why, and offers a value that works.
+    tag = type_into(window, "z_1", "3")
+    assert tag.fault is not None
+    assert "4" in tag.fault.findChild(QLabel, "fault_range").text()
+    assert session.results.stages[0].gears[0]["z"] == 17
+    QTest.mouseClick(tag.fault.findChild(QPushButton, "take_nearest"), LEFT)
+    settle()
+    for text in ("blue", "1/0", "12 kg", "16.5"):
+        tag.open()
+        tag.editor.setText(text)
+        QTest.keyClick(tag.editor, Qt.Key.Key_Return)
+        assert tag.fault is not None, text
+        QTest.keyClick(tag.editor, Qt.Key.Key_Escape)
+
+    # Undo goes back along the Trail and redo forward; nothing is lost.
+    while session.state.parent is not None:
+        QTest.keyClick(window, Qt.Key.Key_Z, Qt.KeyboardModifier.ControlModifier)
+    assert session.design == demo()
+    QTest.keyClick(window, Qt.Key.Key_Y, Qt.KeyboardModifier.ControlModifier)
+    assert session.design.train.stages[0].members[0].b == 16.0
+    states = len(session.states)
+
+    # Save, reopen: the same design; the window knows that nothing is unsaved.
+    file = tmp_path / "job.cooper.json"
+    assert session.dirty
+    assert window.save_to(file)
+    assert not session.dirty
+    assert open_design(file) == session.design
+    assert len(session.states) == states
+    window.open_path(file)
+    assert session.design.train.stages[0].members[0].b == 16.0
+    assert window.settings.recent() == [file]
+
+
+def test_units_sums_and_both_systems_in_a_tag(window):
+    type_into(window, "b_1", "5/8 in")
+    assert window.session.design.train.stages[0].members[0].b == 15.875
+    QTest.keyClick(window, Qt.Key.Key_U, Qt.KeyboardModifier.ControlModifier)
+    assert window.bench.tags["b_1"].text() == "0.625"
+    type_into(window, "b_1", "2*0.25")
+    assert window.session.design.train.stages[0].members[0].b == pytest.approx(12.7)
+    type_into(window, "size", "20 DP")
+    assert window.session.results.stages[0].mesh["m_n"] == pytest.approx(1.27)
+    QTest.keyClick(window, Qt.Key.Key_M, Qt.KeyboardModifier.ControlModifier)
+    assert window.bench.tags["size"].field.key == "P_nd"
+
+
+def test_given_and_solved_change_places_by_one_key(window):
+    tags, session = window.bench.tags, window.session
+    assert tags["a_w"].is_solved()
+    x_2 = session.results.stages[0].gears[1]["x"]
+    a_w = session.results.stages[0].mesh["a_w"]
+    tags["a_w"].setFocus()
+    QTest.keyClick(tags["a_w"], Qt.Key.Key_G)
+    assert not tags["a_w"].is_solved()
+    assert tags["x_2"].is_solved()
+    assert session.results.stages[0].gears[1]["x"] == pytest.approx(x_2, abs=1e-9)
+    type_into(window, "a_w", "37")
+    assert session.results.stages[0].mesh["a_w"] == 37.0
+    tag = type_into(window, "a_w", "20")
+    assert "no shift" in tag.fault.findChild(QLabel, "fault_reason").text().lower()
+    low, high = (float(t) for t in re.findall(r"[0-9.]+", tag.fault.findChild(QLabel, "fault_range").text()))
+    assert 34 < low < 36.8 < high < 39
+    QTest.keyClick(tag.editor, Qt.Key.Key_Escape)
+    type_into(window, "x_2", "0.1")
+    assert session.results.stages[0].mesh["a_w"] != pytest.approx(a_w)
+    type_into(window, "d_a1", "24.3")
+    assert not tags["d_a1"].is_solved()
+    QTest.keyClick(tags["d_a1"], Qt.Key.Key_G)
+    assert tags["d_a1"].is_solved()
+    type_into(window, "d_1", "34")
+    assert session.results.stages[0].mesh["m_n"] == pytest.approx(2.0)
+    assert tags["size"].is_solved()
+
+
+def test_arrows_step_along_the_standard_series_and_make_one_state(window):
+    tag = window.bench.tags["size"]
+    tag.setFocus()
+    for key, expected in ((Qt.Key.Key_Up, 1.375), (Qt.Key.Key_Up, 1.5), (Qt.Key.Key_Down, 1.375)):
+        QTest.keyClick(tag, key)
+        assert window.session.results.stages[0].mesh["m_n"] == expected
+    assert len(window.session.states) == 2
+    QTest.keyClick(window.bench.tags["z_2"], Qt.Key.Key_Up)
+    assert window.session.results.stages[0].gears[1]["z"] == 42
+
+
+def test_rolling_and_zooming_with_mouse_and_keys(window):
+    drawing = window.bench.drawing
+    centre = drawing.at(0, 0).toPoint()
+    start = centre + QPoint(0, -60)
+    QTest.mousePress(drawing.viewport(), LEFT, pos=start)
+    QTest.mouseMove(drawing.viewport(), start + QPoint(-20, 0))
+    QTest.mouseRelease(drawing.viewport(), LEFT, pos=start + QPoint(-20, 0))
+    assert drawing.roll > 0.1  # pushed to the left above its centre, the pinion turns counter-clockwise
+    stage = drawing.stage
+    for x, y in drawing.contacts():
+        for cx, g in ((0.0, stage.gears[0]), (stage.mesh["a_w"], stage.gears[1])):
+            r = np.hypot(x - cx, y)
+            assert g["d_Nf"] / 2 - 1e-9 <= r <= g["d_a"] / 2 + 1e-9
+    QTest.keyClick(drawing, Qt.Key.Key_Right)
+    for _ in range(18):
+        at = drawing.at(stage.gears[0]["d_w"] / 2, 0)
+        under = drawing.mapToScene(at.toPoint())
+        event = QWheelEvent(QPointF(at.toPoint()), drawing.mapToGlobal(at), QPoint(), QPoint(0, 120), Qt.MouseButton.NoButton,
+                            Qt.KeyboardModifier.NoModifier, Qt.ScrollPhase.NoScrollPhase, False)  # fmt: skip
+        QApplication.sendEvent(drawing.viewport(), event)
+        after = drawing.mapToScene(at.toPoint())
+        # What is under the pointer stays there, to a pixel.
+        assert np.hypot(after.x() - under.x(), after.y() - under.y()) <= 2 / drawing.px_per_mm
+    assert drawing.width() / drawing.px_per_mm < np.pi * stage.mesh["m_n"]
+    QTest.keyClick(window, Qt.Key.Key_F)
+    assert drawing.fitted
+
+
+def test_a_check_opens_its_factors_and_a_lever_fixes_it(window):
+    session = window.session
+    worst = session.results.checks_of(0)[0]
+    QTest.mouseClick(window.margins.rows[worst.key], LEFT)
+    window.margins.fill_now()
+    settle()
+    assert window.why.isVisible()
+    assert "Z_H" in window.why.stairs.accessibleDescription()
+    lever = next(r for r in window.margins.lever_rows if r.objectName() == "lever_face_width")
+    assert lever.isEnabled()
+    QTest.mouseClick(lever, LEFT)
+    settle()
+    assert session.results.check(worst.key).margin >= 0
+    assert session.state.label.startswith("face width")
+    QTest.keyClick(window, Qt.Key.Key_Escape)
+    assert not window.why.isVisible()
+
+
+def test_trail_keeps_every_branch_and_pins(window):
+    session = window.session
+    type_into(window, "b_1", "14")
+    session.undo()
+    type_into(window, "b_1", "15")
+    assert [s.parent for s in session.states] == [None, 0, 0]
+    session.pin("light")
+    QTest.mouseClick(window.trail.stops[1], LEFT)
+    assert session.design.train.stages[0].members[0].b == 14.0
+    assert session.states[2].name == "light"
+    assert "light" in window.trail.stops[2].accessibleName()
+
+
+def test_duty_and_gear_sheets_edit_by_the_same_tags(window):
+    QTest.mouseClick(window.power_line.ends[0], LEFT)
+    sheet = window.sheet
+    T = window.session.results.train["T_in"]
+    tag = sheet.fields["T"]
+    assert tag.is_solved()
+    tag.open()
+    tag.editor.setText("12 Nm")
+    QTest.keyClick(tag.editor, Qt.Key.Key_Return)
+    assert window.session.results.train["T_in"] == pytest.approx(12.0)
+    assert sheet.fields["P"].is_solved()
+    assert T > 12
+    window.open_more(2)
+    choice = window.sheet.choices[1]
+    words, change = next(o for o in choice.options() if "grey cast iron" in o[0])
+    choice.pick(words, change)
+    assert window.session.design.train.stages[0].members[1].material.group == "GG"
+    window.sheet.fields["rho_fP2"].commit(0.6)
+    card = window.findChild(FaultCard)
+    assert card is not None
+    assert "0.4719" in card.findChild(QLabel, "fault_range").text()
+
+
+def test_commands_are_found_by_their_words_and_run(window):
+    QTest.keyClick(window, Qt.Key.Key_K, Qt.KeyboardModifier.ControlModifier)
+    assert window.command_list.isVisible()
+    QTest.keyClicks(window.command_list.line, "dark")
+    assert window.command_list.list.count() == 1
+    QTest.keyClick(window.command_list.line, Qt.Key.Key_Return)
+    assert window.theme.name == "dark"
+    window.copy_checks()
+    assert QGuiApplication.clipboard().text().count("\n") == len(window.session.results.checks)
+
+
+def test_a_damaged_file_is_refused_in_the_window_and_the_design_stays(window, tmp_path):
+    before = window.session.design
+    (tmp_path / "cut.json").write_text((tmp_path / "x").name + '{"format": "cooper-design", "version": 1,')
+    window.open_path(tmp_path / "cut.json")
+    assert window.session.design == before
+    assert "cut.json" in window.notice.text.text()
+    assert not window.save_to(tmp_path / "no" / "such" / "folder.json")
+    assert "still here" in window.notice.text.text()
+
+
+def test_unsaved_work_of_a_killed_program_is_offered_again(window, tmp_path):
+    code = (
+        "import os, signal\n"
+        "from cooper.demo import demo\n"
+        "from cooper.design.edit import set_at\n"
+        "from cooper.desk.recovery import autosave\n"
+        "autosave(set_at(demo(), 'train.stages.0.members.0.b', 13.25), None)\n"
+        "os.kill(os.getpid(), signal.SIGKILL)\n"
+    )
+    subprocess.run([sys.executable, "-c", code], env={**__import__("os").environ, "PYTHONPATH": "src"}, check=False)
+    assert len(recovery.leftovers()) == 1
+    window._offer_recovery()
+    button = next(b for b in window.notice.buttons if b.text() == "Recover it")
+    QTest.mouseClick(button, LEFT)
+    settle()
+    assert window.session.design.train.stages[0].members[0].b == 13.25
+    assert window.session.dirty
+    assert recovery.leftovers() == []
+    window.autosave_now()
+    body = json.loads(recovery.autosave_file().read_text())
+    assert body["design"]["train"]["stages"][0]["members"][0]["b"] == 13.25
+
+
+def test_every_control_has_a_name_and_can_be_reached_by_tab(window):
+    controls = [
+        w
+        for w in window.findChildren(QWidget)
+        if w.isVisible() and w.isEnabled() and w.focusPolicy() & Qt.FocusPolicy.TabFocus
+    ]
+    controls = [w for w in controls if type(w).__module__.startswith("cooper") or isinstance(w, QPushButton)]
+    assert len(controls) > 25
+    for w in controls:
+        assert w.objectName(), w
+        assert w.accessibleName() or w.text(), w.objectName()
+    seen = set()
+    window.bench.tags["size"].setFocus()
+    for _ in range(80):
+        focus = QApplication.focusWidget()
+        seen.add(focus.objectName())
+        QTest.keyClick(focus, Qt.Key.Key_Tab)
+    assert {w.objectName() for w in controls} <= seen
+
+
+def test_files_saved_by_hand_elsewhere_open_by_dropping(window, tmp_path):
+    save_design(demo(), tmp_path / "dropped.json")
+    from PySide6.QtCore import QMimeData, QUrl
+    from PySide6.QtGui import QDropEvent
+
+    data = QMimeData()
+    data.setUrls([QUrl.fromLocalFile(str(tmp_path / "dropped.json"))])
+    event = QDropEvent(QPointF(5, 5), Qt.DropAction.CopyAction, data, LEFT, Qt.KeyboardModifier.NoModifier)
+    window.dropEvent(event)
+    assert window.session.path == tmp_path / "dropped.json"

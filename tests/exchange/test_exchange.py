@@ -1,0 +1,78 @@
+import csv
+import io
+
+import ezdxf
+import numpy as np
+import pytest
+
+from cooper.demo import demo
+from cooper.design.evaluate import evaluate
+from cooper.exchange.dxf import LAYERS
+from cooper.exchange.report import report_text
+from cooper.exchange.save import export
+from makers import pair
+
+
+def test_dxf_passes_its_audit_and_holds_both_closed_outlines_in_mesh(tmp_path):
+    design = demo()
+    results = evaluate(design)
+    export(design, results, tmp_path / "pair.dxf")
+    doc = ezdxf.readfile(tmp_path / "pair.dxf")
+    audit = doc.audit()
+    assert not audit.errors
+    assert not audit.fixes
+    assert doc.units == ezdxf.units.MM
+    assert {e.dxf.layer for e in doc.modelspace()} == set(LAYERS)
+    outlines = doc.modelspace().query('LWPOLYLINE[layer=="OUTLINE"]')
+    assert [o.closed for o in outlines] == [True, True]
+    s = results.stages[0]
+    for outline, gear, x in zip(outlines, s.gears, (0.0, s.mesh["a_w"]), strict=True):
+        points = np.array(outline.get_points("xy")) - [x, 0]
+        radii = np.hypot(*points.T)
+        assert radii.max() == pytest.approx(gear["d_a"] / 2, abs=1e-9)
+        assert radii.min() == pytest.approx(gear["d_f"] / 2, abs=1e-9)
+        # As many teeth as counted by passages through the reference circle.
+        crossings = np.sum((radii > gear["d"] / 2) != (np.roll(radii, 1) > gear["d"] / 2))
+        assert crossings == 2 * gear["z"]
+        area = 0.5 * np.sum(points[:, 0] * np.roll(points[:, 1], -1) - points[:, 1] * np.roll(points[:, 0], -1))
+        density = 7850e-9
+        blank = area - np.pi / 4 * gear["d_bore"] ** 2
+        assert blank * gear["b"] * density == pytest.approx(gear["mass"], rel=2e-4)
+
+
+def test_flank_points_run_from_the_root_to_beyond_the_tip(tmp_path):
+    design = pair(z1=9, x1=0.1)
+    results = evaluate(design)
+    export(design, results, tmp_path / "flank.csv")
+    lines = [line for line in (tmp_path / "flank.csv").read_text().splitlines() if not line.startswith("#")]
+    rows = [r for r in csv.DictReader(io.StringIO("\n".join(lines))) if r["gear"] == "1"]
+    gear = results.stages[0].gears[0]
+    radii = np.array([float(r["radius"]) for r in rows])
+    assert radii[0] == pytest.approx(gear["d_f"] / 2, abs=1e-5)
+    assert radii[-1] > gear["d_a"] / 2
+    assert list(dict.fromkeys(r["part"] for r in rows)) == ["root arc", "fillet", "involute", "beyond tip"]
+    for r in rows:
+        x, y, half = float(r["x"]), float(r["y"]), np.radians(float(r["half_angle"]))
+        assert np.hypot(x, y) == pytest.approx(float(r["radius"]), abs=2e-6)
+        assert np.arctan2(y, x) == pytest.approx(half, abs=1e-6)
+        if r["part"] in ("involute", "beyond tip"):
+            alpha = np.arccos(gear["d_b"] / 2 / float(r["radius"]))
+            tooth = results.stages[0].teeth[0]
+            expected = tooth.s_t() / gear["d"] + np.tan(np.radians(20)) - np.radians(20) - np.tan(alpha) + alpha
+            assert half == pytest.approx(float(expected), abs=1e-6)
+
+
+def test_the_report_can_be_checked_by_hand():
+    design = demo()
+    text = report_text(design, evaluate(design))
+    for words in ("S_H1, flank, pinion: factor chain", "Z_NT", "(entered)", "[ISO 6336-3:2019, 6]", "Notes", "margin"):
+        assert words in text
+    inch = report_text(design, evaluate(design), "inch")
+    assert "psi" in inch
+    assert "lbf in" in inch
+    assert "nan" not in text.lower().split()
+
+
+def test_an_unknown_suffix_is_refused_and_names_the_known_ones(tmp_path):
+    with pytest.raises(ValueError, match=r"\.dxf"):
+        export(demo(), evaluate(demo()), tmp_path / "pair.xyz")

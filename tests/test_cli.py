@@ -1,0 +1,72 @@
+import json
+import os
+import subprocess
+import sys
+from pathlib import Path
+
+import pytest
+
+from cooper.demo import demo
+from cooper.design.edit import set_many
+from cooper.design.store import save_design
+
+ROOT = Path(__file__).parents[1]
+
+
+def cooper(*words, **env):
+    full = {**os.environ, "PYTHONPATH": str(ROOT / "src"), **env}
+    full.pop("DISPLAY", None)
+    return subprocess.run([sys.executable, "-m", "cooper", *map(str, words)], capture_output=True, text=True, env=full)
+
+
+@pytest.fixture
+def good(tmp_path):
+    """The demo with enough width to hold."""
+    changes = {f"train.stages.0.members.{i}.b": b for i, b in ((0, 15.0), (1, 14.0))}
+    save_design(set_many(demo(), changes), tmp_path / "good.json")
+    return tmp_path / "good.json"
+
+
+def test_check_ends_with_the_verdict(tmp_path, good):
+    save_design(demo(), tmp_path / "short.json")
+    (tmp_path / "bad.json").write_text("{")
+    assert cooper("check", good).returncode == 0
+    short = cooper("check", tmp_path / "short.json")
+    assert short.returncode == 1
+    assert "would pit" in short.stdout
+    bad = cooper("check", tmp_path / "bad.json")
+    assert bad.returncode == 2
+    assert "truncated" in bad.stderr
+    assert "Traceback" not in bad.stderr
+    assert cooper("check", tmp_path / "none.json").returncode == 2
+
+
+def test_check_prints_the_whole_tree_as_json(good):
+    tree = json.loads(cooper("check", good, "--json").stdout)
+    assert tree["units"]["length"] == "mm"
+    stage = tree["stages"][0]
+    assert {"m_n", "alpha_n", "eps_alpha", "sigma_H0", "K_V"} <= set(stage["mesh"])
+    assert {"z", "d_a", "S_F", "S_H", "Y_F"} <= set(stage["gears"][0])
+    assert tree["notes"]
+
+
+def test_export_and_shot_write_files_and_refuse_what_they_do_not_know(tmp_path, good):
+    for name in ("a.dxf", "a.csv", "a.txt"):
+        assert cooper("export", good, tmp_path / name).returncode == 0
+        assert (tmp_path / name).stat().st_size > 1000
+    wrong = cooper("export", good, tmp_path / "a.stl")
+    assert wrong.returncode == 2
+    assert ".dxf" in wrong.stderr
+    assert cooper("shot", good, "--lens", "teeth", "--out", tmp_path / "a.png", "--size", "1100x700").returncode == 0
+    assert (tmp_path / "a.png").read_bytes()[:4] == b"\x89PNG"
+    assert "known are" in cooper("shot", good, "--lens", "xray", "--out", tmp_path / "b.png").stderr
+    assert cooper("shot", good, "--out", tmp_path / "b.png", "--size", "10x10").returncode == 2
+
+
+def test_help_names_every_command_and_no_display_is_said():
+    text = cooper("--help").stdout
+    for word in ("check", "export", "shot", "demo", "FILE"):
+        assert word in text
+    missing = cooper(ROOT / "src/cooper/demo/mirror-cover.json", WAYLAND_DISPLAY="")
+    assert missing.returncode == 2
+    assert "no display" in missing.stderr
