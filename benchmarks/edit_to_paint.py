@@ -35,7 +35,7 @@ def median_ms(act) -> float:  # type: ignore[no-untyped-def]
 
 
 def main() -> None:
-    application()
+    app = application()
     design = demo()
     window = Window(Session(design))
     window.resize(1280, 800)
@@ -46,12 +46,7 @@ def main() -> None:
     def edit(k: int) -> None:
         window.session.edit(lambda d, _r: set_at(d, paths[0], paths[1][k]), "x", "x_1")
         # The event loop does the layout and paints all that the edit asked to be painted, once.
-        settle_once()
-
-    def settle_once() -> None:
-        from PySide6.QtCore import QCoreApplication
-
-        QCoreApplication.processEvents()
+        app.processEvents()
 
     alone = median_ms(lambda k: evaluate(set_at(design, *[paths[0], paths[1][k]])))
     whole = median_ms(edit)

@@ -52,7 +52,7 @@ def open_(file: Path) -> None:
     _window(file)
 
 
-@main.command()
+@main.command(short_help="Open the demo, or run it whole without a display.")
 @click.option("--out", type=click.Path(path_type=Path), help="Folder for the results when there is no display.")
 def demo(out: Path | None) -> None:
     """Open the demo; without a display, run it whole and say where the results are."""
@@ -81,7 +81,7 @@ def check(file: Path, as_json: bool) -> None:
     sys.exit(SHORT if results.verdict == "short" else 0)
 
 
-@main.command()
+@main.command(short_help="Write FILE as DXF, CSV or report.")
 @click.argument("file", type=click.Path(path_type=Path))
 @click.argument("out", type=click.Path(path_type=Path))
 @click.option("--units", type=click.Choice(["mm", "inch"]), default="mm", help="Unit system of the report.")

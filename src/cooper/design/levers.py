@@ -6,8 +6,6 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from math import ceil
 
-from scipy.optimize import brentq
-
 from cooper.design.document import Design
 from cooper.design.edit import set_many
 from cooper.design.evaluate import evaluate
@@ -137,6 +135,9 @@ def _material(design: Design, check: Check) -> Lever:
 
 def _least(margin: Callable[[float], float], low: float, high: float) -> float | None:
     """Least value in low..high with a margin of zero or more, for a margin that rises with the value."""
+    # Imported here: it would double the time that the program needs to start.
+    from scipy.optimize import brentq
+
     if margin(high) < 0:
         return None
     while margin(low) == float("-inf") and low < high:

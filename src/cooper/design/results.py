@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from math import cos, radians, sin
 from typing import Any, Literal
 
 from cooper.design.quantities import QUANTITIES, plain
@@ -79,6 +80,14 @@ class StageResults:
     solved: frozenset[str]
     teeth: tuple[Tooth, Tooth]
     forms: tuple[RootForm, RootForm]
+
+    def action_point(self, g: float, side: int) -> tuple[float, float]:
+        """Place on the drawing of the point g (mm from the pinion's base tangent point) of the line of action.
+
+        ``side`` +1 for a pinion driving counter-clockwise, -1 for clockwise; pinion at the origin, wheel on +x.
+        """
+        alpha, r_b = radians(self.mesh["alpha_wt"]), self.gears[0]["d_b"] / 2
+        return r_b * cos(alpha) + g * sin(alpha), side * (g * cos(alpha) - r_b * sin(alpha))
 
 
 @dataclass(frozen=True)

@@ -23,9 +23,10 @@ class Command:
 class CommandList(QFrame):
     """The list over the window: type a part of the words, Enter runs the chosen one."""
 
-    def __init__(self, commands: list[Command], parent: QWidget) -> None:
+    def __init__(self, commands: Callable[[], list[Command]], parent: QWidget) -> None:
         super().__init__(parent)
-        self.commands = commands
+        self.all = commands
+        self.commands: list[Command] = []
         self.setObjectName("sheet")
         self.setAccessibleName("Commands")
         box = QVBoxLayout(self)
@@ -50,6 +51,7 @@ class CommandList(QFrame):
         window = self.parentWidget()
         assert window is not None
         self.setGeometry((window.width() - 520) // 2, 64, 520, min(460, window.height() - 120))
+        self.commands = self.all()
         self.line.clear()
         self.refresh()
         self.show()

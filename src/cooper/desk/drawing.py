@@ -15,7 +15,6 @@ from cooper.desk import theme as th
 from cooper.desk.session import Session
 from cooper.desk.shapes import gear_path
 from cooper.desk.typeset import words
-from cooper.exchange.dxf import point_of_contact
 from cooper.gears.involute import inv
 from cooper.gears.outline import one_tooth
 from cooper.gears.phase import contact_positions, mesh_stand
@@ -206,7 +205,7 @@ class MeshDrawing(QGraphicsView):
         positions = contact_positions(
             self.roll, int(g["z"]), g["d_b"] / 2, half, radians(m["alpha_wt"]), (m["g_A"], m["g_E"]), self.side
         )
-        return [point_of_contact(stage, float(p), self.side) for p in positions]
+        return [stage.action_point(float(p), self.side) for p in positions]
 
     # -- view
 
@@ -375,13 +374,13 @@ class MeshDrawing(QGraphicsView):
         stage, copper = self.stage, self.theme.color("copper")
         m = stage.mesh
         T2 = m["g_C"] * (1 + m["u"])
-        ends = [self.at(*point_of_contact(stage, g, self.side)) for g in (0.0, T2)]
+        ends = [self.at(*stage.action_point(g, self.side)) for g in (0.0, T2)]
         p.setPen(QPen(self.theme.color("copper", 0.45), th.HAIR))
         p.drawLine(ends[0], ends[1])
-        start, end = (self.at(*point_of_contact(stage, m[g], self.side)) for g in ("g_A", "g_E"))
+        start, end = (self.at(*stage.action_point(m[g], self.side)) for g in ("g_A", "g_E"))
         p.setPen(QPen(copper, th.BOLD))
         p.drawLine(start, end)
-        pitch = self.at(*point_of_contact(stage, m["g_C"], self.side))
+        pitch = self.at(*stage.action_point(m["g_C"], self.side))
         p.setPen(QPen(copper, 1.4))
         p.setBrush(self.theme.color("paper"))
         p.drawEllipse(pitch, 3, 3)

@@ -69,7 +69,7 @@ class Window(QMainWindow):
         self._sheet_again: Callable[[], None] = lambda: None
         self.notice = Notice(self)
         self.commands = self._commands()
-        self.command_list = CommandList(self.commands, self)
+        self.command_list = CommandList(lambda: [*self.commands, *self._recent()], self)
         self._bind()
         self.dress(self.theme)
         self._name_window()
@@ -142,10 +142,14 @@ class Window(QMainWindow):
             Command("copy_checks", "Copy all checks as a table", "Ctrl+Shift+C", self.copy_checks),
             *(Command(f"export_{k}", f"Export {words} …", "", partial(self.export_dialog, k)) for k, words in KINDS.items()),
         ]  # fmt: skip
-        for path in self.settings.recent():
-            rows.append(Command(f"recent_{path}", f"Open recent: {path.name}  ({path.parent})", "",
-                                partial(self.open_path, path)))  # fmt: skip
         return rows
+
+    def _recent(self) -> list[Command]:
+        """A command for each design opened or saved lately."""
+        return [
+            Command(f"recent_{path}", f"Open recent: {path.name}  ({path.parent})", "", partial(self.open_path, path))
+            for path in self.settings.recent()
+        ]
 
     # -- look
 

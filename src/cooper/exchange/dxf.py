@@ -4,9 +4,7 @@ from __future__ import annotations
 
 from pathlib import Path
 
-import ezdxf
 import numpy as np
-from ezdxf import units
 
 from cooper.design.results import StageResults
 from cooper.gears.outline import gear_outline
@@ -29,6 +27,10 @@ TOLERANCE = 1e-3
 
 def write_dxf(stage: StageResults, path: str | Path, tolerance: float = TOLERANCE) -> None:
     """Write a pair as DXF R2010 in mm: pinion at the origin, wheel at (a_w, 0), driving flanks in contact."""
+    # Imported here, since the program's start does not need it.
+    import ezdxf
+    from ezdxf import units
+
     doc = ezdxf.new("R2010", setup=["linetypes"], units=units.MM)
     for name, (color, linetype) in LAYERS.items():
         doc.layers.add(name, color=color, linetype=linetype)
@@ -50,20 +52,6 @@ def write_dxf(stage: StageResults, path: str | Path, tolerance: float = TOLERANC
                 space.add_circle((x, 0.0), gear[symbol] / 2, dxfattribs={"layer": layer})
         space.add_point((x, 0.0), dxfattribs={"layer": "CENTRES"})
     space.add_line((0, 0), (mesh["a_w"], 0), dxfattribs={"layer": "CENTRES"})
-    for points in (line_of_action(stage, +1),):
-        space.add_line(*points, dxfattribs={"layer": "LINE_OF_ACTION"})
+    start, end = (stage.action_point(mesh[g], 1) for g in ("g_A", "g_E"))
+    space.add_line(start, end, dxfattribs={"layer": "LINE_OF_ACTION"})
     doc.saveas(path)
-
-
-def line_of_action(stage: StageResults, side: int) -> tuple[tuple[float, float], tuple[float, float]]:
-    """Start and end of contact in the drawing for a pinion driving counter-clockwise (+1) or clockwise (-1); mm."""
-    mesh = stage.mesh
-    return point_of_contact(stage, mesh["g_A"], side), point_of_contact(stage, mesh["g_E"], side)
-
-
-def point_of_contact(stage: StageResults, g: float, side: int) -> tuple[float, float]:
-    """Place on the drawing of the point g (mm from the pinion's base tangent point) of the line of action."""
-    alpha = np.radians(stage.mesh["alpha_wt"])
-    r_b = stage.gears[0]["d_b"] / 2
-    x, y = r_b * np.cos(alpha) + g * np.sin(alpha), -r_b * np.sin(alpha) + g * np.cos(alpha)
-    return float(x), float(y * side)
