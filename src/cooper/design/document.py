@@ -140,6 +140,12 @@ class Mesh(Model):
     driver: int = Field(0, ge=0, description="place of the driving gear in the stage's members")
     driven: int = Field(1, ge=0, description="place of the driven gear in the stage's members")
     alpha_n: float = quantity("alpha_n", 20.0, ge=10, le=35)
+    beta: float = quantity("beta", 0.0, ge=0, le=45)
+    hand: Literal["right", "left"] = Field(
+        "right",
+        description="hand of the driving gear's helix; the driven one has the other (no meaning when beta is 0)",
+    )
+    f_ZCa: float = quantity("f_ZCa", 1.2, ge=1, le=1.5)
     m_n: float | None = quantity("m_n", None, ge=0.02, le=100)
     P_nd: float | None = quantity("P_nd", None, ge=0.2, le=1200)
     d_1: float | None = quantity("d", None, gt=0, le=1e5)

@@ -20,7 +20,7 @@ from cooper.errors import OutOfRange
 from cooper.gears.area import section_area
 from cooper.gears.pair import reference_centre_distance
 from cooper.gears.tooth import Tooth, pointed_diameter
-from cooper.rating.iso6336.load import K1_SPUR
+from cooper.rating.iso6336.load import K1_HELICAL, K1_SPUR
 from cooper.stock.materials import MaterialNumbers, groups, hardness_range, material_numbers
 
 
@@ -65,7 +65,7 @@ def _solve(stage: Stage, train: Train, T: float, omega: float) -> Solved:
             raise
         mesh = stage.meshes[0]
         one, two = stage.members[mesh.driver], stage.members[mesh.driven]
-        a = float(reference_centre_distance(one.z, two.z, module_of(mesh, one.z, two.z)))
+        a = float(reference_centre_distance(one.z, two.z, module_of(mesh, one.z, two.z), radians(mesh.beta)))
         near = stage.model_copy(update={"meshes": (mesh.model_copy(update={"a_w": a}),)})
         solved = solve_stage(near)
         pair = pair_input(near, solved, train.duty, train.defaults, T, omega)
@@ -93,7 +93,7 @@ def _gear_input(gear: Gear, x: float, i: int) -> GearInput:
     numbers = _material(material.group, material.grade, min(max(material.hardness, low), high), material.R_p02)
     return GearInput(
         gear.z, x, gear.b, np.nan if gear.d_a is None else gear.d_a, gear.h_aP, gear.h_fP, gear.rho_fP, gear.E_sns,
-        gear.E_sni, gear.d_bore, gear.Rz_H, gear.Rz_F, K1_SPUR[gear.Q], numbers,
+        gear.E_sni, gear.d_bore, gear.Rz_H, gear.Rz_F, K1_SPUR[gear.Q], K1_HELICAL[gear.Q], numbers,
     )  # fmt: skip
 
 
@@ -104,7 +104,7 @@ def pair_input(stage: Stage, solved: Solved, duty: Duty, defaults: Defaults, T: 
     oil = defaults.lubricant
     return PairInput(
         (_gear_input(one, solved.x[0], 1), _gear_input(two, solved.x[1], 2)),
-        solved.m_n, radians(mesh.alpha_n), solved.a_w, mesh.A_as, mesh.A_ai, T, omega, duty.L_h, duty.K_A,
+        solved.m_n, radians(mesh.alpha_n), radians(mesh.beta), mesh.f_ZCa, solved.a_w, mesh.A_as, mesh.A_ai, T, omega, duty.L_h, duty.K_A,
         mesh.K_Hbeta, mesh.K_Halpha, duty.theta_oil, oil.nu_40, oil.nu_100, oil.rho_15, oil.X_L, defaults.NT_1e10,
         defaults.pitting_allowed,
     )  # fmt: skip
@@ -113,7 +113,7 @@ def pair_input(stage: Stage, solved: Solved, duty: Duty, defaults: Defaults, T: 
 def _refuse_impossible(solved: Solved, pair: PairInput) -> None:
     """Refuse teeth that cannot be made, before anything is computed from them."""
     for i, gear in enumerate(pair.gears, 1):
-        tooth = make_tooth(gear, pair.m_n, pair.alpha_n)
+        tooth = make_tooth(gear, pair.m_n, pair.alpha_n, pair.beta)
         fault = _fault_of(tooth)
         if fault is not None:
             quantity, reason = fault

@@ -216,6 +216,7 @@ def bench_fields(design: Design, stage: int) -> dict[str, Field]:
     fields = [
         size_field(stage, size),
         path_field("alpha_n", "alpha_n", None, f"{mesh}.alpha_n", fine=0.5),
+        path_field("beta", "beta", None, f"{mesh}.beta", fine=1.0),
         shift_field(stage, "a_w"),
     ]
     for i in (1, 2):
@@ -247,7 +248,7 @@ def gear_fields(design: Design, stage: int, i: int) -> dict[str, Field]:
 def mesh_fields(stage: int) -> dict[str, Field]:
     """The remaining fields of the mesh: centre distance allowances and the entered load factors."""
     mesh = f"train.stages.{stage}.meshes.0"
-    rows = [("A_as", 0.005), ("A_ai", 0.005), ("K_Hbeta", 0.05), ("K_Halpha", 0.05)]
+    rows = [("A_as", 0.005), ("A_ai", 0.005), ("K_Hbeta", 0.05), ("K_Halpha", 0.05), ("f_ZCa", 0.01)]
     return {s: path_field(s, s, None, f"{mesh}.{s}", fine=fine) for s, fine in rows}
 
 

@@ -75,7 +75,7 @@ def vary_gear(pair: PairInput, i: int, name: str, solved: frozenset[str]) -> Var
         a_w = pair.a_w
         if "a_w" in solved and name in ("z", "x"):
             one, two = gears
-            a_w = centre_distance(one.z, two.z, pair.m_n, one.x + two.x, pair.alpha_n)
+            a_w = centre_distance(one.z, two.z, pair.m_n, one.x + two.x, pair.alpha_n, pair.beta)
         return replace(pair, gears=(gears[0], gears[1]), a_w=a_w)
 
     return vary
@@ -89,7 +89,7 @@ def vary_distance(pair: PairInput, solved: frozenset[str]) -> Vary:
 
     def vary(values: Array) -> PairInput:
         one, two = pair.gears
-        total = shift_sum(one.z, two.z, pair.m_n, values, pair.alpha_n)
+        total = shift_sum(one.z, two.z, pair.m_n, values, pair.alpha_n, pair.beta)
         gears = [one, two]
         gears[i] = replace(gears[i], x=total - gears[1 - i].x)
         return replace(pair, gears=(gears[0], gears[1]), a_w=values)

@@ -1,4 +1,4 @@
-"""Everything that is computed for external spur pairs, as arrays over designs.
+"""Everything that is computed for external spur and helical pairs, as arrays over designs.
 
 The one function behind the Bench, the Levers and every later search. Inputs in the core's units.
 """
@@ -46,6 +46,7 @@ class GearInput:
     Rz_H: Array
     Rz_F: Array
     K_1: Array
+    K_1_helical: Array
     material: MaterialNumbers
 
 
@@ -56,6 +57,8 @@ class PairInput:
     gears: tuple[GearInput, GearInput]
     m_n: Array
     alpha_n: Array
+    beta: Array
+    f_ZCa: Array
     a_w: Array
     A_as: Array
     A_ai: Array
@@ -98,11 +101,10 @@ def make_tooth(gear: GearInput, m_n: Array, alpha_n: Array, beta: Array = 0.0) -
 
 
 def pair_numbers(p: PairInput) -> PairNumbers:
-    """All numbers of external spur pairs; see the module text. No exceptions: what cannot be is NaN."""
-    beta = 0.0
-    teeth = (make_tooth(p.gears[0], p.m_n, p.alpha_n), make_tooth(p.gears[1], p.m_n, p.alpha_n))
+    """All numbers of external pairs; see the module text. No exceptions: what cannot be is NaN."""
+    teeth = (make_tooth(p.gears[0], p.m_n, p.alpha_n, p.beta), make_tooth(p.gears[1], p.m_n, p.alpha_n, p.beta))
     forms = (root_form(teeth[0]), root_form(teeth[1]))
-    mesh, path = _geometry(p, teeth, forms, beta)
+    mesh, path = _geometry(p, teeth, forms)
     gears = tuple(_gear_geometry(p, i, teeth, forms, mesh, path) for i in (0, 1))
     _play(p, mesh, gears)
     _loads(p, mesh, gears)
@@ -113,22 +115,22 @@ def pair_numbers(p: PairInput) -> PairNumbers:
     return PairNumbers(mesh, (gears[0], gears[1]), teeth, forms, path)
 
 
-def _geometry(
-    p: PairInput, teeth: tuple[Tooth, Tooth], forms: tuple[RootForm, RootForm], beta: float
-) -> tuple[Values, Path]:
+def _geometry(p: PairInput, teeth: tuple[Tooth, Tooth], forms: tuple[RootForm, RootForm]) -> tuple[Values, Path]:
     one, two = teeth
     alpha_t = one.alpha_t
-    a = reference_centre_distance(one.z, two.z, p.m_n, beta)
+    a = reference_centre_distance(one.z, two.z, p.m_n, p.beta)
     ratio = a * np.cos(alpha_t) / p.a_w
     alpha_wt = np.arccos(np.where(np.abs(ratio) < 1, ratio, np.nan))
     p_et = np.pi * one.m_t * np.cos(alpha_t)
     path = path_of_contact(one.d_b, two.d_b, one.d_a, two.d_a, forms[0].d_Ff, forms[1].d_Ff, p.a_w, p_et)
     u = two.z / one.z
     eps_alpha = path.eps_alpha
+    eps_beta = np.minimum(p.gears[0].b, p.gears[1].b) * np.sin(p.beta) / (np.pi * p.m_n)
     mesh = {
-        "u": u, "m_n": np.asarray(p.m_n), "alpha_n": np.asarray(p.alpha_n), "beta": np.asarray(beta), "a": a,
+        "u": u, "m_n": np.asarray(p.m_n), "alpha_n": np.asarray(p.alpha_n), "beta": np.asarray(p.beta), "beta_b": one.beta_b,
+        "f_ZCa": np.asarray(p.f_ZCa), "a": a,
         "a_w": np.asarray(p.a_w), "x_sum": one.x + two.x, "alpha_t": alpha_t, "alpha_wt": alpha_wt, "p_et": p_et,
-        "eps_alpha": eps_alpha, "eps_beta": np.zeros_like(eps_alpha), "eps_gamma": eps_alpha,
+        "eps_alpha": eps_alpha, "eps_beta": eps_beta, "eps_gamma": eps_alpha + eps_beta,
         "g_alpha": path.E - path.A, "g_A": path.A, "g_B": path.B, "g_C": path.C, "g_D": path.D, "g_E": path.E,
     }  # fmt: skip
     return mesh, path
@@ -153,7 +155,9 @@ def _gear_geometry(
     with np.errstate(divide="ignore"):
         root_end, tip_end = (specific_sliding(g, path.T2, u_own)[0] for g in (near, far))
     return {
-        "z": tooth.z, "x": np.asarray(tooth.x), "x_E": tooth.x_E, "x_min": least_x(tooth.z, tooth.beta, tooth.rack),
+        "z": tooth.z, "x": np.asarray(tooth.x), "x_E": tooth.x_E,
+        "z_n": form.virtual_tooth_count(tooth.z, tooth.beta, tooth.beta_b), "p_z": _lead(tooth),
+        "x_min": least_x(tooth.z, tooth.beta, tooth.rack),
         "h_aP": tooth.rack.h_aP, "h_fP": tooth.rack.h_fP, "rho_fP": tooth.rack.rho_fP,
         "d": tooth.d, "d_b": tooth.d_b, "d_a": tooth.d_a, "d_f": tooth.d_f, "d_w": 2 * mesh["a_w"] / (1 + u_own),
         "d_Ff": forms[i].d_Ff, "d_Nf": np.hypot(tooth.d_b, 2 * near), "d_Na": np.hypot(tooth.d_b, 2 * far),
@@ -166,10 +170,16 @@ def _gear_geometry(
     }  # fmt: skip
 
 
+def _lead(tooth: Tooth) -> Array:
+    """Lead of the helix, 0 for a spur gear; mm. ISO 21771:2007, 4.2."""
+    tangent = np.tan(np.asarray(tooth.beta, dtype=float))
+    return np.where(tangent > 0, np.pi * tooth.d / np.where(tangent > 0, tangent, 1.0), 0.0)
+
+
 def _play(p: PairInput, mesh: Values, gears: tuple[Values, ...]) -> None:
     def at(e: tuple[Array, Array], a_w: Array) -> Backlash:
         x = [g.x + shift_of_allowance(s, p.m_n, p.alpha_n) for g, s in zip(p.gears, e, strict=True)]
-        return backlash(p.gears[0].z, p.gears[1].z, p.m_n, p.alpha_n, 0.0, x[0], x[1], a_w)
+        return backlash(p.gears[0].z, p.gears[1].z, p.m_n, p.alpha_n, p.beta, x[0], x[1], a_w)
 
     one, two = p.gears
     least = at((one.E_sns, two.E_sns), p.a_w + p.A_ai)
@@ -189,6 +199,7 @@ def _loads(p: PairInput, mesh: Values, gears: tuple[Values, ...]) -> None:
     w_t = p.K_A * F_t / b_H
     vz = load.speed_parameter(v, one["z"], mesh["u"])
     K_1 = np.maximum(p.gears[0].K_1, p.gears[1].K_1)
+    K_1_helical = np.maximum(p.gears[0].K_1_helical, p.gears[1].K_1_helical)
     depth = np.maximum(one["h"], two["h"])
     turns = p.omega_1 * 3600 * p.L_h / (2 * np.pi)
     one["N_L"], two["N_L"] = turns, turns / mesh["u"]
@@ -196,9 +207,9 @@ def _loads(p: PairInput, mesh: Values, gears: tuple[Values, ...]) -> None:
         g["b_F"] = np.minimum(g["b"], b_H + 2 * ROOT_OVERHANG * p.m_n)
     mesh.update(
         F_t=F_t, v=v, b_H=b_H, w_t=w_t, vz=vz, K_A=np.asarray(p.K_A),
-        F_bt=F_t / np.cos(mesh["alpha_t"]),
+        F_bt=F_t / np.cos(mesh["alpha_t"]), F_a=F_t * np.tan(p.beta),
         F_r=2000 * p.T_1 / one["d_w"] * np.tan(mesh["alpha_wt"]),
-        K_V=load.dynamic_factor_c(K_1, w_t, vz),
+        K_V=load.dynamic_factor_c(K_1, w_t, vz, mesh["eps_beta"], K_1_helical),
         K_Hbeta=np.asarray(p.K_Hbeta), K_Halpha=np.asarray(p.K_Halpha), K_Falpha=np.asarray(p.K_Halpha),
         K_Fbeta=load.root_face_load_factor(p.K_Hbeta, b_H, depth),
     )  # fmt: skip
@@ -208,15 +219,24 @@ def _contact(p: PairInput, teeth: tuple[Tooth, Tooth], mesh: Values, gears: tupl
     one, two = gears
     mat = [g.material for g in p.gears]
     alpha_wt, u = mesh["alpha_wt"], mesh["u"]
-    Z_H = pitting.zone_factor(mesh["alpha_t"], alpha_wt, 0.0)
+    Z_H = pitting.zone_factor(mesh["alpha_t"], alpha_wt, mesh["beta_b"])
     Z_E = pitting.elasticity_factor(mat[0].E, mat[0].nu, mat[1].E, mat[1].nu)
-    Z_eps = pitting.contact_ratio_factor(mesh["eps_alpha"], 0.0)
+    Z_eps = pitting.contact_ratio_factor(mesh["eps_alpha"], mesh["eps_beta"])
     Z_beta = pitting.helix_factor_contact(mesh["beta"])
     sigma_H0 = pitting.nominal_contact_stress(Z_H, Z_E, Z_eps, Z_beta, mesh["F_t"], one["d"], mesh["b_H"], u)
     Z_B, Z_D = pitting.single_contact_factors(
-        alpha_wt, one["d_Na"], one["d_b"], one["z"], two["d_Na"], two["d_b"], two["z"], mesh["eps_alpha"]
+        alpha_wt,
+        one["d_Na"],
+        one["d_b"],
+        one["z"],
+        two["d_Na"],
+        two["d_b"],
+        two["z"],
+        mesh["eps_alpha"],
+        mesh["eps_beta"],
+        p.f_ZCa,
     )
-    rho_red = flank_strength.reduced_radius(one["d_b"], two["d_b"], alpha_wt)
+    rho_red = flank_strength.reduced_radius(one["d_b"], two["d_b"], alpha_wt, mesh["beta_b"])
     softer = np.minimum(mat[0].sigma_Hlim, mat[1].sigma_Hlim)
     Z_L = flank_strength.lubricant_factor(softer, p.nu_40)
     Z_V = flank_strength.velocity_factor(softer, mesh["v"])
@@ -260,9 +280,10 @@ def _root(p: PairInput, i: int, tooth: Tooth, mesh: Values, g: Values) -> None:
     thinning = -(g["E_sns"] + g["E_sni"]) / 2
     x_root = np.where(thinning > THINNING_THAT_COUNTS * p.m_n, tooth.x_E, tooth.x)
     section = form.root_section(tooth.z, p.m_n, tooth.beta, x_root, rack, g["d_Na"], mesh["eps_alpha"])
-    Y_F = form.form_factor(section, p.m_n, p.alpha_n, form.load_distribution_factor(mesh["eps_alpha"]))
+    f_eps = form.load_distribution_factor(mesh["eps_alpha"] / np.cos(mesh["beta_b"]) ** 2, mesh["eps_beta"])
+    Y_F = form.form_factor(section, p.m_n, p.alpha_n, f_eps)
     Y_S = form.stress_correction_factor(section)
-    Y_beta = root.helix_factor_root(tooth.beta, 0.0)
+    Y_beta = root.helix_factor_root(tooth.beta, mesh["eps_beta"])
     Y_B = root.rim_factor(g["s_R"], g["h"])
     q_s = form.notch_parameter(section)
     share = life.endurance_share(g["N_L"], own.Y_N)
@@ -270,7 +291,7 @@ def _root(p: PairInput, i: int, tooth: Tooth, mesh: Values, g: Values) -> None:
     surface = root.surface_factor(g["Rz_F"], own.surface_a, own.surface_b, own.surface_n, own.surface_smooth)
     sigma_F0 = root.nominal_root_stress(mesh["F_t"], g["b_F"], p.m_n, Y_F, Y_S, Y_beta, Y_B)
     g.update(
-        s_Fn=section.s_Fn, h_Fe=section.h_Fe, rho_F=section.rho_F, alpha_Fen=section.alpha_Fen, q_s=q_s,
+        s_Fn=section.s_Fn, h_Fe=section.h_Fe, rho_F=section.rho_F, alpha_Fen=section.alpha_Fen, q_s=q_s, f_eps=f_eps,
         sigma_Fload=mesh["F_t"] / (g["b_F"] * p.m_n), Y_F=Y_F, Y_S=Y_S, Y_beta=Y_beta, Y_B=Y_B, sigma_F0=sigma_F0,
         sigma_F=sigma_F0 * mesh["K_A"] * mesh["K_V"] * mesh["K_Fbeta"] * mesh["K_Falpha"],
         sigma_Flim=own.sigma_Flim, Y_ST=np.full_like(Y_F, root.Y_ST),
@@ -290,6 +311,6 @@ def _losses(p: PairInput, mesh: Values, path: Path) -> None:
     Ra = (p.gears[0].Rz_H + p.gears[1].Rz_H) / 2 / 6
     v_w = mesh["v"] * np.cos(mesh["alpha_t"]) / np.cos(mesh["alpha_wt"])
     mu = friction_coefficient(mesh["F_bt"], mesh["b_H"], v_w, mesh["alpha_wt"], mesh["rho_red"], eta, Ra, p.X_L)
-    H_V = loss_factor(p.gears[0].z, mesh["u"], 0.0, mesh["eps_alpha"], path.eps_1, path.eps_2)
+    H_V = loss_factor(p.gears[0].z, mesh["u"], mesh["beta_b"], mesh["eps_alpha"], path.eps_1, path.eps_2)
     P = p.T_1 * p.omega_1
     mesh.update(nu_oil=nu, eta_oil=eta, mu_mz=mu, H_V=H_V, P_VZ=P * mu * H_V, eta_z=1 - mu * H_V)

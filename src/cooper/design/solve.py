@@ -11,7 +11,7 @@ from cooper.design.document import Duty, Gear, Mesh, Stage
 from cooper.errors import OutOfRange
 from cooper.gears.pair import centre_distance, shift_sum
 from cooper.gears.rack import Rack, greatest_h_fP, greatest_rho_fP
-from cooper.gears.tooth import tip_diameter
+from cooper.gears.tooth import tip_diameter, transverse_pressure_angle
 
 GREATEST_SHIFT = 3.0
 
@@ -40,12 +40,16 @@ def solve_duty(duty: Duty) -> tuple[float, float, float]:
 
 
 def module_of(mesh: Mesh, z_1: int, z_2: int) -> float:
-    """Normal module from whichever of module, diametral pitch and reference diameter is given; mm."""
+    """Normal module from whichever of module, diametral pitch and reference diameter is given; mm.
+
+    d = z m_n/cos(beta).
+    """
     if mesh.m_n is not None:
         return mesh.m_n
     if mesh.P_nd is not None:
         return 25.4 / mesh.P_nd
-    return mesh.d_1 / z_1 if mesh.d_1 is not None else (mesh.d_2 or 0.0) / z_2
+    m_t = mesh.d_1 / z_1 if mesh.d_1 is not None else (mesh.d_2 or 0.0) / z_2
+    return m_t * cos(radians(mesh.beta))
 
 
 def solve_stage(stage: Stage) -> Solved:
@@ -60,7 +64,7 @@ def solve_stage(stage: Stage) -> Solved:
             name, getattr(mesh, name), f"with {z} teeth the module would be {m_n:.4g} mm",
             low=0.02 * z, high=100 * z, unit="mm",
         )  # fmt: skip
-    alpha = radians(mesh.alpha_n)
+    alpha, beta = radians(mesh.alpha_n), radians(mesh.beta)
     for i, gear in ((1, one), (2, two)):
         _check_rack(gear, alpha, i)
     names = set()
@@ -68,17 +72,18 @@ def solve_stage(stage: Stage) -> Solved:
     if a_w is None:
         assert x_1 is not None and x_2 is not None
         names.add("a_w")
-        a_w = float(centre_distance(one.z, two.z, m_n, x_1 + x_2, alpha))
+        a_w = float(centre_distance(one.z, two.z, m_n, x_1 + x_2, alpha, beta))
         if not isfinite(a_w):
-            least = -(np.tan(alpha) - alpha) * (one.z + two.z) / (2 * np.tan(alpha)) - x_1
+            alpha_t = float(transverse_pressure_angle(alpha, beta))
+            least = -(np.tan(alpha_t) - alpha_t) * (one.z + two.z) / (2 * np.tan(alpha)) - x_1
             raise OutOfRange(
                 "x_2", x_2, "with so much negative shift no involute flanks can work together", low=float(least)
             )
     else:
-        total = float(shift_sum(one.z, two.z, m_n, a_w, alpha))
+        total = float(shift_sum(one.z, two.z, m_n, a_w, alpha, beta))
         free = "x_1" if x_1 is None else "x_2"
         names.add(free)
-        low, high = _reach(one.z, two.z, m_n, alpha, (x_2 if free == "x_1" else x_1) or 0.0)
+        low, high = _reach(one.z, two.z, m_n, alpha, beta, (x_2 if free == "x_1" else x_1) or 0.0)
         rest = total - ((x_2 if free == "x_1" else x_1) or 0.0)
         if not isfinite(total) or abs(rest) > GREATEST_SHIFT:
             if isfinite(rest):
@@ -92,16 +97,16 @@ def solve_stage(stage: Stage) -> Solved:
     for i, (gear, x) in enumerate(((one, x_1), (two, x_2)), 1):
         if gear.d_a is None:
             names.add(f"d_a{i}")
-        tips.append(float(tip_diameter(gear.z, m_n, 0.0, x, gear.h_aP)) if gear.d_a is None else gear.d_a)
+        tips.append(float(tip_diameter(gear.z, m_n, beta, x, gear.h_aP)) if gear.d_a is None else gear.d_a)
     names |= {n for n in ("m_n", "d_1", "d_2", "P_nd") if getattr(mesh, n) is None}
     return Solved(m_n, (x_1, x_2), (tips[0], tips[1]), a_w, frozenset(names))
 
 
-def _reach(z_1: int, z_2: int, m_n: float, alpha: float, other: float) -> tuple[float, float]:
+def _reach(z_1: int, z_2: int, m_n: float, alpha: float, beta: float, other: float) -> tuple[float, float]:
     """Centre distances that shifts up to the greatest allowed can meet; mm."""
-    high = float(centre_distance(z_1, z_2, m_n, other + GREATEST_SHIFT, alpha))
-    low = float(centre_distance(z_1, z_2, m_n, other - GREATEST_SHIFT, alpha))
-    base = (z_1 + z_2) * m_n / 2 * cos(alpha)
+    high = float(centre_distance(z_1, z_2, m_n, other + GREATEST_SHIFT, alpha, beta))
+    low = float(centre_distance(z_1, z_2, m_n, other - GREATEST_SHIFT, alpha, beta))
+    base = (z_1 + z_2) * m_n / (2 * cos(beta)) * cos(float(transverse_pressure_angle(alpha, beta)))
     return (low if isfinite(low) else base * (1 + 1e-6)), high
 
 

@@ -39,10 +39,10 @@ class Why:
 
 
 _INPUTS: dict[str, tuple[str, ...]] = {
-    "sigma_load": ("F_t", "d", "b_H", "u"), "Z_H": ("alpha_t", "alpha_wt"), "Z_eps": ("eps_alpha",),
-    "Z_BD": ("z", "d_Na", "alpha_wt", "eps_alpha"), "K_V": ("v", "z", "w_t", "Q"), "Z_beta": ("beta",),
+    "sigma_load": ("F_t", "d", "b_H", "u"), "Z_H": ("alpha_t", "alpha_wt"), "Z_eps": ("eps_alpha", "eps_beta"),
+    "Z_BD": ("z", "d_Na", "alpha_wt", "eps_alpha", "f_ZCa"), "K_V": ("v", "z", "w_t", "Q"), "Z_beta": ("beta",),
     "K_Fbeta": ("K_Hbeta", "b_H", "h"), "sigma_Fload": ("F_t", "b_F", "m_n"),
-    "Y_F": ("h_Fe", "s_Fn", "alpha_Fen"), "Y_S": ("s_Fn", "h_Fe", "rho_F"), "Y_B": ("s_R", "h"),
+    "Y_F": ("h_Fe", "s_Fn", "alpha_Fen", "f_eps"), "Y_S": ("s_Fn", "h_Fe", "rho_F"), "Y_B": ("s_R", "h"),
     "sigma_Hlim": ("hardness",), "sigma_Flim": ("hardness",), "Z_NT": ("N_L",), "Y_NT": ("N_L",),
     "Z_V": ("v",), "Z_R": ("Rz_H", "rho_red"), "Y_delta_relT": ("q_s",), "Y_R_relT": ("Rz_F",), "Y_X": ("m_n",),
 }  # fmt: skip

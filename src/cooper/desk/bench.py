@@ -56,10 +56,16 @@ class Bench(QWidget):
 
     def _order(self) -> None:
         """Tab goes through the mesh's tags, then gear 1, then gear 2."""
-        names = ["size", "alpha_n", "a_w", *(f"{n}{i}" if n == "d_a" else f"{n}_{i}" for i in (1, 2) for n in COLUMN)]
+        names = [
+            "size",
+            "alpha_n",
+            "beta",
+            "a_w",
+            *(f"{n}{i}" if n == "d_a" else f"{n}_{i}" for i in (1, 2) for n in COLUMN),
+        ]
         chain: list[QWidget] = [self.tags[n] for n in names]
-        chain[3:3] = [self.more[2]]
-        chain.insert(9, self.more[0])
+        chain[4:4] = [self.more[2]]
+        chain.insert(10, self.more[0])
         chain.append(self.more[1])
         for a, b in pairwise(chain):
             QWidget.setTabOrder(a, b)
@@ -109,7 +115,7 @@ class Bench(QWidget):
                 y += HEIGHT + GAP
             button = self.more[i - 1]
             button.move(EDGE - 4 if i == 1 else self.width() - EDGE - button.width() + 4, y)
-        row: list[QWidget] = [self.tags["size"], self.tags["alpha_n"], self.more[2]]
+        row: list[QWidget] = [self.tags["size"], self.tags["alpha_n"], self.tags["beta"], self.more[2]]
         x = round((self.width() - sum(w.width() for w in row) - 2 * GAP) / 2)
         for w in row:
             w.move(x, 14 + (HEIGHT - w.height()) // 2)

@@ -274,6 +274,9 @@ def mesh_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
     sheet.setAccessibleName("All data of the mesh")
     column = sheet.add_column()
     sheet.add_group(column, "Centre distance allowances", [fields["A_as"], fields["A_ai"]])
-    sheet.add_group(column, "Load factors, entered by hand", [fields["K_Hbeta"], fields["K_Halpha"]])
+    sheet.add_group(column, "Load factors, entered by hand", [fields["K_Hbeta"], fields["K_Halpha"], fields["f_ZCa"]])
+    hand = path_choice(session, "hand", "helix of the driving gear", f"train.stages.{session.stage}.meshes.0.hand",
+                       {"right": "right hand", "left": "left hand"})  # fmt: skip
+    sheet.add_group(column, "Helix", [hand])
     sheet.finish()
     return sheet

@@ -219,7 +219,7 @@ class Window(QMainWindow):
 
     def open_more(self, i: int) -> None:
         if i == 0:
-            self._show_sheet(lambda: mesh_sheet(self.session, self.theme, self.bench), 380, 270)
+            self._show_sheet(lambda: mesh_sheet(self.session, self.theme, self.bench), 400, 370)
         else:
             self._show_sheet(lambda: gear_sheet(self.session, self.theme, self.bench, i), 720, 380)
 

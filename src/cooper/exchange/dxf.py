@@ -26,7 +26,7 @@ TOLERANCE = 1e-3
 
 
 def write_dxf(stage: StageResults, path: str | Path, tolerance: float = TOLERANCE) -> None:
-    """Write a pair as DXF R2010 in mm: pinion at the origin, wheel at (a_w, 0), driving flanks in contact."""
+    """Write the transverse section of a pair as DXF R2010 in mm: pinion at the origin, wheel at (a_w, 0), driving flanks in contact."""
     # Imported here, since the program's start does not need it.
     import ezdxf
     from ezdxf import units

@@ -48,6 +48,11 @@ class Tooth:
         return transverse_pressure_angle(self.rack.alpha_n, self.beta)
 
     @cached_property
+    def beta_b(self) -> Array:
+        """Base helix angle. ISO 21771:2007."""
+        return np.arcsin(np.sin(self.beta) * np.cos(self.rack.alpha_n))
+
+    @cached_property
     def d(self) -> Array:
         """Reference diameter. ISO 21771:2007."""
         return self.z * self.m_t

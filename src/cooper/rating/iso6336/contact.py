@@ -51,9 +51,12 @@ def single_contact_factors(
     d_b2: Real,
     z_2: Real,
     eps_alpha: Real,
+    eps_beta: Real = 0.0,
+    f_ZCa: Real = 1.2,
 ) -> tuple[Array, Array]:
-    """Single pair tooth contact factors Z_B, Z_D of a spur pair, at least 1. ISO 6336-2:2019.
+    """Single pair tooth contact factors Z_B, Z_D, at least 1. ISO 6336-2:2019, 6.
 
+    For helical gears with an overlap ratio of 1 and more both are sqrt(f_ZCa), between on a straight line.
     They carry the stress from the pitch point to the inner points B and D of single contact. ``d_a1`` and ``d_a2`` are
     the active tip diameters (mm).
     """
@@ -63,7 +66,9 @@ def single_contact_factors(
     extra = np.asarray(eps_alpha) - 1
 
     def factor(near: Array, far: Array) -> Array:
-        return np.maximum(np.tan(alpha_wt) / np.sqrt(np.maximum(near * far, 1e-12)), 1.0)
+        M = np.tan(alpha_wt) / np.sqrt(np.maximum(near * far, 1e-12))
+        share = np.minimum(np.asarray(eps_beta, dtype=float), 1.0)
+        return np.maximum(M - share * (M - np.sqrt(f_ZCa)), 1.0)
 
     return (
         factor(tip_1 - pitch_1, tip_2 - extra * pitch_2),

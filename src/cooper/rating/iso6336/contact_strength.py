@@ -27,11 +27,11 @@ def velocity_factor(sigma_Hlim: Real, v: Real) -> Array:
     return C_ZV + 2 * (1 - C_ZV) / np.sqrt(0.8 + 32 / np.asarray(v, dtype=float))
 
 
-def reduced_radius(d_b1: Real, d_b2: Real, alpha_wt: Real) -> Array:
-    """Radius of relative curvature at the pitch point in the transverse section; mm."""
+def reduced_radius(d_b1: Real, d_b2: Real, alpha_wt: Real, beta_b: Real = 0.0) -> Array:
+    """Radius of relative curvature at the pitch point in the normal section; mm. ISO 6336-2:2019, 12."""
     rho_1 = np.asarray(d_b1) / 2 * np.tan(alpha_wt)
     rho_2 = np.asarray(d_b2) / 2 * np.tan(alpha_wt)
-    return rho_1 * rho_2 / (rho_1 + rho_2)
+    return rho_1 * rho_2 / (rho_1 + rho_2) / np.cos(beta_b)
 
 
 def roughness_factor(sigma_Hlim: Real, Rz_1: Real, Rz_2: Real, rho_red: Real) -> Array:

@@ -42,7 +42,7 @@ def root_section(
     alpha_n = np.asarray(rack.alpha_n, dtype=float)
     beta_b = np.arcsin(np.sin(beta) * np.cos(alpha_n))
     z = np.asarray(z, dtype=float)
-    z_n = z / (np.cos(beta_b) ** 2 * np.cos(beta))
+    z_n = virtual_tooth_count(z, beta, beta_b)
     h_f, rho, x = np.asarray(rack.h_fP), np.asarray(rack.rho_fP), np.asarray(x)
     # All lengths below are factors of m_n.
     E = np.pi / 4 - h_f * np.tan(alpha_n) - (1 - np.sin(alpha_n)) * rho / np.cos(alpha_n)
@@ -77,9 +77,24 @@ def form_factor(section: RootSection, m_n: Real, alpha_n: Real, f_eps: Real = 1.
     return 6 * h * np.cos(section.alpha_Fen) / (s**2 * np.cos(alpha_n)) * f_eps
 
 
-def load_distribution_factor(eps_alpha_n: Real) -> Array:
-    """f_eps of a spur gear: 1 below a virtual contact ratio of 2, 0.7 from 2 on. ISO 6336-3:2019, 6.2."""
-    return np.where(np.asarray(eps_alpha_n) < 2, 1.0, 0.7)
+def load_distribution_factor(eps_alpha_n: Real, eps_beta: Real = 0.0) -> Array:
+    """Load distribution influence factor f_eps. ISO 6336-3:2019, 6.
+
+    Spur gears: 1 below a virtual contact ratio of 2, 0.7 from 2 on. Helical gears: falls with the overlap ratio to
+    eps_alpha_n^-0.5 at an overlap of 1.
+
+    >>> float(load_distribution_factor(1.6)), round(float(load_distribution_factor(1.6, 1.2)), 4)
+    (1.0, 0.7906)
+    """
+    eps_n, eps_beta = np.asarray(eps_alpha_n, dtype=float), np.asarray(eps_beta, dtype=float)
+    spur = np.where(eps_n < 2, 1.0, 0.7)
+    share = np.minimum(eps_beta, 1.0)
+    return np.where(eps_beta == 0, spur, np.sqrt(1 - share + share / eps_n))
+
+
+def virtual_tooth_count(z: Real, beta: Real, beta_b: Real) -> Array:
+    """Tooth count of the spur gear that stands for a helical one. ISO 6336-3:2019, 6."""
+    return np.asarray(z) / (np.cos(beta_b) ** 2 * np.cos(beta))
 
 
 def notch_parameter(section: RootSection) -> Array:

@@ -9,7 +9,10 @@ from cooper.arrays import Array, Real
 K1_SPUR = {3: 2.1, 4: 3.9, 5: 7.5, 6: 14.9, 7: 26.8, 8: 39.1, 9: 52.8, 10: 76.6, 11: 102.6, 12: 146.3}
 """Factor K_1 of method C for spur gears by tolerance class. ISO 6336-1, Table 8 as known from the 2006 edition."""
 
-K2_SPUR = 0.0193
+K1_HELICAL = {3: 1.9, 4: 3.5, 5: 6.7, 6: 13.3, 7: 23.9, 8: 34.8, 9: 47.0, 10: 68.2, 11: 91.4, 12: 130.3}
+"""Factor K_1 of method C for helical gears with an overlap ratio of 1 and more; same source."""
+
+K2_SPUR, K2_HELICAL = 0.0193, 0.0087
 LEAST_LINE_LOAD = 100.0
 """Line load K_A F_t / b (N/mm) below which method C is entered with this value."""
 
@@ -34,10 +37,13 @@ def speed_parameter(v: Real, z_1: Real, u: Real) -> Array:
     return np.asarray(v) * z_1 / 100 * np.sqrt(u**2 / (1 + u**2))
 
 
-def dynamic_factor_c(K_1: Real, line_load: Real, parameter: Real) -> Array:
-    """Dynamic factor K_V by method C for spur gears.
+def dynamic_factor_c(
+    K_1: Real, line_load: Real, parameter: Real, eps_beta: Real = 0.0, K_1_helical: Real = 0.0
+) -> Array:
+    """Dynamic factor K_V by method C.
 
-    ``K_1`` from the table, ``line_load`` = K_A F_t/b in N/mm (taken as at least 100), ``parameter`` from
+    ``K_1`` and ``K_1_helical`` from the tables; with an overlap ratio below 1 the factor lies on a straight line
+    between that of spur gears (0) and of helical gears (1). ``line_load`` = K_A F_t/b in N/mm (taken as at least 100), ``parameter`` from
     `speed_parameter`. ISO 6336-1:2019, 6.5.5 (method C); valid in the subcritical range.
 
     >>> round(float(dynamic_factor_c(14.9, 150.0, 1.0)), 3)
@@ -46,7 +52,9 @@ def dynamic_factor_c(K_1: Real, line_load: Real, parameter: Real) -> Array:
     parameter = np.asarray(parameter, dtype=float)
     K_3 = np.where(parameter <= 0.2, 2.0, 2.071 - 0.357 * parameter)
     load = np.maximum(np.asarray(line_load, dtype=float), LEAST_LINE_LOAD)
-    return 1 + (np.asarray(K_1) / load + K2_SPUR) * parameter * K_3
+    spur, helical = (np.asarray(K) / load + K_2 for K, K_2 in ((K_1, K2_SPUR), (K_1_helical, K2_HELICAL)))
+    share = np.minimum(np.asarray(eps_beta, dtype=float), 1.0)
+    return 1 + ((1 - share) * spur + share * helical) * parameter * K_3
 
 
 def root_face_load_factor(K_Hbeta: Real, b: Real, h: Real) -> Array:
