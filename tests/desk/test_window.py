@@ -288,3 +288,32 @@ def test_files_saved_by_hand_elsewhere_open_by_dropping(window, tmp_path):
     event = QDropEvent(QPointF(5, 5), Qt.DropAction.CopyAction, data, LEFT, Qt.KeyboardModifier.NoModifier)
     window.dropEvent(event)
     assert window.session.path == tmp_path / "dropped.json"
+
+
+def test_the_dimension_sheet_follows_the_design_and_is_copied(window):
+    window.open_dimensions(1)
+    table = window.sheet.findChild(QLabel, "dimension_table")
+    before = table.text()
+    window.bench.tags["x_1"].commit(0.4)
+    assert table.text() != before
+    QTest.mouseClick(window.sheet.findChild(QPushButton, "copy_dimensions"), LEFT)
+    text = QGuiApplication.clipboard().text()
+    assert "span over" in text
+    assert "size over two balls" in text
+    QTest.keyClick(window, Qt.Key.Key_U, Qt.KeyboardModifier.ControlModifier)
+    assert " in<" in table.text()
+
+
+def test_a_helix_is_set_on_the_drawing_and_its_hand_in_the_sheet(window):
+    a_w = window.session.results.stages[0].mesh["a_w"]
+    type_into(window, "beta", "15°")
+    mesh = window.session.results.stages[0].mesh
+    assert mesh["a_w"] > a_w
+    assert mesh["eps_beta"] > 0.5
+    window.open_more(0)
+    hand = next(c for c in window.sheet.choices if c.key == "hand")
+    words, change = hand.options()[1]
+    hand.pick(words, change)
+    assert window.session.design.train.stages[0].meshes[0].hand == "left"
+    tag = type_into(window, "beta", "70")
+    assert "45" in tag.fault.findChild(QLabel, "fault_range").text()

@@ -22,6 +22,8 @@ CASES = [
     dict(z=25, x=0.9, rho=0.0),  # sharp tool corner
     dict(z=12, x=0.3, alpha=25.0, h_fP=1.2, rho=0.25),
     dict(z=20, x=0.0, rho=0.4719, h_fP=1.25),  # full round tool tip
+    dict(z=15, x=0.2, beta=28.0),  # helical: the tool's tip is an ellipse in the transverse section
+    dict(z=7, x=0.0, beta=20.0),  # helical and undercut
 ]
 
 
@@ -52,7 +54,8 @@ def envelope_gap(polar, t):
     def at(s, i):
         turn = psi[i] + s / r
         x, y = polar[i, 0] * np.sin(turn), polar[i, 0] * np.cos(turn)
-        return rack_distance(x - s, y - r - float(t.x_E) * float(t.m_n), t)
+        # The rack's own profile stands in the normal section; along the pitch line that is shorter by cos(beta).
+        return rack_distance((x - s) * np.cos(float(t.beta)), y - r - float(t.x_E) * float(t.m_n), t)
 
     grid = np.linspace(-span, span, 3001)
     out = np.empty(len(polar))

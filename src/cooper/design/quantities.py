@@ -239,6 +239,8 @@ def _sub(word: str) -> str:
             return letter
         if word.startswith(("K", "H", "F", "h", "f")) and word[1:] == name:
             return word[0] + letter
+        if word == name + "T":
+            return letter + "T"
     return word
 
 

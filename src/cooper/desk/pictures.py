@@ -30,6 +30,7 @@ LENSES: dict[str, Callable[[Window], object]] = {
     "why": _why,
     "duty": lambda window: window.open_duty(),
     "gear": lambda window: window.open_more(1),
+    "dimensions": lambda window: window.open_dimensions(1),
     "notes": lambda window: window.open_notes(),
 }
 """What is shown, by name."""

@@ -8,7 +8,7 @@ from itertools import pairwise
 from typing import Any
 
 from PySide6.QtCore import Qt
-from PySide6.QtGui import QKeyEvent
+from PySide6.QtGui import QGuiApplication, QKeyEvent
 from PySide6.QtWidgets import (
     QFrame,
     QGridLayout,
@@ -20,14 +20,17 @@ from PySide6.QtWidgets import (
     QVBoxLayout,
     QWidget,
 )  # fmt: skip
+from shiboken6 import isValid
 
 from cooper.design.document import Design
 from cooper.design.edit import get_at, set_at, set_many
 from cooper.design.fields import Field, duty_fields, gear_fields, member_path, mesh_fields
+from cooper.design.quantities import parts
 from cooper.desk import theme as th
 from cooper.desk.session import Session
 from cooper.desk.tag import Tag
 from cooper.desk.typeset import html
+from cooper.exchange.dimension_sheet import Row, dimension_rows, dimension_text
 from cooper.stock.lubricants import oils
 from cooper.stock.materials import groups
 from cooper.stock.racks import rack_profiles
@@ -262,6 +265,51 @@ def gear_sheet(session: Session, theme: th.Theme, parent: QWidget, i: int) -> Sh
     sheet.add_group(right, "Material", [material, *pick("hardness")])
     sheet.add_group(right, "Quality and surface", pick("Q", "Rz_H", "Rz_F"))
     sheet.add_group(right, "Blank", pick("d_bore"))
+    sheet.finish()
+    return sheet
+
+
+def dimension_sheet(session: Session, theme: th.Theme, parent: QWidget, i: int) -> Sheet:
+    """Everything about gear i (1, 2) that belongs on its drawing; follows the design, copied as a table."""
+    sheet = Sheet(session, theme, parent)
+    k = session.stage
+    name = get_at(session.design, member_path(session.design, k, i)).name
+    sheet.title.setText(f"{name[:1].upper()}{name[1:]}: dimension sheet")
+    sheet.setAccessibleName(f"Dimension sheet of {name}")
+    table = QLabel()
+    table.setObjectName("dimension_table")
+    table.setTextFormat(Qt.TextFormat.RichText)
+    table.setTextInteractionFlags(Qt.TextInteractionFlag.TextSelectableByMouse)
+    column = sheet.add_column()
+    column.addWidget(table)
+
+    def rows() -> list[Row]:
+        return dimension_rows(session.design, k, session.results.stages[k], i)
+
+    def fill() -> None:
+        if not isValid(table):
+            return
+        lines, group = [], ""
+        for row in rows():
+            if row.group != group:
+                group = row.group
+                lines.append(
+                    f"<tr><td colspan=3 style='color:{theme.copper}; padding-top:5px'><b>{group}</b></td></tr>"
+                )
+            symbol = html(row.symbol) if "_" in row.symbol else f"<i>{parts(row.symbol)[0]}</i>"
+            lines.append(
+                f"<tr><td style='color:{theme.muted}; padding-right:24px'>{html(row.meaning)}</td>"
+                f"<td style='padding-right:24px'>{symbol}</td><td><b>{row.text(session.system)}</b></td></tr>"
+            )
+        table.setText(f"<table cellspacing=0 cellpadding=1>{''.join(lines)}</table>")
+
+    copy = QPushButton("Copy as a table")
+    copy.setObjectName("copy_dimensions")
+    copy.clicked.connect(lambda: QGuiApplication.clipboard().setText(dimension_text(rows(), session.system)))
+    column.addWidget(copy, alignment=Qt.AlignmentFlag.AlignLeft)
+    session.changed.connect(fill)
+    session.system_changed.connect(fill)
+    fill()
     sheet.finish()
     return sheet
 

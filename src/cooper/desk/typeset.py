@@ -50,13 +50,17 @@ def label_runs(text: str, color: QColor, size: float = TEXT, *, bold: bool = Fal
     return runs
 
 
+DRAWING_SYMBOLS = frozenset({"W_k", "D_M", "M_dK", "s_nc", "h_ac", "f_pT", "F_pT", "F_alphaT", "F_betaT", "F_rT"})
+"""Symbols of the dimension sheet that are no keys of the results."""
+
+
 def _symbol_in(word: str) -> tuple[str, int | None, str] | None:
     """Symbol, gear number and trailing mark of a word such as ``d_a1,``; None for an ordinary word."""
     tail = word[-1] if word and word[-1] in ",;:." else ""
     bare = word[: len(word) - len(tail)]
     if "_" not in bare:
         return None
-    if bare in QUANTITIES:
+    if bare in QUANTITIES or bare in DRAWING_SYMBOLS:
         return bare, None, tail
     if bare[-1] in "12" and bare[:-1].rstrip("_") in QUANTITIES:
         return bare[:-1].rstrip("_"), int(bare[-1]), tail

@@ -32,7 +32,7 @@ from cooper.desk.margins import Margins
 from cooper.desk.power_line import PowerLine
 from cooper.desk.session import Session
 from cooper.desk.settings import Settings
-from cooper.desk.sheet import Sheet, duty_sheet, gear_sheet, mesh_sheet
+from cooper.desk.sheet import Sheet, dimension_sheet, duty_sheet, gear_sheet, mesh_sheet
 from cooper.desk.tag import Tag
 from cooper.desk.trail import Trail, pin_dialog
 from cooper.desk.typeset import html
@@ -130,6 +130,8 @@ class Window(QMainWindow):
             Command("duty", "Edit the duty", "Ctrl+D", self.open_duty),
             Command("gear_1", "All data of the driving gear", "Ctrl+1", lambda: self.open_more(1)),
             Command("gear_2", "All data of the driven gear", "Ctrl+2", lambda: self.open_more(2)),
+            Command("sheet_1", "Dimension sheet of the driving gear", "Ctrl+4", lambda: self.open_dimensions(1)),
+            Command("sheet_2", "Dimension sheet of the driven gear", "Ctrl+5", lambda: self.open_dimensions(2)),
             Command("mesh", "All data of the mesh", "Ctrl+3", lambda: self.open_more(0)),
             Command("worst", "Open the worst check", "Ctrl+W", self.open_worst),
             Command("fit", "Show both gears whole", "F", drawing.fit),
@@ -222,6 +224,9 @@ class Window(QMainWindow):
             self._show_sheet(lambda: mesh_sheet(self.session, self.theme, self.bench), 400, 370)
         else:
             self._show_sheet(lambda: gear_sheet(self.session, self.theme, self.bench, i), 720, 380)
+
+    def open_dimensions(self, i: int) -> None:
+        self._show_sheet(lambda: dimension_sheet(self.session, self.theme, self.bench, i), 760, 585)
 
     def _show_why(self, key: str) -> None:
         room = self.bench.rect()

@@ -12,6 +12,7 @@ from cooper.design.quantities import QUANTITIES, plain, quantity_of
 from cooper.design.results import Check, Results
 from cooper.design.units import KINDS, number, screen_unit
 from cooper.design.why import Step, why
+from cooper.exchange.dimension_sheet import dimension_rows
 
 WIDTH = 100
 
@@ -48,6 +49,10 @@ def _lines(design: Design, results: Results, system: str) -> Iterator[str]:
         for i, gear_values in enumerate(values.gears, 1):
             yield from _title(f"{stage.name}: gear {i}, {members[i - 1].name}")
             yield from _values(gear_values, i, system)
+        for i in (1, 2):
+            yield from _title(f"{stage.name}: dimension sheet of gear {i}")
+            for row in dimension_rows(design, k, values, i):
+                yield f"  {row.symbol:10} {row.text(system):>26}  {row.meaning}"
         for c in results.checks_of(k):
             chain = why(values, c)
             if chain is None:

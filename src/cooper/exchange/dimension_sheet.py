@@ -1,0 +1,138 @@
+"""The dimension sheet of a gear for its drawing: tooth data, measured sizes with limits, tolerances."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+
+import numpy as np
+
+from cooper.design.document import Design
+from cooper.design.quantities import QUANTITIES, plain
+from cooper.design.results import StageResults
+from cooper.design.units import KINDS, number, screen_unit
+from cooper.gears import measure
+from cooper.gears.tolerances import RANGES, flank_tolerances, rounded
+from cooper.gears.tooth import shift_of_allowance
+
+
+@dataclass(frozen=True)
+class Row:
+    """One line of the sheet: a value, or a lower and an upper limit (value NaN-free None), or plain words."""
+
+    group: str
+    meaning: str
+    symbol: str
+    kind: str
+    value: float | None = None
+    low: float | None = None
+    high: float | None = None
+    words: str = ""
+
+    def text(self, system: str, digits: int | None = None) -> str:
+        """What stands in the value's column, in a unit system and with a number of decimals."""
+        if self.words:
+            return self.words
+        unit = screen_unit(KINDS[self.kind].display_unit(system))
+        shown = [number(v, self.kind, system, digits) for v in (self.value, self.low, self.high) if v is not None]
+        space = "" if unit in ("°", "′") else " "
+        return (" … ".join(shown) + (f"{space}{unit}" if unit else "")).strip()
+
+
+def dimension_rows(design: Design, stage: int, results: StageResults, i: int, D_M: float | None = None) -> list[Row]:
+    """The sheet of gear i (1, 2) of a stage; ``D_M`` the measuring ball (mm), else the best one rounded to 0.25 mm."""
+    return list(_rows(design, stage, results, i, D_M))
+
+
+def _rows(design: Design, stage: int, results: StageResults, i: int, D_M: float | None) -> Iterator[Row]:
+    mesh_doc = design.train.stages[stage].meshes[0]
+    gear = design.train.stages[stage].members[(mesh_doc.driver, mesh_doc.driven)[i - 1]]
+    g, m, t = results.gears[i - 1], results.mesh, results.teeth[i - 1]
+
+    def of(group: str, *symbols: str) -> Iterator[Row]:
+        for s in symbols:
+            q = QUANTITIES[s]
+            yield Row(group, q.meaning, s, q.kind, g[s] if s in g else m[s])
+
+    yield from of("Tooth data", "z", "m_n", "alpha_n", "beta")
+    if m["beta"] > 0:
+        right = (mesh_doc.hand == "right") == (i == 1)
+        yield Row("Tooth data", "hand of the helix", "", "factor", words="right" if right else "left")
+        yield from of("Tooth data", "p_z")
+    yield from of("Tooth data", "x", "h_aP", "h_fP", "rho_fP")
+    yield from of("Diameters", "d", "d_a", "d_f", "d_b", "d_Ff", "d_Nf")
+    yield from of("Tooth thickness", "s_n")
+    x_low, x_high = (g["x"] + float(shift_of_allowance(e, m["m_n"], t.rack.alpha_n)) for e in (gear.E_sni, gear.E_sns))
+    yield Row("Tooth thickness", "normal thickness with its allowances", "s_n", "length",
+              low=float(t.s_t(x_low) * np.cos(t.beta)), high=float(t.s_t(x_high) * np.cos(t.beta)))  # fmt: skip
+    chords = [float(measure.chordal_thickness(t, x)[0]) for x in (x_low, x_high)]
+    yield Row("Tooth thickness", "chord at the reference circle", "s_nc", "length", low=chords[0], high=chords[1])
+    yield Row("Tooth thickness", "height of that chord below the tip", "h_ac", "length",
+              value=float(measure.chordal_thickness(t)[1]))  # fmt: skip
+    yield from _span(t, g, x_low, x_high)
+    yield from _balls(t, g, x_low, x_high, D_M)
+    yield from _tolerances(g, m, gear.Q)
+    yield Row("Mate", "tooth count of the mate", "z", "count", results.gears[2 - i]["z"])
+    yield Row("Mate", "working centre distance with its allowances", "a_w", "length",
+              low=m["a_w"] + mesh_doc.A_ai, high=m["a_w"] + mesh_doc.A_as)  # fmt: skip
+    yield Row("Mate", "circumferential backlash", "j_wt", "length", low=m["j_wt_min"], high=m["j_wt_max"])
+
+
+def _span(t: measure.Tooth, g: dict[str, float], x_low: float, x_high: float) -> Iterator[Row]:
+    first, last = (int(v) for v in measure.measurable_span(t, g["d_Ff"]))
+    if last < first:
+        yield Row("Measured sizes", "span", "W_k", "length", words="no span touches two flanks on this gear")
+        return
+    k = int(measure.best_span(t, g["d_Ff"]))
+    low, high = (float(measure.span(t, k, x)) for x in (x_low, x_high))
+    yield Row(
+        "Measured sizes", f"span over {k} teeth (possible over {first} to {last})", "W_k", "length", low=low, high=high
+    )
+    need = float(measure.least_face_width_for_span(t, k))
+    if need > 0:
+        enough = "wide enough" if g["b"] > need else "too narrow: measure over balls"
+        yield Row("Measured sizes", "face width that this span needs", "b", "length", words=f"{need:.2f} mm, {enough}")
+
+
+def _balls(t: measure.Tooth, g: dict[str, float], x_low: float, x_high: float, D_M: float | None) -> Iterator[Row]:
+    best = float(measure.best_ball(t))
+    step = 0.25 if best > 1 else 0.05
+    D = D_M if D_M is not None else max(step, round(best / step) * step)
+    yield Row("Measured sizes", f"measuring ball (best {best:.3f} mm)", "D_M", "length", value=D)
+    touch = float(measure.ball_contact_diameter(t, D))
+    if not g["d_Ff"] <= touch <= g["d_a"]:
+        words = f"this ball would touch at {touch:.3f} mm, outside the involute ({g['d_Ff']:.3f} to {g['d_a']:.3f} mm)"
+        yield Row("Measured sizes", "size over two balls", "M_dK", "length", words=words)
+        return
+    low, high = (float(measure.over_two_balls(t, D, x)) for x in (x_low, x_high))
+    yield Row("Measured sizes", "size over two balls", "M_dK", "length", low=low, high=high)
+
+
+def _tolerances(g: dict[str, float], m: dict[str, float], Q: int) -> Iterator[Row]:
+    words = {
+        "f_pT": "single pitch", "F_pT": "total cumulative pitch", "F_alphaT": "total profile", "F_betaT": "total helix",
+        "F_rT": "runout",
+    }  # fmt: skip
+    values = {"d": g["d"], "m_n": m["m_n"], "b": g["b"], "Q": Q}
+    outside = [f"{k} = {values[k]:g}" for k, (low, high) in RANGES.items() if not low <= values[k] <= high]
+    yield Row("Flank tolerances, ISO 1328-1:2013", "flank tolerance class", "Q", "count", value=Q)
+    if outside:
+        text = f"not stated for {', '.join(outside)}"
+        yield Row("Flank tolerances, ISO 1328-1:2013", "tolerances", "", "factor", words=text)
+        return
+    for symbol, value in flank_tolerances(g["d"], m["m_n"], g["b"], Q).items():
+        if symbol in words:
+            yield Row(
+                "Flank tolerances, ISO 1328-1:2013", words[symbol], symbol, "roughness", value=float(rounded(value))
+            )
+
+
+def dimension_text(rows: list[Row], system: str, digits: int | None = None) -> str:
+    """The sheet as tab-separated text, for pasting into a drawing or a spreadsheet."""
+    lines, group = [], ""
+    for row in rows:
+        if row.group != group:
+            group = row.group
+            lines.append(group)
+        lines.append(f"{row.meaning}\t{plain(row.symbol)}\t{row.text(system, digits)}")
+    return "\n".join(lines)

@@ -1,0 +1,48 @@
+"""Flank tolerances of cylindrical gears. ISO 1328-1:2013."""
+
+from __future__ import annotations
+
+import numpy as np
+
+from cooper.arrays import Array, Real
+
+RANGES = {"d": (5.0, 15000.0), "m_n": (0.5, 70.0), "b": (4.0, 1200.0), "Q": (1, 11)}
+"""Ranges of reference diameter (mm), module (mm), face width (mm) and class for which the formulas are stated."""
+
+
+def flank_tolerances(d: Real, m_n: Real, b: Real, Q: Real) -> dict[str, Array]:
+    """Tolerances in um by symbol, not rounded. ISO 1328-1:2013, 5.
+
+    f_pT single pitch, F_pT total cumulative pitch, f_HalphaT profile slope, f_falphaT profile form, F_alphaT total
+    profile, f_HbetaT helix slope, f_fbetaT helix form, F_betaT total helix, F_rT runout. Each class is coarser than the
+    one before by the square root of 2; the formulas are those of class 5.
+
+    >>> {k: round(float(v), 2) for k, v in list(flank_tolerances(100.0, 2.5, 25.0, 5).items())[:2]}
+    {'f_pT': 6.1, 'F_pT': 19.45}
+    """
+    d, m_n, b = (np.asarray(v, dtype=float) for v in (d, m_n, b))
+    step = np.sqrt(2.0) ** (np.asarray(Q, dtype=float) - 5)
+    F_p = 0.002 * d + 0.55 * np.sqrt(d) + 0.7 * m_n + 12
+    f_Ha, f_fa = 0.4 * m_n + 0.001 * d + 4, 0.55 * m_n + 5
+    f_Hb, f_fb = 0.05 * np.sqrt(d) + 0.35 * np.sqrt(b) + 4, 0.07 * np.sqrt(d) + 0.45 * np.sqrt(b) + 4
+    return {
+        "f_pT": (0.001 * d + 0.4 * m_n + 5) * step,
+        "F_pT": F_p * step,
+        "f_HalphaT": f_Ha * step,
+        "f_falphaT": f_fa * step,
+        "F_alphaT": np.hypot(f_Ha, f_fa) * step,
+        "f_HbetaT": f_Hb * step,
+        "f_fbetaT": f_fb * step,
+        "F_betaT": np.hypot(f_Hb, f_fb) * step,
+        "F_rT": 0.9 * F_p * step,
+    }
+
+
+def rounded(tolerance: Real) -> Array:
+    """A tolerance as it is stated: above 10 um to whole ones, above 5 um to halves, below to tenths.
+
+    >>> [float(rounded(v)) for v in (19.45, 6.1, 3.27)]
+    [19.0, 6.0, 3.3]
+    """
+    t = np.asarray(tolerance, dtype=float)
+    return np.where(t > 10, np.round(t), np.where(t > 5, np.round(2 * t) / 2, np.round(10 * t) / 10))

@@ -1,0 +1,63 @@
+import numpy as np
+import pytest
+
+from cooper.design.edit import set_at, set_many
+from cooper.design.evaluate import evaluate
+from cooper.exchange.dimension_sheet import dimension_rows, dimension_text
+from cooper.gears.tolerances import flank_tolerances, rounded
+from makers import pair
+
+
+def sheet(design, i=1, **more):
+    return {(r.meaning, r.symbol): r for r in dimension_rows(design, 0, evaluate(design).stages[0], i, **more)}
+
+
+def by_symbol(rows, symbol):
+    return next(r for (_, s), r in rows.items() if s == symbol and r.low is not None)
+
+
+def test_limits_of_every_measured_size_follow_from_the_thickness_allowances():
+    design = pair()
+    rows = sheet(design)
+    s, W, M, chord = (by_symbol(rows, k) for k in ("s_n", "W_k", "M_dK", "s_nc"))
+    gear = design.train.stages[0].members[0]
+    assert s.high - s.low == pytest.approx(gear.E_sns - gear.E_sni, abs=1e-12)
+    # The span changes by cos(alpha_n) of the thickness, the ball size by about 1/sin of the angle at the ball.
+    assert W.high - W.low == pytest.approx((gear.E_sns - gear.E_sni) * np.cos(np.radians(20)), abs=1e-12)
+    assert 1.5 < (M.high - M.low) / (s.high - s.low) < 3.5
+    assert chord.low < s.low < chord.high + 0.02
+    nominal = evaluate(design).stages[0].gears[0]["s_n"]
+    assert s.low < nominal < s.high
+
+
+def test_a_ball_or_span_that_cannot_touch_says_so():
+    rows = sheet(pair(), D_M=1.0)
+    assert "outside the involute" in rows[("size over two balls", "M_dK")].words
+    narrow = set_many(pair(), {"train.stages.0.meshes.0.beta": 35.0, "train.stages.0.members.0.b": 4.0})
+    assert any("too narrow" in r.words for r in sheet(narrow).values())
+
+
+def test_hands_of_a_helical_pair_oppose():
+    design = set_at(pair(), "train.stages.0.meshes.0.beta", 15.0)
+    hands = [next(r.words for r in sheet(design, i).values() if "hand" in r.meaning) for i in (1, 2)]
+    assert hands == ["right", "left"]
+
+
+def test_sheet_in_both_unit_systems_and_with_chosen_decimals():
+    rows = dimension_rows(pair(), 0, evaluate(pair()).stages[0], 2)
+    metric, inch = dimension_text(rows, "mm"), dimension_text(rows, "inch")
+    assert "108.1 mm" in metric
+    assert "4.2559 in" in inch
+    assert "4.26 in" in dimension_text(rows, "inch", 2)
+    assert all(line.count("\t") in (0, 2) for line in metric.splitlines())
+
+
+def test_tolerances_rise_by_root_two_a_class_and_totals_join_slope_and_form():
+    five, nine = (flank_tolerances(120.0, 3.0, 30.0, q) for q in (5, 9))
+    for symbol, value in five.items():
+        assert nine[symbol] == pytest.approx(4 * value)
+    assert five["F_alphaT"] == pytest.approx(np.hypot(five["f_HalphaT"], five["f_falphaT"]))
+    assert five["F_betaT"] == pytest.approx(np.hypot(five["f_HbetaT"], five["f_fbetaT"]))
+    assert list(rounded(np.array([10.4, 9.3, 4.96]))) == [10.0, 9.5, 5.0]
+    out = set_at(pair(), "train.stages.0.members.0.Q", 12)
+    assert any("not stated for Q" in r.words for r in sheet(out).values())
