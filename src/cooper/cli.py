@@ -103,7 +103,7 @@ def export(file: Path, out: Path, units: str) -> None:
     "--lens",
     default="teeth",
     show_default=True,
-    help="View: teeth, mesh (close up), why, duty, gear, dimensions, notes.",
+    help="View: teeth, mesh (close up), side, contact, why, duty, gear, dimensions, notes.",
 )
 @click.option("--out", type=click.Path(path_type=Path), required=True, help="PNG to write.")
 @click.option("--size", default="1280x800", show_default=True, help="Width and height of the window in pixels.")

@@ -317,3 +317,158 @@ def test_a_helix_is_set_on_the_drawing_and_its_hand_in_the_sheet(window):
     assert window.session.design.train.stages[0].meshes[0].hand == "left"
     tag = type_into(window, "beta", "70")
     assert "45" in tag.fault.findChild(QLabel, "fault_range").text()
+
+
+def test_lenses_share_one_roll_and_keep_the_tags(window):
+    bench = window.bench
+    QTest.mouseClick(bench.lens_buttons["contact"], LEFT)
+    assert bench.contact.isVisible() and not bench.drawing.isVisible()
+    m = bench.drawing.stage.mesh
+    for share in (0.1, 0.5, 0.9):
+        frame = bench.contact._frame(0)
+        QTest.mouseClick(
+            bench.contact, LEFT, pos=QPoint(int(frame.left() + share * frame.width()), int(frame.center().y()))
+        )
+        wanted = m["g_A"] + share * m["g_alpha"]
+        # Some contact now stands under the pointer, to a pixel's width of the plot.
+        assert min(abs(bench.drawing.contact_gs() - wanted)) < 2 * m["g_alpha"] / frame.width()
+    roll = bench.drawing.roll
+    QTest.keyClick(bench.contact, Qt.Key.Key_Right)
+    assert bench.drawing.roll != roll
+    QTest.keyClick(window, Qt.Key.Key_2, Qt.KeyboardModifier.AltModifier)
+    assert bench.side.isVisible() and not bench.contact.isVisible()
+    type_into(window, "beta", "12")
+    assert window.session.results.stages[0].mesh["F_a"] > 0
+    QTest.mouseClick(bench.lens_buttons["teeth"], LEFT)
+    assert bench.drawing.isVisible()
+
+
+def test_the_axial_force_turns_with_hand_and_sense():
+    from cooper.desk.side_lens import thrust_to_right
+
+    # A right-hand tooth runs as (0, sin beta, cos beta) where it meets the wheel on +x; driven upwards it pushes the
+    # wheel along the part of (0, 1, 0) that is normal to the tooth, and is itself pushed the other way.
+    for hand, lean in (("right", 1.0), ("left", -1.0)):
+        for turns_left, motion in ((True, 1.0), (False, -1.0)):
+            trace = np.array([0.0, lean * np.sin(0.3), np.cos(0.3)])
+            push = np.array([0.0, motion, 0.0])
+            on_wheel = push - (push @ trace) * trace
+            assert (-on_wheel[2] > 0) == thrust_to_right(hand, turns_left)
+
+
+def test_a_train_of_two_stages_is_walked_along_the_power_line(window):
+    window.session.restart(demo("winch"), None)
+    settle()
+    cards = window.power_line.cards
+    assert len(cards) == 2
+    power = [s.power for s in window.session.results.stages]
+    assert power[0]["T_out"] == pytest.approx(power[1]["T_in"])
+    assert power[0]["n_out"] == pytest.approx(power[1]["n_in"])
+    QTest.mouseClick(cards[1], LEFT)
+    settle()
+    assert window.session.stage == 1
+    assert window.bench.tags["z_1"].text() == "20"
+    type_into(window, "z_2", "72")
+    stages = window.session.design.train.stages
+    assert [s.members[1].z for s in stages] == [65, 72]
+    assert window.session.results.train["u"] == pytest.approx(65 / 19 * 72 / 20)
+    # The second mesh turns the other way, and is drawn so.
+    assert window.bench.drawing.side == -1
+    check = next(c for c in window.session.results.checks_of(1) if c.symbol == "S_F")
+    window.margins.open(check.key)
+    window.margins.fill_now()
+    settle()
+    lever = next(r for r in window.margins.lever_rows if r.objectName() == "lever_face_width")
+    QTest.mouseClick(lever, LEFT)
+    assert window.session.design.train.stages[0].members[1].b == 12.0
+    assert window.session.results.check(check.key).margin == pytest.approx(0.0, abs=0.02)
+
+
+def test_the_close_up_shows_where_the_outlines_really_touch(window):
+    """The contact discs lie on both drawn outlines, to a hundredth of a pixel."""
+    from cooper.gears.outline import gear_outline
+    from cooper.gears.phase import mesh_stand
+
+    drawing = window.bench.drawing
+    for roll in (0.0, 0.07, -0.21):
+        drawing.set_roll(roll)
+        drawing.look_at_mesh()
+        stage = drawing.stage
+        stand = mesh_stand(17, 41, stage.mesh["j_wt"], stage.mesh["a_w"], np.float64(roll), drawing.side)
+        outlines = [
+            gear_outline(stage.teeth[0], float(stand.phi_1), 1e-5),
+            gear_outline(stage.teeth[1], float(stand.phi_2), 1e-5) + [stage.mesh["a_w"], 0],
+        ]
+        assert drawing.contacts()
+        for x, y in drawing.contacts():
+            for outline in outlines:
+                a, b = outline, np.roll(outline, -1, axis=0)
+                d = b - a
+                t = np.clip(((np.array([x, y]) - a) * d).sum(1) / (d * d).sum(1), 0, 1)
+                gap = np.hypot(*(a + t[:, None] * d - [x, y]).T).min()
+                assert gap * drawing.px_per_mm < 0.01
+
+
+def test_keys_on_checks_and_trail(window):
+    first, second = window.session.results.checks_of(0)[:2]
+    rows = window.margins.rows
+    rows[first.key].setFocus()
+    QTest.keyClick(rows[first.key], Qt.Key.Key_Down)
+    assert QApplication.focusWidget() is rows[second.key]
+    QTest.keyClick(rows[second.key], Qt.Key.Key_Space)
+    assert window.margins.opened == second.key
+    QTest.keyClick(window, Qt.Key.Key_Escape)
+    assert window.margins.opened == ""
+    type_into(window, "x_1", "0.4")
+    window.trail.stops[0].setFocus()
+    QTest.keyClick(window.trail.stops[0], Qt.Key.Key_Space)
+    assert window.session.at == 0
+    QTest.keyClick(window, Qt.Key.Key_W, Qt.KeyboardModifier.ControlModifier)
+    assert window.why.isVisible()
+    tag = window.bench.tags["b_1"]
+    tag.setFocus()
+    QTest.keyClick(tag, Qt.Key.Key_C, Qt.KeyboardModifier.ControlModifier)
+    assert QGuiApplication.clipboard().text() == "11 mm"
+    QTest.keyClick(tag, Qt.Key.Key_5)
+    assert tag.editor is not None and tag.editor.text() == "5"
+    QTest.keyClick(tag.editor, Qt.Key.Key_Tab)
+    assert window.session.design.train.stages[0].members[0].b == 5.0
+    assert QApplication.focusWidget() is not tag
+
+
+def test_leaving_unsaved_work_asks_first(window, monkeypatch):
+    from PySide6.QtWidgets import QMessageBox
+
+    type_into(window, "b_1", "13")
+    asked = []
+
+    def choose(name):
+        def run(box):
+            asked.append(box.text())
+            button = next(b for b in box.buttons() if b.text() == name)
+            monkeypatch.setattr(QMessageBox, "clickedButton", lambda _box: button)
+
+        monkeypatch.setattr(QMessageBox, "exec", run)
+
+    choose("Stay")
+    assert not window.close()
+    window.open_demo()
+    assert window.session.design.train.stages[0].members[0].b == 13.0
+    choose("Give them up")
+    window.open_demo()
+    assert window.session.design.train.stages[0].members[0].b == 11.0
+    assert len(asked) == 3
+
+
+def test_notes_say_what_is_assumed_and_every_picture_can_be_taken(window, tmp_path):
+    from cooper.desk.pictures import LENSES, picture
+
+    window.open_notes()
+    text = " ".join(label.text() for label in window.sheet.findChildren(QLabel))
+    assert "entered, not computed" in text
+    assert "await a check against print" in text
+    for lens in LENSES:
+        for theme in ("light", "dark"):
+            picture(demo("winch"), lens, tmp_path / f"{lens}-{theme}.png", (1100, 720), theme)
+    sizes = {p.stat().st_size for p in tmp_path.glob("*.png")}
+    assert len(sizes) == 2 * len(LENSES)

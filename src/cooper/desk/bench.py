@@ -2,21 +2,25 @@
 
 from __future__ import annotations
 
+from functools import partial
 from itertools import pairwise
 from math import radians
 
 from PySide6.QtCore import QPoint, QPointF, QRectF, Signal
 from PySide6.QtGui import QResizeEvent
-from PySide6.QtWidgets import QLabel, QPushButton, QWidget
+from PySide6.QtWidgets import QPushButton, QWidget
 
 from cooper.design.fields import bench_fields
 from cooper.desk import theme as th
+from cooper.desk.contact_lens import ContactLens
 from cooper.desk.drawing import MeshDrawing, on_circle
 from cooper.desk.session import Session
+from cooper.desk.side_lens import SideLens
 from cooper.desk.tag import HEIGHT, Tag
 
 GAP = 7
 EDGE = 20
+LENSES = {"teeth": "Teeth", "side": "Side", "contact": "Contact"}
 COLUMN = ("z", "d_a", "d", "x", "b")
 LEADER_ANGLES = {"z": 148.0, "d_a": 166.0, "d": 184.0}
 """Direction in which a leader meets its circle on the left gear; mirrored on the right one; degrees."""
@@ -33,8 +37,16 @@ class Bench(QWidget):
         self.setObjectName("bench")
         self.drawing = MeshDrawing(session, theme, self)
         self.drawing.viewed.connect(self._lead)
-        self.title = QLabel(self)
-        self.title.setObjectName("bench_title")
+        self.side = SideLens(session, theme, self)
+        self.contact = ContactLens(session, theme, self.drawing, self)
+        self.lens = "teeth"
+        self.lens_buttons: dict[str, QPushButton] = {}
+        for lens, words in LENSES.items():
+            button = QPushButton(words, self)
+            button.setObjectName(f"lens_{lens}")
+            button.setProperty("chip", True)
+            button.clicked.connect(partial(self.set_lens, lens))
+            self.lens_buttons[lens] = button
         self.tags: dict[str, Tag] = {}
         for key, field in bench_fields(session.design, session.stage).items():
             tag = Tag(session, field, theme, self)
@@ -53,6 +65,22 @@ class Bench(QWidget):
         session.system_changed.connect(self.refresh)
         session.stage_selected.connect(lambda _i: self.refresh())
         self.refresh()
+
+    def set_lens(self, lens: str) -> None:
+        """Show one of the lenses; the tags stay."""
+        self.lens = lens
+        self.drawing.setVisible(lens == "teeth")
+        self.side.setVisible(lens == "side")
+        self.contact.setVisible(lens == "contact")
+        self._mark_lens()
+        self._arrange()
+
+    def _mark_lens(self) -> None:
+        for lens, button in self.lens_buttons.items():
+            role = "copper" if lens == self.lens else "muted"
+            button.setStyleSheet(th.label_style(self.theme, role, bold=lens == self.lens))
+            button.setAccessibleDescription("shown" if lens == self.lens else "")
+            button.adjustSize()
 
     def _order(self) -> None:
         """Tab goes through the mesh's tags, then gear 1, then gear 2."""
@@ -84,27 +112,33 @@ class Bench(QWidget):
                 button.setAccessibleName(f"All data of {name}")
                 button.adjustSize()
         self.drawing.refresh()
+        self.side.update()
+        self.contact.update()
         self._arrange()
 
     def dress(self, theme: th.Theme) -> None:
         self.theme = theme
         for tag in self.tags.values():
             tag.theme = theme
-        self.title.setText("Teeth")
-        self.title.setStyleSheet(th.label_style(theme, "copper", bold=True))
-        self.title.adjustSize()
+        self.side.dress(theme)
+        self.contact.dress(theme)
+        self._mark_lens()
         for button in self.more:
             button.adjustSize()
         self.drawing.dress(theme)
         self.refresh()
 
     def resizeEvent(self, event: QResizeEvent) -> None:
-        self.drawing.setGeometry(self.rect())
+        for view in (self.drawing, self.side, self.contact):
+            view.setGeometry(self.rect())
         self._arrange()
 
     def _arrange(self) -> None:
         """Columns at both sides, the mesh's own tags above, the centre distance on its dimension line."""
-        self.title.move(EDGE, 16)
+        x = EDGE - 6
+        for button in self.lens_buttons.values():
+            button.move(x, 12)
+            x += button.width() + 2
         for i in (1, 2):
             tags = [self.tags[f"{n}{i}" if n == "d_a" else f"{n}_{i}"] for n in COLUMN]
             height = len(tags) * (HEIGHT + GAP) + 26
@@ -141,6 +175,9 @@ class Bench(QWidget):
                     leaders.append((QPointF(edge, tag.geometry().center().y()), point, tag.hasFocus()))
         d.leaders = leaders
         a_w = self.tags["a_w"]
+        if self.lens != "teeth":
+            a_w.move(QPoint(round((self.width() - a_w.width()) / 2), round(d.dimension_y() - HEIGHT / 2)))
+            return
         one, two = d.at(0, 0), d.at(stage.mesh["a_w"], 0)
         middle = min(max((one.x() + two.x()) / 2, a_w.width() / 2 + EDGE), self.width() - a_w.width() / 2 - 160)
         a_w.move(QPoint(round(middle - a_w.width() / 2), round(d.dimension_y() - HEIGHT / 2)))

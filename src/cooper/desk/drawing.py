@@ -149,8 +149,7 @@ class MeshDrawing(QGraphicsView):
 
     @property
     def side(self) -> int:
-        turns_left = self.session.design.train.duty.direction == "counter-clockwise"
-        return (1 if turns_left else -1) * (1 if self.session.stage % 2 == 0 else -1)
+        return 1 if self.session.turns_left(self.session.stage) else -1
 
     def refresh(self) -> None:
         """Draw the session's present state anew."""
@@ -199,13 +198,16 @@ class MeshDrawing(QGraphicsView):
 
     def contacts(self) -> list[tuple[float, float]]:
         """Points at which teeth touch now; mm."""
+        return [self.stage.action_point(float(g), self.side) for g in self.contact_gs()]
+
+    def contact_gs(self) -> Array:
+        """The same as distances from the pinion's base tangent point along the line of action; mm."""
         stage = self.stage
         m, g, tooth = stage.mesh, stage.gears[0], stage.teeth[0]
         half = float(tooth.s_t() / tooth.d + inv(tooth.alpha_t))
-        positions = contact_positions(
+        return contact_positions(
             self.roll, int(g["z"]), g["d_b"] / 2, half, radians(m["alpha_wt"]), (m["g_A"], m["g_E"]), self.side
         )
-        return [stage.action_point(float(p), self.side) for p in positions]
 
     # -- view
 

@@ -19,6 +19,11 @@ def _close_up(window: Window) -> None:
     window.bench.drawing.look_at_mesh()
 
 
+def _contact(window: Window) -> None:
+    window.bench.set_lens("contact")
+    window.bench.drawing.set_roll(0.11)
+
+
 def _why(window: Window) -> None:
     window.open_worst()
     window.margins.fill_now()
@@ -27,6 +32,8 @@ def _why(window: Window) -> None:
 LENSES: dict[str, Callable[[Window], object]] = {
     "teeth": lambda window: None,
     "mesh": _close_up,
+    "side": lambda window: window.bench.set_lens("side"),
+    "contact": _contact,
     "why": _why,
     "duty": lambda window: window.open_duty(),
     "gear": lambda window: window.open_more(1),

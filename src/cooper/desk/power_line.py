@@ -13,7 +13,7 @@ from cooper.desk import theme as th
 from cooper.desk.margins import margin_words
 from cooper.desk.session import Session
 from cooper.desk.shapes import drop, gear_path
-from cooper.desk.typeset import draw_verdict, elided, words
+from cooper.desk.typeset import advance, draw_verdict, elided, words
 from cooper.gears.outline import one_tooth
 
 HEIGHT = 112
@@ -197,9 +197,11 @@ class PowerLine(QFrame):
             bold = th.font(th.TEXT, bold=True)
             stage_name = elided(self.session.design.train.stages[k].name, bold, 170)
             words(p, stage_name, bold, t.color("copper" if chosen else "ink"), x0, 24)
-            words(p, f"ratio {r.stages[k].mesh['u']:.4g}", small, t.color("muted"), x0, 42)
-            draw_verdict(p, t, worst.verdict, QRectF(x0, 85, 11, 11))
-            words(p, margin_words(worst), small, t.color(worst.verdict), x0 + 18, 95)
+            ratio = f"ratio {r.stages[k].mesh['u']:.4g}"
+            words(p, ratio, small, t.color("muted"), x0, 42)
+            x0 += advance(ratio, small) + 14
+            draw_verdict(p, t, worst.verdict, QRectF(x0, 32, 11, 11))
+            words(p, margin_words(worst), small, t.color(worst.verdict), x0 + 17, 42)
         p.setBrush(t.color("ink"))
         p.setPen(Qt.PenStyle.NoPen)
         for x in (left, right):

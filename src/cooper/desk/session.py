@@ -130,6 +130,11 @@ class Session(QObject):
         self.states[self.at] = replace(self.state, name=name.strip())
         self.changed.emit()
 
+    def turns_left(self, stage: int) -> bool:
+        """Whether the driving gear of a stage turns counter-clockwise as drawn: every external mesh reverses the sense."""
+        first = self.design.train.duty.direction == "counter-clockwise"
+        return first == (stage % 2 == 0)
+
     def select_stage(self, index: int) -> None:
         if index != self.stage and 0 <= index < len(self.results.stages):
             self.stage = index

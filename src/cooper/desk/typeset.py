@@ -58,6 +58,8 @@ def _symbol_in(word: str) -> tuple[str, int | None, str] | None:
     """Symbol, gear number and trailing mark of a word such as ``d_a1,``; None for an ordinary word."""
     tail = word[-1] if word and word[-1] in ",;:." else ""
     bare = word[: len(word) - len(tail)]
+    if bare in ("beta", "eta"):
+        return bare, None, tail
     if "_" not in bare:
         return None
     if bare in QUANTITIES or bare in DRAWING_SYMBOLS:

@@ -26,7 +26,7 @@ from cooper.demo import demo
 from cooper.design.store import SUFFIX, Unusable, open_design, save_design
 from cooper.desk import recovery
 from cooper.desk import theme as th
-from cooper.desk.bench import Bench
+from cooper.desk.bench import LENSES, Bench
 from cooper.desk.commands import Command, CommandList
 from cooper.desk.margins import Margins
 from cooper.desk.power_line import PowerLine
@@ -108,6 +108,7 @@ class Window(QMainWindow):
         self.session.changed.connect(self._after_change)
         self.session.file_changed.connect(self._name_window)
         self.session.refused.connect(self._refused)
+        self.session.stage_selected.connect(lambda _stage: self._leave_stage())
         for command in self.commands:
             if command.shortcut and command.shortcut not in ("F", "T"):
                 action = QAction(command.words, self)
@@ -134,6 +135,8 @@ class Window(QMainWindow):
             Command("sheet_2", "Dimension sheet of the driven gear", "Ctrl+5", lambda: self.open_dimensions(2)),
             Command("mesh", "All data of the mesh", "Ctrl+3", lambda: self.open_more(0)),
             Command("worst", "Open the worst check", "Ctrl+W", self.open_worst),
+            *(Command(f"lens_{k}", f"Lens {words}", f"Alt+{n}", partial(self.bench.set_lens, k))
+              for n, (k, words) in enumerate(LENSES.items(), 1)),
             Command("fit", "Show both gears whole", "F", drawing.fit),
             Command("teeth", "Zoom to the teeth in mesh", "T", drawing.look_at_mesh),
             Command("ghost", "Show or hide the ghost of the state before", "Ctrl+G", self.toggle_ghost),
@@ -215,6 +218,12 @@ class Window(QMainWindow):
             return False
         sheet.dismiss()
         return True
+
+    def _leave_stage(self) -> None:
+        """What is open belongs to the stage before."""
+        self._drop_sheet()
+        if self.margins.opened:
+            self.margins.open("")
 
     def open_duty(self) -> None:
         self._show_sheet(lambda: duty_sheet(self.session, self.theme, self.bench), 910, 400)

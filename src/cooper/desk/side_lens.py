@@ -1,0 +1,137 @@
+"""The Side lens: both gears seen across their axes, to scale, with face widths, bores and helix."""
+
+from __future__ import annotations
+
+from math import cos, radians, tan
+
+import numpy as np
+from PySide6.QtCore import QPointF, QRectF, Qt
+from PySide6.QtGui import QPainter, QPaintEvent, QPen
+from PySide6.QtWidgets import QWidget
+
+from cooper.design.results import StageResults
+from cooper.design.units import number_with_unit
+from cooper.desk import theme as th
+from cooper.desk.drawing import MARGINS
+from cooper.desk.session import Session
+from cooper.desk.typeset import draw, symbol_runs, words
+
+EDGE = 20.0
+
+
+class SideLens(QWidget):
+    """Driving gear below, driven gear above, axes level; the lines on the faces are tooth traces."""
+
+    def __init__(self, session: Session, theme: th.Theme, parent: QWidget) -> None:
+        super().__init__(parent)
+        self.session, self.theme = session, theme
+        self.setObjectName("side_lens")
+        self.setAccessibleName("Side view of the mesh")
+        self.hide()
+
+    def dress(self, theme: th.Theme) -> None:
+        self.theme = theme
+        self.update()
+
+    @property
+    def stage(self) -> StageResults:
+        return self.session.results.stages[self.session.stage]
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        p = QPainter(self)
+        p.setRenderHint(QPainter.RenderHint.Antialiasing)
+        p.fillRect(self.rect(), self.theme.color("paper"))
+        s = self.stage
+        left, top, right, bottom = MARGINS
+        room = (self.width() - left - right - 60, self.height() - top - bottom)
+        r1, r2 = (g["d_a"] / 2 for g in s.gears)
+        a_w = s.mesh["a_w"]
+        widest = max(g["b"] for g in s.gears)
+        scale = min(room[1] / (r1 + a_w + r2), room[0] / widest)
+        x0 = left + 30 + room[0] / 2
+        y1 = top + room[1] - scale * r1
+        for i, y in ((0, y1), (1, y1 - scale * a_w)):
+            self._gear(p, i, x0, y, scale)
+        self._forces(p, x0, y1, scale)
+
+    def _gear(self, p: QPainter, i: int, x0: float, y: float, scale: float) -> None:
+        t, g, m = self.theme, self.stage.gears[i], self.stage.mesh
+        role = ("driver", "driven")[i]
+        half = scale * g["b"] / 2
+        box = QRectF(x0 - half, y - scale * g["d_a"] / 2, 2 * half, scale * g["d_a"])
+        p.setPen(QPen(t.color(role), th.HAIR))
+        p.setBrush(t.color(f"{role}_fill"))
+        p.drawRect(box)
+        p.save()
+        p.setClipRect(box)
+        p.setPen(QPen(t.color(role, 0.55), th.HAIR))
+        for y_t, lean in self._traces(i):
+            p.drawLine(QPointF(x0 - half, y + scale * (y_t - lean)), QPointF(x0 + half, y + scale * (y_t + lean)))
+        p.restore()
+        for symbol, dash in (("d", [9, 3, 1.5, 3]), ("d_bore", [5, 3])):
+            if g[symbol] > 0:
+                pen = QPen(t.color(role), th.HAIR)
+                pen.setDashPattern(dash)
+                p.setPen(pen)
+                for sign in (-1, 1):
+                    line_y = y + sign * scale * g[symbol] / 2
+                    p.drawLine(QPointF(box.left() - 5, line_y), QPointF(box.right() + 5, line_y))
+        pen = QPen(t.color("muted"), th.HAIR)
+        pen.setDashPattern([10, 3, 2, 3])
+        p.setPen(pen)
+        p.drawLine(QPointF(box.left() - 26, y), QPointF(box.right() + 26, y))
+        edge = box.bottom() + 14 if i == 0 else box.top() - 14
+        p.setPen(QPen(t.color("faint"), th.HAIR))
+        p.drawLine(QPointF(box.left(), edge), QPointF(box.right(), edge))
+        for x in (box.left(), box.right()):
+            p.drawLine(QPointF(x, edge - 5), QPointF(x, edge + 5))
+        x = draw(p, symbol_runs("b", i + 1, t.color("muted")), box.right() + 10, edge + 4)
+        text = number_with_unit(g["b"], "length", self.session.system)
+        words(p, text, th.font(bold=True), t.color("ink"), x + 5, edge + 4)
+        if m["beta"] > 0:
+            hand = self.session.design.train.stages[self.session.stage].meshes[0].hand
+            own = hand if i == 0 else {"right": "left", "left": "right"}[hand]
+            words(p, f"{own} hand", th.font(th.SMALL), t.color("muted"), box.left() - 10, y + 18, right=True)
+
+    def _traces(self, i: int) -> list[tuple[float, float]]:
+        """Tooth traces on the side that faces the viewer: height and half the fall to the right, down positive; mm."""
+        g, m = self.stage.gears[i], self.stage.mesh
+        r, z = g["d_a"] / 2, int(g["z"])
+        hand = self.session.design.train.stages[self.session.stage].meshes[0].hand
+        right = (hand == "right") == (i == 0)
+        # On a level axis a right-hand helix falls to the right: its tooth turns counter-clockwise about the axis as
+        # it runs away to the right, and the near side then moves down. Down on the screen is positive.
+        rise = tan(radians(m["beta"])) * g["d_a"] / g["d"] * g["b"] / 2 * (1 if right else -1)
+        angles = 2 * np.pi * (np.arange(z) + 0.5) / z
+        return [(r * float(np.sin(a)), rise * abs(cos(float(a)))) for a in angles if np.cos(a) > 0]
+
+    def _forces(self, p: QPainter, x0: float, y1: float, scale: float) -> None:
+        """Axial forces with their directions, where there are any."""
+        m, t = self.stage.mesh, self.theme
+        text = f"overlap ratio {m['eps_beta']:.3f}, total contact ratio {m['eps_gamma']:.3f}"
+        words(p, text, th.font(th.SMALL), t.color("muted"), EDGE, self.height() - 14)
+        if m["F_a"] <= 0:
+            return
+        mesh = self.session.design.train.stages[self.session.stage].meshes[0]
+        to_right = thrust_to_right(mesh.hand, self.session.turns_left(self.session.stage))
+        for i, y in ((0, y1), (1, y1 - scale * m["a_w"])):
+            sign = (1 if to_right else -1) * (1 if i == 0 else -1)
+            half = scale * self.stage.gears[i]["b"] / 2
+            start = QPointF(x0 + sign * (half + 30), y)
+            tip = start + QPointF(sign * 44, 0)
+            p.setPen(QPen(t.color("copper"), th.BOLD))
+            p.drawLine(start, tip)
+            p.setBrush(t.color("copper"))
+            p.setPen(Qt.PenStyle.NoPen)
+            p.drawPolygon([tip + QPointF(sign * 8, 0), tip + QPointF(0, -4), tip + QPointF(0, 4)])
+            x = draw(p, symbol_runs("F_a", i + 1, t.color("copper")), tip.x() - 30, y - 10)
+            words(p, number_with_unit(m["F_a"], "force", self.session.system), th.font(), t.color("ink"), x + 5, y - 10)
+
+
+def thrust_to_right(hand: str, turns_left: bool) -> bool:
+    """Whether the axial force on the driving gear points to the right of the Side view.
+
+    The right of the Side view is what faces the viewer in the Teeth view. A right-hand driver is pushed along the axis
+    as a right-hand screw would move that turns the same way: towards the viewer when it turns counter-clockwise.
+    """
+    return (hand == "right") == turns_left

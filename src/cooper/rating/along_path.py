@@ -1,0 +1,52 @@
+"""Sliding, curvature, load share and flank pressure at every position along the path of contact."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from cooper.arrays import Array, Real
+from cooper.gears.contact import specific_sliding
+
+
+@dataclass(frozen=True)
+class AlongPath:
+    """Values over the distance ``g`` (mm) from the pinion's base tangent point; all of g's shape.
+
+    ``zeta_1``, ``zeta_2`` specific sliding; ``rho_1``, ``rho_2`` radii of curvature in the transverse section and
+    ``rho_red`` of relative curvature in the normal section (mm); ``share`` of the load on this pair of teeth;
+    ``sigma_H`` flank pressure (MPa).
+    """
+
+    g: Array
+    zeta_1: Array
+    zeta_2: Array
+    rho_1: Array
+    rho_2: Array
+    rho_red: Array
+    share: Array
+    sigma_H: Array
+
+
+def along_path(
+    g: Array, T2: Real, u: Real, g_B: Real, g_D: Real, F_bt: Real, b: Real, Z_E: Real, K: Real, beta_b: Real = 0.0
+) -> AlongPath:
+    """Values along the path of contact of an external pair.
+
+    ``T2`` the wheel's base tangent point, ``g_B`` and ``g_D`` the ends of single contact (mm), ``F_bt`` N, ``b`` mm,
+    ``Z_E`` sqrt(MPa), ``K`` product of the load factors. Two pairs in contact share the load equally, which is what the
+    loss factor of ISO/TR 14179-2 assumes too; sigma_H = Z_E sqrt(K F_bt share/(b rho_red)) is Hertz's line pressure.
+
+    >>> a = along_path(np.array([10.0]), 30.0, 2.0, 8.0, 12.0, 1000.0, 20.0, 189.8, 1.0)
+    >>> float(a.share[0]), round(float(a.sigma_H[0]))
+    (1.0, 520)
+    """
+    g = np.asarray(g, dtype=float)
+    zeta_1, zeta_2 = specific_sliding(g, T2, u)
+    rho_1, rho_2 = g, np.asarray(T2) - g
+    with np.errstate(divide="ignore", invalid="ignore"):
+        rho_red = rho_1 * rho_2 / (rho_1 + rho_2) / np.cos(beta_b)
+        share = np.where((g >= g_B) & (g <= g_D), 1.0, 0.5)
+        sigma_H = np.asarray(Z_E) * np.sqrt(np.asarray(K) * F_bt * share / (np.asarray(b) * rho_red))
+    return AlongPath(g, zeta_1, zeta_2, rho_1, rho_2, rho_red, share, sigma_H)

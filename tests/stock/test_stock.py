@@ -1,0 +1,69 @@
+"""The data files are whole, state their source, and agree with formulas where there is one."""
+
+from importlib.resources import files
+from itertools import pairwise
+
+import numpy as np
+import pytest
+
+from cooper.gears.rack import Rack, greatest_h_fP, greatest_rho_fP
+from cooper.stock.files import load
+from cooper.stock.lubricants import oils
+from cooper.stock.materials import GRADES, groups, hardness_range, material_numbers
+from cooper.stock.racks import rack_profiles
+from cooper.stock.series import diametral_pitches, modules, neighbour
+
+
+def test_every_data_file_states_source_and_certainty():
+    names = [f.name.removesuffix(".json") for f in (files("cooper.stock") / "data").iterdir()]
+    assert len(names) >= 4
+    for name in names:
+        assert len(load(name)["source"]) > 30
+        assert len(load(name)["certainty"]) > 20
+
+
+def test_standard_racks_fit_their_tools_and_profile_a_has_its_published_limit():
+    for r in rack_profiles().values():
+        alpha = np.radians(r.alpha_n)
+        assert r.rho_fP <= greatest_rho_fP(alpha, r.h_fP)
+        assert r.h_fP <= greatest_h_fP(alpha, r.rho_fP)
+        # The straight flank reaches at least as deep as the mate's addendum.
+        assert float(Rack(alpha, r.h_aP, r.h_fP, r.rho_fP).h_FfP) >= 1.0 - 1e-3
+    full = greatest_rho_fP(np.radians(20), 1.25)
+    assert greatest_h_fP(np.radians(20), full) == pytest.approx(1.25)
+
+
+def test_series_ascend_and_stepping_walks_them_both_ways():
+    for series in (modules(), diametral_pitches()):
+        assert all(b > a for a, b in pairwise(series))
+        for value in series[1:-1]:
+            assert neighbour(neighbour(value, series, 1), series, -1) == value
+        assert neighbour(series[-1], series, 1) == series[-1]
+        assert neighbour(series[0] / 2, series, -1) == series[0]
+
+
+@pytest.mark.parametrize("group", list(groups()))
+def test_strength_rises_with_grade_and_hardness_and_arrays_equal_single_values(group):
+    for grade in GRADES:
+        low, high = hardness_range(group, grade)
+        hardness = np.linspace(low, high, 7)
+        many = material_numbers(group, grade, hardness)
+        assert np.all(np.diff(many.sigma_Hlim) >= 0)
+        assert np.all(np.diff(many.sigma_Flim) >= 0)
+        for k, h in enumerate(hardness):
+            one = material_numbers(group, grade, float(h))
+            assert float(one.sigma_Hlim) == pytest.approx(np.broadcast_to(many.sigma_Hlim, (7,))[k])
+            assert float(one.rho_slip) == pytest.approx(np.broadcast_to(many.rho_slip, (7,))[k])
+    middle = np.mean([hardness_range(group, g) for g in GRADES])
+    strengths = [float(material_numbers(group, g, middle).sigma_Hlim) for g in GRADES]
+    assert strengths == sorted(strengths)
+    for curve in (many.Z_N, many.Z_N_pitting, many.Y_N):
+        assert np.all(np.diff(curve[0]) > 0)
+        assert np.all(np.diff(curve[1]) < 0)
+        assert curve[1, -1] == 1.0
+
+
+def test_oils_are_of_their_viscosity_grade():
+    for name, oil in oils().items():
+        assert float(name.split()[-1]) == oil.nu_40
+        assert oil.nu_100 < oil.nu_40 / 4
