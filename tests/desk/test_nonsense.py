@@ -1,0 +1,79 @@
+"""Random typing and random editing of the real window: it answers, it never breaks, the design stays whole."""
+
+import random
+
+import pytest
+from PySide6.QtCore import Qt
+from PySide6.QtTest import QTest
+
+from cooper.design.evaluate import evaluate
+from cooper.desk.pictures import settle
+
+TEXTS = [
+    "0", "-1", "1e9", "-1e-9", "nan", "inf", "1/0", "5/8 in", "3 kg", "))", "0,5", "1e400", "½", "12 DP", "7°", "--3", "1..2",
+    "999999999999", "0.0000001", "2+2*", "mm", " ", "π", "1 mm 2", "17", "2.5", "0.3",
+]  # fmt: skip
+
+
+def test_nonsense_in_every_tag_of_bench_and_sheets(window):
+    session = window.session
+    window.open_duty()
+    sheets = [dict(window.sheet.fields)]
+    for i in (1, 2, 0):
+        window.open_more(i)
+        sheets.append(None)
+        for tag in window.sheet.fields.values():
+            type_all(tag, session)
+    window.open_duty()
+    for tag in window.sheet.fields.values():
+        type_all(tag, session)
+    for tag in window.bench.tags.values():
+        type_all(tag, session)
+    settle()
+    for check in session.results.checks:
+        assert check.margin == check.margin
+
+
+def type_all(tag, session):
+    for text in TEXTS:
+        before = session.design
+        tag.open()
+        tag.editor.setText(text)
+        QTest.keyClick(tag.editor, Qt.Key.Key_Return)
+        if tag.editor is not None:
+            if text.strip():
+                assert tag.fault is not None, (tag.field.key, text)
+                assert session.design == before
+            QTest.keyClick(tag.editor, Qt.Key.Key_Escape)
+        assert evaluate(session.design).train["P_out"] > 0
+
+
+@pytest.mark.parametrize("seed", range(3))
+def test_a_random_walk_of_edits_undo_and_swaps_keeps_every_state_valid(window, seed):
+    rng = random.Random(seed)
+    session, tags = window.session, list(window.bench.tags.values())
+    for _ in range(60):
+        tag = rng.choice(tags)
+        what = rng.choice(["up", "down", "fine", "swap", "undo", "redo", "scale", "units", "lens"])
+        if what in ("up", "down", "fine"):
+            tag.step(1 if what != "down" else -1, fine=what == "fine")
+        elif what == "swap":
+            tag.swap()
+        elif what == "undo":
+            session.undo()
+        elif what == "redo":
+            session.redo()
+        elif what == "units":
+            window.toggle_units()
+        elif what == "lens":
+            window.bench.set_lens(rng.choice(["teeth", "side", "contact"]))
+        elif tag.value() is not None:
+            value = tag.value() * rng.uniform(0.7, 1.4)
+            tag.commit(round(value) if tag.field.kind == "count" else value)
+        tag.close_fault()
+    settle()
+    for state in session.states:
+        assert evaluate(state.design).as_tree() == state.results.as_tree()
+    while session.state.parent is not None:
+        session.undo()
+    assert session.at == 0
