@@ -472,3 +472,31 @@ def test_notes_say_what_is_assumed_and_every_picture_can_be_taken(window, tmp_pa
             picture(demo("winch"), lens, tmp_path / f"{lens}-{theme}.png", (1100, 720), theme)
     sizes = {p.stat().st_size for p in tmp_path.glob("*.png")}
     assert len(sizes) == 2 * len(LENSES)
+
+
+def test_teeth_are_pressed_onto_either_flank_or_stand_loose(window):
+    drawing = window.bench.drawing
+    drawing.setFocus()
+    angles = {}
+    for expected in ("coast", "loose", "driving"):
+        QTest.keyClick(drawing, Qt.Key.Key_P)
+        assert drawing.flank == expected
+        angles[expected] = drawing.gears[1].rotation()
+        assert bool(drawing.contacts()) == (expected != "loose")
+    play = window.session.results.stages[0].mesh["j_wt"] / window.session.results.stages[0].gears[1]["d_w"] * 2
+    assert np.radians(angles["driving"] - angles["coast"]) == pytest.approx(play, rel=1e-6)
+    assert np.radians(angles["driving"] - angles["loose"]) == pytest.approx(play / 2, rel=1e-6)
+
+
+def test_shifts_are_shared_by_a_command_and_its_refusal_is_said(window):
+    QTest.keyClick(window, Qt.Key.Key_K, Qt.KeyboardModifier.ControlModifier)
+    QTest.keyClicks(window.command_list.line, "equal specific sliding")
+    QTest.keyClick(window.command_list.line, Qt.Key.Key_Return)
+    one, two = window.session.results.stages[0].gears
+    assert one["zeta_f"] == pytest.approx(two["zeta_f"], rel=1e-4)
+    window.open_more(1)
+    material = next(c for c in window.sheet.choices if c.key == "material_1")
+    words, change = next(o for o in material.options() if o[0] == "grey cast iron, ML")
+    material.pick(words, change)
+    window.share_shifts("root")
+    assert "no sharing" in window.notice.text.text()

@@ -25,6 +25,12 @@ MARGINS = (168.0, 64.0, 168.0, 86.0)
 """Room kept free of the drawing for the tags: left, top, right, bottom; px."""
 
 
+FLANKS = {
+    "driving": "pressed onto the driving flank",
+    "coast": "pressed onto the coast flank",
+    "loose": "loose, in the middle of the backlash",
+}
+"""How the teeth stand within their backlash."""
 CHORD_PX = 0.1
 """Chord error of the drawn outline in pixels."""
 
@@ -113,7 +119,7 @@ class MeshDrawing(QGraphicsView):
         self.setObjectName("drawing")
         self.setAccessibleName("Drawing of the mesh")
         self.setAccessibleDescription(
-            "Left and Right roll the mesh, plus and minus zoom, F shows all, T the teeth in mesh"
+            "Left and Right roll the mesh, plus and minus zoom, F shows all, T the teeth in mesh, P presses onto the next flank"
         )
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setRenderHint(QPainter.RenderHint.Antialiasing)
@@ -136,6 +142,7 @@ class MeshDrawing(QGraphicsView):
         self.viewed.connect(self._resolve)
         self.fitted = True
         self.show_ghost = True
+        self.flank = "driving"
         self.leaders: list[tuple[QPointF, QPointF, bool]] = []
         self._drag: tuple[str, QPointF] | None = None
         self.dress(theme)
@@ -150,6 +157,17 @@ class MeshDrawing(QGraphicsView):
     @property
     def side(self) -> int:
         return 1 if self.session.turns_left(self.session.stage) else -1
+
+    @property
+    def stand_side(self) -> int:
+        """The side that touches: that of the driving flank, the other one, or 0 for none."""
+        return {"driving": self.side, "coast": -self.side, "loose": 0}[self.flank]
+
+    def set_flank(self, flank: str) -> None:
+        """Press the teeth onto one of their flanks, or let them stand loose."""
+        self.flank = flank
+        self.place()
+        self.viewport().update()
 
     def refresh(self) -> None:
         """Draw the session's present state anew."""
@@ -184,7 +202,7 @@ class MeshDrawing(QGraphicsView):
         for items, stage in stages:
             m = stage.mesh
             z1, z2 = stage.gears[0]["z"], stage.gears[1]["z"]
-            stand = mesh_stand(z1, z2, m["j_wt"], m["a_w"], np.float64(self.roll), self.side)
+            stand = mesh_stand(z1, z2, m["j_wt"], m["a_w"], np.float64(self.roll), self.stand_side)
             items[0].setRotation(float(np.degrees(stand.phi_1)))
             items[1].setPos(m["a_w"], 0)
             items[1].setRotation(float(np.degrees(stand.phi_2)))
@@ -198,7 +216,9 @@ class MeshDrawing(QGraphicsView):
 
     def contacts(self) -> list[tuple[float, float]]:
         """Points at which teeth touch now; mm."""
-        return [self.stage.action_point(float(g), self.side) for g in self.contact_gs()]
+        if self.flank == "loose":
+            return []
+        return [self.stage.action_point(float(g), self.stand_side) for g in self.contact_gs()]
 
     def contact_gs(self) -> Array:
         """The same as distances from the pinion's base tangent point along the line of action; mm."""
@@ -206,7 +226,13 @@ class MeshDrawing(QGraphicsView):
         m, g, tooth = stage.mesh, stage.gears[0], stage.teeth[0]
         half = float(tooth.s_t() / tooth.d + inv(tooth.alpha_t))
         return contact_positions(
-            self.roll, int(g["z"]), g["d_b"] / 2, half, radians(m["alpha_wt"]), (m["g_A"], m["g_E"]), self.side
+            self.roll,
+            int(g["z"]),
+            g["d_b"] / 2,
+            half,
+            radians(m["alpha_wt"]),
+            (m["g_A"], m["g_E"]),
+            self.stand_side or self.side,
         )
 
     # -- view
@@ -341,6 +367,9 @@ class MeshDrawing(QGraphicsView):
             self.fit()
         elif key == Qt.Key.Key_T and not event.modifiers():
             self.look_at_mesh()
+        elif key == Qt.Key.Key_P and not event.modifiers():
+            names = list(FLANKS)
+            self.set_flank(names[(names.index(self.flank) + 1) % len(names)])
         else:
             event.ignore()
 
@@ -374,15 +403,15 @@ class MeshDrawing(QGraphicsView):
 
     def _draw_action(self, p: QPainter) -> None:
         stage, copper = self.stage, self.theme.color("copper")
-        m = stage.mesh
+        m, side = stage.mesh, self.stand_side or self.side
         T2 = m["g_C"] * (1 + m["u"])
-        ends = [self.at(*stage.action_point(g, self.side)) for g in (0.0, T2)]
+        ends = [self.at(*stage.action_point(g, side)) for g in (0.0, T2)]
         p.setPen(QPen(self.theme.color("copper", 0.45), th.HAIR))
         p.drawLine(ends[0], ends[1])
-        start, end = (self.at(*stage.action_point(m[g], self.side)) for g in ("g_A", "g_E"))
+        start, end = (self.at(*stage.action_point(m[g], side)) for g in ("g_A", "g_E"))
         p.setPen(QPen(copper, th.BOLD))
         p.drawLine(start, end)
-        pitch = self.at(*stage.action_point(m["g_C"], self.side))
+        pitch = self.at(*stage.action_point(m["g_C"], side))
         p.setPen(QPen(copper, 1.4))
         p.setBrush(self.theme.color("paper"))
         p.drawEllipse(pitch, 3, 3)

@@ -23,11 +23,13 @@ from PySide6.QtWidgets import (
 from shiboken6 import isValid
 
 from cooper.demo import demo
+from cooper.design.sharing import RULES, shared
 from cooper.design.store import SUFFIX, Unusable, open_design, save_design
 from cooper.desk import recovery
 from cooper.desk import theme as th
 from cooper.desk.bench import LENSES, Bench
 from cooper.desk.commands import Command, CommandList
+from cooper.desk.drawing import FLANKS
 from cooper.desk.margins import Margins
 from cooper.desk.power_line import PowerLine
 from cooper.desk.session import Session
@@ -140,6 +142,10 @@ class Window(QMainWindow):
             Command("fit", "Show both gears whole", "F", drawing.fit),
             Command("teeth", "Zoom to the teeth in mesh", "T", drawing.look_at_mesh),
             Command("ghost", "Show or hide the ghost of the state before", "Ctrl+G", self.toggle_ghost),
+            *(Command(f"share_{k}", f"Share the shifts: {words}", "", partial(self.share_shifts, k))
+              for k, (words, _) in RULES.items()),
+            *(Command(f"flank_{k}", f"Teeth stand {words}", "", partial(drawing.set_flank, k))
+              for k, words in FLANKS.items()),
             Command("units", "Switch between mm and inch", "Ctrl+U", self.toggle_units),
             Command("pitch", "Switch between module and diametral pitch", "Ctrl+M", self.toggle_pitch),
             Command("theme", "Switch between light and dark", "Ctrl+T", self.toggle_theme),
@@ -187,6 +193,11 @@ class Window(QMainWindow):
         by_pitch = self.session.design.train.stages[k].meshes[0].P_nd is not None
         name, value = ("m_n", m_n) if by_pitch else ("P_nd", 25.4 / m_n)
         self.session.edit(lambda d, _r: give_size(d, k, name, value), f"{name} given", "size")
+
+    def share_shifts(self, rule: str) -> None:
+        """Share the sum of the shifts by a rule, the centre distance kept."""
+        k = self.session.stage
+        self.session.edit(lambda d, r: shared(d, r, k, rule), f"shifts: {rule}", "share")
 
     def toggle_ghost(self) -> None:
         self.bench.drawing.show_ghost = not self.bench.drawing.show_ghost

@@ -1,0 +1,84 @@
+"""How the sum of the profile shifts is shared between the two gears of a pair."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import replace
+
+import numpy as np
+
+from cooper.arrays import Array
+from cooper.design.document import Design
+from cooper.design.edit import set_many
+from cooper.design.evaluate import pair_input
+from cooper.design.limits import workable
+from cooper.design.pair_numbers import PairInput, PairNumbers, pair_numbers
+from cooper.design.results import Results
+from cooper.design.solve import solve_stage
+from cooper.errors import OutOfRange
+
+POINTS, ROUNDS, REACH = 161, 5, 1.6
+
+RULES: dict[str, tuple[str, Callable[[PairNumbers], Array]]] = {
+    "sliding": (
+        "equal specific sliding at both roots",
+        lambda n: n.gears[0]["zeta_f"] - n.gears[1]["zeta_f"],
+    ),
+    "root": ("equal root safety", lambda n: n.gears[0]["S_F"] - n.gears[1]["S_F"]),
+    "thickness": (
+        "equal tooth thickness at the critical section",
+        lambda n: n.gears[0]["s_Fn"] - n.gears[1]["s_Fn"],
+    ),
+}
+"""Rules by name: what is made equal, in words and as a difference that the right sharing brings to zero."""
+
+
+def shared(design: Design, results: Results, stage: int, rule: str) -> Design:
+    """The design with the present sum of shifts, and so the centre distance, kept and shared by a rule.
+
+    Raises `OutOfRange` on x_1 where no sharing within what works brings both gears level.
+    """
+    doc, now = design.train.stages[stage], results.stages[stage]
+    x_1, total = now.gears[0]["x"], now.mesh["x_sum"]
+    power = now.power
+    pair = pair_input(
+        doc, solve_stage(doc), design.train.duty, design.train.defaults, power["T_in"], power["n_in"] * np.pi / 30
+    )
+    words, difference = RULES[rule]
+    found = _balance(pair, total, difference, total / 2)
+    if found is None:
+        raise OutOfRange("x_1", x_1, f"no sharing of the shifts gives {words} while both gears can be made")
+    mesh = doc.meshes[0]
+    paths = {i: f"train.stages.{stage}.members.{n}.x" for i, n in ((1, mesh.driver), (2, mesh.driven))}
+    values = {1: found, 2: total - found}
+    # The one that is solved follows by itself.
+    free = next((i for i in (1, 2) if f"x_{i}" in now.solved), None)
+    return set_many(design, {paths[i]: values[i] for i in (1, 2) if i != free})
+
+
+def _balance(pair: PairInput, total: float, difference: Callable[[PairNumbers], Array], middle: float) -> float | None:
+    """The x_1 nearest to an even sharing at which the difference changes sign, by ever finer grids."""
+
+    def look(x_1: Array) -> tuple[Array, Array]:
+        one, two = pair.gears
+        gears = (replace(one, x=x_1), replace(two, x=total - x_1))
+        with np.errstate(all="ignore"):
+            n = pair_numbers(replace(pair, gears=gears))
+            return difference(n), workable(n)
+
+    grid = np.linspace(middle - REACH, middle + REACH, POINTS)
+    ends = None
+    for _ in range(ROUNDS):
+        value, good = look(grid)
+        both = np.logical_and(good[:-1], good[1:])
+        change = np.logical_and(both, np.sign(value[:-1]) != np.sign(value[1:]))
+        if not change.any():
+            return None
+        k = int(np.argmin(np.where(change, np.abs(grid[:-1] - middle), np.inf)))
+        ends = grid[k], grid[k + 1]
+        if value[k] == value[k + 1]:
+            break
+        middle = float(ends[0])
+        grid = np.linspace(ends[0], ends[1], POINTS)
+    assert ends is not None
+    return float((ends[0] + ends[1]) / 2)

@@ -1,0 +1,32 @@
+import pytest
+
+from cooper.design.edit import give_shift, set_at, shifts_now
+from cooper.design.evaluate import evaluate
+from cooper.design.sharing import RULES, shared
+from cooper.errors import OutOfRange
+from makers import pair
+
+LEVEL = {"sliding": "zeta_f", "root": "S_F", "thickness": "s_Fn"}
+
+
+@pytest.mark.parametrize("rule", list(RULES))
+@pytest.mark.parametrize("solved", ["a_w", "x_1", "x_2"])
+def test_a_rule_makes_both_gears_level_and_keeps_the_centre_distance(rule, solved):
+    design = pair(19, 43, 0.3, 0.2)
+    now = shifts_now(evaluate(design).stages[0])
+    kept = next(n for n in ("a_w", "x_1") if n != solved)
+    design = give_shift(design, 0, kept, now[kept], solved, now)
+    r = evaluate(design)
+    again = evaluate(shared(design, r, 0, rule))
+    one, two = again.stages[0].gears
+    assert one[LEVEL[rule]] == pytest.approx(two[LEVEL[rule]], rel=1e-4)
+    assert again.stages[0].mesh["a_w"] == pytest.approx(now["a_w"], abs=1e-9)
+    assert solved in again.stages[0].solved
+    assert one["x"] != pytest.approx(now["x_1"], abs=1e-3)
+
+
+def test_a_rule_that_no_sharing_meets_is_refused_in_words():
+    iron = {"group": "GG", "grade": "ML", "hardness": 150.0, "R_p02": None}
+    design = set_at(pair(), "train.stages.0.members.1.material", iron)
+    with pytest.raises(OutOfRange, match="no sharing"):
+        shared(design, evaluate(design), 0, "root")
