@@ -26,8 +26,10 @@ def test_limits_of_every_measured_size_follow_from_the_thickness_allowances():
     assert W.high - W.low == pytest.approx((gear.E_sns - gear.E_sni) * np.cos(np.radians(20)), abs=1e-12)
     assert 1.5 < (M.high - M.low) / (s.high - s.low) < 3.5
     assert chord.low < s.low < chord.high + 0.02
-    nominal = evaluate(design).stages[0].gears[0]["s_n"]
-    assert s.low < nominal < s.high
+    nominal = evaluate(design).stages[0].gears[0]
+    assert s.low < nominal["s_nE"] < s.high < nominal["s_n"]
+    assert nominal["s_n"] == pytest.approx(2.5 * (np.pi / 2 + 2 * 0.32 * np.tan(np.radians(20))))
+    assert nominal["d_f"] - nominal["d_fE"] == pytest.approx(0.075 / np.tan(np.radians(20)))
 
 
 def test_a_ball_or_span_that_cannot_touch_says_so():

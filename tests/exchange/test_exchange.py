@@ -30,7 +30,7 @@ def test_dxf_passes_its_audit_and_holds_both_closed_outlines_in_mesh(tmp_path):
         points = np.array(outline.get_points("xy")) - [x, 0]
         radii = np.hypot(*points.T)
         assert radii.max() == pytest.approx(gear["d_a"] / 2, abs=1e-9)
-        assert radii.min() == pytest.approx(gear["d_f"] / 2, abs=1e-9)
+        assert radii.min() == pytest.approx(gear["d_fE"] / 2, abs=1e-9)
         # As many teeth as counted by passages through the reference circle.
         crossings = np.sum((radii > gear["d"] / 2) != (np.roll(radii, 1) > gear["d"] / 2))
         assert crossings == 2 * gear["z"]
@@ -48,7 +48,7 @@ def test_flank_points_run_from_the_root_to_beyond_the_tip(tmp_path):
     rows = [r for r in csv.DictReader(io.StringIO("\n".join(lines))) if r["gear"] == "1"]
     gear = results.stages[0].gears[0]
     radii = np.array([float(r["radius"]) for r in rows])
-    assert radii[0] == pytest.approx(gear["d_f"] / 2, abs=1e-5)
+    assert radii[0] == pytest.approx(gear["d_fE"] / 2, abs=1e-5)
     assert radii[-1] > gear["d_a"] / 2
     assert list(dict.fromkeys(r["part"] for r in rows)) == ["root arc", "fillet", "involute", "beyond tip"]
     for r in rows:

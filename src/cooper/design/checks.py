@@ -38,7 +38,7 @@ def stage_checks(k: int, s: StageResults, defaults: Defaults) -> list[Check]:
             f"teeth of the {word} would break at the root before the required life")  # fmt: skip
         add("S_H", i, f"flank, {word}", g["S_H"], defaults.S_Hmin, None,
             f"flanks of the {word} would pit before the required life")  # fmt: skip
-        add("s_an", i, f"tip land, {word}", g["s_an"], defaults.s_an_min * m_n, m_n * max(defaults.s_an_min, 0.1),
+        add("s_anE", i, f"tip land, {word}", g["s_anE"], defaults.s_an_min * m_n, m_n * max(defaults.s_an_min, 0.1),
             f"the tip of the {word} is too narrow: it hardens through and breaks away")  # fmt: skip
         add("c", i, f"tip clearance, {word}", g["c"], defaults.c_min * m_n, m_n * max(defaults.c_min, 0.05),
             f"tips of the {word} come too near the mate's root: alter the tip diameter or the tool's depth")  # fmt: skip

@@ -40,7 +40,7 @@ class StageCard(QAbstractButton):
         """The picture is kept until it would differ by more than a quarter of a pixel."""
         session, scale = self.line.session, self.line.scale_now()
         stage = session.results.stages[self.index]
-        sizes = [round(4 * scale * g[s]) for g in stage.gears for s in ("d_a", "d_f", "d_bore")]
+        sizes = [round(4 * scale * g[s]) for g in stage.gears for s in ("d_a", "d_fE", "d_bore")]
         counts = [g["z"] for g in stage.gears]
         key = (*sizes, *counts, self.line.theme.name, session.stage == self.index, self.hasFocus())
         if key != self._key:

@@ -60,7 +60,7 @@ def _rows(design: Design, stage: int, results: StageResults, i: int, D_M: float 
         yield Row("Tooth data", "hand of the helix", "", "factor", words="right" if right else "left")
         yield from of("Tooth data", "p_z")
     yield from of("Tooth data", "x", "h_aP", "h_fP", "rho_fP")
-    yield from of("Diameters", "d", "d_a", "d_f", "d_b", "d_Ff", "d_Nf")
+    yield from of("Diameters", "d", "d_a", "d_f", "d_fE", "d_b", "d_Ff", "d_Nf")
     yield from of("Tooth thickness", "s_n")
     x_low, x_high = (g["x"] + float(shift_of_allowance(e, m["m_n"], t.rack.alpha_n)) for e in (gear.E_sni, gear.E_sns))
     yield Row("Tooth thickness", "normal thickness with its allowances", "s_n", "length",

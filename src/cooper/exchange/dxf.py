@@ -45,7 +45,7 @@ def write_dxf(stage: StageResults, path: str | Path, tolerance: float = TOLERANC
         points = gear_outline(tooth, phi, tolerance) + [x, 0.0]
         space.add_lwpolyline(points.tolist(), close=True, dxfattribs={"layer": "OUTLINE"})
         for symbol, layer in (
-            ("d", "REFERENCE_CIRCLE"), ("d_b", "BASE_CIRCLE"), ("d_a", "TIP_CIRCLE"), ("d_f", "ROOT_CIRCLE"),
+            ("d", "REFERENCE_CIRCLE"), ("d_b", "BASE_CIRCLE"), ("d_a", "TIP_CIRCLE"), ("d_fE", "ROOT_CIRCLE"),
             ("d_w", "WORKING_CIRCLE"), ("d_bore", "BORE"),
         ):  # fmt: skip
             if gear[symbol] > 0:

@@ -72,18 +72,26 @@ class Tooth:
         shift = self.x_E if x is None else np.asarray(x, dtype=float)
         return (np.pi / 2 + 2 * shift * np.tan(self.rack.alpha_n)) * self.m_t
 
-    def half_angle(self, d_y: Real) -> Array:
-        """Half of the tooth thickness angle on the circle d_y, d_y >= d_b; rad. ISO 21771:2007."""
+    @cached_property
+    def d_f_nominal(self) -> Array:
+        """Root diameter without the thickness allowance. ISO 21771:2007, 4.4."""
+        return self.d + 2 * self.m_n * (self.x - self.rack.h_fP)
+
+    def half_angle(self, d_y: Real, x: Real | None = None) -> Array:
+        """Half of the tooth thickness angle on the circle d_y, d_y >= d_b; rad. ISO 21771:2007.
+
+        ``x`` replaces the generating shift, as the nominal one does for nominal thicknesses.
+        """
         alpha_y = pressure_angle_at(self.d_b, d_y)
-        return self.s_t() / self.d + inv(self.alpha_t) - inv(alpha_y)
+        return self.s_t(x) / self.d + inv(self.alpha_t) - inv(alpha_y)
 
-    def s_y(self, d_y: Real) -> Array:
+    def s_y(self, d_y: Real, x: Real | None = None) -> Array:
         """Transverse tooth thickness (arc) on the circle d_y, d_y >= d_b; negative beyond the pointed tip."""
-        return np.asarray(d_y) * self.half_angle(d_y)
+        return np.asarray(d_y) * self.half_angle(d_y, x)
 
-    def s_yn(self, d_y: Real) -> Array:
+    def s_yn(self, d_y: Real, x: Real | None = None) -> Array:
         """Normal tooth thickness on the circle d_y. ISO 21771:2007."""
-        return self.s_y(d_y) * np.cos(np.arctan(np.tan(self.beta) * np.asarray(d_y) / self.d))
+        return self.s_y(d_y, x) * np.cos(np.arctan(np.tan(self.beta) * np.asarray(d_y) / self.d))
 
 
 def tip_diameter(z: Real, m_n: Real, beta: Real, x: Real, h_aP: Real) -> Array:
