@@ -13,6 +13,7 @@ from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QLabel, QPushButton, QWidget
 
 from cooper.demo import demo
+from cooper.design.edit import set_at
 from cooper.design.store import open_design, save_design
 from cooper.desk import recovery
 from cooper.desk.pictures import settle
@@ -500,3 +501,16 @@ def test_shifts_are_shared_by_a_command_and_its_refusal_is_said(window):
     material.pick(words, change)
     window.share_shifts("root")
     assert "no sharing" in window.notice.text.text()
+
+
+def test_an_overlap_is_marked_on_the_drawing_with_its_depth(window):
+    drawing = window.bench.drawing
+    assert drawing.overlaps() == []
+    type_into(window, "d_a2", "54.9")
+    window.session.edit(lambda d, _r: set_at(d, "train.stages.0.members.0.h_fP", 1.0), "h_fP")
+    found = drawing.overlaps()
+    assert found
+    assert found[0].depth > 0.01
+    before = found[0]
+    drawing.set_roll(0.04)
+    assert drawing.overlaps()[0] != before

@@ -14,9 +14,10 @@ from cooper.design.results import StageResults
 from cooper.desk import theme as th
 from cooper.desk.session import Session
 from cooper.desk.shapes import gear_path
-from cooper.desk.typeset import words
+from cooper.desk.typeset import advance, words
 from cooper.gears.involute import inv
 from cooper.gears.outline import one_tooth
+from cooper.gears.overlap import Overlap, overlaps
 from cooper.gears.phase import contact_positions, mesh_stand
 from cooper.gears.root import RootForm
 from cooper.gears.tooth import Tooth
@@ -143,6 +144,8 @@ class MeshDrawing(QGraphicsView):
         self.fitted = True
         self.show_ghost = True
         self.flank = "driving"
+        self._overlap_key: tuple[object, ...] = ()
+        self._overlaps: list[Overlap] = []
         self.leaders: list[tuple[QPointF, QPointF, bool]] = []
         self._drag: tuple[str, QPointF] | None = None
         self.dress(theme)
@@ -381,6 +384,7 @@ class MeshDrawing(QGraphicsView):
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         self._draw_centres(painter)
         self._draw_action(painter)
+        self._draw_overlaps(painter)
         self._draw_leaders(painter)
         self._draw_distance(painter)
         self._draw_scale(painter)
@@ -419,6 +423,37 @@ class MeshDrawing(QGraphicsView):
         p.setPen(QPen(self.theme.color("paper"), 1.2))
         for point in self.contacts():
             p.drawEllipse(self.at(*point), 5, 5)
+
+    def overlaps(self) -> list[Overlap]:
+        """Where the gears run into each other now; looked for only where a check of play or clearance is short."""
+        stage = self.stage
+        gaps = [stage.mesh["j_wt"], *(g[s] for g in stage.gears for s in ("c", "c_F"))]
+        if min(gaps) >= 0:
+            return []
+        key = (id(stage), self.roll, self.flank)
+        if key != self._overlap_key:
+            m = stage.mesh
+            z1, z2 = stage.gears[0]["z"], stage.gears[1]["z"]
+            stand = mesh_stand(z1, z2, m["j_wt"], m["a_w"], np.float64(self.roll), self.stand_side)
+            self._overlap_key, self._overlaps = key, overlaps(*stage.teeth, m["a_w"], stand)
+        return self._overlaps
+
+    def _draw_overlaps(self, p: QPainter) -> None:
+        """A ring at every overlap, the deepest one with its depth."""
+        red, inch = self.theme.color("short"), self.session.system == "inch"
+        for k, o in enumerate(self.overlaps()):
+            at = self.at(o.x, o.y)
+            p.setPen(QPen(red, th.BOLD))
+            p.setBrush(Qt.BrushStyle.NoBrush)
+            p.drawEllipse(at, 9, 9)
+            if k == 0:
+                depth = f"{o.depth / 25.4e-3:.2f} mil" if inch else f"{1000 * o.depth:.1f} µm"
+                text = f"overlap {depth}, {o.part} of gear {o.inside}"
+                bold = th.font(th.SMALL, bold=True)
+                p.setPen(Qt.PenStyle.NoPen)
+                p.setBrush(self.theme.color("card", 0.9))
+                p.drawRoundedRect(QRectF(at.x() + 8, at.y() - 28, advance(text, bold) + 12, 20), 4, 4)
+                words(p, text, bold, red, at.x() + 14, at.y() - 14)
 
     def _draw_leaders(self, p: QPainter) -> None:
         for tag, point, hot in self.leaders:
