@@ -70,3 +70,19 @@ def test_help_names_every_command_and_no_display_is_said():
     missing = cooper(ROOT / "src/cooper/demo/mirror-cover.json", WAYLAND_DISPLAY="")
     assert missing.returncode == 2
     assert "no display" in missing.stderr
+
+
+def test_a_measured_gear_is_matched_and_nonsense_is_refused():
+    from cooper.gears.measure import span
+    from makers import tooth
+
+    t = tooth(23, 0.2, m=2.0)
+    words = ["match", "-z", 23, "--tip", f"{float(t.d_a):.3f}"]
+    for k in (3, 4):
+        words += ["--span", f"{k}:{float(span(t, k)):.4f}"]
+    first = cooper(*words).stdout.splitlines()[1].split()
+    assert [float(v) for v in first[:4]] == pytest.approx([2.0, 12.7, 20.0, 0.2], abs=2e-3)
+    for bad in (["--span", "3"], ["--span", "1:5"], ["--span", "3:blue"], ["--span", "3:5", "--helix", "80"]):
+        result = cooper("match", "-z", 20, "--tip", "44 mm", *bad)
+        assert result.returncode == 2
+        assert "cannot be" in result.stderr

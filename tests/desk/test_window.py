@@ -514,3 +514,25 @@ def test_an_overlap_is_marked_on_the_drawing_with_its_depth(window):
     before = found[0]
     drawing.set_roll(0.04)
     assert drawing.overlaps()[0] != before
+
+
+def test_the_pair_is_dragged_on_the_map_of_shifts(window):
+    bench, session = window.bench, window.session
+    QTest.mouseClick(bench.lens_buttons["shifts"], LEFT)
+    settle()
+    lens = bench.shifts
+    QTest.mouseClick(lens, LEFT, pos=lens.at(0.4, 0.25).toPoint())
+    one, two = session.results.stages[0].gears
+    assert (one["x"], two["x"]) == (pytest.approx(0.4, abs=0.01), pytest.approx(0.25, abs=0.01))
+    QTest.keyClick(lens, Qt.Key.Key_Right)
+    assert session.results.stages[0].gears[0]["x"] == pytest.approx(one["x"] + 0.01)
+    # A given centre distance keeps the pair on its line.
+    a_w = session.results.stages[0].mesh["a_w"]
+    bench.tags["a_w"].swap()
+    QTest.mouseClick(lens, LEFT, pos=lens.at(0.2, 0.0).toPoint())
+    mesh = session.results.stages[0].mesh
+    assert mesh["a_w"] == pytest.approx(a_w, abs=1e-9)
+    assert session.results.stages[0].gears[0]["x"] != pytest.approx(0.41, abs=1e-3)
+    before = session.design
+    QTest.mouseClick(lens, LEFT, pos=lens.at(1.5, -0.9).toPoint())
+    assert session.design == before or session.results.stages[0].mesh["a_w"] == pytest.approx(a_w, abs=1e-9)

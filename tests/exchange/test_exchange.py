@@ -6,6 +6,7 @@ import numpy as np
 import pytest
 
 from cooper.demo import demo
+from cooper.design.edit import set_at
 from cooper.design.evaluate import evaluate
 from cooper.exchange.dxf import LAYERS
 from cooper.exchange.report import report_text
@@ -76,3 +77,19 @@ def test_the_report_can_be_checked_by_hand():
 def test_an_unknown_suffix_is_refused_and_names_the_known_ones(tmp_path):
     with pytest.raises(ValueError, match=r"\.dxf"):
         export(demo(), evaluate(demo()), tmp_path / "pair.xyz")
+
+
+def test_svg_is_well_formed_in_true_size_and_keeps_the_teeth(tmp_path):
+    import xml.etree.ElementTree as ET
+
+    design = set_at(pair(), "name", "a < b & c")
+    results = evaluate(design)
+    export(design, results, tmp_path / "pair.svg")
+    root = ET.parse(tmp_path / "pair.svg").getroot()
+    s = results.stages[0]
+    width = sum(g["d_a"] for g in s.gears) / 2 + s.mesh["a_w"]
+    assert float(root.attrib["width"].removesuffix("mm")) == pytest.approx(width + 4, abs=1e-3)
+    paths = [e.attrib["d"] for e in root.iter("{http://www.w3.org/2000/svg}path")]
+    for d, gear, x in zip(paths, s.gears, (0.0, s.mesh["a_w"]), strict=True):
+        points = np.array([[float(v) for v in pair_.split()] for pair_ in d[1:-1].split("L")]) - [x, 0]
+        assert np.hypot(*points.T).max() == pytest.approx(gear["d_a"] / 2, abs=1e-3)

@@ -15,12 +15,13 @@ from cooper.desk import theme as th
 from cooper.desk.contact_lens import ContactLens
 from cooper.desk.drawing import MeshDrawing, on_circle
 from cooper.desk.session import Session
+from cooper.desk.shift_lens import ShiftLens
 from cooper.desk.side_lens import SideLens
 from cooper.desk.tag import HEIGHT, Tag
 
 GAP = 7
 EDGE = 20
-LENSES = {"teeth": "Teeth", "side": "Side", "contact": "Contact"}
+LENSES = {"teeth": "Teeth", "side": "Side", "contact": "Contact", "shifts": "Shifts"}
 COLUMN = ("z", "d_a", "d", "x", "b")
 LEADER_ANGLES = {"z": 148.0, "d_a": 166.0, "d": 184.0}
 """Direction in which a leader meets its circle on the left gear; mirrored on the right one; degrees."""
@@ -39,6 +40,7 @@ class Bench(QWidget):
         self.drawing.viewed.connect(self._lead)
         self.side = SideLens(session, theme, self)
         self.contact = ContactLens(session, theme, self.drawing, self)
+        self.shifts = ShiftLens(session, theme, self)
         self.lens = "teeth"
         self.lens_buttons: dict[str, QPushButton] = {}
         for lens, words in LENSES.items():
@@ -72,6 +74,7 @@ class Bench(QWidget):
         self.drawing.setVisible(lens == "teeth")
         self.side.setVisible(lens == "side")
         self.contact.setVisible(lens == "contact")
+        self.shifts.setVisible(lens == "shifts")
         self._mark_lens()
         self._arrange()
 
@@ -114,6 +117,7 @@ class Bench(QWidget):
         self.drawing.refresh()
         self.side.update()
         self.contact.update()
+        self.shifts.update()
         self._arrange()
 
     def dress(self, theme: th.Theme) -> None:
@@ -122,6 +126,7 @@ class Bench(QWidget):
             tag.theme = theme
         self.side.dress(theme)
         self.contact.dress(theme)
+        self.shifts.dress(theme)
         self._mark_lens()
         for button in self.more:
             button.adjustSize()
@@ -129,7 +134,7 @@ class Bench(QWidget):
         self.refresh()
 
     def resizeEvent(self, event: QResizeEvent) -> None:
-        for view in (self.drawing, self.side, self.contact):
+        for view in (self.drawing, self.side, self.contact, self.shifts):
             view.setGeometry(self.rect())
         self._arrange()
 

@@ -34,6 +34,7 @@ LENSES: dict[str, Callable[[Window], object]] = {
     "mesh": _close_up,
     "side": lambda window: window.bench.set_lens("side"),
     "contact": _contact,
+    "shifts": lambda window: window.bench.set_lens("shifts"),
     "why": _why,
     "duty": lambda window: window.open_duty(),
     "gear": lambda window: window.open_more(1),

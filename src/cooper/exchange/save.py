@@ -12,9 +12,11 @@ from cooper.design.store import write_atomically
 from cooper.exchange.dxf import write_dxf
 from cooper.exchange.flank_csv import flank_csv
 from cooper.exchange.report import report_text
+from cooper.exchange.svg import pair_svg
 
 KINDS = {
     ".dxf": "both gears in mesh as DXF",
+    ".svg": "both gears in mesh as SVG",
     ".csv": "flank points as CSV",
     ".txt": "the report as text",
 }
@@ -32,6 +34,8 @@ def export(design: Design, results: Results, path: Path, system: str = "mm", sta
             os.replace(temporary, path)
         finally:
             Path(temporary).unlink(missing_ok=True)
+    elif kind == ".svg":
+        write_atomically(path, pair_svg(results.stages[stage]))
     elif kind == ".csv":
         write_atomically(path, flank_csv(results.stages[stage]))
     elif kind == ".txt":

@@ -1,0 +1,51 @@
+"""SVG of a stage in true size: both gears in mesh with their circles, one group for each kind of line."""
+
+from __future__ import annotations
+
+from xml.sax.saxutils import escape
+
+import numpy as np
+
+from cooper.design.results import StageResults
+from cooper.gears.outline import gear_outline
+from cooper.gears.phase import mesh_stand
+
+TOLERANCE = 1e-3
+"""Greatest distance between a chord of the outline and the true curve; mm."""
+EDGE = 2.0
+STYLES = {
+    "outline": 'stroke="#000" stroke-width="0.15"',
+    "reference": 'stroke="#666" stroke-width="0.08" stroke-dasharray="3 0.8 0.4 0.8"',
+    "base": 'stroke="#666" stroke-width="0.08" stroke-dasharray="0.6 0.8"',
+    "action": 'stroke="#000" stroke-width="0.1"',
+}
+CIRCLES = (("d", "reference"), ("d_b", "base"))
+
+
+def pair_svg(stage: StageResults, tolerance: float = TOLERANCE) -> str:
+    """One unit is one millimetre; pinion at the origin, wheel at (a_w, 0), y upwards, driving flanks in contact."""
+    mesh = stage.mesh
+    one, two = stage.teeth
+    stand = mesh_stand(one.z, two.z, np.float64(mesh["j_wt"]), np.float64(mesh["a_w"]))
+    groups: dict[str, list[str]] = {name: [] for name in STYLES}
+    for gear, tooth, phi, x in (
+        (stage.gears[0], one, float(stand.phi_1), 0.0),
+        (stage.gears[1], two, float(stand.phi_2), mesh["a_w"]),
+    ):
+        points = gear_outline(tooth, phi, tolerance) + np.array([x, 0.0])
+        groups["outline"].append(f'<path d="M{"L".join(f"{a:.4f} {b:.4f}" for a, b in points.tolist())}Z"/>')
+        if gear["d_bore"] > 0:
+            groups["outline"].append(f'<circle cx="{x:.4f}" cy="0" r="{gear["d_bore"] / 2:.4f}"/>')
+        for symbol, name in CIRCLES:
+            groups[name].append(f'<circle cx="{x:.4f}" cy="0" r="{gear[symbol] / 2:.4f}"/>')
+    (x1, y1), (x2, y2) = (stage.action_point(mesh[g], 1) for g in ("g_A", "g_E"))
+    groups["action"].append(f'<line x1="{x1:.4f}" y1="{y1:.4f}" x2="{x2:.4f}" y2="{y2:.4f}"/>')
+    r1, r2 = (g["d_a"] / 2 for g in stage.gears)
+    left, width = -r1 - EDGE, r1 + mesh["a_w"] + r2 + 2 * EDGE
+    high = max(r1, r2) + EDGE
+    body = "".join(f'<g id="{k}" {STYLES[k]}>{"".join(v)}</g>' for k, v in groups.items())
+    return (
+        f'<svg xmlns="http://www.w3.org/2000/svg" width="{width:.4f}mm" height="{2 * high:.4f}mm" '
+        f'viewBox="{left:.4f} {-high:.4f} {width:.4f} {2 * high:.4f}"><title>{escape(stage.name)}</title>'
+        f'<g transform="scale(1,-1)" fill="none">{body}</g></svg>\n'
+    )
