@@ -81,12 +81,12 @@ def check(file: Path, as_json: bool) -> None:
     sys.exit(SHORT if results.verdict == "short" else 0)
 
 
-@main.command(short_help="Write FILE as DXF, CSV or report.")
+@main.command(short_help="Write FILE as DXF, SVG, CSV or report.")
 @click.argument("file", type=click.Path(path_type=Path))
 @click.argument("out", type=click.Path(path_type=Path))
 @click.option("--units", type=click.Choice(["mm", "inch"]), default="mm", help="Unit system of the report.")
 def export(file: Path, out: Path, units: str) -> None:
-    """Export FILE to OUT; its suffix says what: .dxf both gears in mesh, .csv flank points, .txt the report."""
+    """Export FILE to OUT; its suffix says what: .dxf or .svg both gears in mesh, .csv flank points, .txt the report."""
     from cooper.exchange.save import export as save
 
     design, results = _evaluated(file)

@@ -536,3 +536,30 @@ def test_the_pair_is_dragged_on_the_map_of_shifts(window):
     before = session.design
     QTest.mouseClick(lens, LEFT, pos=lens.at(1.5, -0.9).toPoint())
     assert session.design == before or session.results.stages[0].mesh["a_w"] == pytest.approx(a_w, abs=1e-9)
+
+
+def test_what_may_be_absent_is_left_open_by_a_word(window, monkeypatch):
+    from PySide6.QtWidgets import QInputDialog
+
+    window.open_duty()
+    wanted = window.sheet.fields["u_wanted"]
+    assert wanted.commit_text("any")
+    assert window.session.design.train.duty.u_wanted is None
+    assert wanted.text() == "any"
+    assert window.session.results.check("train.du") is None
+    assert wanted.commit_text("2.4")
+    assert window.session.results.check("train.du").verdict == "holds"
+    window.open_more(2)
+    assert "R_p022" not in window.sheet.fields
+    material = next(c for c in window.sheet.choices if c.key == "material_2")
+    material.pick(*next(o for o in material.options() if o[0] == "through-hardened alloy steel, MQ"))
+    settle()
+    strength = window.sheet.fields["R_p022"]
+    assert strength.text() == "estimated"
+    notch = window.session.results.stages[0].gears[1]["Y_delta_relT"]
+    assert strength.commit_text("600 MPa")
+    assert window.session.results.stages[0].gears[1]["Y_delta_relT"] != notch
+    monkeypatch.setattr(QInputDialog, "getText", lambda *_a, **_k: ("Cover drive B", True))
+    window.rename()
+    assert window.session.design.name == "Cover drive B"
+    assert "Cover drive B" in window.windowTitle()

@@ -22,7 +22,8 @@ from cooper.stock.series import diametral_pitches, modules, neighbour
 class Field:
     """One editable number. ``read`` gives its present value (None when absent), ``give`` the design with a new one.
 
-    ``scale`` names what stands in place of a unit, as a hardness scale does. ``swap`` exchanges given and solved with the partner, or is None where the quantity has none; ``partner`` says in
+    ``clear`` takes the value away where the quantity may be
+    absent, which is then shown as ``empty``. ``scale`` names what stands in place of a unit, as a hardness scale does. ``swap`` exchanges given and solved with the partner, or is None where the quantity has none; ``partner`` says in
     words what is solved instead once this one is given.
     """
 
@@ -39,6 +40,8 @@ class Field:
     label: str = ""
     kind_override: str = ""
     scale: str = ""
+    clear: Callable[[Design], Design] | None = None
+    empty: str = "none"
 
     @property
     def kind(self) -> str:
@@ -242,6 +245,10 @@ def gear_fields(design: Design, stage: int, i: int) -> dict[str, Field]:
     scale = groups()[get_at(design, gear).material.group]["hardness_scale"]
     hardness = path_field(f"hardness_{i}", "hardness", i, f"{gear}.material.hardness", fine=10.0)
     fields.append(replace(hardness, scale=scale))
+    if "R_p02_per_hardness" in groups()[get_at(design, gear).material.group]:
+        path = f"{gear}.material.R_p02"
+        strength = path_field(f"R_p02{i}", "R_p02", i, path, fine=10.0)
+        fields.append(replace(strength, clear=lambda d: set_at(d, path, None), empty="estimated"))
     return {f.key: f for f in fields}
 
 
@@ -259,9 +266,11 @@ def duty_fields() -> dict[str, dict[str, Field]]:
     def at(base: str, *rows: tuple[str, float | None]) -> list[Field]:
         return [path_field(s, s, None, f"{base}.{s}", fine=fine) for s, fine in rows]
 
+    wanted = at(duty, ("u_wanted", 0.1), ("u_tol", 0.1), ("L_h", 100.0))
+    wanted[0] = replace(wanted[0], clear=lambda d: set_at(d, f"{duty}.u_wanted", None), empty="any")
     groups = {
         "What comes in": [duty_field("P"), duty_field("T"), duty_field("n"), *at(duty, ("K_A", 0.05))],
-        "What is wanted": at(duty, ("u_wanted", 0.1), ("u_tol", 0.1), ("L_h", 100.0)),
+        "What is wanted": wanted,
         "Oil": at(oil, ("nu_40", 10.0), ("nu_100", 1.0), ("rho_15", 5.0), ("X_L", 0.05))
         + at(duty, ("theta_oil", 5.0)),
         "Required of every stage": at(

@@ -7,7 +7,7 @@ from functools import partial
 from itertools import pairwise
 from typing import Any
 
-from PySide6.QtCore import Qt
+from PySide6.QtCore import Qt, QTimer
 from PySide6.QtGui import QGuiApplication, QKeyEvent
 from PySide6.QtWidgets import (
     QFrame,
@@ -80,6 +80,7 @@ class Sheet(QFrame):
         self.choices: list[Choice] = []
         # Makes the fields anew where they depend on the design, as a hardness does on its scale.
         self.renew: Callable[[], dict[str, Field]] | None = None
+        self.rebuild: Callable[[], None] = lambda: None
         self._places: list[QWidget] = []
         outer = QVBoxLayout(self)
         outer.setContentsMargins(18, 12, 10, 12)
@@ -149,6 +150,10 @@ class Sheet(QFrame):
 
     def refresh(self) -> None:
         fresh = self.renew() if self.renew else {}
+        if self.renew is not None and set(fresh) != set(self.fields):
+            # Another material has other fields: the sheet is made anew once this edit is done.
+            QTimer.singleShot(0, self.rebuild)
+            fresh = {}
         for key, tag in self.fields.items():
             tag.refresh(fresh.get(key))
         for choice in self.choices:
@@ -262,7 +267,7 @@ def gear_sheet(session: Session, theme: th.Theme, parent: QWidget, i: int) -> Sh
 
     sheet.add_group(left, "Cutting tool", [rack, *pick("h_aP", "h_fP", "rho_fP")])
     sheet.add_group(left, "Tooth thickness", pick("E_sns", "E_sni"))
-    sheet.add_group(right, "Material", [material, *pick("hardness")])
+    sheet.add_group(right, "Material", [material, *pick("hardness", "R_p02")])
     sheet.add_group(right, "Quality and surface", pick("Q", "Rz_H", "Rz_F"))
     sheet.add_group(right, "Blank", pick("d_bore"))
     sheet.finish()

@@ -58,7 +58,7 @@ class Tag(QWidget):
 
     def text(self) -> str:
         value = self.value()
-        return "none" if value is None else number(value, self.field.kind, self.session.system)
+        return self.field.empty if value is None else number(value, self.field.kind, self.session.system)
 
     def unit(self) -> str:
         return self.field.scale or screen_unit(KINDS[self.field.kind].display_unit(self.session.system))
@@ -76,6 +76,8 @@ class Tag(QWidget):
             hint = f"{self.field.meaning}: {state}"
             if self.field.swap is not None:
                 hint += f"; G gives it and solves {self.field.partner}" if self.is_solved() else "; G lets it be solved"
+            if self.field.clear is not None:
+                hint += f'; type "{self.field.empty}" to leave it open'
             self.setToolTip(hint)
             self.setFixedWidth(self.sizeHint().width())
         before = self.session.before
@@ -224,6 +226,10 @@ class Tag(QWidget):
     def commit_text(self, text: str) -> bool:
         """Read a text and give the field that value; False when it was refused."""
         name = plain(self.field.symbol, self.field.index)
+        field = self.field
+        if field.clear is not None and text.strip().lower() in (field.empty, "none"):
+            clear = field.clear
+            return self.session.edit(lambda d, _r: clear(d), f"{name} {field.empty}", field.key)
         try:
             value = parse(text, self.field.kind, self.session.system, name)
         except OutOfRange as fault:

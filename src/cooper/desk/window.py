@@ -13,6 +13,7 @@ from PySide6.QtWidgets import (
     QFileDialog,
     QFrame,
     QHBoxLayout,
+    QInputDialog,
     QLabel,
     QMainWindow,
     QMessageBox,
@@ -23,6 +24,7 @@ from PySide6.QtWidgets import (
 from shiboken6 import isValid
 
 from cooper.demo import demo
+from cooper.design.edit import set_at
 from cooper.design.sharing import RULES, shared
 from cooper.design.store import SUFFIX, Unusable, open_design, save_design
 from cooper.desk import recovery
@@ -127,6 +129,7 @@ class Window(QMainWindow):
             Command("save", "Save", "Ctrl+S", self.save),
             Command("save_as", "Save as …", "Ctrl+Shift+S", self.save_as),
             Command("new", "New design from the demo", "Ctrl+N", self.open_demo),
+            Command("rename", "Rename the design …", "", self.rename),
             Command("undo", "Undo: back to the state before", "Ctrl+Z", s.undo),
             Command("redo", "Redo: forward again", "Ctrl+Y", s.redo),
             Command("pin", "Pin and name this state …", "Ctrl+P", lambda: pin_dialog(s, self)),
@@ -214,6 +217,7 @@ class Window(QMainWindow):
         self._drop_sheet()
         self.sheet = sheet = make()
         self._sheet_again = lambda: self._show_sheet(make, width, height)
+        sheet.rebuild = lambda: self._sheet_again() if isValid(sheet) and sheet.isVisible() else None
         room = self.bench.rect()
         sheet.setGeometry(16, 10, min(width, room.width() - 32), min(height, room.height() - 20))
         sheet.show()
@@ -314,6 +318,12 @@ class Window(QMainWindow):
         recovery.forget()
         self.notice.say(f"Saved as {path}")
         return True
+
+    def rename(self) -> None:
+        """Ask for a new name of the design."""
+        name, taken = QInputDialog.getText(self, "Rename the design", "Name:", text=self.session.design.name)
+        if taken and name.strip():
+            self.session.edit(lambda d, _r: set_at(d, "name", name.strip()[:120]), "renamed", "name")
 
     def export_dialog(self, kind: str) -> None:
         path, _ = QFileDialog.getSaveFileName(

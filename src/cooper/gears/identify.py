@@ -63,9 +63,16 @@ def identify(
     # A shift of 0.3 weighs as much as a tip residual of a tenth of a module: small shifts are more likely.
     score = np.hypot(np.hypot(residual * 10, tip) / m, x / 3) + 0.02 * (h != 1.0)
     order = np.argsort(score, axis=None)
-    found = []
-    for flat in order[:most]:
-        i, j, n = np.unravel_index(flat, score.shape)
+    found: list[Match] = []
+    seen = set()
+    for flat in order:
+        i, j, n = (int(v) for v in np.unravel_index(flat, score.shape))
+        # Of one module and angle only the likelier addendum is listed.
+        if (i, j) in seen:
+            continue
+        seen.add((i, j))
+        if len(found) == most:
+            break
         x_ij = float(x[i, j, 0])
         found.append(
             Match(
