@@ -59,6 +59,8 @@ def test_the_main_job(window, tmp_path):
         tag.editor.setText(text)
         QTest.keyClick(tag.editor, Qt.Key.Key_Return)
         assert tag.fault is not None, text
+        # Never a message without a number: the range that works stands beside the reason.
+        assert re.search(r"[0-9]", tag.fault.findChild(QLabel, "fault_range").text()), text
         QTest.keyClick(tag.editor, Qt.Key.Key_Escape)
 
     # Undo goes back along the Trail and redo forward; nothing is lost.

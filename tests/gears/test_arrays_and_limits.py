@@ -1,5 +1,7 @@
 """Circles, path and root of whole arrays of gears, against limits and against single ones."""
 
+from dataclasses import replace
+
 import numpy as np
 import pytest
 
@@ -107,3 +109,7 @@ def test_a_tooth_broadcasts_over_every_field():
     assert isinstance(t, Tooth)
     assert root_form(t).d_Ff.shape == (3, 5)
     assert np.shape(pointed_diameter(t)) == (3, 5)
+    # Undercut gears that differ in nothing but their tip circle.
+    base = tooth(8, 0.0)
+    many = replace(base, d_a=np.array([19.0, 19.5, 20.0]))
+    assert root_form(many).d_Ff == pytest.approx(np.full(3, float(root_form(base).d_Ff)))

@@ -45,6 +45,9 @@ class Tag(QWidget):
         self.hovered = False
         self.changed_now = False
         self._seen: tuple[str, ...] = ()
+        # Finding the range takes some eighty evaluations; it is kept while the design stands.
+        self._range_key: object = None
+        self._range = (0.0, 0.0)
         session.refused.connect(self._refused)
         self.refresh()
 
@@ -233,7 +236,7 @@ class Tag(QWidget):
         try:
             value = parse(text, self.field.kind, self.session.system, name)
         except OutOfRange as fault:
-            self.show_fault(fault)
+            self.show_fault(self._with_range(fault))
             return False
         return self.commit(value)
 
@@ -259,13 +262,20 @@ class Tag(QWidget):
         reason = fault.reason if own else f"{fault.quantity} would be {_shown(fault.value)}: {fault.reason}"
         typed = value if own and isinstance(value, int | float) else self._typed()
         works = works_as(lambda v: self.field.give(self.session.design, self.session.results, v))
-        whole = self.field.kind == "count"
         spread = max(abs(now) * 4, 1.0)
-        ends = (float(typed), now) if isinstance(typed, int | float) else (now - spread, now + spread)
-        low, high = working_range(works, now, min(ends[0], now), max(ends[0], now), whole)
-        known = {"low": low, "high": None} if ends[0] < now else {"low": None, "high": high}
-        return OutOfRange(fault.quantity if own else plain(self.field.symbol, self.field.index),
-                          typed if typed is not None else str(value), reason, **known)  # type: ignore[arg-type]  # fmt: skip
+        number_typed = isinstance(typed, int | float)
+        ends = (float(typed), now) if number_typed else (now - spread, now + spread)  # type: ignore[arg-type]
+        key = None if number_typed else (self.session.design, self.field.key)
+        if key is None or key != self._range_key:
+            self._range_key = key
+            self._range = working_range(works, now, min(ends), max(ends), self.field.kind == "count")
+        low, high = self._range
+        # Towards a typed number only its own side is known; where nothing could be read, both.
+        known: dict[str, float | None] = {"low": low, "high": high}
+        if number_typed:
+            known["high" if ends[0] < now else "low"] = None
+        name = fault.quantity if own else plain(self.field.symbol, self.field.index)
+        return OutOfRange(name, typed if typed is not None else str(value), reason, **known)  # type: ignore[arg-type]
 
     def _typed(self) -> float | None:
         if self.editor is None:

@@ -57,7 +57,8 @@ def root_form(tooth: Tooth) -> RootForm:
     Under undercut the fillet starts on the far branch of the involute and crosses the near one outside the base
     circle; the crossing is bracketed by the end of the rounding and the fillet's own passage through the base circle.
     """
-    fields = (tooth.z, tooth.m_n, tooth.beta, tooth.x_E, tooth.rack.alpha_n, tooth.rack.h_fP, tooth.rack.rho_fP)
+    fields = (tooth.z, tooth.m_n, tooth.beta, tooth.x_E, tooth.rack.alpha_n, tooth.rack.h_fP, tooth.rack.rho_fP,
+              tooth.d_a)  # fmt: skip
     shape = np.broadcast_shapes(*(np.shape(f) for f in fields))
     alpha_t, d_b = tooth.alpha_t, tooth.d_b
     reach = tooth.d * np.sin(alpha_t) - 2 * (tooth.rack.h_FfP - tooth.x_E) * tooth.m_n / np.sin(alpha_t)
