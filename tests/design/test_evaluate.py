@@ -190,6 +190,6 @@ def test_a_fixed_centre_distance_makes_the_module_lever_say_so():
 
 def test_undercut_and_estimates_are_said_in_the_notes():
     notes = [n.text for n in evaluate(pair(z1=10, x1=0.0)).notes]
-    assert any("undercuts" in t and "0.415" in t for t in notes)
+    assert any("undercuts" in t and "0.415" in t and "18 teeth" in t for t in notes)
     assert any("estimated from hardness" in t for t in notes)
     assert any("K_Hbeta" in t and "entered" in t for t in notes)

@@ -3,10 +3,12 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from math import ceil
 
 from cooper.design.checks import gear_word
 from cooper.design.document import Gear, Stage
 from cooper.design.results import Note, StageResults
+from cooper.gears.tooth import least_z
 from cooper.rating.iso6336.load import LEAST_LINE_LOAD as K_V_FLOOR
 from cooper.running.mesh_loss import GREATEST_SPEED
 from cooper.running.mesh_loss import LEAST_LINE_LOAD as MU_FLOOR
@@ -33,9 +35,10 @@ def stage_notes(k: int, stage: Stage, s: StageResults) -> list[Note]:
     for i, (gear, g) in enumerate(zip(members, s.gears, strict=True), 1):
         word = gear_word(s, i)
         if g["undercut"]:
+            count = ceil(float(least_z(s.teeth[i - 1].x_E, s.teeth[i - 1].beta, s.teeth[i - 1].rack)))
             say("warning",
                 f"z_{i} = {gear.z} with x_{i} = {g['x']:.3f}: the tool undercuts the {word}; its involute ends at "
-                f"{g['d_Ff']:.3f} mm, the root is weakened there. A shift of at least {g['x_min']:.3f} avoids it.")  # fmt: skip
+                f"{g['d_Ff']:.3f} mm, the root is weakened there. A shift of at least {g['x_min']:.3f}, or {count:.0f} teeth, avoids it.")  # fmt: skip
         if mesh.m_n is not None and i == 1 and not _standard(mesh.m_n, modules()):
             say("assumed", f"m_n = {mesh.m_n:g} mm is in neither series of ISO 54: the cutter has to be made for it.")
         if mesh.P_nd is not None and i == 1 and not _standard(mesh.P_nd, diametral_pitches()):

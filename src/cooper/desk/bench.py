@@ -181,7 +181,7 @@ class Bench(QWidget):
         d.leaders = leaders
         a_w = self.tags["a_w"]
         if self.lens != "teeth":
-            a_w.move(QPoint(round((self.width() - a_w.width()) / 2), round(d.dimension_y() - HEIGHT / 2)))
+            a_w.move(QPoint(round((self.width() - a_w.width()) / 2), self.height() - HEIGHT - 6))
             return
         one, two = d.at(0, 0), d.at(stage.mesh["a_w"], 0)
         middle = min(max((one.x() + two.x()) / 2, a_w.width() / 2 + EDGE), self.width() - a_w.width() / 2 - 160)

@@ -18,6 +18,7 @@ from cooper.desk.drawing import MARGINS, MeshDrawing
 from cooper.desk.session import Session
 from cooper.desk.shapes import polygon
 from cooper.desk.typeset import draw, symbol_runs, words
+from cooper.gears.contact import diameters_at
 from cooper.rating.along_path import AlongPath, along_path
 
 POINTS = 241
@@ -147,7 +148,12 @@ class ContactLens(QWidget):
             p.setPen(pen)
             p.drawLine(QPointF(x, top), QPointF(x, bottom))
             words(p, name, th.font(th.SMALL, bold=True), t.color("muted"), x - 3, bottom + 14)
-        text = f"path of contact {number_with_unit(m['g_alpha'], 'length', self.session.system)}, pitch point C"
+        T2 = m["g_C"] * (1 + m["u"])
+        one, two = self.stage.gears
+        touching = diameters_at(self.cursor_g(), one["d_b"], two["d_b"], T2)
+        at = [number_with_unit(float(d), "length", self.session.system) for d in touching]
+        text = f"path of contact {number_with_unit(m['g_alpha'], 'length', self.session.system)}; "
+        text += f"at the cursor the flanks touch on the diameters {at[0]} and {at[1]}"
         words(p, text, th.font(th.SMALL), t.color("muted"), self._frame(0).left(), bottom + 30)
 
     def _plot(self, p: QPainter, f: QRectF, plot: Plot, data: AlongPath, now: AlongPath) -> None:

@@ -50,7 +50,9 @@ def label_runs(text: str, color: QColor, size: float = TEXT, *, bold: bool = Fal
     return runs
 
 
-DRAWING_SYMBOLS = frozenset({"W_k", "D_M", "M_dK", "s_nc", "h_ac", "f_pT", "F_pT", "F_alphaT", "F_betaT", "F_rT"})
+DRAWING_SYMBOLS = frozenset(
+    {"W_k", "D_M", "M_dK", "M_3", "s_nc", "h_ac", "f_pT", "F_pT", "F_alphaT", "F_betaT", "F_rT"}
+)
 """Symbols of the dimension sheet that are no keys of the results."""
 
 

@@ -106,6 +106,9 @@ def _balls(t: measure.Tooth, g: dict[str, float], x_low: float, x_high: float, D
         return
     low, high = (float(measure.over_two_balls(t, D, x)) for x in (x_low, x_high))
     yield Row("Measured sizes", "size over two balls", "M_dK", "length", low=low, high=high)
+    if g["z"] % 2 and t.beta == 0:
+        low, high = (float(measure.over_three_pins(t, D, x)) for x in (x_low, x_high))
+        yield Row("Measured sizes", "size over three pins, two on one side", "M_3", "length", low=low, high=high)
 
 
 def _tolerances(g: dict[str, float], m: dict[str, float], Q: int) -> Iterator[Row]:
