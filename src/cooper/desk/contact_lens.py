@@ -15,6 +15,7 @@ from cooper.design.results import StageResults
 from cooper.design.units import KINDS, number, number_with_unit, screen_unit
 from cooper.desk import theme as th
 from cooper.desk.drawing import MARGINS, MeshDrawing
+from cooper.desk.lens import Lens
 from cooper.desk.session import Session
 from cooper.desk.shapes import polygon
 from cooper.desk.typeset import draw, symbol_runs, words
@@ -63,25 +64,16 @@ def stage_along(stage: StageResults, g: Array) -> AlongPath:
     )  # fmt: skip
 
 
-class ContactLens(QWidget):
+class ContactLens(Lens):
     """The plots; dragging or the arrow keys move the contact and roll the drawing with it."""
 
     def __init__(self, session: Session, theme: th.Theme, drawing: MeshDrawing, parent: QWidget) -> None:
-        super().__init__(parent)
-        self.session, self.theme, self.drawing = session, theme, drawing
+        super().__init__(session, theme, parent)
+        self.drawing = drawing
         self.setObjectName("contact_lens")
         self.setAccessibleName("Contact along the path")
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         drawing.rolled.connect(lambda _roll: self.update())
-        self.hide()
-
-    def dress(self, theme: th.Theme) -> None:
-        self.theme = theme
-        self.update()
-
-    @property
-    def stage(self) -> StageResults:
-        return self.session.results.stages[self.session.stage]
 
     def cursor_g(self) -> float:
         """Position of the contact that is followed: the first on the path now; mm."""

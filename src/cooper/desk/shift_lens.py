@@ -10,35 +10,26 @@ from PySide6.QtWidgets import QWidget
 from cooper.design.document import Design
 from cooper.design.edit import set_many
 from cooper.design.fields import member_path
-from cooper.design.results import THIN, Results, StageResults
+from cooper.design.results import THIN, Results
 from cooper.design.shift_map import HIGH, LOW, ShiftMap, shift_map, zero_line
 from cooper.desk import theme as th
 from cooper.desk.drawing import MARGINS
+from cooper.desk.lens import Lens
 from cooper.desk.session import Session
 from cooper.desk.typeset import advance, draw, symbol_runs, words
 from cooper.errors import OutOfRange
 
 
-class ShiftLens(QWidget):
+class ShiftLens(Lens):
     """Dragging or the arrow keys move the pair; with a given centre distance it slides along its line."""
 
     def __init__(self, session: Session, theme: th.Theme, parent: QWidget) -> None:
-        super().__init__(parent)
-        self.session, self.theme = session, theme
+        super().__init__(session, theme, parent)
         self.setObjectName("shift_lens")
         self.setAccessibleName("Map of the profile shifts")
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self._key: object = None
         self._map: ShiftMap | None = None
-        self.hide()
-
-    def dress(self, theme: th.Theme) -> None:
-        self.theme = theme
-        self.update()
-
-    @property
-    def stage(self) -> StageResults:
-        return self.session.results.stages[self.session.stage]
 
     def map(self) -> ShiftMap | None:
         """The map of the present design, made anew only when something other than the shifts has changed."""

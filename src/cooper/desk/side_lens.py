@@ -9,33 +9,23 @@ from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QWidget
 
-from cooper.design.results import StageResults
 from cooper.design.units import number_with_unit
 from cooper.desk import theme as th
 from cooper.desk.drawing import MARGINS
+from cooper.desk.lens import Lens
 from cooper.desk.session import Session
 from cooper.desk.typeset import draw, symbol_runs, words
 
 EDGE = 20.0
 
 
-class SideLens(QWidget):
+class SideLens(Lens):
     """Driving gear below, driven gear above, axes level; the lines on the faces are tooth traces."""
 
     def __init__(self, session: Session, theme: th.Theme, parent: QWidget) -> None:
-        super().__init__(parent)
-        self.session, self.theme = session, theme
+        super().__init__(session, theme, parent)
         self.setObjectName("side_lens")
         self.setAccessibleName("Side view of the mesh")
-        self.hide()
-
-    def dress(self, theme: th.Theme) -> None:
-        self.theme = theme
-        self.update()
-
-    @property
-    def stage(self) -> StageResults:
-        return self.session.results.stages[self.session.stage]
 
     def paintEvent(self, event: QPaintEvent) -> None:
         p = QPainter(self)
