@@ -60,9 +60,13 @@ def _mesh_notes(s: StageResults, add: Say) -> None:
         add("range",
             f"v z_1/100 sqrt(u^2/(1+u^2)) = {m['vz']:.1f} m/s is above 10 m/s: K_V by method C no longer holds; the "
             "mesh may run near its resonance.")  # fmt: skip
+    if m["beta"] > 0:
+        add("assumed",
+            f"f_ZCa = {m['f_ZCa']:g} is entered, not computed; Z_B, Z_D, Y_beta and f_eps of helical gears follow the 2019 "
+            "edition as known, unchecked against print.")  # fmt: skip
     if m["w_t"] < K_V_FLOOR:
         add("assumed",
-            f"K_A F_t/b = {m['w_t']:.1f} N/mm is below 100 N/mm: K_V is computed with 100 N/mm, as method C asks.")  # fmt: skip
+            f"Line load K_A F_t / b = {m['w_t']:.1f} N/mm is below 100 N/mm: K_V is computed with 100 N/mm, as method C asks.")  # fmt: skip
     if not 1 <= m["eps_alpha"] <= 2:
         add("range",
             f"eps_alpha = {m['eps_alpha']:.3f} is above 2: the points of single contact and the loss factor H_V are "
@@ -72,7 +76,7 @@ def _mesh_notes(s: StageResults, add: Say) -> None:
     line = m["F_bt"] / m["b_H"]
     if line < MU_FLOOR:
         add("assumed",
-            f"F_bt/b = {line:.1f} N/mm is below 150 N/mm: mu_mz is computed with 150 N/mm, the least the formula "
+            f"Line load F_bt / b = {line:.1f} N/mm is below 150 N/mm: mu_mz is computed with 150 N/mm, the least the formula "
             "admits; the loss is rather over- than understated.")  # fmt: skip
     if m["v"] > GREATEST_SPEED:
         add("range", f"v = {m['v']:.1f} m/s is above 50 m/s: mu_mz is computed with 50 m/s.")
@@ -107,9 +111,9 @@ def train_notes() -> list[Note]:
     """What is simplified for every design of this version."""
     texts = [
         "K_Hbeta and K_Halpha are entered, not computed; K_Falpha is taken equal to K_Halpha.",
-        "K_V by method C, K_1 and K_2 for spur gears as in the edition of 2006; method B is not included.",
+        "K_V by method C, K_1 and K_2 for spur and helical gears as in the edition of 2006; method B is not included.",
         "The root is rated with the load at the outer point of single contact (method B of ISO 6336-3).",
-        "Z_X = 1: ISO 6336-2 gives no rule for the size factor of contact that lowers it for these modules.",
+        "Z_X = 1 is taken for every module, not computed: large modules may bear less on the flank than stated.",
         "Y_DT = 1, and K_gamma = 1 for the single mesh of a pair. No tip relief or crowning is accounted for.",
         "Strength numbers of ISO 6336-5 are written from knowledge of the standard and await a check against print.",
         "Ra of mesh friction is taken as Rz/6. Efficiency counts mesh friction under load only: no bearings, seals or "

@@ -124,7 +124,7 @@ _ROWS: tuple[tuple[str, str, str, str], ...] = (
     ("b_F", "length", "face width counted for the root", P3 + ", 5"),
     ("N_L", "number", "load cycles", "60 n L_h"),
     # contact
-    ("sigma_load", "root_stress", "load on the flank, root of F_t/(d_1 b) (u+1)/u", P2 + ", 5"),
+    ("sigma_load", "root_stress", "nominal load, √(F (u+1) / (d₁ b u))", P2 + ", 5"),
     ("Z_H", "factor", "zone factor", P2 + ", 6"),
     ("Z_E", "root_stress", "elasticity factor", P2 + ", 7"),
     ("Z_eps", "factor", "contact ratio factor", P2 + ", 8"),
@@ -148,7 +148,7 @@ _ROWS: tuple[tuple[str, str, str, str], ...] = (
     ("sigma_HG", "stress", "pitting stress limit", P2 + ", 5"),
     ("S_H", "safety", "safety against pitting", P2 + ", 5"),
     # root
-    ("sigma_Fload", "stress", "load over width and module, F_t/(b m_n)", P3 + ", 5"),
+    ("sigma_Fload", "stress", "nominal load over width and module, F / (b m)", P3 + ", 5"),
     ("s_Fn", "length", "chord at the critical section", P3 + ", 6"),
     ("h_Fe", "length", "lever arm of the load", P3 + ", 6"),
     ("rho_F", "length", "fillet radius at the critical section", P3 + ", 6"),

@@ -51,7 +51,25 @@ def label_runs(text: str, color: QColor, size: float = TEXT, *, bold: bool = Fal
 
 
 DRAWING_SYMBOLS = frozenset(
-    {"W_k", "D_M", "M_dK", "M_3", "s_nc", "h_ac", "f_pT", "F_pT", "F_alphaT", "F_betaT", "F_rT"}
+    {
+        "W_k",
+        "D_M",
+        "M_dK",
+        "M_3",
+        "s_nc",
+        "h_ac",
+        "f_pT",
+        "F_pT",
+        "F_alphaT",
+        "F_betaT",
+        "F_rT",
+        "K_1",
+        "K_2",
+        "Y_DT",
+        "K_gamma",
+        "Z_B",
+        "Z_D",
+    }
 )
 """Symbols of the dimension sheet that are no keys of the results."""
 

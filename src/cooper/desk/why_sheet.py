@@ -9,7 +9,7 @@ from PySide6.QtCore import QPointF, Qt
 from PySide6.QtGui import QKeyEvent, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QFrame, QHBoxLayout, QLabel, QPushButton, QScrollArea, QVBoxLayout, QWidget
 
-from cooper.design.quantities import QUANTITIES, parts, plain
+from cooper.design.quantities import QUANTITIES, plain
 from cooper.design.units import KINDS, number, number_with_unit, screen_unit
 from cooper.design.why import Step, why
 from cooper.desk import theme as th
@@ -111,14 +111,13 @@ class Staircase(QWidget):
         words(p, elided(q.meaning, small_font, left - name_x - 8), small_font, t.color("muted"), name_x, y + 15)
         small = [Run(step.source, th.font(th.SMALL), t.color("faint"))]
         for n, i, v in step.inputs:
-            small += symbol_runs(n, i, t.color("muted"), th.SMALL)
-            small.append(
-                Run(number_with_unit(v, QUANTITIES[n].kind, system), th.font(th.SMALL), t.color("muted"), space=3)
-            )
-            first = len(small) - 2 - (1 if parts(n, i)[1] else 0)
-            small[first] = replace(small[first], space=10)
-        while width(small) > right - name_x:
-            small.pop()
+            first, *rest = symbol_runs(n, i, t.color("muted"), th.SMALL)
+            shown = Run(number_with_unit(v, QUANTITIES[n].kind, system), small_font, t.color("muted"), space=3)
+            more = [*small, replace(first, space=10), *rest, shown]
+            # An input that does not fit whole is left to the tooltip, not cut in two.
+            if width(more) > right - name_x:
+                break
+            small = more
         draw(p, small, name_x, y + 30)
         if past is not None and abs(past - step.value) > 1e-9 * max(1.0, abs(step.value)):
             words(p, f"was {number(past, q.kind, system)}", small_font, t.color("copper"), 78, y + 30, right=True)

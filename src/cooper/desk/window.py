@@ -499,7 +499,9 @@ def notes_sheet(window: Window) -> Sheet:
     words = {"warning": "for the part", "range": "outside the method's range", "assumed": "assumed"}
     for note in sorted(window.session.results.notes, key=lambda n: order[n.level]):
         mark = f"<span style='color:{window.theme.copper}'>{words[note.level]}</span>"
-        label = QLabel(f"{mark}&nbsp; {html(note.text)}")
+        several = len(window.session.results.stages) > 1 and note.stage is not None
+        where = f"{window.session.results.stages[note.stage or 0].name}: " if several else ""
+        label = QLabel(f"{mark}&nbsp; {html(where + note.text)}")
         label.setTextFormat(Qt.TextFormat.RichText)
         label.setWordWrap(True)
         label.setTextInteractionFlags(Qt.TextInteractionFlag.TextSelectableByMouse)
