@@ -5,7 +5,9 @@ from __future__ import annotations
 import numpy as np
 
 from cooper.arrays import Array
-from cooper.gears.root import RootForm, trochoid
+from cooper.gears.fillets import fillet
+from cooper.gears.root import RootForm
+from cooper.gears.tip import land_half_angle, tip_edge, tip_form_diameter
 from cooper.gears.tooth import Tooth
 
 FILLET_POINTS = 129
@@ -14,15 +16,23 @@ FILLET_POINTS = 129
 def section_area(tooth: Tooth, form: RootForm) -> Array:
     """Area inside the outline of the whole gear, bore not taken off; mm2, broadcasting.
 
-    Root and tip arc and involute in closed form (the sector under an involute is r_b^2/6 of the difference of cubes of
-    tan(alpha)); the fillet, a few thousandths of the whole, by the trapezoidal rule on its polar form.
+    Of an internal gear it is the area of the opening. Root and tip arc and involute in closed form (the sector under an
+    involute is r_b^2/6 of the difference of cubes of tan(alpha)); fillet and tip edge, a few thousandths of the whole,
+    by the trapezoidal rule on their polar form.
     """
-    t = np.linspace(0.0, 1.0, FILLET_POINTS).reshape((-1,) + (1,) * np.ndim(form.theta))
-    radius, psi = trochoid(tooth, np.pi / 2 + (form.theta - np.pi / 2) * t)
-    fillet = np.sum((radius[1:] ** 2 + radius[:-1] ** 2) / 4 * np.diff(psi, axis=0), axis=0)
-    r_b = tooth.d_b / 2
-    t_F, t_a = (np.sqrt(np.maximum((d / tooth.d_b) ** 2 - 1, 0)) for d in (form.d_Ff, tooth.d_a))
-    flank = r_b**2 / 6 * (t_a**3 - t_F**3)
+    t = np.linspace(0.0, 1.0, FILLET_POINTS).reshape((-1,) + (1,) * np.ndim(form.t))
+    radius, psi = fillet(tooth, 1 + (form.t - 1) * t)
+    r_b = np.abs(tooth.d_b) / 2
+    t_F, t_a = (np.sqrt(np.maximum((d / tooth.d_b) ** 2 - 1, 0)) for d in (form.d_Ff, tip_form_diameter(tooth)))
+    flank = tooth.sign * r_b**2 / 6 * (t_a**3 - t_F**3)
     root = (tooth.d_f / 2) ** 2 / 2 * psi[0]
-    tip = (tooth.d_a / 2) ** 2 / 2 * tooth.half_angle(tooth.d_a)
-    return 2 * tooth.z * (root + fillet + flank + tip)
+    tip = (tooth.d_a / 2) ** 2 / 2 * land_half_angle(tooth)
+    half = root + _sector(radius, psi) + flank + tip
+    if np.any(tooth.tip.h_K) or np.any(tooth.tip.rho_a):
+        edge, eta = tip_edge(tooth, t)
+        half = half + _sector(edge, -eta)
+    return 2 * np.abs(tooth.z) * half
+
+
+def _sector(radius: Array, angle: Array) -> Array:
+    return np.sum((radius[1:] ** 2 + radius[:-1] ** 2) / 4 * np.diff(angle, axis=0), axis=0)

@@ -1,4 +1,8 @@
-"""The path of contact of an external pair: its points, contact ratio and sliding (ISO 21771, ISO 1122)."""
+"""The path of contact of a pair: its points, contact ratio and sliding (ISO 21771, ISO 1122).
+
+An internal wheel has negative diameters; its base tangent point T2 then lies behind the pinion's, at a negative
+distance, and its radius of curvature is negative (concave).
+"""
 
 from __future__ import annotations
 
@@ -56,23 +60,24 @@ def path_of_contact(
     a_w: Real,
     p_et: Real,
 ) -> Path:
-    """Path of contact between the tip circles, cut short where a flank ends at its root form circle.
+    """Path of contact between the tip form circles, cut short where a flank ends at its root form circle.
 
-    All in mm, broadcasting. B and D keep their meaning for contact ratios from 1 to 2.
+    All in mm, broadcasting; of an internal wheel d_b2, d_a2, d_Ff2 and a_w are negative. B and D keep their meaning for contact ratios from 1 to 2.
     """
     r_b1, r_b2 = np.asarray(d_b1) / 2, np.asarray(d_b2) / 2
-    T2 = np.sqrt(np.maximum(np.asarray(a_w) ** 2 - (r_b1 + r_b2) ** 2, 0.0))
-    tip_2 = T2 - np.sqrt(np.maximum((np.asarray(d_a2) / 2) ** 2 - r_b2**2, 0.0))
+    sign = np.where(r_b2 < 0, -1.0, 1.0)
+    T2 = sign * np.sqrt(np.maximum(np.asarray(a_w) ** 2 - (r_b1 + r_b2) ** 2, 0.0))
+    tip_2 = T2 - sign * np.sqrt(np.maximum((np.asarray(d_a2) / 2) ** 2 - r_b2**2, 0.0))
     tip_1 = np.sqrt(np.maximum((np.asarray(d_a1) / 2) ** 2 - r_b1**2, 0.0))
     form_1 = np.sqrt(np.maximum((np.asarray(d_Ff1) / 2) ** 2 - r_b1**2, 0.0))
-    form_2 = T2 - np.sqrt(np.maximum((np.asarray(d_Ff2) / 2) ** 2 - r_b2**2, 0.0))
+    form_2 = T2 - sign * np.sqrt(np.maximum((np.asarray(d_Ff2) / 2) ** 2 - r_b2**2, 0.0))
     A, E = np.maximum(tip_2, form_1), np.minimum(tip_1, form_2)
     C = T2 * r_b1 / (r_b1 + r_b2)
     return Path(A, E - p_et, C, A + p_et, E, T2, np.asarray(p_et), tip_2, tip_1)
 
 
 def diameters_at(g: Real, d_b1: Real, d_b2: Real, T2: Real) -> tuple[Array, Array]:
-    """Diameters on pinion and wheel that touch at the distance g from T1 on the line of action; mm."""
+    """Diameters on pinion and wheel that touch at the distance g from T1 on the line of action; mm, positive."""
     g = np.asarray(g, dtype=float)
     return np.hypot(d_b1, 2 * g), np.hypot(d_b2, 2 * (np.asarray(T2) - g))
 

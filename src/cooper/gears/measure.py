@@ -78,25 +78,27 @@ def ball_centre_diameter(tooth: Tooth, D_M: Real, x: Real | None = None) -> Arra
 def over_two_balls(tooth: Tooth, D_M: Real, x: Real | None = None) -> Array:
     """Size M_dK over two balls in opposite spaces, odd counts by the nearest ones; mm. ISO 21771:2007.
 
+    For internal gears the size between the balls.
+
     For spur gears pins give the same size.
     """
     d_K = ball_centre_diameter(tooth, D_M, x)
-    odd = np.mod(tooth.z, 2) == 1
-    return np.where(odd, d_K * np.cos(np.pi / (2 * np.asarray(tooth.z))), d_K) + np.asarray(D_M)
+    odd = np.mod(np.abs(tooth.z), 2) == 1
+    return np.abs(np.where(odd, d_K * np.cos(np.pi / (2 * np.asarray(tooth.z))), d_K) + np.asarray(D_M))
 
 
 def over_three_pins(tooth: Tooth, D_M: Real, x: Real | None = None) -> Array:
     """Size over three pins, two on one side, which equals d_K + D_M for even counts and
     (d_K (1 + cos(pi/z)))/2 + D_M for odd ones; mm."""
     d_K = ball_centre_diameter(tooth, D_M, x)
-    odd = np.mod(tooth.z, 2) == 1
-    return np.where(odd, d_K * (1 + np.cos(np.pi / np.asarray(tooth.z))) / 2, d_K) + np.asarray(D_M)
+    odd = np.mod(np.abs(tooth.z), 2) == 1
+    return np.abs(np.where(odd, d_K * (1 + np.cos(np.pi / np.asarray(tooth.z))) / 2, d_K) + np.asarray(D_M))
 
 
 def ball_contact_diameter(tooth: Tooth, D_M: Real) -> Array:
     """Diameter at which a ball touches the flanks; must lie between root form and tip circle; mm."""
     tangent = np.sqrt(np.maximum((ball_centre_diameter(tooth, D_M) / tooth.d_b) ** 2 - 1, 0))
-    return tooth.d_b * np.hypot(1.0, tangent - np.asarray(D_M) * np.cos(tooth.beta_b) / tooth.d_b)
+    return np.abs(tooth.d_b) * np.hypot(1.0, tangent - np.asarray(D_M) * np.cos(tooth.beta_b) / tooth.d_b)
 
 
 def best_ball(tooth: Tooth) -> Array:
@@ -104,10 +106,13 @@ def best_ball(tooth: Tooth) -> Array:
 
     Closed for spur gears; helical ones get it through the base helix, near enough for a choice of ball.
     """
-    touch = np.clip(tooth.d + 2 * tooth.x_E * tooth.m_n, tooth.d_b * 1.001, tooth.d_a)
-    roll = np.tan(pressure_angle_at(tooth.d_b, touch))
-    half_space = np.pi / tooth.z - tooth.s_t() / tooth.d - inv(tooth.alpha_t)
-    return tooth.d_b * (np.tan(roll + half_space) - roll) / np.cos(tooth.beta_b)
+    d_b = np.abs(tooth.d_b)
+    middle = np.abs(tooth.d + 2 * tooth.x_E * tooth.m_n)
+    touch = np.clip(middle, d_b * 1.001, np.where(tooth.sign > 0, tooth.d_a, np.inf))
+    touch = tooth.sign * np.maximum(touch, np.where(tooth.sign > 0, 0.0, -tooth.d_a))
+    alpha = pressure_angle_at(tooth.d_b, touch)
+    half_space = tooth.sign * (np.pi / np.abs(tooth.z) - tooth.half_angle(touch))
+    return tooth.sign * d_b * (np.tan(alpha + half_space) - np.tan(alpha)) / np.cos(tooth.beta_b)
 
 
 def chordal_thickness(tooth: Tooth, x: Real | None = None) -> tuple[Array, Array]:

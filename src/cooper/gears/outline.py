@@ -7,7 +7,9 @@ from collections.abc import Callable
 import numpy as np
 
 from cooper.arrays import Array
-from cooper.gears.root import RootForm, root_form, trochoid
+from cooper.gears.fillets import fillet
+from cooper.gears.root import RootForm, root_form
+from cooper.gears.tip import land_half_angle, tip_edge, tip_form_diameter
 from cooper.gears.tooth import Tooth
 
 MOST_PIECES = 4096
@@ -20,30 +22,28 @@ def half_tooth(tooth: Tooth, tolerance: float = 1e-3, form: RootForm | None = No
     No chord leaves the true curve by more than ``tolerance`` (mm); points lie on the true curve.
     ``form`` saves finding the root form circle again. The gear must have a positive tip land (see `pointed_diameter`).
     """
-    pitch = np.pi / float(tooth.z)
+    pitch = np.pi / abs(float(tooth.z))
     form = form or root_form(tooth)
-    r_f, r_a = float(tooth.d_f) / 2, float(tooth.d_a) / 2
+    sign = float(tooth.sign)
+    r_f, r_a = abs(float(tooth.d_f)) / 2, abs(float(tooth.d_a)) / 2
 
-    def fillet(t: Array) -> Array:
-        theta = np.pi / 2 + (float(form.theta) - np.pi / 2) * t
-        radius, psi = trochoid(tooth, theta)
+    def root(t: Array) -> Array:
+        radius, psi = fillet(tooth, 1 + (float(form.t) - 1) * t)
         return np.column_stack((radius, pitch - psi))
 
     # Equal steps of the tangent of the pressure angle give equal chord errors to the second order.
-    r_b = float(tooth.d_b) / 2
-    t_F, t_a = (np.sqrt(max((r / r_b) ** 2 - 1, 0.0)) for r in (float(form.d_Ff) / 2, r_a))
+    r_b = abs(float(tooth.d_b)) / 2
+    r_Fa = abs(float(tip_form_diameter(tooth))) / 2
+    t_F, t_a = (np.sqrt(max((r / r_b) ** 2 - 1, 0.0)) for r in (abs(float(form.d_Ff)) / 2, r_Fa))
 
     def flank(t: Array) -> Array:
         radius = r_b * np.sqrt(1 + (t_F + (t_a - t_F) * t) ** 2)
-        return np.column_stack((radius, tooth.half_angle(2 * radius)))
+        return np.column_stack((radius, tooth.half_angle(sign * 2 * radius)))
 
-    root_end, tip_start = fillet(np.zeros(1))[0, 1], flank(np.ones(1))[0, 1]
-    parts = [
-        _arc(r_f, pitch, root_end, tolerance),
-        _curve(fillet, tolerance)[1:],
-        _curve(flank, tolerance)[1:],
-        _arc(r_a, tip_start, 0.0, tolerance)[1:],
-    ]
+    parts = [_arc(r_f, pitch, root(np.zeros(1))[0, 1], tolerance), _curve(root, tolerance)[1:], _curve(flank, tolerance)[1:]]
+    if float(tooth.tip.h_K) > 0 or float(tooth.tip.rho_a) > 0:
+        parts.append(_curve(lambda t: np.column_stack(tip_edge(tooth, t)), tolerance)[1:])
+    parts.append(_arc(r_a, float(land_half_angle(tooth)), 0.0, tolerance)[1:])
     return np.concatenate(parts)
 
 
@@ -86,10 +86,13 @@ def one_tooth(tooth: Tooth, tolerance: float = 1e-3, form: RootForm | None = Non
 def gear_outline(tooth: Tooth, phase: float = 0.0, tolerance: float = 1e-3) -> Array:
     """Closed outline of the whole gear about the origin, counter-clockwise; (n, 2) in mm, first point not repeated.
 
+    Of an internal gear it is the edge of the opening.
+
     ``phase`` is the angle from +x to the middle of the first tooth, in rad.
     """
     one = one_tooth(tooth, tolerance)[:-1]
-    turn = phase + 2 * np.pi * np.arange(int(tooth.z)) / float(tooth.z)
+    count = abs(int(tooth.z))
+    turn = phase + 2 * np.pi * np.arange(count) / count
     c, s = np.cos(turn)[:, None], np.sin(turn)[:, None]
     x = c * one[:, 0] - s * one[:, 1]
     y = s * one[:, 0] + c * one[:, 1]

@@ -11,14 +11,17 @@ from cooper.arrays import Array
 
 @dataclass(frozen=True)
 class Stand:
-    """Angles from +x to the middle of a tooth of each gear (rad); pinion at the origin, wheel at (a_w, 0)."""
+    """Angles from +x to the middle of a tooth of each gear (rad); pinion at the origin, wheel at (a_w, 0).
+
+    An internal wheel has a negative a_w: its centre lies on the other side and the mesh stays on +x.
+    """
 
     phi_1: Array
     phi_2: Array
 
 
 def mesh_stand(z_1: Array, z_2: Array, j_wt: Array, a_w: Array, roll: Array = 0.0, side: float = 1.0) -> Stand:
-    """Phase of an external pair with its driving flanks touching.
+    """Phase of a pair with its driving flanks touching.
 
     ``roll`` is the pinion's angle (rad, counter-clockwise); ``j_wt`` the circumferential backlash at the working pitch
     circle (mm) of the teeth as drawn; ``side`` +1 when the pinion drives counter-clockwise, -1 for clockwise, 0 to
@@ -28,7 +31,8 @@ def mesh_stand(z_1: Array, z_2: Array, j_wt: Array, a_w: Array, roll: Array = 0.
     d_w2 = 2 * a_w * u / (1 + u)
     # A counter-clockwise pinion pushes the wheel clockwise until the backlash lies on the coast flanks only.
     lag = side * j_wt / d_w2
-    return Stand(np.asarray(roll), np.pi + np.pi / z_2 - roll / u + lag)
+    facing = np.where(np.asarray(z_2) < 0, 0.0, np.pi)
+    return Stand(np.asarray(roll), facing + np.pi / z_2 - roll / u + lag)
 
 
 def contact_positions(

@@ -15,31 +15,42 @@ class Rack:
     """Basic rack of the gear in its normal section; lengths as factors of m_n. ISO 53:1998, Figure 2.
 
     ``alpha_n`` pressure angle in rad, ``h_aP`` addendum, ``h_fP`` dedendum, ``rho_fP`` root fillet radius.
-    The cutting rack is its counterpart: the tip of the tool has the height h_fP and the radius rho_fP.
+    The cutting rack is its counterpart: the tip of the tool has the height h_fP and the radius rho_fP. ``pr_P`` is the
+    protuberance of the tool's tip beyond its flank, ``q_P`` the stock that is ground off each flank afterwards (both
+    normal to the flank), ``alpha_prP`` the profile angle of the ramp that joins the two (rad, below alpha_n).
     """
 
     alpha_n: Array
     h_aP: Array
     h_fP: Array
     rho_fP: Array
+    pr_P: Array = 0.0
+    q_P: Array = 0.0
+    alpha_prP: Array = 0.0
 
     @cached_property
     def h_FfP(self) -> Array:
         """Root form depth: depth of the straight flank below the datum line, where the rounding begins."""
         return self.h_fP - self.rho_fP * (1 - np.sin(self.alpha_n))
 
+    @cached_property
+    def s_pr(self) -> Array:
+        """Undercut that the protuberance leaves on the finished flank: protuberance less grinding stock."""
+        return np.asarray(self.pr_P, dtype=float) - self.q_P
 
-def greatest_rho_fP(alpha_n: Real, h_fP: Real) -> Array:
+
+def greatest_rho_fP(alpha_n: Real, h_fP: Real, s_pr: Real = 0.0) -> Array:
     """Greatest root fillet radius factor that fits the tip of the cutting rack: a full round there.
 
-    The tip land of half width pi/4 - h_fP tan(alpha_n) vanishes at this radius. Negative where the tool tip is
-    already pointed.
+    The tip land of half width pi/4 - h_fP tan(alpha_n) + s_pr/cos(alpha_n) vanishes at this radius. Negative where the
+    tool tip is already pointed.
 
     >>> round(float(greatest_rho_fP(np.radians(20), 1.25)), 4)
     0.4719
     """
     alpha_n = np.asarray(alpha_n, dtype=float)
-    return (np.pi / 4 - np.asarray(h_fP) * np.tan(alpha_n)) * np.cos(alpha_n) / (1 - np.sin(alpha_n))
+    half = np.pi / 4 - np.asarray(h_fP) * np.tan(alpha_n) + np.asarray(s_pr) / np.cos(alpha_n)
+    return half * np.cos(alpha_n) / (1 - np.sin(alpha_n))
 
 
 def greatest_h_fP(alpha_n: Real, rho_fP: Real) -> Array:

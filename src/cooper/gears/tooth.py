@@ -1,4 +1,7 @@
-"""Circles and thicknesses of one external gear that a rack has generated (ISO 21771)."""
+"""Circles and thicknesses of one cylindrical gear, external or internal (ISO 21771).
+
+An internal gear has a negative tooth count, and with it negative diameters.
+"""
 
 from __future__ import annotations
 
@@ -8,8 +11,10 @@ from functools import cached_property
 import numpy as np
 
 from cooper.arrays import Array, Real
+from cooper.gears.cutter import FormCut, Generation, PinionCutter, generation
 from cooper.gears.involute import inv, inverse_inv, pressure_angle_at
 from cooper.gears.rack import Rack
+from cooper.gears.tip import PLAIN, Tip
 
 
 def transverse_pressure_angle(alpha_n: Real, beta: Real) -> Array:
@@ -23,11 +28,12 @@ def transverse_pressure_angle(alpha_n: Real, beta: Real) -> Array:
 
 @dataclass(frozen=True)
 class Tooth:
-    """One gear: what was given (counts, module, shift, rack, tip circle) in transverse terms.
+    """One gear: what was given (counts, module, shift, tool, tip circle) in transverse terms.
 
     ``x`` is the nominal profile shift coefficient; ``x_E`` the generating one, which holds the tooth thickness
-    allowance as well, so that root circle, fillet and flanks are those of the finished gear.
-    Lengths in mm, angles in rad; all fields broadcast.
+    allowance as well, so that root circle, fillet and flanks are those of the finished gear. ``tool`` None means that
+    the rack itself cuts (hob, rack cutter, generating grinding); ``tip`` is a chamfer or rounding of the tip edges.
+    Lengths in mm, angles in rad; all fields broadcast. External and internal gears do not mix in one array.
     """
 
     z: Array
@@ -37,6 +43,19 @@ class Tooth:
     x_E: Array
     rack: Rack
     d_a: Array
+    tool: PinionCutter | FormCut | None = None
+    tip: Tip = PLAIN
+
+    @cached_property
+    def sign(self) -> Array:
+        """+1 for external, -1 for internal gears."""
+        return np.where(np.asarray(self.z) < 0, -1.0, 1.0)
+
+    @cached_property
+    def cut(self) -> Generation:
+        """How the pinion cutter stands to this gear at the end of the cut."""
+        assert isinstance(self.tool, PinionCutter)
+        return generation(self.tool, self.rack, self.z, self.m_t, self.m_n, self.alpha_t, self.x_E)
 
     @cached_property
     def m_t(self) -> Array:
@@ -64,7 +83,9 @@ class Tooth:
 
     @cached_property
     def d_f(self) -> Array:
-        """Root diameter that the rack leaves. ISO 21771:2007, with x_E for the finished gear."""
+        """Root diameter that the tool leaves. ISO 21771:2007, with x_E for the finished gear."""
+        if isinstance(self.tool, PinionCutter):
+            return 2 * self.cut.a_0 - self.cut.d_a0
         return self.d + 2 * self.m_n * (self.x_E - self.rack.h_fP)
 
     def s_t(self, x: Real | None = None) -> Array:
@@ -75,19 +96,22 @@ class Tooth:
     @cached_property
     def d_f_nominal(self) -> Array:
         """Root diameter without the thickness allowance. ISO 21771:2007, 4.4."""
+        if isinstance(self.tool, PinionCutter):
+            cut = generation(self.tool, self.rack, self.z, self.m_t, self.m_n, self.alpha_t, self.x)
+            return 2 * cut.a_0 - cut.d_a0
         return self.d + 2 * self.m_n * (self.x - self.rack.h_fP)
 
     def half_angle(self, d_y: Real, x: Real | None = None) -> Array:
-        """Half of the tooth thickness angle on the circle d_y, d_y >= d_b; rad. ISO 21771:2007.
+        """Half of the tooth thickness angle on the circle d_y, |d_y| >= |d_b|; rad, positive. ISO 21771:2007.
 
         ``x`` replaces the generating shift, as the nominal one does for nominal thicknesses.
         """
         alpha_y = pressure_angle_at(self.d_b, d_y)
-        return self.s_t(x) / self.d + inv(self.alpha_t) - inv(alpha_y)
+        return self.sign * (self.s_t(x) / self.d + inv(self.alpha_t) - inv(alpha_y))
 
     def s_y(self, d_y: Real, x: Real | None = None) -> Array:
-        """Transverse tooth thickness (arc) on the circle d_y, d_y >= d_b; negative beyond the pointed tip."""
-        return np.asarray(d_y) * self.half_angle(d_y, x)
+        """Transverse tooth thickness (arc) on the circle d_y, |d_y| >= |d_b|; negative beyond the pointed tip."""
+        return np.abs(d_y) * self.half_angle(d_y, x)
 
     def s_yn(self, d_y: Real, x: Real | None = None) -> Array:
         """Normal tooth thickness on the circle d_y. ISO 21771:2007."""
@@ -99,6 +123,8 @@ def tip_diameter(z: Real, m_n: Real, beta: Real, x: Real, h_aP: Real) -> Array:
 
     >>> float(tip_diameter(20, 2.0, 0.0, 0.0, 1.0))
     44.0
+    >>> float(tip_diameter(-60, 2.0, 0.0, 0.0, 1.0))
+    -116.0
     """
     return np.asarray(z) * m_n / np.cos(beta) + 2 * np.asarray(m_n) * (np.asarray(x) + h_aP)
 
@@ -112,7 +138,10 @@ def shift_of_allowance(e_sn: Real, m_n: Real, alpha_n: Real) -> Array:
 
 
 def pointed_diameter(tooth: Tooth) -> Array:
-    """Diameter at which both flanks of a tooth meet: the greatest tip diameter that can be made; mm."""
+    """Diameter at which both flanks of a tooth meet: the greatest (signed) tip diameter that can be made; mm.
+
+    The base diameter for internal gears whose teeth end there before they are pointed.
+    """
     invs = tooth.s_t() / tooth.d + inv(tooth.alpha_t)
     return tooth.d_b / np.cos(inverse_inv(np.maximum(invs, 0.0)))
 

@@ -55,6 +55,6 @@ def backlash(
         j_wt,
         j_wt * np.cos(alpha_wt) * np.cos(beta_b),
         j_wt / (2 * np.tan(alpha_wt)),
-        2 * j_wt / d_w1,
-        2 * j_wt / (d_w1 * u),
+        2 * j_wt / np.abs(d_w1),
+        2 * j_wt / np.abs(d_w1 * u),
     )

@@ -1,4 +1,7 @@
-"""Form factor Y_F and stress correction factor Y_S by the 30 degree tangent. ISO 6336-3:2019, 6 and 7."""
+"""Form factor Y_F and stress correction factor Y_S by the 30 degree tangent, 60 degrees for internal gears.
+
+ISO 6336-3:2019, 6 and 7.
+"""
 
 from __future__ import annotations
 
@@ -7,13 +10,17 @@ from dataclasses import dataclass
 import numpy as np
 
 from cooper.arrays import Array, Real
+from cooper.gears.cutter import PinionCutter
+from cooper.gears.fillets import fillet
 from cooper.gears.involute import inv
 from cooper.gears.rack import Rack
+from cooper.gears.root import root_form
+from cooper.gears.tooth import Tooth
 
 
 @dataclass(frozen=True)
 class RootSection:
-    """Critical section of a tooth at the 30 degree tangent; lengths in mm, angles in rad.
+    """Critical section of a tooth at the 30 (60) degree tangent; lengths in mm, angles in rad.
 
     ``s_Fn`` chord, ``h_Fe`` lever arm, ``rho_F`` fillet radius there, ``alpha_Fen`` load direction at the outer point
     of single contact.
@@ -45,7 +52,7 @@ def root_section(
     z_n = virtual_tooth_count(z, beta, beta_b)
     h_f, rho, x = np.asarray(rack.h_fP), np.asarray(rack.rho_fP), np.asarray(x)
     # All lengths below are factors of m_n.
-    E = np.pi / 4 - h_f * np.tan(alpha_n) - (1 - np.sin(alpha_n)) * rho / np.cos(alpha_n)
+    E = np.pi / 4 - h_f * np.tan(alpha_n) + (rack.s_pr - (1 - np.sin(alpha_n)) * rho) / np.cos(alpha_n)
     G = rho - h_f + x
     H = 2 / z_n * (np.pi / 2 - E) - np.pi / 3
     theta = np.full(np.shape(G / z_n * H), np.pi / 6)
@@ -54,21 +61,83 @@ def root_section(
         theta = theta - f / (1 - 2 * G / (z_n * np.cos(theta) ** 2))
     s_Fn = z_n * np.sin(np.pi / 3 - theta) + np.sqrt(3) * (G / np.cos(theta) - rho)
     rho_F = rho + 2 * G**2 / (np.cos(theta) * (z_n * np.cos(theta) ** 2 - 2 * G))
-    d_n = z_n
-    d_bn = d_n * np.cos(alpha_n)
-    d_an = d_n + (np.asarray(d_Na) / m_n - z / np.cos(beta))
-    eps_n = np.asarray(eps_alpha) / np.cos(beta_b) ** 2
+    height = (z_n * np.cos(np.pi / 3 - theta) + G / np.cos(theta) - rho) / 2
+    where, alpha_Fen = _load_line(z, z_n, m_n, beta, x, alpha_n, d_Na, np.asarray(eps_alpha) / np.cos(beta_b) ** 2)
+    return RootSection(s_Fn * m_n, (where - height) * m_n, rho_F * m_n, alpha_Fen)
+
+
+def _load_line(
+    z: Array, z_n: Array, m_n: Real, beta: Real, x: Array, alpha_n: Array, d_Na: Real, eps_n: Array
+) -> tuple[Array, Array]:
+    """Where the line of the load at the outer point of single contact meets the middle of the virtual tooth (distance
+    from the gear's centre as a factor of m_n), and its angle alpha_Fen; counts and diameters signed."""
+    sign = np.where(z < 0, -1.0, 1.0)
+    d_bn = z_n * np.cos(alpha_n)
+    d_an = z_n + (np.asarray(d_Na) / m_n - z / np.cos(beta))
     tip = np.sqrt(np.maximum((d_an / 2) ** 2 - (d_bn / 2) ** 2, 0))
-    d_en = 2 * np.hypot(tip - np.pi * np.cos(alpha_n) * (eps_n - 1), d_bn / 2)
-    alpha_en = np.arccos(np.clip(d_bn / d_en, -1, 1))
-    gamma_e = (np.pi / 2 + 2 * x * np.tan(alpha_n)) / z_n + inv(alpha_n) - inv(alpha_en)
-    alpha_Fen = alpha_en - gamma_e
-    h_Fe = 0.5 * (
-        (np.cos(gamma_e) - np.sin(gamma_e) * np.tan(alpha_Fen)) * d_en
-        - z_n * np.cos(np.pi / 3 - theta)
-        - (G / np.cos(theta) - rho)
-    )
-    return RootSection(s_Fn * m_n, h_Fe * m_n, rho_F * m_n, alpha_Fen)
+    d_en = 2 * np.hypot(tip - sign * np.pi * np.cos(alpha_n) * (eps_n - 1), d_bn / 2)
+    alpha_en = np.arccos(np.clip(np.abs(d_bn) / d_en, -1, 1))
+    # Half the thickness angle of the tooth there, positive; the load leans by it towards or away from the middle.
+    gamma_e = sign * ((np.pi / 2 + 2 * x * np.tan(alpha_n)) / z_n + inv(alpha_n) - inv(alpha_en))
+    alpha_Fen = alpha_en - sign * gamma_e
+    return np.abs(d_bn) / 2 / np.cos(alpha_Fen), alpha_Fen
+
+
+SEARCH, POINTS = 3, 33
+"""Rounds and points of the search for the tangent on a fillet that has no closed form for it."""
+
+
+def root_section_on_curve(tooth: Tooth, x: Real, d_Na: Real, eps_alpha: Real) -> RootSection:
+    """Critical section on the fillet that the gear's own tool leaves, external or internal (method B).
+
+    The virtual spur gear is cut by the virtual tool (both counts divided by cos^2(beta_b) cos(beta)); the section is where
+    the fillet's tangent stands at 30 degrees to the middle of the tooth, 60 degrees for internal gears. The tangent is
+    found on the curve itself; for a rack it gives `root_section`.
+    """
+    rack, m_n = tooth.rack, tooth.m_n
+    alpha_n = np.asarray(rack.alpha_n, dtype=float)
+    z_n = virtual_tooth_count(tooth.z, tooth.beta, tooth.beta_b)
+    tool = tooth.tool
+    if isinstance(tool, PinionCutter):
+        tool = PinionCutter(virtual_tooth_count(tool.z_0, tooth.beta, tooth.beta_b), tool.x_0)
+    d_an = z_n * m_n + np.asarray(d_Na) - tooth.d
+    virtual = Tooth(z_n, m_n, np.zeros(()), np.asarray(x), np.asarray(x), rack, d_an, tool)
+    sign = np.where(z_n < 0, -1.0, 1.0)
+
+    def at(t: Array) -> tuple[Array, Array]:
+        radius, psi = fillet(virtual, t)
+        angle = np.pi / np.abs(z_n) - psi
+        return radius * np.cos(angle), radius * np.sin(angle)
+
+    def tangent(t: Array) -> Array:
+        (x_0, y_0), (x_1, y_1) = at(t - 1e-6), at(t + 1e-6)
+        return np.arctan2(y_1 - y_0, sign * (x_0 - x_1))
+
+    wanted = np.where(sign > 0, np.pi / 6, np.pi / 3)
+    low = np.asarray(root_form(virtual).t, dtype=float) + 2e-6
+    high = np.ones_like(low) - 2e-6
+    for _ in range(SEARCH):
+        share = np.linspace(0, 1, POINTS).reshape((-1,) + (1,) * np.ndim(low + wanted))
+        grid = low + (high - low) * share
+        angle = tangent(grid)
+        k = np.clip(np.sum(angle < wanted, axis=0), 1, POINTS - 1)[None]
+        low, high = (np.take_along_axis(grid, i, 0)[0] for i in (k - 1, k))
+        before, after = (np.take_along_axis(angle, i, 0)[0] for i in (k - 1, k))
+    t = low + (high - low) * np.clip((wanted - before) / np.where(after == before, 1.0, after - before), 0, 1)
+    h, half = at(t)
+    h_1, half_1 = at(np.maximum(t - 1e-3, 0))
+    h_2, half_2 = at(np.minimum(t + 1e-3, 1))
+    rho_F = _circle_radius(h_1, half_1, h, half, h_2, half_2)
+    eps_n = np.asarray(eps_alpha) / np.cos(tooth.beta_b) ** 2
+    where, alpha_Fen = _load_line(np.asarray(tooth.z), z_n, m_n, tooth.beta, np.asarray(x), alpha_n, d_Na, eps_n)
+    return RootSection(2 * half, sign * (where * m_n - h), rho_F, alpha_Fen)
+
+
+def _circle_radius(x_1: Array, y_1: Array, x_2: Array, y_2: Array, x_3: Array, y_3: Array) -> Array:
+    """Radius of the circle through three points; 0 where they fall together (a sharp corner)."""
+    a, b, c = np.hypot(x_2 - x_1, y_2 - y_1), np.hypot(x_3 - x_2, y_3 - y_2), np.hypot(x_3 - x_1, y_3 - y_1)
+    area = np.abs((x_2 - x_1) * (y_3 - y_1) - (x_3 - x_1) * (y_2 - y_1)) / 2
+    return a * b * c / np.maximum(4 * area, 1e-30)
 
 
 def form_factor(section: RootSection, m_n: Real, alpha_n: Real, f_eps: Real = 1.0) -> Array:

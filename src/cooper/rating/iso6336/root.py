@@ -23,7 +23,7 @@ def helix_factor_root(beta: Real, eps_beta: Real) -> Array:
 def rim_factor(s_R: Real, h_t: Real) -> Array:
     """Rim thickness factor Y_B of an external gear; rim s_R and tooth depth h_t in mm. ISO 6336-3:2019, 9.
 
-    NaN for s_R/h_t at or below 0.5, which the standard excludes.
+    NaN for s_R/h_t at or below 0.5, which the standard excludes. `ring_rim_factor` is that of internal gears.
 
     >>> float(rim_factor(12.0, 10.0)), round(float(rim_factor(8.0, 10.0)), 3)
     (1.0, 1.649)
@@ -31,6 +31,19 @@ def rim_factor(s_R: Real, h_t: Real) -> Array:
     ratio = np.asarray(s_R, dtype=float) / np.asarray(h_t)
     thin = 1.6 * np.log(2.242 / np.maximum(ratio, 0.5))
     return np.where(ratio >= 1.2, 1.0, np.where(ratio > 0.5, thin, np.nan))
+
+
+def ring_rim_factor(s_R: Real, m_n: Real) -> Array:
+    """Rim thickness factor Y_B of an internal gear; rim s_R and module in mm. ISO 6336-3:2019, 9.
+
+    NaN for s_R/m_n at or below 1.75, which the standard excludes.
+
+    >>> float(ring_rim_factor(12.0, 2.0)), round(float(ring_rim_factor(5.0, 2.0)), 3)
+    (1.0, 1.383)
+    """
+    ratio = np.asarray(s_R, dtype=float) / np.asarray(m_n)
+    thin = 1.15 * np.log(8.324 / np.maximum(ratio, 1.75))
+    return np.where(ratio >= 3.5, 1.0, np.where(ratio > 1.75, thin, np.nan))
 
 
 def nominal_root_stress(F_t: Real, b: Real, m_n: Real, Y_F: Real, Y_S: Real, Y_beta: Real, Y_B: Real) -> Array:

@@ -1,0 +1,91 @@
+"""Tools other than the rack: the pinion-shaped cutter, and a root that is formed rather than generated."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from cooper.arrays import Array, Real
+from cooper.gears.involute import inv, inverse_inv, pressure_angle_at
+from cooper.gears.rack import Rack
+
+
+@dataclass(frozen=True)
+class PinionCutter:
+    """Pinion-shaped cutter: tooth count ``z_0`` and profile shift coefficient ``x_0`` of its present state of grinding.
+
+    The height of its tip above the datum line and its tip radius are h_fP and rho_fP of the gear's rack; the radius lies in
+    the transverse section.
+    """
+
+    z_0: Array
+    x_0: Array
+
+
+@dataclass(frozen=True)
+class FormCut:
+    """Root with a plain circular fillet of rho_fP between the root circle and the flank: sheet, wire, mould, print.
+
+    Where the involute ends above the fillet, a radial line joins the two.
+    """
+
+
+@dataclass(frozen=True)
+class Generation:
+    """Cutter and gear at full depth. Lengths in mm, angles in rad; internal gears have a negative a_0.
+
+    ``alpha_w0`` working pressure angle, ``a_0`` centre distance, ``r_w0`` pitch radius of the cutter, ``r_b0`` base and
+    ``d_a0`` tip; ``rho`` tip radius, ``r_M`` and ``eta_M`` radius and angle (from the middle of the cutter's tooth) of its
+    centre, ``t_M`` and ``t_F`` distances of that centre and of the end of the cutter's flank from its base tangent point.
+    """
+
+    alpha_w0: Array
+    a_0: Array
+    r_w0: Array
+    r_b0: Array
+    d_a0: Array
+    rho: Array
+    r_M: Array
+    eta_M: Array
+    t_M: Array
+    t_F: Array
+    ratio: Array
+
+
+def generation(
+    cutter: PinionCutter, rack: Rack, z: Real, m_t: Real, m_n: Real, alpha_t: Real, x_E: Real
+) -> Generation:
+    """How a pinion cutter stands to the gear it finishes. ISO 21771:2007, 7 (generating centre distance)."""
+    z_0, x_0, z = np.asarray(cutter.z_0, dtype=float), np.asarray(cutter.x_0), np.asarray(z, dtype=float)
+    m_t, m_n = np.asarray(m_t), np.asarray(m_n)
+    inv_w0 = inv(alpha_t) + 2 * np.tan(rack.alpha_n) * (np.asarray(x_E) + x_0) / (z + z_0)
+    alpha_w0 = np.where(inv_w0 > 0, inverse_inv(np.maximum(inv_w0, 0.0)), np.nan)
+    a_0 = m_t * (z + z_0) / 2 * np.cos(alpha_t) / np.cos(alpha_w0)
+    r_b0 = m_t * z_0 / 2 * np.cos(alpha_t)
+    d_a0 = m_t * z_0 + 2 * m_n * (x_0 + rack.h_fP)
+    rho = np.asarray(rack.rho_fP) * m_n
+    r_M = d_a0 / 2 - rho
+    t_M = np.sqrt(np.maximum(r_M**2 - r_b0**2, 0.0))
+    t_F = t_M + rho
+    half = (np.pi / 2 + 2 * x_0 * np.tan(rack.alpha_n)) / z_0 + inv(alpha_t)
+    r_F = np.hypot(r_b0, t_F)
+    eta_M = half - inv(pressure_angle_at(r_b0, r_F)) - np.arctan(t_F / r_b0) + np.arctan(t_M / r_b0)
+    return Generation(alpha_w0, a_0, a_0 * z_0 / (z + z_0), r_b0, d_a0, rho, r_M, eta_M, t_M, t_F, z_0 / np.abs(z))
+
+
+def greatest_cutter_rounding(cutter: PinionCutter, rack: Rack, m_t: Real, m_n: Real, alpha_t: Real) -> float:
+    """Greatest tip radius factor that fits a cutter's tooth: a full round there; scalar, 0 where its tip is pointed."""
+    from dataclasses import replace
+
+    def room(rho: float) -> float:
+        g = generation(cutter, replace(rack, rho_fP=rho), -2 * float(cutter.z_0), m_t, m_n, alpha_t, -float(cutter.x_0))
+        return float(g.eta_M)
+
+    low, high = 0.0, 2.0
+    if room(0.0) <= 0:
+        return 0.0
+    for _ in range(52):
+        mid = (low + high) / 2
+        low, high = (mid, high) if room(mid) >= 0 else (low, mid)
+    return low

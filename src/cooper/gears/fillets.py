@@ -1,0 +1,105 @@
+"""The fillets that tools leave between root circle and flank, each as one curve from flank to root.
+
+A point of a tool cuts where its normal passes through the pitch point (the law of gearing). For a rounding of the tool
+that gives the envelope in closed form, with the direction of the normal, or the turn of the cutter, as parameter.
+Every curve takes ``t`` from 0, where the tool's flank ends, to 1 at the root circle, and returns radius (mm) and angle
+from the middle of the space (rad).
+"""
+
+from __future__ import annotations
+
+import numpy as np
+
+from cooper.arrays import Array
+from cooper.gears.cutter import FormCut, PinionCutter
+from cooper.gears.tooth import Tooth
+
+RAMP = 0.4
+"""Part of the parameter that the ramp of a protuberance takes."""
+
+
+def fillet(tooth: Tooth, t: Array) -> tuple[Array, Array]:
+    """The fillet of a gear by whatever tool it has; t broadcasts with the gear's fields."""
+    t = np.asarray(t, dtype=float)
+    if isinstance(tooth.tool, PinionCutter):
+        return _of_cutter(tooth, t)
+    if isinstance(tooth.tool, FormCut):
+        return _formed(tooth, t)
+    return _of_rack(tooth, t)
+
+
+def flank_parallel(tooth: Tooth) -> Array:
+    """The parameter at which a protuberance runs parallel to the finished flank: its deepest cut into it."""
+    first = np.where(tooth.rack.s_pr > 0, tooth.rack.alpha_prP, tooth.rack.alpha_n)
+    share = (tooth.rack.alpha_n - first) / (np.pi / 2 - first)
+    return np.where(tooth.rack.s_pr > 0, RAMP + (1 - RAMP) * share, 0.0)
+
+
+def _of_rack(tooth: Tooth, t: Array) -> tuple[Array, Array]:
+    """The tool's tip is a circle in the normal section and so an ellipse in the transverse one."""
+    rack, m = tooth.rack, tooth.m_n
+    alpha, s_pr = np.asarray(rack.alpha_n), rack.s_pr
+    rho = rack.rho_fP * m
+    y_centre = -rack.h_fP * m + rho
+    x_centre = np.pi / 4 * m + y_centre * np.tan(alpha) + (s_pr * m - rho) / np.cos(alpha)
+    ramp = np.where(s_pr > 0, RAMP, 0.0)
+    first = np.where(s_pr > 0, rack.alpha_prP, alpha)
+    theta = first + (np.pi / 2 - first) * np.clip((t - ramp) / (1 - ramp), 0, 1)
+    x, y = x_centre + rho * np.cos(theta), y_centre - rho * np.sin(theta)
+    if np.any(s_pr > 0):
+        x_0, y_0 = x_centre + rho * np.cos(first), y_centre - rho * np.sin(first)
+        gap = x_0 - np.pi / 4 * m + rack.q_P * m / np.cos(alpha) - y_0 * np.tan(alpha)
+        length = np.where(s_pr > 0, gap * np.cos(alpha) / np.sin(np.where(s_pr > 0, alpha - first, 1.0)), 0.0)
+        up = length * np.clip(1 - t / RAMP, 0, 1)
+        x, y = x + up * np.sin(first), y + up * np.cos(first)
+    y = y + tooth.x_E * m
+    x = x / np.cos(tooth.beta)
+    r = tooth.d / 2
+    across = -y * np.cos(tooth.beta) * np.cos(theta) / np.sin(theta)
+    psi = np.arctan2(across, r + y) - (across - x) / r
+    return np.hypot(across, r + y), psi
+
+
+def _of_cutter(tooth: Tooth, t: Array) -> tuple[Array, Array]:
+    """The centre M of the cutter's tip rounding rolls past; what it cuts lies on the line from the pitch point through M."""
+    g = tooth.cut
+    theta = (np.arctan(g.t_M / g.r_b0) - g.alpha_w0) * (1 - t)
+    x_M, y_M = g.a_0 - g.r_M * np.cos(theta), g.r_M * np.sin(theta)
+    to_M = x_M - (g.a_0 - g.r_w0)
+    away = np.hypot(to_M, y_M)
+    x, y = x_M + g.rho * to_M / away, y_M + g.rho * y_M / away
+    return np.hypot(x, y), np.arctan2(y, tooth.sign * x) - (theta - g.eta_M) * g.ratio
+
+
+def formed_centre(tooth: Tooth) -> tuple[Array, Array, Array]:
+    """Of a formed fillet: radius of its centre (mm), its angle from the middle of the space (rad), and the distance of
+    its end on the involute from the base tangent point (mm), negative where it ends on the radial line below it."""
+    sign, rho = tooth.sign, np.asarray(tooth.rack.rho_fP) * tooth.m_n
+    r_b = np.abs(tooth.d_b) / 2
+    r_M = np.abs(tooth.d_f) / 2 + sign * rho
+    on_involute = r_M**2 - r_b**2 >= np.where(sign > 0, rho**2, 0.0)
+    t_M = np.sqrt(np.maximum(r_M**2 - r_b**2, 0.0))
+    t_F = np.where(on_involute, t_M - sign * rho, 0.0)
+    half = tooth.half_angle(sign * 2 * np.hypot(r_b, t_F))
+    along = half + sign * (np.arctan(t_M / r_b) - np.arctan(t_F / r_b))
+    beside = half + np.arcsin(np.minimum(rho / r_M, 1.0))
+    return r_M, np.pi / np.abs(tooth.z) - np.where(on_involute, along, beside), np.where(on_involute, t_F, -1.0)
+
+
+def _formed(tooth: Tooth, t: Array) -> tuple[Array, Array]:
+    sign, rho = tooth.sign, np.asarray(tooth.rack.rho_fP) * tooth.m_n
+    r_b = np.abs(tooth.d_b) / 2
+    r_M, psi_M, t_F = formed_centre(tooth)
+    line = t_F < 0
+    r_F = np.where(line, np.sqrt(np.maximum(r_M**2 - rho**2, 0.0)), np.hypot(r_b, np.maximum(t_F, 0)))
+    psi_F = np.pi / np.abs(tooth.z) - tooth.half_angle(sign * 2 * np.where(line, r_b, r_F))
+    # Directions from the centre, in the frame of its own radius, from the end on the flank to the root circle.
+    x, y = r_F * np.cos(psi_F - psi_M) - r_M, r_F * np.sin(psi_F - psi_M)
+    start = np.arctan2(y, -sign * x)
+    ramp = np.where(line, RAMP, 0.0)
+    omega = start * (1 - np.clip((t - ramp) / (1 - ramp), 0, 1))
+    px, py = r_M - sign * rho * np.cos(omega), rho * np.sin(omega)
+    radius, psi = np.hypot(px, py), psi_M + np.arctan2(py, px)
+    down = np.clip(t / RAMP, 0, 1)
+    on_line = line & (t < RAMP)
+    return np.where(on_line, r_b + (r_F - r_b) * down, radius), np.where(on_line, psi_F, psi)
