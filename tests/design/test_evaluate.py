@@ -110,6 +110,8 @@ def test_the_core_rates_arrays_exactly_as_one_by_one():
 
     def stack(items):
         first = items[0]
+        if first is None:
+            return None
         if hasattr(first, "__dataclass_fields__"):
             return type(first)(*(stack([getattr(i, f) for i in items]) for f in first.__dataclass_fields__))
         if isinstance(first, tuple):

@@ -12,6 +12,8 @@ FORM_SCALE = 0.2
 
 def gear_word(stage: StageResults, i: int) -> str:
     """What gear i (1, 2) of a pair is called: the smaller is the pinion."""
+    if stage.internal:
+        return "pinion" if i == 1 else "ring"
     smaller = 1 if stage.gears[0]["z"] <= stage.gears[1]["z"] else 2
     return GEAR_WORDS[0] if i == smaller else GEAR_WORDS[1]
 
@@ -22,7 +24,7 @@ def at_least(value: float, limit: float, scale: float | None = None) -> float:
 
 
 def stage_checks(k: int, s: StageResults, defaults: Defaults) -> list[Check]:
-    """All checks of one external spur pair."""
+    """All checks of one pair."""
     m_n = s.mesh["m_n"]
     checks = []
 
@@ -45,6 +47,10 @@ def stage_checks(k: int, s: StageResults, defaults: Defaults) -> list[Check]:
         if not g["undercut"]:
             add("c_F", i, f"flank reach, {word}", g["c_F"], 0.0, FORM_SCALE * m_n,
                 f"the mate's tip meets the {word} below the end of its involute, in the fillet: it will jam or wear")  # fmt: skip
+    if s.internal:
+        add("c_tip", None, "tips beyond the mesh", s.mesh["c_tip"], 0.0, FORM_SCALE * m_n,
+            "the tips of pinion and ring run into each other beyond the mesh: shorten the ring's teeth, use fewer pinion "
+            "teeth or more shift")  # fmt: skip
     add("eps_alpha", None, "profile contact ratio", s.mesh["eps_alpha"], defaults.eps_alpha_min, None,
         "too few teeth share the load: rough running, load taken over at the tip")  # fmt: skip
     add("j_wt_min", None, "least backlash", s.mesh["j_wt_min"], defaults.j_min, max(defaults.j_min, 0.02 * m_n),

@@ -110,7 +110,7 @@ class Gear(Model):
     """One gear of a stage: tooth data, tool, blank, material."""
 
     name: str = Field("gear", max_length=80, description="what the gear is called")
-    z: int = quantity("z", ge=4, le=2000)
+    z: int = quantity("z", ge=-2000, le=2000)
     x: float | None = quantity("x", 0.0, ge=-3, le=3)
     b: float = quantity("b", gt=0, le=5000)
     d_a: float | None = quantity("d_a", None, gt=0, le=1e5)
@@ -119,7 +119,19 @@ class Gear(Model):
     rho_fP: float = quantity("rho_fP", 0.38, ge=0, le=0.8)
     E_sns: float = quantity("E_sns", -0.05, ge=-20, le=5)
     E_sni: float = quantity("E_sni", -0.1, ge=-20, le=5)
+    tool: Literal["rack", "pinion cutter", "form"] = Field(
+        "rack", description="what makes the root: a rack or hob, a pinion-shaped cutter, or a form with a plain fillet"
+    )
+    z_0: int = quantity("z_0", 25, ge=6, le=400)
+    x_0: float = quantity("x_0", 0.0, ge=-1, le=1)
+    pr_P: float = quantity("pr_P", 0.0, ge=0, le=10)
+    q_P: float = quantity("q_P", 0.0, ge=0, le=10)
+    alpha_prP: float = quantity("alpha_prP", 8.0, ge=0, le=30)
+    h_K: float = quantity("h_K", 0.0, ge=0, le=100)
+    delta_K: float = quantity("delta_K", 45.0, ge=20, le=75)
+    rho_a: float = quantity("rho_a", 0.0, ge=0, le=100)
     d_bore: float = quantity("d_bore", 0.0, ge=0, le=1e5)
+    d_rim: float | None = quantity("d_rim", None, gt=0, le=1e5)
     material: Material = Material()
     Q: int = quantity("Q", 7, ge=3, le=12)
     Rz_H: float = quantity("Rz_H", 6.0, gt=0, le=100)
@@ -130,6 +142,27 @@ class Gear(Model):
         if self.E_sni > self.E_sns:
             raise ValueError(
                 f"the lower tooth thickness allowance E_sni = {self.E_sni:g} mm lies above the upper E_sns = {self.E_sns:g} mm"
+            )
+        return self
+
+    @model_validator(mode="after")
+    def _makeable(self) -> Gear:
+        if abs(self.z) < 4:
+            raise ValueError(f"a gear has 4 or more teeth, an internal one -4 or fewer; this has z = {self.z}")
+        if self.z < 0 and self.tool == "rack":
+            raise ValueError(
+                f"z = {self.z} is an internal gear, which no rack or hob can cut: take a pinion cutter or a form"
+            )
+        if (self.z < 0) != (self.d_rim is not None):
+            raise ValueError("an internal gear, and only that, has an outside diameter d_rim")
+        if self.h_K > 0 and self.rho_a > 0:
+            raise ValueError(f"a tip is chamfered (h_K = {self.h_K:g} mm) or rounded (rho_a = {self.rho_a:g} mm), not both")
+        if self.tool != "rack" and (self.pr_P > 0 or self.q_P > 0):
+            raise ValueError("protuberance and grinding stock belong to a rack or hob")
+        if self.q_P > self.pr_P:
+            raise ValueError(
+                f"the grinding stock q_P = {self.q_P:g} mm exceeds the protuberance pr_P = {self.pr_P:g} mm: grinding would "
+                "leave a notch in the fillet"
             )
         return self
 
@@ -145,6 +178,8 @@ class Mesh(Model):
         "right",
         description="hand of the driving gear's helix; the driven one has the other (no meaning when beta is 0)",
     )
+    double_helix: bool = Field(False, description="two halves of opposite hand side by side; b is both without the gap")
+    b_gap: float = quantity("b_gap", 0.0, ge=0, le=1000)
     f_ZCa: float = quantity("f_ZCa", 1.2, ge=1, le=1.5)
     m_n: float | None = quantity("m_n", None, ge=0.02, le=100)
     P_nd: float | None = quantity("P_nd", None, ge=0.2, le=1200)
@@ -167,6 +202,8 @@ class Mesh(Model):
             raise ValueError(
                 f"the lower centre distance allowance A_ai = {self.A_ai:g} mm lies above the upper A_as = {self.A_as:g} mm"
             )
+        if self.double_helix and self.beta == 0:
+            raise ValueError("a double helix needs a helix angle beta above 0")
         if self.driver == self.driven:
             raise ValueError("a gear cannot mesh with itself: driver and driven name the same member")
         return self
@@ -176,7 +213,7 @@ SIZES = ("m_n", "P_nd", "d_1", "d_2")
 
 
 class Stage(Model):
-    """A stage of the train: its members and their meshes. This version knows the external spur pair."""
+    """A stage of the train: its members and their meshes. This version knows pairs, external and internal."""
 
     name: str = Field("Stage 1", max_length=80, description="what the stage is called")
     kind: Literal["pair"] = Field("pair", description="arrangement of the stage")
@@ -188,6 +225,15 @@ class Stage(Model):
         mesh = self.meshes[0]
         if {mesh.driver, mesh.driven} != {0, 1}:
             raise ValueError("the mesh must join member 0 and member 1")
+        one, two = self.members[mesh.driver], self.members[mesh.driven]
+        if one.z < 0:
+            raise ValueError(f"z = {one.z} of the driving gear: the internal gear of a pair is the driven one")
+        if two.z < 0 and -two.z <= one.z:
+            raise ValueError(
+                f"z = {two.z}: the internal wheel must have more teeth than its pinion with {one.z}: {-one.z - 1} and below"
+            )
+        if two.z < 0 and two.tool == "pinion cutter" and two.z_0 >= -two.z:
+            raise ValueError(f"z_0 = {two.z_0}: the pinion cutter must have fewer teeth than the ring with {-two.z}")
         free = [n for n, v in (("x_1", self.members[0].x), ("x_2", self.members[1].x), ("a_w", mesh.a_w)) if v is None]
         if len(free) != 1:
             raise ValueError(

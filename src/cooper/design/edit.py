@@ -94,6 +94,35 @@ def _short(value: Any) -> str:
     return text if len(text) <= 40 else text[:37] + "..."
 
 
+def give_count(design: Design, stage: int, i: int, z: int, m_n: float) -> Design:
+    """Give gear i (1, 2) a tooth count; a change of sign makes the gear internal or external again.
+
+    An internal gear gets a pinion cutter that fits and an outside diameter with a rim of four modules under the root;
+    a given centre distance or tip diameter of the old arrangement is let go.
+    """
+    mesh = design.train.stages[stage].meshes[0]
+    member = (mesh.driver, mesh.driven)[i - 1]
+    base = f"train.stages.{stage}.members.{member}"
+    gear = design.train.stages[stage].members[member]
+    changes: dict[Path, Any] = {f"{base}.z": z}
+    if (z < 0) != (gear.z < 0):
+        changes |= {f"{base}.d_a": None, f"{base}.d_bore": 0.0, f"{base}.d_rim": None, f"{base}.tool": "rack"}
+        if z < 0:
+            from math import ceil, cos, radians
+
+            root = m_n * (abs(z) / cos(radians(mesh.beta)) + 2 * gear.h_fP + abs(gear.x or 0.0))
+            changes |= {
+                f"{base}.tool": "pinion cutter", f"{base}.z_0": max(6, min(25, abs(z) // 2)), f"{base}.pr_P": 0.0,
+                f"{base}.q_P": 0.0, f"{base}.d_rim": float(ceil(root + 8 * m_n)), f"{base}.rho_fP": min(gear.rho_fP, 0.2),
+            }  # fmt: skip
+        one, two = (design.train.stages[stage].members[n] for n in (mesh.driver, mesh.driven))
+        if mesh.a_w is not None:
+            changes[f"train.stages.{stage}.meshes.0.a_w"] = None
+            for n, g in ((mesh.driver, one), (mesh.driven, two)):
+                changes[f"train.stages.{stage}.members.{n}.x"] = g.x or 0.0
+    return set_many(design, changes)
+
+
 def give_size(design: Design, stage: int, name: str, value: float) -> Design:
     """Let one of module, diametral pitch and reference diameters set the size of the teeth; the others are solved."""
     base = f"train.stages.{stage}.meshes.0"

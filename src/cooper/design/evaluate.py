@@ -9,16 +9,18 @@ import numpy as np
 
 from cooper.design.checks import stage_checks, train_checks
 from cooper.design.document import Defaults, Design, Duty, Gear, Stage, Train
-from cooper.design.limits import LEAST_FLANK, LEAST_THICKNESS, range_near, vary_distance, vary_gear
+from cooper.design.limits import LEAST_FLANK, LEAST_THICKNESS, range_near, tool_fits, vary_distance, vary_gear
 from cooper.design.notes import stage_notes, train_notes
 from cooper.design.pair_numbers import GearInput, PairInput, PairNumbers, make_tooth, pair_numbers
-from cooper.design.quantities import QUANTITIES
+from cooper.design.quantities import QUANTITIES, plain
 from cooper.design.results import Results, StageResults
-from cooper.design.solve import Solved, module_of, solve_duty, solve_stage
+from cooper.design.solve import Solved, module_of, solve_duty, solve_stage, tool_of
 from cooper.design.units import from_core
 from cooper.errors import OutOfRange
 from cooper.gears.area import section_area
+from cooper.gears.cutter import PinionCutter
 from cooper.gears.pair import reference_centre_distance
+from cooper.gears.tip import Tip, land_half_angle
 from cooper.gears.tooth import Tooth, pointed_diameter
 from cooper.rating.iso6336.load import K1_HELICAL, K1_SPUR
 from cooper.stock.materials import MaterialNumbers, groups, hardness_range, material_numbers
@@ -45,7 +47,7 @@ def evaluate(design: Design) -> Results:
         stages.append(result)
         checks += stage_checks(k, result, train.defaults)
         notes += stage_notes(k, stage, result)
-        u = float(numbers.mesh["u"])
+        u = abs(float(numbers.mesh["u"]))
         mesh_eta = float(numbers.mesh["eta_z"])
         ratio, eta = ratio * u, eta * mesh_eta
         T, omega = T * u * mesh_eta, omega / u
@@ -65,13 +67,24 @@ def _solve(stage: Stage, train: Train, T: float, omega: float) -> Solved:
             raise
         mesh = stage.meshes[0]
         one, two = stage.members[mesh.driver], stage.members[mesh.driven]
-        a = float(reference_centre_distance(one.z, two.z, module_of(mesh, one.z, two.z), radians(mesh.beta)))
+        a = abs(float(reference_centre_distance(one.z, two.z, module_of(mesh, one.z, two.z), radians(mesh.beta))))
         near = stage.model_copy(update={"meshes": (mesh.model_copy(update={"a_w": a}),)})
         solved = solve_stage(near)
         pair = pair_input(near, solved, train.duty, train.defaults, T, omega)
-        found = range_near(vary_distance(pair, solved.names), float(fault.value), 0.9 * a, 1.3 * a)
+        found = _distances(pair, solved.names, float(fault.value), 0.9 * a, 1.3 * a)
         low, high = found if found else (fault.low, fault.high)
         raise OutOfRange("a_w", fault.value, fault.reason, low=low, high=high, unit="mm") from fault
+
+
+def _distances(
+    pair: PairInput, names: frozenset[str], value: float, low: float, high: float
+) -> tuple[float, float] | None:
+    """Working centre distances near a value, as positive lengths."""
+    vary = vary_distance(pair, names)
+    if float(pair.a_w) > 0:
+        return range_near(vary, value, low, high)
+    found = range_near(vary, -value, -high, -low)
+    return (-found[1], -found[0]) if found else None
 
 
 @lru_cache(maxsize=256)
@@ -79,7 +92,7 @@ def _material(group: str, grade: str, hardness: float, R_p02: float | None) -> M
     return material_numbers(group, grade, hardness, R_p02)
 
 
-def _gear_input(gear: Gear, x: float, i: int) -> GearInput:
+def _gear_input(gear: Gear, x: float, d_a: float, i: int) -> GearInput:
     material = gear.material
     low, high = hardness_range(material.group, material.grade)
     if not 0.5 * low <= material.hardness <= 1.5 * high:
@@ -92,8 +105,10 @@ def _gear_input(gear: Gear, x: float, i: int) -> GearInput:
     # Strength numbers are stated for the grade's hardness range alone; outside it the nearer end holds (with a note).
     numbers = _material(material.group, material.grade, min(max(material.hardness, low), high), material.R_p02)
     return GearInput(
-        gear.z, x, gear.b, np.nan if gear.d_a is None else gear.d_a, gear.h_aP, gear.h_fP, gear.rho_fP, gear.E_sns,
-        gear.E_sni, gear.d_bore, gear.Rz_H, gear.Rz_F, K1_SPUR[gear.Q], K1_HELICAL[gear.Q], numbers,
+        gear.z, x, gear.b, np.nan if gear.d_a is None else d_a, gear.h_aP, gear.h_fP, gear.rho_fP, gear.E_sns,
+        gear.E_sni, -gear.d_rim if gear.d_rim else gear.d_bore, gear.Rz_H, gear.Rz_F, K1_SPUR[gear.Q],
+        K1_HELICAL[gear.Q], numbers, tool_of(gear), Tip(gear.h_K, radians(gear.delta_K), gear.rho_a), gear.pr_P,
+        gear.q_P, radians(gear.alpha_prP),
     )  # fmt: skip
 
 
@@ -103,10 +118,10 @@ def pair_input(stage: Stage, solved: Solved, duty: Duty, defaults: Defaults, T: 
     one, two = stage.members[mesh.driver], stage.members[mesh.driven]
     oil = defaults.lubricant
     return PairInput(
-        (_gear_input(one, solved.x[0], 1), _gear_input(two, solved.x[1], 2)),
+        (_gear_input(one, solved.x[0], solved.d_a[0], 1), _gear_input(two, solved.x[1], solved.d_a[1], 2)),
         solved.m_n, radians(mesh.alpha_n), radians(mesh.beta), mesh.f_ZCa, solved.a_w, mesh.A_as, mesh.A_ai, T, omega, duty.L_h, duty.K_A,
         mesh.K_Hbeta, mesh.K_Halpha, duty.theta_oil, oil.nu_40, oil.nu_100, oil.rho_15, oil.X_L, defaults.NT_1e10,
-        defaults.pitting_allowed,
+        defaults.pitting_allowed, mesh.double_helix,
     )  # fmt: skip
 
 
@@ -117,24 +132,38 @@ def _refuse_impossible(solved: Solved, pair: PairInput) -> None:
         fault = _fault_of(tooth)
         if fault is not None:
             quantity, reason = fault
-            _refuse_nearest(reason, _tip_or(i, "x", solved) if quantity == "tip" else f"x_{i}", solved, pair)
+            blame = _tip_or(i, "x", solved) if quantity == "tip" else plain(quantity, i)
+            _refuse_nearest(reason, blame, solved, pair)
         if gear.d_bore >= float(tooth.d_f):
-            reason = f"the bore would cut into the root circle of {float(tooth.d_f):.3f} mm"
+            word = "bore" if tooth.sign > 0 else "outside diameter"
+            reason = f"the {word} would cut into the root circle of {abs(float(tooth.d_f)):.3f} mm"
             _refuse_nearest(reason, f"d_bore{i}", solved, pair)
 
 
 def _fault_of(tooth: Tooth) -> tuple[str, str] | None:
     """What makes a tooth impossible: the quantity concerned ("tip" or "x") and the reason."""
     d_f, d_b, d_a = float(tooth.d_f), float(tooth.d_b), float(tooth.d_a)
+    if not isfinite(d_f) or not bool(tool_fits(tooth)):
+        if tooth.tool is not None and isinstance(tooth.tool, PinionCutter):
+            return "x", "the pinion cutter cannot generate this root: its rounding would reach its pitch circle"
+        return "rho_fP", "two fillets of this radius do not fit into one tooth space"
     if float(tooth.s_t()) <= LEAST_THICKNESS * float(tooth.m_n):
         return "x", "the tooth would have no thickness left at the reference circle"
-    if d_f <= 0:
+    if d_f * float(tooth.sign) <= 0:
         return "x", "the tool would cut past the centre of the gear"
     widest = float(pointed_diameter(tooth))
-    if d_a >= widest:
-        return "tip", f"both flanks of the tooth would meet at {widest:.3f} mm, inside its tip circle (pointed tooth)"
-    if d_a <= max(d_b, d_f):
+    if tooth.sign < 0:
+        if abs(d_a) <= abs(d_b):
+            return "tip", f"the tip circle would lie inside the base circle of {abs(d_b):.3f} mm, where there is no involute"
+        if abs(d_a) >= abs(d_f):
+            return "tip", f"nothing of the tooth would be left above its root circle of {abs(d_f):.3f} mm"
+    elif d_a <= max(d_b, d_f):
         return "tip", f"nothing of the involute would be left above {max(d_b, d_f):.3f} mm"
+    if float(land_half_angle(tooth)) <= 0 and d_a < widest:
+        return ("h_K" if float(tooth.tip.h_K) > 0 else "rho_a"), "chamfer or rounding would take the whole tip land away"
+    if d_a >= widest:
+        widest = abs(widest)
+        return "tip", f"both flanks of the tooth would meet at {widest:.3f} mm, inside its tip circle (pointed tooth)"
     return None
 
 
@@ -143,10 +172,11 @@ def _refuse_unworkable(stage: Stage, solved: Solved, pair: PairInput, numbers: P
     for i, (tooth, form) in enumerate(zip(numbers.teeth, numbers.forms, strict=True), 1):
         gear = numbers.gears[i - 1]
         if float(form.d_Ff) >= float(tooth.d_a) - LEAST_FLANK * solved.m_n:
-            reason = f"no flank would be left between root form circle {float(form.d_Ff):.3f} mm and tip circle"
+            reason = f"no flank would be left between root form circle {abs(float(form.d_Ff)):.3f} mm and tip circle"
             _refuse_nearest(reason, _tip_or(i, "z", solved), solved, pair)
         if not isfinite(float(gear["Y_B"])):
-            reason = "the rim would be thinner than half the tooth depth, where the root cannot be rated"
+            least = "half the tooth depth" if tooth.sign > 0 else "1.75 modules"
+            reason = f"the rim would be thinner than {least}, where the root cannot be rated"
             _refuse_nearest(reason, f"d_bore{i}", solved, pair)
     eps = float(numbers.mesh["eps_alpha"])
     if not eps >= 1.0:
@@ -165,39 +195,59 @@ def _tip_or(i: int, other: str, solved: Solved) -> str:
     return f"{other}_{i}" if f"d_a{i}" in solved.names else f"d_a{i}"
 
 
+_SPANS = {"z": (4.0, 300.0), "x": (-2.0, 2.0), "h_K": (0.0, 0.0), "rho_a": (0.0, 0.0), "rho_fP": (0.0, 0.8)}
+
+
 def _refuse_nearest(reason: str, blame: str, solved: Solved, pair: PairInput) -> None:
-    """Refuse with the working range nearest to the blamed quantity's value."""
+    """Refuse with the working range nearest to the blamed quantity's value, in lengths as a person reads them."""
     if blame == "a_w":
-        value = float(pair.a_w)
-        found = range_near(vary_distance(pair, solved.names), value, 0.8 * value, 1.25 * value)
+        value = abs(float(pair.a_w))
+        found = _distances(pair, solved.names, value, 0.8 * value, 1.25 * value)
     else:
         name, i = blame.rstrip("12").rstrip("_"), int(blame[-1]) - 1
-        value = {"z": float(pair.gears[i].z), "x": solved.x[i], "d_a": solved.d_a[i],
-                 "d_bore": float(pair.gears[i].d_bore)}[name]  # fmt: skip
-        spans = {"z": (4.0, 300.0), "x": (-2.0, 2.0), "d_a": (0.5 * value, 2 * value), "d_bore": (0.0, value)}
-        vary = vary_gear(pair, i, name, solved.names)
-        found = range_near(vary, value, *spans[name], whole=name == "z")
-    low, high = found if found else (None, None)
-    unit = "mm" if blame[0] in "ad" else ""
-    raise OutOfRange(blame, int(value) if blame[0] == "z" else value, reason, low=low, high=high, unit=unit)
+        gear = pair.gears[i]
+        edges = {"h_K": float(gear.tip.h_K), "rho_a": float(gear.tip.rho_a)}
+        value = {"z": float(gear.z), "x": solved.x[i], "d_a": solved.d_a[i], "d_bore": float(gear.d_bore),
+                 "rho_fP": float(gear.rho_fP), **edges}[name]  # fmt: skip
+        low, high = _SPANS.get(name, (0.0, value) if name == "d_bore" else (0.5 * value, 2 * value))
+        if name in edges:
+            low, high = 0.0, value
+        if value < 0 and name in ("z", "d_bore", "d_a"):
+            low, high = {"z": (-300.0, -4.0), "d_bore": (3 * solved.d_a[i], value)}.get(name, (2 * value, 0.5 * value))
+            if name == "d_bore":
+                low, high = 3 * solved.d_a[i], solved.d_a[i]
+        found = range_near(vary_gear(pair, i, name, solved.names), value, low, high, whole=name == "z")
+        if value < 0 and name in ("d_bore", "d_a"):
+            found = (-found[1], -found[0]) if found else None
+            value, blame = -value, blame.replace("d_bore", "d_rim")
+    low_, high_ = found if found else (None, None)
+    unit = "mm" if blame[0] in "ad" or blame.startswith(("h_K", "rho_a")) else ""
+    raise OutOfRange(blame, int(value) if blame[0] == "z" else value, reason, low=low_, high=high_, unit=unit)
 
 
 def _stage_results(stage: Stage, solved: Solved, numbers: PairNumbers, T: float, omega: float) -> StageResults:
     mesh = _document_units(numbers.mesh)
     gears = tuple(_document_units(g) for g in numbers.gears)
     mesh["P_nd"] = 25.4 / mesh["m_n"]
-    u, eta = mesh["u"], mesh["eta_z"]
+    u, eta = abs(mesh["u"]), mesh["eta_z"]
     driver, driven = (stage.members[i] for i in (stage.meshes[0].driver, stage.meshes[0].driven))
     for gear, values, tooth, form in zip((driver, driven), gears, numbers.teeth, numbers.forms, strict=True):
         density = float(_material(gear.material.group, gear.material.grade, gear.material.hardness, None).density)
-        area = float(section_area(tooth, form)) - np.pi / 4 * gear.d_bore**2
+        area = float(section_area(tooth, form))
+        area = np.pi / 4 * gear.d_rim**2 - area if gear.d_rim else area - np.pi / 4 * gear.d_bore**2
         values |= {"mass": area * gear.b * density * 1e-9, "Q": float(gear.Q), "hardness": gear.material.hardness}
         values["z"] = gear.z
+        if gear.d_rim is not None:
+            values |= {"d_rim": gear.d_rim, "d_bore": 0.0}
     power = {
         "T_in": T, "n_in": from_core(omega, "speed"), "P_in": T * omega,
         "T_out": T * u * eta, "n_out": from_core(omega / u, "speed"), "P_out": T * omega * eta,
     }  # fmt: skip
     return StageResults(stage.name, mesh, (gears[0], gears[1]), power, solved.names, numbers.teeth, numbers.forms)
+
+
+POSITIVE = {"a", "a_w", "a_0", "d_bore", "p_z", *(s for s in QUANTITIES if s == "d" or s.startswith("d_"))}
+"""Lengths that are negative for internal gears in the core; in the results they stand as they are measured."""
 
 
 def _document_units(values: dict[str, np.ndarray]) -> dict[str, float]:
@@ -206,5 +256,5 @@ def _document_units(values: dict[str, np.ndarray]) -> dict[str, float]:
         number = from_core(float(value), QUANTITIES[symbol].kind)
         if not isfinite(number):
             raise OutOfRange(symbol, str(number), f"the {QUANTITIES[symbol].meaning} cannot be computed here")
-        out[symbol] = number
+        out[symbol] = abs(number) if symbol in POSITIVE else number
     return out

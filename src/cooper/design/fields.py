@@ -10,7 +10,7 @@ from dataclasses import dataclass, replace
 from math import floor, log10
 
 from cooper.design.document import Design
-from cooper.design.edit import get_at, give_shift, give_size, set_at, set_many, shifts_now
+from cooper.design.edit import get_at, give_count, give_shift, give_size, set_at, set_many, shifts_now
 from cooper.design.quantities import QUANTITIES, plain
 from cooper.design.results import Results
 from cooper.errors import OutOfRange
@@ -123,6 +123,22 @@ def size_field(stage: int, name: str) -> Field:
     return Field(name, symbol, index, read, solved, give, swap, partner, series=series)
 
 
+def count_field(stage: int, i: int) -> Field:
+    """Tooth count; a negative one makes the gear internal."""
+    key = f"z_{i}"
+
+    def read(_d: Design, r: Results) -> float:
+        return r.stages[stage].gears[i - 1]["z"]
+
+    def give(d: Design, r: Results, value: float) -> Design:
+        if value != round(value):
+            low, high = floor(value), floor(value) + 1
+            raise OutOfRange(key, value, f"only whole numbers work: {low} or {high}", low=low, high=low)
+        return _named(lambda: give_count(d, stage, i, int(value), r.stages[stage].mesh["m_n"]), key, value)
+
+    return Field(key, "z", i, read, _always_given, give)
+
+
 def shift_field(stage: int, name: str) -> Field:
     """x_1, x_2 or a_w: two are given, the third is solved without backlash."""
     symbol, index = (name[0], int(name[2])) if name.startswith("x") else ("a_w", None)
@@ -225,7 +241,7 @@ def bench_fields(design: Design, stage: int) -> dict[str, Field]:
     for i in (1, 2):
         gear = member_path(design, stage, i)
         fields += [
-            path_field(f"z_{i}", "z", i, f"{gear}.z"),
+            count_field(stage, i),
             shift_field(stage, f"x_{i}"),
             tip_field(stage, i),
             size_field(stage, f"d_{i}"),
@@ -238,9 +254,15 @@ def gear_fields(design: Design, stage: int, i: int) -> dict[str, Field]:
     """The remaining fields of one gear: tool, allowances, blank, surface, material."""
     gear = member_path(design, stage, i)
     rows = [
-        ("h_aP", 0.05), ("h_fP", 0.05), ("rho_fP", 0.01), ("E_sns", 0.005), ("E_sni", 0.005), ("d_bore", 1.0),
-        ("Q", None), ("Rz_H", 0.5), ("Rz_F", 0.5),
+        ("h_aP", 0.05), ("h_fP", 0.05), ("rho_fP", 0.01), ("E_sns", 0.005), ("E_sni", 0.005),
+        ("Q", None), ("Rz_H", 0.5), ("Rz_F", 0.5), ("h_K", 0.05), ("delta_K", 5.0), ("rho_a", 0.05),
     ]  # fmt: skip
+    now = get_at(design, gear)
+    rows.append(("d_rim" if now.z < 0 else "d_bore", 1.0))
+    if now.tool == "pinion cutter":
+        rows += [("z_0", None), ("x_0", 0.05)]
+    elif now.tool == "rack":
+        rows += [("pr_P", 0.01), ("q_P", 0.01), ("alpha_prP", 1.0)]
     fields = [path_field(plain(s, i), s, i, f"{gear}.{s}", fine=fine) for s, fine in rows]
     scale = groups()[get_at(design, gear).material.group]["hardness_scale"]
     hardness = path_field(f"hardness_{i}", "hardness", i, f"{gear}.material.hardness", fine=10.0)
@@ -255,7 +277,7 @@ def gear_fields(design: Design, stage: int, i: int) -> dict[str, Field]:
 def mesh_fields(stage: int) -> dict[str, Field]:
     """The remaining fields of the mesh: centre distance allowances and the entered load factors."""
     mesh = f"train.stages.{stage}.meshes.0"
-    rows = [("A_as", 0.005), ("A_ai", 0.005), ("K_Hbeta", 0.05), ("K_Halpha", 0.05), ("f_ZCa", 0.01)]
+    rows = [("A_as", 0.005), ("A_ai", 0.005), ("K_Hbeta", 0.05), ("K_Halpha", 0.05), ("f_ZCa", 0.01), ("b_gap", 1.0)]
     return {s: path_field(s, s, None, f"{mesh}.{s}", fine=fine) for s, fine in rows}
 
 

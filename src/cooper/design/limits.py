@@ -7,11 +7,15 @@ from dataclasses import replace
 from typing import Any
 
 import numpy as np
+from numpy.typing import NDArray
 
 from cooper.arrays import Array
 from cooper.design.pair_numbers import PairInput, PairNumbers, pair_numbers
+from cooper.gears.cutter import FormCut, PinionCutter
+from cooper.gears.fillets import formed_centre
 from cooper.gears.pair import centre_distance
-from cooper.gears.tooth import pointed_diameter
+from cooper.gears.tip import land_half_angle
+from cooper.gears.tooth import Tooth, pointed_diameter
 
 LEAST_FLANK = 0.02
 """Height of involute, in modules of diameter, below which a tooth counts as having no flank."""
@@ -25,12 +29,26 @@ Vary = Callable[[Array], PairInput]
 
 def workable(n: PairNumbers) -> Array:
     """Which pairs can be made and rated: the conditions under which `evaluate` refuses none."""
-    good = np.asarray(n.mesh["eps_alpha"]) >= 1.0
+    good = (np.asarray(n.mesh["eps_alpha"]) >= 1.0) & np.isfinite(n.mesh["j_wt_min"] + n.mesh["j_wt_max"])
     for tooth, form, gear in zip(n.teeth, n.forms, n.gears, strict=True):
-        good = good & (tooth.s_t() > LEAST_THICKNESS * tooth.m_n) & (tooth.d_f > 0) & (gear["d_bore"] < tooth.d_f)
-        good = good & (tooth.d_a < pointed_diameter(tooth)) & (tooth.d_a > np.maximum(tooth.d_b, tooth.d_f))
+        good = good & (tooth.s_t() > LEAST_THICKNESS * tooth.m_n) & (tooth.d_f * tooth.sign > 0)
+        lowest = np.where(tooth.sign > 0, np.maximum(tooth.d_b, tooth.d_f), tooth.d_f)
+        good = good & (gear["d_bore"] < tooth.d_f) & (tooth.d_a < pointed_diameter(tooth)) & (tooth.d_a > lowest)
+        good = good & tool_fits(tooth) & (land_half_angle(tooth) > 0)
         good = good & (form.d_Ff < tooth.d_a - LEAST_FLANK * tooth.m_n) & np.isfinite(gear["Y_B"])
     return good
+
+
+def tool_fits(tooth: Tooth) -> NDArray[np.bool_]:
+    """Whether the root that the tool leaves exists: its rounding fits, and it can roll with the gear."""
+    if isinstance(tooth.tool, PinionCutter):
+        cut = tooth.cut
+        turns = np.arctan(cut.t_M / cut.r_b0) > cut.alpha_w0
+        smaller = (tooth.sign > 0) | (tooth.tool.z_0 < np.abs(tooth.z))
+        return np.asarray((cut.eta_M >= 0) & turns & smaller, dtype=bool)
+    if isinstance(tooth.tool, FormCut):
+        return np.asarray(formed_centre(tooth)[1] >= 0, dtype=bool)
+    return np.ones((), dtype=bool)
 
 
 def range_near(vary: Vary, value: float, low: float, high: float, *, whole: bool = False) -> tuple[float, float] | None:
@@ -71,6 +89,8 @@ def vary_gear(pair: PairInput, i: int, name: str, solved: frozenset[str]) -> Var
     def vary(values: Array) -> PairInput:
         gears = [pair.gears[0], pair.gears[1]]
         changed: Any = {name: values}
+        if name in ("h_K", "rho_a"):
+            changed = {"tip": replace(pair.gears[i].tip, **changed)}
         gears[i] = replace(gears[i], **changed)
         a_w = pair.a_w
         if "a_w" in solved and name in ("z", "x"):

@@ -1,6 +1,7 @@
-"""Everything that is computed for external spur and helical pairs, as arrays over designs.
+"""Everything that is computed for spur and helical pairs, external or internal, as arrays over designs.
 
-The one function behind the Bench, the Levers and every later search. Inputs in the core's units.
+The one function behind the Bench, the Levers and every later search. Inputs in the core's units. An internal wheel has
+a negative count; its diameters and the centre distance are then negative too.
 """
 
 from __future__ import annotations
@@ -11,9 +12,12 @@ import numpy as np
 
 from cooper.arrays import Array
 from cooper.gears.contact import Path, path_of_contact, specific_sliding
+from cooper.gears.cutter import FormCut, PinionCutter
+from cooper.gears.internal import tip_gap
 from cooper.gears.pair import reference_centre_distance
 from cooper.gears.rack import Rack
-from cooper.gears.root import RootForm, root_form
+from cooper.gears.root import RootForm, least_x_shaped, root_form
+from cooper.gears.tip import PLAIN, Tip, land_half_angle, tip_form_diameter
 from cooper.gears.tooth import Tooth, least_x, shift_of_allowance, tip_diameter
 from cooper.rating.iso6336 import contact as pitting
 from cooper.rating.iso6336 import contact_strength as flank_strength
@@ -31,7 +35,11 @@ THINNING_THAT_COUNTS = 0.05
 
 @dataclass(frozen=True)
 class GearInput:
-    """One gear; mm, um for roughness. ``d_a`` NaN takes the rack's addendum."""
+    """One gear; mm, um for roughness. ``d_a`` NaN takes the rack's addendum.
+
+    Of an internal gear ``d_bore`` is its outside diameter, negative like the others. ``tool`` None is a rack or hob;
+    protuberance ``pr_P`` and stock ``q_P`` in mm, ``alpha_prP`` in rad.
+    """
 
     z: Array
     x: Array
@@ -48,6 +56,11 @@ class GearInput:
     K_1: Array
     K_1_helical: Array
     material: MaterialNumbers
+    tool: PinionCutter | FormCut | None = None
+    tip: Tip = PLAIN
+    pr_P: Array = 0.0
+    q_P: Array = 0.0
+    alpha_prP: Array = 0.0
 
 
 @dataclass(frozen=True)
@@ -75,6 +88,7 @@ class PairInput:
     X_L: Array
     NT_1e10: Array
     pitting_allowed: Array
+    double_helix: Array = False
 
 
 Values = dict[str, Array]
@@ -93,15 +107,19 @@ class PairNumbers:
 
 def make_tooth(gear: GearInput, m_n: Array, alpha_n: Array, beta: Array = 0.0) -> Tooth:
     """The tooth at the middle of its thickness allowance."""
-    rack = Rack(np.asarray(alpha_n), np.asarray(gear.h_aP), np.asarray(gear.h_fP), np.asarray(gear.rho_fP))
+    rack = Rack(
+        np.asarray(alpha_n), np.asarray(gear.h_aP), np.asarray(gear.h_fP), np.asarray(gear.rho_fP),
+        np.asarray(gear.pr_P) / m_n, np.asarray(gear.q_P) / m_n, np.asarray(gear.alpha_prP),
+    )  # fmt: skip
     mean = (np.asarray(gear.E_sns) + gear.E_sni) / 2
     x_E = gear.x + shift_of_allowance(mean, m_n, alpha_n)
     d_a = np.where(np.isnan(gear.d_a), tip_diameter(gear.z, m_n, beta, gear.x, gear.h_aP), gear.d_a)
-    return Tooth(np.asarray(gear.z, dtype=float), np.asarray(m_n), np.asarray(beta), gear.x, x_E, rack, d_a)
+    z = np.asarray(gear.z, dtype=float)
+    return Tooth(z, np.asarray(m_n), np.asarray(beta), gear.x, x_E, rack, d_a, gear.tool, gear.tip)
 
 
 def pair_numbers(p: PairInput) -> PairNumbers:
-    """All numbers of external pairs; see the module text. No exceptions: what cannot be is NaN."""
+    """All numbers of pairs; see the module text. No exceptions: what cannot be is NaN."""
     teeth = (make_tooth(p.gears[0], p.m_n, p.alpha_n, p.beta), make_tooth(p.gears[1], p.m_n, p.alpha_n, p.beta))
     forms = (root_form(teeth[0]), root_form(teeth[1]))
     mesh, path = _geometry(p, teeth, forms)
@@ -122,10 +140,13 @@ def _geometry(p: PairInput, teeth: tuple[Tooth, Tooth], forms: tuple[RootForm, R
     ratio = a * np.cos(alpha_t) / p.a_w
     alpha_wt = np.arccos(np.where(np.abs(ratio) < 1, ratio, np.nan))
     p_et = np.pi * one.m_t * np.cos(alpha_t)
-    path = path_of_contact(one.d_b, two.d_b, one.d_a, two.d_a, forms[0].d_Ff, forms[1].d_Ff, p.a_w, p_et)
+    d_Fa1, d_Fa2 = tip_form_diameter(one), tip_form_diameter(two)
+    path = path_of_contact(one.d_b, two.d_b, d_Fa1, d_Fa2, forms[0].d_Ff, forms[1].d_Ff, p.a_w, p_et)
     u = two.z / one.z
     eps_alpha = path.eps_alpha
-    eps_beta = np.minimum(p.gears[0].b, p.gears[1].b) * np.sin(p.beta) / (np.pi * p.m_n)
+    # Each half of a double helix overlaps by itself. ISO 6336-1:2019, 4.
+    width = np.minimum(p.gears[0].b, p.gears[1].b) / np.where(p.double_helix, 2, 1)
+    eps_beta = width * np.sin(p.beta) / (np.pi * p.m_n)
     mesh = {
         "u": u, "m_n": np.asarray(p.m_n), "alpha_n": np.asarray(p.alpha_n), "beta": np.asarray(p.beta), "beta_b": one.beta_b,
         "f_ZCa": np.asarray(p.f_ZCa), "a": a,
@@ -133,6 +154,8 @@ def _geometry(p: PairInput, teeth: tuple[Tooth, Tooth], forms: tuple[RootForm, R
         "eps_alpha": eps_alpha, "eps_beta": eps_beta, "eps_gamma": eps_alpha + eps_beta,
         "g_alpha": path.E - path.A, "g_A": path.A, "g_B": path.B, "g_C": path.C, "g_D": path.D, "g_E": path.E,
     }  # fmt: skip
+    if np.any(two.z < 0):
+        mesh["c_tip"] = tip_gap(one, two, p.a_w, alpha_wt)
     return mesh, path
 
 
@@ -151,25 +174,37 @@ def _gear_geometry(
     u_own = mate.z / tooth.z
     r_b = tooth.d_b / 2
     # Past the base tangent point the mate's tip meets no involute at all; the reach goes on below the base circle.
-    r_reach = np.where(reach >= 0, np.hypot(r_b, reach), r_b + reach)
+    r_reach = tooth.sign * np.where((reach >= 0) | (tooth.sign < 0), np.hypot(r_b, reach), r_b + reach)
+    land = 2 * np.cos(np.arctan(np.tan(tooth.beta) * tooth.d_a / tooth.d)) * np.abs(tooth.d_a) / 2
     with np.errstate(divide="ignore"):
         root_end, tip_end = (specific_sliding(g, path.T2, u_own)[0] for g in (near, far))
     return {
         "z": tooth.z, "x": np.asarray(tooth.x), "x_E": tooth.x_E,
         "z_n": form.virtual_tooth_count(tooth.z, tooth.beta, tooth.beta_b), "p_z": _lead(tooth),
-        "x_min": least_x(tooth.z, tooth.beta, tooth.rack),
         "h_aP": tooth.rack.h_aP, "h_fP": tooth.rack.h_fP, "rho_fP": tooth.rack.rho_fP,
         "d": tooth.d, "d_b": tooth.d_b, "d_a": tooth.d_a, "d_f": tooth.d_f_nominal, "d_fE": tooth.d_f,
         "d_w": 2 * mesh["a_w"] / (1 + u_own),
-        "d_Ff": forms[i].d_Ff, "d_Nf": np.hypot(tooth.d_b, 2 * near), "d_Na": np.hypot(tooth.d_b, 2 * far),
+        "d_Ff": forms[i].d_Ff, "d_Nf": tooth.sign * np.hypot(tooth.d_b, 2 * near),
+        "d_Fa": tip_form_diameter(tooth), "d_Na": tooth.sign * np.hypot(tooth.d_b, 2 * far),
         "h": (tooth.d_a - tooth.d_f_nominal) / 2, "s_n": tooth.s_yn(tooth.d, tooth.x), "s_nE": tooth.s_yn(tooth.d),
-        "s_an": tooth.s_yn(tooth.d_a, tooth.x), "s_anE": tooth.s_yn(tooth.d_a),
+        "s_an": tooth.s_yn(tooth.d_a, tooth.x), "s_anE": land * land_half_angle(tooth),
         "c": mesh["a_w"] - tooth.d_a / 2 - mate.d_f_nominal / 2, "b": np.asarray(gear.b), "d_bore": np.asarray(gear.d_bore),
         "c_F": r_reach - forms[i].d_Ff / 2, "undercut": forms[i].undercut.astype(float),
         "s_R": (tooth.d_f - gear.d_bore) / 2, "zeta_f": root_end, "zeta_a": tip_end,
         "E_sns": np.asarray(gear.E_sns), "E_sni": np.asarray(gear.E_sni),
         "Rz_H": np.asarray(gear.Rz_H), "Rz_F": np.asarray(gear.Rz_F),
+        **_tool_values(tooth),
     }  # fmt: skip
+
+
+def _tool_values(tooth: Tooth) -> Values:
+    """What only some tools have: the least shift without undercut; how a pinion cutter stands."""
+    values: Values = {}
+    if not isinstance(tooth.tool, FormCut) and np.all(tooth.sign > 0):
+        values["x_min"] = least_x(tooth.z, tooth.beta, tooth.rack) if tooth.tool is None else least_x_shaped(tooth)
+    if isinstance(tooth.tool, PinionCutter):
+        values |= {"z_0": np.asarray(tooth.tool.z_0), "a_0": tooth.cut.a_0, "alpha_w0": tooth.cut.alpha_w0}
+    return values
 
 
 def _lead(tooth: Tooth) -> Array:
@@ -184,8 +219,10 @@ def _play(p: PairInput, mesh: Values, gears: tuple[Values, ...]) -> None:
         return backlash(p.gears[0].z, p.gears[1].z, p.m_n, p.alpha_n, p.beta, x[0], x[1], a_w)
 
     one, two = p.gears
-    least = at((one.E_sns, two.E_sns), p.a_w + p.A_ai)
-    most = at((one.E_sni, two.E_sni), p.a_w + p.A_as)
+    # An internal pair has least play at its greatest centre distance.
+    inside = np.asarray(p.a_w) < 0
+    least = at((one.E_sns, two.E_sns), p.a_w + np.where(inside, -np.asarray(p.A_as), p.A_ai))
+    most = at((one.E_sni, two.E_sni), p.a_w + np.where(inside, -np.asarray(p.A_ai), p.A_as))
     mean = at(((one.E_sns + one.E_sni) / 2, (two.E_sns + two.E_sni) / 2), p.a_w)
     for end, play in (("min", least), ("max", most)):
         mesh[f"j_wt_{end}"], mesh[f"j_bn_{end}"] = play.j_wt, play.j_bn
@@ -204,12 +241,12 @@ def _loads(p: PairInput, mesh: Values, gears: tuple[Values, ...]) -> None:
     K_1_helical = np.maximum(p.gears[0].K_1_helical, p.gears[1].K_1_helical)
     depth = np.maximum(one["h"], two["h"])
     turns = p.omega_1 * 3600 * p.L_h / (2 * np.pi)
-    one["N_L"], two["N_L"] = turns, turns / mesh["u"]
+    one["N_L"], two["N_L"] = turns, turns / np.abs(mesh["u"])
     for g in gears:
         g["b_F"] = np.minimum(g["b"], b_H + 2 * ROOT_OVERHANG * p.m_n)
     mesh.update(
         F_t=F_t, v=v, b_H=b_H, w_t=w_t, vz=vz, K_A=np.asarray(p.K_A),
-        F_bt=F_t / np.cos(mesh["alpha_t"]), F_a=F_t * np.tan(p.beta),
+        F_bt=F_t / np.cos(mesh["alpha_t"]), F_a=np.where(p.double_helix, 0.0, F_t * np.tan(p.beta)),
         F_r=2000 * p.T_1 / one["d_w"] * np.tan(mesh["alpha_wt"]),
         K_V=load.dynamic_factor_c(K_1, w_t, vz, mesh["eps_beta"], K_1_helical),
         K_Hbeta=np.asarray(p.K_Hbeta), K_Halpha=np.asarray(p.K_Halpha), K_Falpha=np.asarray(p.K_Halpha),
@@ -271,7 +308,8 @@ def _work_hardening(p: PairInput, i: int, mesh: Values, gears: tuple[Values, ...
     soft = ~np.asarray(own.surface_hardened, dtype=bool)
     mate_surface = np.asarray(mate.surface_hardened, dtype=bool)
     applies = soft & (mate_surface | (mate.HB > own.HB))
-    u = np.maximum(mesh["u"], 1 / mesh["u"])
+    u = np.abs(mesh["u"])
+    u = np.maximum(u, 1 / u)
     reference = flank_strength.work_hardening_factor(own.HB, mate.HB, mate.surface_hardened, R_zH, u)
     static = np.where(mate_surface, flank_strength.static_work_hardening_factor(own.HB), 1.0)
     return np.where(applies, reference, 1.0), np.where(applies, static, 1.0)
@@ -281,12 +319,15 @@ def _root(p: PairInput, i: int, tooth: Tooth, mesh: Values, g: Values) -> None:
     own, rack = p.gears[i].material, tooth.rack
     thinning = -(g["E_sns"] + g["E_sni"]) / 2
     x_root = np.where(thinning > THINNING_THAT_COUNTS * p.m_n, tooth.x_E, tooth.x)
-    section = form.root_section(tooth.z, p.m_n, tooth.beta, x_root, rack, g["d_Na"], mesh["eps_alpha"])
+    if tooth.tool is None:
+        section = form.root_section(tooth.z, p.m_n, tooth.beta, x_root, rack, g["d_Na"], mesh["eps_alpha"])
+    else:
+        section = form.root_section_on_curve(tooth, x_root, g["d_Na"], mesh["eps_alpha"])
     f_eps = form.load_distribution_factor(mesh["eps_alpha"] / np.cos(mesh["beta_b"]) ** 2, mesh["eps_beta"])
     Y_F = form.form_factor(section, p.m_n, p.alpha_n, f_eps)
     Y_S = form.stress_correction_factor(section)
     Y_beta = root.helix_factor_root(tooth.beta, mesh["eps_beta"])
-    Y_B = root.rim_factor(g["s_R"], g["h"])
+    Y_B = np.where(tooth.sign > 0, root.rim_factor(g["s_R"], g["h"]), root.ring_rim_factor(g["s_R"], p.m_n))
     q_s = form.notch_parameter(section)
     share = life.endurance_share(g["N_L"], own.Y_N)
     static_notch = root.static_notch_sensitivity(Y_S, own.notch_k, own.notch_sigma, own.R_p02, own.notch_a, own.notch_b)

@@ -81,6 +81,22 @@ class StageResults:
     teeth: tuple[Tooth, Tooth]
     forms: tuple[RootForm, RootForm]
 
+    @property
+    def internal(self) -> bool:
+        """Whether the driven gear is internal."""
+        return bool(self.gears[1]["z"] < 0)
+
+    @property
+    def wheel_x(self) -> float:
+        """Place of the wheel's centre on the drawing; mm: on -x for an internal wheel, whose mesh stays on +x."""
+        return -self.mesh["a_w"] if self.internal else self.mesh["a_w"]
+
+    @property
+    def extent(self) -> tuple[float, float, float]:
+        """Least and greatest x of the gears on the drawing and their greatest height above the axes; mm."""
+        outer = [g.get("d_rim", g["d_a"]) / 2 for g in self.gears]
+        return min(-outer[0], self.wheel_x - outer[1]), max(outer[0], self.wheel_x + outer[1]), max(outer)
+
     def action_point(self, g: float, side: int) -> tuple[float, float]:
         """Place on the drawing of the point g (mm from the pinion's base tangent point) of the line of action.
 

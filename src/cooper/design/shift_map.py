@@ -15,7 +15,9 @@ from cooper.design.evaluate import pair_input
 from cooper.design.pair_numbers import PairInput, pair_numbers
 from cooper.design.results import Results
 from cooper.design.solve import solve_stage
+from cooper.gears.cutter import FormCut
 from cooper.gears.pair import centre_distance
+from cooper.gears.root import flank_end
 from cooper.gears.tooth import pointed_diameter
 
 LOW, HIGH, STEPS = -1.0, 1.6, 105
@@ -74,7 +76,9 @@ def _fields(pair: PairInput, axis: Array, defaults: Defaults) -> ShiftMap:
         m_n = pair.m_n
         margins = {"contact ratio": n.mesh["eps_alpha"] / defaults.eps_alpha_min - 1}
         for i, (g, tooth, form) in enumerate(zip(n.gears, n.teeth, n.forms, strict=True), 1):
-            margins[f"undercut {i}"] = tooth.x_E - g["x_min"]
+            if not isinstance(tooth.tool, FormCut) and np.all(tooth.sign > 0):
+                # In shifts; of a rack this is x_E less the least shift.
+                margins[f"undercut {i}"] = flank_end(tooth) * np.sin(tooth.alpha_t) / m_n
             least = max(defaults.s_an_min, 1e-6) * m_n
             land = np.where(tooth.d_a < pointed_diameter(tooth), g["s_anE"] / least - 1, -1.0)
             margins[f"tip land {i}"] = land

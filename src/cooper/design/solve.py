@@ -9,6 +9,7 @@ import numpy as np
 
 from cooper.design.document import Duty, Gear, Mesh, Stage
 from cooper.errors import OutOfRange
+from cooper.gears.cutter import FormCut, PinionCutter, greatest_cutter_rounding
 from cooper.gears.pair import centre_distance, shift_sum
 from cooper.gears.rack import Rack, greatest_h_fP, greatest_rho_fP
 from cooper.gears.tooth import tip_diameter, transverse_pressure_angle
@@ -18,7 +19,10 @@ GREATEST_SHIFT = 3.0
 
 @dataclass(frozen=True)
 class Solved:
-    """Module, shifts, tip diameters and centre distance of a stage; ``names`` tells which were not given."""
+    """Module, shifts, tip diameters and centre distance of a stage; ``names`` tells which were not given.
+
+    Diameters of an internal wheel and its centre distance are negative, as everywhere in the core.
+    """
 
     m_n: float
     x: tuple[float, float]
@@ -48,27 +52,28 @@ def module_of(mesh: Mesh, z_1: int, z_2: int) -> float:
         return mesh.m_n
     if mesh.P_nd is not None:
         return 25.4 / mesh.P_nd
-    m_t = mesh.d_1 / z_1 if mesh.d_1 is not None else (mesh.d_2 or 0.0) / z_2
+    m_t = mesh.d_1 / abs(z_1) if mesh.d_1 is not None else (mesh.d_2 or 0.0) / abs(z_2)
     return m_t * cos(radians(mesh.beta))
 
 
 def solve_stage(stage: Stage) -> Solved:
-    """Solve an external spur pair; raises `OutOfRange` for what cannot be."""
+    """Solve a pair, external or internal; raises `OutOfRange` for what cannot be."""
     mesh = stage.meshes[0]
     one, two = stage.members[mesh.driver], stage.members[mesh.driven]
     m_n = module_of(mesh, one.z, two.z)
     if not 0.02 <= m_n <= 100:
         name = next(n for n in ("d_1", "d_2") if getattr(mesh, n) is not None)
-        z = one.z if name == "d_1" else two.z
+        z = abs(one.z if name == "d_1" else two.z)
         raise OutOfRange(
             name, getattr(mesh, name), f"with {z} teeth the module would be {m_n:.4g} mm",
             low=0.02 * z, high=100 * z, unit="mm",
         )  # fmt: skip
     alpha, beta = radians(mesh.alpha_n), radians(mesh.beta)
     for i, gear in ((1, one), (2, two)):
-        _check_rack(gear, alpha, i)
+        _check_tool(gear, alpha, beta, m_n, i)
     names = set()
-    x_1, x_2, a_w = one.x, two.x, mesh.a_w
+    sign = 1 if one.z + two.z > 0 else -1
+    x_1, x_2, a_w = one.x, two.x, None if mesh.a_w is None else sign * mesh.a_w
     if a_w is None:
         assert x_1 is not None and x_2 is not None
         names.add("a_w")
@@ -77,8 +82,9 @@ def solve_stage(stage: Stage) -> Solved:
             alpha_t = float(transverse_pressure_angle(alpha, beta))
             least = -(np.tan(alpha_t) - alpha_t) * (one.z + two.z) / (2 * np.tan(alpha)) - x_1
             raise OutOfRange(
-                "x_2", x_2, "with so much negative shift no involute flanks can work together", low=float(least)
-            )
+                "x_2", x_2, "with so much " + ("negative" if sign > 0 else "positive") + " shift no involute flanks can "
+                "work together", low=float(least) if sign > 0 else None, high=None if sign > 0 else float(least),
+            )  # fmt: skip
     else:
         total = float(shift_sum(one.z, two.z, m_n, a_w, alpha, beta))
         free = "x_1" if x_1 is None else "x_2"
@@ -90,14 +96,15 @@ def solve_stage(stage: Stage) -> Solved:
                 reason = f"it would need the shift {free} = {rest:.3f}, beyond {GREATEST_SHIFT:g}"
             else:
                 reason = "no shift can bring the flanks so near together"
-            raise OutOfRange("a_w", a_w, reason, low=low, high=high, unit="mm")
+            raise OutOfRange("a_w", abs(a_w), reason, low=min(abs(low), abs(high)), high=max(abs(low), abs(high)), unit="mm")
         x_1, x_2 = (rest, x_2) if x_1 is None else (x_1, rest)
     assert x_1 is not None and x_2 is not None
     tips = []
     for i, (gear, x) in enumerate(((one, x_1), (two, x_2)), 1):
         if gear.d_a is None:
             names.add(f"d_a{i}")
-        tips.append(float(tip_diameter(gear.z, m_n, beta, x, gear.h_aP)) if gear.d_a is None else gear.d_a)
+        made = tip_diameter(gear.z, m_n, beta, x, gear.h_aP)
+        tips.append(float(made) if gear.d_a is None else gear.d_a * (1 if gear.z > 0 else -1))
     names |= {n for n in ("m_n", "d_1", "d_2", "P_nd") if getattr(mesh, n) is None}
     return Solved(m_n, (x_1, x_2), (tips[0], tips[1]), a_w, frozenset(names))
 
@@ -110,12 +117,28 @@ def _reach(z_1: int, z_2: int, m_n: float, alpha: float, beta: float, other: flo
     return (low if isfinite(low) else base * (1 + 1e-6)), high
 
 
-def _check_rack(gear: Gear, alpha: float, i: int) -> None:
-    greatest = float(greatest_rho_fP(alpha, gear.h_fP))
-    if greatest < 0:
+def tool_of(gear: Gear) -> PinionCutter | FormCut | None:
+    """The tool of a gear as the core knows it; None for a rack or hob."""
+    if gear.tool == "pinion cutter":
+        return PinionCutter(float(gear.z_0), gear.x_0)
+    return FormCut() if gear.tool == "form" else None
+
+
+def _check_tool(gear: Gear, alpha: float, beta: float, m_n: float, i: int) -> None:
+    """Refuse a tool that cannot be; a formed root is looked at with the gear, whose counts decide."""
+    tool = tool_of(gear)
+    if isinstance(tool, FormCut):
+        return
+    if isinstance(tool, PinionCutter):
+        alpha_t = float(transverse_pressure_angle(alpha, beta))
+        rack = Rack(np.float64(alpha), gear.h_aP, gear.h_fP, gear.rho_fP)
+        greatest = greatest_cutter_rounding(tool, rack, m_n / cos(beta), m_n, alpha_t)
+    else:
+        greatest = float(greatest_rho_fP(alpha, gear.h_fP, (gear.pr_P - gear.q_P) / m_n))
+    if greatest < 0 or (greatest == 0 and tool is not None):
         raise OutOfRange(
             f"h_fP{i}", gear.h_fP, "the tip of the cutting tool would be pointed before it reaches this depth",
-            low=0.5, high=float(greatest_h_fP(alpha, 0.0)),
+            low=0.5, high=float(greatest_h_fP(alpha, 0.0)) if tool is None else None,
         )  # fmt: skip
     if gear.rho_fP > greatest + 1e-12:
         raise OutOfRange(
@@ -127,4 +150,9 @@ def _check_rack(gear: Gear, alpha: float, i: int) -> None:
         raise OutOfRange(
             f"rho_fP{i}", gear.rho_fP, "the rounding would swallow the whole straight flank of the tool's dedendum",
             low=0.0, high=float(lowest_centre),
+        )  # fmt: skip
+    if gear.pr_P > gear.q_P and radians(gear.alpha_prP) >= alpha - radians(1):
+        raise OutOfRange(
+            f"alpha_prP{i}", gear.alpha_prP, "the ramp of the protuberance must stand steeper than the flank",
+            low=0.0, high=float(np.degrees(alpha)) - 1, unit="deg",
         )  # fmt: skip

@@ -167,7 +167,7 @@ class Bench(QWidget):
         leaders = []
         free = QRectF(self.rect()).adjusted(EDGE + 90, 46, -(EDGE + 90), -8)
         for i in (1, 2):
-            cx = 0.0 if i == 1 else stage.mesh["a_w"]
+            cx = 0.0 if i == 1 else stage.wheel_x
             gear = stage.gears[i - 1]
             for n, degrees in LEADER_ANGLES.items():
                 tag = self.tags[f"{n}{i}" if n == "d_a" else f"{n}_{i}"]
@@ -183,7 +183,7 @@ class Bench(QWidget):
         if self.lens != "teeth":
             a_w.move(QPoint(round((self.width() - a_w.width()) / 2), self.height() - HEIGHT - 6))
             return
-        one, two = d.at(0, 0), d.at(stage.mesh["a_w"], 0)
+        one, two = d.at(0, 0), d.at(stage.wheel_x, 0)
         middle = min(max((one.x() + two.x()) / 2, a_w.width() / 2 + EDGE), self.width() - a_w.width() / 2 - 160)
         a_w.move(QPoint(round(middle - a_w.width() / 2), round(d.dimension_y() - HEIGHT / 2)))
         d.viewport().update()

@@ -57,14 +57,15 @@ class GearItem(QGraphicsPathItem):
         self.filled = filled
         self.tooth: Tooth
         self.form: RootForm
-        self.z, self.bore, self.radius, self.depth, self.drawn = 0, 0.0, 0.0, 0.0, b""
+        self.z, self.edge, self.radius, self.outer, self.depth, self.drawn = 0, 0.0, 0.0, 0.0, 0.0, b""
         self.circles = {symbol: QGraphicsEllipseItem(self) for symbol in ("d", "d_b")} if filled else {}
 
     def show_gear(self, stage: StageResults, i: int) -> None:
         gear = stage.gears[i]
-        self.tooth, self.form, self.z = stage.teeth[i], stage.forms[i], int(gear["z"])
-        self.bore, self.drawn = gear["d_bore"], b""
-        self.radius, self.depth = gear["d_a"] / 2, gear["h"]
+        self.tooth, self.form, self.z = stage.teeth[i], stage.forms[i], abs(int(gear["z"]))
+        self.edge, self.drawn = gear.get("d_rim", gear["d_bore"]), b""
+        self.radius, self.depth = max(gear["d_a"], gear["d_f"]) / 2, gear["h"]
+        self.outer = gear.get("d_rim", gear["d_a"]) / 2
         for symbol, circle in self.circles.items():
             r = gear[symbol] / 2
             circle.setRect(QRectF(-r, -r, 2 * r, 2 * r))
@@ -87,11 +88,11 @@ class GearItem(QGraphicsPathItem):
         m = float(self.tooth.m_n)
         sharp = _outline(self.tooth, self.form, min(max(CHORD_PX / 2.0**level, 1e-5 * m), 0.02 * m))
         coarse = None if fine.all() else _outline(self.tooth, self.form, 0.02 * m)
-        self.setPath(gear_path(sharp, self.z, self.bore, coarse, fine))
+        self.setPath(gear_path(sharp, self.z, self.edge, coarse, fine))
 
     def circle_box(self) -> QRectF:
-        """Square about the tip circle in the scene."""
-        r = self.radius
+        """Square about the gear in the scene."""
+        r = self.outer
         return QRectF(self.x() - r, self.y() - r, 2 * r, 2 * r)
 
     def dress(self, line: QColor, fill: QColor | None, circle: QColor, weight: float) -> None:
@@ -205,9 +206,9 @@ class MeshDrawing(QGraphicsView):
         for items, stage in stages:
             m = stage.mesh
             z1, z2 = stage.gears[0]["z"], stage.gears[1]["z"]
-            stand = mesh_stand(z1, z2, m["j_wt"], m["a_w"], np.float64(self.roll), self.stand_side)
+            stand = mesh_stand(z1, z2, m["j_wt"], stage.wheel_x, np.float64(self.roll), self.stand_side)
             items[0].setRotation(float(np.degrees(stand.phi_1)))
-            items[1].setPos(m["a_w"], 0)
+            items[1].setPos(stage.wheel_x, 0)
             items[1].setRotation(float(np.degrees(stand.phi_2)))
         self._resolve()
 
@@ -247,12 +248,11 @@ class MeshDrawing(QGraphicsView):
 
     def _fit(self) -> None:
         stage = self.stage
-        r1, r2 = (g["d_a"] / 2 for g in stage.gears)
-        a_w = stage.mesh["a_w"]
+        first, last, high = stage.extent
         left, top, right, bottom = MARGINS
         room = (max(self.width() - left - right, 60.0), max(self.height() - top - bottom, 60.0))
-        scale = min(room[0] / (r1 + a_w + r2), room[1] / (2 * max(r1, r2)))
-        self._look(scale, QPointF((a_w + r2 - r1) / 2, 0), QPointF(left + room[0] / 2, top + room[1] / 2))
+        scale = min(room[0] / (last - first), room[1] / (2 * high))
+        self._look(scale, QPointF((first + last) / 2, 0), QPointF(left + room[0] / 2, top + room[1] / 2))
         self.fitted = True
 
     def look_at_mesh(self) -> None:
@@ -339,10 +339,10 @@ class MeshDrawing(QGraphicsView):
         """Turn the mesh as if the gear under the pointer were pushed from a to b."""
         m = self.stage.mesh
         r_w1 = self.stage.gears[0]["d_w"] / 2
-        if a.x() < r_w1:
+        if a.x() < r_w1 if not self.stage.internal else np.hypot(a.x(), a.y()) < r_w1:
             cx, gain = 0.0, 1.0
         else:
-            cx, gain = m["a_w"], -m["u"]
+            cx, gain = self.stage.wheel_x, -m["u"]
         ax, ay, bx, by = a.x() - cx, a.y(), b.x() - cx, b.y()
         arm = max(np.hypot(ax, ay), 0.2 * r_w1)
         turn = (ax * by - ay * bx) / arm**2
@@ -398,8 +398,7 @@ class MeshDrawing(QGraphicsView):
         pen = QPen(self.theme.color("muted"), th.HAIR)
         pen.setDashPattern([10, 3, 2, 3])
         p.setPen(pen)
-        a_w = self.stage.mesh["a_w"]
-        one, two = self.at(0, 0), self.at(a_w, 0)
+        one, two = self.at(0, 0), self.at(self.stage.wheel_x, 0)
         p.drawLine(one, two)
         for c in (one, two):
             p.drawLine(c + QPointF(0, -14), c + QPointF(0, 14))
@@ -409,7 +408,7 @@ class MeshDrawing(QGraphicsView):
         stage, copper = self.stage, self.theme.color("copper")
         m, side = stage.mesh, self.stand_side or self.side
         T2 = m["g_C"] * (1 + m["u"])
-        ends = [self.at(*stage.action_point(g, side)) for g in (0.0, T2)]
+        ends = [self.at(*stage.action_point(g, side)) for g in (min(0.0, T2), max(T2, m["g_E"]))]
         p.setPen(QPen(self.theme.color("copper", 0.45), th.HAIR))
         p.drawLine(ends[0], ends[1])
         start, end = (self.at(*stage.action_point(m[g], side)) for g in ("g_A", "g_E"))
@@ -427,15 +426,15 @@ class MeshDrawing(QGraphicsView):
     def overlaps(self) -> list[Overlap]:
         """Where the gears run into each other now; looked for only where a check of play or clearance is short."""
         stage = self.stage
-        gaps = [stage.mesh["j_wt"], *(g[s] for g in stage.gears for s in ("c", "c_F"))]
+        gaps = [stage.mesh["j_wt"], stage.mesh.get("c_tip", 0.0), *(g[s] for g in stage.gears for s in ("c", "c_F"))]
         if min(gaps) >= 0:
             return []
         key = (id(stage), self.roll, self.flank)
         if key != self._overlap_key:
             m = stage.mesh
             z1, z2 = stage.gears[0]["z"], stage.gears[1]["z"]
-            stand = mesh_stand(z1, z2, m["j_wt"], m["a_w"], np.float64(self.roll), self.stand_side)
-            self._overlap_key, self._overlaps = key, overlaps(*stage.teeth, m["a_w"], stand)
+            stand = mesh_stand(z1, z2, m["j_wt"], stage.wheel_x, np.float64(self.roll), self.stand_side)
+            self._overlap_key, self._overlaps = key, overlaps(*stage.teeth, stage.wheel_x, stand)
         return self._overlaps
 
     def _draw_overlaps(self, p: QPainter) -> None:
@@ -470,7 +469,7 @@ class MeshDrawing(QGraphicsView):
     def _draw_distance(self, p: QPainter) -> None:
         """Dimension line of the centre distance with its extension lines."""
         y = self.dimension_y()
-        one, two = self.at(0, 0), self.at(self.stage.mesh["a_w"], 0)
+        one, two = sorted((self.at(0, 0), self.at(self.stage.wheel_x, 0)), key=lambda c: c.x())
         if not (one.x() >= 0 and two.x() <= self.width() and one.y() < y - 20):
             return
         p.setPen(QPen(self.theme.color("faint"), th.HAIR))

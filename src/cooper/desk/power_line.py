@@ -40,7 +40,7 @@ class StageCard(QAbstractButton):
         """The picture is kept until it would differ by more than a quarter of a pixel."""
         session, scale = self.line.session, self.line.scale_now()
         stage = session.results.stages[self.index]
-        sizes = [round(4 * scale * g[s]) for g in stage.gears for s in ("d_a", "d_fE", "d_bore")]
+        sizes = [round(4 * scale * g[s]) for g in stage.gears for s in ("d_a", "d_fE", "d_bore", "d_rim") if s in g]
         counts = [g["z"] for g in stage.gears]
         key = (*sizes, *counts, self.line.theme.name, session.stage == self.index, self.hasFocus())
         if key != self._key:
@@ -60,12 +60,11 @@ class StageCard(QAbstractButton):
         p.setBrush(t.color("card"))
         p.drawRoundedRect(QRectF(self.rect()).adjusted(1, 1, -1, -1), 7, 7)
         stage = session.results.stages[self.index]
-        r1, r2 = (g["d_a"] / 2 for g in stage.gears)
-        a_w = stage.mesh["a_w"]
-        scale = min((CARD - 14) / (r1 + a_w + r2), (CARD - 14) / (2 * max(r1, r2)), self.line.scale_now())
-        p.translate(CARD / 2 - scale * (a_w + r2 - r1) / 2, CARD / 2)
+        first, last, _high = stage.extent
+        scale = self.line.scale_now()
+        p.translate(CARD / 2 - scale * (first + last) / 2, CARD / 2)
         p.scale(scale, scale)
-        for i, (role, x) in enumerate((("driver", 0.0), ("driven", a_w))):
+        for i, (role, x) in enumerate((("driver", 0.0), ("driven", stage.wheel_x))):
             p.save()
             p.translate(x, 0)
             pen = QPen(t.color(role), 0.9)
@@ -74,7 +73,7 @@ class StageCard(QAbstractButton):
             p.setBrush(t.color(f"{role}_fill"))
             gear = stage.gears[i]
             one = one_tooth(stage.teeth[i], 0.15 / scale)
-            p.drawPath(gear_path(one, int(gear["z"]), gear["d_bore"]))
+            p.drawPath(gear_path(one, abs(int(gear["z"])), gear.get("d_rim", gear["d_bore"])))
             p.restore()
 
 
@@ -117,8 +116,8 @@ class PowerLine(QFrame):
         """Pixels per mm at which the largest stage fits its card: all cards share it."""
         worst = 1e9
         for s in self.session.results.stages:
-            r1, r2 = (g["d_a"] / 2 for g in s.gears)
-            worst = min(worst, (CARD - 14) / (r1 + s.mesh["a_w"] + r2), (CARD - 14) / (2 * max(r1, r2)))
+            first, last, high = s.extent
+            worst = min(worst, (CARD - 14) / (last - first), (CARD - 14) / (2 * high))
         return worst
 
     def refresh(self) -> None:
@@ -197,7 +196,7 @@ class PowerLine(QFrame):
             bold = th.font(th.TEXT, bold=True)
             stage_name = elided(self.session.design.train.stages[k].name, bold, 170)
             words(p, stage_name, bold, t.color("copper" if chosen else "ink"), x0, 24)
-            ratio = f"ratio {r.stages[k].mesh['u']:.4g}"
+            ratio = f"ratio {abs(r.stages[k].mesh['u']):.4g}"
             words(p, ratio, small, t.color("muted"), x0, 42)
             x0 += advance(ratio, small) + 14
             draw_verdict(p, t, worst.verdict, QRectF(x0, 32, 11, 11))

@@ -133,7 +133,8 @@ class Session(QObject):
     def turns_left(self, stage: int) -> bool:
         """Whether the driving gear of a stage turns counter-clockwise as drawn: every external mesh reverses the sense."""
         first = self.design.train.duty.direction == "counter-clockwise"
-        return first == (stage % 2 == 0)
+        turns = sum(not s.internal for s in self.results.stages[:stage])
+        return first == (turns % 2 == 0)
 
     def select_stage(self, index: int) -> None:
         if index != self.stage and 0 <= index < len(self.results.stages):

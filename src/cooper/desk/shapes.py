@@ -27,8 +27,10 @@ def polygon(points: Array) -> QPolygonF:
     return out
 
 
-def gear_path(one: Array, z: int, bore: float, coarse: Array | None = None, fine: Array | None = None) -> QPainterPath:
+def gear_path(one: Array, z: int, edge: float, coarse: Array | None = None, fine: Array | None = None) -> QPainterPath:
     """Closed path of a whole gear about the origin from the outline of one tooth about +x; mm.
+
+    ``edge`` is the diameter of the bore, or of the outside of an internal gear; 0 for none.
 
     Where ``fine`` (a mask over the teeth) is false the outline ``coarse`` stands for ``one``.
     """
@@ -44,8 +46,8 @@ def gear_path(one: Array, z: int, bore: float, coarse: Array | None = None, fine
     path = QPainterPath()
     path.addPolygon(polygon(points))
     path.closeSubpath()
-    if bore > 0:
-        path.addEllipse(QPointF(0, 0), bore / 2, bore / 2)
+    if edge > 0:
+        path.addEllipse(QPointF(0, 0), edge / 2, edge / 2)
     return path
 
 

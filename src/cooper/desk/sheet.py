@@ -30,7 +30,9 @@ from cooper.desk import theme as th
 from cooper.desk.session import Session
 from cooper.desk.tag import Tag
 from cooper.desk.typeset import html
+from cooper.errors import OutOfRange
 from cooper.exchange.dimension_sheet import Row, dimension_rows, dimension_text
+from cooper.stock.allowances import classes, series, thickness_allowances
 from cooper.stock.lubricants import oils
 from cooper.stock.materials import groups
 from cooper.stock.racks import rack_profiles
@@ -226,18 +228,48 @@ def gear_sheet(session: Session, theme: th.Theme, parent: QWidget, i: int) -> Sh
     sheet.title.setText(f"{name[:1].upper()}{name[1:]}: tool, thickness, blank, material")
     sheet.setAccessibleName(f"All data of {name}")
 
+    def m_n() -> float:
+        return session.results.stages[k].mesh["m_n"]
+
     def rack_options() -> list[Option]:
         return [
-            (f"profile {r.name}: {r.h_aP:g} / {r.h_fP:g} / {r.rho_fP:g}, {r.use}", setting(
-                {f"{path}.h_aP": r.h_aP, f"{path}.h_fP": r.h_fP, f"{path}.rho_fP": r.rho_fP}))
+            (f"{r.name}: {r.h_aP:g} / {r.dedendum(m_n()):.4g} / {r.rho_fP:g}, {r.use}", setting(
+                {f"{path}.h_aP": r.h_aP, f"{path}.h_fP": round(r.dedendum(m_n()), 4), f"{path}.rho_fP": r.rho_fP,
+                 f"train.stages.{k}.meshes.0.alpha_n": r.alpha_n}))
             for r in rack_profiles().values()
         ]  # fmt: skip
 
     def rack_now(d: Design) -> str:
         g = get_at(d, path)
+        alpha_n = d.train.stages[k].meshes[0].alpha_n
         for r in rack_profiles().values():
-            if (r.h_aP, r.h_fP, r.rho_fP) == (g.h_aP, g.h_fP, g.rho_fP):
-                return f"ISO 53, profile {r.name}"
+            if (r.alpha_n, r.h_aP, round(r.dedendum(m_n()), 4), r.rho_fP) == (alpha_n, g.h_aP, g.h_fP, g.rho_fP):
+                return r.name
+        return "own values"
+
+    def allowance_options() -> list[Option]:
+        rows: list[Option] = []
+        d_now = session.results.stages[k].gears[i - 1]["d"]
+        for letter in series():
+            for number in classes():
+                try:
+                    upper, lower = thickness_allowances(d_now, letter, number)
+                except OutOfRange:
+                    continue
+                words = f"{letter}{number}: {upper:g} / {lower:g} mm"
+                rows.append((words, setting({f"{path}.E_sns": upper, f"{path}.E_sni": lower})))
+        return rows
+
+    def allowance_now(d: Design) -> str:
+        g = get_at(d, path)
+        d_now = session.results.stages[k].gears[i - 1]["d"]
+        for letter in series():
+            for number in classes():
+                try:
+                    if thickness_allowances(d_now, letter, number) == (g.E_sns, g.E_sni):
+                        return f"DIN 3967, {letter}{number}"
+                except OutOfRange:
+                    return "own values"
         return "own values"
 
     def material_options() -> list[Option]:
@@ -258,6 +290,8 @@ def gear_sheet(session: Session, theme: th.Theme, parent: QWidget, i: int) -> Sh
         m = get_at(d, path).material
         return f"{groups()[m.group]['name']}, {m.grade}"
 
+    tool = path_choice(session, f"tool_{i}", "root made by", f"{path}.tool", {
+        "rack": "rack or hob", "pinion cutter": "pinion cutter", "form": "form, plain fillet"})  # fmt: skip
     rack = Choice(session, f"rack_{i}", "basic rack", rack_now, rack_options)
     material = Choice(session, f"material_{i}", "material", material_now, material_options)
     left, right = sheet.add_column(), sheet.add_column()
@@ -265,11 +299,14 @@ def gear_sheet(session: Session, theme: th.Theme, parent: QWidget, i: int) -> Sh
     def pick(*names: str) -> list[Field | Choice]:
         return [f for n in names for f in fields.values() if f.symbol == n]
 
-    sheet.add_group(left, "Cutting tool", [rack, *pick("h_aP", "h_fP", "rho_fP")])
-    sheet.add_group(left, "Tooth thickness", pick("E_sns", "E_sni"))
+    more = pick("z_0", "x_0", "pr_P", "q_P", "alpha_prP")
+    sheet.add_group(left, "Cutting tool", [tool, rack, *pick("h_aP", "h_fP", "rho_fP"), *more])
+    allowance = Choice(session, f"allowance_{i}", "allowance series and class", allowance_now, allowance_options)
+    sheet.add_group(left, "Tooth thickness", [allowance, *pick("E_sns", "E_sni")])
     sheet.add_group(right, "Material", [material, *pick("hardness", "R_p02")])
     sheet.add_group(right, "Quality and surface", pick("Q", "Rz_H", "Rz_F"))
-    sheet.add_group(right, "Blank", pick("d_bore"))
+    sheet.add_group(right, "Tip edges", pick("h_K", "delta_K", "rho_a"))
+    sheet.add_group(right, "Blank", pick("d_bore", "d_rim"))
     sheet.finish()
     return sheet
 
@@ -330,6 +367,8 @@ def mesh_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
     sheet.add_group(column, "Load factors, entered by hand", [fields["K_Hbeta"], fields["K_Halpha"], fields["f_ZCa"]])
     hand = path_choice(session, "hand", "helix of the driving gear", f"train.stages.{session.stage}.meshes.0.hand",
                        {"right": "right hand", "left": "left hand"})  # fmt: skip
-    sheet.add_group(column, "Helix", [hand])
+    halves = path_choice(session, "double_helix", "helix", f"train.stages.{session.stage}.meshes.0.double_helix",
+                         {False: "single", True: "double, halves of opposite hand"})  # fmt: skip
+    sheet.add_group(column, "Helix", [hand, halves, fields["b_gap"]])
     sheet.finish()
     return sheet

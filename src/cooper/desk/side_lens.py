@@ -26,6 +26,7 @@ class SideLens(Lens):
         super().__init__(session, theme, parent)
         self.setObjectName("side_lens")
         self.setAccessibleName("Side view of the mesh")
+        self.axes = (0.0, 0.0)
 
     def paintEvent(self, event: QPaintEvent) -> None:
         p = QPainter(self)
@@ -34,30 +35,62 @@ class SideLens(Lens):
         s = self.stage
         left, top, right, bottom = MARGINS
         room = (self.width() - left - right - 60, self.height() - top - bottom)
-        r1, r2 = (g["d_a"] / 2 for g in s.gears)
-        a_w = s.mesh["a_w"]
-        widest = max(g["b"] for g in s.gears)
-        scale = min(room[1] / (r1 + a_w + r2), room[0] / widest)
+        first, last, _high = s.extent
+        gap = self._gap()
+        widest = max(g["b"] for g in s.gears) + gap
+        scale = min(room[1] / (last - first), room[0] / widest)
         x0 = left + 30 + room[0] / 2
-        y1 = top + room[1] - scale * r1
-        for i, y in ((0, y1), (1, y1 - scale * a_w)):
-            self._gear(p, i, x0, y, scale)
-        self._forces(p, x0, y1, scale)
+        # The mesh of an internal pair lies below the pinion's axis, that of an external one above.
+        y1 = top + room[1] + scale * (first if not s.internal else -last)
+        self.axes = (y1, y1 - scale * s.mesh["a_w"])
+        for i in (1, 0) if s.internal else (0, 1):
+            self._gear(p, i, x0, self.axes[i], scale, gap)
+        self._forces(p, x0, scale)
 
-    def _gear(self, p: QPainter, i: int, x0: float, y: float, scale: float) -> None:
+    def _gap(self) -> float:
+        mesh = self.session.design.train.stages[self.session.stage].meshes[0]
+        return mesh.b_gap if mesh.double_helix else 0.0
+
+    def _gear(self, p: QPainter, i: int, x0: float, y: float, scale: float, gap: float) -> None:
         t, g, m = self.theme, self.stage.gears[i], self.stage.mesh
         role = ("driver", "driven")[i]
-        half = scale * g["b"] / 2
-        box = QRectF(x0 - half, y - scale * g["d_a"] / 2, 2 * half, scale * g["d_a"])
+        half = scale * (g["b"] + gap) / 2
+        ring = "d_rim" in g
+        outer = g.get("d_rim", g["d_a"])
+        box = QRectF(x0 - half, y - scale * outer / 2, 2 * half, scale * outer)
         p.setPen(QPen(t.color(role), th.HAIR))
         p.setBrush(t.color(f"{role}_fill"))
-        p.drawRect(box)
-        p.save()
-        p.setClipRect(box)
-        p.setPen(QPen(t.color(role, 0.55), th.HAIR))
-        for y_t, lean in self._traces(i):
-            p.drawLine(QPointF(x0 - half, y + scale * (y_t - lean)), QPointF(x0 + half, y + scale * (y_t + lean)))
-        p.restore()
+        if ring:
+            # In section through the axes: rim and teeth above and below, the pinion in front of the opening.
+            for sign in (-1, 1):
+                inner = y + sign * scale * g["d_a"] / 2
+                p.drawRect(QRectF(QPointF(box.left(), inner), QPointF(box.right(), y + sign * scale * outer / 2)))
+                root = y + sign * scale * g["d_fE"] / 2
+                p.drawLine(QPointF(box.left(), root), QPointF(box.right(), root))
+            p.setPen(QPen(t.color(role, 0.35), th.HAIR))
+            for edge_x in (box.left(), box.right()):
+                p.drawLine(QPointF(edge_x, y - scale * g["d_a"] / 2), QPointF(edge_x, y + scale * g["d_a"] / 2))
+        else:
+            p.drawRect(box)
+            p.save()
+            p.setClipRect(box)
+            p.setPen(QPen(t.color(role, 0.55), th.HAIR))
+            wide = scale * gap / 2
+            for y_t, lean in self._traces(i):
+                at, fall = y + scale * y_t, scale * lean
+                if m["F_a"] > 0 or m["beta"] == 0:
+                    p.drawLine(QPointF(x0 - half, at - fall), QPointF(x0 + half, at + fall))
+                else:
+                    # Double helix: the halves lean against each other and meet in the middle.
+                    for sign in (-1, 1):
+                        p.drawLine(QPointF(x0 + sign * half, at + fall), QPointF(x0 + sign * wide, at - fall))
+            if gap > 0:
+                p.fillRect(QRectF(x0 - wide, box.top(), 2 * wide, box.height()), t.color(f"{role}_fill"))
+                root = scale * g["d_f"] / 2
+                for sign in (-1, 1):
+                    groove = QRectF(QPointF(x0 - wide, y + sign * root), QPointF(x0 + wide, y + sign * scale * outer / 2))
+                    p.fillRect(groove.normalized().adjusted(0, -1, 0, 1), t.color("paper"))
+            p.restore()
         for symbol, dash in (("d", [9, 3, 1.5, 3]), ("d_bore", [5, 3])):
             if g[symbol] > 0:
                 pen = QPen(t.color(role), th.HAIR)
@@ -70,7 +103,8 @@ class SideLens(Lens):
         pen.setDashPattern([10, 3, 2, 3])
         p.setPen(pen)
         p.drawLine(QPointF(box.left() - 26, y), QPointF(box.right() + 26, y))
-        edge = box.bottom() + 14 if i == 0 else box.top() - 14
+        below = (i == 0) != (ring or self.stage.internal)
+        edge = box.bottom() + 14 if below else box.top() - 14
         p.setPen(QPen(t.color("faint"), th.HAIR))
         p.drawLine(QPointF(box.left(), edge), QPointF(box.right(), edge))
         for x in (box.left(), box.right()):
@@ -80,22 +114,25 @@ class SideLens(Lens):
         words(p, text, th.font(bold=True), t.color("ink"), x + 5, edge + 4)
         if m["beta"] > 0:
             hand = self.session.design.train.stages[self.session.stage].meshes[0].hand
-            own = hand if i == 0 else {"right": "left", "left": "right"}[hand]
+            own = hand if i == 0 or ring else {"right": "left", "left": "right"}[hand]
+            own = "double helix, left half " + own if gap or m["F_a"] == 0 else own
             words(p, f"{own} hand", th.font(th.SMALL), t.color("muted"), box.left() - 10, y + 18, right=True)
 
     def _traces(self, i: int) -> list[tuple[float, float]]:
         """Tooth traces on the side that faces the viewer: height and half the fall to the right, down positive; mm."""
         g, m = self.stage.gears[i], self.stage.mesh
-        r, z = g["d_a"] / 2, int(g["z"])
+        r, z = g["d_a"] / 2, abs(int(g["z"]))
         hand = self.session.design.train.stages[self.session.stage].meshes[0].hand
-        right = (hand == "right") == (i == 0)
+        right = (hand == "right") == (i == 0 or self.stage.internal)
         # On a level axis a right-hand helix falls to the right: its tooth turns counter-clockwise about the axis as
         # it runs away to the right, and the near side then moves down. Down on the screen is positive.
         rise = tan(radians(m["beta"])) * g["d_a"] / g["d"] * g["b"] / 2 * (1 if right else -1)
+        if m["F_a"] == 0:
+            rise /= 2
         angles = 2 * np.pi * (np.arange(z) + 0.5) / z
         return [(r * float(np.sin(a)), rise * abs(cos(float(a)))) for a in angles if np.cos(a) > 0]
 
-    def _forces(self, p: QPainter, x0: float, y1: float, scale: float) -> None:
+    def _forces(self, p: QPainter, x0: float, scale: float) -> None:
         """Axial forces with their directions, where there are any."""
         m, t = self.stage.mesh, self.theme
         text = f"overlap ratio {m['eps_beta']:.3f}, total contact ratio {m['eps_gamma']:.3f}"
@@ -104,7 +141,7 @@ class SideLens(Lens):
             return
         mesh = self.session.design.train.stages[self.session.stage].meshes[0]
         to_right = thrust_to_right(mesh.hand, self.session.turns_left(self.session.stage))
-        for i, y in ((0, y1), (1, y1 - scale * m["a_w"])):
+        for i, y in enumerate(self.axes):
             sign = (1 if to_right else -1) * (1 if i == 0 else -1)
             half = scale * self.stage.gears[i]["b"] / 2
             start = QPointF(x0 + sign * (half + 30), y)

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from cooper.design.document import Design
+from cooper.design.document import Design, Gear
 from cooper.design.quantities import QUANTITIES, plain
 from cooper.design.results import StageResults
 from cooper.design.units import KINDS, number, screen_unit
@@ -56,26 +56,39 @@ def _rows(design: Design, stage: int, results: StageResults, i: int, D_M: float 
 
     yield from of("Tooth data", "z", "m_n", "alpha_n", "beta")
     if m["beta"] > 0:
-        right = (mesh_doc.hand == "right") == (i == 1)
+        right = (mesh_doc.hand == "right") == (i == 1 or results.internal)
         yield Row("Tooth data", "hand of the helix", "", "factor", words="right" if right else "left")
         yield from of("Tooth data", "p_z")
     yield from of("Tooth data", "x", "h_aP", "h_fP", "rho_fP")
-    yield from of("Diameters", "d", "d_a", "d_f", "d_fE", "d_b", "d_Ff", "d_Nf")
+    yield Row("Tooth data", "root made by", "", "factor", words=_tool_words(gear))
+    if gear.h_K > 0 or gear.rho_a > 0:
+        edge = f"chamfer {gear.h_K:g} mm at {gear.delta_K:g}°" if gear.h_K > 0 else f"rounding {gear.rho_a:g} mm"
+        yield Row("Tooth data", "edges of the tip", "", "factor", words=edge)
+    yield from of("Diameters", "d", "d_a", "d_Fa", "d_f", "d_fE", "d_b", "d_Ff", "d_Nf")
     yield from of("Tooth thickness", "s_n")
     x_low, x_high = (g["x"] + float(shift_of_allowance(e, m["m_n"], t.rack.alpha_n)) for e in (gear.E_sni, gear.E_sns))
     yield Row("Tooth thickness", "normal thickness with its allowances", "s_n", "length",
               low=float(t.s_t(x_low) * np.cos(t.beta)), high=float(t.s_t(x_high) * np.cos(t.beta)))  # fmt: skip
     chords = [float(measure.chordal_thickness(t, x)[0]) for x in (x_low, x_high)]
     yield Row("Tooth thickness", "chord at the reference circle", "s_nc", "length", low=chords[0], high=chords[1])
-    yield Row("Tooth thickness", "height of that chord below the tip", "h_ac", "length",
+    yield Row("Tooth thickness", "height from the tip to that chord", "h_ac", "length",
               value=float(measure.chordal_thickness(t)[1]))  # fmt: skip
-    yield from _span(t, g, x_low, x_high)
+    if gear.z > 0:
+        yield from _span(t, g, x_low, x_high)
     yield from _balls(t, g, x_low, x_high, D_M)
     yield from _tolerances(g, m, gear.Q)
     yield Row("Mate", "tooth count of the mate", "z", "count", results.gears[2 - i]["z"])
     yield Row("Mate", "working centre distance with its allowances", "a_w", "length",
               low=m["a_w"] + mesh_doc.A_ai, high=m["a_w"] + mesh_doc.A_as)  # fmt: skip
     yield Row("Mate", "circumferential backlash", "j_wt", "length", low=m["j_wt_min"], high=m["j_wt_max"])
+
+
+def _tool_words(gear: Gear) -> str:
+    if gear.tool == "pinion cutter":
+        return f"pinion cutter, {gear.z_0} teeth, x_0 = {gear.x_0:g}"
+    if gear.tool == "form":
+        return "form with a plain fillet"
+    return "rack or hob" + (f", protuberance {gear.pr_P:g} mm, stock {gear.q_P:g} mm" if gear.pr_P > 0 else "")
 
 
 def _span(t: measure.Tooth, g: dict[str, float], x_low: float, x_high: float) -> Iterator[Row]:
@@ -100,13 +113,14 @@ def _balls(t: measure.Tooth, g: dict[str, float], x_low: float, x_high: float, D
     D = D_M if D_M is not None else max(step, round(best / step) * step)
     yield Row("Measured sizes", f"measuring ball (best {best:.3f} mm)", "D_M", "length", value=D)
     touch = float(measure.ball_contact_diameter(t, D))
-    if not g["d_Ff"] <= touch <= g["d_a"]:
-        words = f"this ball would touch at {touch:.3f} mm, outside the involute ({g['d_Ff']:.3f} to {g['d_a']:.3f} mm)"
-        yield Row("Measured sizes", "size over two balls", "M_dK", "length", words=words)
+    between = "size over two balls" if g["z"] > 0 else "size between two balls"
+    if not min(g["d_Ff"], g["d_Fa"]) <= touch <= max(g["d_Ff"], g["d_Fa"]):
+        words = f"this ball would touch at {touch:.3f} mm, outside the involute ({g['d_Ff']:.3f} to {g['d_Fa']:.3f} mm)"
+        yield Row("Measured sizes", between, "M_dK", "length", words=words)
         return
     low, high = (float(measure.over_two_balls(t, D, x)) for x in (x_low, x_high))
-    yield Row("Measured sizes", "size over two balls", "M_dK", "length", low=low, high=high)
-    if g["z"] % 2 and t.beta == 0:
+    yield Row("Measured sizes", between, "M_dK", "length", low=min(low, high), high=max(low, high))
+    if g["z"] > 0 and g["z"] % 2 and t.beta == 0:
         low, high = (float(measure.over_three_pins(t, D, x)) for x in (x_low, x_high))
         yield Row("Measured sizes", "size over three pins, two on one side", "M_3", "length", low=low, high=high)
 

@@ -10,6 +10,7 @@ import numpy as np
 from cooper.arrays import Array
 from cooper.design.results import StageResults
 from cooper.gears.outline import half_tooth, to_xy
+from cooper.gears.tip import land_half_angle, tip_form_diameter
 from cooper.gears.tooth import Tooth, pointed_diameter
 
 TOLERANCE = 1e-3
@@ -25,20 +26,24 @@ def flank_points(tooth: Tooth, tolerance: float = TOLERANCE) -> list[tuple[str, 
     from cooper.gears.root import root_form
 
     points = half_tooth(tooth, tolerance)
-    points = points[points[:, 1] >= tooth.half_angle(tooth.d_a) - 1e-12]
-    d_Ff = float(root_form(tooth).d_Ff)
-    d_f, d_a = float(tooth.d_f), float(tooth.d_a)
-    end = min(d_a + 2 * BEYOND * float(tooth.m_n), 0.999 * float(pointed_diameter(tooth)))
-    if end > d_a:
-        radii = np.linspace(d_a / 2, end / 2, 9)[1:]
-        points = np.vstack((points, np.column_stack((radii, tooth.half_angle(2 * radii)))))
+    points = points[points[:, 1] >= float(land_half_angle(tooth)) - 1e-12]
+    sign = float(tooth.sign)
+    d_f, d_Ff, d_Fa, d_a = (float(d) for d in (tooth.d_f, root_form(tooth).d_Ff, tip_form_diameter(tooth), tooth.d_a))
+    end = min(d_a + 2 * BEYOND * float(tooth.m_n), float(pointed_diameter(tooth)) * (1 - sign * 1e-3))
+    if end > d_a and d_Fa == d_a:
+        radii = sign * np.linspace(d_a / 2, end / 2, 9)[1:]
+        points = np.vstack((points, np.column_stack((radii, tooth.half_angle(sign * 2 * radii)))))
 
     def part(r: float) -> str:
-        if r <= d_f / 2 * (1 + 1e-12):
+        # Signed, so that outward along the tooth is upward for internal gears too.
+        d, tiny = sign * 2 * r, 1e-12 * abs(d_a)
+        if d <= d_f + tiny:
             return "root arc"
-        if r < d_Ff / 2 * (1 - 1e-12):
+        if d < d_Ff - tiny:
             return "fillet"
-        return "involute" if r <= d_a / 2 * (1 + 1e-12) else "beyond tip"
+        if d <= d_Fa + tiny:
+            return "involute"
+        return "tip edge" if d <= d_a + tiny else "beyond tip"
 
     xy: Array = to_xy(points)
     return [

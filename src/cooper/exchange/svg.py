@@ -23,26 +23,26 @@ CIRCLES = (("d", "reference"), ("d_b", "base"))
 
 
 def pair_svg(stage: StageResults, tolerance: float = TOLERANCE) -> str:
-    """One unit is one millimetre; pinion at the origin, wheel at (a_w, 0), y upwards, driving flanks in contact."""
+    """One unit is one millimetre; pinion at the origin, wheel at (a_w, 0), an internal one at (-a_w, 0), y upwards, driving flanks in contact."""
     mesh = stage.mesh
     one, two = stage.teeth
-    stand = mesh_stand(one.z, two.z, np.float64(mesh["j_wt"]), np.float64(mesh["a_w"]))
+    stand = mesh_stand(one.z, two.z, np.float64(mesh["j_wt"]), np.float64(stage.wheel_x))
     groups: dict[str, list[str]] = {name: [] for name in STYLES}
     for gear, tooth, phi, x in (
         (stage.gears[0], one, float(stand.phi_1), 0.0),
-        (stage.gears[1], two, float(stand.phi_2), mesh["a_w"]),
+        (stage.gears[1], two, float(stand.phi_2), stage.wheel_x),
     ):
         points = gear_outline(tooth, phi, tolerance) + np.array([x, 0.0])
         groups["outline"].append(f'<path d="M{"L".join(f"{a:.4f} {b:.4f}" for a, b in points.tolist())}Z"/>')
-        if gear["d_bore"] > 0:
-            groups["outline"].append(f'<circle cx="{x:.4f}" cy="0" r="{gear["d_bore"] / 2:.4f}"/>')
+        edge = gear.get("d_rim", gear["d_bore"])
+        if edge > 0:
+            groups["outline"].append(f'<circle cx="{x:.4f}" cy="0" r="{edge / 2:.4f}"/>')
         for symbol, name in CIRCLES:
             groups[name].append(f'<circle cx="{x:.4f}" cy="0" r="{gear[symbol] / 2:.4f}"/>')
     (x1, y1), (x2, y2) = (stage.action_point(mesh[g], 1) for g in ("g_A", "g_E"))
     groups["action"].append(f'<line x1="{x1:.4f}" y1="{y1:.4f}" x2="{x2:.4f}" y2="{y2:.4f}"/>')
-    r1, r2 = (g["d_a"] / 2 for g in stage.gears)
-    left, width = -r1 - EDGE, r1 + mesh["a_w"] + r2 + 2 * EDGE
-    high = max(r1, r2) + EDGE
+    first, last, high = stage.extent
+    left, width, high = first - EDGE, last - first + 2 * EDGE, high + EDGE
     body = "".join(f'<g id="{k}" {STYLES[k]}>{"".join(v)}</g>' for k, v in groups.items())
     return (
         f'<svg xmlns="http://www.w3.org/2000/svg" width="{width:.4f}mm" height="{2 * high:.4f}mm" '

@@ -30,33 +30,84 @@ class Overlap:
     part: str
 
 
+COARSE = 0.005
+"""Chord error of the outlines with which places are sought that need a closer look, in modules."""
+
+
 def overlaps(one: Tooth, two: Tooth, a_w: float, stand: Stand) -> list[Overlap]:
-    """Every overlap of an external pair in a stand, deepest first; empty when the gears only touch or stand clear."""
-    first = _zone(one, float(stand.phi_1), 0.0, a_w, float(two.d_a) / 2)
-    second = _zone(two, float(stand.phi_2), a_w, 0.0, float(one.d_a) / 2)
-    if len(first) < 2 or len(second) < 2:
+    """Every overlap of a pair in a stand, deepest first; empty when the gears only touch or stand clear."""
+    coarse = COARSE * float(one.m_n)
+    rough = _outlines(one, two, a_w, stand, coarse)
+    if rough is None:
         return []
+    hot = [points[depth_inside(points, polygon, line) > -3 * coarse] for points, polygon, line in rough]
+    if not sum(len(h) for h in hot):
+        return []
+    near = np.concatenate(hot)
+    fine = _outlines(one, two, a_w, stand, TOLERANCE)
+    assert fine is not None
     found = []
-    for inside, points, outline, centre, own, tooth in (
-        (1, first, second, a_w, 0.0, one), (2, second, first, 0.0, a_w, two)
-    ):  # fmt: skip
-        depth = depth_inside(points, np.vstack((outline, [centre, 0.0])), outline)
-        form = float(root_form(tooth).d_Ff) / 2
+    for inside, (points, polygon, line), own, tooth in ((1, fine[0], 0.0, one), (2, fine[1], a_w, two)):
+        distance = np.full(len(points), np.inf)
+        for spot in near:
+            distance = np.minimum(distance, np.hypot(*(points - spot).T))
+        close = distance < 8 * np.sqrt(coarse * float(one.m_n))
+        depth = np.full(len(points), -1.0)
+        depth[close] = depth_inside(points[close], polygon, line)
+        form, sign = abs(float(root_form(tooth).d_Ff)) / 2, float(tooth.sign)
         for k in _peaks(depth):
             r = float(np.hypot(points[k, 0] - own, points[k, 1]))
-            part = "fillet" if r < form else "tip" if r > float(tooth.d_a) / 2 - 10 * TOLERANCE else "flank"
+            tip = sign * (r - abs(float(tooth.d_a)) / 2) > -10 * TOLERANCE
+            part = "fillet" if sign * (r - form) < 0 else "tip" if tip else "flank"
             found.append(Overlap(float(points[k, 0]), float(points[k, 1]), float(depth[k]), inside, part))
     return sorted(found, key=lambda o: -o.depth)
 
 
-def _zone(tooth: Tooth, phase: float, x: float, other_x: float, reach: float) -> Array:
+Side = tuple[Array, Array, Array]
+
+
+def _outlines(one: Tooth, two: Tooth, a_w: float, stand: Stand, tolerance: float) -> tuple[Side, Side] | None:
+    """For each gear its points near the other one, and the other's metal as a closed polygon and as an open line."""
+    phi_1, phi_2 = float(stand.phi_1), float(stand.phi_2)
+    if two.sign > 0:
+        first = _zone(one, phi_1, 0.0, a_w, float(two.d_a) / 2, tolerance)
+        second = _zone(two, phi_2, a_w, 0.0, float(one.d_a) / 2, tolerance)
+        if len(first) < 2 or len(second) < 2:
+            return None
+        metal = np.vstack((second, [a_w, 0.0]))
+        return (first, metal, second), (second, np.vstack((first, [0.0, 0.0])), first)
+    first = gear_outline(one, phi_1, tolerance)
+    first = np.vstack((first, first[:1]))
+    second = _ring_zone(two, phi_2, a_w, float(one.d_a) / 2, tolerance)
+    if len(second) < 2:
+        return None
+    # The ring's metal lies outside its opening: the run of outline is closed round the outside.
+    out = 4 * (abs(a_w) + float(one.d_a))
+    up, down = (out / float(np.hypot(*end)) * end for end in (second[-1], second[0]))
+    metal = np.vstack((second, up, [out, out], [out, -out], down))
+    # Only what reaches beyond the ring's tip circle can lie in its metal.
+    beyond = np.hypot(first[:, 0] - a_w, first[:, 1]) > abs(float(two.d_a)) / 2 - tolerance
+    return (first[beyond], metal, second), (second, first, first)
+
+
+def _zone(tooth: Tooth, phase: float, x: float, other_x: float, reach: float, tolerance: float) -> Array:
     """The run of the outline that lies within reach of the other gear's centre; (n, 2) in mm."""
     pitch = 2 * np.pi / float(tooth.z)
     # The outline starts on the far side, so that the part near the other gear is one run of points.
     away = 0.0 if other_x < x else np.pi
     start = phase + pitch * np.round((away - phase) / pitch)
-    points = gear_outline(tooth, start, TOLERANCE) + [x, 0.0]
+    points = gear_outline(tooth, start, tolerance) + [x, 0.0]
     near = np.hypot(points[:, 0] - other_x, points[:, 1]) < reach + float(tooth.m_n)
+    ends = np.flatnonzero(near)
+    return points[ends[0] : ends[-1] + 1] if len(ends) else points[:0]
+
+
+def _ring_zone(tooth: Tooth, phase: float, x: float, reach: float, tolerance: float) -> Array:
+    """The run of a ring's outline within reach of the pinion at the origin, from below the line of centres to above."""
+    pitch = 2 * np.pi / abs(float(tooth.z))
+    start = phase + pitch * np.round((np.pi - phase) / pitch)
+    points = gear_outline(tooth, start, tolerance) + [x, 0.0]
+    near = np.hypot(points[:, 0], points[:, 1]) < reach + float(tooth.m_n)
     ends = np.flatnonzero(near)
     return points[ends[0] : ends[-1] + 1] if len(ends) else points[:0]
 

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass, fields, is_dataclass
+from dataclasses import dataclass, fields, is_dataclass, replace
 from typing import Any
 
 import numpy as np
@@ -62,6 +62,19 @@ def flank_end(tooth: Tooth) -> Array:
         return np.maximum(formed_centre(tooth)[2], 0.0)
     alpha_t = tooth.alpha_t
     return tooth.d / 2 * np.sin(alpha_t) - (tooth.rack.h_FfP - tooth.x_E) * tooth.m_n / np.sin(alpha_t)
+
+
+def least_x_shaped(tooth: Tooth) -> Array:
+    """Least generating profile shift coefficient at which the gear's pinion cutter leaves an external gear no undercut.
+
+    By bisection on the place where the cutter's flank ends.
+    """
+    low, high = np.full(np.shape(tooth.z + tooth.x_E), -3.0), np.full(np.shape(tooth.z + tooth.x_E), 3.0)
+    for _ in range(BISECTIONS):
+        mid = (low + high) / 2
+        clear = flank_end(replace(tooth, x_E=mid)) >= 0
+        low, high = np.where(clear, low, mid), np.where(clear, mid, high)
+    return high
 
 
 def _leaves(value: Any) -> list[Array]:

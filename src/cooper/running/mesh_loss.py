@@ -15,14 +15,16 @@ GREATEST_SPEED = 50.0
 def loss_factor(z_1: Real, u: Real, beta_b: Real, eps_alpha: Real, eps_1: Real, eps_2: Real) -> Array:
     """Tooth loss factor H_V: the mean of sliding speed times load share over the path of contact, per pitch line speed.
 
-    Holds for 1 <= eps_alpha <= 2 with the load shared equally in double contact. ISO/TR 14179-2:2001.
+    Holds for 1 <= eps_alpha <= 2 with the load shared equally in double contact. ISO/TR 14179-2:2001; where the pitch
+    point lies in double contact (eps_1 or eps_2 above 1), for which the standard's closed form was not made, the same
+    mean is taken over the true places.
 
     >>> round(float(loss_factor(20, 2.0, 0.0, 1.6, 0.8, 0.8)), 4)
     0.1602
     """
     u = np.asarray(u, dtype=float)
     eps_1, eps_2 = np.asarray(eps_1), np.asarray(eps_2)
-    shape = 1 - np.asarray(eps_alpha) + eps_1**2 + eps_2**2
+    shape = (eps_1**2 + eps_2**2 + (1 - eps_1) * np.abs(1 - eps_1) + (1 - eps_2) * np.abs(1 - eps_2)) / 2
     return np.pi * (u + 1) / (np.asarray(z_1) * u * np.cos(beta_b)) * shape
 
 
