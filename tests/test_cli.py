@@ -54,7 +54,7 @@ def test_export_and_shot_write_files_and_refuse_what_they_do_not_know(tmp_path, 
     for name in ("a.dxf", "a.csv", "a.txt"):
         assert cooper("export", good, tmp_path / name).returncode == 0
         assert (tmp_path / name).stat().st_size > 1000
-    wrong = cooper("export", good, tmp_path / "a.stl")
+    wrong = cooper("export", good, tmp_path / "a.xyz")
     assert wrong.returncode == 2
     assert ".dxf" in wrong.stderr
     assert cooper("shot", good, "--lens", "teeth", "--out", tmp_path / "a.png", "--size", "1100x700").returncode == 0

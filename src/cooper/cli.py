@@ -81,18 +81,31 @@ def check(file: Path, as_json: bool) -> None:
     sys.exit(SHORT if results.verdict == "short" else 0)
 
 
-@main.command(short_help="Write FILE as DXF, SVG, CSV or report.")
+@main.command(short_help="Write FILE as DXF, SVG, STEP, STL, 3MF, CSV or report.")
 @click.argument("file", type=click.Path(path_type=Path))
 @click.argument("out", type=click.Path(path_type=Path))
 @click.option("--units", type=click.Choice(["mm", "inch"]), default="mm", help="Unit system of the report.")
-def export(file: Path, out: Path, units: str) -> None:
-    """Export FILE to OUT; its suffix says what: .dxf or .svg both gears in mesh, .csv flank points, .txt the report."""
+@click.option("--stage", type=click.IntRange(1), default=1, show_default=True, help="Stage of the train.")
+@click.option("--tolerance", type=float, help="Chord error of outlines and meshes, mm.")
+@click.option("--compensation", type=float, default=0.0, help="Growth of the outline along its normal (half a kerf), mm.")
+@click.option("--curves", type=click.Choice(["splines", "polylines"]), default="splines", help="How a DXF draws flanks.")
+def export(
+    file: Path, out: Path, units: str, stage: int, tolerance: float | None, compensation: float, curves: str
+) -> None:
+    """Export FILE to OUT; its suffix says what.
+
+    .dxf or .svg both gears in mesh, .step solids, .stl or .3mf meshes, .csv flank points, .txt the report.
+    """
+    from cooper.errors import OutOfRange
+    from cooper.exchange.save import Options
     from cooper.exchange.save import export as save
 
     design, results = _evaluated(file)
+    if stage > len(results.stages):
+        _unusable(f"stage {stage} cannot be: the train has {len(results.stages)}")
     try:
-        save(design, results, out, units)
-    except (ValueError, OSError) as fault:
+        save(design, results, out, units, stage - 1, Options(tolerance, compensation, curves))
+    except (ValueError, OSError, OutOfRange) as fault:
         _unusable(str(fault))
     click.echo(f"{out} written")
 

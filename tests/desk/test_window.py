@@ -207,7 +207,7 @@ def test_duty_and_gear_sheets_edit_by_the_same_tags(window):
     assert sheet.fields["P"].is_solved()
     assert T > 12
     window.open_more(2)
-    choice = next(c for c in window.sheet.choices if c.objectName().startswith("material"))
+    choice = next(c for c in window.sheet.choices if c.objectName().startswith("choice_material"))
     words, change = next(o for o in choice.options() if "grey cast iron" in o[0])
     choice.pick(words, change)
     assert window.session.design.train.stages[0].members[1].material.group == "GG"

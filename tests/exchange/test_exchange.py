@@ -10,14 +10,14 @@ from cooper.design.edit import set_at
 from cooper.design.evaluate import evaluate
 from cooper.exchange.dxf import LAYERS
 from cooper.exchange.report import report_text
-from cooper.exchange.save import export
+from cooper.exchange.save import Options, export
 from makers import pair
 
 
 def test_dxf_passes_its_audit_and_holds_both_closed_outlines_in_mesh(tmp_path):
     design = demo()
     results = evaluate(design)
-    export(design, results, tmp_path / "pair.dxf")
+    export(design, results, tmp_path / "pair.dxf", options=Options(curves="polylines"))
     doc = ezdxf.readfile(tmp_path / "pair.dxf")
     audit = doc.audit()
     assert not audit.errors

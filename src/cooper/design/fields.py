@@ -134,6 +134,10 @@ def count_field(stage: int, i: int) -> Field:
         if value != round(value):
             low, high = floor(value), floor(value) + 1
             raise OutOfRange(key, value, f"only whole numbers work: {low} or {high}", low=low, high=low)
+        if abs(value) < 4:
+            ends = (4.0, 2000.0) if value >= 0 else (-2000.0, -4.0)
+            reason = "a gear has 4 or more teeth; an internal one, entered as negative, -4 or fewer"
+            raise OutOfRange(key, value, reason, low=ends[0], high=ends[1])
         return _named(lambda: give_count(d, stage, i, int(value), r.stages[stage].mesh["m_n"]), key, value)
 
     return Field(key, "z", i, read, _always_given, give)

@@ -39,6 +39,7 @@ LENSES: dict[str, Callable[[Window], object]] = {
     "duty": lambda window: window.open_duty(),
     "gear": lambda window: window.open_more(1),
     "dimensions": lambda window: window.open_dimensions(1),
+    "counts": lambda window: window.open_fit(),
     "notes": lambda window: window.open_notes(),
 }
 """What is shown, by name."""

@@ -32,6 +32,8 @@ from cooper.desk import theme as th
 from cooper.desk.bench import LENSES, Bench
 from cooper.desk.commands import Command, CommandList
 from cooper.desk.drawing import FLANKS
+from cooper.desk.exporting import Background, ExportDialog
+from cooper.desk.fit_sheet import fit_sheet
 from cooper.desk.margins import Margins
 from cooper.desk.power_line import PowerLine
 from cooper.desk.session import Session
@@ -42,7 +44,7 @@ from cooper.desk.trail import Trail, pin_dialog
 from cooper.desk.typeset import html
 from cooper.desk.why_sheet import WhySheet
 from cooper.errors import OutOfRange
-from cooper.exchange.save import KINDS, export
+from cooper.exchange.save import KINDS, SLOW, Options, export
 
 MARGINS_WIDTH = 322
 AUTOSAVE_MS = 1500
@@ -72,6 +74,7 @@ class Window(QMainWindow):
         self.sheet: Sheet | None = None
         self._sheet_again: Callable[[], None] = lambda: None
         self.notice = Notice(self)
+        self.exporting = Background(self._exported, self)
         self.commands = self._commands()
         self.command_list = CommandList(lambda: [*self.commands, *self._recent()], self)
         self._bind()
@@ -139,6 +142,7 @@ class Window(QMainWindow):
             Command("sheet_1", "Dimension sheet of the driving gear", "Ctrl+4", lambda: self.open_dimensions(1)),
             Command("sheet_2", "Dimension sheet of the driven gear", "Ctrl+5", lambda: self.open_dimensions(2)),
             Command("mesh", "All data of the mesh", "Ctrl+3", lambda: self.open_more(0)),
+            Command("fit_teeth", "Counts for a fixed centre distance, module for a diameter", "Ctrl+6", self.open_fit),
             Command("worst", "Open the worst check", "Ctrl+W", self.open_worst),
             *(Command(f"lens_{k}", f"Lens {words}", f"Alt+{n}", partial(self.bench.set_lens, k))
               for n, (k, words) in enumerate(LENSES.items(), 1)),
@@ -154,6 +158,8 @@ class Window(QMainWindow):
             Command("theme", "Switch between light and dark", "Ctrl+T", self.toggle_theme),
             Command("notes", "Read the notes on these results", "Ctrl+I", self.open_notes),
             Command("copy_checks", "Copy all checks as a table", "Ctrl+Shift+C", self.copy_checks),
+            Command("export_options", "Export with options: tolerance, kerf, curves …", "Ctrl+E", self.export_with_options),
+            Command("export_cancel", "Cancel the export that is running", "", self._cancel_export),
             *(Command(f"export_{k}", f"Export {words} …", "", partial(self.export_dialog, k)) for k, words in KINDS.items()),
         ]  # fmt: skip
         return rows
@@ -252,6 +258,9 @@ class Window(QMainWindow):
     def open_dimensions(self, i: int) -> None:
         self._show_sheet(lambda: dimension_sheet(self.session, self.theme, self.bench, i), 760, 585)
 
+    def open_fit(self) -> None:
+        self._show_sheet(lambda: fit_sheet(self.session, self.theme, self.bench), 640, 560)
+
     def _show_why(self, key: str) -> None:
         room = self.bench.rect()
         width = min(620, room.width() - 40)
@@ -332,13 +341,40 @@ class Window(QMainWindow):
         if path:
             self.export_to(Path(path))
 
-    def export_to(self, path: Path) -> None:
+    def export_with_options(self) -> None:
+        """Ask for kind, tolerance, compensation and curves, then for the place."""
+        dialog = ExportDialog(self, self.session.system)
+        if dialog.exec():
+            kind = dialog.kind.currentData()
+            path, _ = QFileDialog.getSaveFileName(self, "Export", f"{self.session.design.name}{kind}", f"*{kind}")
+            if path:
+                self.export_to(Path(path), dialog.options)
+
+    def export_to(self, path: Path, options: Options | None = None) -> None:
+        """Write an export; what takes seconds runs beside the window and can be cancelled."""
+        chosen = options or Options()
+        if path.suffix.lower() in SLOW:
+            self.exporting.start(self.session.design, path, self.session.stage, chosen)
+            self.notice.ask(f"Writing {path.name} …", [("Cancel", self._cancel_export)])
+            return
         try:
-            export(self.session.design, self.session.results, path, self.session.system, self.session.stage)
-        except (OSError, ValueError) as fault:
+            s = self.session
+            export(s.design, s.results, path, s.system, s.stage, chosen)
+        except (OSError, ValueError, OutOfRange) as fault:
             self.notice.say(f"Not exported. {fault}", bad=True)
             return
         self.notice.say(f"Exported as {path}")
+
+    def _cancel_export(self) -> None:
+        if self.exporting.busy:
+            self.exporting.cancel()
+            self.notice.say("The export was cancelled; nothing was written")
+
+    def _exported(self, path: Path, fault: str) -> None:
+        if fault:
+            self.notice.say(f"Not exported. {fault}", bad=True)
+        else:
+            self.notice.say(f"Exported as {path}")
 
     def copy_checks(self) -> None:
         """All checks as tab-separated text."""
@@ -394,6 +430,7 @@ class Window(QMainWindow):
         if not self.may_leave():
             event.ignore()
             return
+        self.exporting.cancel()
         self.settings.set_geometry(self.saveGeometry())
         recovery.forget()
         event.accept()

@@ -2,13 +2,19 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from pathlib import Path
+from typing import Any
 
 import numpy as np
 
-from cooper.design.results import StageResults
+from cooper.arrays import Array
+from cooper.design.document import Design
+from cooper.design.results import Results
+from cooper.exchange.body import Body, bodies
+from cooper.exchange.outlines import grown, grown_diameter
+from cooper.exchange.solid import profile_pieces
 from cooper.gears.outline import gear_outline
-from cooper.gears.phase import mesh_stand
 
 LAYERS = {
     "OUTLINE": (7, "CONTINUOUS"),
@@ -21,12 +27,29 @@ LAYERS = {
     "CENTRES": (1, "CENTER"),
     "BORE": (7, "CONTINUOUS"),
 }
+CIRCLES = (
+    ("d", "REFERENCE_CIRCLE"), ("d_b", "BASE_CIRCLE"), ("d_a", "TIP_CIRCLE"), ("d_fE", "ROOT_CIRCLE"), ("d_w", "WORKING_CIRCLE"),
+)  # fmt: skip
 TOLERANCE = 1e-3
 """Greatest distance between a chord of the outline and the true curve; mm."""
+FIT_POINTS = 21
+"""Points through which a spline is laid along a flank or a fillet."""
 
 
-def write_dxf(stage: StageResults, path: str | Path, tolerance: float = TOLERANCE) -> None:
-    """Write the transverse section of a pair as DXF R2010 in mm: pinion at the origin, wheel at (a_w, 0), an internal one at (-a_w, 0), driving flanks in contact."""
+def write_dxf(
+    design: Design,
+    results: Results,
+    path: str | Path,
+    stages: tuple[int, ...] = (0,),
+    tolerance: float = TOLERANCE,
+    compensation: float = 0.0,
+    curves: str = "splines",
+) -> None:
+    """Write transverse sections as DXF R2010 in mm: pinion at the origin, wheel at (a_w, 0), an internal one at (-a_w, 0).
+
+    ``curves`` "splines" draws every tooth with true arcs and splines through points of the true curves, "polylines" as one
+    closed line within ``tolerance`` (mm). An outline grown by ``compensation`` (mm) is always a polyline.
+    """
     # Imported here, since the program's start does not need it.
     import ezdxf
     from ezdxf import units
@@ -35,23 +58,77 @@ def write_dxf(stage: StageResults, path: str | Path, tolerance: float = TOLERANC
     for name, (color, linetype) in LAYERS.items():
         doc.layers.add(name, color=color, linetype=linetype)
     space = doc.modelspace()
-    mesh = stage.mesh
-    one, two = stage.teeth
-    stand = mesh_stand(one.z, two.z, np.float64(mesh["j_wt"]), np.float64(stage.wheel_x))
-    for gear, tooth, phi, x in (
-        (stage.gears[0], one, float(stand.phi_1), 0.0),
-        (stage.gears[1], two, float(stand.phi_2), stage.wheel_x),
-    ):
-        points = gear_outline(tooth, phi, tolerance) + [x, 0.0]
-        space.add_lwpolyline(points.tolist(), close=True, dxfattribs={"layer": "OUTLINE"})
-        for symbol, layer in (
-            ("d", "REFERENCE_CIRCLE"), ("d_b", "BASE_CIRCLE"), ("d_a", "TIP_CIRCLE"), ("d_fE", "ROOT_CIRCLE"),
-            ("d_w", "WORKING_CIRCLE"), ("d_bore", "BORE"), ("d_rim", "BORE"),
-        ):  # fmt: skip
-            if gear.get(symbol, 0) > 0:
-                space.add_circle((x, 0.0), gear[symbol] / 2, dxfattribs={"layer": layer})
-        space.add_point((x, 0.0), dxfattribs={"layer": "CENTRES"})
-    space.add_line((0, 0), (stage.wheel_x, 0), dxfattribs={"layer": "CENTRES"})
-    start, end = (stage.action_point(mesh[g], 1) for g in ("g_A", "g_E"))
-    space.add_line(start, end, dxfattribs={"layer": "LINE_OF_ACTION"})
+    for k in stages:
+        stage = results.stages[k]
+        mesh = stage.mesh
+        for gear, body in zip(stage.gears, bodies(design, stage, k), strict=True):
+            if curves == "splines" and compensation == 0:
+                _true_curves(space, body, tolerance)
+            else:
+                points = grown(gear_outline(body.tooth, body.phase, tolerance), compensation, body.internal)
+                layer = {"layer": "OUTLINE"}
+                space.add_lwpolyline((points + [body.x, 0.0]).tolist(), close=True, dxfattribs=layer)
+            for symbol, layer_name in CIRCLES:
+                if gear.get(symbol, 0) > 0:
+                    space.add_circle((body.x, 0.0), gear[symbol] / 2, dxfattribs={"layer": layer_name})
+            if body.edge > 0:
+                edge = grown_diameter(body.edge, compensation, body.internal)
+                space.add_circle((body.x, 0.0), edge / 2, dxfattribs={"layer": "BORE"})
+            space.add_point((body.x, 0.0), dxfattribs={"layer": "CENTRES"})
+        space.add_line((0, 0), (stage.wheel_x, 0), dxfattribs={"layer": "CENTRES"})
+        start, end = (stage.action_point(mesh[g], 1) for g in ("g_A", "g_E"))
+        space.add_line(start, end, dxfattribs={"layer": "LINE_OF_ACTION"})
     doc.saveas(path)
+
+
+def _true_curves(space: Any, body: Body, tolerance: float) -> None:
+    """Arcs where the outline is an arc, else splines through points, closer together until they keep the tolerance."""
+    layer = {"layer": "OUTLINE"}
+    curves = []
+    for piece in profile_pieces(body):
+        arc = _as_arc(piece)
+        curves.append((arc, None if arc else _spline(piece, tolerance)))
+    count = abs(int(body.tooth.z))
+    for k in range(count):
+        turn = body.phase + 2 * np.pi * k / count
+        c, s = np.cos(turn), np.sin(turn)
+        for arc, spline in curves:
+            if arc is not None:
+                (x, y), radius, start, end = arc
+                centre = (c * x - s * y + body.x, s * x + c * y)
+                angles = np.degrees([start + turn, end + turn])
+                space.add_arc(centre, radius, *angles.tolist(), dxfattribs=layer)
+            elif spline is not None:
+                knots, control = spline
+                turned = np.column_stack((c * control[:, 0] - s * control[:, 1] + body.x, s * control[:, 0] + c * control[:, 1]))
+                space.add_open_spline(turned.tolist(), degree=3, knots=knots.tolist(), dxfattribs=layer)
+
+
+def _as_arc(piece: Callable[[Array], Array]) -> tuple[tuple[float, float], float, float, float] | None:
+    """Centre, radius, start and end angle of a piece that is an arc (to 1e-9 mm), counter-clockwise; else None."""
+    p = piece(np.linspace(0, 1, 9))
+    a, b = p[4] - p[0], p[8] - p[0]
+    area = a[0] * b[1] - a[1] * b[0]
+    if abs(area) < 1e-12:
+        return None
+    centre = p[0] + np.array([b[1] * (a @ a) - a[1] * (b @ b), a[0] * (b @ b) - b[0] * (a @ a)]) / (2 * area)
+    radius = np.hypot(*(p - centre).T)
+    if np.ptp(radius) > 1e-9:
+        return None
+    first, last = np.arctan2(*(p[[0, 8]] - centre).T[::-1])
+    ends = (first, last) if area > 0 else (last, first)
+    return (float(centre[0]), float(centre[1])), float(radius[0]), float(ends[0]), float(ends[1])
+
+
+def _spline(piece: Callable[[Array], Array], tolerance: float) -> tuple[Array, Array]:
+    """Knots and control points of a cubic spline through points of the curve, within the tolerance everywhere."""
+    from scipy.interpolate import make_interp_spline
+
+    n = FIT_POINTS
+    while True:
+        t = np.linspace(0, 1, n)
+        spline = make_interp_spline(t, piece(t), k=3)
+        between = np.linspace(0, 1, 4 * n + 1)
+        if n > 2000 or np.max(np.hypot(*(spline(between) - piece(between)).T)) <= tolerance:
+            return spline.t, spline.c
+        n *= 2

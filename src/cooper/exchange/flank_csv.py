@@ -52,7 +52,7 @@ def flank_points(tooth: Tooth, tolerance: float = TOLERANCE) -> list[tuple[str, 
     ]
 
 
-def flank_csv(stage: StageResults) -> str:
+def flank_csv(stage: StageResults, tolerance: float = TOLERANCE) -> str:
     """CSV text of both gears' flanks; the first lines state what it is, in comment lines that begin with #."""
     out = io.StringIO()
     out.write("# flank points, transverse section; length in mm, angle in deg\n")
@@ -60,6 +60,6 @@ def flank_csv(stage: StageResults) -> str:
     table = csv.writer(out, lineterminator="\n")
     table.writerow(["gear", "part", "radius", "half_angle", "x", "y"])
     for i, tooth in enumerate(stage.teeth, 1):
-        for part, *numbers in flank_points(tooth):
+        for part, *numbers in flank_points(tooth, tolerance):
             table.writerow([i, part, *(f"{n:.6f}" for n in numbers)])
     return out.getvalue()

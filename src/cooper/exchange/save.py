@@ -4,14 +4,19 @@ from __future__ import annotations
 
 import os
 import tempfile
+from collections.abc import Callable
+from dataclasses import dataclass
 from pathlib import Path
 
 from cooper.design.document import Design
 from cooper.design.results import Results
 from cooper.design.store import write_atomically
+from cooper.exchange.body import bodies
 from cooper.exchange.dxf import write_dxf
 from cooper.exchange.flank_csv import flank_csv
+from cooper.exchange.mesh_file import write_mesh
 from cooper.exchange.report import report_text
+from cooper.exchange.solid import write_step
 from cooper.exchange.svg import pair_svg
 
 KINDS = {
@@ -19,27 +24,62 @@ KINDS = {
     ".svg": "both gears in mesh as SVG",
     ".csv": "flank points as CSV",
     ".txt": "the report as text",
+    ".step": "both gears as STEP solids in place and phase",
+    ".stl": "both gears as an STL mesh",
+    ".3mf": "both gears as 3MF meshes for printing",
 }
+SLOW = (".step", ".stl", ".3mf")
+"""Kinds that take seconds."""
+CURVES = ("splines", "polylines")
 
 
-def export(design: Design, results: Results, path: Path, system: str = "mm", stage: int = 0) -> None:
-    """Write one export; raises ValueError for an unknown suffix and OSError when the disk refuses."""
-    kind = path.suffix.lower()
+@dataclass(frozen=True)
+class Options:
+    """``tolerance`` chord error (mm; None for the kind's own), ``compensation`` growth of the outline along its normal (mm),
+    ``curves`` how a DXF draws flanks."""
+
+    tolerance: float | None = None
+    compensation: float = 0.0
+    curves: str = "splines"
+
+
+def export(
+    design: Design, results: Results, path: Path, system: str = "mm", stage: int = 0, options: Options | None = None
+) -> None:
+    """Write one export; raises ValueError for an unknown suffix or option and OSError when the disk refuses."""
+    kind, o = path.suffix.lower(), options or Options()
+    if o.tolerance is not None and not 1e-5 <= o.tolerance <= 1:
+        raise ValueError(f"a tolerance of {o.tolerance:g} mm cannot be: 0.00001 to 1 mm works")
+    if not abs(o.compensation) <= 5:
+        raise ValueError(f"a compensation of {o.compensation:g} mm cannot be: -5 to 5 mm works")
+    if o.compensation and kind not in (".dxf", ".svg", ".stl", ".3mf"):
+        raise ValueError(f"{kind} is never compensated; .dxf, .svg, .stl and .3mf can be")
+    one = results.stages[stage]
     if kind == ".dxf":
-        handle, temporary = tempfile.mkstemp(prefix=f".{path.name}.", suffix=".part", dir=path.parent)
-        os.close(handle)
-        try:
-            write_dxf(results.stages[stage], temporary)
-            os.chmod(temporary, 0o644)
-            os.replace(temporary, path)
-        finally:
-            Path(temporary).unlink(missing_ok=True)
+        _through(path, lambda p: write_dxf(design, results, p, (stage,), o.tolerance or 1e-3, o.compensation, o.curves))
+    elif kind == ".step":
+        _through(path, lambda p: write_step(bodies(design, one, stage), p))
+    elif kind in (".stl", ".3mf"):
+        _through(path, lambda p: write_mesh(bodies(design, one, stage), p, o.tolerance or 0.01, o.compensation))
     elif kind == ".svg":
-        write_atomically(path, pair_svg(results.stages[stage]))
+        write_atomically(path, pair_svg(one, o.tolerance or 1e-3, o.compensation))
     elif kind == ".csv":
-        write_atomically(path, flank_csv(results.stages[stage]))
+        write_atomically(path, flank_csv(one, o.tolerance or 1e-3))
     elif kind == ".txt":
         write_atomically(path, report_text(design, results, system))
     else:
         known = ", ".join(f"{k} ({w})" for k, w in KINDS.items())
         raise ValueError(f"{path.name}: the suffix {kind or '(none)'} is not known; known are {known}")
+
+
+def _through(path: Path, write: Callable[[Path], None]) -> None:
+    """Write to a file beside the wanted one and put it in its place only when it is whole."""
+    handle, name = tempfile.mkstemp(prefix=f".{path.stem}.", suffix=path.suffix.lower(), dir=path.parent)
+    os.close(handle)
+    temporary = Path(name)
+    try:
+        write(temporary)
+        temporary.chmod(0o644)
+        temporary.replace(path)
+    finally:
+        temporary.unlink(missing_ok=True)

@@ -7,6 +7,7 @@ from xml.sax.saxutils import escape
 import numpy as np
 
 from cooper.design.results import StageResults
+from cooper.exchange.outlines import grown, grown_diameter
 from cooper.gears.outline import gear_outline
 from cooper.gears.phase import mesh_stand
 
@@ -22,7 +23,7 @@ STYLES = {
 CIRCLES = (("d", "reference"), ("d_b", "base"))
 
 
-def pair_svg(stage: StageResults, tolerance: float = TOLERANCE) -> str:
+def pair_svg(stage: StageResults, tolerance: float = TOLERANCE, compensation: float = 0.0) -> str:
     """One unit is one millimetre; pinion at the origin, wheel at (a_w, 0), an internal one at (-a_w, 0), y upwards, driving flanks in contact."""
     mesh = stage.mesh
     one, two = stage.teeth
@@ -32,9 +33,9 @@ def pair_svg(stage: StageResults, tolerance: float = TOLERANCE) -> str:
         (stage.gears[0], one, float(stand.phi_1), 0.0),
         (stage.gears[1], two, float(stand.phi_2), stage.wheel_x),
     ):
-        points = gear_outline(tooth, phi, tolerance) + np.array([x, 0.0])
+        points = grown(gear_outline(tooth, phi, tolerance), compensation, bool(tooth.sign < 0)) + np.array([x, 0.0])
         groups["outline"].append(f'<path d="M{"L".join(f"{a:.4f} {b:.4f}" for a, b in points.tolist())}Z"/>')
-        edge = gear.get("d_rim", gear["d_bore"])
+        edge = grown_diameter(gear.get("d_rim", gear["d_bore"]), compensation, "d_rim" in gear)
         if edge > 0:
             groups["outline"].append(f'<circle cx="{x:.4f}" cy="0" r="{edge / 2:.4f}"/>')
         for symbol, name in CIRCLES:

@@ -1,0 +1,174 @@
+"""The sheet of what is fixed from outside: counts for a centre distance, ways to a wanted diameter."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+from PySide6.QtCore import Qt
+from PySide6.QtWidgets import (
+    QAbstractItemView,
+    QComboBox,
+    QHBoxLayout,
+    QHeaderView,
+    QLabel,
+    QLineEdit,
+    QPushButton,
+    QTableWidget,
+    QTableWidgetItem,
+    QVBoxLayout,
+    QWidget,
+)  # fmt: skip
+
+from cooper.design.document import Design
+from cooper.design.fitting import fits, reach
+from cooper.design.units import KINDS as UNITS
+from cooper.design.units import number, parse, screen_unit
+from cooper.desk import theme as th
+from cooper.desk.session import Session
+from cooper.desk.sheet import Sheet
+from cooper.errors import OutOfRange
+
+
+class Finder:
+    """Entries, a list of what meets them, and a line that says why when nothing does; a double click or Enter takes one."""
+
+    def __init__(self, sheet: Sheet, name: str, heads: tuple[str, ...]) -> None:
+        self.sheet, self.name = sheet, name
+        self.table = QTableWidget(0, len(heads))
+        self.table.setObjectName(f"{name}_table")
+        self.table.setAccessibleName(f"{name}: what meets the entries")
+        self.table.setHorizontalHeaderLabels(list(heads))
+        self.table.verticalHeader().hide()
+        self.table.setEditTriggers(QAbstractItemView.EditTrigger.NoEditTriggers)
+        self.table.setSelectionBehavior(QAbstractItemView.SelectionBehavior.SelectRows)
+        self.table.horizontalHeader().setSectionResizeMode(QHeaderView.ResizeMode.ResizeToContents)
+        self.table.activated.connect(lambda index: self.take(index.row()))
+        self.words = QLabel()
+        self.words.setObjectName(f"{name}_words")
+        self.words.setWordWrap(True)
+        self.designs: list[tuple[str, Design]] = []
+
+    def show(self, find: Callable[[], list[tuple[tuple[str, ...], str, Design]]]) -> None:
+        """Fill the list, or say why it stays empty."""
+        self.designs = []
+        self.table.setRowCount(0)
+        try:
+            rows = find()
+        except OutOfRange as fault:
+            self.words.setText(str(fault))
+            self.words.setStyleSheet(f"color: {self.sheet.theme.short};")
+            return
+        self.words.setStyleSheet(th.label_style(self.sheet.theme, "muted", th.SMALL))
+        self.words.setText("A double click or Enter takes one; Ctrl+Z takes it back.")
+        self.table.setRowCount(len(rows))
+        for r, (cells, words, design) in enumerate(rows):
+            self.designs.append((words, design))
+            for c, text in enumerate(cells):
+                item = QTableWidgetItem(text)
+                item.setTextAlignment(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
+                self.table.setItem(r, c, item)
+
+    def take(self, row: int) -> None:
+        """Make a row of the list the present design."""
+        if 0 <= row < len(self.designs):
+            words, design = self.designs[row]
+            self.sheet.session.edit(lambda _d, _r: design, words, f"{self.name}_take")
+
+
+def fit_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
+    """Counts that fit a centre distance and a ratio; module or count for a wanted diameter."""
+    sheet = Sheet(session, theme, parent)
+    sheet.title.setText("What is fixed: centre distance or diameter")
+    sheet.setAccessibleName("Counts for a fixed centre distance, ways to a wanted diameter")
+    k, system = session.stage, session.system
+    stage = session.results.stages[k]
+    column = sheet.add_column()
+    unit = screen_unit(UNITS["length"].display_unit(system))
+
+    def entry(row: QHBoxLayout, words: str, name: str, text: str) -> QLineEdit:
+        label = QLabel(words)
+        label.setStyleSheet(th.label_style(theme, "muted", th.SMALL))
+        line = QLineEdit(text)
+        line.setObjectName(name)
+        line.setAccessibleName(words)
+        line.setMaximumWidth(110)
+        row.addWidget(label)
+        row.addWidget(line)
+        return line
+
+    def heading(text: str) -> None:
+        label = QLabel(text)
+        label.setStyleSheet(th.label_style(theme, "copper", bold=True))
+        column.addWidget(label)
+
+    def find_button(row: QHBoxLayout, name: str, run: Callable[[], None]) -> None:
+        button = QPushButton("List")
+        button.setObjectName(name)
+        button.clicked.connect(run)
+        row.addWidget(button)
+        row.addStretch(1)
+
+    heading("Counts for a centre distance and a ratio")
+    row = QHBoxLayout()
+    duty = session.design.train.duty
+    whole = len(session.results.stages) == 1 and duty.u_wanted
+    ratio = duty.u_wanted if whole and duty.u_wanted else abs(stage.mesh["u"])
+    a_w = entry(row, f"centre distance, {unit}", "fit_a_w", number(stage.mesh["a_w"], "length", system))
+    u = entry(row, "ratio", "fit_u", f"{ratio:.6g}")
+    tol = entry(row, "± %", "fit_tol", f"{duty.u_tol:g}")
+    counts = Finder(sheet, "fit", ("m_n, mm", "z_1", "z_2", "β, °", "Σx needed", "ratio off, %", "met by"))
+
+    def list_counts() -> None:
+        def find() -> list[tuple[tuple[str, ...], str, Design]]:
+            found = fits(
+                session.design, session.results, k, parse(a_w.text(), "length", system, quantity="a_w"),
+                parse(u.text(), "factor", system, quantity="u"), parse(tol.text(), "factor", system, quantity="tolerance"),
+            )  # fmt: skip
+            return [
+                ((f"{f.m_n:g}", str(f.z_1), str(f.z_2), f"{f.beta:.4g}", f"{f.x_sum:+.3f}", f"{f.du:+.2f}", f.by),
+                 f"{f.z_1}/{f.z_2}, m {f.m_n:g}", f.design)
+                for f in found
+            ]  # fmt: skip
+
+        counts.show(find)
+
+    find_button(row, "fit_list", list_counts)
+    column.addLayout(row)
+    column.addWidget(counts.table, 3)
+    column.addWidget(counts.words)
+
+    heading("Module or tooth count for a diameter")
+    row = QHBoxLayout()
+    which = QComboBox()
+    which.setObjectName("reach_which")
+    for i in (1, 2):
+        for symbol, words in (("d", "reference"), ("d_a", "outside" if stage.gears[i - 1]["z"] > 0 else "inner")):
+            which.addItem(f"{words} diameter of gear {i}", (i, symbol))
+    row.addWidget(which)
+    diameter = entry(row, unit, "reach_d", number(stage.gears[0]["d"], "length", system))
+    ways = Finder(sheet, "reach", ("by", f"gives, {unit}"))
+    ways.table.setMaximumHeight(120)
+
+    def list_ways() -> None:
+        def find() -> list[tuple[tuple[str, ...], str, Design]]:
+            i, symbol = which.currentData()
+            wanted = parse(diameter.text(), "length", system, quantity=f"{symbol}{i}")
+            found = reach(session.design, session.results, k, i, symbol, wanted)
+            return [((w.words, number(w.value, "length", system)), w.words, w.design) for w in found]
+
+        ways.show(find)
+
+    def renew_diameter() -> None:
+        i, symbol = which.currentData()
+        diameter.setText(number(session.results.stages[k].gears[i - 1][symbol], "length", system))
+
+    which.currentIndexChanged.connect(lambda _n: renew_diameter())
+    find_button(row, "reach_list", list_ways)
+    column.addLayout(row)
+    column.addWidget(ways.table, 1)
+    column.addWidget(ways.words)
+    for line, run in ((a_w, list_counts), (u, list_counts), (tol, list_counts), (diameter, list_ways)):
+        line.returnPressed.connect(run)
+    assert isinstance(column, QVBoxLayout)
+    list_counts()
+    return sheet

@@ -1,0 +1,135 @@
+"""Bodies as closed triangle meshes: STL and 3MF at a stated chord error."""
+
+from __future__ import annotations
+
+from itertools import pairwise
+from pathlib import Path
+from typing import TYPE_CHECKING
+
+import numpy as np
+
+from cooper.arrays import Array
+from cooper.exchange.body import Body
+from cooper.exchange.outlines import grown, grown_diameter
+from cooper.gears.outline import gear_outline
+
+if TYPE_CHECKING:
+    import trimesh
+
+TOLERANCE = 0.01
+"""Greatest distance between a facet and the true surface in a section, and along the helix; mm."""
+
+
+def body_mesh(body: Body, tolerance: float = TOLERANCE, compensation: float = 0.0) -> trimesh.Trimesh:
+    """A watertight mesh of a body in place and phase; ``compensation`` grows its section (mm)."""
+    # Imported here, since the program's start does not need it.
+    import trimesh
+
+    outline = grown(gear_outline(body.tooth, body.phase, tolerance), compensation, body.internal)
+    net = _Net(body.internal)
+    edge = _circle(grown_diameter(body.edge, compensation, body.internal), tolerance) if body.edge > 0 else None
+    groove = _circle(body.groove, tolerance) if body.gap > 0 else None
+    top = None
+    for low, high, twist in body.halves:
+        radius = max(abs(float(body.tooth.d_a)), abs(float(body.tooth.d_f))) / 2
+        layers = max(1, int(np.ceil(abs(twist) * (high - low) / np.sqrt(8 * tolerance / radius))))
+        z = np.linspace(low, high, layers + 1)
+        rings = [net.ring(_turned(outline, float(a)), h) for a, h in zip(body.angle(z), z, strict=True)]
+        if top is None:
+            net.cap(rings[0], net.ring(edge, low) if edge is not None else None, up=False)
+        elif groove is None:
+            # Without a gap the halves share their middle section.
+            rings[0] = top
+        else:
+            inner = [net.ring(groove, h) for h in (-body.gap / 2, body.gap / 2)]
+            net.cap(top, inner[0], up=True)
+            net.wall(inner[0], inner[1])
+            net.cap(rings[0], inner[1], up=False)
+        for a, b in pairwise(rings):
+            net.wall(a, b)
+        top = rings[-1]
+    assert top is not None
+    end = body.halves[-1][1]
+    net.cap(top, net.ring(edge, end) if edge is not None else None, up=True)
+    if edge is not None:
+        net.wall(net.loops[(id(edge), body.halves[0][0])], net.loops[(id(edge), end)], inward=True)
+    points, faces = net.arrays()
+    return trimesh.Trimesh(points + [body.x, 0.0, 0.0], faces, process=False)
+
+
+def write_mesh(
+    parts: tuple[Body, ...], path: Path, tolerance: float = TOLERANCE, compensation: float = 0.0
+) -> None:
+    """STL (all bodies in one) or 3MF (one object for each) by the path's suffix."""
+    import trimesh
+
+    meshes = [body_mesh(b, tolerance, compensation) for b in parts]
+    named: dict[str, trimesh.Geometry] = {f"{i} {b.name}": m for i, (b, m) in enumerate(zip(parts, meshes, strict=True), 1)}
+    if path.suffix.lower() == ".3mf":
+        scene = trimesh.Scene(named)
+        scene.units = "mm"
+        scene.export(path, file_type="3mf")
+    else:
+        trimesh.util.concatenate(meshes).export(path, file_type="stl")
+
+
+class _Net:
+    """Points and triangles as they come; metal lies inside the outline, or outside it for internal gears."""
+
+    def __init__(self, internal: bool) -> None:
+        self.internal = internal
+        self.points: list[Array] = []
+        self.faces: list[Array] = []
+        self.count = 0
+        self.loops: dict[tuple[int, float], tuple[int, int]] = {}
+
+    def ring(self, outline: Array, z: float) -> tuple[int, int]:
+        """Add a closed loop of points at a height; returns first index and count. The same loop is added once."""
+        key = (id(outline), z)
+        if key not in self.loops:
+            self.points.append(np.column_stack((outline, np.full(len(outline), z))))
+            self.loops[key] = (self.count, len(outline))
+            self.count += len(outline)
+            self._keep = getattr(self, "_keep", [])
+            self._keep.append(outline)  # so that its id stays its own
+        return self.loops[key]
+
+    def wall(self, low: tuple[int, int], high: tuple[int, int], inward: bool = False) -> None:
+        """The band between two loops of equal count, facing away from their inside unless ``inward``."""
+        n = low[1]
+        a = np.arange(n)
+        b = (a + 1) % n
+        one = np.column_stack((low[0] + a, low[0] + b, high[0] + b))
+        two = np.column_stack((low[0] + a, high[0] + b, high[0] + a))
+        faces = np.concatenate((one, two))
+        self.faces.append(faces[:, ::-1] if inward != self.internal else faces)
+
+    def cap(self, outer: tuple[int, int], inner: tuple[int, int] | None, *, up: bool) -> None:
+        """The flat face between two loops, the outer one being the bore's or rim's circle for internal gears."""
+        import mapbox_earcut
+
+        loops = [outer] if inner is None else [inner, outer] if self.internal else [outer, inner]
+        points = np.concatenate(self.points)
+        index = np.concatenate([np.arange(s, s + n) for s, n in loops])
+        ends = np.cumsum([n for _, n in loops]).astype(np.uint32)
+        flat = mapbox_earcut.triangulate_float64(points[index, :2], ends).reshape(-1, 3)
+        faces = index[flat]
+        a, b, c = (points[faces[:, k], :2] for k in range(3))
+        area = (b[:, 0] - a[:, 0]) * (c[:, 1] - a[:, 1]) - (b[:, 1] - a[:, 1]) * (c[:, 0] - a[:, 0])
+        turn = (area > 0) != up
+        faces[turn] = faces[turn][:, ::-1]
+        self.faces.append(faces)
+
+    def arrays(self) -> tuple[Array, Array]:
+        return np.concatenate(self.points), np.concatenate(self.faces)
+
+
+def _circle(diameter: float, tolerance: float) -> Array:
+    n = max(24, int(np.ceil(np.pi / np.arccos(1 - min(2 * tolerance / diameter, 1)))))
+    t = 2 * np.pi * np.arange(n) / n
+    return diameter / 2 * np.column_stack((np.cos(t), np.sin(t)))
+
+
+def _turned(outline: Array, angle: float) -> Array:
+    c, s = np.cos(angle), np.sin(angle)
+    return outline @ np.array([[c, s], [-s, c]])

@@ -1,0 +1,148 @@
+"""Solids, meshes and drawings of whole gears against area times width, closedness and the outline itself."""
+
+from pathlib import Path
+
+import ezdxf
+import numpy as np
+import pytest
+import trimesh
+from ezdxf.path import make_path
+from scipy.spatial import cKDTree
+
+from cooper.demo import demo
+from cooper.design.edit import give_count, set_many
+from cooper.design.evaluate import evaluate
+from cooper.errors import OutOfRange
+from cooper.exchange.body import bodies
+from cooper.exchange.mesh_file import body_mesh
+from cooper.exchange.outlines import grown
+from cooper.exchange.save import Options, export
+from cooper.exchange.solid import body_solid, volume_of
+from cooper.gears.outline import gear_outline
+
+M = "train.stages.0.meshes.0."
+
+
+def designs():
+    spur, helical = demo(), demo("winch")
+    ring = set_many(give_count(spur, 0, 2, -41, 1.25), {"train.duty.u_wanted": None, "train.stages.0.members.0.z": 12,
+                                                        "train.stages.0.members.1.x": -0.3})  # fmt: skip
+    return {
+        "spur": spur,
+        "chamfered": set_many(spur, {"train.stages.0.members.0.h_K": 0.2, "train.stages.0.members.1.rho_a": 0.1}),
+        "helical": helical,
+        "double": set_many(helical, {M + "double_helix": True}),
+        "gap": set_many(helical, {M + "double_helix": True, M + "b_gap": 6.0}),
+        "ring": ring,
+        "helical ring": set_many(ring, {M + "beta": 18.0}),
+    }
+
+
+@pytest.mark.parametrize("name", list(designs()))
+def test_meshes_are_watertight_and_hold_area_times_width(name):
+    d = designs()[name]
+    for body in bodies(d, evaluate(d).stages[0], 0):
+        mesh = body_mesh(body, 0.002)
+        assert mesh.is_watertight
+        assert mesh.is_winding_consistent
+        assert mesh.volume == pytest.approx(body.volume, rel=2e-3)
+        coarse = body_mesh(body, 0.02)
+        assert coarse.is_watertight
+        assert len(coarse.faces) < len(mesh.faces)
+
+
+@pytest.mark.parametrize("name", ["gap", "helical ring"])
+def test_solids_hold_area_times_width_and_their_mid_section_is_the_drawn_outline(name):
+    from OCP.BRepCheck import BRepCheck_Analyzer
+    from OCP.BRepClass3d import BRepClass3d_SolidClassifier
+    from OCP.gp import gp_Pnt
+    from OCP.TopAbs import TopAbs_State
+
+    d = designs()[name]
+    for body in bodies(d, evaluate(d).stages[0], 0):
+        solid = body_solid(body)
+        assert BRepCheck_Analyzer(solid).IsValid()
+        assert volume_of(solid) == pytest.approx(body.volume, rel=2e-5)
+        # Points just inside and outside the outline of a section, turned by the helix, are so for the solid as well.
+        z = body.halves[-1][1] - 1.0
+        turn = body.phase + float(body.angle(z))
+        points = gear_outline(body.tooth, turn, 1e-3)[5:400:131]
+        after = gear_outline(body.tooth, turn, 1e-3)[6:401:131]
+        along = after - points
+        normal = np.column_stack((along[:, 1], -along[:, 0])) / np.hypot(*along.T)[:, None]
+        middle = (points + after) / 2
+        for sign in (1.0, -1.0):
+            for x, y in middle + sign * 0.01 * normal:
+                state = BRepClass3d_SolidClassifier(solid, gp_Pnt(x + body.x, y, z), 1e-7).State()
+                outside = state == TopAbs_State.TopAbs_OUT
+                assert outside == ((sign > 0) != body.internal)
+
+
+def test_files_read_back_as_what_was_written(tmp_path):
+    d = designs()["helical"]
+    r = evaluate(d)
+    total = sum(b.volume for b in bodies(d, r.stages[0], 0))
+    export(d, r, tmp_path / "pair.step")
+    text = (tmp_path / "pair.step").read_text(encoding="utf-8")
+    assert text.startswith("ISO-10303-21")
+    assert text.count("MANIFOLD_SOLID_BREP(") == 2
+    for name in (g.name for g in d.train.stages[0].members):
+        assert f"'{name}'" in text
+    for suffix in (".stl", ".3mf"):
+        path = tmp_path / f"pair{suffix}"
+        export(d, r, path)
+        read = trimesh.load(path, force="mesh")
+        assert read.volume == pytest.approx(total, rel=5e-3)
+        assert read.bounds[1, 0] - read.bounds[0, 0] == pytest.approx(
+            r.stages[0].extent[1] - r.stages[0].extent[0], abs=0.1
+        )
+    assert not list(tmp_path.glob(".*")), "nothing half-written is left"
+
+
+@pytest.mark.parametrize("name", ["chamfered", "ring"])
+def test_dxf_arcs_and_splines_lie_on_the_outline_and_close(tmp_path, name):
+    d = designs()[name]
+    r = evaluate(d)
+    export(d, r, tmp_path / "t.dxf", options=Options(tolerance=1e-4))
+    space = ezdxf.readfile(tmp_path / "t.dxf").modelspace()
+    kinds = {e.dxftype() for e in space.query('*[layer=="OUTLINE"]')}
+    assert kinds == {"ARC", "SPLINE"}
+    for body in bodies(d, r.stages[0], 0):
+        fine = gear_outline(body.tooth, body.phase, 1e-5) + [body.x, 0.0]
+        tree = cKDTree(fine)
+        reach = (max(np.hypot(*(fine - [body.x, 0]).T)) + 0.01, min(np.hypot(*(fine - [body.x, 0]).T)) - 0.01)
+        ends, length = [], 0.0
+        for e in space.query('ARC SPLINE[layer=="OUTLINE"]'):
+            p = np.array([(v.x, v.y) for v in make_path(e).flattening(1e-4)])
+            away = np.hypot(p[:, 0] - body.x, p[:, 1])
+            gap = tree.query(p)[0]
+            if not (away.min() > reach[1] and away.max() < reach[0]) or gap.max() > 0.05:
+                continue  # of the other gear
+            length += np.sum(np.hypot(*np.diff(p, axis=0).T))
+            ends += [p[0], p[-1]]
+            a = np.abs(gap)
+            assert a.max() < 0.03  # the fine outline's own point spacing
+        spot = cKDTree(np.array(ends))
+        assert all(len(n) == 2 for n in spot.query_ball_point(np.array(ends), 1e-5)), "every end meets one other"
+        whole = np.sum(np.hypot(*np.diff(np.vstack((fine, fine[:1])), axis=0).T))
+        assert length == pytest.approx(whole, rel=1e-4)
+
+
+def test_compensation_moves_every_flank_by_its_amount(tmp_path):
+    d = designs()["spur"]
+    r = evaluate(d)
+    body = bodies(d, r.stages[0], 0)[0]
+    outline = gear_outline(body.tooth, 0.0, 1e-4)
+    for e in (0.08, -0.05):
+        moved = grown(outline, e)
+        tree = cKDTree(gear_outline(body.tooth, 0.0, 1e-6))
+        assert np.abs(tree.query(moved)[0]).max() == pytest.approx(abs(e), abs=2e-3)
+    with pytest.raises(OutOfRange, match="compensation"):
+        grown(outline, -3.0)
+    plain, fat = (body_mesh(body, 0.005, c).volume for c in (0.0, 0.05))
+    assert fat > plain
+    export(d, r, tmp_path / "k.dxf", options=Options(compensation=0.05))
+    kinds = {e.dxftype() for e in ezdxf.readfile(tmp_path / "k.dxf").modelspace().query('*[layer=="OUTLINE"]')}
+    assert kinds == {"LWPOLYLINE"}
+    with pytest.raises(ValueError, match="never compensated"):
+        export(d, r, Path(tmp_path / "k.step"), options=Options(compensation=0.05))
