@@ -177,13 +177,12 @@ def match(teeth: int, tip: str, spans: tuple[str, ...], helix: str, most: int) -
 
 
 def _evaluated(file: Path) -> tuple[Design, Results]:
-    from cooper.design.evaluate import evaluate
+    from cooper.design.formulas import settled
     from cooper.design.store import Unusable, open_design
     from cooper.errors import OutOfRange
 
     try:
-        design = open_design(file)
-        return design, evaluate(design)
+        return settled(open_design(file))
     except Unusable as fault:
         _unusable(str(fault))
     except OutOfRange as fault:

@@ -258,3 +258,5 @@ class Design(Model):
     name: str = Field("Untitled train", max_length=120, description="name of the design")
     place: str = Field("", max_length=120, description="where the machine stands or is made")
     train: Train
+    names: dict[str, str] = Field({}, description="named values: name and number or formula")
+    formulas: dict[str, str] = Field({}, description="formulas: full name of a quantity, as stage1.b_1, and its formula")

@@ -42,6 +42,12 @@ class Field:
     scale: str = ""
     clear: Callable[[Design], Design] | None = None
     empty: str = "none"
+    place: str = ""
+
+    @property
+    def full_key(self) -> str:
+        """The quantity's name in formulas and on the whole design."""
+        return f"{self.place}{self.key}"
 
     @property
     def kind(self) -> str:
@@ -232,6 +238,10 @@ def member_path(design: Design, stage: int, i: int) -> str:
     return f"train.stages.{stage}.members.{(mesh.driver, mesh.driven)[i - 1]}"
 
 
+def _placed(fields: list[Field], stage: int) -> dict[str, Field]:
+    return {f.key: replace(f, place=f"stage{stage + 1}.") for f in fields}
+
+
 def bench_fields(design: Design, stage: int) -> dict[str, Field]:
     """The fields that stand on the drawing of a stage, by key."""
     mesh = f"train.stages.{stage}.meshes.0"
@@ -251,7 +261,7 @@ def bench_fields(design: Design, stage: int) -> dict[str, Field]:
             size_field(stage, f"d_{i}"),
             path_field(f"b_{i}", "b", i, f"{gear}.b", fine=1.0),
         ]
-    return {f.key: f for f in fields}
+    return _placed(fields, stage)
 
 
 def gear_fields(design: Design, stage: int, i: int) -> dict[str, Field]:
@@ -275,14 +285,14 @@ def gear_fields(design: Design, stage: int, i: int) -> dict[str, Field]:
         path = f"{gear}.material.R_p02"
         strength = path_field(f"R_p02{i}", "R_p02", i, path, fine=10.0)
         fields.append(replace(strength, clear=lambda d: set_at(d, path, None), empty="estimated"))
-    return {f.key: f for f in fields}
+    return _placed(fields, stage)
 
 
 def mesh_fields(stage: int) -> dict[str, Field]:
     """The remaining fields of the mesh: centre distance allowances and the entered load factors."""
     mesh = f"train.stages.{stage}.meshes.0"
     rows = [("A_as", 0.005), ("A_ai", 0.005), ("K_Hbeta", 0.05), ("K_Halpha", 0.05), ("f_ZCa", 0.01), ("b_gap", 1.0)]
-    return {s: path_field(s, s, None, f"{mesh}.{s}", fine=fine) for s, fine in rows}
+    return _placed([path_field(s, s, None, f"{mesh}.{s}", fine=fine) for s, fine in rows], stage)
 
 
 def duty_fields() -> dict[str, dict[str, Field]]:

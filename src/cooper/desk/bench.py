@@ -18,10 +18,11 @@ from cooper.desk.session import Session
 from cooper.desk.shift_lens import ShiftLens
 from cooper.desk.side_lens import SideLens
 from cooper.desk.tag import HEIGHT, Tag
+from cooper.desk.tooth_lens import ToothLens
 
 GAP = 7
 EDGE = 20
-LENSES = {"teeth": "Teeth", "side": "Side", "contact": "Contact", "shifts": "Shifts"}
+LENSES = {"teeth": "Teeth", "side": "Side", "contact": "Contact", "shifts": "Shifts", "tooth": "Tooth"}
 COLUMN = ("z", "d_a", "d", "x", "b")
 LEADER_ANGLES = {"z": 148.0, "d_a": 166.0, "d": 184.0}
 """Direction in which a leader meets its circle on the left gear; mirrored on the right one; degrees."""
@@ -41,6 +42,7 @@ class Bench(QWidget):
         self.side = SideLens(session, theme, self)
         self.contact = ContactLens(session, theme, self.drawing, self)
         self.shifts = ShiftLens(session, theme, self)
+        self.tooth = ToothLens(session, theme, self)
         self.lens = "teeth"
         self.lens_buttons: dict[str, QPushButton] = {}
         for lens, words in LENSES.items():
@@ -75,6 +77,7 @@ class Bench(QWidget):
         self.side.setVisible(lens == "side")
         self.contact.setVisible(lens == "contact")
         self.shifts.setVisible(lens == "shifts")
+        self.tooth.setVisible(lens == "tooth")
         self._mark_lens()
         self._arrange()
 
@@ -118,6 +121,7 @@ class Bench(QWidget):
         self.side.update()
         self.contact.update()
         self.shifts.update()
+        self.tooth.update()
         self._arrange()
 
     def dress(self, theme: th.Theme) -> None:
@@ -127,6 +131,7 @@ class Bench(QWidget):
         self.side.dress(theme)
         self.contact.dress(theme)
         self.shifts.dress(theme)
+        self.tooth.dress(theme)
         self._mark_lens()
         for button in self.more:
             button.adjustSize()
@@ -134,7 +139,7 @@ class Bench(QWidget):
         self.refresh()
 
     def resizeEvent(self, event: QResizeEvent) -> None:
-        for view in (self.drawing, self.side, self.contact, self.shifts):
+        for view in (self.drawing, self.side, self.contact, self.shifts, self.tooth):
             view.setGeometry(self.rect())
         self._arrange()
 

@@ -39,6 +39,7 @@ class Finder:
         self.table.setAccessibleName(f"{name}: what meets the entries")
         self.table.setHorizontalHeaderLabels(list(heads))
         self.table.verticalHeader().hide()
+        self.table.verticalHeader().setDefaultSectionSize(24)
         self.table.setEditTriggers(QAbstractItemView.EditTrigger.NoEditTriggers)
         self.table.setSelectionBehavior(QAbstractItemView.SelectionBehavior.SelectRows)
         self.table.horizontalHeader().setSectionResizeMode(QHeaderView.ResizeMode.ResizeToContents)
@@ -147,7 +148,7 @@ def fit_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
     row.addWidget(which)
     diameter = entry(row, unit, "reach_d", number(stage.gears[0]["d"], "length", system))
     ways = Finder(sheet, "reach", ("by", f"gives, {unit}"))
-    ways.table.setMaximumHeight(120)
+    ways.table.setMaximumHeight(100)
 
     def list_ways() -> None:
         def find() -> list[tuple[tuple[str, ...], str, Design]]:

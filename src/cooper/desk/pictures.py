@@ -35,11 +35,14 @@ LENSES: dict[str, Callable[[Window], object]] = {
     "side": lambda window: window.bench.set_lens("side"),
     "contact": _contact,
     "shifts": lambda window: window.bench.set_lens("shifts"),
+    "tooth": lambda window: window.bench.set_lens("tooth"),
     "why": _why,
     "duty": lambda window: window.open_duty(),
     "gear": lambda window: window.open_more(1),
     "dimensions": lambda window: window.open_dimensions(1),
     "counts": lambda window: window.open_fit(),
+    "points": lambda window: window.open_flank(),
+    "formulas": lambda window: window.open_formulas(),
     "notes": lambda window: window.open_notes(),
 }
 """What is shown, by name."""

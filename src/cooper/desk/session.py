@@ -11,6 +11,7 @@ from PySide6.QtCore import QObject, Signal
 
 from cooper.design.document import Design
 from cooper.design.evaluate import evaluate
+from cooper.design.formulas import settled
 from cooper.design.results import Results
 from cooper.errors import OutOfRange
 
@@ -84,7 +85,7 @@ class Session(QObject):
             design = change(self.design, self.results)
             if design == self.design:
                 return True
-            results = evaluate(design)
+            design, results = settled(design)
         except OutOfRange as fault:
             self.refused.emit(key, fault)
             return False
@@ -100,7 +101,10 @@ class Session(QObject):
         return True
 
     def take(self, design: Design, results: Results, label: str) -> None:
-        """Add a state that is evaluated already, as a Lever has."""
+        """Add a state that is evaluated already, as a Lever has; formulas still have the last word."""
+        if design.formulas or design.names:
+            self.edit(lambda _d, _r: design, label)
+            return
         self.states.append(State(design, results, label, self.at))
         self.at = len(self.states) - 1
         self.changed.emit()

@@ -16,6 +16,7 @@ from PySide6.QtGui import (
 from PySide6.QtWidgets import QFrame, QHBoxLayout, QLabel, QLineEdit, QMenu, QPushButton, QVBoxLayout, QWidget
 
 from cooper.design.fields import Field
+from cooper.design.formulas import with_formula
 from cooper.design.quantities import plain
 from cooper.design.ranges import working_range, works_as
 from cooper.design.units import KINDS, number, number_with_unit, parse, screen_unit
@@ -71,6 +72,8 @@ class Tag(QWidget):
         if field is not None:
             self.field = field
         state = "solved" if self.is_solved() else "given"
+        formula = self.formula()
+        state = f"by formula = {formula}" if formula else state
         seen = (self.field.key, self.text(), self.unit(), state)
         if seen != self._seen:
             self._seen = seen
@@ -98,6 +101,8 @@ class Tag(QWidget):
         role = "muted" if self.is_solved() else "ink"
         symbol_role = "copper" if self.hasFocus() else "muted"
         runs = symbol_runs(self.field.symbol, self.field.index, self.theme.color(symbol_role))
+        if self.formula():
+            runs.append(Run(" =", th.font(th.SMALL, bold=True), self.theme.color("copper")))
         value = value_runs(self.text(), self.unit(), self.theme, bold=not self.is_solved(), role=role)
         value[0] = Run(value[0].text, value[0].font, value[0].color, space=7)
         return runs + value
@@ -173,7 +178,7 @@ class Tag(QWidget):
         elif key == Qt.Key.Key_Escape:
             self.close_fault()
             event.ignore()
-        elif event.text() and (event.text().isdigit() or event.text() in ".-+("):
+        elif event.text() and (event.text().isdigit() or event.text() in ".-+(="):
             self.open(event.text())
         else:
             super().keyPressEvent(event)
@@ -205,7 +210,8 @@ class Tag(QWidget):
         self.close_fault()
         editor = TagEditor(self)
         self.editor = editor
-        editor.setText(start or ("" if self.value() is None else self.text()))
+        formula = self.formula()
+        editor.setText(start or (f"= {formula}" if formula else "" if self.value() is None else self.text()))
         if not start:
             editor.selectAll()
         editor.show()
@@ -218,7 +224,8 @@ class Tag(QWidget):
         if editor is None:
             return
         text = editor.text()
-        if take and text.strip() and text != self.text() and not self.commit_text(text):
+        unchanged = text == (f"= {self.formula()}" if self.formula() else self.text())
+        if take and text.strip() and not unchanged and not self.commit_text(text):
             return
         self.editor = None
         editor.hide()
@@ -233,6 +240,8 @@ class Tag(QWidget):
         if field.clear is not None and text.strip().lower() in (field.empty, "none"):
             clear = field.clear
             return self.session.edit(lambda d, _r: clear(d), f"{name} {field.empty}", field.key)
+        if text.strip().startswith("="):
+            return self._commit_formula(text.strip()[1:].strip(), name)
         try:
             value = parse(text, self.field.kind, self.session.system, name)
         except OutOfRange as fault:
@@ -240,11 +249,27 @@ class Tag(QWidget):
             return False
         return self.commit(value)
 
+    def _commit_formula(self, text: str, name: str) -> bool:
+        """Tie the quantity to others; a formula that cannot be read, goes in a circle or gives nonsense is refused."""
+        field = self.field
+        faults: list[OutOfRange] = []
+        listen = self.session.refused.connect(lambda _key, fault: faults.append(fault))
+        done = self.session.edit(lambda d, _r: with_formula(d, field.full_key, text), f"{name} = {text}", "formula")
+        self.session.refused.disconnect(listen)
+        if not done and faults:
+            self.show_fault(faults[-1])
+        return done
+
+    def formula(self) -> str:
+        """The formula that gives the quantity, or nothing."""
+        return self.session.design.formulas.get(self.field.full_key, "")
+
     def commit(self, value: float) -> bool:
         field = self.field
         shown = number(value, field.kind, self.session.system)
         label = f"{plain(field.symbol, field.index)} {shown}"
-        done = self.session.edit(lambda d, r: field.give(d, r, value), label, field.key)
+        # A number that is typed or stepped takes the place of a formula.
+        done = self.session.edit(lambda d, r: with_formula(field.give(d, r, value), field.full_key, ""), label, field.key)
         if done:
             self.close_fault()
         return done

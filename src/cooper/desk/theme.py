@@ -103,7 +103,8 @@ def style_sheet(t: Theme) -> str:
     QListWidget::item:selected {{ background: {t.band}; color: {t.copper}; }}
     QFrame#sheet {{ background: {t.card}; border: 1px solid {t.line}; border-radius: 8px; }}
     QFrame#sheet QLabel, QFrame#sheet QWidget {{ background: transparent; }}
-    QFrame#sheet QLineEdit, QFrame#sheet QListWidget {{ background: {t.card}; }}
+    QFrame#sheet QLineEdit, QFrame#sheet QListWidget, QFrame#sheet QTableWidget, QFrame#sheet QHeaderView,
+    QFrame#sheet QHeaderView::section, QFrame#sheet QComboBox QAbstractItemView {{ background: {t.card}; }}
     QFrame#band, QFrame#band QWidget {{ background: {t.band}; }}
     QPushButton {{ background: {t.card}; border: 1px solid {t.line}; border-radius: 5px; padding: 4px 10px; }}
     QPushButton:hover, QPushButton:focus {{ border-color: {t.copper}; color: {t.copper}; }}
@@ -111,6 +112,14 @@ def style_sheet(t: Theme) -> str:
     QPushButton[plain="true"]:hover, QPushButton[plain="true"]:focus {{ color: {t.copper}; }}
     QPushButton[chip="true"] {{ border: none; background: {t.paper}; color: {t.muted}; padding: 3px 6px; }}
     QPushButton[chip="true"]:hover, QPushButton[chip="true"]:focus {{ color: {t.copper}; }}
+    QTableWidget {{ background: {t.card}; border: none; gridline-color: {t.band}; outline: none; }}
+    QTableWidget::item:selected {{ background: {t.band}; color: {t.copper}; }}
+    QHeaderView, QHeaderView::section, QTableCornerButton::section {{ background: {t.card}; color: {t.muted}; border: none;
+        border-bottom: 1px solid {t.line}; padding: 2px 6px; font-size: 12px; }}
+    QComboBox {{ background: {t.card}; border: 1px solid {t.line}; border-radius: 4px; padding: 2px 8px; }}
+    QComboBox:hover, QComboBox:focus {{ border-color: {t.copper}; }}
+    QComboBox QAbstractItemView {{ background: {t.card}; border: 1px solid {t.line}; selection-background-color: {t.band};
+        selection-color: {t.copper}; }}
     QMenu {{ background: {t.card}; border: 1px solid {t.line}; padding: 4px; }}
     QMenu::item {{ padding: 5px 18px; border-radius: 4px; }}
     QMenu::item:selected {{ background: {t.band}; color: {t.copper}; }}

@@ -39,6 +39,7 @@ from cooper.desk.power_line import PowerLine
 from cooper.desk.session import Session
 from cooper.desk.settings import Settings
 from cooper.desk.sheet import Sheet, dimension_sheet, duty_sheet, gear_sheet, mesh_sheet
+from cooper.desk.tables import flank_sheet, formula_sheet
 from cooper.desk.tag import Tag
 from cooper.desk.trail import Trail, pin_dialog
 from cooper.desk.typeset import html
@@ -143,6 +144,8 @@ class Window(QMainWindow):
             Command("sheet_2", "Dimension sheet of the driven gear", "Ctrl+5", lambda: self.open_dimensions(2)),
             Command("mesh", "All data of the mesh", "Ctrl+3", lambda: self.open_more(0)),
             Command("fit_teeth", "Counts for a fixed centre distance, module for a diameter", "Ctrl+6", self.open_fit),
+            Command("flank_points", "Flank points as a table", "Ctrl+7", self.open_flank),
+            Command("formulas", "Named values and formulas", "Ctrl+8", self.open_formulas),
             Command("worst", "Open the worst check", "Ctrl+W", self.open_worst),
             *(Command(f"lens_{k}", f"Lens {words}", f"Alt+{n}", partial(self.bench.set_lens, k))
               for n, (k, words) in enumerate(LENSES.items(), 1)),
@@ -260,6 +263,12 @@ class Window(QMainWindow):
 
     def open_fit(self) -> None:
         self._show_sheet(lambda: fit_sheet(self.session, self.theme, self.bench), 640, 560)
+
+    def open_flank(self) -> None:
+        self._show_sheet(lambda: flank_sheet(self.session, self.theme, self.bench), 560, 560)
+
+    def open_formulas(self) -> None:
+        self._show_sheet(lambda: formula_sheet(self.session, self.theme, self.bench), 620, 560)
 
     def _show_why(self, key: str) -> None:
         room = self.bench.rect()

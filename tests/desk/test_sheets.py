@@ -1,0 +1,183 @@
+"""Sheets and lenses beyond the first job, driven in the real window."""
+
+import numpy as np
+import pytest
+from PySide6.QtCore import Qt
+from PySide6.QtGui import QGuiApplication
+from PySide6.QtTest import QTest
+from PySide6.QtWidgets import QComboBox, QLabel, QLineEdit, QPushButton, QTableWidget
+
+from cooper.design.edit import set_many
+from cooper.desk.exporting import ExportDialog
+from cooper.desk.pictures import settle
+
+LEFT = Qt.MouseButton.LeftButton
+
+
+def type_into(window, key, text):
+    tag = window.bench.tags[key]
+    QTest.mouseClick(tag, LEFT)
+    QTest.keyClicks(tag.editor, text)
+    QTest.keyClick(tag.editor, Qt.Key.Key_Return)
+    settle()
+    return tag
+
+
+def test_a_negative_count_makes_a_ring_that_every_lens_shows(window):
+    s = window.session
+    s.edit(lambda d, _r: set_many(d, {"train.duty.u_wanted": None, "train.stages.0.members.1.x": -0.1}), "")
+    type_into(window, "z_2", "-72")
+    stage = s.results.stages[0]
+    assert stage.internal
+    assert stage.wheel_x == -stage.mesh["a_w"]
+    assert s.design.train.stages[0].members[1].tool == "pinion cutter"
+    assert window.bench.tags["z_2"].text() == "-72"
+    ring = window.bench.drawing.gears[1]
+    assert ring.pos().x() == pytest.approx(-stage.mesh["a_w"])
+    # The ring is filled between opening and rim: its own centre is open, its rim is not.
+    assert not ring.path().contains(ring.path().boundingRect().center())
+    for lens in ("side", "contact", "shifts", "tooth", "teeth"):
+        window.bench.set_lens(lens)
+        settle()
+        assert not window.grab().isNull()
+    window.open_more(2)
+    fields = window.sheet.fields
+    assert {"d_rim2", "z_0_2" if "z_0_2" in fields else "z_02"} <= set(fields)
+    assert "d_bore2" not in fields
+    window.open_dimensions(2)
+    assert "between two balls" in window.sheet.findChild(QLabel, "dimension_table").text()
+    # Both gears turn the same way: the pinion's roll moves the ring in the same sense.
+    before = ring.rotation()
+    window.bench.drawing.set_roll(0.05)
+    assert 0 < ring.rotation() - before < np.degrees(0.05)
+    type_into(window, "z_2", "41")
+    assert s.design.train.stages[0].members[1].tool == "rack"
+    assert s.design.train.stages[0].members[1].d_rim is None
+
+
+def test_counts_for_a_centre_distance_are_listed_and_taken(window):
+    window.open_fit()
+    table = window.sheet.findChild(QTableWidget, "fit_table")
+    assert table.rowCount() > 3
+    line = window.sheet.findChild(QLineEdit, "fit_a_w")
+    line.setText("40")
+    QTest.keyClick(line, Qt.Key.Key_Return)
+    row = [table.item(0, c).text() for c in range(7)]
+    table.activated.emit(table.model().index(0, 0))
+    settle()
+    stage = window.session.results.stages[0]
+    assert stage.mesh["a_w"] == 40
+    assert [stage.mesh["m_n"], stage.gears[0]["z"], stage.gears[1]["z"]] == [float(v) for v in row[:3]]
+    for nonsense in ("0.001", "-3", "banana"):
+        line.setText(nonsense)
+        QTest.keyClick(line, Qt.Key.Key_Return)
+        assert table.rowCount() == 0
+        assert "cannot be" in window.sheet.findChild(QLabel, "fit_words").text()
+    window.sheet.findChild(QComboBox, "reach_which").setCurrentIndex(1)
+    diameter = window.sheet.findChild(QLineEdit, "reach_d")
+    diameter.setText("30")
+    QTest.mouseClick(window.sheet.findChild(QPushButton, "reach_list"), LEFT)
+    ways = window.sheet.findChild(QTableWidget, "reach_table")
+    assert ways.rowCount() >= 1
+    ways.activated.emit(ways.model().index(0, 0))
+    settle()
+    assert window.session.results.stages[0].gears[0]["d_a"] == pytest.approx(30.0, abs=1.5)
+
+
+def test_a_formula_typed_into_a_tag_holds_until_a_number_is_typed(window):
+    s = window.session
+    tag = type_into(window, "b_1", "=9*m_n")
+    assert s.results.stages[0].gears[0]["b"] == pytest.approx(11.25)
+    assert "formula" in tag.accessibleDescription()
+    type_into(window, "size", "1.5")
+    assert s.results.stages[0].gears[0]["b"] == pytest.approx(13.5)
+    refused = type_into(window, "b_2", "=b_1*banana")
+    assert "banana is not known" in refused.fault.findChild(QLabel, "fault_reason").text()
+    QTest.keyClick(refused.editor, Qt.Key.Key_Escape)
+    window.open_formulas()
+    names = window.sheet.findChild(QTableWidget, "names_table")
+    names.item(0, 0).setText("psi")
+    names.item(0, 1).setText("8")
+    ties = window.sheet.findChild(QTableWidget, "formulas_table")
+    assert ties.item(0, 0).text() == "stage1.b_1"
+    ties.item(0, 1).setText("psi*m_n")
+    settle()
+    assert s.results.stages[0].gears[0]["b"] == pytest.approx(12.0)
+    ties.item(0, 1).setText("b_1")
+    assert "circle" in window.sheet.findChild(QLabel, "formulas_fault").text()
+    type_into(window, "b_1", "14")
+    assert s.design.formulas == {}
+    s.undo()
+    assert s.design.formulas == {"stage1.b_1": "psi*m_n"}
+
+
+def test_the_flank_table_follows_the_design_in_each_frame(window):
+    window.open_flank()
+    table = window.sheet.findChild(QTableWidget, "flank_points_table")
+    assert table.rowCount() == 25
+    first = float(table.item(0, 0).text())
+    assert first == pytest.approx(window.session.results.stages[0].gears[0]["d_fE"], abs=1e-5)
+    type_into(window, "x_1", "0.4")
+    assert float(table.item(0, 0).text()) > first
+    count = window.sheet.findChild(QLineEdit, "flank_count")
+    for text, rows in (("7", 7), ("1", 0), ("1e9", 0), ("x", 0), ("4", 4)):
+        count.setText(text)
+        count.editingFinished.emit()
+        assert table.rowCount() == rows
+    window.sheet.findChild(QComboBox, "flank_frame").setCurrentIndex(2)
+    assert "half angle" in table.horizontalHeaderItem(2).text()
+    QTest.mouseClick(window.sheet.findChild(QPushButton, "copy_flank"), LEFT)
+    assert len(QGuiApplication.clipboard().text().splitlines()) == 5
+
+
+def test_the_tooth_lens_measures_between_picked_points_and_switches_layers(window):
+    window.session.edit(lambda d, _r: set_many(d, {"train.stages.0.members.0.h_K": 0.15}), "chamfer")
+    window.bench.set_lens("tooth")
+    settle()
+    lens = window.bench.tooth
+    g = window.session.results.stages[0].gears[0]
+    assert set(map(lens.kind_of, lens.lines())) == {"as designed", "plain involute", "state before"}
+    for sign in (-1, 1):
+        QTest.mouseClick(lens, LEFT, pos=lens.at(sign * g["s_nE"] / 2, g["d"] / 2).toPoint())
+    assert lens.measured() == pytest.approx(g["d"] * np.sin(g["s_nE"] / g["d"]), abs=0.03)
+    assert float(np.abs(lens.lines()["as designed"] - lens.picked[0]).sum(axis=1).min()) < 0.05, "picks snap to a line"
+    QTest.mouseClick(lens.buttons["rounding"], LEFT)
+    assert any(n.startswith("rounding") for n in lens.lines())
+    QTest.keyClick(lens, Qt.Key.Key_M)
+    assert lens.factor == 5
+    assert lens.measured() is None
+    QTest.keyClick(lens, Qt.Key.Key_2)
+    assert lens.gear == 2
+
+
+def wait_for_export(window):
+    for _ in range(600):
+        if not window.exporting.busy:
+            return
+        QTest.qWait(100)
+    raise AssertionError("the export never ended")
+
+
+def test_slow_exports_run_beside_the_window_and_can_be_cancelled(window, tmp_path):
+    path = tmp_path / "pair.stl"
+    window.export_to(path)
+    assert window.exporting.busy
+    window.session.undo()
+    wait_for_export(window)
+    assert path.stat().st_size > 10_000
+    assert str(path) in window.notice.text.text()
+    window.export_to(tmp_path / "late.step")
+    QTest.mouseClick(window.notice.findChild(QPushButton, "notice_cancel"), LEFT)
+    assert not window.exporting.busy
+    assert not (tmp_path / "late.step").exists()
+    window.export_to(tmp_path / "no" / "where.stl")
+    wait_for_export(window)
+    assert "Not exported" in window.notice.text.text()
+    dialog = ExportDialog(window, "mm")
+    dialog.kind.setCurrentIndex(0)
+    for tolerance, grown, good in (("0.01", "0.05 mm", True), ("9", "0", False), ("", "50", False), ("x", "0", False)):
+        dialog.tolerance.setText(tolerance)
+        dialog.compensation.setText(grown)
+        dialog.accept()
+        assert (dialog.fault.text() == "" or good) == good
+    assert dialog.options.compensation == 0.05
