@@ -12,6 +12,8 @@ FORM_SCALE = 0.2
 
 def gear_word(stage: StageResults, i: int) -> str:
     """What gear i (1, 2) of a pair is called: the smaller is the pinion."""
+    if stage.rack:
+        return "pinion" if i == 1 else "rack"
     if stage.internal:
         return "pinion" if i == 1 else "ring"
     smaller = 1 if stage.gears[0]["z"] <= stage.gears[1]["z"] else 2
@@ -60,7 +62,7 @@ def stage_checks(k: int, s: StageResults, defaults: Defaults) -> list[Check]:
 
 def train_checks(values: dict[str, float], duty: Duty) -> list[Check]:
     """Checks of the whole train: its ratio against the wanted one."""
-    if duty.u_wanted is None:
+    if duty.u_wanted is None or "du" not in values:
         return []
     off = abs(values["du"])
     margin = (duty.u_tol - off) / max(duty.u_tol, 0.01)

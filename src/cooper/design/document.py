@@ -110,6 +110,7 @@ class Gear(Model):
     """One gear of a stage: tooth data, tool, blank, material."""
 
     name: str = Field("gear", max_length=80, description="what the gear is called")
+    shape: Literal["gear", "rack"] = Field("gear", description="a wheel, or a rack, of which z teeth are cut")
     z: int = quantity("z", ge=-2000, le=2000)
     x: float | None = quantity("x", 0.0, ge=-3, le=3)
     b: float = quantity("b", gt=0, le=5000)
@@ -132,6 +133,7 @@ class Gear(Model):
     rho_a: float = quantity("rho_a", 0.0, ge=0, le=100)
     d_bore: float = quantity("d_bore", 0.0, ge=0, le=1e5)
     d_rim: float | None = quantity("d_rim", None, gt=0, le=1e5)
+    h_back: float = quantity("h_back", 10.0, gt=0, le=1e4)
     material: Material = Material()
     Q: int = quantity("Q", 7, ge=3, le=12)
     Rz_H: float = quantity("Rz_H", 6.0, gt=0, le=100)
@@ -149,6 +151,10 @@ class Gear(Model):
     def _makeable(self) -> Gear:
         if abs(self.z) < 4:
             raise ValueError(f"a gear has 4 or more teeth, an internal one -4 or fewer; this has z = {self.z}")
+        if self.shape == "rack" and (self.z < 0 or self.x != 0 or self.d_a is not None or self.tool != "rack"):
+            raise ValueError(
+                "a rack has a positive count, no shift (x = 0), no tip diameter, and the profile of its own basic rack"
+            )
         if self.z < 0 and self.tool == "rack":
             raise ValueError(
                 f"z = {self.z} is an internal gear, which no rack or hob can cut: take a pinion cutter or a form"
@@ -226,6 +232,8 @@ class Stage(Model):
         if {mesh.driver, mesh.driven} != {0, 1}:
             raise ValueError("the mesh must join member 0 and member 1")
         one, two = self.members[mesh.driver], self.members[mesh.driven]
+        if one.shape == "rack":
+            raise ValueError("the rack of a pair is the driven one")
         if one.z < 0:
             raise ValueError(f"z = {one.z} of the driving gear: the internal gear of a pair is the driven one")
         if two.z < 0 and -two.z <= one.z:
@@ -248,6 +256,13 @@ class Train(Model):
     duty: Duty
     defaults: Defaults = Defaults()
     stages: Annotated[tuple[Stage, ...], Field(min_length=1, max_length=12)]
+
+    @model_validator(mode="after")
+    def _rack_last(self) -> Train:
+        for k, stage in enumerate(self.stages[:-1], 1):
+            if any(g.shape == "rack" for g in stage.members):
+                raise ValueError(f"stage {k} ends in a rack, which cannot turn the next stage: a rack comes last")
+        return self
 
 
 class Design(Model):

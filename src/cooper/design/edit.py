@@ -123,6 +123,21 @@ def give_count(design: Design, stage: int, i: int, z: int, m_n: float) -> Design
     return set_many(design, changes)
 
 
+def give_shape(design: Design, stage: int, shape: str) -> Design:
+    """Make the driven gear of a stage a rack or a wheel again; a given distance of the old arrangement is let go."""
+    mesh = design.train.stages[stage].meshes[0]
+    base = f"train.stages.{stage}.members.{mesh.driven}"
+    one, two = (design.train.stages[stage].members[n] for n in (mesh.driver, mesh.driven))
+    changes: dict[Path, Any] = {
+        f"{base}.shape": shape, f"{base}.z": abs(two.z), f"{base}.x": 0.0, f"{base}.d_a": None, f"{base}.d_rim": None,
+        f"{base}.tool": "rack", f"{base}.d_bore": 0.0, f"train.stages.{stage}.meshes.0.a_w": None,
+        f"train.stages.{stage}.members.{mesh.driver}.x": one.x or 0.0,
+    }  # fmt: skip
+    if mesh.d_2 is not None:
+        changes |= {f"train.stages.{stage}.meshes.0.d_2": None, f"train.stages.{stage}.meshes.0.m_n": mesh.d_2 / abs(two.z)}
+    return set_many(design, changes)
+
+
 def give_size(design: Design, stage: int, name: str, value: float) -> Design:
     """Let one of module, diametral pitch and reference diameters set the size of the teeth; the others are solved."""
     base = f"train.stages.{stage}.meshes.0"

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from functools import lru_cache
 from math import isfinite, radians
 
@@ -14,12 +15,13 @@ from cooper.design.notes import stage_notes, train_notes
 from cooper.design.pair_numbers import GearInput, PairInput, PairNumbers, make_tooth, pair_numbers
 from cooper.design.quantities import QUANTITIES, plain
 from cooper.design.results import Results, StageResults
-from cooper.design.solve import Solved, module_of, solve_duty, solve_stage, tool_of
+from cooper.design.solve import Solved, count_of, module_of, solve_duty, solve_stage, tool_of
 from cooper.design.units import from_core
 from cooper.errors import OutOfRange
 from cooper.gears.area import section_area
 from cooper.gears.cutter import PinionCutter
 from cooper.gears.pair import reference_centre_distance
+from cooper.gears.rack_gear import rack_outline, transverse_pitch
 from cooper.gears.tip import Tip, land_half_angle
 from cooper.gears.tooth import Tooth, pointed_diameter
 from cooper.rating.iso6336.load import K1_HELICAL, K1_SPUR
@@ -49,10 +51,16 @@ def evaluate(design: Design) -> Results:
         notes += stage_notes(k, stage, result)
         u = abs(float(numbers.mesh["u"]))
         mesh_eta = float(numbers.mesh["eta_z"])
+        if result.rack:
+            # The output is a force along a line: no ratio, no torque.
+            values |= {f"{s}_out": result.power[f"{s}_out"] for s in ("F", "v", "P")}
+            values |= {"travel": result.mesh["travel"] / ratio, "eta": eta * mesh_eta}
+            break
         ratio, eta = ratio * u, eta * mesh_eta
         T, omega = T * u * mesh_eta, omega / u
-    values |= {"u": ratio, "eta": eta, "P_out": P * eta, "T_out": T, "n_out": from_core(omega, "speed")}
-    if train.duty.u_wanted is not None:
+    if "travel" not in values:
+        values |= {"u": ratio, "eta": eta, "P_out": P * eta, "T_out": T, "n_out": from_core(omega, "speed")}
+    if train.duty.u_wanted is not None and "u" in values:
         values["du"] = 100 * (ratio / train.duty.u_wanted - 1)
     checks += train_checks(values, train.duty)
     return Results(design.name, values, tuple(stages), tuple(checks), (*notes, *train_notes()))
@@ -67,11 +75,13 @@ def _solve(stage: Stage, train: Train, T: float, omega: float) -> Solved:
             raise
         mesh = stage.meshes[0]
         one, two = stage.members[mesh.driver], stage.members[mesh.driven]
-        a = abs(float(reference_centre_distance(one.z, two.z, module_of(mesh, one.z, two.z), radians(mesh.beta))))
+        m_n = module_of(mesh, one.z, two.z)
+        z_2 = 0 if two.shape == "rack" else two.z
+        a = abs(float(reference_centre_distance(one.z, z_2, m_n, radians(mesh.beta))))
         near = stage.model_copy(update={"meshes": (mesh.model_copy(update={"a_w": a}),)})
         solved = solve_stage(near)
         pair = pair_input(near, solved, train.duty, train.defaults, T, omega)
-        found = _distances(pair, solved.names, float(fault.value), 0.9 * a, 1.3 * a)
+        found = _distances(pair, solved.names, float(fault.value), 0.9 * a, (1.5 if z_2 == 0 else 1.3) * a)
         low, high = found if found else (fault.low, fault.high)
         raise OutOfRange("a_w", fault.value, fault.reason, low=low, high=high, unit="mm") from fault
 
@@ -81,6 +91,10 @@ def _distances(
 ) -> tuple[float, float] | None:
     """Working centre distances near a value, as positive lengths."""
     vary = vary_distance(pair, names)
+    if pair.gears[1].teeth_cut is not None:
+        datum = float(pair.gears[1].z) * float(pair.m_n) / (2 * float(np.cos(pair.beta)))
+        found = range_near(vary, value + datum, low + datum, high + datum)
+        return (found[0] - datum, found[1] - datum) if found else None
     if float(pair.a_w) > 0:
         return range_near(vary, value, low, high)
     found = range_near(vary, -value, -high, -low)
@@ -105,10 +119,10 @@ def _gear_input(gear: Gear, x: float, d_a: float, i: int) -> GearInput:
     # Strength numbers are stated for the grade's hardness range alone; outside it the nearer end holds (with a note).
     numbers = _material(material.group, material.grade, min(max(material.hardness, low), high), material.R_p02)
     return GearInput(
-        gear.z, x, gear.b, np.nan if gear.d_a is None else d_a, gear.h_aP, gear.h_fP, gear.rho_fP, gear.E_sns,
+        count_of(gear), x, gear.b, np.nan if gear.d_a is None else d_a, gear.h_aP, gear.h_fP, gear.rho_fP, gear.E_sns,
         gear.E_sni, -gear.d_rim if gear.d_rim else gear.d_bore, gear.Rz_H, gear.Rz_F, K1_SPUR[gear.Q],
         K1_HELICAL[gear.Q], numbers, tool_of(gear), Tip(gear.h_K, radians(gear.delta_K), gear.rho_a), gear.pr_P,
-        gear.q_P, radians(gear.alpha_prP),
+        gear.q_P, radians(gear.alpha_prP), float(gear.z) if gear.shape == "rack" else None,
     )  # fmt: skip
 
 
@@ -117,8 +131,13 @@ def pair_input(stage: Stage, solved: Solved, duty: Duty, defaults: Defaults, T: 
     mesh = stage.meshes[0]
     one, two = stage.members[mesh.driver], stage.members[mesh.driven]
     oil = defaults.lubricant
+    gears = (_gear_input(one, solved.x[0], solved.d_a[0], 1), _gear_input(two, solved.x[1], solved.d_a[1], 2))
+    if two.shape == "rack":
+        # What lies behind the root of a rack is its rim.
+        back = count_of(two) * solved.m_n / float(np.cos(radians(mesh.beta))) - 2 * two.h_back
+        gears = (gears[0], replace(gears[1], d_bore=back))
     return PairInput(
-        (_gear_input(one, solved.x[0], solved.d_a[0], 1), _gear_input(two, solved.x[1], solved.d_a[1], 2)),
+        gears,
         solved.m_n, radians(mesh.alpha_n), radians(mesh.beta), mesh.f_ZCa, solved.a_w, mesh.A_as, mesh.A_ai, T, omega, duty.L_h, duty.K_A,
         mesh.K_Hbeta, mesh.K_Halpha, duty.theta_oil, oil.nu_40, oil.nu_100, oil.rho_15, oil.X_L, defaults.NT_1e10,
         defaults.pitting_allowed, mesh.double_helix,
@@ -134,6 +153,8 @@ def _refuse_impossible(solved: Solved, pair: PairInput) -> None:
             quantity, reason = fault
             blame = _tip_or(i, "x", solved) if quantity == "tip" else plain(quantity, i)
             _refuse_nearest(reason, blame, solved, pair)
+        if gear.teeth_cut is not None and gear.d_bore >= float(tooth.d_f):
+            _refuse_back(pair, "the back of the rack would lie above its root")
         if gear.d_bore >= float(tooth.d_f):
             word = "bore" if tooth.sign > 0 else "outside diameter"
             reason = f"the {word} would cut into the root circle of {abs(float(tooth.d_f)):.3f} mm"
@@ -175,6 +196,8 @@ def _refuse_unworkable(stage: Stage, solved: Solved, pair: PairInput, numbers: P
             reason = f"no flank would be left between root form circle {abs(float(form.d_Ff)):.3f} mm and tip circle"
             _refuse_nearest(reason, _tip_or(i, "z", solved), solved, pair)
         if not isfinite(float(gear["Y_B"])):
+            if pair.gears[i - 1].teeth_cut is not None:
+                _refuse_back(pair, "what lies behind the root would be thinner than half the tooth depth")
             least = "half the tooth depth" if tooth.sign > 0 else "1.75 modules"
             reason = f"the rim would be thinner than {least}, where the root cannot be rated"
             _refuse_nearest(reason, f"d_bore{i}", solved, pair)
@@ -195,6 +218,14 @@ def _tip_or(i: int, other: str, solved: Solved) -> str:
     return f"{other}_{i}" if f"d_a{i}" in solved.names else f"d_a{i}"
 
 
+def _refuse_back(pair: PairInput, reason: str) -> None:
+    """Refuse the back of a rack with the least height that leaves half a tooth depth behind the root."""
+    tooth = make_tooth(pair.gears[1], pair.m_n, pair.alpha_n, pair.beta)
+    h_f, h = float(tooth.d - tooth.d_f) / 2, float(tooth.d_a - tooth.d_f_nominal) / 2
+    value = (float(tooth.d) - float(pair.gears[1].d_bore)) / 2
+    raise OutOfRange("h_back2", round(value, 9), reason, low=round(h_f + 0.501 * h, 3), unit="mm")
+
+
 _SPANS = {"z": (4.0, 300.0), "x": (-2.0, 2.0), "h_K": (0.0, 0.0), "rho_a": (0.0, 0.0), "rho_fP": (0.0, 0.8)}
 
 
@@ -202,6 +233,8 @@ def _refuse_nearest(reason: str, blame: str, solved: Solved, pair: PairInput) ->
     """Refuse with the working range nearest to the blamed quantity's value, in lengths as a person reads them."""
     if blame == "a_w":
         value = abs(float(pair.a_w))
+        if pair.gears[1].teeth_cut is not None:
+            value -= float(pair.gears[1].z) * float(pair.m_n) / (2 * float(np.cos(pair.beta)))
         found = _distances(pair, solved.names, value, 0.8 * value, 1.25 * value)
     else:
         name, i = blame.rstrip("12").rstrip("_"), int(blame[-1]) - 1
@@ -226,13 +259,15 @@ def _refuse_nearest(reason: str, blame: str, solved: Solved, pair: PairInput) ->
 
 
 def _stage_results(stage: Stage, solved: Solved, numbers: PairNumbers, T: float, omega: float) -> StageResults:
+    driver, driven = (stage.members[i] for i in (stage.meshes[0].driver, stage.meshes[0].driven))
+    if driven.shape == "rack":
+        return _rack_results(stage, solved, numbers, T, omega)
     mesh = _document_units(numbers.mesh)
     gears = tuple(_document_units(g) for g in numbers.gears)
     mesh["P_nd"] = 25.4 / mesh["m_n"]
     u, eta = abs(mesh["u"]), mesh["eta_z"]
-    driver, driven = (stage.members[i] for i in (stage.meshes[0].driver, stage.meshes[0].driven))
     for gear, values, tooth, form in zip((driver, driven), gears, numbers.teeth, numbers.forms, strict=True):
-        density = float(_material(gear.material.group, gear.material.grade, gear.material.hardness, None).density)
+        density = _density(gear)
         area = float(section_area(tooth, form))
         area = np.pi / 4 * gear.d_rim**2 - area if gear.d_rim else area - np.pi / 4 * gear.d_bore**2
         values |= {"mass": area * gear.b * density * 1e-9, "Q": float(gear.Q), "hardness": gear.material.hardness}
@@ -244,6 +279,47 @@ def _stage_results(stage: Stage, solved: Solved, numbers: PairNumbers, T: float,
         "T_out": T * u * eta, "n_out": from_core(omega / u, "speed"), "P_out": T * omega * eta,
     }  # fmt: skip
     return StageResults(stage.name, mesh, (gears[0], gears[1]), power, solved.names, numbers.teeth, numbers.forms)
+
+
+def _density(gear: Gear) -> float:
+    """Density of a gear's material; kg/m3."""
+    return float(_material(gear.material.group, gear.material.grade, gear.material.hardness, None).density)
+
+
+NOT_OF_A_RACK = ("x_min", "z_n", "d_bore", "d_w", "j_phi_min", "j_phi_max")
+"""Values, besides all diameters, that a rack does not have or that would be those of the great wheel that stands for it."""
+
+
+def _rack_results(stage: Stage, solved: Solved, numbers: PairNumbers, T: float, omega: float) -> StageResults:
+    """The results of a pinion and a rack: heights instead of diameters, a force and a speed instead of torque and speed."""
+    driver, driven = (stage.members[i] for i in (stage.meshes[0].driver, stage.meshes[0].driven))
+    tooth = numbers.teeth[1]
+    half = float(tooth.d) / 2
+    mesh = _document_units({k: v for k, v in numbers.mesh.items() if k not in ("u", "a", "a_w")})
+    one = _document_units(numbers.gears[0])
+    kept = {k: v for k, v in numbers.gears[1].items() if k not in NOT_OF_A_RACK and k not in POSITIVE}
+    two = _document_units({k: v for k, v in kept.items() if k != "z"})
+    r_1 = one["d"] / 2
+    a_w = float(numbers.mesh["a_w"]) - half
+    p_t = transverse_pitch(tooth)
+    mesh |= {"a_w": a_w, "a": r_1, "P_nd": 25.4 / mesh["m_n"], "p_t": p_t, "travel": 2 * np.pi * r_1}
+    two |= {
+        "z": float(driven.z), "h_a": float(tooth.d_a) / 2 - half, "h_f": half - float(tooth.d_f_nominal) / 2, "L_z": driven.z * p_t,
+        "h_back": driven.h_back, "Q": float(driven.Q), "hardness": driven.material.hardness,
+    }  # fmt: skip
+    two["z"] = driven.z
+    one |= {"Q": float(driver.Q), "hardness": driver.material.hardness, "z": driver.z}
+    area = float(section_area(numbers.teeth[0], numbers.forms[0])) - np.pi / 4 * driver.d_bore**2
+    one["mass"] = area * driver.b * _density(driver) * 1e-9
+    outline = rack_outline(tooth, driven.z, driven.h_back, 1e-3, numbers.forms[1])
+    x, y = outline.T
+    two["mass"] = 0.5 * float(np.sum(x * np.roll(y, -1) - y * np.roll(x, -1))) * driven.b * _density(driven) * 1e-9
+    eta = mesh["eta_z"]
+    power = {
+        "T_in": T, "n_in": from_core(omega, "speed"), "P_in": T * omega, "F_out": 1000 * T / r_1 * eta,
+        "v_out": omega * r_1 / 1000, "P_out": T * omega * eta,
+    }  # fmt: skip
+    return StageResults(stage.name, mesh, (one, two), power, solved.names, numbers.teeth, numbers.forms)
 
 
 POSITIVE = {"a", "a_w", "a_0", "d_bore", "p_z", *(s for s in QUANTITIES if s == "d" or s.startswith("d_"))}

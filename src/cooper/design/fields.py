@@ -166,7 +166,7 @@ def shift_field(stage: int, name: str) -> Field:
         present = free(r)
         if present != name:
             return present
-        return {"a_w": "x_2", "x_2": "a_w", "x_1": "a_w"}[name]
+        return {"a_w": "x_1" if r.stages[stage].rack else "x_2", "x_2": "a_w", "x_1": "a_w"}[name]
 
     def give(d: Design, r: Results, value: float) -> Design:
         def make() -> Design:
@@ -254,6 +254,13 @@ def bench_fields(design: Design, stage: int) -> dict[str, Field]:
     ]
     for i in (1, 2):
         gear = member_path(design, stage, i)
+        if get_at(design, gear).shape == "rack":
+            fields += [
+                path_field(f"z_{i}", "z", i, f"{gear}.z", label="number of teeth cut"),
+                path_field(f"b_{i}", "b", i, f"{gear}.b", fine=1.0),
+                path_field(f"h_back{i}", "h_back", i, f"{gear}.h_back", fine=1.0),
+            ]
+            continue
         fields += [
             count_field(stage, i),
             shift_field(stage, f"x_{i}"),
@@ -272,10 +279,13 @@ def gear_fields(design: Design, stage: int, i: int) -> dict[str, Field]:
         ("Q", None), ("Rz_H", 0.5), ("Rz_F", 0.5), ("h_K", 0.05), ("delta_K", 5.0), ("rho_a", 0.05),
     ]  # fmt: skip
     now = get_at(design, gear)
-    rows.append(("d_rim" if now.z < 0 else "d_bore", 1.0))
+    if now.shape == "rack":
+        rows = [r for r in rows if r[0] not in ("h_K", "delta_K", "rho_a")]
+    else:
+        rows.append(("d_rim" if now.z < 0 else "d_bore", 1.0))
     if now.tool == "pinion cutter":
         rows += [("z_0", None), ("x_0", 0.05)]
-    elif now.tool == "rack":
+    elif now.tool == "rack" and now.shape == "gear":
         rows += [("pr_P", 0.01), ("q_P", 0.01), ("alpha_prP", 1.0)]
     fields = [path_field(plain(s, i), s, i, f"{gear}.{s}", fine=fine) for s, fine in rows]
     scale = groups()[get_at(design, gear).material.group]["hardness_scale"]

@@ -50,6 +50,8 @@ def fits(design: Design, results: Results, stage: int, a_w: float, u: float, tol
     doc = design.train.stages[stage]
     mesh = doc.meshes[0]
     now, inside = results.stages[stage], results.stages[stage].internal
+    if now.rack:
+        raise OutOfRange("a_w", a_w, "a pinion meets any distance to a rack by its shift: give a_w and let x_1 be solved")
     sign = -1 if inside else 1
     if not (0 < a_w < 1e5 and 0.05 <= u <= 50 and 0 <= tol <= 100):
         raise OutOfRange("a_w, u", f"{a_w:g} mm, {u:g}", "the centre distance must be above 0 and the ratio 0.05 to 50")
@@ -131,6 +133,8 @@ def reach(design: Design, results: Results, stage: int, i: int, symbol: str, wan
     n = (mesh.driver, mesh.driven)[i - 1]
     gear, g, m_n = doc.members[n], results.stages[stage].gears[i - 1], results.stages[stage].mesh["m_n"]
     base = f"train.stages.{stage}."
+    if symbol not in g:
+        raise OutOfRange(f"{symbol}{i}", wanted, "a rack has no diameters")
     if not 0 < wanted < 1e5:
         raise OutOfRange(f"{symbol}{i}", wanted, "a diameter is above 0", low=0, high=1e5, unit="mm")
     free: dict[str, object] = {f"{base}members.{n}.d_a": None} if symbol == "d_a" else {}

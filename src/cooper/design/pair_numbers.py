@@ -38,7 +38,8 @@ class GearInput:
     """One gear; mm, um for roughness. ``d_a`` NaN takes the rack's addendum.
 
     Of an internal gear ``d_bore`` is its outside diameter, negative like the others. ``tool`` None is a rack or hob;
-    protuberance ``pr_P`` and stock ``q_P`` in mm, ``alpha_prP`` in rad.
+    protuberance ``pr_P`` and stock ``q_P`` in mm, ``alpha_prP`` in rad. ``teeth_cut`` is the true count of a rack, whose
+    ``z`` is the great one that stands for it.
     """
 
     z: Array
@@ -61,6 +62,7 @@ class GearInput:
     pr_P: Array = 0.0
     q_P: Array = 0.0
     alpha_prP: Array = 0.0
+    teeth_cut: Array | None = None
 
 
 @dataclass(frozen=True)
@@ -241,7 +243,9 @@ def _loads(p: PairInput, mesh: Values, gears: tuple[Values, ...]) -> None:
     K_1_helical = np.maximum(p.gears[0].K_1_helical, p.gears[1].K_1_helical)
     depth = np.maximum(one["h"], two["h"])
     turns = p.omega_1 * 3600 * p.L_h / (2 * np.pi)
-    one["N_L"], two["N_L"] = turns, turns / np.abs(mesh["u"])
+    cut = p.gears[1].teeth_cut
+    # Over its life the pinion's teeth meet those of a rack evenly.
+    one["N_L"], two["N_L"] = turns, turns / np.abs(mesh["u"]) if cut is None else turns * one["z"] / cut
     for g in gears:
         g["b_F"] = np.minimum(g["b"], b_H + 2 * ROOT_OVERHANG * p.m_n)
     mesh.update(

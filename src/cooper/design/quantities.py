@@ -54,6 +54,13 @@ _ROWS: tuple[tuple[str, str, str, str], ...] = (
     ("rho_a", "length", "radius of the tip rounding", ENTERED),
     ("d_Fa", "length", "tip form diameter, where the usable involute ends", I21771 + ", 4.4"),
     ("d_rim", "length", "outside diameter of an internal gear", ENTERED),
+    ("h_back", "length", "distance from a rack's datum line to its back", ENTERED),
+    ("h_a", "length", "addendum: height of a rack's tip above its datum line", I53),
+    ("h_f", "length", "dedendum: depth of a rack's root below its datum line", I53),
+    ("p_t", "length", "transverse pitch", I21771 + ", 4.3"),
+    ("L_z", "length", "length of the toothed part of a rack", "z p_t"),
+    ("travel", "length", "travel of the rack for one turn of its pinion", "z_1 p_t"),
+    ("F", "force", "force on the rack along its travel", "power balance"),
     ("b_gap", "length", "gap between the halves of a double helix", ENTERED),
     ("c_tip", "length", "gap between the tip corners beyond the mesh", "where the tip circles cross"),
     ("m_n", "module", "normal module", "ISO 54:1996"),
@@ -229,7 +236,7 @@ _GREEK = {
 _SPECIAL = {
     "Z_BD": ("Z", "B,D"), "sigma_load": ("√p", ""), "sigma_Fload": ("p", "F"), "du": ("Δu", ""),
     "u_wanted": ("u", "wanted"), "hardness": ("hardness", ""), "mass": ("mass", ""), "NT_1e10": ("Z,Y", "NT 1e10"),
-    "x_sum": ("Σx", ""), "R_p02": ("R", "p0.2"), "d_rim": ("d", "rim"), "b_gap": ("b", "gap"), "c_tip": ("c", "tip"), "d_bore": ("d", "bore"), "Rz_H": ("Rz", "H"), "Rz_F": ("Rz", "F"),
+    "x_sum": ("Σx", ""), "R_p02": ("R", "p0.2"), "d_rim": ("d", "rim"), "h_back": ("h", "back"), "travel": ("travel", ""), "b_gap": ("b", "gap"), "c_tip": ("c", "tip"), "d_bore": ("d", "bore"), "Rz_H": ("Rz", "H"), "Rz_F": ("Rz", "F"),
     "vz": ("v·z", ""), "u_tol": ("Δu", "tol"), "h_aP": ("h", "aP"),
 }  # fmt: skip
 

@@ -8,6 +8,7 @@ from typing import Any, Literal
 
 from cooper.design.quantities import QUANTITIES, plain
 from cooper.design.units import KINDS
+from cooper.gears.rack_gear import is_rack
 from cooper.gears.root import RootForm
 from cooper.gears.tooth import Tooth
 
@@ -87,6 +88,21 @@ class StageResults:
         return bool(self.gears[1]["z"] < 0)
 
     @property
+    def rack(self) -> bool:
+        """Whether the driven gear is a rack."""
+        return is_rack(self.teeth[1])
+
+    @property
+    def T2(self) -> float:
+        """Distance of the wheel's base tangent point from the pinion's on the line of action; mm, negative inside."""
+        return float(self.mesh["g_C"] * (1 + self.ratio))
+
+    @property
+    def ratio(self) -> float:
+        """Tooth count ratio with its sign, of a rack the great one that stands for it."""
+        return float(self.teeth[1].z / self.teeth[0].z)
+
+    @property
     def wheel_x(self) -> float:
         """Place of the wheel's centre on the drawing; mm: on -x for an internal wheel, whose mesh stays on +x."""
         return -self.mesh["a_w"] if self.internal else self.mesh["a_w"]
@@ -94,6 +110,9 @@ class StageResults:
     @property
     def extent(self) -> tuple[float, float, float]:
         """Least and greatest x of the gears on the drawing and their greatest height above the axes; mm."""
+        if self.rack:
+            r_1 = self.gears[0]["d_a"] / 2
+            return -r_1, self.mesh["a_w"] + self.gears[1]["h_back"], 1.5 * r_1
         outer = [g.get("d_rim", g["d_a"]) / 2 for g in self.gears]
         return min(-outer[0], self.wheel_x - outer[1]), max(outer[0], self.wheel_x + outer[1]), max(outer)
 

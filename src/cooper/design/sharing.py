@@ -39,6 +39,8 @@ def shared(design: Design, results: Results, stage: int, rule: str) -> Design:
     Raises `OutOfRange` on x_1 where no sharing within what works brings both gears level.
     """
     doc, now = design.train.stages[stage], results.stages[stage]
+    if now.rack:
+        raise OutOfRange("x_1", now.gears[0]["x"], "a rack has no shift to share with")
     x_1, total = now.gears[0]["x"], now.mesh["x_sum"]
     power = now.power
     pair = pair_input(

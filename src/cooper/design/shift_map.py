@@ -15,6 +15,7 @@ from cooper.design.evaluate import pair_input
 from cooper.design.pair_numbers import PairInput, pair_numbers
 from cooper.design.results import Results
 from cooper.design.solve import solve_stage
+from cooper.errors import OutOfRange
 from cooper.gears.cutter import FormCut
 from cooper.gears.pair import centre_distance
 from cooper.gears.root import flank_end
@@ -53,6 +54,8 @@ def shift_map(design: Design, results: Results, stage: int) -> ShiftMap:
 
     It does not depend on the present shifts, nor on which of them or the centre distance is given.
     """
+    if results.stages[stage].rack:
+        raise OutOfRange("x_2", 0.0, "a rack has no profile shift")
     mesh = design.train.stages[stage].meshes[0]
     paths = {i: f"train.stages.{stage}.members.{n}.x" for i, n in ((1, mesh.driver), (2, mesh.driven))}
     plain = set_many(design, {paths[1]: 0.0, paths[2]: 0.0, f"train.stages.{stage}.meshes.0.a_w": None})

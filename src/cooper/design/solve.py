@@ -12,6 +12,7 @@ from cooper.errors import OutOfRange
 from cooper.gears.cutter import FormCut, PinionCutter, greatest_cutter_rounding
 from cooper.gears.pair import centre_distance, shift_sum
 from cooper.gears.rack import Rack, greatest_h_fP, greatest_rho_fP
+from cooper.gears.rack_gear import COUNT
 from cooper.gears.tooth import tip_diameter, transverse_pressure_angle
 
 GREATEST_SHIFT = 3.0
@@ -56,11 +57,18 @@ def module_of(mesh: Mesh, z_1: int, z_2: int) -> float:
     return m_t * cos(radians(mesh.beta))
 
 
+def count_of(gear: Gear) -> int:
+    """The count with which the core computes: that of the gear, or the great one that stands for a rack."""
+    return COUNT if gear.shape == "rack" else gear.z
+
+
 def solve_stage(stage: Stage) -> Solved:
     """Solve a pair, external or internal; raises `OutOfRange` for what cannot be."""
     mesh = stage.meshes[0]
     one, two = stage.members[mesh.driver], stage.members[mesh.driven]
     m_n = module_of(mesh, one.z, two.z)
+    rack = two.shape == "rack"
+    z_2 = count_of(two)
     if not 0.02 <= m_n <= 100:
         name = next(n for n in ("d_1", "d_2") if getattr(mesh, n) is not None)
         z = abs(one.z if name == "d_1" else two.z)
@@ -72,38 +80,41 @@ def solve_stage(stage: Stage) -> Solved:
     for i, gear in ((1, one), (2, two)):
         _check_tool(gear, alpha, beta, m_n, i)
     names = set()
-    sign = 1 if one.z + two.z > 0 else -1
-    x_1, x_2, a_w = one.x, two.x, None if mesh.a_w is None else sign * mesh.a_w
+    sign = 1 if one.z + z_2 > 0 else -1
+    # The distance of a rack is measured to its datum line.
+    datum = z_2 * m_n / (2 * cos(beta)) if rack else 0.0
+    x_1, x_2, a_w = one.x, two.x, None if mesh.a_w is None else sign * mesh.a_w + datum
     if a_w is None:
         assert x_1 is not None and x_2 is not None
         names.add("a_w")
-        a_w = float(centre_distance(one.z, two.z, m_n, x_1 + x_2, alpha, beta))
+        a_w = float(centre_distance(one.z, z_2, m_n, x_1 + x_2, alpha, beta))
         if not isfinite(a_w):
             alpha_t = float(transverse_pressure_angle(alpha, beta))
-            least = -(np.tan(alpha_t) - alpha_t) * (one.z + two.z) / (2 * np.tan(alpha)) - x_1
+            least = -(np.tan(alpha_t) - alpha_t) * (one.z + z_2) / (2 * np.tan(alpha)) - x_1
             raise OutOfRange(
                 "x_2", x_2, "with so much " + ("negative" if sign > 0 else "positive") + " shift no involute flanks can "
                 "work together", low=float(least) if sign > 0 else None, high=None if sign > 0 else float(least),
             )  # fmt: skip
     else:
-        total = float(shift_sum(one.z, two.z, m_n, a_w, alpha, beta))
+        total = float(shift_sum(one.z, z_2, m_n, a_w, alpha, beta))
         free = "x_1" if x_1 is None else "x_2"
         names.add(free)
-        low, high = _reach(one.z, two.z, m_n, alpha, beta, (x_2 if free == "x_1" else x_1) or 0.0)
+        low, high = _reach(one.z, z_2, m_n, alpha, beta, (x_2 if free == "x_1" else x_1) or 0.0)
         rest = total - ((x_2 if free == "x_1" else x_1) or 0.0)
         if not isfinite(total) or abs(rest) > GREATEST_SHIFT:
             if isfinite(rest):
                 reason = f"it would need the shift {free} = {rest:.3f}, beyond {GREATEST_SHIFT:g}"
             else:
                 reason = "no shift can bring the flanks so near together"
-            raise OutOfRange("a_w", abs(a_w), reason, low=min(abs(low), abs(high)), high=max(abs(low), abs(high)), unit="mm")
+            ends = sorted((abs(low - datum), abs(high - datum)))
+            raise OutOfRange("a_w", mesh.a_w or 0.0, reason, low=ends[0], high=ends[1], unit="mm")
         x_1, x_2 = (rest, x_2) if x_1 is None else (x_1, rest)
     assert x_1 is not None and x_2 is not None
     tips = []
     for i, (gear, x) in enumerate(((one, x_1), (two, x_2)), 1):
         if gear.d_a is None:
             names.add(f"d_a{i}")
-        made = tip_diameter(gear.z, m_n, beta, x, gear.h_aP)
+        made = tip_diameter(count_of(gear), m_n, beta, x, gear.h_aP)
         tips.append(float(made) if gear.d_a is None else gear.d_a * (1 if gear.z > 0 else -1))
     names |= {n for n in ("m_n", "d_1", "d_2", "P_nd") if getattr(mesh, n) is None}
     return Solved(m_n, (x_1, x_2), (tips[0], tips[1]), a_w, frozenset(names))

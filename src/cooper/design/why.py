@@ -79,7 +79,8 @@ def _chain(stage: StageResults, i: int, rows: tuple[tuple[str, float], ...]) -> 
     for symbol, power in rows:
         name, index, value = look(symbol)
         running = value if power == 0 else steps[-1].running * value**power
-        inputs = tuple(look(s) for s in _INPUTS.get(symbol, ()))
+        # A rack has no ratio and no diameters to show.
+        inputs = tuple(look(s) for s in _INPUTS.get(symbol, ()) if s in gear or s in stage.mesh)
         steps.append(Step(name, index, value, power, running, inputs, symbol in _ENTERED))
     return tuple(steps)
 

@@ -10,7 +10,7 @@ from PySide6.QtCore import QPoint, QPointF, QRectF, Signal
 from PySide6.QtGui import QResizeEvent
 from PySide6.QtWidgets import QPushButton, QWidget
 
-from cooper.design.fields import bench_fields
+from cooper.design.fields import Field, bench_fields
 from cooper.desk import theme as th
 from cooper.desk.contact_lens import ContactLens
 from cooper.desk.drawing import MeshDrawing, on_circle
@@ -23,7 +23,7 @@ from cooper.desk.tooth_lens import ToothLens
 GAP = 7
 EDGE = 20
 LENSES = {"teeth": "Teeth", "side": "Side", "contact": "Contact", "shifts": "Shifts", "tooth": "Tooth"}
-COLUMN = ("z", "d_a", "d", "x", "b")
+COLUMN = ("z", "d_a", "d", "x", "b", "h_back")
 LEADER_ANGLES = {"z": 148.0, "d_a": 166.0, "d": 184.0}
 """Direction in which a leader meets its circle on the left gear; mirrored on the right one; degrees."""
 
@@ -53,10 +53,7 @@ class Bench(QWidget):
             self.lens_buttons[lens] = button
         self.tags: dict[str, Tag] = {}
         for key, field in bench_fields(session.design, session.stage).items():
-            tag = Tag(session, field, theme, self)
-            tag.focused.connect(lambda _key: self._lead())
-            # The tooth size keeps its tag when module and diametral pitch change places.
-            self.tags["size" if key in ("m_n", "P_nd") else key] = tag
+            self._tag(key, field)
         self.more = []
         for i, name in ((1, "more_1"), (2, "more_2"), (0, "more_mesh")):
             button = QPushButton(self)
@@ -69,6 +66,22 @@ class Bench(QWidget):
         session.system_changed.connect(self.refresh)
         session.stage_selected.connect(lambda _i: self.refresh())
         self.refresh()
+
+    def _tag(self, key: str, field: Field) -> Tag:
+        """The tag of a field, made when there is none: wheel and rack have different ones."""
+        # The tooth size keeps its tag when module and diametral pitch change places.
+        name = "size" if key in ("m_n", "P_nd") else key
+        if name not in self.tags:
+            tag = Tag(self.session, field, self.theme, self)
+            tag.focused.connect(lambda _key: self._lead())
+            tag.show()
+            self.tags[name] = tag
+        return self.tags[name]
+
+    def column(self, i: int) -> dict[str, Tag]:
+        """The visible tags of gear i (1, 2) by symbol, from above."""
+        names = {n: f"{n}{i}" if n in ("d_a", "h_back") else f"{n}_{i}" for n in COLUMN}
+        return {n: self.tags[key] for n, key in names.items() if key in self.tags and not self.tags[key].isHidden()}
 
     def set_lens(self, lens: str) -> None:
         """Show one of the lenses; the tags stay."""
@@ -90,24 +103,18 @@ class Bench(QWidget):
 
     def _order(self) -> None:
         """Tab goes through the mesh's tags, then gear 1, then gear 2."""
-        names = [
-            "size",
-            "alpha_n",
-            "beta",
-            "a_w",
-            *(f"{n}{i}" if n == "d_a" else f"{n}_{i}" for i in (1, 2) for n in COLUMN),
-        ]
-        chain: list[QWidget] = [self.tags[n] for n in names]
-        chain[4:4] = [self.more[2]]
-        chain.insert(10, self.more[0])
-        chain.append(self.more[1])
+        chain: list[QWidget] = [self.tags[n] for n in ("size", "alpha_n", "beta", "a_w")] + [self.more[2]]
+        for i in (1, 2):
+            chain += [*self.column(i).values(), self.more[i - 1]]
         for a, b in pairwise(chain):
             QWidget.setTabOrder(a, b)
 
     def refresh(self) -> None:
         fields = bench_fields(self.session.design, self.session.stage)
         for key, field in fields.items():
-            self.tags["size" if key in ("m_n", "P_nd") else key].refresh(field)
+            self._tag(key, field).refresh(field)
+        for key, tag in self.tags.items():
+            tag.setVisible(key in fields or key == "size")
         stage = self.session.design.train.stages[self.session.stage]
         mesh = stage.meshes[0]
         names = [stage.members[mesh.driver].name, stage.members[mesh.driven].name, "the mesh"]
@@ -150,7 +157,7 @@ class Bench(QWidget):
             button.move(x, 12)
             x += button.width() + 2
         for i in (1, 2):
-            tags = [self.tags[f"{n}{i}" if n == "d_a" else f"{n}_{i}"] for n in COLUMN]
+            tags = list(self.column(i).values())
             height = len(tags) * (HEIGHT + GAP) + 26
             y = max(60, round((self.height() - 40 - height) / 2))
             for tag in tags:
@@ -174,8 +181,11 @@ class Bench(QWidget):
         for i in (1, 2):
             cx = 0.0 if i == 1 else stage.wheel_x
             gear = stage.gears[i - 1]
+            column = self.column(i)
             for n, degrees in LEADER_ANGLES.items():
-                tag = self.tags[f"{n}{i}" if n == "d_a" else f"{n}_{i}"]
+                if n not in column or (n not in gear and n != "z") or (stage.rack and i == 2):
+                    continue
+                tag = column[n]
                 r = (gear["d"] + gear["d_f"]) / 4 if n == "z" else gear[n] / 2
                 angle = radians(degrees if i == 1 else 180 - degrees)
                 scene = on_circle(cx, r, angle)

@@ -60,7 +60,7 @@ def stage_along(stage: StageResults, g: Array) -> AlongPath:
     m = stage.mesh
     K = m["K_A"] * m["K_V"] * m["K_Hbeta"] * m["K_Halpha"]
     return along_path(
-        g, m["g_C"] * (1 + m["u"]), m["u"], m["g_B"], m["g_D"], m["F_bt"], m["b_H"], m["Z_E"], K, np.radians(m["beta_b"])
+        g, stage.T2, stage.ratio, m["g_B"], m["g_D"], m["F_bt"], m["b_H"], m["Z_E"], K, np.radians(m["beta_b"])
     )  # fmt: skip
 
 
@@ -140,12 +140,14 @@ class ContactLens(Lens):
             p.setPen(pen)
             p.drawLine(QPointF(x, top), QPointF(x, bottom))
             words(p, name, th.font(th.SMALL, bold=True), t.color("muted"), x - 3, bottom + 14)
-        T2 = m["g_C"] * (1 + m["u"])
         one, two = self.stage.gears
-        touching = diameters_at(self.cursor_g(), one["d_b"], two["d_b"], T2)
+        touching = diameters_at(self.cursor_g(), one["d_b"], two.get("d_b", 0.0), self.stage.T2)
         at = [number_with_unit(float(d), "length", self.session.system) for d in touching]
+        if self.stage.rack:
+            height = m["a_w"] - self.stage.action_point(self.cursor_g(), 1)[0]
+            at[1] = f"{number_with_unit(height, 'length', self.session.system)} above the datum line"
         text = f"path of contact {number_with_unit(m['g_alpha'], 'length', self.session.system)}; "
-        text += f"at the cursor the flanks touch on the diameters {at[0]} and {at[1]}"
+        text += f"at the cursor the flanks touch at {at[0]} diameter and {at[1]}"
         words(p, text, th.font(th.SMALL), t.color("muted"), self._frame(0).left(), bottom + 30)
 
     def _plot(self, p: QPainter, f: QRectF, plot: Plot, data: AlongPath, now: AlongPath) -> None:

@@ -13,12 +13,13 @@ from cooper.arrays import Array
 from cooper.design.results import StageResults
 from cooper.desk import theme as th
 from cooper.desk.session import Session
-from cooper.desk.shapes import gear_path
+from cooper.desk.shapes import closed_path, gear_path
 from cooper.desk.typeset import advance, words
 from cooper.gears.involute import inv
 from cooper.gears.outline import one_tooth
 from cooper.gears.overlap import Overlap, overlaps
-from cooper.gears.phase import contact_positions, mesh_stand
+from cooper.gears.phase import Stand, contact_positions, mesh_stand
+from cooper.gears.rack_gear import rack_outline, tooth_place
 from cooper.gears.root import RootForm
 from cooper.gears.tooth import Tooth
 
@@ -57,11 +58,18 @@ class GearItem(QGraphicsPathItem):
         self.filled = filled
         self.tooth: Tooth
         self.form: RootForm
+        self.rack: tuple[int, float] | None = None
         self.z, self.edge, self.radius, self.outer, self.depth, self.drawn = 0, 0.0, 0.0, 0.0, 0.0, b""
         self.circles = {symbol: QGraphicsEllipseItem(self) for symbol in ("d", "d_b")} if filled else {}
 
     def show_gear(self, stage: StageResults, i: int) -> None:
         gear = stage.gears[i]
+        self.rack = (int(gear["z"]), gear["h_back"]) if stage.rack and i == 1 else None
+        for circle in self.circles.values():
+            circle.setVisible(self.rack is None)
+        if self.rack is not None:
+            self.tooth, self.form, self.drawn = stage.teeth[i], stage.forms[i], b""
+            return
         self.tooth, self.form, self.z = stage.teeth[i], stage.forms[i], abs(int(gear["z"]))
         self.edge, self.drawn = gear.get("d_rim", gear["d_bore"]), b""
         self.radius, self.depth = max(gear["d_a"], gear["d_f"]) / 2, gear["h"]
@@ -73,6 +81,15 @@ class GearItem(QGraphicsPathItem):
     def resolve(self, px_per_mm: float, view: QRectF) -> None:
         """Build the path as fine as the scale shows, and only for the teeth in view; nothing when neither changed."""
         level = round(np.log2(max(px_per_mm, 1e-6)))
+        if self.rack is not None:
+            key = bytes([level & 0xFF])
+            if key != self.drawn:
+                self.drawn = key
+                m = float(self.tooth.m_n)
+                tolerance = min(max(CHORD_PX / 2.0**level, 1e-5 * m), 0.02 * m)
+                place, height = rack_outline(self.tooth, *self.rack, tolerance, self.form).T
+                self.setPath(closed_path(np.column_stack((-height, place))))
+            return
         if view.contains(self.circle_box()):
             fine = np.ones(self.z, dtype=bool)
         else:
@@ -206,11 +223,21 @@ class MeshDrawing(QGraphicsView):
         for items, stage in stages:
             m = stage.mesh
             z1, z2 = stage.gears[0]["z"], stage.gears[1]["z"]
+            if stage.rack:
+                items[0].setRotation(float(np.degrees(self.roll)))
+                items[1].setRotation(0.0)
+                items[1].setPos(m["a_w"], self.rack_place(stage) - (0.5 if int(z2) % 2 == 0 else 1.0) * m["p_t"])
+                continue
             stand = mesh_stand(z1, z2, m["j_wt"], stage.wheel_x, np.float64(self.roll), self.stand_side)
             items[0].setRotation(float(np.degrees(stand.phi_1)))
             items[1].setPos(stage.wheel_x, 0)
             items[1].setRotation(float(np.degrees(stand.phi_2)))
         self._resolve()
+
+    def rack_place(self, stage: StageResults) -> float:
+        """Where the rack's tooth next above the line of centres stands now; mm."""
+        one = stage.gears[0]
+        return tooth_place(one["z"], one["d"] / 2, stage.mesh["j_wt"], self.roll, self.stand_side)
 
     def _resolve(self) -> None:
         view = self.mapToScene(self.viewport().rect()).boundingRect()
@@ -285,7 +312,7 @@ class MeshDrawing(QGraphicsView):
     def zoom(self, factor: float, at: QPointF | None = None) -> None:
         """Zoom about a place of the viewport (its middle by default)."""
         place = at if at is not None else QPointF(self.width() / 2, self.height() / 2)
-        size = max(g["d_a"] for g in self.stage.gears)
+        size = max(g.get("d_a", 0.0) for g in self.stage.gears)
         scale = min(max(self.px_per_mm * factor, 60 / size), 4000 / self.stage.mesh["m_n"])
         scene = self.mapToScene(place.toPoint())
         self._look(scale, scene, place)
@@ -337,12 +364,14 @@ class MeshDrawing(QGraphicsView):
 
     def _roll_by(self, a: QPointF, b: QPointF) -> None:
         """Turn the mesh as if the gear under the pointer were pushed from a to b."""
-        m = self.stage.mesh
         r_w1 = self.stage.gears[0]["d_w"] / 2
+        if self.stage.rack and a.x() >= r_w1:
+            self.set_roll(self.roll + (b.y() - a.y()) / r_w1)
+            return
         if a.x() < r_w1 if not self.stage.internal else np.hypot(a.x(), a.y()) < r_w1:
             cx, gain = 0.0, 1.0
         else:
-            cx, gain = self.stage.wheel_x, -m["u"]
+            cx, gain = self.stage.wheel_x, -self.stage.ratio
         ax, ay, bx, by = a.x() - cx, a.y(), b.x() - cx, b.y()
         arm = max(np.hypot(ax, ay), 0.2 * r_w1)
         turn = (ax * by - ay * bx) / arm**2
@@ -400,15 +429,18 @@ class MeshDrawing(QGraphicsView):
         p.setPen(pen)
         one, two = self.at(0, 0), self.at(self.stage.wheel_x, 0)
         p.drawLine(one, two)
-        for c in (one, two):
+        if self.stage.rack:
+            # The datum line in place of a second centre.
+            p.drawLine(QPointF(two.x(), 0), QPointF(two.x(), self.height()))
+        for c in (one,) if self.stage.rack else (one, two):
             p.drawLine(c + QPointF(0, -14), c + QPointF(0, 14))
             p.drawLine(c + QPointF(-14, 0), c + QPointF(14, 0))
 
     def _draw_action(self, p: QPainter) -> None:
         stage, copper = self.stage, self.theme.color("copper")
         m, side = stage.mesh, self.stand_side or self.side
-        T2 = m["g_C"] * (1 + m["u"])
-        ends = [self.at(*stage.action_point(g, side)) for g in (min(0.0, T2), max(T2, m["g_E"]))]
+        beyond = 1.4 * m["g_E"] if stage.rack else stage.T2
+        ends = [self.at(*stage.action_point(g, side)) for g in (min(0.0, beyond), max(beyond, m["g_E"]))]
         p.setPen(QPen(self.theme.color("copper", 0.45), th.HAIR))
         p.drawLine(ends[0], ends[1])
         start, end = (self.at(*stage.action_point(m[g], side)) for g in ("g_A", "g_E"))
@@ -433,7 +465,10 @@ class MeshDrawing(QGraphicsView):
         if key != self._overlap_key:
             m = stage.mesh
             z1, z2 = stage.gears[0]["z"], stage.gears[1]["z"]
-            stand = mesh_stand(z1, z2, m["j_wt"], stage.wheel_x, np.float64(self.roll), self.stand_side)
+            if stage.rack:
+                stand = Stand(np.float64(self.roll), np.float64(self.rack_place(stage)))
+            else:
+                stand = mesh_stand(z1, z2, m["j_wt"], stage.wheel_x, np.float64(self.roll), self.stand_side)
             self._overlap_key, self._overlaps = key, overlaps(*stage.teeth, stage.wheel_x, stand)
         return self._overlaps
 

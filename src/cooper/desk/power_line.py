@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from math import log10
 
+import numpy as np
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
 from PySide6.QtGui import QPainter, QPaintEvent, QPen, QPixmap
 from PySide6.QtWidgets import QAbstractButton, QFrame, QPushButton, QWidget
@@ -12,9 +13,10 @@ from cooper.design.units import number_with_unit
 from cooper.desk import theme as th
 from cooper.desk.margins import margin_words
 from cooper.desk.session import Session
-from cooper.desk.shapes import drop, gear_path
+from cooper.desk.shapes import closed_path, drop, gear_path
 from cooper.desk.typeset import advance, draw_verdict, elided, words
 from cooper.gears.outline import one_tooth
+from cooper.gears.rack_gear import rack_outline
 
 HEIGHT = 112
 AXIS = 70.0
@@ -40,7 +42,7 @@ class StageCard(QAbstractButton):
         """The picture is kept until it would differ by more than a quarter of a pixel."""
         session, scale = self.line.session, self.line.scale_now()
         stage = session.results.stages[self.index]
-        sizes = [round(4 * scale * g[s]) for g in stage.gears for s in ("d_a", "d_fE", "d_bore", "d_rim") if s in g]
+        sizes = [round(4 * scale * g[s]) for g in stage.gears for s in ("d_a", "d_fE", "d_bore", "d_rim", "h_a", "h_back") if s in g]
         counts = [g["z"] for g in stage.gears]
         key = (*sizes, *counts, self.line.theme.name, session.stage == self.index, self.hasFocus())
         if key != self._key:
@@ -72,6 +74,12 @@ class StageCard(QAbstractButton):
             p.setPen(pen)
             p.setBrush(t.color(f"{role}_fill"))
             gear = stage.gears[i]
+            if stage.rack and i == 1:
+                p.setClipRect(QRectF(-1e4, -_high, 2e4, 2 * _high))
+                place, height = rack_outline(stage.teeth[1], int(gear["z"]), gear["h_back"], 0.15 / scale).T
+                p.drawPath(closed_path(np.column_stack((-height, place))))
+                p.restore()
+                continue
             one = one_tooth(stage.teeth[i], 0.15 / scale)
             p.drawPath(gear_path(one, abs(int(gear["z"])), gear.get("d_rim", gear["d_bore"])))
             p.restore()
@@ -159,7 +167,7 @@ class PowerLine(QFrame):
     def _thickness(self, torque: float) -> float:
         """Line weight of a shaft from its torque, on a log scale against the train's least and greatest."""
         power = [s.power for s in self.session.results.stages]
-        torques = [power[0]["T_in"], *(s["T_out"] for s in power)]
+        torques = [power[0]["T_in"], *(s["T_out"] for s in power if "T_out" in s)]
         low, high = log10(min(torques)), log10(max(torques))
         return 2.5 + 5.0 * ((log10(torque) - low) / (high - low) if high > low else 0.5)
 
@@ -181,13 +189,16 @@ class PowerLine(QFrame):
         for k in range(len(centres) + 1):
             power = r.stages[min(k, len(r.stages) - 1)].power
             which = "in" if k < len(r.stages) else "out"
-            T, n = power[f"T_{which}"], power[f"n_{which}"]
+            rack = which == "out" and "F_out" in power
+            T, n = (0.0, 0.0) if rack else (power[f"T_{which}"], power[f"n_{which}"])
+            told = [number_with_unit(power["F_out"], "force", system), number_with_unit(power["v_out"], "velocity", system)] if rack else [
+                number_with_unit(T, "torque", system), number_with_unit(n, "speed", system)]  # fmt: skip
             a = edges[k] + (0 if k == 0 else CARD / 2)
             b = edges[k + 1] - (0 if k == len(centres) else CARD / 2)
-            p.setPen(QPen(t.color("ink"), self._thickness(T), Qt.PenStyle.SolidLine, Qt.PenCapStyle.FlatCap))
+            p.setPen(QPen(t.color("ink"), self._thickness(T or power["T_in"]), Qt.PenStyle.SolidLine, Qt.PenCapStyle.FlatCap))
             p.drawLine(QPointF(a, AXIS), QPointF(b, AXIS))
             # A shaft carries its stage's name and verdict at its start; the numbers stand at its end.
-            for text, y in ((number_with_unit(T, "torque", system), -13), (number_with_unit(n, "speed", system), 19)):
+            for text, y in zip(told, (-13, 19), strict=True):
                 words(p, text, small, t.color("muted"), b - 8, AXIS + y, right=True)
         for k, x in enumerate(centres):
             worst = min((c for c in r.checks if c.stage == k), key=lambda c: c.margin)
@@ -196,7 +207,8 @@ class PowerLine(QFrame):
             bold = th.font(th.TEXT, bold=True)
             stage_name = elided(self.session.design.train.stages[k].name, bold, 170)
             words(p, stage_name, bold, t.color("copper" if chosen else "ink"), x0, 24)
-            ratio = f"ratio {abs(r.stages[k].mesh['u']):.4g}"
+            m = r.stages[k].mesh
+            ratio = f"ratio {abs(m['u']):.4g}" if "u" in m else f"{number_with_unit(m['travel'], 'length', system)} a turn"
             words(p, ratio, small, t.color("muted"), x0, 42)
             x0 += advance(ratio, small) + 14
             draw_verdict(p, t, worst.verdict, QRectF(x0, 32, 11, 11))
@@ -232,7 +244,8 @@ class DutyEnd(QAbstractButton):
             x = 8.0
         else:
             wanted = "any ratio" if duty.u_wanted is None else f"wanted {duty.u_wanted:g} ± {duty.u_tol:g} %"
-            lines = [(f"ratio {train['u']:.4f}    η {train['eta']:.4f}", "ink", True), (wanted, "muted", False)]
+            gives = f"ratio {train['u']:.4f}" if "u" in train else f"{number_with_unit(train['travel'], 'length', system)} a turn"
+            lines = [(f"{gives}    η {train['eta']:.4f}", "ink", True), (wanted, "muted", False)]
             x = 8.0
         for (text, role, bold), y in zip(lines, (20, 43), strict=True):
             f = th.font(th.TEXT if bold else th.SMALL, bold=bold)

@@ -27,6 +27,14 @@ def polygon(points: Array) -> QPolygonF:
     return out
 
 
+def closed_path(points: Array) -> QPainterPath:
+    """Closed path through (n, 2) points."""
+    path = QPainterPath()
+    path.addPolygon(polygon(points))
+    path.closeSubpath()
+    return path
+
+
 def gear_path(one: Array, z: int, edge: float, coarse: Array | None = None, fine: Array | None = None) -> QPainterPath:
     """Closed path of a whole gear about the origin from the outline of one tooth about +x; mm.
 

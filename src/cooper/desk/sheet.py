@@ -23,7 +23,7 @@ from PySide6.QtWidgets import (
 from shiboken6 import isValid
 
 from cooper.design.document import Design
-from cooper.design.edit import get_at, set_at, set_many
+from cooper.design.edit import get_at, give_shape, set_at, set_many
 from cooper.design.fields import Field, duty_fields, gear_fields, member_path, mesh_fields
 from cooper.design.quantities import parts
 from cooper.desk import theme as th
@@ -231,6 +231,11 @@ def gear_sheet(session: Session, theme: th.Theme, parent: QWidget, i: int) -> Sh
     def m_n() -> float:
         return session.results.stages[k].mesh["m_n"]
 
+    def diameter() -> float:
+        """Reference diameter that the allowances are read at; of a rack that of its pinion."""
+        gears = session.results.stages[k].gears
+        return gears[i - 1].get("d", gears[0]["d"])
+
     def rack_options() -> list[Option]:
         return [
             (f"{r.name}: {r.h_aP:g} / {r.dedendum(m_n()):.4g} / {r.rho_fP:g}, {r.use}", setting(
@@ -249,7 +254,7 @@ def gear_sheet(session: Session, theme: th.Theme, parent: QWidget, i: int) -> Sh
 
     def allowance_options() -> list[Option]:
         rows: list[Option] = []
-        d_now = session.results.stages[k].gears[i - 1]["d"]
+        d_now = diameter()
         for letter in series():
             for number in classes():
                 try:
@@ -262,7 +267,7 @@ def gear_sheet(session: Session, theme: th.Theme, parent: QWidget, i: int) -> Sh
 
     def allowance_now(d: Design) -> str:
         g = get_at(d, path)
-        d_now = session.results.stages[k].gears[i - 1]["d"]
+        d_now = diameter()
         for letter in series():
             for number in classes():
                 try:
@@ -295,18 +300,27 @@ def gear_sheet(session: Session, theme: th.Theme, parent: QWidget, i: int) -> Sh
     rack = Choice(session, f"rack_{i}", "basic rack", rack_now, rack_options)
     material = Choice(session, f"material_{i}", "material", material_now, material_options)
     left, right = sheet.add_column(), sheet.add_column()
+    now = get_at(session.design, path)
+
+    def shape_options() -> list[Option]:
+        return [(w, lambda d, v=v: give_shape(d, k, v)) for v, w in (("gear", "wheel"), ("rack", "rack"))]  # type: ignore[misc]
+
+    shape = Choice(session, "shape", "shape", lambda d: "rack" if get_at(d, path).shape == "rack" else "wheel", shape_options)
 
     def pick(*names: str) -> list[Field | Choice]:
         return [f for n in names for f in fields.values() if f.symbol == n]
 
     more = pick("z_0", "x_0", "pr_P", "q_P", "alpha_prP")
-    sheet.add_group(left, "Cutting tool", [tool, rack, *pick("h_aP", "h_fP", "rho_fP"), *more])
+    if i == 2:
+        sheet.add_group(left, "Shape", [shape])
+    sheet.add_group(left, "Cutting tool", [*([] if now.shape == "rack" else [tool]), rack, *pick("h_aP", "h_fP", "rho_fP"), *more])
     allowance = Choice(session, f"allowance_{i}", "allowance series and class", allowance_now, allowance_options)
     sheet.add_group(left, "Tooth thickness", [allowance, *pick("E_sns", "E_sni")])
     sheet.add_group(right, "Material", [material, *pick("hardness", "R_p02")])
     sheet.add_group(right, "Quality and surface", pick("Q", "Rz_H", "Rz_F"))
-    sheet.add_group(right, "Tip edges", pick("h_K", "delta_K", "rho_a"))
-    sheet.add_group(right, "Blank", pick("d_bore", "d_rim"))
+    if now.shape == "gear":
+        sheet.add_group(right, "Tip edges", pick("h_K", "delta_K", "rho_a"))
+        sheet.add_group(right, "Blank", pick("d_bore", "d_rim"))
     sheet.finish()
     return sheet
 

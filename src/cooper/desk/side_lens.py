@@ -42,6 +42,8 @@ class SideLens(Lens):
         x0 = left + 30 + room[0] / 2
         # The mesh of an internal pair lies below the pinion's axis, that of an external one above.
         y1 = top + room[1] + scale * (first if not s.internal else -last)
+        if s.rack:
+            y1 = top + room[1] / 2 + scale * (s.mesh["a_w"] + s.gears[1]["h_back"] - s.gears[0]["d_a"] / 2) / 2
         self.axes = (y1, y1 - scale * s.mesh["a_w"])
         for i in (1, 0) if s.internal else (0, 1):
             self._gear(p, i, x0, self.axes[i], scale, gap)
@@ -56,6 +58,9 @@ class SideLens(Lens):
         role = ("driver", "driven")[i]
         half = scale * (g["b"] + gap) / 2
         ring = "d_rim" in g
+        if self.stage.rack and i == 1:
+            self._rack(p, x0, y, scale, half)
+            return
         outer = g.get("d_rim", g["d_a"])
         box = QRectF(x0 - half, y - scale * outer / 2, 2 * half, scale * outer)
         p.setPen(QPen(t.color(role), th.HAIR))
@@ -117,6 +122,24 @@ class SideLens(Lens):
             own = hand if i == 0 or ring else {"right": "left", "left": "right"}[hand]
             own = "double helix, left half " + own if gap or m["F_a"] == 0 else own
             words(p, f"{own} hand", th.font(th.SMALL), t.color("muted"), box.left() - 10, y + 18, right=True)
+
+    def _rack(self, p: QPainter, x0: float, y: float, scale: float, half: float) -> None:
+        """The rack across its travel: body, root line and datum line; its teeth point down to the pinion."""
+        t, g = self.theme, self.stage.gears[1]
+        p.setPen(QPen(t.color("driven"), th.HAIR))
+        p.setBrush(t.color("driven_fill"))
+        box = QRectF(QPointF(x0 - half, y - scale * g["h_back"]), QPointF(x0 + half, y + scale * g["h_a"]))
+        p.drawRect(box)
+        for depth, dash in ((g["h_f"], None), (0.0, [9, 3, 1.5, 3])):
+            pen = QPen(t.color("driven"), th.HAIR)
+            if dash:
+                pen.setDashPattern(dash)
+            p.setPen(pen)
+            p.drawLine(QPointF(box.left() - 5, y - scale * depth), QPointF(box.right() + 5, y - scale * depth))
+        x = draw(p, symbol_runs("b", 2, t.color("muted")), box.right() + 14, box.top() + 10)
+        words(p, number_with_unit(g["b"], "length", self.session.system), th.font(bold=True), t.color("ink"), x + 5, box.top() + 10)
+        told = f"{g['z']} teeth over {number_with_unit(g['L_z'], 'length', self.session.system)}"
+        words(p, told, th.font(th.SMALL), t.color("muted"), box.right() + 14, box.top() + 28)
 
     def _traces(self, i: int) -> list[tuple[float, float]]:
         """Tooth traces on the side that faces the viewer: height and half the fall to the right, down positive; mm."""

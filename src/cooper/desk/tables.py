@@ -29,6 +29,7 @@ from cooper.desk.session import Session
 from cooper.desk.sheet import Sheet
 from cooper.errors import OutOfRange
 from cooper.gears.flank_points import FRAMES, half_angles, in_frame
+from cooper.gears.rack_gear import is_rack
 
 MOST_POINTS = 2000
 
@@ -179,6 +180,8 @@ def flank_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
     def points() -> np.ndarray:
         stage, i, system = session.results.stages[k], which.currentIndex(), session.system
         tooth, form, g = stage.teeth[i], stage.forms[i], stage.gears[i]
+        if is_rack(tooth):
+            raise OutOfRange("gear", "rack", "the flank of a rack is a straight line at the pressure angle: there is no table")
         n = round(parse(entries["count"].text() or "25", "count", system, quantity="points"))
         if not 2 <= n <= MOST_POINTS:
             raise OutOfRange("points", n, "that many make no table", low=2, high=MOST_POINTS)

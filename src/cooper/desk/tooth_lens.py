@@ -17,6 +17,7 @@ from cooper.desk.shapes import polygon
 from cooper.desk.typeset import advance, words
 from cooper.gears.layers import magnified, makes_of, nearest_on
 from cooper.gears.outline import one_tooth
+from cooper.gears.rack_gear import is_rack, rack_tooth
 from cooper.gears.tooth import Tooth
 
 FACTORS = (1, 5, 20, 100)
@@ -76,8 +77,15 @@ class ToothLens(Lens):
         found = makes_of(self.stage.teeth[self.gear - 1])
         before = self.session.before
         if before is not None and self.session.stage < len(before.results.stages):
-            found[BEFORE] = before.results.stages[self.session.stage].teeth[self.gear - 1]
+            old = before.results.stages[self.session.stage].teeth[self.gear - 1]
+            if is_rack(old) == self.flat and old.sign == self.stage.teeth[self.gear - 1].sign:
+                found[BEFORE] = old
         return found
+
+    @property
+    def flat(self) -> bool:
+        """Whether the gear is a rack, whose tooth stands on a straight line."""
+        return self.stage.rack and self.gear == 2
 
     @staticmethod
     def kind_of(name: str) -> str:
@@ -92,12 +100,13 @@ class ToothLens(Lens):
             fine = 2e-4 * float(self.stage.mesh["m_n"])
             sign = float(self.stage.teeth[self.gear - 1].sign)
             outlines = {}
-            base = one_tooth(layers["as designed"], fine)
+            draw_tooth = rack_tooth if self.flat else one_tooth
+            base = draw_tooth(layers["as designed"], fine)
             for name, tooth in layers.items():
                 if self.kind_of(name) not in self.hidden:
-                    own = base if tooth is layers["as designed"] else one_tooth(tooth, fine)
+                    own = base if tooth is layers["as designed"] else draw_tooth(tooth, fine)
                     moved = magnified(own, base, self.factor)
-                    outlines[name] = np.column_stack((-moved[:, 1] * sign, moved[:, 0] * sign))
+                    outlines[name] = moved if self.flat else np.column_stack((-moved[:, 1] * sign, moved[:, 0] * sign))
             self._lines = (key, outlines)
         return self._lines[1]
 
@@ -109,6 +118,10 @@ class ToothLens(Lens):
         left, top, right, bottom = MARGINS
         m = self.stage.mesh["m_n"]
         room = (self.width() - left - right, self.height() - top - bottom - 30)
+        if self.flat:
+            self.scale = min(room[0] / (1.15 * self.stage.mesh["p_t"]), room[1] / (g["h"] + 0.7 * m))
+            self.middle = (0.0, (g["h_a"] - g["h_f"]) / 2)
+            return
         pitch = np.pi * g["d_f"] / abs(g["z"])
         self.scale = min(room[0] / (1.15 * pitch), room[1] / (abs(g["d_a"] - g["d_fE"]) / 2 + 0.7 * m))
         self.middle = (0.0, sign * (g["d_a"] + g["d_fE"]) / 4)
@@ -208,6 +221,13 @@ class ToothLens(Lens):
 
     def _circles(self, p: QPainter) -> None:
         g = self.stage.gears[self.gear - 1]
+        if self.flat:
+            for height, label in ((g["h_a"], "tip"), (0.0, "datum"), (-g["h_f"], "root")):
+                y = self.at(0, height).y()
+                p.setPen(QPen(self.theme.color("line"), th.HAIR))
+                p.drawLine(QPointF(MARGINS[0], y), QPointF(self.width() - MARGINS[2], y))
+                words(p, label, th.font(8), self.theme.color("muted"), MARGINS[0] + 6, y - 3)
+            return
         sign = 1 if g["z"] > 0 else -1
         for symbol in ("d_a", "d", "d_b", "d_Ff", "d_fE"):
             r = g[symbol] / 2

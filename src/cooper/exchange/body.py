@@ -10,7 +10,11 @@ import numpy as np
 from cooper.arrays import Array
 from cooper.design.document import Design
 from cooper.design.results import StageResults
+from cooper.errors import OutOfRange
+from cooper.exchange.outlines import grown
+from cooper.gears.outline import gear_outline
 from cooper.gears.phase import mesh_stand
+from cooper.gears.rack_gear import rack_outline, tooth_place
 from cooper.gears.root import RootForm
 from cooper.gears.tooth import Tooth
 
@@ -21,7 +25,9 @@ class Body:
 
     ``phase`` is the angle of a tooth at z = 0, where the halves of a double helix meet; ``twist`` turns the section per mm
     along the axis, counter-clockwise for a right-hand helix, up to the gap of a double helix and back after it.
-    ``edge`` is the diameter of the bore (0 for none) or of the outside of an internal gear.
+    ``edge`` is the diameter of the bore (0 for none) or of the outside of an internal gear. A ``rack`` (its count and the
+    height of its back) has its datum line at x, ``phase`` as the place of its middle along y in mm, and ``twist`` as the shift
+    along y per mm of width.
     """
 
     name: str
@@ -34,6 +40,22 @@ class Body:
     twist: float
     double: bool
     gap: float
+    rack: tuple[int, float] | None = None
+
+    def outline(self, tolerance: float, grow: float = 0.0) -> Array:
+        """Closed outline of the section at z = 0 about the body's own axis or datum line, grown by a compensation; mm."""
+        if self.rack is None:
+            return grown(gear_outline(self.tooth, self.phase, tolerance), grow, self.internal)
+        place, height = grown(rack_outline(self.tooth, *self.rack, tolerance, self.form), grow).T
+        return np.column_stack((-height, place + self.phase))
+
+    def moved(self, points: Array, z: float) -> Array:
+        """Points of the section at z = 0 as they stand at another height; mm."""
+        angle = float(self.angle(np.float64(z)))
+        if self.rack is not None:
+            return points + [0.0, angle]
+        c, s = np.cos(angle), np.sin(angle)
+        return points @ np.array([[c, s], [-s, c]])
 
     @property
     def internal(self) -> bool:
@@ -59,6 +81,10 @@ class Body:
         """Area of the section times the width, and the groove of a double helix; mm3. The second way to a solid's."""
         from cooper.gears.area import section_area
 
+        if self.rack is not None:
+            x, y = self.outline(1e-5).T
+            area = 0.5 * float(np.sum(x * np.roll(y, -1) - y * np.roll(x, -1)))
+            return area * self.b
         area = float(section_area(self.tooth, self.form))
         edge = np.pi / 4 * self.edge**2
         groove = abs(np.pi / 4 * self.groove**2 - edge) if self.double else 0.0
@@ -77,15 +103,23 @@ def bodies(design: Design, results: StageResults, stage: int) -> tuple[Body, Bod
     members = (doc.members[mesh.driver], doc.members[mesh.driven])
     one, two = results.teeth
     stand = mesh_stand(one.z, two.z, np.float64(results.mesh["j_wt"]), np.float64(results.wheel_x))
+    if results.rack and mesh.double_helix and mesh.b_gap > 0:
+        raise OutOfRange("b_gap", mesh.b_gap, "a double helical rack is made without a gap here", low=0.0, high=0.0, unit="mm")
     first = 1.0 if mesh.hand == "right" else -1.0
     hands = (first, first if results.internal else -first)
     out = []
     for i, gear in enumerate(members):
         g = results.gears[i]
-        twist = hands[i] * tan(radians(mesh.beta)) / (g["d"] / 2)
+        twist = hands[i] * tan(radians(mesh.beta)) / (g["d"] / 2) if "d" in g else first * tan(radians(mesh.beta))
         phase = float((stand.phi_1, stand.phi_2)[i])
+        rack = None
+        if results.rack and i == 1:
+            z_2, p_t = int(g["z"]), results.mesh["p_t"]
+            rack = (z_2, g["h_back"])
+            place = tooth_place(results.gears[0]["z"], results.gears[0]["d"] / 2, results.mesh["j_wt"], 0.0, 1.0)
+            phase = place - (0.5 if z_2 % 2 == 0 else 1.0) * p_t
         out.append(
             Body(gear.name, results.teeth[i], results.forms[i], (0.0, results.wheel_x)[i], phase, gear.b,
-                 g.get("d_rim", g["d_bore"]), twist, mesh.double_helix, mesh.b_gap if mesh.double_helix else 0.0)
+                 g.get("d_rim", g.get("d_bore", 0.0)), twist, mesh.double_helix, mesh.b_gap if mesh.double_helix else 0.0, rack)
         )  # fmt: skip
     return out[0], out[1]

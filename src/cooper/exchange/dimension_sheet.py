@@ -7,7 +7,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from cooper.design.document import Design, Gear
+from cooper.design.document import Design, Gear, Mesh
 from cooper.design.quantities import QUANTITIES, plain
 from cooper.design.results import StageResults
 from cooper.design.units import KINDS, number, screen_unit
@@ -57,18 +57,24 @@ def _rows(design: Design, stage: int, results: StageResults, i: int, D_M: float 
     yield from of("Tooth data", "z", "m_n", "alpha_n", "beta")
     if m["beta"] > 0:
         right = (mesh_doc.hand == "right") == (i == 1 or results.internal)
-        yield Row("Tooth data", "hand of the helix", "", "factor", words="right" if right else "left")
-        yield from of("Tooth data", "p_z")
+        both = "double: left half " if mesh_doc.double_helix else ""
+        yield Row("Tooth data", "hand of the helix", "", "factor", words=both + ("right" if right else "left"))
+        if "p_z" in g:
+            yield from of("Tooth data", "p_z")
     yield from of("Tooth data", "x", "h_aP", "h_fP", "rho_fP")
     yield Row("Tooth data", "root made by", "", "factor", words=_tool_words(gear))
     if gear.h_K > 0 or gear.rho_a > 0:
         edge = f"chamfer {gear.h_K:g} mm at {gear.delta_K:g}°" if gear.h_K > 0 else f"rounding {gear.rho_a:g} mm"
         yield Row("Tooth data", "edges of the tip", "", "factor", words=edge)
+    if results.rack and i == 2:
+        yield from of("Rack", "h_a", "h_f", "h", "p_t", "L_z", "h_back", "travel")
+        yield from _thickness(gear, g, m, t)
+        yield from _tolerances({**g, "d": results.gears[0]["d"]}, m, gear.Q)
+        yield from _mate(results, i, m, mesh_doc)
+        return
     yield from of("Diameters", "d", "d_a", "d_Fa", "d_f", "d_fE", "d_b", "d_Ff", "d_Nf")
-    yield from of("Tooth thickness", "s_n")
+    yield from _thickness(gear, g, m, t)
     x_low, x_high = (g["x"] + float(shift_of_allowance(e, m["m_n"], t.rack.alpha_n)) for e in (gear.E_sni, gear.E_sns))
-    yield Row("Tooth thickness", "normal thickness with its allowances", "s_n", "length",
-              low=float(t.s_t(x_low) * np.cos(t.beta)), high=float(t.s_t(x_high) * np.cos(t.beta)))  # fmt: skip
     chords = [float(measure.chordal_thickness(t, x)[0]) for x in (x_low, x_high)]
     yield Row("Tooth thickness", "chord at the reference circle", "s_nc", "length", low=chords[0], high=chords[1])
     yield Row("Tooth thickness", "height from the tip to that chord", "h_ac", "length",
@@ -77,6 +83,17 @@ def _rows(design: Design, stage: int, results: StageResults, i: int, D_M: float 
         yield from _span(t, g, x_low, x_high)
     yield from _balls(t, g, x_low, x_high, D_M)
     yield from _tolerances(g, m, gear.Q)
+    yield from _mate(results, i, m, mesh_doc)
+
+
+def _thickness(gear: Gear, g: dict[str, float], m: dict[str, float], t: measure.Tooth) -> Iterator[Row]:
+    yield Row("Tooth thickness", QUANTITIES["s_n"].meaning, "s_n", "length", g["s_n"])
+    low, high = (g["x"] + float(shift_of_allowance(e, m["m_n"], t.rack.alpha_n)) for e in (gear.E_sni, gear.E_sns))
+    yield Row("Tooth thickness", "normal thickness with its allowances", "s_n", "length",
+              low=float(t.s_t(low) * np.cos(t.beta)), high=float(t.s_t(high) * np.cos(t.beta)))  # fmt: skip
+
+
+def _mate(results: StageResults, i: int, m: dict[str, float], mesh_doc: Mesh) -> Iterator[Row]:
     yield Row("Mate", "tooth count of the mate", "z", "count", results.gears[2 - i]["z"])
     yield Row("Mate", "working centre distance with its allowances", "a_w", "length",
               low=m["a_w"] + mesh_doc.A_ai, high=m["a_w"] + mesh_doc.A_as)  # fmt: skip

@@ -12,9 +12,8 @@ from cooper.arrays import Array
 from cooper.design.document import Design
 from cooper.design.results import Results
 from cooper.exchange.body import Body, bodies
-from cooper.exchange.outlines import grown, grown_diameter
+from cooper.exchange.outlines import grown_diameter
 from cooper.exchange.solid import profile_pieces
-from cooper.gears.outline import gear_outline
 
 LAYERS = {
     "OUTLINE": (7, "CONTINUOUS"),
@@ -62,10 +61,10 @@ def write_dxf(
         stage = results.stages[k]
         mesh = stage.mesh
         for gear, body in zip(stage.gears, bodies(design, stage, k), strict=True):
-            if curves == "splines" and compensation == 0:
+            if curves == "splines" and compensation == 0 and body.rack is None:
                 _true_curves(space, body, tolerance)
             else:
-                points = grown(gear_outline(body.tooth, body.phase, tolerance), compensation, body.internal)
+                points = body.outline(tolerance, compensation)
                 layer = {"layer": "OUTLINE"}
                 space.add_lwpolyline((points + [body.x, 0.0]).tolist(), close=True, dxfattribs=layer)
             for symbol, layer_name in CIRCLES:
@@ -74,6 +73,11 @@ def write_dxf(
             if body.edge > 0:
                 edge = grown_diameter(body.edge, compensation, body.internal)
                 space.add_circle((body.x, 0.0), edge / 2, dxfattribs={"layer": "BORE"})
+            if body.rack is not None:
+                length = gear["L_z"] / 2
+                low, high = ((body.x, body.phase + s * length) for s in (-1, 1))
+                space.add_line(low, high, dxfattribs={"layer": "REFERENCE_CIRCLE"})
+                continue
             space.add_point((body.x, 0.0), dxfattribs={"layer": "CENTRES"})
         space.add_line((0, 0), (stage.wheel_x, 0), dxfattribs={"layer": "CENTRES"})
         start, end = (stage.action_point(mesh[g], 1) for g in ("g_A", "g_E"))

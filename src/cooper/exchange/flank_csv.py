@@ -10,6 +10,7 @@ import numpy as np
 from cooper.arrays import Array
 from cooper.design.results import StageResults
 from cooper.gears.outline import half_tooth, to_xy
+from cooper.gears.rack_gear import is_rack
 from cooper.gears.tip import land_half_angle, tip_form_diameter
 from cooper.gears.tooth import Tooth, pointed_diameter
 
@@ -60,6 +61,9 @@ def flank_csv(stage: StageResults, tolerance: float = TOLERANCE) -> str:
     table = csv.writer(out, lineterminator="\n")
     table.writerow(["gear", "part", "radius", "half_angle", "x", "y"])
     for i, tooth in enumerate(stage.teeth, 1):
+        if is_rack(tooth):
+            out.write(f"# gear {i} is a rack: its flanks are straight lines at the pressure angle\n")
+            continue
         for part, *numbers in flank_points(tooth, tolerance):
             table.writerow([i, part, *(f"{n:.6f}" for n in numbers)])
     return out.getvalue()

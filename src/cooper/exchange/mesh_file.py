@@ -10,8 +10,7 @@ import numpy as np
 
 from cooper.arrays import Array
 from cooper.exchange.body import Body
-from cooper.exchange.outlines import grown, grown_diameter
-from cooper.gears.outline import gear_outline
+from cooper.exchange.outlines import grown_diameter
 
 if TYPE_CHECKING:
     import trimesh
@@ -25,16 +24,18 @@ def body_mesh(body: Body, tolerance: float = TOLERANCE, compensation: float = 0.
     # Imported here, since the program's start does not need it.
     import trimesh
 
-    outline = grown(gear_outline(body.tooth, body.phase, tolerance), compensation, body.internal)
+    outline = body.outline(tolerance, compensation)
     net = _Net(body.internal)
     edge = _circle(grown_diameter(body.edge, compensation, body.internal), tolerance) if body.edge > 0 else None
     groove = _circle(body.groove, tolerance) if body.gap > 0 else None
     top = None
     for low, high, twist in body.halves:
         radius = max(abs(float(body.tooth.d_a)), abs(float(body.tooth.d_f))) / 2
-        layers = max(1, int(np.ceil(abs(twist) * (high - low) / np.sqrt(8 * tolerance / radius))))
+        layers = 1
+        if body.rack is None:
+            layers = max(1, int(np.ceil(abs(twist) * (high - low) / np.sqrt(8 * tolerance / radius))))
         z = np.linspace(low, high, layers + 1)
-        rings = [net.ring(_turned(outline, float(a)), h) for a, h in zip(body.angle(z), z, strict=True)]
+        rings = [net.ring(body.moved(outline, float(h)), float(h)) for h in z]
         if top is None:
             net.cap(rings[0], net.ring(edge, low) if edge is not None else None, up=False)
         elif groove is None:
@@ -129,7 +130,3 @@ def _circle(diameter: float, tolerance: float) -> Array:
     t = 2 * np.pi * np.arange(n) / n
     return diameter / 2 * np.column_stack((np.cos(t), np.sin(t)))
 
-
-def _turned(outline: Array, angle: float) -> Array:
-    c, s = np.cos(angle), np.sin(angle)
-    return outline @ np.array([[c, s], [-s, c]])

@@ -62,7 +62,7 @@ def export(
     elif kind in (".stl", ".3mf"):
         _through(path, lambda p: write_mesh(bodies(design, one, stage), p, o.tolerance or 0.01, o.compensation))
     elif kind == ".svg":
-        write_atomically(path, pair_svg(one, o.tolerance or 1e-3, o.compensation))
+        write_atomically(path, pair_svg(design, one, stage, o.tolerance or 1e-3, o.compensation))
     elif kind == ".csv":
         write_atomically(path, flank_csv(one, o.tolerance or 1e-3))
     elif kind == ".txt":

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from itertools import pairwise
 from pathlib import Path
 from typing import Any
 
@@ -11,6 +12,7 @@ import numpy as np
 from cooper.arrays import Array
 from cooper.exchange.body import Body
 from cooper.gears.fillets import fillet
+from cooper.gears.rack_gear import transverse_pitch
 from cooper.gears.tip import land_half_angle, tip_edge, tip_form_diameter
 
 PROFILE_POINTS = 17
@@ -63,6 +65,32 @@ def profile_pieces(body: Body) -> list[Callable[[Array], Array]]:
     return [*map(below, half), arc(r_a, -land, land), *map(above, reversed(half))]
 
 
+def rack_pieces(body: Body) -> list[Callable[[Array], Array]]:
+    """The same for a rack, about its datum line with the tooth on -x, as drawn from below to above."""
+    half = float(body.tooth.d) / 2
+
+    def flat(piece: Callable[[Array], Array]) -> Callable[[Array], Array]:
+        def at(t: Array) -> Array:
+            x, y = piece(t).T
+            radius = np.hypot(x, y)
+            return np.column_stack((half - radius, half * np.arctan2(y, x)))
+
+        return at
+
+    return [flat(piece) for piece in profile_pieces(body)]
+
+
+def _back(body: Body) -> list[Callable[[Array], Array]]:
+    """The three straight lines that close a rack's section: below, behind, above."""
+    assert body.rack is not None
+    teeth, back = body.rack
+    pieces = rack_pieces(body)
+    end = teeth * transverse_pitch(body.tooth) / 2
+    root = float(pieces[0](np.zeros(1))[0, 0])
+    corners = np.array([[root, end], [back, end], [back, -end], [root, -end]])
+    return [lambda t, a=a, b=b: a + t[:, None] * (b - a) for a, b in pairwise(corners)]  # type: ignore[misc]
+
+
 def _xy(radius: Array, angle: Array) -> Array:
     return np.column_stack((radius * np.cos(angle), radius * np.sin(angle)))
 
@@ -79,15 +107,27 @@ def body_solid(body: Body) -> Any:
     sewing = BRepBuilderAPI_Sewing(SEW)
     rims = []
     for low, high, _twist in body.halves:
-        surfaces = [_swept(body, piece, low, high) for piece in profile_pieces(body)]
         ends: list[list[Any]] = [[], []]
-        for k in range(abs(int(body.tooth.z))):
-            turn = _rotation(2 * np.pi * k / abs(int(body.tooth.z)))
+
+        def add(surface: Any, ends: list[list[Any]] = ends) -> None:
+            sewing.Add(_face(surface))
+            for end, v in zip(ends, (0.0, 1.0), strict=True):
+                end.append(_edge(surface.VIso(v)))
+
+        if body.rack is None:
+            surfaces = [_swept(body, piece, low, high) for piece in profile_pieces(body)]
+            count = abs(int(body.tooth.z))
+            turns = [_rotation(2 * np.pi * k / count) for k in range(count)]
+        else:
+            surfaces = [_swept(body, piece, low, high) for piece in rack_pieces(body)]
+            count, p = body.rack[0], transverse_pitch(body.tooth)
+            turns = [_shift((k - (count - 1) / 2) * p) for k in range(count)]
+        for turn in turns:
             for surface in surfaces:
-                placed = surface.Transformed(turn)
-                sewing.Add(_face(placed))
-                for end, v in zip(ends, (0.0, 1.0), strict=True):
-                    end.append(_edge(placed.VIso(v)))
+                add(surface.Transformed(turn))
+        if body.rack is not None:
+            for piece in _back(body):
+                add(_swept(body, piece, low, high))
         rims.append((low, high, [_wire(e) for e in ends]))
     first, last = rims[0], rims[-1]
     sewing.Add(_flat(body, first[2][0], first[0], body.edge))
@@ -156,15 +196,14 @@ def _swept(body: Body, piece: Callable[[Array], Array], low: float, high: float)
     from OCP.gp import gp_Pnt
 
     curve = piece(np.linspace(0, 1, PROFILE_POINTS))
-    turn = abs(body.twist) * (high - low)
-    steps = max(2, int(np.ceil(turn / TURN_PER_STEP)) + 1) if turn else 2
-    z = np.linspace(low, high, max(steps, 4) if turn else 2)
-    angles = body.phase + body.angle(z)
+    turn = abs(body.twist) * (high - low) if body.rack is None else 0.0
+    z = np.linspace(low, high, max(4, int(np.ceil(turn / TURN_PER_STEP)) + 1) if turn else 2)
+    c, s = np.cos(body.phase), np.sin(body.phase)
+    standing = curve @ np.array([[c, s], [-s, c]]) if body.rack is None else curve + [0.0, body.phase]
     grid = Array2_gp_Pnt(1, len(curve), 1, len(z))
-    for k, (h, a) in enumerate(zip(z, np.broadcast_to(angles, z.shape), strict=True), 1):
-        c, s = np.cos(a), np.sin(a)
-        for i, (x, y) in enumerate(curve, 1):
-            grid.SetValue(i, k, gp_Pnt(c * x - s * y, s * x + c * y, h))
+    for k, h in enumerate(z.tolist(), 1):
+        for i, (x, y) in enumerate(body.moved(standing, h).tolist(), 1):
+            grid.SetValue(i, k, gp_Pnt(x, y, h))
     maker = GeomAPI_PointsToBSplineSurface()
     maker.Interpolate(grid)
     surface: Geom_BSplineSurface = maker.Surface()
@@ -177,6 +216,14 @@ def _rotation(angle: float) -> Any:
     turn = gp_Trsf()
     turn.SetRotation(gp_Ax1(gp_Pnt(0, 0, 0), gp_Dir(0, 0, 1)), angle)
     return turn
+
+
+def _shift(along_y: float) -> Any:
+    from OCP.gp import gp_Trsf, gp_Vec
+
+    move = gp_Trsf()
+    move.SetTranslation(gp_Vec(0.0, along_y, 0.0))
+    return move
 
 
 def _face(surface: Any) -> Any:

@@ -6,10 +6,10 @@ from xml.sax.saxutils import escape
 
 import numpy as np
 
+from cooper.design.document import Design
 from cooper.design.results import StageResults
-from cooper.exchange.outlines import grown, grown_diameter
-from cooper.gears.outline import gear_outline
-from cooper.gears.phase import mesh_stand
+from cooper.exchange.body import bodies
+from cooper.exchange.outlines import grown_diameter
 
 TOLERANCE = 1e-3
 """Greatest distance between a chord of the outline and the true curve; mm."""
@@ -23,30 +23,32 @@ STYLES = {
 CIRCLES = (("d", "reference"), ("d_b", "base"))
 
 
-def pair_svg(stage: StageResults, tolerance: float = TOLERANCE, compensation: float = 0.0) -> str:
+def pair_svg(
+    design: Design, stage: StageResults, k: int, tolerance: float = TOLERANCE, compensation: float = 0.0
+) -> str:
     """One unit is one millimetre; pinion at the origin, wheel at (a_w, 0), an internal one at (-a_w, 0), y upwards, driving flanks in contact."""
     mesh = stage.mesh
-    one, two = stage.teeth
-    stand = mesh_stand(one.z, two.z, np.float64(mesh["j_wt"]), np.float64(stage.wheel_x))
     groups: dict[str, list[str]] = {name: [] for name in STYLES}
-    for gear, tooth, phi, x in (
-        (stage.gears[0], one, float(stand.phi_1), 0.0),
-        (stage.gears[1], two, float(stand.phi_2), stage.wheel_x),
-    ):
-        points = grown(gear_outline(tooth, phi, tolerance), compensation, bool(tooth.sign < 0)) + np.array([x, 0.0])
+    first, last, high = stage.extent
+    for gear, body in zip(stage.gears, bodies(design, stage, k), strict=True):
+        x = body.x
+        points = body.outline(tolerance, compensation) + np.array([x, 0.0])
         groups["outline"].append(f'<path d="M{"L".join(f"{a:.4f} {b:.4f}" for a, b in points.tolist())}Z"/>')
-        edge = grown_diameter(gear.get("d_rim", gear["d_bore"]), compensation, "d_rim" in gear)
+        edge = grown_diameter(body.edge, compensation, body.internal)
         if edge > 0:
             groups["outline"].append(f'<circle cx="{x:.4f}" cy="0" r="{edge / 2:.4f}"/>')
         for symbol, name in CIRCLES:
-            groups[name].append(f'<circle cx="{x:.4f}" cy="0" r="{gear[symbol] / 2:.4f}"/>')
+            if symbol in gear:
+                groups[name].append(f'<circle cx="{x:.4f}" cy="0" r="{gear[symbol] / 2:.4f}"/>')
+        if body.rack is not None:
+            high = max(high, float(np.abs(points[:, 1]).max()))
+            groups["reference"].append(f'<line x1="{x:.4f}" y1="{-high:.4f}" x2="{x:.4f}" y2="{high:.4f}"/>')
     (x1, y1), (x2, y2) = (stage.action_point(mesh[g], 1) for g in ("g_A", "g_E"))
     groups["action"].append(f'<line x1="{x1:.4f}" y1="{y1:.4f}" x2="{x2:.4f}" y2="{y2:.4f}"/>')
-    first, last, high = stage.extent
     left, width, high = first - EDGE, last - first + 2 * EDGE, high + EDGE
-    body = "".join(f'<g id="{k}" {STYLES[k]}>{"".join(v)}</g>' for k, v in groups.items())
+    lines = "".join(f'<g id="{k}" {STYLES[k]}>{"".join(v)}</g>' for k, v in groups.items())
     return (
         f'<svg xmlns="http://www.w3.org/2000/svg" width="{width:.4f}mm" height="{2 * high:.4f}mm" '
         f'viewBox="{left:.4f} {-high:.4f} {width:.4f} {2 * high:.4f}"><title>{escape(stage.name)}</title>'
-        f'<g transform="scale(1,-1)" fill="none">{body}</g></svg>\n'
+        f'<g transform="scale(1,-1)" fill="none">{lines}</g></svg>\n'
     )

@@ -9,6 +9,7 @@ import numpy as np
 from cooper.arrays import Array
 from cooper.gears.outline import gear_outline
 from cooper.gears.phase import Stand
+from cooper.gears.rack_gear import is_rack, rack_outline, transverse_pitch
 from cooper.gears.root import root_form
 from cooper.gears.tooth import Tooth
 
@@ -35,7 +36,10 @@ COARSE = 0.005
 
 
 def overlaps(one: Tooth, two: Tooth, a_w: float, stand: Stand) -> list[Overlap]:
-    """Every overlap of a pair in a stand, deepest first; empty when the gears only touch or stand clear."""
+    """Every overlap of a pair in a stand, deepest first; empty when the gears only touch or stand clear.
+
+    Of a rack a_w is the distance to its datum line, and phi_2 of its stand the place of a tooth along it (mm).
+    """
     coarse = COARSE * float(one.m_n)
     rough = _outlines(one, two, a_w, stand, coarse)
     if rough is None:
@@ -57,6 +61,8 @@ def overlaps(one: Tooth, two: Tooth, a_w: float, stand: Stand) -> list[Overlap]:
         form, sign = abs(float(root_form(tooth).d_Ff)) / 2, float(tooth.sign)
         for k in _peaks(depth):
             r = float(np.hypot(points[k, 0] - own, points[k, 1]))
+            if inside == 2 and is_rack(two):
+                r = float(two.d) / 2 + a_w - float(points[k, 0])
             tip = sign * (r - abs(float(tooth.d_a)) / 2) > -10 * TOLERANCE
             part = "fillet" if sign * (r - form) < 0 else "tip" if tip else "flank"
             found.append(Overlap(float(points[k, 0]), float(points[k, 1]), float(depth[k]), inside, part))
@@ -69,6 +75,17 @@ Side = tuple[Array, Array, Array]
 def _outlines(one: Tooth, two: Tooth, a_w: float, stand: Stand, tolerance: float) -> tuple[Side, Side] | None:
     """For each gear its points near the other one, and the other's metal as a closed polygon and as an open line."""
     phi_1, phi_2 = float(stand.phi_1), float(stand.phi_2)
+    if is_rack(two):
+        p, depth = transverse_pitch(two), float(two.d_a - two.d_f) / 2
+        teeth = 2 * int(np.ceil(float(one.d_a) / 2 / p)) + 2
+        place, height = rack_outline(two, teeth, 3 * depth, tolerance).T
+        # An even number of teeth stands half a pitch beside the middle.
+        metal = np.column_stack((a_w - height, place + phi_2 - p / 2))
+        first = gear_outline(one, phi_1, tolerance)
+        first = np.vstack((first, first[:1]))
+        far = first[:, 0] > a_w - float(two.d_a - two.d) / 2 - tolerance
+        near = (np.hypot(*metal.T) < float(one.d_a) / 2 + tolerance) & (metal[:, 0] < a_w + depth)
+        return (first[far], metal, metal[:-2]), (metal[near], first, first)
     if two.sign > 0:
         first = _zone(one, phi_1, 0.0, a_w, float(two.d_a) / 2, tolerance)
         second = _zone(two, phi_2, a_w, 0.0, float(one.d_a) / 2, tolerance)

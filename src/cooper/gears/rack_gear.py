@@ -1,0 +1,60 @@
+"""The rack as a gear: the limit of ever more teeth.
+
+The core's formulas take a rack as a wheel with `COUNT` teeth, whose flanks leave the straight ones by less than a hundredth
+of a micrometre within a tooth. What is drawn or made uses heights above the datum line and places along it instead of radii
+and angles.
+"""
+
+from __future__ import annotations
+
+import numpy as np
+
+from cooper.arrays import Array
+from cooper.gears.outline import half_tooth
+from cooper.gears.root import RootForm
+from cooper.gears.tooth import Tooth
+
+COUNT = 4_000_000
+
+
+def is_rack(tooth: Tooth) -> bool:
+    """Whether a (single) tooth is that of a rack."""
+    return bool(np.ndim(tooth.z) == 0 and float(tooth.z) >= COUNT)
+
+
+def transverse_pitch(tooth: Tooth) -> float:
+    """Pitch along the datum line in the transverse section; mm."""
+    return float(np.pi * tooth.m_t)
+
+
+def rack_tooth(tooth: Tooth, tolerance: float = 1e-3, form: RootForm | None = None) -> Array:
+    """One tooth of a rack from the middle of one space to the next: (n, 2) place along the datum line and height above it."""
+    half = half_tooth(tooth, tolerance, form)
+    height = half[:, 0] - float(tooth.d) / 2
+    # Angles times one radius, so that every tooth is exactly one pitch wide at each height.
+    place = float(tooth.d) / 2 * half[:, 1]
+    left = np.column_stack((-place, height))
+    return np.concatenate((left, (left * [-1.0, 1.0])[-2::-1]))
+
+
+def rack_outline(tooth: Tooth, teeth: int, back: float, tolerance: float = 1e-3, form: RootForm | None = None) -> Array:
+    """Closed outline of a rack with that many teeth, its middle at place 0 and its back at height -back; (n, 2) in mm.
+
+    Counter-clockwise, first point not repeated: along the teeth from the right to the left, round the back.
+    """
+    one = rack_tooth(tooth, tolerance, form)[::-1][:-1]
+    p = transverse_pitch(tooth)
+    places = p * (np.arange(teeth)[::-1] - (teeth - 1) / 2)
+    points = np.concatenate([one + [at, 0.0] for at in places])
+    end = teeth * p / 2
+    last = [-end, one[0, 1]]
+    return np.vstack((points, last, [-end, -back], [end, -back]))
+
+
+def tooth_place(z_1: float, r_1: float, j_wt: float, roll: float, side: float) -> float:
+    """Place along the datum line of the middle of the rack's tooth next above the line of centres at a pinion's roll; mm.
+
+    With the pinion at the origin and the rack's datum line at +x, teeth pointing to -x. The driving flanks touch for
+    ``side`` +1 (pinion counter-clockwise) and -1; 0 stands in the middle of the backlash ``j_wt`` (mm).
+    """
+    return float(roll * r_1 + np.pi * r_1 / z_1 - side * j_wt / 2)
