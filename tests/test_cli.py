@@ -81,7 +81,7 @@ def test_a_measured_gear_is_matched_and_nonsense_is_refused():
     for k in (3, 4):
         words += ["--span", f"{k}:{float(span(t, k)):.4f}"]
     first = cooper(*words).stdout.splitlines()[1].split()
-    assert [float(v) for v in first[:4]] == pytest.approx([2.0, 12.7, 20.0, 0.2], abs=2e-3)
+    assert [float(v) for v in first[:5]] == pytest.approx([2.0, 12.7, 20.0, 0.0, 0.2], abs=2e-3)
     for bad in (["--span", "3"], ["--span", "1:5"], ["--span", "3:blue"], ["--span", "3:5", "--helix", "80"]):
         result = cooper("match", "-z", 20, "--tip", "44 mm", *bad)
         assert result.returncode == 2

@@ -138,39 +138,28 @@ def shot(file: Path, lens: str, out: Path, size: str, theme: str) -> None:
 @main.command(short_help="What a measured gear most likely is.")
 @click.option("-z", "--teeth", type=click.IntRange(4, 2000), required=True, help="Tooth count.")
 @click.option("--tip", required=True, help="Outside diameter; mm, or with its unit.")
-@click.option("--span", "spans", multiple=True, required=True, help="Span as TEETH:SIZE, e.g. 3:15.61; one or more.")
-@click.option("--helix", default="0", show_default=True, help="Helix angle as measured, deg.")
+@click.option("--span", "spans", multiple=True, help="Span as TEETH:SIZE, e.g. 3:15.61; any number.")
+@click.option("--pin", "pins", multiple=True, help="Size over two pins or balls as DIAMETER:SIZE, e.g. 2.5:44.31.")
+@click.option("--helix", default="0", show_default=True, help="Helix angle as measured, deg, or the word find.")
 @click.option("--most", type=click.IntRange(1, 50), default=6, show_default=True, help="Length of the list.")
-def match(teeth: int, tip: str, spans: tuple[str, ...], helix: str, most: int) -> None:
+def match(teeth: int, tip: str, spans: tuple[str, ...], pins: tuple[str, ...], helix: str, most: int) -> None:
     """List the modules, pressure angles and shifts that explain a measured external gear, likeliest first.
 
     Two spans over neighbouring counts tell the base pitch and so sort out the pressure angle.
     """
-    from math import degrees, radians
+    from math import degrees
 
-    from cooper.design.units import parse
+    from cooper.design.matching import matches
     from cooper.errors import OutOfRange
-    from cooper.gears.identify import identify
-    from cooper.stock.series import diametral_pitches, modules
 
     try:
-        sizes = {}
-        for text in spans:
-            count, _, size = text.partition(":")
-            if not count.isdigit() or not 2 <= int(count) <= teeth:
-                raise OutOfRange("span", text, f"it is written as TEETH:SIZE with 2 to {teeth} teeth")
-            sizes[int(count)] = parse(size, "length", quantity="span")
-        d_a, beta = parse(tip, "length", quantity="tip"), radians(parse(helix, "angle", quantity="helix"))
-        if not 0 < d_a < 1e5 or not 0 <= beta < radians(60) or min(sizes.values()) <= 0:
-            raise OutOfRange("tip", tip, "sizes must be above 0 and the helix from 0 to 60 deg")
-        series = tuple(sorted({*modules(), *(25.4 / P for P in diametral_pitches())}))
-        found = identify(teeth, d_a, sizes, series, beta=beta, most=most)
+        found = matches(str(teeth), tip, ";".join(spans), ";".join(pins), helix, most=most)
     except OutOfRange as fault:
         _unusable(str(fault))
-    click.echo("  m_n mm    P_nd 1/in  alpha_n deg       x    h_a    span off mm   tip off mm")
+    click.echo("  m_n mm    P_nd 1/in  alpha_n deg  beta deg       x    h_a    sizes off mm   tip off mm")
     for f in found:
         click.echo(
-            f"{f.m_n:8.4f}   {25.4 / f.m_n:9.3f}   {degrees(f.alpha_n):10.2f}  {f.x:+7.3f}  {f.h_a:5.3f}"
+            f"{f.m_n:8.4f}   {25.4 / f.m_n:9.3f}   {degrees(f.alpha_n):10.2f}  {degrees(f.beta):8.3f}  {f.x:+7.3f}  {f.h_a:5.3f}"
             f"   {f.span_residual:11.4f}   {f.tip_residual:+10.4f}"
         )
     click.echo("h_a: addendum factor that the outside diameter asks for; off: measured less computed.")

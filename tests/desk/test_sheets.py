@@ -10,6 +10,7 @@ from PySide6.QtWidgets import QComboBox, QLabel, QLineEdit, QPushButton, QTableW
 from cooper.design.edit import set_many
 from cooper.desk.exporting import ExportDialog
 from cooper.desk.pictures import settle
+from cooper.gears.measure import span
 
 LEFT = Qt.MouseButton.LeftButton
 
@@ -181,3 +182,72 @@ def test_slow_exports_run_beside_the_window_and_can_be_cancelled(window, tmp_pat
         dialog.accept()
         assert (dialog.fault.text() == "" or good) == good
     assert dialog.options.compensation == 0.05
+
+
+def test_a_measured_gear_is_matched_and_put_into_the_design(window):
+    g, t = window.session.results.stages[0].gears[0], window.session.results.stages[0].teeth[0]
+    window.open_match()
+    sheet = window.sheet
+    size = span(t, 3), span(t, 2)
+    entries = {"z": "17", "tip": f"{g['d_a']:.3f}", "spans": f"3:{float(size[0]):.3f}; 2:{float(size[1]):.3f}", "helix": ""}
+    for name, text in entries.items():
+        sheet.findChild(QLineEdit, f"match_{name}").setText(text)
+    QTest.mouseClick(sheet.findChild(QPushButton, "match_list"), LEFT)
+    table = sheet.findChild(QTableWidget, "match_table")
+    rows = [[table.item(r, c).text() for c in range(8)] for r in range(table.rowCount())]
+    mine = next(r for r, row in enumerate(rows) if row[0] == "1.25" and row[2] == "20" and row[3] == "0")
+    assert mine < 2
+    assert float(rows[mine][4]) == pytest.approx(g["x_E"], abs=0.01)
+    table.activated.emit(table.model().index(mine, 0))
+    settle()
+    assert window.session.results.stages[0].gears[0]["x"] == pytest.approx(g["x_E"], abs=0.01)
+    for name, text, word in (("z", "2", "tooth count"), ("spans", "banana", "number:size"), ("tip", "-3", "above 0")):
+        line = sheet.findChild(QLineEdit, f"match_{name}")
+        line.setText(text)
+        QTest.keyClick(line, Qt.Key.Key_Return)
+        assert word in sheet.findChild(QLabel, "match_words").text()
+        assert table.rowCount() == 0
+        line.setText(entries[name])
+
+
+def test_the_user_chooses_how_many_decimals_are_shown(window):
+    tag, value = window.bench.tags["a_w"], window.session.results.stages[0].mesh["a_w"]
+    usual = tag.text()
+    QTest.keyClick(window, Qt.Key.Key_Period, Qt.KeyboardModifier.ControlModifier)
+    window.change_digits(1)
+    settle()
+    assert len(tag.text()) > len(usual)
+    window.change_digits(-4)
+    settle()
+    assert len(tag.text()) < len(usual)
+    assert window.session.results.stages[0].mesh["a_w"] == value
+    while window.digits:
+        window.change_digits(1 if window.digits < 0 else -1)
+    assert tag.text() == usual
+
+
+def test_a_rack_has_its_own_tags_and_rolls_along_its_line(window):
+    window.open_more(2)
+    shape = next(c for c in window.sheet.choices if c.key == "shape")
+    shape.pick(*next(o for o in shape.options() if o[0] == "rack"))
+    settle()
+    s = window.session
+    assert s.results.stages[0].rack
+    tags = window.bench.tags
+    assert tags["h_back2"].isVisible()
+    assert not any(tags[k].isVisible() for k in ("d_2", "d_a2", "x_2"))
+    item = window.bench.drawing.gears[1]
+    before = item.pos().y()
+    window.bench.drawing.set_roll(0.1)
+    assert item.pos().y() - before == pytest.approx(0.1 * s.results.stages[0].gears[0]["d"] / 2)
+    assert len(window.bench.drawing.contacts()) in (1, 2)
+    for lens in ("side", "contact", "shifts", "tooth", "teeth"):
+        window.bench.set_lens(lens)
+        settle()
+        assert not window.grab().isNull()
+    type_into(window, "h_back2", "1")
+    assert "back" in tags["h_back2"].fault.findChild(QLabel, "fault_reason").text()
+    s.undo()
+    settle()
+    assert tags["d_2"].isVisible()
+    assert not tags["h_back2"].isVisible()

@@ -123,3 +123,24 @@ def test_identification_finds_hundreds_of_random_gears_again():
         assert right[0].x == pytest.approx(x, abs=0.06 / m + 0.01)
         first += found[0] is right[0]
     assert first > 285  # the right one is nearly always the first of the list
+
+
+def test_identification_works_from_pins_and_finds_an_unknown_helix():
+    rng = np.random.default_rng(11)
+    right_first, helix_right = 0, 0
+    for _ in range(150):
+        m = float(rng.choice([v for v in modules() if 1 <= v <= 6]))
+        z, x, beta = int(rng.integers(18, 70)), float(rng.uniform(-0.1, 0.3)), float(rng.choice([0.0, 0.0, 12.0, 25.0]))
+        t = tooth(z, x, m=m, h_fP=1.2, rho=0.2, beta=beta)
+        D = round(float(best_ball(t)) * 4) / 4
+        k = int(best_span(t, root_form(t).d_Ff))
+        balls = {D: float(over_two_balls(t, D)) + rng.normal(0, 0.002)}
+        by_pin = identify(z, float(t.d_a), {}, modules(), balls=balls, beta=np.radians(beta), alphas_deg=(20.0,))
+        right_first += by_pin[0].m_n == m and abs(by_pin[0].x - x) < 0.02 / m + 0.005
+        spans = {n: float(span(t, n)) + rng.normal(0, 0.001) for n in (k, k + 1)}
+        free = identify(z, float(t.d_a), spans, modules(), balls=balls, beta=None, alphas_deg=(20.0,))
+        near = [f for f in free if f.m_n == m and abs(np.degrees(f.beta) - beta) < 0.6]
+        assert near, (z, x, m, beta)
+        helix_right += near[0] in free[:2]
+    assert right_first >= 146
+    assert helix_right >= 140

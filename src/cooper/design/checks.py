@@ -48,15 +48,15 @@ def stage_checks(k: int, s: StageResults, defaults: Defaults) -> list[Check]:
             f"tips of the {word} come too near the mate's root: alter the tip diameter or the tool's depth")  # fmt: skip
         if not g["undercut"]:
             add("c_F", i, f"flank reach, {word}", g["c_F"], 0.0, FORM_SCALE * m_n,
-                f"the mate's tip meets the {word} below the end of its involute, in the fillet: it will jam or wear")  # fmt: skip
+                f"the mate's tip meets the {word} below the end of its involute, in the fillet: it will jam or wear; shorten the mate's tip (d_a, chamfer), give more shift, or take a tool that cuts deeper")  # fmt: skip
     if s.internal:
         add("c_tip", None, "tips beyond the mesh", s.mesh["c_tip"], 0.0, FORM_SCALE * m_n,
             "the tips of pinion and ring run into each other beyond the mesh: shorten the ring's teeth, use fewer pinion "
             "teeth or more shift")  # fmt: skip
     add("eps_alpha", None, "profile contact ratio", s.mesh["eps_alpha"], defaults.eps_alpha_min, None,
-        "too few teeth share the load: rough running, load taken over at the tip")  # fmt: skip
+        "too few teeth share the load: rough running, load taken over at the tip; more teeth, less shift or taller teeth help")  # fmt: skip
     add("j_wt_min", None, "least backlash", s.mesh["j_wt_min"], defaults.j_min, max(defaults.j_min, 0.02 * m_n),
-        "at the thickest teeth and the nearest centres the flanks jam")  # fmt: skip
+        "at the thickest teeth and the nearest centres the flanks jam; thin the teeth (E_sns) or allow the centres more")  # fmt: skip
     return checks
 
 

@@ -242,6 +242,20 @@ def screen_unit(unit: str) -> str:
     return SCREEN_NAMES.get(unit, unit)
 
 
+MOST_EXTRA = 6
+_extra_digits = 0
+
+
+def show_digits(extra: int) -> int:
+    """Let numbers show more or fewer decimals than their kind's own, from now on; returns what is in force.
+
+    This is about the screen alone: no value is ever rounded by it.
+    """
+    global _extra_digits
+    _extra_digits = max(-2, min(MOST_EXTRA, extra))
+    return _extra_digits
+
+
 def number(value: float, kind: str, system: str = "mm", digits: int | None = None) -> str:
     """A document value as text in the display unit, without the unit; rounding never touches the value itself.
 
@@ -253,6 +267,8 @@ def number(value: float, kind: str, system: str = "mm", digits: int | None = Non
     if shown != shown:
         return "–"
     places = k.digits_in(system) if digits is None else digits
+    if digits is None and places:
+        places = max(0, places + _extra_digits)
     if abs(shown) >= 1e7 or (shown != 0 and abs(shown) < 0.5 * 10**-places and kind not in ("safety",)):
         return f"{shown:.3g}"
     text = f"{shown:.{places}f}"

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from math import degrees
 
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import (
@@ -21,6 +22,7 @@ from PySide6.QtWidgets import (
 
 from cooper.design.document import Design
 from cooper.design.fitting import fits, reach
+from cooper.design.matching import matches, take_match
 from cooper.design.units import KINDS as UNITS
 from cooper.design.units import number, parse, screen_unit
 from cooper.desk import theme as th
@@ -74,6 +76,64 @@ class Finder:
         if 0 <= row < len(self.designs):
             words, design = self.designs[row]
             self.sheet.session.edit(lambda _d, _r: design, words, f"{self.name}_take")
+
+
+def match_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
+    """A measured gear: its count and sizes, the gears that explain them, one click to put it into the design."""
+    sheet = Sheet(session, theme, parent)
+    sheet.title.setText("Match a measured gear")
+    sheet.setAccessibleName("Match a measured gear")
+    column = sheet.add_column()
+    k, system = session.stage, session.system
+    unit = screen_unit(UNITS["length"].display_unit(system))
+    entries: dict[str, QLineEdit] = {}
+    for name, words, hint in (
+        ("z", "tooth count", "17"), ("tip", f"outside diameter, {unit}", ""),
+        ("spans", f"spans as teeth:size, {unit}", "2:11.72; 3:19.10"), ("pins", f"over two pins as diameter:size, {unit}", "2.5:41.93"),
+        ("helix", "helix angle, °, empty to find it", "0"),
+    ):  # fmt: skip
+        row = QHBoxLayout()
+        label = QLabel(words)
+        label.setStyleSheet(th.label_style(theme, "muted", th.SMALL))
+        label.setFixedWidth(230)
+        entries[name] = QLineEdit()
+        entries[name].setPlaceholderText(hint)
+        entries[name].setObjectName(f"match_{name}")
+        entries[name].setAccessibleName(words)
+        row.addWidget(label)
+        row.addWidget(entries[name])
+        column.addLayout(row)
+    entries["helix"].setText("0")
+    found = Finder(sheet, "match", ("m_n, mm", "P_nd", "α_n, °", "β, °", "x", "h_a", f"sizes off, {unit}", f"tip off, {unit}"))
+
+    def list_matches() -> None:
+        def find() -> list[tuple[tuple[str, ...], str, Design]]:
+            texts = {n: line.text() for n, line in entries.items()}
+            rows = matches(texts["z"], texts["tip"], texts["spans"], texts["pins"], texts["helix"], system)
+            z, d_a = round(parse(texts["z"], "count", system)), parse(texts["tip"], "length", system)
+            scale = 25.4 if system == "inch" else 1.0
+            return [
+                ((f"{f.m_n:.4g}", f"{25.4 / f.m_n:.4g}", f"{degrees(f.alpha_n):g}", f"{degrees(f.beta):.3g}", f"{f.x:+.3f}",
+                  f"{f.h_a:.3f}", f"{f.span_residual / scale:.4f}", f"{f.tip_residual / scale:+.4f}"),
+                 f"matched, m {f.m_n:.4g}", take_match(session.design, k, f, z, d_a))
+                for f in rows
+            ]  # fmt: skip
+
+        found.show(find)
+
+    button = QPushButton("List what it may be")
+    button.setObjectName("match_list")
+    button.clicked.connect(list_matches)
+    for line in entries.values():
+        line.returnPressed.connect(list_matches)
+    column.addWidget(button, alignment=Qt.AlignmentFlag.AlignLeft)
+    column.addWidget(found.table, 1)
+    column.addWidget(found.words)
+    note = QLabel("Taking one makes the driving gear the measured one. Two spans over neighbouring counts tell the base pitch.")
+    note.setStyleSheet(th.label_style(theme, "muted", th.SMALL))
+    note.setWordWrap(True)
+    column.addWidget(note)
+    return sheet
 
 
 def fit_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:

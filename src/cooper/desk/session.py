@@ -13,6 +13,7 @@ from cooper.design.document import Design
 from cooper.design.evaluate import evaluate
 from cooper.design.formulas import settled
 from cooper.design.results import Results
+from cooper.design.units import show_digits
 from cooper.errors import OutOfRange
 
 Edit = Callable[[Design, Results], Design]
@@ -144,6 +145,12 @@ class Session(QObject):
         if index != self.stage and 0 <= index < len(self.results.stages):
             self.stage = index
             self.stage_selected.emit(index)
+
+    def set_digits(self, extra: int) -> int:
+        """Show more or fewer decimals everywhere; returns what is in force."""
+        now = show_digits(extra)
+        self.system_changed.emit()
+        return now
 
     def set_system(self, system: str) -> None:
         if system != self.system:

@@ -171,7 +171,7 @@ def flank_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
     entries["to"].setPlaceholderText("tip circle")
     row.addStretch(1)
     column.addLayout(row)
-    table = _table("flank_points_table", ("diameter", "x", "y"))
+    table = _table("flank_points_table", ("diameter", "x", "y", "s_t", "s_n", "chord", "e_t"))
     told = _label("", theme)
     told.setObjectName("flank_words")
     column.addWidget(table, 1)
@@ -195,12 +195,18 @@ def flank_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
                                  low=low, high=high, unit="mm")  # fmt: skip
             ends.append(d)
         d_y = np.linspace(ends[0], ends[1], n)
-        return np.column_stack((d_y, in_frame(tooth, d_y, half_angles(tooth, form, d_y), frame.currentData())))
+        half = half_angles(tooth, form, d_y)
+        # Tooth thickness as arc, in the normal section and as chord; the arc of the space.
+        s_t = d_y * half
+        s_n = s_t * np.cos(np.arctan(np.tan(float(tooth.beta)) * d_y / abs(float(tooth.d))))
+        space = np.pi * d_y / abs(float(tooth.z)) - s_t
+        place = in_frame(tooth, d_y, half, frame.currentData())
+        return np.column_stack((d_y, place, s_t, s_n, d_y * np.sin(half), space))
 
     def cells() -> list[list[str]]:
         polar = frame.currentData() == "polar"
         unit = 25.4 if session.system == "inch" else 1.0
-        scale = np.array([unit, unit, 1.0 if polar else unit])
+        scale = np.array([unit, unit, 1.0 if polar else unit, *[unit] * 4])
         return [[f"{v:.6f}" for v in row] for row in (points() / scale).tolist()]
 
     def fill() -> None:
@@ -209,7 +215,7 @@ def flank_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
         polar = frame.currentData() == "polar"
         unit = "in" if session.system == "inch" else "mm"
         heads = [f"diameter, {unit}", f"radius, {unit}" if polar else f"x, {unit}", "half angle, °" if polar else f"y, {unit}"]
-        table.setHorizontalHeaderLabels(heads)
+        table.setHorizontalHeaderLabels([*heads, "thickness s_t", "normal s_n", "chord", "space e_t"])
         try:
             rows = cells()
         except OutOfRange as fault:
@@ -233,7 +239,7 @@ def flank_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
 
     def copy() -> None:
         try:
-            heads = [head.text() for c in range(3) if (head := table.horizontalHeaderItem(c))]
+            heads = [head.text() for c in range(7) if (head := table.horizontalHeaderItem(c))]
             lines = ["\t".join(heads), *("\t".join(r) for r in cells())]
         except OutOfRange:
             return

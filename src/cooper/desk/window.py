@@ -33,7 +33,7 @@ from cooper.desk.bench import LENSES, Bench
 from cooper.desk.commands import Command, CommandList
 from cooper.desk.drawing import FLANKS
 from cooper.desk.exporting import Background, ExportDialog
-from cooper.desk.fit_sheet import fit_sheet
+from cooper.desk.fit_sheet import fit_sheet, match_sheet
 from cooper.desk.margins import Margins
 from cooper.desk.power_line import PowerLine
 from cooper.desk.session import Session
@@ -60,6 +60,8 @@ class Window(QMainWindow):
         self.settings = settings or Settings()
         self.theme = th.THEMES.get(self.settings.text("theme", "light"), th.LIGHT)
         session.system = self.settings.text("system", "mm") if self.settings.text("system", "mm") == "inch" else "mm"
+        saved = self.settings.text("digits", "0")
+        self.digits = session.set_digits(int(saved) if saved.lstrip("+-").isdigit() else 0)
         self.setObjectName("window")
         self.setAcceptDrops(True)
         self.setMinimumSize(980, 640)
@@ -144,6 +146,7 @@ class Window(QMainWindow):
             Command("sheet_2", "Dimension sheet of the driven gear", "Ctrl+5", lambda: self.open_dimensions(2)),
             Command("mesh", "All data of the mesh", "Ctrl+3", lambda: self.open_more(0)),
             Command("fit_teeth", "Counts for a fixed centre distance, module for a diameter", "Ctrl+6", self.open_fit),
+            Command("match", "Match a measured gear", "Ctrl+9", self.open_match),
             Command("flank_points", "Flank points as a table", "Ctrl+7", self.open_flank),
             Command("formulas", "Named values and formulas", "Ctrl+8", self.open_formulas),
             Command("worst", "Open the worst check", "Ctrl+W", self.open_worst),
@@ -157,6 +160,8 @@ class Window(QMainWindow):
             *(Command(f"flank_{k}", f"Teeth stand {words}", "", partial(drawing.set_flank, k))
               for k, words in FLANKS.items()),
             Command("units", "Switch between mm and inch", "Ctrl+U", self.toggle_units),
+            Command("more_digits", "Show more decimals", "Ctrl+.", partial(self.change_digits, 1)),
+            Command("fewer_digits", "Show fewer decimals", "Ctrl+,", partial(self.change_digits, -1)),
             Command("pitch", "Switch between module and diametral pitch", "Ctrl+M", self.toggle_pitch),
             Command("theme", "Switch between light and dark", "Ctrl+T", self.toggle_theme),
             Command("notes", "Read the notes on these results", "Ctrl+I", self.open_notes),
@@ -195,6 +200,13 @@ class Window(QMainWindow):
     def toggle_units(self) -> None:
         self.session.set_system("inch" if self.session.system == "mm" else "mm")
         self.settings.set_text("system", self.session.system)
+
+    def change_digits(self, step: int) -> None:
+        """Show one decimal more or fewer everywhere; the design is never rounded."""
+        self.digits = self.session.set_digits(self.digits + step)
+        self.settings.set_text("digits", str(self.digits))
+        self.margins.refresh()
+        self.notice.say(f"{self.digits:+d} decimals against the usual" if self.digits else "the usual decimals")
 
     def toggle_pitch(self) -> None:
         """Let the other of module and diametral pitch be the given size."""
@@ -264,8 +276,11 @@ class Window(QMainWindow):
     def open_fit(self) -> None:
         self._show_sheet(lambda: fit_sheet(self.session, self.theme, self.bench), 640, 560)
 
+    def open_match(self) -> None:
+        self._show_sheet(lambda: match_sheet(self.session, self.theme, self.bench), 680, 560)
+
     def open_flank(self) -> None:
-        self._show_sheet(lambda: flank_sheet(self.session, self.theme, self.bench), 560, 560)
+        self._show_sheet(lambda: flank_sheet(self.session, self.theme, self.bench), 720, 560)
 
     def open_formulas(self) -> None:
         self._show_sheet(lambda: formula_sheet(self.session, self.theme, self.bench), 620, 560)

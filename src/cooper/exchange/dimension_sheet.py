@@ -73,6 +73,9 @@ def _rows(design: Design, stage: int, results: StageResults, i: int, D_M: float 
         yield from _mate(results, i, m, mesh_doc)
         return
     yield from of("Diameters", "d", "d_a", "d_Fa", "d_f", "d_fE", "d_b", "d_Ff", "d_Nf")
+    if g["d_b"] > g["d_fE"] and gear.z > 0:
+        between = "radial line and fillet" if gear.tool == "form" and g["d_Ff"] <= g["d_b"] * (1 + 1e-9) else "fillet only"
+        yield Row("Diameters", f"between base and root circle, involute from {g['d_Ff']:.3f} mm on", "", "factor", words=between)
     yield from _thickness(gear, g, m, t)
     x_low, x_high = (g["x"] + float(shift_of_allowance(e, m["m_n"], t.rack.alpha_n)) for e in (gear.E_sni, gear.E_sns))
     chords = [float(measure.chordal_thickness(t, x)[0]) for x in (x_low, x_high)]
@@ -137,6 +140,14 @@ def _balls(t: measure.Tooth, g: dict[str, float], x_low: float, x_high: float, D
         return
     low, high = (float(measure.over_two_balls(t, D, x)) for x in (x_low, x_high))
     yield Row("Measured sizes", between, "M_dK", "length", low=min(low, high), high=max(low, high))
+    if t.beta > 0 and g["z"] % 2:
+        low, high = sorted(float(measure.ball_centre_diameter(t, D, x)) for x in (x_low, x_high))
+        sign = 1 if g["z"] > 0 else -1
+        low, high = sorted(abs(abs(v) + sign * D) for v in (low, high))
+        need = np.pi * float(t.m_n) / (2 * np.sin(t.beta))
+        words = "wide enough" if g["b"] > need else f"too narrow: it needs {need:.2f} mm"
+        yield Row("Measured sizes", f"size over two pins, shifted to the greatest; this gear is {words}", "M_dR", "length",
+                  low=low, high=high)  # fmt: skip
     if g["z"] > 0 and g["z"] % 2 and t.beta == 0:
         low, high = (float(measure.over_three_pins(t, D, x)) for x in (x_low, x_high))
         yield Row("Measured sizes", "size over three pins, two on one side", "M_3", "length", low=low, high=high)

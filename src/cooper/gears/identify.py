@@ -6,6 +6,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from cooper.arrays import Array
 from cooper.errors import OutOfRange
 from cooper.gears.involute import inv
 from cooper.gears.tooth import transverse_pressure_angle
@@ -28,57 +29,104 @@ class Match:
     score: float
 
 
+HELICES = np.radians(np.linspace(0.0, 45.0, 181))
+"""Helix angles between which a look for an unknown one begins."""
+
+
 def identify(
     z: int,
     d_a: float,
     spans: dict[int, float],
     modules: tuple[float, ...],
     *,
+    balls: dict[float, float] | None = None,
     alphas_deg: tuple[float, ...] = (14.5, 20.0, 25.0),
-    beta: float = 0.0,
+    beta: float | None = 0.0,
     h_aP: tuple[float, ...] = (1.0, 0.8),
     most: int = 8,
 ) -> list[Match]:
     """Best explanations of an external gear, ranked.
 
-    ``z`` teeth, ``d_a`` outside diameter (mm), ``spans`` base tangent lengths (mm) by number of teeth spanned, one or
-    more; ``modules`` the standard ones to try, ``beta`` the helix angle as measured (rad). The shift follows from the
-    spans by least squares, the addendum from d_a = m_n (z/cos(beta) + 2 x + 2 h_a).
+    ``z`` teeth, ``d_a`` outside diameter (mm), ``spans`` base tangent lengths (mm) by number of teeth spanned, ``balls`` sizes
+    over two balls or pins (mm) by ball diameter; one or more of them; ``modules`` the standard ones to try, ``beta`` the helix
+    angle as measured (rad), None to find it. The shift follows from the sizes by least squares, the addendum from
+    d_a = m_n (z/cos(beta) + 2 x + 2 h_a), an unknown helix from the addendum being a customary one.
     """
-    if not spans:
-        raise OutOfRange("spans", "(none)", "at least one span is needed beside count and outside diameter")
-    m = np.array(modules)[:, None, None]
-    alpha = np.radians(np.array(alphas_deg))[None, :, None]
-    h = np.array(h_aP)[None, None, :]
-    alpha_t = transverse_pressure_angle(alpha, beta)
-    k = np.array(list(spans))
-    W = np.array(list(spans.values()))
-    plain = np.cos(alpha)[..., None] * (np.pi * (k - 0.5) + (z * inv(alpha_t))[..., None])
-    each = (W / m[..., None] - plain) / (2 * np.sin(alpha)[..., None])
-    x = each.mean(axis=-1)
-    residual = np.sqrt(
-        np.mean((W - m[..., None] * (plain + 2 * x[..., None] * np.sin(alpha)[..., None])) ** 2, axis=-1)
-    )
-    tip = d_a - m * (z / np.cos(beta) + 2 * x + 2 * h)
-    # A shift of 0.3 weighs as much as a tip residual of a tenth of a module: small shifts are more likely.
-    score = np.hypot(np.hypot(residual * 10, tip) / m, x / 3) + 0.02 * (h != 1.0)
+    if not spans and not balls:
+        raise OutOfRange("spans", "(none)", "at least one span or pin size is needed beside count and outside diameter")
+    m = np.array(modules)[:, None, None, None]
+    alpha = np.radians(np.array(alphas_deg))[None, :, None, None]
+    h = np.array(h_aP)[None, None, :, None]
+    helix = HELICES[None, None, None, :] if beta is None else np.array([beta])[None, None, None, :]
+    x, residual = _shift_of_sizes(z, m, alpha, helix, spans, balls or {})
+    tip = d_a - m * (z / np.cos(helix) + 2 * x + 2 * h)
+    if beta is None:
+        helix, x, residual, tip = _best_helix(z, d_a, m, alpha, h, spans, balls or {}, tip)
+    # A shift of 0.3 weighs as much as a tip residual of a tenth of a module: small shifts are more likely; so are spur gears.
+    helix = np.broadcast_to(helix, tip.shape)
+    score = np.hypot(np.hypot(residual * 10, tip) / m, x / 3) + 0.02 * (h != 1.0) + 0.05 * (helix > 0) * (beta is None)
+    score = np.where(np.isfinite(score), score, np.inf)
     order = np.argsort(score, axis=None)
     found: list[Match] = []
     seen = set()
     for flat in order:
-        i, j, n = (int(v) for v in np.unravel_index(flat, score.shape))
-        # Of one module and angle only the likelier addendum is listed.
-        if (i, j) in seen:
+        at = tuple(int(v) for v in np.unravel_index(flat, score.shape))
+        i, j = at[:2]
+        # Of one module, angle and kind (spur or helical) only the likelier addendum is listed.
+        kind = (i, j, bool(helix[at] > 0))
+        if kind in seen or not np.isfinite(score[at]):
             continue
-        seen.add((i, j))
+        seen.add(kind)
         if len(found) == most:
             break
-        x_ij = float(x[i, j, 0])
+        m_n, b, shift = float(m[i, 0, 0, 0]), float(helix[at]), float(np.broadcast_to(x, score.shape)[at])
         found.append(
             Match(
-                float(m[i, 0, 0]), float(alpha[0, j, 0]), beta, x_ij,
-                float((d_a / m[i, 0, 0] - z / np.cos(beta)) / 2 - x_ij),
-                float(residual[i, j, 0]), float(tip[i, j, n]), float(score[i, j, n]),
+                m_n, float(alpha[0, j, 0, 0]), b, shift, float((d_a / m_n - z / np.cos(b)) / 2 - shift),
+                float(np.broadcast_to(residual, score.shape)[at]), float(tip[at]), float(score[at]),
             )
         )  # fmt: skip
     return found
+
+
+def _shift_of_sizes(
+    z: int, m: Array, alpha: Array, beta: Array, spans: dict[int, float], balls: dict[float, float]
+) -> tuple[Array, Array]:
+    """The shift that explains the measured sizes best, and the mean residual of the sizes as spans; mm."""
+    alpha_t = transverse_pressure_angle(alpha, beta)
+    each = []
+    for k, W in spans.items():
+        plain = np.cos(alpha) * (np.pi * (k - 0.5) + z * inv(alpha_t))
+        each.append((W / m - plain) / (2 * np.sin(alpha)))
+    for D, M in balls.items():
+        d_K = (M - D) / (np.cos(np.pi / (2 * z)) if z % 2 else 1.0)
+        ratio = m * z / np.cos(beta) * np.cos(alpha_t) / d_K
+        alpha_K = np.arccos(np.where(ratio < 1, ratio, np.nan))
+        half = z * (inv(alpha_K) - inv(alpha_t)) - D / (m * np.cos(alpha)) + np.pi / 2
+        each.append(half / (2 * np.tan(alpha)))
+    shifts = np.stack(np.broadcast_arrays(*each))
+    x = shifts.mean(axis=0)
+    return x, np.sqrt(np.mean((shifts - x) ** 2, axis=0)) * 2 * m * np.sin(alpha)
+
+
+def _best_helix(
+    z: int, d_a: float, m: Array, alpha: Array, h: Array, spans: dict[int, float], balls: dict[float, float], tip: Array
+) -> tuple[Array, Array, Array, Array]:
+    """Spur, and the helix angle at which the tip diameter agrees, for each module, angle and addendum.
+
+    The grid of angles brackets the change of sign; a few secants bring it to the spacing of the numbers.
+    """
+    change = np.sign(tip[..., :-1]) != np.sign(tip[..., 1:])
+    found = change.any(axis=-1)
+    k = np.argmax(change, axis=-1)
+    low, high = HELICES[k], HELICES[np.minimum(k + 1, len(HELICES) - 1)]
+    for _ in range(40):
+        mid = (low + high) / 2
+        x, _r = _shift_of_sizes(z, m, alpha, mid[..., None], spans, balls)
+        at = (d_a - m * (z / np.cos(mid[..., None]) + 2 * x + 2 * h))[..., 0]
+        first = np.take_along_axis(tip, k[..., None], -1)[..., 0]
+        same = np.sign(at) == np.sign(first)
+        low, high = np.where(same, mid, low), np.where(same, high, mid)
+    helix = np.stack((np.zeros_like(low), np.where(found, (low + high) / 2, np.nan)), axis=-1)
+    x, residual = _shift_of_sizes(z, m, alpha, helix, spans, balls)
+    return helix, x, residual, d_a - m * (z / np.cos(helix) + 2 * x + 2 * h)
