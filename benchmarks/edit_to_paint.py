@@ -15,9 +15,10 @@ os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 sys.path.insert(0, str(Path(__file__).resolve().parent.parent / "src"))
 
 from cooper.demo import demo
-from cooper.design.edit import set_at
+from cooper.design.document import Design
+from cooper.design.edit import give_count, set_at, set_many
 from cooper.design.evaluate import evaluate
-from cooper.desk.app import application
+from cooper.desk.app import QApplication, application
 from cooper.desk.pictures import settle
 from cooper.desk.session import Session
 from cooper.desk.window import Window
@@ -34,26 +35,40 @@ def median_ms(act) -> float:  # type: ignore[no-untyped-def]
     return statistics.median(times)
 
 
-def main() -> None:
-    app = application()
-    design = demo()
-    window = Window(Session(design))
+def ring() -> Design:
+    """A pinion of 61 teeth in a ring of 200."""
+    design = give_count(demo(), 0, 2, -200, 1.25)
+    changes = {"train.stages.0.members.0.z": 61, "train.duty.u_wanted": None, "train.stages.0.members.1.x": -0.1}
+    return set_many(design, changes)
+
+
+def measure(app: QApplication, name: str, design: Design) -> None:
+    """Evaluation alone, repaint alone, and from an edit to the painted window."""
+    window = Window(Session(design), recover=False)
     window.resize(1280, 800)
     window.show()
     settle()
-    paths = ("train.stages.0.members.0.x", [0.30 + 0.001 * k for k in range(ROUNDS)])
+    path, values = "train.stages.0.members.0.x", [0.30 + 0.001 * k for k in range(ROUNDS)]
 
     def edit(k: int) -> None:
-        window.session.edit(lambda d, _r: set_at(d, paths[0], paths[1][k]), "x", "x_1")
+        window.session.edit(lambda d, _r: set_at(d, path, values[k]), "x", "x_1")
         # The event loop does the layout and paints all that the edit asked to be painted, once.
         app.processEvents()
 
-    alone = median_ms(lambda k: evaluate(set_at(design, *[paths[0], paths[1][k]])))
+    alone = median_ms(lambda k: evaluate(set_at(design, path, values[k])))
     whole = median_ms(edit)
     repaint = median_ms(lambda _k: window.repaint())
-    print(f"evaluate alone         {alone:6.1f} ms")
-    print(f"repaint of the window  {repaint:6.1f} ms")
-    print(f"edit to painted window {whole:6.1f} ms   (ratio to evaluate {whole / alone:.2f})")
+    rolled = median_ms(lambda k: (window.bench.drawing.set_roll(0.001 * k), app.processEvents()))
+    print(f"{name}: evaluate {alone:.1f} ms, repaint {repaint:.1f} ms, edit to painted {whole:.1f} ms "
+          f"(ratio to evaluate {whole / alone:.2f}), roll to painted {rolled:.1f} ms")  # fmt: skip
+    window.session.saved = window.session.design
+    window.close()
+
+
+def main() -> None:
+    app = application()
+    measure(app, "external pair 17/41", demo())
+    measure(app, "internal pair 61/200", ring())
 
 
 if __name__ == "__main__":

@@ -43,6 +43,8 @@ def pick(value: Any, n: int, k: int) -> Any:
     """The k-th pair of an array of n, as scalars."""
     if hasattr(value, "__dataclass_fields__"):
         return type(value)(*(pick(getattr(value, f.name), n, k) for f in fields(value)))
+    if value is None:
+        return None
     if isinstance(value, tuple):
         return tuple(pick(v, n, k) for v in value)
     array = np.asarray(value)

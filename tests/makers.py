@@ -5,6 +5,7 @@ from __future__ import annotations
 import numpy as np
 
 from cooper.design.document import Design, Duty, Gear, Material, Mesh, Stage, Train
+from cooper.gears.cutter import PinionCutter
 from cooper.gears.rack import Rack
 from cooper.gears.tooth import Tooth, tip_diameter
 
@@ -13,6 +14,32 @@ def tooth(z, x=0.0, m=2.0, alpha=20.0, h_fP=1.25, rho=0.38, h_aP=1.0, beta=0.0, 
     rack = Rack(np.radians(alpha), h_aP, h_fP, rho)
     b = np.radians(beta)
     return Tooth(z, m, b, x, x if x_E is None else x_E, rack, tip_diameter(z, m, b, x, h_aP))
+
+
+def shaped(z, x=0.0, z_0=25.0, x_0=0.0, h=1.25, rho=0.2, m=2.0, beta=0.0) -> Tooth:
+    """A gear cut by a pinion cutter; internal for a negative count."""
+    rack = Rack(np.radians(20.0), 1.0, h, rho)
+    b = np.radians(beta)
+    return Tooth(float(z), m, b, x, x, rack, float(tip_diameter(z, m, b, x, 1.0)), PinionCutter(z_0, x_0))
+
+
+def polyline_distance(points, line):
+    """Distance of each point to an open polyline."""
+    a, b = line[:-1], line[1:]
+    d = b - a
+    t = np.clip(((points[:, None] - a) * d).sum(-1) / np.maximum((d * d).sum(-1), 1e-30), 0, 1)
+    return np.hypot(*np.moveaxis(points[:, None] - (a + t[..., None] * d), -1, 0)).min(axis=1)
+
+
+def signed_depth(points, outline):
+    """How deep points lie inside a closed outline; negative outside."""
+    closed = np.vstack((outline, outline[:1]))
+    depth = polyline_distance(points, closed)
+    x, y = points[:, 0][:, None], points[:, 1][:, None]
+    (x0, y0), (x1, y1) = closed[:-1].T, closed[1:].T
+    with np.errstate(divide="ignore", invalid="ignore"):
+        crosses = ((y0 > y) != (y1 > y)) & (x < (x1 - x0) * (y - y0) / (y1 - y0) + x0)
+    return np.where(crosses.sum(1) % 2 == 1, depth, -depth)
 
 
 def pair(z1=17, z2=41, x1=0.32, x2=0.12, m=2.5, P=4200.0, n=1400.0, **more) -> Design:

@@ -45,7 +45,8 @@ def type_all(tag, session):
                 assert tag.fault is not None, (tag.field.key, text)
                 assert session.design == before
             QTest.keyClick(tag.editor, Qt.Key.Key_Escape)
-        assert evaluate(session.design).train["P_out"] > 0
+        assert session.results.train["P_out"] > 0
+    settle()
 
 
 @pytest.mark.parametrize("seed", range(3))

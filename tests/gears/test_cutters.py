@@ -13,14 +13,7 @@ from cooper.gears.outline import gear_outline, half_tooth, to_xy
 from cooper.gears.rack import Rack
 from cooper.gears.root import root_form
 from cooper.gears.tip import Tip, land_half_angle, tip_form_diameter
-from cooper.gears.tooth import Tooth, tip_diameter
-from makers import tooth
-
-
-def shaped(z, x=0.0, z_0=25.0, x_0=0.0, h=1.25, rho=0.2, m=2.0, beta=0.0):
-    rack = Rack(np.radians(20.0), 1.0, h, rho)
-    b = np.radians(beta)
-    return Tooth(float(z), m, b, x, x, rack, float(tip_diameter(z, m, b, x, 1.0)), PinionCutter(z_0, x_0))
+from makers import shaped, tooth
 
 
 def inv(a):

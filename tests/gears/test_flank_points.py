@@ -5,7 +5,6 @@ from dataclasses import replace
 import numpy as np
 import pytest
 from scipy.spatial import cKDTree
-from test_cutters import shaped
 
 from cooper.gears.cutter import FormCut
 from cooper.gears.flank_points import FRAMES, half_angles, in_frame
@@ -13,7 +12,7 @@ from cooper.gears.layers import magnified, makes_of, nearest_on
 from cooper.gears.outline import half_tooth, one_tooth, to_xy
 from cooper.gears.root import root_form
 from cooper.gears.tip import Tip
-from makers import tooth
+from makers import shaped, tooth
 
 TEETH = {
     "rack": tooth(17, 0.3), "undercut": tooth(8, 0.0), "internal": shaped(-60, 0.1),

@@ -4,8 +4,6 @@ from dataclasses import replace
 
 import numpy as np
 import pytest
-from test_cutters import shaped
-from test_outline import signed_depth
 
 from cooper.design.edit import give_count, set_many
 from cooper.design.evaluate import evaluate
@@ -16,7 +14,7 @@ from cooper.gears.outline import gear_outline
 from cooper.gears.overlap import overlaps
 from cooper.gears.pair import centre_distance, working_pressure_angle
 from cooper.gears.phase import mesh_stand
-from makers import pair, tooth
+from makers import pair, shaped, signed_depth, tooth
 
 ALPHA = np.radians(20.0)
 

@@ -9,7 +9,7 @@ from cooper.gears.pair import centre_distance
 from cooper.gears.phase import mesh_stand
 from cooper.gears.root import root_form
 from cooper.running.backlash import backlash
-from makers import tooth
+from makers import polyline_distance, signed_depth, tooth
 
 CASES = [
     dict(z=17, x=0.32, m=2.5),
@@ -98,25 +98,6 @@ def test_no_chord_leaves_the_curve_by_more_than_the_tolerance():
     fine, coarse = to_xy(half_tooth(t, 1e-5)), to_xy(half_tooth(t, 5e-3))
     assert len(coarse) < len(fine) / 3
     assert np.max(np.abs(polyline_distance(fine, coarse))) < 5e-3
-
-
-def polyline_distance(points, line):
-    """Distance of each point to an open polyline."""
-    a, b = line[:-1], line[1:]
-    d = b - a
-    t = np.clip(((points[:, None] - a) * d).sum(-1) / np.maximum((d * d).sum(-1), 1e-30), 0, 1)
-    return np.hypot(*np.moveaxis(points[:, None] - (a + t[..., None] * d), -1, 0)).min(axis=1)
-
-
-def signed_depth(points, outline):
-    """How deep points lie inside a closed outline; negative outside."""
-    closed = np.vstack((outline, outline[:1]))
-    depth = polyline_distance(points, closed)
-    x, y = points[:, 0][:, None], points[:, 1][:, None]
-    (x0, y0), (x1, y1) = closed[:-1].T, closed[1:].T
-    with np.errstate(divide="ignore", invalid="ignore"):
-        crosses = ((y0 > y) != (y1 > y)) & (x < (x1 - x0) * (y - y0) / (y1 - y0) + x0)
-    return np.where(crosses.sum(1) % 2 == 1, depth, -depth)
 
 
 def in_mesh(one, two, a_w, j_wt, roll, side=1.0):

@@ -57,13 +57,12 @@ def _end(works: Callable[[float], bool], now: float, limit: float, whole: bool) 
 
 def works_as(make: Callable[[float], Design]) -> Callable[[float], bool]:
     """Whether the design made from a value can be evaluated."""
-    from cooper.design.evaluate import evaluate
+    from cooper.design.evaluate import works
 
-    def works(value: float) -> bool:
+    def makes(value: float) -> bool:
         try:
-            evaluate(make(value))
+            return works(make(value))
         except OutOfRange:
             return False
-        return True
 
-    return works
+    return makes

@@ -78,6 +78,8 @@ def _fields(pair: PairInput, axis: Array, defaults: Defaults) -> ShiftMap:
         n = pair_numbers(pair)
         m_n = pair.m_n
         margins = {"contact ratio": n.mesh["eps_alpha"] / defaults.eps_alpha_min - 1}
+        if "c_tip" in n.mesh:
+            margins["tips beyond the mesh"] = n.mesh["c_tip"] / (FORM_SCALE * m_n)
         for i, (g, tooth, form) in enumerate(zip(n.gears, n.teeth, n.forms, strict=True), 1):
             if not isinstance(tooth.tool, FormCut) and np.all(tooth.sign > 0):
                 # In shifts; of a rack this is x_E less the least shift.

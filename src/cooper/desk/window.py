@@ -268,7 +268,7 @@ class Window(QMainWindow):
         if i == 0:
             self._show_sheet(lambda: mesh_sheet(self.session, self.theme, self.bench), 400, 370)
         else:
-            self._show_sheet(lambda: gear_sheet(self.session, self.theme, self.bench, i), 720, 380)
+            self._show_sheet(lambda: gear_sheet(self.session, self.theme, self.bench, i), 720, 540)
 
     def open_dimensions(self, i: int) -> None:
         self._show_sheet(lambda: dimension_sheet(self.session, self.theme, self.bench, i), 760, 585)

@@ -13,8 +13,8 @@ from cooper.gears.cutter import FormCut, PinionCutter
 from cooper.gears.fillets import fillet, flank_parallel, formed_centre
 from cooper.gears.tooth import Tooth
 
-BISECTIONS = 52
-"""Halvings that take an interval of one radian below the spacing of double precision."""
+BISECTIONS, ROUGH = 46, 20
+"""Halvings that take the fillet's parameter to 1e-14, and those that suffice for the end of a bracket."""
 
 
 @dataclass(frozen=True)
@@ -104,19 +104,22 @@ def _crossing(tooth: Tooth) -> Array:
     r_b = tooth.d_b / 2
     start = np.zeros(np.shape(r_b))
 
-    def bisect(low: Array, high: Array, beyond: Callable[[Array], Array]) -> Array:
-        for _ in range(BISECTIONS):
+    def bisect(low: Array, high: Array, beyond: Callable[[Array], Array], steps: int) -> Array:
+        for _ in range(steps):
             mid = (low + high) / 2
             go = beyond(mid)
             low, high = np.where(go, mid, low), np.where(go, high, mid)
         return (low + high) / 2
 
-    at_base = bisect(start, np.ones_like(start), lambda t: fillet(tooth, t)[0] > r_b)
-    deep = flank_parallel(tooth)
-    end = np.where((deep > 0) & (fillet(tooth, deep)[0] > r_b), deep, at_base)
+    deep = flank_parallel(tooth) if tooth.tool is None else np.zeros(())
+    deep_enough = (deep > 0) & (fillet(tooth, deep)[0] > r_b)
+    end = deep
+    if not np.all(deep_enough):
+        at_base = bisect(start, np.ones_like(start), lambda t: fillet(tooth, t)[0] > r_b, ROUGH)
+        end = np.where(deep_enough, deep, at_base)
 
     def in_space(t: Array) -> Array:
         radius, psi = fillet(tooth, t)
         return np.pi / tooth.z - psi > tooth.half_angle(2 * np.maximum(radius, r_b))
 
-    return bisect(start, end, in_space)
+    return bisect(start, np.broadcast_to(end, start.shape), in_space, BISECTIONS)
