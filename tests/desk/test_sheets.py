@@ -251,3 +251,36 @@ def test_a_rack_has_its_own_tags_and_rolls_along_its_line(window):
     settle()
     assert tags["d_2"].isVisible()
     assert not tags["h_back2"].isVisible()
+
+
+def test_an_open_tag_tells_the_range_that_works_before_it_is_left(window):
+    window.open_more(1)
+    tag = window.sheet.fields["rho_fP1"]
+    QTest.mouseClick(tag, LEFT)
+    tag.tell_range()
+    words = tag.hint.text()
+    low, high = (float(v) for v in words.removeprefix("works from ").split(" to "))
+    assert low == pytest.approx(0.0, abs=1e-3)
+    assert high == pytest.approx(0.4719, abs=2e-3)  # full round of the tool's tip at a dedendum of 1.25
+    QTest.keyClick(tag.editor, Qt.Key.Key_Escape)
+    assert tag.hint is None
+    tag = window.bench.tags["z_1"]
+    QTest.mouseClick(tag, LEFT)
+    QTest.qWait(900)
+    assert tag.hint is not None
+    assert tag.hint.text().startswith("works from ")
+    QTest.keyClicks(tag.editor, "3")
+    QTest.keyClick(tag.editor, Qt.Key.Key_Return)
+    assert tag.hint is None
+    assert tag.fault is not None
+
+
+def test_tips_are_shortened_to_the_clearance_of_the_racks(window):
+    s = window.session
+    s.edit(lambda d, _r: set_many(d, {"train.stages.0.members.0.x": 0.6, "train.stages.0.members.1.x": 0.5}), "")
+    window.clear_tips()
+    stage = s.results.stages[0]
+    assert [g["c"] for g in stage.gears] == pytest.approx([0.25 * 1.25] * 2, abs=6e-4)
+    assert {"d_a1", "d_a2"}.isdisjoint(stage.solved)
+    window.clear_tips()
+    assert "already" in window.notice.text.text()

@@ -194,8 +194,25 @@ class Mesh(Model):
     a_w: float | None = quantity("a_w", None, gt=0, le=1e5)
     A_as: float = quantity("A_as", 0.02, ge=-10, le=10)
     A_ai: float = quantity("A_ai", -0.02, ge=-10, le=10)
+    K_V_method: Literal["B", "C"] = Field("C", description="method of the dynamic factor K_V: B resonance, C simplified")
+    K_Hbeta_method: Literal["entered", "C"] = Field(
+        "entered", description="face load factor: entered, or by method C from the pinion's shaft and the helix deviations"
+    )
+    K_Halpha_method: Literal["entered", "B"] = Field(
+        "entered", description="transverse load factors: entered, or by method B from the pitch deviations"
+    )
     K_Hbeta: float = quantity("K_Hbeta", 1.2, ge=1, le=10)
     K_Halpha: float = quantity("K_Halpha", 1.0, ge=1, le=10)
+    l_sh: float = quantity("l_sh", 60.0, gt=0, le=1e5)
+    s_sh: float = quantity("s_sh", 0.0, ge=0, le=1e5)
+    d_sh: float = quantity("d_sh", 15.0, gt=0, le=1e5)
+    arrangement: Literal["a", "b", "c", "d", "e"] = Field(
+        "a", description="place of the pinion on its shaft (ISO 6336-1, factor K')"
+    )
+    helix_modification: Literal["none", "crowned", "crowned to load", "corrected", "end relief"] = Field(
+        "none", description="helix modification of the pair"
+    )
+    C_a: float = quantity("C_a", 0.0, ge=0, le=500)
 
     @model_validator(mode="after")
     def _one_size(self) -> Mesh:
@@ -207,6 +224,11 @@ class Mesh(Model):
         if self.A_ai > self.A_as:
             raise ValueError(
                 f"the lower centre distance allowance A_ai = {self.A_ai:g} mm lies above the upper A_as = {self.A_as:g} mm"
+            )
+        if self.K_Hbeta_method == "C" and self.s_sh > self.l_sh / 2 and self.arrangement != "c":
+            raise ValueError(
+                f"s_sh = {self.s_sh:g} mm puts the pinion beyond its bearings, which are l_sh = {self.l_sh:g} mm apart; that is "
+                "arrangement c (overhung)"
             )
         if self.double_helix and self.beta == 0:
             raise ValueError("a double helix needs a helix angle beta above 0")

@@ -138,6 +138,33 @@ def give_shape(design: Design, stage: int, shape: str) -> Design:
     return set_many(design, changes)
 
 
+def tips_for_clearance(design: Design, results: StageResults, stage: int) -> Design:
+    """Shorten both tips so far that the clearance of the basic racks is left to the mate's root; never lengthen them.
+
+    The tip alteration of ISO 21771, given as tip diameters; a rack keeps its addendum.
+    """
+    mesh = design.train.stages[stage].meshes[0]
+    m_n, a_w = results.mesh["m_n"], results.mesh["a_w"]
+    one, two = (design.train.stages[stage].members[n] for n in (mesh.driver, mesh.driven))
+    roots = [g.get("d_f", 0.0) / 2 for g in results.gears]
+    changes: dict[Path, Any] = {}
+    for n, own, mate, i in ((mesh.driver, one, two, 0), (mesh.driven, two, one, 1)):
+        if own.shape == "rack":
+            continue
+        c = (mate.h_fP - own.h_aP) * m_n
+        if results.rack:
+            r_a = a_w + results.gears[1]["h_f"] - c
+        elif results.internal:
+            r_a = roots[1] - a_w - c if i == 0 else a_w + roots[0] + c
+        else:
+            r_a = a_w - roots[1 - i] - c
+        now = results.gears[i]["d_a"] / 2
+        shorter = r_a > now + 1e-9 if own.z < 0 else r_a < now - 1e-9
+        if shorter:
+            changes[f"train.stages.{stage}.members.{n}.d_a"] = round(2 * r_a, 3)
+    return set_many(design, changes) if changes else design
+
+
 def give_size(design: Design, stage: int, name: str, value: float) -> Design:
     """Let one of module, diametral pitch and reference diameters set the size of the teeth; the others are solved."""
     base = f"train.stages.{stage}.meshes.0"

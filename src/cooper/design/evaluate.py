@@ -26,6 +26,7 @@ from cooper.gears.rack_gear import rack_outline, transverse_pitch
 from cooper.gears.tip import Tip, land_half_angle
 from cooper.gears.tooth import Tooth, pointed_diameter
 from cooper.rating.iso6336.load import K1_HELICAL, K1_SPUR
+from cooper.rating.iso6336.sharing import ARRANGEMENTS, MODIFICATIONS
 from cooper.stock.materials import MaterialNumbers, groups, hardness_range, material_numbers
 
 _TELL_RANGES: ContextVar[bool] = ContextVar("tell_ranges", default=True)
@@ -137,7 +138,7 @@ def _gear_input(gear: Gear, x: float, d_a: float, i: int) -> GearInput:
         count_of(gear), x, gear.b, np.nan if gear.d_a is None else d_a, gear.h_aP, gear.h_fP, gear.rho_fP, gear.E_sns,
         gear.E_sni, -gear.d_rim if gear.d_rim else gear.d_bore, gear.Rz_H, gear.Rz_F, K1_SPUR[gear.Q],
         K1_HELICAL[gear.Q], numbers, tool_of(gear), Tip(gear.h_K, radians(gear.delta_K), gear.rho_a), gear.pr_P,
-        gear.q_P, radians(gear.alpha_prP), float(gear.z) if gear.shape == "rack" else None,
+        gear.q_P, radians(gear.alpha_prP), float(gear.z) if gear.shape == "rack" else None, float(gear.Q),
     )  # fmt: skip
 
 
@@ -155,7 +156,9 @@ def pair_input(stage: Stage, solved: Solved, duty: Duty, defaults: Defaults, T: 
         gears,
         solved.m_n, radians(mesh.alpha_n), radians(mesh.beta), mesh.f_ZCa, solved.a_w, mesh.A_as, mesh.A_ai, T, omega, duty.L_h, duty.K_A,
         mesh.K_Hbeta, mesh.K_Halpha, duty.theta_oil, oil.nu_40, oil.nu_100, oil.rho_15, oil.X_L, defaults.NT_1e10,
-        defaults.pitting_allowed, mesh.double_helix,
+        defaults.pitting_allowed, mesh.double_helix, mesh.K_V_method == "B", mesh.K_Hbeta_method == "C",
+        mesh.K_Halpha_method == "B", mesh.l_sh, mesh.s_sh, mesh.d_sh, ARRANGEMENTS[mesh.arrangement][:2],
+        MODIFICATIONS[mesh.helix_modification][:2], mesh.C_a,
     )  # fmt: skip
 
 
@@ -295,7 +298,12 @@ def _stage_results(stage: Stage, solved: Solved, numbers: PairNumbers, T: float,
         "T_in": T, "n_in": from_core(omega, "speed"), "P_in": T * omega,
         "T_out": T * u * eta, "n_out": from_core(omega / u, "speed"), "P_out": T * omega * eta,
     }  # fmt: skip
-    return StageResults(stage.name, mesh, (gears[0], gears[1]), power, solved.names, numbers.teeth, numbers.forms)
+    return StageResults(stage.name, mesh, (gears[0], gears[1]), power, solved.names, numbers.teeth, numbers.forms, _methods(stage))
+
+
+def _methods(stage: Stage) -> dict[str, str]:
+    mesh = stage.meshes[0]
+    return {"K_V": mesh.K_V_method, "K_Hbeta": mesh.K_Hbeta_method, "K_Halpha": mesh.K_Halpha_method}
 
 
 def _density(gear: Gear) -> float:
@@ -336,7 +344,7 @@ def _rack_results(stage: Stage, solved: Solved, numbers: PairNumbers, T: float, 
         "T_in": T, "n_in": from_core(omega, "speed"), "P_in": T * omega, "F_out": 1000 * T / r_1 * eta,
         "v_out": omega * r_1 / 1000, "P_out": T * omega * eta,
     }  # fmt: skip
-    return StageResults(stage.name, mesh, (one, two), power, solved.names, numbers.teeth, numbers.forms)
+    return StageResults(stage.name, mesh, (one, two), power, solved.names, numbers.teeth, numbers.forms, _methods(stage))
 
 
 POSITIVE = {"a", "a_w", "a_0", "d_bore", "p_z", *(s for s in QUANTITIES if s == "d" or s.startswith("d_"))}

@@ -301,7 +301,8 @@ def gear_fields(design: Design, stage: int, i: int) -> dict[str, Field]:
 def mesh_fields(stage: int) -> dict[str, Field]:
     """The remaining fields of the mesh: centre distance allowances and the entered load factors."""
     mesh = f"train.stages.{stage}.meshes.0"
-    rows = [("A_as", 0.005), ("A_ai", 0.005), ("K_Hbeta", 0.05), ("K_Halpha", 0.05), ("f_ZCa", 0.01), ("b_gap", 1.0)]
+    rows = [("A_as", 0.005), ("A_ai", 0.005), ("K_Hbeta", 0.05), ("K_Halpha", 0.05), ("f_ZCa", 0.01), ("b_gap", 1.0),
+            ("l_sh", 5.0), ("s_sh", 1.0), ("d_sh", 1.0), ("C_a", 1.0)]
     return _placed([path_field(s, s, None, f"{mesh}.{s}", fine=fine) for s, fine in rows], stage)
 
 

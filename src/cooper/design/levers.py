@@ -95,6 +95,14 @@ def _module(design: Design, results: Results, check: Check) -> Lever:
         if not 0.3 * results.stages[k].mesh["m_n"] <= m <= 8 * results.stages[k].mesh["m_n"]:
             continue
         changes: dict[str, float | None] = {f"{base}.{n}": None for n in ("P_nd", "d_1", "d_2")}
+        # Given tip circles, rims and backs keep their proportion to the teeth.
+        grown = m / results.stages[k].mesh["m_n"]
+        for n, gear in enumerate(stage.members):
+            for name in ("d_a", "d_rim"):
+                if getattr(gear, name) is not None:
+                    changes[f"train.stages.{k}.members.{n}.{name}"] = round(getattr(gear, name) * grown, 3)
+            if gear.shape == "rack":
+                changes[f"train.stages.{k}.members.{n}.h_back"] = round(gear.h_back * grown, 3)
         try:
             changed = set_many(design, {**changes, f"{base}.m_n": m})
         except OutOfRange:

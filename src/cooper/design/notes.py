@@ -12,6 +12,7 @@ from cooper.design.document import Gear, Stage
 from cooper.design.results import Note, StageResults
 from cooper.gears.cutter import FormCut, PinionCutter
 from cooper.gears.internal import slips_on_radially
+from cooper.gears.tolerances import RANGES
 from cooper.gears.tooth import least_z
 from cooper.rating.iso6336.load import LEAST_LINE_LOAD as K_V_FLOOR
 from cooper.running.mesh_loss import GREATEST_SPEED
@@ -94,7 +95,31 @@ def _tool_notes(gear: Gear, s: StageResults, i: int, word: str, say: Say) -> Non
 
 def _mesh_notes(s: StageResults, add: Say) -> None:
     m = s.mesh
-    if m["vz"] > K_V_REACH:
+    by_b = s.methods["K_V"] == "B"
+    if by_b and 0.85 < m["N_res"] < 1.15:
+        add("warning",
+            f"The pinion turns at N = {m['N_res']:.2f} of the pair's resonance speed {m['n_E1']:.0f} 1/min: K_V is highest here; "
+            "another count, module or material moves the resonance.")  # fmt: skip
+    if by_b and m["eps_alpha"] < 1.2:
+        add("range", f"eps_alpha = {m['eps_alpha']:.3f} is below 1.2, where the mesh stiffness is not stated.")
+    if (by_b or "C" in s.methods.values()) and not -0.5 <= m["x_sum"] <= 2:
+        add("range", f"x_1 + x_2 = {m['x_sum']:.3f} is outside -0.5 to 2, for which the stiffness c' is stated.")
+    outside = [f"{k} = {v:g}" for k, v in (("m_n", m["m_n"]), *((f"d_{i}", g["d"]) for i, g in enumerate(s.gears, 1) if "d" in g))
+               if not RANGES["m_n" if k == "m_n" else "d"][0] <= v <= RANGES["m_n" if k == "m_n" else "d"][1]]  # fmt: skip
+    if outside and (by_b or s.methods["K_Hbeta"] == "C" or s.methods["K_Halpha"] == "B"):
+        add("range", f"{', '.join(outside)} mm: ISO 1328-1 states no deviations there; its formulas are continued for the load factors.")
+    if s.methods["K_Hbeta"] == "C" and m["K_Hbeta"] > 2:
+        add("warning",
+            f"K_Hbeta = {m['K_Hbeta']:.2f}: with a misalignment of {m['F_betay']:.1f} um a part of the width bears nothing; a stiffer "
+            "shaft, crowning or a finer class spread the load.")  # fmt: skip
+    if s.methods["K_Hbeta"] == "entered" or s.methods["K_Halpha"] == "entered":
+        names = " and ".join(k for k in ("K_Hbeta", "K_Halpha") if s.methods[k] == "entered")
+        add("assumed", f"{names}: entered, not computed." + (" K_Falpha is taken equal to K_Halpha." if "alpha" in names else ""))
+    if not by_b:
+        add("assumed", "K_V by method C, K_1 and K_2 as in the edition of 2006.")
+    else:
+        add("assumed", "K_V by method B with solid discs (C_R = 1) and c' of the basic racks' mean; formulas written from knowledge.")
+    if not by_b and m["vz"] > K_V_REACH:
         add("range",
             f"v z_1/100 sqrt(u^2/(1+u^2)) = {m['vz']:.1f} m/s is above 10 m/s: K_V by method C no longer holds; the "
             "mesh may run near its resonance.")  # fmt: skip
@@ -102,7 +127,7 @@ def _mesh_notes(s: StageResults, add: Say) -> None:
         add("assumed",
             f"f_ZCa = {m['f_ZCa']:g} is entered, not computed; Z_B, Z_D, Y_beta and f_eps of helical gears follow the 2019 "
             "edition as known, unchecked against print.")  # fmt: skip
-    if m["w_t"] < K_V_FLOOR:
+    if not by_b and m["w_t"] < K_V_FLOOR:
         add("assumed",
             f"Line load K_A F_t / b = {m['w_t']:.1f} N/mm is below 100 N/mm: K_V is computed with 100 N/mm, as method C asks.")  # fmt: skip
     if not 1 <= m["eps_alpha"] <= 2:
@@ -148,11 +173,9 @@ def _material_notes(gear: Gear, i: int, word: str, add: Say) -> None:
 def train_notes() -> list[Note]:
     """What is simplified for every design of this version."""
     texts = [
-        "K_Hbeta and K_Halpha are entered, not computed; K_Falpha is taken equal to K_Halpha.",
-        "K_V by method C, K_1 and K_2 for spur and helical gears as in the edition of 2006; method B is not included.",
         "The root is rated with the load at the outer point of single contact (method B of ISO 6336-3).",
         "Z_X = 1 is taken for every module, not computed: large modules may bear less on the flank than stated.",
-        "Y_DT = 1, and K_gamma = 1 for the single mesh of a pair. No tip relief or crowning is accounted for.",
+        "Y_DT = 1, and K_gamma = 1 for the single mesh of a pair. Tip relief counts for K_V by method B alone.",
         "Strength numbers of ISO 6336-5 are written from knowledge of the standard and await a check against print.",
         "Ra of mesh friction is taken as Rz/6. Efficiency counts mesh friction under load only: no bearings, seals or "
         "churning.",

@@ -6,11 +6,12 @@ a negative count; its diameters and the centre distance are then negative too.
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass
 
 import numpy as np
 
-from cooper.arrays import Array
+from cooper.arrays import Array, Real
 from cooper.gears.contact import Path, path_of_contact, specific_sliding
 from cooper.gears.cutter import FormCut, PinionCutter
 from cooper.gears.internal import tip_gap
@@ -18,10 +19,11 @@ from cooper.gears.pair import reference_centre_distance
 from cooper.gears.rack import Rack
 from cooper.gears.root import RootForm, least_x_shaped, root_form
 from cooper.gears.tip import PLAIN, Tip, land_half_angle, tip_form_diameter
+from cooper.gears.tolerances import flank_tolerances
 from cooper.gears.tooth import Tooth, least_x, shift_of_allowance, tip_diameter
 from cooper.rating.iso6336 import contact as pitting
 from cooper.rating.iso6336 import contact_strength as flank_strength
-from cooper.rating.iso6336 import form, life, load, root
+from cooper.rating.iso6336 import dynamic, form, life, load, root, running_in, sharing, stiffness
 from cooper.running.backlash import Backlash, backlash
 from cooper.running.mesh_loss import friction_coefficient, loss_factor
 from cooper.running.viscosity import density, dynamic_viscosity, kinematic_viscosity
@@ -63,6 +65,7 @@ class GearInput:
     q_P: Array = 0.0
     alpha_prP: Array = 0.0
     teeth_cut: Array | None = None
+    Q: Array = 7.0
 
 
 @dataclass(frozen=True)
@@ -91,6 +94,15 @@ class PairInput:
     NT_1e10: Array
     pitting_allowed: Array
     double_helix: Array = False
+    K_V_by_B: Array = False
+    K_Hbeta_by_C: Array = False
+    K_Halpha_by_B: Array = False
+    l_sh: Array = 100.0
+    s_sh: Array = 0.0
+    d_sh: Array = 30.0
+    K_arranged: tuple[Array, Array] = (0.48, 0.8)
+    B_modified: tuple[Array, Array] = (1.0, 1.0)
+    C_a: Array = 0.0
 
 
 Values = dict[str, Array]
@@ -128,6 +140,7 @@ def pair_numbers(p: PairInput) -> PairNumbers:
     gears = tuple(_gear_geometry(p, i, teeth, forms, mesh, path) for i in (0, 1))
     _play(p, mesh, gears)
     _loads(p, mesh, gears)
+    load_factors(p, teeth, mesh, gears)
     _contact(p, teeth, mesh, gears)
     for i in (0, 1):
         _root(p, i, teeth[i], mesh, gears[i])
@@ -253,8 +266,64 @@ def _loads(p: PairInput, mesh: Values, gears: tuple[Values, ...]) -> None:
         F_bt=F_t / np.cos(mesh["alpha_t"]), F_a=np.where(p.double_helix, 0.0, F_t * np.tan(p.beta)),
         F_r=2000 * p.T_1 / one["d_w"] * np.tan(mesh["alpha_wt"]),
         K_V=load.dynamic_factor_c(K_1, w_t, vz, mesh["eps_beta"], K_1_helical),
-        K_Hbeta=np.asarray(p.K_Hbeta), K_Halpha=np.asarray(p.K_Halpha), K_Falpha=np.asarray(p.K_Halpha),
-        K_Fbeta=load.root_face_load_factor(p.K_Hbeta, b_H, depth),
+    )  # fmt: skip
+    mesh["depth"] = depth
+
+
+def load_factors(p: PairInput, teeth: tuple[Tooth, Tooth], mesh: Values, gears: tuple[Values, ...]) -> None:
+    """K_V, K_Hbeta and K_Halpha by the methods chosen, with the stiffness and the deviations behind them. ISO 6336-1:2019.
+
+    In the standard's order: K_V, then K_Hbeta with it, then K_Halpha with both. A value that is entered stands as it is.
+    """
+    one, two = gears
+    mat = [g.material for g in p.gears]
+    stiff = stiffness.single_stiffness(
+        one["z_n"], two["z_n"], one["x"], two["x"], (one["h_fP"] + two["h_fP"]) / 2, p.alpha_n, p.beta, mesh["w_t"], mat[0].E,
+        mat[1].E,
+    )  # fmt: skip
+    c_gamma, c_beta = stiffness.mesh_stiffness(stiff, mesh["eps_alpha"])
+    # A rack is held to the deviations of its pinion's diameter.
+    d_tol = [teeth[0].d, teeth[0].d if p.gears[1].teeth_cut is not None else np.abs(teeth[1].d)]
+    each = [flank_tolerances(d, p.m_n, g["b"], i.Q) for d, g, i in zip(d_tol, gears, p.gears, strict=True)]
+    f_pb = np.maximum(each[0]["f_pT"], each[1]["f_pT"]) * np.cos(mesh["alpha_t"])
+    f_fa = np.maximum(each[0]["f_falphaT"], each[1]["f_falphaT"])
+    f_ma = np.hypot(each[0]["f_HbetaT"], each[1]["f_HbetaT"])
+    v = mesh["v"]
+
+    def less(deviation: Array, allowance: Callable[[Real, Real, Real, Real], Array]) -> Array:
+        y = [allowance(m.running_in, m.sigma_Hlim, deviation, v) for m in mat]
+        return deviation - (y[0] + y[1]) / 2
+
+    f_pbeff, f_faeff = less(f_pb, running_in.profile_allowance), less(f_fa, running_in.profile_allowance)
+    bodies = [dynamic.disc_mass(t.d_a, t.d_f, g["d_bore"], m.density) for t, g, m in zip(teeth, gears, mat, strict=True)]
+    m_red = dynamic.reduced_mass(one["d_b"], mesh["u"], bodies[0], bodies[1])
+    n_E1 = dynamic.resonance_speed(one["z"], c_gamma, m_red)
+    N = p.omega_1 * 30 / np.pi / n_E1
+    C_ay = dynamic.running_in_relief(mat[0].sigma_Hlim, mat[1].sigma_Hlim)
+    # Only fine flanks can rely on tip relief; from class 6 on the standard takes B_k = 1.
+    relief = np.where(np.asarray(p.C_a) > 0, p.C_a, C_ay)
+    fine = np.maximum(p.gears[0].Q, p.gears[1].Q) <= 5
+    B_k = np.where(fine, np.abs(1 - stiff * relief / mesh["w_t"]), 1.0)
+    K_V_b = dynamic.dynamic_factor_b(N, mesh["w_t"], mesh["eps_gamma"], stiff, f_pbeff, f_faeff, B_k)
+    K_V = np.where(p.K_V_by_B, K_V_b, mesh["K_V"])
+    line = mesh["w_t"] * K_V
+    half = mesh["b_H"] / np.where(p.double_helix, 2, 1)
+    stiffened = one["d"] / np.asarray(p.d_sh) >= sharing.STIFFENED
+    K = np.where(stiffened, p.K_arranged[0], p.K_arranged[1])
+    bracket = sharing.pinion_factor(K, p.l_sh, p.s_sh, one["d"], p.d_sh, half, p.double_helix)
+    f_sh = sharing.shaft_deflection(line, bracket, p.double_helix)
+    F_betax = sharing.initial_misalignment(f_sh, f_ma, *p.B_modified)
+    F_betay = less(F_betax, running_in.helix_allowance)
+    K_Hbeta = np.where(p.K_Hbeta_by_C, sharing.face_load_factor(F_betay, c_beta, line), p.K_Hbeta)
+    Z_eps = pitting.contact_ratio_factor(mesh["eps_alpha"], mesh["eps_beta"])
+    K_Ha, K_Fa = sharing.transverse_load_factor(
+        mesh["eps_gamma"], mesh["eps_alpha"], Z_eps, c_gamma, f_pbeff, line * K_Hbeta
+    )
+    mesh.update(
+        c_s=stiff, c_gamma=c_gamma, m_red=m_red, n_E1=n_E1 * np.pi / 30, N_res=N, f_pbeff=f_pbeff, f_faeff=f_faeff, C_ay=C_ay,
+        K_V=K_V, f_ma=f_ma, f_sh=f_sh, F_betax=F_betax, F_betay=F_betay, K_Hbeta=K_Hbeta,
+        K_Halpha=np.where(p.K_Halpha_by_B, K_Ha, p.K_Halpha), K_Falpha=np.where(p.K_Halpha_by_B, K_Fa, p.K_Halpha),
+        K_Fbeta=load.root_face_load_factor(K_Hbeta, half, mesh.pop("depth")),
     )  # fmt: skip
 
 

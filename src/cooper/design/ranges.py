@@ -11,7 +11,7 @@ STEPS = 26
 
 
 def working_range(
-    works: Callable[[float], bool], now: float, low: float, high: float, whole: bool = False
+    works: Callable[[float], bool], now: float, low: float, high: float, whole: bool = False, steps: int = STEPS
 ) -> tuple[float, float]:
     """Ends of the interval around the working value ``now``, within low..high, in which ``works`` stays true.
 
@@ -21,10 +21,10 @@ def working_range(
     >>> round(lo, 4), round(hi, 4)
     (2.0, 7.0)
     """
-    return _end(works, now, low, whole), _end(works, now, high, whole)
+    return _end(works, now, low, whole, steps), _end(works, now, high, whole, steps)
 
 
-def _end(works: Callable[[float], bool], now: float, limit: float, whole: bool) -> float:
+def _end(works: Callable[[float], bool], now: float, limit: float, whole: bool, steps: int) -> float:
     sign = 1.0 if limit > now else -1.0
     good, step = now, max(abs(now) * 0.05, 0.05)
     if whole:
@@ -40,7 +40,7 @@ def _end(works: Callable[[float], bool], now: float, limit: float, whole: bool) 
             bad = trial
             break
         good, step = trial, step * 2
-    for _ in range(STEPS):
+    for _ in range(steps):
         if whole and abs(bad - good) <= 1:
             break
         mid = (good + bad) / 2

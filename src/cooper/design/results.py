@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from math import cos, radians, sin
 from typing import Any, Literal
 
@@ -72,7 +72,10 @@ class Note:
 
 @dataclass(frozen=True)
 class StageResults:
-    """Values of one stage by symbol; ``teeth`` and ``forms`` are the geometry for drawing, in mm and rad."""
+    """Values of one stage by symbol; ``teeth`` and ``forms`` are the geometry for drawing, in mm and rad.
+
+    ``methods`` tells how the load factors K_V, K_Hbeta and K_Halpha were found: "B", "C" or "entered".
+    """
 
     name: str
     mesh: dict[str, float]
@@ -81,6 +84,7 @@ class StageResults:
     solved: frozenset[str]
     teeth: tuple[Tooth, Tooth]
     forms: tuple[RootForm, RootForm]
+    methods: dict[str, str] = field(default_factory=dict)
 
     @property
     def internal(self) -> bool:
@@ -159,6 +163,7 @@ class Results:
                 {
                     "name": s.name,
                     "solved": sorted(s.solved),
+                    "methods": s.methods,
                     "power": dict(s.power),
                     "mesh": dict(s.mesh),
                     "gears": [dict(g) for g in s.gears],

@@ -58,6 +58,8 @@ KINDS: dict[str, Kind] = {
         Kind("torque", "N m", "N m", "lbf in", 3, 2),
         Kind("force", "N", "N", "lbf", 1, 1),
         Kind("line_load", "N/mm", "N/mm", "lbf/in", 1, 1),
+        Kind("stiffness", "N/mm/um", "N/mm/um", "lbf/in/uin", 2, 3),
+        Kind("line_mass", "kg/mm", "kg/mm", "lb/in", 5, 4),
         Kind("stress", "MPa", "MPa", "psi", 1, 0),
         Kind("root_stress", "sqrt(MPa)", "sqrt(MPa)", "sqrt(psi)", 1, 0),
         Kind("time", "h", "h", "h", 0, 0),
@@ -88,9 +90,14 @@ PINT_NAMES = {
     "sqrt(MPa)": "MPa**0.5",
     "sqrt(psi)": "psi**0.5",
     "lbf/in": "lbf/inch",
+    "N/mm/um": "N/mm/um",
+    "lbf/in/uin": "lbf/inch/microinch",
+    "lb/in": "lb/inch",
 }
 
 SCREEN_NAMES = {
+    "N/mm/um": "N/(mm µm)",
+    "lbf/in/uin": "lbf/(in µin)",
     "deg": "°",
     "arcmin": "′",
     "um": "µm",

@@ -39,15 +39,26 @@ class Why:
 
 
 _INPUTS: dict[str, tuple[str, ...]] = {
-    "sigma_load": ("F_t", "d", "b_H", "u"), "Z_H": ("alpha_t", "alpha_wt"), "Z_eps": ("eps_alpha", "eps_beta"),
-    "Z_BD": ("z", "d_Na", "alpha_wt", "eps_alpha", "f_ZCa"), "K_V": ("v", "z", "w_t", "Q"), "Z_beta": ("beta",),
+    "sigma_load": ("F_t", "1:d", "b_H", "u"), "Z_H": ("alpha_t", "alpha_wt"), "Z_eps": ("eps_alpha", "eps_beta"),
+    "Z_BD": ("z", "d_Na", "alpha_wt", "eps_alpha", "f_ZCa"), "K_V": ("v", "1:z", "w_t", "Q"), "Z_beta": ("beta",),
     "K_Fbeta": ("K_Hbeta", "b_H", "h"), "sigma_Fload": ("F_t", "b_F", "m_n"),
     "Y_F": ("h_Fe", "s_Fn", "alpha_Fen", "f_eps"), "Y_S": ("s_Fn", "h_Fe", "rho_F"), "Y_B": ("s_R", "h"),
     "sigma_Hlim": ("hardness",), "sigma_Flim": ("hardness",), "Z_NT": ("N_L",), "Y_NT": ("N_L",),
     "Z_V": ("v",), "Z_R": ("Rz_H", "rho_red"), "Y_delta_relT": ("q_s",), "Y_R_relT": ("Rz_F",), "Y_X": ("m_n",),
 }  # fmt: skip
 
-_ENTERED = {"K_A", "K_Hbeta", "K_Halpha", "K_Falpha"}
+_BY_METHOD: dict[tuple[str, str], tuple[str, ...]] = {
+    ("K_V", "B"): ("N_res", "c_s", "f_pbeff", "f_faeff", "w_t"), ("K_Hbeta", "C"): ("F_betay", "f_sh", "f_ma", "c_gamma", "w_t"),
+    ("K_Halpha", "B"): ("c_gamma", "f_pbeff", "eps_gamma"), ("K_Falpha", "B"): ("c_gamma", "f_pbeff", "eps_gamma"),
+}  # fmt: skip
+"""What drives a load factor that is computed by one of the methods that can be chosen."""
+
+
+def _how(stage: StageResults, symbol: str) -> str:
+    """How a factor was found, where there is a choice; K_A is always entered."""
+    if symbol == "K_A":
+        return "entered"
+    return stage.methods.get("K_Halpha" if symbol == "K_Falpha" else symbol, "")
 
 _CONTACT = (("sigma_load", 0), ("Z_H", 1), ("Z_E", 1), ("Z_eps", 1), ("Z_beta", 1), ("sigma_H0", 0), ("Z_BD", 1),
             ("K_A", 0.5), ("K_V", 0.5), ("K_Hbeta", 0.5), ("K_Halpha", 0.5), ("sigma_H", 0))  # fmt: skip
@@ -71,6 +82,9 @@ def _chain(stage: StageResults, i: int, rows: tuple[tuple[str, float], ...]) -> 
     gear = stage.gears[i - 1]
 
     def look(symbol: str) -> tuple[str, int | None, float]:
+        if symbol.startswith("1:"):
+            # What belongs to the pinion, whichever gear is looked at.
+            return symbol[2:], 1, stage.gears[0][symbol[2:]]
         if symbol in gear:
             return symbol, i, gear[symbol]
         return symbol, None, stage.mesh[symbol]
@@ -80,8 +94,10 @@ def _chain(stage: StageResults, i: int, rows: tuple[tuple[str, float], ...]) -> 
         name, index, value = look(symbol)
         running = value if power == 0 else steps[-1].running * value**power
         # A rack has no ratio and no diameters to show.
-        inputs = tuple(look(s) for s in _INPUTS.get(symbol, ()) if s in gear or s in stage.mesh)
-        steps.append(Step(name, index, value, power, running, inputs, symbol in _ENTERED))
+        how = _how(stage, symbol)
+        drives = _BY_METHOD.get((symbol, how), _INPUTS.get(symbol, ()))
+        inputs = tuple(look(s) for s in drives if s.startswith("1:") or s in gear or s in stage.mesh)
+        steps.append(Step(name, index, value, power, running, inputs, how == "entered"))
     return tuple(steps)
 
 

@@ -2,14 +2,16 @@
 
 from __future__ import annotations
 
+import os
 import sys
 import tempfile
 from collections.abc import Callable
 from pathlib import Path
 
-from PySide6.QtCore import QObject, QProcess
+from PySide6.QtCore import QObject, QProcess, QProcessEnvironment
 from PySide6.QtWidgets import QComboBox, QDialog, QDialogButtonBox, QFormLayout, QLabel, QLineEdit, QWidget
 
+import cooper
 from cooper.design.document import Design
 from cooper.design.store import save_design
 from cooper.design.units import parse
@@ -47,6 +49,10 @@ class Background(QObject):
             process.deleteLater()
 
         process.finished.connect(finished)
+        # The same Cooper as this one, however it was started.
+        surroundings = QProcessEnvironment.systemEnvironment()
+        surroundings.insert("PYTHONPATH", os.pathsep.join([str(Path(cooper.__file__).parent.parent), *filter(None, sys.path)]))
+        process.setProcessEnvironment(surroundings)
         process.start(sys.executable, words)
 
     @property

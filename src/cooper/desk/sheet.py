@@ -32,6 +32,7 @@ from cooper.desk.tag import Tag
 from cooper.desk.typeset import html
 from cooper.errors import OutOfRange
 from cooper.exchange.dimension_sheet import Row, dimension_rows, dimension_text
+from cooper.rating.iso6336.sharing import ARRANGEMENTS, MODIFICATIONS
 from cooper.stock.allowances import classes, series, thickness_allowances
 from cooper.stock.lubricants import oils
 from cooper.stock.materials import groups
@@ -376,13 +377,29 @@ def mesh_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
     fields = mesh_fields(session.stage)
     sheet.title.setText("The mesh")
     sheet.setAccessibleName("All data of the mesh")
-    column = sheet.add_column()
-    sheet.add_group(column, "Centre distance allowances", [fields["A_as"], fields["A_ai"]])
-    sheet.add_group(column, "Load factors, entered by hand", [fields["K_Hbeta"], fields["K_Halpha"], fields["f_ZCa"]])
-    hand = path_choice(session, "hand", "helix of the driving gear", f"train.stages.{session.stage}.meshes.0.hand",
-                       {"right": "right hand", "left": "left hand"})  # fmt: skip
-    halves = path_choice(session, "double_helix", "helix", f"train.stages.{session.stage}.meshes.0.double_helix",
-                         {False: "single", True: "double, halves of opposite hand"})  # fmt: skip
-    sheet.add_group(column, "Helix", [hand, halves, fields["b_gap"]])
+    left, right = sheet.add_column(), sheet.add_column()
+    base = f"train.stages.{session.stage}.meshes.0"
+
+    def choice(name: str, meaning: str, words: dict[object, str]) -> Choice:
+        return path_choice(session, name, meaning, f"{base}.{name}", words)
+
+    sheet.add_group(left, "Centre distance allowances", [fields["A_as"], fields["A_ai"]])
+    hand = choice("hand", "helix of the driving gear", {"right": "right hand", "left": "left hand"})
+    halves = choice("double_helix", "helix", {False: "single", True: "double, halves of opposite hand"})
+    sheet.add_group(left, "Helix", [hand, halves, fields["b_gap"], fields["f_ZCa"]])
+    sheet.add_group(left, "Load factors", [
+        choice("K_V_method", "dynamic factor K_V", {"C": "method C, simplified", "B": "method B, resonance"}),
+        choice("K_Hbeta_method", "face load factor", {"entered": "entered", "C": "method C, from the shaft"}),
+        fields["K_Hbeta"],
+        choice("K_Halpha_method", "transverse load factors", {"entered": "entered", "B": "method B, from the pitch"}),
+        fields["K_Halpha"],
+    ])  # fmt: skip
+    sheet.add_group(right, "Pinion's shaft, for the face load factor", [
+        choice("arrangement", "place of the pinion", {k: f"{k}: {v[2]}" for k, v in ARRANGEMENTS.items()}),
+        fields["l_sh"], fields["s_sh"], fields["d_sh"],
+    ])  # fmt: skip
+    sheet.add_group(right, "Flank modification", [
+        choice("helix_modification", "along the width", {k: v[2] for k, v in MODIFICATIONS.items()}), fields["C_a"],
+    ])  # fmt: skip
     sheet.finish()
     return sheet

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
+from PySide6.QtCore import QPointF, QRectF, QSize, Qt, QTimer, Signal
 from PySide6.QtGui import (
     QContextMenuEvent,
     QFocusEvent,
@@ -26,6 +26,8 @@ from cooper.desk.typeset import Run, draw, html, symbol_runs, value_runs, width
 from cooper.errors import OutOfRange
 
 HEIGHT = 26
+HINT_MS, HINT_STEPS = 500, 12
+"""When an open tag tells its range, and how finely it looks for the ends."""
 
 
 class Tag(QWidget):
@@ -43,6 +45,12 @@ class Tag(QWidget):
         self.setFixedHeight(HEIGHT)
         self.editor: QLineEdit | None = None
         self.fault: FaultCard | None = None
+        self.hint: QLabel | None = None
+        # The range is told once the hands rest on an open tag.
+        self.hint_later = QTimer(self)
+        self.hint_later.setSingleShot(True)
+        self.hint_later.setInterval(HINT_MS)
+        self.hint_later.timeout.connect(self.tell_range)
         self.hovered = False
         self.changed_now = False
         self._seen: tuple[str, ...] = ()
@@ -216,13 +224,45 @@ class Tag(QWidget):
             editor.selectAll()
         editor.show()
         editor.setFocus(Qt.FocusReason.OtherFocusReason)
+        self.hint_later.start()
+        editor.textEdited.connect(lambda _text: self.hint_later.start())
         self.editing.emit(True)
+
+    def tell_range(self) -> None:
+        """Say under the open editor between which values the design works, all else kept."""
+        now = self.value()
+        if self.editor is None or self.fault is not None or now is None:
+            return
+        works = works_as(lambda v: self.field.give(self.session.design, self.session.results, v))
+        reach = 5 * max(abs(now), 1.0)
+        ends = (now - reach, now + reach)
+        low, high = working_range(works, now, *ends, self.field.kind == "count", HINT_STEPS)
+        kind, system = self.field.kind, self.session.system
+        # An end that was reached is only known to work; how far beyond is not looked for.
+        first = f"{number(low, kind, system)}" + (" or less" if low == ends[0] else "")
+        last = f"{number(high, kind, system)}" + (" or more" if high == ends[1] else "")
+        self.close_hint()
+        self.hint = QLabel(f"works from {first} to {last} {self.unit()}".strip(), self.window())
+        self.hint.setObjectName("range_hint")
+        self.hint.setStyleSheet(f"{th.label_style(self.theme, 'muted', th.SMALL)} background: {self.theme.card}; padding: 2px 5px;")
+        self.hint.adjustSize()
+        place = self.editor.mapTo(self.window(), self.editor.rect().bottomLeft())
+        self.hint.move(min(place.x(), self.window().width() - self.hint.width() - 6), place.y() + 3)
+        self.hint.show()
+
+    def close_hint(self) -> None:
+        if self.hint is not None:
+            self.hint.hide()
+            self.hint.deleteLater()
+            self.hint = None
 
     def close_editor(self, take: bool) -> None:
         """Close the editor; ``take`` tries what was typed first. A refused text stays open with its fault beside it."""
         editor = self.editor
         if editor is None:
             return
+        self.hint_later.stop()
+        self.close_hint()
         text = editor.text()
         unchanged = text == (f"= {self.formula()}" if self.formula() else self.text())
         if take and text.strip() and not unchanged and not self.commit_text(text):
@@ -312,6 +352,7 @@ class Tag(QWidget):
 
     def show_fault(self, fault: OutOfRange) -> None:
         self.close_fault()
+        self.close_hint()
         self.fault = FaultCard(self, fault)
         self.fault.place()
 
@@ -324,6 +365,7 @@ class Tag(QWidget):
     def take_nearest(self, value: float) -> None:
         """Take the nearest working value offered with a fault."""
         self.close_fault()
+        self.close_hint()
         if self.commit(value):
             editor, self.editor = self.editor, None
             if editor is not None:

@@ -24,7 +24,7 @@ from PySide6.QtWidgets import (
 from shiboken6 import isValid
 
 from cooper.demo import demo
-from cooper.design.edit import set_at
+from cooper.design.edit import set_at, tips_for_clearance
 from cooper.design.sharing import RULES, shared
 from cooper.design.store import SUFFIX, Unusable, open_design, save_design
 from cooper.desk import recovery
@@ -149,6 +149,7 @@ class Window(QMainWindow):
             Command("match", "Match a measured gear", "Ctrl+9", self.open_match),
             Command("flank_points", "Flank points as a table", "Ctrl+7", self.open_flank),
             Command("formulas", "Named values and formulas", "Ctrl+8", self.open_formulas),
+            Command("clear_tips", "Shorten the tips to the racks' clearance", "", self.clear_tips),
             Command("worst", "Open the worst check", "Ctrl+W", self.open_worst),
             *(Command(f"lens_{k}", f"Lens {words}", f"Alt+{n}", partial(self.bench.set_lens, k))
               for n, (k, words) in enumerate(LENSES.items(), 1)),
@@ -218,6 +219,14 @@ class Window(QMainWindow):
         name, value = ("m_n", m_n) if by_pitch else ("P_nd", 25.4 / m_n)
         self.session.edit(lambda d, _r: give_size(d, k, name, value), f"{name} given", "size")
 
+    def clear_tips(self) -> None:
+        """Alter the tip diameters so that the clearance of the basic racks is left."""
+        k = self.session.stage
+        before = self.session.design
+        self.session.edit(lambda d, r: tips_for_clearance(d, r.stages[k], k), "tips shortened", "tips")
+        if self.session.design == before:
+            self.notice.say("The tips leave that clearance already")
+
     def share_shifts(self, rule: str) -> None:
         """Share the sum of the shifts by a rule, the centre distance kept."""
         k = self.session.stage
@@ -266,7 +275,7 @@ class Window(QMainWindow):
 
     def open_more(self, i: int) -> None:
         if i == 0:
-            self._show_sheet(lambda: mesh_sheet(self.session, self.theme, self.bench), 400, 370)
+            self._show_sheet(lambda: mesh_sheet(self.session, self.theme, self.bench), 860, 460)
         else:
             self._show_sheet(lambda: gear_sheet(self.session, self.theme, self.bench, i), 720, 540)
 

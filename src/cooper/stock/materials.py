@@ -26,6 +26,7 @@ class MaterialNumbers:
     nu: Array
     HB: Array
     surface_hardened: Array
+    running_in: Array
     density: Array
     price_index: Array
     rho_slip: Array
@@ -47,6 +48,8 @@ class MaterialNumbers:
 
 
 GRADES = ("ML", "MQ", "ME")
+RUNNING_IN = ("through", "cast", "hard")
+"""How a group runs in, in the order of `cooper.rating.iso6336.running_in.KINDS`."""
 
 
 @cache
@@ -93,6 +96,7 @@ def material_numbers(group: str, grade: str, hardness: Real, R_p02: Real | None 
         "notch_b": notch.get("b", 0.0),
         "R_p02": yield_strength,
         "surface_hardened": float(data["surface_hardened"]),
+        "running_in": float(RUNNING_IN.index(data["running_in"])),
         **{f"surface_{k}": surface[k] for k in ("a", "b", "n", "smooth")},
         **{f"size_{k}": size[k] for k in ("a", "b", "least")},
         **{k: data[k] for k in ("E", "nu", "density", "price_index")},

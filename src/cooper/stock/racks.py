@@ -24,7 +24,7 @@ class RackProfile:
     def dedendum(self, m_n: float) -> float:
         """Dedendum factor at a module (mm), which fine-pitch racks make larger for small teeth.
 
-        >>> rack_profiles()["20° fine pitch"].dedendum(0.5)
+        >>> round(rack_profiles()["20° fine pitch"].dedendum(0.5), 4)
         1.3016
         """
         return self.h_fP + self.h_fP_extra / m_n

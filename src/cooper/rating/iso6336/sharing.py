@@ -1,0 +1,87 @@
+"""Face and transverse load factors. ISO 6336-1:2019, 7 (method C of K_Hbeta) and 8 (method B of K_Halpha)."""
+
+from __future__ import annotations
+
+import numpy as np
+
+from cooper.arrays import Array, Real
+
+ARRANGEMENTS = {
+    "a": (0.48, 0.8, "inside, driven from afar"),
+    "b": (-0.48, -0.8, "inside, driven nearby"),
+    "c": (1.33, 1.33, "overhung"),
+    "d": (-0.36, -0.6, "inside, drive passes on"),
+    "e": (-0.6, -1.0, "inside, second mesh"),
+}
+"""Factor K' by the pinion's place on its shaft: with and without stiffening by the pinion's body, and in words."""
+STIFFENED = 1.15
+"""Ratio of pinion and shaft diameter from which the pinion's body stiffens the shaft."""
+MODIFICATIONS = {
+    "none": (1.0, 1.0, "no helix modification"),
+    "crowned": (0.5, 0.5, "central crowning only"),
+    "crowned to load": (0.0, 0.5, "central crowning, matched to the deformation of the shafts"),
+    "corrected": (0.1, 1.0, "helix correction matched to the torque analysed"),
+    "end relief": (0.7, 0.7, "end relief of suitable height"),
+}
+"""Factors B_1 of the elastic and B_2 of the manufacturing share, by helix modification."""
+
+
+def pinion_factor(K: Real, l: Real, s: Real, d_1: Real, d_sh: Real, b: Real, double: Real = False) -> Array:
+    """The bracket of f_sh: bending and twisting of the pinion times (b/d_1)^2; b is one half of a double helix.
+
+    ``l`` bearing span, ``s`` distance of the pinion's middle from mid-span, ``d_sh`` shaft diameter (mm), ``K`` the factor K'.
+
+    >>> round(float(pinion_factor(0.8, 100.0, 10.0, 40.0, 30.0, 40.0)), 3)
+    2.58
+    """
+    d_1 = np.asarray(d_1, dtype=float)
+    bend = np.asarray(K) * np.asarray(l) * s / d_1**2 * (d_1 / np.asarray(d_sh)) ** 4
+    first = np.where(double, 1.5, 1.0)
+    rest = np.where(double, 0.5, 0.3)
+    return (np.abs(first + bend - rest) + rest) * (np.asarray(b) / d_1) ** 2
+
+
+def shaft_deflection(line_load: Real, factor: Real, double: Real = False) -> Array:
+    """Equivalent misalignment f_sh from the pinion's deflection; um. ``line_load`` F_m/b = F_t K_A K_V/b (N/mm).
+
+    >>> round(float(shaft_deflection(200.0, 1.0)), 2)
+    4.6
+    """
+    return np.asarray(line_load) * np.where(double, 0.046, 0.023) * factor
+
+
+def initial_misalignment(f_sh: Real, f_ma: Real, B_1: Real, B_2: Real) -> Array:
+    """Initial equivalent misalignment F_betax = 1.33 B_1 f_sh + B_2 f_ma; um."""
+    return 1.33 * np.asarray(B_1) * f_sh + np.asarray(B_2) * f_ma
+
+
+def face_load_factor(F_betay: Real, c_gamma_beta: Real, line_load: Real) -> Array:
+    """Face load factor K_Hbeta from the misalignment after running-in (um); line load F_m/b (N/mm).
+
+    Up to 2 the load lies on the whole width, beyond on a part of it.
+
+    >>> [round(float(face_load_factor(F, 15.0, 200.0)), 3) for F in (0.0, 10.0, 60.0)]
+    [1.0, 1.375, 3.0]
+    """
+    lean = np.asarray(F_betay, dtype=float) * c_gamma_beta / (2 * np.asarray(line_load))
+    return np.where(lean < 1, 1 + lean, 2 * np.sqrt(np.maximum(lean, 0)))
+
+
+def transverse_load_factor(
+    eps_gamma: Real, eps_alpha: Real, Z_eps: Real, c_gamma_alpha: Real, f_pbeff: Real, line_load: Real
+) -> tuple[Array, Array]:
+    """Transverse load factors K_Halpha and K_Falpha from the base pitch deviation after running-in (um).
+
+    ``line_load`` F_tH/b = F_t K_A K_V K_Hbeta/b (N/mm). Between 1 and eps_gamma/(eps_alpha Z_eps^2), for the root
+    eps_gamma/(0.25 eps_alpha + 0.75): all the load on one pair.
+
+    >>> [round(float(K), 3) for K in transverse_load_factor(1.6, 1.6, 0.8944, 20.0, 6.0, 250.0)]
+    [1.0, 1.0]
+    """
+    eps = np.asarray(eps_gamma, dtype=float)
+    uneven = 0.4 * np.asarray(c_gamma_alpha) * f_pbeff / np.asarray(line_load)
+    few = eps / 2 * (0.9 + uneven)
+    many = 0.9 + np.sqrt(2 * np.maximum(eps - 1, 0) / eps) * uneven
+    K = np.where(eps <= 2, few, many)
+    contact = np.clip(K, 1.0, np.maximum(eps / (np.asarray(eps_alpha) * np.asarray(Z_eps) ** 2), 1.0))
+    return contact, np.clip(K, 1.0, np.maximum(eps / (0.25 * np.asarray(eps_alpha) + 0.75), 1.0))
