@@ -171,10 +171,19 @@ def test_levers_bring_the_demo_to_its_target_and_a_little_less_would_not():
     r = evaluate(design)
     worst = r.checks_of(0)[0]
     assert worst.verdict == "short"
-    width, module, material = levers(design, r, worst)
-    for lever in (width, module, material):
-        assert lever.design is not None
-        assert evaluate(lever.design).check(worst.key).margin >= 0
+    found = levers(design, r, worst)
+    width = found[0]
+    assert [lever.label for lever in found] == ["face width", "module", "material", "hardness", "profile shift", "flank class",
+                                                "oil", "power at the input", "life"]  # fmt: skip
+    for lever in found:
+        assert (lever.design is None) == bool(lever.cannot), lever.label
+        if lever.design is not None:
+            assert evaluate(lever.design).check(worst.key).margin >= 0, lever.label
+    assert sum(lever.design is not None for lever in found) >= 5
+    power, hours = found[-2:]
+    for lever, path in ((power, "train.duty.P"), (hours, "train.duty.L_h")):
+        more = set_many(design, {path: lever.shown * 1.02})
+        assert evaluate(more).check(worst.key).margin < 0, "the greatest that holds"
     less = set_many(design, {f"train.stages.0.members.{i}.b": lever_b - 0.2 for i, lever_b in enumerate(
         g.b for g in width.design.train.stages[0].members)})  # fmt: skip
     assert evaluate(less).check(worst.key).margin < 0

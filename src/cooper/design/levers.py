@@ -2,16 +2,18 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 from math import ceil
+
+import numpy as np
 
 from cooper.design.document import Design
 from cooper.design.edit import set_many
 from cooper.design.evaluate import evaluate
 from cooper.design.results import Check, Results
 from cooper.errors import OutOfRange
-from cooper.stock.materials import groups
+from cooper.stock.materials import groups, hardness_range
 from cooper.stock.series import modules
 
 
@@ -47,10 +49,109 @@ WIDEST = 60.0
 
 
 def levers(design: Design, results: Results, check: Check) -> list[Lever]:
-    """Face width, module and material that would bring a strength check of a stage to its limit."""
+    """All levers of `each_lever`."""
+    return list(each_lever(design, results, check))
+
+
+def each_lever(design: Design, results: Results, check: Check) -> Iterator[Lever]:
+    """One change after the other that would bring a strength check of a stage to its limit, each solved as it is asked for.
+
+    Face width, module, material, hardness, profile shift, flank class, oil (contact only), torque, life.
+    """
     if check.stage is None or check.symbol not in ("S_H", "S_F"):
-        return []
-    return [_width(design, results, check), _module(design, results, check), _material(design, check)]
+        return
+    yield _width(design, results, check)
+    yield _module(design, results, check)
+    yield _material(design, check)
+    yield from _values(design, results, check)
+
+
+def _values(design: Design, results: Results, check: Check) -> Iterator[Lever]:
+    """Levers on one number each: searched from the present value outwards, the first that reaches the limit is taken."""
+    k, i = check.stage or 0, check.index or 1
+    stage = design.train.stages[k]
+    mesh = stage.meshes[0]
+    n = (mesh.driver, mesh.driven)[i - 1]
+    gear, base = stage.members[n], f"train.stages.{k}.members.{n}"
+    _low, high = hardness_range(gear.material.group, gear.material.grade)
+    now = gear.material.hardness
+
+    def one(path: str) -> Callable[[float], Design]:
+        return lambda v: set_many(design, {path: v})
+
+    yield _search("hardness", None, check, one(f"{base}.material.hardness"), now, high, f"not reached up to {high:g}", 5.0)
+    shift = results.stages[k].gears[i - 1]["x"]
+    if gear.shape == "gear" and gear.x is not None:
+        yield _search("profile shift", "factor", check, one(f"{base}.x"), shift, shift + 0.8, "no greater shift reaches it", 0.01)
+    fine = min(stage.members[m].Q for m in (mesh.driver, mesh.driven))
+
+    def classes(Q: float) -> Design:
+        paths = {f"train.stages.{k}.members.{m}.Q": min(int(Q), stage.members[m].Q) for m in (mesh.driver, mesh.driven)}
+        return set_many(design, paths)
+
+    yield _search("flank class", "count", check, classes, fine, 3.0, "no finer class reaches it", 1.0)
+    if check.symbol == "S_H":
+        oil = design.train.defaults.lubricant
+        thicker = oil.nu_100 / oil.nu_40
+
+        def viscosity(nu: float) -> Design:
+            path = "train.defaults.lubricant"
+            return set_many(design, {f"{path}.nu_40": nu, f"{path}.nu_100": nu * thicker ** (oil.nu_40 / nu) ** 0.15})
+
+        yield _search("oil", "viscosity", check, viscosity, oil.nu_40, 1000.0, "no thicker oil up to 1000 mm2/s reaches it", 10.0)
+    duty = design.train.duty
+    name = "T" if duty.T is not None else "P"
+    load = duty.T if duty.T is not None else duty.P or 0.0
+    kind = "torque" if name == "T" else "power"
+    yield _search(f"{kind} at the input", kind, check, one(f"train.duty.{name}"), load, 0.02 * load, "no load above 2 % of it holds", 0.0)
+    yield _search("life", "time", check, one("train.duty.L_h"), duty.L_h, 1.0, "not even one hour", 0.0)
+
+
+def _search(
+    label: str, kind: str | None, check: Check, make: Callable[[float], Design], now: float, end: float, cannot: str, step: float
+) -> Lever:
+    """The value nearest to the present one, towards ``end``, at which the check reaches its limit; rounded up to ``step``."""
+
+    def margin(v: float) -> float:
+        try:
+            return _margin(make(v), check.key)[0]
+        except OutOfRange:
+            return float("-inf")
+
+    if check.margin >= 0:
+        end = now
+    # Loads and lives fall by ever smaller ratios, the others rise by even steps.
+    falls = end < now and step == 0
+    grid = np.geomspace(now, end, 9) if falls else np.linspace(now, end, 9) if step != 1 else np.arange(now, end - 1, -1.0)
+    last, found = now, None
+    for v in grid.tolist():
+        if margin(v) >= 0:
+            found = v
+            break
+        last = v
+    if found is None:
+        return Lever(label, end, kind, None, None, cannot)
+    if found != last and step != 1:
+        found = float(_halve(margin, last, found))
+        if step:
+            found = round((ceil(found / step - 1e-9)) * step, 9)
+        else:
+            found = float(f"{found:.2e}") if margin(float(f"{found:.2e}")) >= 0 else found * 0.999
+    if margin(found) < 0:
+        return Lever(label, found, kind, None, None, cannot)
+    design = make(found)
+    return Lever(label, found if kind else f"{found:g}", kind, design, evaluate(design))
+
+
+def _halve(margin: Callable[[float], float], bad: float, good: float, steps: int = 14) -> float:
+    """A value with a margin of zero or more, as near to the bad end as a few halvings find it."""
+    for _ in range(steps):
+        mid = (bad + good) / 2
+        if margin(mid) >= 0:
+            good = mid
+        else:
+            bad = mid
+    return good
 
 
 def _margin(design: Design, key: str) -> tuple[float, Results | None]:
@@ -75,6 +176,9 @@ def _width(design: Design, results: Results, check: Check) -> Lever:
         return set_many(design, {p: b + e for p, e in zip(paths, extra, strict=True)})
 
     top = max(WIDEST * results.stages[k].mesh["m_n"], 2 * min(widths))
+    # A wider face leans more under its shaft: where the widest fails, a narrower one may still do.
+    tops = [top] if results.stages[k].methods["K_Hbeta"] == "entered" else [top * f for f in (1, 0.7, 0.5, 0.35, 0.25, 0.18, 0.12)]
+    top = next((t for t in tops if _margin(with_width(t), check.key)[0] >= 0), top)
     found = _least(lambda b: _margin(with_width(b), check.key)[0], 0.05 * min(widths), top)
     if found is None:
         return Lever("face width", top, "length", None, None, f"not reached up to b = {top:.0f} mm")

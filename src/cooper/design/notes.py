@@ -174,8 +174,7 @@ def train_notes() -> list[Note]:
     """What is simplified for every design of this version."""
     texts = [
         "The root is rated with the load at the outer point of single contact (method B of ISO 6336-3).",
-        "Z_X = 1 is taken for every module, not computed: large modules may bear less on the flank than stated.",
-        "Y_DT = 1, and K_gamma = 1 for the single mesh of a pair. Tip relief counts for K_V by method B alone.",
+        "K_gamma = 1 for the single mesh of a pair. Tip relief counts for K_V by method B alone.",
         "Strength numbers of ISO 6336-5 are written from knowledge of the standard and await a check against print.",
         "Ra of mesh friction is taken as Rz/6. Efficiency counts mesh friction under load only: no bearings, seals or "
         "churning.",

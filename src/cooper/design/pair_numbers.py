@@ -361,11 +361,12 @@ def _contact(p: PairInput, teeth: tuple[Tooth, Tooth], mesh: Values, gears: tupl
         corners = np.where(p.pitting_allowed, own.Z_N_pitting, own.Z_N)
         share = life.endurance_share(g["N_L"], corners)
         Z_W, Z_W_static = _work_hardening(p, i, mesh, gears)
+        Z_X = flank_strength.flank_size_factor(p.m_n, own.flank_size_a, own.flank_size_b, own.flank_size_least)
         g.update(
             sigma_Hlim=own.sigma_Hlim, Z_BD=Z_BD, sigma_H=Z_BD * sigma_H0 * np.sqrt(K),
             Z_NT=life.life_factor(g["N_L"], corners, p.NT_1e10),
             Z_L=life.between(1, Z_L, share), Z_V=life.between(1, Z_V, share), Z_R=life.between(1, Z_R, share),
-            Z_W=life.between(Z_W_static, Z_W, share), Z_X=np.ones_like(sigma_H0),
+            Z_W=life.between(Z_W_static, Z_W, share), Z_X=life.between(1, Z_X, share),
         )  # fmt: skip
         factors = g["Z_NT"] * g["Z_L"] * g["Z_V"] * g["Z_R"] * g["Z_W"] * g["Z_X"]
         g["sigma_HG"] = own.sigma_Hlim * factors
@@ -405,10 +406,12 @@ def _root(p: PairInput, i: int, tooth: Tooth, mesh: Values, g: Values) -> None:
     share = life.endurance_share(g["N_L"], own.Y_N)
     static_notch = root.static_notch_sensitivity(Y_S, own.notch_k, own.notch_sigma, own.R_p02, own.notch_a, own.notch_b)
     surface = root.surface_factor(g["Rz_F"], own.surface_a, own.surface_b, own.surface_n, own.surface_smooth)
-    sigma_F0 = root.nominal_root_stress(mesh["F_t"], g["b_F"], p.m_n, Y_F, Y_S, Y_beta, Y_B)
+    Q = np.maximum(p.gears[0].Q, p.gears[1].Q)
+    Y_DT = np.broadcast_to(root.deep_tooth_factor(mesh["eps_alpha"] / np.cos(mesh["beta_b"]) ** 2, Q), np.shape(Y_F))
+    sigma_F0 = root.nominal_root_stress(mesh["F_t"], g["b_F"], p.m_n, Y_F, Y_S, Y_beta, Y_B, Y_DT)
     g.update(
         s_Fn=section.s_Fn, h_Fe=section.h_Fe, rho_F=section.rho_F, alpha_Fen=section.alpha_Fen, q_s=q_s, f_eps=f_eps,
-        sigma_Fload=mesh["F_t"] / (g["b_F"] * p.m_n), Y_F=Y_F, Y_S=Y_S, Y_beta=Y_beta, Y_B=Y_B, sigma_F0=sigma_F0,
+        sigma_Fload=mesh["F_t"] / (g["b_F"] * p.m_n), Y_F=Y_F, Y_S=Y_S, Y_beta=Y_beta, Y_B=Y_B, Y_DT=Y_DT, sigma_F0=sigma_F0,
         sigma_F=sigma_F0 * mesh["K_A"] * mesh["K_V"] * mesh["K_Fbeta"] * mesh["K_Falpha"],
         sigma_Flim=own.sigma_Flim, Y_ST=np.full_like(Y_F, root.Y_ST),
         Y_NT=life.life_factor(g["N_L"], own.Y_N, p.NT_1e10),

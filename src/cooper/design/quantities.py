@@ -199,6 +199,7 @@ _ROWS: tuple[tuple[str, str, str, str], ...] = (
     ("Y_S", "factor", "stress correction factor", P3 + ", 7"),
     ("Y_beta", "factor", "helix angle factor", P3 + ", 8"),
     ("Y_B", "factor", "rim thickness factor", P3 + ", 9"),
+    ("Y_DT", "factor", "deep tooth factor", P3 + ", 10"),
     ("sigma_F0", "stress", "nominal root stress", P3 + ", 5"),
     ("sigma_F", "stress", "root stress", P3 + ", 5"),
     ("sigma_Flim", "stress", "nominal stress number, bending", P5 + ", Table 1"),

@@ -24,10 +24,15 @@ class Step:
     running: float
     inputs: tuple[tuple[str, int | None, float], ...]
     entered: bool
+    how: str = ""
 
     @property
     def source(self) -> str:
-        return QUANTITIES[self.symbol].source
+        """Where the factor comes from: the standard and clause, with the method where there is a choice of one."""
+        source = QUANTITIES[self.symbol].source
+        if self.how in ("B", "C"):
+            return source.split(", method")[0] + f", method {self.how}"
+        return "entered" if self.how == "entered" else source
 
 
 @dataclass(frozen=True)
@@ -42,7 +47,7 @@ _INPUTS: dict[str, tuple[str, ...]] = {
     "sigma_load": ("F_t", "1:d", "b_H", "u"), "Z_H": ("alpha_t", "alpha_wt"), "Z_eps": ("eps_alpha", "eps_beta"),
     "Z_BD": ("z", "d_Na", "alpha_wt", "eps_alpha", "f_ZCa"), "K_V": ("v", "1:z", "w_t", "Q"), "Z_beta": ("beta",),
     "K_Fbeta": ("K_Hbeta", "b_H", "h"), "sigma_Fload": ("F_t", "b_F", "m_n"),
-    "Y_F": ("h_Fe", "s_Fn", "alpha_Fen", "f_eps"), "Y_S": ("s_Fn", "h_Fe", "rho_F"), "Y_B": ("s_R", "h"),
+    "Y_F": ("h_Fe", "s_Fn", "alpha_Fen", "f_eps"), "Y_S": ("s_Fn", "h_Fe", "rho_F"), "Y_B": ("s_R", "h"), "Y_DT": ("eps_alpha", "Q"), "Z_X": ("m_n",),
     "sigma_Hlim": ("hardness",), "sigma_Flim": ("hardness",), "Z_NT": ("N_L",), "Y_NT": ("N_L",),
     "Z_V": ("v",), "Z_R": ("Rz_H", "rho_red"), "Y_delta_relT": ("q_s",), "Y_R_relT": ("Rz_F",), "Y_X": ("m_n",),
 }  # fmt: skip
@@ -64,7 +69,7 @@ _CONTACT = (("sigma_load", 0), ("Z_H", 1), ("Z_E", 1), ("Z_eps", 1), ("Z_beta", 
             ("K_A", 0.5), ("K_V", 0.5), ("K_Hbeta", 0.5), ("K_Halpha", 0.5), ("sigma_H", 0))  # fmt: skip
 _CONTACT_BEARS = (("sigma_Hlim", 0), ("Z_NT", 1), ("Z_L", 1), ("Z_V", 1), ("Z_R", 1), ("Z_W", 1), ("Z_X", 1),
                   ("sigma_HG", 0))  # fmt: skip
-_ROOT = (("sigma_Fload", 0), ("Y_F", 1), ("Y_S", 1), ("Y_beta", 1), ("Y_B", 1), ("sigma_F0", 0), ("K_A", 1), ("K_V", 1),
+_ROOT = (("sigma_Fload", 0), ("Y_F", 1), ("Y_S", 1), ("Y_beta", 1), ("Y_B", 1), ("Y_DT", 1), ("sigma_F0", 0), ("K_A", 1), ("K_V", 1),
          ("K_Fbeta", 1), ("K_Falpha", 1), ("sigma_F", 0))  # fmt: skip
 _ROOT_BEARS = (("sigma_Flim", 0), ("Y_ST", 1), ("Y_NT", 1), ("Y_delta_relT", 1), ("Y_R_relT", 1), ("Y_X", 1),
                ("sigma_FG", 0))  # fmt: skip
@@ -97,7 +102,7 @@ def _chain(stage: StageResults, i: int, rows: tuple[tuple[str, float], ...]) -> 
         how = _how(stage, symbol)
         drives = _BY_METHOD.get((symbol, how), _INPUTS.get(symbol, ()))
         inputs = tuple(look(s) for s in drives if s.startswith("1:") or s in gear or s in stage.mesh)
-        steps.append(Step(name, index, value, power, running, inputs, how == "entered"))
+        steps.append(Step(name, index, value, power, running, inputs, how == "entered", how))
     return tuple(steps)
 
 

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
+
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt, QTimer, Signal
 from PySide6.QtGui import QKeyEvent, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import (
@@ -16,7 +18,7 @@ from PySide6.QtWidgets import (
     QWidget,
 )  # fmt: skip
 
-from cooper.design.levers import Lever, levers
+from cooper.design.levers import Lever, each_lever
 from cooper.design.quantities import plain
 from cooper.design.results import Check
 from cooper.design.units import KINDS, number, number_with_unit, screen_unit
@@ -217,6 +219,7 @@ class Margins(QWidget):
         self.area.setWidget(self.list)
         outer.addWidget(self.area, 1)
         self.card: QFrame | None = None
+        self._solving: Iterator[Lever] | None = None
         self._solve_later = QTimer(self)
         self._solve_later.setSingleShot(True)
         self._solve_later.setInterval(60)
@@ -292,27 +295,36 @@ class Margins(QWidget):
         self.card_title.setStyleSheet(f"color: {self.theme.copper};")
         self.column.insertWidget(self.column.indexOf(self.rows[self.opened]) + 1, self.card)
         self.card.show()
+        # What is being solved belongs to the state before.
+        self._solving = None
         self._solve_later.start()
 
     def _fill_levers(self) -> None:
         check = self.session.results.check(self.opened) if self.opened else None
         if check is None or self.card is None:
             return
-        QApplication.setOverrideCursor(Qt.CursorShape.BusyCursor)
-        try:
-            found = levers(self.session.design, self.session.results, check)
-        finally:
-            QApplication.restoreOverrideCursor()
         for row in self.lever_rows:
             drop(row)
+        self.lever_rows = []
+        self._solving = each_lever(self.session.design, self.session.results, check)
+        self._next_lever(self._solving)
+
+    def _next_lever(self, solving: Iterator[Lever], *, go_on: bool = True) -> bool:
+        """Solve one Lever and show it; the next one follows once the event loop has had its turn."""
+        if solving is not self._solving or self.card is None:
+            return False
+        lever = next(solving, None)
+        if lever is None:
+            return False
         box = self.card.layout()
         assert box is not None
-        self.lever_rows = []
-        for lever in found:
-            row = LeverRow(self.session, self.theme, lever, self.card)
-            row.clicked.connect(lambda _on=False, row=row: self._try(row))
-            box.addWidget(row)
-            self.lever_rows.append(row)
+        row = LeverRow(self.session, self.theme, lever, self.card)
+        row.clicked.connect(lambda _on=False, row=row: self._try(row))
+        box.addWidget(row)
+        self.lever_rows.append(row)
+        if go_on:
+            QTimer.singleShot(0, lambda: self._next_lever(solving))
+        return True
 
     def _try(self, row: LeverRow) -> None:
         lever = row.lever
@@ -323,6 +335,9 @@ class Margins(QWidget):
         """Solve the Levers at once (for pictures and tests)."""
         self._solve_later.stop()
         self._fill_levers()
+        solving = self._solving
+        while solving is not None and self._next_lever(solving, go_on=False):
+            pass
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         keys = list(self.rows)

@@ -45,6 +45,9 @@ class MaterialNumbers:
     size_a: Array
     size_b: Array
     size_least: Array
+    flank_size_a: Array
+    flank_size_b: Array
+    flank_size_least: Array
 
 
 GRADES = ("ML", "MQ", "ME")
@@ -99,6 +102,7 @@ def material_numbers(group: str, grade: str, hardness: Real, R_p02: Real | None 
         "running_in": float(RUNNING_IN.index(data["running_in"])),
         **{f"surface_{k}": surface[k] for k in ("a", "b", "n", "smooth")},
         **{f"size_{k}": size[k] for k in ("a", "b", "least")},
+        **{f"flank_size_{k}": data["size_contact"][k] for k in ("a", "b", "least")},
         **{k: data[k] for k in ("E", "nu", "density", "price_index")},
     }
     corners = {"Z_N": data["Z_NT"], "Z_N_pitting": data["Z_NT_pitting"], "Y_N": data["Y_NT"]}

@@ -46,9 +46,23 @@ def ring_rim_factor(s_R: Real, m_n: Real) -> Array:
     return np.where(ratio >= 3.5, 1.0, np.where(ratio > 1.75, thin, np.nan))
 
 
-def nominal_root_stress(F_t: Real, b: Real, m_n: Real, Y_F: Real, Y_S: Real, Y_beta: Real, Y_B: Real) -> Array:
-    """Nominal root stress sigma_F0; MPa. ISO 6336-3:2019 (Y_DT is 1 for the contact ratios admitted)."""
-    return np.asarray(F_t) / (np.asarray(b) * m_n) * Y_F * Y_S * Y_beta * Y_B
+def deep_tooth_factor(eps_alpha_n: Real, Q: Real) -> Array:
+    """Deep tooth factor Y_DT from the virtual contact ratio; below 1 only for fine gears, class 4 and finer.
+
+    ISO 6336-3:2019, 10.
+
+    >>> [round(float(deep_tooth_factor(e, 4)), 3) for e in (1.9, 2.2, 2.6)], float(deep_tooth_factor(2.2, 6))
+    ([1.0, 0.901, 0.7], 1.0)
+    """
+    deep = np.clip(2.366 - 0.666 * np.asarray(eps_alpha_n, dtype=float), 0.7, 1.0)
+    return np.where(np.asarray(Q) <= 4, deep, 1.0)
+
+
+def nominal_root_stress(
+    F_t: Real, b: Real, m_n: Real, Y_F: Real, Y_S: Real, Y_beta: Real, Y_B: Real, Y_DT: Real = 1.0
+) -> Array:
+    """Nominal root stress sigma_F0; MPa. ISO 6336-3:2019, 5."""
+    return np.asarray(F_t) / (np.asarray(b) * m_n) * Y_F * Y_S * Y_beta * Y_B * Y_DT
 
 
 def notch_sensitivity(q_s: Real, rho_slip: Real) -> Array:
