@@ -17,6 +17,7 @@ from PySide6.QtWidgets import (
     QVBoxLayout,
     QWidget,
 )  # fmt: skip
+from shiboken6 import isValid
 
 from cooper.design.levers import Lever, each_lever
 from cooper.design.quantities import plain
@@ -311,7 +312,7 @@ class Margins(QWidget):
 
     def _next_lever(self, solving: Iterator[Lever], *, go_on: bool = True) -> bool:
         """Solve one Lever and show it; the next one follows once the event loop has had its turn."""
-        if solving is not self._solving or self.card is None:
+        if solving is not self._solving or self.card is None or not isValid(self.card):
             return False
         lever = next(solving, None)
         if lever is None:
