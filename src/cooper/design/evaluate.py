@@ -23,7 +23,7 @@ from cooper.gears.area import section_area
 from cooper.gears.cutter import PinionCutter
 from cooper.gears.pair import reference_centre_distance
 from cooper.gears.rack_gear import rack_outline, transverse_pitch
-from cooper.gears.tip import Tip, land_half_angle
+from cooper.gears.tip import PLAIN, Tip, land_half_angle
 from cooper.gears.tooth import Tooth, pointed_diameter
 from cooper.rating.iso6336.load import K1_HELICAL, K1_SPUR
 from cooper.rating.iso6336.sharing import ARRANGEMENTS, MODIFICATIONS
@@ -137,9 +137,13 @@ def _gear_input(gear: Gear, x: float, d_a: float, i: int) -> GearInput:
     return GearInput(
         count_of(gear), x, gear.b, np.nan if gear.d_a is None else d_a, gear.h_aP, gear.h_fP, gear.rho_fP, gear.E_sns,
         gear.E_sni, -gear.d_rim if gear.d_rim else gear.d_bore, gear.Rz_H, gear.Rz_F, K1_SPUR[gear.Q],
-        K1_HELICAL[gear.Q], numbers, tool_of(gear), Tip(gear.h_K, radians(gear.delta_K), gear.rho_a), gear.pr_P,
+        K1_HELICAL[gear.Q], numbers, tool_of(gear), _tip(gear), gear.pr_P,
         gear.q_P, radians(gear.alpha_prP), float(gear.z) if gear.shape == "rack" else None, float(gear.Q),
     )  # fmt: skip
+
+
+def _tip(gear: Gear) -> Tip:
+    return Tip(gear.h_K, radians(gear.delta_K), gear.rho_a) if gear.h_K or gear.rho_a else PLAIN
 
 
 def pair_input(stage: Stage, solved: Solved, duty: Duty, defaults: Defaults, T: float, omega: float) -> PairInput:

@@ -9,7 +9,7 @@ import numpy as np
 
 from cooper.design.document import Duty, Gear, Mesh, Stage
 from cooper.errors import OutOfRange
-from cooper.gears.cutter import FormCut, PinionCutter, greatest_cutter_rounding
+from cooper.gears.cutter import FormCut, PinionCutter, cutter_rounding_fits, greatest_cutter_rounding
 from cooper.gears.pair import centre_distance, shift_sum
 from cooper.gears.rack import Rack, greatest_h_fP, greatest_rho_fP
 from cooper.gears.rack_gear import COUNT
@@ -143,6 +143,8 @@ def _check_tool(gear: Gear, alpha: float, beta: float, m_n: float, i: int) -> No
     if isinstance(tool, PinionCutter):
         alpha_t = float(transverse_pressure_angle(alpha, beta))
         rack = Rack(np.float64(alpha), gear.h_aP, gear.h_fP, gear.rho_fP)
+        if cutter_rounding_fits(tool, rack, m_n / cos(beta), m_n, alpha_t):
+            return
         greatest = greatest_cutter_rounding(tool, rack, m_n / cos(beta), m_n, alpha_t)
     else:
         greatest = float(greatest_rho_fP(alpha, gear.h_fP, (gear.pr_P - gear.q_P) / m_n))

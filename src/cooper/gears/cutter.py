@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 
@@ -74,18 +74,22 @@ def generation(
     return Generation(alpha_w0, a_0, a_0 * z_0 / (z + z_0), r_b0, d_a0, rho, r_M, eta_M, t_M, t_F, z_0 / np.abs(z))
 
 
+def cutter_rounding_fits(cutter: PinionCutter, rack: Rack, m_t: Real, m_n: Real, alpha_t: Real) -> bool:
+    """Whether the tip radius fits a cutter's tooth, whose own shape no gear has a part in; scalar."""
+    g = generation(cutter, rack, -2 * float(cutter.z_0), m_t, m_n, alpha_t, -float(cutter.x_0))
+    return bool(g.eta_M >= 0)
+
+
 def greatest_cutter_rounding(cutter: PinionCutter, rack: Rack, m_t: Real, m_n: Real, alpha_t: Real) -> float:
     """Greatest tip radius factor that fits a cutter's tooth: a full round there; scalar, 0 where its tip is pointed."""
-    from dataclasses import replace
 
-    def room(rho: float) -> float:
-        g = generation(cutter, replace(rack, rho_fP=rho), -2 * float(cutter.z_0), m_t, m_n, alpha_t, -float(cutter.x_0))
-        return float(g.eta_M)
+    def fits(rho: float) -> bool:
+        return cutter_rounding_fits(cutter, replace(rack, rho_fP=rho), m_t, m_n, alpha_t)
 
     low, high = 0.0, 2.0
-    if room(0.0) <= 0:
+    if not fits(0.0):
         return 0.0
     for _ in range(52):
         mid = (low + high) / 2
-        low, high = (mid, high) if room(mid) >= 0 else (low, mid)
+        low, high = (mid, high) if fits(mid) else (low, mid)
     return low

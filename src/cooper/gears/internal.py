@@ -11,8 +11,8 @@ from cooper.gears.outline import gear_outline
 from cooper.gears.tip import land_half_angle
 from cooper.gears.tooth import Tooth
 
-TOUCH = 1e-4
-"""Overlap of two outlines below which they only touch; mm."""
+CHORD = 2e-3
+"""Chord error of the outlines whose shadows are compared, in modules; an overlap below its double counts as touching."""
 
 
 def tip_gap(one: Tooth, two: Tooth, a_w: Real, alpha_wt: Real) -> Array:
@@ -44,11 +44,12 @@ def slips_on_radially(one: Tooth, two: Tooth, a_w: float) -> bool:
 def _leaves(one: Tooth, two: Tooth, a: float, phase: float) -> bool:
     # A tooth of the pinion on the line meets a space of the ring, and the other way round.
     z_2 = abs(float(two.z))
-    pinion = gear_outline(one, phase, 1e-3) + [a, 0.0]
-    ring = gear_outline(two, 0.0 if phase else np.pi / z_2, 1e-3)
+    chord = CHORD * float(one.m_n)
+    pinion = gear_outline(one, phase, chord) + [a, 0.0]
+    ring = gear_outline(two, 0.0 if phase else np.pi / z_2, chord)
     reach = float(one.d_a) / 2
-    y = np.linspace(-reach, reach, 1601)[1:-1]
-    return bool(np.all(_outermost(pinion, y) <= _innermost(ring, y) + TOUCH))
+    y = np.linspace(-reach, reach, 1201)[1:-1]
+    return bool(np.all(_outermost(pinion, y) <= _innermost(ring, y) + 2 * chord))
 
 
 def _crossings(points: Array, y: Array) -> tuple[Array, NDArray[np.intp]]:

@@ -31,7 +31,12 @@ PLAIN = Tip()
 
 
 def tip_form_diameter(tooth: Tooth) -> Array:
-    """Tip form diameter d_Fa, where the usable involute ends; signed, mm. ISO 21771:2007, 4.4."""
+    """Tip form diameter d_Fa, where the usable involute ends; signed, mm. ISO 21771:2007, 4.4.
+
+    `PLAIN` tips, which most gears have, need no computation.
+    """
+    if tooth.tip is PLAIN:
+        return np.asarray(tooth.d_a, dtype=float)
     sign, r_a, r_b = tooth.sign, np.abs(tooth.d_a) / 2, np.abs(tooth.d_b) / 2
     rho = np.asarray(tooth.tip.rho_a, dtype=float)
     t_M = np.sqrt(np.maximum((r_a - sign * rho) ** 2 - r_b**2, 0.0))
@@ -50,6 +55,8 @@ def rounding_centre(tooth: Tooth) -> tuple[Array, Array]:
 
 def land_half_angle(tooth: Tooth) -> Array:
     """Half of the angle that the tip land subtends; rad, negative where chamfer or rounding leave none."""
+    if tooth.tip is PLAIN:
+        return tooth.half_angle(tooth.d_a)
     return np.where(np.asarray(tooth.tip.rho_a) > 0, rounding_centre(tooth)[1], chamfer_half_angle(tooth, tooth.d_a))
 
 
