@@ -284,3 +284,24 @@ def test_tips_are_shortened_to_the_clearance_of_the_racks(window):
     assert {"d_a1", "d_a2"}.isdisjoint(stage.solved)
     window.clear_tips()
     assert "already" in window.notice.text.text()
+
+
+def test_two_states_lie_side_by_side_and_are_copied(window):
+    s = window.session
+    type_into(window, "b_1", "14")
+    type_into(window, "x_1", "0.4")
+    window.open_compare()
+    table = window.sheet.findChild(QTableWidget, "compare_table")
+
+    def rows():
+        return [[table.item(r, c).text() for c in range(4)] for r in range(table.rowCount())]
+
+    assert ["stage 1, gear 1, x", "0.32", "0.4", "▲ rose"] in rows()
+    assert not any("gear 1, b" in r[0] for r in rows())
+    window.sheet.findChild(QComboBox, "compare_first").setCurrentIndex(0)
+    assert ["stage 1, gear 1, b", "11 mm", "14 mm", "▲ rose"] in rows()
+    QTest.mouseClick(window.sheet.findChild(QPushButton, "copy_compare"), LEFT)
+    assert "stage 1, gear 1, b\t11 mm\t14 mm\trose" in QGuiApplication.clipboard().text()
+    s.undo()
+    settle()
+    assert any("gear 1, b" in r[0] for r in rows()), "the sheet follows the Trail"

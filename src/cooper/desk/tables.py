@@ -1,4 +1,4 @@
-"""Sheets made of tables: named values and formulas, and the flank points of a gear."""
+"""Sheets made of tables: named values and formulas, the flank points of a gear, two states side by side."""
 
 from __future__ import annotations
 
@@ -7,7 +7,7 @@ from math import degrees
 
 import numpy as np
 from PySide6.QtCore import Qt
-from PySide6.QtGui import QGuiApplication
+from PySide6.QtGui import QColor, QGuiApplication
 from PySide6.QtWidgets import (
     QComboBox,
     QHBoxLayout,
@@ -21,6 +21,7 @@ from PySide6.QtWidgets import (
 )
 from shiboken6 import isValid
 
+from cooper.design.compare import Line, compare
 from cooper.design.document import Design
 from cooper.design.formulas import all_fields, named_values, with_formula, with_name
 from cooper.design.units import number_with_unit, parse
@@ -257,3 +258,86 @@ def flank_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
     session.system_changed.connect(fill)
     fill()
     return sheet
+
+
+def compare_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
+    """Two states side by side: what was changed, what it did to every check and to the main results."""
+    sheet = Sheet(session, theme, parent)
+    sheet.title.setText("Two states side by side")
+    sheet.setAccessibleName("Two states side by side")
+    column = sheet.add_column()
+    row = QHBoxLayout()
+    boxes = [QComboBox(), QComboBox()]
+    for box, name in zip(boxes, ("compare_first", "compare_second"), strict=True):
+        box.setObjectName(name)
+        row.addWidget(box, 1)
+    column.addLayout(row)
+    table = _table("compare_table", ("", "first", "second", ""))
+    column.addWidget(table, 1)
+
+    def names() -> list[str]:
+        return [f"{n}  {s.name or s.label}" + ("  (now)" if n == session.at else "") for n, s in enumerate(session.states)]
+
+    def lines() -> list[Line]:
+        states = [session.states[min(max(box.currentIndex(), 0), len(session.states) - 1)] for box in boxes]
+        return compare((states[0].design, states[0].results), (states[1].design, states[1].results))
+
+    def shown(line: Line, value: float | str | None) -> str:
+        if value is None:
+            return "–"
+        if isinstance(value, str):
+            return value
+        return number_with_unit(float(value), line.kind, session.system) if line.kind else f"{value:g}"
+
+    def fill_boxes() -> None:
+        if not isValid(table):
+            return
+        before = session.state.parent if session.state.parent is not None else session.at
+        for box, at in zip(boxes, (before, session.at), strict=True):
+            box.blockSignals(True)
+            box.clear()
+            box.addItems(names())
+            box.setCurrentIndex(at)
+            box.blockSignals(False)
+        fill()
+
+    def fill() -> None:
+        table.setRowCount(0)
+        group = ""
+        for line in lines():
+            if line.group != group:
+                group = line.group
+                _row(table, (group, "", "", ""), theme.color("copper"))
+            mark = {"rose": "▲ rose", "fell": "▼ fell"}.get(line.moved, "" if line.same else "changed")
+            color = theme.color("muted" if line.same else "ink")
+            _row(table, (line.name, shown(line, line.first), shown(line, line.second), mark), color)
+        table.horizontalHeader().setSectionResizeMode(QHeaderView.ResizeMode.ResizeToContents)
+        table.horizontalHeader().setStretchLastSection(True)
+
+    def copy() -> None:
+        rows = ["\t".join(("quantity", *(box.currentText() for box in boxes), "moved"))]
+        rows += ["\t".join((n.name, shown(n, n.first), shown(n, n.second), n.moved)) for n in lines()]
+        QGuiApplication.clipboard().setText("\n".join(rows))
+
+    button = QPushButton("Copy as a table")
+    button.setObjectName("copy_compare")
+    button.clicked.connect(copy)
+    column.addWidget(button, alignment=Qt.AlignmentFlag.AlignLeft)
+    for box in boxes:
+        box.currentIndexChanged.connect(lambda _n: fill())
+    session.changed.connect(fill_boxes)
+    session.system_changed.connect(fill)
+    fill_boxes()
+    return sheet
+
+
+def _row(table: QTableWidget, texts: tuple[str, ...], color: QColor) -> None:
+    at = table.rowCount()
+    table.setRowCount(at + 1)
+    for c, text in enumerate(texts):
+        item = QTableWidgetItem(text)
+        item.setForeground(color)
+        item.setFlags(Qt.ItemFlag.ItemIsEnabled | Qt.ItemFlag.ItemIsSelectable)
+        if c in (1, 2):
+            item.setTextAlignment(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
+        table.setItem(at, c, item)

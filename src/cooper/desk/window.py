@@ -39,7 +39,7 @@ from cooper.desk.power_line import PowerLine
 from cooper.desk.session import Session
 from cooper.desk.settings import Settings
 from cooper.desk.sheet import Sheet, dimension_sheet, duty_sheet, gear_sheet, mesh_sheet
-from cooper.desk.tables import flank_sheet, formula_sheet
+from cooper.desk.tables import compare_sheet, flank_sheet, formula_sheet
 from cooper.desk.tag import Tag
 from cooper.desk.trail import Trail, pin_dialog
 from cooper.desk.typeset import html
@@ -147,6 +147,7 @@ class Window(QMainWindow):
             Command("mesh", "All data of the mesh", "Ctrl+3", lambda: self.open_more(0)),
             Command("fit_teeth", "Counts for a fixed centre distance, module for a diameter", "Ctrl+6", self.open_fit),
             Command("match", "Match a measured gear", "Ctrl+9", self.open_match),
+            Command("compare", "Lay two states side by side", "Ctrl+0", self.open_compare),
             Command("flank_points", "Flank points as a table", "Ctrl+7", self.open_flank),
             Command("formulas", "Named values and formulas", "Ctrl+8", self.open_formulas),
             Command("clear_tips", "Shorten the tips to the racks' clearance", "", self.clear_tips),
@@ -287,6 +288,9 @@ class Window(QMainWindow):
 
     def open_match(self) -> None:
         self._show_sheet(lambda: match_sheet(self.session, self.theme, self.bench), 680, 560)
+
+    def open_compare(self) -> None:
+        self._show_sheet(lambda: compare_sheet(self.session, self.theme, self.bench), 760, 585)
 
     def open_flank(self) -> None:
         self._show_sheet(lambda: flank_sheet(self.session, self.theme, self.bench), 720, 560)
