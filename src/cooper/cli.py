@@ -89,8 +89,9 @@ def check(file: Path, as_json: bool) -> None:
 @click.option("--tolerance", type=float, help="Chord error of outlines and meshes, mm.")
 @click.option("--compensation", type=float, default=0.0, help="Growth of the outline along its normal (half a kerf), mm.")
 @click.option("--curves", type=click.Choice(["splines", "polylines"]), default="splines", help="How a DXF draws flanks.")
+@click.option("--gear", type=click.IntRange(0, 2), default=0, help="1 or 2 for one gear alone; 0 both.")
 def export(
-    file: Path, out: Path, units: str, stage: int, tolerance: float | None, compensation: float, curves: str
+    file: Path, out: Path, units: str, stage: int, tolerance: float | None, compensation: float, curves: str, gear: int
 ) -> None:
     """Export FILE to OUT; its suffix says what.
 
@@ -104,7 +105,7 @@ def export(
     if stage > len(results.stages):
         _unusable(f"stage {stage} cannot be: the train has {len(results.stages)}")
     try:
-        save(design, results, out, units, stage - 1, Options(tolerance, compensation, curves))
+        save(design, results, out, units, stage - 1, Options(tolerance, compensation, curves, gear))
     except (ValueError, OSError, OutOfRange) as fault:
         _unusable(str(fault))
     click.echo(f"{out} written")

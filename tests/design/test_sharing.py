@@ -2,7 +2,7 @@ import pytest
 
 from cooper.design.edit import give_shift, set_at, shifts_now
 from cooper.design.evaluate import evaluate
-from cooper.design.sharing import RULES, shared
+from cooper.design.sharing import NO_UNDERCUT, RULES, shared
 from cooper.errors import OutOfRange
 from makers import pair
 
@@ -30,3 +30,19 @@ def test_a_rule_that_no_sharing_meets_is_refused_in_words():
     design = set_at(pair(), "train.stages.0.members.1.material", iron)
     with pytest.raises(OutOfRange, match="no sharing"):
         shared(design, evaluate(design), 0, "root")
+
+
+def test_undercut_is_shared_away_with_the_least_move_or_refused():
+    design = pair(11, 60, 0.1, 0.4)
+    r = evaluate(design)
+    assert r.stages[0].gears[0]["undercut"]
+    one, two = evaluate(shared(design, r, 0, NO_UNDERCUT)).stages[0].gears
+    assert not one["undercut"]
+    assert not two["undercut"]
+    assert one["x_E"] == pytest.approx(one["x_min"], abs=1e-5), "no further than it takes"
+    assert one["x"] + two["x"] == pytest.approx(0.5)
+    fine = pair(20, 60, 0.2, 0.4)
+    assert shared(fine, evaluate(fine), 0, NO_UNDERCUT) == fine
+    hopeless = pair(9, 10, 0.0, 0.0)
+    with pytest.raises(OutOfRange, match="always undercut"):
+        shared(hopeless, evaluate(hopeless), 0, NO_UNDERCUT)

@@ -97,6 +97,11 @@ def test_files_read_back_as_what_was_written(tmp_path):
             r.stages[0].extent[1] - r.stages[0].extent[0], abs=0.1
         )
     assert not list(tmp_path.glob(".*")), "nothing half-written is left"
+    export(d, r, tmp_path / "one.stl", options=Options(gear=2))
+    alone = trimesh.load(tmp_path / "one.stl", force="mesh")
+    assert alone.volume == pytest.approx(bodies(d, r.stages[0], 0)[1].volume, rel=5e-3)
+    export(d, r, tmp_path / "one.dxf", options=Options(gear=1, curves="polylines"))
+    assert len(ezdxf.readfile(tmp_path / "one.dxf").modelspace().query("LWPOLYLINE")) == 1
 
 
 @pytest.mark.parametrize("name", ["chamfered", "ring"])

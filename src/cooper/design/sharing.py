@@ -13,7 +13,7 @@ from cooper.design.edit import set_many
 from cooper.design.evaluate import pair_input
 from cooper.design.limits import workable
 from cooper.design.pair_numbers import PairInput, PairNumbers, pair_numbers
-from cooper.design.results import Results
+from cooper.design.results import Results, StageResults
 from cooper.design.solve import solve_stage
 from cooper.errors import OutOfRange
 
@@ -33,6 +33,20 @@ RULES: dict[str, tuple[str, Callable[[PairNumbers], Array]]] = {
 """Rules by name: what is made equal, in words and as a difference that the right sharing brings to zero."""
 
 
+NO_UNDERCUT = "undercut"
+"""The rule that moves the shifts no further than neither gear's being undercut asks for."""
+
+
+def _without_undercut(now: StageResults, x_1: float, total: float) -> float:
+    # The least shift is a generating one; the nominal one lies above it by what the allowance takes.
+    least = [g["x_min"] + g["x"] - g["x_E"] if "x_min" in g else float("-inf") for g in now.gears]
+    low, high = least[0] + 1e-6, total - least[1] - 1e-6
+    if low > high:
+        raise OutOfRange("x_1", x_1, f"with a sum of {total:.3f} one of the gears is always undercut: {low:.3f} and "
+                         f"{total - high:.3f} are the least shifts")  # fmt: skip
+    return min(max(x_1, low), high)
+
+
 def shared(design: Design, results: Results, stage: int, rule: str) -> Design:
     """The design with the present sum of shifts, and so the centre distance, kept and shared by a rule.
 
@@ -46,10 +60,16 @@ def shared(design: Design, results: Results, stage: int, rule: str) -> Design:
     pair = pair_input(
         doc, solve_stage(doc), design.train.duty, design.train.defaults, power["T_in"], power["n_in"] * np.pi / 30
     )
-    words, difference = RULES[rule]
-    found = _balance(pair, total, difference, total / 2)
-    if found is None:
-        raise OutOfRange("x_1", x_1, f"no sharing of the shifts gives {words} while both gears can be made")
+    if rule == NO_UNDERCUT:
+        found = _without_undercut(now, x_1, total)
+        if found == x_1:
+            return design
+    else:
+        words, difference = RULES[rule]
+        balanced = _balance(pair, total, difference, total / 2)
+        if balanced is None:
+            raise OutOfRange("x_1", x_1, f"no sharing of the shifts gives {words} while both gears can be made")
+        found = balanced
     mesh = doc.meshes[0]
     paths = {i: f"train.stages.{stage}.members.{n}.x" for i, n in ((1, mesh.driver), (2, mesh.driven))}
     values = {1: found, 2: total - found}

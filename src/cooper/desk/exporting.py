@@ -34,7 +34,7 @@ class Background(QObject):
         source = Path(folder.name) / "design.cooper.json"
         save_design(design, source)
         words = ["-m", "cooper", "export", str(source), str(path), "--stage", str(stage + 1)]
-        words += ["--compensation", str(options.compensation), "--curves", options.curves]
+        words += ["--compensation", str(options.compensation), "--curves", options.curves, "--gear", str(options.gear)]
         if options.tolerance is not None:
             words += ["--tolerance", str(options.tolerance)]
         process = QProcess(self)
@@ -86,10 +86,14 @@ class ExportDialog(QDialog):
         self.compensation.setObjectName("export_compensation")
         self.curves = QComboBox()
         self.curves.addItems(list(CURVES))
+        self.which = QComboBox()
+        self.which.setObjectName("export_which")
+        self.which.addItems(["both gears", "the driving gear alone", "the driven gear alone"])
         self.fault = QLabel()
         self.fault.setObjectName("export_fault")
         self.fault.setWordWrap(True)
         form.addRow("What", self.kind)
+        form.addRow("Of", self.which)
         form.addRow("Greatest distance from the true curve", self.tolerance)
         form.addRow("Outline grown along its normal (half a kerf)", self.compensation)
         form.addRow("Flanks in a DXF", self.curves)
@@ -115,5 +119,5 @@ class ExportDialog(QDialog):
         except OutOfRange as fault:
             self.fault.setText(str(fault))
             return
-        self.options = Options(tolerance, grown, self.curves.currentText())
+        self.options = Options(tolerance, grown, self.curves.currentText(), self.which.currentIndex())
         super().accept()

@@ -25,7 +25,7 @@ from shiboken6 import isValid
 
 from cooper.demo import demo
 from cooper.design.edit import set_at, tips_for_clearance
-from cooper.design.sharing import RULES, shared
+from cooper.design.sharing import NO_UNDERCUT, RULES, shared
 from cooper.design.store import SUFFIX, Unusable, open_design, save_design
 from cooper.desk import recovery
 from cooper.desk import theme as th
@@ -159,6 +159,7 @@ class Window(QMainWindow):
             Command("ghost", "Show or hide the ghost of the state before", "Ctrl+G", self.toggle_ghost),
             *(Command(f"share_{k}", f"Share the shifts: {words}", "", partial(self.share_shifts, k))
               for k, (words, _) in RULES.items()),
+            Command(f"share_{NO_UNDERCUT}", "Share the shifts: no undercut of either gear", "", partial(self.share_shifts, NO_UNDERCUT)),
             *(Command(f"flank_{k}", f"Teeth stand {words}", "", partial(drawing.set_flank, k))
               for k, words in FLANKS.items()),
             Command("units", "Switch between mm and inch", "Ctrl+U", self.toggle_units),

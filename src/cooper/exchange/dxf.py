@@ -43,11 +43,12 @@ def write_dxf(
     tolerance: float = TOLERANCE,
     compensation: float = 0.0,
     curves: str = "splines",
+    only: int = 0,
 ) -> None:
     """Write transverse sections as DXF R2010 in mm: pinion at the origin, wheel at (a_w, 0), an internal one at (-a_w, 0).
 
     ``curves`` "splines" draws every tooth with true arcs and splines through points of the true curves, "polylines" as one
-    closed line within ``tolerance`` (mm). An outline grown by ``compensation`` (mm) is always a polyline.
+    closed line within ``tolerance`` (mm). ``only`` 1 or 2 draws one gear alone. An outline grown by ``compensation`` (mm) is always a polyline.
     """
     # Imported here, since the program's start does not need it.
     import ezdxf
@@ -60,7 +61,9 @@ def write_dxf(
     for k in stages:
         stage = results.stages[k]
         mesh = stage.mesh
-        for gear, body in zip(stage.gears, bodies(design, stage, k), strict=True):
+        for n, (gear, body) in enumerate(zip(stage.gears, bodies(design, stage, k), strict=True), 1):
+            if only not in (0, n):
+                continue
             if curves == "splines" and compensation == 0 and body.rack is None:
                 _true_curves(space, body, tolerance)
             else:
@@ -79,6 +82,8 @@ def write_dxf(
                 space.add_line(low, high, dxfattribs={"layer": "REFERENCE_CIRCLE"})
                 continue
             space.add_point((body.x, 0.0), dxfattribs={"layer": "CENTRES"})
+        if only:
+            continue
         space.add_line((0, 0), (stage.wheel_x, 0), dxfattribs={"layer": "CENTRES"})
         start, end = (stage.action_point(mesh[g], 1) for g in ("g_A", "g_E"))
         space.add_line(start, end, dxfattribs={"layer": "LINE_OF_ACTION"})

@@ -9,9 +9,9 @@ from dataclasses import dataclass
 from pathlib import Path
 
 from cooper.design.document import Design
-from cooper.design.results import Results
+from cooper.design.results import Results, StageResults
 from cooper.design.store import write_atomically
-from cooper.exchange.body import bodies
+from cooper.exchange.body import Body, bodies
 from cooper.exchange.dxf import write_dxf
 from cooper.exchange.flank_csv import flank_csv
 from cooper.exchange.mesh_file import write_mesh
@@ -36,11 +36,12 @@ CURVES = ("splines", "polylines")
 @dataclass(frozen=True)
 class Options:
     """``tolerance`` chord error (mm; None for the kind's own), ``compensation`` growth of the outline along its normal (mm),
-    ``curves`` how a DXF draws flanks."""
+    ``curves`` how a DXF draws flanks, ``gear`` 1 or 2 for one gear alone (0 both; solids, meshes and DXF)."""
 
     tolerance: float | None = None
     compensation: float = 0.0
     curves: str = "splines"
+    gear: int = 0
 
 
 def export(
@@ -52,15 +53,17 @@ def export(
         raise ValueError(f"a tolerance of {o.tolerance:g} mm cannot be: 0.00001 to 1 mm works")
     if not abs(o.compensation) <= 5:
         raise ValueError(f"a compensation of {o.compensation:g} mm cannot be: -5 to 5 mm works")
+    if o.gear not in (0, 1, 2):
+        raise ValueError(f"gear {o.gear} cannot be: 1 drives, 2 is driven, 0 means both")
     if o.compensation and kind not in (".dxf", ".svg", ".stl", ".3mf"):
         raise ValueError(f"{kind} is never compensated; .dxf, .svg, .stl and .3mf can be")
     one = results.stages[stage]
     if kind == ".dxf":
-        _through(path, lambda p: write_dxf(design, results, p, (stage,), o.tolerance or 1e-3, o.compensation, o.curves))
+        _through(path, lambda p: write_dxf(design, results, p, (stage,), o.tolerance or 1e-3, o.compensation, o.curves, o.gear))
     elif kind == ".step":
-        _through(path, lambda p: write_step(bodies(design, one, stage), p))
+        _through(path, lambda p: write_step(_wanted(design, one, stage, o), p))
     elif kind in (".stl", ".3mf"):
-        _through(path, lambda p: write_mesh(bodies(design, one, stage), p, o.tolerance or 0.01, o.compensation))
+        _through(path, lambda p: write_mesh(_wanted(design, one, stage, o), p, o.tolerance or 0.01, o.compensation))
     elif kind == ".svg":
         write_atomically(path, pair_svg(design, one, stage, o.tolerance or 1e-3, o.compensation))
     elif kind == ".csv":
@@ -70,6 +73,11 @@ def export(
     else:
         known = ", ".join(f"{k} ({w})" for k, w in KINDS.items())
         raise ValueError(f"{path.name}: the suffix {kind or '(none)'} is not known; known are {known}")
+
+
+def _wanted(design: Design, results: StageResults, stage: int, options: Options) -> tuple[Body, ...]:
+    both = bodies(design, results, stage)
+    return both if options.gear == 0 else (both[options.gear - 1],)
 
 
 def _through(path: Path, write: Callable[[Path], None]) -> None:
