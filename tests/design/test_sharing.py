@@ -43,6 +43,6 @@ def test_undercut_is_shared_away_with_the_least_move_or_refused():
     assert one["x"] + two["x"] == pytest.approx(0.5)
     fine = pair(20, 60, 0.2, 0.4)
     assert shared(fine, evaluate(fine), 0, NO_UNDERCUT) == fine
-    hopeless = pair(9, 10, 0.0, 0.0)
+    hopeless = pair(14, 15, 0.0, 0.0)
     with pytest.raises(OutOfRange, match="always undercut"):
         shared(hopeless, evaluate(hopeless), 0, NO_UNDERCUT)
