@@ -305,3 +305,28 @@ def test_two_states_lie_side_by_side_and_are_copied(window):
     s.undo()
     settle()
     assert any("gear 1, b" in r[0] for r in rows()), "the sheet follows the Trail"
+
+
+def test_stages_are_added_selected_moved_and_taken_away_on_the_power_line(window):
+    s = window.session
+    window.act_on_stage(0)
+    settle()
+    assert len(window.power_line.cards) == 2
+    assert s.stage == 1
+    name = s.design.train.stages[1].name
+    window.act_on_stage(2)
+    settle()
+    assert (s.stage, s.design.train.stages[0].name) == (0, name)
+    window.act_on_stage(3)
+    window.act_on_stage(4)
+    settle()
+    assert len(window.power_line.cards) == 1
+    assert s.stage == 0
+    window.act_on_stage(4)
+    assert "at least one" in window.notice.text.text()
+    s.undo()
+    settle()
+    s.select_stage(1)
+    s.redo()
+    settle()
+    assert s.stage == 0, "a selection that the state does not have moves to one that it has"

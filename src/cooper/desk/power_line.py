@@ -2,13 +2,16 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from math import log10
 
 import numpy as np
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
-from PySide6.QtGui import QPainter, QPaintEvent, QPen, QPixmap
-from PySide6.QtWidgets import QAbstractButton, QFrame, QPushButton, QWidget
+from PySide6.QtGui import QContextMenuEvent, QPainter, QPaintEvent, QPen, QPixmap
+from PySide6.QtWidgets import QAbstractButton, QFrame, QMenu, QPushButton, QWidget
 
+from cooper.design.document import Design
+from cooper.design.stages import add_stage, move_stage, remove_stage, split_stage
 from cooper.design.units import number_with_unit
 from cooper.desk import theme as th
 from cooper.desk.margins import margin_words
@@ -21,6 +24,25 @@ from cooper.gears.rack_gear import rack_outline
 HEIGHT = 112
 AXIS = 70.0
 CARD = 92
+
+
+def stage_acts(session: Session, k: int) -> list[tuple[str, Callable[[], object]]]:
+    """What can be done with stage k of the train, in words."""
+
+    def then(label: str, change: Callable[[Design], Design], go: int) -> Callable[[], object]:
+        def act() -> None:
+            if session.edit(lambda d, _r: change(d), label, "stages"):
+                session.select_stage(min(max(go, 0), len(session.results.stages) - 1))
+
+        return act
+
+    return [
+        ("Add a stage behind it", then("stage added", lambda d: add_stage(d, k), k + 1)),
+        ("Split it in two", then("stage split", lambda d: split_stage(d, k), k)),
+        ("Move it towards the input", then("stage moved", lambda d: move_stage(d, k, -1), k - 1)),
+        ("Move it towards the output", then("stage moved", lambda d: move_stage(d, k, 1), k + 1)),
+        ("Take it away", then("stage taken away", lambda d: remove_stage(d, k), k)),
+    ]
 
 
 class StageCard(QAbstractButton):
@@ -37,6 +59,13 @@ class StageCard(QAbstractButton):
 
     def sizeHint(self) -> QSize:
         return QSize(CARD, CARD)
+
+    def contextMenuEvent(self, event: QContextMenuEvent) -> None:
+        """What can be done with this stage."""
+        menu = QMenu(self)
+        for name, act in stage_acts(self.line.session, self.index):
+            menu.addAction(name, act)
+        menu.exec(event.globalPos())
 
     def paintEvent(self, event: QPaintEvent) -> None:
         """The picture is kept until it would differ by more than a quarter of a pixel."""

@@ -98,8 +98,16 @@ class Session(QObject):
         else:
             self.states.append(State(design, results, label, self.at, key=key, stamp=now))
             self.at = len(self.states) - 1
-        self.changed.emit()
+        self._changed()
         return True
+
+    def _changed(self) -> None:
+        """Tell that another state is the present one, with a selection that it has."""
+        last = len(self.results.stages) - 1
+        if self.stage > last:
+            self.stage = last
+            self.stage_selected.emit(last)
+        self.changed.emit()
 
     def take(self, design: Design, results: Results, label: str) -> None:
         """Add a state that is evaluated already, as a Lever has; formulas still have the last word."""
@@ -108,7 +116,7 @@ class Session(QObject):
             return
         self.states.append(State(design, results, label, self.at))
         self.at = len(self.states) - 1
-        self.changed.emit()
+        self._changed()
 
     def undo(self) -> None:
         if self.state.parent is not None:
@@ -128,7 +136,7 @@ class Session(QObject):
         """Go to any state; later ones stay on the Trail."""
         if index != self.at and 0 <= index < len(self.states):
             self.at = index
-            self.changed.emit()
+            self._changed()
 
     def pin(self, name: str) -> None:
         """Name the present state, or unpin it with an empty name."""

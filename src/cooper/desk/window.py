@@ -35,7 +35,7 @@ from cooper.desk.drawing import FLANKS
 from cooper.desk.exporting import Background, ExportDialog
 from cooper.desk.fit_sheet import fit_sheet, match_sheet
 from cooper.desk.margins import Margins
-from cooper.desk.power_line import PowerLine
+from cooper.desk.power_line import PowerLine, stage_acts
 from cooper.desk.session import Session
 from cooper.desk.settings import Settings
 from cooper.desk.sheet import Sheet, dimension_sheet, duty_sheet, gear_sheet, mesh_sheet
@@ -49,6 +49,10 @@ from cooper.exchange.save import KINDS, SLOW, Options, export
 
 MARGINS_WIDTH = 322
 AUTOSAVE_MS = 1500
+STAGE_WORDS = (
+    ("Add a stage behind it", "Ctrl+Ins"), ("Split it in two", ""), ("Move it towards the input", "Ctrl+Alt+Left"),
+    ("Move it towards the output", "Ctrl+Alt+Right"), ("Take it away", "Ctrl+Del"),
+)  # fmt: skip
 
 
 class Window(QMainWindow):
@@ -154,6 +158,8 @@ class Window(QMainWindow):
             Command("worst", "Open the worst check", "Ctrl+W", self.open_worst),
             *(Command(f"lens_{k}", f"Lens {words}", f"Alt+{n}", partial(self.bench.set_lens, k))
               for n, (k, words) in enumerate(LENSES.items(), 1)),
+            *(Command(f"stage_{n}", f"Stage: {words[0].lower()}{words[1:]}", key, partial(self.act_on_stage, n))
+              for n, (words, key) in enumerate(STAGE_WORDS)),
             Command("fit", "Show both gears whole", "F", drawing.fit),
             Command("teeth", "Zoom to the teeth in mesh", "T", drawing.look_at_mesh),
             Command("ghost", "Show or hide the ghost of the state before", "Ctrl+G", self.toggle_ghost),
@@ -228,6 +234,10 @@ class Window(QMainWindow):
         self.session.edit(lambda d, r: tips_for_clearance(d, r.stages[k], k), "tips shortened", "tips")
         if self.session.design == before:
             self.notice.say("The tips leave that clearance already")
+
+    def act_on_stage(self, n: int) -> None:
+        """One of the acts on the selected stage: add, split, move, take away."""
+        stage_acts(self.session, self.session.stage)[n][1]()
 
     def share_shifts(self, rule: str) -> None:
         """Share the sum of the shifts by a rule, the centre distance kept."""
