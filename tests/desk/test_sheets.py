@@ -5,7 +5,7 @@ import pytest
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QGuiApplication
 from PySide6.QtTest import QTest
-from PySide6.QtWidgets import QComboBox, QLabel, QLineEdit, QPushButton, QTableWidget
+from PySide6.QtWidgets import QComboBox, QLabel, QLineEdit, QPushButton, QTableWidget, QWidget
 
 from cooper.design.edit import set_many
 from cooper.desk.exporting import ExportDialog
@@ -330,3 +330,21 @@ def test_stages_are_added_selected_moved_and_taken_away_on_the_power_line(window
     s.redo()
     settle()
     assert s.stage == 0, "a selection that the state does not have moves to one that it has"
+
+
+def test_the_play_sheet_reaches_a_wanted_backlash(window):
+    s = window.session
+    window.open_play()
+    line = window.sheet.findChild(QLineEdit, "play_wanted")
+    words = window.sheet.findChild(QLabel, "play_words")
+    picture = window.sheet.findChild(QWidget, "play_picture")
+    before = picture.spread
+    line.setText("0.12")
+    QTest.mouseClick(window.sheet.findChild(QPushButton, "play_reach"), LEFT)
+    settle()
+    assert s.results.stages[0].mesh["j_wt_min"] == pytest.approx(0.12, abs=2e-4)
+    assert picture.spread is not before
+    for nonsense, word in (("banana", "cannot be"), ("49", "no thinning"), ("-5", "between")):
+        line.setText(nonsense)
+        QTest.keyClick(line, Qt.Key.Key_Return)
+        assert word in words.text()

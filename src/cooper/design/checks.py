@@ -57,6 +57,10 @@ def stage_checks(k: int, s: StageResults, defaults: Defaults) -> list[Check]:
         "too few teeth share the load: rough running, load taken over at the tip; more teeth, less shift or taller teeth help")  # fmt: skip
     add("j_wt_min", None, "least backlash", s.mesh["j_wt_min"], defaults.j_min, max(defaults.j_min, 0.02 * m_n),
         "at the thickest teeth and the nearest centres the flanks jam; thin the teeth (E_sns) or allow the centres more")  # fmt: skip
+    if "j_op_min" in s.mesh:
+        add("j_op_min", None, "least backlash in service", s.mesh["j_op_min"], 0.0, max(defaults.j_min, 0.02 * m_n),
+            "with run-out and at service temperature the flanks jam: thin the teeth, widen the centres, or keep gears and "
+            "housing at like temperatures")  # fmt: skip
     return checks
 
 

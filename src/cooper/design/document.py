@@ -85,6 +85,9 @@ class Defaults(Model):
     s_an_min: float = quantity("s_an_min", 0.3, ge=0, le=1.5)
     c_min: float = quantity("c_min", 0.15, ge=0, le=1)
     j_min: float = quantity("j_min", 0.02, ge=0, le=50)
+    theta_gears: float = quantity("theta_gears", 20.0, ge=-60, le=200)
+    theta_housing: float = quantity("theta_housing", 20.0, ge=-60, le=200)
+    alpha_housing: float = quantity("alpha_housing", 11.5, ge=0, le=150)
     NT_1e10: float = quantity("NT_1e10", 0.85, ge=0.85, le=1)
     pitting_allowed: bool = Field(False, description="a limited amount of pitting is allowed (life curve of Z_NT)")
 

@@ -162,7 +162,8 @@ def pair_input(stage: Stage, solved: Solved, duty: Duty, defaults: Defaults, T: 
         mesh.K_Hbeta, mesh.K_Halpha, duty.theta_oil, oil.nu_40, oil.nu_100, oil.rho_15, oil.X_L, defaults.NT_1e10,
         defaults.pitting_allowed, mesh.double_helix, mesh.K_V_method == "B", mesh.K_Hbeta_method == "C",
         mesh.K_Halpha_method == "B", mesh.l_sh, mesh.s_sh, mesh.d_sh, ARRANGEMENTS[mesh.arrangement][:2],
-        MODIFICATIONS[mesh.helix_modification][:2], mesh.C_a,
+        MODIFICATIONS[mesh.helix_modification][:2], mesh.C_a, defaults.theta_gears, defaults.theta_housing,
+        1e-6 * defaults.alpha_housing,
     )  # fmt: skip
 
 

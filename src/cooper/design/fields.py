@@ -324,5 +324,8 @@ def duty_fields() -> dict[str, dict[str, Field]]:
             defaults, ("S_Hmin", 0.05), ("S_Fmin", 0.05), ("eps_alpha_min", 0.05), ("s_an_min", 0.05),
             ("c_min", 0.05), ("j_min", 0.01), ("NT_1e10", 0.01),
         ),
+        "Temperatures in service": at(
+            defaults, ("theta_gears", 5.0), ("theta_housing", 5.0), ("alpha_housing", 0.5),
+        ),
     }  # fmt: skip
     return {name: {f.key: f for f in fields} for name, fields in groups.items()}

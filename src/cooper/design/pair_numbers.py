@@ -26,6 +26,7 @@ from cooper.rating.iso6336 import contact_strength as flank_strength
 from cooper.rating.iso6336 import dynamic, form, life, load, root, running_in, sharing, stiffness
 from cooper.running.backlash import Backlash, backlash
 from cooper.running.mesh_loss import friction_coefficient, loss_factor
+from cooper.running.play import Play, centre_change_by_heat, play
 from cooper.running.viscosity import density, dynamic_viscosity, kinematic_viscosity
 from cooper.stock.materials import MaterialNumbers
 
@@ -103,6 +104,9 @@ class PairInput:
     K_arranged: tuple[Array, Array] = (0.48, 0.8)
     B_modified: tuple[Array, Array] = (1.0, 1.0)
     C_a: Array = 0.0
+    theta_gears: Array = 20.0
+    theta_housing: Array = 20.0
+    alpha_housing: Array = 11.5e-6
 
 
 Values = dict[str, Array]
@@ -239,10 +243,30 @@ def _play(p: PairInput, mesh: Values, gears: tuple[Values, ...]) -> None:
     least = at((one.E_sns, two.E_sns), p.a_w + np.where(inside, -np.asarray(p.A_as), p.A_ai))
     most = at((one.E_sni, two.E_sni), p.a_w + np.where(inside, -np.asarray(p.A_ai), p.A_as))
     mean = at(((one.E_sns + one.E_sni) / 2, (two.E_sns + two.E_sni) / 2), p.a_w)
-    for end, play in (("min", least), ("max", most)):
-        mesh[f"j_wt_{end}"], mesh[f"j_bn_{end}"] = play.j_wt, play.j_bn
-        gears[0][f"j_phi_{end}"], gears[1][f"j_phi_{end}"] = play.phi_1, play.phi_2
+    for end, found in (("min", least), ("max", most)):
+        mesh[f"j_wt_{end}"], mesh[f"j_bn_{end}"] = found.j_wt, found.j_bn
+        gears[0][f"j_phi_{end}"], gears[1][f"j_phi_{end}"] = found.phi_1, found.phi_2
     mesh["j_wt"] = mean.j_wt
+
+
+def service_play(p: PairInput, mesh: Values, gears: tuple[Values, ...]) -> Play:
+    """Play in service of arrays of pairs: tolerances, run-out by flank class, temperature."""
+    one, two = p.gears
+
+    def limits(g: GearInput) -> tuple[Array, Array]:
+        low, high = (g.x + shift_of_allowance(e, p.m_n, p.alpha_n) for e in (g.E_sni, g.E_sns))
+        return low, high
+
+    inside = np.asarray(p.a_w) < 0
+    ends = [p.a_w + np.where(inside, -np.asarray(A), A) for A in (p.A_ai, p.A_as)]
+    heat = centre_change_by_heat(
+        p.a_w, gears[0]["d_w"] / 2, gears[1]["d_w"] / 2, one.material.expansion, two.material.expansion, p.alpha_housing,
+        p.theta_gears, p.theta_housing,
+    )  # fmt: skip
+    return play(
+        one.z, two.z, p.m_n, p.alpha_n, p.beta, limits(one), limits(two), (ends[0], ends[1]),
+        (gears[0]["F_rT"], gears[1]["F_rT"]), heat,
+    )  # fmt: skip
 
 
 def _loads(p: PairInput, mesh: Values, gears: tuple[Values, ...]) -> None:
@@ -319,6 +343,14 @@ def load_factors(p: PairInput, teeth: tuple[Tooth, Tooth], mesh: Values, gears: 
     K_Ha, K_Fa = sharing.transverse_load_factor(
         mesh["eps_gamma"], mesh["eps_alpha"], Z_eps, c_gamma, f_pbeff, line * K_Hbeta
     )
+    for g, deviations in zip(gears, each, strict=True):
+        g["F_rT"] = deviations["F_rT"] / 1000
+    if p.gears[1].teeth_cut is None:
+        service = service_play(p, mesh, gears)
+        mesh.update(
+            j_op=service.mean, j_heat=service.by_heat, j_op_min=service.worst[0], j_op_max=service.worst[1],
+            j_rss_min=service.statistical[0], j_rss_max=service.statistical[1],
+        )  # fmt: skip
     mesh.update(
         c_s=stiff, c_gamma=c_gamma, m_red=m_red, n_E1=n_E1 * np.pi / 30, N_res=N, f_pbeff=f_pbeff, f_faeff=f_faeff, C_ay=C_ay,
         K_V=K_V, f_ma=f_ma, f_sh=f_sh, F_betax=F_betax, F_betay=F_betay, K_Hbeta=K_Hbeta,

@@ -68,6 +68,7 @@ KINDS: dict[str, Kind] = {
         Kind("dynamic_viscosity", "mPa s", "mPa s", "mPa s", 1, 1),
         Kind("density", "kg/m3", "kg/m3", "lb/in3", 0, 4),
         Kind("mass", "kg", "kg", "lb", 3, 3),
+        Kind("expansion", "um/m/K", "um/m/K", "um/m/K", 1, 1),
         Kind("hardness", "", "", "", 0, 0),
     )
 }
@@ -96,6 +97,7 @@ PINT_NAMES = {
 }
 
 SCREEN_NAMES = {
+    "um/m/K": "µm/(m K)",
     "N/mm/um": "N/(mm µm)",
     "lbf/in/uin": "lbf/(in µin)",
     "deg": "°",

@@ -41,6 +41,8 @@ LENSES: dict[str, Callable[[Window], object]] = {
     "gear": lambda window: window.open_more(1),
     "dimensions": lambda window: window.open_dimensions(1),
     "counts": lambda window: window.open_fit(),
+    "play": lambda window: window.open_play(),
+    "compare": lambda window: window.open_compare(),
     "points": lambda window: window.open_flank(),
     "formulas": lambda window: window.open_formulas(),
     "notes": lambda window: window.open_notes(),

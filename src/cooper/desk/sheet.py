@@ -213,6 +213,7 @@ def duty_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
     sheet.add_group(left, "What comes in", [*fields["What comes in"].values(), direction])
     sheet.add_group(left, "What is wanted", list(fields["What is wanted"].values()))
     sheet.add_group(middle, "Oil", [oil, *fields["Oil"].values()])
+    sheet.add_group(middle, "Temperatures in service", list(fields["Temperatures in service"].values()))
     sheet.add_group(right, "Required of every stage", [*fields["Required of every stage"].values(), pitting])
     sheet.finish()
     return sheet

@@ -35,6 +35,7 @@ from cooper.desk.drawing import FLANKS
 from cooper.desk.exporting import Background, ExportDialog
 from cooper.desk.fit_sheet import fit_sheet, match_sheet
 from cooper.desk.margins import Margins
+from cooper.desk.play_sheet import play_sheet
 from cooper.desk.power_line import PowerLine, stage_acts
 from cooper.desk.session import Session
 from cooper.desk.settings import Settings
@@ -152,6 +153,7 @@ class Window(QMainWindow):
             Command("fit_teeth", "Counts for a fixed centre distance, module for a diameter", "Ctrl+6", self.open_fit),
             Command("match", "Match a measured gear", "Ctrl+9", self.open_match),
             Command("compare", "Lay two states side by side", "Ctrl+0", self.open_compare),
+            Command("play", "Play: backlash in service, a wanted backlash", "Ctrl+B", self.open_play),
             Command("flank_points", "Flank points as a table", "Ctrl+7", self.open_flank),
             Command("formulas", "Named values and formulas", "Ctrl+8", self.open_formulas),
             Command("clear_tips", "Shorten the tips to the racks' clearance", "", self.clear_tips),
@@ -283,7 +285,7 @@ class Window(QMainWindow):
             self.margins.open("")
 
     def open_duty(self) -> None:
-        self._show_sheet(lambda: duty_sheet(self.session, self.theme, self.bench), 910, 400)
+        self._show_sheet(lambda: duty_sheet(self.session, self.theme, self.bench), 910, 430)
 
     def open_more(self, i: int) -> None:
         if i == 0:
@@ -302,6 +304,9 @@ class Window(QMainWindow):
 
     def open_compare(self) -> None:
         self._show_sheet(lambda: compare_sheet(self.session, self.theme, self.bench), 760, 585)
+
+    def open_play(self) -> None:
+        self._show_sheet(lambda: play_sheet(self.session, self.theme, self.bench), 780, 470)
 
     def open_flank(self) -> None:
         self._show_sheet(lambda: flank_sheet(self.session, self.theme, self.bench), 720, 560)

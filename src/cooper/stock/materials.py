@@ -27,6 +27,7 @@ class MaterialNumbers:
     HB: Array
     surface_hardened: Array
     running_in: Array
+    expansion: Array
     density: Array
     price_index: Array
     rho_slip: Array
@@ -103,7 +104,7 @@ def material_numbers(group: str, grade: str, hardness: Real, R_p02: Real | None 
         **{f"surface_{k}": surface[k] for k in ("a", "b", "n", "smooth")},
         **{f"size_{k}": size[k] for k in ("a", "b", "least")},
         **{f"flank_size_{k}": data["size_contact"][k] for k in ("a", "b", "least")},
-        **{k: data[k] for k in ("E", "nu", "density", "price_index")},
+        **{k: data[k] for k in ("E", "nu", "density", "price_index", "expansion")},
     }
     corners = {"Z_N": data["Z_NT"], "Z_N_pitting": data["Z_NT_pitting"], "Y_N": data["Y_NT"]}
     return MaterialNumbers(
