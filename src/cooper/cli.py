@@ -95,7 +95,7 @@ def export(
 ) -> None:
     """Export FILE to OUT; its suffix says what.
 
-    .dxf or .svg both gears in mesh, .step solids, .stl or .3mf meshes, .csv flank points, .txt the report.
+    .dxf or .svg both gears in mesh, .step solids, .stl or .3mf meshes, .csv flank points, .txt, .html or .pdf the report.
     """
     from cooper.errors import OutOfRange
     from cooper.exchange.save import Options
@@ -105,7 +105,14 @@ def export(
     if stage > len(results.stages):
         _unusable(f"stage {stage} cannot be: the train has {len(results.stages)}")
     try:
-        save(design, results, out, units, stage - 1, Options(tolerance, compensation, curves, gear))
+        if out.suffix.lower() == ".pdf":
+            from cooper.desk.app import application
+            from cooper.desk.pdf import write_pdf
+
+            application()
+            write_pdf(design, results, out, units)
+        else:
+            save(design, results, out, units, stage - 1, Options(tolerance, compensation, curves, gear))
     except (ValueError, OSError, OutOfRange) as fault:
         _unusable(str(fault))
     click.echo(f"{out} written")

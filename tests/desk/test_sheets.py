@@ -174,6 +174,10 @@ def test_slow_exports_run_beside_the_window_and_can_be_cancelled(window, tmp_pat
     window.export_to(tmp_path / "no" / "where.stl")
     wait_for_export(window)
     assert "Not exported" in window.notice.text.text()
+    window.export_to(tmp_path / "report.pdf")
+    data = (tmp_path / "report.pdf").read_bytes()
+    assert data.startswith(b"%PDF-")
+    assert data.count(b"/Type /Page\n") + data.count(b"/Type /Page ") + data.count(b"/Type /Page\r") >= 3
     dialog = ExportDialog(window, "mm")
     dialog.kind.setCurrentIndex(0)
     for tolerance, grown, good in (("0.01", "0.05 mm", True), ("9", "0", False), ("", "50", False), ("x", "0", False)):

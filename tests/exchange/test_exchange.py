@@ -1,5 +1,7 @@
 import csv
 import io
+import re
+from html.parser import HTMLParser
 
 import ezdxf
 import numpy as np
@@ -9,7 +11,7 @@ from cooper.demo import demo
 from cooper.design.edit import set_at
 from cooper.design.evaluate import evaluate
 from cooper.exchange.dxf import LAYERS
-from cooper.exchange.report import report_text
+from cooper.exchange.report import report_html, report_text
 from cooper.exchange.save import Options, export
 from makers import pair
 
@@ -66,12 +68,50 @@ def test_flank_points_run_from_the_root_to_beyond_the_tip(tmp_path):
 def test_the_report_can_be_checked_by_hand():
     design = demo()
     text = report_text(design, evaluate(design))
-    for words in ("S_H1, flank, pinion: factor chain", "Z_NT", "(entered)", "[ISO 6336-3:2019, 6]", "Notes", "margin"):
+    for words in ("S_H1, flank, pinion, factor chain", "Z_NT", "(entered)", "[ISO 6336-3:2019, 6]", "Notes", "margin"):
         assert words in text
     inch = report_text(design, evaluate(design), "inch")
     assert "psi" in inch
     assert "lbf in" in inch
     assert "nan" not in text.lower().split()
+
+
+class Tags(HTMLParser):
+    """Counts tags and holds that every one that opens is closed in its turn."""
+
+    def __init__(self):
+        super().__init__()
+        self.open, self.seen = [], []
+
+    def handle_starttag(self, tag, attrs):
+        self.seen.append(tag)
+        if tag != "meta":
+            self.open.append(tag)
+
+    def handle_startendtag(self, tag, attrs):
+        self.seen.append(tag)
+
+    def handle_endtag(self, tag):
+        assert self.open.pop() == tag
+
+
+def test_the_report_as_a_page_holds_the_same_numbers_with_drawings():
+    for name in ("winch", "dome-ring", "dome-rack"):
+        design = demo(name)
+        results = evaluate(design)
+        page, text = report_html(design, results), report_text(design, results)
+        tags = Tags()
+        tags.feed(page)
+        assert not tags.open
+        assert tags.seen.count("svg") == len(results.stages)
+        assert "http" not in page.replace("http://www.w3.org/2000/svg", "")
+        assert "<i>σ</i><sub>Hlim1</sub>" in page
+        for c in results.checks:
+            assert f"margin {c.margin:+.1%}" in page
+        shown = re.sub(r"<[^>]+>", " ", page)
+        numbers = set(re.findall(r"\b\d+\.\d{3,}\b", text))
+        assert len(numbers) > 100
+        assert all(n in shown for n in numbers)
 
 
 def test_an_unknown_suffix_is_refused_and_names_the_known_ones(tmp_path):

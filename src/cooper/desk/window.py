@@ -35,6 +35,7 @@ from cooper.desk.drawing import FLANKS
 from cooper.desk.exporting import Background, ExportDialog
 from cooper.desk.fit_sheet import fit_sheet, match_sheet
 from cooper.desk.margins import Margins
+from cooper.desk.pdf import write_pdf
 from cooper.desk.play_sheet import play_sheet
 from cooper.desk.power_line import PowerLine, stage_acts
 from cooper.desk.session import Session
@@ -179,6 +180,7 @@ class Window(QMainWindow):
             Command("copy_checks", "Copy all checks as a table", "Ctrl+Shift+C", self.copy_checks),
             Command("export_options", "Export with options: tolerance, kerf, curves …", "Ctrl+E", self.export_with_options),
             Command("export_cancel", "Cancel the export that is running", "", self._cancel_export),
+            Command("export_.pdf", "Export the report as PDF …", "", partial(self.export_dialog, ".pdf")),
             *(Command(f"export_{k}", f"Export {words} …", "", partial(self.export_dialog, k)) for k, words in KINDS.items()),
         ]  # fmt: skip
         return rows
@@ -389,7 +391,7 @@ class Window(QMainWindow):
 
     def export_dialog(self, kind: str) -> None:
         path, _ = QFileDialog.getSaveFileName(
-            self, f"Export {KINDS[kind]}", f"{self.session.design.name}{kind}", f"*{kind}"
+            self, f"Export {KINDS.get(kind, 'the report as PDF')}", f"{self.session.design.name}{kind}", f"*{kind}"
         )
         if path:
             self.export_to(Path(path))
@@ -412,7 +414,10 @@ class Window(QMainWindow):
             return
         try:
             s = self.session
-            export(s.design, s.results, path, s.system, s.stage, chosen)
+            if path.suffix.lower() == ".pdf":
+                write_pdf(s.design, s.results, path, s.system)
+            else:
+                export(s.design, s.results, path, s.system, s.stage, chosen)
         except (OSError, ValueError, OutOfRange) as fault:
             self.notice.say(f"Not exported. {fault}", bad=True)
             return

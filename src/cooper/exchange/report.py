@@ -1,127 +1,195 @@
-"""The plain-text report: inputs, results, factor chains and notes, for checking by hand."""
+"""The report: inputs, results, factor chains and notes, for checking by hand; as text and as a page with the drawing."""
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass
+from html import escape
 from typing import Any
 
 from pydantic import BaseModel
 
 from cooper.design.document import Design
-from cooper.design.quantities import QUANTITIES, plain, quantity_of
+from cooper.design.quantities import QUANTITIES, parts, plain, quantity_of
 from cooper.design.results import Check, Results
 from cooper.design.units import KINDS, number, screen_unit
 from cooper.design.why import Step, why
 from cooper.exchange.dimension_sheet import dimension_rows
+from cooper.exchange.svg import pair_svg
 
 WIDTH = 100
+Rows = Sequence[tuple[str, ...]]
 
 
-def report_text(design: Design, results: Results, system: str = "mm") -> str:
-    """The report in one of the unit systems ("mm", "inch")."""
-    return "\n".join(_lines(design, results, system)) + "\n"
+@dataclass(frozen=True)
+class Block:
+    """A titled table of the report; ``align`` has a letter for each column, l or r; ``symbols`` whether the first column
+    holds symbols to be typeset. ``stage`` is the stage whose drawing stands above it, None for none."""
+
+    title: str
+    rows: Rows
+    align: str
+    symbols: bool = True
+    stage: int | None = None
 
 
-def _lines(design: Design, results: Results, system: str) -> Iterator[str]:
-    yield f"{design.name}" + (f" – {design.place}" if design.place else "")
-    yield "=" * WIDTH
-    yield f"Method {design.train.defaults.method}.  Verdict: {results.verdict}."
-    yield ""
-    yield from _title("Duty and train")
-    yield from _inputs(design.train.duty, system)
-    yield from _inputs(design.train.defaults, system)
-    yield from _inputs(design.train.defaults.lubricant, system)
+def blocks(design: Design, results: Results, system: str = "mm") -> Iterator[Block]:
+    """The report's content, table by table, in one of the unit systems."""
+    duty = [*_inputs(design.train.duty, system), *_inputs(design.train.defaults, system)]
+    yield Block("Duty and train", [*duty, *_inputs(design.train.defaults.lubricant, system)], "lrll")
+    if design.names or design.formulas:
+        yield Block("Named values and formulas", list({**design.names, **design.formulas}.items()), "ll", symbols=False)
     for k, (stage, values) in enumerate(zip(design.train.stages, results.stages, strict=True)):
         mesh = stage.meshes[0]
         members = (stage.members[mesh.driver], stage.members[mesh.driven])
-        yield from _title(f"{stage.name}: inputs")
-        yield from _inputs(mesh, system)
+        yield Block(f"{stage.name}: inputs of the mesh", list(_inputs(mesh, system)), "lrll", stage=k)
         for i, gear in enumerate(members, 1):
-            yield f"  gear {i}: {gear.name}"
-            yield from _inputs(gear, system)
-            yield from _inputs(gear.material, system)
-        yield from _title(f"{stage.name}: checks")
-        yield from _checks(results.checks_of(k), system)
-        yield from _title(f"{stage.name}: power")
-        yield from _values(values.power, None, system)
-        yield from _title(f"{stage.name}: mesh")
-        yield from _values(values.mesh, None, system)
+            inputs = [*_inputs(gear, system), *_inputs(gear.material, system)]
+            yield Block(f"{stage.name}: inputs of gear {i}, {gear.name}", inputs, "lrll")
+        yield Block(f"{stage.name}: checks", _checks(results.checks_of(k), system), "lllrlrlr", symbols=False)
+        yield Block(f"{stage.name}: power", list(_values(values.power, None, system)), "lrlll")
+        yield Block(f"{stage.name}: mesh", list(_values(values.mesh, None, system)), "lrlll")
         for i, gear_values in enumerate(values.gears, 1):
-            yield from _title(f"{stage.name}: gear {i}, {members[i - 1].name}")
-            yield from _values(gear_values, i, system)
+            yield Block(f"{stage.name}: gear {i}, {members[i - 1].name}", list(_values(gear_values, i, system)), "lrlll")
         for i in (1, 2):
-            yield from _title(f"{stage.name}: dimension sheet of gear {i}")
-            for row in dimension_rows(design, k, values, i):
-                yield f"  {row.symbol:10} {row.text(system):>26}  {row.meaning}"
+            sheet = [(row.symbol, row.text(system), row.meaning) for row in dimension_rows(design, k, values, i)]
+            yield Block(f"{stage.name}: dimension sheet of gear {i}", sheet, "lrl")
         for c in results.checks_of(k):
             chain = why(values, c)
             if chain is None:
                 continue
-            yield from _title(f"{plain(c.symbol, c.index)}, {c.label}: factor chain")
-            yield from _chain(chain.acting, system)
-            yield "  against"
-            yield from _chain(chain.bearing, system)
-            yield f"  {plain(c.symbol, c.index)} = {chain.bearing[-1].value:.2f} / {chain.acting[-1].value:.2f} = {c.value:.4f}"
-    yield from _title("Notes")
+            quotient = f"{chain.bearing[-1].value:.2f} / {chain.acting[-1].value:.2f} = {c.value:.4f}"
+            last: Rows = [("against",), *_chain(chain.bearing, system), (plain(c.symbol, c.index), quotient)]
+            rows = [*_chain(chain.acting, system), *last]
+            yield Block(f"{stage.name}: {plain(c.symbol, c.index)}, {c.label}, factor chain", rows, "lrlll")
+    notes = []
     for note in results.notes:
         where = "" if note.stage is None else f"{results.stages[note.stage].name}: "
-        yield f"  [{note.level}] {where}{note.text}"
+        notes.append((note.level, f"{where}{note.text}"))
+    yield Block("Notes", notes, "ll", symbols=False)
+
+
+def report_text(design: Design, results: Results, system: str = "mm") -> str:
+    """The report as plain text in one of the unit systems ("mm", "inch")."""
+    lines = [_head(design), "=" * WIDTH, _verdict(design, results)]
+    for block in blocks(design, results, system):
+        lines += ["", block.title, "-" * len(block.title), *_columns(block.rows, block.align)]
+    return "\n".join(lines) + "\n"
+
+
+def report_html(design: Design, results: Results, system: str = "mm") -> str:
+    """The report as one page that needs nothing else: tables, typeset symbols, a drawing of every stage."""
+    body = [f"<h1>{escape(design.name)}</h1>", f"<p class=place>{escape(design.place)}</p>", f"<p>{escape(_verdict(design, results))}</p>"]
+    for block in blocks(design, results, system):
+        body.append(f"<h2>{escape(block.title)}</h2>")
+        if block.stage is not None:
+            svg = pair_svg(design, results.stages[block.stage], block.stage, 0.02)
+            body.append(f"<figure>{svg}</figure>")
+        body.append("<table>")
+        for row in block.rows:
+            cells = []
+            for n, text in enumerate(row):
+                shown = _symbol(text) if block.symbols and n == 0 else escape(text)
+                span = f" colspan={len(block.align)}" if len(row) == 1 else ""
+                cells.append(f"<td class={block.align[min(n, len(block.align) - 1)]}{span}>{shown}</td>")
+            body.append(f"<tr>{''.join(cells)}</tr>")
+        body.append("</table>")
+    return (
+        f"<!doctype html><html lang=en><head><meta charset=utf-8><title>{escape(design.name)}</title>"
+        f"<style>{STYLE}</style></head><body>{''.join(body)}</body></html>\n"
+    )
+
+
+STYLE = (
+    "body{font:14px/1.4 Lato,sans-serif;color:#22303a;background:#fff;max-width:1000px;margin:2em auto;padding:0 1em}"
+    "h1{font-size:24px;margin:0}h2{font-size:16px;color:#a85420;margin:1.6em 0 .3em;border-bottom:1px solid #ddd3c2}"
+    ".place{color:#777;margin:0}table{border-collapse:collapse;width:100%}td{padding:1px 10px 1px 0;vertical-align:top}"
+    ".r{text-align:right;font-variant-numeric:tabular-nums;white-space:nowrap}sub{font-size:75%}"
+    "figure{margin:1em 0}svg{max-width:100%;max-height:360px;height:auto}@media print{h2{break-after:avoid}tr{break-inside:avoid}}"
+)
+
+
+def _symbol(text: str) -> str:
+    """A plain symbol with its subscript and Greek letters, signs before it and powers after it kept."""
+    sign, _, rest = text.rpartition("× ")
+    name, hat, power = rest.partition("^")
+    base, index = (name[:-1], name[-1]) if name[-1:] in ("1", "2") and name[:-1].rstrip("_") in QUANTITIES else (name, "")
+    symbol = base.rstrip("_") if base.rstrip("_") in QUANTITIES else base
+    if symbol not in QUANTITIES:
+        return escape(text)
+    main, sub = parts(symbol, int(index) if index else None)
+    return f"{sign + '× ' if sign else ''}<i>{escape(main)}</i><sub>{escape(sub)}</sub>" + (f"<sup>{power}</sup>" if hat else "")
+
+
+def _head(design: Design) -> str:
+    return f"{design.name}" + (f" – {design.place}" if design.place else "")
+
+
+def _verdict(design: Design, results: Results) -> str:
+    return f"Method {design.train.defaults.method}.  Verdict: {results.verdict}."
 
 
 def checks_text(results: Results, system: str = "mm") -> str:
     """The verdicts alone, stage by stage, worst first."""
     lines = []
     for k, stage in enumerate(results.stages):
-        lines += [stage.name, *_checks(results.checks_of(k), system)]
+        lines += [stage.name, *_columns(_checks(results.checks_of(k), system), "lllrlrlr")]
     return "\n".join(lines)
 
 
-def _checks(checks: list[Check], system: str) -> Iterator[str]:
+def _columns(rows: Rows, align: str) -> Iterator[str]:
+    """Rows as lines, each column as wide as its widest cell; the last one and single cells run on."""
+    last = len(align) - 1
+    widths = [max((len(r[n]) for r in rows if 1 < len(r) > n), default=0) for n in range(last)]
+    for row in rows:
+        if len(row) == 1:
+            yield f"      {row[0]}"
+            continue
+        cells = [
+            (text.rjust(widths[n]) if align[n] == "r" else text.ljust(widths[n])) if n < last else text for n, text in enumerate(row)
+        ]
+        yield ("  " + "  ".join(cells)).rstrip()
+
+
+def _checks(checks: list[Check], system: str) -> Rows:
+    rows: list[tuple[str, ...]] = []
     for c in checks:
         unit = screen_unit(KINDS[c.kind].display_unit(system))
         sign = ">=" if c.sense == "at least" else "<="
         value, limit = number(c.value, c.kind, system), number(c.limit, c.kind, system)
-        name = plain(c.symbol, c.index)
-        yield f"  {c.verdict:6} {name:10} {c.label:24} {value:>9} {sign} {limit:<7} {unit:4} margin {c.margin:+8.1%}"
+        rows.append((c.verdict, plain(c.symbol, c.index), c.label, value, sign, limit, unit, f"margin {c.margin:+.1%}"))
         if c.verdict == "short":
-            yield f"         {c.means}"
+            rows.append((c.means,))
+    return rows
 
 
-def _title(text: str) -> Iterator[str]:
-    yield ""
-    yield text
-    yield "-" * len(text)
-
-
-def _inputs(model: BaseModel, system: str) -> Iterator[str]:
+def _inputs(model: BaseModel, system: str) -> Iterator[tuple[str, ...]]:
     for name, field in type(model).model_fields.items():
         extra: Any = field.json_schema_extra
         value = getattr(model, name)
         if not isinstance(extra, dict) or "symbol" not in extra:
             if isinstance(value, str | bool):
-                yield f"  {name:12} {value!s:>14}   {field.description}"
+                yield name, str(value), "", field.description or ""
             continue
         shown = "solved" if value is None else number(value, extra["kind"], system)
         unit = screen_unit(KINDS[extra["kind"]].display_unit(system))
-        yield f"  {name:12} {shown:>14} {unit if value is not None else '':6} {field.description}"
+        yield name, shown, unit if value is not None else "", field.description or ""
 
 
-def _values(values: dict[str, float], index: int | None, system: str) -> Iterator[str]:
+def _values(values: dict[str, float], index: int | None, system: str) -> Iterator[tuple[str, ...]]:
     for symbol, value in values.items():
         q = quantity_of(symbol)
         unit = screen_unit(KINDS[q.kind].display_unit(system))
         shown = number(value, q.kind, system, 5 if q.kind == "factor" else None)
-        yield f"  {plain(symbol, index):14} {shown:>14} {unit:7} {q.meaning}  [{q.source}]"
+        yield plain(symbol, index), shown, unit, q.meaning, f"[{q.source}]"
 
 
-def _chain(steps: tuple[Step, ...], system: str) -> Iterator[str]:
+def _chain(steps: tuple[Step, ...], system: str) -> Iterator[tuple[str, ...]]:
     for s in steps:
         q = QUANTITIES[s.symbol]
         power = "" if s.power in (0, 1) else f"^{s.power:g}"
-        sign = "  " if s.power == 0 else "× "
-        entered = " (entered)" if s.entered else ""
-        name = plain(s.symbol, s.index) + power
+        sign = "" if s.power == 0 else "× "
         inputs = ", ".join(f"{plain(n, i)} = {number(v, QUANTITIES[n].kind, system)}" for n, i, v in s.inputs)
-        tail = f"  from {inputs}" if inputs else ""
         unit = screen_unit(KINDS[q.kind].display_unit(system))
-        yield f"  {sign}{name:16} {number(s.value, q.kind, system, 4):>12} {unit:5}{entered} [{s.source}]{tail}"
+        source = "(entered)" if s.entered else f"[{s.source}]"
+        yield sign + plain(s.symbol, s.index) + power, number(s.value, q.kind, system, 4), unit, source, f"from {inputs}" if inputs else ""

@@ -15,7 +15,7 @@ from cooper.exchange.body import Body, bodies
 from cooper.exchange.dxf import write_dxf
 from cooper.exchange.flank_csv import flank_csv
 from cooper.exchange.mesh_file import write_mesh
-from cooper.exchange.report import report_text
+from cooper.exchange.report import report_html, report_text
 from cooper.exchange.solid import write_step
 from cooper.exchange.svg import pair_svg
 
@@ -24,6 +24,7 @@ KINDS = {
     ".svg": "both gears in mesh as SVG",
     ".csv": "flank points as CSV",
     ".txt": "the report as text",
+    ".html": "the report as a page with drawings",
     ".step": "both gears as STEP solids in place and phase",
     ".stl": "both gears as an STL mesh",
     ".3mf": "both gears as 3MF meshes for printing",
@@ -68,6 +69,8 @@ def export(
         write_atomically(path, pair_svg(design, one, stage, o.tolerance or 1e-3, o.compensation))
     elif kind == ".csv":
         write_atomically(path, flank_csv(one, o.tolerance or 1e-3))
+    elif kind == ".html":
+        write_atomically(path, report_html(design, results, system))
     elif kind == ".txt":
         write_atomically(path, report_text(design, results, system))
     else:
