@@ -95,7 +95,7 @@ class Defaults(Model):
 class Material(Model):
     """Material group and grade of ISO 6336-5 with its hardness."""
 
-    group: str = Field("V", description="material group of ISO 6336-5: V, Eh or GG")
+    group: str = Field("V", description="material group of ISO 6336-5: V, Eh, St, GGG, IF, NT, NV or GG")
     grade: Literal["ML", "MQ", "ME"] = Field("MQ", description="material quality grade of ISO 6336-5")
     hardness: float = quantity("hardness", 300.0, ge=50, le=1200)
     R_p02: float | None = quantity("R_p02", None, ge=100, le=3000)
