@@ -32,7 +32,8 @@ def designs():
         "chamfered": set_many(spur, {"train.stages.0.members.0.h_K": 0.2, "train.stages.0.members.1.rho_a": 0.1}),
         "helical": helical,
         "double": set_many(helical, {M + "double_helix": True}),
-        "gap": set_many(helical, {M + "double_helix": True, M + "b_gap": 6.0}),
+        "gap": set_many(spur, {M + "double_helix": True, M + "b_gap": 6.0, M + "beta": 18.0, "train.stages.0.members.1.z": 23,
+                               "train.duty.u_wanted": None}),
         "ring": ring,
         "helical ring": set_many(ring, {M + "beta": 18.0}),
     }

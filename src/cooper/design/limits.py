@@ -29,7 +29,10 @@ Vary = Callable[[Array], PairInput]
 
 def workable(n: PairNumbers) -> Array:
     """Which pairs can be made and rated: the conditions under which `evaluate` refuses none."""
-    good = (np.asarray(n.mesh["eps_alpha"]) >= 1.0) & np.isfinite(n.mesh["j_wt_min"] + n.mesh["j_wt_max"])
+    good = np.asarray(n.mesh["eps_alpha"]) >= 1.0
+    for play in ("j_wt_min", "j_wt_max", "j_op_min", "j_op_max"):
+        # At the ends of its tolerances the centre distance may leave the flanks nothing to work on.
+        good = good & np.isfinite(n.mesh.get(play, 0.0))
     for tooth, form, gear in zip(n.teeth, n.forms, n.gears, strict=True):
         good = good & (tooth.s_t() > LEAST_THICKNESS * tooth.m_n) & (tooth.d_f * tooth.sign > 0)
         lowest = np.where(tooth.sign > 0, np.maximum(tooth.d_b, tooth.d_f), tooth.d_f)
