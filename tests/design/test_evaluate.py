@@ -204,3 +204,11 @@ def test_undercut_and_estimates_are_said_in_the_notes():
     assert any("undercuts" in t and "0.415" in t and "18 teeth" in t for t in notes)
     assert any("estimated from hardness" in t for t in notes)
     assert any("K_Hbeta" in t and "entered" in t for t in notes)
+
+
+def test_friction_beyond_its_formula_is_refused_and_not_turned_into_negative_power():
+    crawl = set_many(pair(), {"train.duty.n": 1e-5, "train.duty.P": None, "train.duty.T": 5000.0,
+                              "train.defaults.lubricant.X_L": 2.0})  # fmt: skip
+    with pytest.raises(OutOfRange, match="lose all") as fault:
+        evaluate(crawl)
+    assert fault.value.value > fault.value.high > 0

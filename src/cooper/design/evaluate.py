@@ -224,6 +224,12 @@ def _refuse_unworkable(stage: Stage, solved: Solved, pair: PairInput, numbers: P
             least = "half the tooth depth" if tooth.sign > 0 else "1.75 modules"
             reason = f"the rim would be thinner than {least}, where the root cannot be rated"
             _refuse_nearest(reason, f"d_bore{i}", solved, pair)
+    if not float(numbers.mesh["eta_z"]) > 0:
+        mu = float(numbers.mesh["mu_mz"])
+        raise OutOfRange(
+            "mu_mz", round(mu, 4), "the mesh would lose all that it is given: speed, load or oil lie far outside what the friction "
+            "formula is made for", low=0.0, high=round(0.99 / float(numbers.mesh["H_V"]), 3),
+        )  # fmt: skip
     eps = float(numbers.mesh["eps_alpha"])
     if not eps >= 1.0:
         shown = f"{eps:.2f}" if eps > 0 else "0"

@@ -197,8 +197,8 @@ class PowerLine(QFrame):
         """Line weight of a shaft from its torque, on a log scale against the train's least and greatest."""
         power = [s.power for s in self.session.results.stages]
         torques = [power[0]["T_in"], *(s["T_out"] for s in power if "T_out" in s)]
-        low, high = log10(min(torques)), log10(max(torques))
-        return 2.5 + 5.0 * ((log10(torque) - low) / (high - low) if high > low else 0.5)
+        low, high = (log10(max(t, 1e-300)) for t in (min(torques), max(torques)))
+        return 2.5 + 5.0 * ((log10(max(torque, 1e-300)) - low) / (high - low) if high > low else 0.5)
 
     def paintEvent(self, event: QPaintEvent) -> None:
         super().paintEvent(event)
