@@ -352,3 +352,21 @@ def test_the_play_sheet_reaches_a_wanted_backlash(window):
         line.setText(nonsense)
         QTest.keyClick(line, Qt.Key.Key_Return)
         assert word in words.text()
+
+
+def test_the_mesh_sheet_shows_only_entries_that_count(window):
+    def names():
+        return set(window.sheet.fields)
+
+    window.open_more(0)
+    assert {"K_Hbeta", "K_Halpha"} <= names()
+    assert names().isdisjoint({"l_sh", "C_a", "b_gap", "f_ZCa"})
+    for key, word in (("K_Hbeta_method", "method C"), ("K_V_method", "method B"), ("K_Halpha_method", "method B")):
+        choice = next(c for c in window.sheet.choices if c.key == key)
+        choice.pick(*next(o for o in choice.options() if o[0].startswith(word)))
+        settle()
+    assert {"l_sh", "s_sh", "d_sh", "C_a"} <= names()
+    assert names().isdisjoint({"K_Hbeta", "K_Halpha"})
+    assert window.session.results.stages[0].methods == {"K_V": "B", "K_Hbeta": "C", "K_Halpha": "B"}
+    type_into(window, "beta", "15")
+    assert "f_ZCa" in names()

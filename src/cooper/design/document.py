@@ -138,7 +138,7 @@ class Gear(Model):
     d_rim: float | None = quantity("d_rim", None, gt=0, le=1e5)
     h_back: float = quantity("h_back", 10.0, gt=0, le=1e4)
     material: Material = Material()
-    Q: int = quantity("Q", 7, ge=3, le=12)
+    Q: int = quantity("Q", 7, ge=1, le=12)
     Rz_H: float = quantity("Rz_H", 6.0, gt=0, le=100)
     Rz_F: float = quantity("Rz_F", 16.0, gt=0, le=100)
 

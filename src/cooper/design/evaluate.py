@@ -136,8 +136,8 @@ def _gear_input(gear: Gear, x: float, d_a: float, i: int) -> GearInput:
     numbers = _material(material.group, material.grade, min(max(material.hardness, low), high), material.R_p02)
     return GearInput(
         count_of(gear), x, gear.b, np.nan if gear.d_a is None else d_a, gear.h_aP, gear.h_fP, gear.rho_fP, gear.E_sns,
-        gear.E_sni, -gear.d_rim if gear.d_rim else gear.d_bore, gear.Rz_H, gear.Rz_F, K1_SPUR[gear.Q],
-        K1_HELICAL[gear.Q], numbers, tool_of(gear), _tip(gear), gear.pr_P,
+        gear.E_sni, -gear.d_rim if gear.d_rim else gear.d_bore, gear.Rz_H, gear.Rz_F, K1_SPUR[max(gear.Q, 3)],
+        K1_HELICAL[max(gear.Q, 3)], numbers, tool_of(gear), _tip(gear), gear.pr_P,
         gear.q_P, radians(gear.alpha_prP), float(gear.z) if gear.shape == "rack" else None, float(gear.Q),
     )  # fmt: skip
 

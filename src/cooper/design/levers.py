@@ -89,7 +89,7 @@ def _values(design: Design, results: Results, check: Check) -> Iterator[Lever]:
         paths = {f"train.stages.{k}.members.{m}.Q": min(int(Q), stage.members[m].Q) for m in (mesh.driver, mesh.driven)}
         return set_many(design, paths)
 
-    yield _search("flank class", "count", check, classes, fine, 3.0, "no finer class reaches it", 1.0)
+    yield _search("flank class", "count", check, classes, fine, 1.0, "no finer class reaches it", 1.0)
     if check.symbol == "S_H":
         oil = design.train.defaults.lubricant
         thicker = oil.nu_100 / oil.nu_40

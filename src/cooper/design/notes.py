@@ -58,6 +58,10 @@ def stage_notes(k: int, stage: Stage, s: StageResults) -> list[Note]:
             say("assumed",
                 f"The teeth of the {word} are thinned by {thinning:.3f} mm, more than 0.05 m_n: its root is rated with "
                 f"the generating shift x_E = {g['x_E']:.3f} (ISO 6336-3, 6).")  # fmt: skip
+        if gear.Q < 3 and s.methods["K_V"] == "C":
+            say("assumed", f"Method C of K_V begins at class 3: class {gear.Q} of the {word} counts as class 3 there.")
+        if gear.Q > 11:
+            say("range", f"ISO 1328-1 ends with class 11: the deviations of class {gear.Q} of the {word} continue its rule.")
         _tool_notes(gear, s, i, word, say)
         if not 1 <= g["q_s"] < 8:
             say("range", f"Notch parameter q_s = {g['q_s']:.2f} of the {word} is outside 1 to 8, where Y_S holds.")

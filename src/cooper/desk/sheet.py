@@ -375,32 +375,49 @@ def dimension_sheet(session: Session, theme: th.Theme, parent: QWidget, i: int) 
 def mesh_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
     """The data of the mesh that do not stand on the drawing."""
     sheet = Sheet(session, theme, parent)
-    fields = mesh_fields(session.stage)
+    k = session.stage
+    hidden = _unused(session.design, k)
+    fields = mesh_fields(k)
+    # Another method has other entries: the sheet is made anew with those that count.
+    sheet.renew = lambda: {key: f for key, f in mesh_fields(k).items() if key not in _unused(session.design, k)}
     sheet.title.setText("The mesh")
     sheet.setAccessibleName("All data of the mesh")
     left, right = sheet.add_column(), sheet.add_column()
-    base = f"train.stages.{session.stage}.meshes.0"
+    base = f"train.stages.{k}.meshes.0"
 
     def choice(name: str, meaning: str, words: dict[object, str]) -> Choice:
         return path_choice(session, name, meaning, f"{base}.{name}", words)
 
+    def used(*names: str) -> list[Field | Choice]:
+        return [fields[n] for n in names if n not in hidden]
+
     sheet.add_group(left, "Centre distance allowances", [fields["A_as"], fields["A_ai"]])
     hand = choice("hand", "helix of the driving gear", {"right": "right hand", "left": "left hand"})
     halves = choice("double_helix", "helix", {False: "single", True: "double, halves of opposite hand"})
-    sheet.add_group(left, "Helix", [hand, halves, fields["b_gap"], fields["f_ZCa"]])
+    sheet.add_group(left, "Helix", [hand, halves, *used("b_gap", "f_ZCa")])
     sheet.add_group(left, "Load factors", [
         choice("K_V_method", "dynamic factor K_V", {"C": "method C, simplified", "B": "method B, resonance"}),
         choice("K_Hbeta_method", "face load factor", {"entered": "entered", "C": "method C, from the shaft"}),
-        fields["K_Hbeta"],
+        *used("K_Hbeta"),
         choice("K_Halpha_method", "transverse load factors", {"entered": "entered", "B": "method B, from the pitch"}),
-        fields["K_Halpha"],
+        *used("K_Halpha"),
     ])  # fmt: skip
-    sheet.add_group(right, "Pinion's shaft, for the face load factor", [
-        choice("arrangement", "place of the pinion", {k: f"{k}: {v[2]}" for k, v in ARRANGEMENTS.items()}),
-        fields["l_sh"], fields["s_sh"], fields["d_sh"],
-    ])  # fmt: skip
-    sheet.add_group(right, "Flank modification", [
-        choice("helix_modification", "along the width", {k: v[2] for k, v in MODIFICATIONS.items()}), fields["C_a"],
-    ])  # fmt: skip
+    if "l_sh" not in hidden:
+        places: dict[object, str] = {name: f"{name}: {v[2]}" for name, v in ARRANGEMENTS.items()}
+        sheet.add_group(right, "Pinion's shaft", [choice("arrangement", "place of the pinion", places), *used("l_sh", "s_sh", "d_sh")])
+        helices: dict[object, str] = {name: v[2] for name, v in MODIFICATIONS.items()}
+        sheet.add_group(right, "Along the width", [choice("helix_modification", "helix modification", helices)])
+    if "C_a" not in hidden:
+        sheet.add_group(right, "Profile", used("C_a"))
     sheet.finish()
     return sheet
+
+
+def _unused(design: Design, stage: int) -> set[str]:
+    """Entries of a mesh that nothing is computed from, by the methods chosen and the helix."""
+    mesh = design.train.stages[stage].meshes[0]
+    return {
+        *(["K_Hbeta"] if mesh.K_Hbeta_method != "entered" else ["l_sh", "s_sh", "d_sh"]),
+        *(["K_Halpha"] if mesh.K_Halpha_method != "entered" else []), *(["C_a"] if mesh.K_V_method != "B" else []),
+        *([] if mesh.double_helix else ["b_gap"]), *([] if mesh.beta > 0 else ["f_ZCa"]),
+    }  # fmt: skip

@@ -37,8 +37,7 @@ def pinion_factor(K: Real, l: Real, s: Real, d_1: Real, d_sh: Real, b: Real, dou
     d_1 = np.asarray(d_1, dtype=float)
     bend = np.asarray(K) * np.asarray(l) * s / d_1**2 * (d_1 / np.asarray(d_sh)) ** 4
     first = np.where(double, 1.5, 1.0)
-    rest = np.where(double, 0.5, 0.3)
-    return (np.abs(first + bend - rest) + rest) * (np.asarray(b) / d_1) ** 2
+    return (np.abs(first + bend - 0.3) + 0.3) * (np.asarray(b) / d_1) ** 2
 
 
 def shaft_deflection(line_load: Real, factor: Real, double: Real = False) -> Array:
