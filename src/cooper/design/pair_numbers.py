@@ -24,6 +24,7 @@ from cooper.gears.tooth import Tooth, least_x, shift_of_allowance, tip_diameter
 from cooper.rating.iso6336 import contact as pitting
 from cooper.rating.iso6336 import contact_strength as flank_strength
 from cooper.rating.iso6336 import dynamic, form, life, load, root, running_in, sharing, stiffness
+from cooper.rating.lewis import lewis_form_factor, lewis_stress
 from cooper.running.backlash import Backlash, backlash
 from cooper.running.mesh_loss import friction_coefficient, loss_factor
 from cooper.running.play import Play, centre_change_by_heat, play
@@ -451,6 +452,8 @@ def _root(p: PairInput, i: int, tooth: Tooth, mesh: Values, g: Values) -> None:
         Y_R_relT=life.between(1, surface, share),
         Y_X=life.between(1, root.size_factor(p.m_n, own.size_a, own.size_b, own.size_least), share),
     )  # fmt: skip
+    Y_L = lewis_form_factor(tooth, x_root)
+    g.update(Y_L=Y_L, sigma_L=lewis_stress(mesh["F_t"], g["b_F"], p.m_n, Y_L))
     g["sigma_FG"] = g["sigma_Flim"] * g["Y_ST"] * g["Y_NT"] * g["Y_delta_relT"] * g["Y_R_relT"] * g["Y_X"]
     g["S_F"] = g["sigma_FG"] / g["sigma_F"]
 

@@ -220,6 +220,8 @@ _ROWS: tuple[tuple[str, str, str, str], ...] = (
     ("Y_X", "factor", "size factor, root", P3 + ", 15"),
     ("sigma_FG", "stress", "tooth-root stress limit", P3 + ", 5"),
     ("S_F", "safety", "safety against tooth breakage", P3 + ", 5"),
+    ("Y_L", "factor", "Lewis form factor of the true tooth, load at the tip", "W. Lewis, 1892"),
+    ("sigma_L", "stress", "Lewis bending stress, no other factors", "W. Lewis, 1892"),
     # losses
     ("theta_oil", "temperature", "oil temperature", DUTY),
     ("nu_40", "viscosity", "kinematic viscosity at 40 °C", "ISO 3448"),

@@ -10,11 +10,13 @@ from PySide6.QtGui import QKeyEvent, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QFrame, QHBoxLayout, QLabel, QPushButton, QScrollArea, QVBoxLayout, QWidget
 
 from cooper.design.quantities import QUANTITIES, plain
+from cooper.design.results import Check
 from cooper.design.units import KINDS, number, number_with_unit, screen_unit
 from cooper.design.why import Step, why
 from cooper.desk import theme as th
 from cooper.desk.session import Session
 from cooper.desk.typeset import Run, draw, draw_right, elided, symbol_runs, value_runs, width, words
+from cooper.rating.lewis import table_value
 
 STEP = 36
 
@@ -166,6 +168,10 @@ class WhySheet(QFrame):
         self.means = QLabel()
         self.means.setObjectName("why_means")
         box.addWidget(self.means)
+        self.beside = QLabel()
+        self.beside.setObjectName("why_beside")
+        self.beside.setWordWrap(True)
+        box.addWidget(self.beside)
         self.area = QScrollArea()
         self.area.setWidgetResizable(True)
         self.area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
@@ -206,7 +212,22 @@ class WhySheet(QFrame):
         word = {"short": "Short: ", "thin": "Thin. Below the limit ", "holds": "Holds. Below the limit "}[check.verdict]
         self.means.setText(f"{word}{check.means}.")
         self.means.setStyleSheet(f"color: {t.color(check.verdict).name()};")
+        self._lay_beside(check)
         self.stairs.show_check(self.key)
+
+    def _lay_beside(self, check: Check) -> None:
+        """Lewis's quick look beside the standard's root stress."""
+        self.beside.setVisible(check.symbol == "S_F")
+        if check.symbol != "S_F" or check.stage is None or check.index is None:
+            return
+        stage, system = self.session.results.stages[check.stage], self.session.system
+        g, alpha = stage.gears[check.index - 1], stage.mesh["alpha_n"]
+        told = f"Beside it, Lewis: {number_with_unit(g['sigma_L'], 'stress', system)} nominal with Y = {g['Y_L']:.3f} of the true tooth"
+        table = table_value(abs(g["z"]), alpha) if g["z"] > 0 and not (stage.rack and check.index == 2) else None
+        if table is not None:
+            told += f" (textbooks, unshifted {alpha:g}° tooth: {float(table):.3f})"
+        self.beside.setText(told + f"; ISO 6336-3 has {number_with_unit(g['sigma_F0'], 'stress', system)} with the notch.")
+        self.beside.setStyleSheet(th.label_style(self.theme, "muted", th.SMALL))
 
     def dismiss(self) -> None:
         self.hide()
