@@ -80,6 +80,8 @@ def test_solids_hold_area_times_width_and_their_mid_section_is_the_drawn_outline
 
 
 def test_files_read_back_as_what_was_written(tmp_path):
+    from OCP.STEPControl import STEPControl_Reader
+
     d = designs()["helical"]
     r = evaluate(d)
     total = sum(b.volume for b in bodies(d, r.stages[0], 0))
@@ -87,8 +89,14 @@ def test_files_read_back_as_what_was_written(tmp_path):
     text = (tmp_path / "pair.step").read_text(encoding="utf-8")
     assert text.startswith("ISO-10303-21")
     assert text.count("MANIFOLD_SOLID_BREP(") == 2
+    assert text.count("NEXT_ASSEMBLY_USAGE_OCCURRENCE(") == 2
+    assert f"'{r.stages[0].name}'" in text
     for name in (g.name for g in d.train.stages[0].members):
         assert f"'{name}'" in text
+    reader = STEPControl_Reader()
+    reader.ReadFile(str(tmp_path / "pair.step"))
+    reader.TransferRoots()
+    assert volume_of(reader.OneShape()) == pytest.approx(total, rel=2e-5)
     for suffix in (".stl", ".3mf"):
         path = tmp_path / f"pair{suffix}"
         export(d, r, path)

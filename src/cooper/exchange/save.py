@@ -62,7 +62,7 @@ def export(
     if kind == ".dxf":
         _through(path, lambda p: write_dxf(design, results, p, (stage,), o.tolerance or 1e-3, o.compensation, o.curves, o.gear))
     elif kind == ".step":
-        _through(path, lambda p: write_step(_wanted(design, one, stage, o), p))
+        _through(path, lambda p: write_step(_wanted(design, one, stage, o), p, one.name))
     elif kind in (".stl", ".3mf"):
         _through(path, lambda p: write_mesh(_wanted(design, one, stage, o), p, o.tolerance or 0.01, o.compensation))
     elif kind == ".svg":

@@ -159,8 +159,8 @@ def volume_of(solid: Any) -> float:
     return float(props.Mass())
 
 
-def write_step(parts: tuple[Body, ...], path: Path) -> None:
-    """STEP (AP214) of bodies in place and phase, one named product each, in mm."""
+def write_step(parts: tuple[Body, ...], path: Path, name: str = "stage") -> None:
+    """STEP (AP214) of bodies in place and phase in mm: an assembly of that name, with a named product for each."""
     from OCP.APIHeaderSection import APIHeaderSection_MakeHeader
     from OCP.IFSelect import IFSelect_ReturnStatus
     from OCP.Message import Message
@@ -168,6 +168,7 @@ def write_step(parts: tuple[Body, ...], path: Path) -> None:
     from OCP.TCollection import TCollection_ExtendedString, TCollection_HAsciiString
     from OCP.TDataStd import TDataStd_Name
     from OCP.TDocStd import TDocStd_Document
+    from OCP.TopLoc import TopLoc_Location
     from OCP.XCAFApp import XCAFApp_Application
     from OCP.XCAFDoc import XCAFDoc_DocumentTool
 
@@ -177,8 +178,13 @@ def write_step(parts: tuple[Body, ...], path: Path) -> None:
     document = TDocStd_Document(TCollection_ExtendedString("XmlXCAF"))
     XCAFApp_Application.GetApplication_s().InitDocument(document)
     shapes = XCAFDoc_DocumentTool.ShapeTool_s(document.Main())
+    whole = shapes.NewShape()
+    TDataStd_Name.Set_s(whole, TCollection_ExtendedString(name, True))
     for body in parts:
-        TDataStd_Name.Set_s(shapes.AddShape(body_solid(body), False), TCollection_ExtendedString(body.name, True))
+        part = shapes.AddShape(body_solid(body), False)
+        TDataStd_Name.Set_s(part, TCollection_ExtendedString(body.name, True))
+        shapes.AddComponent(whole, part, TopLoc_Location())
+    shapes.UpdateAssemblies()
     writer = STEPCAFControl_Writer()
     writer.Transfer(document)
     header = APIHeaderSection_MakeHeader(writer.ChangeWriter().Model())
