@@ -7,6 +7,7 @@ from PySide6.QtGui import QGuiApplication
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QComboBox, QLabel, QLineEdit, QPushButton, QTableWidget, QWidget
 
+from cooper.demo import DEMOS, demo
 from cooper.design.edit import set_many
 from cooper.desk.exporting import ExportDialog
 from cooper.desk.pictures import settle
@@ -370,3 +371,18 @@ def test_the_mesh_sheet_shows_only_entries_that_count(window):
     assert window.session.results.stages[0].methods == {"K_V": "B", "K_Hbeta": "C", "K_Halpha": "B"}
     type_into(window, "beta", "15")
     assert "f_ZCa" in names()
+
+
+@pytest.mark.parametrize("name", list(DEMOS))
+def test_every_demo_opens_from_the_command_list_in_every_lens(window, name):
+    window.session.saved = window.session.design
+    next(c for c in window.commands if c.key == f"demo_{name}").run()
+    settle()
+    assert window.session.design == demo(name)
+    for stage in range(len(window.session.results.stages)):
+        window.session.select_stage(stage)
+        for lens in ("side", "contact", "shifts", "tooth", "teeth"):
+            window.bench.set_lens(lens)
+            settle()
+            assert not window.grab().isNull()
+    assert {c.verdict for c in window.session.results.checks} >= {"holds"}

@@ -6,6 +6,12 @@ from importlib.resources import files
 
 from cooper.design.document import Design
 
+DEMOS = {
+    "mirror-cover": "a spur pair, small, case-hardened", "winch": "two helical stages", "dome-ring": "a pinion in a toothed ring",
+    "dome-rack": "a pinion on a rack",
+}  # fmt: skip
+"""The demo designs by file name, and what each shows."""
+
 
 def demo(name: str = "mirror-cover") -> Design:
     """One demo design by its file name.

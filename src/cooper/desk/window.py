@@ -23,7 +23,7 @@ from PySide6.QtWidgets import (
 )  # fmt: skip
 from shiboken6 import isValid
 
-from cooper.demo import demo
+from cooper.demo import DEMOS, demo
 from cooper.design.edit import set_at, tips_for_clearance
 from cooper.design.sharing import NO_UNDERCUT, RULES, shared
 from cooper.design.store import SUFFIX, Unusable, open_design, save_design
@@ -141,6 +141,8 @@ class Window(QMainWindow):
             Command("save", "Save", "Ctrl+S", self.save),
             Command("save_as", "Save as …", "Ctrl+Shift+S", self.save_as),
             Command("new", "New design from the demo", "Ctrl+N", self.open_demo),
+            *(Command(f"demo_{name}", f"New design from the demo: {words}", "", partial(self.open_demo, name))
+              for name, words in DEMOS.items()),
             Command("rename", "Rename the design …", "", self.rename),
             Command("undo", "Undo: back to the state before", "Ctrl+Z", s.undo),
             Command("redo", "Redo: forward again", "Ctrl+Y", s.redo),
@@ -357,9 +359,10 @@ class Window(QMainWindow):
         self.settings.remember(path)
         recovery.forget()
 
-    def open_demo(self) -> None:
+    def open_demo(self, name: str = "mirror-cover") -> None:
+        """Begin anew with one of the demo designs."""
         if self.may_leave():
-            self.session.restart(demo(), None)
+            self.session.restart(demo(name), None)
 
     def save(self) -> bool:
         return self.save_as() if self.session.path is None else self.save_to(self.session.path)
