@@ -13,7 +13,7 @@ from cooper.design.checks import stage_checks, train_checks
 from cooper.design.document import Defaults, Design, Duty, Gear, Stage, Train
 from cooper.design.limits import LEAST_FLANK, LEAST_THICKNESS, range_near, tool_fits, vary_distance, vary_gear
 from cooper.design.notes import stage_notes, train_notes
-from cooper.design.pair_numbers import GearInput, PairInput, PairNumbers, make_tooth, pair_numbers
+from cooper.design.pair_numbers import GearInput, PairInput, PairNumbers, add_lewis, make_tooth, pair_numbers
 from cooper.design.quantities import QUANTITIES, plain
 from cooper.design.results import Results, StageResults
 from cooper.design.solve import Solved, count_of, module_of, solve_duty, solve_stage, tool_of
@@ -61,6 +61,8 @@ def evaluate(design: Design) -> Results:
         with np.errstate(all="ignore"):
             numbers = pair_numbers(pair)
         _refuse_unworkable(stage, solved, pair, numbers)
+        if _TELL_RANGES.get():
+            add_lewis(pair, numbers)
         result = _stage_results(stage, solved, numbers, T, omega)
         stages.append(result)
         checks += stage_checks(k, result, train.defaults)

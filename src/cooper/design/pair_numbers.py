@@ -422,10 +422,22 @@ def _work_hardening(p: PairInput, i: int, mesh: Values, gears: tuple[Values, ...
     return np.where(applies, reference, 1.0), np.where(applies, static, 1.0)
 
 
+def _root_shift(p: PairInput, tooth: Tooth, g: Values) -> Array:
+    """The shift that the root is rated with: the nominal one until thinning counts."""
+    thinning = -(g["E_sns"] + g["E_sni"]) / 2
+    return np.where(thinning > THINNING_THAT_COUNTS * p.m_n, tooth.x_E, tooth.x)
+
+
+def add_lewis(p: PairInput, n: PairNumbers) -> None:
+    """Lewis's factor and stress, beside the rating and not part of it: it takes longer than all the rest together."""
+    for tooth, g in zip(n.teeth, n.gears, strict=True):
+        Y_L = lewis_form_factor(tooth, _root_shift(p, tooth, g))
+        g.update(Y_L=Y_L, sigma_L=lewis_stress(n.mesh["F_t"], g["b_F"], p.m_n, Y_L))
+
+
 def _root(p: PairInput, i: int, tooth: Tooth, mesh: Values, g: Values) -> None:
     own, rack = p.gears[i].material, tooth.rack
-    thinning = -(g["E_sns"] + g["E_sni"]) / 2
-    x_root = np.where(thinning > THINNING_THAT_COUNTS * p.m_n, tooth.x_E, tooth.x)
+    x_root = _root_shift(p, tooth, g)
     if tooth.tool is None:
         section = form.root_section(tooth.z, p.m_n, tooth.beta, x_root, rack, g["d_Na"], mesh["eps_alpha"])
     else:
@@ -452,8 +464,6 @@ def _root(p: PairInput, i: int, tooth: Tooth, mesh: Values, g: Values) -> None:
         Y_R_relT=life.between(1, surface, share),
         Y_X=life.between(1, root.size_factor(p.m_n, own.size_a, own.size_b, own.size_least), share),
     )  # fmt: skip
-    Y_L = lewis_form_factor(tooth, x_root)
-    g.update(Y_L=Y_L, sigma_L=lewis_stress(mesh["F_t"], g["b_F"], p.m_n, Y_L))
     g["sigma_FG"] = g["sigma_Flim"] * g["Y_ST"] * g["Y_NT"] * g["Y_delta_relT"] * g["Y_R_relT"] * g["Y_X"]
     g["S_F"] = g["sigma_FG"] / g["sigma_F"]
 
