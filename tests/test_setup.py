@@ -37,7 +37,7 @@ def script(path: Path, body: str) -> None:
 
 
 def libraries() -> list[str]:
-    line = next(x for x in (ROOT / "tools/environment.sh").read_text().splitlines() if x.startswith("QT_LIBRARIES"))
+    line = next(x for x in (ROOT / "tools/environment.sh").read_text().splitlines() if x.startswith("SYSTEM_LIBRARIES"))
     return line.split('"')[1].split()
 
 
