@@ -250,6 +250,7 @@ def test_a_rack_has_its_own_tags_and_rolls_along_its_line(window):
         window.bench.set_lens(lens)
         settle()
         assert not window.grab().isNull()
+    assert [len(plot.curves) for plot in window.bench.contact.plots()] == [2, 1, 1, 1], "no radius for the straight flank"
     type_into(window, "h_back2", "1")
     assert "back" in tags["h_back2"].fault.findChild(QLabel, "fault_reason").text()
     s.undo()
@@ -274,6 +275,7 @@ def test_an_open_tag_tells_the_range_that_works_before_it_is_left(window):
     QTest.qWait(900)
     assert tag.hint is not None
     assert tag.hint.text().startswith("works from ")
+    assert tag.hint.parentWidget() is tag.parentWidget(), "what covers the tag covers its hint"
     QTest.keyClicks(tag.editor, "3")
     QTest.keyClick(tag.editor, Qt.Key.Key_Return)
     assert tag.hint is None

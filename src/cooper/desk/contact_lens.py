@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 from PySide6.QtCore import QPointF, QRectF, Qt
@@ -80,6 +80,13 @@ class ContactLens(Lens):
         found = self.drawing.contact_gs()
         return float(found[0]) if len(found) else self.stage.mesh["g_C"]
 
+    def plots(self) -> tuple[Plot, ...]:
+        """The plots of the stage; the straight flank of a rack has no radius of curvature to plot."""
+        if not self.stage.rack:
+            return PLOTS
+        *others, radius = PLOTS
+        return (*others, replace(radius, title="radius of curvature, the rack's flank is straight", curves=radius.curves[:1]))
+
     def _frame(self, n: int) -> QRectF:
         left, top, right, bottom = MARGINS
         height = (self.height() - top - bottom + 26) / len(PLOTS)
@@ -122,7 +129,7 @@ class ContactLens(Lens):
         gs = [g for g in self.drawing.contact_gs() if m["g_A"] - 1e-9 <= g <= m["g_E"] + 1e-9]
         now = stage_along(self.stage, np.array(gs if gs else [m["g_C"]]))
         self._marks(p)
-        for n, plot in enumerate(PLOTS):
+        for n, plot in enumerate(self.plots()):
             self._plot(p, self._frame(n), plot, data, now)
 
     def _marks(self, p: QPainter) -> None:

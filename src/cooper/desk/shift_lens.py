@@ -112,7 +112,9 @@ class ShiftLens(Lens):
         if field is None:
             words(
                 p,
-                "No map: these teeth cannot be made without shift.",
+                "A rack has no shift: its pinion's alone sets the distance a_w to the datum line."
+                if self.stage.rack
+                else "No map: these teeth cannot be made without shift.",
                 th.font(),
                 t.color("muted"),
                 f.left(),

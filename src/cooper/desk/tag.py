@@ -242,13 +242,16 @@ class Tag(QWidget):
         first = f"{number(low, kind, system)}" + (" or less" if low == ends[0] else "")
         last = f"{number(high, kind, system)}" + (" or more" if high == ends[1] else "")
         self.close_hint()
-        self.hint = QLabel(f"works from {first} to {last} {self.unit()}".strip(), self.window())
+        self.hint = QLabel(f"works from {first} to {last} {self.unit()}".strip(), self.parentWidget())
         self.hint.setObjectName("range_hint")
         self.hint.setStyleSheet(f"{th.label_style(self.theme, 'muted', th.SMALL)} background: {self.theme.card}; padding: 2px 5px;")
         self.hint.adjustSize()
-        place = self.editor.mapTo(self.window(), self.editor.rect().bottomLeft())
-        self.hint.move(min(place.x(), self.window().width() - self.hint.width() - 6), place.y() + 3)
+        # Beside the editor, so that a sheet which opens over the Bench covers both.
+        room = self.parentWidget() or self
+        place = self.editor.geometry().bottomLeft()
+        self.hint.move(max(2, min(place.x(), room.width() - self.hint.width() - 6)), place.y() + 3)
         self.hint.show()
+        self.hint.raise_()
 
     def close_hint(self) -> None:
         if self.hint is not None:

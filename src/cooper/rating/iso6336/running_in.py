@@ -21,11 +21,7 @@ def profile_allowance(kind: Real, sigma_Hlim: Real, deviation: Real, v: Real) ->
     >>> [round(float(profile_allowance(k, s, 20.0, 3.0)), 2) for k, s in ((0, 800.0), (1, 300.0), (2, 1500.0))]
     [4.0, 5.5, 1.5]
     """
-    kind, s, f, v = (np.asarray(a, dtype=float) for a in (kind, sigma_Hlim, deviation, v))
-    through = np.minimum(160 / s * f, _by_speed(v, 12800 / s, 6400 / s))
-    cast = np.minimum(0.275 * f, _by_speed(v, np.asarray(22.0), np.asarray(11.0)))
-    hard = np.minimum(0.075 * f, 3.0)
-    return np.where(kind == 2, hard, np.where(kind == 1, cast, through))
+    return _by_material(kind, sigma_Hlim, deviation, v, (160, 12800), (0.275, 22.0, 11.0), (0.075, 3.0))
 
 
 def helix_allowance(kind: Real, sigma_Hlim: Real, F_betax: Real, v: Real) -> Array:
@@ -34,8 +30,17 @@ def helix_allowance(kind: Real, sigma_Hlim: Real, F_betax: Real, v: Real) -> Arr
     >>> [round(float(helix_allowance(k, s, 20.0, 3.0)), 2) for k, s in ((0, 800.0), (1, 300.0), (2, 1500.0))]
     [8.0, 11.0, 3.0]
     """
-    kind, s, F, v = (np.asarray(a, dtype=float) for a in (kind, sigma_Hlim, F_betax, v))
-    through = np.minimum(320 / s * F, _by_speed(v, 25600 / s, 12800 / s))
-    cast = np.minimum(0.55 * F, _by_speed(v, np.asarray(45.0), np.asarray(22.0)))
-    hard = np.minimum(0.15 * F, 6.0)
-    return np.minimum(np.where(kind == 2, hard, np.where(kind == 1, cast, through)), F)
+    found = _by_material(kind, sigma_Hlim, F_betax, v, (320, 25600), (0.55, 45.0, 22.0), (0.15, 6.0))
+    return np.minimum(found, np.asarray(F_betax, dtype=float))
+
+
+def _by_material(
+    kind: Real, sigma_Hlim: Real, deviation: Real, v: Real, through: tuple[float, float], cast: tuple[float, float, float],
+    hard: tuple[float, float],
+) -> Array:  # fmt: skip
+    """A share of the deviation up to a greatest allowance: through hardened steel by its strength (share and limit over
+    sigma_Hlim, half of the limit when fast), cast iron by its two limits, hard flanks by one at every speed."""
+    kind, s, f, v = (np.asarray(a, dtype=float) for a in (kind, sigma_Hlim, deviation, v))
+    soft = np.minimum(through[0] / s * f, _by_speed(v, through[1] / s, through[1] / 2 / s))
+    iron = np.minimum(cast[0] * f, _by_speed(v, np.asarray(cast[1]), np.asarray(cast[2])))
+    return np.where(kind == 2, np.minimum(hard[0] * f, hard[1]), np.where(kind == 1, iron, soft))
