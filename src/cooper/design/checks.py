@@ -6,6 +6,8 @@ from cooper.design.document import Defaults, Duty
 from cooper.design.results import Check, StageResults
 
 GEAR_WORDS = ("pinion", "wheel")
+MOST = 1e6
+"""Safety that stands for any greater one, such as that under a spectrum which bears no load."""
 FORM_SCALE = 0.2
 """Modules of form over-dimension that count as a margin of 100 %: thin below 0.02 m_n."""
 
@@ -36,12 +38,20 @@ def stage_checks(k: int, s: StageResults, defaults: Defaults) -> list[Check]:
         margin = at_least(value, limit, scale)
         checks.append(Check(symbol, i, k, label, value, limit, "at least", margin, means))
 
+    by_agma = defaults.method.startswith("ANSI") and "S_FA" in s.gears[0]
     for i, g in enumerate(s.gears, 1):
         word = gear_word(s, i)
-        add("S_F", i, f"tooth root, {word}", g["S_F"], defaults.S_Fmin, None,
+        by_spectrum = "S_Feq" in g and not by_agma
+        root, flank = ("S_Feq", "S_Heq") if by_spectrum else ("S_FA", "S_HA") if by_agma else ("S_F", "S_H")
+        under = " under the load spectrum" if by_spectrum else ""
+        add(root, i, f"tooth root, {word}{under}", min(g[root], MOST), defaults.S_Fmin, None,
             f"teeth of the {word} would break at the root before the required life")  # fmt: skip
-        add("S_H", i, f"flank, {word}", g["S_H"], defaults.S_Hmin, None,
+        add(flank, i, f"flank, {word}{under}", min(g[flank], MOST), defaults.S_Hmin, None,
             f"flanks of the {word} would pit before the required life")  # fmt: skip
+        add("S_Fst", i, f"root, greatest load, {word}", g["S_Fst"], defaults.S_Fmin, None,
+            f"teeth of the {word} would bend or crack under the greatest load")  # fmt: skip
+        add("S_Hst", i, f"flank, greatest load, {word}", g["S_Hst"], defaults.S_Hmin, None,
+            f"flanks of the {word} would be indented under the greatest load")  # fmt: skip
         add("s_anE", i, f"tip land, {word}", g["s_anE"], defaults.s_an_min * m_n, m_n * max(defaults.s_an_min, 0.1),
             f"the tip of the {word} is too narrow: it hardens through and breaks away")  # fmt: skip
         add("c", i, f"tip clearance, {word}", g["c"], defaults.c_min * m_n, m_n * max(defaults.c_min, 0.05),
@@ -49,6 +59,11 @@ def stage_checks(k: int, s: StageResults, defaults: Defaults) -> list[Check]:
         if not g["undercut"]:
             add("c_F", i, f"flank reach, {word}", g["c_F"], 0.0, FORM_SCALE * m_n,
                 f"the mate's tip meets the {word} below the end of its involute, in the fillet: it will jam or wear; shorten the mate's tip (d_a, chamfer), give more shift, or take a tool that cuts deeper")  # fmt: skip
+    if "S_B" in s.mesh:
+        add("S_B", None, "scuffing, flash temperature", min(s.mesh["S_B"], MOST), defaults.S_Bmin, None,
+            "the oil film breaks where the teeth are hottest and the flanks tear: thicker or tougher oil, finer teeth, less sliding")  # fmt: skip
+        add("S_int", None, "scuffing, integral temperature", min(s.mesh["S_int"], MOST), defaults.S_intmin, None,
+            "the flanks run hot over the whole mesh and scuff: thicker or tougher oil, smoother flanks, less sliding")  # fmt: skip
     if s.internal:
         add("c_tip", None, "tips beyond the mesh", s.mesh["c_tip"], 0.0, FORM_SCALE * m_n,
             "the tips of pinion and ring run into each other beyond the mesh: shorten the ring's teeth, use fewer pinion "

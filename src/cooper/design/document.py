@@ -12,7 +12,8 @@ from pydantic import BaseModel, ConfigDict, Field, model_validator
 
 from cooper.design.quantities import QUANTITIES
 from cooper.design.units import KINDS
-from cooper.stock.materials import GRADES, groups
+from cooper.stock.bearings import bearing_types
+from cooper.stock.materials import groups
 
 FORMAT = "cooper-design"
 VERSION = 1
@@ -39,6 +40,7 @@ class Lubricant(Model):
     nu_100: float = quantity("nu_100", 18.9, ge=1.5, le=500)
     rho_15: float = quantity("rho_15", 895.0, ge=600, le=1300)
     X_L: float = quantity("X_L", 1.0, ge=0.3, le=2)
+    S_FZG: int = quantity("S_FZG", 12, ge=1, le=14)
 
     @model_validator(mode="after")
     def _thins_with_heat(self) -> Lubricant:
@@ -47,6 +49,14 @@ class Lubricant(Model):
                 f"nu_100 = {self.nu_100:g} mm2/s must be below nu_40 = {self.nu_40:g} mm2/s: oil thins as it warms"
             )
         return self
+
+
+class Level(Model):
+    """One level of a load spectrum: torque and speed over the nominal ones, and its share of the life."""
+
+    T_rel: float = quantity("T_rel", ge=0, le=20)
+    n_rel: float = quantity("n_rel", 1.0, gt=0, le=20)
+    q_t: float = quantity("q_t", gt=0, le=1e9)
 
 
 class Duty(Model):
@@ -60,6 +70,10 @@ class Duty(Model):
     )
     L_h: float = quantity("L_h", 10000.0, gt=0, le=1e7)
     K_A: float = quantity("K_A", 1.0, ge=0.5, le=10)
+    K_AP: float | None = quantity("K_AP", None, ge=0.5, le=20)
+    spectrum: Annotated[tuple[Level, ...], Field(max_length=200)] = Field(
+        (), description="load spectrum by ISO 6336-6; empty for a steady load with K_A"
+    )
     u_wanted: float | None = quantity("u_wanted", None, gt=0, le=1e6)
     u_tol: float = quantity("u_tol", 1.0, ge=0, le=100)
     theta_oil: float = quantity("theta_oil", 60.0, ge=-60, le=200)
@@ -77,10 +91,19 @@ class Duty(Model):
 class Defaults(Model):
     """What holds for the whole train: method, lubricant and what is required of every check."""
 
-    method: Literal["ISO 6336:2019"] = Field("ISO 6336:2019", description="governing strength method")
+    method: Literal["ISO 6336:2019", "ANSI/AGMA 2101-D04"] = Field(
+        "ISO 6336:2019", description="governing strength method"
+    )
+    reliability: Literal["0.9", "0.99", "0.999", "0.9999"] = Field(
+        "0.99", description="reliability that ANSI/AGMA 2101-D04 rates for"
+    )
+    critical_service: bool = Field(False, description="ANSI/AGMA 2101-D04: lower life curves, for critical service")
     lubricant: Lubricant = Lubricant()
     S_Hmin: float = quantity("S_Hmin", 1.0, gt=0, le=10)
     S_Fmin: float = quantity("S_Fmin", 1.4, gt=0, le=10)
+    S_Bmin: float = quantity("S_Bmin", 1.5, gt=0, le=10)
+    S_intmin: float = quantity("S_intmin", 1.5, gt=0, le=10)
+    lubrication: Literal["dip", "spray", "submerged"] = Field("dip", description="how the oil reaches the teeth")
     eps_alpha_min: float = quantity("eps_alpha_min", 1.2, ge=1, le=3)
     s_an_min: float = quantity("s_an_min", 0.3, ge=0, le=1.5)
     c_min: float = quantity("c_min", 0.15, ge=0, le=1)
@@ -95,17 +118,26 @@ class Defaults(Model):
 class Material(Model):
     """Material group and grade of ISO 6336-5 with its hardness."""
 
-    group: str = Field("V", description="material group of ISO 6336-5: V, Eh, St, GGG, IF, NT, NV or GG")
-    grade: Literal["ML", "MQ", "ME"] = Field("MQ", description="material quality grade of ISO 6336-5")
+    group: str = Field("V", description="material group of ISO 6336-5 (V, Eh, St, GGG …) or one beyond it (POM, brass …)")
+    grade: Literal["ML", "MQ", "ME", "typical"] = Field(
+        "MQ", description="material quality grade of ISO 6336-5; typical for groups beyond it"
+    )
     hardness: float = quantity("hardness", 300.0, ge=50, le=1200)
     R_p02: float | None = quantity("R_p02", None, ge=100, le=3000)
+    name: str = Field("", max_length=80, description="name of an own material; empty for one of the stock")
+    sigma_Hlim: float | None = quantity("sigma_Hlim", None, ge=1, le=5000)
+    sigma_Flim: float | None = quantity("sigma_Flim", None, ge=1, le=3000)
+    E: float | None = quantity("E", None, ge=100, le=1e6)
+    density: float | None = quantity("density", None, ge=500, le=2e4)
+    price_index: float | None = quantity("price_index", None, ge=0, le=1e4)
 
     @model_validator(mode="after")
     def _known(self) -> Material:
         if self.group not in groups():
             raise ValueError(f"material group {self.group!r} is not known; known: {', '.join(groups())}")
-        if self.grade not in GRADES or self.grade not in groups()[self.group]["grades"]:
-            raise ValueError(f"material group {self.group} has no grade {self.grade}")
+        if self.grade not in groups()[self.group]["grades"]:
+            held = ", ".join(groups()[self.group]["grades"])
+            raise ValueError(f"material group {self.group} has no grade {self.grade}; it has {held}")
         return self
 
 
@@ -137,7 +169,13 @@ class Gear(Model):
     d_bore: float = quantity("d_bore", 0.0, ge=0, le=1e5)
     d_rim: float | None = quantity("d_rim", None, gt=0, le=1e5)
     h_back: float = quantity("h_back", 10.0, gt=0, le=1e4)
+    d_s: float | None = quantity("d_s", None, gt=0, le=1e5)
     material: Material = Material()
+    bending: Literal["one way", "both ways"] = Field(
+        "one way", description="teeth loaded on one flank alone, or on both in turn as those of idlers and planets"
+    )
+    R_bend: float = quantity("R_bend", -1.2, ge=-1.2, le=0)
+    swelling: float = quantity("swelling", 0.0, ge=0, le=5)
     Q: int = quantity("Q", 7, ge=1, le=12)
     Rz_H: float = quantity("Rz_H", 6.0, gt=0, le=100)
     Rz_F: float = quantity("Rz_F", 16.0, gt=0, le=100)
@@ -204,6 +242,10 @@ class Mesh(Model):
     K_Halpha_method: Literal["entered", "B"] = Field(
         "entered", description="transverse load factors: entered, or by method B from the pitch deviations"
     )
+    K_gamma: float = quantity("K_gamma", 1.0, ge=1, le=5)
+    load_at: Literal["by quality", "outer single contact", "tip"] = Field(
+        "by quality", description="where the load of the root rating acts"
+    )
     K_Hbeta: float = quantity("K_Hbeta", 1.2, ge=1, le=10)
     K_Halpha: float = quantity("K_Halpha", 1.0, ge=1, le=10)
     l_sh: float = quantity("l_sh", 60.0, gt=0, le=1e5)
@@ -216,6 +258,11 @@ class Mesh(Model):
         "none", description="helix modification of the pair"
     )
     C_a: float = quantity("C_a", 0.0, ge=0, le=500)
+    mounting: Literal["open", "commercial", "precision", "extra precision"] = Field(
+        "commercial", description="how the gears are mounted (ANSI/AGMA 2101-D04, mesh alignment)"
+    )
+    adjusted: bool = Field(False, description="contact adjusted at assembly, lapped or shimmed (ANSI/AGMA 2101-D04)")
+    K_s: float = quantity("K_s", 1.0, ge=1, le=3)
 
     @model_validator(mode="after")
     def _one_size(self) -> Mesh:
@@ -275,11 +322,42 @@ class Stage(Model):
         return self
 
 
+class Losses(Model):
+    """How losses are counted, and what they need of housing, bearings and seals."""
+
+    counted: Literal["mesh", "all"] = Field("mesh", description="losses in the efficiency: of the meshes alone, or all")
+    method: Literal["ISO/TR 14179-1", "ISO/TR 14179-2"] = Field(
+        "ISO/TR 14179-2", description="method of churning and seals"
+    )
+    friction: Literal["ISO/TR 14179-2", "ISO/TR 14179-1", "along the path"] = Field(
+        "ISO/TR 14179-2", description="friction of the mesh: mean coefficient of either report, or local along the path"
+    )
+    bearing: str = Field("deep groove ball", description="type of the shafts' rolling bearings, two a shaft")
+    tau_sh: float = quantity("tau_sh", 15.0, ge=1, le=200)
+    seals: int = quantity("seals", 2, ge=0, le=4)
+    seal: Literal["FKM", "NBR"] = Field("FKM", description="material of the rubbing seals at input and output")
+    h_e: float = quantity("h_e", 0.0, ge=0, le=1e4)
+    l_hyd: float = quantity("l_hyd", 200.0, gt=0, le=1e5)
+    A_h: float | None = quantity("A_h", None, gt=0, le=1e4)
+    k_h: float = quantity("k_h", 15.0, gt=0, le=500)
+    theta_air: float = quantity("theta_air", 20.0, ge=-60, le=80)
+    oil_by_balance: bool = Field(False, description="oil temperature from the heat balance in place of the duty's")
+
+    @model_validator(mode="after")
+    def _known(self) -> Losses:
+        if self.bearing not in bearing_types():
+            raise ValueError(f"bearing {self.bearing!r} is not known; known: {', '.join(bearing_types())}")
+        if self.oil_by_balance and (self.A_h is None or self.counted != "all"):
+            raise ValueError("the oil temperature from the heat balance needs the housing's area A_h, and all losses counted")
+        return self
+
+
 class Train(Model):
     """Duty, defaults and the stages in the order in which power flows."""
 
     duty: Duty
     defaults: Defaults = Defaults()
+    losses: Losses = Losses()
     stages: Annotated[tuple[Stage, ...], Field(min_length=1, max_length=12)]
 
     @model_validator(mode="after")

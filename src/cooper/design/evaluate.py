@@ -6,15 +6,31 @@ from contextvars import ContextVar
 from dataclasses import replace
 from functools import lru_cache
 from math import isfinite, radians
+from typing import Any
 
 import numpy as np
 
+from cooper.design.agma import add_agma, no_agma
 from cooper.design.checks import stage_checks, train_checks
-from cooper.design.document import Defaults, Design, Duty, Gear, Stage, Train
+from cooper.design.document import Defaults, Design, Duty, Gear, Material, Stage, Train
 from cooper.design.limits import LEAST_FLANK, LEAST_THICKNESS, range_near, tool_fits, vary_distance, vary_gear
+from cooper.design.losses import heat_balance, train_losses
 from cooper.design.notes import stage_notes, train_notes
-from cooper.design.pair_numbers import GearInput, PairInput, PairNumbers, add_lewis, make_tooth, pair_numbers
+from cooper.design.pair_numbers import (
+    BY_QUALITY,
+    FRICTIONS,
+    OUTER_SINGLE,
+    TIP_LOAD,
+    GearInput,
+    PairInput,
+    PairNumbers,
+    add_lewis,
+    make_tooth,
+    pair_numbers,
+)  # fmt: skip
 from cooper.design.quantities import QUANTITIES, plain
+from cooper.design.scuffing import add_scuffing, scuffs
+from cooper.design.service import service_life
 from cooper.design.results import Results, StageResults
 from cooper.design.solve import Solved, count_of, module_of, solve_duty, solve_stage, tool_of
 from cooper.design.units import from_core
@@ -27,7 +43,7 @@ from cooper.gears.tip import PLAIN, Tip, land_half_angle
 from cooper.gears.tooth import Tooth, pointed_diameter
 from cooper.rating.iso6336.load import K1_HELICAL, K1_SPUR
 from cooper.rating.iso6336.sharing import ARRANGEMENTS, MODIFICATIONS
-from cooper.stock.materials import MaterialNumbers, groups, hardness_range, material_numbers
+from cooper.stock.materials import MaterialNumbers, groups, hardness_range, is_plastic, material_numbers
 
 _TELL_RANGES: ContextVar[bool] = ContextVar("tell_ranges", default=True)
 
@@ -54,19 +70,28 @@ def evaluate(design: Design) -> Results:
     values = {"P_in": P, "T_in": T, "n_in": from_core(omega, "speed")}
     stages, checks, notes = [], [], []
     ratio, eta = 1.0, 1.0
+    friction = train.losses.friction
+    lost: list[tuple[PairInput, PairNumbers]] = []
+    if train.losses.oil_by_balance:
+        train = _warmed(train)
     for k, stage in enumerate(train.stages):
         solved = _solve(stage, train, T, omega)
-        pair = pair_input(stage, solved, train.duty, train.defaults, T, omega)
+        pair = pair_input(stage, solved, train.duty, train.defaults, T, omega, friction)
         _refuse_impossible(solved, pair)
         with np.errstate(all="ignore"):
             numbers = pair_numbers(pair)
         _refuse_unworkable(stage, solved, pair, numbers)
+        lost.append((pair, numbers))
         if _TELL_RANGES.get():
             add_lewis(pair, numbers)
+            _add_agma(pair, stage, train.defaults, numbers)
+            _add_scuffing(pair, stage, train.defaults, numbers)
+        if train.duty.spectrum:
+            _add_service(pair, train.duty, numbers)
         result = _stage_results(stage, solved, numbers, T, omega)
         stages.append(result)
         checks += stage_checks(k, result, train.defaults)
-        notes += stage_notes(k, stage, result)
+        notes += stage_notes(k, train, result)
         u = abs(float(numbers.mesh["u"]))
         mesh_eta = float(numbers.mesh["eta_z"])
         if result.rack:
@@ -78,10 +103,65 @@ def evaluate(design: Design) -> Results:
         T, omega = T * u * mesh_eta, omega / u
     if "travel" not in values:
         values |= {"u": ratio, "eta": eta, "P_out": P * eta, "T_out": T, "n_out": from_core(omega, "speed")}
+    if train.losses.counted == "all":
+        values |= _all_losses(train, lost, values)
     if train.duty.u_wanted is not None and "u" in values:
         values["du"] = 100 * (ratio / train.duty.u_wanted - 1)
     checks += train_checks(values, train.duty)
-    return Results(design.name, values, tuple(stages), tuple(checks), (*notes, *train_notes()))
+    return Results(design.name, values, tuple(stages), tuple(checks), (*notes, *train_notes(train)))
+
+
+def _all_losses(train: Train, lost: list[tuple[PairInput, PairNumbers]], values: dict[str, float]) -> dict[str, float]:
+    """The losses of the whole train and what they leave at the output."""
+    found = train_losses(train, lost)
+    P = values["P_in"]
+    out = {k: float(v) for k, v in found.items()}
+    out |= {"eta": out["eta_all"], "P_out": P * out["eta_all"], "theta_oil": train.duty.theta_oil}
+    for s in ("T_out", "F_out"):
+        if s in values:
+            out[s] = values[s] * out["eta_all"] / values["eta"]
+    if train.losses.A_h is not None:
+        out["theta_bal"] = heat_balance(train, lost)
+    return out
+
+
+def _warmed(train: Train) -> Train:
+    """The train with the oil temperature of its heat balance."""
+    _, T, omega = solve_duty(train.duty)
+    lost = []
+    for stage in train.stages:
+        pair = pair_input(stage, _solve(stage, train, T, omega), train.duty, train.defaults, T, omega, train.losses.friction)
+        with np.errstate(all="ignore"):
+            numbers = pair_numbers(pair)
+        lost.append((pair, numbers))
+        u = abs(float(numbers.mesh["u"]))
+        T, omega = T * u * float(numbers.mesh["eta_z"]), omega / u
+    theta = round(heat_balance(train, lost), 2)
+    return train.model_copy(update={"duty": train.duty.model_copy(update={"theta_oil": theta})})
+
+
+def _add_agma(pair: PairInput, stage: Stage, defaults: Defaults, numbers: PairNumbers) -> None:
+    mesh = stage.meshes[0]
+    members = stage.members[mesh.driver], stage.members[mesh.driven]
+    if not no_agma(*members):
+        with np.errstate(all="ignore"):
+            add_agma(pair, numbers, members, mesh, defaults)
+
+
+def _add_scuffing(pair: PairInput, stage: Stage, defaults: Defaults, numbers: PairNumbers) -> None:
+    groups = stage.members[0].material.group, stage.members[1].material.group
+    if scuffs(pair):
+        with np.errstate(all="ignore"):
+            add_scuffing(pair, numbers, groups, defaults.lubrication, defaults.lubricant.S_FZG)
+
+
+def _add_service(pair: PairInput, duty: Duty, numbers: PairNumbers) -> None:
+    """The safeties and damage sums under the spectrum."""
+    with np.errstate(all="ignore"):
+        for g, service in zip(numbers.gears, service_life(pair, duty.spectrum), strict=True):
+            g.update({k: np.asarray(v) for k, v in (
+                ("S_Heq", service.S_Heq), ("S_Feq", service.S_Feq), ("D_H", np.sum(service.damage_H)),
+                ("D_F", np.sum(service.damage_F)))})  # fmt: skip
 
 
 def _solve(stage: Stage, train: Train, T: float, omega: float) -> Solved:
@@ -120,11 +200,25 @@ def _distances(
 
 
 @lru_cache(maxsize=256)
-def _material(group: str, grade: str, hardness: float, R_p02: float | None) -> MaterialNumbers:
-    return material_numbers(group, grade, hardness, R_p02)
+def _material(material: Material, theta: float) -> MaterialNumbers:
+    """The numbers of a material; what it states of its own takes the place of the stock's."""
+    # Strength numbers are stated for the grade's hardness range alone; outside it the nearer end holds (with a note).
+    low, high = hardness_range(material.group, material.grade)
+    hardness = min(max(material.hardness, low), high)
+    numbers = material_numbers(material.group, material.grade, hardness, material.R_p02, theta)
+    own: dict[str, Any] = {k: np.asarray(v) for k in OWN if (v := getattr(material, k)) is not None}
+    # A strength of one's own is one for all cycles, over the life curve of the group.
+    for life, s in (("flank_life", "sigma_Hlim"), ("root_life", "sigma_Flim")):
+        if s in own:
+            own[life] = np.array([float(own[s]), 0.0, 1.0])
+    return replace(numbers, **own)
 
 
-def _gear_input(gear: Gear, x: float, d_a: float, i: int) -> GearInput:
+OWN = ("sigma_Hlim", "sigma_Flim", "E", "density", "price_index")
+"""What a material may state of its own in place of the stock's value."""
+
+
+def _gear_input(gear: Gear, x: float, d_a: float, i: int, theta: float) -> GearInput:
     material = gear.material
     low, high = hardness_range(material.group, material.grade)
     if not 0.5 * low <= material.hardness <= 1.5 * high:
@@ -134,26 +228,32 @@ def _gear_input(gear: Gear, x: float, d_a: float, i: int) -> GearInput:
             f"{groups()[material.group]['name']}, grade {material.grade}, has strength numbers for another hardness",
             low=low, high=high, unit=scale,
         )  # fmt: skip
-    # Strength numbers are stated for the grade's hardness range alone; outside it the nearer end holds (with a note).
-    numbers = _material(material.group, material.grade, min(max(material.hardness, low), high), material.R_p02)
+    numbers = _material(material, theta if is_plastic(material.group) else 20.0)
     return GearInput(
         count_of(gear), x, gear.b, np.nan if gear.d_a is None else d_a, gear.h_aP, gear.h_fP, gear.rho_fP, gear.E_sns,
         gear.E_sni, -gear.d_rim if gear.d_rim else gear.d_bore, gear.Rz_H, gear.Rz_F, K1_SPUR[max(gear.Q, 3)],
         K1_HELICAL[max(gear.Q, 3)], numbers, tool_of(gear), _tip(gear), gear.pr_P,
         gear.q_P, radians(gear.alpha_prP), float(gear.z) if gear.shape == "rack" else None, float(gear.Q),
+        gear.R_bend if gear.bending == "both ways" else 0.0, gear.swelling / 100,
     )  # fmt: skip
+
+
+LOAD_AT = {"by quality": BY_QUALITY, "outer single contact": OUTER_SINGLE, "tip": TIP_LOAD}
 
 
 def _tip(gear: Gear) -> Tip:
     return Tip(gear.h_K, radians(gear.delta_K), gear.rho_a) if gear.h_K or gear.rho_a else PLAIN
 
 
-def pair_input(stage: Stage, solved: Solved, duty: Duty, defaults: Defaults, T: float, omega: float) -> PairInput:
+def pair_input(
+    stage: Stage, solved: Solved, duty: Duty, defaults: Defaults, T: float, omega: float, friction: str = FRICTIONS[0]
+) -> PairInput:
     """A stage and its duty in the core's units."""
     mesh = stage.meshes[0]
     one, two = stage.members[mesh.driver], stage.members[mesh.driven]
     oil = defaults.lubricant
-    gears = (_gear_input(one, solved.x[0], solved.d_a[0], 1), _gear_input(two, solved.x[1], solved.d_a[1], 2))
+    theta = defaults.theta_gears
+    gears = (_gear_input(one, solved.x[0], solved.d_a[0], 1, theta), _gear_input(two, solved.x[1], solved.d_a[1], 2, theta))
     if two.shape == "rack":
         # What lies behind the root of a rack is its rim.
         back = count_of(two) * solved.m_n / float(np.cos(radians(mesh.beta))) - 2 * two.h_back
@@ -165,7 +265,8 @@ def pair_input(stage: Stage, solved: Solved, duty: Duty, defaults: Defaults, T: 
         defaults.pitting_allowed, mesh.double_helix, mesh.K_V_method == "B", mesh.K_Hbeta_method == "C",
         mesh.K_Halpha_method == "B", mesh.l_sh, mesh.s_sh, mesh.d_sh, ARRANGEMENTS[mesh.arrangement][:2],
         MODIFICATIONS[mesh.helix_modification][:2], mesh.C_a, defaults.theta_gears, defaults.theta_housing,
-        1e-6 * defaults.alpha_housing,
+        1e-6 * defaults.alpha_housing, np.nan if duty.K_AP is None else duty.K_AP, mesh.K_gamma, LOAD_AT[mesh.load_at],
+        float(FRICTIONS.index(friction)),
     )  # fmt: skip
 
 
@@ -300,10 +401,11 @@ def _stage_results(stage: Stage, solved: Solved, numbers: PairNumbers, T: float,
     mesh["P_nd"] = 25.4 / mesh["m_n"]
     u, eta = abs(mesh["u"]), mesh["eta_z"]
     for gear, values, tooth, form in zip((driver, driven), gears, numbers.teeth, numbers.forms, strict=True):
-        density = _density(gear)
+        density = float(_numbers_of(gear).density)
         area = float(section_area(tooth, form))
         area = np.pi / 4 * gear.d_rim**2 - area if gear.d_rim else area - np.pi / 4 * gear.d_bore**2
         values |= {"mass": area * gear.b * density * 1e-9, "Q": float(gear.Q), "hardness": gear.material.hardness}
+        values |= {"density": density, "cost": values["mass"] * float(_numbers_of(gear).price_index)}
         values["z"] = gear.z
         if gear.d_rim is not None:
             values |= {"d_rim": gear.d_rim, "d_bore": 0.0}
@@ -319,9 +421,9 @@ def _methods(stage: Stage) -> dict[str, str]:
     return {"K_V": mesh.K_V_method, "K_Hbeta": mesh.K_Hbeta_method, "K_Halpha": mesh.K_Halpha_method}
 
 
-def _density(gear: Gear) -> float:
-    """Density of a gear's material; kg/m3."""
-    return float(_material(gear.material.group, gear.material.grade, gear.material.hardness, None).density)
+def _numbers_of(gear: Gear) -> MaterialNumbers:
+    """A gear's material at 20 degrees C, for density and price."""
+    return _material(gear.material, 20.0)
 
 
 NOT_OF_A_RACK = ("x_min", "z_n", "d_bore", "d_w", "j_phi_min", "j_phi_max")
@@ -348,10 +450,12 @@ def _rack_results(stage: Stage, solved: Solved, numbers: PairNumbers, T: float, 
     two["z"] = driven.z
     one |= {"Q": float(driver.Q), "hardness": driver.material.hardness, "z": driver.z}
     area = float(section_area(numbers.teeth[0], numbers.forms[0])) - np.pi / 4 * driver.d_bore**2
-    one["mass"] = area * driver.b * _density(driver) * 1e-9
+    one["mass"] = area * driver.b * float(_numbers_of(driver).density) * 1e-9
     outline = rack_outline(tooth, driven.z, driven.h_back, 1e-3, numbers.forms[1])
     x, y = outline.T
-    two["mass"] = 0.5 * float(np.sum(x * np.roll(y, -1) - y * np.roll(x, -1))) * driven.b * _density(driven) * 1e-9
+    two["mass"] = 0.5 * float(np.sum(x * np.roll(y, -1) - y * np.roll(x, -1))) * driven.b * float(_numbers_of(driven).density) * 1e-9
+    for gear, values in ((driver, one), (driven, two)):
+        values |= {"density": float(_numbers_of(gear).density), "cost": values["mass"] * float(_numbers_of(gear).price_index)}
     eta = mesh["eta_z"]
     power = {
         "T_in": T, "n_in": from_core(omega, "speed"), "P_in": T * omega, "F_out": 1000 * T / r_1 * eta,

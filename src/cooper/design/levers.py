@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass
-from math import ceil
+from math import ceil, cos, radians
 
 import numpy as np
 
@@ -12,6 +12,7 @@ from cooper.design.document import Design
 from cooper.design.edit import set_many
 from cooper.design.evaluate import evaluate
 from cooper.design.results import Check, Results
+from cooper.design.why import CHAINS
 from cooper.errors import OutOfRange
 from cooper.stock.materials import groups, hardness_range
 from cooper.stock.series import modules
@@ -44,6 +45,10 @@ class Lever:
         }
 
 
+LEVERED = (*CHAINS, "S_B", "S_int")
+"""Checks that have levers: those of strength and of scuffing."""
+STEEPEST = 30.0
+"""Helix angle (degrees) up to which a helix lever looks."""
 WIDEST = 60.0
 """Face width, in modules, up to which a width lever looks."""
 
@@ -56,13 +61,14 @@ def levers(design: Design, results: Results, check: Check) -> list[Lever]:
 def each_lever(design: Design, results: Results, check: Check) -> Iterator[Lever]:
     """One change after the other that would bring a strength check of a stage to its limit, each solved as it is asked for.
 
-    Face width, module, material, hardness, profile shift, flank class, oil (contact only), torque, life.
+    Face width, module, material, hardness, profile shift, helix, flank class, oil (contact and scuffing), torque, life.
     """
-    if check.stage is None or check.symbol not in ("S_H", "S_F"):
+    if check.stage is None or check.symbol not in LEVERED:
         return
     yield _width(design, results, check)
     yield _module(design, results, check)
-    yield _material(design, check)
+    if check.symbol in CHAINS:
+        yield _material(design, check)
     yield from _values(design, results, check)
 
 
@@ -79,10 +85,13 @@ def _values(design: Design, results: Results, check: Check) -> Iterator[Lever]:
     def one(path: str) -> Callable[[float], Design]:
         return lambda v: set_many(design, {path: v})
 
-    yield _search("hardness", None, check, one(f"{base}.material.hardness"), now, high, f"not reached up to {high:g}", 5.0)
+    if check.symbol in CHAINS:
+        yield _search("hardness", None, check, one(f"{base}.material.hardness"), now, high, f"not reached up to {high:g}", 5.0)
     shift = results.stages[k].gears[i - 1]["x"]
-    if gear.shape == "gear" and gear.x is not None:
+    if gear.shape == "gear" and gear.x is not None and check.symbol in CHAINS:
         yield _search("profile shift", "factor", check, one(f"{base}.x"), shift, shift + 0.8, "no greater shift reaches it", 0.01)
+    if mesh.beta < STEEPEST and not any(g.shape == "rack" for g in stage.members):
+        yield _helix(design, results, check)
     fine = min(stage.members[m].Q for m in (mesh.driver, mesh.driven))
 
     def classes(Q: float) -> Design:
@@ -90,7 +99,7 @@ def _values(design: Design, results: Results, check: Check) -> Iterator[Lever]:
         return set_many(design, paths)
 
     yield _search("flank class", "count", check, classes, fine, 1.0, "no finer class reaches it", 1.0)
-    if check.symbol == "S_H":
+    if check.symbol in ("S_H", "S_Heq", "S_B", "S_int"):
         oil = design.train.defaults.lubricant
         thicker = oil.nu_100 / oil.nu_40
 
@@ -104,7 +113,27 @@ def _values(design: Design, results: Results, check: Check) -> Iterator[Lever]:
     load = duty.T if duty.T is not None else duty.P or 0.0
     kind = "torque" if name == "T" else "power"
     yield _search(f"{kind} at the input", kind, check, one(f"train.duty.{name}"), load, 0.02 * load, "no load above 2 % of it holds", 0.0)
-    yield _search("life", "time", check, one("train.duty.L_h"), duty.L_h, 1.0, "not even one hour", 0.0)
+    if check.symbol in ("S_H", "S_F", "S_HA", "S_FA", "S_Heq", "S_Feq"):
+        yield _search("life", "time", check, one("train.duty.L_h"), duty.L_h, 1.0, "not even one hour", 0.0)
+
+
+def _helix(design: Design, results: Results, check: Check) -> Lever:
+    """The least helix angle; where the centre distance is fixed, the module gives way so that the shifts stay."""
+    k = check.stage or 0
+    mesh = design.train.stages[k].meshes[0]
+    base = f"train.stages.{k}.meshes.0"
+    fixed = mesh.a_w is not None
+    m_n, now = results.stages[k].mesh["m_n"], mesh.beta
+
+    def make(beta: float) -> Design:
+        changes: dict[str, float | None] = {f"{base}.beta": beta}
+        if fixed:
+            changes |= {f"{base}.{n}": None for n in ("P_nd", "d_1", "d_2")}
+            changes[f"{base}.m_n"] = m_n * cos(radians(beta)) / cos(radians(now))
+        return set_many(design, changes)
+
+    words = f"not reached up to {STEEPEST:g}°" + (", the module giving way to the fixed centre distance" if fixed else "")
+    return _search("helix angle", "angle", check, make, now, STEEPEST, words, 0.5)
 
 
 def _search(

@@ -8,15 +8,14 @@ from math import ceil
 import numpy as np
 
 from cooper.design.checks import gear_word
-from cooper.design.document import Gear, Stage
+from cooper.design.document import Gear, Train
+from cooper.design.method_notes import duty_notes, loss_notes, method_notes
 from cooper.design.results import Note, StageResults
 from cooper.gears.cutter import FormCut, PinionCutter
 from cooper.gears.internal import slips_on_radially
 from cooper.gears.tolerances import RANGES
 from cooper.gears.tooth import least_z
 from cooper.rating.iso6336.load import LEAST_LINE_LOAD as K_V_FLOOR
-from cooper.running.mesh_loss import GREATEST_SPEED
-from cooper.running.mesh_loss import LEAST_LINE_LOAD as MU_FLOOR
 from cooper.stock.materials import groups, hardness_range
 from cooper.stock.series import diametral_pitches, modules
 
@@ -27,8 +26,9 @@ K_V_REACH = 10.0
 Say = Callable[[str, str], None]
 
 
-def stage_notes(k: int, stage: Stage, s: StageResults) -> list[Note]:
+def stage_notes(k: int, train: Train, s: StageResults) -> list[Note]:
     """Notes on one pair."""
+    stage = train.stages[k]
     notes: list[Note] = []
 
     def say(level: str, text: str) -> None:
@@ -37,6 +37,7 @@ def stage_notes(k: int, stage: Stage, s: StageResults) -> list[Note]:
     mesh = stage.meshes[0]
     members = (stage.members[mesh.driver], stage.members[mesh.driven])
     _mesh_notes(s, say)
+    method_notes(train, stage, s, say)
     for i, (gear, g) in enumerate(zip(members, s.gears, strict=True), 1):
         word = gear_word(s, i)
         if g["undercut"] and gear.tool == "pinion cutter":
@@ -140,13 +141,6 @@ def _mesh_notes(s: StageResults, add: Say) -> None:
             "stated for 1 to 2.")  # fmt: skip
     if not 15 <= m["alpha_n"] <= 25:
         add("range", f"alpha_n = {m['alpha_n']:g} deg is outside 15 to 25 deg, for which ISO 6336 was validated.")
-    line = m["F_bt"] / m["b_H"]
-    if line < MU_FLOOR:
-        add("assumed",
-            f"Line load F_bt / b = {line:.1f} N/mm is below 150 N/mm: mu_mz is computed with 150 N/mm, the least the formula "
-            "admits; the loss is rather over- than understated.")  # fmt: skip
-    if m["v"] > GREATEST_SPEED:
-        add("range", f"v = {m['v']:.1f} m/s is above 50 m/s: mu_mz is computed with 50 m/s.")
     if m["j_wt_min"] < 0:
         add("warning",
             f"Least backlash {m['j_wt_min']:.3f} mm: with the thickest teeth and the nearest centres both flanks touch; "
@@ -174,17 +168,16 @@ def _material_notes(gear: Gear, i: int, word: str, add: Say) -> None:
         add("assumed", f"Gear {i}: {extra}")
 
 
-def train_notes() -> list[Note]:
-    """What is simplified for every design of this version."""
+def train_notes(train: Train) -> list[Note]:
+    """What is simplified for every design of this version, and what the duty and the losses assume."""
     texts = [
-        "The root is rated with the load at the outer point of single contact (method B of ISO 6336-3).",
-        "K_gamma = 1 for the single mesh of a pair. Tip relief counts for K_V by method B alone.",
+        "Tip relief counts for K_V by method B and for scuffing alone.",
         "Strength numbers of ISO 6336-5 are written from knowledge of the standard and await a check against print.",
-        "Ra of mesh friction is taken as Rz/6. Efficiency counts mesh friction under load only: no bearings, seals or "
-        "churning.",
-        "Mass is the toothed disc less its bore: no hub, web or shaft.",
+        "Scuffing by ISO/TS 6336-20 and -21 is written from knowledge of the methods.",
+        "Mass is the toothed disc less its bore: no hub, web or shaft. Relative cost is mass times a typical price index.",
     ]
-    return [Note("assumed", None, text) for text in texts]
+    found = [*duty_notes(train), *loss_notes(train), *(("assumed", text) for text in texts)]
+    return [Note(level, None, text) for level, text in found]  # type: ignore[arg-type]
 
 
 def _standard(value: float, series: tuple[float, ...]) -> bool:

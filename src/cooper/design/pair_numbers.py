@@ -26,10 +26,11 @@ from cooper.rating.iso6336 import contact_strength as flank_strength
 from cooper.rating.iso6336 import dynamic, form, life, load, root, running_in, sharing, stiffness
 from cooper.rating.lewis import lewis_form_factor, lewis_stress
 from cooper.running.backlash import Backlash, backlash
+from cooper.running.friction import coefficient_1, load_intensity, loss_along_path, loss_factor_1
 from cooper.running.mesh_loss import friction_coefficient, loss_factor
 from cooper.running.play import Play, centre_change_by_heat, play
 from cooper.running.viscosity import density, dynamic_viscosity, kinematic_viscosity
-from cooper.stock.materials import MaterialNumbers
+from cooper.stock.materials import MaterialNumbers, plastic_strength
 
 ROOT_OVERHANG = 1.0
 """Width beyond the mate, in modules each side, that still bears root load. ISO 6336-3:2019, 5."""
@@ -68,6 +69,16 @@ class GearInput:
     alpha_prP: Array = 0.0
     teeth_cut: Array | None = None
     Q: Array = 7.0
+    R_bend: Array = 0.0
+    swelling: Array = 0.0
+
+
+FRICTIONS = ("ISO/TR 14179-2", "ISO/TR 14179-1", "along the path")
+"""The friction laws of the mesh, by `PairInput.friction`."""
+BY_QUALITY, OUTER_SINGLE, TIP_LOAD = 0.0, 1.0, 2.0
+"""Where the load of the root rating acts, as `PairInput.load_at`."""
+COARSE = 9
+"""Flank tolerance class from which two pairs of teeth no longer share a load that is too light for their pitch deviation."""
 
 
 @dataclass(frozen=True)
@@ -108,6 +119,10 @@ class PairInput:
     theta_gears: Array = 20.0
     theta_housing: Array = 20.0
     alpha_housing: Array = 11.5e-6
+    K_AP: Array = np.nan
+    K_gamma: Array = 1.0
+    load_at: Array = BY_QUALITY
+    friction: Array = 0.0
 
 
 Values = dict[str, Array]
@@ -212,7 +227,7 @@ def _gear_geometry(
         "c_F": r_reach - forms[i].d_Ff / 2, "undercut": forms[i].undercut.astype(float),
         "s_R": (tooth.d_f - gear.d_bore) / 2, "zeta_f": root_end, "zeta_a": tip_end,
         "E_sns": np.asarray(gear.E_sns), "E_sni": np.asarray(gear.E_sni),
-        "Rz_H": np.asarray(gear.Rz_H), "Rz_F": np.asarray(gear.Rz_F),
+        "Rz_H": np.asarray(gear.Rz_H), "Rz_F": np.asarray(gear.Rz_F), "R_bend": np.asarray(gear.R_bend),
         **_tool_values(tooth),
     }  # fmt: skip
 
@@ -275,7 +290,7 @@ def _loads(p: PairInput, mesh: Values, gears: tuple[Values, ...]) -> None:
     F_t = load.tangential_force(p.T_1, one["d"])
     v = load.circumferential_speed(one["d"], p.omega_1)
     b_H = np.minimum(one["b"], two["b"])
-    w_t = p.K_A * F_t / b_H
+    w_t = p.K_A * p.K_gamma * F_t / b_H
     vz = load.speed_parameter(v, one["z"], mesh["u"])
     K_1 = np.maximum(p.gears[0].K_1, p.gears[1].K_1)
     K_1_helical = np.maximum(p.gears[0].K_1_helical, p.gears[1].K_1_helical)
@@ -287,7 +302,8 @@ def _loads(p: PairInput, mesh: Values, gears: tuple[Values, ...]) -> None:
     for g in gears:
         g["b_F"] = np.minimum(g["b"], b_H + 2 * ROOT_OVERHANG * p.m_n)
     mesh.update(
-        F_t=F_t, v=v, b_H=b_H, w_t=w_t, vz=vz, K_A=np.asarray(p.K_A),
+        F_t=F_t, v=v, b_H=b_H, w_t=w_t, vz=vz, K_A=np.asarray(p.K_A), K_gamma=np.asarray(p.K_gamma),
+        K_AP=np.where(np.isnan(p.K_AP), p.K_A, p.K_AP),
         F_bt=F_t / np.cos(mesh["alpha_t"]), F_a=np.where(p.double_helix, 0.0, F_t * np.tan(p.beta)),
         F_r=2000 * p.T_1 / one["d_w"] * np.tan(mesh["alpha_wt"]),
         K_V=load.dynamic_factor_c(K_1, w_t, vz, mesh["eps_beta"], K_1_helical),
@@ -388,22 +404,48 @@ def _contact(p: PairInput, teeth: tuple[Tooth, Tooth], mesh: Values, gears: tupl
     Z_R = flank_strength.roughness_factor(softer, one["Rz_H"], two["Rz_H"], rho_red)
     sigma_load = np.sqrt(mesh["F_t"] / (one["d"] * mesh["b_H"]) * (u + 1) / u)
     mesh.update(Z_H=Z_H, Z_E=Z_E, Z_eps=Z_eps, Z_beta=Z_beta, sigma_H0=sigma_H0, rho_red=rho_red, sigma_load=sigma_load)
-    K = mesh["K_A"] * mesh["K_V"] * mesh["K_Hbeta"] * mesh["K_Halpha"]
+    K = mesh["K_A"] * mesh["K_gamma"] * mesh["K_V"] * mesh["K_Hbeta"] * mesh["K_Halpha"]
+    # The greatest load meets the load factors of the running one.
+    mesh["K_peak"] = mesh["K_AP"] / mesh["K_A"]
+    peak = np.sqrt(mesh["K_peak"])
+    F_t = mesh["F_t"]
     for i, (g, Z_BD) in enumerate(zip(gears, (Z_B, Z_D), strict=True)):
         own = mat[i]
         corners = np.where(p.pitting_allowed, own.Z_N_pitting, own.Z_N)
         share = life.endurance_share(g["N_L"], corners)
+        held = np.asarray(own.in_standard) > 0
+        sigma_Hlim = _strength_number(own.sigma_Hlim, own.flank_life, own.plastic, g["N_L"])
         Z_W, Z_W_static = _work_hardening(p, i, mesh, gears)
         Z_X = flank_strength.flank_size_factor(p.m_n, own.flank_size_a, own.flank_size_b, own.flank_size_least)
+        film = [np.where(held, factor, 1.0) for factor in (Z_L, Z_V, Z_R)]
         g.update(
-            sigma_Hlim=own.sigma_Hlim, Z_BD=Z_BD, sigma_H=Z_BD * sigma_H0 * np.sqrt(K),
-            Z_NT=life.life_factor(g["N_L"], corners, p.NT_1e10),
-            Z_L=life.between(1, Z_L, share), Z_V=life.between(1, Z_V, share), Z_R=life.between(1, Z_R, share),
+            sigma_Hlim=sigma_Hlim, Z_BD=Z_BD, sigma_H=Z_BD * sigma_H0 * np.sqrt(K),
+            Z_NT=_life(own.plastic, g["N_L"], corners, p.NT_1e10),
+            Z_L=life.between(1, film[0], share), Z_V=life.between(1, film[1], share), Z_R=life.between(1, film[2], share),
             Z_W=life.between(Z_W_static, Z_W, share), Z_X=life.between(1, Z_X, share),
         )  # fmt: skip
         factors = g["Z_NT"] * g["Z_L"] * g["Z_V"] * g["Z_R"] * g["Z_W"] * g["Z_X"]
-        g["sigma_HG"] = own.sigma_Hlim * factors
+        g["sigma_HG"] = sigma_Hlim * factors
         g["S_H"] = g["sigma_HG"] / g["sigma_H"]
+        static = _strength_number(own.sigma_Hlim, own.flank_life, own.plastic, 0.0)
+        g["Z_NTst"], g["Z_Wst"] = corners[1, 0] + 0 * F_t, Z_W_static
+        g["sigma_Hlim_st"] = np.asarray(static)
+        g["sigma_HGst"] = static * corners[1, 0] * Z_W_static
+        g["sigma_Hpk"] = g["sigma_H"] * peak
+        g["sigma_HGref"] = own.sigma_Hlim * film[0] * film[1] * film[2] * Z_W * Z_X
+        g["S_Hst"] = g["sigma_HGst"] / g["sigma_Hpk"]
+
+
+def _strength_number(metal: Array, life_of: Array, plastic: Array, N_L: Array) -> Array:
+    """The strength number: of metals a constant, of plastics one of the load cycles."""
+    if not np.any(plastic):
+        return np.asarray(metal)
+    return np.where(np.asarray(plastic) > 0, plastic_strength(life_of, N_L), metal)
+
+
+def _life(plastic: Array, N_L: Array, corners: Array, at_1e10: Array) -> Array:
+    """The life factor; 1 for plastics, whose strength number holds the life already."""
+    return np.where(np.asarray(plastic) > 0, 1.0, life.life_factor(N_L, corners, at_1e10))
 
 
 def _work_hardening(p: PairInput, i: int, mesh: Values, gears: tuple[Values, ...]) -> tuple[Array, Array]:
@@ -412,7 +454,7 @@ def _work_hardening(p: PairInput, i: int, mesh: Values, gears: tuple[Values, ...
     R_zH = flank_strength.equivalent_roughness(
         gears[1 - i]["Rz_H"], gears[i]["Rz_H"], mesh["rho_red"], p.nu_40, mesh["v"]
     )
-    soft = ~np.asarray(own.surface_hardened, dtype=bool)
+    soft = ~np.asarray(own.surface_hardened, dtype=bool) & np.isfinite(own.HB) & (np.asarray(own.in_standard) > 0)
     mate_surface = np.asarray(mate.surface_hardened, dtype=bool)
     applies = soft & (mate_surface | (mate.HB > own.HB))
     u = np.abs(mesh["u"])
@@ -438,34 +480,64 @@ def add_lewis(p: PairInput, n: PairNumbers) -> None:
 def _root(p: PairInput, i: int, tooth: Tooth, mesh: Values, g: Values) -> None:
     own, rack = p.gears[i].material, tooth.rack
     x_root = _root_shift(p, tooth, g)
+    plastic = np.asarray(own.plastic) > 0
+    at_tip = _at_tip(p, mesh) | plastic
+    g["at_tip"] = at_tip.astype(float)
+    eps_load = np.where(at_tip, np.cos(mesh["beta_b"]) ** 2, mesh["eps_alpha"])
     if tooth.tool is None:
-        section = form.root_section(tooth.z, p.m_n, tooth.beta, x_root, rack, g["d_Na"], mesh["eps_alpha"])
+        section = form.root_section(tooth.z, p.m_n, tooth.beta, x_root, rack, g["d_Na"], eps_load)
     else:
-        section = form.root_section_on_curve(tooth, x_root, g["d_Na"], mesh["eps_alpha"])
+        section = form.root_section_on_curve(tooth, x_root, g["d_Na"], eps_load)
     f_eps = form.load_distribution_factor(mesh["eps_alpha"] / np.cos(mesh["beta_b"]) ** 2, mesh["eps_beta"])
+    f_eps = np.where(at_tip, 1.0, f_eps)
     Y_F = form.form_factor(section, p.m_n, p.alpha_n, f_eps)
     Y_S = form.stress_correction_factor(section)
     Y_beta = root.helix_factor_root(tooth.beta, mesh["eps_beta"])
     Y_B = np.where(tooth.sign > 0, root.rim_factor(g["s_R"], g["h"]), root.ring_rim_factor(g["s_R"], p.m_n))
     q_s = form.notch_parameter(section)
+    if np.any(plastic):
+        g["Y_eps"] = np.where(plastic, 0.25 + 0.75 / mesh["eps_alpha"], 1.0)
     share = life.endurance_share(g["N_L"], own.Y_N)
+    M = np.clip(np.asarray(own.mean_stress_a) + np.asarray(own.mean_stress_b) * Y_S, 0.0, 1.0)
+    Y_M = np.broadcast_to(root.mean_stress_factor(p.gears[i].R_bend, M), np.shape(Y_F))
     static_notch = root.static_notch_sensitivity(Y_S, own.notch_k, own.notch_sigma, own.R_p02, own.notch_a, own.notch_b)
     surface = root.surface_factor(g["Rz_F"], own.surface_a, own.surface_b, own.surface_n, own.surface_smooth)
     Q = np.maximum(p.gears[0].Q, p.gears[1].Q)
     Y_DT = np.broadcast_to(root.deep_tooth_factor(mesh["eps_alpha"] / np.cos(mesh["beta_b"]) ** 2, Q), np.shape(Y_F))
-    sigma_F0 = root.nominal_root_stress(mesh["F_t"], g["b_F"], p.m_n, Y_F, Y_S, Y_beta, Y_B, Y_DT)
+    sigma_F0 = root.nominal_root_stress(mesh["F_t"], g["b_F"], p.m_n, Y_F, Y_S, Y_beta, Y_B, Y_DT) * g.get("Y_eps", 1.0)
+    notch = root.notch_sensitivity(q_s, own.rho_slip)
+    size = root.size_factor(p.m_n, own.size_a, own.size_b, own.size_least)
     g.update(
         s_Fn=section.s_Fn, h_Fe=section.h_Fe, rho_F=section.rho_F, alpha_Fen=section.alpha_Fen, q_s=q_s, f_eps=f_eps,
         sigma_Fload=mesh["F_t"] / (g["b_F"] * p.m_n), Y_F=Y_F, Y_S=Y_S, Y_beta=Y_beta, Y_B=Y_B, Y_DT=Y_DT, sigma_F0=sigma_F0,
-        sigma_F=sigma_F0 * mesh["K_A"] * mesh["K_V"] * mesh["K_Fbeta"] * mesh["K_Falpha"],
-        sigma_Flim=own.sigma_Flim, Y_ST=np.full_like(Y_F, root.Y_ST),
-        Y_NT=life.life_factor(g["N_L"], own.Y_N, p.NT_1e10),
-        Y_delta_relT=life.between(static_notch, root.notch_sensitivity(q_s, own.rho_slip), share),
+        sigma_F=sigma_F0 * mesh["K_A"] * mesh["K_gamma"] * mesh["K_V"] * mesh["K_Fbeta"] * mesh["K_Falpha"],
+        sigma_Flim=_strength_number(own.sigma_Flim, own.root_life, own.plastic, g["N_L"]), Y_ST=np.full_like(Y_F, root.Y_ST),
+        Y_NT=_life(own.plastic, g["N_L"], own.Y_N, p.NT_1e10),
+        Y_delta_relT=life.between(static_notch, notch, share),
         Y_R_relT=life.between(1, surface, share),
-        Y_X=life.between(1, root.size_factor(p.m_n, own.size_a, own.size_b, own.size_least), share),
+        Y_X=life.between(1, size, share), Y_M=Y_M,
     )  # fmt: skip
-    g["sigma_FG"] = g["sigma_Flim"] * g["Y_ST"] * g["Y_NT"] * g["Y_delta_relT"] * g["Y_R_relT"] * g["Y_X"]
+    g["sigma_FG"] = g["sigma_Flim"] * g["Y_ST"] * g["Y_NT"] * g["Y_delta_relT"] * g["Y_R_relT"] * g["Y_X"] * Y_M
     g["S_F"] = g["sigma_FG"] / g["sigma_F"]
+    number = _strength_number(own.sigma_Flim, own.root_life, own.plastic, 0.0)
+    g["Y_NTst"], g["Y_delta_st"] = own.Y_N[1, 0] + 0 * Y_F, static_notch
+    g["sigma_Flim_st"] = np.asarray(number)
+    g["sigma_Fpk"] = g["sigma_F"] * mesh["K_peak"]
+    g["sigma_FGst"] = number * root.Y_ST * own.Y_N[1, 0] * static_notch * Y_M
+    g["sigma_FGref"] = own.sigma_Flim * root.Y_ST * notch * surface * size * Y_M
+    g["S_Fst"] = g["sigma_FGst"] / g["sigma_Fpk"]
+
+
+def _at_tip(p: PairInput, mesh: Values) -> Array:
+    """Whether the root is rated with the load at the tip: as chosen, or by quality.
+
+    By quality: spur-like gears of class 9 and coarser whose pitch deviation after running-in exceeds what the load deflects a
+    pair of teeth, so that no second pair helps.
+    """
+    Q = np.maximum(p.gears[0].Q, p.gears[1].Q)
+    alone = (Q >= COARSE) & (mesh["eps_beta"] < 1) & (mesh["f_pbeff"] > mesh["w_t"] / mesh["c_s"])
+    choice = np.asarray(p.load_at)
+    return np.where(choice == TIP_LOAD, True, np.where(choice == OUTER_SINGLE, False, alone))
 
 
 def _losses(p: PairInput, mesh: Values, path: Path) -> None:
@@ -477,4 +549,21 @@ def _losses(p: PairInput, mesh: Values, path: Path) -> None:
     mu = friction_coefficient(mesh["F_bt"], mesh["b_H"], v_w, mesh["alpha_wt"], mesh["rho_red"], eta, Ra, p.X_L)
     H_V = loss_factor(p.gears[0].z, mesh["u"], mesh["beta_b"], mesh["eps_alpha"], path.eps_1, path.eps_2)
     P = p.T_1 * p.omega_1
+    if np.any(np.asarray(p.friction) > 0):
+        mu, H_V = _other_friction(p, mesh, path, nu, eta, v_w, mu, H_V)
     mesh.update(nu_oil=nu, eta_oil=eta, mu_mz=mu, H_V=H_V, P_VZ=P * mu * H_V, eta_z=1 - mu * H_V)
+
+
+def _other_friction(
+    p: PairInput, mesh: Values, path: Path, nu: Array, eta: Array, v_w: Array, mu: Array, H_V: Array
+) -> tuple[Array, Array]:
+    """Friction coefficient and loss factor by the law that is chosen; H_V is the loss over the coefficient."""
+    r_w1 = p.a_w / (1 + mesh["u"])
+    K = load_intensity(p.T_1, mesh["b_H"], r_w1, mesh["u"])
+    ends = [np.abs(g - path.C) * np.abs(1 + 1 / mesh["u"]) / np.abs(r_w1) for g in (path.A, path.E)]
+    mu_1, H_1 = coefficient_1(nu, K, v_w), loss_factor_1(ends[0], ends[1], mesh["alpha_wt"])
+    places = (path.A, path.B, path.C, path.D, path.E)
+    P_path, mu_path = loss_along_path(places, path.T2, mesh["u"], p.omega_1, mesh["F_bt"], mesh["b_H"], eta)
+    H_path = P_path / (mu_path * p.T_1 * p.omega_1) / np.cos(mesh["beta_b"])
+    law = np.asarray(p.friction)
+    return np.where(law == 1, mu_1, np.where(law == 2, mu_path, mu)), np.where(law == 1, H_1, np.where(law == 2, H_path, H_V))

@@ -70,6 +70,8 @@ KINDS: dict[str, Kind] = {
         Kind("mass", "kg", "kg", "lb", 3, 3),
         Kind("expansion", "um/m/K", "um/m/K", "um/m/K", 1, 1),
         Kind("hardness", "", "", "", 0, 0),
+        Kind("area", "m2", "m2", "ft2", 3, 2),
+        Kind("heat_transfer", "W/m2/K", "W/m2/K", "W/m2/K", 1, 1),
     )
 }
 
@@ -94,10 +96,16 @@ PINT_NAMES = {
     "N/mm/um": "N/mm/um",
     "lbf/in/uin": "lbf/inch/microinch",
     "lb/in": "lb/inch",
+    "m2": "m**2",
+    "ft2": "foot**2",
+    "W/m2/K": "W/m**2/K",
 }
 
 SCREEN_NAMES = {
     "um/m/K": "µm/(m K)",
+    "m2": "m²",
+    "ft2": "ft²",
+    "W/m2/K": "W/(m² K)",
     "N/mm/um": "N/(mm µm)",
     "lbf/in/uin": "lbf/(in µin)",
     "deg": "°",

@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from math import prod
 
+from cooper.design.formula_texts import FORMULAS
 from cooper.design.quantities import QUANTITIES
 from cooper.design.results import Check, StageResults
 
@@ -25,6 +26,11 @@ class Step:
     inputs: tuple[tuple[str, int | None, float], ...]
     entered: bool
     how: str = ""
+
+    @property
+    def formula(self) -> str:
+        """The small formula of the factor; empty where it is a number from a table or a duty."""
+        return FORMULAS.get(self.symbol, "")
 
     @property
     def source(self) -> str:
@@ -50,6 +56,9 @@ _INPUTS: dict[str, tuple[str, ...]] = {
     "Y_F": ("h_Fe", "s_Fn", "alpha_Fen", "f_eps"), "Y_S": ("s_Fn", "h_Fe", "rho_F"), "Y_B": ("s_R", "h"), "Y_DT": ("eps_alpha", "Q"), "Z_X": ("m_n",),
     "sigma_Hlim": ("hardness",), "sigma_Flim": ("hardness",), "Z_NT": ("N_L",), "Y_NT": ("N_L",),
     "Z_V": ("v",), "Z_R": ("Rz_H", "rho_red"), "Y_delta_relT": ("q_s",), "Y_R_relT": ("Rz_F",), "Y_X": ("m_n",),
+    "Y_M": ("R_bend",), "K_peak": ("K_AP", "K_A"), "p_HA": ("F_w", "1:d_w", "b_H"), "p_FA": ("F_w", "b_F", "m_n"), "K_vA": ("v_wt", "Q"),
+    "K_HA": ("b_H", "1:d_w"), "Z_I": ("m_N", "eps_beta", "alpha_wt"), "Y_J": ("Y_AGMA", "K_f", "m_N"), "Z_N": ("N_L",), "Y_N": ("N_L",),
+    "sigma_HP0": ("hardness",), "sigma_FP0": ("hardness",), "K_B": ("s_R", "h"),
 }  # fmt: skip
 
 _BY_METHOD: dict[tuple[str, str], tuple[str, ...]] = {
@@ -61,29 +70,42 @@ _BY_METHOD: dict[tuple[str, str], tuple[str, ...]] = {
 
 def _how(stage: StageResults, symbol: str) -> str:
     """How a factor was found, where there is a choice; K_A is always entered."""
-    if symbol == "K_A":
+    if symbol in ("K_A", "K_gamma", "K_s"):
         return "entered"
     return stage.methods.get("K_Halpha" if symbol == "K_Falpha" else symbol, "")
 
-_CONTACT = (("sigma_load", 0), ("Z_H", 1), ("Z_E", 1), ("Z_eps", 1), ("Z_beta", 1), ("sigma_H0", 0), ("Z_BD", 1),
-            ("K_A", 0.5), ("K_V", 0.5), ("K_Hbeta", 0.5), ("K_Halpha", 0.5), ("sigma_H", 0))  # fmt: skip
-_CONTACT_BEARS = (("sigma_Hlim", 0), ("Z_NT", 1), ("Z_L", 1), ("Z_V", 1), ("Z_R", 1), ("Z_W", 1), ("Z_X", 1),
+Rows = tuple[tuple[str, float], ...]
+_CONTACT: Rows = (("sigma_load", 0), ("Z_H", 1), ("Z_E", 1), ("Z_eps", 1), ("Z_beta", 1), ("sigma_H0", 0), ("Z_BD", 1),
+            ("K_A", 0.5), ("K_gamma", 0.5), ("K_V", 0.5), ("K_Hbeta", 0.5), ("K_Halpha", 0.5), ("sigma_H", 0))  # fmt: skip
+_CONTACT_BEARS: Rows = (("sigma_Hlim", 0), ("Z_NT", 1), ("Z_L", 1), ("Z_V", 1), ("Z_R", 1), ("Z_W", 1), ("Z_X", 1),
                   ("sigma_HG", 0))  # fmt: skip
-_ROOT = (("sigma_Fload", 0), ("Y_F", 1), ("Y_S", 1), ("Y_beta", 1), ("Y_B", 1), ("Y_DT", 1), ("sigma_F0", 0), ("K_A", 1), ("K_V", 1),
+_ROOT: Rows = (("sigma_Fload", 0), ("Y_F", 1), ("Y_S", 1), ("Y_eps", 1), ("Y_beta", 1), ("Y_B", 1), ("Y_DT", 1), ("sigma_F0", 0), ("K_A", 1), ("K_gamma", 1), ("K_V", 1),
          ("K_Fbeta", 1), ("K_Falpha", 1), ("sigma_F", 0))  # fmt: skip
-_ROOT_BEARS = (("sigma_Flim", 0), ("Y_ST", 1), ("Y_NT", 1), ("Y_delta_relT", 1), ("Y_R_relT", 1), ("Y_X", 1),
+_ROOT_BEARS: Rows = (("sigma_Flim", 0), ("Y_ST", 1), ("Y_NT", 1), ("Y_delta_relT", 1), ("Y_R_relT", 1), ("Y_X", 1), ("Y_M", 1),
                ("sigma_FG", 0))  # fmt: skip
+_AGMA_LOAD = ("K_A", "K_gamma", "K_vA", "K_s", "K_HA")
+CHAINS: dict[str, tuple[Rows, Rows]] = {
+    "S_H": (_CONTACT, _CONTACT_BEARS), "S_F": (_ROOT, _ROOT_BEARS), "S_Heq": (_CONTACT, _CONTACT_BEARS), "S_Feq": (_ROOT, _ROOT_BEARS),
+    "S_Hst": ((("sigma_H", 0), ("K_peak", 0.5), ("sigma_Hpk", 0)), (("sigma_Hlim_st", 0), ("Z_NTst", 1), ("Z_Wst", 1), ("sigma_HGst", 0))),
+    "S_Fst": ((("sigma_F", 0), ("K_peak", 1), ("sigma_Fpk", 0)),
+              (("sigma_Flim_st", 0), ("Y_ST", 1), ("Y_NTst", 1), ("Y_delta_st", 1), ("Y_M", 1), ("sigma_FGst", 0))),
+    "S_HA": ((("p_HA", 0), ("Z_E", 1), ("Z_I", -0.5), *((k, 0.5) for k in (*_AGMA_LOAD, "Z_RA")), ("sigma_HA", 0)),
+             (("sigma_HP0", 0), ("Z_N", 1), ("Z_WA", 1), ("Y_theta", -1), ("Y_Z", -1), ("sigma_HPA", 0))),
+    "S_FA": ((("p_FA", 0), ("Y_J", -1), *((k, 1) for k in (*_AGMA_LOAD, "K_B")), ("sigma_FA", 0)),
+             (("sigma_FP0", 0), ("Y_N", 1), ("Y_both", 1), ("Y_theta", -1), ("Y_Z", -1), ("sigma_FPA", 0))),
+}  # fmt: skip
+"""The chains of every strength check: what acts and what the material bears, each factor with its exponent."""
 
 
 def why(stage: StageResults, check: Check) -> Why | None:
     """The chains of a strength check; None for checks that are a single value against a limit."""
-    if check.index is None or check.symbol not in ("S_H", "S_F"):
+    if check.index is None or check.symbol not in CHAINS:
         return None
-    acting, bearing = (_CONTACT, _CONTACT_BEARS) if check.symbol == "S_H" else (_ROOT, _ROOT_BEARS)
+    acting, bearing = CHAINS[check.symbol]
     return Why(_chain(stage, check.index, acting), _chain(stage, check.index, bearing))
 
 
-def _chain(stage: StageResults, i: int, rows: tuple[tuple[str, float], ...]) -> tuple[Step, ...]:
+def _chain(stage: StageResults, i: int, rows: Rows) -> tuple[Step, ...]:
     gear = stage.gears[i - 1]
 
     def look(symbol: str) -> tuple[str, int | None, float]:
@@ -96,6 +118,9 @@ def _chain(stage: StageResults, i: int, rows: tuple[tuple[str, float], ...]) -> 
 
     steps: list[Step] = []
     for symbol, power in rows:
+        if symbol not in gear and symbol not in stage.mesh:
+            # A factor of some materials alone.
+            continue
         name, index, value = look(symbol)
         running = value if power == 0 else steps[-1].running * value**power
         # A rack has no ratio and no diameters to show.

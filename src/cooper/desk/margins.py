@@ -19,9 +19,9 @@ from PySide6.QtWidgets import (
 )  # fmt: skip
 from shiboken6 import isValid
 
-from cooper.design.levers import Lever, each_lever
+from cooper.design.levers import LEVERED, Lever, each_lever
 from cooper.design.quantities import plain
-from cooper.design.results import Check
+from cooper.design.results import Check, Results
 from cooper.design.units import KINDS, number, number_with_unit, screen_unit
 from cooper.desk import theme as th
 from cooper.desk.session import Session
@@ -38,6 +38,21 @@ def margin_words(check: Check) -> str:
     size = abs(check.margin)
     amount = "> 100 %" if size > 1 else f"{100 * size:.0f} %"
     return {"holds": f"holds by {amount}", "thin": f"thin, {amount}", "short": f"short by {amount}"}[check.verdict]
+
+
+def others_words(before: Results, after: Results) -> list[str]:
+    """Which checks change their verdict for the worse, get out of being short, or stay short."""
+    worse, cured, still = [], [], []
+    for new in after.checks:
+        old = before.check(new.key)
+        was = old is not None and old.margin < 0
+        if new.margin < 0:
+            (still if was else worse).append(plain(new.symbol, new.index))
+        elif was:
+            cured.append(plain(new.symbol, new.index))
+    words = [f"{' '.join(found[:3])}{' …' if len(found) > 3 else ''} {told}" for found, told in (
+        (worse, "becomes short"), (still, "stays short"), (cured, "is met")) if found]  # fmt: skip
+    return words
 
 
 class CheckRow(QAbstractButton):
@@ -140,7 +155,8 @@ class LeverRow(QAbstractButton):
             self.setCursor(Qt.CursorShape.PointingHandCursor)
         self.setAccessibleName(f"Lever: {lever.label} {self.value_text()}")
         self.setAccessibleDescription(self.effect_text())
-        self.setToolTip(lever.cannot or f"Try {lever.label} {self.value_text()}: {self.effect_text()}")
+        tried = lever.results is not None and self.moves
+        self.setToolTip(lever.cannot or f"Try {lever.label} {self.value_text()}: {self.effect_text()}\n{self.all_effects() if tried else ''}".strip())
 
     def value_text(self) -> str:
         lever = self.lever
@@ -163,10 +179,18 @@ class LeverRow(QAbstractButton):
             words.append(f"mass {100 * e['mass']:+.0f} %")
         if abs(e["a_w"]) >= 0.0005:
             words.append(f"centres {100 * e['a_w']:+.1f} %")
-        worst = min(lever.results.checks, key=lambda c: c.margin)
-        if worst.margin < 0:
-            words.append(f"{plain(worst.symbol, worst.index)} stays short")
+        words += others_words(self.session.results, lever.results)
         return ", ".join(words) or "mass and centres as now"
+
+    def all_effects(self) -> str:
+        """Every check that the Lever moves, with its margin before and after."""
+        assert self.lever.results is not None
+        lines = []
+        for old in self.session.results.checks:
+            new = self.lever.results.check(old.key)
+            if new is not None and abs(new.margin - old.margin) >= 0.005:
+                lines.append(f"{plain(old.symbol, old.index)}, {old.label}: {margin_words(old)} → {margin_words(new)}")
+        return "\n".join(lines)
 
     def paintEvent(self, event: QPaintEvent) -> None:
         p = QPainter(self)
@@ -276,7 +300,7 @@ class Margins(QWidget):
         check = self.session.results.check(self.opened) if self.opened else None
         if self.card is not None:
             self.column.removeWidget(self.card)
-        if check is None or check.symbol not in ("S_H", "S_F"):
+        if check is None or check.symbol not in LEVERED:
             if self.card is not None:
                 drop(self.card)
                 self.card, self.lever_rows = None, []

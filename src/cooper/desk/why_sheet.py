@@ -9,14 +9,14 @@ from PySide6.QtCore import QPointF, Qt
 from PySide6.QtGui import QKeyEvent, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QFrame, QHBoxLayout, QLabel, QPushButton, QScrollArea, QVBoxLayout, QWidget
 
+from cooper.design.beside import beside
 from cooper.design.quantities import QUANTITIES, plain
 from cooper.design.results import Check
 from cooper.design.units import KINDS, number, number_with_unit, screen_unit
-from cooper.design.why import Step, why
+from cooper.design.why import CHAINS, Step, why
 from cooper.desk import theme as th
 from cooper.desk.session import Session
 from cooper.desk.typeset import Run, draw, draw_right, elided, symbol_runs, value_runs, width, words
-from cooper.rating.lewis import table_value
 
 STEP = 36
 
@@ -29,6 +29,7 @@ class Staircase(QWidget):
         self.session, self.theme = session, theme
         self.setObjectName("staircase")
         self.steps: list[tuple[Step, float | None]] = []
+        self.turn = 0
         self.setMouseTracking(True)
 
     def show_check(self, key: str) -> None:
@@ -42,9 +43,9 @@ class Staircase(QWidget):
         self.steps = []
         if chain is not None:
             for side in ("acting", "bearing"):
-                for n, step in enumerate(getattr(chain, side)):
-                    past = getattr(old, side)[n].value if old is not None else None
-                    self.steps.append((step, past))
+                past = {s.symbol: s.value for s in getattr(old, side)} if old is not None else {}
+                self.steps += [(step, past.get(step.symbol)) for step in getattr(chain, side)]
+            self.turn = len(chain.acting)
         self.setFixedHeight(len(self.steps) * STEP + 30)
         words = [f"{plain(s.symbol, s.index)} {number(s.value, QUANTITIES[s.symbol].kind)}" for s, _ in self.steps]
         self.setAccessibleName("Factor chain")
@@ -65,13 +66,13 @@ class Staircase(QWidget):
         def x_of(stress: float) -> float:
             return bars_left + (bars_right - bars_left) * (0.08 + 0.92 * (log(max(stress, 1e-9)) - low) / span)
 
-        acting = next(s.running for s, _ in self.steps if s.symbol in ("sigma_H", "sigma_F"))
+        acting = self.steps[self.turn - 1][0].running
         foot = self.height() - 26.0
         p.setPen(QPen(t.color("copper", 0.8), th.HAIR, Qt.PenStyle.DashLine))
-        p.drawLine(QPointF(x_of(acting), STEP * 10.0), QPointF(x_of(acting), foot))
+        p.drawLine(QPointF(x_of(acting), STEP * (self.turn - 1.0)), QPointF(x_of(acting), foot))
         y, previous = 4.0, None
-        for step, past in self.steps:
-            if step.power == 0 and step.symbol in ("sigma_Hlim", "sigma_Flim"):
+        for n, (step, past) in enumerate(self.steps):
+            if n == self.turn:
                 words(p, "What the material bears", th.font(th.SMALL, bold=True), t.color("muted"), 10, y + 18)
                 y, previous = y + 30, None
             self._step(p, step, past, y)
@@ -97,7 +98,7 @@ class Staircase(QWidget):
         t, system = self.theme, self.session.system
         q = QUANTITIES[step.symbol]
         total = step.power == 0
-        sign = "" if total else ("√" if step.power == 0.5 else "×")
+        sign = "" if total else {0.5: "√", -0.5: "÷√", -1: "÷"}.get(step.power, "×")
         runs = [Run(sign, th.font(), t.color("faint"))] if sign else []
         runs += symbol_runs(step.symbol, step.index, t.color("ink"))
         draw(p, runs, 10 if total else 20, y + 15)
@@ -127,8 +128,8 @@ class Staircase(QWidget):
     def mouseMoveEvent(self, event: object) -> None:
         y = event.position().y()  # type: ignore[attr-defined]
         top = 4.0
-        for step, _ in self.steps:
-            if step.symbol in ("sigma_Hlim", "sigma_Flim"):
+        for n, (step, _) in enumerate(self.steps):
+            if n == self.turn:
                 top += 30
             if top <= y < top + STEP:
                 q = QUANTITIES[step.symbol]
@@ -137,7 +138,8 @@ class Staircase(QWidget):
                     f"{QUANTITIES[s].meaning}"
                     for s, i, v in step.inputs
                 )
-                self.setToolTip(f"{plain(step.symbol, step.index)}: {q.meaning}\n{step.source}\n{inputs}".strip())
+                formula = f"\n= {step.formula}" if step.formula else ""
+                self.setToolTip(f"{plain(step.symbol, step.index)}: {q.meaning}{formula}\n{step.source}\n{inputs}".strip())
                 return
             top += STEP
 
@@ -191,7 +193,7 @@ class WhySheet(QFrame):
         """Show the chain of a check; hidden for an empty key or a check without a chain."""
         self.key = key
         check = self.session.results.check(key) if key else None
-        if check is None or check.symbol not in ("S_H", "S_F"):
+        if check is None or check.symbol not in CHAINS:
             self.hide()
             return
         self.refresh()
@@ -216,17 +218,10 @@ class WhySheet(QFrame):
         self.stairs.show_check(self.key)
 
     def _lay_beside(self, check: Check) -> None:
-        """Lewis's quick look beside the standard's root stress."""
-        self.beside.setVisible(check.symbol == "S_F")
-        if check.symbol != "S_F" or check.stage is None or check.index is None:
-            return
-        stage, system = self.session.results.stages[check.stage], self.session.system
-        g, alpha = stage.gears[check.index - 1], stage.mesh["alpha_n"]
-        told = f"Beside it, Lewis: {number_with_unit(g['sigma_L'], 'stress', system)} nominal with Y = {g['Y_L']:.3f} of the true tooth"
-        table = table_value(abs(g["z"]), alpha) if g["z"] > 0 and not (stage.rack and check.index == 2) else None
-        if table is not None:
-            told += f" (textbooks, unshifted {alpha:g}° tooth: {float(table):.3f})"
-        self.beside.setText(told + f"; ISO 6336-3 has {number_with_unit(g['sigma_F0'], 'stress', system)} with the notch.")
+        """The other methods' numbers for the same thing, and what makes them differ."""
+        told = [] if check.stage is None else beside(self.session.results.stages[check.stage], check, self.session.system)
+        self.beside.setVisible(bool(told))
+        self.beside.setText("\n".join(told))
         self.beside.setStyleSheet(th.label_style(self.theme, "muted", th.SMALL))
 
     def dismiss(self) -> None:

@@ -25,6 +25,7 @@ from shiboken6 import isValid
 
 from cooper.demo import DEMOS, demo
 from cooper.design.edit import set_at, tips_for_clearance
+from cooper.design.levers import LEVERED
 from cooper.design.sharing import NO_UNDERCUT, RULES, shared
 from cooper.design.store import SUFFIX, Unusable, open_design, save_design
 from cooper.desk import recovery
@@ -325,7 +326,7 @@ class Window(QMainWindow):
         self.why.show_check(key)
 
     def open_worst(self) -> None:
-        checks = [c for c in self.session.results.checks_of(self.session.stage) if c.symbol in ("S_H", "S_F")]
+        checks = [c for c in self.session.results.checks_of(self.session.stage) if c.symbol in LEVERED]
         self.margins.open(checks[0].key)
 
     def open_notes(self) -> None:

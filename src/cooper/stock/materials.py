@@ -49,17 +49,43 @@ class MaterialNumbers:
     flank_size_a: Array
     flank_size_b: Array
     flank_size_least: Array
+    mean_stress_a: Array = 0.3
+    mean_stress_b: Array = 0.0
+    in_standard: Array = 1.0
+    plastic: Array = 0.0
+    root_life: Array = (0.0, 0.0, 0.0)
+    flank_life: Array = (0.0, 0.0, 0.0)
 
 
 GRADES = ("ML", "MQ", "ME")
-RUNNING_IN = ("through", "cast", "hard")
+RUNNING_IN = ("through", "cast", "hard", "none")
 """How a group runs in, in the order of `cooper.rating.iso6336.running_in.KINDS`."""
+NEUTRAL: dict[str, Any] = {
+    "rho_slip": [[0, 0.0]], "rho_slip_over": None, "notch_static": {"a": 0.0, "b": 1.0},
+    "surface": {"a": 1.0, "b": 0.0, "n": 1.0, "smooth": 1.0}, "size_contact": {"a": 1.0, "b": 0.0, "least": 1.0},
+    "size": {"a": 1.0, "b": 0.0, "least": 1.0},
+    "Z_NT": [[1e4, 1.0], [1e8, 1.0]], "Z_NT_pitting": [[1e4, 1.0], [1e8, 1.0]], "Y_NT": [[1e4, 1.0], [1e8, 1.0]],
+}  # fmt: skip
+"""What a group outside ISO 6336-5 has no influence factors for: they are 1 there, which the notes on the results say."""
+TYPICAL = "typical"
+"""The one grade of a group outside ISO 6336-5."""
 
 
 @cache
 def groups() -> dict[str, dict[str, Any]]:
-    """The material groups by their letters in ISO 6336-5, as in the data file."""
-    return load("materials")["groups"]
+    """The material groups: first those of ISO 6336-5 by its letters, then the others, marked by their ``family``."""
+    others = {name: {**NEUTRAL, **row} for name, row in load("materials_other")["groups"].items()}
+    return {**load("materials")["groups"], **others}
+
+
+def is_standard(group: str) -> bool:
+    """Whether a group is one of ISO 6336-5."""
+    return "family" not in groups()[group]
+
+
+def is_plastic(group: str) -> bool:
+    """Whether a group's strength depends on temperature and cycles by VDI 2736-2."""
+    return bool(groups()[group].get("family") == "plastic")
 
 
 def hardness_range(group: str, grade: str) -> tuple[float, float]:
@@ -72,10 +98,14 @@ def hardness_range(group: str, grade: str) -> tuple[float, float]:
     return max(row["H_range"][0], row["F_range"][0]), min(row["H_range"][1], row["F_range"][1])
 
 
-def material_numbers(group: str, grade: str, hardness: Real, R_p02: Real | None = None) -> MaterialNumbers:
+def material_numbers(
+    group: str, grade: str, hardness: Real, R_p02: Real | None = None, theta: float = 20.0
+) -> MaterialNumbers:
     """Numbers of a material at a hardness (array allowed) on the group's own scale. ISO 6336-5:2016.
 
-    ``R_p02`` (MPa) is the yield strength for the notch sensitivity; None takes the estimate of the data file.
+    ``R_p02`` (MPa) is the yield strength for the notch sensitivity; None takes the estimate of the data file. ``theta`` is
+    the temperature of the teeth (degrees C), which plastics depend on: their ``root_life`` and ``flank_life`` are (base,
+    gain, exponent) of sigma_lim = base + gain N^-exponent there, and 0 for metals, whose ``plastic`` is 0.
 
     >>> m = material_numbers("V", "MQ", 300)
     >>> round(float(m.sigma_Hlim), 1), round(float(m.sigma_Flim), 1)
@@ -84,14 +114,15 @@ def material_numbers(group: str, grade: str, hardness: Real, R_p02: Real | None 
     data = groups()[group]
     row = data["grades"][grade]
     hardness = np.asarray(hardness, dtype=float)
-    (a_h, b_h), (a_f, b_f) = row["H"], row["F"]
+    plastic = is_plastic(group)
+    (a_h, b_h), (a_f, b_f) = ((0.0, 1.0), (0.0, 1.0)) if plastic else (row["H"], row["F"])
     yield_strength = np.asarray(R_p02 if R_p02 is not None else estimated_R_p02(group, hardness), dtype=float)
     over = {"R_p02": yield_strength, "R_m": data.get("R_m_per_hardness", 0) * hardness, None: hardness}
     xs, ys = np.array(data["rho_slip"]).T
     notch, surface, size = data["notch_static"], data["surface"], data["size"]
     values = {
-        "sigma_Hlim": a_h * hardness + b_h,
-        "sigma_Flim": a_f * hardness + b_f,
+        "sigma_Hlim": np.minimum(a_h * hardness + b_h, row.get("H_cap", np.inf)),
+        "sigma_Flim": np.minimum(a_f * hardness + b_f, row.get("F_cap", np.inf)),
         "HB": hardness * data["HB_per_hardness"] if data["HB_per_hardness"] else np.full_like(hardness, np.nan),
         "rho_slip": np.interp(over[data["rho_slip_over"]], xs, ys),
         "notch_k": notch.get("k", 0.0),
@@ -105,12 +136,49 @@ def material_numbers(group: str, grade: str, hardness: Real, R_p02: Real | None 
         **{f"size_{k}": size[k] for k in ("a", "b", "least")},
         **{f"flank_size_{k}": data["size_contact"][k] for k in ("a", "b", "least")},
         **{k: data[k] for k in ("E", "nu", "density", "price_index", "expansion")},
+        "mean_stress_a": data["mean_stress"][0],
+        "mean_stress_b": data["mean_stress"][1],
+        "in_standard": float(is_standard(group)),
+        "plastic": float(plastic),
+        "root_life": np.zeros(3),
+        "flank_life": np.zeros(3),
     }
+    if plastic:
+        warm, modulus = np.array(data["E_over_theta"]).T
+        values["E"] = np.interp(theta, warm, modulus)
+        values |= {f"{part}_life": _life_at(data[part], theta) for part in ("root", "flank")}
+        values |= {f"sigma_{s}lim": _endurance(values[f"{part}_life"]) for s, part in (("H", "flank"), ("F", "root"))}
     corners = {"Z_N": data["Z_NT"], "Z_N_pitting": data["Z_NT_pitting"], "Y_N": data["Y_NT"]}
     return MaterialNumbers(
         **{k: np.asarray(v, dtype=float) for k, v in values.items()},
         **{k: _three_corners(v) for k, v in corners.items()},
     )
+
+
+PLASTIC_REFERENCE = 1e8
+"""Cycles at which a plastic's strength number is stated where no life is in play."""
+
+
+def _life_at(row: dict[str, Any], theta: float) -> Array:
+    """(base, gain, exponent) of a plastic's strength at a temperature; the base is kept above 1 MPa."""
+    warm = max(theta, 0.0)
+    (b_0, b_1, b_2), (g_0, g_1, g_2) = row["b"], row["g"]
+    base = b_0 + b_1 * theta + b_2 * theta * warm
+    return np.array([max(base, 1.0), max(g_0 + g_1 * warm ** row["p"] + g_2 * warm**2, 0.0), row["q"]])
+
+
+def plastic_strength(life: Real, N_L: Real) -> Array:
+    """Strength number of a plastic at N_L cycles (from 1e4 on), MPa; ``life`` as in `MaterialNumbers`. VDI 2736-2.
+
+    >>> round(float(plastic_strength(material_numbers("POM", "typical", 80, theta=60.0).root_life, 1e6)), 2)
+    42.24
+    """
+    base, gain, exponent = np.asarray(life, dtype=float)
+    return base + gain * np.maximum(np.asarray(N_L, dtype=float), 1e4) ** -exponent
+
+
+def _endurance(life: Array) -> Array:
+    return plastic_strength(life, PLASTIC_REFERENCE)
 
 
 def estimated_R_p02(group: str, hardness: Real) -> Array:

@@ -127,13 +127,13 @@ def root_section_on_curve(tooth: Tooth, x: Real, d_Na: Real, eps_alpha: Real) ->
     h, half = at(t)
     h_1, half_1 = at(np.maximum(t - 1e-3, 0))
     h_2, half_2 = at(np.minimum(t + 1e-3, 1))
-    rho_F = _circle_radius(h_1, half_1, h, half, h_2, half_2)
+    rho_F = circle_radius(h_1, half_1, h, half, h_2, half_2)
     eps_n = np.asarray(eps_alpha) / np.cos(tooth.beta_b) ** 2
     where, alpha_Fen = _load_line(np.asarray(tooth.z), z_n, m_n, tooth.beta, np.asarray(x), alpha_n, d_Na, eps_n)
     return RootSection(2 * half, sign * (where * m_n - h), rho_F, alpha_Fen)
 
 
-def _circle_radius(x_1: Array, y_1: Array, x_2: Array, y_2: Array, x_3: Array, y_3: Array) -> Array:
+def circle_radius(x_1: Array, y_1: Array, x_2: Array, y_2: Array, x_3: Array, y_3: Array) -> Array:
     """Radius of the circle through three points; 0 where they fall together (a sharp corner)."""
     a, b, c = np.hypot(x_2 - x_1, y_2 - y_1), np.hypot(x_3 - x_2, y_3 - y_2), np.hypot(x_3 - x_1, y_3 - y_1)
     area = np.abs((x_2 - x_1) * (y_3 - y_1) - (x_3 - x_1) * (y_2 - y_1)) / 2

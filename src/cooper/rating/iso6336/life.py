@@ -34,6 +34,43 @@ def life_factor(N_L: Real, corners: Real, at_1e10: Real) -> Array:
     return np.exp(np.where(log_n <= xs[0], ys[0], value))
 
 
+def strength_curve(static: Real, reference: Real, corners: Real, at_1e10: Real) -> tuple[Array, Array]:
+    """Permissible stress over load cycles as a log-log polyline: cycles and stresses of four corners, shape (4, ...).
+
+    ``static`` and ``reference`` are the permissible stresses at the first and the last of the three ``corners`` of the life
+    factor, all influence factors included; between them the influence factors pass over as in `endurance_share`.
+    """
+    corners = np.asarray(corners, dtype=float)
+    static, reference = np.asarray(static, dtype=float), np.asarray(reference, dtype=float)
+    # The influence factors alone: the permissible stress less what the life factor makes of it.
+    ends = static / corners[1, 0], reference / corners[1, 2]
+    middle = corners[1, 1] * between(ends[0], ends[1], endurance_share(corners[0, 1], corners))
+    cycles = np.stack(np.broadcast_arrays(corners[0, 0], corners[0, 1], corners[0, 2], ENDURANCE_CYCLES))
+    last = ends[1] * np.asarray(at_1e10, dtype=float)
+    return cycles, np.stack(np.broadcast_arrays(static, middle, reference, last))
+
+
+def cycles_to(stress: Real, curve: tuple[Array, Array]) -> Array:
+    """Cycles that a stress may act by a `strength_curve`: 0 above static strength, infinite below a level last branch.
+
+    >>> curve = strength_curve(1600.0, 1000.0, [[1e5, 2.236068e6, 5e7], [1.6, 1.2649111, 1.0]], 0.85)
+    >>> [f"{float(cycles_to(s, curve)):.3g}" for s in (1700.0, 1600.0, 1000.0, 850.0)]
+    ['0', '1e+05', '5e+07', '1e+10']
+    """
+    n, s = np.log(curve[0]), np.log(curve[1])
+    y = np.log(np.maximum(np.asarray(stress, dtype=float), 1e-300))
+
+    def line(i: int) -> Array:
+        drop = s[i] - s[i + 1]
+        level = drop < 1e-12
+        along = n[i] + (s[i] - y) * (n[i + 1] - n[i]) / np.where(level, 1.0, drop)
+        return np.where(level, np.where(y <= s[i] + 1e-12, np.inf, n[i]), along)
+
+    value = np.where(y > s[1], line(0), np.where(y > s[2], line(1), line(2)))
+    with np.errstate(over="ignore"):
+        return np.where(y > s[0] + 1e-12, 0.0, np.exp(np.minimum(value, np.inf)))
+
+
 def endurance_share(N_L: Real, corners: Real) -> Array:
     """Where N_L stands between static strength (0) and the reference life (1), on a log scale.
 

@@ -58,6 +58,17 @@ def deep_tooth_factor(eps_alpha_n: Real, Q: Real) -> Array:
     return np.where(np.asarray(Q) <= 4, deep, 1.0)
 
 
+def mean_stress_factor(R: Real, M: Real) -> Array:
+    """Mean stress influence factor Y_M for teeth bent both ways; R stress ratio (0 one way, -1.2 idler under equal loads), M
+    mean stress ratio of the material. ISO 6336-3:2019, Annex B.
+
+    >>> float(mean_stress_factor(0.0, 0.4)), round(float(mean_stress_factor(-1.2, 0.4)), 3)
+    (1.0, 0.66)
+    """
+    M = np.asarray(M, dtype=float)
+    return 1 / (1 - np.asarray(R, dtype=float) * (1 - M) / (1 + M))
+
+
 def nominal_root_stress(
     F_t: Real, b: Real, m_n: Real, Y_F: Real, Y_S: Real, Y_beta: Real, Y_B: Real, Y_DT: Real = 1.0
 ) -> Array:

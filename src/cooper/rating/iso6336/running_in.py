@@ -6,8 +6,8 @@ import numpy as np
 
 from cooper.arrays import Array, Real
 
-KINDS = {"through": 0, "cast": 1, "hard": 2}
-"""How a material runs in: through hardened steel, grey cast iron, surface hardened."""
+KINDS = {"through": 0, "cast": 1, "hard": 2, "none": 3}
+"""How a material runs in: through hardened steel, grey cast iron, surface hardened; none stated (outside ISO 6336-5)."""
 
 
 def _by_speed(v: Array, middle: Array, fast: Array) -> Array:
@@ -43,4 +43,5 @@ def _by_material(
     kind, s, f, v = (np.asarray(a, dtype=float) for a in (kind, sigma_Hlim, deviation, v))
     soft = np.minimum(through[0] / s * f, _by_speed(v, through[1] / s, through[1] / 2 / s))
     iron = np.minimum(cast[0] * f, _by_speed(v, np.asarray(cast[1]), np.asarray(cast[2])))
-    return np.where(kind == 2, np.minimum(hard[0] * f, hard[1]), np.where(kind == 1, iron, soft))
+    known = np.where(kind == 2, np.minimum(hard[0] * f, hard[1]), np.where(kind == 1, iron, soft))
+    return np.where(kind == 3, 0.0, known)

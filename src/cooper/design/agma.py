@@ -1,0 +1,116 @@
+"""A stage rated by ANSI/AGMA 2101-D04, beside or in place of ISO 6336."""
+
+from __future__ import annotations
+
+
+from dataclasses import replace
+
+import numpy as np
+
+from cooper.design.document import Defaults, Gear, Mesh
+from cooper.design.pair_numbers import PairInput, PairNumbers, Values
+from cooper.errors import OutOfRange
+from cooper.rating.agma2101 import factors
+from cooper.rating.agma2101.geometry import (
+    MeshGeometry,
+    bending_geometry_factor,
+    load_sharing_ratio,
+    pitting_geometry_factor,
+)
+from cooper.rating.iso6336.root import rim_factor
+from cooper.stock.agma import agma_numbers, table
+
+IDLER = 0.7
+"""Share of the bending strength that is left to teeth bent both ways. ANSI/AGMA 2101-D04, 16."""
+Y_THETA = 1.0
+"""Temperature factor up to gear blanks of 120 degrees C. ANSI/AGMA 2101-D04, 19."""
+Z_SURFACE = 1.0
+"""Surface condition factor, for which the standard states no other value. ANSI/AGMA 2101-D04, 13."""
+
+
+def no_agma(one: Gear, two: Gear) -> str:
+    """Why a pair cannot be rated by AGMA 2101; empty when it can."""
+    if two.shape == "rack" or two.z < 0:
+        return "AGMA 908 gives geometry factors for external gears only"
+    for gear in (one, two):
+        if gear.material.sigma_Hlim is None or gear.material.sigma_Flim is None:
+            try:
+                agma_numbers(gear.material.group, gear.material.grade, gear.material.hardness)
+            except OutOfRange as fault:
+                return f"{gear.name}: {fault.reason}"
+    return ""
+
+
+def mesh_geometry(p: PairInput, n: PairNumbers) -> MeshGeometry:
+    """The mesh as AGMA 908 looks at it."""
+    m = n.mesh
+    r_b1 = n.teeth[0].d_b / 2
+    mean = (n.teeth[0].d_a / 2 + p.a_w - n.teeth[1].d_a / 2) / 2
+    p_x = np.pi * p.m_n / np.maximum(np.sin(p.beta), 1e-12)
+    half = m["b_H"] / np.where(p.double_helix, 2, 1)
+    return MeshGeometry(
+        m["g_B"], np.sqrt(np.maximum(mean**2 - r_b1**2, 0)), n.path.T2, m["g_alpha"], np.pi * p.m_n * np.cos(p.alpha_n),
+        m["alpha_wt"], m["beta_b"], n.gears[0]["d_w"], m["eps_beta"],
+        load_sharing_ratio(m["eps_alpha"], m["eps_beta"], half, p_x, m["beta_b"]),
+    )  # fmt: skip
+
+
+def add_agma(p: PairInput, n: PairNumbers, members: tuple[Gear, Gear], mesh: Mesh, defaults: Defaults) -> None:
+    """Stress numbers, factors and safeties by ANSI/AGMA 2101-D04 into the values of an external pair."""
+    m = n.mesh
+    geometry = mesh_geometry(p, n)
+    d_w1, b = n.gears[0]["d_w"], m["b_H"]
+    F_w = 2000 * p.T_1 / d_w1
+    v_t = d_w1 * p.omega_1 / 2000
+    A_v = np.maximum(p.gears[0].Q, p.gears[1].Q)
+    row = table("mounting")[mesh.mounting]
+    m.update(
+        F_w=F_w, K_vA=factors.dynamic_factor(A_v, v_t), K_s=np.asarray(mesh.K_s),
+        K_HA=factors.load_distribution_factor(
+            b, d_w1, min(mesh.s_sh / mesh.l_sh, 1.0), (row["A"], row["B"], row["C"]), mesh.helix_modification != "none",
+            mesh.adjusted),
+        Z_I=pitting_geometry_factor(geometry), m_N=geometry.m_N, v_wt=v_t,
+        Y_Z=np.asarray(table("reliability")[defaults.reliability]), Y_theta=np.asarray(Y_THETA), Z_RA=np.asarray(Z_SURFACE),
+    )  # fmt: skip
+    K = m["K_A"] * m["K_gamma"] * m["K_vA"] * m["K_s"] * m["K_HA"]
+    sigma_H = factors.contact_stress(m["Z_E"], F_w, K * m["Z_RA"], d_w1, b, m["Z_I"])
+    numbers = [_numbers(g) for g in members]
+    for i, (gear, g, tooth) in enumerate(zip(members, n.gears, n.teeth, strict=True)):
+        at = geometry if i == 0 else _seen_from_wheel(geometry, n)
+        bending = bending_geometry_factor(tooth, at, m["eps_alpha"], g["at_tip"] > 0)
+        sigma_HP, sigma_FP, kind, HB = numbers[i]
+        Z_W = 1.0
+        if i == 1:
+            HB_1 = numbers[0][3]
+            Z_W = factors.hardness_ratio_factor(HB_1, HB, m["u"], p.gears[0].Rz_H / 6)
+        K_B = rim_factor(g["s_R"], g["h"])
+        Y_N = factors.bending_cycle_factor(g["N_L"], HB, kind, defaults.critical_service)
+        Z_N = factors.contact_cycle_factor(g["N_L"], kind == "nitrided", defaults.critical_service)
+        both = IDLER if gear.bending == "both ways" else 1.0
+        shared = m["Y_theta"] * m["Y_Z"]
+        values: Values = {
+            "Y_J": bending.Y_J, "K_f": bending.K_f, "Y_AGMA": bending.Y, "K_B": K_B, "sigma_HA": sigma_H,
+            "sigma_HP0": np.asarray(sigma_HP), "sigma_FP0": np.asarray(sigma_FP), "Z_N": Z_N, "Y_N": Y_N,
+            "Z_WA": np.asarray(Z_W), "Y_both": np.asarray(both), "sigma_HPA": sigma_HP * Z_N * Z_W / shared,
+            "sigma_FA": factors.bending_stress(F_w, K * K_B, g["b_F"], tooth.m_t, bending.Y_J),
+            "sigma_FPA": sigma_FP * Y_N * both / shared, "p_HA": np.sqrt(F_w / (d_w1 * b)),
+            "p_FA": F_w / (g["b_F"] * tooth.m_t),
+        }  # fmt: skip
+        g.update({k: np.asarray(v, dtype=float) for k, v in values.items()})
+        g["S_HA"] = g["sigma_HPA"] / g["sigma_HA"]
+        g["S_FA"] = g["sigma_FPA"] / g["sigma_FA"]
+
+
+def _numbers(gear: Gear) -> tuple[float, float, str, float]:
+    material = gear.material
+    try:
+        found = agma_numbers(material.group, material.grade, material.hardness)
+    except OutOfRange:
+        found = (0.0, 0.0, "through", float("nan"))
+    own = material.sigma_Hlim, material.sigma_Flim
+    return own[0] or found[0], own[1] or found[1], found[2], found[3]
+
+
+def _seen_from_wheel(m: MeshGeometry, n: PairNumbers) -> MeshGeometry:
+    """The wheel's bending is looked at from its own end of the path."""
+    return replace(m, g_B=m.T2 - n.mesh["g_D"])

@@ -1,0 +1,150 @@
+"""Losses of the whole train, its oil temperature by heat balance, and its efficiency over load and speed.
+
+The power goes through the stages in line; shaft k carries the driven gear of stage k - 1 and the driver of stage k.
+"""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+import numpy as np
+
+from cooper.arrays import Array
+from cooper.design.document import Train
+from cooper.design.pair_numbers import PairInput, PairNumbers, pair_numbers
+from cooper.errors import OutOfRange
+from cooper.running.no_load import bearing_loss, churning_1, churning_2, dip_factor, seal_loss_1, seal_loss_2
+from cooper.stock.bearings import bearing
+
+Lost = list[tuple[PairInput, PairNumbers]]
+HOTTEST, COLDEST = 250.0, -60.0
+"""Oil temperatures between which the heat balance is looked for; degrees C."""
+
+
+def train_losses(train: Train, lost: Lost) -> dict[str, Array]:
+    """Power lost in meshes, oil, bearings and seals (W) and the efficiency both ways, from the stages' inputs and numbers.
+
+    Arrays over loads, speeds or temperatures where the inputs are arrays. ISO/TR 14179-1 and -2.
+    """
+    at = train.losses
+    mu, f_0, mean = bearing(at.bearing)
+    first, _ = lost[0]
+    P_in = first.T_1 * first.omega_1
+    nu = lost[0][1].mesh["nu_oil"]
+    by_1 = at.method == "ISO/TR 14179-1"
+    meshes = [n.mesh["P_VZ"] for _, n in lost]
+    churn: Array = 0.0
+    for p, n in lost:
+        g, omega_2 = n.gears[1], p.omega_1 / np.abs(n.mesh["u"])
+        if at.h_e <= 0 or p.gears[1].teeth_cut is not None:
+            continue
+        d_a = np.abs(g["d_a"])
+        v_t = n.mesh["v"]
+        n_2 = omega_2 * 30 / np.pi
+        if by_1:
+            m_t = p.m_n / np.cos(p.beta)
+            churn = churn + churning_1(dip_factor(at.h_e, d_a), nu, n_2, d_a, g["b"], m_t, p.beta)
+        else:
+            churn = churn + churning_2(0.0, at.h_e, g["b"], v_t, n_2, d_a / 2, at.l_hyd)
+    bearings: Array = 0.0
+    seals: Array = 0.0
+    bores = shaft_bores(train, lost)
+    for k, d in enumerate(bores):
+        omega, force = _shaft(lost, k)
+        n_k = omega * 30 / np.pi
+        bearings = bearings + 2 * bearing_loss(force / 2, mu, f_0, d, mean * d, nu, n_k)
+        if k in (0, len(bores) - 1):
+            each = seal_loss_1(d, n_k, at.seal) if by_1 else seal_loss_2(d, n_k, first.theta_oil, first.nu_40)
+            seals = seals + at.seals / 2 * each
+    P_Vz = sum(meshes)
+    free = churn + bearings + seals
+    P_V = P_Vz + free
+    forward = 1 - P_V / P_in
+    # Backwards the same power comes in at the output: what the free losses take is gone before the meshes.
+    back = np.prod(np.stack(np.broadcast_arrays(*[n.mesh["eta_z"] for _, n in lost])), axis=0) * 1.0
+    eta_back = np.where(P_in > free, back * (1 - free / P_in), 0.0)
+    zero = np.zeros(np.shape(P_V))
+    return {"P_V": P_V, "P_Vz": P_Vz + zero, "P_V0": churn + zero, "P_VL": bearings + zero, "P_VD": seals + zero,
+            "eta_all": forward, "eta_back": eta_back + zero}  # fmt: skip
+
+
+def shaft_bores(train: Train, lost: Lost) -> list[Array]:
+    """Bearing bore of each shaft from input to output: as given on its gears, else from the torque of the duty; mm."""
+    tau = train.losses.tau_sh
+    bores: list[Array] = []
+    rack = lost[-1][0].gears[1].teeth_cut is not None
+    for k in range(len(lost) + (0 if rack else 1)):
+        given = None
+        if k < len(lost):
+            stage = train.stages[k]
+            given = stage.members[stage.meshes[0].driver].d_s
+        if k > 0 and given is None:
+            stage = train.stages[k - 1]
+            given = stage.members[stage.meshes[0].driven].d_s
+        bores.append(np.asarray(given) if given else _bore(tau, _nominal(train, k)))
+    return bores
+
+
+def _nominal(train: Train, k: int) -> float:
+    """Torque of shaft k at the duty, without losses; N m."""
+    from cooper.design.solve import solve_duty
+
+    _, T, _ = solve_duty(train.duty)
+    for stage in train.stages[:k]:
+        mesh = stage.meshes[0]
+        T *= abs(stage.members[mesh.driven].z / stage.members[mesh.driver].z)
+    return T * train.duty.K_A
+
+
+def _bore(tau: float, T: float) -> Array:
+    return np.cbrt(16000 * T / (np.pi * tau))
+
+
+def _shaft(lost: Lost, k: int) -> tuple[Array, Array]:
+    """Speed of shaft k (rad/s) and the sum of the forces on its gears (N), radial and axial, directions unknown."""
+    total: Array = 0.0
+    omega: Array = 0.0
+    for j, (p, n) in enumerate(lost):
+        if j in (k, k - 1):
+            m = n.mesh
+            total = total + np.sqrt(m["F_t"] ** 2 + m["F_r"] ** 2 + m["F_a"] ** 2)
+            omega = p.omega_1 if j == k else p.omega_1 / np.abs(m["u"])
+    return omega, total
+
+
+def varied(lost: Lost, load: Array = 1.0, speed: Array = 1.0, theta: Array | None = None) -> Lost:
+    """The stages at other loads, speeds (ratios to those given) and oil temperatures, which may be arrays."""
+    out: Lost = []
+    T_rel: Array = load
+    for p, n in lost:
+        warm = p.theta_oil if theta is None else theta
+        at = replace(p, T_1=p.T_1 * T_rel, omega_1=p.omega_1 * speed, theta_oil=warm)
+        with np.errstate(all="ignore"):
+            numbers = pair_numbers(at)
+        out.append((at, numbers))
+        # What is lost before does not reach the next stage.
+        T_rel = T_rel * numbers.mesh["eta_z"] / n.mesh["eta_z"]
+    return out
+
+
+def heat_balance(train: Train, lost: Lost) -> float:
+    """Oil temperature at which the housing gives off what is lost: P_V = k A (theta - theta_air); degrees C.
+
+    Found on a grid that is made finer twice. ISO/TR 14179-2:2001, 9. Raises `OutOfRange` when it would pass 250 degrees C.
+    """
+    at = train.losses
+    assert at.A_h is not None
+    low, high = max(COLDEST, at.theta_air - 5.0), HOTTEST
+    for _ in range(3):
+        theta = np.linspace(low, high, 25)
+        excess = train_losses(train, varied(lost, theta=theta))["P_V"] - at.k_h * at.A_h * (theta - at.theta_air)
+        above = np.nonzero(excess <= 0)[0]
+        if len(above) == 0:
+            needed = float(train_losses(train, varied(lost, theta=np.array(90.0)))["P_V"]) / (at.k_h * (90.0 - min(at.theta_air, 80.0)))
+            raise OutOfRange(
+                "A_h", at.A_h, f"the oil would become hotter than {HOTTEST:.0f} degrees C; for 90 degrees C the housing needs "
+                "about this area", low=float(f"{needed:.3g}"), unit="m2",
+            )  # fmt: skip
+        k = max(int(above[0]), 1)
+        low, high = float(theta[k - 1]), float(theta[k])
+    return float((low + high) / 2)

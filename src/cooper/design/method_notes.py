@@ -1,0 +1,164 @@
+"""Notes on what the chosen methods assume and where they end: root load, materials, AGMA, scuffing, spectrum, losses."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+from cooper.design.agma import no_agma
+from cooper.design.beside import apart
+from cooper.design.checks import gear_word
+from cooper.design.document import Gear, Stage, Train
+from cooper.design.pair_numbers import COARSE
+from cooper.design.results import StageResults
+from cooper.rating.agma2101.factors import greatest_speed
+from cooper.running.friction import K_REACH, V_REACH, load_intensity
+from cooper.running.mesh_loss import GREATEST_SPEED
+from cooper.running.mesh_loss import LEAST_LINE_LOAD as MU_FLOOR
+from cooper.stock.materials import groups, is_plastic, is_standard
+
+Say = Callable[[str, str], None]
+
+
+def method_notes(train: Train, stage: Stage, s: StageResults, say: Say) -> None:
+    """Say what holds for one stage by the methods chosen for the train."""
+    mesh = stage.meshes[0]
+    members = (stage.members[mesh.driver], stage.members[mesh.driven])
+    _root_load(stage, members, s, say)
+    for i, (gear, g) in enumerate(zip(members, s.gears, strict=True), 1):
+        _material(train, gear, g, gear_word(s, i), say)
+    _agma(train, members, s, say)
+    _friction(train, s, say)
+    if "S_B" not in s.mesh:
+        say("assumed", "Scuffing is not rated: ISO/TS 6336-20 and -21 are made for steel on steel.")
+
+
+def _root_load(stage: Stage, members: tuple[Gear, Gear], s: StageResults, say: Say) -> None:
+    chosen = stage.meshes[0].load_at
+    m = s.mesh
+    tips = [gear_word(s, i) for i, g in enumerate(s.gears, 1) if g["at_tip"]]
+    plastic = [g for g in members if is_plastic(g.material.group)]
+    if chosen != "by quality":
+        say("assumed", f"The root is rated with the load at the {chosen}, as entered.")
+    elif tips and len(plastic) < len(tips):
+        say("warning",
+            f"The root is rated with the load at the tip: in class {max(g.Q for g in members)} the pitch deviation of "
+            f"{m['f_pbeff']:.1f} um after running-in exceeds the {m['w_t'] / m['c_s']:.1f} um that the load bends a pair of teeth, so "
+            f"that no second pair helps. A finer class (below {COARSE}) or more load per width brings the second pair in.")  # fmt: skip
+    elif not tips:
+        say("assumed",
+            f"The root is rated with the load at the outer point of single contact (ISO 6336-3, method B): class "
+            f"{max(g.Q for g in members)} lets two pairs share the load.")  # fmt: skip
+    if plastic:
+        say("assumed", "Plastic teeth are rated with the load at the tip and Y_eps = 0.25 + 0.75/eps_alpha (VDI 2736-2).")
+    if m["K_gamma"] != 1:
+        say("assumed", f"K_gamma = {m['K_gamma']:g}: entered, not computed.")
+    else:
+        say("assumed", "K_gamma = 1, entered: a single mesh bears the whole load.")
+
+
+def _material(train: Train, gear: Gear, g: dict[str, float], word: str, say: Say) -> None:
+    material = gear.material
+    data = groups()[material.group]
+    own = [k for k in ("sigma_Hlim", "sigma_Flim", "E", "density", "price_index") if getattr(material, k) is not None]
+    if own:
+        named = f" of the own material {material.name!r}" if material.name else ""
+        say("assumed", f"{', '.join(own)}{named} of the {word}: entered; all else, life curve included, is that of {data['name']}.")
+    if not is_standard(material.group):
+        say("warning",
+            f"{data['name']} of the {word} is outside ISO 6336-5: its strength numbers are typical or by VDI 2736, not sure to a "
+            "third; lubricant, surface, notch and size factors are 1. A test or the supplier's numbers take precedence.")  # fmt: skip
+    if is_plastic(material.group):
+        low, high = data["theta_range"]
+        theta = train.defaults.theta_gears
+        if not low <= theta <= high:
+            say("range", f"The {word} of {data['name']} at {theta:g} degC: its numbers hold from {low} to {high} degC.")
+        say("assumed",
+            f"Strength and stiffness of the {word} at the gears' temperature in service, {theta:g} degC; its own warming by friction "
+            "is not computed: enter the temperature of the running teeth.")  # fmt: skip
+        if g["N_L"] < 1e4:
+            say("range", f"{g['N_L']:.0f} load cycles of the {word} are below 1e4, where its strength is first stated.")
+    if gear.bending == "both ways":
+        say("assumed",
+            f"The teeth of the {word} are bent both ways with R = {gear.R_bend:g}: Y_M = {g['Y_M']:.2f} (ISO 6336-3, Annex B).")  # fmt: skip
+
+
+def _agma(train: Train, members: tuple[Gear, Gear], s: StageResults, say: Say) -> None:
+    governs = train.defaults.method.startswith("ANSI")
+    reason = no_agma(*members)
+    if reason:
+        if governs:
+            say("warning", f"This stage is rated by ISO 6336: {reason}.")
+        return
+    if "S_HA" not in s.gears[0]:
+        return
+    for i, g in enumerate(s.gears, 1):
+        for kind, words in (("F", "root"), ("H", "flank")):
+            told = apart(g, s.mesh, kind)
+            if told:
+                say("assumed", f"{words.capitalize()} of the {gear_word(s, i)}: {told}")
+    if governs:
+        say("assumed", "Formulas and tables of ANSI/AGMA 2101-D04 are written from knowledge; Y_theta = 1, surface condition 1; the "
+            "flank class of ISO 1328 stands for the accuracy grade A_v.")  # fmt: skip
+        fastest = float(greatest_speed(max(g.Q for g in members)))
+        if s.mesh["v_wt"] > fastest:
+            say("range", f"Pitch line speed {s.mesh['v_wt']:.1f} m/s is above {fastest:.1f} m/s, where the curve of K_v ends.")
+        if train.duty.spectrum:
+            say("assumed", "The load spectrum is rated by ISO 6336-6 alone; the AGMA checks take the steady load with K_A.")
+
+
+def _friction(train: Train, s: StageResults, say: Say) -> None:
+    m, law = s.mesh, train.losses.friction
+    line = m["F_bt"] / m["b_H"]
+    if law == "ISO/TR 14179-2":
+        if line < MU_FLOOR:
+            say("assumed",
+                f"Line load F_bt / b = {line:.1f} N/mm is below 150 N/mm: mu_mz is computed with 150 N/mm, the least the formula "
+                "admits; the loss is rather over- than understated.")  # fmt: skip
+        if m["v"] > GREATEST_SPEED:
+            say("range", f"v = {m['v']:.1f} m/s is above 50 m/s: mu_mz is computed with 50 m/s.")
+    elif law == "ISO/TR 14179-1" and not s.rack:
+        u = s.ratio
+        K = float(load_intensity(s.power["T_in"], m["b_H"], s.gears[0]["d_w"] / 2, u))
+        for name, value, (low, high), unit in (("K", K, K_REACH, "MPa"), ("v", m["v"], V_REACH, "m/s")):
+            if not low <= value <= high:
+                say("range",
+                    f"{name} = {value:.3g} {unit} is outside {low:g} to {high:g} {unit}: the friction coefficient of ISO/TR 14179-1 is "
+                    "computed with the nearer end.")  # fmt: skip
+    elif law == "along the path":
+        say("assumed", "Friction along the path by the local coefficient of disc tests, kept within 0.005 to 0.15.")
+
+
+def loss_notes(train: Train) -> list[tuple[str, str]]:
+    """What the train's losses leave out or assume."""
+    at = train.losses
+    notes = [("assumed", "Ra of mesh friction is taken as Rz/6.")]
+    if at.counted == "mesh":
+        notes.append(("assumed", "Efficiency counts mesh friction under load only: no bearings, seals or churning."))
+        return notes
+    notes.append(("assumed",
+        f"Two bearings ({at.bearing}) a shaft with the sum of its gears' forces, directions unknown; bores not given are estimated "
+        f"from the torque with {at.tau_sh:g} MPa; simple friction data by type."))  # fmt: skip
+    if at.h_e == 0:
+        notes.append(("assumed", "No gear dips (h_e = 0): churning and windage are not counted."))
+    elif at.method == "ISO/TR 14179-1":
+        notes.append(("assumed", "The dip factor f_g is the immersion over the tip diameter."))
+    if at.oil_by_balance:
+        notes.append(("assumed", f"The oil temperature is that of the heat balance, {train.duty.theta_oil:.1f} degC, not the duty's."))
+    return notes
+
+
+def duty_notes(train: Train) -> list[tuple[str, str]]:
+    """What the duty's load means for the rating."""
+    duty = train.duty
+    notes = []
+    if duty.spectrum:
+        notes.append(("assumed", "Load spectrum by ISO 6336-6: K_A is 1 within it, load factors are those of each level; the damage "
+                      "sum is Miner's."))  # fmt: skip
+        top = max(level.T_rel for level in duty.spectrum)
+        peak = duty.K_AP if duty.K_AP is not None else duty.K_A
+        if top > peak:
+            notes.append(("warning", f"The spectrum reaches {top:g} times the nominal torque, more than the greatest load K_AP = {peak:g} "
+                          "that static strength is rated with."))  # fmt: skip
+    if duty.K_AP is None:
+        notes.append(("assumed", f"Static strength is rated with K_A = {duty.K_A:g}, as no greatest load K_AP is given."))
+    return notes

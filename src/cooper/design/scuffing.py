@@ -1,0 +1,57 @@
+"""Scuffing of a stage by flash and by integral temperature."""
+
+from __future__ import annotations
+
+import numpy as np
+
+from cooper.arrays import Array
+from cooper.design.pair_numbers import PairInput, PairNumbers
+from cooper.rating.iso6336.flash import flash
+from cooper.rating.iso6336.integral import integral
+
+X_S = {"dip": 1.0, "spray": 1.2, "submerged": 0.2}
+"""Lubrication factor of the bulk temperature by the way of lubrication. ISO/TS 6336-20, 6."""
+STRUCTURE = {"NT": 1.5, "NV": 1.5, "NV nitrocar": 1.5}
+"""Structural factor X_W by material group; 1 for the others. ISO/TS 6336-20, 9."""
+STEEL = 150e3
+"""Modulus of elasticity (MPa) from which a gear counts as steel, which both methods are made for."""
+
+
+def scuffs(p: PairInput) -> bool:
+    """Whether the methods hold for both materials."""
+    return all(np.all(g.material.E >= STEEL) for g in p.gears)
+
+
+def add_scuffing(p: PairInput, n: PairNumbers, groups: tuple[str, str], lubrication: str, S_FZG: float) -> None:
+    """Temperatures and safeties of scuffing into the values of a pair of steel."""
+    m = n.mesh
+    mat = [g.material for g in p.gears]
+    X_W = min(STRUCTURE.get(group, 1.0) for group in groups)
+    K = m["K_A"] * m["K_gamma"] * m["K_V"] * m["K_Hbeta"] * m["K_Halpha"]
+    w_Bt = K * m["F_t"] / m["b_H"]
+    v_w = pitch_line_speed(p, n)
+    Ra = (p.gears[0].Rz_H + p.gears[1].Rz_H) / 2 / 6
+    Q = np.maximum(p.gears[0].Q, p.gears[1].Q)
+    path = (m["g_A"], m["g_B"], m["g_C"], m["g_D"], m["g_E"])
+    f = flash(
+        path, n.path.T2, m["u"], p.omega_1, w_Bt, m["rho_red"], m["alpha_t"], m["alpha_wt"], v_w, m["beta_b"],
+        (m["eps_alpha"], m["eps_beta"]), (mat[0].E, mat[0].nu, mat[1].E, mat[1].nu), Q, Ra, m["eta_oil"], p.X_L, X_W,
+        X_S[lubrication], S_FZG, p.theta_oil,
+    )  # fmt: skip
+    softness = ((1 - mat[0].nu**2) / mat[0].E + (1 - mat[1].nu**2) / mat[1].E) / 2
+    relief = np.where(np.asarray(p.C_a) > 0, p.C_a / (m["w_t"] / m["c_s"]), 0.0)
+    t = integral(
+        n.path.T2, m["g_E"], m["u"], p.a_w, v_w, w_Bt, m["rho_red"], (m["alpha_wt"], m["alpha_t"], p.alpha_n), p.beta,
+        (m["eps_alpha"], n.path.eps_1, n.path.eps_2, m["eps_gamma"]), m["eta_oil"], Ra, p.X_L, X_W, X_S[lubrication], S_FZG,
+        p.theta_oil, 1 / softness, relief, True,
+    )  # fmt: skip
+    m.update(
+        w_Bt=w_Bt, S_FZG=np.asarray(S_FZG), X_W=np.asarray(X_W), mu_m=f.mu_m, theta_fl=f.theta_fl, g_fl=f.g_max, theta_M=f.theta_M,
+        theta_B=f.theta_B, theta_S=f.theta_S, S_B=f.S_B, mu_mC=t.mu_mC, theta_flaint=t.theta_flaint, theta_int=t.theta_int,
+        theta_Sint=t.theta_Sint, S_int=t.S_int,
+    )  # fmt: skip
+
+
+def pitch_line_speed(p: PairInput, n: PairNumbers) -> Array:
+    """Speed at the working pitch circle; m/s."""
+    return np.abs(n.gears[0]["d_w"]) * p.omega_1 / 2000

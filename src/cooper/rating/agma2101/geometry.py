@@ -1,0 +1,158 @@
+"""Geometry factors Z_I and Y_J by the numerical method of AGMA 908-B89, external spur and helical gears."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from cooper.arrays import Array, Real
+from cooper.gears.cutter import FormCut, PinionCutter
+from cooper.gears.fillets import fillet
+from cooper.gears.root import root_form
+from cooper.gears.tooth import Tooth
+from cooper.rating.iso6336.form import circle_radius, virtual_tooth_count
+
+POINTS, ROUNDS = 33, 3
+"""Points and rounds of the search for the critical section on the fillet."""
+
+
+@dataclass(frozen=True)
+class MeshGeometry:
+    """What both geometry factors need of the mesh; lengths in mm, angles in rad.
+
+    ``g_B`` the pinion's inner point of single contact and ``g_m`` the point at the mean radius of its working flank, both
+    from its base tangent point; ``T2`` that of the wheel; ``g_alpha`` length of the path; ``m_N`` load sharing ratio.
+    """
+
+    g_B: Array
+    g_m: Array
+    T2: Array
+    g_alpha: Array
+    p_bn: Array
+    alpha_wt: Array
+    beta_b: Array
+    d_w1: Array
+    eps_beta: Array
+    m_N: Array
+
+
+def load_sharing_ratio(eps_alpha: Real, eps_beta: Real, b: Real, p_x: Real, beta_b: Real) -> Array:
+    """Load sharing ratio m_N = b/L_min; 1 for spur gears and for an overlap of 1 or less. AGMA 908-B89, 4.
+
+    ``p_x`` axial pitch (mm; anything for spur gears).
+
+    >>> round(float(load_sharing_ratio(1.6, 2.0, 40.0, 20.0, 0.2)), 4)
+    0.6125
+    """
+    eps_alpha, eps_beta = np.asarray(eps_alpha, dtype=float), np.asarray(eps_beta, dtype=float)
+    n_r, n_a = eps_alpha % 1, eps_beta % 1
+    over = np.where(n_a <= 1 - n_r, n_a * n_r, (1 - n_a) * (1 - n_r))
+    L_min = (eps_alpha * b - over * p_x) / np.cos(beta_b)
+    return np.where(eps_beta > 1, np.asarray(b) / np.where(L_min > 0, L_min, np.nan), 1.0)
+
+
+def helical_overlap_factor(m: MeshGeometry) -> Array:
+    """Factor C_psi: between spur and helical gears for an overlap ratio up to 1, else 1. AGMA 908-B89, 4."""
+    rho = m.g_B * (m.T2 - m.g_B)
+    rho_m = m.g_m * (m.T2 - m.g_m)
+    inside = 1 - m.eps_beta * (1 - rho_m * m.g_alpha / (rho * m.p_bn))
+    partly = (m.eps_beta > 0) & (m.eps_beta <= 1)
+    return np.where(partly, np.sqrt(np.maximum(inside, 0)), 1.0)
+
+
+def pitting_geometry_factor(m: MeshGeometry) -> Array:
+    """Geometry factor Z_I (I) for pitting. AGMA 908-B89, 4.
+
+    Radii of curvature at the inner point of single contact, for an overlap above 1 at the mean of the working flank.
+    """
+    at = np.where(m.eps_beta > 1, m.g_m, m.g_B)
+    curvature = 1 / at + 1 / (m.T2 - at)
+    return np.cos(m.alpha_wt) * helical_overlap_factor(m) ** 2 / (curvature * m.d_w1 * m.m_N)
+
+
+@dataclass(frozen=True)
+class BendingGeometry:
+    """``Y_J`` geometry factor with what makes it: ``Y`` form factor, ``K_f`` stress correction, chord ``s_F``, height ``h_F``
+    and least fillet radius ``rho_F`` of the virtual spur tooth (mm)."""
+
+    Y_J: Array
+    Y: Array
+    K_f: Array
+    s_F: Array
+    h_F: Array
+    rho_F: Array
+
+
+def bending_geometry_factor(tooth: Tooth, m: MeshGeometry, eps_alpha: Real, at_tip: Real) -> BendingGeometry:
+    """Geometry factor Y_J (J) for bending strength of an external gear. AGMA 908-B89, 5 and 6.
+
+    On the virtual spur gear with the fillet that the tool leaves at the mean tooth thickness: parabola of even strength
+    inscribed from where the load's line meets the tooth's middle. The load acts at the tip for an overlap above 1 or where
+    ``at_tip``, else at the highest point of single contact.
+    """
+    m_n, rack = np.asarray(tooth.m_n, dtype=float), tooth.rack
+    z_n = virtual_tooth_count(tooth.z, tooth.beta, tooth.beta_b)
+    # AGMA's virtual count is z/cos^3(beta).
+    z_n = np.where(np.asarray(tooth.beta) == 0, z_n, tooth.z / np.cos(tooth.beta) ** 3)
+    tool = tooth.tool
+    if isinstance(tool, PinionCutter):
+        tool = PinionCutter(tool.z_0 / np.cos(tooth.beta) ** 3, tool.x_0)
+    spur = Tooth(z_n, m_n, np.zeros(()), tooth.x_E, tooth.x_E, rack, z_n * m_n + tooth.d_a - tooth.d, tool)
+    r_b = spur.d_b / 2
+    tip = np.sqrt(np.maximum((spur.d_a / 2) ** 2 - r_b**2, 0))
+    helical = m.eps_beta > 1
+    eps_n = np.asarray(eps_alpha) / np.cos(m.beta_b) ** 2
+    outer = tip - np.pi * m_n * np.cos(rack.alpha_n) * (eps_n - 1)
+    along = np.where(helical | np.asarray(at_tip, dtype=bool), tip, outer)
+    alpha_W = np.arctan(along / r_b)
+    d_W = 2 * np.hypot(r_b, along)
+    alpha_L = alpha_W - spur.half_angle(d_W)
+    where = r_b / np.cos(alpha_L)
+    s, h = _critical_section(spur, where)
+    # Normal pressure and helix angle at the working pitch circle.
+    alpha_nw = np.arcsin(np.clip(np.cos(m.beta_b) * np.sin(m.alpha_wt), -1, 1))
+    beta_w = np.arctan(np.tan(m.beta_b) / np.cos(m.alpha_wt))
+    omega = np.degrees(np.arctan(np.tan(tooth.beta) * np.sin(rack.alpha_n)))
+    C_h = np.where(helical, 1 / (1 - np.sqrt(np.maximum(omega / 100 * (1 - omega / 100), 0))), 1.0)
+    K_psi = np.where(helical, np.cos(beta_w) * np.cos(tooth.beta), 1.0)
+    bent = 6 * h * m_n / (s**2 * C_h) - np.tan(alpha_L) * m_n / s
+    Y = K_psi / (np.cos(alpha_L) / np.cos(alpha_nw) * bent)
+    rho = _least_radius(spur)
+    H, L, M = (c + k * rack.alpha_n for c, k in ((0.331, -0.436), (0.324, -0.492), (0.261, 0.545)))
+    K_f = H + (s / rho) ** L * (s / h) ** M
+    return BendingGeometry(Y * helical_overlap_factor(m) / (K_f * m.m_N), Y, K_f, s, h, rho)
+
+
+def _critical_section(spur: Tooth, where: Array) -> tuple[Array, Array]:
+    """Chord and height of the section at which the parabola with its top at ``where`` touches the tooth."""
+    form = root_form(spur)
+    low, high = np.asarray(form.t, dtype=float) + 0 * where, np.ones_like(form.t + where)
+    for _ in range(ROUNDS):
+        share = np.linspace(0, 1, POINTS).reshape((-1,) + (1,) * np.ndim(low))
+        grid = low + (high - low) * share
+        radius, psi = fillet(spur, grid)
+        angle = np.pi / np.abs(spur.z) - psi
+        s, h = 2 * radius * np.sin(angle), where - radius * np.cos(angle)
+        weak = np.where(h > 0, s**2 / np.maximum(h, 1e-12), np.inf)
+        k = np.argmin(weak, axis=0)[None]
+        low = np.take_along_axis(grid, np.maximum(k - 1, 0), 0)[0]
+        high = np.take_along_axis(grid, np.minimum(k + 1, POINTS - 1), 0)[0]
+        found = tuple(np.take_along_axis(a, k, 0)[0] for a in (s, h))
+    return found[0], found[1]
+
+
+def _least_radius(spur: Tooth) -> Array:
+    """Least radius of curvature of the fillet, which a generated one has where it meets the root circle; mm."""
+    rack = spur.rack
+    if isinstance(spur.tool, FormCut):
+        return np.asarray(rack.rho_fP * spur.m_n)
+    if isinstance(spur.tool, PinionCutter):
+        points = []
+        for t in (0.998, 0.999, 1.0):
+            radius, psi = fillet(spur, np.asarray(t))
+            points += [radius * np.cos(psi), radius * np.sin(psi)]
+        return circle_radius(*points)
+    tip = np.asarray(rack.rho_fP)
+    deep = rack.h_fP - tip - np.asarray(spur.x)
+    return (tip + deep**2 / (np.asarray(spur.z) / 2 + deep)) * spur.m_n

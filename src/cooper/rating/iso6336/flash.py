@@ -1,0 +1,124 @@
+"""Scuffing by the flash temperature. ISO/TS 6336-20:2017, for external and internal, spur and helical gears.
+
+Written from knowledge of the method (Blok's flash temperature); positions are distances g from the pinion's base tangent point.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from cooper.arrays import Array, Real
+
+LAMBDA, HEAT = 50.0, 3.8
+"""Heat conduction (W/(m K)) and heat per volume (N/(mm2 K)) of gear steel."""
+B_M = float(np.sqrt(LAMBDA * HEAT))
+"""Thermal contact coefficient of steel, sqrt(lambda rho c); N/(mm s^0.5 K)."""
+POINTS = 41
+"""Points along the path at which the flash temperature is found; the ends of single contact lie beside further ones."""
+
+
+@dataclass(frozen=True)
+class Flash:
+    """Temperatures in degrees C: ``theta_fl`` greatest flash temperature, at ``g_max`` (mm); ``theta_flm`` its mean over the
+    path, ``theta_M`` bulk, ``theta_B`` greatest contact temperature, ``theta_S`` scuffing temperature; ``S_B`` safety on
+    the rise over the oil; ``mu_m`` mean friction coefficient."""
+
+    theta_fl: Array
+    g_max: Array
+    theta_flm: Array
+    theta_M: Array
+    theta_B: Array
+    theta_S: Array
+    S_B: Array
+    mu_m: Array
+
+
+def scuffing_temperature(S_FZG: Real, X_L: Real, X_W: Real) -> Array:
+    """Scuffing temperature from the oil's failure load stage (ISO 14635-1, test A/8.3/90); degrees C.
+
+    ``X_L`` lubricant factor of the oil, ``X_W`` structural factor of the flanks. ISO/TS 6336-20, 9.
+
+    >>> round(float(scuffing_temperature(12, 1.0, 1.0)), 1)
+    404.0
+    """
+    return 80 + (0.85 + 1.4 * np.asarray(X_W)) * np.asarray(X_L) * np.asarray(S_FZG, dtype=float) ** 2
+
+
+def friction(w_Bt: Real, v_gs: Real, rho_red: Real, X_L: Real, Ra: Real) -> Array:
+    """Mean coefficient of friction of the flash temperature: line load (N/mm), sum of the rolling speeds at the pitch point
+    (m/s), radius of relative curvature (mm), roughness Ra (um). ISO/TS 6336-20, 7.
+
+    >>> round(float(friction(200.0, 5.0, 10.0, 0.75, 0.5)), 4)
+    0.0499
+    """
+    speed = np.minimum(np.asarray(v_gs, dtype=float), 50.0)
+    return 0.060 * (np.asarray(w_Bt) / (speed * rho_red)) ** 0.2 * np.asarray(X_L) * np.asarray(Ra) ** 0.25
+
+
+def load_sharing_factor(
+    g: Real, g_A: Real, g_B: Real, g_D: Real, g_E: Real, Q: Real, eps_alpha: Real, eps_beta: Real
+) -> Array:
+    """Load sharing factor X_Gamma along the path. ISO/TS 6336-20, 8.
+
+    Spur gears without relief: from a third (more for classes coarser than 7) at A rising by a third to B, 1 between B and
+    D, and the same downwards to E. Helical gears share over 1/eps_alpha, with 1.3 at both ends where teeth begin to bear.
+    """
+    g = np.asarray(g, dtype=float)
+    start = np.minimum((np.maximum(np.asarray(Q, dtype=float), 7) - 2) / 15, 2 / 3)
+    rise = np.where(g_B > g_A, (g - g_A) / np.where(g_B > g_A, g_B - g_A, 1.0), 1.0)
+    fall = np.where(g_E > g_D, (g_E - g) / np.where(g_E > g_D, g_E - g_D, 1.0), 1.0)
+    spur = np.where(g < g_B, start + rise / 3, np.where(g > g_D, start + fall / 3, 1.0))
+    over = np.minimum(np.asarray(eps_beta, dtype=float), 1.0)
+    ends = 0.1 * (np.asarray(g_E) - g_A)
+    near = np.clip(1 - np.minimum(g - g_A, g_E - g) / ends, 0, 1)
+    helical = (1 + 0.3 * over * near) / np.asarray(eps_alpha)
+    return np.clip((1 - over) * np.minimum(spur, 1.0) + over * helical, 0, 1)
+
+
+def flash_temperature(
+    mu: Real, w_n: Real, g: Real, T2: Real, u: Real, omega_1: Real, beta_b: Real, E_1: Real, E_2: Real, nu_1: Real, nu_2: Real
+) -> Array:
+    """Blok's flash temperature at g; K. ``w_n`` line load normal to the flank there (N/mm), ``u`` and T2 as along the path
+    (negative inside), ``E`` moduli (MPa). 1.11 mu w |v_1 - v_2| / (sqrt(2 b_H) B_M (sqrt(v_1) + sqrt(v_2))), ISO/TS 6336-20, 5.
+    """
+    g = np.asarray(g, dtype=float)
+    rho_1, rho_2 = g, np.asarray(T2) - g
+    rho = rho_1 * rho_2 / (rho_1 + rho_2) / np.cos(beta_b)
+    softness = (1 - np.asarray(nu_1) ** 2) / E_1 + (1 - np.asarray(nu_2) ** 2) / E_2
+    half = np.sqrt(4 * np.asarray(w_n) * rho * softness / np.pi)
+    v_1 = np.asarray(omega_1) * rho_1
+    v_2 = np.abs(np.asarray(omega_1) / u) * np.abs(rho_2)
+    return 1.11 * np.asarray(mu) * w_n * np.abs(v_1 - v_2) / (np.sqrt(2 * half) * B_M * (np.sqrt(v_1) + np.sqrt(v_2)))
+
+
+def flash(
+    path: tuple[Array, Array, Array, Array, Array], T2: Real, u: Real, omega_1: Real, w_Bt: Real, rho_red: Real, alpha_t: Real,
+    alpha_wt: Real, v: Real, beta_b: Real, eps: tuple[Real, Real], material: tuple[Real, Real, Real, Real], Q: Real, Ra: Real, eta_oil: Real,
+    X_L: Real, X_W: Real, X_S: Real, S_FZG: Real, theta_oil: Real,
+) -> Flash:  # fmt: skip
+    """The flash temperature method. ``path`` g of A, B, C, D, E; ``w_Bt`` tangential line load with all load
+    factors (N/mm), ``v`` pitch line speed (m/s), ``eps`` profile and overlap ratio, ``material`` E and nu of both, ``Q``
+    class, ``eta_oil`` mPa s, ``X_S`` lubrication (1 dip, 1.2 spray, 0.2 submerged). ISO/TS 6336-20:2017."""
+    g_A, g_B, _, g_D, g_E = path
+    v_sum = 2 * np.asarray(v) * np.sin(alpha_wt)
+    mu = friction(w_Bt, v_sum, rho_red, np.asarray(X_L) * np.asarray(eta_oil) ** -0.05, Ra)
+    share = np.linspace(0, 1, POINTS).reshape((-1,) + (1,) * np.ndim(g_A + w_Bt))
+    even = g_A + (g_E - g_A) * share
+    # Right at the ends of single contact the whole load falls on one pair.
+    seams = np.stack(np.broadcast_arrays(np.clip(g_B, g_A, g_E) + 0 * w_Bt, np.clip(g_D, g_A, g_E) + 0 * w_Bt))
+    g = np.concatenate((even, seams))
+    sharing = load_sharing_factor(g, g_A, g_B, g_D, g_E, Q, eps[0], eps[1])
+    E_1, nu_1, E_2, nu_2 = material
+    rise = flash_temperature(mu, sharing * w_Bt / (np.cos(alpha_t) * np.cos(beta_b)), g, T2, u, omega_1, beta_b, E_1, E_2, nu_1, nu_2)
+    rise = np.nan_to_num(rise)
+    at = np.argmax(rise, axis=0)[None]
+    top = np.take_along_axis(rise, at, 0)[0]
+    mean = np.mean(rise[:POINTS], axis=0)
+    theta_M = np.asarray(theta_oil) + 0.47 * np.asarray(X_S) * mean
+    theta_S = scuffing_temperature(S_FZG, X_L, X_W)
+    theta_B = theta_M + top
+    return Flash(
+        top, np.take_along_axis(g, at, 0)[0], mean, theta_M, theta_B, theta_S, (theta_S - theta_oil) / (theta_B - theta_oil), mu
+    )
