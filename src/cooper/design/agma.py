@@ -2,11 +2,11 @@
 
 from __future__ import annotations
 
-
 from dataclasses import replace
 
 import numpy as np
 
+from cooper.arrays import Array
 from cooper.design.document import Defaults, Gear, Mesh
 from cooper.design.pair_numbers import PairInput, PairNumbers, Values
 from cooper.errors import OutOfRange
@@ -79,7 +79,7 @@ def add_agma(p: PairInput, n: PairNumbers, members: tuple[Gear, Gear], mesh: Mes
         at = geometry if i == 0 else _seen_from_wheel(geometry, n)
         bending = bending_geometry_factor(tooth, at, m["eps_alpha"], g["at_tip"] > 0)
         sigma_HP, sigma_FP, kind, HB = numbers[i]
-        Z_W = 1.0
+        Z_W: Array = 1.0
         if i == 1:
             HB_1 = numbers[0][3]
             Z_W = factors.hardness_ratio_factor(HB_1, HB, m["u"], p.gears[0].Rz_H / 6)

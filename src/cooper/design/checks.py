@@ -43,7 +43,7 @@ def stage_checks(k: int, s: StageResults, defaults: Defaults) -> list[Check]:
         word = gear_word(s, i)
         by_spectrum = "S_Feq" in g and not by_agma
         root, flank = ("S_Feq", "S_Heq") if by_spectrum else ("S_FA", "S_HA") if by_agma else ("S_F", "S_H")
-        under = " under the load spectrum" if by_spectrum else ""
+        under = ", spectrum" if by_spectrum else ""
         add(root, i, f"tooth root, {word}{under}", min(g[root], MOST), defaults.S_Fmin, None,
             f"teeth of the {word} would break at the root before the required life")  # fmt: skip
         add(flank, i, f"flank, {word}{under}", min(g[flank], MOST), defaults.S_Hmin, None,
@@ -72,6 +72,9 @@ def stage_checks(k: int, s: StageResults, defaults: Defaults) -> list[Check]:
         "too few teeth share the load: rough running, load taken over at the tip; more teeth, less shift or taller teeth help")  # fmt: skip
     add("j_wt_min", None, "least backlash", s.mesh["j_wt_min"], defaults.j_min, max(defaults.j_min, 0.02 * m_n),
         "at the thickest teeth and the nearest centres the flanks jam; thin the teeth (E_sns) or allow the centres more")  # fmt: skip
+    if defaults.c_proc > 0:
+        add("j_bn_min", None, "process clearance", s.mesh["j_bn_min"], defaults.c_proc, None,
+            "the flanks come out of the process fused or jammed: thin the teeth or move the centres apart")  # fmt: skip
     if "j_op_min" in s.mesh:
         add("j_op_min", None, "least backlash in service", s.mesh["j_op_min"], 0.0, max(defaults.j_min, 0.02 * m_n),
             "with run-out and at service temperature the flanks jam: thin the teeth, widen the centres, or keep gears and "

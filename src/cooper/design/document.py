@@ -108,6 +108,7 @@ class Defaults(Model):
     s_an_min: float = quantity("s_an_min", 0.3, ge=0, le=1.5)
     c_min: float = quantity("c_min", 0.15, ge=0, le=1)
     j_min: float = quantity("j_min", 0.02, ge=0, le=50)
+    c_proc: float = quantity("c_proc", 0.0, ge=0, le=10)
     theta_gears: float = quantity("theta_gears", 20.0, ge=-60, le=200)
     theta_housing: float = quantity("theta_housing", 20.0, ge=-60, le=200)
     alpha_housing: float = quantity("alpha_housing", 11.5, ge=0, le=150)

@@ -11,10 +11,10 @@ from typing import Any
 import numpy as np
 
 from cooper.design.agma import add_agma, no_agma
-from cooper.design.checks import stage_checks, train_checks
+from cooper.design.checks import MOST, stage_checks, train_checks
 from cooper.design.document import Defaults, Design, Duty, Gear, Material, Stage, Train
 from cooper.design.limits import LEAST_FLANK, LEAST_THICKNESS, range_near, tool_fits, vary_distance, vary_gear
-from cooper.design.losses import heat_balance, train_losses
+from cooper.design.losses import Lost, heat_balance, train_losses
 from cooper.design.notes import stage_notes, train_notes
 from cooper.design.pair_numbers import (
     BY_QUALITY,
@@ -29,9 +29,9 @@ from cooper.design.pair_numbers import (
     pair_numbers,
 )  # fmt: skip
 from cooper.design.quantities import QUANTITIES, plain
+from cooper.design.results import Results, StageResults
 from cooper.design.scuffing import add_scuffing, scuffs
 from cooper.design.service import service_life
-from cooper.design.results import Results, StageResults
 from cooper.design.solve import Solved, count_of, module_of, solve_duty, solve_stage, tool_of
 from cooper.design.units import from_core
 from cooper.errors import OutOfRange
@@ -71,7 +71,7 @@ def evaluate(design: Design) -> Results:
     stages, checks, notes = [], [], []
     ratio, eta = 1.0, 1.0
     friction = train.losses.friction
-    lost: list[tuple[PairInput, PairNumbers]] = []
+    lost: Lost = []
     if train.losses.oil_by_balance:
         train = _warmed(train)
     for k, stage in enumerate(train.stages):
@@ -111,7 +111,7 @@ def evaluate(design: Design) -> Results:
     return Results(design.name, values, tuple(stages), tuple(checks), (*notes, *train_notes(train)))
 
 
-def _all_losses(train: Train, lost: list[tuple[PairInput, PairNumbers]], values: dict[str, float]) -> dict[str, float]:
+def _all_losses(train: Train, lost: Lost, values: dict[str, float]) -> dict[str, float]:
     """The losses of the whole train and what they leave at the output."""
     found = train_losses(train, lost)
     P = values["P_in"]
@@ -125,8 +125,8 @@ def _all_losses(train: Train, lost: list[tuple[PairInput, PairNumbers]], values:
     return out
 
 
-def _warmed(train: Train) -> Train:
-    """The train with the oil temperature of its heat balance."""
+def stages_of(train: Train) -> Lost:
+    """Inputs and numbers of every stage at the duty, for what is computed of them beside the results."""
     _, T, omega = solve_duty(train.duty)
     lost = []
     for stage in train.stages:
@@ -136,7 +136,12 @@ def _warmed(train: Train) -> Train:
         lost.append((pair, numbers))
         u = abs(float(numbers.mesh["u"]))
         T, omega = T * u * float(numbers.mesh["eta_z"]), omega / u
-    theta = round(heat_balance(train, lost), 2)
+    return lost
+
+
+def _warmed(train: Train) -> Train:
+    """The train with the oil temperature of its heat balance."""
+    theta = round(heat_balance(train, stages_of(train)), 2)
     return train.model_copy(update={"duty": train.duty.model_copy(update={"theta_oil": theta})})
 
 
@@ -159,9 +164,9 @@ def _add_service(pair: PairInput, duty: Duty, numbers: PairNumbers) -> None:
     """The safeties and damage sums under the spectrum."""
     with np.errstate(all="ignore"):
         for g, service in zip(numbers.gears, service_life(pair, duty.spectrum), strict=True):
-            g.update({k: np.asarray(v) for k, v in (
-                ("S_Heq", service.S_Heq), ("S_Feq", service.S_Feq), ("D_H", np.sum(service.damage_H)),
-                ("D_F", np.sum(service.damage_F)))})  # fmt: skip
+            values = {"S_Heq": service.S_Heq, "S_Feq": service.S_Feq, "D_H": np.sum(service.damage_H), "D_F": np.sum(service.damage_F)}
+            # No load at all, and a level above static strength, have no finite number.
+            g.update({k: np.asarray(min(v, MOST)) for k, v in values.items()})
 
 
 def _solve(stage: Stage, train: Train, T: float, omega: float) -> Solved:

@@ -95,6 +95,12 @@ def path_field(
     return Field(key, symbol, index, read, _always_given, give, fine=fine, label=label, kind_override=kind)
 
 
+def _optional(key: str, symbol: str, index: int | None, path: str, fine: float, empty: str) -> Field:
+    """A field that may be absent, then shown as ``empty``."""
+    field = path_field(key, symbol, index, path, fine=fine)
+    return replace(field, clear=lambda d: set_at(d, path, None), empty=empty)
+
+
 def _named(make: Callable[[], Design], key: str, value: float) -> Design:
     """Run an edit; a fault found by validation gets the field's own name and the value that was typed."""
     try:
@@ -291,17 +297,22 @@ def gear_fields(design: Design, stage: int, i: int) -> dict[str, Field]:
     scale = groups()[get_at(design, gear).material.group]["hardness_scale"]
     hardness = path_field(f"hardness_{i}", "hardness", i, f"{gear}.material.hardness", fine=10.0)
     fields.append(replace(hardness, scale=scale))
-    if "R_p02_per_hardness" in groups()[get_at(design, gear).material.group]:
-        path = f"{gear}.material.R_p02"
-        strength = path_field(f"R_p02{i}", "R_p02", i, path, fine=10.0)
-        fields.append(replace(strength, clear=lambda d: set_at(d, path, None), empty="estimated"))
+    material = groups()[now.material.group]
+    for s, fine in (("sigma_Hlim", 10.0), ("sigma_Flim", 10.0), ("E", 1000.0), ("density", 10.0), ("price_index", 0.1)):
+        fields.append(_optional(plain(s, i), s, i, f"{gear}.material.{s}", fine, "of the stock"))
+    fields.append(path_field(plain("swelling", i), "swelling", i, f"{gear}.swelling", fine=0.05))
+    fields.append(_optional(plain("d_s", i), "d_s", i, f"{gear}.d_s", 1.0, "estimated"))
+    if now.bending == "both ways":
+        fields.append(path_field(plain("R_bend", i), "R_bend", i, f"{gear}.R_bend", fine=0.1))
+    if "R_p02_per_hardness" in material:
+        fields.append(_optional(f"R_p02{i}", "R_p02", i, f"{gear}.material.R_p02", 10.0, "estimated"))
     return _placed(fields, stage)
 
 
 def mesh_fields(stage: int) -> dict[str, Field]:
     """The remaining fields of the mesh: centre distance allowances and the entered load factors."""
     mesh = f"train.stages.{stage}.meshes.0"
-    rows = [("A_as", 0.005), ("A_ai", 0.005), ("K_Hbeta", 0.05), ("K_Halpha", 0.05), ("f_ZCa", 0.01), ("b_gap", 1.0),
+    rows = [("A_as", 0.005), ("A_ai", 0.005), ("K_gamma", 0.05), ("K_s", 0.05), ("K_Hbeta", 0.05), ("K_Halpha", 0.05), ("f_ZCa", 0.01), ("b_gap", 1.0),
             ("l_sh", 5.0), ("s_sh", 1.0), ("d_sh", 1.0), ("C_a", 1.0)]
     return _placed([path_field(s, s, None, f"{mesh}.{s}", fine=fine) for s, fine in rows], stage)
 
@@ -316,16 +327,32 @@ def duty_fields() -> dict[str, dict[str, Field]]:
     wanted = at(duty, ("u_wanted", 0.1), ("u_tol", 0.1), ("L_h", 100.0))
     wanted[0] = replace(wanted[0], clear=lambda d: set_at(d, f"{duty}.u_wanted", None), empty="any")
     groups = {
-        "What comes in": [duty_field("P"), duty_field("T"), duty_field("n"), *at(duty, ("K_A", 0.05))],
+        "What comes in": [duty_field("P"), duty_field("T"), duty_field("n"), *at(duty, ("K_A", 0.05)),
+                          _optional("K_AP", "K_AP", None, f"{duty}.K_AP", 0.1, "none")],
         "What is wanted": wanted,
-        "Oil": at(oil, ("nu_40", 10.0), ("nu_100", 1.0), ("rho_15", 5.0), ("X_L", 0.05))
+        "Oil": at(oil, ("nu_40", 10.0), ("nu_100", 1.0), ("rho_15", 5.0), ("X_L", 0.05), ("S_FZG", None))
         + at(duty, ("theta_oil", 5.0)),
         "Required of every stage": at(
-            defaults, ("S_Hmin", 0.05), ("S_Fmin", 0.05), ("eps_alpha_min", 0.05), ("s_an_min", 0.05),
-            ("c_min", 0.05), ("j_min", 0.01), ("NT_1e10", 0.01),
+            defaults, ("S_Hmin", 0.05), ("S_Fmin", 0.05), ("S_Bmin", 0.1), ("S_intmin", 0.1), ("eps_alpha_min", 0.05), ("s_an_min", 0.05),
+            ("c_min", 0.05), ("j_min", 0.01), ("c_proc", 0.05), ("NT_1e10", 0.01),
         ),
         "Temperatures in service": at(
             defaults, ("theta_gears", 5.0), ("theta_housing", 5.0), ("alpha_housing", 0.5),
         ),
     }  # fmt: skip
+    return {name: {f.key: f for f in fields} for name, fields in groups.items()}
+
+
+def loss_fields() -> dict[str, dict[str, Field]]:
+    """The fields of the losses in groups: bearings and seals, oil, housing."""
+    base = "train.losses"
+
+    def at(*rows: tuple[str, float | None]) -> list[Field]:
+        return [path_field(s, s, None, f"{base}.{s}", fine=fine) for s, fine in rows]
+
+    groups = {
+        "Bearings and seals": at(("tau_sh", 1.0), ("seals", None)),
+        "Oil": at(("h_e", 1.0), ("l_hyd", 10.0)),
+        "Housing": [_optional("A_h", "A_h", None, f"{base}.A_h", 0.05, "not given"), *at(("k_h", 1.0), ("theta_air", 5.0))],
+    }
     return {name: {f.key: f for f in fields} for name, fields in groups.items()}

@@ -14,7 +14,7 @@ from collections.abc import Callable
 
 from cooper.design.document import Design
 from cooper.design.evaluate import evaluate
-from cooper.design.fields import Field, bench_fields, duty_fields, gear_fields, mesh_fields
+from cooper.design.fields import Field, bench_fields, duty_fields, gear_fields, loss_fields, mesh_fields
 from cooper.design.results import Results
 from cooper.errors import OutOfRange
 
@@ -37,7 +37,7 @@ _OPERATIONS: dict[type, Callable[[float, float], float]] = {
 
 def all_fields(design: Design) -> dict[str, Field]:
     """Every quantity that a formula can use or give, by its full name."""
-    found = {f.key: f for group in duty_fields().values() for f in group.values()}
+    found = {f.key: f for group in (duty_fields() | loss_fields()).values() for f in group.values()}
     for k in range(len(design.train.stages)):
         for fields in (bench_fields(design, k), gear_fields(design, k, 1), gear_fields(design, k, 2), mesh_fields(k)):
             found |= {f"stage{k + 1}.{key}": field for key, field in fields.items()}

@@ -5,13 +5,14 @@ The power goes through the stages in line; shaft k carries the driven gear of st
 
 from __future__ import annotations
 
-from dataclasses import replace
+from dataclasses import dataclass, replace
 
 import numpy as np
 
 from cooper.arrays import Array
 from cooper.design.document import Train
 from cooper.design.pair_numbers import PairInput, PairNumbers, pair_numbers
+from cooper.design.solve import solve_duty
 from cooper.errors import OutOfRange
 from cooper.running.no_load import bearing_loss, churning_1, churning_2, dip_factor, seal_loss_1, seal_loss_2
 from cooper.stock.bearings import bearing
@@ -87,8 +88,6 @@ def shaft_bores(train: Train, lost: Lost) -> list[Array]:
 
 def _nominal(train: Train, k: int) -> float:
     """Torque of shaft k at the duty, without losses; N m."""
-    from cooper.design.solve import solve_duty
-
     _, T, _ = solve_duty(train.duty)
     for stage in train.stages[:k]:
         mesh = stage.meshes[0]
@@ -148,3 +147,21 @@ def heat_balance(train: Train, lost: Lost) -> float:
         k = max(int(above[0]), 1)
         low, high = float(theta[k - 1]), float(theta[k])
     return float((low + high) / 2)
+
+
+LOADS, SPEEDS = np.geomspace(0.05, 1.5, 30), np.geomspace(0.05, 2.0, 30)
+"""Ratios to the duty's torque and speed over which efficiency is shown."""
+
+
+@dataclass(frozen=True)
+class Curves:
+    """Efficiency over the ratios `LOADS` and `SPEEDS`: with the power going forward and backward."""
+
+    over_load: tuple[Array, Array]
+    over_speed: tuple[Array, Array]
+
+
+def efficiency_curves(train: Train, lost: Lost) -> Curves:
+    """Efficiency of the train over load and over speed, all losses counted; negative where they exceed what comes in."""
+    found = [train_losses(train, at) for at in (varied(lost, load=LOADS), varied(lost, speed=SPEEDS))]
+    return Curves(*((v["eta_all"], v["eta_back"]) for v in found))

@@ -141,6 +141,10 @@ def _mesh_notes(s: StageResults, add: Say) -> None:
             "stated for 1 to 2.")  # fmt: skip
     if not 15 <= m["alpha_n"] <= 25:
         add("range", f"alpha_n = {m['alpha_n']:g} deg is outside 15 to 25 deg, for which ISO 6336 was validated.")
+    if m.get("j_op_min", 1.0) <= 0:
+        add("warning",
+            f"Least backlash in service {m['j_op_min']:.3f} mm: at the upper thickness allowances, the nearest centres and both "
+            f"run-outs towards each other; temperature and swelling {'take' if m['j_heat'] < 0 else 'give'} {abs(m['j_heat']):.3f} mm of it.")  # fmt: skip
     if m["j_wt_min"] < 0:
         add("warning",
             f"Least backlash {m['j_wt_min']:.3f} mm: with the thickest teeth and the nearest centres both flanks touch; "

@@ -277,7 +277,7 @@ def service_play(p: PairInput, mesh: Values, gears: tuple[Values, ...]) -> Play:
     ends = [p.a_w + np.where(inside, -np.asarray(A), A) for A in (p.A_ai, p.A_as)]
     heat = centre_change_by_heat(
         p.a_w, gears[0]["d_w"] / 2, gears[1]["d_w"] / 2, one.material.expansion, two.material.expansion, p.alpha_housing,
-        p.theta_gears, p.theta_housing,
+        p.theta_gears, p.theta_housing, one.swelling, two.swelling,
     )  # fmt: skip
     return play(
         one.z, two.z, p.m_n, p.alpha_n, p.beta, limits(one), limits(two), (ends[0], ends[1]),
@@ -481,7 +481,7 @@ def _root(p: PairInput, i: int, tooth: Tooth, mesh: Values, g: Values) -> None:
     own, rack = p.gears[i].material, tooth.rack
     x_root = _root_shift(p, tooth, g)
     plastic = np.asarray(own.plastic) > 0
-    at_tip = _at_tip(p, mesh) | plastic
+    at_tip = np.logical_or(_at_tip(p, mesh), plastic)
     g["at_tip"] = at_tip.astype(float)
     eps_load = np.where(at_tip, np.cos(mesh["beta_b"]) ** 2, mesh["eps_alpha"])
     if tooth.tool is None:

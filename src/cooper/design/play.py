@@ -20,7 +20,10 @@ WAYS = {
     "both": "thin both gears alike", "1": "thin the driving gear", "2": "thin the driven gear",
     "centres": "move the allowances of the centre distance",
 }  # fmt: skip
-SYMBOLS = {"j_wt_min": "least backlash by tolerances", "j_op_min": "least backlash in service"}
+SYMBOLS = {
+    "j_wt_min": "least backlash by tolerances", "j_op_min": "least backlash in service",
+    "j_bn_min": "process clearance: least gap normal to the flanks",
+}  # fmt: skip
 
 
 def give_play(design: Design, stage: int, symbol: str, wanted: float, way: str) -> Design:

@@ -144,7 +144,7 @@ _ROWS: tuple[tuple[str, str, str, str], ...] = (
     ("j_op", "length", "mean backlash in service", I21771 + ", 9"),
     ("j_rss_min", "length", "least backlash in service, root sum of squares", "statistics"),
     ("j_rss_max", "length", "greatest backlash in service, root sum of squares", "statistics"),
-    ("j_heat", "length", "change of the backlash by temperature", "expansion"),
+    ("j_heat", "length", "change of the backlash by temperature and swelling", "expansion"),
     ("F_rT", "allowance", "run-out tolerance of the flanks", "ISO 1328-1:2013"),
     ("theta_gears", "temperature", "temperature of the gears in service", DUTY),
     ("theta_housing", "temperature", "temperature of the housing in service", DUTY),
@@ -338,6 +338,7 @@ _ROWS: tuple[tuple[str, str, str, str], ...] = (
     ("eps_alpha_min", "factor", "required profile contact ratio", DUTY),
     ("s_an_min", "factor", "required tip land as a factor of m_n", DUTY),
     ("c_min", "factor", "required tip clearance as a factor of m_n", DUTY),
+    ("c_proc", "allowance", "process clearance: gap normal to the flanks that printing or cutting needs (0: none)", DUTY),
     ("j_min", "allowance", "required least circumferential backlash", DUTY),
     ("NT_1e10", "factor", "life factors Z_NT and Y_NT at 1e10 cycles", P2 + ", 11; " + P3 + ", 12"),
 )
@@ -356,7 +357,7 @@ def quantity_of(key: str) -> Quantity:
 
 _GREEK = {
     "alpha": "α", "beta": "β", "gamma": "γ", "delta": "δ", "eps": "ε", "zeta": "ζ", "eta": "η", "theta": "θ",
-    "mu": "µ", "nu": "ν", "rho": "ρ", "sigma": "σ", "phi": "φ", "omega": "ω",
+    "mu": "µ", "nu": "ν", "rho": "ρ", "sigma": "σ", "phi": "φ", "tau": "τ", "omega": "ω",
 }  # fmt: skip
 
 _SPECIAL = {

@@ -42,7 +42,9 @@ def margin_words(check: Check) -> str:
 
 def others_words(before: Results, after: Results) -> list[str]:
     """Which checks change their verdict for the worse, get out of being short, or stay short."""
-    worse, cured, still = [], [], []
+    worse: list[str] = []
+    cured: list[str] = []
+    still: list[str] = []
     for new in after.checks:
         old = before.check(new.key)
         was = old is not None and old.margin < 0

@@ -60,7 +60,7 @@ class SpreadPicture(QWidget):
             words(p, name, small, t.color("muted"), left - 10, y + 4, right=True)
             p.fillRect(QRectF(left, y - 5, (right - left) * float(half) / most, 10), t.color("driver_fill"))
             words(p, "± " + self._length(float(half)), small, t.color("ink"), left + (right - left) * float(half) / most + 8, y + 4)
-        heat = f"temperature moves the mean by {self._length(float(play.by_heat))}"
+        heat = f"temperature and swelling move the mean by {self._length(float(play.by_heat))}"
         words(p, heat, small, t.color("muted"), left, 124)
         self._scale(p, left, right)
 

@@ -23,20 +23,17 @@ from PySide6.QtWidgets import (
 from shiboken6 import isValid
 
 from cooper.design.document import Design
-from cooper.design.edit import get_at, give_shape, set_at, set_many
-from cooper.design.fields import Field, duty_fields, gear_fields, member_path, mesh_fields
+from cooper.design.edit import get_at, set_many
+from cooper.design.fields import Field, duty_fields, member_path, mesh_fields
 from cooper.design.quantities import parts
 from cooper.desk import theme as th
 from cooper.desk.session import Session
 from cooper.desk.tag import Tag
 from cooper.desk.typeset import html
-from cooper.errors import OutOfRange
 from cooper.exchange.dimension_sheet import Row, dimension_rows, dimension_text
 from cooper.rating.iso6336.sharing import ARRANGEMENTS, MODIFICATIONS
-from cooper.stock.allowances import classes, series, thickness_allowances
+from cooper.stock.agma import table
 from cooper.stock.lubricants import oils
-from cooper.stock.materials import groups
-from cooper.stock.racks import rack_profiles
 
 Option = tuple[str, Callable[[Design], Design]]
 
@@ -210,119 +207,20 @@ def duty_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
     pitting = path_choice(session, "pitting", "some pitting allowed", "train.defaults.pitting_allowed",
                           {False: "no", True: "a limited amount"})  # fmt: skip
     left, middle, right = sheet.add_column(), sheet.add_column(), sheet.add_column()
+    method = path_choice(session, "strength_method", "governing strength method", "train.defaults.method",
+                         {"ISO 6336:2019": "ISO 6336:2019", "ANSI/AGMA 2101-D04": "ANSI/AGMA 2101-D04"})  # fmt: skip
+    reliability = path_choice(session, "reliability", "reliability (AGMA)", "train.defaults.reliability",
+                              {r: f"{r} (Y_Z = {y:g})" for r, y in table("reliability").items()})  # fmt: skip
+    service = path_choice(session, "critical_service", "life curves (AGMA)", "train.defaults.critical_service",
+                          {False: "general applications", True: "critical service"})  # fmt: skip
+    lubrication = path_choice(session, "lubrication", "how the oil reaches the teeth", "train.defaults.lubrication",
+                              {"dip": "gears dip into it", "spray": "sprayed on", "submerged": "gears submerged"})  # fmt: skip
     sheet.add_group(left, "What comes in", [*fields["What comes in"].values(), direction])
     sheet.add_group(left, "What is wanted", list(fields["What is wanted"].values()))
-    sheet.add_group(middle, "Oil", [oil, *fields["Oil"].values()])
+    sheet.add_group(left, "Method", [method, reliability, service])
+    sheet.add_group(middle, "Oil", [oil, *fields["Oil"].values(), lubrication])
     sheet.add_group(middle, "Temperatures in service", list(fields["Temperatures in service"].values()))
     sheet.add_group(right, "Required of every stage", [*fields["Required of every stage"].values(), pitting])
-    sheet.finish()
-    return sheet
-
-
-def gear_sheet(session: Session, theme: th.Theme, parent: QWidget, i: int) -> Sheet:
-    """All data of gear i (1, 2) that do not stand on the drawing."""
-    sheet = Sheet(session, theme, parent)
-    k = session.stage
-    fields = gear_fields(session.design, k, i)
-    path = member_path(session.design, k, i)
-    sheet.renew = lambda: gear_fields(session.design, k, i)
-    name = get_at(session.design, path).name
-    sheet.title.setText(f"{name[:1].upper()}{name[1:]}: tool, thickness, blank, material")
-    sheet.setAccessibleName(f"All data of {name}")
-
-    def m_n() -> float:
-        return session.results.stages[k].mesh["m_n"]
-
-    def diameter() -> float:
-        """Reference diameter that the allowances are read at; of a rack that of its pinion."""
-        gears = session.results.stages[k].gears
-        return gears[i - 1].get("d", gears[0]["d"])
-
-    def rack_options() -> list[Option]:
-        return [
-            (f"{r.name}: {r.h_aP:g} / {r.dedendum(m_n()):.4g} / {r.rho_fP:g}, {r.use}", setting(
-                {f"{path}.h_aP": r.h_aP, f"{path}.h_fP": round(r.dedendum(m_n()), 4), f"{path}.rho_fP": r.rho_fP,
-                 f"train.stages.{k}.meshes.0.alpha_n": r.alpha_n}))
-            for r in rack_profiles().values()
-        ]  # fmt: skip
-
-    def rack_now(d: Design) -> str:
-        g = get_at(d, path)
-        alpha_n = d.train.stages[k].meshes[0].alpha_n
-        for r in rack_profiles().values():
-            if (r.alpha_n, r.h_aP, round(r.dedendum(m_n()), 4), r.rho_fP) == (alpha_n, g.h_aP, g.h_fP, g.rho_fP):
-                return r.name
-        return "own values"
-
-    def allowance_options() -> list[Option]:
-        rows: list[Option] = []
-        d_now = diameter()
-        for letter in series():
-            for number in classes():
-                try:
-                    upper, lower = thickness_allowances(d_now, letter, number)
-                except OutOfRange:
-                    continue
-                words = f"{letter}{number}: {upper:g} / {lower:g} mm"
-                rows.append((words, setting({f"{path}.E_sns": upper, f"{path}.E_sni": lower})))
-        return rows
-
-    def allowance_now(d: Design) -> str:
-        g = get_at(d, path)
-        d_now = diameter()
-        for letter in series():
-            for number in classes():
-                try:
-                    if thickness_allowances(d_now, letter, number) == (g.E_sns, g.E_sni):
-                        return f"DIN 3967, {letter}{number}"
-                except OutOfRange:
-                    return "own values"
-        return "own values"
-
-    def material_options() -> list[Option]:
-        rows: list[Option] = []
-        for group, data in groups().items():
-            for grade in data["grades"]:
-
-                def change(d: Design, group: str = group, grade: str = grade, data: dict[str, Any] = data) -> Design:
-                    now = get_at(d, path).material
-                    hardness = now.hardness if group == now.group else float(data["hardness_default"])
-                    values = {"group": group, "grade": grade, "hardness": hardness, "R_p02": None}
-                    return set_at(d, f"{path}.material", {**now.model_dump(), **values})
-
-                rows.append((f"{data['name']}, {grade}", change))
-        return rows
-
-    def material_now(d: Design) -> str:
-        m = get_at(d, path).material
-        return f"{groups()[m.group]['name']}, {m.grade}"
-
-    tool = path_choice(session, f"tool_{i}", "root made by", f"{path}.tool", {
-        "rack": "rack or hob", "pinion cutter": "pinion cutter", "form": "form, plain fillet"})  # fmt: skip
-    rack = Choice(session, f"rack_{i}", "basic rack", rack_now, rack_options)
-    material = Choice(session, f"material_{i}", "material", material_now, material_options)
-    left, right = sheet.add_column(), sheet.add_column()
-    now = get_at(session.design, path)
-
-    def shape_options() -> list[Option]:
-        return [(w, lambda d, v=v: give_shape(d, k, v)) for v, w in (("gear", "wheel"), ("rack", "rack"))]  # type: ignore[misc]
-
-    shape = Choice(session, "shape", "shape", lambda d: "rack" if get_at(d, path).shape == "rack" else "wheel", shape_options)
-
-    def pick(*names: str) -> list[Field | Choice]:
-        return [f for n in names for f in fields.values() if f.symbol == n]
-
-    more = pick("z_0", "x_0", "pr_P", "q_P", "alpha_prP")
-    if i == 2:
-        sheet.add_group(left, "Shape", [shape])
-    sheet.add_group(left, "Cutting tool", [*([] if now.shape == "rack" else [tool]), rack, *pick("h_aP", "h_fP", "rho_fP"), *more])
-    allowance = Choice(session, f"allowance_{i}", "allowance series and class", allowance_now, allowance_options)
-    sheet.add_group(left, "Tooth thickness", [allowance, *pick("E_sns", "E_sni")])
-    sheet.add_group(right, "Material", [material, *pick("hardness", "R_p02")])
-    sheet.add_group(right, "Quality and surface", pick("Q", "Rz_H", "Rz_F"))
-    if now.shape == "gear":
-        sheet.add_group(right, "Tip edges", pick("h_K", "delta_K", "rho_a"))
-        sheet.add_group(right, "Blank", pick("d_bore", "d_rim"))
     sheet.finish()
     return sheet
 
@@ -395,7 +293,15 @@ def mesh_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
     hand = choice("hand", "helix of the driving gear", {"right": "right hand", "left": "left hand"})
     halves = choice("double_helix", "helix", {False: "single", True: "double, halves of opposite hand"})
     sheet.add_group(left, "Helix", [hand, halves, *used("b_gap", "f_ZCa")])
+    at: dict[object, str] = {"by quality": "as the quality allows", "outer single contact": "outer point of single contact", "tip": "tip"}
+    sheet.add_group(left, "Root", [choice("load_at", "root rated with the load at", at)])
+    mounted: dict[object, str] = {name: row["words"] for name, row in table("mounting").items()}
+    sheet.add_group(right, "AGMA 2101", [
+        choice("mounting", "mounting", mounted), choice("adjusted", "contact at assembly", {False: "as made", True: "adjusted or lapped"}),
+        fields["K_s"],
+    ])  # fmt: skip
     sheet.add_group(left, "Load factors", [
+        fields["K_gamma"],
         choice("K_V_method", "dynamic factor K_V", {"C": "method C, simplified", "B": "method B, resonance"}),
         choice("K_Hbeta_method", "face load factor", {"entered": "entered", "C": "method C, from the shaft"}),
         *used("K_Hbeta"),

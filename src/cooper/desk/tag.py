@@ -111,7 +111,8 @@ class Tag(QWidget):
         runs = symbol_runs(self.field.symbol, self.field.index, self.theme.color(symbol_role))
         if self.formula():
             runs.append(Run(" =", th.font(th.SMALL, bold=True), self.theme.color("copper")))
-        value = value_runs(self.text(), self.unit(), self.theme, bold=not self.is_solved(), role=role)
+        unit = "" if self.value() is None else self.unit()
+        value = value_runs(self.text(), unit, self.theme, bold=not self.is_solved(), role=role)
         value[0] = Run(value[0].text, value[0].font, value[0].color, space=7)
         return runs + value
 

@@ -35,13 +35,16 @@ from cooper.desk.commands import Command, CommandList
 from cooper.desk.drawing import FLANKS
 from cooper.desk.exporting import Background, ExportDialog
 from cooper.desk.fit_sheet import fit_sheet, match_sheet
+from cooper.desk.gear_sheet import gear_sheet
+from cooper.desk.loss_sheet import loss_sheet
 from cooper.desk.margins import Margins
 from cooper.desk.pdf import write_pdf
 from cooper.desk.play_sheet import play_sheet
 from cooper.desk.power_line import PowerLine, stage_acts
 from cooper.desk.session import Session
 from cooper.desk.settings import Settings
-from cooper.desk.sheet import Sheet, dimension_sheet, duty_sheet, gear_sheet, mesh_sheet
+from cooper.desk.sheet import Sheet, dimension_sheet, duty_sheet, mesh_sheet
+from cooper.desk.spectrum_sheet import spectrum_sheet
 from cooper.desk.tables import compare_sheet, flank_sheet, formula_sheet
 from cooper.desk.tag import Tag
 from cooper.desk.trail import Trail, pin_dialog
@@ -158,6 +161,8 @@ class Window(QMainWindow):
             Command("match", "Match a measured gear", "Ctrl+9", self.open_match),
             Command("compare", "Lay two states side by side", "Ctrl+0", self.open_compare),
             Command("play", "Play: backlash in service, a wanted backlash", "Ctrl+B", self.open_play),
+            Command("losses", "Losses and heat: efficiency over load and speed", "Ctrl+H", self.open_losses),
+            Command("spectrum", "Load spectrum", "Ctrl+L", self.open_spectrum),
             Command("flank_points", "Flank points as a table", "Ctrl+7", self.open_flank),
             Command("formulas", "Named values and formulas", "Ctrl+8", self.open_formulas),
             Command("clear_tips", "Shorten the tips to the racks' clearance", "", self.clear_tips),
@@ -290,13 +295,13 @@ class Window(QMainWindow):
             self.margins.open("")
 
     def open_duty(self) -> None:
-        self._show_sheet(lambda: duty_sheet(self.session, self.theme, self.bench), 910, 430)
+        self._show_sheet(lambda: duty_sheet(self.session, self.theme, self.bench), 910, 590)
 
     def open_more(self, i: int) -> None:
         if i == 0:
-            self._show_sheet(lambda: mesh_sheet(self.session, self.theme, self.bench), 860, 460)
+            self._show_sheet(lambda: mesh_sheet(self.session, self.theme, self.bench), 860, 560)
         else:
-            self._show_sheet(lambda: gear_sheet(self.session, self.theme, self.bench, i), 720, 540)
+            self._show_sheet(lambda: gear_sheet(self.session, self.theme, self.bench, i), 930, 560)
 
     def open_dimensions(self, i: int) -> None:
         self._show_sheet(lambda: dimension_sheet(self.session, self.theme, self.bench, i), 760, 585)
@@ -312,6 +317,12 @@ class Window(QMainWindow):
 
     def open_play(self) -> None:
         self._show_sheet(lambda: play_sheet(self.session, self.theme, self.bench), 780, 470)
+
+    def open_losses(self) -> None:
+        self._show_sheet(lambda: loss_sheet(self.session, self.theme, self.bench), 900, 590)
+
+    def open_spectrum(self) -> None:
+        self._show_sheet(lambda: spectrum_sheet(self.session, self.theme, self.bench), 880, 520)
 
     def open_flank(self) -> None:
         self._show_sheet(lambda: flank_sheet(self.session, self.theme, self.bench), 720, 560)

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from itertools import pairwise
+
 import numpy as np
 
 from cooper.arrays import Array, Real
@@ -74,7 +76,7 @@ def loss_along_path(
     plain = np.zeros_like(loss)
     # Between the ends of single contact and the pitch point the integrand is smooth.
     marks = np.sort(np.stack(np.broadcast_arrays(*(np.clip(v, g_A, g_E) + 0 * loss for v in (g_A, g_B, g_C, g_D, g_E)))), axis=0)
-    for low, high in zip(marks[:-1], marks[1:], strict=True):
+    for low, high in pairwise(marks):
         g = low + (high - low) * (x.reshape(shape) + 1) / 2
         share = np.where((g >= g_B) & (g <= g_D), 1.0, 0.5)
         v_1, v_2 = g * omega_1 / 1000, (np.asarray(T2) - g) * np.sign(u) * omega_1 / 1000 / np.abs(u)

@@ -34,11 +34,13 @@ class Play:
 
 
 def centre_change_by_heat(
-    a_w: Real, r_w1: Real, r_w2: Real, alpha_1: Real, alpha_2: Real, alpha_h: Real, theta_gears: Real, theta_housing: Real
-) -> Array:
+    a_w: Real, r_w1: Real, r_w2: Real, alpha_1: Real, alpha_2: Real, alpha_h: Real, theta_gears: Real, theta_housing: Real,
+    swelling_1: Real = 0.0, swelling_2: Real = 0.0,
+) -> Array:  # fmt: skip
     """Change of the centre distance that acts like the growth of housing and gears; mm, signed like a_w.
 
-    ``r_w`` working pitch radii (a ring's negative), ``alpha`` coefficients of expansion (1/K), temperatures in degrees C. A
+    ``r_w`` working pitch radii (a ring's negative), ``alpha`` coefficients of expansion (1/K), temperatures in degrees C,
+    ``swelling`` linear growth of each gear by moisture (a share). A
     gear that grows evenly keeps its shape, so that its mate sees only a shorter way to the pitch point (the play itself grows
     with it by less than a thousandth, which is left out).
 
@@ -46,7 +48,7 @@ def centre_change_by_heat(
     0.046
     """
     warm, house = np.asarray(theta_gears) - REFERENCE, np.asarray(theta_housing) - REFERENCE
-    gears = np.asarray(r_w1) * alpha_1 * warm + np.asarray(r_w2) * alpha_2 * warm
+    gears = np.asarray(r_w1) * (alpha_1 * warm + swelling_1) + np.asarray(r_w2) * (alpha_2 * warm + swelling_2)
     return np.asarray(a_w) * alpha_h * house - gears
 
 

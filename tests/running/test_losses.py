@@ -1,0 +1,110 @@
+"""Losses: energy balance, friction laws against each other, oil temperature by balance, both directions of power."""
+
+import numpy as np
+import pytest
+
+from cooper.demo import DEMOS, demo
+from cooper.design.edit import set_many
+from cooper.design.evaluate import evaluate, stages_of
+from cooper.design.losses import efficiency_curves, heat_balance, shaft_bores, train_losses, varied
+from cooper.design.pair_numbers import FRICTIONS
+from cooper.errors import OutOfRange
+from cooper.running.friction import loss_along_path, loss_factor_1
+from makers import pair
+
+ALL = {"train.losses.counted": "all", "train.losses.h_e": 10.0}
+
+
+@pytest.mark.parametrize("name", list(DEMOS))
+@pytest.mark.parametrize("method", FRICTIONS[:2])
+def test_power_in_less_all_losses_is_power_out(name, method):
+    d = set_many(demo(name), {**ALL, "train.losses.method": method})
+    r = evaluate(d)
+    v = r.train
+    assert v["P_V"] == pytest.approx(v["P_Vz"] + v["P_V0"] + v["P_VL"] + v["P_VD"], rel=1e-12)
+    assert v["P_out"] == pytest.approx(v["P_in"] - v["P_V"], rel=1e-12)
+    if "T_out" in v:
+        assert v["T_out"] * v["n_out"] * np.pi / 30 == pytest.approx(v["P_out"], rel=1e-9)
+    else:
+        assert v["F_out"] * v["v_out"] == pytest.approx(v["P_out"], rel=1e-9)
+    assert v["P_Vz"] == pytest.approx(sum(s.mesh["P_VZ"] for s in r.stages), rel=1e-12)
+    assert 0 < v["eta_back"] <= v["eta"] + 0.01 < 1.01
+    mesh_only = evaluate(set_many(d, {"train.losses.counted": "mesh"})).train
+    assert mesh_only["eta"] > v["eta"]
+
+
+@pytest.mark.parametrize("beta", [0.0, 15.0])
+@pytest.mark.parametrize("z2", [41, -61])
+def test_integrated_friction_is_torque_times_speed_and_the_closed_forms_agree(z2, beta):
+    """Summing friction force times sliding speed over one pitch of rolling, pair by pair, against all three laws' loss."""
+    if z2 < 0 and beta:
+        return
+    d = set_many(pair(19, 41, 0.2, 0.1), {"train.stages.0.meshes.0.beta": beta}) if z2 > 0 else demo("dome-ring")
+    d = set_many(d, {"train.losses.friction": "along the path"})
+    s = evaluate(d).stages[0]
+    m, omega = s.mesh, s.power["n_in"] * np.pi / 30
+    path = tuple(np.asarray(m[f"g_{p}"]) for p in "ABCDE")
+    P, mu = loss_along_path(path, s.T2, s.ratio, omega, m["F_bt"], m["b_H"], m["eta_oil"])
+    # The law of the report, with this mean coefficient: the same loss.
+    T_law = evaluate(set_many(d, {"train.losses.friction": FRICTIONS[0]})).stages[0].mesh
+    closed = float(mu) * T_law["H_V"] * s.power["P_in"] * np.cos(np.radians(m["beta_b"]))
+    assert float(P) == pytest.approx(closed, rel=1e-6)
+    assert m["P_VZ"] == pytest.approx(float(P) / np.cos(np.radians(m["beta_b"])), rel=1e-9)
+    # 1/M: mean sliding over the whole path with an even load.
+    g = np.linspace(m["g_A"], m["g_E"], 100001)
+    v_w = s.gears[0]["d_w"] / 2 * omega
+    slide = np.abs(g * omega - (s.T2 - g) * omega / s.ratio) / v_w
+    even = np.mean(slide) / np.cos(np.radians(m["alpha_wt"]))
+    assert float(loss_factor_1(slide[0], slide[-1], np.radians(m["alpha_wt"]))) == pytest.approx(even, rel=1e-4)
+
+
+def test_oil_temperature_by_balance_gives_off_what_is_lost_and_a_small_housing_is_refused():
+    d = set_many(demo("winch"), {**ALL, "train.losses.A_h": 0.12, "train.losses.theta_air": 25.0})
+    theta = evaluate(d).train["theta_bal"]
+    warm = set_many(d, {"train.duty.theta_oil": theta})
+    v = evaluate(warm).train
+    assert v["P_V"] == pytest.approx(15.0 * 0.12 * (theta - 25.0), rel=2e-3)
+    taken = evaluate(set_many(d, {"train.losses.oil_by_balance": True})).train
+    assert taken["theta_oil"] == pytest.approx(theta, abs=0.02)
+    assert taken["P_V"] == pytest.approx(v["P_V"], rel=2e-3)
+    bigger = evaluate(set_many(d, {"train.losses.A_h": 0.3})).train["theta_bal"]
+    assert 25 < bigger < theta
+    hot = set_many(demo("winch"), {**ALL, "train.duty.P": 40000.0, "train.losses.A_h": 0.0005})
+    with pytest.raises(OutOfRange) as fault:
+        evaluate(hot)
+    assert fault.value.quantity == "A_h"
+    fits = set_many(hot, {"train.losses.A_h": fault.value.low})
+    assert evaluate(fits).train["theta_bal"] < 110
+    with pytest.raises(OutOfRange):
+        set_many(demo("winch"), {"train.losses.oil_by_balance": True})
+
+
+def test_curves_pass_through_the_duty_and_free_losses_eat_light_loads():
+    d = set_many(demo("winch"), ALL)
+    lost = stages_of(d.train)
+    curves = efficiency_curves(d.train, lost)
+    assert curves.over_load[0][0] < curves.over_load[0][-1]
+    assert curves.over_load[1][0] < 0.9
+    at = {k: float(v) for k, v in train_losses(d.train, varied(lost, load=1.0)).items()}
+    assert at["eta_all"] == pytest.approx(evaluate(d).train["eta"], rel=1e-9)
+    # One call with arrays is many single ones.
+    loads = np.array([0.2, 0.7, 1.3])
+    together = train_losses(d.train, varied(lost, load=loads))
+    for k, load in enumerate(loads):
+        alone = train_losses(d.train, varied(lost, load=float(load)))
+        for key in alone:
+            assert together[key][k] == pytest.approx(float(alone[key]), rel=1e-12), key
+    assert heat_balance(set_many(d, {"train.losses.A_h": 1.0}).train, lost) > 20
+
+
+def test_bores_follow_the_torque_and_a_given_one_is_taken():
+    d = set_many(demo("winch"), ALL)
+    bores = [float(b) for b in shaft_bores(d.train, stages_of(d.train))]
+    assert len(bores) == 3
+    assert (bores[2] / bores[0]) ** 3 == pytest.approx(evaluate(d).train["u"], rel=1e-9)
+    stress = 16000 * evaluate(d).train["T_in"] * 1.35 / (np.pi * bores[0] ** 3)
+    assert stress == pytest.approx(15.0, rel=1e-9)
+    given = set_many(d, {"train.stages.1.members.0.d_s": 33.0})
+    assert [float(b) for b in shaft_bores(given.train, stages_of(given.train))][1] == 33.0
+    free = evaluate(set_many(d, {"train.losses.seals": 0, "train.losses.h_e": 0.0})).train
+    assert free["P_VD"] == free["P_V0"] == 0
