@@ -19,8 +19,8 @@ from cooper.rating.iso6336.load import LEAST_LINE_LOAD as K_V_FLOOR
 from cooper.stock.materials import groups, hardness_range
 from cooper.stock.series import diametral_pitches, modules
 
-K_V_REACH = 10.0
-"""Speed parameter (m/s) up to which method C of K_V holds: the subcritical range."""
+K_V_REACH = 3.0
+"""Speed parameter (m/s) up to which the factor K_3 of method C is stated."""
 
 
 Say = Callable[[str, str], None]
@@ -126,8 +126,8 @@ def _mesh_notes(s: StageResults, add: Say) -> None:
         add("assumed", "K_V by method B with solid discs (C_R = 1) and c' of the basic racks' mean; formulas written from knowledge.")
     if not by_b and m["vz"] > K_V_REACH:
         add("range",
-            f"v z_1/100 sqrt(u^2/(1+u^2)) = {m['vz']:.1f} m/s is above 10 m/s: K_V by method C no longer holds; the "
-            "mesh may run near its resonance.")  # fmt: skip
+            f"v z_1/100 sqrt(u^2/(1+u^2)) = {m['vz']:.1f} m/s is above 3 m/s, where method C of K_V ends: it is "
+            "carried on with K_3 = 1. The mesh may run near its resonance; method B tells.")  # fmt: skip
     if m["beta"] > 0:
         add("assumed",
             f"f_ZCa = {m['f_ZCa']:g} is entered, not computed; Z_B, Z_D, Y_beta and f_eps of helical gears follow the 2019 "

@@ -32,7 +32,7 @@ def circumferential_speed(d_1: Real, omega_1: Real) -> Array:
 
 
 def speed_parameter(v: Real, z_1: Real, u: Real) -> Array:
-    """The abscissa of method C, v z_1/100 sqrt(u^2/(1+u^2)), in m/s; valid up to 10 m/s. ISO 6336-1:2019, 6.5.5."""
+    """The abscissa of method C, v z_1/100 sqrt(u^2/(1+u^2)), in m/s; stated up to 3 m/s. ISO 6336-1:2019, 6.5.5."""
     u = np.asarray(u, dtype=float)
     return np.asarray(v) * z_1 / 100 * np.sqrt(u**2 / (1 + u**2))
 
@@ -50,7 +50,8 @@ def dynamic_factor_c(
     1.203
     """
     parameter = np.asarray(parameter, dtype=float)
-    K_3 = np.where(parameter <= 0.2, 2.0, 2.071 - 0.357 * parameter)
+    # The line falls from 2 to 1 at 3 m/s, where the method ends; carried on it would make fast gears run ever smoother.
+    K_3 = np.where(parameter <= 0.2, 2.0, np.maximum(2.071 - 0.357 * parameter, 1.0))
     load = np.maximum(np.asarray(line_load, dtype=float), LEAST_LINE_LOAD)
     spur, helical = (np.asarray(K) / load + K_2 for K, K_2 in ((K_1, K2_SPUR), (K_1_helical, K2_HELICAL)))
     share = np.minimum(np.asarray(eps_beta, dtype=float), 1.0)
