@@ -13,8 +13,10 @@ from cooper.gears.cutter import FormCut, PinionCutter
 from cooper.gears.fillets import fillet, flank_parallel, formed_centre
 from cooper.gears.tooth import Tooth
 
-BISECTIONS, ROUGH = 46, 20
-"""Halvings that take the fillet's parameter to 1e-14, and those that suffice for the end of a bracket."""
+BISECTIONS = 46
+"""Halvings that take a shift to 1e-13."""
+FALSE_POSITIONS = 12
+"""Steps of false position that take the fillet's parameter to 1e-12."""
 
 
 @dataclass(frozen=True)
@@ -104,22 +106,38 @@ def _crossing(tooth: Tooth) -> Array:
     r_b = tooth.d_b / 2
     start = np.zeros(np.shape(r_b))
 
-    def bisect(low: Array, high: Array, beyond: Callable[[Array], Array], steps: int) -> Array:
-        for _ in range(steps):
-            mid = (low + high) / 2
-            go = beyond(mid)
-            low, high = np.where(go, mid, low), np.where(go, high, mid)
-        return (low + high) / 2
-
     deep = flank_parallel(tooth) if tooth.tool is None else np.zeros(())
     deep_enough = (deep > 0) & (fillet(tooth, deep)[0] > r_b)
     end = deep
     if not np.all(deep_enough):
-        at_base = bisect(start, np.ones_like(start), lambda t: fillet(tooth, t)[0] > r_b, ROUGH)
+        at_base = _false_position(lambda t: fillet(tooth, t)[0] - r_b, start, np.ones_like(start))
         end = np.where(deep_enough, deep, at_base)
 
-    def in_space(t: Array) -> Array:
+    def into_space(t: Array) -> Array:
         radius, psi = fillet(tooth, t)
-        return np.pi / tooth.z - psi > tooth.half_angle(2 * np.maximum(radius, r_b))
+        return np.pi / tooth.z - psi - tooth.half_angle(2 * np.maximum(radius, r_b))
 
-    return bisect(start, np.broadcast_to(end, start.shape), in_space, BISECTIONS)
+    return _false_position(into_space, start, np.broadcast_to(end, start.shape))
+
+
+def _false_position(f: Callable[[Array], Array], low: Array, high: Array) -> Array:
+    """The zero of f between low (f above 0) and high (f at or below 0), by false position with the stale end's value halved
+    (Illinois); `FALSE_POSITIONS` steps leave less than bisection would, and an end that is a zero stays."""
+    f_low, f_high = f(low), f(high)
+    # Without a change of sign the whole bracket lies on one side, and its end there is what is meant.
+    first, last = f_low <= 0, f_high > 0
+    start, end = low, high
+    side = np.zeros(np.shape(f_low))
+    for _ in range(FALSE_POSITIONS):
+        span = f_low - f_high
+        t = low + (high - low) * np.where(span > 0, f_low / np.where(span > 0, span, 1.0), 0.5)
+        f_t = f(t)
+        above = f_t > 0
+        f_high = np.where(above, np.where(side > 0, f_high / 2, f_high), f_t)
+        f_low = np.where(above, f_t, np.where(side < 0, f_low / 2, f_low))
+        side = np.where(above, 1.0, -1.0)
+        low, high = np.where(above, t, low), np.where(above, high, t)
+    # Within the bracket that is left the curve is straight.
+    span = f_low - f_high
+    found = low + (high - low) * np.where(span > 0, f_low / np.where(span > 0, span, 1.0), 0.5)
+    return np.where(first, start, np.where(last, end, found))

@@ -10,7 +10,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from cooper.arrays import Array, Real
-from cooper.running.backlash import backlash
+from cooper.running.backlash import circumferential
 
 REFERENCE = 20.0
 """Temperature at which dimensions hold; degrees C."""
@@ -61,10 +61,16 @@ def play(
     lows, highs = (tuple(np.minimum(*map(np.asarray, v)) for v in (x_1, x_2, a_w)), tuple(np.maximum(*map(np.asarray, v)) for v in (x_1, x_2, a_w)))
     mid = [(lo + hi) / 2 for lo, hi in zip(lows, highs, strict=True)]
 
-    def j(s_1: Array, s_2: Array, a: Array) -> Array:
-        return backlash(z_1, z_2, m_n, alpha_n, beta, s_1, s_2, a + heat).j_wt
+    z_sum = np.asarray(z_1, dtype=float) + z_2
+    m_t = np.asarray(m_n) / np.cos(beta)
+    alpha_t = np.arctan(np.tan(alpha_n) / np.cos(beta))
+    twice = 2 * np.tan(alpha_n)
 
-    cold = backlash(z_1, z_2, m_n, alpha_n, beta, mid[0], mid[1], mid[2]).j_wt
+    def j(s_1: Array, s_2: Array, a: Array, warm: Real = heat) -> Array:
+        # Thicknesses at the reference circles are pi/2 + 2 x tan(alpha_n) each, over the module.
+        return circumferential(-twice * (np.asarray(s_1) + s_2), z_sum, m_t, alpha_t, a + warm)
+
+    cold = j(*mid, 0.0)
     mean = j(*mid)
     half = []
     for part in range(3):
