@@ -55,19 +55,17 @@ def backlash(
     alpha_t = np.arctan(np.tan(alpha_n) / np.cos(beta))
     z_1, z_2 = np.asarray(z_1, dtype=float), np.asarray(z_2, dtype=float)
     m_t = np.asarray(m_n) / np.cos(beta)
-    r_b = m_t * (z_1 + z_2) / 2 * np.cos(alpha_t)
-    ratio = r_b / np.asarray(a_w, dtype=float)
-    alpha_wt = np.arccos(np.where(np.abs(ratio) < 1, ratio, np.nan))
-    thick = np.pi + 2 * np.tan(alpha_n) * (np.asarray(x_E1) + x_E2)
-    # p_wt - s_w1 - s_w2 with d_w = d cos(alpha_t)/cos(alpha_wt), written so that nearly equal terms cancel exactly.
-    j_wt = m_t * np.cos(alpha_t) / np.cos(alpha_wt) * (np.pi - thick + (z_1 + z_2) * (inv(alpha_wt) - inv(alpha_t)))
-    beta_b = np.arcsin(np.sin(beta) * np.cos(alpha_n))
+    # p_wt - s_w1 - s_w2 with d_w = d cos(alpha_t)/cos(alpha_wt); both thicknesses are pi/2 + 2 x tan(alpha_n) over the module.
+    C = -2 * np.tan(alpha_n) * (np.asarray(x_E1) + x_E2)
+    j_wt = circumferential(C, z_1 + z_2, m_t, alpha_t, a_w)
+    cos_wt = m_t * (z_1 + z_2) / 2 * np.cos(alpha_t) / np.asarray(a_w, dtype=float)
+    sin_b = np.sin(beta) * np.cos(alpha_n)
     u = z_2 / z_1
     d_w1 = 2 * np.asarray(a_w) / (1 + u)
     return Backlash(
         j_wt,
-        j_wt * np.cos(alpha_wt) * np.cos(beta_b),
-        j_wt / (2 * np.tan(alpha_wt)),
+        j_wt * cos_wt * np.sqrt(1 - sin_b**2),
+        j_wt * cos_wt / (2 * np.sqrt(np.maximum(1 - cos_wt**2, 0))),
         2 * j_wt / np.abs(d_w1),
         2 * j_wt / np.abs(d_w1 * u),
     )

@@ -56,9 +56,10 @@ def root_section(
     G = rho - h_f + x
     H = 2 / z_n * (np.pi / 2 - E) - np.pi / 3
     theta = np.full(np.shape(G / z_n * H), np.pi / 6)
+    k = 2 * G / z_n
     for _ in range(6):
-        f = theta - 2 * G / z_n * np.tan(theta) + H
-        theta = theta - f / (1 - 2 * G / (z_n * np.cos(theta) ** 2))
+        tangent = np.tan(theta)
+        theta = theta - (theta - k * tangent + H) / (1 - k * (1 + tangent * tangent))
     s_Fn = z_n * np.sin(np.pi / 3 - theta) + np.sqrt(3) * (G / np.cos(theta) - rho)
     rho_F = rho + 2 * G**2 / (np.cos(theta) * (z_n * np.cos(theta) ** 2 - 2 * G))
     height = (z_n * np.cos(np.pi / 3 - theta) + G / np.cos(theta) - rho) / 2
