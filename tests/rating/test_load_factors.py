@@ -102,7 +102,7 @@ def test_computed_factors_enter_the_stresses_and_the_chain_shows_what_drives_the
     assert 1 <= m["K_V"] < 1.6
     assert 1 <= m["K_Halpha"] <= m["K_Falpha"] + 1e-9 or m["K_Falpha"] >= 1
     assert m["F_betay"] <= m["F_betax"]
-    check = next(c for c in r.checks if c.symbol == "S_H" and c.stage == 0)
+    check = next(c for c in r.checks if c.symbol in ("S_H", "S_Heq") and c.stage == 0)
     steps = {step.symbol: step for step in why(s, check).acting}
     assert not steps["K_Hbeta"].entered
     assert {n for n, *_ in steps["K_Hbeta"].inputs} >= {"F_betay", "f_sh", "f_ma"}

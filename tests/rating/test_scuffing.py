@@ -70,10 +70,10 @@ def test_the_contact_ratio_factor_is_the_mean_of_a_flash_shared_by_two_pairs():
 
 def test_sharing_is_whole_between_the_points_of_single_contact_and_falls_to_a_third_outside():
     g = np.array([5.0, 7.99, 8.0, 10.0, 12.0, 12.01, 15.0])
-    X = flash.load_sharing_factor(g, 5.0, 8.0, 12.0, 15.0, 7, 1.6, 0.0)
-    assert X == pytest.approx([1 / 3, 2 / 3 - 0.0011, 1, 1, 1, 2 / 3 - 0.0011, 1 / 3], abs=2e-3)
+    shared = flash.load_sharing_factor(g, 5.0, 8.0, 12.0, 15.0, 7, 1.6, 0.0)
+    assert shared == pytest.approx([1 / 3, 2 / 3 - 0.0011, 1, 1, 1, 2 / 3 - 0.0011, 1 / 3], abs=2e-3)
     coarse = flash.load_sharing_factor(g, 5.0, 8.0, 12.0, 15.0, 10, 1.6, 0.0)
-    assert np.all(coarse >= X)
+    assert np.all(coarse >= shared)
     helical = flash.load_sharing_factor(g, 5.0, 8.0, 12.0, 15.0, 7, 1.6, 2.0)
     assert helical[3] == pytest.approx(1 / 1.6)
     assert helical[0] == pytest.approx(1.3 / 1.6)

@@ -69,14 +69,14 @@ def test_oil_temperature_by_balance_gives_off_what_is_lost_and_a_small_housing_i
     assert taken["P_V"] == pytest.approx(v["P_V"], rel=2e-3)
     bigger = evaluate(set_many(d, {"train.losses.A_h": 0.3})).train["theta_bal"]
     assert 25 < bigger < theta
-    hot = set_many(demo("winch"), {**ALL, "train.duty.P": 40000.0, "train.losses.A_h": 0.0005})
+    hot = set_many(demo("winch"), {**ALL, "train.duty.P": 40000.0, "train.losses.A_h": 0.0005, "train.losses.theta_air": 25.0})
     with pytest.raises(OutOfRange) as fault:
         evaluate(hot)
     assert fault.value.quantity == "A_h"
     fits = set_many(hot, {"train.losses.A_h": fault.value.low})
     assert evaluate(fits).train["theta_bal"] < 110
     with pytest.raises(OutOfRange):
-        set_many(demo("winch"), {"train.losses.oil_by_balance": True})
+        set_many(demo(), {"train.losses.oil_by_balance": True})
 
 
 def test_curves_pass_through_the_duty_and_free_losses_eat_light_loads():
@@ -94,7 +94,7 @@ def test_curves_pass_through_the_duty_and_free_losses_eat_light_loads():
         alone = train_losses(d.train, varied(lost, load=float(load)))
         for key in alone:
             assert together[key][k] == pytest.approx(float(alone[key]), rel=1e-12), key
-    assert heat_balance(set_many(d, {"train.losses.A_h": 1.0}).train, lost) > 20
+    assert heat_balance(set_many(d, {"train.losses.A_h": 1.0}).train, lost) > 5
 
 
 def test_bores_follow_the_torque_and_a_given_one_is_taken():

@@ -13,10 +13,10 @@ HEADS = ("torque, % of nominal", "share of the life", "speed, % of nominal")
 MOST = 200
 
 
-def read_levels(text: str) -> list[Level]:
+def read_levels(text: str, *, heads: bool = True) -> list[Level]:
     """Levels from lines of torque (%), share and, where given, speed (%); columns parted by tab, semicolon or comma.
 
-    A first line of words is skipped, a decimal comma is understood beside tabs and semicolons. Raises `OutOfRange` naming
+    A first line of words is skipped where there may be ``heads``, a decimal comma is understood beside tabs and semicolons. Raises `OutOfRange` naming
     the line.
 
     >>> [(v.T_rel, v.q_t, v.n_rel) for v in read_levels("torque;share;speed\\n120;2;100\\n80,5;50;90")]
@@ -29,7 +29,7 @@ def read_levels(text: str) -> list[Level]:
         try:
             numbers = [float(c) for c in cells if c]
         except ValueError:
-            if k == 0:
+            if k == 0 and heads:
                 continue
             bad = next(c for c in cells if not _is_number(c))
             raise OutOfRange(f"line {n}", bad, "a level is torque in %, its share and, if wanted, speed in %, all numbers") from None

@@ -43,6 +43,8 @@ LENSES: dict[str, Callable[[Window], object]] = {
     "counts": lambda window: window.open_fit(),
     "play": lambda window: window.open_play(),
     "compare": lambda window: window.open_compare(),
+    "losses": lambda window: window.open_losses(),
+    "spectrum": lambda window: window.open_spectrum(),
     "points": lambda window: window.open_flank(),
     "formulas": lambda window: window.open_formulas(),
     "notes": lambda window: window.open_notes(),

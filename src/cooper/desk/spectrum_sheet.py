@@ -81,14 +81,14 @@ class LevelTable(QTableWidget):
         started = [item.text().strip() if (item := self.item(last, c)) else "" for c in range(2)]
         if any(started) and not all(started):
             # The new row is not whole yet.
-            self.take(self._text(frozenset({last})), refill=False)
+            self.take(self._text(frozenset({last})), refill=False, heads=False)
             return
-        self.take(self._text())
+        self.take(self._text(), heads=False)
 
-    def take(self, text: str, *, refill: bool = True) -> bool:
+    def take(self, text: str, *, refill: bool = True, heads: bool = True) -> bool:
         """Take levels from a text; says what is wrong where they cannot be."""
         try:
-            levels = read_levels(text) if text.strip() else []
+            levels = read_levels(text, heads=heads) if text.strip() else []
         except OutOfRange as fault:
             self._tell(str(fault))
             return False
@@ -96,7 +96,7 @@ class LevelTable(QTableWidget):
             return True
         faults: list[OutOfRange] = []
         listen = self.session.refused.connect(lambda _key, fault: faults.append(fault))
-        done = self.session.edit(lambda d, _r: with_levels(d, levels), f"load spectrum, {len(levels)} levels", "spectrum")
+        done = self.session.edit(lambda d, _r: with_levels(d, levels), f"load spectrum, {len(levels)} levels")
         self.session.refused.disconnect(listen)
         self._tell("" if done else str(faults[-1]) if faults else "")
         if done and refill:
@@ -230,7 +230,7 @@ def spectrum_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
     def picked(n: int) -> None:
         if n > 0:
             key, least = shape.itemData(n)
-            session.edit(lambda d, _r: with_shape(d, key, least), f"load spectrum: {shape.itemText(n)}", "spectrum")
+            session.edit(lambda d, _r: with_shape(d, key, least), f"load spectrum: {shape.itemText(n)}")
             shape.setCurrentIndex(0)
 
     def opened() -> None:

@@ -9,9 +9,11 @@ from typing import Any
 
 from pydantic import BaseModel
 
+from cooper.design.beside import beside
 from cooper.design.document import Design
 from cooper.design.quantities import QUANTITIES, parts, plain, quantity_of
 from cooper.design.results import Check, Results
+from cooper.design.spectrum_text import levels_text
 from cooper.design.units import KINDS, number, screen_unit
 from cooper.design.why import Step, why
 from cooper.exchange.dimension_sheet import dimension_rows
@@ -37,6 +39,11 @@ def blocks(design: Design, results: Results, system: str = "mm") -> Iterator[Blo
     """The report's content, table by table, in one of the unit systems."""
     duty = [*_inputs(design.train.duty, system), *_inputs(design.train.defaults, system)]
     yield Block("Duty and train", [*duty, *_inputs(design.train.defaults.lubricant, system)], "lrll")
+    if design.train.duty.spectrum:
+        heads, *lines = (line.split("\t") for line in levels_text(design.train.duty.spectrum).splitlines())
+        yield Block("Load spectrum", [tuple(heads), *(tuple(line) for line in lines)], "rrr", symbols=False)
+    yield Block("Losses: inputs", list(_inputs(design.train.losses, system)), "lrll")
+    yield Block("The whole train", list(_values(results.train, None, system)), "lrlll")
     if design.names or design.formulas:
         yield Block("Named values and formulas", list({**design.names, **design.formulas}.items()), "ll", symbols=False)
     for k, (stage, values) in enumerate(zip(design.train.stages, results.stages, strict=True)):
@@ -60,7 +67,8 @@ def blocks(design: Design, results: Results, system: str = "mm") -> Iterator[Blo
                 continue
             quotient = f"{chain.bearing[-1].value:.2f} / {chain.acting[-1].value:.2f} = {c.value:.4f}"
             last: Rows = [("against",), *_chain(chain.bearing, system), (plain(c.symbol, c.index), quotient)]
-            rows = [*_chain(chain.acting, system), *last]
+            told = [(text,) for text in beside(values, c, system)]
+            rows = [*_chain(chain.acting, system), *last, *told]
             yield Block(f"{stage.name}: {plain(c.symbol, c.index)}, {c.label}, factor chain", rows, "lrlll")
     notes = []
     for note in results.notes:
@@ -192,4 +200,6 @@ def _chain(steps: tuple[Step, ...], system: str) -> Iterator[tuple[str, ...]]:
         inputs = ", ".join(f"{plain(n, i)} = {number(v, QUANTITIES[n].kind, system)}" for n, i, v in s.inputs)
         unit = screen_unit(KINDS[q.kind].display_unit(system))
         source = "(entered)" if s.entered else f"[{s.source}]"
-        yield sign + plain(s.symbol, s.index) + power, number(s.value, q.kind, system, 4), unit, source, f"from {inputs}" if inputs else ""
+        shown = f"from {inputs}" if inputs else ""
+        formula = f"= {s.formula}" if s.formula else ""
+        yield sign + plain(s.symbol, s.index) + power, number(s.value, q.kind, system, 4), unit, source, "; ".join(filter(None, (formula, shown)))

@@ -70,7 +70,7 @@ def play(
         # Thicknesses at the reference circles are pi/2 + 2 x tan(alpha_n) each, over the module.
         return circumferential(-twice * (np.asarray(s_1) + s_2), z_sum, m_t, alpha_t, a + warm)
 
-    cold = j(*mid, 0.0)
+    cold = j(mid[0], mid[1], mid[2], 0.0)
     mean = j(*mid)
     half = []
     for part in range(3):

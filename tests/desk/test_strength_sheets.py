@@ -1,0 +1,198 @@
+"""Sheets of losses, load spectrum, methods and own materials, driven in the real window."""
+
+import pytest
+from PySide6.QtCore import Qt
+from PySide6.QtGui import QGuiApplication
+from PySide6.QtTest import QTest
+from PySide6.QtWidgets import QComboBox, QLabel, QPushButton, QTableWidget
+
+from cooper.demo import demo
+from cooper.design.edit import get_at, set_many
+from cooper.design.results import Check
+from cooper.desk import shelf
+from cooper.desk.gear_sheet import keep_material
+from cooper.desk.pictures import settle
+from cooper.desk.sheet import Choice
+from cooper.desk.spectrum_sheet import open_file
+
+LEFT = Qt.MouseButton.LeftButton
+WHEEL = "train.stages.0.members.1"
+
+
+def choose(window, key, words):
+    """Pick an option of a choice by words that it holds."""
+    choice = window.sheet.findChild(Choice, f"choice_{key}")
+    option = next(o for o in choice.options() if words in o[0])
+    choice.pick(*option)
+    settle()
+    return choice
+
+
+def give(window, key, text):
+    tag = window.sheet.fields[key]
+    QTest.mouseClick(tag, LEFT)
+    QTest.keyClicks(tag.editor, text)
+    QTest.keyClick(tag.editor, Qt.Key.Key_Return)
+    settle()
+    return tag
+
+
+def test_losses_are_counted_shown_and_heat_the_oil(window):
+    s = window.session
+    only = s.results.train["eta"]
+    window.open_losses()
+    settle()
+    choose(window, "counted", "all")
+    assert s.results.train["eta"] < only
+    assert s.results.train["P_V"] > s.results.train["P_Vz"]
+    give(window, "h_e", "6 mm")
+    assert s.results.train["P_V0"] > 0
+    eta = s.results.train["eta"]
+    choose(window, "bearing", "tapered")
+    assert s.results.train["eta"] < eta
+    give(window, "A_h", "0.05")
+    warm = s.results.train["theta_bal"]
+    choose(window, "oil_by_balance", "heat balance")
+    assert s.results.train["theta_oil"] == pytest.approx(warm, abs=0.1)
+    told = window.sheet.findChild(object, "loss_picture").accessibleDescription()
+    assert "meshes" in told
+    assert "bearings" in told
+    choose(window, "friction", "along the path")
+    assert s.results.stages[0].mesh["mu_mz"] < 0.15
+    # A housing that cannot hold the oil is refused with the area that would.
+    refused = []
+    s.refused.connect(lambda _k, fault: refused.append(str(fault)))
+    choose(window, "oil_by_balance", "duty")
+    give(window, "A_h", "0.0001")
+    assert "A_h" in refused[-1]
+    assert "What works" in refused[-1]
+    assert get_at(s.design, "train.losses.A_h") == 0.05
+
+
+def test_a_spectrum_is_pasted_typed_shaped_read_and_taken_away(window, tmp_path):
+    s = window.session
+    window.open_spectrum()
+    settle()
+    table = window.sheet.findChild(QTableWidget, "spectrum_table")
+    told = window.sheet.findChild(QLabel, "spectrum_words")
+    QGuiApplication.clipboard().setText("torque\tshare\tspeed\n150\t1\t50\n100\t20\t100\n40\t79\t100\n")
+    table.setFocus()
+    QTest.keyClick(table, Qt.Key.Key_V, Qt.KeyboardModifier.ControlModifier)
+    settle()
+    assert [v.T_rel for v in s.design.train.duty.spectrum] == [1.5, 1.0, 0.4]
+    assert {c.symbol for c in s.results.checks} >= {"S_Feq", "S_Heq"}
+    window.margins.open("stage1.S_Heq1")
+    settle()
+    assert "damage sum" in window.why.beside.text()
+    window.margins.open("")
+    # Typing into a cell edits the level; words are refused and said, the design stays.
+    table.item(0, 0).setText("180")
+    assert s.design.train.duty.spectrum[0].T_rel == 1.8
+    table.item(0, 0).setText("lots")
+    assert "lots" in told.text()
+    assert s.design.train.duty.spectrum[0].T_rel == 1.8
+    table.fill()
+    table.item(3, 0).setText("20")
+    assert len(s.design.train.duty.spectrum) == 3
+    table.item(3, 1).setText("5")
+    assert len(s.design.train.duty.spectrum) == 4
+    table.selectRow(3)
+    QTest.keyClick(table, Qt.Key.Key_Delete)
+    assert len(s.design.train.duty.spectrum) == 3
+    shape = window.sheet.findChild(QComboBox, "spectrum_shape")
+    shape.setCurrentIndex(1)
+    shape.activated.emit(1)
+    assert len(s.design.train.duty.spectrum) == 8
+    path = tmp_path / "levels.csv"
+    path.write_text("torque,share\n90,1\n110,2\n", encoding="utf-8")
+    assert open_file(table, path)
+    assert len(s.design.train.duty.spectrum) == 2
+    path.write_bytes(b"\xff\xfe\x00")
+    assert not open_file(table, path)
+    assert not open_file(table, tmp_path / "none.csv")
+    assert "Not opened" in told.text()
+    QTest.mouseClick(window.sheet.findChild(QPushButton, "spectrum_none"), LEFT)
+    assert s.design.train.duty.spectrum == ()
+    s.undo()
+    assert len(s.design.train.duty.spectrum) == 2
+
+
+def test_the_method_governs_from_the_duty_and_the_other_is_told_beside(window):
+    s = window.session
+    window.open_duty()
+    settle()
+    choose(window, "strength_method", "AGMA")
+    assert window.margins.method.text() == "ANSI/AGMA 2101-D04"
+    assert {c.symbol for c in s.results.checks} >= {"S_FA", "S_HA"}
+    low = s.results.check("stage1.S_FA1").value
+    choose(window, "reliability", "0.999 ")
+    assert s.results.check("stage1.S_FA1").value == pytest.approx(low / 1.25)
+    give(window, "K_AP", "3")
+    assert s.results.stages[0].mesh["K_AP"] == 3
+    give(window, "K_AP", "none")
+    assert s.design.train.duty.K_AP is None
+    window._drop_sheet()
+    window.margins.open("stage1.S_HA1")
+    window.margins.fill_now()
+    settle()
+    assert "ISO 6336" in window.why.beside.text()
+    steps = [step.symbol for step, _ in window.why.stairs.steps]
+    assert steps[:3] == ["p_HA", "Z_E", "Z_I"]
+    assert steps[-1] == "sigma_HPA"
+    assert "helix angle" in {row.lever.label for row in window.margins.lever_rows}
+    tried = next(r for r in window.margins.lever_rows if r.moves)
+    assert "→" in tried.toolTip()
+    check: Check | None = s.results.check("stage1.S_B")
+    assert check is not None
+    window.margins.open("stage1.S_B")
+    window.margins.fill_now()
+    assert {r.lever.label for r in window.margins.lever_rows} >= {"face width", "module"}
+
+
+def test_own_materials_are_made_kept_and_taken_in_another_design(window):
+    s = window.session
+    window.open_more(2)
+    settle()
+    choose(window, "material_2", "POM")
+    assert get_at(s.design, WHEEL).swelling > 0
+    assert any("outside ISO 6336-5" in n.text for n in s.results.notes)
+    play = s.results.stages[0].mesh["j_op"]
+    give(window, "swelling2" if "swelling2" in window.sheet.fields else "swelling_2", "1")
+    assert s.results.stages[0].mesh["j_op"] < play
+    window._drop_sheet()
+    window.open_more(2)
+    key = next(k for k in window.sheet.fields if k.startswith("sigma_Flim"))
+    give(window, key, "55 MPa")
+    assert s.results.stages[0].gears[1]["sigma_Flim"] == 55
+    assert keep_material(s, WHEEL, window.sheet, "tested resin")
+    assert [m.name for m in shelf.materials()] == ["tested resin"]
+    s.restart(demo("winch"), None)
+    window.open_more(2)
+    settle()
+    choose(window, "material_2", "own: tested resin")
+    m = get_at(s.design, WHEEL).material
+    assert (m.name, m.group, m.sigma_Flim) == ("tested resin", "POM", 55)
+    assert any("tested resin" in n.text for n in s.results.notes)
+    # A damaged shelf is no reason to fail.
+    shelf.shelf_file().write_text("{}", encoding="utf-8")
+    assert shelf.materials() == []
+    choose(window, "bending_2", "both ways")
+    assert s.results.stages[0].gears[1]["Y_M"] < 1
+
+
+def test_the_load_goes_to_the_tip_of_coarse_light_teeth_and_the_note_tells_why(window):
+    s = window.session
+    quality = {f"train.stages.0.members.{i}.Q": 11 for i in (0, 1)}
+    assert s.edit(lambda d, _r: set_many(d, {**quality, "train.duty.P": 50.0}), "coarse")
+    assert s.results.stages[0].gears[0]["at_tip"] == 1
+    note = next(n.text for n in s.results.notes if "at the tip" in n.text)
+    assert "pitch deviation" in note
+    alone = s.results.stages[0].gears[0]["Y_F"]
+    window.open_more(0)
+    settle()
+    choose(window, "load_at", "outer point")
+    assert s.results.stages[0].gears[0]["Y_F"] < alone
+    choose(window, "mounting", "open")
+    wide = s.results.stages[0].mesh["K_HA"]
+    choose(window, "mounting", "extra precision")
+    assert s.results.stages[0].mesh["K_HA"] < wide
