@@ -27,7 +27,7 @@ from cooper.design.spectrum_text import HEADS, levels_text, read_levels, with_le
 from cooper.desk import theme as th
 from cooper.desk.session import Session
 from cooper.desk.sheet import Sheet
-from cooper.desk.typeset import words
+from cooper.desk.typeset import html, words
 from cooper.errors import OutOfRange
 
 SHAPES = {"normal": "normal distribution, seldom high", "straight": "straight on a log scale", "full": "full, mostly high"}
@@ -219,7 +219,7 @@ def spectrum_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
     left.addWidget(shape)
     left.addLayout(row)
     left.addWidget(told)
-    hint = QLabel("Paste a table of torque in %, share and speed in % (Ctrl+V). K_A is 1 under a spectrum.")
+    hint = QLabel(html("Paste a table of torque in %, share and speed in % (Ctrl+V). K_A is 1 under a spectrum."))
     hint.setWordWrap(True)
     hint.setMaximumWidth(290)
     hint.setStyleSheet(th.label_style(theme, "muted", th.SMALL))
