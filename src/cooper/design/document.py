@@ -353,6 +353,45 @@ class Losses(Model):
         return self
 
 
+SET_ROLES = {
+    "planetary": ("sun", "carrier", "ring"), "stepped": ("sun", "carrier", "ring"), "two rings": ("carrier", "ring", "ring 2"),
+    "idler": ("first gear", "last gear"),
+}  # fmt: skip
+"""The shafts of each kind of set that can be driven, held or taken off."""
+
+
+class GearSet(Model):
+    """Meshes that work as one: two neighbouring stages of the train whose gears share planets, or an idler.
+
+    planetary: sun with planet, planet with ring. stepped: sun with planet, second gear of the planet with ring. two rings:
+    planet with ring, second gear of the planet with ring 2. idler: first gear with idler, idler with last gear.
+    """
+
+    name: str = Field("Planet set", max_length=80, description="what the set is called")
+    kind: Literal["planetary", "stepped", "two rings", "idler"] = Field("planetary", description="arrangement")
+    first: int = Field(0, ge=0, description="place of the set's first stage in the train; the second follows it")
+    planets: int = quantity("n_planets", 3, ge=1, le=24)
+    held: str | None = Field("ring", description="shaft that is held; null for an idler")
+    input: str = Field("sun", description="shaft at which power comes in")
+    output: str = Field("carrier", description="shaft at which power is taken")
+    floating: bool = Field(True, description="a member floats between the planets, so that they share the load evenly")
+    K_gamma: float | None = quantity("K_gamma", None, ge=1, le=5)
+
+    @model_validator(mode="after")
+    def _roles(self) -> GearSet:
+        shafts = SET_ROLES[self.kind]
+        wanted = [self.input, self.output] + ([] if self.kind == "idler" else [self.held])
+        for role in wanted:
+            if role not in shafts:
+                raise ValueError(f"{role!r} is no shaft of a set of kind {self.kind}: it has {', '.join(shafts)}")
+        if len(set(wanted)) != len(wanted):
+            told = ", ".join(str(w) for w in wanted)
+            raise ValueError(f"input, output and held shaft must be three different ones; these are {told}")
+        if self.kind == "idler" and (self.planets != 1 or self.held is not None):
+            raise ValueError("an idler is one gear between two others: planets is 1 and nothing is held")
+        return self
+
+
 class Train(Model):
     """Duty, defaults and the stages in the order in which power flows."""
 
@@ -360,6 +399,21 @@ class Train(Model):
     defaults: Defaults = Defaults()
     losses: Losses = Losses()
     stages: Annotated[tuple[Stage, ...], Field(min_length=1, max_length=12)]
+    sets: Annotated[tuple[GearSet, ...], Field(max_length=6)] = Field((), description="stages that work as one")
+
+    @model_validator(mode="after")
+    def _sets_fit(self) -> Train:
+        taken: set[int] = set()
+        for one in self.sets:
+            if one.first + 1 >= len(self.stages):
+                raise ValueError(f"{one.name}: its stages {one.first + 1} and {one.first + 2} are not both there")
+            if taken & {one.first, one.first + 1}:
+                raise ValueError(f"{one.name}: stage {one.first + 1} or {one.first + 2} belongs to another set already")
+            taken |= {one.first, one.first + 1}
+            fault = set_fault(one, self.stages[one.first], self.stages[one.first + 1])
+            if fault:
+                raise ValueError(f"{one.name}: {fault}")
+        return self
 
     @model_validator(mode="after")
     def _rack_last(self) -> Train:
@@ -367,6 +421,33 @@ class Train(Model):
             if any(g.shape == "rack" for g in stage.members):
                 raise ValueError(f"stage {k} ends in a rack, which cannot turn the next stage: a rack comes last")
         return self
+
+
+SHARED_MESH = ("alpha_n", "beta", "m_n", "P_nd")
+"""What both meshes of a gear that stands in them have in common."""
+
+
+def set_fault(one: GearSet, first: Stage, second: Stage) -> str:
+    """What keeps two stages from being such a set; empty when they are."""
+    (sun, planet), (again, ring) = first.members, second.members
+    order = [(s.meshes[0].driver, s.meshes[0].driven) for s in (first, second)]
+    if order != [(0, 1), (0, 1)]:
+        return "in both stages member 0 drives member 1"
+    if any(g.shape == "rack" for g in (*first.members, *second.members)):
+        return "a rack is no member of a set"
+    if one.kind in ("planetary", "idler") and planet != again:
+        other = next(n for n in type(planet).model_fields if getattr(planet, n) != getattr(again, n))
+        return f"the gear in both meshes must be one and the same; its {other} is {getattr(planet, other)} and {getattr(again, other)}"
+    if one.kind in ("planetary", "idler"):
+        for n in SHARED_MESH:
+            a, b = (getattr(s.meshes[0], n) for s in (first, second))
+            if a != b:
+                return f"both meshes of one gear have one {n}; these have {a} and {b}"
+    signs = {"planetary": (1, 1, -1), "stepped": (1, 1, -1), "two rings": (1, -1, -1), "idler": (1, 1, 0)}[one.kind]
+    for gear, sign in zip((sun, planet, ring), signs, strict=True):
+        if sign * gear.z < 0:
+            return f"z = {gear.z} of {gear.name}: a gear with {'external' if sign > 0 else 'internal'} teeth belongs there"
+    return ""
 
 
 class Design(Model):

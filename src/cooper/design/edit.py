@@ -6,7 +6,7 @@ from typing import Any
 
 from pydantic import BaseModel
 
-from cooper.design.document import SIZES, Design
+from cooper.design.document import SIZES, Design, GearSet
 from cooper.design.results import StageResults
 from cooper.errors import OutOfRange
 
@@ -44,7 +44,23 @@ def set_many(design: Design, changes: dict[Path, Any]) -> Design:
         if isinstance(node, list | tuple):
             raise TypeError(f"{path} names a whole member; change its fields")
         node[last] = value
+    if tree["train"].get("sets"):
+        from cooper.design.sets import kept_whole
+
+        validated_sets(tree)
+        tree = kept_whole(tree, set(changes))
     return validated(tree)
+
+
+def validated_sets(tree: dict[str, Any]) -> None:
+    """Refuse what no set can be before it is made whole; fill in what it leaves open."""
+    from pydantic import TypeAdapter, ValidationError
+
+    try:
+        sets = TypeAdapter(tuple[GearSet, ...]).validate_python(tree["train"]["sets"])
+    except ValidationError as error:
+        raise first_fault(error) from error
+    tree["train"]["sets"] = [s.model_dump() for s in sets]
 
 
 def validated(tree: dict[str, Any]) -> Design:

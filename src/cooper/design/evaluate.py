@@ -12,7 +12,7 @@ import numpy as np
 
 from cooper.design.agma import add_agma, no_agma
 from cooper.design.checks import MOST, stage_checks, train_checks
-from cooper.design.document import Defaults, Design, Duty, Gear, Material, Stage, Train
+from cooper.design.document import Defaults, Design, Duty, Gear, GearSet, Material, Stage, Train
 from cooper.design.limits import LEAST_FLANK, LEAST_THICKNESS, range_near, tool_fits, vary_distance, vary_gear
 from cooper.design.losses import Lost, heat_balance, train_losses
 from cooper.design.notes import stage_notes, train_notes
@@ -29,9 +29,11 @@ from cooper.design.pair_numbers import (
     pair_numbers,
 )  # fmt: skip
 from cooper.design.quantities import QUANTITIES, plain
-from cooper.design.results import Results, StageResults
+from cooper.design.results import Results, SetResults, StageResults
 from cooper.design.scuffing import add_scuffing, scuffs
 from cooper.design.service import service_life
+from cooper.design.set_results import lost_motion, set_checks, set_notes, set_results
+from cooper.design.sets import SetFlow, set_of, solve_set
 from cooper.design.solve import Solved, count_of, module_of, solve_duty, solve_stage, tool_of
 from cooper.design.units import from_core
 from cooper.errors import OutOfRange
@@ -74,9 +76,22 @@ def evaluate(design: Design) -> Results:
     lost: Lost = []
     if train.losses.oil_by_balance:
         train = _warmed(train)
+    sets: list[SetResults] = []
+    flow: SetFlow | None = None
     for k, stage in enumerate(train.stages):
-        solved = _solve(stage, train, T, omega)
-        pair = pair_input(stage, solved, train.duty, train.defaults, T, omega, friction)
+        one = set_of(train, k)
+        T_k, omega_k = T, omega
+        if one is not None:
+            members = (train.stages[one.first], train.stages[one.first + 1])
+            if k == one.first:
+                # Teeth are rated for the load without friction, which takes its share on the way.
+                flow = solve_set(one, members, T, omega)
+            assert flow is not None
+            T_k, omega_k = flow.mesh_torque[k - one.first], flow.mesh_speed[k - one.first]
+        solved = _solve(stage, train, T_k, omega_k)
+        pair = pair_input(stage, solved, train.duty, train.defaults, T_k, omega_k, friction)
+        if one is not None:
+            pair = among_planets(one, k - one.first, pair)
         _refuse_impossible(solved, pair)
         with np.errstate(all="ignore"):
             numbers = pair_numbers(pair)
@@ -88,10 +103,26 @@ def evaluate(design: Design) -> Results:
             _add_scuffing(pair, stage, train.defaults, numbers)
         if train.duty.spectrum:
             _add_service(pair, train.duty, numbers)
-        result = _stage_results(stage, solved, numbers, T, omega)
+        result = _stage_results(stage, solved, numbers, T_k, omega_k)
+        result.power.update(T_mesh=T_k, n_mesh=from_core(omega_k, "speed"))
         stages.append(result)
         checks += stage_checks(k, result, train.defaults)
         notes += stage_notes(k, train, result)
+        if one is not None:
+            if k == one.first:
+                continue
+            pairs = (stages[k - 1], result)
+            found, loaded = set_results(one, members, pairs, T, omega)
+            sets.append(found)
+            checks += set_checks(found, result.mesh["m_n"])
+            notes += set_notes(one, members, pairs, found)
+            power = {"T_in": T, "n_in": from_core(omega, "speed"), "P_in": T * omega}
+            T, omega = abs(loaded.torque_of(one.output)), abs(loaded.speed_of(one.output))
+            power |= {"T_out": T, "n_out": from_core(omega, "speed"), "P_out": T * omega}
+            for s in pairs:
+                s.power.update(power)
+            ratio, eta = ratio * abs(loaded.ratio), eta * found.values["eta_set"]
+            continue
         u = abs(float(numbers.mesh["u"]))
         mesh_eta = float(numbers.mesh["eta_z"])
         if result.rack:
@@ -101,6 +132,7 @@ def evaluate(design: Design) -> Results:
             break
         ratio, eta = ratio * u, eta * mesh_eta
         T, omega = T * u * mesh_eta, omega / u
+    values |= lost_motion(train, stages)
     if "travel" not in values:
         values |= {"u": ratio, "eta": eta, "P_out": P * eta, "T_out": T, "n_out": from_core(omega, "speed")}
     if train.losses.counted == "all":
@@ -108,7 +140,7 @@ def evaluate(design: Design) -> Results:
     if train.duty.u_wanted is not None and "u" in values:
         values["du"] = 100 * (ratio / train.duty.u_wanted - 1)
     checks += train_checks(values, train.duty)
-    return Results(design.name, values, tuple(stages), tuple(checks), (*notes, *train_notes(train)))
+    return Results(design.name, values, tuple(stages), tuple(checks), (*notes, *train_notes(train)), tuple(sets))
 
 
 def _all_losses(train: Train, lost: Lost, values: dict[str, float]) -> dict[str, float]:
@@ -128,15 +160,38 @@ def _all_losses(train: Train, lost: Lost, values: dict[str, float]) -> dict[str,
 def stages_of(train: Train) -> Lost:
     """Inputs and numbers of every stage at the duty, for what is computed of them beside the results."""
     _, T, omega = solve_duty(train.duty)
-    lost = []
-    for stage in train.stages:
-        pair = pair_input(stage, _solve(stage, train, T, omega), train.duty, train.defaults, T, omega, train.losses.friction)
+    lost: Lost = []
+    for k, stage in enumerate(train.stages):
+        one = set_of(train, k)
+        T_k, omega_k = T, omega
+        if one is not None:
+            members = (train.stages[one.first], train.stages[one.first + 1])
+            flow = solve_set(one, members, T, omega)
+            T_k, omega_k = flow.mesh_torque[k - one.first], flow.mesh_speed[k - one.first]
+        pair = pair_input(stage, _solve(stage, train, T_k, omega_k), train.duty, train.defaults, T_k, omega_k, train.losses.friction)
+        if one is not None:
+            pair = among_planets(one, k - one.first, pair)
         with np.errstate(all="ignore"):
             numbers = pair_numbers(pair)
         lost.append((pair, numbers))
-        u = abs(float(numbers.mesh["u"]))
-        T, omega = T * u * float(numbers.mesh["eta_z"]), omega / u
+        if one is None:
+            u = abs(float(numbers.mesh["u"]))
+            T, omega = T * u * float(numbers.mesh["eta_z"]), omega / u
+        elif k > one.first:
+            losses = tuple(1 - float(n.mesh["eta_z"]) for _, n in lost[-2:])
+            loaded = solve_set(one, members, T, omega, losses)  # type: ignore[arg-type]
+            T, omega = abs(loaded.torque_of(one.output)), abs(loaded.speed_of(one.output))
     return lost
+
+
+def among_planets(one: GearSet, mesh: int, pair: PairInput) -> PairInput:
+    """A mesh of a set: as many of it as planets, sun and ring loaded by each planet once a turn."""
+    gears = pair.gears
+    if one.kind != "idler":
+        outer = 0 if one.kind != "two rings" and mesh == 0 else 1
+        counted = replace(gears[outer], contacts=float(one.planets))
+        gears = (counted, gears[1]) if outer == 0 else (gears[0], counted)
+    return replace(pair, gears=gears, copies=float(one.planets))
 
 
 def _warmed(train: Train) -> Train:

@@ -1,6 +1,7 @@
 """Losses of the whole train, its oil temperature by heat balance, and its efficiency over load and speed.
 
-The power goes through the stages in line; shaft k carries the driven gear of stage k - 1 and the driver of stage k.
+The power goes through the stages and sets in line; a shaft between two carries the driven gear of one and the driver of the
+next. Planets' own bearings are not counted.
 """
 
 from __future__ import annotations
@@ -12,6 +13,7 @@ import numpy as np
 from cooper.arrays import Array
 from cooper.design.document import Train
 from cooper.design.pair_numbers import PairInput, PairNumbers, pair_numbers
+from cooper.design.sets import set_of, set_speeds, solve_set
 from cooper.design.solve import solve_duty
 from cooper.errors import OutOfRange
 from cooper.running.no_load import bearing_loss, churning_1, churning_2, dip_factor, seal_loss_1, seal_loss_2
@@ -30,7 +32,15 @@ def train_losses(train: Train, lost: Lost) -> dict[str, Array]:
     at = train.losses
     mu, f_0, mean = bearing(at.bearing)
     first, _ = lost[0]
-    P_in = first.T_1 * first.omega_1
+    one = set_of(train, 0)
+    if one is None:
+        P_in: Array = first.T_1 * first.omega_1
+    else:
+        # Of a set the power that comes in is not that through its first mesh.
+        P, T, omega = solve_duty(train.duty)
+        stages = (train.stages[0], train.stages[1])
+        at_duty = solve_set(one, stages, T, omega)
+        P_in = P * first.T_1 * first.omega_1 / (at_duty.mesh_torque[0] * at_duty.mesh_speed[0])
     nu = lost[0][1].mesh["nu_oil"]
     by_1 = at.method == "ISO/TR 14179-1"
     meshes = [n.mesh["P_VZ"] for _, n in lost]
@@ -50,8 +60,7 @@ def train_losses(train: Train, lost: Lost) -> dict[str, Array]:
     bearings: Array = 0.0
     seals: Array = 0.0
     bores = shaft_bores(train, lost)
-    for k, d in enumerate(bores):
-        omega, force = _shaft(lost, k)
+    for k, (d, (omega, force)) in enumerate(zip(bores, _shafts(train, lost), strict=True)):
         n_k = omega * 30 / np.pi
         bearings = bearings + 2 * bearing_loss(force / 2, mu, f_0, d, mean * d, nu, n_k)
         if k in (0, len(bores) - 1):
@@ -62,11 +71,21 @@ def train_losses(train: Train, lost: Lost) -> dict[str, Array]:
     P_V = P_Vz + free
     forward = 1 - P_V / P_in
     # Backwards the same power comes in at the output: what the free losses take is gone before the meshes.
-    back = np.prod(np.stack(np.broadcast_arrays(*[n.mesh["eta_z"] for _, n in lost])), axis=0) * 1.0
+    back = 1 - P_Vz / P_in
     eta_back = np.where(P_in > free, back * (1 - free / P_in), 0.0)
     zero = np.zeros(np.shape(P_V))
     return {"P_V": P_V, "P_Vz": P_Vz + zero, "P_V0": churn + zero, "P_VL": bearings + zero, "P_VD": seals + zero,
             "eta_all": forward, "eta_back": eta_back + zero}  # fmt: skip
+
+
+def groups_of(train: Train) -> list[tuple[int, ...]]:
+    """The stages in line, those of a set together."""
+    found: list[tuple[int, ...]] = []
+    for k in range(len(train.stages)):
+        one = set_of(train, k)
+        if one is None or k == one.first:
+            found.append((k,) if one is None else (k, k + 1))
+    return found
 
 
 def shaft_bores(train: Train, lost: Lost) -> list[Array]:
@@ -74,41 +93,61 @@ def shaft_bores(train: Train, lost: Lost) -> list[Array]:
     tau = train.losses.tau_sh
     bores: list[Array] = []
     rack = lost[-1][0].gears[1].teeth_cut is not None
-    for k in range(len(lost) + (0 if rack else 1)):
+    groups = groups_of(train)
+    _, T, _ = solve_duty(train.duty)
+    for g in range(len(groups) + (0 if rack else 1)):
         given = None
-        if k < len(lost):
-            stage = train.stages[k]
-            given = stage.members[stage.meshes[0].driver].d_s
-        if k > 0 and given is None:
-            stage = train.stages[k - 1]
-            given = stage.members[stage.meshes[0].driven].d_s
-        bores.append(np.asarray(given) if given else _bore(tau, _nominal(train, k)))
+        if g < len(groups) and len(groups[g]) == 1:
+            given = train.stages[groups[g][0]].members[train.stages[groups[g][0]].meshes[0].driver].d_s
+        if g > 0 and given is None and len(groups[g - 1]) == 1:
+            before = train.stages[groups[g - 1][0]]
+            given = before.members[before.meshes[0].driven].d_s
+        bores.append(np.asarray(given) if given else np.cbrt(16000 * T * train.duty.K_A / (np.pi * tau)))
+        if g < len(groups):
+            T *= _ratio(train, groups[g])
     return bores
 
 
-def _nominal(train: Train, k: int) -> float:
-    """Torque of shaft k at the duty, without losses; N m."""
-    _, T, _ = solve_duty(train.duty)
-    for stage in train.stages[:k]:
-        mesh = stage.meshes[0]
-        T *= abs(stage.members[mesh.driven].z / stage.members[mesh.driver].z)
-    return T * train.duty.K_A
+def _ratio(train: Train, group: tuple[int, ...]) -> float:
+    """Input over output speed of a group, without sign."""
+    one = set_of(train, group[0])
+    if one is not None:
+        w = set_speeds(one, (train.stages[group[0]], train.stages[group[1]]))
+        return abs(w[one.input] / w[one.output])
+    stage = train.stages[group[0]]
+    mesh = stage.meshes[0]
+    return abs(stage.members[mesh.driven].z / stage.members[mesh.driver].z)
 
 
-def _bore(tau: float, T: float) -> Array:
-    return np.cbrt(16000 * T / (np.pi * tau))
+def _shafts(train: Train, lost: Lost) -> list[tuple[Array, Array]]:
+    """Speed (rad/s) of each shaft and the sum of the forces on its gears (N), radial and axial, directions unknown.
 
-
-def _shaft(lost: Lost, k: int) -> tuple[Array, Array]:
-    """Speed of shaft k (rad/s) and the sum of the forces on its gears (N), radial and axial, directions unknown."""
-    total: Array = 0.0
-    omega: Array = 0.0
-    for j, (p, n) in enumerate(lost):
-        if j in (k, k - 1):
-            m = n.mesh
-            total = total + np.sqrt(m["F_t"] ** 2 + m["F_r"] ** 2 + m["F_a"] ** 2)
-            omega = p.omega_1 if j == k else p.omega_1 / np.abs(m["u"])
-    return omega, total
+    The forces of planets on sun, carrier and ring balance each other.
+    """
+    groups = groups_of(train)
+    first = lost[0][0]
+    omega: Array = first.omega_1
+    if len(groups[0]) == 2:
+        one = set_of(train, groups[0][0])
+        assert one is not None
+        stages = (train.stages[groups[0][0]], train.stages[groups[0][1]])
+        w = set_speeds(one, stages)
+        if one.kind != "idler":
+            drives = w["sun"] if "sun" in w else w["planet"]
+            omega = first.omega_1 * abs(w[one.input] / (drives - w["carrier"]))
+    found: list[tuple[Array, Array]] = []
+    force: Array = 0.0
+    for group in groups:
+        one = set_of(train, group[0])
+        m, last = lost[group[0]][1].mesh, lost[group[-1]][1].mesh
+        here, there = (np.sqrt(v["F_t"] ** 2 + v["F_r"] ** 2 + v["F_a"] ** 2) for v in (m, last))
+        if one is not None and one.kind != "idler":
+            here = there = 0.0 * here
+        found.append((omega, force + here))
+        omega, force = omega / _ratio(train, group), there
+    if lost[-1][0].gears[1].teeth_cut is None:
+        found.append((omega, force))
+    return found
 
 
 def varied(lost: Lost, load: Array = 1.0, speed: Array = 1.0, theta: Array | None = None) -> Lost:

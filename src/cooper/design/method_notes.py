@@ -118,7 +118,7 @@ def _friction(train: Train, s: StageResults, say: Say) -> None:
             say("range", f"v = {m['v']:.1f} m/s is above 50 m/s: mu_mz is computed with 50 m/s.")
     elif law == "ISO/TR 14179-1" and not s.rack:
         u = s.ratio
-        K = float(load_intensity(s.power["T_in"], m["b_H"], s.gears[0]["d_w"] / 2, u))
+        K = float(load_intensity(s.power["T_mesh"], m["b_H"], s.gears[0]["d_w"] / 2, u))
         for name, value, (low, high), unit in (("K", K, K_REACH, "MPa"), ("v", m["v"], V_REACH, "m/s")):
             if not low <= value <= high:
                 say("range",

@@ -71,6 +71,7 @@ class GearInput:
     Q: Array = 7.0
     R_bend: Array = 0.0
     swelling: Array = 0.0
+    contacts: Array = 1.0
 
 
 FRICTIONS = ("ISO/TR 14179-2", "ISO/TR 14179-1", "along the path")
@@ -123,6 +124,7 @@ class PairInput:
     K_gamma: Array = 1.0
     load_at: Array = BY_QUALITY
     friction: Array = 0.0
+    copies: Array = 1.0
 
 
 Values = dict[str, Array]
@@ -298,7 +300,9 @@ def _loads(p: PairInput, mesh: Values, gears: tuple[Values, ...]) -> None:
     turns = p.omega_1 * 3600 * p.L_h / (2 * np.pi)
     cut = p.gears[1].teeth_cut
     # Over its life the pinion's teeth meet those of a rack evenly.
-    one["N_L"], two["N_L"] = turns, turns / np.abs(mesh["u"]) if cut is None else turns * one["z"] / cut
+    # Among planets a tooth of sun or ring is loaded once by each of them.
+    one["N_L"] = turns * p.gears[0].contacts
+    two["N_L"] = p.gears[1].contacts * (turns / np.abs(mesh["u"]) if cut is None else turns * one["z"] / cut)
     for g in gears:
         g["b_F"] = np.minimum(g["b"], b_H + 2 * ROOT_OVERHANG * p.m_n)
     mesh.update(
@@ -548,7 +552,7 @@ def _losses(p: PairInput, mesh: Values, path: Path) -> None:
     v_w = mesh["v"] * np.cos(mesh["alpha_t"]) / np.cos(mesh["alpha_wt"])
     mu = friction_coefficient(mesh["F_bt"], mesh["b_H"], v_w, mesh["alpha_wt"], mesh["rho_red"], eta, Ra, p.X_L)
     H_V = loss_factor(p.gears[0].z, mesh["u"], mesh["beta_b"], mesh["eps_alpha"], path.eps_1, path.eps_2)
-    P = p.T_1 * p.omega_1
+    P = p.T_1 * p.omega_1 * p.copies
     if np.any(np.asarray(p.friction) > 0):
         mu, H_V = _other_friction(p, mesh, path, nu, eta, v_w, mu, H_V)
     mesh.update(nu_oil=nu, eta_oil=eta, mu_mz=mu, H_V=H_V, P_VZ=P * mu * H_V, eta_z=1 - mu * H_V)

@@ -84,7 +84,7 @@ def spread_of(design: Design, results: Results, stage: int) -> Spread:
     if results.stages[stage].rack:
         raise OutOfRange("stage", stage + 1, "the play of a rack in service is not computed: its own warmth and run-out are unknown")
     doc, power = design.train.stages[stage], results.stages[stage].power
-    pair = pair_input(doc, solve_stage(doc), design.train.duty, design.train.defaults, power["T_in"], power["n_in"] * np.pi / 30)
+    pair = pair_input(doc, solve_stage(doc), design.train.duty, design.train.defaults, power["T_mesh"], power["n_mesh"] * np.pi / 30)
     with np.errstate(all="ignore"):
         n = pair_numbers(pair)
         found = service_play(pair, n.mesh, n.gears)

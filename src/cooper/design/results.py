@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, field
-from math import cos, radians, sin
+from math import cos, degrees, radians, sin
 from typing import Any, Literal
 
 from cooper.design.quantities import QUANTITIES, plain
@@ -130,6 +130,26 @@ class StageResults:
 
 
 @dataclass(frozen=True)
+class SetResults:
+    """One set of the train. ``shafts`` has speed n (1/min, signed), torque T (N m, what acts from outside, signed) and power P
+    (W) by name; ``speeds`` those of all members over the input's; ``angles`` where the planets stand (rad)."""
+
+    name: str
+    kind: str
+    first: int
+    planets: int
+    held: str | None
+    input: str
+    output: str
+    values: dict[str, float]
+    shafts: dict[str, dict[str, float]]
+    speeds: dict[str, float]
+    angles: tuple[float, ...]
+    even: bool
+    friction: tuple[float, float]
+
+
+@dataclass(frozen=True)
 class Results:
     """The whole of it; ``train`` values by symbol with suffixes ``_in`` and ``_out``."""
 
@@ -138,6 +158,11 @@ class Results:
     stages: tuple[StageResults, ...]
     checks: tuple[Check, ...]
     notes: tuple[Note, ...]
+    sets: tuple[SetResults, ...] = ()
+
+    def set_of(self, stage: int) -> SetResults | None:
+        """The set that a stage belongs to."""
+        return next((s for s in self.sets if stage in (s.first, s.first + 1)), None)
 
     @property
     def verdict(self) -> Verdict:
@@ -169,6 +194,14 @@ class Results:
                     "gears": [dict(g) for g in s.gears],
                 }
                 for s in self.stages
+            ],
+            "sets": [
+                {
+                    "name": s.name, "kind": s.kind, "stages": [s.first + 1, s.first + 2], "planets": s.planets, "held": s.held,
+                    "input": s.input, "output": s.output, "values": dict(s.values), "shafts": s.shafts, "evenly_spaced": s.even,
+                    "angles": [degrees(a) for a in s.angles], "eta_friction_70_130": list(s.friction),
+                }
+                for s in self.sets
             ],
             "checks": [
                 {

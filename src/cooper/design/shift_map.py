@@ -61,7 +61,7 @@ def shift_map(design: Design, results: Results, stage: int) -> ShiftMap:
     plain = set_many(design, {paths[1]: 0.0, paths[2]: 0.0, f"train.stages.{stage}.meshes.0.a_w": None})
     doc, power = plain.train.stages[stage], results.stages[stage].power
     duty, defaults = design.train.duty, design.train.defaults
-    pair = pair_input(doc, solve_stage(doc), duty, defaults, power["T_in"], power["n_in"] * np.pi / 30)
+    pair = pair_input(doc, solve_stage(doc), duty, defaults, power["T_mesh"], power["n_mesh"] * np.pi / 30)
     axis = np.linspace(LOW, HIGH, STEPS)
     x_1, x_2 = np.meshgrid(axis, axis)
     return _fields(_vary(pair, x_1, x_2), axis, defaults)

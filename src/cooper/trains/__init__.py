@@ -1,1 +1,1 @@
-"""Arrangements, kinematics, power flow."""
+"""Arrangements of members and meshes: speeds, torques, power flow, planets and tooth counts."""

@@ -1,0 +1,165 @@
+"""What a set comes to: speeds, torques, efficiency both ways, planets in place, lost motion; its checks and notes."""
+
+from __future__ import annotations
+
+from math import degrees, pi
+
+import numpy as np
+
+from cooper.design.document import GearSet, Stage, Train
+from cooper.design.results import Check, Note, SetResults, StageResults
+from cooper.design.sets import (
+    SetFlow,
+    counts_of,
+    drives_back,
+    links_of,
+    planet_angles,
+    play_gain,
+    set_of,
+    set_speeds,
+    solve_set,
+)
+from cooper.errors import OutOfRange
+from cooper.trains.planets import in_step, most_planets, planet_gap, positions
+
+GAP = 1.0
+"""Gap between neighbouring planets that is asked for; modules."""
+
+
+def set_results(
+    one: GearSet, stages: tuple[Stage, Stage], found: tuple[StageResults, StageResults], T: float, omega: float
+) -> tuple[SetResults, SetFlow]:
+    """A set with the losses of its meshes; raises `OutOfRange` where friction locks it."""
+    losses = tuple(1 - s.mesh["eta_z"] for s in found)
+    flow = solve_set(one, stages, T, omega, losses)  # type: ignore[arg-type]
+    eta = flow.found.efficiency
+    if not eta > 0 or flow.speed_of(one.output) * flow.torque_of(one.output) >= 0:
+        raise OutOfRange(
+            "output", one.output, f"friction locks {one.name}: of the power at the {one.input} nothing reaches the {one.output}; "
+            "counts with less circulating power, or less friction, let it turn"
+        )  # fmt: skip
+    shafts = {}
+    for name in dict.fromkeys(n for n in (one.input, one.held, one.output) if n):
+        w, t = flow.speed_of(name), flow.torque_of(name)
+        shafts[name] = {"n": w * 30 / pi, "T": t, "P": w * t}
+    angles = planet_angles(one, stages)
+    values = {
+        "u": flow.ratio, "eta_set": eta, "eta_back": drives_back(one, stages, losses),  # type: ignore[arg-type]
+        "circulation": flow.found.circulating,
+    }  # fmt: skip
+    a_w, even = found[0].mesh["a_w"], True
+    if one.kind != "idler":
+        planet = max(found[0].gears[1 if one.kind != "two rings" else 0]["d_a"], found[1].gears[0]["d_a"])
+        if one.planets > 1:
+            values["c_pl"] = float(planet_gap(a_w, planet, angles))
+        outer = [s.gears[1].get("d_rim", 0.0) for s in found]
+        values["envelope"] = max(*outer, 2 * a_w + planet)
+        even = bool(np.allclose(angles, 2 * pi * np.arange(one.planets) / one.planets))
+    else:
+        values["envelope"] = sum(s.mesh["a_w"] for s in found) + (found[0].gears[0]["d_a"] + found[1].gears[1]["d_a"]) / 2
+    friction = tuple(_eta_at(one, stages, losses, f) for f in (0.7, 1.3))  # type: ignore[arg-type]
+    w = set_speeds(one, stages)
+    return SetResults(
+        one.name, one.kind, one.first, one.planets, one.held, one.input, one.output, values, shafts, w,
+        tuple(float(a) for a in angles), even, friction,
+    ), flow  # type: ignore[arg-type]  # fmt: skip
+
+
+def _eta_at(one: GearSet, stages: tuple[Stage, Stage], losses: tuple[float, float], factor: float) -> float:
+    """Efficiency with all friction times a factor; 0 where it locks."""
+    try:
+        flow = solve_set(one, stages, 1.0, 1.0, (losses[0] * factor, losses[1] * factor))
+    except OutOfRange:
+        return 0.0
+    locked = flow.speed_of(one.output) * flow.torque_of(one.output) >= 0
+    return 0.0 if locked else max(flow.found.efficiency, 0.0)
+
+
+def set_checks(s: SetResults, m_n: float) -> list[Check]:
+    """The checks of a set; they stand with its first stage."""
+    if "c_pl" not in s.values:
+        return []
+    limit = GAP * m_n
+    gap = s.values["c_pl"]
+    means = "neighbouring planets run into each other: fewer planets, or fewer teeth on the planet and more on the sun"
+    return [Check("c_pl", None, s.first, "gap between planets", gap, limit, "at least", (gap - limit) / limit, means)]
+
+
+def set_notes(one: GearSet, stages: tuple[Stage, Stage], found: tuple[StageResults, StageResults], s: SetResults) -> list[Note]:
+    """What a reader must know about a set."""
+    notes: list[Note] = []
+
+    def say(level: str, text: str) -> None:
+        notes.append(Note(level, one.first, text))  # type: ignore[arg-type]
+
+    v = s.values
+    back = f"{100 * v['eta_back']:.1f} %" if v["eta_back"] > 0 else "nothing: it locks"
+    say("assumed", f"{one.name}: ratio {v['u']:.5g}, efficiency {100 * v['eta_set']:.2f} % forward; of power at the {one.output} {back} comes "
+        f"back to the {one.input}. With 30 % more friction {100 * s.friction[1]:.1f} %, with 30 % less {100 * s.friction[0]:.1f} %.")  # fmt: skip
+    if v["circulation"] > 1.05:
+        say("warning", f"{one.name}: {v['circulation']:.2f} times the power that comes in goes through a mesh: power circulates, and the "
+            "teeth are loaded for it.")  # fmt: skip
+    if v["eta_set"] < 0.5:
+        say("warning", f"{one.name}: less than half of the power comes out; its efficiency hangs on the friction of the teeth.")
+    if one.kind == "idler":
+        say("assumed", f"The idler of {one.name} does not change the ratio's size; its teeth are bent both ways.")
+        return notes
+    counts = counts_of(one, stages)
+    places = positions(one.kind, counts)
+    if not s.even:
+        worst = max(abs(degrees(a) - 360 * k / one.planets) for k, a in enumerate(s.angles))
+        numbers = [n for n in range(2, 13) if places and places % n == 0]
+        say("warning",
+            f"{one.planets} planets cannot stand evenly: the counts {', '.join(map(str, counts))} leave {places} places, which {one.planets} "
+            f"does not divide. They stand at {', '.join(f'{degrees(a):.2f}' for a in s.angles)} deg, up to {worst:.2f} deg off. Evenly "
+            f"can: {', '.join(map(str, numbers)) or 'none'}.")  # fmt: skip
+    if one.kind != "two rings":
+        step = in_step(counts[0], np.array(s.angles))
+        say("assumed", f"The planets mesh with the sun {'all in step' if step < 0.01 else f'staggered ({100 * step:.0f} % of evenly)'}.")
+    if one.planets > 1:
+        planet = max(found[0].gears[0 if one.kind == "two rings" else 1]["d_a"], found[1].gears[0]["d_a"])
+        most = most_planets(found[0].mesh["a_w"], planet, GAP * found[0].mesh["m_n"])
+        say("assumed", f"Up to {most} planets stand clear of each other; K_gamma = {found[0].mesh['K_gamma']:g} for {one.planets} with "
+            f"{'a' if one.floating else 'no'} floating member.")  # fmt: skip
+    return notes
+
+
+def lost_motion(train: Train, stages: list[StageResults]) -> dict[str, float]:
+    """Lost motion at the output from the play of all meshes: mean, worst case, least and root sum of squares; degrees.
+
+    What a gap at one mesh does to the output, the input held, follows from the same equations as the speeds. Of planets side
+    by side one play counts.
+    """
+    if any(s.rack for s in stages):
+        return {}
+    means, halves = [], []
+    k = 0
+    after = [1.0] * len(stages)
+    ratio = 1.0
+    for n in reversed(range(len(stages))):
+        after[n] = ratio
+        one = set_of(train, n)
+        if one is None:
+            ratio *= abs(stages[n].ratio)
+        elif n == one.first:
+            w = set_speeds(one, (train.stages[n], train.stages[n + 1]))
+            ratio *= abs(w[one.input] / w[one.output])
+    while k < len(stages):
+        one = set_of(train, k)
+        group = [k] if one is None else [k, k + 1]
+        for n in group:
+            m = stages[n].mesh
+            low, high = m.get("j_op_min", m["j_wt_min"]), m.get("j_op_max", m["j_wt_max"])
+            at = after[group[-1]]
+            if one is None:
+                gain = 2 / stages[n].gears[1]["d_w"]
+            else:
+                links = links_of(one, (train.stages[one.first], train.stages[one.first + 1]))
+                gain = abs(play_gain(one, links, n - one.first)) * 2 / stages[n].gears[0]["d_w"]
+            means.append(gain / at * (low + high) / 2)
+            halves.append(gain / at * (high - low) / 2)
+        k += len(group)
+    mean, spread = sum(means), sum(halves)
+    rss = float(np.sqrt(sum(h * h for h in halves)))
+    return {name: degrees(v) for name, v in (
+        ("phi_lost", mean), ("phi_lost_min", mean - spread), ("phi_lost_max", mean + spread), ("phi_lost_rss", mean + rss))}  # fmt: skip

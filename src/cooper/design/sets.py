@@ -1,0 +1,199 @@
+"""Sets of the train: kept whole as they are edited, solved as members and meshes, checked for assembly."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Any
+
+import numpy as np
+
+from cooper.design.document import SHARED_MESH, SIZES, Design, GearSet, Stage, Train
+from cooper.design.solve import solve_stage
+from cooper.errors import OutOfRange
+from cooper.trains.planets import mesh_load_factor, nearest_angles, positions
+from cooper.trains.solve import FRAME, Flow, Link, flow, locks, speeds
+
+
+def set_of(train: Train, k: int) -> GearSet | None:
+    """The set that stage k belongs to."""
+    return next((s for s in train.sets if k in (s.first, s.first + 1)), None)
+
+
+def kept_whole(tree: dict[str, Any], changed: set[str]) -> dict[str, Any]:
+    """Plain data of a design after an edit, its sets made consistent: a gear in two meshes is one, both centre distances agree.
+
+    ``changed`` are the paths that the edit touched: where it touched the second mesh's view of a shared gear, the first
+    follows. The planets are bent both ways where they stand in two meshes; the last ring's shift is solved.
+    """
+    stages = tree["train"]["stages"]
+    for one in tree["train"].get("sets") or []:
+        k = one["first"]
+        if k + 1 >= len(stages):
+            continue
+        first, second = stages[k], stages[k + 1]
+        for stage in (first, second):
+            stage["members"], stage["meshes"] = list(stage["members"]), list(stage["meshes"])
+        _refuse_ring_shift(changed, k, one, second)
+        a_w = second["meshes"][0]["a_w"]
+        if f"train.stages.{k + 1}.meshes.0.a_w" in changed and a_w is not None and one["kind"] != "idler":
+            # The first gear's shift gives way, so that the planet stays one gear.
+            first["meshes"][0]["a_w"] = a_w
+            first["members"][0]["x"] = None
+        shared = one["kind"] in ("planetary", "idler")
+        if shared:
+            _one_gear(first, second, changed, k)
+        load = one["K_gamma"] if one.get("K_gamma") is not None else mesh_load_factor(one["planets"], one["floating"])
+        for stage in (first, second):
+            if one["kind"] != "idler":
+                stage["meshes"][0]["K_gamma"] = load
+        if one["kind"] == "idler":
+            continue
+        second["members"][1]["x"] = None
+        second["members"][0]["x"] = second["members"][0]["x"] or 0.0
+        second["meshes"][0]["a_w"] = abs(_centre_distance(first))
+    return tree
+
+
+def _refuse_ring_shift(changed: set[str], k: int, one: dict[str, Any], second: dict[str, Any]) -> None:
+    path = f"train.stages.{k + 1}.members.1.x"
+    if one["kind"] != "idler" and path in changed and second["members"][1]["x"] is not None and (
+        f"train.stages.{k + 1}.meshes.0.a_w" not in changed
+    ):
+        raise OutOfRange(
+            "x_2", float(second["members"][1]["x"]), "the last ring's shift follows from the centre distance that all meshes of the set "
+            "share: alter the centre distance or the planet's shift"
+        )  # fmt: skip
+
+
+def _one_gear(first: dict[str, Any], second: dict[str, Any], changed: set[str], k: int) -> None:
+    """The gear in both meshes, and what their meshes share, made one."""
+    from_second = any(p.startswith(f"train.stages.{k + 1}.members.0") for p in changed)
+    planet = dict(second["members"][0] if from_second else first["members"][1])
+    if planet["x"] is None:
+        # Of a gear in two meshes the shift is a number: the solved one is written down.
+        planet["x"] = first["members"][1]["x"] if from_second else _solved(first).x[1]
+    planet["bending"] = "both ways"
+    mesh = first["meshes"][0]
+    if first["members"][1]["x"] is None and mesh["a_w"] is not None and first["members"][0]["x"] is not None:
+        mesh["a_w"] = None
+    first["members"][1], second["members"][0] = planet, dict(planet)
+    mesh_changed = any(p.startswith(f"train.stages.{k + 1}.meshes.0.{n}") for p in changed for n in (*SHARED_MESH, "d_1", "d_2"))
+    source, target = (second, first) if mesh_changed else (first, second)
+    if source["meshes"][0]["m_n"] is None and source["meshes"][0]["P_nd"] is None:
+        source["meshes"][0] |= dict.fromkeys(SIZES) | {"m_n": _module(source)}
+    target["meshes"][0] |= {n: source["meshes"][0][n] for n in SHARED_MESH} | {"d_1": None, "d_2": None}
+    second["meshes"][0]["hand"] = "left" if first["meshes"][0]["hand"] == "right" else "right"
+
+
+def _module(stage: dict[str, Any]) -> float:
+    from cooper.design.solve import module_of
+
+    s = Stage.model_validate(stage)
+    return module_of(s.meshes[0], s.members[0].z, s.members[1].z)
+
+
+def _solved(stage: dict[str, Any]) -> Any:
+    return solve_stage(Stage.model_validate(stage))
+
+
+def _centre_distance(stage: dict[str, Any]) -> float:
+    return float(_solved(stage).a_w)
+
+
+def whole(design: Design) -> Design:
+    """The design with its sets made consistent."""
+    return Design.model_validate(kept_whole(design.model_dump(), set()))
+
+
+@dataclass(frozen=True)
+class SetFlow:
+    """A set solved: its shafts by name, speeds (rad/s), the flow of power, and for each of its two meshes the torque on the
+    driver of one planet's mesh (N m) and the driver's speed relative to the carrier (rad/s)."""
+
+    one: GearSet
+    names: tuple[str, ...]
+    found: Flow
+    mesh_torque: tuple[float, float]
+    mesh_speed: tuple[float, float]
+
+    @property
+    def ratio(self) -> float:
+        """Input over output speed, with its sign."""
+        w = self.speed_of
+        return w(self.one.input) / w(self.one.output)
+
+    def speed_of(self, shaft: str) -> float:
+        return float(self.found.omega[self.names.index(shaft)])
+
+    def torque_of(self, shaft: str) -> float:
+        """Torque that acts on a shaft from outside; N m."""
+        return float(self.found.torque[self.names.index(shaft)])
+
+
+MEMBERS = {
+    "planetary": ("sun", "planet", "ring", "carrier"), "stepped": ("sun", "planet", "ring", "carrier"),
+    "two rings": ("planet", "ring", "ring 2", "carrier"), "idler": ("first gear", "idler", "last gear"),
+}  # fmt: skip
+_MESHES = {"planetary": ((0, 1), (1, 2)), "stepped": ((0, 1), (1, 2)), "two rings": ((0, 1), (0, 2)), "idler": ((0, 1), (1, 2))}
+
+
+def links_of(one: GearSet, stages: tuple[Stage, Stage], losses: tuple[float, float] = (0.0, 0.0)) -> list[Link]:
+    """The meshes of a set for the solver."""
+    carrier = FRAME if one.kind == "idler" else MEMBERS[one.kind].index("carrier")
+    return [
+        Link(a, b, float(s.members[0].z), float(s.members[1].z), carrier, loss)
+        for (a, b), s, loss in zip(_MESHES[one.kind], stages, losses, strict=True)
+    ]
+
+
+def solve_set(
+    one: GearSet, stages: tuple[Stage, Stage], T: float, omega: float, losses: tuple[float, float] = (0.0, 0.0)
+) -> SetFlow:
+    """Speeds, torques and power of a set driven at its input; raises `OutOfRange` where it cannot turn or has no one motion."""
+    names = MEMBERS[one.kind]
+    links = links_of(one, stages, losses)
+    held = [] if one.held is None else [names.index(one.held)]
+    found = flow(names, links, held, {names.index(one.input): omega}, T, names.index(one.output))
+    carrier = 0.0 if one.kind == "idler" else found.omega[names.index("carrier")]
+    per_planet = tuple(abs(float(t)) / one.planets for t in found.mesh_a)
+    relative = tuple(abs(float(found.omega[k.a] - carrier)) for k in links)
+    return SetFlow(one, names, found, (per_planet[0], per_planet[1]), (relative[0], relative[1]))
+
+
+def drives_back(one: GearSet, stages: tuple[Stage, Stage], losses: tuple[float, float]) -> float:
+    """Efficiency with the power going from output to input; 0 where friction locks it."""
+    names, links = MEMBERS[one.kind], links_of(one, stages, losses)
+    held = [] if one.held is None else [names.index(one.held)]
+    source, target = names.index(one.output), names.index(one.input)
+    if locks(names, links, held, source, target):
+        return 0.0
+    return float(flow(names, links, held, {source: 1.0}, 1.0, target).efficiency)
+
+
+def set_speeds(one: GearSet, stages: tuple[Stage, Stage], omega: float = 1.0) -> dict[str, float]:
+    """Speeds of all members by name for a speed of the input."""
+    names = MEMBERS[one.kind]
+    held = [] if one.held is None else [names.index(one.held)]
+    found = speeds(names, links_of(one, stages), held, {names.index(one.input): omega})
+    return dict(zip(names, found.tolist(), strict=True))
+
+
+def counts_of(one: GearSet, stages: tuple[Stage, Stage]) -> tuple[int, ...]:
+    """Tooth counts as `cooper.trains.planets.positions` takes them; positive."""
+    (a, b), (c, d) = ((abs(g.z) for g in s.members) for s in stages)
+    return (a, b, d) if one.kind in ("planetary", "idler") else (a, b, c, d)
+
+
+def planet_angles(one: GearSet, stages: tuple[Stage, Stage]) -> np.ndarray:
+    """Where the planets stand on the carrier; rad."""
+    if one.kind == "idler":
+        return np.zeros(1)
+    return np.asarray(nearest_angles(positions(one.kind, counts_of(one, stages)), one.planets))
+
+
+def play_gain(one: GearSet, links: list[Link], mesh: int) -> float:
+    """Turn of the output, input held, for a turn of the driver of one mesh through its gap."""
+    names = MEMBERS[one.kind]
+    held = [] if one.held is None else [names.index(one.held)]
+    gaps = [links[n].z_a if n == mesh else 0.0 for n in range(len(links))]
+    return float(speeds(names, links, held, {names.index(one.input): 0.0}, gaps)[names.index(one.output)])

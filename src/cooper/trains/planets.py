@@ -1,0 +1,118 @@
+"""Planet sets: where planets can stand, how they are turned there, and whether they are clear of each other.
+
+Counts are positive here, the ring's too. Angles in rad, counter-clockwise; the phase of a gear is the direction of the
+middle of one of its teeth.
+"""
+
+from __future__ import annotations
+
+from math import gcd, pi
+
+import numpy as np
+
+from cooper.arrays import Array, Real
+
+
+def positions(kind: str, z: tuple[int, ...]) -> int:
+    """Number of evenly spread places around the carrier at which a planet can be put in, the first one being taken.
+
+    ``kind`` planetary: z = sun, planet, ring; stepped: sun, planet at the sun, planet at the ring, ring; two rings: planet
+    at ring 1, ring 1, planet at ring 2, ring 2. Planets of one set are alike, stepped ones with the same turn between
+    their two gears.
+
+    >>> positions("planetary", (20, 30, 80)), positions("stepped", (20, 30, 20, 70)), positions("two rings", (20, 60, 19, 59))
+    (100, 250, 40)
+    """
+    if kind == "planetary":
+        sun, _, ring = z
+        return sun + ring
+    if kind == "stepped":
+        sun, one, two, ring = z
+        return (one * ring + two * sun) // gcd(one, two)
+    one, ring_1, two, ring_2 = z
+    return abs(one * ring_2 - two * ring_1) // gcd(one, two)
+
+
+def spaced_evenly(places: Real, planets: Real) -> Array:
+    """Whether planets can stand evenly; arrays.
+
+    >>> bool(spaced_evenly(100, 4)), bool(spaced_evenly(100, 3))
+    (True, False)
+    """
+    return np.asarray(places) % np.asarray(planets) == 0
+
+
+def nearest_angles(places: int, planets: int) -> Array:
+    """Angles of the planets: evenly spaced where the counts let them, else each at the nearest place that they do; rad.
+
+    >>> np.degrees(nearest_angles(100, 3)).round(1).tolist()
+    [0.0, 118.8, 241.2]
+    """
+    even = np.arange(planets) / planets
+    return 2 * pi * np.round(even * places) / places if places else 2 * pi * even
+
+
+def planet_gap(a_w: Real, d_a: Real, angles: Array) -> Array:
+    """Least gap between the tip circles of neighbouring planets; mm.
+
+    >>> round(float(planet_gap(50.0, 64.0, np.radians([0.0, 120.0, 240.0]))), 2)
+    22.6
+    """
+    turned = np.sort(np.asarray(angles) % (2 * pi))
+    steps = np.diff(np.append(turned, turned[0] + 2 * pi))
+    return 2 * np.abs(a_w) * np.sin(np.min(steps) / 2) - np.abs(d_a)
+
+
+def most_planets(a_w: float, d_a: float, gap: float) -> int:
+    """Most planets that stand clear of each other by a gap (mm).
+
+    >>> most_planets(50.0, 64.0, 1.0)
+    4
+    """
+    ratio = (abs(d_a) + gap) / (2 * abs(a_w))
+    return 1 if ratio >= 1 else int(pi / np.arcsin(ratio) + 1e-9)
+
+
+def phase_at_external(z_own: float, z_mate: float, theta: Real, psi_mate: Real) -> Array:
+    """Phase of a gear whose centre lies in direction ``theta`` from an external mate's centre, in mesh with it: a tooth of one
+    meets the middle of a space of the other on the line of centres; rad."""
+    theta = np.asarray(theta)
+    return (z_mate * (theta - psi_mate) + z_own * (theta + pi) - pi) / z_own
+
+
+def phase_at_ring(z_own: float, z_ring: float, theta: Real, psi_ring: Real) -> Array:
+    """Phase of a planet in a ring whose centre it stands in direction ``theta`` from; the ring's phase is the direction of the
+    middle of one of its teeth; rad."""
+    theta = np.asarray(theta)
+    return (z_own * theta - z_ring * (theta - psi_ring) + pi) / z_own
+
+
+def ring_phase(z_planet: float, z_ring: float, theta: Real, psi_planet: Real) -> Array:
+    """Phase of a ring that meshes with a planet of given phase in direction theta; rad."""
+    return np.asarray(theta) - (z_planet * (np.asarray(theta) - psi_planet) + pi) / z_ring
+
+
+def in_step(z: int, angles: Array) -> float:
+    """How much the meshes of one gear with all planets are staggered: 0 all in step, 1 spread evenly over a pitch.
+
+    >>> in_step(21, np.radians([0.0, 120.0, 240.0])), round(in_step(20, np.radians([0.0, 120.0, 240.0])), 6)
+    (0.0, 1.0)
+    """
+    phases = np.exp(1j * z * np.asarray(angles))
+    return float(round(1 - abs(np.mean(phases)), 12))
+
+
+def mesh_load_factor(planets: int, floating: bool) -> float:
+    """Mesh load factor K_gamma of a planet set by its number of planets, for sets with a floating member and without.
+
+    Customary values of gear practice for middling quality (ISO 6336-1 leaves them to experience): floating 1.0 to three
+    planets, 1.1, 1.15, 1.2 ... beyond; else 1.1, 1.2, 1.3 ...
+
+    >>> mesh_load_factor(3, True), mesh_load_factor(4, True), mesh_load_factor(4, False)
+    (1.0, 1.1, 1.3)
+    """
+    if planets <= 1:
+        return 1.0
+    if floating:
+        return 1.0 if planets <= 3 else round(1.1 + 0.05 * (planets - 4), 3)
+    return round(1.1 + 0.1 * (planets - 2), 3)

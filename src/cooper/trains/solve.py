@@ -1,0 +1,181 @@
+"""Any train from its members and meshes: speeds from the linear system, torques from equilibrium, power through every mesh.
+
+No formula per kind of train: members turn, meshes tie them together relative to their carrier, members are held or driven.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import numpy as np
+
+from cooper.arrays import Array
+from cooper.errors import OutOfRange
+
+FRAME = -1
+"""The carrier of meshes between gears with fixed axes."""
+
+
+@dataclass(frozen=True)
+class Link:
+    """A mesh of member ``a`` with member ``b``, whose centres are borne by member ``carrier`` (`FRAME`: the housing).
+
+    Counts are signed, negative for an internal gear. ``loss`` is the share of the power through the mesh, relative to the
+    carrier, that friction takes.
+    """
+
+    a: int
+    b: int
+    z_a: float
+    z_b: float
+    carrier: int = FRAME
+    loss: float = 0.0
+
+
+@dataclass(frozen=True)
+class Flow:
+    """Speeds (rad/s) and outer torques (N m, what acts on the member from outside) by member; by mesh the torque on a and on
+    b and the power that goes through, relative to the carrier (W, positive from a to b), and what is lost there."""
+
+    omega: Array
+    torque: Array
+    mesh_a: Array
+    mesh_b: Array
+    through: Array
+    lost: Array
+
+    @property
+    def efficiency(self) -> float:
+        """Power out over power in."""
+        power = self.omega * self.torque
+        given = float(np.sum(power[power > 0]))
+        return float(-np.sum(power[power < 0]) / given) if given > 0 else 0.0
+
+    @property
+    def circulating(self) -> float:
+        """Greatest power through a mesh over the power that comes in; above 1 power circulates."""
+        power = self.omega * self.torque
+        given = float(np.sum(power[power > 0]))
+        return float(np.max(np.abs(self.through)) / given) if given > 0 else 0.0
+
+
+def speeds(
+    names: Sequence[str], links: Sequence[Link], held: Sequence[int], driven: dict[int, float], gaps: Sequence[float] | None = None
+) -> Array:
+    """Speeds of all members; raises `OutOfRange` with the members concerned where they are not determined or contradict.
+
+    ``gaps`` lets the teeth of each mesh slip: its counts times turns relative to the carrier add up to that instead of 0.
+
+    >>> sun, planet, ring, carrier = range(4)
+    >>> links = [Link(sun, planet, 20, 30, carrier), Link(planet, ring, 30, -80, carrier)]
+    >>> w = speeds(["sun", "planet", "ring", "carrier"], links, [ring], {sun: 10.0})
+    >>> round(float(w[carrier]), 6)
+    2.0
+    """
+    n = len(names)
+    rows, right = [], []
+    for slip, link in zip(gaps or [0.0] * len(links), links, strict=True):
+        row = np.zeros(n)
+        row[link.a] += link.z_a
+        row[link.b] += link.z_b
+        if link.carrier != FRAME:
+            row[link.carrier] -= link.z_a + link.z_b
+        size = max(abs(link.z_a), abs(link.z_b))
+        rows.append(row / size)
+        right.append(slip / size)
+    for k in held:
+        rows.append(np.eye(n)[k])
+        right.append(0.0)
+    for k, omega in driven.items():
+        rows.append(np.eye(n)[k])
+        right.append(omega)
+    A, y = np.array(rows), np.array(right)
+    _, sizes, turns = np.linalg.svd(A)
+    rank = int(np.sum(sizes > 1e-9 * sizes[0]))
+    omega = np.linalg.lstsq(A, y, rcond=None)[0]
+    scale = max(np.max(np.abs(y)), 1e-300)
+    if np.max(np.abs(A @ omega - y)) > 1e-7 * scale:
+        fixed = ", ".join(names[k] for k in (*held, *driven))
+        raise OutOfRange(
+            "train", fixed, "these members are held or driven at once, but the meshes tie them together: let one of them go"
+        )
+    if rank < n:
+        loose = np.nonzero(np.max(np.abs(turns[rank:]), axis=0) > 1e-7)[0]
+        free = ", ".join(names[k] for k in loose)
+        raise OutOfRange("train", free, f"nothing decides how these members turn: hold or drive {n - rank} more of them")
+    return omega
+
+
+def flow(
+    names: Sequence[str], links: Sequence[Link], held: Sequence[int], driven: dict[int, float], torque_in: float, output: int
+) -> Flow:
+    """Speeds, torques and powers of a train driven at one member with ``torque_in`` (N m) and loaded at ``output``.
+
+    Each mesh loses its share of the power that goes through it relative to its carrier, on the side where it leaves; which
+    side that is follows from the torques and is found by turning the signs until all agree. Raises `OutOfRange` where the
+    output cannot turn, and where friction locks the train.
+    """
+    if len(driven) != 1:
+        listed = ", ".join(names[k] for k in driven) or "none"
+        raise OutOfRange("input", listed, "a train has one input; several would share the power as their motors like")
+    omega = speeds(names, links, held, driven)
+    source = next(iter(driven))
+    if output in held or abs(omega[output]) < 1e-9 * max(np.max(np.abs(omega)), 1e-300):
+        raise OutOfRange("output", names[output], "it stands still: no power can be taken there")
+    relative = [omega[k.a] - (omega[k.carrier] if k.carrier != FRAME else 0.0) for k in links]
+    a_drives = np.ones(len(links), dtype=bool)
+    found = None
+    for _ in range(2 * len(links) + 3):
+        found = _equilibrium(len(names), links, held, source, output, torque_in, a_drives)
+        through = np.array([-t * w for t, w in zip(found[0], relative, strict=True)])
+        now = through >= 0
+        if np.all((now == a_drives) | (np.abs(through) < 1e-12 * abs(torque_in))):
+            break
+        a_drives = now
+    assert found is not None
+    mesh_a, mesh_b, torque = found
+    w_b = [omega[k.b] - (omega[k.carrier] if k.carrier != FRAME else 0.0) for k in links]
+    lost = np.array([-(ta * wa + tb * wb) for ta, wa, tb, wb in zip(mesh_a, relative, mesh_b, w_b, strict=True)])
+    through = np.array([-t * w for t, w in zip(mesh_a, relative, strict=True)])
+    return Flow(omega, torque, np.array(mesh_a), np.array(mesh_b), through, lost)
+
+
+def locks(names: Sequence[str], links: Sequence[Link], held: Sequence[int], source: int, output: int) -> bool:
+    """Whether friction lets no power through from ``source`` to ``output``, however great the torque."""
+    try:
+        found = flow(names, links, held, {source: 1.0}, 1.0, output)
+    except OutOfRange:
+        return True
+    return bool(found.omega[output] * found.torque[output] >= 0)
+
+
+def _equilibrium(
+    n: int, links: Sequence[Link], held: Sequence[int], source: int, output: int, torque_in: float, a_drives: Array
+) -> tuple[Array, Array, Array]:
+    """Torque of each mesh on a and on b, and outer torques, for given directions of power in the meshes."""
+    outer = [*held, output]
+    size = len(links) + len(outer)
+    A, y = np.zeros((n, size)), np.zeros(n)
+    share = []
+    for k, (link, forward) in enumerate(zip(links, a_drives, strict=True)):
+        eta = max(1 - link.loss, 1e-9)
+        on_a, on_b = (link.z_a, link.z_b * eta) if forward else (link.z_a * eta, link.z_b)
+        share.append((on_a, on_b))
+        A[link.a, k] += on_a
+        A[link.b, k] += on_b
+        if link.carrier != FRAME:
+            A[link.carrier, k] -= on_a + on_b
+    for k, member in enumerate(outer):
+        A[member, len(links) + k] += 1
+    y[source] = -torque_in
+    x, *_ = np.linalg.lstsq(A, y, rcond=None)
+    if np.max(np.abs(A @ x - y)) > 1e-6 * abs(torque_in):
+        raise OutOfRange("train", "", "its torques find no balance: a member that bears torque is neither held nor loaded")
+    mesh_a = np.array([s[0] for s in share]) * x[: len(links)]
+    mesh_b = np.array([s[1] for s in share]) * x[: len(links)]
+    torque = np.zeros(n)
+    torque[source] = torque_in
+    for k, member in enumerate(outer):
+        torque[member] += x[len(links) + k]
+    return mesh_a, mesh_b, torque
