@@ -49,3 +49,36 @@ def pair(z1=17, z2=41, x1=0.32, x2=0.12, m=2.5, P=4200.0, n=1400.0, **more) -> D
     two = Gear(name="wheel", z=z2, x=x2, b=26)
     stage = Stage(members=(one, two), meshes=(Mesh(m_n=m),))
     return Design(name="test pair", train=Train(duty=Duty(P=P, n=n, **more), stages=(stage,)))
+
+
+def planet_set(kind="planetary", z=(24, 30, 84), planets=3, m=2.0, **duty) -> Design:
+    """A set of any kind alone in its train; counts positive, as `cooper.trains.planets.positions` takes them."""
+    from cooper.design.edit import set_many
+
+    case = Material(group="Eh", hardness=700)
+
+    def gear(name, count, x=0.0, **more):
+        ring = {"tool": "pinion cutter", "rho_fP": 0.2, "d_rim": -count * m + 14 * m, "x": None, "z_0": min(25, -count // 3)}
+        return Gear(name=name, z=count, b=20, material=case, E_sns=-0.06, E_sni=-0.1, **({"x": x, **more} if count > 0 else {**ring, **more}))
+
+    mesh = Mesh(m_n=m)
+    if kind in ("planetary", "idler"):
+        middle = gear("planet", z[1], 0.1, bending="both ways")
+        last = gear("ring", -z[2]) if kind == "planetary" else gear("last", z[2])
+        pairs = ((gear("sun", z[0], 0.2), middle), (middle, last))
+    elif kind == "stepped":
+        pairs = ((gear("sun", z[0], 0.2), gear("planet", z[1], 0.1)), (gear("small", z[2], 0.1), gear("ring", -z[3])))
+    else:
+        pairs = ((gear("planet", z[0], 0.2), gear("ring", -z[1])), (gear("upper", z[2], 0.2), gear("ring 2", -z[3])))
+    a_w = (z[1] - z[0] if kind == "two rings" else z[0] + z[1]) * m / 2
+    first = mesh.model_copy(update={"a_w": a_w}) if kind == "two rings" else mesh
+    second = mesh if kind == "idler" else mesh.model_copy(update={"a_w": a_w})
+    stages = (Stage(name="first", members=pairs[0], meshes=(first,)), Stage(name="second", members=pairs[1], meshes=(second,)))
+    given = {"P": 400.0, "n": 600.0, **duty}
+    d = Design(name="set", train=Train(duty=Duty(**given), stages=stages))
+    one = {"kind": kind, "first": 0, "planets": planets}
+    if kind == "idler":
+        one |= {"held": None, "input": "first gear", "output": "last gear"}
+    if kind == "two rings":
+        one |= {"held": "ring", "input": "carrier", "output": "ring 2"}
+    return set_many(d, {"train.sets": [one]})

@@ -69,7 +69,7 @@ def test_oil_temperature_by_balance_gives_off_what_is_lost_and_a_small_housing_i
     assert taken["P_V"] == pytest.approx(v["P_V"], rel=2e-3)
     bigger = evaluate(set_many(d, {"train.losses.A_h": 0.3})).train["theta_bal"]
     assert 25 < bigger < theta
-    hot = set_many(demo("winch"), {**ALL, "train.duty.P": 40000.0, "train.losses.A_h": 0.0005, "train.losses.theta_air": 25.0})
+    hot = set_many(demo("winch"), {**ALL, "train.duty.P": 40000.0, "train.losses.A_h": 0.0005, "train.losses.theta_air": 25.0, "train.losses.oil_by_balance": True})
     with pytest.raises(OutOfRange) as fault:
         evaluate(hot)
     assert fault.value.quantity == "A_h"

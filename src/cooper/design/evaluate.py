@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from contextlib import suppress
 from contextvars import ContextVar
 from dataclasses import replace
 from functools import lru_cache
@@ -29,7 +30,7 @@ from cooper.design.pair_numbers import (
     pair_numbers,
 )  # fmt: skip
 from cooper.design.quantities import QUANTITIES, plain
-from cooper.design.results import Results, SetResults, StageResults
+from cooper.design.results import Note, Results, SetResults, StageResults
 from cooper.design.scuffing import add_scuffing, scuffs
 from cooper.design.service import service_life
 from cooper.design.set_results import lost_motion, set_checks, set_notes, set_results
@@ -138,8 +139,11 @@ def evaluate(design: Design) -> Results:
     if train.losses.counted == "all":
         values |= _all_losses(train, lost, values)
     if train.duty.u_wanted is not None and "u" in values:
-        values["du"] = 100 * (ratio / train.duty.u_wanted - 1)
+        # Rounding of the solved speeds is no deviation.
+        values["du"] = round(100 * (ratio / train.duty.u_wanted - 1), 9)
     checks += train_checks(values, train.duty)
+    if train.losses.counted == "all" and train.losses.A_h is not None and "theta_bal" not in values:
+        notes.append(Note("warning", None, f"A housing of A_h = {train.losses.A_h:g} m2 cannot give off what is lost: the oil would pass 250 degC."))
     return Results(design.name, values, tuple(stages), tuple(checks), (*notes, *train_notes(train)), tuple(sets))
 
 
@@ -153,7 +157,9 @@ def _all_losses(train: Train, lost: Lost, values: dict[str, float]) -> dict[str,
         if s in values:
             out[s] = values[s] * out["eta_all"] / values["eta"]
     if train.losses.A_h is not None:
-        out["theta_bal"] = heat_balance(train, lost)
+        # That there is none is said in a note; it is refused only where the balance is to be taken.
+        with suppress(OutOfRange):
+            out["theta_bal"] = heat_balance(train, lost)
     return out
 
 

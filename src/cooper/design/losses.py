@@ -33,14 +33,13 @@ def train_losses(train: Train, lost: Lost) -> dict[str, Array]:
     mu, f_0, mean = bearing(at.bearing)
     first, _ = lost[0]
     one = set_of(train, 0)
-    if one is None:
-        P_in: Array = first.T_1 * first.omega_1
-    else:
+    P_in: Array = np.asarray(first.T_1 * first.omega_1)
+    if one is not None:
         # Of a set the power that comes in is not that through its first mesh.
         P, T, omega = solve_duty(train.duty)
         stages = (train.stages[0], train.stages[1])
         at_duty = solve_set(one, stages, T, omega)
-        P_in = P * first.T_1 * first.omega_1 / (at_duty.mesh_torque[0] * at_duty.mesh_speed[0])
+        P_in = np.asarray(P * first.T_1 * first.omega_1 / (at_duty.mesh_torque[0] * at_duty.mesh_speed[0]))
     nu = lost[0][1].mesh["nu_oil"]
     by_1 = at.method == "ISO/TR 14179-1"
     meshes = [n.mesh["P_VZ"] for _, n in lost]
@@ -60,8 +59,8 @@ def train_losses(train: Train, lost: Lost) -> dict[str, Array]:
     bearings: Array = 0.0
     seals: Array = 0.0
     bores = shaft_bores(train, lost)
-    for k, (d, (omega, force)) in enumerate(zip(bores, _shafts(train, lost), strict=True)):
-        n_k = omega * 30 / np.pi
+    for k, (d, (turns, force)) in enumerate(zip(bores, _shafts(train, lost), strict=True)):
+        n_k = turns * 30 / np.pi
         bearings = bearings + 2 * bearing_loss(force / 2, mu, f_0, d, mean * d, nu, n_k)
         if k in (0, len(bores) - 1):
             each = seal_loss_1(d, n_k, at.seal) if by_1 else seal_loss_2(d, n_k, first.theta_oil, first.nu_40)

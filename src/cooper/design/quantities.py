@@ -376,7 +376,7 @@ _SPECIAL = {
     "Z_BD": ("Z", "B,D"), "sigma_load": ("√p", ""), "sigma_Fload": ("p", "F"), "du": ("Δu", ""),
     "u_wanted": ("u", "wanted"), "hardness": ("hardness", ""), "mass": ("mass", ""), "NT_1e10": ("Z,Y", "NT 1e10"),
     "x_sum": ("Σx", ""), "R_p02": ("R", "p0.2"), "c_s": ("c′", ""), "N_res": ("N", ""), "f_pbeff": ("f", "pb eff"), "f_faeff": ("f", "fα eff"), "l_sh": ("l", ""), "s_sh": ("s", ""), "d_rim": ("d", "rim"), "h_back": ("h", "back"), "travel": ("travel", ""), "b_gap": ("b", "gap"), "c_tip": ("c", "tip"), "d_bore": ("d", "bore"), "Rz_H": ("Rz", "H"), "Rz_F": ("Rz", "F"),
-    "K_vA": ("K", "v"), "K_HA": ("K", "H"), "Z_RA": ("Z", "R"), "Z_WA": ("Z", "W"), "Y_AGMA": ("Y", ""), "p_HA": ("√p", ""),
+    "n_planets": ("N", ""), "c_pl": ("c", "planets"), "phi_lost": ("φ", "lost"), "K_vA": ("K", "v"), "K_HA": ("K", "H"), "Z_RA": ("Z", "R"), "Z_WA": ("Z", "W"), "Y_AGMA": ("Y", ""), "p_HA": ("√p", ""),
     "p_FA": ("p", "F"), "sigma_HA": ("σ", "H"), "sigma_FA": ("σ", "F"), "sigma_HPA": ("σ", "HP"), "sigma_FPA": ("σ", "FP"),
     "price_index": ("cost/kg", ""), "cost": ("cost", ""), "density": ("ρ", ""), "swelling": ("swelling", ""),
     "vz": ("v·z", ""), "u_tol": ("Δu", "tol"), "h_aP": ("h", "aP"),

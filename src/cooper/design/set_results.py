@@ -30,8 +30,8 @@ def set_results(
     one: GearSet, stages: tuple[Stage, Stage], found: tuple[StageResults, StageResults], T: float, omega: float
 ) -> tuple[SetResults, SetFlow]:
     """A set with the losses of its meshes; raises `OutOfRange` where friction locks it."""
-    losses = tuple(1 - s.mesh["eta_z"] for s in found)
-    flow = solve_set(one, stages, T, omega, losses)  # type: ignore[arg-type]
+    losses = (1 - found[0].mesh["eta_z"], 1 - found[1].mesh["eta_z"])
+    flow = solve_set(one, stages, T, omega, losses)
     eta = flow.found.efficiency
     if not eta > 0 or flow.speed_of(one.output) * flow.torque_of(one.output) >= 0:
         raise OutOfRange(
@@ -44,7 +44,7 @@ def set_results(
         shafts[name] = {"n": w * 30 / pi, "T": t, "P": w * t}
     angles = planet_angles(one, stages)
     values = {
-        "u": flow.ratio, "eta_set": eta, "eta_back": drives_back(one, stages, losses),  # type: ignore[arg-type]
+        "u": flow.ratio, "eta_set": eta, "eta_back": drives_back(one, stages, losses),
         "circulation": flow.found.circulating,
     }  # fmt: skip
     a_w, even = found[0].mesh["a_w"], True
@@ -57,12 +57,12 @@ def set_results(
         even = bool(np.allclose(angles, 2 * pi * np.arange(one.planets) / one.planets))
     else:
         values["envelope"] = sum(s.mesh["a_w"] for s in found) + (found[0].gears[0]["d_a"] + found[1].gears[1]["d_a"]) / 2
-    friction = tuple(_eta_at(one, stages, losses, f) for f in (0.7, 1.3))  # type: ignore[arg-type]
-    w = set_speeds(one, stages)
+    friction = (_eta_at(one, stages, losses, 0.7), _eta_at(one, stages, losses, 1.3))
+    turns = set_speeds(one, stages)
     return SetResults(
-        one.name, one.kind, one.first, one.planets, one.held, one.input, one.output, values, shafts, w,
+        one.name, one.kind, one.first, one.planets, one.held, one.input, one.output, values, shafts, turns,
         tuple(float(a) for a in angles), even, friction,
-    ), flow  # type: ignore[arg-type]  # fmt: skip
+    ), flow  # fmt: skip
 
 
 def _eta_at(one: GearSet, stages: tuple[Stage, Stage], losses: tuple[float, float], factor: float) -> float:

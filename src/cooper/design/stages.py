@@ -23,6 +23,11 @@ def _with(design: Design, stages: list[Stage], places: dict[int, int]) -> Design
 
     tree = design.model_dump()
     tree["train"]["stages"] = [s.model_dump() for s in stages]
+    # A set lives while both its stages do, side by side.
+    tree["train"]["sets"] = [
+        {**s.model_dump(), "first": places[s.first]} for s in design.train.sets
+        if s.first in places and places.get(s.first + 1) == places[s.first] + 1
+    ]  # fmt: skip
     kept = {k: v for k, v in design.formulas.items() if not (m := re.match(r"stage(\d+)\.", k)) or int(m[1]) - 1 in places}
     tree["formulas"] = {follow(k): follow(v) for k, v in kept.items()}
     tree["names"] = {k: follow(v) for k, v in design.names.items()}
@@ -47,6 +52,9 @@ def add_stage(design: Design, k: int) -> Design:
         members = tuple(wheel if n == mesh.driven else g for n, g in enumerate(old.members))
         old = old.model_copy(update={"members": members})
     at = k if rack else k + 1
+    if any(s.first == k for s in design.train.sets):
+        # Behind the whole set.
+        old, at, k = stages[k + 1], k + 2, k + 1
     stages.insert(at, _grown(old, 1.0 if rack else _torque_ratio(design, k), _named(old, design).name))
     return _with(design, stages, {n: n + (n >= at) for n in range(len(design.train.stages))})
 
@@ -87,6 +95,8 @@ def split_stage(design: Design, k: int) -> Design:
     one, two = old.members[mesh.driver], old.members[mesh.driven]
     if two.shape == "rack":
         raise OutOfRange("stage", k + 1, "a rack is not split: add a stage before it")
+    if any(k in (s.first, s.first + 1) for s in design.train.sets):
+        raise OutOfRange("stage", k + 1, "a mesh of a set is not split: take the set apart first, or add a stage behind it")
     u = abs(two.z) / one.z
     count = round(one.z * sqrt(u))
     if two.z < 0 or count < 4 or u < 1.2:
@@ -105,8 +115,12 @@ def remove_stage(design: Design, k: int) -> Design:
     """The train without stage k; the last one stays."""
     if len(design.train.stages) == 1:
         raise OutOfRange("stages", 0, "a train keeps at least one stage", low=1, high=MOST)
-    stages = [s for n, s in enumerate(design.train.stages) if n != k]
-    return _with(design, stages, {n: n - (n > k) for n in range(len(design.train.stages)) if n != k})
+    one = next((s for s in design.train.sets if k in (s.first, s.first + 1)), None)
+    gone = {k} if one is None else {one.first, one.first + 1}
+    if len(gone) == len(design.train.stages):
+        raise OutOfRange("stages", 0, "a train keeps at least one stage; this set is the whole train: take the set apart", low=1, high=MOST)
+    left = [n for n in range(len(design.train.stages)) if n not in gone]
+    return _with(design, [design.train.stages[n] for n in left], {n: to for to, n in enumerate(left)})
 
 
 def move_stage(design: Design, k: int, step: int) -> Design:
@@ -114,6 +128,8 @@ def move_stage(design: Design, k: int, step: int) -> Design:
     to = k + step
     if not 0 <= to < len(design.train.stages):
         raise OutOfRange("stage", k + 1, "it stands at that end of the train already")
+    if any(n in (s.first, s.first + 1) for s in design.train.sets for n in (k, to)):
+        raise OutOfRange("stage", k + 1, "the meshes of a set stand together: other stages are added or taken away around it")
     stages = list(design.train.stages)
     stages[k], stages[to] = stages[to], stages[k]
     places = {n: n for n in range(len(stages))} | {k: to, to: k}

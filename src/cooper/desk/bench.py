@@ -19,10 +19,11 @@ from cooper.desk.shift_lens import ShiftLens
 from cooper.desk.side_lens import SideLens
 from cooper.desk.tag import HEIGHT, Tag
 from cooper.desk.tooth_lens import ToothLens
+from cooper.desk.train_lens import TrainLens
 
 GAP = 7
 EDGE = 20
-LENSES = {"teeth": "Teeth", "side": "Side", "contact": "Contact", "shifts": "Shifts", "tooth": "Tooth"}
+LENSES = {"teeth": "Teeth", "side": "Side", "contact": "Contact", "shifts": "Shifts", "tooth": "Tooth", "train": "Train"}
 COLUMN = ("z", "d_a", "d", "x", "b", "h_back")
 LEADER_ANGLES = {"z": 148.0, "d_a": 166.0, "d": 184.0}
 """Direction in which a leader meets its circle on the left gear; mirrored on the right one; degrees."""
@@ -43,6 +44,7 @@ class Bench(QWidget):
         self.contact = ContactLens(session, theme, self.drawing, self)
         self.shifts = ShiftLens(session, theme, self)
         self.tooth = ToothLens(session, theme, self)
+        self.train = TrainLens(session, theme, self)
         self.lens = "teeth"
         self.lens_buttons: dict[str, QPushButton] = {}
         for lens, words in LENSES.items():
@@ -91,6 +93,7 @@ class Bench(QWidget):
         self.contact.setVisible(lens == "contact")
         self.shifts.setVisible(lens == "shifts")
         self.tooth.setVisible(lens == "tooth")
+        self.train.setVisible(lens == "train")
         self._mark_lens()
         self._arrange()
 
@@ -129,6 +132,7 @@ class Bench(QWidget):
         self.contact.update()
         self.shifts.update()
         self.tooth.update()
+        self.train.update()
         self._arrange()
 
     def dress(self, theme: th.Theme) -> None:
@@ -139,6 +143,7 @@ class Bench(QWidget):
         self.contact.dress(theme)
         self.shifts.dress(theme)
         self.tooth.dress(theme)
+        self.train.dress(theme)
         self._mark_lens()
         for button in self.more:
             button.adjustSize()
@@ -146,7 +151,7 @@ class Bench(QWidget):
         self.refresh()
 
     def resizeEvent(self, event: QResizeEvent) -> None:
-        for view in (self.drawing, self.side, self.contact, self.shifts, self.tooth):
+        for view in (self.drawing, self.side, self.contact, self.shifts, self.tooth, self.train):
             view.setGeometry(self.rect())
         self._arrange()
 

@@ -11,6 +11,7 @@ from PySide6.QtGui import QContextMenuEvent, QPainter, QPaintEvent, QPen, QPixma
 from PySide6.QtWidgets import QAbstractButton, QFrame, QMenu, QPushButton, QWidget
 
 from cooper.design.document import Design
+from cooper.design.results import Results, SetResults, StageResults
 from cooper.design.stages import add_stage, move_stage, remove_stage, split_stage
 from cooper.design.units import number_with_unit
 from cooper.desk import theme as th
@@ -216,6 +217,10 @@ class PowerLine(QFrame):
         centres = self._centres()
         edges = [left, *centres, right]
         for k in range(len(centres) + 1):
+            inside = next((s for s in r.sets if 0 < k < len(r.stages) and k == s.first + 1), None)
+            if inside is not None:
+                self._within(p, edges[k] + CARD / 2, edges[k + 1] - CARD / 2, inside)
+                continue
             power = r.stages[min(k, len(r.stages) - 1)].power
             which = "in" if k < len(r.stages) else "out"
             rack = which == "out" and "F_out" in power
@@ -248,6 +253,18 @@ class PowerLine(QFrame):
             p.drawEllipse(QPointF(x, AXIS), 6, 6)
 
 
+    def _within(self, p: QPainter, a: float, b: float, s: SetResults) -> None:
+        """Between the two meshes of a set: no shaft, but what the set is and does."""
+        t, small = self.theme, th.font(th.SMALL)
+        pen = QPen(t.color("ink"), 1.4, Qt.PenStyle.DotLine)
+        p.setPen(pen)
+        for y in (-3, 3):
+            p.drawLine(QPointF(a, AXIS + y), QPointF(b, AXIS + y))
+        planets = f"{s.planets} planets, " if s.kind != "idler" else ""
+        told = f"{planets}ratio {s.values['u']:.4g}, η {100 * s.values['eta_set']:.1f} %"
+        words(p, elided(f"{s.name}: {told}", small, b - a - 16), small, t.color("muted"), b - 8, AXIS + 19, right=True)
+
+
 class DutyEnd(QAbstractButton):
     """An end of the Power line: what comes in, or what is wanted and reached."""
 
@@ -272,10 +289,26 @@ class DutyEnd(QAbstractButton):
             ]
             x = 8.0
         else:
+            lost = train.get("phi_lost_max")
+            motion = "" if lost is None else f", lost motion {number_with_unit(lost, 'small_angle', system)}"
+            mass = sum(g["mass"] for k, s in enumerate(session.results.stages) for g in _own_gears(session.results, k, s))
             wanted = "any ratio" if duty.u_wanted is None else f"wanted {duty.u_wanted:g} ± {duty.u_tol:g} %"
             gives = f"ratio {train['u']:.4f}" if "u" in train else f"{number_with_unit(train['travel'], 'length', system)} a turn"
-            lines = [(f"{gives}    η {train['eta']:.4f}", "ink", True), (wanted, "muted", False)]
+            told = f"{number_with_unit(mass, 'mass', system)}{motion}"
+            lines = [(f"{gives}    η {train['eta']:.4f}", "ink", True), (wanted, "muted", False), (told, "muted", False)]
             x = 8.0
-        for (text, role, bold), y in zip(lines, (20, 43), strict=True):
+        for (text, role, bold), y in zip(lines, (20, 43) if self.entry else (16, 33, 49), strict=True):
             f = th.font(th.TEXT if bold else th.SMALL, bold=bold)
             words(p, elided(text, f, self.width() - x - 10), f, t.color(role), x, y)
+
+
+def _own_gears(results: Results, k: int, stage: StageResults) -> list[dict[str, float]]:
+    """The gears that a stage adds to the train's mass: a shared gear counts once, planets as often as there are."""
+    one = results.set_of(k)
+    gears = list(stage.gears)
+    if one is None:
+        return gears
+    if one.kind in ("planetary", "idler") and k == one.first + 1:
+        return gears[1:]
+    planet = 0 if one.kind == "two rings" or k == one.first + 1 else 1
+    return gears + [gears[planet]] * (one.planets - 1)

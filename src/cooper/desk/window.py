@@ -26,6 +26,7 @@ from shiboken6 import isValid
 from cooper.demo import DEMOS, demo
 from cooper.design.edit import set_at, tips_for_clearance
 from cooper.design.levers import LEVERED
+from cooper.design.make_sets import KIND_WORDS, set_number, with_set, without_set
 from cooper.design.sharing import NO_UNDERCUT, RULES, shared
 from cooper.design.store import SUFFIX, Unusable, open_design, save_design
 from cooper.desk import recovery
@@ -42,6 +43,7 @@ from cooper.desk.pdf import write_pdf
 from cooper.desk.play_sheet import play_sheet
 from cooper.desk.power_line import PowerLine, stage_acts
 from cooper.desk.session import Session
+from cooper.desk.set_sheet import set_sheet
 from cooper.desk.settings import Settings
 from cooper.desk.sheet import Sheet, dimension_sheet, duty_sheet, mesh_sheet
 from cooper.desk.spectrum_sheet import spectrum_sheet
@@ -161,6 +163,10 @@ class Window(QMainWindow):
             Command("match", "Match a measured gear", "Ctrl+9", self.open_match),
             Command("compare", "Lay two states side by side", "Ctrl+0", self.open_compare),
             Command("play", "Play: backlash in service, a wanted backlash", "Ctrl+B", self.open_play),
+            Command("set", "Arrangement and tooth counts: planet set, two rings, ratio", "Ctrl+R", self.open_set),
+            *(Command(f"make_{kind.replace(' ', '_')}", f"Stage: make it a {words}", "", partial(self.make_set, kind))
+              for kind, words in KIND_WORDS.items()),
+            Command("set_apart", "Set: take it apart, or out of the train", "", self.take_apart),
             Command("losses", "Losses and heat: efficiency over load and speed", "Ctrl+H", self.open_losses),
             Command("spectrum", "Load spectrum", "Ctrl+L", self.open_spectrum),
             Command("flank_points", "Flank points as a table", "Ctrl+7", self.open_flank),
@@ -317,6 +323,22 @@ class Window(QMainWindow):
 
     def open_play(self) -> None:
         self._show_sheet(lambda: play_sheet(self.session, self.theme, self.bench), 780, 470)
+
+    def open_set(self) -> None:
+        self._show_sheet(lambda: set_sheet(self.session, self.theme, self.bench), 930, 590)
+
+    def make_set(self, kind: str) -> None:
+        """Make the selected stage the first mesh of a set."""
+        k = self.session.stage
+        self.session.edit(lambda d, _r: with_set(d, k, kind), KIND_WORDS[kind])
+
+    def take_apart(self) -> None:
+        """Take the selected stage's set apart."""
+        n = set_number(self.session.design, self.session.stage)
+        if n is None:
+            self.notice.say("The selected stage belongs to no set", bad=True)
+            return
+        self.session.edit(lambda d, _r: without_set(d, n), "set taken apart")
 
     def open_losses(self) -> None:
         self._show_sheet(lambda: loss_sheet(self.session, self.theme, self.bench), 900, 590)

@@ -100,9 +100,11 @@ def speeds(
         raise OutOfRange(
             "train", fixed, "these members are held or driven at once, but the meshes tie them together: let one of them go"
         )
+    # Rounding of the solution is not a motion.
+    omega = np.round(omega / max(np.max(np.abs(omega)), 1e-300), 14) * max(np.max(np.abs(omega)), 1e-300)
     if rank < n:
         loose = np.nonzero(np.max(np.abs(turns[rank:]), axis=0) > 1e-7)[0]
-        free = ", ".join(names[k] for k in loose)
+        free = ", ".join(names[int(k)] for k in loose)
         raise OutOfRange("train", free, f"nothing decides how these members turn: hold or drive {n - rank} more of them")
     return omega
 

@@ -1,0 +1,191 @@
+"""Edits of sets: a stage made into one, its counts and shafts altered, a set taken apart."""
+
+from __future__ import annotations
+
+from itertools import permutations
+from typing import Any
+
+from cooper.design.document import SET_ROLES, SIZES, Design, Gear, Stage
+from cooper.design.edit import set_many, validated, validated_sets
+from cooper.design.sets import kept_whole
+from cooper.errors import OutOfRange
+from cooper.trains.counts import Offer, follow
+
+KIND_WORDS = {
+    "planetary": "planet set: sun, planets, ring", "stepped": "planet set with stepped planets",
+    "two rings": "two rings on stepped planets", "idler": "idler between two gears",
+}  # fmt: skip
+RIM = 5.0
+"""Rim of a new ring over its root, in modules."""
+
+
+def with_set(design: Design, k: int, kind: str) -> Design:
+    """Stage k made into the first mesh of a set of a kind, a second mesh put behind it; its widths and materials are kept."""
+    stages = list(design.train.stages)
+    old = stages[k]
+    if any(k in (s.first, s.first + 1) for s in design.train.sets):
+        raise OutOfRange("stage", k + 1, "it belongs to a set already: take that apart first")
+    mesh = old.meshes[0]
+    one, two = old.members[mesh.driver], old.members[mesh.driven]
+    if two.shape == "rack" or two.z < 0 or one.z < 0:
+        raise OutOfRange("stage", k + 1, "an external pair of gears becomes a set; this stage has a ring or a rack")
+    if len(stages) >= 12:
+        raise OutOfRange("stages", 13, "a train has 1 to 12 stages", low=1, high=12)
+    m_n = mesh.m_n or (25.4 / mesh.P_nd if mesh.P_nd else (mesh.d_1 / one.z if mesh.d_1 else (mesh.d_2 or 1) / two.z))
+    plain = mesh.model_copy(update={**dict.fromkeys(SIZES), "m_n": m_n, "a_w": None, "driver": 0, "driven": 1})
+    sun = one.model_copy(update={"name": "sun", "x": one.x or 0.0, "d_a": None})
+    # Planets that leave room for three of them.
+    z_p = max(min(two.z, round(1.6 * one.z)), 12)
+    planet = two.model_copy(update={"name": "planet", "z": z_p, "x": two.x if two.x is not None else 0.0, "d_a": None, "d_bore": 0.0})
+    first, second, extra = _meshes(kind, sun, planet, plain, m_n)
+    tree = design.model_dump()
+    dumped = [s.model_dump() for s in stages]
+    dumped[k : k + 1] = [first.model_dump(), second.model_dump()]
+    tree["train"]["stages"] = dumped
+    sets = [{**s.model_dump(), "first": s.first + (s.first > k)} for s in design.train.sets]
+    names = {s["name"] for s in sets}
+    label = {"planetary": "Planet set", "stepped": "Stepped set", "two rings": "Two rings", "idler": "Idler"}[kind]
+    name = next(n for n in (label, *(f"{label} {i}" for i in range(2, 99))) if n not in names)
+    tree["train"]["sets"] = [*sets, {"name": name, "kind": kind, "first": k, **extra}]
+    tree["formulas"] = {}
+    return _whole(tree)
+
+
+def _ring(like: Gear, z: int, m_n: float) -> Gear:
+    depth = like.h_fP * m_n
+    return like.model_copy(update={
+        "name": "ring", "z": -z, "x": None, "d_a": None, "tool": "pinion cutter", "z_0": max(min(25, z // 3), 10), "x_0": 0.0,
+        "rho_fP": 0.2, "pr_P": 0.0, "q_P": 0.0, "h_K": 0.0, "rho_a": 0.0, "d_bore": 0.0, "bending": "one way",
+        "d_rim": round(z * m_n + 2 * depth + 2 * RIM * m_n, 1),
+    })  # fmt: skip
+
+
+def _meshes(kind: str, sun: Gear, planet: Gear, mesh: Any, m_n: float) -> tuple[Stage, Stage, dict[str, Any]]:
+    """Both stages of a new set, and what the set is told besides its kind."""
+    far = mesh.model_copy(update={"a_w": 1.0})
+    if kind == "idler":
+        last = sun.model_copy(update={"name": "last gear", "z": planet.z, "x": 0.0})
+        idler = planet.model_copy(update={"name": "idler", "bending": "both ways"})
+        first = Stage(name="First gear – idler", members=(sun.model_copy(update={"name": "first gear"}), idler), meshes=(mesh,))
+        extra = {"planets": 1, "held": None, "input": "first gear", "output": "last gear"}
+        return first, Stage(name="Idler – last gear", members=(idler, last), meshes=(mesh,)), extra
+    if kind == "planetary":
+        ring = _ring(planet, sun.z + 2 * planet.z, m_n)
+        shared = planet.model_copy(update={"bending": "both ways"})
+        return (Stage(name="Sun – planet", members=(sun, shared), meshes=(mesh,)),
+                Stage(name="Planet – ring", members=(shared, ring), meshes=(far,)), {})  # fmt: skip
+    step = sun.z + planet.z
+    if kind == "stepped":
+        small = planet.model_copy(update={"name": "planet, small gear", "z": max(planet.z - 4, 10)})
+        return (Stage(name="Sun – planet", members=(sun, planet), meshes=(mesh,)),
+                Stage(name="Planet – ring", members=(small, _ring(small, small.z + step, m_n)), meshes=(far,)), {})  # fmt: skip
+    z_a = max(planet.z, 16)
+    one = planet.model_copy(update={"name": "planet, lower gear", "z": z_a})
+    two = planet.model_copy(update={"name": "planet, upper gear", "z": z_a - 1})
+    gap = 2 * z_a
+    # Of the first pair the ring's shift is solved from a given centre distance.
+    first = Stage(name="Planet – ring", members=(one, _ring(one, z_a + gap, m_n)), meshes=(mesh.model_copy(update={"a_w": gap * m_n / 2}),))
+    second = Stage(name="Planet – ring 2", members=(two, _ring(two, z_a - 1 + gap, m_n).model_copy(update={"name": "ring 2"})), meshes=(far,))
+    return first, second, {"held": "ring", "input": "carrier", "output": "ring 2"}
+
+
+def _whole(tree: dict[str, Any]) -> Design:
+    validated_sets(tree)
+    return validated(kept_whole(tree, set()))
+
+
+def without_set(design: Design, n: int) -> Design:
+    """Set n taken apart: its meshes stay as stages of their own; where that cannot be, both leave."""
+    tree = design.model_dump()
+    one = design.train.sets[n]
+    tree["train"]["sets"] = [s for i, s in enumerate(tree["train"]["sets"]) if i != n]
+    stages = list(tree["train"]["stages"])
+    if len(stages) > 2:
+        del stages[one.first : one.first + 2]
+        for s in tree["train"]["sets"]:
+            s["first"] -= 2 * (s["first"] > one.first)
+    else:
+        # The first mesh alone stays, an external pair or a pinion in a ring.
+        stages = stages[:1]
+    tree["train"]["stages"] = stages
+    tree["formulas"] = {}
+    return _whole(tree)
+
+
+def roles(kind: str) -> list[tuple[str, str, str | None]]:
+    """Every (input, output, held) of a kind."""
+    shafts = SET_ROLES[kind]
+    if kind == "idler":
+        return [(shafts[0], shafts[1], None)]
+    return [(a, b, c) for a, b, c in permutations(shafts, 3)]
+
+
+def with_roles(design: Design, n: int, role: tuple[str, str, str | None]) -> Design:
+    """Set n with other shafts driven, taken off and held."""
+    base = f"train.sets.{n}."
+    return set_many(design, {base + "input": role[0], base + "output": role[1], base + "held": role[2]})
+
+
+def give_counts(design: Design, n: int, z: tuple[int, ...]) -> Design:
+    """Set n with other counts, as an offer of the search states them; rims follow their rings, given tips are set free."""
+    one = design.train.sets[n]
+    k = one.first
+    first, second = design.train.stages[k], design.train.stages[k + 1]
+    if one.kind == "planetary":
+        counts = {(k, 0): z[0], (k, 1): z[1], (k + 1, 0): z[1], (k + 1, 1): -z[2]}
+    elif one.kind == "idler":
+        counts = {(k, 0): z[0], (k, 1): z[1], (k + 1, 0): z[1], (k + 1, 1): z[2]}
+    else:
+        signs = (1, 1, 1, -1) if one.kind == "stepped" else (1, -1, 1, -1)
+        counts = {(s, i): sign * c for (s, i), sign, c in zip(((k, 0), (k, 1), (k + 1, 0), (k + 1, 1)), signs, z, strict=True)}
+    changes: dict[str, Any] = {}
+    for (s, i), count in counts.items():
+        gear = (first, second)[s - k].members[i]
+        base = f"train.stages.{s}.members.{i}."
+        changes |= {base + "z": count, base + "d_a": None}
+        if gear.d_rim is not None:
+            m_n = _module(design, s)
+            changes[base + "d_rim"] = round(gear.d_rim + (abs(count) - abs(gear.z)) * m_n, 2)
+            if gear.tool == "pinion cutter":
+                changes[base + "z_0"] = min(gear.z_0, abs(count) // 2)
+    if one.kind == "two rings" and first.meshes[0].a_w is not None:
+        changes[f"train.stages.{k}.meshes.0.a_w"] = (z[1] - z[0]) * _module(design, k) / 2
+    return set_many(design, changes)
+
+
+def _module(design: Design, k: int) -> float:
+    from cooper.design.solve import module_of
+
+    stage = design.train.stages[k]
+    return module_of(stage.meshes[0], stage.members[0].z, stage.members[1].z)
+
+
+def take_offer(design: Design, n: int, offer: Offer) -> Design:
+    """Set n with the counts of an offer."""
+    return give_counts(design, n, offer.z)
+
+
+def change_count(design: Design, n: int, changed: int, value: int, kept: int) -> Design:
+    """One count of a planet set (0 sun, 1 planet, 2 ring) changed, another kept, the third following.
+
+    Half teeth are refused with the nearest sets that work.
+    """
+    one = design.train.sets[n]
+    k = one.first
+    (sun, planet), ring = design.train.stages[k].members, design.train.stages[k + 1].members[1]
+    found, near = follow((sun.z, planet.z, -ring.z), changed, value, kept)
+    names = ("sun", "planet", "ring")
+    if found is None:
+        offers = "; ".join(f"sun {a}, planet {b}, ring {c}" for a, b, c in near)
+        raise OutOfRange(
+            f"z of the {names[changed]}", value, f"with the {names[kept]} kept the {names[3 - changed - kept]} would have half a tooth or none. "
+            f"Nearest that work: {offers or 'none'}"
+        )  # fmt: skip
+    return give_counts(design, n, found)
+
+
+def set_number(design: Design, k: int) -> int | None:
+    """Number of the set that stage k belongs to."""
+    return next((n for n, s in enumerate(design.train.sets) if k in (s.first, s.first + 1)), None)
+
+

@@ -1,0 +1,174 @@
+"""Every gear of the train in its place and phase, for any turn of the input: for drawings, animation and solids."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+from math import cos, pi, sin
+
+import numpy as np
+
+from cooper.design.results import Results, SetResults, StageResults
+from cooper.gears.phase import mesh_stand
+from cooper.trains.planets import phase_at_external, phase_at_ring, ring_phase
+
+
+@dataclass(frozen=True)
+class Placed:
+    """One gear: gear ``i`` (0 drives, 1 is driven) of stage ``stage``, its centre (mm) and the direction of the middle of one of
+    its teeth (rad). ``member`` is what turns with it in its set; ``planet`` its number among the planets, None for the others."""
+
+    stage: int
+    i: int
+    x: float
+    y: float
+    angle: float
+    member: str
+    planet: int | None = None
+
+
+@dataclass(frozen=True)
+class Pose:
+    """The gears, the carrier's arms by set (centre, angle of each planet's arm) and the angle of every shaft by name."""
+
+    gears: tuple[Placed, ...]
+    carriers: tuple[tuple[float, float, tuple[float, ...]], ...]
+    angles: dict[str, float]
+
+
+def pose(results: Results, turn: float) -> Pose:
+    """The train with its input turned by ``turn`` (rad, counter-clockwise). Axes follow each other to the right; a rack is left out."""
+    gears: list[Placed] = []
+    carriers: list[tuple[float, float, tuple[float, ...]]] = []
+    angles = {"input": turn}
+    x, angle, k = 0.0, turn, 0
+    while k < len(results.stages):
+        one = results.set_of(k)
+        stage = results.stages[k]
+        if one is None:
+            gears.append(Placed(k, 0, x, 0.0, angle, f"stage {k + 1} in"))
+            if not stage.rack:
+                angle = _driven(stage, angle)
+                x += stage.wheel_x
+                gears.append(Placed(k, 1, x, 0.0, angle, f"stage {k + 1} out"))
+            angles[f"stage {k + 1} out"] = angle
+            k += 1
+            continue
+        pair = (stage, results.stages[k + 1])
+        if one.kind == "idler":
+            gears.append(Placed(k, 0, x, 0.0, angle, "first gear"))
+            for n, s in enumerate(pair):
+                angle = _driven(s, angle)
+                x += s.wheel_x
+                gears.append(Placed(k + n, 1, x, 0.0, angle, "idler" if n == 0 else "last gear"))
+        else:
+            placed, arms, at = _around(one, pair, angle)
+            gears += [Placed(g.stage, g.i, g.x + x, g.y, g.angle, g.member, g.planet) for g in placed]
+            carriers.append((x, stage.mesh["a_w"], arms))
+            angles |= {f"{one.name}: {name}": a for name, a in at.items()}
+            angle = at[one.output]
+        k += 2
+    angles["output"] = angle
+    return Pose(tuple(gears), tuple(carriers), angles)
+
+
+def _driven(stage: StageResults, angle: float) -> float:
+    one, two = stage.teeth
+    return float(mesh_stand(float(one.z), float(two.z), 0.0, stage.mesh["a_w"], angle, 0.0).phi_2)
+
+
+def _around(
+    one: SetResults, pair: tuple[StageResults, StageResults], turn: float
+) -> tuple[list[Placed], tuple[float, ...], dict[str, float]]:
+    """The gears of a planet set about its centre."""
+    z = [[abs(int(g["z"])) for g in s.gears] for s in pair]
+    at = {name: turn * w for name, w in one.speeds.items()}
+    a_w, k = pair[0].mesh["a_w"], one.first
+    place = _phases(one, z)
+    gears = []
+    inner = one.kind != "two rings"
+    if inner:
+        gears.append(Placed(k, 0, 0.0, 0.0, at["sun"], "sun"))
+    ring_angles = place(at["carrier"], at)[1]
+    gears += [Placed(s, 1, 0.0, 0.0, a, name) for s, a, name in ring_angles_of(one, ring_angles)]
+    for n, alpha in enumerate(one.angles):
+        theta = at["carrier"] + alpha
+        x, y = a_w * cos(theta), a_w * sin(theta)
+        first, second = place(at["carrier"], at)[0][n]
+        gears.append(Placed(k, 1 if inner else 0, x, y, first, "planet", n))
+        if one.kind != "planetary":
+            gears.append(Placed(k + 1, 0, x, y, second, "planet", n))
+    return gears, tuple(at["carrier"] + a for a in one.angles), at
+
+
+def ring_angles_of(one: SetResults, angles: tuple[float, ...]) -> list[tuple[int, float, str]]:
+    """Stage, angle and name of each ring."""
+    if one.kind == "two rings":
+        return [(one.first, angles[0], "ring"), (one.first + 1, angles[1], "ring 2")]
+    return [(one.first + 1, angles[0], "ring")]
+
+
+Phases = Callable[[float, dict[str, float]], tuple[list[tuple[float, float]], tuple[float, ...]]]
+
+
+def _phases(one: SetResults, z: list[list[int]]) -> Phases:
+    """Phases of both gears of every planet, and of the rings, for a carrier's angle and the angles of the shafts.
+
+    The rings take the phase that the first planet gives them. Of stepped planets, both gears have a tooth in the same
+    direction; which tooth of the first gear stands in the mesh is chosen so that the second fits its ring too.
+    """
+    (z_a0, z_a1), (z_b0, z_b1) = z
+    if one.kind == "two rings":
+
+        def first_phase(theta: float, at: dict[str, float]) -> float:
+            return float(phase_at_ring(z_a0, z_a1, theta, at["ring"]))
+
+        z_planet = z_a0
+    else:
+
+        def first_phase(theta: float, at: dict[str, float]) -> float:
+            return float(phase_at_external(z_a1, z_a0, theta, at["sun"]))
+
+        z_planet = z_a1
+    start = dict.fromkeys((*one.speeds,), 0.0)
+    ring_0 = float(ring_phase(z_b0, z_b1, one.angles[0], first_phase(one.angles[0], start)))
+    teeth = []
+    for alpha in one.angles:
+        j = np.arange(z_planet)
+        psi = first_phase(alpha, start) + 2 * pi * j / z_planet
+        miss = z_b1 * (alpha - ring_0) - z_b0 * (alpha - psi) - pi
+        teeth.append(int(np.argmin(np.abs((miss + pi) % (2 * pi) - pi))))
+
+    def place(carrier: float, at: dict[str, float]) -> tuple[list[tuple[float, float]], tuple[float, ...]]:
+        both = []
+        for alpha, j in zip(one.angles, teeth, strict=True):
+            psi = first_phase(carrier + alpha, at) + 2 * pi * j / z_planet
+            both.append((psi, psi))
+        ring = float(ring_phase(z_b0, z_b1, carrier + one.angles[0], both[0][1]))
+        return both, ((at["ring"], ring) if one.kind == "two rings" else (ring,))
+
+    return place
+
+
+def clash(results: Results) -> list[str]:
+    """Gears of neighbouring stages that run into each other, or into a neighbour's shaft, in words.
+
+    Stages lie side by side, so that a gear meets only what reaches beyond its own: two planets of one set are checked on their
+    own.
+    """
+    told = []
+    at = pose(results, 0.0)
+    for k in range(len(results.stages) - 1):
+        if results.set_of(k) is not None or results.set_of(k + 1) is not None or results.stages[k + 1].rack:
+            continue
+        wheel = next(g for g in at.gears if g.stage == k and g.i == 1)
+        mate = next(g for g in at.gears if g.stage == k + 1 and g.i == 1)
+        reach = results.stages[k].gears[1]["d_a"] / 2
+        distance = abs(mate.x - wheel.x)
+        shaft = max(results.stages[k + 1].gears[1]["d_bore"] / 2, 0.0)
+        if not results.stages[k].internal and distance < reach + shaft:
+            told.append(
+                f"the wheel of stage {k + 1} reaches {reach:.1f} mm from its axis, into the shaft of the wheel of stage {k + 2} "
+                f"at {distance:.1f} mm"
+            )
+    return told

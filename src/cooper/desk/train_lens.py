@@ -1,0 +1,367 @@
+"""The Train lens: the whole arrangement in end view and from above, to scale, turning at a chosen pace."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from functools import partial
+from math import cos, hypot, pi, sin
+
+import numpy as np
+from PySide6.QtCore import QPointF, QRectF, Qt, QTimer
+from PySide6.QtGui import QHideEvent, QKeyEvent, QMouseEvent, QPainter, QPainterPath, QPaintEvent, QPen, QTransform
+from PySide6.QtWidgets import QMenu, QPushButton, QWidget
+
+from cooper.design.pose import Placed, Pose, pose
+from cooper.design.results import Results
+from cooper.design.units import number_with_unit
+from cooper.desk import theme as th
+from cooper.desk.drawing import MARGINS
+from cooper.desk.lens import Lens
+from cooper.desk.session import Session
+from cooper.desk.shapes import gear_path
+from cooper.desk.typeset import words
+from cooper.gears.outline import one_tooth
+
+FRAME_MS = 33
+HOUSING = "housing"
+PACES = (0.02, 0.05, 0.1, 0.2, 0.5, 1.0, 2.0)
+"""Turns of the input a second."""
+FLOOR, GAP = 26.0, 12.0
+ABOVE = 0.26
+"""Share of the height that the view from above takes."""
+
+
+@dataclass(frozen=True)
+class Look:
+    """How the train is looked at: member that stands still, pitch circles and paths of contact shown or not."""
+
+    still: str = HOUSING
+    circles: bool = True
+    paths: bool = True
+
+
+def role_of(gear: Placed) -> str:
+    """Colour role of a gear: green for what drives, slate for what is driven, planets among it."""
+    return "driver" if gear.i == 0 and gear.planet is None else "driven"
+
+
+class TrainPainter:
+    """Paints a train at a turn of its input into any rectangle; keeps the outlines of its gears."""
+
+    def __init__(self, results: Results, theme: th.Theme) -> None:
+        self.results, self.theme = results, theme
+        self._paths: dict[tuple[int, int, int], QPainterPath] = {}
+        self.extent = self._extent()
+
+    def _extent(self) -> tuple[float, float, float]:
+        """Least and greatest x and the greatest height over the axes at any turn; mm."""
+        low, high, up = 1e9, -1e9, 0.0
+        for g in pose(self.results, 0.0).gears:
+            values = self.results.stages[g.stage].gears[g.i]
+            r = values.get("d_rim", values.get("d_a", 0.0)) / 2
+            around = hypot(g.x - self._centre(g), g.y) if g.planet is not None else 0.0
+            middle = self._centre(g) if g.planet is not None else g.x
+            low, high, up = min(low, middle - around - r), max(high, middle + around + r), max(up, around + r)
+        return low, high, up
+
+    def _centre(self, g: Placed) -> float:
+        """x of the set's centre that a planet goes around."""
+        for x, _a, _arms in pose(self.results, 0.0).carriers:
+            if abs(hypot(g.x - x, g.y) - self.results.stages[g.stage].mesh["a_w"]) < 1e-6 * self.results.stages[g.stage].mesh["a_w"]:
+                return x
+        return g.x
+
+    def path(self, g: Placed, scale: float) -> QPainterPath:
+        """Outline of a gear about its own centre, fine enough for a scale (pixels per mm)."""
+        level = int(np.ceil(np.log2(max(scale, 1e-3))))
+        key = (g.stage, g.i, level)
+        if key not in self._paths:
+            stage = self.results.stages[g.stage]
+            values = stage.gears[g.i]
+            one = one_tooth(stage.teeth[g.i], 0.2 / 2.0**level)
+            self._paths[key] = gear_path(one, abs(int(values["z"])), values.get("d_rim", values["d_bore"]))
+        return self._paths[key]
+
+    def paint(self, p: QPainter, room: QRectF, turn: float, look: Look, selected: int | None = None) -> None:
+        """The end view in a rectangle."""
+        low, high, up = self.extent
+        scale = min(room.width() / (high - low), room.height() / (2 * up))
+        at = pose(self.results, turn)
+        p.save()
+        p.translate(room.center().x() - scale * (low + high) / 2, room.center().y())
+        p.scale(scale, -scale)
+        still = at.angles.get(look.still, 0.0)
+        if still:
+            x = self._pivot(look.still, at)
+            p.translate(x, 0)
+            p.rotate(-np.degrees(still))
+            p.translate(-x, 0)
+        for g in sorted(at.gears, key=lambda g: (not g.member.startswith("ring"), -self._size(g))):
+            self._gear(p, g, scale, look, g.stage == selected)
+        for x, a_w, arms in at.carriers:
+            self._carrier(p, x, a_w, arms)
+        if look.paths:
+            self._contacts(p, at)
+        p.restore()
+
+    def _size(self, g: Placed) -> float:
+        return float(self.results.stages[g.stage].gears[g.i].get("d_a", 0.0))
+
+    def _pivot(self, name: str, at: Pose) -> float:
+        for s, (x, _a, _arms) in zip((s for s in self.results.sets if s.kind != "idler"), at.carriers, strict=False):
+            if name.startswith(f"{s.name}: "):
+                return x
+        return 0.0
+
+    def _gear(self, p: QPainter, g: Placed, scale: float, look: Look, selected: bool) -> None:
+        t, role = self.theme, role_of(g)
+        p.save()
+        p.translate(g.x, g.y)
+        p.save()
+        p.rotate(np.degrees(g.angle))
+        pen = QPen(t.color("copper" if selected else role), 1.0)
+        pen.setCosmetic(True)
+        p.setPen(pen)
+        p.setBrush(t.color(f"{role}_fill", 0.92))
+        p.drawPath(self.path(g, scale))
+        # A mark, so that the eye can follow the turn.
+        r = self.results.stages[g.stage].gears[g.i].get("d_f", 1.0) / 2
+        ring = self.results.stages[g.stage].gears[g.i]["z"] < 0
+        p.setBrush(t.color(role))
+        p.setPen(Qt.PenStyle.NoPen)
+        p.drawEllipse(QPointF(r * (1.06 if ring else 0.82), 0), 0.035 * r if not ring else 0.02 * r, 0.035 * r if not ring else 0.02 * r)
+        p.restore()
+        if look.circles and "d_w" in self.results.stages[g.stage].gears[g.i]:
+            pen = QPen(t.color("copper", 0.55), 1.0, Qt.PenStyle.DashDotLine)
+            pen.setCosmetic(True)
+            p.setPen(pen)
+            p.setBrush(Qt.BrushStyle.NoBrush)
+            half = self.results.stages[g.stage].gears[g.i]["d_w"] / 2
+            p.drawEllipse(QPointF(0, 0), half, half)
+        p.restore()
+
+    def _carrier(self, p: QPainter, x: float, a_w: float, arms: tuple[float, ...]) -> None:
+        t = self.theme
+        pen = QPen(t.color("ink", 0.75), 2.2)
+        pen.setCosmetic(True)
+        pen.setCapStyle(Qt.PenCapStyle.RoundCap)
+        p.setPen(pen)
+        p.setBrush(t.color("card"))
+        for a in arms:
+            p.drawLine(QPointF(x, 0), QPointF(x + a_w * cos(a), a_w * sin(a)))
+        for a in (*arms,):
+            p.drawEllipse(QPointF(x + a_w * cos(a), a_w * sin(a)), 0.035 * a_w, 0.035 * a_w)
+        p.drawEllipse(QPointF(x, 0), 0.05 * a_w, 0.05 * a_w)
+
+    def _contacts(self, p: QPainter, at: Pose) -> None:
+        """The path of contact of every mesh, in its place."""
+        pen = QPen(self.theme.color("short"), 2.0)
+        pen.setCosmetic(True)
+        p.setPen(pen)
+        for k, stage in enumerate(self.results.stages):
+            one = self.results.set_of(k)
+            drivers = [g for g in at.gears if g.stage == k and g.i == 0]
+            planets = [g for g in at.gears if g.planet is not None and (one is not None and g.stage in (one.first, one.first + 1))]
+            side = 1 if stage.power["n_mesh"] >= 0 else -1
+            ends = [stage.action_point(stage.mesh[n], side) for n in ("g_A", "g_E")]
+            frames: list[tuple[float, float, float]] = []
+            if one is None or one.kind == "idler":
+                # The idler stands with the first mesh alone.
+                own = drivers or [g for g in at.gears if g.stage == k - 1 and g.i == 1]
+                frames = [(g.x, g.y, 0.0) for g in own]
+            else:
+                x, _a, arms = at.carriers[[s.name for s in self.results.sets if s.kind != "idler"].index(one.name)]
+                inner = one.kind != "two rings" and k == one.first
+                seen = {g.planet: g for g in planets}
+                frames = [(x, 0.0, a) for a in arms] if inner else [(seen[n].x, seen[n].y, a) for n, a in enumerate(arms)]
+            for x0, y0, a in frames:
+                turned = QTransform().translate(x0, y0).rotateRadians(a)
+                p.drawLine(turned.map(QPointF(*ends[0])), turned.map(QPointF(*ends[1])))
+
+    def above(self, p: QPainter, room: QRectF) -> None:
+        """The view from above: every gear as wide as its face, at its place across, stages behind each other along the axis."""
+        low, high, _up = self.extent
+        t, small = self.theme, th.font(th.SMALL)
+        end_scale = room.width() / (high - low)
+        depth, tops = 0.0, list[float]()
+        for k, s in enumerate(self.results.stages):
+            one = self.results.set_of(k)
+            if one is not None and one.kind in ("planetary", "idler") and k == one.first + 1:
+                tops.append(tops[-1])
+                continue
+            tops.append(depth)
+            depth += max(g["b"] for g in s.gears) * 1.25
+        scale = min(end_scale, room.height() / max(depth, 1e-9))
+        p.save()
+        p.translate(room.center().x() - scale * (low + high) / 2, room.top())
+        at = pose(self.results, 0.0)
+        for g in sorted(at.gears, key=lambda g: -self._size(g)):
+            values = self.results.stages[g.stage].gears[g.i]
+            if g.planet not in (None, 0) or "d_a" not in values:
+                continue
+            role = role_of(g)
+            r = values.get("d_rim", values["d_a"]) / 2
+            top = scale * (tops[g.stage] + (max(x["b"] for x in self.results.stages[g.stage].gears) - values["b"]) / 2)
+            p.setPen(QPen(t.color(role), 1.0))
+            p.setBrush(t.color(f"{role}_fill", 0.8))
+            box = QRectF(scale * (g.x - r), top, 2 * scale * r, scale * values["b"])
+            if "d_rim" in values:
+                inner = values["d_a"] / 2
+                for left in (g.x - r, g.x + inner):
+                    p.drawRect(QRectF(scale * left, top, scale * (r - inner), box.height()))
+            else:
+                p.drawRect(box)
+        words(p, "from above", small, t.color("muted"), scale * low, -5)
+        p.restore()
+
+
+class TrainLens(Lens):
+    """The moving train. Space plays and rests, arrows turn it, + and - change the pace, C circles, P paths of contact."""
+
+    def __init__(self, session: Session, theme: th.Theme, parent: QWidget) -> None:
+        self.timer = QTimer()
+        super().__init__(session, theme, parent)
+        self.timer.setParent(self)
+        self.setObjectName("train_lens")
+        self.setAccessibleName("The whole train, moving")
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.turn, self.pace, self.look = 0.0, 2, Look()
+        self._painter: TrainPainter | None = None
+        self._of: tuple[object, str] | None = None
+        self._grabbed: float | None = None
+        self.timer.setInterval(FRAME_MS)
+        self.timer.timeout.connect(self._tick)
+        self.play = self._button("train_play", "Play  Space", self.toggle)
+        self.frame = self._button("train_frame", "Still: housing", self._choose_frame)
+        self.speed = self._button("train_pace", "", lambda: self.set_pace(self.pace + 1 if self.pace < len(PACES) - 1 else 0))
+        self.set_pace(self.pace)
+        session.changed.connect(self.update)
+
+    def _button(self, name: str, text: str, run: object) -> QPushButton:
+        button = QPushButton(text, self)
+        button.setObjectName(name)
+        button.setProperty("chip", True)
+        button.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        button.clicked.connect(lambda _on=False: run())  # type: ignore[operator]
+        return button
+
+    # -- motion
+
+    def toggle(self) -> None:
+        """Play or rest."""
+        if self.timer.isActive():
+            self.timer.stop()
+        else:
+            self.timer.start()
+        self.play.setText("Rest  Space" if self.timer.isActive() else "Play  Space")
+        self._place()
+
+    def _tick(self) -> None:
+        side = -1 if self.session.design.train.duty.direction == "clockwise" else 1
+        self.turn += side * 2 * pi * PACES[self.pace] * FRAME_MS / 1000
+        self.update()
+
+    def set_pace(self, n: int) -> None:
+        self.pace = min(max(n, 0), len(PACES) - 1)
+        self.speed.setText(f"{PACES[self.pace]:g} turns/s")
+        self._place()
+
+    def set_turn(self, turn: float) -> None:
+        self.turn = turn
+        self.update()
+
+    def frames(self) -> list[str]:
+        """What can stand still: the housing, and every member of a set."""
+        return [HOUSING, *(f"{s.name}: {name}" for s in self.session.results.sets if s.kind != "idler" for name in s.speeds if name != "planet")]
+
+    def stand_on(self, name: str) -> None:
+        """Let a member stand still in the picture."""
+        self.look = Look(name, self.look.circles, self.look.paths)
+        self.frame.setText(f"Still: {name}")
+        self._place()
+        self.update()
+
+    def _choose_frame(self) -> None:
+        menu = QMenu(self)
+        for name in self.frames():
+            menu.addAction(name, partial(self.stand_on, name))
+        menu.exec(self.frame.mapToGlobal(self.frame.rect().bottomLeft()))
+
+    def hideEvent(self, event: QHideEvent) -> None:
+        if self.timer.isActive():
+            self.toggle()
+
+    # -- picture
+
+    def painter_now(self) -> TrainPainter:
+        """The painter of the present results."""
+        key = (self.session.results, self.theme.name)
+        if self._painter is None or self._of is None or self._of[0] is not key[0] or self._of[1] != key[1]:
+            self._painter, self._of = TrainPainter(self.session.results, self.theme), key
+            if self.look.still not in self.frames():
+                self.stand_on(HOUSING)
+        return self._painter
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        p = QPainter(self)
+        p.setRenderHint(QPainter.RenderHint.Antialiasing)
+        p.fillRect(self.rect(), self.theme.color("paper"))
+        painter = self.painter_now()
+        left, top, right, bottom = MARGINS[0], MARGINS[1] + 34, MARGINS[2], 44
+        room = QRectF(left, top, self.width() - left - right, self.height() - top - bottom)
+        low = room.height() * ABOVE
+        painter.paint(p, QRectF(room.left(), room.top(), room.width(), room.height() - low - GAP - FLOOR), self.turn, self.look, self.session.stage)
+        painter.above(p, QRectF(room.left(), room.bottom() - low, room.width(), low))
+        self._tell(p, room)
+
+    def _tell(self, p: QPainter, room: QRectF) -> None:
+        t, small = self.theme, th.font(th.SMALL)
+        lines = []
+        for s in self.session.results.sets:
+            shafts = ", ".join(f"{name} {v['n']:.4g} 1/min" for name, v in s.shafts.items())
+            lines.append(f"{s.name}: {shafts}")
+            v = s.values
+            back = f"{100 * v['eta_back']:.1f} %" if v["eta_back"] > 0 else "locks"
+            lines.append(f"η {100 * v['eta_set']:.2f} %, backward {back}, power through a mesh {v['circulation']:.2f} of the input's")
+        if "phi_lost_max" in self.session.results.train:
+            v = self.session.results.train
+            shown = [number_with_unit(v[k], "small_angle", self.session.system) for k in ("phi_lost_min", "phi_lost", "phi_lost_max")]
+            lines.append(f"lost motion at the output {shown[0]} … {shown[2]}, mean {shown[1]}")
+        for n, line in enumerate(lines):
+            words(p, line, small, t.color("muted"), 20, self.height() - 12 - 16 * (len(lines) - 1 - n))
+
+    def _place(self) -> None:
+        x = round(MARGINS[0])
+        for button in (self.play, self.speed, self.frame):
+            button.adjustSize()
+            button.move(x, round(MARGINS[1]) + 2)
+            x += button.width() + 8
+
+    def resizeEvent(self, event: object) -> None:
+        self._place()
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        key = event.key()
+        if key == Qt.Key.Key_Space:
+            self.toggle()
+        elif key in (Qt.Key.Key_Left, Qt.Key.Key_Right):
+            self.set_turn(self.turn + (0.05 if key == Qt.Key.Key_Left else -0.05))
+        elif key in (Qt.Key.Key_Plus, Qt.Key.Key_Minus):
+            self.set_pace(self.pace + (1 if key == Qt.Key.Key_Plus else -1))
+        elif key == Qt.Key.Key_C:
+            self.look = Look(self.look.still, not self.look.circles, self.look.paths)
+        elif key == Qt.Key.Key_P:
+            self.look = Look(self.look.still, self.look.circles, not self.look.paths)
+        else:
+            event.ignore()
+            return
+        self.update()
+
+    def mousePressEvent(self, event: QMouseEvent) -> None:
+        self.setFocus(Qt.FocusReason.MouseFocusReason)
+        self._grabbed = event.position().x()
+
+    def mouseMoveEvent(self, event: QMouseEvent) -> None:
+        if self._grabbed is not None:
+            self.set_turn(self.turn - (event.position().x() - self._grabbed) / 150)
+            self._grabbed = event.position().x()

@@ -1,0 +1,248 @@
+"""Tooth counts for a wanted ratio: pairs, stages in line, planet sets and two rings, as arrays over all combinations.
+
+All counts are positive here. Results are ranked by the deviation from the wanted ratio, then by size.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field
+from math import gcd, lcm
+
+import numpy as np
+
+from cooper.arrays import Array
+from cooper.errors import OutOfRange
+
+MOST = 400
+"""Offers that are kept."""
+
+
+@dataclass(frozen=True)
+class Bounds:
+    """Least and greatest count, tolerance of the ratio (%), number of planets and greatest count that stands for the envelope."""
+
+    least: int = 17
+    greatest: int = 120
+    tolerance: float = 1.0
+    planets: int = 3
+    largest: int = 400
+
+
+@dataclass(frozen=True)
+class Offer:
+    """Counts with what they give: ratio with its sign, deviation (%), whether planets can stand evenly, and further values."""
+
+    z: tuple[int, ...]
+    ratio: float
+    deviation: float
+    even: bool = True
+    hunting: int = 1
+    more: dict[str, float] = field(default_factory=dict)
+
+
+def hunting_turns(z_1: int, z_2: int) -> int:
+    """Turns of the first gear after which the same two teeth meet again; z_2 when the counts have no common factor.
+
+    >>> hunting_turns(20, 40), hunting_turns(19, 40)
+    (2, 40)
+    """
+    return lcm(z_1, z_2) // z_1
+
+
+def _ranked(offers: list[Offer]) -> list[Offer]:
+    return sorted(offers, key=lambda o: (round(abs(o.deviation), 6), not o.even, sum(o.z)))[:MOST]
+
+
+def _none(u: float, what: str, low: float, high: float) -> OutOfRange:
+    return OutOfRange("u", round(u, 6), f"no counts within the bounds give {what} this ratio within its tolerance; they reach about",
+                      low=float(f"{low:.4g}"), high=float(f"{high:.4g}"))  # fmt: skip
+
+
+def pairs(u: float, at: Bounds) -> list[Offer]:
+    """Counts of one pair.
+
+    >>> pairs(2.5, Bounds(tolerance=0.1))[0].z
+    (18, 45)
+    """
+    z = np.arange(at.least, at.greatest + 1)
+    one, two = np.meshgrid(z, z, indexing="ij")
+    off = 100 * (two / one / u - 1)
+    good = np.abs(off) <= at.tolerance
+    if not good.any():
+        raise _none(u, "a pair", at.least / at.greatest, at.greatest / at.least)
+    order = np.lexsort((one[good] + two[good], np.round(np.abs(off[good]), 6)))[:MOST]
+    return [Offer((int(a), int(b)), b / a, float(d), True, hunting_turns(int(a), int(b)))
+            for a, b, d in zip(one[good][order], two[good][order], off[good][order], strict=True)]  # fmt: skip
+
+
+def stage_ratios(u: float, stages: int) -> tuple[float, ...]:
+    """A sensible split of a ratio: each stage's teeth about equally stressed, the first geared most, as its torque is least.
+
+    The ratios fall by the same factor from stage to stage, 1.25 for two and 1.15 for more.
+
+    >>> [round(r, 3) for r in stage_ratios(12.0, 2)]
+    [3.873, 3.098]
+    """
+    step = 1.25 if stages == 2 else 1.15
+    powers = np.arange(stages) - (stages - 1) / 2
+    return tuple(float(v) for v in abs(u) ** (1 / stages) * step**-powers)
+
+
+def in_line(u: float, stages: int, at: Bounds, near: float = 0.18) -> list[Offer]:
+    """Counts of two or three stages, each ratio within ``near`` of the sensible split; the exact product by search over the last.
+
+    >>> o = in_line(12.0, 2, Bounds(tolerance=0.05))[0]
+    >>> round(o.ratio, 2), len(o.z)
+    (12.0, 4)
+    """
+    z = np.arange(at.least, at.greatest + 1)
+    one, two = (v.ravel() for v in np.meshgrid(z[: max(12, len(z) // 5)], z, indexing="ij"))
+    ratio = two / one
+    lists = []
+    for wanted in stage_ratios(u, stages):
+        close = np.abs(ratio / wanted - 1) <= near
+        lists.append((one[close], two[close], ratio[close]))
+    if any(len(r) == 0 for _, _, r in lists):
+        raise _none(u, f"{stages} stages", (at.least / at.greatest) ** stages, (at.greatest / at.least) ** stages)
+    head = [lists[0]]
+    product = lists[0][2]
+    index = [np.arange(len(product))]
+    for nxt in lists[1:-1]:
+        # A thinned choice for the middle stage keeps the search instant.
+        keep = np.unique(np.round(nxt[2], 3), return_index=True)[1]
+        nxt = tuple(v[keep] for v in nxt)  # type: ignore[assignment]
+        head.append(nxt)
+        product = (product[:, None] * nxt[2][None, :]).ravel()
+        index = [np.repeat(i, len(nxt[2])) for i in index] + [np.tile(np.arange(len(nxt[2])), len(index[0]))]
+    last = np.argsort(lists[-1][2], kind="stable")
+    sorted_last = lists[-1][2][last]
+    place = np.clip(np.searchsorted(sorted_last, u / product), 1, len(sorted_last) - 1)
+    found: list[Offer] = []
+    best = np.full(len(product), np.inf)
+    chosen = np.zeros(len(product), dtype=int)
+    for shift in (-1, 0):
+        k = np.clip(place + shift, 0, len(sorted_last) - 1)
+        off = np.abs(product * sorted_last[k] / u - 1)
+        better = off < best
+        best, chosen = np.where(better, off, best), np.where(better, k, chosen)
+    good = np.nonzero(100 * best <= at.tolerance)[0]
+    if len(good) == 0:
+        raise _none(u, f"{stages} stages", (at.least / at.greatest) ** stages, (at.greatest / at.least) ** stages)
+    for n in good[np.argsort(best[good], kind="stable")][: 2 * MOST]:
+        counts: list[int] = []
+        for part, i in zip(head, index, strict=True):
+            counts += [int(part[0][i[n]]), int(part[1][i[n]])]
+        counts += [int(lists[-1][0][last[chosen[n]]]), int(lists[-1][1][last[chosen[n]]])]
+        exact = float(np.prod(np.array(counts[1::2]) / np.array(counts[::2])))
+        found.append(Offer(tuple(counts), exact, 100 * (exact / u - 1), True, hunting_turns(counts[0], counts[1])))
+    return _ranked(found)
+
+
+PLANETARY_RATIO = {
+    ("sun", "carrier", "ring"): lambda i: 1 + i, ("carrier", "sun", "ring"): lambda i: 1 / (1 + i),
+    ("sun", "ring", "carrier"): lambda i: -i, ("ring", "sun", "carrier"): lambda i: -1 / i,
+    ("ring", "carrier", "sun"): lambda i: 1 + 1 / i, ("carrier", "ring", "sun"): lambda i: 1 / (1 + 1 / i),
+}  # fmt: skip
+"""Ratio by (input, output, held) from the ring's over the sun's count; for the search alone, the train itself is solved."""
+
+
+def planetary(u: float, roles: tuple[str, str, str], at: Bounds) -> list[Offer]:
+    """Counts (sun, planet, ring) of a planet set; planets that would touch are left out.
+
+    Half teeth are left out too: the planet takes the whole number next below half the difference, and shifts do the rest.
+
+    >>> o = planetary(4.5, ("sun", "carrier", "ring"), Bounds(tolerance=0.01))[0]
+    >>> o.z[2] / o.z[0], o.even
+    (3.5, True)
+    """
+    sun, ring = np.meshgrid(np.arange(at.least, at.greatest + 1), np.arange(at.least, at.largest + 1), indexing="ij")
+    with np.errstate(divide="ignore"):
+        ratio = PLANETARY_RATIO[roles](ring / sun)
+    planet = (ring - sun) // 2
+    fits = (planet >= at.least) & (planet <= at.greatest)
+    clear = (sun + planet) * np.sin(np.pi / at.planets) > planet + 2.5 if at.planets > 1 else np.ones_like(fits)
+    off = 100 * (np.abs(ratio) / abs(u) - 1)
+    good = fits & clear & (np.abs(off) <= at.tolerance)
+    if not good.any():
+        inside = np.abs(ratio[fits & clear])
+        low, high = (float(inside.min()), float(inside.max())) if inside.size else (0.0, 0.0)
+        raise _none(u, "a planet set", low, high)
+    even = (sun + ring) % at.planets == 0
+    rows = zip(sun[good], planet[good], ring[good], ratio[good], off[good], even[good], strict=True)
+    found = [Offer((int(s), int(p), int(r)), float(w), float(d), bool(e), hunting_turns(int(s), int(p)), {"shift": float((r - s) % 2)})
+             for s, p, r, w, d, e in rows]  # fmt: skip
+    return _ranked(found)
+
+
+def two_rings(u: float, at: Bounds) -> list[Offer]:
+    """Counts (planet, ring, planet's second gear, ring 2), ring held, carrier in, ring 2 out, one module, one centre distance.
+
+    ``more`` has the efficiency for a loss of 1 % in the first mesh and 1 % in the second, as what decides.
+
+    >>> o = two_rings(50.0, Bounds(tolerance=2.0))[0]
+    >>> o.z[1] - o.z[0] == o.z[3] - o.z[2], round(abs(o.ratio))
+    (True, 50)
+    """
+    a, b = np.meshgrid(np.arange(at.least, at.greatest + 1), np.arange(at.least, at.greatest + 1), indexing="ij")
+    a, b = a.ravel()[:, None], b.ravel()[:, None]
+    step = np.arange(at.least, max(at.least + 1, at.largest - at.least))[None, :]
+    ring_1, ring_2 = a + step, b + step
+    base = ring_1 * b / (a * ring_2)
+    with np.errstate(divide="ignore"):
+        ratio = 1 / (1 - base)
+    tips = np.maximum(a, b) + 2.5
+    clear = step * np.sin(np.pi / at.planets) > tips if at.planets > 1 else np.ones_like(base, dtype=bool)
+    off = 100 * (np.abs(ratio) / abs(u) - 1)
+    good = (a != b) & clear & (np.maximum(ring_1, ring_2) <= at.largest) & (np.abs(off) <= at.tolerance)
+    i, j = np.nonzero(good)
+    if len(i) == 0:
+        inside = np.abs(ratio[(a != b) & clear])
+        raise _none(u, "two rings", float(np.min(inside)) if inside.size else 0.0, float(np.max(inside)) if inside.size else 0.0)
+    size = np.maximum(ring_1, ring_2)[i, j]
+    order = np.lexsort((size, np.round(np.abs(off[i, j]), 4)))[: 2 * MOST]
+    found = []
+    for k in order:
+        n, m = i[k], j[k]
+        z_a, z_1, z_b, z_2 = int(a[n, 0]), int(ring_1[n, m]), int(b[n, 0]), int(ring_2[n, m])
+        places = abs(z_a * z_2 - z_b * z_1) // gcd(z_a, z_b)
+        found.append(Offer((z_a, z_1, z_b, z_2), float(ratio[n, m]), float(off[n, m]), places % at.planets == 0, hunting_turns(z_a, z_1),
+                           {"eta": float(two_ring_efficiency(base[n, m], 0.98))}))  # fmt: skip
+    return _ranked(found)
+
+
+def two_ring_efficiency(base: Array, eta_0: float) -> Array:
+    """Efficiency from carrier to ring 2 with the efficiency eta_0 of both meshes together; ``base`` = z_1 z_b/(z_a z_2).
+
+    >>> round(float(two_ring_efficiency(918 / 954, 0.98)), 3)
+    0.662
+    """
+    base = np.asarray(base, dtype=float)
+    # With the carrier standing the power goes through both meshes, from the ring that is held to the one that turns or back.
+    with_loss = np.where(base < 1, base * eta_0, base / eta_0)
+    return (1 - base) / (1 - with_loss)
+
+
+def follow(z: tuple[int, int, int], changed: int, value: int, kept: int) -> tuple[tuple[int, int, int] | None, list[tuple[int, int, int]]]:
+    """Counts (sun, planet, ring) after one is changed and another kept, the third following from ring = sun + 2 planet.
+
+    Returns the counts, or None where a half tooth would come out, and the nearest whole sets.
+
+    >>> follow((20, 30, 80), 0, 22, 1)
+    ((22, 30, 82), [])
+    >>> follow((20, 30, 80), 0, 21, 2)
+    (None, [(20, 30, 80), (22, 29, 80)])
+    """
+    new = list(z)
+    new[changed] = value
+    third = 3 - changed - kept
+    sun, planet, ring = new
+    exact = {0: ring - 2 * planet, 1: (ring - sun) / 2, 2: sun + 2 * planet}[third]
+    if exact == int(exact):
+        new[third] = int(exact)
+        return ((new[0], new[1], new[2]) if min(new) > 0 else None), []
+    near = []
+    for step in (-1, 1):
+        found, _ = follow(z, changed, value + step, kept)
+        if found:
+            near.append(found)
+    return None, near

@@ -1,0 +1,251 @@
+"""Sets in the design: kept whole through edits, rated, posed without overlap, their counts searched; nonsense refused."""
+
+import json
+
+import numpy as np
+import pytest
+from shapely.affinity import rotate
+from shapely.geometry import Point, Polygon
+
+from cooper.demo import DEMOS, demo
+from cooper.design.count_search import search, subject, take
+from cooper.design.document import Design
+from cooper.design.edit import get_at, set_many
+from cooper.design.evaluate import evaluate
+from cooper.design.make_sets import KIND_WORDS, change_count, give_counts, roles, with_roles, with_set, without_set
+from cooper.design.pose import pose
+from cooper.design.sets import links_of, play_gain
+from cooper.design.stages import add_stage, move_stage, remove_stage, split_stage
+from cooper.design.store import Unusable, design_text, read_design
+from cooper.errors import OutOfRange
+from cooper.gears.outline import gear_outline
+from cooper.trains.counts import Bounds, follow, planetary, two_ring_efficiency, two_rings
+from cooper.trains.planets import positions, spaced_evenly
+from makers import pair, planet_set
+
+
+def area(results, g):
+    """The gear as it stands."""
+    values, tooth = results.stages[g.stage].gears[g.i], results.stages[g.stage].teeth[g.i]
+    solid = Polygon(gear_outline(tooth, g.angle, 2e-3) + np.array([g.x, g.y])).buffer(0)
+    if values["z"] < 0:
+        solid = Point(g.x, g.y).buffer(values["d_rim"] / 2, 128).difference(solid)
+    return solid
+
+
+CASES = [
+    ("planetary", (24, 30, 84), 4), ("planetary", (25, 29, 83), 4), ("planetary", (24, 30, 85), 3), ("stepped", (21, 30, 24, 75), 3),
+    ("stepped", (20, 31, 24, 75), 3), ("two rings", (18, 54, 17, 53), 3), ("two rings", (20, 60, 18, 58), 4), ("idler", (20, 25, 30), 1),
+]  # fmt: skip
+
+
+@pytest.mark.parametrize(("kind", "z", "planets"), CASES)
+def test_all_gears_stand_in_phase_over_a_full_turn_wherever_the_counts_let_the_planets_sit(kind, z, planets):
+    d = planet_set(kind=kind, z=z, planets=planets)
+    r = evaluate(d)
+    for turn in (0.0, 0.37, 2.9, 11.0, 2 * np.pi * 3):
+        at = pose(r, turn)
+        solids = [(g, area(r, g)) for g in at.gears]
+        touching = 0
+        for n, (a, one) in enumerate(solids):
+            for b, two in solids[:n]:
+                meshed = a.stage == b.stage or kind in ("planetary", "idler")
+                if not meshed or (a.planet is not None and b.planet is not None):
+                    continue
+                overlap = one.intersection(two).area
+                assert overlap < 1e-4, (turn, a.member, b.member, overlap)
+                if one.distance(two) < 0.2:
+                    touching += 1
+                    # Turned by half a pitch it could not stand there: the phase is no accident.
+                    if turn == 0 and a.planet is not None:
+                        off = rotate(one, 180 / abs(r.stages[a.stage].gears[a.i]["z"]), origin=(a.x, a.y))
+                        assert off.intersection(two).area > 0.05
+        assert touching >= 2 * planets
+    assert len({g.planet for g in at.gears} - {None}) == (planets if kind != "idler" else 0)
+
+
+def test_places_for_planets_are_those_at_which_a_tooth_fits_by_brute_force():
+    for kind, z in (("planetary", (20, 31, 82)), ("stepped", (18, 30, 20, 68)), ("two rings", (18, 54, 16, 52))):
+        theta = 2 * np.pi * np.arange(200000) / 200000 + 1e-9
+        if kind == "planetary":
+            s, p, r = z
+            # Planet phase that the sun asks for and that the ring asks for differ by a whole pitch of the planet.
+            miss = (s * theta + p * (theta + np.pi) - (p * theta - r * theta + np.pi * (p - 0))) / (2 * np.pi)
+        else:
+            a, b = (z[1], z[2]) if kind == "stepped" else (z[0], z[2])
+            first = (z[0] * theta + a * theta) / a if kind == "stepped" else (a * theta - z[1] * theta) / a
+            ring = z[3]
+            second = (b * theta - ring * theta) / b
+            turned = np.stack([(first - second) / (2 * np.pi) + j / a for j in range(a)])
+            miss = np.min(np.abs((turned * b + 0.5) % 1 - 0.5), axis=0)
+        off = np.abs((miss + 0.5) % 1 - 0.5)
+        places = np.sum((off < np.roll(off, 1)) & (off <= np.roll(off, -1)) & (off < 0.02))
+        assert places == positions(kind, z), (kind, z)
+
+
+def test_edits_keep_a_set_whole_from_either_mesh():
+    d = planet_set()
+    for path in ("train.stages.0.members.1.", "train.stages.1.members.0."):
+        e = set_many(d, {path + "x": 0.33, path + "b": 21.5})
+        assert e.train.stages[0].members[1] == e.train.stages[1].members[0]
+        assert e.train.stages[1].members[0].x == 0.33
+        a = [evaluate(e).stages[k].mesh["a_w"] for k in (0, 1)]
+        assert a[0] == pytest.approx(a[1], abs=1e-9)
+    e = set_many(d, {"train.stages.1.meshes.0.a_w": 55.0})
+    r = evaluate(e)
+    assert r.stages[0].mesh["a_w"] == pytest.approx(55.0) == r.stages[1].mesh["a_w"]
+    assert "x_1" in r.stages[0].solved
+    finer = set_many(d, {"train.stages.1.meshes.0.m_n": 2.5})
+    assert finer.train.stages[0].meshes[0].m_n == 2.5
+    assert finer.train.stages[1].members[0].bending == "both ways"
+    with pytest.raises(OutOfRange, match="follows from the centre distance"):
+        set_many(d, {"train.stages.1.members.1.x": 0.2})
+    loaded = set_many(d, {"train.sets.0.planets": 5, "train.sets.0.floating": False})
+    assert loaded.train.stages[0].meshes[0].K_gamma == pytest.approx(1.4)
+    assert read_design(design_text(loaded)) == loaded
+
+
+def test_files_edited_into_contradictions_are_refused_with_the_reason():
+    tree = json.loads(design_text(planet_set()))
+
+    def broken(change, words):
+        copy = json.loads(json.dumps(tree))
+        change(copy["train"])
+        with pytest.raises(Unusable, match=words):
+            read_design(json.dumps(copy))
+
+    broken(lambda t: t["stages"][1]["members"][0].update(z=31), "one and the same; its z is 30 and 31")
+    broken(lambda t: t["stages"][1]["meshes"][0].update(m_n=2.5), "one m_n")
+    broken(lambda t: t["sets"][0].update(first=1), "not both there")
+    broken(lambda t: t["sets"][0].update(held="sun", input="sun"), "three different")
+    broken(lambda t: t["sets"][0].update(output="wheel"), "no shaft of a set")
+    broken(lambda t: t["sets"].append(dict(t["sets"][0])), "belongs to another set")
+    broken(lambda t: t["sets"][0].update(kind="idler", held=None, input="first gear", output="last gear"), "planets is 1")
+    broken(lambda t: t["sets"][0].update(kind="two rings", held="ring", input="carrier", output="ring 2"), "internal teeth belongs")
+    assert isinstance(Design.model_validate(tree), Design)
+
+
+@pytest.mark.parametrize("kind", list(KIND_WORDS))
+def test_a_stage_becomes_each_kind_of_set_turns_by_every_shaft_and_comes_apart(kind):
+    d = with_set(demo("winch"), 0, kind)
+    assert len(d.train.stages) == 3
+    assert d.train.sets[0].first == 0
+    r = evaluate(d)
+    assert r.train["u"] == pytest.approx(abs(r.sets[0].values["u"]) * abs(r.stages[2].ratio), rel=1e-9)
+    for role in roles(kind):
+        try:
+            turned = evaluate(with_roles(d, 0, role))
+        except OutOfRange as fault:
+            assert fault.reason
+            continue
+        s = turned.sets[0]
+        assert sum(v["P"] for v in s.shafts.values()) == pytest.approx(s.shafts[s.input]["P"] * (1 - s.values["eta_set"]), rel=1e-6)
+    behind = add_stage(d, 0)
+    assert [x.first for x in behind.train.sets] == [0]
+    assert len(behind.train.stages) == 4
+    before = with_set(demo("winch"), 1, kind)
+    assert remove_stage(before, 0).train.sets[0].first == 0
+    assert len(remove_stage(before, 2).train.stages) == 1
+    for act in (lambda: split_stage(d, 1), lambda: move_stage(d, 1, 1), lambda: with_set(d, 1, kind), lambda: remove_stage(remove_stage(before, 0), 0)):
+        with pytest.raises(OutOfRange):
+            act()
+    assert evaluate(without_set(d, 0)).sets == ()
+    assert evaluate(without_set(remove_stage(before, 0), 0)).sets == ()
+
+
+def test_counts_change_together_or_are_refused_with_the_nearest_that_work():
+    d = planet_set(z=(24, 30, 84))
+    assert evaluate(change_count(d, 0, 0, 26, 1)).sets[0].values["u"] == pytest.approx(1 + 86 / 26)
+    with pytest.raises(OutOfRange, match="half a tooth") as fault:
+        change_count(d, 0, 2, 85, 0)
+    assert "ring 84" in str(fault.value)
+    assert "ring 86" in str(fault.value)
+    for z in ((20, 30, 80), (17, 23, 63)):
+        for changed in range(3):
+            for kept in set(range(3)) - {changed}:
+                for value in range(12, 100, 7):
+                    found, near = follow(z, changed, value, kept)
+                    for s, p, r in [found, *near] if found else near:
+                        assert r == s + 2 * p
+                        assert min(s, p, r) > 0
+
+
+def test_searches_hold_what_they_promise_by_looking_at_every_combination():
+    at = Bounds(least=15, greatest=40, tolerance=0.5, planets=4, largest=110)
+    offers = planetary(4.2, ("sun", "carrier", "ring"), at)
+    brute = {
+        (s, (r - s) // 2, r) for s in range(15, 41) for r in range(15, 111)
+        if abs((1 + r / s) / 4.2 - 1) <= 0.005 and 15 <= (r - s) // 2 <= 40 and (s + (r - s) // 2) * np.sin(np.pi / 4) > (r - s) // 2 + 2.5
+    }  # fmt: skip
+    assert {o.z for o in offers} == brute
+    assert all(o.even == bool(spaced_evenly(o.z[0] + o.z[2], 4)) for o in offers)
+    rings = two_rings(40.0, Bounds(least=15, greatest=40, tolerance=1.0, planets=3, largest=120))
+    for o in rings[:20]:
+        d = planet_set(kind="two rings", z=o.z)
+        r = evaluate(d)
+        assert r.sets[0].values["u"] == pytest.approx(o.ratio, rel=1e-9)
+        assert r.sets[0].even == o.even
+    losses = (0.01, 0.01 / 0.99)
+    assert two_ring_efficiency(rings[0].ratio**-1 * -1 + 1, (1 - losses[0]) * (1 - losses[1])) > 0
+
+
+@pytest.mark.parametrize(("name", "u"), [("mirror-cover", 3.2), ("winch", 14.0), ("focuser", 5.1), ("filter-wheel", 33.0)])
+def test_an_offer_that_is_taken_gives_its_ratio(name, u):
+    d = set_many(demo(name), {"train.duty.u_wanted": None})
+    offers = search(d, 0, u, Bounds(least=15, greatest=90, tolerance=1.0, planets=3 if d.train.sets else 1, largest=200))
+    r = evaluate(take(d, 0, offers[0]))
+    got = r.sets[0].values["u"] if r.sets else r.train["u"]
+    assert abs(got) == pytest.approx(abs(offers[0].ratio), rel=1e-9)
+    assert abs(abs(got) / u - 1) <= 0.0101
+    for wrong in (0.0, 1e9, 5000.0):
+        with pytest.raises(OutOfRange):
+            search(d, 0, wrong, Bounds(least=15, greatest=90))
+    assert subject(demo("battery-lift"), 0) == subject(demo("dome-ring"), 0) == ""
+
+
+def test_planets_that_touch_are_short_and_uneven_ones_told():
+    crowded = evaluate(planet_set(z=(15, 33, 81), planets=5))
+    assert crowded.check("stage1.c_pl").verdict == "short"
+    uneven = evaluate(planet_set(z=(24, 30, 84), planets=5))
+    note = next(n.text for n in uneven.notes if "cannot stand evenly" in n.text)
+    assert "108 places" in note
+    assert not uneven.sets[0].even
+
+
+def test_planets_are_loaded_both_ways_and_sun_and_ring_by_each_planet():
+    one, three = (evaluate(planet_set(planets=n, P=4000.0)) for n in (1, 3))
+    for k, i in ((0, 0), (1, 1)):
+        assert three.stages[k].gears[i]["N_L"] == pytest.approx(3 * one.stages[k].gears[i]["N_L"])
+        assert three.stages[k].mesh["F_t"] == pytest.approx(one.stages[k].mesh["F_t"] / 3)
+    assert three.stages[0].gears[1]["Y_M"] < 1
+    assert three.stages[0].gears[0]["Y_M"] == 1
+    relative = three.sets[0].shafts["sun"]["n"] - three.sets[0].shafts["carrier"]["n"]
+    assert three.stages[0].power["n_mesh"] == pytest.approx(relative)
+    assert get_at(planet_set(), "train.sets.0.planets") == 3
+
+
+def test_lost_motion_is_the_turn_that_the_gaps_of_all_meshes_allow():
+    """A pair: the wheel's own angle. A set: output turned by hand through each mesh's gap in turn, by small rotations."""
+    r = evaluate(pair())
+    assert r.train["phi_lost_max"] == pytest.approx(np.degrees(2 * r.stages[0].mesh["j_op_max"] / r.stages[0].gears[1]["d_w"]), rel=1e-9)
+    d = planet_set()
+    one, stages = d.train.sets[0], d.train.stages[:2]
+    # Sun held, ring held: the carrier turns by what the sun's gap lets the sun turn, geared down.
+    assert abs(play_gain(one, links_of(one, stages), 0)) == pytest.approx(24 / (24 + 84))
+    assert abs(play_gain(one, links_of(one, stages), 1)) == pytest.approx(30 / (24 + 84), abs=1e-9)
+    two = evaluate(demo("winch"))
+    own = [np.degrees(2 * s.mesh["j_op_max"] / s.gears[1]["d_w"]) for s in two.stages]
+    assert two.train["phi_lost_max"] == pytest.approx(own[0] / two.stages[1].ratio + own[1], rel=1e-9)
+    assert two.train["phi_lost_min"] < two.train["phi_lost"] < two.train["phi_lost_rss"] < two.train["phi_lost_max"]
+
+
+@pytest.mark.parametrize("name", list(DEMOS))
+def test_every_demo_is_whole_and_mixed(name):
+    d = demo(name)
+    r = evaluate(d)
+    assert read_design(design_text(d)) == d
+    assert all(np.isfinite(c.margin) for c in r.checks)
+    assert json.dumps(r.as_tree())
+    if d.train.sets and d.train.sets[0].kind == "planetary":
+        same = give_counts(d, 0, tuple(abs(v) for v in (d.train.stages[0].members[0].z, d.train.stages[0].members[1].z, d.train.stages[1].members[1].z)))
+        assert evaluate(same).sets[0].values["u"] == pytest.approx(r.sets[0].values["u"])
