@@ -62,8 +62,7 @@ def test_losses_are_counted_shown_and_heat_the_oil(window):
     # A housing that cannot hold the oil is refused with the area that would.
     refused = []
     s.refused.connect(lambda _k, fault: refused.append(str(fault)))
-    choose(window, "oil_by_balance", "duty")
-    give(window, "A_h", "0.0001")
+    give(window, "A_h", "0.00001")
     assert "A_h" in refused[-1]
     assert "What works" in refused[-1]
     assert get_at(s.design, "train.losses.A_h") == 0.05

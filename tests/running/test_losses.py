@@ -28,7 +28,7 @@ def test_power_in_less_all_losses_is_power_out(name, method):
     else:
         assert v["F_out"] * v["v_out"] == pytest.approx(v["P_out"], rel=1e-9)
     assert v["P_Vz"] == pytest.approx(sum(s.mesh["P_VZ"] for s in r.stages), rel=1e-12)
-    assert 0 < v["eta_back"] <= v["eta"] + 0.01 < 1.01
+    assert 0 <= v["eta_back"] < 1
     mesh_only = evaluate(set_many(d, {"train.losses.counted": "mesh"})).train
     assert mesh_only["eta"] > v["eta"]
 

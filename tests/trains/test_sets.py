@@ -135,8 +135,9 @@ def test_a_stage_becomes_each_kind_of_set_turns_by_every_shaft_and_comes_apart(k
     for role in roles(kind):
         try:
             turned = evaluate(with_roles(d, 0, role))
-        except OutOfRange as fault:
-            assert fault.reason
+        except OutOfRange:
+            # Two rings may lock by friction; planets alone never do.
+            assert kind == "two rings"
             continue
         s = turned.sets[0]
         assert sum(v["P"] for v in s.shafts.values()) == pytest.approx(s.shafts[s.input]["P"] * (1 - s.values["eta_set"]), rel=1e-6)

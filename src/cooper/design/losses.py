@@ -13,7 +13,7 @@ import numpy as np
 from cooper.arrays import Array
 from cooper.design.document import Train
 from cooper.design.pair_numbers import PairInput, PairNumbers, pair_numbers
-from cooper.design.sets import set_of, set_speeds, solve_set
+from cooper.design.sets import drives_back, set_of, set_speeds, solve_set
 from cooper.design.solve import solve_duty
 from cooper.errors import OutOfRange
 from cooper.running.no_load import bearing_loss, churning_1, churning_2, dip_factor, seal_loss_1, seal_loss_2
@@ -70,11 +70,26 @@ def train_losses(train: Train, lost: Lost) -> dict[str, Array]:
     P_V = P_Vz + free
     forward = 1 - P_V / P_in
     # Backwards the same power comes in at the output: what the free losses take is gone before the meshes.
-    back = 1 - P_Vz / P_in
+    back = _backward(train, lost)
     eta_back = np.where(P_in > free, back * (1 - free / P_in), 0.0)
     zero = np.zeros(np.shape(P_V))
     return {"P_V": P_V, "P_Vz": P_Vz + zero, "P_V0": churn + zero, "P_VL": bearings + zero, "P_VD": seals + zero,
             "eta_all": forward, "eta_back": eta_back + zero}  # fmt: skip
+
+
+def _backward(train: Train, lost: Lost) -> Array:
+    """Efficiency of all meshes with the power going from output to input."""
+    found: Array = np.ones(())
+    for group in groups_of(train):
+        etas = [lost[k][1].mesh["eta_z"] for k in group]
+        one = set_of(train, group[0])
+        if one is None:
+            found = found * etas[0]
+            continue
+        stages = (train.stages[group[0]], train.stages[group[1]])
+        solved = np.vectorize(lambda a, b, one=one, stages=stages: drives_back(one, stages, (1 - a, 1 - b)), otypes=[float])
+        found = found * solved(*etas)
+    return found
 
 
 def groups_of(train: Train) -> list[tuple[int, ...]]:
