@@ -39,10 +39,10 @@ class OpensFiles(click.Group):
 def main(ctx: click.Context) -> None:
     """Design and check gear trains on a drawing.
 
-    Without a command, opens FILE in the window, or the demo when no FILE is named.
+    Without a command, opens FILE in the window, or the start page when no FILE is named.
     """
     if ctx.invoked_subcommand is None:
-        _window(None)
+        _window(None, start=True)
 
 
 @main.command("open", hidden=True)
@@ -85,17 +85,19 @@ def check(file: Path, as_json: bool) -> None:
 @click.argument("file", type=click.Path(path_type=Path))
 @click.argument("out", type=click.Path(path_type=Path))
 @click.option("--units", type=click.Choice(["mm", "inch"]), default="mm", help="Unit system of the report.")
-@click.option("--stage", type=click.IntRange(1), default=1, show_default=True, help="Stage of the train.")
+@click.option("--stage", type=click.IntRange(0), default=1, show_default=True, help="Stage of the train; 0 the whole train.")
 @click.option("--tolerance", type=float, help="Chord error of outlines and meshes, mm.")
 @click.option("--compensation", type=float, default=0.0, help="Growth of the outline along its normal (half a kerf), mm.")
 @click.option("--curves", type=click.Choice(["splines", "polylines"]), default="splines", help="How a DXF draws flanks.")
 @click.option("--gear", type=click.IntRange(0, 2), default=0, help="1 or 2 for one gear alone; 0 both.")
+@click.option("--still", default="housing", help="What stands still in a .gif: housing, or 'Set name: member'.")
 def export(
-    file: Path, out: Path, units: str, stage: int, tolerance: float | None, compensation: float, curves: str, gear: int
+    file: Path, out: Path, units: str, stage: int, tolerance: float | None, compensation: float, curves: str, gear: int, still: str
 ) -> None:
     """Export FILE to OUT; its suffix says what.
 
-    .dxf or .svg both gears in mesh, .step solids, .stl or .3mf meshes, .csv flank points, .txt, .html or .pdf the report.
+    .dxf or .svg both gears in mesh, .step solids, .stl or .3mf meshes, .csv flank points, .txt, .html or .pdf the report,
+    .gif the whole train moving. With --stage 0 the whole train leaves as .dxf with layers by stage or as .step.
     """
     from cooper.errors import OutOfRange
     from cooper.exchange.save import Options
@@ -111,6 +113,14 @@ def export(
 
             application()
             write_pdf(design, results, out, units)
+        elif out.suffix.lower() == ".gif":
+            from cooper.desk.animation import write_gif
+            from cooper.desk.app import application
+            from cooper.desk.theme import LIGHT
+            from cooper.desk.train_lens import Look
+
+            application()
+            write_gif(results, out, LIGHT, Look(still))
         else:
             save(design, results, out, units, stage - 1, Options(tolerance, compensation, curves, gear))
     except (ValueError, OSError, OutOfRange) as fault:
@@ -191,7 +201,7 @@ def _unusable(words: str) -> NoReturn:
     sys.exit(UNUSABLE)
 
 
-def _window(file: Path | None) -> None:
+def _window(file: Path | None, *, start: bool = False) -> None:
     from cooper.desk.app import has_display, run
 
     if file is not None:
@@ -204,7 +214,7 @@ def _window(file: Path | None) -> None:
         _unusable(
             "There is no display to open a window on. Try: cooper demo, cooper check FILE, cooper shot FILE --out PNG"
         )
-    sys.exit(run(design, file))
+    sys.exit(run(design, file, start=start))
 
 
 def _whole_example(folder: Path) -> None:

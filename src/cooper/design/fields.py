@@ -82,7 +82,11 @@ def path_field(
     """A field that is always given and stands at one place of the document."""
 
     def read(d: Design, _r: Results) -> float | None:
-        value = get_at(d, path)
+        try:
+            value = get_at(d, path)
+        except (IndexError, AttributeError):
+            # The place has gone with its set or stage; whoever shows the field is about to be made anew.
+            return None
         return None if value is None else float(value)
 
     def give(d: Design, _r: Results, value: float) -> Design:

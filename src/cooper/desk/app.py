@@ -41,8 +41,8 @@ def application() -> QApplication:
     return app
 
 
-def run(design: Design, path: Path | None) -> int:
-    """Open the window and stay until it is closed."""
+def run(design: Design, path: Path | None, *, start: bool = False) -> int:
+    """Open the window, with the start page over it where that is wanted, and stay until it is closed."""
     app = application()
     window = Window(Session(design, path))
     geometry = window.settings.geometry
@@ -52,6 +52,8 @@ def run(design: Design, path: Path | None) -> int:
         window.settings.remember(path)
     window.show()
     window.bench.drawing.setFocus()
+    if start:
+        QTimer.singleShot(0, window.open_start)
     # The interpreter must come up now and then for Ctrl+C in the terminal to work.
     beat = QTimer()
     beat.start(300)

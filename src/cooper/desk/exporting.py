@@ -27,7 +27,7 @@ class Background(QObject):
         self.done = done
         self.process: QProcess | None = None
 
-    def start(self, design: Design, path: Path, stage: int, options: Options) -> None:
+    def start(self, design: Design, path: Path, stage: int, options: Options, more: tuple[str, ...] = ()) -> None:
         """Begin; the design is taken as it is now, whatever is edited meanwhile."""
         self.cancel()
         folder = tempfile.TemporaryDirectory(prefix="cooper-export-")
@@ -35,6 +35,7 @@ class Background(QObject):
         save_design(design, source)
         words = ["-m", "cooper", "export", str(source), str(path), "--stage", str(stage + 1)]
         words += ["--compensation", str(options.compensation), "--curves", options.curves, "--gear", str(options.gear)]
+        words += more
         if options.tolerance is not None:
             words += ["--tolerance", str(options.tolerance)]
         process = QProcess(self)

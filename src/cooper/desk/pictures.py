@@ -29,6 +29,11 @@ def _why(window: Window) -> None:
     window.margins.fill_now()
 
 
+def _train(window: Window) -> None:
+    window.bench.set_lens("train")
+    window.bench.train.set_turn(0.4)
+
+
 LENSES: dict[str, Callable[[Window], object]] = {
     "teeth": lambda window: None,
     "mesh": _close_up,
@@ -43,6 +48,9 @@ LENSES: dict[str, Callable[[Window], object]] = {
     "counts": lambda window: window.open_fit(),
     "play": lambda window: window.open_play(),
     "compare": lambda window: window.open_compare(),
+    "train": _train,
+    "set": lambda window: window.open_set(),
+    "start": lambda window: window.open_start(),
     "losses": lambda window: window.open_losses(),
     "spectrum": lambda window: window.open_spectrum(),
     "points": lambda window: window.open_flank(),

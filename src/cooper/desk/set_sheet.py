@@ -17,7 +17,7 @@ from PySide6.QtWidgets import (
 from shiboken6 import isValid
 
 from cooper.design.count_search import search, subject, take
-from cooper.design.fields import path_field
+from cooper.design.fields import Field, duty_fields, path_field
 from cooper.design.make_sets import KIND_WORDS, change_count, roles, set_number, with_roles
 from cooper.design.sets import counts_of
 from cooper.design.units import number, number_with_unit, parse
@@ -40,6 +40,16 @@ def set_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
     sheet.title.setText(session.design.train.sets[n].name if n is not None else "Tooth counts for a ratio")
     if n is not None:
         _the_set(session, theme, sheet, k, n)
+        shown = dict(sheet.fields)
+        kind = session.design.train.sets[n].kind
+
+        def renewed() -> dict[str, Field]:
+            """The fields while the set stands as it is; none of them once it has gone or become another."""
+            now = set_number(session.design, session.stage)
+            same = now == n and session.design.train.sets[n].kind == kind
+            return {key: tag.field for key, tag in shown.items()} if same else {"gone": next(iter(duty_fields()["What is wanted"].values()))}
+
+        sheet.renew = renewed
     if subject(session.design, k):
         Search(session, theme, sheet, k)
     elif n is None:

@@ -181,7 +181,14 @@ def path_choice(session: Session, key: str, meaning: str, path: str, words: dict
     def options() -> list[Option]:
         return [(w, setting({path: v})) for v, w in words.items()]
 
-    return Choice(session, key, meaning, lambda d: words.get(get_at(d, path), str(get_at(d, path))), options)
+    def now(d: Design) -> str:
+        try:
+            value = get_at(d, path)
+        except (IndexError, AttributeError):
+            return ""
+        return words.get(value, str(value))
+
+    return Choice(session, key, meaning, now, options)
 
 
 def duty_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:

@@ -47,13 +47,14 @@ from cooper.desk.set_sheet import set_sheet
 from cooper.desk.settings import Settings
 from cooper.desk.sheet import Sheet, dimension_sheet, duty_sheet, mesh_sheet
 from cooper.desk.spectrum_sheet import spectrum_sheet
+from cooper.desk.start_page import StartPage
 from cooper.desk.tables import compare_sheet, flank_sheet, formula_sheet
 from cooper.desk.tag import Tag
 from cooper.desk.trail import Trail, pin_dialog
 from cooper.desk.typeset import html
 from cooper.desk.why_sheet import WhySheet
 from cooper.errors import OutOfRange
-from cooper.exchange.save import KINDS, SLOW, Options, export
+from cooper.exchange.save import KINDS, SLOW, WHOLE, Options, export
 
 MARGINS_WIDTH = 322
 AUTOSAVE_MS = 1500
@@ -149,6 +150,7 @@ class Window(QMainWindow):
             Command("new", "New design from the demo", "Ctrl+N", self.open_demo),
             *(Command(f"demo_{name}", f"New design from the demo: {words}", "", partial(self.open_demo, name))
               for name, words in DEMOS.items()),
+            Command("start", "Start page: the demo designs as drawings", "Ctrl+Shift+N", self.open_start),
             Command("rename", "Rename the design …", "", self.rename),
             Command("undo", "Undo: back to the state before", "Ctrl+Z", s.undo),
             Command("redo", "Redo: forward again", "Ctrl+Y", s.redo),
@@ -195,6 +197,9 @@ class Window(QMainWindow):
             Command("export_options", "Export with options: tolerance, kerf, curves …", "Ctrl+E", self.export_with_options),
             Command("export_cancel", "Cancel the export that is running", "", self._cancel_export),
             Command("export_.pdf", "Export the report as PDF …", "", partial(self.export_dialog, ".pdf")),
+            Command("export_train_.dxf", "Export the whole train as DXF, layers by stage …", "", partial(self.export_train, ".dxf")),
+            Command("export_train_.step", "Export the whole train as STEP solids in place and phase …", "", partial(self.export_train, ".step")),
+            Command("export_train_.gif", "Export the moving train as GIF …", "", partial(self.export_train, ".gif")),
             *(Command(f"export_{k}", f"Export {words} …", "", partial(self.export_dialog, k)) for k, words in KINDS.items()),
         ]  # fmt: skip
         return rows
@@ -393,6 +398,15 @@ class Window(QMainWindow):
         self.settings.remember(path)
         recovery.forget()
 
+    def open_start(self) -> StartPage:
+        """Show the start page over the window."""
+        page = StartPage(self.theme, self.settings.recent(), self.open_demo, self.open_path, self.open_dialog, self)
+        page.move(max(0, (self.width() - page.width()) // 2), max(0, (self.height() - page.height()) // 2))
+        page.show()
+        page.raise_()
+        page.cards[0].setFocus()
+        return page
+
     def open_demo(self, name: str = "mirror-cover") -> None:
         """Begin anew with one of the demo designs."""
         if self.may_leave():
@@ -432,6 +446,26 @@ class Window(QMainWindow):
         )
         if path:
             self.export_to(Path(path))
+
+    def export_train(self, kind: str) -> None:
+        """Ask for a place and write the whole train."""
+        path, _ = QFileDialog.getSaveFileName(self, "Export the whole train", f"{self.session.design.name}{kind}", f"*{kind}")
+        if path:
+            self.export_train_to(Path(path))
+
+    def export_train_to(self, path: Path) -> None:
+        """Write the whole train as drawing, solids or moving picture."""
+        s = self.session
+        if path.suffix.lower() in (*SLOW, ".gif"):
+            self.exporting.start(s.design, path, WHOLE, Options(), ("--still", self.bench.train.look.still))
+            self.notice.ask(f"Writing {path.name} …", [("Cancel", self._cancel_export)])
+            return
+        try:
+            export(s.design, s.results, path, s.system, WHOLE)
+        except (OSError, ValueError, OutOfRange) as fault:
+            self.notice.say(f"Not exported. {fault}", bad=True)
+            return
+        self.notice.say(f"Exported as {path}")
 
     def export_with_options(self) -> None:
         """Ask for kind, tolerance, compensation and curves, then for the place."""

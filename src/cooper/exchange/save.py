@@ -18,6 +18,7 @@ from cooper.exchange.mesh_file import write_mesh
 from cooper.exchange.report import report_html, report_text
 from cooper.exchange.solid import write_step
 from cooper.exchange.svg import pair_svg
+from cooper.exchange.train import write_train_dxf, write_train_step
 
 KINDS = {
     ".dxf": "both gears in mesh as DXF",
@@ -31,6 +32,8 @@ KINDS = {
 }
 SLOW = (".step", ".stl", ".3mf")
 """Kinds that take seconds."""
+WHOLE = -1
+"""Stage that stands for the whole train."""
 CURVES = ("splines", "polylines")
 
 
@@ -58,6 +61,9 @@ def export(
         raise ValueError(f"gear {o.gear} cannot be: 1 drives, 2 is driven, 0 means both")
     if o.compensation and kind not in (".dxf", ".svg", ".stl", ".3mf"):
         raise ValueError(f"{kind} is never compensated; .dxf, .svg, .stl and .3mf can be")
+    if stage == WHOLE:
+        _whole_train(design, results, path, kind, o)
+        return
     one = results.stages[stage]
     if kind == ".dxf":
         _through(path, lambda p: write_dxf(design, results, p, (stage,), o.tolerance or 1e-3, o.compensation, o.curves, o.gear))
@@ -76,6 +82,15 @@ def export(
     else:
         known = ", ".join(f"{k} ({w})" for k, w in KINDS.items())
         raise ValueError(f"{path.name}: the suffix {kind or '(none)'} is not known; known are {known}")
+
+
+def _whole_train(design: Design, results: Results, path: Path, kind: str, o: Options) -> None:
+    if kind == ".dxf":
+        _through(path, lambda p: write_train_dxf(design, results, p, o.tolerance or 1e-3))
+    elif kind == ".step":
+        _through(path, lambda p: write_train_step(design, results, p))
+    else:
+        raise ValueError(f"the whole train leaves as .dxf or .step; {kind or 'no suffix'} is written stage by stage")
 
 
 def _wanted(design: Design, results: StageResults, stage: int, options: Options) -> tuple[Body, ...]:

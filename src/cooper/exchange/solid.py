@@ -159,8 +159,17 @@ def volume_of(solid: Any) -> float:
     return float(props.Mass())
 
 
+Place = tuple[float, float, float, float]
+"""Where a copy of a body stands: x, y, z (mm) and the angle about its axis (rad)."""
+
+
 def write_step(parts: tuple[Body, ...], path: Path, name: str = "stage") -> None:
     """STEP (AP214) of bodies in place and phase in mm: an assembly of that name, with a named product for each."""
+    write_step_placed([(body, [(0.0, 0.0, 0.0, 0.0)]) for body in parts], path, name)
+
+
+def write_step_placed(parts: list[tuple[Body, list[Place]]], path: Path, name: str) -> None:
+    """STEP (AP214) of bodies, each a product that stands at one or several places of the assembly."""
     from OCP.APIHeaderSection import APIHeaderSection_MakeHeader
     from OCP.IFSelect import IFSelect_ReturnStatus
     from OCP.Message import Message
@@ -180,10 +189,11 @@ def write_step(parts: tuple[Body, ...], path: Path, name: str = "stage") -> None
     shapes = XCAFDoc_DocumentTool.ShapeTool_s(document.Main())
     whole = shapes.NewShape()
     TDataStd_Name.Set_s(whole, TCollection_ExtendedString(name, True))
-    for body in parts:
+    for body, places in parts:
         part = shapes.AddShape(body_solid(body), False)
         TDataStd_Name.Set_s(part, TCollection_ExtendedString(body.name, True))
-        shapes.AddComponent(whole, part, TopLoc_Location())
+        for place in places:
+            shapes.AddComponent(whole, part, TopLoc_Location(_moved(place)))
     shapes.UpdateAssemblies()
     writer = STEPCAFControl_Writer()
     writer.Transfer(document)
@@ -222,6 +232,16 @@ def _rotation(angle: float) -> Any:
     turn = gp_Trsf()
     turn.SetRotation(gp_Ax1(gp_Pnt(0, 0, 0), gp_Dir(0, 0, 1)), angle)
     return turn
+
+
+def _moved(place: Place) -> Any:
+    """Turned about z, then moved."""
+    from OCP.gp import gp_Trsf, gp_Vec
+
+    x, y, z, angle = place
+    move = gp_Trsf()
+    move.SetTranslation(gp_Vec(x, y, z))
+    return move.Multiplied(_rotation(angle)) if angle else move
 
 
 def _shift(along_y: float) -> Any:

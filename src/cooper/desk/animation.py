@@ -1,0 +1,50 @@
+"""A moving picture of the train: frames of the Train lens as an animated GIF."""
+
+from __future__ import annotations
+
+import io
+import os
+import tempfile
+from math import pi
+from pathlib import Path
+
+from PIL import Image
+from PySide6.QtCore import QBuffer, QIODevice, QRectF
+from PySide6.QtGui import QImage, QPainter
+
+from cooper.design.results import Results
+from cooper.desk import theme as th
+from cooper.desk.train_lens import HOUSING, Look, TrainPainter
+
+FRAMES, EACH_MS = 60, 50
+
+
+def write_gif(
+    results: Results, path: Path, theme: th.Theme, look: Look | None = None, turns: float = 1.0, size: tuple[int, int] = (720, 480)
+) -> None:
+    """Write ``turns`` of the input in `FRAMES` pictures; raises OSError when the disk refuses. Needs a running Qt application."""
+    painter = TrainPainter(results, theme)
+    frames = [_frame(painter, 2 * pi * turns * n / FRAMES, look or Look(HOUSING), theme, size) for n in range(FRAMES)]
+    handle, name = tempfile.mkstemp(prefix=f".{path.stem}.", suffix=".gif", dir=path.parent)
+    os.close(handle)
+    temporary = Path(name)
+    try:
+        first, *rest = [f.quantize(64) for f in frames]
+        first.save(temporary, save_all=True, append_images=rest, duration=EACH_MS, loop=0, optimize=False)
+        temporary.chmod(0o644)
+        temporary.replace(path)
+    finally:
+        temporary.unlink(missing_ok=True)
+
+
+def _frame(painter: TrainPainter, turn: float, look: Look, theme: th.Theme, size: tuple[int, int]) -> Image.Image:
+    image = QImage(*size, QImage.Format.Format_RGB32)
+    image.fill(theme.color("paper"))
+    p = QPainter(image)
+    p.setRenderHint(QPainter.RenderHint.Antialiasing)
+    painter.paint(p, QRectF(16, 16, size[0] - 32, size[1] - 32), turn, look)
+    p.end()
+    store = QBuffer()
+    store.open(QIODevice.OpenModeFlag.WriteOnly)
+    image.save(store, "PNG")  # type: ignore[call-overload]
+    return Image.open(io.BytesIO(bytes(store.data().data()))).convert("RGB")

@@ -1,0 +1,93 @@
+"""The whole train in place and phase: DXF with layers for every stage, STEP assembly."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from pathlib import Path
+
+import numpy as np
+
+from cooper.design.document import Design
+from cooper.design.pose import pose
+from cooper.design.results import Results
+from cooper.errors import OutOfRange
+from cooper.exchange.body import Body, bodies
+from cooper.exchange.solid import Place, write_step_placed
+
+GAP = 0.25
+"""Gap between neighbouring stages along the axis, as a share of the wider face before it."""
+CIRCLES = ("d", "d_b", "d_a", "d_fE", "d_w")
+
+
+def heights(results: Results) -> list[float]:
+    """Place of the middle of every stage's face width along the axis; mm. Meshes of one shared gear stand at one height."""
+    found: list[float] = []
+    low = 0.0
+    for k, stage in enumerate(results.stages):
+        one = results.set_of(k)
+        widest = max(g["b"] for g in stage.gears)
+        if one is not None and one.kind in ("planetary", "idler") and k == one.first + 1:
+            found.append(found[-1])
+            continue
+        found.append(low + widest / 2)
+        low += widest * (1 + GAP)
+    return found
+
+
+def placed_bodies(design: Design, results: Results) -> list[tuple[Body, list[Place], int]]:
+    """Every gear as a body about its own axis with a tooth along +x, the places where it stands, and its stage."""
+    if any(s.rack for s in results.stages):
+        raise OutOfRange("train", "rack", "a train with a rack leaves stage by stage: the rack has no end to be placed from")
+    at = pose(results, 0.0)
+    z = heights(results)
+    found: dict[tuple[int, int], tuple[Body, list[Place], int]] = {}
+    for g in at.gears:
+        key = (g.stage, g.i)
+        if key not in found:
+            body = bodies(design, results.stages[g.stage], g.stage)[g.i]
+            found[key] = (replace(body, x=0.0, phase=0.0), [], g.stage)
+        found[key][1].append((g.x, g.y, z[g.stage], g.angle))
+    return list(found.values())
+
+
+def write_train_step(design: Design, results: Results, path: Path) -> None:
+    """STEP assembly of the whole train, planets as copies of one product."""
+    write_step_placed([(body, places) for body, places, _ in placed_bodies(design, results)], path, design.name)
+
+
+def layer_of(results: Results, stage: int, part: str) -> str:
+    """Layer of a stage: its number and name, and what lies on it."""
+    name = "".join(c if c.isalnum() else "_" for c in results.stages[stage].name).strip("_")
+    return f"{stage + 1}_{name}_{part}"[:80]
+
+
+def write_train_dxf(design: Design, results: Results, path: Path, tolerance: float) -> None:
+    """DXF R2010 in mm of the whole train in end view, with layers for outlines, circles and centres of every stage."""
+    import ezdxf
+    from ezdxf import units
+
+    doc = ezdxf.new("R2010", setup=["linetypes"], units=units.MM)
+    space = doc.modelspace()
+    for k in range(len(results.stages)):
+        for part, color, line in (("OUTLINE", 1 + k % 6, "CONTINUOUS"), ("CIRCLES", 8, "DASHDOT"), ("CENTRES", 9, "CENTER")):
+            doc.layers.add(layer_of(results, k, part), color=color, linetype=line)
+    for body, places, k in placed_bodies(design, results):
+        points = body.outline(tolerance)
+        gear = _values(results, body, k)
+        for x, y, _z, angle in places:
+            c, s = np.cos(angle), np.sin(angle)
+            turned = points @ np.array([[c, s], [-s, c]]) + [x, y]
+            space.add_lwpolyline(turned.tolist(), close=True, dxfattribs={"layer": layer_of(results, k, "OUTLINE")})
+            if body.edge > 0:
+                space.add_circle((x, y), body.edge / 2, dxfattribs={"layer": layer_of(results, k, "OUTLINE")})
+            for symbol in CIRCLES:
+                if gear.get(symbol, 0) > 0:
+                    space.add_circle((x, y), gear[symbol] / 2, dxfattribs={"layer": layer_of(results, k, "CIRCLES")})
+            space.add_point((x, y), dxfattribs={"layer": layer_of(results, k, "CENTRES")})
+    doc.saveas(path)
+
+
+def _values(results: Results, body: Body, k: int) -> dict[str, float]:
+    stage = results.stages[k]
+    return stage.gears[0] if body.tooth is stage.teeth[0] else stage.gears[1]
+

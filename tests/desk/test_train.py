@@ -1,0 +1,179 @@
+"""Trains in the window: the moving lens, sets made and searched, whole-train exports, the start page."""
+
+import ezdxf
+import numpy as np
+import pytest
+from PIL import Image
+from PySide6.QtCore import Qt
+from PySide6.QtGui import QImage
+from PySide6.QtTest import QTest
+from PySide6.QtWidgets import QComboBox, QLabel, QLineEdit, QPushButton, QTableWidget
+
+from cooper.demo import DEMOS, demo
+from cooper.desk.animation import write_gif
+from cooper.desk.bench import LENSES
+from cooper.desk.pictures import settle
+from cooper.desk.theme import LIGHT
+from cooper.desk.train_lens import HOUSING, PACES
+from cooper.exchange.save import WHOLE, export
+from cooper.exchange.train import placed_bodies
+
+LEFT = Qt.MouseButton.LeftButton
+
+
+def run(window, key):
+    next(c for c in window.commands if c.key == key).run()
+    settle()
+
+
+def pixels(widget):
+    image = widget.grab().toImage().convertToFormat(QImage.Format.Format_RGB32)
+    return np.frombuffer(bytes(image.constBits()), dtype=np.uint8).copy()
+
+
+def test_the_train_lens_turns_rests_and_stands_on_a_member(window):
+    window.session.restart(demo("dome-drive"), None)
+    window.bench.set_lens("train")
+    settle()
+    lens = window.bench.train
+    still = pixels(lens)
+    QTest.keyClick(lens, Qt.Key.Key_Right)
+    assert lens.turn == pytest.approx(-0.05)
+    assert np.any(pixels(lens) != still)
+    QTest.keyClick(lens, Qt.Key.Key_Space)
+    QTest.qWait(150)
+    assert abs(lens.turn + 0.05) > 1e-3
+    QTest.keyClick(lens, Qt.Key.Key_Space)
+    at_rest = lens.turn
+    QTest.qWait(80)
+    assert lens.turn == at_rest
+    QTest.keyClick(lens, Qt.Key.Key_Plus)
+    assert PACES[lens.pace] == 0.2
+    assert lens.frames() == [HOUSING, "Reducer: sun", "Reducer: ring", "Reducer: carrier"]
+    lens.stand_on("Reducer: carrier")
+    one = pixels(lens)
+    lens.stand_on(HOUSING)
+    assert np.any(pixels(lens) != one)
+    QTest.keyClick(lens, Qt.Key.Key_C)
+    assert not lens.look.circles
+    # Another train without that member: the housing stands again; leaving the lens rests it.
+    lens.stand_on("Reducer: sun")
+    lens.toggle()
+    window.session.restart(demo("winch"), None)
+    settle()
+    lens.grab()
+    assert lens.look.still == HOUSING
+    window.bench.set_lens("teeth")
+    assert not lens.timer.isActive()
+
+
+@pytest.mark.parametrize("name", ["dome-drive", "focuser", "filter-wheel", "battery-lift"])
+def test_every_set_opens_in_every_lens_sheet_and_stage(window, name):
+    window.session.restart(demo(name), None)
+    for k in range(len(window.session.design.train.stages)):
+        window.session.select_stage(k)
+        for lens in LENSES:
+            window.bench.set_lens(lens)
+            settle()
+            assert not window.grab().isNull()
+        for key in ("gear_1", "gear_2", "mesh", "sheet_1", "play", "set", "losses", "spectrum", "flank_points"):
+            run(window, key)
+            assert window.sheet.isVisible()
+    window.open_worst()
+    window.margins.fill_now()
+    assert window.margins.lever_rows
+
+
+def test_a_stage_becomes_a_set_by_command_its_counts_follow_and_it_comes_apart(window):
+    s = window.session
+    run(window, "make_planetary")
+    assert len(s.results.stages) == 2
+    assert len(window.power_line.cards) == 2
+    run(window, "set")
+    sheet = window.sheet
+    assert "places for planets" in sheet.findChild(QLabel, "set_numbers").text()
+    line, told = sheet.findChild(QLineEdit, "count_value"), sheet.findChild(QLabel, "count_words")
+    which, kept = sheet.findChild(QComboBox, "count_which"), sheet.findChild(QComboBox, "count_kept")
+    sun, planet, ring = (s.design.train.stages[0].members[0].z, s.design.train.stages[0].members[1].z, -s.design.train.stages[1].members[1].z)
+    which.setCurrentIndex(2)
+    kept.setCurrentIndex(0)
+    line.setText(str(ring + 1))
+    QTest.mouseClick(sheet.findChild(QPushButton, "count_go"), LEFT)
+    assert "half a tooth" in told.text()
+    line.setText(str(ring + 2))
+    QTest.mouseClick(sheet.findChild(QPushButton, "count_go"), LEFT)
+    assert s.design.train.stages[0].members[1].z == planet + 1
+    for text in ("", "3.5", "many"):
+        line.setText(text)
+        QTest.mouseClick(sheet.findChild(QPushButton, "count_go"), LEFT)
+        assert told.text()
+    tag = sheet.fields["n_planets"]
+    QTest.mouseClick(tag, LEFT)
+    QTest.keyClicks(tag.editor, "0")
+    QTest.keyClick(tag.editor, Qt.Key.Key_Return)
+    assert s.design.train.sets[0].planets == 3
+    assert sun == s.design.train.stages[0].members[0].z
+    run(window, "set_apart")
+    assert s.design.train.sets == ()
+    # The open sheet becomes that of the pair which is left.
+    assert window.sheet.title.text() == "Tooth counts for a ratio"
+    run(window, "set_apart")
+    assert "belongs to no set" in window.notice.text.text()
+
+
+def test_counts_are_searched_listed_taken_and_nonsense_is_answered(window):
+    s = window.session
+    s.restart(demo("focuser"), None)
+    run(window, "set")
+    table, told = window.sheet.findChild(QTableWidget, "offers"), window.sheet.findChild(QLabel, "search_words")
+    ratio = window.sheet.findChild(QLineEdit, "search_u")
+    ratio.setText("5.4")
+    QTest.keyClick(ratio, Qt.Key.Key_Return)
+    assert table.rowCount() > 3
+    table.itemDoubleClicked.emit(table.item(0, 0))
+    settle()
+    assert s.results.sets[0].values["u"] == pytest.approx(5.4, rel=0.011)
+    for text in ("0", "nan", "1e30", "x", "9000"):
+        ratio.setText(text)
+        QTest.mouseClick(window.sheet.findChild(QPushButton, "search_go"), LEFT)
+        assert table.rowCount() == 0
+        assert told.text()
+
+
+def test_the_whole_train_leaves_as_drawing_with_layers_and_as_moving_picture(window, tmp_path):
+    d = demo("dome-drive")
+    window.session.restart(d, None)
+    r = window.session.results
+    path = tmp_path / "train.dxf"
+    export(d, r, path, stage=WHOLE)
+    space = ezdxf.readfile(path).modelspace()
+    outlines = list(space.query("LWPOLYLINE"))
+    assert len(outlines) == 1 + 3 + 1 + 2
+    assert {e.dxf.layer[0] for e in outlines} == {"1", "2", "3"}
+    assert sum(len(places) for _, places, _ in placed_bodies(d, r)) == 7
+    with pytest.raises(ValueError, match="stage by stage"):
+        export(d, r, tmp_path / "train.stl", stage=WHOLE)
+    gif = tmp_path / "train.gif"
+    write_gif(r, gif, LIGHT, size=(160, 120))
+    with Image.open(gif) as moving:
+        assert moving.n_frames > 40
+    rack = demo("dome-rack")
+    from cooper.design.evaluate import evaluate
+
+    with pytest.raises(ValueError, match="rack"):
+        export(rack, evaluate(rack), path, stage=WHOLE)
+
+
+def test_the_start_page_shows_every_demo_and_opens_one(window):
+    page = window.open_start()
+    settle()
+    assert {c.name for c in page.cards} == set(DEMOS)
+    card = next(c for c in page.cards if c.name == "filter-wheel")
+    window.session.saved = window.session.design
+    QTest.mouseClick(card, LEFT)
+    settle()
+    assert window.session.design.name == demo("filter-wheel").name
+    page = window.open_start()
+    QTest.keyClick(page, Qt.Key.Key_Escape)
+    settle()
+    assert window.session.design.name == demo("filter-wheel").name
