@@ -216,3 +216,16 @@ def test_friction_beyond_its_formula_is_refused_and_not_turned_into_negative_pow
     with pytest.raises(OutOfRange, match="lose all") as fault:
         evaluate(crawl)
     assert fault.value.value > fault.value.high > 0
+
+
+def test_a_stage_states_its_own_in_place_of_the_trains_defaults():
+    base = demo("winch")
+    r = evaluate(base)
+    own = evaluate(set_many(base, {"train.stages.1.own.S_Fmin": 3.0, "train.stages.1.own.L_h": 10.0, "train.stages.1.own.theta_oil": 60.0,
+                                   "train.stages.1.own.method": "ANSI/AGMA 2101-D04"}))  # fmt: skip
+    assert own.check("stage1.S_F1") == r.check("stage1.S_F1")
+    assert own.check("stage2.S_FA1").limit == 3.0
+    assert own.check("stage2.S_F1") is None
+    assert own.stages[1].gears[0]["N_L"] == pytest.approx(r.stages[1].gears[0]["N_L"] / 300)
+    assert own.stages[1].mesh["nu_oil"] < r.stages[1].mesh["nu_oil"] == r.stages[0].mesh["nu_oil"] == own.stages[0].mesh["nu_oil"]
+    assert any(n.stage == 1 and "Of its own" in n.text for n in own.notes)

@@ -291,6 +291,22 @@ class Mesh(Model):
 SIZES = ("m_n", "P_nd", "d_1", "d_2")
 
 
+class StageOwn(Model):
+    """What a stage states in place of the train's defaults; null takes the train's."""
+
+    method: Literal["ISO 6336:2019", "ANSI/AGMA 2101-D04"] | None = Field(None, description="governing strength method of the stage")
+    S_Hmin: float | None = quantity("S_Hmin", None, gt=0, le=10)
+    S_Fmin: float | None = quantity("S_Fmin", None, gt=0, le=10)
+    S_Bmin: float | None = quantity("S_Bmin", None, gt=0, le=10)
+    S_intmin: float | None = quantity("S_intmin", None, gt=0, le=10)
+    eps_alpha_min: float | None = quantity("eps_alpha_min", None, ge=1, le=3)
+    j_min: float | None = quantity("j_min", None, ge=0, le=50)
+    theta_gears: float | None = quantity("theta_gears", None, ge=-60, le=200)
+    L_h: float | None = quantity("L_h", None, gt=0, le=1e7)
+    theta_oil: float | None = quantity("theta_oil", None, ge=-60, le=200)
+    lubricant: Lubricant | None = Field(None, description="oil of the stage")
+
+
 class Stage(Model):
     """A stage of the train: its members and their meshes. This version knows pairs, external and internal."""
 
@@ -298,6 +314,7 @@ class Stage(Model):
     kind: Literal["pair"] = Field("pair", description="arrangement of the stage")
     members: Annotated[tuple[Gear, ...], Field(min_length=2, max_length=2)]
     meshes: Annotated[tuple[Mesh, ...], Field(min_length=1, max_length=1)]
+    own: StageOwn = StageOwn()
 
     @model_validator(mode="after")
     def _solvable(self) -> Stage:
@@ -460,3 +477,12 @@ class Design(Model):
     train: Train
     names: dict[str, str] = Field({}, description="named values: name and number or formula")
     formulas: dict[str, str] = Field({}, description="formulas: full name of a quantity, as stage1.b_1, and its formula")
+
+
+def at_stage(train: Train, k: int) -> tuple[Duty, Defaults]:
+    """Duty and defaults that hold for stage k: the train's, with what the stage states of its own."""
+    own = {n: v for n, v in train.stages[k].own if v is not None and n in StageOwn.model_fields}
+    if not own:
+        return train.duty, train.defaults
+    duty = {n: v for n, v in own.items() if n in Duty.model_fields}
+    return train.duty.model_copy(update=duty), train.defaults.model_copy(update={n: v for n, v in own.items() if n not in duty})

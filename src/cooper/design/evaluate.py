@@ -13,7 +13,7 @@ import numpy as np
 
 from cooper.design.agma import add_agma, no_agma
 from cooper.design.checks import MOST, stage_checks, train_checks
-from cooper.design.document import Defaults, Design, Duty, Gear, GearSet, Material, Stage, Train
+from cooper.design.document import Defaults, Design, Duty, Gear, GearSet, Material, Stage, Train, at_stage
 from cooper.design.limits import LEAST_FLANK, LEAST_THICKNESS, range_near, tool_fits, vary_distance, vary_gear
 from cooper.design.losses import Lost, heat_balance, train_losses
 from cooper.design.notes import stage_notes, train_notes
@@ -89,8 +89,9 @@ def evaluate(design: Design) -> Results:
                 flow = solve_set(one, members, T, omega)
             assert flow is not None
             T_k, omega_k = flow.mesh_torque[k - one.first], flow.mesh_speed[k - one.first]
+        duty, defaults = at_stage(train, k)
         solved = _solve(stage, train, T_k, omega_k)
-        pair = pair_input(stage, solved, train.duty, train.defaults, T_k, omega_k, friction)
+        pair = pair_input(stage, solved, duty, defaults, T_k, omega_k, friction)
         if one is not None:
             pair = among_planets(one, k - one.first, pair)
         _refuse_impossible(solved, pair)
@@ -100,14 +101,14 @@ def evaluate(design: Design) -> Results:
         lost.append((pair, numbers))
         if _TELL_RANGES.get():
             add_lewis(pair, numbers)
-            _add_agma(pair, stage, train.defaults, numbers)
-            _add_scuffing(pair, stage, train.defaults, numbers)
+            _add_agma(pair, stage, defaults, numbers)
+            _add_scuffing(pair, stage, defaults, numbers)
         if train.duty.spectrum:
-            _add_service(pair, train.duty, numbers)
+            _add_service(pair, duty, numbers)
         result = _stage_results(stage, solved, numbers, T_k, omega_k)
         result.power.update(T_mesh=T_k, n_mesh=from_core(omega_k, "speed"))
         stages.append(result)
-        checks += stage_checks(k, result, train.defaults)
+        checks += stage_checks(k, result, defaults)
         notes += stage_notes(k, train, result)
         if one is not None:
             if k == one.first:
@@ -174,7 +175,7 @@ def stages_of(train: Train) -> Lost:
             members = (train.stages[one.first], train.stages[one.first + 1])
             flow = solve_set(one, members, T, omega)
             T_k, omega_k = flow.mesh_torque[k - one.first], flow.mesh_speed[k - one.first]
-        pair = pair_input(stage, _solve(stage, train, T_k, omega_k), train.duty, train.defaults, T_k, omega_k, train.losses.friction)
+        pair = pair_input(stage, _solve(stage, train, T_k, omega_k), *at_stage(train, k), T_k, omega_k, train.losses.friction)
         if one is not None:
             pair = among_planets(one, k - one.first, pair)
         with np.errstate(all="ignore"):

@@ -318,7 +318,11 @@ def mesh_fields(stage: int) -> dict[str, Field]:
     mesh = f"train.stages.{stage}.meshes.0"
     rows = [("A_as", 0.005), ("A_ai", 0.005), ("K_gamma", 0.05), ("K_s", 0.05), ("K_Hbeta", 0.05), ("K_Halpha", 0.05), ("f_ZCa", 0.01), ("b_gap", 1.0),
             ("l_sh", 5.0), ("s_sh", 1.0), ("d_sh", 1.0), ("C_a", 1.0)]
-    return _placed([path_field(s, s, None, f"{mesh}.{s}", fine=fine) for s, fine in rows], stage)
+    fields = [path_field(s, s, None, f"{mesh}.{s}", fine=fine) for s, fine in rows]
+    own = [("S_Hmin", 0.05), ("S_Fmin", 0.05), ("S_Bmin", 0.1), ("S_intmin", 0.1), ("eps_alpha_min", 0.05), ("j_min", 0.01), ("L_h", 100.0),
+           ("theta_oil", 5.0), ("theta_gears", 5.0)]  # fmt: skip
+    fields += [_optional(f"own_{s}", s, None, f"train.stages.{stage}.own.{s}", fine, "of the train") for s, fine in own]
+    return _placed(fields, stage)
 
 
 def duty_fields() -> dict[str, dict[str, Field]]:

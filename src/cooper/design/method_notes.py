@@ -7,7 +7,7 @@ from collections.abc import Callable
 from cooper.design.agma import no_agma
 from cooper.design.beside import apart
 from cooper.design.checks import gear_word
-from cooper.design.document import Gear, Stage, Train
+from cooper.design.document import Defaults, Gear, Stage, Train, at_stage
 from cooper.design.pair_numbers import COARSE
 from cooper.design.results import StageResults
 from cooper.rating.agma2101.factors import greatest_speed
@@ -19,14 +19,19 @@ from cooper.stock.materials import groups, is_plastic, is_standard
 Say = Callable[[str, str], None]
 
 
-def method_notes(train: Train, stage: Stage, s: StageResults, say: Say) -> None:
-    """Say what holds for one stage by the methods chosen for the train."""
+def method_notes(train: Train, k: int, s: StageResults, say: Say) -> None:
+    """Say what holds for one stage by the methods chosen for the train, or for the stage where it states its own."""
+    stage = train.stages[k]
+    _, defaults = at_stage(train, k)
+    own = [n for n, v in stage.own if v is not None]
+    if own:
+        say("assumed", f"Of its own this stage states {', '.join(own)}; all else is the train's.")
     mesh = stage.meshes[0]
     members = (stage.members[mesh.driver], stage.members[mesh.driven])
     _root_load(stage, members, s, say)
     for i, (gear, g) in enumerate(zip(members, s.gears, strict=True), 1):
-        _material(train, gear, g, gear_word(s, i), say)
-    _agma(train, members, s, say)
+        _material(defaults, gear, g, gear_word(s, i), say)
+    _agma(train, defaults, members, s, say)
     _friction(train, s, say)
     if "S_B" not in s.mesh:
         say("assumed", "Scuffing is not rated: ISO/TS 6336-20 and -21 are made for steel on steel.")
@@ -56,7 +61,7 @@ def _root_load(stage: Stage, members: tuple[Gear, Gear], s: StageResults, say: S
         say("assumed", "K_gamma = 1, entered: a single mesh bears the whole load.")
 
 
-def _material(train: Train, gear: Gear, g: dict[str, float], word: str, say: Say) -> None:
+def _material(defaults: Defaults, gear: Gear, g: dict[str, float], word: str, say: Say) -> None:
     material = gear.material
     data = groups()[material.group]
     own = [k for k in ("sigma_Hlim", "sigma_Flim", "E", "density", "price_index") if getattr(material, k) is not None]
@@ -69,7 +74,7 @@ def _material(train: Train, gear: Gear, g: dict[str, float], word: str, say: Say
             "third; lubricant, surface, notch and size factors are 1. A test or the supplier's numbers take precedence.")  # fmt: skip
     if is_plastic(material.group):
         low, high = data["theta_range"]
-        theta = train.defaults.theta_gears
+        theta = defaults.theta_gears
         if not low <= theta <= high:
             say("range", f"The {word} of {data['name']} at {theta:g} degC: its numbers hold from {low} to {high} degC.")
         say("assumed",
@@ -82,8 +87,8 @@ def _material(train: Train, gear: Gear, g: dict[str, float], word: str, say: Say
             f"The teeth of the {word} are bent both ways with R = {gear.R_bend:g}: Y_M = {g['Y_M']:.2f} (ISO 6336-3, Annex B).")  # fmt: skip
 
 
-def _agma(train: Train, members: tuple[Gear, Gear], s: StageResults, say: Say) -> None:
-    governs = train.defaults.method.startswith("ANSI")
+def _agma(train: Train, defaults: Defaults, members: tuple[Gear, Gear], s: StageResults, say: Say) -> None:
+    governs = defaults.method.startswith("ANSI")
     reason = no_agma(*members)
     if reason:
         if governs:

@@ -37,7 +37,7 @@ def stage_notes(k: int, train: Train, s: StageResults) -> list[Note]:
     mesh = stage.meshes[0]
     members = (stage.members[mesh.driver], stage.members[mesh.driven])
     _mesh_notes(s, say)
-    method_notes(train, stage, s, say)
+    method_notes(train, k, s, say)
     for i, (gear, g) in enumerate(zip(members, s.gears, strict=True), 1):
         word = gear_word(s, i)
         if g["undercut"] and gear.tool == "pinion cutter":

@@ -8,7 +8,7 @@ from dataclasses import replace
 import numpy as np
 
 from cooper.arrays import Array
-from cooper.design.document import Design
+from cooper.design.document import Design, at_stage
 from cooper.design.edit import set_many
 from cooper.design.evaluate import pair_input
 from cooper.design.limits import workable
@@ -58,7 +58,7 @@ def shared(design: Design, results: Results, stage: int, rule: str) -> Design:
     x_1, total = now.gears[0]["x"], now.mesh["x_sum"]
     power = now.power
     pair = pair_input(
-        doc, solve_stage(doc), design.train.duty, design.train.defaults, power["T_mesh"], power["n_mesh"] * np.pi / 30
+        doc, solve_stage(doc), *at_stage(design.train, stage), power["T_mesh"], power["n_mesh"] * np.pi / 30
     )
     if rule == NO_UNDERCUT:
         found = _without_undercut(now, x_1, total)

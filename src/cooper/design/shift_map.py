@@ -9,7 +9,7 @@ from numpy.typing import NDArray
 
 from cooper.arrays import Array
 from cooper.design.checks import FORM_SCALE
-from cooper.design.document import Defaults, Design
+from cooper.design.document import Defaults, Design, at_stage
 from cooper.design.edit import set_many
 from cooper.design.evaluate import pair_input
 from cooper.design.pair_numbers import PairInput, pair_numbers
@@ -60,7 +60,7 @@ def shift_map(design: Design, results: Results, stage: int) -> ShiftMap:
     paths = {i: f"train.stages.{stage}.members.{n}.x" for i, n in ((1, mesh.driver), (2, mesh.driven))}
     plain = set_many(design, {paths[1]: 0.0, paths[2]: 0.0, f"train.stages.{stage}.meshes.0.a_w": None})
     doc, power = plain.train.stages[stage], results.stages[stage].power
-    duty, defaults = design.train.duty, design.train.defaults
+    duty, defaults = at_stage(design.train, stage)
     pair = pair_input(doc, solve_stage(doc), duty, defaults, power["T_mesh"], power["n_mesh"] * np.pi / 30)
     axis = np.linspace(LOW, HIGH, STEPS)
     x_1, x_2 = np.meshgrid(axis, axis)

@@ -315,6 +315,12 @@ def mesh_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
         choice("K_Halpha_method", "transverse load factors", {"entered": "entered", "B": "method B, from the pitch"}),
         *used("K_Halpha"),
     ])  # fmt: skip
+    methods: dict[object, str] = {None: "of the train", "ISO 6336:2019": "ISO 6336:2019", "ANSI/AGMA 2101-D04": "ANSI/AGMA 2101-D04"}
+    third = sheet.add_column()
+    sheet.add_group(third, "In place of the train's defaults", [
+        path_choice(session, "own_method", "strength method", f"train.stages.{k}.own.method", methods),
+        *(f for key, f in fields.items() if key.startswith("own_")),
+    ])  # fmt: skip
     if "l_sh" not in hidden:
         places: dict[object, str] = {name: f"{name}: {v[2]}" for name, v in ARRANGEMENTS.items()}
         sheet.add_group(right, "Pinion's shaft", [choice("arrangement", "place of the pinion", places), *used("l_sh", "s_sh", "d_sh")])

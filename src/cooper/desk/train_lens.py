@@ -18,9 +18,10 @@ from cooper.desk import theme as th
 from cooper.desk.drawing import MARGINS
 from cooper.desk.lens import Lens
 from cooper.desk.session import Session
-from cooper.desk.shapes import gear_path
+from cooper.desk.shapes import closed_path, gear_path
 from cooper.desk.typeset import words
 from cooper.gears.outline import one_tooth
+from cooper.gears.rack_gear import rack_outline
 
 FRAME_MS = 33
 HOUSING = "housing"
@@ -62,7 +63,20 @@ class TrainPainter:
             around = hypot(g.x - self._centre(g), g.y) if g.planet is not None else 0.0
             middle = self._centre(g) if g.planet is not None else g.x
             low, high, up = min(low, middle - around - r), max(high, middle + around + r), max(up, around + r)
+        last = self.results.stages[-1]
+        if last.rack:
+            high = max(high, self._rack_line() + last.gears[1]["h_back"])
         return low, high, up
+
+    def _rack_line(self) -> float:
+        """x of a rack's datum line; mm."""
+        pinion = pose(self.results, 0.0).gears[-1]
+        return pinion.x + self.results.stages[-1].mesh["a_w"]
+
+    def scale(self, room: QRectF) -> float:
+        """Pixels per mm at which the end view fits a rectangle."""
+        low, high, up = self.extent
+        return min(room.width() / (high - low), room.height() / (2 * up))
 
     def _centre(self, g: Placed) -> float:
         """x of the set's centre that a planet goes around."""
@@ -85,7 +99,7 @@ class TrainPainter:
     def paint(self, p: QPainter, room: QRectF, turn: float, look: Look, selected: int | None = None) -> None:
         """The end view in a rectangle."""
         low, high, up = self.extent
-        scale = min(room.width() / (high - low), room.height() / (2 * up))
+        scale = self.scale(room)
         at = pose(self.results, turn)
         p.save()
         p.translate(room.center().x() - scale * (low + high) / 2, room.center().y())
@@ -98,6 +112,8 @@ class TrainPainter:
             p.translate(-x, 0)
         for g in sorted(at.gears, key=lambda g: (not g.member.startswith("ring"), -self._size(g))):
             self._gear(p, g, scale, look, g.stage == selected)
+        if self.results.stages[-1].rack:
+            self._rack(p, at, scale, up)
         for x, a_w, arms in at.carriers:
             self._carrier(p, x, a_w, arms)
         if look.paths:
@@ -140,6 +156,23 @@ class TrainPainter:
             p.drawEllipse(QPointF(0, 0), half, half)
         p.restore()
 
+    def _rack(self, p: QPainter, at: Pose, scale: float, up: float) -> None:
+        """The rack at the output, as far as the picture reaches; it moves with its pinion, pitch after pitch."""
+        t, stage = self.theme, self.results.stages[-1]
+        p_t, r_1 = stage.mesh["p_t"], stage.gears[0]["d"] / 2
+        place, height = rack_outline(stage.teeth[1], 2 * int(up / p_t + 3), stage.gears[1]["h_back"], 0.2 / scale).T
+        # An even count about the middle: a space faces the pinion's tooth at rest.
+        moved = (r_1 * at.gears[-1].angle) % p_t
+        p.save()
+        p.setClipRect(QRectF(-1e5, -up, 2e5, 2 * up))
+        p.translate(self._rack_line(), moved)
+        pen = QPen(t.color("driven"), 1.0)
+        pen.setCosmetic(True)
+        p.setPen(pen)
+        p.setBrush(t.color("driven_fill", 0.92))
+        p.drawPath(closed_path(np.column_stack((-height, place))))
+        p.restore()
+
     def _carrier(self, p: QPainter, x: float, a_w: float, arms: tuple[float, ...]) -> None:
         t = self.theme
         pen = QPen(t.color("ink", 0.75), 2.2)
@@ -178,11 +211,10 @@ class TrainPainter:
                 turned = QTransform().translate(x0, y0).rotateRadians(a)
                 p.drawLine(turned.map(QPointF(*ends[0])), turned.map(QPointF(*ends[1])))
 
-    def above(self, p: QPainter, room: QRectF) -> None:
+    def above(self, p: QPainter, room: QRectF, end_scale: float) -> None:
         """The view from above: every gear as wide as its face, at its place across, stages behind each other along the axis."""
         low, high, _up = self.extent
         t, small = self.theme, th.font(th.SMALL)
-        end_scale = room.width() / (high - low)
         depth, tops = 0.0, list[float]()
         for k, s in enumerate(self.results.stages):
             one = self.results.set_of(k)
@@ -310,8 +342,9 @@ class TrainLens(Lens):
         left, top, right, bottom = MARGINS[0], MARGINS[1] + 34, MARGINS[2], 44
         room = QRectF(left, top, self.width() - left - right, self.height() - top - bottom)
         low = room.height() * ABOVE
-        painter.paint(p, QRectF(room.left(), room.top(), room.width(), room.height() - low - GAP - FLOOR), self.turn, self.look, self.session.stage)
-        painter.above(p, QRectF(room.left(), room.bottom() - low, room.width(), low))
+        end = QRectF(room.left(), room.top(), room.width(), room.height() - low - GAP - FLOOR)
+        painter.paint(p, end, self.turn, self.look, self.session.stage)
+        painter.above(p, QRectF(room.left(), room.bottom() - low, room.width(), low), painter.scale(end))
         self._tell(p, room)
 
     def _tell(self, p: QPainter, room: QRectF) -> None:

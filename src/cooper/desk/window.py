@@ -310,7 +310,7 @@ class Window(QMainWindow):
 
     def open_more(self, i: int) -> None:
         if i == 0:
-            self._show_sheet(lambda: mesh_sheet(self.session, self.theme, self.bench), 860, 560)
+            self._show_sheet(lambda: mesh_sheet(self.session, self.theme, self.bench), 930, 590)
         else:
             self._show_sheet(lambda: gear_sheet(self.session, self.theme, self.bench, i), 930, 560)
 
