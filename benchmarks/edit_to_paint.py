@@ -22,6 +22,7 @@ from cooper.desk.app import QApplication, application
 from cooper.desk.pictures import settle
 from cooper.desk.session import Session
 from cooper.desk.window import Window
+from cooper.trains.counts import Bounds, two_rings
 
 ROUNDS = 60
 
@@ -65,10 +66,21 @@ def measure(app: QApplication, name: str, design: Design) -> None:
     window.close()
 
 
+def counts() -> None:
+    """The search for tooth counts over about a million combinations, as a ratio to one evaluation."""
+    at = Bounds(least=12, greatest=112, tolerance=0.2, planets=3, largest=212)
+    looked = 101 * 101 * (212 - 2 * 12)
+    search = median_ms(lambda _k: two_rings(60.0, at))
+    one = median_ms(lambda _k: evaluate(demo("filter-wheel")))
+    print(f"two rings: {looked} combinations in {search:.0f} ms, ratio to one evaluation {search / one:.1f}")
+
+
 def main() -> None:
     app = application()
     measure(app, "external pair 17/41", demo())
     measure(app, "internal pair 61/200", ring())
+    measure(app, "three stages: planet set and ring", demo("dome-drive"))
+    counts()
 
 
 if __name__ == "__main__":

@@ -29,6 +29,7 @@ from cooper.design.pair_numbers import (
     make_tooth,
     pair_numbers,
 )  # fmt: skip
+from cooper.design.pose import clashes
 from cooper.design.quantities import QUANTITIES, plain
 from cooper.design.results import Note, Results, SetResults, StageResults
 from cooper.design.scuffing import add_scuffing, scuffs
@@ -145,7 +146,11 @@ def evaluate(design: Design) -> Results:
     checks += train_checks(values, train.duty)
     if train.losses.counted == "all" and train.losses.A_h is not None and "theta_bal" not in values:
         notes.append(Note("warning", None, f"A housing of A_h = {train.losses.A_h:g} m2 cannot give off what is lost: the oil would pass 250 degC."))
-    return Results(design.name, values, tuple(stages), tuple(checks), (*notes, *train_notes(train)), tuple(sets))
+    results = Results(design.name, values, tuple(stages), tuple(checks), (*notes, *train_notes(train)), tuple(sets))
+    if len(stages) < 2 or not _TELL_RANGES.get():
+        return results
+    told = tuple(Note("warning", c.stage, c.words) for c in clashes(results))
+    return replace(results, notes=(*told, *results.notes)) if told else results
 
 
 def _all_losses(train: Train, lost: Lost, values: dict[str, float]) -> dict[str, float]:

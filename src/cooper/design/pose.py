@@ -150,25 +150,43 @@ def _phases(one: SetResults, z: list[list[int]]) -> Phases:
     return place
 
 
-def clash(results: Results) -> list[str]:
-    """Gears of neighbouring stages that run into each other, or into a neighbour's shaft, in words.
+@dataclass(frozen=True)
+class Clash:
+    """A gear that runs into a neighbouring shaft: its stage, where its centre lies (x, mm), its radius, and what it is in words."""
 
-    Stages lie side by side, so that a gear meets only what reaches beyond its own: two planets of one set are checked on their
-    own.
-    """
-    told = []
+    stage: int
+    x: float
+    radius: float
+    words: str
+
+
+def clashes(results: Results) -> list[Clash]:
+    """Gears that reach into the shaft of a neighbouring stage. Stages lie behind each other along their axes, so that gears of
+    different stages pass, but every shaft runs through; only shafts with a known bore, and axes that a gear covers, are told."""
     at = pose(results, 0.0)
-    for k in range(len(results.stages) - 1):
-        if results.set_of(k) is not None or results.set_of(k + 1) is not None or results.stages[k + 1].rack:
+    axes: dict[float, list[Placed]] = {}
+    for g in at.gears:
+        if g.planet is None:
+            axes.setdefault(round(g.x, 6), []).append(g)
+    found = []
+    for g in at.gears:
+        values = results.stages[g.stage].gears[g.i]
+        if g.planet is not None or values["z"] < 0 or "d_a" not in values:
             continue
-        wheel = next(g for g in at.gears if g.stage == k and g.i == 1)
-        mate = next(g for g in at.gears if g.stage == k + 1 and g.i == 1)
-        reach = results.stages[k].gears[1]["d_a"] / 2
-        distance = abs(mate.x - wheel.x)
-        shaft = max(results.stages[k + 1].gears[1]["d_bore"] / 2, 0.0)
-        if not results.stages[k].internal and distance < reach + shaft:
-            told.append(
-                f"the wheel of stage {k + 1} reaches {reach:.1f} mm from its axis, into the shaft of the wheel of stage {k + 2} "
-                f"at {distance:.1f} mm"
-            )
-    return told
+        for x, others in axes.items():
+            stages = {o.stage for o in others}
+            if abs(x - g.x) < 1e-6 or stages == {g.stage} or results.set_of(g.stage) is not None:
+                continue
+            if any(o.stage == g.stage for o in others):
+                # Its own mate: that they mesh is wanted.
+                continue
+            shaft = max((results.stages[o.stage].gears[o.i].get("d_bore", 0.0) for o in others if results.stages[o.stage].gears[o.i]["z"] > 0), default=0.0)
+            reach, distance = values["d_a"] / 2, abs(x - g.x)
+            if distance < reach + shaft / 2:
+                words = (
+                    f"The gear with {values['z']:.0f} teeth of stage {g.stage + 1} reaches {reach:.1f} mm from its axis and runs into the shaft "
+                    f"of stage {' and '.join(str(s + 1) for s in sorted(stages))}, {distance:.1f} mm away, if the axes lie in one plane: turn "
+                    "the stages about each other, or take other counts."
+                )
+                found.append(Clash(g.stage, g.x, reach, words))
+    return found

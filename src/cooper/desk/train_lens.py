@@ -11,7 +11,7 @@ from PySide6.QtCore import QPointF, QRectF, Qt, QTimer
 from PySide6.QtGui import QHideEvent, QKeyEvent, QMouseEvent, QPainter, QPainterPath, QPaintEvent, QPen, QTransform
 from PySide6.QtWidgets import QMenu, QPushButton, QWidget
 
-from cooper.design.pose import Placed, Pose, pose
+from cooper.design.pose import Placed, Pose, clashes, pose
 from cooper.design.results import Results
 from cooper.design.units import number_with_unit
 from cooper.desk import theme as th
@@ -53,6 +53,7 @@ class TrainPainter:
         self.results, self.theme = results, theme
         self._paths: dict[tuple[int, int, int], QPainterPath] = {}
         self.extent = self._extent()
+        self.clashes = clashes(results)
 
     def _extent(self) -> tuple[float, float, float]:
         """Least and greatest x and the greatest height over the axes at any turn; mm."""
@@ -118,6 +119,12 @@ class TrainPainter:
             self._carrier(p, x, a_w, arms)
         if look.paths:
             self._contacts(p, at)
+        pen = QPen(self.theme.color("short"), 2.0, Qt.PenStyle.DashLine)
+        pen.setCosmetic(True)
+        p.setPen(pen)
+        p.setBrush(Qt.BrushStyle.NoBrush)
+        for c in self.clashes:
+            p.drawEllipse(QPointF(c.x, 0), c.radius, c.radius)
         p.restore()
 
     def _size(self, g: Placed) -> float:

@@ -33,7 +33,17 @@ class RootForm:
 
 
 def root_form(tooth: Tooth) -> RootForm:
-    """Root form diameter of a gear by its tool. ISO 21771:2007, 7.6, and where curves cross by bisection."""
+    """Root form diameter of a gear by its tool. ISO 21771:2007, 7.6, and where curves cross by false position.
+
+    Found once for a tooth, which never changes, and kept with it.
+    """
+    kept: RootForm | None = tooth.__dict__.get("_root_form")
+    if kept is None:
+        kept = tooth.__dict__["_root_form"] = _root_form(tooth)
+    return kept
+
+
+def _root_form(tooth: Tooth) -> RootForm:
     shape = np.broadcast_shapes(*(np.shape(f) for f in _leaves(tooth)))
     r_b = np.abs(tooth.d_b) / 2
     reach = flank_end(tooth)
