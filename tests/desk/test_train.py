@@ -4,8 +4,8 @@ import ezdxf
 import numpy as np
 import pytest
 from PIL import Image
-from PySide6.QtCore import Qt
-from PySide6.QtGui import QImage
+from PySide6.QtCore import QRectF, Qt
+from PySide6.QtGui import QImage, QPainter
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QComboBox, QLabel, QLineEdit, QPushButton, QTableWidget
 
@@ -13,12 +13,41 @@ from cooper.demo import DEMOS, demo
 from cooper.desk.animation import write_gif
 from cooper.desk.bench import LENSES
 from cooper.desk.pictures import settle
+from cooper.desk.solid_view import Camera, paint_solid, prisms
 from cooper.desk.theme import LIGHT
 from cooper.desk.train_lens import HOUSING, PACES
 from cooper.exchange.save import WHOLE, export
 from cooper.exchange.train import placed_bodies
 
 LEFT = Qt.MouseButton.LeftButton
+
+
+def test_solids_are_turned_about_and_show_only_faces_that_look_at_the_viewer(window):
+    window.session.restart(demo("focuser"), None)
+    window.bench.set_lens("train")
+    lens = window.bench.train
+    flat = pixels(lens)
+    QTest.keyClick(lens, Qt.Key.Key_S)
+    solid = pixels(lens)
+    assert np.mean(solid != flat) > 0.05
+    QTest.keyClick(lens, Qt.Key.Key_Up)
+    assert np.any(pixels(lens) != solid)
+    s = window.session
+    image = QImage(300, 300, QImage.Format.Format_RGB32)
+    counts = []
+    for yaw in (0.0, 0.6):
+        p = QPainter(image)
+        counts.append(paint_solid(p, QRectF(0, 0, 300, 300), s.design, s.results, 0.0, Camera(yaw, 0.0), LIGHT))
+        p.end()
+    # Straight from the front only the five faces are seen; from the side about half of all walls too.
+    walls = sum(len(g.outline) + 64 for g in prisms(s.design, s.results, 0.0, 0.04))
+    assert counts[0] == 5
+    assert 0.3 * walls < counts[1] < 0.7 * walls + 5
+    # Of a solid ball of directions the camera keeps lengths.
+    v = np.random.default_rng(1).normal(size=(50, 3))
+    assert np.linalg.norm(Camera(0.7, -0.4).seen(v), axis=1) == pytest.approx(np.linalg.norm(v, axis=1))
+    QTest.keyClick(lens, Qt.Key.Key_S)
+    assert lens.camera is None
 
 
 def run(window, key):

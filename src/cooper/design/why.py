@@ -30,7 +30,7 @@ class Step:
     @property
     def formula(self) -> str:
         """The small formula of the factor; empty where it is a number from a table or a duty."""
-        return FORMULAS.get(self.symbol, "")
+        return "" if self.entered else FORMULAS.get(self.symbol, "")
 
     @property
     def source(self) -> str:

@@ -40,12 +40,14 @@ def margin_words(check: Check) -> str:
     return {"holds": f"holds by {amount}", "thin": f"thin, {amount}", "short": f"short by {amount}"}[check.verdict]
 
 
-def others_words(before: Results, after: Results) -> list[str]:
-    """Which checks change their verdict for the worse, get out of being short, or stay short."""
+def others_words(before: Results, after: Results, own: str) -> list[str]:
+    """Which checks other than ``own`` change their verdict for the worse, get out of being short, or stay short."""
     worse: list[str] = []
     cured: list[str] = []
     still: list[str] = []
     for new in after.checks:
+        if new.key == own:
+            continue
         old = before.check(new.key)
         was = old is not None and old.margin < 0
         if new.margin < 0:
@@ -145,9 +147,9 @@ class CheckRow(QAbstractButton):
 class LeverRow(QAbstractButton):
     """One Lever: what to set and what it does otherwise; a click tries it."""
 
-    def __init__(self, session: Session, theme: th.Theme, lever: Lever, parent: QWidget) -> None:
+    def __init__(self, session: Session, theme: th.Theme, lever: Lever, key: str, parent: QWidget) -> None:
         super().__init__(parent)
-        self.session, self.theme, self.lever = session, theme, lever
+        self.session, self.theme, self.lever, self.key = session, theme, lever, key
         self.setObjectName(f"lever_{lever.label.replace(' ', '_')}")
         self.setFixedHeight(38)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
@@ -181,7 +183,7 @@ class LeverRow(QAbstractButton):
             words.append(f"mass {100 * e['mass']:+.0f} %")
         if abs(e["a_w"]) >= 0.0005:
             words.append(f"centres {100 * e['a_w']:+.1f} %")
-        words += others_words(self.session.results, lever.results)
+        words += others_words(self.session.results, lever.results, self.key)
         return ", ".join(words) or "mass and centres as now"
 
     def all_effects(self) -> str:
@@ -345,7 +347,7 @@ class Margins(QWidget):
             return False
         box = self.card.layout()
         assert box is not None
-        row = LeverRow(self.session, self.theme, lever, self.card)
+        row = LeverRow(self.session, self.theme, lever, self.opened, self.card)
         row.clicked.connect(lambda _on=False, row=row: self._try(row))
         box.addWidget(row)
         self.lever_rows.append(row)

@@ -34,6 +34,11 @@ def _train(window: Window) -> None:
     window.bench.train.set_turn(0.4)
 
 
+def _solid(window: Window) -> None:
+    window.bench.set_lens("train")
+    window.bench.train.toggle_solid()
+
+
 LENSES: dict[str, Callable[[Window], object]] = {
     "teeth": lambda window: None,
     "mesh": _close_up,
@@ -49,6 +54,7 @@ LENSES: dict[str, Callable[[Window], object]] = {
     "play": lambda window: window.open_play(),
     "compare": lambda window: window.open_compare(),
     "train": _train,
+    "solid": _solid,
     "set": lambda window: window.open_set(),
     "start": lambda window: window.open_start(),
     "losses": lambda window: window.open_losses(),

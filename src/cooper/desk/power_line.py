@@ -13,7 +13,7 @@ from PySide6.QtWidgets import QAbstractButton, QFrame, QMenu, QPushButton, QWidg
 from cooper.design.document import Design
 from cooper.design.results import Results, SetResults, StageResults
 from cooper.design.stages import add_stage, move_stage, remove_stage, split_stage
-from cooper.design.units import number_with_unit
+from cooper.design.units import KINDS, number, number_with_unit, screen_unit
 from cooper.desk import theme as th
 from cooper.desk.margins import margin_words
 from cooper.desk.session import Session
@@ -290,7 +290,7 @@ class DutyEnd(QAbstractButton):
             x = 8.0
         else:
             lost = train.get("phi_lost_max")
-            motion = "" if lost is None else f", lost motion {number_with_unit(lost, 'small_angle', system)}"
+            motion = "" if lost is None else f", lost motion {number(lost, 'small_angle', system, 1)}{screen_unit(KINDS['small_angle'].display_unit(system))}"
             mass = sum(g["mass"] for k, s in enumerate(session.results.stages) for g in _own_gears(session.results, k, s))
             wanted = "any ratio" if duty.u_wanted is None else f"wanted {duty.u_wanted:g} ± {duty.u_tol:g} %"
             gives = f"ratio {train['u']:.4f}" if "u" in train else f"{number_with_unit(train['travel'], 'length', system)} a turn"

@@ -19,6 +19,7 @@ from cooper.desk.drawing import MARGINS
 from cooper.desk.lens import Lens
 from cooper.desk.session import Session
 from cooper.desk.shapes import closed_path, gear_path
+from cooper.desk.solid_view import Camera, paint_solid
 from cooper.desk.typeset import words
 from cooper.gears.outline import one_tooth
 from cooper.gears.rack_gear import rack_outline
@@ -255,7 +256,7 @@ class TrainPainter:
 
 
 class TrainLens(Lens):
-    """The moving train. Space plays and rests, arrows turn it, + and - change the pace, C circles, P paths of contact."""
+    """The moving train. Space plays and rests, arrows turn it, + and - change the pace, C circles, P paths of contact, S solids."""
 
     def __init__(self, session: Session, theme: th.Theme, parent: QWidget) -> None:
         self.timer = QTimer()
@@ -267,11 +268,13 @@ class TrainLens(Lens):
         self.turn, self.pace, self.look = 0.0, 2, Look()
         self._painter: TrainPainter | None = None
         self._of: tuple[object, str] | None = None
-        self._grabbed: float | None = None
+        self._grabbed: QPointF | None = None
         self.timer.setInterval(FRAME_MS)
         self.timer.timeout.connect(self._tick)
         self.play = self._button("train_play", "Play  Space", self.toggle)
         self.frame = self._button("train_frame", "Still: housing", self._choose_frame)
+        self.camera: Camera | None = None
+        self.solid = self._button("train_solid", "Solid  S", self.toggle_solid)
         self.speed = self._button("train_pace", "", lambda: self.set_pace(self.pace + 1 if self.pace < len(PACES) - 1 else 0))
         self.set_pace(self.pace)
         session.changed.connect(self.update)
@@ -307,6 +310,13 @@ class TrainLens(Lens):
 
     def set_turn(self, turn: float) -> None:
         self.turn = turn
+        self.update()
+
+    def toggle_solid(self) -> None:
+        """Show the train as shaded solids that dragging turns about, or as a drawing again."""
+        self.camera = Camera() if self.camera is None else None
+        self.solid.setText("Drawing  S" if self.camera else "Solid  S")
+        self._place()
         self.update()
 
     def frames(self) -> list[str]:
@@ -349,6 +359,10 @@ class TrainLens(Lens):
         left, top, right, bottom = MARGINS[0], MARGINS[1] + 34, MARGINS[2], 44
         room = QRectF(left, top, self.width() - left - right, self.height() - top - bottom)
         low = room.height() * ABOVE
+        if self.camera is not None:
+            paint_solid(p, room, self.session.design, self.session.results, self.turn, self.camera, self.theme)
+            self._tell(p, room)
+            return
         end = QRectF(room.left(), room.top(), room.width(), room.height() - low - GAP - FLOOR)
         painter.paint(p, end, self.turn, self.look, self.session.stage)
         painter.above(p, QRectF(room.left(), room.bottom() - low, room.width(), low), painter.scale(end))
@@ -372,7 +386,7 @@ class TrainLens(Lens):
 
     def _place(self) -> None:
         x = round(MARGINS[0])
-        for button in (self.play, self.speed, self.frame):
+        for button in (self.play, self.speed, self.frame, self.solid):
             button.adjustSize()
             button.move(x, round(MARGINS[1]) + 2)
             x += button.width() + 8
@@ -388,6 +402,10 @@ class TrainLens(Lens):
             self.set_turn(self.turn + (0.05 if key == Qt.Key.Key_Left else -0.05))
         elif key in (Qt.Key.Key_Plus, Qt.Key.Key_Minus):
             self.set_pace(self.pace + (1 if key == Qt.Key.Key_Plus else -1))
+        elif key == Qt.Key.Key_S:
+            self.toggle_solid()
+        elif key in (Qt.Key.Key_Up, Qt.Key.Key_Down) and self.camera is not None:
+            self.camera = Camera(self.camera.yaw, self.camera.pitch + (0.1 if key == Qt.Key.Key_Up else -0.1))
         elif key == Qt.Key.Key_C:
             self.look = Look(self.look.still, not self.look.circles, self.look.paths)
         elif key == Qt.Key.Key_P:
@@ -399,9 +417,14 @@ class TrainLens(Lens):
 
     def mousePressEvent(self, event: QMouseEvent) -> None:
         self.setFocus(Qt.FocusReason.MouseFocusReason)
-        self._grabbed = event.position().x()
+        self._grabbed = event.position()
 
     def mouseMoveEvent(self, event: QMouseEvent) -> None:
-        if self._grabbed is not None:
-            self.set_turn(self.turn - (event.position().x() - self._grabbed) / 150)
-            self._grabbed = event.position().x()
+        if self._grabbed is None:
+            return
+        by, self._grabbed = event.position() - self._grabbed, event.position()
+        if self.camera is not None:
+            self.camera = Camera(self.camera.yaw - by.x() / 150, min(max(self.camera.pitch + by.y() / 150, -1.5), 1.5))
+            self.update()
+        else:
+            self.set_turn(self.turn - by.x() / 150)
