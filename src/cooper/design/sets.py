@@ -6,6 +6,7 @@ from dataclasses import dataclass
 from typing import Any
 
 import numpy as np
+from pydantic import ValidationError
 
 from cooper.design.document import SHARED_MESH, SIZES, Design, GearSet, Stage, Train
 from cooper.design.solve import solve_stage
@@ -35,10 +36,12 @@ def kept_whole(tree: dict[str, Any], changed: set[str]) -> dict[str, Any]:
             stage["members"], stage["meshes"] = list(stage["members"]), list(stage["meshes"])
         _refuse_ring_shift(changed, k, one, second)
         a_w = second["meshes"][0]["a_w"]
-        if f"train.stages.{k + 1}.meshes.0.a_w" in changed and a_w is not None and one["kind"] != "idler":
-            # The first gear's shift gives way, so that the planet stays one gear.
+        moved = f"train.stages.{k + 1}.meshes.0.a_w" in changed and a_w is not None and one["kind"] != "idler"
+        if moved and abs(a_w - abs(_centre_distance(first))) > 1e-9 * a_w:
+            # The first gear's shift gives way, so that the planet stays one gear; that of a first ring is solved anyway.
             first["meshes"][0]["a_w"] = a_w
-            first["members"][0]["x"] = None
+            if first["members"][1]["x"] is not None:
+                first["members"][0]["x"] = None
         shared = one["kind"] in ("planetary", "idler")
         if shared:
             _one_gear(first, second, changed, k)
@@ -88,12 +91,21 @@ def _one_gear(first: dict[str, Any], second: dict[str, Any], changed: set[str], 
 def _module(stage: dict[str, Any]) -> float:
     from cooper.design.solve import module_of
 
-    s = Stage.model_validate(stage)
+    s = _stage(stage)
     return module_of(s.meshes[0], s.members[0].z, s.members[1].z)
 
 
 def _solved(stage: dict[str, Any]) -> Any:
-    return solve_stage(Stage.model_validate(stage))
+    return solve_stage(_stage(stage))
+
+
+def _stage(stage: dict[str, Any]) -> Stage:
+    from cooper.design.edit import first_fault
+
+    try:
+        return Stage.model_validate(stage)
+    except ValidationError as error:
+        raise first_fault(error) from error
 
 
 def _centre_distance(stage: dict[str, Any]) -> float:
