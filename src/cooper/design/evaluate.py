@@ -54,14 +54,20 @@ _TELL_RANGES: ContextVar[bool] = ContextVar("tell_ranges", default=True)
 
 def works(design: Design) -> bool:
     """Whether a design can be evaluated; quicker than `evaluate` to say no, as no working ranges are looked for."""
-    token = _TELL_RANGES.set(False)
     try:
-        evaluate(design)
+        quick(design)
     except OutOfRange:
         return False
+    return True
+
+
+def quick(design: Design) -> Results:
+    """The results without what stands beside the governing method, and without working ranges in a refusal: for searches."""
+    token = _TELL_RANGES.set(False)
+    try:
+        return evaluate(design)
     finally:
         _TELL_RANGES.reset(token)
-    return True
 
 
 def evaluate(design: Design) -> Results:
@@ -102,8 +108,9 @@ def evaluate(design: Design) -> Results:
         lost.append((pair, numbers))
         if _TELL_RANGES.get():
             add_lewis(pair, numbers)
+        if _TELL_RANGES.get() or defaults.method.startswith("ANSI"):
             _add_agma(pair, stage, defaults, numbers)
-            _add_scuffing(pair, stage, defaults, numbers)
+        _add_scuffing(pair, stage, defaults, numbers)
         if train.duty.spectrum:
             _add_service(pair, duty, numbers)
         result = _stage_results(stage, solved, numbers, T_k, omega_k)

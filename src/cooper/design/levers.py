@@ -10,7 +10,7 @@ import numpy as np
 
 from cooper.design.document import Design
 from cooper.design.edit import set_many
-from cooper.design.evaluate import evaluate
+from cooper.design.evaluate import evaluate, quick
 from cooper.design.results import Check, Results
 from cooper.design.why import CHAINS
 from cooper.errors import OutOfRange
@@ -186,7 +186,7 @@ def _halve(margin: Callable[[float], float], bad: float, good: float, steps: int
 def _margin(design: Design, key: str) -> tuple[float, Results | None]:
     """Margin of a check in a changed design; minus infinity where the change cannot work."""
     try:
-        results = evaluate(design)
+        results = quick(design)
     except OutOfRange:
         return float("-inf"), None
     found = results.check(key)
@@ -242,7 +242,7 @@ def _module(design: Design, results: Results, check: Check) -> Lever:
             continue
         margin, after = _margin(changed, check.key)
         if margin >= 0 and after is not None:
-            return Lever("module", m, "module", changed, after)
+            return Lever("module", m, "module", changed, evaluate(changed))
     return Lever(
         "module", results.stages[k].mesh["m_n"], "module", None, None, "no standard module up to 8 times reaches it"
     )
@@ -270,7 +270,7 @@ def _material(design: Design, check: Check) -> Lever:
         margin, after = _margin(changed, check.key)
         if margin >= 0 and after is not None:
             name = f"{groups()[group]['name']} {grade}"
-            return Lever("material", name, None, changed, after)
+            return Lever("material", name, None, changed, evaluate(changed))
     return Lever("material", "–", None, None, None, "no material of the stock reaches it alone")
 
 
