@@ -170,10 +170,7 @@ def change_count(design: Design, n: int, changed: int, value: int, kept: int) ->
 
     Half teeth are refused with the nearest sets that work.
     """
-    one = design.train.sets[n]
-    k = one.first
-    (sun, planet), ring = design.train.stages[k].members, design.train.stages[k + 1].members[1]
-    found, near = follow((sun.z, planet.z, -ring.z), changed, value, kept)
+    found, near = follow(_counts_now(design, n), changed, value, kept)
     names = ("sun", "planet", "ring")
     if found is None:
         offers = "; ".join(f"sun {a}, planet {b}, ring {c}" for a, b, c in near)
@@ -182,6 +179,17 @@ def change_count(design: Design, n: int, changed: int, value: int, kept: int) ->
             f"Nearest that work: {offers or 'none'}"
         )  # fmt: skip
     return give_counts(design, n, found)
+
+
+def _counts_now(design: Design, n: int) -> tuple[int, int, int]:
+    k = design.train.sets[n].first
+    (sun, planet), ring = design.train.stages[k].members, design.train.stages[k + 1].members[1]
+    return sun.z, planet.z, -ring.z
+
+
+def nearest_counts(design: Design, n: int, changed: int, value: int, kept: int) -> list[tuple[int, int, int]]:
+    """The sets of whole teeth next to a change that would leave half a tooth."""
+    return follow(_counts_now(design, n), changed, value, kept)[1]
 
 
 def set_number(design: Design, k: int) -> int | None:

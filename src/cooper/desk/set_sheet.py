@@ -18,7 +18,7 @@ from shiboken6 import isValid
 
 from cooper.design.count_search import search, subject, take
 from cooper.design.fields import Field, duty_fields, path_field
-from cooper.design.make_sets import KIND_WORDS, change_count, roles, set_number, with_roles
+from cooper.design.make_sets import KIND_WORDS, change_count, give_counts, nearest_counts, roles, set_number, with_roles
 from cooper.design.sets import counts_of
 from cooper.design.units import number, number_with_unit, parse
 from cooper.desk import theme as th
@@ -144,9 +144,26 @@ def _counts_row(session: Session, theme: th.Theme, sheet: Sheet, k: int, n: int,
     told = _small("", theme, "short")
     told.setObjectName("count_words")
     column.addWidget(told)  # type: ignore[attr-defined]
+    offers = QHBoxLayout()
+    column.addLayout(offers)  # type: ignore[attr-defined]
+
+    def offer(near: list[tuple[int, int, int]]) -> None:
+        """The nearest sets that work, each to be taken by a click."""
+        while (item := offers.takeAt(0)) is not None:
+            if (old := item.widget()) is not None:
+                old.deleteLater()
+        for z in near:
+            words = " / ".join(map(str, z))
+            button = QPushButton(f"take {words}")
+            button.setObjectName(f"count_take_{z[0]}_{z[1]}_{z[2]}")
+            button.clicked.connect(lambda _on=False, z=z, words=words: session.edit(lambda d, _r: give_counts(d, n, z), f"counts {words}"))
+            offers.addWidget(button)
+        if near:
+            offers.addStretch(1)
 
     def change() -> None:
         told.setText("")
+        offer([])
         try:
             value = parse(line.text(), "count", session.system, quantity="z")
             if value != round(value):
@@ -156,6 +173,8 @@ def _counts_row(session: Session, theme: th.Theme, sheet: Sheet, k: int, n: int,
             changed = change_count(session.design, n, which.currentData(), int(value), kept.currentData())
         except OutOfRange as fault:
             told.setText(str(fault))
+            if "half a tooth" in fault.reason:
+                offer(nearest_counts(session.design, n, which.currentData(), round(float(fault.value)), kept.currentData()))
             return
         faults: list[OutOfRange] = []
         listen = session.refused.connect(lambda _key, fault: faults.append(fault))
