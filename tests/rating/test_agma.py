@@ -123,6 +123,9 @@ def test_the_governing_method_makes_the_checks_and_says_where_it_cannot():
     assert not {c.symbol for c in r.checks} & {"S_F", "S_H"}
     tougher = evaluate(set_many(demo("winch"), {**agma, "train.defaults.reliability": "0.999"}))
     assert tougher.check("stage1.S_FA1").value == pytest.approx(r.check("stage1.S_FA1").value / 1.25)
+    own = evaluate(set_many(demo("winch"), {**agma, "train.stages.0.members.0.material.sigma_Flim": 400.0}))
+    assert "S_FA" not in own.stages[0].gears[0]
+    assert any("are those of ISO 6336" in n.text for n in own.notes)
     ring = evaluate(set_many(demo("dome-ring"), agma))
     assert {c.symbol for c in ring.checks} >= {"S_Feq", "S_Heq"}
     assert any("rated by ISO 6336" in n.text and n.level == "warning" for n in ring.notes)

@@ -12,6 +12,7 @@ from cooper.design.count_search import search, subject, take
 from cooper.design.document import Design
 from cooper.design.edit import get_at, set_many
 from cooper.design.evaluate import evaluate
+from cooper.design.fields import bench_fields
 from cooper.design.make_sets import KIND_WORDS, change_count, give_counts, roles, with_roles, with_set, without_set
 from cooper.design.pose import pose
 from cooper.design.sets import links_of, play_gain
@@ -98,8 +99,24 @@ def test_edits_keep_a_set_whole_from_either_mesh():
     finer = set_many(d, {"train.stages.1.meshes.0.m_n": 2.5})
     assert finer.train.stages[0].meshes[0].m_n == 2.5
     assert finer.train.stages[1].members[0].bending == "both ways"
+    # As the ring's tag gives it: its shift typed, the centre distance freed.
+    field = bench_fields(d, 1)["x_2"]
     with pytest.raises(OutOfRange, match="follows from the centre distance"):
-        set_many(d, {"train.stages.1.members.1.x": 0.2})
+        field.give(d, evaluate(d), 0.2)
+    with pytest.raises(OutOfRange, match="both flanks"):
+        set_many(d, {"train.stages.0.members.1.bending": "one way"})
+    left = set_many(d, {"train.stages.1.meshes.0.hand": "right"})
+    assert left.train.stages[0].meshes[0].hand == "left"
+    own = set_many(d, {"train.stages.1.meshes.0.K_gamma": 1.3})
+    assert own.train.sets[0].K_gamma == 1.3 == own.train.stages[0].meshes[0].K_gamma
+    assert set_many(own, {"train.sets.0.K_gamma": None}).train.stages[1].meshes[0].K_gamma == 1
+    # Counts typed on the drawing: the ring follows sun and planet, the planet follows the ring.
+    for k, i, z, expected in ((0, 1, 26, (26, 30, 86)), (0, 2, 31, (24, 31, 86)), (1, 1, 31, (24, 31, 86)), (1, 2, -87, (24, 31, 87))):
+        e = bench_fields(d, k)[f"z_{i}"].give(d, evaluate(d), z)
+        assert (e.train.stages[0].members[0].z, e.train.stages[0].members[1].z, -e.train.stages[1].members[1].z) == expected
+        assert evaluate(e).sets[0].values["u"] == pytest.approx(1 + expected[2] / expected[0])
+    with pytest.raises(OutOfRange, match="external teeth"):
+        bench_fields(d, 0)["z_1"].give(d, evaluate(d), -26)
     loaded = set_many(d, {"train.sets.0.planets": 5, "train.sets.0.floating": False})
     assert loaded.train.stages[0].meshes[0].K_gamma == pytest.approx(1.4)
     assert read_design(design_text(loaded)) == loaded

@@ -33,11 +33,12 @@ def no_agma(one: Gear, two: Gear) -> str:
     if two.shape == "rack" or two.z < 0:
         return "AGMA 908 gives geometry factors for external gears only"
     for gear in (one, two):
-        if gear.material.sigma_Hlim is None or gear.material.sigma_Flim is None:
-            try:
-                agma_numbers(gear.material.group, gear.material.grade, gear.material.hardness)
-            except OutOfRange as fault:
-                return f"{gear.name}: {fault.reason}"
+        if gear.material.sigma_Hlim is not None or gear.material.sigma_Flim is not None:
+            return f"{gear.name}: its own strength numbers are those of ISO 6336, which AGMA's stress numbers are not"
+        try:
+            agma_numbers(gear.material.group, gear.material.grade, gear.material.hardness)
+        except OutOfRange as fault:
+            return f"{gear.name}: {fault.reason}"
     return ""
 
 
@@ -74,7 +75,7 @@ def add_agma(p: PairInput, n: PairNumbers, members: tuple[Gear, Gear], mesh: Mes
     )  # fmt: skip
     K = m["K_A"] * m["K_gamma"] * m["K_vA"] * m["K_s"] * m["K_HA"]
     sigma_H = factors.contact_stress(m["Z_E"], F_w, K * m["Z_RA"], d_w1, b, m["Z_I"])
-    numbers = [_numbers(g) for g in members]
+    numbers = [agma_numbers(g.material.group, g.material.grade, g.material.hardness) for g in members]
     for i, (gear, g, tooth) in enumerate(zip(members, n.gears, n.teeth, strict=True)):
         at = geometry if i == 0 else _seen_from_wheel(geometry, n)
         bending = bending_geometry_factor(tooth, at, m["eps_alpha"], g["at_tip"] > 0)
@@ -99,16 +100,6 @@ def add_agma(p: PairInput, n: PairNumbers, members: tuple[Gear, Gear], mesh: Mes
         g.update({k: np.asarray(v, dtype=float) for k, v in values.items()})
         g["S_HA"] = g["sigma_HPA"] / g["sigma_HA"]
         g["S_FA"] = g["sigma_FPA"] / g["sigma_FA"]
-
-
-def _numbers(gear: Gear) -> tuple[float, float, str, float]:
-    material = gear.material
-    try:
-        found = agma_numbers(material.group, material.grade, material.hardness)
-    except OutOfRange:
-        found = (0.0, 0.0, "through", float("nan"))
-    own = material.sigma_Hlim, material.sigma_Flim
-    return own[0] or found[0], own[1] or found[1], found[2], found[3]
 
 
 def _seen_from_wheel(m: MeshGeometry, n: PairNumbers) -> MeshGeometry:

@@ -11,6 +11,7 @@ from math import floor, log10
 
 from cooper.design.document import Design
 from cooper.design.edit import get_at, give_count, give_shift, give_size, set_at, set_many, shifts_now
+from cooper.design.make_sets import count_in_set, planetary_set
 from cooper.design.quantities import QUANTITIES, plain
 from cooper.design.results import Results
 from cooper.errors import OutOfRange
@@ -99,7 +100,7 @@ def path_field(
     return Field(key, symbol, index, read, _always_given, give, fine=fine, label=label, kind_override=kind)
 
 
-def _optional(key: str, symbol: str, index: int | None, path: str, fine: float, empty: str) -> Field:
+def optional_field(key: str, symbol: str, index: int | None, path: str, fine: float, empty: str) -> Field:
     """A field that may be absent, then shown as ``empty``."""
     field = path_field(key, symbol, index, path, fine=fine)
     return replace(field, clear=lambda d: set_at(d, path, None), empty=empty)
@@ -154,6 +155,8 @@ def count_field(stage: int, i: int) -> Field:
             ends = (4.0, 2000.0) if value >= 0 else (-2000.0, -4.0)
             reason = "a gear has 4 or more teeth; an internal one, entered as negative, -4 or fewer"
             raise OutOfRange(key, value, reason, low=ends[0], high=ends[1])
+        if planetary_set(d, stage) is not None:
+            return _named(lambda: count_in_set(d, stage, i, int(value)), key, value)
         return _named(lambda: give_count(d, stage, i, int(value), r.stages[stage].mesh["m_n"]), key, value)
 
     return Field(key, "z", i, read, _always_given, give)
@@ -303,13 +306,13 @@ def gear_fields(design: Design, stage: int, i: int) -> dict[str, Field]:
     fields.append(replace(hardness, scale=scale))
     material = groups()[now.material.group]
     for s, fine in (("sigma_Hlim", 10.0), ("sigma_Flim", 10.0), ("E", 1000.0), ("density", 10.0), ("price_index", 0.1)):
-        fields.append(_optional(plain(s, i), s, i, f"{gear}.material.{s}", fine, "of the stock"))
+        fields.append(optional_field(plain(s, i), s, i, f"{gear}.material.{s}", fine, "of the stock"))
     fields.append(path_field(plain("swelling", i), "swelling", i, f"{gear}.swelling", fine=0.05))
-    fields.append(_optional(plain("d_s", i), "d_s", i, f"{gear}.d_s", 1.0, "estimated"))
+    fields.append(optional_field(plain("d_s", i), "d_s", i, f"{gear}.d_s", 1.0, "estimated"))
     if now.bending == "both ways":
         fields.append(path_field(plain("R_bend", i), "R_bend", i, f"{gear}.R_bend", fine=0.1))
     if "R_p02_per_hardness" in material:
-        fields.append(_optional(f"R_p02{i}", "R_p02", i, f"{gear}.material.R_p02", 10.0, "estimated"))
+        fields.append(optional_field(f"R_p02{i}", "R_p02", i, f"{gear}.material.R_p02", 10.0, "estimated"))
     return _placed(fields, stage)
 
 
@@ -321,7 +324,7 @@ def mesh_fields(stage: int) -> dict[str, Field]:
     fields = [path_field(s, s, None, f"{mesh}.{s}", fine=fine) for s, fine in rows]
     own = [("S_Hmin", 0.05), ("S_Fmin", 0.05), ("S_Bmin", 0.1), ("S_intmin", 0.1), ("eps_alpha_min", 0.05), ("j_min", 0.01), ("L_h", 100.0),
            ("theta_oil", 5.0), ("theta_gears", 5.0)]  # fmt: skip
-    fields += [_optional(f"own_{s}", s, None, f"train.stages.{stage}.own.{s}", fine, "of the train") for s, fine in own]
+    fields += [optional_field(f"own_{s}", s, None, f"train.stages.{stage}.own.{s}", fine, "of the train") for s, fine in own]
     return _placed(fields, stage)
 
 
@@ -336,7 +339,7 @@ def duty_fields() -> dict[str, dict[str, Field]]:
     wanted[0] = replace(wanted[0], clear=lambda d: set_at(d, f"{duty}.u_wanted", None), empty="any")
     groups = {
         "What comes in": [duty_field("P"), duty_field("T"), duty_field("n"), *at(duty, ("K_A", 0.05)),
-                          _optional("K_AP", "K_AP", None, f"{duty}.K_AP", 0.1, "none")],
+                          optional_field("K_AP", "K_AP", None, f"{duty}.K_AP", 0.1, "none")],
         "What is wanted": wanted,
         "Oil": at(oil, ("nu_40", 10.0), ("nu_100", 1.0), ("rho_15", 5.0), ("X_L", 0.05), ("S_FZG", None))
         + at(duty, ("theta_oil", 5.0)),
@@ -361,6 +364,6 @@ def loss_fields() -> dict[str, dict[str, Field]]:
     groups = {
         "Bearings and seals": at(("tau_sh", 1.0), ("seals", None)),
         "Oil": at(("h_e", 1.0), ("l_hyd", 10.0)),
-        "Housing": [_optional("A_h", "A_h", None, f"{base}.A_h", 0.05, "not given"), *at(("k_h", 1.0), ("theta_air", 5.0))],
+        "Housing": [optional_field("A_h", "A_h", None, f"{base}.A_h", 0.05, "not given"), *at(("k_h", 1.0), ("theta_air", 5.0))],
     }
     return {name: {f.key: f for f in fields} for name, fields in groups.items()}

@@ -44,9 +44,10 @@ def train_losses(train: Train, lost: Lost) -> dict[str, Array]:
     by_1 = at.method == "ISO/TR 14179-1"
     meshes = [n.mesh["P_VZ"] for _, n in lost]
     churn: Array = 0.0
-    for p, n in lost:
+    for k, (p, n) in enumerate(lost):
         g, omega_2 = n.gears[1], p.omega_1 / np.abs(n.mesh["u"])
-        if at.h_e <= 0 or p.gears[1].teeth_cut is not None:
+        # Planets and rings do not stir the sump as a wheel on a fixed axis does.
+        if at.h_e <= 0 or p.gears[1].teeth_cut is not None or set_of(train, k) is not None:
             continue
         d_a = np.abs(g["d_a"])
         v_t = n.mesh["v"]

@@ -192,6 +192,27 @@ def nearest_counts(design: Design, n: int, changed: int, value: int, kept: int) 
     return follow(_counts_now(design, n), changed, value, kept)[1]
 
 
+def planetary_set(design: Design, k: int) -> int | None:
+    """Number of the planet set with plain planets that stage k belongs to."""
+    n = set_number(design, k)
+    return n if n is not None and design.train.sets[n].kind == "planetary" else None
+
+
+def count_in_set(design: Design, k: int, i: int, z: int) -> Design:
+    """A planet set with another count of gear i (1, 2) of its stage k: with another sun or planet the ring follows, with another
+    ring the planet takes the whole number next below, and the shifts do the rest."""
+    n = planetary_set(design, k)
+    assert n is not None
+    sun, planet, _ = _counts_now(design, n)
+    place = k - design.train.sets[n].first + i - 1
+    if (z < 0) != (place == 2):
+        raise OutOfRange("z", z, "sun and planets have external teeth (a positive count), the ring internal ones (a negative count)")
+    if place == 2:
+        return give_counts(design, n, (sun, (-z - sun) // 2, -z))
+    sun, planet = (z, planet) if place == 0 else (sun, z)
+    return give_counts(design, n, (sun, planet, sun + 2 * planet))
+
+
 def set_number(design: Design, k: int) -> int | None:
     """Number of the set that stage k belongs to."""
     return next((n for n, s in enumerate(design.train.sets) if k in (s.first, s.first + 1)), None)

@@ -104,6 +104,8 @@ def _agma(train: Train, defaults: Defaults, members: tuple[Gear, Gear], s: Stage
     if governs:
         say("assumed", "Formulas and tables of ANSI/AGMA 2101-D04 are written from knowledge; Y_theta = 1, surface condition 1; the "
             "flank class of ISO 1328 stands for the accuracy grade A_v.")  # fmt: skip
+        if any(g.material.group in ("NT", "NV") for g in members):
+            say("assumed", "AGMA's bending number of nitrided gears goes by the core hardness, taken as 300 HB.")
         fastest = float(greatest_speed(max(g.Q for g in members)))
         if s.mesh["v_wt"] > fastest:
             say("range", f"Pitch line speed {s.mesh['v_wt']:.1f} m/s is above {fastest:.1f} m/s, where the curve of K_v ends.")
@@ -143,6 +145,8 @@ def loss_notes(train: Train) -> list[tuple[str, str]]:
     notes.append(("assumed",
         f"Two bearings ({at.bearing}) a shaft with the sum of its gears' forces, directions unknown; bores not given are estimated "
         f"from the torque with {at.tau_sh:g} MPa; simple friction data by type."))  # fmt: skip
+    if train.sets:
+        notes.append(("assumed", "Of sets the planets' own bearings and the churning of planets and rings are not counted."))
     if at.h_e == 0:
         notes.append(("assumed", "No gear dips (h_e = 0): churning and windage are not counted."))
     elif at.method == "ISO/TR 14179-1":

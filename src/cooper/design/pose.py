@@ -90,7 +90,7 @@ def _around(
     if inner:
         gears.append(Placed(k, 0, 0.0, 0.0, at["sun"], "sun"))
     ring_angles = place(at["carrier"], at)[1]
-    gears += [Placed(s, 1, 0.0, 0.0, a, name) for s, a, name in ring_angles_of(one, ring_angles)]
+    gears += [Placed(s, 1, 0.0, 0.0, a, name) for s, a, name in _rings(one, ring_angles)]
     for n, alpha in enumerate(one.angles):
         theta = at["carrier"] + alpha
         x, y = a_w * cos(theta), a_w * sin(theta)
@@ -101,7 +101,7 @@ def _around(
     return gears, tuple(at["carrier"] + a for a in one.angles), at
 
 
-def ring_angles_of(one: SetResults, angles: tuple[float, ...]) -> list[tuple[int, float, str]]:
+def _rings(one: SetResults, angles: tuple[float, ...]) -> list[tuple[int, float, str]]:
     """Stage, angle and name of each ring."""
     if one.kind == "two rings":
         return [(one.first, angles[0], "ring"), (one.first + 1, angles[1], "ring 2")]

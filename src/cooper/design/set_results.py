@@ -119,8 +119,9 @@ def set_notes(one: GearSet, stages: tuple[Stage, Stage], found: tuple[StageResul
     if one.planets > 1:
         planet = max(found[0].gears[0 if one.kind == "two rings" else 1]["d_a"], found[1].gears[0]["d_a"])
         most = most_planets(found[0].mesh["a_w"], planet, GAP * found[0].mesh["m_n"])
-        say("assumed", f"Up to {most} planets stand clear of each other; K_gamma = {found[0].mesh['K_gamma']:g} for {one.planets} with "
-            f"{'a' if one.floating else 'no'} floating member.")  # fmt: skip
+        say("assumed", f"Up to {most} planets stand clear of each other; K_gamma = {found[0].mesh['K_gamma']:g}, "
+            + ("as entered." if one.K_gamma is not None else f"a customary value for {one.planets} with {'a' if one.floating else 'no'} "
+               "floating member, not from a standard.") + " Lost motion counts one play for planets side by side.")  # fmt: skip
     return notes
 
 

@@ -34,7 +34,7 @@ def kept_whole(tree: dict[str, Any], changed: set[str]) -> dict[str, Any]:
         first, second = stages[k], stages[k + 1]
         for stage in (first, second):
             stage["members"], stage["meshes"] = list(stage["members"]), list(stage["meshes"])
-        _refuse_ring_shift(changed, k, one, second)
+        _refuse_what_follows(changed, k, one, first, second)
         a_w = second["meshes"][0]["a_w"]
         moved = f"train.stages.{k + 1}.meshes.0.a_w" in changed and a_w is not None and one["kind"] != "idler"
         if moved and abs(a_w - abs(_centre_distance(first))) > 1e-9 * a_w:
@@ -45,27 +45,36 @@ def kept_whole(tree: dict[str, Any], changed: set[str]) -> dict[str, Any]:
         shared = one["kind"] in ("planetary", "idler")
         if shared:
             _one_gear(first, second, changed, k)
-        load = one["K_gamma"] if one.get("K_gamma") is not None else mesh_load_factor(one["planets"], one["floating"])
-        for stage in (first, second):
-            if one["kind"] != "idler":
-                stage["meshes"][0]["K_gamma"] = load
         if one["kind"] == "idler":
             continue
+        _load_shared(changed, k, one, first, second)
         second["members"][1]["x"] = None
         second["members"][0]["x"] = second["members"][0]["x"] or 0.0
         second["meshes"][0]["a_w"] = abs(_centre_distance(first))
     return tree
 
 
-def _refuse_ring_shift(changed: set[str], k: int, one: dict[str, Any], second: dict[str, Any]) -> None:
-    path = f"train.stages.{k + 1}.members.1.x"
-    if one["kind"] != "idler" and path in changed and second["members"][1]["x"] is not None and (
-        f"train.stages.{k + 1}.meshes.0.a_w" not in changed
-    ):
+def _refuse_what_follows(changed: set[str], k: int, one: dict[str, Any], first: dict[str, Any], second: dict[str, Any]) -> None:
+    """Refuse to be told what follows from the set itself."""
+    ring = second["members"][1]
+    if one["kind"] != "idler" and f"train.stages.{k + 1}.members.1.x" in changed and ring["x"] is not None:
         raise OutOfRange(
-            "x_2", float(second["members"][1]["x"]), "the last ring's shift follows from the centre distance that all meshes of the set "
-            "share: alter the centre distance or the planet's shift"
+            "x_2", float(ring["x"]), "the last ring's shift follows from the centre distance that all meshes of the set share: alter the "
+            "centre distance or the planet's shift"
         )  # fmt: skip
+    for stage, n in ((first, 1), (second, 0)):
+        path = f"train.stages.{k + 1 - n}.members.{n}.bending"
+        if one["kind"] in ("planetary", "idler") and path in changed and stage["members"][n]["bending"] != "both ways":
+            raise OutOfRange("bending", "one way", "a gear with two meshes is loaded on both flanks, so that its teeth are bent both ways")
+
+
+def _load_shared(changed: set[str], k: int, one: dict[str, Any], first: dict[str, Any], second: dict[str, Any]) -> None:
+    """K_gamma of both meshes: as entered at either of them or for the set, else by the number of planets."""
+    for stage, n in ((first, k), (second, k + 1)):
+        if f"train.stages.{n}.meshes.0.K_gamma" in changed:
+            one["K_gamma"] = stage["meshes"][0]["K_gamma"]
+    load = one["K_gamma"] if one["K_gamma"] is not None else mesh_load_factor(one["planets"], one["floating"])
+    first["meshes"][0]["K_gamma"] = second["meshes"][0]["K_gamma"] = load
 
 
 def _one_gear(first: dict[str, Any], second: dict[str, Any], changed: set[str], k: int) -> None:
@@ -85,7 +94,9 @@ def _one_gear(first: dict[str, Any], second: dict[str, Any], changed: set[str], 
     if source["meshes"][0]["m_n"] is None and source["meshes"][0]["P_nd"] is None:
         source["meshes"][0] |= dict.fromkeys(SIZES) | {"m_n": _module(source)}
     target["meshes"][0] |= {n: source["meshes"][0][n] for n in SHARED_MESH} | {"d_1": None, "d_2": None}
-    second["meshes"][0]["hand"] = "left" if first["meshes"][0]["hand"] == "right" else "right"
+    turned = f"train.stages.{k + 1}.meshes.0.hand" in changed
+    source, target = (second, first) if turned else (first, second)
+    target["meshes"][0]["hand"] = "left" if source["meshes"][0]["hand"] == "right" else "right"
 
 
 def _module(stage: dict[str, Any]) -> float:

@@ -66,10 +66,10 @@ def _level(n: int, torque: float, share: float, speed: float = 100.0) -> Level:
     return Level(T_rel=torque / 100, n_rel=speed / 100, q_t=share)
 
 
-def levels_text(levels: tuple[Level, ...], tab: str = "\t") -> str:
+def levels_text(levels: tuple[Level, ...]) -> str:
     """Levels as lines for a spreadsheet, with heads."""
     rows = [HEADS, *((f"{100 * v.T_rel:.6g}", f"{v.q_t:.6g}", f"{100 * v.n_rel:.6g}") for v in levels)]
-    return "\n".join(tab.join(r) for r in rows) + "\n"
+    return "\n".join("\t".join(r) for r in rows) + "\n"
 
 
 def with_levels(design: Design, levels: list[Level]) -> Design:

@@ -77,6 +77,20 @@ class Session(QObject):
     def dirty(self) -> bool:
         return self.design != self.saved
 
+    def attempt(self, change: Edit, label: str) -> OutOfRange | None:
+        """Apply an edit; the fault where it is refused, for a sheet to say it beside what was typed."""
+        faults: list[OutOfRange] = []
+
+        def hear(_key: str, fault: OutOfRange) -> None:
+            faults.append(fault)
+
+        self.refused.connect(hear)
+        try:
+            done = self.edit(change, label)
+        finally:
+            self.refused.disconnect(hear)
+        return None if done else faults[-1]
+
     def edit(self, change: Edit, label: str, key: str = "") -> bool:
         """Apply an edit; a design that cannot work is refused and the present one stays.
 

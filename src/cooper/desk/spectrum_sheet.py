@@ -94,14 +94,11 @@ class LevelTable(QTableWidget):
             return False
         if tuple(levels) == self.session.design.train.duty.spectrum:
             return True
-        faults: list[OutOfRange] = []
-        listen = self.session.refused.connect(lambda _key, fault: faults.append(fault))
-        done = self.session.edit(lambda d, _r: with_levels(d, levels), f"load spectrum, {len(levels)} levels")
-        self.session.refused.disconnect(listen)
-        self._tell("" if done else str(faults[-1]) if faults else "")
-        if done and refill:
+        refused = self.session.attempt(lambda d, _r: with_levels(d, levels), f"load spectrum, {len(levels)} levels")
+        self._tell(str(refused or ""))
+        if refused is None and refill:
             self.fill()
-        return bool(done)
+        return refused is None
 
     def _tell(self, text: str) -> None:
         self.told.setText(text)

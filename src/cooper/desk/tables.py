@@ -93,13 +93,10 @@ class Editable:
         known = name in self.read(self.sheet.session.design)
         if not name or not (text or known):
             return
-        faults: list[OutOfRange] = []
-        session = self.sheet.session
-        listen = session.refused.connect(lambda _key, fault: faults.append(fault))
-        done = session.edit(lambda d, _r: self.give(d, name, text), f"{name} = {text}" if text else f"{name} taken away")
-        session.refused.disconnect(listen)
-        self.fault.setText("" if done else str(faults[-1]) if faults else "")
-        if not done and known:
+        label = f"{name} = {text}" if text else f"{name} taken away"
+        fault = self.sheet.session.attempt(lambda d, _r: self.give(d, name, text), label)
+        self.fault.setText(str(fault or ""))
+        if fault is not None and known:
             self.fill()
 
 

@@ -13,7 +13,7 @@ from PySide6.QtWidgets import QMenu, QPushButton, QWidget
 
 from cooper.design.pose import Placed, Pose, clashes, pose
 from cooper.design.results import Results
-from cooper.design.units import number_with_unit
+from cooper.design.units import KINDS, number, screen_unit
 from cooper.desk import theme as th
 from cooper.desk.drawing import MARGINS
 from cooper.desk.lens import Lens
@@ -379,7 +379,8 @@ class TrainLens(Lens):
             lines.append(f"η {100 * v['eta_set']:.2f} %, backward {back}, power through a mesh {v['circulation']:.2f} of the input's")
         if "phi_lost_max" in self.session.results.train:
             v = self.session.results.train
-            shown = [number_with_unit(v[k], "small_angle", self.session.system) for k in ("phi_lost_min", "phi_lost", "phi_lost_max")]
+            unit = screen_unit(KINDS["small_angle"].display_unit(self.session.system))
+            shown = [number(v[k], "small_angle", self.session.system, 1) + unit for k in ("phi_lost_min", "phi_lost", "phi_lost_max")]
             lines.append(f"lost motion at the output {shown[0]} … {shown[2]}, mean {shown[1]}")
         for n, line in enumerate(lines):
             words(p, line, small, t.color("muted"), 20, self.height() - 12 - 16 * (len(lines) - 1 - n))
