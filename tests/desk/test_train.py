@@ -11,7 +11,6 @@ from PySide6.QtWidgets import QComboBox, QLabel, QLineEdit, QPushButton, QTableW
 
 from cooper.demo import DEMOS, demo
 from cooper.desk.animation import write_gif
-from cooper.desk.bench import LENSES
 from cooper.desk.pictures import settle
 from cooper.desk.solid_view import Camera, paint_solid, prisms
 from cooper.desk.theme import LIGHT
@@ -97,14 +96,10 @@ def test_the_train_lens_turns_rests_and_stands_on_a_member(window):
 
 
 @pytest.mark.parametrize("name", ["dome-drive", "focuser", "filter-wheel", "battery-lift"])
-def test_every_set_opens_in_every_lens_sheet_and_stage(window, name):
+def test_every_set_opens_in_every_sheet_and_stage(window, name):
     window.session.restart(demo(name), None)
     for k in range(len(window.session.design.train.stages)):
         window.session.select_stage(k)
-        for lens in LENSES:
-            window.bench.set_lens(lens)
-            settle()
-            assert not window.grab().isNull()
         # Each sheet for one stage at least; all stages together see all of them.
         keys = ("gear_1", "set", "losses", "flank_points") if k == 0 else ("gear_2", "mesh", "play", "spectrum", "sheet_1")
         for key in keys:

@@ -219,7 +219,7 @@ class Search:
         self.table = QTableWidget(0, 5)
         self.table.setObjectName("offers")
         self.table.setAccessibleName("Offers of tooth counts")
-        last = "η, 1 % a mesh" if self.what == "two rings" else "planets" if self.what == "planetary" else "same teeth meet after"
+        last = "η at 1 %" if self.what == "two rings" else "planets" if self.what == "planetary" else "same teeth meet after"
         self.table.setHorizontalHeaderLabels(["counts", "ratio", "off, %", last, "largest"])
         self.table.verticalHeader().hide()
         self.table.verticalHeader().setDefaultSectionSize(23)
