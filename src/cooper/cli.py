@@ -120,7 +120,7 @@ def export(
             from cooper.desk.train_lens import Look
 
             application()
-            write_gif(results, out, LIGHT, Look(still))
+            write_gif(results, out, LIGHT, Look(still), sense=-1 if design.train.duty.direction == "clockwise" else 1)
         else:
             save(design, results, out, units, stage - 1, Options(tolerance, compensation, curves, gear))
     except (ValueError, OSError, OutOfRange) as fault:

@@ -13,7 +13,9 @@ FORM_SCALE = 0.2
 
 
 def gear_word(stage: StageResults, i: int) -> str:
-    """What gear i (1, 2) of a pair is called: the smaller is the pinion."""
+    """What gear i (1, 2) of a mesh is called: by its role in a set, else the smaller is the pinion."""
+    if stage.roles is not None:
+        return stage.roles[i - 1]
     if stage.rack:
         return "pinion" if i == 1 else "rack"
     if stage.internal:

@@ -35,7 +35,7 @@ from cooper.design.results import Note, Results, SetResults, StageResults
 from cooper.design.scuffing import add_scuffing, scuffs
 from cooper.design.service import service_life
 from cooper.design.set_results import lost_motion, set_checks, set_notes, set_results
-from cooper.design.sets import SetFlow, set_of, solve_set
+from cooper.design.sets import ROLES, SetFlow, set_of, solve_set
 from cooper.design.solve import Solved, count_of, module_of, solve_duty, solve_stage, tool_of
 from cooper.design.units import from_core
 from cooper.errors import OutOfRange
@@ -114,6 +114,8 @@ def evaluate(design: Design) -> Results:
         if train.duty.spectrum:
             _add_service(pair, duty, numbers)
         result = _stage_results(stage, solved, numbers, T_k, omega_k)
+        if one is not None:
+            result = replace(result, roles=ROLES[one.kind][k - one.first])
         result.power.update(T_mesh=T_k, n_mesh=from_core(omega_k, "speed"))
         stages.append(result)
         checks += stage_checks(k, result, defaults)

@@ -25,7 +25,7 @@ class Field:
 
     ``clear`` takes the value away where the quantity may be
     absent, which is then shown as ``empty``. ``scale`` names what stands in place of a unit, as a hardness scale does. ``swap`` exchanges given and solved with the partner, or is None where the quantity has none; ``partner`` says in
-    words what is solved instead once this one is given.
+    words what is solved instead once this one is given. ``owner`` names what the quantity belongs to where its index does not.
     """
 
     key: str
@@ -44,11 +44,17 @@ class Field:
     clear: Callable[[Design], Design] | None = None
     empty: str = "none"
     place: str = ""
+    owner: str = ""
 
     @property
     def full_key(self) -> str:
         """The quantity's name in formulas and on the whole design."""
         return f"{self.place}{self.key}"
+
+    @property
+    def name(self) -> str:
+        """The quantity in plain text, with what it belongs to."""
+        return f"{self.owner} {plain(self.symbol, self.index)}".strip()
 
     @property
     def kind(self) -> str:

@@ -151,6 +151,40 @@ def _phases(one: SetResults, z: list[list[int]]) -> Phases:
 
 
 @dataclass(frozen=True)
+class Frame:
+    """Where a mesh stands: its stage, the driving gear's centre (mm), the direction of the driven gear's centre from it, or for a
+    ring away from its centre (rad), and the driving gear's angle from that direction (its roll, rad)."""
+
+    stage: int
+    x: float
+    y: float
+    angle: float
+    roll: float
+
+
+def mesh_frames(results: Results, at: Pose) -> list[Frame]:
+    """The frame of every mesh of the train, those of all planets among them; a mesh has the frame in which it is drawn alone."""
+    found: list[Frame] = []
+    planet_sets = [s.name for s in results.sets if s.kind != "idler"]
+    for k in range(len(results.stages)):
+        one = results.set_of(k)
+        if one is None or one.kind == "idler":
+            # The idler stands with the first mesh alone.
+            own = [g for g in at.gears if (g.stage, g.i) == (k, 0)] or [g for g in at.gears if (g.stage, g.i) == (k - 1, 1)]
+            found += [Frame(k, g.x, g.y, 0.0, g.angle) for g in own]
+            continue
+        x, _a_w, arms = at.carriers[planet_sets.index(one.name)]
+        drivers = [g for g in at.gears if (g.stage, g.i) == (k, 0)]
+        if len(drivers) == 1 and drivers[0].planet is None:
+            found += [Frame(k, x, 0.0, a, drivers[0].angle - a) for a in arms]
+            continue
+        # The planet of plain planets stands with the mesh at the sun alone.
+        planets = drivers or [g for g in at.gears if (g.stage, g.i) == (k - 1, 1)]
+        found += [Frame(k, g.x, g.y, a, g.angle - a) for g, a in zip(planets, arms, strict=True)]
+    return found
+
+
+@dataclass(frozen=True)
 class Clash:
     """A gear that runs into a neighbouring shaft: its stage, where its centre lies (x, mm), its radius, and what it is in words."""
 

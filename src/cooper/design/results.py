@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from math import cos, degrees, radians, sin
 from typing import Any, Literal
 
@@ -74,7 +74,8 @@ class Note:
 class StageResults:
     """Values of one stage by symbol; ``teeth`` and ``forms`` are the geometry for drawing, in mm and rad.
 
-    ``methods`` tells how the load factors K_V, K_Hbeta and K_Halpha were found: "B", "C" or "entered".
+    ``methods`` tells how the load factors K_V, K_Hbeta and K_Halpha were found: "B", "C" or "entered". ``roles`` is what the gears
+    are called in a set, None outside.
     """
 
     name: str
@@ -85,6 +86,7 @@ class StageResults:
     teeth: tuple[Tooth, Tooth]
     forms: tuple[RootForm, RootForm]
     methods: dict[str, str] = field(default_factory=dict)
+    roles: tuple[str, str] | None = None
 
     @property
     def internal(self) -> bool:
@@ -132,7 +134,8 @@ class StageResults:
 @dataclass(frozen=True)
 class SetResults:
     """One set of the train. ``shafts`` has speed n (1/min, signed), torque T (N m, what acts from outside, signed) and power P
-    (W) by name; ``speeds`` those of all members over the input's; ``angles`` where the planets stand (rad)."""
+    (W) by name; ``speeds`` those of all members over the input's; ``angles`` where the planets stand (rad); ``sides`` by mesh whether
+    the driving gear pushes counter-clockwise (+1) or clockwise (-1) when the input turns counter-clockwise."""
 
     name: str
     kind: str
@@ -147,6 +150,7 @@ class SetResults:
     angles: tuple[float, ...]
     even: bool
     friction: tuple[float, float]
+    sides: tuple[int, ...]
 
 
 @dataclass(frozen=True)
@@ -163,6 +167,24 @@ class Results:
     def set_of(self, stage: int) -> SetResults | None:
         """The set that a stage belongs to."""
         return next((s for s in self.sets if stage in (s.first, s.first + 1)), None)
+
+    def part(self, one: SetResults) -> Results:
+        """The results of one set alone, as of a train that is nothing else; checks and notes are left out."""
+        stages = tuple(s for k, s in enumerate(self.stages) if self.set_of(k) is one)
+        return Results(one.name, {}, stages, (), (), (replace(one, first=0),))
+
+    def side_of(self, stage: int) -> int:
+        """Whether the driving gear of a stage pushes counter-clockwise (+1) or clockwise (-1) when the train's input turns
+        counter-clockwise: every external mesh reverses the sense, a set as its ratio says."""
+        side = 1
+        for k in range(stage):
+            one = self.set_of(k)
+            if one is None:
+                side *= 1 if self.stages[k].internal else -1
+            elif k == one.first and self.set_of(stage) is not one:
+                side *= 1 if one.values["u"] > 0 else -1
+        own = self.set_of(stage)
+        return side if own is None else side * own.sides[stage - own.first]
 
     @property
     def verdict(self) -> Verdict:

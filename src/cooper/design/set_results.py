@@ -61,7 +61,7 @@ def set_results(
     turns = set_speeds(one, stages)
     return SetResults(
         one.name, one.kind, one.first, one.planets, one.held, one.input, one.output, values, shafts, turns,
-        tuple(float(a) for a in angles), even, friction,
+        tuple(float(a) for a in angles), even, friction, tuple(-1 if t > 0 else 1 for t in flow.found.mesh_a),
     ), flow  # fmt: skip
 
 

@@ -157,6 +157,11 @@ MEMBERS = {
     "planetary": ("sun", "planet", "ring", "carrier"), "stepped": ("sun", "planet", "ring", "carrier"),
     "two rings": ("planet", "ring", "ring 2", "carrier"), "idler": ("first gear", "idler", "last gear"),
 }  # fmt: skip
+ROLES = {
+    "planetary": (("sun", "planet"), ("planet", "ring")), "stepped": (("sun", "planet"), ("planet", "ring")),
+    "two rings": (("planet", "ring"), ("planet", "ring 2")), "idler": (("first gear", "idler"), ("idler", "last gear")),
+}  # fmt: skip
+"""What the gears of each mesh of a set are called."""
 _MESHES = {"planetary": ((0, 1), (1, 2)), "stepped": ((0, 1), (1, 2)), "two rings": ((0, 1), (0, 2)), "idler": ((0, 1), (1, 2))}
 
 

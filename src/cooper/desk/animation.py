@@ -20,11 +20,12 @@ FRAMES, EACH_MS = 60, 50
 
 
 def write_gif(
-    results: Results, path: Path, theme: th.Theme, look: Look | None = None, turns: float = 1.0, size: tuple[int, int] = (720, 480)
+    results: Results, path: Path, theme: th.Theme, look: Look | None = None, turns: float = 1.0, size: tuple[int, int] = (720, 480),
+    sense: int = 1,
 ) -> None:
     """Write ``turns`` of the input in `FRAMES` pictures; raises OSError when the disk refuses. Needs a running Qt application."""
-    painter = TrainPainter(results, theme)
-    frames = [_frame(painter, 2 * pi * turns * n / FRAMES, look or Look(HOUSING), theme, size) for n in range(FRAMES)]
+    painter = TrainPainter(results, theme, sense)
+    frames = [_frame(painter, 2 * pi * sense * turns * n / FRAMES, look or Look(HOUSING), theme, size) for n in range(FRAMES)]
     handle, name = tempfile.mkstemp(prefix=f".{path.stem}.", suffix=".gif", dir=path.parent)
     os.close(handle)
     temporary = Path(name)

@@ -15,6 +15,7 @@ from cooper.desk import theme as th
 from cooper.desk.contact_lens import ContactLens
 from cooper.desk.drawing import MeshDrawing, on_circle
 from cooper.desk.session import Session
+from cooper.desk.set_lens import SetLens
 from cooper.desk.shift_lens import ShiftLens
 from cooper.desk.side_lens import SideLens
 from cooper.desk.tag import HEIGHT, Tag
@@ -23,7 +24,7 @@ from cooper.desk.train_lens import TrainLens
 
 GAP = 7
 EDGE = 20
-LENSES = {"teeth": "Teeth", "side": "Side", "contact": "Contact", "shifts": "Shifts", "tooth": "Tooth", "train": "Train"}
+LENSES = {"teeth": "Teeth", "side": "Side", "contact": "Contact", "shifts": "Shifts", "tooth": "Tooth", "train": "Train", "set": "Set"}
 COLUMN = ("z", "d_a", "d", "x", "b", "h_back")
 LEADER_ANGLES = {"z": 148.0, "d_a": 166.0, "d": 184.0}
 """Direction in which a leader meets its circle on the left gear; mirrored on the right one; degrees."""
@@ -33,6 +34,7 @@ class Bench(QWidget):
     """Drawing and tags; ``more_wanted`` asks for the sheet of gear 1, gear 2 or (0) the mesh."""
 
     more_wanted = Signal(int)
+    set_wanted = Signal()
 
     def __init__(self, session: Session, theme: th.Theme, parent: QWidget | None = None) -> None:
         super().__init__(parent)
@@ -45,6 +47,7 @@ class Bench(QWidget):
         self.shifts = ShiftLens(session, theme, self)
         self.tooth = ToothLens(session, theme, self)
         self.train = TrainLens(session, theme, self)
+        self.set = SetLens(session, theme, self)
         self.lens = "teeth"
         self.lens_buttons: dict[str, QPushButton] = {}
         for lens, words in LENSES.items():
@@ -64,10 +67,16 @@ class Bench(QWidget):
             button.clicked.connect(lambda _on=False, i=i: self.more_wanted.emit(i))
             self.more.append(button)
         self._order()
+        self.set.more_wanted.connect(self._more_of_set)
         session.changed.connect(self.refresh)
         session.system_changed.connect(self.refresh)
         session.stage_selected.connect(lambda _i: self.refresh())
         self.refresh()
+
+    def begin(self) -> None:
+        """Show a design that has just been opened: its set, where the first stage belongs to one, else its teeth."""
+        self.set_lens("set")
+        self.views()[self.lens].setFocus()
 
     def _tag(self, key: str, field: Field) -> Tag:
         """The tag of a field, made when there is none: wheel and rack have different ones."""
@@ -86,18 +95,47 @@ class Bench(QWidget):
         return {n: self.tags[key] for n, key in names.items() if key in self.tags and not self.tags[key].isHidden()}
 
     def set_lens(self, lens: str) -> None:
-        """Show one of the lenses; the tags stay."""
+        """Show one of the lenses; the tags stay, but for those of a set, which has its own."""
+        if lens == "set" and self.set.number is None:
+            lens = "teeth"
         self.lens = lens
-        self.drawing.setVisible(lens == "teeth")
-        self.side.setVisible(lens == "side")
-        self.contact.setVisible(lens == "contact")
-        self.shifts.setVisible(lens == "shifts")
-        self.tooth.setVisible(lens == "tooth")
-        self.train.setVisible(lens == "train")
+        for name, view in self.views().items():
+            view.setVisible(name == lens)
+        self._show_tags()
         self._mark_lens()
         self._arrange()
+        self.session.look_at_whole(lens == "set")
+
+    def views(self) -> dict[str, QWidget]:
+        """The lenses by name."""
+        return {"teeth": self.drawing, "side": self.side, "contact": self.contact, "shifts": self.shifts, "tooth": self.tooth,
+                "train": self.train, "set": self.set}  # fmt: skip
+
+    def fit(self) -> None:
+        """Show all of what the lens draws."""
+        if self.lens == "set":
+            self.set.fit()
+        else:
+            self.drawing.fit()
+
+    def _show_tags(self) -> None:
+        fields = bench_fields(self.session.design, self.session.stage)
+        own = self.lens != "set"
+        for key, tag in self.tags.items():
+            tag.setVisible(own and (key in fields or key == "size"))
+        for button in self.more:
+            button.setVisible(own)
+
+    def _more_of_set(self, stage: int, i: int) -> None:
+        """The sheet of a gear of the set, or (stage -1) that of the set."""
+        if stage < 0:
+            self.set_wanted.emit()
+            return
+        self.session.select_stage(stage)
+        self.more_wanted.emit(i)
 
     def _mark_lens(self) -> None:
+        self.lens_buttons["set"].setVisible(self.set.number is not None)
         for lens, button in self.lens_buttons.items():
             role = "copper" if lens == self.lens else "muted"
             button.setStyleSheet(th.label_style(self.theme, role, bold=lens == self.lens))
@@ -116,8 +154,11 @@ class Bench(QWidget):
         fields = bench_fields(self.session.design, self.session.stage)
         for key, field in fields.items():
             self._tag(key, field).refresh(field)
-        for key, tag in self.tags.items():
-            tag.setVisible(key in fields or key == "size")
+        self.set.refresh()
+        if self.lens == "set" and self.set.number is None:
+            self.set_lens("teeth")
+        self._show_tags()
+        self._mark_lens()
         stage = self.session.design.train.stages[self.session.stage]
         mesh = stage.meshes[0]
         names = [stage.members[mesh.driver].name, stage.members[mesh.driven].name, "the mesh"]
@@ -144,6 +185,7 @@ class Bench(QWidget):
         self.shifts.dress(theme)
         self.tooth.dress(theme)
         self.train.dress(theme)
+        self.set.dress(theme)
         self._mark_lens()
         for button in self.more:
             button.adjustSize()
@@ -151,7 +193,7 @@ class Bench(QWidget):
         self.refresh()
 
     def resizeEvent(self, event: QResizeEvent) -> None:
-        for view in (self.drawing, self.side, self.contact, self.shifts, self.tooth, self.train):
+        for view in self.views().values():
             view.setGeometry(self.rect())
         self._arrange()
 

@@ -225,6 +225,7 @@ class Margins(QWidget):
         self.opened = ""
         self.rows: dict[str, CheckRow] = {}
         self.lever_rows: list[LeverRow] = []
+        self.heads: list[QLabel] = []
         outer = QVBoxLayout(self)
         outer.setContentsMargins(0, 12, 0, 0)
         outer.setSpacing(4)
@@ -268,27 +269,54 @@ class Margins(QWidget):
 
     def refresh(self) -> None:
         self.method.setText(self.session.design.train.defaults.method)
-        checks = self.session.results.checks_of(self.session.stage)
-        for key in set(self.rows) - {c.key for c in checks}:
+        groups = self.session.checks()
+        keys = {c.key for _k, checks in groups for c in checks}
+        for key in set(self.rows) - keys:
             row = self.rows.pop(key)
             self.column.removeWidget(row)
             drop(row)
-        if self.opened and self.opened not in {c.key for c in checks}:
+        for head in self.heads:
+            self.column.removeWidget(head)
+            drop(head)
+        self.heads = []
+        if self.opened and self.opened not in keys:
             self.open("")
-        for at, check in enumerate(checks):
-            row_now = self.rows.get(check.key)
-            if row_now is None:
-                row_now = CheckRow(self.session, self.theme, check, self.list)
-                row_now.clicked.connect(lambda _on=False, key=check.key: self.toggle(key))
-                self.rows[check.key] = row_now
-            else:
-                row_now.show_check(check)
-            row_now.setChecked(check.key == self.opened)
-            if self.column.indexOf(row_now) != at:
-                self.column.insertWidget(at, row_now)
+        at = 0
+        for k, checks in groups:
+            if len(groups) > 1:
+                name = "The train" if k is None else self.session.design.train.stages[k].name
+                self.heads.append(self._head(name))
+                self.column.insertWidget(at, self.heads[-1])
+                at += 1
+            for check in checks:
+                self._row(check, at)
+                at += 1
         self._place_card()
 
+    def _head(self, name: str) -> QLabel:
+        """The name of a mesh over its checks, where several are looked at."""
+        head = QLabel(name)
+        head.setStyleSheet(th.label_style(self.theme, "copper", bold=True))
+        head.setContentsMargins(14, 6, 0, 0)
+        return head
+
+    def _row(self, check: Check, at: int) -> None:
+        row = self.rows.get(check.key)
+        if row is None:
+            row = CheckRow(self.session, self.theme, check, self.list)
+            row.clicked.connect(lambda _on=False, key=check.key: self.toggle(key))
+            self.rows[check.key] = row
+        else:
+            row.show_check(check)
+        row.setChecked(check.key == self.opened)
+        if self.column.indexOf(row) != at:
+            self.column.insertWidget(at, row)
+
     def toggle(self, key: str) -> None:
+        check = self.session.results.check(key)
+        if check is not None and check.stage is not None:
+            # Why and the Levers are told of the mesh that the check belongs to.
+            self.session.select_stage(check.stage)
         self.open("" if key == self.opened else key)
 
     def open(self, key: str) -> None:
@@ -369,9 +397,8 @@ class Margins(QWidget):
             pass
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
-        keys = list(self.rows)
         focus = QApplication.focusWidget()
-        rows = [self.rows[c.key] for c in self.session.results.checks_of(self.session.stage) if c.key in keys]
+        rows = [self.rows[c.key] for _k, checks in self.session.checks() for c in checks if c.key in self.rows]
         if event.key() in (Qt.Key.Key_Up, Qt.Key.Key_Down) and focus in rows:
             step = 1 if event.key() == Qt.Key.Key_Down else -1
             target = rows[max(0, min(len(rows) - 1, rows.index(focus) + step))]

@@ -15,6 +15,7 @@ from cooper.desk.window import Window
 
 
 def _close_up(window: Window) -> None:
+    window.bench.set_lens("teeth")
     window.bench.drawing.set_roll(0.11)
     window.bench.drawing.look_at_mesh()
 
@@ -40,7 +41,8 @@ def _solid(window: Window) -> None:
 
 
 LENSES: dict[str, Callable[[Window], object]] = {
-    "teeth": lambda window: None,
+    "teeth": lambda window: window.bench.set_lens("teeth"),
+    "whole set": lambda window: window.bench.set_lens("set"),
     "mesh": _close_up,
     "side": lambda window: window.bench.set_lens("side"),
     "contact": _contact,

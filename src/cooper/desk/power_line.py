@@ -11,6 +11,7 @@ from PySide6.QtGui import QContextMenuEvent, QPainter, QPaintEvent, QPen, QPixma
 from PySide6.QtWidgets import QAbstractButton, QFrame, QMenu, QPushButton, QWidget
 
 from cooper.design.document import Design
+from cooper.design.pose import pose
 from cooper.design.results import Results, SetResults, StageResults
 from cooper.design.stages import add_stage, move_stage, remove_stage, split_stage
 from cooper.design.units import KINDS, number, number_with_unit, screen_unit
@@ -18,6 +19,7 @@ from cooper.desk import theme as th
 from cooper.desk.margins import margin_words
 from cooper.desk.session import Session
 from cooper.desk.shapes import closed_path, drop, gear_path
+from cooper.desk.train_lens import role_of
 from cooper.desk.typeset import advance, draw_verdict, elided, words
 from cooper.gears.outline import one_tooth
 from cooper.gears.rack_gear import rack_outline
@@ -74,6 +76,12 @@ class StageCard(QAbstractButton):
         stage = session.results.stages[self.index]
         sizes = [round(4 * scale * g[s]) for g in stage.gears for s in ("d_a", "d_fE", "d_bore", "d_rim", "h_a", "h_back") if s in g]
         counts = [g["z"] for g in stage.gears]
+        one = session.results.set_of(self.index)
+        if one is not None:
+            # The card of a set shows all of it.
+            of_set = [g for s in session.results.part(one).stages for g in s.gears]
+            counts += [*(g["z"] for g in of_set), *one.angles]
+            sizes += [round(4 * scale * g["d_a"]) for g in of_set]
         key = (*sizes, *counts, self.line.theme.name, session.stage == self.index, self.hasFocus())
         if key != self._key:
             self._key = key
@@ -92,8 +100,12 @@ class StageCard(QAbstractButton):
         p.setBrush(t.color("card"))
         p.drawRoundedRect(QRectF(self.rect()).adjusted(1, 1, -1, -1), 7, 7)
         stage = session.results.stages[self.index]
-        first, last, _high = stage.extent
         scale = self.line.scale_now()
+        one = session.results.set_of(self.index)
+        if one is not None and one.kind != "idler":
+            self._draw_set(p, one, scale)
+            return
+        first, last, _high = stage.extent
         p.translate(CARD / 2 - scale * (first + last) / 2, CARD / 2)
         p.scale(scale, scale)
         for i, (role, x) in enumerate((("driver", 0.0), ("driven", stage.wheel_x))):
@@ -110,15 +122,42 @@ class StageCard(QAbstractButton):
                 p.drawPath(closed_path(np.column_stack((-height, place))))
                 p.restore()
                 continue
-            one = one_tooth(stage.teeth[i], 0.15 / scale)
-            p.drawPath(gear_path(one, abs(int(gear["z"])), gear.get("d_rim", gear["d_bore"])))
+            outline = one_tooth(stage.teeth[i], 0.15 / scale)
+            p.drawPath(gear_path(outline, abs(int(gear["z"])), gear.get("d_rim", gear["d_bore"])))
+            p.restore()
+
+
+    def _draw_set(self, p: QPainter, one: SetResults, scale: float) -> None:
+        """The whole set, the gears of this mesh in their colours and the others as lines."""
+        t, results = self.line.theme, self.line.session.results
+        k = self.index
+        # The gear of plain planets stands in both meshes.
+        shared = {(k - 1, 1)} if one.kind == "planetary" and k > one.first else set()
+        own = {(k, 0), (k, 1)} | shared
+        part = results.part(one)
+        p.translate(CARD / 2, CARD / 2)
+        p.scale(scale, -scale)
+        for g in sorted(pose(part, 0.0).gears, key=lambda g: -part.stages[g.stage].gears[g.i]["d_a"]):
+            where = (one.first + g.stage, g.i)
+            stage = part.stages[g.stage]
+            values = stage.gears[g.i]
+            role = role_of(g)
+            pen = QPen(t.color(role if where in own else "faint"), 0.9)
+            pen.setCosmetic(True)
+            p.setPen(pen)
+            p.setBrush(t.color(f"{role}_fill") if where in own else Qt.BrushStyle.NoBrush)
+            p.save()
+            p.translate(g.x, g.y)
+            p.rotate(np.degrees(g.angle))
+            p.drawPath(gear_path(one_tooth(stage.teeth[g.i], 0.15 / scale), abs(int(values["z"])), values.get("d_rim", values["d_bore"])))
             p.restore()
 
 
 class PowerLine(QFrame):
-    """The band along the top; ``duty_wanted`` asks for the duty's sheet."""
+    """The band along the top; ``duty_wanted`` asks for the duty's sheet, ``set_wanted`` for the set of a stage on the Bench."""
 
     duty_wanted = Signal()
+    set_wanted = Signal(int)
     commands_wanted = Signal()
 
     def __init__(self, session: Session, theme: th.Theme, parent: QWidget | None = None) -> None:
@@ -136,6 +175,7 @@ class PowerLine(QFrame):
             end.setToolTip(meaning + " – click to edit")
             end.clicked.connect(self.duty_wanted)
             self.ends.append(end)
+        self.sets: list[QPushButton] = []
         self.finder = QPushButton("Commands  Ctrl K", self)
         self.finder.setObjectName("find_command")
         self.finder.setProperty("plain", True)
@@ -153,7 +193,12 @@ class PowerLine(QFrame):
     def scale_now(self) -> float:
         """Pixels per mm at which the largest stage fits its card: all cards share it."""
         worst = 1e9
-        for s in self.session.results.stages:
+        results = self.session.results
+        for k, s in enumerate(results.stages):
+            one = results.set_of(k)
+            if one is not None and one.kind != "idler":
+                worst = min(worst, (CARD - 10) / one.values["envelope"])
+                continue
             first, last, high = s.extent
             worst = min(worst, (CARD - 14) / (last - first), (CARD - 14) / (2 * high))
         return worst
@@ -165,6 +210,7 @@ class PowerLine(QFrame):
         while len(self.cards) < count:
             self.cards.append(StageCard(self, len(self.cards)))
             self.cards[-1].show()
+        self._set_buttons()
         for k, card in enumerate(self.cards):
             worst = min((c for c in self.session.results.checks if c.stage == k), key=lambda c: c.margin)
             name = self.session.design.train.stages[k].name
@@ -173,6 +219,25 @@ class PowerLine(QFrame):
             card.update()
         self._arrange()
         self.update()
+
+    def _set_buttons(self) -> None:
+        """A button on the name of every set, which puts the whole set on the Bench."""
+        sets = self.session.results.sets
+        while len(self.sets) > len(sets):
+            drop(self.sets.pop())
+        while len(self.sets) < len(sets):
+            button = QPushButton(self)
+            n = len(self.sets)
+            button.setObjectName(f"whole_set_{n + 1}")
+            button.setProperty("chip", True)
+            button.setCursor(Qt.CursorShape.PointingHandCursor)
+            button.clicked.connect(lambda _on=False, n=n: self.set_wanted.emit(self.session.results.sets[n].first))
+            button.show()
+            self.sets.append(button)
+        for button, s in zip(self.sets, sets, strict=True):
+            button.setText(s.name)
+            button.setAccessibleName(f"Show {s.name} whole")
+            button.setToolTip(f"{s.name}: show it whole on the Bench")
 
     def resizeEvent(self, event: object) -> None:
         self._arrange()
@@ -188,6 +253,12 @@ class PowerLine(QFrame):
     def _arrange(self) -> None:
         for card, x in zip(self.cards, self._centres(), strict=True):
             card.move(round(x - CARD / 2), (HEIGHT - CARD) // 2)
+        centres = self._centres()
+        for button, s in zip(self.sets, self.session.results.sets, strict=True):
+            a, b = centres[s.first] + CARD / 2, centres[s.first + 1] - CARD / 2
+            button.setText(elided(s.name, th.font(th.SMALL), b - a - 20))
+            button.adjustSize()
+            button.move(round((a + b - button.width()) / 2), round(AXIS - button.height() / 2))
         left, right = self._span()
         self.ends[0].setGeometry(12, 48, round(left) - 28, 56)
         self.ends[1].setGeometry(round(right) + 12, 48, 240, 56)
@@ -256,13 +327,12 @@ class PowerLine(QFrame):
     def _within(self, p: QPainter, a: float, b: float, s: SetResults) -> None:
         """Between the two meshes of a set: no shaft, but what the set is and does."""
         t, small = self.theme, th.font(th.SMALL)
-        pen = QPen(t.color("ink"), 1.4, Qt.PenStyle.DotLine)
-        p.setPen(pen)
+        p.setPen(QPen(t.color("ink"), 1.4, Qt.PenStyle.DotLine))
         for y in (-3, 3):
             p.drawLine(QPointF(a, AXIS + y), QPointF(b, AXIS + y))
         planets = f"{s.planets} planets, " if s.kind != "idler" else ""
         told = f"{planets}ratio {s.values['u']:.4g}, η {100 * s.values['eta_set']:.1f} %"
-        words(p, elided(f"{s.name}: {told}", small, b - a - 16), small, t.color("muted"), b - 8, AXIS + 19, right=True)
+        words(p, elided(told, small, b - a - 16), small, t.color("muted"), b - 8, AXIS + 25, right=True)
 
 
 class DutyEnd(QAbstractButton):

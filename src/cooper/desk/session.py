@@ -12,7 +12,7 @@ from PySide6.QtCore import QObject, Signal
 from cooper.design.document import Design
 from cooper.design.evaluate import evaluate
 from cooper.design.formulas import settled
-from cooper.design.results import Results
+from cooper.design.results import Check, Results
 from cooper.design.units import show_digits
 from cooper.errors import OutOfRange
 
@@ -51,6 +51,7 @@ class Session(QObject):
         self.path = path
         self.system = "mm"
         self.stage = 0
+        self.whole = False
         self.states: list[State] = [State(design, evaluate(design), "start", None)]
         self.at = 0
         self.saved: Design | None = design
@@ -158,10 +159,30 @@ class Session(QObject):
         self.changed.emit()
 
     def turns_left(self, stage: int) -> bool:
-        """Whether the driving gear of a stage turns counter-clockwise as drawn: every external mesh reverses the sense."""
+        """Whether the driving gear of a stage drives counter-clockwise as drawn."""
         first = self.design.train.duty.direction == "counter-clockwise"
-        turns = sum(not s.internal for s in self.results.stages[:stage])
-        return first == (turns % 2 == 0)
+        return first == (self.results.side_of(stage) > 0)
+
+    def scope(self) -> list[int]:
+        """The stages that are looked at: the selected one, or with the whole set of it on the Bench all of that."""
+        one = self.results.set_of(self.stage) if self.whole else None
+        return [self.stage] if one is None else [k for k in range(len(self.results.stages)) if self.results.set_of(k) is one]
+
+    def checks(self) -> list[tuple[int | None, list[Check]]]:
+        """The checks of what is looked at, worst first, by mesh where a whole set is looked at; those of the train (None) then last."""
+        scope = self.scope()
+        if len(scope) == 1:
+            return [(self.stage, self.results.checks_of(self.stage))]
+        groups: list[tuple[int | None, list[Check]]] = [(k, [c for c in self.results.checks_of(k) if c.stage == k]) for k in scope]
+        groups = sorted((g for g in groups if g[1]), key=lambda g: g[1][0].margin)
+        train = sorted((c for c in self.results.checks if c.stage is None), key=lambda c: c.margin)
+        return [*groups, (None, train)] if train else groups
+
+    def look_at_whole(self, whole: bool) -> None:
+        """Look at the whole set of the selected stage, or at its mesh alone."""
+        if whole != self.whole:
+            self.whole = whole
+            self.stage_selected.emit(self.stage)
 
     def select_stage(self, index: int) -> None:
         if index != self.stage and 0 <= index < len(self.results.stages):

@@ -85,7 +85,7 @@ class Tag(QWidget):
         seen = (self.field.key, self.text(), self.unit(), state)
         if seen != self._seen:
             self._seen = seen
-            self.setAccessibleName(f"{self.field.meaning} {plain(self.field.symbol, self.field.index)}")
+            self.setAccessibleName(f"{self.field.meaning} {self.field.name}")
             self.setAccessibleDescription(f"{self.text()} {self.unit()}, {state}")
             hint = f"{self.field.meaning}: {state}"
             if self.field.swap is not None:
@@ -209,8 +209,8 @@ class Tag(QWidget):
         if field.swap is None:
             return
         word = "given" if self.is_solved() else "solved"
-        label = f"{plain(field.symbol, field.index)} {word}"
-        self.session.edit(field.swap, label, field.key)
+        label = f"{field.name} {word}"
+        self.session.edit(field.swap, label, field.full_key)
 
     def open(self, start: str = "") -> None:
         """Open the tag for typing."""
@@ -283,7 +283,7 @@ class Tag(QWidget):
         field = self.field
         if field.clear is not None and text.strip().lower() in (field.empty, "none"):
             clear = field.clear
-            return self.session.edit(lambda d, _r: clear(d), f"{name} {field.empty}", field.key)
+            return self.session.edit(lambda d, _r: clear(d), f"{name} {field.empty}", field.full_key)
         if text.strip().startswith("="):
             return self._commit_formula(text.strip()[1:].strip(), name)
         try:
@@ -311,15 +311,15 @@ class Tag(QWidget):
     def commit(self, value: float) -> bool:
         field = self.field
         shown = number(value, field.kind, self.session.system)
-        label = f"{plain(field.symbol, field.index)} {shown}"
+        label = f"{field.name} {shown}"
         # A number that is typed or stepped takes the place of a formula.
-        done = self.session.edit(lambda d, r: with_formula(field.give(d, r, value), field.full_key, ""), label, field.key)
+        done = self.session.edit(lambda d, r: with_formula(field.give(d, r, value), field.full_key, ""), label, field.full_key)
         if done:
             self.close_fault()
         return done
 
     def _refused(self, key: str, fault: OutOfRange) -> None:
-        if key == self.field.key and self.isVisible():
+        if key == self.field.full_key and self.isVisible():
             self.show_fault(self._with_range(fault))
 
     def _with_range(self, fault: OutOfRange) -> OutOfRange:
@@ -452,7 +452,7 @@ class FaultCard(QFrame):
             return number_with_unit(value, field.kind, system, 4 if field.kind != "count" else 0)
 
         typed = shown(float(fault.value)) if isinstance(fault.value, int | float) else str(fault.value)
-        name = plain(field.symbol, field.index)
+        name = field.name
         head = QLabel(f"<b>{html(name)} = {typed}</b> cannot be")
         head.setTextFormat(Qt.TextFormat.RichText)
         head.setStyleSheet(f"color: {t.short};")

@@ -11,7 +11,7 @@ from PySide6.QtCore import QPointF, QRectF, Qt, QTimer
 from PySide6.QtGui import QHideEvent, QKeyEvent, QMouseEvent, QPainter, QPainterPath, QPaintEvent, QPen, QTransform
 from PySide6.QtWidgets import QMenu, QPushButton, QWidget
 
-from cooper.design.pose import Placed, Pose, clashes, pose
+from cooper.design.pose import Placed, Pose, clashes, mesh_frames, pose
 from cooper.design.results import Results
 from cooper.design.units import KINDS, number, screen_unit
 from cooper.desk import theme as th
@@ -48,10 +48,11 @@ def role_of(gear: Placed) -> str:
 
 
 class TrainPainter:
-    """Paints a train at a turn of its input into any rectangle; keeps the outlines of its gears."""
+    """Paints a train at a turn of its input into any rectangle; keeps the outlines of its gears. ``sense`` is +1 where the
+    input turns counter-clockwise, -1 where it turns clockwise."""
 
-    def __init__(self, results: Results, theme: th.Theme) -> None:
-        self.results, self.theme = results, theme
+    def __init__(self, results: Results, theme: th.Theme, sense: int = 1) -> None:
+        self.results, self.theme, self.sense = results, theme, sense
         self._paths: dict[tuple[int, int, int], QPainterPath] = {}
         self.extent = self._extent()
         self.clashes = clashes(results)
@@ -100,7 +101,7 @@ class TrainPainter:
 
     def paint(self, p: QPainter, room: QRectF, turn: float, look: Look, selected: int | None = None) -> None:
         """The end view in a rectangle."""
-        low, high, up = self.extent
+        low, high, _up = self.extent
         scale = self.scale(room)
         at = pose(self.results, turn)
         p.save()
@@ -112,12 +113,7 @@ class TrainPainter:
             p.translate(x, 0)
             p.rotate(-np.degrees(still))
             p.translate(-x, 0)
-        for g in sorted(at.gears, key=lambda g: (not g.member.startswith("ring"), -self._size(g))):
-            self._gear(p, g, scale, look, g.stage == selected)
-        if self.results.stages[-1].rack:
-            self._rack(p, at, scale, up)
-        for x, a_w, arms in at.carriers:
-            self._carrier(p, x, a_w, arms)
+        self.gears(p, at, scale, look, selected)
         if look.paths:
             self._contacts(p, at)
         pen = QPen(self.theme.color("short"), 2.0, Qt.PenStyle.DashLine)
@@ -127,6 +123,15 @@ class TrainPainter:
         for c in self.clashes:
             p.drawEllipse(QPointF(c.x, 0), c.radius, c.radius)
         p.restore()
+
+    def gears(self, p: QPainter, at: Pose, scale: float, look: Look, selected: int | None = None) -> None:
+        """The gears and carriers in a painter that is scaled to mm."""
+        for g in sorted(at.gears, key=lambda g: (not g.member.startswith("ring"), -self._size(g))):
+            self._gear(p, g, scale, look, g.stage == selected)
+        if self.results.stages[-1].rack:
+            self._rack(p, at, scale, self.extent[2])
+        for x, a_w, arms in at.carriers:
+            self._carrier(p, x, a_w, arms)
 
     def _size(self, g: Placed) -> float:
         return float(self.results.stages[g.stage].gears[g.i].get("d_a", 0.0))
@@ -199,25 +204,12 @@ class TrainPainter:
         pen = QPen(self.theme.color("short"), 2.0)
         pen.setCosmetic(True)
         p.setPen(pen)
-        for k, stage in enumerate(self.results.stages):
-            one = self.results.set_of(k)
-            drivers = [g for g in at.gears if g.stage == k and g.i == 0]
-            planets = [g for g in at.gears if g.planet is not None and (one is not None and g.stage in (one.first, one.first + 1))]
-            side = 1 if stage.power["n_mesh"] >= 0 else -1
-            ends = [stage.action_point(stage.mesh[n], side) for n in ("g_A", "g_E")]
-            frames: list[tuple[float, float, float]] = []
-            if one is None or one.kind == "idler":
-                # The idler stands with the first mesh alone.
-                own = drivers or [g for g in at.gears if g.stage == k - 1 and g.i == 1]
-                frames = [(g.x, g.y, 0.0) for g in own]
-            else:
-                x, _a, arms = at.carriers[[s.name for s in self.results.sets if s.kind != "idler"].index(one.name)]
-                inner = one.kind != "two rings" and k == one.first
-                seen = {g.planet: g for g in planets}
-                frames = [(x, 0.0, a) for a in arms] if inner else [(seen[n].x, seen[n].y, a) for n, a in enumerate(arms)]
-            for x0, y0, a in frames:
-                turned = QTransform().translate(x0, y0).rotateRadians(a)
-                p.drawLine(turned.map(QPointF(*ends[0])), turned.map(QPointF(*ends[1])))
+        for f in mesh_frames(self.results, at):
+            stage = self.results.stages[f.stage]
+            side = self.results.side_of(f.stage) * self.sense
+            turned = QTransform().translate(f.x, f.y).rotateRadians(f.angle)
+            ends = [turned.map(QPointF(*stage.action_point(stage.mesh[n], side))) for n in ("g_A", "g_E")]
+            p.drawLine(*ends)
 
     def above(self, p: QPainter, room: QRectF, end_scale: float) -> None:
         """The view from above: every gear as wide as its face, at its place across, stages behind each other along the axis."""
@@ -267,7 +259,7 @@ class TrainLens(Lens):
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.turn, self.pace, self.look = 0.0, 2, Look()
         self._painter: TrainPainter | None = None
-        self._of: tuple[object, str] | None = None
+        self._of: tuple[object, str, int] | None = None
         self._grabbed: QPointF | None = None
         self.timer.setInterval(FRAME_MS)
         self.timer.timeout.connect(self._tick)
@@ -289,6 +281,11 @@ class TrainLens(Lens):
 
     # -- motion
 
+    @property
+    def sense(self) -> int:
+        """+1 where the input turns counter-clockwise."""
+        return -1 if self.session.design.train.duty.direction == "clockwise" else 1
+
     def toggle(self) -> None:
         """Play or rest."""
         if self.timer.isActive():
@@ -299,8 +296,7 @@ class TrainLens(Lens):
         self._place()
 
     def _tick(self) -> None:
-        side = -1 if self.session.design.train.duty.direction == "clockwise" else 1
-        self.turn += side * 2 * pi * PACES[self.pace] * FRAME_MS / 1000
+        self.turn += self.sense * 2 * pi * PACES[self.pace] * FRAME_MS / 1000
         self.update()
 
     def set_pace(self, n: int) -> None:
@@ -344,9 +340,9 @@ class TrainLens(Lens):
 
     def painter_now(self) -> TrainPainter:
         """The painter of the present results."""
-        key = (self.session.results, self.theme.name)
-        if self._painter is None or self._of is None or self._of[0] is not key[0] or self._of[1] != key[1]:
-            self._painter, self._of = TrainPainter(self.session.results, self.theme), key
+        key = (self.session.results, self.theme.name, self.sense)
+        if self._painter is None or self._of is None or self._of[0] is not key[0] or self._of[1:] != key[1:]:
+            self._painter, self._of = TrainPainter(self.session.results, self.theme, self.sense), key
             if self.look.still not in self.frames():
                 self.stand_on(HOUSING)
         return self._painter

@@ -96,6 +96,7 @@ class Window(QMainWindow):
         self._bind()
         self.dress(self.theme)
         self._name_window()
+        self.bench.begin()
         self.autosave_later = QTimer(self)
         self.autosave_later.setSingleShot(True)
         self.autosave_later.setInterval(AUTOSAVE_MS)
@@ -127,6 +128,8 @@ class Window(QMainWindow):
         self.power_line.duty_wanted.connect(self.open_duty)
         self.power_line.commands_wanted.connect(self.command_list.open)
         self.bench.more_wanted.connect(self.open_more)
+        self.bench.set_wanted.connect(self.open_set)
+        self.power_line.set_wanted.connect(self.show_set)
         self.margins.why_wanted.connect(self._show_why)
         self.session.changed.connect(self._after_change)
         self.session.file_changed.connect(self._name_window)
@@ -179,7 +182,7 @@ class Window(QMainWindow):
               for n, (k, words) in enumerate(LENSES.items(), 1)),
             *(Command(f"stage_{n}", f"Stage: {words[0].lower()}{words[1:]}", key, partial(self.act_on_stage, n))
               for n, (words, key) in enumerate(STAGE_WORDS)),
-            Command("fit", "Show both gears whole", "F", drawing.fit),
+            Command("fit", "Show the gears whole", "F", self.bench.fit),
             Command("teeth", "Zoom to the teeth in mesh", "T", drawing.look_at_mesh),
             Command("ghost", "Show or hide the ghost of the state before", "Ctrl+G", self.toggle_ghost),
             *(Command(f"share_{k}", f"Share the shifts: {words}", "", partial(self.share_shifts, k))
@@ -267,8 +270,15 @@ class Window(QMainWindow):
         k = self.session.stage
         self.session.edit(lambda d, r: shared(d, r, k, rule), f"shifts: {rule}", "share")
 
+    def show_set(self, stage: int) -> None:
+        """Put the whole set of a stage on the Bench."""
+        self._drop_sheet()
+        self.session.select_stage(stage)
+        self.bench.set_lens("set")
+
     def toggle_ghost(self) -> None:
-        self.bench.drawing.show_ghost = not self.bench.drawing.show_ghost
+        self.bench.drawing.show_ghost = self.bench.set.show_ghost = not self.bench.drawing.show_ghost
+        self.bench.set.update()
         self.bench.drawing.refresh()
 
     def _name_window(self) -> None:
@@ -364,8 +374,9 @@ class Window(QMainWindow):
         self.why.show_check(key)
 
     def open_worst(self) -> None:
-        checks = [c for c in self.session.results.checks_of(self.session.stage) if c.symbol in LEVERED]
-        self.margins.open(checks[0].key)
+        found = [c for _k, checks in self.session.checks() for c in checks if c.symbol in LEVERED]
+        self.margins.open("")
+        self.margins.toggle(min(found, key=lambda c: c.margin).key)
 
     def open_notes(self) -> None:
         self._show_sheet(lambda: notes_sheet(self), 700, 480)
@@ -392,6 +403,7 @@ class Window(QMainWindow):
             if not self.may_leave():
                 return
             self.session.restart(design, path)
+            self.bench.begin()
         except (Unusable, OutOfRange) as fault:
             self.notice.say(f"Not opened. {fault}", bad=True)
             return
@@ -411,6 +423,7 @@ class Window(QMainWindow):
         """Begin anew with one of the demo designs."""
         if self.may_leave():
             self.session.restart(demo(name), None)
+            self.bench.begin()
 
     def save(self) -> bool:
         return self.save_as() if self.session.path is None else self.save_to(self.session.path)
@@ -510,7 +523,8 @@ class Window(QMainWindow):
         rows = ["check\tvalue\tlimit\tmargin\tverdict"]
         rows += [
             f"{c.label} ({c.key.split('.')[-1]})\t{c.value:.6g}\t{c.limit:.6g}\t{c.margin:.1%}\t{c.verdict}"
-            for c in self.session.results.checks_of(self.session.stage)
+            for _k, checks in self.session.checks()
+            for c in checks
         ]
         QApplication.clipboard().setText("\n".join(rows))
         self.notice.say("All checks are on the clipboard as a table")
@@ -569,7 +583,7 @@ class Window(QMainWindow):
     def _refused(self, key: str, fault: OutOfRange) -> None:
         """Faults of edits that no visible tag answers for are said in the notice."""
         for tag in self.findChildren(Tag):
-            if tag.field.key == key and tag.isVisible():
+            if tag.field.full_key == key and tag.isVisible():
                 return
         self.notice.say(str(fault), bad=True)
 
@@ -581,7 +595,7 @@ class Window(QMainWindow):
                 self.margins.open("")
             self.notice.hide()
         elif event.key() == Qt.Key.Key_F and not event.modifiers():
-            self.bench.drawing.fit()
+            self.bench.fit()
         elif event.key() == Qt.Key.Key_T and not event.modifiers():
             self.bench.drawing.look_at_mesh()
         else:
