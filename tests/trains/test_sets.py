@@ -1,6 +1,7 @@
 """Sets in the design: kept whole through edits, rated, posed without overlap, their counts searched; nonsense refused."""
 
 import json
+from dataclasses import replace
 
 import numpy as np
 import pytest
@@ -8,19 +9,31 @@ from shapely.affinity import rotate
 from shapely.geometry import Point, Polygon
 
 from cooper.demo import DEMOS, demo
-from cooper.design.count_search import search, subject, take
+from cooper.design.count_search import search, strength_now, subject, take
 from cooper.design.document import Design
 from cooper.design.edit import get_at, set_many
 from cooper.design.evaluate import evaluate
 from cooper.design.fields import bench_fields
-from cooper.design.make_sets import KIND_WORDS, change_count, give_counts, roles, with_roles, with_set, without_set
-from cooper.design.pose import pose
+from cooper.design.make_sets import (
+    KIND_WORDS,
+    change_count,
+    give_counts,
+    roles,
+    with_free_sun,
+    with_roles,
+    with_set,
+    without_set,
+)
+from cooper.design.pose import mesh_frames, pose
+from cooper.design.set_fields import envelope_field
 from cooper.design.sets import links_of, play_gain
 from cooper.design.stages import add_stage, move_stage, remove_stage, split_stage
 from cooper.design.store import Unusable, design_text, read_design
 from cooper.errors import OutOfRange
+from cooper.gears.involute import inv
 from cooper.gears.outline import gear_outline
-from cooper.trains.counts import Bounds, follow, planetary, two_ring_efficiency, two_rings
+from cooper.gears.phase import contact_positions
+from cooper.trains.counts import Bounds, Offer, bears, equal_strength, follow, planetary, two_ring_efficiency, two_rings
 from cooper.trains.planets import positions, spaced_evenly
 from makers import pair, planet_set
 
@@ -37,12 +50,15 @@ def area(results, g):
 CASES = [
     ("planetary", (24, 30, 84), 4), ("planetary", (25, 29, 83), 4), ("planetary", (24, 30, 85), 3), ("stepped", (21, 30, 24, 75), 3),
     ("stepped", (20, 31, 24, 75), 3), ("two rings", (18, 54, 17, 53), 3), ("two rings", (20, 60, 18, 58), 4), ("idler", (20, 25, 30), 1),
+    ("free sun", (18, 54, 17, 53), 3), ("free sun", (20, 61, 18, 59), 4),
 ]  # fmt: skip
 
 
 @pytest.mark.parametrize(("kind", "z", "planets"), CASES)
 def test_all_gears_stand_in_phase_over_a_full_turn_wherever_the_counts_let_the_planets_sit(kind, z, planets):
-    d = planet_set(kind=kind, z=z, planets=planets)
+    free = kind == "free sun"
+    d = planet_set(kind="two rings" if free else kind, z=z, planets=planets)
+    d = with_free_sun(d, 0, True) if free else d
     r = evaluate(d)
     for turn in (0.0, 0.37, 2.9, 11.0, 2 * np.pi * 3):
         at = pose(r, turn)
@@ -50,7 +66,7 @@ def test_all_gears_stand_in_phase_over_a_full_turn_wherever_the_counts_let_the_p
         touching = 0
         for n, (a, one) in enumerate(solids):
             for b, two in solids[:n]:
-                meshed = a.stage == b.stage or kind in ("planetary", "idler")
+                meshed = a.stage == b.stage or kind in ("planetary", "idler") or {a.stage, b.stage} == {0, 2}
                 if not meshed or (a.planet is not None and b.planet is not None):
                     continue
                 overlap = one.intersection(two).area
@@ -61,7 +77,21 @@ def test_all_gears_stand_in_phase_over_a_full_turn_wherever_the_counts_let_the_p
                     if turn == 0 and a.planet is not None:
                         off = rotate(one, 180 / abs(r.stages[a.stage].gears[a.i]["z"]), origin=(a.x, a.y))
                         assert off.intersection(two).area > 0.05
-        assert touching >= 2 * planets
+        assert touching >= (3 if free else 2) * planets
+        # Where teeth are said to touch, both flanks are within half the backlash.
+        for f in mesh_frames(r, at):
+            stage, side = r.stages[f.stage], r.side_of(f.stage)
+            tooth = stage.teeth[0]
+            half = float(tooth.s_t() / tooth.d + inv(tooth.alpha_t))
+            m, g = stage.mesh, stage.gears[0]
+            places = contact_positions(f.roll, int(g["z"]), g["d_b"] / 2, half, np.radians(m["alpha_wt"]), (m["g_A"], m["g_E"]), side)
+            assert 1 <= len(places) <= 3
+            for x, y in (stage.action_point(float(v), side) for v in places):
+                c, s = np.cos(f.angle), np.sin(f.angle)
+                point = Point(f.x + c * x - s * y, f.y + s * x + c * y)
+                mates = [solid for p, solid in solids if (p.stage, p.i) in ((f.stage, 0), (f.stage, 1), (f.stage - 1, 1), (0, 0) if f.stage == 2 else (9, 9))]
+                near = sorted(solid.boundary.distance(point) for solid in mates)
+                assert near[1] < m["j_wt_max"], (turn, f, near)
     assert len({g.planet for g in at.gears} - {None}) == (planets if kind != "idler" else 0)
 
 
@@ -84,6 +114,71 @@ def test_places_for_planets_are_those_at_which_a_tooth_fits_by_brute_force():
         assert places == positions(kind, z), (kind, z)
 
 
+def test_a_free_sun_turns_with_the_planets_and_carries_no_torque():
+    d = planet_set(kind="two rings", z=(18, 54, 17, 53))
+    e = with_free_sun(d, 0, True)
+    plain, r = evaluate(d), evaluate(e)
+    one = r.sets[0]
+    # Willis about the carrier, ring 1 held: (n_sun - n_c)/(0 - n_c) = -z_ring/z_sun.
+    assert one.speeds["sun"] == pytest.approx(1 + 54 / 18)
+    assert one.values["eta_set"] == pytest.approx(plain.sets[0].values["eta_set"])
+    assert r.train["phi_lost_max"] == pytest.approx(plain.train["phi_lost_max"])
+    assert not [c for c in r.checks if c.stage == 2 and c.symbol.startswith("S_")]
+    assert r.stages[2].mesh["a_w"] == pytest.approx(r.stages[0].mesh["a_w"])
+    assert any("not rated" in n.text for n in r.notes)
+    assert with_free_sun(e, 0, False) == d
+    # Its planet is the one of the first ring, from whichever mesh it is edited.
+    wide = set_many(e, {"train.stages.2.members.1.b": 31.0})
+    assert wide.train.stages[0].members[0].b == 31.0
+    assert evaluate(give_counts(e, 0, (20, 60, 18, 58))).stages[2].gears[0]["z"] == 20
+    with pytest.raises(OutOfRange, match="no room for the free sun"):
+        give_counts(e, 0, (26, 54, 25, 53))
+    with pytest.raises(OutOfRange, match="carries torque"):
+        with_free_sun(planet_set(), 0, True)
+    assert positions("two rings", (18, 54, 16, 52, 18)) == np.gcd(positions("two rings", (18, 54, 16, 52)), 72)
+    whole = read_design(design_text(e))
+    assert whole == e
+    assert evaluate(add_stage(e, 1)).sets[0].stages == range(3)
+
+
+def test_the_centre_distances_of_stepped_planets_agree_by_shift_module_or_helix():
+    d = planet_set(kind="two rings", z=(18, 54, 17, 52))
+    a_w = evaluate(d).stages[0].mesh["a_w"]
+    by_module = set_many(d, {"train.sets.0.agree": "module"})
+    m = evaluate(by_module).stages[1]
+    assert m.mesh["m_n"] == pytest.approx(2 * a_w / (52 - 17))
+    assert m.gears[1]["x"] == pytest.approx(-m.gears[0]["x"], abs=1e-9)
+    assert m.mesh["alpha_wt"] == pytest.approx(m.mesh["alpha_n"])
+    # The distance moves, the module goes with it.
+    wider = evaluate(set_many(by_module, {"train.stages.0.meshes.0.a_w": 36.5}))
+    assert wider.stages[1].mesh["m_n"] == pytest.approx(73 / 35)
+    by_helix = evaluate(set_many(d, {"train.sets.0.agree": "helix"})).stages[1].mesh
+    assert np.cos(np.radians(by_helix["beta"])) == pytest.approx(35 / 36)
+    assert by_helix["a_w"] == pytest.approx(by_helix["a"], abs=1e-9)
+    for path, value, words in (
+        ("stages.1.meshes.0.m_n", 2.2, "follows from the centre distance"), ("stages.1.members.1.x", 0.1, "agree by module"),
+    ):
+        with pytest.raises(OutOfRange, match=words):
+            set_many(by_module, {f"train.{path}": value})
+    with pytest.raises(OutOfRange, match="helix makes"):
+        set_many(planet_set(kind="two rings", z=(18, 54, 16, 53)), {"train.sets.0.agree": "helix"})
+    with pytest.raises(OutOfRange, match="share one gear"):
+        set_many(planet_set(), {"train.sets.0.agree": "module"})
+
+
+def test_a_set_is_scaled_to_an_envelope():
+    d = demo("focuser")
+    field = envelope_field(0)
+    e = field.give(d, evaluate(d), 48.0)
+    a, b = (evaluate(x) for x in (d, e))
+    assert b.sets[0].values["envelope"] == pytest.approx(48.0)
+    for old, new in zip(a.stages, b.stages, strict=True):
+        assert new.mesh["m_n"] / old.mesh["m_n"] == pytest.approx(48 / 36) == new.mesh["a_w"] / old.mesh["a_w"]
+        assert [g["x"] for g in new.gears] == pytest.approx([g["x"] for g in old.gears], abs=1e-9)
+    with pytest.raises(OutOfRange, match="room"):
+        field.give(d, evaluate(d), 0.0)
+
+
 def test_edits_keep_a_set_whole_from_either_mesh():
     d = planet_set()
     for path in ("train.stages.0.members.1.", "train.stages.1.members.0."):
@@ -99,10 +194,11 @@ def test_edits_keep_a_set_whole_from_either_mesh():
     finer = set_many(d, {"train.stages.1.meshes.0.m_n": 2.5})
     assert finer.train.stages[0].meshes[0].m_n == 2.5
     assert finer.train.stages[1].members[0].bending == "both ways"
-    # As the ring's tag gives it: its shift typed, the centre distance freed.
-    field = bench_fields(d, 1)["x_2"]
-    with pytest.raises(OutOfRange, match="follows from the centre distance"):
-        field.give(d, evaluate(d), 0.2)
+    # As the ring's tag gives it: its shift typed, the centre distance follows and with it the sun's shift.
+    moved = evaluate(bench_fields(d, 1)["x_2"].give(d, evaluate(d), -0.05))
+    assert moved.stages[1].gears[1]["x"] == pytest.approx(-0.05, abs=1e-9)
+    assert moved.stages[0].mesh["a_w"] == pytest.approx(moved.stages[1].mesh["a_w"], abs=1e-9)
+    assert moved.stages[0].gears[1]["x"] == 0.1 == moved.stages[1].gears[0]["x"]
     with pytest.raises(OutOfRange, match="both flanks"):
         set_many(d, {"train.stages.0.members.1.bending": "one way"})
     left = set_many(d, {"train.stages.1.meshes.0.hand": "right"})
@@ -133,7 +229,7 @@ def test_files_edited_into_contradictions_are_refused_with_the_reason():
 
     broken(lambda t: t["stages"][1]["members"][0].update(z=31), "one and the same; its z is 30 and 31")
     broken(lambda t: t["stages"][1]["meshes"][0].update(m_n=2.5), "one m_n")
-    broken(lambda t: t["sets"][0].update(first=1), "not both there")
+    broken(lambda t: t["sets"][0].update(first=1), "not all there")
     broken(lambda t: t["sets"][0].update(held="sun", input="sun"), "three different")
     broken(lambda t: t["sets"][0].update(output="wheel"), "no shaft of a set")
     broken(lambda t: t["sets"].append(dict(t["sets"][0])), "belongs to another set")
@@ -205,6 +301,48 @@ def test_searches_hold_what_they_promise_by_looking_at_every_combination():
         assert r.sets[0].even == o.even
     losses = (0.01, 0.01 / 0.99)
     assert two_ring_efficiency(rings[0].ratio**-1 * -1 + 1, (1 - losses[0]) * (1 - losses[1])) > 0
+
+
+def test_offers_are_sized_as_they_turn_out_and_kept_within_sizes():
+    for name, u in (("winch", 12.0), ("focuser", 4.8), ("filter-wheel", 26.5), ("mirror-cover", 2.5)):
+        d = set_many(demo(name), {"train.duty.u_wanted": None})
+        at = Bounds(least=15, greatest=80, planets=3 if d.train.sets else 1, largest=200)
+        offers = search(d, 0, u, at)
+        for o in offers[:3]:
+            r = evaluate(take(d, 0, o))
+            a = r.stages[0].mesh["a"] if r.sets else sum(s.mesh["a"] for s in r.stages)
+            assert o.a == pytest.approx(a, rel=1e-9)
+            if r.sets:
+                assert o.d == pytest.approx(r.sets[0].values["envelope"], rel=1e-9)
+        a_most, d_most = np.median([o.a for o in offers]), np.median([o.d for o in offers])
+        small = search(d, 0, u, replace(at, a_most=a_most, d_most=d_most))
+        assert small
+        assert all(o.a <= a_most and o.d <= d_most for o in small)
+        with pytest.raises(OutOfRange, match="greater at this module") as fault:
+            search(d, 0, u, replace(at, d_most=1.0))
+        assert search(d, 0, u, replace(at, d_most=fault.value.low + 1e-3))
+
+
+def test_an_equal_split_makes_the_stages_bear_alike_in_the_whole_evaluation():
+    # A last stage that is far too strong: the split gives it the greater ratio's torque.
+    d = set_many(demo("winch"), {"train.duty.u_wanted": None, "train.stages.1.members.0.b": 60.0, "train.stages.1.members.1.b": 60.0})
+    now = strength_now(evaluate(d))
+    wanted = equal_strength(12.0, now)
+    assert np.ptp(bears(now, np.array(wanted))) < 1e-6
+    z = [s.gears[0]["z"] for s in evaluate(d).stages]
+    counts = tuple(int(v) for a, u in zip(z, wanted, strict=True) for v in (a, round(a * u)))
+    after = strength_now(evaluate(take(d, 0, Offer(counts, 12.0, 0.0))))
+
+    def spread(s):
+        least = [min(f, r) for f, r in zip(s.flank, s.root, strict=True)]
+        return max(least) / min(least)
+
+    assert spread(now) > 1.25
+    assert spread(after) < 1 + 0.4 * (spread(now) - 1)
+    offers = search(d, 0, 12.0, Bounds(least=15, greatest=110), "strength")
+    assert all(abs(o.z[1] / o.z[0] / wanted[0] - 1) <= 0.18 for o in offers)
+    with pytest.raises(OutOfRange, match="split lies between"):
+        equal_strength(0.5, now)
 
 
 @pytest.mark.parametrize(("name", "u"), [("mirror-cover", 3.2), ("winch", 14.0), ("focuser", 5.1), ("filter-wheel", 33.0)])

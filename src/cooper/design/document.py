@@ -378,10 +378,11 @@ SET_ROLES = {
 
 
 class GearSet(Model):
-    """Meshes that work as one: two neighbouring stages of the train whose gears share planets, or an idler.
+    """Meshes that work as one: neighbouring stages of the train whose gears share planets, or an idler.
 
     planetary: sun with planet, planet with ring. stepped: sun with planet, second gear of the planet with ring. two rings:
-    planet with ring, second gear of the planet with ring 2. idler: first gear with idler, idler with last gear.
+    planet with ring, second gear of the planet with ring 2, and where a free sun supports the planets a third stage, sun with
+    planet. idler: first gear with idler, idler with last gear.
     """
 
     name: str = Field("Planet set", max_length=80, description="what the set is called")
@@ -393,6 +394,15 @@ class GearSet(Model):
     output: str = Field("carrier", description="shaft at which power is taken")
     floating: bool = Field(True, description="a member floats between the planets, so that they share the load evenly")
     K_gamma: float | None = quantity("K_gamma", None, ge=1, le=5)
+    free_sun: bool = Field(False, description="two rings: a free sun between the planets bears them inwards and carries no torque")
+    agree: Literal["shift", "module", "helix"] = Field(
+        "shift", description="what makes the second mesh of stepped planets agree with the first one's centre distance"
+    )
+
+    @property
+    def stages(self) -> range:
+        """Places of the set's stages in the train."""
+        return range(self.first, self.first + (3 if self.free_sun else 2))
 
     @model_validator(mode="after")
     def _roles(self) -> GearSet:
@@ -406,6 +416,10 @@ class GearSet(Model):
             raise ValueError(f"input, output and held shaft must be three different ones; these are {told}")
         if self.kind == "idler" and (self.planets != 1 or self.held is not None):
             raise ValueError("an idler is one gear between two others: planets is 1 and nothing is held")
+        if self.free_sun and self.kind != "two rings":
+            raise ValueError(f"a free sun supports the planets of two rings; this set is of kind {self.kind}")
+        if self.agree != "shift" and self.kind not in ("stepped", "two rings"):
+            raise ValueError(f"the meshes of a set of kind {self.kind} share one gear, so that their centre distances agree by shift alone")
         return self
 
 
@@ -422,12 +436,13 @@ class Train(Model):
     def _sets_fit(self) -> Train:
         taken: set[int] = set()
         for one in self.sets:
-            if one.first + 1 >= len(self.stages):
-                raise ValueError(f"{one.name}: its stages {one.first + 1} and {one.first + 2} are not both there")
-            if taken & {one.first, one.first + 1}:
-                raise ValueError(f"{one.name}: stage {one.first + 1} or {one.first + 2} belongs to another set already")
-            taken |= {one.first, one.first + 1}
-            fault = set_fault(one, self.stages[one.first], self.stages[one.first + 1])
+            told = " and ".join(str(k + 1) for k in one.stages)
+            if one.stages[-1] >= len(self.stages):
+                raise ValueError(f"{one.name}: its stages {told} are not all there")
+            if taken & set(one.stages):
+                raise ValueError(f"{one.name}: one of its stages {told} belongs to another set already")
+            taken |= set(one.stages)
+            fault = set_fault(one, tuple(self.stages[k] for k in one.stages))
             if fault:
                 raise ValueError(f"{one.name}: {fault}")
         return self
@@ -444,14 +459,20 @@ SHARED_MESH = ("alpha_n", "beta", "m_n", "P_nd")
 """What both meshes of a gear that stands in them have in common."""
 
 
-def set_fault(one: GearSet, first: Stage, second: Stage) -> str:
-    """What keeps two stages from being such a set; empty when they are."""
+def set_fault(one: GearSet, stages: tuple[Stage, ...]) -> str:
+    """What keeps stages from being such a set; empty when they are."""
+    first, second = stages[:2]
     (sun, planet), (again, ring) = first.members, second.members
-    order = [(s.meshes[0].driver, s.meshes[0].driven) for s in (first, second)]
-    if order != [(0, 1), (0, 1)]:
-        return "in both stages member 0 drives member 1"
-    if any(g.shape == "rack" for g in (*first.members, *second.members)):
+    if any((s.meshes[0].driver, s.meshes[0].driven) != (0, 1) for s in stages):
+        return "in its stages member 0 drives member 1"
+    if any(g.shape == "rack" for s in stages for g in s.members):
         return "a rack is no member of a set"
+    if one.free_sun:
+        free, at_sun = stages[2].members
+        if at_sun != first.members[0]:
+            return "the gear of the planets that meets the free sun must be the one that meets the first ring"
+        if free.z < 0:
+            return f"z = {free.z} of {free.name}: the free sun has external teeth"
     if one.kind in ("planetary", "idler") and planet != again:
         other = next(n for n in type(planet).model_fields if getattr(planet, n) != getattr(again, n))
         return f"the gear in both meshes must be one and the same; its {other} is {getattr(planet, other)} and {getattr(again, other)}"

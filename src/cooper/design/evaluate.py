@@ -49,6 +49,8 @@ from cooper.rating.iso6336.load import K1_HELICAL, K1_SPUR
 from cooper.rating.iso6336.sharing import ARRANGEMENTS, MODIFICATIONS
 from cooper.stock.materials import MaterialNumbers, groups, hardness_range, is_plastic, material_numbers
 
+IDLE = 1e-6
+"""Share of the set's torque with which the mesh of a free sun is computed."""
 _TELL_RANGES: ContextVar[bool] = ContextVar("tell_ranges", default=True)
 
 
@@ -90,12 +92,16 @@ def evaluate(design: Design) -> Results:
         one = set_of(train, k)
         T_k, omega_k = T, omega
         if one is not None:
-            members = (train.stages[one.first], train.stages[one.first + 1])
+            members = tuple(train.stages[n] for n in one.stages)
             if k == one.first:
                 # Teeth are rated for the load without friction, which takes its share on the way.
                 flow = solve_set(one, members, T, omega)
             assert flow is not None
             T_k, omega_k = flow.mesh_torque[k - one.first], flow.mesh_speed[k - one.first]
+        idle = one is not None and k == one.first + 2
+        if idle:
+            # So little that no number becomes infinite; what is rated for it is not shown.
+            T_k = IDLE * T
         duty, defaults = at_stage(train, k)
         solved = _solve(stage, train, T_k, omega_k)
         pair = pair_input(stage, solved, duty, defaults, T_k, omega_k, friction)
@@ -108,22 +114,23 @@ def evaluate(design: Design) -> Results:
         lost.append((pair, numbers))
         if _TELL_RANGES.get():
             add_lewis(pair, numbers)
-        if _TELL_RANGES.get() or defaults.method.startswith("ANSI"):
-            _add_agma(pair, stage, defaults, numbers)
-        _add_scuffing(pair, stage, defaults, numbers)
-        if train.duty.spectrum:
-            _add_service(pair, duty, numbers)
+        if not idle:
+            if _TELL_RANGES.get() or defaults.method.startswith("ANSI"):
+                _add_agma(pair, stage, defaults, numbers)
+            _add_scuffing(pair, stage, defaults, numbers)
+            if train.duty.spectrum:
+                _add_service(pair, duty, numbers)
         result = _stage_results(stage, solved, numbers, T_k, omega_k)
         if one is not None:
             result = replace(result, roles=ROLES[one.kind][k - one.first])
-        result.power.update(T_mesh=T_k, n_mesh=from_core(omega_k, "speed"))
+        result.power.update(T_mesh=0.0 if idle else T_k, n_mesh=from_core(omega_k, "speed"))
         stages.append(result)
         checks += stage_checks(k, result, defaults)
-        notes += stage_notes(k, train, result)
+        notes += [n for n in stage_notes(k, train, result) if not idle or n.level == "warning"]
         if one is not None:
-            if k == one.first:
+            if k < one.stages[-1]:
                 continue
-            pairs = (stages[k - 1], result)
+            pairs = tuple(stages[one.first :])
             found, loaded = set_results(one, members, pairs, T, omega)
             sets.append(found)
             checks += set_checks(found, result.mesh["m_n"])
@@ -186,9 +193,10 @@ def stages_of(train: Train) -> Lost:
         one = set_of(train, k)
         T_k, omega_k = T, omega
         if one is not None:
-            members = (train.stages[one.first], train.stages[one.first + 1])
+            members = tuple(train.stages[n] for n in one.stages)
             flow = solve_set(one, members, T, omega)
             T_k, omega_k = flow.mesh_torque[k - one.first], flow.mesh_speed[k - one.first]
+            T_k = IDLE * T if k == one.first + 2 else T_k
         pair = pair_input(stage, _solve(stage, train, T_k, omega_k), *at_stage(train, k), T_k, omega_k, train.losses.friction)
         if one is not None:
             pair = among_planets(one, k - one.first, pair)
@@ -198,9 +206,9 @@ def stages_of(train: Train) -> Lost:
         if one is None:
             u = abs(float(numbers.mesh["u"]))
             T, omega = T * u * float(numbers.mesh["eta_z"]), omega / u
-        elif k > one.first:
-            losses = tuple(1 - float(n.mesh["eta_z"]) for _, n in lost[-2:])
-            loaded = solve_set(one, members, T, omega, losses)  # type: ignore[arg-type]
+        elif k == one.stages[-1]:
+            losses = tuple(1 - float(n.mesh["eta_z"]) for _, n in lost[one.first :])
+            loaded = solve_set(one, members, T, omega, losses)
             T, omega = abs(loaded.torque_of(one.output)), abs(loaded.speed_of(one.output))
     return lost
 
@@ -209,7 +217,7 @@ def among_planets(one: GearSet, mesh: int, pair: PairInput) -> PairInput:
     """A mesh of a set: as many of it as planets, sun and ring loaded by each planet once a turn."""
     gears = pair.gears
     if one.kind != "idler":
-        outer = 0 if one.kind != "two rings" and mesh == 0 else 1
+        outer = 0 if (one.kind != "two rings" and mesh == 0) or mesh == 2 else 1
         counted = replace(gears[outer], contacts=float(one.planets))
         gears = (counted, gears[1]) if outer == 0 else (gears[0], counted)
     return replace(pair, gears=gears, copies=float(one.planets))

@@ -37,7 +37,7 @@ def train_losses(train: Train, lost: Lost) -> dict[str, Array]:
     if one is not None:
         # Of a set the power that comes in is not that through its first mesh.
         P, T, omega = solve_duty(train.duty)
-        stages = (train.stages[0], train.stages[1])
+        stages = tuple(train.stages[k] for k in one.stages)
         at_duty = solve_set(one, stages, T, omega)
         P_in = np.asarray(P * first.T_1 * first.omega_1 / (at_duty.mesh_torque[0] * at_duty.mesh_speed[0]))
     nu = lost[0][1].mesh["nu_oil"]
@@ -87,8 +87,8 @@ def _backward(train: Train, lost: Lost) -> Array:
         if one is None:
             found = found * etas[0]
             continue
-        stages = (train.stages[group[0]], train.stages[group[1]])
-        solved = np.vectorize(lambda a, b, one=one, stages=stages: drives_back(one, stages, (1 - a, 1 - b)), otypes=[float])
+        stages = tuple(train.stages[k] for k in group)
+        solved = np.vectorize(lambda *etas, one=one, stages=stages: drives_back(one, stages, tuple(1 - e for e in etas)), otypes=[float])
         found = found * solved(*etas)
     return found
 
@@ -99,7 +99,7 @@ def groups_of(train: Train) -> list[tuple[int, ...]]:
     for k in range(len(train.stages)):
         one = set_of(train, k)
         if one is None or k == one.first:
-            found.append((k,) if one is None else (k, k + 1))
+            found.append((k,) if one is None else tuple(one.stages))
     return found
 
 
@@ -127,7 +127,7 @@ def _ratio(train: Train, group: tuple[int, ...]) -> float:
     """Input over output speed of a group, without sign."""
     one = set_of(train, group[0])
     if one is not None:
-        w = set_speeds(one, (train.stages[group[0]], train.stages[group[1]]))
+        w = set_speeds(one, tuple(train.stages[k] for k in group))
         return abs(w[one.input] / w[one.output])
     stage = train.stages[group[0]]
     mesh = stage.meshes[0]
@@ -142,11 +142,10 @@ def _shafts(train: Train, lost: Lost) -> list[tuple[Array, Array]]:
     groups = groups_of(train)
     first = lost[0][0]
     omega: Array = first.omega_1
-    if len(groups[0]) == 2:
+    if len(groups[0]) > 1:
         one = set_of(train, groups[0][0])
         assert one is not None
-        stages = (train.stages[groups[0][0]], train.stages[groups[0][1]])
-        w = set_speeds(one, stages)
+        w = set_speeds(one, tuple(train.stages[k] for k in groups[0]))
         if one.kind != "idler":
             drives = w["sun"] if "sun" in w else w["planet"]
             omega = first.omega_1 * abs(w[one.input] / (drives - w["carrier"]))

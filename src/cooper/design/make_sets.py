@@ -23,7 +23,7 @@ def with_set(design: Design, k: int, kind: str) -> Design:
     """Stage k made into the first mesh of a set of a kind, a second mesh put behind it; its widths and materials are kept."""
     stages = list(design.train.stages)
     old = stages[k]
-    if any(k in (s.first, s.first + 1) for s in design.train.sets):
+    if set_number(design, k) is not None:
         raise OutOfRange("stage", k + 1, "it belongs to a set already: take that apart first")
     mesh = old.meshes[0]
     one, two = old.members[mesh.driver], old.members[mesh.driven]
@@ -100,10 +100,10 @@ def without_set(design: Design, n: int) -> Design:
     one = design.train.sets[n]
     tree["train"]["sets"] = [s for i, s in enumerate(tree["train"]["sets"]) if i != n]
     stages = list(tree["train"]["stages"])
-    if len(stages) > 2:
-        del stages[one.first : one.first + 2]
+    if len(stages) > len(one.stages):
+        del stages[one.first : one.stages[-1] + 1]
         for s in tree["train"]["sets"]:
-            s["first"] -= 2 * (s["first"] > one.first)
+            s["first"] -= len(one.stages) * (s["first"] > one.first)
     else:
         # The first mesh alone stays, an external pair or a pinion in a ring.
         stages = stages[:1]
@@ -126,11 +126,57 @@ def with_roles(design: Design, n: int, role: tuple[str, str, str | None]) -> Des
     return set_many(design, {base + "input": role[0], base + "output": role[1], base + "held": role[2]})
 
 
+LEAST_SUN = 8
+"""Fewest teeth of a free sun."""
+
+
+def free_sun_count(design: Design, n: int) -> int:
+    """Count of a free sun that fits between the planets of two rings; raises `OutOfRange` where none does."""
+    planet, ring = (abs(g.z) for g in design.train.stages[design.train.sets[n].first].members)
+    z = ring - 2 * planet
+    if z < LEAST_SUN:
+        raise OutOfRange(
+            "free_sun", z, f"between planets of {planet} teeth in a ring of {ring} a sun would have {z} teeth: take planets of "
+            f"{(ring - LEAST_SUN) // 2} teeth or fewer", low=LEAST_SUN,
+        )  # fmt: skip
+    return z
+
+
+def with_free_sun(design: Design, n: int, wanted: bool) -> Design:
+    """Two rings with a free sun that bears the planets inwards, or without it."""
+    one = design.train.sets[n]
+    if one.kind != "two rings":
+        raise OutOfRange("free_sun", one.name, "a free sun supports the planets of two rings; in other sets the sun carries torque")
+    if one.free_sun == wanted:
+        return design
+    tree = design.model_dump()
+    stages, at = list(tree["train"]["stages"]), one.first + 2
+    if wanted:
+        if len(stages) >= 12:
+            raise OutOfRange("stages", 13, "a train has 1 to 12 stages", low=1, high=12)
+        first = design.train.stages[one.first]
+        planet = first.members[0]
+        sun = planet.model_copy(update={
+            "name": "free sun", "z": free_sun_count(design, n), "x": None, "d_a": None, "tool": "rack", "d_bore": 0.0, "bending": "one way",
+        })  # fmt: skip
+        mesh = first.meshes[0].model_copy(update={"a_w": 1.0})
+        stages.insert(at, Stage(name="Free sun – planet", members=(sun, planet.model_copy(update={"x": planet.x or 0.0})), meshes=(mesh,)).model_dump())
+    else:
+        del stages[at]
+    tree["train"]["stages"] = stages
+    for i, s in enumerate(tree["train"]["sets"]):
+        s["first"] += (1 if wanted else -1) * (s["first"] >= at)
+        if i == n:
+            s["free_sun"] = wanted
+    tree["formulas"] = {}
+    return _whole(tree)
+
+
 def give_counts(design: Design, n: int, z: tuple[int, ...]) -> Design:
     """Set n with other counts, as an offer of the search states them; rims follow their rings, given tips are set free."""
     one = design.train.sets[n]
     k = one.first
-    first, second = design.train.stages[k], design.train.stages[k + 1]
+    first = design.train.stages[k]
     if one.kind == "planetary":
         counts = {(k, 0): z[0], (k, 1): z[1], (k + 1, 0): z[1], (k + 1, 1): -z[2]}
     elif one.kind == "idler":
@@ -138,9 +184,14 @@ def give_counts(design: Design, n: int, z: tuple[int, ...]) -> Design:
     else:
         signs = (1, 1, 1, -1) if one.kind == "stepped" else (1, -1, 1, -1)
         counts = {(s, i): sign * c for (s, i), sign, c in zip(((k, 0), (k, 1), (k + 1, 0), (k + 1, 1)), signs, z, strict=True)}
+    if one.free_sun:
+        sun = z[1] - 2 * z[0]
+        if sun < LEAST_SUN:
+            raise OutOfRange("free_sun", sun, f"planets of {z[0]} teeth in a ring of {z[1]} leave no room for the free sun: take it out first", low=LEAST_SUN)
+        counts |= {(k + 2, 0): sun, (k + 2, 1): z[0]}
     changes: dict[str, Any] = {}
     for (s, i), count in counts.items():
-        gear = (first, second)[s - k].members[i]
+        gear = design.train.stages[s].members[i]
         base = f"train.stages.{s}.members.{i}."
         changes |= {base + "z": count, base + "d_a": None}
         if gear.d_rim is not None:
@@ -215,6 +266,6 @@ def count_in_set(design: Design, k: int, i: int, z: int) -> Design:
 
 def set_number(design: Design, k: int) -> int | None:
     """Number of the set that stage k belongs to."""
-    return next((n for n, s in enumerate(design.train.sets) if k in (s.first, s.first + 1)), None)
+    return next((n for n, s in enumerate(design.train.sets) if k in s.stages), None)
 
 

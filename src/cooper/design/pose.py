@@ -62,12 +62,12 @@ def pose(results: Results, turn: float) -> Pose:
                 x += s.wheel_x
                 gears.append(Placed(k + n, 1, x, 0.0, angle, "idler" if n == 0 else "last gear"))
         else:
-            placed, arms, at = _around(one, pair, angle)
+            placed, arms, at = _around(one, tuple(results.stages[n] for n in one.stages), angle)
             gears += [Placed(g.stage, g.i, g.x + x, g.y, g.angle, g.member, g.planet) for g in placed]
             carriers.append((x, stage.mesh["a_w"], arms))
             angles |= {f"{one.name}: {name}": a for name, a in at.items()}
             angle = at[one.output]
-        k += 2
+        k += len(one.stages)
     angles["output"] = angle
     return Pose(tuple(gears), tuple(carriers), angles)
 
@@ -78,10 +78,10 @@ def _driven(stage: StageResults, angle: float) -> float:
 
 
 def _around(
-    one: SetResults, pair: tuple[StageResults, StageResults], turn: float
+    one: SetResults, pair: tuple[StageResults, ...], turn: float
 ) -> tuple[list[Placed], tuple[float, ...], dict[str, float]]:
     """The gears of a planet set about its centre."""
-    z = [[abs(int(g["z"])) for g in s.gears] for s in pair]
+    z = [[abs(int(g["z"])) for g in s.gears] for s in pair[:2]]
     at = {name: turn * w for name, w in one.speeds.items()}
     a_w, k = pair[0].mesh["a_w"], one.first
     place = _phases(one, z)
@@ -98,6 +98,11 @@ def _around(
         gears.append(Placed(k, 1 if inner else 0, x, y, first, "planet", n))
         if one.kind != "planetary":
             gears.append(Placed(k + 1, 0, x, y, second, "planet", n))
+    if len(one.stages) == 3:
+        # The free sun stands as the first planet lets it, from whose centre it lies opposite to the arm.
+        planet, arm = place(at["carrier"], at)[0][0][0], at["carrier"] + one.angles[0]
+        free = phase_at_external(float(pair[2].gears[0]["z"]), z[0][0], arm + pi, planet)
+        gears.append(Placed(k + 2, 0, 0.0, 0.0, float(free), "sun"))
     return gears, tuple(at["carrier"] + a for a in one.angles), at
 
 

@@ -151,6 +151,7 @@ class SetResults:
     even: bool
     friction: tuple[float, float]
     sides: tuple[int, ...]
+    stages: range
 
 
 @dataclass(frozen=True)
@@ -166,12 +167,12 @@ class Results:
 
     def set_of(self, stage: int) -> SetResults | None:
         """The set that a stage belongs to."""
-        return next((s for s in self.sets if stage in (s.first, s.first + 1)), None)
+        return next((s for s in self.sets if stage in s.stages), None)
 
     def part(self, one: SetResults) -> Results:
         """The results of one set alone, as of a train that is nothing else; checks and notes are left out."""
         stages = tuple(s for k, s in enumerate(self.stages) if self.set_of(k) is one)
-        return Results(one.name, {}, stages, (), (), (replace(one, first=0),))
+        return Results(one.name, {}, stages, (), (), (replace(one, first=0, stages=range(len(stages))),))
 
     def side_of(self, stage: int) -> int:
         """Whether the driving gear of a stage pushes counter-clockwise (+1) or clockwise (-1) when the train's input turns
@@ -219,7 +220,7 @@ class Results:
             ],
             "sets": [
                 {
-                    "name": s.name, "kind": s.kind, "stages": [s.first + 1, s.first + 2], "planets": s.planets, "held": s.held,
+                    "name": s.name, "kind": s.kind, "stages": [k + 1 for k in s.stages], "planets": s.planets, "held": s.held,
                     "input": s.input, "output": s.output, "values": dict(s.values), "shafts": s.shafts, "evenly_spaced": s.even,
                     "angles": [degrees(a) for a in s.angles], "eta_friction_70_130": list(s.friction),
                 }

@@ -32,7 +32,7 @@ PARTS = {
 def set_parts(design: Design, n: int) -> list[Part]:
     """The parts of set n with the fields that are edited on its drawing; first the set itself."""
     one = design.train.sets[n]
-    fields = [bench_fields(design, one.first + k) for k in (0, 1)]
+    fields = [bench_fields(design, k) for k in one.stages]
     size = "P_nd" if "P_nd" in fields[0] else "m_n"
     whole = [fields[0][size], fields[0]["beta"], fields[0]["a_w"]]
     if one.kind == "idler":
@@ -45,7 +45,8 @@ def set_parts(design: Design, n: int) -> list[Part]:
     if one.kind in ("stepped", "two rings"):
         whole.insert(1, fields[1]["P_nd" if "P_nd" in fields[1] else "m_n"])
     parts = [Part("the set", None, (*whole, envelope_field(n)))]
-    for name, k, i in PARTS[one.kind]:
+    free = [("free sun", 2, 1)] if one.free_sun else []
+    for name, k, i in [*PARTS[one.kind], *free]:
         own = [fields[k][f"z_{i}"], fields[k][f"x_{i}"], fields[k][f"d_a{i}"], fields[k][f"b_{i}"]]
         gear = design.train.stages[one.first + k].members[i - 1]
         if gear.d_rim is not None:
@@ -74,9 +75,8 @@ ACROSS = ("d_a", "d_rim", "d_bore", "d_s")
 
 def scaled(design: Design, n: int, factor: float) -> Design:
     """Set n with its modules, centre distances and diameters times a factor; widths and allowances stay."""
-    first = design.train.sets[n].first
     changes: dict[str, float] = {}
-    for k in (first, first + 1):
+    for k in design.train.sets[n].stages:
         stage, mesh = f"train.stages.{k}", design.train.stages[k].meshes[0]
         for s in (*SIZES, "a_w"):
             if (value := getattr(mesh, s)) is not None:

@@ -9,6 +9,7 @@ import numpy as np
 from cooper.design.document import GearSet, Stage, Train
 from cooper.design.results import Check, Note, SetResults, StageResults
 from cooper.design.sets import (
+    Losses,
     SetFlow,
     counts_of,
     drives_back,
@@ -27,10 +28,10 @@ GAP = 1.0
 
 
 def set_results(
-    one: GearSet, stages: tuple[Stage, Stage], found: tuple[StageResults, StageResults], T: float, omega: float
+    one: GearSet, stages: tuple[Stage, ...], found: tuple[StageResults, ...], T: float, omega: float
 ) -> tuple[SetResults, SetFlow]:
     """A set with the losses of its meshes; raises `OutOfRange` where friction locks it."""
-    losses = (1 - found[0].mesh["eta_z"], 1 - found[1].mesh["eta_z"])
+    losses = tuple(1 - s.mesh["eta_z"] for s in found)
     flow = solve_set(one, stages, T, omega, losses)
     eta = flow.found.efficiency
     if not eta > 0 or flow.speed_of(one.output) * flow.torque_of(one.output) >= 0:
@@ -52,7 +53,7 @@ def set_results(
         planet = max(found[0].gears[1 if one.kind != "two rings" else 0]["d_a"], found[1].gears[0]["d_a"])
         if one.planets > 1:
             values["c_pl"] = float(planet_gap(a_w, planet, angles))
-        outer = [s.gears[1].get("d_rim", 0.0) for s in found]
+        outer = [s.gears[1].get("d_rim", 0.0) for s in found[:2]]
         values["envelope"] = max(*outer, 2 * a_w + planet)
         even = bool(np.allclose(angles, 2 * pi * np.arange(one.planets) / one.planets))
     else:
@@ -61,14 +62,15 @@ def set_results(
     turns = set_speeds(one, stages)
     return SetResults(
         one.name, one.kind, one.first, one.planets, one.held, one.input, one.output, values, shafts, turns,
-        tuple(float(a) for a in angles), even, friction, tuple(-1 if t > 0 else 1 for t in flow.found.mesh_a),
+        tuple(float(a) for a in angles), even, friction, tuple(-1 if t > 1e-9 * T else 1 for t in flow.found.mesh_a),
+        one.stages,
     ), flow  # fmt: skip
 
 
-def _eta_at(one: GearSet, stages: tuple[Stage, Stage], losses: tuple[float, float], factor: float) -> float:
+def _eta_at(one: GearSet, stages: tuple[Stage, ...], losses: Losses, factor: float) -> float:
     """Efficiency with all friction times a factor; 0 where it locks."""
     try:
-        flow = solve_set(one, stages, 1.0, 1.0, (losses[0] * factor, losses[1] * factor))
+        flow = solve_set(one, stages, 1.0, 1.0, tuple(loss * factor for loss in losses))
     except OutOfRange:
         return 0.0
     locked = flow.speed_of(one.output) * flow.torque_of(one.output) >= 0
@@ -85,7 +87,7 @@ def set_checks(s: SetResults, m_n: float) -> list[Check]:
     return [Check("c_pl", None, s.first, "gap between planets", gap, limit, "at least", (gap - limit) / limit, means)]
 
 
-def set_notes(one: GearSet, stages: tuple[Stage, Stage], found: tuple[StageResults, StageResults], s: SetResults) -> list[Note]:
+def set_notes(one: GearSet, stages: tuple[Stage, ...], found: tuple[StageResults, ...], s: SetResults) -> list[Note]:
     """What a reader must know about a set."""
     notes: list[Note] = []
 
@@ -116,6 +118,9 @@ def set_notes(one: GearSet, stages: tuple[Stage, Stage], found: tuple[StageResul
     if one.kind != "two rings":
         step = in_step(counts[0], np.array(s.angles))
         say("assumed", f"The planets mesh with the sun {'all in step' if step < 0.01 else f'staggered ({100 * step:.0f} % of evenly)'}.")
+    if one.free_sun:
+        say("assumed", f"The free sun of {one.name} bears the planets inwards and carries no torque: its teeth are checked for form and play "
+            f"and not rated. It turns at {s.speeds['sun']:.4g} times the input's speed.")  # fmt: skip
     if one.planets > 1:
         planet = max(found[0].gears[0 if one.kind == "two rings" else 1]["d_a"], found[1].gears[0]["d_a"])
         most = most_planets(found[0].mesh["a_w"], planet, GAP * found[0].mesh["m_n"])
@@ -143,11 +148,11 @@ def lost_motion(train: Train, stages: list[StageResults]) -> dict[str, float]:
         if one is None:
             ratio *= abs(stages[n].ratio)
         elif n == one.first:
-            w = set_speeds(one, (train.stages[n], train.stages[n + 1]))
+            w = set_speeds(one, tuple(train.stages[m] for m in one.stages))
             ratio *= abs(w[one.input] / w[one.output])
     while k < len(stages):
         one = set_of(train, k)
-        group = [k] if one is None else [k, k + 1]
+        group = [k] if one is None else list(one.stages)
         for n in group:
             m = stages[n].mesh
             low, high = m.get("j_op_min", m["j_wt_min"]), m.get("j_op_max", m["j_wt_max"])
@@ -155,7 +160,7 @@ def lost_motion(train: Train, stages: list[StageResults]) -> dict[str, float]:
             if one is None:
                 gain = 2 / stages[n].gears[1]["d_w"]
             else:
-                links = links_of(one, (train.stages[one.first], train.stages[one.first + 1]))
+                links = links_of(one, tuple(train.stages[m] for m in one.stages))
                 gain = abs(play_gain(one, links, n - one.first)) * 2 / stages[n].gears[0]["d_w"]
             means.append(gain / at * (low + high) / 2)
             halves.append(gain / at * (high - low) / 2)

@@ -17,7 +17,7 @@ from cooper.trains.solve import FRAME, Flow, Link, flow, locks, speeds
 
 def set_of(train: Train, k: int) -> GearSet | None:
     """The set that stage k belongs to."""
-    return next((s for s in train.sets if k in (s.first, s.first + 1)), None)
+    return next((s for s in train.sets if k in s.stages), None)
 
 
 def kept_whole(tree: dict[str, Any], changed: set[str]) -> dict[str, Any]:
@@ -29,14 +29,23 @@ def kept_whole(tree: dict[str, Any], changed: set[str]) -> dict[str, Any]:
     stages = tree["train"]["stages"]
     for one in tree["train"].get("sets") or []:
         k = one["first"]
-        if k + 1 >= len(stages):
+        if k + (2 if one.get("free_sun") else 1) >= len(stages):
             continue
         first, second = stages[k], stages[k + 1]
         for stage in (first, second):
             stage["members"], stage["meshes"] = list(stage["members"]), list(stage["meshes"])
         _refuse_what_follows(changed, k, one, first, second)
+        if one.get("free_sun") and any(p.startswith(f"train.stages.{k + 2}.members.1") for p in changed):
+            first["members"][0] = dict(stages[k + 2]["members"][1])
         a_w = second["meshes"][0]["a_w"]
         moved = f"train.stages.{k + 1}.meshes.0.a_w" in changed and a_w is not None and one["kind"] != "idler"
+        ring = second["members"][1]["x"]
+        if f"train.stages.{k + 1}.members.1.x" in changed and ring is not None and one["kind"] != "idler":
+            # The last ring's shift given: the centre distance that it asks for, to which the other meshes turn.
+            if one.get("agree", "shift") != "shift":
+                raise OutOfRange("x_2", ring, f"the meshes of the set agree by {one['agree']}: let them agree by shift to give a ring's shift")
+            a_w = second["meshes"][0]["a_w"] = abs(_centre_distance(_free_to_move(second)))
+            moved = True
         if moved and abs(a_w - abs(_centre_distance(first))) > 1e-9 * a_w:
             # The first gear's shift gives way, so that the planet stays one gear; that of a first ring is solved anyway.
             first["meshes"][0]["a_w"] = a_w
@@ -51,17 +60,19 @@ def kept_whole(tree: dict[str, Any], changed: set[str]) -> dict[str, Any]:
         second["members"][1]["x"] = None
         second["members"][0]["x"] = second["members"][0]["x"] or 0.0
         second["meshes"][0]["a_w"] = abs(_centre_distance(first))
+        _agree(one.get("agree", "shift"), second)
+        if one.get("free_sun"):
+            _free_sun(first, stages[k + 2], changed, k)
     return tree
 
 
 def _refuse_what_follows(changed: set[str], k: int, one: dict[str, Any], first: dict[str, Any], second: dict[str, Any]) -> None:
     """Refuse to be told what follows from the set itself."""
-    ring = second["members"][1]
-    if one["kind"] != "idler" and f"train.stages.{k + 1}.members.1.x" in changed and ring["x"] is not None:
-        raise OutOfRange(
-            "x_2", float(ring["x"]), "the last ring's shift follows from the centre distance that all meshes of the set share: alter the "
-            "centre distance or the planet's shift"
-        )  # fmt: skip
+    agree = one.get("agree", "shift")
+    for size, mode in (("m_n", "module"), ("P_nd", "module"), ("d_1", "module"), ("d_2", "module"), ("beta", "helix")):
+        value = second["meshes"][0][size]
+        if agree == mode and f"train.stages.{k + 1}.meshes.0.{size}" in changed and value is not None:
+            raise OutOfRange(size, value, f"the {mode} of the second mesh follows from the centre distance: let the meshes agree by shift first")
     for stage, n in ((first, 1), (second, 0)):
         path = f"train.stages.{k + 1 - n}.members.{n}.bending"
         if one["kind"] in ("planetary", "idler") and path in changed and stage["members"][n]["bending"] != "both ways":
@@ -69,12 +80,48 @@ def _refuse_what_follows(changed: set[str], k: int, one: dict[str, Any], first: 
 
 
 def _load_shared(changed: set[str], k: int, one: dict[str, Any], first: dict[str, Any], second: dict[str, Any]) -> None:
-    """K_gamma of both meshes: as entered at either of them or for the set, else by the number of planets."""
+    """K_gamma of both loaded meshes: as entered at either of them or for the set, else by the number of planets."""
     for stage, n in ((first, k), (second, k + 1)):
         if f"train.stages.{n}.meshes.0.K_gamma" in changed:
             one["K_gamma"] = stage["meshes"][0]["K_gamma"]
     load = one["K_gamma"] if one["K_gamma"] is not None else mesh_load_factor(one["planets"], one["floating"])
     first["meshes"][0]["K_gamma"] = second["meshes"][0]["K_gamma"] = load
+
+
+def _free_to_move(stage: dict[str, Any]) -> dict[str, Any]:
+    """The stage with its centre distance to be solved from its shifts."""
+    return stage | {"meshes": [stage["meshes"][0] | {"a_w": None}]}
+
+
+def _agree(by: str, second: dict[str, Any]) -> None:
+    """Module or helix of the second mesh of stepped planets, so that its reference centre distance is the one that is given."""
+    mesh = second["meshes"][0]
+    teeth = abs(second["members"][1]["z"]) - second["members"][0]["z"]
+    if by == "module":
+        mesh |= dict.fromkeys(SIZES) | {"m_n": 2 * mesh["a_w"] * float(np.cos(np.radians(mesh["beta"]))) / teeth}
+    elif by == "helix":
+        m_n = _module(second)
+        cosine = m_n * teeth / (2 * mesh["a_w"])
+        if not np.cos(np.radians(45.0)) <= cosine <= 1 + 1e-12:
+            raise OutOfRange(
+                "agree", "helix", f"with m_n = {m_n:g} mm a helix makes the second mesh's centre distance {m_n * teeth / 2:.3f} mm or more, up to "
+                f"{m_n * teeth / 2 ** 0.5:.3f} mm at 45 degrees; the first one's is {mesh['a_w']:.3f} mm. Take another module, or let them agree by "
+                "module or shift"
+            )  # fmt: skip
+        mesh |= dict.fromkeys(SIZES) | {"m_n": m_n, "beta": float(np.degrees(np.arccos(min(cosine, 1.0))))}
+
+
+def _free_sun(first: dict[str, Any], third: dict[str, Any], changed: set[str], k: int) -> None:
+    """The free sun's mesh: its planet is that of the first ring, its shift follows from the centre distance."""
+    third["members"], third["meshes"] = list(third["members"]), list(third["meshes"])
+    mesh = third["meshes"][0]
+    planet = first["members"][0]
+    third["members"][1] = dict(planet) | {"x": planet["x"] if planet["x"] is not None else _solved(first).x[0]}
+    third["members"][0]["x"] = None
+    source = first["meshes"][0]
+    m_n = source["m_n"] if source["m_n"] is not None or source["P_nd"] is not None else _module(first)
+    mesh |= {"alpha_n": source["alpha_n"], "beta": source["beta"], "m_n": m_n, "P_nd": source["P_nd"], "d_1": None, "d_2": None}
+    mesh |= {"hand": "left" if source["hand"] == "right" else "right", "a_w": abs(_centre_distance(first)), "K_gamma": 1.0}
 
 
 def _one_gear(first: dict[str, Any], second: dict[str, Any], changed: set[str], k: int) -> None:
@@ -130,14 +177,14 @@ def whole(design: Design) -> Design:
 
 @dataclass(frozen=True)
 class SetFlow:
-    """A set solved: its shafts by name, speeds (rad/s), the flow of power, and for each of its two meshes the torque on the
+    """A set solved: its shafts by name, speeds (rad/s), the flow of power, and for each of its meshes the torque on the
     driver of one planet's mesh (N m) and the driver's speed relative to the carrier (rad/s)."""
 
     one: GearSet
     names: tuple[str, ...]
     found: Flow
-    mesh_torque: tuple[float, float]
-    mesh_speed: tuple[float, float]
+    mesh_torque: tuple[float, ...]
+    mesh_speed: tuple[float, ...]
 
     @property
     def ratio(self) -> float:
@@ -159,38 +206,45 @@ MEMBERS = {
 }  # fmt: skip
 ROLES = {
     "planetary": (("sun", "planet"), ("planet", "ring")), "stepped": (("sun", "planet"), ("planet", "ring")),
-    "two rings": (("planet", "ring"), ("planet", "ring 2")), "idler": (("first gear", "idler"), ("idler", "last gear")),
+    "two rings": (("planet", "ring"), ("planet", "ring 2"), ("sun", "planet")), "idler": (("first gear", "idler"), ("idler", "last gear")),
 }  # fmt: skip
 """What the gears of each mesh of a set are called."""
-_MESHES = {"planetary": ((0, 1), (1, 2)), "stepped": ((0, 1), (1, 2)), "two rings": ((0, 1), (0, 2)), "idler": ((0, 1), (1, 2))}
+_MESHES = {"planetary": ((0, 1), (1, 2)), "stepped": ((0, 1), (1, 2)), "two rings": ((0, 1), (0, 2), (4, 0)), "idler": ((0, 1), (1, 2))}
+Losses = tuple[float, ...]
+"""Share of the power that friction takes in each mesh; none where it is empty."""
 
 
-def links_of(one: GearSet, stages: tuple[Stage, Stage], losses: tuple[float, float] = (0.0, 0.0)) -> list[Link]:
+def members_of(one: GearSet) -> tuple[str, ...]:
+    """Names of the rotating parts of a set."""
+    return (*MEMBERS[one.kind], "sun") if one.free_sun else MEMBERS[one.kind]
+
+
+def links_of(one: GearSet, stages: tuple[Stage, ...], losses: Losses = ()) -> list[Link]:
     """The meshes of a set for the solver."""
     carrier = FRAME if one.kind == "idler" else MEMBERS[one.kind].index("carrier")
     return [
         Link(a, b, float(s.members[0].z), float(s.members[1].z), carrier, loss)
-        for (a, b), s, loss in zip(_MESHES[one.kind], stages, losses, strict=True)
+        for (a, b), s, loss in zip(_MESHES[one.kind], stages, losses or (0.0,) * len(stages), strict=False)
     ]
 
 
 def solve_set(
-    one: GearSet, stages: tuple[Stage, Stage], T: float, omega: float, losses: tuple[float, float] = (0.0, 0.0)
+    one: GearSet, stages: tuple[Stage, ...], T: float, omega: float, losses: Losses = ()
 ) -> SetFlow:
     """Speeds, torques and power of a set driven at its input; raises `OutOfRange` where it cannot turn or has no one motion."""
-    names = MEMBERS[one.kind]
+    names = members_of(one)
     links = links_of(one, stages, losses)
     held = [] if one.held is None else [names.index(one.held)]
     found = flow(names, links, held, {names.index(one.input): omega}, T, names.index(one.output))
     carrier = 0.0 if one.kind == "idler" else found.omega[names.index("carrier")]
     per_planet = tuple(abs(float(t)) / one.planets for t in found.mesh_a)
     relative = tuple(abs(float(found.omega[k.a] - carrier)) for k in links)
-    return SetFlow(one, names, found, (per_planet[0], per_planet[1]), (relative[0], relative[1]))
+    return SetFlow(one, names, found, per_planet, relative)
 
 
-def drives_back(one: GearSet, stages: tuple[Stage, Stage], losses: tuple[float, float]) -> float:
+def drives_back(one: GearSet, stages: tuple[Stage, ...], losses: Losses) -> float:
     """Efficiency with the power going from output to input; 0 where friction locks it."""
-    names, links = MEMBERS[one.kind], links_of(one, stages, losses)
+    names, links = members_of(one), links_of(one, stages, losses)
     held = [] if one.held is None else [names.index(one.held)]
     source, target = names.index(one.output), names.index(one.input)
     if locks(names, links, held, source, target):
@@ -198,21 +252,22 @@ def drives_back(one: GearSet, stages: tuple[Stage, Stage], losses: tuple[float, 
     return float(flow(names, links, held, {source: 1.0}, 1.0, target).efficiency)
 
 
-def set_speeds(one: GearSet, stages: tuple[Stage, Stage], omega: float = 1.0) -> dict[str, float]:
+def set_speeds(one: GearSet, stages: tuple[Stage, ...], omega: float = 1.0) -> dict[str, float]:
     """Speeds of all members by name for a speed of the input."""
-    names = MEMBERS[one.kind]
+    names = members_of(one)
     held = [] if one.held is None else [names.index(one.held)]
     found = speeds(names, links_of(one, stages), held, {names.index(one.input): omega})
     return dict(zip(names, found.tolist(), strict=True))
 
 
-def counts_of(one: GearSet, stages: tuple[Stage, Stage]) -> tuple[int, ...]:
+def counts_of(one: GearSet, stages: tuple[Stage, ...]) -> tuple[int, ...]:
     """Tooth counts as `cooper.trains.planets.positions` takes them; positive."""
-    (a, b), (c, d) = ((abs(g.z) for g in s.members) for s in stages)
-    return (a, b, d) if one.kind in ("planetary", "idler") else (a, b, c, d)
+    (a, b), (c, d) = ((abs(g.z) for g in s.members) for s in stages[:2])
+    free = (stages[2].members[0].z,) if one.free_sun else ()
+    return (a, b, d) if one.kind in ("planetary", "idler") else (a, b, c, d, *free)
 
 
-def planet_angles(one: GearSet, stages: tuple[Stage, Stage]) -> np.ndarray:
+def planet_angles(one: GearSet, stages: tuple[Stage, ...]) -> np.ndarray:
     """Where the planets stand on the carrier; rad."""
     if one.kind == "idler":
         return np.zeros(1)
@@ -221,7 +276,7 @@ def planet_angles(one: GearSet, stages: tuple[Stage, Stage]) -> np.ndarray:
 
 def play_gain(one: GearSet, links: list[Link], mesh: int) -> float:
     """Turn of the output, input held, for a turn of the driver of one mesh through its gap."""
-    names = MEMBERS[one.kind]
+    names = members_of(one)
     held = [] if one.held is None else [names.index(one.held)]
     gaps = [links[n].z_a if n == mesh else 0.0 for n in range(len(links))]
     return float(speeds(names, links, held, {names.index(one.input): 0.0}, gaps)[names.index(one.output)])

@@ -8,6 +8,7 @@ from math import sqrt
 from cooper.design.document import Design, Stage
 from cooper.design.edit import validated
 from cooper.design.evaluate import evaluate
+from cooper.design.sets import set_of
 from cooper.errors import OutOfRange
 
 MOST = 12
@@ -26,7 +27,7 @@ def _with(design: Design, stages: list[Stage], places: dict[int, int]) -> Design
     # A set lives while both its stages do, side by side.
     tree["train"]["sets"] = [
         {**s.model_dump(), "first": places[s.first]} for s in design.train.sets
-        if s.first in places and places.get(s.first + 1) == places[s.first] + 1
+        if s.first in places and all(places.get(k) == places[s.first] + k - s.first for k in s.stages)
     ]  # fmt: skip
     kept = {k: v for k, v in design.formulas.items() if not (m := re.match(r"stage(\d+)\.", k)) or int(m[1]) - 1 in places}
     tree["formulas"] = {follow(k): follow(v) for k, v in kept.items()}
@@ -52,9 +53,10 @@ def add_stage(design: Design, k: int) -> Design:
         members = tuple(wheel if n == mesh.driven else g for n, g in enumerate(old.members))
         old = old.model_copy(update={"members": members})
     at = k if rack else k + 1
-    if any(s.first == k for s in design.train.sets):
+    one = set_of(design.train, k)
+    if one is not None:
         # Behind the whole set.
-        old, at, k = stages[k + 1], k + 2, k + 1
+        old, at, k = stages[one.first + 1], one.stages[-1] + 1, one.first + 1
     stages.insert(at, _grown(old, 1.0 if rack else _torque_ratio(design, k), _named(old, design).name))
     return _with(design, stages, {n: n + (n >= at) for n in range(len(design.train.stages))})
 
@@ -95,7 +97,7 @@ def split_stage(design: Design, k: int) -> Design:
     one, two = old.members[mesh.driver], old.members[mesh.driven]
     if two.shape == "rack":
         raise OutOfRange("stage", k + 1, "a rack is not split: add a stage before it")
-    if any(k in (s.first, s.first + 1) for s in design.train.sets):
+    if set_of(design.train, k) is not None:
         raise OutOfRange("stage", k + 1, "a mesh of a set is not split: take the set apart first, or add a stage behind it")
     u = abs(two.z) / one.z
     count = round(one.z * sqrt(u))
@@ -115,8 +117,8 @@ def remove_stage(design: Design, k: int) -> Design:
     """The train without stage k; the last one stays."""
     if len(design.train.stages) == 1:
         raise OutOfRange("stages", 0, "a train keeps at least one stage", low=1, high=MOST)
-    one = next((s for s in design.train.sets if k in (s.first, s.first + 1)), None)
-    gone = {k} if one is None else {one.first, one.first + 1}
+    one = set_of(design.train, k)
+    gone = {k} if one is None else set(one.stages)
     if len(gone) == len(design.train.stages):
         raise OutOfRange("stages", 0, "a train keeps at least one stage; this set is the whole train: take the set apart", low=1, high=MOST)
     left = [n for n in range(len(design.train.stages)) if n not in gone]
@@ -128,7 +130,7 @@ def move_stage(design: Design, k: int, step: int) -> Design:
     to = k + step
     if not 0 <= to < len(design.train.stages):
         raise OutOfRange("stage", k + 1, "it stands at that end of the train already")
-    if any(n in (s.first, s.first + 1) for s in design.train.sets for n in (k, to)):
+    if any(set_of(design.train, n) is not None for n in (k, to)):
         raise OutOfRange("stage", k + 1, "the meshes of a set stand together: other stages are added or taken away around it")
     stages = list(design.train.stages)
     stages[k], stages[to] = stages[to], stages[k]

@@ -288,9 +288,9 @@ class PowerLine(QFrame):
         centres = self._centres()
         edges = [left, *centres, right]
         for k in range(len(centres) + 1):
-            inside = next((s for s in r.sets if 0 < k < len(r.stages) and k == s.first + 1), None)
+            inside = next((s for s in r.sets if k in s.stages[1:]), None)
             if inside is not None:
-                self._within(p, edges[k] + CARD / 2, edges[k + 1] - CARD / 2, inside)
+                self._within(p, edges[k] + CARD / 2, edges[k + 1] - CARD / 2, inside, first=k == inside.first + 1)
                 continue
             power = r.stages[min(k, len(r.stages) - 1)].power
             which = "in" if k < len(r.stages) else "out"
@@ -324,12 +324,14 @@ class PowerLine(QFrame):
             p.drawEllipse(QPointF(x, AXIS), 6, 6)
 
 
-    def _within(self, p: QPainter, a: float, b: float, s: SetResults) -> None:
+    def _within(self, p: QPainter, a: float, b: float, s: SetResults, *, first: bool) -> None:
         """Between the two meshes of a set: no shaft, but what the set is and does."""
         t, small = self.theme, th.font(th.SMALL)
         p.setPen(QPen(t.color("ink"), 1.4, Qt.PenStyle.DotLine))
         for y in (-3, 3):
             p.drawLine(QPointF(a, AXIS + y), QPointF(b, AXIS + y))
+        if not first:
+            return
         planets = f"{s.planets} planets, " if s.kind != "idler" else ""
         told = f"{planets}ratio {s.values['u']:.4g}, η {100 * s.values['eta_set']:.1f} %"
         words(p, elided(told, small, b - a - 16), small, t.color("muted"), b - 8, AXIS + 25, right=True)
@@ -380,5 +382,7 @@ def _own_gears(results: Results, k: int, stage: StageResults) -> list[dict[str, 
         return gears
     if one.kind in ("planetary", "idler") and k == one.first + 1:
         return gears[1:]
+    if k == one.first + 2:
+        return gears[:1]
     planet = 0 if one.kind == "two rings" or k == one.first + 1 else 1
     return gears + [gears[planet]] * (one.planets - 1)

@@ -210,16 +210,28 @@ class SetLens(Lens):
         if old.kind != now.kind or before.results.part(old).stages == self.session.results.part(now).stages:
             return
         painter = self.painter_of(before.results, old, "before")
+        present = self._forms(self.painter_of(self.session.results, now, "now"))
         pen = QPen(self.theme.color("copper", 0.65), 1.0)
         pen.setCosmetic(True)
         p.setPen(pen)
         p.setBrush(Qt.BrushStyle.NoBrush)
-        for g in pose(painter.results, self.turn).gears:
+        for g, form in zip(pose(painter.results, self.turn).gears, self._forms(painter), strict=True):
+            if form in present:
+                continue
             p.save()
             p.translate(g.x, g.y)
             p.rotate(degrees(g.angle))
             p.drawPath(painter.path(g, scale))
             p.restore()
+
+    def _forms(self, painter: TrainPainter) -> list[tuple[float, ...]]:
+        """Every gear's place and shape, by which a gear that stays as it was is known."""
+        found = []
+        for g in pose(painter.results, self.turn).gears:
+            values = painter.results.stages[g.stage].gears[g.i]
+            shape = (values[s] for s in ("z", "d", "d_a", "d_f", "x") )
+            found.append(tuple(round(v, 6) for v in (g.x, g.y, g.angle, values.get("d_rim", values["d_bore"]), *shape)))
+        return found
 
     def contacts(self, at: Pose) -> list[tuple[int, float, float]]:
         """Points at which teeth touch now, with the stage within the set; mm."""

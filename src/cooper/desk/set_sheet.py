@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+from math import inf
+
+import numpy as np
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import (
     QComboBox,
@@ -16,19 +19,30 @@ from PySide6.QtWidgets import (
 )
 from shiboken6 import isValid
 
-from cooper.design.count_search import search, subject, take
+from cooper.design.count_search import SPLITS, search, strength_now, subject, take
 from cooper.design.fields import Field, duty_fields, optional_field, path_field
-from cooper.design.make_sets import KIND_WORDS, change_count, give_counts, nearest_counts, roles, set_number, with_roles
+from cooper.design.make_sets import (
+    KIND_WORDS,
+    change_count,
+    give_counts,
+    nearest_counts,
+    roles,
+    set_number,
+    with_free_sun,
+    with_roles,
+)
 from cooper.design.sets import counts_of
 from cooper.design.units import number, number_with_unit, parse
 from cooper.desk import theme as th
 from cooper.desk.session import Session
 from cooper.desk.sheet import Choice, Option, Sheet, path_choice
 from cooper.errors import OutOfRange
-from cooper.trains.counts import Bounds, Offer
+from cooper.trains.counts import Bounds, Offer, bears, equal_strength
 from cooper.trains.planets import positions
 
 NAMES = ("sun", "planet", "ring")
+OWN_COLUMN = {"two rings": ("η at 1 %", "planets"), "planetary": ("planets",)}
+"""What is listed of the offers of a kind besides what all have."""
 
 
 def set_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
@@ -92,6 +106,14 @@ def _the_set(session: Session, theme: th.Theme, sheet: Sheet, k: int, n: int) ->
                         {True: "a member floats", False: "no member floats"}),
             optional_field("K_gamma_set", "K_gamma", None, f"{base}.K_gamma", 0.05, "by planets"),
         ]  # fmt: skip
+    if one.kind == "two rings":
+        words = {False: "no sun", True: "a free sun supports the planets"}
+        rows.append(Choice(session, "free_sun", "between the planets",
+                           lambda d: words[n < len(d.train.sets) and d.train.sets[n].free_sun],
+                           lambda: [(w, lambda d, v=v: with_free_sun(d, n, v)) for v, w in words.items()]))  # type: ignore[misc]
+    if one.kind in ("stepped", "two rings"):
+        rows.append(path_choice(session, "agree", "centre distances agree by", f"{base}.agree",
+                                {"shift": "the last ring's shift", "module": "module of the second mesh", "helix": "helix of the second mesh"}))
     sheet.add_group(left, KIND_WORDS[one.kind], rows)  # type: ignore[arg-type]
     told = QLabel()
     told.setObjectName("set_numbers")
@@ -108,13 +130,16 @@ def _the_set(session: Session, theme: th.Theme, sheet: Sheet, k: int, n: int) ->
                  f"<td align=right>{number_with_unit(v['T'], 'torque', session.system)}</td></tr>" for name, v in s.shafts.items()]  # fmt: skip
         v = s.values
         back = f"{100 * v['eta_back']:.1f} %" if v["eta_back"] > 0 else "nothing, it locks"
-        stages = (session.design.train.stages[s.first], session.design.train.stages[s.first + 1])
+        stages = tuple(session.design.train.stages[k] for k in s.stages)
         places = positions(s.kind, counts_of(session.design.train.sets[n], stages)) if s.kind != "idler" else 0
+        turn = s.shafts[s.input]["n"]
+        free = [f"free sun {number_with_unit(turn * s.speeds['sun'], 'speed', session.system)}"] if len(s.stages) == 3 else []
         facts = [
             f"ratio <b>{v['u']:.6g}</b>, efficiency <b>{100 * v['eta_set']:.2f} %</b>",
             f"backward {back}; friction ±30 %: {100 * s.friction[1]:.1f} to {100 * s.friction[0]:.1f} %",
             f"through a mesh {v['circulation']:.2f} of the power that comes in",
             f"envelope {number_with_unit(v['envelope'], 'length', session.system)}",
+            *free,
         ]
         if places:
             facts.append(f"{places} places for planets; {s.planets} stand {'evenly' if s.even else 'at the nearest places, not evenly'}")
@@ -188,7 +213,7 @@ class Search:
     """Wanted ratio, tolerance and bounds; the ranked offers; a double click or Enter takes one."""
 
     def __init__(self, session: Session, theme: th.Theme, sheet: Sheet, k: int) -> None:
-        self.session, self.k, self.offers = session, k, list[Offer]()
+        self.session, self.theme, self.k, self.offers = session, theme, k, list[Offer]()
         self.what = subject(session.design, k)
         column = sheet.add_column()
         head = QLabel("Counts for a ratio")
@@ -201,66 +226,135 @@ class Search:
         wanted = duty.u_wanted if n is None and duty.u_wanted else round(now, 4)
         self.lines: dict[str, QLineEdit] = {}
         for name, text, value in (("u", "ratio", f"{wanted:g}"), ("tol", "± %", "1"), ("least", "teeth from", "15"), ("most", "to", "120")):
-            label = _small(text, theme)
-            label.setWordWrap(False)
-            line = QLineEdit(value)
-            line.setObjectName(f"search_{name}")
-            line.setAccessibleName(f"search: {text}")
-            line.setMaximumWidth(64)
-            line.returnPressed.connect(self.run)
-            row.addWidget(label)
-            row.addWidget(line)
-            self.lines[name] = line
+            self._line(row, name, text, value)
+        row.addStretch(1)
+        column.addLayout(row)
+        row = QHBoxLayout()
+        for name, text in (("a", "centre distance up to"), ("d", "diameter up to")):
+            self._line(row, name, text, "any")
         go = QPushButton("Search")
         go.setObjectName("search_go")
         go.clicked.connect(self.run)
         row.addWidget(go)
+        row.addStretch(1)
         column.addLayout(row)
-        self.table = QTableWidget(0, 5)
+        self.split = QComboBox()
+        self.split.setObjectName("search_split")
+        self.split.setAccessibleName("How the ratio is split")
+        for key, words in SPLITS.items():
+            self.split.addItem(f"ratios {words}" if key == "falling" else words, key)
+        self.split.currentIndexChanged.connect(lambda _i: self.run())
+        self.in_line = self.what == "pairs" and len(session.design.train.stages) > 1
+        self.split.setVisible(self.in_line)
+        column.addWidget(self.split)
+        self.columns = ["counts", "ratio", "off, %", *OWN_COLUMN.get(self.what, ()), *(["bears"] if self.in_line else []), "meet after", "a", "diameter"]
+        self.table = QTableWidget(0, len(self.columns))
         self.table.setObjectName("offers")
         self.table.setAccessibleName("Offers of tooth counts")
-        last = "η at 1 %" if self.what == "two rings" else "planets" if self.what == "planetary" else "same teeth meet after"
-        self.table.setHorizontalHeaderLabels(["counts", "ratio", "off, %", last, "largest"])
+        self.table.setHorizontalHeaderLabels(self.columns)
         self.table.verticalHeader().hide()
         self.table.verticalHeader().setDefaultSectionSize(23)
         self.table.setSelectionBehavior(QTableWidget.SelectionBehavior.SelectRows)
         self.table.setEditTriggers(QTableWidget.EditTrigger.NoEditTriggers)
         self.table.horizontalHeader().setSectionResizeMode(QHeaderView.ResizeMode.Stretch)
+        self.table.horizontalHeader().setMinimumSectionSize(46)
         self.table.horizontalHeader().setSectionResizeMode(0, QHeaderView.ResizeMode.ResizeToContents)
-        self.table.setMinimumSize(470, 380)
+        self.table.horizontalHeader().sectionClicked.connect(self.sort)
+        self.table.horizontalHeader().setToolTip("A click orders by a column. Meet after: turns of the first gear until the same teeth meet again")
+        self.table.setMinimumSize(455, 360)
         self.table.itemActivated.connect(lambda item: self.take(item.row()))
         self.table.itemDoubleClicked.connect(lambda item: self.take(item.row()))
         column.addWidget(self.table, 1)
         self.told = _small("A double click takes an offer.", theme)
         self.told.setObjectName("search_words")
         column.addWidget(self.told)
-        self.theme = theme
         self.run()
+
+    def _line(self, row: QHBoxLayout, name: str, text: str, value: str) -> None:
+        label = _small(text, self.theme)
+        label.setWordWrap(False)
+        line = QLineEdit(value)
+        line.setObjectName(f"search_{name}")
+        line.setAccessibleName(f"search: {text}")
+        line.setMaximumWidth(64)
+        line.returnPressed.connect(self.run)
+        row.addWidget(label)
+        row.addWidget(line)
+        self.lines[name] = line
+
+    def _length(self, name: str) -> float:
+        """A length that may be left open."""
+        text = self.lines[name].text().strip().lower()
+        if text in ("", "any", "none"):
+            return inf
+        value = parse(text, "length", self.session.system, quantity=name)
+        if not value > 0:
+            raise OutOfRange(name, value, "a size that limits the offers is positive; any leaves it open", low=0.0, unit="mm")
+        return value
 
     def run(self) -> None:
         """Search and list."""
         session = self.session
         self.offers = []
         try:
-            values = {name: parse(line.text(), "factor", session.system, quantity=name) for name, line in self.lines.items()}
+            values = {name: parse(line.text(), "factor", session.system, quantity=name) for name, line in self.lines.items() if name not in ("a", "d")}
             n = set_number(session.design, self.k)
             planets = session.design.train.sets[n].planets if n is not None else 1
             if not 0 <= values["tol"] <= 50:
                 raise OutOfRange("tolerance", values["tol"], "a tolerance of the ratio lies between 0 and 50 %", low=0, high=50)
             if not (values["least"] >= 5 and values["most"] <= 400):
                 raise OutOfRange("z", f"{values['least']:g} to {values['most']:g}", "counts are searched from 5 to 400 teeth", low=5, high=400)
-            at = Bounds(round(values["least"]), round(values["most"]), values["tol"], planets, 3 * round(values["most"]))
-            self.offers = search(session.design, self.k, values["u"], at)
-            split = " Stages about 1.25 times (two) or 1.15 times (three) the next one's ratio, within 18 %." if len(session.design.train.stages) > 1 and n is None else ""
-            self._tell(f"{len(self.offers)} offers. A double click takes one.{split}", "muted")
+            at = Bounds(round(values["least"]), round(values["most"]), values["tol"], planets, 3 * round(values["most"]),
+                        a_most=self._length("a"), d_most=self._length("d"))
+            self.offers = search(session.design, self.k, values["u"], at, self.split.currentData())
+            self._tell(f"{len(self.offers)} offers, sized by the present module. A double click takes one.{self._split_words(values['u'])}", "muted")
         except OutOfRange as fault:
             self._tell(str(fault), "short")
+        self._fill()
+
+    def sort(self, column: int) -> None:
+        """Order the offers by a column; clicked again the other way round."""
+        name = self.columns[column]
+        values = {
+            "counts": lambda o: o.z, "ratio": lambda o: o.ratio, "off, %": lambda o: abs(o.deviation), "η at 1 %": lambda o: o.more["eta"],
+            "planets": lambda o: not o.even, "bears": lambda o: o.more["strength"], "meet after": lambda o: o.hunting,
+            "a": lambda o: o.a, "diameter": lambda o: o.d,
+        }  # fmt: skip
+        ordered = sorted(self.offers, key=values[name])
+        self.offers = ordered if ordered != self.offers else ordered[::-1]
+        self._fill()
+
+    def _fill(self) -> None:
+        session = self.session
         self.table.setRowCount(len(self.offers))
         for r, o in enumerate(self.offers):
-            shown = f"{100 * o.more['eta']:.1f} %" if "eta" in o.more else ("evenly" if o.even else "not evenly") if self.what == "planetary" else (
-                f"{o.hunting} turns")  # fmt: skip
-            for c, text in enumerate((" / ".join(map(str, o.z)), f"{o.ratio:.5g}", number(round(o.deviation, 6), "share"), shown, str(max(o.z)))):
-                self.table.setItem(r, c, QTableWidgetItem(text))
+            cells = {
+                "counts": " / ".join(map(str, o.z)), "ratio": f"{o.ratio:.5g}", "off, %": number(round(o.deviation, 6), "share"),
+                "η at 1 %": f"{100 * o.more.get('eta', 0.0):.1f} %", "planets": "evenly" if o.even else "not evenly",
+                "bears": f"{o.more.get('strength', 0.0):.2f} ×", "meet after": f"{o.hunting} turns",
+                "a": number(o.a, "length", session.system), "diameter": number(o.d, "length", session.system),
+            }  # fmt: skip
+            for c, name in enumerate(self.columns):
+                self.table.setItem(r, c, QTableWidgetItem(cells[name]))
+
+    def _split_words(self, u: float) -> str:
+        """What the offers of stages in line keep to."""
+        if not self.in_line:
+            return ""
+        n = len(self.session.design.train.stages)
+        if self.split.currentData() == "strength":
+            now = strength_now(self.session.results)
+            split = equal_strength(abs(u), now)
+            load = bears(now, np.array(split))
+            even = load.max() / load.min() < 1.02
+            ratios = " and ".join(f"{v:.3g}" for v in split)
+            told = f"ratios near {ratios}, at which every stage bears {load.min():.2f} times the load" if even else (
+                f"ratios near {ratios}: with the present modules and widths no split makes the stages equally strong, they bear "
+                + ", ".join(f"{v:.2f}" for v in load) + " times the load")  # fmt: skip
+        else:
+            told = "each ratio about " + ("1.25" if n == 2 else "1.15") + " times the next one's"
+        return (f" Split: {told}, within 18 %. Bears: by how much the load could grow in the weakest stage, modules and widths kept, "
+                "estimated from nominal stresses.")  # fmt: skip
 
     def _tell(self, text: str, role: str) -> None:
         self.told.setText(text)

@@ -221,6 +221,9 @@ class TrainPainter:
             if one is not None and one.kind in ("planetary", "idler") and k == one.first + 1:
                 tops.append(tops[-1])
                 continue
+            if one is not None and k == one.first + 2:
+                tops.append(tops[one.first])
+                continue
             tops.append(depth)
             depth += max(g["b"] for g in s.gears) * 1.25
         scale = min(end_scale, room.height() / max(depth, 1e-9))

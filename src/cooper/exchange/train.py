@@ -29,6 +29,10 @@ def heights(results: Results) -> list[float]:
         if one is not None and one.kind in ("planetary", "idler") and k == one.first + 1:
             found.append(found[-1])
             continue
+        if one is not None and k == one.first + 2:
+            # A free sun stands between the first gears of the planets.
+            found.append(found[one.first])
+            continue
         found.append(low + widest / 2)
         low += widest * (1 + GAP)
     return found

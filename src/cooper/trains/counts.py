@@ -6,37 +6,49 @@ All counts are positive here. Results are ranked by the deviation from the wante
 from __future__ import annotations
 
 from dataclasses import dataclass, field
-from math import gcd, lcm
+from math import gcd, inf, lcm
 
 import numpy as np
+from numpy.typing import NDArray
+from scipy.optimize import least_squares
 
 from cooper.arrays import Array
 from cooper.errors import OutOfRange
 
+Mask = NDArray[np.bool_]
 MOST = 400
 """Offers that are kept."""
 
 
 @dataclass(frozen=True)
 class Bounds:
-    """Least and greatest count, tolerance of the ratio (%), number of planets and greatest count that stands for the envelope."""
+    """Least and greatest count, tolerance of the ratio (%), number of planets, greatest count of a ring; transverse modules by
+    stage (mm), what stands over the reference circle of the largest gear or ring (mm, on the diameter), and the greatest centre
+    distance and outside diameter (mm)."""
 
     least: int = 17
     greatest: int = 120
     tolerance: float = 1.0
     planets: int = 3
     largest: int = 400
+    m_t: tuple[float, ...] = (1.0,)
+    over: float = 2.0
+    a_most: float = inf
+    d_most: float = inf
 
 
 @dataclass(frozen=True)
 class Offer:
-    """Counts with what they give: ratio with its sign, deviation (%), whether planets can stand evenly, and further values."""
+    """Counts with what they give: ratio with its sign, deviation (%), whether planets can stand evenly, turns of the first gear
+    after which the same teeth meet again; centre distance ``a``, of stages in line the sum, and outside diameter ``d`` (mm)."""
 
     z: tuple[int, ...]
     ratio: float
     deviation: float
     even: bool = True
     hunting: int = 1
+    a: float = 0.0
+    d: float = 0.0
     more: dict[str, float] = field(default_factory=dict)
 
 
@@ -58,6 +70,18 @@ def _none(u: float, what: str, low: float, high: float) -> OutOfRange:
                       low=float(f"{low:.4g}"), high=float(f"{high:.4g}"))  # fmt: skip
 
 
+def _small(good: Mask, a: Array, d: Array, at: Bounds) -> Mask:
+    """Those of the good ones that are small enough; raises `OutOfRange` with the least size where none is."""
+    fits = good & (a <= at.a_most) & (d <= at.d_most)
+    if good.any() and not fits.any():
+        what, value, least = ("a", at.a_most, a[good & (d <= at.d_most)]) if at.a_most < inf else ("d", at.d_most, d[good])
+        if least.size == 0:
+            what, value, least = "d", at.d_most, d[good]
+        word = "centre distance" if what == "a" else "outside diameter"
+        raise OutOfRange(what, value, f"the {word} of every pair of counts with this ratio is greater at this module", low=float(np.round(least.min(), 3)), unit="mm")
+    return fits
+
+
 def pairs(u: float, at: Bounds) -> list[Offer]:
     """Counts of one pair.
 
@@ -70,8 +94,9 @@ def pairs(u: float, at: Bounds) -> list[Offer]:
     good = np.abs(off) <= at.tolerance
     if not good.any():
         raise _none(u, "a pair", at.least / at.greatest, at.greatest / at.least)
+    good = _small(good, at.m_t[0] * (one + two) / 2, at.m_t[0] * np.maximum(one, two) + at.over, at)
     order = np.lexsort((one[good] + two[good], np.round(np.abs(off[good]), 6)))[:MOST]
-    return [Offer((int(a), int(b)), b / a, float(d), True, hunting_turns(int(a), int(b)))
+    return [Offer((int(a), int(b)), b / a, float(d), True, hunting_turns(int(a), int(b)), at.m_t[0] * (a + b) / 2, at.m_t[0] * max(a, b) + at.over)
             for a, b, d in zip(one[good][order], two[good][order], off[good][order], strict=True)]  # fmt: skip
 
 
@@ -88,8 +113,70 @@ def stage_ratios(u: float, stages: int) -> tuple[float, ...]:
     return tuple(float(v) for v in abs(u) ** (1 / stages) * step**-powers)
 
 
-def in_line(u: float, stages: int, at: Bounds, near: float = 0.18) -> list[Offer]:
-    """Counts of two or three stages, each ratio within ``near`` of the sensible split; the exact product by search over the last.
+@dataclass(frozen=True)
+class Strength:
+    """What the stages of a design bear now, by stage: by how much the load could grow by its flanks and by its roots, ratio and
+    count of the pinion."""
+
+    flank: tuple[float, ...]
+    root: tuple[float, ...]
+    u: tuple[float, ...]
+    z_1: tuple[int, ...]
+
+
+def bears(now: Strength, u: Array, z_1: Array | None = None) -> Array:
+    """By how much the load could grow in each stage with other ratios ``u`` and pinion counts, modules and widths kept; (..., stages).
+
+    By the nominal stresses: sigma_H^2 ~ T (u + 1)/(u b d_1^2), sigma_F ~ T/(b m_n d_1); form, contact ratio and life factors are
+    taken as they are. ISO 6336-2:2019, eq. 5 and ISO 6336-3:2019, eq. 3 with F_t = 2000 T/d_1.
+
+    >>> now = Strength((1.0, 1.0), (1.0, 1.0), (4.0, 3.0), (20, 20))
+    >>> bears(now, np.array([4.0, 3.0])).tolist(), bears(now, np.array([2.0, 6.0])).round(2).tolist()
+    ([1.0, 1.0], [0.83, 2.0])
+    """
+    u = np.asarray(u, dtype=float)
+    before = np.asarray(now.u)
+    size = np.ones_like(u) if z_1 is None else np.asarray(z_1) / np.asarray(now.z_1)
+
+    def torque(v: Array) -> Array:
+        through = np.cumprod(v, axis=-1)
+        return np.concatenate((np.ones_like(through[..., :1]), through[..., :-1]), axis=-1)
+
+    load = torque(u) / torque(before)
+    flank = np.asarray(now.flank) / load * (u / (u + 1)) / (before / (before + 1)) * size**2
+    return np.minimum(flank, np.asarray(now.root) / load * size)
+
+
+def equal_strength(u: float, now: Strength) -> tuple[float, ...]:
+    """The split of a ratio with which all stages bear the same growth of load, modules, widths and pinions kept; each ratio stays
+    between 1 and 12, so that very unlike stages end there.
+
+    >>> now = Strength((1.0, 1.5), (2.0, 3.0), (4.0, 3.0), (20, 20))
+    >>> split = equal_strength(12.0, now)
+    >>> bears(now, np.array(split)).round(3).tolist()
+    [1.051, 1.051]
+    """
+    n = len(now.u)
+    if not 1 < u <= 12.0**n:
+        raise OutOfRange("u", u, f"a ratio that {n} stages split lies between 1 and {12**n}", low=1.0, high=12.0**n)
+    whole = float(np.log(u))
+
+    def ratios(free: Array) -> Array:
+        return np.exp(np.append(free, whole - np.sum(free)))
+
+    def miss(free: Array) -> Array:
+        v = ratios(free)
+        # Beyond the ends the ratio itself pulls back.
+        beyond = 10 * (np.maximum(np.log(v) - np.log(12.0), 0) + np.maximum(-np.log(v), 0))
+        return np.concatenate((np.diff(np.log(bears(now, v))), beyond))
+
+    found = least_squares(miss, np.full(n - 1, whole / n)).x
+    return tuple(float(v) for v in np.clip(ratios(found), 1.0, 12.0))
+
+
+def in_line(u: float, stages: int, at: Bounds, near: float = 0.18, split: tuple[float, ...] | None = None) -> list[Offer]:
+    """Counts of two or three stages, each ratio within ``near`` of a split (the sensible one where none is given); the exact
+    product by search over the last.
 
     >>> o = in_line(12.0, 2, Bounds(tolerance=0.05))[0]
     >>> round(o.ratio, 2), len(o.z)
@@ -99,7 +186,7 @@ def in_line(u: float, stages: int, at: Bounds, near: float = 0.18) -> list[Offer
     one, two = (v.ravel() for v in np.meshgrid(z[: max(12, len(z) // 5)], z, indexing="ij"))
     ratio = two / one
     lists = []
-    for wanted in stage_ratios(u, stages):
+    for wanted in split or stage_ratios(u, stages):
         close = np.abs(ratio / wanted - 1) <= near
         lists.append((one[close], two[close], ratio[close]))
     if any(len(r) == 0 for _, _, r in lists):
@@ -125,16 +212,20 @@ def in_line(u: float, stages: int, at: Bounds, near: float = 0.18) -> list[Offer
         off = np.abs(product * sorted_last[k] / u - 1)
         better = off < best
         best, chosen = np.where(better, off, best), np.where(better, k, chosen)
-    good = np.nonzero(100 * best <= at.tolerance)[0]
-    if len(good) == 0:
+    near_enough = 100 * best <= at.tolerance
+    if not near_enough.any():
         raise _none(u, f"{stages} stages", (at.least / at.greatest) ** stages, (at.greatest / at.least) ** stages)
+    pairs_now = [(part[0][i], part[1][i]) for part, i in zip(head, index, strict=True)]
+    pairs_now.append((lists[-1][0][last[chosen]], lists[-1][1][last[chosen]]))
+    m_t = at.m_t if len(at.m_t) == stages else (at.m_t[0],) * stages
+    a = sum(m * (x + y) / 2 for m, (x, y) in zip(m_t, pairs_now, strict=True))
+    d = np.max([m * np.maximum(x, y) for m, (x, y) in zip(m_t, pairs_now, strict=True)], axis=0) + at.over
+    good = np.nonzero(_small(near_enough, np.asarray(a), d, at))[0]
     for n in good[np.argsort(best[good], kind="stable")][: 2 * MOST]:
-        counts: list[int] = []
-        for part, i in zip(head, index, strict=True):
-            counts += [int(part[0][i[n]]), int(part[1][i[n]])]
-        counts += [int(lists[-1][0][last[chosen[n]]]), int(lists[-1][1][last[chosen[n]]])]
+        counts = [int(v[n]) for both in pairs_now for v in both]
         exact = float(np.prod(np.array(counts[1::2]) / np.array(counts[::2])))
-        found.append(Offer(tuple(counts), exact, 100 * (exact / u - 1), True, hunting_turns(counts[0], counts[1])))
+        meet = max(hunting_turns(x, y) for x, y in zip(counts[::2], counts[1::2], strict=True))
+        found.append(Offer(tuple(counts), exact, 100 * (exact / u - 1), True, meet, float(np.asarray(a)[n]), float(d[n])))
     return _ranked(found)
 
 
@@ -167,10 +258,12 @@ def planetary(u: float, roles: tuple[str, str, str], at: Bounds) -> list[Offer]:
         inside = np.abs(ratio[fits & clear])
         low, high = (float(inside.min()), float(inside.max())) if inside.size else (0.0, 0.0)
         raise _none(u, "a planet set", low, high)
+    m = at.m_t[0]
+    good = _small(good, m * (sun + planet) / 2, m * ring + at.over, at)
     even = (sun + ring) % at.planets == 0
     rows = zip(sun[good], planet[good], ring[good], ratio[good], off[good], even[good], strict=True)
-    found = [Offer((int(s), int(p), int(r)), float(w), float(d), bool(e), hunting_turns(int(s), int(p)), {"shift": float((r - s) % 2)})
-             for s, p, r, w, d, e in rows]  # fmt: skip
+    found = [Offer((int(s), int(p), int(r)), float(w), float(d), bool(e), hunting_turns(int(s), int(p)), float(m * (s + p) / 2),
+                   float(m * r + at.over), {"shift": float((r - s) % 2)}) for s, p, r, w, d, e in rows]  # fmt: skip
     return _ranked(found)
 
 
@@ -194,6 +287,9 @@ def two_rings(u: float, at: Bounds) -> list[Offer]:
     clear = step * np.sin(np.pi / at.planets) > tips if at.planets > 1 else np.ones_like(base, dtype=bool)
     off = 100 * (np.abs(ratio) / abs(u) - 1)
     good = (a != b) & clear & (np.maximum(ring_1, ring_2) <= at.largest) & (np.abs(off) <= at.tolerance)
+    m = at.m_t[0]
+    if good.any():
+        good = _small(good, np.broadcast_to(m * step / 2, good.shape), m * np.maximum(ring_1, ring_2) + at.over, at)
     i, j = np.nonzero(good)
     if len(i) == 0:
         inside = np.abs(ratio[(a != b) & clear])
@@ -202,11 +298,11 @@ def two_rings(u: float, at: Bounds) -> list[Offer]:
     order = np.lexsort((size, np.round(np.abs(off[i, j]), 4)))[: 2 * MOST]
     found = []
     for k in order:
-        n, m = i[k], j[k]
-        z_a, z_1, z_b, z_2 = int(a[n, 0]), int(ring_1[n, m]), int(b[n, 0]), int(ring_2[n, m])
+        n, at_step = i[k], j[k]
+        z_a, z_1, z_b, z_2 = int(a[n, 0]), int(ring_1[n, at_step]), int(b[n, 0]), int(ring_2[n, at_step])
         places = abs(z_a * z_2 - z_b * z_1) // gcd(z_a, z_b)
-        found.append(Offer((z_a, z_1, z_b, z_2), float(ratio[n, m]), float(off[n, m]), places % at.planets == 0, hunting_turns(z_a, z_1),
-                           {"eta": float(two_ring_efficiency(base[n, m], 0.98))}))  # fmt: skip
+        found.append(Offer((z_a, z_1, z_b, z_2), float(ratio[n, at_step]), float(off[n, at_step]), places % at.planets == 0, hunting_turns(z_a, z_1), m * (z_1 - z_a) / 2, m * max(z_1, z_2) + at.over,
+                           {"eta": float(two_ring_efficiency(base[n, at_step], 0.98))}))  # fmt: skip
     return _ranked(found)
 
 

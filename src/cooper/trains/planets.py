@@ -17,8 +17,8 @@ def positions(kind: str, z: tuple[int, ...]) -> int:
     """Number of evenly spread places around the carrier at which a planet can be put in, the first one being taken.
 
     ``kind`` planetary: z = sun, planet, ring; stepped: sun, planet at the sun, planet at the ring, ring; two rings: planet
-    at ring 1, ring 1, planet at ring 2, ring 2. Planets of one set are alike, stepped ones with the same turn between
-    their two gears.
+    at ring 1, ring 1, planet at ring 2, ring 2, and the free sun at the first gear where there is one. Planets of one set are
+    alike, stepped ones with the same turn between their two gears.
 
     >>> positions("planetary", (20, 30, 80)), positions("stepped", (20, 30, 20, 70)), positions("two rings", (20, 60, 19, 59))
     (100, 250, 40)
@@ -29,8 +29,10 @@ def positions(kind: str, z: tuple[int, ...]) -> int:
     if kind == "stepped":
         sun, one, two, ring = z
         return (one * ring + two * sun) // gcd(one, two)
-    one, ring_1, two, ring_2 = z
-    return abs(one * ring_2 - two * ring_1) // gcd(one, two)
+    one, ring_1, two, ring_2, *free = z
+    places = abs(one * ring_2 - two * ring_1) // gcd(one, two)
+    # A free sun asks for places of its own; where both agree, a planet goes in.
+    return gcd(places, free[0] + ring_1) if free else places
 
 
 def spaced_evenly(places: Real, planets: Real) -> Array:
