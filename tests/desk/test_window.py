@@ -472,7 +472,7 @@ def test_notes_say_what_is_assumed_and_every_picture_can_be_taken(window, tmp_pa
     assert "await a check against print" in text
     for n, lens in enumerate(LENSES):
         for theme in ("light", "dark") if n % 4 == 0 else ("light",):
-            picture(demo(), lens, tmp_path / f"{lens}-{theme}.png", (900, 650), theme)
+            picture(demo("focuser" if lens == "whole set" else "mirror-cover"), lens, tmp_path / f"{lens}-{theme}.png", (900, 650), theme)
     sizes = [p.stat().st_size for p in tmp_path.glob("*.png")]
     assert len(set(sizes)) == len(sizes) > len(LENSES)
 

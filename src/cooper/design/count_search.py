@@ -34,12 +34,12 @@ def sized(results: Results, k: int, what: str, at: Bounds) -> Bounds:
     """The bounds with the modules and rims of the design, by which its offers have a size."""
     stages = results.stages if what == "pairs" else results.stages[k : k + 1]
     m_t = tuple(s.mesh["m_n"] / cos(radians(s.mesh["beta"])) for s in stages)
-    over = 2 * max(s.mesh["m_n"] for s in stages)
+    over = tuple(2 * s.mesh["m_n"] for s in stages)
     one = results.set_of(k)
     if one is not None:
         m_t = m_t[:1]
-        ring = results.stages[one.first + (1 if one.kind == "planetary" else 0)].gears[1]
-        over = ring["d_rim"] - abs(ring["z"]) * m_t[0]
+        rings = [s.gears[1] for s in results.stages[one.first : one.first + 2] if "d_rim" in s.gears[1]]
+        over = tuple(g["d_rim"] - abs(g["z"]) * m_t[0] for g in rings)
     return replace(at, m_t=m_t, over=over)
 
 

@@ -23,8 +23,8 @@ MOST = 400
 @dataclass(frozen=True)
 class Bounds:
     """Least and greatest count, tolerance of the ratio (%), number of planets, greatest count of a ring; transverse modules by
-    stage (mm), what stands over the reference circle of the largest gear or ring (mm, on the diameter), and the greatest centre
-    distance and outside diameter (mm)."""
+    stage, what stands over the reference circle of its largest gear or of each ring (mm, on the diameter), and the greatest
+    centre distance and outside diameter (mm)."""
 
     least: int = 17
     greatest: int = 120
@@ -32,7 +32,7 @@ class Bounds:
     planets: int = 3
     largest: int = 400
     m_t: tuple[float, ...] = (1.0,)
-    over: float = 2.0
+    over: tuple[float, ...] = (2.0,)
     a_most: float = inf
     d_most: float = inf
 
@@ -94,9 +94,9 @@ def pairs(u: float, at: Bounds) -> list[Offer]:
     good = np.abs(off) <= at.tolerance
     if not good.any():
         raise _none(u, "a pair", at.least / at.greatest, at.greatest / at.least)
-    good = _small(good, at.m_t[0] * (one + two) / 2, at.m_t[0] * np.maximum(one, two) + at.over, at)
+    good = _small(good, at.m_t[0] * (one + two) / 2, at.m_t[0] * np.maximum(one, two) + at.over[0], at)
     order = np.lexsort((one[good] + two[good], np.round(np.abs(off[good]), 6)))[:MOST]
-    return [Offer((int(a), int(b)), b / a, float(d), True, hunting_turns(int(a), int(b)), at.m_t[0] * (a + b) / 2, at.m_t[0] * max(a, b) + at.over)
+    return [Offer((int(a), int(b)), b / a, float(d), True, hunting_turns(int(a), int(b)), at.m_t[0] * (a + b) / 2, at.m_t[0] * max(a, b) + at.over[0])
             for a, b, d in zip(one[good][order], two[good][order], off[good][order], strict=True)]  # fmt: skip
 
 
@@ -217,9 +217,9 @@ def in_line(u: float, stages: int, at: Bounds, near: float = 0.18, split: tuple[
         raise _none(u, f"{stages} stages", (at.least / at.greatest) ** stages, (at.greatest / at.least) ** stages)
     pairs_now = [(part[0][i], part[1][i]) for part, i in zip(head, index, strict=True)]
     pairs_now.append((lists[-1][0][last[chosen]], lists[-1][1][last[chosen]]))
-    m_t = at.m_t if len(at.m_t) == stages else (at.m_t[0],) * stages
+    m_t, over = (v if len(v) == stages else (v[0],) * stages for v in (at.m_t, at.over))
     a = sum(m * (x + y) / 2 for m, (x, y) in zip(m_t, pairs_now, strict=True))
-    d = np.max([m * np.maximum(x, y) for m, (x, y) in zip(m_t, pairs_now, strict=True)], axis=0) + at.over
+    d = np.max([m * np.maximum(x, y) + o for m, o, (x, y) in zip(m_t, over, pairs_now, strict=True)], axis=0)
     good = np.nonzero(_small(near_enough, np.asarray(a), d, at))[0]
     for n in good[np.argsort(best[good], kind="stable")][: 2 * MOST]:
         counts = [int(v[n]) for both in pairs_now for v in both]
@@ -259,11 +259,11 @@ def planetary(u: float, roles: tuple[str, str, str], at: Bounds) -> list[Offer]:
         low, high = (float(inside.min()), float(inside.max())) if inside.size else (0.0, 0.0)
         raise _none(u, "a planet set", low, high)
     m = at.m_t[0]
-    good = _small(good, m * (sun + planet) / 2, m * ring + at.over, at)
+    good = _small(good, m * (sun + planet) / 2, m * ring + at.over[0], at)
     even = (sun + ring) % at.planets == 0
     rows = zip(sun[good], planet[good], ring[good], ratio[good], off[good], even[good], strict=True)
     found = [Offer((int(s), int(p), int(r)), float(w), float(d), bool(e), hunting_turns(int(s), int(p)), float(m * (s + p) / 2),
-                   float(m * r + at.over), {"shift": float((r - s) % 2)}) for s, p, r, w, d, e in rows]  # fmt: skip
+                   float(m * r + at.over[0]), {"shift": float((r - s) % 2)}) for s, p, r, w, d, e in rows]  # fmt: skip
     return _ranked(found)
 
 
@@ -289,7 +289,7 @@ def two_rings(u: float, at: Bounds) -> list[Offer]:
     good = (a != b) & clear & (np.maximum(ring_1, ring_2) <= at.largest) & (np.abs(off) <= at.tolerance)
     m = at.m_t[0]
     if good.any():
-        good = _small(good, np.broadcast_to(m * step / 2, good.shape), m * np.maximum(ring_1, ring_2) + at.over, at)
+        good = _small(good, np.broadcast_to(m * step / 2, good.shape), m * np.maximum(ring_1 + at.over[0] / m, ring_2 + at.over[-1] / m), at)
     i, j = np.nonzero(good)
     if len(i) == 0:
         inside = np.abs(ratio[(a != b) & clear])
@@ -301,7 +301,7 @@ def two_rings(u: float, at: Bounds) -> list[Offer]:
         n, at_step = i[k], j[k]
         z_a, z_1, z_b, z_2 = int(a[n, 0]), int(ring_1[n, at_step]), int(b[n, 0]), int(ring_2[n, at_step])
         places = abs(z_a * z_2 - z_b * z_1) // gcd(z_a, z_b)
-        found.append(Offer((z_a, z_1, z_b, z_2), float(ratio[n, at_step]), float(off[n, at_step]), places % at.planets == 0, hunting_turns(z_a, z_1), m * (z_1 - z_a) / 2, m * max(z_1, z_2) + at.over,
+        found.append(Offer((z_a, z_1, z_b, z_2), float(ratio[n, at_step]), float(off[n, at_step]), places % at.planets == 0, hunting_turns(z_a, z_1), m * (z_1 - z_a) / 2, max(m * z_1 + at.over[0], m * z_2 + at.over[-1]),
                            {"eta": float(two_ring_efficiency(base[n, at_step], 0.98))}))  # fmt: skip
     return _ranked(found)
 
