@@ -6,11 +6,20 @@ import pytest
 from cooper.demo import DEMOS, demo
 from cooper.design.edit import set_many
 from cooper.design.evaluate import evaluate, stages_of
-from cooper.design.losses import efficiency_curves, heat_balance, shaft_bores, train_losses, varied
+from cooper.design.losses import (
+    efficiency_curves,
+    heat_balance,
+    pin_forces,
+    planet_bearings,
+    shaft_bores,
+    train_losses,
+    varied,
+)
 from cooper.design.pair_numbers import FRICTIONS
+from cooper.design.sets import solve_set
 from cooper.errors import OutOfRange
 from cooper.running.friction import loss_along_path, loss_factor_1
-from makers import pair
+from makers import pair, planet_set
 
 ALL = {"train.losses.counted": "all", "train.losses.h_e": 10.0}
 
@@ -27,10 +36,25 @@ def test_power_in_less_all_losses_is_power_out(name, method):
         assert v["T_out"] * v["n_out"] * np.pi / 30 == pytest.approx(v["P_out"], rel=1e-9)
     else:
         assert v["F_out"] * v["v_out"] == pytest.approx(v["P_out"], rel=1e-9)
-    assert v["P_Vz"] == pytest.approx(sum(s.mesh["P_VZ"] for s in r.stages), rel=1e-12)
+    assert v["P_Vz"] == pytest.approx(sum(s.mesh["P_VZ"] for s in r.stages), rel=1e-6)
     assert 0 <= v["eta_back"] < 1
     mesh_only = evaluate(set_many(d, {"train.losses.counted": "mesh"})).train
     assert mesh_only["eta"] > v["eta"]
+
+
+@pytest.mark.parametrize(("kind", "z"), [("planetary", (24, 30, 84)), ("stepped", (21, 30, 24, 75)), ("two rings", (18, 54, 17, 53))])
+def test_planets_bear_the_carriers_torque_on_their_pins(kind, z):
+    d = set_many(planet_set(kind=kind, z=z), {"train.losses.counted": "all"})
+    lost = stages_of(d.train)
+    across, along = pin_forces(kind, lost[0][1], lost[1][1])
+    assert float(along) >= 0
+    one = d.train.sets[0]
+    free = solve_set(one, d.train.stages, evaluate(d).train["T_in"], 1.0)
+    a_w = evaluate(d).stages[0].mesh["a_w"]
+    assert one.planets * float(across) * a_w / 1000 == pytest.approx(abs(free.torque_of("carrier")), rel=1e-9)
+    # Bearings of given bore: a larger one loses more, a planet at rest on its carrier nothing.
+    wide = set_many(d, {f"train.stages.0.members.{0 if kind == 'two rings' else 1}.d_s": 30.0})
+    assert evaluate(wide).train["P_VL"] > evaluate(d).train["P_VL"] > float(planet_bearings(d.train, lost)) > 0
 
 
 @pytest.mark.parametrize("beta", [0.0, 15.0])

@@ -138,8 +138,10 @@ def evaluate(design: Design) -> Results:
             power = {"T_in": T, "n_in": from_core(omega, "speed"), "P_in": T * omega}
             T, omega = abs(loaded.torque_of(one.output)), abs(loaded.speed_of(one.output))
             power |= {"T_out": T, "n_out": from_core(omega, "speed"), "P_out": T * omega}
-            for s in pairs:
+            for s, gone in zip(pairs, loaded.found.lost, strict=True):
                 s.power.update(power)
+                # As friction leaves the power to the mesh, which circulation makes another than that without friction.
+                s.mesh["P_VZ"] = max(float(gone), 0.0)
             ratio, eta = ratio * abs(loaded.ratio), eta * found.values["eta_set"]
             continue
         u = abs(float(numbers.mesh["u"]))

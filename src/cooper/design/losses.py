@@ -1,20 +1,21 @@
 """Losses of the whole train, its oil temperature by heat balance, and its efficiency over load and speed.
 
 The power goes through the stages and sets in line; a shaft between two carries the driven gear of one and the driver of the
-next. Planets' own bearings are not counted.
+next. Planets and idlers turn on two bearings each, of the type of the shafts'.
 """
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass, replace
 
 import numpy as np
 
 from cooper.arrays import Array
-from cooper.design.document import Train
+from cooper.design.document import GearSet, Stage, Train
 from cooper.design.pair_numbers import PairInput, PairNumbers, pair_numbers
-from cooper.design.sets import drives_back, set_of, set_speeds, solve_set
-from cooper.design.solve import solve_duty
+from cooper.design.sets import drives_back, forward_efficiency, set_of, set_speeds, solve_set
+from cooper.design.solve import module_of, solve_duty
 from cooper.errors import OutOfRange
 from cooper.running.no_load import bearing_loss, churning_1, churning_2, dip_factor, seal_loss_1, seal_loss_2
 from cooper.stock.bearings import bearing
@@ -42,7 +43,6 @@ def train_losses(train: Train, lost: Lost) -> dict[str, Array]:
         P_in = np.asarray(P * first.T_1 * first.omega_1 / (at_duty.mesh_torque[0] * at_duty.mesh_speed[0]))
     nu = lost[0][1].mesh["nu_oil"]
     by_1 = at.method == "ISO/TR 14179-1"
-    meshes = [n.mesh["P_VZ"] for _, n in lost]
     churn: Array = 0.0
     for k, (p, n) in enumerate(lost):
         g, omega_2 = n.gears[1], p.omega_1 / np.abs(n.mesh["u"])
@@ -66,7 +66,8 @@ def train_losses(train: Train, lost: Lost) -> dict[str, Array]:
         if k in (0, len(bores) - 1):
             each = seal_loss_1(d, n_k, at.seal) if by_1 else seal_loss_2(d, n_k, first.theta_oil, first.nu_40)
             seals = seals + at.seals / 2 * each
-    P_Vz = sum(meshes)
+    bearings = bearings + planet_bearings(train, lost)
+    P_Vz = P_in * (1 - _forward(train, lost))
     free = churn + bearings + seals
     P_V = P_Vz + free
     forward = 1 - P_V / P_in
@@ -78,8 +79,18 @@ def train_losses(train: Train, lost: Lost) -> dict[str, Array]:
             "eta_all": forward, "eta_back": eta_back + zero}  # fmt: skip
 
 
+def _forward(train: Train, lost: Lost) -> Array:
+    """Efficiency of all meshes with the power going from input to output."""
+    return _through(train, lost, forward_efficiency)
+
+
 def _backward(train: Train, lost: Lost) -> Array:
     """Efficiency of all meshes with the power going from output to input."""
+    return _through(train, lost, drives_back)
+
+
+def _through(train: Train, lost: Lost, of_set: Callable[[GearSet, tuple[Stage, ...], tuple[float, ...]], float]) -> Array:
+    """Product over the pairs and sets; a set's own from its meshes, as power that circulates is lost in them many times over."""
     found: Array = np.ones(())
     for group in groups_of(train):
         etas = [lost[k][1].mesh["eta_z"] for k in group]
@@ -88,7 +99,7 @@ def _backward(train: Train, lost: Lost) -> Array:
             found = found * etas[0]
             continue
         stages = tuple(train.stages[k] for k in group)
-        solved = np.vectorize(lambda *etas, one=one, stages=stages: drives_back(one, stages, tuple(1 - e for e in etas)), otypes=[float])
+        solved = np.vectorize(lambda *etas, one=one, stages=stages: of_set(one, stages, tuple(1 - e for e in etas)), otypes=[float])
         found = found * solved(*etas)
     return found
 
@@ -162,6 +173,53 @@ def _shafts(train: Train, lost: Lost) -> list[tuple[Array, Array]]:
     if lost[-1][0].gears[1].teeth_cut is None:
         found.append((omega, force))
     return found
+
+
+PIN = 0.3
+"""Bearing bore of a planet or idler over its reference diameter, where neither shaft nor bore is given."""
+
+
+def planet_bearings(train: Train, lost: Lost) -> Array:
+    """Loss in the bearings of all planets and idlers, two each; W.
+
+    Between sun and ring, or between its two mates, a gear is pushed sideways by both tangential forces, and the radial ones
+    oppose; between two rings the tangential ones oppose and the radial ones add. Centrifugal force is left out.
+    """
+    at = train.losses
+    mu, f_0, mean = bearing(at.bearing)
+    nu = lost[0][1].mesh["nu_oil"]
+    whole: Array = np.zeros(())
+    for group, (omega, _force) in zip(groups_of(train), _shafts(train, lost), strict=False):
+        one = set_of(train, group[0])
+        if one is None:
+            continue
+        w = set_speeds(one, tuple(train.stages[k] for k in group))
+        turns = abs(w["idler"]) if one.kind == "idler" else abs(w["planet"] - w["carrier"])
+        across, along = pin_forces(one.kind, lost[group[0]][1], lost[group[1]][1])
+        d = pin_bore(train, one)
+        n = turns * omega * 30 / np.pi
+        whole = whole + 2 * one.planets * bearing_loss(np.hypot(across, along) / 2, mu, f_0, d, mean * d, nu, n)
+    return whole
+
+
+def pin_forces(kind: str, one: PairNumbers, two: PairNumbers) -> tuple[Array, Array]:
+    """Force on the bearings of one planet or idler from its two meshes, across its arm and along it; N."""
+    across, along = [], []
+    for n in (one, two):
+        at_pitch = n.mesh["F_t"] * np.abs(n.gears[0]["d"] / n.gears[0]["d_w"])
+        across.append(at_pitch)
+        along.append(at_pitch * np.tan(n.mesh["alpha_wt"]))
+    if kind == "two rings":
+        return np.abs(across[0] - across[1]), along[0] + along[1]
+    return across[0] + across[1], np.abs(along[0] - along[1])
+
+
+def pin_bore(train: Train, one: GearSet) -> float:
+    """Bearing bore of a set's planets or idler: its shaft's diameter as given, else its bore, else `PIN` of its reference diameter; mm."""
+    stage = train.stages[one.first]
+    gear = stage.members[0 if one.kind == "two rings" else 1]
+    m_t = module_of(stage.meshes[0], stage.members[0].z, stage.members[1].z) / np.cos(np.radians(stage.meshes[0].beta))
+    return float(gear.d_s or gear.d_bore or PIN * abs(gear.z) * m_t)
 
 
 def varied(lost: Lost, load: Array = 1.0, speed: Array = 1.0, theta: Array | None = None) -> Lost:

@@ -146,7 +146,8 @@ def loss_notes(train: Train) -> list[tuple[str, str]]:
         f"Two bearings ({at.bearing}) a shaft with the sum of its gears' forces, directions unknown; bores not given are estimated "
         f"from the torque with {at.tau_sh:g} MPa; simple friction data by type."))  # fmt: skip
     if train.sets:
-        notes.append(("assumed", "Of sets the planets' own bearings and the churning of planets and rings are not counted."))
+        notes.append(("assumed", "Planets and idlers turn on two bearings each, bore as their shaft or bore, else 0.3 of their reference diameter; "
+                      "centrifugal force and the churning of planets and rings are not counted."))  # fmt: skip
     if at.h_e == 0:
         notes.append(("assumed", "No gear dips (h_e = 0): churning and windage are not counted."))
     elif at.method == "ISO/TR 14179-1":

@@ -9,10 +9,10 @@ import numpy as np
 from cooper.design.document import GearSet, Stage, Train
 from cooper.design.results import Check, Note, SetResults, StageResults
 from cooper.design.sets import (
-    Losses,
     SetFlow,
     counts_of,
     drives_back,
+    forward_efficiency,
     links_of,
     planet_angles,
     play_gain,
@@ -58,23 +58,13 @@ def set_results(
         even = bool(np.allclose(angles, 2 * pi * np.arange(one.planets) / one.planets))
     else:
         values["envelope"] = sum(s.mesh["a_w"] for s in found) + (found[0].gears[0]["d_a"] + found[1].gears[1]["d_a"]) / 2
-    friction = (_eta_at(one, stages, losses, 0.7), _eta_at(one, stages, losses, 1.3))
+    low, high = (forward_efficiency(one, stages, tuple(loss * f for loss in losses)) for f in (0.7, 1.3))
     turns = set_speeds(one, stages)
     return SetResults(
         one.name, one.kind, one.first, one.planets, one.held, one.input, one.output, values, shafts, turns,
-        tuple(float(a) for a in angles), even, friction, tuple(-1 if t > 1e-9 * T else 1 for t in flow.found.mesh_a),
+        tuple(float(a) for a in angles), even, (low, high), tuple(-1 if t > 1e-9 * T else 1 for t in flow.found.mesh_a),
         one.stages,
     ), flow  # fmt: skip
-
-
-def _eta_at(one: GearSet, stages: tuple[Stage, ...], losses: Losses, factor: float) -> float:
-    """Efficiency with all friction times a factor; 0 where it locks."""
-    try:
-        flow = solve_set(one, stages, 1.0, 1.0, tuple(loss * factor for loss in losses))
-    except OutOfRange:
-        return 0.0
-    locked = flow.speed_of(one.output) * flow.torque_of(one.output) >= 0
-    return 0.0 if locked else max(flow.found.efficiency, 0.0)
 
 
 def set_checks(s: SetResults, m_n: float) -> list[Check]:

@@ -242,6 +242,16 @@ def solve_set(
     return SetFlow(one, names, found, per_planet, relative)
 
 
+def forward_efficiency(one: GearSet, stages: tuple[Stage, ...], losses: Losses) -> float:
+    """Efficiency with the power going from input to output; 0 where friction locks it."""
+    try:
+        flow = solve_set(one, stages, 1.0, 1.0, losses)
+    except OutOfRange:
+        return 0.0
+    locked = flow.speed_of(one.output) * flow.torque_of(one.output) >= 0
+    return 0.0 if locked else max(float(flow.found.efficiency), 0.0)
+
+
 def drives_back(one: GearSet, stages: tuple[Stage, ...], losses: Losses) -> float:
     """Efficiency with the power going from output to input; 0 where friction locks it."""
     names, links = members_of(one), links_of(one, stages, losses)

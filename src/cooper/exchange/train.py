@@ -10,9 +10,9 @@ import numpy as np
 from cooper.design.document import Design
 from cooper.design.pose import pose
 from cooper.design.results import Results
-from cooper.errors import OutOfRange
 from cooper.exchange.body import Body, bodies
 from cooper.exchange.solid import Place, write_step_placed
+from cooper.gears.rack_gear import tooth_place
 
 GAP = 0.25
 """Gap between neighbouring stages along the axis, as a share of the wider face before it."""
@@ -39,9 +39,10 @@ def heights(results: Results) -> list[float]:
 
 
 def placed_bodies(design: Design, results: Results) -> list[tuple[Body, list[Place], int]]:
-    """Every gear as a body about its own axis with a tooth along +x, the places where it stands, and its stage."""
-    if any(s.rack for s in results.stages):
-        raise OutOfRange("train", "rack", "a train with a rack leaves stage by stage: the rack has no end to be placed from")
+    """Every gear as a body about its own axis with a tooth along +x, the places where it stands, and its stage.
+
+    A rack at the output stands about as many pitches to either side of the line of centres.
+    """
     at = pose(results, 0.0)
     z = heights(results)
     found: dict[tuple[int, int], tuple[Body, list[Place], int]] = {}
@@ -51,6 +52,16 @@ def placed_bodies(design: Design, results: Results) -> list[tuple[Body, list[Pla
             body = bodies(design, results.stages[g.stage], g.stage)[g.i]
             found[key] = (replace(body, x=0.0, phase=0.0), [], g.stage)
         found[key][1].append((g.x, g.y, z[g.stage], g.angle))
+    last = len(results.stages) - 1
+    if results.stages[last].rack:
+        stage, pinion = results.stages[last], at.gears[-1]
+        body = bodies(design, stage, last)[1]
+        first = stage.gears[0]
+        # In the middle of the backlash, as all gears of the train stand.
+        place = tooth_place(first["z"], first["d"] / 2, stage.mesh["j_wt"], pinion.angle, 0.0) % stage.mesh["p_t"]
+        count = int(stage.gears[1]["z"])
+        middle = place - (0.5 if count % 2 == 0 else 1.0) * stage.mesh["p_t"]
+        found[last, 1] = (replace(body, x=0.0, phase=middle), [(pinion.x + stage.mesh["a_w"], 0.0, z[last], 0.0)], last)
     return list(found.values())
 
 
