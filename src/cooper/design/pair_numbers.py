@@ -6,6 +6,7 @@ a negative count; its diameters and the centre distance are then negative too.
 
 from __future__ import annotations
 
+from collections import OrderedDict
 from collections.abc import Callable
 from dataclasses import dataclass
 
@@ -141,8 +142,31 @@ class PairNumbers:
     path: Path
 
 
+_TEETH: OrderedDict[tuple[object, ...], Tooth] = OrderedDict()
+TEETH_KEPT = 96
+"""Teeth that are kept: with a tooth stay its root form, outline and areas, so that an edit finds anew only what it alters."""
+
+
 def make_tooth(gear: GearInput, m_n: Array, alpha_n: Array, beta: Array = 0.0) -> Tooth:
-    """The tooth at the middle of its thickness allowance."""
+    """The tooth at the middle of its thickness allowance; for plain numbers the same object as before for the same numbers."""
+    d_a = None if np.ndim(gear.d_a) == 0 and np.isnan(gear.d_a) else gear.d_a
+    key = (gear.z, gear.x, d_a, gear.h_aP, gear.h_fP, gear.rho_fP, gear.E_sns, gear.E_sni, gear.tool, gear.tip, gear.pr_P, gear.q_P,
+           gear.alpha_prP, m_n, alpha_n, beta)  # fmt: skip
+    try:
+        found = _TEETH.get(key)
+    except TypeError:
+        # Arrays have no hash.
+        return _make_tooth(gear, m_n, alpha_n, beta)
+    if found is None:
+        found = _TEETH[key] = _make_tooth(gear, m_n, alpha_n, beta)
+        if len(_TEETH) > TEETH_KEPT:
+            _TEETH.popitem(last=False)
+    else:
+        _TEETH.move_to_end(key)
+    return found
+
+
+def _make_tooth(gear: GearInput, m_n: Array, alpha_n: Array, beta: Array) -> Tooth:
     rack = Rack(
         np.asarray(alpha_n), np.asarray(gear.h_aP), np.asarray(gear.h_fP), np.asarray(gear.rho_fP),
         np.asarray(gear.pr_P) / m_n, np.asarray(gear.q_P) / m_n, np.asarray(gear.alpha_prP),

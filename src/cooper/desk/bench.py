@@ -98,7 +98,10 @@ class Bench(QWidget):
         """Show one of the lenses; the tags stay, but for those of a set, which has its own."""
         if lens == "set" and self.set.number is None:
             lens = "teeth"
+        away = self.lens == "set" != lens
         self.lens = lens
+        if away:
+            self.refresh()
         for name, view in self.views().items():
             view.setVisible(name == lens)
         self._show_tags()
@@ -151,12 +154,16 @@ class Bench(QWidget):
             QWidget.setTabOrder(a, b)
 
     def refresh(self) -> None:
+        self.set.refresh()
+        if self.lens == "set" and self.set.number is not None:
+            # What stands under it is drawn anew once it is looked at again.
+            self._mark_lens()
+            return
+        if self.lens == "set":
+            self.set_lens("teeth")
         fields = bench_fields(self.session.design, self.session.stage)
         for key, field in fields.items():
             self._tag(key, field).refresh(field)
-        self.set.refresh()
-        if self.lens == "set" and self.set.number is None:
-            self.set_lens("teeth")
         self._show_tags()
         self._mark_lens()
         stage = self.session.design.train.stages[self.session.stage]

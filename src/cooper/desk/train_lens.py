@@ -53,14 +53,14 @@ class TrainPainter:
 
     def __init__(self, results: Results, theme: th.Theme, sense: int = 1) -> None:
         self.results, self.theme, self.sense = results, theme, sense
-        self._paths: dict[tuple[int, int, int], QPainterPath] = {}
+        self.at_rest = pose(results, 0.0)
         self.extent = self._extent()
-        self.clashes = clashes(results)
+        self.clashes = clashes(results) if len(results.stages) > len(results.sets) + 1 else []
 
     def _extent(self) -> tuple[float, float, float]:
         """Least and greatest x and the greatest height over the axes at any turn; mm."""
         low, high, up = 1e9, -1e9, 0.0
-        for g in pose(self.results, 0.0).gears:
+        for g in self.at_rest.gears:
             values = self.results.stages[g.stage].gears[g.i]
             r = values.get("d_rim", values.get("d_a", 0.0)) / 2
             around = hypot(g.x - self._centre(g), g.y) if g.planet is not None else 0.0
@@ -73,7 +73,7 @@ class TrainPainter:
 
     def _rack_line(self) -> float:
         """x of a rack's datum line; mm."""
-        pinion = pose(self.results, 0.0).gears[-1]
+        pinion = self.at_rest.gears[-1]
         return pinion.x + self.results.stages[-1].mesh["a_w"]
 
     def scale(self, room: QRectF) -> float:
@@ -83,7 +83,7 @@ class TrainPainter:
 
     def _centre(self, g: Placed) -> float:
         """x of the set's centre that a planet goes around."""
-        for x, _a, _arms in pose(self.results, 0.0).carriers:
+        for x, _a, _arms in self.at_rest.carriers:
             if abs(hypot(g.x - x, g.y) - self.results.stages[g.stage].mesh["a_w"]) < 1e-6 * self.results.stages[g.stage].mesh["a_w"]:
                 return x
         return g.x
@@ -91,13 +91,14 @@ class TrainPainter:
     def path(self, g: Placed, scale: float) -> QPainterPath:
         """Outline of a gear about its own centre, fine enough for a scale (pixels per mm)."""
         level = int(np.ceil(np.log2(max(scale, 1e-3))))
-        key = (g.stage, g.i, level)
-        if key not in self._paths:
-            stage = self.results.stages[g.stage]
-            values = stage.gears[g.i]
-            one = one_tooth(stage.teeth[g.i], 0.2 / 2.0**level)
-            self._paths[key] = gear_path(one, abs(int(values["z"])), values.get("d_rim", values["d_bore"]))
-        return self._paths[key]
+        stage = self.results.stages[g.stage]
+        values, tooth = stage.gears[g.i], stage.teeth[g.i]
+        edge = values.get("d_rim", values["d_bore"])
+
+        def made() -> QPainterPath:
+            return gear_path(one_tooth(tooth, 0.2 / 2.0**level), abs(int(values["z"])), edge)
+
+        return tooth.kept(("path", level, edge), made)
 
     def paint(self, p: QPainter, room: QRectF, turn: float, look: Look, selected: int | None = None) -> None:
         """The end view in a rectangle."""
@@ -151,7 +152,7 @@ class TrainPainter:
         pen = QPen(t.color("copper" if selected else role), 1.0)
         pen.setCosmetic(True)
         p.setPen(pen)
-        p.setBrush(t.color(f"{role}_fill", 0.92))
+        p.setBrush(t.color(f"{role}_fill"))
         p.drawPath(self.path(g, scale))
         # A mark, so that the eye can follow the turn.
         r = self.results.stages[g.stage].gears[g.i].get("d_f", 1.0) / 2
@@ -182,7 +183,7 @@ class TrainPainter:
         pen = QPen(t.color("driven"), 1.0)
         pen.setCosmetic(True)
         p.setPen(pen)
-        p.setBrush(t.color("driven_fill", 0.92))
+        p.setBrush(t.color("driven_fill"))
         p.drawPath(closed_path(np.column_stack((-height, place))))
         p.restore()
 
@@ -229,8 +230,7 @@ class TrainPainter:
         scale = min(end_scale, room.height() / max(depth, 1e-9))
         p.save()
         p.translate(room.center().x() - scale * (low + high) / 2, room.top())
-        at = pose(self.results, 0.0)
-        for g in sorted(at.gears, key=lambda g: -self._size(g)):
+        for g in sorted(self.at_rest.gears, key=lambda g: -self._size(g)):
             values = self.results.stages[g.stage].gears[g.i]
             if g.planet not in (None, 0) or "d_a" not in values:
                 continue

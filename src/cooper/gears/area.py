@@ -20,6 +20,10 @@ def section_area(tooth: Tooth, form: RootForm) -> Array:
     involute is r_b^2/6 of the difference of cubes of tan(alpha)); fillet and tip edge, a few thousandths of the whole,
     by the trapezoidal rule on their polar form.
     """
+    return tooth.kept(("area", id(form)), lambda: (form, _section_area(tooth, form)))[1]
+
+
+def _section_area(tooth: Tooth, form: RootForm) -> Array:
     t = np.linspace(0.0, 1.0, FILLET_POINTS).reshape((-1,) + (1,) * np.ndim(form.t))
     radius, psi = fillet(tooth, 1 + (form.t - 1) * t)
     r_b = np.abs(tooth.d_b) / 2

@@ -38,7 +38,13 @@ def slips_on_radially(one: Tooth, two: Tooth, a_w: float) -> bool:
     Tried with a tooth and with a space of the pinion on that line. The pinion leaves along it without touching when
     nothing of it lies, at any height above the line, farther out than the ring's metal: their outlines' shadows.
     """
-    return any(_leaves(one, two, abs(a_w), start) for start in (0.0, np.pi / float(one.z)))
+    a = abs(float(a_w))
+
+    def tried() -> tuple[Tooth, bool]:
+        return two, any(_leaves(one, two, a, start) for start in (0.0, np.pi / float(one.z)))
+
+    # Kept with the ring itself, so that no other can take its identity.
+    return one.kept(("slips on", id(two), a), tried)[1]
 
 
 def _leaves(one: Tooth, two: Tooth, a: float, phase: float) -> bool:

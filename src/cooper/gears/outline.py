@@ -78,9 +78,12 @@ def to_xy(polar: Array) -> Array:
 
 def one_tooth(tooth: Tooth, tolerance: float = 1e-3, form: RootForm | None = None) -> Array:
     """One tooth about +x from the middle of one space to the middle of the next, counter-clockwise; (n, 2) in mm."""
-    half = half_tooth(tooth, tolerance, form)
-    right = half * np.array([1.0, -1.0])
-    return to_xy(np.concatenate((right, half[-2::-1])))
+    def drawn() -> tuple[RootForm | None, Array]:
+        half = half_tooth(tooth, tolerance, form)
+        right = half * np.array([1.0, -1.0])
+        return form, to_xy(np.concatenate((right, half[-2::-1])))
+
+    return tooth.kept(("outline", tolerance, id(form)), drawn)[1]
 
 
 def gear_outline(tooth: Tooth, phase: float = 0.0, tolerance: float = 1e-3) -> Array:

@@ -37,10 +37,7 @@ def root_form(tooth: Tooth) -> RootForm:
 
     Found once for a tooth, which never changes, and kept with it.
     """
-    kept: RootForm | None = tooth.__dict__.get("_root_form")
-    if kept is None:
-        kept = tooth.__dict__["_root_form"] = _root_form(tooth)
-    return kept
+    return tooth.kept("root form", lambda: _root_form(tooth))
 
 
 def _root_form(tooth: Tooth) -> RootForm:

@@ -5,8 +5,10 @@ An internal gear has a negative tooth count, and with it negative diameters.
 
 from __future__ import annotations
 
+from collections.abc import Callable, Hashable
 from dataclasses import dataclass
 from functools import cached_property
+from typing import Any, TypeVar
 
 import numpy as np
 
@@ -15,6 +17,10 @@ from cooper.gears.cutter import FormCut, Generation, PinionCutter, generation
 from cooper.gears.involute import inv, inverse_inv, pressure_angle_at
 from cooper.gears.rack import Rack
 from cooper.gears.tip import PLAIN, Tip
+
+T = TypeVar("T")
+MOST_KEPT = 64
+"""Things that are kept with one tooth at once."""
 
 
 def transverse_pressure_angle(alpha_n: Real, beta: Real) -> Array:
@@ -45,6 +51,16 @@ class Tooth:
     d_a: Array
     tool: PinionCutter | FormCut | None = None
     tip: Tip = PLAIN
+
+    def kept(self, key: Hashable, make: Callable[[], T]) -> T:
+        """What ``make`` gives, found once for this tooth, which never changes, and kept with it under ``key``."""
+        store: dict[Hashable, Any] = self.__dict__.setdefault("_kept", {})
+        if key not in store:
+            if len(store) >= MOST_KEPT:
+                store.clear()
+            store[key] = make()
+        found: T = store[key]
+        return found
 
     @cached_property
     def sign(self) -> Array:

@@ -23,6 +23,12 @@ def lewis_form_factor(tooth: Tooth, x: Real) -> Array:
     tool they really have; ``x`` the shift that makes the root. Only the part of the load across the tooth counts, which is
     taken as the tangential force. W. Lewis, 1892.
     """
+    if np.ndim(x) == 0:
+        return tooth.kept(("Lewis", float(x)), lambda: _lewis_form_factor(tooth, x))
+    return _lewis_form_factor(tooth, x)
+
+
+def _lewis_form_factor(tooth: Tooth, x: Real) -> Array:
     m_n = np.asarray(tooth.m_n, dtype=float)
     z_n = virtual_tooth_count(tooth.z, tooth.beta, tooth.beta_b)
     tool = tooth.tool

@@ -6,7 +6,8 @@ No formula per kind of train: members turn, meshes tie them together relative to
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
+from functools import lru_cache
 
 import numpy as np
 
@@ -73,9 +74,19 @@ def speeds(
     >>> round(float(w[carrier]), 6)
     2.0
     """
+    turning = tuple(replace(k, loss=0.0) for k in links)
+    return _speeds(tuple(names), turning, tuple(held), tuple(driven.items()), tuple(gaps or [0.0] * len(links))).copy()
+
+
+@lru_cache(maxsize=256)
+def _speeds(
+    names: tuple[str, ...], links: tuple[Link, ...], held: tuple[int, ...], turned: tuple[tuple[int, float], ...], gaps: tuple[float, ...]
+) -> Array:
+    """Speeds do not depend on losses, so that those of one train are found once for all its efficiencies."""
+    driven = dict(turned)
     n = len(names)
     rows, right = [], []
-    for slip, link in zip(gaps or [0.0] * len(links), links, strict=True):
+    for slip, link in zip(gaps, links, strict=True):
         row = np.zeros(n)
         row[link.a] += link.z_a
         row[link.b] += link.z_b

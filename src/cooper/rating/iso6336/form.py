@@ -95,6 +95,13 @@ def root_section_on_curve(tooth: Tooth, x: Real, d_Na: Real, eps_alpha: Real) ->
     the fillet's tangent stands at 30 degrees to the middle of the tooth, 60 degrees for internal gears. The tangent is
     found on the curve itself; for a rack it gives `root_section`.
     """
+    if np.ndim(x) == np.ndim(d_Na) == np.ndim(eps_alpha) == 0:
+        key = ("root section", float(x), float(d_Na), float(eps_alpha))
+        return tooth.kept(key, lambda: _root_section_on_curve(tooth, x, d_Na, eps_alpha))
+    return _root_section_on_curve(tooth, x, d_Na, eps_alpha)
+
+
+def _root_section_on_curve(tooth: Tooth, x: Real, d_Na: Real, eps_alpha: Real) -> RootSection:
     rack, m_n = tooth.rack, tooth.m_n
     alpha_n = np.asarray(rack.alpha_n, dtype=float)
     z_n = virtual_tooth_count(tooth.z, tooth.beta, tooth.beta_b)
