@@ -5,6 +5,7 @@ from __future__ import annotations
 import json
 import sys
 import tempfile
+from math import radians
 from pathlib import Path
 from typing import TYPE_CHECKING, NoReturn
 
@@ -90,9 +91,12 @@ def check(file: Path, as_json: bool) -> None:
 @click.option("--compensation", type=float, default=0.0, help="Growth of the outline along its normal (half a kerf), mm.")
 @click.option("--curves", type=click.Choice(["splines", "polylines"]), default="splines", help="How a DXF draws flanks.")
 @click.option("--gear", type=click.IntRange(0, 2), default=0, help="1 or 2 for one gear alone; 0 both.")
+@click.option("--view", type=click.Choice(["end", "solid"]), default="end", help="A .gif in end view or of shaded solids.")
+@click.option("--yaw", type=float, default=34.0, help="Turn of the view of solids about the upright; degrees.")
+@click.option("--pitch", type=float, default=26.0, help="Tilt of the view of solids; degrees.")
 @click.option("--still", default="housing", help="What stands still in a .gif: housing, or 'Set name: member'.")
 def export(
-    file: Path, out: Path, units: str, stage: int, tolerance: float | None, compensation: float, curves: str, gear: int, still: str
+    file: Path, out: Path, units: str, stage: int, tolerance: float | None, compensation: float, curves: str, gear: int, still: str, view: str, yaw: float, pitch: float
 ) -> None:
     """Export FILE to OUT; its suffix says what.
 
@@ -118,9 +122,10 @@ def export(
             from cooper.desk.app import application
             from cooper.desk.theme import LIGHT
             from cooper.desk.train_lens import Look
+            from cooper.exchange.shaded import Camera
 
             application()
-            write_gif(results, out, LIGHT, Look(still), sense=-1 if design.train.duty.direction == "clockwise" else 1)
+            write_gif(design, results, out, LIGHT, Look(still), Camera(radians(yaw), radians(pitch)) if view == "solid" else None)
         else:
             save(design, results, out, units, stage - 1, Options(tolerance, compensation, curves, gear))
     except (ValueError, OSError, OutOfRange) as fault:

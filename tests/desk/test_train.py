@@ -4,8 +4,8 @@ import ezdxf
 import numpy as np
 import pytest
 from PIL import Image
-from PySide6.QtCore import QRectF, Qt
-from PySide6.QtGui import QImage, QPainter
+from PySide6.QtCore import Qt
+from PySide6.QtGui import QImage
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QComboBox, QLabel, QLineEdit, QPushButton, QTableWidget
 from shapely.affinity import rotate, translate
@@ -17,16 +17,16 @@ from cooper.design.evaluate import evaluate
 from cooper.design.stages import add_stage
 from cooper.desk.animation import write_gif
 from cooper.desk.pictures import settle
-from cooper.desk.solid_view import Camera, paint_solid, prisms
 from cooper.desk.theme import LIGHT
 from cooper.desk.train_lens import HOUSING, PACES
 from cooper.exchange.save import WHOLE, export
+from cooper.exchange.shaded import Camera
 from cooper.exchange.train import placed_bodies
 
 LEFT = Qt.MouseButton.LeftButton
 
 
-def test_solids_are_turned_about_and_show_only_faces_that_look_at_the_viewer(window):
+def test_solids_are_turned_about_and_painted_finer_at_rest(window):
     window.session.restart(demo("focuser"), None)
     window.bench.set_lens("train")
     lens = window.bench.train
@@ -34,22 +34,13 @@ def test_solids_are_turned_about_and_show_only_faces_that_look_at_the_viewer(win
     QTest.keyClick(lens, Qt.Key.Key_S)
     solid = pixels(lens)
     assert np.mean(solid != flat) > 0.05
+    lens.refine(2)
+    assert np.any(pixels(lens) != solid)
+    assert not lens.refine_later.isActive()
     QTest.keyClick(lens, Qt.Key.Key_Up)
     assert np.any(pixels(lens) != solid)
-    s = window.session
-    image = QImage(300, 300, QImage.Format.Format_RGB32)
-    counts = []
-    for yaw in (0.0, 0.6):
-        p = QPainter(image)
-        counts.append(paint_solid(p, QRectF(0, 0, 300, 300), s.design, s.results, 0.0, Camera(yaw, 0.0), LIGHT))
-        p.end()
-    # Straight from the front only the five faces are seen; from the side about half of all walls too.
-    walls = sum(len(g.outline) + 64 for g in prisms(s.design, s.results, 0.0, 0.04))
-    assert counts[0] == 5
-    assert 0.3 * walls < counts[1] < 0.7 * walls + 5
-    # Of a solid ball of directions the camera keeps lengths.
-    v = np.random.default_rng(1).normal(size=(50, 3))
-    assert np.linalg.norm(Camera(0.7, -0.4).seen(v), axis=1) == pytest.approx(np.linalg.norm(v, axis=1))
+    assert lens.refine_later.isActive()
+    assert lens.animation_options()[:2] == ("--view", "solid")
     QTest.keyClick(lens, Qt.Key.Key_S)
     assert lens.camera is None
 
@@ -185,7 +176,10 @@ def test_the_whole_train_leaves_as_drawing_with_layers_and_as_moving_picture(win
     with pytest.raises(ValueError, match="stage by stage"):
         export(d, r, tmp_path / "train.stl", stage=WHOLE)
     gif = tmp_path / "train.gif"
-    write_gif(r, gif, LIGHT, size=(160, 120))
+    write_gif(d, r, gif, LIGHT, size=(160, 120))
+    with Image.open(gif) as moving:
+        assert moving.n_frames > 40
+    write_gif(d, r, gif, LIGHT, camera=Camera(), size=(80, 60))
     with Image.open(gif) as moving:
         assert moving.n_frames > 40
     # A rack at the output stands in the middle of the backlash, and half a pitch off it would run into its pinion.

@@ -41,7 +41,8 @@ def set_results(
         )  # fmt: skip
     shafts = {}
     for name in dict.fromkeys(n for n in (one.input, one.held, one.output) if n):
-        w, t = flow.speed_of(name), flow.torque_of(name)
+        # Adding zero makes a member at rest turn by 0 and not by -0.
+        w, t = flow.speed_of(name) + 0.0, flow.torque_of(name) + 0.0
         shafts[name] = {"n": w * 30 / pi, "T": t, "P": w * t}
     angles = planet_angles(one, stages)
     values = {

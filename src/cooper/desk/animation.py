@@ -5,6 +5,7 @@ from __future__ import annotations
 import io
 import os
 import tempfile
+from collections.abc import Callable
 from math import pi
 from pathlib import Path
 
@@ -12,20 +13,33 @@ from PIL import Image
 from PySide6.QtCore import QBuffer, QIODevice, QRectF
 from PySide6.QtGui import QImage, QPainter
 
+from cooper.design.document import Design
 from cooper.design.results import Results
 from cooper.desk import theme as th
+from cooper.desk.solid_view import solid_image
 from cooper.desk.train_lens import HOUSING, Look, TrainPainter
+from cooper.exchange.shaded import Camera, Solids
 
 FRAMES, EACH_MS = 60, 50
 
 
 def write_gif(
-    results: Results, path: Path, theme: th.Theme, look: Look | None = None, turns: float = 1.0, size: tuple[int, int] = (720, 480),
-    sense: int = 1,
+    design: Design, results: Results, path: Path, theme: th.Theme, look: Look | None = None, camera: Camera | None = None,
+    turns: float = 1.0, size: tuple[int, int] = (720, 480),
 ) -> None:
-    """Write ``turns`` of the input in `FRAMES` pictures; raises OSError when the disk refuses. Needs a running Qt application."""
+    """Write ``turns`` of the input in `FRAMES` pictures, in end view or with a ``camera`` as shaded solids in the housing's frame;
+    raises OSError when the disk refuses. Needs a running Qt application."""
+    sense = -1 if design.train.duty.direction == "clockwise" else 1
     painter = TrainPainter(results, theme, sense)
-    frames = [_frame(painter, 2 * pi * sense * turns * n / FRAMES, look or Look(HOUSING), theme, size) for n in range(FRAMES)]
+    solids = Solids(design, results) if camera is not None else None
+
+    def draw(p: QPainter, room: QRectF, turn: float) -> None:
+        if solids is None or camera is None:
+            painter.paint(p, room, turn, look or Look(HOUSING))
+        else:
+            p.drawImage(room.topLeft(), solid_image(solids, turn, camera, (round(room.width()), round(room.height())), theme, 1))
+
+    frames = [_frame(draw, 2 * pi * sense * turns * n / FRAMES, theme, size) for n in range(FRAMES)]
     handle, name = tempfile.mkstemp(prefix=f".{path.stem}.", suffix=".gif", dir=path.parent)
     os.close(handle)
     temporary = Path(name)
@@ -38,12 +52,12 @@ def write_gif(
         temporary.unlink(missing_ok=True)
 
 
-def _frame(painter: TrainPainter, turn: float, look: Look, theme: th.Theme, size: tuple[int, int]) -> Image.Image:
+def _frame(draw: Callable[[QPainter, QRectF, float], None], turn: float, theme: th.Theme, size: tuple[int, int]) -> Image.Image:
     image = QImage(*size, QImage.Format.Format_RGB32)
     image.fill(theme.color("paper"))
     p = QPainter(image)
     p.setRenderHint(QPainter.RenderHint.Antialiasing)
-    painter.paint(p, QRectF(16, 16, size[0] - 32, size[1] - 32), turn, look)
+    draw(p, QRectF(16, 16, size[0] - 32, size[1] - 32), turn)
     p.end()
     store = QBuffer()
     store.open(QIODevice.OpenModeFlag.WriteOnly)

@@ -209,7 +209,8 @@ class Bench(QWidget):
         x = EDGE - 6
         for button in self.lens_buttons.values():
             button.move(x, 12)
-            x += button.width() + 2
+            x += 0 if button.isHidden() else button.width() + 2
+        x_lenses = x
         for i in (1, 2):
             tags = list(self.column(i).values())
             height = len(tags) * (HEIGHT + GAP) + 26
@@ -221,7 +222,8 @@ class Bench(QWidget):
             button = self.more[i - 1]
             button.move(EDGE - 4 if i == 1 else self.width() - EDGE - button.width() + 4, y)
         row: list[QWidget] = [self.tags["size"], self.tags["alpha_n"], self.tags["beta"], self.more[2]]
-        x = round((self.width() - sum(w.width() for w in row) - 2 * GAP) / 2)
+        # In the middle, but clear of the names of the lenses.
+        x = max(round((self.width() - sum(w.width() for w in row) - 2 * GAP) / 2), x_lenses + 2 * GAP)
         for w in row:
             w.move(x, 14 + (HEIGHT - w.height()) // 2)
             x += w.width() + GAP

@@ -38,6 +38,8 @@ def _train(window: Window) -> None:
 def _solid(window: Window) -> None:
     window.bench.set_lens("train")
     window.bench.train.toggle_solid()
+    settle()
+    window.bench.train.refine(2)
 
 
 LENSES: dict[str, Callable[[Window], object]] = {

@@ -317,7 +317,10 @@ class PowerLine(QFrame):
             words(p, ratio, small, t.color("muted"), x0, 42)
             x0 += advance(ratio, small) + 14
             draw_verdict(p, t, worst.verdict, QRectF(x0, 32, 11, 11))
-            words(p, margin_words(worst), small, t.color(worst.verdict), x0 + 17, 42)
+            # Where the next card stands too near, the shape alone tells; the words are in the card's hint.
+            room = (centres[k + 1] - CARD / 2 if k + 1 < len(centres) else self.width()) - x0 - 17
+            if advance(margin_words(worst), small) <= room:
+                words(p, margin_words(worst), small, t.color(worst.verdict), x0 + 17, 42)
         p.setBrush(t.color("ink"))
         p.setPen(Qt.PenStyle.NoPen)
         for x in (left, right):

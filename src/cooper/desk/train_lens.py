@@ -8,7 +8,17 @@ from math import cos, hypot, pi, sin
 
 import numpy as np
 from PySide6.QtCore import QPointF, QRectF, Qt, QTimer
-from PySide6.QtGui import QHideEvent, QKeyEvent, QMouseEvent, QPainter, QPainterPath, QPaintEvent, QPen, QTransform
+from PySide6.QtGui import (
+    QHideEvent,
+    QImage,
+    QKeyEvent,
+    QMouseEvent,
+    QPainter,
+    QPainterPath,
+    QPaintEvent,
+    QPen,
+    QTransform,
+)
 from PySide6.QtWidgets import QMenu, QPushButton, QWidget
 
 from cooper.design.pose import Placed, Pose, clashes, mesh_frames, pose
@@ -19,8 +29,9 @@ from cooper.desk.drawing import MARGINS
 from cooper.desk.lens import Lens
 from cooper.desk.session import Session
 from cooper.desk.shapes import closed_path, gear_path
-from cooper.desk.solid_view import Camera, paint_solid
+from cooper.desk.solid_view import solid_image
 from cooper.desk.typeset import words
+from cooper.exchange.shaded import Camera, Solids
 from cooper.gears.outline import one_tooth
 from cooper.gears.rack_gear import rack_outline
 
@@ -29,6 +40,8 @@ HOUSING = "housing"
 PACES = (0.02, 0.05, 0.1, 0.2, 0.5, 1.0, 2.0)
 """Turns of the input a second."""
 FLOOR, GAP = 26.0, 12.0
+REFINE_MS = (120, 900)
+"""Rest after which the solids are painted finer, and finer still."""
 ABOVE = 0.26
 """Share of the height that the view from above takes."""
 
@@ -269,6 +282,12 @@ class TrainLens(Lens):
         self.play = self._button("train_play", "Play  Space", self.toggle)
         self.frame = self._button("train_frame", "Still: housing", self._choose_frame)
         self.camera: Camera | None = None
+        self._solids: Solids | None = None
+        self._shaded: tuple[tuple[object, ...], QImage] | None = None
+        self._level = 0
+        self.refine_later = QTimer(self)
+        self.refine_later.setSingleShot(True)
+        self.refine_later.timeout.connect(lambda: self.refine())
         self.solid = self._button("train_solid", "Solid  S", self.toggle_solid)
         self.speed = self._button("train_pace", "", lambda: self.set_pace(self.pace + 1 if self.pace < len(PACES) - 1 else 0))
         self.set_pace(self.pace)
@@ -281,6 +300,12 @@ class TrainLens(Lens):
         button.setFocusPolicy(Qt.FocusPolicy.NoFocus)
         button.clicked.connect(lambda _on=False: run())  # type: ignore[operator]
         return button
+
+    def animation_options(self) -> tuple[str, ...]:
+        """What an animation of what is seen now is asked for with."""
+        if self.camera is None:
+            return ("--still", self.look.still)
+        return ("--view", "solid", "--yaw", f"{np.degrees(self.camera.yaw):.2f}", "--pitch", f"{np.degrees(self.camera.pitch):.2f}")
 
     # -- motion
 
@@ -355,17 +380,52 @@ class TrainLens(Lens):
         p.setRenderHint(QPainter.RenderHint.Antialiasing)
         p.fillRect(self.rect(), self.theme.color("paper"))
         painter = self.painter_now()
-        left, top, right, bottom = MARGINS[0], MARGINS[1] + 34, MARGINS[2], 44
-        room = QRectF(left, top, self.width() - left - right, self.height() - top - bottom)
+        room = self._room()
         low = room.height() * ABOVE
         if self.camera is not None:
-            paint_solid(p, room, self.session.design, self.session.results, self.turn, self.camera, self.theme)
+            p.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
+            p.drawImage(room, self._solid_image(room, self.camera))
             self._tell(p, room)
             return
         end = QRectF(room.left(), room.top(), room.width(), room.height() - low - GAP - FLOOR)
         painter.paint(p, end, self.turn, self.look, self.session.stage)
         painter.above(p, QRectF(room.left(), room.bottom() - low, room.width(), low), painter.scale(end))
         self._tell(p, room)
+
+    def _room(self) -> QRectF:
+        """Where the picture stands, between the tags."""
+        left, top, right, bottom = MARGINS[0], MARGINS[1] + 34, MARGINS[2], 44
+        return QRectF(left, top, max(self.width() - left - right, 40.0), max(self.height() - top - bottom, 40.0))
+
+    def _solid_image(self, room: QRectF, camera: Camera) -> QImage:
+        """The solids as they stand now: roughly while something moves, finer step by step once it rests."""
+        key = (self.session.results, self.turn, camera, room.width(), room.height(), self.theme.name)
+        if self._shaded is None or self._shaded[0][0] is not key[0] or self._shaded[0][1:] != key[1:]:
+            self._shaded = (key, self._cast(room, camera, 0))
+            self._level = 0
+            if not self.timer.isActive():
+                self.refine_later.start(REFINE_MS[0])
+        return self._shaded[1]
+
+    def _cast(self, room: QRectF, camera: Camera, level: int) -> QImage:
+        session = self.session
+        if self._solids is None or self._solids.results is not session.results:
+            self._solids = Solids(session.design, session.results)
+        # Half as many rays as pixels across, as many, twice as many.
+        half, fine = ((2, 1), (1, 1), (1, 2))[level]
+        return solid_image(self._solids, self.turn, camera, (round(room.width() / half), round(room.height() / half)), self.theme, fine)
+
+    def refine(self, level: int | None = None) -> None:
+        """Paint the solids at rest with more rays, by one step or to a level (1, 2)."""
+        if self.camera is None or self._shaded is None or self.timer.isActive():
+            return
+        self._level = min(self._level + 1, 2) if level is None else level
+        self._shaded = (self._shaded[0], self._cast(self._room(), self.camera, self._level))
+        if self._level < 2:
+            self.refine_later.start(REFINE_MS[self._level])
+        else:
+            self.refine_later.stop()
+        self.update()
 
     def _tell(self, p: QPainter, room: QRectF) -> None:
         t, small = self.theme, th.font(th.SMALL)

@@ -470,7 +470,7 @@ class Window(QMainWindow):
         """Write the whole train as drawing, solids or moving picture."""
         s = self.session
         if path.suffix.lower() in (*SLOW, ".gif"):
-            self.exporting.start(s.design, path, WHOLE, Options(), ("--still", self.bench.train.look.still))
+            self.exporting.start(s.design, path, WHOLE, Options(), self.bench.train.animation_options())
             self.notice.ask(f"Writing {path.name} …", [("Cancel", self._cancel_export)])
             return
         try:

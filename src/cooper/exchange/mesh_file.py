@@ -24,6 +24,12 @@ def body_mesh(body: Body, tolerance: float = TOLERANCE, compensation: float = 0.
     # Imported here, since the program's start does not need it.
     import trimesh
 
+    points, faces = body_facets(body, tolerance, compensation)
+    return trimesh.Trimesh(points + [body.x, 0.0, 0.0], faces, process=False)
+
+
+def body_facets(body: Body, tolerance: float = TOLERANCE, compensation: float = 0.0) -> tuple[Array, Array]:
+    """Points (n, 3) and triangles (m, 3) of a watertight mesh of a body about its own axis or datum line; mm."""
     outline = body.outline(tolerance, compensation)
     net = _Net(body.internal)
     edge = _circle(grown_diameter(body.edge, compensation, body.internal), tolerance) if body.edge > 0 else None
@@ -54,8 +60,7 @@ def body_mesh(body: Body, tolerance: float = TOLERANCE, compensation: float = 0.
     net.cap(top, net.ring(edge, end) if edge is not None else None, up=True)
     if edge is not None:
         net.wall(net.loops[(id(edge), body.halves[0][0])], net.loops[(id(edge), end)], inward=True)
-    points, faces = net.arrays()
-    return trimesh.Trimesh(points + [body.x, 0.0, 0.0], faces, process=False)
+    return net.arrays()
 
 
 def write_mesh(

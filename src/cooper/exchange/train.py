@@ -38,12 +38,13 @@ def heights(results: Results) -> list[float]:
     return found
 
 
-def placed_bodies(design: Design, results: Results) -> list[tuple[Body, list[Place], int]]:
+def placed_bodies(design: Design, results: Results, turn: float = 0.0) -> list[tuple[Body, list[Place], int]]:
     """Every gear as a body about its own axis with a tooth along +x, the places where it stands, and its stage.
 
-    A rack at the output stands about as many pitches to either side of the line of centres.
+    ``turn`` is that of the input (rad). A rack at the output stands about as many pitches to either side of the line of centres
+    and moves within a pitch.
     """
-    at = pose(results, 0.0)
+    at = pose(results, turn)
     z = heights(results)
     found: dict[tuple[int, int], tuple[Body, list[Place], int]] = {}
     for g in at.gears:
