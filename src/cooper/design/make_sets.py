@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from itertools import permutations
+from math import cos, radians
 from typing import Any
 
 from cooper.design.document import SET_ROLES, SIZES, Design, Gear, Stage
@@ -51,17 +52,18 @@ def with_set(design: Design, k: int, kind: str) -> Design:
     return _whole(tree)
 
 
-def _ring(like: Gear, z: int, m_n: float) -> Gear:
+def _ring(like: Gear, z: int, m_n: float, m_t: float) -> Gear:
     depth = like.h_fP * m_n
     return like.model_copy(update={
         "name": "ring", "z": -z, "x": None, "d_a": None, "tool": "pinion cutter", "z_0": max(min(25, z // 3), 10), "x_0": 0.0,
         "rho_fP": 0.2, "pr_P": 0.0, "q_P": 0.0, "h_K": 0.0, "rho_a": 0.0, "d_bore": 0.0, "bending": "one way",
-        "d_rim": round(z * m_n + 2 * depth + 2 * RIM * m_n, 1),
+        "d_rim": round(z * m_t + 2 * depth + 2 * RIM * m_n, 1),
     })  # fmt: skip
 
 
 def _meshes(kind: str, sun: Gear, planet: Gear, mesh: Any, m_n: float) -> tuple[Stage, Stage, dict[str, Any]]:
     """Both stages of a new set, and what the set is told besides its kind."""
+    m_t = m_n / cos(radians(mesh.beta))
     far = mesh.model_copy(update={"a_w": 1.0})
     if kind == "idler":
         last = sun.model_copy(update={"name": "last gear", "z": planet.z, "x": 0.0})
@@ -70,7 +72,7 @@ def _meshes(kind: str, sun: Gear, planet: Gear, mesh: Any, m_n: float) -> tuple[
         extra = {"planets": 1, "held": None, "input": "first gear", "output": "last gear"}
         return first, Stage(name="Idler – last gear", members=(idler, last), meshes=(mesh,)), extra
     if kind == "planetary":
-        ring = _ring(planet, sun.z + 2 * planet.z, m_n)
+        ring = _ring(planet, sun.z + 2 * planet.z, m_n, m_t)
         shared = planet.model_copy(update={"bending": "both ways"})
         return (Stage(name="Sun – planet", members=(sun, shared), meshes=(mesh,)),
                 Stage(name="Planet – ring", members=(shared, ring), meshes=(far,)), {})  # fmt: skip
@@ -78,14 +80,14 @@ def _meshes(kind: str, sun: Gear, planet: Gear, mesh: Any, m_n: float) -> tuple[
     if kind == "stepped":
         small = planet.model_copy(update={"name": "planet, small gear", "z": max(planet.z - 4, 10)})
         return (Stage(name="Sun – planet", members=(sun, planet), meshes=(mesh,)),
-                Stage(name="Planet – ring", members=(small, _ring(small, small.z + step, m_n)), meshes=(far,)), {})  # fmt: skip
+                Stage(name="Planet – ring", members=(small, _ring(small, small.z + step, m_n, m_t)), meshes=(far,)), {})  # fmt: skip
     z_a = max(planet.z, 16)
     one = planet.model_copy(update={"name": "planet, lower gear", "z": z_a})
     two = planet.model_copy(update={"name": "planet, upper gear", "z": z_a - 1})
     gap = 2 * z_a
     # Of the first pair the ring's shift is solved from a given centre distance.
-    first = Stage(name="Planet – ring", members=(one, _ring(one, z_a + gap, m_n)), meshes=(mesh.model_copy(update={"a_w": gap * m_n / 2}),))
-    second = Stage(name="Planet – ring 2", members=(two, _ring(two, z_a - 1 + gap, m_n).model_copy(update={"name": "ring 2"})), meshes=(far,))
+    first = Stage(name="Planet – ring", members=(one, _ring(one, z_a + gap, m_n, m_t)), meshes=(mesh.model_copy(update={"a_w": gap * m_t / 2}),))
+    second = Stage(name="Planet – ring 2", members=(two, _ring(two, z_a - 1 + gap, m_n, m_t).model_copy(update={"name": "ring 2"})), meshes=(far,))
     return first, second, {"held": "ring", "input": "carrier", "output": "ring 2"}
 
 
@@ -195,16 +197,21 @@ def give_counts(design: Design, n: int, z: tuple[int, ...]) -> Design:
         base = f"train.stages.{s}.members.{i}."
         changes |= {base + "z": count, base + "d_a": None}
         if gear.d_rim is not None:
-            m_n = _module(design, s)
-            changes[base + "d_rim"] = round(gear.d_rim + (abs(count) - abs(gear.z)) * m_n, 2)
+            changes[base + "d_rim"] = round(gear.d_rim + (abs(count) - abs(gear.z)) * _transverse(design, s), 2)
             if gear.tool == "pinion cutter":
                 changes[base + "z_0"] = min(gear.z_0, abs(count) // 2)
     if one.kind == "two rings" and first.meshes[0].a_w is not None:
-        changes[f"train.stages.{k}.meshes.0.a_w"] = (z[1] - z[0]) * _module(design, k) / 2
+        changes[f"train.stages.{k}.meshes.0.a_w"] = (z[1] - z[0]) * _transverse(design, k) / 2
     return set_many(design, changes)
 
 
-def _module(design: Design, k: int) -> float:
+def _transverse(design: Design, k: int) -> float:
+    """Transverse module of stage k; mm."""
+    return module_now(design, k) / cos(radians(design.train.stages[k].meshes[0].beta))
+
+
+def module_now(design: Design, k: int) -> float:
+    """Normal module of stage k, however its size is given; mm."""
     from cooper.design.solve import module_of
 
     stage = design.train.stages[k]

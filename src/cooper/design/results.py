@@ -174,6 +174,11 @@ class Results:
         stages = tuple(s for k, s in enumerate(self.stages) if self.set_of(k) is one)
         return Results(one.name, {}, stages, (), (), (replace(one, first=0, stages=range(len(stages))),))
 
+    def alone(self, stage: int) -> Results:
+        """The results of one stage, or of the whole set it belongs to, as of a train that is nothing else."""
+        one = self.set_of(stage)
+        return self.part(one) if one is not None else Results(self.stages[stage].name, {}, (self.stages[stage],), (), ())
+
     def side_of(self, stage: int) -> int:
         """Whether the driving gear of a stage pushes counter-clockwise (+1) or clockwise (-1) when the train's input turns
         counter-clockwise: every external mesh reverses the sense, a set as its ratio says."""

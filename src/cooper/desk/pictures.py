@@ -59,6 +59,7 @@ LENSES: dict[str, Callable[[Window], object]] = {
     "compare": lambda window: window.open_compare(),
     "train": _train,
     "solid": _solid,
+    "arrangements": lambda window: window.open_arrangements(),
     "set": lambda window: window.open_set(),
     "start": lambda window: window.open_start(),
     "losses": lambda window: window.open_losses(),

@@ -66,9 +66,14 @@ class StageCard(QAbstractButton):
     def contextMenuEvent(self, event: QContextMenuEvent) -> None:
         """What can be done with this stage."""
         menu = QMenu(self)
+        menu.addAction("Exchange it or add one behind it …\tCtrl+J", self._arrange)
         for name, act in stage_acts(self.line.session, self.index):
             menu.addAction(name, act)
         menu.exec(event.globalPos())
+
+    def _arrange(self) -> None:
+        self.line.session.select_stage(self.index)
+        self.line.arrangement_wanted.emit()
 
     def paintEvent(self, event: QPaintEvent) -> None:
         """The picture is kept until it would differ by more than a quarter of a pixel."""
@@ -158,6 +163,7 @@ class PowerLine(QFrame):
 
     duty_wanted = Signal()
     set_wanted = Signal(int)
+    arrangement_wanted = Signal()
     commands_wanted = Signal()
 
     def __init__(self, session: Session, theme: th.Theme, parent: QWidget | None = None) -> None:

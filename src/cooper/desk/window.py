@@ -31,6 +31,7 @@ from cooper.design.sharing import NO_UNDERCUT, RULES, shared
 from cooper.design.store import SUFFIX, Unusable, open_design, save_design
 from cooper.desk import recovery
 from cooper.desk import theme as th
+from cooper.desk.arrangement_sheet import arrangement_sheet
 from cooper.desk.bench import LENSES, Bench
 from cooper.desk.commands import Command, CommandList
 from cooper.desk.drawing import FLANKS
@@ -130,6 +131,7 @@ class Window(QMainWindow):
         self.bench.more_wanted.connect(self.open_more)
         self.bench.set_wanted.connect(self.open_set)
         self.power_line.set_wanted.connect(self.show_set)
+        self.power_line.arrangement_wanted.connect(self.open_arrangements)
         self.margins.why_wanted.connect(self._show_why)
         self.session.changed.connect(self._after_change)
         self.session.file_changed.connect(self._name_window)
@@ -169,6 +171,7 @@ class Window(QMainWindow):
             Command("compare", "Lay two states side by side", "Ctrl+0", self.open_compare),
             Command("play", "Play: backlash in service, a wanted backlash", "Ctrl+B", self.open_play),
             Command("set", "Arrangement and tooth counts: planet set, two rings, ratio", "Ctrl+R", self.open_set),
+            Command("arrangement", "Stage: exchange it for another arrangement, or put one behind it", "Ctrl+J", self.open_arrangements),
             *(Command(f"make_{kind.replace(' ', '_')}", f"Stage: make it a {words}", "", partial(self.make_set, kind))
               for kind, words in KIND_WORDS.items()),
             Command("set_apart", "Set: take it apart, or out of the train", "", self.take_apart),
@@ -341,6 +344,9 @@ class Window(QMainWindow):
 
     def open_set(self) -> None:
         self._show_sheet(lambda: set_sheet(self.session, self.theme, self.bench), 930, 590)
+
+    def open_arrangements(self) -> None:
+        self._show_sheet(lambda: arrangement_sheet(self.session, self.theme, self.bench), 925, 590)
 
     def make_set(self, kind: str) -> None:
         """Make the selected stage the first mesh of a set."""

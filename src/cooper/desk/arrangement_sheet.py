@@ -1,0 +1,151 @@
+"""The sheet of arrangements: every kind that the selected stage could be exchanged for, each drawn as it would turn out."""
+
+from __future__ import annotations
+
+from functools import partial
+
+from PySide6.QtCore import QRectF, QSize, Qt
+from PySide6.QtGui import QPainter, QPaintEvent, QPen, QPixmap
+from PySide6.QtWidgets import QAbstractButton, QGridLayout, QHBoxLayout, QLabel, QPushButton, QWidget
+
+from cooper.design.arrangement import ARRANGEMENTS, added, arrangement_of, exchanged
+from cooper.design.document import Design
+from cooper.design.evaluate import quick
+from cooper.design.results import Results
+from cooper.desk import theme as th
+from cooper.desk.session import Session
+from cooper.desk.sheet import Sheet
+from cooper.desk.train_lens import HOUSING, Look, TrainPainter
+from cooper.desk.typeset import elided, words
+from cooper.errors import OutOfRange
+
+CARD = QSize(214, 190)
+COLUMNS = 4
+MODES = {"exchange": "in place of it", "add": "behind it"}
+
+
+class ArrangementCard(QAbstractButton):
+    """One arrangement as the stage would turn out: drawn, with its ratio and efficiency, or why it cannot be."""
+
+    def __init__(self, session: Session, theme: th.Theme, kind: str, mode: str) -> None:
+        super().__init__()
+        self.theme, self.kind = theme, kind
+        self.setObjectName(f"kind_{kind.replace(' ', '_')}")
+        self.setFixedSize(CARD)
+        self.now = mode == "exchange" and arrangement_of(session.design, session.stage) == kind
+        self.design: Design | None = None
+        self.at = session.stage
+        self._picture = QPixmap()
+        try:
+            if mode == "add":
+                self.design, self.at = added(session.design, session.stage, kind)
+            else:
+                self.design = exchanged(session.design, session.stage, kind)
+            results = quick(self.design)
+            self.at = min(self.at, len(results.stages) - 1)
+            self.told = self._numbers(results)
+            self._picture = self._draw(results)
+        except OutOfRange as fault:
+            self.design, self.told = None, fault.reason
+        self.setEnabled(self.design is not None and not self.now)
+        if self.isEnabled():
+            self.setCursor(Qt.CursorShape.PointingHandCursor)
+        self.setAccessibleName(ARRANGEMENTS[kind])
+        self.setAccessibleDescription(self.told)
+        self.setToolTip(f"{ARRANGEMENTS[kind]}: {self.told}")
+
+    def _numbers(self, results: Results) -> str:
+        one, stage = results.set_of(self.at), results.stages[self.at]
+        if one is not None:
+            return f"ratio {one.values['u']:.4g}, η {100 * one.values['eta_set']:.1f} %"
+        if stage.rack:
+            return f"{stage.mesh['travel']:.4g} mm a turn, η {100 * stage.mesh['eta_z']:.1f} %"
+        return f"ratio {abs(stage.ratio):.4g}, η {100 * stage.mesh['eta_z']:.1f} %"
+
+    def _draw(self, results: Results) -> QPixmap:
+        ratio = self.devicePixelRatioF()
+        picture = QPixmap(CARD * ratio)
+        picture.setDevicePixelRatio(ratio)
+        picture.fill(Qt.GlobalColor.transparent)
+        p = QPainter(picture)
+        p.setRenderHint(QPainter.RenderHint.Antialiasing)
+        painter = TrainPainter(results.alone(self.at), self.theme)
+        painter.paint(p, QRectF(14, 12, CARD.width() - 28, CARD.height() - 66), 0.3, Look(HOUSING, circles=False, paths=False))
+        p.end()
+        return picture
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        p = QPainter(self)
+        p.setRenderHint(QPainter.RenderHint.Antialiasing)
+        t = self.theme
+        hot = self.isEnabled() and (self.underMouse() or self.hasFocus())
+        p.setPen(QPen(t.color("copper" if hot or self.now else "line"), 1.6 if hot else 1.0))
+        p.setBrush(t.color("card"))
+        p.drawRoundedRect(QRectF(self.rect()).adjusted(1, 1, -1, -1), 7, 7)
+        p.drawPixmap(0, 0, self._picture)
+        bold, small = th.font(th.TEXT, bold=True), th.font(th.SMALL)
+        name = elided(ARRANGEMENTS[self.kind], bold, CARD.width() - 22)
+        words(p, name, bold, t.color("ink" if self.design is not None else "faint"), 12, CARD.height() - 30)
+        if self.design is None:
+            p.setFont(small)
+            p.setPen(t.color("muted"))
+            p.drawText(QRectF(14, 16, CARD.width() - 28, CARD.height() - 66), Qt.AlignmentFlag.AlignCenter | Qt.TextFlag.TextWordWrap, self.told)
+            return
+        told = f"as it is: {self.told}" if self.now else self.told
+        words(p, elided(told, small, CARD.width() - 22), small, t.color("copper" if self.now else "muted"), 12, CARD.height() - 12)
+
+
+def arrangement_sheet(session: Session, theme: th.Theme, parent: QWidget, mode: str = "exchange") -> Sheet:
+    """What the selected stage could be instead, or what could stand behind it; a click or Enter takes one."""
+    sheet = Sheet(session, theme, parent)
+    sheet.setAccessibleName("Arrangements")
+    sheet.title.setText(f"An arrangement for {session.design.train.stages[session.stage].name}")
+    column = sheet.add_column()
+    row = QHBoxLayout()
+    buttons: dict[str, QPushButton] = {}
+    for key, text in MODES.items():
+        button = QPushButton(text)
+        button.setObjectName(f"mode_{key}")
+        button.setCheckable(True)
+        button.setProperty("chip", True)
+        buttons[key] = button
+        row.addWidget(button)
+    row.addStretch(1)
+    column.addLayout(row)
+    grid = QGridLayout()
+    grid.setSpacing(8)
+    column.addLayout(grid)
+    note = QLabel("Count of the driving gear, module, widths and materials are kept; what follows is a beginning to be worked on.")
+    note.setStyleSheet(th.label_style(theme, "muted", th.SMALL))
+    column.addWidget(note)
+
+    def take(card: ArrangementCard) -> None:
+        chosen, at = card.design, card.at
+        if chosen is None:
+            return
+        label = f"{'added: ' if mode_now[0] == 'add' else ''}{ARRANGEMENTS[card.kind]}"
+        sheet.dismiss()
+        if session.edit(lambda _d, _r: chosen, label, "stages"):
+            session.select_stage(at)
+
+    mode_now = [mode]
+
+    def fill(chosen: str) -> None:
+        mode_now[0] = chosen
+        for key, button in buttons.items():
+            button.setChecked(key == chosen)
+            button.setStyleSheet(th.label_style(theme, "copper" if key == chosen else "muted", bold=key == chosen))
+        while (item := grid.takeAt(0)) is not None:
+            if (old := item.widget()) is not None:
+                old.hide()
+                old.deleteLater()
+        for n, kind in enumerate(ARRANGEMENTS):
+            card = ArrangementCard(session, theme, kind, chosen)
+            card.clicked.connect(partial(take, card))
+            grid.addWidget(card, n // COLUMNS, n % COLUMNS)
+
+    for key, button in buttons.items():
+        button.clicked.connect(lambda _on=False, key=key: fill(key))
+    fill(mode)
+    sheet.finish()
+    return sheet

@@ -1,0 +1,160 @@
+"""Whole sets on the Bench and arrangements exchanged: what the tags do, what the Margins list, what the pictures show."""
+
+import numpy as np
+import pytest
+from PySide6.QtCore import QPoint, QPointF, Qt
+from PySide6.QtGui import QWheelEvent
+from PySide6.QtTest import QTest
+from PySide6.QtWidgets import QApplication, QPushButton
+from shapely.geometry import Point, Polygon
+
+from cooper.demo import DEMOS, demo
+from cooper.design.arrangement import ARRANGEMENTS, added, arrangement_of, exchanged
+from cooper.design.evaluate import quick
+from cooper.design.make_sets import set_number, with_free_sun
+from cooper.design.pose import pose
+from cooper.desk.pictures import settle
+from cooper.desk.tag import Tag
+from cooper.errors import OutOfRange
+from cooper.gears.outline import gear_outline
+
+
+def tag(window, name) -> Tag:
+    return window.bench.set.findChild(Tag, f"set_{name}")
+
+
+def typed(window, name, text):
+    t = tag(window, name)
+    t.open(text)
+    QTest.keyClick(t.editor, Qt.Key.Key_Return)
+    settle()
+    return t
+
+
+def test_a_set_opens_whole_and_its_tags_keep_it_one(window):
+    window.open_demo("focuser")
+    settle()
+    assert window.bench.lens == "set"
+    assert window.bench.tags["a_w"].isHidden()
+    s = window.session
+    typed(window, "planets_z", "22")
+    assert s.state.label == "planets z 22"
+    assert [g["z"] for st in s.results.stages for g in st.gears] == [15, 22, 22, -59]
+    typed(window, "the_set_n_planets", "4")
+    assert s.results.sets[0].planets == 4
+    typed(window, "the_set_envelope", "44")
+    assert s.results.sets[0].values["envelope"] == pytest.approx(44.0)
+    # The ring's shift typed: the sun's gives way, the planet stays.
+    x = s.results.stages[0].gears[1]["x"]
+    typed(window, "ring_x", "-0.4")
+    assert s.results.stages[1].gears[1]["x"] == pytest.approx(-0.4, abs=1e-6)
+    assert s.results.stages[0].gears[1]["x"] == x
+    before = s.at
+    refused = typed(window, "sun_z", "3.5")
+    assert refused.fault is not None
+    assert s.at == before
+    refused.close_editor(False)
+    refused = typed(window, "sun_z", "-15")
+    assert "external" in refused.fault.findChild(type(window.margins.title), "fault_reason").text()
+    refused.close_editor(False)
+    s.saved = s.design
+    window.open_demo("mirror-cover")
+    settle()
+    assert window.bench.lens == "teeth"
+    assert window.bench.lens_buttons["set"].isHidden()
+
+
+def test_margins_list_the_checks_of_all_meshes_of_a_set_and_open_each_for_its_own(window):
+    window.open_demo("filter-wheel")
+    s = window.session
+    settle()
+    assert [k for k, _ in s.checks()][:2] == sorted((0, 1), key=lambda k: min(c.margin for c in s.results.checks if c.stage == k))
+    assert set(window.margins.rows) == {c.key for c in s.results.checks}
+    assert [h.text() for h in window.margins.heads][:2] == [s.design.train.stages[k].name for k, _ in s.checks()[:2]]
+    key = next(c.key for c in s.results.checks if c.stage == 1 and c.symbol == "S_H")
+    window.margins.rows[key].click()
+    assert s.stage == 1
+    assert window.margins.opened == key
+    assert window.bench.lens == "set"
+    window.margins.open("")
+    window.bench.set_lens("teeth")
+    assert {c.stage for row in window.margins.rows.values() for c in [row.check]} <= {1, None}
+    window.findChild(QPushButton, "whole_set_1").click()
+    settle()
+    assert window.bench.lens == "set"
+
+
+def test_a_set_is_turned_zoomed_and_shows_where_its_teeth_touch(window):
+    window.open_demo("filter-wheel")
+    window.session.edit(lambda d, _r: with_free_sun(d, 0, True), "free sun")
+    settle()
+    lens = window.bench.set
+    lens.grab()
+    part = window.session.results.part(lens.shown)
+    for turn in (0.0, 1.3):
+        lens.set_turn(turn)
+        at = pose(part, turn)
+        points = lens.contacts(at)
+        assert {k for k, *_ in points} == {0, 1, 2}
+        for k, x, y in points:
+            gears = [g for g in at.gears if g.stage == k or (k == 2 and g.stage == 0 and g.i == 0)]
+            near = [Polygon(gear_outline(part.stages[g.stage].teeth[g.i], g.angle, 2e-3) + np.array([g.x, g.y])).boundary.distance(Point(x, y))
+                    for g in gears]  # fmt: skip
+            assert sorted(near)[1] < part.stages[k].mesh["j_wt_max"]
+    scale, origin = lens.look()
+    place = QPointF(300, 300)
+    QApplication.sendEvent(lens, QWheelEvent(place, place, QPoint(), QPoint(0, 120), Qt.MouseButton.NoButton, Qt.KeyboardModifier.NoModifier,
+                                             Qt.ScrollPhase.NoScrollPhase, False))  # fmt: skip
+    new, moved = lens.look()
+    assert new == pytest.approx(1.25 * scale)
+    # What was under the pointer stays there.
+    assert ((place - moved) / new).x() == pytest.approx(((place - origin) / scale).x())
+    QTest.keyClick(lens, Qt.Key.Key_F)
+    assert lens.look()[0] == scale
+    turn = lens.turn
+    QTest.keyClick(lens, Qt.Key.Key_Left)
+    assert lens.turn > turn
+
+
+@pytest.mark.parametrize("name", list(DEMOS))
+def test_every_stage_becomes_every_arrangement_or_says_why_not(name):
+    d = demo(name)
+    last = len(d.train.stages) - 1
+    for k in range(last + 1):
+        for kind in ARRANGEMENTS:
+            n = set_number(d, k)
+            ends = k == last or (n is not None and d.train.sets[n].stages[-1] == last)
+            for way in ("exchange", "add"):
+                if kind == "rack" and (not ends or (way == "add" and arrangement_of(d, k) == "rack")):
+                    with pytest.raises(OutOfRange, match="comes last"):
+                        exchanged(d, k, kind) if way == "exchange" else added(d, k, kind)
+                    continue
+                at = k if n is None else d.train.sets[n].first
+                e, at = (exchanged(d, k, kind), at) if way == "exchange" else added(d, k, kind)
+                assert arrangement_of(e, at) == kind
+                r = quick(e)
+                assert 0 < r.train["eta"] < 1
+                if arrangement_of(d, k) == kind and way == "exchange":
+                    assert e == d
+
+
+def test_an_arrangement_is_taken_by_a_click(window):
+    window.open_demo("mirror-cover")
+    window.open_arrangements()
+    settle()
+    cards = {kind: window.sheet.findChild(QPushButton.__base__, f"kind_{kind.replace(' ', '_')}") for kind in ARRANGEMENTS}
+    assert not cards["external pair"].isEnabled()
+    cards["planetary"].click()
+    settle()
+    s = window.session
+    assert arrangement_of(s.design, 0) == "planetary"
+    assert s.results.stages[0].gears[0]["z"] == 17
+    window.open_arrangements()
+    window.findChild(QPushButton, "mode_add").click()
+    settle()
+    window.sheet.findChild(QPushButton.__base__, "kind_rack").click()
+    settle()
+    assert s.stage == 2
+    assert s.results.stages[2].rack
+    s.undo()
+    assert len(s.results.stages) == 2
