@@ -117,7 +117,8 @@ def evaluate(design: Design) -> Results:
         if not idle:
             if _TELL_RANGES.get() or defaults.method.startswith("ANSI"):
                 _add_agma(pair, stage, defaults, numbers)
-            _add_scuffing(pair, stage, defaults, numbers)
+            a_drives = flow is None or one is None or bool(flow.found.through[k - one.first] >= 0)
+            _add_scuffing(pair, stage, defaults, numbers, a_drives)
             if train.duty.spectrum:
                 _add_service(pair, duty, numbers)
         result = _stage_results(stage, solved, numbers, T_k, omega_k)
@@ -239,11 +240,11 @@ def _add_agma(pair: PairInput, stage: Stage, defaults: Defaults, numbers: PairNu
             add_agma(pair, numbers, members, mesh, defaults)
 
 
-def _add_scuffing(pair: PairInput, stage: Stage, defaults: Defaults, numbers: PairNumbers) -> None:
+def _add_scuffing(pair: PairInput, stage: Stage, defaults: Defaults, numbers: PairNumbers, first_drives: bool) -> None:
     groups = stage.members[0].material.group, stage.members[1].material.group
     if scuffs(pair):
         with np.errstate(all="ignore"):
-            add_scuffing(pair, numbers, groups, defaults.lubrication, defaults.lubricant.S_FZG)
+            add_scuffing(pair, numbers, groups, defaults.lubrication, defaults.lubricant.S_FZG, first_drives)
 
 
 def _add_service(pair: PairInput, duty: Duty, numbers: PairNumbers) -> None:

@@ -11,7 +11,9 @@ import numpy as np
 from cooper.design.document import Design
 from cooper.design.edit import set_many
 from cooper.design.evaluate import evaluate, quick
+from cooper.design.make_sets import set_number
 from cooper.design.results import Check, Results
+from cooper.design.set_fields import scaled
 from cooper.design.why import CHAINS
 from cooper.errors import OutOfRange
 from cooper.stock.materials import groups, hardness_range
@@ -220,9 +222,16 @@ def _module(design: Design, results: Results, check: Check) -> Lever:
     k = check.stage or 0
     stage = design.train.stages[k]
     mesh = stage.meshes[0]
-    if mesh.a_w is not None:
+    n_set = set_number(design, k)
+    one = None if n_set is None else design.train.sets[n_set]
+    if one is not None:
+        # All meshes of a set grow together; the second one's distance follows, that of two rings is what sets their size.
+        fixed = None if one.kind in ("two rings", "idler") else design.train.stages[one.first].meshes[0].a_w
+    else:
+        fixed = mesh.a_w
+    if fixed is not None:
         return Lever("module", results.stages[k].mesh["m_n"], "module", None, None,
-                     f"the centre distance is fixed at {mesh.a_w:g} mm; free it first")  # fmt: skip
+                     f"the centre distance is fixed at {fixed:g} mm; free it first")  # fmt: skip
     base = f"train.stages.{k}.meshes.0"
     for m in modules():
         if not 0.3 * results.stages[k].mesh["m_n"] <= m <= 8 * results.stages[k].mesh["m_n"]:
@@ -237,7 +246,7 @@ def _module(design: Design, results: Results, check: Check) -> Lever:
             if gear.shape == "rack":
                 changes[f"train.stages.{k}.members.{n}.h_back"] = round(gear.h_back * grown, 3)
         try:
-            changed = set_many(design, {**changes, f"{base}.m_n": m})
+            changed = set_many(design, {**changes, f"{base}.m_n": m}) if n_set is None else scaled(design, n_set, grown)
         except OutOfRange:
             continue
         margin, after = _margin(changed, check.key)

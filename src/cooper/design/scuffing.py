@@ -22,8 +22,9 @@ def scuffs(p: PairInput) -> bool:
     return all(np.all(g.material.E >= STEEL) for g in p.gears)
 
 
-def add_scuffing(p: PairInput, n: PairNumbers, groups: tuple[str, str], lubrication: str, S_FZG: float) -> None:
-    """Temperatures and safeties of scuffing into the values of a pair of steel."""
+def add_scuffing(p: PairInput, n: PairNumbers, groups: tuple[str, str], lubrication: str, S_FZG: float, first_drives: bool = True) -> None:
+    """Temperatures and safeties of scuffing into the values of a pair of steel; ``first_drives`` false where power goes the other
+    way through the mesh of a set, relative to the carrier."""
     m = n.mesh
     mat = [g.material for g in p.gears]
     X_W = min(STRUCTURE.get(group, 1.0) for group in groups)
@@ -43,7 +44,7 @@ def add_scuffing(p: PairInput, n: PairNumbers, groups: tuple[str, str], lubricat
     t = integral(
         n.path.T2, m["g_E"], m["u"], p.a_w, v_w, w_Bt, m["rho_red"], (m["alpha_wt"], m["alpha_t"], p.alpha_n), p.beta,
         (m["eps_alpha"], n.path.eps_1, n.path.eps_2, m["eps_gamma"]), m["eta_oil"], Ra, p.X_L, X_W, X_S[lubrication], S_FZG,
-        p.theta_oil, 1 / softness, relief, True,
+        p.theta_oil, 1 / softness, relief, first_drives,
     )  # fmt: skip
     m.update(
         w_Bt=w_Bt, S_FZG=np.asarray(S_FZG), X_W=np.asarray(X_W), mu_m=f.mu_m, theta_fl=f.theta_fl, g_fl=f.g_max, theta_M=f.theta_M,

@@ -80,9 +80,14 @@ def scaled(design: Design, n: int, factor: float) -> Design:
         stage, mesh = f"train.stages.{k}", design.train.stages[k].meshes[0]
         for s in (*SIZES, "a_w"):
             if (value := getattr(mesh, s)) is not None:
-                changes[f"{stage}.meshes.0.{s}"] = value / factor if s == "P_nd" else value * factor
+                changes[f"{stage}.meshes.0.{s}"] = _plain(value / factor if s == "P_nd" else value * factor)
         for i, gear in enumerate(design.train.stages[k].members):
             for s in ACROSS:
                 if value := getattr(gear, s):
-                    changes[f"{stage}.members.{i}.{s}"] = value * factor
+                    changes[f"{stage}.members.{i}.{s}"] = _plain(value * factor)
     return set_many(design, changes)
+
+
+def _plain(value: float) -> float:
+    """Without the last digits that a product adds to a round number."""
+    return float(f"{value:.12g}")
