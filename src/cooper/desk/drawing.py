@@ -7,13 +7,20 @@ from math import cos, pi, radians, sin
 import numpy as np
 from PySide6.QtCore import QPointF, QRect, QRectF, Qt, Signal
 from PySide6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPen, QResizeEvent, QWheelEvent
-from PySide6.QtWidgets import QGraphicsEllipseItem, QGraphicsPathItem, QGraphicsScene, QGraphicsView, QWidget
+from PySide6.QtWidgets import (
+    QGraphicsEllipseItem,
+    QGraphicsPathItem,
+    QGraphicsScene,
+    QGraphicsView,
+    QStyleOptionGraphicsItem,
+    QWidget,
+)
 
 from cooper.arrays import Array
 from cooper.design.results import StageResults
 from cooper.desk import theme as th
 from cooper.desk.session import Session
-from cooper.desk.shapes import closed_path, gear_path
+from cooper.desk.shapes import closed_path, gear_path, paint_outline
 from cooper.desk.typeset import advance, words
 from cooper.gears.involute import inv
 from cooper.gears.outline import one_tooth
@@ -106,6 +113,10 @@ class GearItem(QGraphicsPathItem):
         sharp = _outline(self.tooth, self.form, min(max(CHORD_PX / 2.0**level, 1e-5 * m), 0.02 * m))
         coarse = None if fine.all() else _outline(self.tooth, self.form, 0.02 * m)
         self.setPath(gear_path(sharp, self.z, self.edge, coarse, fine))
+
+    def paint(self, painter: QPainter, option: QStyleOptionGraphicsItem, widget: QWidget | None = None) -> None:
+        fill = self.brush()
+        paint_outline(painter, self.path(), fill if fill.style() != Qt.BrushStyle.NoBrush else None, self.pen())
 
     def circle_box(self) -> QRectF:
         """Square about the gear in the scene."""

@@ -28,7 +28,7 @@ from cooper.desk import theme as th
 from cooper.desk.drawing import MARGINS
 from cooper.desk.lens import Lens
 from cooper.desk.session import Session
-from cooper.desk.shapes import closed_path, gear_path
+from cooper.desk.shapes import closed_path, gear_path, paint_outline
 from cooper.desk.solid_view import solid_image
 from cooper.desk.typeset import words
 from cooper.exchange.shaded import Camera, Solids
@@ -164,9 +164,7 @@ class TrainPainter:
         p.rotate(np.degrees(g.angle))
         pen = QPen(t.color("copper" if selected else role), 1.0)
         pen.setCosmetic(True)
-        p.setPen(pen)
-        p.setBrush(t.color(f"{role}_fill"))
-        p.drawPath(self.path(g, scale))
+        paint_outline(p, self.path(g, scale), t.color(f"{role}_fill"), pen)
         # A mark, so that the eye can follow the turn.
         r = self.results.stages[g.stage].gears[g.i].get("d_f", 1.0) / 2
         ring = self.results.stages[g.stage].gears[g.i]["z"] < 0
