@@ -42,6 +42,13 @@ def test_power_in_less_all_losses_is_power_out(name, method):
     assert mesh_only["eta"] > v["eta"]
 
 
+def test_a_train_that_loses_more_than_comes_in_is_said_to_stand_still():
+    d = set_many(demo("winch"), {**ALL, "train.duty.P": 5.0, "train.stages.0.members.0.d_s": 30.0})
+    r = evaluate(d)
+    assert r.train["eta_all"] < 0 == r.train["eta"] == r.train["P_out"] == r.train["T_out"]
+    assert any("does not turn" in n.text for n in r.notes)
+
+
 @pytest.mark.parametrize(("kind", "z"), [("planetary", (24, 30, 84)), ("stepped", (21, 30, 24, 75)), ("two rings", (18, 54, 17, 53))])
 def test_planets_bear_the_carriers_torque_on_their_pins(kind, z):
     d = set_many(planet_set(kind=kind, z=z), {"train.losses.counted": "all"})

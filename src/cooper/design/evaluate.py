@@ -163,6 +163,9 @@ def evaluate(design: Design) -> Results:
         # Rounding of the solved speeds is no deviation.
         values["du"] = round(100 * (ratio / train.duty.u_wanted - 1), 9)
     checks += train_checks(values, train.duty)
+    if values.get("eta_all", 1.0) <= 0:
+        notes.append(Note("warning", None, f"Of {P:.4g} W that come in {values['P_V']:.4g} W would be lost, {values['P_Vz']:.4g} W of it in the meshes: the "
+                          "train does not turn. More power, thinner oil, fewer or smaller bearings and seals would let it."))  # fmt: skip
     if train.losses.counted == "all" and train.losses.A_h is not None and "theta_bal" not in values:
         notes.append(Note("warning", None, f"A housing of A_h = {train.losses.A_h:g} m2 cannot give off what is lost: the oil would pass 250 degC."))
     results = Results(design.name, values, tuple(stages), tuple(checks), (*notes, *train_notes(train)), tuple(sets))
@@ -177,10 +180,12 @@ def _all_losses(train: Train, lost: Lost, values: dict[str, float]) -> dict[str,
     found = train_losses(train, lost)
     P = values["P_in"]
     out = {k: float(v) for k, v in found.items()}
-    out |= {"eta": out["eta_all"], "P_out": P * out["eta_all"], "theta_oil": train.duty.theta_oil}
+    # Where more is lost than comes in the train stands still; a note says so.
+    left = max(out["eta_all"], 0.0)
+    out |= {"eta": left, "P_out": P * left, "theta_oil": train.duty.theta_oil}
     for s in ("T_out", "F_out"):
         if s in values:
-            out[s] = values[s] * out["eta_all"] / values["eta"]
+            out[s] = values[s] * left / values["eta"]
     if train.losses.A_h is not None:
         # That there is none is said in a note; it is refused only where the balance is to be taken.
         with suppress(OutOfRange):
