@@ -359,6 +359,17 @@ def test_an_offer_that_is_taken_gives_its_ratio(name, u):
     assert subject(demo("battery-lift"), 0) == subject(demo("dome-ring"), 0) == ""
 
 
+def test_several_sets_keep_their_order_wherever_one_is_put_in():
+    d = with_set(add_stage(planet_set(kind="two rings", z=(18, 54, 17, 53)), 0), 2, "planetary")
+    e = with_set(set_many(add_stage(pair(), 0), {}), 1, "planetary")
+    e = with_set(e, 0, "idler")
+    for design in (d, e):
+        r = evaluate(design)
+        assert [s.kind for s in r.sets] == [s.kind for s in design.train.sets]
+        assert [s.first for s in design.train.sets] == [0, 2]
+    assert [s.kind for s in e.train.sets] == ["idler", "planetary"]
+
+
 def test_planets_that_touch_are_short_and_uneven_ones_told():
     crowded = evaluate(planet_set(z=(15, 33, 81), planets=5))
     assert crowded.check("stage1.c_pl").verdict == "short"

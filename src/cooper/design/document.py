@@ -8,7 +8,7 @@ from __future__ import annotations
 
 from typing import Annotated, Any, Literal
 
-from pydantic import BaseModel, ConfigDict, Field, model_validator
+from pydantic import BaseModel, ConfigDict, Field, field_validator, model_validator
 
 from cooper.design.quantities import QUANTITIES
 from cooper.design.units import KINDS
@@ -431,6 +431,12 @@ class Train(Model):
     losses: Losses = Losses()
     stages: Annotated[tuple[Stage, ...], Field(min_length=1, max_length=12)]
     sets: Annotated[tuple[GearSet, ...], Field(max_length=6)] = Field((), description="stages that work as one")
+
+    @field_validator("sets")
+    @classmethod
+    def _in_order(cls, sets: tuple[GearSet, ...]) -> tuple[GearSet, ...]:
+        """In the order of their stages, as the results have them."""
+        return tuple(sorted(sets, key=lambda s: s.first))
 
     @model_validator(mode="after")
     def _sets_fit(self) -> Train:
