@@ -9,6 +9,7 @@ from shapely.affinity import rotate
 from shapely.geometry import Point, Polygon
 
 from cooper.demo import DEMOS, demo
+from cooper.design.arrangement import added
 from cooper.design.count_search import search, strength_now, subject, take
 from cooper.design.document import Design
 from cooper.design.edit import get_at, set_many
@@ -360,8 +361,8 @@ def test_an_offer_that_is_taken_gives_its_ratio(name, u):
 
 
 def test_several_sets_keep_their_order_wherever_one_is_put_in():
-    d = with_set(add_stage(planet_set(kind="two rings", z=(18, 54, 17, 53)), 0), 2, "planetary")
-    e = with_set(set_many(add_stage(pair(), 0), {}), 1, "planetary")
+    d, _ = added(planet_set(kind="two rings", z=(18, 54, 17, 53)), 0, "planetary")
+    e = with_set(add_stage(pair(), 0), 1, "planetary")
     e = with_set(e, 0, "idler")
     for design in (d, e):
         r = evaluate(design)
