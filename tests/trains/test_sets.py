@@ -27,7 +27,7 @@ from cooper.design.make_sets import (
 )
 from cooper.design.pose import mesh_frames, pose
 from cooper.design.set_fields import envelope_field
-from cooper.design.sets import links_of, play_gain
+from cooper.design.sets import links_of, play_gain, solve_set
 from cooper.design.stages import add_stage, move_stage, remove_stage, split_stage
 from cooper.design.store import Unusable, design_text, read_design
 from cooper.errors import OutOfRange
@@ -140,6 +140,19 @@ def test_a_free_sun_turns_with_the_planets_and_carries_no_torque():
     whole = read_design(design_text(e))
     assert whole == e
     assert evaluate(add_stage(e, 1)).sets[0].stages == range(3)
+
+
+def test_teeth_of_two_rings_are_rated_for_what_friction_leaves():
+    d = planet_set(kind="two rings", z=(18, 54, 17, 53))
+    r = evaluate(d)
+    m = r.stages[1]
+    # Three planets bring to ring 2 what is taken off there; without friction it would be far more.
+    reached = 3 * m.power["T_mesh"] * 53 / 17 * m.mesh["eta_z"]
+    assert reached == pytest.approx(abs(r.sets[0].shafts["ring 2"]["T"]), rel=0.02)
+    assert 3 * solve_set(d.train.sets[0], d.train.stages, r.train["T_in"], 1.0).mesh_torque[1] * 53 / 17 > 1.2 * reached
+    plain = evaluate(planet_set())
+    free = solve_set(planet_set().train.sets[0], planet_set().train.stages, plain.train["T_in"], 1.0)
+    assert plain.stages[1].power["T_mesh"] == pytest.approx(free.mesh_torque[1])
 
 
 def test_the_centre_distances_of_stepped_planets_agree_by_shift_module_or_helix():

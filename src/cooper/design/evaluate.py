@@ -35,7 +35,7 @@ from cooper.design.results import Note, Results, SetResults, StageResults
 from cooper.design.scuffing import add_scuffing, scuffs
 from cooper.design.service import service_life
 from cooper.design.set_results import lost_motion, set_checks, set_notes, set_results
-from cooper.design.sets import ROLES, SetFlow, set_of, solve_set
+from cooper.design.sets import ROLES, SetFlow, forward_efficiency, set_of, solve_set
 from cooper.design.solve import Solved, count_of, module_of, solve_duty, solve_stage, tool_of
 from cooper.design.units import from_core
 from cooper.errors import OutOfRange
@@ -94,8 +94,7 @@ def evaluate(design: Design) -> Results:
         if one is not None:
             members = tuple(train.stages[n] for n in one.stages)
             if k == one.first:
-                # Teeth are rated for the load without friction, which takes its share on the way.
-                flow = solve_set(one, members, T, omega)
+                flow = _set_flow(one, train, T, omega)
             assert flow is not None
             T_k, omega_k = flow.mesh_torque[k - one.first], flow.mesh_speed[k - one.first]
         idle = one is not None and k == one.first + 2
@@ -202,7 +201,7 @@ def stages_of(train: Train) -> Lost:
         T_k, omega_k = T, omega
         if one is not None:
             members = tuple(train.stages[n] for n in one.stages)
-            flow = solve_set(one, members, T, omega)
+            flow = _set_flow(one, train, T, omega)
             T_k, omega_k = flow.mesh_torque[k - one.first], flow.mesh_speed[k - one.first]
             T_k = IDLE * T if k == one.first + 2 else T_k
         pair = pair_input(stage, _solve(stage, train, T_k, omega_k), *at_stage(train, k), T_k, omega_k, train.losses.friction)
@@ -219,6 +218,30 @@ def stages_of(train: Train) -> Lost:
             loaded = solve_set(one, members, T, omega, losses)
             T, omega = abs(loaded.torque_of(one.output)), abs(loaded.speed_of(one.output))
     return lost
+
+
+def _set_flow(one: GearSet, train: Train, T: float, omega: float) -> SetFlow:
+    """The torques for which the teeth of a set are rated: without friction, which takes little on the way. In two rings power
+    circulates and friction takes much of it, so that there the torques are those with the losses of their meshes."""
+    members = tuple(train.stages[n] for n in one.stages)
+    flow = solve_set(one, members, T, omega)
+    if one.kind != "two rings":
+        return flow
+    losses = []
+    for n, stage in enumerate(members):
+        T_n, omega_n = flow.mesh_torque[n] or IDLE * T, flow.mesh_speed[n]
+        duty, defaults = at_stage(train, one.first + n)
+        pair = pair_input(stage, _solve(stage, train, T_n, omega_n), duty, defaults, T_n, omega_n, train.losses.friction)
+        with np.errstate(all="ignore"):
+            losses.append(1 - float(pair_numbers(among_planets(one, n, pair)).mesh["eta_z"]))
+    if not np.all(np.isfinite(losses)) or max(losses) >= 1 or forward_efficiency(one, members, tuple(losses)) <= 0:
+        # Teeth that cannot be, and a set that friction locks, are refused with their reasons later.
+        return flow
+    found = solve_set(one, members, T, omega, tuple(losses)).found
+    # Of both sides of a mesh the greater load.
+    torque = [max(abs(a), abs(b * s.members[0].z / s.members[1].z)) / one.planets
+              for a, b, s in zip(found.mesh_a, found.mesh_b, members, strict=True)]  # fmt: skip
+    return replace(flow, mesh_torque=tuple(float(t) for t in torque))
 
 
 def among_planets(one: GearSet, mesh: int, pair: PairInput) -> PairInput:

@@ -25,22 +25,16 @@ HOTTEST, COLDEST = 250.0, -60.0
 """Oil temperatures between which the heat balance is looked for; degrees C."""
 
 
-def train_losses(train: Train, lost: Lost) -> dict[str, Array]:
-    """Power lost in meshes, oil, bearings and seals (W) and the efficiency both ways, from the stages' inputs and numbers.
+def train_losses(train: Train, lost: Lost, load: Array = 1.0, speed: Array = 1.0) -> dict[str, Array]:
+    """Power lost in meshes, oil, bearings and seals (W) and the efficiency both ways, from the stages' inputs and numbers at ``load``
+    and ``speed`` over the duty's.
 
     Arrays over loads, speeds or temperatures where the inputs are arrays. ISO/TR 14179-1 and -2.
     """
     at = train.losses
     mu, f_0, mean = bearing(at.bearing)
     first, _ = lost[0]
-    one = set_of(train, 0)
-    P_in: Array = np.asarray(first.T_1 * first.omega_1)
-    if one is not None:
-        # Of a set the power that comes in is not that through its first mesh.
-        P, T, omega = solve_duty(train.duty)
-        stages = tuple(train.stages[k] for k in one.stages)
-        at_duty = solve_set(one, stages, T, omega)
-        P_in = np.asarray(P * first.T_1 * first.omega_1 / (at_duty.mesh_torque[0] * at_duty.mesh_speed[0]))
+    P_in = solve_duty(train.duty)[0] * np.asarray(load) * speed
     nu = lost[0][1].mesh["nu_oil"]
     by_1 = at.method == "ISO/TR 14179-1"
     churn: Array = 0.0
@@ -195,23 +189,38 @@ def planet_bearings(train: Train, lost: Lost) -> Array:
             continue
         w = set_speeds(one, tuple(train.stages[k] for k in group))
         turns = abs(w["idler"]) if one.kind == "idler" else abs(w["planet"] - w["carrier"])
-        across, along = pin_forces(one.kind, lost[group[0]][1], lost[group[1]][1])
+        across, along = pin_forces(one, tuple(train.stages[k] for k in group), lost[group[0]], lost[group[1]])
         d = pin_bore(train, one)
         n = turns * omega * 30 / np.pi
         whole = whole + 2 * one.planets * bearing_loss(np.hypot(across, along) / 2, mu, f_0, d, mean * d, nu, n)
     return whole
 
 
-def pin_forces(kind: str, one: PairNumbers, two: PairNumbers) -> tuple[Array, Array]:
-    """Force on the bearings of one planet or idler from its two meshes, across its arm and along it; N."""
+def pin_forces(
+    one: GearSet, stages: tuple[Stage, ...], first: tuple[PairInput, PairNumbers], second: tuple[PairInput, PairNumbers]
+) -> tuple[Array, Array]:
+    """Force on the bearings of one planet or idler from its two meshes, across its arm and along it; N.
+
+    Between two rings the force across is the small difference of two great ones, which friction moves: it follows from the
+    carrier's torque.
+    """
     across, along = [], []
-    for n in (one, two):
+    for _, n in (first, second):
         at_pitch = n.mesh["F_t"] * np.abs(n.gears[0]["d"] / n.gears[0]["d_w"])
         across.append(at_pitch)
         along.append(at_pitch * np.tan(n.mesh["alpha_wt"]))
-    if kind == "two rings":
-        return np.abs(across[0] - across[1]), along[0] + along[1]
+    if one.kind == "two rings":
+        share = np.vectorize(lambda a, b: _carrier_share(one, stages, (1 - a, 1 - b)), otypes=[float])
+        torque = share(first[1].mesh["eta_z"], second[1].mesh["eta_z"]) * first[0].T_1
+        return 1000 * torque / np.abs(first[0].a_w), along[0] + along[1]
     return across[0] + across[1], np.abs(along[0] - along[1])
+
+
+def _carrier_share(one: GearSet, stages: tuple[Stage, ...], losses: tuple[float, float]) -> float:
+    """A planet's part of the carrier's torque over the load of its first mesh."""
+    found = solve_set(one, stages, 1.0, 1.0, losses)
+    gear, ring = stages[0].members
+    return abs(found.torque_of("carrier")) / max(abs(found.found.mesh_a[0]), abs(found.found.mesh_b[0] * gear.z / ring.z))
 
 
 def pin_bore(train: Train, one: GearSet) -> float:
@@ -274,5 +283,5 @@ class Curves:
 
 def efficiency_curves(train: Train, lost: Lost) -> Curves:
     """Efficiency of the train over load and over speed, all losses counted; negative where they exceed what comes in."""
-    found = [train_losses(train, at) for at in (varied(lost, load=LOADS), varied(lost, speed=SPEEDS))]
+    found = [train_losses(train, varied(lost, load=LOADS), load=LOADS), train_losses(train, varied(lost, speed=SPEEDS), speed=SPEEDS)]
     return Curves(*((v["eta_all"], v["eta_back"]) for v in found))
