@@ -9,12 +9,13 @@ from shapely.affinity import rotate
 from shapely.geometry import Point, Polygon
 
 from cooper.demo import DEMOS, demo
-from cooper.design.arrangement import added
+from cooper.design.arrangement import added, exchanged
 from cooper.design.count_search import search, strength_now, subject, take
 from cooper.design.document import Design
 from cooper.design.edit import get_at, set_many
 from cooper.design.evaluate import evaluate
 from cooper.design.fields import bench_fields
+from cooper.design.formulas import settled, with_formula
 from cooper.design.make_sets import (
     KIND_WORDS,
     change_count,
@@ -371,6 +372,20 @@ def test_an_offer_that_is_taken_gives_its_ratio(name, u):
         with pytest.raises(OutOfRange):
             search(d, 0, wrong, Bounds(least=15, greatest=90))
     assert subject(demo("battery-lift"), 0) == subject(demo("dome-ring"), 0) == ""
+
+
+def test_formulas_follow_their_stages_as_arrangements_change():
+    d = with_formula(demo("winch"), "stage2.b_1", "8*stage2.m_n")
+    d, _ = settled(with_formula(d, "stage1.b_2", "stage2.b_1-2"))
+    e, r = settled(exchanged(d, 0, "planetary"))
+    assert e.formulas == {"stage3.b_1": "8*stage3.m_n", "stage1.b_2": "stage3.b_1-2"}
+    assert r.stages[1].gears[0]["b"] == r.stages[0].gears[1]["b"] == r.stages[2].gears[0]["b"] - 2
+    assert without_set(e, 0).formulas == d.formulas
+    rings, _ = settled(set_many(exchanged(d, 1, "free sun"), {"train.losses.counted": "all"}))
+    assert rings.formulas == d.formulas
+    ring = with_formula(demo("dome-ring"), "stage1.d_rim2", "stage1.d_2+40")
+    with pytest.raises(OutOfRange, match="no quantity of this design has that name"):
+        settled(exchanged(ring, 0, "external pair"))
 
 
 def test_several_sets_keep_their_order_wherever_one_is_put_in():

@@ -5,8 +5,8 @@ from __future__ import annotations
 from math import ceil
 
 from cooper.design.document import Design
-from cooper.design.edit import give_count, give_shape, set_many, validated
-from cooper.design.make_sets import KIND_WORDS, module_now, set_number, with_free_sun, with_set
+from cooper.design.edit import give_count, give_shape, set_many
+from cooper.design.make_sets import KIND_WORDS, module_now, set_number, with_free_sun, with_set, without_set
 from cooper.design.stages import add_stage
 from cooper.errors import OutOfRange
 
@@ -82,28 +82,10 @@ def _external(design: Design, k: int) -> Design:
     """Stage k as an external pair; of a set its first mesh stays."""
     n = set_number(design, k)
     if n is not None:
-        design = _first_mesh(design, n)
+        design = without_set(design, n)
     kind = arrangement_of(design, k)
     if kind == "rack":
         return give_shape(design, k, "gear")
     if kind == "internal pair":
         return give_count(design, k, 2, -_pair(design, k)[1], module_now(design, k))
     return design
-
-
-def _first_mesh(design: Design, n: int) -> Design:
-    """The train with the first mesh of set n in place of the set."""
-    one = design.train.sets[n]
-    tree = design.model_dump()
-    stages = list(tree["train"]["stages"])
-    first = stages[one.first]
-    members = [g | {"x": g["x"] or 0.0, "bending": "one way"} for g in first["members"]]
-    meshes = [first["meshes"][0] | {"a_w": None, "K_gamma": 1.0}]
-    stages[one.first : one.stages[-1] + 1] = [first | {"members": members, "meshes": meshes}]
-    less = len(one.stages) - 1
-    tree["train"]["stages"] = stages
-    tree["train"]["sets"] = [
-        s | {"first": s["first"] - less * (s["first"] > one.first)} for i, s in enumerate(tree["train"]["sets"]) if i != n
-    ]
-    tree["formulas"] = {}
-    return validated(tree)

@@ -218,7 +218,8 @@ def pin_forces(
 
 def _carrier_share(one: GearSet, stages: tuple[Stage, ...], losses: tuple[float, float]) -> float:
     """A planet's part of the carrier's torque over the load of its first mesh."""
-    found = solve_set(one, stages, 1.0, 1.0, losses)
+    # A free sun's mesh loses nothing.
+    found = solve_set(one, stages, 1.0, 1.0, (*losses, *(0.0,) * (len(stages) - 2)))
     gear, ring = stages[0].members
     return abs(found.torque_of("carrier")) / max(abs(found.found.mesh_a[0]), abs(found.found.mesh_b[0] * gear.z / ring.z))
 

@@ -8,6 +8,7 @@ from typing import Any
 
 from cooper.design.document import SET_ROLES, SIZES, Design, Gear, Stage
 from cooper.design.edit import set_many, validated, validated_sets
+from cooper.design.places import follow_places
 from cooper.design.sets import kept_whole
 from cooper.errors import OutOfRange
 from cooper.trains.counts import Offer, follow
@@ -48,7 +49,7 @@ def with_set(design: Design, k: int, kind: str) -> Design:
     label = {"planetary": "Planet set", "stepped": "Stepped set", "two rings": "Two rings", "idler": "Idler"}[kind]
     name = next(n for n in (label, *(f"{label} {i}" for i in range(2, 99))) if n not in names)
     tree["train"]["sets"] = [*sets, {"name": name, "kind": kind, "first": k, **extra}]
-    tree["formulas"] = {}
+    follow_places(tree, design, {i: i + (i > k) for i in range(len(stages))})
     return _whole(tree)
 
 
@@ -97,20 +98,20 @@ def _whole(tree: dict[str, Any]) -> Design:
 
 
 def without_set(design: Design, n: int) -> Design:
-    """Set n taken apart: its meshes stay as stages of their own; where that cannot be, both leave."""
-    tree = design.model_dump()
+    """Set n taken apart: its first mesh stays as a pair of its own, an external pair or a pinion in a ring."""
     one = design.train.sets[n]
-    tree["train"]["sets"] = [s for i, s in enumerate(tree["train"]["sets"]) if i != n]
+    tree = design.model_dump()
     stages = list(tree["train"]["stages"])
-    if len(stages) > len(one.stages):
-        del stages[one.first : one.stages[-1] + 1]
-        for s in tree["train"]["sets"]:
-            s["first"] -= len(one.stages) * (s["first"] > one.first)
-    else:
-        # The first mesh alone stays, an external pair or a pinion in a ring.
-        stages = stages[:1]
+    first = stages[one.first]
+    members = [g | {"x": g["x"] or 0.0, "bending": "one way"} for g in first["members"]]
+    stages[one.first : one.stages[-1] + 1] = [first | {"members": members, "meshes": [first["meshes"][0] | {"a_w": None, "K_gamma": 1.0}]}]
+    less = len(one.stages) - 1
     tree["train"]["stages"] = stages
-    tree["formulas"] = {}
+    tree["train"]["sets"] = [
+        s | {"first": s["first"] - less * (s["first"] > one.first)} for i, s in enumerate(tree["train"]["sets"]) if i != n
+    ]
+    gone = set(one.stages[1:])
+    follow_places(tree, design, {i: i - less * (i > one.first) for i in range(len(design.train.stages)) if i not in gone})
     return _whole(tree)
 
 
@@ -170,7 +171,7 @@ def with_free_sun(design: Design, n: int, wanted: bool) -> Design:
         s["first"] += (1 if wanted else -1) * (s["first"] >= at)
         if i == n:
             s["free_sun"] = wanted
-    tree["formulas"] = {}
+    follow_places(tree, design, {i: i + (i >= at) if wanted else i - (i > at) for i in range(len(design.train.stages)) if wanted or i != at})
     return _whole(tree)
 
 

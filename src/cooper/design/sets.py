@@ -224,7 +224,7 @@ def links_of(one: GearSet, stages: tuple[Stage, ...], losses: Losses = ()) -> li
     carrier = FRAME if one.kind == "idler" else MEMBERS[one.kind].index("carrier")
     return [
         Link(a, b, float(s.members[0].z), float(s.members[1].z), carrier, loss)
-        for (a, b), s, loss in zip(_MESHES[one.kind], stages, losses or (0.0,) * len(stages), strict=False)
+        for (a, b), s, loss in zip(_MESHES[one.kind][: len(stages)], stages, losses or (0.0,) * len(stages), strict=True)
     ]
 
 

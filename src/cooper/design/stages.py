@@ -2,12 +2,12 @@
 
 from __future__ import annotations
 
-import re
 from math import sqrt
 
 from cooper.design.document import Design, Stage
 from cooper.design.edit import validated
 from cooper.design.evaluate import evaluate
+from cooper.design.places import follow_places
 from cooper.design.sets import set_of
 from cooper.errors import OutOfRange
 
@@ -19,9 +19,6 @@ def _with(design: Design, stages: list[Stage], places: dict[int, int]) -> Design
     if not 1 <= len(stages) <= MOST:
         raise OutOfRange("stages", len(stages), "a train has 1 to 12 stages", low=1, high=MOST)
 
-    def follow(text: str) -> str:
-        return re.sub(r"\bstage(\d+)\.", lambda m: f"stage{places.get(int(m[1]) - 1, -1) + 1}.", text)
-
     tree = design.model_dump()
     tree["train"]["stages"] = [s.model_dump() for s in stages]
     # A set lives while both its stages do, side by side.
@@ -29,9 +26,7 @@ def _with(design: Design, stages: list[Stage], places: dict[int, int]) -> Design
         {**s.model_dump(), "first": places[s.first]} for s in design.train.sets
         if s.first in places and all(places.get(k) == places[s.first] + k - s.first for k in s.stages)
     ]  # fmt: skip
-    kept = {k: v for k, v in design.formulas.items() if not (m := re.match(r"stage(\d+)\.", k)) or int(m[1]) - 1 in places}
-    tree["formulas"] = {follow(k): follow(v) for k, v in kept.items()}
-    tree["names"] = {k: follow(v) for k, v in design.names.items()}
+    follow_places(tree, design, places)
     return validated(tree)
 
 

@@ -125,7 +125,7 @@ def arrangement_sheet(session: Session, theme: th.Theme, parent: QWidget, mode: 
             return
         label = f"{'added: ' if mode_now[0] == 'add' else ''}{ARRANGEMENTS[card.kind]}"
         sheet.dismiss()
-        if session.edit(lambda _d, _r: chosen, label, "stages"):
+        if session.edit(lambda _d, _r: chosen, label):
             session.select_stage(at)
 
     mode_now = [mode]

@@ -34,7 +34,8 @@ def stage_acts(session: Session, k: int) -> list[tuple[str, Callable[[], object]
 
     def then(label: str, change: Callable[[Design], Design], go: int) -> Callable[[], object]:
         def act() -> None:
-            if session.edit(lambda d, _r: change(d), label, "stages"):
+            # Each is a state of its own on the Trail, however quickly they follow each other.
+            if session.edit(lambda d, _r: change(d), label):
                 session.select_stage(min(max(go, 0), len(session.results.stages) - 1))
 
         return act

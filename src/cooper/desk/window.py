@@ -174,7 +174,7 @@ class Window(QMainWindow):
             Command("arrangement", "Stage: exchange it for another arrangement, or put one behind it", "Ctrl+J", self.open_arrangements),
             *(Command(f"make_{kind.replace(' ', '_')}", f"Stage: make it a {words}", "", partial(self.make_set, kind))
               for kind, words in KIND_WORDS.items()),
-            Command("set_apart", "Set: take it apart, or out of the train", "", self.take_apart),
+            Command("set_apart", "Set: take it apart, its first mesh stays", "", self.take_apart),
             Command("losses", "Losses and heat: efficiency over load and speed", "Ctrl+H", self.open_losses),
             Command("spectrum", "Load spectrum", "Ctrl+L", self.open_spectrum),
             Command("flank_points", "Flank points as a table", "Ctrl+7", self.open_flank),
