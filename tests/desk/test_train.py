@@ -4,7 +4,7 @@ import ezdxf
 import numpy as np
 import pytest
 from PIL import Image
-from PySide6.QtCore import Qt
+from PySide6.QtCore import QPoint, Qt
 from PySide6.QtGui import QImage
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QComboBox, QLabel, QLineEdit, QPushButton, QTableWidget
@@ -192,6 +192,35 @@ def test_the_whole_train_leaves_as_drawing_with_layers_and_as_moving_picture(win
     assert one.distance(two) == pytest.approx(m["j_wt"] / 2 * np.cos(np.radians(m["alpha_wt"])), rel=0.02)
     assert translate(two, 0, m["p_t"] / 2).intersection(one).area > 1
     export(rack, r, path, stage=WHOLE)
+
+
+def test_a_stage_is_dragged_along_the_power_line(window):
+    window.open_demo("winch")
+    settle()
+    s, cards = window.session, window.power_line.cards
+    names = [stage.name for stage in s.design.train.stages]
+    card, span = cards[0], cards[1].x() - cards[0].x()
+    middle = card.rect().center()
+
+    def drag(by):
+        QTest.mousePress(card, LEFT, pos=middle)
+        for part in (0.3, 0.7, 1.0):
+            QTest.mouseMove(card, middle + QPoint(round(by * part), 0) - QPoint(card.x() - home, 0))
+        QTest.mouseRelease(card, LEFT, pos=middle)
+        settle()
+
+    home = card.x()
+    drag(0.3 * span)
+    assert [stage.name for stage in s.design.train.stages] == names
+    assert card.x() == home
+    drag(0.8 * span)
+    assert [stage.name for stage in s.design.train.stages] == names[::-1]
+    assert s.stage == 1
+    assert s.state.label == "stage moved"
+    s.undo()
+    # A plain click still selects.
+    QTest.mouseClick(cards[0], LEFT)
+    assert s.stage == 0
 
 
 def test_the_start_page_shows_every_demo_and_opens_one(window):

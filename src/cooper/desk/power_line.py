@@ -7,7 +7,7 @@ from math import log10
 
 import numpy as np
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
-from PySide6.QtGui import QContextMenuEvent, QPainter, QPaintEvent, QPen, QPixmap
+from PySide6.QtGui import QContextMenuEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QPixmap
 from PySide6.QtWidgets import QAbstractButton, QFrame, QMenu, QPushButton, QWidget
 
 from cooper.design.document import Design
@@ -27,6 +27,8 @@ from cooper.gears.rack_gear import rack_outline
 HEIGHT = 112
 AXIS = 70.0
 CARD = 92
+DRAG_FROM = 12
+"""Pixels from which pulling a card is dragging and no longer a click."""
 
 
 def stage_acts(session: Session, k: int) -> list[tuple[str, Callable[[], object]]]:
@@ -56,6 +58,8 @@ class StageCard(QAbstractButton):
         super().__init__(line)
         self.line, self.index = line, index
         self._key: tuple[object, ...] = ()
+        self._grabbed: QPointF | None = None
+        self._dragged = False
         self.setObjectName(f"stage_{index + 1}")
         self.setFixedSize(CARD, CARD)
         self.setCursor(Qt.CursorShape.PointingHandCursor)
@@ -63,6 +67,28 @@ class StageCard(QAbstractButton):
 
     def sizeHint(self) -> QSize:
         return QSize(CARD, CARD)
+
+    def mousePressEvent(self, event: QMouseEvent) -> None:
+        super().mousePressEvent(event)
+        self._grabbed = event.position() if event.button() == Qt.MouseButton.LeftButton else None
+
+    def mouseMoveEvent(self, event: QMouseEvent) -> None:
+        """Dragging moves the stage along the train; it follows the pointer."""
+        if self._grabbed is None:
+            return
+        by = event.position().x() - self._grabbed.x()
+        if self._dragged or abs(by) > DRAG_FROM:
+            self._dragged = True
+            self.raise_()
+            self.move(round(self.x() + by), self.y())
+
+    def mouseReleaseEvent(self, event: QMouseEvent) -> None:
+        dragged, self._dragged, self._grabbed = self._dragged, False, None
+        if not dragged:
+            super().mouseReleaseEvent(event)
+            return
+        self.setDown(False)
+        self.line.drop(self)
 
     def contextMenuEvent(self, event: QContextMenuEvent) -> None:
         """What can be done with this stage."""
@@ -271,6 +297,23 @@ class PowerLine(QFrame):
         self.ends[1].setGeometry(round(right) + 12, 48, 240, 56)
         self.finder.adjustSize()
         self.finder.move(self.width() - self.finder.width() - 12, 10)
+
+    def drop(self, card: StageCard) -> None:
+        """A card that was dragged and let go: its stage moves to where it stands now."""
+        middle = card.x() + CARD / 2
+        to = min(range(len(self.cards)), key=lambda k: abs(self._centres()[k] - middle))
+        start = card.index
+        if to != start:
+            step = 1 if to > start else -1
+
+            def moved(design: Design) -> Design:
+                for k in range(start, to, step):
+                    design = move_stage(design, k, step)
+                return design
+
+            if self.session.edit(lambda d, _r: moved(d), "stage moved"):
+                self.session.select_stage(to)
+        self._arrange()
 
     def _thickness(self, torque: float) -> float:
         """Line weight of a shaft from its torque, on a log scale against the train's least and greatest."""
