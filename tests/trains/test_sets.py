@@ -314,6 +314,20 @@ def test_searches_hold_what_they_promise_by_looking_at_every_combination():
         r = evaluate(d)
         assert r.sets[0].values["u"] == pytest.approx(o.ratio, rel=1e-9)
         assert r.sets[0].even == o.even
+    # With another module too: the distances of both meshes agree as they are, and the offer is what it says.
+    filter_wheel = demo("filter-wheel")
+    both = search(filter_wheel, 0, 40.0, Bounds(least=15, greatest=40, tolerance=0.2, largest=120), other_modules=True)
+    other = [o for o in both if o.more["m_2"] != 1.0][:4]
+    assert other
+    for o in other:
+        assert (o.z[1] - o.z[0]) * 1.0 == pytest.approx((o.z[3] - o.z[2]) * o.more["m_2"])
+        r = evaluate(take(filter_wheel, 0, o))
+        assert abs(r.sets[0].values["u"]) == pytest.approx(abs(o.ratio), rel=1e-9)
+        assert r.stages[1].mesh["m_n"] == pytest.approx(o.more["m_2"])
+        assert r.sets[0].values["envelope"] == pytest.approx(o.d, abs=0.02)
+        # One module again: the next offer of the plain search brings it back.
+        again = take(take(filter_wheel, 0, o), 0, next(p for p in both if p.more["m_2"] == 1.0))
+        assert again.train.stages[1].meshes[0].m_n == 1.0
     losses = (0.01, 0.01 / 0.99)
     assert two_ring_efficiency(rings[0].ratio**-1 * -1 + 1, (1 - losses[0]) * (1 - losses[1])) > 0
 

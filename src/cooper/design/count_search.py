@@ -13,6 +13,7 @@ from cooper.design.evaluate import evaluate
 from cooper.design.make_sets import set_number, take_offer
 from cooper.design.results import Results
 from cooper.errors import OutOfRange
+from cooper.stock.series import modules
 from cooper.trains.counts import Bounds, Offer, Strength, bears, equal_strength, in_line, pairs, planetary, two_rings
 
 SPLITS = {"falling": "falling from stage to stage", "strength": "equal strength of the stages"}
@@ -38,8 +39,8 @@ def sized(results: Results, k: int, what: str, at: Bounds) -> Bounds:
     one = results.set_of(k)
     if one is not None:
         m_t = m_t[:1]
-        rings = [s.gears[1] for s in results.stages[one.first : one.first + 2] if "d_rim" in s.gears[1]]
-        over = tuple(g["d_rim"] - abs(g["z"]) * m_t[0] for g in rings)
+        rings = [s for s in results.stages[one.first : one.first + 2] if "d_rim" in s.gears[1]]
+        over = tuple(s.gears[1]["d_rim"] - s.gears[1]["d"] for s in rings)
     return replace(at, m_t=m_t, over=over)
 
 
@@ -58,11 +59,11 @@ def strength_now(results: Results) -> Strength:
 LOADED = ("S_H", "S_F", "S_HA", "S_FA", "S_Heq", "S_Feq")
 
 
-def search(design: Design, k: int, u: float, at: Bounds, split: str = "falling") -> list[Offer]:
+def search(design: Design, k: int, u: float, at: Bounds, split: str = "falling", other_modules: bool = False) -> list[Offer]:
     """Offers for a wanted ratio; raises `OutOfRange` with what can be reached, or where there is no search for the kind.
 
     ``split`` is one of `SPLITS`, for stages in line; their offers carry in ``more["strength"]`` by how much the load could grow in
-    the weakest stage.
+    the weakest stage. ``other_modules`` lets the second mesh of two rings have any standard module near the first one's.
     """
     what = subject(design, k)
     if not 1e-3 < abs(u) < 1e6:
@@ -86,6 +87,11 @@ def search(design: Design, k: int, u: float, at: Bounds, split: str = "falling")
         return [replace(o, more={**o.more, "strength": float(s)}) for o, s in zip(found, least, strict=True)]
     assert n_set is not None
     one = design.train.sets[n_set]
+    if other_modules and what == "two rings":
+        first = results.stages[one.first].mesh
+        scale = cos(radians(results.stages[one.first + 1].mesh["beta"]))
+        near = [m for m in modules() if 0.4 * first["m_n"] <= m <= 2.5 * first["m_n"]]
+        at = replace(at, modules_2=tuple(m / scale for m in near))
     if what == "planetary":
         return planetary(u, (one.input, one.output, str(one.held)), at)
     if (one.input, one.held, one.output) != ("carrier", "ring", "ring 2"):

@@ -175,8 +175,11 @@ def with_free_sun(design: Design, n: int, wanted: bool) -> Design:
     return _whole(tree)
 
 
-def give_counts(design: Design, n: int, z: tuple[int, ...]) -> Design:
-    """Set n with other counts, as an offer of the search states them; rims follow their rings, given tips are set free."""
+def give_counts(design: Design, n: int, z: tuple[int, ...], m_2: float | None = None) -> Design:
+    """Set n with other counts, as an offer of the search states them; rims follow their rings, given tips are set free.
+
+    ``m_2`` is the transverse module of the second mesh of two rings, where it is to be another (mm).
+    """
     one = design.train.sets[n]
     k = one.first
     first = design.train.stages[k]
@@ -198,9 +201,16 @@ def give_counts(design: Design, n: int, z: tuple[int, ...]) -> Design:
         base = f"train.stages.{s}.members.{i}."
         changes |= {base + "z": count, base + "d_a": None}
         if gear.d_rim is not None:
-            changes[base + "d_rim"] = round(gear.d_rim + (abs(count) - abs(gear.z)) * _transverse(design, s), 2)
+            now = _transverse(design, s)
+            new = m_2 if m_2 is not None and s == k + 1 else now
+            # What stands over the reference circle stays.
+            changes[base + "d_rim"] = round(gear.d_rim + abs(count) * new - abs(gear.z) * now, 2)
             if gear.tool == "pinion cutter":
                 changes[base + "z_0"] = min(gear.z_0, abs(count) // 2)
+    if m_2 is not None and abs(m_2 / _transverse(design, k + 1) - 1) > 1e-9:
+        beta = design.train.stages[k + 1].meshes[0].beta
+        changes |= {f"train.stages.{k + 1}.meshes.0.{s}": None for s in SIZES}
+        changes |= {f"train.stages.{k + 1}.meshes.0.m_n": round(m_2 * cos(radians(beta)), 9), f"train.sets.{n}.agree": "shift"}
     if one.kind == "two rings" and first.meshes[0].a_w is not None:
         changes[f"train.stages.{k}.meshes.0.a_w"] = (z[1] - z[0]) * _transverse(design, k) / 2
     return set_many(design, changes)
@@ -220,8 +230,8 @@ def module_now(design: Design, k: int) -> float:
 
 
 def take_offer(design: Design, n: int, offer: Offer) -> Design:
-    """Set n with the counts of an offer."""
-    return give_counts(design, n, offer.z)
+    """Set n with the counts of an offer, and the second module that it was found with."""
+    return give_counts(design, n, offer.z, offer.more.get("m_2"))
 
 
 def change_count(design: Design, n: int, changed: int, value: int, kept: int) -> Design:

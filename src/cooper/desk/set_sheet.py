@@ -7,6 +7,7 @@ from math import inf
 import numpy as np
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import (
+    QCheckBox,
     QComboBox,
     QHBoxLayout,
     QHeaderView,
@@ -41,7 +42,7 @@ from cooper.trains.counts import Bounds, Offer, bears, equal_strength
 from cooper.trains.planets import positions
 
 NAMES = ("sun", "planet", "ring")
-OWN_COLUMN = {"two rings": ("η at 1 %", "planets"), "planetary": ("planets",)}
+OWN_COLUMN = {"two rings": ("η 1 %", "planets", "m 2"), "planetary": ("planets",)}
 """What is listed of the offers of a kind besides what all have."""
 
 
@@ -247,7 +248,12 @@ class Search:
         self.in_line = self.what == "pairs" and len(session.design.train.stages) > 1
         self.split.setVisible(self.in_line)
         column.addWidget(self.split)
-        self.columns = ["counts", "ratio", "off, %", *OWN_COLUMN.get(self.what, ()), *(["bears"] if self.in_line else []), "meet after", "a", "diameter"]
+        self.other = QCheckBox("other standard modules for the second mesh too")
+        self.other.setObjectName("search_modules")
+        self.other.toggled.connect(lambda _on: self.run())
+        self.other.setVisible(self.what == "two rings")
+        column.addWidget(self.other)
+        self.columns = ["counts", "ratio", "off, %", *OWN_COLUMN.get(self.what, ()), *(["bears"] if self.in_line else []), "meets", "a", "⌀"]
         self.table = QTableWidget(0, len(self.columns))
         self.table.setObjectName("offers")
         self.table.setAccessibleName("Offers of tooth counts")
@@ -256,12 +262,17 @@ class Search:
         self.table.verticalHeader().setDefaultSectionSize(23)
         self.table.setSelectionBehavior(QTableWidget.SelectionBehavior.SelectRows)
         self.table.setEditTriggers(QTableWidget.EditTrigger.NoEditTriggers)
-        self.table.horizontalHeader().setSectionResizeMode(QHeaderView.ResizeMode.Stretch)
-        self.table.horizontalHeader().setMinimumSectionSize(46)
-        self.table.horizontalHeader().setSectionResizeMode(0, QHeaderView.ResizeMode.ResizeToContents)
+        # Beside the set there is little room; alone the columns share all of it.
+        close = n is not None
+        mode = QHeaderView.ResizeMode.ResizeToContents if close else QHeaderView.ResizeMode.Stretch
+        self.table.horizontalHeader().setSectionResizeMode(mode)
+        if close:
+            self.table.setStyleSheet(f"QTableWidget, QHeaderView::section {{ font-size: {th.SMALL}pt; }} QHeaderView::section {{ padding: 3px 1px; }}")
+        self.table.horizontalHeader().setMinimumSectionSize(30)
+        self.table.horizontalHeader().setSortIndicatorShown(False)
         self.table.horizontalHeader().sectionClicked.connect(self.sort)
-        self.table.horizontalHeader().setToolTip("A click orders by a column. Meet after: turns of the first gear until the same teeth meet again")
-        self.table.setMinimumSize(455, 360)
+        self.table.horizontalHeader().setToolTip("A click orders by a column. Meets: turns of the first gear until the same teeth meet again")
+        self.table.setMinimumSize(462, 360)
         self.table.itemActivated.connect(lambda item: self.take(item.row()))
         self.table.itemDoubleClicked.connect(lambda item: self.take(item.row()))
         column.addWidget(self.table, 1)
@@ -306,7 +317,7 @@ class Search:
                 raise OutOfRange("z", f"{values['least']:g} to {values['most']:g}", "counts are searched from 5 to 400 teeth", low=5, high=400)
             at = Bounds(round(values["least"]), round(values["most"]), values["tol"], planets, 3 * round(values["most"]),
                         a_most=self._length("a"), d_most=self._length("d"))
-            self.offers = search(session.design, self.k, values["u"], at, self.split.currentData())
+            self.offers = search(session.design, self.k, values["u"], at, self.split.currentData(), self.other.isChecked())
             self._tell(f"{len(self.offers)} offers, sized by the present module. A double click takes one.{self._split_words(values['u'])}", "muted")
         except OutOfRange as fault:
             self._tell(str(fault), "short")
@@ -316,9 +327,9 @@ class Search:
         """Order the offers by a column; clicked again the other way round."""
         name = self.columns[column]
         values = {
-            "counts": lambda o: o.z, "ratio": lambda o: o.ratio, "off, %": lambda o: abs(o.deviation), "η at 1 %": lambda o: o.more["eta"],
-            "planets": lambda o: not o.even, "bears": lambda o: o.more["strength"], "meet after": lambda o: o.hunting,
-            "a": lambda o: o.a, "diameter": lambda o: o.d,
+            "counts": lambda o: o.z, "ratio": lambda o: o.ratio, "off, %": lambda o: abs(o.deviation), "η 1 %": lambda o: o.more["eta"],
+            "planets": lambda o: not o.even, "m 2": lambda o: o.more["m_2"], "bears": lambda o: o.more["strength"], "meets": lambda o: o.hunting,
+            "a": lambda o: o.a, "⌀": lambda o: o.d,
         }  # fmt: skip
         ordered = sorted(self.offers, key=values[name])
         self.offers = ordered if ordered != self.offers else ordered[::-1]
@@ -329,10 +340,11 @@ class Search:
         self.table.setRowCount(len(self.offers))
         for r, o in enumerate(self.offers):
             cells = {
-                "counts": " / ".join(map(str, o.z)), "ratio": f"{o.ratio:.5g}", "off, %": number(round(o.deviation, 6), "share"),
-                "η at 1 %": f"{100 * o.more.get('eta', 0.0):.1f} %", "planets": "evenly" if o.even else "not evenly",
-                "bears": f"{o.more.get('strength', 0.0):.2f} ×", "meet after": f"{o.hunting} turns",
-                "a": number(o.a, "length", session.system), "diameter": number(o.d, "length", session.system),
+                "counts": " / ".join(map(str, o.z)), "ratio": f"{o.ratio:.5g}", "off, %": f"{round(o.deviation, 2) + 0.0:.2f}",
+                "η 1 %": f"{100 * o.more.get('eta', 0.0):.1f} %", "planets": "even" if o.even else "uneven",
+                "m 2": number(o.more.get("m_2", 0.0), "module", session.system),
+                "bears": f"{o.more.get('strength', 0.0):.2f} ×", "meets": str(o.hunting),
+                "a": number(o.a, "length", session.system), "⌀": number(o.d, "length", session.system),
             }  # fmt: skip
             for c, name in enumerate(self.columns):
                 self.table.setItem(r, c, QTableWidgetItem(cells[name]))

@@ -24,7 +24,8 @@ MOST = 400
 class Bounds:
     """Least and greatest count, tolerance of the ratio (%), number of planets, greatest count of a ring; transverse modules by
     stage, what stands over the reference circle of its largest gear or of each ring (mm, on the diameter), and the greatest
-    centre distance and outside diameter (mm)."""
+    centre distance and outside diameter (mm); transverse modules that the second mesh of two rings may have besides the first
+    one's (mm)."""
 
     least: int = 17
     greatest: int = 120
@@ -35,6 +36,7 @@ class Bounds:
     over: tuple[float, ...] = (2.0,)
     a_most: float = inf
     d_most: float = inf
+    modules_2: tuple[float, ...] = ()
 
 
 @dataclass(frozen=True)
@@ -268,42 +270,67 @@ def planetary(u: float, roles: tuple[str, str, str], at: Bounds) -> list[Offer]:
 
 
 def two_rings(u: float, at: Bounds) -> list[Offer]:
-    """Counts (planet, ring, planet's second gear, ring 2), ring held, carrier in, ring 2 out, one module, one centre distance.
+    """Counts (planet, ring, planet's second gear, ring 2), ring held, carrier in, ring 2 out, both meshes at one reference distance.
 
-    ``more`` has the efficiency for a loss of 1 % in the first mesh and 1 % in the second, as what decides.
+    The second mesh has the first one's module, or one of ``at.modules_2``. ``more`` has the efficiency for a loss of 1 % in the
+    first mesh and 1 % in the second, as what decides, and the transverse module of the second mesh (mm).
 
     >>> o = two_rings(50.0, Bounds(tolerance=2.0))[0]
     >>> o.z[1] - o.z[0] == o.z[3] - o.z[2], round(abs(o.ratio))
     (True, 50)
+    >>> o = next(o for o in two_rings(50.0, Bounds(tolerance=0.5, modules_2=(0.8,))) if o.more["m_2"] == 0.8)
+    >>> (o.z[1] - o.z[0]) * 1.0 == (o.z[3] - o.z[2]) * 0.8
+    True
     """
+    found: list[Offer] = []
+    reached: list[float] = []
+    small: OutOfRange | None = None
+    for m_2 in dict.fromkeys((at.m_t[0], *at.modules_2)):
+        try:
+            found += _two_rings(u, at, m_2, reached)
+        except OutOfRange as fault:
+            small = small or fault
+    if not found:
+        if small is not None:
+            raise small
+        raise _none(u, "two rings", min(reached, default=0.0), max(reached, default=0.0))
+    return _ranked(found)
+
+
+def _two_rings(u: float, at: Bounds, m_2: float, reached: list[float]) -> list[Offer]:
+    """The offers with one module of the second mesh; least and greatest ratio go to ``reached``. Raises where none is small enough."""
+    m = at.m_t[0]
+    step = np.arange(at.least, max(at.least + 1, at.largest - at.least))
+    # Of other modules only those distances that give whole teeth in both.
+    step = step[np.abs(step * m / m_2 - np.round(step * m / m_2)) < 1e-9][None, :]
+    if step.size == 0:
+        return []
     a, b = np.meshgrid(np.arange(at.least, at.greatest + 1), np.arange(at.least, at.greatest + 1), indexing="ij")
     a, b = a.ravel()[:, None], b.ravel()[:, None]
-    step = np.arange(at.least, max(at.least + 1, at.largest - at.least))[None, :]
-    ring_1, ring_2 = a + step, b + step
+    ring_1, ring_2 = a + step, b + np.round(step * m / m_2).astype(int)
     base = ring_1 * b / (a * ring_2)
     with np.errstate(divide="ignore"):
         ratio = 1 / (1 - base)
-    tips = np.maximum(a, b) + 2.5
+    tips = np.maximum(a + 2.5, (b + 2.5) * m_2 / m)
     clear = step * np.sin(np.pi / at.planets) > tips if at.planets > 1 else np.ones_like(base, dtype=bool)
     off = 100 * (np.abs(ratio) / abs(u) - 1)
-    good = (a != b) & clear & (np.maximum(ring_1, ring_2) <= at.largest) & (np.abs(off) <= at.tolerance)
-    m = at.m_t[0]
-    if good.any():
-        good = _small(good, np.broadcast_to(m * step / 2, good.shape), m * np.maximum(ring_1 + at.over[0] / m, ring_2 + at.over[-1] / m), at)
+    good = np.isfinite(ratio) & clear & (np.maximum(ring_1, ring_2) <= at.largest) & (np.abs(off) <= at.tolerance)
+    outside = np.maximum(m * ring_1 + at.over[0], m_2 * ring_2 + at.over[-1])
+    if not good.any():
+        inside = np.abs(ratio[np.isfinite(ratio) & clear])
+        reached += [float(inside.min()), float(inside.max())] if inside.size else []
+        return []
+    good = _small(good, np.broadcast_to(m * step / 2, good.shape), outside, at)
     i, j = np.nonzero(good)
-    if len(i) == 0:
-        inside = np.abs(ratio[(a != b) & clear])
-        raise _none(u, "two rings", float(np.min(inside)) if inside.size else 0.0, float(np.max(inside)) if inside.size else 0.0)
-    size = np.maximum(ring_1, ring_2)[i, j]
-    order = np.lexsort((size, np.round(np.abs(off[i, j]), 4)))[: 2 * MOST]
+    order = np.lexsort((outside[i, j], np.round(np.abs(off[i, j]), 4)))[: 2 * MOST]
     found = []
-    for k in order:
-        n, at_step = i[k], j[k]
-        z_a, z_1, z_b, z_2 = int(a[n, 0]), int(ring_1[n, at_step]), int(b[n, 0]), int(ring_2[n, at_step])
+    for n, k in zip(i[order], j[order], strict=True):
+        z_a, z_1, z_b, z_2 = int(a[n, 0]), int(ring_1[n, k]), int(b[n, 0]), int(ring_2[n, k])
         places = abs(z_a * z_2 - z_b * z_1) // gcd(z_a, z_b)
-        found.append(Offer((z_a, z_1, z_b, z_2), float(ratio[n, at_step]), float(off[n, at_step]), places % at.planets == 0, hunting_turns(z_a, z_1), m * (z_1 - z_a) / 2, max(m * z_1 + at.over[0], m * z_2 + at.over[-1]),
-                           {"eta": float(two_ring_efficiency(base[n, at_step], 0.98))}))  # fmt: skip
-    return _ranked(found)
+        more = {"eta": float(two_ring_efficiency(base[n, k], 0.98)), "m_2": m_2}
+        found.append(Offer((z_a, z_1, z_b, z_2), float(ratio[n, k]), float(off[n, k]), places % at.planets == 0, hunting_turns(z_a, z_1),
+                           m * (z_1 - z_a) / 2, float(outside[n, k]), more))  # fmt: skip
+    return found
 
 
 def two_ring_efficiency(base: Array, eta_0: float) -> Array:
