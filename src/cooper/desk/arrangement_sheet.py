@@ -5,18 +5,17 @@ from __future__ import annotations
 from functools import partial
 
 from PySide6.QtCore import QRectF, QSize, Qt
-from PySide6.QtGui import QPainter, QPaintEvent, QPen, QPixmap
-from PySide6.QtWidgets import QAbstractButton, QGridLayout, QHBoxLayout, QLabel, QPushButton, QWidget
+from PySide6.QtGui import QPainter, QPaintEvent
+from PySide6.QtWidgets import QGridLayout, QHBoxLayout, QLabel, QPushButton, QWidget
 
 from cooper.design.arrangement import ARRANGEMENTS, added, arrangement_of, exchanged
 from cooper.design.document import Design
 from cooper.design.evaluate import quick
 from cooper.design.results import Results
 from cooper.desk import theme as th
+from cooper.desk.miniature import MiniatureCard
 from cooper.desk.session import Session
 from cooper.desk.sheet import Sheet
-from cooper.desk.train_lens import HOUSING, Look, TrainPainter
-from cooper.desk.typeset import elided, words
 from cooper.errors import OutOfRange
 
 CARD = QSize(214, 190)
@@ -24,18 +23,16 @@ COLUMNS = 4
 MODES = {"exchange": "in place of it", "add": "behind it"}
 
 
-class ArrangementCard(QAbstractButton):
+class ArrangementCard(MiniatureCard):
     """One arrangement as the stage would turn out: drawn, with its ratio and efficiency, or why it cannot be."""
 
     def __init__(self, session: Session, theme: th.Theme, kind: str, mode: str) -> None:
-        super().__init__()
-        self.theme, self.kind = theme, kind
+        super().__init__(theme, CARD)
+        self.kind = kind
         self.setObjectName(f"kind_{kind.replace(' ', '_')}")
-        self.setFixedSize(CARD)
         self.now = mode == "exchange" and arrangement_of(session.design, session.stage) == kind
         self.design: Design | None = None
         self.at = session.stage
-        self._picture = QPixmap()
         try:
             if mode == "add":
                 self.design, self.at = added(session.design, session.stage, kind)
@@ -44,7 +41,7 @@ class ArrangementCard(QAbstractButton):
             results = quick(self.design)
             self.at = min(self.at, len(results.stages) - 1)
             self.told = self._numbers(results)
-            self._picture = self._draw(results)
+            self.draw(results.alone(self.at))
         except OutOfRange as fault:
             self.design, self.told = None, fault.reason
         self.setEnabled(self.design is not None and not self.now)
@@ -62,37 +59,15 @@ class ArrangementCard(QAbstractButton):
             return f"{stage.mesh['travel']:.4g} mm a turn, η {100 * stage.mesh['eta_z']:.1f} %"
         return f"ratio {abs(stage.ratio):.4g}, η {100 * stage.mesh['eta_z']:.1f} %"
 
-    def _draw(self, results: Results) -> QPixmap:
-        ratio = self.devicePixelRatioF()
-        picture = QPixmap(CARD * ratio)
-        picture.setDevicePixelRatio(ratio)
-        picture.fill(Qt.GlobalColor.transparent)
-        p = QPainter(picture)
-        p.setRenderHint(QPainter.RenderHint.Antialiasing)
-        painter = TrainPainter(results.alone(self.at), self.theme)
-        painter.paint(p, QRectF(14, 12, CARD.width() - 28, CARD.height() - 66), 0.3, Look(HOUSING, circles=False, paths=False))
-        p.end()
-        return picture
-
     def paintEvent(self, event: QPaintEvent) -> None:
         p = QPainter(self)
-        p.setRenderHint(QPainter.RenderHint.Antialiasing)
-        t = self.theme
-        hot = self.isEnabled() and (self.underMouse() or self.hasFocus())
-        p.setPen(QPen(t.color("copper" if hot or self.now else "line"), 1.6 if hot else 1.0))
-        p.setBrush(t.color("card"))
-        p.drawRoundedRect(QRectF(self.rect()).adjusted(1, 1, -1, -1), 7, 7)
-        p.drawPixmap(0, 0, self._picture)
-        bold, small = th.font(th.TEXT, bold=True), th.font(th.SMALL)
-        name = elided(ARRANGEMENTS[self.kind], bold, CARD.width() - 22)
-        words(p, name, bold, t.color("ink" if self.design is not None else "faint"), 12, CARD.height() - 30)
+        told = "" if self.design is None else f"as it is: {self.told}" if self.now else self.told
+        self.paint_card(p, ARRANGEMENTS[self.kind], told, marked=self.now)
         if self.design is None:
-            p.setFont(small)
-            p.setPen(t.color("muted"))
-            p.drawText(QRectF(14, 16, CARD.width() - 28, CARD.height() - 66), Qt.AlignmentFlag.AlignCenter | Qt.TextFlag.TextWordWrap, self.told)
-            return
-        told = f"as it is: {self.told}" if self.now else self.told
-        words(p, elided(told, small, CARD.width() - 22), small, t.color("copper" if self.now else "muted"), 12, CARD.height() - 12)
+            p.setFont(th.font(th.SMALL))
+            p.setPen(self.theme.color("muted"))
+            room = QRectF(14, 16, CARD.width() - 28, CARD.height() - 66)
+            p.drawText(room, Qt.AlignmentFlag.AlignCenter | Qt.TextFlag.TextWordWrap, self.told)
 
 
 def arrangement_sheet(session: Session, theme: th.Theme, parent: QWidget, mode: str = "exchange") -> Sheet:

@@ -32,5 +32,6 @@ def _rgb(theme: th.Theme, role: str, *, plain: bool = False) -> Color:
     if plain:
         return line.redF(), line.greenF(), line.blueF()
     fill = theme.color(f"{role}_fill")
-    # Between the line's and the fill's colour, so that light and shade both show.
-    return tuple(0.12 * a + 0.88 * b for a, b in zip((line.redF(), line.greenF(), line.blueF()), (fill.redF(), fill.greenF(), fill.blueF()), strict=True))  # type: ignore[return-value]
+    # Between the line's and the fill's colour, so that light and shade both show on either paper.
+    part = 0.12 if fill.lightnessF() > 0.5 else 0.5
+    return tuple(part * a + (1 - part) * b for a, b in zip((line.redF(), line.greenF(), line.blueF()), (fill.redF(), fill.greenF(), fill.blueF()), strict=True))  # type: ignore[return-value]

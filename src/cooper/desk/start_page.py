@@ -6,10 +6,9 @@ from collections.abc import Callable
 from functools import partial
 from pathlib import Path
 
-from PySide6.QtCore import QRectF, QSize, Qt
-from PySide6.QtGui import QKeyEvent, QPainter, QPaintEvent, QPen, QPixmap
+from PySide6.QtCore import QSize, Qt
+from PySide6.QtGui import QKeyEvent, QPainter, QPaintEvent
 from PySide6.QtWidgets import (
-    QAbstractButton,
     QFrame,
     QGridLayout,
     QHBoxLayout,
@@ -22,51 +21,26 @@ from PySide6.QtWidgets import (
 from cooper.demo import DEMOS, demo
 from cooper.design.evaluate import evaluate
 from cooper.desk import theme as th
-from cooper.desk.train_lens import HOUSING, Look, TrainPainter
-from cooper.desk.typeset import elided, words
+from cooper.desk.miniature import MiniatureCard
 
 CARD = QSize(212, 168)
 COLUMNS = 4
 
 
-class DemoCard(QAbstractButton):
+class DemoCard(MiniatureCard):
     """One demo: its train in end view, its name, what it shows."""
 
     def __init__(self, name: str, theme: th.Theme, parent: QWidget) -> None:
-        super().__init__(parent)
-        self.name, self.theme = name, theme
+        super().__init__(theme, CARD, parent)
         design = demo(name)
-        self.title = design.name
+        self.name, self.title = name, design.name
         self.setObjectName(f"start_{name}")
         self.setAccessibleName(f"{design.name}: {DEMOS[name]}")
-        self.setFixedSize(CARD)
         self.setCursor(Qt.CursorShape.PointingHandCursor)
-        self._picture = self._draw()
-
-    def _draw(self) -> QPixmap:
-        ratio = self.devicePixelRatioF()
-        picture = QPixmap(CARD * ratio)
-        picture.setDevicePixelRatio(ratio)
-        picture.fill(Qt.GlobalColor.transparent)
-        p = QPainter(picture)
-        p.setRenderHint(QPainter.RenderHint.Antialiasing)
-        painter = TrainPainter(evaluate(demo(self.name)), self.theme)
-        painter.paint(p, QRectF(14, 12, CARD.width() - 28, CARD.height() - 62), 0.3, Look(HOUSING, circles=False, paths=False))
-        p.end()
-        return picture
+        self.draw(evaluate(design))
 
     def paintEvent(self, event: QPaintEvent) -> None:
-        p = QPainter(self)
-        p.setRenderHint(QPainter.RenderHint.Antialiasing)
-        t = self.theme
-        hot = self.underMouse() or self.hasFocus()
-        p.setPen(QPen(t.color("copper" if hot else "line"), 1.6 if hot else 1.0))
-        p.setBrush(t.color("card"))
-        p.drawRoundedRect(QRectF(self.rect()).adjusted(1, 1, -1, -1), 7, 7)
-        p.drawPixmap(0, 0, self._picture)
-        bold, small = th.font(th.TEXT, bold=True), th.font(th.SMALL)
-        words(p, self.title, bold, t.color("ink"), 12, CARD.height() - 28)
-        words(p, elided(DEMOS[self.name], small, CARD.width() - 22), small, t.color("muted"), 12, CARD.height() - 11)
+        self.paint_card(QPainter(self), self.title, DEMOS[self.name])
 
 
 class StartPage(QFrame):
