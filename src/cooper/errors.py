@@ -54,7 +54,8 @@ class OutOfRange(ValueError):
         shown = _plain(self.value) if isinstance(self.value, int | float) else str(self.value)
         unit = f" {self.unit}" if self.unit and isinstance(self.value, int | float) else ""
         works = f" What works: {self.range_text()}." if self.range_text() else ""
-        return f"{self.quantity} = {shown}{unit} cannot be: {self.reason}.{works}"
+        what = f"{self.quantity} = {shown}{unit}" if shown else self.quantity
+        return f"{what} cannot be: {self.reason}.{works}"
 
 
 def _plain(value: float) -> str:

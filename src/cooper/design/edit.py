@@ -59,7 +59,7 @@ def validated_sets(tree: dict[str, Any]) -> None:
     try:
         sets = TypeAdapter(tuple[GearSet, ...]).validate_python(tree["train"]["sets"])
     except ValidationError as error:
-        raise first_fault(error) from error
+        raise first_fault(error, "train.sets.") from error
     tree["train"]["sets"] = [s.model_dump() for s in sets]
 
 
@@ -73,10 +73,11 @@ def validated(tree: dict[str, Any]) -> Design:
         raise first_fault(error) from error
 
 
-def first_fault(error: Any) -> OutOfRange:
-    """The first fault that validation found, with the field, the value and the range of the schema."""
+def first_fault(error: Any, within: str = "") -> OutOfRange:
+    """The first fault that validation found, with the field, the value and the range of the schema; ``within`` is the place of what
+    was validated."""
     fault = error.errors()[0]
-    place = ".".join(str(part) for part in fault["loc"]) or "the design"
+    place = within + ".".join(str(part) for part in fault["loc"]) or "the design"
     context = fault.get("ctx", {})
     low, high = (context.get(k1, context.get(k2)) for k1, k2 in (("ge", "gt"), ("le", "lt")))
     given = fault.get("input")
@@ -103,8 +104,9 @@ def _short(value: Any) -> str:
     text = (
         repr(value)
         if isinstance(value, str)
-        else type(value).__name__
-        if isinstance(value, dict | list)
+        # A whole part of the design is named by its place alone.
+        else ""
+        if isinstance(value, dict | list | tuple | BaseModel)
         else str(value)
     )
     return text if len(text) <= 40 else text[:37] + "..."
