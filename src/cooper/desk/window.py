@@ -35,22 +35,24 @@ from cooper.desk.arrangement_sheet import arrangement_sheet
 from cooper.desk.bench import LENSES, Bench
 from cooper.desk.commands import Command, CommandList
 from cooper.desk.drawing import FLANKS
+from cooper.desk.explain import Explanation
 from cooper.desk.exporting import Background, ExportDialog
 from cooper.desk.fit_sheet import fit_sheet, match_sheet
 from cooper.desk.gear_sheet import gear_sheet
 from cooper.desk.loss_sheet import loss_sheet
-from cooper.desk.margins import Margins
+from cooper.desk.margins import CheckRow, Margins
 from cooper.desk.pdf import write_pdf
 from cooper.desk.play_sheet import play_sheet
 from cooper.desk.power_line import PowerLine, stage_acts
 from cooper.desk.session import Session
 from cooper.desk.set_sheet import set_sheet
 from cooper.desk.settings import Settings
+from cooper.desk.shapes import drop
 from cooper.desk.sheet import Sheet, dimension_sheet, duty_sheet, mesh_sheet
 from cooper.desk.spectrum_sheet import spectrum_sheet
 from cooper.desk.start_page import StartPage
 from cooper.desk.tables import compare_sheet, flank_sheet, formula_sheet
-from cooper.desk.tag import Tag
+from cooper.desk.tag import Tag, TagEditor
 from cooper.desk.trail import Trail, pin_dialog
 from cooper.desk.typeset import html
 from cooper.desk.why_sheet import WhySheet
@@ -89,6 +91,8 @@ class Window(QMainWindow):
         self.why = WhySheet(session, self.theme, self.bench)
         self.why.closed = lambda: self.margins.open("")
         self.sheet: Sheet | None = None
+        self.explanation: Explanation | None = None
+        self.asked: Tag | CheckRow | None = None
         self._sheet_again: Callable[[], None] = lambda: None
         self.notice = Notice(self)
         self.exporting = Background(self._exported, self)
@@ -130,6 +134,7 @@ class Window(QMainWindow):
         self.power_line.commands_wanted.connect(self.command_list.open)
         self.bench.more_wanted.connect(self.open_more)
         self.bench.set_wanted.connect(self.open_set)
+        QApplication.instance().focusChanged.connect(self._remember_focus)  # type: ignore[union-attr]
         self.power_line.set_wanted.connect(self.show_set)
         self.power_line.arrangement_wanted.connect(self.open_arrangements)
         self.margins.why_wanted.connect(self._show_why)
@@ -185,6 +190,7 @@ class Window(QMainWindow):
               for n, (k, words) in enumerate(LENSES.items(), 1)),
             *(Command(f"stage_{n}", f"Stage: {words[0].lower()}{words[1:]}", key, partial(self.act_on_stage, n))
               for n, (words, key) in enumerate(STAGE_WORDS)),
+            Command("explain", "Explain the selected quantity", "F1", self.explain),
             Command("fit", "Show the gears whole", "F", self.bench.fit),
             Command("teeth", "Zoom to the teeth in mesh", "T", drawing.look_at_mesh),
             Command("ghost", "Show or hide the ghost of the state before", "Ctrl+G", self.toggle_ghost),
@@ -383,6 +389,29 @@ class Window(QMainWindow):
         found = [c for _k, checks in self.session.checks() for c in checks if c.symbol in LEVERED]
         self.margins.open("")
         self.margins.toggle(min(found, key=lambda c: c.margin).key)
+
+    def explain(self) -> None:
+        """What the tag or check that was selected last means; a second time closes it."""
+        open_now, self.explanation = self.explanation, None
+        if open_now is not None:
+            drop(open_now)
+            return
+        asked = self.asked
+        if asked is None or not isValid(asked) or not asked.isVisible():
+            self.notice.say("Select a tag or a check first: F1 then says what it is and where it comes from")
+            return
+        self.explanation = Explanation(self, self.theme, asked)
+
+    def _remember_focus(self, _old: QWidget | None, now: QWidget | None) -> None:
+        if not isValid(self):
+            return
+        if isinstance(now, TagEditor):
+            now = now.tag
+        if isinstance(now, Tag | CheckRow) and now.window() is self:
+            self.asked = now
+            if self.explanation is not None:
+                drop(self.explanation)
+                self.explanation = None
 
     def open_notes(self) -> None:
         self._show_sheet(lambda: notes_sheet(self), 700, 480)
@@ -595,6 +624,8 @@ class Window(QMainWindow):
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         if event.key() == Qt.Key.Key_Escape:
+            if self.explanation is not None:
+                self.explain()
             for tag in self.findChildren(Tag):
                 tag.close_fault()
             if self.margins.opened:
