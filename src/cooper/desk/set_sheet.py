@@ -7,7 +7,6 @@ from math import inf
 import numpy as np
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import (
-    QCheckBox,
     QComboBox,
     QHBoxLayout,
     QHeaderView,
@@ -248,9 +247,12 @@ class Search:
         self.in_line = self.what == "pairs" and len(session.design.train.stages) > 1
         self.split.setVisible(self.in_line)
         column.addWidget(self.split)
-        self.other = QCheckBox("other standard modules for the second mesh too")
+        self.other = QComboBox()
         self.other.setObjectName("search_modules")
-        self.other.toggled.connect(lambda _on: self.run())
+        self.other.setAccessibleName("Modules of the second mesh")
+        for words, any_module in (("one module for both meshes", False), ("any standard module for the second mesh", True)):
+            self.other.addItem(words, any_module)
+        self.other.currentIndexChanged.connect(lambda _i: self.run())
         self.other.setVisible(self.what == "two rings")
         column.addWidget(self.other)
         self.columns = ["counts", "ratio", "off, %", *OWN_COLUMN.get(self.what, ()), *(["bears"] if self.in_line else []), "meets", "a", "⌀"]
@@ -317,7 +319,7 @@ class Search:
                 raise OutOfRange("z", f"{values['least']:g} to {values['most']:g}", "counts are searched from 5 to 400 teeth", low=5, high=400)
             at = Bounds(round(values["least"]), round(values["most"]), values["tol"], planets, 3 * round(values["most"]),
                         a_most=self._length("a"), d_most=self._length("d"))
-            self.offers = search(session.design, self.k, values["u"], at, self.split.currentData(), self.other.isChecked())
+            self.offers = search(session.design, self.k, values["u"], at, self.split.currentData(), self.other.currentData())
             self._tell(f"{len(self.offers)} offers, sized by the present module. A double click takes one.{self._split_words(values['u'])}", "muted")
         except OutOfRange as fault:
             self._tell(str(fault), "short")
