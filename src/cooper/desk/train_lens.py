@@ -32,6 +32,7 @@ from cooper.desk.shapes import closed_path, gear_path, paint_outline
 from cooper.desk.solid_view import solid_image
 from cooper.desk.typeset import words
 from cooper.exchange.shaded import Camera, Solids
+from cooper.exchange.train import heights
 from cooper.gears.outline import one_tooth
 from cooper.gears.rack_gear import rack_outline
 
@@ -227,17 +228,10 @@ class TrainPainter:
         """The view from above: every gear as wide as its face, at its place across, stages behind each other along the axis."""
         low, high, _up = self.extent
         t, small = self.theme, th.font(th.SMALL)
-        depth, tops = 0.0, list[float]()
-        for k, s in enumerate(self.results.stages):
-            one = self.results.set_of(k)
-            if one is not None and one.kind in ("planetary", "idler") and k == one.first + 1:
-                tops.append(tops[-1])
-                continue
-            if one is not None and k == one.first + 2:
-                tops.append(tops[one.first])
-                continue
-            tops.append(depth)
-            depth += max(g["b"] for g in s.gears) * 1.25
+        widest = [max(g["b"] for g in s.gears) for s in self.results.stages]
+        middles = heights(self.results)
+        tops = [h - b / 2 for h, b in zip(middles, widest, strict=True)]
+        depth = max(h + b / 2 for h, b in zip(middles, widest, strict=True))
         scale = min(end_scale, room.height() / max(depth, 1e-9))
         p.save()
         p.translate(room.center().x() - scale * (low + high) / 2, room.top())
