@@ -138,6 +138,21 @@ def test_every_stage_becomes_every_arrangement_or_says_why_not(name):
                     assert e == d
 
 
+def test_the_distances_of_an_idler_stand_on_their_lines_and_are_edited_there(window):
+    window.open_demo("battery-lift")
+    settle()
+    lens = window.bench.set
+    for _ in range(2):
+        scale, origin = lens.look()
+        for tag, a, b in lens.distances():
+            assert tag.geometry().center().x() == pytest.approx(origin.x() + scale * (a + b) / 2, abs=2)
+        lens.zoom(1.3)
+    one, two = (t for t, _a, _b in lens.distances())
+    assert (one.field.name, two.field.name) == ("a_w1", "a_w2")
+    two.commit(79.6)
+    assert [s.mesh["a_w"] for s in window.session.results.stages] == pytest.approx([57.4, 79.6])
+
+
 def test_an_arrangement_is_taken_by_a_click(window):
     window.open_demo("mirror-cover")
     window.open_arrangements()

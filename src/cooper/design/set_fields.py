@@ -44,6 +44,9 @@ def set_parts(design: Design, n: int) -> list[Part]:
         ]
     if one.kind in ("stepped", "two rings"):
         whole.insert(1, fields[1]["P_nd" if "P_nd" in fields[1] else "m_n"])
+    # Of what both meshes have the number of the mesh tells which.
+    twice = {f.symbol for f in whole if sum(g.symbol == f.symbol for g in whole) > 1}
+    whole = [replace(f, index=1 + (f.place != whole[0].place)) if f.symbol in twice else f for f in whole]
     parts = [Part("the set", None, (*whole, envelope_field(n)))]
     free = [("free sun", 2, 1)] if one.free_sun else []
     for name, k, i in [*PARTS[one.kind], *free]:

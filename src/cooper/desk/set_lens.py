@@ -122,13 +122,15 @@ class SetLens(Lens):
         if not self.parts:
             return
         x = round(MARGINS[0])
-        own = [*self.tags[0], self.doors[0]]
+        on_lines = {t for t, _a, _b in self.distances()}
+        own = [*(t for t in self.tags[0] if t not in on_lines), self.doors[0]]
         width = sum(w.width() + GAP for w in own)
         x = max(EDGE, round((self.width() - width) / 2))
         for w in own:
             w.move(x, 46 + (HEIGHT - w.height()) // 2)
             x += w.width() + GAP
         self.captions[0].hide()
+        self._on_lines()
         right_of = {"ring", "ring 2", "last gear"}
         # Planets stand at the left above the sun, so that its leader finds its way between them.
         sides: dict[bool, list[int]] = {False: [], True: []}
@@ -141,6 +143,39 @@ class SetLens(Lens):
             for n in ns:
                 self._column(n, y, right)
                 y += CAPTION + len(self.tags[n]) * (HEIGHT + GAP) + 26
+
+    def distances(self) -> list[tuple[Tag, float, float]]:
+        """Of an idler's set the tags of the centre distances and between which axes (x, mm) each stands; they are put on their
+        dimension lines."""
+        if not self.parts or self.number is None or self.shown.kind != "idler":
+            return []
+        stages = self.session.results.part(self.shown).stages
+        ends, x = [], 0.0
+        for s in stages:
+            ends.append((x, x + s.wheel_x))
+            x += s.wheel_x
+        tags = [t for t in self.tags[0] if t.field.symbol == "a_w"]
+        return [(t, a, b) for t, (a, b) in zip(tags, ends, strict=True)]
+
+    def _dimension_y(self) -> float:
+        scale, origin = self.look()
+        radius = max(g["d_a"] for s in self.session.results.part(self.shown).stages for g in s.gears) / 2
+        return min(origin.y() + scale * radius + 34, self.height() - 26.0)
+
+    def _on_lines(self) -> None:
+        """Put the tags of centre distances onto their dimension lines."""
+        for tag, a, b in self.distances():
+            scale, origin = self.look()
+            tag.move(round(origin.x() + scale * (a + b) / 2 - tag.width() / 2), round(self._dimension_y() - HEIGHT / 2))
+
+    def _dimensions(self, p: QPainter, to_screen: QTransform) -> None:
+        y = self._dimension_y() if self.distances() else 0.0
+        p.setPen(QPen(self.theme.color("muted"), th.HAIR))
+        for _tag, a, b in self.distances():
+            ends = [to_screen.map(QPointF(x, 0)) for x in (a, b)]
+            p.drawLine(QPointF(ends[0].x(), y), QPointF(ends[1].x(), y))
+            for e in ends:
+                p.drawLine(e, QPointF(e.x(), y + 6))
 
     def _column(self, n: int, y: int, right: bool) -> None:
         def place(w: QWidget, y: int) -> None:
@@ -196,6 +231,7 @@ class SetLens(Lens):
         self._meshes(p, painter, at, to_screen)
         self._envelope(p, at, to_screen)
         self._gap(p, at, to_screen)
+        self._dimensions(p, to_screen)
         self._leaders(p, at, to_screen)
 
     def _selected(self) -> int:
@@ -339,7 +375,11 @@ class SetLens(Lens):
 
     def fit(self) -> None:
         """Show the set whole."""
-        self.view = None
+        self._see(None)
+
+    def _see(self, view: tuple[float, QPointF] | None) -> None:
+        self.view = view
+        self._on_lines()
         self.update()
 
     def zoom(self, factor: float, at: QPointF | None = None) -> None:
@@ -348,8 +388,7 @@ class SetLens(Lens):
         place = at if at is not None else QPointF(self.rect().center())
         size = self.shown.values["envelope"]
         new = min(max(scale * factor, 60 / size), 4000 / self.stage.mesh["m_n"])
-        self.view = (new, place + (origin - place) * (new / scale))
-        self.update()
+        self._see((new, place + (origin - place) * (new / scale)))
 
     def set_turn(self, turn: float) -> None:
         """Turn the set's input to an angle; rad."""
@@ -374,8 +413,7 @@ class SetLens(Lens):
         self._grabbed = (moves, now)
         scale, origin = self.look()
         if moves:
-            self.view = (scale, origin + now - last)
-            self.update()
+            self._see((scale, origin + now - last))
             return
         # About the shaft that is driven, as if its rim were pushed.
         a, b = last - origin, now - origin
