@@ -26,6 +26,11 @@ class Placed:
     member: str
     planet: int | None = None
 
+    @property
+    def drives(self) -> bool:
+        """Whether it stands for what drives; driven gears and planets do not."""
+        return self.i == 0 and self.planet is None
+
 
 @dataclass(frozen=True)
 class Pose:

@@ -58,7 +58,7 @@ class Look:
 
 def role_of(gear: Placed) -> str:
     """Colour role of a gear: green for what drives, slate for what is driven, planets among it."""
-    return "driver" if gear.i == 0 and gear.planet is None else "driven"
+    return "driver" if gear.drives else "driven"
 
 
 class TrainPainter:

@@ -77,7 +77,7 @@ class Solid:
 
 
 @dataclass(frozen=True)
-class Placed:
+class PlacedSolid:
     """A solid where it stands: its axis through (x, y), the middle of its width at z, turned by ``angle``; mm and rad."""
 
     solid: Solid
@@ -103,7 +103,7 @@ class Solids:
     def __init__(self, design: Design, results: Results) -> None:
         self.design, self.results = design, results
         self.solids: list[Solid] = []
-        self._anywhere: list[Placed] = []
+        self._anywhere: list[PlacedSolid] = []
         for body, _places, stage in placed_bodies(design, results):
             points, faces = body_facets(body, CHORD * float(body.tooth.m_n))
             gear = 0 if body.tooth is results.stages[stage].teeth[0] else 1
@@ -112,12 +112,12 @@ class Solids:
                 points = points - [0.0, body.phase, 0.0]
             self.solids.append(Solid(points, faces.astype(np.int32), stage, gear))
 
-    def placed(self, turn: float) -> list[Placed]:
+    def placed(self, turn: float) -> list[PlacedSolid]:
         """Every solid at a turn of the input (rad), planets one by one."""
         found = []
         for (body, places, _stage), solid in zip(placed_bodies(self.design, self.results, turn), self.solids, strict=True):
             along = body.phase if body.rack is not None else 0.0
-            found += [Placed(solid, x, y + along, z, angle) for x, y, z, angle in places]
+            found += [PlacedSolid(solid, x, y + along, z, angle) for x, y, z, angle in places]
         return found
 
 
@@ -139,7 +139,7 @@ class Hits:
     height: Array
 
 
-def cast(placed: Sequence[Placed], camera: Camera, middle: tuple[float, float], scale: float, size: tuple[int, int]) -> Hits:
+def cast(placed: Sequence[PlacedSolid], camera: Camera, middle: tuple[float, float], scale: float, size: tuple[int, int]) -> Hits:
     """Send a ray through the middle of every pixel; ``middle`` is the place in the viewer's frame (right, up; mm) that stands in the
     picture's middle, ``scale`` pixels per mm, ``size`` width and height."""
     width, height = size
@@ -174,7 +174,7 @@ def cast(placed: Sequence[Placed], camera: Camera, middle: tuple[float, float], 
     return Hits(solid, normal, high)
 
 
-def frame(placed: Sequence[Placed], camera: Camera, size: tuple[float, float]) -> tuple[tuple[float, float], float]:
+def frame(placed: Sequence[PlacedSolid], camera: Camera, size: tuple[float, float]) -> tuple[tuple[float, float], float]:
     """Middle and scale at which all solids fit a picture."""
     seen = np.concatenate([camera.seen(at.world(at.solid.hull))[:, :2] for at in placed])
     low, high = seen.min(axis=0), seen.max(axis=0)
@@ -183,7 +183,7 @@ def frame(placed: Sequence[Placed], camera: Camera, size: tuple[float, float]) -
 
 
 def shaded(
-    placed: Sequence[Placed], colors: Sequence[Color], ink: Color, camera: Camera, size: tuple[int, int], fine: int = 1, look: tuple[tuple[float, float], float] | None = None,
+    placed: Sequence[PlacedSolid], colors: Sequence[Color], ink: Color, camera: Camera, size: tuple[int, int], fine: int = 1, look: tuple[tuple[float, float], float] | None = None,
 ) -> Array:
     """The picture as (height, width, 4) bytes, red to alpha (premultiplied), nothing where no solid is; ``colors`` (0 to 1) by solid,
     ``ink`` for edges, ``fine`` rays along each side of a pixel, ``look`` another middle and scale than those that show all."""
