@@ -12,6 +12,7 @@ from cooper.design.arrangement import ARRANGEMENTS, added, arrangement_of, excha
 from cooper.design.document import Design
 from cooper.design.evaluate import quick
 from cooper.design.results import Results
+from cooper.design.units import number_with_unit
 from cooper.desk import theme as th
 from cooper.desk.miniature import MiniatureCard
 from cooper.desk.session import Session
@@ -28,7 +29,7 @@ class ArrangementCard(MiniatureCard):
 
     def __init__(self, session: Session, theme: th.Theme, kind: str, mode: str) -> None:
         super().__init__(theme, CARD)
-        self.kind = kind
+        self.kind, self.system = kind, session.system
         self.setObjectName(f"kind_{kind.replace(' ', '_')}")
         self.now = mode == "exchange" and arrangement_of(session.design, session.stage) == kind
         self.design: Design | None = None
@@ -56,7 +57,8 @@ class ArrangementCard(MiniatureCard):
         if one is not None:
             return f"ratio {one.values['u']:.4g}, η {100 * one.values['eta_set']:.1f} %"
         if stage.rack:
-            return f"{stage.mesh['travel']:.4g} mm a turn, η {100 * stage.mesh['eta_z']:.1f} %"
+            travel = number_with_unit(stage.mesh["travel"], "length", self.system)
+            return f"{travel} a turn, η {100 * stage.mesh['eta_z']:.1f} %"
         return f"ratio {abs(stage.ratio):.4g}, η {100 * stage.mesh['eta_z']:.1f} %"
 
     def paintEvent(self, event: QPaintEvent) -> None:
@@ -105,6 +107,9 @@ def arrangement_sheet(session: Session, theme: th.Theme, parent: QWidget, mode: 
 
     mode_now = [mode]
 
+    # As many beside each other as the window has room for.
+    columns = min(COLUMNS, max(1, (parent.width() - 70) // (CARD.width() + 8)))
+
     def fill(chosen: str) -> None:
         mode_now[0] = chosen
         for key, button in buttons.items():
@@ -117,7 +122,7 @@ def arrangement_sheet(session: Session, theme: th.Theme, parent: QWidget, mode: 
         for n, kind in enumerate(ARRANGEMENTS):
             card = ArrangementCard(session, theme, kind, chosen)
             card.clicked.connect(partial(take, card))
-            grid.addWidget(card, n // COLUMNS, n % COLUMNS)
+            grid.addWidget(card, n // columns, n % columns)
 
     for key, button in buttons.items():
         button.clicked.connect(lambda _on=False, key=key: fill(key))

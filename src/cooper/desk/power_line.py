@@ -248,7 +248,10 @@ class PowerLine(QFrame):
             worst = min((c for c in self.session.results.checks if c.stage == k), key=lambda c: c.margin)
             name = self.session.design.train.stages[k].name
             card.setAccessibleName(f"{name}, worst check {margin_words(worst)}")
-            card.setToolTip(f"{name}: {worst.label} {margin_words(worst)}")
+            power, system = self.session.results.stages[k].power, self.session.system
+            shafts = [f"{which}: {number_with_unit(power[f'T_{which}'], 'torque', system)}, {number_with_unit(power[f'n_{which}'], 'speed', system)}"
+                      for which in ("in", "out") if f"T_{which}" in power]  # fmt: skip
+            card.setToolTip("\n".join((f"{name}: {worst.label} {margin_words(worst)}", *shafts)))
             card.update()
         self._arrange()
         self.update()
@@ -354,19 +357,25 @@ class PowerLine(QFrame):
             p.drawLine(QPointF(a, AXIS), QPointF(b, AXIS))
             # A shaft carries its stage's name and verdict at its start; the numbers stand at its end.
             for text, y in zip(told, (-13, 19), strict=True):
-                words(p, text, small, t.color("muted"), b - 8, AXIS + y, right=True)
+                # A number is shown whole or not at all; the card's hint has it too.
+                spare = b - a - advance(text, small)
+                if k == 0 or spare >= 2:
+                    words(p, text, small, t.color("muted"), b - (8 if k == 0 else min(8.0, spare / 2)), AXIS + y, right=True)
         for k, x in enumerate(centres):
             worst = min((c for c in r.checks if c.stage == k), key=lambda c: c.margin)
             chosen = k == self.session.stage
             x0 = x + CARD / 2 + 10
             bold = th.font(th.TEXT, bold=True)
-            stage_name = elided(self.session.design.train.stages[k].name, bold, 170)
+            beside = (centres[k + 1] - CARD / 2 if k + 1 < len(centres) else right + 60) - x0 - 8
+            stage_name = elided(self.session.design.train.stages[k].name, bold, min(170, beside))
             words(p, stage_name, bold, t.color("copper" if chosen else "ink"), x0, 24)
             m = r.stages[k].mesh
             ratio = f"ratio {abs(m['u']):.4g}" if "u" in m else f"{number_with_unit(m['travel'], 'length', system)} a turn"
+            ratio = ratio if advance(ratio, small) <= beside else ""
             words(p, ratio, small, t.color("muted"), x0, 42)
             x0 += advance(ratio, small) + 14
-            draw_verdict(p, t, worst.verdict, QRectF(x0, 32, 11, 11))
+            if x0 + 11 < x + CARD / 2 + 10 + beside + 8:
+                draw_verdict(p, t, worst.verdict, QRectF(x0, 32, 11, 11))
             # Where the next card stands too near, the shape alone tells; the words are in the card's hint.
             room = (centres[k + 1] - CARD / 2 if k + 1 < len(centres) else self.width()) - x0 - 17
             if advance(margin_words(worst), small) <= room:
@@ -386,8 +395,9 @@ class PowerLine(QFrame):
         if not first:
             return
         planets = f"{s.planets} planets, " if s.kind != "idler" else ""
-        told = f"{planets}ratio {s.values['u']:.4g}, η {100 * s.values['eta_set']:.1f} %"
-        words(p, elided(told, small, b - a - 16), small, t.color("muted"), b - 8, AXIS + 25, right=True)
+        numbers = f"ratio {s.values['u']:.4g}, η {100 * s.values['eta_set']:.1f} %"
+        fits = [t for t in (planets + numbers, numbers, f"ratio {s.values['u']:.4g}") if advance(t, small) <= b - a - 16]
+        words(p, fits[0] if fits else "", small, t.color("muted"), b - 8, AXIS + 25, right=True)
 
 
 class DutyEnd(QAbstractButton):

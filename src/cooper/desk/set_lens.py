@@ -125,9 +125,11 @@ class SetLens(Lens):
         on_lines = {t for t, _a, _b in self.distances()}
         own = [*(t for t in self.tags[0] if t not in on_lines), self.doors[0]]
         width = sum(w.width() + GAP for w in own)
-        x = max(EDGE, round((self.width() - width) / 2))
+        x, y = max(EDGE, round((self.width() - width) / 2)), 46
         for w in own:
-            w.move(x, 46 + (HEIGHT - w.height()) // 2)
+            if x + w.width() > self.width() - 8:
+                x, y = EDGE, y + HEIGHT + GAP
+            w.move(x, y + (HEIGHT - w.height()) // 2)
             x += w.width() + GAP
         self.captions[0].hide()
         self._on_lines()
@@ -137,12 +139,27 @@ class SetLens(Lens):
         for n, part in enumerate(self.parts[1:], 1):
             sides[part.name in right_of].append(n)
         sides[False].sort(key=lambda n: self.parts[n].name == "sun")
+        top = y + HEIGHT + 16
+        room = self.height() - top - 8
         for right, ns in sides.items():
-            height = sum(CAPTION + len(self.tags[n]) * (HEIGHT + GAP) + 26 for n in ns)
-            y = max(88, round((self.height() + 40 - height) / 2))
+            self._hide_last(ns, room)
+            height = sum(self._height(n) for n in ns)
+            y = max(top, round((self.height() + 40 - height) / 2))
             for n in ns:
                 self._column(n, y, right)
-                y += CAPTION + len(self.tags[n]) * (HEIGHT + GAP) + 26
+                y += self._height(n)
+
+    def _height(self, n: int) -> int:
+        return CAPTION + sum(not t.isHidden() for t in self.tags[n]) * (HEIGHT + GAP) + 26
+
+    def _hide_last(self, ns: list[int], room: int) -> None:
+        """In a low window the gears' last tags give way, to be found on their sheets."""
+        for count in (9, 4, 3, 2):
+            for n in ns:
+                for k, tag in enumerate(self.tags[n]):
+                    tag.setVisible(k < count)
+            if sum(self._height(n) for n in ns) <= room:
+                return
 
     def distances(self) -> list[tuple[Tag, float, float]]:
         """Of an idler's set the tags of the centre distances and between which axes (x, mm) each stands; they are put on their
@@ -184,8 +201,9 @@ class SetLens(Lens):
         place(self.captions[n], y)
         y += CAPTION
         for tag in self.tags[n]:
-            place(tag, y)
-            y += HEIGHT + GAP
+            if not tag.isHidden():
+                place(tag, y)
+                y += HEIGHT + GAP
         self.doors[n].move(self.width() - EDGE - self.doors[n].width() + 4 if right else EDGE - 4, y - 4)
 
     def resizeEvent(self, event: object) -> None:

@@ -32,7 +32,7 @@ from cooper.design.make_sets import (
     with_roles,
 )
 from cooper.design.sets import counts_of
-from cooper.design.units import number, number_with_unit, parse
+from cooper.design.units import KINDS, number, number_with_unit, parse, screen_unit
 from cooper.desk import theme as th
 from cooper.desk.session import Session
 from cooper.desk.sheet import Choice, Option, Sheet, path_choice
@@ -320,7 +320,7 @@ class Search:
             at = Bounds(round(values["least"]), round(values["most"]), values["tol"], planets, 3 * round(values["most"]),
                         a_most=self._length("a"), d_most=self._length("d"))
             self.offers = search(session.design, self.k, values["u"], at, self.split.currentData(), self.other.currentData())
-            self._tell(f"{len(self.offers)} offers, sized by the present module. A double click takes one.{self._split_words(values['u'])}", "muted")
+            self._tell(f"{len(self.offers)} offers; sizes in {screen_unit(KINDS['length'].display_unit(session.system))} by the present module. A double click takes one.{self._split_words(values['u'])}", "muted")
         except OutOfRange as fault:
             self._tell(str(fault), "short")
         self._fill()

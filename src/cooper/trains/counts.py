@@ -80,7 +80,7 @@ def _small(good: Mask, a: Array, d: Array, at: Bounds) -> Mask:
         if least.size == 0:
             what, value, least = "d", at.d_most, d[good]
         word = "centre distance" if what == "a" else "outside diameter"
-        raise OutOfRange(what, value, f"the {word} of every pair of counts with this ratio is greater at this module", low=float(np.round(least.min(), 3)), unit="mm")
+        raise OutOfRange(what, value, f"with all counts of this ratio the {word} is greater at this module", low=float(np.round(least.min(), 3)), unit="mm")
     return fits
 
 
