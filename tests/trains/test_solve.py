@@ -1,6 +1,6 @@
 """The solver of members and meshes: against the basic-train formula, counted teeth, closed forms, and power in random trains."""
 
-from itertools import permutations
+from itertools import permutations, product
 
 import numpy as np
 import pytest
@@ -126,3 +126,61 @@ def test_a_set_shares_its_torque_among_planets_and_its_meshes_turn_relative_to_t
     assert f.mesh_torque[0] == pytest.approx(10.0)
     assert f.mesh_speed[0] == pytest.approx(100 - f.speed_of("carrier"))
     assert f.ratio == pytest.approx(4.5)
+
+
+def balance_by_hand(n, links, held, source, output, ways, omega):
+    """Outer torques for stated directions of power, and whether power does go those ways: one equation a member."""
+    unknowns = len(links) + 2
+    A, y = np.zeros((n, unknowns)), np.zeros(n)
+    y[source] = -1.0
+    sides = [(k.z_a, k.z_b * (1 - k.loss)) if way else (k.z_a * (1 - k.loss), k.z_b) for k, way in zip(links, ways, strict=True)]
+    for j, (k, (a, b)) in enumerate(zip(links, sides, strict=True)):
+        A[k.a, j], A[k.b, j] = a, b
+        A[k.carrier, j] = -a - b
+    A[held, -2] = A[output, -1] = 1.0
+    x = np.linalg.lstsq(A, y, rcond=None)[0]
+    assert np.allclose(A @ x, y, atol=1e-7)
+    power = [-x[j] * sides[j][0] * (omega[k.a] - omega[k.carrier]) for j, k in enumerate(links)]
+    agree = all((p >= 0) == bool(way) or abs(p) < 1e-12 for p, way in zip(power, ways, strict=True))
+    return x[-1] * omega[output], agree
+
+
+def random_set(rng):
+    """A planet set, one with stepped planets, or two rings with a sun, with 0.5 to 2 times the usual friction."""
+    kind, f = rng.integers(3), rng.uniform(0.5, 2)
+    loss = [float(rng.uniform(0.003, 0.03) * f) for _ in range(3)]
+    z_s, z_p, z_q = (float(z) for z in rng.integers(12, 60, 3))
+    if kind < 2:
+        last = (z_p, -(z_s + 2 * z_p)) if kind == 0 else (z_q, -float(rng.integers(60, 200)))
+        return 4, [Link(0, 1, z_s, z_p, 3, loss[0]), Link(1, 2, *last, 3, loss[1])], [0, 2, 3]
+    z_1 = float(rng.integers(60, 150))
+    z_q, z_2 = z_p + float(rng.integers(-4, 5)), z_1 + float(rng.integers(-4, 5))
+    return 5, [Link(0, 1, z_p, -z_1, 3, loss[0]), Link(0, 2, z_q, -z_2, 3, loss[1]), Link(4, 0, z_s, z_p, 3, loss[2])], [1, 2, 3, 4]
+
+
+def test_directions_of_power_are_those_that_all_combinations_agree_on():
+    """Wherever any directions let power out at the output, those are found, driven from either end."""
+    rng = np.random.default_rng(11)
+    ran = locked = 0
+    for _ in range(1500):
+        n, links, shafts = random_set(rng)
+        source, output, held = (int(k) for k in rng.permutation(shafts)[:3])
+        names = [str(k) for k in range(n)]
+        for a, b in ((source, output), (output, source)):
+            try:
+                omega = speeds(names, links, [held], {a: 1.0})
+                found = flow(names, links, [held], {a: 1.0}, 1.0, b)
+            except OutOfRange:
+                continue
+            every = [balance_by_hand(n, links, held, a, b, ways, omega) for ways in product((0, 1), repeat=len(links))]
+            out = [power for power, agree in every if agree and power < 0]
+            given = found.torque[b] * found.omega[b]
+            if out:
+                ran += 1
+                assert given < 0
+                assert min(abs(given - power) for power in out) < 1e-9
+            else:
+                locked += 1
+                assert given >= 0
+                assert locks(names, links, [held], a, b)
+    assert ran > 2000 and locked > 50

@@ -8,6 +8,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from functools import lru_cache
+from itertools import product
 
 import numpy as np
 
@@ -126,8 +127,9 @@ def flow(
     """Speeds, torques and powers of a train driven at one member with ``torque_in`` (N m) and loaded at ``output``.
 
     Each mesh loses its share of the power that goes through it relative to its carrier, on the side where it leaves; which
-    side that is follows from the torques and is found by turning the signs until all agree. Raises `OutOfRange` where the
-    output cannot turn, and where friction locks the train.
+    side that is follows from the torques. The search starts from the directions without friction and turns those that the
+    torques contradict; where it goes round in circles every set of directions is tried. Raises `OutOfRange` where the output
+    cannot turn, and where friction locks the train.
     """
     if len(driven) != 1:
         listed = ", ".join(names[k] for k in driven) or "none"
@@ -136,22 +138,38 @@ def flow(
     source = next(iter(driven))
     if output in held or abs(omega[output]) < 1e-9 * max(np.max(np.abs(omega)), 1e-300):
         raise OutOfRange("output", names[output], "it stands still: no power can be taken there")
-    relative = [omega[k.a] - (omega[k.carrier] if k.carrier != FRAME else 0.0) for k in links]
-    a_drives = np.ones(len(links), dtype=bool)
-    found = None
-    for _ in range(2 * len(links) + 3):
-        found = _equilibrium(len(names), links, held, source, output, torque_in, a_drives)
-        through = np.array([-t * w for t, w in zip(found[0], relative, strict=True)])
-        now = through >= 0
-        if np.all((now == a_drives) | (np.abs(through) < 1e-12 * abs(torque_in))):
+
+    def relative(member: int, link: Link) -> float:
+        return float(omega[member] - (omega[link.carrier] if link.carrier != FRAME else 0.0))
+
+    w_a, w_b = (np.array([relative(m, k) for m, k in zip(of, links, strict=True)]) for of in ([k.a for k in links], [k.b for k in links]))
+
+    def balance(lossy: Sequence[Link], a_drives: Array) -> tuple[tuple[Array, Array, Array], Array, bool]:
+        """The torques for given directions, the directions that they mean, and whether both are the same."""
+        found = _equilibrium(len(names), lossy, held, source, output, torque_in, a_drives)
+        through = -found[0] * w_a
+        idle = np.abs(through) < 1e-12 * abs(torque_in)
+        now = np.where(idle, a_drives, through >= 0)
+        return found, now, bool(np.all(now == a_drives))
+
+    free = [replace(k, loss=0.0) for k in links]
+    _, a_drives, _ = balance(free, np.ones(len(links), dtype=bool))
+    found, now, agree = balance(links, a_drives)
+    for _ in range(len(links)):
+        if agree:
             break
-        a_drives = now
-    assert found is not None
+        found, now, agree = balance(links, now)
+    if not agree:
+        # All directions, those nearest to the ones without friction first; of those that agree one that gives power at the output.
+        ways = sorted(product((False, True), repeat=len(links)), key=lambda way: int(np.sum(np.array(way) != a_drives)))
+        tried = [balance(links, np.array(way)) for way in ways]
+        whole = [f for f, _, fits in tried if fits]
+        if not whole:
+            raise OutOfRange("output", names[output], "friction locks the train: no directions of power through its meshes agree with the torques")
+        found = next((f for f in whole if f[2][output] * omega[output] < 0), whole[0])
     mesh_a, mesh_b, torque = found
-    w_b = [omega[k.b] - (omega[k.carrier] if k.carrier != FRAME else 0.0) for k in links]
-    lost = np.array([-(ta * wa + tb * wb) for ta, wa, tb, wb in zip(mesh_a, relative, mesh_b, w_b, strict=True)])
-    through = np.array([-t * w for t, w in zip(mesh_a, relative, strict=True)])
-    return Flow(omega, torque, np.array(mesh_a), np.array(mesh_b), through, lost)
+    lost = -(mesh_a * w_a + mesh_b * w_b)
+    return Flow(omega, torque, mesh_a, mesh_b, -mesh_a * w_a, lost)
 
 
 def locks(names: Sequence[str], links: Sequence[Link], held: Sequence[int], source: int, output: int) -> bool:
