@@ -66,7 +66,8 @@ def test_any_design_is_refused_in_words_or_finite(kind):
         assert all(
             v > 0 for g in s.gears for k, v in g.items() if k.startswith(("d_", "S_", "sigma")) and k != "d_bore"
         )
-        assert s.mesh["eps_alpha"] >= 1
+        # Helical teeth may hand over by their helix alone, and are not rated then.
+        assert s.mesh["eps_alpha"] >= 1 or (s.mesh["eps_gamma"] >= 1 and not s.rated and "S_F" not in s.gears[0])
         for t in s.teeth[: 1 if kind == "rack" else 2]:
             points = gear_outline(t, 0.0, 0.01)
             assert np.isfinite(points).all()

@@ -8,7 +8,7 @@ import numpy as np
 
 from cooper.arrays import Array
 from cooper.design.document import Defaults, Gear, Mesh
-from cooper.design.pair_numbers import PairInput, PairNumbers, Values
+from cooper.design.pair_numbers import PairInput, PairNumbers, Values, first_is_pinion
 from cooper.errors import OutOfRange
 from cooper.rating.agma2101 import factors
 from cooper.rating.agma2101.geometry import (
@@ -42,27 +42,31 @@ def no_agma(one: Gear, two: Gear) -> str:
     return ""
 
 
-def mesh_geometry(p: PairInput, n: PairNumbers) -> MeshGeometry:
-    """The mesh as AGMA 908 looks at it."""
+def mesh_geometry(p: PairInput, n: PairNumbers) -> tuple[MeshGeometry, MeshGeometry]:
+    """The mesh as AGMA 908 looks at it, from the pinion's end of the path and from the wheel's; the pinion is the gear with fewer
+    teeth, whoever drives."""
     m = n.mesh
-    r_b1 = n.teeth[0].d_b / 2
-    mean = (n.teeth[0].d_a / 2 + p.a_w - n.teeth[1].d_a / 2) / 2
+    i = 0 if bool(np.all(first_is_pinion(p))) else 1
+    pinion, wheel, T2 = n.teeth[i], n.teeth[1 - i], n.path.T2
+    mean = (pinion.d_a / 2 + p.a_w - wheel.d_a / 2) / 2
+    g_m = np.sqrt(np.maximum(mean**2 - (pinion.d_b / 2) ** 2, 0))
+    inner = (m["g_B"], T2 - m["g_D"])
     p_x = np.pi * p.m_n / np.maximum(np.sin(p.beta), 1e-12)
     half = m["b_H"] / np.where(p.double_helix, 2, 1)
-    return MeshGeometry(
-        m["g_B"], np.sqrt(np.maximum(mean**2 - r_b1**2, 0)), n.path.T2, m["g_alpha"], np.pi * p.m_n * np.cos(p.alpha_n),
-        m["alpha_wt"], m["beta_b"], n.gears[0]["d_w"], m["eps_beta"],
-        load_sharing_ratio(m["eps_alpha"], m["eps_beta"], half, p_x, m["beta_b"]),
+    at = MeshGeometry(
+        inner[i], g_m, T2, m["g_alpha"], np.pi * p.m_n * np.cos(p.alpha_n), m["alpha_wt"], m["beta_b"], n.gears[i]["d_w"],
+        m["eps_beta"], load_sharing_ratio(m["eps_alpha"], m["eps_beta"], half, p_x, m["beta_b"]),
     )  # fmt: skip
+    return at, replace(at, g_B=inner[1 - i], g_m=T2 - g_m)
 
 
 def add_agma(p: PairInput, n: PairNumbers, members: tuple[Gear, Gear], mesh: Mesh, defaults: Defaults) -> None:
     """Stress numbers, factors and safeties by ANSI/AGMA 2101-D04 into the values of an external pair."""
     m = n.mesh
-    geometry = mesh_geometry(p, n)
-    d_w1, b = n.gears[0]["d_w"], m["b_H"]
-    F_w = 2000 * p.T_1 / d_w1
-    v_t = d_w1 * p.omega_1 / 2000
+    geometry, from_wheel = mesh_geometry(p, n)
+    d_w1, b = geometry.d_w1, m["b_H"]
+    F_w = 2000 * p.T_1 / n.gears[0]["d_w"]
+    v_t = n.gears[0]["d_w"] * p.omega_1 / 2000
     A_v = np.maximum(p.gears[0].Q, p.gears[1].Q)
     row = table("mounting")[mesh.mounting]
     m.update(
@@ -77,13 +81,17 @@ def add_agma(p: PairInput, n: PairNumbers, members: tuple[Gear, Gear], mesh: Mes
     sigma_H = factors.contact_stress(m["Z_E"], F_w, K * m["Z_RA"], d_w1, b, m["Z_I"])
     numbers = [agma_numbers(g.material.group, g.material.grade, g.material.hardness) for g in members]
     for i, (gear, g, tooth) in enumerate(zip(members, n.gears, n.teeth, strict=True)):
-        at = geometry if i == 0 else _seen_from_wheel(geometry, n)
+        mate = 1 - i
+        pinion = bool(g["d_w"] == d_w1)
+        at = geometry if pinion else from_wheel
         bending = bending_geometry_factor(tooth, at, m["eps_alpha"], g["at_tip"] > 0)
         sigma_HP, sigma_FP, kind, HB = numbers[i]
         Z_W: Array = 1.0
-        if i == 1:
-            HB_1 = numbers[0][3]
-            Z_W = factors.hardness_ratio_factor(HB_1, HB, m["u"], p.gears[0].Rz_H / 6)
+        # The wheel, of steel like its pinion; of two gears with one count each may be it.
+        steel = p.gears[i].material.steel > 0 and p.gears[mate].material.steel > 0
+        if steel and tooth.z >= n.teeth[mate].z:
+            u = tooth.z / n.teeth[mate].z
+            Z_W = factors.hardness_ratio_factor(numbers[mate][3], HB, u, p.gears[mate].Rz_H / 6)
         K_B = rim_factor(g["s_R"], g["h"])
         Y_N = factors.bending_cycle_factor(g["N_L"], HB, kind, defaults.critical_service)
         Z_N = factors.contact_cycle_factor(g["N_L"], kind == "nitrided", defaults.critical_service)
@@ -93,15 +101,11 @@ def add_agma(p: PairInput, n: PairNumbers, members: tuple[Gear, Gear], mesh: Mes
             "Y_J": bending.Y_J, "K_f": bending.K_f, "Y_AGMA": bending.Y, "K_B": K_B, "sigma_HA": sigma_H,
             "sigma_HP0": np.asarray(sigma_HP), "sigma_FP0": np.asarray(sigma_FP), "Z_N": Z_N, "Y_N": Y_N,
             "Z_WA": np.asarray(Z_W), "Y_both": np.asarray(both), "sigma_HPA": sigma_HP * Z_N * Z_W / shared,
-            "sigma_FA": factors.bending_stress(F_w, K * K_B, g["b_F"], tooth.m_t, bending.Y_J),
+            "sigma_FA": factors.bending_stress(F_w, K * K_B, b, tooth.m_t, bending.Y_J),
             "sigma_FPA": sigma_FP * Y_N * both / shared, "p_HA": np.sqrt(F_w / (d_w1 * b)),
-            "p_FA": F_w / (g["b_F"] * tooth.m_t),
+            "p_FA": F_w / (b * tooth.m_t),
         }  # fmt: skip
         g.update({k: np.asarray(v, dtype=float) for k, v in values.items()})
         g["S_HA"] = g["sigma_HPA"] / g["sigma_HA"]
         g["S_FA"] = g["sigma_FPA"] / g["sigma_FA"]
 
-
-def _seen_from_wheel(m: MeshGeometry, n: PairNumbers) -> MeshGeometry:
-    """The wheel's bending is looked at from its own end of the path."""
-    return replace(m, g_B=m.T2 - n.mesh["g_D"])

@@ -40,14 +40,13 @@ def stage_checks(k: int, s: StageResults, defaults: Defaults) -> list[Check]:
         margin = at_least(value, limit, scale)
         checks.append(Check(symbol, i, k, label, value, limit, "at least", margin, means))
 
-    loaded = s.power.get("T_mesh") != 0.0
     by_agma = defaults.method.startswith("ANSI") and "S_FA" in s.gears[0]
     for i, g in enumerate(s.gears, 1):
         word = gear_word(s, i)
         by_spectrum = "S_Feq" in g and not by_agma
         root, flank = ("S_Feq", "S_Heq") if by_spectrum else ("S_FA", "S_HA") if by_agma else ("S_F", "S_H")
         under = ", spectrum" if by_spectrum else ""
-        if loaded:
+        if s.rated:
             add(root, i, f"tooth root, {word}{under}", min(g[root], MOST), defaults.S_Fmin, None,
                 f"teeth of the {word} would break at the root before the required life")  # fmt: skip
             add(flank, i, f"flank, {word}{under}", min(g[flank], MOST), defaults.S_Hmin, None,

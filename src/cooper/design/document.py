@@ -103,6 +103,7 @@ class Defaults(Model):
     S_Fmin: float = quantity("S_Fmin", 1.4, gt=0, le=10)
     S_Bmin: float = quantity("S_Bmin", 1.5, gt=0, le=10)
     S_intmin: float = quantity("S_intmin", 1.5, gt=0, le=10)
+    phi_E: float = quantity("phi_E", 1.0, ge=0, le=1)
     lubrication: Literal["dip", "spray", "submerged"] = Field("dip", description="how the oil reaches the teeth")
     eps_alpha_min: float = quantity("eps_alpha_min", 1.2, ge=1, le=3)
     s_an_min: float = quantity("s_an_min", 0.3, ge=0, le=1.5)
@@ -255,7 +256,7 @@ class Mesh(Model):
     arrangement: Literal["a", "b", "c", "d", "e"] = Field(
         "a", description="place of the pinion on its shaft (ISO 6336-1, factor K')"
     )
-    helix_modification: Literal["none", "crowned", "crowned to load", "corrected", "end relief"] = Field(
+    helix_modification: Literal["none", "crowned", "crowned for manufacture", "corrected", "corrected and crowned", "end relief"] = Field(
         "none", description="helix modification of the pair"
     )
     C_a: float = quantity("C_a", 0.0, ge=0, le=500)
@@ -264,6 +265,13 @@ class Mesh(Model):
     )
     adjusted: bool = Field(False, description="contact adjusted at assembly, lapped or shimmed (ANSI/AGMA 2101-D04)")
     K_s: float = quantity("K_s", 1.0, ge=1, le=3)
+
+    @field_validator("helix_modification", mode="before")
+    @classmethod
+    def _of_older_files(cls, value: object) -> object:
+        """A crowning said to match the deformation was counted as one that takes it away whole; the table has no such case, the
+        nearest is a correction with crowning."""
+        return "corrected and crowned" if value == "crowned to load" else value
 
     @model_validator(mode="after")
     def _one_size(self) -> Mesh:

@@ -8,6 +8,7 @@ from pydantic import BaseModel
 
 from cooper.design.document import SIZES, Design, GearSet
 from cooper.design.results import StageResults
+from cooper.design.solve import module_of
 from cooper.errors import OutOfRange
 
 Path = str
@@ -152,7 +153,7 @@ def give_shape(design: Design, stage: int, shape: str) -> Design:
         f"train.stages.{stage}.members.{mesh.driver}.x": one.x or 0.0,
     }  # fmt: skip
     if mesh.d_2 is not None:
-        changes |= {f"train.stages.{stage}.meshes.0.d_2": None, f"train.stages.{stage}.meshes.0.m_n": mesh.d_2 / abs(two.z)}
+        changes |= {f"train.stages.{stage}.meshes.0.d_2": None, f"train.stages.{stage}.meshes.0.m_n": module_of(mesh, one.z, two.z)}
     return set_many(design, changes)
 
 

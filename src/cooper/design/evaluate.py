@@ -113,14 +113,15 @@ def evaluate(design: Design) -> Results:
         lost.append((pair, numbers))
         if _TELL_RANGES.get():
             add_lewis(pair, numbers)
-        if not idle:
+        rated = not idle and _is_rated(numbers)
+        if rated:
             if _TELL_RANGES.get() or defaults.method.startswith("ANSI"):
                 _add_agma(pair, stage, defaults, numbers)
             a_drives = flow is None or one is None or bool(flow.found.through[k - one.first] >= 0)
             _add_scuffing(pair, stage, defaults, numbers, a_drives)
             if train.duty.spectrum:
                 _add_service(pair, duty, numbers)
-        result = _stage_results(stage, solved, numbers, T_k, omega_k)
+        result = replace(_stage_results(stage, solved, numbers, T_k, omega_k, rated), rated=rated)
         if one is not None:
             result = replace(result, roles=ROLES[one.kind][k - one.first])
         result.power.update(T_mesh=0.0 if idle else T_k, n_mesh=from_core(omega_k, "speed"))
@@ -246,12 +247,18 @@ def _set_flow(one: GearSet, train: Train, T: float, omega: float) -> SetFlow:
 
 def among_planets(one: GearSet, mesh: int, pair: PairInput) -> PairInput:
     """A mesh of a set: as many of it as planets, sun and ring loaded by each planet once a turn."""
-    gears = pair.gears
-    if one.kind != "idler":
+    if one.kind == "idler":
+        middle = 1 - mesh
+        gears = tuple(replace(g, meshes=2.0) if n == middle else g for n, g in enumerate(pair.gears))
+    else:
         outer = 0 if (one.kind != "two rings" and mesh == 0) or mesh == 2 else 1
-        counted = replace(gears[outer], contacts=float(one.planets))
-        gears = (counted, gears[1]) if outer == 0 else (gears[0], counted)
-    return replace(pair, gears=gears, copies=float(one.planets))
+        planets = float(one.planets)
+        # The planet of a plain set is warmed by its mesh with the sun and by that with the ring.
+        own = 2.0 if one.kind == "planetary" else 1.0
+        gears = tuple(
+            replace(g, contacts=planets, meshes=planets) if n == outer else replace(g, meshes=own) for n, g in enumerate(pair.gears)
+        )
+    return replace(pair, gears=(gears[0], gears[1]), copies=float(one.planets))
 
 
 def _warmed(train: Train) -> Train:
@@ -272,7 +279,7 @@ def _add_scuffing(pair: PairInput, stage: Stage, defaults: Defaults, numbers: Pa
     groups = stage.members[0].material.group, stage.members[1].material.group
     if scuffs(pair):
         with np.errstate(all="ignore"):
-            add_scuffing(pair, numbers, groups, defaults.lubrication, defaults.lubricant.S_FZG, first_drives)
+            add_scuffing(pair, numbers, groups, defaults.lubrication, defaults.lubricant.S_FZG, defaults.phi_E, first_drives)
 
 
 def _add_service(pair: PairInput, duty: Duty, numbers: PairNumbers) -> None:
@@ -322,10 +329,7 @@ def _distances(
 @lru_cache(maxsize=256)
 def _material(material: Material, theta: float) -> MaterialNumbers:
     """The numbers of a material; what it states of its own takes the place of the stock's."""
-    # Strength numbers are stated for the grade's hardness range alone; outside it the nearer end holds (with a note).
-    low, high = hardness_range(material.group, material.grade)
-    hardness = min(max(material.hardness, low), high)
-    numbers = material_numbers(material.group, material.grade, hardness, material.R_p02, theta)
+    numbers = material_numbers(material.group, material.grade, material.hardness, material.R_p02, theta)
     own: dict[str, Any] = {k: np.asarray(v) for k in OWN if (v := getattr(material, k)) is not None}
     # A strength of one's own is one for all cycles, over the life curve of the group.
     for life, s in (("flank_life", "sigma_Hlim"), ("root_life", "sigma_Flim")):
@@ -453,10 +457,12 @@ def _refuse_unworkable(stage: Stage, solved: Solved, pair: PairInput, numbers: P
             "mu_mz", round(mu, 4), "the mesh would lose all that it is given: speed, load or oil lie far outside what the friction "
             "formula is made for", low=0.0, high=round(0.99 / float(numbers.mesh["H_V"]), 3),
         )  # fmt: skip
-    eps = float(numbers.mesh["eps_alpha"])
-    if not eps >= 1.0:
+    # Helical teeth hand over along their width too.
+    eps, whole = float(numbers.mesh["eps_alpha"]), float(numbers.mesh["eps_gamma"])
+    if not (eps >= 1.0 or (eps > 0 and whole >= 1.0)):
         shown = f"{eps:.2f}" if eps > 0 else "0"
-        reason = f"a pair of teeth would part before the next one meets (profile contact ratio {shown}, below 1)"
+        total = f" and total contact ratio {whole:.2f}" if eps > 0 and float(numbers.mesh["eps_beta"]) > 0 else ""
+        reason = f"a pair of teeth would part before the next one meets (profile contact ratio {shown}{total}, below 1)"
         given_tips = [i for i in (1, 2) if f"d_a{i}" not in solved.names]
         if given_tips:
             blame = f"d_a{given_tips[-1]}"
@@ -512,12 +518,17 @@ def _refuse_nearest(reason: str, blame: str, solved: Solved, pair: PairInput) ->
     raise OutOfRange(blame, int(value) if blame[0] == "z" else value, reason, low=low_, high=high_, unit=unit)
 
 
-def _stage_results(stage: Stage, solved: Solved, numbers: PairNumbers, T: float, omega: float) -> StageResults:
+def _is_rated(n: PairNumbers) -> bool:
+    """Whether ISO 6336 rates the pair: its teeth hand over within the transverse section, and touch at B and D."""
+    return bool(n.mesh["eps_alpha"] >= 1) and all(bool(np.isfinite(g["Z_BD"])) for g in n.gears)
+
+
+def _stage_results(stage: Stage, solved: Solved, numbers: PairNumbers, T: float, omega: float, rated: bool) -> StageResults:
     driver, driven = (stage.members[i] for i in (stage.meshes[0].driver, stage.meshes[0].driven))
     if driven.shape == "rack":
-        return _rack_results(stage, solved, numbers, T, omega)
-    mesh = _document_units(numbers.mesh)
-    gears = tuple(_document_units(g) for g in numbers.gears)
+        return _rack_results(stage, solved, numbers, T, omega, rated)
+    mesh = _document_units(numbers.mesh, rated)
+    gears = tuple(_document_units(g, rated) for g in numbers.gears)
     mesh["P_nd"] = 25.4 / mesh["m_n"]
     u, eta = abs(mesh["u"]), mesh["eta_z"]
     for gear, values, tooth, form in zip((driver, driven), gears, numbers.teeth, numbers.forms, strict=True):
@@ -550,15 +561,15 @@ NOT_OF_A_RACK = ("x_min", "z_n", "d_bore", "d_w", "j_phi_min", "j_phi_max")
 """Values, besides all diameters, that a rack does not have or that would be those of the great wheel that stands for it."""
 
 
-def _rack_results(stage: Stage, solved: Solved, numbers: PairNumbers, T: float, omega: float) -> StageResults:
+def _rack_results(stage: Stage, solved: Solved, numbers: PairNumbers, T: float, omega: float, rated: bool) -> StageResults:
     """The results of a pinion and a rack: heights instead of diameters, a force and a speed instead of torque and speed."""
     driver, driven = (stage.members[i] for i in (stage.meshes[0].driver, stage.meshes[0].driven))
     tooth = numbers.teeth[1]
     half = float(tooth.d) / 2
-    mesh = _document_units({k: v for k, v in numbers.mesh.items() if k not in ("u", "a", "a_w")})
-    one = _document_units(numbers.gears[0])
+    mesh = _document_units({k: v for k, v in numbers.mesh.items() if k not in ("u", "a", "a_w")}, rated)
+    one = _document_units(numbers.gears[0], rated)
     kept = {k: v for k, v in numbers.gears[1].items() if k not in NOT_OF_A_RACK and k not in POSITIVE}
-    two = _document_units({k: v for k, v in kept.items() if k != "z"})
+    two = _document_units({k: v for k, v in kept.items() if k != "z"}, rated)
     r_1 = one["d"] / 2
     a_w = float(numbers.mesh["a_w"]) - half
     p_t = transverse_pitch(tooth)
@@ -588,9 +599,12 @@ POSITIVE = {"a", "a_w", "a_0", "d_bore", "p_z", *(s for s in QUANTITIES if s == 
 """Lengths that are negative for internal gears in the core; in the results they stand as they are measured."""
 
 
-def _document_units(values: dict[str, np.ndarray]) -> dict[str, float]:
+def _document_units(values: dict[str, np.ndarray], rated: bool = True) -> dict[str, float]:
+    """Values as the document has them; of a pair that no method rates without safeties and without what cannot be computed."""
     out = {}
     for symbol, value in values.items():
+        if not rated and (QUANTITIES[symbol].kind == "safety" or not isfinite(float(value))):
+            continue
         number = from_core(float(value), QUANTITIES[symbol].kind)
         if not isfinite(number):
             raise OutOfRange(symbol, str(number), f"the {QUANTITIES[symbol].meaning} cannot be computed here")

@@ -348,7 +348,7 @@ def duty_fields() -> dict[str, dict[str, Field]]:
                           optional_field("K_AP", "K_AP", None, f"{duty}.K_AP", 0.1, "none")],
         "What is wanted": wanted,
         "Oil": at(oil, ("nu_40", 10.0), ("nu_100", 1.0), ("rho_15", 5.0), ("X_L", 0.05), ("S_FZG", None))
-        + at(duty, ("theta_oil", 5.0)),
+        + at(defaults, ("phi_E", 0.1)) + at(duty, ("theta_oil", 5.0)),
         "Required of every stage": at(
             defaults, ("S_Hmin", 0.05), ("S_Fmin", 0.05), ("S_Bmin", 0.1), ("S_intmin", 0.1), ("eps_alpha_min", 0.05), ("s_an_min", 0.05),
             ("c_min", 0.05), ("j_min", 0.01), ("c_proc", 0.05), ("NT_1e10", 0.01),

@@ -10,6 +10,7 @@ from cooper.design.document import SET_ROLES, SIZES, Design, Gear, Stage
 from cooper.design.edit import set_many, validated, validated_sets
 from cooper.design.places import follow_places
 from cooper.design.sets import kept_whole
+from cooper.design.solve import module_of
 from cooper.errors import OutOfRange
 from cooper.trains.counts import Offer, follow
 
@@ -33,7 +34,7 @@ def with_set(design: Design, k: int, kind: str) -> Design:
         raise OutOfRange("stage", k + 1, "an external pair of gears becomes a set; this stage has a ring or a rack")
     if len(stages) >= 12:
         raise OutOfRange("stages", 13, "a train has 1 to 12 stages", low=1, high=12)
-    m_n = mesh.m_n or (25.4 / mesh.P_nd if mesh.P_nd else (mesh.d_1 / one.z if mesh.d_1 else (mesh.d_2 or 1) / two.z))
+    m_n = module_of(mesh, one.z, two.z)
     plain = mesh.model_copy(update={**dict.fromkeys(SIZES), "m_n": m_n, "a_w": None, "driver": 0, "driven": 1})
     sun = one.model_copy(update={"name": "sun", "x": one.x or 0.0, "d_a": None})
     # Planets that leave room for three of them.
@@ -223,8 +224,6 @@ def _transverse(design: Design, k: int) -> float:
 
 def module_now(design: Design, k: int) -> float:
     """Normal module of stage k, however its size is given; mm."""
-    from cooper.design.solve import module_of
-
     stage = design.train.stages[k]
     return module_of(stage.meshes[0], stage.members[0].z, stage.members[1].z)
 

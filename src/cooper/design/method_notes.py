@@ -11,10 +11,14 @@ from cooper.design.document import Defaults, Gear, Stage, Train, at_stage
 from cooper.design.pair_numbers import COARSE
 from cooper.design.results import StageResults
 from cooper.rating.agma2101.factors import greatest_speed
+from cooper.rating.iso6336.integral import running_in_factor
 from cooper.running.friction import K_REACH, V_REACH, load_intensity
 from cooper.running.mesh_loss import GREATEST_SPEED
 from cooper.running.mesh_loss import LEAST_LINE_LOAD as MU_FLOOR
-from cooper.stock.materials import groups, is_plastic, is_standard
+from cooper.stock.materials import groups, is_hard, is_plastic, is_standard
+
+SMOOTH = 6.0
+"""Roughness Rz (um) of a hard pinion up to which its work hardening of the wheel is confirmed. ISO 6336-2:2019, 13."""
 
 Say = Callable[[str, str], None]
 
@@ -22,7 +26,7 @@ Say = Callable[[str, str], None]
 def method_notes(train: Train, k: int, s: StageResults, say: Say) -> None:
     """Say what holds for one stage by the methods chosen for the train, or for the stage where it states its own."""
     stage = train.stages[k]
-    _, defaults = at_stage(train, k)
+    duty, defaults = at_stage(train, k)
     own = [n for n, v in stage.own if v is not None]
     if own:
         say("assumed", f"Of its own this stage states {', '.join(own)}; all else is the train's.")
@@ -31,10 +35,32 @@ def method_notes(train: Train, k: int, s: StageResults, say: Say) -> None:
     _root_load(stage, members, s, say)
     for i, (gear, g) in enumerate(zip(members, s.gears, strict=True), 1):
         _material(defaults, gear, g, gear_word(s, i), say)
+        rough = members[2 - i].Rz_H
+        if abs(g["Z_W"] - 1) > 1e-9 and is_hard(members[2 - i].material.group) and rough > SMOOTH:
+            say("range",
+                f"Rz_H = {rough:g} um of the hard pinion is rougher than the {SMOOTH:g} um for which Z_W = {g['Z_W']:.2f} of the "
+                f"{gear_word(s, i)} is confirmed: rough hard flanks wear the softer wheel.")  # fmt: skip
     _agma(train, defaults, members, s, say)
     _friction(train, s, say)
-    if "S_B" not in s.mesh:
+    if "S_int" in s.mesh:
+        _running_in(duty.theta_oil, defaults, s, say)
+    else:
         say("assumed", "Scuffing is not rated: ISO/TS 6336-20 and -21 are made for steel on steel.")
+
+
+def _running_in(theta_oil: float, defaults: Defaults, s: StageResults, say: Say) -> None:
+    """How far the flanks are run in, and what new ones would come to."""
+    m = s.mesh
+    if defaults.phi_E == 0:
+        say("assumed", f"Flanks are taken as new (phi_E = 0): running-in factor X_E = {m['X_E']:.2f} of the integral temperature.")
+        return
+    Ra = sum(g["Rz_H"] for g in s.gears) / 2 / 6
+    new = theta_oil + (m["theta_int"] - theta_oil) * float(running_in_factor(0.0, Ra, m["rho_red"])) / m["X_E"]
+    S_new = m["theta_Sint"] / new
+    short = S_new < defaults.S_intmin <= m["S_int"]
+    say("warning" if short else "assumed",
+        f"Flanks are taken as run in (phi_E = {defaults.phi_E:g}) before they bear full load: new ones would have S_int = {S_new:.2f}"
+        + (f", below {defaults.S_intmin:g}: run the gears in under part load, or give them smoother flanks." if short else "."))  # fmt: skip
 
 
 def _root_load(stage: Stage, members: tuple[Gear, Gear], s: StageResults, say: Say) -> None:

@@ -16,7 +16,7 @@ from cooper.gears.internal import slips_on_radially
 from cooper.gears.tolerances import RANGES
 from cooper.gears.tooth import least_z
 from cooper.rating.iso6336.load import LEAST_LINE_LOAD as K_V_FLOOR
-from cooper.stock.materials import groups, hardness_range
+from cooper.stock.materials import groups, hardness_ranges
 from cooper.stock.series import diametral_pitches, modules
 
 K_V_REACH = 3.0
@@ -100,6 +100,14 @@ def _tool_notes(gear: Gear, s: StageResults, i: int, word: str, say: Say) -> Non
 
 def _mesh_notes(s: StageResults, add: Say) -> None:
     m = s.mesh
+    if m["eps_alpha"] < 1:
+        add("warning",
+            f"Profile contact ratio {m['eps_alpha']:.3f}, below 1: the teeth hand over by their helix alone (total contact ratio "
+            f"{m['eps_gamma']:.2f}). The geometry stands; ISO 6336 rates such a pair no more, so that no safety is given.")  # fmt: skip
+    elif not s.rated and all("Z_BD" not in g for g in s.gears):
+        add("warning", "The inner or outer point of single contact lies where no flank is: Z_B or Z_D cannot be found and the pair is not rated.")
+    if m["beta"] > 30:
+        add("range", f"beta = {m['beta']:g} deg is above 30 deg, to which ISO 6336 is confirmed by tests and experience.")
     by_b = s.methods["K_V"] == "B"
     if by_b and 0.85 < m["N_res"] < 1.15:
         add("warning",
@@ -135,10 +143,10 @@ def _mesh_notes(s: StageResults, add: Say) -> None:
     if not by_b and m["w_t"] < K_V_FLOOR:
         add("assumed",
             f"Line load K_A F_t / b = {m['w_t']:.1f} N/mm is below 100 N/mm: K_V is computed with 100 N/mm, as method C asks.")  # fmt: skip
-    if not 1 <= m["eps_alpha"] <= 2:
+    if m["eps_alpha"] > 2:
         add("range",
-            f"eps_alpha = {m['eps_alpha']:.3f} is above 2: the points of single contact and the loss factor H_V are "
-            "stated for 1 to 2.")  # fmt: skip
+            f"eps_alpha = {m['eps_alpha']:.3f} is above 2: the points of single contact are stated for 1 to 2; the loss factor H_V is "
+            "found with three and more pairs sharing the load.")  # fmt: skip
     if not 15 <= m["alpha_n"] <= 25:
         add("range", f"alpha_n = {m['alpha_n']:g} deg is outside 15 to 25 deg, for which ISO 6336 was validated.")
     if m.get("j_op_min", 1.0) <= 0:
@@ -154,11 +162,11 @@ def _mesh_notes(s: StageResults, add: Say) -> None:
 def _material_notes(gear: Gear, i: int, word: str, add: Say) -> None:
     material = gear.material
     data = groups()[material.group]
-    low, high = hardness_range(material.group, material.grade)
-    if not low <= material.hardness <= high:
-        add("range",
-            f"Hardness {material.hardness:g} {data['hardness_scale']} of the {word} is outside {low} to {high} for "
-            f"{data['name']} {material.grade}; the strength numbers of the nearer end are used.")  # fmt: skip
+    for part, (low, high) in zip(("flank", "root"), hardness_ranges(material.group, material.grade), strict=True):
+        if not low <= material.hardness <= high:
+            add("range",
+                f"Hardness {material.hardness:g} {data['hardness_scale']} of the {word} is outside {low} to {high} for the {part} of "
+                f"{data['name']} {material.grade}; the strength number of the nearer end is used.")  # fmt: skip
     if "R_p02_per_hardness" in data and material.R_p02 is None:
         add("assumed",
             f"Yield strength of the {word} is estimated from hardness as "

@@ -45,7 +45,7 @@ class GearInput:
 
     Of an internal gear ``d_bore`` is its outside diameter, negative like the others. ``tool`` None is a rack or hob;
     protuberance ``pr_P`` and stock ``q_P`` in mm, ``alpha_prP`` in rad. ``teeth_cut`` is the true count of a rack, whose
-    ``z`` is the great one that stands for it.
+    ``z`` is the great one that stands for it. ``contacts`` loads of a flank in a turn, ``meshes`` those that warm the gear at once.
     """
 
     z: Array
@@ -73,6 +73,7 @@ class GearInput:
     R_bend: Array = 0.0
     swelling: Array = 0.0
     contacts: Array = 1.0
+    meshes: Array = 1.0
 
 
 FRICTIONS = ("ISO/TR 14179-2", "ISO/TR 14179-1", "along the path")
@@ -176,6 +177,12 @@ def _make_tooth(gear: GearInput, m_n: Array, alpha_n: Array, beta: Array) -> Too
     d_a = np.where(np.isnan(gear.d_a), tip_diameter(gear.z, m_n, beta, gear.x, gear.h_aP), gear.d_a)
     z = np.asarray(gear.z, dtype=float)
     return Tooth(z, np.asarray(m_n), np.asarray(beta), gear.x, x_E, rack, d_a, gear.tool, gear.tip)
+
+
+def first_is_pinion(p: PairInput) -> Array:
+    """Whether gear 1 is the pinion: the gear with fewer teeth, whoever drives; of equal ones that with more shift."""
+    (z_1, x_1), (z_2, x_2) = ((np.abs(np.asarray(g.z, dtype=float)), np.asarray(g.x, dtype=float)) for g in p.gears)
+    return (z_1 < z_2) | ((z_1 == z_2) & (x_1 >= x_2))
 
 
 def pair_numbers(p: PairInput) -> PairNumbers:
@@ -344,19 +351,26 @@ def load_factors(p: PairInput, teeth: tuple[Tooth, Tooth], mesh: Values, gears: 
 
     In the standard's order: K_V, then K_Hbeta with it, then K_Halpha with both. A value that is entered stands as it is.
     """
-    one, two = gears
     mat = [g.material for g in p.gears]
-    stiff = stiffness.single_stiffness(
-        one["z_n"], two["z_n"], one["x"], two["x"], (one["h_fP"] + two["h_fP"]) / 2, p.alpha_n, p.beta, mesh["w_t"], mat[0].E,
-        mat[1].E,
-    )  # fmt: skip
+    first = first_is_pinion(p)
+
+    def by_size(a: Real, b: Real) -> tuple[Array, Array]:
+        """The value of the pinion and that of the wheel from those of gear 1 and gear 2."""
+        return np.where(first, a, b), np.where(first, b, a)
+
+    def of(symbol: str) -> tuple[Array, Array]:
+        return by_size(gears[0][symbol], gears[1][symbol])
+
+    h_fP = (gears[0]["h_fP"] + gears[1]["h_fP"]) / 2
+    stiff = stiffness.single_stiffness(*of("z_n"), *of("x"), h_fP, p.alpha_n, p.beta, mesh["w_t"], mat[0].E, mat[1].E)
     c_gamma, c_beta = stiffness.mesh_stiffness(stiff, mesh["eps_alpha"])
     # A rack is held to the deviations of its pinion's diameter.
     d_tol = [teeth[0].d, teeth[0].d if p.gears[1].teeth_cut is not None else np.abs(teeth[1].d)]
     each = [flank_tolerances(d, p.m_n, g["b"], i.Q) for d, g, i in zip(d_tol, gears, p.gears, strict=True)]
     f_pb = np.maximum(each[0]["f_pT"], each[1]["f_pT"]) * np.cos(mesh["alpha_t"])
     f_fa = np.maximum(each[0]["f_falphaT"], each[1]["f_falphaT"])
-    f_ma = np.hypot(each[0]["f_HbetaT"], each[1]["f_HbetaT"])
+    f_Hbeta = [e["f_HbetaT"] for e in each]
+    f_ma = np.hypot(*f_Hbeta)
     v = mesh["v"]
 
     def less(deviation: Array, allowance: Callable[[Real, Real, Real, Real], Array]) -> Array:
@@ -365,9 +379,11 @@ def load_factors(p: PairInput, teeth: tuple[Tooth, Tooth], mesh: Values, gears: 
 
     f_pbeff, f_faeff = less(f_pb, running_in.profile_allowance), less(f_fa, running_in.profile_allowance)
     bodies = [dynamic.disc_mass(t.d_a, t.d_f, g["d_bore"], m.density) for t, g, m in zip(teeth, gears, mat, strict=True)]
-    m_red = dynamic.reduced_mass(one["d_b"], mesh["u"], bodies[0], bodies[1])
-    n_E1 = dynamic.resonance_speed(one["z"], c_gamma, m_red)
-    N = p.omega_1 * 30 / np.pi / n_E1
+    small, large = zip(*(by_size(a, b) for a, b in zip(*bodies, strict=True)), strict=True)
+    u = mesh["u"]
+    m_red = dynamic.reduced_mass(of("d_b")[0], by_size(u, 1 / u)[0], small, large)
+    n_E1 = dynamic.resonance_speed(of("z")[0], c_gamma, m_red)
+    N = by_size(p.omega_1, p.omega_1 / np.abs(u))[0] * 30 / np.pi / n_E1
     C_ay = dynamic.running_in_relief(mat[0].sigma_Hlim, mat[1].sigma_Hlim)
     # Only fine flanks can rely on tip relief; from class 6 on the standard takes B_k = 1.
     relief = np.where(np.asarray(p.C_a) > 0, p.C_a, C_ay)
@@ -377,11 +393,13 @@ def load_factors(p: PairInput, teeth: tuple[Tooth, Tooth], mesh: Values, gears: 
     K_V = np.where(p.K_V_by_B, K_V_b, mesh["K_V"])
     line = mesh["w_t"] * K_V
     half = mesh["b_H"] / np.where(p.double_helix, 2, 1)
-    stiffened = one["d"] / np.asarray(p.d_sh) >= sharing.STIFFENED
+    d_pinion = of("d")[0]
+    stiffened = d_pinion / np.asarray(p.d_sh) >= sharing.STIFFENED
     K = np.where(stiffened, p.K_arranged[0], p.K_arranged[1])
-    bracket = sharing.pinion_factor(K, p.l_sh, p.s_sh, one["d"], p.d_sh, half, p.double_helix)
+    bracket = sharing.pinion_factor(K, p.l_sh, p.s_sh, d_pinion, p.d_sh, half, p.double_helix)
     f_sh = sharing.shaft_deflection(line, bracket, p.double_helix)
     F_betax = sharing.initial_misalignment(f_sh, f_ma, *p.B_modified)
+    F_betax = np.maximum(F_betax, sharing.least_misalignment(line, np.maximum(*f_Hbeta)))
     F_betay = less(F_betax, running_in.helix_allowance)
     K_Hbeta = np.where(p.K_Hbeta_by_C, sharing.face_load_factor(F_betay, c_beta, line), p.K_Hbeta)
     Z_eps = pitting.contact_ratio_factor(mesh["eps_alpha"], mesh["eps_beta"])
@@ -482,9 +500,12 @@ def _work_hardening(p: PairInput, i: int, mesh: Values, gears: tuple[Values, ...
     R_zH = flank_strength.equivalent_roughness(
         gears[1 - i]["Rz_H"], gears[i]["Rz_H"], mesh["rho_red"], p.nu_40, mesh["v"]
     )
-    soft = ~np.asarray(own.surface_hardened, dtype=bool) & np.isfinite(own.HB) & (np.asarray(own.in_standard) > 0)
+    soft = ~np.asarray(own.surface_hardened, dtype=bool) & np.isfinite(own.HB)
     mate_surface = np.asarray(mate.surface_hardened, dtype=bool)
-    applies = soft & (mate_surface | (mate.HB > own.HB))
+    # A steel wheel that a harder steel pinion, the gear with fewer teeth, rolls hard.
+    wheel = np.abs(gears[i]["z"]) >= np.abs(gears[1 - i]["z"])
+    steel = (np.asarray(own.steel) > 0) & (np.asarray(mate.steel) > 0)
+    applies = soft & steel & wheel & (mate_surface | (mate.HB > own.HB))
     u = np.abs(mesh["u"])
     u = np.maximum(u, 1 / u)
     reference = flank_strength.work_hardening_factor(own.HB, mate.HB, mate.surface_hardened, R_zH, u)
@@ -527,7 +548,8 @@ def _root(p: PairInput, i: int, tooth: Tooth, mesh: Values, g: Values) -> None:
         g["Y_eps"] = np.where(plastic, 0.25 + 0.75 / mesh["eps_alpha"], 1.0)
     share = life.endurance_share(g["N_L"], own.Y_N)
     M = np.clip(np.asarray(own.mean_stress_a) + np.asarray(own.mean_stress_b) * Y_S, 0.0, 1.0)
-    Y_M = np.broadcast_to(root.mean_stress_factor(p.gears[i].R_bend, M), np.shape(Y_F))
+    Y_Mref, Y_Mst = (np.broadcast_to(root.mean_stress_factor(p.gears[i].R_bend, of), np.shape(Y_F)) for of in (M, own.mean_stress_static))
+    Y_M = life.between(Y_Mst, Y_Mref, share)
     static_notch = root.static_notch_sensitivity(Y_S, own.notch_k, own.notch_sigma, own.R_p02, own.notch_a, own.notch_b)
     surface = root.surface_factor(g["Rz_F"], own.surface_a, own.surface_b, own.surface_n, own.surface_smooth)
     Q = np.maximum(p.gears[0].Q, p.gears[1].Q)
@@ -543,7 +565,7 @@ def _root(p: PairInput, i: int, tooth: Tooth, mesh: Values, g: Values) -> None:
         Y_NT=_life(own.plastic, g["N_L"], own.Y_N, p.NT_1e10),
         Y_delta_relT=life.between(static_notch, notch, share),
         Y_R_relT=life.between(1, surface, share),
-        Y_X=life.between(1, size, share), Y_M=Y_M,
+        Y_X=life.between(1, size, share), Y_M=Y_M, Y_Mst=Y_Mst,
     )  # fmt: skip
     g["sigma_FG"] = g["sigma_Flim"] * g["Y_ST"] * g["Y_NT"] * g["Y_delta_relT"] * g["Y_R_relT"] * g["Y_X"] * Y_M
     g["S_F"] = g["sigma_FG"] / g["sigma_F"]
@@ -551,8 +573,8 @@ def _root(p: PairInput, i: int, tooth: Tooth, mesh: Values, g: Values) -> None:
     g["Y_NTst"], g["Y_delta_st"] = own.Y_N[1, 0] + 0 * Y_F, static_notch
     g["sigma_Flim_st"] = np.asarray(number)
     g["sigma_Fpk"] = g["sigma_F"] * mesh["K_peak"]
-    g["sigma_FGst"] = number * root.Y_ST * own.Y_N[1, 0] * static_notch * Y_M
-    g["sigma_FGref"] = own.sigma_Flim * root.Y_ST * notch * surface * size * Y_M
+    g["sigma_FGst"] = number * root.Y_ST * own.Y_N[1, 0] * static_notch * Y_Mst
+    g["sigma_FGref"] = own.sigma_Flim * root.Y_ST * notch * surface * size * Y_Mref
     g["S_Fst"] = g["sigma_FGst"] / g["sigma_Fpk"]
 
 
@@ -589,7 +611,7 @@ def _other_friction(
     r_w1 = p.a_w / (1 + mesh["u"])
     K = load_intensity(p.T_1, mesh["b_H"], r_w1, mesh["u"])
     ends = [np.abs(g - path.C) * np.abs(1 + 1 / mesh["u"]) / np.abs(r_w1) for g in (path.A, path.E)]
-    mu_1, H_1 = coefficient_1(nu, K, v_w), loss_factor_1(ends[0], ends[1], mesh["alpha_wt"])
+    mu_1, H_1 = coefficient_1(nu, K, v_w), loss_factor_1(ends[0], ends[1], mesh["alpha_wt"], np.arctan(np.tan(mesh["beta_b"]) / np.cos(mesh["alpha_wt"])))
     places = (path.A, path.B, path.C, path.D, path.E)
     P_path, mu_path = loss_along_path(places, path.T2, mesh["u"], p.omega_1, mesh["F_bt"], mesh["b_H"], eta)
     H_path = P_path / (mu_path * p.T_1 * p.omega_1) / np.cos(mesh["beta_b"])

@@ -232,6 +232,7 @@ _ROWS: tuple[tuple[str, str, str, str], ...] = (
     ("at_tip", "count", "1 where the root is rated with the load at the tip, 0 at the outer point of single contact", P3 + ", 6"),
     ("Y_eps", "factor", "contact ratio factor, root, load at the tip", "VDI 2736-2"),
     ("Y_M", "factor", "mean stress influence factor", P3 + ", Annex B"),
+    ("Y_Mst", "factor", "mean stress influence factor for static strength", P3 + ", Annex B"),
     ("sigma_Fpk", "stress", "root stress at the greatest load", P3 + ", 5"),
     ("sigma_Flim_st", "stress", "nominal stress number, bending, for static strength", P5 + ", Table 1"),
     ("Y_NTst", "factor", "life factor, static", P3 + ", 12"),
@@ -313,6 +314,9 @@ _ROWS: tuple[tuple[str, str, str, str], ...] = (
     ("theta_Sint", "temperature", "scuffing integral temperature", "ISO/TS 6336-21:2017" + ", 7"),
     ("S_int", "safety", "safety against scuffing by integral temperature", "ISO/TS 6336-21:2017" + ", 5"),
     ("X_W", "factor", "structural factor of the flanks", "ISO/TS 6336-20:2017" + ", 9"),
+    ("X_mp", "factor", "multiple mesh contact factor of the bulk temperature, (1 + n_p)/2", "ISO/TS 6336-20:2017" + ", 6"),
+    ("X_E", "factor", "running-in factor of the integral temperature", "ISO/TS 6336-21:2017" + ", 6"),
+    ("phi_E", "factor", "how far the flanks are run in when they first bear full load: 1 run in, 0 new", ENTERED),
     # losses
     ("theta_oil", "temperature", "oil temperature", DUTY),
     ("nu_40", "viscosity", "kinematic viscosity at 40 °C", "ISO 3448"),

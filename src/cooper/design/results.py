@@ -87,11 +87,19 @@ class StageResults:
     forms: tuple[RootForm, RootForm]
     methods: dict[str, str] = field(default_factory=dict)
     roles: tuple[str, str] | None = None
+    rated: bool = True
+    """False where no method rates the strength: a free sun, which bears no torque, or helical teeth with eps_alpha below 1."""
 
     @property
     def internal(self) -> bool:
         """Whether the driven gear is internal."""
         return bool(self.gears[1]["z"] < 0)
+
+    @property
+    def pinion(self) -> int:
+        """Number of the gear (1, 2) that is the pinion: the one with fewer teeth, whoever drives."""
+        (z_1, x_1), (z_2, x_2) = ((abs(float(t.z)), float(t.x)) for t in self.teeth)
+        return 1 if (z_1, -x_1) <= (z_2, -x_2) else 2
 
     @property
     def rack(self) -> bool:

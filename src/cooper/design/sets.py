@@ -9,7 +9,7 @@ import numpy as np
 from pydantic import ValidationError
 
 from cooper.design.document import SHARED_MESH, SIZES, Design, GearSet, Stage, Train
-from cooper.design.solve import solve_stage
+from cooper.design.solve import module_of, solve_stage
 from cooper.errors import OutOfRange
 from cooper.trains.planets import mesh_load_factor, nearest_angles, positions
 from cooper.trains.solve import FRAME, Flow, Link, flow, locks, speeds
@@ -147,8 +147,6 @@ def _one_gear(first: dict[str, Any], second: dict[str, Any], changed: set[str], 
 
 
 def _module(stage: dict[str, Any]) -> float:
-    from cooper.design.solve import module_of
-
     s = _stage(stage)
     return module_of(s.meshes[0], s.members[0].z, s.members[1].z)
 

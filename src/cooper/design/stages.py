@@ -9,6 +9,7 @@ from cooper.design.edit import validated
 from cooper.design.evaluate import evaluate
 from cooper.design.places import follow_places
 from cooper.design.sets import set_of
+from cooper.design.solve import module_of
 from cooper.errors import OutOfRange
 
 MOST = 12
@@ -67,7 +68,7 @@ def _grown(stage: Stage, torque: float, name: str) -> Stage:
 
     mesh = stage.meshes[0]
     one, two = stage.members[mesh.driver], stage.members[mesh.driven]
-    m_n = mesh.m_n or (25.4 / mesh.P_nd if mesh.P_nd else (mesh.d_1 or 0) / one.z or (mesh.d_2 or 0) / abs(two.z))
+    m_n = module_of(mesh, one.z, two.z)
     wanted = m_n * max(torque, 1e-6) ** (1 / 3)
     series = modules()
     new = min(series, key=lambda m: abs(m - wanted)) if series[0] <= wanted <= series[-1] else neighbour(wanted, series, 1)
@@ -102,7 +103,7 @@ def split_stage(design: Design, k: int) -> Design:
     members = tuple(wheel if n == mesh.driven else g.model_copy(update={"x": g.x or 0.0}) for n, g in enumerate(old.members))
     free = mesh.model_copy(update={"a_w": None})
     if mesh.d_2 is not None:
-        free = free.model_copy(update={"d_2": None, "m_n": mesh.d_2 / two.z})
+        free = free.model_copy(update={"d_2": None, "m_n": module_of(mesh, one.z, two.z)})
     first = old.model_copy(update={"members": members, "meshes": (free,)})
     stages[k : k + 1] = [first, _grown(first, count / one.z, _named(first, design).name)]
     return _with(design, stages, {n: n + (n > k) for n in range(len(design.train.stages))})

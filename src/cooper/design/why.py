@@ -56,8 +56,8 @@ _INPUTS: dict[str, tuple[str, ...]] = {
     "Y_F": ("h_Fe", "s_Fn", "alpha_Fen", "f_eps"), "Y_S": ("s_Fn", "h_Fe", "rho_F"), "Y_B": ("s_R", "h"), "Y_DT": ("eps_alpha", "Q"), "Z_X": ("m_n",),
     "sigma_Hlim": ("hardness",), "sigma_Flim": ("hardness",), "Z_NT": ("N_L",), "Y_NT": ("N_L",),
     "Z_V": ("v",), "Z_R": ("Rz_H", "rho_red"), "Y_delta_relT": ("q_s",), "Y_R_relT": ("Rz_F",), "Y_X": ("m_n",),
-    "Y_M": ("R_bend",), "K_peak": ("K_AP", "K_A"), "p_HA": ("F_w", "1:d_w", "b_H"), "p_FA": ("F_w", "b_F", "m_n"), "K_vA": ("v_wt", "Q"),
-    "K_HA": ("b_H", "1:d_w"), "Z_I": ("m_N", "eps_beta", "alpha_wt"), "Y_J": ("Y_AGMA", "K_f", "m_N"), "Z_N": ("N_L",), "Y_N": ("N_L",),
+    "Y_M": ("R_bend",), "Y_Mst": ("R_bend",), "K_peak": ("K_AP", "K_A"), "p_HA": ("F_w", "p:d_w", "b_H"), "p_FA": ("F_w", "b_H", "m_n"), "K_vA": ("v_wt", "Q"),
+    "K_HA": ("b_H", "p:d_w"), "Z_I": ("m_N", "eps_beta", "alpha_wt"), "Y_J": ("Y_AGMA", "K_f", "m_N"), "Z_N": ("N_L",), "Y_N": ("N_L",),
     "sigma_HP0": ("hardness",), "sigma_FP0": ("hardness",), "K_B": ("s_R", "h"),
 }  # fmt: skip
 
@@ -88,7 +88,7 @@ CHAINS: dict[str, tuple[Rows, Rows]] = {
     "S_H": (_CONTACT, _CONTACT_BEARS), "S_F": (_ROOT, _ROOT_BEARS), "S_Heq": (_CONTACT, _CONTACT_BEARS), "S_Feq": (_ROOT, _ROOT_BEARS),
     "S_Hst": ((("sigma_H", 0), ("K_peak", 0.5), ("sigma_Hpk", 0)), (("sigma_Hlim_st", 0), ("Z_NTst", 1), ("Z_Wst", 1), ("sigma_HGst", 0))),
     "S_Fst": ((("sigma_F", 0), ("K_peak", 1), ("sigma_Fpk", 0)),
-              (("sigma_Flim_st", 0), ("Y_ST", 1), ("Y_NTst", 1), ("Y_delta_st", 1), ("Y_M", 1), ("sigma_FGst", 0))),
+              (("sigma_Flim_st", 0), ("Y_ST", 1), ("Y_NTst", 1), ("Y_delta_st", 1), ("Y_Mst", 1), ("sigma_FGst", 0))),
     "S_HA": ((("p_HA", 0), ("Z_E", 1), ("Z_I", -0.5), *((k, 0.5) for k in (*_AGMA_LOAD, "Z_RA")), ("sigma_HA", 0)),
              (("sigma_HP0", 0), ("Z_N", 1), ("Z_WA", 1), ("Y_theta", -1), ("Y_Z", -1), ("sigma_HPA", 0))),
     "S_FA": ((("p_FA", 0), ("Y_J", -1), *((k, 1) for k in (*_AGMA_LOAD, "K_B")), ("sigma_FA", 0)),
@@ -109,9 +109,10 @@ def _chain(stage: StageResults, i: int, rows: Rows) -> tuple[Step, ...]:
     gear = stage.gears[i - 1]
 
     def look(symbol: str) -> tuple[str, int | None, float]:
-        if symbol.startswith("1:"):
-            # What belongs to the pinion, whichever gear is looked at.
-            return symbol[2:], 1, stage.gears[0][symbol[2:]]
+        if symbol[1:2] == ":":
+            # What belongs to gear 1, or to the pinion, whichever gear is looked at.
+            k = 1 if symbol[0] == "1" else stage.pinion
+            return symbol[2:], k, stage.gears[k - 1][symbol[2:]]
         if symbol in gear:
             return symbol, i, gear[symbol]
         return symbol, None, stage.mesh[symbol]
@@ -126,7 +127,7 @@ def _chain(stage: StageResults, i: int, rows: Rows) -> tuple[Step, ...]:
         # A rack has no ratio and no diameters to show.
         how = _how(stage, symbol)
         drives = _BY_METHOD.get((symbol, how), _INPUTS.get(symbol, ()))
-        inputs = tuple(look(s) for s in drives if s.startswith("1:") or s in gear or s in stage.mesh)
+        inputs = tuple(look(s) for s in drives if s[1:2] == ":" or s in gear or s in stage.mesh)
         steps.append(Step(name, index, value, power, running, inputs, how == "entered", how))
     return tuple(steps)
 

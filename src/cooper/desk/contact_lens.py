@@ -19,7 +19,7 @@ from cooper.desk.lens import Lens
 from cooper.desk.session import Session
 from cooper.desk.shapes import polygon
 from cooper.desk.typeset import draw, symbol_runs, words
-from cooper.gears.contact import diameters_at
+from cooper.gears.contact import MOST_PAIRS, diameters_at
 from cooper.rating.along_path import AlongPath, along_path
 
 POINTS = 241
@@ -58,9 +58,9 @@ PLOTS = (
 def stage_along(stage: StageResults, g: Array) -> AlongPath:
     """Values along the path of a stage, with its own loads and factors."""
     m = stage.mesh
-    K = m["K_A"] * m["K_V"] * m["K_Hbeta"] * m["K_Halpha"]
+    K = m["K_A"] * m["K_gamma"] * m["K_V"] * m["K_Hbeta"] * m["K_Halpha"]
     return along_path(
-        g, stage.T2, stage.ratio, m["g_B"], m["g_D"], m["F_bt"], m["b_H"], m["Z_E"], K, np.radians(m["beta_b"])
+        g, stage.T2, stage.ratio, m["g_A"], m["g_E"], m["p_et"], m["F_bt"], m["b_H"], m["Z_E"], K, np.radians(m["beta_b"])
     )  # fmt: skip
 
 
@@ -124,7 +124,8 @@ class ContactLens(Lens):
         m = self.stage.mesh
         grid = np.linspace(m["g_A"], m["g_E"], POINTS)
         # Both sides of the steps of the load share belong to the curve.
-        edges = [e + s * 1e-9 for e in (m["g_B"], m["g_D"]) for s in (-1, 1) if m["g_A"] < e < m["g_E"]]
+        steps = [e for k in range(1, MOST_PAIRS) for e in (m["g_E"] - k * m["p_et"], m["g_A"] + k * m["p_et"])]
+        edges = [e + s * 1e-6 for e in steps for s in (-1, 1) if m["g_A"] < e < m["g_E"]]
         data = stage_along(self.stage, np.sort(np.concatenate((grid, edges))))
         gs = [g for g in self.drawing.contact_gs() if m["g_A"] - 1e-9 <= g <= m["g_E"] + 1e-9]
         now = stage_along(self.stage, np.array(gs if gs else [m["g_C"]]))

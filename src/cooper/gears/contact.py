@@ -82,6 +82,21 @@ def diameters_at(g: Real, d_b1: Real, d_b2: Real, T2: Real) -> tuple[Array, Arra
     return np.hypot(d_b1, 2 * g), np.hypot(d_b2, 2 * (np.asarray(T2) - g))
 
 
+MOST_PAIRS = 6
+"""Pairs of teeth in contact at once up to which the load is shared; contact ratios lie below."""
+
+
+def pairs_in_contact(g: Real, A: Real, E: Real, p_et: Real) -> Array:
+    """Number of pairs of teeth that touch at once when one of them touches at g; mm. At least 1 on the whole path; where a pair
+    comes or goes, the smaller number.
+
+    >>> [float(pairs_in_contact(g, 0.0, 16.0, 10.0)) for g in (3.0, 8.0, 13.0)], float(pairs_in_contact(12.0, 0.0, 24.0, 10.0))
+    ([2.0, 1.0, 2.0], 3.0)
+    """
+    g, p = np.asarray(g, dtype=float), np.asarray(p_et)
+    return 1 + np.maximum(np.floor((E - g) / p - 1e-9), 0) + np.maximum(np.floor((g - A) / p - 1e-9), 0)
+
+
 def specific_sliding(g: Real, T2: Real, u: Real) -> tuple[Array, Array]:
     """Specific sliding of pinion and wheel at the distance g from T1: sliding speed over own rolling speed.
 

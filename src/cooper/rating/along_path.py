@@ -7,7 +7,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from cooper.arrays import Array, Real
-from cooper.gears.contact import specific_sliding
+from cooper.gears.contact import pairs_in_contact, specific_sliding
 
 
 @dataclass(frozen=True)
@@ -30,15 +30,15 @@ class AlongPath:
 
 
 def along_path(
-    g: Array, T2: Real, u: Real, g_B: Real, g_D: Real, F_bt: Real, b: Real, Z_E: Real, K: Real, beta_b: Real = 0.0
+    g: Array, T2: Real, u: Real, g_A: Real, g_E: Real, p_et: Real, F_bt: Real, b: Real, Z_E: Real, K: Real, beta_b: Real = 0.0
 ) -> AlongPath:
-    """Values along the path of contact of an external pair.
+    """Values along the path of contact.
 
-    ``T2`` the wheel's base tangent point, ``g_B`` and ``g_D`` the ends of single contact (mm), ``F_bt`` N, ``b`` mm,
-    ``Z_E`` sqrt(MPa), ``K`` product of the load factors. Two pairs in contact share the load equally, which is what the
+    ``T2`` the wheel's base tangent point, ``g_A`` and ``g_E`` the ends of the path, ``p_et`` base pitch (mm), ``F_bt`` N, ``b`` mm,
+    ``Z_E`` sqrt(MPa), ``K`` product of the load factors. Pairs in contact share the load equally, which is what the
     loss factor of ISO/TR 14179-2 assumes too; sigma_H = Z_E sqrt(K F_bt share/(b rho_red)) is Hertz's line pressure.
 
-    >>> a = along_path(np.array([10.0]), 30.0, 2.0, 8.0, 12.0, 1000.0, 20.0, 189.8, 1.0)
+    >>> a = along_path(np.array([10.0]), 30.0, 2.0, 4.0, 16.0, 8.0, 1000.0, 20.0, 189.8, 1.0)
     >>> float(a.share[0]), round(float(a.sigma_H[0]))
     (1.0, 520)
     """
@@ -47,6 +47,6 @@ def along_path(
     rho_1, rho_2 = g, np.asarray(T2) - g
     with np.errstate(divide="ignore", invalid="ignore"):
         rho_red = rho_1 * rho_2 / (rho_1 + rho_2) / np.cos(beta_b)
-        share = np.where((g >= g_B) & (g <= g_D), 1.0, 0.5)
+        share = 1 / pairs_in_contact(g, g_A, g_E, p_et)
         sigma_H = np.asarray(Z_E) * np.sqrt(np.asarray(K) * F_bt * share / (np.asarray(b) * rho_red))
     return AlongPath(g, zeta_1, zeta_2, rho_1, rho_2, rho_red, share, sigma_H)

@@ -7,6 +7,7 @@ from itertools import pairwise
 import numpy as np
 
 from cooper.arrays import Array, Real
+from cooper.gears.contact import pairs_in_contact
 
 POINTS = 48
 K_REACH, V_REACH = (1.4, 14.0), (2.0, 25.0)
@@ -35,16 +36,17 @@ def coefficient_1(nu: Real, K: Real, v: Real) -> Array:
     return np.asarray(nu, dtype=float) ** -0.223 * K**-0.40 / (3.239 * v**0.70)
 
 
-def loss_factor_1(H_s: Real, H_t: Real, alpha_wt: Real) -> Array:
-    """Loss over friction coefficient, 1/M: the mean sliding speed over the path with an even load. ISO/TR 14179-1, 4.
+def loss_factor_1(H_s: Real, H_t: Real, alpha_wt: Real, beta_w: Real = 0.0) -> Array:
+    """Loss over friction coefficient, cos^2(beta_w)/M with the mesh mechanical advantage M: the mean sliding speed over the path
+    with an even load, P = f_m T n cos^2(beta_w)/(9549 M). ISO/TR 14179-1, 4.
 
-    ``H_s``, ``H_t`` sliding over pitch line speed at both ends of the path.
+    ``H_s``, ``H_t`` sliding over pitch line speed at both ends of the path, ``beta_w`` helix angle at the working cylinder.
 
     >>> round(float(loss_factor_1(0.3, 0.3, np.radians(20))), 4)
     0.1596
     """
     H_s, H_t = np.asarray(H_s), np.asarray(H_t)
-    return (H_s**2 + H_t**2) / (2 * np.cos(alpha_wt) * (H_s + H_t))
+    return np.cos(beta_w) ** 2 * (H_s**2 + H_t**2) / (2 * np.cos(alpha_wt) * (H_s + H_t))
 
 
 def local_coefficient(w: Real, eta_oil: Real, v_g: Real, v_sum: Real) -> Array:
@@ -67,18 +69,21 @@ def loss_along_path(
 ) -> tuple[Array, Array]:
     """Mesh loss (W) and its mean coefficient, friction integrated along the path of contact with the local coefficient.
 
-    ``path`` g of A, B, C, D, E (mm); two pairs in contact share the load equally.
+    ``path`` g of A, B, C, D, E (mm); all pairs in contact share the load equally.
     """
-    g_A, g_B, g_C, g_D, g_E = path
+    g_A, g_B, g_C, _g_D, g_E = path
+    # Over one base pitch every pair passes once along the whole path.
+    p_et = g_E - g_B
     loss = 0.0 * (g_A + F_bt + omega_1 + np.asarray(eta_oil) + u + b)
     shape = (-1,) + (1,) * np.ndim(loss)
     x, weight = np.polynomial.legendre.leggauss(POINTS // 4)
     plain = np.zeros_like(loss)
-    # Between the ends of single contact and the pitch point the integrand is smooth.
-    marks = np.sort(np.stack(np.broadcast_arrays(*(np.clip(v, g_A, g_E) + 0 * loss for v in (g_A, g_B, g_C, g_D, g_E)))), axis=0)
+    # Between the places where pairs come and go and the pitch point the integrand is smooth.
+    places = (g_A, g_C, g_E, *(g_E - k * p_et for k in range(1, 4)), *(g_A + k * p_et for k in range(1, 4)))
+    marks = np.sort(np.stack(np.broadcast_arrays(*(np.clip(v, g_A, g_E) + 0 * loss for v in places))), axis=0)
     for low, high in pairwise(marks):
         g = low + (high - low) * (x.reshape(shape) + 1) / 2
-        share = np.where((g >= g_B) & (g <= g_D), 1.0, 0.5)
+        share = 1 / pairs_in_contact(g, g_A, g_E, p_et)
         v_1, v_2 = g * omega_1 / 1000, (np.asarray(T2) - g) * np.sign(u) * omega_1 / 1000 / np.abs(u)
         v_g = np.abs(v_1 - v_2)
         force = share * F_bt
@@ -86,6 +91,4 @@ def loss_along_path(
         w = weight.reshape(shape) / 2 * (high - low)
         loss = loss + np.sum(w * mu * force * v_g, axis=0)
         plain = plain + np.sum(w * force * v_g, axis=0)
-    # Over one base pitch every pair passes once along the whole path.
-    p_et = g_E - g_B
     return loss / p_et, loss / np.where(plain > 0, plain, np.nan)

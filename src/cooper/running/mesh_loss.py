@@ -5,6 +5,7 @@ from __future__ import annotations
 import numpy as np
 
 from cooper.arrays import Array, Real
+from cooper.gears.contact import MOST_PAIRS, pairs_in_contact
 
 LEAST_LINE_LOAD = 150.0
 """Line load F_bt/b (N/mm) below which the friction formula is entered with this value."""
@@ -15,17 +16,31 @@ GREATEST_SPEED = 50.0
 def loss_factor(z_1: Real, u: Real, beta_b: Real, eps_alpha: Real, eps_1: Real, eps_2: Real) -> Array:
     """Tooth loss factor H_V: the mean of sliding speed times load share over the path of contact, per pitch line speed.
 
-    Holds for 1 <= eps_alpha <= 2 with the load shared equally in double contact. ISO/TR 14179-2:2001; where the pitch
-    point lies in double contact (eps_1 or eps_2 above 1), for which the standard's closed form was not made, the same
-    mean is taken over the true places.
+    The load is shared equally by all pairs that touch. Between contact ratios of 1 and 2, with the pitch point in single
+    contact, it is the closed form of ISO/TR 14179-2:2001, pi (u + 1)/(z_1 u cos(beta_b)) (1 - eps_alpha + eps_1^2 + eps_2^2);
+    elsewhere, for which that was not made, the same mean over the true places: also where the pitch point lies in double
+    contact or beyond the path (eps_1 or eps_2 negative), and above a contact ratio of 2.
 
     >>> round(float(loss_factor(20, 2.0, 0.0, 1.6, 0.8, 0.8)), 4)
     0.1602
     """
     u = np.asarray(u, dtype=float)
-    eps_1, eps_2 = np.asarray(eps_1), np.asarray(eps_2)
-    shape = (eps_1**2 + eps_2**2 + (1 - eps_1) * np.abs(1 - eps_1) + (1 - eps_2) * np.abs(1 - eps_2)) / 2
-    return np.pi * (u + 1) / (np.asarray(z_1) * u * np.cos(beta_b)) * shape
+    return np.pi * (u + 1) / (np.asarray(z_1) * u * np.cos(beta_b)) * 2 * mean_distance(eps_1, eps_2)
+
+
+def mean_distance(eps_1: Real, eps_2: Real) -> Array:
+    """Integral of the distance from the pitch point over the path, each place weighted by the share of the load that a pair bears
+    there, in base pitches. ``eps_1``, ``eps_2`` tip contact ratios, the path from -eps_2 to eps_1.
+
+    >>> round(float(mean_distance(0.8, 0.8)), 3), round(float(mean_distance(0.5, 0.5)), 3)
+    (0.34, 0.25)
+    """
+    e_1, e_2 = np.broadcast_arrays(np.asarray(eps_1, dtype=float), np.asarray(eps_2, dtype=float))
+    # Where a pair of teeth comes or goes the shares step; between, and on either side of the pitch point, the integrand is a line.
+    places = [e_1 - k for k in range(MOST_PAIRS)] + [k - e_2 for k in range(MOST_PAIRS)] + [np.zeros_like(e_1)]
+    marks = np.sort(np.clip(np.stack(places), -e_2, e_1), axis=0)
+    middle, length = (marks[1:] + marks[:-1]) / 2, np.diff(marks, axis=0)
+    return np.sum(np.abs(middle) * length / pairs_in_contact(middle, -e_2, e_1, 1.0), axis=0)
 
 
 def friction_coefficient(

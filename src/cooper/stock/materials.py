@@ -51,6 +51,8 @@ class MaterialNumbers:
     flank_size_least: Array
     mean_stress_a: Array = 0.3
     mean_stress_b: Array = 0.0
+    mean_stress_static: Array = 0.3
+    steel: Array = 0.0
     in_standard: Array = 1.0
     plastic: Array = 0.0
     root_life: Array = (0.0, 0.0, 0.0)
@@ -83,9 +85,25 @@ def is_standard(group: str) -> bool:
     return "family" not in groups()[group]
 
 
+def is_hard(group: str) -> bool:
+    """Whether the flanks of a group are surface hardened."""
+    return bool(groups()[group]["surface_hardened"])
+
+
 def is_plastic(group: str) -> bool:
     """Whether a group's strength depends on temperature and cycles by VDI 2736-2."""
     return bool(groups()[group].get("family") == "plastic")
+
+
+def hardness_ranges(group: str, grade: str) -> tuple[tuple[float, float], tuple[float, float]]:
+    """Hardness ranges for which the strength numbers of flank and root are given, on the group's own scale.
+
+    >>> hardness_ranges("V carbon", "MQ")
+    ((135, 210), (115, 215))
+    """
+    row = groups()[group]["grades"][grade]
+    (h_low, h_high), (f_low, f_high) = row["H_range"], row["F_range"]
+    return (h_low, h_high), (f_low, f_high)
 
 
 def hardness_range(group: str, grade: str) -> tuple[float, float]:
@@ -94,8 +112,8 @@ def hardness_range(group: str, grade: str) -> tuple[float, float]:
     >>> hardness_range("V", "MQ")
     (200, 360)
     """
-    row = groups()[group]["grades"][grade]
-    return max(row["H_range"][0], row["F_range"][0]), min(row["H_range"][1], row["F_range"][1])
+    flank, root = hardness_ranges(group, grade)
+    return max(flank[0], root[0]), min(flank[1], root[1])
 
 
 def material_numbers(
@@ -103,7 +121,7 @@ def material_numbers(
 ) -> MaterialNumbers:
     """Numbers of a material at a hardness (array allowed) on the group's own scale. ISO 6336-5:2016.
 
-    ``R_p02`` (MPa) is the yield strength for the notch sensitivity; None takes the estimate of the data file. ``theta`` is
+    Outside the hardness range of a strength number its nearer end is taken, for flank and root apart. ``R_p02`` (MPa) is the yield strength for the notch sensitivity; None takes the estimate of the data file. ``theta`` is
     the temperature of the teeth (degrees C), which plastics depend on: their ``root_life`` and ``flank_life`` are (base,
     gain, exponent) of sigma_lim = base + gain N^-exponent there, and 0 for metals, whose ``plastic`` is 0.
 
@@ -121,8 +139,8 @@ def material_numbers(
     xs, ys = np.array(data["rho_slip"]).T
     notch, surface, size = data["notch_static"], data["surface"], data["size"]
     values = {
-        "sigma_Hlim": np.minimum(a_h * hardness + b_h, row.get("H_cap", np.inf)),
-        "sigma_Flim": np.minimum(a_f * hardness + b_f, row.get("F_cap", np.inf)),
+        "sigma_Hlim": np.minimum(a_h * np.clip(hardness, *row["H_range"]) + b_h, row.get("H_cap", np.inf)),
+        "sigma_Flim": np.minimum(a_f * np.clip(hardness, *row["F_range"]) + b_f, row.get("F_cap", np.inf)),
         "HB": hardness * data["HB_per_hardness"] if data["HB_per_hardness"] else np.full_like(hardness, np.nan),
         "rho_slip": np.interp(over[data["rho_slip_over"]], xs, ys),
         "notch_k": notch.get("k", 0.0),
@@ -138,6 +156,9 @@ def material_numbers(
         **{k: data[k] for k in ("E", "nu", "density", "price_index", "expansion")},
         "mean_stress_a": data["mean_stress"][0],
         "mean_stress_b": data["mean_stress"][1],
+        # Beyond ISO 6336-5 no static value is known: the one for endurance, which is the lower one, stands for both.
+        "mean_stress_static": data.get("mean_stress_static", data["mean_stress"][0]),
+        "steel": float(data.get("steel", False)),
         "in_standard": float(is_standard(group)),
         "plastic": float(plastic),
         "root_life": np.zeros(3),

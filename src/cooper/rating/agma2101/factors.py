@@ -6,6 +6,9 @@ import numpy as np
 
 from cooper.arrays import Array, Real
 
+ROUGHEST = 1.6
+"""Roughness Ra (um) of a hard pinion's flanks up to which it hardens its wheel. ANSI/AGMA 2101-D04, 14."""
+
 
 def dynamic_factor(A_v: Real, v_t: Real) -> Array:
     """Dynamic factor K_v from the transmission accuracy grade A_v (6 to 12, the flank class stands for it) and the pitch
@@ -82,7 +85,7 @@ def bending_cycle_factor(N: Real, HB: Real, kind: str, critical: Real) -> Array:
 def hardness_ratio_factor(HB_1: Real, HB_2: Real, u: Real, Ra_1: Real) -> Array:
     """Hardness ratio factor Z_W of the wheel; NaN hardness of the pinion means surface hardened. ANSI/AGMA 2101-D04, 14.
 
-    ``Ra_1`` roughness of the pinion's flank (um).
+    ``Ra_1`` roughness of the pinion's flank (um); a surface-hardened one rougher than 1.6 um hardens nothing. For steel.
 
     >>> round(float(hardness_ratio_factor(340.0, 260.0, 3.0, 0.8)), 4), float(hardness_ratio_factor(200.0, 260.0, 3.0, 0.8))
     (1.0069, 1.0)
@@ -91,7 +94,8 @@ def hardness_ratio_factor(HB_1: Real, HB_2: Real, u: Real, Ra_1: Real) -> Array:
     ratio = HB_1 / HB_2
     A = np.where(ratio < 1.2, 0.0, np.where(ratio > 1.7, 0.00698, 0.00898 * ratio - 0.00829))
     soft = 1 + np.nan_to_num(A) * (np.asarray(u) - 1)
-    hard = 1 + 0.00075 * np.exp(-0.448 * np.asarray(Ra_1)) * np.clip(450 - HB_2, 50, 270)
+    smooth = np.asarray(Ra_1, dtype=float) <= ROUGHEST
+    hard = np.where(smooth, 1 + 0.00075 * np.exp(-0.448 * np.asarray(Ra_1)) * np.clip(450 - HB_2, 50, 270), 1.0)
     return np.where(np.isnan(HB_2), 1.0, np.where(np.isnan(HB_1), np.nan_to_num(hard, nan=1.0), soft))
 
 

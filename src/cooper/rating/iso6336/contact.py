@@ -58,7 +58,7 @@ def single_contact_factors(
 
     For helical gears with an overlap ratio of 1 and more both are sqrt(f_ZCa), between on a straight line.
     They carry the stress from the pitch point to the inner points B and D of single contact. ``d_a1`` and ``d_a2`` are
-    the active tip diameters (mm).
+    the active tip diameters (mm). NaN where B or D is no point of contact, beyond a base tangent point.
     """
     tip_1 = np.sqrt(np.maximum((np.asarray(d_a1) / d_b1) ** 2 - 1, 0))
     tip_2 = np.sqrt(np.maximum((np.asarray(d_a2) / d_b2) ** 2 - 1, 0))
@@ -66,7 +66,8 @@ def single_contact_factors(
     extra = np.asarray(eps_alpha) - 1
 
     def factor(near: Array, far: Array) -> Array:
-        M = np.tan(alpha_wt) / np.sqrt(np.maximum(near * far, 1e-12))
+        touch = (near > 0) & (far > 0)
+        M = np.where(touch, np.tan(alpha_wt) / np.sqrt(np.where(touch, near * far, 1.0)), np.nan)
         share = np.minimum(np.asarray(eps_beta, dtype=float), 1.0)
         return np.maximum(M - share * (M - np.sqrt(f_ZCa)), 1.0)
 

@@ -20,6 +20,9 @@ def disc_mass(d_a: Real, d_f: Real, d_i: Real, rho: Real) -> tuple[Array, Array,
 def reduced_mass(d_b1: Real, u: Real, disc_1: tuple[Array, Array, Array], disc_2: tuple[Array, Array, Array]) -> Array:
     """Mass of the pair per mm of face width, reduced to the line of action; kg/mm.
 
+    ``d_b1`` base diameter of the pinion (mm), ``u`` ratio of counts (negative inside), the discs of pinion and wheel by
+    `disc_mass`. ISO 6336-1:2019, 6.5.
+
     >>> disc = disc_mass(104.0, 95.0, 0.0, 7850.0)
     >>> round(float(reduced_mass(94.0, 1.0, disc, disc)), 5)
     0.0171

@@ -46,6 +46,16 @@ def scuffing_temperature(S_FZG: Real, X_L: Real, X_W: Real) -> Array:
     return 80 + (0.85 + 1.4 * np.asarray(X_W)) * np.asarray(X_L) * np.asarray(S_FZG, dtype=float) ** 2
 
 
+def multiple_mesh_factor(n_p: Real) -> Array:
+    """Multiple mesh contact factor X_mp = (1 + n_p)/2 of the bulk temperature; ``n_p`` meshes that warm the gear at once (the
+    greater number of both gears). ISO/TS 6336-20, 6; the same in ISO/TS 6336-21.
+
+    >>> float(multiple_mesh_factor(3))
+    2.0
+    """
+    return (1 + np.asarray(n_p, dtype=float)) / 2
+
+
 def friction(w_Bt: Real, v_gs: Real, rho_red: Real, X_L: Real, Ra: Real) -> Array:
     """Mean coefficient of friction of the flash temperature: line load (N/mm), sum of the rolling speeds at the pitch point
     (m/s), radius of relative curvature (mm), roughness Ra (um). ISO/TS 6336-20, 7.
@@ -96,11 +106,12 @@ def flash_temperature(
 def flash(
     path: tuple[Array, Array, Array, Array, Array], T2: Real, u: Real, omega_1: Real, w_Bt: Real, rho_red: Real, alpha_t: Real,
     alpha_wt: Real, v: Real, beta_b: Real, eps: tuple[Real, Real], material: tuple[Real, Real, Real, Real], Q: Real, Ra: Real, eta_oil: Real,
-    X_L: Real, X_W: Real, X_S: Real, S_FZG: Real, theta_oil: Real,
+    X_L: Real, X_W: Real, X_S: Real, S_FZG: Real, theta_oil: Real, n_p: Real = 1.0,
 ) -> Flash:  # fmt: skip
     """The flash temperature method. ``path`` g of A, B, C, D, E; ``w_Bt`` tangential line load with all load
     factors (N/mm), ``v`` pitch line speed (m/s), ``eps`` profile and overlap ratio, ``material`` E and nu of both, ``Q``
-    class, ``eta_oil`` mPa s, ``X_S`` lubrication (1 dip, 1.2 spray, 0.2 submerged). ISO/TS 6336-20:2017."""
+    class, ``eta_oil`` mPa s, ``X_S`` lubrication (1 dip, 1.2 spray, 0.2 submerged), ``n_p`` meshes of a gear at once.
+    ISO/TS 6336-20:2017."""
     g_A, g_B, _, g_D, g_E = path
     v_sum = 2 * np.asarray(v) * np.sin(alpha_wt)
     mu = friction(w_Bt, v_sum, rho_red, np.asarray(X_L) * np.asarray(eta_oil) ** -0.05, Ra)
@@ -116,7 +127,7 @@ def flash(
     at = np.argmax(rise, axis=0)[None]
     top = np.take_along_axis(rise, at, 0)[0]
     mean = np.mean(rise[:POINTS], axis=0)
-    theta_M = np.asarray(theta_oil) + 0.47 * np.asarray(X_S) * mean
+    theta_M = np.asarray(theta_oil) + 0.47 * np.asarray(X_S) * multiple_mesh_factor(n_p) * mean
     theta_S = scuffing_temperature(S_FZG, X_L, X_W)
     theta_B = theta_M + top
     return Flash(

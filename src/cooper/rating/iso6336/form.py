@@ -158,15 +158,18 @@ def load_distribution_factor(eps_alpha_n: Real, eps_beta: Real = 0.0) -> Array:
     """Load distribution influence factor f_eps. ISO 6336-3:2019, 6.
 
     Spur gears: 1 below a virtual contact ratio of 2, 0.7 from 2 on. Helical gears: falls with the overlap ratio to
-    eps_alpha_n^-0.5 at an overlap of 1.
+    eps_alpha_n^-0.5 at an overlap of 1, from 1 or, with a virtual contact ratio of 2 and more, from sqrt(1/2).
 
     >>> float(load_distribution_factor(1.6)), round(float(load_distribution_factor(1.6, 1.2)), 4)
     (1.0, 0.7906)
+    >>> round(float(load_distribution_factor(2.5, 0.5)), 4)
+    0.6708
     """
     eps_n, eps_beta = np.asarray(eps_alpha_n, dtype=float), np.asarray(eps_beta, dtype=float)
     spur = np.where(eps_n < 2, 1.0, 0.7)
     share = np.minimum(eps_beta, 1.0)
-    return np.where(eps_beta == 0, spur, np.sqrt(1 - share + share / eps_n))
+    start = np.where(eps_n < 2, 1.0, 0.5)
+    return np.where(eps_beta == 0, spur, np.sqrt((1 - share) * start + share / eps_n))
 
 
 def virtual_tooth_count(z: Real, beta: Real, beta_b: Real) -> Array:

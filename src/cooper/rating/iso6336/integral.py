@@ -7,7 +7,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from cooper.arrays import Array, Real
-from cooper.rating.iso6336.flash import B_M
+from cooper.rating.iso6336.flash import B_M, multiple_mesh_factor
 
 C_1, C_2 = 0.7, 1.5
 """Weights of the mean flash temperature in the bulk and in the integral temperature. ISO/TS 6336-21, 5."""
@@ -54,6 +54,17 @@ def helical_load_factor(eps_gamma: Real) -> Array:
     return np.where(e <= 2, 1.0, np.where(e < 3.5, 1 + 0.2 * np.sqrt(np.maximum((e - 2) * (5 - e), 0)), 1.3))
 
 
+def running_in_factor(phi_E: Real, Ra: Real, rho_red: Real) -> Array:
+    """Running-in factor X_E = 1 + (1 - phi_E) 30 Ra/rho_red: 1 for flanks that are run in (phi_E = 1), greatest for new ones (0).
+
+    ``Ra`` mean roughness (um), ``rho_red`` radius of relative curvature at the pitch point (mm). ISO/TS 6336-21, 6.
+
+    >>> float(running_in_factor(1.0, 0.5, 10.0)), float(running_in_factor(0.0, 0.5, 10.0))
+    (1.0, 2.5)
+    """
+    return 1 + (1 - np.asarray(phi_E, dtype=float)) * 30 * np.asarray(Ra) / np.asarray(rho_red)
+
+
 def scuffing_integral_temperature(S_FZG: Real, X_L: Real, X_W: Real) -> Array:
     """Scuffing integral temperature from the oil's failure load stage, test A/8.3/90; degrees C. ISO/TS 6336-21, 7.
 
@@ -68,14 +79,15 @@ def scuffing_integral_temperature(S_FZG: Real, X_L: Real, X_W: Real) -> Array:
 def integral(
     T2: Real, g_E: Real, u: Real, a_w: Real, v: Real, w_Bt: Real, rho_red: Real, alpha: tuple[Real, Real, Real],
     beta: Real, eps: tuple[Real, Real, Real, Real], eta_oil: Real, Ra: Real, X_L: Real, X_W: Real, X_S: Real, S_FZG: Real,
-    theta_oil: Real, E_r: Real, C_a_share: Real, driving: Real,
+    theta_oil: Real, E_r: Real, C_a_share: Real, driving: Real, n_p: Real = 1.0, phi_E: Real = 1.0,
 ) -> Integral:  # fmt: skip
     """The integral temperature method.
 
     ``T2`` the wheel's base tangent point and ``g_E`` the end of the path at the pinion's tip, both from the pinion's (mm);
     ``alpha`` alpha_wt, alpha_t, alpha_n; ``eps`` profile, pinion's and wheel's tip contact ratio, total; ``w_Bt`` line load
     with all load factors (N/mm); ``E_r`` reduced modulus of both (MPa); ``C_a_share`` tip relief over the one that the load
-    asks for (0 none, at most 1); ``driving`` true where the pinion drives. ISO/TS 6336-21:2017.
+    asks for (0 none, at most 1); ``driving`` true where the pinion drives; ``n_p`` meshes of a gear at once; ``phi_E`` run in
+    (1) to new (0). ISO/TS 6336-21:2017.
     """
     alpha_wt, alpha_t, alpha_n = (np.asarray(a, dtype=float) for a in alpha)
     eps_alpha, eps_1, eps_2, eps_gamma = (np.asarray(e, dtype=float) for e in eps)
@@ -97,9 +109,10 @@ def integral(
     share = np.clip(C_a_share, 0, 1)
     X_Ca = 1 + (0.06 + 0.18 * share) * most + (0.02 + 0.69 * share) * most**2
     theta_E = mu * X_M * X_BE * X_ab * load**0.75 * np.sqrt(v) / np.abs(np.asarray(a_w)) ** 0.25 / (X_Q * X_Ca)
+    theta_E = theta_E * running_in_factor(phi_E, Ra, rho_red)
     X_eps = contact_ratio_factor(eps_alpha, eps_1, eps_2)
     mean = theta_E * X_eps
-    bulk = np.asarray(theta_oil) + C_1 * np.asarray(X_S) * mean
+    bulk = np.asarray(theta_oil) + C_1 * np.asarray(X_S) * multiple_mesh_factor(n_p) * mean
     theta_int = bulk + C_2 * mean
     theta_S = scuffing_integral_temperature(S_FZG, X_L, X_W)
     return Integral(mean, bulk, theta_int, theta_S, theta_S / theta_int, mu, X_eps)

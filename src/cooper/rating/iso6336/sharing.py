@@ -18,9 +18,10 @@ STIFFENED = 1.15
 """Ratio of pinion and shaft diameter from which the pinion's body stiffens the shaft."""
 MODIFICATIONS = {
     "none": (1.0, 1.0, "no helix modification"),
-    "crowned": (0.5, 0.5, "central crowning only"),
-    "crowned to load": (0.0, 0.5, "central crowning, matched to the deformation of the shafts"),
+    "crowned": (0.5, 0.5, "central crowning for the deformation and for manufacture"),
+    "crowned for manufacture": (1.0, 0.5, "central crowning for the deviations of manufacture alone"),
     "corrected": (0.1, 1.0, "helix correction matched to the torque analysed"),
+    "corrected and crowned": (0.1, 0.5, "helix correction matched to the torque analysed, and central crowning"),
     "end relief": (0.7, 0.7, "end relief of suitable height"),
 }
 """Factors B_1 of the elastic and B_2 of the manufacturing share, by helix modification."""
@@ -52,6 +53,17 @@ def shaft_deflection(line_load: Real, factor: Real, double: Real = False) -> Arr
 def initial_misalignment(f_sh: Real, f_ma: Real, B_1: Real, B_2: Real) -> Array:
     """Initial equivalent misalignment F_betax = 1.33 B_1 f_sh + B_2 f_ma; um."""
     return 1.33 * np.asarray(B_1) * f_sh + np.asarray(B_2) * f_ma
+
+
+def least_misalignment(line_load: Real, f_Hbeta: Real) -> Array:
+    """Least initial equivalent misalignment F_betax that counts, the greater of 0.005 F_m/b and 0.5 f_Hbeta; um.
+
+    ``line_load`` F_m/b (N/mm), ``f_Hbeta`` the larger helix slope tolerance of both gears (um). ISO 6336-1:2019, 7.
+
+    >>> float(least_misalignment(400.0, 3.0)), float(least_misalignment(400.0, 10.0))
+    (2.0, 5.0)
+    """
+    return np.maximum(0.005 * np.asarray(line_load, dtype=float), 0.5 * np.asarray(f_Hbeta, dtype=float))
 
 
 def face_load_factor(F_betay: Real, c_gamma_beta: Real, line_load: Real) -> Array:
