@@ -31,7 +31,8 @@ def test_power_in_less_all_losses_is_power_out(name, method):
     r = evaluate(d)
     v = r.train
     assert v["P_V"] == pytest.approx(v["P_Vz"] + v["P_V0"] + v["P_VL"] + v["P_VD"], rel=1e-12)
-    assert v["P_out"] == pytest.approx(v["P_in"] - v["P_V"], rel=1e-12)
+    # A train that would lose more than it is given stands still.
+    assert v["P_out"] == pytest.approx(max(v["P_in"] - v["P_V"], 0.0), rel=1e-12)
     if "T_out" in v:
         assert v["T_out"] * v["n_out"] * np.pi / 30 == pytest.approx(v["P_out"], rel=1e-9)
     else:

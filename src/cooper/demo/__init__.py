@@ -9,7 +9,7 @@ from cooper.design.document import Design
 DEMOS = {
     "mirror-cover": "a spur pair, small, case-hardened", "winch": "two helical stages", "dome-ring": "a pinion in a toothed ring",
     "dome-rack": "a pinion on a rack", "dome-drive": "a planet set, then a pinion in a toothed ring",
-    "focuser": "a fine-pitch planet set, sintered", "filter-wheel": "two rings on stepped planets, printed",
+    "focuser": "a fine-pitch planet set, sintered", "filter-wheel": "two rings driven at a sun, printed",
     "battery-lift": "an idler between two gears",
 }  # fmt: skip
 """The demo designs by file name, and what each shows."""

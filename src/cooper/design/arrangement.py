@@ -6,13 +6,13 @@ from math import ceil
 
 from cooper.design.document import Design
 from cooper.design.edit import give_count, give_shape, set_many
-from cooper.design.make_sets import KIND_WORDS, module_now, set_number, with_free_sun, with_set, without_set
+from cooper.design.make_sets import KIND_WORDS, module_now, set_number, with_free_sun, with_roles, with_set, without_set
 from cooper.design.stages import add_stage
 from cooper.errors import OutOfRange
 
 ARRANGEMENTS = {
     "external pair": "two gears side by side", "internal pair": "pinion in a ring", "rack": "pinion and rack", **KIND_WORDS,
-    "free sun": "two rings with a free sun",
+    "free sun": "two rings with a free sun", "sun driven": "two rings, driven at a sun between the planets",
 }  # fmt: skip
 """Every arrangement that is offered, in words."""
 BACK = 3.5
@@ -26,7 +26,7 @@ def arrangement_of(design: Design, k: int) -> str:
     n = set_number(design, k)
     if n is not None:
         one = design.train.sets[n]
-        return "free sun" if one.free_sun else one.kind
+        return "sun driven" if one.sun_works else "free sun" if one.free_sun else one.kind
     stage = design.train.stages[k]
     driven = stage.members[stage.meshes[0].driven]
     return "rack" if driven.shape == "rack" else "internal pair" if driven.z < 0 else "external pair"
@@ -56,11 +56,12 @@ def exchanged(design: Design, k: int, kind: str) -> Design:
         mesh = design.train.stages[k].meshes[0]
         back = max(design.train.stages[k].members[mesh.driven].h_back, ceil(BACK * module_now(design, k)))
         return set_many(give_shape(design, k, "rack"), {f"train.stages.{k}.members.{mesh.driven}.h_back": float(back)})
-    if kind == "free sun":
+    if kind in ("free sun", "sun driven"):
         design = with_set(design, k, "two rings")
         n = set_number(design, k)
         assert n is not None
-        return with_free_sun(design, n, True)
+        design = with_free_sun(design, n, True)
+        return design if kind == "free sun" else with_roles(design, n, ("sun", "ring 2", "ring"))
     return with_set(design, k, kind)
 
 

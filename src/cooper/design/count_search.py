@@ -94,9 +94,9 @@ def search(design: Design, k: int, u: float, at: Bounds, split: str = "falling",
         at = replace(at, modules_2=tuple(m / scale for m in near))
     if what == "planetary":
         return planetary(u, (one.input, one.output, str(one.held)), at)
-    if (one.input, one.held, one.output) != ("carrier", "ring", "ring 2"):
-        raise OutOfRange("set", one.name, "two rings are searched with the carrier driven, the first ring held and ring 2 taken off")
-    return two_rings(u, at)
+    if one.input not in ("carrier", "sun") or (one.held, one.output) != ("ring", "ring 2"):
+        raise OutOfRange("set", one.name, "two rings are searched with the carrier or the sun driven, the first ring held and ring 2 taken off")
+    return two_rings(u, at, one.input == "sun")
 
 
 def take(design: Design, k: int, offer: Offer) -> Design:

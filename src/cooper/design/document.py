@@ -379,18 +379,18 @@ class Losses(Model):
 
 
 SET_ROLES = {
-    "planetary": ("sun", "carrier", "ring"), "stepped": ("sun", "carrier", "ring"), "two rings": ("carrier", "ring", "ring 2"),
+    "planetary": ("sun", "carrier", "ring"), "stepped": ("sun", "carrier", "ring"), "two rings": ("carrier", "ring", "ring 2", "sun"),
     "idler": ("first gear", "last gear"),
 }  # fmt: skip
-"""The shafts of each kind of set that can be driven, held or taken off."""
+"""The shafts of each kind of set that can be driven, held or taken off; of two rings the sun where there is one."""
 
 
 class GearSet(Model):
     """Meshes that work as one: neighbouring stages of the train whose gears share planets, or an idler.
 
     planetary: sun with planet, planet with ring. stepped: sun with planet, second gear of the planet with ring. two rings:
-    planet with ring, second gear of the planet with ring 2, and where a free sun supports the planets a third stage, sun with
-    planet. idler: first gear with idler, idler with last gear.
+    planet with ring, second gear of the planet with ring 2, and where a sun stands between the planets a third stage, sun with
+    planet; it is free, and bears the planets alone, unless it is driven, held or taken off. idler: first gear with idler, idler with last gear.
     """
 
     name: str = Field("Planet set", max_length=80, description="what the set is called")
@@ -402,7 +402,7 @@ class GearSet(Model):
     output: str = Field("carrier", description="shaft at which power is taken")
     floating: bool = Field(True, description="a member floats between the planets, so that they share the load evenly")
     K_gamma: float | None = quantity("K_gamma", None, ge=1, le=5)
-    free_sun: bool = Field(False, description="two rings: a free sun between the planets bears them inwards and carries no torque")
+    free_sun: bool = Field(False, description="two rings: a sun stands between the planets; free, and without torque, unless it is driven, held or taken off")
     agree: Literal["shift", "module", "helix"] = Field(
         "shift", description="what makes the second mesh of stepped planets agree with the first one's centre distance"
     )
@@ -412,9 +412,14 @@ class GearSet(Model):
         """Places of the set's stages in the train."""
         return range(self.first, self.first + (3 if self.free_sun else 2))
 
+    @property
+    def sun_works(self) -> bool:
+        """Whether the sun between the planets of two rings bears torque."""
+        return self.free_sun and "sun" in (self.input, self.output, self.held)
+
     @model_validator(mode="after")
     def _roles(self) -> GearSet:
-        shafts = SET_ROLES[self.kind]
+        shafts = tuple(s for s in SET_ROLES[self.kind] if self.kind != "two rings" or self.free_sun or s != "sun")
         wanted = [self.input, self.output] + ([] if self.kind == "idler" else [self.held])
         for role in wanted:
             if role not in shafts:

@@ -97,7 +97,7 @@ def evaluate(design: Design) -> Results:
                 flow = _set_flow(one, train, T, omega)
             assert flow is not None
             T_k, omega_k = flow.mesh_torque[k - one.first], flow.mesh_speed[k - one.first]
-        idle = one is not None and k == one.first + 2
+        idle = one is not None and k == one.first + 2 and not one.sun_works
         if idle:
             # So little that no number becomes infinite; what is rated for it is not shown.
             T_k = IDLE * T
@@ -204,7 +204,7 @@ def stages_of(train: Train) -> Lost:
             members = tuple(train.stages[n] for n in one.stages)
             flow = _set_flow(one, train, T, omega)
             T_k, omega_k = flow.mesh_torque[k - one.first], flow.mesh_speed[k - one.first]
-            T_k = IDLE * T if k == one.first + 2 else T_k
+            T_k = IDLE * T if k == one.first + 2 and not one.sun_works else T_k
         pair = pair_input(stage, _solve(stage, train, T_k, omega_k), *at_stage(train, k), T_k, omega_k, train.losses.friction)
         if one is not None:
             pair = among_planets(one, k - one.first, pair)
@@ -253,8 +253,8 @@ def among_planets(one: GearSet, mesh: int, pair: PairInput) -> PairInput:
     else:
         outer = 0 if (one.kind != "two rings" and mesh == 0) or mesh == 2 else 1
         planets = float(one.planets)
-        # The planet of a plain set is warmed by its mesh with the sun and by that with the ring.
-        own = 2.0 if one.kind == "planetary" else 1.0
+        # A planet between sun and ring is warmed by both meshes.
+        own = 2.0 if one.kind == "planetary" or (one.sun_works and mesh != 1) else 1.0
         gears = tuple(
             replace(g, contacts=planets, meshes=planets) if n == outer else replace(g, meshes=own) for n, g in enumerate(pair.gears)
         )

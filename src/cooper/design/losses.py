@@ -14,7 +14,7 @@ import numpy as np
 from cooper.arrays import Array
 from cooper.design.document import GearSet, Stage, Train
 from cooper.design.pair_numbers import PairInput, PairNumbers, pair_numbers
-from cooper.design.sets import drives_back, forward_efficiency, set_of, set_speeds, solve_set
+from cooper.design.sets import ROLES, drives_back, forward_efficiency, set_of, set_speeds, solve_set
 from cooper.design.solve import module_of, solve_duty
 from cooper.errors import OutOfRange
 from cooper.running.no_load import bearing_loss, churning_1, churning_2, dip_factor, seal_loss_1, seal_loss_2
@@ -152,8 +152,7 @@ def _shafts(train: Train, lost: Lost) -> list[tuple[Array, Array]]:
         assert one is not None
         w = set_speeds(one, tuple(train.stages[k] for k in groups[0]))
         if one.kind != "idler":
-            drives = w["sun"] if "sun" in w else w["planet"]
-            omega = first.omega_1 * abs(w[one.input] / (drives - w["carrier"]))
+            omega = first.omega_1 * abs(w[one.input] / (w[ROLES[one.kind][0][0]] - w["carrier"]))
     found: list[tuple[Array, Array]] = []
     force: Array = 0.0
     for group in groups:
@@ -189,7 +188,7 @@ def planet_bearings(train: Train, lost: Lost) -> Array:
             continue
         w = set_speeds(one, tuple(train.stages[k] for k in group))
         turns = abs(w["idler"]) if one.kind == "idler" else abs(w["planet"] - w["carrier"])
-        across, along = pin_forces(one, tuple(train.stages[k] for k in group), lost[group[0]], lost[group[1]])
+        across, along = pin_forces(one, tuple(train.stages[k] for k in group), *(lost[k] for k in group))
         d = pin_bore(train, one)
         n = turns * omega * 30 / np.pi
         whole = whole + 2 * one.planets * bearing_loss(np.hypot(across, along) / 2, mu, f_0, d, mean * d, nu, n)
@@ -197,29 +196,29 @@ def planet_bearings(train: Train, lost: Lost) -> Array:
 
 
 def pin_forces(
-    one: GearSet, stages: tuple[Stage, ...], first: tuple[PairInput, PairNumbers], second: tuple[PairInput, PairNumbers]
+    one: GearSet, stages: tuple[Stage, ...], first: tuple[PairInput, PairNumbers], *others: tuple[PairInput, PairNumbers]
 ) -> tuple[Array, Array]:
-    """Force on the bearings of one planet or idler from its two meshes, across its arm and along it; N.
+    """Force on the bearings of one planet or idler from its meshes, across its arm and along it; N.
 
     Between two rings the force across is the small difference of two great ones, which friction moves: it follows from the
     carrier's torque.
     """
     across, along = [], []
-    for _, n in (first, second):
+    for _, n in (first, *others):
         at_pitch = n.mesh["F_t"] * np.abs(n.gears[0]["d"] / n.gears[0]["d_w"])
         across.append(at_pitch)
         along.append(at_pitch * np.tan(n.mesh["alpha_wt"]))
     if one.kind == "two rings":
-        share = np.vectorize(lambda a, b: _carrier_share(one, stages, (1 - a, 1 - b)), otypes=[float])
-        torque = share(first[1].mesh["eta_z"], second[1].mesh["eta_z"]) * first[0].T_1
-        return 1000 * torque / np.abs(first[0].a_w), along[0] + along[1]
+        share = np.vectorize(lambda *eta: _carrier_share(one, stages, tuple(1 - e for e in eta)), otypes=[float])
+        torque = share(*(n.mesh["eta_z"] for _, n in (first, *others))) * first[0].T_1
+        # A sun pushes the planets out against what the rings push in; a free one does not push.
+        return 1000 * torque / np.abs(first[0].a_w), np.abs(along[0] + along[1] - (along[2] if one.sun_works else 0.0))
     return across[0] + across[1], np.abs(along[0] - along[1])
 
 
-def _carrier_share(one: GearSet, stages: tuple[Stage, ...], losses: tuple[float, float]) -> float:
+def _carrier_share(one: GearSet, stages: tuple[Stage, ...], losses: tuple[float, ...]) -> float:
     """A planet's part of the carrier's torque over the load of its first mesh."""
-    # A free sun's mesh loses nothing.
-    found = solve_set(one, stages, 1.0, 1.0, (*losses, *(0.0,) * (len(stages) - 2)))
+    found = solve_set(one, stages, 1.0, 1.0, losses)
     gear, ring = stages[0].members
     return abs(found.torque_of("carrier")) / max(abs(found.found.mesh_a[0]), abs(found.found.mesh_b[0] * gear.z / ring.z))
 

@@ -6,13 +6,13 @@ from itertools import permutations
 from math import cos, radians
 from typing import Any
 
-from cooper.design.document import SET_ROLES, SIZES, Design, Gear, Stage
+from cooper.design.document import SET_ROLES, SIZES, Design, Gear, GearSet, Stage
 from cooper.design.edit import set_many, validated, validated_sets
 from cooper.design.places import follow_places
 from cooper.design.sets import kept_whole
 from cooper.design.solve import module_of
 from cooper.errors import OutOfRange
-from cooper.trains.counts import Offer, follow
+from cooper.trains.counts import LEAST_SUN, Offer, follow
 
 KIND_WORDS = {
     "planetary": "planet set: sun, planets, ring", "stepped": "planet set with stepped planets",
@@ -116,10 +116,10 @@ def without_set(design: Design, n: int) -> Design:
     return _whole(tree)
 
 
-def roles(kind: str) -> list[tuple[str, str, str | None]]:
-    """Every (input, output, held) of a kind."""
-    shafts = SET_ROLES[kind]
-    if kind == "idler":
+def roles(one: GearSet) -> list[tuple[str, str, str | None]]:
+    """Every (input, output, held) of a set; two rings have their sun where there is one."""
+    shafts = [s for s in SET_ROLES[one.kind] if s != "sun" or one.kind != "two rings" or one.free_sun]
+    if one.kind == "idler":
         return [(shafts[0], shafts[1], None)]
     return [(a, b, c) for a, b, c in permutations(shafts, 3)]
 
@@ -128,10 +128,6 @@ def with_roles(design: Design, n: int, role: tuple[str, str, str | None]) -> Des
     """Set n with other shafts driven, taken off and held."""
     base = f"train.sets.{n}."
     return set_many(design, {base + "input": role[0], base + "output": role[1], base + "held": role[2]})
-
-
-LEAST_SUN = 8
-"""Fewest teeth of a free sun."""
 
 
 def free_sun_count(design: Design, n: int) -> int:
@@ -161,10 +157,10 @@ def with_free_sun(design: Design, n: int, wanted: bool) -> Design:
         first = design.train.stages[one.first]
         planet = first.members[0]
         sun = planet.model_copy(update={
-            "name": "free sun", "z": free_sun_count(design, n), "x": None, "d_a": None, "tool": "rack", "d_bore": 0.0, "bending": "one way",
+            "name": "sun", "z": free_sun_count(design, n), "x": None, "d_a": None, "tool": "rack", "d_bore": 0.0, "bending": "one way",
         })  # fmt: skip
         mesh = first.meshes[0].model_copy(update={"a_w": 1.0})
-        stages.insert(at, Stage(name="Free sun – planet", members=(sun, planet.model_copy(update={"x": planet.x or 0.0})), meshes=(mesh,)).model_dump())
+        stages.insert(at, Stage(name="Sun – planet", members=(sun, planet.model_copy(update={"x": planet.x or 0.0})), meshes=(mesh,)).model_dump())
     else:
         del stages[at]
     tree["train"]["stages"] = stages
@@ -172,6 +168,9 @@ def with_free_sun(design: Design, n: int, wanted: bool) -> Design:
         s["first"] += (1 if wanted else -1) * (s["first"] >= at)
         if i == n:
             s["free_sun"] = wanted
+            if one.sun_works:
+                # Without the sun the carrier is driven again.
+                s |= {"input": "carrier", "held": "ring", "output": "ring 2"}
     follow_places(tree, design, {i: i + (i >= at) if wanted else i - (i > at) for i in range(len(design.train.stages)) if wanted or i != at})
     return _whole(tree)
 
@@ -190,11 +189,11 @@ def give_counts(design: Design, n: int, z: tuple[int, ...], m_2: float | None = 
         counts = {(k, 0): z[0], (k, 1): z[1], (k + 1, 0): z[1], (k + 1, 1): z[2]}
     else:
         signs = (1, 1, 1, -1) if one.kind == "stepped" else (1, -1, 1, -1)
-        counts = {(s, i): sign * c for (s, i), sign, c in zip(((k, 0), (k, 1), (k + 1, 0), (k + 1, 1)), signs, z, strict=True)}
+        counts = {(s, i): sign * c for (s, i), sign, c in zip(((k, 0), (k, 1), (k + 1, 0), (k + 1, 1)), signs, z[:4], strict=True)}
     if one.free_sun:
         sun = z[1] - 2 * z[0]
         if sun < LEAST_SUN:
-            raise OutOfRange("free_sun", sun, f"planets of {z[0]} teeth in a ring of {z[1]} leave no room for the free sun: take it out first", low=LEAST_SUN)
+            raise OutOfRange("free_sun", sun, f"planets of {z[0]} teeth in a ring of {z[1]} leave no room for the sun: take it out first", low=LEAST_SUN)
         counts |= {(k + 2, 0): sun, (k + 2, 1): z[0]}
     changes: dict[str, Any] = {}
     for (s, i), count in counts.items():

@@ -42,13 +42,13 @@ def stage_notes(k: int, train: Train, s: StageResults) -> list[Note]:
         word = gear_word(s, i)
         if g["undercut"] and gear.tool == "pinion cutter":
             say("warning",
-                f"z_{i} = {gear.z} with x_{i} = {g['x']:.3f}: the pinion cutter undercuts the {word}; its involute ends at "
-                f"{g['d_Ff']:.3f} mm. A shift of at least {g['x_min']:.3f} avoids it.")  # fmt: skip
+                f"z_{i} = {gear.z} cut with x_E = {g['x_E']:.3f}: the pinion cutter undercuts the {word}; its involute ends at "
+                f"{g['d_Ff']:.3f} mm. A generating shift x_E of at least {g['x_min']:.3f} avoids it.")  # fmt: skip
         elif g["undercut"]:
             count = ceil(float(least_z(s.teeth[i - 1].x_E, s.teeth[i - 1].beta, s.teeth[i - 1].rack)))
             say("warning",
-                f"z_{i} = {gear.z} with x_{i} = {g['x']:.3f}: the tool undercuts the {word}; its involute ends at "
-                f"{g['d_Ff']:.3f} mm, the root is weakened there. A shift of at least {g['x_min']:.3f}, or {count:.0f} teeth, avoids it.")  # fmt: skip
+                f"z_{i} = {gear.z} cut with x_E = {g['x_E']:.3f}: the tool undercuts the {word}; its involute ends at "
+                f"{g['d_Ff']:.3f} mm, the root is weakened there. A generating shift x_E of at least {g['x_min']:.3f}, or {count:.0f} teeth, avoids it.")  # fmt: skip
         if mesh.m_n is not None and i == 1 and not _standard(mesh.m_n, modules()):
             say("assumed", f"m_n = {mesh.m_n:g} mm is in neither series of ISO 54: the cutter has to be made for it.")
         if mesh.P_nd is not None and i == 1 and not _standard(mesh.P_nd, diametral_pitches()):

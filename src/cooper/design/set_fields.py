@@ -48,7 +48,7 @@ def set_parts(design: Design, n: int) -> list[Part]:
     twice = {f.symbol for f in whole if sum(g.symbol == f.symbol for g in whole) > 1}
     whole = [replace(f, index=1 + (f.place != whole[0].place)) if f.symbol in twice else f for f in whole]
     parts = [Part("the set", None, (*whole, envelope_field(n)))]
-    free = [("free sun", 2, 1)] if one.free_sun else []
+    free = [("sun" if one.sun_works else "free sun", 2, 1)] if one.free_sun else []
     for name, k, i in [*PARTS[one.kind], *free]:
         own = [fields[k][f"z_{i}"], fields[k][f"x_{i}"], fields[k][f"d_a{i}"], fields[k][f"b_{i}"]]
         gear = design.train.stages[one.first + k].members[i - 1]

@@ -109,7 +109,7 @@ def set_notes(one: GearSet, stages: tuple[Stage, ...], found: tuple[StageResults
     if one.kind != "two rings":
         step = in_step(counts[0], np.array(s.angles))
         say("assumed", f"The planets mesh with the sun {'all in step' if step < 0.01 else f'staggered ({100 * step:.0f} % of evenly)'}.")
-    if one.free_sun:
+    if one.free_sun and not one.sun_works:
         say("assumed", f"The free sun of {one.name} bears the planets inwards and carries no torque: its teeth are checked for form and play "
             f"and not rated. It turns at {s.speeds['sun']:.4g} times the input's speed.")  # fmt: skip
     if one.planets > 1:

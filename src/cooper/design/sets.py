@@ -62,8 +62,15 @@ def kept_whole(tree: dict[str, Any], changed: set[str]) -> dict[str, Any]:
         second["meshes"][0]["a_w"] = abs(_centre_distance(first))
         _agree(one.get("agree", "shift"), second)
         if one.get("free_sun"):
-            _free_sun(first, stages[k + 2], changed, k)
+            if _sun_works(one):
+                first["members"][0]["bending"] = "both ways"
+            _free_sun(first, stages[k + 2], _sun_works(one))
     return tree
+
+
+def _sun_works(one: dict[str, Any]) -> bool:
+    """Whether the sun between two rings bears torque, from a set's plain data."""
+    return bool(one.get("free_sun")) and "sun" in (one["input"], one["output"], one["held"])
 
 
 def _refuse_what_follows(changed: set[str], k: int, one: dict[str, Any], first: dict[str, Any], second: dict[str, Any]) -> None:
@@ -73,9 +80,10 @@ def _refuse_what_follows(changed: set[str], k: int, one: dict[str, Any], first: 
         value = second["meshes"][0][size]
         if agree == mode and f"train.stages.{k + 1}.meshes.0.{size}" in changed and value is not None:
             raise OutOfRange(size, value, f"the {mode} of the second mesh follows from the centre distance: let the meshes agree by shift first")
-    for stage, n in ((first, 1), (second, 0)):
-        path = f"train.stages.{k + 1 - n}.members.{n}.bending"
-        if one["kind"] in ("planetary", "idler") and path in changed and stage["members"][n]["bending"] != "both ways":
+    twice = ((first, 1), (second, 0)) if one["kind"] in ("planetary", "idler") else ((first, 0),) if _sun_works(one) else ()
+    for stage, n in twice:
+        path = f"train.stages.{k if stage is first else k + 1}.members.{n}.bending"
+        if path in changed and stage["members"][n]["bending"] != "both ways":
             raise OutOfRange("bending", "one way", "a gear with two meshes is loaded on both flanks, so that its teeth are bent both ways")
 
 
@@ -111,8 +119,8 @@ def _agree(by: str, second: dict[str, Any]) -> None:
         mesh |= dict.fromkeys(SIZES) | {"m_n": m_n, "beta": float(np.degrees(np.arccos(min(cosine, 1.0))))}
 
 
-def _free_sun(first: dict[str, Any], third: dict[str, Any], changed: set[str], k: int) -> None:
-    """The free sun's mesh: its planet is that of the first ring, its shift follows from the centre distance."""
+def _free_sun(first: dict[str, Any], third: dict[str, Any], works: bool) -> None:
+    """The sun's mesh in two rings: its planet is that of the first ring, its shift follows from the centre distance."""
     third["members"], third["meshes"] = list(third["members"]), list(third["meshes"])
     mesh = third["meshes"][0]
     planet = first["members"][0]
@@ -121,7 +129,8 @@ def _free_sun(first: dict[str, Any], third: dict[str, Any], changed: set[str], k
     source = first["meshes"][0]
     m_n = source["m_n"] if source["m_n"] is not None or source["P_nd"] is not None else _module(first)
     mesh |= {"alpha_n": source["alpha_n"], "beta": source["beta"], "m_n": m_n, "P_nd": source["P_nd"], "d_1": None, "d_2": None}
-    mesh |= {"hand": "left" if source["hand"] == "right" else "right", "a_w": abs(_centre_distance(first)), "K_gamma": 1.0}
+    mesh |= {"hand": "left" if source["hand"] == "right" else "right", "a_w": abs(_centre_distance(first))}
+    mesh["K_gamma"] = source["K_gamma"] if works else 1.0
 
 
 def _one_gear(first: dict[str, Any], second: dict[str, Any], changed: set[str], k: int) -> None:

@@ -125,7 +125,7 @@ def _reach(z_1: int, z_2: int, m_n: float, alpha: float, beta: float, other: flo
     high = float(centre_distance(z_1, z_2, m_n, other + GREATEST_SHIFT, alpha, beta))
     low = float(centre_distance(z_1, z_2, m_n, other - GREATEST_SHIFT, alpha, beta))
     base = (z_1 + z_2) * m_n / (2 * cos(beta)) * cos(float(transverse_pressure_angle(alpha, beta)))
-    return (low if isfinite(low) else base * (1 + 1e-6)), high
+    return tuple(a if isfinite(a) else base * (1 + 1e-6) for a in (low, high))  # type: ignore[return-value]
 
 
 def tool_of(gear: Gear) -> PinionCutter | FormCut | None:

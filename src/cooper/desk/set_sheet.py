@@ -20,6 +20,7 @@ from PySide6.QtWidgets import (
 from shiboken6 import isValid
 
 from cooper.design.count_search import SPLITS, search, strength_now, subject, take
+from cooper.design.document import GearSet
 from cooper.design.fields import Field, duty_fields, optional_field, path_field
 from cooper.design.make_sets import (
     KIND_WORDS,
@@ -88,8 +89,12 @@ def _the_set(session: Session, theme: th.Theme, sheet: Sheet, k: int, n: int) ->
     def role_words(a: str, b: str, c: str | None) -> str:
         return f"{a} → {b}" + (f", {c} held" if c else "")
 
+    def _now() -> GearSet:
+        sets = session.design.train.sets
+        return sets[n] if n < len(sets) else one
+
     def role_options() -> list[Option]:
-        return [(role_words(*r), lambda d, r=r: with_roles(d, n, r)) for r in roles(one.kind)]  # type: ignore[misc]
+        return [(role_words(*r), lambda d, r=r: with_roles(d, n, r)) for r in roles(_now())]  # type: ignore[misc]
 
     def role_now(d: object) -> str:
         if n >= len(session.design.train.sets):
@@ -107,7 +112,7 @@ def _the_set(session: Session, theme: th.Theme, sheet: Sheet, k: int, n: int) ->
             optional_field("K_gamma_set", "K_gamma", None, f"{base}.K_gamma", 0.05, "by planets"),
         ]  # fmt: skip
     if one.kind == "two rings":
-        words = {False: "no sun", True: "a free sun supports the planets"}
+        words = {False: "no sun", True: "a sun, free unless power goes through it"}
         rows.append(Choice(session, "free_sun", "between the planets",
                            lambda d: words[n < len(d.train.sets) and d.train.sets[n].free_sun],
                            lambda: [(w, lambda d, v=v: with_free_sun(d, n, v)) for v, w in words.items()]))  # type: ignore[misc]
@@ -133,7 +138,7 @@ def _the_set(session: Session, theme: th.Theme, sheet: Sheet, k: int, n: int) ->
         stages = tuple(session.design.train.stages[k] for k in s.stages)
         places = positions(s.kind, counts_of(session.design.train.sets[n], stages)) if s.kind != "idler" else 0
         turn = s.shafts[s.input]["n"]
-        free = [f"free sun {number_with_unit(turn * s.speeds['sun'], 'speed', session.system)}"] if len(s.stages) == 3 else []
+        free = [f"sun {number_with_unit(turn * s.speeds['sun'], 'speed', session.system)}"] if len(s.stages) == 3 and "sun" not in s.shafts else []
         facts = [
             f"ratio <b>{v['u']:.6g}</b>, efficiency <b>{100 * v['eta_set']:.2f} %</b>",
             f"backward {back}; friction ±30 %: {100 * s.friction[1]:.1f} to {100 * s.friction[0]:.1f} %",

@@ -6,7 +6,7 @@ All counts are positive here. Results are ranked by the deviation from the wante
 from __future__ import annotations
 
 from dataclasses import dataclass, field
-from math import gcd, inf, lcm
+from math import inf, lcm
 
 import numpy as np
 from numpy.typing import NDArray
@@ -14,10 +14,14 @@ from scipy.optimize import least_squares
 
 from cooper.arrays import Array
 from cooper.errors import OutOfRange
+from cooper.trains.planets import positions
+from cooper.trains.solve import Link, flow, locks
 
 Mask = NDArray[np.bool_]
 MOST = 400
 """Offers that are kept."""
+LEAST_SUN = 8
+"""Fewest teeth of a sun between two rings."""
 
 
 @dataclass(frozen=True)
@@ -269,11 +273,12 @@ def planetary(u: float, roles: tuple[str, str, str], at: Bounds) -> list[Offer]:
     return _ranked(found)
 
 
-def two_rings(u: float, at: Bounds) -> list[Offer]:
-    """Counts (planet, ring, planet's second gear, ring 2), ring held, carrier in, ring 2 out, both meshes at one reference distance.
+def two_rings(u: float, at: Bounds, sun: bool = False) -> list[Offer]:
+    """Counts (planet, ring, planet's second gear, ring 2), ring held, ring 2 out, both meshes at one reference distance; driven at
+    the carrier, or with ``sun`` at a sun between the planets, whose count is the fifth.
 
-    The second mesh has the first one's module, or one of ``at.modules_2``. ``more`` has the efficiency for a loss of 1 % in the
-    first mesh and 1 % in the second, as what decides, and the transverse module of the second mesh (mm).
+    The second mesh has the first one's module, or one of ``at.modules_2``. ``more`` has the efficiency for a loss of 1 % in
+    every mesh, as what decides, and the transverse module of the second mesh (mm).
 
     >>> o = two_rings(50.0, Bounds(tolerance=2.0))[0]
     >>> o.z[1] - o.z[0] == o.z[3] - o.z[2], round(abs(o.ratio))
@@ -281,13 +286,17 @@ def two_rings(u: float, at: Bounds) -> list[Offer]:
     >>> o = next(o for o in two_rings(50.0, Bounds(tolerance=0.5, modules_2=(0.8,))) if o.more["m_2"] == 0.8)
     >>> (o.z[1] - o.z[0]) * 1.0 == (o.z[3] - o.z[2]) * 0.8
     True
+    >>> o = two_rings(150.0, Bounds(tolerance=2.0), sun=True)[0]
+    >>> z_1, r_1, z_2, r_2, s = o.z
+    >>> s + 2 * z_1 == r_1, round(o.ratio / ((1 + r_1 / s) / (1 - r_1 * z_2 / (z_1 * r_2))), 9)
+    (True, 1.0)
     """
     found: list[Offer] = []
     reached: list[float] = []
     small: OutOfRange | None = None
     for m_2 in dict.fromkeys((at.m_t[0], *at.modules_2)):
         try:
-            found += _two_rings(u, at, m_2, reached)
+            found += _two_rings(u, at, m_2, reached, sun)
         except OutOfRange as fault:
             small = small or fault
     if not found:
@@ -297,7 +306,7 @@ def two_rings(u: float, at: Bounds) -> list[Offer]:
     return _ranked(found)
 
 
-def _two_rings(u: float, at: Bounds, m_2: float, reached: list[float]) -> list[Offer]:
+def _two_rings(u: float, at: Bounds, m_2: float, reached: list[float], sun: bool) -> list[Offer]:
     """The offers with one module of the second mesh; least and greatest ratio go to ``reached``. Raises where none is small enough."""
     m = at.m_t[0]
     step = np.arange(at.least, max(at.least + 1, at.largest - at.least))
@@ -311,9 +320,15 @@ def _two_rings(u: float, at: Bounds, m_2: float, reached: list[float]) -> list[O
     base = ring_1 * b / (a * ring_2)
     with np.errstate(divide="ignore"):
         ratio = 1 / (1 - base)
+    z_sun = ring_1 - 2 * a
+    if sun:
+        # The sun turns 1 + z_1/z_s times as fast as the carrier.
+        ratio = np.where(z_sun > 0, ratio * (1 + ring_1 / np.maximum(z_sun, 1)), np.nan)
     tips = np.maximum(a + 2.5, (b + 2.5) * m_2 / m)
     clear = step * np.sin(np.pi / at.planets) > tips if at.planets > 1 else np.ones_like(base, dtype=bool)
     off = 100 * (np.abs(ratio) / abs(u) - 1)
+    if sun:
+        clear = clear & (z_sun >= LEAST_SUN)
     good = np.isfinite(ratio) & clear & (np.maximum(ring_1, ring_2) <= at.largest) & (np.abs(off) <= at.tolerance)
     outside = np.maximum(m * ring_1 + at.over[0], m_2 * ring_2 + at.over[-1])
     if not good.any():
@@ -326,9 +341,10 @@ def _two_rings(u: float, at: Bounds, m_2: float, reached: list[float]) -> list[O
     found = []
     for n, k in zip(i[order], j[order], strict=True):
         z_a, z_1, z_b, z_2 = int(a[n, 0]), int(ring_1[n, k]), int(b[n, 0]), int(ring_2[n, k])
-        places = abs(z_a * z_2 - z_b * z_1) // gcd(z_a, z_b)
-        more = {"eta": float(two_ring_efficiency(base[n, k], 0.98)), "m_2": m_2}
-        found.append(Offer((z_a, z_1, z_b, z_2), float(ratio[n, k]), float(off[n, k]), places % at.planets == 0, hunting_turns(z_a, z_1),
+        z: tuple[int, ...] = (z_a, z_1, z_b, z_2, z_1 - 2 * z_a) if sun else (z_a, z_1, z_b, z_2)
+        places = positions("two rings", z)
+        more = {"eta": driven_sun_efficiency(z, 0.01) if sun else float(two_ring_efficiency(base[n, k], 0.98)), "m_2": m_2}
+        found.append(Offer(z, float(ratio[n, k]), float(off[n, k]), places % at.planets == 0, hunting_turns(z_a, z_1),
                            m * (z_1 - z_a) / 2, float(outside[n, k]), more))  # fmt: skip
     return found
 
@@ -343,6 +359,17 @@ def two_ring_efficiency(base: Array, eta_0: float) -> Array:
     # With the carrier standing the power goes through both meshes, from the ring that is held to the one that turns or back.
     with_loss = np.where(base < 1, base * eta_0, base / eta_0)
     return (1 - base) / (1 - with_loss)
+
+
+def driven_sun_efficiency(z: tuple[int, ...], loss: float) -> float:
+    """Efficiency from the sun to ring 2 with the same loss in all three meshes; 0 where friction locks the set.
+
+    ``z`` planet, ring, planet's second gear, ring 2, sun.
+    """
+    z_a, z_1, z_b, z_2, z_s = (float(n) for n in z)
+    links = [Link(0, 1, z_a, -z_1, 3, loss), Link(0, 2, z_b, -z_2, 3, loss), Link(4, 0, z_s, z_a, 3, loss)]
+    names = ("planet", "ring", "ring 2", "carrier", "sun")
+    return 0.0 if locks(names, links, [1], 4, 2) else flow(names, links, [1], {4: 1.0}, 1.0, 2).efficiency
 
 
 def follow(z: tuple[int, int, int], changed: int, value: int, kept: int) -> tuple[tuple[int, int, int] | None, list[tuple[int, int, int]]]:
