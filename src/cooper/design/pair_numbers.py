@@ -366,7 +366,8 @@ def load_factors(p: PairInput, teeth: tuple[Tooth, Tooth], mesh: Values, gears: 
     c_gamma, c_beta = stiffness.mesh_stiffness(stiff, mesh["eps_alpha"])
     # A rack is held to the deviations of its pinion's diameter.
     d_tol = [teeth[0].d, teeth[0].d if p.gears[1].teeth_cut is not None else np.abs(teeth[1].d)]
-    each = [flank_tolerances(d, p.m_n, g["b"], i.Q) for d, g, i in zip(d_tol, gears, p.gears, strict=True)]
+    halves = np.where(p.double_helix, 2, 1)
+    each = [flank_tolerances(d, p.m_n, g["b"] / halves, i.Q) for d, g, i in zip(d_tol, gears, p.gears, strict=True)]
     f_pb = np.maximum(each[0]["f_pT"], each[1]["f_pT"]) * np.cos(mesh["alpha_t"])
     f_fa = np.maximum(each[0]["f_falphaT"], each[1]["f_falphaT"])
     f_Hbeta = [e["f_HbetaT"] for e in each]
@@ -403,8 +404,10 @@ def load_factors(p: PairInput, teeth: tuple[Tooth, Tooth], mesh: Values, gears: 
     F_betay = less(F_betax, running_in.helix_allowance)
     K_Hbeta = np.where(p.K_Hbeta_by_C, sharing.face_load_factor(F_betay, c_beta, line), p.K_Hbeta)
     Z_eps = pitting.contact_ratio_factor(mesh["eps_alpha"], mesh["eps_beta"])
+    # The profile form deviation stands for the pitch where it is the greater one.
+    f_alpha = less(np.maximum(f_pb, f_fa), running_in.profile_allowance)
     K_Ha, K_Fa = sharing.transverse_load_factor(
-        mesh["eps_gamma"], mesh["eps_alpha"], Z_eps, c_gamma, f_pbeff, line * K_Hbeta
+        mesh["eps_gamma"], mesh["eps_alpha"], Z_eps, c_gamma, f_alpha, line * K_Hbeta
     )
     for g, deviations in zip(gears, each, strict=True):
         g["F_rT"] = deviations["F_rT"] / 1000
@@ -415,7 +418,7 @@ def load_factors(p: PairInput, teeth: tuple[Tooth, Tooth], mesh: Values, gears: 
             j_rss_min=service.statistical[0], j_rss_max=service.statistical[1],
         )  # fmt: skip
     mesh.update(
-        c_s=stiff, c_gamma=c_gamma, m_red=m_red, n_E1=n_E1 * np.pi / 30, N_res=N, f_pbeff=f_pbeff, f_faeff=f_faeff, C_ay=C_ay,
+        c_s=stiff, f_alphaeff=f_alpha, c_gamma=c_gamma, m_red=m_red, n_E1=n_E1 * np.pi / 30, N_res=N, f_pbeff=f_pbeff, f_faeff=f_faeff, C_ay=C_ay,
         K_V=K_V, f_ma=f_ma, f_sh=f_sh, F_betax=F_betax, F_betay=F_betay, K_Hbeta=K_Hbeta,
         K_Halpha=np.where(p.K_Halpha_by_B, K_Ha, p.K_Halpha), K_Falpha=np.where(p.K_Halpha_by_B, K_Fa, p.K_Halpha),
         K_Fbeta=load.root_face_load_factor(K_Hbeta, half, mesh.pop("depth")),
@@ -443,6 +446,8 @@ def _contact(p: PairInput, teeth: tuple[Tooth, Tooth], mesh: Values, gears: tupl
         mesh["eps_beta"],
         p.f_ZCa,
     )
+    # A ring's flank wraps around the pinion's: its pressure is greatest at the pitch point.
+    Z_D = np.where(two["z"] < 0, 1.0, Z_D)
     rho_red = flank_strength.reduced_radius(one["d_b"], two["d_b"], alpha_wt, mesh["beta_b"])
     softer = np.minimum(mat[0].sigma_Hlim, mat[1].sigma_Hlim)
     Z_L = flank_strength.lubricant_factor(softer, p.nu_40)
@@ -462,13 +467,12 @@ def _contact(p: PairInput, teeth: tuple[Tooth, Tooth], mesh: Values, gears: tupl
         held = np.asarray(own.in_standard) > 0
         sigma_Hlim = _strength_number(own.sigma_Hlim, own.flank_life, own.plastic, g["N_L"])
         Z_W, Z_W_static = _work_hardening(p, i, mesh, gears)
-        Z_X = flank_strength.flank_size_factor(p.m_n, own.flank_size_a, own.flank_size_b, own.flank_size_least)
         film = [np.where(held, factor, 1.0) for factor in (Z_L, Z_V, Z_R)]
         g.update(
             sigma_Hlim=sigma_Hlim, Z_BD=Z_BD, sigma_H=Z_BD * sigma_H0 * np.sqrt(K),
             Z_NT=_life(own.plastic, g["N_L"], corners, p.NT_1e10),
             Z_L=life.between(1, film[0], share), Z_V=life.between(1, film[1], share), Z_R=life.between(1, film[2], share),
-            Z_W=life.between(Z_W_static, Z_W, share), Z_X=life.between(1, Z_X, share),
+            Z_W=life.between(Z_W_static, Z_W, share), Z_X=np.full_like(F_t, flank_strength.Z_X),
         )  # fmt: skip
         factors = g["Z_NT"] * g["Z_L"] * g["Z_V"] * g["Z_R"] * g["Z_W"] * g["Z_X"]
         g["sigma_HG"] = sigma_Hlim * factors
@@ -478,7 +482,7 @@ def _contact(p: PairInput, teeth: tuple[Tooth, Tooth], mesh: Values, gears: tupl
         g["sigma_Hlim_st"] = np.asarray(static)
         g["sigma_HGst"] = static * corners[1, 0] * Z_W_static
         g["sigma_Hpk"] = g["sigma_H"] * peak
-        g["sigma_HGref"] = own.sigma_Hlim * film[0] * film[1] * film[2] * Z_W * Z_X
+        g["sigma_HGref"] = own.sigma_Hlim * film[0] * film[1] * film[2] * Z_W * flank_strength.Z_X
         g["S_Hst"] = g["sigma_HGst"] / g["sigma_Hpk"]
 
 

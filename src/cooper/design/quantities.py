@@ -178,6 +178,7 @@ _ROWS: tuple[tuple[str, str, str, str], ...] = (
     ("m_red", "line_mass", "mass of the pair reduced to the line of action, per width", P1 + ", 6, method B"),
     ("n_E1", "speed", "resonance speed of the pinion", P1 + ", 6, method B"),
     ("N_res", "factor", "resonance ratio N = n_1/n_E1", P1 + ", 6, method B"),
+    ("f_alphaeff", "roughness", "greater of base pitch and profile form deviation after running-in", P1 + ", 8"),
     ("f_pbeff", "roughness", "base pitch deviation after running-in", P1 + ", 6 and 8"),
     ("f_faeff", "roughness", "profile form deviation after running-in", P1 + ", 6"),
     ("C_ay", "roughness", "tip relief by running-in", P1 + ", 6, method B"),
@@ -379,7 +380,7 @@ _GREEK = {
 _SPECIAL = {
     "Z_BD": ("Z", "B,D"), "sigma_load": ("√p", ""), "sigma_Fload": ("p", "F"), "du": ("Δu", ""),
     "u_wanted": ("u", "wanted"), "hardness": ("hardness", ""), "mass": ("mass", ""), "NT_1e10": ("Z,Y", "NT 1e10"),
-    "x_sum": ("Σx", ""), "R_p02": ("R", "p0.2"), "c_s": ("c′", ""), "N_res": ("N", ""), "f_pbeff": ("f", "pb eff"), "f_faeff": ("f", "fα eff"), "l_sh": ("l", ""), "s_sh": ("s", ""), "d_rim": ("d", "rim"), "h_back": ("h", "back"), "travel": ("travel", ""), "b_gap": ("b", "gap"), "c_tip": ("c", "tip"), "d_bore": ("d", "bore"), "Rz_H": ("Rz", "H"), "Rz_F": ("Rz", "F"),
+    "x_sum": ("Σx", ""), "R_p02": ("R", "p0.2"), "c_s": ("c′", ""), "N_res": ("N", ""), "f_pbeff": ("f", "pb eff"), "f_alphaeff": ("f", "α eff"), "f_faeff": ("f", "fα eff"), "l_sh": ("l", ""), "s_sh": ("s", ""), "d_rim": ("d", "rim"), "h_back": ("h", "back"), "travel": ("travel", ""), "b_gap": ("b", "gap"), "c_tip": ("c", "tip"), "d_bore": ("d", "bore"), "Rz_H": ("Rz", "H"), "Rz_F": ("Rz", "F"),
     "n_planets": ("N", ""), "c_pl": ("c", "planets"), "phi_lost": ("φ", "lost"), "K_vA": ("K", "v"), "K_HA": ("K", "H"), "Z_RA": ("Z", "R"), "Z_WA": ("Z", "W"), "Y_AGMA": ("Y", ""), "p_HA": ("√p", ""),
     "p_FA": ("p", "F"), "sigma_HA": ("σ", "H"), "sigma_FA": ("σ", "F"), "sigma_HPA": ("σ", "HP"), "sigma_FPA": ("σ", "FP"),
     "price_index": ("cost/kg", ""), "cost": ("cost", ""), "density": ("ρ", ""), "swelling": ("swelling", ""),

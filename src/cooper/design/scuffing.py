@@ -41,7 +41,9 @@ def add_scuffing(p: PairInput, n: PairNumbers, groups: tuple[str, str], lubricat
         X_S[lubrication], S_FZG, p.theta_oil, n_p,
     )  # fmt: skip
     softness = ((1 - mat[0].nu**2) / mat[0].E + (1 - mat[1].nu**2) / mat[1].E) / 2
-    relief = np.where(np.asarray(p.C_a) > 0, p.C_a / (m["w_t"] / m["c_s"]), 0.0)
+    # What the load bends the teeth: one pair of spur teeth, all that touch of helical ones.
+    bent = m["w_t"] / np.where(np.asarray(p.beta) == 0, m["c_s"], m["c_gamma"])
+    relief = np.where(np.asarray(p.C_a) > 0, p.C_a / bent, 0.0)
     # The method looks at the pinion's tip; the pinion is the gear with fewer teeth, whoever drives.
     first = first_is_pinion(p)
     g_E, u = np.where(first, m["g_E"], n.path.T2 - m["g_A"]), np.where(first, m["u"], 1 / m["u"])
@@ -49,7 +51,7 @@ def add_scuffing(p: PairInput, n: PairNumbers, groups: tuple[str, str], lubricat
     t = integral(
         n.path.T2, g_E, u, p.a_w, v_w, w_Bt, m["rho_red"], (m["alpha_wt"], m["alpha_t"], p.alpha_n), p.beta,
         (m["eps_alpha"], eps_1, eps_2, m["eps_gamma"]), m["eta_oil"], Ra, p.X_L, X_W, X_S[lubrication], S_FZG,
-        p.theta_oil, 1 / softness, relief, first == first_drives, n_p, phi_E,
+        p.theta_oil, 1 / softness, relief, first == first_drives, Q, n_p, phi_E,
     )  # fmt: skip
     m.update(
         w_Bt=w_Bt, S_FZG=np.asarray(S_FZG), X_W=np.asarray(X_W), mu_m=f.mu_m, theta_fl=f.theta_fl, g_fl=f.g_max, theta_M=f.theta_M,

@@ -53,7 +53,7 @@ _INPUTS: dict[str, tuple[str, ...]] = {
     "sigma_load": ("F_t", "1:d", "b_H", "u"), "Z_H": ("alpha_t", "alpha_wt"), "Z_eps": ("eps_alpha", "eps_beta"),
     "Z_BD": ("z", "d_Na", "alpha_wt", "eps_alpha", "f_ZCa"), "K_V": ("v", "1:z", "w_t", "Q"), "Z_beta": ("beta",),
     "K_Fbeta": ("K_Hbeta", "b_H", "h"), "sigma_Fload": ("F_t", "b_F", "m_n"),
-    "Y_F": ("h_Fe", "s_Fn", "alpha_Fen", "f_eps"), "Y_S": ("s_Fn", "h_Fe", "rho_F"), "Y_B": ("s_R", "h"), "Y_DT": ("eps_alpha", "Q"), "Z_X": ("m_n",),
+    "Y_F": ("h_Fe", "s_Fn", "alpha_Fen", "f_eps"), "Y_S": ("s_Fn", "h_Fe", "rho_F"), "Y_B": ("s_R", "h"), "Y_DT": ("eps_alpha", "Q"),
     "sigma_Hlim": ("hardness",), "sigma_Flim": ("hardness",), "Z_NT": ("N_L",), "Y_NT": ("N_L",),
     "Z_V": ("v",), "Z_R": ("Rz_H", "rho_red"), "Y_delta_relT": ("q_s",), "Y_R_relT": ("Rz_F",), "Y_X": ("m_n",),
     "Y_M": ("R_bend",), "Y_Mst": ("R_bend",), "K_peak": ("K_AP", "K_A"), "p_HA": ("F_w", "p:d_w", "b_H"), "p_FA": ("F_w", "b_H", "m_n"), "K_vA": ("v_wt", "Q"),
@@ -63,7 +63,7 @@ _INPUTS: dict[str, tuple[str, ...]] = {
 
 _BY_METHOD: dict[tuple[str, str], tuple[str, ...]] = {
     ("K_V", "B"): ("N_res", "c_s", "f_pbeff", "f_faeff", "w_t"), ("K_Hbeta", "C"): ("F_betay", "f_sh", "f_ma", "c_gamma", "w_t"),
-    ("K_Halpha", "B"): ("c_gamma", "f_pbeff", "eps_gamma"), ("K_Falpha", "B"): ("c_gamma", "f_pbeff", "eps_gamma"),
+    ("K_Halpha", "B"): ("c_gamma", "f_alphaeff", "eps_gamma"), ("K_Falpha", "B"): ("c_gamma", "f_alphaeff", "eps_gamma"),
 }  # fmt: skip
 """What drives a load factor that is computed by one of the methods that can be chosen."""
 

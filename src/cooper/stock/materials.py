@@ -46,9 +46,6 @@ class MaterialNumbers:
     size_a: Array
     size_b: Array
     size_least: Array
-    flank_size_a: Array
-    flank_size_b: Array
-    flank_size_least: Array
     mean_stress_a: Array = 0.3
     mean_stress_b: Array = 0.0
     mean_stress_static: Array = 0.3
@@ -64,7 +61,7 @@ RUNNING_IN = ("through", "cast", "hard", "none")
 """How a group runs in, in the order of `cooper.rating.iso6336.running_in.KINDS`."""
 NEUTRAL: dict[str, Any] = {
     "rho_slip": [[0, 0.0]], "rho_slip_over": None, "notch_static": {"a": 0.0, "b": 1.0},
-    "surface": {"a": 1.0, "b": 0.0, "n": 1.0, "smooth": 1.0}, "size_contact": {"a": 1.0, "b": 0.0, "least": 1.0},
+    "surface": {"a": 1.0, "b": 0.0, "n": 1.0, "smooth": 1.0},
     "size": {"a": 1.0, "b": 0.0, "least": 1.0},
     "Z_NT": [[1e4, 1.0], [1e8, 1.0]], "Z_NT_pitting": [[1e4, 1.0], [1e8, 1.0]], "Y_NT": [[1e4, 1.0], [1e8, 1.0]],
 }  # fmt: skip
@@ -152,7 +149,6 @@ def material_numbers(
         "running_in": float(RUNNING_IN.index(data["running_in"])),
         **{f"surface_{k}": surface[k] for k in ("a", "b", "n", "smooth")},
         **{f"size_{k}": size[k] for k in ("a", "b", "least")},
-        **{f"flank_size_{k}": data["size_contact"][k] for k in ("a", "b", "least")},
         **{k: data[k] for k in ("E", "nu", "density", "price_index", "expansion")},
         "mean_stress_a": data["mean_stress"][0],
         "mean_stress_b": data["mean_stress"][1],

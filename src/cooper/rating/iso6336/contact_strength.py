@@ -77,15 +77,8 @@ def work_hardening_factor(
     return np.where(np.asarray(hard_is_surface_hardened, dtype=bool), peening, both)
 
 
-def flank_size_factor(m_n: Real, a: Real, b: Real, least: Real) -> Array:
-    """Size factor Z_X from the normal module (mm): a - b m_n between ``least`` and 1. ISO 6336-2:2019, 14.
-
-    Through hardened steel and cast iron keep 1; case hardened steel falls from 10 mm on.
-
-    >>> [round(float(flank_size_factor(m, 1.05, 0.005, 0.9)), 3) for m in (5.0, 20.0, 40.0)]
-    [1.0, 0.95, 0.9]
-    """
-    return np.clip(np.asarray(a) - np.asarray(b) * np.asarray(m_n, dtype=float), least, 1.0)
+Z_X = 1.0
+"""Size factor of the flank: 1 for steels with an adequate case depth and for through-hardened ones. ISO 6336-2:2019, 14."""
 
 
 def static_work_hardening_factor(HB_soft: Real) -> Array:

@@ -15,6 +15,8 @@ LAMBDA, HEAT = 50.0, 3.8
 """Heat conduction (W/(m K)) and heat per volume (N/(mm2 K)) of gear steel."""
 B_M = float(np.sqrt(LAMBDA * HEAT))
 """Thermal contact coefficient of steel, sqrt(lambda rho c); N/(mm s^0.5 K)."""
+FASTEST = 50.0
+"""Pitch line speed (m/s) above which the friction formulas are entered with this value."""
 POINTS = 41
 """Points along the path at which the flash temperature is found; the ends of single contact lie beside further ones."""
 
@@ -58,13 +60,12 @@ def multiple_mesh_factor(n_p: Real) -> Array:
 
 def friction(w_Bt: Real, v_gs: Real, rho_red: Real, X_L: Real, Ra: Real) -> Array:
     """Mean coefficient of friction of the flash temperature: line load (N/mm), sum of the rolling speeds at the pitch point
-    (m/s), radius of relative curvature (mm), roughness Ra (um). ISO/TS 6336-20, 7.
+    (m/s), radius of relative curvature (mm), lubricant factor, roughness Ra (um). ISO/TS 6336-20, 7.
 
     >>> round(float(friction(200.0, 5.0, 10.0, 0.75, 0.5)), 4)
     0.0499
     """
-    speed = np.minimum(np.asarray(v_gs, dtype=float), 50.0)
-    return 0.060 * (np.asarray(w_Bt) / (speed * rho_red)) ** 0.2 * np.asarray(X_L) * np.asarray(Ra) ** 0.25
+    return 0.060 * (np.asarray(w_Bt) / (np.asarray(v_gs, dtype=float) * rho_red)) ** 0.2 * np.asarray(X_L) * np.asarray(Ra) ** 0.25
 
 
 def load_sharing_factor(
@@ -113,8 +114,8 @@ def flash(
     class, ``eta_oil`` mPa s, ``X_S`` lubrication (1 dip, 1.2 spray, 0.2 submerged), ``n_p`` meshes of a gear at once.
     ISO/TS 6336-20:2017."""
     g_A, g_B, _, g_D, g_E = path
-    v_sum = 2 * np.asarray(v) * np.sin(alpha_wt)
-    mu = friction(w_Bt, v_sum, rho_red, np.asarray(X_L) * np.asarray(eta_oil) ** -0.05, Ra)
+    v_sum = 2 * np.minimum(np.asarray(v, dtype=float), FASTEST) * np.sin(alpha_wt)
+    mu = friction(w_Bt, v_sum, rho_red, np.asarray(X_L) * (np.asarray(eta_oil) / 10) ** -0.05, Ra)
     share = np.linspace(0, 1, POINTS).reshape((-1,) + (1,) * np.ndim(g_A + w_Bt))
     even = g_A + (g_E - g_A) * share
     # Right at the ends of single contact the whole load falls on one pair.

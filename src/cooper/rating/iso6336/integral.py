@@ -7,8 +7,12 @@ from dataclasses import dataclass
 import numpy as np
 
 from cooper.arrays import Array, Real
-from cooper.rating.iso6336.flash import B_M, multiple_mesh_factor
+from cooper.rating.iso6336.flash import B_M, FASTEST, multiple_mesh_factor
 
+LEAST_LINE_LOAD = 150.0
+"""Line load (N/mm) below which the friction formula is entered with this value."""
+COARSEST_RELIEVED = 6
+"""Flank class up to which tip relief, the one of running-in too, is counted on. ISO/TS 6336-21, 6."""
 C_1, C_2 = 0.7, 1.5
 """Weights of the mean flash temperature in the bulk and in the integral temperature. ISO/TS 6336-21, 5."""
 
@@ -79,23 +83,23 @@ def scuffing_integral_temperature(S_FZG: Real, X_L: Real, X_W: Real) -> Array:
 def integral(
     T2: Real, g_E: Real, u: Real, a_w: Real, v: Real, w_Bt: Real, rho_red: Real, alpha: tuple[Real, Real, Real],
     beta: Real, eps: tuple[Real, Real, Real, Real], eta_oil: Real, Ra: Real, X_L: Real, X_W: Real, X_S: Real, S_FZG: Real,
-    theta_oil: Real, E_r: Real, C_a_share: Real, driving: Real, n_p: Real = 1.0, phi_E: Real = 1.0,
+    theta_oil: Real, E_r: Real, C_a_share: Real, driving: Real, Q: Real = 6.0, n_p: Real = 1.0, phi_E: Real = 1.0,
 ) -> Integral:  # fmt: skip
     """The integral temperature method.
 
     ``T2`` the wheel's base tangent point and ``g_E`` the end of the path at the pinion's tip, both from the pinion's (mm);
     ``alpha`` alpha_wt, alpha_t, alpha_n; ``eps`` profile, pinion's and wheel's tip contact ratio, total; ``w_Bt`` line load
     with all load factors (N/mm); ``E_r`` reduced modulus of both (MPa); ``C_a_share`` tip relief over the one that the load
-    asks for (0 none, at most 1); ``driving`` true where the pinion drives; ``n_p`` meshes of a gear at once; ``phi_E`` run in
+    asks for (0 none, at most 1), counted for flank class ``Q`` 6 and finer; ``driving`` true where the pinion drives; ``n_p`` meshes of a gear at once; ``phi_E`` run in
     (1) to new (0). ISO/TS 6336-21:2017.
     """
     alpha_wt, alpha_t, alpha_n = (np.asarray(a, dtype=float) for a in alpha)
     eps_alpha, eps_1, eps_2, eps_gamma = (np.asarray(e, dtype=float) for e in eps)
     u, rho_red = np.asarray(u, dtype=float), np.asarray(rho_red)
     load = np.asarray(w_Bt) * helical_load_factor(eps_gamma)
-    v_sum = 2 * np.minimum(np.asarray(v, dtype=float), 50.0) * np.sin(alpha_wt)
+    v_sum = 2 * np.minimum(np.asarray(v, dtype=float), FASTEST) * np.sin(alpha_wt)
     X_R = 2.2 * (np.asarray(Ra) / rho_red) ** 0.25
-    mu = 0.045 * (load / (v_sum * rho_red)) ** 0.2 * np.asarray(eta_oil) ** -0.05 * X_R * np.asarray(X_L)
+    mu = 0.045 * (np.maximum(load, LEAST_LINE_LOAD) / (v_sum * rho_red)) ** 0.2 * np.asarray(eta_oil) ** -0.05 * X_R * np.asarray(X_L)
     rho_1, rho_2 = np.asarray(g_E), np.maximum(np.abs(np.asarray(T2) - g_E), 1e-9)
     size = np.abs(u)
     X_BE = 0.51 * np.sqrt(np.sign(u) * (u + 1)) * np.abs(np.sqrt(rho_1) - np.sqrt(rho_2 / size)) / (rho_1 * rho_2) ** 0.25
@@ -107,7 +111,8 @@ def integral(
     X_Q = np.where(ratio <= 1.5, 1.0, np.where(ratio < 3, 1.4 - 4 / 15 * ratio, 0.6))
     most = np.maximum(eps_1, eps_2)
     share = np.clip(C_a_share, 0, 1)
-    X_Ca = 1 + (0.06 + 0.18 * share) * most + (0.02 + 0.69 * share) * most**2
+    relieved = 1 + (0.06 + 0.18 * share) * most + (0.02 + 0.69 * share) * most**2
+    X_Ca = np.where(np.asarray(Q) <= COARSEST_RELIEVED, relieved, 1.0)
     theta_E = mu * X_M * X_BE * X_ab * load**0.75 * np.sqrt(v) / np.abs(np.asarray(a_w)) ** 0.25 / (X_Q * X_Ca)
     theta_E = theta_E * running_in_factor(phi_E, Ra, rho_red)
     X_eps = contact_ratio_factor(eps_alpha, eps_1, eps_2)
