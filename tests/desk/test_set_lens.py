@@ -5,13 +5,14 @@ import pytest
 from PySide6.QtCore import QPoint, QPointF, Qt
 from PySide6.QtGui import QWheelEvent
 from PySide6.QtTest import QTest
-from PySide6.QtWidgets import QApplication, QPushButton
+from PySide6.QtWidgets import QApplication, QLabel, QPushButton
 from shapely.geometry import Point, Polygon
 
 from cooper.demo import DEMOS, demo
 from cooper.design.arrangement import ARRANGEMENTS, added, arrangement_of, exchanged
+from cooper.design.edit import set_many
 from cooper.design.evaluate import quick
-from cooper.design.make_sets import set_number, with_free_sun
+from cooper.design.make_sets import change_count, set_number, with_free_sun
 from cooper.design.pose import pose
 from cooper.desk.pictures import settle
 from cooper.desk.tag import Tag
@@ -173,3 +174,36 @@ def test_an_arrangement_is_taken_by_a_click(window):
     assert s.results.stages[2].rack
     s.undo()
     assert len(s.results.stages) == 2
+
+
+def test_warnings_and_the_worst_of_the_train_are_in_sight_without_being_asked_for(window):
+    """The focuser with a sun of 16 teeth: planets uneven, ratio off, load at the tip, typical strengths."""
+    window.open_demo("focuser")
+    s = window.session
+    s.edit(lambda d, _r: change_count(d, 0, 0, 16, 1), "sun 16")
+    settle()
+    assert s.results.verdict == "short"
+    texts = [n.text for n in s.results.warnings()]
+    assert "cannot stand evenly" in texts[0] and len(set(texts)) == len(texts) == 4
+    assert window.margins.count.text() == "4 warnings"
+    row = next(w for w in window.margins.warnings if w.note.counts)
+    assert row.isVisibleTo(window.margins) and "1.62 deg off" in row.toolTip() and "verdict thin" in row.toolTip()
+    # Whatever lens or mesh is looked at, the ratio that is off by more than its tolerance stays in sight.
+    for lens, stage in (("set", 0), ("teeth", 1)):
+        window.bench.set_lens(lens)
+        s.select_stage(stage)
+        settle()
+        first = [c.key for _k, checks in s.checks()[:1] for c in checks[:4]]
+        assert window.margins.worst.isVisibleTo(window.margins) == ("train.du" not in first)
+        assert "train.du" in first or "ratio against wanted" in window.margins.worst.accessibleName()
+    window.bench.set_lens("set")
+    window.margins.worst.click()
+    assert window.margins.rows["train.du"].hasFocus() or not window.isActiveWindow()
+    window.bench.set.grab()
+    next(w for w in window.margins.warnings if w.note.counts).click()
+    settle()
+    assert any("cannot stand evenly" in label.text() for label in window.findChildren(QLabel))
+    # Without a wanted ratio the planets alone make the verdict thin.
+    s.edit(lambda d, _r: set_many(d, {"train.duty.u_wanted": None}), "any ratio")
+    assert s.results.verdict == "thin"
+    assert min(c.margin for c in s.results.checks) > 0.1

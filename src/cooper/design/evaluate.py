@@ -31,7 +31,7 @@ from cooper.design.pair_numbers import (
 )  # fmt: skip
 from cooper.design.pose import clashes
 from cooper.design.quantities import QUANTITIES, plain
-from cooper.design.results import Note, Results, SetResults, StageResults
+from cooper.design.results import Results, SetResults, StageResults, note, once
 from cooper.design.scuffing import add_scuffing, scuffs
 from cooper.design.service import service_life
 from cooper.design.set_results import lost_motion, set_checks, set_notes, set_results
@@ -164,14 +164,15 @@ def evaluate(design: Design) -> Results:
         values["du"] = round(100 * (ratio / train.duty.u_wanted - 1), 9)
     checks += train_checks(values, train.duty)
     if values.get("eta_all", 1.0) <= 0:
-        notes.append(Note("warning", None, f"Of {P:.4g} W that come in {values['P_V']:.4g} W would be lost, {values['P_Vz']:.4g} W of it in the meshes: the "
+        notes.append(note("warning:short", None, f"Of {P:.4g} W that come in {values['P_V']:.4g} W would be lost, {values['P_Vz']:.4g} W of it in the meshes: the "
                           "train does not turn. More power, thinner oil, fewer or smaller bearings and seals would let it."))  # fmt: skip
     if train.losses.counted == "all" and train.losses.A_h is not None and "theta_bal" not in values:
-        notes.append(Note("warning", None, f"A housing of A_h = {train.losses.A_h:g} m2 cannot give off what is lost: the oil would pass 250 degC."))
-    results = Results(design.name, values, tuple(stages), tuple(checks), (*notes, *train_notes(train)), tuple(sets))
+        notes.append(note("warning:short", None, f"A housing of A_h = {train.losses.A_h:g} m2 cannot give off what is lost: the oil would pass 250 degC."))
+    told_once = once((*notes, *train_notes(train)), tuple(sets))
+    results = Results(design.name, values, tuple(stages), tuple(checks), told_once, tuple(sets))
     if len(stages) < 2 or not _TELL_RANGES.get():
         return results
-    told = tuple(Note("warning", c.stage, c.words) for c in clashes(results))
+    told = tuple(note("warning:short", c.stage, c.words) for c in clashes(results))
     return replace(results, notes=(*told, *results.notes)) if told else results
 
 

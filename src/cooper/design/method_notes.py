@@ -96,8 +96,9 @@ def _material(defaults: Defaults, gear: Gear, g: dict[str, float], word: str, sa
         say("assumed", f"{', '.join(own)}{named} of the {word}: entered; all else, life curve included, is that of {data['name']}.")
     if not is_standard(material.group):
         say("warning",
-            f"{data['name']} of the {word} is outside ISO 6336-5: its strength numbers are typical or by VDI 2736, not sure to a "
-            "third; lubricant, surface, notch and size factors are 1. A test or the supplier's numbers take precedence.")  # fmt: skip
+            f"{data['name'][:1].upper()}{data['name'][1:]} is outside ISO 6336-5: "
+            + ("strength by temperature and cycles after VDI 2736-2" if is_plastic(material.group) else "its strength numbers are typical ones")
+            + ", not sure to a third; lubricant, surface, notch and size factors are 1. A test or the supplier's numbers take precedence.")  # fmt: skip
     if is_plastic(material.group):
         low, high = data["theta_range"]
         theta = defaults.theta_gears
@@ -193,7 +194,7 @@ def duty_notes(train: Train) -> list[tuple[str, str]]:
         top = max(level.T_rel for level in duty.spectrum)
         peak = duty.K_AP if duty.K_AP is not None else duty.K_A
         if top > peak:
-            notes.append(("warning", f"The spectrum reaches {top:g} times the nominal torque, more than the greatest load K_AP = {peak:g} "
+            notes.append(("warning:thin", f"The spectrum reaches {top:g} times the nominal torque, more than the greatest load K_AP = {peak:g} "
                           "that static strength is rated with."))  # fmt: skip
     if duty.K_AP is None:
         notes.append(("assumed", f"Static strength is rated with K_A = {duty.K_A:g}, as no greatest load K_AP is given."))

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
 from dataclasses import dataclass, field, replace
 from math import cos, degrees, radians, sin
 from typing import Any, Literal
@@ -13,6 +14,7 @@ from cooper.gears.root import RootForm
 from cooper.gears.tooth import Tooth
 
 Verdict = Literal["holds", "thin", "short"]
+WORST_FIRST: tuple[Verdict, ...] = ("short", "thin", "holds")
 THIN = 0.10
 """Margin up to which a check that is met counts as thin."""
 
@@ -63,11 +65,46 @@ class Check:
 
 @dataclass(frozen=True)
 class Note:
-    """Something to know about a number: an assumption, a limit of the method, a consequence for the part."""
+    """Something to know about a number: an assumption, a limit of the method, a consequence for the part.
+
+    ``counts`` is the verdict that it alone brings about: thin where the method holds no more or the part is unbalanced, short
+    where it cannot be assembled, does not turn or is not rated; empty where it asks for a look only.
+    """
 
     level: Literal["assumed", "range", "warning"]
     stage: int | None
     text: str
+    counts: Literal["", "thin", "short"] = ""
+
+    @property
+    def loud(self) -> bool:
+        """Whether it is shown without being asked for."""
+        return self.level != "assumed"
+
+
+def note(level: str, stage: int | None, text: str) -> Note:
+    """A note from its level and, behind a colon, what it counts for: ``warning``, ``warning:short``; what lies outside the range of
+    its method counts as thin.
+
+    >>> note("warning:short", 0, "it jams").counts, note("range", 0, "beta is 40").counts
+    ('short', 'thin')
+    """
+    kind, _, counts = level.partition(":")
+    return Note(kind, stage, text, counts or ("thin" if kind == "range" else ""))  # type: ignore[arg-type]
+
+
+def once(notes: Iterable[Note], sets: tuple[SetResults, ...]) -> tuple[Note, ...]:
+    """Each note once: what holds for several stages in the same words stands with their set, or with the train."""
+    kept: dict[tuple[str, str], Note] = {}
+    for n in notes:
+        key = (n.level, n.text)
+        old = kept.get(key)
+        if old is None:
+            kept[key] = n
+        elif old.stage != n.stage and old.stage is not None:
+            same = any(old.stage in s.stages and n.stage in s.stages for s in sets)
+            kept[key] = old if same else replace(old, stage=None)
+    return tuple(kept.values())
 
 
 @dataclass(frozen=True)
@@ -202,7 +239,20 @@ class Results:
 
     @property
     def verdict(self) -> Verdict:
-        return verdict_of(min(c.margin for c in self.checks))
+        """The worst of all checks and of the warnings that count."""
+        found: set[str] = {verdict_of(min(c.margin for c in self.checks)), *(n.counts for n in self.notes)}
+        return next(v for v in WORST_FIRST if v in found)
+
+    @property
+    def worst(self) -> Check:
+        """The worst check of the whole train."""
+        return min(self.checks, key=lambda c: c.margin)
+
+    def warnings(self, stages: Iterable[int] | None = None) -> tuple[Note, ...]:
+        """The notes that are shown without being asked for, those that count first; of some stages and the train, or all."""
+        wanted = None if stages is None else {*stages, None}
+        found = [n for n in self.notes if n.loud and (wanted is None or n.stage in wanted)]
+        return tuple(sorted(found, key=lambda n: ("short", "thin", "").index(n.counts)))
 
     def checks_of(self, stage: int) -> list[Check]:
         """The checks that concern a stage, and those of the train, worst first."""
@@ -256,7 +306,7 @@ class Results:
                 for c in self.checks
             ],
             "notes": [
-                {"level": n.level, "stage": None if n.stage is None else n.stage + 1, "text": n.text}
+                {"level": n.level, "stage": None if n.stage is None else n.stage + 1, "text": n.text, "counts": n.counts or None}
                 for n in self.notes
             ],
         }

@@ -7,7 +7,7 @@ from math import degrees, pi
 import numpy as np
 
 from cooper.design.document import GearSet, Stage, Train
-from cooper.design.results import Check, Note, SetResults, StageResults
+from cooper.design.results import Check, Note, SetResults, StageResults, note
 from cooper.design.sets import (
     SetFlow,
     counts_of,
@@ -83,7 +83,7 @@ def set_notes(one: GearSet, stages: tuple[Stage, ...], found: tuple[StageResults
     notes: list[Note] = []
 
     def say(level: str, text: str) -> None:
-        notes.append(Note(level, one.first, text))  # type: ignore[arg-type]
+        notes.append(note(level, one.first, text))
 
     v = s.values
     back = f"{100 * v['eta_back']:.1f} %" if v["eta_back"] > 0 else "nothing: it locks"
@@ -102,7 +102,7 @@ def set_notes(one: GearSet, stages: tuple[Stage, ...], found: tuple[StageResults
     if not s.even:
         worst = max(abs(degrees(a) - 360 * k / one.planets) for k, a in enumerate(s.angles))
         numbers = [n for n in range(2, 13) if places and places % n == 0]
-        say("warning",
+        say("warning:thin",
             f"{one.planets} planets cannot stand evenly: the counts {', '.join(map(str, counts))} leave {places} places, which {one.planets} "
             f"does not divide. They stand at {', '.join(f'{degrees(a):.2f}' for a in s.angles)} deg, up to {worst:.2f} deg off. Evenly "
             f"can: {', '.join(map(str, numbers)) or 'none'}.")  # fmt: skip

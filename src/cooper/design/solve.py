@@ -101,6 +101,8 @@ def solve_stage(stage: Stage) -> Solved:
         names.add(free)
         low, high = _reach(one.z, z_2, m_n, alpha, beta, (x_2 if free == "x_1" else x_1) or 0.0)
         rest = total - ((x_2 if free == "x_1" else x_1) or 0.0)
+        # Rounding of the distance is no shift.
+        rest = 0.0 if abs(rest) < 1e-12 else rest
         if not isfinite(total) or abs(rest) > GREATEST_SHIFT:
             if isfinite(rest):
                 reason = f"it would need the shift {free} = {rest:.3f}, beyond {GREATEST_SHIFT:g}"

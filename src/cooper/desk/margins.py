@@ -12,6 +12,7 @@ from PySide6.QtWidgets import (
     QFrame,
     QHBoxLayout,
     QLabel,
+    QPushButton,
     QScrollArea,
     QSizePolicy,
     QVBoxLayout,
@@ -27,8 +28,11 @@ from cooper.desk import theme as th
 from cooper.desk.session import Session
 from cooper.desk.shapes import drop
 from cooper.desk.typeset import draw, draw_right, draw_verdict, elided, label_runs, symbol_runs, value_runs, words
+from cooper.desk.warning_rows import WarningRow, WorstRow
 
 ROW = 46
+MOST_IN_SIGHT = 4
+"""Checks at the top of the list that are in sight in the smallest window."""
 SPAN = 0.5
 """Margin at which a bar is full; further ones end in an open tip."""
 
@@ -217,6 +221,7 @@ class Margins(QWidget):
     """The list at the right; ``why_wanted`` carries the key of the opened check, or an empty text when closed."""
 
     why_wanted = Signal(str)
+    notes_wanted = Signal()
 
     def __init__(self, session: Session, theme: th.Theme, parent: QWidget | None = None) -> None:
         super().__init__(parent)
@@ -226,6 +231,7 @@ class Margins(QWidget):
         self.rows: dict[str, CheckRow] = {}
         self.lever_rows: list[LeverRow] = []
         self.heads: list[QLabel] = []
+        self.warnings: list[WarningRow] = []
         outer = QVBoxLayout(self)
         outer.setContentsMargins(0, 12, 0, 0)
         outer.setSpacing(4)
@@ -233,10 +239,19 @@ class Margins(QWidget):
         head.setContentsMargins(14, 0, 14, 0)
         self.title, self.method = QLabel("Margins"), QLabel()
         self.method.setObjectName("method")
+        self.count = QPushButton()
+        self.count.setObjectName("warning_count")
+        self.count.setFlat(True)
+        self.count.setCursor(Qt.CursorShape.PointingHandCursor)
+        self.count.clicked.connect(self.notes_wanted)
         head.addWidget(self.title)
+        head.addWidget(self.count)
         head.addStretch(1)
         head.addWidget(self.method)
         outer.addLayout(head)
+        self.worst = WorstRow(theme, self)
+        self.worst.clicked.connect(self._go_to_worst)
+        outer.addWidget(self.worst)
         self.area = QScrollArea()
         self.area.setWidgetResizable(True)
         self.area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
@@ -265,6 +280,11 @@ class Margins(QWidget):
             row.theme = theme
         self.title.setStyleSheet(th.label_style(theme, "ink", th.TITLE, bold=True))
         self.method.setStyleSheet(th.label_style(theme, "muted", th.SMALL))
+        self.count.setStyleSheet(f"QPushButton {{ {th.label_style(theme, 'muted', th.SMALL)} border: none; padding: 0 6px; text-align: left; }}")
+        self.worst.theme = theme
+        for line in self.warnings:
+            drop(line)
+        self.warnings = []
         self.refresh()
 
     def refresh(self) -> None:
@@ -291,7 +311,50 @@ class Margins(QWidget):
             for check in checks:
                 self._row(check, at)
                 at += 1
+        self._show_warnings(at)
+        self._show_worst({c.key for _k, checks in groups[:1] for c in checks[:MOST_IN_SIGHT]})
         self._place_card()
+
+    def _show_warnings(self, at: int) -> None:
+        """The warnings on what is looked at and on the train, as lines under the checks; those that count stand above them."""
+        session = self.session
+        found = session.results.warnings(session.scope())
+        several = len(session.results.stages) > 1
+        wanted = [(n, session.design.train.stages[n.stage].name if several and n.stage is not None else "") for n in found]
+        if [(w.note, w.text_shown) for w in self.warnings] != [(n, f"{where}: {n.text}" if where else n.text) for n, where in wanted]:
+            for old in self.warnings:
+                self.column.removeWidget(old)
+                drop(old)
+            self.warnings = [WarningRow(self.theme, n, where, self.list) for n, where in wanted]
+            for row in self.warnings:
+                row.clicked.connect(self.notes_wanted)
+        above = 0
+        for row in self.warnings:
+            if row.note.counts:
+                self.column.insertWidget(above, row)
+                above += 1
+        for n, quiet in enumerate(r for r in self.warnings if not r.note.counts):
+            self.column.insertWidget(at + above + n, quiet)
+        count = len(session.results.warnings())
+        self.count.setText("no warnings" if count == 0 else "1 warning" if count == 1 else f"{count} warnings")
+        self.count.setToolTip("Warnings on the whole train; a click opens all notes (Ctrl+I)")
+
+    def _show_worst(self, in_sight: set[str]) -> None:
+        """The worst check of the train, where it is not among the first of the list."""
+        worst = self.session.results.worst
+        hidden = worst.key not in in_sight
+        self.worst.setVisible(hidden)
+        if hidden:
+            where = "the train" if worst.stage is None else self.session.design.train.stages[worst.stage].name
+            self.worst.show_check(worst, where, margin_words(worst))
+
+    def _go_to_worst(self) -> None:
+        worst = self.session.results.worst
+        if worst.stage is not None:
+            self.session.select_stage(worst.stage)
+        if worst.key in self.rows:
+            self.area.ensureWidgetVisible(self.rows[worst.key])
+            self.rows[worst.key].setFocus(Qt.FocusReason.OtherFocusReason)
 
     def _head(self, name: str) -> QLabel:
         """The name of a mesh over its checks, where several are looked at."""

@@ -20,7 +20,7 @@ from cooper.desk.margins import margin_words
 from cooper.desk.session import Session
 from cooper.desk.shapes import closed_path, drop, gear_path
 from cooper.desk.train_lens import role_of
-from cooper.desk.typeset import advance, draw_verdict, elided, words
+from cooper.desk.typeset import advance, draw_note, draw_verdict, elided, words
 from cooper.gears.outline import one_tooth
 from cooper.gears.rack_gear import rack_outline
 
@@ -380,6 +380,11 @@ class PowerLine(QFrame):
             room = (centres[k + 1] - CARD / 2 if k + 1 < len(centres) else self.width()) - x0 - 17
             if advance(margin_words(worst), small) <= room:
                 words(p, margin_words(worst), small, t.color(worst.verdict), x0 + 17, 42)
+            warned = [n for n in r.warnings([k]) if n.stage == k]
+            if warned and beside > 30:
+                count = "1 warning" if len(warned) == 1 else f"{len(warned)} warnings"
+                draw_note(p, t, warned[0].counts, QRectF(x + CARD / 2 + 10, 48, 10, 10))
+                words(p, elided(count, small, beside - 16), small, t.color(warned[0].counts or "muted"), x + CARD / 2 + 25, 57)
         p.setBrush(t.color("ink"))
         p.setPen(Qt.PenStyle.NoPen)
         for x in (left, right):
@@ -394,7 +399,7 @@ class PowerLine(QFrame):
             p.drawLine(QPointF(a, AXIS + y), QPointF(b, AXIS + y))
         if not first:
             return
-        planets = f"{s.planets} planets, " if s.kind != "idler" else ""
+        planets = "" if s.kind == "idler" else "1 planet, " if s.planets == 1 else f"{s.planets} planets, "
         numbers = f"ratio {s.values['u']:.4g}, η {100 * s.values['eta_set']:.1f} %"
         fits = [t for t in (planets + numbers, numbers, f"ratio {s.values['u']:.4g}") if advance(t, small) <= b - a - 16]
         words(p, fits[0] if fits else "", small, t.color("muted"), b - 8, AXIS + 25, right=True)

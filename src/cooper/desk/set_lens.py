@@ -249,6 +249,7 @@ class SetLens(Lens):
         self._meshes(p, painter, at, to_screen)
         self._envelope(p, at, to_screen)
         self._gap(p, at, to_screen)
+        self._uneven(p, at, to_screen)
         self._dimensions(p, to_screen)
         self._leaders(p, at, to_screen)
 
@@ -338,6 +339,29 @@ class SetLens(Lens):
             p.drawLine(QPointF(e.x(), middle.y()), QPointF(e.x(), y + 5))
         text = f"⌀ {number_with_unit(2 * r, 'length', self.session.system)}"
         words(p, text, th.font(th.SMALL), self.theme.color("ink"), middle.x() + 6, y - 5)
+
+    def _uneven(self, p: QPainter, at: Pose, to_screen: QTransform) -> None:
+        """Planets that cannot stand evenly: the even places as thin arms, each planet's angle with its deviation beyond the ring."""
+        one = self.shown
+        if one.even or len(one.angles) < 2:
+            return
+        t, small = self.theme, th.font(th.SMALL)
+        middle = to_screen.map(QPointF(0, 0))
+        carrier = at.carriers[0][2][0] if at.carriers else 0.0
+        reach, far = to_screen.m11() * self.session.results.stages[one.first].mesh["a_w"], to_screen.m11() * one.values["envelope"] / 2 + 12
+        for k, angle in enumerate(one.angles):
+            off = degrees(angle) - 360 * k / one.planets
+            even, now = carrier + 2 * pi * k / one.planets, carrier + angle
+            pen = QPen(t.color("thin"), 1.2)
+            p.setPen(pen)
+            p.drawLine(middle, middle + reach * QPointF(cos(now), -sin(now)))
+            pen.setDashPattern([3, 3])
+            p.setPen(pen)
+            p.drawLine(middle, middle + 1.15 * reach * QPointF(cos(even), -sin(even)))
+            text = f"{degrees(angle):.2f}°" + (f" ({off:+.2f}°)" if abs(off) > 5e-3 else "")
+            place = middle + far * QPointF(cos(now), -sin(now))
+            left = cos(now) < -0.2
+            words(p, text, small, t.color("thin"), place.x(), place.y() + 4, right=left)
 
     def _gap(self, p: QPainter, at: Pose, to_screen: QTransform) -> None:
         """The gap between two neighbouring planets that stand closest."""

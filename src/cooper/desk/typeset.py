@@ -223,6 +223,18 @@ def draw_verdict(painter: QPainter, theme: Theme, verdict: str, box: QRectF) -> 
     painter.drawPie(box.adjusted(1, 1, -1, -1), 90 * 16, 180 * 16)
 
 
+def draw_note(painter: QPainter, theme: Theme, counts: str, box: QRectF) -> None:
+    """The shape of a warning: a square with a stroke in it, in the colour of the verdict that it counts for, grey where it does not."""
+    color = theme.color(counts or "muted")
+    painter.setPen(QPen(color, 1.5))
+    painter.setBrush(Qt.BrushStyle.NoBrush)
+    square = box.adjusted(1, 1, -1, -1)
+    painter.drawRect(square)
+    x = square.center().x()
+    painter.drawLine(QPointF(x, square.top() + 2.5), QPointF(x, square.bottom() - 4.5))
+    painter.drawPoint(QPointF(x, square.bottom() - 2.2))
+
+
 def words(
     painter: QPainter, text: str, f: QFont, color: QColor, x: float, baseline: float, *, right: bool = False
 ) -> None:

@@ -138,6 +138,7 @@ class Window(QMainWindow):
         self.power_line.set_wanted.connect(self.show_set)
         self.power_line.arrangement_wanted.connect(self.open_arrangements)
         self.margins.why_wanted.connect(self._show_why)
+        self.margins.notes_wanted.connect(self.open_notes)
         self.session.changed.connect(self._after_change)
         self.session.file_changed.connect(self._name_window)
         self.session.refused.connect(self._refused)
@@ -177,7 +178,7 @@ class Window(QMainWindow):
             Command("play", "Play: backlash in service, a wanted backlash", "Ctrl+B", self.open_play),
             Command("set", "Arrangement and tooth counts: planet set, two rings, ratio", "Ctrl+R", self.open_set),
             Command("arrangement", "Stage: exchange it for another arrangement, or put one behind it", "Ctrl+J", self.open_arrangements),
-            *(Command(f"make_{kind.replace(' ', '_')}", f"Stage: make it a {words}", "", partial(self.make_set, kind))
+            *(Command(f"make_{kind.replace(' ', '_')}", f"Stage: make it {'an' if words[0] in 'aeiou' else '' if words.startswith('two') else 'a'} {words}".replace("  ", " "), "", partial(self.make_set, kind))
               for kind, words in KIND_WORDS.items()),
             Command("set_apart", "Set: take it apart, its first mesh stays", "", self.take_apart),
             Command("losses", "Losses and heat: efficiency over load and speed", "Ctrl+H", self.open_losses),

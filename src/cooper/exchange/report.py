@@ -138,10 +138,16 @@ def _verdict(design: Design, results: Results) -> str:
 
 
 def checks_text(results: Results, system: str = "mm") -> str:
-    """The verdicts alone, stage by stage, worst first."""
-    lines = []
+    """The verdicts alone, stage by stage, worst first, and the warnings."""
+    warnings = results.warnings()
+    number_of = {0: "no warnings", 1: "1 warning"}.get(len(warnings), f"{len(warnings)} warnings")
+    worst = results.worst
+    lines = [f"{results.name}: {results.verdict}; worst {plain(worst.symbol, worst.index)}, margin {worst.margin:+.1%}; {number_of}"]
     for k, stage in enumerate(results.stages):
         lines += [stage.name, *_columns(_checks(results.checks_of(k), system), "lllrlrlr")]
+    for n in warnings:
+        where = f"{results.stages[n.stage].name}: " if n.stage is not None and len(results.stages) > 1 else ""
+        lines.append(f"warning{f' ({n.counts})' if n.counts else ''}  {where}{n.text}")
     return "\n".join(lines)
 
 

@@ -1,0 +1,151 @@
+"""Alters the numbers' code in one small place at a time and sees whether a test notices: a mutation job.
+
+Run: .venv/bin/python tools/mutate.py [--sample 200] [--seed 1] [--jobs 2] [--report FILE]
+
+Altered are constants (by 5 %), operators (+ and -, * and /) and comparisons (turned round) in gears, rating, running and trains,
+each in a copy of the tree. Alive is what neither the pins, nor the tests of its own folder, nor the result trees of
+the demos notice. Not part of ./check, as it takes half an hour.
+"""
+
+from __future__ import annotations
+
+import argparse
+import ast
+import os
+import random
+import shutil
+import subprocess
+import sys
+import tempfile
+from concurrent.futures import ThreadPoolExecutor
+from dataclasses import dataclass
+from pathlib import Path
+from queue import Queue
+
+ROOT = Path(__file__).resolve().parent.parent
+FOLDERS = ("gears", "rating", "running", "trains")
+SWAP = {ast.Add: ("+", "-"), ast.Sub: ("-", "+"), ast.Mult: ("*", "/"), ast.Div: ("/", "*")}
+TURN = {ast.Lt: ("<", ">="), ast.LtE: ("<=", ">"), ast.Gt: (">", "<="), ast.GtE: (">=", "<"), ast.Eq: ("==", "!="), ast.NotEq: ("!=", "==")}
+LONGEST = 180
+"""Seconds after which a test run counts as one that noticed: the change made it hang."""
+
+
+@dataclass(frozen=True)
+class Mutant:
+    """One change of a file: characters ``start`` to ``end`` replaced by ``text``."""
+
+    file: Path
+    line: int
+    start: int
+    end: int
+    text: str
+    what: str
+
+
+def mutants(file: Path) -> list[Mutant]:
+    """Every change of a file that is made."""
+    source = file.read_text(encoding="utf-8")
+    starts = [0]
+    for line in source.splitlines(keepends=True):
+        starts.append(starts[-1] + len(line.encode()))
+    raw = source.encode()
+    found: list[Mutant] = []
+
+    def at(line: int, column: int) -> int:
+        return starts[line - 1] + column
+
+    def add(node: ast.AST, start: int, end: int, text: str) -> None:
+        old = raw[start:end].decode()
+        found.append(Mutant(file, node.lineno, start, end, text, f"{old.strip()} -> {text.strip()}"))  # type: ignore[attr-defined]
+
+    annotations = {id(n) for node in ast.walk(ast.parse(source)) for n in ast.walk(getattr(node, "annotation", None) or ast.Pass())}
+    for node in ast.walk(ast.parse(source)):
+        if id(node) in annotations:
+            continue
+        if isinstance(node, ast.Constant) and type(node.value) in (int, float) and node.value != 0:
+            assert node.end_lineno is not None and node.end_col_offset is not None
+            add(node, at(node.lineno, node.col_offset), at(node.end_lineno, node.end_col_offset), repr(node.value * 1.05))
+        pairs = []
+        if isinstance(node, ast.BinOp) and type(node.op) in SWAP:
+            pairs = [(node.left, node.right, SWAP[type(node.op)])]
+        elif isinstance(node, ast.Compare) and len(node.ops) == 1 and type(node.ops[0]) in TURN:
+            pairs = [(node.left, node.comparators[0], TURN[type(node.ops[0])])]
+        for left, right, (old, new) in pairs:
+            assert left.end_lineno is not None and left.end_col_offset is not None
+            low, high = at(left.end_lineno, left.end_col_offset), at(right.lineno, right.col_offset)
+            between = raw[low:high].decode()
+            if between.count(old) == 1 and "#" not in between:
+                place = low + between.index(old)
+                add(node, place, place + len(old), new)
+    return found
+
+
+def notices(tree: Path, m: Mutant, whole: bool) -> str:
+    """Which run of tests notices a mutant in a copy of the tree; empty when none does."""
+    inside = m.file.relative_to(ROOT)
+    copy = tree / inside
+    raw = m.file.read_bytes()
+    copy.write_bytes(raw[: m.start] + m.text.encode() + raw[m.end :])
+    area = inside.parts[2]
+    runs = [
+        ("pins", ["--ignore=tests/pins/test_trees.py", str(inside), "tests/pins"]),
+        ("own tests", [f"tests/{area}"]),
+        ("trees of the demos", ["tests/pins/test_trees.py"]),
+    ]
+    if whole:
+        runs.append(("other tests", [f"tests/{k}" for k in (*FOLDERS, "design", "exchange", "stock") if k != area]))
+    env = os.environ | {"PYTHONDONTWRITEBYTECODE": "1", "QT_QPA_PLATFORM": "offscreen", "OMP_NUM_THREADS": "1", "OPENBLAS_NUM_THREADS": "1"}
+    try:
+        for name, what in runs:
+            done = subprocess.run([str(ROOT / ".venv/bin/python"), "-m", "pytest", "-x", "-q", "-p", "no:cacheprovider", *what], cwd=tree, env=env,
+                                  capture_output=True, timeout=LONGEST)  # fmt: skip
+            if done.returncode != 0:
+                return name
+    except subprocess.TimeoutExpired:
+        return "time"
+    finally:
+        copy.write_bytes(raw)
+    return ""
+
+
+def main() -> None:
+    at = argparse.ArgumentParser(description="mutation job")
+    at.add_argument("--sample", type=int, default=200)
+    at.add_argument("--seed", type=int, default=1)
+    at.add_argument("--jobs", type=int, default=2)
+    at.add_argument("--whole", action="store_true", help="ask the tests of the other folders too; takes twice as long")
+    at.add_argument("--report", type=Path, default=Path("mutation-report.txt"))
+    given = at.parse_args()
+    files = sorted(f for k in FOLDERS for f in (ROOT / "src/cooper" / k).rglob("*.py"))
+    every = [m for f in files for m in mutants(f)]
+    sample = random.Random(given.seed).sample(every, min(given.sample, len(every)))
+    print(f"{len(every)} mutants in {len(files)} files; {len(sample)} at random", flush=True)
+    trees: Queue[Path] = Queue()
+    with tempfile.TemporaryDirectory() as folder:
+        for n in range(given.jobs):
+            tree = Path(folder) / str(n)
+            shutil.copytree(ROOT, tree, ignore=shutil.ignore_patterns(".venv", ".git", "__pycache__", ".*_cache"))
+            trees.put(tree)
+        results: list[tuple[Mutant, str]] = []
+
+        def one(m: Mutant) -> None:
+            tree = trees.get()
+            try:
+                results.append((m, notices(tree, m, given.whole)))
+            finally:
+                trees.put(tree)
+            dead = sum(bool(by) for _, by in results)
+            print(f"{len(results)}: {dead} noticed", end="\r", file=sys.stderr, flush=True)
+
+        with ThreadPoolExecutor(given.jobs) as pool:
+            list(pool.map(one, sample))
+    alive = sorted(((m.file.relative_to(ROOT), m.line, m.what) for m, by in results if not by), key=str)
+    by = {name: sum(b == name for _, b in results) for name in ("pins", "own tests", "trees of the demos", "other tests", "time")}
+    lines = [f"{len(sample)} of {len(every)} mutants (seed {given.seed}): {len(sample) - len(alive)} noticed "
+             f"({100 * (1 - len(alive) / len(sample)):.1f} %), by {by}", "", "Alive:", *(f"  {f}:{line}  {what}" for f, line, what in alive)]  # fmt: skip
+    given.report.write_text("\n".join(lines) + "\n", encoding="utf-8")
+    print("\n".join(lines))
+
+
+if __name__ == "__main__":
+    main()
