@@ -565,3 +565,20 @@ def test_what_may_be_absent_is_left_open_by_a_word(window, monkeypatch):
     window.rename()
     assert window.session.design.name == "Cover drive B"
     assert "Cover drive B" in window.windowTitle()
+
+
+def test_a_size_typed_in_another_measure_stays_in_that_measure(window):
+    s = window.session
+    tag = window.bench.tags["size"]
+    assert tag.commit_text("24 DP")
+    settle()
+    mesh = s.design.train.stages[0].meshes[0]
+    assert (mesh.P_nd, mesh.m_n) == (24.0, None)
+    shown = window.bench.tags["size"]
+    assert shown.field.symbol == "P_nd" and shown.text().startswith("24")
+    assert shown.commit_text("12 dp") and s.design.train.stages[0].meshes[0].P_nd == 12.0
+    assert shown.commit_text("2.5 mm")
+    settle()
+    mesh = s.design.train.stages[0].meshes[0]
+    assert (mesh.P_nd, mesh.m_n) == (None, 2.5)
+    assert not window.bench.tags["size"].commit_text("-3 DP")

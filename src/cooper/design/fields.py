@@ -5,8 +5,10 @@ No interface here: the Bench's tags, the duty's fields and the tests all use the
 
 from __future__ import annotations
 
+import re
 from collections.abc import Callable
 from dataclasses import dataclass, replace
+from functools import partial
 from math import floor, log10
 
 from cooper.design.document import Design
@@ -45,6 +47,8 @@ class Field:
     empty: str = "none"
     place: str = ""
     owner: str = ""
+    measure: Callable[[str], tuple[Field, str] | None] | None = None
+    """Of a text typed in another measure the field of that measure and the rest of the text; None where it is the own one."""
 
     @property
     def full_key(self) -> str:
@@ -143,7 +147,19 @@ def size_field(stage: int, name: str) -> Field:
 
     series = modules if name == "m_n" else diametral_pitches if name == "P_nd" else None
     partner = "the reference diameters" if name in ("m_n", "P_nd") else "the module"
-    return Field(name, symbol, index, read, solved, give, swap, partner, series=series)
+    return Field(name, symbol, index, read, solved, give, swap, partner, series=series, measure=partial(_pitch_or_module, stage, name))
+
+
+def _pitch_or_module(stage: int, name: str, text: str) -> tuple[Field, str] | None:
+    """A diametral pitch typed for a module, or a module for a diametral pitch: what is typed is what is given."""
+    pitch = re.fullmatch(r"\s*(.+?)\s*dp\s*", text, re.IGNORECASE)
+    if name == "m_n" and pitch:
+        return _placed([size_field(stage, "P_nd")], stage)["P_nd"], pitch[1]
+    if name == "P_nd" and pitch:
+        return _placed([size_field(stage, "P_nd")], stage)["P_nd"], pitch[1]
+    if name == "P_nd" and re.search(r"\d\s*mm\b", text):
+        return _placed([size_field(stage, "m_n")], stage)["m_n"], text
+    return None
 
 
 def count_field(stage: int, i: int) -> Field:

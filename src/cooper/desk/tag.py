@@ -286,12 +286,15 @@ class Tag(QWidget):
             return self.session.edit(lambda d, _r: clear(d), f"{name} {field.empty}", field.full_key)
         if text.strip().startswith("="):
             return self._commit_formula(text.strip()[1:].strip(), name)
+        other = field.measure(text) if field.measure is not None else None
+        if other is not None:
+            field, text = other
         try:
-            value = parse(text, self.field.kind, self.session.system, name)
+            value = parse(text, field.kind, self.session.system, name)
         except OutOfRange as fault:
             self.show_fault(self._with_range(fault))
             return False
-        return self.commit(value)
+        return self.commit(value, field)
 
     def _commit_formula(self, text: str, name: str) -> bool:
         """Tie the quantity to others; a formula that cannot be read, goes in a circle or gives nonsense is refused."""
@@ -308,8 +311,9 @@ class Tag(QWidget):
         """The formula that gives the quantity, or nothing."""
         return self.session.design.formulas.get(self.field.full_key, "")
 
-    def commit(self, value: float) -> bool:
-        field = self.field
+    def commit(self, value: float, measure: Field | None = None) -> bool:
+        """Give the quantity a value, in another measure where one is named."""
+        field = measure or self.field
         shown = number(value, field.kind, self.session.system)
         label = f"{field.name} {shown}"
         # A number that is typed or stepped takes the place of a formula.
