@@ -140,7 +140,8 @@ def _told(asked: Tag | CheckRow) -> list[tuple[str, str]]:
     main, sub = parts(symbol, index)
     head = (f"{main}<sub>{sub}</sub> &nbsp;{html(meaning)}", "ink")
     formula = [(html(FORMULAS[symbol]), "ink")] if symbol in FORMULAS else []
-    return [head, *lines, *formula, (f"Source: {html(QUANTITIES[symbol].source)}", "muted")]
+    held = "How it is held against other ways, and what is not certain: docs/numbers.md"
+    return [head, *lines, *formula, (f"Source: {html(QUANTITIES[symbol].source)}", "muted"), (held, "faint")]
 
 
 def _figure(asked: Tag | CheckRow, theme: th.Theme) -> Figure | None:

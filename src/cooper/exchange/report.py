@@ -71,7 +71,8 @@ def blocks(design: Design, results: Results, system: str = "mm") -> Iterator[Blo
             rows = [*_chain(chain.acting, system), *last, *told]
             yield Block(f"{stage.name}: {plain(c.symbol, c.index)}, {c.label}, factor chain", rows, "lrlll")
     notes = []
-    for note in results.notes:
+    notes.append(("read", "docs/numbers.md tells of every number by which method it is found, how it is held against other ways, and what is not certain."))
+    for note in sorted(results.notes, key=lambda n: not n.loud):
         where = "" if note.stage is None else f"{results.stages[note.stage].name}: "
         notes.append((note.level, f"{where}{note.text}"))
     yield Block("Notes", notes, "ll", symbols=False)
