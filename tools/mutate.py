@@ -32,9 +32,10 @@ LONGEST = 180
 
 @dataclass(frozen=True)
 class Mutant:
-    """One change of a file: characters ``start`` to ``end`` replaced by ``text``."""
+    """One change of a file as it was at the start: bytes ``start`` to ``end`` of its ``source`` replaced by ``text``."""
 
     file: Path
+    source: bytes
     line: int
     start: int
     end: int
@@ -56,7 +57,7 @@ def mutants(file: Path) -> list[Mutant]:
 
     def add(node: ast.AST, start: int, end: int, text: str) -> None:
         old = raw[start:end].decode()
-        found.append(Mutant(file, node.lineno, start, end, text, f"{old.strip()} -> {text.strip()}"))  # type: ignore[attr-defined]
+        found.append(Mutant(file, raw, node.lineno, start, end, text, f"{old.strip()} -> {text.strip()}"))  # type: ignore[attr-defined]
 
     annotations = {id(n) for node in ast.walk(ast.parse(source)) for n in ast.walk(getattr(node, "annotation", None) or ast.Pass())}
     for node in ast.walk(ast.parse(source)):
@@ -84,7 +85,7 @@ def notices(tree: Path, m: Mutant, whole: bool) -> str:
     """Which run of tests notices a mutant in a copy of the tree; empty when none does."""
     inside = m.file.relative_to(ROOT)
     copy = tree / inside
-    raw = m.file.read_bytes()
+    raw = m.source
     copy.write_bytes(raw[: m.start] + m.text.encode() + raw[m.end :])
     area = inside.parts[2]
     runs = [

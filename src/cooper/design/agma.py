@@ -6,7 +6,7 @@ from dataclasses import replace
 
 import numpy as np
 
-from cooper.arrays import Array
+from cooper.arrays import Loose as Array
 from cooper.design.document import Defaults, Gear, Mesh
 from cooper.design.pair_numbers import PairInput, PairNumbers, Values, first_is_pinion
 from cooper.errors import OutOfRange
@@ -84,7 +84,7 @@ def add_agma(p: PairInput, n: PairNumbers, members: tuple[Gear, Gear], mesh: Mes
         mate = 1 - i
         pinion = bool(g["d_w"] == d_w1)
         at = geometry if pinion else from_wheel
-        bending = bending_geometry_factor(tooth, at, m["eps_alpha"], g["at_tip"] > 0)
+        bending = bending_geometry_factor(tooth, at, m["eps_alpha"], g["at_tip"])
         sigma_HP, sigma_FP, kind, HB = numbers[i]
         Z_W: Array = 1.0
         # The wheel, of steel like its pinion; of two gears with one count each may be it.

@@ -9,7 +9,7 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
-from cooper.arrays import Array
+from cooper.arrays import Loose as Array
 from cooper.design.pair_numbers import PairInput, PairNumbers, pair_numbers
 from cooper.gears.cutter import FormCut, PinionCutter
 from cooper.gears.fillets import formed_centre

@@ -11,7 +11,7 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
-from cooper.arrays import Array
+from cooper.arrays import Loose as Array
 from cooper.design.document import GearSet, Stage, Train
 from cooper.design.pair_numbers import PairInput, PairNumbers, pair_numbers
 from cooper.design.sets import ROLES, drives_back, forward_efficiency, set_of, set_speeds, solve_set

@@ -12,7 +12,8 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from cooper.arrays import Array, Real
+from cooper.arrays import Loose as Array
+from cooper.arrays import Loose as Real
 from cooper.gears.contact import Path, path_of_contact, specific_sliding
 from cooper.gears.cutter import FormCut, PinionCutter
 from cooper.gears.internal import tip_gap

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from cooper.arrays import Array
+from cooper.arrays import Loose as Array
 from cooper.design.pair_numbers import PairInput, PairNumbers, first_is_pinion
 from cooper.rating.iso6336.flash import flash, multiple_mesh_factor
 from cooper.rating.iso6336.integral import integral, running_in_factor

@@ -7,7 +7,7 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
-from cooper.arrays import Array
+from cooper.arrays import Loose as Array
 from cooper.design.document import Level
 from cooper.design.pair_numbers import PairInput, pair_numbers
 from cooper.rating.iso6336.life import cycles_to, strength_curve

@@ -7,7 +7,7 @@ from dataclasses import replace
 
 import numpy as np
 
-from cooper.arrays import Array
+from cooper.arrays import Loose as Array
 from cooper.design.document import Design, at_stage
 from cooper.design.edit import set_many
 from cooper.design.evaluate import pair_input

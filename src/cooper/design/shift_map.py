@@ -7,7 +7,7 @@ from dataclasses import dataclass, replace
 import numpy as np
 from numpy.typing import NDArray
 
-from cooper.arrays import Array
+from cooper.arrays import Loose as Array
 from cooper.design.checks import FORM_SCALE
 from cooper.design.document import Defaults, Design, at_stage
 from cooper.design.edit import set_many

@@ -10,7 +10,7 @@ from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPainterPath, QPaintEvent, QPen
 from PySide6.QtWidgets import QWidget
 
-from cooper.arrays import Array
+from cooper.arrays import Loose as Array
 from cooper.design.results import StageResults
 from cooper.design.units import KINDS, number, number_with_unit, screen_unit
 from cooper.desk import theme as th

@@ -16,7 +16,7 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from cooper.arrays import Array
+from cooper.arrays import Loose as Array
 from cooper.design.results import StageResults
 from cooper.desk import theme as th
 from cooper.desk.session import Session

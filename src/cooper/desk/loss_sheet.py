@@ -10,7 +10,7 @@ from PySide6.QtGui import QPainter, QPaintEvent, QPen, QPolygonF
 from PySide6.QtWidgets import QWidget
 from shiboken6 import isValid
 
-from cooper.arrays import Array
+from cooper.arrays import Loose as Array
 from cooper.design.evaluate import stages_of
 from cooper.design.fields import loss_fields
 from cooper.design.losses import LOADS, SPEEDS, Curves, efficiency_curves, train_losses

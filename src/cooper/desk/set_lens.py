@@ -354,12 +354,12 @@ class SetLens(Lens):
             even, now = carrier + 2 * pi * k / one.planets, carrier + angle
             pen = QPen(t.color("thin"), 1.2)
             p.setPen(pen)
-            p.drawLine(middle, middle + reach * QPointF(cos(now), -sin(now)))
+            p.drawLine(middle, middle + QPointF(cos(now), -sin(now)) * reach)
             pen.setDashPattern([3, 3])
             p.setPen(pen)
-            p.drawLine(middle, middle + 1.15 * reach * QPointF(cos(even), -sin(even)))
+            p.drawLine(middle, middle + QPointF(cos(even), -sin(even)) * (1.15 * reach))
             text = f"{degrees(angle):.2f}°" + (f" ({off:+.2f}°)" if abs(off) > 5e-3 else "")
-            place = middle + far * QPointF(cos(now), -sin(now))
+            place = middle + QPointF(cos(now), -sin(now)) * far
             left = cos(now) < -0.2
             words(p, text, small, t.color("thin"), place.x(), place.y() + 4, right=left)
 

@@ -7,7 +7,7 @@ from PySide6.QtCore import QByteArray, QDataStream, QIODevice, QPointF
 from PySide6.QtGui import QBrush, QColor, QPainter, QPainterPath, QPen, QPolygonF
 from PySide6.QtWidgets import QWidget
 
-from cooper.arrays import Array
+from cooper.arrays import Loose as Array
 
 
 def drop(widget: QWidget) -> None:

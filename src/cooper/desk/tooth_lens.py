@@ -7,7 +7,7 @@ from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPainterPath, QPaintEvent, QPen, QResizeEvent, QWheelEvent
 from PySide6.QtWidgets import QPushButton, QWidget
 
-from cooper.arrays import Array
+from cooper.arrays import Loose as Array
 from cooper.design.units import number_with_unit
 from cooper.desk import theme as th
 from cooper.desk.drawing import MARGINS

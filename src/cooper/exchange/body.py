@@ -7,7 +7,7 @@ from math import radians, tan
 
 import numpy as np
 
-from cooper.arrays import Array
+from cooper.arrays import Loose as Array
 from cooper.design.document import Design
 from cooper.design.results import StageResults
 from cooper.errors import OutOfRange

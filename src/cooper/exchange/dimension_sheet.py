@@ -13,7 +13,7 @@ from cooper.design.results import StageResults
 from cooper.design.units import KINDS, number, screen_unit
 from cooper.gears import measure
 from cooper.gears.tolerances import RANGES, flank_tolerances, rounded
-from cooper.gears.tooth import shift_of_allowance
+from cooper.gears.tooth import Tooth, shift_of_allowance
 
 
 @dataclass(frozen=True)
@@ -89,7 +89,7 @@ def _rows(design: Design, stage: int, results: StageResults, i: int, D_M: float 
     yield from _mate(results, i, m, mesh_doc)
 
 
-def _thickness(gear: Gear, g: dict[str, float], m: dict[str, float], t: measure.Tooth) -> Iterator[Row]:
+def _thickness(gear: Gear, g: dict[str, float], m: dict[str, float], t: Tooth) -> Iterator[Row]:
     yield Row("Tooth thickness", QUANTITIES["s_n"].meaning, "s_n", "length", g["s_n"])
     low, high = (g["x"] + float(shift_of_allowance(e, m["m_n"], t.rack.alpha_n)) for e in (gear.E_sni, gear.E_sns))
     yield Row("Tooth thickness", "normal thickness with its allowances", "s_n", "length",
@@ -111,7 +111,7 @@ def _tool_words(gear: Gear) -> str:
     return "rack or hob" + (f", protuberance {gear.pr_P:g} mm, stock {gear.q_P:g} mm" if gear.pr_P > 0 else "")
 
 
-def _span(t: measure.Tooth, g: dict[str, float], x_low: float, x_high: float) -> Iterator[Row]:
+def _span(t: Tooth, g: dict[str, float], x_low: float, x_high: float) -> Iterator[Row]:
     first, last = (int(v) for v in measure.measurable_span(t, g["d_Ff"]))
     if last < first:
         yield Row("Measured sizes", "span", "W_k", "length", words="no span touches two flanks on this gear")
@@ -127,7 +127,7 @@ def _span(t: measure.Tooth, g: dict[str, float], x_low: float, x_high: float) ->
         yield Row("Measured sizes", "face width that this span needs", "b", "length", words=f"{need:.2f} mm, {enough}")
 
 
-def _balls(t: measure.Tooth, g: dict[str, float], x_low: float, x_high: float, D_M: float | None) -> Iterator[Row]:
+def _balls(t: Tooth, g: dict[str, float], x_low: float, x_high: float, D_M: float | None) -> Iterator[Row]:
     best = float(measure.best_ball(t))
     step = 0.25 if best > 1 else 0.05
     D = D_M if D_M is not None else max(step, round(best / step) * step)

@@ -8,7 +8,7 @@ from typing import Any
 
 import numpy as np
 
-from cooper.arrays import Array
+from cooper.arrays import Loose as Array
 from cooper.design.document import Design
 from cooper.design.results import Results
 from cooper.exchange.body import Body, bodies

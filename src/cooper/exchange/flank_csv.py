@@ -7,7 +7,7 @@ import io
 
 import numpy as np
 
-from cooper.arrays import Array
+from cooper.arrays import Loose as Array
 from cooper.design.results import StageResults
 from cooper.gears.outline import half_tooth, to_xy
 from cooper.gears.rack_gear import is_rack

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from cooper.arrays import Array
+from cooper.arrays import Loose as Array
 from cooper.errors import OutOfRange
 
 

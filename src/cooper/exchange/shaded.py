@@ -10,7 +10,7 @@ from typing import Any
 import numpy as np
 from scipy.spatial import ConvexHull
 
-from cooper.arrays import Array
+from cooper.arrays import Loose as Array
 from cooper.design.document import Design
 from cooper.design.results import Results
 from cooper.exchange.mesh_file import body_facets

@@ -9,7 +9,7 @@ from typing import Any
 
 import numpy as np
 
-from cooper.arrays import Array
+from cooper.arrays import Loose as Array
 from cooper.exchange.body import Body
 from cooper.gears.fillets import fillet
 from cooper.gears.rack_gear import transverse_pitch

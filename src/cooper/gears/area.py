@@ -35,8 +35,8 @@ def _section_area(tooth: Tooth, form: RootForm) -> Array:
     if np.any(tooth.tip.h_K) or np.any(tooth.tip.rho_a):
         edge, eta = tip_edge(tooth, t)
         half = half + _sector(edge, -eta)
-    return 2 * np.abs(tooth.z) * half
+    return np.asarray(2 * np.abs(tooth.z) * half)
 
 
 def _sector(radius: Array, angle: Array) -> Array:
-    return np.sum((radius[1:] ** 2 + radius[:-1] ** 2) / 4 * np.diff(angle, axis=0), axis=0)
+    return np.asarray(np.sum((radius[1:] ** 2 + radius[:-1] ** 2) / 4 * np.diff(angle, axis=0), axis=0))

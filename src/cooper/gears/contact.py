@@ -94,7 +94,7 @@ def pairs_in_contact(g: Real, A: Real, E: Real, p_et: Real) -> Array:
     ([2.0, 1.0, 2.0], 3.0)
     """
     g, p = np.asarray(g, dtype=float), np.asarray(p_et)
-    return 1 + np.maximum(np.floor((E - g) / p - 1e-9), 0) + np.maximum(np.floor((g - A) / p - 1e-9), 0)
+    return np.asarray(1 + np.maximum(np.floor((E - g) / p - 1e-9), 0) + np.maximum(np.floor((g - A) / p - 1e-9), 0))
 
 
 def specific_sliding(g: Real, T2: Real, u: Real) -> tuple[Array, Array]:

@@ -19,8 +19,8 @@ class PinionCutter:
     the transverse section.
     """
 
-    z_0: Array
-    x_0: Array
+    z_0: Real
+    x_0: Real
 
 
 @dataclass(frozen=True)

@@ -29,7 +29,7 @@ def tip_gap(one: Tooth, two: Tooth, a_w: Real, alpha_wt: Real) -> Array:
     # Chamfers and roundings take the corners back.
     back = [t.half_angle(t.d_a) - land_half_angle(t) for t in (one, two)]
     turn = (theta_1 + inv_1 - inv_w + back[0]) * one.z / np.abs(two.z)
-    return r_2 * (inv_w - inv_2 + back[1] + turn - theta_2)
+    return np.asarray(r_2 * (inv_w - inv_2 + back[1] + turn - theta_2))
 
 
 def slips_on_radially(one: Tooth, two: Tooth, a_w: float) -> bool:

@@ -45,4 +45,4 @@ def pressure_angle_at(d_b: Real, d: Real) -> Array:
     ISO 21771:2007: cos(alpha) = d_b/d.
     """
     ratio = np.asarray(d_b, dtype=float) / np.asarray(d, dtype=float)
-    return np.arccos(np.clip(ratio, -1.0, 1.0))
+    return np.asarray(np.arccos(np.clip(ratio, -1.0, 1.0)))

@@ -84,7 +84,7 @@ def over_two_balls(tooth: Tooth, D_M: Real, x: Real | None = None) -> Array:
     """
     d_K = ball_centre_diameter(tooth, D_M, x)
     odd = np.mod(np.abs(tooth.z), 2) == 1
-    return np.abs(np.where(odd, d_K * np.cos(np.pi / (2 * np.asarray(tooth.z))), d_K) + np.asarray(D_M))
+    return np.asarray(np.abs(np.where(odd, d_K * np.cos(np.pi / (2 * np.asarray(tooth.z))), d_K) + np.asarray(D_M)))
 
 
 def over_three_pins(tooth: Tooth, D_M: Real, x: Real | None = None) -> Array:
@@ -92,7 +92,7 @@ def over_three_pins(tooth: Tooth, D_M: Real, x: Real | None = None) -> Array:
     (d_K (1 + cos(pi/z)))/2 + D_M for odd ones; mm."""
     d_K = ball_centre_diameter(tooth, D_M, x)
     odd = np.mod(np.abs(tooth.z), 2) == 1
-    return np.abs(np.where(odd, d_K * (1 + np.cos(np.pi / np.asarray(tooth.z))) / 2, d_K) + np.asarray(D_M))
+    return np.asarray(np.abs(np.where(odd, d_K * (1 + np.cos(np.pi / np.asarray(tooth.z))) / 2, d_K) + np.asarray(D_M)))
 
 
 def ball_contact_diameter(tooth: Tooth, D_M: Real) -> Array:
@@ -112,7 +112,7 @@ def best_ball(tooth: Tooth) -> Array:
     touch = tooth.sign * np.maximum(touch, np.where(tooth.sign > 0, 0.0, -tooth.d_a))
     alpha = pressure_angle_at(tooth.d_b, touch)
     half_space = tooth.sign * (np.pi / np.abs(tooth.z) - tooth.half_angle(touch))
-    return tooth.sign * d_b * (np.tan(alpha + half_space) - np.tan(alpha)) / np.cos(tooth.beta_b)
+    return np.asarray(tooth.sign * d_b * (np.tan(alpha + half_space) - np.tan(alpha)) / np.cos(tooth.beta_b))
 
 
 def chordal_thickness(tooth: Tooth, x: Real | None = None) -> tuple[Array, Array]:

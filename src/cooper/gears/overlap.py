@@ -140,7 +140,7 @@ def depth_inside(points: Array, polygon: Array, line: Array) -> Array:
     with np.errstate(divide="ignore", invalid="ignore"):
         at = (q[:, 0] - p[:, 0]) * (y - p[:, 1]) / (q[:, 1] - p[:, 1]) + p[:, 0]
         crosses = ((p[:, 1] > y) != (q[:, 1] > y)) & (points[:, 0][:, None] < at)
-    return np.where(crosses.sum(1) % 2 == 1, distance, -distance)
+    return np.asarray(np.where(crosses.sum(1) % 2 == 1, distance, -distance))
 
 
 def _peaks(depth: Array) -> list[int]:

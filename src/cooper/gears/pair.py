@@ -18,7 +18,7 @@ def reference_centre_distance(z_1: Real, z_2: Real, m_n: Real, beta: Real = 0.0)
     >>> float(reference_centre_distance(17, 41, 2.5))
     72.5
     """
-    return (np.asarray(z_1) + np.asarray(z_2)) * m_n / (2 * np.cos(beta))
+    return np.asarray((np.asarray(z_1) + np.asarray(z_2)) * m_n / (2 * np.cos(beta)))
 
 
 def working_pressure_angle(z_1: Real, z_2: Real, x_sum: Real, alpha_n: Real, beta: Real = 0.0) -> Array:
@@ -56,4 +56,4 @@ def shift_sum(z_1: Real, z_2: Real, m_n: Real, a_w: Real, alpha_n: Real, beta: R
     alpha_t = transverse_pressure_angle(alpha_n, beta)
     ratio = reference_centre_distance(z_1, z_2, m_n, beta) * np.cos(alpha_t) / np.asarray(a_w, dtype=float)
     alpha_wt = np.arccos(np.where(np.abs(ratio) < 1, ratio, np.nan))
-    return (inv(alpha_wt) - inv(alpha_t)) * (np.asarray(z_1) + np.asarray(z_2)) / (2 * np.tan(alpha_n))
+    return np.asarray((inv(alpha_wt) - inv(alpha_t)) * (np.asarray(z_1) + np.asarray(z_2)) / (2 * np.tan(alpha_n)))

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from cooper.arrays import Array
+from cooper.arrays import Array, Real
 
 
 @dataclass(frozen=True)
@@ -16,11 +16,11 @@ class Stand:
     An internal wheel has a negative a_w: its centre lies on the other side and the mesh stays on +x.
     """
 
-    phi_1: Array
-    phi_2: Array
+    phi_1: Real
+    phi_2: Real
 
 
-def mesh_stand(z_1: Array, z_2: Array, j_wt: Array, a_w: Array, roll: Array = 0.0, side: float = 1.0) -> Stand:
+def mesh_stand(z_1: Real, z_2: Real, j_wt: Real, a_w: Real, roll: Real = 0.0, side: float = 1.0) -> Stand:
     """Phase of a pair with its driving flanks touching.
 
     ``roll`` is the pinion's angle (rad, counter-clockwise); ``j_wt`` the circumferential backlash at the working pitch

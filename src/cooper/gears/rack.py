@@ -20,18 +20,18 @@ class Rack:
     normal to the flank), ``alpha_prP`` the profile angle of the ramp that joins the two (rad, below alpha_n).
     """
 
-    alpha_n: Array
-    h_aP: Array
-    h_fP: Array
-    rho_fP: Array
-    pr_P: Array = 0.0
-    q_P: Array = 0.0
-    alpha_prP: Array = 0.0
+    alpha_n: Real
+    h_aP: Real
+    h_fP: Real
+    rho_fP: Real
+    pr_P: Real = 0.0
+    q_P: Real = 0.0
+    alpha_prP: Real = 0.0
 
     @cached_property
     def h_FfP(self) -> Array:
         """Root form depth: depth of the straight flank below the datum line, where the rounding begins."""
-        return self.h_fP - self.rho_fP * (1 - np.sin(self.alpha_n))
+        return np.asarray(self.h_fP - self.rho_fP * (1 - np.sin(self.alpha_n)))
 
     @cached_property
     def s_pr(self) -> Array:
@@ -50,7 +50,7 @@ def greatest_rho_fP(alpha_n: Real, h_fP: Real, s_pr: Real = 0.0) -> Array:
     """
     alpha_n = np.asarray(alpha_n, dtype=float)
     half = np.pi / 4 - np.asarray(h_fP) * np.tan(alpha_n) + np.asarray(s_pr) / np.cos(alpha_n)
-    return half * np.cos(alpha_n) / (1 - np.sin(alpha_n))
+    return np.asarray(half * np.cos(alpha_n) / (1 - np.sin(alpha_n)))
 
 
 def greatest_h_fP(alpha_n: Real, rho_fP: Real) -> Array:
@@ -60,4 +60,4 @@ def greatest_h_fP(alpha_n: Real, rho_fP: Real) -> Array:
     1.427
     """
     alpha_n = np.asarray(alpha_n, dtype=float)
-    return (np.pi / 4 - np.asarray(rho_fP) * (1 - np.sin(alpha_n)) / np.cos(alpha_n)) / np.tan(alpha_n)
+    return np.asarray((np.pi / 4 - np.asarray(rho_fP) * (1 - np.sin(alpha_n)) / np.cos(alpha_n)) / np.tan(alpha_n))

@@ -7,6 +7,7 @@ from dataclasses import dataclass, fields, is_dataclass, replace
 from typing import Any
 
 import numpy as np
+from numpy.typing import NDArray
 
 from cooper.arrays import Array
 from cooper.gears.cutter import FormCut, PinionCutter
@@ -29,7 +30,7 @@ class RootForm:
 
     d_Ff: Array
     t: Array
-    undercut: Array
+    undercut: NDArray[np.bool_]
 
 
 def root_form(tooth: Tooth) -> RootForm:
@@ -95,7 +96,7 @@ def _leaves(value: Any) -> list[Array]:
     return [value]
 
 
-def _pick(value: Any, shape: tuple[int, ...], mask: Array) -> Any:
+def _pick(value: Any, shape: tuple[int, ...], mask: NDArray[np.bool_]) -> Any:
     """The gears of the mask alone, so that the search for a crossing is paid only where there is one."""
     if value is None:
         return None

@@ -7,7 +7,7 @@ from typing import TYPE_CHECKING
 
 import numpy as np
 
-from cooper.arrays import Array
+from cooper.arrays import Array, Real
 from cooper.gears.involute import inv, pressure_angle_at
 
 if TYPE_CHECKING:
@@ -22,9 +22,9 @@ class Tip:
     The chamfer is the involute that a semi-topping flank generates, with that angle as its pressure angle.
     """
 
-    h_K: Array = 0.0
-    delta_K: Array = np.pi / 4
-    rho_a: Array = 0.0
+    h_K: Real = 0.0
+    delta_K: Real = np.pi / 4
+    rho_a: Real = 0.0
 
 
 PLAIN = Tip()
@@ -41,7 +41,7 @@ def tip_form_diameter(tooth: Tooth) -> Array:
     rho = np.asarray(tooth.tip.rho_a, dtype=float)
     t_M = np.sqrt(np.maximum((r_a - sign * rho) ** 2 - r_b**2, 0.0))
     rounded = np.hypot(r_b, np.maximum(t_M + sign * rho, 0.0))
-    return sign * 2 * np.where(rho > 0, rounded, r_a - sign * np.asarray(tooth.tip.h_K))
+    return np.asarray(sign * 2 * np.where(rho > 0, rounded, r_a - sign * np.asarray(tooth.tip.h_K)))
 
 
 def rounding_centre(tooth: Tooth) -> tuple[Array, Array]:

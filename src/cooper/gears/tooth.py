@@ -85,7 +85,7 @@ class Tooth:
     @cached_property
     def beta_b(self) -> Array:
         """Base helix angle. ISO 21771:2007."""
-        return np.arcsin(np.sin(self.beta) * np.cos(self.rack.alpha_n))
+        return np.asarray(np.arcsin(np.sin(self.beta) * np.cos(self.rack.alpha_n)))
 
     @cached_property
     def d(self) -> Array:
@@ -131,7 +131,7 @@ class Tooth:
 
     def s_yn(self, d_y: Real, x: Real | None = None) -> Array:
         """Normal tooth thickness on the circle d_y. ISO 21771:2007."""
-        return self.s_y(d_y, x) * np.cos(np.arctan(np.tan(self.beta) * np.asarray(d_y) / self.d))
+        return np.asarray(self.s_y(d_y, x) * np.cos(np.arctan(np.tan(self.beta) * np.asarray(d_y) / self.d)))
 
 
 def tip_diameter(z: Real, m_n: Real, beta: Real, x: Real, h_aP: Real) -> Array:
@@ -150,7 +150,7 @@ def shift_of_allowance(e_sn: Real, m_n: Real, alpha_n: Real) -> Array:
 
     From s_n = m_n (pi/2 + 2 x tan(alpha_n)); negative allowances thin the tooth. ISO 21771:2007.
     """
-    return np.asarray(e_sn) / (2 * np.asarray(m_n) * np.tan(alpha_n))
+    return np.asarray(np.asarray(e_sn) / (2 * np.asarray(m_n) * np.tan(alpha_n)))
 
 
 def pointed_diameter(tooth: Tooth) -> Array:
@@ -172,7 +172,7 @@ def least_x(z: Real, beta: Real, rack: Rack) -> Array:
     0.0057
     """
     alpha_t = transverse_pressure_angle(rack.alpha_n, beta)
-    return rack.h_FfP - np.asarray(z) * np.sin(alpha_t) ** 2 / (2 * np.cos(beta))
+    return np.asarray(rack.h_FfP - np.asarray(z) * np.sin(alpha_t) ** 2 / (2 * np.cos(beta)))
 
 
 def least_z(x_E: Real, beta: Real, rack: Rack) -> Array:
@@ -183,4 +183,4 @@ def least_z(x_E: Real, beta: Real, rack: Rack) -> Array:
     17.097
     """
     alpha_t = transverse_pressure_angle(rack.alpha_n, beta)
-    return 2 * np.cos(beta) * (rack.h_FfP - np.asarray(x_E)) / np.sin(alpha_t) ** 2
+    return np.asarray(2 * np.cos(beta) * (rack.h_FfP - np.asarray(x_E)) / np.sin(alpha_t) ** 2)

@@ -48,7 +48,7 @@ def _lewis_form_factor(tooth: Tooth, x: Real) -> Array:
     load_angle = alpha_a - sign * spur.half_angle(d_a)
     h = sign * (np.abs(spur.d_b) / 2 / np.cos(load_angle) - radius * np.cos(angle))
     t = 2 * radius * np.sin(angle)
-    return np.min(np.where(h > 0, t**2 / (6 * np.maximum(h, 1e-9) * m_n), np.inf), axis=0)
+    return np.asarray(np.min(np.where(h > 0, t**2 / (6 * np.maximum(h, 1e-9) * m_n), np.inf), axis=0))
 
 
 def lewis_stress(F_t: Real, b: Real, m_n: Real, Y: Real) -> Array:
@@ -70,4 +70,4 @@ def table_value(z: Real, alpha_n_deg: float) -> Array | None:
     if rows is None:
         return None
     count, value = np.array(rows).T
-    return np.interp(-1 / np.asarray(z, dtype=float), -1 / count, value)
+    return np.asarray(np.interp(-1 / np.asarray(z, dtype=float), -1 / count, value))

@@ -34,7 +34,7 @@ def circumferential(C: Real, z_sum: Real, m_t: Real, alpha_t: Real, a_w: Real) -
     ratio = p_cos * z_sum / 2 / np.asarray(a_w, dtype=float)
     ratio = np.where(np.abs(ratio) < 1, ratio, np.nan)
     tangent = np.sqrt(1 - ratio**2) / ratio
-    return p_cos / ratio * (C + z_sum * (tangent - np.arccos(ratio) - inv(alpha_t)))
+    return np.asarray(p_cos / ratio * (C + z_sum * (tangent - np.arccos(ratio) - inv(alpha_t))))
 
 
 def backlash(

@@ -21,7 +21,7 @@ def load_intensity(T_1: Real, b: Real, r_w1: Real, u: Real) -> Array:
     2.0833333333333335
     """
     u = np.asarray(u, dtype=float)
-    return 1000 * np.asarray(T_1) * (1 + 1 / u) / (2 * np.asarray(b) * np.asarray(r_w1) ** 2)
+    return np.asarray(1000 * np.asarray(T_1) * (1 + 1 / u) / (2 * np.asarray(b) * np.asarray(r_w1) ** 2))
 
 
 def coefficient_1(nu: Real, K: Real, v: Real) -> Array:
@@ -61,7 +61,7 @@ def local_coefficient(w: Real, eta_oil: Real, v_g: Real, v_sum: Real) -> Array:
     """
     slide = np.maximum(np.abs(v_g), 1e-6)
     load = 29.66 * 1000 * np.asarray(w, dtype=float) / (np.asarray(eta_oil) * slide * np.maximum(v_sum, 1e-3) ** 2)
-    return np.clip(0.0127 * np.log10(np.maximum(load, 1.0)), 0.005, 0.15)
+    return np.asarray(np.clip(0.0127 * np.log10(np.maximum(load, 1.0)), 0.005, 0.15))
 
 
 def loss_along_path(

@@ -40,7 +40,7 @@ def mean_distance(eps_1: Real, eps_2: Real) -> Array:
     places = [e_1 - k for k in range(MOST_PAIRS)] + [k - e_2 for k in range(MOST_PAIRS)] + [np.zeros_like(e_1)]
     marks = np.sort(np.clip(np.stack(places), -e_2, e_1), axis=0)
     middle, length = (marks[1:] + marks[:-1]) / 2, np.diff(marks, axis=0)
-    return np.sum(np.abs(middle) * length / pairs_in_contact(middle, -e_2, e_1, 1.0), axis=0)
+    return np.asarray(np.sum(np.abs(middle) * length / pairs_in_contact(middle, -e_2, e_1, 1.0), axis=0))
 
 
 def friction_coefficient(
@@ -62,4 +62,4 @@ def friction_coefficient(
     line_load = np.maximum(np.asarray(F_bt) / np.asarray(b), LEAST_LINE_LOAD)
     sum_speed = 2 * np.minimum(np.asarray(v, dtype=float), GREATEST_SPEED) * np.sin(alpha_wt)
     load = (line_load / (sum_speed * np.asarray(rho_red))) ** 0.2
-    return 0.048 * load * np.asarray(eta_oil) ** -0.05 * np.asarray(Ra) ** 0.25 * np.asarray(X_L)
+    return np.asarray(0.048 * load * np.asarray(eta_oil) ** -0.05 * np.asarray(Ra) ** 0.25 * np.asarray(X_L))

@@ -16,7 +16,7 @@ def dip_factor(h_e: Real, d_a: Real) -> Array:
     >>> float(dip_factor(20.0, 100.0)), float(dip_factor(0.0, 100.0)), float(dip_factor(150.0, 100.0))
     (0.2, 0.0, 1.0)
     """
-    return np.clip(np.asarray(h_e, dtype=float) / np.asarray(d_a), 0, 1)
+    return np.asarray(np.clip(np.asarray(h_e, dtype=float) / np.asarray(d_a), 0, 1))
 
 
 def churning_1(f_g: Real, nu: Real, n: Real, d_a: Real, b: Real, m_t: Real, beta: Real) -> Array:
@@ -31,7 +31,7 @@ def churning_1(f_g: Real, nu: Real, n: Real, d_a: Real, b: Real, m_t: Real, beta
     rough = 7.93 - 4.648 / np.asarray(m_t)
     lean = np.sqrt(np.tan(np.maximum(np.abs(beta), np.radians(10))))
     teeth = 7.37 * np.asarray(d_a, dtype=float) ** 4.7 * b * np.maximum(rough, 0.5) / lean
-    return 1000 * common * (teeth + 1.474 * np.asarray(d_a, dtype=float) ** 5.7)
+    return np.asarray(1000 * common * (teeth + 1.474 * np.asarray(d_a, dtype=float) ** 5.7))
 
 
 def churning_2(h_e1: Real, h_e2: Real, b: Real, v_t: Real, n: Real, h_C: Real, l_h: Real) -> Array:
@@ -60,7 +60,7 @@ def bearing_loss(F: Real, mu: Real, f_0: Real, d: Real, d_m: Real, nu: Real, n: 
     thick = np.asarray(nu, dtype=float) * n
     oil = 1e-7 * np.asarray(f_0) * np.where(thick >= 2000, thick ** (2 / 3), 160.0) * np.asarray(d_m, dtype=float) ** 3
     load = np.asarray(mu) * np.abs(F) * np.asarray(d) / 2
-    return (load + oil) / 1000 * np.pi * np.asarray(n) / 30
+    return np.asarray((load + oil) / 1000 * np.pi * np.asarray(n) / 30)
 
 
 def seal_loss_1(d: Real, n: Real, kind: str) -> Array:
@@ -70,7 +70,7 @@ def seal_loss_1(d: Real, n: Real, kind: str) -> Array:
     17.6
     """
     torque = {"FKM": 0.003737, "NBR": 0.002429}[kind] * np.asarray(d, dtype=float)
-    return torque * np.pi * np.asarray(n) / 30
+    return np.asarray(torque * np.pi * np.asarray(n) / 30)
 
 
 def seal_loss_2(d: Real, n: Real, theta_oil: Real, nu_40: Real) -> Array:
@@ -80,4 +80,4 @@ def seal_loss_2(d: Real, n: Real, theta_oil: Real, nu_40: Real) -> Array:
     24.1
     """
     drag = 145 - 1.6 * np.asarray(theta_oil) + 350 * np.log10(np.log10(np.asarray(nu_40) + 0.8))
-    return np.maximum(drag, 0) * np.asarray(d, dtype=float) ** 2 * n * 1e-7
+    return np.asarray(np.maximum(drag, 0) * np.asarray(d, dtype=float) ** 2 * n * 1e-7)

@@ -96,4 +96,4 @@ def sampled(p: Play, n: int = 20000, seed: int = 1) -> Array:
     rng = np.random.default_rng(seed)
     parts = [rng.uniform(-1, 1, n) * float(h) for h in p.half[:3]]
     parts += [np.sin(rng.uniform(0, 2 * np.pi, n)) * float(h) for h in p.half[3:]]
-    return float(p.mean) + np.sum(parts, axis=0)
+    return np.asarray(float(p.mean) + np.sum(parts, axis=0))

@@ -22,7 +22,7 @@ def kinematic_viscosity(nu_40: Real, nu_100: Real, temperature: Real) -> Array:
 
     t_40, t_100 = np.log10(313.15), np.log10(373.15)
     slope = (w(nu_40) - w(nu_100)) / (t_100 - t_40)
-    return 10 ** (10 ** (w(nu_40) - slope * (np.log10(T) - t_40))) - 0.7
+    return np.asarray(10 ** (10 ** (w(nu_40) - slope * (np.log10(T) - t_40))) - 0.7)
 
 
 def density(rho_15: Real, temperature: Real) -> Array:
@@ -39,4 +39,4 @@ def dynamic_viscosity(nu: Real, rho: Real) -> Array:
     >>> float(dynamic_viscosity(100.0, 900.0))
     90.0
     """
-    return np.asarray(nu) * np.asarray(rho) / 1000
+    return np.asarray(np.asarray(nu) * np.asarray(rho) / 1000)

@@ -11,4 +11,5 @@ from typing import Any
 @cache
 def load(name: str) -> dict[str, Any]:
     """One data file by its stem; every file states its ``source`` and the ``certainty`` of its values."""
-    return json.loads((files("cooper.stock") / "data" / f"{name}.json").read_text(encoding="utf-8"))
+    found: dict[str, Any] = json.loads((files("cooper.stock") / "data" / f"{name}.json").read_text(encoding="utf-8"))
+    return found

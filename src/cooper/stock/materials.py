@@ -8,7 +8,8 @@ from typing import Any
 
 import numpy as np
 
-from cooper.arrays import Array, Real
+from cooper.arrays import Loose as Array
+from cooper.arrays import Loose as Real
 from cooper.stock.files import load
 
 

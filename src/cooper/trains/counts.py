@@ -150,7 +150,7 @@ def bears(now: Strength, u: Array, z_1: Array | None = None) -> Array:
 
     load = torque(u) / torque(before)
     flank = np.asarray(now.flank) / load * (u / (u + 1)) / (before / (before + 1)) * size**2
-    return np.minimum(flank, np.asarray(now.root) / load * size)
+    return np.asarray(np.minimum(flank, np.asarray(now.root) / load * size))
 
 
 def equal_strength(u: float, now: Strength) -> tuple[float, ...]:
@@ -265,7 +265,7 @@ def planetary(u: float, roles: tuple[str, str, str], at: Bounds) -> list[Offer]:
         low, high = (float(inside.min()), float(inside.max())) if inside.size else (0.0, 0.0)
         raise _none(u, "a planet set", low, high)
     m = at.m_t[0]
-    good = _small(good, m * (sun + planet) / 2, m * ring + at.over[0], at)
+    good = _small(good, np.asarray(m * (sun + planet) / 2, dtype=float), np.asarray(m * ring + at.over[0], dtype=float), at)
     even = (sun + ring) % at.planets == 0
     rows = zip(sun[good], planet[good], ring[good], ratio[good], off[good], even[good], strict=True)
     found = [Offer((int(s), int(p), int(r)), float(w), float(d), bool(e), hunting_turns(int(s), int(p)), float(m * (s + p) / 2),
@@ -358,7 +358,7 @@ def two_ring_efficiency(base: Array, eta_0: float) -> Array:
     base = np.asarray(base, dtype=float)
     # With the carrier standing the power goes through both meshes, from the ring that is held to the one that turns or back.
     with_loss = np.where(base < 1, base * eta_0, base / eta_0)
-    return (1 - base) / (1 - with_loss)
+    return np.asarray((1 - base) / (1 - with_loss))
 
 
 def driven_sun_efficiency(z: tuple[int, ...], loss: float) -> float:

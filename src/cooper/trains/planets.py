@@ -41,7 +41,7 @@ def spaced_evenly(places: Real, planets: Real) -> Array:
     >>> bool(spaced_evenly(100, 4)), bool(spaced_evenly(100, 3))
     (True, False)
     """
-    return np.asarray(places) % np.asarray(planets) == 0
+    return np.asarray(np.asarray(places) % np.asarray(planets) == 0)
 
 
 def nearest_angles(places: int, planets: int) -> Array:
@@ -62,7 +62,7 @@ def planet_gap(a_w: Real, d_a: Real, angles: Array) -> Array:
     """
     turned = np.sort(np.asarray(angles) % (2 * pi))
     steps = np.diff(np.append(turned, turned[0] + 2 * pi))
-    return 2 * np.abs(a_w) * np.sin(np.min(steps) / 2) - np.abs(d_a)
+    return np.asarray(2 * np.abs(a_w) * np.sin(np.min(steps) / 2) - np.abs(d_a))
 
 
 def most_planets(a_w: float, d_a: float, gap: float) -> int:

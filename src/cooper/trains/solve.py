@@ -118,7 +118,7 @@ def _speeds(
         loose = np.nonzero(np.max(np.abs(turns[rank:]), axis=0) > 1e-7)[0]
         free = ", ".join(names[int(k)] for k in loose)
         raise OutOfRange("train", free, f"nothing decides how these members turn: hold or drive {n - rank} more of them")
-    return omega
+    return np.asarray(omega)
 
 
 def flow(

@@ -19,7 +19,7 @@ def dynamic_factor(A_v: Real, v_t: Real) -> Array:
     """
     B = 0.25 * (np.clip(np.asarray(A_v, dtype=float), 6, 12) - 5) ** (2 / 3)
     A = 50 + 56 * (1 - B)
-    return ((A + np.sqrt(200 * np.asarray(v_t, dtype=float))) / A) ** B
+    return np.asarray(((A + np.sqrt(200 * np.asarray(v_t, dtype=float))) / A) ** B)
 
 
 def greatest_speed(A_v: Real) -> Array:
@@ -52,7 +52,7 @@ def load_distribution_factor(
     A, B, C = mounting
     K_Hma = A + B * b + C * b**2
     K_He = np.where(adjusted, 0.8, 1.0)
-    return 1 + np.where(modified, 0.8, 1.0) * (K_Hpf * K_Hpm + K_Hma * K_He)
+    return np.asarray(1 + np.where(modified, 0.8, 1.0) * (K_Hpf * K_Hpm + K_Hma * K_He))
 
 
 def contact_cycle_factor(N: Real, nitrided: Real, critical: Real) -> Array:

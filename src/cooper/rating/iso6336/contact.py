@@ -13,7 +13,7 @@ def zone_factor(alpha_t: Real, alpha_wt: Real, beta_b: Real) -> Array:
     >>> round(float(zone_factor(np.radians(20), np.radians(20), 0.0)), 3)
     2.495
     """
-    return np.sqrt(2 * np.cos(beta_b) * np.cos(alpha_wt) / (np.cos(alpha_t) ** 2 * np.sin(alpha_wt)))
+    return np.asarray(np.sqrt(2 * np.cos(beta_b) * np.cos(alpha_wt) / (np.cos(alpha_t) ** 2 * np.sin(alpha_wt))))
 
 
 def elasticity_factor(E_1: Real, nu_1: Real, E_2: Real, nu_2: Real) -> Array:
@@ -23,7 +23,7 @@ def elasticity_factor(E_1: Real, nu_1: Real, E_2: Real, nu_2: Real) -> Array:
     189.8
     """
     softness = (1 - np.asarray(nu_1) ** 2) / np.asarray(E_1) + (1 - np.asarray(nu_2) ** 2) / np.asarray(E_2)
-    return np.sqrt(1 / (np.pi * softness))
+    return np.asarray(np.sqrt(1 / (np.pi * softness)))
 
 
 def contact_ratio_factor(eps_alpha: Real, eps_beta: Real) -> Array:
@@ -69,7 +69,7 @@ def single_contact_factors(
         touch = (near > 0) & (far > 0)
         M = np.where(touch, np.tan(alpha_wt) / np.sqrt(np.where(touch, near * far, 1.0)), np.nan)
         share = np.minimum(np.asarray(eps_beta, dtype=float), 1.0)
-        return np.maximum(M - share * (M - np.sqrt(f_ZCa)), 1.0)
+        return np.asarray(np.maximum(M - share * (M - np.sqrt(f_ZCa)), 1.0))
 
     return (
         factor(tip_1 - pitch_1, tip_2 - extra * pitch_2),

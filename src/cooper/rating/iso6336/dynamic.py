@@ -43,7 +43,7 @@ def resonance_speed(z_1: Real, c_gamma: Real, m_red: Real) -> Array:
     >>> round(float(resonance_speed(20, 20.0, 0.01)))
     21353
     """
-    return 30000 / (np.pi * np.asarray(z_1)) * np.sqrt(np.asarray(c_gamma) / np.asarray(m_red))
+    return np.asarray(30000 / (np.pi * np.asarray(z_1)) * np.sqrt(np.asarray(c_gamma) / np.asarray(m_red)))
 
 
 def lower_limit(line_load: Real) -> Array:
@@ -52,7 +52,7 @@ def lower_limit(line_load: Real) -> Array:
     >>> float(lower_limit(150.0)), round(float(lower_limit(25.0)), 3)
     (0.85, 0.675)
     """
-    return np.minimum(0.5 + 0.35 * np.sqrt(np.minimum(np.asarray(line_load, dtype=float), 100.0) / 100), 0.85)
+    return np.asarray(np.minimum(0.5 + 0.35 * np.sqrt(np.minimum(np.asarray(line_load, dtype=float), 100.0) / 100), 0.85))
 
 
 def running_in_relief(sigma_Hlim_1: Real, sigma_Hlim_2: Real) -> Array:
@@ -90,4 +90,4 @@ def dynamic_factor_b(N: Real, line_load: Real, eps_gamma: Real, c: Real, f_pbeff
     above = 0.47 * B_p + C_v6 * B_f + C_v7
     between = above + (within - above) / 0.35 * (1.5 - N)
     K = np.where(lower_limit(load) >= N, below, np.where(N <= 1.15, within, np.where(N < 1.5, between, above)))
-    return np.maximum(K, 1.0)
+    return np.asarray(np.maximum(K, 1.0))

@@ -45,7 +45,7 @@ def scuffing_temperature(S_FZG: Real, X_L: Real, X_W: Real) -> Array:
     >>> round(float(scuffing_temperature(12, 1.0, 1.0)), 1)
     404.0
     """
-    return 80 + (0.85 + 1.4 * np.asarray(X_W)) * np.asarray(X_L) * np.asarray(S_FZG, dtype=float) ** 2
+    return np.asarray(80 + (0.85 + 1.4 * np.asarray(X_W)) * np.asarray(X_L) * np.asarray(S_FZG, dtype=float) ** 2)
 
 
 def multiple_mesh_factor(n_p: Real) -> Array:
@@ -65,7 +65,7 @@ def friction(w_Bt: Real, v_gs: Real, rho_red: Real, X_L: Real, Ra: Real) -> Arra
     >>> round(float(friction(200.0, 5.0, 10.0, 0.75, 0.5)), 4)
     0.0499
     """
-    return 0.060 * (np.asarray(w_Bt) / (np.asarray(v_gs, dtype=float) * rho_red)) ** 0.2 * np.asarray(X_L) * np.asarray(Ra) ** 0.25
+    return np.asarray(0.060 * (np.asarray(w_Bt) / (np.asarray(v_gs, dtype=float) * rho_red)) ** 0.2 * np.asarray(X_L) * np.asarray(Ra) ** 0.25)
 
 
 def load_sharing_factor(
@@ -85,7 +85,7 @@ def load_sharing_factor(
     ends = 0.1 * (np.asarray(g_E) - g_A)
     near = np.clip(1 - np.minimum(g - g_A, g_E - g) / ends, 0, 1)
     helical = (1 + 0.3 * over * near) / np.asarray(eps_alpha)
-    return np.clip((1 - over) * np.minimum(spur, 1.0) + over * helical, 0, 1)
+    return np.asarray(np.clip((1 - over) * np.minimum(spur, 1.0) + over * helical, 0, 1))
 
 
 def flash_temperature(
@@ -101,7 +101,7 @@ def flash_temperature(
     half = np.sqrt(4 * np.asarray(w_n) * rho * softness / np.pi)
     v_1 = np.asarray(omega_1) * rho_1
     v_2 = np.abs(np.asarray(omega_1) / u) * np.abs(rho_2)
-    return 1.11 * np.asarray(mu) * w_n * np.abs(v_1 - v_2) / (np.sqrt(2 * half) * B_M * (np.sqrt(v_1) + np.sqrt(v_2)))
+    return np.asarray(1.11 * np.asarray(mu) * w_n * np.abs(v_1 - v_2) / (np.sqrt(2 * half) * B_M * (np.sqrt(v_1) + np.sqrt(v_2))))
 
 
 def flash(

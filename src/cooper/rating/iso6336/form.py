@@ -174,7 +174,7 @@ def load_distribution_factor(eps_alpha_n: Real, eps_beta: Real = 0.0) -> Array:
 
 def virtual_tooth_count(z: Real, beta: Real, beta_b: Real) -> Array:
     """Tooth count of the spur gear that stands for a helical one. ISO 6336-3:2019, 6."""
-    return np.asarray(z) / (np.cos(beta_b) ** 2 * np.cos(beta))
+    return np.asarray(np.asarray(z) / (np.cos(beta_b) ** 2 * np.cos(beta)))
 
 
 def notch_parameter(section: RootSection) -> Array:

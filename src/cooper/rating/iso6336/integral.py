@@ -45,7 +45,7 @@ def contact_ratio_factor(eps_alpha: Real, eps_1: Real, eps_2: Real) -> Array:
     more_a = 0.44 * a**2 + 0.59 * b**2 + 0.30 * a - 0.30 * b - 0.15 * a * b
     more_b = 0.59 * a**2 + 0.44 * b**2 - 0.30 * a + 0.30 * b - 0.15 * a * b
     below = np.where((a < 1) & (b < 1), single, np.where(a >= 1, first, second))
-    return np.where(e < 2, below, np.where(a >= b, more_a, more_b)) / (2 * e * a)
+    return np.asarray(np.where(e < 2, below, np.where(a >= b, more_a, more_b)) / (2 * e * a))
 
 
 def helical_load_factor(eps_gamma: Real) -> Array:
@@ -66,7 +66,7 @@ def running_in_factor(phi_E: Real, Ra: Real, rho_red: Real) -> Array:
     >>> float(running_in_factor(1.0, 0.5, 10.0)), float(running_in_factor(0.0, 0.5, 10.0))
     (1.0, 2.5)
     """
-    return 1 + (1 - np.asarray(phi_E, dtype=float)) * 30 * np.asarray(Ra) / np.asarray(rho_red)
+    return np.asarray(1 + (1 - np.asarray(phi_E, dtype=float)) * 30 * np.asarray(Ra) / np.asarray(rho_red))
 
 
 def scuffing_integral_temperature(S_FZG: Real, X_L: Real, X_W: Real) -> Array:

@@ -28,7 +28,7 @@ def life_factor(N_L: Real, corners: Real, at_1e10: Real) -> Array:
     ys = [np.log(corners[1, i]) for i in range(3)] + [np.log(end)]
 
     def line(i: int) -> Array:
-        return ys[i] + (log_n - xs[i]) * (ys[i + 1] - ys[i]) / (xs[i + 1] - xs[i])
+        return np.asarray(ys[i] + (log_n - xs[i]) * (ys[i + 1] - ys[i]) / (xs[i + 1] - xs[i]))
 
     value = np.where(log_n < xs[1], line(0), np.where(log_n < xs[2], line(1), line(2)))
     return np.exp(np.where(log_n <= xs[0], ys[0], value))
@@ -80,9 +80,9 @@ def endurance_share(N_L: Real, corners: Real) -> Array:
     """
     corners = np.asarray(corners, dtype=float)
     low, high = np.log(corners[0, 0]), np.log(corners[0, 2])
-    return np.clip((np.log(np.maximum(np.asarray(N_L, dtype=float), 1.0)) - low) / (high - low), 0.0, 1.0)
+    return np.asarray(np.clip((np.log(np.maximum(np.asarray(N_L, dtype=float), 1.0)) - low) / (high - low), 0.0, 1.0))
 
 
 def between(static: Real, reference: Real, share: Real) -> Array:
     """An influence factor at limited life, between its static and its reference value."""
-    return np.asarray(static, dtype=float) ** (1 - np.asarray(share)) * np.asarray(reference) ** np.asarray(share)
+    return np.asarray(np.asarray(static, dtype=float) ** (1 - np.asarray(share)) * np.asarray(reference) ** np.asarray(share))

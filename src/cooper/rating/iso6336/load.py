@@ -23,12 +23,12 @@ def tangential_force(T_1: Real, d_1: Real) -> Array:
     >>> float(tangential_force(50.0, 40.0))
     2500.0
     """
-    return 2000.0 * np.asarray(T_1) / np.asarray(d_1)
+    return np.asarray(2000.0 * np.asarray(T_1) / np.asarray(d_1))
 
 
 def circumferential_speed(d_1: Real, omega_1: Real) -> Array:
     """Circumferential speed at the reference cylinder; m/s from mm and rad/s."""
-    return np.asarray(d_1) * np.asarray(omega_1) / 2000.0
+    return np.asarray(np.asarray(d_1) * np.asarray(omega_1) / 2000.0)
 
 
 def speed_parameter(v: Real, z_1: Real, u: Real) -> Array:
@@ -55,7 +55,7 @@ def dynamic_factor_c(
     load = np.maximum(np.asarray(line_load, dtype=float), LEAST_LINE_LOAD)
     spur, helical = (np.asarray(K) / load + K_2 for K, K_2 in ((K_1, K2_SPUR), (K_1_helical, K2_HELICAL)))
     share = np.minimum(np.asarray(eps_beta, dtype=float), 1.0)
-    return 1 + ((1 - share) * spur + share * helical) * parameter * K_3
+    return np.asarray(1 + ((1 - share) * spur + share * helical) * parameter * K_3)
 
 
 def root_face_load_factor(K_Hbeta: Real, b: Real, h: Real) -> Array:
@@ -67,4 +67,4 @@ def root_face_load_factor(K_Hbeta: Real, b: Real, h: Real) -> Array:
     1.2456
     """
     ratio = np.maximum(np.asarray(b, dtype=float) / np.asarray(h), 3.0)
-    return np.asarray(K_Hbeta) ** (ratio**2 / (1 + ratio + ratio**2))
+    return np.asarray(np.asarray(K_Hbeta) ** (ratio**2 / (1 + ratio + ratio**2)))

@@ -17,7 +17,7 @@ def helix_factor_root(beta: Real, eps_beta: Real) -> Array:
     """Helix angle factor Y_beta. ISO 6336-3:2019, 8; 1 for spur gears."""
     beta_deg = np.minimum(np.degrees(np.abs(beta)), 30.0)
     share = np.minimum(np.asarray(eps_beta, dtype=float), 1.0)
-    return (1 - share * beta_deg / 120) / np.cos(np.radians(beta_deg)) ** 3
+    return np.asarray((1 - share * beta_deg / 120) / np.cos(np.radians(beta_deg)) ** 3)
 
 
 def rim_factor(s_R: Real, h_t: Real) -> Array:
@@ -89,7 +89,7 @@ def notch_sensitivity(q_s: Real, rho_slip: Real) -> Array:
     def gradient(q: Real) -> Array:
         return 0.2 * (1 + 2 * np.asarray(q, dtype=float))
 
-    return (1 + np.sqrt(rho * gradient(q_s))) / (1 + np.sqrt(rho * gradient(NOTCH_OF_TEST_GEAR)))
+    return np.asarray((1 + np.sqrt(rho * gradient(q_s))) / (1 + np.sqrt(rho * gradient(NOTCH_OF_TEST_GEAR))))
 
 
 def static_notch_sensitivity(Y_S: Real, k: Real, sigma: Real, R_p02: Real, a: Real, b: Real) -> Array:
@@ -120,4 +120,4 @@ def size_factor(m_n: Real, a: Real, b: Real, least: Real) -> Array:
     >>> round(float(size_factor(10.0, 1.05, 0.01, 0.8)), 3)
     0.95
     """
-    return np.clip(np.asarray(a) - np.asarray(b) * np.asarray(m_n, dtype=float), least, 1.0)
+    return np.asarray(np.clip(np.asarray(a) - np.asarray(b) * np.asarray(m_n, dtype=float), least, 1.0))

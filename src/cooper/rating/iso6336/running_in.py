@@ -31,7 +31,7 @@ def helix_allowance(kind: Real, sigma_Hlim: Real, F_betax: Real, v: Real) -> Arr
     [8.0, 11.0, 3.0]
     """
     found = _by_material(kind, sigma_Hlim, F_betax, v, (320, 25600), (0.55, 45.0, 22.0), (0.15, 6.0))
-    return np.minimum(found, np.asarray(F_betax, dtype=float))
+    return np.asarray(np.minimum(found, np.asarray(F_betax, dtype=float)))
 
 
 def _by_material(

@@ -38,7 +38,7 @@ def pinion_factor(K: Real, l: Real, s: Real, d_1: Real, d_sh: Real, b: Real, dou
     d_1 = np.asarray(d_1, dtype=float)
     bend = np.asarray(K) * np.asarray(l) * s / d_1**2 * (d_1 / np.asarray(d_sh)) ** 4
     first = np.where(double, 1.5, 1.0)
-    return (np.abs(first + bend - 0.3) + 0.3) * (np.asarray(b) / d_1) ** 2
+    return np.asarray((np.abs(first + bend - 0.3) + 0.3) * (np.asarray(b) / d_1) ** 2)
 
 
 def shaft_deflection(line_load: Real, factor: Real, double: Real = False) -> Array:
@@ -75,7 +75,7 @@ def face_load_factor(F_betay: Real, c_gamma_beta: Real, line_load: Real) -> Arra
     [1.0, 1.375, 3.0]
     """
     lean = np.asarray(F_betay, dtype=float) * c_gamma_beta / (2 * np.asarray(line_load))
-    return np.where(lean < 1, 1 + lean, 2 * np.sqrt(np.maximum(lean, 0)))
+    return np.asarray(np.where(lean < 1, 1 + lean, 2 * np.sqrt(np.maximum(lean, 0))))
 
 
 def transverse_load_factor(
