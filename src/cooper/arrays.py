@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from typing import Any, TypeAlias
+from dataclasses import fields, is_dataclass
+from typing import Any, TypeAlias, TypeVar
 
 import numpy as np
 from numpy.typing import NDArray
@@ -15,3 +16,22 @@ Real: TypeAlias = float | NDArray[np.float64]
 
 Loose: TypeAlias = Array | Any
 """What stands between the core and the document: arrays and plain numbers as they come, not checked."""
+
+T = TypeVar("T")
+
+
+def frozen(value: T) -> T:
+    """The same value, its arrays made read-only, those in its fields and parts too: for what is kept and handed out again.
+
+    >>> frozen((np.zeros(2),))[0].flags.writeable
+    False
+    """
+    if isinstance(value, np.ndarray):
+        value.setflags(write=False)
+    elif isinstance(value, tuple | list):
+        for part in value:
+            frozen(part)
+    elif is_dataclass(value) and not isinstance(value, type):
+        for field in fields(value):
+            frozen(getattr(value, field.name))
+    return value

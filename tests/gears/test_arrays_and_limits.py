@@ -9,7 +9,7 @@ from cooper.design.edit import set_at, set_many
 from cooper.design.evaluate import evaluate
 from cooper.gears.area import section_area
 from cooper.gears.contact import diameters_at
-from cooper.gears.outline import gear_outline
+from cooper.gears.outline import gear_outline, one_tooth
 from cooper.gears.root import root_form
 from cooper.gears.tooth import Tooth, least_x, least_z, pointed_diameter
 from makers import pair, tooth
@@ -113,3 +113,14 @@ def test_a_tooth_broadcasts_over_every_field():
     base = tooth(8, 0.0)
     many = replace(base, d_a=np.array([19.0, 19.5, 20.0]))
     assert root_form(many).d_Ff == pytest.approx(np.full(3, float(root_form(base).d_Ff)))
+
+
+def test_what_is_kept_cannot_be_written_to():
+    r = evaluate(pair())
+    t = r.stages[0].teeth[0]
+    outline = one_tooth(t, 1e-3)
+    assert one_tooth(t, 1e-3) is outline or np.array_equal(one_tooth(t, 1e-3), outline)
+    with pytest.raises(ValueError, match="read-only"):
+        outline[0] = 0.0
+    with pytest.raises(ValueError, match="read-only"):
+        t.__dict__["_kept"]["root form"].d_Ff[...] = 0.0

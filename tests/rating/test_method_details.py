@@ -166,3 +166,15 @@ def test_helical_stages_sized_by_a_diameter_keep_their_module_as_they_are_change
 def test_a_helix_beyond_thirty_degrees_is_told():
     for beta, told in ((30.0, False), (31.0, True)):
         assert any("30 deg, to which ISO 6336" in n.text for n in evaluate(set_many(pair(), {M + "beta": beta})).notes) == told
+
+
+def test_least_safeties_go_by_gear_and_by_kind_of_failure_and_a_grade_of_agma_can_be_entered():
+    d = set_many(pair(), {"train.defaults.S_Fmin": 1.4, "train.defaults.S_Fstmin": 1.9, B + "members.1.S_Fmin": 2.5})
+    limits = {c.key.split(".")[1]: c.limit for c in evaluate(d).checks if c.symbol in ("S_F", "S_Fst", "S_H", "S_Hst")}
+    assert limits == {"S_F1": 1.4, "S_F2": 2.5, "S_Fst1": 1.9, "S_Fst2": 1.9, "S_H1": 1.0, "S_H2": 1.0, "S_Hst1": 1.0, "S_Hst2": 1.0}
+    by_class, entered = (evaluate(set_many(pair(), {M + "A_v": A})).stages[0].mesh for A in (None, 10))
+    # Grade 10 by hand: B = 0.25 * 5^(2/3), A = 50 + 56 (1 - B).
+    B_v = 0.25 * 5 ** (2 / 3)
+    A_v = 50 + 56 * (1 - B_v)
+    assert entered["K_vA"] == pytest.approx(((A_v + np.sqrt(200 * entered["v_wt"])) / A_v) ** B_v)
+    assert by_class["A_v"] == 7 and entered["K_vA"] > by_class["K_vA"]

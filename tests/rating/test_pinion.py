@@ -40,7 +40,7 @@ def numbers(design, k=0, turned=False, first_drives=True):
     with np.errstate(all="ignore"):
         n = pair_numbers(p)
         if scuffs(p):
-            add_scuffing(p, n, tuple(m.material.group for m in members), "dip", 12, 0.0, first_drives != turned)
+            add_scuffing(p, n, tuple(members), "dip", 12, 0.0, first_drives != turned)
         if not no_agma(*members):
             add_agma(p, n, tuple(members), stage.meshes[0], defaults)
     gears = n.gears[::-1] if turned else n.gears

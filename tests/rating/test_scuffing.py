@@ -100,3 +100,12 @@ def test_more_load_speed_or_roughness_never_helps_and_a_tougher_oil_does():
     assert safeties(**fine, **relief)[1] > 1.05 * safeties(**fine)[1] > 1.1 * base[1]
     assert "S_B" not in evaluate(set_many(demo(), {"train.stages.0.members.1.material": {"group": "POM", "grade": "typical", "hardness": 80}})
                                  ).stages[0].mesh  # fmt: skip
+
+
+def test_treated_flanks_have_their_structural_factor():
+    for chosen, X_W in ((("phosphated", "phosphated"), 1.25), (("copper plated", "copper plated"), 1.5), (("copper plated", "none"), 1.0),
+                        (("much retained austenite", "none"), 0.85), (("little retained austenite",) * 2, 1.15)):  # fmt: skip
+        d = set_many(pair(21, 55, 0.2, 0.1, m=3.0), {f"train.stages.0.members.{n}.treatment": t for n, t in enumerate(chosen)})
+        m = evaluate(d).stages[0].mesh
+        assert m["X_W"] == X_W
+        assert m["theta_S"] == pytest.approx(80 + (0.85 + 1.4 * X_W) * 144)

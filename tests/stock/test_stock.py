@@ -10,6 +10,7 @@ from cooper.errors import OutOfRange
 from cooper.gears.rack import Rack, greatest_h_fP, greatest_rho_fP
 from cooper.stock.allowances import classes, series, thickness_allowances
 from cooper.stock.files import load
+from cooper.stock.fits import grades, standard_tolerance, symmetric
 from cooper.stock.lubricants import oils
 from cooper.stock.materials import GRADES, groups, hardness_range, is_standard, material_numbers
 from cooper.stock.racks import rack_profiles
@@ -87,3 +88,17 @@ def test_allowances_grow_with_the_diameter_and_thin_the_tooth():
     for wrong in ((2501.0, "cd", 25), (0.0, "cd", 25), (50.0, "z", 25), (50.0, "cd", 20)):
         with pytest.raises(OutOfRange):
             thickness_allowances(*wrong)
+
+
+def test_centre_distance_classes_and_oils_are_chosen_from_lists():
+    """Standard tolerances at the ends of their ranges, as the table of ISO 286-1 has them."""
+    assert [standard_tolerance(d, 7) for d in (3, 3.001, 50, 50.1, 120, 500, 1250)] == [0.010, 0.012, 0.025, 0.030, 0.035, 0.063, 0.105]
+    assert [standard_tolerance(100, g) for g in grades()] == [0.015, 0.022, 0.035, 0.054, 0.087, 0.140, 0.220]
+    for k, size in enumerate((3, 6, 10, 18, 30, 50, 80, 120, 180, 250, 315, 400, 500, 630, 800, 1000, 1250)):
+        # From IT6 on a grade is 1.6 times the one before, the fifth one ten times, within the rounding of the standard.
+        assert 8 <= standard_tolerance(size, 11) / standard_tolerance(size, 6) <= 10.2, k
+    with pytest.raises(OutOfRange, match="ends there"):
+        symmetric(2000.0, 7)
+    for name, oil in oils().items():
+        assert {"mineral": 1.0, "polyalphaolefin": 0.8, "polyglycol": 0.7}[name.split()[0]] == oil.X_L
+        assert str(int(oil.nu_40)) == name.split()[-1]

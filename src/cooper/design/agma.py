@@ -67,10 +67,10 @@ def add_agma(p: PairInput, n: PairNumbers, members: tuple[Gear, Gear], mesh: Mes
     d_w1, b = geometry.d_w1, m["b_H"]
     F_w = 2000 * p.T_1 / n.gears[0]["d_w"]
     v_t = n.gears[0]["d_w"] * p.omega_1 / 2000
-    A_v = np.maximum(p.gears[0].Q, p.gears[1].Q)
+    A_v = np.maximum(p.gears[0].Q, p.gears[1].Q) if mesh.A_v is None else np.asarray(float(mesh.A_v))
     row = table("mounting")[mesh.mounting]
     m.update(
-        F_w=F_w, K_vA=factors.dynamic_factor(A_v, v_t), K_s=np.asarray(mesh.K_s),
+        F_w=F_w, A_v=np.clip(A_v, 6, 12), K_vA=factors.dynamic_factor(A_v, v_t), K_s=np.asarray(mesh.K_s),
         K_HA=factors.load_distribution_factor(
             b, d_w1, min(mesh.s_sh / mesh.l_sh, 1.0), (row["A"], row["B"], row["C"]), mesh.helix_modification != "none",
             mesh.adjusted),

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from cooper.design.document import Defaults, Duty
+from cooper.design.document import Defaults, Duty, Gear
 from cooper.design.results import Check, StageResults
 
 GEAR_WORDS = ("pinion", "wheel")
@@ -29,8 +29,8 @@ def at_least(value: float, limit: float, scale: float | None = None) -> float:
     return (value - limit) / (scale or limit)
 
 
-def stage_checks(k: int, s: StageResults, defaults: Defaults) -> list[Check]:
-    """All checks of one pair."""
+def stage_checks(k: int, s: StageResults, defaults: Defaults, members: tuple[Gear, Gear]) -> list[Check]:
+    """All checks of one pair; ``members`` are its gears as they stand in the results."""
     m_n = s.mesh["m_n"]
     checks = []
 
@@ -46,14 +46,17 @@ def stage_checks(k: int, s: StageResults, defaults: Defaults) -> list[Check]:
         by_spectrum = "S_Feq" in g and not by_agma
         root, flank = ("S_Feq", "S_Heq") if by_spectrum else ("S_FA", "S_HA") if by_agma else ("S_F", "S_H")
         under = ", spectrum" if by_spectrum else ""
+        # What a gear asks for itself goes before what its stage or the train asks for.
+        S_Fmin, S_Hmin = members[i - 1].S_Fmin or defaults.S_Fmin, members[i - 1].S_Hmin or defaults.S_Hmin
+        S_Fst, S_Hst = defaults.S_Fstmin or S_Fmin, defaults.S_Hstmin or S_Hmin
         if s.rated:
-            add(root, i, f"tooth root, {word}{under}", min(g[root], MOST), defaults.S_Fmin, None,
+            add(root, i, f"tooth root, {word}{under}", min(g[root], MOST), S_Fmin, None,
                 f"teeth of the {word} would break at the root before the required life")  # fmt: skip
-            add(flank, i, f"flank, {word}{under}", min(g[flank], MOST), defaults.S_Hmin, None,
+            add(flank, i, f"flank, {word}{under}", min(g[flank], MOST), S_Hmin, None,
                 f"flanks of the {word} would pit before the required life")  # fmt: skip
-            add("S_Fst", i, f"root, greatest load, {word}", g["S_Fst"], defaults.S_Fmin, None,
+            add("S_Fst", i, f"root, greatest load, {word}", g["S_Fst"], S_Fst, None,
                 f"teeth of the {word} would bend or crack under the greatest load")  # fmt: skip
-            add("S_Hst", i, f"flank, greatest load, {word}", g["S_Hst"], defaults.S_Hmin, None,
+            add("S_Hst", i, f"flank, greatest load, {word}", g["S_Hst"], S_Hst, None,
                 f"flanks of the {word} would be indented under the greatest load")  # fmt: skip
         add("s_anE", i, f"tip land, {word}", g["s_anE"], defaults.s_an_min * m_n, m_n * max(defaults.s_an_min, 0.1),
             f"the tip of the {word} is too narrow: it hardens through and breaks away")  # fmt: skip

@@ -101,6 +101,8 @@ class Defaults(Model):
     lubricant: Lubricant = Lubricant()
     S_Hmin: float = quantity("S_Hmin", 1.0, gt=0, le=10)
     S_Fmin: float = quantity("S_Fmin", 1.4, gt=0, le=10)
+    S_Hstmin: float | None = quantity("S_Hstmin", None, gt=0, le=10)
+    S_Fstmin: float | None = quantity("S_Fstmin", None, gt=0, le=10)
     S_Bmin: float = quantity("S_Bmin", 1.5, gt=0, le=10)
     S_intmin: float = quantity("S_intmin", 1.5, gt=0, le=10)
     phi_E: float = quantity("phi_E", 1.0, ge=0, le=1)
@@ -173,11 +175,16 @@ class Gear(Model):
     h_back: float = quantity("h_back", 10.0, gt=0, le=1e4)
     d_s: float | None = quantity("d_s", None, gt=0, le=1e5)
     material: Material = Material()
+    treatment: Literal["none", "phosphated", "copper plated", "little retained austenite", "much retained austenite"] = Field(
+        "none", description="treatment or structure of the flanks, which counts for scuffing (factor X_W)"
+    )
     bending: Literal["one way", "both ways"] = Field(
         "one way", description="teeth loaded on one flank alone, or on both in turn as those of idlers and planets"
     )
     R_bend: float = quantity("R_bend", -1.2, ge=-1.2, le=0)
     swelling: float = quantity("swelling", 0.0, ge=0, le=5)
+    S_Hmin: float | None = quantity("S_Hmin", None, gt=0, le=10)
+    S_Fmin: float | None = quantity("S_Fmin", None, gt=0, le=10)
     Q: int = quantity("Q", 7, ge=1, le=12)
     Rz_H: float = quantity("Rz_H", 6.0, gt=0, le=100)
     Rz_F: float = quantity("Rz_F", 16.0, gt=0, le=100)
@@ -265,6 +272,7 @@ class Mesh(Model):
     )
     adjusted: bool = Field(False, description="contact adjusted at assembly, lapped or shimmed (ANSI/AGMA 2101-D04)")
     K_s: float = quantity("K_s", 1.0, ge=1, le=3)
+    A_v: int | None = quantity("A_v", None, ge=6, le=12)
 
     @field_validator("helix_modification", mode="before")
     @classmethod

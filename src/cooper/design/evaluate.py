@@ -11,6 +11,7 @@ from typing import Any
 
 import numpy as np
 
+from cooper.arrays import frozen
 from cooper.design.agma import add_agma, no_agma
 from cooper.design.checks import MOST, stage_checks, train_checks
 from cooper.design.document import Defaults, Design, Duty, Gear, GearSet, Material, Stage, Train, at_stage
@@ -126,7 +127,7 @@ def evaluate(design: Design) -> Results:
             result = replace(result, roles=ROLES[one.kind][k - one.first])
         result.power.update(T_mesh=0.0 if idle else T_k, n_mesh=from_core(omega_k, "speed"))
         stages.append(result)
-        checks += stage_checks(k, result, defaults)
+        checks += stage_checks(k, result, defaults, members_of_mesh(stage))
         notes += [n for n in stage_notes(k, train, result) if not idle or n.level == "warning"]
         if one is not None:
             if k < one.stages[-1]:
@@ -277,10 +278,9 @@ def _add_agma(pair: PairInput, stage: Stage, defaults: Defaults, numbers: PairNu
 
 
 def _add_scuffing(pair: PairInput, stage: Stage, defaults: Defaults, numbers: PairNumbers, first_drives: bool) -> None:
-    groups = stage.members[0].material.group, stage.members[1].material.group
     if scuffs(pair):
         with np.errstate(all="ignore"):
-            add_scuffing(pair, numbers, groups, defaults.lubrication, defaults.lubricant.S_FZG, defaults.phi_E, first_drives)
+            add_scuffing(pair, numbers, members_of_mesh(stage), defaults.lubrication, defaults.lubricant.S_FZG, defaults.phi_E, first_drives)
 
 
 def _add_service(pair: PairInput, duty: Duty, numbers: PairNumbers) -> None:
@@ -336,7 +336,7 @@ def _material(material: Material, theta: float) -> MaterialNumbers:
     for life, s in (("flank_life", "sigma_Hlim"), ("root_life", "sigma_Flim")):
         if s in own:
             own[life] = np.array([float(own[s]), 0.0, 1.0])
-    return replace(numbers, **own)
+    return frozen(replace(numbers, **own))
 
 
 OWN = ("sigma_Hlim", "sigma_Flim", "E", "density", "price_index")
@@ -517,6 +517,12 @@ def _refuse_nearest(reason: str, blame: str, solved: Solved, pair: PairInput) ->
     low_, high_ = found if found else (None, None)
     unit = "mm" if blame[0] in "ad" or blame.startswith(("h_K", "rho_a")) else ""
     raise OutOfRange(blame, int(value) if blame[0] == "z" else value, reason, low=low_, high=high_, unit=unit)
+
+
+def members_of_mesh(stage: Stage) -> tuple[Gear, Gear]:
+    """The driving and the driven gear of a stage."""
+    mesh = stage.meshes[0]
+    return stage.members[mesh.driver], stage.members[mesh.driven]
 
 
 def _is_rated(n: PairNumbers) -> bool:

@@ -331,6 +331,8 @@ def gear_fields(design: Design, stage: int, i: int) -> dict[str, Field]:
         fields.append(optional_field(plain(s, i), s, i, f"{gear}.material.{s}", fine, "of the stock"))
     fields.append(path_field(plain("swelling", i), "swelling", i, f"{gear}.swelling", fine=0.05))
     fields.append(optional_field(plain("d_s", i), "d_s", i, f"{gear}.d_s", 1.0, "estimated"))
+    for s in ("S_Fmin", "S_Hmin"):
+        fields.append(optional_field(plain(s, i), s, i, f"{gear}.{s}", 0.05, "of the train"))
     if now.bending == "both ways":
         fields.append(path_field(plain("R_bend", i), "R_bend", i, f"{gear}.R_bend", fine=0.1))
     if "R_p02_per_hardness" in material:
@@ -346,6 +348,7 @@ def mesh_fields(stage: int) -> dict[str, Field]:
     fields = [path_field(s, s, None, f"{mesh}.{s}", fine=fine) for s, fine in rows]
     own = [("S_Hmin", 0.05), ("S_Fmin", 0.05), ("S_Bmin", 0.1), ("S_intmin", 0.1), ("eps_alpha_min", 0.05), ("j_min", 0.01), ("L_h", 100.0),
            ("theta_oil", 5.0), ("theta_gears", 5.0)]  # fmt: skip
+    fields.append(optional_field("A_v", "A_v", None, f"{mesh}.A_v", 1.0, "by class"))
     fields += [optional_field(f"own_{s}", s, None, f"train.stages.{stage}.own.{s}", fine, "of the train") for s, fine in own]
     return _placed(fields, stage)
 
@@ -368,7 +371,7 @@ def duty_fields() -> dict[str, dict[str, Field]]:
         "Required of every stage": at(
             defaults, ("S_Hmin", 0.05), ("S_Fmin", 0.05), ("S_Bmin", 0.1), ("S_intmin", 0.1), ("eps_alpha_min", 0.05), ("s_an_min", 0.05),
             ("c_min", 0.05), ("j_min", 0.01), ("c_proc", 0.05), ("NT_1e10", 0.01),
-        ),
+        ) + [optional_field(s, s, None, f"{defaults}.{s}", 0.05, words) for s, words in (("S_Hstmin", "as pitting"), ("S_Fstmin", "as breakage"))],
         "Temperatures in service": at(
             defaults, ("theta_gears", 5.0), ("theta_housing", 5.0), ("alpha_housing", 0.5),
         ),

@@ -40,7 +40,7 @@ def method_notes(train: Train, k: int, s: StageResults, say: Say) -> None:
             say("range",
                 f"Rz_H = {rough:g} um of the hard pinion is rougher than the {SMOOTH:g} um for which Z_W = {g['Z_W']:.2f} of the "
                 f"{gear_word(s, i)} is confirmed: rough hard flanks wear the softer wheel.")  # fmt: skip
-    _agma(train, defaults, members, s, say)
+    _agma(train, k, defaults, members, s, say)
     _friction(train, s, say)
     if "S_int" in s.mesh:
         _running_in(duty.theta_oil, defaults, s, say)
@@ -114,7 +114,7 @@ def _material(defaults: Defaults, gear: Gear, g: dict[str, float], word: str, sa
             f"The teeth of the {word} are bent both ways with R = {gear.R_bend:g}: Y_M = {g['Y_M']:.2f} (ISO 6336-3, Annex B).")  # fmt: skip
 
 
-def _agma(train: Train, defaults: Defaults, members: tuple[Gear, Gear], s: StageResults, say: Say) -> None:
+def _agma(train: Train, k: int, defaults: Defaults, members: tuple[Gear, Gear], s: StageResults, say: Say) -> None:
     governs = defaults.method.startswith("ANSI")
     reason = no_agma(*members)
     if reason:
@@ -129,11 +129,12 @@ def _agma(train: Train, defaults: Defaults, members: tuple[Gear, Gear], s: Stage
             if told:
                 say("assumed", f"{words.capitalize()} of the {gear_word(s, i)}: {told}")
     if governs:
-        say("assumed", "Formulas and tables of ANSI/AGMA 2101-D04 are written from knowledge; Y_theta = 1, surface condition 1; the "
-            "flank class of ISO 1328 stands for the accuracy grade A_v.")  # fmt: skip
+        say("assumed", "Formulas and tables of ANSI/AGMA 2101-D04 are written from knowledge; Y_theta = 1, surface condition 1."
+            + (" The flank class of ISO 1328 stands for the accuracy grade A_v, which grows apart from it for modules above some 5 mm: enter it."
+               if train.stages[k].meshes[0].A_v is None else ""))  # fmt: skip
         if any(g.material.group in ("NT", "NV") for g in members):
             say("assumed", "AGMA's bending number of nitrided gears goes by the core hardness, taken as 300 HB.")
-        fastest = float(greatest_speed(max(g.Q for g in members)))
+        fastest = float(greatest_speed(s.mesh["A_v"]))
         if s.mesh["v_wt"] > fastest:
             say("range", f"Pitch line speed {s.mesh['v_wt']:.1f} m/s is above {fastest:.1f} m/s, where the curve of K_v ends.")
         if train.duty.spectrum:

@@ -14,6 +14,7 @@ import numpy as np
 
 from cooper.arrays import Loose as Array
 from cooper.arrays import Loose as Real
+from cooper.arrays import frozen
 from cooper.gears.contact import Path, path_of_contact, specific_sliding
 from cooper.gears.cutter import FormCut, PinionCutter
 from cooper.gears.internal import tip_gap
@@ -160,7 +161,7 @@ def make_tooth(gear: GearInput, m_n: Array, alpha_n: Array, beta: Array = 0.0) -
         # Arrays have no hash.
         return _make_tooth(gear, m_n, alpha_n, beta)
     if found is None:
-        found = _TEETH[key] = _make_tooth(gear, m_n, alpha_n, beta)
+        found = _TEETH[key] = frozen(_make_tooth(gear, m_n, alpha_n, beta))
         if len(_TEETH) > TEETH_KEPT:
             _TEETH.popitem(last=False)
     else:

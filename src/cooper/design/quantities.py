@@ -282,6 +282,7 @@ _ROWS: tuple[tuple[str, str, str, str], ...] = (
     ("Y_AGMA", "factor", "tooth form factor", "AGMA 908-B89, 5"),
     ("K_vA", "factor", "dynamic factor", AGMA + ", 8"),
     ("K_HA", "factor", "load distribution factor, empirical", AGMA + ", 15"),
+    ("A_v", "count", "transmission accuracy grade (none: the flank class stands for it)", AGMA + ", 8"),
     ("K_s", "factor", "size factor", AGMA + ", 20, entered"),
     ("K_B", "factor", "rim thickness factor", AGMA + ", Annex B"),
     ("Z_RA", "factor", "surface condition factor", AGMA + ", 13"),
@@ -350,6 +351,8 @@ _ROWS: tuple[tuple[str, str, str, str], ...] = (
     # limits
     ("S_Hmin", "safety", "required safety against pitting", DUTY),
     ("S_Fmin", "safety", "required safety against tooth breakage", DUTY),
+    ("S_Hstmin", "safety", "required safety of the flank against the greatest load (none: as against pitting)", DUTY),
+    ("S_Fstmin", "safety", "required safety of the root against the greatest load (none: as against tooth breakage)", DUTY),
     ("S_Bmin", "safety", "required safety against scuffing, flash temperature", DUTY),
     ("S_intmin", "safety", "required safety against scuffing, integral temperature", DUTY),
     ("eps_alpha_min", "factor", "required profile contact ratio", DUTY),

@@ -56,7 +56,7 @@ _INPUTS: dict[str, tuple[str, ...]] = {
     "Y_F": ("h_Fe", "s_Fn", "alpha_Fen", "f_eps"), "Y_S": ("s_Fn", "h_Fe", "rho_F"), "Y_B": ("s_R", "h"), "Y_DT": ("eps_alpha", "Q"),
     "sigma_Hlim": ("hardness",), "sigma_Flim": ("hardness",), "Z_NT": ("N_L",), "Y_NT": ("N_L",),
     "Z_V": ("v",), "Z_R": ("Rz_H", "rho_red"), "Y_delta_relT": ("q_s",), "Y_R_relT": ("Rz_F",), "Y_X": ("m_n",),
-    "Y_M": ("R_bend",), "Y_Mst": ("R_bend",), "K_peak": ("K_AP", "K_A"), "p_HA": ("F_w", "p:d_w", "b_H"), "p_FA": ("F_w", "b_H", "m_n"), "K_vA": ("v_wt", "Q"),
+    "Y_M": ("R_bend",), "Y_Mst": ("R_bend",), "K_peak": ("K_AP", "K_A"), "p_HA": ("F_w", "p:d_w", "b_H"), "p_FA": ("F_w", "b_H", "m_n"), "K_vA": ("v_wt", "A_v"),
     "K_HA": ("b_H", "p:d_w"), "Z_I": ("m_N", "eps_beta", "alpha_wt"), "Y_J": ("Y_AGMA", "K_f", "m_N"), "Z_N": ("N_L",), "Y_N": ("N_L",),
     "sigma_HP0": ("hardness",), "sigma_FP0": ("hardness",), "K_B": ("s_R", "h"),
 }  # fmt: skip

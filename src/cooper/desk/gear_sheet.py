@@ -159,7 +159,10 @@ def gear_sheet(session: Session, theme: th.Theme, parent: QWidget, i: int) -> Sh
 
     session.changed.connect(weigh)
     weigh()
-    sheet.add_group(right, "Load on the teeth", [bending, *pick("R_bend")])
+    treated: dict[object, str] = {"none": "as made", "phosphated": "phosphated", "copper plated": "copper plated",
+                                  "little retained austenite": "retained austenite below 20 %", "much retained austenite": "retained austenite above 30 %"}
+    sheet.add_group(left, "Scuffing", [path_choice(session, f"treatment_{i}", "flanks", f"{path}.treatment", treated)])
+    sheet.add_group(right, "Load on the teeth", [bending, *pick("R_bend", "S_Fmin", "S_Hmin")])
     sheet.add_group(right, "Quality and surface", pick("Q", "Rz_H", "Rz_F"))
     if now.shape == "gear":
         sheet.add_group(right, "Tip edges", pick("h_K", "delta_K", "rho_a"))

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from contextlib import suppress
 from functools import partial
 from itertools import pairwise
 from typing import Any
@@ -26,13 +27,16 @@ from cooper.design.document import Design
 from cooper.design.edit import get_at, set_many
 from cooper.design.fields import Field, duty_fields, member_path, mesh_fields
 from cooper.design.quantities import parts
+from cooper.design.units import number_with_unit
 from cooper.desk import theme as th
 from cooper.desk.session import Session
 from cooper.desk.tag import Tag
 from cooper.desk.typeset import html
+from cooper.errors import OutOfRange
 from cooper.exchange.dimension_sheet import Row, dimension_rows, dimension_text
 from cooper.rating.iso6336.sharing import ARRANGEMENTS, MODIFICATIONS
 from cooper.stock.agma import table
+from cooper.stock.fits import grades, symmetric
 from cooper.stock.lubricants import oils
 
 Option = tuple[str, Callable[[Design], Design]]
@@ -203,7 +207,7 @@ def duty_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
         return [
             (name, setting({
                 f"{base}.name": o.name, f"{base}.nu_40": float(o.nu_40), f"{base}.nu_100": float(o.nu_100),
-                f"{base}.rho_15": float(o.rho_15), f"{base}.X_L": 1.0,
+                f"{base}.rho_15": float(o.rho_15), f"{base}.X_L": o.X_L,
             }))
             for name, o in oils().items()
         ]  # fmt: skip
@@ -296,7 +300,26 @@ def mesh_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
     def used(*names: str) -> list[Field | Choice]:
         return [fields[n] for n in names if n not in hidden]
 
-    sheet.add_group(left, "Centre distance allowances", [fields["A_as"], fields["A_ai"]])
+    def class_options() -> list[Option]:
+        a_w = session.results.stages[k].mesh["a_w"]
+        found: list[Option] = []
+        for grade in grades():
+            with suppress(OutOfRange):
+                upper, lower = symmetric(a_w, grade)
+                found.append((f"js{grade}  ±{number_with_unit(upper, 'allowance', session.system)}", setting({f"{base}.A_as": upper, f"{base}.A_ai": lower})))
+        return found
+
+    def class_now(design: Design) -> str:
+        now = design.train.stages[k].meshes[0]
+        a_w = session.results.stages[k].mesh["a_w"]
+        for grade in grades():
+            with suppress(OutOfRange):
+                if symmetric(a_w, grade) == (now.A_as, now.A_ai):
+                    return f"js{grade}  ±{number_with_unit(now.A_as, 'allowance', session.system)}"
+        return "as entered"
+
+    distance_class = Choice(session, "distance_class", "class of ISO 286", class_now, class_options)
+    sheet.add_group(left, "Centre distance allowances", [distance_class, fields["A_as"], fields["A_ai"]])
     hand = choice("hand", "helix of the driving gear", {"right": "right hand", "left": "left hand"})
     halves = choice("double_helix", "helix", {False: "single", True: "double, halves of opposite hand"})
     sheet.add_group(left, "Helix", [hand, halves, *used("b_gap", "f_ZCa")])
@@ -305,7 +328,7 @@ def mesh_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
     mounted: dict[object, str] = {name: row["words"] for name, row in table("mounting").items()}
     sheet.add_group(right, "AGMA 2101", [
         choice("mounting", "mounting", mounted), choice("adjusted", "contact at assembly", {False: "as made", True: "adjusted or lapped"}),
-        fields["K_s"],
+        fields["K_s"], fields["A_v"],
     ])  # fmt: skip
     sheet.add_group(left, "Load factors", [
         fields["K_gamma"],

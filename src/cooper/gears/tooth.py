@@ -12,7 +12,7 @@ from typing import Any, TypeVar
 
 import numpy as np
 
-from cooper.arrays import Array, Real
+from cooper.arrays import Array, Real, frozen
 from cooper.gears.cutter import FormCut, Generation, PinionCutter, generation
 from cooper.gears.involute import inv, inverse_inv, pressure_angle_at
 from cooper.gears.rack import Rack
@@ -58,7 +58,7 @@ class Tooth:
         if key not in store:
             if len(store) >= MOST_KEPT:
                 store.clear()
-            store[key] = make()
+            store[key] = frozen(make())
         found: T = store[key]
         return found
 

@@ -10,12 +10,13 @@ from cooper.stock.files import load
 
 @dataclass(frozen=True)
 class Oil:
-    """Kinematic viscosity at 40 and 100 degrees C in mm2/s, density at 15 degrees C in kg/m3."""
+    """Kinematic viscosity at 40 and 100 degrees C in mm2/s, density at 15 degrees C in kg/m3, lubricant factor."""
 
     name: str
     nu_40: float
     nu_100: float
     rho_15: float
+    X_L: float = 1.0
 
 
 @cache

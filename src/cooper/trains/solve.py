@@ -12,7 +12,7 @@ from itertools import product
 
 import numpy as np
 
-from cooper.arrays import Array
+from cooper.arrays import Array, frozen
 from cooper.errors import OutOfRange
 
 FRAME = -1
@@ -118,7 +118,7 @@ def _speeds(
         loose = np.nonzero(np.max(np.abs(turns[rank:]), axis=0) > 1e-7)[0]
         free = ", ".join(names[int(k)] for k in loose)
         raise OutOfRange("train", free, f"nothing decides how these members turn: hold or drive {n - rank} more of them")
-    return np.asarray(omega)
+    return frozen(np.asarray(omega))
 
 
 def flow(
