@@ -11,7 +11,7 @@ from cooper.design.evaluate import evaluate
 from cooper.design.formula_texts import FORMULAS
 
 WORDS = {
-    "Z_NT", "Y_NT", "Z_BD", "Z_X", "K_V", "K_Hbeta", "K_Falpha", "Z_I", "K_HA", "Y_N", "Z_N", "Z_WA", "Z_W", "Y_R_relT", "Y_X", "Y_M",
+    "Z_NT", "Y_NT", "Z_BD", "Z_X", "K_V", "K_Hbeta", "K_Falpha", "Y_g", "Z_I", "K_HA", "Y_N", "Z_N", "Z_WA", "Z_W", "Y_R_relT", "Y_X", "Y_M",
     "Y_delta_relT", "Z_L", "Z_V", "Z_R", "K_Halpha",
 }  # fmt: skip
 """Told in words, by a table, or by factors that stand in no result: held by rows of the tables in this folder."""

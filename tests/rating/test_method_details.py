@@ -10,6 +10,7 @@ from cooper.design.evaluate import evaluate
 from cooper.design.make_sets import with_set
 from cooper.design.solve import module_of
 from cooper.design.stages import add_stage, split_stage
+from cooper.design.why import why
 from cooper.errors import OutOfRange
 from cooper.gears.contact import pairs_in_contact
 from cooper.rating.iso6336.contact import single_contact_factors
@@ -161,6 +162,16 @@ def test_helical_stages_sized_by_a_diameter_keep_their_module_as_they_are_change
         assert module(with_set(d, 0, kind)) == pytest.approx(2.5)
     grown, straight = (add_stage(x, 0) for x in (d, set_many(pair(20, 60, 0.0, 0.0), {M + "beta": 20.0})))
     assert module(grown, 1) == module(straight, 1)
+
+
+def test_a_grinding_notch_raises_the_root_stress_and_too_deep_a_one_is_refused():
+    notched = set_many(pair(), {B + "members.0.t_g": 0.1, B + "members.0.rho_g": 0.4})
+    a, b = evaluate(pair()).stages[0].gears[0], evaluate(notched).stages[0].gears[0]
+    assert b["sigma_F"] / a["sigma_F"] == pytest.approx(1.3 / (1.3 - 0.6 * 0.5)) == b["Y_g"]
+    check = next(c for c in evaluate(notched).checks if c.symbol == "S_F" and c.index == 1)
+    assert [s.symbol for s in why(evaluate(notched).stages[0], check).acting][:4] == ["sigma_Fload", "Y_F", "Y_S", "Y_g"]
+    with pytest.raises(OutOfRange, match="too deep"):
+        set_many(pair(), {B + "members.0.t_g": 2.0, B + "members.0.rho_g": 0.4})
 
 
 def test_a_helix_beyond_thirty_degrees_is_told():

@@ -102,3 +102,13 @@ def test_centre_distance_classes_and_oils_are_chosen_from_lists():
     for name, oil in oils().items():
         assert {"mineral": 1.0, "polyalphaolefin": 0.8, "polyglycol": 0.7}[name.split()[0]] == oil.X_L
         assert str(int(oil.nu_40)) == name.split()[-1]
+
+
+def test_core_and_shot_peening_of_case_hardened_roots():
+    def root(**more):
+        m = material_numbers("Eh", more.pop("grade", "MQ"), 700.0, **more)
+        return float(m.sigma_Flim), float(m.mean_stress_a), float(m.mean_stress_static)
+
+    assert [root(core=c)[0] for c in ("lower hardenability", "25 HRC", "30 HRC")] == [425.0, 461.0, 500.0]
+    assert root(peened=True) == (pytest.approx(1.1 * 461), 0.4, 0.6)
+    assert [root(grade=g, peened=True)[0] for g in ("ML", "ME")] == [312.0, pytest.approx(1.05 * 525)]

@@ -128,6 +128,10 @@ class Material(Model):
     )
     hardness: float = quantity("hardness", 300.0, ge=50, le=1200)
     R_p02: float | None = quantity("R_p02", None, ge=100, le=3000)
+    core: Literal["25 HRC", "30 HRC", "lower hardenability"] = Field(
+        "25 HRC", description="core of case-hardened teeth of grade MQ: hardness at least, or 25 HRC with the lower hardenability"
+    )
+    peened: bool = Field(False, description="roots of case-hardened teeth shot peened under control")
     name: str = Field("", max_length=80, description="name of an own material; empty for one of the stock")
     sigma_Hlim: float | None = quantity("sigma_Hlim", None, ge=1, le=5000)
     sigma_Flim: float | None = quantity("sigma_Flim", None, ge=1, le=3000)
@@ -185,6 +189,8 @@ class Gear(Model):
     swelling: float = quantity("swelling", 0.0, ge=0, le=5)
     S_Hmin: float | None = quantity("S_Hmin", None, gt=0, le=10)
     S_Fmin: float | None = quantity("S_Fmin", None, gt=0, le=10)
+    t_g: float = quantity("t_g", 0.0, ge=0, le=10)
+    rho_g: float = quantity("rho_g", 1.0, gt=0, le=100)
     Q: int = quantity("Q", 7, ge=1, le=12)
     Rz_H: float = quantity("Rz_H", 6.0, gt=0, le=100)
     Rz_F: float = quantity("Rz_F", 16.0, gt=0, le=100)
@@ -213,6 +219,11 @@ class Gear(Model):
             raise ValueError("an internal gear, and only that, has an outside diameter d_rim")
         if self.h_K > 0 and self.rho_a > 0:
             raise ValueError(f"a tip is chamfered (h_K = {self.h_K:g} mm) or rounded (rho_a = {self.rho_a:g} mm), not both")
+        if self.t_g > 4 * self.rho_g:
+            raise ValueError(
+                f"t_g = {self.t_g:g} mm is too deep a grinding notch for rho_g = {self.rho_g:g} mm: its stress is known up to "
+                f"t_g = {4 * self.rho_g:g} mm"
+            )
         if self.tool != "rack" and (self.pr_P > 0 or self.q_P > 0):
             raise ValueError("protuberance and grinding stock belong to a rack or hob")
         if self.q_P > self.pr_P:

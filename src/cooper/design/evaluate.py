@@ -330,7 +330,7 @@ def _distances(
 @lru_cache(maxsize=256)
 def _material(material: Material, theta: float) -> MaterialNumbers:
     """The numbers of a material; what it states of its own takes the place of the stock's."""
-    numbers = material_numbers(material.group, material.grade, material.hardness, material.R_p02, theta)
+    numbers = material_numbers(material.group, material.grade, material.hardness, material.R_p02, theta, material.core, material.peened)
     own: dict[str, Any] = {k: np.asarray(v) for k in OWN if (v := getattr(material, k)) is not None}
     # A strength of one's own is one for all cycles, over the life curve of the group.
     for life, s in (("flank_life", "sigma_Hlim"), ("root_life", "sigma_Flim")):
@@ -359,7 +359,7 @@ def _gear_input(gear: Gear, x: float, d_a: float, i: int, theta: float) -> GearI
         gear.E_sni, -gear.d_rim if gear.d_rim else gear.d_bore, gear.Rz_H, gear.Rz_F, K1_SPUR[max(gear.Q, 3)],
         K1_HELICAL[max(gear.Q, 3)], numbers, tool_of(gear), _tip(gear), gear.pr_P,
         gear.q_P, radians(gear.alpha_prP), float(gear.z) if gear.shape == "rack" else None, float(gear.Q),
-        gear.R_bend if gear.bending == "both ways" else 0.0, gear.swelling / 100,
+        gear.R_bend if gear.bending == "both ways" else 0.0, gear.swelling / 100, gear.t_g, gear.rho_g,
     )  # fmt: skip
 
 

@@ -311,7 +311,7 @@ def gear_fields(design: Design, stage: int, i: int) -> dict[str, Field]:
     gear = member_path(design, stage, i)
     rows = [
         ("h_aP", 0.05), ("h_fP", 0.05), ("rho_fP", 0.01), ("E_sns", 0.005), ("E_sni", 0.005),
-        ("Q", None), ("Rz_H", 0.5), ("Rz_F", 0.5), ("h_K", 0.05), ("delta_K", 5.0), ("rho_a", 0.05),
+        ("t_g", 0.05), ("rho_g", 0.1), ("Q", None), ("Rz_H", 0.5), ("Rz_F", 0.5), ("h_K", 0.05), ("delta_K", 5.0), ("rho_a", 0.05),
     ]  # fmt: skip
     now = get_at(design, gear)
     if now.shape == "rack":

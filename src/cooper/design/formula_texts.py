@@ -22,6 +22,7 @@ FORMULAS: dict[str, str] = {
     "sigma_Fload": "F_t / (b m_n)",
     "Y_F": "6 (h_Fe/m_n) cos α_Fen / ((s_Fn/m_n)² cos α_n) · f_ε",
     "Y_S": "(1.2 + 0.13 L) q_s^(1/(1.21 + 2.3/L)) with L = s_Fn/h_Fe, q_s = s_Fn/(2 ρ_F)",
+    "Y_g": "1.3 / (1.3 − 0.6 √(t_g/ρ_g))",
     "Y_eps": "0.25 + 0.75/ε_α",
     "Y_beta": "(1 − ε_β β/120°) / cos³ β, ε_β at most 1, β at most 30°",
     "Y_B": "external: 1.6 ln(2.242 h/s_R) below s_R/h = 1.2; ring: 1.15 ln(8.324 m_n/s_R) below s_R/m_n = 3.5; else 1",

@@ -175,6 +175,9 @@ def _material_notes(gear: Gear, i: int, word: str, add: Say) -> None:
         add("assumed",
             f"Tensile strength of the {word} is estimated from hardness as "
             f"{data['R_m_per_hardness'] * material.hardness:.0f} MPa (for Y_delta_relT).")  # fmt: skip
+    if data.get("core", {}).get("grade") == material.grade:
+        add("assumed", f"Root strength of the {word} for a core of {material.core}" + (" (25 HRC)" if "HRC" not in material.core else "")
+            + f": {data['core'][material.core]} MPa" + (f", shot peened {data['peened'][material.grade] - 1:+.0%}." if material.peened else "."))
     extra = data["grades"][material.grade].get("note")
     if extra:
         add("assumed", f"Gear {i}: {extra}")

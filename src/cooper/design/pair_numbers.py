@@ -74,6 +74,8 @@ class GearInput:
     Q: Array = 7.0
     R_bend: Array = 0.0
     swelling: Array = 0.0
+    t_g: Array = 0.0
+    rho_g: Array = 1.0
     contacts: Array = 1.0
     meshes: Array = 1.0
 
@@ -547,6 +549,9 @@ def _root(p: PairInput, i: int, tooth: Tooth, mesh: Values, g: Values) -> None:
     f_eps = np.where(at_tip, 1.0, f_eps)
     Y_F = form.form_factor(section, p.m_n, p.alpha_n, f_eps)
     Y_S = form.stress_correction_factor(section)
+    Y_g = root.grinding_notch_factor(p.gears[i].t_g, p.gears[i].rho_g)
+    if np.any(np.asarray(p.gears[i].t_g) > 0):
+        g["Y_g"] = np.broadcast_to(Y_g, np.shape(Y_F))
     Y_beta = root.helix_factor_root(tooth.beta, mesh["eps_beta"])
     Y_B = np.where(tooth.sign > 0, root.rim_factor(g["s_R"], g["h"]), root.ring_rim_factor(g["s_R"], p.m_n))
     q_s = form.notch_parameter(section)
@@ -560,7 +565,7 @@ def _root(p: PairInput, i: int, tooth: Tooth, mesh: Values, g: Values) -> None:
     surface = root.surface_factor(g["Rz_F"], own.surface_a, own.surface_b, own.surface_n, own.surface_smooth)
     Q = np.maximum(p.gears[0].Q, p.gears[1].Q)
     Y_DT = np.broadcast_to(root.deep_tooth_factor(mesh["eps_alpha"] / np.cos(mesh["beta_b"]) ** 2, Q), np.shape(Y_F))
-    sigma_F0 = root.nominal_root_stress(mesh["F_t"], g["b_F"], p.m_n, Y_F, Y_S, Y_beta, Y_B, Y_DT) * g.get("Y_eps", 1.0)
+    sigma_F0 = root.nominal_root_stress(mesh["F_t"], g["b_F"], p.m_n, Y_F, Y_S, Y_beta, Y_B, Y_DT) * g.get("Y_eps", 1.0) * Y_g
     notch = root.notch_sensitivity(q_s, own.rho_slip)
     size = root.size_factor(p.m_n, own.size_a, own.size_b, own.size_least)
     g.update(

@@ -56,7 +56,7 @@ _INPUTS: dict[str, tuple[str, ...]] = {
     "Y_F": ("h_Fe", "s_Fn", "alpha_Fen", "f_eps"), "Y_S": ("s_Fn", "h_Fe", "rho_F"), "Y_B": ("s_R", "h"), "Y_DT": ("eps_alpha", "Q"),
     "sigma_Hlim": ("hardness",), "sigma_Flim": ("hardness",), "Z_NT": ("N_L",), "Y_NT": ("N_L",),
     "Z_V": ("v",), "Z_R": ("Rz_H", "rho_red"), "Y_delta_relT": ("q_s",), "Y_R_relT": ("Rz_F",), "Y_X": ("m_n",),
-    "Y_M": ("R_bend",), "Y_Mst": ("R_bend",), "K_peak": ("K_AP", "K_A"), "p_HA": ("F_w", "p:d_w", "b_H"), "p_FA": ("F_w", "b_H", "m_n"), "K_vA": ("v_wt", "A_v"),
+    "Y_g": ("t_g", "rho_g"), "Y_M": ("R_bend",), "Y_Mst": ("R_bend",), "K_peak": ("K_AP", "K_A"), "p_HA": ("F_w", "p:d_w", "b_H"), "p_FA": ("F_w", "b_H", "m_n"), "K_vA": ("v_wt", "A_v"),
     "K_HA": ("b_H", "p:d_w"), "Z_I": ("m_N", "eps_beta", "alpha_wt"), "Y_J": ("Y_AGMA", "K_f", "m_N"), "Z_N": ("N_L",), "Y_N": ("N_L",),
     "sigma_HP0": ("hardness",), "sigma_FP0": ("hardness",), "K_B": ("s_R", "h"),
 }  # fmt: skip
@@ -79,7 +79,7 @@ _CONTACT: Rows = (("sigma_load", 0), ("Z_H", 1), ("Z_E", 1), ("Z_eps", 1), ("Z_b
             ("K_A", 0.5), ("K_gamma", 0.5), ("K_V", 0.5), ("K_Hbeta", 0.5), ("K_Halpha", 0.5), ("sigma_H", 0))  # fmt: skip
 _CONTACT_BEARS: Rows = (("sigma_Hlim", 0), ("Z_NT", 1), ("Z_L", 1), ("Z_V", 1), ("Z_R", 1), ("Z_W", 1), ("Z_X", 1),
                   ("sigma_HG", 0))  # fmt: skip
-_ROOT: Rows = (("sigma_Fload", 0), ("Y_F", 1), ("Y_S", 1), ("Y_eps", 1), ("Y_beta", 1), ("Y_B", 1), ("Y_DT", 1), ("sigma_F0", 0), ("K_A", 1), ("K_gamma", 1), ("K_V", 1),
+_ROOT: Rows = (("sigma_Fload", 0), ("Y_F", 1), ("Y_S", 1), ("Y_g", 1), ("Y_eps", 1), ("Y_beta", 1), ("Y_B", 1), ("Y_DT", 1), ("sigma_F0", 0), ("K_A", 1), ("K_gamma", 1), ("K_V", 1),
          ("K_Fbeta", 1), ("K_Falpha", 1), ("sigma_F", 0))  # fmt: skip
 _ROOT_BEARS: Rows = (("sigma_Flim", 0), ("Y_ST", 1), ("Y_NT", 1), ("Y_delta_relT", 1), ("Y_R_relT", 1), ("Y_X", 1), ("Y_M", 1),
                ("sigma_FG", 0))  # fmt: skip

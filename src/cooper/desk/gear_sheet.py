@@ -141,6 +141,13 @@ def gear_sheet(session: Session, theme: th.Theme, parent: QWidget, i: int) -> Sh
     bending = path_choice(session, f"bending_{i}", "teeth are bent", f"{path}.bending", {
         "one way": "one way", "both ways": "both ways, as idlers and planets"})  # fmt: skip
     sheet.add_group(middle, "Material", [material, *pick("hardness", "R_p02", "swelling")])
+    if get_at(session.design, path).material.group == "Eh":
+        cores: dict[object, str] = {"25 HRC": "25 HRC or more", "30 HRC": "30 HRC or more", "lower hardenability": "25 HRC, lower hardenability"}
+        sheet.add_group(middle, "Case and core", [
+            path_choice(session, f"core_{i}", "core (grade MQ)", f"{path}.material.core", cores),
+            path_choice(session, f"peened_{i}", "roots shot peened", f"{path}.material.peened", {False: "no", True: "yes, under control"}),
+            *pick("t_g", "rho_g"),
+        ])  # fmt: skip
     sheet.add_group(middle, "In place of the stock's values", pick("sigma_Hlim", "sigma_Flim", "E", "density", "price_index"))
     keep = QPushButton("Keep as own material …")
     keep.setObjectName(f"keep_material_{i}")

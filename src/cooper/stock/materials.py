@@ -115,13 +115,16 @@ def hardness_range(group: str, grade: str) -> tuple[float, float]:
 
 
 def material_numbers(
-    group: str, grade: str, hardness: Real, R_p02: Real | None = None, theta: float = 20.0
+    group: str, grade: str, hardness: Real, R_p02: Real | None = None, theta: float = 20.0, core: str = "25 HRC", peened: bool = False
 ) -> MaterialNumbers:
     """Numbers of a material at a hardness (array allowed) on the group's own scale. ISO 6336-5:2016.
 
     Outside the hardness range of a strength number its nearer end is taken, for flank and root apart. ``R_p02`` (MPa) is the yield strength for the notch sensitivity; None takes the estimate of the data file. ``theta`` is
     the temperature of the teeth (degrees C), which plastics depend on: their ``root_life`` and ``flank_life`` are (base,
     gain, exponent) of sigma_lim = base + gain N^-exponent there, and 0 for metals, whose ``plastic`` is 0.
+
+    ``core`` is the core of case-hardened teeth of grade MQ (25 HRC, 30 HRC, or 25 HRC with the lower hardenability), ``peened``
+    whether their roots are shot peened under control.
 
     >>> m = material_numbers("V", "MQ", 300)
     >>> round(float(m.sigma_Hlim), 1), round(float(m.sigma_Flim), 1)
@@ -161,6 +164,12 @@ def material_numbers(
         "root_life": np.zeros(3),
         "flank_life": np.zeros(3),
     }
+    if grade == data.get("core", {}).get("grade"):
+        values["sigma_Flim"] = np.full_like(hardness, data["core"][core])
+    if peened and "peened" in data:
+        by = data["peened"]
+        values["sigma_Flim"] = values["sigma_Flim"] * by[grade]
+        values |= {"mean_stress_a": by["mean_stress"], "mean_stress_b": 0.0, "mean_stress_static": by["mean_stress_static"]}
     if plastic:
         warm, modulus = np.array(data["E_over_theta"]).T
         values["E"] = np.interp(theta, warm, modulus)

@@ -13,6 +13,19 @@ NOTCH_OF_TEST_GEAR = 2.5
 """Notch parameter q_sT of the reference test gears. ISO 6336-3:2019, 13.2."""
 
 
+def grinding_notch_factor(t_g: Real, rho_g: Real) -> Array:
+    """Stress of a grinding notch over that of the fillet without it, Y_Sg/Y_S = 1.3/(1.3 - 0.6 sqrt(t_g/rho_g)).
+
+    ``t_g`` greatest depth of the notch and ``rho_g`` its radius (mm), stated for t_g/rho_g up to 4; NaN beyond. 1 without a
+    notch. ISO 6336-3:2019, 7.3.
+
+    >>> float(grinding_notch_factor(0.0, 1.0)), round(float(grinding_notch_factor(0.25, 1.0)), 2)
+    (1.0, 1.3)
+    """
+    ratio = np.asarray(t_g, dtype=float) / np.asarray(rho_g)
+    return np.asarray(np.where(ratio <= 4, 1.3 / (1.3 - 0.6 * np.sqrt(np.minimum(ratio, 4))), np.nan))
+
+
 def helix_factor_root(beta: Real, eps_beta: Real) -> Array:
     """Helix angle factor Y_beta. ISO 6336-3:2019, 8; 1 for spur gears."""
     beta_deg = np.minimum(np.degrees(np.abs(beta)), 30.0)
