@@ -347,7 +347,7 @@ class Search:
         self.table.setRowCount(len(self.offers))
         for r, o in enumerate(self.offers):
             cells = {
-                "counts": " / ".join(map(str, o.z)), "ratio": f"{o.ratio:.5g}", "off, %": f"{round(o.deviation, 2) + 0.0:.2f}",
+                "counts": (" / " if len(o.z) < 5 else "/").join(map(str, o.z)), "ratio": f"{o.ratio:.5g}", "off, %": f"{round(o.deviation, 2) + 0.0:.2f}",
                 "η 1 %": f"{100 * o.more.get('eta', 0.0):.1f} %", "planets": "even" if o.even else "uneven",
                 "m 2": number(o.more.get("m_2", 0.0), "module", session.system),
                 "bears": f"{o.more.get('strength', 0.0):.2f} ×", "meets": str(o.hunting),
