@@ -87,3 +87,16 @@ def test_the_published_pages_are_those_of_the_program():
     docs = Path(__file__).parents[2] / "docs"
     for name, text in pages(evaluate(demo())).items():
         assert (docs / name).read_text(encoding="utf-8") == text, f"run tools/write_docs.py for docs/{name}"
+
+
+@pytest.mark.parametrize("file", sorted((Path(__file__).parent / "files").glob("*.json")), ids=lambda f: f.name)
+def test_files_of_older_programs_open_and_come_to_the_same_teeth(file, tmp_path):
+    """Written before suns of two rings could be driven, least safeties stood at gears, and cores and notches were told."""
+    d = open_design(file)
+    r = evaluate(d)
+    old = json.loads(file.read_text(encoding="utf-8"))
+    for stage, s in zip(old["train"]["stages"], r.stages, strict=True):
+        assert [g["z"] for g in stage["members"]] == [g["z"] for g in s.gears]
+        assert all(g["S_F"] > 0 for g in s.gears)
+    save_design(d, tmp_path / "again.cooper.json")
+    assert open_design(tmp_path / "again.cooper.json") == d
