@@ -188,6 +188,11 @@ def test_warnings_and_the_worst_of_the_train_are_in_sight_without_being_asked_fo
     assert window.margins.count.text() == "4 warnings"
     row = next(w for w in window.margins.warnings if w.note.counts)
     assert row.isVisibleTo(window.margins) and "1.62 deg off" in row.toolTip() and "verdict thin" in row.toolTip()
+    window.bench.set_lens("set")
+    settle()
+    marked = {t.field.key for t in window.bench.set.findChildren(Tag) if t.warning() is not None and not t.isHidden()}
+    assert marked == {"n_planets", "z_1", "z_2"}
+    assert "cannot stand evenly" in next(t for t in window.bench.set.findChildren(Tag) if t.field.key == "n_planets").toolTip()
     # Whatever lens or mesh is looked at, the ratio that is off by more than its tolerance stays in sight.
     for lens, stage in (("set", 0), ("teeth", 1)):
         window.bench.set_lens(lens)

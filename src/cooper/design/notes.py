@@ -41,12 +41,12 @@ def stage_notes(k: int, train: Train, s: StageResults) -> list[Note]:
     for i, (gear, g) in enumerate(zip(members, s.gears, strict=True), 1):
         word = gear_word(s, i)
         if g["undercut"] and gear.tool == "pinion cutter":
-            say("warning",
+            say(f"warning@z_{i} x_{i}",
                 f"z_{i} = {gear.z} cut with x_E = {g['x_E']:.3f}: the pinion cutter undercuts the {word}; its involute ends at "
                 f"{g['d_Ff']:.3f} mm. A generating shift x_E of at least {g['x_min']:.3f} avoids it.")  # fmt: skip
         elif g["undercut"]:
             count = ceil(float(least_z(s.teeth[i - 1].x_E, s.teeth[i - 1].beta, s.teeth[i - 1].rack)))
-            say("warning",
+            say(f"warning@z_{i} x_{i}",
                 f"z_{i} = {gear.z} cut with x_E = {g['x_E']:.3f}: the tool undercuts the {word}; its involute ends at "
                 f"{g['d_Ff']:.3f} mm, the root is weakened there. A generating shift x_E of at least {g['x_min']:.3f}, or {count:.0f} teeth, avoids it.")  # fmt: skip
         if mesh.m_n is not None and i == 1 and not _standard(mesh.m_n, modules()):
@@ -101,13 +101,13 @@ def _tool_notes(gear: Gear, s: StageResults, i: int, word: str, say: Say) -> Non
 def _mesh_notes(s: StageResults, add: Say) -> None:
     m = s.mesh
     if m["eps_alpha"] < 1:
-        add("warning:short",
+        add("warning:short@d_a1 d_a2",
             f"Profile contact ratio {m['eps_alpha']:.3f}, below 1: the teeth hand over by their helix alone (total contact ratio "
             f"{m['eps_gamma']:.2f}). The geometry stands; ISO 6336 rates such a pair no more, so that no safety is given.")  # fmt: skip
     elif not s.rated and all("Z_BD" not in g for g in s.gears):
         add("warning:short", "The inner or outer point of single contact lies where no flank is: Z_B or Z_D cannot be found and the pair is not rated.")
     if m["beta"] > 30:
-        add("range", f"beta = {m['beta']:g} deg is above 30 deg, to which ISO 6336 is confirmed by tests and experience.")
+        add("range@beta", f"beta = {m['beta']:g} deg is above 30 deg, to which ISO 6336 is confirmed by tests and experience.")
     by_b = s.methods["K_V"] == "B"
     if by_b and 0.85 < m["N_res"] < 1.15:
         add("warning",
@@ -148,13 +148,13 @@ def _mesh_notes(s: StageResults, add: Say) -> None:
             f"eps_alpha = {m['eps_alpha']:.3f} is above 2: the points of single contact are stated for 1 to 2; the loss factor H_V is "
             "found with three and more pairs sharing the load.")  # fmt: skip
     if not 15 <= m["alpha_n"] <= 25:
-        add("range", f"alpha_n = {m['alpha_n']:g} deg is outside 15 to 25 deg, for which ISO 6336 was validated.")
+        add("range@alpha_n", f"alpha_n = {m['alpha_n']:g} deg is outside 15 to 25 deg, for which ISO 6336 was validated.")
     if m.get("j_op_min", 1.0) <= 0:
         add("warning",
             f"Least backlash in service {m['j_op_min']:.3f} mm: at the upper thickness allowances, the nearest centres and both "
             f"run-outs towards each other; temperature and swelling {'take' if m['j_heat'] < 0 else 'give'} {abs(m['j_heat']):.3f} mm of it.")  # fmt: skip
     if m["j_wt_min"] < 0:
-        add("warning",
+        add("warning@a_w",
             f"Least backlash {m['j_wt_min']:.3f} mm: with the thickest teeth and the nearest centres both flanks touch; "
             "the pair cannot be put together freely.")  # fmt: skip
 

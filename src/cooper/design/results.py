@@ -75,6 +75,8 @@ class Note:
     stage: int | None
     text: str
     counts: Literal["", "thin", "short"] = ""
+    about: tuple[str, ...] = ()
+    """Keys of the fields that it concerns, as they stand on the drawing: ``z_1``, ``n_planets``."""
 
     @property
     def loud(self) -> bool:
@@ -83,14 +85,15 @@ class Note:
 
 
 def note(level: str, stage: int | None, text: str) -> Note:
-    """A note from its level and, behind a colon, what it counts for: ``warning``, ``warning:short``; what lies outside the range of
-    its method counts as thin.
+    """A note from its level, behind a colon what it counts for and behind @ the fields that it concerns: ``warning``,
+    ``warning:short@z_1 x_1``; what lies outside the range of its method counts as thin.
 
     >>> note("warning:short", 0, "it jams").counts, note("range", 0, "beta is 40").counts
     ('short', 'thin')
     """
+    level, _, about = level.partition("@")
     kind, _, counts = level.partition(":")
-    return Note(kind, stage, text, counts or ("thin" if kind == "range" else ""))  # type: ignore[arg-type]
+    return Note(kind, stage, text, counts or ("thin" if kind == "range" else ""), tuple(about.split()))  # type: ignore[arg-type]
 
 
 def once(notes: Iterable[Note], sets: tuple[SetResults, ...]) -> tuple[Note, ...]:

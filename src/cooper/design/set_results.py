@@ -102,7 +102,7 @@ def set_notes(one: GearSet, stages: tuple[Stage, ...], found: tuple[StageResults
     if not s.even:
         worst = max(abs(degrees(a) - 360 * k / one.planets) for k, a in enumerate(s.angles))
         numbers = [n for n in range(2, 13) if places and places % n == 0]
-        say("warning:thin",
+        say("warning:thin@n_planets z_1 z_2",
             f"{one.planets} planets cannot stand evenly: the counts {', '.join(map(str, counts))} leave {places} places, which {one.planets} "
             f"does not divide. They stand at {', '.join(f'{degrees(a):.2f}' for a in s.angles)} deg, up to {worst:.2f} deg off. Evenly "
             f"can: {', '.join(map(str, numbers)) or 'none'}.")  # fmt: skip

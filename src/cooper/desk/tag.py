@@ -12,12 +12,14 @@ from PySide6.QtGui import (
     QPainter,
     QPaintEvent,
     QPen,
+    QPolygonF,
 )  # fmt: skip
 from PySide6.QtWidgets import QFrame, QHBoxLayout, QLabel, QLineEdit, QMenu, QPushButton, QVBoxLayout, QWidget
 
 from cooper.design.fields import Field
 from cooper.design.formulas import with_formula
 from cooper.design.quantities import plain
+from cooper.design.results import Note
 from cooper.design.ranges import working_range, works_as
 from cooper.design.units import KINDS, number, number_with_unit, parse, screen_unit
 from cooper.desk import theme as th
@@ -72,6 +74,14 @@ class Tag(QWidget):
         value = self.value()
         return self.field.empty if value is None else number(value, self.field.kind, self.session.system)
 
+    def warning(self) -> Note | None:
+        """The first warning that concerns this quantity."""
+        for n in self.session.results.warnings():
+            here = not self.field.place or n.stage is None or self.field.place == f"stage{n.stage + 1}."
+            if self.field.key in n.about and here:
+                return n
+        return None
+
     def unit(self) -> str:
         return self.field.scale or screen_unit(KINDS[self.field.kind].display_unit(self.session.system))
 
@@ -82,17 +92,19 @@ class Tag(QWidget):
         state = "solved" if self.is_solved() else "given"
         formula = self.formula()
         state = f"by formula = {formula}" if formula else state
-        seen = (self.field.key, self.text(), self.unit(), state)
+        warned = self.warning()
+        told = "" if warned is None else warned.text
+        seen = (self.field.key, self.text(), self.unit(), state, told)
         if seen != self._seen:
             self._seen = seen
             self.setAccessibleName(f"{self.field.meaning} {self.field.name}")
-            self.setAccessibleDescription(f"{self.text()} {self.unit()}, {state}")
+            self.setAccessibleDescription(f"{self.text()} {self.unit()}, {state}{f'; warning: {told}' if told else ''}")
             hint = f"{self.field.meaning}: {state}"
             if self.field.swap is not None:
                 hint += f"; G gives it and solves {self.field.partner}" if self.is_solved() else "; G lets it be solved"
             if self.field.clear is not None:
                 hint += f'; type "{self.field.empty}" to leave it open'
-            self.setToolTip(hint)
+            self.setToolTip(f"{hint}\n{told}" if told else hint)
             self.setFixedWidth(self.sizeHint().width())
         before = self.session.before
         self.changed_now = False
@@ -134,6 +146,12 @@ class Tag(QWidget):
         p.setPen(pen)
         p.setBrush(t.color("paper" if self.is_solved() else "card"))
         p.drawRoundedRect(box, 5, 5)
+        warned = self.warning()
+        if warned is not None:
+            # A corner in the colour of what the warning counts for.
+            p.setPen(Qt.PenStyle.NoPen)
+            p.setBrush(t.color(warned.counts or "muted"))
+            p.drawPolygon(QPolygonF([box.topLeft() + QPointF(1, 1), box.topLeft() + QPointF(9, 1), box.topLeft() + QPointF(1, 9)]))
         if self.changed_now:
             p.setPen(Qt.PenStyle.NoPen)
             p.setBrush(t.color("copper"))
