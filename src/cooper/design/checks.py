@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from cooper.design.document import Defaults, Duty, Gear
 from cooper.design.results import Check, StageResults
+from cooper.rating.plastics import GREATEST_DEFLECTION
 
 GEAR_WORDS = ("pinion", "wheel")
 MOST = 1e6
@@ -65,6 +66,10 @@ def stage_checks(k: int, s: StageResults, defaults: Defaults, members: tuple[Gea
         if not g["undercut"]:
             add("c_F", i, f"flank reach, {word}", g["c_F"], 0.0, FORM_SCALE * m_n,
                 f"the mate's tip meets the {word} below the end of its involute, in the fillet: it will jam or wear; shorten the mate's tip (d_a, chamfer), give more shift, or take a tool that cuts deeper")  # fmt: skip
+    if "lambda_t" in s.mesh and s.rated:
+        most = GREATEST_DEFLECTION * m_n
+        checks.append(Check("lambda_t", None, k, "deflection of the tips", s.mesh["lambda_t"], most, "at most", 1 - s.mesh["lambda_t"] / most,
+                            "the teeth bend so far that the next ones meet edge on: wider gears, larger module, stiffer or cooler plastic"))  # fmt: skip
     if "S_B" in s.mesh:
         add("S_B", None, "scuffing, flash temperature", min(s.mesh["S_B"], MOST), defaults.S_Bmin, None,
             "the oil film breaks where the teeth are hottest and the flanks tear: thicker or tougher oil, finer teeth, less sliding")  # fmt: skip

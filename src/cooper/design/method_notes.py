@@ -12,6 +12,7 @@ from cooper.design.pair_numbers import COARSE
 from cooper.design.results import StageResults
 from cooper.rating.agma2101.factors import greatest_speed
 from cooper.rating.iso6336.integral import running_in_factor
+from cooper.rating.plastics import LEAST_ROOT_SAFETY
 from cooper.running.friction import K_REACH, V_REACH, load_intensity
 from cooper.running.mesh_loss import GREATEST_SPEED
 from cooper.running.mesh_loss import LEAST_LINE_LOAD as MU_FLOOR
@@ -107,6 +108,9 @@ def _material(defaults: Defaults, gear: Gear, g: dict[str, float], word: str, sa
         say("assumed",
             f"Strength and stiffness of the {word} at the gears' temperature in service, {theta:g} degC; its own warming by friction "
             "is not computed: enter the temperature of the running teeth.")  # fmt: skip
+        asked = gear.S_Fmin or defaults.S_Fmin
+        if asked < LEAST_ROOT_SAFETY:
+            say("assumed", f"S_F of {asked:g} is asked of the {word}; for plastics in continuous service {LEAST_ROOT_SAFETY:g} is customary (VDI 2736-2).")
         if g["N_L"] < 1e4:
             say("range", f"{g['N_L']:.0f} load cycles of the {word} are below 1e4, where its strength is first stated.")
     if gear.bending == "both ways":

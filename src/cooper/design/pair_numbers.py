@@ -28,6 +28,7 @@ from cooper.rating.iso6336 import contact as pitting
 from cooper.rating.iso6336 import contact_strength as flank_strength
 from cooper.rating.iso6336 import dynamic, form, life, load, root, running_in, sharing, stiffness
 from cooper.rating.lewis import lewis_form_factor, lewis_stress
+from cooper.rating.plastics import tip_deflection
 from cooper.running.backlash import Backlash, backlash
 from cooper.running.friction import coefficient_1, load_intensity, loss_along_path, loss_factor_1
 from cooper.running.mesh_loss import friction_coefficient, loss_factor
@@ -201,6 +202,9 @@ def pair_numbers(p: PairInput) -> PairNumbers:
     _contact(p, teeth, mesh, gears)
     for i in (0, 1):
         _root(p, i, teeth[i], mesh, gears[i])
+    if np.any([np.any(np.asarray(g.material.plastic) > 0) for g in p.gears]):
+        E = [g.material.E for g in p.gears]
+        mesh["lambda_t"] = tip_deflection(mesh["F_t"] * mesh["K_A"] * mesh["K_gamma"], mesh["b_H"], p.beta, *E)
     _losses(p, mesh, path)
     return PairNumbers(mesh, (gears[0], gears[1]), teeth, forms, path)
 

@@ -232,6 +232,7 @@ _ROWS: tuple[tuple[str, str, str, str], ...] = (
     # root
     ("at_tip", "count", "1 where the root is rated with the load at the tip, 0 at the outer point of single contact", P3 + ", 6"),
     ("Y_eps", "factor", "contact ratio factor, root, load at the tip", "VDI 2736-2"),
+    ("lambda_t", "allowance", "deflection of the tooth tips of a plastic pair under the load", "VDI 2736-2"),
     ("Y_M", "factor", "mean stress influence factor", P3 + ", Annex B"),
     ("Y_Mst", "factor", "mean stress influence factor for static strength", P3 + ", Annex B"),
     ("sigma_Fpk", "stress", "root stress at the greatest load", P3 + ", 5"),

@@ -19,8 +19,8 @@ from PySide6.QtWidgets import QFrame, QHBoxLayout, QLabel, QLineEdit, QMenu, QPu
 from cooper.design.fields import Field
 from cooper.design.formulas import with_formula
 from cooper.design.quantities import plain
-from cooper.design.results import Note
 from cooper.design.ranges import working_range, works_as
+from cooper.design.results import Note
 from cooper.design.units import KINDS, number, number_with_unit, parse, screen_unit
 from cooper.desk import theme as th
 from cooper.desk.session import Session
