@@ -144,3 +144,19 @@ def test_identification_works_from_pins_and_finds_an_unknown_helix():
         helix_right += near[0] in free[:2]
     assert right_first >= 146
     assert helix_right >= 140
+
+
+def test_the_span_is_taken_where_the_flank_is_met_half_way_up_for_shifted_gears_too():
+    """The best number of teeth by looking at all: its contact lies nearest to the circle d + 2 x m_n."""
+    for z in range(12, 120, 7):
+        for x in (-0.4, 0.0, 0.5, 1.0):
+            t = tooth(float(z), x=x)
+            form = float(root_form(t).d_Ff)
+            low, high = (int(v) for v in measurable_span(t, form))
+            d_b, wanted = float(t.d_b), max(float(t.d + 2 * x * t.m_n), float(t.d_b))
+
+            def along(d, d_b=d_b):  # length of the tangent from the base circle
+                return np.sqrt(max(d**2 - d_b**2, 0.0))
+
+            off = {k: abs(along(float(span_contact_diameter(t, k))) - along(wanted)) for k in range(max(low, 1), high + 1)}
+            assert not off or off[int(best_span(t, form))] <= min(off.values()) + 1e-9, (z, x, off)

@@ -348,7 +348,9 @@ def test_offers_are_sized_as_they_turn_out_and_kept_within_sizes():
         small = search(d, 0, u, replace(at, a_most=a_most, d_most=d_most))
         assert small
         assert all(o.a <= a_most and o.d <= d_most for o in small)
-        with pytest.raises(OutOfRange, match="greater at this module") as fault:
+        with pytest.raises(OutOfRange, match="centre distance is greater at this module"):
+            search(d, 0, u, replace(at, a_most=1.0))
+        with pytest.raises(OutOfRange, match="outside diameter is greater at this module") as fault:
             search(d, 0, u, replace(at, d_most=1.0))
         assert search(d, 0, u, replace(at, d_most=fault.value.low + 1e-3))
 
