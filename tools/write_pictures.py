@@ -18,7 +18,7 @@ from cooper.desk.pictures import picture  # noqa: E402
 
 VIEWS = {
     "mirror-cover": ("arrangements", "contact", "gear", "play", "shifts", "start", "teeth", "tooth", "why"), "winch": ("duty", "losses", "side"),
-    "filter-wheel": ("set", "whole set"), "dome-ring": ("spectrum",), "dome-drive": ("train",),
+    "filter-wheel": ("set",), "focuser": ("whole set",), "dome-ring": ("spectrum",), "dome-drive": ("train",),
 }  # fmt: skip
 
 for name, lenses in VIEWS.items():
