@@ -5,10 +5,13 @@ from __future__ import annotations
 from cooper.design.document import Defaults, Duty, Gear
 from cooper.design.results import Check, StageResults
 from cooper.rating.plastics import GREATEST_DEFLECTION
+from cooper.stock.materials import is_plastic, theta_range
 
 GEAR_WORDS = ("pinion", "wheel")
 MOST = 1e6
 """Safety that stands for any greater one, such as that under a spectrum which bears no load."""
+ROOM = 20.0
+"""Temperature (degrees C) from which the margin of a plastic's warmth is measured."""
 FORM_SCALE = 0.2
 """Modules of form over-dimension that count as a margin of 100 %: thin below 0.02 m_n."""
 
@@ -48,7 +51,8 @@ def stage_checks(k: int, s: StageResults, defaults: Defaults, members: tuple[Gea
         root, flank = ("S_Feq", "S_Heq") if by_spectrum else ("S_FA", "S_HA") if by_agma else ("S_F", "S_H")
         under = ", spectrum" if by_spectrum else ""
         # What a gear asks for itself goes before what its stage or the train asks for.
-        S_Fmin, S_Hmin = members[i - 1].S_Fmin or defaults.S_Fmin, members[i - 1].S_Hmin or defaults.S_Hmin
+        asks = defaults.plastics if is_plastic(members[i - 1].material.group) else defaults
+        S_Fmin, S_Hmin = members[i - 1].S_Fmin or asks.S_Fmin, members[i - 1].S_Hmin or asks.S_Hmin
         S_Fst, S_Hst = defaults.S_Fstmin or S_Fmin, defaults.S_Hstmin or S_Hmin
         if s.rated:
             add(root, i, f"tooth root, {word}{under}", min(g[root], MOST), S_Fmin, None,
@@ -66,6 +70,14 @@ def stage_checks(k: int, s: StageResults, defaults: Defaults, members: tuple[Gea
         if not g["undercut"]:
             add("c_F", i, f"flank reach, {word}", g["c_F"], 0.0, FORM_SCALE * m_n,
                 f"the mate's tip meets the {word} below the end of its involute, in the fillet: it will jam or wear; shorten the mate's tip (d_a, chamfer), give more shift, or take a tool that cuts deeper")  # fmt: skip
+        if "theta_Fla" in g and s.rated:
+            warmest = theta_range(members[i - 1].material.group)[1]
+            checks.append(Check("theta_Fla", i, k, f"warmth of the flanks, {word}", g["theta_Fla"], warmest, "at most", (warmest - g["theta_Fla"]) / max(warmest - ROOM, 20.0),
+                                f"teeth of the {word} soften and melt: less load or speed, wider gears, grease, a steel mate, a more open housing"))  # fmt: skip
+        if "delta_W" in g:
+            most = defaults.plastics.delta_Wmax * m_n
+            checks.append(Check("delta_W", i, k, f"wear, {word}", g["delta_W"], most, "at most", 1 - g["delta_W"] / most,
+                                f"flanks of the {word} wear thin before the required life: grease, a smoother or harder mate, wider gears"))  # fmt: skip
     if "lambda_t" in s.mesh and s.rated:
         most = GREATEST_DEFLECTION * m_n
         checks.append(Check("lambda_t", None, k, "deflection of the tips", s.mesh["lambda_t"], most, "at most", 1 - s.mesh["lambda_t"] / most,

@@ -88,6 +88,20 @@ class Duty(Model):
         return self
 
 
+class Plastics(Model):
+    """What holds for the plastic gears of the train. VDI 2736-2."""
+
+    heat: Literal["entered", "by friction"] = Field(
+        "entered", description="temperature of plastic teeth: theta_gears as entered, or from their friction by VDI 2736-2"
+    )
+    running: Literal["dry", "greased at assembly", "oil mist", "oil bath"] = Field("dry", description="how plastic gears are lubricated")
+    housing: Literal["open", "partly open", "closed"] = Field("open", description="kind of housing, which holds the warmth of plastic gears")
+    ED: float = quantity("ED", 100.0, ge=0.1, le=100)
+    S_Hmin: float = quantity("S_Hmin", 1.0, gt=0, le=10)
+    S_Fmin: float = quantity("S_Fmin", 2.0, gt=0, le=10)
+    delta_Wmax: float = quantity("delta_Wmax", 0.1, gt=0, le=0.5)
+
+
 class Defaults(Model):
     """What holds for the whole train: method, lubricant and what is required of every check."""
 
@@ -99,6 +113,7 @@ class Defaults(Model):
     )
     critical_service: bool = Field(False, description="ANSI/AGMA 2101-D04: lower life curves, for critical service")
     lubricant: Lubricant = Lubricant()
+    plastics: Plastics = Plastics()
     S_Hmin: float = quantity("S_Hmin", 1.0, gt=0, le=10)
     S_Fmin: float = quantity("S_Fmin", 1.4, gt=0, le=10)
     S_Hstmin: float | None = quantity("S_Hstmin", None, gt=0, le=10)
@@ -187,6 +202,7 @@ class Gear(Model):
     )
     R_bend: float = quantity("R_bend", -1.2, ge=-1.2, le=0)
     swelling: float = quantity("swelling", 0.0, ge=0, le=5)
+    k_W: float | None = quantity("k_W", None, ge=0, le=1000)
     S_Hmin: float | None = quantity("S_Hmin", None, gt=0, le=10)
     S_Fmin: float | None = quantity("S_Fmin", None, gt=0, le=10)
     t_g: float = quantity("t_g", 0.0, ge=0, le=10)
@@ -282,6 +298,7 @@ class Mesh(Model):
         "commercial", description="how the gears are mounted (ANSI/AGMA 2101-D04, mesh alignment)"
     )
     adjusted: bool = Field(False, description="contact adjusted at assembly, lapped or shimmed (ANSI/AGMA 2101-D04)")
+    mu_pl: float | None = quantity("mu_pl", None, gt=0, le=1)
     K_s: float = quantity("K_s", 1.0, ge=1, le=3)
     A_v: int | None = quantity("A_v", None, ge=6, le=12)
 
@@ -469,6 +486,13 @@ class Train(Model):
     def _in_order(cls, sets: tuple[GearSet, ...]) -> tuple[GearSet, ...]:
         """In the order of their stages, as the results have them."""
         return tuple(sorted(sets, key=lambda s: s.first))
+
+    @model_validator(mode="after")
+    def _gives_off_heat(self) -> Train:
+        plastics = self.defaults.plastics
+        if plastics.heat == "by friction" and plastics.running != "oil bath" and plastics.housing != "open" and self.losses.A_h is None:
+            raise ValueError(f"the warmth of plastic teeth in a {plastics.housing} housing needs its area A_h, which is not given")
+        return self
 
     @model_validator(mode="after")
     def _sets_fit(self) -> Train:

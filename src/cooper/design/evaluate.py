@@ -14,7 +14,19 @@ import numpy as np
 from cooper.arrays import frozen
 from cooper.design.agma import add_agma, no_agma
 from cooper.design.checks import MOST, stage_checks, train_checks
-from cooper.design.document import Defaults, Design, Duty, Gear, GearSet, Material, Stage, Train, at_stage
+from cooper.design.document import (
+    Defaults,
+    Design,
+    Duty,
+    Gear,
+    GearSet,
+    Material,
+    Mesh,
+    Plastics,
+    Stage,
+    Train,
+    at_stage,
+)
 from cooper.design.limits import LEAST_FLANK, LEAST_THICKNESS, range_near, tool_fits, vary_distance, vary_gear
 from cooper.design.losses import Lost, heat_balance, train_losses
 from cooper.design.notes import stage_notes, train_notes
@@ -48,7 +60,9 @@ from cooper.gears.tip import PLAIN, Tip, land_half_angle
 from cooper.gears.tooth import Tooth, pointed_diameter
 from cooper.rating.iso6336.load import K1_HELICAL, K1_SPUR
 from cooper.rating.iso6336.sharing import ARRANGEMENTS, MODIFICATIONS
-from cooper.stock.materials import MaterialNumbers, groups, hardness_range, is_plastic, material_numbers
+from cooper.stock.materials import MaterialNumbers, constant_law, groups, hardness_range, is_plastic, material_numbers
+from cooper.stock.plastics import friction as plastic_friction
+from cooper.stock.plastics import heat_numbers, housings
 
 IDLE = 1e-6
 """Share of the set's torque with which the mesh of a free sun is computed."""
@@ -89,6 +103,7 @@ def evaluate(design: Design) -> Results:
         train = _warmed(train)
     sets: list[SetResults] = []
     flow: SetFlow | None = None
+    beside = _lost_beside(train)
     for k, stage in enumerate(train.stages):
         one = set_of(train, k)
         T_k, omega_k = T, omega
@@ -104,12 +119,11 @@ def evaluate(design: Design) -> Results:
             T_k = IDLE * T
         duty, defaults = at_stage(train, k)
         solved = _solve(stage, train, T_k, omega_k)
-        pair = pair_input(stage, solved, duty, defaults, T_k, omega_k, friction)
-        if one is not None:
-            pair = among_planets(one, k - one.first, pair)
+        pair = in_train(train, k, pair_input(stage, solved, duty, defaults, T_k, omega_k, friction), beside[k])
         _refuse_impossible(solved, pair)
         with np.errstate(all="ignore"):
             numbers = pair_numbers(pair)
+        pair = numbers.pair
         _refuse_unworkable(stage, solved, pair, numbers)
         lost.append((pair, numbers))
         if _TELL_RANGES.get():
@@ -207,9 +221,7 @@ def stages_of(train: Train) -> Lost:
             flow = _set_flow(one, train, T, omega)
             T_k, omega_k = flow.mesh_torque[k - one.first], flow.mesh_speed[k - one.first]
             T_k = IDLE * T if k == one.first + 2 and not one.sun_works else T_k
-        pair = pair_input(stage, _solve(stage, train, T_k, omega_k), *at_stage(train, k), T_k, omega_k, train.losses.friction)
-        if one is not None:
-            pair = among_planets(one, k - one.first, pair)
+        pair = in_train(train, k, pair_input(stage, _solve(stage, train, T_k, omega_k), *at_stage(train, k), T_k, omega_k, train.losses.friction))
         with np.errstate(all="ignore"):
             numbers = pair_numbers(pair)
         lost.append((pair, numbers))
@@ -236,7 +248,7 @@ def _set_flow(one: GearSet, train: Train, T: float, omega: float) -> SetFlow:
         duty, defaults = at_stage(train, one.first + n)
         pair = pair_input(stage, _solve(stage, train, T_n, omega_n), duty, defaults, T_n, omega_n, train.losses.friction)
         with np.errstate(all="ignore"):
-            losses.append(1 - float(pair_numbers(among_planets(one, n, pair)).mesh["eta_z"]))
+            losses.append(1 - float(pair_numbers(in_train(train, one.first + n, pair)).mesh["eta_z"]))
     if not np.all(np.isfinite(losses)) or max(losses) >= 1 or forward_efficiency(one, members, tuple(losses)) <= 0:
         # Teeth that cannot be, and a set that friction locks, are refused with their reasons later.
         return flow
@@ -328,14 +340,16 @@ def _distances(
 
 
 @lru_cache(maxsize=256)
-def _material(material: Material, theta: float) -> MaterialNumbers:
+def _material(material: Material) -> MaterialNumbers:
     """The numbers of a material; what it states of its own takes the place of the stock's."""
-    numbers = material_numbers(material.group, material.grade, material.hardness, material.R_p02, theta, material.core, material.peened)
+    numbers = material_numbers(material.group, material.grade, material.hardness, material.R_p02, 20.0, material.core, material.peened)
     own: dict[str, Any] = {k: np.asarray(v) for k in OWN if (v := getattr(material, k)) is not None}
-    # A strength of one's own is one for all cycles, over the life curve of the group.
-    for life, s in (("flank_life", "sigma_Hlim"), ("root_life", "sigma_Flim")):
-        if s in own:
-            own[life] = np.array([float(own[s]), 0.0, 1.0])
+    if numbers.law is not None:
+        # A strength of one's own is one for all temperatures and cycles, a modulus one for all temperatures.
+        law = {part: constant_law(float(own[s])) for part, s in (("flank", "sigma_Hlim"), ("root", "sigma_Flim")) if s in own}
+        if "E" in own:
+            law["E"] = np.array([[20.0], [float(own["E"])]])
+        own["law"] = replace(numbers.law, **law)
     return frozen(replace(numbers, **own))
 
 
@@ -343,7 +357,7 @@ OWN = ("sigma_Hlim", "sigma_Flim", "E", "density", "price_index")
 """What a material may state of its own in place of the stock's value."""
 
 
-def _gear_input(gear: Gear, x: float, d_a: float, i: int, theta: float) -> GearInput:
+def _gear_input(gear: Gear, x: float, d_a: float, i: int, k_theta: tuple[float, float]) -> GearInput:
     material = gear.material
     low, high = hardness_range(material.group, material.grade)
     if not 0.5 * low <= material.hardness <= 1.5 * high:
@@ -353,13 +367,14 @@ def _gear_input(gear: Gear, x: float, d_a: float, i: int, theta: float) -> GearI
             f"{groups()[material.group]['name']}, grade {material.grade}, has strength numbers for another hardness",
             low=low, high=high, unit=scale,
         )  # fmt: skip
-    numbers = _material(material, theta if is_plastic(material.group) else 20.0)
+    numbers = _material(material)
     return GearInput(
         count_of(gear), x, gear.b, np.nan if gear.d_a is None else d_a, gear.h_aP, gear.h_fP, gear.rho_fP, gear.E_sns,
         gear.E_sni, -gear.d_rim if gear.d_rim else gear.d_bore, gear.Rz_H, gear.Rz_F, K1_SPUR[max(gear.Q, 3)],
         K1_HELICAL[max(gear.Q, 3)], numbers, tool_of(gear), _tip(gear), gear.pr_P,
         gear.q_P, radians(gear.alpha_prP), float(gear.z) if gear.shape == "rack" else None, float(gear.Q),
         gear.R_bend if gear.bending == "both ways" else 0.0, gear.swelling / 100, gear.t_g, gear.rho_g,
+        k_theta=k_theta, k_W=np.nan if gear.k_W is None else gear.k_W,
     )  # fmt: skip
 
 
@@ -377,8 +392,10 @@ def pair_input(
     mesh = stage.meshes[0]
     one, two = stage.members[mesh.driver], stage.members[mesh.driven]
     oil = defaults.lubricant
-    theta = defaults.theta_gears
-    gears = (_gear_input(one, solved.x[0], solved.d_a[0], 1, theta), _gear_input(two, solved.x[1], solved.d_a[1], 2, theta))
+    at = defaults.plastics
+    groups_ = one.material.group, two.material.group
+    heat = [heat_numbers(at.running, mate) for mate in reversed(groups_)]
+    gears = (_gear_input(one, solved.x[0], solved.d_a[0], 1, heat[0]), _gear_input(two, solved.x[1], solved.d_a[1], 2, heat[1]))
     if two.shape == "rack":
         # What lies behind the root of a rack is its rim.
         back = count_of(two) * solved.m_n / float(np.cos(radians(mesh.beta))) - 2 * two.h_back
@@ -391,8 +408,46 @@ def pair_input(
         mesh.K_Halpha_method == "B", mesh.l_sh, mesh.s_sh, mesh.d_sh, ARRANGEMENTS[mesh.arrangement][:2],
         MODIFICATIONS[mesh.helix_modification][:2], mesh.C_a, defaults.theta_gears, defaults.theta_housing,
         1e-6 * defaults.alpha_housing, np.nan if duty.K_AP is None else duty.K_AP, mesh.K_gamma, LOAD_AT[mesh.load_at],
-        float(FRICTIONS.index(friction)),
+        float(FRICTIONS.index(friction)), **_plastic_heat(at, mesh, groups_, duty.theta_oil),
     )  # fmt: skip
+
+
+def _plastic_heat(at: Plastics, mesh: Mesh, materials: tuple[str, str], theta_oil: float) -> dict[str, Any]:
+    """What warms a pair with a plastic gear; the air and the housing, which the train knows, come with `_in_housing`."""
+    if at.heat == "entered" or not any(is_plastic(group) for group in materials):
+        return {}
+    mu = mesh.mu_pl if mesh.mu_pl is not None else plastic_friction(at.running, *materials)[0]
+    return {"warms": True, "mu_plastic": mu, "ED": at.ED / 100, "theta_0": theta_oil}
+
+
+def in_train(train: Train, k: int, pair: PairInput, P_beside: float = 0.0) -> PairInput:
+    """The pair of stage k among its planets and, where plastics warm themselves, in the air of the housing, in which ``P_beside``
+    (W) is lost by the other meshes; teeth in an oil bath have the oil's temperature."""
+    one = set_of(train, k)
+    if one is not None:
+        pair = among_planets(one, k - one.first, pair)
+    at = train.defaults.plastics
+    if not pair.warms or at.running == "oil bath":
+        return pair
+    R = housings()[at.housing]["R"]
+    return replace(pair, theta_0=train.losses.theta_air, R_by_A=R / train.losses.A_h if R else 0.0, P_beside=P_beside)
+
+
+def _lost_beside(train: Train) -> list[float]:
+    """What all other meshes of the housing lose beside that of each stage (W); 0 where it warms no teeth."""
+    at = train.defaults.plastics
+    if at.heat == "entered" or at.running == "oil bath" or at.housing == "open" or len(train.stages) < 2:
+        return [0.0] * len(train.stages)
+    lost = [float(n.mesh["P_VZ"]) for _, n in stages_of(train)]
+    return [sum(lost) - own for own in lost]
+
+
+def pair_now(design: Design, results: Results, k: int, stage: Stage | None = None) -> PairInput:
+    """The pair of stage k as it works in its train; ``stage`` is another form of it under the same load."""
+    stage = design.train.stages[k] if stage is None else stage
+    power = results.stages[k].power
+    pair = pair_input(stage, solve_stage(stage), *at_stage(design.train, k), power["T_mesh"], power["n_mesh"] * np.pi / 30, design.train.losses.friction)
+    return in_train(design.train, k, pair, sum(s.mesh["P_VZ"] for n, s in enumerate(results.stages) if n != k))
 
 
 def _refuse_impossible(solved: Solved, pair: PairInput) -> None:
@@ -561,7 +616,7 @@ def _methods(stage: Stage) -> dict[str, str]:
 
 def _numbers_of(gear: Gear) -> MaterialNumbers:
     """A gear's material at 20 degrees C, for density and price."""
-    return _material(gear.material, 20.0)
+    return _material(gear.material)
 
 
 NOT_OF_A_RACK = ("x_min", "z_n", "d_bore", "d_w", "j_phi_min", "j_phi_max")

@@ -17,7 +17,7 @@ from cooper.design.make_sets import count_in_set, planetary_set
 from cooper.design.quantities import QUANTITIES, plain
 from cooper.design.results import Results
 from cooper.errors import OutOfRange
-from cooper.stock.materials import groups
+from cooper.stock.materials import groups, is_plastic
 from cooper.stock.series import diametral_pitches, modules, neighbour
 
 
@@ -330,6 +330,8 @@ def gear_fields(design: Design, stage: int, i: int) -> dict[str, Field]:
     for s, fine in (("sigma_Hlim", 10.0), ("sigma_Flim", 10.0), ("E", 1000.0), ("density", 10.0), ("price_index", 0.1)):
         fields.append(optional_field(plain(s, i), s, i, f"{gear}.material.{s}", fine, "of the stock"))
     fields.append(path_field(plain("swelling", i), "swelling", i, f"{gear}.swelling", fine=0.05))
+    if is_plastic(now.material.group):
+        fields.append(optional_field(plain("k_W", i), "k_W", i, f"{gear}.k_W", 0.1, "not computed"))
     fields.append(optional_field(plain("d_s", i), "d_s", i, f"{gear}.d_s", 1.0, "estimated"))
     for s in ("S_Fmin", "S_Hmin"):
         fields.append(optional_field(plain(s, i), s, i, f"{gear}.{s}", 0.05, "of the train"))
@@ -348,6 +350,7 @@ def mesh_fields(stage: int) -> dict[str, Field]:
     fields = [path_field(s, s, None, f"{mesh}.{s}", fine=fine) for s, fine in rows]
     own = [("S_Hmin", 0.05), ("S_Fmin", 0.05), ("S_Bmin", 0.1), ("S_intmin", 0.1), ("eps_alpha_min", 0.05), ("j_min", 0.01), ("L_h", 100.0),
            ("theta_oil", 5.0), ("theta_gears", 5.0)]  # fmt: skip
+    fields.append(optional_field("mu_pl", "mu_pl", None, f"{mesh}.mu_pl", 0.01, "of the table"))
     fields.append(optional_field("A_v", "A_v", None, f"{mesh}.A_v", 1.0, "by class"))
     fields += [optional_field(f"own_{s}", s, None, f"train.stages.{stage}.own.{s}", fine, "of the train") for s, fine in own]
     return _placed(fields, stage)
@@ -377,6 +380,16 @@ def duty_fields() -> dict[str, dict[str, Field]]:
         ),
     }  # fmt: skip
     return {name: {f.key: f for f in fields} for name, fields in groups.items()}
+
+
+def plastic_fields() -> dict[str, Field]:
+    """The fields that hold for all plastic gears of the train."""
+    base = "train.defaults.plastics"
+    rows = [("ED", 5.0), ("S_Hmin", 0.05), ("S_Fmin", 0.05), ("delta_Wmax", 0.01)]
+    fields = [path_field(f"plastic_{s}", s, None, f"{base}.{s}", fine=fine) for s, fine in rows]
+    fields += [optional_field("plastic_A_h", "A_h", None, "train.losses.A_h", 0.05, "not given"),
+               path_field("plastic_theta_air", "theta_air", None, "train.losses.theta_air", fine=5.0)]  # fmt: skip
+    return {f.key: f for f in fields}
 
 
 def loss_fields() -> dict[str, dict[str, Field]]:

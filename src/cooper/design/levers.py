@@ -47,8 +47,8 @@ class Lever:
         }
 
 
-LEVERED = (*CHAINS, "S_B", "S_int")
-"""Checks that have levers: those of strength and of scuffing."""
+LEVERED = (*CHAINS, "S_B", "S_int", "theta_Fla", "delta_W", "lambda_t")
+"""Checks that have levers: those of strength and of scuffing, warmth, wear and deflection of plastics."""
 STEEPEST = 30.0
 """Helix angle (degrees) up to which a helix lever looks."""
 WIDEST = 60.0

@@ -12,11 +12,11 @@ from cooper.design.pair_numbers import COARSE
 from cooper.design.results import StageResults
 from cooper.rating.agma2101.factors import greatest_speed
 from cooper.rating.iso6336.integral import running_in_factor
-from cooper.rating.plastics import LEAST_ROOT_SAFETY
 from cooper.running.friction import K_REACH, V_REACH, load_intensity
 from cooper.running.mesh_loss import GREATEST_SPEED
 from cooper.running.mesh_loss import LEAST_LINE_LOAD as MU_FLOOR
 from cooper.stock.materials import groups, is_hard, is_plastic, is_standard
+from cooper.stock.plastics import friction
 
 SMOOTH = 6.0
 """Roughness Rz (um) of a hard pinion up to which its work hardening of the wheel is confirmed. ISO 6336-2:2019, 13."""
@@ -42,7 +42,10 @@ def method_notes(train: Train, k: int, s: StageResults, say: Say) -> None:
                 f"Rz_H = {rough:g} um of the hard pinion is rougher than the {SMOOTH:g} um for which Z_W = {g['Z_W']:.2f} of the "
                 f"{gear_word(s, i)} is confirmed: rough hard flanks wear the softer wheel.")  # fmt: skip
     _agma(train, k, defaults, members, s, say)
-    _friction(train, s, say)
+    if "mu_pl" in s.mesh:
+        _plastic_friction(defaults, stage, members, s, say)
+    else:
+        _friction(train, s, say)
     if "S_int" in s.mesh:
         _running_in(duty.theta_oil, defaults, s, say)
     else:
@@ -102,15 +105,23 @@ def _material(defaults: Defaults, gear: Gear, g: dict[str, float], word: str, sa
             + ", not sure to a third; lubricant, surface, notch and size factors are 1. A test or the supplier's numbers take precedence.")  # fmt: skip
     if is_plastic(material.group):
         low, high = data["theta_range"]
-        theta = defaults.theta_gears
-        if not low <= theta <= high:
+        theta, at = g["theta_Fla"], defaults.plastics
+        if theta < low:
             say("range", f"The {word} of {data['name']} at {theta:g} degC: its numbers hold from {low} to {high} degC.")
-        say("assumed",
-            f"Strength and stiffness of the {word} at the gears' temperature in service, {theta:g} degC; its own warming by friction "
-            "is not computed: enter the temperature of the running teeth.")  # fmt: skip
-        asked = gear.S_Fmin or defaults.S_Fmin
-        if asked < LEAST_ROOT_SAFETY:
-            say("assumed", f"S_F of {asked:g} is asked of the {word}; for plastics in continuous service {LEAST_ROOT_SAFETY:g} is customary (VDI 2736-2).")
+        if at.heat == "entered":
+            say("assumed",
+                f"Strength and stiffness of the {word} at the gears' temperature in service, {theta:g} degC; its own warming by friction "
+                "is not computed: enter the temperature of the running teeth, or let it be found from their friction.")  # fmt: skip
+        else:
+            say("assumed",
+                f"Teeth of the {word} by VDI 2736-2, {at.running}, housing {at.housing}, {at.ED:g} % of the time under load: flanks "
+                f"{g['theta_Fla']:.0f} degC, roots {g['theta_Fuss']:.0f} degC; heat transfer numbers from knowledge of the guideline.")  # fmt: skip
+            if g["theta_Fuss"] > defaults.theta_gears + 5:
+                say("warning", f"Backlash and growth of the {word} are computed at theta_gears = {defaults.theta_gears:g} degC, but its roots "
+                    f"run at {g['theta_Fuss']:.0f} degC: enter that as the gears' temperature in service.")  # fmt: skip
+        if gear.k_W is None:
+            say("assumed", f"Wear of the {word} is not computed, as no wear coefficient k_W is given: dry plastics on smooth steel have some "
+                "0.5 to 5 mm3/MJ (typical, by tests alone).")  # fmt: skip
         if g["N_L"] < 1e4:
             say("range", f"{g['N_L']:.0f} load cycles of the {word} are below 1e4, where its strength is first stated.")
     if gear.bending == "both ways":
@@ -143,6 +154,16 @@ def _agma(train: Train, k: int, defaults: Defaults, members: tuple[Gear, Gear], 
             say("range", f"Pitch line speed {s.mesh['v_wt']:.1f} m/s is above {fastest:.1f} m/s, where the curve of K_v ends.")
         if train.duty.spectrum:
             say("assumed", "The load spectrum is rated by ISO 6336-6 alone; the AGMA checks take the steady load with K_A.")
+
+
+def _plastic_friction(defaults: Defaults, stage: Stage, members: tuple[Gear, Gear], s: StageResults, say: Say) -> None:
+    running = defaults.plastics.running
+    if stage.meshes[0].mu_pl is not None:
+        told = "entered"
+    else:
+        certainty = friction(running, *(g.material.group for g in members))[1]
+        told = "remembered from VDI 2736-2" if certainty == "remembered" else "a typical value, not of VDI 2736-2"
+    say("assumed", f"Friction coefficient of the plastic teeth, {running}: {s.mesh['mu_pl']:g}, {told}; loss and warmth go with it.")
 
 
 def _friction(train: Train, s: StageResults, say: Say) -> None:

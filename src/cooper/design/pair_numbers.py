@@ -8,7 +8,7 @@ from __future__ import annotations
 
 from collections import OrderedDict
 from collections.abc import Callable
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 
@@ -28,13 +28,13 @@ from cooper.rating.iso6336 import contact as pitting
 from cooper.rating.iso6336 import contact_strength as flank_strength
 from cooper.rating.iso6336 import dynamic, form, life, load, root, running_in, sharing, stiffness
 from cooper.rating.lewis import lewis_form_factor, lewis_stress
-from cooper.rating.plastics import tip_deflection
+from cooper.rating.plastics import flank_wear, housing_warming, tip_deflection, tooth_warming
 from cooper.running.backlash import Backlash, backlash
 from cooper.running.friction import coefficient_1, load_intensity, loss_along_path, loss_factor_1
 from cooper.running.mesh_loss import friction_coefficient, loss_factor
 from cooper.running.play import Play, centre_change_by_heat, play
 from cooper.running.viscosity import density, dynamic_viscosity, kinematic_viscosity
-from cooper.stock.materials import MaterialNumbers, plastic_strength
+from cooper.stock.materials import MaterialNumbers, at_temperature, plastic_strength
 
 ROOT_OVERHANG = 1.0
 """Width beyond the mate, in modules each side, that still bears root load. ISO 6336-3:2019, 5."""
@@ -49,6 +49,7 @@ class GearInput:
     Of an internal gear ``d_bore`` is its outside diameter, negative like the others. ``tool`` None is a rack or hob;
     protuberance ``pr_P`` and stock ``q_P`` in mm, ``alpha_prP`` in rad. ``teeth_cut`` is the true count of a rack, whose
     ``z`` is the great one that stands for it. ``contacts`` loads of a flank in a turn, ``meshes`` those that warm the gear at once.
+    Of plastics ``k_theta`` are the heat transfer numbers of flank and root, ``k_W`` the wear coefficient (mm3/MJ, NaN: none).
     """
 
     z: Array
@@ -79,6 +80,8 @@ class GearInput:
     rho_g: Array = 1.0
     contacts: Array = 1.0
     meshes: Array = 1.0
+    k_theta: tuple[Array, Array] = (0.0, 0.0)
+    k_W: Array = np.nan
 
 
 FRICTIONS = ("ISO/TR 14179-2", "ISO/TR 14179-1", "along the path")
@@ -91,7 +94,12 @@ COARSE = 9
 
 @dataclass(frozen=True)
 class PairInput:
-    """A pair under its duty; mm, N m, rad, rad/s, h, degrees C, mm2/s, kg/m3."""
+    """A pair under its duty; mm, N m, rad, rad/s, h, degrees C, mm2/s, kg/m3.
+
+    Plastic teeth have ``theta_gears``, or where ``warms`` is true the warmth of their friction ``mu_plastic`` above the air or oil
+    ``theta_0`` around them: ``ED`` share of the time under load, ``R_by_A`` resistance over area of the housing (K/W), ``P_beside``
+    power that other meshes lose in it (W).
+    """
 
     gears: tuple[GearInput, GearInput]
     m_n: Array
@@ -132,6 +140,12 @@ class PairInput:
     load_at: Array = BY_QUALITY
     friction: Array = 0.0
     copies: Array = 1.0
+    warms: Array = False
+    theta_0: Array = 20.0
+    mu_plastic: Array = 0.2
+    ED: Array = 1.0
+    R_by_A: Array = 0.0
+    P_beside: Array = 0.0
 
 
 Values = dict[str, Array]
@@ -139,13 +153,15 @@ Values = dict[str, Array]
 
 @dataclass(frozen=True)
 class PairNumbers:
-    """Values by ISO symbol in the core's units: of the mesh and of each gear; the teeth as made; the path of contact."""
+    """Values by ISO symbol in the core's units: of the mesh and of each gear; the teeth as made; the path of contact; the input
+    with its plastics at the temperature of their teeth."""
 
     mesh: Values
     gears: tuple[Values, Values]
     teeth: tuple[Tooth, Tooth]
     forms: tuple[RootForm, RootForm]
     path: Path
+    pair: PairInput
 
 
 _TEETH: OrderedDict[tuple[object, ...], Tooth] = OrderedDict()
@@ -198,15 +214,55 @@ def pair_numbers(p: PairInput) -> PairNumbers:
     gears = tuple(_gear_geometry(p, i, teeth, forms, mesh, path) for i in (0, 1))
     _play(p, mesh, gears)
     _loads(p, mesh, gears)
+    mesh["H_V"] = loss_factor(p.gears[0].z, mesh["u"], mesh["beta_b"], mesh["eps_alpha"], path.eps_1, path.eps_2)
+    p = _with_plastics(p, mesh, gears)
     load_factors(p, teeth, mesh, gears)
     _contact(p, teeth, mesh, gears)
     for i in (0, 1):
         _root(p, i, teeth[i], mesh, gears[i])
-    if np.any([np.any(np.asarray(g.material.plastic) > 0) for g in p.gears]):
-        E = [g.material.E for g in p.gears]
-        mesh["lambda_t"] = tip_deflection(mesh["F_t"] * mesh["K_A"] * mesh["K_gamma"], mesh["b_H"], p.beta, *E)
     _losses(p, mesh, path)
-    return PairNumbers(mesh, (gears[0], gears[1]), teeth, forms, path)
+    return PairNumbers(mesh, (gears[0], gears[1]), teeth, forms, path, p)
+
+
+def any_plastic(p: PairInput) -> bool:
+    """Whether a gear of the pairs is of plastic."""
+    return bool(np.any([np.any(np.asarray(g.material.plastic) > 0) for g in p.gears]))
+
+
+def _with_plastics(p: PairInput, mesh: Values, gears: tuple[Values, ...]) -> PairInput:
+    """The input with its plastics at the temperature of their teeth; deflection and wear into the values. VDI 2736-2."""
+    if not any_plastic(p):
+        return p
+    P_loss = p.T_1 * p.omega_1 * p.mu_plastic * mesh["H_V"]
+    warms = np.asarray(p.warms, dtype=bool)
+    around = p.theta_0 + housing_warming(P_loss * p.copies + p.P_beside, p.R_by_A, 1.0, p.ED)
+    warm_gears = []
+    for i, (gear, g) in enumerate(zip(p.gears, gears, strict=True)):
+        if not np.any(np.asarray(gear.material.plastic) > 0):
+            warm_gears.append(gear)
+            continue
+        own = [tooth_warming(P_loss * gear.meshes, mesh["b_H"], gears[0]["z"] if gear.teeth_cut is not None else g["z"], mesh["v"], p.m_n, k, p.ED)
+               for k in gear.k_theta]  # fmt: skip
+        flank, root_ = (np.where(warms, around + k, p.theta_gears) for k in own)
+        g["theta_Fla"], g["theta_Fuss"] = flank, root_
+        warm_gears.append(replace(gear, material=at_temperature(gear.material, flank, root_)))
+        # From the flank's end at the root to its end at the tip along the involute.
+        l_Fl = np.abs(g["d_Na"] ** 2 - g["d_Nf"] ** 2) / (4 * np.abs(g["d_b"]))
+        g["l_Fl"] = l_Fl
+        if np.all(np.isfinite(gear.k_W)):
+            # The teeth of a rack share the work that its pinion does in all its turns.
+            z, T, N_L = g["z"], p.T_1 * (1.0 if i == 0 else np.abs(mesh["u"])), g["N_L"]
+            if gear.teeth_cut is not None:
+                z, T, N_L = np.asarray(gear.teeth_cut), p.T_1, gears[0]["N_L"]
+            g["k_W"], g["delta_W"] = np.asarray(gear.k_W), flank_wear(T, N_L, mesh["H_V"], gear.k_W, mesh["b_H"], z, l_Fl)
+    p = replace(p, gears=(warm_gears[0], warm_gears[1]))
+    mesh["lambda_t"] = tip_deflection(mesh["F_t"] * mesh["K_A"] * mesh["K_gamma"], mesh["b_H"], p.beta, *_stiff_as(p))
+    return p
+
+
+def _stiff_as(p: PairInput) -> list[Array]:
+    """Moduli of the teeth as a whole: of plastics at the temperature of their roots."""
+    return [g.material.E if g.material.E_root is None else g.material.E_root for g in p.gears]
 
 
 def _geometry(p: PairInput, teeth: tuple[Tooth, Tooth], forms: tuple[RootForm, RootForm]) -> tuple[Values, Path]:
@@ -370,7 +426,7 @@ def load_factors(p: PairInput, teeth: tuple[Tooth, Tooth], mesh: Values, gears: 
         return by_size(gears[0][symbol], gears[1][symbol])
 
     h_fP = (gears[0]["h_fP"] + gears[1]["h_fP"]) / 2
-    stiff = stiffness.single_stiffness(*of("z_n"), *of("x"), h_fP, p.alpha_n, p.beta, mesh["w_t"], mat[0].E, mat[1].E)
+    stiff = stiffness.single_stiffness(*of("z_n"), *of("x"), h_fP, p.alpha_n, p.beta, mesh["w_t"], *_stiff_as(p))
     c_gamma, c_beta = stiffness.mesh_stiffness(stiff, mesh["eps_alpha"])
     # A rack is held to the deviations of its pinion's diameter.
     d_tol = [teeth[0].d, teeth[0].d if p.gears[1].teeth_cut is not None else np.abs(teeth[1].d)]
@@ -612,10 +668,14 @@ def _losses(p: PairInput, mesh: Values, path: Path) -> None:
     Ra = (p.gears[0].Rz_H + p.gears[1].Rz_H) / 2 / 6
     v_w = mesh["v"] * np.cos(mesh["alpha_t"]) / np.cos(mesh["alpha_wt"])
     mu = friction_coefficient(mesh["F_bt"], mesh["b_H"], v_w, mesh["alpha_wt"], mesh["rho_red"], eta, Ra, p.X_L)
-    H_V = loss_factor(p.gears[0].z, mesh["u"], mesh["beta_b"], mesh["eps_alpha"], path.eps_1, path.eps_2)
+    H_V = mesh["H_V"]
     P = p.T_1 * p.omega_1 * p.copies
     if np.any(np.asarray(p.friction) > 0):
         mu, H_V = _other_friction(p, mesh, path, nu, eta, v_w, mu, H_V)
+    if np.any(p.warms) and any_plastic(p):
+        # No film of oil parts plastic flanks: what warms them is what they lose.
+        mu, H_V = np.where(p.warms, p.mu_plastic, mu), np.where(p.warms, mesh["H_V"], H_V)
+        mesh["mu_pl"] = np.asarray(p.mu_plastic)
     mesh.update(nu_oil=nu, eta_oil=eta, mu_mz=mu, H_V=H_V, P_VZ=P * mu * H_V, eta_z=1 - mu * H_V)
 
 

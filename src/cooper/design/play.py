@@ -7,12 +7,11 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from cooper.design.document import Design, at_stage
+from cooper.design.document import Design
 from cooper.design.edit import set_many
-from cooper.design.evaluate import evaluate, pair_input
+from cooper.design.evaluate import evaluate, pair_now
 from cooper.design.pair_numbers import pair_numbers, service_play
 from cooper.design.results import Results
-from cooper.design.solve import solve_stage
 from cooper.errors import OutOfRange
 from cooper.running.play import Play
 
@@ -83,8 +82,8 @@ def spread_of(design: Design, results: Results, stage: int) -> Spread:
     """Play in service of a stage; raises `OutOfRange` for a rack."""
     if results.stages[stage].rack:
         raise OutOfRange("stage", stage + 1, "the play of a rack in service is not computed: its own warmth and run-out are unknown")
-    doc, power = design.train.stages[stage], results.stages[stage].power
-    pair = pair_input(doc, solve_stage(doc), *at_stage(design.train, stage), power["T_mesh"], power["n_mesh"] * np.pi / 30)
+    doc = design.train.stages[stage]
+    pair = pair_now(design, results, stage)
     with np.errstate(all="ignore"):
         n = pair_numbers(pair)
         found = service_play(pair, n.mesh, n.gears)

@@ -8,13 +8,12 @@ from dataclasses import replace
 import numpy as np
 
 from cooper.arrays import Loose as Array
-from cooper.design.document import Design, at_stage
+from cooper.design.document import Design
 from cooper.design.edit import set_many
-from cooper.design.evaluate import pair_input
+from cooper.design.evaluate import pair_now
 from cooper.design.limits import workable
 from cooper.design.pair_numbers import PairInput, PairNumbers, pair_numbers
 from cooper.design.results import Results, StageResults
-from cooper.design.solve import solve_stage
 from cooper.errors import OutOfRange
 
 POINTS, ROUNDS, REACH = 161, 5, 1.6
@@ -56,10 +55,7 @@ def shared(design: Design, results: Results, stage: int, rule: str) -> Design:
     if now.rack:
         raise OutOfRange("x_1", now.gears[0]["x"], "a rack has no shift to share with")
     x_1, total = now.gears[0]["x"], now.mesh["x_sum"]
-    power = now.power
-    pair = pair_input(
-        doc, solve_stage(doc), *at_stage(design.train, stage), power["T_mesh"], power["n_mesh"] * np.pi / 30
-    )
+    pair = pair_now(design, results, stage)
     if rule == NO_UNDERCUT:
         found = _without_undercut(now, x_1, total)
         if found == x_1:

@@ -11,10 +11,9 @@ from cooper.arrays import Loose as Array
 from cooper.design.checks import FORM_SCALE
 from cooper.design.document import Defaults, Design, at_stage
 from cooper.design.edit import set_many
-from cooper.design.evaluate import pair_input
+from cooper.design.evaluate import pair_now
 from cooper.design.pair_numbers import PairInput, pair_numbers
 from cooper.design.results import Results
-from cooper.design.solve import solve_stage
 from cooper.errors import OutOfRange
 from cooper.gears.cutter import FormCut
 from cooper.gears.pair import centre_distance
@@ -59,9 +58,8 @@ def shift_map(design: Design, results: Results, stage: int) -> ShiftMap:
     mesh = design.train.stages[stage].meshes[0]
     paths = {i: f"train.stages.{stage}.members.{n}.x" for i, n in ((1, mesh.driver), (2, mesh.driven))}
     plain = set_many(design, {paths[1]: 0.0, paths[2]: 0.0, f"train.stages.{stage}.meshes.0.a_w": None})
-    doc, power = plain.train.stages[stage], results.stages[stage].power
-    duty, defaults = at_stage(design.train, stage)
-    pair = pair_input(doc, solve_stage(doc), duty, defaults, power["T_mesh"], power["n_mesh"] * np.pi / 30)
+    defaults = at_stage(design.train, stage)[1]
+    pair = pair_now(design, results, stage, plain.train.stages[stage])
     axis = np.linspace(LOW, HIGH, STEPS)
     x_1, x_2 = np.meshgrid(axis, axis)
     return _fields(_vary(pair, x_1, x_2), axis, defaults)

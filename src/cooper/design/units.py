@@ -72,6 +72,7 @@ KINDS: dict[str, Kind] = {
         Kind("hardness", "", "", "", 0, 0),
         Kind("area", "m2", "m2", "ft2", 3, 2),
         Kind("heat_transfer", "W/m2/K", "W/m2/K", "W/m2/K", 1, 1),
+        Kind("wear", "mm3/MJ", "mm3/MJ", "mm3/MJ", 2, 2),
     )
 }
 
@@ -99,6 +100,7 @@ PINT_NAMES = {
     "m2": "m**2",
     "ft2": "foot**2",
     "W/m2/K": "W/m**2/K",
+    "mm3/MJ": "mm**3/MJ",
 }
 
 SCREEN_NAMES = {
@@ -106,6 +108,7 @@ SCREEN_NAMES = {
     "m2": "m²",
     "ft2": "ft²",
     "W/m2/K": "W/(m² K)",
+    "mm3/MJ": "mm³/MJ",
     "N/mm/um": "N/(mm µm)",
     "lbf/in/uin": "lbf/(in µin)",
     "deg": "°",

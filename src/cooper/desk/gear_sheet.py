@@ -140,7 +140,7 @@ def gear_sheet(session: Session, theme: th.Theme, parent: QWidget, i: int) -> Sh
     sheet.add_group(left, "Tooth thickness", [allowance, *pick("E_sns", "E_sni")])
     bending = path_choice(session, f"bending_{i}", "teeth are bent", f"{path}.bending", {
         "one way": "one way", "both ways": "both ways, as idlers and planets"})  # fmt: skip
-    sheet.add_group(middle, "Material", [material, *pick("hardness", "R_p02", "swelling")])
+    sheet.add_group(middle, "Material", [material, *pick("hardness", "R_p02", "swelling", "k_W")])
     if get_at(session.design, path).material.group == "Eh":
         cores: dict[object, str] = {"25 HRC": "25 HRC or more", "30 HRC": "30 HRC or more", "lower hardenability": "25 HRC, lower hardenability"}
         sheet.add_group(middle, "Case and core", [

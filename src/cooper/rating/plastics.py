@@ -1,4 +1,4 @@
-"""Plastic gears beside their strength numbers. VDI 2736-2:2014."""
+"""Plastic gears beside their strength numbers: warmth of the teeth, wear, deflection. VDI 2736-2:2014."""
 
 from __future__ import annotations
 
@@ -8,8 +8,6 @@ from cooper.arrays import Array, Real
 
 GREATEST_DEFLECTION = 0.07
 """Deflection of the tooth tips, in modules, up to which plastic gears run without hard knocks. VDI 2736-2."""
-LEAST_ROOT_SAFETY = 2.0
-"""Safety against tooth breakage that is customary for plastics in continuous service. VDI 2736-2."""
 
 
 def tip_deflection(F_t: Real, b: Real, beta: Real, E_1: Real, E_2: Real) -> Array:
@@ -22,3 +20,41 @@ def tip_deflection(F_t: Real, b: Real, beta: Real, E_1: Real, E_2: Real) -> Arra
     """
     softness = 1 / np.asarray(E_1, dtype=float) + 1 / np.asarray(E_2, dtype=float)
     return np.asarray(7.5 * np.asarray(F_t) / (np.asarray(b) * np.cos(beta)) * softness)
+
+
+def tooth_warming(P_loss: Real, b: Real, z: Real, v_t: Real, m_n: Real, k_theta: Real, ED: Real) -> Array:
+    """Warming of the teeth of one gear by the friction of its mesh, P_loss k_theta/(b z (v_t m_n)^0.75) ED^0.64; K.
+
+    ``P_loss`` friction power of the mesh (W), ``b`` common face width (mm), ``z`` teeth of the gear, ``v_t`` speed at the reference
+    circle (m/s), ``m_n`` (mm), ``k_theta`` heat transfer number of flank or root (K (m/s)^0.75 mm^1.75/W), ``ED`` share of the time
+    under load, 0 to 1. VDI 2736-2, 6.2.
+
+    >>> round(float(tooth_warming(0.5, 10.0, 20, 1.0, 1.0, 9000.0, 1.0)), 3)
+    22.5
+    """
+    moved = (np.asarray(v_t, dtype=float) * np.asarray(m_n)) ** 0.75
+    return np.asarray(np.asarray(P_loss) * np.asarray(k_theta) / (np.asarray(b) * np.abs(z) * moved) * np.asarray(ED, dtype=float) ** 0.64)
+
+
+def housing_warming(P_loss: Real, R_lambda: Real, A_G: Real, ED: Real) -> Array:
+    """Warming of the air within a housing by all friction in it, P_loss R_lambda/A_G ED^0.64; K.
+
+    ``R_lambda`` thermal resistance of the housing (K m2/W), ``A_G`` its area that gives off heat (m2). VDI 2736-2, 6.2.
+
+    >>> float(housing_warming(2.0, 0.06, 0.012, 1.0))
+    10.0
+    """
+    return np.asarray(np.asarray(P_loss) * np.asarray(R_lambda) / np.asarray(A_G) * np.asarray(ED, dtype=float) ** 0.64)
+
+
+def flank_wear(T: Real, N_L: Real, H_V: Real, k_W: Real, b: Real, z: Real, l_Fl: Real) -> Array:
+    """Mean linear wear of the flanks of a gear, 2 pi T N_L H_V k_W/(b z l_Fl); mm.
+
+    ``T`` torque of the gear (N m), ``N_L`` its load cycles, ``H_V`` tooth loss factor, ``k_W`` wear coefficient
+    (mm3/MJ, the same as 1e-6 mm3/(N m)), ``b`` common face width (mm), ``l_Fl`` length of the active flank along the profile (mm). VDI 2736-2, 6.5.
+
+    >>> round(float(flank_wear(1.0, 1e6, 0.1, 1.0, 10.0, 20, 2.0)), 5)
+    0.00157
+    """
+    sliding = 2 * np.pi * np.asarray(T, dtype=float) * np.asarray(N_L) * np.asarray(H_V)
+    return np.asarray(sliding * np.asarray(k_W) * 1e-6 / (np.asarray(b) * np.abs(z) * np.asarray(l_Fl)))

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import cache
 from typing import Any
 
@@ -14,11 +14,22 @@ from cooper.stock.files import load
 
 
 @dataclass(frozen=True)
+class PlasticLaw:
+    """How a plastic's numbers go with its temperature: ``root`` and ``flank`` as (b0, b1, b2, g0, g1, g2, p, q) of the data
+    file, ``E`` the modulus as [[degrees C …], [MPa …]]."""
+
+    root: Array
+    flank: Array
+    E: Array
+
+
+@dataclass(frozen=True)
 class MaterialNumbers:
     """What the rating needs of the material of one gear, as plain numbers that may be arrays over designs.
 
     Stresses in MPa, density in kg/m3, ``rho_slip`` in mm. Life curves as log-log polylines: ``Z_N``, ``Y_N`` the cycles
-    and factors of three corners each, from static strength to the reference life.
+    and factors of three corners each, from static strength to the reference life. ``E`` is that of the flanks and ``E_root``
+    (None: the same) that of the teeth as a whole, which plastics have at another temperature.
     """
 
     sigma_Hlim: Array
@@ -55,6 +66,8 @@ class MaterialNumbers:
     plastic: Array = 0.0
     root_life: Array = (0.0, 0.0, 0.0)
     flank_life: Array = (0.0, 0.0, 0.0)
+    E_root: Array | None = None
+    law: PlasticLaw | None = None
 
 
 GRADES = ("ML", "MQ", "ME")
@@ -91,6 +104,16 @@ def is_hard(group: str) -> bool:
 def is_plastic(group: str) -> bool:
     """Whether a group's strength depends on temperature and cycles by VDI 2736-2."""
     return bool(groups()[group].get("family") == "plastic")
+
+
+def theta_range(group: str) -> tuple[float, float]:
+    """Temperatures of the teeth (degrees C) for which the numbers of a plastic hold.
+
+    >>> theta_range("POM")
+    (-20, 100)
+    """
+    low, high = groups()[group]["theta_range"]
+    return low, high
 
 
 def hardness_ranges(group: str, grade: str) -> tuple[tuple[float, float], tuple[float, float]]:
@@ -170,28 +193,58 @@ def material_numbers(
         by = data["peened"]
         values["sigma_Flim"] = values["sigma_Flim"] * by[grade]
         values |= {"mean_stress_a": by["mean_stress"], "mean_stress_b": 0.0, "mean_stress_static": by["mean_stress_static"]}
-    if plastic:
-        warm, modulus = np.array(data["E_over_theta"]).T
-        values["E"] = np.interp(theta, warm, modulus)
-        values |= {f"{part}_life": _life_at(data[part], theta) for part in ("root", "flank")}
-        values |= {f"sigma_{s}lim": _endurance(values[f"{part}_life"]) for s, part in (("H", "flank"), ("F", "root"))}
     corners = {"Z_N": data["Z_NT"], "Z_N_pitting": data["Z_NT_pitting"], "Y_N": data["Y_NT"]}
-    return MaterialNumbers(
-        **{k: np.asarray(v, dtype=float) for k, v in values.items()},
-        **{k: _three_corners(v) for k, v in corners.items()},
-    )
+    plain: dict[str, Any] = {k: np.asarray(v, dtype=float) for k, v in values.items()}
+    plain |= {k: _three_corners(v) for k, v in corners.items()}
+    found = MaterialNumbers(**plain)
+    if not plastic:
+        return found
+    law = PlasticLaw(_law_row(data["root"]), _law_row(data["flank"]), np.array(data["E_over_theta"], dtype=float).T)
+    return at_temperature(replace(found, law=law), theta, theta)
+
+
+def at_temperature(numbers: MaterialNumbers, theta_flank: Real, theta_root: Real) -> MaterialNumbers:
+    """The numbers of a plastic whose flanks and roots have these temperatures (degrees C, arrays allowed).
+
+    >>> m = at_temperature(material_numbers("POM", "typical", 80), 80.0, 60.0)
+    >>> float(m.E), float(m.E_root)
+    (1200.0, 1700.0)
+    """
+    law = numbers.law
+    if law is None:
+        return numbers
+    flank, root = _life_at(law.flank, theta_flank), _life_at(law.root, theta_root)
+    return replace(
+        numbers, E=np.interp(theta_flank, *law.E), E_root=np.interp(theta_root, *law.E), flank_life=flank, root_life=root,
+        sigma_Hlim=_endurance(flank), sigma_Flim=_endurance(root),
+    )  # fmt: skip
+
+
+def constant_law(value: float) -> Array:
+    """The law of a strength that is one for all temperatures and cycles.
+
+    >>> float(plastic_strength(_life_at(constant_law(30.0), 80.0), 1e5))
+    30.0
+    """
+    return np.array([value, 0.0, 0.0, 0.0, 0.0, 0.0, 1.0, 1.0])
 
 
 PLASTIC_REFERENCE = 1e8
 """Cycles at which a plastic's strength number is stated where no life is in play."""
 
 
-def _life_at(row: dict[str, Any], theta: float) -> Array:
+def _law_row(row: dict[str, Any]) -> Array:
+    return np.array([*row["b"], *row["g"], row["p"], row["q"]], dtype=float)
+
+
+def _life_at(law: Array, theta: Real) -> Array:
     """(base, gain, exponent) of a plastic's strength at a temperature; the base is kept above 1 MPa."""
-    warm = max(theta, 0.0)
-    (b_0, b_1, b_2), (g_0, g_1, g_2) = row["b"], row["g"]
-    base = b_0 + b_1 * theta + b_2 * theta * warm
-    return np.array([max(base, 1.0), max(g_0 + g_1 * warm ** row["p"] + g_2 * warm**2, 0.0), row["q"]])
+    b_0, b_1, b_2, g_0, g_1, g_2, p, q = law
+    theta = np.asarray(theta, dtype=float)
+    warm = np.maximum(theta, 0.0)
+    base = np.maximum(b_0 + b_1 * theta + b_2 * theta * warm, 1.0)
+    gain = np.maximum(g_0 + g_1 * warm**p + g_2 * warm**2, 0.0)
+    return np.array([base, gain, np.broadcast_to(q, np.shape(base))])
 
 
 def plastic_strength(life: Real, N_L: Real) -> Array:
