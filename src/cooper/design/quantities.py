@@ -390,7 +390,7 @@ def quantity_of(key: str) -> Quantity:
 
 
 _GREEK = {
-    "alpha": "α", "beta": "β", "gamma": "γ", "delta": "δ", "eps": "ε", "zeta": "ζ", "eta": "η", "theta": "θ",
+    "alpha": "α", "beta": "β", "gamma": "γ", "delta": "δ", "eps": "ε", "zeta": "ζ", "eta": "η", "lambda": "λ", "theta": "θ",
     "mu": "µ", "nu": "ν", "rho": "ρ", "sigma": "σ", "phi": "φ", "tau": "τ", "omega": "ω",
 }  # fmt: skip
 

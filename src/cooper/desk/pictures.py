@@ -62,6 +62,7 @@ LENSES: dict[str, Callable[[Window], object]] = {
     "arrangements": lambda window: window.open_arrangements(),
     "set": lambda window: window.open_set(),
     "start": lambda window: window.open_start(),
+    "plastics": lambda window: window.open_plastics(),
     "losses": lambda window: window.open_losses(),
     "spectrum": lambda window: window.open_spectrum(),
     "points": lambda window: window.open_flank(),

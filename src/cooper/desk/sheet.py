@@ -25,7 +25,7 @@ from shiboken6 import isValid
 
 from cooper.design.document import Design
 from cooper.design.edit import get_at, set_many
-from cooper.design.fields import Field, duty_fields, member_path, mesh_fields, plastic_fields
+from cooper.design.fields import Field, duty_fields, member_path, mesh_fields
 from cooper.design.quantities import parts
 from cooper.design.units import number_with_unit
 from cooper.desk import theme as th
@@ -39,7 +39,6 @@ from cooper.stock.agma import table
 from cooper.stock.fits import grades, symmetric
 from cooper.stock.lubricants import oils
 from cooper.stock.materials import is_plastic
-from cooper.stock.plastics import housings, running_words
 
 Option = tuple[str, Callable[[Design], Design]]
 
@@ -234,32 +233,8 @@ def duty_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
     sheet.add_group(middle, "Oil", [oil, *fields["Oil"].values(), lubrication])
     sheet.add_group(middle, "Temperatures in service", list(fields["Temperatures in service"].values()))
     sheet.add_group(right, "Required of every stage", [*fields["Required of every stage"].values(), pitting])
-    if has_plastics(session.design):
-        _plastic_group(session, sheet)
     sheet.finish()
     return sheet
-
-
-def has_plastics(design: Design) -> bool:
-    """Whether a gear of the train is of plastic."""
-    return any(is_plastic(g.material.group) for s in design.train.stages for g in s.members)
-
-
-def _plastic_group(session: Session, sheet: Sheet) -> None:
-    """What holds for plastic gears, in a column of its own."""
-    base = "train.defaults.plastics"
-
-    def choice(name: str, meaning: str, words: dict[object, str]) -> Choice:
-        return path_choice(session, f"plastic_{name}", meaning, f"{base}.{name}", words)
-
-    fields = plastic_fields()
-    warmed: dict[object, str] = {"entered": "as the gears, entered", "by friction": "from friction, VDI 2736-2"}
-    sheet.add_group(sheet.add_column(), "Plastic gears, VDI 2736-2", [
-        choice("heat", "temperature of the teeth", warmed), choice("running", "lubrication", dict(running_words().items())),
-        fields["plastic_theta_air"], fields["plastic_A_h"],
-        choice("housing", "housing", {name: row["words"] for name, row in housings().items()}),
-        *(fields[f"plastic_{s}"] for s in ("ED", "S_Fmin", "S_Hmin", "delta_Wmax")),
-    ])  # fmt: skip
 
 
 def dimension_sheet(session: Session, theme: th.Theme, parent: QWidget, i: int) -> Sheet:

@@ -42,6 +42,7 @@ from cooper.desk.gear_sheet import gear_sheet
 from cooper.desk.loss_sheet import loss_sheet
 from cooper.desk.margins import CheckRow, Margins
 from cooper.desk.pdf import write_pdf
+from cooper.desk.plastic_sheet import plastic_sheet
 from cooper.desk.play_sheet import play_sheet
 from cooper.desk.power_line import PowerLine, stage_acts
 from cooper.desk.session import Session
@@ -181,6 +182,7 @@ class Window(QMainWindow):
             *(Command(f"make_{kind.replace(' ', '_')}", f"Stage: make it {'an' if words[0] in 'aeiou' else '' if words.startswith('two') else 'a'} {words}".replace("  ", " "), "", partial(self.make_set, kind))
               for kind, words in KIND_WORDS.items()),
             Command("set_apart", "Set: take it apart, its first mesh stays", "", self.take_apart),
+            Command("plastics", "Plastic gears: warmth, lubrication, wear", "", self.open_plastics),
             Command("losses", "Losses and heat: efficiency over load and speed", "Ctrl+H", self.open_losses),
             Command("spectrum", "Load spectrum", "Ctrl+L", self.open_spectrum),
             Command("flank_points", "Flank points as a table", "Ctrl+7", self.open_flank),
@@ -367,6 +369,9 @@ class Window(QMainWindow):
             self.notice.say("The selected stage belongs to no set", bad=True)
             return
         self.session.edit(lambda d, _r: without_set(d, n), "set taken apart")
+
+    def open_plastics(self) -> None:
+        self._show_sheet(lambda: plastic_sheet(self.session, self.theme, self.bench), 900, 480)
 
     def open_losses(self) -> None:
         self._show_sheet(lambda: loss_sheet(self.session, self.theme, self.bench), 900, 590)
