@@ -9,9 +9,10 @@ from cooper.demo import DEMOS, demo
 from cooper.design.edit import set_many
 from cooper.design.evaluate import evaluate
 from cooper.design.formula_texts import FORMULAS
+from makers import pair
 
 WORDS = {
-    "Z_NT", "Y_NT", "Z_BD", "Z_X", "K_V", "K_Hbeta", "K_Falpha", "Y_g", "Z_I", "K_HA", "Y_N", "Z_N", "Z_WA", "Z_W", "Y_R_relT", "Y_X", "Y_M",
+    "Z_NT", "Y_NT", "Z_BD", "Z_X", "K_V", "K_Hbeta", "K_Falpha", "Z_I", "K_HA", "Y_N", "Z_N", "Z_WA", "Z_W", "Y_R_relT", "Y_X", "Y_M",
     "Y_delta_relT", "Z_L", "Z_V", "Z_R", "K_Halpha",
 }  # fmt: skip
 """Told in words, by a table, or by factors that stand in no result: held by rows of the tables in this folder."""
@@ -48,7 +49,7 @@ def values(stage, i):
 CASES = {
     # By symbol: which part of the text is worked out where, and what its letters stand for beside their own names.
     "sigma_load": {"b": "b_H"}, "sigma_H0": {"b": "b_H"}, "Z_H": {}, "Z_beta": {}, "sigma_H": {}, "sigma_HG": {}, "sigma_Fload": {"b": "b_F"},
-    "Y_eps": {}, "sigma_F0": {"b": "b_F"}, "sigma_F": {}, "sigma_FG": {}, "K_peak": {}, "p_HA": {"F_t": "F_w", "b": "b_H"},
+    "Y_eps": {}, "Y_g": {}, "sigma_F0": {"b": "b_F"}, "sigma_F": {}, "sigma_FG": {}, "K_peak": {}, "p_HA": {"F_t": "F_w", "b": "b_H"},
     "p_FA": {"F_t": "F_w", "b": "b_H"}, "sigma_HPA": {"Z_W": "Z_WA"}, "sigma_FPA": {}, "Y_F": {}, "Y_S": {},
     "sigma_HA": {"F_t": "F_w", "b": "b_H", "K_o": "K_A", "K_v": "K_vA", "K_H": "K_HA", "Z_R": "Z_RA"},
     "sigma_FA": {"F_t": "F_w", "b": "b_H", "K_o": "K_A", "K_v": "K_vA", "K_H": "K_HA"},
@@ -56,9 +57,9 @@ CASES = {
 EXTRA = {"sigma_HA": ("K_gamma", 0.5), "sigma_FA": ("K_gamma", 1.0), "sigma_FPA": ("Y_both", 1.0)}
 
 
-@pytest.mark.parametrize("name", list(DEMOS))
+@pytest.mark.parametrize("name", [*DEMOS, "notched"])
 def test_what_is_printed_is_what_is_computed(name):
-    d = set_many(demo(name), {})
+    d = demo(name) if name != "notched" else set_many(pair(), {"train.stages.0.members.0.t_g": 0.1, "train.stages.0.members.0.rho_g": 0.4})
     worked = 0
     for stage in evaluate(d).stages:
         for i in (0, 1):
@@ -75,9 +76,9 @@ def test_what_is_printed_is_what_is_computed(name):
                 else:
                     local = {}
                 local |= {a: at[b] for a, b in letters.items() if b in at}
-                if symbol == "sigma_F0" and "Y_eps" in at:
-                    # Of plastics the chain shows one factor more.
-                    text += " Y_eps"
+                if symbol == "sigma_F0":
+                    # Of plastics and of notches the chain shows one factor more.
+                    text += "".join(f" {more}" for more in ("Y_eps", "Y_g") if more in at)
                 found = eval(readable(text), {"__builtins__": {}}, {**at, **local})
                 extra, power = EXTRA.get(symbol, ("K_A", 0.0))
                 assert found * at[extra] ** power == pytest.approx(at[symbol], rel=1e-6), (symbol, readable(text))

@@ -11,7 +11,7 @@ from cooper.design.why import why
 from cooper.errors import OutOfRange
 from cooper.gears.outline import gear_outline
 from cooper.rating.iso6336 import dynamic, running_in, sharing, stiffness
-from makers import pair
+from makers import pair, planet_set
 
 M = "train.stages.0.meshes.0."
 COMPUTED = {M + "K_V_method": "B", M + "K_Hbeta_method": "C", M + "K_Halpha_method": "B"}
@@ -127,3 +127,41 @@ def test_more_shaft_and_better_class_lower_the_face_load_factor():
     assert finer["f_pbeff"] < evaluate(d).stages[0].mesh["f_pbeff"]
     with pytest.raises(OutOfRange, match="overhung"):
         evaluate(set_many(d, {M + "s_sh": 80.0}))
+
+
+def test_the_twist_in_the_shaft_formula_is_that_of_a_steel_bar_under_an_even_load():
+    """0.7 of the 0.023 um mm/N is the angle 16 w r b^2/(pi G d^4) at the far end, as it leans the pitch line; the rest is bending."""
+    d, b, w, G = 40.0, 30.0, 250.0, 206e3 / 2.6
+    x = np.linspace(0, b, 20001)
+    torque = w * d / 2 * (b - x)
+    twist = float(np.trapezoid(torque, x)) / (G * np.pi * d**4 / 32)
+    of_one = sharing.shaft_deflection(w, sharing.planet_factor(1, d, 0.8, 60.0, 0.0, 50.0, 15.0, b))
+    assert float(of_one) == pytest.approx(1000 * twist * d / 2, rel=0.005)
+
+
+def test_both_shafts_the_planets_and_a_given_misalignment_in_the_face_load_factor():
+    base = {**COMPUTED, M + "l_sh": 120.0, M + "s_sh": 20.0, M + "d_sh": 22.0, M + "arrangement": "a"}
+    d = set_many(pair(20, 50, 0.2, 0.0, m=2.0, P=9000.0), base)
+
+    def mesh(**changes):
+        return evaluate(set_many(d, {M + k: v for k, v in changes.items()})).stages[0].mesh
+
+    one = mesh()
+    line = one["w_t"] * one["K_V"]
+    second = dict(wheel_shaft="counted", l_sh2=140.0, s_sh2=15.0, d_sh2=30.0, arrangement_2="b")
+    both = mesh(**second)
+    # The wheel's body, 100 mm on a shaft of 30 mm, stiffens it: K' = -0.48.
+    bent = 1 - 0.3 - 0.48 * 140 * 15 / 100**2 * (100 / 30) ** 4
+    assert both["f_sh"] - one["f_sh"] == pytest.approx(line * 0.023 * (abs(bent) + 0.3) * (26 / 100) ** 2)
+    assert both["K_Hbeta"] > one["K_Hbeta"]
+    entered = mesh(K_Hbeta_method="f_sh", f_sh=one["f_sh"])
+    assert entered["K_Hbeta"] == pytest.approx(one["K_Hbeta"])
+    assert mesh(K_Hbeta_method="f_sh", f_sh=30.0)["f_sh"] == 30.0
+    with pytest.raises(OutOfRange, match="wheel"):
+        mesh(wheel_shaft="counted", s_sh2=90.0)
+    planets = planet_set(z=(24, 30, 84), planets=4, P=5000.0, n=1000.0)
+    both = {f"train.stages.{k}.meshes.0.{n}": v for k in (0, 1) for n, v in (("K_Hbeta_method", "C"), ("l_sh", 60.0), ("s_sh", 3.0), ("d_sh", 25.0))}
+    sun, ring = evaluate(set_many(planets, both)).stages
+    lean = 2 * 0.48 * 60 * 3 / 60**2 * (60 / 25) ** 4 * (sun.mesh["b_H"] / 60) ** 2
+    assert sun.mesh["f_sh"] == pytest.approx(sun.mesh["w_t"] * sun.mesh["K_V"] * 0.023 * (0.7 * 4 * (sun.mesh["b_H"] / 48) ** 2 + lean))
+    assert ring.mesh["f_sh"] == pytest.approx(ring.mesh["w_t"] * ring.mesh["K_V"] * 0.023 * lean)

@@ -1,5 +1,7 @@
 """Single terms of the methods that are easily left out: each by hand or by another way than the program's."""
 
+from math import exp, log, pi
+
 import numpy as np
 import pytest
 
@@ -172,6 +174,15 @@ def test_a_grinding_notch_raises_the_root_stress_and_too_deep_a_one_is_refused()
     assert [s.symbol for s in why(evaluate(notched).stages[0], check).acting][:4] == ["sigma_Fload", "Y_F", "Y_S", "Y_g"]
     with pytest.raises(OutOfRange, match="too deep"):
         set_many(pair(), {B + "members.0.t_g": 2.0, B + "members.0.rho_g": 0.4})
+    # Stock beyond the protuberance is ground off down to a notch of that depth; the rest of the tooth is the finished one.
+    stock = set_many(pair(), {B + "members.0.pr_P": 0.15, B + "members.0.q_P": 0.25, B + "members.0.rho_g": 0.4})
+    plain = set_many(pair(), {B + "members.0.pr_P": 0.15, B + "members.0.q_P": 0.15})
+    c, d = evaluate(stock).stages[0].gears[0], evaluate(plain).stages[0].gears[0]
+    assert c["t_g"] == pytest.approx(0.1)
+    assert c["sigma_F"] == pytest.approx(1.3 / (1.3 - 0.6 * 0.5) * d["sigma_F"])
+    assert any("protuberance of 0.15" in n.text and n.level == "warning" for n in evaluate(stock).notes)
+    with pytest.raises(OutOfRange, match="stock less protuberance"):
+        set_many(stock, {B + "members.0.q_P": 1.9})
 
 
 def test_a_helix_beyond_thirty_degrees_is_told():
@@ -189,3 +200,24 @@ def test_least_safeties_go_by_gear_and_by_kind_of_failure_and_a_grade_of_agma_ca
     A_v = 50 + 56 * (1 - B_v)
     assert entered["K_vA"] == pytest.approx(((A_v + np.sqrt(200 * entered["v_wt"])) / A_v) ** B_v)
     assert by_class["A_v"] == 7 and entered["K_vA"] > by_class["K_vA"]
+
+
+def test_rim_and_web_of_a_wheel_count_in_root_stiffness_mass_and_inertia():
+    solid = evaluate(pair())
+    d_f = solid.stages[0].gears[1]["d_fE"]
+    rim, web, at = 4.0, 8.0, "train.stages.0.members.1"
+    light = evaluate(set_many(pair(), {f"{at}.d_i": d_f - 2 * rim, f"{at}.b_s": web, f"{at}.d_bore": 20.0}))
+    (g, m), before = (light.stages[0].gears[1], light.stages[0].mesh), solid.stages[0].gears[1]
+    assert g["s_R"] == pytest.approx(rim, abs=1e-9)
+    # ISO 6336-3, 9: Y_B = 1.6 ln(2.242 h_t/s_R) below s_R = 1.2 h_t.
+    assert g["Y_B"] == pytest.approx(1.6 * log(2.242 * g["h"] / rim))
+    C_R = (1 + (1 + log(web / 26) / (5 * exp(rim / 2.5 / 5)))) / 2
+    assert m["C_R"] == pytest.approx(C_R)
+    assert m["c_s"] == pytest.approx(C_R * solid.stages[0].mesh["c_s"])
+    gone = pi / 4 * ((d_f - 2 * rim) ** 2 - 20**2) * (26 - web) + pi / 4 * 20**2 * 26
+    assert g["mass"] == pytest.approx(before["mass"] - gone * before["density"] * 1e-9)
+    assert light.stages[0].mesh["m_red"] < solid.stages[0].mesh["m_red"]
+    with pytest.raises(OutOfRange, match="rim"):
+        evaluate(set_many(pair(), {f"{at}.d_i": d_f - 1.0}))
+    with pytest.raises(OutOfRange, match="root circle"):
+        evaluate(set_many(pair(), {f"{at}.d_i": d_f + 1.0}))

@@ -70,6 +70,9 @@ def stage_checks(k: int, s: StageResults, defaults: Defaults, members: tuple[Gea
         if not g["undercut"]:
             add("c_F", i, f"flank reach, {word}", g["c_F"], 0.0, FORM_SCALE * m_n,
                 f"the mate's tip meets the {word} below the end of its involute, in the fillet: it will jam or wear; shorten the mate's tip (d_a, chamfer), give more shift, or take a tool that cuts deeper")  # fmt: skip
+        if "CHD_c" in g and s.rated:
+            add("CHD", i, f"case depth, {word}", g["CHD"], g["CHD_c"], None,
+                f"the flanks of the {word} would crack from below the case: a deeper case, or less pressure")  # fmt: skip
         if "theta_Fla" in g and s.rated:
             warmest = theta_range(members[i - 1].material.group)[1]
             checks.append(Check("theta_Fla", i, k, f"warmth of the flanks, {word}", g["theta_Fla"], warmest, "at most", (warmest - g["theta_Fla"]) / max(warmest - ROOM, 20.0),
@@ -87,6 +90,9 @@ def stage_checks(k: int, s: StageResults, defaults: Defaults, members: tuple[Gea
             "the oil film breaks where the teeth are hottest and the flanks tear: thicker or tougher oil, finer teeth, less sliding")  # fmt: skip
         add("S_int", None, "scuffing, integral temperature", min(s.mesh["S_int"], MOST), defaults.S_intmin, None,
             "the flanks run hot over the whole mesh and scuff: thicker or tougher oil, smoother flanks, less sliding")  # fmt: skip
+    if "S_lambda" in s.mesh:
+        add("S_lambda", None, "micropitting", min(s.mesh["S_lambda"], MOST), defaults.S_lambda_min, None,
+            "the film is thinner than the roughness bears and the flanks turn grey and wear: smoother flanks, thicker or cooler oil, an oil of a higher test stage")  # fmt: skip
     if s.internal:
         add("c_tip", None, "tips beyond the mesh", s.mesh["c_tip"], 0.0, FORM_SCALE * m_n,
             "the tips of pinion and ring run into each other beyond the mesh: shorten the ring's teeth, use fewer pinion "

@@ -41,6 +41,18 @@ class Lubricant(Model):
     rho_15: float = quantity("rho_15", 895.0, ge=600, le=1300)
     X_L: float = quantity("X_L", 1.0, ge=0.3, le=2)
     S_FZG: int = quantity("S_FZG", 12, ge=1, le=14)
+    kind: Literal["mineral", "polyalphaolefin", "polyglycol"] = Field("mineral", description="kind of the oil, which its film under pressure goes by")
+    S_GF: int | None = quantity("S_GF", None, ge=5, le=10)
+    theta_GF: float = quantity("theta_GF", 90.0, ge=40, le=120)
+
+    @model_validator(mode="before")
+    @classmethod
+    def _kind_of_older_files(cls, value: Any) -> Any:
+        """Older files tell the kind of the oil by its name alone."""
+        if isinstance(value, dict) and "kind" not in value:
+            name = str(value.get("name", ""))
+            return {**value, "kind": next((k for k in ("polyalphaolefin", "polyglycol") if name.startswith(k)), "mineral")}
+        return value
 
     @model_validator(mode="after")
     def _thins_with_heat(self) -> Lubricant:
@@ -120,6 +132,7 @@ class Defaults(Model):
     S_Fstmin: float | None = quantity("S_Fstmin", None, gt=0, le=10)
     S_Bmin: float = quantity("S_Bmin", 1.5, gt=0, le=10)
     S_intmin: float = quantity("S_intmin", 1.5, gt=0, le=10)
+    S_lambda_min: float = quantity("S_lambda_min", 1.0, gt=0, le=10)
     phi_E: float = quantity("phi_E", 1.0, ge=0, le=1)
     lubrication: Literal["dip", "spray", "submerged"] = Field("dip", description="how the oil reaches the teeth")
     eps_alpha_min: float = quantity("eps_alpha_min", 1.2, ge=1, le=3)
@@ -190,6 +203,8 @@ class Gear(Model):
     delta_K: float = quantity("delta_K", 45.0, ge=20, le=75)
     rho_a: float = quantity("rho_a", 0.0, ge=0, le=100)
     d_bore: float = quantity("d_bore", 0.0, ge=0, le=1e5)
+    d_i: float | None = quantity("d_i", None, gt=0, le=1e5)
+    b_s: float | None = quantity("b_s", None, gt=0, le=5000)
     d_rim: float | None = quantity("d_rim", None, gt=0, le=1e5)
     h_back: float = quantity("h_back", 10.0, gt=0, le=1e4)
     d_s: float | None = quantity("d_s", None, gt=0, le=1e5)
@@ -202,6 +217,7 @@ class Gear(Model):
     )
     R_bend: float = quantity("R_bend", -1.2, ge=-1.2, le=0)
     swelling: float = quantity("swelling", 0.0, ge=0, le=5)
+    CHD: float | None = quantity("CHD", None, gt=0, le=15)
     k_W: float | None = quantity("k_W", None, ge=0, le=1000)
     S_Hmin: float | None = quantity("S_Hmin", None, gt=0, le=10)
     S_Fmin: float | None = quantity("S_Fmin", None, gt=0, le=10)
@@ -210,6 +226,11 @@ class Gear(Model):
     Q: int = quantity("Q", 7, ge=1, le=12)
     Rz_H: float = quantity("Rz_H", 6.0, gt=0, le=100)
     Rz_F: float = quantity("Rz_F", 16.0, gt=0, le=100)
+
+    @property
+    def notch(self) -> float:
+        """Depth of the grinding notch (mm): as entered, else what the stock has more than the protuberance takes away before grinding."""
+        return self.t_g or round(max(self.q_P - self.pr_P, 0.0), 12)
 
     @model_validator(mode="after")
     def _allowances(self) -> Gear:
@@ -233,20 +254,19 @@ class Gear(Model):
             )
         if (self.z < 0) != (self.d_rim is not None):
             raise ValueError("an internal gear, and only that, has an outside diameter d_rim")
+        if self.d_i is not None and (self.z < 0 or self.shape == "rack"):
+            raise ValueError("a rim on a web (d_i) belongs to an external wheel")
+        if self.d_i is not None and self.d_i <= self.d_bore:
+            raise ValueError(f"the rim's inner diameter d_i = {self.d_i:g} mm must be greater than the bore of {self.d_bore:g} mm")
         if self.h_K > 0 and self.rho_a > 0:
             raise ValueError(f"a tip is chamfered (h_K = {self.h_K:g} mm) or rounded (rho_a = {self.rho_a:g} mm), not both")
-        if self.t_g > 4 * self.rho_g:
+        if self.notch > 4 * self.rho_g:
+            whence = f"t_g = {self.t_g:g} mm" if self.t_g else f"stock less protuberance, {self.notch:g} mm,"
             raise ValueError(
-                f"t_g = {self.t_g:g} mm is too deep a grinding notch for rho_g = {self.rho_g:g} mm: its stress is known up to "
-                f"t_g = {4 * self.rho_g:g} mm"
+                f"{whence} is too deep a grinding notch for rho_g = {self.rho_g:g} mm: its stress is known up to {4 * self.rho_g:g} mm"
             )
         if self.tool != "rack" and (self.pr_P > 0 or self.q_P > 0):
             raise ValueError("protuberance and grinding stock belong to a rack or hob")
-        if self.q_P > self.pr_P:
-            raise ValueError(
-                f"the grinding stock q_P = {self.q_P:g} mm exceeds the protuberance pr_P = {self.pr_P:g} mm: grinding would "
-                "leave a notch in the fillet"
-            )
         return self
 
 
@@ -272,8 +292,9 @@ class Mesh(Model):
     A_as: float = quantity("A_as", 0.02, ge=-10, le=10)
     A_ai: float = quantity("A_ai", -0.02, ge=-10, le=10)
     K_V_method: Literal["B", "C"] = Field("C", description="method of the dynamic factor K_V: B resonance, C simplified")
-    K_Hbeta_method: Literal["entered", "C"] = Field(
-        "entered", description="face load factor: entered, or by method C from the pinion's shaft and the helix deviations"
+    K_Hbeta_method: Literal["entered", "C", "f_sh"] = Field(
+        "entered",
+        description="face load factor: entered, by method C from the shafts and the helix deviations, or from an entered misalignment f_sh of the shafts",
     )
     K_Halpha_method: Literal["entered", "B"] = Field(
         "entered", description="transverse load factors: entered, or by method B from the pitch deviations"
@@ -290,6 +311,12 @@ class Mesh(Model):
     arrangement: Literal["a", "b", "c", "d", "e"] = Field(
         "a", description="place of the pinion on its shaft (ISO 6336-1, factor K')"
     )
+    wheel_shaft: Literal["stiff", "counted"] = Field("stiff", description="method C: whether the wheel's shaft bends too")
+    l_sh2: float = quantity("l_sh", 60.0, gt=0, le=1e5)
+    s_sh2: float = quantity("s_sh", 0.0, ge=0, le=1e5)
+    d_sh2: float = quantity("d_sh", 20.0, gt=0, le=1e5)
+    arrangement_2: Literal["a", "b", "c", "d", "e"] = Field("a", description="place of the wheel on its shaft (ISO 6336-1, factor K')")
+    f_sh: float = quantity("f_sh", 5.0, ge=0, le=1000)
     helix_modification: Literal["none", "crowned", "crowned for manufacture", "corrected", "corrected and crowned", "end relief"] = Field(
         "none", description="helix modification of the pair"
     )
@@ -320,11 +347,15 @@ class Mesh(Model):
             raise ValueError(
                 f"the lower centre distance allowance A_ai = {self.A_ai:g} mm lies above the upper A_as = {self.A_as:g} mm"
             )
-        if self.K_Hbeta_method == "C" and self.s_sh > self.l_sh / 2 and self.arrangement != "c":
-            raise ValueError(
-                f"s_sh = {self.s_sh:g} mm puts the pinion beyond its bearings, which are l_sh = {self.l_sh:g} mm apart; that is "
-                "arrangement c (overhung)"
-            )
+        shafts = [("pinion", self.l_sh, self.s_sh, self.arrangement)]
+        if self.wheel_shaft == "counted":
+            shafts.append(("wheel", self.l_sh2, self.s_sh2, self.arrangement_2))
+        for word, l_sh, s_sh, arrangement in shafts:
+            if self.K_Hbeta_method == "C" and s_sh > l_sh / 2 and arrangement != "c":
+                raise ValueError(
+                    f"s_sh = {s_sh:g} mm puts the {word} beyond its bearings, which are l_sh = {l_sh:g} mm apart; that is "
+                    "arrangement c (overhung)"
+                )
         if self.double_helix and self.beta == 0:
             raise ValueError("a double helix needs a helix angle beta above 0")
         if self.driver == self.driven:

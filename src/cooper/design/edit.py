@@ -125,7 +125,7 @@ def give_count(design: Design, stage: int, i: int, z: int, m_n: float) -> Design
     gear = design.train.stages[stage].members[member]
     changes: dict[Path, Any] = {f"{base}.z": z}
     if (z < 0) != (gear.z < 0):
-        changes |= {f"{base}.d_a": None, f"{base}.d_bore": 0.0, f"{base}.d_rim": None, f"{base}.tool": "rack"}
+        changes |= {f"{base}.d_a": None, f"{base}.d_bore": 0.0, f"{base}.d_i": None, f"{base}.d_rim": None, f"{base}.tool": "rack"}
         if z < 0:
             from math import ceil, cos, radians
 
@@ -149,7 +149,7 @@ def give_shape(design: Design, stage: int, shape: str) -> Design:
     one, two = (design.train.stages[stage].members[n] for n in (mesh.driver, mesh.driven))
     changes: dict[Path, Any] = {
         f"{base}.shape": shape, f"{base}.z": abs(two.z), f"{base}.x": 0.0, f"{base}.d_a": None, f"{base}.d_rim": None,
-        f"{base}.tool": "rack", f"{base}.d_bore": 0.0, f"train.stages.{stage}.meshes.0.a_w": None,
+        f"{base}.tool": "rack", f"{base}.d_bore": 0.0, f"{base}.d_i": None, f"train.stages.{stage}.meshes.0.a_w": None,
         f"train.stages.{stage}.members.{mesh.driver}.x": one.x or 0.0,
     }  # fmt: skip
     if mesh.d_2 is not None:

@@ -29,6 +29,7 @@ from cooper.design.document import (
 )
 from cooper.design.limits import LEAST_FLANK, LEAST_THICKNESS, range_near, tool_fits, vary_distance, vary_gear
 from cooper.design.losses import Lost, heat_balance, train_losses
+from cooper.design.micropitting import add_micropitting
 from cooper.design.notes import stage_notes, train_notes
 from cooper.design.pair_numbers import (
     BY_QUALITY,
@@ -58,6 +59,7 @@ from cooper.gears.pair import reference_centre_distance
 from cooper.gears.rack_gear import rack_outline, transverse_pitch
 from cooper.gears.tip import PLAIN, Tip, land_half_angle
 from cooper.gears.tooth import Tooth, pointed_diameter
+from cooper.rating.iso6336.case_depth import U_H
 from cooper.rating.iso6336.load import K1_HELICAL, K1_SPUR
 from cooper.rating.iso6336.sharing import ARRANGEMENTS, MODIFICATIONS
 from cooper.stock.materials import MaterialNumbers, constant_law, groups, hardness_range, is_plastic, material_numbers
@@ -134,6 +136,8 @@ def evaluate(design: Design) -> Results:
                 _add_agma(pair, stage, defaults, numbers)
             a_drives = flow is None or one is None or bool(flow.found.through[k - one.first] >= 0)
             _add_scuffing(pair, stage, defaults, numbers, a_drives)
+            with np.errstate(all="ignore"):
+                add_micropitting(pair, numbers, members_of_mesh(stage), defaults.lubrication, defaults.lubricant)
             if train.duty.spectrum:
                 _add_service(pair, duty, numbers)
         result = replace(_stage_results(stage, solved, numbers, T_k, omega_k, rated), rated=rated)
@@ -372,9 +376,12 @@ def _gear_input(gear: Gear, x: float, d_a: float, i: int, k_theta: tuple[float, 
         count_of(gear), x, gear.b, np.nan if gear.d_a is None else d_a, gear.h_aP, gear.h_fP, gear.rho_fP, gear.E_sns,
         gear.E_sni, -gear.d_rim if gear.d_rim else gear.d_bore, gear.Rz_H, gear.Rz_F, K1_SPUR[max(gear.Q, 3)],
         K1_HELICAL[max(gear.Q, 3)], numbers, tool_of(gear), _tip(gear), gear.pr_P,
-        gear.q_P, radians(gear.alpha_prP), float(gear.z) if gear.shape == "rack" else None, float(gear.Q),
-        gear.R_bend if gear.bending == "both ways" else 0.0, gear.swelling / 100, gear.t_g, gear.rho_g,
+        # Stock beyond the protuberance ends in a notch; the fillet beside it is that of the finished rack.
+        min(gear.q_P, gear.pr_P), radians(gear.alpha_prP), float(gear.z) if gear.shape == "rack" else None, float(gear.Q),
+        gear.R_bend if gear.bending == "both ways" else 0.0, gear.swelling / 100, gear.notch, gear.rho_g,
         k_theta=k_theta, k_W=np.nan if gear.k_W is None else gear.k_W,
+        d_i=np.nan if gear.d_i is None else gear.d_i, b_s=np.nan if gear.b_s is None else gear.b_s,
+        CHD=gear.CHD if gear.CHD is not None and material.group == "Eh" else np.nan, U_H=U_H.get(material.grade, U_H["MQ"]),
     )  # fmt: skip
 
 
@@ -404,11 +411,13 @@ def pair_input(
         gears,
         solved.m_n, radians(mesh.alpha_n), radians(mesh.beta), mesh.f_ZCa, solved.a_w, mesh.A_as, mesh.A_ai, T, omega, duty.L_h, duty.K_A,
         mesh.K_Hbeta, mesh.K_Halpha, duty.theta_oil, oil.nu_40, oil.nu_100, oil.rho_15, oil.X_L, defaults.NT_1e10,
-        defaults.pitting_allowed, mesh.double_helix, mesh.K_V_method == "B", mesh.K_Hbeta_method == "C",
+        defaults.pitting_allowed, mesh.double_helix, mesh.K_V_method == "B", mesh.K_Hbeta_method != "entered",
         mesh.K_Halpha_method == "B", mesh.l_sh, mesh.s_sh, mesh.d_sh, ARRANGEMENTS[mesh.arrangement][:2],
         MODIFICATIONS[mesh.helix_modification][:2], mesh.C_a, defaults.theta_gears, defaults.theta_housing,
         1e-6 * defaults.alpha_housing, np.nan if duty.K_AP is None else duty.K_AP, mesh.K_gamma, LOAD_AT[mesh.load_at],
-        float(FRICTIONS.index(friction)), **_plastic_heat(at, mesh, groups_, duty.theta_oil),
+        float(FRICTIONS.index(friction)),
+        wheel_bends=mesh.wheel_shaft == "counted", l_sh2=mesh.l_sh2, s_sh2=mesh.s_sh2, d_sh2=mesh.d_sh2,
+        K_arranged2=ARRANGEMENTS[mesh.arrangement_2][:2], f_sh_given=mesh.f_sh if mesh.K_Hbeta_method == "f_sh" else np.nan, **_plastic_heat(at, mesh, groups_, duty.theta_oil),
     )  # fmt: skip
 
 
@@ -461,6 +470,9 @@ def _refuse_impossible(solved: Solved, pair: PairInput) -> None:
             _refuse_nearest(reason, blame, solved, pair)
         if gear.teeth_cut is not None and gear.d_bore >= float(tooth.d_f):
             _refuse_back(pair, "the back of the rack would lie above its root")
+        if np.isfinite(gear.d_i) and gear.d_i >= float(tooth.d_f):
+            raise OutOfRange(f"d_i{i}", float(gear.d_i), f"the rim would be cut through at the root circle of {float(tooth.d_f):.3f} mm",
+                             high=round(float(tooth.d_f), 3), unit="mm")  # fmt: skip
         if gear.d_bore >= float(tooth.d_f):
             word = "bore" if tooth.sign > 0 else "outside diameter"
             reason = f"the {word} would cut into the root circle of {abs(float(tooth.d_f)):.3f} mm"
@@ -506,6 +518,9 @@ def _refuse_unworkable(stage: Stage, solved: Solved, pair: PairInput, numbers: P
                 _refuse_back(pair, "what lies behind the root would be thinner than half the tooth depth")
             least = "half the tooth depth" if tooth.sign > 0 else "1.75 modules"
             reason = f"the rim would be thinner than {least}, where the root cannot be rated"
+            if np.isfinite(pair.gears[i - 1].d_i):
+                thickest = float(tooth.d_f) - float(gear["h"])
+                raise OutOfRange(f"d_i{i}", float(pair.gears[i - 1].d_i), reason, high=round(thickest, 3), unit="mm")
             _refuse_nearest(reason, f"d_bore{i}", solved, pair)
     if not float(numbers.mesh["eta_z"]) > 0:
         mu = float(numbers.mesh["mu_mz"])
@@ -597,6 +612,10 @@ def _stage_results(stage: Stage, solved: Solved, numbers: PairNumbers, T: float,
         density = float(_numbers_of(gear).density)
         area = float(section_area(tooth, form))
         area = np.pi / 4 * gear.d_rim**2 - area if gear.d_rim else area - np.pi / 4 * gear.d_bore**2
+        if gear.d_i is not None:
+            b_s = gear.b if gear.b_s is None else gear.b_s
+            area -= np.pi / 4 * (gear.d_i**2 - gear.d_bore**2) * (1 - b_s / gear.b)
+            values |= {"d_i": gear.d_i, "b_s": b_s}
         values |= {"mass": area * gear.b * density * 1e-9, "Q": float(gear.Q), "hardness": gear.material.hardness}
         values |= {"density": density, "cost": values["mass"] * float(_numbers_of(gear).price_index)}
         values["z"] = gear.z

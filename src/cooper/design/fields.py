@@ -330,6 +330,11 @@ def gear_fields(design: Design, stage: int, i: int) -> dict[str, Field]:
     for s, fine in (("sigma_Hlim", 10.0), ("sigma_Flim", 10.0), ("E", 1000.0), ("density", 10.0), ("price_index", 0.1)):
         fields.append(optional_field(plain(s, i), s, i, f"{gear}.material.{s}", fine, "of the stock"))
     fields.append(path_field(plain("swelling", i), "swelling", i, f"{gear}.swelling", fine=0.05))
+    if now.shape == "gear" and now.z > 0:
+        fields.append(optional_field(plain("d_i", i), "d_i", i, f"{gear}.d_i", 1.0, "solid disc"))
+        fields.append(optional_field(plain("b_s", i), "b_s", i, f"{gear}.b_s", 1.0, "as the teeth"))
+    if now.material.group == "Eh":
+        fields.append(optional_field(plain("CHD", i), "CHD", i, f"{gear}.CHD", 0.05, "not given"))
     if is_plastic(now.material.group):
         fields.append(optional_field(plain("k_W", i), "k_W", i, f"{gear}.k_W", 0.1, "not computed"))
     fields.append(optional_field(plain("d_s", i), "d_s", i, f"{gear}.d_s", 1.0, "estimated"))
@@ -346,8 +351,9 @@ def mesh_fields(stage: int) -> dict[str, Field]:
     """The remaining fields of the mesh: centre distance allowances and the entered load factors."""
     mesh = f"train.stages.{stage}.meshes.0"
     rows = [("A_as", 0.005), ("A_ai", 0.005), ("K_gamma", 0.05), ("K_s", 0.05), ("K_Hbeta", 0.05), ("K_Halpha", 0.05), ("f_ZCa", 0.01), ("b_gap", 1.0),
-            ("l_sh", 5.0), ("s_sh", 1.0), ("d_sh", 1.0), ("C_a", 1.0)]
+            ("l_sh", 5.0), ("s_sh", 1.0), ("d_sh", 1.0), ("C_a", 1.0), ("f_sh", 0.5)]
     fields = [path_field(s, s, None, f"{mesh}.{s}", fine=fine) for s, fine in rows]
+    fields += [replace(path_field(f"{s}2", s, 2, f"{mesh}.{s}2", fine=fine), owner="wheel's") for s, fine in (("l_sh", 5.0), ("s_sh", 1.0), ("d_sh", 1.0))]
     own = [("S_Hmin", 0.05), ("S_Fmin", 0.05), ("S_Bmin", 0.1), ("S_intmin", 0.1), ("eps_alpha_min", 0.05), ("j_min", 0.01), ("L_h", 100.0),
            ("theta_oil", 5.0), ("theta_gears", 5.0)]  # fmt: skip
     fields.append(optional_field("mu_pl", "mu_pl", None, f"{mesh}.mu_pl", 0.01, "of the table"))
@@ -370,9 +376,10 @@ def duty_fields() -> dict[str, dict[str, Field]]:
                           optional_field("K_AP", "K_AP", None, f"{duty}.K_AP", 0.1, "none")],
         "What is wanted": wanted,
         "Oil": at(oil, ("nu_40", 10.0), ("nu_100", 1.0), ("rho_15", 5.0), ("X_L", 0.05), ("S_FZG", None))
-        + at(defaults, ("phi_E", 0.1)) + at(duty, ("theta_oil", 5.0)),
+        + at(defaults, ("phi_E", 0.1)) + at(duty, ("theta_oil", 5.0))
+        + [optional_field("S_GF", "S_GF", None, f"{oil}.S_GF", 1.0, "not given"), *at(oil, ("theta_GF", 5.0))],
         "Required of every stage": at(
-            defaults, ("S_Hmin", 0.05), ("S_Fmin", 0.05), ("S_Bmin", 0.1), ("S_intmin", 0.1), ("eps_alpha_min", 0.05), ("s_an_min", 0.05),
+            defaults, ("S_Hmin", 0.05), ("S_Fmin", 0.05), ("S_Bmin", 0.1), ("S_intmin", 0.1), ("S_lambda_min", 0.1), ("eps_alpha_min", 0.05), ("s_an_min", 0.05),
             ("c_min", 0.05), ("j_min", 0.01), ("c_proc", 0.05), ("NT_1e10", 0.01),
         ) + [optional_field(s, s, None, f"{defaults}.{s}", 0.05, words) for s, words in (("S_Hstmin", "as pitting"), ("S_Fstmin", "as breakage"))],
         "Temperatures in service": at(

@@ -47,7 +47,7 @@ class Lever:
         }
 
 
-LEVERED = (*CHAINS, "S_B", "S_int", "theta_Fla", "delta_W", "lambda_t")
+LEVERED = (*CHAINS, "S_B", "S_int", "S_lambda", "CHD", "theta_Fla", "delta_W", "lambda_t")
 """Checks that have levers: those of strength and of scuffing, warmth, wear and deflection of plastics."""
 STEEPEST = 30.0
 """Helix angle (degrees) up to which a helix lever looks."""
@@ -101,7 +101,7 @@ def _values(design: Design, results: Results, check: Check) -> Iterator[Lever]:
         return set_many(design, paths)
 
     yield _search("flank class", "count", check, classes, fine, 1.0, "no finer class reaches it", 1.0)
-    if check.symbol in ("S_H", "S_Heq", "S_B", "S_int"):
+    if check.symbol in ("S_H", "S_Heq", "S_B", "S_int", "S_lambda"):
         oil = design.train.defaults.lubricant
         thicker = oil.nu_100 / oil.nu_40
 

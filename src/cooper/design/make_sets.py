@@ -39,7 +39,7 @@ def with_set(design: Design, k: int, kind: str) -> Design:
     sun = one.model_copy(update={"name": "sun", "x": one.x or 0.0, "d_a": None})
     # Planets that leave room for three of them.
     z_p = max(min(two.z, round(1.6 * one.z)), 12)
-    planet = two.model_copy(update={"name": "planet", "z": z_p, "x": two.x if two.x is not None else 0.0, "d_a": None, "d_bore": 0.0})
+    planet = two.model_copy(update={"name": "planet", "z": z_p, "x": two.x if two.x is not None else 0.0, "d_a": None, "d_bore": 0.0, "d_i": None})
     first, second, extra = _meshes(kind, sun, planet, plain, m_n)
     tree = design.model_dump()
     dumped = [s.model_dump() for s in stages]
@@ -58,7 +58,7 @@ def _ring(like: Gear, z: int, m_n: float, m_t: float) -> Gear:
     depth = like.h_fP * m_n
     return like.model_copy(update={
         "name": "ring", "z": -z, "x": None, "d_a": None, "tool": "pinion cutter", "z_0": max(min(25, z // 3), 10), "x_0": 0.0,
-        "rho_fP": 0.2, "pr_P": 0.0, "q_P": 0.0, "h_K": 0.0, "rho_a": 0.0, "d_bore": 0.0, "bending": "one way",
+        "rho_fP": 0.2, "pr_P": 0.0, "q_P": 0.0, "h_K": 0.0, "rho_a": 0.0, "d_bore": 0.0, "d_i": None, "bending": "one way",
         "d_rim": round(z * m_t + 2 * depth + 2 * RIM * m_n, 1),
     })  # fmt: skip
 
@@ -157,7 +157,7 @@ def with_free_sun(design: Design, n: int, wanted: bool) -> Design:
         first = design.train.stages[one.first]
         planet = first.members[0]
         sun = planet.model_copy(update={
-            "name": "sun", "z": free_sun_count(design, n), "x": None, "d_a": None, "tool": "rack", "d_bore": 0.0, "bending": "one way",
+            "name": "sun", "z": free_sun_count(design, n), "x": None, "d_a": None, "tool": "rack", "d_bore": 0.0, "d_i": None, "bending": "one way",
         })  # fmt: skip
         mesh = first.meshes[0].model_copy(update={"a_w": 1.0})
         stages.insert(at, Stage(name="Sun – planet", members=(sun, planet.model_copy(update={"x": planet.x or 0.0})), meshes=(mesh,)).model_dump())

@@ -8,9 +8,11 @@ from cooper.design.agma import no_agma
 from cooper.design.beside import apart
 from cooper.design.checks import gear_word
 from cooper.design.document import Defaults, Gear, Stage, Train, at_stage
+from cooper.design.micropitting import material_factor
 from cooper.design.pair_numbers import COARSE
 from cooper.design.results import StageResults
 from cooper.rating.agma2101.factors import greatest_speed
+from cooper.rating.iso6336.case_depth import DEEPEST
 from cooper.rating.iso6336.integral import running_in_factor
 from cooper.running.friction import K_REACH, V_REACH, load_intensity
 from cooper.running.mesh_loss import GREATEST_SPEED
@@ -41,6 +43,7 @@ def method_notes(train: Train, k: int, s: StageResults, say: Say) -> None:
             say("range",
                 f"Rz_H = {rough:g} um of the hard pinion is rougher than the {SMOOTH:g} um for which Z_W = {g['Z_W']:.2f} of the "
                 f"{gear_word(s, i)} is confirmed: rough hard flanks wear the softer wheel.")  # fmt: skip
+    _micropitting(defaults, members, s, say)
     _agma(train, k, defaults, members, s, say)
     if "mu_pl" in s.mesh:
         _plastic_friction(defaults, stage, members, s, say)
@@ -50,6 +53,20 @@ def method_notes(train: Train, k: int, s: StageResults, say: Say) -> None:
         _running_in(duty.theta_oil, defaults, s, say)
     else:
         say("assumed", "Scuffing is not rated: ISO/TS 6336-20 and -21 are made for steel on steel.")
+
+
+def _micropitting(defaults: Defaults, members: tuple[Gear, Gear], s: StageResults, say: Say) -> None:
+    m = s.mesh
+    if "S_lambda" not in m:
+        steel = "S_int" in m and all(material_factor(g) is not None for g in members)
+        say("assumed", "Micropitting is not rated: " + ("the oil's failure load stage in the micropitting test (S_GF) is not given." if steel else
+                                                        "ISO/TS 6336-22 has material factors for steel alone."))  # fmt: skip
+        return
+    say("assumed",
+        f"Micropitting by ISO/TS 6336-22, method B, from knowledge of it: no tip relief counted; the test gear in stage {defaults.lubricant.S_GF} at "
+        f"{defaults.lubricant.theta_GF:g} degC has lambda_GFT = {m['lambda_GFT']:.3f}, its factor 1.05 for K_V not sure; W_W the lower of both flanks.")  # fmt: skip
+    if not 0 < m["eps_alpha"] < 2.5:
+        say("range", f"eps_alpha = {m['eps_alpha']:.2f}: ISO/TS 6336-22 is made for contact ratios up to 2.5.")
 
 
 def _running_in(theta_oil: float, defaults: Defaults, s: StageResults, say: Say) -> None:
@@ -124,6 +141,12 @@ def _material(defaults: Defaults, gear: Gear, g: dict[str, float], word: str, sa
                 "0.5 to 5 mm3/MJ (typical, by tests alone).")  # fmt: skip
         if g["N_L"] < 1e4:
             say("range", f"{g['N_L']:.0f} load cycles of the {word} are below 1e4, where its strength is first stated.")
+    if material.group == "Eh":
+        if gear.CHD is None:
+            say("assumed", f"Fracture of the {word} from below the case is not rated, as no case depth CHD is given; flank fracture by ISO/TS 6336-4 is not "
+                "rated: its constants are not known surely here.")  # fmt: skip
+        elif "d" in g and DEEPEST * g["d"] / gear.z < gear.CHD:
+            say("range", f"A case of {gear.CHD:g} mm on the {word} is deeper than {DEEPEST:g} modules, where the tips harden through and break.")
     if gear.bending == "both ways":
         say("assumed",
             f"The teeth of the {word} are bent both ways with R = {gear.R_bend:g}: Y_M = {g['Y_M']:.2f} (ISO 6336-3, Annex B).")  # fmt: skip

@@ -80,7 +80,12 @@ def _tool_notes(gear: Gear, s: StageResults, i: int, word: str, say: Say) -> Non
         words = "ends on the involute" if float(form.d_Ff) ** 2 > float(tooth.d_b) ** 2 * (1 + 1e-12) else (
             "ends on a radial line, as the base circle lies above it")  # fmt: skip
         say("assumed", f"The root of the {word} is formed with a radius of {gear.rho_fP * m_n:.3f} mm, which {words}.")
-    if gear.pr_P > 0 and not g["undercut"]:
+    if gear.notch > 0:
+        whence = "" if gear.t_g else f", what the stock of {gear.q_P:g} mm has more than the protuberance of {gear.pr_P:g} mm"
+        say("warning",
+            f"Grinding leaves a notch of {gear.notch:g} mm in the fillet of the {word}{whence}: with a radius of {gear.rho_g:g} mm it raises the root stress "
+            f"{g['Y_g']:.2f} times (ISO 6336-3, 7.3). A tool with protuberance would spare it.")  # fmt: skip
+    if gear.pr_P > gear.q_P and not g["undercut"]:
         say("assumed",
             f"Protuberance {gear.pr_P:g} mm less grinding stock {gear.q_P:g} mm leaves the fillet of the {word} "
             f"{gear.pr_P - gear.q_P:.3f} mm under the ground flank; the involute ends at {g['d_Ff']:.3f} mm.")  # fmt: skip
@@ -119,9 +124,17 @@ def _mesh_notes(s: StageResults, add: Say) -> None:
         add("range", f"x_1 + x_2 = {m['x_sum']:.3f} is outside -0.5 to 2, for which the stiffness c' is stated.")
     outside = [f"{k} = {v:g}" for k, v in (("m_n", m["m_n"]), *((f"d_{i}", g["d"]) for i, g in enumerate(s.gears, 1) if "d" in g))
                if not RANGES["m_n" if k == "m_n" else "d"][0] <= v <= RANGES["m_n" if k == "m_n" else "d"][1]]  # fmt: skip
-    if outside and (by_b or s.methods["K_Hbeta"] == "C" or s.methods["K_Halpha"] == "B"):
+    if outside and (by_b or s.methods["K_Hbeta"] != "entered" or s.methods["K_Halpha"] == "B"):
         add("range", f"{', '.join(outside)} mm: ISO 1328-1 states no deviations there; its formulas are continued for the load factors.")
-    if s.methods["K_Hbeta"] == "C" and m["K_Hbeta"] > 2:
+    if s.methods["K_Hbeta"] == "C":
+        if s.roles is not None:
+            add("assumed", "K_Hbeta among planets: the sun is twisted by all of them and does not bend, a pin leans where the planet sits off its middle; "
+                "the lean of the carrier is not counted.")  # fmt: skip
+        else:
+            add("assumed", "K_Hbeta by ISO 6336-1, method C. Where the wheel's shaft counts, its lean is added to the pinion's, as if both leaned apart.")
+    elif s.methods["K_Hbeta"] == "f_sh":
+        add("assumed", f"K_Hbeta by method C from the misalignment of the shafts f_sh = {m['f_sh']:g} um, entered in place of their calculation.")
+    if s.methods["K_Hbeta"] != "entered" and m["K_Hbeta"] > 2:
         add("warning",
             f"K_Hbeta = {m['K_Hbeta']:.2f}: with a misalignment of {m['F_betay']:.1f} um a part of the width bears nothing; a stiffer "
             "shaft, crowning or a finer class spread the load.")  # fmt: skip
@@ -131,7 +144,7 @@ def _mesh_notes(s: StageResults, add: Say) -> None:
     if not by_b:
         add("assumed", "K_V by method C, K_1 and K_2 as in the edition of 2006.")
     else:
-        add("assumed", "K_V by method B with solid discs (C_R = 1) and c' of the basic racks' mean; formulas written from knowledge.")
+        add("assumed", "K_V by method B with c' of the basic racks' mean; formulas written from knowledge.")
     if not by_b and m["vz"] > K_V_REACH:
         add("range",
             f"v z_1/100 sqrt(u^2/(1+u^2)) = {m['vz']:.1f} m/s is above 3 m/s, where method C of K_V ends: it is "
@@ -189,7 +202,7 @@ def train_notes(train: Train) -> list[Note]:
         "Tip relief counts for K_V by method B and for scuffing alone.",
         "Strength numbers of ISO 6336-5 are written from knowledge of the standard and await a check against print.",
         "Scuffing by ISO/TS 6336-20 and -21 is written from knowledge of the methods.",
-        "Mass is the toothed disc less its bore: no hub, web or shaft. Relative cost is mass times a typical price index.",
+        "Mass is the toothed disc, or rim and web, less its bore: no hub or shaft. Relative cost is mass times a typical price index.",
     ]
     found = [*duty_notes(train), *loss_notes(train), *(("assumed", text) for text in texts)]
     return [note(level, None, text) for level, text in found]

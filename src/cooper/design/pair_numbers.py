@@ -27,6 +27,7 @@ from cooper.gears.tooth import Tooth, least_x, shift_of_allowance, tip_diameter
 from cooper.rating.iso6336 import contact as pitting
 from cooper.rating.iso6336 import contact_strength as flank_strength
 from cooper.rating.iso6336 import dynamic, form, life, load, root, running_in, sharing, stiffness
+from cooper.rating.iso6336.case_depth import least_case_depth
 from cooper.rating.lewis import lewis_form_factor, lewis_stress
 from cooper.rating.plastics import flank_wear, housing_warming, tip_deflection, tooth_warming
 from cooper.running.backlash import Backlash, backlash
@@ -49,7 +50,9 @@ class GearInput:
     Of an internal gear ``d_bore`` is its outside diameter, negative like the others. ``tool`` None is a rack or hob;
     protuberance ``pr_P`` and stock ``q_P`` in mm, ``alpha_prP`` in rad. ``teeth_cut`` is the true count of a rack, whose
     ``z`` is the great one that stands for it. ``contacts`` loads of a flank in a turn, ``meshes`` those that warm the gear at once.
-    Of plastics ``k_theta`` are the heat transfer numbers of flank and root, ``k_W`` the wear coefficient (mm3/MJ, NaN: none).
+    Of plastics ``k_theta`` are the heat transfer numbers of flank and root, ``k_W`` the wear coefficient (mm3/MJ, NaN: none); of wheels with rim and web ``d_i`` the inner diameter of the
+    rim and ``b_s`` the width of the web (mm, NaN: a solid disc); of case-hardened gears ``CHD`` the case depth
+    (mm, NaN: not given) and ``U_H`` the hardening process factor (MPa).
     """
 
     z: Array
@@ -82,6 +85,10 @@ class GearInput:
     meshes: Array = 1.0
     k_theta: tuple[Array, Array] = (0.0, 0.0)
     k_W: Array = np.nan
+    d_i: Array = np.nan
+    b_s: Array = np.nan
+    CHD: Array = np.nan
+    U_H: Array = 66000.0
 
 
 FRICTIONS = ("ISO/TR 14179-2", "ISO/TR 14179-1", "along the path")
@@ -95,6 +102,9 @@ COARSE = 9
 @dataclass(frozen=True)
 class PairInput:
     """A pair under its duty; mm, N m, rad, rad/s, h, degrees C, mm2/s, kg/m3.
+
+    ``f_sh_given`` (um, not NaN) takes the place of the misalignment that method C finds from the shafts: a full calculation of the
+    shafts gives it.
 
     Plastic teeth have ``theta_gears``, or where ``warms`` is true the warmth of their friction ``mu_plastic`` above the air or oil
     ``theta_0`` around them: ``ED`` share of the time under load, ``R_by_A`` resistance over area of the housing (K/W), ``P_beside``
@@ -146,6 +156,12 @@ class PairInput:
     ED: Array = 1.0
     R_by_A: Array = 0.0
     P_beside: Array = 0.0
+    wheel_bends: Array = False
+    l_sh2: Array = 100.0
+    s_sh2: Array = 0.0
+    d_sh2: Array = 30.0
+    K_arranged2: tuple[Array, Array] = (0.48, 0.8)
+    f_sh_given: Array = np.nan
 
 
 Values = dict[str, Array]
@@ -322,11 +338,16 @@ def _gear_geometry(
         "s_an": tooth.s_yn(tooth.d_a, tooth.x), "s_anE": land * land_half_angle(tooth),
         "c": mesh["a_w"] - tooth.d_a / 2 - mate.d_f_nominal / 2, "b": np.asarray(gear.b), "d_bore": np.asarray(gear.d_bore),
         "c_F": r_reach - forms[i].d_Ff / 2, "undercut": forms[i].undercut.astype(float),
-        "s_R": (tooth.d_f - gear.d_bore) / 2, "zeta_f": root_end, "zeta_a": tip_end,
+        "s_R": (tooth.d_f - _rim_edge(gear)) / 2, "zeta_f": root_end, "zeta_a": tip_end,
         "E_sns": np.asarray(gear.E_sns), "E_sni": np.asarray(gear.E_sni),
         "Rz_H": np.asarray(gear.Rz_H), "Rz_F": np.asarray(gear.Rz_F), "R_bend": np.asarray(gear.R_bend),
         **_tool_values(tooth),
     }  # fmt: skip
+
+
+def _rim_edge(gear: GearInput) -> Array:
+    """Inner diameter of the rim: of a solid disc its bore; outside diameter of a ring, negative."""
+    return np.where(np.isnan(gear.d_i), gear.d_bore, gear.d_i)
 
 
 def _tool_values(tooth: Tooth) -> Values:
@@ -427,6 +448,11 @@ def load_factors(p: PairInput, teeth: tuple[Tooth, Tooth], mesh: Values, gears: 
 
     h_fP = (gears[0]["h_fP"] + gears[1]["h_fP"]) / 2
     stiff = stiffness.single_stiffness(*of("z_n"), *of("x"), h_fP, p.alpha_n, p.beta, mesh["w_t"], *_stiff_as(p))
+    if any(np.any(np.isfinite(g.d_i)) for g in p.gears):
+        # Two unlike blanks: the mean of both.
+        blanks = [np.where(np.isnan(i.d_i) | np.isnan(i.b_s), 1.0, stiffness.blank_factor(i.b_s, i.b, g["s_R"], p.m_n)) for i, g in zip(p.gears, gears, strict=True)]
+        mesh["C_R"] = (blanks[0] + blanks[1]) / 2
+        stiff = stiff * mesh["C_R"]
     c_gamma, c_beta = stiffness.mesh_stiffness(stiff, mesh["eps_alpha"])
     # A rack is held to the deviations of its pinion's diameter.
     d_tol = [teeth[0].d, teeth[0].d if p.gears[1].teeth_cut is not None else np.abs(teeth[1].d)]
@@ -443,7 +469,7 @@ def load_factors(p: PairInput, teeth: tuple[Tooth, Tooth], mesh: Values, gears: 
         return deviation - (y[0] + y[1]) / 2
 
     f_pbeff, f_faeff = less(f_pb, running_in.profile_allowance), less(f_fa, running_in.profile_allowance)
-    bodies = [dynamic.disc_mass(t.d_a, t.d_f, g["d_bore"], m.density) for t, g, m in zip(teeth, gears, mat, strict=True)]
+    bodies = [dynamic.disc_mass(t.d_a, t.d_f, _rim_edge(g), m.density) for t, g, m in zip(teeth, p.gears, mat, strict=True)]
     small, large = zip(*(by_size(a, b) for a, b in zip(*bodies, strict=True)), strict=True)
     u = mesh["u"]
     m_red = dynamic.reduced_mass(of("d_b")[0], by_size(u, 1 / u)[0], small, large)
@@ -459,10 +485,8 @@ def load_factors(p: PairInput, teeth: tuple[Tooth, Tooth], mesh: Values, gears: 
     line = mesh["w_t"] * K_V
     half = mesh["b_H"] / np.where(p.double_helix, 2, 1)
     d_pinion = of("d")[0]
-    stiffened = d_pinion / np.asarray(p.d_sh) >= sharing.STIFFENED
-    K = np.where(stiffened, p.K_arranged[0], p.K_arranged[1])
-    bracket = sharing.pinion_factor(K, p.l_sh, p.s_sh, d_pinion, p.d_sh, half, p.double_helix)
-    f_sh = sharing.shaft_deflection(line, bracket, p.double_helix)
+    f_sh = sharing.shaft_deflection(line, _shaft_bracket(p, gears, d_pinion, of("d")[1], half), p.double_helix)
+    f_sh = np.where(np.isnan(p.f_sh_given), f_sh, p.f_sh_given)
     F_betax = sharing.initial_misalignment(f_sh, f_ma, *p.B_modified)
     F_betax = np.maximum(F_betax, sharing.least_misalignment(line, np.maximum(*f_Hbeta)))
     F_betay = less(F_betax, running_in.helix_allowance)
@@ -487,6 +511,23 @@ def load_factors(p: PairInput, teeth: tuple[Tooth, Tooth], mesh: Values, gears: 
         K_Halpha=np.where(p.K_Halpha_by_B, K_Ha, p.K_Halpha), K_Falpha=np.where(p.K_Halpha_by_B, K_Fa, p.K_Halpha),
         K_Fbeta=load.root_face_load_factor(K_Hbeta, half, mesh.pop("depth")),
     )  # fmt: skip
+
+
+def _shaft_bracket(p: PairInput, gears: tuple[Values, ...], d_pinion: Array, d_wheel: Array, half: Array) -> Array:
+    """The bracket of f_sh: of the pinion's shaft, of the wheel's where it counts, or of sun and pin among planets."""
+
+    def K(arranged: tuple[Array, Array], d: Array, d_sh: Array) -> Array:
+        return np.where(np.abs(d) / np.asarray(d_sh) >= sharing.STIFFENED, *arranged)
+
+    bracket = sharing.pinion_factor(K(p.K_arranged, d_pinion, p.d_sh), p.l_sh, p.s_sh, d_pinion, p.d_sh, half, p.double_helix)
+    # Both shafts lean away from each other; where they do not, this is on the safe side.
+    other = sharing.pinion_factor(K(p.K_arranged2, d_wheel, p.d_sh2), p.l_sh2, p.s_sh2, np.abs(d_wheel), p.d_sh2, half, p.double_helix)
+    bracket = bracket + np.where(np.asarray(p.wheel_bends, dtype=bool), other, 0.0)
+    for own, mate, d_mate in ((p.gears[0], gears[0], gears[1]["d"]), (p.gears[1], gears[1], gears[0]["d"])):
+        sun = np.where(mate["z"] > 0, mate["d"], np.inf)
+        among = sharing.planet_factor(own.contacts, sun, K(p.K_arranged, d_mate, p.d_sh), p.l_sh, p.s_sh, d_mate, p.d_sh, half)
+        bracket = np.where(np.asarray(own.contacts) > 1, among, bracket)
+    return bracket
 
 
 def _contact(p: PairInput, teeth: tuple[Tooth, Tooth], mesh: Values, gears: tuple[Values, ...]) -> None:
@@ -548,6 +589,8 @@ def _contact(p: PairInput, teeth: tuple[Tooth, Tooth], mesh: Values, gears: tupl
         g["sigma_Hpk"] = g["sigma_H"] * peak
         g["sigma_HGref"] = own.sigma_Hlim * film[0] * film[1] * film[2] * Z_W * flank_strength.Z_X
         g["S_Hst"] = g["sigma_HGst"] / g["sigma_Hpk"]
+        if np.all(np.isfinite(p.gears[i].CHD)):
+            g["CHD"], g["CHD_c"] = np.asarray(p.gears[i].CHD), least_case_depth(g["sigma_H"], rho_red, p.gears[i].U_H)
 
 
 def _strength_number(metal: Array, life_of: Array, plastic: Array, N_L: Array) -> Array:
@@ -611,7 +654,7 @@ def _root(p: PairInput, i: int, tooth: Tooth, mesh: Values, g: Values) -> None:
     Y_S = form.stress_correction_factor(section)
     Y_g = root.grinding_notch_factor(p.gears[i].t_g, p.gears[i].rho_g)
     if np.any(np.asarray(p.gears[i].t_g) > 0):
-        g["Y_g"] = np.broadcast_to(Y_g, np.shape(Y_F))
+        g.update(Y_g=np.broadcast_to(Y_g, np.shape(Y_F)), t_g=np.asarray(p.gears[i].t_g), rho_g=np.asarray(p.gears[i].rho_g))
     Y_beta = root.helix_factor_root(tooth.beta, mesh["eps_beta"])
     Y_B = np.where(tooth.sign > 0, root.rim_factor(g["s_R"], g["h"]), root.ring_rim_factor(g["s_R"], p.m_n))
     q_s = form.notch_parameter(section)

@@ -21,6 +21,7 @@ class Quantity:
 I53, I21771, I1122 = "ISO 53:1998", "ISO 21771:2007", "ISO 1122-1:1998"
 P1, P2, P3, P5 = "ISO 6336-1:2019", "ISO 6336-2:2019", "ISO 6336-3:2019", "ISO 6336-5:2016"
 TR2 = "ISO/TR 14179-2:2001"
+MICRO = "ISO/TS 6336-22:2018"
 AGMA = "ANSI/AGMA 2101-D04"
 DUTY, ENTERED = "duty", "entered"
 
@@ -70,6 +71,9 @@ _ROWS: tuple[tuple[str, str, str, str], ...] = (
     ("delta_K", "angle", "angle between tip chamfer and radius", ENTERED),
     ("rho_a", "length", "radius of the tip rounding", ENTERED),
     ("d_Fa", "length", "tip form diameter, where the usable involute ends", I21771 + ", 4.4"),
+    ("d_i", "length", "inner diameter of the rim of a wheel with a web (none: a solid disc)", ENTERED),
+    ("b_s", "length", "width of the web under the rim (none: as wide as the teeth)", ENTERED),
+    ("C_R", "factor", "gear blank factor of the stiffness", P1 + ", 9"),
     ("d_rim", "length", "outside diameter of an internal gear", ENTERED),
     ("h_back", "length", "distance from a rack's datum line to its back", ENTERED),
     ("h_a", "length", "addendum: height of a rack's tip above its datum line", I53),
@@ -267,7 +271,7 @@ _ROWS: tuple[tuple[str, str, str, str], ...] = (
     ("Y_F", "factor", "form factor, load at the outer point of single contact", P3 + ", 6"),
     ("Y_S", "factor", "stress correction factor", P3 + ", 7"),
     ("Y_g", "factor", "stress of a grinding notch over that of the fillet without it, Y_Sg/Y_S", P3 + ", 7.3"),
-    ("t_g", "length", "depth of the grinding notch in the fillet (0: none)", ENTERED),
+    ("t_g", "length", "depth of the grinding notch in the fillet (0: stock less protuberance, where that is above 0)", ENTERED),
     ("rho_g", "length", "radius of the grinding notch", ENTERED),
     ("Y_beta", "factor", "helix angle factor", P3 + ", 8"),
     ("Y_B", "factor", "rim thickness factor", P3 + ", 9"),
@@ -333,6 +337,21 @@ _ROWS: tuple[tuple[str, str, str, str], ...] = (
     ("X_mp", "factor", "multiple mesh contact factor of the bulk temperature, (1 + n_p)/2", "ISO/TS 6336-20:2017" + ", 6"),
     ("X_E", "factor", "running-in factor of the integral temperature", "ISO/TS 6336-21:2017" + ", 6"),
     ("phi_E", "factor", "how far the flanks are run in when they first bear full load: 1 run in, 0 new", ENTERED),
+    # case
+    ("CHD", "length", "effective depth of the hardened case, at 550 HV (none: not rated)", P5 + ", 5.6, entered"),
+    ("CHD_c", "length", "least case depth against fracture below the case", P5 + ", 5.6.2"),
+    # micropitting
+    ("S_GF", "count", "failure load stage of the oil in the micropitting test C-GF/8.3 (none: micropitting is not rated)", MICRO + ", 5, entered"),
+    ("theta_GF", "temperature", "oil temperature of the micropitting test", MICRO + ", 5, entered"),
+    ("lambda_GF", "factor", "least specific film thickness along the path of contact", MICRO + ", 5"),
+    ("g_GF", "length", "where the film is least, from the base tangent point of gear 1", MICRO + ", 5"),
+    ("h_GF", "roughness", "least film thickness", MICRO + ", 5"),
+    ("theta_MGF", "temperature", "bulk temperature of the teeth, for the film", MICRO + ", 6"),
+    ("W_W", "factor", "material factor of the permissible film", MICRO + ", 5"),
+    ("lambda_GFT", "factor", "specific film of the test gear at its failure load stage", MICRO + ", 5"),
+    ("lambda_GFP", "factor", "permissible specific film, 1.4 W_W lambda_GFT", MICRO + ", 5"),
+    ("S_lambda", "safety", "safety against micropitting", MICRO + ", 5"),
+    ("S_lambda_min", "safety", "required safety against micropitting", DUTY),
     # losses
     ("theta_oil", "temperature", "oil temperature", DUTY),
     ("nu_40", "viscosity", "kinematic viscosity at 40 °C", "ISO 3448"),

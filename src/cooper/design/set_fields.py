@@ -72,7 +72,7 @@ def envelope_field(n: int) -> Field:
     return Field("envelope", "envelope", None, read, lambda _d, _r: True, give, fine=1.0)
 
 
-ACROSS = ("d_a", "d_rim", "d_bore", "d_s")
+ACROSS = ("d_a", "d_rim", "d_i", "d_bore", "d_s")
 """Diameters that grow with a set."""
 
 

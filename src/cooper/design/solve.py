@@ -149,7 +149,7 @@ def _check_tool(gear: Gear, alpha: float, beta: float, m_n: float, i: int) -> No
             return
         greatest = greatest_cutter_rounding(tool, rack, m_n / cos(beta), m_n, alpha_t)
     else:
-        greatest = float(greatest_rho_fP(alpha, gear.h_fP, (gear.pr_P - gear.q_P) / m_n))
+        greatest = float(greatest_rho_fP(alpha, gear.h_fP, max(gear.pr_P - gear.q_P, 0.0) / m_n))
     if greatest < 0 or (greatest == 0 and tool is not None):
         raise OutOfRange(
             f"h_fP{i}", gear.h_fP, "the tip of the cutting tool would be pointed before it reaches this depth",

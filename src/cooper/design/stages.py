@@ -75,7 +75,8 @@ def _grown(stage: Stage, torque: float, name: str) -> Stage:
     f = new / m_n
     members = []
     for g in stage.members:
-        changes: dict[str, object] = {"b": round(g.b * f, 1), "d_a": None, "d_bore": round(g.d_bore * f, 1), "h_K": g.h_K * f,
+        changes: dict[str, object] = {"b": round(g.b * f, 1), "d_a": None, "d_bore": round(g.d_bore * f, 1), "d_i": None if g.d_i is None else round(g.d_i * f, 1),
+                                      "b_s": None if g.b_s is None else round(g.b_s * f, 1), "h_K": g.h_K * f,
                                       "rho_a": g.rho_a * f, "x": g.x or 0.0}  # fmt: skip
         if g.d_rim is not None:
             changes["d_rim"] = round(g.d_rim * f, 1)

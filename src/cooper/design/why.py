@@ -62,7 +62,7 @@ _INPUTS: dict[str, tuple[str, ...]] = {
 }  # fmt: skip
 
 _BY_METHOD: dict[tuple[str, str], tuple[str, ...]] = {
-    ("K_V", "B"): ("N_res", "c_s", "f_pbeff", "f_faeff", "w_t"), ("K_Hbeta", "C"): ("F_betay", "f_sh", "f_ma", "c_gamma", "w_t"),
+    ("K_V", "B"): ("N_res", "c_s", "f_pbeff", "f_faeff", "w_t"), ("K_Hbeta", "f_sh"): ("F_betay", "f_sh", "f_ma", "c_gamma", "w_t"), ("K_Hbeta", "C"): ("F_betay", "f_sh", "f_ma", "c_gamma", "w_t"),
     ("K_Halpha", "B"): ("c_gamma", "f_alphaeff", "eps_gamma"), ("K_Falpha", "B"): ("c_gamma", "f_alphaeff", "eps_gamma"),
 }  # fmt: skip
 """What drives a load factor that is computed by one of the methods that can be chosen."""

@@ -146,7 +146,7 @@ def gear_sheet(session: Session, theme: th.Theme, parent: QWidget, i: int) -> Sh
         sheet.add_group(middle, "Case and core", [
             path_choice(session, f"core_{i}", "core (grade MQ)", f"{path}.material.core", cores),
             path_choice(session, f"peened_{i}", "roots shot peened", f"{path}.material.peened", {False: "no", True: "yes, under control"}),
-            *pick("t_g", "rho_g"),
+            *pick("CHD", "t_g", "rho_g"),
         ])  # fmt: skip
     sheet.add_group(middle, "In place of the stock's values", pick("sigma_Hlim", "sigma_Flim", "E", "density", "price_index"))
     keep = QPushButton("Keep as own material …")
@@ -173,7 +173,7 @@ def gear_sheet(session: Session, theme: th.Theme, parent: QWidget, i: int) -> Sh
     sheet.add_group(right, "Quality and surface", pick("Q", "Rz_H", "Rz_F"))
     if now.shape == "gear":
         sheet.add_group(right, "Tip edges", pick("h_K", "delta_K", "rho_a"))
-        sheet.add_group(right, "Blank", pick("d_bore", "d_rim"))
+        sheet.add_group(right, "Blank", pick("d_bore", "d_i", "b_s", "d_rim"))
     sheet.add_group(right, "Shaft", pick("d_s"))
     sheet.finish()
     return sheet

@@ -209,10 +209,13 @@ def duty_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
             (name, setting({
                 f"{base}.name": o.name, f"{base}.nu_40": float(o.nu_40), f"{base}.nu_100": float(o.nu_100),
                 f"{base}.rho_15": float(o.rho_15), f"{base}.X_L": o.X_L,
+                f"{base}.kind": o.kind,
             }))
             for name, o in oils().items()
         ]  # fmt: skip
 
+    film = path_choice(session, "oil_kind", "kind of oil", "train.defaults.lubricant.kind",
+                       {"mineral": "mineral", "polyalphaolefin": "polyalphaolefin", "polyglycol": "polyglycol"})  # fmt: skip
     direction = path_choice(session, "direction", "input turns, as drawn", "train.duty.direction",
                             {"counter-clockwise": "counter-clockwise", "clockwise": "clockwise"})  # fmt: skip
     oil = Choice(session, "oil", "oil", lambda d: d.train.defaults.lubricant.name, oil_options)
@@ -230,7 +233,7 @@ def duty_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
     sheet.add_group(left, "What comes in", [*fields["What comes in"].values(), direction])
     sheet.add_group(left, "What is wanted", list(fields["What is wanted"].values()))
     sheet.add_group(left, "Method", [method, reliability, service])
-    sheet.add_group(middle, "Oil", [oil, *fields["Oil"].values(), lubrication])
+    sheet.add_group(middle, "Oil", [oil, film, *fields["Oil"].values(), lubrication])
     sheet.add_group(middle, "Temperatures in service", list(fields["Temperatures in service"].values()))
     sheet.add_group(right, "Required of every stage", [*fields["Required of every stage"].values(), pitting])
     sheet.finish()
@@ -334,8 +337,8 @@ def mesh_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
     sheet.add_group(left, "Load factors", [
         fields["K_gamma"],
         choice("K_V_method", "dynamic factor K_V", {"C": "method C, simplified", "B": "method B, resonance"}),
-        choice("K_Hbeta_method", "face load factor", {"entered": "entered", "C": "method C, from the shaft"}),
-        *used("K_Hbeta"),
+        choice("K_Hbeta_method", "face load factor", {"entered": "entered", "C": "method C, from the shafts", "f_sh": "from their misalignment, entered"}),
+        *used("K_Hbeta", "f_sh"),
         choice("K_Halpha_method", "transverse load factors", {"entered": "entered", "B": "method B, from the pitch"}),
         *used("K_Halpha"),
     ])  # fmt: skip
@@ -351,6 +354,10 @@ def mesh_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
     if "l_sh" not in hidden:
         places: dict[object, str] = {name: f"{name}: {v[2]}" for name, v in ARRANGEMENTS.items()}
         sheet.add_group(right, "Pinion's shaft", [choice("arrangement", "place of the pinion", places), *used("l_sh", "s_sh", "d_sh")])
+        stiff: dict[object, str] = {"stiff": "taken as stiff", "counted": "bends too"}
+        place = [choice("arrangement_2", "place of the wheel", places)] if "l_sh2" not in hidden else []
+        sheet.add_group(right, "Wheel's shaft", [choice("wheel_shaft", "the shaft", stiff), *place, *used("l_sh2", "s_sh2", "d_sh2")])
+    if "F_beta" not in hidden:
         helices: dict[object, str] = {name: v[2] for name, v in MODIFICATIONS.items()}
         sheet.add_group(right, "Along the width", [choice("helix_modification", "helix modification", helices)])
     if "C_a" not in hidden:
@@ -363,7 +370,9 @@ def _unused(design: Design, stage: int) -> set[str]:
     """Entries of a mesh that nothing is computed from, by the methods chosen and the helix."""
     mesh = design.train.stages[stage].meshes[0]
     return {
-        *(["K_Hbeta"] if mesh.K_Hbeta_method != "entered" else ["l_sh", "s_sh", "d_sh"]),
+        *([] if mesh.K_Hbeta_method == "entered" else ["K_Hbeta"]), *([] if mesh.K_Hbeta_method == "f_sh" else ["f_sh"]),
+        *([] if mesh.K_Hbeta_method == "C" else ["l_sh", "s_sh", "d_sh"]), *(["F_beta"] if mesh.K_Hbeta_method == "entered" else []),
+        *([] if mesh.K_Hbeta_method == "C" and mesh.wheel_shaft == "counted" else ["l_sh2", "s_sh2", "d_sh2"]),
         *(["K_Halpha"] if mesh.K_Halpha_method != "entered" else []), *(["C_a"] if mesh.K_V_method != "B" else []),
         *([] if mesh.double_helix else ["b_gap"]), *([] if mesh.beta > 0 else ["f_ZCa"]),
     }  # fmt: skip

@@ -108,7 +108,7 @@ def _tool_words(gear: Gear) -> str:
         return f"pinion cutter, {gear.z_0} teeth, x_0 = {gear.x_0:g}"
     if gear.tool == "form":
         return "form with a plain fillet"
-    return "rack or hob" + (f", protuberance {gear.pr_P:g} mm, stock {gear.q_P:g} mm" if gear.pr_P > 0 else "")
+    return "rack or hob" + (f", protuberance {gear.pr_P:g} mm, stock {gear.q_P:g} mm" if gear.pr_P > 0 or gear.q_P > 0 else "")
 
 
 def _span(t: Tooth, g: dict[str, float], x_low: float, x_high: float) -> Iterator[Row]:

@@ -18,6 +18,11 @@ class Oil:
     rho_15: float
     X_L: float = 1.0
 
+    @property
+    def kind(self) -> str:
+        """What the oil is made of, as its name begins."""
+        return self.name.partition(" ISO")[0]
+
 
 @cache
 def oils() -> dict[str, Oil]:

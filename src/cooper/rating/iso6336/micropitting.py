@@ -1,0 +1,171 @@
+"""Micropitting by the specific film thickness, method B. ISO/TS 6336-22:2018, written from knowledge of the method.
+
+Positions are distances g from the base tangent point of gear 1, in the transverse section, as along the path of contact.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from cooper.arrays import Array, Real
+from cooper.rating.iso6336.flash import load_sharing_factor
+from cooper.running.mesh_loss import loss_factor
+from cooper.running.viscosity import density, kinematic_viscosity
+
+B_M = float(np.sqrt(45.0 * 7800.0 * 440.0))
+"""Thermal contact coefficient of gear steel, sqrt(lambda rho c); N/(m^0.5 s^0.5 K). ISO/TS 6336-22, 6."""
+OILS = {"mineral": (2.657e-8, 0.1348), "polyalphaolefin": (1.466e-8, 0.0507), "polyglycol": (1.392e-8, 0.1572)}
+"""Pressure-viscosity coefficient at 38 degrees C, factor and exponent of the viscosity there (N s/m2). ISO/TS 6336-22, 6."""
+TEST_FACTOR = 1.4
+"""Permissible film of a gear over that at which the test gear failed. ISO/TS 6336-22, 5."""
+
+
+@dataclass(frozen=True)
+class Oil:
+    """An oil: kinematic viscosities (mm2/s), density at 15 degrees C (kg/m3), kind as in `OILS`, lubricant factor of friction."""
+
+    nu_40: Real
+    nu_100: Real
+    rho_15: Real
+    kind: str
+    X_L: Real
+
+
+@dataclass(frozen=True)
+class Film:
+    """Over the places ``g`` (mm) of the path, the first axis: ``lambda_GF`` specific film thickness, ``h`` film (um), ``p`` local
+    pressure (MPa), ``theta_fl`` flash temperature (K). ``mu_m`` mean friction, ``theta_M`` bulk temperature (degrees C)."""
+
+    g: Array
+    lambda_GF: Array
+    h: Array
+    p: Array
+    theta_fl: Array
+    mu_m: Array
+    theta_M: Array
+
+
+def viscosity(oil: Oil, theta: Real) -> Array:
+    """Dynamic viscosity of an oil at a temperature (degrees C); N s/m2.
+
+    >>> round(float(viscosity(Oil(220, 18.9, 895, "mineral", 1.0), 40.0)), 4)
+    0.193
+    """
+    return kinematic_viscosity(oil.nu_40, oil.nu_100, theta) * density(oil.rho_15, theta) * 1e-6
+
+
+def pressure_viscosity(kind: str, eta_38: Real, theta: Real) -> Array:
+    """Pressure-viscosity coefficient at a temperature (degrees C); m2/N. ``eta_38`` viscosity at 38 degrees C (N s/m2).
+
+    >>> round(float(pressure_viscosity("mineral", 0.2, 38.0)) * 1e8, 3)
+    2.139
+    """
+    factor, exponent = OILS[kind]
+    warmth = 1 + 516 * (1 / (np.asarray(theta, dtype=float) + 273) - 1 / 311)
+    return np.asarray(factor * np.asarray(eta_38, dtype=float) ** exponent * warmth)
+
+
+def mean_friction(w_bt: Real, v_sum: Real, rho_n: Real, eta_oil: Real, Ra: Real, X_L: Real) -> Array:
+    """Mean coefficient of friction: ``w_bt`` line load at the base circle with all load factors (N/mm), ``v_sum`` sum of the rolling
+    speeds (m/s) and ``rho_n`` radius of relative curvature (mm) at the pitch point, ``eta_oil`` (N s/m2), ``Ra`` (um). ISO/TS 6336-22, 6.
+
+    >>> round(float(mean_friction(300.0, 5.0, 10.0, 0.02, 0.5, 1.0)), 4)
+    0.0577
+    """
+    rough = 2.2 * (np.asarray(Ra) / np.asarray(rho_n)) ** 0.25
+    film = (np.asarray(w_bt) / (np.asarray(v_sum, dtype=float) * rho_n)) ** 0.2 * (1000 * np.asarray(eta_oil)) ** -0.05
+    return np.asarray(0.045 * film * rough * np.asarray(X_L))
+
+
+def bulk_rise(P: Real, H_V: Real, mu_m: Real, a_w: Real, b: Real, X_S: Real) -> Array:
+    """Rise of the bulk temperature over the oil: 7400 (P H_V mu_m/(a b))^0.72 X_S/1.2 without tip relief; K.
+
+    ``P`` power of the mesh (kW), ``a_w`` and ``b`` (mm), ``X_S`` 1.2 spray, 1 dip, 0.2 submerged. ISO/TS 6336-22, 6.
+
+    >>> round(float(bulk_rise(60.0, 0.15, 0.06, 100.0, 20.0, 1.0)), 2)
+    16.62
+    """
+    lost = np.asarray(P, dtype=float) * np.asarray(H_V) * mu_m / (np.abs(a_w) * np.asarray(b))
+    return np.asarray(7400 * lost**0.72 * np.asarray(X_S) / 1.2)
+
+
+def local_flash(mu_m: Real, p: Real, v_1: Real, v_2: Real, rho_n: Real, E_r: Real) -> Array:
+    """Local flash temperature: pressure ``p`` and reduced modulus ``E_r`` (MPa), rolling speeds (m/s), ``rho_n`` (mm); K. ISO/TS 6336-22, 6.
+
+    >>> round(float(local_flash(0.06, 1000.0, 2.0, 4.0, 8.0, 226374.0)), 2)
+    42.14
+    """
+    slid = np.abs(np.asarray(v_1) - v_2) / (np.sqrt(v_1) + np.sqrt(v_2)) / B_M
+    width = np.sqrt(8 * np.asarray(rho_n) / 1000 * np.asarray(p) / np.asarray(E_r))
+    return np.asarray(np.sqrt(np.pi) / 2 * np.asarray(mu_m) * np.asarray(p) * 1e6 * slid * width)
+
+
+def film_thickness(rho_n: Real, G_M: Real, U: Real, W: Real, S_GF: Real) -> Array:
+    """Local film 1600 rho_n G_M^0.6 U^0.7 W^-0.13 S_GF^0.22; um. ``rho_n`` mm, the others without unit. ISO/TS 6336-22, 5.
+
+    >>> round(float(film_thickness(10.0, 4000.0, 2e-11, 1e-4, 0.8)), 4)
+    0.237
+    """
+    return np.asarray(1600 * np.asarray(rho_n) * np.asarray(G_M) ** 0.6 * np.asarray(U) ** 0.7 * np.asarray(W, dtype=float) ** -0.13 * np.asarray(S_GF) ** 0.22)
+
+
+def film(
+    path: tuple[Array, Array, Array, Array, Array], T2: Real, u: Real, omega_1: Real, beta_b: Real, eps: tuple[Real, Real], Q: Real,
+    F_bt: Real, b: Real, K: Real, P: Real, H_V: Real, a_w: Real, E_r: Real, Ra: Real, oil: Oil, theta_oil: Real, X_S: Real,
+) -> Film:  # fmt: skip
+    """The specific film thickness at A, B, C, D, E of the path and midway between A and B, and D and E.
+
+    ``path`` g of A to E and ``T2`` (mm), ``u`` ratio (negative inside), ``omega_1`` (rad/s), ``eps`` profile and overlap ratio, ``Q``
+    flank class, ``F_bt`` force at the base circle (N), ``b`` (mm), ``K`` product of all load factors, ``P`` power (kW), ``E_r`` reduced
+    modulus 2/sum((1 - nu^2)/E) (MPa), ``Ra`` mean roughness (um), ``theta_oil`` (degrees C). ISO/TS 6336-22:2018, method B.
+    """
+    g_A, g_B, g_C, g_D, g_E = (np.asarray(x, dtype=float) for x in path)
+    inner_B, inner_D = np.clip(g_B, g_A, g_E), np.clip(g_D, g_A, g_E)
+    g = np.stack(np.broadcast_arrays(g_A, (g_A + inner_B) / 2, inner_B, g_C, inner_D, (inner_D + g_E) / 2, g_E))
+
+    def curvature(at: Array) -> Array:
+        return np.asarray(at * (np.asarray(T2) - at) / np.asarray(T2) / np.cos(beta_b))
+
+    share = load_sharing_factor(g, g_A, g_B, g_D, g_E, Q, eps[0], eps[1])
+    rho_n = curvature(g)
+    with np.errstate(divide="ignore", invalid="ignore"):
+        p = np.sqrt(np.asarray(E_r) * K * F_bt * share / (2 * np.pi * np.asarray(b) * rho_n * np.cos(beta_b)))
+        v_1, v_2 = np.asarray(omega_1) * g / 1000, np.abs(np.asarray(omega_1) / u * (np.asarray(T2) - g)) / 1000
+        v_C = 2 * np.asarray(omega_1) * g_C / 1000
+        eta_oil = viscosity(oil, theta_oil)
+        mu = mean_friction(np.asarray(K) * F_bt / np.asarray(b), v_C, curvature(g_C), eta_oil, Ra, oil.X_L)
+        theta_M = np.asarray(theta_oil) + bulk_rise(P, H_V, mu, a_w, b, X_S)
+        theta_fl = local_flash(mu, p, v_1, v_2, rho_n, E_r)
+        eta_38 = viscosity(oil, 38.0)
+        eta_M, eta_B = viscosity(oil, theta_M), viscosity(oil, theta_M + theta_fl)
+        alpha_M, alpha_B = pressure_viscosity(oil.kind, eta_38, theta_M), pressure_viscosity(oil.kind, eta_38, theta_M + theta_fl)
+        U = eta_M * (v_1 + v_2) / (2000 * np.asarray(E_r) * rho_n)
+        W = 2 * np.pi * (p / np.asarray(E_r)) ** 2
+        h = film_thickness(rho_n, 1e6 * alpha_M * E_r, U, W, alpha_B * eta_B / (alpha_M * eta_M))
+    return Film(g, h / np.asarray(Ra), h, p, theta_fl, mu, theta_M)
+
+
+TEST_TORQUES = {5: 70.0, 6: 98.9, 7: 132.5, 8: 171.6, 9: 215.6, 10: 265.1}
+"""Torque of the test pinion in each load stage of the micropitting test on the 91.5 mm rig; N m."""
+TEST_K_V = 1.05
+"""Dynamic factor of the test gears; the other load factors are 1."""
+
+
+def reference_film(stage: int, theta: Real, oil: Oil) -> Array:
+    """The least specific film thickness of the test gear (a = 91.5 mm, m_n = 4.5 mm, z = 16 and 24, b = 14 mm, tip diameters 82.46 and
+    118.36 mm, Ra 0.5 um, 2250 1/min, sprayed) in a load stage at an oil temperature (degrees C). ISO/TS 6336-22, 5 and Annex.
+
+    >>> 0.05 < float(reference_film(8, 90.0, Oil(220, 18.9, 895, "mineral", 1.0))) < 0.3
+    True
+    """
+    a, d_b1, d_b2, d_a1, d_a2 = 91.5, 72 * np.cos(np.radians(20)), 108 * np.cos(np.radians(20)), 82.46, 118.36
+    T2 = np.sqrt(a**2 - ((d_b1 + d_b2) / 2) ** 2)
+    p_bt = np.pi * 4.5 * np.cos(np.radians(20))
+    g_A, g_E, g_C = T2 - np.sqrt(d_a2**2 - d_b2**2) / 2, np.sqrt(d_a1**2 - d_b1**2) / 2, T2 * 16 / 40
+    T, omega, E_r = TEST_TORQUES[stage], 2250 * np.pi / 30, 206e3 / 0.91
+    H_V = loss_factor(16, 1.5, 0.0, (g_E - g_A) / p_bt, (g_E - g_C) / p_bt, (g_C - g_A) / p_bt)
+    found = film((g_A, g_E - p_bt, g_C, g_A + p_bt, g_E), T2, 1.5, omega, 0.0, ((g_E - g_A) / p_bt, 0.0), 5, 2000 * T / d_b1, 14.0,
+                 TEST_K_V, T * omega / 1000, H_V, a, E_r, 0.5, oil, theta, 1.2)  # fmt: skip
+    return np.asarray(np.min(found.lambda_GF, axis=0))
