@@ -4,7 +4,13 @@ import pytest
 from cooper.design.edit import set_at, set_many
 from cooper.design.evaluate import evaluate
 from cooper.exchange.dimension_sheet import dimension_rows, dimension_text
-from cooper.gears.tolerances import flank_tolerances, rounded
+from cooper.gears.tolerances import (
+    flank_tolerances,
+    pitch_span_tolerance,
+    radial_tolerances,
+    rounded,
+    single_flank_tolerances,
+)
 from makers import pair
 
 
@@ -61,5 +67,18 @@ def test_tolerances_rise_by_root_two_a_class_and_totals_join_slope_and_form():
     assert five["F_alphaT"] == pytest.approx(np.hypot(five["f_HalphaT"], five["f_falphaT"]))
     assert five["F_betaT"] == pytest.approx(np.hypot(five["f_HbetaT"], five["f_fbetaT"]))
     assert list(rounded(np.array([10.4, 9.3, 4.96]))) == [10.0, 9.5, 5.0]
+    # A quarter of a turn has the tolerance of all pitches.
+    assert float(pitch_span_tolerance(120.0, 3.0, 40, 10, 5)) == pytest.approx(float(five["F_pT"]), rel=1e-12)
+    assert float(pitch_span_tolerance(120.0, 3.0, 40, 1e-9, 5)) == pytest.approx(float(five["f_pT"]))
+    # By hand: 6.32 + 4 * 5/40 * (0.12 + 0.55 * sqrt(120) + 0.9 + 7), of class 7 twice that.
+    assert float(pitch_span_tolerance(120.0, 3.0, 40, 5, 7)) == pytest.approx(2 * (6.32 + 0.5 * (0.12 + 6.0249481 + 0.9 + 7)))
+    assert {k: float(v) for k, v in single_flank_tolerances(120.0, 3.0, 7).items()} == pytest.approx({"f_isT": 12.25, "F_isT": 12.25 + 2 * 20.3649481})
+    # Rows of the printed tables at the middles of their ranges: 50 to 125 mm, 1.5 to 2.5 mm and 125 to 280 mm, 4 to 6 mm, class 5.
+    for d, m, F, f in (((50 * 125) ** 0.5, (1.5 * 2.5) ** 0.5, 22, 6.5), ((125 * 280) ** 0.5, (4 * 6) ** 0.5, 36, 15)):
+        radial = radial_tolerances(d, m, 5)
+        assert float(rounded(radial["F_i"])) == F
+        assert float(rounded(radial["f_i"])) == f
+    rows = sheet(pair())
+    assert {"F_pkT", "F_isT", "f_isT", "F_i″", "f_i″"} <= {r.symbol for r in rows.values()}
     out = set_at(pair(), "train.stages.0.members.0.Q", 12)
     assert any("not stated for Q" in r.words for r in sheet(out).values())

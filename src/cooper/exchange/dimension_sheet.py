@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from dataclasses import dataclass
+from math import ceil
 
 import numpy as np
 
@@ -12,7 +13,15 @@ from cooper.design.quantities import QUANTITIES, plain
 from cooper.design.results import StageResults
 from cooper.design.units import KINDS, number, screen_unit
 from cooper.gears import measure
-from cooper.gears.tolerances import RANGES, flank_tolerances, rounded
+from cooper.gears.tolerances import (
+    RADIAL_RANGES,
+    RANGES,
+    flank_tolerances,
+    pitch_span_tolerance,
+    radial_tolerances,
+    rounded,
+    single_flank_tolerances,
+)
 from cooper.gears.tooth import Tooth, shift_of_allowance
 
 
@@ -170,6 +179,16 @@ def _tolerances(g: dict[str, float], m: dict[str, float], Q: int) -> Iterator[Ro
             yield Row(
                 "Flank tolerances, ISO 1328-1:2013", words[symbol], symbol, "roughness", value=float(rounded(value))
             )
+    k = max(2, ceil(abs(g["z"]) / 8))
+    span = float(rounded(pitch_span_tolerance(g["d"], m["m_n"], g["z"], k, Q)))
+    yield Row("Flank tolerances, ISO 1328-1:2013", f"cumulative pitch over {k} pitches", "F_pkT", "roughness", value=span)
+    single = single_flank_tolerances(g["d"], m["m_n"], Q)
+    for symbol, meaning in (("F_isT", "single flank composite, total"), ("f_isT", "single flank composite, tooth to tooth")):
+        yield Row("Flank tolerances, ISO 1328-1:2013", meaning, symbol, "roughness", value=float(rounded(single[symbol])))
+    if all(low <= values[k] <= high for k, (low, high) in RADIAL_RANGES.items()):
+        radial = radial_tolerances(g["d"], m["m_n"], Q)
+        for symbol, meaning in (("F_i", "radial composite on a master gear, total"), ("f_i", "radial composite, tooth to tooth")):
+            yield Row("Radial tolerances, ISO 1328-2:1997", meaning, f"{symbol}″", "roughness", value=float(rounded(radial[symbol])))
 
 
 def dimension_text(rows: list[Row], system: str, digits: int | None = None) -> str:

@@ -38,6 +38,48 @@ def flank_tolerances(d: Real, m_n: Real, b: Real, Q: Real) -> dict[str, Array]:
     }
 
 
+def pitch_span_tolerance(d: Real, m_n: Real, z: Real, k: Real, Q: Real) -> Array:
+    """Tolerance F_pkT of the cumulative pitch over k pitches, f_pT + 4 k/z (0.001 d + 0.55 sqrt(d) + 0.3 m_n + 7); um. ISO 1328-1:2013.
+
+    A quarter of the turn has the tolerance of all of it, so that more than z/4 pitches have F_pT.
+
+    >>> float(pitch_span_tolerance(100.0, 4.0, 25, 25 / 4, 5)), float(flank_tolerances(100.0, 4.0, 10.0, 5)["F_pT"])
+    (20.5, 20.5)
+    """
+    whole = flank_tolerances(d, m_n, 10.0, Q)
+    d, m_n = np.asarray(d, dtype=float), np.asarray(m_n, dtype=float)
+    step = np.sqrt(2.0) ** (np.asarray(Q, dtype=float) - 5)
+    more = 4 * np.asarray(k) / np.abs(z) * (0.001 * d + 0.55 * np.sqrt(d) + 0.3 * m_n + 7) * step
+    return np.asarray(np.minimum(whole["f_pT"] + more, whole["F_pT"]))
+
+
+def single_flank_tolerances(d: Real, m_n: Real, Q: Real) -> dict[str, Array]:
+    """Single flank composite tolerances f_isT (tooth to tooth, of a mesh whose design transmits evenly) and F_isT = F_pT + f_isT; um.
+
+    ISO 1328-1:2013, Annex D: f_isT = (0.375 m_n + 5) at class 5.
+
+    >>> {k: round(float(v), 2) for k, v in single_flank_tolerances(100.0, 4.0, 5).items()}
+    {'f_isT': 6.5, 'F_isT': 27.0}
+    """
+    f_is = (0.375 * np.asarray(m_n, dtype=float) + 5) * np.sqrt(2.0) ** (np.asarray(Q, dtype=float) - 5)
+    return {"f_isT": f_is, "F_isT": flank_tolerances(d, m_n, 10.0, Q)["F_pT"] + f_is}
+
+
+RADIAL_RANGES = {"d": (5.0, 1000.0), "m_n": (0.2, 10.0), "Q": (4, 12)}
+"""Ranges for which `radial_tolerances` are stated."""
+
+
+def radial_tolerances(d: Real, m_n: Real, Q: Real) -> dict[str, Array]:
+    """Radial composite tolerances, total F_i'' and tooth to tooth f_i'', on a master gear; um. ISO 1328-2:1997.
+
+    >>> {k: round(float(v), 1) for k, v in radial_tolerances(79.06, 1.936, 5).items()}
+    {'F_i': 21.6, 'f_i': 6.6}
+    """
+    d, m_n = np.asarray(d, dtype=float), np.asarray(m_n, dtype=float)
+    step = 2 ** (0.5 * (np.asarray(Q, dtype=float) - 5))
+    return {"F_i": (3.2 * m_n + 1.01 * np.sqrt(d) + 6.4) * step, "f_i": (2.96 * m_n + 0.01 * np.sqrt(d) + 0.8) * step}
+
+
 def rounded(tolerance: Real) -> Array:
     """A tolerance as it is stated: above 10 um to whole ones, above 5 um to halves, below to tenths.
 
