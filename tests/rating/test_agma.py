@@ -127,5 +127,28 @@ def test_the_governing_method_makes_the_checks_and_says_where_it_cannot():
     assert "S_FA" not in own.stages[0].gears[0]
     assert any("are those of ISO 6336" in n.text for n in own.notes)
     ring = evaluate(set_many(demo("dome-ring"), agma))
-    assert {c.symbol for c in ring.checks} >= {"S_Feq", "S_Heq"}
-    assert any("rated by ISO 6336" in n.text and n.level == "warning" for n in ring.notes)
+    assert {c.symbol for c in ring.checks} >= {"S_Feq", "S_HA"}
+    rack = evaluate(set_many(demo("dome-rack"), agma))
+    assert any("rated by ISO 6336" in n.text and n.level == "warning" for n in rack.notes)
+
+
+def test_flanks_of_an_internal_pair_bear_hertz_pressure_and_its_roots_go_by_iso():
+    d = set_many(demo("dome-ring"), {
+        "train.defaults.method": "ANSI/AGMA 2101-D04", "train.duty.spectrum": [],
+        **{f"train.stages.0.members.{n}.material": {"group": "Eh", "grade": "MQ", "hardness": 700.0} for n in (0, 1)},
+    })  # fmt: skip
+    r = evaluate(d)
+    s = r.stages[0]
+    m, (one, ring) = s.mesh, s.gears
+    # The inner point of single contact of the pinion, whose mate is hollow there.
+    r_b1, r_b2 = one["d_b"] / 2, ring["d_b"] / 2
+    T2 = m["a_w"] * np.sin(np.radians(m["alpha_wt"]))
+    rho_1 = np.sqrt((one["d_Na"] / 2) ** 2 - r_b1**2) - np.pi * one["d_b"] / one["z"]
+    rho_2 = T2 + rho_1
+    assert r_b2 > r_b1
+    load = m["K_A"] * m["K_gamma"] * m["K_vA"] * m["K_s"] * m["K_HA"] * m["F_w"] / np.cos(np.radians(m["alpha_wt"])) / m["b_H"]
+    assert one["sigma_HA"] == pytest.approx(m["Z_E"] * np.sqrt(load * (1 / rho_1 - 1 / rho_2)), rel=1e-9)
+    assert ring["sigma_HA"] == one["sigma_HA"]
+    assert "S_FA" not in one
+    assert {c.symbol for c in r.checks if c.stage == 0} >= {"S_HA", "S_F"}
+    assert any("AGMA 908 gives no Y_J for internal" in n.text for n in r.notes)

@@ -30,8 +30,8 @@ Z_SURFACE = 1.0
 
 def no_agma(one: Gear, two: Gear) -> str:
     """Why a pair cannot be rated by AGMA 2101; empty when it can."""
-    if two.shape == "rack" or two.z < 0:
-        return "AGMA 908 gives geometry factors for external gears only"
+    if two.shape == "rack":
+        return "AGMA 908 gives no geometry factors for racks"
     for gear in (one, two):
         if gear.material.sigma_Hlim is not None or gear.material.sigma_Flim is not None:
             return f"{gear.name}: its own strength numbers are those of ISO 6336, which AGMA's stress numbers are not"
@@ -61,7 +61,8 @@ def mesh_geometry(p: PairInput, n: PairNumbers) -> tuple[MeshGeometry, MeshGeome
 
 
 def add_agma(p: PairInput, n: PairNumbers, members: tuple[Gear, Gear], mesh: Mesh, defaults: Defaults) -> None:
-    """Stress numbers, factors and safeties by ANSI/AGMA 2101-D04 into the values of an external pair."""
+    """Stress numbers, factors and safeties by ANSI/AGMA 2101-D04 into the values of a pair; of an internal one those of pitting
+    alone, as AGMA 908 has no bending geometry factor of internal teeth."""
     m = n.mesh
     geometry, from_wheel = mesh_geometry(p, n)
     d_w1, b = geometry.d_w1, m["b_H"]
@@ -84,28 +85,31 @@ def add_agma(p: PairInput, n: PairNumbers, members: tuple[Gear, Gear], mesh: Mes
         mate = 1 - i
         pinion = bool(g["d_w"] == d_w1)
         at = geometry if pinion else from_wheel
-        bending = bending_geometry_factor(tooth, at, m["eps_alpha"], g["at_tip"])
         sigma_HP, sigma_FP, kind, HB = numbers[i]
         Z_W: Array = 1.0
         # The wheel, of steel like its pinion; of two gears with one count each may be it.
         steel = p.gears[i].material.steel > 0 and p.gears[mate].material.steel > 0
-        if steel and tooth.z >= n.teeth[mate].z:
-            u = tooth.z / n.teeth[mate].z
+        if steel and abs(tooth.z) >= abs(n.teeth[mate].z):
+            u = abs(tooth.z / n.teeth[mate].z)
             Z_W = factors.hardness_ratio_factor(numbers[mate][3], HB, u, p.gears[mate].Rz_H / 6)
-        K_B = rim_factor(g["s_R"], g["h"])
-        Y_N = factors.bending_cycle_factor(g["N_L"], HB, kind, defaults.critical_service)
         Z_N = factors.contact_cycle_factor(g["N_L"], kind == "nitrided", defaults.critical_service)
-        both = IDLER if gear.bending == "both ways" else 1.0
         shared = m["Y_theta"] * m["Y_Z"]
         values: Values = {
-            "Y_J": bending.Y_J, "K_f": bending.K_f, "Y_AGMA": bending.Y, "K_B": K_B, "sigma_HA": sigma_H,
-            "sigma_HP0": np.asarray(sigma_HP), "sigma_FP0": np.asarray(sigma_FP), "Z_N": Z_N, "Y_N": Y_N,
-            "Z_WA": np.asarray(Z_W), "Y_both": np.asarray(both), "sigma_HPA": sigma_HP * Z_N * Z_W / shared,
-            "sigma_FA": factors.bending_stress(F_w, K * K_B, b, tooth.m_t, bending.Y_J),
-            "sigma_FPA": sigma_FP * Y_N * both / shared, "p_HA": np.sqrt(F_w / (d_w1 * b)),
-            "p_FA": F_w / (b * tooth.m_t),
+            "sigma_HA": sigma_H, "sigma_HP0": sigma_HP, "Z_N": Z_N, "Z_WA": Z_W, "sigma_HPA": sigma_HP * Z_N * Z_W / shared,
+            "p_HA": np.sqrt(F_w / (d_w1 * b)),
         }  # fmt: skip
+        if members[0].z > 0 and members[1].z > 0:
+            bending = bending_geometry_factor(tooth, at, m["eps_alpha"], g["at_tip"])
+            K_B = rim_factor(g["s_R"], g["h"])
+            Y_N = factors.bending_cycle_factor(g["N_L"], HB, kind, defaults.critical_service)
+            both = IDLER if gear.bending == "both ways" else 1.0
+            values |= {
+                "Y_J": bending.Y_J, "K_f": bending.K_f, "Y_AGMA": bending.Y, "K_B": K_B, "sigma_FP0": sigma_FP, "Y_N": Y_N, "Y_both": both,
+                "sigma_FA": factors.bending_stress(F_w, K * K_B, b, tooth.m_t, bending.Y_J), "sigma_FPA": sigma_FP * Y_N * both / shared,
+                "p_FA": F_w / (b * tooth.m_t),
+            }  # fmt: skip
         g.update({k: np.asarray(v, dtype=float) for k, v in values.items()})
-        g["S_HA"] = g["sigma_HPA"] / g["sigma_HA"]
-        g["S_FA"] = g["sigma_FPA"] / g["sigma_FA"]
+        for own, kind_ in (("S_HA", "H"), ("S_FA", "F")):
+            if f"sigma_{kind_}A" in g:
+                g[own] = g[f"sigma_{kind_}PA"] / g[f"sigma_{kind_}A"]
 

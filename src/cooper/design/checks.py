@@ -44,20 +44,20 @@ def stage_checks(k: int, s: StageResults, defaults: Defaults, members: tuple[Gea
         margin = at_least(value, limit, scale)
         checks.append(Check(symbol, i, k, label, value, limit, "at least", margin, means))
 
-    by_agma = defaults.method.startswith("ANSI") and "S_FA" in s.gears[0]
+    by_agma = defaults.method.startswith("ANSI") and "S_HA" in s.gears[0]
     for i, g in enumerate(s.gears, 1):
         word = gear_word(s, i)
-        by_spectrum = "S_Feq" in g and not by_agma
-        root, flank = ("S_Feq", "S_Heq") if by_spectrum else ("S_FA", "S_HA") if by_agma else ("S_F", "S_H")
-        under = ", spectrum" if by_spectrum else ""
+        by_iso = [f"{s_}eq" if f"{s_}eq" in g else s_ for s_ in ("S_F", "S_H")]
+        # AGMA has no bending number of internal teeth.
+        root, flank = (f"{s_}A" if by_agma and f"{s_}A" in g else iso for s_, iso in zip(("S_F", "S_H"), by_iso, strict=True))
         # What a gear asks for itself goes before what its stage or the train asks for.
         asks = defaults.plastics if is_plastic(members[i - 1].material.group) else defaults
         S_Fmin, S_Hmin = members[i - 1].S_Fmin or asks.S_Fmin, members[i - 1].S_Hmin or asks.S_Hmin
         S_Fst, S_Hst = defaults.S_Fstmin or S_Fmin, defaults.S_Hstmin or S_Hmin
         if s.rated:
-            add(root, i, f"tooth root, {word}{under}", min(g[root], MOST), S_Fmin, None,
+            add(root, i, f"tooth root, {word}" + (", spectrum" if root.endswith("eq") else ""), min(g[root], MOST), S_Fmin, None,
                 f"teeth of the {word} would break at the root before the required life")  # fmt: skip
-            add(flank, i, f"flank, {word}{under}", min(g[flank], MOST), S_Hmin, None,
+            add(flank, i, f"flank, {word}" + (", spectrum" if flank.endswith("eq") else ""), min(g[flank], MOST), S_Hmin, None,
                 f"flanks of the {word} would pit before the required life")  # fmt: skip
             add("S_Fst", i, f"root, greatest load, {word}", g["S_Fst"], S_Fst, None,
                 f"teeth of the {word} would bend or crack under the greatest load")  # fmt: skip

@@ -161,9 +161,11 @@ def _agma(train: Train, k: int, defaults: Defaults, members: tuple[Gear, Gear], 
         return
     if "S_HA" not in s.gears[0]:
         return
+    if governs and s.internal:
+        say("assumed", "Flanks of the internal pair by ANSI/AGMA 2101-D04; its roots by ISO 6336, as AGMA 908 gives no Y_J for internal teeth.")
     for i, g in enumerate(s.gears, 1):
         for kind, words in (("F", "root"), ("H", "flank")):
-            told = apart(g, s.mesh, kind)
+            told = apart(g, s.mesh, kind) if f"S_{kind}A" in g else ""
             if told:
                 say("assumed", f"{words.capitalize()} of the {gear_word(s, i)}: {told}")
     if governs:
