@@ -1,6 +1,10 @@
-"""Writes the generated pages of docs/ anew. Run: .venv/bin/python tools/write_docs.py"""
+"""Writes the pages of docs/ that are made from the program, its data and its pins. Run: .venv/bin/python tools/write_docs.py"""
 
+import importlib
+import json
+import re
 import sys
+from collections.abc import Iterator
 from pathlib import Path
 
 root = Path(__file__).resolve().parent.parent
@@ -10,5 +14,53 @@ from cooper.demo import demo  # noqa: E402
 from cooper.design.evaluate import evaluate  # noqa: E402
 from cooper.design.pages import pages  # noqa: E402
 
-for name, text in pages(evaluate(demo())).items():
-    (root / "docs" / name).write_text(text, encoding="utf-8")
+PINS = root / "tests" / "pins"
+DATA = root / "src" / "cooper" / "stock" / "data"
+
+
+def held_page() -> str:
+    """docs/held.md: what holds each function of rating and running, and what each data file says of its certainty."""
+    return "\n".join(_held()) + "\n"
+
+
+def _held() -> Iterator[str]:
+    rows: dict[str, list[str]] = {}
+    for file in sorted(PINS.glob("*.txt")):
+        name = ""
+        for line in file.read_text(encoding="utf-8").splitlines():
+            if re.match(r"r\w+\.", line):
+                name = line.split()[0]
+                rows[name] = []
+            elif name and line.strip() and "->" in line:
+                rows[name].append(line)
+    derived = dict(line.split(maxsplit=1) for line in (PINS / "derived.md").read_text(encoding="utf-8").splitlines() if line.startswith("r"))
+    yield "# What holds each number"
+    yield ""
+    yield "Made by `tools/write_docs.py` from the program, `tests/pins` and the data files. What the methods are, and what is not certain, is told in"
+    yield "[numbers.md](numbers.md)."
+    yield ""
+    yield "## Functions of rating and running"
+    yield ""
+    yield "| function | source | rows by hand or published | derivation in a test |"
+    yield "|---|---|---|---|"
+    for name in sorted({*rows, *derived}):
+        module, _, own = name.rpartition(".")
+        words = " ".join((getattr(importlib.import_module(f"cooper.{module}"), own).__doc__ or "").split())
+        found = re.findall(r"((?:ANSI/AGMA|AGMA|ISO/T[RS]|ISO|VDI|DIN|ASTM) ?[\w-]+(?::\d{4})?(?:, \d[\d.]*)?)", words)
+        # The heading of the file tells the source of all in it that name none.
+        heading = re.findall(r"((?:ANSI/AGMA|ISO/T[RS]|ISO|VDI|DIN) ?[\w-]+(?::\d{4})?)", " ".join((importlib.import_module(f"cooper.{module}").__doc__ or "").split()))
+        count = max(len(rows.get(name, [])) - 1, 0)
+        yield f"| `{name}` | {(found or heading or ["own derivation"])[-1].rstrip(".")} | {count or '–'} | {derived.get(name, '–').replace('::', ': ')} |"
+    yield ""
+    yield "## Data files"
+    yield ""
+    yield "| file | source | certainty |"
+    yield "|---|---|---|"
+    for file in sorted(DATA.glob("*.json")):
+        data = json.loads(file.read_text(encoding="utf-8"))
+        yield f"| `{file.name}` | {data['source']} | {data['certainty']} |"
+
+
+if __name__ == "__main__":
+    for name, text in {**pages(evaluate(demo())), "held.md": held_page()}.items():
+        (root / "docs" / name).write_text(text, encoding="utf-8")

@@ -2,6 +2,7 @@
 
 import ast
 import importlib
+import importlib.util
 import inspect
 import pkgutil
 import re
@@ -93,3 +94,12 @@ def test_every_public_function_has_two_rows_or_a_derivation_that_is_named():
         for place in where.split(", "):
             path, _, test = place.partition("::")
             assert f"def {test}(" in (HERE.parent / path).read_text(encoding="utf-8"), place
+
+
+def test_the_page_of_what_holds_each_number_is_that_of_the_program():
+    spec = importlib.util.spec_from_file_location("write_docs", HERE.parents[1] / "tools" / "write_docs.py")
+    tool = importlib.util.module_from_spec(spec)
+    spec.loader.exec_module(tool)
+    page = tool.held_page()
+    assert (HERE.parents[1] / "docs" / "held.md").read_text(encoding="utf-8") == page, "run tools/write_docs.py"
+    assert all(f"`{name}`" in page for name in public())
