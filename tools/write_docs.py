@@ -50,7 +50,8 @@ def _held() -> Iterator[str]:
         # The heading of the file tells the source of all in it that name none.
         heading = re.findall(r"((?:ANSI/AGMA|ISO/T[RS]|ISO|VDI|DIN) ?[\w-]+(?::\d{4})?)", " ".join((importlib.import_module(f"cooper.{module}").__doc__ or "").split()))
         count = max(len(rows.get(name, [])) - 1, 0)
-        yield f"| `{name}` | {(found or heading or ["own derivation"])[-1].rstrip(".")} | {count or '–'} | {derived.get(name, '–').replace('::', ': ')} |"
+        source = (found or heading or ["own derivation"])[-1].rstrip(".")
+        yield f"| `{name}` | {source} | {count or '–'} | {derived.get(name, '–').replace('::', ': ')} |"
     yield ""
     yield "## Data files"
     yield ""
