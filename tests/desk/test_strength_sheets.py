@@ -195,3 +195,37 @@ def test_the_load_goes_to_the_tip_of_coarse_light_teeth_and_the_note_tells_why(w
     wide = s.results.stages[0].mesh["K_HA"]
     choose(window, "mounting", "extra precision")
     assert s.results.stages[0].mesh["K_HA"] < wide
+
+
+def test_every_field_that_a_sheet_renews_stands_on_it(window):
+    """Else the sheet would be made anew after each edit, under the hand."""
+    for name in ("filter-wheel", "dome-ring", "dome-rack", "winch"):
+        for method in ("entered", "C", "f_sh"):
+            mesh = "train.stages.0.meshes.0"
+            window.session.restart(set_many(demo(name), {f"{mesh}.K_Hbeta_method": method, f"{mesh}.wheel_shaft": "counted"}), None)
+            for i in (1, 2, 0):
+                window.open_more(i)
+                assert window.sheet.shows(window.sheet.renew()), (name, method, i)
+
+
+def test_plastic_gears_warm_themselves_on_their_sheet(window):
+    window.session.restart(demo("filter-wheel"), None)
+    window.open_plastics()
+    table = window.sheet.findChild(QLabel, "plastic_table")
+    before = table.text()
+    give(window, "plastic_ED", "100")
+    warm = window.session.results.stages[0].gears[0]["theta_Fla"]
+    assert table.text() != before
+    assert f"{warm:.0f} °C" in table.text()
+    choose(window, "plastic_running", "oil bath")
+    assert window.session.results.stages[0].gears[0]["theta_Fla"] == window.session.design.train.duty.theta_oil
+    choose(window, "plastic_running", "dry")
+    give(window, "plastic_S_Fmin", "3")
+    assert window.session.results.check("stage1.S_F1").limit == 3.0
+    # A closed housing cannot do without its area.
+    tag = window.sheet.fields["plastic_A_h"]
+    QTest.mouseClick(tag, LEFT)
+    tag.editor.clear()
+    QTest.keyClick(tag.editor, Qt.Key.Key_Return)
+    settle()
+    assert window.session.design.train.losses.A_h == 0.02

@@ -10,7 +10,7 @@ from cooper.design.checks import gear_word
 from cooper.design.document import Defaults, Gear, Stage, Train, at_stage
 from cooper.design.micropitting import material_factor
 from cooper.design.pair_numbers import COARSE
-from cooper.design.results import StageResults
+from cooper.design.results import StageResults, about
 from cooper.rating.agma2101.factors import greatest_speed
 from cooper.rating.iso6336.case_depth import DEEPEST
 from cooper.rating.iso6336.integral import running_in_factor
@@ -37,7 +37,7 @@ def method_notes(train: Train, k: int, s: StageResults, say: Say) -> None:
     members = (stage.members[mesh.driver], stage.members[mesh.driven])
     _root_load(stage, members, s, say)
     for i, (gear, g) in enumerate(zip(members, s.gears, strict=True), 1):
-        _material(defaults, gear, g, gear_word(s, i), say)
+        _material(defaults, gear, g, gear_word(s, i), about(say, f"more_{i}"))
         rough = members[2 - i].Rz_H
         if abs(g["Z_W"] - 1) > 1e-9 and is_hard(members[2 - i].material.group) and rough > SMOOTH:
             say("range",

@@ -8,6 +8,7 @@ from cooper.design.document import Gear, Lubricant
 from cooper.design.pair_numbers import PairInput, PairNumbers
 from cooper.design.scuffing import X_S, scuffs
 from cooper.rating.iso6336.micropitting import TEST_FACTOR, Oil, film, reference_film
+from cooper.running.viscosity import density, kinematic_viscosity
 
 MATERIAL = {"Eh": 1.0, "IF": 0.65, "NT": 1.5, "NV": 1.5, "NV nitrocar": 1.5, "V": 0.5, "V carbon": 0.5, "V cast": 0.5}
 """Material factor W_W by group; of case-hardened flanks with much retained austenite 0.95. ISO/TS 6336-22, 5."""
@@ -39,7 +40,7 @@ def add_micropitting(p: PairInput, n: PairNumbers, gears: tuple[Gear, Gear], lub
     E_r = 2 / sum((1 - x.nu**2) / x.E for x in mat)
     K = m["K_A"] * m["K_gamma"] * m["K_V"] * m["K_Hbeta"] * m["K_Halpha"]
     Ra = (p.gears[0].Rz_H + p.gears[1].Rz_H) / 2 / 6
-    own = Oil(oil.nu_40, oil.nu_100, oil.rho_15, oil.kind, oil.X_L)
+    own = Oil(lambda theta: kinematic_viscosity(oil.nu_40, oil.nu_100, theta) * density(oil.rho_15, theta) * 1e-6, oil.kind, oil.X_L)
     f = film(
         (m["g_A"], m["g_B"], m["g_C"], m["g_D"], m["g_E"]), n.path.T2, m["u"], p.omega_1, m["beta_b"], (m["eps_alpha"], m["eps_beta"]),
         np.maximum(p.gears[0].Q, p.gears[1].Q), m["F_bt"], m["b_H"], K, p.T_1 * p.omega_1 / 1000, m["H_V"], p.a_w, E_r, Ra, own,

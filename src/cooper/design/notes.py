@@ -10,7 +10,7 @@ import numpy as np
 from cooper.design.checks import gear_word
 from cooper.design.document import Gear, Train
 from cooper.design.method_notes import duty_notes, loss_notes, method_notes
-from cooper.design.results import Note, StageResults, note
+from cooper.design.results import Note, StageResults, about, note
 from cooper.gears.cutter import FormCut, PinionCutter
 from cooper.gears.internal import slips_on_radially
 from cooper.gears.tolerances import RANGES
@@ -31,15 +31,16 @@ def stage_notes(k: int, train: Train, s: StageResults) -> list[Note]:
     stage = train.stages[k]
     notes: list[Note] = []
 
-    def say(level: str, text: str) -> None:
+    def say_all(level: str, text: str) -> None:
         notes.append(note(level, k, text))
 
     mesh = stage.meshes[0]
     members = (stage.members[mesh.driver], stage.members[mesh.driven])
-    _mesh_notes(s, say)
-    method_notes(train, k, s, say)
+    _mesh_notes(s, about(say_all, "more_mesh"))
+    method_notes(train, k, s, about(say_all, "more_mesh"))
     for i, (gear, g) in enumerate(zip(members, s.gears, strict=True), 1):
         word = gear_word(s, i)
+        say = about(say_all, f"more_{i}")
         if g["undercut"] and gear.tool == "pinion cutter":
             say(f"warning@z_{i} x_{i}",
                 f"z_{i} = {gear.z} cut with x_E = {g['x_E']:.3f}: the pinion cutter undercuts the {word}; its involute ends at "

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Callable, Iterable
 from dataclasses import dataclass, field, replace
 from math import cos, degrees, radians, sin
 from typing import Any, Literal
@@ -94,6 +94,11 @@ def note(level: str, stage: int | None, text: str) -> Note:
     level, _, about = level.partition("@")
     kind, _, counts = level.partition(":")
     return Note(kind, stage, text, counts or ("thin" if kind == "range" else ""), tuple(about.split()))  # type: ignore[arg-type]
+
+
+def about(say: Callable[[str, str], None], key: str) -> Callable[[str, str], None]:
+    """Say notes as before, but mark what they concern: loud ones that name no field get ``key``."""
+    return lambda level, text: say(level if "@" in level or level == "assumed" else f"{level}@{key}", text)
 
 
 def once(notes: Iterable[Note], sets: tuple[SetResults, ...]) -> tuple[Note, ...]:

@@ -129,6 +129,18 @@ class Bench(QWidget):
         for button in self.more:
             button.setVisible(own)
 
+    def _warn(self, button: QPushButton) -> None:
+        """Mark a way to further data, where a warning concerns them, and tell it."""
+        k = self.session.stage
+        found = [n for n in self.session.results.warnings() if button.objectName() in n.about and n.stage in (None, k)]
+        counts = next((c for c in ("short", "thin") if any(n.counts == c for n in found)), "muted") if found else ""
+        if button.property("warned") != counts:
+            button.setProperty("warned", counts)
+            button.style().unpolish(button)
+            button.style().polish(button)
+        button.setToolTip("\n".join(n.text for n in found))
+        button.setAccessibleDescription("; ".join(n.text for n in found))
+
     def _more_of_set(self, stage: int, i: int) -> None:
         """The sheet of a gear of the set, or (stage -1) that of the set."""
         if stage < 0:
@@ -170,6 +182,7 @@ class Bench(QWidget):
         mesh = stage.meshes[0]
         names = [stage.members[mesh.driver].name, stage.members[mesh.driven].name, "the mesh"]
         for button, name in zip(self.more, names, strict=True):
+            self._warn(button)
             words = f"More of {name} …" if name == "the mesh" else f"{name} …"
             if button.text() != words:
                 button.setText(words)

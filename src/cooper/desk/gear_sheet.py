@@ -132,7 +132,7 @@ def gear_sheet(session: Session, theme: th.Theme, parent: QWidget, i: int) -> Sh
     def pick(*names: str) -> list[Field | Choice]:
         return [f for n in names for f in fields.values() if f.symbol == n]
 
-    more = pick("z_0", "x_0", "pr_P", "q_P", "alpha_prP")
+    more = pick("z_0", "x_0", "pr_P", "q_P", "alpha_prP", "t_g", "rho_g")
     if i == 2:
         sheet.add_group(left, "Shape", [shape])
     sheet.add_group(left, "Cutting tool", [*([] if now.shape == "rack" else [tool]), rack, *pick("h_aP", "h_fP", "rho_fP"), *more])
@@ -146,7 +146,7 @@ def gear_sheet(session: Session, theme: th.Theme, parent: QWidget, i: int) -> Sh
         sheet.add_group(middle, "Case and core", [
             path_choice(session, f"core_{i}", "core (grade MQ)", f"{path}.material.core", cores),
             path_choice(session, f"peened_{i}", "roots shot peened", f"{path}.material.peened", {False: "no", True: "yes, under control"}),
-            *pick("CHD", "t_g", "rho_g"),
+            *pick("CHD"),
         ])  # fmt: skip
     sheet.add_group(middle, "In place of the stock's values", pick("sigma_Hlim", "sigma_Flim", "E", "density", "price_index"))
     keep = QPushButton("Keep as own material …")

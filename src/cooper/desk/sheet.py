@@ -155,7 +155,7 @@ class Sheet(QFrame):
 
     def refresh(self) -> None:
         fresh = self.renew() if self.renew else {}
-        if self.renew is not None and set(fresh) != set(self.fields):
+        if self.renew is not None and not self.shows(fresh):
             # Another material has other fields: the sheet is made anew once this edit is done.
             QTimer.singleShot(0, self.rebuild)
             fresh = {}
@@ -163,6 +163,10 @@ class Sheet(QFrame):
             tag.refresh(fresh.get(key))
         for choice in self.choices:
             choice.refresh()
+
+    def shows(self, fields: dict[str, Field]) -> bool:
+        """Whether just these fields stand on the sheet."""
+        return set(fields) == set(self.fields)
 
     def dismiss(self) -> None:
         self.hide()
@@ -348,9 +352,8 @@ def mesh_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
         path_choice(session, "own_method", "strength method", f"train.stages.{k}.own.method", methods),
         *(f for key, f in fields.items() if key.startswith("own_")),
     ])  # fmt: skip
-    members = session.design.train.stages[k].members
-    if any(is_plastic(g.material.group) for g in members):
-        sheet.add_group(left, "Plastic gears", [fields["mu_pl"]])
+    if "mu_pl" not in hidden:
+        sheet.add_group(left, "Plastic gears", used("mu_pl"))
     if "l_sh" not in hidden:
         places: dict[object, str] = {name: f"{name}: {v[2]}" for name, v in ARRANGEMENTS.items()}
         sheet.add_group(right, "Pinion's shaft", [choice("arrangement", "place of the pinion", places), *used("l_sh", "s_sh", "d_sh")])
@@ -374,5 +377,6 @@ def _unused(design: Design, stage: int) -> set[str]:
         *([] if mesh.K_Hbeta_method == "C" else ["l_sh", "s_sh", "d_sh"]), *(["F_beta"] if mesh.K_Hbeta_method == "entered" else []),
         *([] if mesh.K_Hbeta_method == "C" and mesh.wheel_shaft == "counted" else ["l_sh2", "s_sh2", "d_sh2"]),
         *(["K_Halpha"] if mesh.K_Halpha_method != "entered" else []), *(["C_a"] if mesh.K_V_method != "B" else []),
+        *([] if any(is_plastic(g.material.group) for g in design.train.stages[stage].members) else ["mu_pl"]),
         *([] if mesh.double_helix else ["b_gap"]), *([] if mesh.beta > 0 else ["f_ZCa"]),
     }  # fmt: skip

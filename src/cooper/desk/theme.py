@@ -111,6 +111,9 @@ def style_sheet(t: Theme) -> str:
     QPushButton[plain="true"] {{ border: none; background: transparent; color: {t.muted}; padding: 3px 6px; }}
     QPushButton[plain="true"]:hover, QPushButton[plain="true"]:focus {{ color: {t.copper}; }}
     QPushButton[chip="true"] {{ border: none; background: {t.paper}; color: {t.muted}; padding: 3px 6px; }}
+    QPushButton[warned="short"], QPushButton[warned="thin"], QPushButton[warned="muted"] {{ border-left: 3px solid {t.muted}; border-radius: 0; }}
+    QPushButton[warned="thin"] {{ border-left-color: {t.thin}; }}
+    QPushButton[warned="short"] {{ border-left-color: {t.short}; }}
     QPushButton[chip="true"]:hover, QPushButton[chip="true"]:focus {{ color: {t.copper}; }}
     QTableWidget {{ background: {t.card}; border: none; gridline-color: {t.band}; outline: none; }}
     QTableWidget::item:selected {{ background: {t.band}; color: {t.copper}; }}
