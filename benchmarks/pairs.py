@@ -17,9 +17,10 @@ import numpy as np
 sys.path.insert(0, str(Path(__file__).resolve().parent.parent / "src"))
 
 from cooper.demo import demo
-from cooper.design.evaluate import pair_input
-from cooper.design.pair_numbers import PairInput, pair_numbers
+from cooper.design.pair_numbers import pair_numbers
 from cooper.design.solve import solve_duty, solve_stage
+from cooper.design.to_core import pair_input
+from cooper.gears.inputs import PairInput
 from cooper.gears.pair import centre_distance
 
 

@@ -10,11 +10,12 @@ from hypothesis import strategies as st
 
 from cooper.demo import demo
 from cooper.design.edit import give_shift, give_size, set_at, set_many, shifts_now
-from cooper.design.evaluate import evaluate, pair_input
+from cooper.design.evaluate import evaluate
 from cooper.design.levers import levers
 from cooper.design.pair_numbers import pair_numbers
 from cooper.design.ranges import working_range, works_as
 from cooper.design.solve import solve_duty, solve_stage
+from cooper.design.to_core import pair_input
 from cooper.design.why import product, why
 from cooper.errors import OutOfRange
 from cooper.gears.outline import one_tooth
@@ -113,7 +114,7 @@ def test_the_core_rates_arrays_exactly_as_one_by_one():
         if first is None:
             return None
         if hasattr(first, "__dataclass_fields__"):
-            return type(first)(*(stack([getattr(i, f) for i in items]) for f in first.__dataclass_fields__))
+            return type(first)(**{f: stack([getattr(i, f) for i in items]) for f in first.__dataclass_fields__})
         if isinstance(first, tuple):
             return tuple(stack([i[k] for i in items]) for k in range(len(first)))
         return np.stack([np.asarray(i) for i in items], axis=-1)

@@ -11,7 +11,7 @@ from shapely.geometry import Point, Polygon
 from cooper.demo import DEMOS, demo
 from cooper.design.arrangement import ARRANGEMENTS, added, arrangement_of, exchanged
 from cooper.design.edit import set_many
-from cooper.design.evaluate import quick
+from cooper.design.evaluate import QUICK, evaluate
 from cooper.design.make_sets import change_count, set_number, with_free_sun
 from cooper.design.pose import pose
 from cooper.desk.pictures import settle
@@ -133,7 +133,7 @@ def test_every_stage_becomes_every_arrangement_or_says_why_not(name):
                 at = k if n is None else d.train.sets[n].first
                 e, at = (exchanged(d, k, kind), at) if way == "exchange" else added(d, k, kind)
                 assert arrangement_of(e, at) == kind
-                r = quick(e)
+                r = evaluate(e, QUICK)
                 assert 0 < r.train["eta"] < 1
                 if arrangement_of(d, k) == kind and way == "exchange":
                     assert e == d

@@ -12,7 +12,6 @@ from cooper.rating.agma2101.geometry import (
     pitting_geometry_factor,
 )
 from cooper.rating.along_path import along_path
-from cooper.rating.iso6336.flash import flash
 from cooper.rating.iso6336.form import (
     RootSection,
     form_factor,
@@ -21,9 +20,10 @@ from cooper.rating.iso6336.form import (
     root_section_on_curve,
     stress_correction_factor,
 )
-from cooper.rating.iso6336.integral import integral
 from cooper.rating.iso6336.life import cycles_to, strength_curve
 from cooper.rating.iso6336.spectrum import damage, equivalent_safety, standard_levels
+from cooper.rating.scuffing.flash import flash
+from cooper.rating.scuffing.integral import integral
 from cooper.running.friction import loss_along_path
 from makers import tooth
 

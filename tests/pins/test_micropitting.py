@@ -8,8 +8,8 @@ import pytest
 from cooper.design.document import Lubricant
 from cooper.design.edit import set_many
 from cooper.design.evaluate import evaluate
-from cooper.rating.iso6336 import micropitting
-from cooper.rating.iso6336.micropitting import OILS, Oil, film, reference_film
+from cooper.rating.micropitting import film as micropitting
+from cooper.rating.micropitting.film import OILS, Oil, film, reference_film
 from makers import pair
 
 

@@ -5,14 +5,15 @@ from dataclasses import replace
 import numpy as np
 import pytest
 
-from cooper.design.agma import add_agma, no_agma
 from cooper.design.document import Material, at_stage
 from cooper.design.edit import set_many
-from cooper.design.evaluate import among_planets, evaluate, pair_input
+from cooper.design.evaluate import evaluate
+from cooper.design.other_methods import add_agma, add_scuffing, no_agma
 from cooper.design.pair_numbers import pair_numbers
-from cooper.design.scuffing import add_scuffing, scuffs
 from cooper.design.solve import solve_duty, solve_stage
+from cooper.design.to_core import among_planets, pair_input
 from cooper.errors import OutOfRange
+from cooper.rating.scuffing.rate_scuffing import scuffs
 from makers import pair, planet_set
 
 B = "train.stages.0."
@@ -40,7 +41,8 @@ def numbers(design, k=0, turned=False, first_drives=True):
     with np.errstate(all="ignore"):
         n = pair_numbers(p)
         if scuffs(p):
-            add_scuffing(p, n, tuple(members), "dip", 12, 0.0, first_drives != turned)
+            new = defaults.model_copy(update={"phi_E": 0.0})
+            add_scuffing(p, n, tuple(members), new, first_drives != turned)
         if not no_agma(*members):
             add_agma(p, n, tuple(members), stage.meshes[0], defaults)
     gears = n.gears[::-1] if turned else n.gears

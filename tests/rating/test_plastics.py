@@ -7,7 +7,8 @@ import pytest
 
 from cooper.design.document import Gear, Material
 from cooper.design.edit import set_many
-from cooper.design.evaluate import evaluate, pair_now
+from cooper.design.evaluate import evaluate
+from cooper.design.flow import pair_now
 from cooper.design.pair_numbers import pair_numbers
 from cooper.errors import OutOfRange
 from cooper.stock.materials import at_temperature, groups, is_plastic, material_numbers, plastic_strength
@@ -72,7 +73,7 @@ def test_active_flank_is_as_long_as_the_drawn_involute():
 
 
 def test_rows_of_pairs_are_rated_as_each_alone():
-    pairs = [pair_now(d, evaluate(d), 0) for d in (plastic_pair(), plastic_pair(ED=10.0))]
+    pairs = [pair_now(d.train, evaluate(d), 0) for d in (plastic_pair(), plastic_pair(ED=10.0))]
     both = pair_numbers(type(pairs[0])(**{**vars(pairs[0]), "ED": np.array([1.0, 0.1])}))
     for n, one in enumerate(pairs):
         alone = pair_numbers(one)

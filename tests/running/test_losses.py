@@ -5,7 +5,8 @@ import pytest
 
 from cooper.demo import DEMOS, demo
 from cooper.design.edit import set_many
-from cooper.design.evaluate import evaluate, stages_of
+from cooper.design.evaluate import evaluate
+from cooper.design.flow import stages_of
 from cooper.design.losses import (
     efficiency_curves,
     heat_balance,
@@ -15,9 +16,9 @@ from cooper.design.losses import (
     train_losses,
     varied,
 )
-from cooper.design.pair_numbers import FRICTIONS
 from cooper.design.sets import solve_set
 from cooper.errors import OutOfRange
+from cooper.gears.inputs import FRICTIONS
 from cooper.running.friction import loss_along_path, loss_factor_1
 from makers import pair, planet_set
 

@@ -7,6 +7,7 @@ from math import log
 from cooper.design.results import Check, StageResults
 from cooper.design.units import number_with_unit
 from cooper.rating.lewis import table_value
+from cooper.values import GearValues, MeshValues
 
 STRONGLY_APART = 0.25
 """Relative difference of two methods' safeties from which the screen says what causes it."""
@@ -30,20 +31,20 @@ def beside(stage: StageResults, check: Check, system: str = "mm") -> list[str]:
     return told
 
 
-def _near(g: dict[str, float], kind: str, agma_governs: bool) -> str:
+def _near(g: GearValues[float], kind: str, agma_governs: bool) -> str:
     if agma_governs:
         return f"Beside it, ISO 6336 gives {g[f'S_{kind}']:.2f}."
     return f"Beside it, ANSI/AGMA 2101-D04 gives {g[f'S_{kind}A']:.2f}."
 
 
-def apart(g: dict[str, float], m: dict[str, float], kind: str) -> str:
+def apart(g: GearValues[float], m: MeshValues[float], kind: str) -> str:
     """What makes the safeties of ISO and AGMA differ, largest first; empty when they are near each other."""
     iso, agma = g[f"S_{kind}"], g[f"S_{kind}A"]
     if min(iso, agma) <= 0 or abs(log(agma / iso)) < log(1 + STRONGLY_APART):
         return ""
     contact = kind == "H"
-    K_iso = m["K_V"] * (m["K_Hbeta"] * m["K_Halpha"] if contact else m["K_Fbeta"] * m["K_Falpha"])
-    K_agma = m["K_vA"] * m["K_HA"] * m["K_s"]
+    K_iso = m.K_V * (m.K_Hbeta * m.K_Halpha if contact else m.K_Fbeta * m.K_Falpha)
+    K_agma = m.K_vA * m.K_HA * m.K_s
     load = (K_iso / K_agma) ** (0.5 if contact else 1.0)
     strength = g[f"sigma_{kind}PA"] / g[f"sigma_{kind}G"]
     parts = {
@@ -58,9 +59,9 @@ def apart(g: dict[str, float], m: dict[str, float], kind: str) -> str:
 
 def _lewis(stage: StageResults, index: int, system: str) -> str:
     """Lewis's quick look."""
-    g, alpha = stage.gears[index - 1], stage.mesh["alpha_n"]
+    g, alpha = stage.gears[index - 1], stage.mesh.alpha_n
     told = f"Beside it, Lewis: {number_with_unit(g['sigma_L'], 'stress', system)} nominal with Y = {g['Y_L']:.3f} of the true tooth"
-    table = table_value(abs(g["z"]), alpha) if g["z"] > 0 and not (stage.rack and index == 2) else None
+    table = table_value(abs(g.z), alpha) if g.z > 0 and not (stage.rack and index == 2) else None
     if table is not None:
         told += f" (textbooks, unshifted {alpha:g}° tooth: {float(table):.3f})"
     return told + f"; ISO 6336-3 has {number_with_unit(g['sigma_F0'], 'stress', system)} with the notch."

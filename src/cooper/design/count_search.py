@@ -34,13 +34,13 @@ def subject(design: Design, k: int) -> str:
 def sized(results: Results, k: int, what: str, at: Bounds) -> Bounds:
     """The bounds with the modules and rims of the design, by which its offers have a size."""
     stages = results.stages if what == "pairs" else results.stages[k : k + 1]
-    m_t = tuple(s.mesh["m_n"] / cos(radians(s.mesh["beta"])) for s in stages)
-    over = tuple(2 * s.mesh["m_n"] for s in stages)
+    m_t = tuple(s.mesh.m_n / cos(radians(s.mesh.beta)) for s in stages)
+    over = tuple(2 * s.mesh.m_n for s in stages)
     one = results.set_of(k)
     if one is not None:
         m_t = m_t[:1]
         rings = [s for s in results.stages[one.first : one.first + 2] if "d_rim" in s.gears[1]]
-        over = tuple(s.gears[1]["d_rim"] - s.gears[1]["d"] for s in rings)
+        over = tuple(s.gears[1].d_rim - s.gears[1].d for s in rings)
     return replace(at, m_t=m_t, over=over)
 
 
@@ -53,7 +53,7 @@ def strength_now(results: Results) -> Strength:
         flank.append(max(margins["S_H"], 1e-3) ** 2)
         root.append(max(margins["S_F"], 1e-3))
     gears = [s.gears for s in results.stages]
-    return Strength(tuple(flank), tuple(root), tuple(abs(s.ratio) for s in results.stages), tuple(int(g[0]["z"]) for g in gears))
+    return Strength(tuple(flank), tuple(root), tuple(abs(s.ratio) for s in results.stages), tuple(int(g[0].z) for g in gears))
 
 
 LOADED = ("S_H", "S_F", "S_HA", "S_FA", "S_Heq", "S_Feq")
@@ -89,7 +89,7 @@ def search(design: Design, k: int, u: float, at: Bounds, split: str = "falling",
     one = design.train.sets[n_set]
     if other_modules and what == "two rings":
         first = results.stages[one.first].mesh
-        scale = cos(radians(results.stages[one.first + 1].mesh["beta"]))
+        scale = cos(radians(results.stages[one.first + 1].mesh.beta))
         near = [m for m in modules() if 0.4 * first["m_n"] <= m <= 2.5 * first["m_n"]]
         at = replace(at, modules_2=tuple(m / scale for m in near))
     if what == "planetary":
@@ -106,5 +106,5 @@ def take(design: Design, k: int, offer: Offer) -> Design:
         return take_offer(design, n, offer)
     for stage, (z_1, z_2) in enumerate(zip(offer.z[::2], offer.z[1::2], strict=True)):
         for i, z in ((1, z_1), (2, z_2)):
-            design = give_count(design, stage, i, z, evaluate(design).stages[stage].mesh["m_n"])
+            design = give_count(design, stage, i, z, evaluate(design).stages[stage].mesh.m_n)
     return design

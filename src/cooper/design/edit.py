@@ -163,7 +163,7 @@ def tips_for_clearance(design: Design, results: StageResults, stage: int) -> Des
     The tip alteration of ISO 21771, given as tip diameters; a rack keeps its addendum.
     """
     mesh = design.train.stages[stage].meshes[0]
-    m_n, a_w = results.mesh["m_n"], results.mesh["a_w"]
+    m_n, a_w = results.mesh.m_n, results.mesh.a_w
     one, two = (design.train.stages[stage].members[n] for n in (mesh.driver, mesh.driven))
     roots = [g.get("d_f", 0.0) / 2 for g in results.gears]
     changes: dict[Path, Any] = {}
@@ -172,12 +172,12 @@ def tips_for_clearance(design: Design, results: StageResults, stage: int) -> Des
             continue
         c = (mate.h_fP - own.h_aP) * m_n
         if results.rack:
-            r_a = a_w + results.gears[1]["h_f"] - c
+            r_a = a_w + results.gears[1].h_f - c
         elif results.internal:
             r_a = roots[1] - a_w - c if i == 0 else a_w + roots[0] + c
         else:
             r_a = a_w - roots[1 - i] - c
-        now = results.gears[i]["d_a"] / 2
+        now = results.gears[i].d_a / 2
         shorter = r_a > now + 1e-9 if own.z < 0 else r_a < now - 1e-9
         if shorter:
             changes[f"train.stages.{stage}.members.{n}.d_a"] = round(2 * r_a, 3)
@@ -205,4 +205,4 @@ def give_shift(design: Design, stage: int, name: str, value: float, freed: str, 
 
 def shifts_now(results: StageResults) -> dict[str, float]:
     """Present values of x_1, x_2 and a_w, exact."""
-    return {"x_1": results.gears[0]["x"], "x_2": results.gears[1]["x"], "a_w": results.mesh["a_w"]}
+    return {"x_1": results.gears[0].x, "x_2": results.gears[1].x, "a_w": results.mesh.a_w}

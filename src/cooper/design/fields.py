@@ -142,7 +142,7 @@ def size_field(stage: int, name: str) -> Field:
         if solved(d, r):
             return give_size(d, stage, name, read(d, r))
         other = "d_1" if name in ("m_n", "P_nd") else "m_n"
-        value = r.stages[stage].gears[0]["d"] if other == "d_1" else r.stages[stage].mesh["m_n"]
+        value = r.stages[stage].gears[0].d if other == "d_1" else r.stages[stage].mesh.m_n
         return give_size(d, stage, other, value)
 
     series = modules if name == "m_n" else diametral_pitches if name == "P_nd" else None
@@ -167,7 +167,7 @@ def count_field(stage: int, i: int) -> Field:
     key = f"z_{i}"
 
     def read(_d: Design, r: Results) -> float:
-        return r.stages[stage].gears[i - 1]["z"]
+        return r.stages[stage].gears[i - 1].z
 
     def give(d: Design, r: Results, value: float) -> Design:
         if value != round(value):
@@ -179,7 +179,7 @@ def count_field(stage: int, i: int) -> Field:
             raise OutOfRange(key, value, reason, low=ends[0], high=ends[1])
         if planetary_set(d, stage) is not None:
             return _named(lambda: count_in_set(d, stage, i, int(value)), key, value)
-        return _named(lambda: give_count(d, stage, i, int(value), r.stages[stage].mesh["m_n"]), key, value)
+        return _named(lambda: give_count(d, stage, i, int(value), r.stages[stage].mesh.m_n), key, value)
 
     return Field(key, "z", i, read, _always_given, give)
 
@@ -228,7 +228,7 @@ def tip_field(stage: int, i: int) -> Field:
         return f"train.stages.{stage}.members.{(mesh.driver, mesh.driven)[i - 1]}.d_a"
 
     def read(_d: Design, r: Results) -> float:
-        return r.stages[stage].gears[i - 1]["d_a"]
+        return r.stages[stage].gears[i - 1].d_a
 
     def solved(d: Design, _r: Results) -> bool:
         return get_at(d, path(d)) is None

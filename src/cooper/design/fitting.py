@@ -76,7 +76,7 @@ def fits(design: Design, results: Results, stage: int, a_w: float, u: float, tol
             x_sum = float(total[i]) if by == "shift" else 0.0
             angle = mesh.beta if by == "shift" else float(np.degrees(np.arccos(c[i])))
             # Small deviation, small shifts, a module near the present one; a new helix angle counts as a small cost.
-            cost = abs(float(du[i])) / max(tol, 0.1) + abs(x_sum - 0.2) + abs(np.log2(float(m[i]) / now.mesh["m_n"]))
+            cost = abs(float(du[i])) / max(tol, 0.1) + abs(x_sum - 0.2) + abs(np.log2(float(m[i]) / now.mesh.m_n))
             cost += 0.3 + abs(angle - mesh.beta) / 30 if by == "helix" else 0.0
             rows.append((cost, by, float(m[i]), int(z_1[i]), int(z_2[i]), angle, x_sum, float(du[i])))
     found: list[Fit] = []
@@ -131,7 +131,7 @@ def reach(design: Design, results: Results, stage: int, i: int, symbol: str, wan
     doc = design.train.stages[stage]
     mesh = doc.meshes[0]
     n = (mesh.driver, mesh.driven)[i - 1]
-    gear, g, m_n = doc.members[n], results.stages[stage].gears[i - 1], results.stages[stage].mesh["m_n"]
+    gear, g, m_n = doc.members[n], results.stages[stage].gears[i - 1], results.stages[stage].mesh.m_n
     base = f"train.stages.{stage}."
     if symbol not in g:
         raise OutOfRange(f"{symbol}{i}", wanted, "a rack has no diameters")

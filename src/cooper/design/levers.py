@@ -10,7 +10,7 @@ import numpy as np
 
 from cooper.design.document import Design
 from cooper.design.edit import set_many
-from cooper.design.evaluate import evaluate, quick
+from cooper.design.evaluate import QUICK, evaluate
 from cooper.design.make_sets import set_number
 from cooper.design.results import Check, Results
 from cooper.design.set_fields import scaled
@@ -39,10 +39,10 @@ class Lever:
         """Relative change of mass and centre distance, and the worst margin of all checks afterwards."""
         assert self.results is not None
         old, new = before.stages[stage], self.results.stages[stage]
-        mass = sum(g["mass"] for g in new.gears) / sum(g["mass"] for g in old.gears) - 1
+        mass = sum(g.mass for g in new.gears) / sum(g.mass for g in old.gears) - 1
         return {
             "mass": mass,
-            "a_w": new.mesh["a_w"] / old.mesh["a_w"] - 1,
+            "a_w": new.mesh.a_w / old.mesh.a_w - 1,
             "worst": min(c.margin for c in self.results.checks),
         }
 
@@ -89,7 +89,7 @@ def _values(design: Design, results: Results, check: Check) -> Iterator[Lever]:
 
     if check.symbol in CHAINS:
         yield _search("hardness", None, check, one(f"{base}.material.hardness"), now, high, f"not reached up to {high:g}", 5.0)
-    shift = results.stages[k].gears[i - 1]["x"]
+    shift = results.stages[k].gears[i - 1].x
     if gear.shape == "gear" and gear.x is not None and check.symbol in CHAINS:
         yield _search("profile shift", "factor", check, one(f"{base}.x"), shift, shift + 0.8, "no greater shift reaches it", 0.01)
     if mesh.beta < STEEPEST and not any(g.shape == "rack" for g in stage.members):
@@ -125,7 +125,7 @@ def _helix(design: Design, results: Results, check: Check) -> Lever:
     mesh = design.train.stages[k].meshes[0]
     base = f"train.stages.{k}.meshes.0"
     fixed = mesh.a_w is not None
-    m_n, now = results.stages[k].mesh["m_n"], mesh.beta
+    m_n, now = results.stages[k].mesh.m_n, mesh.beta
 
     def make(beta: float) -> Design:
         changes: dict[str, float | None] = {f"{base}.beta": beta}
@@ -188,7 +188,7 @@ def _halve(margin: Callable[[float], float], bad: float, good: float, steps: int
 def _margin(design: Design, key: str) -> tuple[float, Results | None]:
     """Margin of a check in a changed design; minus infinity where the change cannot work."""
     try:
-        results = quick(design)
+        results = evaluate(design, QUICK)
     except OutOfRange:
         return float("-inf"), None
     found = results.check(key)
@@ -206,7 +206,7 @@ def _width(design: Design, results: Results, check: Check) -> Lever:
         paths = [f"train.stages.{k}.members.{n}.b" for n in (mesh.driver, mesh.driven)]
         return set_many(design, {p: b + e for p, e in zip(paths, extra, strict=True)})
 
-    top = max(WIDEST * results.stages[k].mesh["m_n"], 2 * min(widths))
+    top = max(WIDEST * results.stages[k].mesh.m_n, 2 * min(widths))
     # A wider face leans more under its shaft: where the widest fails, a narrower one may still do.
     tops = [top] if results.stages[k].methods["K_Hbeta"] == "entered" else [top * f for f in (1, 0.7, 0.5, 0.35, 0.25, 0.18, 0.12)]
     top = next((t for t in tops if _margin(with_width(t), check.key)[0] >= 0), top)
@@ -230,15 +230,15 @@ def _module(design: Design, results: Results, check: Check) -> Lever:
     else:
         fixed = mesh.a_w
     if fixed is not None:
-        return Lever("module", results.stages[k].mesh["m_n"], "module", None, None,
+        return Lever("module", results.stages[k].mesh.m_n, "module", None, None,
                      f"the centre distance is fixed at {fixed:g} mm; free it first")  # fmt: skip
     base = f"train.stages.{k}.meshes.0"
     for m in modules():
-        if not 0.3 * results.stages[k].mesh["m_n"] <= m <= 8 * results.stages[k].mesh["m_n"]:
+        if not 0.3 * results.stages[k].mesh.m_n <= m <= 8 * results.stages[k].mesh.m_n:
             continue
         changes: dict[str, float | None] = {f"{base}.{n}": None for n in ("P_nd", "d_1", "d_2")}
         # Given tip circles, rims and backs keep their proportion to the teeth.
-        grown = m / results.stages[k].mesh["m_n"]
+        grown = m / results.stages[k].mesh.m_n
         for n, gear in enumerate(stage.members):
             for name in ("d_a", "d_rim"):
                 if getattr(gear, name) is not None:
@@ -253,7 +253,7 @@ def _module(design: Design, results: Results, check: Check) -> Lever:
         if margin >= 0 and after is not None:
             return Lever("module", m, "module", changed, evaluate(changed))
     return Lever(
-        "module", results.stages[k].mesh["m_n"], "module", None, None, "no standard module up to 8 times reaches it"
+        "module", results.stages[k].mesh.m_n, "module", None, None, "no standard module up to 8 times reaches it"
     )
 
 

@@ -10,9 +10,10 @@ import numpy as np
 from numpy.typing import NDArray
 
 from cooper.arrays import Loose as Array
-from cooper.design.pair_numbers import PairInput, PairNumbers, pair_numbers
+from cooper.design.pair_numbers import PairNumbers, pair_numbers
 from cooper.gears.cutter import FormCut, PinionCutter
 from cooper.gears.fillets import formed_centre
+from cooper.gears.inputs import PairInput
 from cooper.gears.pair import centre_distance
 from cooper.gears.tip import land_half_angle
 from cooper.gears.tooth import Tooth, pointed_diameter
@@ -29,16 +30,16 @@ Vary = Callable[[Array], PairInput]
 
 def workable(n: PairNumbers) -> Array:
     """Which pairs can be made and rated: the conditions under which `evaluate` refuses none."""
-    good = np.asarray(n.mesh["eps_alpha"]) >= 1.0
+    good = np.asarray(n.mesh.eps_alpha) >= 1.0
     for play in ("j_wt_min", "j_wt_max", "j_op_min", "j_op_max"):
         # At the ends of its tolerances the centre distance may leave the flanks nothing to work on.
         good = good & np.isfinite(n.mesh.get(play, 0.0))
     for tooth, form, gear in zip(n.teeth, n.forms, n.gears, strict=True):
         good = good & (tooth.s_t() > LEAST_THICKNESS * tooth.m_n) & (tooth.d_f * tooth.sign > 0)
         lowest = np.where(tooth.sign > 0, np.maximum(tooth.d_b, tooth.d_f), tooth.d_f)
-        good = good & (gear["d_bore"] < tooth.d_f) & (tooth.d_a < pointed_diameter(tooth)) & (tooth.d_a > lowest)
+        good = good & (gear.d_bore < tooth.d_f) & (tooth.d_a < pointed_diameter(tooth)) & (tooth.d_a > lowest)
         good = good & tool_fits(tooth) & (land_half_angle(tooth) > 0)
-        good = good & (form.d_Ff < tooth.d_a - LEAST_FLANK * tooth.m_n) & np.isfinite(gear["Y_B"])
+        good = good & (form.d_Ff < tooth.d_a - LEAST_FLANK * tooth.m_n) & np.isfinite(gear.Y_B)
     return good
 
 

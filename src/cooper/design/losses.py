@@ -13,10 +13,11 @@ import numpy as np
 
 from cooper.arrays import Loose as Array
 from cooper.design.document import GearSet, Stage, Train
-from cooper.design.pair_numbers import PairInput, PairNumbers, pair_numbers
+from cooper.design.pair_numbers import PairNumbers, pair_numbers
 from cooper.design.sets import ROLES, drives_back, forward_efficiency, set_of, set_speeds, solve_set
 from cooper.design.solve import module_of, solve_duty
 from cooper.errors import OutOfRange
+from cooper.gears.inputs import PairInput
 from cooper.running.no_load import bearing_loss, churning_1, churning_2, dip_factor, seal_loss_1, seal_loss_2
 from cooper.stock.bearings import bearing
 
@@ -35,22 +36,22 @@ def train_losses(train: Train, lost: Lost, load: Array = 1.0, speed: Array = 1.0
     mu, f_0, mean = bearing(at.bearing)
     first, _ = lost[0]
     P_in = solve_duty(train.duty)[0] * np.asarray(load) * speed
-    nu = lost[0][1].mesh["nu_oil"]
+    nu = lost[0][1].mesh.nu_oil
     by_1 = at.method == "ISO/TR 14179-1"
     churn: Array = 0.0
     for k, (p, n) in enumerate(lost):
-        g, omega_2 = n.gears[1], p.omega_1 / np.abs(n.mesh["u"])
+        g, omega_2 = n.gears[1], p.omega_1 / np.abs(n.mesh.u)
         # Planets and rings do not stir the sump as a wheel on a fixed axis does.
         if at.h_e <= 0 or p.gears[1].teeth_cut is not None or set_of(train, k) is not None:
             continue
-        d_a = np.abs(g["d_a"])
-        v_t = n.mesh["v"]
+        d_a = np.abs(g.d_a)
+        v_t = n.mesh.v
         n_2 = omega_2 * 30 / np.pi
         if by_1:
             m_t = p.m_n / np.cos(p.beta)
-            churn = churn + churning_1(dip_factor(at.h_e, d_a), nu, n_2, d_a, g["b"], m_t, p.beta)
+            churn = churn + churning_1(dip_factor(at.h_e, d_a), nu, n_2, d_a, g.b, m_t, p.beta)
         else:
-            churn = churn + churning_2(0.0, at.h_e, g["b"], v_t, n_2, d_a / 2, at.l_hyd)
+            churn = churn + churning_2(0.0, at.h_e, g.b, v_t, n_2, d_a / 2, at.l_hyd)
     bearings: Array = 0.0
     seals: Array = 0.0
     bores = shaft_bores(train, lost)
@@ -87,7 +88,7 @@ def _through(train: Train, lost: Lost, of_set: Callable[[GearSet, tuple[Stage, .
     """Product over the pairs and sets; a set's own from its meshes, as power that circulates is lost in them many times over."""
     found: Array = np.ones(())
     for group in groups_of(train):
-        etas = [lost[k][1].mesh["eta_z"] for k in group]
+        etas = [lost[k][1].mesh.eta_z for k in group]
         one = set_of(train, group[0])
         if one is None:
             found = found * etas[0]
@@ -180,7 +181,7 @@ def planet_bearings(train: Train, lost: Lost) -> Array:
     """
     at = train.losses
     mu, f_0, mean = bearing(at.bearing)
-    nu = lost[0][1].mesh["nu_oil"]
+    nu = lost[0][1].mesh.nu_oil
     whole: Array = np.zeros(())
     for group, (omega, _force) in zip(groups_of(train), _shafts(train, lost), strict=False):
         one = set_of(train, group[0])
@@ -205,12 +206,12 @@ def pin_forces(
     """
     across, along = [], []
     for _, n in (first, *others):
-        at_pitch = n.mesh["F_t"] * np.abs(n.gears[0]["d"] / n.gears[0]["d_w"])
+        at_pitch = n.mesh.F_t * np.abs(n.gears[0].d / n.gears[0].d_w)
         across.append(at_pitch)
-        along.append(at_pitch * np.tan(n.mesh["alpha_wt"]))
+        along.append(at_pitch * np.tan(n.mesh.alpha_wt))
     if one.kind == "two rings":
         share = np.vectorize(lambda *eta: _carrier_share(one, stages, tuple(1 - e for e in eta)), otypes=[float])
-        torque = share(*(n.mesh["eta_z"] for _, n in (first, *others))) * first[0].T_1
+        torque = share(*(n.mesh.eta_z for _, n in (first, *others))) * first[0].T_1
         # A sun pushes the planets out against what the rings push in; a free one does not push.
         return 1000 * torque / np.abs(first[0].a_w), np.abs(along[0] + along[1] - (along[2] if one.sun_works else 0.0))
     return across[0] + across[1], np.abs(along[0] - along[1])
@@ -242,7 +243,7 @@ def varied(lost: Lost, load: Array = 1.0, speed: Array = 1.0, theta: Array | Non
             numbers = pair_numbers(at)
         out.append((at, numbers))
         # What is lost before does not reach the next stage.
-        T_rel = T_rel * numbers.mesh["eta_z"] / n.mesh["eta_z"]
+        T_rel = T_rel * numbers.mesh.eta_z / n.mesh.eta_z
     return out
 
 

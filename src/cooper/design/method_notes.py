@@ -4,21 +4,21 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
-from cooper.design.agma import no_agma
 from cooper.design.beside import apart
 from cooper.design.checks import gear_word
 from cooper.design.document import Defaults, Gear, Stage, Train, at_stage
-from cooper.design.micropitting import material_factor
-from cooper.design.pair_numbers import COARSE
+from cooper.design.other_methods import factors_W, no_agma
 from cooper.design.results import StageResults, about
 from cooper.rating.agma2101.factors import greatest_speed
 from cooper.rating.iso6336.case_depth import DEEPEST
-from cooper.rating.iso6336.integral import running_in_factor
+from cooper.rating.iso6336.rate_root import COARSE
+from cooper.rating.scuffing.integral import running_in_factor
 from cooper.running.friction import K_REACH, V_REACH, load_intensity
 from cooper.running.mesh_loss import GREATEST_SPEED
 from cooper.running.mesh_loss import LEAST_LINE_LOAD as MU_FLOOR
 from cooper.stock.materials import groups, is_hard, is_plastic, is_standard
 from cooper.stock.plastics import friction
+from cooper.values import GearValues
 
 SMOOTH = 6.0
 """Roughness Rz (um) of a hard pinion up to which its work hardening of the wheel is confirmed. ISO 6336-2:2019, 13."""
@@ -39,7 +39,7 @@ def method_notes(train: Train, k: int, s: StageResults, say: Say) -> None:
     for i, (gear, g) in enumerate(zip(members, s.gears, strict=True), 1):
         _material(defaults, gear, g, gear_word(s, i), about(say, f"more_{i}"))
         rough = members[2 - i].Rz_H
-        if abs(g["Z_W"] - 1) > 1e-9 and is_hard(members[2 - i].material.group) and rough > SMOOTH:
+        if abs(g.Z_W - 1) > 1e-9 and is_hard(members[2 - i].material.group) and rough > SMOOTH:
             say("range",
                 f"Rz_H = {rough:g} um of the hard pinion is rougher than the {SMOOTH:g} um for which Z_W = {g['Z_W']:.2f} of the "
                 f"{gear_word(s, i)} is confirmed: rough hard flanks wear the softer wheel.")  # fmt: skip
@@ -58,14 +58,14 @@ def method_notes(train: Train, k: int, s: StageResults, say: Say) -> None:
 def _micropitting(defaults: Defaults, members: tuple[Gear, Gear], s: StageResults, say: Say) -> None:
     m = s.mesh
     if "S_lambda" not in m:
-        steel = "S_int" in m and all(material_factor(g) is not None for g in members)
+        steel = "S_int" in m and None not in factors_W(members)
         say("assumed", "Micropitting is not rated: " + ("the oil's failure load stage in the micropitting test (S_GF) is not given." if steel else
                                                         "ISO/TS 6336-22 has material factors for steel alone."))  # fmt: skip
         return
     say("assumed",
         f"Micropitting by ISO/TS 6336-22, method B, from knowledge of it: no tip relief counted; the test gear in stage {defaults.lubricant.S_GF} at "
         f"{defaults.lubricant.theta_GF:g} degC has lambda_GFT = {m['lambda_GFT']:.3f}, its factor 1.05 for K_V not sure; W_W the lower of both flanks.")  # fmt: skip
-    if not 0 < m["eps_alpha"] < 2.5:
+    if not 0 < m.eps_alpha < 2.5:
         say("range", f"eps_alpha = {m['eps_alpha']:.2f}: ISO/TS 6336-22 is made for contact ratios up to 2.5.")
 
 
@@ -75,10 +75,10 @@ def _running_in(theta_oil: float, defaults: Defaults, s: StageResults, say: Say)
     if defaults.phi_E == 0:
         say("assumed", f"Flanks are taken as new (phi_E = 0): running-in factor X_E = {m['X_E']:.2f} of the integral temperature.")
         return
-    Ra = sum(g["Rz_H"] for g in s.gears) / 2 / 6
-    new = theta_oil + (m["theta_int"] - theta_oil) * float(running_in_factor(0.0, Ra, m["rho_red"])) / m["X_E"]
-    S_new = m["theta_Sint"] / new
-    short = S_new < defaults.S_intmin <= m["S_int"]
+    Ra = sum(g.Rz_H for g in s.gears) / 2 / 6
+    new = theta_oil + (m.theta_int - theta_oil) * float(running_in_factor(0.0, Ra, m.rho_red)) / m.X_E
+    S_new = m.theta_Sint / new
+    short = S_new < defaults.S_intmin <= m.S_int
     say("warning" if short else "assumed",
         f"Flanks are taken as run in (phi_E = {defaults.phi_E:g}) before they bear full load: new ones would have S_int = {S_new:.2f}"
         + (f", below {defaults.S_intmin:g}: run the gears in under part load, or give them smoother flanks." if short else "."))  # fmt: skip
@@ -87,7 +87,7 @@ def _running_in(theta_oil: float, defaults: Defaults, s: StageResults, say: Say)
 def _root_load(stage: Stage, members: tuple[Gear, Gear], s: StageResults, say: Say) -> None:
     chosen = stage.meshes[0].load_at
     m = s.mesh
-    tips = [gear_word(s, i) for i, g in enumerate(s.gears, 1) if g["at_tip"]]
+    tips = [gear_word(s, i) for i, g in enumerate(s.gears, 1) if g.at_tip]
     plastic = [g for g in members if is_plastic(g.material.group)]
     if chosen != "by quality":
         say("assumed", f"The root is rated with the load at the {chosen}, as entered.")
@@ -102,13 +102,13 @@ def _root_load(stage: Stage, members: tuple[Gear, Gear], s: StageResults, say: S
             f"{max(g.Q for g in members)} lets two pairs share the load.")  # fmt: skip
     if plastic:
         say("assumed", "Plastic teeth are rated with the load at the tip and Y_eps = 0.25 + 0.75/eps_alpha (VDI 2736-2).")
-    if m["K_gamma"] != 1:
+    if m.K_gamma != 1:
         say("assumed", f"K_gamma = {m['K_gamma']:g}: entered, not computed.")
     else:
         say("assumed", "K_gamma = 1, entered: a single mesh bears the whole load.")
 
 
-def _material(defaults: Defaults, gear: Gear, g: dict[str, float], word: str, say: Say) -> None:
+def _material(defaults: Defaults, gear: Gear, g: GearValues[float], word: str, say: Say) -> None:
     material = gear.material
     data = groups()[material.group]
     own = [k for k in ("sigma_Hlim", "sigma_Flim", "E", "density", "price_index") if getattr(material, k) is not None]
@@ -122,7 +122,7 @@ def _material(defaults: Defaults, gear: Gear, g: dict[str, float], word: str, sa
             + ", not sure to a third; lubricant, surface, notch and size factors are 1. A test or the supplier's numbers take precedence.")  # fmt: skip
     if is_plastic(material.group):
         low, high = data["theta_range"]
-        theta, at = g["theta_Fla"], defaults.plastics
+        theta, at = g.theta_Fla, defaults.plastics
         if theta < low:
             say("range", f"The {word} of {data['name']} at {theta:g} degC: its numbers hold from {low} to {high} degC.")
         if at.heat == "entered":
@@ -133,19 +133,19 @@ def _material(defaults: Defaults, gear: Gear, g: dict[str, float], word: str, sa
             say("assumed",
                 f"Teeth of the {word} by VDI 2736-2, {at.running}, housing {at.housing}, {at.ED:g} % of the time under load: flanks "
                 f"{g['theta_Fla']:.0f} degC, roots {g['theta_Fuss']:.0f} degC; heat transfer numbers from knowledge of the guideline.")  # fmt: skip
-            if g["theta_Fuss"] > defaults.theta_gears + 5:
+            if g.theta_Fuss > defaults.theta_gears + 5:
                 say("warning", f"Backlash and growth of the {word} are computed at theta_gears = {defaults.theta_gears:g} degC, but its roots "
                     f"run at {g['theta_Fuss']:.0f} degC: enter that as the gears' temperature in service.")  # fmt: skip
         if gear.k_W is None:
             say("assumed", f"Wear of the {word} is not computed, as no wear coefficient k_W is given: dry plastics on smooth steel have some "
                 "0.5 to 5 mm3/MJ (typical, by tests alone).")  # fmt: skip
-        if g["N_L"] < 1e4:
+        if g.N_L < 1e4:
             say("range", f"{g['N_L']:.0f} load cycles of the {word} are below 1e4, where its strength is first stated.")
     if material.group == "Eh":
         if gear.CHD is None:
             say("assumed", f"Fracture of the {word} from below the case is not rated, as no case depth CHD is given; flank fracture by ISO/TS 6336-4 is not "
                 "rated: its constants are not known surely here.")  # fmt: skip
-        elif "d" in g and DEEPEST * g["d"] / gear.z < gear.CHD:
+        elif "d" in g and DEEPEST * g.d / gear.z < gear.CHD:
             say("range", f"A case of {gear.CHD:g} mm on the {word} is deeper than {DEEPEST:g} modules, where the tips harden through and break.")
     if gear.bending == "both ways":
         say("assumed",
@@ -174,8 +174,8 @@ def _agma(train: Train, k: int, defaults: Defaults, members: tuple[Gear, Gear], 
                if train.stages[k].meshes[0].A_v is None else ""))  # fmt: skip
         if any(g.material.group in ("NT", "NV") for g in members):
             say("assumed", "AGMA's bending number of nitrided gears goes by the core hardness, taken as 300 HB.")
-        fastest = float(greatest_speed(s.mesh["A_v"]))
-        if s.mesh["v_wt"] > fastest:
+        fastest = float(greatest_speed(s.mesh.A_v))
+        if s.mesh.v_wt > fastest:
             say("range", f"Pitch line speed {s.mesh['v_wt']:.1f} m/s is above {fastest:.1f} m/s, where the curve of K_v ends.")
         if train.duty.spectrum:
             say("assumed", "The load spectrum is rated by ISO 6336-6 alone; the AGMA checks take the steady load with K_A.")
@@ -193,18 +193,18 @@ def _plastic_friction(defaults: Defaults, stage: Stage, members: tuple[Gear, Gea
 
 def _friction(train: Train, s: StageResults, say: Say) -> None:
     m, law = s.mesh, train.losses.friction
-    line = m["F_bt"] / m["b_H"]
+    line = m.F_bt / m.b_H
     if law == "ISO/TR 14179-2":
         if line < MU_FLOOR:
             say("assumed",
                 f"Line load F_bt / b = {line:.1f} N/mm is below 150 N/mm: mu_mz is computed with 150 N/mm, the least the formula "
                 "admits; the loss is rather over- than understated.")  # fmt: skip
-        if m["v"] > GREATEST_SPEED:
+        if m.v > GREATEST_SPEED:
             say("range", f"v = {m['v']:.1f} m/s is above 50 m/s: mu_mz is computed with 50 m/s.")
     elif law == "ISO/TR 14179-1" and not s.rack:
         u = s.ratio
-        K = float(load_intensity(s.power["T_mesh"], m["b_H"], s.gears[0]["d_w"] / 2, u))
-        for name, value, (low, high), unit in (("K", K, K_REACH, "MPa"), ("v", m["v"], V_REACH, "m/s")):
+        K = float(load_intensity(s.power.T_mesh, m.b_H, s.gears[0].d_w / 2, u))
+        for name, value, (low, high), unit in (("K", K, K_REACH, "MPa"), ("v", m.v, V_REACH, "m/s")):
             if not low <= value <= high:
                 say("range",
                     f"{name} = {value:.3g} {unit} is outside {low:g} to {high:g} {unit}: the friction coefficient of ISO/TR 14179-1 is "

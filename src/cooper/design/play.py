@@ -9,10 +9,12 @@ import numpy as np
 
 from cooper.design.document import Design
 from cooper.design.edit import set_many
-from cooper.design.evaluate import evaluate, pair_now
-from cooper.design.pair_numbers import pair_numbers, service_play
+from cooper.design.evaluate import evaluate
+from cooper.design.flow import pair_now
+from cooper.design.pair_numbers import pair_numbers
 from cooper.design.results import Results
 from cooper.errors import OutOfRange
+from cooper.running.pair_play import service_play
 from cooper.running.play import Play
 
 WAYS = {
@@ -83,7 +85,7 @@ def spread_of(design: Design, results: Results, stage: int) -> Spread:
     if results.stages[stage].rack:
         raise OutOfRange("stage", stage + 1, "the play of a rack in service is not computed: its own warmth and run-out are unknown")
     doc = design.train.stages[stage]
-    pair = pair_now(design, results, stage)
+    pair = pair_now(design.train, results, stage)
     with np.errstate(all="ignore"):
         n = pair_numbers(pair)
         found = service_play(pair, n.mesh, n.gears)

@@ -69,7 +69,7 @@ def pose(results: Results, turn: float) -> Pose:
         else:
             placed, arms, at = _around(one, tuple(results.stages[n] for n in one.stages), angle)
             gears += [Placed(g.stage, g.i, g.x + x, g.y, g.angle, g.member, g.planet) for g in placed]
-            carriers.append((x, stage.mesh["a_w"], arms))
+            carriers.append((x, stage.mesh.a_w, arms))
             angles |= {f"{one.name}: {name}": a for name, a in at.items()}
             angle = at[one.output]
         k += len(one.stages)
@@ -79,16 +79,16 @@ def pose(results: Results, turn: float) -> Pose:
 
 def _driven(stage: StageResults, angle: float) -> float:
     one, two = stage.teeth
-    return float(mesh_stand(float(one.z), float(two.z), 0.0, stage.mesh["a_w"], angle, 0.0).phi_2)
+    return float(mesh_stand(float(one.z), float(two.z), 0.0, stage.mesh.a_w, angle, 0.0).phi_2)
 
 
 def _around(
     one: SetResults, pair: tuple[StageResults, ...], turn: float
 ) -> tuple[list[Placed], tuple[float, ...], dict[str, float]]:
     """The gears of a planet set about its centre."""
-    z = [[abs(int(g["z"])) for g in s.gears] for s in pair[:2]]
+    z = [[abs(int(g.z)) for g in s.gears] for s in pair[:2]]
     at = {name: turn * w for name, w in one.speeds.items()}
-    a_w, k = pair[0].mesh["a_w"], one.first
+    a_w, k = pair[0].mesh.a_w, one.first
     place = _phases(one, z)
     gears = []
     inner = one.kind != "two rings"
@@ -106,7 +106,7 @@ def _around(
     if len(one.stages) == 3:
         # The free sun stands as the first planet lets it, from whose centre it lies opposite to the arm.
         planet, arm = place(at["carrier"], at)[0][0][0], at["carrier"] + one.angles[0]
-        free = phase_at_external(float(pair[2].gears[0]["z"]), z[0][0], arm + pi, planet)
+        free = phase_at_external(float(pair[2].gears[0].z), z[0][0], arm + pi, planet)
         gears.append(Placed(k + 2, 0, 0.0, 0.0, float(free), "sun"))
     return gears, tuple(at["carrier"] + a for a in one.angles), at
 
@@ -215,7 +215,7 @@ def clashes(results: Results) -> list[Clash]:
     found = []
     for g in at.gears:
         values = results.stages[g.stage].gears[g.i]
-        if g.planet is not None or values["z"] < 0 or "d_a" not in values:
+        if g.planet is not None or values.z < 0 or "d_a" not in values:
             continue
         for x, others in axes.items():
             stages = {o.stage for o in others}
@@ -224,8 +224,8 @@ def clashes(results: Results) -> list[Clash]:
             if any(o.stage == g.stage for o in others):
                 # Its own mate: that they mesh is wanted.
                 continue
-            shaft = max((results.stages[o.stage].gears[o.i].get("d_bore", 0.0) for o in others if results.stages[o.stage].gears[o.i]["z"] > 0), default=0.0)
-            reach, distance = values["d_a"] / 2, abs(x - g.x)
+            shaft = max((results.stages[o.stage].gears[o.i].get("d_bore", 0.0) for o in others if results.stages[o.stage].gears[o.i].z > 0), default=0.0)
+            reach, distance = values.d_a / 2, abs(x - g.x)
             if distance < reach + shaft / 2:
                 words = (
                     f"The gear with {values['z']:.0f} teeth of stage {g.stage + 1} reaches {reach:.1f} mm from its axis and runs into the shaft "

@@ -12,6 +12,7 @@ from cooper.design.units import KINDS
 from cooper.gears.rack_gear import is_rack
 from cooper.gears.root import RootForm
 from cooper.gears.tooth import Tooth
+from cooper.values import GearValues, MeshValues, PowerValues, SetValues, TrainValues
 
 Verdict = Literal["holds", "thin", "short"]
 WORST_FIRST: tuple[Verdict, ...] = ("short", "thin", "holds")
@@ -124,9 +125,9 @@ class StageResults:
     """
 
     name: str
-    mesh: dict[str, float]
-    gears: tuple[dict[str, float], dict[str, float]]
-    power: dict[str, float]
+    mesh: MeshValues[float]
+    gears: tuple[GearValues[float], GearValues[float]]
+    power: PowerValues
     solved: frozenset[str]
     teeth: tuple[Tooth, Tooth]
     forms: tuple[RootForm, RootForm]
@@ -135,10 +136,14 @@ class StageResults:
     rated: bool = True
     """False where no method rates the strength: a free sun, which bears no torque, or helical teeth with eps_alpha below 1."""
 
+    def with_mesh(self, **more: float) -> StageResults:
+        """The same results with other values of the mesh."""
+        return replace(self, mesh=MeshValues(**{**self.mesh, **more}).freeze())
+
     @property
     def internal(self) -> bool:
         """Whether the driven gear is internal."""
-        return bool(self.gears[1]["z"] < 0)
+        return bool(self.gears[1].z < 0)
 
     @property
     def pinion(self) -> int:
@@ -154,7 +159,7 @@ class StageResults:
     @property
     def T2(self) -> float:
         """Distance of the wheel's base tangent point from the pinion's on the line of action; mm, negative inside."""
-        return float(self.mesh["g_C"] * (1 + self.ratio))
+        return float(self.mesh.g_C * (1 + self.ratio))
 
     @property
     def ratio(self) -> float:
@@ -164,15 +169,15 @@ class StageResults:
     @property
     def wheel_x(self) -> float:
         """Place of the wheel's centre on the drawing; mm: on -x for an internal wheel, whose mesh stays on +x."""
-        return -self.mesh["a_w"] if self.internal else self.mesh["a_w"]
+        return -self.mesh.a_w if self.internal else self.mesh.a_w
 
     @property
     def extent(self) -> tuple[float, float, float]:
         """Least and greatest x of the gears on the drawing and their greatest height above the axes; mm."""
         if self.rack:
-            r_1 = self.gears[0]["d_a"] / 2
-            return -r_1, self.mesh["a_w"] + self.gears[1]["h_back"], 1.5 * r_1
-        outer = [g.get("d_rim", g["d_a"]) / 2 for g in self.gears]
+            r_1 = self.gears[0].d_a / 2
+            return -r_1, self.mesh.a_w + self.gears[1].h_back, 1.5 * r_1
+        outer = [g.get("d_rim", g.d_a) / 2 for g in self.gears]
         return min(-outer[0], self.wheel_x - outer[1]), max(outer[0], self.wheel_x + outer[1]), max(outer)
 
     def action_point(self, g: float, side: int) -> tuple[float, float]:
@@ -180,7 +185,7 @@ class StageResults:
 
         ``side`` +1 for a pinion driving counter-clockwise, -1 for clockwise; pinion at the origin, wheel on +x.
         """
-        alpha, r_b = radians(self.mesh["alpha_wt"]), self.gears[0]["d_b"] / 2
+        alpha, r_b = radians(self.mesh.alpha_wt), self.gears[0].d_b / 2
         return r_b * cos(alpha) + g * sin(alpha), side * (g * cos(alpha) - r_b * sin(alpha))
 
 
@@ -197,7 +202,7 @@ class SetResults:
     held: str | None
     input: str
     output: str
-    values: dict[str, float]
+    values: SetValues
     shafts: dict[str, dict[str, float]]
     speeds: dict[str, float]
     angles: tuple[float, ...]
@@ -212,7 +217,7 @@ class Results:
     """The whole of it; ``train`` values by symbol with suffixes ``_in`` and ``_out``."""
 
     name: str
-    train: dict[str, float]
+    train: TrainValues
     stages: tuple[StageResults, ...]
     checks: tuple[Check, ...]
     notes: tuple[Note, ...]
@@ -225,12 +230,12 @@ class Results:
     def part(self, one: SetResults) -> Results:
         """The results of one set alone, as of a train that is nothing else; checks and notes are left out."""
         stages = tuple(s for k, s in enumerate(self.stages) if self.set_of(k) is one)
-        return Results(one.name, {}, stages, (), (), (replace(one, first=0, stages=range(len(stages))),))
+        return Results(one.name, TrainValues(), stages, (), (), (replace(one, first=0, stages=range(len(stages))),))
 
     def alone(self, stage: int) -> Results:
         """The results of one stage, or of the whole set it belongs to, as of a train that is nothing else."""
         one = self.set_of(stage)
-        return self.part(one) if one is not None else Results(self.stages[stage].name, {}, (self.stages[stage],), (), ())
+        return self.part(one) if one is not None else Results(self.stages[stage].name, TrainValues(), (self.stages[stage],), (), ())
 
     def side_of(self, stage: int) -> int:
         """Whether the driving gear of a stage pushes counter-clockwise (+1) or clockwise (-1) when the train's input turns

@@ -9,9 +9,11 @@ import numpy as np
 
 from cooper.arrays import Loose as Array
 from cooper.design.document import Level
-from cooper.design.pair_numbers import PairInput, pair_numbers
+from cooper.design.pair_numbers import pair_numbers
+from cooper.gears.inputs import PairInput
 from cooper.rating.iso6336.life import cycles_to, strength_curve
 from cooper.rating.iso6336.spectrum import damage, equivalent_safety
+from cooper.values import GearValues
 
 LEAST = 1e-6
 """Torque ratio below which a level bears no load."""
@@ -38,18 +40,18 @@ def service_life(pair: PairInput, levels: tuple[Level, ...]) -> tuple[Service, S
     return tuple(_of_gear(at, i, numbers.gears[i], loaded) for i in (0, 1))  # type: ignore[return-value]
 
 
-def _of_gear(p: PairInput, i: int, g: dict[str, Array], loaded: Array) -> Service:
+def _of_gear(p: PairInput, i: int, g: GearValues[Array], loaded: Array) -> Service:
     material = p.gears[i].material
     corners_H = material.Z_N_pitting if p.pitting_allowed else material.Z_N
     found = []
     for s, corners, plastic in (("H", corners_H, material.flank_life), ("F", material.Y_N, material.root_life)):
         stress = np.where(loaded, np.broadcast_to(g[f"sigma_{s}"], np.shape(loaded)), 0.0)
         life = _life_of(g, s, corners, plastic if material.plastic > 0 else None, p.NT_1e10)
-        found.append((float(equivalent_safety(stress, g["N_L"], life)), damage(stress, g["N_L"], life)))
+        found.append((float(equivalent_safety(stress, g.N_L, life)), damage(stress, g.N_L, life)))
     return Service(found[0][0], found[1][0], found[0][1], found[1][1])
 
 
-def _life_of(g: dict[str, Array], s: str, corners: Array, plastic: Array | None, at_1e10: Array) -> Callable[[Array], Array]:
+def _life_of(g: GearValues[Array], s: str, corners: Array, plastic: Array | None, at_1e10: Array) -> Callable[[Array], Array]:
     """Cycles over stress for the flank (H) or the root (F) of a gear at each level."""
     if plastic is not None:
         base, gain, exponent = plastic

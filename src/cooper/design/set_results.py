@@ -22,6 +22,7 @@ from cooper.design.sets import (
 )
 from cooper.errors import OutOfRange
 from cooper.trains.planets import in_step, most_planets, planet_gap, positions
+from cooper.values import SetValues
 
 GAP = 1.0
 """Gap between neighbouring planets that is asked for; modules."""
@@ -31,7 +32,7 @@ def set_results(
     one: GearSet, stages: tuple[Stage, ...], found: tuple[StageResults, ...], T: float, omega: float
 ) -> tuple[SetResults, SetFlow]:
     """A set with the losses of its meshes; raises `OutOfRange` where friction locks it."""
-    losses = tuple(1 - s.mesh["eta_z"] for s in found)
+    losses = tuple(1 - s.mesh.eta_z for s in found)
     flow = solve_set(one, stages, T, omega, losses)
     eta = flow.found.efficiency
     if not eta > 0 or flow.speed_of(one.output) * flow.torque_of(one.output) >= 0:
@@ -45,20 +46,17 @@ def set_results(
         w, t = flow.speed_of(name) + 0.0, flow.torque_of(name) + 0.0
         shafts[name] = {"n": w * 30 / pi, "T": t, "P": w * t}
     angles = planet_angles(one, stages)
-    values = {
-        "u": flow.ratio, "eta_set": eta, "eta_back": drives_back(one, stages, losses),
-        "circulation": flow.found.circulating,
-    }  # fmt: skip
-    a_w, even = found[0].mesh["a_w"], True
+    values = SetValues(u=flow.ratio, eta_set=eta, eta_back=drives_back(one, stages, losses), circulation=flow.found.circulating)
+    a_w, even = found[0].mesh.a_w, True
     if one.kind != "idler":
-        planet = max(found[0].gears[1 if one.kind != "two rings" else 0]["d_a"], found[1].gears[0]["d_a"])
+        planet = max(found[0].gears[1 if one.kind != "two rings" else 0]["d_a"], found[1].gears[0].d_a)
         if one.planets > 1:
-            values["c_pl"] = float(planet_gap(a_w, planet, angles))
+            values.c_pl = float(planet_gap(a_w, planet, angles))
         outer = [s.gears[1].get("d_rim", 0.0) for s in found[:2]]
-        values["envelope"] = max(*outer, 2 * a_w + planet)
+        values.envelope = max(*outer, 2 * a_w + planet)
         even = bool(np.allclose(angles, 2 * pi * np.arange(one.planets) / one.planets))
     else:
-        values["envelope"] = sum(s.mesh["a_w"] for s in found) + (found[0].gears[0]["d_a"] + found[1].gears[1]["d_a"]) / 2
+        values.envelope = sum(s.mesh.a_w for s in found) + (found[0].gears[0].d_a + found[1].gears[1].d_a) / 2
     low, high = (forward_efficiency(one, stages, tuple(loss * f for loss in losses)) for f in (0.7, 1.3))
     turns = set_speeds(one, stages)
     return SetResults(
@@ -113,8 +111,8 @@ def set_notes(one: GearSet, stages: tuple[Stage, ...], found: tuple[StageResults
         say("assumed", f"The free sun of {one.name} bears the planets inwards and carries no torque: its teeth are checked for form and play "
             f"and not rated. It turns at {s.speeds['sun']:.4g} times the input's speed.")  # fmt: skip
     if one.planets > 1:
-        planet = max(found[0].gears[0 if one.kind == "two rings" else 1]["d_a"], found[1].gears[0]["d_a"])
-        most = most_planets(found[0].mesh["a_w"], planet, GAP * found[0].mesh["m_n"])
+        planet = max(found[0].gears[0 if one.kind == "two rings" else 1]["d_a"], found[1].gears[0].d_a)
+        most = most_planets(found[0].mesh.a_w, planet, GAP * found[0].mesh.m_n)
         say("assumed", f"Up to {most} planets stand clear of each other; K_gamma = {found[0].mesh['K_gamma']:g}, "
             + ("as entered." if one.K_gamma is not None else f"a customary value for {one.planets} with {'a' if one.floating else 'no'} "
                "floating member, not from a standard.") + " Lost motion counts one play for planets side by side.")  # fmt: skip
@@ -146,13 +144,13 @@ def lost_motion(train: Train, stages: list[StageResults]) -> dict[str, float]:
         group = [k] if one is None else list(one.stages)
         for n in group:
             m = stages[n].mesh
-            low, high = m.get("j_op_min", m["j_wt_min"]), m.get("j_op_max", m["j_wt_max"])
+            low, high = m.get("j_op_min", m.j_wt_min), m.get("j_op_max", m.j_wt_max)
             at = after[group[-1]]
             if one is None:
-                gain = 2 / stages[n].gears[1]["d_w"]
+                gain = 2 / stages[n].gears[1].d_w
             else:
                 links = links_of(one, tuple(train.stages[m] for m in one.stages))
-                gain = abs(play_gain(one, links, n - one.first)) * 2 / stages[n].gears[0]["d_w"]
+                gain = abs(play_gain(one, links, n - one.first)) * 2 / stages[n].gears[0].d_w
             means.append(gain / at * (low + high) / 2)
             halves.append(gain / at * (high - low) / 2)
         k += len(group)

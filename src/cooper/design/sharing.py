@@ -10,23 +10,24 @@ import numpy as np
 from cooper.arrays import Loose as Array
 from cooper.design.document import Design
 from cooper.design.edit import set_many
-from cooper.design.evaluate import pair_now
+from cooper.design.flow import pair_now
 from cooper.design.limits import workable
-from cooper.design.pair_numbers import PairInput, PairNumbers, pair_numbers
+from cooper.design.pair_numbers import PairNumbers, pair_numbers
 from cooper.design.results import Results, StageResults
 from cooper.errors import OutOfRange
+from cooper.gears.inputs import PairInput
 
 POINTS, ROUNDS, REACH = 161, 5, 1.6
 
 RULES: dict[str, tuple[str, Callable[[PairNumbers], Array]]] = {
     "sliding": (
         "equal specific sliding at both roots",
-        lambda n: n.gears[0]["zeta_f"] - n.gears[1]["zeta_f"],
+        lambda n: n.gears[0].zeta_f - n.gears[1].zeta_f,
     ),
-    "root": ("equal root safety", lambda n: n.gears[0]["S_F"] - n.gears[1]["S_F"]),
+    "root": ("equal root safety", lambda n: n.gears[0].S_F - n.gears[1].S_F),
     "thickness": (
         "equal tooth thickness at the critical section",
-        lambda n: n.gears[0]["s_Fn"] - n.gears[1]["s_Fn"],
+        lambda n: n.gears[0].s_Fn - n.gears[1].s_Fn,
     ),
 }
 """Rules by name: what is made equal, in words and as a difference that the right sharing brings to zero."""
@@ -38,7 +39,7 @@ NO_UNDERCUT = "undercut"
 
 def _without_undercut(now: StageResults, x_1: float, total: float) -> float:
     # The least shift is a generating one; the nominal one lies above it by what the allowance takes.
-    least = [g["x_min"] + g["x"] - g["x_E"] if "x_min" in g else float("-inf") for g in now.gears]
+    least = [g.x_min + g.x - g.x_E if "x_min" in g else float("-inf") for g in now.gears]
     low, high = least[0] + 1e-6, total - least[1] - 1e-6
     if low > high:
         raise OutOfRange("x_1", x_1, f"with a sum of {total:.3f} one of the gears is always undercut: {low:.3f} and "
@@ -53,9 +54,9 @@ def shared(design: Design, results: Results, stage: int, rule: str) -> Design:
     """
     doc, now = design.train.stages[stage], results.stages[stage]
     if now.rack:
-        raise OutOfRange("x_1", now.gears[0]["x"], "a rack has no shift to share with")
-    x_1, total = now.gears[0]["x"], now.mesh["x_sum"]
-    pair = pair_now(design, results, stage)
+        raise OutOfRange("x_1", now.gears[0].x, "a rack has no shift to share with")
+    x_1, total = now.gears[0].x, now.mesh.x_sum
+    pair = pair_now(design.train, results, stage)
     if rule == NO_UNDERCUT:
         found = _without_undercut(now, x_1, total)
         if found == x_1:

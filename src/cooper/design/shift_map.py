@@ -11,11 +11,12 @@ from cooper.arrays import Loose as Array
 from cooper.design.checks import FORM_SCALE
 from cooper.design.document import Defaults, Design, at_stage
 from cooper.design.edit import set_many
-from cooper.design.evaluate import pair_now
-from cooper.design.pair_numbers import PairInput, pair_numbers
+from cooper.design.flow import pair_now
+from cooper.design.pair_numbers import pair_numbers
 from cooper.design.results import Results
 from cooper.errors import OutOfRange
 from cooper.gears.cutter import FormCut
+from cooper.gears.inputs import PairInput
 from cooper.gears.pair import centre_distance
 from cooper.gears.root import flank_end
 from cooper.gears.tooth import pointed_diameter
@@ -59,7 +60,7 @@ def shift_map(design: Design, results: Results, stage: int) -> ShiftMap:
     paths = {i: f"train.stages.{stage}.members.{n}.x" for i, n in ((1, mesh.driver), (2, mesh.driven))}
     plain = set_many(design, {paths[1]: 0.0, paths[2]: 0.0, f"train.stages.{stage}.meshes.0.a_w": None})
     defaults = at_stage(design.train, stage)[1]
-    pair = pair_now(design, results, stage, plain.train.stages[stage])
+    pair = pair_now(design.train, results, stage, plain.train.stages[stage])
     axis = np.linspace(LOW, HIGH, STEPS)
     x_1, x_2 = np.meshgrid(axis, axis)
     return _fields(_vary(pair, x_1, x_2), axis, defaults)
@@ -75,20 +76,20 @@ def _fields(pair: PairInput, axis: Array, defaults: Defaults) -> ShiftMap:
     with np.errstate(all="ignore"):
         n = pair_numbers(pair)
         m_n = pair.m_n
-        margins = {"contact ratio": n.mesh["eps_alpha"] / defaults.eps_alpha_min - 1}
+        margins = {"contact ratio": n.mesh.eps_alpha / defaults.eps_alpha_min - 1}
         if "c_tip" in n.mesh:
-            margins["tips beyond the mesh"] = n.mesh["c_tip"] / (FORM_SCALE * m_n)
+            margins["tips beyond the mesh"] = n.mesh.c_tip / (FORM_SCALE * m_n)
         for i, (g, tooth, form) in enumerate(zip(n.gears, n.teeth, n.forms, strict=True), 1):
             if not isinstance(tooth.tool, FormCut) and np.all(tooth.sign > 0):
                 # In shifts; of a rack this is x_E less the least shift.
                 margins[f"undercut {i}"] = flank_end(tooth) * np.sin(tooth.alpha_t) / m_n
             least = max(defaults.s_an_min, 1e-6) * m_n
-            land = np.where(tooth.d_a < pointed_diameter(tooth), g["s_anE"] / least - 1, -1.0)
+            land = np.where(tooth.d_a < pointed_diameter(tooth), g.s_anE / least - 1, -1.0)
             margins[f"tip land {i}"] = land
-            reach = g["c_F"] / (FORM_SCALE * m_n)
+            reach = g.c_F / (FORM_SCALE * m_n)
             # An undercut flank is cleared by the tool; there the undercut itself is the condition.
             margins[f"flank reach {i}"] = np.where(form.undercut, np.maximum(reach, 0.01), reach)
-    level = n.gears[0]["zeta_f"] - n.gears[1]["zeta_f"]
+    level = n.gears[0].zeta_f - n.gears[1].zeta_f
     shape = (len(axis), len(axis))
     whole = {
         k: np.nan_to_num(np.broadcast_to(v, shape), nan=-1.0, posinf=10.0, neginf=-1.0) for k, v in margins.items()

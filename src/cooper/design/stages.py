@@ -59,7 +59,7 @@ def add_stage(design: Design, k: int) -> Design:
 
 def _torque_ratio(design: Design, k: int) -> float:
     power = evaluate(design).stages[k].power
-    return power["T_out"] / power["T_in"]
+    return power.T_out / power.T_in
 
 
 def _grown(stage: Stage, torque: float, name: str) -> Stage:

@@ -10,7 +10,7 @@ from PySide6.QtWidgets import QGridLayout, QHBoxLayout, QLabel, QPushButton, QWi
 
 from cooper.design.arrangement import ARRANGEMENTS, added, arrangement_of, exchanged
 from cooper.design.document import Design
-from cooper.design.evaluate import quick
+from cooper.design.evaluate import QUICK, evaluate
 from cooper.design.results import Results
 from cooper.design.units import number_with_unit
 from cooper.desk import theme as th
@@ -39,7 +39,7 @@ class ArrangementCard(MiniatureCard):
                 self.design, self.at = added(session.design, session.stage, kind)
             else:
                 self.design = exchanged(session.design, session.stage, kind)
-            results = quick(self.design)
+            results = evaluate(self.design, QUICK)
             self.at = min(self.at, len(results.stages) - 1)
             self.told = self._numbers(results)
             self.draw(results.alone(self.at))
@@ -57,7 +57,7 @@ class ArrangementCard(MiniatureCard):
         if one is not None:
             return f"ratio {one.values['u']:.4g}, η {100 * one.values['eta_set']:.1f} %"
         if stage.rack:
-            travel = number_with_unit(stage.mesh["travel"], "length", self.system)
+            travel = number_with_unit(stage.mesh.travel, "length", self.system)
             return f"{travel} a turn, η {100 * stage.mesh['eta_z']:.1f} %"
         return f"ratio {abs(stage.ratio):.4g}, η {100 * stage.mesh['eta_z']:.1f} %"
 

@@ -255,7 +255,7 @@ class Bench(QWidget):
                 if n not in column or (n not in gear and n != "z") or (stage.rack and i == 2):
                     continue
                 tag = column[n]
-                r = (gear["d"] + gear["d_f"]) / 4 if n == "z" else gear[n] / 2
+                r = (gear.d + gear.d_f) / 4 if n == "z" else gear[n] / 2
                 angle = radians(degrees if i == 1 else 180 - degrees)
                 scene = on_circle(cx, r, angle)
                 point = d.at(scene.x(), scene.y())

@@ -58,9 +58,9 @@ PLOTS = (
 def stage_along(stage: StageResults, g: Array) -> AlongPath:
     """Values along the path of a stage, with its own loads and factors."""
     m = stage.mesh
-    K = m["K_A"] * m["K_gamma"] * m["K_V"] * m["K_Hbeta"] * m["K_Halpha"]
+    K = m.K_A * m.K_gamma * m.K_V * m.K_Hbeta * m.K_Halpha
     return along_path(
-        g, stage.T2, stage.ratio, m["g_A"], m["g_E"], m["p_et"], m["F_bt"], m["b_H"], m["Z_E"], K, np.radians(m["beta_b"])
+        g, stage.T2, stage.ratio, m.g_A, m.g_E, m.p_et, m.F_bt, m.b_H, m.Z_E, K, np.radians(m.beta_b)
     )  # fmt: skip
 
 
@@ -78,7 +78,7 @@ class ContactLens(Lens):
     def cursor_g(self) -> float:
         """Position of the contact that is followed: the first on the path now; mm."""
         found = self.drawing.contact_gs()
-        return float(found[0]) if len(found) else self.stage.mesh["g_C"]
+        return float(found[0]) if len(found) else self.stage.mesh.g_C
 
     def plots(self) -> tuple[Plot, ...]:
         """The plots of the stage; the straight flank of a rack has no radius of curvature to plot."""
@@ -94,13 +94,13 @@ class ContactLens(Lens):
 
     def _x(self, g: float) -> float:
         m, f = self.stage.mesh, self._frame(0)
-        return f.left() + f.width() * (g - m["g_A"]) / max(m["g_E"] - m["g_A"], 1e-9)
+        return f.left() + f.width() * (g - m.g_A) / max(m.g_E - m.g_A, 1e-9)
 
     def set_cursor(self, x: float) -> None:
         """Roll the mesh so that the followed contact stands under a place of the plot."""
         m, f = self.stage.mesh, self._frame(0)
-        g = m["g_A"] + (m["g_E"] - m["g_A"]) * min(max((x - f.left()) / f.width(), 0.0), 1.0)
-        turn = (g - self.cursor_g()) / (self.stage.gears[0]["d_b"] / 2) * self.drawing.side
+        g = m.g_A + (m.g_E - m.g_A) * min(max((x - f.left()) / f.width(), 0.0), 1.0)
+        turn = (g - self.cursor_g()) / (self.stage.gears[0].d_b / 2) * self.drawing.side
         self.drawing.set_roll(self.drawing.roll + turn)
 
     def mousePressEvent(self, event: QMouseEvent) -> None:
@@ -122,13 +122,13 @@ class ContactLens(Lens):
         p.setRenderHint(QPainter.RenderHint.Antialiasing)
         p.fillRect(self.rect(), self.theme.color("paper"))
         m = self.stage.mesh
-        grid = np.linspace(m["g_A"], m["g_E"], POINTS)
+        grid = np.linspace(m.g_A, m.g_E, POINTS)
         # Both sides of the steps of the load share belong to the curve.
-        steps = [e for k in range(1, MOST_PAIRS) for e in (m["g_E"] - k * m["p_et"], m["g_A"] + k * m["p_et"])]
-        edges = [e + s * 1e-6 for e in steps for s in (-1, 1) if m["g_A"] < e < m["g_E"]]
+        steps = [e for k in range(1, MOST_PAIRS) for e in (m.g_E - k * m.p_et, m.g_A + k * m.p_et)]
+        edges = [e + s * 1e-6 for e in steps for s in (-1, 1) if m.g_A < e < m.g_E]
         data = stage_along(self.stage, np.sort(np.concatenate((grid, edges))))
-        gs = [g for g in self.drawing.contact_gs() if m["g_A"] - 1e-9 <= g <= m["g_E"] + 1e-9]
-        now = stage_along(self.stage, np.array(gs if gs else [m["g_C"]]))
+        gs = [g for g in self.drawing.contact_gs() if m.g_A - 1e-9 <= g <= m.g_E + 1e-9]
+        now = stage_along(self.stage, np.array(gs if gs else [m.g_C]))
         self._marks(p)
         for n, plot in enumerate(self.plots()):
             self._plot(p, self._frame(n), plot, data, now)
@@ -139,7 +139,7 @@ class ContactLens(Lens):
         top, bottom = self._frame(0).top(), self._frame(len(PLOTS) - 1).bottom()
         for name in "ABCDE":
             g = m[f"g_{name}"]
-            if not m["g_A"] <= g <= m["g_E"]:
+            if not m.g_A <= g <= m.g_E:
                 continue
             x = self._x(g)
             pen = QPen(t.color("line"), th.HAIR)
@@ -149,10 +149,10 @@ class ContactLens(Lens):
             p.drawLine(QPointF(x, top), QPointF(x, bottom))
             words(p, name, th.font(th.SMALL, bold=True), t.color("muted"), x - 3, bottom + 14)
         one, two = self.stage.gears
-        touching = diameters_at(self.cursor_g(), one["d_b"], two.get("d_b", 0.0), self.stage.T2)
+        touching = diameters_at(self.cursor_g(), one.d_b, two.get("d_b", 0.0), self.stage.T2)
         at = [number_with_unit(float(d), "length", self.session.system) for d in touching]
         if self.stage.rack:
-            height = m["a_w"] - self.stage.action_point(self.cursor_g(), 1)[0]
+            height = m.a_w - self.stage.action_point(self.cursor_g(), 1)[0]
             at[1] = f"{number_with_unit(height, 'length', self.session.system)} above the datum line"
         text = f"path of contact {number_with_unit(m['g_alpha'], 'length', self.session.system)}; "
         text += f"at the cursor the flanks touch at {at[0]} diameter and {at[1]}"

@@ -71,16 +71,16 @@ class GearItem(QGraphicsPathItem):
 
     def show_gear(self, stage: StageResults, i: int) -> None:
         gear = stage.gears[i]
-        self.rack = (int(gear["z"]), gear["h_back"]) if stage.rack and i == 1 else None
+        self.rack = (int(gear.z), gear.h_back) if stage.rack and i == 1 else None
         for circle in self.circles.values():
             circle.setVisible(self.rack is None)
         if self.rack is not None:
             self.tooth, self.form, self.drawn = stage.teeth[i], stage.forms[i], b""
             return
-        self.tooth, self.form, self.z = stage.teeth[i], stage.forms[i], abs(int(gear["z"]))
-        self.edge, self.drawn = gear.get("d_rim", gear["d_bore"]), b""
-        self.radius, self.depth = max(gear["d_a"], gear["d_f"]) / 2, gear["h"]
-        self.outer = gear.get("d_rim", gear["d_a"]) / 2
+        self.tooth, self.form, self.z = stage.teeth[i], stage.forms[i], abs(int(gear.z))
+        self.edge, self.drawn = gear.get("d_rim", gear.d_bore), b""
+        self.radius, self.depth = max(gear.d_a, gear.d_f) / 2, gear.h
+        self.outer = gear.get("d_rim", gear.d_a) / 2
         for symbol, circle in self.circles.items():
             r = gear[symbol] / 2
             circle.setRect(QRectF(-r, -r, 2 * r, 2 * r))
@@ -233,13 +233,13 @@ class MeshDrawing(QGraphicsView):
             stages.append((self.ghosts, before.results.stages[self.session.stage]))
         for items, stage in stages:
             m = stage.mesh
-            z1, z2 = stage.gears[0]["z"], stage.gears[1]["z"]
+            z1, z2 = stage.gears[0].z, stage.gears[1].z
             if stage.rack:
                 items[0].setRotation(float(np.degrees(self.roll)))
                 items[1].setRotation(0.0)
-                items[1].setPos(m["a_w"], self.rack_place(stage) - (0.5 if int(z2) % 2 == 0 else 1.0) * m["p_t"])
+                items[1].setPos(m.a_w, self.rack_place(stage) - (0.5 if int(z2) % 2 == 0 else 1.0) * m.p_t)
                 continue
-            stand = mesh_stand(z1, z2, m["j_wt"], stage.wheel_x, np.float64(self.roll), self.stand_side)
+            stand = mesh_stand(z1, z2, m.j_wt, stage.wheel_x, np.float64(self.roll), self.stand_side)
             items[0].setRotation(float(np.degrees(stand.phi_1)))
             items[1].setPos(stage.wheel_x, 0)
             items[1].setRotation(float(np.degrees(stand.phi_2)))
@@ -248,7 +248,7 @@ class MeshDrawing(QGraphicsView):
     def rack_place(self, stage: StageResults) -> float:
         """Where the rack's tooth next above the line of centres stands now; mm."""
         one = stage.gears[0]
-        return tooth_place(one["z"], one["d"] / 2, stage.mesh["j_wt"], self.roll, self.stand_side)
+        return tooth_place(one.z, one.d / 2, stage.mesh.j_wt, self.roll, self.stand_side)
 
     def _resolve(self) -> None:
         view = self.mapToScene(self.viewport().rect()).boundingRect()
@@ -269,11 +269,11 @@ class MeshDrawing(QGraphicsView):
         half = float(tooth.s_t() / tooth.d + inv(tooth.alpha_t))
         return contact_positions(
             self.roll,
-            int(g["z"]),
-            g["d_b"] / 2,
+            int(g.z),
+            g.d_b / 2,
             half,
-            radians(m["alpha_wt"]),
-            (m["g_A"], m["g_E"]),
+            radians(m.alpha_wt),
+            (m.g_A, m.g_E),
             self.stand_side or self.side,
         )
 
@@ -296,10 +296,10 @@ class MeshDrawing(QGraphicsView):
     def look_at_mesh(self) -> None:
         """Zoom to the teeth in mesh."""
         stage = self.stage
-        span = 4.2 * stage.mesh["m_n"]
+        span = 4.2 * stage.mesh.m_n
         left, _, right, _ = MARGINS
         scale = min(self.width() - left - right, self.height() - 120) / (2 * span)
-        here = QPointF(stage.gears[0]["d_w"] / 2, 0)
+        here = QPointF(stage.gears[0].d_w / 2, 0)
         self._look(scale, here, QPointF(self.width() / 2, self.height() / 2))
         self.fitted = False
         self.viewed.emit()
@@ -324,7 +324,7 @@ class MeshDrawing(QGraphicsView):
         """Zoom about a place of the viewport (its middle by default)."""
         place = at if at is not None else QPointF(self.width() / 2, self.height() / 2)
         size = max(g.get("d_a", 0.0) for g in self.stage.gears)
-        scale = min(max(self.px_per_mm * factor, 60 / size), 4000 / self.stage.mesh["m_n"])
+        scale = min(max(self.px_per_mm * factor, 60 / size), 4000 / self.stage.mesh.m_n)
         scene = self.mapToScene(place.toPoint())
         self._look(scale, scene, place)
         self.fitted = False
@@ -375,7 +375,7 @@ class MeshDrawing(QGraphicsView):
 
     def _roll_by(self, a: QPointF, b: QPointF) -> None:
         """Turn the mesh as if the gear under the pointer were pushed from a to b."""
-        r_w1 = self.stage.gears[0]["d_w"] / 2
+        r_w1 = self.stage.gears[0].d_w / 2
         if self.stage.rack and a.x() >= r_w1:
             self.set_roll(self.roll + (b.y() - a.y()) / r_w1)
             return
@@ -397,7 +397,7 @@ class MeshDrawing(QGraphicsView):
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         key = event.key()
-        pitch = 2 * pi / self.stage.gears[0]["z"]
+        pitch = 2 * pi / self.stage.gears[0].z
         small = bool(event.modifiers() & Qt.KeyboardModifier.ShiftModifier)
         if key in (Qt.Key.Key_Left, Qt.Key.Key_Right):
             sign = 1 if key == Qt.Key.Key_Left else -1
@@ -450,14 +450,14 @@ class MeshDrawing(QGraphicsView):
     def _draw_action(self, p: QPainter) -> None:
         stage, copper = self.stage, self.theme.color("copper")
         m, side = stage.mesh, self.stand_side or self.side
-        beyond = 1.4 * m["g_E"] if stage.rack else stage.T2
-        ends = [self.at(*stage.action_point(g, side)) for g in (min(0.0, beyond), max(beyond, m["g_E"]))]
+        beyond = 1.4 * m.g_E if stage.rack else stage.T2
+        ends = [self.at(*stage.action_point(g, side)) for g in (min(0.0, beyond), max(beyond, m.g_E))]
         p.setPen(QPen(self.theme.color("copper", 0.45), th.HAIR))
         p.drawLine(ends[0], ends[1])
         start, end = (self.at(*stage.action_point(m[g], side)) for g in ("g_A", "g_E"))
         p.setPen(QPen(copper, th.BOLD))
         p.drawLine(start, end)
-        pitch = self.at(*stage.action_point(m["g_C"], side))
+        pitch = self.at(*stage.action_point(m.g_C, side))
         p.setPen(QPen(copper, 1.4))
         p.setBrush(self.theme.color("paper"))
         p.drawEllipse(pitch, 3, 3)
@@ -469,17 +469,17 @@ class MeshDrawing(QGraphicsView):
     def overlaps(self) -> list[Overlap]:
         """Where the gears run into each other now; looked for only where a check of play or clearance is short."""
         stage = self.stage
-        gaps = [stage.mesh["j_wt"], stage.mesh.get("c_tip", 0.0), *(g[s] for g in stage.gears for s in ("c", "c_F"))]
+        gaps = [stage.mesh.j_wt, stage.mesh.get("c_tip", 0.0), *(g[s] for g in stage.gears for s in ("c", "c_F"))]
         if min(gaps) >= 0:
             return []
         key = (id(stage), self.roll, self.flank)
         if key != self._overlap_key:
             m = stage.mesh
-            z1, z2 = stage.gears[0]["z"], stage.gears[1]["z"]
+            z1, z2 = stage.gears[0].z, stage.gears[1].z
             if stage.rack:
                 stand = Stand(np.float64(self.roll), np.float64(self.rack_place(stage)))
             else:
-                stand = mesh_stand(z1, z2, m["j_wt"], stage.wheel_x, np.float64(self.roll), self.stand_side)
+                stand = mesh_stand(z1, z2, m.j_wt, stage.wheel_x, np.float64(self.roll), self.stand_side)
             self._overlap_key, self._overlaps = key, overlaps(*stage.teeth, stage.wheel_x, stand)
         return self._overlaps
 

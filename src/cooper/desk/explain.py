@@ -51,17 +51,17 @@ class Figure(QWidget):
         p.translate(WIDTH / 2 - scale * (first + last) / 2, (HEIGHT - 18) / 2)
         for x, gear, role in ((0.0, self.stage.gears[0], "driver"), (self.stage.wheel_x, self.stage.gears[1], "driven")):
             p.setPen(QPen(self.theme.color(role), 1.0))
-            p.drawEllipse(QPointF(scale * x, 0), scale * gear["d_w"] / 2, scale * gear["d_w"] / 2)
+            p.drawEllipse(QPointF(scale * x, 0), scale * gear.d_w / 2, scale * gear.d_w / 2)
         p.setPen(QPen(self.theme.color("copper"), 2.0))
         p.drawLine(QPointF(0, 0), QPointF(scale * self.stage.wheel_x, 0))
 
     def _teeth(self, p: QPainter) -> None:
         gear, tooth = self.stage.gears[self.i], self.stage.teeth[self.i]
-        z = abs(int(gear["z"]))
+        z = abs(int(gear.z))
         radii = [gear[s] / 2 for s in CIRCLES if s in gear]
-        m = self.stage.mesh["m_n"]
+        m = self.stage.mesh.m_n
         low, high = min(radii) - 0.6 * m, max(radii) + 0.6 * m
-        scale = min((HEIGHT - 12) / (high - low), (WIDTH - 10) / (3.2 * pi * gear["d"] / z))
+        scale = min((HEIGHT - 12) / (high - low), (WIDTH - 10) / (3.2 * pi * gear.d / z))
         middle = (low + high) / 2
         p.translate(WIDTH / 2, HEIGHT / 2 + scale * middle)
         p.setClipRect(QRectF(-WIDTH / 2, -scale * middle - HEIGHT / 2, WIDTH, HEIGHT))
@@ -76,7 +76,7 @@ class Figure(QWidget):
         pen = QPen(self.theme.color("copper"), 2.0)
         p.setPen(pen)
         p.setBrush(Qt.BrushStyle.NoBrush)
-        r = scale * gear["d"] / 2
+        r = scale * gear.d / 2
         if self.symbol in CIRCLES:
             r = scale * gear[self.symbol] / 2
             p.drawEllipse(QPointF(0, 0), r, r)

@@ -173,8 +173,8 @@ def fit_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
     row = QHBoxLayout()
     duty = session.design.train.duty
     whole = len(session.results.stages) == 1 and duty.u_wanted
-    ratio = duty.u_wanted if whole and duty.u_wanted else abs(stage.mesh["u"])
-    a_w = entry(row, f"centre distance, {unit}", "fit_a_w", number(stage.mesh["a_w"], "length", system))
+    ratio = duty.u_wanted if whole and duty.u_wanted else abs(stage.mesh.u)
+    a_w = entry(row, f"centre distance, {unit}", "fit_a_w", number(stage.mesh.a_w, "length", system))
     u = entry(row, "ratio", "fit_u", f"{ratio:.6g}")
     tol = entry(row, "± %", "fit_tol", f"{duty.u_tol:g}")
     counts = Finder(sheet, "fit", ("m_n, mm", "z_1", "z_2", "β, °", "Σx needed", "ratio off, %", "met by"))
@@ -203,10 +203,10 @@ def fit_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
     which = QComboBox()
     which.setObjectName("reach_which")
     for i in (1, 2):
-        for symbol, words in (("d", "reference"), ("d_a", "outside" if stage.gears[i - 1]["z"] > 0 else "inner")):
+        for symbol, words in (("d", "reference"), ("d_a", "outside" if stage.gears[i - 1].z > 0 else "inner")):
             which.addItem(f"{words} diameter of gear {i}", (i, symbol))
     row.addWidget(which)
-    diameter = entry(row, unit, "reach_d", number(stage.gears[0]["d"], "length", system))
+    diameter = entry(row, unit, "reach_d", number(stage.gears[0].d, "length", system))
     ways = Finder(sheet, "reach", ("by", f"gives, {unit}"))
     ways.table.setMaximumHeight(100)
 

@@ -51,12 +51,12 @@ def gear_sheet(session: Session, theme: th.Theme, parent: QWidget, i: int) -> Sh
     sheet.setAccessibleName(f"All data of {name}")
 
     def m_n() -> float:
-        return session.results.stages[k].mesh["m_n"]
+        return session.results.stages[k].mesh.m_n
 
     def diameter() -> float:
         """Reference diameter that the allowances are read at; of a rack that of its pinion."""
         gears = session.results.stages[k].gears
-        return gears[i - 1].get("d", gears[0]["d"])
+        return gears[i - 1].get("d", gears[0].d)
 
     def rack_options() -> list[Option]:
         return [

@@ -11,16 +11,16 @@ from PySide6.QtWidgets import QWidget
 from shiboken6 import isValid
 
 from cooper.arrays import Loose as Array
-from cooper.design.evaluate import stages_of
 from cooper.design.fields import loss_fields
+from cooper.design.flow import stages_of
 from cooper.design.losses import LOADS, SPEEDS, Curves, efficiency_curves, train_losses
-from cooper.design.pair_numbers import FRICTIONS
 from cooper.design.units import number_with_unit
 from cooper.desk import theme as th
 from cooper.desk.session import Session
 from cooper.desk.sheet import Choice, Option, Sheet, path_choice, setting
 from cooper.desk.typeset import words
 from cooper.errors import OutOfRange
+from cooper.gears.inputs import FRICTIONS
 from cooper.stock.bearings import bearing_types
 
 KINDS = (("P_Vz", "meshes"), ("P_V0", "churning, windage"), ("P_VL", "bearings"), ("P_VD", "seals"))
@@ -88,7 +88,7 @@ class LossPicture(QWidget):
         values, at = self.session.results.train, self.session.design.train.losses
         if "theta_bal" not in values:
             return ""
-        balance = number_with_unit(values["theta_bal"], "temperature", self.session.system)
+        balance = number_with_unit(values.theta_bal, "temperature", self.session.system)
         return f"; the housing holds the oil at {balance}" + (", taken" if at.oil_by_balance else ", not taken")
 
     def _plot(self, p: QPainter, f: QRectF, title: str, at: Array, lines: tuple[Array, Array]) -> None:

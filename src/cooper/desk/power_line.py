@@ -23,6 +23,7 @@ from cooper.desk.train_lens import role_of
 from cooper.desk.typeset import advance, draw_note, draw_verdict, elided, words
 from cooper.gears.outline import one_tooth
 from cooper.gears.rack_gear import rack_outline
+from cooper.values import GearValues
 
 HEIGHT = 112
 AXIS = 70.0
@@ -107,13 +108,13 @@ class StageCard(QAbstractButton):
         session, scale = self.line.session, self.line.scale_now()
         stage = session.results.stages[self.index]
         sizes = [round(4 * scale * g[s]) for g in stage.gears for s in ("d_a", "d_fE", "d_bore", "d_rim", "h_a", "h_back") if s in g]
-        counts = [g["z"] for g in stage.gears]
+        counts = [g.z for g in stage.gears]
         one = session.results.set_of(self.index)
         if one is not None:
             # The card of a set shows all of it.
             of_set = [g for s in session.results.part(one).stages for g in s.gears]
-            counts += [*(g["z"] for g in of_set), *one.angles]
-            sizes += [round(4 * scale * g["d_a"]) for g in of_set]
+            counts += [*(g.z for g in of_set), *one.angles]
+            sizes += [round(4 * scale * g.d_a) for g in of_set]
         key = (*sizes, *counts, self.line.theme.name, session.stage == self.index, self.hasFocus())
         if key != self._key:
             self._key = key
@@ -150,12 +151,12 @@ class StageCard(QAbstractButton):
             gear = stage.gears[i]
             if stage.rack and i == 1:
                 p.setClipRect(QRectF(-1e4, -_high, 2e4, 2 * _high))
-                place, height = rack_outline(stage.teeth[1], int(gear["z"]), gear["h_back"], 0.15 / scale).T
+                place, height = rack_outline(stage.teeth[1], int(gear.z), gear.h_back, 0.15 / scale).T
                 p.drawPath(closed_path(np.column_stack((-height, place))))
                 p.restore()
                 continue
             outline = one_tooth(stage.teeth[i], 0.15 / scale)
-            p.drawPath(gear_path(outline, abs(int(gear["z"])), gear.get("d_rim", gear["d_bore"])))
+            p.drawPath(gear_path(outline, abs(int(gear.z)), gear.get("d_rim", gear.d_bore)))
             p.restore()
 
 
@@ -169,7 +170,7 @@ class StageCard(QAbstractButton):
         part = results.part(one)
         p.translate(CARD / 2, CARD / 2)
         p.scale(scale, -scale)
-        for g in sorted(pose(part, 0.0).gears, key=lambda g: -part.stages[g.stage].gears[g.i]["d_a"]):
+        for g in sorted(pose(part, 0.0).gears, key=lambda g: -part.stages[g.stage].gears[g.i].d_a):
             where = (one.first + g.stage, g.i)
             stage = part.stages[g.stage]
             values = stage.gears[g.i]
@@ -181,7 +182,7 @@ class StageCard(QAbstractButton):
             p.save()
             p.translate(g.x, g.y)
             p.rotate(np.degrees(g.angle))
-            p.drawPath(gear_path(one_tooth(stage.teeth[g.i], 0.15 / scale), abs(int(values["z"])), values.get("d_rim", values["d_bore"])))
+            p.drawPath(gear_path(one_tooth(stage.teeth[g.i], 0.15 / scale), abs(int(values.z)), values.get("d_rim", values.d_bore)))
             p.restore()
 
 
@@ -321,7 +322,7 @@ class PowerLine(QFrame):
     def _thickness(self, torque: float) -> float:
         """Line weight of a shaft from its torque, on a log scale against the train's least and greatest."""
         power = [s.power for s in self.session.results.stages]
-        torques = [power[0]["T_in"], *(s["T_out"] for s in power if "T_out" in s)]
+        torques = [power[0].T_in, *(s["T_out"] for s in power if "T_out" in s)]
         low, high = (log10(max(t, 1e-300)) for t in (min(torques), max(torques)))
         return 2.5 + 5.0 * ((log10(max(torque, 1e-300)) - low) / (high - low) if high > low else 0.5)
 
@@ -349,11 +350,11 @@ class PowerLine(QFrame):
             which = "in" if k < len(r.stages) else "out"
             rack = which == "out" and "F_out" in power
             T, n = (0.0, 0.0) if rack else (power[f"T_{which}"], power[f"n_{which}"])
-            told = [number_with_unit(power["F_out"], "force", system), number_with_unit(power["v_out"], "velocity", system)] if rack else [
+            told = [number_with_unit(power.F_out, "force", system), number_with_unit(power.v_out, "velocity", system)] if rack else [
                 number_with_unit(T, "torque", system), number_with_unit(n, "speed", system)]  # fmt: skip
             a = edges[k] + (0 if k == 0 else CARD / 2)
             b = edges[k + 1] - (0 if k == len(centres) else CARD / 2)
-            p.setPen(QPen(t.color("ink"), self._thickness(T or power["T_in"]), Qt.PenStyle.SolidLine, Qt.PenCapStyle.FlatCap))
+            p.setPen(QPen(t.color("ink"), self._thickness(T or power.T_in), Qt.PenStyle.SolidLine, Qt.PenCapStyle.FlatCap))
             p.drawLine(QPointF(a, AXIS), QPointF(b, AXIS))
             # A shaft carries its stage's name and verdict at its start; the numbers stand at its end.
             for text, y in zip(told, (-13, 19), strict=True):
@@ -424,14 +425,14 @@ class DutyEnd(QAbstractButton):
             p.drawRoundedRect(QRectF(self.rect()).adjusted(1, 1, -1, -1), 5, 5)
         if self.entry:
             lines = [
-                (number_with_unit(train["P_in"], "power", system), "ink", True),
+                (number_with_unit(train.P_in, "power", system), "ink", True),
                 (f"for {number_with_unit(duty.L_h, 'time', system)}", "muted", False),
             ]
             x = 8.0
         else:
             lost = train.get("phi_lost_max")
             motion = "" if lost is None else f", lost motion {number(lost, 'small_angle', system, 1)}{screen_unit(KINDS['small_angle'].display_unit(system))}"
-            mass = sum(g["mass"] for k, s in enumerate(session.results.stages) for g in _own_gears(session.results, k, s))
+            mass = sum(g.mass for k, s in enumerate(session.results.stages) for g in _own_gears(session.results, k, s))
             wanted = "any ratio" if duty.u_wanted is None else f"wanted {duty.u_wanted:g} ± {duty.u_tol:g} %"
             gives = f"ratio {train['u']:.4f}" if "u" in train else f"{number_with_unit(train['travel'], 'length', system)} a turn"
             told = f"{number_with_unit(mass, 'mass', system)}{motion}"
@@ -442,7 +443,7 @@ class DutyEnd(QAbstractButton):
             words(p, elided(text, f, self.width() - x - 10), f, t.color(role), x, y)
 
 
-def _own_gears(results: Results, k: int, stage: StageResults) -> list[dict[str, float]]:
+def _own_gears(results: Results, k: int, stage: StageResults) -> list[GearValues[float]]:
     """The gears that a stage adds to the train's mass: a shared gear counts once, planets as often as there are."""
     one = results.set_of(k)
     gears = list(stage.gears)

@@ -176,7 +176,7 @@ class SetLens(Lens):
 
     def _dimension_y(self) -> float:
         scale, origin = self.look()
-        radius = max(g["d_a"] for s in self.session.results.part(self.shown).stages for g in s.gears) / 2
+        radius = max(g.d_a for s in self.session.results.part(self.shown).stages for g in s.gears) / 2
         return min(origin.y() + scale * radius + 34, self.height() - 26.0)
 
     def _on_lines(self) -> None:
@@ -285,7 +285,7 @@ class SetLens(Lens):
         for g in pose(painter.results, self.turn).gears:
             values = painter.results.stages[g.stage].gears[g.i]
             shape = (values[s] for s in ("z", "d", "d_a", "d_f", "x") )
-            found.append(tuple(round(v, 6) for v in (g.x, g.y, g.angle, values.get("d_rim", values["d_bore"]), *shape)))
+            found.append(tuple(round(v, 6) for v in (g.x, g.y, g.angle, values.get("d_rim", values.d_bore), *shape)))
         return found
 
     def contacts(self, at: Pose) -> list[tuple[int, float, float]]:
@@ -296,8 +296,8 @@ class SetLens(Lens):
             stage, tooth = results.stages[f.stage], results.stages[f.stage].teeth[0]
             m, side = stage.mesh, self._side(f.stage)
             half = float(tooth.s_t() / tooth.d + inv(tooth.alpha_t))
-            r_b = stage.gears[0]["d_b"] / 2
-            for g in contact_positions(f.roll, int(stage.gears[0]["z"]), r_b, half, radians(m["alpha_wt"]), (m["g_A"], m["g_E"]), side):
+            r_b = stage.gears[0].d_b / 2
+            for g in contact_positions(f.roll, int(stage.gears[0].z), r_b, half, radians(m.alpha_wt), (m.g_A, m.g_E), side):
                 x, y = stage.action_point(float(g), side)
                 c, s = cos(f.angle), sin(f.angle)
                 found.append((f.stage, f.x + c * x - s * y, f.y + s * x + c * y))
@@ -348,7 +348,7 @@ class SetLens(Lens):
         t, small = self.theme, th.font(th.SMALL)
         middle = to_screen.map(QPointF(0, 0))
         carrier = at.carriers[0][2][0] if at.carriers else 0.0
-        reach, far = to_screen.m11() * self.session.results.stages[one.first].mesh["a_w"], to_screen.m11() * one.values["envelope"] / 2 + 12
+        reach, far = to_screen.m11() * self.session.results.stages[one.first].mesh.a_w, to_screen.m11() * one.values["envelope"] / 2 + 12
         for k, angle in enumerate(one.angles):
             off = degrees(angle) - 360 * k / one.planets
             even, now = carrier + 2 * pi * k / one.planets, carrier + angle
@@ -409,7 +409,7 @@ class SetLens(Lens):
     def _on_tip(self, g: Placed, name: str, left: bool) -> QPointF:
         stage = self.session.results.stages[self.shown.first + g.stage]
         values = stage.gears[g.i]
-        r = (values.get("d_rim", 0.0) + values["d_a"]) / 4 if "d_rim" in values else values["d_a"] / 2
+        r = (values.get("d_rim", 0.0) + values.d_a) / 4 if "d_rim" in values else values.d_a / 2
         angle = radians(LEADERS.get(name, 160.0 if left else 20.0))
         return QPointF(g.x + r * cos(angle), g.y + r * sin(angle))
 
@@ -429,7 +429,7 @@ class SetLens(Lens):
         scale, origin = self.look()
         place = at if at is not None else QPointF(self.rect().center())
         size = self.shown.values["envelope"]
-        new = min(max(scale * factor, 60 / size), 4000 / self.stage.mesh["m_n"])
+        new = min(max(scale * factor, 60 / size), 4000 / self.stage.mesh.m_n)
         self._see((new, place + (origin - place) * (new / scale)))
 
     def set_turn(self, turn: float) -> None:

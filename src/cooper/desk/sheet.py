@@ -309,7 +309,7 @@ def mesh_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
         return [fields[n] for n in names if n not in hidden]
 
     def class_options() -> list[Option]:
-        a_w = session.results.stages[k].mesh["a_w"]
+        a_w = session.results.stages[k].mesh.a_w
         found: list[Option] = []
         for grade in grades():
             with suppress(OutOfRange):
@@ -319,7 +319,7 @@ def mesh_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
 
     def class_now(design: Design) -> str:
         now = design.train.stages[k].meshes[0]
-        a_w = session.results.stages[k].mesh["a_w"]
+        a_w = session.results.stages[k].mesh.a_w
         for grade in grades():
             with suppress(OutOfRange):
                 if symmetric(a_w, grade) == (now.A_as, now.A_ai):

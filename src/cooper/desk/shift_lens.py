@@ -73,9 +73,9 @@ class ShiftLens(Lens):
         """Bring the pair there, rounded to thousandths; a given centre distance keeps the sum."""
         now, k = self.stage, self.session.stage
         if now.solved.isdisjoint({"a_w"}):
-            shift = (x_1 - now.gears[0]["x"] - (x_2 - now.gears[1]["x"])) / 2
-            x_1 = now.gears[0]["x"] + shift
-            x_2 = now.mesh["x_sum"] - x_1
+            shift = (x_1 - now.gears[0].x - (x_2 - now.gears[1].x)) / 2
+            x_1 = now.gears[0].x + shift
+            x_2 = now.mesh.x_sum - x_1
         free = next((i for i in (1, 2) if f"x_{i}" in now.solved), None)
         values = {1: round(x_1, 3), 2: round(x_2, 3)}
 
@@ -101,7 +101,7 @@ class ShiftLens(Lens):
         size = 0.001 if event.modifiers() & Qt.KeyboardModifier.ShiftModifier else 0.01
         dx, dy = (size * v for v in steps[Qt.Key(event.key())])
         g = self.stage.gears
-        self.move_to(g[0]["x"] + dx, g[1]["x"] + dy)
+        self.move_to(g[0].x + dx, g[1].x + dy)
 
     def paintEvent(self, event: QPaintEvent) -> None:
         p = QPainter(self)
@@ -129,7 +129,7 @@ class ShiftLens(Lens):
         p.restore()
         self._axes(p)
         g = self.stage.gears
-        here = self.at(g[0]["x"], g[1]["x"])
+        here = self.at(g[0].x, g[1].x)
         p.setPen(QPen(t.color("card"), 2))
         p.setBrush(t.color("copper"))
         p.drawEllipse(here, 7, 7)
@@ -177,7 +177,7 @@ class ShiftLens(Lens):
 
     def _sum_line(self, p: QPainter) -> None:
         """The line of equal centre distance through the present pair."""
-        total = self.stage.mesh["x_sum"]
+        total = self.stage.mesh.x_sum
         pen = QPen(self.theme.color("copper", 0.8), th.HAIR)
         pen.setDashPattern([6, 4])
         p.setPen(pen)

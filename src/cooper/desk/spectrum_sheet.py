@@ -21,7 +21,7 @@ from shiboken6 import isValid
 
 from cooper.design.checks import gear_word
 from cooper.design.document import Level
-from cooper.design.evaluate import stages_of
+from cooper.design.flow import stages_of
 from cooper.design.service import Service, service_life
 from cooper.design.spectrum_text import HEADS, levels_text, read_levels, with_levels, with_shape
 from cooper.desk import theme as th

@@ -184,10 +184,10 @@ def flank_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
         if not 2 <= n <= MOST_POINTS:
             raise OutOfRange("points", n, "that many make no table", low=2, high=MOST_POINTS)
         ends = []
-        for name, own in (("from", g["d_fE"]), ("to", g["d_a"])):
+        for name, own in (("from", g.d_fE), ("to", g.d_a)):
             text = entries[name].text().strip()
             d = parse(text, "length", system, quantity=f"{name} diameter") if text else own
-            low, high = sorted((g["d_fE"], g["d_a"] + (1 if g["z"] > 0 else -1) * stage.mesh["m_n"]))
+            low, high = sorted((g.d_fE, g.d_a + (1 if g.z > 0 else -1) * stage.mesh.m_n))
             if not low - 1e-9 <= d <= high + 1e-9:
                 raise OutOfRange(f"{name} diameter", d, "the tooth lies between root circle and a module beyond its tip",
                                  low=low, high=high, unit="mm")  # fmt: skip

@@ -97,7 +97,7 @@ class ToothLens(Lens):
         key = (id(self.stage), id(self.session.before), self.gear, self.factor, frozenset(self.hidden))
         if self._lines[0] != key:
             layers = self.layers()
-            fine = 2e-4 * float(self.stage.mesh["m_n"])
+            fine = 2e-4 * float(self.stage.mesh.m_n)
             sign = float(self.stage.teeth[self.gear - 1].sign)
             outlines = {}
             draw_tooth = rack_tooth if self.flat else one_tooth
@@ -114,17 +114,17 @@ class ToothLens(Lens):
 
     def _fit(self) -> None:
         g = self.stage.gears[self.gear - 1]
-        sign = 1 if g["z"] > 0 else -1
+        sign = 1 if g.z > 0 else -1
         left, top, right, bottom = MARGINS
-        m = self.stage.mesh["m_n"]
+        m = self.stage.mesh.m_n
         room = (self.width() - left - right, self.height() - top - bottom - 30)
         if self.flat:
-            self.scale = min(room[0] / (1.15 * self.stage.mesh["p_t"]), room[1] / (g["h"] + 0.7 * m))
-            self.middle = (0.0, (g["h_a"] - g["h_f"]) / 2)
+            self.scale = min(room[0] / (1.15 * self.stage.mesh.p_t), room[1] / (g.h + 0.7 * m))
+            self.middle = (0.0, (g.h_a - g.h_f) / 2)
             return
-        pitch = np.pi * g["d_f"] / abs(g["z"])
-        self.scale = min(room[0] / (1.15 * pitch), room[1] / (abs(g["d_a"] - g["d_fE"]) / 2 + 0.7 * m))
-        self.middle = (0.0, sign * (g["d_a"] + g["d_fE"]) / 4)
+        pitch = np.pi * g.d_f / abs(g.z)
+        self.scale = min(room[0] / (1.15 * pitch), room[1] / (abs(g.d_a - g.d_fE) / 2 + 0.7 * m))
+        self.middle = (0.0, sign * (g.d_a + g.d_fE) / 4)
 
     def at(self, x: float, y: float) -> QPointF:
         """Place on the widget of a point of the drawing."""
@@ -222,13 +222,13 @@ class ToothLens(Lens):
     def _circles(self, p: QPainter) -> None:
         g = self.stage.gears[self.gear - 1]
         if self.flat:
-            for height, label in ((g["h_a"], "tip"), (0.0, "datum"), (-g["h_f"], "root")):
+            for height, label in ((g.h_a, "tip"), (0.0, "datum"), (-g.h_f, "root")):
                 y = self.at(0, height).y()
                 p.setPen(QPen(self.theme.color("line"), th.HAIR))
                 p.drawLine(QPointF(MARGINS[0], y), QPointF(self.width() - MARGINS[2], y))
                 words(p, label, th.font(8), self.theme.color("muted"), MARGINS[0] + 6, y - 3)
             return
-        sign = 1 if g["z"] > 0 else -1
+        sign = 1 if g.z > 0 else -1
         for symbol in ("d_a", "d", "d_b", "d_Ff", "d_fE"):
             r = g[symbol] / 2
             centre, radius = self.at(0, 0), r * self.scale

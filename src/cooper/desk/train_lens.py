@@ -82,13 +82,13 @@ class TrainPainter:
             low, high, up = min(low, middle - around - r), max(high, middle + around + r), max(up, around + r)
         last = self.results.stages[-1]
         if last.rack:
-            high = max(high, self._rack_line() + last.gears[1]["h_back"])
+            high = max(high, self._rack_line() + last.gears[1].h_back)
         return low, high, up
 
     def _rack_line(self) -> float:
         """x of a rack's datum line; mm."""
         pinion = self.at_rest.gears[-1]
-        return pinion.x + self.results.stages[-1].mesh["a_w"]
+        return pinion.x + self.results.stages[-1].mesh.a_w
 
     def scale(self, room: QRectF) -> float:
         """Pixels per mm at which the end view fits a rectangle."""
@@ -98,7 +98,7 @@ class TrainPainter:
     def _centre(self, g: Placed) -> float:
         """x of the set's centre that a planet goes around."""
         for x, _a, _arms in self.at_rest.carriers:
-            if abs(hypot(g.x - x, g.y) - self.results.stages[g.stage].mesh["a_w"]) < 1e-6 * self.results.stages[g.stage].mesh["a_w"]:
+            if abs(hypot(g.x - x, g.y) - self.results.stages[g.stage].mesh.a_w) < 1e-6 * self.results.stages[g.stage].mesh.a_w:
                 return x
         return g.x
 
@@ -107,10 +107,10 @@ class TrainPainter:
         level = int(np.ceil(np.log2(max(scale, 1e-3))))
         stage = self.results.stages[g.stage]
         values, tooth = stage.gears[g.i], stage.teeth[g.i]
-        edge = values.get("d_rim", values["d_bore"])
+        edge = values.get("d_rim", values.d_bore)
 
         def made() -> QPainterPath:
-            return gear_path(one_tooth(tooth, 0.2 / 2.0**level), abs(int(values["z"])), edge)
+            return gear_path(one_tooth(tooth, 0.2 / 2.0**level), abs(int(values.z)), edge)
 
         return tooth.kept(("path", level, edge), made)
 
@@ -168,7 +168,7 @@ class TrainPainter:
         paint_outline(p, self.path(g, scale), t.color(f"{role}_fill"), pen)
         # A mark, so that the eye can follow the turn.
         r = self.results.stages[g.stage].gears[g.i].get("d_f", 1.0) / 2
-        ring = self.results.stages[g.stage].gears[g.i]["z"] < 0
+        ring = self.results.stages[g.stage].gears[g.i].z < 0
         p.setBrush(t.color(role))
         p.setPen(Qt.PenStyle.NoPen)
         p.drawEllipse(QPointF(r * (1.06 if ring else 0.82), 0), 0.035 * r if not ring else 0.02 * r, 0.035 * r if not ring else 0.02 * r)
@@ -178,15 +178,15 @@ class TrainPainter:
             pen.setCosmetic(True)
             p.setPen(pen)
             p.setBrush(Qt.BrushStyle.NoBrush)
-            half = self.results.stages[g.stage].gears[g.i]["d_w"] / 2
+            half = self.results.stages[g.stage].gears[g.i].d_w / 2
             p.drawEllipse(QPointF(0, 0), half, half)
         p.restore()
 
     def _rack(self, p: QPainter, at: Pose, scale: float, up: float) -> None:
         """The rack at the output, as far as the picture reaches; it moves with its pinion, pitch after pitch."""
         t, stage = self.theme, self.results.stages[-1]
-        p_t, r_1 = stage.mesh["p_t"], stage.gears[0]["d"] / 2
-        place, height = rack_outline(stage.teeth[1], 2 * int(up / p_t + 3), stage.gears[1]["h_back"], 0.2 / scale).T
+        p_t, r_1 = stage.mesh.p_t, stage.gears[0].d / 2
+        place, height = rack_outline(stage.teeth[1], 2 * int(up / p_t + 3), stage.gears[1].h_back, 0.2 / scale).T
         # An even count about the middle: a space faces the pinion's tooth at rest.
         moved = (r_1 * at.gears[-1].angle) % p_t
         p.save()
@@ -228,7 +228,7 @@ class TrainPainter:
         """The view from above: every gear as wide as its face, at its place across, stages behind each other along the axis."""
         low, high, _up = self.extent
         t, small = self.theme, th.font(th.SMALL)
-        widest = [max(g["b"] for g in s.gears) for s in self.results.stages]
+        widest = [max(g.b for g in s.gears) for s in self.results.stages]
         middles = heights(self.results)
         tops = [h - b / 2 for h, b in zip(middles, widest, strict=True)]
         depth = max(h + b / 2 for h, b in zip(middles, widest, strict=True))
@@ -240,13 +240,13 @@ class TrainPainter:
             if g.planet not in (None, 0) or "d_a" not in values:
                 continue
             role = role_of(g)
-            r = values.get("d_rim", values["d_a"]) / 2
-            top = scale * (tops[g.stage] + (max(x["b"] for x in self.results.stages[g.stage].gears) - values["b"]) / 2)
+            r = values.get("d_rim", values.d_a) / 2
+            top = scale * (tops[g.stage] + (max(x["b"] for x in self.results.stages[g.stage].gears) - values.b) / 2)
             p.setPen(QPen(t.color(role), 1.0))
             p.setBrush(t.color(f"{role}_fill", 0.8))
-            box = QRectF(scale * (g.x - r), top, 2 * scale * r, scale * values["b"])
+            box = QRectF(scale * (g.x - r), top, 2 * scale * r, scale * values.b)
             if "d_rim" in values:
-                inner = values["d_a"] / 2
+                inner = values.d_a / 2
                 for left in (g.x - r, g.x + inner):
                     p.drawRect(QRectF(scale * left, top, scale * (r - inner), box.height()))
             else:
@@ -429,9 +429,9 @@ class TrainLens(Lens):
             back = f"{100 * v['eta_back']:.1f} %" if v["eta_back"] > 0 else "locks"
             lines.append(f"η {100 * v['eta_set']:.2f} %, backward {back}, power through a mesh {v['circulation']:.2f} of the input's")
         if "phi_lost_max" in self.session.results.train:
-            v = self.session.results.train
+            lost = self.session.results.train
             unit = screen_unit(KINDS["small_angle"].display_unit(self.session.system))
-            shown = [number(v[k], "small_angle", self.session.system, 1) + unit for k in ("phi_lost_min", "phi_lost", "phi_lost_max")]
+            shown = [number(lost[k], "small_angle", self.session.system, 1) + unit for k in ("phi_lost_min", "phi_lost", "phi_lost_max")]
             lines.append(f"lost motion at the output {shown[0]} … {shown[2]}, mean {shown[1]}")
         for n, line in enumerate(lines):
             words(p, line, small, t.color("muted"), 20, self.height() - 12 - 16 * (len(lines) - 1 - n))

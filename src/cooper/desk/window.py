@@ -260,7 +260,7 @@ class Window(QMainWindow):
         from cooper.design.edit import give_size
 
         k = self.session.stage
-        m_n = self.session.results.stages[k].mesh["m_n"]
+        m_n = self.session.results.stages[k].mesh.m_n
         by_pitch = self.session.design.train.stages[k].meshes[0].P_nd is not None
         name, value = ("m_n", m_n) if by_pitch else ("P_nd", 25.4 / m_n)
         self.session.edit(lambda d, _r: give_size(d, k, name, value), f"{name} given", "size")

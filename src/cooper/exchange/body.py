@@ -102,7 +102,7 @@ def bodies(design: Design, results: StageResults, stage: int) -> tuple[Body, Bod
     mesh = doc.meshes[0]
     members = (doc.members[mesh.driver], doc.members[mesh.driven])
     one, two = results.teeth
-    stand = mesh_stand(one.z, two.z, np.float64(results.mesh["j_wt"]), np.float64(results.wheel_x))
+    stand = mesh_stand(one.z, two.z, np.float64(results.mesh.j_wt), np.float64(results.wheel_x))
     if results.rack and mesh.double_helix and mesh.b_gap > 0:
         raise OutOfRange("b_gap", mesh.b_gap, "a double helical rack is made without a gap here", low=0.0, high=0.0, unit="mm")
     first = 1.0 if mesh.hand == "right" else -1.0
@@ -110,13 +110,13 @@ def bodies(design: Design, results: StageResults, stage: int) -> tuple[Body, Bod
     out = []
     for i, gear in enumerate(members):
         g = results.gears[i]
-        twist = hands[i] * tan(radians(mesh.beta)) / (g["d"] / 2) if "d" in g else first * tan(radians(mesh.beta))
+        twist = hands[i] * tan(radians(mesh.beta)) / (g.d / 2) if "d" in g else first * tan(radians(mesh.beta))
         phase = float((stand.phi_1, stand.phi_2)[i])
         rack = None
         if results.rack and i == 1:
-            z_2, p_t = int(g["z"]), results.mesh["p_t"]
-            rack = (z_2, g["h_back"])
-            place = tooth_place(results.gears[0]["z"], results.gears[0]["d"] / 2, results.mesh["j_wt"], 0.0, 1.0)
+            z_2, p_t = int(g.z), results.mesh.p_t
+            rack = (z_2, g.h_back)
+            place = tooth_place(results.gears[0].z, results.gears[0].d / 2, results.mesh.j_wt, 0.0, 1.0)
             phase = place - (0.5 if z_2 % 2 == 0 else 1.0) * p_t
         out.append(
             Body(gear.name, results.teeth[i], results.forms[i], (0.0, results.wheel_x)[i], phase, gear.b,

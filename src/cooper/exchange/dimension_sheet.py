@@ -23,6 +23,7 @@ from cooper.gears.tolerances import (
     single_flank_tolerances,
 )
 from cooper.gears.tooth import Tooth, shift_of_allowance
+from cooper.values import GearValues, MeshValues
 
 
 @dataclass(frozen=True)
@@ -64,7 +65,7 @@ def _rows(design: Design, stage: int, results: StageResults, i: int, D_M: float 
             yield Row(group, q.meaning, s, q.kind, g[s] if s in g else m[s])
 
     yield from of("Tooth data", "z", "m_n", "alpha_n", "beta")
-    if m["beta"] > 0:
+    if m.beta > 0:
         right = (mesh_doc.hand == "right") == (i == 1 or results.internal)
         both = "double: left half " if mesh_doc.double_helix else ""
         yield Row("Tooth data", "hand of the helix", "", "factor", words=both + ("right" if right else "left"))
@@ -78,15 +79,15 @@ def _rows(design: Design, stage: int, results: StageResults, i: int, D_M: float 
     if results.rack and i == 2:
         yield from of("Rack", "h_a", "h_f", "h", "p_t", "L_z", "h_back", "travel")
         yield from _thickness(gear, g, m, t)
-        yield from _tolerances({**g, "d": results.gears[0]["d"]}, m, gear.Q)
+        yield from _tolerances(g, m, gear.Q, results.gears[0].d)
         yield from _mate(results, i, m, mesh_doc)
         return
     yield from of("Diameters", "d", "d_a", "d_Fa", "d_f", "d_fE", "d_b", "d_Ff", "d_Nf")
-    if g["d_b"] > g["d_fE"] and gear.z > 0:
-        between = "radial line and fillet" if gear.tool == "form" and g["d_Ff"] <= g["d_b"] * (1 + 1e-9) else "fillet only"
+    if g.d_b > g.d_fE and gear.z > 0:
+        between = "radial line and fillet" if gear.tool == "form" and g.d_Ff <= g.d_b * (1 + 1e-9) else "fillet only"
         yield Row("Diameters", f"between base and root circle, involute from {g['d_Ff']:.3f} mm on", "", "factor", words=between)
     yield from _thickness(gear, g, m, t)
-    x_low, x_high = (g["x"] + float(shift_of_allowance(e, m["m_n"], t.rack.alpha_n)) for e in (gear.E_sni, gear.E_sns))
+    x_low, x_high = (g.x + float(shift_of_allowance(e, m.m_n, t.rack.alpha_n)) for e in (gear.E_sni, gear.E_sns))
     chords = [float(measure.chordal_thickness(t, x)[0]) for x in (x_low, x_high)]
     yield Row("Tooth thickness", "chord at the reference circle", "s_nc", "length", low=chords[0], high=chords[1])
     yield Row("Tooth thickness", "height from the tip to that chord", "h_ac", "length",
@@ -94,22 +95,22 @@ def _rows(design: Design, stage: int, results: StageResults, i: int, D_M: float 
     if gear.z > 0:
         yield from _span(t, g, x_low, x_high)
     yield from _balls(t, g, x_low, x_high, D_M)
-    yield from _tolerances(g, m, gear.Q)
+    yield from _tolerances(g, m, gear.Q, g.d)
     yield from _mate(results, i, m, mesh_doc)
 
 
-def _thickness(gear: Gear, g: dict[str, float], m: dict[str, float], t: Tooth) -> Iterator[Row]:
-    yield Row("Tooth thickness", QUANTITIES["s_n"].meaning, "s_n", "length", g["s_n"])
-    low, high = (g["x"] + float(shift_of_allowance(e, m["m_n"], t.rack.alpha_n)) for e in (gear.E_sni, gear.E_sns))
+def _thickness(gear: Gear, g: GearValues[float], m: MeshValues[float], t: Tooth) -> Iterator[Row]:
+    yield Row("Tooth thickness", QUANTITIES["s_n"].meaning, "s_n", "length", g.s_n)
+    low, high = (g.x + float(shift_of_allowance(e, m.m_n, t.rack.alpha_n)) for e in (gear.E_sni, gear.E_sns))
     yield Row("Tooth thickness", "normal thickness with its allowances", "s_n", "length",
               low=float(t.s_t(low) * np.cos(t.beta)), high=float(t.s_t(high) * np.cos(t.beta)))  # fmt: skip
 
 
-def _mate(results: StageResults, i: int, m: dict[str, float], mesh_doc: Mesh) -> Iterator[Row]:
-    yield Row("Mate", "tooth count of the mate", "z", "count", results.gears[2 - i]["z"])
+def _mate(results: StageResults, i: int, m: MeshValues[float], mesh_doc: Mesh) -> Iterator[Row]:
+    yield Row("Mate", "tooth count of the mate", "z", "count", results.gears[2 - i].z)
     yield Row("Mate", "working centre distance with its allowances", "a_w", "length",
-              low=m["a_w"] + mesh_doc.A_ai, high=m["a_w"] + mesh_doc.A_as)  # fmt: skip
-    yield Row("Mate", "circumferential backlash", "j_wt", "length", low=m["j_wt_min"], high=m["j_wt_max"])
+              low=m.a_w + mesh_doc.A_ai, high=m.a_w + mesh_doc.A_as)  # fmt: skip
+    yield Row("Mate", "circumferential backlash", "j_wt", "length", low=m.j_wt_min, high=m.j_wt_max)
 
 
 def _tool_words(gear: Gear) -> str:
@@ -120,73 +121,73 @@ def _tool_words(gear: Gear) -> str:
     return "rack or hob" + (f", protuberance {gear.pr_P:g} mm, stock {gear.q_P:g} mm" if gear.pr_P > 0 or gear.q_P > 0 else "")
 
 
-def _span(t: Tooth, g: dict[str, float], x_low: float, x_high: float) -> Iterator[Row]:
-    first, last = (int(v) for v in measure.measurable_span(t, g["d_Ff"]))
+def _span(t: Tooth, g: GearValues[float], x_low: float, x_high: float) -> Iterator[Row]:
+    first, last = (int(v) for v in measure.measurable_span(t, g.d_Ff))
     if last < first:
         yield Row("Measured sizes", "span", "W_k", "length", words="no span touches two flanks on this gear")
         return
-    k = int(measure.best_span(t, g["d_Ff"]))
+    k = int(measure.best_span(t, g.d_Ff))
     low, high = (float(measure.span(t, k, x)) for x in (x_low, x_high))
     yield Row(
         "Measured sizes", f"span over {k} teeth (possible over {first} to {last})", "W_k", "length", low=low, high=high
     )
     need = float(measure.least_face_width_for_span(t, k))
     if need > 0:
-        enough = "wide enough" if g["b"] > need else "too narrow: measure over balls"
+        enough = "wide enough" if g.b > need else "too narrow: measure over balls"
         yield Row("Measured sizes", "face width that this span needs", "b", "length", words=f"{need:.2f} mm, {enough}")
 
 
-def _balls(t: Tooth, g: dict[str, float], x_low: float, x_high: float, D_M: float | None) -> Iterator[Row]:
+def _balls(t: Tooth, g: GearValues[float], x_low: float, x_high: float, D_M: float | None) -> Iterator[Row]:
     best = float(measure.best_ball(t))
     step = 0.25 if best > 1 else 0.05
     D = D_M if D_M is not None else max(step, round(best / step) * step)
     yield Row("Measured sizes", f"measuring ball (best {best:.3f} mm)", "D_M", "length", value=D)
     touch = float(measure.ball_contact_diameter(t, D))
-    between = "size over two balls" if g["z"] > 0 else "size between two balls"
-    if not min(g["d_Ff"], g["d_Fa"]) <= touch <= max(g["d_Ff"], g["d_Fa"]):
+    between = "size over two balls" if g.z > 0 else "size between two balls"
+    if not min(g.d_Ff, g.d_Fa) <= touch <= max(g.d_Ff, g.d_Fa):
         words = f"this ball would touch at {touch:.3f} mm, outside the involute ({g['d_Ff']:.3f} to {g['d_Fa']:.3f} mm)"
         yield Row("Measured sizes", between, "M_dK", "length", words=words)
         return
     low, high = (float(measure.over_two_balls(t, D, x)) for x in (x_low, x_high))
     yield Row("Measured sizes", between, "M_dK", "length", low=min(low, high), high=max(low, high))
-    if t.beta > 0 and g["z"] % 2:
+    if t.beta > 0 and g.z % 2:
         low, high = sorted(float(measure.ball_centre_diameter(t, D, x)) for x in (x_low, x_high))
-        sign = 1 if g["z"] > 0 else -1
+        sign = 1 if g.z > 0 else -1
         low, high = sorted(abs(abs(v) + sign * D) for v in (low, high))
         need = np.pi * float(t.m_n) / (2 * np.sin(t.beta))
-        words = "wide enough" if g["b"] > need else f"too narrow: it needs {need:.2f} mm"
+        words = "wide enough" if g.b > need else f"too narrow: it needs {need:.2f} mm"
         yield Row("Measured sizes", f"size over two pins, shifted to the greatest; this gear is {words}", "M_dR", "length",
                   low=low, high=high)  # fmt: skip
-    if g["z"] > 0 and g["z"] % 2 and t.beta == 0:
+    if g.z > 0 and g.z % 2 and t.beta == 0:
         low, high = (float(measure.over_three_pins(t, D, x)) for x in (x_low, x_high))
         yield Row("Measured sizes", "size over three pins, two on one side", "M_3", "length", low=low, high=high)
 
 
-def _tolerances(g: dict[str, float], m: dict[str, float], Q: int) -> Iterator[Row]:
+def _tolerances(g: GearValues[float], m: MeshValues[float], Q: int, d: float) -> Iterator[Row]:
     words = {
         "f_pT": "single pitch", "F_pT": "total cumulative pitch", "F_alphaT": "total profile", "F_betaT": "total helix",
         "F_rT": "runout",
     }  # fmt: skip
-    values = {"d": g["d"], "m_n": m["m_n"], "b": g["b"], "Q": Q}
+    values = {"d": d, "m_n": m.m_n, "b": g.b, "Q": Q}
     outside = [f"{k} = {values[k]:g}" for k, (low, high) in RANGES.items() if not low <= values[k] <= high]
     yield Row("Flank tolerances, ISO 1328-1:2013", "flank tolerance class", "Q", "count", value=Q)
     if outside:
         text = f"not stated for {', '.join(outside)}"
         yield Row("Flank tolerances, ISO 1328-1:2013", "tolerances", "", "factor", words=text)
         return
-    for symbol, value in flank_tolerances(g["d"], m["m_n"], g["b"], Q).items():
+    for symbol, value in flank_tolerances(d, m.m_n, g.b, Q).items():
         if symbol in words:
             yield Row(
                 "Flank tolerances, ISO 1328-1:2013", words[symbol], symbol, "roughness", value=float(rounded(value))
             )
-    k = max(2, ceil(abs(g["z"]) / 8))
-    span = float(rounded(pitch_span_tolerance(g["d"], m["m_n"], g["z"], k, Q)))
+    k = max(2, ceil(abs(g.z) / 8))
+    span = float(rounded(pitch_span_tolerance(d, m.m_n, g.z, k, Q)))
     yield Row("Flank tolerances, ISO 1328-1:2013", f"cumulative pitch over {k} pitches", "F_pkT", "roughness", value=span)
-    single = single_flank_tolerances(g["d"], m["m_n"], Q)
+    single = single_flank_tolerances(d, m.m_n, Q)
     for symbol, meaning in (("F_isT", "single flank composite, total"), ("f_isT", "single flank composite, tooth to tooth")):
         yield Row("Flank tolerances, ISO 1328-1:2013", meaning, symbol, "roughness", value=float(rounded(single[symbol])))
     if all(low <= values[k] <= high for k, (low, high) in RADIAL_RANGES.items()):
-        radial = radial_tolerances(g["d"], m["m_n"], Q)
+        radial = radial_tolerances(d, m.m_n, Q)
         for symbol, meaning in (("F_i", "radial composite on a master gear, total"), ("f_i", "radial composite, tooth to tooth")):
             yield Row("Radial tolerances, ISO 1328-2:1997", meaning, f"{symbol}″", "roughness", value=float(rounded(radial[symbol])))
 

@@ -77,7 +77,7 @@ def write_dxf(
                 edge = grown_diameter(body.edge, compensation, body.internal)
                 space.add_circle((body.x, 0.0), edge / 2, dxfattribs={"layer": "BORE"})
             if body.rack is not None:
-                length = gear["L_z"] / 2
+                length = gear.L_z / 2
                 low, high = ((body.x, body.phase + s * length) for s in (-1, 1))
                 space.add_line(low, high, dxfattribs={"layer": "REFERENCE_CIRCLE"})
                 continue

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from html import escape
 from typing import Any
@@ -191,7 +191,7 @@ def _inputs(model: BaseModel, system: str) -> Iterator[tuple[str, ...]]:
         yield name, shown, unit if value is not None else "", field.description or ""
 
 
-def _values(values: dict[str, float], index: int | None, system: str) -> Iterator[tuple[str, ...]]:
+def _values(values: Mapping[str, float], index: int | None, system: str) -> Iterator[tuple[str, ...]]:
     for symbol, value in values.items():
         q = quantity_of(symbol)
         unit = screen_unit(KINDS[q.kind].display_unit(system))

@@ -13,6 +13,7 @@ from cooper.design.results import Results
 from cooper.exchange.body import Body, bodies
 from cooper.exchange.solid import Place, write_step_placed
 from cooper.gears.rack_gear import tooth_place
+from cooper.values import GearValues
 
 GAP = 0.25
 """Gap between neighbouring stages along the axis, as a share of the wider face before it."""
@@ -25,7 +26,7 @@ def heights(results: Results) -> list[float]:
     low = 0.0
     for k, stage in enumerate(results.stages):
         one = results.set_of(k)
-        widest = max(g["b"] for g in stage.gears)
+        widest = max(g.b for g in stage.gears)
         if one is not None and one.kind in ("planetary", "idler") and k == one.first + 1:
             found.append(found[-1])
             continue
@@ -59,10 +60,10 @@ def placed_bodies(design: Design, results: Results, turn: float = 0.0) -> list[t
         body = bodies(design, stage, last)[1]
         first = stage.gears[0]
         # In the middle of the backlash, as all gears of the train stand.
-        place = tooth_place(first["z"], first["d"] / 2, stage.mesh["j_wt"], pinion.angle, 0.0) % stage.mesh["p_t"]
-        count = int(stage.gears[1]["z"])
-        middle = place - (0.5 if count % 2 == 0 else 1.0) * stage.mesh["p_t"]
-        found[last, 1] = (replace(body, x=0.0, phase=middle), [(pinion.x + stage.mesh["a_w"], 0.0, z[last], 0.0)], last)
+        place = tooth_place(first["z"], first["d"] / 2, stage.mesh.j_wt, pinion.angle, 0.0) % stage.mesh.p_t
+        count = int(stage.gears[1].z)
+        middle = place - (0.5 if count % 2 == 0 else 1.0) * stage.mesh.p_t
+        found[last, 1] = (replace(body, x=0.0, phase=middle), [(pinion.x + stage.mesh.a_w, 0.0, z[last], 0.0)], last)
     return list(found.values())
 
 
@@ -103,7 +104,7 @@ def write_train_dxf(design: Design, results: Results, path: Path, tolerance: flo
     doc.saveas(path)
 
 
-def _values(results: Results, body: Body, k: int) -> dict[str, float]:
+def _values(results: Results, body: Body, k: int) -> GearValues[float]:
     stage = results.stages[k]
     return stage.gears[0] if body.tooth is stage.teeth[0] else stage.gears[1]
 

@@ -9,7 +9,7 @@ from cooper.gears.cutter import PinionCutter
 from cooper.gears.fillets import fillet
 from cooper.gears.root import root_form
 from cooper.gears.tooth import Tooth
-from cooper.rating.iso6336.form import virtual_tooth_count
+from cooper.gears.virtual import virtual_tooth_count
 from cooper.stock.files import load
 
 POINTS = 65

@@ -11,7 +11,8 @@ from cooper.gears.cutter import FormCut, PinionCutter
 from cooper.gears.fillets import fillet
 from cooper.gears.root import root_form
 from cooper.gears.tooth import Tooth
-from cooper.rating.iso6336.form import circle_radius, virtual_tooth_count
+from cooper.gears.virtual import virtual_tooth_count
+from cooper.rating.iso6336.form import circle_radius
 
 POINTS, ROUNDS = 33, 3
 """Points and rounds of the search for the critical section on the fillet."""

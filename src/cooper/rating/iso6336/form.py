@@ -16,6 +16,7 @@ from cooper.gears.involute import inv
 from cooper.gears.rack import Rack
 from cooper.gears.root import root_form
 from cooper.gears.tooth import Tooth
+from cooper.gears.virtual import virtual_tooth_count
 
 
 @dataclass(frozen=True)
@@ -170,11 +171,6 @@ def load_distribution_factor(eps_alpha_n: Real, eps_beta: Real = 0.0) -> Array:
     share = np.minimum(eps_beta, 1.0)
     start = np.where(eps_n < 2, 1.0, 0.5)
     return np.where(eps_beta == 0, spur, np.sqrt((1 - share) * start + share / eps_n))
-
-
-def virtual_tooth_count(z: Real, beta: Real, beta_b: Real) -> Array:
-    """Tooth count of the spur gear that stands for a helical one. ISO 6336-3:2019, 6."""
-    return np.asarray(np.asarray(z) / (np.cos(beta_b) ** 2 * np.cos(beta)))
 
 
 def notch_parameter(section: RootSection) -> Array:

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from cooper.arrays import Array, Real
-from cooper.rating.iso6336.flash import B_M, FASTEST, multiple_mesh_factor
+from cooper.rating.scuffing.flash import B_M, FASTEST, multiple_mesh_factor
 
 LEAST_LINE_LOAD = 150.0
 """Line load (N/mm) below which the friction formula is entered with this value."""

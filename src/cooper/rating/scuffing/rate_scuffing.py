@@ -4,11 +4,11 @@ from __future__ import annotations
 
 import numpy as np
 
-from cooper.arrays import Loose as Array
-from cooper.design.document import Gear
-from cooper.design.pair_numbers import PairInput, PairNumbers, first_is_pinion
-from cooper.rating.iso6336.flash import flash, multiple_mesh_factor
-from cooper.rating.iso6336.integral import integral, running_in_factor
+from cooper.arrays import Array
+from cooper.gears.inputs import PairInput, first_is_pinion
+from cooper.gears.pair_shape import PairShape
+from cooper.rating.scuffing.flash import flash, multiple_mesh_factor
+from cooper.rating.scuffing.integral import integral, running_in_factor
 
 X_S = {"dip": 1.0, "spray": 1.2, "submerged": 0.2}
 """Lubrication factor of the bulk temperature by the way of lubrication. ISO/TS 6336-20, 6."""
@@ -25,45 +25,56 @@ def scuffs(p: PairInput) -> bool:
     return all(np.all(g.material.E >= STEEL) for g in p.gears)
 
 
-def add_scuffing(p: PairInput, n: PairNumbers, gears: tuple[Gear, Gear], lubrication: str, S_FZG: float, phi_E: float, first_drives: bool = True) -> None:
-    """Temperatures and safeties of scuffing into the values of a pair of steel; ``first_drives`` false where power goes the other
-    way through the mesh of a set, relative to the carrier."""
+def structural_factor(group: str, treatment: str) -> float:
+    """X_W of flanks by material group and treatment.
+
+    >>> structural_factor("Eh", "phosphated"), structural_factor("NV", "none"), structural_factor("V", "none")
+    (1.25, 1.5, 1.0)
+    """
+    return TREATMENT.get(treatment, STRUCTURE.get(group, 1.0))
+
+
+def rate_scuffing(p: PairInput, n: PairShape, X_W: float, lubrication: str, S_FZG: float, phi_E: float, first_drives: bool = True) -> None:
+    """Temperatures and safeties of scuffing into the values of a rated pair of steel.
+
+    ``X_W`` structural factor, of two different flanks that of the one that scuffs more easily; ``lubrication`` a key of `X_S`; ``S_FZG``
+    failure load stage of the oil; ``phi_E`` run in (1) to new (0); ``first_drives`` false where power goes the other way through the mesh
+    of a set, relative to the carrier. ISO/TS 6336-20 and -21.
+    """
     m = n.mesh
     mat = [g.material for g in p.gears]
-    # Of two different flanks the one that scuffs more easily counts.
-    X_W = min(TREATMENT.get(g.treatment, STRUCTURE.get(g.material.group, 1.0)) for g in gears)
-    K = m["K_A"] * m["K_gamma"] * m["K_V"] * m["K_Hbeta"] * m["K_Halpha"]
-    w_Bt = K * m["F_t"] / m["b_H"]
+    K = m.K_A * m.K_gamma * m.K_V * m.K_Hbeta * m.K_Halpha
+    w_Bt = K * m.F_t / m.b_H
     v_w = pitch_line_speed(p, n)
     Ra = (p.gears[0].Rz_H + p.gears[1].Rz_H) / 2 / 6
     Q = np.maximum(p.gears[0].Q, p.gears[1].Q)
     n_p = np.maximum(p.gears[0].meshes, p.gears[1].meshes)
-    path = (m["g_A"], m["g_B"], m["g_C"], m["g_D"], m["g_E"])
+    path = (m.g_A, m.g_B, m.g_C, m.g_D, m.g_E)
     f = flash(
-        path, n.path.T2, m["u"], p.omega_1, w_Bt, m["rho_red"], m["alpha_t"], m["alpha_wt"], v_w, m["beta_b"],
-        (m["eps_alpha"], m["eps_beta"]), (mat[0].E, mat[0].nu, mat[1].E, mat[1].nu), Q, Ra, m["eta_oil"], p.X_L, X_W,
+        path, n.path.T2, m.u, p.omega_1, w_Bt, m.rho_red, m.alpha_t, m.alpha_wt, v_w, m.beta_b,
+        (m.eps_alpha, m.eps_beta), (mat[0].E, mat[0].nu, mat[1].E, mat[1].nu), Q, Ra, m.eta_oil, p.X_L, X_W,
         X_S[lubrication], S_FZG, p.theta_oil, n_p,
     )  # fmt: skip
     softness = ((1 - mat[0].nu**2) / mat[0].E + (1 - mat[1].nu**2) / mat[1].E) / 2
     # What the load bends the teeth: one pair of spur teeth, all that touch of helical ones.
-    bent = m["w_t"] / np.where(np.asarray(p.beta) == 0, m["c_s"], m["c_gamma"])
+    bent = m.w_t / np.where(np.asarray(p.beta) == 0, m.c_s, m.c_gamma)
     relief = np.where(np.asarray(p.C_a) > 0, p.C_a / bent, 0.0)
     # The method looks at the pinion's tip; the pinion is the gear with fewer teeth, whoever drives.
     first = first_is_pinion(p)
-    g_E, u = np.where(first, m["g_E"], n.path.T2 - m["g_A"]), np.where(first, m["u"], 1 / m["u"])
+    g_E, u = np.where(first, m.g_E, n.path.T2 - m.g_A), np.where(first, m.u, 1 / m.u)
     eps_1, eps_2 = np.where(first, n.path.eps_1, n.path.eps_2), np.where(first, n.path.eps_2, n.path.eps_1)
     t = integral(
-        n.path.T2, g_E, u, p.a_w, v_w, w_Bt, m["rho_red"], (m["alpha_wt"], m["alpha_t"], p.alpha_n), p.beta,
-        (m["eps_alpha"], eps_1, eps_2, m["eps_gamma"]), m["eta_oil"], Ra, p.X_L, X_W, X_S[lubrication], S_FZG,
+        n.path.T2, g_E, u, p.a_w, v_w, w_Bt, m.rho_red, (m.alpha_wt, m.alpha_t, p.alpha_n), p.beta,
+        (m.eps_alpha, eps_1, eps_2, m.eps_gamma), m.eta_oil, Ra, p.X_L, X_W, X_S[lubrication], S_FZG,
         p.theta_oil, 1 / softness, relief, first == first_drives, Q, n_p, phi_E,
     )  # fmt: skip
     m.update(
         w_Bt=w_Bt, S_FZG=np.asarray(S_FZG), X_W=np.asarray(X_W), mu_m=f.mu_m, theta_fl=f.theta_fl, g_fl=f.g_max, theta_M=f.theta_M,
         theta_B=f.theta_B, theta_S=f.theta_S, S_B=f.S_B, mu_mC=t.mu_mC, theta_flaint=t.theta_flaint, theta_int=t.theta_int,
-        theta_Sint=t.theta_Sint, S_int=t.S_int, X_mp=multiple_mesh_factor(n_p), X_E=running_in_factor(phi_E, Ra, m["rho_red"]),
+        theta_Sint=t.theta_Sint, S_int=t.S_int, X_mp=multiple_mesh_factor(n_p), X_E=running_in_factor(phi_E, Ra, m.rho_red),
     )  # fmt: skip
 
 
-def pitch_line_speed(p: PairInput, n: PairNumbers) -> Array:
+def pitch_line_speed(p: PairInput, n: PairShape) -> Array:
     """Speed at the working pitch circle; m/s."""
-    return np.abs(n.gears[0]["d_w"]) * p.omega_1 / 2000
+    return np.abs(n.gears[0].d_w) * p.omega_1 / 2000

@@ -11,7 +11,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from cooper.arrays import Array, Real
-from cooper.rating.iso6336.flash import load_sharing_factor
+from cooper.rating.scuffing.flash import load_sharing_factor
 
 B_M = float(np.sqrt(45.0 * 7800.0 * 440.0))
 """Thermal contact coefficient of gear steel, sqrt(lambda rho c); N/(m^0.5 s^0.5 K). ISO/TS 6336-22, 6."""

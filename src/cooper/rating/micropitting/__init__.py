@@ -1,0 +1,1 @@
+"""Micropitting by ISO/TS 6336-22."""

@@ -1,0 +1,50 @@
+"""Micropitting of a stage by the least film along the path of contact."""
+
+from __future__ import annotations
+
+import numpy as np
+
+from cooper.gears.inputs import PairInput
+from cooper.gears.pair_shape import PairShape
+from cooper.rating.micropitting.film import TEST_FACTOR, Oil, film, reference_film
+from cooper.rating.scuffing.rate_scuffing import X_S
+
+MATERIAL = {"Eh": 1.0, "IF": 0.65, "NT": 1.5, "NV": 1.5, "NV nitrocar": 1.5, "V": 0.5, "V carbon": 0.5, "V cast": 0.5}
+"""Material factor W_W by group; of case-hardened flanks with much retained austenite 0.95. ISO/TS 6336-22, 5."""
+AUSTENITE = 0.95
+
+
+def material_factor(group: str, treatment: str) -> float | None:
+    """W_W of flanks by material group and treatment, None where the method has no value.
+
+    >>> material_factor("Eh", "none"), material_factor("Eh", "much retained austenite"), material_factor("GGG", "none")
+    (1.0, 0.95, None)
+    """
+    if group == "Eh" and treatment == "much retained austenite":
+        return AUSTENITE
+    return MATERIAL.get(group)
+
+
+def rate_film(p: PairInput, n: PairShape, W_W: float, lubrication: str, oil: Oil, S_GF: int, theta_GF: float) -> None:
+    """Least specific film, the permissible one and the safety against micropitting into the values of a rated pair.
+
+    ``W_W`` material factor, the lower of both flanks; ``lubrication`` a key of `X_S`; ``S_GF`` failure load stage of the oil in the
+    micropitting test at ``theta_GF`` (degrees C). ISO/TS 6336-22, method B.
+    """
+    m = n.mesh
+    mat = [g.material for g in p.gears]
+    E_r = 2 / ((1 - mat[0].nu**2) / mat[0].E + (1 - mat[1].nu**2) / mat[1].E)
+    K = m.K_A * m.K_gamma * m.K_V * m.K_Hbeta * m.K_Halpha
+    Ra = (p.gears[0].Rz_H + p.gears[1].Rz_H) / 2 / 6
+    f = film(
+        (m.g_A, m.g_B, m.g_C, m.g_D, m.g_E), n.path.T2, m.u, p.omega_1, m.beta_b, (m.eps_alpha, m.eps_beta),
+        np.maximum(p.gears[0].Q, p.gears[1].Q), m.F_bt, m.b_H, K, p.T_1 * p.omega_1 / 1000, m.H_V, p.a_w, E_r, Ra, oil,
+        p.theta_oil, X_S[lubrication],
+    )  # fmt: skip
+    least = np.argmin(f.lambda_GF, axis=0)[None]
+    at = np.take_along_axis(f.lambda_GF, least, 0)[0]
+    test = reference_film(S_GF, theta_GF, oil)
+    m.update(
+        lambda_GF=at, g_GF=np.take_along_axis(f.g, least, 0)[0], h_GF=np.take_along_axis(f.h, least, 0)[0], theta_MGF=f.theta_M,
+        W_W=np.asarray(W_W), lambda_GFT=test, lambda_GFP=TEST_FACTOR * W_W * test, S_lambda=at / (TEST_FACTOR * W_W * test),
+    )  # fmt: skip

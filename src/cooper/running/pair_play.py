@@ -1,0 +1,58 @@
+"""Backlash of pairs at rest and in service, as arrays over designs."""
+
+from __future__ import annotations
+
+import numpy as np
+
+from cooper.arrays import Array, Real
+from cooper.gears.inputs import GearInput, PairInput
+from cooper.gears.tooth import shift_of_allowance
+from cooper.running.backlash import Backlash, backlash
+from cooper.running.play import Play, centre_change_by_heat, play
+from cooper.values import GearValues, MeshValues
+
+
+def add_play(p: PairInput, mesh: MeshValues[Array], gears: tuple[GearValues[Array], ...]) -> None:
+    def at(e: tuple[Real, Real], a_w: Real) -> Backlash:
+        x = [g.x + shift_of_allowance(s, p.m_n, p.alpha_n) for g, s in zip(p.gears, e, strict=True)]
+        return backlash(p.gears[0].z, p.gears[1].z, p.m_n, p.alpha_n, p.beta, x[0], x[1], a_w)
+
+    one, two = p.gears
+    # An internal pair has least play at its greatest centre distance.
+    inside = np.asarray(p.a_w) < 0
+    least = at((one.E_sns, two.E_sns), p.a_w + np.where(inside, -np.asarray(p.A_as), p.A_ai))
+    most = at((one.E_sni, two.E_sni), p.a_w + np.where(inside, -np.asarray(p.A_ai), p.A_as))
+    mean = at(((one.E_sns + one.E_sni) / 2, (two.E_sns + two.E_sni) / 2), p.a_w)
+    for end, found in (("min", least), ("max", most)):
+        mesh[f"j_wt_{end}"], mesh[f"j_bn_{end}"] = found.j_wt, found.j_bn
+        gears[0][f"j_phi_{end}"], gears[1][f"j_phi_{end}"] = found.phi_1, found.phi_2
+    mesh.j_wt = mean.j_wt
+
+def service_play(p: PairInput, mesh: MeshValues[Array], gears: tuple[GearValues[Array], ...]) -> Play:
+    """Play in service of arrays of pairs: tolerances, run-out by flank class, temperature."""
+    one, two = p.gears
+
+    def limits(g: GearInput) -> tuple[Array, Array]:
+        low, high = (g.x + shift_of_allowance(e, p.m_n, p.alpha_n) for e in (g.E_sni, g.E_sns))
+        return low, high
+
+    inside = np.asarray(p.a_w) < 0
+    ends = [p.a_w + np.where(inside, -np.asarray(A), A) for A in (p.A_ai, p.A_as)]
+    heat = centre_change_by_heat(
+        p.a_w, gears[0].d_w / 2, gears[1].d_w / 2, one.material.expansion, two.material.expansion, p.alpha_housing,
+        p.theta_gears, p.theta_housing, one.swelling, two.swelling,
+    )  # fmt: skip
+    return play(
+        one.z, two.z, p.m_n, p.alpha_n, p.beta, limits(one), limits(two), (ends[0], ends[1]),
+        (gears[0].F_rT, gears[1].F_rT), heat,
+    )  # fmt: skip
+
+def add_service_play(p: PairInput, mesh: MeshValues[Array], gears: tuple[GearValues[Array], ...]) -> None:
+    """Play in service into the values; not of a rack, whose own warmth is unknown."""
+    if p.gears[1].teeth_cut is not None:
+        return
+    service = service_play(p, mesh, gears)
+    mesh.update(
+        j_op=service.mean, j_heat=service.by_heat, j_op_min=service.worst[0], j_op_max=service.worst[1],
+        j_rss_min=service.statistical[0], j_rss_max=service.statistical[1],
+    )  # fmt: skip
