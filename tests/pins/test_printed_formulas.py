@@ -8,7 +8,7 @@ import pytest
 from cooper.demo import DEMOS, demo
 from cooper.design.edit import set_many
 from cooper.design.evaluate import evaluate
-from cooper.design.formula_texts import FORMULAS
+from cooper.design.quantities import QUANTITIES
 from makers import pair
 
 WORDS = {
@@ -45,6 +45,8 @@ def values(stage, i):
     at |= {"d_1": one.get("d"), "d_w1": pinion.get("d_w"), "pi": math.pi, "sqrt": math.sqrt, "cos": math.cos, "sin": math.sin, "ln": math.log}
     return at
 
+
+FORMULAS = {s: q.formula for s, q in QUANTITIES.items() if q.formula}
 
 CASES = {
     # By symbol: which part of the text is worked out where, and what its letters stand for beside their own names.

@@ -5,7 +5,6 @@ from __future__ import annotations
 from dataclasses import dataclass
 from math import prod
 
-from cooper.design.formula_texts import FORMULAS
 from cooper.design.quantities import QUANTITIES
 from cooper.design.results import Check, StageResults
 
@@ -30,7 +29,7 @@ class Step:
     @property
     def formula(self) -> str:
         """The small formula of the factor; empty where it is a number from a table or a duty."""
-        return "" if self.entered else FORMULAS.get(self.symbol, "")
+        return "" if self.entered else QUANTITIES[self.symbol].formula
 
     @property
     def source(self) -> str:
@@ -47,25 +46,6 @@ class Why:
 
     acting: tuple[Step, ...]
     bearing: tuple[Step, ...]
-
-
-_INPUTS: dict[str, tuple[str, ...]] = {
-    "sigma_load": ("F_t", "1:d", "b_H", "u"), "Z_H": ("alpha_t", "alpha_wt"), "Z_eps": ("eps_alpha", "eps_beta"),
-    "Z_BD": ("z", "d_Na", "alpha_wt", "eps_alpha", "f_ZCa"), "K_V": ("v", "1:z", "w_t", "Q"), "Z_beta": ("beta",),
-    "K_Fbeta": ("K_Hbeta", "b_H", "h"), "sigma_Fload": ("F_t", "b_F", "m_n"),
-    "Y_F": ("h_Fe", "s_Fn", "alpha_Fen", "f_eps"), "Y_S": ("s_Fn", "h_Fe", "rho_F"), "Y_B": ("s_R", "h"), "Y_DT": ("eps_alpha", "Q"),
-    "sigma_Hlim": ("hardness",), "sigma_Flim": ("hardness",), "Z_NT": ("N_L",), "Y_NT": ("N_L",),
-    "Z_V": ("v",), "Z_R": ("Rz_H", "rho_red"), "Y_delta_relT": ("q_s",), "Y_R_relT": ("Rz_F",), "Y_X": ("m_n",),
-    "Y_g": ("t_g", "rho_g"), "Y_M": ("R_bend",), "Y_Mst": ("R_bend",), "K_peak": ("K_AP", "K_A"), "p_HA": ("F_w", "p:d_w", "b_H"), "p_FA": ("F_w", "b_H", "m_n"), "K_vA": ("v_wt", "A_v"),
-    "K_HA": ("b_H", "p:d_w"), "Z_I": ("m_N", "eps_beta", "alpha_wt"), "Y_J": ("Y_AGMA", "K_f", "m_N"), "Z_N": ("N_L",), "Y_N": ("N_L",),
-    "sigma_HP0": ("hardness",), "sigma_FP0": ("hardness",), "K_B": ("s_R", "h"),
-}  # fmt: skip
-
-_BY_METHOD: dict[tuple[str, str], tuple[str, ...]] = {
-    ("K_V", "B"): ("N_res", "c_s", "f_pbeff", "f_faeff", "w_t"), ("K_Hbeta", "f_sh"): ("F_betay", "f_sh", "f_ma", "c_gamma", "w_t"), ("K_Hbeta", "C"): ("F_betay", "f_sh", "f_ma", "c_gamma", "w_t"),
-    ("K_Halpha", "B"): ("c_gamma", "f_alphaeff", "eps_gamma"), ("K_Falpha", "B"): ("c_gamma", "f_alphaeff", "eps_gamma"),
-}  # fmt: skip
-"""What drives a load factor that is computed by one of the methods that can be chosen."""
 
 
 def _how(stage: StageResults, symbol: str) -> str:
@@ -126,7 +106,7 @@ def _chain(stage: StageResults, i: int, rows: Rows) -> tuple[Step, ...]:
         running = value if power == 0 else steps[-1].running * value**power
         # A rack has no ratio and no diameters to show.
         how = _how(stage, symbol)
-        drives = _BY_METHOD.get((symbol, how), _INPUTS.get(symbol, ()))
+        drives = QUANTITIES[symbol].inputs_by.get(how, QUANTITIES[symbol].inputs)
         inputs = tuple(look(s) for s in drives if s[1:2] == ":" or s in gear or s in stage.mesh)
         steps.append(Step(name, index, value, power, running, inputs, how == "entered", how))
     return tuple(steps)

@@ -9,7 +9,6 @@ from PySide6.QtCore import QPointF, QRectF, QSize, Qt
 from PySide6.QtGui import QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QFrame, QLabel, QSizePolicy, QVBoxLayout, QWidget
 
-from cooper.design.formula_texts import FORMULAS
 from cooper.design.quantities import QUANTITIES, parts
 from cooper.design.results import StageResults
 from cooper.desk import theme as th
@@ -139,9 +138,10 @@ def _told(asked: Tag | CheckRow) -> list[tuple[str, str]]:
             lines.append((f"G {'gives it and solves' if asked.is_solved() else 'lets it be solved; then given:'} {html(field.partner)}", "muted"))
     main, sub = parts(symbol, index)
     head = (f"{main}<sub>{sub}</sub> &nbsp;{html(meaning)}", "ink")
-    formula = [(html(FORMULAS[symbol]), "ink")] if symbol in FORMULAS else []
+    q = QUANTITIES[symbol]
+    formula = [(html(q.formula), "ink")] if q.formula else []
     held = "How it is held against other ways, and what is not certain: docs/numbers.md"
-    return [head, *lines, *formula, (f"Source: {html(QUANTITIES[symbol].source)}", "muted"), (held, "faint")]
+    return [head, *lines, *formula, (f"Source: {html(q.source)}", "muted"), (held, "faint")]
 
 
 def _figure(asked: Tag | CheckRow, theme: th.Theme) -> Figure | None:
