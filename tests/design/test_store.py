@@ -5,10 +5,12 @@ from pathlib import Path
 import pytest
 
 from cooper.demo import demo
+from cooper.design.edit import set_many
 from cooper.design.evaluate import evaluate
 from cooper.design.pages import pages
-from cooper.design.store import Unusable, open_design, read_design, save_design
-from makers import pair
+from cooper.design.stages import add_stage, move_stage
+from cooper.design.store import Unusable, design_text, open_design, read_design, save_design
+from makers import pair, planet_set
 
 TEXT = (Path(__file__).parents[2] / "src/cooper/demo/mirror-cover.json").read_text()
 
@@ -16,7 +18,7 @@ TEXT = (Path(__file__).parents[2] / "src/cooper/demo/mirror-cover.json").read_te
 def test_a_saved_design_opens_the_same_and_keeps_what_it_does_not_know(tmp_path):
     tree = json.loads(TEXT)
     tree["survey"] = {"later": [1, 2]}
-    tree["train"]["stages"][0]["members"][1]["colour of the paint"] = "grey"
+    tree["train"]["gears"]["gear2"]["colour of the paint"] = "grey"
     first = read_design(json.dumps(tree))
     save_design(first, tmp_path / "a.json")
     again = open_design(tmp_path / "a.json")
@@ -44,13 +46,16 @@ def broken(change) -> str:
         (broken(lambda t: t.update(version="one")), "version"),
         (TEXT.replace("240.0", "NaN"), "NaN"),
         (TEXT.replace("240.0", "1e999"), "n"),
-        (broken(lambda t: t["train"]["stages"][0]["members"][0].update(z=16.5)), "members.0.z"),
-        (broken(lambda t: t["train"]["stages"][0]["members"][0].update(z=-3)), "4 or more"),
+        (broken(lambda t: t["train"]["gears"]["gear1"].update(z=16.5)), "train.gears.gear1.z"),
+        (broken(lambda t: t["train"]["gears"]["gear1"].update(z=-3)), "4 or more"),
         (broken(lambda t: t["train"]["duty"].update(T=5.0)), "two of power"),
-        (broken(lambda t: t["train"]["stages"][0]["meshes"][0].update(a_w=40.0)), "null"),
-        (broken(lambda t: t["train"]["stages"][0]["meshes"][0].update(P_nd=20.0)), "size of the teeth"),
-        (broken(lambda t: t["train"].update(stages=[])), "stages"),
-        (broken(lambda t: t["train"]["stages"][0]["members"][0]["material"].update(group="Unobtainium")), "not known"),
+        (broken(lambda t: t["train"]["meshes"]["mesh of stage1"].update(a_w=40.0)), "null"),
+        (broken(lambda t: t["train"]["meshes"]["mesh of stage1"].update(P_nd=20.0)), "size of the teeth"),
+        (broken(lambda t: t["train"].update(groups=[])), "stages"),
+        (broken(lambda t: t["train"]["meshes"]["mesh of stage1"].update(driven="gear9")), "gear9"),
+        (broken(lambda t: t["train"].pop("gears")), "hang together"),
+        (broken(lambda t: t["train"].update(meshes=[1])), "hang together"),
+        (broken(lambda t: t["train"]["gears"]["gear1"]["material"].update(group="Unobtainium")), "not known"),
     ],
 )
 def test_unusable_files_say_where_and_why(text, words):
@@ -91,7 +96,7 @@ def test_the_published_pages_are_those_of_the_program():
 
 @pytest.mark.parametrize("file", sorted((Path(__file__).parent / "files").glob("*.json")), ids=lambda f: f.name)
 def test_files_of_older_programs_open_and_come_to_the_same_teeth(file, tmp_path):
-    """Written before suns of two rings could be driven, least safeties stood at gears, and cores and notches were told."""
+    """Written before gears had identities; some before suns of two rings could be driven and least safeties stood at gears."""
     d = open_design(file)
     r = evaluate(d)
     old = json.loads(file.read_text(encoding="utf-8"))
@@ -100,3 +105,37 @@ def test_files_of_older_programs_open_and_come_to_the_same_teeth(file, tmp_path)
         assert all(g["S_F"] > 0 for g in s.gears)
     save_design(d, tmp_path / "again.cooper.json")
     assert open_design(tmp_path / "again.cooper.json") == d
+
+
+def test_a_gear_in_two_meshes_stands_once_in_the_file_and_is_one_object(tmp_path):
+    for kind in ("planetary", "idler"):
+        d = planet_set(kind=kind, planets=3 if kind == "planetary" else 1)
+        tree = json.loads(design_text(d))["train"]
+        (first,) = tree["groups"]
+        assert len(tree["gears"]) == 3
+        assert tree["meshes"][first["stages"][0]["mesh"]]["driven"] == tree["meshes"][first["stages"][1]["mesh"]]["driver"]
+        assert d.train.stages[0].members[1] is d.train.stages[1].members[0]
+        for k, i in ((0, 1), (1, 0)):
+            edited = set_many(d, {f"train.stages.{k}.members.{i}.b": 17.5})
+            assert [edited.train.stages[0].members[1].b, edited.train.stages[1].members[0].b] == [17.5, 17.5]
+            assert edited.train.stages[0].members[1].id == d.train.stages[0].members[1].id
+
+
+def test_identities_stay_with_their_gears_and_stages():
+    d = demo("winch")
+    ids = [(s.id, *(g.id for g in s.members)) for s in d.train.stages]
+    assert len({n for row in ids for n in row}) == 6
+    assert [(s.id, *(g.id for g in s.members)) for s in move_stage(d, 1, -1).train.stages] == ids[::-1]
+    longer = add_stage(d, 0)
+    assert [longer.train.stages[k].id for k in (0, 2)] == ["stage1", "stage2"]
+    assert len({g.id for s in longer.train.stages for g in s.members}) == 6
+    one = demo("dome-drive")
+    assert len({g.id for s in one.train.stages for g in s.members}) == 5
+
+
+def test_version_1_with_one_gear_that_is_two_is_refused():
+    old = {**planet_set().model_dump(mode="json"), "version": 1}
+    assert read_design(json.dumps(old)).train.sets
+    old["train"]["stages"][1]["members"][0]["z"] = 31
+    with pytest.raises(Unusable, match="one and the same; its z is 30 and 31"):
+        read_design(json.dumps(old))

@@ -259,7 +259,7 @@ def test_unsaved_work_of_a_killed_program_is_offered_again(window, tmp_path):
     assert recovery.leftovers() == []
     window.autosave_now()
     body = json.loads(recovery.autosave_file().read_text())
-    assert body["design"]["train"]["stages"][0]["members"][0]["b"] == 13.25
+    assert body["design"]["train"]["gears"]["gear1"]["b"] == 13.25
 
 
 def test_every_control_has_a_name_and_can_be_reached_by_tab(window):

@@ -5,6 +5,7 @@ from __future__ import annotations
 from importlib.resources import files
 
 from cooper.design.document import Design
+from cooper.design.store import read_design
 
 DEMOS = {
     "mirror-cover": "a spur pair, small, case-hardened", "winch": "two helical stages", "dome-ring": "a pinion in a toothed ring",
@@ -21,4 +22,4 @@ def demo(name: str = "mirror-cover") -> Design:
     >>> demo().name
     'Mirror-cover actuator'
     """
-    return Design.model_validate_json((files("cooper.demo") / f"{name}.json").read_text(encoding="utf-8"))
+    return read_design((files("cooper.demo") / f"{name}.json").read_text(encoding="utf-8"), name)

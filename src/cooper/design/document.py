@@ -6,7 +6,7 @@ does not know are kept and written back.
 
 from __future__ import annotations
 
-from typing import Annotated, Any, Literal
+from typing import Annotated, Any, Literal, Self
 
 from pydantic import BaseModel, ConfigDict, Field, field_validator, model_validator
 
@@ -16,7 +16,7 @@ from cooper.stock.bearings import bearing_types
 from cooper.stock.materials import groups
 
 FORMAT = "cooper-design"
-VERSION = 1
+VERSION = 2
 
 
 class Model(BaseModel):
@@ -180,6 +180,7 @@ class Material(Model):
 class Gear(Model):
     """One gear of a stage: tooth data, tool, blank, material."""
 
+    id: str = Field("", max_length=40, description="identity within the train; given where it is empty")
     name: str = Field("gear", max_length=80, description="what the gear is called")
     shape: Literal["gear", "rack"] = Field("gear", description="a wheel, or a rack, of which z teeth are cut")
     z: int = quantity("z", ge=-2000, le=2000)
@@ -385,6 +386,7 @@ class StageOwn(Model):
 class Stage(Model):
     """A stage of the train: its members and their meshes. This version knows pairs, external and internal."""
 
+    id: str = Field("", max_length=40, pattern=r"^([A-Za-z][A-Za-z0-9_]*)?$", description="identity, by which formulas name it; given where it is empty")
     name: str = Field("Stage 1", max_length=80, description="what the stage is called")
     kind: Literal["pair"] = Field("pair", description="arrangement of the stage")
     members: Annotated[tuple[Gear, ...], Field(min_length=2, max_length=2)]
@@ -452,7 +454,7 @@ SET_ROLES = {
 """The shafts of each kind of set that can be driven, held or taken off; of two rings the sun where there is one."""
 
 
-class GearSet(Model):
+class SetData(Model):
     """Meshes that work as one: neighbouring stages of the train whose gears share planets, or an idler.
 
     planetary: sun with planet, planet with ring. stepped: sun with planet, second gear of the planet with ring. two rings:
@@ -462,7 +464,6 @@ class GearSet(Model):
 
     name: str = Field("Planet set", max_length=80, description="what the set is called")
     kind: Literal["planetary", "stepped", "two rings", "idler"] = Field("planetary", description="arrangement")
-    first: int = Field(0, ge=0, description="place of the set's first stage in the train; the second follows it")
     planets: int = quantity("n_planets", 3, ge=1, le=24)
     held: str | None = Field("ring", description="shaft that is held; null for an idler")
     input: str = Field("sun", description="shaft at which power comes in")
@@ -475,17 +476,12 @@ class GearSet(Model):
     )
 
     @property
-    def stages(self) -> range:
-        """Places of the set's stages in the train."""
-        return range(self.first, self.first + (3 if self.free_sun else 2))
-
-    @property
     def sun_works(self) -> bool:
         """Whether the sun between the planets of two rings bears torque."""
         return self.free_sun and "sun" in (self.input, self.output, self.held)
 
     @model_validator(mode="after")
-    def _roles(self) -> GearSet:
+    def _roles(self) -> Self:
         shafts = tuple(s for s in SET_ROLES[self.kind] if self.kind != "two rings" or self.free_sun or s != "sun")
         wanted = [self.input, self.output] + ([] if self.kind == "idler" else [self.held])
         for role in wanted:
@@ -503,6 +499,17 @@ class GearSet(Model):
         return self
 
 
+class GearSet(SetData):
+    """A set at its place in the train."""
+
+    first: int = Field(0, ge=0, description="place of the set's first stage in the train; the second follows it")
+
+    @property
+    def stages(self) -> range:
+        """Places of the set's stages in the train."""
+        return range(self.first, self.first + (3 if self.free_sun else 2))
+
+
 class Train(Model):
     """Duty, defaults and the stages in the order in which power flows."""
 
@@ -517,6 +524,13 @@ class Train(Model):
     def _in_order(cls, sets: tuple[GearSet, ...]) -> tuple[GearSet, ...]:
         """In the order of their stages, as the results have them."""
         return tuple(sorted(sets, key=lambda s: s.first))
+
+    @model_validator(mode="after")
+    def _identities(self) -> Train:
+        """Every stage and gear has an identity of its own, kept from state to state; a gear in two meshes is one object."""
+        if (stages := identified(self.stages, self.sets)) is not self.stages:
+            self.__dict__["stages"] = stages
+        return self
 
     @model_validator(mode="after")
     def _gives_off_heat(self) -> Train:
@@ -548,6 +562,48 @@ class Train(Model):
         return self
 
 
+def one_gear(one: GearSet) -> dict[tuple[int, int], tuple[int, int]]:
+    """Places (stage, member) of a set whose gear is that of another place."""
+    k = one.first
+    same = {(k + 1, 0): (k, 1)} if one.kind in ("planetary", "idler") else {}
+    return same | ({(k + 2, 1): (k, 0)} if one.free_sun else {})
+
+
+def identified(stages: tuple[Stage, ...], sets: tuple[GearSet, ...]) -> tuple[Stage, ...]:
+    """The stages with an identity each, and so their gears; what has one keeps it, of two with the same the first.
+
+    The very same stages where nothing is to be done.
+    """
+    same = {place: other for one in sets for place, other in one_gear(one).items()}
+    taken: set[str] = set()
+
+    def name(wanted: str, word: str) -> str:
+        if not wanted or wanted in taken:
+            everything = taken | {s.id for s in stages} | {g.id for s in stages for g in s.members}
+            wanted = next(f"{word}{n}" for n in range(1, 999) if f"{word}{n}" not in everything)
+        taken.add(wanted)
+        return wanted
+
+    gears: dict[tuple[int, int], Gear] = {}
+    found: list[Stage] = []
+    for k, stage in enumerate(stages):
+        for i, gear in enumerate(stage.members):
+            twin = gears.get(same.get((k, i), (-1, -1)))
+            if twin is not None and twin == gear.model_copy(update={"id": twin.id}):
+                gears[k, i] = twin
+            elif twin is not None:
+                # What makes them two is told by `set_fault`.
+                gears[k, i] = gear
+            else:
+                own = name(gear.id, "gear")
+                gears[k, i] = gear if own == gear.id else gear.model_copy(update={"id": own})
+        members = tuple(gears[k, i] for i in range(len(stage.members)))
+        own = name(stage.id, "stage")
+        kept = own == stage.id and all(a is b for a, b in zip(members, stage.members, strict=True))
+        found.append(stage if kept else stage.model_copy(update={"id": own, "members": members}))
+    return stages if all(a is b for a, b in zip(found, stages, strict=True)) else tuple(found)
+
+
 SHARED_MESH = ("alpha_n", "beta", "m_n", "P_nd")
 """What both meshes of a gear that stands in them have in common."""
 
@@ -562,12 +618,12 @@ def set_fault(one: GearSet, stages: tuple[Stage, ...]) -> str:
         return "a rack is no member of a set"
     if one.free_sun:
         free, at_sun = stages[2].members
-        if at_sun != first.members[0]:
+        if at_sun.model_copy(update={"id": first.members[0].id}) != first.members[0]:
             return "the gear of the planets that meets the free sun must be the one that meets the first ring"
         if free.z < 0:
             return f"z = {free.z} of {free.name}: the free sun has external teeth"
-    if one.kind in ("planetary", "idler") and planet != again:
-        other = next(n for n in type(planet).model_fields if getattr(planet, n) != getattr(again, n))
+    if one.kind in ("planetary", "idler") and planet != again.model_copy(update={"id": planet.id}):
+        other = next(n for n in type(planet).model_fields if n != "id" and getattr(planet, n) != getattr(again, n))
         return f"the gear in both meshes must be one and the same; its {other} is {getattr(planet, other)} and {getattr(again, other)}"
     if one.kind in ("planetary", "idler"):
         for n in SHARED_MESH:
@@ -585,7 +641,7 @@ class Design(Model):
     """The whole document."""
 
     format: Literal["cooper-design"] = Field("cooper-design", description="says that this file is a Cooper design")
-    version: Literal[1] = Field(1, description="version of the format")
+    version: Literal[2] = Field(2, description="version of the format")
     name: str = Field("Untitled train", max_length=120, description="name of the design")
     place: str = Field("", max_length=120, description="where the machine stands or is made")
     train: Train

@@ -34,7 +34,7 @@ def set_at(design: Design, path: Path, value: Any) -> Design:
 
 def set_many(design: Design, changes: dict[Path, Any]) -> Design:
     """A new, validated design with several values changed at once."""
-    tree = design.model_dump()
+    tree = plain_data(design)
     for path, value in changes.items():
         *parents, last = path.split(".")
         node: Any = tree
@@ -53,6 +53,21 @@ def set_many(design: Design, changes: dict[Path, Any]) -> Design:
     return validated(tree)
 
 
+def plain_data(design: Design) -> dict[str, Any]:
+    """A design as plain data, in which a gear in two meshes is one dictionary: what is done to it in one place is done to it."""
+    return one_of_each(design.model_dump())
+
+
+def one_of_each(tree: dict[str, Any]) -> dict[str, Any]:
+    """Plain data in which gears of one identity are one dictionary, the first of them."""
+    gears: dict[str, dict[str, Any]] = {}
+    tree["train"]["stages"] = list(tree["train"]["stages"])
+    for stage in tree["train"]["stages"]:
+        stage["members"] = [gears.setdefault(g["id"], g) if g.get("id") else g for g in stage["members"]]
+        stage["meshes"] = list(stage["meshes"])
+    return tree
+
+
 def validated_sets(tree: dict[str, Any]) -> None:
     """Refuse what no set can be before it is made whole; fill in what it leaves open."""
     from pydantic import TypeAdapter, ValidationError
@@ -65,13 +80,20 @@ def validated_sets(tree: dict[str, Any]) -> None:
 
 
 def validated(tree: dict[str, Any]) -> Design:
-    """A design from plain data; the first fault becomes an `OutOfRange` that names its place."""
+    """A design from plain data, without the formulas of stages that are gone; the first fault becomes an `OutOfRange` that names its place."""
     from pydantic import ValidationError
 
     try:
-        return Design.model_validate(tree)
+        return without_lost_formulas(Design.model_validate(tree))
     except ValidationError as error:
         raise first_fault(error) from error
+
+
+def without_lost_formulas(design: Design) -> Design:
+    """The design without the formulas of stages that it has no more."""
+    there = {s.id for s in design.train.stages}
+    kept = {k: v for k, v in design.formulas.items() if "." not in k or k.partition(".")[0] in there}
+    return design if len(kept) == len(design.formulas) else design.model_copy(update={"formulas": kept})
 
 
 def first_fault(error: Any, within: str = "") -> OutOfRange:

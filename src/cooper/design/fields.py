@@ -154,11 +154,11 @@ def _pitch_or_module(stage: int, name: str, text: str) -> tuple[Field, str] | No
     """A diametral pitch typed for a module, or a module for a diametral pitch: what is typed is what is given."""
     pitch = re.fullmatch(r"\s*(.+?)\s*dp\s*", text, re.IGNORECASE)
     if name == "m_n" and pitch:
-        return _placed([size_field(stage, "P_nd")], stage)["P_nd"], pitch[1]
+        return size_field(stage, "P_nd"), pitch[1]
     if name == "P_nd" and pitch:
-        return _placed([size_field(stage, "P_nd")], stage)["P_nd"], pitch[1]
+        return size_field(stage, "P_nd"), pitch[1]
     if name == "P_nd" and re.search(r"\d\s*mm\b", text):
-        return _placed([size_field(stage, "m_n")], stage)["m_n"], text
+        return size_field(stage, "m_n"), text
     return None
 
 
@@ -273,8 +273,8 @@ def member_path(design: Design, stage: int, i: int) -> str:
     return f"train.stages.{stage}.members.{(mesh.driver, mesh.driven)[i - 1]}"
 
 
-def _placed(fields: list[Field], stage: int) -> dict[str, Field]:
-    return {f.key: replace(f, place=f"stage{stage + 1}.") for f in fields}
+def _placed(fields: list[Field], design: Design, stage: int) -> dict[str, Field]:
+    return {f.key: replace(f, place=f"{design.train.stages[stage].id}.") for f in fields}
 
 
 def bench_fields(design: Design, stage: int) -> dict[str, Field]:
@@ -303,7 +303,7 @@ def bench_fields(design: Design, stage: int) -> dict[str, Field]:
             size_field(stage, f"d_{i}"),
             path_field(f"b_{i}", "b", i, f"{gear}.b", fine=1.0),
         ]
-    return _placed(fields, stage)
+    return _placed(fields, design, stage)
 
 
 def gear_fields(design: Design, stage: int, i: int) -> dict[str, Field]:
@@ -344,10 +344,10 @@ def gear_fields(design: Design, stage: int, i: int) -> dict[str, Field]:
         fields.append(path_field(plain("R_bend", i), "R_bend", i, f"{gear}.R_bend", fine=0.1))
     if "R_p02_per_hardness" in material:
         fields.append(optional_field(f"R_p02{i}", "R_p02", i, f"{gear}.material.R_p02", 10.0, "estimated"))
-    return _placed(fields, stage)
+    return _placed(fields, design, stage)
 
 
-def mesh_fields(stage: int) -> dict[str, Field]:
+def mesh_fields(design: Design, stage: int) -> dict[str, Field]:
     """The remaining fields of the mesh: centre distance allowances and the entered load factors."""
     mesh = f"train.stages.{stage}.meshes.0"
     rows = [("A_as", 0.005), ("A_ai", 0.005), ("K_gamma", 0.05), ("K_s", 0.05), ("K_Hbeta", 0.05), ("K_Halpha", 0.05), ("f_ZCa", 0.01), ("b_gap", 1.0),
@@ -359,7 +359,7 @@ def mesh_fields(stage: int) -> dict[str, Field]:
     fields.append(optional_field("mu_pl", "mu_pl", None, f"{mesh}.mu_pl", 0.01, "of the table"))
     fields.append(optional_field("A_v", "A_v", None, f"{mesh}.A_v", 1.0, "by class"))
     fields += [optional_field(f"own_{s}", s, None, f"train.stages.{stage}.own.{s}", fine, "of the train") for s, fine in own]
-    return _placed(fields, stage)
+    return _placed(fields, design, stage)
 
 
 def duty_fields() -> dict[str, dict[str, Field]]:

@@ -1,7 +1,7 @@
 """Named values, and formulas that tie quantities of a design together.
 
 A formula is simple arithmetic: numbers, + - * / ^, brackets, the functions of `FUNCTIONS`, named values, and quantities by
-the names of their tags (``m_n``, ``z_1``, ``d_a2``), those of another stage as ``stage2.m_n``. Quantities count in the units
+the names of their tags (``m_n``, ``z_1``, ``d_a2``), those of another stage by its identity, as ``stage2.m_n``. Quantities count in the units
 of the document, named values without a unit.
 """
 
@@ -39,8 +39,8 @@ def all_fields(design: Design) -> dict[str, Field]:
     """Every quantity that a formula can use or give, by its full name."""
     found = {f.key: f for group in (duty_fields() | loss_fields()).values() for f in group.values()}
     for k in range(len(design.train.stages)):
-        for fields in (bench_fields(design, k), gear_fields(design, k, 1), gear_fields(design, k, 2), mesh_fields(k)):
-            found |= {f"stage{k + 1}.{key}": field for key, field in fields.items()}
+        for fields in (bench_fields(design, k), gear_fields(design, k, 1), gear_fields(design, k, 2), mesh_fields(design, k)):
+            found |= {field.full_key: field for field in fields.values()}
     return found
 
 
@@ -154,7 +154,7 @@ def order_of(design: Design) -> list[str]:
 
 def full_name(name: str, place: str, design: Design, quantities: set[str], text: str) -> str:
     """What a name in a formula stands for: a named value, a quantity of the formula's own stage, or one of the train."""
-    stage = place.split(".")[0] if place.startswith("stage") and "." in place else "stage1"
+    stage = place.split(".")[0] if "." in place else design.train.stages[0].id
     for candidate in (name, f"{stage}.{name}"):
         if candidate in design.names or candidate in quantities:
             return candidate

@@ -7,8 +7,7 @@ from math import cos, radians
 from typing import Any
 
 from cooper.design.document import SET_ROLES, SIZES, Design, Gear, GearSet, Stage
-from cooper.design.edit import set_many, validated, validated_sets
-from cooper.design.places import follow_places
+from cooper.design.edit import one_of_each, plain_data, set_many, validated, validated_sets
 from cooper.design.sets import kept_whole
 from cooper.design.solve import module_of
 from cooper.errors import OutOfRange
@@ -41,23 +40,21 @@ def with_set(design: Design, k: int, kind: str) -> Design:
     z_p = max(min(two.z, round(1.6 * one.z)), 12)
     planet = two.model_copy(update={"name": "planet", "z": z_p, "x": two.x if two.x is not None else 0.0, "d_a": None, "d_bore": 0.0, "d_i": None})
     first, second, extra = _meshes(kind, sun, planet, plain, m_n)
-    tree = design.model_dump()
-    dumped = [s.model_dump() for s in stages]
-    dumped[k : k + 1] = [first.model_dump(), second.model_dump()]
-    tree["train"]["stages"] = dumped
+    tree = plain_data(design)
+    first, second = first.model_copy(update={"id": old.id}), second
+    tree["train"]["stages"][k : k + 1] = [first.model_dump(), second.model_dump()]
     sets = [{**s.model_dump(), "first": s.first + (s.first > k)} for s in design.train.sets]
     names = {s["name"] for s in sets}
     label = {"planetary": "Planet set", "stepped": "Stepped set", "two rings": "Two rings", "idler": "Idler"}[kind]
     name = next(n for n in (label, *(f"{label} {i}" for i in range(2, 99))) if n not in names)
     tree["train"]["sets"] = [*sets, {"name": name, "kind": kind, "first": k, **extra}]
-    follow_places(tree, design, {i: i + (i > k) for i in range(len(stages))})
     return _whole(tree)
 
 
 def _ring(like: Gear, z: int, m_n: float, m_t: float) -> Gear:
     depth = like.h_fP * m_n
     return like.model_copy(update={
-        "name": "ring", "z": -z, "x": None, "d_a": None, "tool": "pinion cutter", "z_0": max(min(25, z // 3), 10), "x_0": 0.0,
+        "id": "", "name": "ring", "z": -z, "x": None, "d_a": None, "tool": "pinion cutter", "z_0": max(min(25, z // 3), 10), "x_0": 0.0,
         "rho_fP": 0.2, "pr_P": 0.0, "q_P": 0.0, "h_K": 0.0, "rho_a": 0.0, "d_bore": 0.0, "d_i": None, "bending": "one way",
         "d_rim": round(z * m_t + 2 * depth + 2 * RIM * m_n, 1),
     })  # fmt: skip
@@ -68,7 +65,7 @@ def _meshes(kind: str, sun: Gear, planet: Gear, mesh: Any, m_n: float) -> tuple[
     m_t = m_n / cos(radians(mesh.beta))
     far = mesh.model_copy(update={"a_w": 1.0})
     if kind == "idler":
-        last = sun.model_copy(update={"name": "last gear", "z": planet.z, "x": 0.0})
+        last = sun.model_copy(update={"id": "", "name": "last gear", "z": planet.z, "x": 0.0})
         idler = planet.model_copy(update={"name": "idler", "bending": "both ways"})
         first = Stage(name="First gear – idler", members=(sun.model_copy(update={"name": "first gear"}), idler), meshes=(mesh,))
         extra = {"planets": 1, "held": None, "input": "first gear", "output": "last gear"}
@@ -80,12 +77,12 @@ def _meshes(kind: str, sun: Gear, planet: Gear, mesh: Any, m_n: float) -> tuple[
                 Stage(name="Planet – ring", members=(shared, ring), meshes=(far,)), {})  # fmt: skip
     step = sun.z + planet.z
     if kind == "stepped":
-        small = planet.model_copy(update={"name": "planet, small gear", "z": max(planet.z - 4, 10)})
+        small = planet.model_copy(update={"id": "", "name": "planet, small gear", "z": max(planet.z - 4, 10)})
         return (Stage(name="Sun – planet", members=(sun, planet), meshes=(mesh,)),
                 Stage(name="Planet – ring", members=(small, _ring(small, small.z + step, m_n, m_t)), meshes=(far,)), {})  # fmt: skip
     z_a = max(planet.z, 16)
     one = planet.model_copy(update={"name": "planet, lower gear", "z": z_a})
-    two = planet.model_copy(update={"name": "planet, upper gear", "z": z_a - 1})
+    two = planet.model_copy(update={"id": "", "name": "planet, upper gear", "z": z_a - 1})
     gap = 2 * z_a
     # Of the first pair the ring's shift is solved from a given centre distance.
     first = Stage(name="Planet – ring", members=(one, _ring(one, z_a + gap, m_n, m_t)), meshes=(mesh.model_copy(update={"a_w": gap * m_t / 2}),))
@@ -95,13 +92,13 @@ def _meshes(kind: str, sun: Gear, planet: Gear, mesh: Any, m_n: float) -> tuple[
 
 def _whole(tree: dict[str, Any]) -> Design:
     validated_sets(tree)
-    return validated(kept_whole(tree, set()))
+    return validated(kept_whole(one_of_each(tree), set()))
 
 
 def without_set(design: Design, n: int) -> Design:
     """Set n taken apart: its first mesh stays as a pair of its own, an external pair or a pinion in a ring."""
     one = design.train.sets[n]
-    tree = design.model_dump()
+    tree = plain_data(design)
     stages = list(tree["train"]["stages"])
     first = stages[one.first]
     members = [g | {"x": g["x"] or 0.0, "bending": "one way"} for g in first["members"]]
@@ -111,8 +108,6 @@ def without_set(design: Design, n: int) -> Design:
     tree["train"]["sets"] = [
         s | {"first": s["first"] - less * (s["first"] > one.first)} for i, s in enumerate(tree["train"]["sets"]) if i != n
     ]
-    gone = set(one.stages[1:])
-    follow_places(tree, design, {i: i - less * (i > one.first) for i in range(len(design.train.stages)) if i not in gone})
     return _whole(tree)
 
 
@@ -149,7 +144,7 @@ def with_free_sun(design: Design, n: int, wanted: bool) -> Design:
         raise OutOfRange("free_sun", one.name, "a free sun supports the planets of two rings; in other sets the sun carries torque")
     if one.free_sun == wanted:
         return design
-    tree = design.model_dump()
+    tree = plain_data(design)
     stages, at = list(tree["train"]["stages"]), one.first + 2
     if wanted:
         if len(stages) >= 12:
@@ -157,7 +152,7 @@ def with_free_sun(design: Design, n: int, wanted: bool) -> Design:
         first = design.train.stages[one.first]
         planet = first.members[0]
         sun = planet.model_copy(update={
-            "name": "sun", "z": free_sun_count(design, n), "x": None, "d_a": None, "tool": "rack", "d_bore": 0.0, "d_i": None, "bending": "one way",
+            "id": "", "name": "sun", "z": free_sun_count(design, n), "x": None, "d_a": None, "tool": "rack", "d_bore": 0.0, "d_i": None, "bending": "one way",
         })  # fmt: skip
         mesh = first.meshes[0].model_copy(update={"a_w": 1.0})
         stages.insert(at, Stage(name="Sun – planet", members=(sun, planet.model_copy(update={"x": planet.x or 0.0})), meshes=(mesh,)).model_dump())
@@ -171,7 +166,6 @@ def with_free_sun(design: Design, n: int, wanted: bool) -> Design:
             if one.sun_works:
                 # Without the sun the carrier is driven again.
                 s |= {"input": "carrier", "held": "ring", "output": "ring 2"}
-    follow_places(tree, design, {i: i + (i >= at) if wanted else i - (i > at) for i in range(len(design.train.stages)) if wanted or i != at})
     return _whole(tree)
 
 

@@ -32,11 +32,7 @@ def kept_whole(tree: dict[str, Any], changed: set[str]) -> dict[str, Any]:
         if k + (2 if one.get("free_sun") else 1) >= len(stages):
             continue
         first, second = stages[k], stages[k + 1]
-        for stage in (first, second):
-            stage["members"], stage["meshes"] = list(stage["members"]), list(stage["meshes"])
         _refuse_what_follows(changed, k, one, first, second)
-        if one.get("free_sun") and any(p.startswith(f"train.stages.{k + 2}.members.1") for p in changed):
-            first["members"][0] = dict(stages[k + 2]["members"][1])
         a_w = second["meshes"][0]["a_w"]
         moved = f"train.stages.{k + 1}.meshes.0.a_w" in changed and a_w is not None and one["kind"] != "idler"
         ring = second["members"][1]["x"]
@@ -121,10 +117,10 @@ def _agree(by: str, second: dict[str, Any]) -> None:
 
 def _free_sun(first: dict[str, Any], third: dict[str, Any], works: bool) -> None:
     """The sun's mesh in two rings: its planet is that of the first ring, its shift follows from the centre distance."""
-    third["members"], third["meshes"] = list(third["members"]), list(third["meshes"])
     mesh = third["meshes"][0]
     planet = first["members"][0]
-    third["members"][1] = dict(planet) | {"x": planet["x"] if planet["x"] is not None else _solved(first).x[0]}
+    if planet["x"] is None:
+        planet["x"] = _solved(first).x[0]
     third["members"][0]["x"] = None
     source = first["meshes"][0]
     m_n = source["m_n"] if source["m_n"] is not None or source["P_nd"] is not None else _module(first)
@@ -135,16 +131,14 @@ def _free_sun(first: dict[str, Any], third: dict[str, Any], works: bool) -> None
 
 def _one_gear(first: dict[str, Any], second: dict[str, Any], changed: set[str], k: int) -> None:
     """The gear in both meshes, and what their meshes share, made one."""
-    from_second = any(p.startswith(f"train.stages.{k + 1}.members.0") for p in changed)
-    planet = dict(second["members"][0] if from_second else first["members"][1])
+    planet = first["members"][1]
+    mesh = first["meshes"][0]
     if planet["x"] is None:
         # Of a gear in two meshes the shift is a number: the solved one is written down.
-        planet["x"] = first["members"][1]["x"] if from_second else _solved(first).x[1]
+        planet["x"] = _solved(first).x[1]
+        if mesh["a_w"] is not None and first["members"][0]["x"] is not None:
+            mesh["a_w"] = None
     planet["bending"] = "both ways"
-    mesh = first["meshes"][0]
-    if first["members"][1]["x"] is None and mesh["a_w"] is not None and first["members"][0]["x"] is not None:
-        mesh["a_w"] = None
-    first["members"][1], second["members"][0] = planet, dict(planet)
     mesh_changed = any(p.startswith(f"train.stages.{k + 1}.meshes.0.{n}") for p in changed for n in (*SHARED_MESH, "d_1", "d_2"))
     source, target = (second, first) if mesh_changed else (first, second)
     if source["meshes"][0]["m_n"] is None and source["meshes"][0]["P_nd"] is None:
@@ -179,7 +173,9 @@ def _centre_distance(stage: dict[str, Any]) -> float:
 
 def whole(design: Design) -> Design:
     """The design with its sets made consistent."""
-    return Design.model_validate(kept_whole(design.model_dump(), set()))
+    from cooper.design.edit import plain_data
+
+    return Design.model_validate(kept_whole(plain_data(design), set()))
 
 
 @dataclass(frozen=True)

@@ -5,9 +5,8 @@ from __future__ import annotations
 from math import sqrt
 
 from cooper.design.document import Design, Stage
-from cooper.design.edit import validated
+from cooper.design.edit import plain_data, validated
 from cooper.design.evaluate import evaluate
-from cooper.design.places import follow_places
 from cooper.design.sets import set_of
 from cooper.design.solve import module_of
 from cooper.errors import OutOfRange
@@ -16,18 +15,17 @@ MOST = 12
 
 
 def _with(design: Design, stages: list[Stage], places: dict[int, int]) -> Design:
-    """The design with other stages; ``places`` tells where each old one went, so that formulas follow it."""
+    """The design with other stages; ``places`` tells where each old one went, so that sets follow them."""
     if not 1 <= len(stages) <= MOST:
         raise OutOfRange("stages", len(stages), "a train has 1 to 12 stages", low=1, high=MOST)
 
-    tree = design.model_dump()
+    tree = plain_data(design)
     tree["train"]["stages"] = [s.model_dump() for s in stages]
     # A set lives while both its stages do, side by side.
     tree["train"]["sets"] = [
         {**s.model_dump(), "first": places[s.first]} for s in design.train.sets
         if s.first in places and all(places.get(k) == places[s.first] + k - s.first for k in s.stages)
     ]  # fmt: skip
-    follow_places(tree, design, places)
     return validated(tree)
 
 
@@ -75,7 +73,7 @@ def _grown(stage: Stage, torque: float, name: str) -> Stage:
     f = new / m_n
     members = []
     for g in stage.members:
-        changes: dict[str, object] = {"b": round(g.b * f, 1), "d_a": None, "d_bore": round(g.d_bore * f, 1), "d_i": None if g.d_i is None else round(g.d_i * f, 1),
+        changes: dict[str, object] = {"id": "", "b": round(g.b * f, 1), "d_a": None, "d_bore": round(g.d_bore * f, 1), "d_i": None if g.d_i is None else round(g.d_i * f, 1),
                                       "b_s": None if g.b_s is None else round(g.b_s * f, 1), "h_K": g.h_K * f,
                                       "rho_a": g.rho_a * f, "x": g.x or 0.0}  # fmt: skip
         if g.d_rim is not None:
@@ -83,7 +81,7 @@ def _grown(stage: Stage, torque: float, name: str) -> Stage:
         members.append(g.model_copy(update=changes))
     sizes = {"m_n": new, "P_nd": None, "d_1": None, "d_2": None, "a_w": None, "l_sh": mesh.l_sh * f, "d_sh": mesh.d_sh * f}
     meshes = (mesh.model_copy(update={**sizes, "s_sh": mesh.s_sh * f}),)
-    return stage.model_copy(update={"name": name, "members": tuple(members), "meshes": meshes})
+    return stage.model_copy(update={"id": "", "name": name, "members": tuple(members), "meshes": meshes})
 
 
 def split_stage(design: Design, k: int) -> Design:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import json
 import os
+import re
 import tempfile
 from collections.abc import Callable
 from pathlib import Path
@@ -13,6 +14,7 @@ from pydantic import ValidationError
 
 from cooper.design.document import FORMAT, VERSION, Design
 from cooper.design.edit import first_fault
+from cooper.design.file_format import FileDesign, from_file, from_version_1, to_file
 
 SUFFIX = ".cooper.json"
 GREATEST_FILE = 64 * 1024 * 1024
@@ -22,8 +24,8 @@ class Unusable(Exception):
     """A file that cannot be opened as a design: where in it, and why. The file is left as it is."""
 
 
-MIGRATIONS: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {}
-"""For each older version the function that brings its data to the next one; empty while version 1 is the first."""
+MIGRATIONS: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {1: from_version_1}
+"""For each older version the function that brings its data to the next one."""
 
 
 def open_design(path: str | os.PathLike[str]) -> Design:
@@ -54,11 +56,24 @@ def read_design(text: str, name: str = "design") -> Design:
         raise Unusable(f"{name}: {error}") from error
     if not isinstance(tree, dict) or tree.get("format") != FORMAT:
         raise Unusable(f'{name}: this is JSON but no Cooper design (the field "format" is not "{FORMAT}")')
-    tree = _migrate(tree, name)
+    try:
+        tree = from_file(_migrate(tree, name))
+    except (KeyError, TypeError, AttributeError, ValueError, IndexError) as error:
+        raise Unusable(f"{name}: its gears, meshes and groups do not hang together ({type(error).__name__}: {error})") from error
     try:
         return Design.model_validate(tree)
     except ValidationError as error:
-        raise Unusable(f"{name}: at {first_fault(error)}") from error
+        raise Unusable(f"{name}: at {_in_file(str(first_fault(error)), tree)}") from error
+
+
+def _in_file(text: str, tree: dict[str, Any]) -> str:
+    """A fault with the place that it has in the file: gears and meshes by identity."""
+
+    def gear(found: re.Match[str]) -> str:
+        return f"train.gears.{tree['train']['stages'][int(found[1])]['members'][int(found[2])]['id']}"
+
+    text = re.sub(r"train\.stages\.(\d+)\.members\.(\d+)", gear, text)
+    return re.sub(r"train\.stages\.(\d+)\.meshes\.0", lambda m: f"train.meshes.mesh of {tree['train']['stages'][int(m[1])]['id']}", text)
 
 
 def _no_constant(constant: str) -> float:
@@ -76,13 +91,13 @@ def _migrate(tree: dict[str, Any], name: str) -> dict[str, Any]:
         )
     while version < VERSION:
         tree = MIGRATIONS[version](tree)
-        version = tree["version"]
+        version += 1
     return tree
 
 
 def design_text(design: Design) -> str:
     """The text of a design file; readable, stable order, unknown fields kept."""
-    return json.dumps(design.model_dump(mode="json"), indent=2, ensure_ascii=False) + "\n"
+    return json.dumps(to_file(design.model_dump(mode="json")), indent=2, ensure_ascii=False) + "\n"
 
 
 def save_design(design: Design, path: str | os.PathLike[str]) -> None:
@@ -117,6 +132,6 @@ def _umask() -> int:
 
 def schema_text() -> str:
     """The JSON schema of the document, as published in docs/."""
-    schema = Design.model_json_schema()
-    schema["title"] = "Cooper design, version 1"
+    schema = FileDesign.model_json_schema()
+    schema["title"] = f"Cooper design, version {VERSION}"
     return json.dumps(schema, indent=2, ensure_ascii=False) + "\n"

@@ -150,8 +150,8 @@ def _figure(asked: Tag | CheckRow, theme: th.Theme) -> Figure | None:
         return None
     field = asked.field
     session = asked.session
-    place = field.place.removeprefix("stage").rstrip(".")
-    stage = session.results.stages[int(place) - 1 if place.isdigit() else session.stage]
+    own = [k for k, s in enumerate(session.design.train.stages) if field.place == f"{s.id}."]
+    stage = session.results.stages[own[0] if own else session.stage]
     tail = field.key[-1:]
     i = (field.index or (int(tail) if tail in ("1", "2") else 1)) - 1
     if field.symbol not in DRAWN or (stage.rack and (i == 1 or field.symbol == "a_w")):

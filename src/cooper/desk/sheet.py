@@ -294,9 +294,9 @@ def mesh_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
     sheet = Sheet(session, theme, parent)
     k = session.stage
     hidden = _unused(session.design, k)
-    fields = mesh_fields(k)
+    fields = mesh_fields(session.design, k)
     # Another method has other entries: the sheet is made anew with those that count.
-    sheet.renew = lambda: {key: f for key, f in mesh_fields(k).items() if key not in _unused(session.design, k)}
+    sheet.renew = lambda: {key: f for key, f in mesh_fields(session.design, k).items() if key not in _unused(session.design, k)}
     sheet.title.setText("The mesh")
     sheet.setAccessibleName("All data of the mesh")
     left, right = sheet.add_column(), sheet.add_column()

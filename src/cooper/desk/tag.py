@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt, QTimer, Signal
 from PySide6.QtGui import (
     QContextMenuEvent,
@@ -77,7 +79,7 @@ class Tag(QWidget):
     def warning(self) -> Note | None:
         """The first warning that concerns this quantity."""
         for n in self.session.results.warnings():
-            here = not self.field.place or n.stage is None or self.field.place == f"stage{n.stage + 1}."
+            here = not self.field.place or n.stage is None or self.field.place == f"{self.session.design.train.stages[n.stage].id}."
             if self.field.key in n.about and here:
                 return n
         return None
@@ -306,7 +308,7 @@ class Tag(QWidget):
             return self._commit_formula(text.strip()[1:].strip(), name)
         other = field.measure(text) if field.measure is not None else None
         if other is not None:
-            field, text = other
+            field, text = replace(other[0], place=field.place), other[1]
         try:
             value = parse(text, field.kind, self.session.system, name)
         except OutOfRange as fault:
