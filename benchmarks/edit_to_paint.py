@@ -15,13 +15,13 @@ os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 sys.path.insert(0, str(Path(__file__).resolve().parent.parent / "src"))
 
 from cooper.demo import demo
-from cooper.design.document import Design
-from cooper.design.edit import give_count, set_at, set_many
-from cooper.design.evaluate import evaluate
-from cooper.desk.app import QApplication, application
-from cooper.desk.pictures import settle
-from cooper.desk.session import Session
-from cooper.desk.window import Window
+from cooper.desk.frame.app import QApplication, application
+from cooper.desk.frame.session import Session
+from cooper.desk.frame.window import Window
+from cooper.desk.widgets.pictures import settle
+from cooper.document.models import Design
+from cooper.editing.edit import give_count, set_at, set_many
+from cooper.results.evaluate import evaluate
 from cooper.trains.counts import Bounds, two_rings
 
 ROUNDS = 60

@@ -17,11 +17,11 @@ import numpy as np
 sys.path.insert(0, str(Path(__file__).resolve().parent.parent / "src"))
 
 from cooper.demo import demo
-from cooper.design.pair_numbers import pair_numbers
-from cooper.design.solve import solve_duty, solve_stage
-from cooper.design.to_core import pair_input
 from cooper.gears.inputs import PairInput
 from cooper.gears.pair import centre_distance
+from cooper.results.pair_numbers import pair_numbers
+from cooper.results.solve_stage import solve_duty, solve_stage
+from cooper.results.to_core import pair_input
 
 
 def random_pairs(n: int, seed: int = 1) -> PairInput:

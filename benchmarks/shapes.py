@@ -15,10 +15,10 @@ from pathlib import Path
 sys.path.insert(0, str(Path(__file__).resolve().parent.parent / "src"))
 
 from cooper.demo import demo
-from cooper.design.edit import give_count, set_many
-from cooper.design.evaluate import evaluate
+from cooper.editing.edit import give_count, set_many
 from cooper.exchange.save import export
 from cooper.gears.outline import gear_outline
+from cooper.results.evaluate import evaluate
 
 
 def ms(act: Callable[[], object], rounds: int) -> float:

@@ -18,10 +18,10 @@ def _own_state(tmp_path, monkeypatch):
 def window(capfd):
     """The real window on the demo, offscreen. An error inside a Qt override fails the test."""
     from cooper.demo import demo
-    from cooper.desk.app import application
-    from cooper.desk.pictures import settle
-    from cooper.desk.session import Session
-    from cooper.desk.window import Window
+    from cooper.desk.frame.app import application
+    from cooper.desk.frame.session import Session
+    from cooper.desk.frame.window import Window
+    from cooper.desk.widgets.pictures import settle
 
     application()
     w = Window(Session(demo()))

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from cooper.design.document import Design, Duty, Gear, Material, Mesh, Stage, Train
+from cooper.document.models import Design, Duty, Gear, Material, Mesh, Stage, Train
 from cooper.gears.cutter import PinionCutter
 from cooper.gears.rack import Rack
 from cooper.gears.tooth import Tooth, tip_diameter
@@ -53,7 +53,7 @@ def pair(z1=17, z2=41, x1=0.32, x2=0.12, m=2.5, P=4200.0, n=1400.0, **more) -> D
 
 def planet_set(kind="planetary", z=(24, 30, 84), planets=3, m=2.0, **duty) -> Design:
     """A set of any kind alone in its train; counts positive, as `cooper.trains.planets.positions` takes them."""
-    from cooper.design.edit import set_many
+    from cooper.editing.edit import set_many
 
     case = Material(group="Eh", hardness=700)
 

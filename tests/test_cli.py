@@ -7,8 +7,8 @@ from pathlib import Path
 import pytest
 
 from cooper.demo import demo
-from cooper.design.edit import set_many
-from cooper.design.store import save_design
+from cooper.document.store import save_design
+from cooper.editing.edit import set_many
 
 ROOT = Path(__file__).parents[1]
 

@@ -96,7 +96,7 @@ def notices(tree: Path, m: Mutant, whole: bool) -> str:
         ("trees of the demos", ["tests/pins/test_trees.py"]),
     ]
     if whole:
-        runs.append(("other tests", [f"tests/{k}" for k in (*FOLDERS, "design", "exchange", "stock") if k != area]))
+        runs.append(("other tests", [f"tests/{k}" for k in (*FOLDERS, "document", "results", "editing", "exchange", "stock") if k != area]))
     env = os.environ | {"PYTHONDONTWRITEBYTECODE": "1", "QT_QPA_PLATFORM": "offscreen", "OMP_NUM_THREADS": "1", "OPENBLAS_NUM_THREADS": "1"}
     try:
         for name, what in runs:

@@ -11,8 +11,8 @@ root = Path(__file__).resolve().parent.parent
 sys.path.insert(0, str(root / "src"))
 
 from cooper.demo import demo  # noqa: E402
-from cooper.design.evaluate import evaluate  # noqa: E402
-from cooper.design.pages import pages  # noqa: E402
+from cooper.results.evaluate import evaluate  # noqa: E402
+from cooper.results.pages import pages  # noqa: E402
 
 PINS = root / "tests" / "pins"
 DATA = root / "src" / "cooper" / "stock" / "data"

@@ -12,9 +12,9 @@ root = Path(__file__).resolve().parent.parent
 sys.path.insert(0, str(root / "src"))
 
 from cooper.demo import demo  # noqa: E402
-from cooper.design.edit import set_many  # noqa: E402
 from cooper.desk import pictures  # noqa: E402
-from cooper.desk.pictures import picture  # noqa: E402
+from cooper.desk.widgets.pictures import picture  # noqa: E402
+from cooper.editing.edit import set_many  # noqa: E402
 
 VIEWS = {
     "mirror-cover": ("arrangements", "contact", "gear", "play", "shifts", "start", "teeth", "tooth", "why"), "winch": ("duty", "losses", "side"),

@@ -10,7 +10,7 @@ root = Path(__file__).resolve().parent.parent
 sys.path[:0] = [str(root / "src"), str(root / "tests")]
 
 from cooper.demo import DEMOS, demo  # noqa: E402
-from cooper.design.evaluate import evaluate  # noqa: E402
+from cooper.results.evaluate import evaluate  # noqa: E402
 from pins.tree_lines import tree_lines  # noqa: E402
 
 for name in DEMOS:

@@ -14,8 +14,8 @@ import click
 from cooper import __version__
 
 if TYPE_CHECKING:
-    from cooper.design.document import Design
-    from cooper.design.results import Results
+    from cooper.document.models import Design
+    from cooper.results.result_tree import Results
 
 UNUSABLE, SHORT = 2, 1
 
@@ -57,7 +57,7 @@ def open_(file: Path) -> None:
 @click.option("--out", type=click.Path(path_type=Path), help="Folder for the results when there is no display.")
 def demo(out: Path | None) -> None:
     """Open the demo; without a display, run it whole and say where the results are."""
-    from cooper.desk.app import has_display
+    from cooper.desk.frame.app import has_display
 
     if has_display() and out is None:
         _window(None)
@@ -112,16 +112,16 @@ def export(
         _unusable(f"stage {stage} cannot be: the train has {len(results.stages)}")
     try:
         if out.suffix.lower() == ".pdf":
-            from cooper.desk.app import application
-            from cooper.desk.pdf import write_pdf
+            from cooper.desk.frame.app import application
+            from cooper.desk.widgets.pdf import write_pdf
 
             application()
             write_pdf(design, results, out, units)
         elif out.suffix.lower() == ".gif":
-            from cooper.desk.animation import write_gif
-            from cooper.desk.app import application
-            from cooper.desk.theme import LIGHT
-            from cooper.desk.train_lens import Look
+            from cooper.desk.frame.app import application
+            from cooper.desk.frame.theme import LIGHT
+            from cooper.desk.lenses.animation import write_gif
+            from cooper.desk.lenses.train_lens import Look
             from cooper.exchange.shaded import Camera
 
             application()
@@ -146,7 +146,7 @@ def export(
 @click.option("--theme", type=click.Choice(["light", "dark"]), default="light", show_default=True)
 def shot(file: Path, lens: str, out: Path, size: str, theme: str) -> None:
     """Draw the real window on FILE offscreen and write it as a picture."""
-    from cooper.desk.pictures import LENSES, picture
+    from cooper.desk.widgets.pictures import LENSES, picture
 
     design, _ = _evaluated(file)
     if lens not in LENSES:
@@ -172,7 +172,7 @@ def match(teeth: int, tip: str, spans: tuple[str, ...], pins: tuple[str, ...], h
     """
     from math import degrees
 
-    from cooper.design.matching import matches
+    from cooper.editing.matching import matches
     from cooper.errors import OutOfRange
 
     try:
@@ -189,8 +189,8 @@ def match(teeth: int, tip: str, spans: tuple[str, ...], pins: tuple[str, ...], h
 
 
 def _evaluated(file: Path) -> tuple[Design, Results]:
-    from cooper.design.formulas import settled
-    from cooper.design.store import Unusable, open_design
+    from cooper.document.store import Unusable, open_design
+    from cooper.editing.formulas import settled
     from cooper.errors import OutOfRange
 
     try:
@@ -207,7 +207,7 @@ def _unusable(words: str) -> NoReturn:
 
 
 def _window(file: Path | None, *, start: bool = False) -> None:
-    from cooper.desk.app import has_display, run
+    from cooper.desk.frame.app import has_display, run
 
     if file is not None:
         design = _evaluated(file)[0]
@@ -225,12 +225,12 @@ def _window(file: Path | None, *, start: bool = False) -> None:
 def _whole_example(folder: Path) -> None:
     """Everything that the program does with the demo, without a screen."""
     from cooper.demo import demo as demo_design
-    from cooper.design.evaluate import evaluate
-    from cooper.design.store import save_design
-    from cooper.desk.pictures import LENSES, picture
+    from cooper.desk.widgets.pictures import LENSES, picture
+    from cooper.document.store import save_design
     from cooper.exchange.report import checks_text
     from cooper.exchange.save import KINDS
     from cooper.exchange.save import export as save
+    from cooper.results.evaluate import evaluate
 
     design = demo_design()
     results = evaluate(design)

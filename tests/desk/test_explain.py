@@ -7,8 +7,8 @@ from PySide6.QtGui import QImage
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QWidget
 
-from cooper.desk.pictures import settle
-from cooper.desk.tag import Tag
+from cooper.desk.widgets.pictures import settle
+from cooper.desk.widgets.tag import Tag
 
 
 def test_f1_tells_of_tags_and_checks_and_goes_away(window):

@@ -6,8 +6,8 @@ import pytest
 from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
 
-from cooper.design.evaluate import evaluate
-from cooper.desk.pictures import settle
+from cooper.desk.widgets.pictures import settle
+from cooper.results.evaluate import evaluate
 
 TEXTS = [
     "0", "-1", "1e9", "-1e-9", "nan", "inf", "1/0", "5/8 in", "3 kg", "))", "0,5", "1e400", "½", "12 DP", "7°", "--3", "1..2",

@@ -9,15 +9,15 @@ from PySide6.QtWidgets import QApplication, QLabel, QPushButton
 from shapely.geometry import Point, Polygon
 
 from cooper.demo import DEMOS, demo
-from cooper.design.arrangement import ARRANGEMENTS, added, arrangement_of, exchanged
-from cooper.design.edit import set_many
-from cooper.design.evaluate import QUICK, evaluate
-from cooper.design.make_sets import change_count, set_number, with_free_sun
-from cooper.design.pose import pose
-from cooper.desk.pictures import settle
-from cooper.desk.tag import Tag
+from cooper.desk.widgets.pictures import settle
+from cooper.desk.widgets.tag import Tag
+from cooper.editing.arrangement import ARRANGEMENTS, added, arrangement_of, exchanged
+from cooper.editing.edit import set_many
+from cooper.editing.make_sets import change_count, set_number, with_free_sun
 from cooper.errors import OutOfRange
 from cooper.gears.outline import gear_outline
+from cooper.results.evaluate import QUICK, evaluate
+from cooper.results.pose import pose
 
 
 def tag(window, name) -> Tag:

@@ -8,9 +8,9 @@ from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QComboBox, QLabel, QLineEdit, QPushButton, QTableWidget, QWidget
 
 from cooper.demo import DEMOS, demo
-from cooper.design.edit import set_many
-from cooper.desk.exporting import ExportDialog
-from cooper.desk.pictures import settle
+from cooper.desk.frame.exporting import ExportDialog
+from cooper.desk.widgets.pictures import settle
+from cooper.editing.edit import set_many
 from cooper.gears.measure import span
 
 LEFT = Qt.MouseButton.LeftButton

@@ -7,13 +7,14 @@ from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QComboBox, QLabel, QPushButton, QTableWidget
 
 from cooper.demo import demo
-from cooper.design.edit import get_at, set_many
-from cooper.design.results import Check
-from cooper.desk import shelf
-from cooper.desk.gear_sheet import keep_material
-from cooper.desk.pictures import settle
-from cooper.desk.sheet import Choice
-from cooper.desk.spectrum_sheet import open_file
+from cooper.desk.frame import shelf
+from cooper.desk.sheets.gear_sheet import keep_material
+from cooper.desk.sheets.sheet import Choice
+from cooper.desk.sheets.spectrum_sheet import open_file
+from cooper.desk.widgets.pictures import settle
+from cooper.document.plain import get_at
+from cooper.editing.edit import set_many
+from cooper.results.result_tree import Check
 
 LEFT = Qt.MouseButton.LeftButton
 WHEEL = "train.stages.0.members.1"

@@ -12,16 +12,16 @@ from shapely.affinity import rotate, translate
 from shapely.geometry import Polygon
 
 from cooper.demo import DEMOS, demo
-from cooper.design.edit import set_many
-from cooper.design.evaluate import evaluate
-from cooper.design.stages import add_stage
-from cooper.desk.animation import write_gif
-from cooper.desk.pictures import settle
-from cooper.desk.theme import LIGHT
-from cooper.desk.train_lens import HOUSING, PACES
+from cooper.desk.frame.theme import LIGHT
+from cooper.desk.lenses.animation import write_gif
+from cooper.desk.lenses.train_lens import HOUSING, PACES
+from cooper.desk.widgets.pictures import settle
+from cooper.editing.edit import set_many
+from cooper.editing.stages import add_stage
 from cooper.exchange.save import WHOLE, export
 from cooper.exchange.shaded import Camera
 from cooper.exchange.train import placed_bodies
+from cooper.results.evaluate import evaluate
 
 LEFT = Qt.MouseButton.LeftButton
 

@@ -13,11 +13,11 @@ from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QLabel, QPushButton, QWidget
 
 from cooper.demo import demo
-from cooper.design.edit import set_at
-from cooper.design.store import open_design, save_design
-from cooper.desk import recovery
-from cooper.desk.pictures import settle
-from cooper.desk.tag import FaultCard
+from cooper.desk.frame import recovery
+from cooper.desk.widgets.pictures import settle
+from cooper.desk.widgets.tag import FaultCard
+from cooper.document.store import open_design, save_design
+from cooper.editing.edit import set_at
 
 LEFT = Qt.MouseButton.LeftButton
 
@@ -243,8 +243,8 @@ def test_unsaved_work_of_a_killed_program_is_offered_again(window, tmp_path):
     code = (
         "import os, signal\n"
         "from cooper.demo import demo\n"
-        "from cooper.design.edit import set_at\n"
-        "from cooper.desk.recovery import autosave\n"
+        "from cooper.editing.edit import set_at\n"
+        "from cooper.desk.frame.recovery import autosave\n"
         "autosave(set_at(demo(), 'train.stages.0.members.0.b', 13.25), None)\n"
         "os.kill(os.getpid(), signal.SIGKILL)\n"
     )
@@ -348,7 +348,7 @@ def test_lenses_share_one_roll_and_keep_the_tags(window):
 
 
 def test_the_axial_force_turns_with_hand_and_sense():
-    from cooper.desk.side_lens import thrust_to_right
+    from cooper.desk.lenses.side_lens import thrust_to_right
 
     # A right-hand tooth runs as (0, sin beta, cos beta) where it meets the wheel on +x; driven upwards it pushes the
     # wheel along the part of (0, 1, 0) that is normal to the tooth, and is itself pushed the other way.
@@ -465,7 +465,7 @@ def test_leaving_unsaved_work_asks_first(window, monkeypatch):
 
 
 def test_notes_say_what_is_assumed_and_every_picture_can_be_taken(window, tmp_path):
-    from cooper.desk.pictures import LENSES, picture
+    from cooper.desk.widgets.pictures import LENSES, picture
 
     window.open_notes()
     text = " ".join(label.text() for label in window.sheet.findChildren(QLabel))

@@ -1,8 +1,7 @@
 import numpy as np
 import pytest
 
-from cooper.design.edit import set_at, set_many
-from cooper.design.evaluate import evaluate
+from cooper.editing.edit import set_at, set_many
 from cooper.exchange.dimension_sheet import dimension_rows, dimension_text
 from cooper.gears.tolerances import (
     flank_tolerances,
@@ -11,6 +10,7 @@ from cooper.gears.tolerances import (
     rounded,
     single_flank_tolerances,
 )
+from cooper.results.evaluate import evaluate
 from makers import pair
 
 

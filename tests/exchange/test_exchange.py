@@ -8,11 +8,11 @@ import numpy as np
 import pytest
 
 from cooper.demo import demo
-from cooper.design.edit import set_at
-from cooper.design.evaluate import evaluate
+from cooper.editing.edit import set_at
 from cooper.exchange.dxf import LAYERS
 from cooper.exchange.report import report_html, report_text
 from cooper.exchange.save import Options, export
+from cooper.results.evaluate import evaluate
 from makers import pair
 
 

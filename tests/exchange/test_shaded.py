@@ -7,9 +7,9 @@ from shapely.affinity import rotate, translate
 from shapely.geometry import Point, Polygon
 
 from cooper.demo import demo
-from cooper.design.evaluate import evaluate
 from cooper.exchange.shaded import AMBIENT, LIGHT, Camera, Solids, cast, frame, shaded
 from cooper.exchange.train import placed_bodies
+from cooper.results.evaluate import evaluate
 
 
 def nearest(points, faces, start, away):

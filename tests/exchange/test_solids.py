@@ -10,8 +10,7 @@ from ezdxf.path import make_path
 from scipy.spatial import cKDTree
 
 from cooper.demo import demo
-from cooper.design.edit import give_count, set_many
-from cooper.design.evaluate import evaluate
+from cooper.editing.edit import give_count, set_many
 from cooper.errors import OutOfRange
 from cooper.exchange.body import bodies
 from cooper.exchange.mesh_file import body_mesh
@@ -19,6 +18,7 @@ from cooper.exchange.outlines import grown
 from cooper.exchange.save import Options, export
 from cooper.exchange.solid import body_solid, volume_of
 from cooper.gears.outline import gear_outline
+from cooper.results.evaluate import evaluate
 
 M = "train.stages.0.meshes.0."
 

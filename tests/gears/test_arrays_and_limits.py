@@ -5,13 +5,13 @@ from dataclasses import replace
 import numpy as np
 import pytest
 
-from cooper.design.edit import set_at, set_many
-from cooper.design.evaluate import evaluate
+from cooper.editing.edit import set_at, set_many
 from cooper.gears.area import section_area
-from cooper.gears.contact import diameters_at
 from cooper.gears.outline import gear_outline, one_tooth
+from cooper.gears.path_of_contact import diameters_at
 from cooper.gears.root import root_form
 from cooper.gears.tooth import Tooth, least_x, least_z, pointed_diameter
+from cooper.results.evaluate import evaluate
 from makers import pair, tooth
 
 

@@ -5,8 +5,7 @@ from dataclasses import replace
 import numpy as np
 import pytest
 
-from cooper.design.edit import give_count, set_many
-from cooper.design.evaluate import evaluate
+from cooper.editing.edit import give_count, set_many
 from cooper.errors import OutOfRange
 from cooper.gears.internal import slips_on_radially, tip_gap
 from cooper.gears.measure import ball_contact_diameter, best_ball, over_two_balls
@@ -14,6 +13,7 @@ from cooper.gears.outline import gear_outline
 from cooper.gears.overlap import overlaps
 from cooper.gears.pair import centre_distance, working_pressure_angle
 from cooper.gears.phase import mesh_stand
+from cooper.results.evaluate import evaluate
 from makers import pair, shaped, signed_depth, tooth
 
 ALPHA = np.radians(20.0)

@@ -5,9 +5,7 @@ import re
 import numpy as np
 import pytest
 
-from cooper.design.edit import give_shape, set_many
-from cooper.design.evaluate import evaluate
-from cooper.design.why import why
+from cooper.editing.edit import give_shape, set_many
 from cooper.errors import OutOfRange
 from cooper.exchange.body import bodies
 from cooper.exchange.dimension_sheet import dimension_rows
@@ -18,6 +16,8 @@ from cooper.exchange.solid import body_solid, volume_of
 from cooper.gears.overlap import overlaps
 from cooper.gears.phase import Stand
 from cooper.gears.rack_gear import rack_tooth, tooth_place
+from cooper.results.evaluate import evaluate
+from cooper.results.why import why
 from makers import pair
 
 B = "train.stages.0."

@@ -3,9 +3,9 @@
 import numpy as np
 import pytest
 
-from cooper.rating.iso6336.load import K1_HELICAL, K1_SPUR
+from cooper.rating.iso6336.nominal_load import K1_HELICAL, K1_SPUR
 from cooper.rating.iso6336.running_in import KINDS
-from cooper.rating.iso6336.sharing import ARRANGEMENTS, MODIFICATIONS, STIFFENED
+from cooper.rating.iso6336.uneven_load import ARRANGEMENTS, MODIFICATIONS, STIFFENED
 from cooper.running.no_load import seal_loss_1
 from cooper.trains.counts import PLANETARY_RATIO
 from cooper.trains.solve import Link, speeds

@@ -5,11 +5,11 @@ from math import cos, log10, pi, radians, sqrt
 import numpy as np
 import pytest
 
-from cooper.design.document import Lubricant
-from cooper.design.edit import set_many
-from cooper.design.evaluate import evaluate
+from cooper.document.models import Lubricant
+from cooper.editing.edit import set_many
 from cooper.rating.micropitting import film as micropitting
 from cooper.rating.micropitting.film import OILS, Oil, film, reference_film
+from cooper.results.evaluate import evaluate
 from makers import pair
 
 

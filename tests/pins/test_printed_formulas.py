@@ -6,9 +6,9 @@ import re
 import pytest
 
 from cooper.demo import DEMOS, demo
-from cooper.design.edit import set_many
-from cooper.design.evaluate import evaluate
-from cooper.design.quantities import QUANTITIES
+from cooper.document.quantities import QUANTITIES
+from cooper.editing.edit import set_many
+from cooper.results.evaluate import evaluate
 from makers import pair
 
 WORDS = {

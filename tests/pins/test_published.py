@@ -6,12 +6,12 @@ from pathlib import Path
 import numpy as np
 import pytest
 
-from cooper.design.edit import set_many
-from cooper.design.evaluate import evaluate
+from cooper.editing.edit import set_many
 from cooper.gears.measure import over_two_balls
 from cooper.gears.tooth import least_z
 from cooper.rating.iso6336.form import form_factor, root_section, stress_correction_factor
 from cooper.rating.lewis import lewis_form_factor
+from cooper.results.evaluate import evaluate
 from makers import pair, tooth
 
 PINS = json.loads((Path(__file__).parent / "published.json").read_text(encoding="utf-8"))

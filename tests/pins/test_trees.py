@@ -5,7 +5,7 @@ from pathlib import Path
 import pytest
 
 from cooper.demo import DEMOS, demo
-from cooper.design.evaluate import evaluate
+from cooper.results.evaluate import evaluate
 from pins.tree_lines import tree_lines
 
 TREES = Path(__file__).parent / "trees"

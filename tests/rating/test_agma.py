@@ -4,12 +4,12 @@ import numpy as np
 import pytest
 
 from cooper.demo import demo
-from cooper.design.beside import apart
-from cooper.design.edit import set_many
-from cooper.design.evaluate import evaluate
+from cooper.editing.edit import set_many
 from cooper.gears.outline import gear_outline
 from cooper.rating.agma2101 import factors
 from cooper.rating.agma2101.geometry import load_sharing_ratio
+from cooper.results.beside import apart
+from cooper.results.evaluate import evaluate
 from makers import pair
 
 CASE = {"train.stages.0.members.1.material": {"group": "Eh", "hardness": 700}, "train.stages.0.meshes.0.load_at": "outer single contact"}

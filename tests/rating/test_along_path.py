@@ -1,8 +1,8 @@
 import numpy as np
 import pytest
 
-from cooper.design.evaluate import evaluate
-from cooper.desk.contact_lens import stage_along
+from cooper.desk.lenses.contact_lens import stage_along
+from cooper.results.evaluate import evaluate
 from makers import pair
 
 

@@ -3,7 +3,6 @@
 import numpy as np
 import pytest
 
-from cooper.rating.iso6336.contact import contact_ratio_factor, single_contact_factors, zone_factor
 from cooper.rating.iso6336.contact_strength import (
     equivalent_roughness,
     lubricant_factor,
@@ -12,9 +11,16 @@ from cooper.rating.iso6336.contact_strength import (
     velocity_factor,
     work_hardening_factor,
 )  # fmt: skip
+from cooper.rating.iso6336.contact_stress import contact_ratio_factor, single_contact_factors, zone_factor
 from cooper.rating.iso6336.life import between, endurance_share, life_factor
-from cooper.rating.iso6336.load import K1_HELICAL, K1_SPUR, dynamic_factor_c, root_face_load_factor
-from cooper.rating.iso6336.root import helix_factor_root, notch_sensitivity, rim_factor, size_factor, surface_factor
+from cooper.rating.iso6336.nominal_load import K1_HELICAL, K1_SPUR, dynamic_factor_c, root_face_load_factor
+from cooper.rating.iso6336.root_stress import (
+    helix_factor_root,
+    notch_sensitivity,
+    rim_factor,
+    size_factor,
+    surface_factor,
+)
 from cooper.running.mesh_loss import friction_coefficient
 from cooper.running.viscosity import kinematic_viscosity
 from cooper.stock.materials import groups, is_standard, material_numbers

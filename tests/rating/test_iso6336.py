@@ -3,12 +3,12 @@
 import numpy as np
 import pytest
 
-from cooper.design.document import Material
-from cooper.design.edit import set_at
-from cooper.design.evaluate import evaluate
+from cooper.document.models import Material
+from cooper.editing.edit import set_at
 from cooper.gears.outline import half_tooth, to_xy
 from cooper.rating.iso6336.form import root_section
 from cooper.rating.iso6336.life import life_factor
+from cooper.results.evaluate import evaluate
 from makers import pair, tooth
 
 

@@ -3,9 +3,9 @@
 import numpy as np
 import pytest
 
-from cooper.design.evaluate import evaluate
 from cooper.gears.outline import half_tooth
 from cooper.rating.lewis import lewis_form_factor, table_value
+from cooper.results.evaluate import evaluate
 from cooper.stock.files import load
 from makers import pair, shaped, tooth
 

@@ -5,12 +5,13 @@ import pytest
 from scipy.optimize import brentq
 
 from cooper.demo import demo
-from cooper.design.edit import set_many
-from cooper.design.evaluate import evaluate
-from cooper.design.why import why
+from cooper.editing.edit import set_many
 from cooper.errors import OutOfRange
 from cooper.gears.outline import gear_outline
-from cooper.rating.iso6336 import dynamic, running_in, sharing, stiffness
+from cooper.rating.iso6336 import dynamic, running_in, stiffness
+from cooper.rating.iso6336 import uneven_load as sharing
+from cooper.results.evaluate import evaluate
+from cooper.results.why import why
 from makers import pair, planet_set
 
 M = "train.stages.0.meshes.0."

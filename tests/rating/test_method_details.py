@@ -6,17 +6,17 @@ import numpy as np
 import pytest
 
 from cooper.demo import demo
-from cooper.design.document import Design
-from cooper.design.edit import give_shape, give_size, set_many
-from cooper.design.evaluate import evaluate
-from cooper.design.make_sets import with_set
-from cooper.design.solve import module_of
-from cooper.design.stages import add_stage, split_stage
-from cooper.design.why import why
+from cooper.document.models import Design
+from cooper.editing.edit import give_shape, give_size, set_many
+from cooper.editing.make_sets import with_set
+from cooper.editing.stages import add_stage, split_stage
 from cooper.errors import OutOfRange
-from cooper.gears.contact import pairs_in_contact
-from cooper.rating.iso6336.contact import single_contact_factors
+from cooper.gears.path_of_contact import pairs_in_contact
+from cooper.rating.iso6336.contact_stress import single_contact_factors
 from cooper.rating.iso6336.form import load_distribution_factor
+from cooper.results.evaluate import evaluate
+from cooper.results.solve_stage import module_of
+from cooper.results.why import why
 from cooper.running.mesh_loss import mean_distance
 from cooper.stock.materials import material_numbers
 from makers import pair, planet_set

@@ -5,15 +5,15 @@ from dataclasses import replace
 import numpy as np
 import pytest
 
-from cooper.design.document import Material, at_stage
-from cooper.design.edit import set_many
-from cooper.design.evaluate import evaluate
-from cooper.design.other_methods import add_agma, add_scuffing, no_agma
-from cooper.design.pair_numbers import pair_numbers
-from cooper.design.solve import solve_duty, solve_stage
-from cooper.design.to_core import among_planets, pair_input
+from cooper.document.models import Material, at_stage
+from cooper.editing.edit import set_many
 from cooper.errors import OutOfRange
 from cooper.rating.scuffing.rate_scuffing import scuffs
+from cooper.results.evaluate import evaluate
+from cooper.results.other_methods import add_agma, add_scuffing, no_agma
+from cooper.results.pair_numbers import pair_numbers
+from cooper.results.solve_stage import solve_duty, solve_stage
+from cooper.results.to_core import among_planets, pair_input
 from makers import pair, planet_set
 
 B = "train.stages.0."

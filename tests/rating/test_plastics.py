@@ -5,14 +5,14 @@ from math import pi, sqrt
 import numpy as np
 import pytest
 
-from cooper.design.document import Gear, Material
-from cooper.design.edit import set_many
-from cooper.design.evaluate import evaluate
-from cooper.design.flow import pair_now
-from cooper.design.pair_numbers import pair_numbers
+from cooper.document.models import Gear, Material
+from cooper.editing.edit import set_many
 from cooper.errors import OutOfRange
+from cooper.results.evaluate import evaluate
+from cooper.results.pair_numbers import pair_numbers
+from cooper.results.power_flow import pair_now
 from cooper.stock.materials import at_temperature, groups, is_plastic, material_numbers, plastic_strength
-from cooper.stock.plastics import friction
+from cooper.stock.plastic_service import friction
 from makers import pair
 
 PLASTICS = [name for name in groups() if is_plastic(name)]

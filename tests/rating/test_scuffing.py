@@ -4,9 +4,9 @@ import numpy as np
 import pytest
 
 from cooper.demo import demo
-from cooper.design.edit import set_many
-from cooper.design.evaluate import evaluate
+from cooper.editing.edit import set_many
 from cooper.rating.scuffing import flash, integral
+from cooper.results.evaluate import evaluate
 from makers import pair
 
 FAST = {"train.duty.n": 6000.0, "train.duty.P": 60000.0, "train.duty.theta_oil": 70.0}

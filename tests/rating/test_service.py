@@ -4,13 +4,13 @@ import numpy as np
 import pytest
 
 from cooper.demo import demo
-from cooper.design.edit import set_many
-from cooper.design.evaluate import evaluate
-from cooper.design.spectrum_text import levels_text, read_levels, with_shape
+from cooper.editing.edit import set_many
+from cooper.editing.spectrum_text import levels_text, read_levels, with_shape
 from cooper.errors import OutOfRange
 from cooper.rating.iso6336.life import cycles_to, life_factor, strength_curve
-from cooper.rating.iso6336.root import mean_stress_factor
+from cooper.rating.iso6336.root_stress import mean_stress_factor
 from cooper.rating.iso6336.spectrum import SHAPES, damage, equivalent_safety, standard_levels
+from cooper.results.evaluate import evaluate
 from makers import pair
 
 CORNERS = [[1e5, 2.236068e6, 5e7], [1.6, 1.2649111, 1.0]]

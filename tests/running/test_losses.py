@@ -4,10 +4,13 @@ import numpy as np
 import pytest
 
 from cooper.demo import DEMOS, demo
-from cooper.design.edit import set_many
-from cooper.design.evaluate import evaluate
-from cooper.design.flow import stages_of
-from cooper.design.losses import (
+from cooper.editing.edit import set_many
+from cooper.errors import OutOfRange
+from cooper.gears.inputs import FRICTIONS
+from cooper.results.evaluate import evaluate
+from cooper.results.power_flow import stages_of
+from cooper.results.set_flow import solve_set
+from cooper.results.train_losses import (
     efficiency_curves,
     heat_balance,
     pin_forces,
@@ -16,9 +19,6 @@ from cooper.design.losses import (
     train_losses,
     varied,
 )
-from cooper.design.sets import solve_set
-from cooper.errors import OutOfRange
-from cooper.gears.inputs import FRICTIONS
 from cooper.running.friction import loss_along_path, loss_factor_1
 from makers import pair, planet_set
 

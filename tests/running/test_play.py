@@ -4,10 +4,10 @@ import numpy as np
 import pytest
 
 from cooper.demo import demo
-from cooper.design.edit import give_count, give_shape, set_many
-from cooper.design.evaluate import evaluate
-from cooper.design.play import WAYS, give_play, spread_of
+from cooper.editing.edit import give_count, give_shape, set_many
+from cooper.editing.wanted_play import WAYS, give_play, spread_of
 from cooper.errors import OutOfRange
+from cooper.results.evaluate import evaluate
 from cooper.running.backlash import backlash
 from cooper.running.play import play, sampled
 from makers import pair

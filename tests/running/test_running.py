@@ -1,9 +1,9 @@
 import numpy as np
 import pytest
 
-from cooper.design.edit import set_at
-from cooper.design.evaluate import evaluate
+from cooper.editing.edit import set_at
 from cooper.gears.involute import inv
+from cooper.results.evaluate import evaluate
 from makers import pair
 
 

@@ -11,14 +11,15 @@ from shapely.affinity import rotate
 from shapely.geometry import Point, Polygon
 
 from cooper.demo import DEMOS, demo
-from cooper.design.arrangement import added, arrangement_of, exchanged
-from cooper.design.count_search import search, strength_now, subject, take
-from cooper.design.document import Design
-from cooper.design.edit import get_at, set_many
-from cooper.design.evaluate import evaluate
-from cooper.design.fields import bench_fields
-from cooper.design.formulas import settled, with_formula
-from cooper.design.make_sets import (
+from cooper.document.models import Design
+from cooper.document.plain import get_at
+from cooper.document.store import Unusable, design_text, read_design
+from cooper.editing.arrangement import added, arrangement_of, exchanged
+from cooper.editing.count_search import search, strength_now, subject, take
+from cooper.editing.edit import set_many
+from cooper.editing.fields import bench_fields
+from cooper.editing.formulas import settled, with_formula
+from cooper.editing.make_sets import (
     KIND_WORDS,
     change_count,
     give_counts,
@@ -28,15 +29,15 @@ from cooper.design.make_sets import (
     with_set,
     without_set,
 )
-from cooper.design.pose import mesh_frames, pose
-from cooper.design.set_fields import envelope_field
-from cooper.design.sets import links_of, play_gain, solve_set
-from cooper.design.stages import add_stage, move_stage, remove_stage, split_stage
-from cooper.design.store import Unusable, design_text, read_design
+from cooper.editing.set_fields import envelope_field
+from cooper.editing.stages import add_stage, move_stage, remove_stage, split_stage
 from cooper.errors import OutOfRange
 from cooper.gears.involute import inv
 from cooper.gears.outline import gear_outline
 from cooper.gears.phase import contact_positions
+from cooper.results.evaluate import evaluate
+from cooper.results.pose import mesh_frames, pose
+from cooper.results.set_flow import links_of, play_gain, solve_set
 from cooper.trains.counts import Bounds, Offer, bears, equal_strength, follow, planetary, two_ring_efficiency, two_rings
 from cooper.trains.planets import positions, spaced_evenly
 from makers import pair, planet_set

@@ -5,9 +5,9 @@ from itertools import permutations, product
 import numpy as np
 import pytest
 
-from cooper.design.document import GearSet
-from cooper.design.sets import drives_back, solve_set
+from cooper.document.models import GearSet
 from cooper.errors import OutOfRange
+from cooper.results.set_flow import drives_back, solve_set
 from cooper.trains.solve import FRAME, Link, flow, locks, speeds
 from makers import planet_set
 

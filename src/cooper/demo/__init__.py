@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from importlib.resources import files
 
-from cooper.design.document import Design
-from cooper.design.store import read_design
+from cooper.document.models import Design
+from cooper.document.store import read_design
 
 DEMOS = {
     "mirror-cover": "a spur pair, small, case-hardened", "winch": "two helical stages", "dome-ring": "a pinion in a toothed ring",

@@ -8,8 +8,7 @@ from math import radians, tan
 import numpy as np
 
 from cooper.arrays import Loose as Array
-from cooper.design.document import Design
-from cooper.design.results import StageResults
+from cooper.document.models import Design
 from cooper.errors import OutOfRange
 from cooper.exchange.outlines import grown
 from cooper.gears.outline import gear_outline
@@ -17,6 +16,7 @@ from cooper.gears.phase import mesh_stand
 from cooper.gears.rack_gear import rack_outline, tooth_place
 from cooper.gears.root import RootForm
 from cooper.gears.tooth import Tooth
+from cooper.results.result_tree import StageResults
 
 
 @dataclass(frozen=True)

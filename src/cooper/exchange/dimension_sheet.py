@@ -8,10 +8,9 @@ from math import ceil
 
 import numpy as np
 
-from cooper.design.document import Design, Gear, Mesh
-from cooper.design.quantities import QUANTITIES, plain
-from cooper.design.results import StageResults
-from cooper.design.units import KINDS, number, screen_unit
+from cooper.document.models import Design, Gear, Mesh
+from cooper.document.quantities import QUANTITIES, plain
+from cooper.document.units import KINDS, number, screen_unit
 from cooper.gears import measure
 from cooper.gears.tolerances import (
     RADIAL_RANGES,
@@ -23,6 +22,7 @@ from cooper.gears.tolerances import (
     single_flank_tolerances,
 )
 from cooper.gears.tooth import Tooth, shift_of_allowance
+from cooper.results.result_tree import StageResults
 from cooper.values import GearValues, MeshValues
 
 

@@ -9,11 +9,11 @@ from typing import Any
 import numpy as np
 
 from cooper.arrays import Loose as Array
-from cooper.design.document import Design
-from cooper.design.results import Results
+from cooper.document.models import Design
 from cooper.exchange.body import Body, bodies
 from cooper.exchange.outlines import grown_diameter
 from cooper.exchange.solid import profile_pieces
+from cooper.results.result_tree import Results
 
 LAYERS = {
     "OUTLINE": (7, "CONTINUOUS"),

@@ -8,11 +8,11 @@ import io
 import numpy as np
 
 from cooper.arrays import Loose as Array
-from cooper.design.results import StageResults
 from cooper.gears.outline import half_tooth, to_xy
 from cooper.gears.rack_gear import is_rack
 from cooper.gears.tip import land_half_angle, tip_form_diameter
 from cooper.gears.tooth import Tooth, pointed_diameter
+from cooper.results.result_tree import StageResults
 
 TOLERANCE = 1e-3
 BEYOND = 0.5

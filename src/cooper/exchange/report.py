@@ -9,15 +9,15 @@ from typing import Any
 
 from pydantic import BaseModel
 
-from cooper.design.beside import beside
-from cooper.design.document import Design
-from cooper.design.quantities import QUANTITIES, parts, plain, quantity_of
-from cooper.design.results import Check, Results
-from cooper.design.spectrum_text import levels_text
-from cooper.design.units import KINDS, number, screen_unit
-from cooper.design.why import Step, why
+from cooper.document.models import Design
+from cooper.document.quantities import QUANTITIES, parts, plain, quantity_of
+from cooper.document.units import KINDS, number, screen_unit
+from cooper.editing.spectrum_text import levels_text
 from cooper.exchange.dimension_sheet import dimension_rows
 from cooper.exchange.svg import pair_svg
+from cooper.results.beside import beside
+from cooper.results.result_tree import Check, Results
+from cooper.results.why import Step, why
 
 WIDTH = 100
 Rows = Sequence[tuple[str, ...]]

@@ -8,9 +8,8 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from pathlib import Path
 
-from cooper.design.document import Design
-from cooper.design.results import Results, StageResults
-from cooper.design.store import write_atomically
+from cooper.document.models import Design
+from cooper.document.store import write_atomically
 from cooper.exchange.body import Body, bodies
 from cooper.exchange.dxf import write_dxf
 from cooper.exchange.flank_csv import flank_csv
@@ -19,6 +18,7 @@ from cooper.exchange.report import report_html, report_text
 from cooper.exchange.solid import write_step
 from cooper.exchange.svg import pair_svg
 from cooper.exchange.train import write_train_dxf, write_train_step
+from cooper.results.result_tree import Results, StageResults
 
 KINDS = {
     ".dxf": "both gears in mesh as DXF",

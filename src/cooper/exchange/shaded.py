@@ -11,10 +11,10 @@ import numpy as np
 from scipy.spatial import ConvexHull
 
 from cooper.arrays import Loose as Array
-from cooper.design.document import Design
-from cooper.design.results import Results
+from cooper.document.models import Design
 from cooper.exchange.mesh_file import body_facets
 from cooper.exchange.train import placed_bodies
+from cooper.results.result_tree import Results
 
 LIGHT = np.array([0.35, 0.75, 0.56]) / np.linalg.norm([0.35, 0.75, 0.56])
 """Where the light comes from, in the viewer's frame: right, up, towards the viewer."""

@@ -6,10 +6,10 @@ from xml.sax.saxutils import escape
 
 import numpy as np
 
-from cooper.design.document import Design
-from cooper.design.results import StageResults
+from cooper.document.models import Design
 from cooper.exchange.body import bodies
 from cooper.exchange.outlines import grown_diameter
+from cooper.results.result_tree import StageResults
 
 TOLERANCE = 1e-3
 """Greatest distance between a chord of the outline and the true curve; mm."""

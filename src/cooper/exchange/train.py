@@ -7,12 +7,12 @@ from pathlib import Path
 
 import numpy as np
 
-from cooper.design.document import Design
-from cooper.design.pose import pose
-from cooper.design.results import Results
+from cooper.document.models import Design
 from cooper.exchange.body import Body, bodies
 from cooper.exchange.solid import Place, write_step_placed
 from cooper.gears.rack_gear import tooth_place
+from cooper.results.pose import pose
+from cooper.results.result_tree import Results
 from cooper.values import GearValues
 
 GAP = 0.25

@@ -8,11 +8,11 @@ from dataclasses import dataclass
 import numpy as np
 
 from cooper.arrays import Array, Real, frozen
-from cooper.gears.contact import Path, path_of_contact, specific_sliding
 from cooper.gears.cutter import FormCut, PinionCutter
 from cooper.gears.inputs import GearInput, PairInput
 from cooper.gears.internal import tip_gap
 from cooper.gears.pair import reference_centre_distance
+from cooper.gears.path_of_contact import Path, path_of_contact, specific_sliding
 from cooper.gears.rack import Rack
 from cooper.gears.root import RootForm, least_x_shaped, root_form
 from cooper.gears.tip import land_half_angle, tip_form_diameter

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from cooper.arrays import Array, Real
-from cooper.gears.contact import pairs_in_contact, specific_sliding
+from cooper.gears.path_of_contact import pairs_in_contact, specific_sliding
 
 
 @dataclass(frozen=True)

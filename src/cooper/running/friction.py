@@ -7,7 +7,7 @@ from itertools import pairwise
 import numpy as np
 
 from cooper.arrays import Array, Real
-from cooper.gears.contact import pairs_in_contact
+from cooper.gears.path_of_contact import pairs_in_contact
 
 POINTS = 48
 K_REACH, V_REACH = (1.4, 14.0), (2.0, 25.0)

@@ -5,7 +5,7 @@ from __future__ import annotations
 import numpy as np
 
 from cooper.arrays import Array, Real
-from cooper.gears.contact import MOST_PAIRS, pairs_in_contact
+from cooper.gears.path_of_contact import MOST_PAIRS, pairs_in_contact
 
 LEAST_LINE_LOAD = 150.0
 """Line load F_bt/b (N/mm) below which the friction formula is entered with this value."""

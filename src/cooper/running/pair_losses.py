@@ -5,8 +5,8 @@ from __future__ import annotations
 import numpy as np
 
 from cooper.arrays import Array
-from cooper.gears.contact import Path
 from cooper.gears.inputs import PairInput
+from cooper.gears.path_of_contact import Path
 from cooper.running.friction import coefficient_1, load_intensity, loss_along_path, loss_factor_1
 from cooper.running.mesh_loss import friction_coefficient, loss_factor
 from cooper.running.viscosity import density, dynamic_viscosity, kinematic_viscosity

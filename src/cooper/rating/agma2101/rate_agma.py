@@ -16,7 +16,7 @@ from cooper.rating.agma2101.geometry import (
     load_sharing_ratio,
     pitting_geometry_factor,
 )
-from cooper.rating.iso6336.root import rim_factor
+from cooper.rating.iso6336.root_stress import rim_factor
 
 IDLER = 0.7
 """Share of the bending strength that is left to teeth bent both ways. ANSI/AGMA 2101-D04, 16."""
@@ -30,7 +30,7 @@ Z_SURFACE = 1.0
 class AgmaInput:
     """What the method asks for beside the pair: grade A_v (None: the flank class stands for it), entered K_s, mesh alignment factors, place
     of the pinion between its bearings, whether leads are modified and contact adjusted, reliability factor, life curves; of each gear its
-    stress numbers with kind and hardness (`cooper.stock.agma`), and whether its teeth are bent both ways."""
+    stress numbers with kind and hardness (`cooper.stock.agma_tables`), and whether its teeth are bent both ways."""
 
     A_v: float | None
     K_s: float

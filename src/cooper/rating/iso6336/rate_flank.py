@@ -6,8 +6,9 @@ import numpy as np
 
 from cooper.arrays import Array
 from cooper.gears.inputs import PairInput
-from cooper.rating.iso6336 import contact, life
 from cooper.rating.iso6336 import contact_strength as flank_strength
+from cooper.rating.iso6336 import contact_stress as contact
+from cooper.rating.iso6336 import life
 from cooper.rating.iso6336.case_depth import least_case_depth
 from cooper.rating.iso6336.strength_number import life_factor, strength_number
 from cooper.values import GearValues, MeshValues

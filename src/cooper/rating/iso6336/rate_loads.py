@@ -11,7 +11,10 @@ from cooper.gears.inputs import PairInput, first_is_pinion
 from cooper.gears.pair_shape import rim_edge
 from cooper.gears.tolerances import flank_tolerances
 from cooper.gears.tooth import Tooth
-from cooper.rating.iso6336 import contact, dynamic, load, running_in, sharing, stiffness
+from cooper.rating.iso6336 import contact_stress as contact
+from cooper.rating.iso6336 import dynamic, running_in, stiffness
+from cooper.rating.iso6336 import nominal_load as load
+from cooper.rating.iso6336 import uneven_load as sharing
 from cooper.rating.plastic_teeth import stiff_as
 from cooper.values import GearValues, MeshValues
 

@@ -7,7 +7,8 @@ import numpy as np
 from cooper.arrays import Array
 from cooper.gears.inputs import OUTER_SINGLE, TIP_LOAD, PairInput
 from cooper.gears.tooth import Tooth
-from cooper.rating.iso6336 import form, life, root
+from cooper.rating.iso6336 import form, life
+from cooper.rating.iso6336 import root_stress as root
 from cooper.rating.iso6336.strength_number import life_factor, strength_number
 from cooper.values import GearValues, MeshValues
 

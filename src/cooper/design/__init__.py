@@ -1,1 +1,0 @@
-"""The design document and its evaluation: schema, units, open and save, `evaluate(design)`."""

@@ -1,0 +1,64 @@
+"""Starting the desk: in a window, or offscreen for pictures."""
+
+from __future__ import annotations
+
+import os
+import sys
+from pathlib import Path
+
+from PySide6.QtCore import QTimer
+from PySide6.QtWidgets import QApplication
+
+from cooper.desk.frame import theme as th
+from cooper.desk.frame.session import Session
+from cooper.desk.frame.window import Window
+from cooper.document.models import Design
+
+_kept: list[QApplication] = []
+"""Holds the application for as long as the program runs; Qt does not."""
+
+
+def has_display() -> bool:
+    """Whether a screen can be reached."""
+    return bool(os.environ.get("DISPLAY") or os.environ.get("WAYLAND_DISPLAY"))
+
+
+def application() -> QApplication:
+    """The Qt application with the desk's fonts; offscreen where there is no display."""
+    if not has_display() and "QT_QPA_PLATFORM" not in os.environ:
+        os.environ["QT_QPA_PLATFORM"] = "offscreen"
+    os.environ.setdefault("QT_LOGGING_RULES", "qt.qpa.fonts.warning=false")
+    app = QApplication.instance() or QApplication(sys.argv[:1])
+    assert isinstance(app, QApplication)
+    if _kept:
+        return app
+    _kept.append(app)
+    app.setApplicationName("Cooper")
+    app.setDesktopFileName("cooper")
+    app.setStyle("Fusion")
+    th.load_fonts()
+    app.setFont(th.font())
+    return app
+
+
+def run(design: Design, path: Path | None, *, start: bool = False) -> int:
+    """Open the window, with the start page over it where that is wanted, and stay until it is closed."""
+    app = application()
+    window = Window(Session(design, path))
+    geometry = window.settings.geometry
+    if not geometry.isEmpty():
+        window.restoreGeometry(geometry)
+    if path is not None:
+        window.settings.remember(path)
+    window.show()
+    window.bench.drawing.setFocus()
+    if start:
+        QTimer.singleShot(0, window.open_start)
+    # The interpreter must come up now and then for Ctrl+C in the terminal to work.
+    beat = QTimer()
+    beat.start(300)
+    beat.timeout.connect(lambda: None)
+    import signal
+
+    signal.signal(signal.SIGINT, lambda *_: app.quit())
+    return app.exec()

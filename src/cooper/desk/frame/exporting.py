@@ -1,0 +1,124 @@
+"""Exports from the window: at once, or in a process of their own when they take seconds, and what can be chosen for them."""
+
+from __future__ import annotations
+
+import os
+import sys
+import tempfile
+from collections.abc import Callable
+from pathlib import Path
+
+from PySide6.QtCore import QObject, QProcess, QProcessEnvironment
+from PySide6.QtWidgets import QComboBox, QDialog, QDialogButtonBox, QFormLayout, QLabel, QLineEdit, QWidget
+
+import cooper
+from cooper.document.models import Design
+from cooper.document.store import save_design
+from cooper.document.units import parse
+from cooper.errors import OutOfRange
+from cooper.exchange.save import CURVES, KINDS, Options
+
+
+class Background(QObject):
+    """One export at a time in a process of its own; ``done`` is told the path and the fault, empty when all went well."""
+
+    def __init__(self, done: Callable[[Path, str], None], parent: QObject) -> None:
+        super().__init__(parent)
+        self.done = done
+        self.process: QProcess | None = None
+
+    def start(self, design: Design, path: Path, stage: int, options: Options, more: tuple[str, ...] = ()) -> None:
+        """Begin; the design is taken as it is now, whatever is edited meanwhile."""
+        self.cancel()
+        folder = tempfile.TemporaryDirectory(prefix="cooper-export-")
+        source = Path(folder.name) / "design.cooper.json"
+        save_design(design, source)
+        words = ["-m", "cooper", "export", str(source), str(path), "--stage", str(stage + 1)]
+        words += ["--compensation", str(options.compensation), "--curves", options.curves, "--gear", str(options.gear)]
+        words += more
+        if options.tolerance is not None:
+            words += ["--tolerance", str(options.tolerance)]
+        process = QProcess(self)
+        self.process = process
+
+        def finished(code: int, _status: object) -> None:
+            folder.cleanup()
+            if self.process is process:
+                self.process = None
+                told = bytes(process.readAllStandardError().data()).decode(errors="replace").strip().splitlines()
+                self.done(path, "" if code == 0 else (told[-1] if told else "the export broke off"))
+            process.deleteLater()
+
+        process.finished.connect(finished)
+        # The same Cooper as this one, however it was started.
+        surroundings = QProcessEnvironment.systemEnvironment()
+        surroundings.insert("PYTHONPATH", os.pathsep.join([str(Path(cooper.__file__).parent.parent), *filter(None, sys.path)]))
+        process.setProcessEnvironment(surroundings)
+        process.start(sys.executable, words)
+
+    @property
+    def busy(self) -> bool:
+        return self.process is not None
+
+    def cancel(self) -> None:
+        """Stop what is running; what it had written is left in no place."""
+        process, self.process = self.process, None
+        if process is not None:
+            process.kill()
+            process.waitForFinished(2000)
+
+
+class ExportDialog(QDialog):
+    """Kind, chord error, compensation and how flanks are drawn; nothing is written before all of it can be."""
+
+    def __init__(self, parent: QWidget, system: str) -> None:
+        super().__init__(parent)
+        self.setWindowTitle("Export with options")
+        self.setObjectName("export_dialog")
+        self.system = system
+        form = QFormLayout(self)
+        self.kind = QComboBox()
+        self.kind.setObjectName("export_kind")
+        for kind, words in KINDS.items():
+            self.kind.addItem(words, kind)
+        self.tolerance, self.compensation = QLineEdit(), QLineEdit("0")
+        self.tolerance.setPlaceholderText("the kind's own")
+        self.tolerance.setObjectName("export_tolerance")
+        self.compensation.setObjectName("export_compensation")
+        self.curves = QComboBox()
+        self.curves.addItems(list(CURVES))
+        self.which = QComboBox()
+        self.which.setObjectName("export_which")
+        self.which.addItems(["both gears", "the driving gear alone", "the driven gear alone"])
+        self.fault = QLabel()
+        self.fault.setObjectName("export_fault")
+        self.fault.setWordWrap(True)
+        form.addRow("What", self.kind)
+        form.addRow("Of", self.which)
+        form.addRow("Greatest distance from the true curve", self.tolerance)
+        form.addRow("Outline grown along its normal (half a kerf)", self.compensation)
+        form.addRow("Flanks in a DXF", self.curves)
+        form.addRow(self.fault)
+        box = QDialogButtonBox(QDialogButtonBox.StandardButton.Ok | QDialogButtonBox.StandardButton.Cancel)
+        box.accepted.connect(self.accept)
+        box.rejected.connect(self.reject)
+        form.addRow(box)
+        self.options = Options()
+
+    def accept(self) -> None:
+        """Close only when every entry can be used; else say which cannot and what would work."""
+        try:
+            text = self.tolerance.text().strip()
+            tolerance = parse(text, "length", self.system, quantity="tolerance") if text else None
+            grown = parse(self.compensation.text().strip() or "0", "length", self.system, quantity="compensation")
+            if tolerance is not None and not 1e-5 <= tolerance <= 1:
+                raise OutOfRange("tolerance", tolerance, "finer makes endless files, coarser no gears", low=1e-5, high=1, unit="mm")
+            if not -5 <= grown <= 5:
+                raise OutOfRange("compensation", grown, "no kerf is that wide", low=-5, high=5, unit="mm")
+            if grown and self.kind.currentData() not in (".dxf", ".svg", ".stl", ".3mf"):
+                raise OutOfRange("compensation", grown, "this kind is never compensated", low=0, high=0, unit="mm")
+        except OutOfRange as fault:
+            self.fault.setText(str(fault))
+            return
+        self.options = Options(tolerance, grown, self.curves.currentText(), self.which.currentIndex())
+        super().accept()

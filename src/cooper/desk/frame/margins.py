@@ -1,0 +1,482 @@
+"""Margins: every check of the selection as value against limit, worst first; opened, its Levers."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from PySide6.QtCore import QPointF, QRectF, QSize, Qt, QTimer, Signal
+from PySide6.QtGui import QKeyEvent, QPainter, QPaintEvent, QPen
+from PySide6.QtWidgets import (
+    QAbstractButton,
+    QApplication,
+    QFrame,
+    QHBoxLayout,
+    QLabel,
+    QPushButton,
+    QScrollArea,
+    QSizePolicy,
+    QVBoxLayout,
+    QWidget,
+)  # fmt: skip
+from shiboken6 import isValid
+
+from cooper.desk.frame import theme as th
+from cooper.desk.frame.session import Session
+from cooper.desk.frame.warning_rows import WarningRow, WorstRow
+from cooper.desk.widgets.shapes import drop
+from cooper.desk.widgets.typeset import (
+    draw,
+    draw_right,
+    draw_verdict,
+    elided,
+    label_runs,
+    symbol_runs,
+    value_runs,
+    words,
+)
+from cooper.document.quantities import plain
+from cooper.document.units import KINDS, number, number_with_unit, screen_unit
+from cooper.editing.levers import LEVERED, Lever, each_lever
+from cooper.results.result_tree import Check, Results
+
+ROW = 46
+MOST_IN_SIGHT = 4
+"""Checks at the top of the list that are in sight in the smallest window."""
+SPAN = 0.5
+"""Margin at which a bar is full; further ones end in an open tip."""
+
+
+def margin_words(check: Check) -> str:
+    """The verdict in words: how far the value is from its limit."""
+    size = abs(check.margin)
+    amount = "> 100 %" if size > 1 else f"{100 * size:.0f} %"
+    return {"holds": f"holds by {amount}", "thin": f"thin, {amount}", "short": f"short by {amount}"}[check.verdict]
+
+
+def others_words(before: Results, after: Results, own: str) -> list[str]:
+    """Which checks other than ``own`` change their verdict for the worse, get out of being short, or stay short."""
+    worse: list[str] = []
+    cured: list[str] = []
+    still: list[str] = []
+    for new in after.checks:
+        if new.key == own:
+            continue
+        old = before.check(new.key)
+        was = old is not None and old.margin < 0
+        if new.margin < 0:
+            (still if was else worse).append(plain(new.symbol, new.index))
+        elif was:
+            cured.append(plain(new.symbol, new.index))
+    words = [f"{' '.join(found[:3])}{' …' if len(found) > 3 else ''} {told}" for found, told in (
+        (worse, "becomes short"), (still, "stays short"), (cured, "is met")) if found]  # fmt: skip
+    return words
+
+
+class CheckRow(QAbstractButton):
+    """One check: shape, symbol, value against limit, the bar centred on the limit, the tick of the value before."""
+
+    def __init__(self, session: Session, theme: th.Theme, check: Check, parent: QWidget) -> None:
+        super().__init__(parent)
+        self.session, self.theme = session, theme
+        self.setCheckable(True)
+        self.setCursor(Qt.CursorShape.PointingHandCursor)
+        self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
+        self.setFixedHeight(ROW)
+        self.before: float | None = None
+        self.check = check
+        self._seen: tuple[object, ...] = ()
+        self.show_check(check)
+
+    def show_check(self, check: Check) -> None:
+        before = self.session.before
+        old = before.results.check(check.key) if before else None
+        self.before = old.margin if old is not None and abs(old.margin - check.margin) > 1e-9 else None
+        seen = (check, self.before, self.session.system, self.theme.name)
+        if seen == self._seen:
+            return
+        self.check, self._seen = check, seen
+        unit = screen_unit(KINDS[check.kind].display_unit(self.session.system))
+        self.setObjectName(f"check_{check.key}")
+        self.setAccessibleName(f"{check.label} {plain(check.symbol, check.index)}")
+        self.setAccessibleDescription(
+            f"{self.value_text()} {unit}, {check.sense} {self.limit_text()}, {margin_words(check)}"
+        )
+        tip = f"{check.label}: {margin_words(check)}"
+        if check.verdict != "holds":
+            tip += f"\nIf not met: {check.means}"
+        self.setToolTip(tip)
+        self.update()
+
+    def value_text(self) -> str:
+        return number(
+            self.check.value, self.check.kind, self.session.system, 3 if self.check.kind == "factor" else None
+        )
+
+    def limit_text(self) -> str:
+        return number(self.check.limit, self.check.kind, self.session.system)
+
+    def sizeHint(self) -> QSize:
+        return QSize(300, ROW)
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        p = QPainter(self)
+        p.setRenderHint(QPainter.RenderHint.Antialiasing)
+        t, c = self.theme, self.check
+        if self.isChecked() or self.hasFocus():
+            p.setPen(QPen(t.color("copper", 0.8), 1.2) if self.hasFocus() else Qt.PenStyle.NoPen)
+            p.setBrush(t.color("band" if self.isChecked() else "paper"))
+            p.drawRoundedRect(QRectF(self.rect()).adjusted(4, 1, -4, -1), 5, 5)
+        draw_verdict(p, t, c.verdict, QRectF(12, 8, 12, 12))
+        draw(p, symbol_runs(c.symbol, c.index, t.color("ink"), 11), 34, 19)
+        unit = screen_unit(KINDS[c.kind].display_unit(self.session.system))
+        limit = ("≥ " if c.sense == "at least" else "≤ ") + self.limit_text()
+        left = draw_right(p, value_runs(limit, "", t, th.SMALL, bold=False, role="muted"), self.width() - 14, 19)
+        left = draw_right(p, value_runs(self.value_text(), unit, t, 11), min(left - 7, self.width() - 58), 19)
+        small = th.font(th.SMALL)
+        words(p, elided(c.label, small, left - 80), small, t.color("muted"), 76, 19)
+        self._bar(p, 34, self.width() - 128, 34)
+        words(p, margin_words(c), small, t.color(c.verdict), self.width() - 14, 38, right=True)
+
+    def _bar(self, p: QPainter, left: float, right: float, y: float) -> None:
+        t, c = self.theme, self.check
+        middle, half = (left + right) / 2, (right - left) / 2
+
+        def at(margin: float) -> float:
+            return middle + half * min(max(margin / SPAN, -1), 1)
+
+        p.setPen(QPen(t.color("line"), 3, Qt.PenStyle.SolidLine, Qt.PenCapStyle.RoundCap))
+        p.drawLine(QPointF(left, y), QPointF(right, y))
+        p.setPen(QPen(t.color(c.verdict), 5, Qt.PenStyle.SolidLine, Qt.PenCapStyle.FlatCap))
+        end = at(c.margin)
+        p.drawLine(QPointF(middle, y), QPointF(end if abs(end - middle) > 1 else middle + 1, y))
+        p.setPen(QPen(t.color("ink"), 1.6))
+        p.drawLine(QPointF(middle, y - 6), QPointF(middle, y + 6))
+        if self.before is not None:
+            p.setPen(QPen(t.color("copper"), 1.8))
+            x = at(self.before)
+            p.drawLine(QPointF(x, y - 6), QPointF(x, y + 6))
+
+
+class LeverRow(QAbstractButton):
+    """One Lever: what to set and what it does otherwise; a click tries it."""
+
+    def __init__(self, session: Session, theme: th.Theme, lever: Lever, key: str, parent: QWidget) -> None:
+        super().__init__(parent)
+        self.session, self.theme, self.lever, self.key = session, theme, lever, key
+        self.setObjectName(f"lever_{lever.label.replace(' ', '_')}")
+        self.setFixedHeight(38)
+        self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
+        self.moves = lever.design is not None and lever.design != session.design
+        self.setEnabled(self.moves)
+        if self.moves:
+            self.setCursor(Qt.CursorShape.PointingHandCursor)
+        self.setAccessibleName(f"Lever: {lever.label} {self.value_text()}")
+        self.setAccessibleDescription(self.effect_text())
+        tried = lever.results is not None and self.moves
+        self.setToolTip(lever.cannot or f"Try {lever.label} {self.value_text()}: {self.effect_text()}\n{self.all_effects() if tried else ''}".strip())
+
+    def value_text(self) -> str:
+        lever = self.lever
+        if lever.design is None:
+            return "out of reach"
+        if isinstance(lever.shown, str):
+            return lever.shown
+        return number_with_unit(lever.shown, lever.kind or "factor", self.session.system)
+
+    def effect_text(self) -> str:
+        """What the Lever does to mass, centre distance and the worst check."""
+        lever = self.lever
+        if lever.design is None or lever.results is None:
+            return lever.cannot
+        e = lever.effect(self.session.results, self.session.stage)
+        if not self.moves:
+            return "enough as it is"
+        words = []
+        if abs(e["mass"]) >= 0.005:
+            words.append(f"mass {100 * e['mass']:+.0f} %")
+        if abs(e["a_w"]) >= 0.0005:
+            words.append(f"centres {100 * e['a_w']:+.1f} %")
+        words += others_words(self.session.results, lever.results, self.key)
+        return ", ".join(words) or "mass and centres as now"
+
+    def all_effects(self) -> str:
+        """Every check that the Lever moves, with its margin before and after."""
+        assert self.lever.results is not None
+        lines = []
+        for old in self.session.results.checks:
+            new = self.lever.results.check(old.key)
+            if new is not None and abs(new.margin - old.margin) >= 0.005:
+                lines.append(f"{plain(old.symbol, old.index)}, {old.label}: {margin_words(old)} → {margin_words(new)}")
+        return "\n".join(lines)
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        p = QPainter(self)
+        p.setRenderHint(QPainter.RenderHint.Antialiasing)
+        t = self.theme
+        hot = self.isEnabled() and (self.underMouse() or self.hasFocus())
+        if hot:
+            p.setPen(QPen(t.color("copper"), 1.2))
+            p.setBrush(Qt.BrushStyle.NoBrush)
+            p.drawRoundedRect(QRectF(self.rect()).adjusted(1, 1, -1, -1), 4, 4)
+        words(p, self.lever.label, th.font(th.TEXT), t.color("ink" if self.isEnabled() else "faint"), 10, 16)
+        value_font = th.font(th.TEXT, bold=self.isEnabled())
+        color = t.color("copper" if hot else "ink" if self.isEnabled() else "faint")
+        shown = elided(self.value_text(), value_font, self.width() - 100)
+        words(p, shown, value_font, color, self.width() - 10, 16, right=True)
+        draw(p, label_runs(self.effect_text(), t.color("muted" if self.isEnabled() else "faint"), th.SMALL), 10, 32)
+
+
+class Margins(QWidget):
+    """The list at the right; ``why_wanted`` carries the key of the opened check, or an empty text when closed."""
+
+    why_wanted = Signal(str)
+    notes_wanted = Signal()
+
+    def __init__(self, session: Session, theme: th.Theme, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self.session, self.theme = session, theme
+        self.setObjectName("margins")
+        self.opened = ""
+        self.rows: dict[str, CheckRow] = {}
+        self.lever_rows: list[LeverRow] = []
+        self.heads: list[QLabel] = []
+        self.warnings: list[WarningRow] = []
+        outer = QVBoxLayout(self)
+        outer.setContentsMargins(0, 12, 0, 0)
+        outer.setSpacing(4)
+        head = QHBoxLayout()
+        head.setContentsMargins(14, 0, 14, 0)
+        self.title, self.method = QLabel("Margins"), QLabel()
+        self.method.setObjectName("method")
+        self.count = QPushButton()
+        self.count.setObjectName("warning_count")
+        self.count.setFlat(True)
+        self.count.setCursor(Qt.CursorShape.PointingHandCursor)
+        self.count.clicked.connect(self.notes_wanted)
+        head.addWidget(self.title)
+        head.addWidget(self.count)
+        head.addStretch(1)
+        head.addWidget(self.method)
+        outer.addLayout(head)
+        self.worst = WorstRow(theme, self)
+        self.worst.clicked.connect(self._go_to_worst)
+        outer.addWidget(self.worst)
+        self.area = QScrollArea()
+        self.area.setWidgetResizable(True)
+        self.area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        self.area.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        self.list = QWidget()
+        self.column = QVBoxLayout(self.list)
+        self.column.setContentsMargins(0, 0, 0, 8)
+        self.column.setSpacing(0)
+        self.column.addStretch(1)
+        self.area.setWidget(self.list)
+        outer.addWidget(self.area, 1)
+        self.card: QFrame | None = None
+        self._solving: Iterator[Lever] | None = None
+        self._solve_later = QTimer(self)
+        self._solve_later.setSingleShot(True)
+        self._solve_later.setInterval(60)
+        self._solve_later.timeout.connect(self._fill_levers)
+        session.changed.connect(self.refresh)
+        session.system_changed.connect(self.refresh)
+        session.stage_selected.connect(lambda _i: self.refresh())
+        self.refresh()
+
+    def dress(self, theme: th.Theme) -> None:
+        self.theme = theme
+        for row in self.rows.values():
+            row.theme = theme
+        self.title.setStyleSheet(th.label_style(theme, "ink", th.TITLE, bold=True))
+        self.method.setStyleSheet(th.label_style(theme, "muted", th.SMALL))
+        self.count.setStyleSheet(f"QPushButton {{ {th.label_style(theme, 'muted', th.SMALL)} border: none; padding: 0 6px; text-align: left; }}")
+        self.worst.theme = theme
+        for line in self.warnings:
+            drop(line)
+        self.warnings = []
+        self.refresh()
+
+    def refresh(self) -> None:
+        self.method.setText(self.session.design.train.defaults.method)
+        groups = self.session.checks()
+        keys = {c.key for _k, checks in groups for c in checks}
+        for key in set(self.rows) - keys:
+            row = self.rows.pop(key)
+            self.column.removeWidget(row)
+            drop(row)
+        for head in self.heads:
+            self.column.removeWidget(head)
+            drop(head)
+        self.heads = []
+        if self.opened and self.opened not in keys:
+            self.open("")
+        at = 0
+        for k, checks in groups:
+            if len(groups) > 1:
+                name = "The train" if k is None else self.session.design.train.stages[k].name
+                self.heads.append(self._head(name))
+                self.column.insertWidget(at, self.heads[-1])
+                at += 1
+            for check in checks:
+                self._row(check, at)
+                at += 1
+        self._show_warnings(at)
+        self._show_worst({c.key for _k, checks in groups[:1] for c in checks[:MOST_IN_SIGHT]})
+        self._place_card()
+
+    def _show_warnings(self, at: int) -> None:
+        """The warnings on what is looked at and on the train, as lines under the checks; those that count stand above them."""
+        session = self.session
+        found = session.results.warnings(session.scope())
+        several = len(session.results.stages) > 1
+        wanted = [(n, session.design.train.stages[n.stage].name if several and n.stage is not None else "") for n in found]
+        if [(w.note, w.text_shown) for w in self.warnings] != [(n, f"{where}: {n.text}" if where else n.text) for n, where in wanted]:
+            for old in self.warnings:
+                self.column.removeWidget(old)
+                drop(old)
+            self.warnings = [WarningRow(self.theme, n, where, self.list) for n, where in wanted]
+            for row in self.warnings:
+                row.clicked.connect(self.notes_wanted)
+        above = 0
+        for row in self.warnings:
+            if row.note.counts:
+                self.column.insertWidget(above, row)
+                above += 1
+        for n, quiet in enumerate(r for r in self.warnings if not r.note.counts):
+            self.column.insertWidget(at + above + n, quiet)
+        count = len(session.results.warnings())
+        self.count.setText("no warnings" if count == 0 else "1 warning" if count == 1 else f"{count} warnings")
+        self.count.setToolTip("Warnings on the whole train; a click opens all notes (Ctrl+I)")
+
+    def _show_worst(self, in_sight: set[str]) -> None:
+        """The worst check of the train, where it is not among the first of the list."""
+        worst = self.session.results.worst
+        hidden = worst.key not in in_sight
+        self.worst.setVisible(hidden)
+        if hidden:
+            where = "the train" if worst.stage is None else self.session.design.train.stages[worst.stage].name
+            self.worst.show_check(worst, where, margin_words(worst))
+
+    def _go_to_worst(self) -> None:
+        worst = self.session.results.worst
+        if worst.stage is not None:
+            self.session.select_stage(worst.stage)
+        if worst.key in self.rows:
+            self.area.ensureWidgetVisible(self.rows[worst.key])
+            self.rows[worst.key].setFocus(Qt.FocusReason.OtherFocusReason)
+
+    def _head(self, name: str) -> QLabel:
+        """The name of a mesh over its checks, where several are looked at."""
+        head = QLabel(name)
+        head.setStyleSheet(th.label_style(self.theme, "copper", bold=True))
+        head.setContentsMargins(14, 6, 0, 0)
+        return head
+
+    def _row(self, check: Check, at: int) -> None:
+        row = self.rows.get(check.key)
+        if row is None:
+            row = CheckRow(self.session, self.theme, check, self.list)
+            row.clicked.connect(lambda _on=False, key=check.key: self.toggle(key))
+            self.rows[check.key] = row
+        else:
+            row.show_check(check)
+        row.setChecked(check.key == self.opened)
+        if self.column.indexOf(row) != at:
+            self.column.insertWidget(at, row)
+
+    def toggle(self, key: str) -> None:
+        check = self.session.results.check(key)
+        if check is not None and check.stage is not None:
+            # Why and the Levers are told of the mesh that the check belongs to.
+            self.session.select_stage(check.stage)
+        self.open("" if key == self.opened else key)
+
+    def open(self, key: str) -> None:
+        """Open a check by its key, or close with an empty one."""
+        self.opened = key
+        for name, row in self.rows.items():
+            row.setChecked(name == key)
+        self._place_card()
+        self.why_wanted.emit(key)
+
+    def _place_card(self) -> None:
+        """The card of Levers under the opened check; filled once the hands rest."""
+        check = self.session.results.check(self.opened) if self.opened else None
+        if self.card is not None:
+            self.column.removeWidget(self.card)
+        if check is None or check.symbol not in LEVERED:
+            if self.card is not None:
+                drop(self.card)
+                self.card, self.lever_rows = None, []
+            return
+        if self.card is None:
+            self.card = QFrame(self.list)
+            self.card.setObjectName("sheet")
+            box = QVBoxLayout(self.card)
+            box.setContentsMargins(4, 6, 4, 6)
+            box.setSpacing(0)
+            self.card_title = QLabel()
+            self.card_title.setObjectName("levers_title")
+            self.card_title.setContentsMargins(10, 0, 0, 2)
+            box.addWidget(self.card_title)
+        limit = number(check.limit, check.kind)
+        self.card_title.setText(f"Levers to reach {limit}")
+        self.card_title.setStyleSheet(f"color: {self.theme.copper};")
+        self.column.insertWidget(self.column.indexOf(self.rows[self.opened]) + 1, self.card)
+        self.card.show()
+        # What is being solved belongs to the state before.
+        self._solving = None
+        self._solve_later.start()
+
+    def _fill_levers(self) -> None:
+        check = self.session.results.check(self.opened) if self.opened else None
+        if check is None or self.card is None:
+            return
+        for row in self.lever_rows:
+            drop(row)
+        self.lever_rows = []
+        self._solving = each_lever(self.session.design, self.session.results, check)
+        self._next_lever(self._solving)
+
+    def _next_lever(self, solving: Iterator[Lever], *, go_on: bool = True) -> bool:
+        """Solve one Lever and show it; the next one follows once the event loop has had its turn."""
+        if solving is not self._solving or self.card is None or not isValid(self.card):
+            return False
+        lever = next(solving, None)
+        if lever is None:
+            return False
+        box = self.card.layout()
+        assert box is not None
+        row = LeverRow(self.session, self.theme, lever, self.opened, self.card)
+        row.clicked.connect(lambda _on=False, row=row: self._try(row))
+        box.addWidget(row)
+        self.lever_rows.append(row)
+        if go_on:
+            QTimer.singleShot(0, lambda: self._next_lever(solving))
+        return True
+
+    def _try(self, row: LeverRow) -> None:
+        lever = row.lever
+        if lever.design is not None and lever.results is not None:
+            self.session.take(lever.design, lever.results, f"{lever.label} {row.value_text()}")
+
+    def fill_now(self) -> None:
+        """Solve the Levers at once (for pictures and tests)."""
+        self._solve_later.stop()
+        self._fill_levers()
+        solving = self._solving
+        while solving is not None and self._next_lever(solving, go_on=False):
+            pass
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        focus = QApplication.focusWidget()
+        rows = [self.rows[c.key] for _k, checks in self.session.checks() for c in checks if c.key in self.rows]
+        if event.key() in (Qt.Key.Key_Up, Qt.Key.Key_Down) and focus in rows:
+            step = 1 if event.key() == Qt.Key.Key_Down else -1
+            target = rows[max(0, min(len(rows) - 1, rows.index(focus) + step))]
+            target.setFocus(Qt.FocusReason.TabFocusReason)
+            self.area.ensureWidgetVisible(target)
+        elif event.key() == Qt.Key.Key_Escape and self.opened:
+            self.open("")
+        else:
+            event.ignore()

@@ -1,0 +1,213 @@
+"""The observable session: present design, the Trail of states, the selection. Views read it and send it edits."""
+
+from __future__ import annotations
+
+import time
+from collections.abc import Callable
+from dataclasses import dataclass, replace
+from pathlib import Path
+
+from PySide6.QtCore import QObject, Signal
+
+from cooper.document.models import Design
+from cooper.document.units import show_digits
+from cooper.editing.formulas import settled
+from cooper.errors import OutOfRange
+from cooper.results.evaluate import evaluate
+from cooper.results.result_tree import Check, Results
+
+Edit = Callable[[Design, Results], Design]
+COALESCE_SECONDS = 1.2
+
+
+@dataclass(frozen=True)
+class State:
+    """One state of the Trail. ``parent`` is the state it was made from, None for the first."""
+
+    design: Design
+    results: Results
+    label: str
+    parent: int | None
+    name: str = ""
+    key: str = ""
+    stamp: float = 0.0
+
+    @property
+    def pinned(self) -> bool:
+        return bool(self.name)
+
+
+class Session(QObject):
+    """Holds the states; emits ``changed`` after the present one changed, ``refused`` when an edit could not be."""
+
+    changed = Signal()
+    refused = Signal(str, object)
+    stage_selected = Signal(int)
+    system_changed = Signal()
+    file_changed = Signal()
+
+    def __init__(self, design: Design, path: Path | None = None) -> None:
+        super().__init__()
+        self.path = path
+        self.system = "mm"
+        self.stage = 0
+        self.whole = False
+        self.states: list[State] = [State(design, evaluate(design), "start", None)]
+        self.at = 0
+        self.saved: Design | None = design
+
+    @property
+    def state(self) -> State:
+        return self.states[self.at]
+
+    @property
+    def design(self) -> Design:
+        return self.state.design
+
+    @property
+    def results(self) -> Results:
+        return self.state.results
+
+    @property
+    def before(self) -> State | None:
+        """The state that the present one was made from."""
+        parent = self.state.parent
+        return None if parent is None else self.states[parent]
+
+    @property
+    def dirty(self) -> bool:
+        return self.design != self.saved
+
+    def attempt(self, change: Edit, label: str) -> OutOfRange | None:
+        """Apply an edit; the fault where it is refused, for a sheet to say it beside what was typed."""
+        faults: list[OutOfRange] = []
+
+        def hear(_key: str, fault: OutOfRange) -> None:
+            faults.append(fault)
+
+        self.refused.connect(hear)
+        try:
+            done = self.edit(change, label)
+        finally:
+            self.refused.disconnect(hear)
+        return None if done else faults[-1]
+
+    def edit(self, change: Edit, label: str, key: str = "") -> bool:
+        """Apply an edit; a design that cannot work is refused and the present one stays.
+
+        Edits of the same ``key`` in quick succession, as from an arrow key held down, make one state.
+        """
+        try:
+            design = change(self.design, self.results)
+            if design == self.design:
+                return True
+            design, results = settled(design)
+        except OutOfRange as fault:
+            self.refused.emit(key, fault)
+            return False
+        now = time.monotonic()
+        last = self.state
+        at_tip = self.at == len(self.states) - 1
+        if key and at_tip and last.key == key and now - last.stamp < COALESCE_SECONDS and not last.pinned:
+            self.states[self.at] = replace(last, design=design, results=results, label=label, stamp=now)
+        else:
+            self.states.append(State(design, results, label, self.at, key=key, stamp=now))
+            self.at = len(self.states) - 1
+        self._changed()
+        return True
+
+    def _changed(self) -> None:
+        """Tell that another state is the present one, with a selection that it has."""
+        last = len(self.results.stages) - 1
+        if self.stage > last:
+            self.stage = last
+            self.stage_selected.emit(last)
+        self.changed.emit()
+
+    def take(self, design: Design, results: Results, label: str) -> None:
+        """Add a state that is evaluated already, as a Lever has; formulas still have the last word."""
+        if design.formulas or design.names:
+            self.edit(lambda _d, _r: design, label)
+            return
+        self.states.append(State(design, results, label, self.at))
+        self.at = len(self.states) - 1
+        self._changed()
+
+    def undo(self) -> None:
+        if self.state.parent is not None:
+            self.go(self.state.parent)
+
+    def redo(self) -> None:
+        """Forward to the latest state made from the present one."""
+        children = [i for i, s in enumerate(self.states) if s.parent == self.at]
+        if children:
+            self.go(children[-1])
+
+    @property
+    def can_redo(self) -> bool:
+        return any(s.parent == self.at for s in self.states)
+
+    def go(self, index: int) -> None:
+        """Go to any state; later ones stay on the Trail."""
+        if index != self.at and 0 <= index < len(self.states):
+            self.at = index
+            self._changed()
+
+    def pin(self, name: str) -> None:
+        """Name the present state, or unpin it with an empty name."""
+        self.states[self.at] = replace(self.state, name=name.strip())
+        self.changed.emit()
+
+    def turns_left(self, stage: int) -> bool:
+        """Whether the driving gear of a stage drives counter-clockwise as drawn."""
+        first = self.design.train.duty.direction == "counter-clockwise"
+        return first == (self.results.side_of(stage) > 0)
+
+    def scope(self) -> list[int]:
+        """The stages that are looked at: the selected one, or with the whole set of it on the Bench all of that."""
+        one = self.results.set_of(self.stage) if self.whole else None
+        return [self.stage] if one is None else [k for k in range(len(self.results.stages)) if self.results.set_of(k) is one]
+
+    def checks(self) -> list[tuple[int | None, list[Check]]]:
+        """The checks of what is looked at, worst first, by mesh where a whole set is looked at; those of the train (None) then last."""
+        scope = self.scope()
+        if len(scope) == 1:
+            return [(self.stage, self.results.checks_of(self.stage))]
+        groups: list[tuple[int | None, list[Check]]] = [(k, [c for c in self.results.checks_of(k) if c.stage == k]) for k in scope]
+        groups = sorted((g for g in groups if g[1]), key=lambda g: g[1][0].margin)
+        train = sorted((c for c in self.results.checks if c.stage is None), key=lambda c: c.margin)
+        return [*groups, (None, train)] if train else groups
+
+    def look_at_whole(self, whole: bool) -> None:
+        """Look at the whole set of the selected stage, or at its mesh alone."""
+        if whole != self.whole:
+            self.whole = whole
+            self.stage_selected.emit(self.stage)
+
+    def select_stage(self, index: int) -> None:
+        if index != self.stage and 0 <= index < len(self.results.stages):
+            self.stage = index
+            self.stage_selected.emit(index)
+
+    def set_digits(self, extra: int) -> int:
+        """Show more or fewer decimals everywhere; returns what is in force."""
+        now = show_digits(extra)
+        self.system_changed.emit()
+        return now
+
+    def set_system(self, system: str) -> None:
+        if system != self.system:
+            self.system = system
+            self.system_changed.emit()
+
+    def restart(self, design: Design, path: Path | None, *, saved: bool = True) -> None:
+        """Begin a new Trail with another document; raises `OutOfRange` when it cannot be evaluated."""
+        first = State(design, evaluate(design), "start", None)
+        self.states, self.at, self.path, self.stage = [first], 0, path, 0
+        self.saved = design if saved else None
+        self.file_changed.emit()
+        self.changed.emit()
+
+    def mark_saved(self, path: Path) -> None:
+        self.path, self.saved = path, self.design
+        self.file_changed.emit()

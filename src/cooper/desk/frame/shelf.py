@@ -1,0 +1,39 @@
+"""The user's own materials, kept in one file from design to design."""
+
+from __future__ import annotations
+
+import json
+from pathlib import Path
+
+import platformdirs
+from pydantic import ValidationError
+
+from cooper.document.models import Material
+from cooper.document.store import write_atomically
+
+
+def shelf_file() -> Path:
+    """Where own materials are kept."""
+    return Path(platformdirs.user_data_dir("cooper", appauthor=False)) / "materials.json"
+
+
+def materials() -> list[Material]:
+    """The kept materials by name; what cannot be read is left out."""
+    try:
+        rows = json.loads(shelf_file().read_text(encoding="utf-8"))["materials"]
+    except (OSError, ValueError, KeyError, TypeError):
+        return []
+    found = []
+    for row in rows:
+        try:
+            found.append(Material.model_validate(row))
+        except ValidationError:
+            continue
+    return sorted(found, key=lambda m: m.name)
+
+
+def keep(material: Material) -> None:
+    """Keep a named material; one of the same name gives way."""
+    rows = [m.model_dump() for m in materials() if m.name != material.name] + [material.model_dump()]
+    shelf_file().parent.mkdir(parents=True, exist_ok=True)
+    write_atomically(shelf_file(), json.dumps({"materials": rows}, indent=1, ensure_ascii=False))

@@ -1,0 +1,177 @@
+"""The Trail: the states that the design went through; go back, pin, name."""
+
+from __future__ import annotations
+
+from PySide6.QtCore import QPointF, QSize, Qt
+from PySide6.QtGui import QContextMenuEvent, QPainter, QPaintEvent, QPen, QPolygonF
+from PySide6.QtWidgets import (
+    QAbstractButton,
+    QFrame,
+    QHBoxLayout,
+    QInputDialog,
+    QMenu,
+    QPushButton,
+    QScrollArea,
+    QWidget,
+)
+
+from cooper.desk.frame import theme as th
+from cooper.desk.frame.session import Session
+from cooper.desk.widgets.shapes import drop
+from cooper.desk.widgets.typeset import Run, draw, elided, label_runs, width
+
+SPACING = 104
+HEIGHT = 64
+
+
+class Stop(QAbstractButton):
+    """One state: an open disc, a filled one for the present, a diamond for a pinned one."""
+
+    def __init__(self, session: Session, theme: th.Theme, index: int, parent: QWidget) -> None:
+        super().__init__(parent)
+        self.session, self.theme, self.index = session, theme, index
+        self.setObjectName(f"state_{index}")
+        self.setFixedSize(SPACING, HEIGHT)
+        self.setCursor(Qt.CursorShape.PointingHandCursor)
+        self.clicked.connect(lambda: session.go(index))
+        self.refresh()
+
+    def refresh(self) -> None:
+        state = self.session.states[self.index]
+        verdict = state.results.verdict
+        name = f"“{state.name}”" if state.name else state.label
+        self.setAccessibleName(f"State {self.index + 1}: {name}")
+        self.setAccessibleDescription(f"worst check {verdict}" + (", the present state" if self.present else ""))
+        self.setToolTip(f"{name}\n{state.label}; worst check {verdict}\nClick to go there, P to pin")
+        self.update()
+
+    @property
+    def present(self) -> bool:
+        return self.index == self.session.at
+
+    def sizeHint(self) -> QSize:
+        return QSize(SPACING, HEIGHT)
+
+    def contextMenuEvent(self, event: QContextMenuEvent) -> None:
+        menu = QMenu(self)
+        menu.addAction("Go here", lambda: self.session.go(self.index))
+        menu.addAction("Pin and name …", lambda: pin_dialog(self.session, self.window(), self.index))
+        menu.exec(event.globalPos())
+
+    def keyPressEvent(self, event: object) -> None:
+        if event.key() == Qt.Key.Key_P:  # type: ignore[attr-defined]
+            pin_dialog(self.session, self.window(), self.index)
+        else:
+            super().keyPressEvent(event)  # type: ignore[arg-type]
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        p = QPainter(self)
+        p.setRenderHint(QPainter.RenderHint.Antialiasing)
+        t, state = self.theme, self.session.states[self.index]
+        centre = QPointF(SPACING / 2, 22)
+        if self.index:
+            # A state made from an earlier one than its neighbour starts a new branch: its line is broken.
+            straight = state.parent == self.index - 1
+            pen = QPen(t.color("line"), 2.2)
+            if not straight:
+                pen.setDashPattern([1.5, 2.5])
+            p.setPen(pen)
+            p.drawLine(QPointF(0, 22), centre)
+        if self.index < len(self.session.states) - 1:
+            pen = QPen(t.color("line"), 2.2)
+            if self.session.states[self.index + 1].parent != self.index:
+                pen.setDashPattern([1.5, 2.5])
+            p.setPen(pen)
+            p.drawLine(centre, QPointF(SPACING, 22))
+        role = "copper" if self.present else "ink"
+        p.setPen(QPen(t.color("copper" if self.hasFocus() or self.underMouse() or self.present else "ink"), 1.7))
+        p.setBrush(t.color(role) if self.present or state.pinned else t.color("card"))
+        if state.pinned:
+            r = 7.5
+            p.drawPolygon(QPolygonF([
+                centre + QPointF(0, -r), centre + QPointF(r, 0), centre + QPointF(0, r), centre + QPointF(-r, 0),
+            ]))  # fmt: skip
+        else:
+            p.drawEllipse(centre, 6, 6)
+        color, bold = t.color("copper" if self.present else "ink"), state.pinned or self.present
+        text = f"“{state.name}”" if state.name else state.label
+        runs = label_runs(text, color, th.SMALL, bold=bold)
+        if width(runs) > SPACING - 6:
+            f = th.font(th.SMALL, bold=bold)
+            runs = [Run(elided(text, f, SPACING - 6), f, color)]
+        draw(p, runs, (SPACING - width(runs)) / 2, 51)
+
+
+def pin_dialog(session: Session, parent: QWidget, index: int | None = None) -> None:
+    """Ask for a name and pin a state with it; an empty name unpins."""
+    if index is not None:
+        session.go(index)
+    dialog = QInputDialog(parent)
+    dialog.setObjectName("pin_dialog")
+    dialog.setWindowTitle("Pin this state")
+    dialog.setLabelText("Name of the state (empty unpins it):")
+    dialog.setTextValue(session.state.name or session.state.label)
+    if dialog.exec():
+        session.pin(dialog.textValue()[:40])
+
+
+class Trail(QFrame):
+    """The band along the bottom."""
+
+    def __init__(self, session: Session, theme: th.Theme, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self.session, self.theme = session, theme
+        self.setObjectName("band")
+        self.setAccessibleName("Trail")
+        self.setFixedHeight(HEIGHT + 12)
+        row = QHBoxLayout(self)
+        row.setContentsMargins(12, 4, 12, 4)
+        self.area = QScrollArea()
+        self.area.setWidgetResizable(True)
+        self.area.setVerticalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        self.area.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        self.strip = QWidget()
+        self.line = QHBoxLayout(self.strip)
+        self.line.setContentsMargins(0, 0, 0, 0)
+        self.line.setSpacing(0)
+        self.line.addStretch(1)
+        self.area.setWidget(self.strip)
+        row.addWidget(self.area, 1)
+        self.stops: list[Stop] = []
+        self.buttons = {}
+        for name, words, act in (
+            ("undo", "Undo", session.undo), ("redo", "Redo", session.redo),
+            ("pin", "Pin …", lambda: pin_dialog(session, self.window())),
+        ):  # fmt: skip
+            button = QPushButton(words)
+            button.setObjectName(name)
+            button.setProperty("plain", True)
+            button.clicked.connect(act)
+            row.addWidget(button)
+            self.buttons[name] = button
+        session.changed.connect(self.refresh)
+        self.refresh()
+
+    def dress(self, theme: th.Theme) -> None:
+        self.theme = theme
+        for stop in self.stops:
+            stop.theme = theme
+        self.refresh()
+
+    def refresh(self) -> None:
+        count = len(self.session.states)
+        while len(self.stops) > count:
+            drop(self.stops.pop())
+        while len(self.stops) < count:
+            stop = Stop(self.session, self.theme, len(self.stops), self.strip)
+            self.line.insertWidget(len(self.stops), stop)
+            self.stops.append(stop)
+        for stop in self.stops:
+            stop.refresh()
+        self.buttons["undo"].setEnabled(self.session.state.parent is not None)
+        self.buttons["redo"].setEnabled(self.session.can_redo)
+        self.strip.adjustSize()
+        bar = self.area.horizontalScrollBar()
+        here = self.session.at * SPACING
+        bar.setMaximum(max(bar.maximum(), here))
+        bar.setValue(max(0, here + SPACING - self.area.viewport().width() + 40))

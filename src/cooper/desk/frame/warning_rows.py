@@ -1,0 +1,105 @@
+"""What Margins shows besides its checks: warnings as lines of their own shape, and the worst of the whole train."""
+
+from __future__ import annotations
+
+from PySide6.QtCore import QRectF, QSize, Qt
+from PySide6.QtGui import QPainter, QPaintEvent, QPen
+from PySide6.QtWidgets import QAbstractButton, QSizePolicy, QWidget
+
+from cooper.desk.frame import theme as th
+from cooper.desk.widgets.typeset import advance, draw_note, draw_verdict, elided, words
+from cooper.document.quantities import plain
+from cooper.results.result_tree import Check, Note
+
+LINE = 15
+MOST_LINES = 3
+LEFT = 34
+
+
+def wrapped(text: str, room: float, lines: int) -> list[str]:
+    """Words broken into lines that fit; the last one ends with dots where more would follow."""
+    font = th.font(th.SMALL)
+    found, rest = [""], text.split()
+    while rest:
+        longer = f"{found[-1]} {rest[0]}".strip()
+        if advance(longer, font) <= room or not found[-1]:
+            found[-1] = longer
+            rest.pop(0)
+        elif len(found) == lines:
+            found[-1] = elided(f"{found[-1]} {' '.join(rest)}", font, room)
+            break
+        else:
+            found.append("")
+    return found
+
+
+class WarningRow(QAbstractButton):
+    """One warning in a few lines; the whole of it in its hint. A click opens the notes."""
+
+    def __init__(self, theme: th.Theme, note: Note, where: str, parent: QWidget) -> None:
+        super().__init__(parent)
+        self.theme, self.note = theme, note
+        self.text_shown = f"{where}: {note.text}" if where else note.text
+        self.setObjectName("warning")
+        self.setCursor(Qt.CursorShape.PointingHandCursor)
+        self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
+        self.setAccessibleName(f"warning{f', counts as {note.counts}' if note.counts else ''}: {self.text_shown}")
+        self.setToolTip(self.text_shown if not note.counts else f"{self.text_shown}\nThis alone makes the verdict {note.counts}.")
+        self._fit()
+
+    def _fit(self) -> None:
+        self.setFixedHeight(LINE * len(wrapped(self.text_shown, self.width() - LEFT - 14, MOST_LINES)) + 10)
+
+    def resizeEvent(self, event: object) -> None:
+        self._fit()
+
+    def sizeHint(self) -> QSize:
+        return QSize(300, self.height())
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        p = QPainter(self)
+        p.setRenderHint(QPainter.RenderHint.Antialiasing)
+        t = self.theme
+        if self.hasFocus():
+            p.setPen(QPen(t.color("copper", 0.8), 1.2))
+            p.drawRoundedRect(QRectF(self.rect()).adjusted(4, 1, -4, -1), 5, 5)
+        draw_note(p, t, self.note.counts, QRectF(12, 6, 12, 12))
+        color = t.color("ink" if self.note.counts else "muted")
+        for n, line in enumerate(wrapped(self.text_shown, self.width() - LEFT - 14, MOST_LINES)):
+            words(p, line, th.font(th.SMALL), color, LEFT, 16 + LINE * n)
+
+
+class WorstRow(QAbstractButton):
+    """The worst check of the whole train, where it does not stand in the list; a click goes there."""
+
+    def __init__(self, theme: th.Theme, parent: QWidget) -> None:
+        super().__init__(parent)
+        self.theme = theme
+        self.check: Check | None = None
+        self.told = self.amount = ""
+        self.setObjectName("worst_of_train")
+        self.setCursor(Qt.CursorShape.PointingHandCursor)
+        self.setFixedHeight(24)
+        self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
+
+    def show_check(self, check: Check, where: str, amount: str) -> None:
+        """The check, the stage it belongs to and its margin in words."""
+        self.check, self.told, self.amount = check, f"{where}: {check.label}", amount
+        self.setAccessibleName(f"worst of the whole train: {self.told}, {amount}")
+        self.setToolTip(f"Worst of the whole train: {self.told} ({plain(check.symbol, check.index)}), {amount}\nIf not met: {check.means}")
+        self.update()
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        if self.check is None:
+            return
+        p = QPainter(self)
+        p.setRenderHint(QPainter.RenderHint.Antialiasing)
+        t = self.theme
+        p.setPen(QPen(t.color("copper", 0.8), 1.2) if self.hasFocus() else Qt.PenStyle.NoPen)
+        p.setBrush(t.color("band"))
+        p.drawRoundedRect(QRectF(self.rect()).adjusted(6, 1, -6, -1), 5, 5)
+        draw_verdict(p, t, self.check.verdict, QRectF(12, 6, 12, 12))
+        font = th.font(th.SMALL)
+        color = t.color(self.check.verdict)
+        words(p, self.amount, font, color, self.width() - 14, 16, right=True)
+        words(p, elided(self.told, font, self.width() - LEFT - 24 - advance(self.amount, font)), font, t.color("ink"), LEFT, 16)

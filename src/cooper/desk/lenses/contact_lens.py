@@ -1,0 +1,205 @@
+"""The Contact lens: sliding, pressure and load share along the path of contact, with the Roll's cursor."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass, replace
+
+import numpy as np
+from PySide6.QtCore import QPointF, QRectF, Qt
+from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPainterPath, QPaintEvent, QPen
+from PySide6.QtWidgets import QWidget
+
+from cooper.arrays import Loose as Array
+from cooper.desk.frame import theme as th
+from cooper.desk.frame.session import Session
+from cooper.desk.lenses.drawing import MARGINS, MeshDrawing
+from cooper.desk.lenses.lens import Lens
+from cooper.desk.widgets.shapes import polygon
+from cooper.desk.widgets.typeset import draw, symbol_runs, words
+from cooper.document.units import KINDS, number, number_with_unit, screen_unit
+from cooper.gears.path_of_contact import MOST_PAIRS, diameters_at
+from cooper.rating.along_path import AlongPath, along_path
+from cooper.results.result_tree import StageResults
+
+POINTS = 241
+LOWEST_SLIDING = -5.0
+
+
+@dataclass(frozen=True)
+class Curve:
+    """One line of a plot: its symbol, the colour's role, its values over g."""
+
+    symbol: str
+    index: int | None
+    role: str
+    values: Callable[[AlongPath], Array]
+
+
+@dataclass(frozen=True)
+class Plot:
+    """One of the plots that stand over each other with the same abscissa."""
+
+    title: str
+    kind: str
+    curves: tuple[Curve, ...]
+
+
+PLOTS = (
+    Plot("specific sliding", "factor", (
+        Curve("zeta", 1, "driver", lambda a: a.zeta_1), Curve("zeta", 2, "driven", lambda a: a.zeta_2))),
+    Plot("flank pressure, with all load factors", "stress", (Curve("sigma_H", None, "copper", lambda a: a.sigma_H),)),
+    Plot("share of the load on one pair of teeth", "factor", (Curve("X", None, "ink", lambda a: a.share),)),
+    Plot("radius of curvature", "length", (
+        Curve("rho", 1, "driver", lambda a: a.rho_1), Curve("rho", 2, "driven", lambda a: a.rho_2))),
+)  # fmt: skip
+
+
+def stage_along(stage: StageResults, g: Array) -> AlongPath:
+    """Values along the path of a stage, with its own loads and factors."""
+    m = stage.mesh
+    K = m.K_A * m.K_gamma * m.K_V * m.K_Hbeta * m.K_Halpha
+    return along_path(
+        g, stage.T2, stage.ratio, m.g_A, m.g_E, m.p_et, m.F_bt, m.b_H, m.Z_E, K, np.radians(m.beta_b)
+    )  # fmt: skip
+
+
+class ContactLens(Lens):
+    """The plots; dragging or the arrow keys move the contact and roll the drawing with it."""
+
+    def __init__(self, session: Session, theme: th.Theme, drawing: MeshDrawing, parent: QWidget) -> None:
+        super().__init__(session, theme, parent)
+        self.drawing = drawing
+        self.setObjectName("contact_lens")
+        self.setAccessibleName("Contact along the path")
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        drawing.rolled.connect(lambda _roll: self.update())
+
+    def cursor_g(self) -> float:
+        """Position of the contact that is followed: the first on the path now; mm."""
+        found = self.drawing.contact_gs()
+        return float(found[0]) if len(found) else self.stage.mesh.g_C
+
+    def plots(self) -> tuple[Plot, ...]:
+        """The plots of the stage; the straight flank of a rack has no radius of curvature to plot."""
+        if not self.stage.rack:
+            return PLOTS
+        *others, radius = PLOTS
+        return (*others, replace(radius, title="radius of curvature, the rack's flank is straight", curves=radius.curves[:1]))
+
+    def _frame(self, n: int) -> QRectF:
+        left, top, right, bottom = MARGINS
+        height = (self.height() - top - bottom + 26) / len(PLOTS)
+        return QRectF(left + 46, top + n * height + 14, self.width() - left - right - 130, height - 30)
+
+    def _x(self, g: float) -> float:
+        m, f = self.stage.mesh, self._frame(0)
+        return f.left() + f.width() * (g - m.g_A) / max(m.g_E - m.g_A, 1e-9)
+
+    def set_cursor(self, x: float) -> None:
+        """Roll the mesh so that the followed contact stands under a place of the plot."""
+        m, f = self.stage.mesh, self._frame(0)
+        g = m.g_A + (m.g_E - m.g_A) * min(max((x - f.left()) / f.width(), 0.0), 1.0)
+        turn = (g - self.cursor_g()) / (self.stage.gears[0].d_b / 2) * self.drawing.side
+        self.drawing.set_roll(self.drawing.roll + turn)
+
+    def mousePressEvent(self, event: QMouseEvent) -> None:
+        self.setFocus(Qt.FocusReason.MouseFocusReason)
+        self.set_cursor(event.position().x())
+
+    def mouseMoveEvent(self, event: QMouseEvent) -> None:
+        self.set_cursor(event.position().x())
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        if event.key() in (Qt.Key.Key_Left, Qt.Key.Key_Right):
+            step = self._frame(0).width() / 100 * (1 if event.key() == Qt.Key.Key_Right else -1)
+            self.set_cursor(self._x(self.cursor_g()) + step)
+        else:
+            event.ignore()
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        p = QPainter(self)
+        p.setRenderHint(QPainter.RenderHint.Antialiasing)
+        p.fillRect(self.rect(), self.theme.color("paper"))
+        m = self.stage.mesh
+        grid = np.linspace(m.g_A, m.g_E, POINTS)
+        # Both sides of the steps of the load share belong to the curve.
+        steps = [e for k in range(1, MOST_PAIRS) for e in (m.g_E - k * m.p_et, m.g_A + k * m.p_et)]
+        edges = [e + s * 1e-6 for e in steps for s in (-1, 1) if m.g_A < e < m.g_E]
+        data = stage_along(self.stage, np.sort(np.concatenate((grid, edges))))
+        gs = [g for g in self.drawing.contact_gs() if m.g_A - 1e-9 <= g <= m.g_E + 1e-9]
+        now = stage_along(self.stage, np.array(gs if gs else [m.g_C]))
+        self._marks(p)
+        for n, plot in enumerate(self.plots()):
+            self._plot(p, self._frame(n), plot, data, now)
+
+    def _marks(self, p: QPainter) -> None:
+        """Points A to E as lines through all plots."""
+        t, m = self.theme, self.stage.mesh
+        top, bottom = self._frame(0).top(), self._frame(len(PLOTS) - 1).bottom()
+        for name in "ABCDE":
+            g = m[f"g_{name}"]
+            if not m.g_A <= g <= m.g_E:
+                continue
+            x = self._x(g)
+            pen = QPen(t.color("line"), th.HAIR)
+            if name == "C":
+                pen.setDashPattern([6, 3, 1.5, 3])
+            p.setPen(pen)
+            p.drawLine(QPointF(x, top), QPointF(x, bottom))
+            words(p, name, th.font(th.SMALL, bold=True), t.color("muted"), x - 3, bottom + 14)
+        one, two = self.stage.gears
+        touching = diameters_at(self.cursor_g(), one.d_b, two.get("d_b", 0.0), self.stage.T2)
+        at = [number_with_unit(float(d), "length", self.session.system) for d in touching]
+        if self.stage.rack:
+            height = m.a_w - self.stage.action_point(self.cursor_g(), 1)[0]
+            at[1] = f"{number_with_unit(height, 'length', self.session.system)} above the datum line"
+        text = f"path of contact {number_with_unit(m['g_alpha'], 'length', self.session.system)}; "
+        text += f"at the cursor the flanks touch at {at[0]} diameter and {at[1]}"
+        words(p, text, th.font(th.SMALL), t.color("muted"), self._frame(0).left(), bottom + 30)
+
+    def _plot(self, p: QPainter, f: QRectF, plot: Plot, data: AlongPath, now: AlongPath) -> None:
+        t, system = self.theme, self.session.system
+        values = [
+            np.clip(c.values(data), LOWEST_SLIDING if plot.kind == "factor" else -np.inf, np.inf) for c in plot.curves
+        ]
+        low = min(0.0, *(float(np.nanmin(v)) for v in values))
+        high = max(0.0, *(float(np.nanmax(v[np.isfinite(v)])) for v in values)) * 1.08
+        unit = screen_unit(KINDS[plot.kind].display_unit(system))
+
+        def y_of(v: float) -> float:
+            return f.bottom() - f.height() * (min(max(v, low), high) - low) / max(high - low, 1e-9)
+
+        words(p, plot.title + (f", {unit}" if unit else ""), th.font(th.SMALL), t.color("muted"), f.left(), f.top() - 4)
+        p.setPen(QPen(t.color("faint"), th.HAIR))
+        p.drawLine(QPointF(f.left(), y_of(0)), QPointF(f.right(), y_of(0)))
+        for mark in {low, 0.0, high / 1.08}:
+            words(p, number(mark, plot.kind, system, 2 if plot.kind == "factor" else None), th.font(8), t.color("faint"),
+                  f.left() - 8, y_of(mark) + 4, right=True)  # fmt: skip
+        for curve, v in zip(plot.curves, values, strict=True):
+            xs = f.left() + f.width() * (data.g - data.g[0]) / max(data.g[-1] - data.g[0], 1e-9)
+            ys = f.bottom() - f.height() * (np.clip(np.nan_to_num(v, posinf=high), low, high) - low) / max(
+                high - low, 1e-9
+            )
+            path = QPainterPath()
+            path.addPolygon(polygon(np.column_stack((xs, ys))))
+            p.setPen(QPen(t.color(curve.role), 1.8))
+            p.setBrush(Qt.BrushStyle.NoBrush)
+            p.drawPath(path)
+        for k, g in enumerate(now.g):
+            x = self._x(float(g))
+            p.setPen(QPen(t.color("copper", 1.0 if k == 0 else 0.45), 1.4))
+            p.drawLine(QPointF(x, f.top()), QPointF(x, f.bottom()))
+        for n, curve in enumerate(plot.curves):
+            at = float(curve.values(now)[0])
+            x = draw(
+                p, symbol_runs(curve.symbol, curve.index, t.color(curve.role)), f.right() + 12, f.top() + 16 + 22 * n
+            )
+            words(
+                p,
+                number(at, plot.kind, system),
+                th.font(th.TEXT, bold=True),
+                t.color("ink"),
+                x + 6,
+                f.top() + 16 + 22 * n,
+            )

@@ -1,0 +1,549 @@
+"""The drawing of a mesh: both gears to scale and in phase, circles, line of action, the ghost of the state before."""
+
+from __future__ import annotations
+
+from math import cos, pi, radians, sin
+
+import numpy as np
+from PySide6.QtCore import QPointF, QRect, QRectF, Qt, Signal
+from PySide6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPen, QResizeEvent, QWheelEvent
+from PySide6.QtWidgets import (
+    QGraphicsEllipseItem,
+    QGraphicsPathItem,
+    QGraphicsScene,
+    QGraphicsView,
+    QStyleOptionGraphicsItem,
+    QWidget,
+)
+
+from cooper.arrays import Loose as Array
+from cooper.desk.frame import theme as th
+from cooper.desk.frame.session import Session
+from cooper.desk.widgets.shapes import closed_path, gear_path, paint_outline
+from cooper.desk.widgets.typeset import advance, words
+from cooper.gears.involute import inv
+from cooper.gears.outline import one_tooth
+from cooper.gears.overlap import Overlap, overlaps
+from cooper.gears.phase import Stand, contact_positions, mesh_stand
+from cooper.gears.rack_gear import rack_outline, tooth_place
+from cooper.gears.root import RootForm
+from cooper.gears.tooth import Tooth
+from cooper.results.result_tree import StageResults
+
+MARGINS = (168.0, 64.0, 168.0, 86.0)
+"""Room kept free of the drawing for the tags: left, top, right, bottom; px."""
+
+
+FLANKS = {
+    "driving": "pressed onto the driving flank",
+    "coast": "pressed onto the coast flank",
+    "loose": "loose, in the middle of the backlash",
+}
+"""How the teeth stand within their backlash."""
+CHORD_PX = 0.1
+"""Chord error of the drawn outline in pixels."""
+
+
+_OUTLINES: dict[tuple[int, float], tuple[Tooth, Array]] = {}
+
+
+def _outline(tooth: Tooth, form: RootForm, tolerance: float) -> Array:
+    """Outline of one tooth, kept for the few teeth drawn last: an edit's ghost is the gear drawn before it."""
+    key = (id(tooth), tolerance)
+    if key not in _OUTLINES:
+        if len(_OUTLINES) > 24:
+            _OUTLINES.clear()
+        _OUTLINES[key] = (tooth, one_tooth(tooth, tolerance, form))
+    return _OUTLINES[key][1]
+
+
+class GearItem(QGraphicsPathItem):
+    """One gear with its circles; drawn about its own centre and turned."""
+
+    def __init__(self, filled: bool) -> None:
+        super().__init__()
+        self.filled = filled
+        self.tooth: Tooth
+        self.form: RootForm
+        self.rack: tuple[int, float] | None = None
+        self.z, self.edge, self.radius, self.outer, self.depth, self.drawn = 0, 0.0, 0.0, 0.0, 0.0, b""
+        self.circles = {symbol: QGraphicsEllipseItem(self) for symbol in ("d", "d_b")} if filled else {}
+
+    def show_gear(self, stage: StageResults, i: int) -> None:
+        gear = stage.gears[i]
+        self.rack = (int(gear.z), gear.h_back) if stage.rack and i == 1 else None
+        for circle in self.circles.values():
+            circle.setVisible(self.rack is None)
+        if self.rack is not None:
+            self.tooth, self.form, self.drawn = stage.teeth[i], stage.forms[i], b""
+            return
+        self.tooth, self.form, self.z = stage.teeth[i], stage.forms[i], abs(int(gear.z))
+        self.edge, self.drawn = gear.get("d_rim", gear.d_bore), b""
+        self.radius, self.depth = max(gear.d_a, gear.d_f) / 2, gear.h
+        self.outer = gear.get("d_rim", gear.d_a) / 2
+        for symbol, circle in self.circles.items():
+            r = gear[symbol] / 2
+            circle.setRect(QRectF(-r, -r, 2 * r, 2 * r))
+
+    def resolve(self, px_per_mm: float, view: QRectF) -> None:
+        """Build the path as fine as the scale shows, and only for the teeth in view; nothing when neither changed."""
+        level = round(np.log2(max(px_per_mm, 1e-6)))
+        if self.rack is not None:
+            key = bytes([level & 0xFF])
+            if key != self.drawn:
+                self.drawn = key
+                m = float(self.tooth.m_n)
+                tolerance = min(max(CHORD_PX / 2.0**level, 1e-5 * m), 0.02 * m)
+                place, height = rack_outline(self.tooth, *self.rack, tolerance, self.form).T
+                self.setPath(closed_path(np.column_stack((-height, place))))
+            return
+        if view.contains(self.circle_box()):
+            fine = np.ones(self.z, dtype=bool)
+        else:
+            angle = np.radians(self.rotation()) + 2 * np.pi * np.arange(self.z) / self.z
+            x, y = self.x() + self.radius * np.cos(angle), self.y() + self.radius * np.sin(angle)
+            room = 2.5 * self.depth
+            fine = (x > view.left() - room) & (x < view.right() + room)
+            fine &= (y > view.top() - room) & (y < view.bottom() + room)
+        key = bytes([level & 0xFF]) + fine.tobytes()
+        if key == self.drawn:
+            return
+        self.drawn = key
+        m = float(self.tooth.m_n)
+        sharp = _outline(self.tooth, self.form, min(max(CHORD_PX / 2.0**level, 1e-5 * m), 0.02 * m))
+        coarse = None if fine.all() else _outline(self.tooth, self.form, 0.02 * m)
+        self.setPath(gear_path(sharp, self.z, self.edge, coarse, fine))
+
+    def paint(self, painter: QPainter, option: QStyleOptionGraphicsItem, widget: QWidget | None = None) -> None:
+        fill = self.brush()
+        paint_outline(painter, self.path(), fill if fill.style() != Qt.BrushStyle.NoBrush else None, self.pen())
+
+    def circle_box(self) -> QRectF:
+        """Square about the gear in the scene."""
+        r = self.outer
+        return QRectF(self.x() - r, self.y() - r, 2 * r, 2 * r)
+
+    def dress(self, line: QColor, fill: QColor | None, circle: QColor, weight: float) -> None:
+        # Qt strokes a cosmetic pen of one pixel twenty times as fast as any wider one.
+        pen = QPen(line, weight)
+        pen.setCosmetic(True)
+        pen.setJoinStyle(Qt.PenJoinStyle.BevelJoin)
+        self.setPen(pen)
+        self.setBrush(fill if fill is not None else Qt.BrushStyle.NoBrush)
+        for symbol, item in self.circles.items():
+            hair = QPen(circle, th.HAIR)
+            hair.setCosmetic(True)
+            hair.setDashPattern([9, 3, 1.5, 3] if symbol == "d" else [2, 3])
+            item.setPen(hair)
+
+
+class MeshDrawing(QGraphicsView):
+    """The view on the mesh: wheel zooms to the pointer, dragging rolls, Shift-dragging moves the paper."""
+
+    rolled = Signal(float)
+    viewed = Signal()
+
+    def __init__(self, session: Session, theme: th.Theme, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self.session, self.theme = session, theme
+        self.setObjectName("drawing")
+        self.setAccessibleName("Drawing of the mesh")
+        self.setAccessibleDescription(
+            "Left and Right roll the mesh, plus and minus zoom, F shows all, T the teeth in mesh, P presses onto the next flank"
+        )
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setRenderHint(QPainter.RenderHint.Antialiasing)
+        self.setViewportUpdateMode(QGraphicsView.ViewportUpdateMode.FullViewportUpdate)
+        self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        self.setVerticalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        self.setTransformationAnchor(QGraphicsView.ViewportAnchor.NoAnchor)
+        self.setResizeAnchor(QGraphicsView.ViewportAnchor.NoAnchor)
+        self.setFrameShape(QGraphicsView.Shape.NoFrame)
+        self.viewport().setAttribute(Qt.WidgetAttribute.WA_OpaquePaintEvent)
+        page = QGraphicsScene(self)
+        page.setSceneRect(-1e6, -1e6, 2e6, 2e6)
+        page.setItemIndexMethod(QGraphicsScene.ItemIndexMethod.NoIndex)
+        self.setScene(page)
+        self.ghosts = (GearItem(False), GearItem(False))
+        self.gears = (GearItem(True), GearItem(True))
+        for item in (*self.gears, *self.ghosts):
+            page.addItem(item)
+        self.roll = 0.0
+        self.viewed.connect(self._resolve)
+        self.fitted = True
+        self.show_ghost = True
+        self.flank = "driving"
+        self._overlap_key: tuple[object, ...] = ()
+        self._overlaps: list[Overlap] = []
+        self.leaders: list[tuple[QPointF, QPointF, bool]] = []
+        self._drag: tuple[str, QPointF] | None = None
+        self.dress(theme)
+        self.refresh()
+
+    # -- content
+
+    @property
+    def stage(self) -> StageResults:
+        return self.session.results.stages[self.session.stage]
+
+    @property
+    def side(self) -> int:
+        return 1 if self.session.turns_left(self.session.stage) else -1
+
+    @property
+    def stand_side(self) -> int:
+        """The side that touches: that of the driving flank, the other one, or 0 for none."""
+        return {"driving": self.side, "coast": -self.side, "loose": 0}[self.flank]
+
+    def set_flank(self, flank: str) -> None:
+        """Press the teeth onto one of their flanks, or let them stand loose."""
+        self.flank = flank
+        self.place()
+        self.viewport().update()
+
+    def refresh(self) -> None:
+        """Draw the session's present state anew."""
+        stage = self.stage
+        for i, item in enumerate(self.gears):
+            item.show_gear(stage, i)
+        before = self.session.before
+        ghost = before is not None and self.show_ghost and self.session.stage < len(before.results.stages)
+        for i, item in enumerate(self.ghosts):
+            item.setVisible(ghost)
+            if ghost and before is not None:
+                item.show_gear(before.results.stages[self.session.stage], i)
+        if self.fitted:
+            self._fit()
+        self.place()
+        self.viewport().update()
+
+    def dress(self, theme: th.Theme) -> None:
+        self.theme = theme
+        for item, role in zip(self.gears, ("driver", "driven"), strict=True):
+            item.dress(theme.color(role), theme.color(f"{role}_fill"), theme.color(role, 0.75), th.HAIR)
+        for item in self.ghosts:
+            item.dress(theme.color("copper", 0.65), None, theme.color("copper"), th.HAIR)
+        self.setBackgroundBrush(theme.color("paper"))
+
+    def place(self) -> None:
+        """Put every gear in its place and phase for the present roll."""
+        stages = [(self.gears, self.stage)]
+        before = self.session.before
+        if self.ghosts[0].isVisible() and before is not None:
+            stages.append((self.ghosts, before.results.stages[self.session.stage]))
+        for items, stage in stages:
+            m = stage.mesh
+            z1, z2 = stage.gears[0].z, stage.gears[1].z
+            if stage.rack:
+                items[0].setRotation(float(np.degrees(self.roll)))
+                items[1].setRotation(0.0)
+                items[1].setPos(m.a_w, self.rack_place(stage) - (0.5 if int(z2) % 2 == 0 else 1.0) * m.p_t)
+                continue
+            stand = mesh_stand(z1, z2, m.j_wt, stage.wheel_x, np.float64(self.roll), self.stand_side)
+            items[0].setRotation(float(np.degrees(stand.phi_1)))
+            items[1].setPos(stage.wheel_x, 0)
+            items[1].setRotation(float(np.degrees(stand.phi_2)))
+        self._resolve()
+
+    def rack_place(self, stage: StageResults) -> float:
+        """Where the rack's tooth next above the line of centres stands now; mm."""
+        one = stage.gears[0]
+        return tooth_place(one.z, one.d / 2, stage.mesh.j_wt, self.roll, self.stand_side)
+
+    def _resolve(self) -> None:
+        view = self.mapToScene(self.viewport().rect()).boundingRect()
+        for item in (*self.gears, *self.ghosts):
+            if item.isVisible():
+                item.resolve(self.px_per_mm, view)
+
+    def contacts(self) -> list[tuple[float, float]]:
+        """Points at which teeth touch now; mm."""
+        if self.flank == "loose":
+            return []
+        return [self.stage.action_point(float(g), self.stand_side) for g in self.contact_gs()]
+
+    def contact_gs(self) -> Array:
+        """The same as distances from the pinion's base tangent point along the line of action; mm."""
+        stage = self.stage
+        m, g, tooth = stage.mesh, stage.gears[0], stage.teeth[0]
+        half = float(tooth.s_t() / tooth.d + inv(tooth.alpha_t))
+        return contact_positions(
+            self.roll,
+            int(g.z),
+            g.d_b / 2,
+            half,
+            radians(m.alpha_wt),
+            (m.g_A, m.g_E),
+            self.stand_side or self.side,
+        )
+
+    # -- view
+
+    def fit(self) -> None:
+        """Show both gears whole between the tags."""
+        self._fit()
+        self.viewed.emit()
+
+    def _fit(self) -> None:
+        stage = self.stage
+        first, last, high = stage.extent
+        left, top, right, bottom = MARGINS
+        room = (max(self.width() - left - right, 60.0), max(self.height() - top - bottom, 60.0))
+        scale = min(room[0] / (last - first), room[1] / (2 * high))
+        self._look(scale, QPointF((first + last) / 2, 0), QPointF(left + room[0] / 2, top + room[1] / 2))
+        self.fitted = True
+
+    def look_at_mesh(self) -> None:
+        """Zoom to the teeth in mesh."""
+        stage = self.stage
+        span = 4.2 * stage.mesh.m_n
+        left, _, right, _ = MARGINS
+        scale = min(self.width() - left - right, self.height() - 120) / (2 * span)
+        here = QPointF(stage.gears[0].d_w / 2, 0)
+        self._look(scale, here, QPointF(self.width() / 2, self.height() / 2))
+        self.fitted = False
+        self.viewed.emit()
+
+    def _look(self, scale: float, scene: QPointF, at: QPointF) -> None:
+        """Set the scale (px/mm) so that a scene point stands at a place of the viewport."""
+        self.resetTransform()
+        self.scale(scale, -scale)
+        self._bring(scene, at)
+
+    def _bring(self, scene: QPointF, at: QPointF) -> None:
+        now = self.mapFromScene(scene)
+        h, v = self.horizontalScrollBar(), self.verticalScrollBar()
+        h.setValue(round(h.value() + now.x() - at.x()))
+        v.setValue(round(v.value() + now.y() - at.y()))
+
+    @property
+    def px_per_mm(self) -> float:
+        return self.transform().m11()
+
+    def zoom(self, factor: float, at: QPointF | None = None) -> None:
+        """Zoom about a place of the viewport (its middle by default)."""
+        place = at if at is not None else QPointF(self.width() / 2, self.height() / 2)
+        size = max(g.get("d_a", 0.0) for g in self.stage.gears)
+        scale = min(max(self.px_per_mm * factor, 60 / size), 4000 / self.stage.mesh.m_n)
+        scene = self.mapToScene(place.toPoint())
+        self._look(scale, scene, place)
+        self.fitted = False
+        self.viewed.emit()
+
+    def set_roll(self, roll: float) -> None:
+        self.roll = roll
+        self.place()
+        self.viewport().update()
+        self.rolled.emit(roll)
+
+    # -- hands
+
+    def wheelEvent(self, event: QWheelEvent) -> None:
+        steps = event.angleDelta().y() / 120
+        if steps:
+            self.zoom(1.25**steps, event.position())
+        event.accept()
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        super().resizeEvent(event)
+        if self.fitted:
+            self.fit()
+
+    def mousePressEvent(self, event: QMouseEvent) -> None:
+        self.setFocus(Qt.FocusReason.MouseFocusReason)
+        moves = event.button() == Qt.MouseButton.MiddleButton or bool(
+            event.modifiers() & Qt.KeyboardModifier.ShiftModifier
+        )
+        if event.button() in (Qt.MouseButton.LeftButton, Qt.MouseButton.MiddleButton):
+            self._drag = ("move" if moves else "roll", event.position())
+            self.setCursor(Qt.CursorShape.ClosedHandCursor)
+
+    def mouseMoveEvent(self, event: QMouseEvent) -> None:
+        if self._drag is None:
+            return
+        what, last = self._drag
+        now = event.position()
+        if what == "move":
+            h, v = self.horizontalScrollBar(), self.verticalScrollBar()
+            h.setValue(round(h.value() - (now.x() - last.x())))
+            v.setValue(round(v.value() - (now.y() - last.y())))
+            self.fitted = False
+            self.viewed.emit()
+        else:
+            self._roll_by(self.mapToScene(last.toPoint()), self.mapToScene(now.toPoint()))
+        self._drag = (what, now)
+
+    def _roll_by(self, a: QPointF, b: QPointF) -> None:
+        """Turn the mesh as if the gear under the pointer were pushed from a to b."""
+        r_w1 = self.stage.gears[0].d_w / 2
+        if self.stage.rack and a.x() >= r_w1:
+            self.set_roll(self.roll + (b.y() - a.y()) / r_w1)
+            return
+        if a.x() < r_w1 if not self.stage.internal else np.hypot(a.x(), a.y()) < r_w1:
+            cx, gain = 0.0, 1.0
+        else:
+            cx, gain = self.stage.wheel_x, -self.stage.ratio
+        ax, ay, bx, by = a.x() - cx, a.y(), b.x() - cx, b.y()
+        arm = max(np.hypot(ax, ay), 0.2 * r_w1)
+        turn = (ax * by - ay * bx) / arm**2
+        self.set_roll(self.roll + gain * float(turn))
+
+    def mouseReleaseEvent(self, event: QMouseEvent) -> None:
+        self._drag = None
+        self.unsetCursor()
+
+    def mouseDoubleClickEvent(self, event: QMouseEvent) -> None:
+        self.fit() if not self.fitted else self.look_at_mesh()
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        key = event.key()
+        pitch = 2 * pi / self.stage.gears[0].z
+        small = bool(event.modifiers() & Qt.KeyboardModifier.ShiftModifier)
+        if key in (Qt.Key.Key_Left, Qt.Key.Key_Right):
+            sign = 1 if key == Qt.Key.Key_Left else -1
+            self.set_roll(self.roll + sign * pitch / (200 if small else 20))
+        elif key in (Qt.Key.Key_Plus, Qt.Key.Key_Equal):
+            self.zoom(1.25)
+        elif key == Qt.Key.Key_Minus:
+            self.zoom(0.8)
+        elif key == Qt.Key.Key_F and not event.modifiers():
+            self.fit()
+        elif key == Qt.Key.Key_T and not event.modifiers():
+            self.look_at_mesh()
+        elif key == Qt.Key.Key_P and not event.modifiers():
+            names = list(FLANKS)
+            self.set_flank(names[(names.index(self.flank) + 1) % len(names)])
+        else:
+            event.ignore()
+
+    # -- what stands over the gears
+
+    def drawForeground(self, painter: QPainter, rect: QRectF | QRect) -> None:
+        painter.save()
+        painter.resetTransform()
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        self._draw_centres(painter)
+        self._draw_action(painter)
+        self._draw_overlaps(painter)
+        self._draw_leaders(painter)
+        self._draw_distance(painter)
+        self._draw_scale(painter)
+        painter.restore()
+
+    def at(self, x: float, y: float) -> QPointF:
+        """Viewport place of a scene point, not rounded to pixels."""
+        return self.viewportTransform().map(QPointF(x, y))
+
+    def _draw_centres(self, p: QPainter) -> None:
+        pen = QPen(self.theme.color("muted"), th.HAIR)
+        pen.setDashPattern([10, 3, 2, 3])
+        p.setPen(pen)
+        one, two = self.at(0, 0), self.at(self.stage.wheel_x, 0)
+        p.drawLine(one, two)
+        if self.stage.rack:
+            # The datum line in place of a second centre.
+            p.drawLine(QPointF(two.x(), 0), QPointF(two.x(), self.height()))
+        for c in (one,) if self.stage.rack else (one, two):
+            p.drawLine(c + QPointF(0, -14), c + QPointF(0, 14))
+            p.drawLine(c + QPointF(-14, 0), c + QPointF(14, 0))
+
+    def _draw_action(self, p: QPainter) -> None:
+        stage, copper = self.stage, self.theme.color("copper")
+        m, side = stage.mesh, self.stand_side or self.side
+        beyond = 1.4 * m.g_E if stage.rack else stage.T2
+        ends = [self.at(*stage.action_point(g, side)) for g in (min(0.0, beyond), max(beyond, m.g_E))]
+        p.setPen(QPen(self.theme.color("copper", 0.45), th.HAIR))
+        p.drawLine(ends[0], ends[1])
+        start, end = (self.at(*stage.action_point(m[g], side)) for g in ("g_A", "g_E"))
+        p.setPen(QPen(copper, th.BOLD))
+        p.drawLine(start, end)
+        pitch = self.at(*stage.action_point(m.g_C, side))
+        p.setPen(QPen(copper, 1.4))
+        p.setBrush(self.theme.color("paper"))
+        p.drawEllipse(pitch, 3, 3)
+        p.setBrush(copper)
+        p.setPen(QPen(self.theme.color("paper"), 1.2))
+        for point in self.contacts():
+            p.drawEllipse(self.at(*point), 5, 5)
+
+    def overlaps(self) -> list[Overlap]:
+        """Where the gears run into each other now; looked for only where a check of play or clearance is short."""
+        stage = self.stage
+        gaps = [stage.mesh.j_wt, stage.mesh.get("c_tip", 0.0), *(g[s] for g in stage.gears for s in ("c", "c_F"))]
+        if min(gaps) >= 0:
+            return []
+        key = (id(stage), self.roll, self.flank)
+        if key != self._overlap_key:
+            m = stage.mesh
+            z1, z2 = stage.gears[0].z, stage.gears[1].z
+            if stage.rack:
+                stand = Stand(np.float64(self.roll), np.float64(self.rack_place(stage)))
+            else:
+                stand = mesh_stand(z1, z2, m.j_wt, stage.wheel_x, np.float64(self.roll), self.stand_side)
+            self._overlap_key, self._overlaps = key, overlaps(*stage.teeth, stage.wheel_x, stand)
+        return self._overlaps
+
+    def _draw_overlaps(self, p: QPainter) -> None:
+        """A ring at every overlap, the deepest one with its depth."""
+        red, inch = self.theme.color("short"), self.session.system == "inch"
+        for k, o in enumerate(self.overlaps()):
+            at = self.at(o.x, o.y)
+            p.setPen(QPen(red, th.BOLD))
+            p.setBrush(Qt.BrushStyle.NoBrush)
+            p.drawEllipse(at, 9, 9)
+            if k == 0:
+                depth = f"{o.depth / 25.4e-3:.2f} mil" if inch else f"{1000 * o.depth:.1f} µm"
+                text = f"overlap {depth}, {o.part} of gear {o.inside}"
+                bold = th.font(th.SMALL, bold=True)
+                p.setPen(Qt.PenStyle.NoPen)
+                p.setBrush(self.theme.color("card", 0.9))
+                p.drawRoundedRect(QRectF(at.x() + 8, at.y() - 28, advance(text, bold) + 12, 20), 4, 4)
+                words(p, text, bold, red, at.x() + 14, at.y() - 14)
+
+    def _draw_leaders(self, p: QPainter) -> None:
+        for tag, point, hot in self.leaders:
+            p.setPen(QPen(self.theme.color("copper" if hot else "faint"), th.HAIR))
+            p.drawLine(tag, point)
+            p.setBrush(self.theme.color("copper" if hot else "muted"))
+            p.setPen(Qt.PenStyle.NoPen)
+            p.drawEllipse(point, 2.2, 2.2)
+
+    def dimension_y(self) -> float:
+        """Height at which the centre distance is dimensioned; px."""
+        return self.height() - 34.0
+
+    def _draw_distance(self, p: QPainter) -> None:
+        """Dimension line of the centre distance with its extension lines."""
+        y = self.dimension_y()
+        one, two = sorted((self.at(0, 0), self.at(self.stage.wheel_x, 0)), key=lambda c: c.x())
+        if not (one.x() >= 0 and two.x() <= self.width() and one.y() < y - 20):
+            return
+        p.setPen(QPen(self.theme.color("faint"), th.HAIR))
+        for c in (one, two):
+            p.drawLine(QPointF(c.x(), c.y() + 18), QPointF(c.x(), y + 6))
+        p.drawLine(QPointF(one.x(), y), QPointF(two.x(), y))
+        p.setBrush(self.theme.color("muted"))
+        for c, sign in ((one, 1), (two, -1)):
+            tip = QPointF(c.x(), y)
+            p.drawPolygon([tip, tip + QPointF(9 * sign, -2.6), tip + QPointF(9 * sign, 2.6)])
+
+    def _draw_scale(self, p: QPainter) -> None:
+        """A scale bar of a round length in the unit system in force."""
+        inch = self.session.system == "inch"
+        unit = 25.4 if inch else 1.0
+        target = 110 / self.px_per_mm / unit
+        decade = 10 ** np.floor(np.log10(target))
+        length = max(f for f in (1, 2, 5) if f * decade <= target) * decade
+        px = length * unit * self.px_per_mm
+        right, y = self.width() - 20.0, self.height() - 16.0
+        p.setPen(QPen(self.theme.color("ink"), th.FINE))
+        p.drawLine(QPointF(right - px, y), QPointF(right, y))
+        for x in (right - px, right):
+            p.drawLine(QPointF(x, y - 4), QPointF(x, y + 4))
+        text = f"{length:g} {'in' if inch else 'mm'}"
+        words(p, text, th.font(th.SMALL), self.theme.color("muted"), right, y - 9, right=True)
+
+
+def on_circle(cx: float, r: float, angle: float) -> QPointF:
+    """A point of a circle about (cx, 0); mm, rad."""
+    return QPointF(cx + r * cos(angle), r * sin(angle))

@@ -1,0 +1,26 @@
+"""What the painted lenses of the Bench have in common."""
+
+from __future__ import annotations
+
+from PySide6.QtWidgets import QWidget
+
+from cooper.desk.frame import theme as th
+from cooper.desk.frame.session import Session
+from cooper.results.result_tree import StageResults
+
+
+class Lens(QWidget):
+    """A view on the selected stage that paints itself; hidden until it is chosen."""
+
+    def __init__(self, session: Session, theme: th.Theme, parent: QWidget) -> None:
+        super().__init__(parent)
+        self.session, self.theme = session, theme
+        self.hide()
+
+    def dress(self, theme: th.Theme) -> None:
+        self.theme = theme
+        self.update()
+
+    @property
+    def stage(self) -> StageResults:
+        return self.session.results.stages[self.session.stage]

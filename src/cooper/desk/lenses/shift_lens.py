@@ -1,0 +1,200 @@
+"""The Shifts lens: a map of x_1 and x_2 with what bounds them, on which the pair is dragged."""
+
+from __future__ import annotations
+
+import numpy as np
+from PySide6.QtCore import QLineF, QPointF, QRectF, Qt
+from PySide6.QtGui import QImage, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
+from PySide6.QtWidgets import QWidget
+
+from cooper.desk.frame import theme as th
+from cooper.desk.frame.session import Session
+from cooper.desk.lenses.drawing import MARGINS
+from cooper.desk.lenses.lens import Lens
+from cooper.desk.widgets.typeset import advance, draw, symbol_runs, words
+from cooper.document.models import Design
+from cooper.editing.edit import set_many
+from cooper.editing.fields import member_path
+from cooper.editing.shift_map import HIGH, LOW, ShiftMap, shift_map, zero_line
+from cooper.errors import OutOfRange
+from cooper.results.result_tree import THIN, Results
+
+
+class ShiftLens(Lens):
+    """Dragging or the arrow keys move the pair; with a given centre distance it slides along its line."""
+
+    def __init__(self, session: Session, theme: th.Theme, parent: QWidget) -> None:
+        super().__init__(session, theme, parent)
+        self.setObjectName("shift_lens")
+        self.setAccessibleName("Map of the profile shifts")
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self._key: object = None
+        self._map: ShiftMap | None = None
+
+    def map(self) -> ShiftMap | None:
+        """The map of the present design, made anew only when something other than the shifts has changed."""
+        k = self.session.stage
+        key = self._without_shifts(self.session.design, k)
+        if key != self._key:
+            self._key = key
+            try:
+                self._map = shift_map(self.session.design, self.session.results, k)
+            except OutOfRange:
+                self._map = None
+        return self._map
+
+    @staticmethod
+    def _without_shifts(design: Design, k: int) -> object:
+        tree = design.model_dump()["train"]
+        stage = tree["stages"][k]
+        for gear in stage["members"]:
+            gear["x"] = None
+        stage["meshes"][0]["a_w"] = None
+        return tree
+
+    def frame(self) -> QRectF:
+        left, top, right, bottom = MARGINS
+        size = min(self.width() - left - right - 60, self.height() - top - bottom - 6)
+        return QRectF(left + (self.width() - left - right - size) / 2 + 10, top + 6, size, size)
+
+    def at(self, x_1: float, x_2: float) -> QPointF:
+        f = self.frame()
+        return QPointF(
+            f.left() + f.width() * (x_1 - LOW) / (HIGH - LOW), f.bottom() - f.height() * (x_2 - LOW) / (HIGH - LOW)
+        )
+
+    def shifts_at(self, p: QPointF) -> tuple[float, float]:
+        f = self.frame()
+        x_1 = LOW + (HIGH - LOW) * (p.x() - f.left()) / f.width()
+        x_2 = LOW + (HIGH - LOW) * (f.bottom() - p.y()) / f.height()
+        return x_1, x_2
+
+    def move_to(self, x_1: float, x_2: float) -> None:
+        """Bring the pair there, rounded to thousandths; a given centre distance keeps the sum."""
+        now, k = self.stage, self.session.stage
+        if now.solved.isdisjoint({"a_w"}):
+            shift = (x_1 - now.gears[0].x - (x_2 - now.gears[1].x)) / 2
+            x_1 = now.gears[0].x + shift
+            x_2 = now.mesh.x_sum - x_1
+        free = next((i for i in (1, 2) if f"x_{i}" in now.solved), None)
+        values = {1: round(x_1, 3), 2: round(x_2, 3)}
+
+        def change(d: Design, _r: Results) -> Design:
+            return set_many(d, {f"{member_path(d, k, i)}.x": v for i, v in values.items() if i != free})
+
+        self.session.edit(change, f"x_1 {values[1]:g}, x_2 {values[2]:g}", "shift_map")
+
+    def mousePressEvent(self, event: QMouseEvent) -> None:
+        self.setFocus(Qt.FocusReason.MouseFocusReason)
+        if self.frame().contains(event.position()):
+            self.move_to(*self.shifts_at(event.position()))
+
+    def mouseMoveEvent(self, event: QMouseEvent) -> None:
+        if self.frame().contains(event.position()):
+            self.move_to(*self.shifts_at(event.position()))
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        steps = {Qt.Key.Key_Left: (-1, 0), Qt.Key.Key_Right: (1, 0), Qt.Key.Key_Up: (0, 1), Qt.Key.Key_Down: (0, -1)}
+        if event.key() not in steps:
+            event.ignore()
+            return
+        size = 0.001 if event.modifiers() & Qt.KeyboardModifier.ShiftModifier else 0.01
+        dx, dy = (size * v for v in steps[Qt.Key(event.key())])
+        g = self.stage.gears
+        self.move_to(g[0].x + dx, g[1].x + dy)
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        p = QPainter(self)
+        p.setRenderHint(QPainter.RenderHint.Antialiasing)
+        t, f = self.theme, self.frame()
+        p.fillRect(self.rect(), t.color("paper"))
+        field = self.map()
+        if field is None:
+            words(
+                p,
+                "A rack has no shift: its pinion's alone sets the distance a_w to the datum line."
+                if self.stage.rack
+                else "No map: these teeth cannot be made without shift.",
+                th.font(),
+                t.color("muted"),
+                f.left(),
+                f.center().y(),
+            )
+            return
+        p.drawImage(f, self._image(field))
+        p.save()
+        p.setClipRect(f)
+        self._bounds(p, field)
+        self._sum_line(p)
+        p.restore()
+        self._axes(p)
+        g = self.stage.gears
+        here = self.at(g[0].x, g[1].x)
+        p.setPen(QPen(t.color("card"), 2))
+        p.setBrush(t.color("copper"))
+        p.drawEllipse(here, 7, 7)
+
+    def _image(self, field: ShiftMap) -> QImage:
+        """Ground of the map: clear where all conditions hold, tinted where one is thin or short."""
+        worst = field.worst[::-1]
+        rgba = np.zeros((*worst.shape, 4), dtype=np.uint8)
+        for mask, role, alpha in (
+            (worst < 0, "short", 46), ((worst >= 0) & (worst <= THIN), "thin", 34), (worst > THIN, "holds", 26)
+        ):  # fmt: skip
+            c = self.theme.color(role)
+            rgba[mask] = (c.red(), c.green(), c.blue(), alpha)
+        self._pixels = np.ascontiguousarray(rgba)
+        size = worst.shape[0]
+        return QImage(self._pixels.data, size, size, 4 * size, QImage.Format.Format_RGBA8888)
+
+    def _bounds(self, p: QPainter, field: ShiftMap) -> None:
+        """One line for each condition at its limit, and where both roots slide alike."""
+        t = self.theme
+        taken: list[QPointF] = []
+        rows = [(name, m, "short", Qt.PenStyle.SolidLine) for name, m in field.margins.items()]
+        rows.append(("equal sliding", field.level, "driven", Qt.PenStyle.DashLine))
+        for name, values, role, style in rows:
+            segments = zero_line(field.x, values)
+            if not len(segments):
+                continue
+            bounding = field.others_hold(name, segments)
+            lines = [QLineF(self.at(*a), self.at(*b)) for a, b in segments.tolist()]
+            for alpha, chosen in ((0.16, ~bounding), (0.9, bounding)):
+                p.setPen(QPen(t.color(role, alpha), 1.3, style))
+                p.drawLines([lines[k] for k in np.flatnonzero(chosen)])
+            self._name_line(p, name, [lines[k] for k in np.flatnonzero(bounding)], t.color(role), taken)
+
+    def _name_line(self, p: QPainter, name: str, lines: list[QLineF], color: object, taken: list[QPointF]) -> None:
+        """Write a line's name beside it, where no other name stands."""
+        f, small = self.frame(), th.font(th.SMALL)
+        inner = f.adjusted(12, 16, -advance(name, small) - 16, -12)
+        for line in lines[:: max(1, len(lines) // 24)]:
+            at = line.p1() + QPointF(5, -5)
+            if inner.contains(at) and all(abs(at.x() - q.x()) > 96 or abs(at.y() - q.y()) > 16 for q in taken):
+                words(p, name, small, color, at.x(), at.y())  # type: ignore[arg-type]
+                taken.append(at)
+                return
+
+    def _sum_line(self, p: QPainter) -> None:
+        """The line of equal centre distance through the present pair."""
+        total = self.stage.mesh.x_sum
+        pen = QPen(self.theme.color("copper", 0.8), th.HAIR)
+        pen.setDashPattern([6, 4])
+        p.setPen(pen)
+        p.drawLine(self.at(LOW, total - LOW), self.at(HIGH, total - HIGH))
+
+    def _axes(self, p: QPainter) -> None:
+        t, f = self.theme, self.frame()
+        p.setBrush(Qt.BrushStyle.NoBrush)
+        p.setPen(QPen(t.color("line"), th.HAIR))
+        p.drawRect(f)
+        zero = self.at(0, 0)
+        p.drawLine(QPointF(zero.x(), f.top()), QPointF(zero.x(), f.bottom()))
+        p.drawLine(QPointF(f.left(), zero.y()), QPointF(f.right(), zero.y()))
+        small = th.font(th.SMALL)
+        for v in np.arange(np.ceil(LOW / 0.5), np.floor(HIGH / 0.5) + 1) * 0.5:
+            at = self.at(float(v), float(v))
+            words(p, f"{v:g}", small, t.color("muted"), at.x() - 8, f.bottom() + 16)
+            words(p, f"{v:g}", small, t.color("muted"), f.left() - 8, at.y() + 4, right=True)
+        draw(p, symbol_runs("x", 1, t.color("ink"), 11), f.right() + 10, f.bottom() + 16)
+        draw(p, symbol_runs("x", 2, t.color("ink"), 11), f.left() - 34, f.top() + 6)

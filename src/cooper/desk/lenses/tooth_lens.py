@@ -1,0 +1,300 @@
+"""The Tooth lens: one tooth in several makes over each other, their differences magnified, a distance measured."""
+
+from __future__ import annotations
+
+import numpy as np
+from PySide6.QtCore import QPointF, QRectF, Qt
+from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPainterPath, QPaintEvent, QPen, QResizeEvent, QWheelEvent
+from PySide6.QtWidgets import QPushButton, QWidget
+
+from cooper.arrays import Loose as Array
+from cooper.desk.frame import theme as th
+from cooper.desk.frame.session import Session
+from cooper.desk.lenses.drawing import MARGINS
+from cooper.desk.lenses.lens import Lens
+from cooper.desk.widgets.shapes import polygon
+from cooper.desk.widgets.typeset import advance, words
+from cooper.document.units import number_with_unit
+from cooper.gears.layers import magnified, makes_of, nearest_on
+from cooper.gears.outline import one_tooth
+from cooper.gears.rack_gear import is_rack, rack_tooth
+from cooper.gears.tooth import Tooth
+
+FACTORS = (1, 5, 20, 100)
+SNAP = 16.0
+"""Distance in pixels within which a pick takes the nearest place of a visible line."""
+BEFORE = "state before"
+LINES = (("ink", ()), ("driven", (7, 3)), ("copper", (2, 2)), ("driver", (9, 3, 2, 3)), ("muted", (4, 3)))
+"""Colour role and dashes of the layers in their order."""
+
+
+class ToothLens(Lens):
+    """A click picks the ends of a distance; wheel zooms, Shift-drag moves; M magnifies, 1 and 2 choose the gear."""
+
+    def __init__(self, session: Session, theme: th.Theme, parent: QWidget) -> None:
+        super().__init__(session, theme, parent)
+        self.setObjectName("tooth_lens")
+        self.setAccessibleName("One tooth, its makes over each other")
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.gear, self.factor = 1, 1
+        self.hidden: set[str] = {"chamfer", "rounding"}
+        self.picked: list[Array] = []
+        self.scale, self.middle = 0.0, (0.0, 0.0)
+        self._drag: QPointF | None = None
+        self._lines: tuple[object, dict[str, Array]] = (None, {})
+        self.buttons: dict[str, QPushButton] = {}
+        for name in ("gear", "magnify", "as designed", "plain involute", "chamfer", "rounding", BEFORE):
+            button = QPushButton(self)
+            button.setObjectName(f"layer_{name.replace(' ', '_')}")
+            button.setProperty("chip", True)
+            button.clicked.connect(lambda _on=False, name=name: self.press(name))
+            self.buttons[name] = button
+        session.changed.connect(self._forget_picks)
+
+    def press(self, name: str) -> None:
+        """What the row of words below does: the other gear, the next magnification, a layer on or off."""
+        if name == "gear":
+            self.choose(3 - self.gear)
+        elif name == "magnify":
+            self.factor = FACTORS[(FACTORS.index(self.factor) + 1) % len(FACTORS)]
+            self.picked = []
+        else:
+            self.hidden ^= {name}
+            self.picked = []
+        self.update()
+
+    def choose(self, gear: int) -> None:
+        self.gear, self.picked, self.scale = gear, [], 0.0
+        self.update()
+
+    def _forget_picks(self) -> None:
+        self.picked = []
+        if self.isVisible():
+            self.update()
+
+    def layers(self) -> dict[str, Tooth]:
+        """The makes shown or hidden, by name."""
+        found = makes_of(self.stage.teeth[self.gear - 1])
+        before = self.session.before
+        if before is not None and self.session.stage < len(before.results.stages):
+            old = before.results.stages[self.session.stage].teeth[self.gear - 1]
+            if is_rack(old) == self.flat and old.sign == self.stage.teeth[self.gear - 1].sign:
+                found[BEFORE] = old
+        return found
+
+    @property
+    def flat(self) -> bool:
+        """Whether the gear is a rack, whose tooth stands on a straight line."""
+        return self.stage.rack and self.gear == 2
+
+    @staticmethod
+    def kind_of(name: str) -> str:
+        """The switch that a layer answers to."""
+        return next((k for k in ("chamfer", "rounding") if name.startswith(k)), name)
+
+    def lines(self) -> dict[str, Array]:
+        """Outlines of the visible layers, tooth upright, magnified against the design; mm."""
+        key = (id(self.stage), id(self.session.before), self.gear, self.factor, frozenset(self.hidden))
+        if self._lines[0] != key:
+            layers = self.layers()
+            fine = 2e-4 * float(self.stage.mesh.m_n)
+            sign = float(self.stage.teeth[self.gear - 1].sign)
+            outlines = {}
+            draw_tooth = rack_tooth if self.flat else one_tooth
+            base = draw_tooth(layers["as designed"], fine)
+            for name, tooth in layers.items():
+                if self.kind_of(name) not in self.hidden:
+                    own = base if tooth is layers["as designed"] else draw_tooth(tooth, fine)
+                    moved = magnified(own, base, self.factor)
+                    outlines[name] = moved if self.flat else np.column_stack((-moved[:, 1] * sign, moved[:, 0] * sign))
+            self._lines = (key, outlines)
+        return self._lines[1]
+
+    # -- view
+
+    def _fit(self) -> None:
+        g = self.stage.gears[self.gear - 1]
+        sign = 1 if g.z > 0 else -1
+        left, top, right, bottom = MARGINS
+        m = self.stage.mesh.m_n
+        room = (self.width() - left - right, self.height() - top - bottom - 30)
+        if self.flat:
+            self.scale = min(room[0] / (1.15 * self.stage.mesh.p_t), room[1] / (g.h + 0.7 * m))
+            self.middle = (0.0, (g.h_a - g.h_f) / 2)
+            return
+        pitch = np.pi * g.d_f / abs(g.z)
+        self.scale = min(room[0] / (1.15 * pitch), room[1] / (abs(g.d_a - g.d_fE) / 2 + 0.7 * m))
+        self.middle = (0.0, sign * (g.d_a + g.d_fE) / 4)
+
+    def at(self, x: float, y: float) -> QPointF:
+        """Place on the widget of a point of the drawing."""
+        return QPointF(self.width() / 2 + self.scale * (x - self.middle[0]),
+                       (self.height() - 40) / 2 - self.scale * (y - self.middle[1]))  # fmt: skip
+
+    def back(self, p: QPointF) -> Array:
+        """Point of the drawing under a place of the widget; mm."""
+        return np.array([(p.x() - self.width() / 2) / self.scale + self.middle[0],
+                         ((self.height() - 40) / 2 - p.y()) / self.scale + self.middle[1]])  # fmt: skip
+
+    def pick(self, place: QPointF) -> None:
+        """Take a point, the nearest place of a visible line if one is near; the third pick begins anew."""
+        point = self.back(place)
+        best = SNAP / self.scale
+        for line in self.lines().values():
+            near, distance = nearest_on(point[None], line)
+            if distance[0] < best:
+                best, point = float(distance[0]), near[0]
+        self.picked = [*self.picked, point] if len(self.picked) < 2 else [point]
+        self.update()
+
+    def measured(self) -> float | None:
+        """The distance between the two picked points; mm on the drawing."""
+        return float(np.hypot(*(self.picked[1] - self.picked[0]))) if len(self.picked) == 2 else None
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        self.scale = 0.0
+
+    def wheelEvent(self, event: QWheelEvent) -> None:
+        if self.scale:
+            before = self.back(event.position())
+            self.scale *= 1.25 ** (event.angleDelta().y() / 120)
+            shift = before - self.back(event.position())
+            self.middle = (self.middle[0] + float(shift[0]), self.middle[1] + float(shift[1]))
+            self.update()
+
+    def mousePressEvent(self, event: QMouseEvent) -> None:
+        self.setFocus(Qt.FocusReason.MouseFocusReason)
+        moves = event.button() == Qt.MouseButton.MiddleButton or bool(event.modifiers() & Qt.KeyboardModifier.ShiftModifier)
+        if moves:
+            self._drag = event.position()
+        elif event.button() == Qt.MouseButton.LeftButton:
+            self.pick(event.position())
+
+    def mouseMoveEvent(self, event: QMouseEvent) -> None:
+        if self._drag is not None:
+            step = event.position() - self._drag
+            self.middle = (self.middle[0] - step.x() / self.scale, self.middle[1] + step.y() / self.scale)
+            self._drag = event.position()
+            self.update()
+
+    def mouseReleaseEvent(self, event: QMouseEvent) -> None:
+        self._drag = None
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        if event.key() == Qt.Key.Key_M:
+            self.press("magnify")
+        elif event.key() in (Qt.Key.Key_1, Qt.Key.Key_2) and not event.modifiers():
+            self.choose(1 if event.key() == Qt.Key.Key_1 else 2)
+        elif event.key() == Qt.Key.Key_F and not event.modifiers():
+            self.scale = 0.0
+            self.update()
+        elif event.key() == Qt.Key.Key_Escape and self.picked:
+            self.picked = []
+            self.update()
+        else:
+            event.ignore()
+
+    # -- painting
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        p = QPainter(self)
+        p.setRenderHint(QPainter.RenderHint.Antialiasing)
+        t = self.theme
+        p.fillRect(self.rect(), t.color("paper"))
+        if not self.scale:
+            self._fit()
+        names = list(self.layers())
+        shown = self.lines()
+        self._circles(p)
+        for name, line in shown.items():
+            path = QPainterPath()
+            path.addPolygon(polygon(np.array([(q.x(), q.y()) for q in (self.at(x, y) for x, y in line)])))
+            role, dashes = LINES[min(names.index(name), len(LINES) - 1)]
+            pen = QPen(t.color(role), 1.0)
+            if dashes:
+                pen.setDashPattern([float(d) for d in dashes])
+            p.setPen(pen)
+            p.setBrush(t.color("driver_fill" if self.gear == 1 else "driven_fill") if name == "as designed" else Qt.BrushStyle.NoBrush)
+            p.drawPath(path)
+        self._pair(p)
+        self._row(names)
+
+    def _circles(self, p: QPainter) -> None:
+        g = self.stage.gears[self.gear - 1]
+        if self.flat:
+            for height, label in ((g.h_a, "tip"), (0.0, "datum"), (-g.h_f, "root")):
+                y = self.at(0, height).y()
+                p.setPen(QPen(self.theme.color("line"), th.HAIR))
+                p.drawLine(QPointF(MARGINS[0], y), QPointF(self.width() - MARGINS[2], y))
+                words(p, label, th.font(8), self.theme.color("muted"), MARGINS[0] + 6, y - 3)
+            return
+        sign = 1 if g.z > 0 else -1
+        for symbol in ("d_a", "d", "d_b", "d_Ff", "d_fE"):
+            r = g[symbol] / 2
+            centre, radius = self.at(0, 0), r * self.scale
+            pen = QPen(self.theme.color("line"), th.HAIR)
+            pen.setDashPattern([9, 3, 1.5, 3] if symbol == "d" else [3, 3])
+            p.setPen(pen)
+            p.setBrush(Qt.BrushStyle.NoBrush)
+            p.drawEllipse(centre, radius, radius)
+            # Base and root form circle often lie close together: their names stand on opposite sides.
+            place = self.width() - MARGINS[2] - 40 if symbol == "d_b" else MARGINS[0] + 6
+            x = place - centre.x()
+            side = radius**2 - x**2
+            if side > 0:
+                y = centre.y() - sign * side**0.5
+                label = {"d_fE": "root", "d_Ff": "root form", "d_b": "base", "d": "reference", "d_a": "tip"}[symbol]
+                words(p, label, th.font(8), self.theme.color("muted"), place, y - 3)
+
+    def _pair(self, p: QPainter) -> None:
+        """The picked points and what lies between them."""
+        copper = self.theme.color("copper")
+        p.setPen(QPen(copper, 1.4))
+        p.setBrush(self.theme.color("paper"))
+        ends = [self.at(float(q[0]), float(q[1])) for q in self.picked]
+        if len(ends) == 2:
+            p.drawLine(ends[0], ends[1])
+        for e in ends:
+            p.drawEllipse(e, 4, 4)
+        distance = self.measured()
+        small = th.font(th.SMALL)
+        if distance is None:
+            told = "Pick two points to measure between them" if not self.picked else "Pick the second point"
+        else:
+            dx, dy = np.abs(self.picked[1] - self.picked[0])
+            system = self.session.system
+            parts = [number_with_unit(float(v), "length", system, 4) for v in (distance, dx, dy)]
+            told = f"distance {parts[0]}, across {parts[1]}, along the tooth {parts[2]}"
+            if self.factor > 1:
+                told += f"  (differences between layers ×{self.factor})"
+        p.setPen(Qt.PenStyle.NoPen)
+        p.setBrush(self.theme.color("card", 0.9))
+        width = advance(told, small) + 16
+        p.drawRoundedRect(QRectF((self.width() - width) / 2, 50, width, 20), 4, 4)
+        words(p, told, small, copper if distance is not None else self.theme.color("muted"), (self.width() - width) / 2 + 8, 64)
+
+    def _row(self, names: list[str]) -> None:
+        """The row of switches along the foot."""
+        x, y = MARGINS[0] - 10.0, self.height() - 74.0
+        gear = self.session.design.train.stages[self.session.stage]
+        mesh = gear.meshes[0]
+        own = gear.members[(mesh.driver, mesh.driven)[self.gear - 1]].name
+        kinds = {self.kind_of(n): n for n in names}
+        for key, button in self.buttons.items():
+            button.setVisible(key in ("gear", "magnify") or key in kinds)
+            if key == "gear":
+                text, on = f"{own} (1, 2)", True
+            elif key == "magnify":
+                text, on = f"differences ×{self.factor} (M)", self.factor > 1
+            else:
+                text, on = ("✓ " if key not in self.hidden else "") + kinds.get(key, key), key not in self.hidden
+            if button.text() != text:
+                button.setText(text)
+            button.setAccessibleDescription("shown" if on else "hidden")
+            button.setStyleSheet(th.label_style(self.theme, "ink" if on else "muted", th.SMALL))
+            button.adjustSize()
+            if button.isVisible():
+                if x + button.width() > self.width() - MARGINS[2] + 20:
+                    x, y = MARGINS[0] - 10.0, y + 24
+                button.move(round(x), round(y))
+                x += button.width() + 2

@@ -1,0 +1,482 @@
+"""The Train lens: the whole arrangement in end view and from above, to scale, turning at a chosen pace."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from functools import partial
+from math import cos, hypot, pi, sin
+
+import numpy as np
+from PySide6.QtCore import QPointF, QRectF, Qt, QTimer
+from PySide6.QtGui import (
+    QHideEvent,
+    QImage,
+    QKeyEvent,
+    QMouseEvent,
+    QPainter,
+    QPainterPath,
+    QPaintEvent,
+    QPen,
+    QTransform,
+)
+from PySide6.QtWidgets import QMenu, QPushButton, QWidget
+
+from cooper.desk.frame import theme as th
+from cooper.desk.frame.session import Session
+from cooper.desk.lenses.drawing import MARGINS
+from cooper.desk.lenses.lens import Lens
+from cooper.desk.widgets.shapes import closed_path, gear_path, paint_outline
+from cooper.desk.widgets.solid_view import solid_image
+from cooper.desk.widgets.typeset import words
+from cooper.document.units import KINDS, number, screen_unit
+from cooper.exchange.shaded import Camera, Solids
+from cooper.exchange.train import heights
+from cooper.gears.outline import one_tooth
+from cooper.gears.rack_gear import rack_outline
+from cooper.results.pose import Placed, Pose, clashes, mesh_frames, pose
+from cooper.results.result_tree import Results
+
+FRAME_MS = 33
+HOUSING = "housing"
+PACES = (0.02, 0.05, 0.1, 0.2, 0.5, 1.0, 2.0)
+"""Turns of the input a second."""
+FLOOR, GAP = 26.0, 12.0
+REFINE_MS = (120, 900)
+"""Rest after which the solids are painted finer, and finer still."""
+ABOVE = 0.26
+"""Share of the height that the view from above takes."""
+
+
+@dataclass(frozen=True)
+class Look:
+    """How the train is looked at: member that stands still, pitch circles and paths of contact shown or not."""
+
+    still: str = HOUSING
+    circles: bool = True
+    paths: bool = True
+
+
+def role_of(gear: Placed) -> str:
+    """Colour role of a gear: green for what drives, slate for what is driven, planets among it."""
+    return "driver" if gear.drives else "driven"
+
+
+class TrainPainter:
+    """Paints a train at a turn of its input into any rectangle; keeps the outlines of its gears. ``sense`` is +1 where the
+    input turns counter-clockwise, -1 where it turns clockwise."""
+
+    def __init__(self, results: Results, theme: th.Theme, sense: int = 1) -> None:
+        self.results, self.theme, self.sense = results, theme, sense
+        self.at_rest = pose(results, 0.0)
+        self.extent = self._extent()
+        self.clashes = clashes(results) if len(results.stages) > len(results.sets) + 1 else []
+
+    def _extent(self) -> tuple[float, float, float]:
+        """Least and greatest x and the greatest height over the axes at any turn; mm."""
+        low, high, up = 1e9, -1e9, 0.0
+        for g in self.at_rest.gears:
+            values = self.results.stages[g.stage].gears[g.i]
+            r = values.get("d_rim", values.get("d_a", 0.0)) / 2
+            around = hypot(g.x - self._centre(g), g.y) if g.planet is not None else 0.0
+            middle = self._centre(g) if g.planet is not None else g.x
+            low, high, up = min(low, middle - around - r), max(high, middle + around + r), max(up, around + r)
+        last = self.results.stages[-1]
+        if last.rack:
+            high = max(high, self._rack_line() + last.gears[1].h_back)
+        return low, high, up
+
+    def _rack_line(self) -> float:
+        """x of a rack's datum line; mm."""
+        pinion = self.at_rest.gears[-1]
+        return pinion.x + self.results.stages[-1].mesh.a_w
+
+    def scale(self, room: QRectF) -> float:
+        """Pixels per mm at which the end view fits a rectangle."""
+        low, high, up = self.extent
+        return min(room.width() / (high - low), room.height() / (2 * up))
+
+    def _centre(self, g: Placed) -> float:
+        """x of the set's centre that a planet goes around."""
+        for x, _a, _arms in self.at_rest.carriers:
+            if abs(hypot(g.x - x, g.y) - self.results.stages[g.stage].mesh.a_w) < 1e-6 * self.results.stages[g.stage].mesh.a_w:
+                return x
+        return g.x
+
+    def path(self, g: Placed, scale: float) -> QPainterPath:
+        """Outline of a gear about its own centre, fine enough for a scale (pixels per mm)."""
+        level = int(np.ceil(np.log2(max(scale, 1e-3))))
+        stage = self.results.stages[g.stage]
+        values, tooth = stage.gears[g.i], stage.teeth[g.i]
+        edge = values.get("d_rim", values.d_bore)
+
+        def made() -> QPainterPath:
+            return gear_path(one_tooth(tooth, 0.2 / 2.0**level), abs(int(values.z)), edge)
+
+        return tooth.kept(("path", level, edge), made)
+
+    def paint(self, p: QPainter, room: QRectF, turn: float, look: Look, selected: int | None = None) -> None:
+        """The end view in a rectangle."""
+        low, high, _up = self.extent
+        scale = self.scale(room)
+        at = pose(self.results, turn)
+        p.save()
+        p.translate(room.center().x() - scale * (low + high) / 2, room.center().y())
+        p.scale(scale, -scale)
+        still = at.angles.get(look.still, 0.0)
+        if still:
+            x = self._pivot(look.still, at)
+            p.translate(x, 0)
+            p.rotate(-np.degrees(still))
+            p.translate(-x, 0)
+        self.gears(p, at, scale, look, selected)
+        if look.paths:
+            self._contacts(p, at)
+        pen = QPen(self.theme.color("short"), 2.0, Qt.PenStyle.DashLine)
+        pen.setCosmetic(True)
+        p.setPen(pen)
+        p.setBrush(Qt.BrushStyle.NoBrush)
+        for c in self.clashes:
+            p.drawEllipse(QPointF(c.x, 0), c.radius, c.radius)
+        p.restore()
+
+    def gears(self, p: QPainter, at: Pose, scale: float, look: Look, selected: int | None = None) -> None:
+        """The gears and carriers in a painter that is scaled to mm."""
+        for g in sorted(at.gears, key=lambda g: (not g.member.startswith("ring"), -self._size(g))):
+            self._gear(p, g, scale, look, g.stage == selected)
+        if self.results.stages[-1].rack:
+            self._rack(p, at, scale, self.extent[2])
+        for x, a_w, arms in at.carriers:
+            self._carrier(p, x, a_w, arms)
+
+    def _size(self, g: Placed) -> float:
+        return float(self.results.stages[g.stage].gears[g.i].get("d_a", 0.0))
+
+    def _pivot(self, name: str, at: Pose) -> float:
+        for s, (x, _a, _arms) in zip((s for s in self.results.sets if s.kind != "idler"), at.carriers, strict=False):
+            if name.startswith(f"{s.name}: "):
+                return x
+        return 0.0
+
+    def _gear(self, p: QPainter, g: Placed, scale: float, look: Look, selected: bool) -> None:
+        t, role = self.theme, role_of(g)
+        p.save()
+        p.translate(g.x, g.y)
+        p.save()
+        p.rotate(np.degrees(g.angle))
+        pen = QPen(t.color("copper" if selected else role), 1.0)
+        pen.setCosmetic(True)
+        paint_outline(p, self.path(g, scale), t.color(f"{role}_fill"), pen)
+        # A mark, so that the eye can follow the turn.
+        r = self.results.stages[g.stage].gears[g.i].get("d_f", 1.0) / 2
+        ring = self.results.stages[g.stage].gears[g.i].z < 0
+        p.setBrush(t.color(role))
+        p.setPen(Qt.PenStyle.NoPen)
+        p.drawEllipse(QPointF(r * (1.06 if ring else 0.82), 0), 0.035 * r if not ring else 0.02 * r, 0.035 * r if not ring else 0.02 * r)
+        p.restore()
+        if look.circles and "d_w" in self.results.stages[g.stage].gears[g.i]:
+            pen = QPen(t.color("copper", 0.55), 1.0, Qt.PenStyle.DashDotLine)
+            pen.setCosmetic(True)
+            p.setPen(pen)
+            p.setBrush(Qt.BrushStyle.NoBrush)
+            half = self.results.stages[g.stage].gears[g.i].d_w / 2
+            p.drawEllipse(QPointF(0, 0), half, half)
+        p.restore()
+
+    def _rack(self, p: QPainter, at: Pose, scale: float, up: float) -> None:
+        """The rack at the output, as far as the picture reaches; it moves with its pinion, pitch after pitch."""
+        t, stage = self.theme, self.results.stages[-1]
+        p_t, r_1 = stage.mesh.p_t, stage.gears[0].d / 2
+        place, height = rack_outline(stage.teeth[1], 2 * int(up / p_t + 3), stage.gears[1].h_back, 0.2 / scale).T
+        # An even count about the middle: a space faces the pinion's tooth at rest.
+        moved = (r_1 * at.gears[-1].angle) % p_t
+        p.save()
+        p.setClipRect(QRectF(-1e5, -up, 2e5, 2 * up))
+        p.translate(self._rack_line(), moved)
+        pen = QPen(t.color("driven"), 1.0)
+        pen.setCosmetic(True)
+        p.setPen(pen)
+        p.setBrush(t.color("driven_fill"))
+        p.drawPath(closed_path(np.column_stack((-height, place))))
+        p.restore()
+
+    def _carrier(self, p: QPainter, x: float, a_w: float, arms: tuple[float, ...]) -> None:
+        t = self.theme
+        pen = QPen(t.color("ink", 0.75), 2.2)
+        pen.setCosmetic(True)
+        pen.setCapStyle(Qt.PenCapStyle.RoundCap)
+        p.setPen(pen)
+        p.setBrush(t.color("card"))
+        for a in arms:
+            p.drawLine(QPointF(x, 0), QPointF(x + a_w * cos(a), a_w * sin(a)))
+        for a in (*arms,):
+            p.drawEllipse(QPointF(x + a_w * cos(a), a_w * sin(a)), 0.035 * a_w, 0.035 * a_w)
+        p.drawEllipse(QPointF(x, 0), 0.05 * a_w, 0.05 * a_w)
+
+    def _contacts(self, p: QPainter, at: Pose) -> None:
+        """The path of contact of every mesh, in its place."""
+        pen = QPen(self.theme.color("short"), 2.0)
+        pen.setCosmetic(True)
+        p.setPen(pen)
+        for f in mesh_frames(self.results, at):
+            stage = self.results.stages[f.stage]
+            side = self.results.side_of(f.stage) * self.sense
+            turned = QTransform().translate(f.x, f.y).rotateRadians(f.angle)
+            ends = [turned.map(QPointF(*stage.action_point(stage.mesh[n], side))) for n in ("g_A", "g_E")]
+            p.drawLine(*ends)
+
+    def above(self, p: QPainter, room: QRectF, end_scale: float) -> None:
+        """The view from above: every gear as wide as its face, at its place across, stages behind each other along the axis."""
+        low, high, _up = self.extent
+        t, small = self.theme, th.font(th.SMALL)
+        widest = [max(g.b for g in s.gears) for s in self.results.stages]
+        middles = heights(self.results)
+        tops = [h - b / 2 for h, b in zip(middles, widest, strict=True)]
+        depth = max(h + b / 2 for h, b in zip(middles, widest, strict=True))
+        scale = min(end_scale, room.height() / max(depth, 1e-9))
+        p.save()
+        p.translate(room.center().x() - scale * (low + high) / 2, room.top())
+        for g in sorted(self.at_rest.gears, key=lambda g: -self._size(g)):
+            values = self.results.stages[g.stage].gears[g.i]
+            if g.planet not in (None, 0) or "d_a" not in values:
+                continue
+            role = role_of(g)
+            r = values.get("d_rim", values.d_a) / 2
+            top = scale * (tops[g.stage] + (max(x["b"] for x in self.results.stages[g.stage].gears) - values.b) / 2)
+            p.setPen(QPen(t.color(role), 1.0))
+            p.setBrush(t.color(f"{role}_fill", 0.8))
+            box = QRectF(scale * (g.x - r), top, 2 * scale * r, scale * values.b)
+            if "d_rim" in values:
+                inner = values.d_a / 2
+                for left in (g.x - r, g.x + inner):
+                    p.drawRect(QRectF(scale * left, top, scale * (r - inner), box.height()))
+            else:
+                p.drawRect(box)
+        words(p, "from above", small, t.color("muted"), scale * low, -5)
+        p.restore()
+
+
+class TrainLens(Lens):
+    """The moving train. Space plays and rests, arrows turn it, + and - change the pace, C circles, P paths of contact, S solids."""
+
+    def __init__(self, session: Session, theme: th.Theme, parent: QWidget) -> None:
+        self.timer = QTimer()
+        super().__init__(session, theme, parent)
+        self.timer.setParent(self)
+        self.setObjectName("train_lens")
+        self.setAccessibleName("The whole train, moving")
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.turn, self.pace, self.look = 0.0, 2, Look()
+        self._painter: TrainPainter | None = None
+        self._of: tuple[object, str, int] | None = None
+        self._grabbed: QPointF | None = None
+        self.timer.setInterval(FRAME_MS)
+        self.timer.timeout.connect(self._tick)
+        self.play = self._button("train_play", "Play  Space", self.toggle)
+        self.frame = self._button("train_frame", "Still: housing", self._choose_frame)
+        self.camera: Camera | None = None
+        self._solids: Solids | None = None
+        self._shaded: tuple[tuple[object, ...], QImage] | None = None
+        self._level = 0
+        self.refine_later = QTimer(self)
+        self.refine_later.setSingleShot(True)
+        self.refine_later.timeout.connect(lambda: self.refine())
+        self.solid = self._button("train_solid", "Solid  S", self.toggle_solid)
+        self.speed = self._button("train_pace", "", lambda: self.set_pace(self.pace + 1 if self.pace < len(PACES) - 1 else 0))
+        self.set_pace(self.pace)
+        session.changed.connect(self.update)
+
+    def _button(self, name: str, text: str, run: object) -> QPushButton:
+        button = QPushButton(text, self)
+        button.setObjectName(name)
+        button.setProperty("chip", True)
+        button.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        button.clicked.connect(lambda _on=False: run())  # type: ignore[operator]
+        return button
+
+    def animation_options(self) -> tuple[str, ...]:
+        """What an animation of what is seen now is asked for with."""
+        if self.camera is None:
+            return ("--still", self.look.still)
+        return ("--view", "solid", "--yaw", f"{np.degrees(self.camera.yaw):.2f}", "--pitch", f"{np.degrees(self.camera.pitch):.2f}")
+
+    # -- motion
+
+    @property
+    def sense(self) -> int:
+        """+1 where the input turns counter-clockwise."""
+        return -1 if self.session.design.train.duty.direction == "clockwise" else 1
+
+    def toggle(self) -> None:
+        """Play or rest."""
+        if self.timer.isActive():
+            self.timer.stop()
+        else:
+            self.timer.start()
+        self.play.setText("Rest  Space" if self.timer.isActive() else "Play  Space")
+        self._place()
+
+    def _tick(self) -> None:
+        self.turn += self.sense * 2 * pi * PACES[self.pace] * FRAME_MS / 1000
+        self.update()
+
+    def set_pace(self, n: int) -> None:
+        self.pace = min(max(n, 0), len(PACES) - 1)
+        self.speed.setText(f"{PACES[self.pace]:g} turns/s")
+        self._place()
+
+    def set_turn(self, turn: float) -> None:
+        self.turn = turn
+        self.update()
+
+    def toggle_solid(self) -> None:
+        """Show the train as shaded solids that dragging turns about, or as a drawing again."""
+        self.camera = Camera() if self.camera is None else None
+        self.solid.setText("Drawing  S" if self.camera else "Solid  S")
+        self._place()
+        self.update()
+
+    def frames(self) -> list[str]:
+        """What can stand still: the housing, and every member of a set."""
+        return [HOUSING, *(f"{s.name}: {name}" for s in self.session.results.sets if s.kind != "idler" for name in s.speeds if name != "planet")]
+
+    def stand_on(self, name: str) -> None:
+        """Let a member stand still in the picture."""
+        self.look = Look(name, self.look.circles, self.look.paths)
+        self.frame.setText(f"Still: {name}")
+        self._place()
+        self.update()
+
+    def _choose_frame(self) -> None:
+        menu = QMenu(self)
+        for name in self.frames():
+            menu.addAction(name, partial(self.stand_on, name))
+        menu.exec(self.frame.mapToGlobal(self.frame.rect().bottomLeft()))
+
+    def hideEvent(self, event: QHideEvent) -> None:
+        if self.timer.isActive():
+            self.toggle()
+
+    # -- picture
+
+    def painter_now(self) -> TrainPainter:
+        """The painter of the present results."""
+        key = (self.session.results, self.theme.name, self.sense)
+        if self._painter is None or self._of is None or self._of[0] is not key[0] or self._of[1:] != key[1:]:
+            self._painter, self._of = TrainPainter(self.session.results, self.theme, self.sense), key
+            if self.look.still not in self.frames():
+                self.stand_on(HOUSING)
+        return self._painter
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        p = QPainter(self)
+        p.setRenderHint(QPainter.RenderHint.Antialiasing)
+        p.fillRect(self.rect(), self.theme.color("paper"))
+        painter = self.painter_now()
+        room = self._room()
+        low = room.height() * ABOVE
+        if self.camera is not None:
+            p.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
+            p.drawImage(room, self._solid_image(room, self.camera))
+            self._tell(p, room)
+            return
+        end = QRectF(room.left(), room.top(), room.width(), room.height() - low - GAP - FLOOR)
+        painter.paint(p, end, self.turn, self.look, self.session.stage)
+        painter.above(p, QRectF(room.left(), room.bottom() - low, room.width(), low), painter.scale(end))
+        self._tell(p, room)
+
+    def _room(self) -> QRectF:
+        """Where the picture stands, between the tags."""
+        left, top, right, bottom = MARGINS[0], MARGINS[1] + 34, MARGINS[2], 44
+        return QRectF(left, top, max(self.width() - left - right, 40.0), max(self.height() - top - bottom, 40.0))
+
+    def _solid_image(self, room: QRectF, camera: Camera) -> QImage:
+        """The solids as they stand now: roughly while something moves, finer step by step once it rests."""
+        key = (self.session.results, self.turn, camera, room.width(), room.height(), self.theme.name)
+        if self._shaded is None or self._shaded[0][0] is not key[0] or self._shaded[0][1:] != key[1:]:
+            self._shaded = (key, self._cast(room, camera, 0))
+            self._level = 0
+            if not self.timer.isActive():
+                self.refine_later.start(REFINE_MS[0])
+        return self._shaded[1]
+
+    def _cast(self, room: QRectF, camera: Camera, level: int) -> QImage:
+        session = self.session
+        if self._solids is None or self._solids.results is not session.results:
+            self._solids = Solids(session.design, session.results)
+        # Half as many rays as pixels across, as many, twice as many.
+        half, fine = ((2, 1), (1, 1), (1, 2))[level]
+        return solid_image(self._solids, self.turn, camera, (round(room.width() / half), round(room.height() / half)), self.theme, fine)
+
+    def refine(self, level: int | None = None) -> None:
+        """Paint the solids at rest with more rays, by one step or to a level (1, 2)."""
+        if self.camera is None or self._shaded is None or self.timer.isActive():
+            return
+        self._level = min(self._level + 1, 2) if level is None else level
+        self._shaded = (self._shaded[0], self._cast(self._room(), self.camera, self._level))
+        if self._level < 2:
+            self.refine_later.start(REFINE_MS[self._level])
+        else:
+            self.refine_later.stop()
+        self.update()
+
+    def _tell(self, p: QPainter, room: QRectF) -> None:
+        t, small = self.theme, th.font(th.SMALL)
+        lines = []
+        for s in self.session.results.sets:
+            shafts = ", ".join(f"{name} {v['n']:.4g} 1/min" for name, v in s.shafts.items())
+            lines.append(f"{s.name}: {shafts}")
+            v = s.values
+            back = f"{100 * v['eta_back']:.1f} %" if v["eta_back"] > 0 else "locks"
+            lines.append(f"η {100 * v['eta_set']:.2f} %, backward {back}, power through a mesh {v['circulation']:.2f} of the input's")
+        if "phi_lost_max" in self.session.results.train:
+            lost = self.session.results.train
+            unit = screen_unit(KINDS["small_angle"].display_unit(self.session.system))
+            shown = [number(lost[k], "small_angle", self.session.system, 1) + unit for k in ("phi_lost_min", "phi_lost", "phi_lost_max")]
+            lines.append(f"lost motion at the output {shown[0]} … {shown[2]}, mean {shown[1]}")
+        for n, line in enumerate(lines):
+            words(p, line, small, t.color("muted"), 20, self.height() - 12 - 16 * (len(lines) - 1 - n))
+
+    def _place(self) -> None:
+        x = round(MARGINS[0])
+        for button in (self.play, self.speed, self.frame, self.solid):
+            button.adjustSize()
+            button.move(x, round(MARGINS[1]) + 2)
+            x += button.width() + 8
+
+    def resizeEvent(self, event: object) -> None:
+        self._place()
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        key = event.key()
+        if key == Qt.Key.Key_Space:
+            self.toggle()
+        elif key in (Qt.Key.Key_Left, Qt.Key.Key_Right):
+            self.set_turn(self.turn + (0.05 if key == Qt.Key.Key_Left else -0.05))
+        elif key in (Qt.Key.Key_Plus, Qt.Key.Key_Minus):
+            self.set_pace(self.pace + (1 if key == Qt.Key.Key_Plus else -1))
+        elif key == Qt.Key.Key_S:
+            self.toggle_solid()
+        elif key in (Qt.Key.Key_Up, Qt.Key.Key_Down) and self.camera is not None:
+            self.camera = Camera(self.camera.yaw, self.camera.pitch + (0.1 if key == Qt.Key.Key_Up else -0.1))
+        elif key == Qt.Key.Key_C:
+            self.look = Look(self.look.still, not self.look.circles, self.look.paths)
+        elif key == Qt.Key.Key_P:
+            self.look = Look(self.look.still, self.look.circles, not self.look.paths)
+        else:
+            event.ignore()
+            return
+        self.update()
+
+    def mousePressEvent(self, event: QMouseEvent) -> None:
+        self.setFocus(Qt.FocusReason.MouseFocusReason)
+        self._grabbed = event.position()
+
+    def mouseMoveEvent(self, event: QMouseEvent) -> None:
+        if self._grabbed is None:
+            return
+        by, self._grabbed = event.position() - self._grabbed, event.position()
+        if self.camera is not None:
+            self.camera = Camera(self.camera.yaw - by.x() / 150, min(max(self.camera.pitch + by.y() / 150, -1.5), 1.5))
+            self.update()
+        else:
+            self.set_turn(self.turn - by.x() / 150)

@@ -1,0 +1,131 @@
+"""The sheet of arrangements: every kind that the selected stage could be exchanged for, each drawn as it would turn out."""
+
+from __future__ import annotations
+
+from functools import partial
+
+from PySide6.QtCore import QRectF, QSize, Qt
+from PySide6.QtGui import QPainter, QPaintEvent
+from PySide6.QtWidgets import QGridLayout, QHBoxLayout, QLabel, QPushButton, QWidget
+
+from cooper.desk.frame import theme as th
+from cooper.desk.frame.session import Session
+from cooper.desk.lenses.miniature import MiniatureCard
+from cooper.desk.sheets.sheet import Sheet
+from cooper.document.models import Design
+from cooper.document.units import number_with_unit
+from cooper.editing.arrangement import ARRANGEMENTS, added, arrangement_of, exchanged
+from cooper.errors import OutOfRange
+from cooper.results.evaluate import QUICK, evaluate
+from cooper.results.result_tree import Results
+
+CARD = QSize(214, 190)
+COLUMNS = 4
+MODES = {"exchange": "in place of it", "add": "behind it"}
+
+
+class ArrangementCard(MiniatureCard):
+    """One arrangement as the stage would turn out: drawn, with its ratio and efficiency, or why it cannot be."""
+
+    def __init__(self, session: Session, theme: th.Theme, kind: str, mode: str) -> None:
+        super().__init__(theme, CARD)
+        self.kind, self.system = kind, session.system
+        self.setObjectName(f"kind_{kind.replace(' ', '_')}")
+        self.now = mode == "exchange" and arrangement_of(session.design, session.stage) == kind
+        self.design: Design | None = None
+        self.at = session.stage
+        try:
+            if mode == "add":
+                self.design, self.at = added(session.design, session.stage, kind)
+            else:
+                self.design = exchanged(session.design, session.stage, kind)
+            results = evaluate(self.design, QUICK)
+            self.at = min(self.at, len(results.stages) - 1)
+            self.told = self._numbers(results)
+            self.draw(results.alone(self.at))
+        except OutOfRange as fault:
+            self.design, self.told = None, fault.reason
+        self.setEnabled(self.design is not None and not self.now)
+        if self.isEnabled():
+            self.setCursor(Qt.CursorShape.PointingHandCursor)
+        self.setAccessibleName(ARRANGEMENTS[kind])
+        self.setAccessibleDescription(self.told)
+        self.setToolTip(f"{ARRANGEMENTS[kind]}: {self.told}")
+
+    def _numbers(self, results: Results) -> str:
+        one, stage = results.set_of(self.at), results.stages[self.at]
+        if one is not None:
+            return f"ratio {one.values['u']:.4g}, η {100 * one.values['eta_set']:.1f} %"
+        if stage.rack:
+            travel = number_with_unit(stage.mesh.travel, "length", self.system)
+            return f"{travel} a turn, η {100 * stage.mesh['eta_z']:.1f} %"
+        return f"ratio {abs(stage.ratio):.4g}, η {100 * stage.mesh['eta_z']:.1f} %"
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        p = QPainter(self)
+        told = "" if self.design is None else f"as it is: {self.told}" if self.now else self.told
+        self.paint_card(p, ARRANGEMENTS[self.kind], told, marked=self.now)
+        if self.design is None:
+            p.setFont(th.font(th.SMALL))
+            p.setPen(self.theme.color("muted"))
+            room = QRectF(14, 16, CARD.width() - 28, CARD.height() - 66)
+            p.drawText(room, Qt.AlignmentFlag.AlignCenter | Qt.TextFlag.TextWordWrap, self.told)
+
+
+def arrangement_sheet(session: Session, theme: th.Theme, parent: QWidget, mode: str = "exchange") -> Sheet:
+    """What the selected stage could be instead, or what could stand behind it; a click or Enter takes one."""
+    sheet = Sheet(session, theme, parent)
+    sheet.setAccessibleName("Arrangements")
+    sheet.title.setText(f"An arrangement for {session.design.train.stages[session.stage].name}")
+    column = sheet.add_column()
+    row = QHBoxLayout()
+    buttons: dict[str, QPushButton] = {}
+    for key, text in MODES.items():
+        button = QPushButton(text)
+        button.setObjectName(f"mode_{key}")
+        button.setCheckable(True)
+        button.setProperty("chip", True)
+        buttons[key] = button
+        row.addWidget(button)
+    row.addStretch(1)
+    column.addLayout(row)
+    grid = QGridLayout()
+    grid.setSpacing(8)
+    column.addLayout(grid)
+    note = QLabel("Count of the driving gear, module, widths and materials are kept; what follows is a beginning to be worked on.")
+    note.setStyleSheet(th.label_style(theme, "muted", th.SMALL))
+    column.addWidget(note)
+
+    def take(card: ArrangementCard) -> None:
+        chosen, at = card.design, card.at
+        if chosen is None:
+            return
+        label = f"{'added: ' if mode_now[0] == 'add' else ''}{ARRANGEMENTS[card.kind]}"
+        sheet.dismiss()
+        if session.edit(lambda _d, _r: chosen, label):
+            session.select_stage(at)
+
+    mode_now = [mode]
+
+    # As many beside each other as the window has room for.
+    columns = min(COLUMNS, max(1, (parent.width() - 70) // (CARD.width() + 8)))
+
+    def fill(chosen: str) -> None:
+        mode_now[0] = chosen
+        for key, button in buttons.items():
+            button.setChecked(key == chosen)
+            button.setStyleSheet(th.label_style(theme, "copper" if key == chosen else "muted", bold=key == chosen))
+        while (item := grid.takeAt(0)) is not None:
+            if (old := item.widget()) is not None:
+                old.hide()
+                old.deleteLater()
+        for n, kind in enumerate(ARRANGEMENTS):
+            card = ArrangementCard(session, theme, kind, chosen)
+            card.clicked.connect(partial(take, card))
+            grid.addWidget(card, n // columns, n % columns)
+
+    for key, button in buttons.items():
+        button.clicked.connect(lambda _on=False, key=key: fill(key))
+    fill(mode)
+    sheet.finish()
+    return sheet

@@ -1,0 +1,170 @@
+"""The sheet of losses and heat: what is lost where, efficiency over load and speed, the housing's balance."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+import numpy as np
+from PySide6.QtCore import QPointF, QRectF, Qt
+from PySide6.QtGui import QPainter, QPaintEvent, QPen, QPolygonF
+from PySide6.QtWidgets import QWidget
+from shiboken6 import isValid
+
+from cooper.arrays import Loose as Array
+from cooper.desk.frame import theme as th
+from cooper.desk.frame.session import Session
+from cooper.desk.sheets.sheet import Choice, Option, Sheet, path_choice, setting
+from cooper.desk.widgets.typeset import words
+from cooper.document.units import number_with_unit
+from cooper.editing.fields import loss_fields
+from cooper.errors import OutOfRange
+from cooper.gears.inputs import FRICTIONS
+from cooper.results.power_flow import stages_of
+from cooper.results.train_losses import LOADS, SPEEDS, Curves, efficiency_curves, train_losses
+from cooper.stock.bearings import bearing_types
+
+KINDS = (("P_Vz", "meshes"), ("P_V0", "churning, windage"), ("P_VL", "bearings"), ("P_VD", "seals"))
+
+
+class LossPicture(QWidget):
+    """Bars of the losses by kind, and efficiency over load and over speed, forward and backward."""
+
+    def __init__(self, session: Session, theme: th.Theme) -> None:
+        super().__init__()
+        self.session, self.theme = session, theme
+        self.setObjectName("loss_picture")
+        self.setAccessibleName("Losses and efficiency")
+        self.setMinimumSize(430, 480)
+        self.fault = ""
+        self.values: dict[str, float] = {}
+        self.curves: Curves | None = None
+        self.draw_anew()
+
+    def draw_anew(self) -> None:
+        """Compute the losses of the present design, all of them, counted or not."""
+        self.curves, self.fault = None, ""
+        train = self.session.design.train
+        try:
+            lost = stages_of(train)
+            self.values = {k: float(v) for k, v in train_losses(train, lost).items()}
+            self.curves = efficiency_curves(train, lost)
+        except OutOfRange as fault:
+            self.fault = str(fault)
+        told = ", ".join(f"{name} {self._power(self.values[k])}" for k, name in KINDS) if self.curves else self.fault
+        self.setAccessibleDescription(told)
+        self.update()
+
+    def _power(self, value: float) -> str:
+        return number_with_unit(value, "power", self.session.system)
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        p = QPainter(self)
+        p.setRenderHint(QPainter.RenderHint.Antialiasing)
+        t, small = self.theme, th.font(th.SMALL)
+        if self.curves is None:
+            words(p, self.fault, small, t.color("short"), 4, 20)
+            return
+        v = self.values
+        left, right = 122.0, self.width() - 170.0
+        most = max(v["P_V"], 1e-12)
+        for n, (key, name) in enumerate(KINDS):
+            y = 12.0 + 20 * n
+            words(p, name, small, t.color("muted"), left - 10, y + 4, right=True)
+            length = (right - left) * v[key] / most
+            p.fillRect(QRectF(left, y - 5, max(length, 1.0), 10), t.color("copper" if n == 0 else "driven_fill"))
+            words(p, f"{self._power(v[key])}, {100 * v[key] / most:.0f} %", small, t.color("ink"), left + length + 8, y + 4)
+        counted = self.session.design.train.losses.counted == "all"
+        told = f"all {self._power(v['P_V'])}: forward {100 * v['eta_all']:.2f} %, backward {100 * v['eta_back']:.2f} %"
+        words(p, told, th.font(th.TEXT, bold=True), t.color("ink"), left, 98)
+        told = "counted in the results" if counted else "the results count the meshes alone"
+        words(p, told + self._heat(), small, t.color("muted"), 4, 117)
+        height = (self.height() - 150) / 2
+        frame = QRectF(54, 140, self.width() - 80, height - 44)
+        self._plot(p, frame, "over the duty's torque", LOADS, self.curves.over_load)
+        frame.translate(0, height)
+        self._plot(p, frame, "over the duty's speed", SPEEDS, self.curves.over_speed)
+
+    def _heat(self) -> str:
+        values, at = self.session.results.train, self.session.design.train.losses
+        if "theta_bal" not in values:
+            return ""
+        balance = number_with_unit(values.theta_bal, "temperature", self.session.system)
+        return f"; the housing holds the oil at {balance}" + (", taken" if at.oil_by_balance else ", not taken")
+
+    def _plot(self, p: QPainter, f: QRectF, title: str, at: Array, lines: tuple[Array, Array]) -> None:
+        t, small = self.theme, th.font(th.SMALL)
+        good = np.concatenate(lines)
+        low = max(min(float(np.min(good)), 0.95), 0.0)
+        low = np.floor(low * 20) / 20
+
+        def x(value: float) -> float:
+            return f.left() + f.width() * (value - 0.0) / float(at[-1])
+
+        def y(eta: float) -> float:
+            return f.bottom() - f.height() * (min(max(eta, low), 1.0) - low) / (1 - low)
+
+        words(p, f"efficiency {title}", small, t.color("ink"), f.left(), f.top() - 8)
+        p.setPen(QPen(t.color("line"), th.HAIR))
+        for eta in self._marks(low):
+            p.drawLine(QPointF(f.left(), y(eta)), QPointF(f.right(), y(eta)))
+            words(p, f"{100 * eta:.0f} %", small, t.color("muted"), f.left() - 6, y(eta) + 4, right=True)
+            p.setPen(QPen(t.color("line"), th.HAIR))
+        for ratio in (0.5, 1.0, 1.5, 2.0):
+            if ratio <= float(at[-1]) + 1e-9:
+                p.setPen(QPen(t.color("copper" if ratio == 1 else "line"), th.HAIR))
+                p.drawLine(QPointF(x(ratio), f.top()), QPointF(x(ratio), f.bottom()))
+                words(p, f"{100 * ratio:.0f} %", small, t.color("muted"), x(ratio) - 12, f.bottom() + 14)
+        for values, role, name in zip(lines, ("driver", "short"), ("forward", "backward"), strict=True):
+            style = Qt.PenStyle.DashLine if name == "backward" else Qt.PenStyle.SolidLine
+            p.setPen(QPen(t.color(role), 1.6 if role == "driver" else 1.2, style))
+            p.drawPolyline(QPolygonF([QPointF(x(a), y(b)) for a, b in zip(at.tolist(), values.tolist(), strict=True)]))
+        self._key(p, f.right() - 150, f.top() - 12)
+
+    def _key(self, p: QPainter, left: float, top: float) -> None:
+        t, small = self.theme, th.font(th.SMALL)
+        for n, (name, role, style) in enumerate((("forward", "driver", Qt.PenStyle.SolidLine), ("backward", "short", Qt.PenStyle.DashLine))):
+            p.setPen(QPen(t.color(role), 1.6, style))
+            p.drawLine(QPointF(left + 80 * n, top), QPointF(left + 80 * n + 18, top))
+            words(p, name, small, t.color("muted"), left + 80 * n + 22, top + 4)
+
+    @staticmethod
+    def _marks(low: float) -> Sequence[float]:
+        step = 0.01 if low >= 0.949 else 0.05 if low >= 0.7 else 0.2
+        return [float(v) for v in np.arange(np.ceil(low / step - 1e-9) * step, 1 + step / 2, step)]
+
+
+def loss_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
+    """How losses are counted, what they need, and what they come to."""
+    sheet = Sheet(session, theme, parent)
+    sheet.title.setText("Losses and heat")
+    sheet.setAccessibleName("Losses and heat")
+    base = "train.losses"
+    groups = loss_fields()
+
+    def choice(name: str, meaning: str, options: dict[object, str]) -> Choice:
+        return path_choice(session, name, meaning, f"{base}.{name}", options)
+
+    counted = choice("counted", "losses in the efficiency", {"mesh": "of the meshes alone", "all": "all"})
+    friction = choice("friction", "friction of the mesh", {f: f for f in FRICTIONS})
+    method = choice("method", "churning and seals by", {m: m for m in FRICTIONS[:2]})
+    kinds: dict[object, str] = {b: b for b in bearing_types()}
+
+    def balance_options() -> list[Option]:
+        return [("of the duty", setting({f"{base}.oil_by_balance": False})),
+                ("of the heat balance", setting({f"{base}.oil_by_balance": True, f"{base}.counted": "all"}))]  # fmt: skip
+
+    balance = Choice(session, "oil_by_balance", "oil temperature",
+                     lambda d: "of the heat balance" if d.train.losses.oil_by_balance else "of the duty", balance_options)  # fmt: skip
+    left = sheet.add_column()
+    sheet.add_group(left, "Counting", [counted, friction, method])
+    seal = choice("seal", "seal material (TR 14179-1)", {"FKM": "FKM", "NBR": "NBR"})
+    sheet.add_group(left, "Bearings and seals", [choice("bearing", "bearings", kinds), *groups["Bearings and seals"].values(), seal])
+    sheet.add_group(left, "Oil sump", list(groups["Oil"].values()))
+    sheet.add_group(left, "Housing", [*groups["Housing"].values(), balance])
+    right = sheet.add_column()
+    picture = LossPicture(session, theme)
+    right.addWidget(picture, 1)
+    session.changed.connect(lambda: picture.draw_anew() if isValid(picture) else None)
+    session.system_changed.connect(lambda: picture.update() if isValid(picture) else None)
+    sheet.finish()
+    return sheet

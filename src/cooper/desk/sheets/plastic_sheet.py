@@ -1,0 +1,86 @@
+"""The sheet of the plastic gears: how they run, what warms them, and what they come to."""
+
+from __future__ import annotations
+
+from PySide6.QtWidgets import QLabel, QWidget
+from shiboken6 import isValid
+
+from cooper.desk.frame import theme as th
+from cooper.desk.frame.session import Session
+from cooper.desk.sheets.sheet import Choice, Sheet, path_choice
+from cooper.desk.widgets.typeset import html
+from cooper.document.models import Design
+from cooper.document.units import number_with_unit
+from cooper.editing.fields import plastic_fields
+from cooper.results.checks import gear_word
+from cooper.results.result_tree import Results
+from cooper.stock.materials import is_plastic
+from cooper.stock.plastic_service import housings, running_words
+
+COLUMNS = (("theta_Fla", "flanks"), ("theta_Fuss", "roots"), ("S_F", "root safety"), ("S_H", "flank safety"), ("delta_W", "wear"))
+
+
+def has_plastics(design: Design) -> bool:
+    """Whether a gear of the train is of plastic."""
+    return any(is_plastic(g.material.group) for s in design.train.stages for g in s.members)
+
+
+def plastic_rows(results: Results, system: str) -> list[list[str]]:
+    """One row for each plastic gear of each mesh: where it stands, its temperatures, safeties, wear."""
+    rows = []
+    for s in results.stages:
+        for i, g in enumerate(s.gears, 1):
+            if "theta_Fla" not in g:
+                continue
+            known = [number_with_unit(g[c], {"t": "temperature", "S": "safety", "d": "allowance"}[c[0]], system) if c in g else "–" for c, _ in COLUMNS]
+            rows.append([s.name, gear_word(s, i), *known])
+    return rows
+
+
+def plastic_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
+    """What holds for all plastic gears of the train, and the warmth and wear of each."""
+    sheet = Sheet(session, theme, parent)
+    sheet.title.setText("Plastic gears, VDI 2736-2")
+    sheet.setAccessibleName("Plastic gears")
+    base = "train.defaults.plastics"
+
+    def choice(name: str, meaning: str, words: dict[object, str]) -> Choice:
+        return path_choice(session, f"plastic_{name}", meaning, f"{base}.{name}", words)
+
+    fields = plastic_fields()
+    left, right = sheet.add_column(), sheet.add_column()
+    warmed: dict[object, str] = {"entered": "as the gears, entered", "by friction": "from their friction"}
+    sheet.add_group(left, "How they run", [
+        choice("heat", "temperature of the teeth", warmed), choice("running", "lubrication", dict(running_words().items())), fields["plastic_ED"],
+    ])  # fmt: skip
+    sheet.add_group(left, "Around them", [
+        fields["plastic_theta_air"], fields["plastic_A_h"],
+        choice("housing", "housing", {name: row["words"] for name, row in housings().items()}),
+    ])  # fmt: skip
+    sheet.add_group(left, "Required of them", [fields[f"plastic_{s}"] for s in ("S_Fmin", "S_Hmin", "delta_Wmax")])
+    head = QLabel("What they come to")
+    head.setStyleSheet(th.label_style(theme, "copper", bold=True))
+    right.addWidget(head)
+    table = QLabel()
+    table.setObjectName("plastic_table")
+    right.addWidget(table)
+    told = QLabel("Wear is known where a gear states its wear coefficient k_W. Own materials, modulus and strength stand on the sheet of each gear, "
+                  "the friction coefficient on that of its mesh.")  # fmt: skip
+    told.setWordWrap(True)
+    told.setMaximumWidth(430)
+    told.setStyleSheet(th.label_style(theme, "muted", th.SMALL))
+    right.addWidget(told)
+
+    def fill() -> None:
+        if not isValid(table):
+            return
+        rows = plastic_rows(session.results, session.system)
+        names = "".join(f"<td style='color:{theme.muted}; padding-right:14px'>{w}</td>" for w in ("", "", *(w for _, w in COLUMNS)))
+        lines = ["<tr>" + "".join(f"<td style='padding-right:14px'>{html(cell)}</td>" for cell in row) + "</tr>" for row in rows]
+        table.setText(f"<table cellspacing=0 cellpadding=2><tr>{names}</tr>{''.join(lines)}</table>" if rows else "No gear of this train is of plastic.")
+
+    session.changed.connect(fill)
+    session.system_changed.connect(fill)
+    fill()
+    sheet.finish()
+    return sheet

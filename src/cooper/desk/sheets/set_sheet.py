@@ -1,0 +1,387 @@
+"""The sheet of a set and of tooth counts: shafts and planets, speeds and torques, counts searched for a ratio."""
+
+from __future__ import annotations
+
+from math import inf
+
+import numpy as np
+from PySide6.QtCore import Qt
+from PySide6.QtWidgets import (
+    QComboBox,
+    QHBoxLayout,
+    QHeaderView,
+    QLabel,
+    QLineEdit,
+    QPushButton,
+    QTableWidget,
+    QTableWidgetItem,
+    QWidget,
+)
+from shiboken6 import isValid
+
+from cooper.desk.frame import theme as th
+from cooper.desk.frame.session import Session
+from cooper.desk.sheets.sheet import Choice, Option, Sheet, path_choice
+from cooper.document.models import GearSet
+from cooper.document.units import KINDS, number, number_with_unit, parse, screen_unit
+from cooper.editing.count_search import SPLITS, search, strength_now, subject, take
+from cooper.editing.fields import Field, duty_fields, optional_field, path_field
+from cooper.editing.make_sets import (
+    KIND_WORDS,
+    change_count,
+    give_counts,
+    nearest_counts,
+    roles,
+    set_number,
+    with_free_sun,
+    with_roles,
+)
+from cooper.errors import OutOfRange
+from cooper.results.set_flow import counts_of
+from cooper.trains.counts import Bounds, Offer, bears, equal_strength
+from cooper.trains.planets import positions
+
+NAMES = ("sun", "planet", "ring")
+OWN_COLUMN = {"two rings": ("η 1 %", "planets", "m 2"), "planetary": ("planets",)}
+"""What is listed of the offers of a kind besides what all have."""
+
+
+def set_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
+    """The set of the selected stage, or the stages in line, with the search for counts."""
+    sheet = Sheet(session, theme, parent)
+    k = session.stage
+    n = set_number(session.design, k)
+    sheet.setAccessibleName("Arrangement and tooth counts")
+    sheet.title.setText(session.design.train.sets[n].name if n is not None else "Tooth counts for a ratio")
+    if n is not None:
+        _the_set(session, theme, sheet, k, n)
+        shown = dict(sheet.fields)
+        kind = session.design.train.sets[n].kind
+
+        def renewed() -> dict[str, Field]:
+            """The fields while the set stands as it is; none of them once it has gone or become another."""
+            now = set_number(session.design, session.stage)
+            same = now == n and session.design.train.sets[n].kind == kind
+            return {key: tag.field for key, tag in shown.items()} if same else {"gone": next(iter(duty_fields()["What is wanted"].values()))}
+
+        sheet.renew = renewed
+    if subject(session.design, k):
+        Search(session, theme, sheet, k)
+    elif n is None:
+        column = sheet.add_column()
+        column.addWidget(_small("Counts are searched for up to three external pairs in line, for planet sets and for two rings.", theme))
+    sheet.finish()
+    return sheet
+
+
+def _small(text: str, theme: th.Theme, role: str = "muted") -> QLabel:
+    label = QLabel(text)
+    label.setWordWrap(True)
+    label.setStyleSheet(th.label_style(theme, role, th.SMALL))
+    return label
+
+
+def _the_set(session: Session, theme: th.Theme, sheet: Sheet, k: int, n: int) -> None:
+    one = session.design.train.sets[n]
+    base = f"train.sets.{n}"
+    left = sheet.add_column()
+
+    def role_words(a: str, b: str, c: str | None) -> str:
+        return f"{a} → {b}" + (f", {c} held" if c else "")
+
+    def _now() -> GearSet:
+        sets = session.design.train.sets
+        return sets[n] if n < len(sets) else one
+
+    def role_options() -> list[Option]:
+        return [(role_words(*r), lambda d, r=r: with_roles(d, n, r)) for r in roles(_now())]  # type: ignore[misc]
+
+    def role_now(d: object) -> str:
+        if n >= len(session.design.train.sets):
+            return ""
+        now = session.design.train.sets[n]
+        return role_words(now.input, now.output, now.held)
+
+    shafts = Choice(session, "set_roles", "power goes", role_now, role_options)
+    rows: list[object] = [shafts]
+    if one.kind != "idler":
+        rows += [
+            path_field("n_planets", "n_planets", None, f"{base}.planets"),
+            path_choice(session, "floating", "load sharing", f"{base}.floating",
+                        {True: "a member floats", False: "no member floats"}),
+            optional_field("K_gamma_set", "K_gamma", None, f"{base}.K_gamma", 0.05, "by planets"),
+        ]  # fmt: skip
+    if one.kind == "two rings":
+        words = {False: "no sun", True: "a sun, free unless power goes through it"}
+        rows.append(Choice(session, "free_sun", "between the planets",
+                           lambda d: words[n < len(d.train.sets) and d.train.sets[n].free_sun],
+                           lambda: [(w, lambda d, v=v: with_free_sun(d, n, v)) for v, w in words.items()]))  # type: ignore[misc]
+    if one.kind in ("stepped", "two rings"):
+        rows.append(path_choice(session, "agree", "centre distances agree by", f"{base}.agree",
+                                {"shift": "the last ring's shift", "module": "module of the second mesh", "helix": "helix of the second mesh"}))
+    sheet.add_group(left, KIND_WORDS[one.kind], rows)  # type: ignore[arg-type]
+    told = QLabel()
+    told.setObjectName("set_numbers")
+    told.setTextFormat(Qt.TextFormat.RichText)
+    left.addWidget(told)
+    if one.kind == "planetary":
+        _counts_row(session, theme, sheet, k, n, left)
+
+    def fill() -> None:
+        if not isValid(told) or n >= len(session.results.sets):
+            return
+        s = session.results.sets[n]
+        lines = [f"<tr><td style='color:{theme.muted}'>{name} &nbsp;</td><td align=right>{number_with_unit(v['n'], 'speed', session.system)} &nbsp;</td>"
+                 f"<td align=right>{number_with_unit(v['T'], 'torque', session.system)}</td></tr>" for name, v in s.shafts.items()]  # fmt: skip
+        v = s.values
+        back = f"{100 * v['eta_back']:.1f} %" if v["eta_back"] > 0 else "nothing, it locks"
+        stages = tuple(session.design.train.stages[k] for k in s.stages)
+        places = positions(s.kind, counts_of(session.design.train.sets[n], stages)) if s.kind != "idler" else 0
+        turn = s.shafts[s.input]["n"]
+        free = [f"sun {number_with_unit(turn * s.speeds['sun'], 'speed', session.system)}"] if len(s.stages) == 3 and "sun" not in s.shafts else []
+        facts = [
+            f"ratio <b>{v['u']:.6g}</b>, efficiency <b>{100 * v['eta_set']:.2f} %</b>",
+            f"backward {back}; friction ±30 %: {100 * s.friction[1]:.1f} to {100 * s.friction[0]:.1f} %",
+            f"through a mesh {v['circulation']:.2f} of the power that comes in",
+            f"envelope {number_with_unit(v['envelope'], 'length', session.system)}",
+            *free,
+        ]
+        if places:
+            facts.append(f"{places} places for planets; {s.planets} stand {'evenly' if s.even else 'at the nearest places, not evenly'}")
+        told.setText(f"<table cellspacing=1>{''.join(lines)}</table>" + "".join(f"<div style='margin-top:4px'>{f}</div>" for f in facts))
+
+    session.changed.connect(fill)
+    session.system_changed.connect(fill)
+    fill()
+
+
+def _counts_row(session: Session, theme: th.Theme, sheet: Sheet, k: int, n: int, column: object) -> None:
+    """One count changed, another kept, the third follows."""
+    row = QHBoxLayout()
+    which, line, kept, go = QComboBox(), QLineEdit(), QComboBox(), QPushButton("Change")
+    which.setObjectName("count_which")
+    line.setObjectName("count_value")
+    kept.setObjectName("count_kept")
+    go.setObjectName("count_go")
+    line.setMaximumWidth(56)
+    line.setAccessibleName("new tooth count")
+    for i, name in enumerate(NAMES):
+        which.addItem(f"teeth of the {name}", i)
+        kept.addItem(f"keep the {name}", i)
+    kept.setCurrentIndex(1)
+    for w in (which, line, kept, go):
+        row.addWidget(w)
+    column.addLayout(row)  # type: ignore[attr-defined]
+    told = _small("", theme, "short")
+    told.setObjectName("count_words")
+    column.addWidget(told)  # type: ignore[attr-defined]
+    offers = QHBoxLayout()
+    column.addLayout(offers)  # type: ignore[attr-defined]
+
+    def offer(near: list[tuple[int, int, int]]) -> None:
+        """The nearest sets that work, each to be taken by a click."""
+        while (item := offers.takeAt(0)) is not None:
+            if (old := item.widget()) is not None:
+                old.deleteLater()
+        for z in near:
+            words = " / ".join(map(str, z))
+            button = QPushButton(f"take {words}")
+            button.setObjectName(f"count_take_{z[0]}_{z[1]}_{z[2]}")
+            button.clicked.connect(lambda _on=False, z=z, words=words: session.edit(lambda d, _r: give_counts(d, n, z), f"counts {words}"))
+            offers.addWidget(button)
+        if near:
+            offers.addStretch(1)
+
+    def change() -> None:
+        told.setText("")
+        offer([])
+        try:
+            value = parse(line.text(), "count", session.system, quantity="z")
+            if value != round(value):
+                raise OutOfRange("z", value, "only whole teeth work")
+            if which.currentData() == kept.currentData():
+                raise OutOfRange("z", value, f"the {NAMES[kept.currentData()]} cannot be kept while it is changed")
+            changed = change_count(session.design, n, which.currentData(), int(value), kept.currentData())
+        except OutOfRange as wrong:
+            told.setText(str(wrong))
+            if "half a tooth" in wrong.reason:
+                offer(nearest_counts(session.design, n, which.currentData(), round(float(wrong.value)), kept.currentData()))
+            return
+        fault = session.attempt(lambda _d, _r: changed, f"{NAMES[which.currentData()]} {int(value)} teeth")
+        told.setText(str(fault or ""))
+
+    go.clicked.connect(change)
+    line.returnPressed.connect(change)
+
+
+class Search:
+    """Wanted ratio, tolerance and bounds; the ranked offers; a double click or Enter takes one."""
+
+    def __init__(self, session: Session, theme: th.Theme, sheet: Sheet, k: int) -> None:
+        self.session, self.theme, self.k, self.offers = session, theme, k, list[Offer]()
+        self.what = subject(session.design, k)
+        column = sheet.add_column()
+        head = QLabel("Counts for a ratio")
+        head.setStyleSheet(th.label_style(theme, "copper", bold=True))
+        column.addWidget(head)
+        row = QHBoxLayout()
+        duty = session.design.train.duty
+        n = set_number(session.design, k)
+        now = session.results.sets[n].values["u"] if n is not None else session.results.train.get("u", 1.0)
+        wanted = duty.u_wanted if n is None and duty.u_wanted else round(now, 4)
+        self.lines: dict[str, QLineEdit] = {}
+        for name, text, value in (("u", "ratio", f"{wanted:g}"), ("tol", "± %", "1"), ("least", "teeth from", "15"), ("most", "to", "120")):
+            self._line(row, name, text, value)
+        row.addStretch(1)
+        column.addLayout(row)
+        row = QHBoxLayout()
+        for name, text in (("a", "centre distance up to"), ("d", "diameter up to")):
+            self._line(row, name, text, "any")
+        go = QPushButton("Search")
+        go.setObjectName("search_go")
+        go.clicked.connect(self.run)
+        row.addWidget(go)
+        row.addStretch(1)
+        column.addLayout(row)
+        self.split = QComboBox()
+        self.split.setObjectName("search_split")
+        self.split.setAccessibleName("How the ratio is split")
+        for key, words in SPLITS.items():
+            self.split.addItem(f"ratios {words}" if key == "falling" else words, key)
+        self.split.currentIndexChanged.connect(lambda _i: self.run())
+        self.in_line = self.what == "pairs" and len(session.design.train.stages) > 1
+        self.split.setVisible(self.in_line)
+        column.addWidget(self.split)
+        self.other = QComboBox()
+        self.other.setObjectName("search_modules")
+        self.other.setAccessibleName("Modules of the second mesh")
+        for words, any_module in (("one module for both meshes", False), ("any standard module for the second mesh", True)):
+            self.other.addItem(words, any_module)
+        self.other.currentIndexChanged.connect(lambda _i: self.run())
+        self.other.setVisible(self.what == "two rings")
+        column.addWidget(self.other)
+        self.columns = ["counts", "ratio", "off, %", *OWN_COLUMN.get(self.what, ()), *(["bears"] if self.in_line else []), "meets", "a", "⌀"]
+        self.table = QTableWidget(0, len(self.columns))
+        self.table.setObjectName("offers")
+        self.table.setAccessibleName("Offers of tooth counts")
+        self.table.setHorizontalHeaderLabels(self.columns)
+        self.table.verticalHeader().hide()
+        self.table.verticalHeader().setDefaultSectionSize(23)
+        self.table.setSelectionBehavior(QTableWidget.SelectionBehavior.SelectRows)
+        self.table.setEditTriggers(QTableWidget.EditTrigger.NoEditTriggers)
+        # Beside the set there is little room; alone the columns share all of it.
+        close = n is not None
+        mode = QHeaderView.ResizeMode.ResizeToContents if close else QHeaderView.ResizeMode.Stretch
+        self.table.horizontalHeader().setSectionResizeMode(mode)
+        if close:
+            self.table.setStyleSheet(f"QTableWidget, QHeaderView::section {{ font-size: {th.SMALL}pt; }} QHeaderView::section {{ padding: 3px 1px; }}")
+        self.table.horizontalHeader().setMinimumSectionSize(30)
+        self.table.horizontalHeader().setSortIndicatorShown(False)
+        self.table.horizontalHeader().sectionClicked.connect(self.sort)
+        self.table.horizontalHeader().setToolTip("A click orders by a column. Meets: turns of the first gear until the same teeth meet again")
+        self.table.setMinimumSize(462, 360)
+        self.table.itemActivated.connect(lambda item: self.take(item.row()))
+        self.table.itemDoubleClicked.connect(lambda item: self.take(item.row()))
+        column.addWidget(self.table, 1)
+        self.told = _small("A double click takes an offer.", theme)
+        self.told.setObjectName("search_words")
+        column.addWidget(self.told)
+        self.run()
+
+    def _line(self, row: QHBoxLayout, name: str, text: str, value: str) -> None:
+        label = _small(text, self.theme)
+        label.setWordWrap(False)
+        line = QLineEdit(value)
+        line.setObjectName(f"search_{name}")
+        line.setAccessibleName(f"search: {text}")
+        line.setMaximumWidth(64)
+        line.returnPressed.connect(self.run)
+        row.addWidget(label)
+        row.addWidget(line)
+        self.lines[name] = line
+
+    def _length(self, name: str) -> float:
+        """A length that may be left open."""
+        text = self.lines[name].text().strip().lower()
+        if text in ("", "any", "none"):
+            return inf
+        value = parse(text, "length", self.session.system, quantity=name)
+        if not value > 0:
+            raise OutOfRange(name, value, "a size that limits the offers is positive; any leaves it open", low=0.0, unit="mm")
+        return value
+
+    def run(self) -> None:
+        """Search and list."""
+        session = self.session
+        self.offers = []
+        try:
+            values = {name: parse(line.text(), "factor", session.system, quantity=name) for name, line in self.lines.items() if name not in ("a", "d")}
+            n = set_number(session.design, self.k)
+            planets = session.design.train.sets[n].planets if n is not None else 1
+            if not 0 <= values["tol"] <= 50:
+                raise OutOfRange("tolerance", values["tol"], "a tolerance of the ratio lies between 0 and 50 %", low=0, high=50)
+            if not (values["least"] >= 5 and values["most"] <= 400):
+                raise OutOfRange("z", f"{values['least']:g} to {values['most']:g}", "counts are searched from 5 to 400 teeth", low=5, high=400)
+            at = Bounds(round(values["least"]), round(values["most"]), values["tol"], planets, 3 * round(values["most"]),
+                        a_most=self._length("a"), d_most=self._length("d"))
+            self.offers = search(session.design, self.k, values["u"], at, self.split.currentData(), self.other.currentData())
+            self._tell(f"{len(self.offers)} offers; sizes in {screen_unit(KINDS['length'].display_unit(session.system))} by the present module. A double click takes one.{self._split_words(values['u'])}", "muted")
+        except OutOfRange as fault:
+            self._tell(str(fault), "short")
+        self._fill()
+
+    def sort(self, column: int) -> None:
+        """Order the offers by a column; clicked again the other way round."""
+        name = self.columns[column]
+        values = {
+            "counts": lambda o: o.z, "ratio": lambda o: o.ratio, "off, %": lambda o: abs(o.deviation), "η 1 %": lambda o: o.more["eta"],
+            "planets": lambda o: not o.even, "m 2": lambda o: o.more["m_2"], "bears": lambda o: o.more["strength"], "meets": lambda o: o.hunting,
+            "a": lambda o: o.a, "⌀": lambda o: o.d,
+        }  # fmt: skip
+        ordered = sorted(self.offers, key=values[name])
+        self.offers = ordered if ordered != self.offers else ordered[::-1]
+        self._fill()
+
+    def _fill(self) -> None:
+        session = self.session
+        self.table.setRowCount(len(self.offers))
+        for r, o in enumerate(self.offers):
+            cells = {
+                "counts": (" / " if len(o.z) < 5 else "/").join(map(str, o.z)), "ratio": f"{o.ratio:.5g}", "off, %": f"{round(o.deviation, 2) + 0.0:.2f}",
+                "η 1 %": f"{100 * o.more.get('eta', 0.0):.1f} %", "planets": "even" if o.even else "uneven",
+                "m 2": number(o.more.get("m_2", 0.0), "module", session.system),
+                "bears": f"{o.more.get('strength', 0.0):.2f} ×", "meets": str(o.hunting),
+                "a": number(o.a, "length", session.system), "⌀": number(o.d, "length", session.system),
+            }  # fmt: skip
+            for c, name in enumerate(self.columns):
+                self.table.setItem(r, c, QTableWidgetItem(cells[name]))
+
+    def _split_words(self, u: float) -> str:
+        """What the offers of stages in line keep to."""
+        if not self.in_line:
+            return ""
+        n = len(self.session.design.train.stages)
+        if self.split.currentData() == "strength":
+            now = strength_now(self.session.results)
+            split = equal_strength(abs(u), now)
+            load = bears(now, np.array(split))
+            even = load.max() / load.min() < 1.02
+            ratios = " and ".join(f"{v:.3g}" for v in split)
+            told = f"ratios near {ratios}, at which every stage bears {load.min():.2f} times the load" if even else (
+                f"ratios near {ratios}: with the present modules and widths no split makes the stages equally strong, they bear "
+                + ", ".join(f"{v:.2f}" for v in load) + " times the load")  # fmt: skip
+        else:
+            told = "each ratio about " + ("1.25" if n == 2 else "1.15") + " times the next one's"
+        return (f" Split: {told}, within 18 %. Bears: by how much the load could grow in the weakest stage, modules and widths kept, "
+                "estimated from nominal stresses.")  # fmt: skip
+
+    def _tell(self, text: str, role: str) -> None:
+        self.told.setText(text)
+        self.told.setStyleSheet(th.label_style(self.theme, role, th.SMALL))
+
+    def take(self, r: int) -> None:
+        """Take an offer; says why where it cannot be."""
+        offer = self.offers[r]
+        fault = self.session.attempt(lambda d, _r: take(d, self.k, offer), f"counts {' / '.join(map(str, offer.z))}")
+        if fault is not None:
+            self._tell(str(fault), "short")

@@ -1,0 +1,258 @@
+"""The sheet of the load spectrum: its levels as a table, pasted or typed, and the damage that each of them does."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+import numpy as np
+from PySide6.QtCore import QPointF, QRectF, Qt
+from PySide6.QtGui import QGuiApplication, QKeyEvent, QKeySequence, QPainter, QPaintEvent, QPen
+from PySide6.QtWidgets import (
+    QComboBox,
+    QFileDialog,
+    QHBoxLayout,
+    QLabel,
+    QPushButton,
+    QTableWidget,
+    QTableWidgetItem,
+    QWidget,
+)
+from shiboken6 import isValid
+
+from cooper.desk.frame import theme as th
+from cooper.desk.frame.session import Session
+from cooper.desk.sheets.sheet import Sheet
+from cooper.desk.widgets.typeset import html, words
+from cooper.document.models import Level
+from cooper.editing.spectrum_text import HEADS, levels_text, read_levels, with_levels, with_shape
+from cooper.errors import OutOfRange
+from cooper.results.checks import gear_word
+from cooper.results.power_flow import stages_of
+from cooper.results.service import Service, service_life
+
+SHAPES = {"normal": "normal distribution, seldom high", "straight": "straight on a log scale", "full": "full, mostly high"}
+
+
+class LevelTable(QTableWidget):
+    """The levels; cells are edited in place, Ctrl+V takes a whole table from a spreadsheet, Del takes rows away."""
+
+    def __init__(self, session: Session, told: QLabel, theme: th.Theme) -> None:
+        super().__init__(0, len(HEADS))
+        self.session, self.told, self.theme = session, told, theme
+        self.setObjectName("spectrum_table")
+        self.setAccessibleName("Levels of the load spectrum")
+        self.setHorizontalHeaderLabels(["torque, %", "share", "speed, %"])
+        self.verticalHeader().setDefaultSectionSize(23)
+        self.verticalHeader().hide()
+        self.horizontalHeader().setDefaultSectionSize(78)
+        self.setFixedWidth(260)
+        self._filling = False
+        self.itemChanged.connect(lambda _item: self._typed())
+        self.fill()
+
+    def fill(self) -> None:
+        """Show the design's present levels, and an empty row for one more."""
+        self._filling = True
+        levels = self.session.design.train.duty.spectrum
+        self.setRowCount(len(levels) + 1)
+        for r in range(self.rowCount()):
+            cells = ("", "", "")
+            if r < len(levels):
+                v = levels[r]
+                cells = (f"{100 * v.T_rel:.6g}", f"{v.q_t:.6g}", f"{100 * v.n_rel:.6g}")
+            for c, text in enumerate(cells):
+                item = QTableWidgetItem(text)
+                item.setTextAlignment(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
+                self.setItem(r, c, item)
+        self._filling = False
+
+    def _text(self, skip: frozenset[int] = frozenset()) -> str:
+        rows = []
+        for r in range(self.rowCount()):
+            cells = [item.text().strip() if (item := self.item(r, c)) else "" for c in range(3)]
+            if any(cells) and r not in skip:
+                rows.append("\t".join(cells).rstrip("\t"))
+        return "\n".join(rows)
+
+    def _typed(self) -> None:
+        if self._filling:
+            return
+        last = self.rowCount() - 1
+        started = [item.text().strip() if (item := self.item(last, c)) else "" for c in range(2)]
+        if any(started) and not all(started):
+            # The new row is not whole yet.
+            self.take(self._text(frozenset({last})), refill=False, heads=False)
+            return
+        self.take(self._text(), heads=False)
+
+    def take(self, text: str, *, refill: bool = True, heads: bool = True) -> bool:
+        """Take levels from a text; says what is wrong where they cannot be."""
+        try:
+            levels = read_levels(text, heads=heads) if text.strip() else []
+        except OutOfRange as fault:
+            self._tell(str(fault))
+            return False
+        if tuple(levels) == self.session.design.train.duty.spectrum:
+            return True
+        refused = self.session.attempt(lambda d, _r: with_levels(d, levels), f"load spectrum, {len(levels)} levels")
+        self._tell(str(refused or ""))
+        if refused is None and refill:
+            self.fill()
+        return refused is None
+
+    def _tell(self, text: str) -> None:
+        self.told.setText(text)
+        self.told.setStyleSheet(f"color: {self.theme.short};")
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        if event.matches(QKeySequence.StandardKey.Paste):
+            self.take(QGuiApplication.clipboard().text())
+        elif event.matches(QKeySequence.StandardKey.Copy):
+            QGuiApplication.clipboard().setText(levels_text(self.session.design.train.duty.spectrum))
+        elif event.key() == Qt.Key.Key_Delete:
+            self.take(self._text(frozenset(i.row() for i in self.selectedIndexes())))
+        else:
+            super().keyPressEvent(event)
+
+
+class DamagePicture(QWidget):
+    """The levels as steps over their share of the life, and below them the damage of each to every gear of the stage."""
+
+    def __init__(self, session: Session, theme: th.Theme, stage: int) -> None:
+        super().__init__()
+        self.session, self.theme, self.stage = session, theme, stage
+        self.setObjectName("damage_picture")
+        self.setAccessibleName("Damage of each level")
+        self.setMinimumSize(400, 380)
+        self.found: tuple[Service, Service] | None = None
+        self.draw_anew()
+
+    def draw_anew(self) -> None:
+        self.found = None
+        train = self.session.design.train
+        if train.duty.spectrum and self.stage < len(train.stages):
+            with np.errstate(all="ignore"):
+                self.found = service_life(stages_of(train)[self.stage][0], train.duty.spectrum)
+        self.update()
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        p = QPainter(self)
+        p.setRenderHint(QPainter.RenderHint.Antialiasing)
+        t, small = self.theme, th.font(th.SMALL)
+        if self.found is None:
+            words(p, "No spectrum: the load is steady, with the application factor K_A.", small, t.color("muted"), 4, 20)
+            return
+        levels = self.session.design.train.duty.spectrum
+        self._steps(p, QRectF(52, 26, self.width() - 70, 120), levels)
+        stage = self.session.results.stages[self.stage]
+        rows = [(f"{word}, {gear_word(stage, i + 1)}", getattr(self.found[i], f"damage_{kind}"), getattr(self.found[i], f"S_{kind}eq"))
+                for kind, word in (("F", "root"), ("H", "flank")) for i in (0, 1)]  # fmt: skip
+        for n, (name, damage, safety) in enumerate(rows):
+            self._damage(p, QRectF(112, 190 + 46 * n, self.width() - 300, 18), name, damage, safety)
+
+    def _steps(self, p: QPainter, f: QRectF, levels: tuple[Level, ...]) -> None:
+        t, small = self.theme, th.font(th.SMALL)
+        order = sorted(levels, key=lambda v: -v.T_rel)
+        total, most = sum(v.q_t for v in levels), max(max(v.T_rel for v in levels), 1.0)
+        words(p, "torque over its share of the life, greatest first", small, t.color("ink"), f.left(), f.top() - 10)
+        x = f.left()
+        for v in order:
+            width = f.width() * v.q_t / total
+            height = f.height() * v.T_rel / most
+            p.fillRect(QRectF(x, f.bottom() - height, max(width - 0.6, 0.6), height), t.color("driver_fill"))
+            x += width
+        y = f.bottom() - f.height() / most
+        p.setPen(QPen(t.color("copper"), th.HAIR, Qt.PenStyle.DashLine))
+        p.drawLine(QPointF(f.left(), y), QPointF(f.right(), y))
+        words(p, "nominal", small, t.color("copper"), f.left() - 6, y + 4, right=True)
+        p.setPen(QPen(t.color("ink"), th.FINE))
+        p.drawLine(f.bottomLeft(), f.bottomRight())
+
+    def _damage(self, p: QPainter, f: QRectF, name: str, damage: np.ndarray, safety: float) -> None:
+        """One bar parted by the levels, full at a damage sum of 1; beyond it the bar is drawn to its end and says so."""
+        t, small = self.theme, th.font(th.SMALL)
+        total = float(np.sum(damage))
+        words(p, name, small, t.color("muted"), f.left() - 8, f.center().y() + 4, right=True)
+        p.setPen(QPen(t.color("line"), th.FINE))
+        p.drawRect(f)
+        shown = damage / max(total, 1.0) if np.isfinite(total) else np.where(np.isinf(damage), 1.0, 0.0)
+        x, role = f.left(), "short" if total > 1 else "driven"
+        for n, part in enumerate(shown.tolist()):
+            width = f.width() * part
+            p.fillRect(QRectF(x, f.top() + 1, max(width - 0.6, 0), f.height() - 1), t.color(role, 0.55 + 0.45 * (n % 2)))
+            x += width
+        worst = int(np.argmax(damage)) + 1
+        amount = "above static strength" if not np.isfinite(total) else f"D = {total:.3g}" if total > 1e-9 else "D below 1e-9"
+        told = f"{amount}, S = {safety:.2f}" if safety < 1e5 else "no damage"
+        words(p, told, small, t.color("short" if total > 1 else "ink"), f.right() + 10, f.center().y() + 4)
+        if total > 1e-6:
+            words(p, f"most from level {worst}", small, t.color("muted"), f.left(), f.bottom() + 14)
+
+
+def spectrum_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
+    """The load spectrum, and what it does to the selected stage."""
+    sheet = Sheet(session, theme, parent)
+    sheet.title.setText("Load spectrum")
+    sheet.setAccessibleName("Load spectrum")
+    left, right = sheet.add_column(), sheet.add_column()
+    told = QLabel()
+    told.setObjectName("spectrum_words")
+    told.setWordWrap(True)
+    table = LevelTable(session, told, theme)
+    left.addWidget(table, 1)
+    shape = QComboBox()
+    shape.setObjectName("spectrum_shape")
+    shape.setAccessibleName("Standard shape")
+    shape.addItem("standard shape …")
+    for key, text in SHAPES.items():
+        for least in (0.0, 1 / 3, 2 / 3):
+            shape.addItem(f"{text}, down to {100 * least:.0f} %", (key, least))
+    row = QHBoxLayout()
+    load, none = QPushButton("Open CSV …"), QPushButton("No spectrum")
+    load.setObjectName("spectrum_open")
+    none.setObjectName("spectrum_none")
+    for widget in (load, none):
+        row.addWidget(widget)
+    left.addWidget(shape)
+    left.addLayout(row)
+    left.addWidget(told)
+    hint = QLabel(html("Paste a table of torque in %, share and speed in % (Ctrl+V). K_A is 1 under a spectrum."))
+    hint.setWordWrap(True)
+    hint.setMaximumWidth(290)
+    hint.setStyleSheet(th.label_style(theme, "muted", th.SMALL))
+    left.addWidget(hint)
+    picture = DamagePicture(session, theme, session.stage)
+    right.addWidget(picture, 1)
+
+    def picked(n: int) -> None:
+        if n > 0:
+            key, least = shape.itemData(n)
+            session.edit(lambda d, _r: with_shape(d, key, least), f"load spectrum: {shape.itemText(n)}")
+            shape.setCurrentIndex(0)
+
+    def opened() -> None:
+        path, _ = QFileDialog.getOpenFileName(sheet, "Open a load spectrum", "", "Tables (*.csv *.txt);;All files (*)")
+        if path:
+            open_file(table, Path(path))
+
+    shape.activated.connect(picked)
+    load.clicked.connect(opened)
+    none.clicked.connect(lambda: table.take(""))
+
+    def follow() -> None:
+        if isValid(picture):
+            picture.draw_anew()
+            if not table.hasFocus() and table.state() != QTableWidget.State.EditingState:
+                table.fill()
+
+    session.changed.connect(follow)
+    return sheet
+
+
+def open_file(table: LevelTable, path: Path) -> bool:
+    """Take the levels of a file; says why where it cannot be read."""
+    try:
+        return table.take(path.read_text(encoding="utf-8-sig"))
+    except (OSError, UnicodeDecodeError) as fault:
+        table.told.setText(f"Not opened. {path.name}: {getattr(fault, 'strerror', None) or 'it is not a text file'}")
+        return False

@@ -1,0 +1,235 @@
+"""Why: a strength check opened into its factors, a staircase from nominal stress to the safety."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from math import log
+
+from PySide6.QtCore import QPointF, Qt
+from PySide6.QtGui import QKeyEvent, QPainter, QPaintEvent, QPen
+from PySide6.QtWidgets import QFrame, QHBoxLayout, QLabel, QPushButton, QScrollArea, QVBoxLayout, QWidget
+
+from cooper.desk.frame import theme as th
+from cooper.desk.frame.session import Session
+from cooper.desk.widgets.typeset import Run, draw, draw_right, elided, symbol_runs, value_runs, width, words
+from cooper.document.quantities import QUANTITIES, plain
+from cooper.document.units import KINDS, number, number_with_unit, screen_unit
+from cooper.results.beside import beside
+from cooper.results.result_tree import Check
+from cooper.results.why import CHAINS, Step, why
+
+STEP = 36
+
+
+class Staircase(QWidget):
+    """The steps of one safety, painted: what acts on the way down, then what the material bears."""
+
+    def __init__(self, session: Session, theme: th.Theme, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self.session, self.theme = session, theme
+        self.setObjectName("staircase")
+        self.steps: list[tuple[Step, float | None]] = []
+        self.turn = 0
+        self.setMouseTracking(True)
+
+    def show_check(self, key: str) -> None:
+        check = self.session.results.check(key)
+        chain = why(self.session.results.stages[self.session.stage], check) if check else None
+        old = None
+        before = self.session.before
+        if chain is not None and check is not None and before is not None:
+            old_check = before.results.check(key)
+            old = why(before.results.stages[self.session.stage], old_check) if old_check else None
+        self.steps = []
+        if chain is not None:
+            for side in ("acting", "bearing"):
+                past = {s.symbol: s.value for s in getattr(old, side)} if old is not None else {}
+                self.steps += [(step, past.get(step.symbol)) for step in getattr(chain, side)]
+            self.turn = len(chain.acting)
+        self.setFixedHeight(len(self.steps) * STEP + 30)
+        words = [f"{plain(s.symbol, s.index)} {number(s.value, QUANTITIES[s.symbol].kind)}" for s, _ in self.steps]
+        self.setAccessibleName("Factor chain")
+        self.setAccessibleDescription("; ".join(words))
+        self.update()
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        if not self.steps:
+            return
+        p = QPainter(self)
+        p.setRenderHint(QPainter.RenderHint.Antialiasing)
+        t = self.theme
+        bars_left, bars_right = self.width() - 150.0, self.width() - 16.0
+        stresses = [s.running for s, _ in self.steps if self._is_stress(s)]
+        low, high = log(max(min(stresses), 1e-9)), log(max(stresses))
+        span = max(high - low, 1e-6)
+
+        def x_of(stress: float) -> float:
+            return bars_left + (bars_right - bars_left) * (0.08 + 0.92 * (log(max(stress, 1e-9)) - low) / span)
+
+        acting = self.steps[self.turn - 1][0].running
+        foot = self.height() - 26.0
+        p.setPen(QPen(t.color("copper", 0.8), th.HAIR, Qt.PenStyle.DashLine))
+        p.drawLine(QPointF(x_of(acting), STEP * (self.turn - 1.0)), QPointF(x_of(acting), foot))
+        y, previous = 4.0, None
+        for n, (step, past) in enumerate(self.steps):
+            if n == self.turn:
+                words(p, "What the material bears", th.font(th.SMALL, bold=True), t.color("muted"), 10, y + 18)
+                y, previous = y + 30, None
+            self._step(p, step, past, y)
+            if self._is_stress(step):
+                x = x_of(step.running)
+                total = step.power == 0
+                p.setPen(QPen(t.color("ink" if total else "muted"), th.BOLD if total else th.FINE))
+                p.drawLine(QPointF(x, y + 3), QPointF(x, y + STEP - 3))
+                if previous is not None:
+                    p.setPen(QPen(t.color("faint"), th.HAIR))
+                    p.drawLine(QPointF(previous, y + 3), QPointF(x, y + 3))
+                previous = x
+            y += STEP
+
+    def _is_stress(self, step: Step) -> bool:
+        """Whether the running value is a stress already: the contact chain becomes one with Z_E."""
+        if step.power == 0:
+            return QUANTITIES[step.symbol].kind == "stress"
+        symbols = [s.symbol for s, _ in self.steps]
+        return "Z_E" not in symbols or symbols.index(step.symbol) >= symbols.index("Z_E")
+
+    def _step(self, p: QPainter, step: Step, past: float | None, y: float) -> None:
+        t, system = self.theme, self.session.system
+        q = QUANTITIES[step.symbol]
+        total = step.power == 0
+        sign = "" if total else {0.5: "√", -0.5: "÷√", -1: "÷"}.get(step.power, "×")
+        runs = [Run(sign, th.font(), t.color("faint"))] if sign else []
+        runs += symbol_runs(step.symbol, step.index, t.color("ink"))
+        draw(p, runs, 10 if total else 20, y + 15)
+        unit = screen_unit(KINDS[q.kind].display_unit(system))
+        value = value_runs(number(step.value, q.kind, system), unit, t, bold=total)
+        right = self.width() - 170.0
+        left = draw_right(p, value, right, y + 15)
+        if step.entered:
+            mark = [Run("entered", th.font(th.SMALL), t.color("thin"))]
+            left = draw_right(p, mark, left - 8, y + 15)
+        name_x = max(84.0, 20 + width(runs) + 12)
+        small_font = th.font(th.SMALL)
+        words(p, elided(q.meaning, small_font, left - name_x - 8), small_font, t.color("muted"), name_x, y + 15)
+        small = [Run(step.source, th.font(th.SMALL), t.color("faint"))]
+        for n, i, v in step.inputs:
+            first, *rest = symbol_runs(n, i, t.color("muted"), th.SMALL)
+            shown = Run(number_with_unit(v, QUANTITIES[n].kind, system), small_font, t.color("muted"), space=3)
+            more = [*small, replace(first, space=10), *rest, shown]
+            # An input that does not fit whole is left to the tooltip, not cut in two.
+            if width(more) > right - name_x:
+                break
+            small = more
+        draw(p, small, name_x, y + 30)
+        if past is not None and abs(past - step.value) > 1e-9 * max(1.0, abs(step.value)):
+            words(p, f"was {number(past, q.kind, system)}", small_font, t.color("copper"), 78, y + 30, right=True)
+
+    def mouseMoveEvent(self, event: object) -> None:
+        y = event.position().y()  # type: ignore[attr-defined]
+        top = 4.0
+        for n, (step, _) in enumerate(self.steps):
+            if n == self.turn:
+                top += 30
+            if top <= y < top + STEP:
+                q = QUANTITIES[step.symbol]
+                inputs = "\n".join(
+                    f"{plain(s, i)} = {number_with_unit(v, QUANTITIES[s].kind, self.session.system)}, "
+                    f"{QUANTITIES[s].meaning}"
+                    for s, i, v in step.inputs
+                )
+                formula = f"\n= {step.formula}" if step.formula else ""
+                self.setToolTip(f"{plain(step.symbol, step.index)}: {q.meaning}{formula}\n{step.source}\n{inputs}".strip())
+                return
+            top += STEP
+
+
+class WhySheet(QFrame):
+    """The sheet over the Bench that shows the staircase of the opened check."""
+
+    def __init__(self, session: Session, theme: th.Theme, parent: QWidget) -> None:
+        super().__init__(parent)
+        self.session, self.theme, self.key = session, theme, ""
+        self.setObjectName("sheet")
+        self.setAccessibleName("Why")
+        box = QVBoxLayout(self)
+        box.setContentsMargins(12, 10, 6, 8)
+        box.setSpacing(2)
+        head = QHBoxLayout()
+        self.title = QLabel()
+        self.title.setTextFormat(Qt.TextFormat.RichText)
+        self.title.setObjectName("why_title")
+        close = QPushButton("Close  Esc")
+        close.setProperty("plain", True)
+        close.setObjectName("why_close")
+        close.clicked.connect(self.dismiss)
+        head.addWidget(self.title)
+        head.addStretch(1)
+        head.addWidget(close)
+        box.addLayout(head)
+        self.means = QLabel()
+        self.means.setObjectName("why_means")
+        box.addWidget(self.means)
+        self.beside = QLabel()
+        self.beside.setObjectName("why_beside")
+        self.beside.setWordWrap(True)
+        box.addWidget(self.beside)
+        self.area = QScrollArea()
+        self.area.setWidgetResizable(True)
+        self.area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        self.stairs = Staircase(session, theme)
+        self.area.setWidget(self.stairs)
+        box.addWidget(self.area, 1)
+        self.closed = lambda: None
+        session.changed.connect(self.refresh)
+        session.system_changed.connect(self.refresh)
+        self.hide()
+
+    def dress(self, theme: th.Theme) -> None:
+        self.theme = self.stairs.theme = theme
+        self.refresh()
+
+    def show_check(self, key: str) -> None:
+        """Show the chain of a check; hidden for an empty key or a check without a chain."""
+        self.key = key
+        check = self.session.results.check(key) if key else None
+        if check is None or check.symbol not in CHAINS:
+            self.hide()
+            return
+        self.refresh()
+        self.show()
+        self.raise_()
+
+    def refresh(self) -> None:
+        check = self.session.results.check(self.key) if self.key else None
+        if check is None:
+            self.hide()
+            return
+        t = self.theme
+        sub = plain(check.symbol, check.index).split("_")[-1]
+        self.title.setText(
+            f"<span style='font-size:16px'><i>{check.symbol[0]}</i><sub>{sub}</sub></span> &nbsp;<b>{check.value:.2f}</b> "
+            f"<span style='color:{t.muted}'>&nbsp;{check.label}, at least {check.limit:.2f}</span>"
+        )
+        word = {"short": "Short: ", "thin": "Thin. Below the limit ", "holds": "Holds. Below the limit "}[check.verdict]
+        self.means.setText(f"{word}{check.means}.")
+        self.means.setStyleSheet(f"color: {t.color(check.verdict).name()};")
+        self._lay_beside(check)
+        self.stairs.show_check(self.key)
+
+    def _lay_beside(self, check: Check) -> None:
+        """The other methods' numbers for the same thing, and what makes them differ."""
+        told = [] if check.stage is None else beside(self.session.results.stages[check.stage], check, self.session.system)
+        self.beside.setVisible(bool(told))
+        self.beside.setText("\n".join(told))
+        self.beside.setStyleSheet(th.label_style(self.theme, "muted", th.SMALL))
+
+    def dismiss(self) -> None:
+        self.hide()
+        self.closed()
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        if event.key() == Qt.Key.Key_Escape:
+            self.dismiss()
+        else:
+            event.ignore()

@@ -1,0 +1,1 @@
+"""What lenses and sheets are made of."""

@@ -1,0 +1,98 @@
+"""Pictures of the real window, drawn offscreen."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from pathlib import Path
+
+from PySide6.QtCore import QCoreApplication, QEvent
+
+from cooper.desk.frame import theme as th
+from cooper.desk.frame.app import application
+from cooper.desk.frame.session import Session
+from cooper.desk.frame.window import Window
+from cooper.document.models import Design
+
+
+def _close_up(window: Window) -> None:
+    window.bench.set_lens("teeth")
+    window.bench.drawing.set_roll(0.11)
+    window.bench.drawing.look_at_mesh()
+
+
+def _contact(window: Window) -> None:
+    window.bench.set_lens("contact")
+    window.bench.drawing.set_roll(0.11)
+
+
+def _why(window: Window) -> None:
+    window.open_worst()
+    window.margins.fill_now()
+
+
+def _train(window: Window) -> None:
+    window.bench.set_lens("train")
+    window.bench.train.set_turn(0.4)
+
+
+def _solid(window: Window) -> None:
+    window.bench.set_lens("train")
+    window.bench.train.toggle_solid()
+    settle()
+    window.bench.train.refine(2)
+
+
+LENSES: dict[str, Callable[[Window], object]] = {
+    "teeth": lambda window: window.bench.set_lens("teeth"),
+    "whole set": lambda window: window.bench.set_lens("set"),
+    "mesh": _close_up,
+    "side": lambda window: window.bench.set_lens("side"),
+    "contact": _contact,
+    "shifts": lambda window: window.bench.set_lens("shifts"),
+    "tooth": lambda window: window.bench.set_lens("tooth"),
+    "why": _why,
+    "duty": lambda window: window.open_duty(),
+    "gear": lambda window: window.open_more(1),
+    "dimensions": lambda window: window.open_dimensions(1),
+    "counts": lambda window: window.open_fit(),
+    "play": lambda window: window.open_play(),
+    "compare": lambda window: window.open_compare(),
+    "train": _train,
+    "solid": _solid,
+    "arrangements": lambda window: window.open_arrangements(),
+    "set": lambda window: window.open_set(),
+    "start": lambda window: window.open_start(),
+    "plastics": lambda window: window.open_plastics(),
+    "losses": lambda window: window.open_losses(),
+    "spectrum": lambda window: window.open_spectrum(),
+    "points": lambda window: window.open_flank(),
+    "formulas": lambda window: window.open_formulas(),
+    "notes": lambda window: window.open_notes(),
+}
+"""What is shown, by name."""
+
+
+def settle() -> None:
+    """Let every layout and deferred deletion take place."""
+    for _ in range(5):
+        QCoreApplication.processEvents()
+        QCoreApplication.sendPostedEvents(None, QEvent.Type.DeferredDelete)
+
+
+def picture(design: Design, lens: str, out: Path, size: tuple[int, int] = (1280, 800), theme: str = "light") -> None:
+    """Write one picture of the window on a design."""
+    application()
+    window = Window(Session(design), recover=False)
+    window.session.set_system("mm")
+    window.dress(th.THEMES[theme])
+    window.resize(*size)
+    window.show()
+    window.bench.drawing.setFocus()
+    settle()
+    LENSES[lens](window)
+    settle()
+    window.grab().save(str(out))
+    window.session.saved = window.session.design
+    window.close()
+    window.deleteLater()
+    settle()

@@ -1,0 +1,523 @@
+"""A tag: one quantity on the drawing or in a sheet, edited in place."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+from PySide6.QtCore import QPointF, QRectF, QSize, Qt, QTimer, Signal
+from PySide6.QtGui import (
+    QContextMenuEvent,
+    QFocusEvent,
+    QGuiApplication,
+    QKeyEvent,
+    QMouseEvent,
+    QPainter,
+    QPaintEvent,
+    QPen,
+    QPolygonF,
+)  # fmt: skip
+from PySide6.QtWidgets import QFrame, QHBoxLayout, QLabel, QLineEdit, QMenu, QPushButton, QVBoxLayout, QWidget
+
+from cooper.desk.frame import theme as th
+from cooper.desk.frame.session import Session
+from cooper.desk.widgets.typeset import Run, draw, html, symbol_runs, value_runs, width
+from cooper.document.quantities import plain
+from cooper.document.units import KINDS, number, number_with_unit, parse, screen_unit
+from cooper.editing.fields import Field
+from cooper.editing.formulas import with_formula
+from cooper.editing.ranges import working_range, works_as
+from cooper.errors import OutOfRange
+from cooper.results.result_tree import Note
+
+HEIGHT = 26
+HINT_MS, HINT_STEPS = 500, 12
+"""When an open tag tells its range, and how finely it looks for the ends."""
+
+
+class Tag(QWidget):
+    """Shows a field of the session's design; click, Enter or a digit opens it, arrows step it, G swaps its partner."""
+
+    editing = Signal(bool)
+    focused = Signal(str)
+
+    def __init__(self, session: Session, field: Field, theme: th.Theme, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self.session, self.field, self.theme = session, field, theme
+        self.setObjectName(f"tag_{field.key}")
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setCursor(Qt.CursorShape.PointingHandCursor)
+        self.setFixedHeight(HEIGHT)
+        self.editor: QLineEdit | None = None
+        self.fault: FaultCard | None = None
+        self.hint: QLabel | None = None
+        # The range is told once the hands rest on an open tag.
+        self.hint_later = QTimer(self)
+        self.hint_later.setSingleShot(True)
+        self.hint_later.setInterval(HINT_MS)
+        self.hint_later.timeout.connect(self.tell_range)
+        self.hovered = False
+        self.changed_now = False
+        self._seen: tuple[str, ...] = ()
+        # Finding the range takes some eighty evaluations; it is kept while the design stands.
+        self._range_key: object = None
+        self._range = (0.0, 0.0)
+        session.refused.connect(self._refused)
+        self.refresh()
+
+    # -- reading
+
+    def value(self) -> float | None:
+        return self.field.read(self.session.design, self.session.results)
+
+    def is_solved(self) -> bool:
+        return self.field.solved(self.session.design, self.session.results)
+
+    def text(self) -> str:
+        value = self.value()
+        return self.field.empty if value is None else number(value, self.field.kind, self.session.system)
+
+    def warning(self) -> Note | None:
+        """The first warning that concerns this quantity."""
+        for n in self.session.results.warnings():
+            here = not self.field.place or n.stage is None or self.field.place == f"{self.session.design.train.stages[n.stage].id}."
+            if self.field.key in n.about and here:
+                return n
+        return None
+
+    def unit(self) -> str:
+        return self.field.scale or screen_unit(KINDS[self.field.kind].display_unit(self.session.system))
+
+    def refresh(self, field: Field | None = None) -> None:
+        """Read the session again; ``field`` replaces the field where another quantity has taken its place."""
+        if field is not None:
+            self.field = field
+        state = "solved" if self.is_solved() else "given"
+        formula = self.formula()
+        state = f"by formula = {formula}" if formula else state
+        warned = self.warning()
+        told = "" if warned is None else warned.text
+        seen = (self.field.key, self.text(), self.unit(), state, told)
+        if seen != self._seen:
+            self._seen = seen
+            self.setAccessibleName(f"{self.field.meaning} {self.field.name}")
+            self.setAccessibleDescription(f"{self.text()} {self.unit()}, {state}{f'; warning: {told}' if told else ''}")
+            hint = f"{self.field.meaning}: {state}"
+            if self.field.swap is not None:
+                hint += f"; G gives it and solves {self.field.partner}" if self.is_solved() else "; G lets it be solved"
+            if self.field.clear is not None:
+                hint += f'; type "{self.field.empty}" to leave it open'
+            self.setToolTip(f"{hint}\n{told}" if told else hint)
+            self.setFixedWidth(self.sizeHint().width())
+        before = self.session.before
+        self.changed_now = False
+        if before is not None:
+            try:
+                old = self.field.read(before.design, before.results)
+            except (AttributeError, IndexError, KeyError):
+                old = None
+            now = self.value()
+            self.changed_now = old is not None and now is not None and abs(old - now) > 1e-12 * max(1, abs(now))
+        self.update()
+
+    def _runs(self) -> list[Run]:
+        role = "muted" if self.is_solved() else "ink"
+        symbol_role = "copper" if self.hasFocus() else "muted"
+        runs = symbol_runs(self.field.symbol, self.field.index, self.theme.color(symbol_role))
+        if self.formula():
+            runs.append(Run(" =", th.font(th.SMALL, bold=True), self.theme.color("copper")))
+        unit = "" if self.value() is None else self.unit()
+        value = value_runs(self.text(), unit, self.theme, bold=not self.is_solved(), role=role)
+        value[0] = Run(value[0].text, value[0].font, value[0].color, space=7)
+        return runs + value
+
+    def sizeHint(self) -> QSize:
+        return QSize(int(width(self._runs())) + 18, HEIGHT)
+
+    # -- painting
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        p = QPainter(self)
+        p.setRenderHint(QPainter.RenderHint.Antialiasing)
+        t = self.theme
+        box = QRectF(self.rect()).adjusted(0.75, 0.75, -0.75, -0.75)
+        hot = self.hasFocus() or self.hovered
+        pen = QPen(t.color("copper" if hot else "line"), 1.6 if self.hasFocus() else 1.0)
+        if self.is_solved():
+            pen.setStyle(Qt.PenStyle.CustomDashLine)
+            pen.setDashPattern([3.5, 2.5])
+        p.setPen(pen)
+        p.setBrush(t.color("paper" if self.is_solved() else "card"))
+        p.drawRoundedRect(box, 5, 5)
+        warned = self.warning()
+        if warned is not None:
+            # A corner in the colour of what the warning counts for.
+            p.setPen(Qt.PenStyle.NoPen)
+            p.setBrush(t.color(warned.counts or "muted"))
+            p.drawPolygon(QPolygonF([box.topLeft() + QPointF(1, 1), box.topLeft() + QPointF(9, 1), box.topLeft() + QPointF(1, 9)]))
+        if self.changed_now:
+            p.setPen(Qt.PenStyle.NoPen)
+            p.setBrush(t.color("copper"))
+            p.drawEllipse(QPointF(box.right() - 1.5, box.top() + 1.5), 2.4, 2.4)
+        draw(p, self._runs(), 9, HEIGHT * 0.66)
+
+    def enterEvent(self, event: object) -> None:
+        self.hovered = True
+        self.update()
+
+    def leaveEvent(self, event: object) -> None:
+        self.hovered = False
+        self.update()
+
+    def focusInEvent(self, event: QFocusEvent) -> None:
+        super().focusInEvent(event)
+        self.focused.emit(self.field.key)
+        self.update()
+
+    def focusOutEvent(self, event: QFocusEvent) -> None:
+        super().focusOutEvent(event)
+        self.focused.emit("")
+        self.update()
+
+    # -- acting
+
+    def mousePressEvent(self, event: QMouseEvent) -> None:
+        if event.button() == Qt.MouseButton.LeftButton:
+            self.setFocus(Qt.FocusReason.MouseFocusReason)
+            self.open()
+
+    def contextMenuEvent(self, event: QContextMenuEvent) -> None:
+        menu = QMenu(self)
+        menu.addAction("Edit\tEnter", self.open)
+        menu.addAction("Copy with unit\tCtrl+C", self.copy)
+        if self.field.swap is not None:
+            words = f"Give it, solve {self.field.partner}" if self.is_solved() else "Let it be solved"
+            menu.addAction(f"{words}\tG", self.swap)
+        menu.exec(event.globalPos())
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        key, shift = event.key(), bool(event.modifiers() & Qt.KeyboardModifier.ShiftModifier)
+        if key in (Qt.Key.Key_Up, Qt.Key.Key_Down):
+            self.step(1 if key == Qt.Key.Key_Up else -1, fine=shift)
+        elif key in (Qt.Key.Key_Return, Qt.Key.Key_Enter, Qt.Key.Key_F2):
+            self.open()
+        elif key == Qt.Key.Key_G and not event.modifiers():
+            self.swap()
+        elif key == Qt.Key.Key_C and event.modifiers() & Qt.KeyboardModifier.ControlModifier:
+            self.copy()
+        elif key == Qt.Key.Key_Escape:
+            self.close_fault()
+            event.ignore()
+        elif event.text() and (event.text().isdigit() or event.text() in ".-+(="):
+            self.open(event.text())
+        else:
+            super().keyPressEvent(event)
+
+    def copy(self) -> None:
+        value = self.value()
+        if value is not None:
+            QGuiApplication.clipboard().setText(number_with_unit(value, self.field.kind, self.session.system))
+
+    def step(self, direction: int, fine: bool = False) -> None:
+        """Step along the standard series or by a round step in the document's unit."""
+        value = self.value()
+        if value is not None:
+            self.commit(self.field.stepped(value, direction, fine))
+
+    def swap(self) -> None:
+        """Exchange what is given and what is solved."""
+        field = self.field
+        if field.swap is None:
+            return
+        word = "given" if self.is_solved() else "solved"
+        label = f"{field.name} {word}"
+        self.session.edit(field.swap, label, field.full_key)
+
+    def open(self, start: str = "") -> None:
+        """Open the tag for typing."""
+        if self.editor is not None:
+            return
+        self.close_fault()
+        editor = TagEditor(self)
+        self.editor = editor
+        formula = self.formula()
+        editor.setText(start or (f"= {formula}" if formula else "" if self.value() is None else self.text()))
+        if not start:
+            editor.selectAll()
+        editor.show()
+        editor.setFocus(Qt.FocusReason.OtherFocusReason)
+        self.hint_later.start()
+        editor.textEdited.connect(lambda _text: self.hint_later.start())
+        self.editing.emit(True)
+
+    def tell_range(self) -> None:
+        """Say under the open editor between which values the design works, all else kept."""
+        now = self.value()
+        if self.editor is None or self.fault is not None or now is None:
+            return
+        works = works_as(lambda v: self.field.give(self.session.design, self.session.results, v))
+        reach = 5 * max(abs(now), 1.0)
+        ends = (now - reach, now + reach)
+        low, high = working_range(works, now, *ends, self.field.kind == "count", HINT_STEPS)
+        kind, system = self.field.kind, self.session.system
+        # An end that was reached is only known to work; how far beyond is not looked for.
+        first = f"{number(low, kind, system)}" + (" or less" if low == ends[0] else "")
+        last = f"{number(high, kind, system)}" + (" or more" if high == ends[1] else "")
+        self.close_hint()
+        self.hint = QLabel(f"works from {first} to {last} {self.unit()}".strip(), self.parentWidget())
+        self.hint.setObjectName("range_hint")
+        self.hint.setStyleSheet(f"{th.label_style(self.theme, 'muted', th.SMALL)} background: {self.theme.card}; padding: 2px 5px;")
+        self.hint.adjustSize()
+        # Beside the editor, so that a sheet which opens over the Bench covers both.
+        room = self.parentWidget() or self
+        place = self.editor.geometry().bottomLeft()
+        self.hint.move(max(2, min(place.x(), room.width() - self.hint.width() - 6)), place.y() + 3)
+        self.hint.show()
+        self.hint.raise_()
+
+    def close_hint(self) -> None:
+        if self.hint is not None:
+            self.hint.hide()
+            self.hint.deleteLater()
+            self.hint = None
+
+    def close_editor(self, take: bool) -> None:
+        """Close the editor; ``take`` tries what was typed first. A refused text stays open with its fault beside it."""
+        editor = self.editor
+        if editor is None:
+            return
+        self.hint_later.stop()
+        self.close_hint()
+        text = editor.text()
+        unchanged = text == (f"= {self.formula()}" if self.formula() else self.text())
+        if take and text.strip() and not unchanged and not self.commit_text(text):
+            return
+        self.editor = None
+        editor.hide()
+        editor.deleteLater()
+        self.close_fault()
+        self.editing.emit(False)
+
+    def commit_text(self, text: str) -> bool:
+        """Read a text and give the field that value; False when it was refused."""
+        name = plain(self.field.symbol, self.field.index)
+        field = self.field
+        if field.clear is not None and text.strip().lower() in (field.empty, "none"):
+            clear = field.clear
+            return self.session.edit(lambda d, _r: clear(d), f"{name} {field.empty}", field.full_key)
+        if text.strip().startswith("="):
+            return self._commit_formula(text.strip()[1:].strip(), name)
+        other = field.measure(text) if field.measure is not None else None
+        if other is not None:
+            field, text = replace(other[0], place=field.place), other[1]
+        try:
+            value = parse(text, field.kind, self.session.system, name)
+        except OutOfRange as fault:
+            self.show_fault(self._with_range(fault))
+            return False
+        return self.commit(value, field)
+
+    def _commit_formula(self, text: str, name: str) -> bool:
+        """Tie the quantity to others; a formula that cannot be read, goes in a circle or gives nonsense is refused."""
+        field = self.field
+        faults: list[OutOfRange] = []
+        listen = self.session.refused.connect(lambda _key, fault: faults.append(fault))
+        done = self.session.edit(lambda d, _r: with_formula(d, field.full_key, text), f"{name} = {text}", "formula")
+        self.session.refused.disconnect(listen)
+        if not done and faults:
+            self.show_fault(faults[-1])
+        return done
+
+    def formula(self) -> str:
+        """The formula that gives the quantity, or nothing."""
+        return self.session.design.formulas.get(self.field.full_key, "")
+
+    def commit(self, value: float, measure: Field | None = None) -> bool:
+        """Give the quantity a value, in another measure where one is named."""
+        field = measure or self.field
+        shown = number(value, field.kind, self.session.system)
+        label = f"{field.name} {shown}"
+        # A number that is typed or stepped takes the place of a formula.
+        done = self.session.edit(lambda d, r: with_formula(field.give(d, r, value), field.full_key, ""), label, field.full_key)
+        if done:
+            self.close_fault()
+        return done
+
+    def _refused(self, key: str, fault: OutOfRange) -> None:
+        if key == self.field.full_key and self.isVisible():
+            self.show_fault(self._with_range(fault))
+
+    def _with_range(self, fault: OutOfRange) -> OutOfRange:
+        """The fault in this field's own terms, with the range that works found by trying."""
+        value, now = fault.value, self.value()
+        own = fault.quantity in (self.field.key, plain(self.field.symbol, self.field.index))
+        if now is None or (own and (fault.low is not None or fault.high is not None)):
+            return fault
+        reason = fault.reason if own else f"{fault.quantity} would be {_shown(fault.value)}: {fault.reason}"
+        typed = value if own and isinstance(value, int | float) else self._typed()
+        works = works_as(lambda v: self.field.give(self.session.design, self.session.results, v))
+        spread = max(abs(now) * 4, 1.0)
+        number_typed = isinstance(typed, int | float)
+        ends = (float(typed), now) if number_typed else (now - spread, now + spread)  # type: ignore[arg-type]
+        key = None if number_typed else (self.session.design, self.field.key)
+        if key is None or key != self._range_key:
+            self._range_key = key
+            self._range = working_range(works, now, min(ends), max(ends), self.field.kind == "count")
+        low, high = self._range
+        # Towards a typed number only its own side is known; where nothing could be read, both.
+        known: dict[str, float | None] = {"low": low, "high": high}
+        if number_typed:
+            known["high" if ends[0] < now else "low"] = None
+        name = fault.quantity if own else plain(self.field.symbol, self.field.index)
+        return OutOfRange(name, typed if typed is not None else str(value), reason, **known)  # type: ignore[arg-type]
+
+    def _typed(self) -> float | None:
+        if self.editor is None:
+            return None
+        try:
+            return parse(self.editor.text(), self.field.kind, self.session.system)
+        except OutOfRange:
+            return None
+
+    def show_fault(self, fault: OutOfRange) -> None:
+        self.close_fault()
+        self.close_hint()
+        self.fault = FaultCard(self, fault)
+        self.fault.place()
+
+    def close_fault(self) -> None:
+        if self.fault is not None:
+            self.fault.hide()
+            self.fault.deleteLater()
+            self.fault = None
+
+    def take_nearest(self, value: float) -> None:
+        """Take the nearest working value offered with a fault."""
+        self.close_fault()
+        self.close_hint()
+        if self.commit(value):
+            editor, self.editor = self.editor, None
+            if editor is not None:
+                editor.hide()
+                editor.deleteLater()
+                self.editing.emit(False)
+            self.setFocus()
+
+
+def _shown(value: float | str) -> str:
+    return f"{value:.6g}" if isinstance(value, int | float) else value
+
+
+class TagEditor(QLineEdit):
+    """The line in which a tag's value is typed: Enter takes it, Escape leaves it, Tab goes on."""
+
+    def __init__(self, tag: Tag) -> None:
+        super().__init__(tag.parentWidget())
+        self.tag = tag
+        self.setObjectName(f"edit_{tag.field.key}")
+        self.setAccessibleName(tag.accessibleName())
+        self.setFont(th.font(bold=True))
+        self.setMaxLength(80)
+        self.resize(max(tag.width(), 96), HEIGHT)
+        parent = tag.parentWidget()
+        right = parent.width() - 4 if parent else tag.x() + self.width()
+        self.move(min(tag.x(), right - self.width()), tag.y())
+        self.raise_()
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
+            tag = self.tag
+            tag.close_editor(take=True)
+            if tag.editor is None:
+                tag.setFocus()
+        elif event.key() == Qt.Key.Key_Escape:
+            tag = self.tag
+            tag.close_editor(take=False)
+            tag.setFocus()
+        elif event.key() in (Qt.Key.Key_Up, Qt.Key.Key_Down):
+            self.tag.step(1 if event.key() == Qt.Key.Key_Up else -1,
+                          bool(event.modifiers() & Qt.KeyboardModifier.ShiftModifier))  # fmt: skip
+            self.setText(self.tag.text())
+            self.selectAll()
+        else:
+            super().keyPressEvent(event)
+
+    def focusNextPrevChild(self, forward: bool) -> bool:
+        """Tab takes the value and goes to the next tag."""
+        tag = self.tag
+        tag.close_editor(take=True)
+        if tag.editor is not None:
+            return True
+        tag.setFocus(Qt.FocusReason.TabFocusReason)
+        moved = tag.focusNextPrevChild(forward)
+        del moved
+        return True
+
+    def focusOutEvent(self, event: QFocusEvent) -> None:
+        super().focusOutEvent(event)
+        if event.reason() in (Qt.FocusReason.MouseFocusReason, Qt.FocusReason.OtherFocusReason) and self.isVisible():
+            self.tag.close_editor(take=True)
+
+
+class FaultCard(QFrame):
+    """What was typed, why it cannot be, the range that works, and a button that takes the nearest value in it."""
+
+    def __init__(self, tag: Tag, fault: OutOfRange) -> None:
+        super().__init__(tag.window())
+        self.tag = tag
+        self.setObjectName("sheet")
+        self.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        t, field, system = tag.theme, tag.field, tag.session.system
+        box = QVBoxLayout(self)
+        box.setContentsMargins(12, 9, 12, 10)
+        box.setSpacing(5)
+        unit = screen_unit(KINDS[field.kind].display_unit(system))
+
+        def shown(value: float) -> str:
+            return number_with_unit(value, field.kind, system, 4 if field.kind != "count" else 0)
+
+        typed = shown(float(fault.value)) if isinstance(fault.value, int | float) else str(fault.value)
+        name = field.name
+        head = QLabel(f"<b>{html(name)} = {typed}</b> cannot be")
+        head.setTextFormat(Qt.TextFormat.RichText)
+        head.setStyleSheet(f"color: {t.short};")
+        reason = QLabel(html(fault.reason[:1].upper() + fault.reason[1:] + "."))
+        reason.setTextFormat(Qt.TextFormat.RichText)
+        reason.setWordWrap(True)
+        reason.setObjectName("fault_reason")
+        box.addWidget(head)
+        box.addWidget(reason)
+        low, high = fault.low, fault.high
+        if low is not None or high is not None:
+            if low is not None and high is not None:
+                words = f"{shown(low)} to {shown(high)}"
+            else:
+                words = f"{shown(low)} or more" if low is not None else f"{shown(high or 0.0)} or less"
+            works = QLabel(f"What works: {words}")
+            works.setObjectName("fault_range")
+            box.addWidget(works)
+        nearest = fault.nearest()
+        if nearest is None and isinstance(fault.value, str) and tag.value() is not None:
+            nearest = None
+        if nearest is not None:
+            row = QHBoxLayout()
+            take = QPushButton(f"Take {shown(nearest)}")
+            take.setObjectName("take_nearest")
+            take.clicked.connect(lambda: tag.take_nearest(nearest))
+            row.addWidget(take)
+            row.addStretch(1)
+            box.addLayout(row)
+        del unit
+        self.setFixedWidth(300)
+
+    def place(self) -> None:
+        """Stand beside the tag, inside the window."""
+        window = self.tag.window()
+        self.adjustSize()
+        anchor = self.tag.mapTo(window, self.tag.rect().bottomLeft())
+        x = min(max(8, anchor.x()), window.width() - self.width() - 8)
+        y = anchor.y() + 6
+        if y + self.height() > window.height() - 8:
+            y = anchor.y() - HEIGHT - self.height() - 6
+        self.move(x, max(8, y))
+        self.show()
+        self.raise_()

@@ -1,0 +1,1 @@
+"""The document: models, quantities, units, files."""

@@ -1,0 +1,142 @@
+"""Format 2 of the file: gears and meshes by identity, each once, and the groups that order them.
+
+In memory a train is a row of stages with their gears in place (`document.Train`); a gear in two meshes is one object there and one entry here.
+"""
+
+from __future__ import annotations
+
+from typing import Annotated, Any, Literal
+
+from pydantic import Field
+
+from cooper.document.models import Defaults, Duty, Gear, Losses, Mesh, Model, SetData, StageOwn
+
+
+class FileMesh(Mesh):
+    """Two gears in mesh, by their identities."""
+
+    driver: str = Field(description="identity of the driving gear")  # type: ignore[assignment]
+    driven: str = Field(description="identity of the driven gear")  # type: ignore[assignment]
+
+
+class FileStage(Model):
+    """A place in the train where one mesh works."""
+
+    id: str = Field(description="identity, by which formulas name it")
+    name: str = Field(description="what the stage is called")
+    mesh: str = Field(description="identity of its mesh")
+    own: StageOwn = StageOwn()
+
+
+class FilePair(Model):
+    """A stage of its own."""
+
+    kind: Literal["pair"]
+    stages: Annotated[tuple[FileStage, ...], Field(min_length=1, max_length=1)]
+
+
+class FileSet(SetData):
+    """Stages that work as one."""
+
+    stages: Annotated[tuple[FileStage, ...], Field(min_length=2, max_length=3)]
+
+
+class FileTrain(Model):
+    """Duty, defaults, and gears and meshes by identity; the groups stand in the order in which power flows."""
+
+    duty: Duty
+    defaults: Defaults = Defaults()
+    losses: Losses = Losses()
+    gears: dict[str, Gear] = Field(description="every gear once, by identity")
+    meshes: dict[str, FileMesh] = Field(description="every mesh once, by identity")
+    groups: tuple[FilePair | FileSet, ...] = Field(description="pairs and sets in the order of the power")
+
+
+class FileDesign(Model):
+    """The whole file."""
+
+    format: Literal["cooper-design"] = Field("cooper-design", description="says that this file is a Cooper design")
+    version: Literal[2] = Field(2, description="version of the format")
+    name: str = Field("Untitled train", max_length=120, description="name of the design")
+    place: str = Field("", max_length=120, description="where the machine stands or is made")
+    train: FileTrain
+    names: dict[str, str] = Field({}, description="named values: name and number or formula")
+    formulas: dict[str, str] = Field({}, description="formulas: a quantity by its stage's identity, as stage1.b_1, and its formula")
+
+
+Tree = dict[str, Any]
+
+
+def to_file(design: Tree) -> Tree:
+    """The file's data from a design's (`Design.model_dump`, identities given)."""
+    train = design["train"]
+    gears: Tree = {}
+    meshes: Tree = {}
+
+    def stage_part(stage: Tree) -> Tree:
+        mesh, members = dict(stage["meshes"][0]), stage["members"]
+        for gear in members:
+            gears.setdefault(gear["id"], {k: v for k, v in gear.items() if k != "id"})
+        name = f"mesh of {stage['id']}"
+        meshes[name] = {**mesh, "driver": members[mesh["driver"]]["id"], "driven": members[mesh["driven"]]["id"]}
+        rest = {k: v for k, v in stage.items() if k not in ("members", "meshes", "id", "name", "kind", "own")}
+        return {"id": stage["id"], "name": stage["name"], "mesh": name, "own": stage["own"], **rest}
+
+    groups, k = [], 0
+    sets = {s["first"]: s for s in train["sets"]}
+    while k < len(train["stages"]):
+        one = sets.get(k)
+        count = 1 if one is None else 3 if one["free_sun"] else 2
+        parts = [stage_part(s) for s in train["stages"][k : k + count]]
+        groups.append({"kind": "pair", "stages": parts} if one is None else {**{n: v for n, v in one.items() if n != "first"}, "stages": parts})
+        k += count
+    rest = {k: v for k, v in train.items() if k not in ("stages", "sets")}
+    return {**design, "version": 2, "train": {**rest, "gears": gears, "meshes": meshes, "groups": groups}}
+
+
+def from_file(file: Tree) -> Tree:
+    """A design's data from the file's; raises `KeyError` where an identity is named that is not there."""
+    train = dict(file["train"])
+    gears, meshes, groups = train.pop("gears"), train.pop("meshes"), train.pop("groups")
+    stages: list[Tree] = []
+    sets: list[Tree] = []
+    for group in groups:
+        group = dict(group)
+        parts = group.pop("stages")
+        if group["kind"] != "pair":
+            sets.append({**group, "first": len(stages)})
+        for part in parts:
+            mesh = dict(meshes[part["mesh"]])
+            members = [{**gears[mesh[role]], "id": mesh[role]} for role in ("driver", "driven")]
+            rest = {k: v for k, v in part.items() if k != "mesh"}
+            stages.append({**rest, "kind": "pair", "members": members, "meshes": [{**mesh, "driver": 0, "driven": 1}]})
+    return {**file, "version": 2, "train": {**train, "stages": stages, "sets": sets}}
+
+
+def from_version_1(old: Tree) -> Tree:
+    """Version 1 had each stage with its gears inside, a gear in two meshes twice, and everything by its place."""
+    train = dict(old["train"])
+    stages = [dict(s) for s in train["stages"]]
+    sets = [{"free_sun": False, **s} for s in train.get("sets", ())]
+    same = {}
+    for one in sets:
+        k = one["first"]
+        if one.get("kind", "planetary") in ("planetary", "idler"):
+            same[k + 1, 0] = (k, 1)
+        if one["free_sun"]:
+            same[k + 2, 1] = (k, 0)
+    names: dict[tuple[int, int], str] = {}
+    for k, stage in enumerate(stages):
+        members = []
+        for i, gear in enumerate(stage["members"]):
+            twin = same.get((k, i))
+            if twin in names:
+                there = stages[twin[0]]["members"][twin[1]]
+                other = next((n for n in gear if n != "id" and gear[n] != there.get(n)), None)
+                if other is not None:
+                    raise ValueError(f"the gear in both meshes must be one and the same; its {other} is {there.get(other)} and {gear[other]}")
+            names[k, i] = names[twin] if twin in names else f"gear{len(set(names.values())) + 1}"
+            members.append({**gear, "id": names[k, i]})
+        meshes = [{"driver": 0, "driven": 1, **m} for m in stage["meshes"]]
+        stages[k] = {"name": f"Stage {k + 1}", "own": {}, **stage, "id": f"stage{k + 1}", "members": members, "meshes": meshes}
+    return to_file({**old, "train": {**train, "stages": stages, "sets": sets}})

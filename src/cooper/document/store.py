@@ -1,0 +1,137 @@
+"""Opening and saving of design documents: JSON with a format version, written atomically."""
+
+from __future__ import annotations
+
+import json
+import os
+import re
+import tempfile
+from collections.abc import Callable
+from pathlib import Path
+from typing import Any
+
+from pydantic import ValidationError
+
+from cooper.document.file_format import FileDesign, from_file, from_version_1, to_file
+from cooper.document.models import FORMAT, VERSION, Design
+from cooper.document.plain import first_fault
+
+SUFFIX = ".cooper.json"
+GREATEST_FILE = 64 * 1024 * 1024
+
+
+class Unusable(Exception):
+    """A file that cannot be opened as a design: where in it, and why. The file is left as it is."""
+
+
+MIGRATIONS: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {1: from_version_1}
+"""For each older version the function that brings its data to the next one."""
+
+
+def open_design(path: str | os.PathLike[str]) -> Design:
+    """Read a design; raises `Unusable` with place and reason."""
+    file = Path(path)
+    try:
+        if file.stat().st_size > GREATEST_FILE:
+            raise Unusable(f"{file}: {file.stat().st_size} bytes are far more than a design has")
+        text = file.read_text(encoding="utf-8")
+    except UnicodeDecodeError as error:
+        raise Unusable(f"{file}: byte {error.start} is not text (UTF-8); this is no Cooper design") from error
+    except OSError as error:
+        raise Unusable(f"{file}: {error.strerror or error}") from error
+    return read_design(text, str(file))
+
+
+def read_design(text: str, name: str = "design") -> Design:
+    """A design from the text of a file; ``name`` is used in messages."""
+    if not text.strip():
+        raise Unusable(f"{name}: the file is empty")
+    try:
+        tree = json.loads(text, parse_constant=_no_constant)
+    except json.JSONDecodeError as error:
+        at_end = error.pos >= len(text.rstrip()) - 1
+        reason = "the file ends too early (truncated)" if at_end else error.msg
+        raise Unusable(f"{name}: line {error.lineno}, column {error.colno}: {reason}") from error
+    except (RecursionError, ValueError) as error:
+        raise Unusable(f"{name}: {error}") from error
+    if not isinstance(tree, dict) or tree.get("format") != FORMAT:
+        raise Unusable(f'{name}: this is JSON but no Cooper design (the field "format" is not "{FORMAT}")')
+    try:
+        tree = from_file(_migrate(tree, name))
+    except (KeyError, TypeError, AttributeError, ValueError, IndexError) as error:
+        raise Unusable(f"{name}: its gears, meshes and groups do not hang together ({type(error).__name__}: {error})") from error
+    try:
+        return Design.model_validate(tree)
+    except ValidationError as error:
+        raise Unusable(f"{name}: at {_in_file(str(first_fault(error)), tree)}") from error
+
+
+def _in_file(text: str, tree: dict[str, Any]) -> str:
+    """A fault with the place that it has in the file: gears and meshes by identity."""
+
+    def gear(found: re.Match[str]) -> str:
+        return f"train.gears.{tree['train']['stages'][int(found[1])]['members'][int(found[2])]['id']}"
+
+    text = re.sub(r"train\.stages\.(\d+)\.members\.(\d+)", gear, text)
+    return re.sub(r"train\.stages\.(\d+)\.meshes\.0", lambda m: f"train.meshes.mesh of {tree['train']['stages'][int(m[1])]['id']}", text)
+
+
+def _no_constant(constant: str) -> float:
+    raise ValueError(f"{constant} is not a number that a design can hold")
+
+
+def _migrate(tree: dict[str, Any], name: str) -> dict[str, Any]:
+    version = tree.get("version")
+    if not isinstance(version, int) or isinstance(version, bool) or version < 1:
+        raise Unusable(f"{name}: version: {version!r} is not a version number")
+    if version > VERSION:
+        raise Unusable(
+            f"{name}: version: the file has format version {version}; this Cooper reads up to {VERSION}. "
+            "A newer Cooper wrote it; the file is left as it is."
+        )
+    while version < VERSION:
+        tree = MIGRATIONS[version](tree)
+        version += 1
+    return tree
+
+
+def design_text(design: Design) -> str:
+    """The text of a design file; readable, stable order, unknown fields kept."""
+    return json.dumps(to_file(design.model_dump(mode="json")), indent=2, ensure_ascii=False) + "\n"
+
+
+def save_design(design: Design, path: str | os.PathLike[str]) -> None:
+    """Write a design so that the file is always whole: to a temporary file beside it, flushed, then renamed."""
+    write_atomically(path, design_text(design))
+
+
+def write_atomically(path: str | os.PathLike[str], text: str) -> None:
+    """Write a text file whole or not at all; raises OSError with the file left as it was."""
+    target = Path(path)
+    if target.is_symlink():
+        target = target.resolve()
+    mode = target.stat().st_mode & 0o7777 if target.exists() else 0o666 & ~_umask()
+    handle, temporary = tempfile.mkstemp(prefix=f".{target.name}.", suffix=".part", dir=target.parent)
+    try:
+        with os.fdopen(handle, "w", encoding="utf-8") as out:
+            out.write(text)
+            out.flush()
+            os.fsync(out.fileno())
+        os.chmod(temporary, mode)
+        os.replace(temporary, target)
+    except BaseException:
+        Path(temporary).unlink(missing_ok=True)
+        raise
+
+
+def _umask() -> int:
+    mask = os.umask(0)
+    os.umask(mask)
+    return mask
+
+
+def schema_text() -> str:
+    """The JSON schema of the document, as published in docs/."""
+    schema = FileDesign.model_json_schema()
+    schema["title"] = f"Cooper design, version {VERSION}"
+    return json.dumps(schema, indent=2, ensure_ascii=False) + "\n"

@@ -1,0 +1,1 @@
+"""Functions from a design to another design."""

@@ -1,0 +1,297 @@
+"""Levers: one quantity changed so that a check reaches its target, solved on the real evaluation."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator
+from dataclasses import dataclass
+from math import ceil, cos, radians
+
+import numpy as np
+
+from cooper.document.models import Design
+from cooper.editing.edit import set_many
+from cooper.editing.make_sets import set_number
+from cooper.editing.set_fields import scaled
+from cooper.errors import OutOfRange
+from cooper.results.evaluate import QUICK, evaluate
+from cooper.results.result_tree import Check, Results
+from cooper.results.why import CHAINS
+from cooper.stock.materials import groups, hardness_range
+from cooper.stock.series import modules
+
+
+@dataclass(frozen=True)
+class Lever:
+    """A change that brings a check to its target, or why it cannot.
+
+    ``label`` names the quantity, ``shown`` the value it takes with ``kind`` for its unit (None for a choice such as a
+    material), ``design`` the changed design (None when out of reach, with the reason in ``cannot``).
+    """
+
+    label: str
+    shown: float | str
+    kind: str | None
+    design: Design | None
+    results: Results | None
+    cannot: str = ""
+
+    def effect(self, before: Results, stage: int) -> dict[str, float]:
+        """Relative change of mass and centre distance, and the worst margin of all checks afterwards."""
+        assert self.results is not None
+        old, new = before.stages[stage], self.results.stages[stage]
+        mass = sum(g.mass for g in new.gears) / sum(g.mass for g in old.gears) - 1
+        return {
+            "mass": mass,
+            "a_w": new.mesh.a_w / old.mesh.a_w - 1,
+            "worst": min(c.margin for c in self.results.checks),
+        }
+
+
+LEVERED = (*CHAINS, "S_B", "S_int", "S_lambda", "CHD", "theta_Fla", "delta_W", "lambda_t")
+"""Checks that have levers: those of strength and of scuffing, warmth, wear and deflection of plastics."""
+STEEPEST = 30.0
+"""Helix angle (degrees) up to which a helix lever looks."""
+WIDEST = 60.0
+"""Face width, in modules, up to which a width lever looks."""
+
+
+def levers(design: Design, results: Results, check: Check) -> list[Lever]:
+    """All levers of `each_lever`."""
+    return list(each_lever(design, results, check))
+
+
+def each_lever(design: Design, results: Results, check: Check) -> Iterator[Lever]:
+    """One change after the other that would bring a strength check of a stage to its limit, each solved as it is asked for.
+
+    Face width, module, material, hardness, profile shift, helix, flank class, oil (contact and scuffing), torque, life.
+    """
+    if check.stage is None or check.symbol not in LEVERED:
+        return
+    yield _width(design, results, check)
+    yield _module(design, results, check)
+    if check.symbol in CHAINS:
+        yield _material(design, check)
+    yield from _values(design, results, check)
+
+
+def _values(design: Design, results: Results, check: Check) -> Iterator[Lever]:
+    """Levers on one number each: searched from the present value outwards, the first that reaches the limit is taken."""
+    k, i = check.stage or 0, check.index or 1
+    stage = design.train.stages[k]
+    mesh = stage.meshes[0]
+    n = (mesh.driver, mesh.driven)[i - 1]
+    gear, base = stage.members[n], f"train.stages.{k}.members.{n}"
+    _low, high = hardness_range(gear.material.group, gear.material.grade)
+    now = gear.material.hardness
+
+    def one(path: str) -> Callable[[float], Design]:
+        return lambda v: set_many(design, {path: v})
+
+    if check.symbol in CHAINS:
+        yield _search("hardness", None, check, one(f"{base}.material.hardness"), now, high, f"not reached up to {high:g}", 5.0)
+    shift = results.stages[k].gears[i - 1].x
+    if gear.shape == "gear" and gear.x is not None and check.symbol in CHAINS:
+        yield _search("profile shift", "factor", check, one(f"{base}.x"), shift, shift + 0.8, "no greater shift reaches it", 0.01)
+    if mesh.beta < STEEPEST and not any(g.shape == "rack" for g in stage.members):
+        yield _helix(design, results, check)
+    fine = min(stage.members[m].Q for m in (mesh.driver, mesh.driven))
+
+    def classes(Q: float) -> Design:
+        paths = {f"train.stages.{k}.members.{m}.Q": min(int(Q), stage.members[m].Q) for m in (mesh.driver, mesh.driven)}
+        return set_many(design, paths)
+
+    yield _search("flank class", "count", check, classes, fine, 1.0, "no finer class reaches it", 1.0)
+    if check.symbol in ("S_H", "S_Heq", "S_B", "S_int", "S_lambda"):
+        oil = design.train.defaults.lubricant
+        thicker = oil.nu_100 / oil.nu_40
+
+        def viscosity(nu: float) -> Design:
+            path = "train.defaults.lubricant"
+            return set_many(design, {f"{path}.nu_40": nu, f"{path}.nu_100": nu * thicker ** (oil.nu_40 / nu) ** 0.15})
+
+        yield _search("oil", "viscosity", check, viscosity, oil.nu_40, 1000.0, "no thicker oil up to 1000 mm2/s reaches it", 10.0)
+    duty = design.train.duty
+    name = "T" if duty.T is not None else "P"
+    load = duty.T if duty.T is not None else duty.P or 0.0
+    kind = "torque" if name == "T" else "power"
+    yield _search(f"{kind} at the input", kind, check, one(f"train.duty.{name}"), load, 0.02 * load, "no load above 2 % of it holds", 0.0)
+    if check.symbol in ("S_H", "S_F", "S_HA", "S_FA", "S_Heq", "S_Feq"):
+        yield _search("life", "time", check, one("train.duty.L_h"), duty.L_h, 1.0, "not even one hour", 0.0)
+
+
+def _helix(design: Design, results: Results, check: Check) -> Lever:
+    """The least helix angle; where the centre distance is fixed, the module gives way so that the shifts stay."""
+    k = check.stage or 0
+    mesh = design.train.stages[k].meshes[0]
+    base = f"train.stages.{k}.meshes.0"
+    fixed = mesh.a_w is not None
+    m_n, now = results.stages[k].mesh.m_n, mesh.beta
+
+    def make(beta: float) -> Design:
+        changes: dict[str, float | None] = {f"{base}.beta": beta}
+        if fixed:
+            changes |= {f"{base}.{n}": None for n in ("P_nd", "d_1", "d_2")}
+            changes[f"{base}.m_n"] = m_n * cos(radians(beta)) / cos(radians(now))
+        return set_many(design, changes)
+
+    words = f"not reached up to {STEEPEST:g}°" + (", the module giving way to the fixed centre distance" if fixed else "")
+    return _search("helix angle", "angle", check, make, now, STEEPEST, words, 0.5)
+
+
+def _search(
+    label: str, kind: str | None, check: Check, make: Callable[[float], Design], now: float, end: float, cannot: str, step: float
+) -> Lever:
+    """The value nearest to the present one, towards ``end``, at which the check reaches its limit; rounded up to ``step``."""
+
+    def margin(v: float) -> float:
+        try:
+            return _margin(make(v), check.key)[0]
+        except OutOfRange:
+            return float("-inf")
+
+    if check.margin >= 0:
+        end = now
+    # Loads and lives fall by ever smaller ratios, the others rise by even steps.
+    falls = end < now and step == 0
+    grid = np.geomspace(now, end, 9) if falls else np.linspace(now, end, 9) if step != 1 else np.arange(now, end - 1, -1.0)
+    last, found = now, None
+    for v in grid.tolist():
+        if margin(v) >= 0:
+            found = v
+            break
+        last = v
+    if found is None:
+        return Lever(label, end, kind, None, None, cannot)
+    if found != last and step != 1:
+        found = float(_halve(margin, last, found))
+        if step:
+            found = round((ceil(found / step - 1e-9)) * step, 9)
+        else:
+            found = float(f"{found:.2e}") if margin(float(f"{found:.2e}")) >= 0 else found * 0.999
+    if margin(found) < 0:
+        return Lever(label, found, kind, None, None, cannot)
+    design = make(found)
+    return Lever(label, found if kind else f"{found:g}", kind, design, evaluate(design))
+
+
+def _halve(margin: Callable[[float], float], bad: float, good: float, steps: int = 14) -> float:
+    """A value with a margin of zero or more, as near to the bad end as a few halvings find it."""
+    for _ in range(steps):
+        mid = (bad + good) / 2
+        if margin(mid) >= 0:
+            good = mid
+        else:
+            bad = mid
+    return good
+
+
+def _margin(design: Design, key: str) -> tuple[float, Results | None]:
+    """Margin of a check in a changed design; minus infinity where the change cannot work."""
+    try:
+        results = evaluate(design, QUICK)
+    except OutOfRange:
+        return float("-inf"), None
+    found = results.check(key)
+    return (found.margin if found else float("-inf")), results
+
+
+def _width(design: Design, results: Results, check: Check) -> Lever:
+    k = check.stage or 0
+    members = design.train.stages[k].members
+    mesh = design.train.stages[k].meshes[0]
+    widths = [members[mesh.driver].b, members[mesh.driven].b]
+    extra = [b - min(widths) for b in widths]
+
+    def with_width(b: float) -> Design:
+        paths = [f"train.stages.{k}.members.{n}.b" for n in (mesh.driver, mesh.driven)]
+        return set_many(design, {p: b + e for p, e in zip(paths, extra, strict=True)})
+
+    top = max(WIDEST * results.stages[k].mesh.m_n, 2 * min(widths))
+    # A wider face leans more under its shaft: where the widest fails, a narrower one may still do.
+    tops = [top] if results.stages[k].methods["K_Hbeta"] == "entered" else [top * f for f in (1, 0.7, 0.5, 0.35, 0.25, 0.18, 0.12)]
+    top = next((t for t in tops if _margin(with_width(t), check.key)[0] >= 0), top)
+    found = _least(lambda b: _margin(with_width(b), check.key)[0], 0.05 * min(widths), top)
+    if found is None:
+        return Lever("face width", top, "length", None, None, f"not reached up to b = {top:.0f} mm")
+    rounded = ceil(found * 10 - 1e-9) / 10
+    changed = with_width(rounded)
+    return Lever("face width", rounded, "length", changed, evaluate(changed))
+
+
+def _module(design: Design, results: Results, check: Check) -> Lever:
+    k = check.stage or 0
+    stage = design.train.stages[k]
+    mesh = stage.meshes[0]
+    n_set = set_number(design, k)
+    one = None if n_set is None else design.train.sets[n_set]
+    if one is not None:
+        # All meshes of a set grow together; the second one's distance follows, that of two rings is what sets their size.
+        fixed = None if one.kind in ("two rings", "idler") else design.train.stages[one.first].meshes[0].a_w
+    else:
+        fixed = mesh.a_w
+    if fixed is not None:
+        return Lever("module", results.stages[k].mesh.m_n, "module", None, None,
+                     f"the centre distance is fixed at {fixed:g} mm; free it first")  # fmt: skip
+    base = f"train.stages.{k}.meshes.0"
+    for m in modules():
+        if not 0.3 * results.stages[k].mesh.m_n <= m <= 8 * results.stages[k].mesh.m_n:
+            continue
+        changes: dict[str, float | None] = {f"{base}.{n}": None for n in ("P_nd", "d_1", "d_2")}
+        # Given tip circles, rims and backs keep their proportion to the teeth.
+        grown = m / results.stages[k].mesh.m_n
+        for n, gear in enumerate(stage.members):
+            for name in ("d_a", "d_rim"):
+                if getattr(gear, name) is not None:
+                    changes[f"train.stages.{k}.members.{n}.{name}"] = round(getattr(gear, name) * grown, 3)
+            if gear.shape == "rack":
+                changes[f"train.stages.{k}.members.{n}.h_back"] = round(gear.h_back * grown, 3)
+        try:
+            changed = set_many(design, {**changes, f"{base}.m_n": m}) if n_set is None else scaled(design, n_set, grown)
+        except OutOfRange:
+            continue
+        margin, after = _margin(changed, check.key)
+        if margin >= 0 and after is not None:
+            return Lever("module", m, "module", changed, evaluate(changed))
+    return Lever(
+        "module", results.stages[k].mesh.m_n, "module", None, None, "no standard module up to 8 times reaches it"
+    )
+
+
+def _material(design: Design, check: Check) -> Lever:
+    """The material of the stock with the least price that reaches the target for the gear concerned."""
+    k = check.stage or 0
+    mesh = design.train.stages[k].meshes[0]
+    member = (mesh.driver, mesh.driven)[(check.index or 1) - 1]
+    present = design.train.stages[k].members[member].material
+    path = f"train.stages.{k}.members.{member}.material"
+    options = []
+    for group, data in groups().items():
+        for grade in data["grades"]:
+            hardness = present.hardness if group == present.group else float(data["hardness_default"])
+            options.append((data["price_index"], list(data["grades"]).index(grade), group, grade, hardness))
+    for _, _, group, grade, hardness in sorted(options):
+        try:
+            same = (group, grade) == (present.group, present.grade)
+            values = {"group": group, "grade": grade, "hardness": hardness, "R_p02": present.R_p02 if same else None}
+            changed = set_many(design, {path: {**present.model_dump(), **values}})
+        except OutOfRange:
+            continue
+        margin, after = _margin(changed, check.key)
+        if margin >= 0 and after is not None:
+            name = f"{groups()[group]['name']} {grade}"
+            return Lever("material", name, None, changed, evaluate(changed))
+    return Lever("material", "–", None, None, None, "no material of the stock reaches it alone")
+
+
+def _least(margin: Callable[[float], float], low: float, high: float) -> float | None:
+    """Least value in low..high with a margin of zero or more, for a margin that rises with the value."""
+    # Imported here: it would double the time that the program needs to start.
+    from scipy.optimize import brentq
+
+    if margin(high) < 0:
+        return None
+    while margin(low) == float("-inf") and low < high:
+        low = low * 1.3
+    if margin(low) >= 0:
+        return low
+    return float(brentq(lambda v: max(margin(v), -10.0), low, high, xtol=1e-4, rtol=1e-10))

@@ -1,0 +1,282 @@
+"""Edits of sets: a stage made into one, its counts and shafts altered, a set taken apart."""
+
+from __future__ import annotations
+
+from itertools import permutations
+from math import cos, radians
+from typing import Any
+
+from cooper.document.models import SET_ROLES, SIZES, Design, Gear, GearSet, Stage
+from cooper.document.plain import one_of_each, plain_data, validated, validated_sets
+from cooper.editing.edit import set_many
+from cooper.editing.whole_sets import kept_whole
+from cooper.errors import OutOfRange
+from cooper.results.solve_stage import module_of
+from cooper.trains.counts import LEAST_SUN, Offer, follow
+
+KIND_WORDS = {
+    "planetary": "planet set: sun, planets, ring", "stepped": "planet set with stepped planets",
+    "two rings": "two rings on stepped planets", "idler": "idler between two gears",
+}  # fmt: skip
+RIM = 5.0
+"""Rim of a new ring over its root, in modules."""
+
+
+def with_set(design: Design, k: int, kind: str) -> Design:
+    """Stage k made into the first mesh of a set of a kind, a second mesh put behind it; its widths and materials are kept."""
+    stages = list(design.train.stages)
+    old = stages[k]
+    if set_number(design, k) is not None:
+        raise OutOfRange("stage", k + 1, "it belongs to a set already: take that apart first")
+    mesh = old.meshes[0]
+    one, two = old.members[mesh.driver], old.members[mesh.driven]
+    if two.shape == "rack" or two.z < 0 or one.z < 0:
+        raise OutOfRange("stage", k + 1, "an external pair of gears becomes a set; this stage has a ring or a rack")
+    if len(stages) >= 12:
+        raise OutOfRange("stages", 13, "a train has 1 to 12 stages", low=1, high=12)
+    m_n = module_of(mesh, one.z, two.z)
+    plain = mesh.model_copy(update={**dict.fromkeys(SIZES), "m_n": m_n, "a_w": None, "driver": 0, "driven": 1})
+    sun = one.model_copy(update={"name": "sun", "x": one.x or 0.0, "d_a": None})
+    # Planets that leave room for three of them.
+    z_p = max(min(two.z, round(1.6 * one.z)), 12)
+    planet = two.model_copy(update={"name": "planet", "z": z_p, "x": two.x if two.x is not None else 0.0, "d_a": None, "d_bore": 0.0, "d_i": None})
+    first, second, extra = _meshes(kind, sun, planet, plain, m_n)
+    tree = plain_data(design)
+    first, second = first.model_copy(update={"id": old.id}), second
+    tree["train"]["stages"][k : k + 1] = [first.model_dump(), second.model_dump()]
+    sets = [{**s.model_dump(), "first": s.first + (s.first > k)} for s in design.train.sets]
+    names = {s["name"] for s in sets}
+    label = {"planetary": "Planet set", "stepped": "Stepped set", "two rings": "Two rings", "idler": "Idler"}[kind]
+    name = next(n for n in (label, *(f"{label} {i}" for i in range(2, 99))) if n not in names)
+    tree["train"]["sets"] = [*sets, {"name": name, "kind": kind, "first": k, **extra}]
+    return _whole(tree)
+
+
+def _ring(like: Gear, z: int, m_n: float, m_t: float) -> Gear:
+    depth = like.h_fP * m_n
+    return like.model_copy(update={
+        "id": "", "name": "ring", "z": -z, "x": None, "d_a": None, "tool": "pinion cutter", "z_0": max(min(25, z // 3), 10), "x_0": 0.0,
+        "rho_fP": 0.2, "pr_P": 0.0, "q_P": 0.0, "h_K": 0.0, "rho_a": 0.0, "d_bore": 0.0, "d_i": None, "bending": "one way",
+        "d_rim": round(z * m_t + 2 * depth + 2 * RIM * m_n, 1),
+    })  # fmt: skip
+
+
+def _meshes(kind: str, sun: Gear, planet: Gear, mesh: Any, m_n: float) -> tuple[Stage, Stage, dict[str, Any]]:
+    """Both stages of a new set, and what the set is told besides its kind."""
+    m_t = m_n / cos(radians(mesh.beta))
+    far = mesh.model_copy(update={"a_w": 1.0})
+    if kind == "idler":
+        last = sun.model_copy(update={"id": "", "name": "last gear", "z": planet.z, "x": 0.0})
+        idler = planet.model_copy(update={"name": "idler", "bending": "both ways"})
+        first = Stage(name="First gear – idler", members=(sun.model_copy(update={"name": "first gear"}), idler), meshes=(mesh,))
+        extra = {"planets": 1, "held": None, "input": "first gear", "output": "last gear"}
+        return first, Stage(name="Idler – last gear", members=(idler, last), meshes=(mesh,)), extra
+    if kind == "planetary":
+        ring = _ring(planet, sun.z + 2 * planet.z, m_n, m_t)
+        shared = planet.model_copy(update={"bending": "both ways"})
+        return (Stage(name="Sun – planet", members=(sun, shared), meshes=(mesh,)),
+                Stage(name="Planet – ring", members=(shared, ring), meshes=(far,)), {})  # fmt: skip
+    step = sun.z + planet.z
+    if kind == "stepped":
+        small = planet.model_copy(update={"id": "", "name": "planet, small gear", "z": max(planet.z - 4, 10)})
+        return (Stage(name="Sun – planet", members=(sun, planet), meshes=(mesh,)),
+                Stage(name="Planet – ring", members=(small, _ring(small, small.z + step, m_n, m_t)), meshes=(far,)), {})  # fmt: skip
+    z_a = max(planet.z, 16)
+    one = planet.model_copy(update={"name": "planet, lower gear", "z": z_a})
+    two = planet.model_copy(update={"id": "", "name": "planet, upper gear", "z": z_a - 1})
+    gap = 2 * z_a
+    # Of the first pair the ring's shift is solved from a given centre distance.
+    first = Stage(name="Planet – ring", members=(one, _ring(one, z_a + gap, m_n, m_t)), meshes=(mesh.model_copy(update={"a_w": gap * m_t / 2}),))
+    second = Stage(name="Planet – ring 2", members=(two, _ring(two, z_a - 1 + gap, m_n, m_t).model_copy(update={"name": "ring 2"})), meshes=(far,))
+    return first, second, {"held": "ring", "input": "carrier", "output": "ring 2"}
+
+
+def _whole(tree: dict[str, Any]) -> Design:
+    validated_sets(tree)
+    return validated(kept_whole(one_of_each(tree), set()))
+
+
+def without_set(design: Design, n: int) -> Design:
+    """Set n taken apart: its first mesh stays as a pair of its own, an external pair or a pinion in a ring."""
+    one = design.train.sets[n]
+    tree = plain_data(design)
+    stages = list(tree["train"]["stages"])
+    first = stages[one.first]
+    members = [g | {"x": g["x"] or 0.0, "bending": "one way"} for g in first["members"]]
+    stages[one.first : one.stages[-1] + 1] = [first | {"members": members, "meshes": [first["meshes"][0] | {"a_w": None, "K_gamma": 1.0}]}]
+    less = len(one.stages) - 1
+    tree["train"]["stages"] = stages
+    tree["train"]["sets"] = [
+        s | {"first": s["first"] - less * (s["first"] > one.first)} for i, s in enumerate(tree["train"]["sets"]) if i != n
+    ]
+    return _whole(tree)
+
+
+def roles(one: GearSet) -> list[tuple[str, str, str | None]]:
+    """Every (input, output, held) of a set; two rings have their sun where there is one."""
+    shafts = [s for s in SET_ROLES[one.kind] if s != "sun" or one.kind != "two rings" or one.free_sun]
+    if one.kind == "idler":
+        return [(shafts[0], shafts[1], None)]
+    return [(a, b, c) for a, b, c in permutations(shafts, 3)]
+
+
+def with_roles(design: Design, n: int, role: tuple[str, str, str | None]) -> Design:
+    """Set n with other shafts driven, taken off and held."""
+    base = f"train.sets.{n}."
+    return set_many(design, {base + "input": role[0], base + "output": role[1], base + "held": role[2]})
+
+
+def free_sun_count(design: Design, n: int) -> int:
+    """Count of a free sun that fits between the planets of two rings; raises `OutOfRange` where none does."""
+    planet, ring = (abs(g.z) for g in design.train.stages[design.train.sets[n].first].members)
+    z = ring - 2 * planet
+    if z < LEAST_SUN:
+        raise OutOfRange(
+            "free_sun", z, f"between planets of {planet} teeth in a ring of {ring} a sun would have {z} teeth: take planets of "
+            f"{(ring - LEAST_SUN) // 2} teeth or fewer", low=LEAST_SUN,
+        )  # fmt: skip
+    return z
+
+
+def with_free_sun(design: Design, n: int, wanted: bool) -> Design:
+    """Two rings with a free sun that bears the planets inwards, or without it."""
+    one = design.train.sets[n]
+    if one.kind != "two rings":
+        raise OutOfRange("free_sun", one.name, "a free sun supports the planets of two rings; in other sets the sun carries torque")
+    if one.free_sun == wanted:
+        return design
+    tree = plain_data(design)
+    stages, at = list(tree["train"]["stages"]), one.first + 2
+    if wanted:
+        if len(stages) >= 12:
+            raise OutOfRange("stages", 13, "a train has 1 to 12 stages", low=1, high=12)
+        first = design.train.stages[one.first]
+        planet = first.members[0]
+        sun = planet.model_copy(update={
+            "id": "", "name": "sun", "z": free_sun_count(design, n), "x": None, "d_a": None, "tool": "rack", "d_bore": 0.0, "d_i": None, "bending": "one way",
+        })  # fmt: skip
+        mesh = first.meshes[0].model_copy(update={"a_w": 1.0})
+        stages.insert(at, Stage(name="Sun – planet", members=(sun, planet.model_copy(update={"x": planet.x or 0.0})), meshes=(mesh,)).model_dump())
+    else:
+        del stages[at]
+    tree["train"]["stages"] = stages
+    for i, s in enumerate(tree["train"]["sets"]):
+        s["first"] += (1 if wanted else -1) * (s["first"] >= at)
+        if i == n:
+            s["free_sun"] = wanted
+            if one.sun_works:
+                # Without the sun the carrier is driven again.
+                s |= {"input": "carrier", "held": "ring", "output": "ring 2"}
+    return _whole(tree)
+
+
+def give_counts(design: Design, n: int, z: tuple[int, ...], m_2: float | None = None) -> Design:
+    """Set n with other counts, as an offer of the search states them; rims follow their rings, given tips are set free.
+
+    ``m_2`` is the transverse module of the second mesh of two rings, where it is to be another (mm).
+    """
+    one = design.train.sets[n]
+    k = one.first
+    first = design.train.stages[k]
+    if one.kind == "planetary":
+        counts = {(k, 0): z[0], (k, 1): z[1], (k + 1, 0): z[1], (k + 1, 1): -z[2]}
+    elif one.kind == "idler":
+        counts = {(k, 0): z[0], (k, 1): z[1], (k + 1, 0): z[1], (k + 1, 1): z[2]}
+    else:
+        signs = (1, 1, 1, -1) if one.kind == "stepped" else (1, -1, 1, -1)
+        counts = {(s, i): sign * c for (s, i), sign, c in zip(((k, 0), (k, 1), (k + 1, 0), (k + 1, 1)), signs, z[:4], strict=True)}
+    if one.free_sun:
+        sun = z[1] - 2 * z[0]
+        if sun < LEAST_SUN:
+            raise OutOfRange("free_sun", sun, f"planets of {z[0]} teeth in a ring of {z[1]} leave no room for the sun: take it out first", low=LEAST_SUN)
+        counts |= {(k + 2, 0): sun, (k + 2, 1): z[0]}
+    changes: dict[str, Any] = {}
+    for (s, i), count in counts.items():
+        gear = design.train.stages[s].members[i]
+        base = f"train.stages.{s}.members.{i}."
+        changes |= {base + "z": count, base + "d_a": None}
+        if gear.d_rim is not None:
+            now = _transverse(design, s)
+            new = m_2 if m_2 is not None and s == k + 1 else now
+            # What stands over the reference circle stays.
+            changes[base + "d_rim"] = round(gear.d_rim + abs(count) * new - abs(gear.z) * now, 2)
+            if gear.tool == "pinion cutter":
+                changes[base + "z_0"] = min(gear.z_0, abs(count) // 2)
+    if m_2 is not None and abs(m_2 / _transverse(design, k + 1) - 1) > 1e-9:
+        beta = design.train.stages[k + 1].meshes[0].beta
+        changes |= {f"train.stages.{k + 1}.meshes.0.{s}": None for s in SIZES}
+        changes |= {f"train.stages.{k + 1}.meshes.0.m_n": round(m_2 * cos(radians(beta)), 9), f"train.sets.{n}.agree": "shift"}
+    if one.kind == "two rings" and first.meshes[0].a_w is not None:
+        changes[f"train.stages.{k}.meshes.0.a_w"] = (z[1] - z[0]) * _transverse(design, k) / 2
+    return set_many(design, changes)
+
+
+def _transverse(design: Design, k: int) -> float:
+    """Transverse module of stage k; mm."""
+    return module_now(design, k) / cos(radians(design.train.stages[k].meshes[0].beta))
+
+
+def module_now(design: Design, k: int) -> float:
+    """Normal module of stage k, however its size is given; mm."""
+    stage = design.train.stages[k]
+    return module_of(stage.meshes[0], stage.members[0].z, stage.members[1].z)
+
+
+def take_offer(design: Design, n: int, offer: Offer) -> Design:
+    """Set n with the counts of an offer, and the second module that it was found with."""
+    return give_counts(design, n, offer.z, offer.more.get("m_2"))
+
+
+def change_count(design: Design, n: int, changed: int, value: int, kept: int) -> Design:
+    """One count of a planet set (0 sun, 1 planet, 2 ring) changed, another kept, the third following.
+
+    Half teeth are refused with the nearest sets that work.
+    """
+    found, near = follow(_counts_now(design, n), changed, value, kept)
+    names = ("sun", "planet", "ring")
+    if found is None:
+        offers = "; ".join(f"sun {a}, planet {b}, ring {c}" for a, b, c in near)
+        raise OutOfRange(
+            f"z of the {names[changed]}", value, f"with the {names[kept]} kept the {names[3 - changed - kept]} would have half a tooth or none. "
+            f"Nearest that work: {offers or 'none'}"
+        )  # fmt: skip
+    return give_counts(design, n, found)
+
+
+def _counts_now(design: Design, n: int) -> tuple[int, int, int]:
+    k = design.train.sets[n].first
+    (sun, planet), ring = design.train.stages[k].members, design.train.stages[k + 1].members[1]
+    return sun.z, planet.z, -ring.z
+
+
+def nearest_counts(design: Design, n: int, changed: int, value: int, kept: int) -> list[tuple[int, int, int]]:
+    """The sets of whole teeth next to a change that would leave half a tooth."""
+    return follow(_counts_now(design, n), changed, value, kept)[1]
+
+
+def planetary_set(design: Design, k: int) -> int | None:
+    """Number of the planet set with plain planets that stage k belongs to."""
+    n = set_number(design, k)
+    return n if n is not None and design.train.sets[n].kind == "planetary" else None
+
+
+def count_in_set(design: Design, k: int, i: int, z: int) -> Design:
+    """A planet set with another count of gear i (1, 2) of its stage k: with another sun or planet the ring follows, with another
+    ring the planet takes the whole number next below, and the shifts do the rest."""
+    n = planetary_set(design, k)
+    assert n is not None
+    sun, planet, _ = _counts_now(design, n)
+    place = k - design.train.sets[n].first + i - 1
+    if (z < 0) != (place == 2):
+        raise OutOfRange("z", z, "sun and planets have external teeth (a positive count), the ring internal ones (a negative count)")
+    if place == 2:
+        return give_counts(design, n, (sun, (-z - sun) // 2, -z))
+    sun, planet = (z, planet) if place == 0 else (sun, z)
+    return give_counts(design, n, (sun, planet, sun + 2 * planet))
+
+
+def set_number(design: Design, k: int) -> int | None:
+    """Number of the set that stage k belongs to."""
+    return next((n for n, s in enumerate(design.train.sets) if k in s.stages), None)
+
+

@@ -1,0 +1,70 @@
+"""A part on the desk to be matched: measurements as a person writes them, and the gears that explain them."""
+
+from __future__ import annotations
+
+from math import degrees, radians
+
+from cooper.document.models import SIZES, Design
+from cooper.document.units import parse
+from cooper.editing.edit import set_many
+from cooper.errors import OutOfRange
+from cooper.gears.identify import Match, identify
+from cooper.stock.series import diametral_pitches, modules
+
+FIND = "find"
+"""Written for the helix angle when it is not known."""
+
+
+def matches(z: str, tip: str, spans: str, pins: str, helix: str, system: str = "mm", most: int = 8) -> list[Match]:
+    """Explanations of a measured external gear, likeliest first, from what was written down.
+
+    ``spans`` as teeth:size and ``pins`` as diameter:size, several parted by semicolons; ``helix`` an angle or "find". All
+    standard modules and diametral pitches are tried. Raises `OutOfRange` that names what cannot be.
+    """
+    count = round(parse(z, "count", system, quantity="tooth count"))
+    if not 4 <= count <= 2000:
+        raise OutOfRange("tooth count", count, "an external gear is matched", low=4, high=2000)
+    d_a = parse(tip, "length", system, quantity="outside diameter")
+    if not 0 < d_a < 1e5:
+        raise OutOfRange("outside diameter", d_a, "it must be above 0", low=0, high=1e5, unit="mm")
+    taken = {}
+    for teeth, size in _pairs(spans, "span", system):
+        if teeth != round(teeth) or not 2 <= teeth <= count:
+            raise OutOfRange("span", f"{teeth:g} teeth", f"it is written as teeth:size with 2 to {count} teeth", low=2, high=count)
+        taken[int(teeth)] = size
+    balls = dict(_pairs(pins, "pin", system))
+    word = helix.strip().lower()
+    beta = None if word in (FIND, "") else radians(parse(word, "angle", system, quantity="helix"))
+    if beta is not None and not 0 <= beta < radians(60):
+        raise OutOfRange("helix", degrees(beta), "it is 0 for spur gears", low=0, high=60, unit="deg")
+    series = tuple(sorted({*modules(), *(25.4 / P for P in diametral_pitches())}))
+    return identify(count, d_a, taken, series, balls=balls, beta=beta, most=most)
+
+
+def _pairs(text: str, name: str, system: str) -> list[tuple[float, float]]:
+    found = []
+    for part in filter(None, (p.strip() for p in text.split(";"))):
+        first, colon, second = part.partition(":")
+        if not colon:
+            raise OutOfRange(name, part, "it is written as number:size")
+        kind = "factor" if name == "span" else "length"
+        one, size = parse(first, kind, system, quantity=name), parse(second, "length", system, quantity=name)
+        if not (one > 0 and size > 0):
+            raise OutOfRange(name, part, "sizes must be above 0")
+        found.append((one, size))
+    return found
+
+
+def take_match(design: Design, stage: int, match: Match, z: int, d_a: float) -> Design:
+    """The design with the driving gear as the measured one; its mate keeps its count, the centre distance follows."""
+    mesh = design.train.stages[stage].meshes[0]
+    base = f"train.stages.{stage}."
+    one = f"{base}members.{mesh.driver}."
+    changes: dict[str, object] = {f"{base}meshes.0.{n}": None for n in SIZES}
+    changes |= {
+        f"{base}meshes.0.m_n": match.m_n, f"{base}meshes.0.alpha_n": round(degrees(match.alpha_n), 6),
+        f"{base}meshes.0.beta": round(degrees(match.beta), 4), f"{base}meshes.0.a_w": None, f"{one}z": z,
+        f"{one}x": round(match.x, 4), f"{one}d_a": d_a, f"{base}members.{mesh.driven}.x":
+            design.train.stages[stage].members[mesh.driven].x or 0.0,
+    }  # fmt: skip
+    return set_many(design, changes)

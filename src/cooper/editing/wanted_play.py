@@ -1,0 +1,93 @@
+"""A wanted least backlash, reached by thinning teeth or by moving the centre distance's allowances."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+
+import numpy as np
+
+from cooper.document.models import Design
+from cooper.editing.edit import set_many
+from cooper.errors import OutOfRange
+from cooper.results.evaluate import evaluate
+from cooper.results.pair_numbers import pair_numbers
+from cooper.results.power_flow import pair_now
+from cooper.results.result_tree import Results
+from cooper.running.pair_play import service_play
+from cooper.running.play import Play
+
+WAYS = {
+    "both": "thin both gears alike", "1": "thin the driving gear", "2": "thin the driven gear",
+    "centres": "move the allowances of the centre distance",
+}  # fmt: skip
+SYMBOLS = {
+    "j_wt_min": "least backlash by tolerances", "j_op_min": "least backlash in service",
+    "j_bn_min": "process clearance: least gap normal to the flanks",
+}  # fmt: skip
+
+
+def give_play(design: Design, stage: int, symbol: str, wanted: float, way: str) -> Design:
+    """The design whose least backlash (mm; a key of `SYMBOLS`) is the wanted one, by a way of `WAYS`; tolerances keep their width."""
+    doc = design.train.stages[stage]
+    mesh = doc.meshes[0]
+    places = {1: mesh.driver, 2: mesh.driven}
+    gears = {"both": (1, 2), "1": (1,), "2": (2,)}.get(way, ())
+
+    def moved(by: float) -> Design:
+        changes: dict[str, object] = {}
+        for i in gears:
+            g, base = doc.members[places[i]], f"train.stages.{stage}.members.{places[i]}"
+            changes |= {f"{base}.E_sns": round(g.E_sns - by, 4), f"{base}.E_sni": round(g.E_sni - by, 4)}
+        if not gears:
+            sign = -1 if doc.members[mesh.driven].z < 0 else 1
+            base = f"train.stages.{stage}.meshes.0"
+            changes = {f"{base}.A_as": round(mesh.A_as + sign * by, 4), f"{base}.A_ai": round(mesh.A_ai + sign * by, 4)}
+        return set_many(design, changes)
+
+    def miss(by: float) -> float:
+        return evaluate(moved(by)).stages[stage].mesh[symbol] - wanted
+
+    start = evaluate(design).stages[stage].mesh.get(symbol)
+    if start is None:
+        raise OutOfRange(symbol, wanted, "it is not computed for a rack")
+    try:
+        return moved(_secant(miss, wanted))
+    except OutOfRange as fault:
+        reason = f"no thinning or move of the centres reaches it in a pair that works: {fault.quantity} {fault.reason}"
+        raise OutOfRange("j", wanted, reason, unit="mm") from fault
+
+
+def _secant(miss: Callable[[float], float], wanted: float) -> float:
+    """Nearly linear: a few secants from no move at all; lengths in steps of 0.1 um."""
+    a, b = 0.0, 0.01
+    f_a, f_b = miss(a), miss(b)
+    for _ in range(8):
+        if abs(f_b) < 1e-5 or f_b == f_a:
+            break
+        a, b, f_a = b, b - f_b * (b - a) / (f_b - f_a), f_b
+        f_b = miss(b)
+    if abs(f_b) > 2e-4:
+        raise OutOfRange("j", wanted, "stays away from it")
+    return b
+
+
+@dataclass(frozen=True)
+class Spread:
+    """The play of a stage as scalars, for a picture of it."""
+
+    play: Play
+    gears: tuple[str, str]
+
+
+def spread_of(design: Design, results: Results, stage: int) -> Spread:
+    """Play in service of a stage; raises `OutOfRange` for a rack."""
+    if results.stages[stage].rack:
+        raise OutOfRange("stage", stage + 1, "the play of a rack in service is not computed: its own warmth and run-out are unknown")
+    doc = design.train.stages[stage]
+    pair = pair_now(design.train, results, stage)
+    with np.errstate(all="ignore"):
+        n = pair_numbers(pair)
+        found = service_play(pair, n.mesh, n.gears)
+    mesh = doc.meshes[0]
+    return Spread(found, (doc.members[mesh.driver].name, doc.members[mesh.driven].name))

@@ -1,0 +1,1 @@
+"""What is found for a design: `evaluate`, its walk, checks, notes, reasons."""

@@ -1,0 +1,67 @@
+"""What other methods say of the same check, in words beside its factor chain."""
+
+from __future__ import annotations
+
+from math import log
+
+from cooper.document.units import number_with_unit
+from cooper.rating.lewis import table_value
+from cooper.results.result_tree import Check, StageResults
+from cooper.values import GearValues, MeshValues
+
+STRONGLY_APART = 0.25
+"""Relative difference of two methods' safeties from which the screen says what causes it."""
+
+
+def beside(stage: StageResults, check: Check, system: str = "mm") -> list[str]:
+    """Sentences about a strength check: the safeties of the methods that do not govern, and what makes them differ."""
+    if check.index is None or check.symbol not in ("S_H", "S_F", "S_HA", "S_FA", "S_Heq", "S_Feq"):
+        return []
+    g, kind = stage.gears[check.index - 1], check.symbol[2]
+    told = []
+    if check.symbol.endswith("eq"):
+        told.append(
+            f"Under the load spectrum the damage sum is {g[f'D_{kind}']:.3g}; with all stresses times {check.value:.2f} it would be 1. "
+            f"The chain below is that of the steady load with K_A: S_{kind} = {g[f'S_{kind}']:.2f}."
+        )
+    if f"S_{kind}A" in g:
+        told.append(apart(g, stage.mesh, kind) or _near(g, kind, check.symbol.endswith("A")))
+    if kind == "F":
+        told.append(_lewis(stage, check.index, system))
+    return told
+
+
+def _near(g: GearValues[float], kind: str, agma_governs: bool) -> str:
+    if agma_governs:
+        return f"Beside it, ISO 6336 gives {g[f'S_{kind}']:.2f}."
+    return f"Beside it, ANSI/AGMA 2101-D04 gives {g[f'S_{kind}A']:.2f}."
+
+
+def apart(g: GearValues[float], m: MeshValues[float], kind: str) -> str:
+    """What makes the safeties of ISO and AGMA differ, largest first; empty when they are near each other."""
+    iso, agma = g[f"S_{kind}"], g[f"S_{kind}A"]
+    if min(iso, agma) <= 0 or abs(log(agma / iso)) < log(1 + STRONGLY_APART):
+        return ""
+    contact = kind == "H"
+    K_iso = m.K_V * (m.K_Hbeta * m.K_Halpha if contact else m.K_Fbeta * m.K_Falpha)
+    K_agma = m.K_vA * m.K_HA * m.K_s
+    load = (K_iso / K_agma) ** (0.5 if contact else 1.0)
+    strength = g[f"sigma_{kind}PA"] / g[f"sigma_{kind}G"]
+    parts = {
+        f"load factors, {K_iso:.2f} by ISO and {K_agma:.2f} by AGMA,": load,
+        "permissible stress (strength number, life, size, surface, reliability)": strength,
+        "nominal stress of the same tooth and load": agma / iso / load / strength,
+    }
+    order = sorted(parts.items(), key=lambda part: -abs(log(part[1])))
+    words = "; ".join(f"{name} {100 * (f - 1):+.0f} %" for name, f in order if abs(log(f)) > 0.02)
+    return f"ANSI/AGMA 2101-D04 gives {agma:.2f}, ISO 6336 {iso:.2f}. From ISO to AGMA: {words}."
+
+
+def _lewis(stage: StageResults, index: int, system: str) -> str:
+    """Lewis's quick look."""
+    g, alpha = stage.gears[index - 1], stage.mesh.alpha_n
+    told = f"Beside it, Lewis: {number_with_unit(g['sigma_L'], 'stress', system)} nominal with Y = {g['Y_L']:.3f} of the true tooth"
+    table = table_value(abs(g.z), alpha) if g.z > 0 and not (stage.rack and index == 2) else None
+    if table is not None:
+        told += f" (textbooks, unshifted {alpha:g}° tooth: {float(table):.3f})"
+    return told + f"; ISO 6336-3 has {number_with_unit(g['sigma_F0'], 'stress', system)} with the notch."

@@ -1,0 +1,209 @@
+"""The one entrance to the numbers: `evaluate(design)`."""
+
+from __future__ import annotations
+
+from contextlib import suppress
+from dataclasses import dataclass, field, replace
+
+import numpy as np
+
+from cooper.document.models import Design, Duty, Train, at_stage, set_of
+from cooper.document.units import from_core
+from cooper.errors import OutOfRange
+from cooper.gears.inputs import PairInput
+from cooper.results.checks import MOST, stage_checks, train_checks
+from cooper.results.notes import stage_notes, train_notes
+from cooper.results.other_methods import add_agma, add_micropitting, add_scuffing
+from cooper.results.pair_numbers import PairNumbers, add_lewis, pair_numbers
+from cooper.results.pose import clashes
+from cooper.results.power_flow import Flow, MeshLoad, lost_beside, members_of_set, mesh_input, warmed
+from cooper.results.present import members_of_mesh, stage_results
+from cooper.results.refuse import refuse_impossible, refuse_unworkable
+from cooper.results.result_tree import Check, Note, Results, SetResults, StageResults, note, once
+from cooper.results.service import service_life
+from cooper.results.set_flow import ROLES
+from cooper.results.set_results import lost_motion, set_checks, set_notes, set_results
+from cooper.results.train_losses import Lost, heat_balance, train_losses
+from cooper.values import TrainValues
+
+
+@dataclass(frozen=True)
+class Scope:
+    """What is found: ``ranges`` the values that work, where something is refused; ``beside`` what stands beside the governing method."""
+
+    ranges: bool = True
+    beside: bool = True
+
+
+WHOLE, QUICK = Scope(), Scope(ranges=False, beside=False)
+"""All of it, and what a search needs."""
+
+
+def works(design: Design) -> bool:
+    """Whether a design can be evaluated; quicker than `evaluate` to say no, as no working ranges are looked for."""
+    try:
+        evaluate(design, QUICK)
+    except OutOfRange:
+        return False
+    return True
+
+
+@dataclass
+class _Found:
+    """What is gathered on the way through a train."""
+
+    values: TrainValues
+    stages: list[StageResults] = field(default_factory=list)
+    checks: list[Check] = field(default_factory=list)
+    notes: list[Note] = field(default_factory=list)
+    sets: list[SetResults] = field(default_factory=list)
+    lost: Lost = field(default_factory=list)
+    ratio: float = 1.0
+    eta: float = 1.0
+
+
+def evaluate(design: Design, scope: Scope = WHOLE) -> Results:
+    """All results of a design; raises `OutOfRange` where a value cannot work.
+
+    Pure: the same design gives the same results. Values are in the document's units (`Results.as_tree` states them).
+    """
+    train = warmed(design.train) if design.train.losses.oil_by_balance else design.train
+    flow = Flow(train)
+    found = _Found(TrainValues(P_in=flow.P, T_in=flow.T, n_in=from_core(flow.omega, "speed")))
+    beside = lost_beside(train)
+    for k in range(len(train.stages)):
+        one = set_of(train, k)
+        result = _mesh(train, k, flow.at(k), beside[k], found, scope)
+        if one is None:
+            _behind_stage(result, flow, found)
+        elif k == one.stages[-1]:
+            _behind_set(train, k, flow, found)
+    return _whole(design.name, train, flow, found, scope)
+
+
+def _mesh(train: Train, k: int, load: MeshLoad, P_beside: float, found: _Found, scope: Scope) -> StageResults:
+    """One mesh under its load: refused or rated, presented, checked and noted."""
+    stage = train.stages[k]
+    duty, defaults = at_stage(train, k)
+    one = set_of(train, k)
+    solved, pair = mesh_input(train, k, load, scope.ranges, P_beside)
+    refuse_impossible(solved, pair, scope.ranges)
+    with np.errstate(all="ignore"):
+        numbers = pair_numbers(pair)
+    pair = numbers.pair
+    refuse_unworkable(stage, solved, pair, numbers, scope.ranges)
+    found.lost.append((pair, numbers))
+    if scope.beside:
+        add_lewis(pair, numbers)
+    members = members_of_mesh(stage)
+    rated = not load.idle and _is_rated(numbers)
+    if rated:
+        if scope.beside or defaults.method.startswith("ANSI"):
+            add_agma(pair, numbers, members, stage.meshes[0], defaults)
+        add_scuffing(pair, numbers, members, defaults, load.first_drives)
+        add_micropitting(pair, numbers, members, defaults)
+        if train.duty.spectrum:
+            _add_service(pair, duty, numbers)
+    result = stage_results(stage, solved, numbers, load.T, load.omega, rated)
+    if one is not None:
+        result = replace(result, roles=ROLES[one.kind][k - one.first])
+    result.power.update(T_mesh=0.0 if load.idle else load.T, n_mesh=from_core(load.omega, "speed"))
+    found.stages.append(result)
+    found.checks += stage_checks(k, result, defaults, members)
+    found.notes += [n for n in stage_notes(k, train, result) if not load.idle or n.level == "warning"]
+    return result
+
+
+def _behind_stage(s: StageResults, flow: Flow, found: _Found) -> None:
+    """What a stage of its own leaves for the next one."""
+    if s.rack:
+        # The output is a force along a line: no ratio, no torque.
+        found.values.update(F_out=s.power.F_out, v_out=s.power.v_out, P_out=s.power.P_out)
+        found.values.update(travel=s.mesh.travel / found.ratio, eta=found.eta * s.mesh.eta_z)
+        return
+    found.ratio, found.eta = found.ratio * abs(s.mesh.u), found.eta * s.mesh.eta_z
+    flow.past(s.mesh.u, s.mesh.eta_z)
+
+
+def _behind_set(train: Train, k: int, flow: Flow, found: _Found) -> None:
+    """The results of a set whose last mesh is that of stage k, and what it leaves."""
+    one = set_of(train, k)
+    assert one is not None
+    members, pairs = members_of_set(one, train), tuple(found.stages[one.first :])
+    result, loaded = set_results(one, members, pairs, flow.T, flow.omega)
+    found.sets.append(result)
+    found.checks += set_checks(result, pairs[-1].mesh.m_n)
+    found.notes += set_notes(one, members, pairs, result)
+    for s in pairs:
+        s.power.update(T_in=flow.T, n_in=from_core(flow.omega, "speed"), P_in=flow.T * flow.omega)
+    flow.past_set(one, loaded)
+    for n, (s, gone) in enumerate(zip(pairs, loaded.found.lost, strict=True)):
+        s.power.update(T_out=flow.T, n_out=from_core(flow.omega, "speed"), P_out=flow.T * flow.omega)
+        # As friction leaves the power to the mesh, which circulation makes another than that without friction.
+        found.stages[one.first + n] = s.with_mesh(P_VZ=max(float(gone), 0.0))
+    found.ratio, found.eta = found.ratio * abs(loaded.ratio), found.eta * result.values.eta_set
+
+
+def _whole(name: str, train: Train, flow: Flow, found: _Found, scope: Scope) -> Results:
+    """The results of the whole train."""
+    values = found.values
+    values.update(lost_motion(train, found.stages))
+    if "travel" not in values:
+        values.update(u=found.ratio, eta=found.eta, P_out=flow.P * found.eta, T_out=flow.T, n_out=from_core(flow.omega, "speed"))
+    if train.losses.counted == "all":
+        values.update(_all_losses(train, found.lost, values))
+    if train.duty.u_wanted is not None and "u" in values:
+        # Rounding of the solved speeds is no deviation.
+        values.du = round(100 * (found.ratio / train.duty.u_wanted - 1), 9)
+    found.checks += train_checks(values, train.duty)
+    found.notes += _loss_warnings(train, values)
+    sets = tuple(found.sets)
+    for s in found.stages:
+        s.power.freeze()
+    told = once((*found.notes, *train_notes(train)), sets)
+    results = Results(name, values.freeze(), tuple(found.stages), tuple(found.checks), told, sets)
+    if len(found.stages) < 2 or not scope.beside:
+        return results
+    clashing = tuple(note("warning:short", c.stage, c.words) for c in clashes(results))
+    return replace(results, notes=(*clashing, *results.notes)) if clashing else results
+
+
+def _loss_warnings(train: Train, values: TrainValues) -> list[Note]:
+    """Where the losses let the train stand still, or overheat it."""
+    found = []
+    if values.get("eta_all", 1.0) <= 0:
+        found.append(note("warning:short", None, f"Of {values.P_in:.4g} W that come in {values.P_V:.4g} W would be lost, {values.P_Vz:.4g} W of it in the meshes: the "
+                          "train does not turn. More power, thinner oil, fewer or smaller bearings and seals would let it."))  # fmt: skip
+    if train.losses.counted == "all" and train.losses.A_h is not None and "theta_bal" not in values:
+        found.append(note("warning:short", None, f"A housing of A_h = {train.losses.A_h:g} m2 cannot give off what is lost: the oil would pass 250 degC."))
+    return found
+
+
+def _all_losses(train: Train, lost: Lost, values: TrainValues) -> dict[str, float]:
+    """The losses of the whole train and what they leave at the output."""
+    out = {k: float(v) for k, v in train_losses(train, lost).items()}
+    # Where more is lost than comes in the train stands still; a note says so.
+    left = max(out["eta_all"], 0.0)
+    out.update(eta=left, P_out=values.P_in * left, theta_oil=train.duty.theta_oil)
+    for s in ("T_out", "F_out"):
+        if s in values:
+            out[s] = values[s] * left / values.eta
+    if train.losses.A_h is not None:
+        # That there is none is said in a note; it is refused only where the balance is to be taken.
+        with suppress(OutOfRange):
+            out["theta_bal"] = heat_balance(train, lost)
+    return out
+
+
+def _add_service(pair: PairInput, duty: Duty, numbers: PairNumbers) -> None:
+    """The safeties and damage sums under the spectrum."""
+    with np.errstate(all="ignore"):
+        for g, service in zip(numbers.gears, service_life(pair, duty.spectrum), strict=True):
+            values = {"S_Heq": service.S_Heq, "S_Feq": service.S_Feq, "D_H": np.sum(service.damage_H), "D_F": np.sum(service.damage_F)}
+            # No load at all, and a level above static strength, have no finite number.
+            g.update({k: np.asarray(min(v, MOST)) for k, v in values.items()})
+
+
+def _is_rated(n: PairNumbers) -> bool:
+    """Whether ISO 6336 rates the pair: its teeth hand over within the transverse section, and touch at B and D."""
+    return bool(n.mesh.eps_alpha >= 1) and all(bool(np.isfinite(g.Z_BD)) for g in n.gears)

@@ -1,0 +1,236 @@
+"""Every gear of the train in its place and phase, for any turn of the input: for drawings, animation and solids."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+from math import cos, pi, sin
+
+import numpy as np
+
+from cooper.gears.phase import mesh_stand
+from cooper.results.result_tree import Results, SetResults, StageResults
+from cooper.trains.planets import phase_at_external, phase_at_ring, ring_phase
+
+
+@dataclass(frozen=True)
+class Placed:
+    """One gear: gear ``i`` (0 drives, 1 is driven) of stage ``stage``, its centre (mm) and the direction of the middle of one of
+    its teeth (rad). ``member`` is what turns with it in its set; ``planet`` its number among the planets, None for the others."""
+
+    stage: int
+    i: int
+    x: float
+    y: float
+    angle: float
+    member: str
+    planet: int | None = None
+
+    @property
+    def drives(self) -> bool:
+        """Whether it stands for what drives; driven gears and planets do not."""
+        return self.i == 0 and self.planet is None
+
+
+@dataclass(frozen=True)
+class Pose:
+    """The gears, the carrier's arms by set (centre, angle of each planet's arm) and the angle of every shaft by name."""
+
+    gears: tuple[Placed, ...]
+    carriers: tuple[tuple[float, float, tuple[float, ...]], ...]
+    angles: dict[str, float]
+
+
+def pose(results: Results, turn: float) -> Pose:
+    """The train with its input turned by ``turn`` (rad, counter-clockwise). Axes follow each other to the right; a rack is left out."""
+    gears: list[Placed] = []
+    carriers: list[tuple[float, float, tuple[float, ...]]] = []
+    angles = {"input": turn}
+    x, angle, k = 0.0, turn, 0
+    while k < len(results.stages):
+        one = results.set_of(k)
+        stage = results.stages[k]
+        if one is None:
+            gears.append(Placed(k, 0, x, 0.0, angle, f"stage {k + 1} in"))
+            if not stage.rack:
+                angle = _driven(stage, angle)
+                x += stage.wheel_x
+                gears.append(Placed(k, 1, x, 0.0, angle, f"stage {k + 1} out"))
+            angles[f"stage {k + 1} out"] = angle
+            k += 1
+            continue
+        pair = (stage, results.stages[k + 1])
+        if one.kind == "idler":
+            gears.append(Placed(k, 0, x, 0.0, angle, "first gear"))
+            for n, s in enumerate(pair):
+                angle = _driven(s, angle)
+                x += s.wheel_x
+                gears.append(Placed(k + n, 1, x, 0.0, angle, "idler" if n == 0 else "last gear"))
+        else:
+            placed, arms, at = _around(one, tuple(results.stages[n] for n in one.stages), angle)
+            gears += [Placed(g.stage, g.i, g.x + x, g.y, g.angle, g.member, g.planet) for g in placed]
+            carriers.append((x, stage.mesh.a_w, arms))
+            angles |= {f"{one.name}: {name}": a for name, a in at.items()}
+            angle = at[one.output]
+        k += len(one.stages)
+    angles["output"] = angle
+    return Pose(tuple(gears), tuple(carriers), angles)
+
+
+def _driven(stage: StageResults, angle: float) -> float:
+    one, two = stage.teeth
+    return float(mesh_stand(float(one.z), float(two.z), 0.0, stage.mesh.a_w, angle, 0.0).phi_2)
+
+
+def _around(
+    one: SetResults, pair: tuple[StageResults, ...], turn: float
+) -> tuple[list[Placed], tuple[float, ...], dict[str, float]]:
+    """The gears of a planet set about its centre."""
+    z = [[abs(int(g.z)) for g in s.gears] for s in pair[:2]]
+    at = {name: turn * w for name, w in one.speeds.items()}
+    a_w, k = pair[0].mesh.a_w, one.first
+    place = _phases(one, z)
+    gears = []
+    inner = one.kind != "two rings"
+    if inner:
+        gears.append(Placed(k, 0, 0.0, 0.0, at["sun"], "sun"))
+    ring_angles = place(at["carrier"], at)[1]
+    gears += [Placed(s, 1, 0.0, 0.0, a, name) for s, a, name in _rings(one, ring_angles)]
+    for n, alpha in enumerate(one.angles):
+        theta = at["carrier"] + alpha
+        x, y = a_w * cos(theta), a_w * sin(theta)
+        first, second = place(at["carrier"], at)[0][n]
+        gears.append(Placed(k, 1 if inner else 0, x, y, first, "planet", n))
+        if one.kind != "planetary":
+            gears.append(Placed(k + 1, 0, x, y, second, "planet", n))
+    if len(one.stages) == 3:
+        # The free sun stands as the first planet lets it, from whose centre it lies opposite to the arm.
+        planet, arm = place(at["carrier"], at)[0][0][0], at["carrier"] + one.angles[0]
+        free = phase_at_external(float(pair[2].gears[0].z), z[0][0], arm + pi, planet)
+        gears.append(Placed(k + 2, 0, 0.0, 0.0, float(free), "sun"))
+    return gears, tuple(at["carrier"] + a for a in one.angles), at
+
+
+def _rings(one: SetResults, angles: tuple[float, ...]) -> list[tuple[int, float, str]]:
+    """Stage, angle and name of each ring."""
+    if one.kind == "two rings":
+        return [(one.first, angles[0], "ring"), (one.first + 1, angles[1], "ring 2")]
+    return [(one.first + 1, angles[0], "ring")]
+
+
+Phases = Callable[[float, dict[str, float]], tuple[list[tuple[float, float]], tuple[float, ...]]]
+
+
+def _phases(one: SetResults, z: list[list[int]]) -> Phases:
+    """Phases of both gears of every planet, and of the rings, for a carrier's angle and the angles of the shafts.
+
+    The rings take the phase that the first planet gives them. Of stepped planets, both gears have a tooth in the same
+    direction; which tooth of the first gear stands in the mesh is chosen so that the second fits its ring too.
+    """
+    (z_a0, z_a1), (z_b0, z_b1) = z
+    if one.kind == "two rings":
+
+        def first_phase(theta: float, at: dict[str, float]) -> float:
+            return float(phase_at_ring(z_a0, z_a1, theta, at["ring"]))
+
+        z_planet = z_a0
+    else:
+
+        def first_phase(theta: float, at: dict[str, float]) -> float:
+            return float(phase_at_external(z_a1, z_a0, theta, at["sun"]))
+
+        z_planet = z_a1
+    start = dict.fromkeys((*one.speeds,), 0.0)
+    ring_0 = float(ring_phase(z_b0, z_b1, one.angles[0], first_phase(one.angles[0], start)))
+    teeth = []
+    for alpha in one.angles:
+        j = np.arange(z_planet)
+        psi = first_phase(alpha, start) + 2 * pi * j / z_planet
+        miss = z_b1 * (alpha - ring_0) - z_b0 * (alpha - psi) - pi
+        teeth.append(int(np.argmin(np.abs((miss + pi) % (2 * pi) - pi))))
+
+    def place(carrier: float, at: dict[str, float]) -> tuple[list[tuple[float, float]], tuple[float, ...]]:
+        both = []
+        for alpha, j in zip(one.angles, teeth, strict=True):
+            psi = first_phase(carrier + alpha, at) + 2 * pi * j / z_planet
+            both.append((psi, psi))
+        ring = float(ring_phase(z_b0, z_b1, carrier + one.angles[0], both[0][1]))
+        return both, ((at["ring"], ring) if one.kind == "two rings" else (ring,))
+
+    return place
+
+
+@dataclass(frozen=True)
+class Frame:
+    """Where a mesh stands: its stage, the driving gear's centre (mm), the direction of the driven gear's centre from it, or for a
+    ring away from its centre (rad), and the driving gear's angle from that direction (its roll, rad)."""
+
+    stage: int
+    x: float
+    y: float
+    angle: float
+    roll: float
+
+
+def mesh_frames(results: Results, at: Pose) -> list[Frame]:
+    """The frame of every mesh of the train, those of all planets among them; a mesh has the frame in which it is drawn alone."""
+    found: list[Frame] = []
+    planet_sets = [s.name for s in results.sets if s.kind != "idler"]
+    for k in range(len(results.stages)):
+        one = results.set_of(k)
+        if one is None or one.kind == "idler":
+            # The idler stands with the first mesh alone.
+            own = [g for g in at.gears if (g.stage, g.i) == (k, 0)] or [g for g in at.gears if (g.stage, g.i) == (k - 1, 1)]
+            found += [Frame(k, g.x, g.y, 0.0, g.angle) for g in own]
+            continue
+        x, _a_w, arms = at.carriers[planet_sets.index(one.name)]
+        drivers = [g for g in at.gears if (g.stage, g.i) == (k, 0)]
+        if len(drivers) == 1 and drivers[0].planet is None:
+            found += [Frame(k, x, 0.0, a, drivers[0].angle - a) for a in arms]
+            continue
+        # The planet of plain planets stands with the mesh at the sun alone.
+        planets = drivers or [g for g in at.gears if (g.stage, g.i) == (k - 1, 1)]
+        found += [Frame(k, g.x, g.y, a, g.angle - a) for g, a in zip(planets, arms, strict=True)]
+    return found
+
+
+@dataclass(frozen=True)
+class Clash:
+    """A gear that runs into a neighbouring shaft: its stage, where its centre lies (x, mm), its radius, and what it is in words."""
+
+    stage: int
+    x: float
+    radius: float
+    words: str
+
+
+def clashes(results: Results) -> list[Clash]:
+    """Gears that reach into the shaft of a neighbouring stage. Stages lie behind each other along their axes, so that gears of
+    different stages pass, but every shaft runs through; only shafts with a known bore, and axes that a gear covers, are told."""
+    at = pose(results, 0.0)
+    axes: dict[float, list[Placed]] = {}
+    for g in at.gears:
+        if g.planet is None:
+            axes.setdefault(round(g.x, 6), []).append(g)
+    found = []
+    for g in at.gears:
+        values = results.stages[g.stage].gears[g.i]
+        if g.planet is not None or values.z < 0 or "d_a" not in values:
+            continue
+        for x, others in axes.items():
+            stages = {o.stage for o in others}
+            if abs(x - g.x) < 1e-6 or stages == {g.stage} or results.set_of(g.stage) is not None:
+                continue
+            if any(o.stage == g.stage for o in others):
+                # Its own mate: that they mesh is wanted.
+                continue
+            shaft = max((results.stages[o.stage].gears[o.i].get("d_bore", 0.0) for o in others if results.stages[o.stage].gears[o.i].z > 0), default=0.0)
+            reach, distance = values.d_a / 2, abs(x - g.x)
+            if distance < reach + shaft / 2:
+                words = (
+                    f"The gear with {values['z']:.0f} teeth of stage {g.stage + 1} reaches {reach:.1f} mm from its axis and runs into the shaft "
+                    f"of stage {' and '.join(str(s + 1) for s in sorted(stages))}, {distance:.1f} mm away, if the axes lie in one plane: turn "
+                    "the stages about each other, or take other counts."
+                )
+                found.append(Clash(g.stage, g.x, reach, words))
+    return found

@@ -1,0 +1,140 @@
+"""Torque and speed on their way through the train: what each mesh has, and what is left behind it."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+
+import numpy as np
+
+from cooper.document.models import GearSet, Stage, Train, at_stage, set_of
+from cooper.gears.inputs import PairInput
+from cooper.results.pair_numbers import PairNumbers, pair_numbers
+from cooper.results.refuse import solve_or_refuse
+from cooper.results.result_tree import Results
+from cooper.results.set_flow import SetFlow, forward_efficiency, solve_set
+from cooper.results.solve_stage import Solved, solve_duty, solve_stage
+from cooper.results.to_core import in_train, pair_input
+from cooper.results.train_losses import Lost, heat_balance
+
+IDLE = 1e-6
+"""Share of the set's torque with which the mesh of a free sun is computed: so little that no number becomes infinite."""
+
+
+@dataclass(frozen=True)
+class MeshLoad:
+    """What comes to the driving gear of a mesh: torque (N m) and speed (rad/s) relative to its carrier; ``idle`` for a free sun, whose
+    numbers are not shown; ``first_drives`` false where power goes the other way through the mesh."""
+
+    T: float
+    omega: float
+    idle: bool = False
+    first_drives: bool = True
+
+
+class Flow:
+    """Follows the power from stage to stage: `at` a stage, then `past` it with what it lost."""
+
+    def __init__(self, train: Train) -> None:
+        self.train = train
+        self.P, self.T, self.omega = solve_duty(train.duty)
+        self._set: SetFlow | None = None
+
+    def at(self, k: int) -> MeshLoad:
+        """The load of the mesh of stage k."""
+        one = set_of(self.train, k)
+        if one is None:
+            return MeshLoad(self.T, self.omega)
+        if k == one.first or self._set is None:
+            self._set = set_flow(one, self.train, self.T, self.omega)
+        n = k - one.first
+        if n == 2 and not one.sun_works:
+            return MeshLoad(IDLE * self.T, self._set.mesh_speed[n], idle=True, first_drives=bool(self._set.found.through[n] >= 0))
+        return MeshLoad(self._set.mesh_torque[n], self._set.mesh_speed[n], first_drives=bool(self._set.found.through[n] >= 0))
+
+    def past(self, u: float, eta: float) -> None:
+        """Behind a stage of its own."""
+        self.T, self.omega = self.T * abs(u) * eta, self.omega / abs(u)
+
+    def past_set(self, one: GearSet, loaded: SetFlow) -> None:
+        """Behind a set, found with its losses."""
+        self.T, self.omega = abs(loaded.torque_of(one.output)), abs(loaded.speed_of(one.output))
+
+
+def members_of_set(one: GearSet, train: Train) -> tuple[Stage, ...]:
+    """The stages of a set."""
+    return tuple(train.stages[n] for n in one.stages)
+
+
+def set_flow(one: GearSet, train: Train, T: float, omega: float) -> SetFlow:
+    """The torques for which the teeth of a set are rated: without friction, which takes little on the way. In two rings power
+    circulates and friction takes much of it, so that there the torques are those with the losses of their meshes."""
+    members = members_of_set(one, train)
+    flow = solve_set(one, members, T, omega)
+    if one.kind != "two rings":
+        return flow
+    losses = []
+    for n in range(len(members)):
+        _, _, numbers = mesh_numbers(train, one.first + n, MeshLoad(flow.mesh_torque[n] or IDLE * T, flow.mesh_speed[n]))
+        losses.append(1 - float(numbers.mesh.eta_z))
+    if not np.all(np.isfinite(losses)) or max(losses) >= 1 or forward_efficiency(one, members, tuple(losses)) <= 0:
+        # Teeth that cannot be, and a set that friction locks, are refused with their reasons later.
+        return flow
+    found = solve_set(one, members, T, omega, tuple(losses)).found
+    # Of both sides of a mesh the greater load.
+    torque = [max(abs(a), abs(b * s.members[0].z / s.members[1].z)) / one.planets
+              for a, b, s in zip(found.mesh_a, found.mesh_b, members, strict=True)]  # fmt: skip
+    return replace(flow, mesh_torque=tuple(float(t) for t in torque))
+
+
+def mesh_input(train: Train, k: int, load: MeshLoad, ranges: bool = True, P_beside: float = 0.0) -> tuple[Solved, PairInput]:
+    """The mesh of stage k under a load, solved and in the core's units; raises `OutOfRange` with the range that works, found if ``ranges``."""
+    stage = train.stages[k]
+    solved = solve_or_refuse(stage, train, load.T, load.omega, ranges)
+    return solved, in_train(train, k, pair_input(stage, solved, *at_stage(train, k), load.T, load.omega, train.losses.friction), P_beside)
+
+
+def mesh_numbers(train: Train, k: int, load: MeshLoad) -> tuple[Solved, PairInput, PairNumbers]:
+    """All numbers of the mesh of stage k under a load."""
+    solved, pair = mesh_input(train, k, load)
+    with np.errstate(all="ignore"):
+        numbers = pair_numbers(pair)
+    return solved, numbers.pair, numbers
+
+
+def stages_of(train: Train) -> Lost:
+    """Inputs and numbers of every stage at the duty, for what is computed of them beside the results."""
+    flow = Flow(train)
+    lost: Lost = []
+    for k in range(len(train.stages)):
+        one = set_of(train, k)
+        _, pair, numbers = mesh_numbers(train, k, flow.at(k))
+        lost.append((pair, numbers))
+        if one is None:
+            flow.past(float(numbers.mesh.u), float(numbers.mesh.eta_z))
+        elif k == one.stages[-1]:
+            losses = tuple(1 - float(n.mesh.eta_z) for _, n in lost[one.first :])
+            flow.past_set(one, solve_set(one, members_of_set(one, train), flow.T, flow.omega, losses))
+    return lost
+
+
+def warmed(train: Train) -> Train:
+    """The train with the oil temperature of its heat balance."""
+    theta = round(heat_balance(train, stages_of(train)), 2)
+    return train.model_copy(update={"duty": train.duty.model_copy(update={"theta_oil": theta})})
+
+
+def lost_beside(train: Train) -> list[float]:
+    """What all other meshes of the housing lose beside that of each stage (W); 0 where it warms no teeth."""
+    at = train.defaults.plastics
+    if at.heat == "entered" or at.running == "oil bath" or at.housing == "open" or len(train.stages) < 2:
+        return [0.0] * len(train.stages)
+    lost = [float(n.mesh.P_VZ) for _, n in stages_of(train)]
+    return [sum(lost) - own for own in lost]
+
+
+def pair_now(train: Train, results: Results, k: int, stage: Stage | None = None) -> PairInput:
+    """The pair of stage k as it works in its train; ``stage`` is another form of it under the same load."""
+    stage = train.stages[k] if stage is None else stage
+    power = results.stages[k].power
+    pair = pair_input(stage, solve_stage(stage), *at_stage(train, k), power.T_mesh, power.n_mesh * np.pi / 30, train.losses.friction)
+    return in_train(train, k, pair, sum(s.mesh.P_VZ for n, s in enumerate(results.stages) if n != k))

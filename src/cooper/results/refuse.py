@@ -1,0 +1,186 @@
+"""What cannot be made or rated is refused, with the range that works found by trying."""
+
+from __future__ import annotations
+
+from math import isfinite, radians
+
+import numpy as np
+
+from cooper.document.models import Stage, Train
+from cooper.document.quantities import plain
+from cooper.errors import OutOfRange
+from cooper.gears.cutter import PinionCutter
+from cooper.gears.inputs import PairInput
+from cooper.gears.pair import reference_centre_distance
+from cooper.gears.pair_shape import make_tooth
+from cooper.gears.tip import land_half_angle
+from cooper.gears.tooth import Tooth, pointed_diameter
+from cooper.results.limits import LEAST_FLANK, LEAST_THICKNESS, range_near, tool_fits, vary_distance, vary_gear
+from cooper.results.pair_numbers import PairNumbers
+from cooper.results.solve_stage import Solved, module_of, solve_stage
+from cooper.results.to_core import pair_input
+
+
+def solve_or_refuse(stage: Stage, train: Train, T: float, omega: float, ranges: bool = True) -> Solved:
+    """Solve a stage; for a centre distance out of reach, tell the distances at which the whole pair works."""
+    try:
+        return solve_stage(stage)
+    except OutOfRange as fault:
+        if fault.quantity != "a_w" or not ranges:
+            raise
+        mesh = stage.meshes[0]
+        one, two = stage.members[mesh.driver], stage.members[mesh.driven]
+        m_n = module_of(mesh, one.z, two.z)
+        z_2 = 0 if two.shape == "rack" else two.z
+        a = abs(float(reference_centre_distance(one.z, z_2, m_n, radians(mesh.beta))))
+        near = stage.model_copy(update={"meshes": (mesh.model_copy(update={"a_w": a}),)})
+        solved = solve_stage(near)
+        pair = pair_input(near, solved, train.duty, train.defaults, T, omega)
+        found = _distances(pair, solved.names, float(fault.value), 0.9 * a, (1.5 if z_2 == 0 else 1.3) * a)
+        low, high = found if found else (fault.low, fault.high)
+        raise OutOfRange("a_w", fault.value, fault.reason, low=low, high=high, unit="mm") from fault
+
+
+def _distances(
+    pair: PairInput, names: frozenset[str], value: float, low: float, high: float
+) -> tuple[float, float] | None:
+    """Working centre distances near a value, as positive lengths."""
+    vary = vary_distance(pair, names)
+    if pair.gears[1].teeth_cut is not None:
+        datum = float(pair.gears[1].z) * float(pair.m_n) / (2 * float(np.cos(pair.beta)))
+        found = range_near(vary, value + datum, low + datum, high + datum)
+        return (found[0] - datum, found[1] - datum) if found else None
+    if float(pair.a_w) > 0:
+        return range_near(vary, value, low, high)
+    found = range_near(vary, -value, -high, -low)
+    return (-found[1], -found[0]) if found else None
+
+
+def refuse_impossible(solved: Solved, pair: PairInput, ranges: bool = True) -> None:
+    """Refuse teeth that cannot be made, before anything is computed from them."""
+    for i, gear in enumerate(pair.gears, 1):
+        tooth = make_tooth(gear, pair.m_n, pair.alpha_n, pair.beta)
+        fault = _fault_of(tooth)
+        if fault is not None:
+            quantity, reason = fault
+            blame = _tip_or(i, "x", solved) if quantity == "tip" else plain(quantity, i)
+            _refuse_nearest(reason, blame, solved, pair, ranges)
+        if gear.teeth_cut is not None and gear.d_bore >= float(tooth.d_f):
+            _refuse_back(pair, "the back of the rack would lie above its root")
+        if np.isfinite(gear.d_i) and gear.d_i >= float(tooth.d_f):
+            raise OutOfRange(f"d_i{i}", float(gear.d_i), f"the rim would be cut through at the root circle of {float(tooth.d_f):.3f} mm",
+                             high=round(float(tooth.d_f), 3), unit="mm")  # fmt: skip
+        if gear.d_bore >= float(tooth.d_f):
+            word = "bore" if tooth.sign > 0 else "outside diameter"
+            reason = f"the {word} would cut into the root circle of {abs(float(tooth.d_f)):.3f} mm"
+            _refuse_nearest(reason, f"d_bore{i}", solved, pair, ranges)
+
+
+def _fault_of(tooth: Tooth) -> tuple[str, str] | None:
+    """What makes a tooth impossible: the quantity concerned ("tip" or "x") and the reason."""
+    d_f, d_b, d_a = float(tooth.d_f), float(tooth.d_b), float(tooth.d_a)
+    if not isfinite(d_f) or not bool(tool_fits(tooth)):
+        if tooth.tool is not None and isinstance(tooth.tool, PinionCutter):
+            return "x", "the pinion cutter cannot generate this root: its rounding would reach its pitch circle"
+        return "rho_fP", "two fillets of this radius do not fit into one tooth space"
+    if float(tooth.s_t()) <= LEAST_THICKNESS * float(tooth.m_n):
+        return "x", "the tooth would have no thickness left at the reference circle"
+    if d_f * float(tooth.sign) <= 0:
+        return "x", "the tool would cut past the centre of the gear"
+    widest = float(pointed_diameter(tooth))
+    if tooth.sign < 0:
+        if abs(d_a) <= abs(d_b):
+            return "tip", f"the tip circle would lie inside the base circle of {abs(d_b):.3f} mm, where there is no involute"
+        if abs(d_a) >= abs(d_f):
+            return "tip", f"nothing of the tooth would be left above its root circle of {abs(d_f):.3f} mm"
+    elif d_a <= max(d_b, d_f):
+        return "tip", f"nothing of the involute would be left above {max(d_b, d_f):.3f} mm"
+    if float(land_half_angle(tooth)) <= 0 and d_a < widest:
+        return ("h_K" if float(tooth.tip.h_K) > 0 else "rho_a"), "chamfer or rounding would take the whole tip land away"
+    if d_a >= widest:
+        widest = abs(widest)
+        return "tip", f"both flanks of the tooth would meet at {widest:.3f} mm, inside its tip circle (pointed tooth)"
+    return None
+
+
+def refuse_unworkable(stage: Stage, solved: Solved, pair: PairInput, numbers: PairNumbers, ranges: bool = True) -> None:
+    """Refuse pairs whose strength numbers would be meaningless."""
+    for i, (tooth, form) in enumerate(zip(numbers.teeth, numbers.forms, strict=True), 1):
+        gear = numbers.gears[i - 1]
+        if float(form.d_Ff) >= float(tooth.d_a) - LEAST_FLANK * solved.m_n:
+            reason = f"no flank would be left between root form circle {abs(float(form.d_Ff)):.3f} mm and tip circle"
+            _refuse_nearest(reason, _tip_or(i, "z", solved), solved, pair, ranges)
+        if not isfinite(float(gear.Y_B)):
+            if pair.gears[i - 1].teeth_cut is not None:
+                _refuse_back(pair, "what lies behind the root would be thinner than half the tooth depth")
+            least = "half the tooth depth" if tooth.sign > 0 else "1.75 modules"
+            reason = f"the rim would be thinner than {least}, where the root cannot be rated"
+            if np.isfinite(pair.gears[i - 1].d_i):
+                thickest = float(tooth.d_f) - float(gear.h)
+                raise OutOfRange(f"d_i{i}", float(pair.gears[i - 1].d_i), reason, high=round(thickest, 3), unit="mm")
+            _refuse_nearest(reason, f"d_bore{i}", solved, pair, ranges)
+    if not float(numbers.mesh.eta_z) > 0:
+        mu = float(numbers.mesh.mu_mz)
+        raise OutOfRange(
+            "mu_mz", round(mu, 4), "the mesh would lose all that it is given: speed, load or oil lie far outside what the friction "
+            "formula is made for", low=0.0, high=round(0.99 / float(numbers.mesh.H_V), 3),
+        )  # fmt: skip
+    # Helical teeth hand over along their width too.
+    eps, whole = float(numbers.mesh.eps_alpha), float(numbers.mesh.eps_gamma)
+    if not (eps >= 1.0 or (eps > 0 and whole >= 1.0)):
+        shown = f"{eps:.2f}" if eps > 0 else "0"
+        total = f" and total contact ratio {whole:.2f}" if eps > 0 and float(numbers.mesh.eps_beta) > 0 else ""
+        reason = f"a pair of teeth would part before the next one meets (profile contact ratio {shown}{total}, below 1)"
+        given_tips = [i for i in (1, 2) if f"d_a{i}" not in solved.names]
+        if given_tips:
+            blame = f"d_a{given_tips[-1]}"
+        else:
+            blame = "a_w" if stage.meshes[0].a_w is not None else "x_2"
+        _refuse_nearest(reason, blame, solved, pair, ranges)
+
+
+def _tip_or(i: int, other: str, solved: Solved) -> str:
+    """The tip diameter where it is given, else another quantity of the gear."""
+    return f"{other}_{i}" if f"d_a{i}" in solved.names else f"d_a{i}"
+
+
+def _refuse_back(pair: PairInput, reason: str) -> None:
+    """Refuse the back of a rack with the least height that leaves half a tooth depth behind the root."""
+    tooth = make_tooth(pair.gears[1], pair.m_n, pair.alpha_n, pair.beta)
+    h_f, h = float(tooth.d - tooth.d_f) / 2, float(tooth.d_a - tooth.d_f_nominal) / 2
+    value = (float(tooth.d) - float(pair.gears[1].d_bore)) / 2
+    raise OutOfRange("h_back2", round(value, 9), reason, low=round(h_f + 0.501 * h, 3), unit="mm")
+
+
+_SPANS = {"z": (4.0, 300.0), "x": (-2.0, 2.0), "h_K": (0.0, 0.0), "rho_a": (0.0, 0.0), "rho_fP": (0.0, 0.8)}
+
+
+def _refuse_nearest(reason: str, blame: str, solved: Solved, pair: PairInput, ranges: bool) -> None:
+    """Refuse with the working range nearest to the blamed quantity's value, in lengths as a person reads them."""
+    if not ranges:
+        raise OutOfRange(blame, "", reason)
+    if blame == "a_w":
+        value = abs(float(pair.a_w))
+        if pair.gears[1].teeth_cut is not None:
+            value -= float(pair.gears[1].z) * float(pair.m_n) / (2 * float(np.cos(pair.beta)))
+        found = _distances(pair, solved.names, value, 0.8 * value, 1.25 * value)
+    else:
+        name, i = blame.rstrip("12").rstrip("_"), int(blame[-1]) - 1
+        gear = pair.gears[i]
+        edges = {"h_K": float(gear.tip.h_K), "rho_a": float(gear.tip.rho_a)}
+        value = {"z": float(gear.z), "x": solved.x[i], "d_a": solved.d_a[i], "d_bore": float(gear.d_bore),
+                 "rho_fP": float(gear.rho_fP), **edges}[name]  # fmt: skip
+        low, high = _SPANS.get(name, (0.0, value) if name == "d_bore" else (0.5 * value, 2 * value))
+        if name in edges:
+            low, high = 0.0, value
+        if value < 0 and name in ("z", "d_bore", "d_a"):
+            low, high = {"z": (-300.0, -4.0), "d_bore": (3 * solved.d_a[i], value)}.get(name, (2 * value, 0.5 * value))
+            if name == "d_bore":
+                low, high = 3 * solved.d_a[i], solved.d_a[i]
+        found = range_near(vary_gear(pair, i, name, solved.names), value, low, high, whole=name == "z")
+        if value < 0 and name in ("d_bore", "d_a"):
+            found = (-found[1], -found[0]) if found else None
+            value, blame = -value, blame.replace("d_bore", "d_rim")
+    low_, high_ = found if found else (None, None)
+    unit = "mm" if blame[0] in "ad" or blame.startswith(("h_K", "rho_a")) else ""
+    raise OutOfRange(blame, int(value) if blame[0] == "z" else value, reason, low=low_, high=high_, unit=unit)

@@ -1,0 +1,325 @@
+"""What `evaluate` returns: values by ISO symbol, checks with verdicts, notes. Units are those of the document."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterable
+from dataclasses import dataclass, field, replace
+from math import cos, degrees, radians, sin
+from typing import Any, Literal
+
+from cooper.document.quantities import QUANTITIES, plain
+from cooper.document.units import KINDS
+from cooper.gears.rack_gear import is_rack
+from cooper.gears.root import RootForm
+from cooper.gears.tooth import Tooth
+from cooper.values import GearValues, MeshValues, PowerValues, SetValues, TrainValues
+
+Verdict = Literal["holds", "thin", "short"]
+WORST_FIRST: tuple[Verdict, ...] = ("short", "thin", "holds")
+THIN = 0.10
+"""Margin up to which a check that is met counts as thin."""
+
+
+def verdict_of(margin: float) -> Verdict:
+    """The verdict of a relative margin.
+
+    >>> verdict_of(0.25), verdict_of(0.1), verdict_of(-0.01)
+    ('holds', 'thin', 'short')
+    """
+    if margin < 0:
+        return "short"
+    return "thin" if margin <= THIN else "holds"
+
+
+@dataclass(frozen=True)
+class Check:
+    """A value against its limit. ``index`` is the gear (1, 2) or None for the mesh or the train.
+
+    ``margin`` is relative to the limit, positive when met; ``sense`` says whether the value must be at least or at
+    most the limit; ``means`` what it means for the part when it is short.
+    """
+
+    symbol: str
+    index: int | None
+    stage: int | None
+    label: str
+    value: float
+    limit: float
+    sense: Literal["at least", "at most"]
+    margin: float
+    means: str
+
+    @property
+    def key(self) -> str:
+        """Name of the check within its design, the same from one state to the next."""
+        where = "train" if self.stage is None else f"stage{self.stage + 1}"
+        return f"{where}.{plain(self.symbol, self.index)}"
+
+    @property
+    def verdict(self) -> Verdict:
+        return verdict_of(self.margin)
+
+    @property
+    def kind(self) -> str:
+        return QUANTITIES[self.symbol].kind
+
+
+@dataclass(frozen=True)
+class Note:
+    """Something to know about a number: an assumption, a limit of the method, a consequence for the part.
+
+    ``counts`` is the verdict that it alone brings about: thin where the method holds no more or the part is unbalanced, short
+    where it cannot be assembled, does not turn or is not rated; empty where it asks for a look only.
+    """
+
+    level: Literal["assumed", "range", "warning"]
+    stage: int | None
+    text: str
+    counts: Literal["", "thin", "short"] = ""
+    about: tuple[str, ...] = ()
+    """Keys of the fields that it concerns, as they stand on the drawing: ``z_1``, ``n_planets``."""
+
+    @property
+    def loud(self) -> bool:
+        """Whether it is shown without being asked for."""
+        return self.level != "assumed"
+
+
+def note(level: str, stage: int | None, text: str) -> Note:
+    """A note from its level, behind a colon what it counts for and behind @ the fields that it concerns: ``warning``,
+    ``warning:short@z_1 x_1``; what lies outside the range of its method counts as thin.
+
+    >>> note("warning:short", 0, "it jams").counts, note("range", 0, "beta is 40").counts
+    ('short', 'thin')
+    """
+    level, _, about = level.partition("@")
+    kind, _, counts = level.partition(":")
+    return Note(kind, stage, text, counts or ("thin" if kind == "range" else ""), tuple(about.split()))  # type: ignore[arg-type]
+
+
+def about(say: Callable[[str, str], None], key: str) -> Callable[[str, str], None]:
+    """Say notes as before, but mark what they concern: loud ones that name no field get ``key``."""
+    return lambda level, text: say(level if "@" in level or level == "assumed" else f"{level}@{key}", text)
+
+
+def once(notes: Iterable[Note], sets: tuple[SetResults, ...]) -> tuple[Note, ...]:
+    """Each note once: what holds for several stages in the same words stands with their set, or with the train."""
+    kept: dict[tuple[str, str], Note] = {}
+    for n in notes:
+        key = (n.level, n.text)
+        old = kept.get(key)
+        if old is None:
+            kept[key] = n
+        elif old.stage != n.stage and old.stage is not None:
+            same = any(old.stage in s.stages and n.stage in s.stages for s in sets)
+            kept[key] = old if same else replace(old, stage=None)
+    return tuple(kept.values())
+
+
+@dataclass(frozen=True)
+class StageResults:
+    """Values of one stage by symbol; ``teeth`` and ``forms`` are the geometry for drawing, in mm and rad.
+
+    ``methods`` tells how the load factors K_V, K_Hbeta and K_Halpha were found: "B", "C" or "entered". ``roles`` is what the gears
+    are called in a set, None outside.
+    """
+
+    name: str
+    mesh: MeshValues[float]
+    gears: tuple[GearValues[float], GearValues[float]]
+    power: PowerValues
+    solved: frozenset[str]
+    teeth: tuple[Tooth, Tooth]
+    forms: tuple[RootForm, RootForm]
+    methods: dict[str, str] = field(default_factory=dict)
+    roles: tuple[str, str] | None = None
+    rated: bool = True
+    """False where no method rates the strength: a free sun, which bears no torque, or helical teeth with eps_alpha below 1."""
+
+    def with_mesh(self, **more: float) -> StageResults:
+        """The same results with other values of the mesh."""
+        return replace(self, mesh=MeshValues(**{**self.mesh, **more}).freeze())
+
+    @property
+    def internal(self) -> bool:
+        """Whether the driven gear is internal."""
+        return bool(self.gears[1].z < 0)
+
+    @property
+    def pinion(self) -> int:
+        """Number of the gear (1, 2) that is the pinion: the one with fewer teeth, whoever drives."""
+        (z_1, x_1), (z_2, x_2) = ((abs(float(t.z)), float(t.x)) for t in self.teeth)
+        return 1 if (z_1, -x_1) <= (z_2, -x_2) else 2
+
+    @property
+    def rack(self) -> bool:
+        """Whether the driven gear is a rack."""
+        return is_rack(self.teeth[1])
+
+    @property
+    def T2(self) -> float:
+        """Distance of the wheel's base tangent point from the pinion's on the line of action; mm, negative inside."""
+        return float(self.mesh.g_C * (1 + self.ratio))
+
+    @property
+    def ratio(self) -> float:
+        """Tooth count ratio with its sign, of a rack the great one that stands for it."""
+        return float(self.teeth[1].z / self.teeth[0].z)
+
+    @property
+    def wheel_x(self) -> float:
+        """Place of the wheel's centre on the drawing; mm: on -x for an internal wheel, whose mesh stays on +x."""
+        return -self.mesh.a_w if self.internal else self.mesh.a_w
+
+    @property
+    def extent(self) -> tuple[float, float, float]:
+        """Least and greatest x of the gears on the drawing and their greatest height above the axes; mm."""
+        if self.rack:
+            r_1 = self.gears[0].d_a / 2
+            return -r_1, self.mesh.a_w + self.gears[1].h_back, 1.5 * r_1
+        outer = [g.get("d_rim", g.d_a) / 2 for g in self.gears]
+        return min(-outer[0], self.wheel_x - outer[1]), max(outer[0], self.wheel_x + outer[1]), max(outer)
+
+    def action_point(self, g: float, side: int) -> tuple[float, float]:
+        """Place on the drawing of the point g (mm from the pinion's base tangent point) of the line of action.
+
+        ``side`` +1 for a pinion driving counter-clockwise, -1 for clockwise; pinion at the origin, wheel on +x.
+        """
+        alpha, r_b = radians(self.mesh.alpha_wt), self.gears[0].d_b / 2
+        return r_b * cos(alpha) + g * sin(alpha), side * (g * cos(alpha) - r_b * sin(alpha))
+
+
+@dataclass(frozen=True)
+class SetResults:
+    """One set of the train. ``shafts`` has speed n (1/min, signed), torque T (N m, what acts from outside, signed) and power P
+    (W) by name; ``speeds`` those of all members over the input's; ``angles`` where the planets stand (rad); ``sides`` by mesh whether
+    the driving gear pushes counter-clockwise (+1) or clockwise (-1) when the input turns counter-clockwise."""
+
+    name: str
+    kind: str
+    first: int
+    planets: int
+    held: str | None
+    input: str
+    output: str
+    values: SetValues
+    shafts: dict[str, dict[str, float]]
+    speeds: dict[str, float]
+    angles: tuple[float, ...]
+    even: bool
+    friction: tuple[float, float]
+    sides: tuple[int, ...]
+    stages: range
+
+
+@dataclass(frozen=True)
+class Results:
+    """The whole of it; ``train`` values by symbol with suffixes ``_in`` and ``_out``."""
+
+    name: str
+    train: TrainValues
+    stages: tuple[StageResults, ...]
+    checks: tuple[Check, ...]
+    notes: tuple[Note, ...]
+    sets: tuple[SetResults, ...] = ()
+
+    def set_of(self, stage: int) -> SetResults | None:
+        """The set that a stage belongs to."""
+        return next((s for s in self.sets if stage in s.stages), None)
+
+    def part(self, one: SetResults) -> Results:
+        """The results of one set alone, as of a train that is nothing else; checks and notes are left out."""
+        stages = tuple(s for k, s in enumerate(self.stages) if self.set_of(k) is one)
+        return Results(one.name, TrainValues(), stages, (), (), (replace(one, first=0, stages=range(len(stages))),))
+
+    def alone(self, stage: int) -> Results:
+        """The results of one stage, or of the whole set it belongs to, as of a train that is nothing else."""
+        one = self.set_of(stage)
+        return self.part(one) if one is not None else Results(self.stages[stage].name, TrainValues(), (self.stages[stage],), (), ())
+
+    def side_of(self, stage: int) -> int:
+        """Whether the driving gear of a stage pushes counter-clockwise (+1) or clockwise (-1) when the train's input turns
+        counter-clockwise: every external mesh reverses the sense, a set as its ratio says."""
+        side = 1
+        for k in range(stage):
+            one = self.set_of(k)
+            if one is None:
+                side *= 1 if self.stages[k].internal else -1
+            elif k == one.first and self.set_of(stage) is not one:
+                side *= 1 if one.values["u"] > 0 else -1
+        own = self.set_of(stage)
+        return side if own is None else side * own.sides[stage - own.first]
+
+    @property
+    def verdict(self) -> Verdict:
+        """The worst of all checks and of the warnings that count."""
+        found: set[str] = {verdict_of(min(c.margin for c in self.checks)), *(n.counts for n in self.notes)}
+        return next(v for v in WORST_FIRST if v in found)
+
+    @property
+    def worst(self) -> Check:
+        """The worst check of the whole train."""
+        return min(self.checks, key=lambda c: c.margin)
+
+    def warnings(self, stages: Iterable[int] | None = None) -> tuple[Note, ...]:
+        """The notes that are shown without being asked for, those that count first; of some stages and the train, or all."""
+        wanted = None if stages is None else {*stages, None}
+        found = [n for n in self.notes if n.loud and (wanted is None or n.stage in wanted)]
+        return tuple(sorted(found, key=lambda n: ("short", "thin", "").index(n.counts)))
+
+    def checks_of(self, stage: int) -> list[Check]:
+        """The checks that concern a stage, and those of the train, worst first."""
+        return sorted((c for c in self.checks if c.stage in (stage, None)), key=lambda c: c.margin)
+
+    def check(self, key: str) -> Check | None:
+        return next((c for c in self.checks if c.key == key), None)
+
+    def as_tree(self) -> dict[str, Any]:
+        """Plain nested data with ISO symbols as keys, as printed by ``cooper check --json``."""
+        return {
+            "format": "cooper-results",
+            "version": 1,
+            "units": {k.name: k.document for k in KINDS.values()},
+            "design": self.name,
+            "verdict": self.verdict,
+            "train": dict(self.train),
+            "stages": [
+                {
+                    "name": s.name,
+                    "solved": sorted(s.solved),
+                    "methods": s.methods,
+                    "power": dict(s.power),
+                    "mesh": dict(s.mesh),
+                    "gears": [dict(g) for g in s.gears],
+                }
+                for s in self.stages
+            ],
+            "sets": [
+                {
+                    "name": s.name, "kind": s.kind, "stages": [k + 1 for k in s.stages], "planets": s.planets, "held": s.held,
+                    "input": s.input, "output": s.output, "values": dict(s.values), "shafts": s.shafts, "evenly_spaced": s.even,
+                    "angles": [degrees(a) for a in s.angles], "eta_friction_70_130": list(s.friction),
+                }
+                for s in self.sets
+            ],
+            "checks": [
+                {
+                    "check": c.key,
+                    "symbol": c.symbol,
+                    "gear": c.index,
+                    "stage": None if c.stage is None else c.stage + 1,
+                    "label": c.label,
+                    "value": c.value,
+                    "limit": c.limit,
+                    "sense": c.sense,
+                    "margin": c.margin,
+                    "verdict": c.verdict,
+                    "means": c.means,
+                }
+                for c in self.checks
+            ],
+            "notes": [
+                {"level": n.level, "stage": None if n.stage is None else n.stage + 1, "text": n.text, "counts": n.counts or None}
+                for n in self.notes
+            ],
+        }

@@ -1,0 +1,129 @@
+"""Sets of the train solved as members and meshes."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from cooper.document.models import GearSet, Stage
+from cooper.errors import OutOfRange
+from cooper.trains.planets import nearest_angles, positions
+from cooper.trains.solve import FRAME, Flow, Link, flow, locks, speeds
+
+
+@dataclass(frozen=True)
+class SetFlow:
+    """A set solved: its shafts by name, speeds (rad/s), the flow of power, and for each of its meshes the torque on the
+    driver of one planet's mesh (N m) and the driver's speed relative to the carrier (rad/s)."""
+
+    one: GearSet
+    names: tuple[str, ...]
+    found: Flow
+    mesh_torque: tuple[float, ...]
+    mesh_speed: tuple[float, ...]
+
+    @property
+    def ratio(self) -> float:
+        """Input over output speed, with its sign."""
+        w = self.speed_of
+        return w(self.one.input) / w(self.one.output)
+
+    def speed_of(self, shaft: str) -> float:
+        return float(self.found.omega[self.names.index(shaft)])
+
+    def torque_of(self, shaft: str) -> float:
+        """Torque that acts on a shaft from outside; N m."""
+        return float(self.found.torque[self.names.index(shaft)])
+
+
+MEMBERS = {
+    "planetary": ("sun", "planet", "ring", "carrier"), "stepped": ("sun", "planet", "ring", "carrier"),
+    "two rings": ("planet", "ring", "ring 2", "carrier"), "idler": ("first gear", "idler", "last gear"),
+}  # fmt: skip
+ROLES = {
+    "planetary": (("sun", "planet"), ("planet", "ring")), "stepped": (("sun", "planet"), ("planet", "ring")),
+    "two rings": (("planet", "ring"), ("planet", "ring 2"), ("sun", "planet")), "idler": (("first gear", "idler"), ("idler", "last gear")),
+}  # fmt: skip
+"""What the gears of each mesh of a set are called."""
+_MESHES = {"planetary": ((0, 1), (1, 2)), "stepped": ((0, 1), (1, 2)), "two rings": ((0, 1), (0, 2), (4, 0)), "idler": ((0, 1), (1, 2))}
+Losses = tuple[float, ...]
+"""Share of the power that friction takes in each mesh; none where it is empty."""
+
+
+def members_of(one: GearSet) -> tuple[str, ...]:
+    """Names of the rotating parts of a set."""
+    return (*MEMBERS[one.kind], "sun") if one.free_sun else MEMBERS[one.kind]
+
+
+def links_of(one: GearSet, stages: tuple[Stage, ...], losses: Losses = ()) -> list[Link]:
+    """The meshes of a set for the solver."""
+    carrier = FRAME if one.kind == "idler" else MEMBERS[one.kind].index("carrier")
+    return [
+        Link(a, b, float(s.members[0].z), float(s.members[1].z), carrier, loss)
+        for (a, b), s, loss in zip(_MESHES[one.kind][: len(stages)], stages, losses or (0.0,) * len(stages), strict=True)
+    ]
+
+
+def solve_set(
+    one: GearSet, stages: tuple[Stage, ...], T: float, omega: float, losses: Losses = ()
+) -> SetFlow:
+    """Speeds, torques and power of a set driven at its input; raises `OutOfRange` where it cannot turn or has no one motion."""
+    names = members_of(one)
+    links = links_of(one, stages, losses)
+    held = [] if one.held is None else [names.index(one.held)]
+    found = flow(names, links, held, {names.index(one.input): omega}, T, names.index(one.output))
+    carrier = 0.0 if one.kind == "idler" else found.omega[names.index("carrier")]
+    per_planet = tuple(abs(float(t)) / one.planets for t in found.mesh_a)
+    relative = tuple(abs(float(found.omega[k.a] - carrier)) for k in links)
+    return SetFlow(one, names, found, per_planet, relative)
+
+
+def forward_efficiency(one: GearSet, stages: tuple[Stage, ...], losses: Losses) -> float:
+    """Efficiency with the power going from input to output; 0 where friction locks it."""
+    try:
+        flow = solve_set(one, stages, 1.0, 1.0, losses)
+    except OutOfRange:
+        return 0.0
+    locked = flow.speed_of(one.output) * flow.torque_of(one.output) >= 0
+    return 0.0 if locked else max(float(flow.found.efficiency), 0.0)
+
+
+def drives_back(one: GearSet, stages: tuple[Stage, ...], losses: Losses) -> float:
+    """Efficiency with the power going from output to input; 0 where friction locks it."""
+    names, links = members_of(one), links_of(one, stages, losses)
+    held = [] if one.held is None else [names.index(one.held)]
+    source, target = names.index(one.output), names.index(one.input)
+    if locks(names, links, held, source, target):
+        return 0.0
+    return float(flow(names, links, held, {source: 1.0}, 1.0, target).efficiency)
+
+
+def set_speeds(one: GearSet, stages: tuple[Stage, ...], omega: float = 1.0) -> dict[str, float]:
+    """Speeds of all members by name for a speed of the input."""
+    names = members_of(one)
+    held = [] if one.held is None else [names.index(one.held)]
+    found = speeds(names, links_of(one, stages), held, {names.index(one.input): omega})
+    return dict(zip(names, found.tolist(), strict=True))
+
+
+def counts_of(one: GearSet, stages: tuple[Stage, ...]) -> tuple[int, ...]:
+    """Tooth counts as `cooper.trains.planets.positions` takes them; positive."""
+    (a, b), (c, d) = ((abs(g.z) for g in s.members) for s in stages[:2])
+    free = (stages[2].members[0].z,) if one.free_sun else ()
+    return (a, b, d) if one.kind in ("planetary", "idler") else (a, b, c, d, *free)
+
+
+def planet_angles(one: GearSet, stages: tuple[Stage, ...]) -> np.ndarray:
+    """Where the planets stand on the carrier; rad."""
+    if one.kind == "idler":
+        return np.zeros(1)
+    return np.asarray(nearest_angles(positions(one.kind, counts_of(one, stages)), one.planets))
+
+
+def play_gain(one: GearSet, links: list[Link], mesh: int) -> float:
+    """Turn of the output, input held, for a turn of the driver of one mesh through its gap."""
+    names = members_of(one)
+    held = [] if one.held is None else [names.index(one.held)]
+    gaps = [links[n].z_a if n == mesh else 0.0 for n in range(len(links))]
+    return float(speeds(names, links, held, {names.index(one.input): 0.0}, gaps)[names.index(one.output)])

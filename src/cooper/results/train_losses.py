@@ -1,0 +1,288 @@
+"""Losses of the whole train, its oil temperature by heat balance, and its efficiency over load and speed.
+
+The power goes through the stages and sets in line; a shaft between two carries the driven gear of one and the driver of the
+next. Planets and idlers turn on two bearings each, of the type of the shafts'.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass, replace
+
+import numpy as np
+
+from cooper.arrays import Loose as Array
+from cooper.document.models import GearSet, Stage, Train, set_of
+from cooper.errors import OutOfRange
+from cooper.gears.inputs import PairInput
+from cooper.results.pair_numbers import PairNumbers, pair_numbers
+from cooper.results.set_flow import ROLES, drives_back, forward_efficiency, set_speeds, solve_set
+from cooper.results.solve_stage import module_of, solve_duty
+from cooper.running.no_load import bearing_loss, churning_1, churning_2, dip_factor, seal_loss_1, seal_loss_2
+from cooper.stock.bearings import bearing
+
+Lost = list[tuple[PairInput, PairNumbers]]
+HOTTEST, COLDEST = 250.0, -60.0
+"""Oil temperatures between which the heat balance is looked for; degrees C."""
+
+
+def train_losses(train: Train, lost: Lost, load: Array = 1.0, speed: Array = 1.0) -> dict[str, Array]:
+    """Power lost in meshes, oil, bearings and seals (W) and the efficiency both ways, from the stages' inputs and numbers at ``load``
+    and ``speed`` over the duty's.
+
+    Arrays over loads, speeds or temperatures where the inputs are arrays. ISO/TR 14179-1 and -2.
+    """
+    at = train.losses
+    mu, f_0, mean = bearing(at.bearing)
+    first, _ = lost[0]
+    P_in = solve_duty(train.duty)[0] * np.asarray(load) * speed
+    nu = lost[0][1].mesh.nu_oil
+    by_1 = at.method == "ISO/TR 14179-1"
+    churn: Array = 0.0
+    for k, (p, n) in enumerate(lost):
+        g, omega_2 = n.gears[1], p.omega_1 / np.abs(n.mesh.u)
+        # Planets and rings do not stir the sump as a wheel on a fixed axis does.
+        if at.h_e <= 0 or p.gears[1].teeth_cut is not None or set_of(train, k) is not None:
+            continue
+        d_a = np.abs(g.d_a)
+        v_t = n.mesh.v
+        n_2 = omega_2 * 30 / np.pi
+        if by_1:
+            m_t = p.m_n / np.cos(p.beta)
+            churn = churn + churning_1(dip_factor(at.h_e, d_a), nu, n_2, d_a, g.b, m_t, p.beta)
+        else:
+            churn = churn + churning_2(0.0, at.h_e, g.b, v_t, n_2, d_a / 2, at.l_hyd)
+    bearings: Array = 0.0
+    seals: Array = 0.0
+    bores = shaft_bores(train, lost)
+    for k, (d, (turns, force)) in enumerate(zip(bores, _shafts(train, lost), strict=True)):
+        n_k = turns * 30 / np.pi
+        bearings = bearings + 2 * bearing_loss(force / 2, mu, f_0, d, mean * d, nu, n_k)
+        if k in (0, len(bores) - 1):
+            each = seal_loss_1(d, n_k, at.seal) if by_1 else seal_loss_2(d, n_k, first.theta_oil, first.nu_40)
+            seals = seals + at.seals / 2 * each
+    bearings = bearings + planet_bearings(train, lost)
+    P_Vz = P_in * (1 - _forward(train, lost))
+    free = churn + bearings + seals
+    P_V = P_Vz + free
+    forward = 1 - P_V / P_in
+    # Backwards the same power comes in at the output: what the free losses take is gone before the meshes.
+    back = _backward(train, lost)
+    eta_back = np.where(P_in > free, back * (1 - free / P_in), 0.0)
+    zero = np.zeros(np.shape(P_V))
+    return {"P_V": P_V, "P_Vz": P_Vz + zero, "P_V0": churn + zero, "P_VL": bearings + zero, "P_VD": seals + zero,
+            "eta_all": forward, "eta_back": eta_back + zero}  # fmt: skip
+
+
+def _forward(train: Train, lost: Lost) -> Array:
+    """Efficiency of all meshes with the power going from input to output."""
+    return _through(train, lost, forward_efficiency)
+
+
+def _backward(train: Train, lost: Lost) -> Array:
+    """Efficiency of all meshes with the power going from output to input."""
+    return _through(train, lost, drives_back)
+
+
+def _through(train: Train, lost: Lost, of_set: Callable[[GearSet, tuple[Stage, ...], tuple[float, ...]], float]) -> Array:
+    """Product over the pairs and sets; a set's own from its meshes, as power that circulates is lost in them many times over."""
+    found: Array = np.ones(())
+    for group in groups_of(train):
+        etas = [lost[k][1].mesh.eta_z for k in group]
+        one = set_of(train, group[0])
+        if one is None:
+            found = found * etas[0]
+            continue
+        stages = tuple(train.stages[k] for k in group)
+        solved = np.vectorize(lambda *etas, one=one, stages=stages: of_set(one, stages, tuple(1 - e for e in etas)), otypes=[float])
+        found = found * solved(*etas)
+    return found
+
+
+def groups_of(train: Train) -> list[tuple[int, ...]]:
+    """The stages in line, those of a set together."""
+    found: list[tuple[int, ...]] = []
+    for k in range(len(train.stages)):
+        one = set_of(train, k)
+        if one is None or k == one.first:
+            found.append((k,) if one is None else tuple(one.stages))
+    return found
+
+
+def shaft_bores(train: Train, lost: Lost) -> list[Array]:
+    """Bearing bore of each shaft from input to output: as given on its gears, else from the torque of the duty; mm."""
+    tau = train.losses.tau_sh
+    bores: list[Array] = []
+    rack = lost[-1][0].gears[1].teeth_cut is not None
+    groups = groups_of(train)
+    _, T, _ = solve_duty(train.duty)
+    for g in range(len(groups) + (0 if rack else 1)):
+        given = None
+        if g < len(groups) and len(groups[g]) == 1:
+            given = train.stages[groups[g][0]].members[train.stages[groups[g][0]].meshes[0].driver].d_s
+        if g > 0 and given is None and len(groups[g - 1]) == 1:
+            before = train.stages[groups[g - 1][0]]
+            given = before.members[before.meshes[0].driven].d_s
+        bores.append(np.asarray(given) if given else np.cbrt(16000 * T * train.duty.K_A / (np.pi * tau)))
+        if g < len(groups):
+            T *= _ratio(train, groups[g])
+    return bores
+
+
+def _ratio(train: Train, group: tuple[int, ...]) -> float:
+    """Input over output speed of a group, without sign."""
+    one = set_of(train, group[0])
+    if one is not None:
+        w = set_speeds(one, tuple(train.stages[k] for k in group))
+        return abs(w[one.input] / w[one.output])
+    stage = train.stages[group[0]]
+    mesh = stage.meshes[0]
+    return abs(stage.members[mesh.driven].z / stage.members[mesh.driver].z)
+
+
+def _shafts(train: Train, lost: Lost) -> list[tuple[Array, Array]]:
+    """Speed (rad/s) of each shaft and the sum of the forces on its gears (N), radial and axial, directions unknown.
+
+    The forces of planets on sun, carrier and ring balance each other.
+    """
+    groups = groups_of(train)
+    first = lost[0][0]
+    omega: Array = first.omega_1
+    if len(groups[0]) > 1:
+        one = set_of(train, groups[0][0])
+        assert one is not None
+        w = set_speeds(one, tuple(train.stages[k] for k in groups[0]))
+        if one.kind != "idler":
+            omega = first.omega_1 * abs(w[one.input] / (w[ROLES[one.kind][0][0]] - w["carrier"]))
+    found: list[tuple[Array, Array]] = []
+    force: Array = 0.0
+    for group in groups:
+        one = set_of(train, group[0])
+        m, last = lost[group[0]][1].mesh, lost[group[-1]][1].mesh
+        here, there = (np.sqrt(v["F_t"] ** 2 + v["F_r"] ** 2 + v["F_a"] ** 2) for v in (m, last))
+        if one is not None and one.kind != "idler":
+            here = there = 0.0 * here
+        found.append((omega, force + here))
+        omega, force = omega / _ratio(train, group), there
+    if lost[-1][0].gears[1].teeth_cut is None:
+        found.append((omega, force))
+    return found
+
+
+PIN = 0.3
+"""Bearing bore of a planet or idler over its reference diameter, where neither shaft nor bore is given."""
+
+
+def planet_bearings(train: Train, lost: Lost) -> Array:
+    """Loss in the bearings of all planets and idlers, two each; W.
+
+    Between sun and ring, or between its two mates, a gear is pushed sideways by both tangential forces, and the radial ones
+    oppose; between two rings the tangential ones oppose and the radial ones add. Centrifugal force is left out.
+    """
+    at = train.losses
+    mu, f_0, mean = bearing(at.bearing)
+    nu = lost[0][1].mesh.nu_oil
+    whole: Array = np.zeros(())
+    for group, (omega, _force) in zip(groups_of(train), _shafts(train, lost), strict=False):
+        one = set_of(train, group[0])
+        if one is None:
+            continue
+        w = set_speeds(one, tuple(train.stages[k] for k in group))
+        turns = abs(w["idler"]) if one.kind == "idler" else abs(w["planet"] - w["carrier"])
+        across, along = pin_forces(one, tuple(train.stages[k] for k in group), *(lost[k] for k in group))
+        d = pin_bore(train, one)
+        n = turns * omega * 30 / np.pi
+        whole = whole + 2 * one.planets * bearing_loss(np.hypot(across, along) / 2, mu, f_0, d, mean * d, nu, n)
+    return whole
+
+
+def pin_forces(
+    one: GearSet, stages: tuple[Stage, ...], first: tuple[PairInput, PairNumbers], *others: tuple[PairInput, PairNumbers]
+) -> tuple[Array, Array]:
+    """Force on the bearings of one planet or idler from its meshes, across its arm and along it; N.
+
+    Between two rings the force across is the small difference of two great ones, which friction moves: it follows from the
+    carrier's torque.
+    """
+    across, along = [], []
+    for _, n in (first, *others):
+        at_pitch = n.mesh.F_t * np.abs(n.gears[0].d / n.gears[0].d_w)
+        across.append(at_pitch)
+        along.append(at_pitch * np.tan(n.mesh.alpha_wt))
+    if one.kind == "two rings":
+        share = np.vectorize(lambda *eta: _carrier_share(one, stages, tuple(1 - e for e in eta)), otypes=[float])
+        torque = share(*(n.mesh.eta_z for _, n in (first, *others))) * first[0].T_1
+        # A sun pushes the planets out against what the rings push in; a free one does not push.
+        return 1000 * torque / np.abs(first[0].a_w), np.abs(along[0] + along[1] - (along[2] if one.sun_works else 0.0))
+    return across[0] + across[1], np.abs(along[0] - along[1])
+
+
+def _carrier_share(one: GearSet, stages: tuple[Stage, ...], losses: tuple[float, ...]) -> float:
+    """A planet's part of the carrier's torque over the load of its first mesh."""
+    found = solve_set(one, stages, 1.0, 1.0, losses)
+    gear, ring = stages[0].members
+    return abs(found.torque_of("carrier")) / max(abs(found.found.mesh_a[0]), abs(found.found.mesh_b[0] * gear.z / ring.z))
+
+
+def pin_bore(train: Train, one: GearSet) -> float:
+    """Bearing bore of a set's planets or idler: its shaft's diameter as given, else its bore, else `PIN` of its reference diameter; mm."""
+    stage = train.stages[one.first]
+    gear = stage.members[0 if one.kind == "two rings" else 1]
+    m_t = module_of(stage.meshes[0], stage.members[0].z, stage.members[1].z) / np.cos(np.radians(stage.meshes[0].beta))
+    return float(gear.d_s or gear.d_bore or PIN * abs(gear.z) * m_t)
+
+
+def varied(lost: Lost, load: Array = 1.0, speed: Array = 1.0, theta: Array | None = None) -> Lost:
+    """The stages at other loads, speeds (ratios to those given) and oil temperatures, which may be arrays."""
+    out: Lost = []
+    T_rel: Array = load
+    for p, n in lost:
+        warm = p.theta_oil if theta is None else theta
+        at = replace(p, T_1=p.T_1 * T_rel, omega_1=p.omega_1 * speed, theta_oil=warm)
+        with np.errstate(all="ignore"):
+            numbers = pair_numbers(at)
+        out.append((at, numbers))
+        # What is lost before does not reach the next stage.
+        T_rel = T_rel * numbers.mesh.eta_z / n.mesh.eta_z
+    return out
+
+
+def heat_balance(train: Train, lost: Lost) -> float:
+    """Oil temperature at which the housing gives off what is lost: P_V = k A (theta - theta_air); degrees C.
+
+    Found on a grid that is made finer twice. ISO/TR 14179-2:2001, 9. Raises `OutOfRange` when it would pass 250 degrees C.
+    """
+    at = train.losses
+    assert at.A_h is not None
+    low, high = max(COLDEST, at.theta_air - 5.0), HOTTEST
+    for _ in range(3):
+        theta = np.linspace(low, high, 25)
+        excess = train_losses(train, varied(lost, theta=theta))["P_V"] - at.k_h * at.A_h * (theta - at.theta_air)
+        above = np.nonzero(excess <= 0)[0]
+        if len(above) == 0:
+            needed = float(train_losses(train, varied(lost, theta=np.array(90.0)))["P_V"]) / (at.k_h * (90.0 - min(at.theta_air, 80.0)))
+            raise OutOfRange(
+                "A_h", at.A_h, f"the oil would become hotter than {HOTTEST:.0f} degrees C; for 90 degrees C the housing needs "
+                "about this area", low=float(f"{needed:.3g}"), unit="m2",
+            )  # fmt: skip
+        k = max(int(above[0]), 1)
+        low, high = float(theta[k - 1]), float(theta[k])
+    return float((low + high) / 2)
+
+
+LOADS, SPEEDS = np.geomspace(0.05, 1.5, 30), np.geomspace(0.05, 2.0, 30)
+"""Ratios to the duty's torque and speed over which efficiency is shown."""
+
+
+@dataclass(frozen=True)
+class Curves:
+    """Efficiency over the ratios `LOADS` and `SPEEDS`: with the power going forward and backward."""
+
+    over_load: tuple[Array, Array]
+    over_speed: tuple[Array, Array]
+
+
+def efficiency_curves(train: Train, lost: Lost) -> Curves:
+    """Efficiency of the train over load and over speed, all losses counted; negative where they exceed what comes in."""
+    found = [train_losses(train, varied(lost, load=LOADS), load=LOADS), train_losses(train, varied(lost, speed=SPEEDS), speed=SPEEDS)]
+    return Curves(*((v["eta_all"], v["eta_back"]) for v in found))

@@ -1,0 +1,70 @@
+import contextlib
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from cooper.document.units import KINDS, convert, number, parse
+from cooper.errors import OutOfRange
+
+
+@pytest.mark.parametrize(
+    ("text", "kind", "expected"),
+    [
+        ("5/8 in", "length", 15.875), ('5/8"', "length", 15.875), ("96/41", "factor", 96 / 41),
+        ("2*1.75+3", "length", 6.5), ("0.9 Nm", "torque", 0.9), ("900 Nmm", "torque", 0.9), ("900 N mm", "torque", 0.9),
+        ("12 lbf in", "torque", 12 * 0.1129848290276167), ("0.5 hp", "power", 372.84993579113507),
+        ("0.42 kW", "power", 420.0), ("420 W", "power", 420.0), ("0.42", "power", 420.0), ("2,5", "module", 2.5),
+        ("10 DP", "module", 2.54), ("20", "angle", 20.0), ("20°", "angle", 20.0), ("0.35 rad", "angle", 20.0535228),
+        ("1400 rpm", "speed", 1400.0), ("1400", "speed", 1400.0), ("23 1/min", "speed", 23.0), ("10 rad/s", "speed", 95.4929659),
+        ("90 h", "time", 90.0), ("2 years", "time", 17520.0), ("140 °F", "temperature", 60.0), ("60", "temperature", 60.0),
+        ("50 µm", "length", 0.05), ("4 µm", "roughness", 4.0), ("1 %", "share", 1.0), ("(3+4)*2", "count", 14.0),
+    ],
+)  # fmt: skip
+def test_what_people_type(text, kind, expected):
+    assert parse(text, kind) == pytest.approx(expected, rel=1e-8)
+
+
+@pytest.mark.parametrize(
+    "text",
+    [
+        "",
+        "abc",
+        "1/0",
+        "5 kg",
+        "__import__('os')",
+        "9**9**9",
+        "1e999",
+        "nan",
+        "()",
+        "1 2 3 mm mm",
+        "5..2",
+        "((((",
+        "5 in in",
+    ],
+)
+def test_nonsense_is_refused_with_a_reason(text):
+    with pytest.raises(OutOfRange) as fault:
+        parse(text, "length", quantity="b_1")
+    assert fault.value.reason
+    assert fault.value.quantity == "b_1"
+
+
+@given(st.text(max_size=40))
+def test_no_text_breaks_the_reader(text):
+    with contextlib.suppress(OutOfRange):
+        assert abs(parse(text, "length")) < float("inf")
+
+
+@given(st.sampled_from(sorted(KINDS)), st.floats(-1e6, 1e6))
+def test_display_and_back_in_both_systems(kind, value):
+    k = KINDS[kind]
+    for system in ("mm", "inch"):
+        shown = convert(value, k.document, k.display_unit(system))
+        assert convert(shown, k.display_unit(system), k.document) == pytest.approx(value, rel=1e-12, abs=1e-9)
+
+
+def test_a_rounded_display_never_rounds_the_value():
+    assert number(73.54573488, "length") == "73.546"
+    assert number(1e-5, "length") == "1e-05"
+    assert parse("1e-5", "length") == 1e-5
