@@ -60,8 +60,10 @@ def measure(app: QApplication, name: str, design: Design) -> None:
     whole = median_ms(edit)
     repaint = median_ms(lambda _k: window.repaint())
     rolled = median_ms(lambda k: (window.bench.drawing.set_roll(0.001 * k), app.processEvents()))
-    print(f"{name}: evaluate {alone:.1f} ms, repaint {repaint:.1f} ms, edit to painted {whole:.1f} ms "
-          f"(ratio to evaluate {whole / alone:.2f}), roll to painted {rolled:.1f} ms")  # fmt: skip
+    print(
+        f"{name}: evaluate {alone:.1f} ms, repaint {repaint:.1f} ms, edit to painted {whole:.1f} ms "
+        f"(ratio to evaluate {whole / alone:.2f}), roll to painted {rolled:.1f} ms"
+    )
     window.session.saved = window.session.design
     window.close()
 

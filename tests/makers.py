@@ -58,8 +58,22 @@ def planet_set(kind="planetary", z=(24, 30, 84), planets=3, m=2.0, **duty) -> De
     case = Material(group="Eh", hardness=700)
 
     def gear(name, count, x=0.0, **more):
-        ring = {"tool": "pinion cutter", "rho_fP": 0.2, "d_rim": -count * m + 14 * m, "x": None, "z_0": min(25, -count // 3)}
-        return Gear(name=name, z=count, b=20, material=case, E_sns=-0.06, E_sni=-0.1, **({"x": x, **more} if count > 0 else {**ring, **more}))
+        ring = {
+            "tool": "pinion cutter",
+            "rho_fP": 0.2,
+            "d_rim": -count * m + 14 * m,
+            "x": None,
+            "z_0": min(25, -count // 3),
+        }
+        return Gear(
+            name=name,
+            z=count,
+            b=20,
+            material=case,
+            E_sns=-0.06,
+            E_sni=-0.1,
+            **({"x": x, **more} if count > 0 else {**ring, **more}),
+        )
 
     mesh = Mesh(m_n=m)
     if kind in ("planetary", "idler"):
@@ -73,7 +87,10 @@ def planet_set(kind="planetary", z=(24, 30, 84), planets=3, m=2.0, **duty) -> De
     a_w = (z[1] - z[0] if kind == "two rings" else z[0] + z[1]) * m / 2
     first = mesh.model_copy(update={"a_w": a_w}) if kind == "two rings" else mesh
     second = mesh if kind == "idler" else mesh.model_copy(update={"a_w": a_w})
-    stages = (Stage(name="first", members=pairs[0], meshes=(first,)), Stage(name="second", members=pairs[1], meshes=(second,)))
+    stages = (
+        Stage(name="first", members=pairs[0], meshes=(first,)),
+        Stage(name="second", members=pairs[1], meshes=(second,)),
+    )
     given = {"P": 400.0, "n": 600.0, **duty}
     d = Design(name="set", train=Train(duty=Duty(**given), stages=stages))
     one = {"kind": kind, "first": 0, "planets": planets}

@@ -27,7 +27,10 @@ def test_imports_run_downwards_and_qt_stays_on_the_desk():
 
 def test_no_two_modules_share_a_name_and_no_imports_go_round():
     root = Path(cooper.__file__).parent
-    files = {".".join(("cooper", *f.relative_to(root).with_suffix("").parts)).removesuffix(".__init__"): f for f in root.rglob("*.py")}
+    files = {
+        ".".join(("cooper", *f.relative_to(root).with_suffix("").parts)).removesuffix(".__init__"): f
+        for f in root.rglob("*.py")
+    }
     stems = [m.rpartition(".")[2] for m, f in files.items() if f.name != "__init__.py"]
     assert sorted(s for s in set(stems) if stems.count(s) > 1) == []
     uses = {}
@@ -36,7 +39,9 @@ def test_no_two_modules_share_a_name_and_no_imports_go_round():
         # What is imported within a function is asked for only when it is needed.
         for node in ast.parse(file.read_text()).body:
             if isinstance(node, ast.ImportFrom) and node.module:
-                found |= {f"{node.module}.{a.name}" if f"{node.module}.{a.name}" in files else node.module for a in node.names}
+                found |= {
+                    f"{node.module}.{a.name}" if f"{node.module}.{a.name}" in files else node.module for a in node.names
+                }
             elif isinstance(node, ast.Import):
                 found |= {a.name for a in node.names}
         uses[module] = found & set(files) - {module}

@@ -23,8 +23,11 @@ def project(tmp_path):
         found = shutil.which(name)
         if found:
             (bin_ / name).symlink_to(found)
-    script(bin_ / "python3", f'echo "python3 $*" >> {tmp_path}/calls\n'
-           f'if [ "$2" = venv ]; then mkdir -p "$3/bin"; cp {bin_}/python3 "$3/bin/python"; fi\nexit 0')  # fmt: skip
+    script(
+        bin_ / "python3",
+        f'echo "python3 $*" >> {tmp_path}/calls\n'
+        f'if [ "$2" = venv ]; then mkdir -p "$3/bin"; cp {bin_}/python3 "$3/bin/python"; fi\nexit 0',
+    )
     script(bin_ / "ldconfig", "echo " + " ".join(libraries()))
     script(bin_ / "cp", f'exec {shutil.which("cp")} "$@"')
     script(bin_ / "id", "echo 1000")
@@ -81,8 +84,11 @@ def test_a_changed_lock_or_an_interrupted_set_up_begins_again(project):
 
 def test_a_failed_download_leaves_no_mark(project):
     home, bin_, calls = project
-    script(bin_ / "python3", f'echo "python3 $*" >> {calls}\n'
-           f'case "$*" in *"-m venv"*) mkdir -p "$3/bin"; cp {bin_}/python3 "$3/bin/python";; *pip*) exit 1;; esac')  # fmt: skip
+    script(
+        bin_ / "python3",
+        f'echo "python3 $*" >> {calls}\n'
+        f'case "$*" in *"-m venv"*) mkdir -p "$3/bin"; cp {bin_}/python3 "$3/bin/python";; *pip*) exit 1;; esac',
+    )
     assert ensure(home, bin_).returncode != 0
     assert not (home / ".venv" / "complete").exists()
 

@@ -25,7 +25,14 @@ from queue import Queue
 ROOT = Path(__file__).resolve().parent.parent
 FOLDERS = ("gears", "rating", "running", "trains")
 SWAP = {ast.Add: ("+", "-"), ast.Sub: ("-", "+"), ast.Mult: ("*", "/"), ast.Div: ("/", "*")}
-TURN = {ast.Lt: ("<", ">="), ast.LtE: ("<=", ">"), ast.Gt: (">", "<="), ast.GtE: (">=", "<"), ast.Eq: ("==", "!="), ast.NotEq: ("!=", "==")}
+TURN = {
+    ast.Lt: ("<", ">="),
+    ast.LtE: ("<=", ">"),
+    ast.Gt: (">", "<="),
+    ast.GtE: (">=", "<"),
+    ast.Eq: ("==", "!="),
+    ast.NotEq: ("!=", "=="),
+}
 LONGEST = 600
 """Seconds after which a test run counts as one that noticed: the change made it hang."""
 GUARD = 1e-5
@@ -61,13 +68,20 @@ def mutants(file: Path) -> list[Mutant]:
         old = raw[start:end].decode()
         found.append(Mutant(file, raw, node.lineno, start, end, text, f"{old.strip()} -> {text.strip()}"))  # type: ignore[attr-defined]
 
-    annotations = {id(n) for node in ast.walk(ast.parse(source)) for n in ast.walk(getattr(node, "annotation", None) or ast.Pass())}
+    annotations = {
+        id(n) for node in ast.walk(ast.parse(source)) for n in ast.walk(getattr(node, "annotation", None) or ast.Pass())
+    }
     for node in ast.walk(ast.parse(source)):
         if id(node) in annotations:
             continue
         if isinstance(node, ast.Constant) and type(node.value) in (int, float) and abs(node.value) > GUARD:
             assert node.end_lineno is not None and node.end_col_offset is not None
-            add(node, at(node.lineno, node.col_offset), at(node.end_lineno, node.end_col_offset), repr(node.value * 1.05))
+            add(
+                node,
+                at(node.lineno, node.col_offset),
+                at(node.end_lineno, node.end_col_offset),
+                repr(node.value * 1.05),
+            )
         pairs = []
         if isinstance(node, ast.BinOp) and type(node.op) in SWAP:
             pairs = [(node.left, node.right, SWAP[type(node.op)])]
@@ -96,12 +110,27 @@ def notices(tree: Path, m: Mutant, whole: bool) -> str:
         ("trees of the demos", ["tests/pins/test_trees.py"]),
     ]
     if whole:
-        runs.append(("other tests", [f"tests/{k}" for k in (*FOLDERS, "document", "results", "editing", "exchange", "stock") if k != area]))
-    env = os.environ | {"PYTHONDONTWRITEBYTECODE": "1", "QT_QPA_PLATFORM": "offscreen", "OMP_NUM_THREADS": "1", "OPENBLAS_NUM_THREADS": "1"}
+        runs.append(
+            (
+                "other tests",
+                [f"tests/{k}" for k in (*FOLDERS, "document", "results", "editing", "exchange", "stock") if k != area],
+            )
+        )
+    env = os.environ | {
+        "PYTHONDONTWRITEBYTECODE": "1",
+        "QT_QPA_PLATFORM": "offscreen",
+        "OMP_NUM_THREADS": "1",
+        "OPENBLAS_NUM_THREADS": "1",
+    }
     try:
         for name, what in runs:
-            done = subprocess.run([str(ROOT / ".venv/bin/python"), "-m", "pytest", "-x", "-q", "-p", "no:cacheprovider", *what], cwd=tree, env=env,
-                                  capture_output=True, timeout=LONGEST)  # fmt: skip
+            done = subprocess.run(
+                [str(ROOT / ".venv/bin/python"), "-m", "pytest", "-x", "-q", "-p", "no:cacheprovider", *what],
+                cwd=tree,
+                env=env,
+                capture_output=True,
+                timeout=LONGEST,
+            )
             if done.returncode != 0:
                 return name
     except subprocess.TimeoutExpired:
@@ -143,9 +172,17 @@ def main() -> None:
         with ThreadPoolExecutor(given.jobs) as pool:
             list(pool.map(one, sample))
     alive = sorted(((m.file.relative_to(ROOT), m.line, m.what) for m, by in results if not by), key=str)
-    by = {name: sum(b == name for _, b in results) for name in ("pins", "own tests", "trees of the demos", "other tests", "time")}
-    lines = [f"{len(sample)} of {len(every)} mutants (seed {given.seed}): {len(sample) - len(alive)} noticed "
-             f"({100 * (1 - len(alive) / len(sample)):.1f} %), by {by}", "", "Alive:", *(f"  {f}:{line}  {what}" for f, line, what in alive)]  # fmt: skip
+    by = {
+        name: sum(b == name for _, b in results)
+        for name in ("pins", "own tests", "trees of the demos", "other tests", "time")
+    }
+    lines = [
+        f"{len(sample)} of {len(every)} mutants (seed {given.seed}): {len(sample) - len(alive)} noticed "
+        f"({100 * (1 - len(alive) / len(sample)):.1f} %), by {by}",
+        "",
+        "Alive:",
+        *(f"  {f}:{line}  {what}" for f, line, what in alive),
+    ]
     given.report.write_text("\n".join(lines) + "\n", encoding="utf-8")
     print("\n".join(lines))
 

@@ -33,7 +33,11 @@ def _held() -> Iterator[str]:
                 rows[name] = []
             elif name and line.strip() and "->" in line:
                 rows[name].append(line)
-    derived = dict(line.split(maxsplit=1) for line in (PINS / "derived.md").read_text(encoding="utf-8").splitlines() if line.startswith("r"))
+    derived = dict(
+        line.split(maxsplit=1)
+        for line in (PINS / "derived.md").read_text(encoding="utf-8").splitlines()
+        if line.startswith("r")
+    )
     yield "# What holds each number"
     yield ""
     yield "Made by `tools/write_docs.py` from the program, `tests/pins` and the data files. What the methods are, and what is not certain, is told in"
@@ -48,7 +52,10 @@ def _held() -> Iterator[str]:
         words = " ".join((getattr(importlib.import_module(f"cooper.{module}"), own).__doc__ or "").split())
         found = re.findall(r"((?:ANSI/AGMA|AGMA|ISO/T[RS]|ISO|VDI|DIN|ASTM) ?[\w-]+(?::\d{4})?(?:, \d[\d.]*)?)", words)
         # The heading of the file tells the source of all in it that name none.
-        heading = re.findall(r"((?:ANSI/AGMA|ISO/T[RS]|ISO|VDI|DIN) ?[\w-]+(?::\d{4})?)", " ".join((importlib.import_module(f"cooper.{module}").__doc__ or "").split()))
+        heading = re.findall(
+            r"((?:ANSI/AGMA|ISO/T[RS]|ISO|VDI|DIN) ?[\w-]+(?::\d{4})?)",
+            " ".join((importlib.import_module(f"cooper.{module}").__doc__ or "").split()),
+        )
         count = max(len(rows.get(name, [])) - 1, 0)
         source = (found or heading or ["own derivation"])[-1].rstrip(".")
         yield f"| `{name}` | {source} | {count or '–'} | {derived.get(name, '–').replace('::', ': ')} |"

@@ -17,9 +17,13 @@ from cooper.desk.widgets.pictures import picture  # noqa: E402
 from cooper.editing.edit import set_many  # noqa: E402
 
 VIEWS = {
-    "mirror-cover": ("arrangements", "contact", "gear", "play", "shifts", "start", "teeth", "tooth", "why"), "winch": ("duty", "losses", "side"),
-    "filter-wheel": ("set",), "focuser": ("whole set",), "dome-ring": ("spectrum",), "dome-drive": ("train",),
-}  # fmt: skip
+    "mirror-cover": ("arrangements", "contact", "gear", "play", "shifts", "start", "teeth", "tooth", "why"),
+    "winch": ("duty", "losses", "side"),
+    "filter-wheel": ("set",),
+    "focuser": ("whole set",),
+    "dome-ring": ("spectrum",),
+    "dome-drive": ("train",),
+}
 
 for name, lenses in VIEWS.items():
     for lens in lenses:

@@ -86,17 +86,36 @@ def check(file: Path, as_json: bool) -> None:
 @click.argument("file", type=click.Path(path_type=Path))
 @click.argument("out", type=click.Path(path_type=Path))
 @click.option("--units", type=click.Choice(["mm", "inch"]), default="mm", help="Unit system of the report.")
-@click.option("--stage", type=click.IntRange(0), default=1, show_default=True, help="Stage of the train; 0 the whole train.")
+@click.option(
+    "--stage", type=click.IntRange(0), default=1, show_default=True, help="Stage of the train; 0 the whole train."
+)
 @click.option("--tolerance", type=float, help="Chord error of outlines and meshes, mm.")
-@click.option("--compensation", type=float, default=0.0, help="Growth of the outline along its normal (half a kerf), mm.")
-@click.option("--curves", type=click.Choice(["splines", "polylines"]), default="splines", help="How a DXF draws flanks.")
+@click.option(
+    "--compensation", type=float, default=0.0, help="Growth of the outline along its normal (half a kerf), mm."
+)
+@click.option(
+    "--curves", type=click.Choice(["splines", "polylines"]), default="splines", help="How a DXF draws flanks."
+)
 @click.option("--gear", type=click.IntRange(0, 2), default=0, help="1 or 2 for one gear alone; 0 both.")
-@click.option("--view", type=click.Choice(["end", "solid"]), default="end", help="A .gif in end view or of shaded solids.")
+@click.option(
+    "--view", type=click.Choice(["end", "solid"]), default="end", help="A .gif in end view or of shaded solids."
+)
 @click.option("--yaw", type=float, default=34.0, help="Turn of the view of solids about the upright; degrees.")
 @click.option("--pitch", type=float, default=26.0, help="Tilt of the view of solids; degrees.")
 @click.option("--still", default="housing", help="What stands still in a .gif: housing, or 'Set name: member'.")
 def export(
-    file: Path, out: Path, units: str, stage: int, tolerance: float | None, compensation: float, curves: str, gear: int, still: str, view: str, yaw: float, pitch: float
+    file: Path,
+    out: Path,
+    units: str,
+    stage: int,
+    tolerance: float | None,
+    compensation: float,
+    curves: str,
+    gear: int,
+    still: str,
+    view: str,
+    yaw: float,
+    pitch: float,
 ) -> None:
     """Export FILE to OUT; its suffix says what.
 
@@ -125,7 +144,14 @@ def export(
             from cooper.exchange.shaded import Camera
 
             application()
-            write_gif(design, results, out, LIGHT, Look(still), Camera(radians(yaw), radians(pitch)) if view == "solid" else None)
+            write_gif(
+                design,
+                results,
+                out,
+                LIGHT,
+                Look(still),
+                Camera(radians(yaw), radians(pitch)) if view == "solid" else None,
+            )
         else:
             save(design, results, out, units, stage - 1, Options(tolerance, compensation, curves, gear))
     except (ValueError, OSError, OutOfRange) as fault:

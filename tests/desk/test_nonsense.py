@@ -10,9 +10,34 @@ from cooper.desk.widgets.pictures import settle
 from cooper.results.evaluate import evaluate
 
 TEXTS = [
-    "0", "-1", "1e9", "-1e-9", "nan", "inf", "1/0", "5/8 in", "3 kg", "))", "0,5", "1e400", "½", "12 DP", "7°", "--3", "1..2",
-    "999999999999", "0.0000001", "2+2*", "mm", " ", "π", "1 mm 2", "17", "2.5", "0.3",
-]  # fmt: skip
+    "0",
+    "-1",
+    "1e9",
+    "-1e-9",
+    "nan",
+    "inf",
+    "1/0",
+    "5/8 in",
+    "3 kg",
+    "))",
+    "0,5",
+    "1e400",
+    "½",
+    "12 DP",
+    "7°",
+    "--3",
+    "1..2",
+    "999999999999",
+    "0.0000001",
+    "2+2*",
+    "mm",
+    " ",
+    "π",
+    "1 mm 2",
+    "17",
+    "2.5",
+    "0.3",
+]
 
 
 def test_nonsense_in_every_tag_of_bench_and_sheets(window):

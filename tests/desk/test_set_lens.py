@@ -69,7 +69,9 @@ def test_margins_list_the_checks_of_all_meshes_of_a_set_and_open_each_for_its_ow
     window.open_demo("filter-wheel")
     s = window.session
     settle()
-    assert [k for k, _ in s.checks()][:2] == sorted((0, 1), key=lambda k: min(c.margin for c in s.results.checks if c.stage == k))
+    assert [k for k, _ in s.checks()][:2] == sorted(
+        (0, 1), key=lambda k: min(c.margin for c in s.results.checks if c.stage == k)
+    )
     assert set(window.margins.rows) == {c.key for c in s.results.checks}
     assert [h.text() for h in window.margins.heads][:2] == [s.design.train.stages[k].name for k, _ in s.checks()[:2]]
     key = next(c.key for c in s.results.checks if c.stage == 1 and c.symbol == "S_H")
@@ -99,13 +101,28 @@ def test_a_set_is_turned_zoomed_and_shows_where_its_teeth_touch(window):
         assert {k for k, *_ in points} == {0, 1, 2}
         for k, x, y in points:
             gears = [g for g in at.gears if g.stage == k or (k == 2 and g.stage == 0 and g.i == 0)]
-            near = [Polygon(gear_outline(part.stages[g.stage].teeth[g.i], g.angle, 2e-3) + np.array([g.x, g.y])).boundary.distance(Point(x, y))
-                    for g in gears]  # fmt: skip
+            near = [
+                Polygon(
+                    gear_outline(part.stages[g.stage].teeth[g.i], g.angle, 2e-3) + np.array([g.x, g.y])
+                ).boundary.distance(Point(x, y))
+                for g in gears
+            ]
             assert sorted(near)[1] < part.stages[k].mesh["j_wt_max"]
     scale, origin = lens.look()
     place = QPointF(300, 300)
-    QApplication.sendEvent(lens, QWheelEvent(place, place, QPoint(), QPoint(0, 120), Qt.MouseButton.NoButton, Qt.KeyboardModifier.NoModifier,
-                                             Qt.ScrollPhase.NoScrollPhase, False))  # fmt: skip
+    QApplication.sendEvent(
+        lens,
+        QWheelEvent(
+            place,
+            place,
+            QPoint(),
+            QPoint(0, 120),
+            Qt.MouseButton.NoButton,
+            Qt.KeyboardModifier.NoModifier,
+            Qt.ScrollPhase.NoScrollPhase,
+            False,
+        ),
+    )
     new, moved = lens.look()
     assert new == pytest.approx(1.25 * scale)
     # What was under the pointer stays there.
@@ -158,7 +175,9 @@ def test_an_arrangement_is_taken_by_a_click(window):
     window.open_demo("mirror-cover")
     window.open_arrangements()
     settle()
-    cards = {kind: window.sheet.findChild(QPushButton.__base__, f"kind_{kind.replace(' ', '_')}") for kind in ARRANGEMENTS}
+    cards = {
+        kind: window.sheet.findChild(QPushButton.__base__, f"kind_{kind.replace(' ', '_')}") for kind in ARRANGEMENTS
+    }
     assert not cards["external pair"].isEnabled()
     cards["planetary"].click()
     settle()
@@ -192,7 +211,10 @@ def test_warnings_and_the_worst_of_the_train_are_in_sight_without_being_asked_fo
     settle()
     marked = {t.field.key for t in window.bench.set.findChildren(Tag) if t.warning() is not None and not t.isHidden()}
     assert marked == {"n_planets", "z_1", "z_2"}
-    assert "cannot stand evenly" in next(t for t in window.bench.set.findChildren(Tag) if t.field.key == "n_planets").toolTip()
+    assert (
+        "cannot stand evenly"
+        in next(t for t in window.bench.set.findChildren(Tag) if t.field.key == "n_planets").toolTip()
+    )
     # Whatever lens or mesh is looked at, the ratio that is off by more than its tolerance stays in sight.
     for lens, stage in (("set", 0), ("teeth", 1)):
         window.bench.set_lens(lens)

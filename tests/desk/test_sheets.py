@@ -194,7 +194,12 @@ def test_a_measured_gear_is_matched_and_put_into_the_design(window):
     window.open_match()
     sheet = window.sheet
     size = span(t, 3), span(t, 2)
-    entries = {"z": "17", "tip": f"{g['d_a']:.3f}", "spans": f"3:{float(size[0]):.3f}; 2:{float(size[1]):.3f}", "helix": ""}
+    entries = {
+        "z": "17",
+        "tip": f"{g['d_a']:.3f}",
+        "spans": f"3:{float(size[0]):.3f}; 2:{float(size[1]):.3f}",
+        "helix": "",
+    }
     for name, text in entries.items():
         sheet.findChild(QLineEdit, f"match_{name}").setText(text)
     QTest.mouseClick(sheet.findChild(QPushButton, "match_list"), LEFT)
@@ -250,7 +255,9 @@ def test_a_rack_has_its_own_tags_and_rolls_along_its_line(window):
         window.bench.set_lens(lens)
         settle()
         assert not window.grab().isNull()
-    assert [len(plot.curves) for plot in window.bench.contact.plots()] == [2, 1, 1, 1], "no radius for the straight flank"
+    assert [len(plot.curves) for plot in window.bench.contact.plots()] == [2, 1, 1, 1], (
+        "no radius for the straight flank"
+    )
     type_into(window, "h_back2", "1")
     assert "back" in tags["h_back2"].fault.findChild(QLabel, "fault_reason").text()
     s.undo()

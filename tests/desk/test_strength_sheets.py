@@ -203,7 +203,9 @@ def test_every_field_that_a_sheet_renews_stands_on_it(window):
     for name in ("filter-wheel", "dome-ring", "dome-rack", "winch"):
         for method in ("entered", "C", "f_sh"):
             mesh = "train.stages.0.meshes.0"
-            window.session.restart(set_many(demo(name), {f"{mesh}.K_Hbeta_method": method, f"{mesh}.wheel_shaft": "counted"}), None)
+            window.session.restart(
+                set_many(demo(name), {f"{mesh}.K_Hbeta_method": method, f"{mesh}.wheel_shaft": "counted"}), None
+            )
             for i in (1, 2, 0):
                 window.open_more(i)
                 assert window.sheet.shows(window.sheet.renew()), (name, method, i)

@@ -97,7 +97,9 @@ def test_every_set_opens_in_every_sheet_and_stage(window, name):
     for k in range(len(window.session.design.train.stages)):
         window.session.select_stage(k)
         # Each sheet for one stage at least; all stages together see all of them.
-        keys = ("gear_1", "set", "losses", "flank_points") if k == 0 else ("gear_2", "mesh", "play", "spectrum", "sheet_1")
+        keys = (
+            ("gear_1", "set", "losses", "flank_points") if k == 0 else ("gear_2", "mesh", "play", "spectrum", "sheet_1")
+        )
         for key in keys:
             run(window, key)
             assert window.sheet.isVisible()
@@ -116,7 +118,11 @@ def test_a_stage_becomes_a_set_by_command_its_counts_follow_and_it_comes_apart(w
     assert "places for planets" in sheet.findChild(QLabel, "set_numbers").text()
     line, told = sheet.findChild(QLineEdit, "count_value"), sheet.findChild(QLabel, "count_words")
     which, kept = sheet.findChild(QComboBox, "count_which"), sheet.findChild(QComboBox, "count_kept")
-    sun, planet, ring = (s.design.train.stages[0].members[0].z, s.design.train.stages[0].members[1].z, -s.design.train.stages[1].members[1].z)
+    sun, planet, ring = (
+        s.design.train.stages[0].members[0].z,
+        s.design.train.stages[0].members[1].z,
+        -s.design.train.stages[1].members[1].z,
+    )
     which.setCurrentIndex(2)
     kept.setCurrentIndex(0)
     line.setText(str(ring + 1))

@@ -153,8 +153,16 @@ def test_rolling_and_zooming_with_mouse_and_keys(window):
     for _ in range(18):
         at = drawing.at(stage.gears[0]["d_w"] / 2, 0)
         under = drawing.mapToScene(at.toPoint())
-        event = QWheelEvent(QPointF(at.toPoint()), drawing.mapToGlobal(at), QPoint(), QPoint(0, 120), Qt.MouseButton.NoButton,
-                            Qt.KeyboardModifier.NoModifier, Qt.ScrollPhase.NoScrollPhase, False)  # fmt: skip
+        event = QWheelEvent(
+            QPointF(at.toPoint()),
+            drawing.mapToGlobal(at),
+            QPoint(),
+            QPoint(0, 120),
+            Qt.MouseButton.NoButton,
+            Qt.KeyboardModifier.NoModifier,
+            Qt.ScrollPhase.NoScrollPhase,
+            False,
+        )
         QApplication.sendEvent(drawing.viewport(), event)
         after = drawing.mapToScene(at.toPoint())
         # What is under the pointer stays there, to a pixel.
@@ -473,7 +481,13 @@ def test_notes_say_what_is_assumed_and_every_picture_can_be_taken(window, tmp_pa
     assert "await a check against print" in text
     for n, lens in enumerate(LENSES):
         for theme in ("light", "dark") if n % 4 == 0 else ("light",):
-            picture(demo("focuser" if lens == "whole set" else "mirror-cover"), lens, tmp_path / f"{lens}-{theme}.png", (900, 650), theme)
+            picture(
+                demo("focuser" if lens == "whole set" else "mirror-cover"),
+                lens,
+                tmp_path / f"{lens}-{theme}.png",
+                (900, 650),
+                theme,
+            )
     sizes = [p.stat().st_size for p in tmp_path.glob("*.png")]
     assert len(set(sizes)) == len(sizes) > len(LENSES)
 

@@ -113,7 +113,9 @@ def test_a_gear_in_two_meshes_stands_once_in_the_file_and_is_one_object(tmp_path
         tree = json.loads(design_text(d))["train"]
         (first,) = tree["groups"]
         assert len(tree["gears"]) == 3
-        assert tree["meshes"][first["stages"][0]["mesh"]]["driven"] == tree["meshes"][first["stages"][1]["mesh"]]["driver"]
+        assert (
+            tree["meshes"][first["stages"][0]["mesh"]]["driven"] == tree["meshes"][first["stages"][1]["mesh"]]["driver"]
+        )
         assert d.train.stages[0].members[1] is d.train.stages[1].members[0]
         for k, i in ((0, 1), (1, 0)):
             edited = set_many(d, {f"train.stages.{k}.members.{i}.b": 17.5})

@@ -42,13 +42,22 @@ def test_arithmetic_agrees_with_plain_python(text):
         with pytest.raises(OutOfRange, match="worked out"):
             value_of(read_formula(text[:160], "b_1"), lambda _n: 0.0, "b_1", text)
         return
-    assert value_of(read_formula(text, "b_1"), lambda _n: 0.0, "b_1", text) == pytest.approx(wanted, rel=1e-12, abs=1e-12)
+    assert value_of(read_formula(text, "b_1"), lambda _n: 0.0, "b_1", text) == pytest.approx(
+        wanted, rel=1e-12, abs=1e-12
+    )
 
 
 def test_functions_powers_and_degrees():
     at = {"m_n": 2.0, "z_1": 17.0}
-    for text, value in (("2^3", 8), ("sin(30)*4", 2), ("max(m_n, z_1)/2", 8.5), ("-m_n^2", -4), ("round(2.46, 1)", 2.5),
-                        ("sqrt(z_1 - 1)", 4), ("2*pi", 6.283185307)):  # fmt: skip
+    for text, value in (
+        ("2^3", 8),
+        ("sin(30)*4", 2),
+        ("max(m_n, z_1)/2", 8.5),
+        ("-m_n^2", -4),
+        ("round(2.46, 1)", 2.5),
+        ("sqrt(z_1 - 1)", 4),
+        ("2*pi", 6.283185307),
+    ):
         assert value_of(read_formula(text, "x"), at.__getitem__, "x", text) == pytest.approx(value)
     assert names_in(read_formula("stage2.m_n*max(b_1, pi)", "x")) == ["stage2.m_n", "b_1", "pi"]
 

@@ -71,8 +71,12 @@ def test_tolerances_rise_by_root_two_a_class_and_totals_join_slope_and_form():
     assert float(pitch_span_tolerance(120.0, 3.0, 40, 10, 5)) == pytest.approx(float(five["F_pT"]), rel=1e-12)
     assert float(pitch_span_tolerance(120.0, 3.0, 40, 1e-9, 5)) == pytest.approx(float(five["f_pT"]))
     # By hand: 6.32 + 4 * 5/40 * (0.12 + 0.55 * sqrt(120) + 0.9 + 7), of class 7 twice that.
-    assert float(pitch_span_tolerance(120.0, 3.0, 40, 5, 7)) == pytest.approx(2 * (6.32 + 0.5 * (0.12 + 6.0249481 + 0.9 + 7)))
-    assert {k: float(v) for k, v in single_flank_tolerances(120.0, 3.0, 7).items()} == pytest.approx({"f_isT": 12.25, "F_isT": 12.25 + 2 * 20.3649481})
+    assert float(pitch_span_tolerance(120.0, 3.0, 40, 5, 7)) == pytest.approx(
+        2 * (6.32 + 0.5 * (0.12 + 6.0249481 + 0.9 + 7))
+    )
+    assert {k: float(v) for k, v in single_flank_tolerances(120.0, 3.0, 7).items()} == pytest.approx(
+        {"f_isT": 12.25, "F_isT": 12.25 + 2 * 20.3649481}
+    )
     # Rows of the printed tables at the middles of their ranges: 50 to 125 mm, 1.5 to 2.5 mm and 125 to 280 mm, 4 to 6 mm, class 5.
     for d, m, F, f in (((50 * 125) ** 0.5, (1.5 * 2.5) ** 0.5, 22, 6.5), ((125 * 280) ** 0.5, (4 * 6) ** 0.5, 36, 15)):
         radial = radial_tolerances(d, m, 5)

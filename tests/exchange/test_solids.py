@@ -25,15 +25,25 @@ M = "train.stages.0.meshes.0."
 
 def designs():
     spur, helical = demo(), demo("winch")
-    ring = set_many(give_count(spur, 0, 2, -41, 1.25), {"train.duty.u_wanted": None, "train.stages.0.members.0.z": 12,
-                                                        "train.stages.0.members.1.x": -0.3})  # fmt: skip
+    ring = set_many(
+        give_count(spur, 0, 2, -41, 1.25),
+        {"train.duty.u_wanted": None, "train.stages.0.members.0.z": 12, "train.stages.0.members.1.x": -0.3},
+    )
     return {
         "spur": spur,
         "chamfered": set_many(spur, {"train.stages.0.members.0.h_K": 0.2, "train.stages.0.members.1.rho_a": 0.1}),
         "helical": helical,
         "double": set_many(helical, {M + "double_helix": True}),
-        "gap": set_many(spur, {M + "double_helix": True, M + "b_gap": 6.0, M + "beta": 18.0, "train.stages.0.members.1.z": 23,
-                               "train.duty.u_wanted": None}),
+        "gap": set_many(
+            spur,
+            {
+                M + "double_helix": True,
+                M + "b_gap": 6.0,
+                M + "beta": 18.0,
+                "train.stages.0.members.1.z": 23,
+                "train.duty.u_wanted": None,
+            },
+        ),
         "ring": ring,
         "helical ring": set_many(ring, {M + "beta": 18.0}),
     }

@@ -77,11 +77,15 @@ def test_exchanging_the_gears_mirrors_every_number():
     forward = evaluate(pair(20, 20, 0.3, 0.1))
     base = pair(20, 20, 0.1, 0.3)
     one, two = base.train.stages[0].members
-    swapped = set_many(base, {
-        "train.stages.0.members.0.material": two.material.model_dump(),
-        "train.stages.0.members.1.material": one.material.model_dump(),
-        "train.stages.0.members.0.b": two.b, "train.stages.0.members.1.b": one.b,
-    })  # fmt: skip
+    swapped = set_many(
+        base,
+        {
+            "train.stages.0.members.0.material": two.material.model_dump(),
+            "train.stages.0.members.1.material": one.material.model_dump(),
+            "train.stages.0.members.0.b": two.b,
+            "train.stages.0.members.1.b": one.b,
+        },
+    )
     back = evaluate(swapped)
     for i in (0, 1):
         for symbol in ("S_F", "S_H", "d_Ff", "zeta_f", "c_F", "mass", "Y_F"):

@@ -45,8 +45,14 @@ def test_the_fillet_of_a_protuberance_is_what_the_racks_corner_leaves():
     x_0, y_0 = tip[:, 0]
     # Up the ramp until it meets the flank that stands the stock outside the finished one.
     ramp = [np.array([x_0 + s * np.sin(pr), y_0 + s * np.cos(pr)]) for s in np.linspace(0, 2, 4001)]
-    line = [p for p in ramp if p[0] <= np.pi / 4 * m + p[1] * np.tan(alpha) - rack.q_P * m / np.cos(alpha) + 1e-12 or p is ramp[0]]
-    inside = np.array([p for p in ramp if p[0] - np.pi / 4 * m - p[1] * np.tan(alpha) + rack.q_P * m / np.cos(alpha) >= 0]).T
+    line = [
+        p
+        for p in ramp
+        if p[0] <= np.pi / 4 * m + p[1] * np.tan(alpha) - rack.q_P * m / np.cos(alpha) + 1e-12 or p is ramp[0]
+    ]
+    inside = np.array(
+        [p for p in ramp if p[0] - np.pi / 4 * m - p[1] * np.tan(alpha) + rack.q_P * m / np.cos(alpha) >= 0]
+    ).T
     points = np.concatenate((tip, inside), axis=1)
     assert len(line) > 1
     points[1] += float(t.x_E) * m
@@ -86,7 +92,11 @@ def test_planets_of_every_offer_stand_clear_and_no_fitting_set_is_left_out():
     for sun in range(12, 61):
         for ring in range(12, 141):
             planet = (ring - sun) // 2
-            if 12 <= planet <= 60 and abs((1 + ring / sun) / 4.2 - 1) <= 0.01 and (sun + planet) * np.sin(np.pi / 5) > planet + 2.5:
+            if (
+                12 <= planet <= 60
+                and abs((1 + ring / sun) / 4.2 - 1) <= 0.01
+                and (sun + planet) * np.sin(np.pi / 5) > planet + 2.5
+            ):
                 fitting.add((sun, planet, ring))
     assert offers <= fitting
     assert offers == fitting or len(offers) >= 100
@@ -97,5 +107,8 @@ def test_offers_come_nearest_first_and_of_equals_the_smaller():
     found = pairs(2.5, Bounds(least=15, greatest=60, tolerance=2.0))
     key = [(round(abs(o.deviation), 6), sum(o.z)) for o in found]
     assert key == sorted(key)
-    near = {tuple(round(b / a, 2) for a, b in zip(o.z[::2], o.z[1::2], strict=True)) for o in in_line(16.0, 2, Bounds(least=15, greatest=90, tolerance=0.5))}
+    near = {
+        tuple(round(b / a, 2) for a, b in zip(o.z[::2], o.z[1::2], strict=True))
+        for o in in_line(16.0, 2, Bounds(least=15, greatest=90, tolerance=0.5))
+    }
     assert all(abs(r[0] / (16 / r[0]) - 1) < 1.2 for r in near)

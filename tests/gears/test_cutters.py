@@ -68,8 +68,12 @@ def cut_gap(polar, t):
         coarse = at(grid, i)
         step, best = grid[1] - grid[0], np.inf
         for k in np.argsort(coarse)[:3]:
-            fine = minimize_scalar(lambda q, i=i: float(at(q, i)), bounds=(grid[k] - step, grid[k] + step),
-                                   method="bounded", options={"xatol": 1e-11})  # fmt: skip
+            fine = minimize_scalar(
+                lambda q, i=i: float(at(q, i)),
+                bounds=(grid[k] - step, grid[k] + step),
+                method="bounded",
+                options={"xatol": 1e-11},
+            )
             best = min(best, fine.fun)
         out.append(best)
     return np.array(out)
@@ -99,8 +103,9 @@ def test_a_great_cutter_leaves_the_root_of_the_rack():
         assert float(cutter_cut.d_f) == pytest.approx(float(rack_cut.d_f), abs=1e-5)
         forms = root_form(rack_cut), root_form(cutter_cut)
         assert float(forms[1].d_Ff) == pytest.approx(float(forms[0].d_Ff), abs=1e-4)
-    assert greatest_cutter_rounding(PinionCutter(1e6, 0.0), Rack(np.radians(20), 1.0, 1.25, 0.2), 2.0, 2.0,
-                                    np.radians(20)) == pytest.approx(0.4719, abs=1e-4)  # fmt: skip
+    assert greatest_cutter_rounding(
+        PinionCutter(1e6, 0.0), Rack(np.radians(20), 1.0, 1.25, 0.2), 2.0, 2.0, np.radians(20)
+    ) == pytest.approx(0.4719, abs=1e-4)
 
 
 @pytest.mark.parametrize(("z", "rho"), [(40, 0.3), (12, 0.25), (22, 0.1), (-50, 0.3), (60, 0.0), (42, 0.35)])

@@ -136,8 +136,16 @@ def test_internal_and_external_meet_at_the_rack():
     """With ever more teeth the ring and the wheel become the same rack: mesh and root alike."""
     out = evaluate(pair(25, 2000, 0.2, 0.0, m=2.0))
     far = give_count(pair(25, 41, 0.2, 0.0, m=2.0), 0, 2, -2000, 2.0)
-    inn = evaluate(set_many(far, {"train.stages.0.members.1.z_0": 400, "train.stages.0.members.1.rho_fP": 0.38,
-                                  "train.stages.0.members.1.x_0": 0.0}))  # fmt: skip
+    inn = evaluate(
+        set_many(
+            far,
+            {
+                "train.stages.0.members.1.z_0": 400,
+                "train.stages.0.members.1.rho_fP": 0.38,
+                "train.stages.0.members.1.x_0": 0.0,
+            },
+        )
+    )
     for symbol, tol in (("eps_alpha", 0.01), ("alpha_wt", 0.01), ("sigma_H0", 0.02), ("H_V", 0.05)):
         assert inn.stages[0].mesh[symbol] == pytest.approx(out.stages[0].mesh[symbol], rel=tol), symbol
     assert inn.stages[0].gears[0]["Y_F"] == pytest.approx(out.stages[0].gears[0]["Y_F"], rel=0.02)

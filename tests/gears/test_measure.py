@@ -17,7 +17,7 @@ from cooper.gears.measure import (
     over_two_balls,
     span,
     span_contact_diameter,
-)  # fmt: skip
+)
 from cooper.gears.outline import gear_outline, half_tooth, to_xy
 from cooper.gears.root import root_form
 from cooper.stock.series import modules
@@ -158,5 +158,7 @@ def test_the_span_is_taken_where_the_flank_is_met_half_way_up_for_shifted_gears_
             def along(d, d_b=d_b):  # length of the tangent from the base circle
                 return np.sqrt(max(d**2 - d_b**2, 0.0))
 
-            off = {k: abs(along(float(span_contact_diameter(t, k))) - along(wanted)) for k in range(max(low, 1), high + 1)}
+            off = {
+                k: abs(along(float(span_contact_diameter(t, k))) - along(wanted)) for k in range(max(low, 1), high + 1)
+            }
             assert not off or off[int(best_span(t, form))] <= min(off.values()) + 1e-9, (z, x, off)

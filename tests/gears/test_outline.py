@@ -64,8 +64,12 @@ def envelope_gap(polar, t):
         best = np.inf
         for k in np.argsort(coarse)[:3]:
             step = grid[1] - grid[0]
-            fine = minimize_scalar(lambda s, i=i: float(at(s, i)), bounds=(grid[k] - step, grid[k] + step),
-                                   method="bounded", options={"xatol": 1e-10})  # fmt: skip
+            fine = minimize_scalar(
+                lambda s, i=i: float(at(s, i)),
+                bounds=(grid[k] - step, grid[k] + step),
+                method="bounded",
+                options={"xatol": 1e-10},
+            )
             best = min(best, fine.fun)
         out[i] = best
     return out

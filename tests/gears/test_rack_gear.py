@@ -99,10 +99,12 @@ def test_a_given_distance_is_met_by_the_pinion_and_nonsense_is_refused():
     for a_w in (fault.value.low, fault.value.high):
         evaluate(set_many(d, {B + "meshes.0.a_w": a_w}))
     for changes, word in (
-        ({B + "members.1.h_back": 2.0}, "back of the rack"), ({B + "members.1.h_back": 3.5}, "half the tooth depth"),
-        ({B + "members.1.x": 0.1}, "no shift"), ({B + "members.1.z": -30}, "positive count"),
+        ({B + "members.1.h_back": 2.0}, "back of the rack"),
+        ({B + "members.1.h_back": 3.5}, "half the tooth depth"),
+        ({B + "members.1.x": 0.1}, "no shift"),
+        ({B + "members.1.z": -30}, "positive count"),
         ({B + "members.0.shape": "rack", B + "members.0.x": 0.0, B + "meshes.0.a_w": None}, "driven one"),
-    ):  # fmt: skip
+    ):
         with pytest.raises(OutOfRange, match=word):
             evaluate(set_many(d, changes))
     back = give_shape(rack(), 0, "gear")

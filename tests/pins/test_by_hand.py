@@ -30,7 +30,9 @@ from makers import tooth
 
 def test_form_and_stress_correction_factor():
     s = RootSection(np.float64(5.2), np.float64(2.9), np.float64(1.3), np.radians(21.0))
-    assert float(form_factor(s, 2.5, np.radians(20), 0.9)) == pytest.approx(6 * (2.9 / 2.5) * cos(radians(21)) / ((5.2 / 2.5) ** 2 * cos(radians(20))) * 0.9)
+    assert float(form_factor(s, 2.5, np.radians(20), 0.9)) == pytest.approx(
+        6 * (2.9 / 2.5) * cos(radians(21)) / ((5.2 / 2.5) ** 2 * cos(radians(20))) * 0.9
+    )
     assert float(notch_parameter(s)) == pytest.approx(5.2 / 2.6)
     L = 5.2 / 2.9
     assert float(stress_correction_factor(s)) == pytest.approx((1.2 + 0.13 * L) * 2.0 ** (1 / (1.21 + 2.3 / L)))
@@ -50,8 +52,29 @@ def flash_by_hand(g, share, w, mu, T2, u, omega, steel=206000.0):
 
 def test_flash_temperature_method_written_out():
     T2, u, omega, w_Bt, rho_red, alpha, v = 30.0, 2.0, 150.0, 250.0, 10.0 * 20 / 30, 20.0, 4.0
-    found = flash(PATH, T2, u, omega, w_Bt, rho_red, np.radians(alpha), np.radians(alpha), v, 0.0, (1.5, 0.0),
-                  (206e3, 0.3, 206e3, 0.3), 7, 0.6, 40.0, 0.9, 1.2, 1.2, 11, 65.0, n_p=3)  # fmt: skip
+    found = flash(
+        PATH,
+        T2,
+        u,
+        omega,
+        w_Bt,
+        rho_red,
+        np.radians(alpha),
+        np.radians(alpha),
+        v,
+        0.0,
+        (1.5, 0.0),
+        (206e3, 0.3, 206e3, 0.3),
+        7,
+        0.6,
+        40.0,
+        0.9,
+        1.2,
+        1.2,
+        11,
+        65.0,
+        n_p=3,
+    )
     mu = 0.060 * (w_Bt / (2 * v * sin(radians(alpha)) * rho_red)) ** 0.2 * 0.9 * 4.0**-0.05 * 0.6**0.25
     assert float(found.mu_m) == pytest.approx(mu)
     w_n = w_Bt / cos(radians(alpha))
@@ -70,8 +93,30 @@ def test_flash_temperature_method_written_out():
     assert float(found.theta_B) == pytest.approx(top)
     assert float(found.S_B) == pytest.approx((theta_S - 65) / (top - 65))
     fast, limit = (
-        flash(PATH, T2, u, omega, w_Bt, rho_red, np.radians(alpha), np.radians(alpha), x, 0.0, (1.5, 0.0), (206e3, 0.3, 206e3, 0.3), 7, 0.6,
-              40.0, 0.9, 1.2, 1.2, 11, 65.0).mu_m for x in (80.0, 50.0))  # fmt: skip
+        flash(
+            PATH,
+            T2,
+            u,
+            omega,
+            w_Bt,
+            rho_red,
+            np.radians(alpha),
+            np.radians(alpha),
+            x,
+            0.0,
+            (1.5, 0.0),
+            (206e3, 0.3, 206e3, 0.3),
+            7,
+            0.6,
+            40.0,
+            0.9,
+            1.2,
+            1.2,
+            11,
+            65.0,
+        ).mu_m
+        for x in (80.0, 50.0)
+    )
     assert fast == limit
 
 
@@ -80,15 +125,44 @@ def test_integral_temperature_method_written_out():
     a_wt, a_t, a_n, beta = 21.5, 21.0, 20.0, 12.0
     eps, e_1, e_2, e_g = 1.55, 0.95, 0.6, 2.4
     E_r, relief = 226e3, 0.4
-    found = integral(T2, g_E, u, a_w, v, w, rho_red, (np.radians(a_wt), np.radians(a_t), np.radians(a_n)), np.radians(beta), (eps, e_1, e_2, e_g),
-                     eta, Ra, 0.8, 1.25, 1.0, 12, 60.0, E_r, relief, True, 5, 2, 0.3)  # fmt: skip
+    found = integral(
+        T2,
+        g_E,
+        u,
+        a_w,
+        v,
+        w,
+        rho_red,
+        (np.radians(a_wt), np.radians(a_t), np.radians(a_n)),
+        np.radians(beta),
+        (eps, e_1, e_2, e_g),
+        eta,
+        Ra,
+        0.8,
+        1.25,
+        1.0,
+        12,
+        60.0,
+        E_r,
+        relief,
+        True,
+        5,
+        2,
+        0.3,
+    )
     load = w * (1 + 0.2 * sqrt((e_g - 2) * (5 - e_g)))
-    mu = 0.045 * (load / (2 * v * sin(radians(a_wt)) * rho_red)) ** 0.2 * eta**-0.05 * 2.2 * (Ra / rho_red) ** 0.25 * 0.8
+    mu = (
+        0.045 * (load / (2 * v * sin(radians(a_wt)) * rho_red)) ** 0.2 * eta**-0.05 * 2.2 * (Ra / rho_red) ** 0.25 * 0.8
+    )
     assert float(found.mu_mC) == pytest.approx(mu)
     r_1, r_2 = g_E, T2 - g_E
     X_BE = 0.51 * sqrt(3.5) * abs(sqrt(r_1) - sqrt(r_2 / 2.5)) / (r_1 * r_2) ** 0.25
     X_M = sqrt(1000) * E_r**0.25 / sqrt(50 * 3.8)
-    X_ab = 1.22 * (sin(radians(a_wt)) * cos(radians(a_n)) * cos(radians(beta))) ** 0.25 / sqrt(cos(radians(a_wt)) * cos(radians(a_t)))
+    X_ab = (
+        1.22
+        * (sin(radians(a_wt)) * cos(radians(a_n)) * cos(radians(beta))) ** 0.25
+        / sqrt(cos(radians(a_wt)) * cos(radians(a_t)))
+    )
     X_Ca = 1 + (0.06 + 0.18 * 0.4) * 0.95 + (0.02 + 0.69 * 0.4) * 0.95**2
     X_E = 1 + 0.7 * 30 * Ra / rho_red
     flash_E = mu * X_M * X_BE * X_ab * load**0.75 * sqrt(v) / a_w**0.25 * X_E / X_Ca  # X_Q = 1 below 1.5
@@ -102,8 +176,29 @@ def test_integral_temperature_method_written_out():
     assert float(found.S_int) == pytest.approx(limit / total)
 
     def rise(eps=(eps, e_1, e_2, e_g), driving=True, Q=5, w=w, v=v):
-        t = integral(T2, g_E, u, a_w, v, w, rho_red, (np.radians(a_wt), np.radians(a_t), np.radians(a_n)), np.radians(beta), eps, eta, Ra, 0.8, 1.25,
-                     1.0, 12, 60.0, E_r, relief, driving, Q)  # fmt: skip
+        t = integral(
+            T2,
+            g_E,
+            u,
+            a_w,
+            v,
+            w,
+            rho_red,
+            (np.radians(a_wt), np.radians(a_t), np.radians(a_n)),
+            np.radians(beta),
+            eps,
+            eta,
+            Ra,
+            0.8,
+            1.25,
+            1.0,
+            12,
+            60.0,
+            E_r,
+            relief,
+            driving,
+            Q,
+        )
         return t
 
     # Approach: 1 up to a ratio of 1.5, 0.6 from 3 on, a line between; the wheel drives.
@@ -150,23 +245,40 @@ def test_spectrum_by_miners_rule():
     assert standard_levels("straight", 0.0)[0][1] == pytest.approx(10 ** (-6 * 7 / 8))
 
 
-GEOMETRY = {"g_B": 6.0, "g_m": 9.0, "T2": 30.0, "g_alpha": 12.0, "p_bn": 7.4, "alpha_wt": np.radians(21.0), "beta_b": np.radians(11.0), "d_w1": 52.0}
+GEOMETRY = {
+    "g_B": 6.0,
+    "g_m": 9.0,
+    "T2": 30.0,
+    "g_alpha": 12.0,
+    "p_bn": 7.4,
+    "alpha_wt": np.radians(21.0),
+    "beta_b": np.radians(11.0),
+    "d_w1": 52.0,
+}
 
 
 def test_geometry_of_a_mesh_by_agma():
     def at(eps_beta, m_N):
-        return MeshGeometry(**{k: np.asarray(v) for k, v in GEOMETRY.items()}, eps_beta=np.asarray(eps_beta), m_N=np.asarray(m_N))
+        return MeshGeometry(
+            **{k: np.asarray(v) for k, v in GEOMETRY.items()}, eps_beta=np.asarray(eps_beta), m_N=np.asarray(m_N)
+        )
 
     C = sqrt(1 - 0.4 * (1 - 9 * 21 * 12 / (6 * 24 * 7.4)))
     assert float(helical_overlap_factor(at(0.0, 1.0))) == 1
     assert float(helical_overlap_factor(at(0.4, 1.0))) == pytest.approx(C)
     assert float(helical_overlap_factor(at(1.3, 0.6))) == 1
     assert float(pitting_geometry_factor(at(0.0, 1.0))) == pytest.approx(cos(radians(21)) / ((1 / 6 + 1 / 24) * 52))
-    assert float(pitting_geometry_factor(at(0.4, 1.0))) == pytest.approx(cos(radians(21)) * C**2 / ((1 / 6 + 1 / 24) * 52))
-    assert float(pitting_geometry_factor(at(1.3, 0.6))) == pytest.approx(cos(radians(21)) / ((1 / 9 + 1 / 21) * 52 * 0.6))
+    assert float(pitting_geometry_factor(at(0.4, 1.0))) == pytest.approx(
+        cos(radians(21)) * C**2 / ((1 / 6 + 1 / 24) * 52)
+    )
+    assert float(pitting_geometry_factor(at(1.3, 0.6))) == pytest.approx(
+        cos(radians(21)) / ((1 / 9 + 1 / 21) * 52 * 0.6)
+    )
 
 
-@pytest.mark.parametrize(("beta", "eps_beta", "alpha"), [(0.0, 0.0, 20.0), (20.0, 0.5, 20.0), (20.0, 1.4, 20.0), (0.0, 0.0, 25.0)])
+@pytest.mark.parametrize(
+    ("beta", "eps_beta", "alpha"), [(0.0, 0.0, 20.0), (20.0, 0.5, 20.0), (20.0, 1.4, 20.0), (0.0, 0.0, 25.0)]
+)
 def test_bending_geometry_from_its_section(beta, eps_beta, alpha):
     """J by its own chord, height and radius: stress correction of Dolan and Broghamer, leaning contact line, helix."""
     t = tooth(30.0, m=2.0, beta=beta, rho=0.25, alpha=alpha)
@@ -177,7 +289,23 @@ def test_bending_geometry_from_its_section(beta, eps_beta, alpha):
     rho_tip = sqrt((float(t.d_a) / 2) ** 2 - (d_b / 2) ** 2)
     g_B = rho_tip - p_bt
     T2 = 2 * 30 / cos(b) * 2 / 2 * 2 * sin(alpha_t)
-    m = MeshGeometry(*(np.asarray(v) for v in (g_B, float(t.d) / 2 * sin(alpha_t), T2, 1.6 * p_bt, pi * 2 * cos(a_n), alpha_t, beta_b, t.d, eps_beta, 0.7)))
+    m = MeshGeometry(
+        *(
+            np.asarray(v)
+            for v in (
+                g_B,
+                float(t.d) / 2 * sin(alpha_t),
+                T2,
+                1.6 * p_bt,
+                pi * 2 * cos(a_n),
+                alpha_t,
+                beta_b,
+                t.d,
+                eps_beta,
+                0.7,
+            )
+        )
+    )
     found = bending_geometry_factor(t, m, 1.6, False)
     s, h, r = (float(v) for v in (found.s_F, found.h_F, found.rho_F))
     H, L, M = 0.331 - 0.436 * a_n, 0.324 - 0.492 * a_n, 0.261 + 0.545 * a_n

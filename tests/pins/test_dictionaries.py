@@ -23,7 +23,12 @@ def test_factor_k_1_of_method_c():
 def test_factors_of_the_pinions_place_and_of_helix_modification():
     """ISO 6336-1, the figure of K' (with and without stiffening, from d_1/d_sh = 1.15 on) and the table of B_1 and B_2."""
     assert {k: v[:2] for k, v in ARRANGEMENTS.items()} == {
-        "a": (0.48, 0.8), "b": (-0.48, -0.8), "c": (1.33, 1.33), "d": (-0.36, -0.6), "e": (-0.6, -1.0)}  # fmt: skip
+        "a": (0.48, 0.8),
+        "b": (-0.48, -0.8),
+        "c": (1.33, 1.33),
+        "d": (-0.36, -0.6),
+        "e": (-0.6, -1.0),
+    }
     assert STIFFENED == 1.15
     assert [v[:2] for v in MODIFICATIONS.values()] == [(1, 1), (0.5, 0.5), (1, 0.5), (0.1, 1), (0.1, 0.5), (0.7, 0.7)]
     assert KINDS == {"through": 0, "cast": 1, "hard": 2, "none": 3}

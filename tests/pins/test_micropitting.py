@@ -16,7 +16,7 @@ from makers import pair
 def eta(theta):
     w = [log10(log10(nu + 0.7)) for nu in (220.0, 18.9)]
     slope = (w[0] - w[1]) / log10(373.15 / 313.15)
-    nu = 10 ** 10 ** (w[0] - slope * log10((theta + 273.15) / 313.15)) - 0.7
+    nu = 10**10 ** (w[0] - slope * log10((theta + 273.15) / 313.15)) - 0.7
     return nu * (895 - 0.7 * (theta - 15)) * 1e-6
 
 
@@ -39,10 +39,25 @@ def test_film_along_a_path_written_out():
     for n, (g, X) in enumerate(((4, 1 / 3), (6, 1 / 2), (8, 1), (10, 1), (11, 1), (13.5, 1 / 2), (16, 1 / 3))):
         rho, v_1, v_2 = g * (30 - g) / 30, 0.15 * g, 0.075 * (30 - g)
         p = sqrt(K * F_bt * X * E_r / (2 * pi * b * rho))
-        rise = sqrt(pi) / 2 * mu * p * 1e6 * abs(v_1 - v_2) / (sqrt(45 * 7800 * 440) * (sqrt(v_1) + sqrt(v_2))) * sqrt(8 * rho * p / 1000 / E_r)
+        rise = (
+            sqrt(pi)
+            / 2
+            * mu
+            * p
+            * 1e6
+            * abs(v_1 - v_2)
+            / (sqrt(45 * 7800 * 440) * (sqrt(v_1) + sqrt(v_2)))
+            * sqrt(8 * rho * p / 1000 / E_r)
+        )
         warm = theta_M + rise
-        h = (1600 * rho * (1e6 * alpha(theta_M) * E_r) ** 0.6 * (eta(theta_M) * (v_1 + v_2) / (2000 * E_r * rho)) ** 0.7
-             * (2 * pi * p**2 / E_r**2) ** -0.13 * (alpha(warm) * eta(warm) / alpha(theta_M) / eta(theta_M)) ** 0.22)  # fmt: skip
+        h = (
+            1600
+            * rho
+            * (1e6 * alpha(theta_M) * E_r) ** 0.6
+            * (eta(theta_M) * (v_1 + v_2) / (2000 * E_r * rho)) ** 0.7
+            * (2 * pi * p**2 / E_r**2) ** -0.13
+            * (alpha(warm) * eta(warm) / alpha(theta_M) / eta(theta_M)) ** 0.22
+        )
         assert float(f.g[n]) == g
         assert float(f.p[n]) == pytest.approx(p)
         assert float(f.theta_fl[n]) == pytest.approx(rise)
@@ -76,8 +91,14 @@ def test_the_test_gear_bears_the_pressures_that_its_load_stages_are_known_by(mon
     f = seen[3]
     assert float(np.argmin(f.lambda_GF)) == 0
     mu_less = 2000 * 171.6 / (72 * cos(radians(20))) / 14 * 1.05
-    assert float(f.mu_m) == pytest.approx(0.045 * (mu_less / (2 * 0.2356194 * 13.97 * 8.384)) ** 0.2 * (1000 * eta(90)) ** -0.05 * 2.2
-                                          * (0.5 / 8.384) ** 0.25, rel=2e-3)  # fmt: skip
+    assert float(f.mu_m) == pytest.approx(
+        0.045
+        * (mu_less / (2 * 0.2356194 * 13.97 * 8.384)) ** 0.2
+        * (1000 * eta(90)) ** -0.05
+        * 2.2
+        * (0.5 / 8.384) ** 0.25,
+        rel=2e-3,
+    )
     assert float(f.theta_M) > 90
 
 
@@ -87,7 +108,9 @@ def test_a_stage_is_rated_once_the_oil_has_its_test_stage():
     plain = evaluate(set_many(design, steel))
     assert plain.check("stage1.S_lambda") is None
     assert any("S_GF" in n.text for n in plain.notes)
-    rated = evaluate(set_many(design, {**steel, "train.defaults.lubricant.S_GF": 9, "train.defaults.S_lambda_min": 1.2}))
+    rated = evaluate(
+        set_many(design, {**steel, "train.defaults.lubricant.S_GF": 9, "train.defaults.S_lambda_min": 1.2})
+    )
     m, check = rated.stages[0].mesh, rated.check("stage1.S_lambda")
     assert check.limit == 1.2
     assert check.value == pytest.approx(m["lambda_GF"] / (1.4 * float(reference_film(9, 90.0, OIL))))
@@ -97,6 +120,8 @@ def test_a_stage_is_rated_once_the_oil_has_its_test_stage():
 
 
 def test_older_files_tell_the_kind_of_oil_by_its_name():
-    assert Lubricant.model_validate({"name": "polyglycol ISO VG 220", "nu_40": 220, "nu_100": 39.5}).kind == "polyglycol"
+    assert (
+        Lubricant.model_validate({"name": "polyglycol ISO VG 220", "nu_40": 220, "nu_100": 39.5}).kind == "polyglycol"
+    )
     assert Lubricant.model_validate({"name": "own oil"}).kind == "mineral"
     assert set(OILS) == {"mineral", "polyalphaolefin", "polyglycol"}

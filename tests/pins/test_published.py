@@ -21,7 +21,10 @@ M = 3.0
 
 def agma(z_1, z_2, at="outer single contact"):
     gear = {"x": 0.0, "h_fP": 1.25, "rho_fP": 0.25, "E_sns": -0.024 * M, "E_sni": -0.024 * M, "Q": 6}
-    d = set_many(pair(z_1, z_2, 0.0, 0.0, m=M), {f"{B}members.{n}.{k}": v for n in (0, 1) for k, v in gear.items()} | {B + "meshes.0.load_at": at})
+    d = set_many(
+        pair(z_1, z_2, 0.0, 0.0, m=M),
+        {f"{B}members.{n}.{k}": v for n in (0, 1) for k, v in gear.items()} | {B + "meshes.0.load_at": at},
+    )
     return evaluate(d).stages[0]
 
 
@@ -34,15 +37,24 @@ def test_pitting_geometry_factor_of_agma(z_1, z_2, published):
     assert agma(z_1, z_2).mesh["Z_I"] == pytest.approx(published, abs=0.0006)
 
 
-@pytest.mark.parametrize(("z_1", "z_2", "published", "at"), [
-    pytest.param(*p.values, at, id=f"{p.id} {at}") for name, at in (
-        ("agma908_J_20deg_spur_outer_single_contact", "outer single contact"), ("agma908_J_20deg_spur_tip", "tip")) for p in rows(name)
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("z_1", "z_2", "published", "at"),
+    [
+        pytest.param(*p.values, at, id=f"{p.id} {at}")
+        for name, at in (
+            ("agma908_J_20deg_spur_outer_single_contact", "outer single contact"),
+            ("agma908_J_20deg_spur_tip", "tip"),
+        )
+        for p in rows(name)
+    ],
+)
 def test_bending_geometry_factor_of_agma(z_1, z_2, published, at):
     assert [g["Y_J"] for g in agma(z_1, z_2, at).gears] == pytest.approx(published, abs=0.006)
 
 
-@pytest.mark.parametrize(("z", "published"), [(int(k), v) for k, v in PINS["Y_Fa_Y_Sa_tip_rack_1.25_0.38"]["rows"].items()])
+@pytest.mark.parametrize(
+    ("z", "published"), [(int(k), v) for k, v in PINS["Y_Fa_Y_Sa_tip_rack_1.25_0.38"]["rows"].items()]
+)
 def test_form_and_stress_correction_of_racks_read_from_the_curves(z, published):
     t = tooth(float(z), m=1.0)
     # With one pair in contact all the load acts at the tip.
@@ -66,7 +78,9 @@ def test_customary_limits():
         if alpha > 14.5:
             assert float(least_z(0.0, 0.0, t.rack)) == pytest.approx(limits[f"undercut_{alpha:g}"], abs=6e-4)
     for z in (20, 40):
-        assert evaluate(pair(20, z, 0.0, 0.0)).stages[0].mesh["eps_alpha"] == pytest.approx(limits[f"eps_alpha_20_{z}"], abs=6e-4)
+        assert evaluate(pair(20, z, 0.0, 0.0)).stages[0].mesh["eps_alpha"] == pytest.approx(
+            limits[f"eps_alpha_20_{z}"], abs=6e-4
+        )
 
 
 @pytest.mark.parametrize(("z", "published"), [(int(k), v) for k, v in PINS["lewis_Y_20deg_full_depth"]["rows"].items()])

@@ -44,8 +44,12 @@ def rows():
                 head = cells[: cells.index("->")]
             else:
                 at = cells.index("->")
-                yield pytest.param(name, dict(zip(head, map(value, cells[:at]), strict=True)), [value(c) for c in cells[at + 1 :]],
-                                   id=f"{name}({', '.join(cells[:at])})")  # fmt: skip
+                yield pytest.param(
+                    name,
+                    dict(zip(head, map(value, cells[:at]), strict=True)),
+                    [value(c) for c in cells[at + 1 :]],
+                    id=f"{name}({', '.join(cells[:at])})",
+                )
 
 
 def function(name):
@@ -63,7 +67,9 @@ def numbers(found):
 def test_a_row_of_the_tables(name, given, expected):
     with np.errstate(all="ignore"):
         found = numbers(function(name)(**given))
-    assert found == pytest.approx(expected, rel=3e-6 if name != "rating.agma2101.factors.bending_cycle_factor" else 1e-5, abs=1e-9, nan_ok=True) or (
+    assert found == pytest.approx(
+        expected, rel=3e-6 if name != "rating.agma2101.factors.bending_cycle_factor" else 1e-5, abs=1e-9, nan_ok=True
+    ) or (
         # What is published stands with the digits that it is published with.
         len(expected) == 1 and expected[0] in PUBLISHED and found[0] == pytest.approx(expected[0], rel=4e-3)
     )
@@ -85,7 +91,11 @@ def test_every_public_function_has_two_rows_or_a_derivation_that_is_named():
     counted: dict[str, int] = {}
     for row in rows():
         counted[row.values[0]] = counted.get(row.values[0], 0) + 1
-    derived = dict(line.split(maxsplit=1) for line in (HERE / "derived.md").read_text(encoding="utf-8").splitlines() if line.startswith("r"))
+    derived = dict(
+        line.split(maxsplit=1)
+        for line in (HERE / "derived.md").read_text(encoding="utf-8").splitlines()
+        if line.startswith("r")
+    )
     everything = set(public())
     missing = {name for name in everything if counted.get(name, 0) < 2 and name not in derived}
     assert not missing

@@ -23,7 +23,11 @@ def tree_lines(tree: Any, path: str = "") -> Iterator[str]:
                 # By what it says: a new note must not renumber the others.
                 yield f"{path}.{value['stage'] or 'train'}.{value['level']} = {value['text']}"
                 continue
-            name = f"{value['stage'] or 'train'}.{value['check']}" if isinstance(value, dict) and "check" in value else str(place)
+            name = (
+                f"{value['stage'] or 'train'}.{value['check']}"
+                if isinstance(value, dict) and "check" in value
+                else str(place)
+            )
             yield from tree_lines(value, f"{path}.{name}")
     else:
         yield f"{path} = {tree:.{DIGITS}g}" if isinstance(tree, float) else f"{path} = {tree}"

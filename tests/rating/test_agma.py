@@ -12,7 +12,10 @@ from cooper.results.beside import apart
 from cooper.results.evaluate import evaluate
 from makers import pair
 
-CASE = {"train.stages.0.members.1.material": {"group": "Eh", "hardness": 700}, "train.stages.0.meshes.0.load_at": "outer single contact"}
+CASE = {
+    "train.stages.0.members.1.material": {"group": "Eh", "hardness": 700},
+    "train.stages.0.meshes.0.load_at": "outer single contact",
+}
 
 
 def like(z1, z2, x1=0.0, x2=0.0, m=2.0, **more):
@@ -93,7 +96,10 @@ def test_life_curves_meet_and_harder_or_slower_is_never_worse():
     assert float(factors.dynamic_factor(8, 0.0)) == 1
     assert np.all(np.diff(factors.dynamic_factor(np.arange(6, 13), 10.0)) > 0)
     for b in (25.0, 432.0):
-        at = [float(factors.load_distribution_factor(b + e, 500.0, 0, (0.1, 5e-4, -1e-7), False, False)) for e in (-1e-6, 1e-6)]
+        at = [
+            float(factors.load_distribution_factor(b + e, 500.0, 0, (0.1, 5e-4, -1e-7), False, False))
+            for e in (-1e-6, 1e-6)
+        ]
         assert at[0] == pytest.approx(at[1], abs=2e-3)
 
 
@@ -102,8 +108,14 @@ def test_iso_and_agma_agree_within_a_band_and_say_what_parts_them():
     rng, ratios, told = np.random.default_rng(7), [], 0
     for _ in range(40):
         z1, u = int(rng.integers(17, 40)), rng.uniform(1, 4)
-        d = like(z1, round(z1 * u), rng.uniform(0, 0.3), rng.uniform(0, 0.2), m=float(rng.choice([2.0, 3.0, 4.0])),
-                 **{"train.stages.0.meshes.0.beta": float(rng.choice([0.0, 12.0, 20.0]))})  # fmt: skip
+        d = like(
+            z1,
+            round(z1 * u),
+            rng.uniform(0, 0.3),
+            rng.uniform(0, 0.2),
+            m=float(rng.choice([2.0, 3.0, 4.0])),
+            **{"train.stages.0.meshes.0.beta": float(rng.choice([0.0, 12.0, 20.0]))},
+        )
         s = evaluate(d).stages[0]
         for g in s.gears:
             ratios.append((g["S_HA"] / g["S_H"], g["S_FA"] / g["S_F"]))
@@ -133,10 +145,17 @@ def test_the_governing_method_makes_the_checks_and_says_where_it_cannot():
 
 
 def test_flanks_of_an_internal_pair_bear_hertz_pressure_and_its_roots_go_by_iso():
-    d = set_many(demo("dome-ring"), {
-        "train.defaults.method": "ANSI/AGMA 2101-D04", "train.duty.spectrum": [],
-        **{f"train.stages.0.members.{n}.material": {"group": "Eh", "grade": "MQ", "hardness": 700.0} for n in (0, 1)},
-    })  # fmt: skip
+    d = set_many(
+        demo("dome-ring"),
+        {
+            "train.defaults.method": "ANSI/AGMA 2101-D04",
+            "train.duty.spectrum": [],
+            **{
+                f"train.stages.0.members.{n}.material": {"group": "Eh", "grade": "MQ", "hardness": 700.0}
+                for n in (0, 1)
+            },
+        },
+    )
     r = evaluate(d)
     s = r.stages[0]
     m, (one, ring) = s.mesh, s.gears
@@ -146,7 +165,16 @@ def test_flanks_of_an_internal_pair_bear_hertz_pressure_and_its_roots_go_by_iso(
     rho_1 = np.sqrt((one["d_Na"] / 2) ** 2 - r_b1**2) - np.pi * one["d_b"] / one["z"]
     rho_2 = T2 + rho_1
     assert r_b2 > r_b1
-    load = m["K_A"] * m["K_gamma"] * m["K_vA"] * m["K_s"] * m["K_HA"] * m["F_w"] / np.cos(np.radians(m["alpha_wt"])) / m["b_H"]
+    load = (
+        m["K_A"]
+        * m["K_gamma"]
+        * m["K_vA"]
+        * m["K_s"]
+        * m["K_HA"]
+        * m["F_w"]
+        / np.cos(np.radians(m["alpha_wt"]))
+        / m["b_H"]
+    )
     assert one["sigma_HA"] == pytest.approx(m["Z_E"] * np.sqrt(load * (1 / rho_1 - 1 / rho_2)), rel=1e-9)
     assert ring["sigma_HA"] == one["sigma_HA"]
     assert "S_FA" not in one

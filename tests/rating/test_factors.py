@@ -10,7 +10,7 @@ from cooper.rating.iso6336.contact_strength import (
     static_work_hardening_factor,
     velocity_factor,
     work_hardening_factor,
-)  # fmt: skip
+)
 from cooper.rating.iso6336.contact_stress import contact_ratio_factor, single_contact_factors, zone_factor
 from cooper.rating.iso6336.life import between, endurance_share, life_factor
 from cooper.rating.iso6336.nominal_load import K1_HELICAL, K1_SPUR, dynamic_factor_c, root_face_load_factor

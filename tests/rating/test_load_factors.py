@@ -161,8 +161,14 @@ def test_both_shafts_the_planets_and_a_given_misalignment_in_the_face_load_facto
     with pytest.raises(OutOfRange, match="wheel"):
         mesh(wheel_shaft="counted", s_sh2=90.0)
     planets = planet_set(z=(24, 30, 84), planets=4, P=5000.0, n=1000.0)
-    both = {f"train.stages.{k}.meshes.0.{n}": v for k in (0, 1) for n, v in (("K_Hbeta_method", "C"), ("l_sh", 60.0), ("s_sh", 3.0), ("d_sh", 25.0))}
+    both = {
+        f"train.stages.{k}.meshes.0.{n}": v
+        for k in (0, 1)
+        for n, v in (("K_Hbeta_method", "C"), ("l_sh", 60.0), ("s_sh", 3.0), ("d_sh", 25.0))
+    }
     sun, ring = evaluate(set_many(planets, both)).stages
     lean = 2 * 0.48 * 60 * 3 / 60**2 * (60 / 25) ** 4 * (sun.mesh["b_H"] / 60) ** 2
-    assert sun.mesh["f_sh"] == pytest.approx(sun.mesh["w_t"] * sun.mesh["K_V"] * 0.023 * (0.7 * 4 * (sun.mesh["b_H"] / 48) ** 2 + lean))
+    assert sun.mesh["f_sh"] == pytest.approx(
+        sun.mesh["w_t"] * sun.mesh["K_V"] * 0.023 * (0.7 * 4 * (sun.mesh["b_H"] / 48) ** 2 + lean)
+    )
     assert ring.mesh["f_sh"] == pytest.approx(ring.mesh["w_t"] * ring.mesh["K_V"] * 0.023 * lean)

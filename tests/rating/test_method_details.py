@@ -33,9 +33,14 @@ def test_the_load_share_of_helical_teeth_joins_that_of_spur_and_of_full_overlap(
     assert float(load_distribution_factor(2.4, 1e-9)) == pytest.approx(float(load_distribution_factor(2.4)), rel=0.02)
 
 
-@pytest.mark.parametrize(("kind", "z", "planets", "n_p"), [
-    ("planetary", (24, 30, 84), 4, (4, 4)), ("stepped", (24, 30, 20, 74), 3, (3, 3)), ("idler", (24, 30, 40), 1, (2, 2)),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("kind", "z", "planets", "n_p"),
+    [
+        ("planetary", (24, 30, 84), 4, (4, 4)),
+        ("stepped", (24, 30, 20, 74), 3, (3, 3)),
+        ("idler", (24, 30, 40), 1, (2, 2)),
+    ],
+)
 def test_every_mesh_that_warms_a_gear_at_once_adds_half_to_its_bulk_temperature(kind, z, planets, n_p):
     r = evaluate(planet_set(kind=kind, z=z, planets=planets))
     for s, n in zip(r.stages, n_p, strict=True):
@@ -63,16 +68,32 @@ def test_helix_modifications_count_as_the_table_has_them_and_the_least_misalignm
     base = {M + "K_Hbeta_method": "C", M + "K_V_method": "B", M + "s_sh": 12.0, M + "l_sh": 80.0, M + "d_sh": 20.0}
     d = set_many(pair(P=9000.0), base)
     plain = evaluate(d).stages[0].mesh
-    for name, B_1, B_2 in (("crowned", 0.5, 0.5), ("crowned for manufacture", 1, 0.5), ("corrected", 0.1, 1),
-                           ("corrected and crowned", 0.1, 0.5), ("end relief", 0.7, 0.7)):  # fmt: skip
+    for name, B_1, B_2 in (
+        ("crowned", 0.5, 0.5),
+        ("crowned for manufacture", 1, 0.5),
+        ("corrected", 0.1, 1),
+        ("corrected and crowned", 0.1, 0.5),
+        ("end relief", 0.7, 0.7),
+    ):
         m = evaluate(set_many(d, {M + "helix_modification": name})).stages[0].mesh
         assert m["F_betax"] == pytest.approx(1.33 * B_1 * plain["f_sh"] + B_2 * plain["f_ma"])
     # A stiff shaft and a fine class leave less than half the helix slope tolerance; f_Hbeta of class 5, width 28, by hand.
-    fine = set_many(d, {M + "helix_modification": "corrected and crowned", M + "s_sh": 0.0, M + "d_sh": 40.0, M + "K_V_method": "C",
-                        B + "members.0.Q": 8, B + "members.1.Q": 2})  # fmt: skip
+    fine = set_many(
+        d,
+        {
+            M + "helix_modification": "corrected and crowned",
+            M + "s_sh": 0.0,
+            M + "d_sh": 40.0,
+            M + "K_V_method": "C",
+            B + "members.0.Q": 8,
+            B + "members.1.Q": 2,
+        },
+    )
     m = evaluate(fine).stages[0].mesh
     assert m["F_betax"] >= 0.5 * m["f_ma"] / np.sqrt(1 + (1 / 8) ** 2) * 0.999
-    assert m["F_betax"] > 1.33 * 0.1 * m["f_sh"] + 0.5 * m["f_ma"] - 1e-9 or m["F_betax"] == pytest.approx(0.005 * m["w_t"] * m["K_V"])
+    assert m["F_betax"] > 1.33 * 0.1 * m["f_sh"] + 0.5 * m["f_ma"] - 1e-9 or m["F_betax"] == pytest.approx(
+        0.005 * m["w_t"] * m["K_V"]
+    )
     old = d.model_dump(mode="json")
     old["train"]["stages"][0]["meshes"][0]["helix_modification"] = "crowned to load"
     assert Design.model_validate(old).train.stages[0].meshes[0].helix_modification == "corrected and crowned"
@@ -171,7 +192,12 @@ def test_a_grinding_notch_raises_the_root_stress_and_too_deep_a_one_is_refused()
     a, b = evaluate(pair()).stages[0].gears[0], evaluate(notched).stages[0].gears[0]
     assert b["sigma_F"] / a["sigma_F"] == pytest.approx(1.3 / (1.3 - 0.6 * 0.5)) == b["Y_g"]
     check = next(c for c in evaluate(notched).checks if c.symbol == "S_F" and c.index == 1)
-    assert [s.symbol for s in why(evaluate(notched).stages[0], check).acting][:4] == ["sigma_Fload", "Y_F", "Y_S", "Y_g"]
+    assert [s.symbol for s in why(evaluate(notched).stages[0], check).acting][:4] == [
+        "sigma_Fload",
+        "Y_F",
+        "Y_S",
+        "Y_g",
+    ]
     with pytest.raises(OutOfRange, match="too deep"):
         set_many(pair(), {B + "members.0.t_g": 2.0, B + "members.0.rho_g": 0.4})
     # Stock beyond the protuberance is ground off down to a notch of that depth; the rest of the tooth is the finished one.
@@ -187,13 +213,25 @@ def test_a_grinding_notch_raises_the_root_stress_and_too_deep_a_one_is_refused()
 
 def test_a_helix_beyond_thirty_degrees_is_told():
     for beta, told in ((30.0, False), (31.0, True)):
-        assert any("30 deg, to which ISO 6336" in n.text for n in evaluate(set_many(pair(), {M + "beta": beta})).notes) == told
+        assert (
+            any("30 deg, to which ISO 6336" in n.text for n in evaluate(set_many(pair(), {M + "beta": beta})).notes)
+            == told
+        )
 
 
 def test_least_safeties_go_by_gear_and_by_kind_of_failure_and_a_grade_of_agma_can_be_entered():
     d = set_many(pair(), {"train.defaults.S_Fmin": 1.4, "train.defaults.S_Fstmin": 1.9, B + "members.1.S_Fmin": 2.5})
     limits = {c.key.split(".")[1]: c.limit for c in evaluate(d).checks if c.symbol in ("S_F", "S_Fst", "S_H", "S_Hst")}
-    assert limits == {"S_F1": 1.4, "S_F2": 2.5, "S_Fst1": 1.9, "S_Fst2": 1.9, "S_H1": 1.0, "S_H2": 1.0, "S_Hst1": 1.0, "S_Hst2": 1.0}
+    assert limits == {
+        "S_F1": 1.4,
+        "S_F2": 2.5,
+        "S_Fst1": 1.9,
+        "S_Fst2": 1.9,
+        "S_H1": 1.0,
+        "S_H2": 1.0,
+        "S_Hst1": 1.0,
+        "S_Hst2": 1.0,
+    }
     by_class, entered = (evaluate(set_many(pair(), {M + "A_v": A})).stages[0].mesh for A in (None, 10))
     # Grade 10 by hand: B = 0.25 * 5^(2/3), A = 50 + 56 (1 - B).
     B_v = 0.25 * 5 ** (2 / 3)

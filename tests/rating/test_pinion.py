@@ -46,19 +46,35 @@ def numbers(design, k=0, turned=False, first_drives=True):
         if not no_agma(*members):
             add_agma(p, n, tuple(members), stage.meshes[0], defaults)
     gears = n.gears[::-1] if turned else n.gears
-    found = {f"{s}{i}": float(g[s]) for i, g in enumerate(gears) for s in ("S_F", "S_H", "S_Fst", "S_Hst", "S_FA", "S_HA") if s in g}
+    found = {
+        f"{s}{i}": float(g[s])
+        for i, g in enumerate(gears)
+        for s in ("S_F", "S_H", "S_Fst", "S_Hst", "S_FA", "S_HA")
+        if s in g
+    }
     return found | {s: float(n.mesh[s]) for s in ("S_B", "S_int", "K_V", "K_Hbeta", "P_VZ") if s in n.mesh}
 
 
 def random_pair(rng):
     z = rng.integers(14, 60, 2)
-    d = pair(int(z[0]), int(z[1]), float(rng.uniform(0, 0.6)), float(rng.uniform(0, 0.6)), m=float(rng.choice([1.5, 3.0, 6.0])))
+    d = pair(
+        int(z[0]),
+        int(z[1]),
+        float(rng.uniform(0, 0.6)),
+        float(rng.uniform(0, 0.6)),
+        m=float(rng.choice([1.5, 3.0, 6.0])),
+    )
     steel = [dict(zip(("group", "hardness"), STEELS[k], strict=True)) for k in rng.integers(0, len(STEELS), 2)]
-    return set_many(d, {
-        **METHODS, B + "meshes.0.beta": float(rng.choice([0.0, 0.0, 8.0, 24.0])), B + "meshes.0.s_sh": float(rng.uniform(0, 25)),
-        **{f"{B}members.{n}.material": Material(**steel[n]).model_dump() for n in (0, 1)},
-        **{f"{B}members.{n}.Rz_H": float(rng.uniform(2, 12)) for n in (0, 1)},
-    })  # fmt: skip
+    return set_many(
+        d,
+        {
+            **METHODS,
+            B + "meshes.0.beta": float(rng.choice([0.0, 0.0, 8.0, 24.0])),
+            B + "meshes.0.s_sh": float(rng.uniform(0, 25)),
+            **{f"{B}members.{n}.material": Material(**steel[n]).model_dump() for n in (0, 1)},
+            **{f"{B}members.{n}.Rz_H": float(rng.uniform(2, 12)) for n in (0, 1)},
+        },
+    )
 
 
 def same(a, b):
@@ -85,7 +101,9 @@ def test_a_pair_has_the_same_safeties_whichever_of_its_gears_comes_first():
     assert agma > 40
 
 
-@pytest.mark.parametrize(("kind", "z"), [("planetary", (40, 20, 80)), ("stepped", (40, 24, 30, 94)), ("idler", (40, 18, 30))])
+@pytest.mark.parametrize(
+    ("kind", "z"), [("planetary", (40, 20, 80)), ("stepped", (40, 24, 30, 94)), ("idler", (40, 18, 30))]
+)
 def test_a_sun_or_first_gear_with_more_teeth_than_its_mate_is_the_wheel(kind, z):
     d = planet_set(kind=kind, z=z, planets=1 if kind == "idler" else 3, P=4000.0)
     d = set_many(d, {k.replace("stages.0", f"stages.{n}"): v for k, v in METHODS.items() for n in (0, 1)})
@@ -99,7 +117,9 @@ def test_the_worked_wheel_is_of_steel_and_has_the_harder_pinion():
     hard, soft = {"group": "Eh", "hardness": 700.0}, {"group": "V", "hardness": 220.0}
 
     def Z_W(one, two, z=(20, 50), Rz=3.0):
-        d = set_many(pair(*z), {f"{B}members.{n}.material": Material(**m).model_dump() for n, m in enumerate((one, two))})
+        d = set_many(
+            pair(*z), {f"{B}members.{n}.material": Material(**m).model_dump() for n, m in enumerate((one, two))}
+        )
         r = evaluate(set_many(d, {f"{B}members.{n}.Rz_H": Rz for n in (0, 1)}))
         told = any("rougher than" in n.text for n in r.notes)
         assert told == (Rz > 6)
@@ -108,7 +128,11 @@ def test_the_worked_wheel_is_of_steel_and_has_the_harder_pinion():
     Z_W(hard, soft, Rz=8.0)
     worked, agma = Z_W(hard, soft)
     assert worked[0] == 1 and worked[1] > 1.02 and agma[1] > 1.02
-    for one, two, z in ((hard, {"group": "GGG", "hardness": 240.0}, (20, 50)), (soft, hard, (20, 50)), (hard, soft, (50, 20))):
+    for one, two, z in (
+        (hard, {"group": "GGG", "hardness": 240.0}, (20, 50)),
+        (soft, hard, (20, 50)),
+        (hard, soft, (50, 20)),
+    ):
         found = Z_W(one, two, z)
         assert found[0] == [1.0, 1.0]
         assert all(v in (1.0, None) for v in found[1])

@@ -20,22 +20,39 @@ PLASTICS = [name for name in groups() if is_plastic(name)]
 
 def plastic_pair(mate="Eh", **at):
     """A plastic wheel with 41 teeth on a pinion with 17, m = 2.5, whose teeth warm themselves."""
-    wheel = Gear(name="wheel", z=41, x=0.12, b=26, material=Material(group="POM", grade="typical", hardness=80), k_W=2.0)
+    wheel = Gear(
+        name="wheel", z=41, x=0.12, b=26, material=Material(group="POM", grade="typical", hardness=80), k_W=2.0
+    )
     steel = mate == "Eh"
-    pinion = Gear(name="pinion", z=17, x=0.32, b=28, material=Material(group=mate, grade="MQ" if steel else "typical", hardness=700 if steel else 80))
+    pinion = Gear(
+        name="pinion",
+        z=17,
+        x=0.32,
+        b=28,
+        material=Material(group=mate, grade="MQ" if steel else "typical", hardness=700 if steel else 80),
+    )
     design = pair(P=150.0, n=600.0, L_h=500.0)
     values = {"heat": "by friction", "running": "dry", "housing": "open", "ED": 100.0, **at}
-    return set_many(design, {
-        "train.losses.A_h": 0.05, "train.losses.theta_air": 25.0, "train.stages.0.members": (pinion, wheel),
-        **{f"train.defaults.plastics.{k}": v for k, v in values.items()},
-    })  # fmt: skip
+    return set_many(
+        design,
+        {
+            "train.losses.A_h": 0.05,
+            "train.losses.theta_air": 25.0,
+            "train.stages.0.members": (pinion, wheel),
+            **{f"train.defaults.plastics.{k}": v for k, v in values.items()},
+        },
+    )
 
 
 @pytest.mark.parametrize(
     ("mate", "running", "housing", "ED", "mu", "k", "R"),
-    [("Eh", "dry", "open", 100.0, 0.20, (6300, 895), 0.0), ("POM", "dry", "closed", 40.0, 0.28, (9000, 2100), 0.06),
-     ("Eh", "greased at assembly", "partly open", 100.0, 0.09, (6300, 895), 0.045), ("POM", "oil bath", "closed", 100.0, 0.04, (0, 0), 0.0)],
-)  # fmt: skip
+    [
+        ("Eh", "dry", "open", 100.0, 0.20, (6300, 895), 0.0),
+        ("POM", "dry", "closed", 40.0, 0.28, (9000, 2100), 0.06),
+        ("Eh", "greased at assembly", "partly open", 100.0, 0.09, (6300, 895), 0.045),
+        ("POM", "oil bath", "closed", 100.0, 0.04, (0, 0), 0.0),
+    ],
+)
 def test_teeth_warm_themselves(mate, running, housing, ED, mu, k, R):
     design = plastic_pair(mate, running=running, housing=housing, ED=ED)
     r = evaluate(design)
@@ -47,7 +64,9 @@ def test_teeth_warm_themselves(mate, running, housing, ED, mu, k, R):
     around = design.train.duty.theta_oil if running == "oil bath" else 25 + lost * R / 0.05 * (ED / 100) ** 0.64
     speed = 2 * pi * 10 * 17 * 2.5 / 2000
     for symbol, number in zip(("theta_Fla", "theta_Fuss"), k, strict=True):
-        assert g[symbol] == pytest.approx(around + lost * number / (26 * 41 * (speed * 2.5) ** 0.75) * (ED / 100) ** 0.64)
+        assert g[symbol] == pytest.approx(
+            around + lost * number / (26 * 41 * (speed * 2.5) ** 0.75) * (ED / 100) ** 0.64
+        )
     root, flank = g["theta_Fuss"], g["theta_Fla"]
     assert g["sigma_Flim"] == pytest.approx(26 - 0.0025 * root**2 + 400 * g["N_L"] ** -0.2)
     assert g["sigma_Hlim"] == pytest.approx(36 - 0.0012 * flank**2 + (1000 - 0.025 * flank**2) * g["N_L"] ** -0.21)

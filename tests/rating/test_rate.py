@@ -18,13 +18,44 @@ CASE = material_numbers("Eh", "MQ", 700.0)
 
 
 def gear(z, x, b, **more):
-    given = dict(h_aP=1.0, h_fP=1.25, rho_fP=0.38, E_sns=0.0, E_sni=0.0, d_bore=0.0, Rz_H=4.0, Rz_F=16.0, K_1=9.6, K_1_helical=8.5)
+    given = dict(
+        h_aP=1.0,
+        h_fP=1.25,
+        rho_fP=0.38,
+        E_sns=0.0,
+        E_sni=0.0,
+        d_bore=0.0,
+        Rz_H=4.0,
+        Rz_F=16.0,
+        K_1=9.6,
+        K_1_helical=8.5,
+    )
     return GearInput(z=float(z), x=x, b=float(b), d_a=np.nan, material=CASE, **{**given, **more})
 
 
 def given(**more):
-    at = dict(m_n=4.0, alpha_n=radians(20), beta=0.0, f_ZCa=1.2, a_w=4.0 * 30, A_as=0.0, A_ai=0.0, T_1=500.0, omega_1=100.0, L_h=50000.0, K_A=1.5,
-              K_Hbeta=1.25, K_Halpha=1.1, theta_oil=70.0, nu_40=220.0, nu_100=18.9, rho_15=895.0, X_L=1.0, NT_1e10=0.85, pitting_allowed=False)  # fmt: skip
+    at = dict(
+        m_n=4.0,
+        alpha_n=radians(20),
+        beta=0.0,
+        f_ZCa=1.2,
+        a_w=4.0 * 30,
+        A_as=0.0,
+        A_ai=0.0,
+        T_1=500.0,
+        omega_1=100.0,
+        L_h=50000.0,
+        K_A=1.5,
+        K_Hbeta=1.25,
+        K_Halpha=1.1,
+        theta_oil=70.0,
+        nu_40=220.0,
+        nu_100=18.9,
+        rho_15=895.0,
+        X_L=1.0,
+        NT_1e10=0.85,
+        pitting_allowed=False,
+    )
     return PairInput(**{"gears": (gear(20, 0.0, 40), gear(40, 0.0, 38)), **at, **more})
 
 
@@ -42,7 +73,10 @@ def test_a_spur_pair_put_together_by_hand():
     Z_eps = sqrt((4 - eps) / 3)
     Z_H = sqrt(2 * cos(alpha) / (cos(alpha) ** 2 * np.sin(alpha)) * cos(0.0))
     Z_E = sqrt(206e3 / (2 * pi * 0.91))
-    Z_B = tan(alpha) / sqrt((sqrt(r_a[0] ** 2 / r_b[0] ** 2 - 1) - 2 * pi / 20) * (sqrt(r_a[1] ** 2 / r_b[1] ** 2 - 1) - (eps - 1) * 2 * pi / 40))
+    Z_B = tan(alpha) / sqrt(
+        (sqrt(r_a[0] ** 2 / r_b[0] ** 2 - 1) - 2 * pi / 20)
+        * (sqrt(r_a[1] ** 2 / r_b[1] ** 2 - 1) - (eps - 1) * 2 * pi / 40)
+    )
     sigma = Z_H * Z_E * Z_eps * sqrt(F_t / (80 * 38) * 3 / 2) * max(Z_B, 1) * sqrt(1.5 * K_V * 1.25 * 1.1)
     assert float(m.K_V) == pytest.approx(K_V, rel=1e-6)
     assert float(m.eps_alpha) == pytest.approx(eps)

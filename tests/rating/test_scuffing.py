@@ -39,12 +39,42 @@ def test_both_methods_start_from_the_same_flash_at_the_end_of_the_path():
     mu, w = 0.05, 300.0
     v_w = m["F_bt"] * 0 + s.gears[0]["d_w"] * 6000 * np.pi / 30 / 2000
     one = flash.flash_temperature(
-        mu, w / np.cos(np.radians(m["alpha_t"])), m["g_E"], s.T2, s.ratio, 6000 * np.pi / 30, 0.0, 206e3, 206e3, 0.3, 0.3
+        mu,
+        w / np.cos(np.radians(m["alpha_t"])),
+        m["g_E"],
+        s.T2,
+        s.ratio,
+        6000 * np.pi / 30,
+        0.0,
+        206e3,
+        206e3,
+        0.3,
+        0.3,
     )
     angles = tuple(np.radians(m[a]) for a in ("alpha_wt", "alpha_t", "alpha_n"))
     X_eps_args = (m["eps_alpha"], 0.8, 0.8, m["eps_gamma"])
-    t = integral.integral(s.T2, m["g_E"], s.ratio, m["a_w"], v_w, w, m["rho_red"], angles, 0.0, X_eps_args, 20.0, 0.8, 1.0, 1.0, 1.0, 12,
-                          70.0, 206e3 / (1 - 0.09), 0.0, True)  # fmt: skip
+    t = integral.integral(
+        s.T2,
+        m["g_E"],
+        s.ratio,
+        m["a_w"],
+        v_w,
+        w,
+        m["rho_red"],
+        angles,
+        0.0,
+        X_eps_args,
+        20.0,
+        0.8,
+        1.0,
+        1.0,
+        1.0,
+        12,
+        70.0,
+        206e3 / (1 - 0.09),
+        0.0,
+        True,
+    )
     X_Ca = 1 + 0.06 * 0.8 + 0.02 * 0.64
     at_E = t.theta_flaint / t.X_eps * X_Ca * mu / t.mu_mC
     assert float(at_E) == pytest.approx(float(one), rel=0.02)
@@ -88,8 +118,12 @@ def test_more_load_speed_or_roughness_never_helps_and_a_tougher_oil_does():
 
     base = safeties()
     assert np.all(base < 8)
-    for change in ({"train__duty__P": 90000.0}, {"train__duty__n": 9000.0, "train__duty__P": 90000.0},
-                   {"train__stages__0__members__0__Rz_H": 12.0}, {"train__duty__theta_oil": 100.0}):  # fmt: skip
+    for change in (
+        {"train__duty__P": 90000.0},
+        {"train__duty__n": 9000.0, "train__duty__P": 90000.0},
+        {"train__stages__0__members__0__Rz_H": 12.0},
+        {"train__duty__theta_oil": 100.0},
+    ):
         assert np.all(safeties(**change) < base), change
     assert np.all(safeties(train__defaults__lubricant__S_FZG=14) > base)
     assert np.all(safeties(train__defaults__lubrication="submerged") > base)
@@ -98,14 +132,29 @@ def test_more_load_speed_or_roughness_never_helps_and_a_tougher_oil_does():
     relief = {"train__stages__0__meshes__0__C_a": 30.0}
     assert safeties(**relief)[1] == base[1]
     assert safeties(**fine, **relief)[1] > 1.05 * safeties(**fine)[1] > 1.1 * base[1]
-    assert "S_B" not in evaluate(set_many(demo(), {"train.stages.0.members.1.material": {"group": "POM", "grade": "typical", "hardness": 80}})
-                                 ).stages[0].mesh  # fmt: skip
+    assert (
+        "S_B"
+        not in evaluate(
+            set_many(
+                demo(), {"train.stages.0.members.1.material": {"group": "POM", "grade": "typical", "hardness": 80}}
+            )
+        )
+        .stages[0]
+        .mesh
+    )
 
 
 def test_treated_flanks_have_their_structural_factor():
-    for chosen, X_W in ((("phosphated", "phosphated"), 1.25), (("copper plated", "copper plated"), 1.5), (("copper plated", "none"), 1.0),
-                        (("much retained austenite", "none"), 0.85), (("little retained austenite",) * 2, 1.15)):  # fmt: skip
-        d = set_many(pair(21, 55, 0.2, 0.1, m=3.0), {f"train.stages.0.members.{n}.treatment": t for n, t in enumerate(chosen)})
+    for chosen, X_W in (
+        (("phosphated", "phosphated"), 1.25),
+        (("copper plated", "copper plated"), 1.5),
+        (("copper plated", "none"), 1.0),
+        (("much retained austenite", "none"), 0.85),
+        (("little retained austenite",) * 2, 1.15),
+    ):
+        d = set_many(
+            pair(21, 55, 0.2, 0.1, m=3.0), {f"train.stages.0.members.{n}.treatment": t for n, t in enumerate(chosen)}
+        )
         m = evaluate(d).stages[0].mesh
         assert m["X_W"] == X_W
         assert m["theta_S"] == pytest.approx(80 + (0.85 + 1.4 * X_W) * 144)

@@ -18,8 +18,15 @@ WHEEL = "train.stages.0.members.1."
 
 
 @pytest.mark.parametrize("hours", [0.01, 3.0, 400.0, 1e5])
-@pytest.mark.parametrize("change", [{}, {WHEEL + "material": {"group": "POM", "grade": "typical", "hardness": 80}},
-                                    {"train.defaults.pitting_allowed": True}, {"train.defaults.NT_1e10": 1.0}])  # fmt: skip
+@pytest.mark.parametrize(
+    "change",
+    [
+        {},
+        {WHEEL + "material": {"group": "POM", "grade": "typical", "hardness": 80}},
+        {"train.defaults.pitting_allowed": True},
+        {"train.defaults.NT_1e10": 1.0},
+    ],
+)
 def test_a_spectrum_of_one_level_is_the_plain_rating_at_every_life(hours, change):
     d = set_many(pair(K_A=1.35), {"train.duty.L_h": hours, **change})
     plain = evaluate(d).stages[0]
@@ -41,14 +48,23 @@ def test_splitting_a_level_changes_nothing_and_idle_time_only_dilutes():
         return np.array([g["S_Heq"], g["S_Feq"], g["D_H"]])
 
     whole = eq([{"T_rel": 1.5, "q_t": 1.0}, {"T_rel": 0.7, "q_t": 3.0}])
-    parts = eq([{"T_rel": 0.7, "q_t": 20.0}, {"T_rel": 1.5, "q_t": 6.0}, {"T_rel": 0.7, "q_t": 10.0}, {"T_rel": 1.5, "q_t": 4.0}])
+    parts = eq(
+        [
+            {"T_rel": 0.7, "q_t": 20.0},
+            {"T_rel": 1.5, "q_t": 6.0},
+            {"T_rel": 0.7, "q_t": 10.0},
+            {"T_rel": 1.5, "q_t": 4.0},
+        ]
+    )
     assert parts == pytest.approx(whole, rel=1e-9)
     idle = eq([{"T_rel": 1.5, "q_t": 1.0}, {"T_rel": 0.7, "q_t": 3.0}, {"T_rel": 0.0, "q_t": 4.0}])
     assert idle[2] == pytest.approx(whole[2] / 2, rel=1e-9)
     assert np.all(idle[:2] >= whole[:2])
     higher = eq([{"T_rel": 1.6, "q_t": 1.0}, {"T_rel": 0.7, "q_t": 3.0}])
     assert np.all(higher[:2] < whole[:2])
-    assert np.isclose(evaluate(set_many(base, {"train.duty.spectrum": [{"T_rel": 0.0, "q_t": 1.0}]})).checks[0].value, 1e6)
+    assert np.isclose(
+        evaluate(set_many(base, {"train.duty.spectrum": [{"T_rel": 0.0, "q_t": 1.0}]})).checks[0].value, 1e6
+    )
 
 
 def test_the_curve_and_its_inverse_agree_with_the_life_factor():
@@ -120,8 +136,16 @@ def test_spectra_are_read_from_a_clipboard_and_nonsense_is_named_by_its_line():
     assert [(v.T_rel, v.q_t, v.n_rel) for v in levels] == [(1.2, 0.5, 1.0), (0.8, 30.0, 0.5)]
     assert read_levels(levels_text(tuple(levels))) == levels
     assert read_levels("100, 1\n50 2 100")[1].q_t == 2
-    for text, place in (("1\n", "line 1"), ("100 1\nabc 2", "line 2"), ("100 1\n-5 2", "line 2"), ("", "spectrum"), ("100 0", "line 1"),
-                        ("100 1 2 3", "line 1"), ("1e400 1", "line 1"), ("nan 1", "line 1")):  # fmt: skip
+    for text, place in (
+        ("1\n", "line 1"),
+        ("100 1\nabc 2", "line 2"),
+        ("100 1\n-5 2", "line 2"),
+        ("", "spectrum"),
+        ("100 0", "line 1"),
+        ("100 1 2 3", "line 1"),
+        ("1e400 1", "line 1"),
+        ("nan 1", "line 1"),
+    ):
         with pytest.raises(OutOfRange) as fault:
             read_levels(text)
         assert fault.value.quantity == place

@@ -102,8 +102,15 @@ def test_the_core_rates_arrays_exactly_as_one_by_one():
     base = pair()
     designs, inputs = [], []
     for z1, x1, b, hours in ((17, 0.32, 20.0, 10.0), (9, 0.1, 30.0, 1e4), (40, -0.2, 12.0, 1e5)):
-        d = set_many(base, {"train.stages.0.members.0.z": z1, "train.stages.0.members.0.x": x1,
-                            "train.stages.0.members.0.b": b, "train.duty.L_h": hours})  # fmt: skip
+        d = set_many(
+            base,
+            {
+                "train.stages.0.members.0.z": z1,
+                "train.stages.0.members.0.x": x1,
+                "train.stages.0.members.0.b": b,
+                "train.duty.L_h": hours,
+            },
+        )
         designs.append(d)
         stage = d.train.stages[0]
         _P, T, omega = solve_duty(d.train.duty)
@@ -132,17 +139,33 @@ def test_the_core_rates_arrays_exactly_as_one_by_one():
 
 @settings(max_examples=150, deadline=None, suppress_health_check=list(HealthCheck))
 @given(
-    z1=st.integers(4, 150), z2=st.integers(4, 400), x1=st.floats(-3, 3), x2=st.floats(-3, 3), m=st.floats(0.02, 100),
-    alpha=st.floats(10, 35), h_f=st.floats(0.5, 2), rho=st.floats(0, 0.8), b=st.floats(1e-3, 5000),
-    P=st.floats(1e-9, 1e9), n=st.floats(1e-6, 1e6), hours=st.floats(1e-9, 1e7), bore=st.floats(0, 1e5),
-)  # fmt: skip
+    z1=st.integers(4, 150),
+    z2=st.integers(4, 400),
+    x1=st.floats(-3, 3),
+    x2=st.floats(-3, 3),
+    m=st.floats(0.02, 100),
+    alpha=st.floats(10, 35),
+    h_f=st.floats(0.5, 2),
+    rho=st.floats(0, 0.8),
+    b=st.floats(1e-3, 5000),
+    P=st.floats(1e-9, 1e9),
+    n=st.floats(1e-6, 1e6),
+    hours=st.floats(1e-9, 1e7),
+    bore=st.floats(0, 1e5),
+)
 def test_any_input_gives_finite_numbers_or_a_refusal_in_words(z1, z2, x1, x2, m, alpha, h_f, rho, b, P, n, hours, bore):
     gear = "train.stages.0.members.0."
     try:
-        design = set_many(pair(z1, z2, x1, x2, m, P, n, L_h=hours), {
-            gear + "h_fP": h_f, gear + "rho_fP": rho, gear + "b": b, gear + "d_bore": bore,
-            "train.stages.0.meshes.0.alpha_n": alpha,
-        })  # fmt: skip
+        design = set_many(
+            pair(z1, z2, x1, x2, m, P, n, L_h=hours),
+            {
+                gear + "h_fP": h_f,
+                gear + "rho_fP": rho,
+                gear + "b": b,
+                gear + "d_bore": bore,
+                "train.stages.0.meshes.0.alpha_n": alpha,
+            },
+        )
         results = evaluate(design)
     except OutOfRange as fault:
         if fault.reason:
@@ -158,9 +181,14 @@ def test_any_input_gives_finite_numbers_or_a_refusal_in_words(z1, z2, x1, x2, m,
 def test_factor_chains_multiply_out_to_the_stresses_they_explain():
     r = evaluate(demo())
     seen = set()
-    for check in [*r.checks, *evaluate(set_many(demo("winch"), {"train.defaults.method": "ANSI/AGMA 2101-D04"})).checks_of(0)]:
+    for check in [
+        *r.checks,
+        *evaluate(set_many(demo("winch"), {"train.defaults.method": "ANSI/AGMA 2101-D04"})).checks_of(0),
+    ]:
         by_agma = check.symbol.endswith("A")
-        chain = why((evaluate(demo("winch")) if by_agma else r).stages[0], check) if by_agma or check in r.checks else None
+        chain = (
+            why((evaluate(demo("winch")) if by_agma else r).stages[0], check) if by_agma or check in r.checks else None
+        )
         if chain is None:
             continue
         seen.add(check.symbol)
@@ -178,8 +206,18 @@ def test_levers_bring_the_demo_to_its_target_and_a_little_less_would_not():
     assert worst.verdict == "short"
     found = levers(design, r, worst)
     width = found[0]
-    assert [lever.label for lever in found] == ["face width", "module", "material", "hardness", "profile shift", "helix angle", "flank class",
-                                                "oil", "power at the input", "life"]  # fmt: skip
+    assert [lever.label for lever in found] == [
+        "face width",
+        "module",
+        "material",
+        "hardness",
+        "profile shift",
+        "helix angle",
+        "flank class",
+        "oil",
+        "power at the input",
+        "life",
+    ]
     for lever in found:
         assert (lever.design is None) == bool(lever.cannot), lever.label
         if lever.design is not None:
@@ -189,8 +227,13 @@ def test_levers_bring_the_demo_to_its_target_and_a_little_less_would_not():
     for lever, path in ((power, "train.duty.P"), (hours, "train.duty.L_h")):
         more = set_many(design, {path: lever.shown * 1.02})
         assert evaluate(more).check(worst.key).margin < 0, "the greatest that holds"
-    less = set_many(design, {f"train.stages.0.members.{i}.b": lever_b - 0.2 for i, lever_b in enumerate(
-        g.b for g in width.design.train.stages[0].members)})  # fmt: skip
+    less = set_many(
+        design,
+        {
+            f"train.stages.0.members.{i}.b": lever_b - 0.2
+            for i, lever_b in enumerate(g.b for g in width.design.train.stages[0].members)
+        },
+    )
     assert evaluate(less).check(worst.key).margin < 0
 
 
@@ -212,8 +255,10 @@ def test_undercut_and_estimates_are_said_in_the_notes():
 
 
 def test_friction_beyond_its_formula_is_refused_and_not_turned_into_negative_power():
-    crawl = set_many(pair(), {"train.duty.n": 1e-5, "train.duty.P": None, "train.duty.T": 5000.0,
-                              "train.defaults.lubricant.X_L": 2.0})  # fmt: skip
+    crawl = set_many(
+        pair(),
+        {"train.duty.n": 1e-5, "train.duty.P": None, "train.duty.T": 5000.0, "train.defaults.lubricant.X_L": 2.0},
+    )
     with pytest.raises(OutOfRange, match="lose all") as fault:
         evaluate(crawl)
     assert fault.value.value > fault.value.high > 0
@@ -222,11 +267,25 @@ def test_friction_beyond_its_formula_is_refused_and_not_turned_into_negative_pow
 def test_a_stage_states_its_own_in_place_of_the_trains_defaults():
     base = demo("winch")
     r = evaluate(base)
-    own = evaluate(set_many(base, {"train.stages.1.own.S_Fmin": 3.0, "train.stages.1.own.L_h": 10.0, "train.stages.1.own.theta_oil": 60.0,
-                                   "train.stages.1.own.method": "ANSI/AGMA 2101-D04"}))  # fmt: skip
+    own = evaluate(
+        set_many(
+            base,
+            {
+                "train.stages.1.own.S_Fmin": 3.0,
+                "train.stages.1.own.L_h": 10.0,
+                "train.stages.1.own.theta_oil": 60.0,
+                "train.stages.1.own.method": "ANSI/AGMA 2101-D04",
+            },
+        )
+    )
     assert own.check("stage1.S_F1") == r.check("stage1.S_F1")
     assert own.check("stage2.S_FA1").limit == 3.0
     assert own.check("stage2.S_F1") is None
     assert own.stages[1].gears[0]["N_L"] == pytest.approx(r.stages[1].gears[0]["N_L"] / 300)
-    assert own.stages[1].mesh["nu_oil"] < r.stages[1].mesh["nu_oil"] == r.stages[0].mesh["nu_oil"] == own.stages[0].mesh["nu_oil"]
+    assert (
+        own.stages[1].mesh["nu_oil"]
+        < r.stages[1].mesh["nu_oil"]
+        == r.stages[0].mesh["nu_oil"]
+        == own.stages[0].mesh["nu_oil"]
+    )
     assert any(n.stage == 1 and "Of its own" in n.text for n in own.notes)

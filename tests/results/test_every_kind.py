@@ -32,8 +32,11 @@ def random_design(rng, kind):
             changes[member + "h_back"] = float(rng.uniform(2, 12))
             continue
         if kind == "ring" and n == 1:
-            changes |= {member + "x": float(rng.normal(-0.2, 0.4)), member + "z_0": int(rng.integers(8, 60)),
-                        member + "tool": str(rng.choice(["pinion cutter", "form"]))}  # fmt: skip
+            changes |= {
+                member + "x": float(rng.normal(-0.2, 0.4)),
+                member + "z_0": int(rng.integers(8, 60)),
+                member + "tool": str(rng.choice(["pinion cutter", "form"])),
+            }
         elif kind != "rack":
             changes |= {
                 member + "tool": str(rng.choice(["rack", "pinion cutter", "form"])),

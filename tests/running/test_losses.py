@@ -51,7 +51,9 @@ def test_a_train_that_loses_more_than_comes_in_is_said_to_stand_still():
     assert any("does not turn" in n.text for n in r.notes)
 
 
-@pytest.mark.parametrize(("kind", "z"), [("planetary", (24, 30, 84)), ("stepped", (21, 30, 24, 75)), ("two rings", (18, 54, 17, 53))])
+@pytest.mark.parametrize(
+    ("kind", "z"), [("planetary", (24, 30, 84)), ("stepped", (21, 30, 24, 75)), ("two rings", (18, 54, 17, 53))]
+)
 def test_planets_bear_the_carriers_torque_on_their_pins(kind, z):
     d = set_many(planet_set(kind=kind, z=z), {"train.losses.counted": "all"})
     lost = stages_of(d.train)
@@ -60,7 +62,9 @@ def test_planets_bear_the_carriers_torque_on_their_pins(kind, z):
     assert float(along) >= 0
     free = solve_set(one, d.train.stages, evaluate(d).train["T_in"], 1.0)
     a_w = evaluate(d).stages[0].mesh["a_w"]
-    assert one.planets * float(across) * a_w / 1000 == pytest.approx(abs(free.torque_of("carrier")), rel=0.01 if kind == "two rings" else 1e-9)
+    assert one.planets * float(across) * a_w / 1000 == pytest.approx(
+        abs(free.torque_of("carrier")), rel=0.01 if kind == "two rings" else 1e-9
+    )
     # Bearings of given bore: a larger one loses more, a planet at rest on its carrier nothing.
     wide = set_many(d, {f"train.stages.0.members.{0 if kind == 'two rings' else 1}.d_s": 30.0})
     assert evaluate(wide).train["P_VL"] > evaluate(d).train["P_VL"] > float(planet_bearings(d.train, lost)) > 0
@@ -102,7 +106,16 @@ def test_oil_temperature_by_balance_gives_off_what_is_lost_and_a_small_housing_i
     assert taken["P_V"] == pytest.approx(v["P_V"], rel=2e-3)
     bigger = evaluate(set_many(d, {"train.losses.A_h": 0.3})).train["theta_bal"]
     assert 25 < bigger < theta
-    hot = set_many(demo("winch"), {**ALL, "train.duty.P": 40000.0, "train.losses.A_h": 0.0005, "train.losses.theta_air": 25.0, "train.losses.oil_by_balance": True})
+    hot = set_many(
+        demo("winch"),
+        {
+            **ALL,
+            "train.duty.P": 40000.0,
+            "train.losses.A_h": 0.0005,
+            "train.losses.theta_air": 25.0,
+            "train.losses.oil_by_balance": True,
+        },
+    )
     with pytest.raises(OutOfRange) as fault:
         evaluate(hot)
     assert fault.value.quantity == "A_h"

@@ -16,8 +16,18 @@ DEF = "train.defaults."
 
 
 def case(heat=0.0):
-    return dict(z_1=17, z_2=41, m_n=2.0, alpha_n=np.radians(20), beta=0.0, x_1=(0.17, 0.19), x_2=(0.06, 0.1),
-                a_w=(58.54, 58.6), F_r=(0.03, 0.04), heat=heat)  # fmt: skip
+    return dict(
+        z_1=17,
+        z_2=41,
+        m_n=2.0,
+        alpha_n=np.radians(20),
+        beta=0.0,
+        x_1=(0.17, 0.19),
+        x_2=(0.06, 0.1),
+        a_w=(58.54, 58.6),
+        F_r=(0.03, 0.04),
+        heat=heat,
+    )
 
 
 @pytest.mark.parametrize("ring", [False, True])
@@ -27,7 +37,9 @@ def test_heat_is_that_of_gears_really_made_larger(ring):
     cold = evaluate(base).stages[0].mesh
     assert cold["j_heat"] == 0
     for gears, housing, alpha in ((80.0, 50.0, 23.0), (20.0, 90.0, 11.5), (90.0, 20.0, 11.5)):
-        warm = set_many(base, {DEF + "theta_gears": gears, DEF + "theta_housing": housing, DEF + "alpha_housing": alpha})
+        warm = set_many(
+            base, {DEF + "theta_gears": gears, DEF + "theta_housing": housing, DEF + "alpha_housing": alpha}
+        )
         s = evaluate(warm).stages[0]
         grow = 1 + 11.5e-6 * (gears - 20)
         a = s.wheel_x * (1 + alpha * 1e-6 * (housing - 20))

@@ -92,7 +92,15 @@ def test_allowances_grow_with_the_diameter_and_thin_the_tooth():
 
 def test_centre_distance_classes_and_oils_are_chosen_from_lists():
     """Standard tolerances at the ends of their ranges, as the table of ISO 286-1 has them."""
-    assert [standard_tolerance(d, 7) for d in (3, 3.001, 50, 50.1, 120, 500, 1250)] == [0.010, 0.012, 0.025, 0.030, 0.035, 0.063, 0.105]
+    assert [standard_tolerance(d, 7) for d in (3, 3.001, 50, 50.1, 120, 500, 1250)] == [
+        0.010,
+        0.012,
+        0.025,
+        0.030,
+        0.035,
+        0.063,
+        0.105,
+    ]
     assert [standard_tolerance(100, g) for g in grades()] == [0.015, 0.022, 0.035, 0.054, 0.087, 0.140, 0.220]
     for k, size in enumerate((3, 6, 10, 18, 30, 50, 80, 120, 180, 250, 315, 400, 500, 630, 800, 1000, 1250)):
         # From IT6 on a grade is 1.6 times the one before, the fifth one ten times, within the rounding of the standard.

@@ -89,12 +89,19 @@ def test_all_gears_stand_in_phase_over_a_full_turn_wherever_the_counts_let_the_p
             tooth = stage.teeth[0]
             half = float(tooth.s_t() / tooth.d + inv(tooth.alpha_t))
             m, g = stage.mesh, stage.gears[0]
-            places = contact_positions(f.roll, int(g["z"]), g["d_b"] / 2, half, np.radians(m["alpha_wt"]), (m["g_A"], m["g_E"]), side)
+            places = contact_positions(
+                f.roll, int(g["z"]), g["d_b"] / 2, half, np.radians(m["alpha_wt"]), (m["g_A"], m["g_E"]), side
+            )
             assert 1 <= len(places) <= 3
             for x, y in (stage.action_point(float(v), side) for v in places):
                 c, s = np.cos(f.angle), np.sin(f.angle)
                 point = Point(f.x + c * x - s * y, f.y + s * x + c * y)
-                mates = [solid for p, solid in solids if (p.stage, p.i) in ((f.stage, 0), (f.stage, 1), (f.stage - 1, 1), (0, 0) if f.stage == 2 else (9, 9))]
+                mates = [
+                    solid
+                    for p, solid in solids
+                    if (p.stage, p.i)
+                    in ((f.stage, 0), (f.stage, 1), (f.stage - 1, 1), (0, 0) if f.stage == 2 else (9, 9))
+                ]
                 near = sorted(solid.boundary.distance(point) for solid in mates)
                 assert near[1] < m["j_wt_max"], (turn, f, near)
     assert len({g.planet for g in at.gears} - {None}) == (planets if kind != "idler" else 0)
@@ -174,7 +181,8 @@ def test_the_centre_distances_of_stepped_planets_agree_by_shift_module_or_helix(
     assert np.cos(np.radians(by_helix["beta"])) == pytest.approx(35 / 36)
     assert by_helix["a_w"] == pytest.approx(by_helix["a"], abs=1e-9)
     for path, value, words in (
-        ("stages.1.meshes.0.m_n", 2.2, "follows from the centre distance"), ("stages.1.members.1.x", 0.1, "agree by module"),
+        ("stages.1.meshes.0.m_n", 2.2, "follows from the centre distance"),
+        ("stages.1.members.1.x", 0.1, "agree by module"),
     ):
         with pytest.raises(OutOfRange, match=words):
             set_many(by_module, {f"train.{path}": value})
@@ -225,9 +233,18 @@ def test_edits_keep_a_set_whole_from_either_mesh():
     assert own.train.sets[0].K_gamma == 1.3 == own.train.stages[0].meshes[0].K_gamma
     assert set_many(own, {"train.sets.0.K_gamma": None}).train.stages[1].meshes[0].K_gamma == 1
     # Counts typed on the drawing: the ring follows sun and planet, the planet follows the ring.
-    for k, i, z, expected in ((0, 1, 26, (26, 30, 86)), (0, 2, 31, (24, 31, 86)), (1, 1, 31, (24, 31, 86)), (1, 2, -87, (24, 31, 87))):
+    for k, i, z, expected in (
+        (0, 1, 26, (26, 30, 86)),
+        (0, 2, 31, (24, 31, 86)),
+        (1, 1, 31, (24, 31, 86)),
+        (1, 2, -87, (24, 31, 87)),
+    ):
         e = bench_fields(d, k)[f"z_{i}"].give(d, evaluate(d), z)
-        assert (e.train.stages[0].members[0].z, e.train.stages[0].members[1].z, -e.train.stages[1].members[1].z) == expected
+        assert (
+            e.train.stages[0].members[0].z,
+            e.train.stages[0].members[1].z,
+            -e.train.stages[1].members[1].z,
+        ) == expected
         assert evaluate(e).sets[0].values["u"] == pytest.approx(1 + expected[2] / expected[0])
     with pytest.raises(OutOfRange, match="external teeth"):
         bench_fields(d, 0)["z_1"].give(d, evaluate(d), -26)
@@ -248,8 +265,13 @@ def test_files_edited_into_contradictions_are_refused_with_the_reason():
     broken(lambda t: t["meshes"]["mesh of stage2"].update(m_n=2.5), "one m_n")
     broken(lambda t: t["groups"][0].update(held="sun", input="sun"), "three different")
     broken(lambda t: t["groups"][0].update(output="wheel"), "no shaft of a set")
-    broken(lambda t: t["groups"][0].update(kind="idler", held=None, input="first gear", output="last gear"), "planets is 1")
-    broken(lambda t: t["groups"][0].update(kind="two rings", held="ring", input="carrier", output="ring 2"), "internal teeth belongs")
+    broken(
+        lambda t: t["groups"][0].update(kind="idler", held=None, input="first gear", output="last gear"), "planets is 1"
+    )
+    broken(
+        lambda t: t["groups"][0].update(kind="two rings", held="ring", input="carrier", output="ring 2"),
+        "internal teeth belongs",
+    )
     assert isinstance(read_design(json.dumps(tree)), Design)
     twice = planet_set().model_dump()
     twice["train"]["sets"] = [*twice["train"]["sets"]] * 2
@@ -275,14 +297,21 @@ def test_a_stage_becomes_each_kind_of_set_turns_by_every_shaft_and_comes_apart(k
             assert kind == "two rings"
             continue
         s = turned.sets[0]
-        assert sum(v["P"] for v in s.shafts.values()) == pytest.approx(s.shafts[s.input]["P"] * (1 - s.values["eta_set"]), rel=1e-6)
+        assert sum(v["P"] for v in s.shafts.values()) == pytest.approx(
+            s.shafts[s.input]["P"] * (1 - s.values["eta_set"]), rel=1e-6
+        )
     behind = add_stage(d, 0)
     assert [x.first for x in behind.train.sets] == [0]
     assert len(behind.train.stages) == 4
     before = with_set(demo("winch"), 1, kind)
     assert remove_stage(before, 0).train.sets[0].first == 0
     assert len(remove_stage(before, 2).train.stages) == 1
-    for act in (lambda: split_stage(d, 1), lambda: move_stage(d, 1, 1), lambda: with_set(d, 1, kind), lambda: remove_stage(remove_stage(before, 0), 0)):
+    for act in (
+        lambda: split_stage(d, 1),
+        lambda: move_stage(d, 1, 1),
+        lambda: with_set(d, 1, kind),
+        lambda: remove_stage(remove_stage(before, 0), 0),
+    ):
         with pytest.raises(OutOfRange):
             act()
     assert evaluate(without_set(d, 0)).sets == ()
@@ -310,9 +339,13 @@ def test_searches_hold_what_they_promise_by_looking_at_every_combination():
     at = Bounds(least=15, greatest=40, tolerance=0.5, planets=4, largest=110)
     offers = planetary(4.2, ("sun", "carrier", "ring"), at)
     brute = {
-        (s, (r - s) // 2, r) for s in range(15, 41) for r in range(15, 111)
-        if abs((1 + r / s) / 4.2 - 1) <= 0.005 and 15 <= (r - s) // 2 <= 40 and (s + (r - s) // 2) * np.sin(np.pi / 4) > (r - s) // 2 + 2.5
-    }  # fmt: skip
+        (s, (r - s) // 2, r)
+        for s in range(15, 41)
+        for r in range(15, 111)
+        if abs((1 + r / s) / 4.2 - 1) <= 0.005
+        and 15 <= (r - s) // 2 <= 40
+        and (s + (r - s) // 2) * np.sin(np.pi / 4) > (r - s) // 2 + 2.5
+    }
     assert {o.z for o in offers} == brute
     assert all(o.even == bool(spaced_evenly(o.z[0] + o.z[2], 4)) for o in offers)
     rings = two_rings(40.0, Bounds(least=15, greatest=40, tolerance=1.0, planets=3, largest=120))
@@ -336,7 +369,7 @@ def test_searches_hold_what_they_promise_by_looking_at_every_combination():
         again = take(take(filter_wheel, 0, o), 0, next(p for p in both if p.more["m_2"] == 0.8))
         assert again.train.stages[1].meshes[0].m_n == 0.8
     losses = (0.01, 0.01 / 0.99)
-    assert two_ring_efficiency(rings[0].ratio**-1 * -1 + 1, (1 - losses[0]) * (1 - losses[1])) > 0
+    assert two_ring_efficiency(rings[0].ratio ** -1 * -1 + 1, (1 - losses[0]) * (1 - losses[1])) > 0
 
 
 def test_offers_are_sized_as_they_turn_out_and_kept_within_sizes():
@@ -363,7 +396,10 @@ def test_offers_are_sized_as_they_turn_out_and_kept_within_sizes():
 
 def test_an_equal_split_makes_the_stages_bear_alike_in_the_whole_evaluation():
     # A last stage that is far too strong: the split gives it the greater ratio's torque.
-    d = set_many(demo("winch"), {"train.duty.u_wanted": None, "train.stages.1.members.0.b": 60.0, "train.stages.1.members.1.b": 60.0})
+    d = set_many(
+        demo("winch"),
+        {"train.duty.u_wanted": None, "train.stages.1.members.0.b": 60.0, "train.stages.1.members.1.b": 60.0},
+    )
     now = strength_now(evaluate(d))
     wanted = equal_strength(12.0, now)
     assert np.ptp(bears(now, np.array(wanted))) < 1e-6
@@ -383,10 +419,14 @@ def test_an_equal_split_makes_the_stages_bear_alike_in_the_whole_evaluation():
         equal_strength(0.5, now)
 
 
-@pytest.mark.parametrize(("name", "u"), [("mirror-cover", 3.2), ("winch", 14.0), ("focuser", 5.1), ("filter-wheel", 120.0)])
+@pytest.mark.parametrize(
+    ("name", "u"), [("mirror-cover", 3.2), ("winch", 14.0), ("focuser", 5.1), ("filter-wheel", 120.0)]
+)
 def test_an_offer_that_is_taken_gives_its_ratio(name, u):
     d = set_many(demo(name), {"train.duty.u_wanted": None})
-    offers = search(d, 0, u, Bounds(least=15, greatest=90, tolerance=1.0, planets=3 if d.train.sets else 1, largest=200))
+    offers = search(
+        d, 0, u, Bounds(least=15, greatest=90, tolerance=1.0, planets=3 if d.train.sets else 1, largest=200)
+    )
     r = evaluate(take(d, 0, offers[0]))
     got = r.sets[0].values["u"] if r.sets else r.train["u"]
     assert abs(got) == pytest.approx(abs(offers[0].ratio), rel=1e-9)
@@ -446,7 +486,9 @@ def test_planets_are_loaded_both_ways_and_sun_and_ring_by_each_planet():
 def test_lost_motion_is_the_turn_that_the_gaps_of_all_meshes_allow():
     """A pair: the wheel's own angle. A set: output turned by hand through each mesh's gap in turn, by small rotations."""
     r = evaluate(pair())
-    assert r.train["phi_lost_max"] == pytest.approx(np.degrees(2 * r.stages[0].mesh["j_op_max"] / r.stages[0].gears[1]["d_w"]), rel=1e-9)
+    assert r.train["phi_lost_max"] == pytest.approx(
+        np.degrees(2 * r.stages[0].mesh["j_op_max"] / r.stages[0].gears[1]["d_w"]), rel=1e-9
+    )
     d = planet_set()
     one, stages = d.train.sets[0], d.train.stages[:2]
     # Sun held, ring held: the carrier turns by what the sun's gap lets the sun turn, geared down.
@@ -466,7 +508,18 @@ def test_every_demo_is_whole_and_mixed(name):
     assert all(np.isfinite(c.margin) for c in r.checks)
     assert json.dumps(r.as_tree())
     if d.train.sets and d.train.sets[0].kind == "planetary":
-        same = give_counts(d, 0, tuple(abs(v) for v in (d.train.stages[0].members[0].z, d.train.stages[0].members[1].z, d.train.stages[1].members[1].z)))
+        same = give_counts(
+            d,
+            0,
+            tuple(
+                abs(v)
+                for v in (
+                    d.train.stages[0].members[0].z,
+                    d.train.stages[0].members[1].z,
+                    d.train.stages[1].members[1].z,
+                )
+            ),
+        )
         assert evaluate(same).sets[0].values["u"] == pytest.approx(r.sets[0].values["u"])
 
 
@@ -502,7 +555,12 @@ def test_two_rings_driven_at_the_sun_have_their_ratio_are_rated_and_found_by_the
     for a, b in itertools.product(range(12, 25), repeat=2):
         for step in range(12, 79):
             z_s = step - a
-            if max(a, b) + step > 90 or z_s < 8 or step * np.sin(np.pi / 3) <= max(a, b) + 2.5 or (a + step) * b == a * (b + step):
+            if (
+                max(a, b) + step > 90
+                or z_s < 8
+                or step * np.sin(np.pi / 3) <= max(a, b) + 2.5
+                or (a + step) * b == a * (b + step)
+            ):
                 continue
             u = (1 + (a + step) / z_s) / (1 - (a + step) * b / (a * (b + step)))
             if abs(abs(u) / 148 - 1) <= 0.05:
@@ -512,5 +570,7 @@ def test_two_rings_driven_at_the_sun_have_their_ratio_are_rated_and_found_by_the
         assert every[o.z] == pytest.approx(o.ratio)
         taken = evaluate(take(d, 0, o))
         assert taken.sets[0].values["u"] == pytest.approx(o.ratio)
-        assert [abs(g["z"]) for k in (0, 1) for g in taken.stages[k].gears] + [taken.stages[2].gears[0]["z"]] == list(o.z)
+        assert [abs(g["z"]) for k in (0, 1) for g in taken.stages[k].gears] + [taken.stages[2].gears[0]["z"]] == list(
+            o.z
+        )
         assert bool(taken.sets[0].even) == o.even

@@ -78,11 +78,17 @@ def random_train(rng):
     """A chain of members: fixed pairs, then a planet set whose sun is the last of them."""
     n = int(rng.integers(1, 4))
     names = [f"shaft {k}" for k in range(n)]
-    links = [Link(k, k + 1, float(rng.integers(12, 40)), float(rng.integers(20, 90)), FRAME, float(rng.uniform(0, 0.03))) for k in range(n - 1)]
+    links = [
+        Link(k, k + 1, float(rng.integers(12, 40)), float(rng.integers(20, 90)), FRAME, float(rng.uniform(0, 0.03)))
+        for k in range(n - 1)
+    ]
     sun = n - 1
     z_s, z_p = float(rng.integers(15, 30)), float(rng.integers(15, 40))
     names += ["planet", "ring", "carrier"]
-    links += [Link(sun, n, z_s, z_p, n + 2, float(rng.uniform(0, 0.03))), Link(n, n + 1, z_p, -(z_s + 2 * z_p), n + 2, float(rng.uniform(0, 0.03)))]
+    links += [
+        Link(sun, n, z_s, z_p, n + 2, float(rng.uniform(0, 0.03))),
+        Link(n, n + 1, z_p, -(z_s + 2 * z_p), n + 2, float(rng.uniform(0, 0.03))),
+    ]
     return names, links
 
 
@@ -101,9 +107,15 @@ def test_power_in_less_losses_is_power_out_for_every_member_and_mesh_of_random_t
         for k in range(len(names)):
             acting = f.torque[k]
             for n, link in enumerate(links):
-                acting += f.mesh_a[n] * (link.a == k) + f.mesh_b[n] * (link.b == k) - (f.mesh_a[n] + f.mesh_b[n]) * (link.carrier == k)
+                acting += (
+                    f.mesh_a[n] * (link.a == k)
+                    + f.mesh_b[n] * (link.b == k)
+                    - (f.mesh_a[n] + f.mesh_b[n]) * (link.carrier == k)
+                )
             assert acting == pytest.approx(0, abs=1e-7)
-        free = flow(names, [Link(k.a, k.b, k.z_a, k.z_b, k.carrier) for k in links], [int(held)], {0: 5.0}, 3.0, int(out))
+        free = flow(
+            names, [Link(k.a, k.b, k.z_a, k.z_b, k.carrier) for k in links], [int(held)], {0: 5.0}, 3.0, int(out)
+        )
         assert free.efficiency == pytest.approx(1, rel=1e-9)
         assert f.efficiency < 1
 
@@ -133,7 +145,10 @@ def balance_by_hand(n, links, held, source, output, ways, omega):
     unknowns = len(links) + 2
     A, y = np.zeros((n, unknowns)), np.zeros(n)
     y[source] = -1.0
-    sides = [(k.z_a, k.z_b * (1 - k.loss)) if way else (k.z_a * (1 - k.loss), k.z_b) for k, way in zip(links, ways, strict=True)]
+    sides = [
+        (k.z_a, k.z_b * (1 - k.loss)) if way else (k.z_a * (1 - k.loss), k.z_b)
+        for k, way in zip(links, ways, strict=True)
+    ]
     for j, (k, (a, b)) in enumerate(zip(links, sides, strict=True)):
         A[k.a, j], A[k.b, j] = a, b
         A[k.carrier, j] = -a - b
@@ -155,7 +170,11 @@ def random_set(rng):
         return 4, [Link(0, 1, z_s, z_p, 3, loss[0]), Link(1, 2, *last, 3, loss[1])], [0, 2, 3]
     z_1 = float(rng.integers(60, 150))
     z_q, z_2 = z_p + float(rng.integers(-4, 5)), z_1 + float(rng.integers(-4, 5))
-    return 5, [Link(0, 1, z_p, -z_1, 3, loss[0]), Link(0, 2, z_q, -z_2, 3, loss[1]), Link(4, 0, z_s, z_p, 3, loss[2])], [1, 2, 3, 4]
+    return (
+        5,
+        [Link(0, 1, z_p, -z_1, 3, loss[0]), Link(0, 2, z_q, -z_2, 3, loss[1]), Link(4, 0, z_s, z_p, 3, loss[2])],
+        [1, 2, 3, 4],
+    )
 
 
 def test_directions_of_power_are_those_that_all_combinations_agree_on():

@@ -8,11 +8,15 @@ from cooper.document.models import Design
 from cooper.document.store import read_design
 
 DEMOS = {
-    "mirror-cover": "a spur pair, small, case-hardened", "winch": "two helical stages", "dome-ring": "a pinion in a toothed ring",
-    "dome-rack": "a pinion on a rack", "dome-drive": "a planet set, then a pinion in a toothed ring",
-    "focuser": "a fine-pitch planet set, sintered", "filter-wheel": "two rings driven at a sun, printed",
+    "mirror-cover": "a spur pair, small, case-hardened",
+    "winch": "two helical stages",
+    "dome-ring": "a pinion in a toothed ring",
+    "dome-rack": "a pinion on a rack",
+    "dome-drive": "a planet set, then a pinion in a toothed ring",
+    "focuser": "a fine-pitch planet set, sintered",
+    "filter-wheel": "two rings driven at a sun, printed",
     "battery-lift": "an idler between two gears",
-}  # fmt: skip
+}
 """The demo designs by file name, and what each shows."""
 
 

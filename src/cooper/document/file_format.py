@@ -61,7 +61,9 @@ class FileDesign(Model):
     place: str = Field("", max_length=120, description="where the machine stands or is made")
     train: FileTrain
     names: dict[str, str] = Field({}, description="named values: name and number or formula")
-    formulas: dict[str, str] = Field({}, description="formulas: a quantity by its stage's identity, as stage1.b_1, and its formula")
+    formulas: dict[str, str] = Field(
+        {}, description="formulas: a quantity by its stage's identity, as stage1.b_1, and its formula"
+    )
 
 
 Tree = dict[str, Any]
@@ -88,7 +90,11 @@ def to_file(design: Tree) -> Tree:
         one = sets.get(k)
         count = 1 if one is None else 3 if one["free_sun"] else 2
         parts = [stage_part(s) for s in train["stages"][k : k + count]]
-        groups.append({"kind": "pair", "stages": parts} if one is None else {**{n: v for n, v in one.items() if n != "first"}, "stages": parts})
+        groups.append(
+            {"kind": "pair", "stages": parts}
+            if one is None
+            else {**{n: v for n, v in one.items() if n != "first"}, "stages": parts}
+        )
         k += count
     rest = {k: v for k, v in train.items() if k not in ("stages", "sets")}
     return {**design, "version": 2, "train": {**rest, "gears": gears, "meshes": meshes, "groups": groups}}
@@ -134,9 +140,18 @@ def from_version_1(old: Tree) -> Tree:
                 there = stages[twin[0]]["members"][twin[1]]
                 other = next((n for n in gear if n != "id" and gear[n] != there.get(n)), None)
                 if other is not None:
-                    raise ValueError(f"the gear in both meshes must be one and the same; its {other} is {there.get(other)} and {gear[other]}")
+                    raise ValueError(
+                        f"the gear in both meshes must be one and the same; its {other} is {there.get(other)} and {gear[other]}"
+                    )
             names[k, i] = names[twin] if twin in names else f"gear{len(set(names.values())) + 1}"
             members.append({**gear, "id": names[k, i]})
         meshes = [{"driver": 0, "driven": 1, **m} for m in stage["meshes"]]
-        stages[k] = {"name": f"Stage {k + 1}", "own": {}, **stage, "id": f"stage{k + 1}", "members": members, "meshes": meshes}
+        stages[k] = {
+            "name": f"Stage {k + 1}",
+            "own": {},
+            **stage,
+            "id": f"stage{k + 1}",
+            "members": members,
+            "meshes": meshes,
+        }
     return to_file({**old, "train": {**train, "stages": stages, "sets": sets}})

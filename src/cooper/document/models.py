@@ -41,7 +41,9 @@ class Lubricant(Model):
     rho_15: float = quantity("rho_15", 895.0, ge=600, le=1300)
     X_L: float = quantity("X_L", 1.0, ge=0.3, le=2)
     S_FZG: int = quantity("S_FZG", 12, ge=1, le=14)
-    kind: Literal["mineral", "polyalphaolefin", "polyglycol"] = Field("mineral", description="kind of the oil, which its film under pressure goes by")
+    kind: Literal["mineral", "polyalphaolefin", "polyglycol"] = Field(
+        "mineral", description="kind of the oil, which its film under pressure goes by"
+    )
     S_GF: int | None = quantity("S_GF", None, ge=5, le=10)
     theta_GF: float = quantity("theta_GF", 90.0, ge=40, le=120)
 
@@ -51,7 +53,10 @@ class Lubricant(Model):
         """Older files tell the kind of the oil by its name alone."""
         if isinstance(value, dict) and "kind" not in value:
             name = str(value.get("name", ""))
-            return {**value, "kind": next((k for k in ("polyalphaolefin", "polyglycol") if name.startswith(k)), "mineral")}
+            return {
+                **value,
+                "kind": next((k for k in ("polyalphaolefin", "polyglycol") if name.startswith(k)), "mineral"),
+            }
         return value
 
     @model_validator(mode="after")
@@ -104,10 +109,15 @@ class Plastics(Model):
     """What holds for the plastic gears of the train. VDI 2736-2."""
 
     heat: Literal["entered", "by friction"] = Field(
-        "entered", description="temperature of plastic teeth: theta_gears as entered, or from their friction by VDI 2736-2"
+        "entered",
+        description="temperature of plastic teeth: theta_gears as entered, or from their friction by VDI 2736-2",
     )
-    running: Literal["dry", "greased at assembly", "oil mist", "oil bath"] = Field("dry", description="how plastic gears are lubricated")
-    housing: Literal["open", "partly open", "closed"] = Field("open", description="kind of housing, which holds the warmth of plastic gears")
+    running: Literal["dry", "greased at assembly", "oil mist", "oil bath"] = Field(
+        "dry", description="how plastic gears are lubricated"
+    )
+    housing: Literal["open", "partly open", "closed"] = Field(
+        "open", description="kind of housing, which holds the warmth of plastic gears"
+    )
     ED: float = quantity("ED", 100.0, ge=0.1, le=100)
     S_Hmin: float = quantity("S_Hmin", 1.0, gt=0, le=10)
     S_Fmin: float = quantity("S_Fmin", 2.0, gt=0, le=10)
@@ -150,14 +160,17 @@ class Defaults(Model):
 class Material(Model):
     """Material group and grade of ISO 6336-5 with its hardness."""
 
-    group: str = Field("V", description="material group of ISO 6336-5 (V, Eh, St, GGG …) or one beyond it (POM, brass …)")
+    group: str = Field(
+        "V", description="material group of ISO 6336-5 (V, Eh, St, GGG …) or one beyond it (POM, brass …)"
+    )
     grade: Literal["ML", "MQ", "ME", "typical"] = Field(
         "MQ", description="material quality grade of ISO 6336-5; typical for groups beyond it"
     )
     hardness: float = quantity("hardness", 300.0, ge=50, le=1200)
     R_p02: float | None = quantity("R_p02", None, ge=100, le=3000)
     core: Literal["25 HRC", "30 HRC", "lower hardenability"] = Field(
-        "25 HRC", description="core of case-hardened teeth of grade MQ: hardness at least, or 25 HRC with the lower hardenability"
+        "25 HRC",
+        description="core of case-hardened teeth of grade MQ: hardness at least, or 25 HRC with the lower hardenability",
     )
     peened: bool = Field(False, description="roots of case-hardened teeth shot peened under control")
     name: str = Field("", max_length=80, description="name of an own material; empty for one of the stock")
@@ -210,9 +223,9 @@ class Gear(Model):
     h_back: float = quantity("h_back", 10.0, gt=0, le=1e4)
     d_s: float | None = quantity("d_s", None, gt=0, le=1e5)
     material: Material = Material()
-    treatment: Literal["none", "phosphated", "copper plated", "little retained austenite", "much retained austenite"] = Field(
-        "none", description="treatment or structure of the flanks, which counts for scuffing (factor X_W)"
-    )
+    treatment: Literal[
+        "none", "phosphated", "copper plated", "little retained austenite", "much retained austenite"
+    ] = Field("none", description="treatment or structure of the flanks, which counts for scuffing (factor X_W)")
     bending: Literal["one way", "both ways"] = Field(
         "one way", description="teeth loaded on one flank alone, or on both in turn as those of idlers and planets"
     )
@@ -258,9 +271,13 @@ class Gear(Model):
         if self.d_i is not None and (self.z < 0 or self.shape == "rack"):
             raise ValueError("a rim on a web (d_i) belongs to an external wheel")
         if self.d_i is not None and self.d_i <= self.d_bore:
-            raise ValueError(f"the rim's inner diameter d_i = {self.d_i:g} mm must be greater than the bore of {self.d_bore:g} mm")
+            raise ValueError(
+                f"the rim's inner diameter d_i = {self.d_i:g} mm must be greater than the bore of {self.d_bore:g} mm"
+            )
         if self.h_K > 0 and self.rho_a > 0:
-            raise ValueError(f"a tip is chamfered (h_K = {self.h_K:g} mm) or rounded (rho_a = {self.rho_a:g} mm), not both")
+            raise ValueError(
+                f"a tip is chamfered (h_K = {self.h_K:g} mm) or rounded (rho_a = {self.rho_a:g} mm), not both"
+            )
         if self.notch > 4 * self.rho_g:
             whence = f"t_g = {self.t_g:g} mm" if self.t_g else f"stock less protuberance, {self.notch:g} mm,"
             raise ValueError(
@@ -292,7 +309,9 @@ class Mesh(Model):
     a_w: float | None = quantity("a_w", None, gt=0, le=1e5)
     A_as: float = quantity("A_as", 0.02, ge=-10, le=10)
     A_ai: float = quantity("A_ai", -0.02, ge=-10, le=10)
-    K_V_method: Literal["B", "C"] = Field("C", description="method of the dynamic factor K_V: B resonance, C simplified")
+    K_V_method: Literal["B", "C"] = Field(
+        "C", description="method of the dynamic factor K_V: B resonance, C simplified"
+    )
     K_Hbeta_method: Literal["entered", "C", "f_sh"] = Field(
         "entered",
         description="face load factor: entered, by method C from the shafts and the helix deviations, or from an entered misalignment f_sh of the shafts",
@@ -312,15 +331,19 @@ class Mesh(Model):
     arrangement: Literal["a", "b", "c", "d", "e"] = Field(
         "a", description="place of the pinion on its shaft (ISO 6336-1, factor K')"
     )
-    wheel_shaft: Literal["stiff", "counted"] = Field("stiff", description="method C: whether the wheel's shaft bends too")
+    wheel_shaft: Literal["stiff", "counted"] = Field(
+        "stiff", description="method C: whether the wheel's shaft bends too"
+    )
     l_sh2: float = quantity("l_sh", 60.0, gt=0, le=1e5)
     s_sh2: float = quantity("s_sh", 0.0, ge=0, le=1e5)
     d_sh2: float = quantity("d_sh", 20.0, gt=0, le=1e5)
-    arrangement_2: Literal["a", "b", "c", "d", "e"] = Field("a", description="place of the wheel on its shaft (ISO 6336-1, factor K')")
-    f_sh: float = quantity("f_sh", 5.0, ge=0, le=1000)
-    helix_modification: Literal["none", "crowned", "crowned for manufacture", "corrected", "corrected and crowned", "end relief"] = Field(
-        "none", description="helix modification of the pair"
+    arrangement_2: Literal["a", "b", "c", "d", "e"] = Field(
+        "a", description="place of the wheel on its shaft (ISO 6336-1, factor K')"
     )
+    f_sh: float = quantity("f_sh", 5.0, ge=0, le=1000)
+    helix_modification: Literal[
+        "none", "crowned", "crowned for manufacture", "corrected", "corrected and crowned", "end relief"
+    ] = Field("none", description="helix modification of the pair")
     C_a: float = quantity("C_a", 0.0, ge=0, le=500)
     mounting: Literal["open", "commercial", "precision", "extra precision"] = Field(
         "commercial", description="how the gears are mounted (ANSI/AGMA 2101-D04, mesh alignment)"
@@ -370,7 +393,9 @@ SIZES = ("m_n", "P_nd", "d_1", "d_2")
 class StageOwn(Model):
     """What a stage states in place of the train's defaults; null takes the train's."""
 
-    method: Literal["ISO 6336:2019", "ANSI/AGMA 2101-D04"] | None = Field(None, description="governing strength method of the stage")
+    method: Literal["ISO 6336:2019", "ANSI/AGMA 2101-D04"] | None = Field(
+        None, description="governing strength method of the stage"
+    )
     S_Hmin: float | None = quantity("S_Hmin", None, gt=0, le=10)
     S_Fmin: float | None = quantity("S_Fmin", None, gt=0, le=10)
     S_Bmin: float | None = quantity("S_Bmin", None, gt=0, le=10)
@@ -386,7 +411,12 @@ class StageOwn(Model):
 class Stage(Model):
     """A stage of the train: its members and their meshes. This version knows pairs, external and internal."""
 
-    id: str = Field("", max_length=40, pattern=r"^([A-Za-z][A-Za-z0-9_]*)?$", description="identity, by which formulas name it; given where it is empty")
+    id: str = Field(
+        "",
+        max_length=40,
+        pattern=r"^([A-Za-z][A-Za-z0-9_]*)?$",
+        description="identity, by which formulas name it; given where it is empty",
+    )
     name: str = Field("Stage 1", max_length=80, description="what the stage is called")
     kind: Literal["pair"] = Field("pair", description="arrangement of the stage")
     members: Annotated[tuple[Gear, ...], Field(min_length=2, max_length=2)]
@@ -443,14 +473,18 @@ class Losses(Model):
         if self.bearing not in bearing_types():
             raise ValueError(f"bearing {self.bearing!r} is not known; known: {', '.join(bearing_types())}")
         if self.oil_by_balance and (self.A_h is None or self.counted != "all"):
-            raise ValueError("the oil temperature from the heat balance needs the housing's area A_h, and all losses counted")
+            raise ValueError(
+                "the oil temperature from the heat balance needs the housing's area A_h, and all losses counted"
+            )
         return self
 
 
 SET_ROLES = {
-    "planetary": ("sun", "carrier", "ring"), "stepped": ("sun", "carrier", "ring"), "two rings": ("carrier", "ring", "ring 2", "sun"),
+    "planetary": ("sun", "carrier", "ring"),
+    "stepped": ("sun", "carrier", "ring"),
+    "two rings": ("carrier", "ring", "ring 2", "sun"),
     "idler": ("first gear", "last gear"),
-}  # fmt: skip
+}
 """The shafts of each kind of set that can be driven, held or taken off; of two rings the sun where there is one."""
 
 
@@ -470,7 +504,10 @@ class SetData(Model):
     output: str = Field("carrier", description="shaft at which power is taken")
     floating: bool = Field(True, description="a member floats between the planets, so that they share the load evenly")
     K_gamma: float | None = quantity("K_gamma", None, ge=1, le=5)
-    free_sun: bool = Field(False, description="two rings: a sun stands between the planets; free, and without torque, unless it is driven, held or taken off")
+    free_sun: bool = Field(
+        False,
+        description="two rings: a sun stands between the planets; free, and without torque, unless it is driven, held or taken off",
+    )
     agree: Literal["shift", "module", "helix"] = Field(
         "shift", description="what makes the second mesh of stepped planets agree with the first one's centre distance"
     )
@@ -495,7 +532,9 @@ class SetData(Model):
         if self.free_sun and self.kind != "two rings":
             raise ValueError(f"a free sun supports the planets of two rings; this set is of kind {self.kind}")
         if self.agree != "shift" and self.kind not in ("stepped", "two rings"):
-            raise ValueError(f"the meshes of a set of kind {self.kind} share one gear, so that their centre distances agree by shift alone")
+            raise ValueError(
+                f"the meshes of a set of kind {self.kind} share one gear, so that their centre distances agree by shift alone"
+            )
         return self
 
 
@@ -535,8 +574,15 @@ class Train(Model):
     @model_validator(mode="after")
     def _gives_off_heat(self) -> Train:
         plastics = self.defaults.plastics
-        if plastics.heat == "by friction" and plastics.running != "oil bath" and plastics.housing != "open" and self.losses.A_h is None:
-            raise ValueError(f"the warmth of plastic teeth in a {plastics.housing} housing needs its area A_h, which is not given")
+        if (
+            plastics.heat == "by friction"
+            and plastics.running != "oil bath"
+            and plastics.housing != "open"
+            and self.losses.A_h is None
+        ):
+            raise ValueError(
+                f"the warmth of plastic teeth in a {plastics.housing} housing needs its area A_h, which is not given"
+            )
         return self
 
     @model_validator(mode="after")
@@ -633,7 +679,9 @@ def set_fault(one: GearSet, stages: tuple[Stage, ...]) -> str:
     signs = {"planetary": (1, 1, -1), "stepped": (1, 1, -1), "two rings": (1, -1, -1), "idler": (1, 1, 0)}[one.kind]
     for gear, sign in zip((sun, planet, ring), signs, strict=True):
         if sign * gear.z < 0:
-            return f"z = {gear.z} of {gear.name}: a gear with {'external' if sign > 0 else 'internal'} teeth belongs there"
+            return (
+                f"z = {gear.z} of {gear.name}: a gear with {'external' if sign > 0 else 'internal'} teeth belongs there"
+            )
     return ""
 
 
@@ -646,7 +694,9 @@ class Design(Model):
     place: str = Field("", max_length=120, description="where the machine stands or is made")
     train: Train
     names: dict[str, str] = Field({}, description="named values: name and number or formula")
-    formulas: dict[str, str] = Field({}, description="formulas: full name of a quantity, as stage1.b_1, and its formula")
+    formulas: dict[str, str] = Field(
+        {}, description="formulas: full name of a quantity, as stage1.b_1, and its formula"
+    )
 
 
 def at_stage(train: Train, k: int) -> tuple[Duty, Defaults]:
@@ -655,7 +705,9 @@ def at_stage(train: Train, k: int) -> tuple[Duty, Defaults]:
     if not own:
         return train.duty, train.defaults
     duty = {n: v for n, v in own.items() if n in Duty.model_fields}
-    return train.duty.model_copy(update=duty), train.defaults.model_copy(update={n: v for n, v in own.items() if n not in duty})
+    return train.duty.model_copy(update=duty), train.defaults.model_copy(
+        update={n: v for n, v in own.items() if n not in duty}
+    )
 
 
 def set_of(train: Train, k: int) -> GearSet | None:

@@ -28,7 +28,13 @@ class Quantity:
 
 
 def _q(
-    symbol: str, kind: str, meaning: str, source: str, formula: str = "", inputs: str = "", by: dict[str, str] | None = None,
+    symbol: str,
+    kind: str,
+    meaning: str,
+    source: str,
+    formula: str = "",
+    inputs: str = "",
+    by: dict[str, str] | None = None,
     shown: tuple[str, str] | None = None,
 ) -> Quantity:
     drives = {how: tuple(words.split()) for how, words in (by or {}).items()}
@@ -42,6 +48,7 @@ MICRO = "ISO/TS 6336-22:2018"
 AGMA = "ANSI/AGMA 2101-D04"
 DUTY, ENTERED = "duty", "entered"
 
+# fmt: off
 QUANTITIES: dict[str, Quantity] = {q.symbol: q for q in (
     # duty and train
     _q("P", "power", "power", "power balance"),
@@ -402,6 +409,7 @@ QUANTITIES: dict[str, Quantity] = {q.symbol: q for q in (
     _q("j_min", "allowance", "required least circumferential backlash", DUTY),
     _q("NT_1e10", "factor", "life factors Z_NT and Y_NT at 1e10 cycles", P2 + ", 11; " + P3 + ", 12", shown=("Z,Y", "NT 1e10")),
 )}
+# fmt: on
 """Every quantity by its symbol."""
 
 
@@ -415,10 +423,23 @@ def quantity_of(key: str) -> Quantity:
 
 
 _GREEK = {
-    "alpha": "α", "beta": "β", "gamma": "γ", "delta": "δ", "eps": "ε", "zeta": "ζ", "eta": "η", "lambda": "λ", "theta": "θ",
-    "mu": "µ", "nu": "ν", "rho": "ρ", "sigma": "σ", "phi": "φ", "tau": "τ", "omega": "ω",
-}  # fmt: skip
-
+    "alpha": "α",
+    "beta": "β",
+    "gamma": "γ",
+    "delta": "δ",
+    "eps": "ε",
+    "zeta": "ζ",
+    "eta": "η",
+    "lambda": "λ",
+    "theta": "θ",
+    "mu": "µ",
+    "nu": "ν",
+    "rho": "ρ",
+    "sigma": "σ",
+    "phi": "φ",
+    "tau": "τ",
+    "omega": "ω",
+}
 
 
 def parts(symbol: str, index: int | None = None) -> tuple[str, str]:

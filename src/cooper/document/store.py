@@ -59,7 +59,9 @@ def read_design(text: str, name: str = "design") -> Design:
     try:
         tree = from_file(_migrate(tree, name))
     except (KeyError, TypeError, AttributeError, ValueError, IndexError) as error:
-        raise Unusable(f"{name}: its gears, meshes and groups do not hang together ({type(error).__name__}: {error})") from error
+        raise Unusable(
+            f"{name}: its gears, meshes and groups do not hang together ({type(error).__name__}: {error})"
+        ) from error
     try:
         return Design.model_validate(tree)
     except ValidationError as error:
@@ -73,7 +75,11 @@ def _in_file(text: str, tree: dict[str, Any]) -> str:
         return f"train.gears.{tree['train']['stages'][int(found[1])]['members'][int(found[2])]['id']}"
 
     text = re.sub(r"train\.stages\.(\d+)\.members\.(\d+)", gear, text)
-    return re.sub(r"train\.stages\.(\d+)\.meshes\.0", lambda m: f"train.meshes.mesh of {tree['train']['stages'][int(m[1])]['id']}", text)
+    return re.sub(
+        r"train\.stages\.(\d+)\.meshes\.0",
+        lambda m: f"train.meshes.mesh of {tree['train']['stages'][int(m[1])]['id']}",
+        text,
+    )
 
 
 def _no_constant(constant: str) -> float:

@@ -19,9 +19,13 @@ from cooper.editing.stages import add_stage
 from cooper.errors import OutOfRange
 
 ARRANGEMENTS = {
-    "external pair": "two gears side by side", "internal pair": "pinion in a ring", "rack": "pinion and rack", **KIND_WORDS,
-    "free sun": "two rings with a free sun", "sun driven": "two rings, driven at a sun between the planets",
-}  # fmt: skip
+    "external pair": "two gears side by side",
+    "internal pair": "pinion in a ring",
+    "rack": "pinion and rack",
+    **KIND_WORDS,
+    "free sun": "two rings with a free sun",
+    "sun driven": "two rings, driven at a sun between the planets",
+}
 """Every arrangement that is offered, in words."""
 BACK = 3.5
 """Modules behind the datum line of a new rack at least."""
@@ -57,7 +61,9 @@ def exchanged(design: Design, k: int, kind: str) -> Design:
         mesh = design.train.stages[k].meshes[0]
         x = design.train.stages[k].members[mesh.driver].x or 0.0
         base = f"train.stages.{k}.members."
-        return set_many(design, {f"{base}{mesh.driver}.x": x, f"{base}{mesh.driven}.x": -x, f"train.stages.{k}.meshes.0.a_w": None})
+        return set_many(
+            design, {f"{base}{mesh.driver}.x": x, f"{base}{mesh.driven}.x": -x, f"train.stages.{k}.meshes.0.a_w": None}
+        )
     if kind == "rack":
         if k < len(design.train.stages) - 1:
             raise OutOfRange("stage", k + 1, "a rack cannot turn the next stage: it comes last")

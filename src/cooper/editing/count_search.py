@@ -27,7 +27,9 @@ def subject(design: Design, k: int) -> str:
         kind = design.train.sets[n].kind
         return kind if kind in ("planetary", "two rings") else ""
     members = [g for s in design.train.stages for g in s.members]
-    plain = not design.train.sets and len(design.train.stages) <= 3 and all(g.z > 0 and g.shape == "gear" for g in members)
+    plain = (
+        not design.train.sets and len(design.train.stages) <= 3 and all(g.z > 0 and g.shape == "gear" for g in members)
+    )
     return "pairs" if plain else ""
 
 
@@ -48,18 +50,29 @@ def strength_now(results: Results) -> Strength:
     """What the stages bear now, by the governing method's checks of flank and root."""
     flank, root = [], []
     for k in range(len(results.stages)):
-        margins = {c.symbol[:3]: min(1 + d.margin for d in results.checks if d.stage == k and d.symbol[:3] == c.symbol[:3] and d.symbol in LOADED)
-                   for c in results.checks if c.stage == k and c.symbol in LOADED}  # fmt: skip
+        margins = {
+            c.symbol[:3]: min(
+                1 + d.margin
+                for d in results.checks
+                if d.stage == k and d.symbol[:3] == c.symbol[:3] and d.symbol in LOADED
+            )
+            for c in results.checks
+            if c.stage == k and c.symbol in LOADED
+        }
         flank.append(max(margins["S_H"], 1e-3) ** 2)
         root.append(max(margins["S_F"], 1e-3))
     gears = [s.gears for s in results.stages]
-    return Strength(tuple(flank), tuple(root), tuple(abs(s.ratio) for s in results.stages), tuple(int(g[0].z) for g in gears))
+    return Strength(
+        tuple(flank), tuple(root), tuple(abs(s.ratio) for s in results.stages), tuple(int(g[0].z) for g in gears)
+    )
 
 
 LOADED = ("S_H", "S_F", "S_HA", "S_FA", "S_Heq", "S_Feq")
 
 
-def search(design: Design, k: int, u: float, at: Bounds, split: str = "falling", other_modules: bool = False) -> list[Offer]:
+def search(
+    design: Design, k: int, u: float, at: Bounds, split: str = "falling", other_modules: bool = False
+) -> list[Offer]:
     """Offers for a wanted ratio; raises `OutOfRange` with what can be reached, or where there is no search for the kind.
 
     ``split`` is one of `SPLITS`, for stages in line; their offers carry in ``more["strength"]`` by how much the load could grow in
@@ -69,10 +82,16 @@ def search(design: Design, k: int, u: float, at: Bounds, split: str = "falling",
     if not 1e-3 < abs(u) < 1e6:
         raise OutOfRange("u", u, "a ratio to search for lies between 0.001 and a million", low=0.001, high=1e6)
     if at.least >= at.greatest:
-        raise OutOfRange("z", at.least, f"the least count must lie below the greatest, {at.greatest}", high=at.greatest - 1)
+        raise OutOfRange(
+            "z", at.least, f"the least count must lie below the greatest, {at.greatest}", high=at.greatest - 1
+        )
     n_set = set_number(design, k)
     if not what or (n_set is None and what != "pairs"):
-        raise OutOfRange("stage", k + 1, "counts are searched for up to three external pairs in line, for planet sets and for two rings")
+        raise OutOfRange(
+            "stage",
+            k + 1,
+            "counts are searched for up to three external pairs in line, for planet sets and for two rings",
+        )
     results = evaluate(design)
     at = sized(results, design.train.sets[n_set].first if n_set is not None else k, what, at)
     if what == "pairs":
@@ -95,7 +114,11 @@ def search(design: Design, k: int, u: float, at: Bounds, split: str = "falling",
     if what == "planetary":
         return planetary(u, (one.input, one.output, str(one.held)), at)
     if one.input not in ("carrier", "sun") or (one.held, one.output) != ("ring", "ring 2"):
-        raise OutOfRange("set", one.name, "two rings are searched with the carrier or the sun driven, the first ring held and ring 2 taken off")
+        raise OutOfRange(
+            "set",
+            one.name,
+            "two rings are searched with the carrier or the sun driven, the first ring held and ring 2 taken off",
+        )
     return two_rings(u, at, one.input == "sun")
 
 

@@ -51,15 +51,25 @@ def give_count(design: Design, stage: int, i: int, z: int, m_n: float) -> Design
     gear = design.train.stages[stage].members[member]
     changes: dict[Path, Any] = {f"{base}.z": z}
     if (z < 0) != (gear.z < 0):
-        changes |= {f"{base}.d_a": None, f"{base}.d_bore": 0.0, f"{base}.d_i": None, f"{base}.d_rim": None, f"{base}.tool": "rack"}
+        changes |= {
+            f"{base}.d_a": None,
+            f"{base}.d_bore": 0.0,
+            f"{base}.d_i": None,
+            f"{base}.d_rim": None,
+            f"{base}.tool": "rack",
+        }
         if z < 0:
             from math import ceil, cos, radians
 
             root = m_n * (abs(z) / cos(radians(mesh.beta)) + 2 * gear.h_fP + abs(gear.x or 0.0))
             changes |= {
-                f"{base}.tool": "pinion cutter", f"{base}.z_0": max(6, min(25, abs(z) // 2)), f"{base}.pr_P": 0.0,
-                f"{base}.q_P": 0.0, f"{base}.d_rim": float(ceil(root + 8 * m_n)), f"{base}.rho_fP": min(gear.rho_fP, 0.2),
-            }  # fmt: skip
+                f"{base}.tool": "pinion cutter",
+                f"{base}.z_0": max(6, min(25, abs(z) // 2)),
+                f"{base}.pr_P": 0.0,
+                f"{base}.q_P": 0.0,
+                f"{base}.d_rim": float(ceil(root + 8 * m_n)),
+                f"{base}.rho_fP": min(gear.rho_fP, 0.2),
+            }
         one, two = (design.train.stages[stage].members[n] for n in (mesh.driver, mesh.driven))
         if mesh.a_w is not None:
             changes[f"train.stages.{stage}.meshes.0.a_w"] = None
@@ -74,12 +84,22 @@ def give_shape(design: Design, stage: int, shape: str) -> Design:
     base = f"train.stages.{stage}.members.{mesh.driven}"
     one, two = (design.train.stages[stage].members[n] for n in (mesh.driver, mesh.driven))
     changes: dict[Path, Any] = {
-        f"{base}.shape": shape, f"{base}.z": abs(two.z), f"{base}.x": 0.0, f"{base}.d_a": None, f"{base}.d_rim": None,
-        f"{base}.tool": "rack", f"{base}.d_bore": 0.0, f"{base}.d_i": None, f"train.stages.{stage}.meshes.0.a_w": None,
+        f"{base}.shape": shape,
+        f"{base}.z": abs(two.z),
+        f"{base}.x": 0.0,
+        f"{base}.d_a": None,
+        f"{base}.d_rim": None,
+        f"{base}.tool": "rack",
+        f"{base}.d_bore": 0.0,
+        f"{base}.d_i": None,
+        f"train.stages.{stage}.meshes.0.a_w": None,
         f"train.stages.{stage}.members.{mesh.driver}.x": one.x or 0.0,
-    }  # fmt: skip
+    }
     if mesh.d_2 is not None:
-        changes |= {f"train.stages.{stage}.meshes.0.d_2": None, f"train.stages.{stage}.meshes.0.m_n": module_of(mesh, one.z, two.z)}
+        changes |= {
+            f"train.stages.{stage}.meshes.0.d_2": None,
+            f"train.stages.{stage}.meshes.0.m_n": module_of(mesh, one.z, two.z),
+        }
     return set_many(design, changes)
 
 

@@ -148,7 +148,18 @@ def size_field(stage: int, name: str) -> Field:
 
     series = modules if name == "m_n" else diametral_pitches if name == "P_nd" else None
     partner = "the reference diameters" if name in ("m_n", "P_nd") else "the module"
-    return Field(name, symbol, index, read, solved, give, swap, partner, series=series, measure=partial(_pitch_or_module, stage, name))
+    return Field(
+        name,
+        symbol,
+        index,
+        read,
+        solved,
+        give,
+        swap,
+        partner,
+        series=series,
+        measure=partial(_pitch_or_module, stage, name),
+    )
 
 
 def _pitch_or_module(stage: int, name: str, text: str) -> tuple[Field, str] | None:
@@ -311,9 +322,20 @@ def gear_fields(design: Design, stage: int, i: int) -> dict[str, Field]:
     """The remaining fields of one gear: tool, allowances, blank, surface, material."""
     gear = member_path(design, stage, i)
     rows = [
-        ("h_aP", 0.05), ("h_fP", 0.05), ("rho_fP", 0.01), ("E_sns", 0.005), ("E_sni", 0.005),
-        ("t_g", 0.05), ("rho_g", 0.1), ("Q", None), ("Rz_H", 0.5), ("Rz_F", 0.5), ("h_K", 0.05), ("delta_K", 5.0), ("rho_a", 0.05),
-    ]  # fmt: skip
+        ("h_aP", 0.05),
+        ("h_fP", 0.05),
+        ("rho_fP", 0.01),
+        ("E_sns", 0.005),
+        ("E_sni", 0.005),
+        ("t_g", 0.05),
+        ("rho_g", 0.1),
+        ("Q", None),
+        ("Rz_H", 0.5),
+        ("Rz_F", 0.5),
+        ("h_K", 0.05),
+        ("delta_K", 5.0),
+        ("rho_a", 0.05),
+    ]
     now = get_at(design, gear)
     if now.shape == "rack":
         rows = [r for r in rows if r[0] not in ("h_K", "delta_K", "rho_a")]
@@ -351,15 +373,42 @@ def gear_fields(design: Design, stage: int, i: int) -> dict[str, Field]:
 def mesh_fields(design: Design, stage: int) -> dict[str, Field]:
     """The remaining fields of the mesh: centre distance allowances and the entered load factors."""
     mesh = f"train.stages.{stage}.meshes.0"
-    rows = [("A_as", 0.005), ("A_ai", 0.005), ("K_gamma", 0.05), ("K_s", 0.05), ("K_Hbeta", 0.05), ("K_Halpha", 0.05), ("f_ZCa", 0.01), ("b_gap", 1.0),
-            ("l_sh", 5.0), ("s_sh", 1.0), ("d_sh", 1.0), ("C_a", 1.0), ("f_sh", 0.5)]
+    rows = [
+        ("A_as", 0.005),
+        ("A_ai", 0.005),
+        ("K_gamma", 0.05),
+        ("K_s", 0.05),
+        ("K_Hbeta", 0.05),
+        ("K_Halpha", 0.05),
+        ("f_ZCa", 0.01),
+        ("b_gap", 1.0),
+        ("l_sh", 5.0),
+        ("s_sh", 1.0),
+        ("d_sh", 1.0),
+        ("C_a", 1.0),
+        ("f_sh", 0.5),
+    ]
     fields = [path_field(s, s, None, f"{mesh}.{s}", fine=fine) for s, fine in rows]
-    fields += [replace(path_field(f"{s}2", s, 2, f"{mesh}.{s}2", fine=fine), owner="wheel's") for s, fine in (("l_sh", 5.0), ("s_sh", 1.0), ("d_sh", 1.0))]
-    own = [("S_Hmin", 0.05), ("S_Fmin", 0.05), ("S_Bmin", 0.1), ("S_intmin", 0.1), ("eps_alpha_min", 0.05), ("j_min", 0.01), ("L_h", 100.0),
-           ("theta_oil", 5.0), ("theta_gears", 5.0)]  # fmt: skip
+    fields += [
+        replace(path_field(f"{s}2", s, 2, f"{mesh}.{s}2", fine=fine), owner="wheel's")
+        for s, fine in (("l_sh", 5.0), ("s_sh", 1.0), ("d_sh", 1.0))
+    ]
+    own = [
+        ("S_Hmin", 0.05),
+        ("S_Fmin", 0.05),
+        ("S_Bmin", 0.1),
+        ("S_intmin", 0.1),
+        ("eps_alpha_min", 0.05),
+        ("j_min", 0.01),
+        ("L_h", 100.0),
+        ("theta_oil", 5.0),
+        ("theta_gears", 5.0),
+    ]
     fields.append(optional_field("mu_pl", "mu_pl", None, f"{mesh}.mu_pl", 0.01, "of the table"))
     fields.append(optional_field("A_v", "A_v", None, f"{mesh}.A_v", 1.0, "by class"))
-    fields += [optional_field(f"own_{s}", s, None, f"train.stages.{stage}.own.{s}", fine, "of the train") for s, fine in own]
+    fields += [
+        optional_field(f"own_{s}", s, None, f"train.stages.{stage}.own.{s}", fine, "of the train") for s, fine in own
+    ]
     return _placed(fields, design, stage)
 
 
@@ -373,20 +422,43 @@ def duty_fields() -> dict[str, dict[str, Field]]:
     wanted = at(duty, ("u_wanted", 0.1), ("u_tol", 0.1), ("L_h", 100.0))
     wanted[0] = replace(wanted[0], clear=lambda d: set_at(d, f"{duty}.u_wanted", None), empty="any")
     groups = {
-        "What comes in": [duty_field("P"), duty_field("T"), duty_field("n"), *at(duty, ("K_A", 0.05)),
-                          optional_field("K_AP", "K_AP", None, f"{duty}.K_AP", 0.1, "none")],
+        "What comes in": [
+            duty_field("P"),
+            duty_field("T"),
+            duty_field("n"),
+            *at(duty, ("K_A", 0.05)),
+            optional_field("K_AP", "K_AP", None, f"{duty}.K_AP", 0.1, "none"),
+        ],
         "What is wanted": wanted,
         "Oil": at(oil, ("nu_40", 10.0), ("nu_100", 1.0), ("rho_15", 5.0), ("X_L", 0.05), ("S_FZG", None))
-        + at(defaults, ("phi_E", 0.1)) + at(duty, ("theta_oil", 5.0))
+        + at(defaults, ("phi_E", 0.1))
+        + at(duty, ("theta_oil", 5.0))
         + [optional_field("S_GF", "S_GF", None, f"{oil}.S_GF", 1.0, "not given"), *at(oil, ("theta_GF", 5.0))],
         "Required of every stage": at(
-            defaults, ("S_Hmin", 0.05), ("S_Fmin", 0.05), ("S_Bmin", 0.1), ("S_intmin", 0.1), ("S_lambda_min", 0.1), ("eps_alpha_min", 0.05), ("s_an_min", 0.05),
-            ("c_min", 0.05), ("j_min", 0.01), ("c_proc", 0.05), ("NT_1e10", 0.01),
-        ) + [optional_field(s, s, None, f"{defaults}.{s}", 0.05, words) for s, words in (("S_Hstmin", "as pitting"), ("S_Fstmin", "as breakage"))],
+            defaults,
+            ("S_Hmin", 0.05),
+            ("S_Fmin", 0.05),
+            ("S_Bmin", 0.1),
+            ("S_intmin", 0.1),
+            ("S_lambda_min", 0.1),
+            ("eps_alpha_min", 0.05),
+            ("s_an_min", 0.05),
+            ("c_min", 0.05),
+            ("j_min", 0.01),
+            ("c_proc", 0.05),
+            ("NT_1e10", 0.01),
+        )
+        + [
+            optional_field(s, s, None, f"{defaults}.{s}", 0.05, words)
+            for s, words in (("S_Hstmin", "as pitting"), ("S_Fstmin", "as breakage"))
+        ],
         "Temperatures in service": at(
-            defaults, ("theta_gears", 5.0), ("theta_housing", 5.0), ("alpha_housing", 0.5),
+            defaults,
+            ("theta_gears", 5.0),
+            ("theta_housing", 5.0),
+            ("alpha_housing", 0.5),
         ),
-    }  # fmt: skip
+    }
     return {name: {f.key: f for f in fields} for name, fields in groups.items()}
 
 
@@ -395,8 +467,10 @@ def plastic_fields() -> dict[str, Field]:
     base = "train.defaults.plastics"
     rows = [("ED", 5.0), ("S_Hmin", 0.05), ("S_Fmin", 0.05), ("delta_Wmax", 0.01)]
     fields = [path_field(f"plastic_{s}", s, None, f"{base}.{s}", fine=fine) for s, fine in rows]
-    fields += [optional_field("plastic_A_h", "A_h", None, "train.losses.A_h", 0.05, "not given"),
-               path_field("plastic_theta_air", "theta_air", None, "train.losses.theta_air", fine=5.0)]  # fmt: skip
+    fields += [
+        optional_field("plastic_A_h", "A_h", None, "train.losses.A_h", 0.05, "not given"),
+        path_field("plastic_theta_air", "theta_air", None, "train.losses.theta_air", fine=5.0),
+    ]
     return {f.key: f for f in fields}
 
 
@@ -410,6 +484,9 @@ def loss_fields() -> dict[str, dict[str, Field]]:
     groups = {
         "Bearings and seals": at(("tau_sh", 1.0), ("seals", None)),
         "Oil": at(("h_e", 1.0), ("l_hyd", 10.0)),
-        "Housing": [optional_field("A_h", "A_h", None, f"{base}.A_h", 0.05, "not given"), *at(("k_h", 1.0), ("theta_air", 5.0))],
+        "Housing": [
+            optional_field("A_h", "A_h", None, f"{base}.A_h", 0.05, "not given"),
+            *at(("k_h", 1.0), ("theta_air", 5.0)),
+        ],
     }
     return {name: {f.key: f for f in fields} for name, fields in groups.items()}

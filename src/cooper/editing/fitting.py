@@ -51,7 +51,9 @@ def fits(design: Design, results: Results, stage: int, a_w: float, u: float, tol
     mesh = doc.meshes[0]
     now, inside = results.stages[stage], results.stages[stage].internal
     if now.rack:
-        raise OutOfRange("a_w", a_w, "a pinion meets any distance to a rack by its shift: give a_w and let x_1 be solved")
+        raise OutOfRange(
+            "a_w", a_w, "a pinion meets any distance to a rack by its shift: give a_w and let x_1 be solved"
+        )
     sign = -1 if inside else 1
     if not (0 < a_w < 1e5 and 0.05 <= u <= 50 and 0 <= tol <= 100):
         raise OutOfRange("a_w, u", f"{a_w:g} mm, {u:g}", "the centre distance must be above 0 and the ratio 0.05 to 50")
@@ -108,10 +110,22 @@ def _take(design: Design, stage: int, m_n: float, z_1: int, z_2: int, beta: floa
         more = {f"{two}d_rim": float(np.ceil(grown)), f"{two}z_0": max(6, min(ring.z_0, abs(z_2) // 2))}
     # The larger part of a positive sum goes to the pinion, which needs it more.
     share = 0.6 if x_sum > 0 else 0.5
-    return set_many(design, {
-        **sizes, f"{base}meshes.0.m_n": m_n, f"{base}meshes.0.beta": beta, f"{base}meshes.0.a_w": a_w, f"{one}z": z_1,
-        f"{two}z": z_2, f"{one}x": round(share * x_sum, 3), f"{two}x": None, f"{one}d_a": None, f"{two}d_a": None, **more,
-    })  # fmt: skip
+    return set_many(
+        design,
+        {
+            **sizes,
+            f"{base}meshes.0.m_n": m_n,
+            f"{base}meshes.0.beta": beta,
+            f"{base}meshes.0.a_w": a_w,
+            f"{one}z": z_1,
+            f"{two}z": z_2,
+            f"{one}x": round(share * x_sum, 3),
+            f"{two}x": None,
+            f"{one}d_a": None,
+            f"{two}d_a": None,
+            **more,
+        },
+    )
 
 
 @dataclass(frozen=True)

@@ -23,23 +23,38 @@ ROUNDS = 12
 """Passes after which formulas that still move, since what they use is solved from what they give, are refused."""
 
 FUNCTIONS: dict[str, Callable[..., float]] = {
-    "sqrt": math.sqrt, "sin": lambda a: math.sin(math.radians(a)), "cos": lambda a: math.cos(math.radians(a)),
-    "tan": lambda a: math.tan(math.radians(a)), "abs": abs, "min": min, "max": max, "floor": math.floor, "ceil": math.ceil,
+    "sqrt": math.sqrt,
+    "sin": lambda a: math.sin(math.radians(a)),
+    "cos": lambda a: math.cos(math.radians(a)),
+    "tan": lambda a: math.tan(math.radians(a)),
+    "abs": abs,
+    "min": min,
+    "max": max,
+    "floor": math.floor,
+    "ceil": math.ceil,
     "round": lambda v, digits=0: round(v, int(digits)),
-}  # fmt: skip
+}
 """Functions by name; angles in degrees."""
 NAME = re.compile(r"[A-Za-z][A-Za-z0-9_]{0,39}")
 _OPERATIONS: dict[type, Callable[[float, float], float]] = {
-    ast.Add: lambda a, b: a + b, ast.Sub: lambda a, b: a - b, ast.Mult: lambda a, b: a * b, ast.Div: lambda a, b: a / b,
+    ast.Add: lambda a, b: a + b,
+    ast.Sub: lambda a, b: a - b,
+    ast.Mult: lambda a, b: a * b,
+    ast.Div: lambda a, b: a / b,
     ast.Pow: lambda a, b: a**b,
-}  # fmt: skip
+}
 
 
 def all_fields(design: Design) -> dict[str, Field]:
     """Every quantity that a formula can use or give, by its full name."""
     found = {f.key: f for group in (duty_fields() | loss_fields()).values() for f in group.values()}
     for k in range(len(design.train.stages)):
-        for fields in (bench_fields(design, k), gear_fields(design, k, 1), gear_fields(design, k, 2), mesh_fields(design, k)):
+        for fields in (
+            bench_fields(design, k),
+            gear_fields(design, k, 1),
+            gear_fields(design, k, 2),
+            mesh_fields(design, k),
+        ):
             found |= {field.full_key: field for field in fields.values()}
     return found
 
@@ -62,7 +77,9 @@ def read_formula(text: str, place: str) -> ast.expr:
         elif isinstance(node, ast.Constant):
             if isinstance(node.value, bool) or not isinstance(node.value, int | float):
                 raise OutOfRange(place, text[:40], "only numbers, names and arithmetic are understood")
-        elif not isinstance(node, ast.Name | ast.Attribute | ast.BinOp | ast.UnaryOp | ast.operator | ast.unaryop | ast.Load):
+        elif not isinstance(
+            node, ast.Name | ast.Attribute | ast.BinOp | ast.UnaryOp | ast.operator | ast.unaryop | ast.Load
+        ):
             raise OutOfRange(place, text[:40], "only numbers, names, + - * / ^ and brackets are understood")
     return tree
 
@@ -186,12 +203,21 @@ def settled(design: Design) -> tuple[Design, Results]:
                         design = field.give(design, results, values[place])
                         results = evaluate(design)
                     except OutOfRange as fault:
-                        raise OutOfRange(place, values[place], f"its formula {text} gives this; {fault.reason}",
-                                         low=fault.low, high=fault.high, unit=fault.unit) from fault  # fmt: skip
+                        raise OutOfRange(
+                            place,
+                            values[place],
+                            f"its formula {text} gives this; {fault.reason}",
+                            low=fault.low,
+                            high=fault.high,
+                            unit=fault.unit,
+                        ) from fault
         if design == start:
             return design, results
-    raise OutOfRange(place, design.formulas.get(place, "")[:40], "the formulas never come to rest: what they use is solved "
-                     "from what they give")  # fmt: skip
+    raise OutOfRange(
+        place,
+        design.formulas.get(place, "")[:40],
+        "the formulas never come to rest: what they use is solved from what they give",
+    )
 
 
 def _looker(

@@ -88,10 +88,14 @@ def _values(design: Design, results: Results, check: Check) -> Iterator[Lever]:
         return lambda v: set_many(design, {path: v})
 
     if check.symbol in CHAINS:
-        yield _search("hardness", None, check, one(f"{base}.material.hardness"), now, high, f"not reached up to {high:g}", 5.0)
+        yield _search(
+            "hardness", None, check, one(f"{base}.material.hardness"), now, high, f"not reached up to {high:g}", 5.0
+        )
     shift = results.stages[k].gears[i - 1].x
     if gear.shape == "gear" and gear.x is not None and check.symbol in CHAINS:
-        yield _search("profile shift", "factor", check, one(f"{base}.x"), shift, shift + 0.8, "no greater shift reaches it", 0.01)
+        yield _search(
+            "profile shift", "factor", check, one(f"{base}.x"), shift, shift + 0.8, "no greater shift reaches it", 0.01
+        )
     if mesh.beta < STEEPEST and not any(g.shape == "rack" for g in stage.members):
         yield _helix(design, results, check)
     fine = min(stage.members[m].Q for m in (mesh.driver, mesh.driven))
@@ -109,12 +113,23 @@ def _values(design: Design, results: Results, check: Check) -> Iterator[Lever]:
             path = "train.defaults.lubricant"
             return set_many(design, {f"{path}.nu_40": nu, f"{path}.nu_100": nu * thicker ** (oil.nu_40 / nu) ** 0.15})
 
-        yield _search("oil", "viscosity", check, viscosity, oil.nu_40, 1000.0, "no thicker oil up to 1000 mm2/s reaches it", 10.0)
+        yield _search(
+            "oil", "viscosity", check, viscosity, oil.nu_40, 1000.0, "no thicker oil up to 1000 mm2/s reaches it", 10.0
+        )
     duty = design.train.duty
     name = "T" if duty.T is not None else "P"
     load = duty.T if duty.T is not None else duty.P or 0.0
     kind = "torque" if name == "T" else "power"
-    yield _search(f"{kind} at the input", kind, check, one(f"train.duty.{name}"), load, 0.02 * load, "no load above 2 % of it holds", 0.0)
+    yield _search(
+        f"{kind} at the input",
+        kind,
+        check,
+        one(f"train.duty.{name}"),
+        load,
+        0.02 * load,
+        "no load above 2 % of it holds",
+        0.0,
+    )
     if check.symbol in ("S_H", "S_F", "S_HA", "S_FA", "S_Heq", "S_Feq"):
         yield _search("life", "time", check, one("train.duty.L_h"), duty.L_h, 1.0, "not even one hour", 0.0)
 
@@ -134,12 +149,21 @@ def _helix(design: Design, results: Results, check: Check) -> Lever:
             changes[f"{base}.m_n"] = m_n * cos(radians(beta)) / cos(radians(now))
         return set_many(design, changes)
 
-    words = f"not reached up to {STEEPEST:g}°" + (", the module giving way to the fixed centre distance" if fixed else "")
+    words = f"not reached up to {STEEPEST:g}°" + (
+        ", the module giving way to the fixed centre distance" if fixed else ""
+    )
     return _search("helix angle", "angle", check, make, now, STEEPEST, words, 0.5)
 
 
 def _search(
-    label: str, kind: str | None, check: Check, make: Callable[[float], Design], now: float, end: float, cannot: str, step: float
+    label: str,
+    kind: str | None,
+    check: Check,
+    make: Callable[[float], Design],
+    now: float,
+    end: float,
+    cannot: str,
+    step: float,
 ) -> Lever:
     """The value nearest to the present one, towards ``end``, at which the check reaches its limit; rounded up to ``step``."""
 
@@ -153,7 +177,9 @@ def _search(
         end = now
     # Loads and lives fall by ever smaller ratios, the others rise by even steps.
     falls = end < now and step == 0
-    grid = np.geomspace(now, end, 9) if falls else np.linspace(now, end, 9) if step != 1 else np.arange(now, end - 1, -1.0)
+    grid = (
+        np.geomspace(now, end, 9) if falls else np.linspace(now, end, 9) if step != 1 else np.arange(now, end - 1, -1.0)
+    )
     last, found = now, None
     for v in grid.tolist():
         if margin(v) >= 0:
@@ -208,7 +234,11 @@ def _width(design: Design, results: Results, check: Check) -> Lever:
 
     top = max(WIDEST * results.stages[k].mesh.m_n, 2 * min(widths))
     # A wider face leans more under its shaft: where the widest fails, a narrower one may still do.
-    tops = [top] if results.stages[k].methods["K_Hbeta"] == "entered" else [top * f for f in (1, 0.7, 0.5, 0.35, 0.25, 0.18, 0.12)]
+    tops = (
+        [top]
+        if results.stages[k].methods["K_Hbeta"] == "entered"
+        else [top * f for f in (1, 0.7, 0.5, 0.35, 0.25, 0.18, 0.12)]
+    )
     top = next((t for t in tops if _margin(with_width(t), check.key)[0] >= 0), top)
     found = _least(lambda b: _margin(with_width(b), check.key)[0], 0.05 * min(widths), top)
     if found is None:
@@ -230,8 +260,14 @@ def _module(design: Design, results: Results, check: Check) -> Lever:
     else:
         fixed = mesh.a_w
     if fixed is not None:
-        return Lever("module", results.stages[k].mesh.m_n, "module", None, None,
-                     f"the centre distance is fixed at {fixed:g} mm; free it first")  # fmt: skip
+        return Lever(
+            "module",
+            results.stages[k].mesh.m_n,
+            "module",
+            None,
+            None,
+            f"the centre distance is fixed at {fixed:g} mm; free it first",
+        )
     base = f"train.stages.{k}.meshes.0"
     for m in modules():
         if not 0.3 * results.stages[k].mesh.m_n <= m <= 8 * results.stages[k].mesh.m_n:

@@ -15,9 +15,11 @@ from cooper.results.solve_stage import module_of
 from cooper.trains.counts import LEAST_SUN, Offer, follow
 
 KIND_WORDS = {
-    "planetary": "planet set: sun, planets, ring", "stepped": "planet set with stepped planets",
-    "two rings": "two rings on stepped planets", "idler": "idler between two gears",
-}  # fmt: skip
+    "planetary": "planet set: sun, planets, ring",
+    "stepped": "planet set with stepped planets",
+    "two rings": "two rings on stepped planets",
+    "idler": "idler between two gears",
+}
 RIM = 5.0
 """Rim of a new ring over its root, in modules."""
 
@@ -39,7 +41,16 @@ def with_set(design: Design, k: int, kind: str) -> Design:
     sun = one.model_copy(update={"name": "sun", "x": one.x or 0.0, "d_a": None})
     # Planets that leave room for three of them.
     z_p = max(min(two.z, round(1.6 * one.z)), 12)
-    planet = two.model_copy(update={"name": "planet", "z": z_p, "x": two.x if two.x is not None else 0.0, "d_a": None, "d_bore": 0.0, "d_i": None})
+    planet = two.model_copy(
+        update={
+            "name": "planet",
+            "z": z_p,
+            "x": two.x if two.x is not None else 0.0,
+            "d_a": None,
+            "d_bore": 0.0,
+            "d_i": None,
+        }
+    )
     first, second, extra = _meshes(kind, sun, planet, plain, m_n)
     tree = plain_data(design)
     first, second = first.model_copy(update={"id": old.id}), second
@@ -54,11 +65,27 @@ def with_set(design: Design, k: int, kind: str) -> Design:
 
 def _ring(like: Gear, z: int, m_n: float, m_t: float) -> Gear:
     depth = like.h_fP * m_n
-    return like.model_copy(update={
-        "id": "", "name": "ring", "z": -z, "x": None, "d_a": None, "tool": "pinion cutter", "z_0": max(min(25, z // 3), 10), "x_0": 0.0,
-        "rho_fP": 0.2, "pr_P": 0.0, "q_P": 0.0, "h_K": 0.0, "rho_a": 0.0, "d_bore": 0.0, "d_i": None, "bending": "one way",
-        "d_rim": round(z * m_t + 2 * depth + 2 * RIM * m_n, 1),
-    })  # fmt: skip
+    return like.model_copy(
+        update={
+            "id": "",
+            "name": "ring",
+            "z": -z,
+            "x": None,
+            "d_a": None,
+            "tool": "pinion cutter",
+            "z_0": max(min(25, z // 3), 10),
+            "x_0": 0.0,
+            "rho_fP": 0.2,
+            "pr_P": 0.0,
+            "q_P": 0.0,
+            "h_K": 0.0,
+            "rho_a": 0.0,
+            "d_bore": 0.0,
+            "d_i": None,
+            "bending": "one way",
+            "d_rim": round(z * m_t + 2 * depth + 2 * RIM * m_n, 1),
+        }
+    )
 
 
 def _meshes(kind: str, sun: Gear, planet: Gear, mesh: Any, m_n: float) -> tuple[Stage, Stage, dict[str, Any]]:
@@ -68,26 +95,42 @@ def _meshes(kind: str, sun: Gear, planet: Gear, mesh: Any, m_n: float) -> tuple[
     if kind == "idler":
         last = sun.model_copy(update={"id": "", "name": "last gear", "z": planet.z, "x": 0.0})
         idler = planet.model_copy(update={"name": "idler", "bending": "both ways"})
-        first = Stage(name="First gear – idler", members=(sun.model_copy(update={"name": "first gear"}), idler), meshes=(mesh,))
+        first = Stage(
+            name="First gear – idler", members=(sun.model_copy(update={"name": "first gear"}), idler), meshes=(mesh,)
+        )
         extra = {"planets": 1, "held": None, "input": "first gear", "output": "last gear"}
         return first, Stage(name="Idler – last gear", members=(idler, last), meshes=(mesh,)), extra
     if kind == "planetary":
         ring = _ring(planet, sun.z + 2 * planet.z, m_n, m_t)
         shared = planet.model_copy(update={"bending": "both ways"})
-        return (Stage(name="Sun – planet", members=(sun, shared), meshes=(mesh,)),
-                Stage(name="Planet – ring", members=(shared, ring), meshes=(far,)), {})  # fmt: skip
+        return (
+            Stage(name="Sun – planet", members=(sun, shared), meshes=(mesh,)),
+            Stage(name="Planet – ring", members=(shared, ring), meshes=(far,)),
+            {},
+        )
     step = sun.z + planet.z
     if kind == "stepped":
         small = planet.model_copy(update={"id": "", "name": "planet, small gear", "z": max(planet.z - 4, 10)})
-        return (Stage(name="Sun – planet", members=(sun, planet), meshes=(mesh,)),
-                Stage(name="Planet – ring", members=(small, _ring(small, small.z + step, m_n, m_t)), meshes=(far,)), {})  # fmt: skip
+        return (
+            Stage(name="Sun – planet", members=(sun, planet), meshes=(mesh,)),
+            Stage(name="Planet – ring", members=(small, _ring(small, small.z + step, m_n, m_t)), meshes=(far,)),
+            {},
+        )
     z_a = max(planet.z, 16)
     one = planet.model_copy(update={"name": "planet, lower gear", "z": z_a})
     two = planet.model_copy(update={"id": "", "name": "planet, upper gear", "z": z_a - 1})
     gap = 2 * z_a
     # Of the first pair the ring's shift is solved from a given centre distance.
-    first = Stage(name="Planet – ring", members=(one, _ring(one, z_a + gap, m_n, m_t)), meshes=(mesh.model_copy(update={"a_w": gap * m_t / 2}),))
-    second = Stage(name="Planet – ring 2", members=(two, _ring(two, z_a - 1 + gap, m_n, m_t).model_copy(update={"name": "ring 2"})), meshes=(far,))
+    first = Stage(
+        name="Planet – ring",
+        members=(one, _ring(one, z_a + gap, m_n, m_t)),
+        meshes=(mesh.model_copy(update={"a_w": gap * m_t / 2}),),
+    )
+    second = Stage(
+        name="Planet – ring 2",
+        members=(two, _ring(two, z_a - 1 + gap, m_n, m_t).model_copy(update={"name": "ring 2"})),
+        meshes=(far,),
+    )
     return first, second, {"held": "ring", "input": "carrier", "output": "ring 2"}
 
 
@@ -103,11 +146,15 @@ def without_set(design: Design, n: int) -> Design:
     stages = list(tree["train"]["stages"])
     first = stages[one.first]
     members = [g | {"x": g["x"] or 0.0, "bending": "one way"} for g in first["members"]]
-    stages[one.first : one.stages[-1] + 1] = [first | {"members": members, "meshes": [first["meshes"][0] | {"a_w": None, "K_gamma": 1.0}]}]
+    stages[one.first : one.stages[-1] + 1] = [
+        first | {"members": members, "meshes": [first["meshes"][0] | {"a_w": None, "K_gamma": 1.0}]}
+    ]
     less = len(one.stages) - 1
     tree["train"]["stages"] = stages
     tree["train"]["sets"] = [
-        s | {"first": s["first"] - less * (s["first"] > one.first)} for i, s in enumerate(tree["train"]["sets"]) if i != n
+        s | {"first": s["first"] - less * (s["first"] > one.first)}
+        for i, s in enumerate(tree["train"]["sets"])
+        if i != n
     ]
     return _whole(tree)
 
@@ -132,9 +179,12 @@ def free_sun_count(design: Design, n: int) -> int:
     z = ring - 2 * planet
     if z < LEAST_SUN:
         raise OutOfRange(
-            "free_sun", z, f"between planets of {planet} teeth in a ring of {ring} a sun would have {z} teeth: take planets of "
-            f"{(ring - LEAST_SUN) // 2} teeth or fewer", low=LEAST_SUN,
-        )  # fmt: skip
+            "free_sun",
+            z,
+            f"between planets of {planet} teeth in a ring of {ring} a sun would have {z} teeth: take planets of "
+            f"{(ring - LEAST_SUN) // 2} teeth or fewer",
+            low=LEAST_SUN,
+        )
     return z
 
 
@@ -142,7 +192,9 @@ def with_free_sun(design: Design, n: int, wanted: bool) -> Design:
     """Two rings with a free sun that bears the planets inwards, or without it."""
     one = design.train.sets[n]
     if one.kind != "two rings":
-        raise OutOfRange("free_sun", one.name, "a free sun supports the planets of two rings; in other sets the sun carries torque")
+        raise OutOfRange(
+            "free_sun", one.name, "a free sun supports the planets of two rings; in other sets the sun carries torque"
+        )
     if one.free_sun == wanted:
         return design
     tree = plain_data(design)
@@ -152,11 +204,26 @@ def with_free_sun(design: Design, n: int, wanted: bool) -> Design:
             raise OutOfRange("stages", 13, "a train has 1 to 12 stages", low=1, high=12)
         first = design.train.stages[one.first]
         planet = first.members[0]
-        sun = planet.model_copy(update={
-            "id": "", "name": "sun", "z": free_sun_count(design, n), "x": None, "d_a": None, "tool": "rack", "d_bore": 0.0, "d_i": None, "bending": "one way",
-        })  # fmt: skip
+        sun = planet.model_copy(
+            update={
+                "id": "",
+                "name": "sun",
+                "z": free_sun_count(design, n),
+                "x": None,
+                "d_a": None,
+                "tool": "rack",
+                "d_bore": 0.0,
+                "d_i": None,
+                "bending": "one way",
+            }
+        )
         mesh = first.meshes[0].model_copy(update={"a_w": 1.0})
-        stages.insert(at, Stage(name="Sun – planet", members=(sun, planet.model_copy(update={"x": planet.x or 0.0})), meshes=(mesh,)).model_dump())
+        stages.insert(
+            at,
+            Stage(
+                name="Sun – planet", members=(sun, planet.model_copy(update={"x": planet.x or 0.0})), meshes=(mesh,)
+            ).model_dump(),
+        )
     else:
         del stages[at]
     tree["train"]["stages"] = stages
@@ -184,11 +251,19 @@ def give_counts(design: Design, n: int, z: tuple[int, ...], m_2: float | None = 
         counts = {(k, 0): z[0], (k, 1): z[1], (k + 1, 0): z[1], (k + 1, 1): z[2]}
     else:
         signs = (1, 1, 1, -1) if one.kind == "stepped" else (1, -1, 1, -1)
-        counts = {(s, i): sign * c for (s, i), sign, c in zip(((k, 0), (k, 1), (k + 1, 0), (k + 1, 1)), signs, z[:4], strict=True)}
+        counts = {
+            (s, i): sign * c
+            for (s, i), sign, c in zip(((k, 0), (k, 1), (k + 1, 0), (k + 1, 1)), signs, z[:4], strict=True)
+        }
     if one.free_sun:
         sun = z[1] - 2 * z[0]
         if sun < LEAST_SUN:
-            raise OutOfRange("free_sun", sun, f"planets of {z[0]} teeth in a ring of {z[1]} leave no room for the sun: take it out first", low=LEAST_SUN)
+            raise OutOfRange(
+                "free_sun",
+                sun,
+                f"planets of {z[0]} teeth in a ring of {z[1]} leave no room for the sun: take it out first",
+                low=LEAST_SUN,
+            )
         counts |= {(k + 2, 0): sun, (k + 2, 1): z[0]}
     changes: dict[str, Any] = {}
     for (s, i), count in counts.items():
@@ -205,7 +280,10 @@ def give_counts(design: Design, n: int, z: tuple[int, ...], m_2: float | None = 
     if m_2 is not None and abs(m_2 / _transverse(design, k + 1) - 1) > 1e-9:
         beta = design.train.stages[k + 1].meshes[0].beta
         changes |= {f"train.stages.{k + 1}.meshes.0.{s}": None for s in SIZES}
-        changes |= {f"train.stages.{k + 1}.meshes.0.m_n": round(m_2 * cos(radians(beta)), 9), f"train.sets.{n}.agree": "shift"}
+        changes |= {
+            f"train.stages.{k + 1}.meshes.0.m_n": round(m_2 * cos(radians(beta)), 9),
+            f"train.sets.{n}.agree": "shift",
+        }
     if one.kind == "two rings" and first.meshes[0].a_w is not None:
         changes[f"train.stages.{k}.meshes.0.a_w"] = (z[1] - z[0]) * _transverse(design, k) / 2
     return set_many(design, changes)
@@ -237,9 +315,11 @@ def change_count(design: Design, n: int, changed: int, value: int, kept: int) ->
     if found is None:
         offers = "; ".join(f"sun {a}, planet {b}, ring {c}" for a, b, c in near)
         raise OutOfRange(
-            f"z of the {names[changed]}", value, f"with the {names[kept]} kept the {names[3 - changed - kept]} would have half a tooth or none. "
-            f"Nearest that work: {offers or 'none'}"
-        )  # fmt: skip
+            f"z of the {names[changed]}",
+            value,
+            f"with the {names[kept]} kept the {names[3 - changed - kept]} would have half a tooth or none. "
+            f"Nearest that work: {offers or 'none'}",
+        )
     return give_counts(design, n, found)
 
 
@@ -268,7 +348,9 @@ def count_in_set(design: Design, k: int, i: int, z: int) -> Design:
     sun, planet, _ = _counts_now(design, n)
     place = k - design.train.sets[n].first + i - 1
     if (z < 0) != (place == 2):
-        raise OutOfRange("z", z, "sun and planets have external teeth (a positive count), the ring internal ones (a negative count)")
+        raise OutOfRange(
+            "z", z, "sun and planets have external teeth (a positive count), the ring internal ones (a negative count)"
+        )
     if place == 2:
         return give_counts(design, n, (sun, (-z - sun) // 2, -z))
     sun, planet = (z, planet) if place == 0 else (sun, z)
@@ -278,5 +360,3 @@ def count_in_set(design: Design, k: int, i: int, z: int) -> Design:
 def set_number(design: Design, k: int) -> int | None:
     """Number of the set that stage k belongs to."""
     return next((n for n, s in enumerate(design.train.sets) if k in s.stages), None)
-
-

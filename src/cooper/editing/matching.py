@@ -30,7 +30,9 @@ def matches(z: str, tip: str, spans: str, pins: str, helix: str, system: str = "
     taken = {}
     for teeth, size in _pairs(spans, "span", system):
         if teeth != round(teeth) or not 2 <= teeth <= count:
-            raise OutOfRange("span", f"{teeth:g} teeth", f"it is written as teeth:size with 2 to {count} teeth", low=2, high=count)
+            raise OutOfRange(
+                "span", f"{teeth:g} teeth", f"it is written as teeth:size with 2 to {count} teeth", low=2, high=count
+            )
         taken[int(teeth)] = size
     balls = dict(_pairs(pins, "pin", system))
     word = helix.strip().lower()
@@ -62,9 +64,13 @@ def take_match(design: Design, stage: int, match: Match, z: int, d_a: float) -> 
     one = f"{base}members.{mesh.driver}."
     changes: dict[str, object] = {f"{base}meshes.0.{n}": None for n in SIZES}
     changes |= {
-        f"{base}meshes.0.m_n": match.m_n, f"{base}meshes.0.alpha_n": round(degrees(match.alpha_n), 6),
-        f"{base}meshes.0.beta": round(degrees(match.beta), 4), f"{base}meshes.0.a_w": None, f"{one}z": z,
-        f"{one}x": round(match.x, 4), f"{one}d_a": d_a, f"{base}members.{mesh.driven}.x":
-            design.train.stages[stage].members[mesh.driven].x or 0.0,
-    }  # fmt: skip
+        f"{base}meshes.0.m_n": match.m_n,
+        f"{base}meshes.0.alpha_n": round(degrees(match.alpha_n), 6),
+        f"{base}meshes.0.beta": round(degrees(match.beta), 4),
+        f"{base}meshes.0.a_w": None,
+        f"{one}z": z,
+        f"{one}x": round(match.x, 4),
+        f"{one}d_a": d_a,
+        f"{base}members.{mesh.driven}.x": design.train.stages[stage].members[mesh.driven].x or 0.0,
+    }
     return set_many(design, changes)

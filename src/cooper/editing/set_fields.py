@@ -53,7 +53,9 @@ def set_parts(design: Design, n: int) -> list[Part]:
         own = [fields[k][f"z_{i}"], fields[k][f"x_{i}"], fields[k][f"d_a{i}"], fields[k][f"b_{i}"]]
         gear = design.train.stages[one.first + k].members[i - 1]
         if gear.d_rim is not None:
-            own.append(path_field(f"d_rim{i}", "d_rim", i, f"train.stages.{one.first + k}.members.{i - 1}.d_rim", fine=1.0))
+            own.append(
+                path_field(f"d_rim{i}", "d_rim", i, f"train.stages.{one.first + k}.members.{i - 1}.d_rim", fine=1.0)
+            )
         parts.append(Part(name, (one.first + k, i), tuple(replace(f, index=None, owner=name) for f in own)))
     return parts
 

@@ -42,8 +42,12 @@ def _without_undercut(now: StageResults, x_1: float, total: float) -> float:
     least = [g.x_min + g.x - g.x_E if "x_min" in g else float("-inf") for g in now.gears]
     low, high = least[0] + 1e-6, total - least[1] - 1e-6
     if low > high:
-        raise OutOfRange("x_1", x_1, f"with a sum of {total:.3f} one of the gears is always undercut: {low:.3f} and "
-                         f"{total - high:.3f} are the least shifts")  # fmt: skip
+        raise OutOfRange(
+            "x_1",
+            x_1,
+            f"with a sum of {total:.3f} one of the gears is always undercut: {low:.3f} and "
+            f"{total - high:.3f} are the least shifts",
+        )
     return min(max(x_1, low), high)
 
 

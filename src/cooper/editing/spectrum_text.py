@@ -32,12 +32,16 @@ def read_levels(text: str, *, heads: bool = True) -> list[Level]:
             if k == 0 and heads:
                 continue
             bad = next(c for c in cells if not _is_number(c))
-            raise OutOfRange(f"line {n}", bad, "a level is torque in %, its share and, if wanted, speed in %, all numbers") from None
+            raise OutOfRange(
+                f"line {n}", bad, "a level is torque in %, its share and, if wanted, speed in %, all numbers"
+            ) from None
         if len(numbers) not in (2, 3):
             raise OutOfRange(f"line {n}", line.strip(), f"a level has 2 or 3 numbers, this has {len(numbers)}")
         levels.append(_level(n, *numbers))
     if not levels:
-        raise OutOfRange("spectrum", "empty", "there is no level in it; a line holds torque in %, its share and speed in %")
+        raise OutOfRange(
+            "spectrum", "empty", "there is no level in it; a line holds torque in %, its share and speed in %"
+        )
     if len(levels) > MOST:
         raise OutOfRange("spectrum", len(levels), "more levels than are rated one by one", low=1, high=MOST)
     return levels

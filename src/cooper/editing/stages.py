@@ -22,9 +22,10 @@ def _with(design: Design, stages: list[Stage], places: dict[int, int]) -> Design
     tree["train"]["stages"] = [s.model_dump() for s in stages]
     # A set lives while both its stages do, side by side.
     tree["train"]["sets"] = [
-        {**s.model_dump(), "first": places[s.first]} for s in design.train.sets
+        {**s.model_dump(), "first": places[s.first]}
+        for s in design.train.sets
         if s.first in places and all(places.get(k) == places[s.first] + k - s.first for k in s.stages)
-    ]  # fmt: skip
+    ]
     return validated(tree)
 
 
@@ -68,17 +69,37 @@ def _grown(stage: Stage, torque: float, name: str) -> Stage:
     m_n = module_of(mesh, one.z, two.z)
     wanted = m_n * max(torque, 1e-6) ** (1 / 3)
     series = modules()
-    new = min(series, key=lambda m: abs(m - wanted)) if series[0] <= wanted <= series[-1] else neighbour(wanted, series, 1)
+    new = (
+        min(series, key=lambda m: abs(m - wanted))
+        if series[0] <= wanted <= series[-1]
+        else neighbour(wanted, series, 1)
+    )
     f = new / m_n
     members = []
     for g in stage.members:
-        changes: dict[str, object] = {"id": "", "b": round(g.b * f, 1), "d_a": None, "d_bore": round(g.d_bore * f, 1), "d_i": None if g.d_i is None else round(g.d_i * f, 1),
-                                      "b_s": None if g.b_s is None else round(g.b_s * f, 1), "h_K": g.h_K * f,
-                                      "rho_a": g.rho_a * f, "x": g.x or 0.0}  # fmt: skip
+        changes: dict[str, object] = {
+            "id": "",
+            "b": round(g.b * f, 1),
+            "d_a": None,
+            "d_bore": round(g.d_bore * f, 1),
+            "d_i": None if g.d_i is None else round(g.d_i * f, 1),
+            "b_s": None if g.b_s is None else round(g.b_s * f, 1),
+            "h_K": g.h_K * f,
+            "rho_a": g.rho_a * f,
+            "x": g.x or 0.0,
+        }
         if g.d_rim is not None:
             changes["d_rim"] = round(g.d_rim * f, 1)
         members.append(g.model_copy(update=changes))
-    sizes = {"m_n": new, "P_nd": None, "d_1": None, "d_2": None, "a_w": None, "l_sh": mesh.l_sh * f, "d_sh": mesh.d_sh * f}
+    sizes = {
+        "m_n": new,
+        "P_nd": None,
+        "d_1": None,
+        "d_2": None,
+        "a_w": None,
+        "l_sh": mesh.l_sh * f,
+        "d_sh": mesh.d_sh * f,
+    }
     meshes = (mesh.model_copy(update={**sizes, "s_sh": mesh.s_sh * f}),)
     return stage.model_copy(update={"id": "", "name": name, "members": tuple(members), "meshes": meshes})
 
@@ -92,13 +113,17 @@ def split_stage(design: Design, k: int) -> Design:
     if two.shape == "rack":
         raise OutOfRange("stage", k + 1, "a rack is not split: add a stage before it")
     if set_of(design.train, k) is not None:
-        raise OutOfRange("stage", k + 1, "a mesh of a set is not split: take the set apart first, or add a stage behind it")
+        raise OutOfRange(
+            "stage", k + 1, "a mesh of a set is not split: take the set apart first, or add a stage behind it"
+        )
     u = abs(two.z) / one.z
     count = round(one.z * sqrt(u))
     if two.z < 0 or count < 4 or u < 1.2:
         raise OutOfRange("ratio", u, "only an external pair that gears down can be split", low=1.2)
     wheel = two.model_copy(update={"z": count, "d_a": None, "x": two.x if two.x is not None else 0.0})
-    members = tuple(wheel if n == mesh.driven else g.model_copy(update={"x": g.x or 0.0}) for n, g in enumerate(old.members))
+    members = tuple(
+        wheel if n == mesh.driven else g.model_copy(update={"x": g.x or 0.0}) for n, g in enumerate(old.members)
+    )
     free = mesh.model_copy(update={"a_w": None})
     if mesh.d_2 is not None:
         free = free.model_copy(update={"d_2": None, "m_n": module_of(mesh, one.z, two.z)})
@@ -114,7 +139,13 @@ def remove_stage(design: Design, k: int) -> Design:
     one = set_of(design.train, k)
     gone = {k} if one is None else set(one.stages)
     if len(gone) == len(design.train.stages):
-        raise OutOfRange("stages", 0, "a train keeps at least one stage; this set is the whole train: take the set apart", low=1, high=MOST)
+        raise OutOfRange(
+            "stages",
+            0,
+            "a train keeps at least one stage; this set is the whole train: take the set apart",
+            low=1,
+            high=MOST,
+        )
     left = [n for n in range(len(design.train.stages)) if n not in gone]
     return _with(design, [design.train.stages[n] for n in left], {n: to for to, n in enumerate(left)})
 
@@ -125,7 +156,9 @@ def move_stage(design: Design, k: int, step: int) -> Design:
     if not 0 <= to < len(design.train.stages):
         raise OutOfRange("stage", k + 1, "it stands at that end of the train already")
     if any(set_of(design.train, n) is not None for n in (k, to)):
-        raise OutOfRange("stage", k + 1, "the meshes of a set stand together: other stages are added or taken away around it")
+        raise OutOfRange(
+            "stage", k + 1, "the meshes of a set stand together: other stages are added or taken away around it"
+        )
     stages = list(design.train.stages)
     stages[k], stages[to] = stages[to], stages[k]
     places = {n: n for n in range(len(stages))} | {k: to, to: k}

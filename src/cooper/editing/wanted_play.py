@@ -18,13 +18,16 @@ from cooper.running.pair_play import service_play
 from cooper.running.play import Play
 
 WAYS = {
-    "both": "thin both gears alike", "1": "thin the driving gear", "2": "thin the driven gear",
+    "both": "thin both gears alike",
+    "1": "thin the driving gear",
+    "2": "thin the driven gear",
     "centres": "move the allowances of the centre distance",
-}  # fmt: skip
+}
 SYMBOLS = {
-    "j_wt_min": "least backlash by tolerances", "j_op_min": "least backlash in service",
+    "j_wt_min": "least backlash by tolerances",
+    "j_op_min": "least backlash in service",
     "j_bn_min": "process clearance: least gap normal to the flanks",
-}  # fmt: skip
+}
 
 
 def give_play(design: Design, stage: int, symbol: str, wanted: float, way: str) -> Design:
@@ -83,7 +86,9 @@ class Spread:
 def spread_of(design: Design, results: Results, stage: int) -> Spread:
     """Play in service of a stage; raises `OutOfRange` for a rack."""
     if results.stages[stage].rack:
-        raise OutOfRange("stage", stage + 1, "the play of a rack in service is not computed: its own warmth and run-out are unknown")
+        raise OutOfRange(
+            "stage", stage + 1, "the play of a rack in service is not computed: its own warmth and run-out are unknown"
+        )
     doc = design.train.stages[stage]
     pair = pair_now(design.train, results, stage)
     with np.errstate(all="ignore"):

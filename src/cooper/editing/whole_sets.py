@@ -33,7 +33,11 @@ def kept_whole(tree: dict[str, Any], changed: set[str]) -> dict[str, Any]:
         if f"train.stages.{k + 1}.members.1.x" in changed and ring is not None and one["kind"] != "idler":
             # The last ring's shift given: the centre distance that it asks for, to which the other meshes turn.
             if one.get("agree", "shift") != "shift":
-                raise OutOfRange("x_2", ring, f"the meshes of the set agree by {one['agree']}: let them agree by shift to give a ring's shift")
+                raise OutOfRange(
+                    "x_2",
+                    ring,
+                    f"the meshes of the set agree by {one['agree']}: let them agree by shift to give a ring's shift",
+                )
             a_w = second["meshes"][0]["a_w"] = abs(_centre_distance(_free_to_move(second)))
             moved = True
         if moved and abs(a_w - abs(_centre_distance(first))) > 1e-9 * a_w:
@@ -63,18 +67,30 @@ def _sun_works(one: dict[str, Any]) -> bool:
     return bool(one.get("free_sun")) and "sun" in (one["input"], one["output"], one["held"])
 
 
-def _refuse_what_follows(changed: set[str], k: int, one: dict[str, Any], first: dict[str, Any], second: dict[str, Any]) -> None:
+def _refuse_what_follows(
+    changed: set[str], k: int, one: dict[str, Any], first: dict[str, Any], second: dict[str, Any]
+) -> None:
     """Refuse to be told what follows from the set itself."""
     agree = one.get("agree", "shift")
     for size, mode in (("m_n", "module"), ("P_nd", "module"), ("d_1", "module"), ("d_2", "module"), ("beta", "helix")):
         value = second["meshes"][0][size]
         if agree == mode and f"train.stages.{k + 1}.meshes.0.{size}" in changed and value is not None:
-            raise OutOfRange(size, value, f"the {mode} of the second mesh follows from the centre distance: let the meshes agree by shift first")
-    twice = ((first, 1), (second, 0)) if one["kind"] in ("planetary", "idler") else ((first, 0),) if _sun_works(one) else ()
+            raise OutOfRange(
+                size,
+                value,
+                f"the {mode} of the second mesh follows from the centre distance: let the meshes agree by shift first",
+            )
+    twice = (
+        ((first, 1), (second, 0)) if one["kind"] in ("planetary", "idler") else ((first, 0),) if _sun_works(one) else ()
+    )
     for stage, n in twice:
         path = f"train.stages.{k if stage is first else k + 1}.members.{n}.bending"
         if path in changed and stage["members"][n]["bending"] != "both ways":
-            raise OutOfRange("bending", "one way", "a gear with two meshes is loaded on both flanks, so that its teeth are bent both ways")
+            raise OutOfRange(
+                "bending",
+                "one way",
+                "a gear with two meshes is loaded on both flanks, so that its teeth are bent both ways",
+            )
 
 
 def _load_shared(changed: set[str], k: int, one: dict[str, Any], first: dict[str, Any], second: dict[str, Any]) -> None:
@@ -102,10 +118,12 @@ def _agree(by: str, second: dict[str, Any]) -> None:
         cosine = m_n * teeth / (2 * mesh["a_w"])
         if not np.cos(np.radians(45.0)) <= cosine <= 1 + 1e-12:
             raise OutOfRange(
-                "agree", "helix", f"with m_n = {m_n:g} mm a helix makes the second mesh's centre distance {m_n * teeth / 2:.3f} mm or more, up to "
-                f"{m_n * teeth / 2 ** 0.5:.3f} mm at 45 degrees; the first one's is {mesh['a_w']:.3f} mm. Take another module, or let them agree by "
-                "module or shift"
-            )  # fmt: skip
+                "agree",
+                "helix",
+                f"with m_n = {m_n:g} mm a helix makes the second mesh's centre distance {m_n * teeth / 2:.3f} mm or more, up to "
+                f"{m_n * teeth / 2**0.5:.3f} mm at 45 degrees; the first one's is {mesh['a_w']:.3f} mm. Take another module, or let them agree by "
+                "module or shift",
+            )
         mesh |= dict.fromkeys(SIZES) | {"m_n": m_n, "beta": float(np.degrees(np.arccos(min(cosine, 1.0))))}
 
 
@@ -118,7 +136,14 @@ def _free_sun(first: dict[str, Any], third: dict[str, Any], works: bool) -> None
     third["members"][0]["x"] = None
     source = first["meshes"][0]
     m_n = source["m_n"] if source["m_n"] is not None or source["P_nd"] is not None else _module(first)
-    mesh |= {"alpha_n": source["alpha_n"], "beta": source["beta"], "m_n": m_n, "P_nd": source["P_nd"], "d_1": None, "d_2": None}
+    mesh |= {
+        "alpha_n": source["alpha_n"],
+        "beta": source["beta"],
+        "m_n": m_n,
+        "P_nd": source["P_nd"],
+        "d_1": None,
+        "d_2": None,
+    }
     mesh |= {"hand": "left" if source["hand"] == "right" else "right", "a_w": abs(_centre_distance(first))}
     mesh["K_gamma"] = source["K_gamma"] if works else 1.0
 
@@ -133,7 +158,9 @@ def _one_gear(first: dict[str, Any], second: dict[str, Any], changed: set[str], 
         if mesh["a_w"] is not None and first["members"][0]["x"] is not None:
             mesh["a_w"] = None
     planet["bending"] = "both ways"
-    mesh_changed = any(p.startswith(f"train.stages.{k + 1}.meshes.0.{n}") for p in changed for n in (*SHARED_MESH, "d_1", "d_2"))
+    mesh_changed = any(
+        p.startswith(f"train.stages.{k + 1}.meshes.0.{n}") for p in changed for n in (*SHARED_MESH, "d_1", "d_2")
+    )
     source, target = (second, first) if mesh_changed else (first, second)
     if source["meshes"][0]["m_n"] is None and source["meshes"][0]["P_nd"] is None:
         source["meshes"][0] |= dict.fromkeys(SIZES) | {"m_n": _module(source)}

@@ -104,7 +104,9 @@ def bodies(design: Design, results: StageResults, stage: int) -> tuple[Body, Bod
     one, two = results.teeth
     stand = mesh_stand(one.z, two.z, np.float64(results.mesh.j_wt), np.float64(results.wheel_x))
     if results.rack and mesh.double_helix and mesh.b_gap > 0:
-        raise OutOfRange("b_gap", mesh.b_gap, "a double helical rack is made without a gap here", low=0.0, high=0.0, unit="mm")
+        raise OutOfRange(
+            "b_gap", mesh.b_gap, "a double helical rack is made without a gap here", low=0.0, high=0.0, unit="mm"
+        )
     first = 1.0 if mesh.hand == "right" else -1.0
     hands = (first, first if results.internal else -first)
     out = []
@@ -119,7 +121,18 @@ def bodies(design: Design, results: StageResults, stage: int) -> tuple[Body, Bod
             place = tooth_place(results.gears[0].z, results.gears[0].d / 2, results.mesh.j_wt, 0.0, 1.0)
             phase = place - (0.5 if z_2 % 2 == 0 else 1.0) * p_t
         out.append(
-            Body(gear.name, results.teeth[i], results.forms[i], (0.0, results.wheel_x)[i], phase, gear.b,
-                 g.get("d_rim", g.get("d_bore", 0.0)), twist, mesh.double_helix, mesh.b_gap if mesh.double_helix else 0.0, rack)
-        )  # fmt: skip
+            Body(
+                gear.name,
+                results.teeth[i],
+                results.forms[i],
+                (0.0, results.wheel_x)[i],
+                phase,
+                gear.b,
+                g.get("d_rim", g.get("d_bore", 0.0)),
+                twist,
+                mesh.double_helix,
+                mesh.b_gap if mesh.double_helix else 0.0,
+                rack,
+            )
+        )
     return out[0], out[1]

@@ -85,13 +85,24 @@ def _rows(design: Design, stage: int, results: StageResults, i: int, D_M: float 
     yield from of("Diameters", "d", "d_a", "d_Fa", "d_f", "d_fE", "d_b", "d_Ff", "d_Nf")
     if g.d_b > g.d_fE and gear.z > 0:
         between = "radial line and fillet" if gear.tool == "form" and g.d_Ff <= g.d_b * (1 + 1e-9) else "fillet only"
-        yield Row("Diameters", f"between base and root circle, involute from {g['d_Ff']:.3f} mm on", "", "factor", words=between)
+        yield Row(
+            "Diameters",
+            f"between base and root circle, involute from {g.d_Ff:.3f} mm on",
+            "",
+            "factor",
+            words=between,
+        )
     yield from _thickness(gear, g, m, t)
     x_low, x_high = (g.x + float(shift_of_allowance(e, m.m_n, t.rack.alpha_n)) for e in (gear.E_sni, gear.E_sns))
     chords = [float(measure.chordal_thickness(t, x)[0]) for x in (x_low, x_high)]
     yield Row("Tooth thickness", "chord at the reference circle", "s_nc", "length", low=chords[0], high=chords[1])
-    yield Row("Tooth thickness", "height from the tip to that chord", "h_ac", "length",
-              value=float(measure.chordal_thickness(t)[1]))  # fmt: skip
+    yield Row(
+        "Tooth thickness",
+        "height from the tip to that chord",
+        "h_ac",
+        "length",
+        value=float(measure.chordal_thickness(t)[1]),
+    )
     if gear.z > 0:
         yield from _span(t, g, x_low, x_high)
     yield from _balls(t, g, x_low, x_high, D_M)
@@ -102,14 +113,26 @@ def _rows(design: Design, stage: int, results: StageResults, i: int, D_M: float 
 def _thickness(gear: Gear, g: GearValues[float], m: MeshValues[float], t: Tooth) -> Iterator[Row]:
     yield Row("Tooth thickness", QUANTITIES["s_n"].meaning, "s_n", "length", g.s_n)
     low, high = (g.x + float(shift_of_allowance(e, m.m_n, t.rack.alpha_n)) for e in (gear.E_sni, gear.E_sns))
-    yield Row("Tooth thickness", "normal thickness with its allowances", "s_n", "length",
-              low=float(t.s_t(low) * np.cos(t.beta)), high=float(t.s_t(high) * np.cos(t.beta)))  # fmt: skip
+    yield Row(
+        "Tooth thickness",
+        "normal thickness with its allowances",
+        "s_n",
+        "length",
+        low=float(t.s_t(low) * np.cos(t.beta)),
+        high=float(t.s_t(high) * np.cos(t.beta)),
+    )
 
 
 def _mate(results: StageResults, i: int, m: MeshValues[float], mesh_doc: Mesh) -> Iterator[Row]:
     yield Row("Mate", "tooth count of the mate", "z", "count", results.gears[2 - i].z)
-    yield Row("Mate", "working centre distance with its allowances", "a_w", "length",
-              low=m.a_w + mesh_doc.A_ai, high=m.a_w + mesh_doc.A_as)  # fmt: skip
+    yield Row(
+        "Mate",
+        "working centre distance with its allowances",
+        "a_w",
+        "length",
+        low=m.a_w + mesh_doc.A_ai,
+        high=m.a_w + mesh_doc.A_as,
+    )
     yield Row("Mate", "circumferential backlash", "j_wt", "length", low=m.j_wt_min, high=m.j_wt_max)
 
 
@@ -118,7 +141,9 @@ def _tool_words(gear: Gear) -> str:
         return f"pinion cutter, {gear.z_0} teeth, x_0 = {gear.x_0:g}"
     if gear.tool == "form":
         return "form with a plain fillet"
-    return "rack or hob" + (f", protuberance {gear.pr_P:g} mm, stock {gear.q_P:g} mm" if gear.pr_P > 0 or gear.q_P > 0 else "")
+    return "rack or hob" + (
+        f", protuberance {gear.pr_P:g} mm, stock {gear.q_P:g} mm" if gear.pr_P > 0 or gear.q_P > 0 else ""
+    )
 
 
 def _span(t: Tooth, g: GearValues[float], x_low: float, x_high: float) -> Iterator[Row]:
@@ -145,7 +170,7 @@ def _balls(t: Tooth, g: GearValues[float], x_low: float, x_high: float, D_M: flo
     touch = float(measure.ball_contact_diameter(t, D))
     between = "size over two balls" if g.z > 0 else "size between two balls"
     if not min(g.d_Ff, g.d_Fa) <= touch <= max(g.d_Ff, g.d_Fa):
-        words = f"this ball would touch at {touch:.3f} mm, outside the involute ({g['d_Ff']:.3f} to {g['d_Fa']:.3f} mm)"
+        words = f"this ball would touch at {touch:.3f} mm, outside the involute ({g.d_Ff:.3f} to {g.d_Fa:.3f} mm)"
         yield Row("Measured sizes", between, "M_dK", "length", words=words)
         return
     low, high = (float(measure.over_two_balls(t, D, x)) for x in (x_low, x_high))
@@ -156,8 +181,14 @@ def _balls(t: Tooth, g: GearValues[float], x_low: float, x_high: float, D_M: flo
         low, high = sorted(abs(abs(v) + sign * D) for v in (low, high))
         need = np.pi * float(t.m_n) / (2 * np.sin(t.beta))
         words = "wide enough" if g.b > need else f"too narrow: it needs {need:.2f} mm"
-        yield Row("Measured sizes", f"size over two pins, shifted to the greatest; this gear is {words}", "M_dR", "length",
-                  low=low, high=high)  # fmt: skip
+        yield Row(
+            "Measured sizes",
+            f"size over two pins, shifted to the greatest; this gear is {words}",
+            "M_dR",
+            "length",
+            low=low,
+            high=high,
+        )
     if g.z > 0 and g.z % 2 and t.beta == 0:
         low, high = (float(measure.over_three_pins(t, D, x)) for x in (x_low, x_high))
         yield Row("Measured sizes", "size over three pins, two on one side", "M_3", "length", low=low, high=high)
@@ -165,9 +196,12 @@ def _balls(t: Tooth, g: GearValues[float], x_low: float, x_high: float, D_M: flo
 
 def _tolerances(g: GearValues[float], m: MeshValues[float], Q: int, d: float) -> Iterator[Row]:
     words = {
-        "f_pT": "single pitch", "F_pT": "total cumulative pitch", "F_alphaT": "total profile", "F_betaT": "total helix",
+        "f_pT": "single pitch",
+        "F_pT": "total cumulative pitch",
+        "F_alphaT": "total profile",
+        "F_betaT": "total helix",
         "F_rT": "runout",
-    }  # fmt: skip
+    }
     values = {"d": d, "m_n": m.m_n, "b": g.b, "Q": Q}
     outside = [f"{k} = {values[k]:g}" for k, (low, high) in RANGES.items() if not low <= values[k] <= high]
     yield Row("Flank tolerances, ISO 1328-1:2013", "flank tolerance class", "Q", "count", value=Q)
@@ -182,14 +216,30 @@ def _tolerances(g: GearValues[float], m: MeshValues[float], Q: int, d: float) ->
             )
     k = max(2, ceil(abs(g.z) / 8))
     span = float(rounded(pitch_span_tolerance(d, m.m_n, g.z, k, Q)))
-    yield Row("Flank tolerances, ISO 1328-1:2013", f"cumulative pitch over {k} pitches", "F_pkT", "roughness", value=span)
+    yield Row(
+        "Flank tolerances, ISO 1328-1:2013", f"cumulative pitch over {k} pitches", "F_pkT", "roughness", value=span
+    )
     single = single_flank_tolerances(d, m.m_n, Q)
-    for symbol, meaning in (("F_isT", "single flank composite, total"), ("f_isT", "single flank composite, tooth to tooth")):
-        yield Row("Flank tolerances, ISO 1328-1:2013", meaning, symbol, "roughness", value=float(rounded(single[symbol])))
+    for symbol, meaning in (
+        ("F_isT", "single flank composite, total"),
+        ("f_isT", "single flank composite, tooth to tooth"),
+    ):
+        yield Row(
+            "Flank tolerances, ISO 1328-1:2013", meaning, symbol, "roughness", value=float(rounded(single[symbol]))
+        )
     if all(low <= values[k] <= high for k, (low, high) in RADIAL_RANGES.items()):
         radial = radial_tolerances(d, m.m_n, Q)
-        for symbol, meaning in (("F_i", "radial composite on a master gear, total"), ("f_i", "radial composite, tooth to tooth")):
-            yield Row("Radial tolerances, ISO 1328-2:1997", meaning, f"{symbol}″", "roughness", value=float(rounded(radial[symbol])))
+        for symbol, meaning in (
+            ("F_i", "radial composite on a master gear, total"),
+            ("f_i", "radial composite, tooth to tooth"),
+        ):
+            yield Row(
+                "Radial tolerances, ISO 1328-2:1997",
+                meaning,
+                f"{symbol}″",
+                "roughness",
+                value=float(rounded(radial[symbol])),
+            )
 
 
 def dimension_text(rows: list[Row], system: str, digits: int | None = None) -> str:

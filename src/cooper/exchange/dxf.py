@@ -27,8 +27,12 @@ LAYERS = {
     "BORE": (7, "CONTINUOUS"),
 }
 CIRCLES = (
-    ("d", "REFERENCE_CIRCLE"), ("d_b", "BASE_CIRCLE"), ("d_a", "TIP_CIRCLE"), ("d_fE", "ROOT_CIRCLE"), ("d_w", "WORKING_CIRCLE"),
-)  # fmt: skip
+    ("d", "REFERENCE_CIRCLE"),
+    ("d_b", "BASE_CIRCLE"),
+    ("d_a", "TIP_CIRCLE"),
+    ("d_fE", "ROOT_CIRCLE"),
+    ("d_w", "WORKING_CIRCLE"),
+)
 TOLERANCE = 1e-3
 """Greatest distance between a chord of the outline and the true curve; mm."""
 FIT_POINTS = 21
@@ -109,7 +113,9 @@ def _true_curves(space: Any, body: Body, tolerance: float) -> None:
                 space.add_arc(centre, radius, *angles.tolist(), dxfattribs=layer)
             elif spline is not None:
                 knots, control = spline
-                turned = np.column_stack((c * control[:, 0] - s * control[:, 1] + body.x, s * control[:, 0] + c * control[:, 1]))
+                turned = np.column_stack(
+                    (c * control[:, 0] - s * control[:, 1] + body.x, s * control[:, 0] + c * control[:, 1])
+                )
                 space.add_open_spline(turned.tolist(), degree=3, knots=knots.tolist(), dxfattribs=layer)
 
 

@@ -63,14 +63,14 @@ def body_facets(body: Body, tolerance: float = TOLERANCE, compensation: float = 
     return net.arrays()
 
 
-def write_mesh(
-    parts: tuple[Body, ...], path: Path, tolerance: float = TOLERANCE, compensation: float = 0.0
-) -> None:
+def write_mesh(parts: tuple[Body, ...], path: Path, tolerance: float = TOLERANCE, compensation: float = 0.0) -> None:
     """STL (all bodies in one) or 3MF (one object for each) by the path's suffix."""
     import trimesh
 
     meshes = [body_mesh(b, tolerance, compensation) for b in parts]
-    named: dict[str, trimesh.Geometry] = {f"{i} {b.name}": m for i, (b, m) in enumerate(zip(parts, meshes, strict=True), 1)}
+    named: dict[str, trimesh.Geometry] = {
+        f"{i} {b.name}": m for i, (b, m) in enumerate(zip(parts, meshes, strict=True), 1)
+    }
     if path.suffix.lower() == ".3mf":
         scene = trimesh.Scene(named)
         scene.units = "mm"
@@ -134,4 +134,3 @@ def _circle(diameter: float, tolerance: float) -> Array:
     n = max(24, int(np.ceil(np.pi / np.arccos(1 - min(2 * tolerance / diameter, 1)))))
     t = 2 * np.pi * np.arange(n) / n
     return diameter / 2 * np.column_stack((np.cos(t), np.sin(t)))
-

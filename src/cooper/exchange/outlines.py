@@ -22,8 +22,9 @@ def grown(outline: Array, distance: float, internal: bool = False) -> Array:
 
     moved = Polygon(outline).buffer(-distance if internal else distance, quad_segs=32)
     if moved.is_empty or moved.geom_type != "Polygon" or len(moved.interiors):
-        raise OutOfRange("compensation", distance, "the outline closes on itself: spaces or teeth are narrower than that",
-                         unit="mm")  # fmt: skip
+        raise OutOfRange(
+            "compensation", distance, "the outline closes on itself: spaces or teeth are narrower than that", unit="mm"
+        )
     points = np.asarray(moved.exterior.coords)[:-1]
     if np.ptp(np.hypot(*points.T)) < 0.5 * np.ptp(np.hypot(*outline.T)):
         raise OutOfRange("compensation", distance, "hardly anything of the teeth would be left", unit="mm")

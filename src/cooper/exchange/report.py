@@ -57,7 +57,9 @@ def blocks(design: Design, results: Results, system: str = "mm") -> Iterator[Blo
         yield Block(f"{stage.name}: power", list(_values(values.power, None, system)), "lrlll")
         yield Block(f"{stage.name}: mesh", list(_values(values.mesh, None, system)), "lrlll")
         for i, gear_values in enumerate(values.gears, 1):
-            yield Block(f"{stage.name}: gear {i}, {members[i - 1].name}", list(_values(gear_values, i, system)), "lrlll")
+            yield Block(
+                f"{stage.name}: gear {i}, {members[i - 1].name}", list(_values(gear_values, i, system)), "lrlll"
+            )
         for i in (1, 2):
             sheet = [(row.symbol, row.text(system), row.meaning) for row in dimension_rows(design, k, values, i)]
             yield Block(f"{stage.name}: dimension sheet of gear {i}", sheet, "lrl")
@@ -71,7 +73,12 @@ def blocks(design: Design, results: Results, system: str = "mm") -> Iterator[Blo
             rows = [*_chain(chain.acting, system), *last, *told]
             yield Block(f"{stage.name}: {plain(c.symbol, c.index)}, {c.label}, factor chain", rows, "lrlll")
     notes = []
-    notes.append(("read", "docs/numbers.md tells of every number by which method it is found, how it is held against other ways, and what is not certain."))
+    notes.append(
+        (
+            "read",
+            "docs/numbers.md tells of every number by which method it is found, how it is held against other ways, and what is not certain.",
+        )
+    )
     for note in sorted(results.notes, key=lambda n: not n.loud):
         where = "" if note.stage is None else f"{results.stages[note.stage].name}: "
         notes.append((note.level, f"{where}{note.text}"))
@@ -88,7 +95,11 @@ def report_text(design: Design, results: Results, system: str = "mm") -> str:
 
 def report_html(design: Design, results: Results, system: str = "mm") -> str:
     """The report as one page that needs nothing else: tables, typeset symbols, a drawing of every stage."""
-    body = [f"<h1>{escape(design.name)}</h1>", f"<p class=place>{escape(design.place)}</p>", f"<p>{escape(_verdict(design, results))}</p>"]
+    body = [
+        f"<h1>{escape(design.name)}</h1>",
+        f"<p class=place>{escape(design.place)}</p>",
+        f"<p>{escape(_verdict(design, results))}</p>",
+    ]
     for block in blocks(design, results, system):
         body.append(f"<h2>{escape(block.title)}</h2>")
         if block.stage is not None:
@@ -122,12 +133,16 @@ def _symbol(text: str) -> str:
     """A plain symbol with its subscript and Greek letters, signs before it and powers after it kept."""
     sign, _, rest = text.rpartition("× ")
     name, hat, power = rest.partition("^")
-    base, index = (name[:-1], name[-1]) if name[-1:] in ("1", "2") and name[:-1].rstrip("_") in QUANTITIES else (name, "")
+    base, index = (
+        (name[:-1], name[-1]) if name[-1:] in ("1", "2") and name[:-1].rstrip("_") in QUANTITIES else (name, "")
+    )
     symbol = base.rstrip("_") if base.rstrip("_") in QUANTITIES else base
     if symbol not in QUANTITIES:
         return escape(text)
     main, sub = parts(symbol, int(index) if index else None)
-    return f"{sign + '× ' if sign else ''}<i>{escape(main)}</i><sub>{escape(sub)}</sub>" + (f"<sup>{power}</sup>" if hat else "")
+    return f"{sign + '× ' if sign else ''}<i>{escape(main)}</i><sub>{escape(sub)}</sub>" + (
+        f"<sup>{power}</sup>" if hat else ""
+    )
 
 
 def _head(design: Design) -> str:
@@ -143,7 +158,9 @@ def checks_text(results: Results, system: str = "mm") -> str:
     warnings = results.warnings()
     number_of = {0: "no warnings", 1: "1 warning"}.get(len(warnings), f"{len(warnings)} warnings")
     worst = results.worst
-    lines = [f"{results.name}: {results.verdict}; worst {plain(worst.symbol, worst.index)}, margin {worst.margin:+.1%}; {number_of}"]
+    lines = [
+        f"{results.name}: {results.verdict}; worst {plain(worst.symbol, worst.index)}, margin {worst.margin:+.1%}; {number_of}"
+    ]
     for k, stage in enumerate(results.stages):
         lines += [stage.name, *_columns(_checks(results.checks_of(k), system), "lllrlrlr")]
     for n in warnings:
@@ -161,7 +178,8 @@ def _columns(rows: Rows, align: str) -> Iterator[str]:
             yield f"      {row[0]}"
             continue
         cells = [
-            (text.rjust(widths[n]) if align[n] == "r" else text.ljust(widths[n])) if n < last else text for n, text in enumerate(row)
+            (text.rjust(widths[n]) if align[n] == "r" else text.ljust(widths[n])) if n < last else text
+            for n, text in enumerate(row)
         ]
         yield ("  " + "  ".join(cells)).rstrip()
 
@@ -209,4 +227,10 @@ def _chain(steps: tuple[Step, ...], system: str) -> Iterator[tuple[str, ...]]:
         source = "(entered)" if s.entered else f"[{s.source}]"
         shown = f"from {inputs}" if inputs else ""
         formula = f"= {s.formula}" if s.formula else ""
-        yield sign + plain(s.symbol, s.index) + power, number(s.value, q.kind, system, 4), unit, source, "; ".join(filter(None, (formula, shown)))
+        yield (
+            sign + plain(s.symbol, s.index) + power,
+            number(s.value, q.kind, system, 4),
+            unit,
+            source,
+            "; ".join(filter(None, (formula, shown))),
+        )

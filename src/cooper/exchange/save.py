@@ -66,7 +66,10 @@ def export(
         return
     one = results.stages[stage]
     if kind == ".dxf":
-        _through(path, lambda p: write_dxf(design, results, p, (stage,), o.tolerance or 1e-3, o.compensation, o.curves, o.gear))
+        _through(
+            path,
+            lambda p: write_dxf(design, results, p, (stage,), o.tolerance or 1e-3, o.compensation, o.curves, o.gear),
+        )
     elif kind == ".step":
         _through(path, lambda p: write_step(_wanted(design, one, stage, o), p, one.name))
     elif kind in (".stl", ".3mf"):

@@ -115,11 +115,12 @@ class Solids:
     def placed(self, turn: float) -> list[PlacedSolid]:
         """Every solid at a turn of the input (rad), planets one by one."""
         found = []
-        for (body, places, _stage), solid in zip(placed_bodies(self.design, self.results, turn), self.solids, strict=True):
+        for (body, places, _stage), solid in zip(
+            placed_bodies(self.design, self.results, turn), self.solids, strict=True
+        ):
             along = body.phase if body.rack is not None else 0.0
             found += [PlacedSolid(solid, x, y + along, z, angle) for x, y, z, angle in places]
         return found
-
 
     def frame(self, camera: Camera, size: tuple[int, int]) -> tuple[tuple[float, float], float]:
         """Middle and scale at which the train fits a picture wherever it stands, so that it does not jump as it moves."""
@@ -139,7 +140,9 @@ class Hits:
     height: Array
 
 
-def cast(placed: Sequence[PlacedSolid], camera: Camera, middle: tuple[float, float], scale: float, size: tuple[int, int]) -> Hits:
+def cast(
+    placed: Sequence[PlacedSolid], camera: Camera, middle: tuple[float, float], scale: float, size: tuple[int, int]
+) -> Hits:
     """Send a ray through the middle of every pixel; ``middle`` is the place in the viewer's frame (right, up; mm) that stands in the
     picture's middle, ``scale`` pixels per mm, ``size`` width and height."""
     width, height = size
@@ -159,7 +162,9 @@ def cast(placed: Sequence[PlacedSolid], camera: Camera, middle: tuple[float, flo
         own = camera.axes @ at.turned
         # Right, up and towards the viewer in the solid's own frame are the rows of own.
         base = far * own[2] - at.turned.T @ [at.x, at.y, at.z]
-        start = (x[left:right][None, :, None] * own[0] + y[top:bottom][:, None, None] * own[1] + base).astype(np.float32)
+        start = (x[left:right][None, :, None] * own[0] + y[top:bottom][:, None, None] * own[1] + base).astype(
+            np.float32
+        )
         away = np.broadcast_to((-own[2]).astype(np.float32), (start.shape[0] * start.shape[1], 3))
         found = at.solid.rays.run(start.reshape(-1, 3), np.ascontiguousarray(away), query="INTERSECT", output=1)
         shape = start.shape[:2]
@@ -169,12 +174,16 @@ def cast(placed: Sequence[PlacedSolid], camera: Camera, middle: tuple[float, flo
         high[window][nearer] = met[nearer]
         solid[window][nearer] = n
         lean = found["Ng"].reshape(*shape, 3)[nearer] @ own.T.astype(np.float32)
-        lean *= (np.where(lean[:, 2] < 0, -1, 1) / np.maximum(np.sqrt(np.einsum("ij,ij->i", lean, lean)), 1e-30))[:, None]
+        lean *= (np.where(lean[:, 2] < 0, -1, 1) / np.maximum(np.sqrt(np.einsum("ij,ij->i", lean, lean)), 1e-30))[
+            :, None
+        ]
         normal[window][nearer] = lean
     return Hits(solid, normal, high)
 
 
-def frame(placed: Sequence[PlacedSolid], camera: Camera, size: tuple[float, float]) -> tuple[tuple[float, float], float]:
+def frame(
+    placed: Sequence[PlacedSolid], camera: Camera, size: tuple[float, float]
+) -> tuple[tuple[float, float], float]:
     """Middle and scale at which all solids fit a picture."""
     seen = np.concatenate([camera.seen(at.world(at.solid.hull))[:, :2] for at in placed])
     low, high = seen.min(axis=0), seen.max(axis=0)
@@ -183,7 +192,13 @@ def frame(placed: Sequence[PlacedSolid], camera: Camera, size: tuple[float, floa
 
 
 def shaded(
-    placed: Sequence[PlacedSolid], colors: Sequence[Color], ink: Color, camera: Camera, size: tuple[int, int], fine: int = 1, look: tuple[tuple[float, float], float] | None = None,
+    placed: Sequence[PlacedSolid],
+    colors: Sequence[Color],
+    ink: Color,
+    camera: Camera,
+    size: tuple[int, int],
+    fine: int = 1,
+    look: tuple[tuple[float, float], float] | None = None,
 ) -> Array:
     """The picture as (height, width, 4) bytes, red to alpha (premultiplied), nothing where no solid is; ``colors`` (0 to 1) by solid,
     ``ink`` for edges, ``fine`` rays along each side of a pixel, ``look`` another middle and scale than those that show all."""
@@ -219,6 +234,8 @@ def _edges(hits: Hits, scale: float) -> Array:
         both = (hits.solid[one] >= 0) & (hits.solid[two] >= 0)
         with np.errstate(invalid="ignore"):
             # A step in depth that no slope of a seen surface explains.
-            step = np.abs(hits.height[one] - hits.height[two]) > (4.0 + 2.0 * np.maximum(slope[one], slope[two])) / scale
+            step = (
+                np.abs(hits.height[one] - hits.height[two]) > (4.0 + 2.0 * np.maximum(slope[one], slope[two])) / scale
+            )
         edge[one] |= (other | ((crease | step) & both)) & (hits.solid[one] >= 0)
     return edge

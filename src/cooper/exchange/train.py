@@ -86,7 +86,11 @@ def write_train_dxf(design: Design, results: Results, path: Path, tolerance: flo
     doc = ezdxf.new("R2010", setup=["linetypes"], units=units.MM)
     space = doc.modelspace()
     for k in range(len(results.stages)):
-        for part, color, line in (("OUTLINE", 1 + k % 6, "CONTINUOUS"), ("CIRCLES", 8, "DASHDOT"), ("CENTRES", 9, "CENTER")):
+        for part, color, line in (
+            ("OUTLINE", 1 + k % 6, "CONTINUOUS"),
+            ("CIRCLES", 8, "DASHDOT"),
+            ("CENTRES", 9, "CENTER"),
+        ):
             doc.layers.add(layer_of(results, k, part), color=color, linetype=line)
     for body, places, k in placed_bodies(design, results):
         points = body.outline(tolerance)
@@ -107,4 +111,3 @@ def write_train_dxf(design: Design, results: Results, path: Path, tolerance: flo
 def _values(results: Results, body: Body, k: int) -> GearValues[float]:
     stage = results.stages[k]
     return stage.gears[0] if body.tooth is stage.teeth[0] else stage.gears[1]
-

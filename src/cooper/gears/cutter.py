@@ -53,9 +53,7 @@ class Generation:
     ratio: Array
 
 
-def generation(
-    cutter: PinionCutter, rack: Rack, z: Real, m_t: Real, m_n: Real, alpha_t: Real, x_E: Real
-) -> Generation:
+def generation(cutter: PinionCutter, rack: Rack, z: Real, m_t: Real, m_n: Real, alpha_t: Real, x_E: Real) -> Generation:
     """How a pinion cutter stands to the gear it finishes. ISO 21771:2007, 7 (generating centre distance)."""
     z_0, x_0, z = np.asarray(cutter.z_0, dtype=float), np.asarray(cutter.x_0), np.asarray(z, dtype=float)
     m_t, m_n = np.asarray(m_t), np.asarray(m_n)

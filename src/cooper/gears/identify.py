@@ -82,10 +82,16 @@ def identify(
         m_n, b, shift = float(m[i, 0, 0, 0]), float(helix[at]), float(np.broadcast_to(x, score.shape)[at])
         found.append(
             Match(
-                m_n, float(alpha[0, j, 0, 0]), b, shift, float((d_a / m_n - z / np.cos(b)) / 2 - shift),
-                float(np.broadcast_to(residual, score.shape)[at]), float(tip[at]), float(score[at]),
+                m_n,
+                float(alpha[0, j, 0, 0]),
+                b,
+                shift,
+                float((d_a / m_n - z / np.cos(b)) / 2 - shift),
+                float(np.broadcast_to(residual, score.shape)[at]),
+                float(tip[at]),
+                float(score[at]),
             )
-        )  # fmt: skip
+        )
     return found
 
 

@@ -62,10 +62,12 @@ class GearInput:
     CHD: Real = np.nan
     U_H: Real = 66000.0
 
+
 FRICTIONS = ("ISO/TR 14179-2", "ISO/TR 14179-1", "along the path")
 """The friction laws of the mesh, by `PairInput.friction`."""
 BY_QUALITY, OUTER_SINGLE, TIP_LOAD = 0.0, 1.0, 2.0
 """Where the load of the root rating acts, as `PairInput.load_at`."""
+
 
 @dataclass(frozen=True, kw_only=True)
 class PairInput:
@@ -130,6 +132,7 @@ class PairInput:
     d_sh2: Real = 30.0
     K_arranged2: tuple[Real, Real] = (0.48, 0.8)
     f_sh_given: Real = np.nan
+
 
 def first_is_pinion(p: PairInput) -> Array:
     """Whether gear 1 is the pinion: the gear with fewer teeth, whoever drives; of equal ones that with more shift."""

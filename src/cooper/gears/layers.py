@@ -24,8 +24,9 @@ def makes_of(tooth: Tooth) -> dict[str, Tooth]:
     found = {"as designed": tooth, "plain involute": replace(tooth, tip=PLAIN, rack=rack)}
     h_K, rho_a = float(tooth.tip.h_K), float(tooth.tip.rho_a)
     for word, own, tip in (
-        ("chamfer", h_K, Tip(h_K=h_K or TRIAL * m_n, delta_K=tooth.tip.delta_K)), ("rounding", rho_a, Tip(rho_a=rho_a or TRIAL * m_n)),
-    ):  # fmt: skip
+        ("chamfer", h_K, Tip(h_K=h_K or TRIAL * m_n, delta_K=tooth.tip.delta_K)),
+        ("rounding", rho_a, Tip(rho_a=rho_a or TRIAL * m_n)),
+    ):
         made = replace(tooth, tip=tip)
         if float(land_half_angle(made)) > 0:
             size = float(tip.h_K if word == "chamfer" else tip.rho_a)

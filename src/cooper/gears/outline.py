@@ -40,7 +40,11 @@ def half_tooth(tooth: Tooth, tolerance: float = 1e-3, form: RootForm | None = No
         radius = r_b * np.sqrt(1 + (t_F + (t_a - t_F) * t) ** 2)
         return np.column_stack((radius, tooth.half_angle(sign * 2 * radius)))
 
-    parts = [_arc(r_f, pitch, root(np.zeros(1))[0, 1], tolerance), _curve(root, tolerance)[1:], _curve(flank, tolerance)[1:]]
+    parts = [
+        _arc(r_f, pitch, root(np.zeros(1))[0, 1], tolerance),
+        _curve(root, tolerance)[1:],
+        _curve(flank, tolerance)[1:],
+    ]
     if float(tooth.tip.h_K) > 0 or float(tooth.tip.rho_a) > 0:
         parts.append(_curve(lambda t: np.column_stack(tip_edge(tooth, t)), tolerance)[1:])
     parts.append(_arc(r_a, float(land_half_angle(tooth)), 0.0, tolerance)[1:])
@@ -78,6 +82,7 @@ def to_xy(polar: Array) -> Array:
 
 def one_tooth(tooth: Tooth, tolerance: float = 1e-3, form: RootForm | None = None) -> Array:
     """One tooth about +x from the middle of one space to the middle of the next, counter-clockwise; (n, 2) in mm."""
+
     def drawn() -> tuple[RootForm | None, Array]:
         half = half_tooth(tooth, tolerance, form)
         right = half * np.array([1.0, -1.0])

@@ -31,15 +31,33 @@ class PairShape:
     forms: tuple[RootForm, RootForm]
     path: Path
 
+
 _TEETH: OrderedDict[tuple[object, ...], Tooth] = OrderedDict()
 TEETH_KEPT = 96
 """Teeth that are kept: with a tooth stay its root form, outline and areas, so that an edit finds anew only what it alters."""
 
+
 def make_tooth(gear: GearInput, m_n: Real, alpha_n: Real, beta: Real = 0.0) -> Tooth:
     """The tooth at the middle of its thickness allowance; for plain numbers the same object as before for the same numbers."""
     d_a = None if np.ndim(gear.d_a) == 0 and np.isnan(gear.d_a) else gear.d_a
-    key = (gear.z, gear.x, d_a, gear.h_aP, gear.h_fP, gear.rho_fP, gear.E_sns, gear.E_sni, gear.tool, gear.tip, gear.pr_P, gear.q_P,
-           gear.alpha_prP, m_n, alpha_n, beta)  # fmt: skip
+    key = (
+        gear.z,
+        gear.x,
+        d_a,
+        gear.h_aP,
+        gear.h_fP,
+        gear.rho_fP,
+        gear.E_sns,
+        gear.E_sni,
+        gear.tool,
+        gear.tip,
+        gear.pr_P,
+        gear.q_P,
+        gear.alpha_prP,
+        m_n,
+        alpha_n,
+        beta,
+    )
     try:
         found = _TEETH.get(key)
     except TypeError:
@@ -53,16 +71,23 @@ def make_tooth(gear: GearInput, m_n: Real, alpha_n: Real, beta: Real = 0.0) -> T
         _TEETH.move_to_end(key)
     return found
 
+
 def _make_tooth(gear: GearInput, m_n: Real, alpha_n: Real, beta: Real) -> Tooth:
     rack = Rack(
-        np.asarray(alpha_n), np.asarray(gear.h_aP), np.asarray(gear.h_fP), np.asarray(gear.rho_fP),
-        np.asarray(gear.pr_P) / m_n, np.asarray(gear.q_P) / m_n, np.asarray(gear.alpha_prP),
-    )  # fmt: skip
+        np.asarray(alpha_n),
+        np.asarray(gear.h_aP),
+        np.asarray(gear.h_fP),
+        np.asarray(gear.rho_fP),
+        np.asarray(gear.pr_P) / m_n,
+        np.asarray(gear.q_P) / m_n,
+        np.asarray(gear.alpha_prP),
+    )
     mean = (np.asarray(gear.E_sns) + gear.E_sni) / 2
     x_E = gear.x + shift_of_allowance(mean, m_n, alpha_n)
     d_a = np.where(np.isnan(gear.d_a), tip_diameter(gear.z, m_n, beta, gear.x, gear.h_aP), gear.d_a)
     z = np.asarray(gear.z, dtype=float)
     return Tooth(z, np.asarray(m_n), np.asarray(beta), np.asarray(gear.x), x_E, rack, d_a, gear.tool, gear.tip)
+
 
 def pair_shape(p: PairInput) -> PairShape:
     """Geometry of pairs. No exceptions: what cannot be is NaN."""
@@ -72,7 +97,10 @@ def pair_shape(p: PairInput) -> PairShape:
     gears = (_gear_geometry(p, 0, teeth, forms, mesh, path), _gear_geometry(p, 1, teeth, forms, mesh, path))
     return PairShape(mesh, gears, teeth, forms, path)
 
-def _geometry(p: PairInput, teeth: tuple[Tooth, Tooth], forms: tuple[RootForm, RootForm]) -> tuple[MeshValues[Array], Path]:
+
+def _geometry(
+    p: PairInput, teeth: tuple[Tooth, Tooth], forms: tuple[RootForm, RootForm]
+) -> tuple[MeshValues[Array], Path]:
     one, two = teeth
     alpha_t = one.alpha_t
     a = reference_centre_distance(one.z, two.z, p.m_n, p.beta)
@@ -86,16 +114,35 @@ def _geometry(p: PairInput, teeth: tuple[Tooth, Tooth], forms: tuple[RootForm, R
     # Each half of a double helix overlaps by itself. ISO 6336-1:2019, 4.
     width = np.minimum(p.gears[0].b, p.gears[1].b) / np.where(p.double_helix, 2, 1)
     eps_beta = width * np.sin(p.beta) / (np.pi * p.m_n)
-    mesh: MeshValues[Array] = MeshValues(**{
-        "u": u, "m_n": np.asarray(p.m_n), "alpha_n": np.asarray(p.alpha_n), "beta": np.asarray(p.beta), "beta_b": one.beta_b,
-        "f_ZCa": np.asarray(p.f_ZCa), "a": a,
-        "a_w": np.asarray(p.a_w), "x_sum": one.x + two.x, "alpha_t": alpha_t, "alpha_wt": alpha_wt, "p_et": p_et,
-        "eps_alpha": eps_alpha, "eps_beta": eps_beta, "eps_gamma": eps_alpha + eps_beta,
-        "g_alpha": path.E - path.A, "g_A": path.A, "g_B": path.B, "g_C": path.C, "g_D": path.D, "g_E": path.E,
-    })  # fmt: skip
+    mesh: MeshValues[Array] = MeshValues(
+        **{
+            "u": u,
+            "m_n": np.asarray(p.m_n),
+            "alpha_n": np.asarray(p.alpha_n),
+            "beta": np.asarray(p.beta),
+            "beta_b": one.beta_b,
+            "f_ZCa": np.asarray(p.f_ZCa),
+            "a": a,
+            "a_w": np.asarray(p.a_w),
+            "x_sum": one.x + two.x,
+            "alpha_t": alpha_t,
+            "alpha_wt": alpha_wt,
+            "p_et": p_et,
+            "eps_alpha": eps_alpha,
+            "eps_beta": eps_beta,
+            "eps_gamma": eps_alpha + eps_beta,
+            "g_alpha": path.E - path.A,
+            "g_A": path.A,
+            "g_B": path.B,
+            "g_C": path.C,
+            "g_D": path.D,
+            "g_E": path.E,
+        }
+    )
     if np.any(two.z < 0):
         mesh.c_tip = tip_gap(one, two, p.a_w, alpha_wt)
     return mesh, path
+
 
 def _gear_geometry(
     p: PairInput,
@@ -116,27 +163,53 @@ def _gear_geometry(
     land = 2 * np.cos(np.arctan(np.tan(tooth.beta) * tooth.d_a / tooth.d)) * np.abs(tooth.d_a) / 2
     with np.errstate(divide="ignore"):
         root_end, tip_end = (specific_sliding(g, path.T2, u_own)[0] for g in (near, far))
-    return GearValues(**{
-        "z": tooth.z, "x": np.asarray(tooth.x), "x_E": tooth.x_E,
-        "z_n": virtual_tooth_count(tooth.z, tooth.beta, tooth.beta_b), "p_z": _lead(tooth),
-        "h_aP": np.asarray(tooth.rack.h_aP), "h_fP": np.asarray(tooth.rack.h_fP), "rho_fP": np.asarray(tooth.rack.rho_fP),
-        "d": tooth.d, "d_b": tooth.d_b, "d_a": tooth.d_a, "d_f": tooth.d_f_nominal, "d_fE": tooth.d_f,
-        "d_w": 2 * mesh.a_w / (1 + u_own),
-        "d_Ff": forms[i].d_Ff, "d_Nf": tooth.sign * np.hypot(tooth.d_b, 2 * near),
-        "d_Fa": tip_form_diameter(tooth), "d_Na": tooth.sign * np.hypot(tooth.d_b, 2 * far),
-        "h": (tooth.d_a - tooth.d_f_nominal) / 2, "s_n": tooth.s_yn(tooth.d, tooth.x), "s_nE": tooth.s_yn(tooth.d),
-        "s_an": tooth.s_yn(tooth.d_a, tooth.x), "s_anE": land * land_half_angle(tooth),
-        "c": mesh.a_w - tooth.d_a / 2 - mate.d_f_nominal / 2, "b": np.asarray(gear.b), "d_bore": np.asarray(gear.d_bore),
-        "c_F": r_reach - forms[i].d_Ff / 2, "undercut": forms[i].undercut.astype(float),
-        "s_R": (tooth.d_f - rim_edge(gear)) / 2, "zeta_f": root_end, "zeta_a": tip_end,
-        "E_sns": np.asarray(gear.E_sns), "E_sni": np.asarray(gear.E_sni),
-        "Rz_H": np.asarray(gear.Rz_H), "Rz_F": np.asarray(gear.Rz_F), "R_bend": np.asarray(gear.R_bend),
-        **_tool_values(tooth),
-    })  # fmt: skip
+    return GearValues(
+        **{
+            "z": tooth.z,
+            "x": np.asarray(tooth.x),
+            "x_E": tooth.x_E,
+            "z_n": virtual_tooth_count(tooth.z, tooth.beta, tooth.beta_b),
+            "p_z": _lead(tooth),
+            "h_aP": np.asarray(tooth.rack.h_aP),
+            "h_fP": np.asarray(tooth.rack.h_fP),
+            "rho_fP": np.asarray(tooth.rack.rho_fP),
+            "d": tooth.d,
+            "d_b": tooth.d_b,
+            "d_a": tooth.d_a,
+            "d_f": tooth.d_f_nominal,
+            "d_fE": tooth.d_f,
+            "d_w": 2 * mesh.a_w / (1 + u_own),
+            "d_Ff": forms[i].d_Ff,
+            "d_Nf": tooth.sign * np.hypot(tooth.d_b, 2 * near),
+            "d_Fa": tip_form_diameter(tooth),
+            "d_Na": tooth.sign * np.hypot(tooth.d_b, 2 * far),
+            "h": (tooth.d_a - tooth.d_f_nominal) / 2,
+            "s_n": tooth.s_yn(tooth.d, tooth.x),
+            "s_nE": tooth.s_yn(tooth.d),
+            "s_an": tooth.s_yn(tooth.d_a, tooth.x),
+            "s_anE": land * land_half_angle(tooth),
+            "c": mesh.a_w - tooth.d_a / 2 - mate.d_f_nominal / 2,
+            "b": np.asarray(gear.b),
+            "d_bore": np.asarray(gear.d_bore),
+            "c_F": r_reach - forms[i].d_Ff / 2,
+            "undercut": forms[i].undercut.astype(float),
+            "s_R": (tooth.d_f - rim_edge(gear)) / 2,
+            "zeta_f": root_end,
+            "zeta_a": tip_end,
+            "E_sns": np.asarray(gear.E_sns),
+            "E_sni": np.asarray(gear.E_sni),
+            "Rz_H": np.asarray(gear.Rz_H),
+            "Rz_F": np.asarray(gear.Rz_F),
+            "R_bend": np.asarray(gear.R_bend),
+            **_tool_values(tooth),
+        }
+    )
+
 
 def rim_edge(gear: GearInput) -> Array:
     """Inner diameter of the rim: of a solid disc its bore; outside diameter of a ring, negative."""
     return np.where(np.isnan(gear.d_i), gear.d_bore, gear.d_i)
+
 
 def _tool_values(tooth: Tooth) -> dict[str, Array]:
     """What only some tools have: the least shift without undercut; how a pinion cutter stands."""
@@ -146,6 +219,7 @@ def _tool_values(tooth: Tooth) -> dict[str, Array]:
     if isinstance(tooth.tool, PinionCutter):
         values |= {"z_0": np.asarray(tooth.tool.z_0), "a_0": tooth.cut.a_0, "alpha_w0": tooth.cut.alpha_w0}
     return values
+
 
 def _lead(tooth: Tooth) -> Array:
     """Lead of the helix, 0 for a spur gear; mm. ISO 21771:2007, 4.2."""

@@ -30,7 +30,17 @@ class AlongPath:
 
 
 def along_path(
-    g: Array, T2: Real, u: Real, g_A: Real, g_E: Real, p_et: Real, F_bt: Real, b: Real, Z_E: Real, K: Real, beta_b: Real = 0.0
+    g: Array,
+    T2: Real,
+    u: Real,
+    g_A: Real,
+    g_E: Real,
+    p_et: Real,
+    F_bt: Real,
+    b: Real,
+    Z_E: Real,
+    K: Real,
+    beta_b: Real = 0.0,
 ) -> AlongPath:
     """Values along the path of contact.
 

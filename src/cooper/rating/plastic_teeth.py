@@ -17,6 +17,7 @@ def any_plastic(p: PairInput) -> bool:
     """Whether a gear of the pairs is of plastic."""
     return bool(np.any([np.any(np.asarray(g.material.plastic) > 0) for g in p.gears]))
 
+
 def rate_plastics(p: PairInput, mesh: MeshValues[Array], gears: tuple[GearValues[Array], ...]) -> PairInput:
     """The input with its plastics at the temperature of their teeth; deflection and wear into the values. VDI 2736-2."""
     if not any_plastic(p):
@@ -29,13 +30,23 @@ def rate_plastics(p: PairInput, mesh: MeshValues[Array], gears: tuple[GearValues
         if not np.any(np.asarray(gear.material.plastic) > 0):
             warm_gears.append(gear)
             continue
-        own = [tooth_warming(P_loss * gear.meshes, mesh.b_H, gears[0].z if gear.teeth_cut is not None else g.z, mesh.v, p.m_n, k, p.ED)
-               for k in gear.k_theta]  # fmt: skip
+        own = [
+            tooth_warming(
+                P_loss * gear.meshes,
+                mesh.b_H,
+                gears[0].z if gear.teeth_cut is not None else g.z,
+                mesh.v,
+                p.m_n,
+                k,
+                p.ED,
+            )
+            for k in gear.k_theta
+        ]
         flank, root_ = (np.where(warms, around + k, p.theta_gears) for k in own)
         g.theta_Fla, g.theta_Fuss = flank, root_
         warm_gears.append(replace(gear, material=at_temperature(gear.material, flank, root_)))
         # From the flank's end at the root to its end at the tip along the involute.
-        l_Fl = np.abs(g.d_Na ** 2 - g.d_Nf ** 2) / (4 * np.abs(g.d_b))
+        l_Fl = np.abs(g.d_Na**2 - g.d_Nf**2) / (4 * np.abs(g.d_b))
         g.l_Fl = l_Fl
         if np.all(np.isfinite(gear.k_W)):
             # The teeth of a rack share the work that its pinion does in all its turns.
@@ -46,6 +57,7 @@ def rate_plastics(p: PairInput, mesh: MeshValues[Array], gears: tuple[GearValues
     p = replace(p, gears=(warm_gears[0], warm_gears[1]))
     mesh.lambda_t = tip_deflection(mesh.F_t * mesh.K_A * mesh.K_gamma, mesh.b_H, p.beta, *stiff_as(p))
     return p
+
 
 def stiff_as(p: PairInput) -> list[Array]:
     """Moduli of the teeth as a whole: of plastics at the temperature of their roots."""

@@ -33,7 +33,12 @@ def tooth_warming(P_loss: Real, b: Real, z: Real, v_t: Real, m_n: Real, k_theta:
     22.5
     """
     moved = (np.asarray(v_t, dtype=float) * np.asarray(m_n)) ** 0.75
-    return np.asarray(np.asarray(P_loss) * np.asarray(k_theta) / (np.asarray(b) * np.abs(z) * moved) * np.asarray(ED, dtype=float) ** 0.64)
+    return np.asarray(
+        np.asarray(P_loss)
+        * np.asarray(k_theta)
+        / (np.asarray(b) * np.abs(z) * moved)
+        * np.asarray(ED, dtype=float) ** 0.64
+    )
 
 
 def housing_warming(P_loss: Real, R_lambda: Real, A_G: Real, ED: Real) -> Array:

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass, field
+
 from cooper.document.models import Defaults, Duty, Gear
 from cooper.rating.plastics import GREATEST_DEFLECTION
 from cooper.results.result_tree import Check, StageResults
@@ -34,82 +36,160 @@ def at_least(value: float, limit: float, scale: float | None = None) -> float:
     return (value - limit) / (scale or limit)
 
 
+@dataclass
+class _Stage:
+    """One pair being checked; every check that is made is gathered."""
+
+    k: int
+    results: StageResults
+    defaults: Defaults
+    members: tuple[Gear, Gear]
+    found: list[Check] = field(default_factory=list)
+
+    def least(
+        self,
+        symbol: str,
+        label: str,
+        value: float,
+        limit: float,
+        means: str,
+        i: int | None = None,
+        scale: float | None = None,
+    ) -> None:
+        """A value that must reach its limit."""
+        margin = at_least(value, limit, scale)
+        self.found.append(Check(symbol, i, self.k, label, value, limit, "at least", margin, means))
+
+    def most(
+        self,
+        symbol: str,
+        label: str,
+        value: float,
+        limit: float,
+        means: str,
+        i: int | None = None,
+        room: float | None = None,
+    ) -> None:
+        """A value that must stay below its limit; ``room`` is what counts as a margin of 100 % (none: the limit)."""
+        margin = (limit - value) / (limit if room is None else room)
+        self.found.append(Check(symbol, i, self.k, label, value, limit, "at most", margin, means))
+
+
 def stage_checks(k: int, s: StageResults, defaults: Defaults, members: tuple[Gear, Gear]) -> list[Check]:
     """All checks of one pair; ``members`` are its gears as they stand in the results."""
-    m_n = s.mesh.m_n
-    checks = []
-
-    def add(
-        symbol: str, i: int | None, label: str, value: float, limit: float, scale: float | None, means: str
-    ) -> None:
-        margin = at_least(value, limit, scale)
-        checks.append(Check(symbol, i, k, label, value, limit, "at least", margin, means))
-
-    by_agma = defaults.method.startswith("ANSI") and "S_HA" in s.gears[0]
-    for i, g in enumerate(s.gears, 1):
-        word = gear_word(s, i)
-        by_iso = [f"{s_}eq" if f"{s_}eq" in g else s_ for s_ in ("S_F", "S_H")]
-        # AGMA has no bending number of internal teeth.
-        root, flank = (f"{s_}A" if by_agma and f"{s_}A" in g else iso for s_, iso in zip(("S_F", "S_H"), by_iso, strict=True))
-        # What a gear asks for itself goes before what its stage or the train asks for.
-        asks = defaults.plastics if is_plastic(members[i - 1].material.group) else defaults
-        S_Fmin, S_Hmin = members[i - 1].S_Fmin or asks.S_Fmin, members[i - 1].S_Hmin or asks.S_Hmin
-        S_Fst, S_Hst = defaults.S_Fstmin or S_Fmin, defaults.S_Hstmin or S_Hmin
+    at = _Stage(k, s, defaults, members)
+    for i in (1, 2):
         if s.rated:
-            add(root, i, f"tooth root, {word}" + (", spectrum" if root.endswith("eq") else ""), min(g[root], MOST), S_Fmin, None,
-                f"teeth of the {word} would break at the root before the required life")  # fmt: skip
-            add(flank, i, f"flank, {word}" + (", spectrum" if flank.endswith("eq") else ""), min(g[flank], MOST), S_Hmin, None,
-                f"flanks of the {word} would pit before the required life")  # fmt: skip
-            add("S_Fst", i, f"root, greatest load, {word}", g.S_Fst, S_Fst, None,
-                f"teeth of the {word} would bend or crack under the greatest load")  # fmt: skip
-            add("S_Hst", i, f"flank, greatest load, {word}", g.S_Hst, S_Hst, None,
-                f"flanks of the {word} would be indented under the greatest load")  # fmt: skip
-        add("s_anE", i, f"tip land, {word}", g.s_anE, defaults.s_an_min * m_n, m_n * max(defaults.s_an_min, 0.1),
-            f"the tip of the {word} is too narrow: it hardens through and breaks away")  # fmt: skip
-        add("c", i, f"tip clearance, {word}", g.c, defaults.c_min * m_n, m_n * max(defaults.c_min, 0.05),
-            f"tips of the {word} come too near the mate's root: alter the tip diameter or the tool's depth")  # fmt: skip
-        if not g.undercut:
-            add("c_F", i, f"flank reach, {word}", g.c_F, 0.0, FORM_SCALE * m_n,
-                f"the mate's tip meets the {word} below the end of its involute, in the fillet: it will jam or wear; shorten the mate's tip (d_a, chamfer), give more shift, or take a tool that cuts deeper")  # fmt: skip
-        if "CHD_c" in g and s.rated:
-            add("CHD", i, f"case depth, {word}", g.CHD, g.CHD_c, None,
-                f"the flanks of the {word} would crack from below the case: a deeper case, or less pressure")  # fmt: skip
-        if "theta_Fla" in g and s.rated:
-            warmest = theta_range(members[i - 1].material.group)[1]
-            checks.append(Check("theta_Fla", i, k, f"warmth of the flanks, {word}", g.theta_Fla, warmest, "at most", (warmest - g.theta_Fla) / max(warmest - ROOM, 20.0),
-                                f"teeth of the {word} soften and melt: less load or speed, wider gears, grease, a steel mate, a more open housing"))  # fmt: skip
-        if "delta_W" in g:
-            most = defaults.plastics.delta_Wmax * m_n
-            checks.append(Check("delta_W", i, k, f"wear, {word}", g.delta_W, most, "at most", 1 - g.delta_W / most,
-                                f"flanks of the {word} wear thin before the required life: grease, a smoother or harder mate, wider gears"))  # fmt: skip
-    if "lambda_t" in s.mesh and s.rated:
-        most = GREATEST_DEFLECTION * m_n
-        checks.append(Check("lambda_t", None, k, "deflection of the tips", s.mesh.lambda_t, most, "at most", 1 - s.mesh.lambda_t / most,
-                            "the teeth bend so far that the next ones meet edge on: wider gears, larger module, stiffer or cooler plastic"))  # fmt: skip
-    if "S_B" in s.mesh:
-        add("S_B", None, "scuffing, flash temperature", min(s.mesh.S_B, MOST), defaults.S_Bmin, None,
-            "the oil film breaks where the teeth are hottest and the flanks tear: thicker or tougher oil, finer teeth, less sliding")  # fmt: skip
-        add("S_int", None, "scuffing, integral temperature", min(s.mesh.S_int, MOST), defaults.S_intmin, None,
-            "the flanks run hot over the whole mesh and scuff: thicker or tougher oil, smoother flanks, less sliding")  # fmt: skip
-    if "S_lambda" in s.mesh:
-        add("S_lambda", None, "micropitting", min(s.mesh.S_lambda, MOST), defaults.S_lambda_min, None,
-            "the film is thinner than the roughness bears and the flanks turn grey and wear: smoother flanks, thicker or cooler oil, an oil of a higher test stage")  # fmt: skip
-    if s.internal:
-        add("c_tip", None, "tips beyond the mesh", s.mesh.c_tip, 0.0, FORM_SCALE * m_n,
-            "the tips of pinion and ring run into each other beyond the mesh: shorten the ring's teeth, use fewer pinion "
-            "teeth or more shift")  # fmt: skip
-    add("eps_alpha", None, "profile contact ratio", s.mesh.eps_alpha, defaults.eps_alpha_min, None,
-        "too few teeth share the load: rough running, load taken over at the tip; more teeth, less shift or taller teeth help")  # fmt: skip
-    add("j_wt_min", None, "least backlash", s.mesh.j_wt_min, defaults.j_min, max(defaults.j_min, 0.02 * m_n),
-        "at the thickest teeth and the nearest centres the flanks jam; thin the teeth (E_sns) or allow the centres more")  # fmt: skip
+            _strength(at, i)
+        _form(at, i)
+        _service(at, i)
+    _together(at)
+    _mesh(at)
+    return at.found
+
+
+def _strength(at: _Stage, i: int) -> None:
+    """Root and flank of a gear, by the governing method, and its strength against the greatest load."""
+    s, g, word, defaults = at.results, at.results.gears[i - 1], gear_word(at.results, i), at.defaults
+    own = at.members[i - 1]
+    by_agma = defaults.method.startswith("ANSI") and "S_HA" in s.gears[0]
+    by_iso = [f"{name}eq" if f"{name}eq" in g else name for name in ("S_F", "S_H")]
+    # AGMA has no bending number of internal teeth.
+    root, flank = (
+        f"{name}A" if by_agma and f"{name}A" in g else iso for name, iso in zip(("S_F", "S_H"), by_iso, strict=True)
+    )
+    # What a gear asks for itself goes before what its stage or the train asks for.
+    asks = defaults.plastics if is_plastic(own.material.group) else defaults
+    S_Fmin, S_Hmin = own.S_Fmin or asks.S_Fmin, own.S_Hmin or asks.S_Hmin
+    under = [", spectrum" if name.endswith("eq") else "" for name in (root, flank)]
+    breaks = f"teeth of the {word} would break at the root before the required life"
+    at.least(root, f"tooth root, {word}{under[0]}", min(g[root], MOST), S_Fmin, breaks, i)
+    pits = f"flanks of the {word} would pit before the required life"
+    at.least(flank, f"flank, {word}{under[1]}", min(g[flank], MOST), S_Hmin, pits, i)
+    bends = f"teeth of the {word} would bend or crack under the greatest load"
+    at.least("S_Fst", f"root, greatest load, {word}", g.S_Fst, defaults.S_Fstmin or S_Fmin, bends, i)
+    dents = f"flanks of the {word} would be indented under the greatest load"
+    at.least("S_Hst", f"flank, greatest load, {word}", g.S_Hst, defaults.S_Hstmin or S_Hmin, dents, i)
+
+
+def _form(at: _Stage, i: int) -> None:
+    """Tip, clearance and flank of a gear."""
+    g, word, defaults, m_n = at.results.gears[i - 1], gear_word(at.results, i), at.defaults, at.results.mesh.m_n
+    narrow = f"the tip of the {word} is too narrow: it hardens through and breaks away"
+    land = defaults.s_an_min * m_n
+    at.least("s_anE", f"tip land, {word}", g.s_anE, land, narrow, i, m_n * max(defaults.s_an_min, 0.1))
+    near = f"tips of the {word} come too near the mate's root: alter the tip diameter or the tool's depth"
+    at.least("c", f"tip clearance, {word}", g.c, defaults.c_min * m_n, near, i, m_n * max(defaults.c_min, 0.05))
+    if not g.undercut:
+        jams = (
+            f"the mate's tip meets the {word} below the end of its involute, in the fillet: it will jam or wear; shorten the mate's "
+            "tip (d_a, chamfer), give more shift, or take a tool that cuts deeper"
+        )
+        at.least("c_F", f"flank reach, {word}", g.c_F, 0.0, jams, i, FORM_SCALE * m_n)
+
+
+def _service(at: _Stage, i: int) -> None:
+    """What only some materials are checked for: the case, the warmth, the wear."""
+    g, word = at.results.gears[i - 1], gear_word(at.results, i)
+    if "CHD_c" in g and at.results.rated:
+        cracks = f"the flanks of the {word} would crack from below the case: a deeper case, or less pressure"
+        at.least("CHD", f"case depth, {word}", g.CHD, g.CHD_c, cracks, i)
+    if "theta_Fla" in g and at.results.rated:
+        warmest = theta_range(at.members[i - 1].material.group)[1]
+        melts = f"teeth of the {word} soften and melt: less load or speed, wider gears, grease, a steel mate, a more open housing"
+        at.most("theta_Fla", f"warmth of the flanks, {word}", g.theta_Fla, warmest, melts, i, max(warmest - ROOM, 20.0))
+    if "delta_W" in g:
+        wears = (
+            f"flanks of the {word} wear thin before the required life: grease, a smoother or harder mate, wider gears"
+        )
+        limit = at.defaults.plastics.delta_Wmax * at.results.mesh.m_n
+        at.most("delta_W", f"wear, {word}", g.delta_W, limit, wears, i)
+
+
+def _together(at: _Stage) -> None:
+    """What both gears are checked for together: deflection, scuffing, micropitting."""
+    m, defaults = at.results.mesh, at.defaults
+    if "lambda_t" in m and at.results.rated:
+        bends = "the teeth bend so far that the next ones meet edge on: wider gears, larger module, stiffer or cooler plastic"
+        at.most("lambda_t", "deflection of the tips", m.lambda_t, GREATEST_DEFLECTION * m.m_n, bends)
+    if "S_B" in m:
+        hottest = "the oil film breaks where the teeth are hottest and the flanks tear: thicker or tougher oil, finer teeth, less sliding"
+        at.least("S_B", "scuffing, flash temperature", min(m.S_B, MOST), defaults.S_Bmin, hottest)
+        hot = "the flanks run hot over the whole mesh and scuff: thicker or tougher oil, smoother flanks, less sliding"
+        at.least("S_int", "scuffing, integral temperature", min(m.S_int, MOST), defaults.S_intmin, hot)
+    if "S_lambda" in m:
+        grey = (
+            "the film is thinner than the roughness bears and the flanks turn grey and wear: smoother flanks, thicker or cooler "
+            "oil, an oil of a higher test stage"
+        )
+        at.least("S_lambda", "micropitting", min(m.S_lambda, MOST), defaults.S_lambda_min, grey)
+
+
+def _mesh(at: _Stage) -> None:
+    """Contact ratio and plays."""
+    m, defaults = at.results.mesh, at.defaults
+    small = max(defaults.j_min, 0.02 * m.m_n)
+    if "c_tip" in m:
+        meets = (
+            "the tips of pinion and ring run into each other beyond the mesh: shorten the ring's teeth, use fewer pinion teeth or "
+            "more shift"
+        )
+        at.least("c_tip", "tips beyond the mesh", m.c_tip, 0.0, meets, scale=FORM_SCALE * m.m_n)
+    rough = "too few teeth share the load: rough running, load taken over at the tip; more teeth, less shift or taller teeth help"
+    at.least("eps_alpha", "profile contact ratio", m.eps_alpha, defaults.eps_alpha_min, rough)
+    jams = (
+        "at the thickest teeth and the nearest centres the flanks jam; thin the teeth (E_sns) or allow the centres more"
+    )
+    at.least("j_wt_min", "least backlash", m.j_wt_min, defaults.j_min, jams, scale=small)
     if defaults.c_proc > 0:
-        add("j_bn_min", None, "process clearance", s.mesh.j_bn_min, defaults.c_proc, None,
-            "the flanks come out of the process fused or jammed: thin the teeth or move the centres apart")  # fmt: skip
-    if "j_op_min" in s.mesh:
-        add("j_op_min", None, "least backlash in service", s.mesh.j_op_min, 0.0, max(defaults.j_min, 0.02 * m_n),
-            "with run-out and at service temperature the flanks jam: thin the teeth, widen the centres, or keep gears and "
-            "housing at like temperatures")  # fmt: skip
-    return checks
+        fused = "the flanks come out of the process fused or jammed: thin the teeth or move the centres apart"
+        at.least("j_bn_min", "process clearance", m.j_bn_min, defaults.c_proc, fused)
+    if "j_op_min" in m:
+        warm = (
+            "with run-out and at service temperature the flanks jam: thin the teeth, widen the centres, or keep gears and housing at "
+            "like temperatures"
+        )
+        at.least("j_op_min", "least backlash in service", m.j_op_min, 0.0, warm, scale=small)
 
 
 def train_checks(values: TrainValues, duty: Duty) -> list[Check]:
@@ -119,6 +199,15 @@ def train_checks(values: TrainValues, duty: Duty) -> list[Check]:
     off = abs(values.du)
     margin = (duty.u_tol - off) / max(duty.u_tol, 0.01)
     return [
-        Check("du", None, None, "ratio against wanted", values.du, duty.u_tol, "at most", margin,
-              "the output turns faster or slower than wanted")
-    ]  # fmt: skip
+        Check(
+            "du",
+            None,
+            None,
+            "ratio against wanted",
+            values.du,
+            duty.u_tol,
+            "at most",
+            margin,
+            "the output turns faster or slower than wanted",
+        )
+    ]

@@ -10,7 +10,20 @@ from cooper.document.models import Design
 from cooper.document.quantities import QUANTITIES, plain
 from cooper.results.result_tree import Results
 
-MAIN_MESH = ("u", "a_w", "x_sum", "alpha_wt", "eps_alpha", "eps_beta", "K_V", "K_Hbeta", "K_Halpha", "j_wt_min", "j_wt_max", "eta_z")
+MAIN_MESH = (
+    "u",
+    "a_w",
+    "x_sum",
+    "alpha_wt",
+    "eps_alpha",
+    "eps_beta",
+    "K_V",
+    "K_Hbeta",
+    "K_Halpha",
+    "j_wt_min",
+    "j_wt_max",
+    "eta_z",
+)
 MAIN_GEAR = ("d", "d_a", "d_f", "d_Ff", "s_anE", "zeta_f", "sigma_H", "sigma_F", "mass")
 
 
@@ -67,10 +80,23 @@ def _inputs(first: Design, second: Design) -> Iterator[Line]:
     for path in dict.fromkeys([*one, *two]):
         a, b = one.get(path), two.get(path)
         if a != b:
-            name = path.removeprefix("train.").replace("stages.", "stage ").replace(".members.", ", gear ").replace(".meshes.1", "")
+            name = (
+                path.removeprefix("train.")
+                .replace("stages.", "stage ")
+                .replace(".members.", ", gear ")
+                .replace(".meshes.1", "")
+            )
             numbers = all(v is None or (isinstance(v, int | float) and not isinstance(v, bool)) for v in (a, b))
-            shown = (v if isinstance(v, int | float) and not isinstance(v, bool) else "solved" if v is None and numbers
-                     else "–" if v is None else str(v) for v in (a, b))  # fmt: skip
+            shown = (
+                v
+                if isinstance(v, int | float) and not isinstance(v, bool)
+                else "solved"
+                if v is None and numbers
+                else "–"
+                if v is None
+                else str(v)
+                for v in (a, b)
+            )
             yield Line("Inputs that differ", name.replace(".", ", "), _kind(path) if numbers else None, *shown)
 
 

@@ -149,7 +149,9 @@ def _whole(name: str, train: Train, flow: Flow, found: _Found, scope: Scope) -> 
     values = found.values
     values.update(lost_motion(train, found.stages))
     if "travel" not in values:
-        values.update(u=found.ratio, eta=found.eta, P_out=flow.P * found.eta, T_out=flow.T, n_out=from_core(flow.omega, "speed"))
+        values.update(
+            u=found.ratio, eta=found.eta, P_out=flow.P * found.eta, T_out=flow.T, n_out=from_core(flow.omega, "speed")
+        )
     if train.losses.counted == "all":
         values.update(_all_losses(train, found.lost, values))
     if train.duty.u_wanted is not None and "u" in values:
@@ -172,10 +174,22 @@ def _loss_warnings(train: Train, values: TrainValues) -> list[Note]:
     """Where the losses let the train stand still, or overheat it."""
     found = []
     if values.get("eta_all", 1.0) <= 0:
-        found.append(note("warning:short", None, f"Of {values.P_in:.4g} W that come in {values.P_V:.4g} W would be lost, {values.P_Vz:.4g} W of it in the meshes: the "
-                          "train does not turn. More power, thinner oil, fewer or smaller bearings and seals would let it."))  # fmt: skip
+        found.append(
+            note(
+                "warning:short",
+                None,
+                f"Of {values.P_in:.4g} W that come in {values.P_V:.4g} W would be lost, {values.P_Vz:.4g} W of it in the meshes: the "
+                "train does not turn. More power, thinner oil, fewer or smaller bearings and seals would let it.",
+            )
+        )
     if train.losses.counted == "all" and train.losses.A_h is not None and "theta_bal" not in values:
-        found.append(note("warning:short", None, f"A housing of A_h = {train.losses.A_h:g} m2 cannot give off what is lost: the oil would pass 250 degC."))
+        found.append(
+            note(
+                "warning:short",
+                None,
+                f"A housing of A_h = {train.losses.A_h:g} m2 cannot give off what is lost: the oil would pass 250 degC.",
+            )
+        )
     return found
 
 
@@ -199,7 +213,12 @@ def _add_service(pair: PairInput, duty: Duty, numbers: PairNumbers) -> None:
     """The safeties and damage sums under the spectrum."""
     with np.errstate(all="ignore"):
         for g, service in zip(numbers.gears, service_life(pair, duty.spectrum), strict=True):
-            values = {"S_Heq": service.S_Heq, "S_Feq": service.S_Feq, "D_H": np.sum(service.damage_H), "D_F": np.sum(service.damage_F)}
+            values = {
+                "S_Heq": service.S_Heq,
+                "S_Feq": service.S_Feq,
+                "D_H": np.sum(service.damage_H),
+                "D_F": np.sum(service.damage_F),
+            }
             # No load at all, and a level above static strength, have no finite number.
             g.update({k: np.asarray(min(v, MOST)) for k, v in values.items()})
 

@@ -40,9 +40,11 @@ def method_notes(train: Train, k: int, s: StageResults, say: Say) -> None:
         _material(defaults, gear, g, gear_word(s, i), about(say, f"more_{i}"))
         rough = members[2 - i].Rz_H
         if abs(g.Z_W - 1) > 1e-9 and is_hard(members[2 - i].material.group) and rough > SMOOTH:
-            say("range",
-                f"Rz_H = {rough:g} um of the hard pinion is rougher than the {SMOOTH:g} um for which Z_W = {g['Z_W']:.2f} of the "
-                f"{gear_word(s, i)} is confirmed: rough hard flanks wear the softer wheel.")  # fmt: skip
+            say(
+                "range",
+                f"Rz_H = {rough:g} um of the hard pinion is rougher than the {SMOOTH:g} um for which Z_W = {g.Z_W:.2f} of the "
+                f"{gear_word(s, i)} is confirmed: rough hard flanks wear the softer wheel.",
+            )
     _micropitting(defaults, members, s, say)
     _agma(train, k, defaults, members, s, say)
     if "mu_pl" in s.mesh:
@@ -59,29 +61,47 @@ def _micropitting(defaults: Defaults, members: tuple[Gear, Gear], s: StageResult
     m = s.mesh
     if "S_lambda" not in m:
         steel = "S_int" in m and None not in factors_W(members)
-        say("assumed", "Micropitting is not rated: " + ("the oil's failure load stage in the micropitting test (S_GF) is not given." if steel else
-                                                        "ISO/TS 6336-22 has material factors for steel alone."))  # fmt: skip
+        say(
+            "assumed",
+            "Micropitting is not rated: "
+            + (
+                "the oil's failure load stage in the micropitting test (S_GF) is not given."
+                if steel
+                else "ISO/TS 6336-22 has material factors for steel alone."
+            ),
+        )
         return
-    say("assumed",
+    say(
+        "assumed",
         f"Micropitting by ISO/TS 6336-22, method B, from knowledge of it: no tip relief counted; the test gear in stage {defaults.lubricant.S_GF} at "
-        f"{defaults.lubricant.theta_GF:g} degC has lambda_GFT = {m['lambda_GFT']:.3f}, its factor 1.05 for K_V not sure; W_W the lower of both flanks.")  # fmt: skip
+        f"{defaults.lubricant.theta_GF:g} degC has lambda_GFT = {m.lambda_GFT:.3f}, its factor 1.05 for K_V not sure; W_W the lower of both flanks.",
+    )
     if not 0 < m.eps_alpha < 2.5:
-        say("range", f"eps_alpha = {m['eps_alpha']:.2f}: ISO/TS 6336-22 is made for contact ratios up to 2.5.")
+        say("range", f"eps_alpha = {m.eps_alpha:.2f}: ISO/TS 6336-22 is made for contact ratios up to 2.5.")
 
 
 def _running_in(theta_oil: float, defaults: Defaults, s: StageResults, say: Say) -> None:
     """How far the flanks are run in, and what new ones would come to."""
     m = s.mesh
     if defaults.phi_E == 0:
-        say("assumed", f"Flanks are taken as new (phi_E = 0): running-in factor X_E = {m['X_E']:.2f} of the integral temperature.")
+        say(
+            "assumed",
+            f"Flanks are taken as new (phi_E = 0): running-in factor X_E = {m.X_E:.2f} of the integral temperature.",
+        )
         return
     Ra = sum(g.Rz_H for g in s.gears) / 2 / 6
     new = theta_oil + (m.theta_int - theta_oil) * float(running_in_factor(0.0, Ra, m.rho_red)) / m.X_E
     S_new = m.theta_Sint / new
     short = S_new < defaults.S_intmin <= m.S_int
-    say("warning" if short else "assumed",
+    say(
+        "warning" if short else "assumed",
         f"Flanks are taken as run in (phi_E = {defaults.phi_E:g}) before they bear full load: new ones would have S_int = {S_new:.2f}"
-        + (f", below {defaults.S_intmin:g}: run the gears in under part load, or give them smoother flanks." if short else "."))  # fmt: skip
+        + (
+            f", below {defaults.S_intmin:g}: run the gears in under part load, or give them smoother flanks."
+            if short
+            else "."
+        ),
+    )
 
 
 def _root_load(stage: Stage, members: tuple[Gear, Gear], s: StageResults, say: Say) -> None:
@@ -92,18 +112,25 @@ def _root_load(stage: Stage, members: tuple[Gear, Gear], s: StageResults, say: S
     if chosen != "by quality":
         say("assumed", f"The root is rated with the load at the {chosen}, as entered.")
     elif tips and len(plastic) < len(tips):
-        say("warning",
+        say(
+            "warning",
             f"The root is rated with the load at the tip: in class {max(g.Q for g in members)} the pitch deviation of "
-            f"{m['f_pbeff']:.1f} um after running-in exceeds the {m['w_t'] / m['c_s']:.1f} um that the load bends a pair of teeth, so "
-            f"that no second pair helps. A finer class (below {COARSE}) or more load per width brings the second pair in.")  # fmt: skip
+            f"{m.f_pbeff:.1f} um after running-in exceeds the {m.w_t / m.c_s:.1f} um that the load bends a pair of teeth, so "
+            f"that no second pair helps. A finer class (below {COARSE}) or more load per width brings the second pair in.",
+        )
     elif not tips:
-        say("assumed",
+        say(
+            "assumed",
             f"The root is rated with the load at the outer point of single contact (ISO 6336-3, method B): class "
-            f"{max(g.Q for g in members)} lets two pairs share the load.")  # fmt: skip
+            f"{max(g.Q for g in members)} lets two pairs share the load.",
+        )
     if plastic:
-        say("assumed", "Plastic teeth are rated with the load at the tip and Y_eps = 0.25 + 0.75/eps_alpha (VDI 2736-2).")
+        say(
+            "assumed",
+            "Plastic teeth are rated with the load at the tip and Y_eps = 0.25 + 0.75/eps_alpha (VDI 2736-2).",
+        )
     if m.K_gamma != 1:
-        say("assumed", f"K_gamma = {m['K_gamma']:g}: entered, not computed.")
+        say("assumed", f"K_gamma = {m.K_gamma:g}: entered, not computed.")
     else:
         say("assumed", "K_gamma = 1, entered: a single mesh bears the whole load.")
 
@@ -114,42 +141,69 @@ def _material(defaults: Defaults, gear: Gear, g: GearValues[float], word: str, s
     own = [k for k in ("sigma_Hlim", "sigma_Flim", "E", "density", "price_index") if getattr(material, k) is not None]
     if own:
         named = f" of the own material {material.name!r}" if material.name else ""
-        say("assumed", f"{', '.join(own)}{named} of the {word}: entered; all else, life curve included, is that of {data['name']}.")
+        say(
+            "assumed",
+            f"{', '.join(own)}{named} of the {word}: entered; all else, life curve included, is that of {data['name']}.",
+        )
     if not is_standard(material.group):
-        say("warning",
+        say(
+            "warning",
             f"{data['name'][:1].upper()}{data['name'][1:]} is outside ISO 6336-5: "
-            + ("strength by temperature and cycles after VDI 2736-2" if is_plastic(material.group) else "its strength numbers are typical ones")
-            + ", not sure to a third; lubricant, surface, notch and size factors are 1. A test or the supplier's numbers take precedence.")  # fmt: skip
+            + (
+                "strength by temperature and cycles after VDI 2736-2"
+                if is_plastic(material.group)
+                else "its strength numbers are typical ones"
+            )
+            + ", not sure to a third; lubricant, surface, notch and size factors are 1. A test or the supplier's numbers take precedence.",
+        )
     if is_plastic(material.group):
         low, high = data["theta_range"]
         theta, at = g.theta_Fla, defaults.plastics
         if theta < low:
             say("range", f"The {word} of {data['name']} at {theta:g} degC: its numbers hold from {low} to {high} degC.")
         if at.heat == "entered":
-            say("assumed",
+            say(
+                "assumed",
                 f"Strength and stiffness of the {word} at the gears' temperature in service, {theta:g} degC; its own warming by friction "
-                "is not computed: enter the temperature of the running teeth, or let it be found from their friction.")  # fmt: skip
+                "is not computed: enter the temperature of the running teeth, or let it be found from their friction.",
+            )
         else:
-            say("assumed",
+            say(
+                "assumed",
                 f"Teeth of the {word} by VDI 2736-2, {at.running}, housing {at.housing}, {at.ED:g} % of the time under load: flanks "
-                f"{g['theta_Fla']:.0f} degC, roots {g['theta_Fuss']:.0f} degC; heat transfer numbers from knowledge of the guideline.")  # fmt: skip
+                f"{g.theta_Fla:.0f} degC, roots {g.theta_Fuss:.0f} degC; heat transfer numbers from knowledge of the guideline.",
+            )
             if g.theta_Fuss > defaults.theta_gears + 5:
-                say("warning", f"Backlash and growth of the {word} are computed at theta_gears = {defaults.theta_gears:g} degC, but its roots "
-                    f"run at {g['theta_Fuss']:.0f} degC: enter that as the gears' temperature in service.")  # fmt: skip
+                say(
+                    "warning",
+                    f"Backlash and growth of the {word} are computed at theta_gears = {defaults.theta_gears:g} degC, but its roots "
+                    f"run at {g.theta_Fuss:.0f} degC: enter that as the gears' temperature in service.",
+                )
         if gear.k_W is None:
-            say("assumed", f"Wear of the {word} is not computed, as no wear coefficient k_W is given: dry plastics on smooth steel have some "
-                "0.5 to 5 mm3/MJ (typical, by tests alone).")  # fmt: skip
+            say(
+                "assumed",
+                f"Wear of the {word} is not computed, as no wear coefficient k_W is given: dry plastics on smooth steel have some "
+                "0.5 to 5 mm3/MJ (typical, by tests alone).",
+            )
         if g.N_L < 1e4:
-            say("range", f"{g['N_L']:.0f} load cycles of the {word} are below 1e4, where its strength is first stated.")
+            say("range", f"{g.N_L:.0f} load cycles of the {word} are below 1e4, where its strength is first stated.")
     if material.group == "Eh":
         if gear.CHD is None:
-            say("assumed", f"Fracture of the {word} from below the case is not rated, as no case depth CHD is given; flank fracture by ISO/TS 6336-4 is not "
-                "rated: its constants are not known surely here.")  # fmt: skip
+            say(
+                "assumed",
+                f"Fracture of the {word} from below the case is not rated, as no case depth CHD is given; flank fracture by ISO/TS 6336-4 is not "
+                "rated: its constants are not known surely here.",
+            )
         elif "d" in g and DEEPEST * g.d / gear.z < gear.CHD:
-            say("range", f"A case of {gear.CHD:g} mm on the {word} is deeper than {DEEPEST:g} modules, where the tips harden through and break.")
+            say(
+                "range",
+                f"A case of {gear.CHD:g} mm on the {word} is deeper than {DEEPEST:g} modules, where the tips harden through and break.",
+            )
     if gear.bending == "both ways":
-        say("assumed",
-            f"The teeth of the {word} are bent both ways with R = {gear.R_bend:g}: Y_M = {g['Y_M']:.2f} (ISO 6336-3, Annex B).")  # fmt: skip
+        say(
+            "assumed",
+            f"The teeth of the {word} are bent both ways with R = {gear.R_bend:g}: Y_M = {g.Y_M:.2f} (ISO 6336-3, Annex B).",
+        )
 
 
 def _agma(train: Train, k: int, defaults: Defaults, members: tuple[Gear, Gear], s: StageResults, say: Say) -> None:
@@ -162,23 +216,38 @@ def _agma(train: Train, k: int, defaults: Defaults, members: tuple[Gear, Gear], 
     if "S_HA" not in s.gears[0]:
         return
     if governs and s.internal:
-        say("assumed", "Flanks of the internal pair by ANSI/AGMA 2101-D04; its roots by ISO 6336, as AGMA 908 gives no Y_J for internal teeth.")
+        say(
+            "assumed",
+            "Flanks of the internal pair by ANSI/AGMA 2101-D04; its roots by ISO 6336, as AGMA 908 gives no Y_J for internal teeth.",
+        )
     for i, g in enumerate(s.gears, 1):
         for kind, words in (("F", "root"), ("H", "flank")):
             told = apart(g, s.mesh, kind) if f"S_{kind}A" in g else ""
             if told:
                 say("assumed", f"{words.capitalize()} of the {gear_word(s, i)}: {told}")
     if governs:
-        say("assumed", "Formulas and tables of ANSI/AGMA 2101-D04 are written from knowledge; Y_theta = 1, surface condition 1."
-            + (" The flank class of ISO 1328 stands for the accuracy grade A_v, which grows apart from it for modules above some 5 mm: enter it."
-               if train.stages[k].meshes[0].A_v is None else ""))  # fmt: skip
+        say(
+            "assumed",
+            "Formulas and tables of ANSI/AGMA 2101-D04 are written from knowledge; Y_theta = 1, surface condition 1."
+            + (
+                " The flank class of ISO 1328 stands for the accuracy grade A_v, which grows apart from it for modules above some 5 mm: enter it."
+                if train.stages[k].meshes[0].A_v is None
+                else ""
+            ),
+        )
         if any(g.material.group in ("NT", "NV") for g in members):
             say("assumed", "AGMA's bending number of nitrided gears goes by the core hardness, taken as 300 HB.")
         fastest = float(greatest_speed(s.mesh.A_v))
         if s.mesh.v_wt > fastest:
-            say("range", f"Pitch line speed {s.mesh['v_wt']:.1f} m/s is above {fastest:.1f} m/s, where the curve of K_v ends.")
+            say(
+                "range",
+                f"Pitch line speed {s.mesh.v_wt:.1f} m/s is above {fastest:.1f} m/s, where the curve of K_v ends.",
+            )
         if train.duty.spectrum:
-            say("assumed", "The load spectrum is rated by ISO 6336-6 alone; the AGMA checks take the steady load with K_A.")
+            say(
+                "assumed",
+                "The load spectrum is rated by ISO 6336-6 alone; the AGMA checks take the steady load with K_A.",
+            )
 
 
 def _plastic_friction(defaults: Defaults, stage: Stage, members: tuple[Gear, Gear], s: StageResults, say: Say) -> None:
@@ -188,7 +257,10 @@ def _plastic_friction(defaults: Defaults, stage: Stage, members: tuple[Gear, Gea
     else:
         certainty = friction(running, *(g.material.group for g in members))[1]
         told = "remembered from VDI 2736-2" if certainty == "remembered" else "a typical value, not of VDI 2736-2"
-    say("assumed", f"Friction coefficient of the plastic teeth, {running}: {s.mesh['mu_pl']:g}, {told}; loss and warmth go with it.")
+    say(
+        "assumed",
+        f"Friction coefficient of the plastic teeth, {running}: {s.mesh.mu_pl:g}, {told}; loss and warmth go with it.",
+    )
 
 
 def _friction(train: Train, s: StageResults, say: Say) -> None:
@@ -196,19 +268,23 @@ def _friction(train: Train, s: StageResults, say: Say) -> None:
     line = m.F_bt / m.b_H
     if law == "ISO/TR 14179-2":
         if line < MU_FLOOR:
-            say("assumed",
+            say(
+                "assumed",
                 f"Line load F_bt / b = {line:.1f} N/mm is below 150 N/mm: mu_mz is computed with 150 N/mm, the least the formula "
-                "admits; the loss is rather over- than understated.")  # fmt: skip
+                "admits; the loss is rather over- than understated.",
+            )
         if m.v > GREATEST_SPEED:
-            say("range", f"v = {m['v']:.1f} m/s is above 50 m/s: mu_mz is computed with 50 m/s.")
+            say("range", f"v = {m.v:.1f} m/s is above 50 m/s: mu_mz is computed with 50 m/s.")
     elif law == "ISO/TR 14179-1" and not s.rack:
         u = s.ratio
         K = float(load_intensity(s.power.T_mesh, m.b_H, s.gears[0].d_w / 2, u))
         for name, value, (low, high), unit in (("K", K, K_REACH, "MPa"), ("v", m.v, V_REACH, "m/s")):
             if not low <= value <= high:
-                say("range",
+                say(
+                    "range",
                     f"{name} = {value:.3g} {unit} is outside {low:g} to {high:g} {unit}: the friction coefficient of ISO/TR 14179-1 is "
-                    "computed with the nearer end.")  # fmt: skip
+                    "computed with the nearer end.",
+                )
     elif law == "along the path":
         say("assumed", "Friction along the path by the local coefficient of disc tests, kept within 0.005 to 0.15.")
 
@@ -220,18 +296,32 @@ def loss_notes(train: Train) -> list[tuple[str, str]]:
     if at.counted == "mesh":
         notes.append(("assumed", "Efficiency counts mesh friction under load only: no bearings, seals or churning."))
         return notes
-    notes.append(("assumed",
-        f"Two bearings ({at.bearing}) a shaft with the sum of its gears' forces, directions unknown; bores not given are estimated "
-        f"from the torque with {at.tau_sh:g} MPa; simple friction data by type."))  # fmt: skip
+    notes.append(
+        (
+            "assumed",
+            f"Two bearings ({at.bearing}) a shaft with the sum of its gears' forces, directions unknown; bores not given are estimated "
+            f"from the torque with {at.tau_sh:g} MPa; simple friction data by type.",
+        )
+    )
     if train.sets:
-        notes.append(("assumed", "Planets and idlers turn on two bearings each, bore as their shaft or bore, else 0.3 of their reference diameter; "
-                      "centrifugal force and the churning of planets and rings are not counted."))  # fmt: skip
+        notes.append(
+            (
+                "assumed",
+                "Planets and idlers turn on two bearings each, bore as their shaft or bore, else 0.3 of their reference diameter; "
+                "centrifugal force and the churning of planets and rings are not counted.",
+            )
+        )
     if at.h_e == 0:
         notes.append(("assumed", "No gear dips (h_e = 0): churning and windage are not counted."))
     elif at.method == "ISO/TR 14179-1":
         notes.append(("assumed", "The dip factor f_g is the immersion over the tip diameter."))
     if at.oil_by_balance:
-        notes.append(("assumed", f"The oil temperature is that of the heat balance, {train.duty.theta_oil:.1f} degC, not the duty's."))
+        notes.append(
+            (
+                "assumed",
+                f"The oil temperature is that of the heat balance, {train.duty.theta_oil:.1f} degC, not the duty's.",
+            )
+        )
     return notes
 
 
@@ -240,13 +330,25 @@ def duty_notes(train: Train) -> list[tuple[str, str]]:
     duty = train.duty
     notes = []
     if duty.spectrum:
-        notes.append(("assumed", "Load spectrum by ISO 6336-6: K_A is 1 within it, load factors are those of each level; the damage "
-                      "sum is Miner's."))  # fmt: skip
+        notes.append(
+            (
+                "assumed",
+                "Load spectrum by ISO 6336-6: K_A is 1 within it, load factors are those of each level; the damage "
+                "sum is Miner's.",
+            )
+        )
         top = max(level.T_rel for level in duty.spectrum)
         peak = duty.K_AP if duty.K_AP is not None else duty.K_A
         if top > peak:
-            notes.append(("warning:thin", f"The spectrum reaches {top:g} times the nominal torque, more than the greatest load K_AP = {peak:g} "
-                          "that static strength is rated with."))  # fmt: skip
+            notes.append(
+                (
+                    "warning:thin",
+                    f"The spectrum reaches {top:g} times the nominal torque, more than the greatest load K_AP = {peak:g} "
+                    "that static strength is rated with.",
+                )
+            )
     if duty.K_AP is None:
-        notes.append(("assumed", f"Static strength is rated with K_A = {duty.K_A:g}, as no greatest load K_AP is given."))
+        notes.append(
+            ("assumed", f"Static strength is rated with K_A = {duty.K_A:g}, as no greatest load K_AP is given.")
+        )
     return notes

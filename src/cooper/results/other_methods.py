@@ -37,15 +37,27 @@ def add_agma(p: PairInput, n: PairShape, members: tuple[Gear, Gear], mesh: Mesh,
     row = table("mounting")[mesh.mounting]
     one, two = (agma_numbers(g.material.group, g.material.grade, g.material.hardness) for g in members)
     with np.errstate(all="ignore"):
-        rate_agma(p, n, AgmaInput(
-            A_v=None if mesh.A_v is None else float(mesh.A_v), K_s=mesh.K_s, alignment=(row["A"], row["B"], row["C"]),
-            offset=min(mesh.s_sh / mesh.l_sh, 1.0), modified=mesh.helix_modification != "none", adjusted=mesh.adjusted,
-            Y_Z=table("reliability")[defaults.reliability], critical=defaults.critical_service, numbers=(one, two),
-            both_ways=(members[0].bending == "both ways", members[1].bending == "both ways"),
-        ))  # fmt: skip
+        rate_agma(
+            p,
+            n,
+            AgmaInput(
+                A_v=None if mesh.A_v is None else float(mesh.A_v),
+                K_s=mesh.K_s,
+                alignment=(row["A"], row["B"], row["C"]),
+                offset=min(mesh.s_sh / mesh.l_sh, 1.0),
+                modified=mesh.helix_modification != "none",
+                adjusted=mesh.adjusted,
+                Y_Z=table("reliability")[defaults.reliability],
+                critical=defaults.critical_service,
+                numbers=(one, two),
+                both_ways=(members[0].bending == "both ways", members[1].bending == "both ways"),
+            ),
+        )
 
 
-def add_scuffing(p: PairInput, n: PairShape, members: tuple[Gear, Gear], defaults: Defaults, first_drives: bool) -> None:
+def add_scuffing(
+    p: PairInput, n: PairShape, members: tuple[Gear, Gear], defaults: Defaults, first_drives: bool
+) -> None:
     """Scuffing of a pair, where both gears are of steel."""
     if not scuffs(p):
         return
@@ -71,4 +83,8 @@ def add_micropitting(p: PairInput, n: PairShape, members: tuple[Gear, Gear], def
 
 def film_oil(oil: Lubricant) -> Oil:
     """The oil as the film thickness asks for it."""
-    return Oil(lambda theta: kinematic_viscosity(oil.nu_40, oil.nu_100, theta) * density(oil.rho_15, theta) * 1e-6, oil.kind, oil.X_L)
+    return Oil(
+        lambda theta: kinematic_viscosity(oil.nu_40, oil.nu_100, theta) * density(oil.rho_15, theta) * 1e-6,
+        oil.kind,
+        oil.X_L,
+    )

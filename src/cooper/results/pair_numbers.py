@@ -23,6 +23,7 @@ class PairNumbers(PairShape):
 
     pair: PairInput
 
+
 def pair_numbers(p: PairInput) -> PairNumbers:
     """All numbers of pairs; see the module text. No exceptions: what cannot be is NaN."""
     s = pair_shape(p)
@@ -32,6 +33,7 @@ def pair_numbers(p: PairInput) -> PairNumbers:
     add_service_play(p, s.mesh, s.gears)
     add_losses(p, s.mesh, s.path)
     return PairNumbers(s.mesh, s.gears, s.teeth, s.forms, s.path, p)
+
 
 def add_lewis(p: PairInput, n: PairNumbers) -> None:
     """Lewis's factor and stress, beside the rating and not part of it: it takes longer than all the rest together."""

@@ -180,7 +180,9 @@ def mesh_frames(results: Results, at: Pose) -> list[Frame]:
         one = results.set_of(k)
         if one is None or one.kind == "idler":
             # The idler stands with the first mesh alone.
-            own = [g for g in at.gears if (g.stage, g.i) == (k, 0)] or [g for g in at.gears if (g.stage, g.i) == (k - 1, 1)]
+            own = [g for g in at.gears if (g.stage, g.i) == (k, 0)] or [
+                g for g in at.gears if (g.stage, g.i) == (k - 1, 1)
+            ]
             found += [Frame(k, g.x, g.y, 0.0, g.angle) for g in own]
             continue
         x, _a_w, arms = at.carriers[planet_sets.index(one.name)]
@@ -224,7 +226,14 @@ def clashes(results: Results) -> list[Clash]:
             if any(o.stage == g.stage for o in others):
                 # Its own mate: that they mesh is wanted.
                 continue
-            shaft = max((results.stages[o.stage].gears[o.i].get("d_bore", 0.0) for o in others if results.stages[o.stage].gears[o.i].z > 0), default=0.0)
+            shaft = max(
+                (
+                    results.stages[o.stage].gears[o.i].get("d_bore", 0.0)
+                    for o in others
+                    if results.stages[o.stage].gears[o.i].z > 0
+                ),
+                default=0.0,
+            )
             reach, distance = values.d_a / 2, abs(x - g.x)
             if distance < reach + shaft / 2:
                 words = (

@@ -48,8 +48,12 @@ class Flow:
             self._set = set_flow(one, self.train, self.T, self.omega)
         n = k - one.first
         if n == 2 and not one.sun_works:
-            return MeshLoad(IDLE * self.T, self._set.mesh_speed[n], idle=True, first_drives=bool(self._set.found.through[n] >= 0))
-        return MeshLoad(self._set.mesh_torque[n], self._set.mesh_speed[n], first_drives=bool(self._set.found.through[n] >= 0))
+            return MeshLoad(
+                IDLE * self.T, self._set.mesh_speed[n], idle=True, first_drives=bool(self._set.found.through[n] >= 0)
+            )
+        return MeshLoad(
+            self._set.mesh_torque[n], self._set.mesh_speed[n], first_drives=bool(self._set.found.through[n] >= 0)
+        )
 
     def past(self, u: float, eta: float) -> None:
         """Behind a stage of its own."""
@@ -74,23 +78,31 @@ def set_flow(one: GearSet, train: Train, T: float, omega: float) -> SetFlow:
         return flow
     losses = []
     for n in range(len(members)):
-        _, _, numbers = mesh_numbers(train, one.first + n, MeshLoad(flow.mesh_torque[n] or IDLE * T, flow.mesh_speed[n]))
+        _, _, numbers = mesh_numbers(
+            train, one.first + n, MeshLoad(flow.mesh_torque[n] or IDLE * T, flow.mesh_speed[n])
+        )
         losses.append(1 - float(numbers.mesh.eta_z))
     if not np.all(np.isfinite(losses)) or max(losses) >= 1 or forward_efficiency(one, members, tuple(losses)) <= 0:
         # Teeth that cannot be, and a set that friction locks, are refused with their reasons later.
         return flow
     found = solve_set(one, members, T, omega, tuple(losses)).found
     # Of both sides of a mesh the greater load.
-    torque = [max(abs(a), abs(b * s.members[0].z / s.members[1].z)) / one.planets
-              for a, b, s in zip(found.mesh_a, found.mesh_b, members, strict=True)]  # fmt: skip
+    torque = [
+        max(abs(a), abs(b * s.members[0].z / s.members[1].z)) / one.planets
+        for a, b, s in zip(found.mesh_a, found.mesh_b, members, strict=True)
+    ]
     return replace(flow, mesh_torque=tuple(float(t) for t in torque))
 
 
-def mesh_input(train: Train, k: int, load: MeshLoad, ranges: bool = True, P_beside: float = 0.0) -> tuple[Solved, PairInput]:
+def mesh_input(
+    train: Train, k: int, load: MeshLoad, ranges: bool = True, P_beside: float = 0.0
+) -> tuple[Solved, PairInput]:
     """The mesh of stage k under a load, solved and in the core's units; raises `OutOfRange` with the range that works, found if ``ranges``."""
     stage = train.stages[k]
     solved = solve_or_refuse(stage, train, load.T, load.omega, ranges)
-    return solved, in_train(train, k, pair_input(stage, solved, *at_stage(train, k), load.T, load.omega, train.losses.friction), P_beside)
+    return solved, in_train(
+        train, k, pair_input(stage, solved, *at_stage(train, k), load.T, load.omega, train.losses.friction), P_beside
+    )
 
 
 def mesh_numbers(train: Train, k: int, load: MeshLoad) -> tuple[Solved, PairInput, PairNumbers]:
@@ -136,5 +148,7 @@ def pair_now(train: Train, results: Results, k: int, stage: Stage | None = None)
     """The pair of stage k as it works in its train; ``stage`` is another form of it under the same load."""
     stage = train.stages[k] if stage is None else stage
     power = results.stages[k].power
-    pair = pair_input(stage, solve_stage(stage), *at_stage(train, k), power.T_mesh, power.n_mesh * np.pi / 30, train.losses.friction)
+    pair = pair_input(
+        stage, solve_stage(stage), *at_stage(train, k), power.T_mesh, power.n_mesh * np.pi / 30, train.losses.friction
+    )
     return in_train(train, k, pair, sum(s.mesh.P_VZ for n, s in enumerate(results.stages) if n != k))

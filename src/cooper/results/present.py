@@ -27,7 +27,9 @@ def members_of_mesh(stage: Stage) -> tuple[Gear, Gear]:
     return stage.members[mesh.driver], stage.members[mesh.driven]
 
 
-def stage_results(stage: Stage, solved: Solved, numbers: PairNumbers, T: float, omega: float, rated: bool) -> StageResults:
+def stage_results(
+    stage: Stage, solved: Solved, numbers: PairNumbers, T: float, omega: float, rated: bool
+) -> StageResults:
     """The results of a stage whose driving gear has torque ``T`` (N m) and speed ``omega`` (rad/s)."""
     driver, driven = members_of_mesh(stage)
     present = _rack if driven.shape == "rack" else _wheels
@@ -38,11 +40,25 @@ def stage_results(stage: Stage, solved: Solved, numbers: PairNumbers, T: float, 
         # Density and price are those at 20 degrees C.
         values.density = float(material.density)
         values.mass *= gear.b * values.density * 1e-9
-        values.update(cost=values.mass * float(material.price_index), Q=float(gear.Q), hardness=gear.material.hardness, z=gear.z)
+        values.update(
+            cost=values.mass * float(material.price_index), Q=float(gear.Q), hardness=gear.material.hardness, z=gear.z
+        )
     power.update(T_in=T, n_in=from_core(omega, "speed"), P_in=T * omega, P_out=T * omega * mesh.eta_z)
-    methods: dict[str, str] = {"K_V": stage.meshes[0].K_V_method, "K_Hbeta": stage.meshes[0].K_Hbeta_method, "K_Halpha": stage.meshes[0].K_Halpha_method}
+    methods: dict[str, str] = {
+        "K_V": stage.meshes[0].K_V_method,
+        "K_Hbeta": stage.meshes[0].K_Hbeta_method,
+        "K_Halpha": stage.meshes[0].K_Halpha_method,
+    }
     return StageResults(
-        stage.name, mesh.freeze(), (gears[0].freeze(), gears[1].freeze()), power, solved.names, numbers.teeth, numbers.forms, methods, rated=rated
+        stage.name,
+        mesh.freeze(),
+        (gears[0].freeze(), gears[1].freeze()),
+        power,
+        solved.names,
+        numbers.teeth,
+        numbers.forms,
+        methods,
+        rated=rated,
     )
 
 
@@ -81,7 +97,12 @@ def _rack(driver: Gear, driven: Gear, numbers: PairNumbers, T: float, omega: flo
     two = GearValues(**_document_units(kept, rated))
     r_1, p_t = one.d / 2, transverse_pitch(tooth)
     mesh.update(a_w=float(numbers.mesh.a_w) - half, a=r_1, p_t=p_t, travel=2 * np.pi * r_1)
-    two.update(h_a=float(tooth.d_a) / 2 - half, h_f=half - float(tooth.d_f_nominal) / 2, L_z=driven.z * p_t, h_back=driven.h_back)
+    two.update(
+        h_a=float(tooth.d_a) / 2 - half,
+        h_f=half - float(tooth.d_f_nominal) / 2,
+        L_z=driven.z * p_t,
+        h_back=driven.h_back,
+    )
     one.mass = float(section_area(numbers.teeth[0], numbers.forms[0])) - np.pi / 4 * driver.d_bore**2
     x, y = rack_outline(tooth, driven.z, driven.h_back, 1e-3, numbers.forms[1]).T
     two.mass = 0.5 * float(np.sum(x * np.roll(y, -1) - y * np.roll(x, -1)))

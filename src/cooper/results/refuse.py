@@ -68,8 +68,13 @@ def refuse_impossible(solved: Solved, pair: PairInput, ranges: bool = True) -> N
         if gear.teeth_cut is not None and gear.d_bore >= float(tooth.d_f):
             _refuse_back(pair, "the back of the rack would lie above its root")
         if np.isfinite(gear.d_i) and gear.d_i >= float(tooth.d_f):
-            raise OutOfRange(f"d_i{i}", float(gear.d_i), f"the rim would be cut through at the root circle of {float(tooth.d_f):.3f} mm",
-                             high=round(float(tooth.d_f), 3), unit="mm")  # fmt: skip
+            raise OutOfRange(
+                f"d_i{i}",
+                float(gear.d_i),
+                f"the rim would be cut through at the root circle of {float(tooth.d_f):.3f} mm",
+                high=round(float(tooth.d_f), 3),
+                unit="mm",
+            )
         if gear.d_bore >= float(tooth.d_f):
             word = "bore" if tooth.sign > 0 else "outside diameter"
             reason = f"the {word} would cut into the root circle of {abs(float(tooth.d_f)):.3f} mm"
@@ -90,13 +95,18 @@ def _fault_of(tooth: Tooth) -> tuple[str, str] | None:
     widest = float(pointed_diameter(tooth))
     if tooth.sign < 0:
         if abs(d_a) <= abs(d_b):
-            return "tip", f"the tip circle would lie inside the base circle of {abs(d_b):.3f} mm, where there is no involute"
+            return (
+                "tip",
+                f"the tip circle would lie inside the base circle of {abs(d_b):.3f} mm, where there is no involute",
+            )
         if abs(d_a) >= abs(d_f):
             return "tip", f"nothing of the tooth would be left above its root circle of {abs(d_f):.3f} mm"
     elif d_a <= max(d_b, d_f):
         return "tip", f"nothing of the involute would be left above {max(d_b, d_f):.3f} mm"
     if float(land_half_angle(tooth)) <= 0 and d_a < widest:
-        return ("h_K" if float(tooth.tip.h_K) > 0 else "rho_a"), "chamfer or rounding would take the whole tip land away"
+        return (
+            "h_K" if float(tooth.tip.h_K) > 0 else "rho_a"
+        ), "chamfer or rounding would take the whole tip land away"
     if d_a >= widest:
         widest = abs(widest)
         return "tip", f"both flanks of the tooth would meet at {widest:.3f} mm, inside its tip circle (pointed tooth)"
@@ -122,9 +132,13 @@ def refuse_unworkable(stage: Stage, solved: Solved, pair: PairInput, numbers: Pa
     if not float(numbers.mesh.eta_z) > 0:
         mu = float(numbers.mesh.mu_mz)
         raise OutOfRange(
-            "mu_mz", round(mu, 4), "the mesh would lose all that it is given: speed, load or oil lie far outside what the friction "
-            "formula is made for", low=0.0, high=round(0.99 / float(numbers.mesh.H_V), 3),
-        )  # fmt: skip
+            "mu_mz",
+            round(mu, 4),
+            "the mesh would lose all that it is given: speed, load or oil lie far outside what the friction "
+            "formula is made for",
+            low=0.0,
+            high=round(0.99 / float(numbers.mesh.H_V), 3),
+        )
     # Helical teeth hand over along their width too.
     eps, whole = float(numbers.mesh.eps_alpha), float(numbers.mesh.eps_gamma)
     if not (eps >= 1.0 or (eps > 0 and whole >= 1.0)):
@@ -168,8 +182,14 @@ def _refuse_nearest(reason: str, blame: str, solved: Solved, pair: PairInput, ra
         name, i = blame.rstrip("12").rstrip("_"), int(blame[-1]) - 1
         gear = pair.gears[i]
         edges = {"h_K": float(gear.tip.h_K), "rho_a": float(gear.tip.rho_a)}
-        value = {"z": float(gear.z), "x": solved.x[i], "d_a": solved.d_a[i], "d_bore": float(gear.d_bore),
-                 "rho_fP": float(gear.rho_fP), **edges}[name]  # fmt: skip
+        value = {
+            "z": float(gear.z),
+            "x": solved.x[i],
+            "d_a": solved.d_a[i],
+            "d_bore": float(gear.d_bore),
+            "rho_fP": float(gear.rho_fP),
+            **edges,
+        }[name]
         low, high = _SPANS.get(name, (0.0, value) if name == "d_bore" else (0.5 * value, 2 * value))
         if name in edges:
             low, high = 0.0, value

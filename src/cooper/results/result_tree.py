@@ -235,7 +235,11 @@ class Results:
     def alone(self, stage: int) -> Results:
         """The results of one stage, or of the whole set it belongs to, as of a train that is nothing else."""
         one = self.set_of(stage)
-        return self.part(one) if one is not None else Results(self.stages[stage].name, TrainValues(), (self.stages[stage],), (), ())
+        return (
+            self.part(one)
+            if one is not None
+            else Results(self.stages[stage].name, TrainValues(), (self.stages[stage],), (), ())
+        )
 
     def side_of(self, stage: int) -> int:
         """Whether the driving gear of a stage pushes counter-clockwise (+1) or clockwise (-1) when the train's input turns
@@ -296,9 +300,18 @@ class Results:
             ],
             "sets": [
                 {
-                    "name": s.name, "kind": s.kind, "stages": [k + 1 for k in s.stages], "planets": s.planets, "held": s.held,
-                    "input": s.input, "output": s.output, "values": dict(s.values), "shafts": s.shafts, "evenly_spaced": s.even,
-                    "angles": [degrees(a) for a in s.angles], "eta_friction_70_130": list(s.friction),
+                    "name": s.name,
+                    "kind": s.kind,
+                    "stages": [k + 1 for k in s.stages],
+                    "planets": s.planets,
+                    "held": s.held,
+                    "input": s.input,
+                    "output": s.output,
+                    "values": dict(s.values),
+                    "shafts": s.shafts,
+                    "evenly_spaced": s.even,
+                    "angles": [degrees(a) for a in s.angles],
+                    "eta_friction_70_130": list(s.friction),
                 }
                 for s in self.sets
             ],
@@ -319,7 +332,12 @@ class Results:
                 for c in self.checks
             ],
             "notes": [
-                {"level": n.level, "stage": None if n.stage is None else n.stage + 1, "text": n.text, "counts": n.counts or None}
+                {
+                    "level": n.level,
+                    "stage": None if n.stage is None else n.stage + 1,
+                    "text": n.text,
+                    "counts": n.counts or None,
+                }
                 for n in self.notes
             ],
         }

@@ -34,8 +34,13 @@ def service_life(pair: PairInput, levels: tuple[Level, ...]) -> tuple[Service, S
     T, n, q = (np.array([getattr(lv, s) for lv in levels], dtype=float) for s in ("T_rel", "n_rel", "q_t"))
     loaded = T > LEAST
     at = replace(
-        pair, T_1=pair.T_1 * np.maximum(T, LEAST), omega_1=pair.omega_1 * n, L_h=pair.L_h * q / np.sum(q), K_A=1.0, K_AP=1.0
-    )  # fmt: skip
+        pair,
+        T_1=pair.T_1 * np.maximum(T, LEAST),
+        omega_1=pair.omega_1 * n,
+        L_h=pair.L_h * q / np.sum(q),
+        K_A=1.0,
+        K_AP=1.0,
+    )
     numbers = pair_numbers(at)
     return tuple(_of_gear(at, i, numbers.gears[i], loaded) for i in (0, 1))  # type: ignore[return-value]
 
@@ -51,7 +56,9 @@ def _of_gear(p: PairInput, i: int, g: GearValues[Array], loaded: Array) -> Servi
     return Service(found[0][0], found[1][0], found[0][1], found[1][1])
 
 
-def _life_of(g: GearValues[Array], s: str, corners: Array, plastic: Array | None, at_1e10: Array) -> Callable[[Array], Array]:
+def _life_of(
+    g: GearValues[Array], s: str, corners: Array, plastic: Array | None, at_1e10: Array
+) -> Callable[[Array], Array]:
     """Cycles over stress for the flank (H) or the root (F) of a gear at each level."""
     if plastic is not None:
         base, gain, exponent = plastic

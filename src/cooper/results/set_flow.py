@@ -38,15 +38,24 @@ class SetFlow:
 
 
 MEMBERS = {
-    "planetary": ("sun", "planet", "ring", "carrier"), "stepped": ("sun", "planet", "ring", "carrier"),
-    "two rings": ("planet", "ring", "ring 2", "carrier"), "idler": ("first gear", "idler", "last gear"),
-}  # fmt: skip
+    "planetary": ("sun", "planet", "ring", "carrier"),
+    "stepped": ("sun", "planet", "ring", "carrier"),
+    "two rings": ("planet", "ring", "ring 2", "carrier"),
+    "idler": ("first gear", "idler", "last gear"),
+}
 ROLES = {
-    "planetary": (("sun", "planet"), ("planet", "ring")), "stepped": (("sun", "planet"), ("planet", "ring")),
-    "two rings": (("planet", "ring"), ("planet", "ring 2"), ("sun", "planet")), "idler": (("first gear", "idler"), ("idler", "last gear")),
-}  # fmt: skip
+    "planetary": (("sun", "planet"), ("planet", "ring")),
+    "stepped": (("sun", "planet"), ("planet", "ring")),
+    "two rings": (("planet", "ring"), ("planet", "ring 2"), ("sun", "planet")),
+    "idler": (("first gear", "idler"), ("idler", "last gear")),
+}
 """What the gears of each mesh of a set are called."""
-_MESHES = {"planetary": ((0, 1), (1, 2)), "stepped": ((0, 1), (1, 2)), "two rings": ((0, 1), (0, 2), (4, 0)), "idler": ((0, 1), (1, 2))}
+_MESHES = {
+    "planetary": ((0, 1), (1, 2)),
+    "stepped": ((0, 1), (1, 2)),
+    "two rings": ((0, 1), (0, 2), (4, 0)),
+    "idler": ((0, 1), (1, 2)),
+}
 Losses = tuple[float, ...]
 """Share of the power that friction takes in each mesh; none where it is empty."""
 
@@ -61,13 +70,13 @@ def links_of(one: GearSet, stages: tuple[Stage, ...], losses: Losses = ()) -> li
     carrier = FRAME if one.kind == "idler" else MEMBERS[one.kind].index("carrier")
     return [
         Link(a, b, float(s.members[0].z), float(s.members[1].z), carrier, loss)
-        for (a, b), s, loss in zip(_MESHES[one.kind][: len(stages)], stages, losses or (0.0,) * len(stages), strict=True)
+        for (a, b), s, loss in zip(
+            _MESHES[one.kind][: len(stages)], stages, losses or (0.0,) * len(stages), strict=True
+        )
     ]
 
 
-def solve_set(
-    one: GearSet, stages: tuple[Stage, ...], T: float, omega: float, losses: Losses = ()
-) -> SetFlow:
+def solve_set(one: GearSet, stages: tuple[Stage, ...], T: float, omega: float, losses: Losses = ()) -> SetFlow:
     """Speeds, torques and power of a set driven at its input; raises `OutOfRange` where it cannot turn or has no one motion."""
     names = members_of(one)
     links = links_of(one, stages, losses)

@@ -36,16 +36,20 @@ def set_results(
     eta = flow.found.efficiency
     if not eta > 0 or flow.speed_of(one.output) * flow.torque_of(one.output) >= 0:
         raise OutOfRange(
-            "output", one.output, f"friction locks {one.name}: of the power at the {one.input} nothing reaches the {one.output}; "
-            "counts with less circulating power, or less friction, let it turn"
-        )  # fmt: skip
+            "output",
+            one.output,
+            f"friction locks {one.name}: of the power at the {one.input} nothing reaches the {one.output}; "
+            "counts with less circulating power, or less friction, let it turn",
+        )
     shafts = {}
     for name in dict.fromkeys(n for n in (one.input, one.held, one.output) if n):
         # Adding zero makes a member at rest turn by 0 and not by -0.
         w, t = flow.speed_of(name) + 0.0, flow.torque_of(name) + 0.0
         shafts[name] = {"n": w * 30 / pi, "T": t, "P": w * t}
     angles = planet_angles(one, stages)
-    values = SetValues(u=flow.ratio, eta_set=eta, eta_back=drives_back(one, stages, losses), circulation=flow.found.circulating)
+    values = SetValues(
+        u=flow.ratio, eta_set=eta, eta_back=drives_back(one, stages, losses), circulation=flow.found.circulating
+    )
     a_w, even = found[0].mesh.a_w, True
     if one.kind != "idler":
         planet = max(found[0].gears[1 if one.kind != "two rings" else 0]["d_a"], found[1].gears[0].d_a)
@@ -59,10 +63,22 @@ def set_results(
     low, high = (forward_efficiency(one, stages, tuple(loss * f for loss in losses)) for f in (0.7, 1.3))
     turns = set_speeds(one, stages)
     return SetResults(
-        one.name, one.kind, one.first, one.planets, one.held, one.input, one.output, values, shafts, turns,
-        tuple(float(a) for a in angles), even, (low, high), tuple(-1 if t > 1e-9 * T else 1 for t in flow.found.mesh_a),
+        one.name,
+        one.kind,
+        one.first,
+        one.planets,
+        one.held,
+        one.input,
+        one.output,
+        values,
+        shafts,
+        turns,
+        tuple(float(a) for a in angles),
+        even,
+        (low, high),
+        tuple(-1 if t > 1e-9 * T else 1 for t in flow.found.mesh_a),
         one.stages,
-    ), flow  # fmt: skip
+    ), flow
 
 
 def set_checks(s: SetResults, m_n: float) -> list[Check]:
@@ -84,13 +100,22 @@ def set_notes(one: GearSet, stages: tuple[Stage, ...], found: tuple[StageResults
 
     v = s.values
     back = f"{100 * v['eta_back']:.1f} %" if v["eta_back"] > 0 else "nothing: it locks"
-    say("assumed", f"{one.name}: ratio {v['u']:.5g}, efficiency {100 * v['eta_set']:.2f} % forward; of power at the {one.output} {back} comes "
-        f"back to the {one.input}. With 30 % more friction {100 * s.friction[1]:.1f} %, with 30 % less {100 * s.friction[0]:.1f} %.")  # fmt: skip
+    say(
+        "assumed",
+        f"{one.name}: ratio {v['u']:.5g}, efficiency {100 * v['eta_set']:.2f} % forward; of power at the {one.output} {back} comes "
+        f"back to the {one.input}. With 30 % more friction {100 * s.friction[1]:.1f} %, with 30 % less {100 * s.friction[0]:.1f} %.",
+    )
     if v["circulation"] > 1.05:
-        say("warning", f"{one.name}: {v['circulation']:.2f} times the power that comes in goes through a mesh: power circulates, and the "
-            "teeth are loaded for it.")  # fmt: skip
+        say(
+            "warning",
+            f"{one.name}: {v['circulation']:.2f} times the power that comes in goes through a mesh: power circulates, and the "
+            "teeth are loaded for it.",
+        )
     if v["eta_set"] < 0.5:
-        say("warning", f"{one.name}: less than half of the power comes out; its efficiency hangs on the friction of the teeth.")
+        say(
+            "warning",
+            f"{one.name}: less than half of the power comes out; its efficiency hangs on the friction of the teeth.",
+        )
     if one.kind == "idler":
         say("assumed", f"The idler of {one.name} does not change the ratio's size; its teeth are bent both ways.")
         return notes
@@ -99,22 +124,38 @@ def set_notes(one: GearSet, stages: tuple[Stage, ...], found: tuple[StageResults
     if not s.even:
         worst = max(abs(degrees(a) - 360 * k / one.planets) for k, a in enumerate(s.angles))
         numbers = [n for n in range(2, 13) if places and places % n == 0]
-        say("warning:thin@n_planets z_1 z_2",
+        say(
+            "warning:thin@n_planets z_1 z_2",
             f"{one.planets} planets cannot stand evenly: the counts {', '.join(map(str, counts))} leave {places} places, which {one.planets} "
             f"does not divide. They stand at {', '.join(f'{degrees(a):.2f}' for a in s.angles)} deg, up to {worst:.2f} deg off. Evenly "
-            f"can: {', '.join(map(str, numbers)) or 'none'}.")  # fmt: skip
+            f"can: {', '.join(map(str, numbers)) or 'none'}.",
+        )
     if one.kind != "two rings":
         step = in_step(counts[0], np.array(s.angles))
-        say("assumed", f"The planets mesh with the sun {'all in step' if step < 0.01 else f'staggered ({100 * step:.0f} % of evenly)'}.")
+        say(
+            "assumed",
+            f"The planets mesh with the sun {'all in step' if step < 0.01 else f'staggered ({100 * step:.0f} % of evenly)'}.",
+        )
     if one.free_sun and not one.sun_works:
-        say("assumed", f"The free sun of {one.name} bears the planets inwards and carries no torque: its teeth are checked for form and play "
-            f"and not rated. It turns at {s.speeds['sun']:.4g} times the input's speed.")  # fmt: skip
+        say(
+            "assumed",
+            f"The free sun of {one.name} bears the planets inwards and carries no torque: its teeth are checked for form and play "
+            f"and not rated. It turns at {s.speeds['sun']:.4g} times the input's speed.",
+        )
     if one.planets > 1:
         planet = max(found[0].gears[0 if one.kind == "two rings" else 1]["d_a"], found[1].gears[0].d_a)
         most = most_planets(found[0].mesh.a_w, planet, GAP * found[0].mesh.m_n)
-        say("assumed", f"Up to {most} planets stand clear of each other; K_gamma = {found[0].mesh['K_gamma']:g}, "
-            + ("as entered." if one.K_gamma is not None else f"a customary value for {one.planets} with {'a' if one.floating else 'no'} "
-               "floating member, not from a standard.") + " Lost motion counts one play for planets side by side.")  # fmt: skip
+        say(
+            "assumed",
+            f"Up to {most} planets stand clear of each other; K_gamma = {found[0].mesh.K_gamma:g}, "
+            + (
+                "as entered."
+                if one.K_gamma is not None
+                else f"a customary value for {one.planets} with {'a' if one.floating else 'no'} "
+                "floating member, not from a standard."
+            )
+            + " Lost motion counts one play for planets side by side.",
+        )
     return notes
 
 
@@ -155,5 +196,12 @@ def lost_motion(train: Train, stages: list[StageResults]) -> dict[str, float]:
         k += len(group)
     mean, spread = sum(means), sum(halves)
     rss = float(np.sqrt(sum(h * h for h in halves)))
-    return {name: degrees(v) for name, v in (
-        ("phi_lost", mean), ("phi_lost_min", mean - spread), ("phi_lost_max", mean + spread), ("phi_lost_rss", mean + rss))}  # fmt: skip
+    return {
+        name: degrees(v)
+        for name, v in (
+            ("phi_lost", mean),
+            ("phi_lost_min", mean - spread),
+            ("phi_lost_max", mean + spread),
+            ("phi_lost_rss", mean + rss),
+        )
+    }

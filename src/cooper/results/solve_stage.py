@@ -73,9 +73,13 @@ def solve_stage(stage: Stage) -> Solved:
         name = next(n for n in ("d_1", "d_2") if getattr(mesh, n) is not None)
         z = abs(one.z if name == "d_1" else two.z)
         raise OutOfRange(
-            name, getattr(mesh, name), f"with {z} teeth the module would be {m_n:.4g} mm",
-            low=0.02 * z, high=100 * z, unit="mm",
-        )  # fmt: skip
+            name,
+            getattr(mesh, name),
+            f"with {z} teeth the module would be {m_n:.4g} mm",
+            low=0.02 * z,
+            high=100 * z,
+            unit="mm",
+        )
     alpha, beta = radians(mesh.alpha_n), radians(mesh.beta)
     for i, gear in ((1, one), (2, two)):
         _check_tool(gear, alpha, beta, m_n, i)
@@ -92,9 +96,13 @@ def solve_stage(stage: Stage) -> Solved:
             alpha_t = float(transverse_pressure_angle(alpha, beta))
             least = -(np.tan(alpha_t) - alpha_t) * (one.z + z_2) / (2 * np.tan(alpha)) - x_1
             raise OutOfRange(
-                "x_2", x_2, "with so much " + ("negative" if sign > 0 else "positive") + " shift no involute flanks can "
-                "work together", low=float(least) if sign > 0 else None, high=None if sign > 0 else float(least),
-            )  # fmt: skip
+                "x_2",
+                x_2,
+                "with so much " + ("negative" if sign > 0 else "positive") + " shift no involute flanks can "
+                "work together",
+                low=float(least) if sign > 0 else None,
+                high=None if sign > 0 else float(least),
+            )
     else:
         total = float(shift_sum(one.z, z_2, m_n, a_w, alpha, beta))
         free = "x_1" if x_1 is None else "x_2"
@@ -152,22 +160,35 @@ def _check_tool(gear: Gear, alpha: float, beta: float, m_n: float, i: int) -> No
         greatest = float(greatest_rho_fP(alpha, gear.h_fP, max(gear.pr_P - gear.q_P, 0.0) / m_n))
     if greatest < 0 or (greatest == 0 and tool is not None):
         raise OutOfRange(
-            f"h_fP{i}", gear.h_fP, "the tip of the cutting tool would be pointed before it reaches this depth",
-            low=0.5, high=float(greatest_h_fP(alpha, 0.0)) if tool is None else None,
-        )  # fmt: skip
+            f"h_fP{i}",
+            gear.h_fP,
+            "the tip of the cutting tool would be pointed before it reaches this depth",
+            low=0.5,
+            high=float(greatest_h_fP(alpha, 0.0)) if tool is None else None,
+        )
     if gear.rho_fP > greatest + 1e-12:
         raise OutOfRange(
-            f"rho_fP{i}", gear.rho_fP, "the tip of the cutting tool has no room for a larger rounding",
-            low=0.0, high=float(np.floor(greatest * 1e4) / 1e4),
-        )  # fmt: skip
+            f"rho_fP{i}",
+            gear.rho_fP,
+            "the tip of the cutting tool has no room for a larger rounding",
+            low=0.0,
+            high=float(np.floor(greatest * 1e4) / 1e4),
+        )
     if float(Rack(np.float64(alpha), gear.h_aP, gear.h_fP, gear.rho_fP).h_FfP) <= 0:
         lowest_centre = gear.h_fP / (1 - np.sin(alpha))
         raise OutOfRange(
-            f"rho_fP{i}", gear.rho_fP, "the rounding would swallow the whole straight flank of the tool's dedendum",
-            low=0.0, high=float(lowest_centre),
-        )  # fmt: skip
+            f"rho_fP{i}",
+            gear.rho_fP,
+            "the rounding would swallow the whole straight flank of the tool's dedendum",
+            low=0.0,
+            high=float(lowest_centre),
+        )
     if gear.pr_P > gear.q_P and radians(gear.alpha_prP) >= alpha - radians(1):
         raise OutOfRange(
-            f"alpha_prP{i}", gear.alpha_prP, "the ramp of the protuberance must stand steeper than the flank",
-            low=0.0, high=float(np.degrees(alpha)) - 1, unit="deg",
-        )  # fmt: skip
+            f"alpha_prP{i}",
+            gear.alpha_prP,
+            "the ramp of the protuberance must stand steeper than the flank",
+            low=0.0,
+            high=float(np.degrees(alpha)) - 1,
+            unit="deg",
+        )

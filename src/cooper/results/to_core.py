@@ -26,11 +26,17 @@ from cooper.stock.plastic_service import heat_numbers, housings
 @lru_cache(maxsize=256)
 def material_of(material: Material) -> MaterialNumbers:
     """The numbers of a material; what it states of its own takes the place of the stock's."""
-    numbers = material_numbers(material.group, material.grade, material.hardness, material.R_p02, 20.0, material.core, material.peened)
+    numbers = material_numbers(
+        material.group, material.grade, material.hardness, material.R_p02, 20.0, material.core, material.peened
+    )
     own: dict[str, Any] = {k: np.asarray(v) for k in OWN if (v := getattr(material, k)) is not None}
     if numbers.law is not None:
         # A strength of one's own is one for all temperatures and cycles, a modulus one for all temperatures.
-        law = {part: constant_law(float(own[s])) for part, s in (("flank", "sigma_Hlim"), ("root", "sigma_Flim")) if s in own}
+        law = {
+            part: constant_law(float(own[s]))
+            for part, s in (("flank", "sigma_Hlim"), ("root", "sigma_Flim"))
+            if s in own
+        }
         if "E" in own:
             law["E"] = np.array([[20.0], [float(own["E"])]])
         own["law"] = replace(numbers.law, **law)
@@ -52,10 +58,13 @@ def _gear_input(gear: Gear, x: float, d_a: float, i: int, k_theta: tuple[float, 
     if not 0.5 * low <= material.hardness <= 1.5 * high:
         scale = groups()[material.group]["hardness_scale"]
         raise OutOfRange(
-            f"hardness_{i}", material.hardness,
+            f"hardness_{i}",
+            material.hardness,
             f"{groups()[material.group]['name']}, grade {material.grade}, has strength numbers for another hardness",
-            low=low, high=high, unit=scale,
-        )  # fmt: skip
+            low=low,
+            high=high,
+            unit=scale,
+        )
     return GearInput(
         z=count_of(gear),
         x=x,
@@ -96,7 +105,6 @@ def _gear_input(gear: Gear, x: float, d_a: float, i: int, k_theta: tuple[float, 
 LOAD_AT = {"by quality": BY_QUALITY, "outer single contact": OUTER_SINGLE, "tip": TIP_LOAD}
 
 
-
 def _tip(gear: Gear) -> Tip:
     return Tip(gear.h_K, radians(gear.delta_K), gear.rho_a) if gear.h_K or gear.rho_a else PLAIN
 
@@ -110,7 +118,10 @@ def pair_input(
     oil, at = defaults.lubricant, defaults.plastics
     materials = one.material.group, two.material.group
     heat = [heat_numbers(at.running, mate) for mate in reversed(materials)]
-    gears = (_gear_input(one, solved.x[0], solved.d_a[0], 1, heat[0]), _gear_input(two, solved.x[1], solved.d_a[1], 2, heat[1]))
+    gears = (
+        _gear_input(one, solved.x[0], solved.d_a[0], 1, heat[0]),
+        _gear_input(two, solved.x[1], solved.d_a[1], 2, heat[1]),
+    )
     if two.shape == "rack":
         # What lies behind the root of a rack is its rim.
         back = count_of(two) * solved.m_n / float(np.cos(radians(mesh.beta))) - 2 * two.h_back
@@ -164,7 +175,6 @@ def pair_input(
     )
 
 
-
 def _plastic_heat(at: Plastics, mesh: Mesh, materials: tuple[str, str], theta_oil: float) -> dict[str, Any]:
     """What warms a pair with a plastic gear; the air and the housing, which the train knows, come with `in_train`."""
     if at.heat == "entered" or not any(is_plastic(group) for group in materials):
@@ -184,7 +194,8 @@ def among_planets(one: GearSet, mesh: int, pair: PairInput) -> PairInput:
         # A planet between sun and ring is warmed by both meshes.
         own = 2.0 if one.kind == "planetary" or (one.sun_works and mesh != 1) else 1.0
         gears = tuple(
-            replace(g, contacts=planets, meshes=planets) if n == outer else replace(g, meshes=own) for n, g in enumerate(pair.gears)
+            replace(g, contacts=planets, meshes=planets) if n == outer else replace(g, meshes=own)
+            for n, g in enumerate(pair.gears)
         )
     return replace(pair, gears=(gears[0], gears[1]), copies=float(one.planets))
 

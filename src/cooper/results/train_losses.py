@@ -70,8 +70,15 @@ def train_losses(train: Train, lost: Lost, load: Array = 1.0, speed: Array = 1.0
     back = _backward(train, lost)
     eta_back = np.where(P_in > free, back * (1 - free / P_in), 0.0)
     zero = np.zeros(np.shape(P_V))
-    return {"P_V": P_V, "P_Vz": P_Vz + zero, "P_V0": churn + zero, "P_VL": bearings + zero, "P_VD": seals + zero,
-            "eta_all": forward, "eta_back": eta_back + zero}  # fmt: skip
+    return {
+        "P_V": P_V,
+        "P_Vz": P_Vz + zero,
+        "P_V0": churn + zero,
+        "P_VL": bearings + zero,
+        "P_VD": seals + zero,
+        "eta_all": forward,
+        "eta_back": eta_back + zero,
+    }
 
 
 def _forward(train: Train, lost: Lost) -> Array:
@@ -84,7 +91,9 @@ def _backward(train: Train, lost: Lost) -> Array:
     return _through(train, lost, drives_back)
 
 
-def _through(train: Train, lost: Lost, of_set: Callable[[GearSet, tuple[Stage, ...], tuple[float, ...]], float]) -> Array:
+def _through(
+    train: Train, lost: Lost, of_set: Callable[[GearSet, tuple[Stage, ...], tuple[float, ...]], float]
+) -> Array:
     """Product over the pairs and sets; a set's own from its meshes, as power that circulates is lost in them many times over."""
     found: Array = np.ones(())
     for group in groups_of(train):
@@ -94,7 +103,9 @@ def _through(train: Train, lost: Lost, of_set: Callable[[GearSet, tuple[Stage, .
             found = found * etas[0]
             continue
         stages = tuple(train.stages[k] for k in group)
-        solved = np.vectorize(lambda *etas, one=one, stages=stages: of_set(one, stages, tuple(1 - e for e in etas)), otypes=[float])
+        solved = np.vectorize(
+            lambda *etas, one=one, stages=stages: of_set(one, stages, tuple(1 - e for e in etas)), otypes=[float]
+        )
         found = found * solved(*etas)
     return found
 
@@ -197,7 +208,10 @@ def planet_bearings(train: Train, lost: Lost) -> Array:
 
 
 def pin_forces(
-    one: GearSet, stages: tuple[Stage, ...], first: tuple[PairInput, PairNumbers], *others: tuple[PairInput, PairNumbers]
+    one: GearSet,
+    stages: tuple[Stage, ...],
+    first: tuple[PairInput, PairNumbers],
+    *others: tuple[PairInput, PairNumbers],
 ) -> tuple[Array, Array]:
     """Force on the bearings of one planet or idler from its meshes, across its arm and along it; N.
 
@@ -221,7 +235,9 @@ def _carrier_share(one: GearSet, stages: tuple[Stage, ...], losses: tuple[float,
     """A planet's part of the carrier's torque over the load of its first mesh."""
     found = solve_set(one, stages, 1.0, 1.0, losses)
     gear, ring = stages[0].members
-    return abs(found.torque_of("carrier")) / max(abs(found.found.mesh_a[0]), abs(found.found.mesh_b[0] * gear.z / ring.z))
+    return abs(found.torque_of("carrier")) / max(
+        abs(found.found.mesh_a[0]), abs(found.found.mesh_b[0] * gear.z / ring.z)
+    )
 
 
 def pin_bore(train: Train, one: GearSet) -> float:
@@ -260,11 +276,17 @@ def heat_balance(train: Train, lost: Lost) -> float:
         excess = train_losses(train, varied(lost, theta=theta))["P_V"] - at.k_h * at.A_h * (theta - at.theta_air)
         above = np.nonzero(excess <= 0)[0]
         if len(above) == 0:
-            needed = float(train_losses(train, varied(lost, theta=np.array(90.0)))["P_V"]) / (at.k_h * (90.0 - min(at.theta_air, 80.0)))
+            needed = float(train_losses(train, varied(lost, theta=np.array(90.0)))["P_V"]) / (
+                at.k_h * (90.0 - min(at.theta_air, 80.0))
+            )
             raise OutOfRange(
-                "A_h", at.A_h, f"the oil would become hotter than {HOTTEST:.0f} degrees C; for 90 degrees C the housing needs "
-                "about this area", low=float(f"{needed:.3g}"), unit="m2",
-            )  # fmt: skip
+                "A_h",
+                at.A_h,
+                f"the oil would become hotter than {HOTTEST:.0f} degrees C; for 90 degrees C the housing needs "
+                "about this area",
+                low=float(f"{needed:.3g}"),
+                unit="m2",
+            )
         k = max(int(above[0]), 1)
         low, high = float(theta[k - 1]), float(theta[k])
     return float((low + high) / 2)
@@ -284,5 +306,8 @@ class Curves:
 
 def efficiency_curves(train: Train, lost: Lost) -> Curves:
     """Efficiency of the train over load and over speed, all losses counted; negative where they exceed what comes in."""
-    found = [train_losses(train, varied(lost, load=LOADS), load=LOADS), train_losses(train, varied(lost, speed=SPEEDS), speed=SPEEDS)]
+    found = [
+        train_losses(train, varied(lost, load=LOADS), load=LOADS),
+        train_losses(train, varied(lost, speed=SPEEDS), speed=SPEEDS),
+    ]
     return Curves(*((v["eta_all"], v["eta_back"]) for v in found))

@@ -54,6 +54,7 @@ def _how(stage: StageResults, symbol: str) -> str:
         return "entered"
     return stage.methods.get("K_Halpha" if symbol == "K_Falpha" else symbol, "")
 
+
 Rows = tuple[tuple[str, float], ...]
 _CONTACT: Rows = (("sigma_load", 0), ("Z_H", 1), ("Z_E", 1), ("Z_eps", 1), ("Z_beta", 1), ("sigma_H0", 0), ("Z_BD", 1),
             ("K_A", 0.5), ("K_gamma", 0.5), ("K_V", 0.5), ("K_Hbeta", 0.5), ("K_Halpha", 0.5), ("sigma_H", 0))  # fmt: skip

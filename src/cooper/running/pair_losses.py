@@ -17,6 +17,7 @@ def add_loss_factor(p: PairInput, mesh: MeshValues[Array], path: Path) -> None:
     """The tooth loss factor H_V into the values."""
     mesh.H_V = loss_factor(p.gears[0].z, mesh.u, mesh.beta_b, mesh.eps_alpha, path.eps_1, path.eps_2)
 
+
 def add_losses(p: PairInput, mesh: MeshValues[Array], path: Path) -> None:
     nu = kinematic_viscosity(p.nu_40, p.nu_100, p.theta_oil)
     eta = dynamic_viscosity(nu, density(p.rho_15, p.theta_oil))
@@ -34,6 +35,7 @@ def add_losses(p: PairInput, mesh: MeshValues[Array], path: Path) -> None:
         mesh.mu_pl = np.asarray(p.mu_plastic)
     mesh.update(nu_oil=nu, eta_oil=eta, mu_mz=mu, H_V=H_V, P_VZ=P * mu * H_V, eta_z=1 - mu * H_V)
 
+
 def _other_friction(
     p: PairInput, mesh: MeshValues[Array], path: Path, nu: Array, eta: Array, v_w: Array, mu: Array, H_V: Array
 ) -> tuple[Array, Array]:
@@ -41,9 +43,14 @@ def _other_friction(
     r_w1 = p.a_w / (1 + mesh.u)
     K = load_intensity(p.T_1, mesh.b_H, r_w1, mesh.u)
     ends = [np.abs(g - path.C) * np.abs(1 + 1 / mesh.u) / np.abs(r_w1) for g in (path.A, path.E)]
-    mu_1, H_1 = coefficient_1(nu, K, v_w), loss_factor_1(ends[0], ends[1], mesh.alpha_wt, np.arctan(np.tan(mesh.beta_b) / np.cos(mesh.alpha_wt)))
+    mu_1, H_1 = (
+        coefficient_1(nu, K, v_w),
+        loss_factor_1(ends[0], ends[1], mesh.alpha_wt, np.arctan(np.tan(mesh.beta_b) / np.cos(mesh.alpha_wt))),
+    )
     places = (path.A, path.B, path.C, path.D, path.E)
     P_path, mu_path = loss_along_path(places, path.T2, mesh.u, p.omega_1, mesh.F_bt, mesh.b_H, eta)
     H_path = P_path / (mu_path * p.T_1 * p.omega_1) / np.cos(mesh.beta_b)
     law = np.asarray(p.friction)
-    return np.where(law == 1, mu_1, np.where(law == 2, mu_path, mu)), np.where(law == 1, H_1, np.where(law == 2, H_path, H_V))
+    return np.where(law == 1, mu_1, np.where(law == 2, mu_path, mu)), np.where(
+        law == 1, H_1, np.where(law == 2, H_path, H_V)
+    )

@@ -28,6 +28,7 @@ def add_play(p: PairInput, mesh: MeshValues[Array], gears: tuple[GearValues[Arra
         gears[0][f"j_phi_{end}"], gears[1][f"j_phi_{end}"] = found.phi_1, found.phi_2
     mesh.j_wt = mean.j_wt
 
+
 def service_play(p: PairInput, mesh: MeshValues[Array], gears: tuple[GearValues[Array], ...]) -> Play:
     """Play in service of arrays of pairs: tolerances, run-out by flank class, temperature."""
     one, two = p.gears
@@ -39,13 +40,30 @@ def service_play(p: PairInput, mesh: MeshValues[Array], gears: tuple[GearValues[
     inside = np.asarray(p.a_w) < 0
     ends = [p.a_w + np.where(inside, -np.asarray(A), A) for A in (p.A_ai, p.A_as)]
     heat = centre_change_by_heat(
-        p.a_w, gears[0].d_w / 2, gears[1].d_w / 2, one.material.expansion, two.material.expansion, p.alpha_housing,
-        p.theta_gears, p.theta_housing, one.swelling, two.swelling,
-    )  # fmt: skip
+        p.a_w,
+        gears[0].d_w / 2,
+        gears[1].d_w / 2,
+        one.material.expansion,
+        two.material.expansion,
+        p.alpha_housing,
+        p.theta_gears,
+        p.theta_housing,
+        one.swelling,
+        two.swelling,
+    )
     return play(
-        one.z, two.z, p.m_n, p.alpha_n, p.beta, limits(one), limits(two), (ends[0], ends[1]),
-        (gears[0].F_rT, gears[1].F_rT), heat,
-    )  # fmt: skip
+        one.z,
+        two.z,
+        p.m_n,
+        p.alpha_n,
+        p.beta,
+        limits(one),
+        limits(two),
+        (ends[0], ends[1]),
+        (gears[0].F_rT, gears[1].F_rT),
+        heat,
+    )
+
 
 def add_service_play(p: PairInput, mesh: MeshValues[Array], gears: tuple[GearValues[Array], ...]) -> None:
     """Play in service into the values; not of a rack, whose own warmth is unknown."""
@@ -53,6 +71,10 @@ def add_service_play(p: PairInput, mesh: MeshValues[Array], gears: tuple[GearVal
         return
     service = service_play(p, mesh, gears)
     mesh.update(
-        j_op=service.mean, j_heat=service.by_heat, j_op_min=service.worst[0], j_op_max=service.worst[1],
-        j_rss_min=service.statistical[0], j_rss_max=service.statistical[1],
-    )  # fmt: skip
+        j_op=service.mean,
+        j_heat=service.by_heat,
+        j_op_min=service.worst[0],
+        j_op_max=service.worst[1],
+        j_rss_min=service.statistical[0],
+        j_rss_max=service.statistical[1],
+    )

@@ -34,9 +34,17 @@ class Play:
 
 
 def centre_change_by_heat(
-    a_w: Real, r_w1: Real, r_w2: Real, alpha_1: Real, alpha_2: Real, alpha_h: Real, theta_gears: Real, theta_housing: Real,
-    swelling_1: Real = 0.0, swelling_2: Real = 0.0,
-) -> Array:  # fmt: skip
+    a_w: Real,
+    r_w1: Real,
+    r_w2: Real,
+    alpha_1: Real,
+    alpha_2: Real,
+    alpha_h: Real,
+    theta_gears: Real,
+    theta_housing: Real,
+    swelling_1: Real = 0.0,
+    swelling_2: Real = 0.0,
+) -> Array:
     """Change of the centre distance that acts like the growth of housing and gears; mm, signed like a_w.
 
     ``r_w`` working pitch radii (a ring's negative), ``alpha`` coefficients of expansion (1/K), temperatures in degrees C,
@@ -53,12 +61,23 @@ def centre_change_by_heat(
 
 
 def play(
-    z_1: Real, z_2: Real, m_n: Real, alpha_n: Real, beta: Real, x_1: tuple[Real, Real], x_2: tuple[Real, Real],
-    a_w: tuple[Real, Real], F_r: tuple[Real, Real], heat: Real,
-) -> Play:  # fmt: skip
+    z_1: Real,
+    z_2: Real,
+    m_n: Real,
+    alpha_n: Real,
+    beta: Real,
+    x_1: tuple[Real, Real],
+    x_2: tuple[Real, Real],
+    a_w: tuple[Real, Real],
+    F_r: tuple[Real, Real],
+    heat: Real,
+) -> Play:
     """Play of a pair from the limits of its generating shifts, of its centre distance (mm, in the core's signs) and from the
     run-outs (mm, peak to valley); ``heat`` from `centre_change_by_heat`."""
-    lows, highs = (tuple(np.minimum(*map(np.asarray, v)) for v in (x_1, x_2, a_w)), tuple(np.maximum(*map(np.asarray, v)) for v in (x_1, x_2, a_w)))
+    lows, highs = (
+        tuple(np.minimum(*map(np.asarray, v)) for v in (x_1, x_2, a_w)),
+        tuple(np.maximum(*map(np.asarray, v)) for v in (x_1, x_2, a_w)),
+    )
     mid = [(lo + hi) / 2 for lo, hi in zip(lows, highs, strict=True)]
 
     z_sum = np.asarray(z_1, dtype=float) + z_2

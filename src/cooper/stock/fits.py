@@ -24,7 +24,9 @@ def standard_tolerance(size: float, grade: int) -> float:
         raise OutOfRange("IT", grade, "no such grade", low=float(min(grades())), high=float(max(grades())))
     row = bisect_left(data["up_to"], size)
     if not size > 0 or row == len(data["up_to"]):
-        raise OutOfRange("size", size, "the tolerance table ends there", low=0.0, high=float(data["up_to"][-1]), unit="mm")
+        raise OutOfRange(
+            "size", size, "the tolerance table ends there", low=0.0, high=float(data["up_to"][-1]), unit="mm"
+        )
     return float(data["IT"][str(grade)][row] / 1000)
 
 

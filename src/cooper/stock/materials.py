@@ -138,7 +138,13 @@ def hardness_range(group: str, grade: str) -> tuple[float, float]:
 
 
 def material_numbers(
-    group: str, grade: str, hardness: Real, R_p02: Real | None = None, theta: float = 20.0, core: str = "25 HRC", peened: bool = False
+    group: str,
+    grade: str,
+    hardness: Real,
+    R_p02: Real | None = None,
+    theta: float = 20.0,
+    core: str = "25 HRC",
+    peened: bool = False,
 ) -> MaterialNumbers:
     """Numbers of a material at a hardness (array allowed) on the group's own scale. ISO 6336-5:2016.
 
@@ -192,7 +198,11 @@ def material_numbers(
     if peened and "peened" in data:
         by = data["peened"]
         values["sigma_Flim"] = values["sigma_Flim"] * by[grade]
-        values |= {"mean_stress_a": by["mean_stress"], "mean_stress_b": 0.0, "mean_stress_static": by["mean_stress_static"]}
+        values |= {
+            "mean_stress_a": by["mean_stress"],
+            "mean_stress_b": 0.0,
+            "mean_stress_static": by["mean_stress_static"],
+        }
     corners = {"Z_N": data["Z_NT"], "Z_N_pitting": data["Z_NT_pitting"], "Y_N": data["Y_NT"]}
     plain: dict[str, Any] = {k: np.asarray(v, dtype=float) for k, v in values.items()}
     plain |= {k: _three_corners(v) for k, v in corners.items()}
@@ -215,9 +225,14 @@ def at_temperature(numbers: MaterialNumbers, theta_flank: Real, theta_root: Real
         return numbers
     flank, root = _life_at(law.flank, theta_flank), _life_at(law.root, theta_root)
     return replace(
-        numbers, E=np.interp(theta_flank, *law.E), E_root=np.interp(theta_root, *law.E), flank_life=flank, root_life=root,
-        sigma_Hlim=_endurance(flank), sigma_Flim=_endurance(root),
-    )  # fmt: skip
+        numbers,
+        E=np.interp(theta_flank, *law.E),
+        E_root=np.interp(theta_root, *law.E),
+        flank_life=flank,
+        root_life=root,
+        sigma_Hlim=_endurance(flank),
+        sigma_Flim=_endurance(root),
+    )
 
 
 def constant_law(value: float) -> Array:

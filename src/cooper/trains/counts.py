@@ -72,19 +72,32 @@ def _ranked(offers: list[Offer]) -> list[Offer]:
 
 
 def _none(u: float, what: str, low: float, high: float) -> OutOfRange:
-    return OutOfRange("u", round(u, 6), f"no counts within the bounds give {what} this ratio within its tolerance; they reach about",
-                      low=float(f"{low:.4g}"), high=float(f"{high:.4g}"))  # fmt: skip
+    return OutOfRange(
+        "u",
+        round(u, 6),
+        f"no counts within the bounds give {what} this ratio within its tolerance; they reach about",
+        low=float(f"{low:.4g}"),
+        high=float(f"{high:.4g}"),
+    )
 
 
 def _small(good: Mask, a: Array, d: Array, at: Bounds) -> Mask:
     """Those of the good ones that are small enough; raises `OutOfRange` with the least size where none is."""
     fits = good & (a <= at.a_most) & (d <= at.d_most)
     if good.any() and not fits.any():
-        what, value, least = ("a", at.a_most, a[good & (d <= at.d_most)]) if at.a_most < inf else ("d", at.d_most, d[good])
+        what, value, least = (
+            ("a", at.a_most, a[good & (d <= at.d_most)]) if at.a_most < inf else ("d", at.d_most, d[good])
+        )
         if least.size == 0:
             what, value, least = "d", at.d_most, d[good]
         word = "centre distance" if what == "a" else "outside diameter"
-        raise OutOfRange(what, value, f"with all counts of this ratio the {word} is greater at this module", low=float(np.round(least.min(), 3)), unit="mm")
+        raise OutOfRange(
+            what,
+            value,
+            f"with all counts of this ratio the {word} is greater at this module",
+            low=float(np.round(least.min(), 3)),
+            unit="mm",
+        )
     return fits
 
 
@@ -102,8 +115,18 @@ def pairs(u: float, at: Bounds) -> list[Offer]:
         raise _none(u, "a pair", at.least / at.greatest, at.greatest / at.least)
     good = _small(good, at.m_t[0] * (one + two) / 2, at.m_t[0] * np.maximum(one, two) + at.over[0], at)
     order = np.lexsort((one[good] + two[good], np.round(np.abs(off[good]), 6)))[:MOST]
-    return [Offer((int(a), int(b)), b / a, float(d), True, hunting_turns(int(a), int(b)), at.m_t[0] * (a + b) / 2, at.m_t[0] * max(a, b) + at.over[0])
-            for a, b, d in zip(one[good][order], two[good][order], off[good][order], strict=True)]  # fmt: skip
+    return [
+        Offer(
+            (int(a), int(b)),
+            b / a,
+            float(d),
+            True,
+            hunting_turns(int(a), int(b)),
+            at.m_t[0] * (a + b) / 2,
+            at.m_t[0] * max(a, b) + at.over[0],
+        )
+        for a, b, d in zip(one[good][order], two[good][order], off[good][order], strict=True)
+    ]
 
 
 def stage_ratios(u: float, stages: int) -> tuple[float, ...]:
@@ -180,7 +203,9 @@ def equal_strength(u: float, now: Strength) -> tuple[float, ...]:
     return tuple(float(v) for v in np.clip(ratios(found), 1.0, 12.0))
 
 
-def in_line(u: float, stages: int, at: Bounds, near: float = 0.18, split: tuple[float, ...] | None = None) -> list[Offer]:
+def in_line(
+    u: float, stages: int, at: Bounds, near: float = 0.18, split: tuple[float, ...] | None = None
+) -> list[Offer]:
     """Counts of two or three stages, each ratio within ``near`` of a split (the sensible one where none is given); the exact
     product by search over the last.
 
@@ -231,7 +256,9 @@ def in_line(u: float, stages: int, at: Bounds, near: float = 0.18, split: tuple[
         counts = [int(v[n]) for both in pairs_now for v in both]
         exact = float(np.prod(np.array(counts[1::2]) / np.array(counts[::2])))
         meet = max(hunting_turns(x, y) for x, y in zip(counts[::2], counts[1::2], strict=True))
-        found.append(Offer(tuple(counts), exact, 100 * (exact / u - 1), True, meet, float(np.asarray(a)[n]), float(d[n])))
+        found.append(
+            Offer(tuple(counts), exact, 100 * (exact / u - 1), True, meet, float(np.asarray(a)[n]), float(d[n]))
+        )
     return _ranked(found)
 
 
@@ -265,11 +292,24 @@ def planetary(u: float, roles: tuple[str, str, str], at: Bounds) -> list[Offer]:
         low, high = (float(inside.min()), float(inside.max())) if inside.size else (0.0, 0.0)
         raise _none(u, "a planet set", low, high)
     m = at.m_t[0]
-    good = _small(good, np.asarray(m * (sun + planet) / 2, dtype=float), np.asarray(m * ring + at.over[0], dtype=float), at)
+    good = _small(
+        good, np.asarray(m * (sun + planet) / 2, dtype=float), np.asarray(m * ring + at.over[0], dtype=float), at
+    )
     even = (sun + ring) % at.planets == 0
     rows = zip(sun[good], planet[good], ring[good], ratio[good], off[good], even[good], strict=True)
-    found = [Offer((int(s), int(p), int(r)), float(w), float(d), bool(e), hunting_turns(int(s), int(p)), float(m * (s + p) / 2),
-                   float(m * r + at.over[0]), {"shift": float((r - s) % 2)}) for s, p, r, w, d, e in rows]  # fmt: skip
+    found = [
+        Offer(
+            (int(s), int(p), int(r)),
+            float(w),
+            float(d),
+            bool(e),
+            hunting_turns(int(s), int(p)),
+            float(m * (s + p) / 2),
+            float(m * r + at.over[0]),
+            {"shift": float((r - s) % 2)},
+        )
+        for s, p, r, w, d, e in rows
+    ]
     return _ranked(found)
 
 
@@ -343,9 +383,22 @@ def _two_rings(u: float, at: Bounds, m_2: float, reached: list[float], sun: bool
         z_a, z_1, z_b, z_2 = int(a[n, 0]), int(ring_1[n, k]), int(b[n, 0]), int(ring_2[n, k])
         z: tuple[int, ...] = (z_a, z_1, z_b, z_2, z_1 - 2 * z_a) if sun else (z_a, z_1, z_b, z_2)
         places = positions("two rings", z)
-        more = {"eta": driven_sun_efficiency(z, 0.01) if sun else float(two_ring_efficiency(base[n, k], 0.98)), "m_2": m_2}
-        found.append(Offer(z, float(ratio[n, k]), float(off[n, k]), places % at.planets == 0, hunting_turns(z_a, z_1),
-                           m * (z_1 - z_a) / 2, float(outside[n, k]), more))  # fmt: skip
+        more = {
+            "eta": driven_sun_efficiency(z, 0.01) if sun else float(two_ring_efficiency(base[n, k], 0.98)),
+            "m_2": m_2,
+        }
+        found.append(
+            Offer(
+                z,
+                float(ratio[n, k]),
+                float(off[n, k]),
+                places % at.planets == 0,
+                hunting_turns(z_a, z_1),
+                m * (z_1 - z_a) / 2,
+                float(outside[n, k]),
+                more,
+            )
+        )
     return found
 
 
@@ -372,7 +425,9 @@ def driven_sun_efficiency(z: tuple[int, ...], loss: float) -> float:
     return 0.0 if locks(names, links, [1], 4, 2) else flow(names, links, [1], {4: 1.0}, 1.0, 2).efficiency
 
 
-def follow(z: tuple[int, int, int], changed: int, value: int, kept: int) -> tuple[tuple[int, int, int] | None, list[tuple[int, int, int]]]:
+def follow(
+    z: tuple[int, int, int], changed: int, value: int, kept: int
+) -> tuple[tuple[int, int, int] | None, list[tuple[int, int, int]]]:
     """Counts (sun, planet, ring) after one is changed and another kept, the third following from ring = sun + 2 planet.
 
     Returns the counts, or None where a half tooth would come out, and the nearest whole sets.

@@ -63,7 +63,11 @@ class Flow:
 
 
 def speeds(
-    names: Sequence[str], links: Sequence[Link], held: Sequence[int], driven: dict[int, float], gaps: Sequence[float] | None = None
+    names: Sequence[str],
+    links: Sequence[Link],
+    held: Sequence[int],
+    driven: dict[int, float],
+    gaps: Sequence[float] | None = None,
 ) -> Array:
     """Speeds of all members; raises `OutOfRange` with the members concerned where they are not determined or contradict.
 
@@ -81,7 +85,11 @@ def speeds(
 
 @lru_cache(maxsize=256)
 def _speeds(
-    names: tuple[str, ...], links: tuple[Link, ...], held: tuple[int, ...], turned: tuple[tuple[int, float], ...], gaps: tuple[float, ...]
+    names: tuple[str, ...],
+    links: tuple[Link, ...],
+    held: tuple[int, ...],
+    turned: tuple[tuple[int, float], ...],
+    gaps: tuple[float, ...],
 ) -> Array:
     """Speeds do not depend on losses, so that those of one train are found once for all its efficiencies."""
     driven = dict(turned)
@@ -110,19 +118,28 @@ def _speeds(
     if np.max(np.abs(A @ omega - y)) > 1e-7 * scale:
         fixed = ", ".join(names[k] for k in (*held, *driven))
         raise OutOfRange(
-            "train", fixed, "these members are held or driven at once, but the meshes tie them together: let one of them go"
+            "train",
+            fixed,
+            "these members are held or driven at once, but the meshes tie them together: let one of them go",
         )
     # Rounding of the solution is not a motion.
     omega = np.round(omega / max(np.max(np.abs(omega)), 1e-300), 14) * max(np.max(np.abs(omega)), 1e-300)
     if rank < n:
         loose = np.nonzero(np.max(np.abs(turns[rank:]), axis=0) > 1e-7)[0]
         free = ", ".join(names[int(k)] for k in loose)
-        raise OutOfRange("train", free, f"nothing decides how these members turn: hold or drive {n - rank} more of them")
+        raise OutOfRange(
+            "train", free, f"nothing decides how these members turn: hold or drive {n - rank} more of them"
+        )
     return frozen(np.asarray(omega))
 
 
 def flow(
-    names: Sequence[str], links: Sequence[Link], held: Sequence[int], driven: dict[int, float], torque_in: float, output: int
+    names: Sequence[str],
+    links: Sequence[Link],
+    held: Sequence[int],
+    driven: dict[int, float],
+    torque_in: float,
+    output: int,
 ) -> Flow:
     """Speeds, torques and powers of a train driven at one member with ``torque_in`` (N m) and loaded at ``output``.
 
@@ -142,7 +159,10 @@ def flow(
     def relative(member: int, link: Link) -> float:
         return float(omega[member] - (omega[link.carrier] if link.carrier != FRAME else 0.0))
 
-    w_a, w_b = (np.array([relative(m, k) for m, k in zip(of, links, strict=True)]) for of in ([k.a for k in links], [k.b for k in links]))
+    w_a, w_b = (
+        np.array([relative(m, k) for m, k in zip(of, links, strict=True)])
+        for of in ([k.a for k in links], [k.b for k in links])
+    )
 
     def balance(lossy: Sequence[Link], a_drives: Array) -> tuple[tuple[Array, Array, Array], Array, bool]:
         """The torques for given directions, the directions that they mean, and whether both are the same."""
@@ -166,7 +186,11 @@ def flow(
         tried = [balance(links, np.array(way)) for way in ways]
         whole = [f for f, _, fits in tried if fits]
         if not whole:
-            raise OutOfRange("output", names[output], "friction locks the train: no directions of power through its meshes agree with the torques")
+            raise OutOfRange(
+                "output",
+                names[output],
+                "friction locks the train: no directions of power through its meshes agree with the torques",
+            )
         found = next((f for f in whole if f[2][output] * omega[output] < 0), whole[0])
     mesh_a, mesh_b, torque = found
     lost = -(mesh_a * w_a + mesh_b * w_b)
@@ -203,7 +227,9 @@ def _equilibrium(
     y[source] = -torque_in
     x, *_ = np.linalg.lstsq(A, y, rcond=None)
     if np.max(np.abs(A @ x - y)) > 1e-6 * abs(torque_in):
-        raise OutOfRange("train", "", "its torques find no balance: a member that bears torque is neither held nor loaded")
+        raise OutOfRange(
+            "train", "", "its torques find no balance: a member that bears torque is neither held nor loaded"
+        )
     mesh_a = np.array([s[0] for s in share]) * x[: len(links)]
     mesh_b = np.array([s[1] for s in share]) * x[: len(links)]
     torque = np.zeros(n)

@@ -24,7 +24,15 @@ from cooper.editing.fields import Field, bench_fields
 
 GAP = 7
 EDGE = 20
-LENSES = {"teeth": "Teeth", "side": "Side", "contact": "Contact", "shifts": "Shifts", "tooth": "Tooth", "train": "Train", "set": "Set"}
+LENSES = {
+    "teeth": "Teeth",
+    "side": "Side",
+    "contact": "Contact",
+    "shifts": "Shifts",
+    "tooth": "Tooth",
+    "train": "Train",
+    "set": "Set",
+}
 COLUMN = ("z", "d_a", "d", "x", "b", "h_back")
 LEADER_ANGLES = {"z": 148.0, "d_a": 166.0, "d": 184.0}
 """Direction in which a leader meets its circle on the left gear; mirrored on the right one; degrees."""
@@ -111,8 +119,15 @@ class Bench(QWidget):
 
     def views(self) -> dict[str, QWidget]:
         """The lenses by name."""
-        return {"teeth": self.drawing, "side": self.side, "contact": self.contact, "shifts": self.shifts, "tooth": self.tooth,
-                "train": self.train, "set": self.set}  # fmt: skip
+        return {
+            "teeth": self.drawing,
+            "side": self.side,
+            "contact": self.contact,
+            "shifts": self.shifts,
+            "tooth": self.tooth,
+            "train": self.train,
+            "set": self.set,
+        }
 
     def fit(self) -> None:
         """Show all of what the lens draws."""

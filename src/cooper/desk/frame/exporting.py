@@ -52,7 +52,9 @@ class Background(QObject):
         process.finished.connect(finished)
         # The same Cooper as this one, however it was started.
         surroundings = QProcessEnvironment.systemEnvironment()
-        surroundings.insert("PYTHONPATH", os.pathsep.join([str(Path(cooper.__file__).parent.parent), *filter(None, sys.path)]))
+        surroundings.insert(
+            "PYTHONPATH", os.pathsep.join([str(Path(cooper.__file__).parent.parent), *filter(None, sys.path)])
+        )
         process.setProcessEnvironment(surroundings)
         process.start(sys.executable, words)
 
@@ -112,7 +114,9 @@ class ExportDialog(QDialog):
             tolerance = parse(text, "length", self.system, quantity="tolerance") if text else None
             grown = parse(self.compensation.text().strip() or "0", "length", self.system, quantity="compensation")
             if tolerance is not None and not 1e-5 <= tolerance <= 1:
-                raise OutOfRange("tolerance", tolerance, "finer makes endless files, coarser no gears", low=1e-5, high=1, unit="mm")
+                raise OutOfRange(
+                    "tolerance", tolerance, "finer makes endless files, coarser no gears", low=1e-5, high=1, unit="mm"
+                )
             if not -5 <= grown <= 5:
                 raise OutOfRange("compensation", grown, "no kerf is that wide", low=-5, high=5, unit="mm")
             if grown and self.kind.currentData() not in (".dxf", ".svg", ".stl", ".3mf"):

@@ -17,7 +17,7 @@ from PySide6.QtWidgets import (
     QSizePolicy,
     QVBoxLayout,
     QWidget,
-)  # fmt: skip
+)
 from shiboken6 import isValid
 
 from cooper.desk.frame import theme as th
@@ -67,8 +67,11 @@ def others_words(before: Results, after: Results, own: str) -> list[str]:
             (still if was else worse).append(plain(new.symbol, new.index))
         elif was:
             cured.append(plain(new.symbol, new.index))
-    words = [f"{' '.join(found[:3])}{' …' if len(found) > 3 else ''} {told}" for found, told in (
-        (worse, "becomes short"), (still, "stays short"), (cured, "is met")) if found]  # fmt: skip
+    words = [
+        f"{' '.join(found[:3])}{' …' if len(found) > 3 else ''} {told}"
+        for found, told in ((worse, "becomes short"), (still, "stays short"), (cured, "is met"))
+        if found
+    ]
     return words
 
 
@@ -173,7 +176,10 @@ class LeverRow(QAbstractButton):
         self.setAccessibleName(f"Lever: {lever.label} {self.value_text()}")
         self.setAccessibleDescription(self.effect_text())
         tried = lever.results is not None and self.moves
-        self.setToolTip(lever.cannot or f"Try {lever.label} {self.value_text()}: {self.effect_text()}\n{self.all_effects() if tried else ''}".strip())
+        self.setToolTip(
+            lever.cannot
+            or f"Try {lever.label} {self.value_text()}: {self.effect_text()}\n{self.all_effects() if tried else ''}".strip()
+        )
 
     def value_text(self) -> str:
         lever = self.lever
@@ -289,7 +295,9 @@ class Margins(QWidget):
             row.theme = theme
         self.title.setStyleSheet(th.label_style(theme, "ink", th.TITLE, bold=True))
         self.method.setStyleSheet(th.label_style(theme, "muted", th.SMALL))
-        self.count.setStyleSheet(f"QPushButton {{ {th.label_style(theme, 'muted', th.SMALL)} border: none; padding: 0 6px; text-align: left; }}")
+        self.count.setStyleSheet(
+            f"QPushButton {{ {th.label_style(theme, 'muted', th.SMALL)} border: none; padding: 0 6px; text-align: left; }}"
+        )
         self.worst.theme = theme
         for line in self.warnings:
             drop(line)
@@ -329,8 +337,12 @@ class Margins(QWidget):
         session = self.session
         found = session.results.warnings(session.scope())
         several = len(session.results.stages) > 1
-        wanted = [(n, session.design.train.stages[n.stage].name if several and n.stage is not None else "") for n in found]
-        if [(w.note, w.text_shown) for w in self.warnings] != [(n, f"{where}: {n.text}" if where else n.text) for n, where in wanted]:
+        wanted = [
+            (n, session.design.train.stages[n.stage].name if several and n.stage is not None else "") for n in found
+        ]
+        if [(w.note, w.text_shown) for w in self.warnings] != [
+            (n, f"{where}: {n.text}" if where else n.text) for n, where in wanted
+        ]:
             for old in self.warnings:
                 self.column.removeWidget(old)
                 drop(old)

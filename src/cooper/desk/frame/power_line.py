@@ -107,7 +107,12 @@ class StageCard(QAbstractButton):
         """The picture is kept until it would differ by more than a quarter of a pixel."""
         session, scale = self.line.session, self.line.scale_now()
         stage = session.results.stages[self.index]
-        sizes = [round(4 * scale * g[s]) for g in stage.gears for s in ("d_a", "d_fE", "d_bore", "d_rim", "h_a", "h_back") if s in g]
+        sizes = [
+            round(4 * scale * g[s])
+            for g in stage.gears
+            for s in ("d_a", "d_fE", "d_bore", "d_rim", "h_a", "h_back")
+            if s in g
+        ]
         counts = [g.z for g in stage.gears]
         one = session.results.set_of(self.index)
         if one is not None:
@@ -159,7 +164,6 @@ class StageCard(QAbstractButton):
             p.drawPath(gear_path(outline, abs(int(gear.z)), gear.get("d_rim", gear.d_bore)))
             p.restore()
 
-
     def _draw_set(self, p: QPainter, one: SetResults, scale: float) -> None:
         """The whole set, the gears of this mesh in their colours and the others as lines."""
         t, results = self.line.theme, self.line.session.results
@@ -182,7 +186,11 @@ class StageCard(QAbstractButton):
             p.save()
             p.translate(g.x, g.y)
             p.rotate(np.degrees(g.angle))
-            p.drawPath(gear_path(one_tooth(stage.teeth[g.i], 0.15 / scale), abs(int(values.z)), values.get("d_rim", values.d_bore)))
+            p.drawPath(
+                gear_path(
+                    one_tooth(stage.teeth[g.i], 0.15 / scale), abs(int(values.z)), values.get("d_rim", values.d_bore)
+                )
+            )
             p.restore()
 
 
@@ -250,8 +258,11 @@ class PowerLine(QFrame):
             name = self.session.design.train.stages[k].name
             card.setAccessibleName(f"{name}, worst check {margin_words(worst)}")
             power, system = self.session.results.stages[k].power, self.session.system
-            shafts = [f"{which}: {number_with_unit(power[f'T_{which}'], 'torque', system)}, {number_with_unit(power[f'n_{which}'], 'speed', system)}"
-                      for which in ("in", "out") if f"T_{which}" in power]  # fmt: skip
+            shafts = [
+                f"{which}: {number_with_unit(power[f'T_{which}'], 'torque', system)}, {number_with_unit(power[f'n_{which}'], 'speed', system)}"
+                for which in ("in", "out")
+                if f"T_{which}" in power
+            ]
             card.setToolTip("\n".join((f"{name}: {worst.label} {margin_words(worst)}", *shafts)))
             card.update()
         self._arrange()
@@ -350,18 +361,31 @@ class PowerLine(QFrame):
             which = "in" if k < len(r.stages) else "out"
             rack = which == "out" and "F_out" in power
             T, n = (0.0, 0.0) if rack else (power[f"T_{which}"], power[f"n_{which}"])
-            told = [number_with_unit(power.F_out, "force", system), number_with_unit(power.v_out, "velocity", system)] if rack else [
-                number_with_unit(T, "torque", system), number_with_unit(n, "speed", system)]  # fmt: skip
+            told = (
+                [number_with_unit(power.F_out, "force", system), number_with_unit(power.v_out, "velocity", system)]
+                if rack
+                else [number_with_unit(T, "torque", system), number_with_unit(n, "speed", system)]
+            )
             a = edges[k] + (0 if k == 0 else CARD / 2)
             b = edges[k + 1] - (0 if k == len(centres) else CARD / 2)
-            p.setPen(QPen(t.color("ink"), self._thickness(T or power.T_in), Qt.PenStyle.SolidLine, Qt.PenCapStyle.FlatCap))
+            p.setPen(
+                QPen(t.color("ink"), self._thickness(T or power.T_in), Qt.PenStyle.SolidLine, Qt.PenCapStyle.FlatCap)
+            )
             p.drawLine(QPointF(a, AXIS), QPointF(b, AXIS))
             # A shaft carries its stage's name and verdict at its start; the numbers stand at its end.
             for text, y in zip(told, (-13, 19), strict=True):
                 # A number is shown whole or not at all; the card's hint has it too.
                 spare = b - a - advance(text, small)
                 if k == 0 or spare >= 2:
-                    words(p, text, small, t.color("muted"), b - (8 if k == 0 else min(8.0, spare / 2)), AXIS + y, right=True)
+                    words(
+                        p,
+                        text,
+                        small,
+                        t.color("muted"),
+                        b - (8 if k == 0 else min(8.0, spare / 2)),
+                        AXIS + y,
+                        right=True,
+                    )
         for k, x in enumerate(centres):
             worst = min((c for c in r.checks if c.stage == k), key=lambda c: c.margin)
             chosen = k == self.session.stage
@@ -371,7 +395,7 @@ class PowerLine(QFrame):
             stage_name = elided(self.session.design.train.stages[k].name, bold, min(170, beside))
             words(p, stage_name, bold, t.color("copper" if chosen else "ink"), x0, 24)
             m = r.stages[k].mesh
-            ratio = f"ratio {abs(m['u']):.4g}" if "u" in m else f"{number_with_unit(m['travel'], 'length', system)} a turn"
+            ratio = f"ratio {abs(m.u):.4g}" if "u" in m else f"{number_with_unit(m.travel, 'length', system)} a turn"
             ratio = ratio if advance(ratio, small) <= beside else ""
             words(p, ratio, small, t.color("muted"), x0, 42)
             x0 += advance(ratio, small) + 14
@@ -385,12 +409,18 @@ class PowerLine(QFrame):
             if warned and beside > 30:
                 count = "1 warning" if len(warned) == 1 else f"{len(warned)} warnings"
                 draw_note(p, t, warned[0].counts, QRectF(x + CARD / 2 + 10, 48, 10, 10))
-                words(p, elided(count, small, beside - 16), small, t.color(warned[0].counts or "muted"), x + CARD / 2 + 25, 57)
+                words(
+                    p,
+                    elided(count, small, beside - 16),
+                    small,
+                    t.color(warned[0].counts or "muted"),
+                    x + CARD / 2 + 25,
+                    57,
+                )
         p.setBrush(t.color("ink"))
         p.setPen(Qt.PenStyle.NoPen)
         for x in (left, right):
             p.drawEllipse(QPointF(x, AXIS), 6, 6)
-
 
     def _within(self, p: QPainter, a: float, b: float, s: SetResults, *, first: bool) -> None:
         """Between the two meshes of a set: no shaft, but what the set is and does."""
@@ -402,7 +432,9 @@ class PowerLine(QFrame):
             return
         planets = "" if s.kind == "idler" else "1 planet, " if s.planets == 1 else f"{s.planets} planets, "
         numbers = f"ratio {s.values['u']:.4g}, η {100 * s.values['eta_set']:.1f} %"
-        fits = [t for t in (planets + numbers, numbers, f"ratio {s.values['u']:.4g}") if advance(t, small) <= b - a - 16]
+        fits = [
+            t for t in (planets + numbers, numbers, f"ratio {s.values['u']:.4g}") if advance(t, small) <= b - a - 16
+        ]
         words(p, fits[0] if fits else "", small, t.color("muted"), b - 8, AXIS + 25, right=True)
 
 
@@ -431,12 +463,24 @@ class DutyEnd(QAbstractButton):
             x = 8.0
         else:
             lost = train.get("phi_lost_max")
-            motion = "" if lost is None else f", lost motion {number(lost, 'small_angle', system, 1)}{screen_unit(KINDS['small_angle'].display_unit(system))}"
+            motion = (
+                ""
+                if lost is None
+                else f", lost motion {number(lost, 'small_angle', system, 1)}{screen_unit(KINDS['small_angle'].display_unit(system))}"
+            )
             mass = sum(g.mass for k, s in enumerate(session.results.stages) for g in _own_gears(session.results, k, s))
             wanted = "any ratio" if duty.u_wanted is None else f"wanted {duty.u_wanted:g} ± {duty.u_tol:g} %"
-            gives = f"ratio {train['u']:.4f}" if "u" in train else f"{number_with_unit(train['travel'], 'length', system)} a turn"
+            gives = (
+                f"ratio {train['u']:.4f}"
+                if "u" in train
+                else f"{number_with_unit(train['travel'], 'length', system)} a turn"
+            )
             told = f"{number_with_unit(mass, 'mass', system)}{motion}"
-            lines = [(f"{gives}    η {train['eta']:.4f}", "ink", True), (wanted, "muted", False), (told, "muted", False)]
+            lines = [
+                (f"{gives}    η {train['eta']:.4f}", "ink", True),
+                (wanted, "muted", False),
+                (told, "muted", False),
+            ]
             x = 8.0
         for (text, role, bold), y in zip(lines, (20, 43) if self.entry else (16, 33, 49), strict=True):
             f = th.font(th.TEXT if bold else th.SMALL, bold=bold)

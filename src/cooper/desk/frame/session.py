@@ -166,14 +166,20 @@ class Session(QObject):
     def scope(self) -> list[int]:
         """The stages that are looked at: the selected one, or with the whole set of it on the Bench all of that."""
         one = self.results.set_of(self.stage) if self.whole else None
-        return [self.stage] if one is None else [k for k in range(len(self.results.stages)) if self.results.set_of(k) is one]
+        return (
+            [self.stage]
+            if one is None
+            else [k for k in range(len(self.results.stages)) if self.results.set_of(k) is one]
+        )
 
     def checks(self) -> list[tuple[int | None, list[Check]]]:
         """The checks of what is looked at, worst first, by mesh where a whole set is looked at; those of the train (None) then last."""
         scope = self.scope()
         if len(scope) == 1:
             return [(self.stage, self.results.checks_of(self.stage))]
-        groups: list[tuple[int | None, list[Check]]] = [(k, [c for c in self.results.checks_of(k) if c.stage == k]) for k in scope]
+        groups: list[tuple[int | None, list[Check]]] = [
+            (k, [c for c in self.results.checks_of(k) if c.stage == k]) for k in scope
+        ]
         groups = sorted((g for g in groups if g[1]), key=lambda g: g[1][0].margin)
         train = sorted((c for c in self.results.checks if c.stage is None), key=lambda c: c.margin)
         return [*groups, (None, train)] if train else groups

@@ -47,9 +47,14 @@ class StartPage(QFrame):
     """Over the whole window until a design is chosen; Escape goes on with the one that is open."""
 
     def __init__(
-        self, theme: th.Theme, recent: list[Path], open_demo: Callable[[str], object], open_path: Callable[[Path], object],
-        ask: Callable[[], object], parent: QWidget,
-    ) -> None:  # fmt: skip
+        self,
+        theme: th.Theme,
+        recent: list[Path],
+        open_demo: Callable[[str], object],
+        open_path: Callable[[Path], object],
+        ask: Callable[[], object],
+        parent: QWidget,
+    ) -> None:
         super().__init__(parent)
         self.setObjectName("sheet")
         self.setAccessibleName("Start page")

@@ -45,16 +45,42 @@ def _color(name: str, alpha: float) -> QColor:
 
 
 LIGHT = Theme(
-    name="light", paper="#F6F1E7", band="#EDE6D8", card="#FFFDF8", line="#CFC5B2", ink="#22303A", muted="#6D7278",
-    faint="#A29C90", copper="#B4551F", driver="#1F6F63", driver_fill="#D3E4DD", driven="#4C5C78",
-    driven_fill="#DEE2EA", holds="#1E7B78", thin="#A8730F", short="#A3302B",
-)  # fmt: skip
+    name="light",
+    paper="#F6F1E7",
+    band="#EDE6D8",
+    card="#FFFDF8",
+    line="#CFC5B2",
+    ink="#22303A",
+    muted="#6D7278",
+    faint="#A29C90",
+    copper="#B4551F",
+    driver="#1F6F63",
+    driver_fill="#D3E4DD",
+    driven="#4C5C78",
+    driven_fill="#DEE2EA",
+    holds="#1E7B78",
+    thin="#A8730F",
+    short="#A3302B",
+)
 
 DARK = Theme(
-    name="dark", paper="#1E2226", band="#262B30", card="#2C3238", line="#464D54", ink="#E9E3D6", muted="#A9AAA6",
-    faint="#767B7F", copper="#E28A55", driver="#7CC4B4", driver_fill="#2B4641", driven="#A5B4D0",
-    driven_fill="#343D4C", holds="#63C2BB", thin="#E3B04B", short="#F0827B",
-)  # fmt: skip
+    name="dark",
+    paper="#1E2226",
+    band="#262B30",
+    card="#2C3238",
+    line="#464D54",
+    ink="#E9E3D6",
+    muted="#A9AAA6",
+    faint="#767B7F",
+    copper="#E28A55",
+    driver="#7CC4B4",
+    driver_fill="#2B4641",
+    driven="#A5B4D0",
+    driven_fill="#343D4C",
+    holds="#63C2BB",
+    thin="#E3B04B",
+    short="#F0827B",
+)
 
 THEMES = {t.name: t for t in (LIGHT, DARK)}
 

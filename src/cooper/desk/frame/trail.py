@@ -88,9 +88,16 @@ class Stop(QAbstractButton):
         p.setBrush(t.color(role) if self.present or state.pinned else t.color("card"))
         if state.pinned:
             r = 7.5
-            p.drawPolygon(QPolygonF([
-                centre + QPointF(0, -r), centre + QPointF(r, 0), centre + QPointF(0, r), centre + QPointF(-r, 0),
-            ]))  # fmt: skip
+            p.drawPolygon(
+                QPolygonF(
+                    [
+                        centre + QPointF(0, -r),
+                        centre + QPointF(r, 0),
+                        centre + QPointF(0, r),
+                        centre + QPointF(-r, 0),
+                    ]
+                )
+            )
         else:
             p.drawEllipse(centre, 6, 6)
         color, bold = t.color("copper" if self.present else "ink"), state.pinned or self.present
@@ -140,9 +147,10 @@ class Trail(QFrame):
         self.stops: list[Stop] = []
         self.buttons = {}
         for name, words, act in (
-            ("undo", "Undo", session.undo), ("redo", "Redo", session.redo),
+            ("undo", "Undo", session.undo),
+            ("redo", "Redo", session.redo),
             ("pin", "Pin …", lambda: pin_dialog(session, self.window())),
-        ):  # fmt: skip
+        ):
             button = QPushButton(words)
             button.setObjectName(name)
             button.setProperty("plain", True)

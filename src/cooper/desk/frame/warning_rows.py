@@ -44,7 +44,9 @@ class WarningRow(QAbstractButton):
         self.setCursor(Qt.CursorShape.PointingHandCursor)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
         self.setAccessibleName(f"warning{f', counts as {note.counts}' if note.counts else ''}: {self.text_shown}")
-        self.setToolTip(self.text_shown if not note.counts else f"{self.text_shown}\nThis alone makes the verdict {note.counts}.")
+        self.setToolTip(
+            self.text_shown if not note.counts else f"{self.text_shown}\nThis alone makes the verdict {note.counts}."
+        )
         self._fit()
 
     def _fit(self) -> None:
@@ -86,7 +88,9 @@ class WorstRow(QAbstractButton):
         """The check, the stage it belongs to and its margin in words."""
         self.check, self.told, self.amount = check, f"{where}: {check.label}", amount
         self.setAccessibleName(f"worst of the whole train: {self.told}, {amount}")
-        self.setToolTip(f"Worst of the whole train: {self.told} ({plain(check.symbol, check.index)}), {amount}\nIf not met: {check.means}")
+        self.setToolTip(
+            f"Worst of the whole train: {self.told} ({plain(check.symbol, check.index)}), {amount}\nIf not met: {check.means}"
+        )
         self.update()
 
     def paintEvent(self, event: QPaintEvent) -> None:
@@ -102,4 +106,11 @@ class WorstRow(QAbstractButton):
         font = th.font(th.SMALL)
         color = t.color(self.check.verdict)
         words(p, self.amount, font, color, self.width() - 14, 16, right=True)
-        words(p, elided(self.told, font, self.width() - LEFT - 24 - advance(self.amount, font)), font, t.color("ink"), LEFT, 16)
+        words(
+            p,
+            elided(self.told, font, self.width() - LEFT - 24 - advance(self.amount, font)),
+            font,
+            t.color("ink"),
+            LEFT,
+            16,
+        )

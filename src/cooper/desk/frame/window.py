@@ -20,7 +20,7 @@ from PySide6.QtWidgets import (
     QPushButton,
     QVBoxLayout,
     QWidget,
-)  # fmt: skip
+)
 from shiboken6 import isValid
 
 from cooper.demo import DEMOS, demo
@@ -37,13 +37,16 @@ from cooper.desk.frame.start_page import StartPage
 from cooper.desk.frame.trail import Trail, pin_dialog
 from cooper.desk.lenses.drawing import FLANKS
 from cooper.desk.sheets.arrangement_sheet import arrangement_sheet
+from cooper.desk.sheets.dimension_table import dimension_sheet
+from cooper.desk.sheets.duty_sheet import duty_sheet
 from cooper.desk.sheets.fit_sheet import fit_sheet, match_sheet
 from cooper.desk.sheets.gear_sheet import gear_sheet
 from cooper.desk.sheets.loss_sheet import loss_sheet
+from cooper.desk.sheets.mesh_sheet import mesh_sheet
 from cooper.desk.sheets.plastic_sheet import plastic_sheet
 from cooper.desk.sheets.play_sheet import play_sheet
 from cooper.desk.sheets.set_sheet import set_sheet
-from cooper.desk.sheets.sheet import Sheet, dimension_sheet, duty_sheet, mesh_sheet
+from cooper.desk.sheets.sheet import Sheet
 from cooper.desk.sheets.spectrum_sheet import spectrum_sheet
 from cooper.desk.sheets.tables import compare_sheet, flank_sheet, formula_sheet
 from cooper.desk.sheets.why_sheet import WhySheet
@@ -63,9 +66,12 @@ from cooper.exchange.save import KINDS, SLOW, WHOLE, Options, export
 MARGINS_WIDTH = 322
 AUTOSAVE_MS = 1500
 STAGE_WORDS = (
-    ("Add a stage behind it", "Ctrl+Ins"), ("Split it in two", ""), ("Move it towards the input", "Ctrl+Alt+Left"),
-    ("Move it towards the output", "Ctrl+Alt+Right"), ("Take it away", "Ctrl+Del"),
-)  # fmt: skip
+    ("Add a stage behind it", "Ctrl+Ins"),
+    ("Split it in two", ""),
+    ("Move it towards the input", "Ctrl+Alt+Left"),
+    ("Move it towards the output", "Ctrl+Alt+Right"),
+    ("Take it away", "Ctrl+Del"),
+)
 
 
 class Window(QMainWindow):
@@ -160,8 +166,10 @@ class Window(QMainWindow):
             Command("save", "Save", "Ctrl+S", self.save),
             Command("save_as", "Save as …", "Ctrl+Shift+S", self.save_as),
             Command("new", "New design from the demo", "Ctrl+N", self.open_demo),
-            *(Command(f"demo_{name}", f"New design from the demo: {words}", "", partial(self.open_demo, name))
-              for name, words in DEMOS.items()),
+            *(
+                Command(f"demo_{name}", f"New design from the demo: {words}", "", partial(self.open_demo, name))
+                for name, words in DEMOS.items()
+            ),
             Command("start", "Start page: the demo designs as drawings", "Ctrl+Shift+N", self.open_start),
             Command("rename", "Rename the design …", "", self.rename),
             Command("undo", "Undo: back to the state before", "Ctrl+Z", s.undo),
@@ -178,9 +186,23 @@ class Window(QMainWindow):
             Command("compare", "Lay two states side by side", "Ctrl+0", self.open_compare),
             Command("play", "Play: backlash in service, a wanted backlash", "Ctrl+B", self.open_play),
             Command("set", "Arrangement and tooth counts: planet set, two rings, ratio", "Ctrl+R", self.open_set),
-            Command("arrangement", "Stage: exchange it for another arrangement, or put one behind it", "Ctrl+J", self.open_arrangements),
-            *(Command(f"make_{kind.replace(' ', '_')}", f"Stage: make it {'an' if words[0] in 'aeiou' else '' if words.startswith('two') else 'a'} {words}".replace("  ", " "), "", partial(self.make_set, kind))
-              for kind, words in KIND_WORDS.items()),
+            Command(
+                "arrangement",
+                "Stage: exchange it for another arrangement, or put one behind it",
+                "Ctrl+J",
+                self.open_arrangements,
+            ),
+            *(
+                Command(
+                    f"make_{kind.replace(' ', '_')}",
+                    f"Stage: make it {'an' if words[0] in 'aeiou' else '' if words.startswith('two') else 'a'} {words}".replace(
+                        "  ", " "
+                    ),
+                    "",
+                    partial(self.make_set, kind),
+                )
+                for kind, words in KIND_WORDS.items()
+            ),
             Command("set_apart", "Set: take it apart, its first mesh stays", "", self.take_apart),
             Command("plastics", "Plastic gears: warmth, lubrication, wear", "", self.open_plastics),
             Command("losses", "Losses and heat: efficiency over load and speed", "Ctrl+H", self.open_losses),
@@ -189,19 +211,32 @@ class Window(QMainWindow):
             Command("formulas", "Named values and formulas", "Ctrl+8", self.open_formulas),
             Command("clear_tips", "Shorten the tips to the racks' clearance", "", self.clear_tips),
             Command("worst", "Open the worst check", "Ctrl+W", self.open_worst),
-            *(Command(f"lens_{k}", f"Lens {words}", f"Alt+{n}", partial(self.bench.set_lens, k))
-              for n, (k, words) in enumerate(LENSES.items(), 1)),
-            *(Command(f"stage_{n}", f"Stage: {words[0].lower()}{words[1:]}", key, partial(self.act_on_stage, n))
-              for n, (words, key) in enumerate(STAGE_WORDS)),
+            *(
+                Command(f"lens_{k}", f"Lens {words}", f"Alt+{n}", partial(self.bench.set_lens, k))
+                for n, (k, words) in enumerate(LENSES.items(), 1)
+            ),
+            *(
+                Command(f"stage_{n}", f"Stage: {words[0].lower()}{words[1:]}", key, partial(self.act_on_stage, n))
+                for n, (words, key) in enumerate(STAGE_WORDS)
+            ),
             Command("explain", "Explain the selected quantity", "F1", self.explain),
             Command("fit", "Show the gears whole", "F", self.bench.fit),
             Command("teeth", "Zoom to the teeth in mesh", "T", drawing.look_at_mesh),
             Command("ghost", "Show or hide the ghost of the state before", "Ctrl+G", self.toggle_ghost),
-            *(Command(f"share_{k}", f"Share the shifts: {words}", "", partial(self.share_shifts, k))
-              for k, (words, _) in RULES.items()),
-            Command(f"share_{NO_UNDERCUT}", "Share the shifts: no undercut of either gear", "", partial(self.share_shifts, NO_UNDERCUT)),
-            *(Command(f"flank_{k}", f"Teeth stand {words}", "", partial(drawing.set_flank, k))
-              for k, words in FLANKS.items()),
+            *(
+                Command(f"share_{k}", f"Share the shifts: {words}", "", partial(self.share_shifts, k))
+                for k, (words, _) in RULES.items()
+            ),
+            Command(
+                f"share_{NO_UNDERCUT}",
+                "Share the shifts: no undercut of either gear",
+                "",
+                partial(self.share_shifts, NO_UNDERCUT),
+            ),
+            *(
+                Command(f"flank_{k}", f"Teeth stand {words}", "", partial(drawing.set_flank, k))
+                for k, words in FLANKS.items()
+            ),
             Command("units", "Switch between mm and inch", "Ctrl+U", self.toggle_units),
             Command("more_digits", "Show more decimals", "Ctrl+.", partial(self.change_digits, 1)),
             Command("fewer_digits", "Show fewer decimals", "Ctrl+,", partial(self.change_digits, -1)),
@@ -209,14 +244,29 @@ class Window(QMainWindow):
             Command("theme", "Switch between light and dark", "Ctrl+T", self.toggle_theme),
             Command("notes", "Read the notes on these results", "Ctrl+I", self.open_notes),
             Command("copy_checks", "Copy all checks as a table", "Ctrl+Shift+C", self.copy_checks),
-            Command("export_options", "Export with options: tolerance, kerf, curves …", "Ctrl+E", self.export_with_options),
+            Command(
+                "export_options", "Export with options: tolerance, kerf, curves …", "Ctrl+E", self.export_with_options
+            ),
             Command("export_cancel", "Cancel the export that is running", "", self._cancel_export),
             Command("export_.pdf", "Export the report as PDF …", "", partial(self.export_dialog, ".pdf")),
-            Command("export_train_.dxf", "Export the whole train as DXF, layers by stage …", "", partial(self.export_train, ".dxf")),
-            Command("export_train_.step", "Export the whole train as STEP solids in place and phase …", "", partial(self.export_train, ".step")),
+            Command(
+                "export_train_.dxf",
+                "Export the whole train as DXF, layers by stage …",
+                "",
+                partial(self.export_train, ".dxf"),
+            ),
+            Command(
+                "export_train_.step",
+                "Export the whole train as STEP solids in place and phase …",
+                "",
+                partial(self.export_train, ".step"),
+            ),
             Command("export_train_.gif", "Export the moving train as GIF …", "", partial(self.export_train, ".gif")),
-            *(Command(f"export_{k}", f"Export {words} …", "", partial(self.export_dialog, k)) for k, words in KINDS.items()),
-        ]  # fmt: skip
+            *(
+                Command(f"export_{k}", f"Export {words} …", "", partial(self.export_dialog, k))
+                for k, words in KINDS.items()
+            ),
+        ]
         return rows
 
     def _recent(self) -> list[Command]:
@@ -503,7 +553,9 @@ class Window(QMainWindow):
 
     def export_train(self, kind: str) -> None:
         """Ask for a place and write the whole train."""
-        path, _ = QFileDialog.getSaveFileName(self, "Export the whole train", f"{self.session.design.name}{kind}", f"*{kind}")
+        path, _ = QFileDialog.getSaveFileName(
+            self, "Export the whole train", f"{self.session.design.name}{kind}", f"*{kind}"
+        )
         if path:
             self.export_train_to(Path(path))
 

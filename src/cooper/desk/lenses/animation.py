@@ -24,8 +24,14 @@ FRAMES, EACH_MS = 60, 50
 
 
 def write_gif(
-    design: Design, results: Results, path: Path, theme: th.Theme, look: Look | None = None, camera: Camera | None = None,
-    turns: float = 1.0, size: tuple[int, int] = (720, 480),
+    design: Design,
+    results: Results,
+    path: Path,
+    theme: th.Theme,
+    look: Look | None = None,
+    camera: Camera | None = None,
+    turns: float = 1.0,
+    size: tuple[int, int] = (720, 480),
 ) -> None:
     """Write ``turns`` of the input in `FRAMES` pictures, in end view or with a ``camera`` as shaded solids in the housing's frame;
     raises OSError when the disk refuses. Needs a running Qt application."""
@@ -37,7 +43,9 @@ def write_gif(
         if solids is None or camera is None:
             painter.paint(p, room, turn, look or Look(HOUSING))
         else:
-            p.drawImage(room.topLeft(), solid_image(solids, turn, camera, (round(room.width()), round(room.height())), theme, 1))
+            p.drawImage(
+                room.topLeft(), solid_image(solids, turn, camera, (round(room.width()), round(room.height())), theme, 1)
+            )
 
     frames = [_frame(draw, 2 * pi * sense * turns * n / FRAMES, theme, size) for n in range(FRAMES)]
     handle, name = tempfile.mkstemp(prefix=f".{path.stem}.", suffix=".gif", dir=path.parent)
@@ -52,7 +60,9 @@ def write_gif(
         temporary.unlink(missing_ok=True)
 
 
-def _frame(draw: Callable[[QPainter, QRectF, float], None], turn: float, theme: th.Theme, size: tuple[int, int]) -> Image.Image:
+def _frame(
+    draw: Callable[[QPainter, QRectF, float], None], turn: float, theme: th.Theme, size: tuple[int, int]
+) -> Image.Image:
     image = QImage(*size, QImage.Format.Format_RGB32)
     image.fill(theme.color("paper"))
     p = QPainter(image)

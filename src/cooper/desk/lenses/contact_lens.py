@@ -46,22 +46,26 @@ class Plot:
 
 
 PLOTS = (
-    Plot("specific sliding", "factor", (
-        Curve("zeta", 1, "driver", lambda a: a.zeta_1), Curve("zeta", 2, "driven", lambda a: a.zeta_2))),
+    Plot(
+        "specific sliding",
+        "factor",
+        (Curve("zeta", 1, "driver", lambda a: a.zeta_1), Curve("zeta", 2, "driven", lambda a: a.zeta_2)),
+    ),
     Plot("flank pressure, with all load factors", "stress", (Curve("sigma_H", None, "copper", lambda a: a.sigma_H),)),
     Plot("share of the load on one pair of teeth", "factor", (Curve("X", None, "ink", lambda a: a.share),)),
-    Plot("radius of curvature", "length", (
-        Curve("rho", 1, "driver", lambda a: a.rho_1), Curve("rho", 2, "driven", lambda a: a.rho_2))),
-)  # fmt: skip
+    Plot(
+        "radius of curvature",
+        "length",
+        (Curve("rho", 1, "driver", lambda a: a.rho_1), Curve("rho", 2, "driven", lambda a: a.rho_2)),
+    ),
+)
 
 
 def stage_along(stage: StageResults, g: Array) -> AlongPath:
     """Values along the path of a stage, with its own loads and factors."""
     m = stage.mesh
     K = m.K_A * m.K_gamma * m.K_V * m.K_Hbeta * m.K_Halpha
-    return along_path(
-        g, stage.T2, stage.ratio, m.g_A, m.g_E, m.p_et, m.F_bt, m.b_H, m.Z_E, K, np.radians(m.beta_b)
-    )  # fmt: skip
+    return along_path(g, stage.T2, stage.ratio, m.g_A, m.g_E, m.p_et, m.F_bt, m.b_H, m.Z_E, K, np.radians(m.beta_b))
 
 
 class ContactLens(Lens):
@@ -85,7 +89,10 @@ class ContactLens(Lens):
         if not self.stage.rack:
             return PLOTS
         *others, radius = PLOTS
-        return (*others, replace(radius, title="radius of curvature, the rack's flank is straight", curves=radius.curves[:1]))
+        return (
+            *others,
+            replace(radius, title="radius of curvature, the rack's flank is straight", curves=radius.curves[:1]),
+        )
 
     def _frame(self, n: int) -> QRectF:
         left, top, right, bottom = MARGINS
@@ -154,7 +161,7 @@ class ContactLens(Lens):
         if self.stage.rack:
             height = m.a_w - self.stage.action_point(self.cursor_g(), 1)[0]
             at[1] = f"{number_with_unit(height, 'length', self.session.system)} above the datum line"
-        text = f"path of contact {number_with_unit(m['g_alpha'], 'length', self.session.system)}; "
+        text = f"path of contact {number_with_unit(m.g_alpha, 'length', self.session.system)}; "
         text += f"at the cursor the flanks touch at {at[0]} diameter and {at[1]}"
         words(p, text, th.font(th.SMALL), t.color("muted"), self._frame(0).left(), bottom + 30)
 
@@ -174,8 +181,15 @@ class ContactLens(Lens):
         p.setPen(QPen(t.color("faint"), th.HAIR))
         p.drawLine(QPointF(f.left(), y_of(0)), QPointF(f.right(), y_of(0)))
         for mark in {low, 0.0, high / 1.08}:
-            words(p, number(mark, plot.kind, system, 2 if plot.kind == "factor" else None), th.font(8), t.color("faint"),
-                  f.left() - 8, y_of(mark) + 4, right=True)  # fmt: skip
+            words(
+                p,
+                number(mark, plot.kind, system, 2 if plot.kind == "factor" else None),
+                th.font(8),
+                t.color("faint"),
+                f.left() - 8,
+                y_of(mark) + 4,
+                right=True,
+            )
         for curve, v in zip(plot.curves, values, strict=True):
             xs = f.left() + f.width() * (data.g - data.g[0]) / max(data.g[-1] - data.g[0], 1e-9)
             ys = f.bottom() - f.height() * (np.clip(np.nan_to_num(v, posinf=high), low, high) - low) / max(

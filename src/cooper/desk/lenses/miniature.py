@@ -46,5 +46,19 @@ class MiniatureCard(QAbstractButton):
         p.drawRoundedRect(QRectF(self.rect()).adjusted(1, 1, -1, -1), 7, 7)
         p.drawPixmap(0, 0, self.picture)
         bold, small = th.font(th.TEXT, bold=True), th.font(th.SMALL)
-        words(p, elided(name, bold, self.width() - 22), bold, t.color("faint" if self.picture.isNull() else "ink"), 12, self.height() - 29)
-        words(p, elided(told, small, self.width() - 22), small, t.color("copper" if marked else "muted"), 12, self.height() - 11)
+        words(
+            p,
+            elided(name, bold, self.width() - 22),
+            bold,
+            t.color("faint" if self.picture.isNull() else "ink"),
+            12,
+            self.height() - 29,
+        )
+        words(
+            p,
+            elided(told, small, self.width() - 22),
+            small,
+            t.color("copper" if marked else "muted"),
+            12,
+            self.height() - 11,
+        )

@@ -66,14 +66,20 @@ class SetLens(Lens):
         """Tags for the present set; those of another set go."""
         n = self.number
         parts = [] if n is None else set_parts(self.session.design, n)
-        if [(p.name, [f.full_key for f in p.fields]) for p in parts] != [(p.name, [f.full_key for f in p.fields]) for p in self.parts]:
+        if [(p.name, [f.full_key for f in p.fields]) for p in parts] != [
+            (p.name, [f.full_key for f in p.fields]) for p in self.parts
+        ]:
             for widget in (*(t for group in self.tags for t in group), *self.captions, *self.doors):
                 drop(widget)
             self.tags = [[self._tag(p, f) for f in p.fields] for p in parts]
             self.captions = [self._caption(p) for p in parts]
             self.doors = [self._door(p) for p in parts]
             self.view = None
-            for a, b in zip(chain := [w for tags, door in zip(self.tags, self.doors, strict=True) for w in (*tags, door)], chain[1:], strict=False):
+            for a, b in zip(
+                chain := [w for tags, door in zip(self.tags, self.doors, strict=True) for w in (*tags, door)],
+                chain[1:],
+                strict=False,
+            ):
                 QWidget.setTabOrder(a, b)
         else:
             for part, tags in zip(parts, self.tags, strict=True):
@@ -284,7 +290,7 @@ class SetLens(Lens):
         found = []
         for g in pose(painter.results, self.turn).gears:
             values = painter.results.stages[g.stage].gears[g.i]
-            shape = (values[s] for s in ("z", "d", "d_a", "d_f", "x") )
+            shape = (values[s] for s in ("z", "d", "d_a", "d_f", "x"))
             found.append(tuple(round(v, 6) for v in (g.x, g.y, g.angle, values.get("d_rim", values.d_bore), *shape)))
         return found
 
@@ -297,7 +303,9 @@ class SetLens(Lens):
             m, side = stage.mesh, self._side(f.stage)
             half = float(tooth.s_t() / tooth.d + inv(tooth.alpha_t))
             r_b = stage.gears[0].d_b / 2
-            for g in contact_positions(f.roll, int(stage.gears[0].z), r_b, half, radians(m.alpha_wt), (m.g_A, m.g_E), side):
+            for g in contact_positions(
+                f.roll, int(stage.gears[0].z), r_b, half, radians(m.alpha_wt), (m.g_A, m.g_E), side
+            ):
                 x, y = stage.action_point(float(g), side)
                 c, s = cos(f.angle), sin(f.angle)
                 found.append((f.stage, f.x + c * x - s * y, f.y + s * x + c * y))
@@ -312,7 +320,9 @@ class SetLens(Lens):
         for f in mesh_frames(painter.results, at):
             stage = painter.results.stages[f.stage]
             turned = QTransform().translate(f.x, f.y).rotateRadians(f.angle) * to_screen
-            p.drawLine(*(turned.map(QPointF(*stage.action_point(stage.mesh[n], self._side(f.stage)))) for n in ("g_A", "g_E")))
+            p.drawLine(
+                *(turned.map(QPointF(*stage.action_point(stage.mesh[n], self._side(f.stage)))) for n in ("g_A", "g_E"))
+            )
         p.setBrush(self.theme.color("copper"))
         p.setPen(Qt.PenStyle.NoPen)
         for _k, x, y in self.contacts(at):
@@ -348,7 +358,10 @@ class SetLens(Lens):
         t, small = self.theme, th.font(th.SMALL)
         middle = to_screen.map(QPointF(0, 0))
         carrier = at.carriers[0][2][0] if at.carriers else 0.0
-        reach, far = to_screen.m11() * self.session.results.stages[one.first].mesh.a_w, to_screen.m11() * one.values["envelope"] / 2 + 12
+        reach, far = (
+            to_screen.m11() * self.session.results.stages[one.first].mesh.a_w,
+            to_screen.m11() * one.values["envelope"] / 2 + 12,
+        )
         for k, angle in enumerate(one.angles):
             off = degrees(angle) - 360 * k / one.planets
             even, now = carrier + 2 * pi * k / one.planets, carrier + angle
@@ -368,7 +381,10 @@ class SetLens(Lens):
         one = self.shown
         if "c_pl" not in one.values or len(one.angles) < 2:
             return
-        steps = [((b - a) % (2 * pi), n) for n, (a, b) in enumerate(zip(one.angles, (*one.angles[1:], one.angles[0]), strict=True))]
+        steps = [
+            ((b - a) % (2 * pi), n)
+            for n, (a, b) in enumerate(zip(one.angles, (*one.angles[1:], one.angles[0]), strict=True))
+        ]
         n = min(steps)[1]
         _x, a_w, arms = at.carriers[0]
         a, b = arms[n], arms[(n + 1) % len(arms)]
@@ -380,7 +396,7 @@ class SetLens(Lens):
         p.setPen(QPen(self.theme.color(role), 1.2))
         p.drawLine(*inner)
         text = f"gap {number_with_unit(one.values['c_pl'], 'length', self.session.system)}"
-        middle = (a + ((b - a) % (2 * pi)) / 2)
+        middle = a + ((b - a) % (2 * pi)) / 2
         beside = to_screen.map(QPointF(a_w * 1.02 * cos(middle), a_w * 1.02 * sin(middle)))
         small = th.font(th.SMALL)
         words(p, text, small, self.theme.color(role), beside.x() - advance(text, small) / 2, beside.y() + 4)
@@ -444,7 +460,9 @@ class SetLens(Lens):
 
     def mousePressEvent(self, event: QMouseEvent) -> None:
         self.setFocus(Qt.FocusReason.MouseFocusReason)
-        moves = event.button() == Qt.MouseButton.MiddleButton or bool(event.modifiers() & Qt.KeyboardModifier.ShiftModifier)
+        moves = event.button() == Qt.MouseButton.MiddleButton or bool(
+            event.modifiers() & Qt.KeyboardModifier.ShiftModifier
+        )
         self._grabbed = (moves, event.position())
 
     def mouseMoveEvent(self, event: QMouseEvent) -> None:

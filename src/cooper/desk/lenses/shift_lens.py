@@ -139,8 +139,10 @@ class ShiftLens(Lens):
         worst = field.worst[::-1]
         rgba = np.zeros((*worst.shape, 4), dtype=np.uint8)
         for mask, role, alpha in (
-            (worst < 0, "short", 46), ((worst >= 0) & (worst <= THIN), "thin", 34), (worst > THIN, "holds", 26)
-        ):  # fmt: skip
+            (worst < 0, "short", 46),
+            ((worst >= 0) & (worst <= THIN), "thin", 34),
+            (worst > THIN, "holds", 26),
+        ):
             c = self.theme.color(role)
             rgba[mask] = (c.red(), c.green(), c.blue(), alpha)
         self._pixels = np.ascontiguousarray(rgba)

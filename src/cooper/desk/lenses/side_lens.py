@@ -93,7 +93,9 @@ class SideLens(Lens):
                 p.fillRect(QRectF(x0 - wide, box.top(), 2 * wide, box.height()), t.color(f"{role}_fill"))
                 root = scale * g.d_f / 2
                 for sign in (-1, 1):
-                    groove = QRectF(QPointF(x0 - wide, y + sign * root), QPointF(x0 + wide, y + sign * scale * outer / 2))
+                    groove = QRectF(
+                        QPointF(x0 - wide, y + sign * root), QPointF(x0 + wide, y + sign * scale * outer / 2)
+                    )
                     p.fillRect(groove.normalized().adjusted(0, -1, 0, 1), t.color("paper"))
             p.restore()
         for symbol, dash in (("d", [9, 3, 1.5, 3]), ("d_bore", [5, 3])):
@@ -137,8 +139,15 @@ class SideLens(Lens):
             p.setPen(pen)
             p.drawLine(QPointF(box.left() - 5, y - scale * depth), QPointF(box.right() + 5, y - scale * depth))
         x = draw(p, symbol_runs("b", 2, t.color("muted")), box.right() + 14, box.top() + 10)
-        words(p, number_with_unit(g.b, "length", self.session.system), th.font(bold=True), t.color("ink"), x + 5, box.top() + 10)
-        told = f"{g['z']} teeth over {number_with_unit(g['L_z'], 'length', self.session.system)}"
+        words(
+            p,
+            number_with_unit(g.b, "length", self.session.system),
+            th.font(bold=True),
+            t.color("ink"),
+            x + 5,
+            box.top() + 10,
+        )
+        told = f"{g.z} teeth over {number_with_unit(g.L_z, 'length', self.session.system)}"
         words(p, told, th.font(th.SMALL), t.color("muted"), box.right() + 14, box.top() + 28)
 
     def _traces(self, i: int) -> list[tuple[float, float]]:
@@ -158,7 +167,7 @@ class SideLens(Lens):
     def _forces(self, p: QPainter, x0: float, scale: float) -> None:
         """Axial forces with their directions, where there are any."""
         m, t = self.stage.mesh, self.theme
-        text = f"overlap ratio {m['eps_beta']:.3f}, total contact ratio {m['eps_gamma']:.3f}"
+        text = f"overlap ratio {m.eps_beta:.3f}, total contact ratio {m.eps_gamma:.3f}"
         words(p, text, th.font(th.SMALL), t.color("muted"), EDGE, self.height() - 14)
         if m.F_a <= 0:
             return

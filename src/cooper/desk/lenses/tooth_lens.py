@@ -128,13 +128,19 @@ class ToothLens(Lens):
 
     def at(self, x: float, y: float) -> QPointF:
         """Place on the widget of a point of the drawing."""
-        return QPointF(self.width() / 2 + self.scale * (x - self.middle[0]),
-                       (self.height() - 40) / 2 - self.scale * (y - self.middle[1]))  # fmt: skip
+        return QPointF(
+            self.width() / 2 + self.scale * (x - self.middle[0]),
+            (self.height() - 40) / 2 - self.scale * (y - self.middle[1]),
+        )
 
     def back(self, p: QPointF) -> Array:
         """Point of the drawing under a place of the widget; mm."""
-        return np.array([(p.x() - self.width() / 2) / self.scale + self.middle[0],
-                         ((self.height() - 40) / 2 - p.y()) / self.scale + self.middle[1]])  # fmt: skip
+        return np.array(
+            [
+                (p.x() - self.width() / 2) / self.scale + self.middle[0],
+                ((self.height() - 40) / 2 - p.y()) / self.scale + self.middle[1],
+            ]
+        )
 
     def pick(self, place: QPointF) -> None:
         """Take a point, the nearest place of a visible line if one is near; the third pick begins anew."""
@@ -164,7 +170,9 @@ class ToothLens(Lens):
 
     def mousePressEvent(self, event: QMouseEvent) -> None:
         self.setFocus(Qt.FocusReason.MouseFocusReason)
-        moves = event.button() == Qt.MouseButton.MiddleButton or bool(event.modifiers() & Qt.KeyboardModifier.ShiftModifier)
+        moves = event.button() == Qt.MouseButton.MiddleButton or bool(
+            event.modifiers() & Qt.KeyboardModifier.ShiftModifier
+        )
         if moves:
             self._drag = event.position()
         elif event.button() == Qt.MouseButton.LeftButton:
@@ -214,7 +222,11 @@ class ToothLens(Lens):
             if dashes:
                 pen.setDashPattern([float(d) for d in dashes])
             p.setPen(pen)
-            p.setBrush(t.color("driver_fill" if self.gear == 1 else "driven_fill") if name == "as designed" else Qt.BrushStyle.NoBrush)
+            p.setBrush(
+                t.color("driver_fill" if self.gear == 1 else "driven_fill")
+                if name == "as designed"
+                else Qt.BrushStyle.NoBrush
+            )
             p.drawPath(path)
         self._pair(p)
         self._row(names)
@@ -271,7 +283,14 @@ class ToothLens(Lens):
         p.setBrush(self.theme.color("card", 0.9))
         width = advance(told, small) + 16
         p.drawRoundedRect(QRectF((self.width() - width) / 2, 50, width, 20), 4, 4)
-        words(p, told, small, copper if distance is not None else self.theme.color("muted"), (self.width() - width) / 2 + 8, 64)
+        words(
+            p,
+            told,
+            small,
+            copper if distance is not None else self.theme.color("muted"),
+            (self.width() - width) / 2 + 8,
+            64,
+        )
 
     def _row(self, names: list[str]) -> None:
         """The row of switches along the foot."""

@@ -98,7 +98,10 @@ class TrainPainter:
     def _centre(self, g: Placed) -> float:
         """x of the set's centre that a planet goes around."""
         for x, _a, _arms in self.at_rest.carriers:
-            if abs(hypot(g.x - x, g.y) - self.results.stages[g.stage].mesh.a_w) < 1e-6 * self.results.stages[g.stage].mesh.a_w:
+            if (
+                abs(hypot(g.x - x, g.y) - self.results.stages[g.stage].mesh.a_w)
+                < 1e-6 * self.results.stages[g.stage].mesh.a_w
+            ):
                 return x
         return g.x
 
@@ -171,7 +174,11 @@ class TrainPainter:
         ring = self.results.stages[g.stage].gears[g.i].z < 0
         p.setBrush(t.color(role))
         p.setPen(Qt.PenStyle.NoPen)
-        p.drawEllipse(QPointF(r * (1.06 if ring else 0.82), 0), 0.035 * r if not ring else 0.02 * r, 0.035 * r if not ring else 0.02 * r)
+        p.drawEllipse(
+            QPointF(r * (1.06 if ring else 0.82), 0),
+            0.035 * r if not ring else 0.02 * r,
+            0.035 * r if not ring else 0.02 * r,
+        )
         p.restore()
         if look.circles and "d_w" in self.results.stages[g.stage].gears[g.i]:
             pen = QPen(t.color("copper", 0.55), 1.0, Qt.PenStyle.DashDotLine)
@@ -281,7 +288,9 @@ class TrainLens(Lens):
         self.refine_later.setSingleShot(True)
         self.refine_later.timeout.connect(lambda: self.refine())
         self.solid = self._button("train_solid", "Solid  S", self.toggle_solid)
-        self.speed = self._button("train_pace", "", lambda: self.set_pace(self.pace + 1 if self.pace < len(PACES) - 1 else 0))
+        self.speed = self._button(
+            "train_pace", "", lambda: self.set_pace(self.pace + 1 if self.pace < len(PACES) - 1 else 0)
+        )
         self.set_pace(self.pace)
         session.changed.connect(self.update)
 
@@ -297,7 +306,14 @@ class TrainLens(Lens):
         """What an animation of what is seen now is asked for with."""
         if self.camera is None:
             return ("--still", self.look.still)
-        return ("--view", "solid", "--yaw", f"{np.degrees(self.camera.yaw):.2f}", "--pitch", f"{np.degrees(self.camera.pitch):.2f}")
+        return (
+            "--view",
+            "solid",
+            "--yaw",
+            f"{np.degrees(self.camera.yaw):.2f}",
+            "--pitch",
+            f"{np.degrees(self.camera.pitch):.2f}",
+        )
 
     # -- motion
 
@@ -337,7 +353,16 @@ class TrainLens(Lens):
 
     def frames(self) -> list[str]:
         """What can stand still: the housing, and every member of a set."""
-        return [HOUSING, *(f"{s.name}: {name}" for s in self.session.results.sets if s.kind != "idler" for name in s.speeds if name != "planet")]
+        return [
+            HOUSING,
+            *(
+                f"{s.name}: {name}"
+                for s in self.session.results.sets
+                if s.kind != "idler"
+                for name in s.speeds
+                if name != "planet"
+            ),
+        ]
 
     def stand_on(self, name: str) -> None:
         """Let a member stand still in the picture."""
@@ -405,7 +430,9 @@ class TrainLens(Lens):
             self._solids = Solids(session.design, session.results)
         # Half as many rays as pixels across, as many, twice as many.
         half, fine = ((2, 1), (1, 1), (1, 2))[level]
-        return solid_image(self._solids, self.turn, camera, (round(room.width() / half), round(room.height() / half)), self.theme, fine)
+        return solid_image(
+            self._solids, self.turn, camera, (round(room.width() / half), round(room.height() / half)), self.theme, fine
+        )
 
     def refine(self, level: int | None = None) -> None:
         """Paint the solids at rest with more rays, by one step or to a level (1, 2)."""
@@ -427,11 +454,16 @@ class TrainLens(Lens):
             lines.append(f"{s.name}: {shafts}")
             v = s.values
             back = f"{100 * v['eta_back']:.1f} %" if v["eta_back"] > 0 else "locks"
-            lines.append(f"η {100 * v['eta_set']:.2f} %, backward {back}, power through a mesh {v['circulation']:.2f} of the input's")
+            lines.append(
+                f"η {100 * v['eta_set']:.2f} %, backward {back}, power through a mesh {v['circulation']:.2f} of the input's"
+            )
         if "phi_lost_max" in self.session.results.train:
             lost = self.session.results.train
             unit = screen_unit(KINDS["small_angle"].display_unit(self.session.system))
-            shown = [number(lost[k], "small_angle", self.session.system, 1) + unit for k in ("phi_lost_min", "phi_lost", "phi_lost_max")]
+            shown = [
+                number(lost[k], "small_angle", self.session.system, 1) + unit
+                for k in ("phi_lost_min", "phi_lost", "phi_lost_max")
+            ]
             lines.append(f"lost motion at the output {shown[0]} … {shown[2]}, mean {shown[1]}")
         for n, line in enumerate(lines):
             words(p, line, small, t.color("muted"), 20, self.height() - 12 - 16 * (len(lines) - 1 - n))

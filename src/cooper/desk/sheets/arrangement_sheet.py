@@ -58,8 +58,8 @@ class ArrangementCard(MiniatureCard):
             return f"ratio {one.values['u']:.4g}, η {100 * one.values['eta_set']:.1f} %"
         if stage.rack:
             travel = number_with_unit(stage.mesh.travel, "length", self.system)
-            return f"{travel} a turn, η {100 * stage.mesh['eta_z']:.1f} %"
-        return f"ratio {abs(stage.ratio):.4g}, η {100 * stage.mesh['eta_z']:.1f} %"
+            return f"{travel} a turn, η {100 * stage.mesh.eta_z:.1f} %"
+        return f"ratio {abs(stage.ratio):.4g}, η {100 * stage.mesh.eta_z:.1f} %"
 
     def paintEvent(self, event: QPaintEvent) -> None:
         p = QPainter(self)
@@ -92,7 +92,9 @@ def arrangement_sheet(session: Session, theme: th.Theme, parent: QWidget, mode: 
     grid = QGridLayout()
     grid.setSpacing(8)
     column.addLayout(grid)
-    note = QLabel("Count of the driving gear, module, widths and materials are kept; what follows is a beginning to be worked on.")
+    note = QLabel(
+        "Count of the driving gear, module, widths and materials are kept; what follows is a beginning to be worked on."
+    )
     note.setStyleSheet(th.label_style(theme, "muted", th.SMALL))
     column.addWidget(note)
 

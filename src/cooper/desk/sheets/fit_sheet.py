@@ -18,7 +18,7 @@ from PySide6.QtWidgets import (
     QTableWidgetItem,
     QVBoxLayout,
     QWidget,
-)  # fmt: skip
+)
 
 from cooper.desk.frame import theme as th
 from cooper.desk.frame.session import Session
@@ -88,10 +88,12 @@ def match_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
     unit = screen_unit(UNITS["length"].display_unit(system))
     entries: dict[str, QLineEdit] = {}
     for name, words, hint in (
-        ("z", "tooth count", "17"), ("tip", f"outside diameter, {unit}", ""),
-        ("spans", f"spans as teeth:size, {unit}", "2:11.72; 3:19.10"), ("pins", f"over two pins as diameter:size, {unit}", "2.5:41.93"),
+        ("z", "tooth count", "17"),
+        ("tip", f"outside diameter, {unit}", ""),
+        ("spans", f"spans as teeth:size, {unit}", "2:11.72; 3:19.10"),
+        ("pins", f"over two pins as diameter:size, {unit}", "2.5:41.93"),
         ("helix", "helix angle, °, empty to find it", "0"),
-    ):  # fmt: skip
+    ):
         row = QHBoxLayout()
         label = QLabel(words)
         label.setStyleSheet(th.label_style(theme, "muted", th.SMALL))
@@ -104,7 +106,9 @@ def match_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
         row.addWidget(entries[name])
         column.addLayout(row)
     entries["helix"].setText("0")
-    found = Finder(sheet, "match", ("m_n, mm", "P_nd", "α_n, °", "β, °", "x", "h_a", f"sizes off, {unit}", f"tip off, {unit}"))
+    found = Finder(
+        sheet, "match", ("m_n, mm", "P_nd", "α_n, °", "β, °", "x", "h_a", f"sizes off, {unit}", f"tip off, {unit}")
+    )
 
     def list_matches() -> None:
         def find() -> list[tuple[tuple[str, ...], str, Design]]:
@@ -113,11 +117,22 @@ def match_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
             z, d_a = round(parse(texts["z"], "count", system)), parse(texts["tip"], "length", system)
             scale = 25.4 if system == "inch" else 1.0
             return [
-                ((f"{f.m_n:.4g}", f"{25.4 / f.m_n:.4g}", f"{degrees(f.alpha_n):g}", f"{degrees(f.beta):.3g}", f"{f.x:+.3f}",
-                  f"{f.h_a:.3f}", f"{f.span_residual / scale:.4f}", f"{f.tip_residual / scale:+.4f}"),
-                 f"matched, m {f.m_n:.4g}", take_match(session.design, k, f, z, d_a))
+                (
+                    (
+                        f"{f.m_n:.4g}",
+                        f"{25.4 / f.m_n:.4g}",
+                        f"{degrees(f.alpha_n):g}",
+                        f"{degrees(f.beta):.3g}",
+                        f"{f.x:+.3f}",
+                        f"{f.h_a:.3f}",
+                        f"{f.span_residual / scale:.4f}",
+                        f"{f.tip_residual / scale:+.4f}",
+                    ),
+                    f"matched, m {f.m_n:.4g}",
+                    take_match(session.design, k, f, z, d_a),
+                )
                 for f in rows
-            ]  # fmt: skip
+            ]
 
         found.show(find)
 
@@ -129,7 +144,9 @@ def match_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
     column.addWidget(button, alignment=Qt.AlignmentFlag.AlignLeft)
     column.addWidget(found.table, 1)
     column.addWidget(found.words)
-    note = QLabel("Taking one makes the driving gear the measured one. Two spans over neighbouring counts tell the base pitch.")
+    note = QLabel(
+        "Taking one makes the driving gear the measured one. Two spans over neighbouring counts tell the base pitch."
+    )
     note.setStyleSheet(th.label_style(theme, "muted", th.SMALL))
     note.setWordWrap(True)
     column.addWidget(note)
@@ -182,14 +199,21 @@ def fit_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
     def list_counts() -> None:
         def find() -> list[tuple[tuple[str, ...], str, Design]]:
             found = fits(
-                session.design, session.results, k, parse(a_w.text(), "length", system, quantity="a_w"),
-                parse(u.text(), "factor", system, quantity="u"), parse(tol.text(), "factor", system, quantity="tolerance"),
-            )  # fmt: skip
+                session.design,
+                session.results,
+                k,
+                parse(a_w.text(), "length", system, quantity="a_w"),
+                parse(u.text(), "factor", system, quantity="u"),
+                parse(tol.text(), "factor", system, quantity="tolerance"),
+            )
             return [
-                ((f"{f.m_n:g}", str(f.z_1), str(f.z_2), f"{f.beta:.4g}", f"{f.x_sum:+.3f}", f"{f.du:+.2f}", f.by),
-                 f"{f.z_1}/{f.z_2}, m {f.m_n:g}", f.design)
+                (
+                    (f"{f.m_n:g}", str(f.z_1), str(f.z_2), f"{f.beta:.4g}", f"{f.x_sum:+.3f}", f"{f.du:+.2f}", f.by),
+                    f"{f.z_1}/{f.z_2}, m {f.m_n:g}",
+                    f.design,
+                )
                 for f in found
-            ]  # fmt: skip
+            ]
 
         counts.show(find)
 

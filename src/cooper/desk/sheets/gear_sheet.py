@@ -2,17 +2,18 @@
 
 from __future__ import annotations
 
-from typing import Any
+from collections.abc import Iterator
+from contextlib import suppress
+from functools import partial
 
 from PySide6.QtCore import Qt
-from PySide6.QtWidgets import QInputDialog, QLabel, QPushButton, QWidget
-from shiboken6 import isValid
+from PySide6.QtWidgets import QInputDialog, QLabel, QPushButton, QVBoxLayout, QWidget
 
 from cooper.desk.frame import shelf
 from cooper.desk.frame import theme as th
 from cooper.desk.frame.session import Session
 from cooper.desk.sheets.sheet import Choice, Option, Sheet, path_choice, setting
-from cooper.document.models import Design
+from cooper.document.models import Design, Gear
 from cooper.document.plain import get_at
 from cooper.document.units import number_with_unit
 from cooper.editing.edit import give_shape, set_many
@@ -20,7 +21,7 @@ from cooper.editing.fields import Field, gear_fields, member_path
 from cooper.errors import OutOfRange
 from cooper.stock.allowances import classes, series, thickness_allowances
 from cooper.stock.materials import groups, is_standard
-from cooper.stock.racks import rack_profiles
+from cooper.stock.racks import RackProfile, rack_profiles
 
 
 def material_words(group: str, grade: str) -> str:
@@ -37,144 +38,185 @@ def keep_material(session: Session, path: str, parent: QWidget, name: str = "") 
             return False
     named = get_at(session.design, path).material.model_copy(update={"name": name.strip()[:80]})
     shelf.keep(named)
-    return session.edit(lambda d, _r: set_many(d, {f"{path}.material.name": named.name}), f"own material {named.name}", "material")
+    return session.edit(
+        lambda d, _r: set_many(d, {f"{path}.material.name": named.name}), f"own material {named.name}", "material"
+    )
+
+
+TREATED: dict[object, str] = {
+    "none": "as made",
+    "phosphated": "phosphated",
+    "copper plated": "copper plated",
+    "little retained austenite": "retained austenite below 20 %",
+    "much retained austenite": "retained austenite above 30 %",
+}
+CORES: dict[object, str] = {
+    "25 HRC": "25 HRC or more",
+    "30 HRC": "30 HRC or more",
+    "lower hardenability": "25 HRC, lower hardenability",
+}
+MADE_BY: dict[object, str] = {"rack": "rack or hob", "pinion cutter": "pinion cutter", "form": "form, plain fillet"}
+BENT: dict[object, str] = {"one way": "one way", "both ways": "both ways, as idlers and planets"}
+
+
+class GearSheet(Sheet):
+    """All data of gear i (1, 2) that do not stand on the drawing."""
+
+    def __init__(self, session: Session, theme: th.Theme, parent: QWidget, i: int) -> None:
+        super().__init__(session, theme, parent)
+        self.k, self.i = session.stage, i
+        self.path = member_path(session.design, self.k, i)
+        self.given = gear_fields(session.design, self.k, i)
+        self.renew = lambda: gear_fields(session.design, self.k, i)
+        name = self.now(session.design).name
+        self.title.setText(f"{name[:1].upper()}{name[1:]}: tool, thickness, blank, material")
+        self.setAccessibleName(f"All data of {name}")
+        left, middle, right = self.add_column(), self.add_column(), self.add_column()
+        self._teeth(left)
+        self._material(middle)
+        self._rest(left, right)
+        self.finish()
+
+    def now(self, design: Design) -> Gear:
+        """The gear in a design."""
+        found: Gear = get_at(design, self.path)
+        return found
+
+    def pick(self, *symbols: str) -> list[Field | Choice]:
+        """The fields of these symbols that the gear has."""
+        return [f for s in symbols for f in self.given.values() if f.symbol == s]
+
+    def choice(self, name: str, meaning: str, path: str, words: dict[object, str]) -> Choice:
+        """A choice at a path of the gear."""
+        return path_choice(self.session, f"{name}_{self.i}", meaning, f"{self.path}.{path}", words)
+
+    def _teeth(self, column: QVBoxLayout) -> None:
+        """Shape, cutting tool, thickness."""
+        session, i = self.session, self.i
+        shape = Choice(session, "shape", "shape", lambda d: SHAPES[self.now(d).shape], self._shapes)
+        rack = Choice(session, f"rack_{i}", "basic rack", self._rack_now, self._racks)
+        allowance = Choice(
+            session, f"allowance_{i}", "allowance series and class", self._allowance_now, self._allowances
+        )
+        cut = self.now(session.design).shape == "gear"
+        if i == 2:
+            self.add_group(column, "Shape", [shape])
+        tool = [self.choice("tool", "root made by", "tool", MADE_BY)] if cut else []
+        more = self.pick("h_aP", "h_fP", "rho_fP", "z_0", "x_0", "pr_P", "q_P", "alpha_prP", "t_g", "rho_g")
+        self.add_group(column, "Cutting tool", [*tool, rack, *more])
+        self.add_group(column, "Tooth thickness", [allowance, *self.pick("E_sns", "E_sni")])
+
+    def _material(self, column: QVBoxLayout) -> None:
+        """The material, what it states of its own, the mass that comes of it."""
+        session, i = self.session, self.i
+        material = Choice(session, f"material_{i}", "material", self._material_now, self._materials)
+        self.add_group(column, "Material", [material, *self.pick("hardness", "R_p02", "swelling", "k_W")])
+        if self.now(session.design).material.group == "Eh":
+            core = self.choice("core", "core (grade MQ)", "material.core", CORES)
+            peened: dict[object, str] = {False: "no", True: "yes, under control"}
+            shot = self.choice("peened", "roots shot peened", "material.peened", peened)
+            self.add_group(column, "Case and core", [core, shot, *self.pick("CHD")])
+        own = self.pick("sigma_Hlim", "sigma_Flim", "E", "density", "price_index")
+        self.add_group(column, "In place of the stock's values", own)
+        keep = QPushButton("Keep as own material …")
+        keep.setObjectName(f"keep_material_{i}")
+        keep.setProperty("plain", True)
+        keep.clicked.connect(lambda: keep_material(session, self.path, self))
+        column.addWidget(keep, alignment=Qt.AlignmentFlag.AlignLeft)
+        self.mass = QLabel()
+        self.mass.setObjectName(f"mass_{i}")
+        self.mass.setStyleSheet(th.label_style(self.theme, "muted", th.SMALL))
+        column.addWidget(self.mass)
+        self.watch(self._weigh)
+        self._weigh()
+
+    def _rest(self, left: QVBoxLayout, right: QVBoxLayout) -> None:
+        """Flanks, load, quality, blank."""
+        self.add_group(left, "Scuffing", [self.choice("treatment", "flanks", "treatment", TREATED)])
+        bending = self.choice("bending", "teeth are bent", "bending", BENT)
+        self.add_group(right, "Load on the teeth", [bending, *self.pick("R_bend", "S_Fmin", "S_Hmin")])
+        self.add_group(right, "Quality and surface", self.pick("Q", "Rz_H", "Rz_F"))
+        if self.now(self.session.design).shape == "gear":
+            self.add_group(right, "Tip edges", self.pick("h_K", "delta_K", "rho_a"))
+            self.add_group(right, "Blank", self.pick("d_bore", "d_i", "b_s", "d_rim"))
+        self.add_group(right, "Shaft", self.pick("d_s"))
+
+    def _weigh(self) -> None:
+        g = self.session.results.stages[self.k].gears[self.i - 1]
+        mass = number_with_unit(g.mass, "mass", self.session.system)
+        self.mass.setText(f"{mass}, relative cost {g.cost:.3g}")
+
+    def _shapes(self) -> list[Option]:
+        return [(words, partial(_shaped, self.k, shape)) for shape, words in SHAPES.items()]
+
+    def _profile(self, r: RackProfile) -> tuple[float, float, float, float]:
+        """What a basic rack sets: pressure angle, addendum, dedendum, rounding."""
+        return r.alpha_n, r.h_aP, round(r.dedendum(self.session.results.stages[self.k].mesh.m_n), 4), r.rho_fP
+
+    def _racks(self) -> list[Option]:
+        paths = (f"train.stages.{self.k}.meshes.0.alpha_n", *(f"{self.path}.{s}" for s in ("h_aP", "h_fP", "rho_fP")))
+        rows: list[Option] = []
+        for r in rack_profiles().values():
+            values = self._profile(r)
+            words = f"{r.name}: {r.h_aP:g} / {values[2]:.4g} / {r.rho_fP:g}, {r.use}"
+            rows.append((words, setting(dict(zip(paths, values, strict=True)))))
+        return rows
+
+    def _rack_now(self, d: Design) -> str:
+        g = self.now(d)
+        now = (d.train.stages[self.k].meshes[0].alpha_n, g.h_aP, g.h_fP, g.rho_fP)
+        return next((r.name for r in rack_profiles().values() if self._profile(r) == now), "own values")
+
+    def _classes(self) -> Iterator[tuple[str, float, float]]:
+        """Allowance classes at the gear's reference diameter, of a rack at its pinion's."""
+        gears = self.session.results.stages[self.k].gears
+        d = gears[self.i - 1].get("d", gears[0].d)
+        for letter in series():
+            for number in classes():
+                with suppress(OutOfRange):
+                    upper, lower = thickness_allowances(d, letter, number)
+                    yield f"{letter}{number}", upper, lower
+
+    def _allowances(self) -> list[Option]:
+        return [
+            (f"{name}: {upper:g} / {lower:g} mm", setting({f"{self.path}.E_sns": upper, f"{self.path}.E_sni": lower}))
+            for name, upper, lower in self._classes()
+        ]
+
+    def _allowance_now(self, d: Design) -> str:
+        g = self.now(d)
+        found = (name for name, upper, lower in self._classes() if (upper, lower) == (g.E_sns, g.E_sni))
+        return next((f"DIN 3967, {name}" for name in found), "own values")
+
+    def _materials(self) -> list[Option]:
+        rows: list[Option] = [
+            (f"own: {m.name}", setting({f"{self.path}.material": m.model_dump()})) for m in shelf.materials()
+        ]
+        for group, data in groups().items():
+            for grade in data["grades"]:
+                rows.append((material_words(group, grade), partial(_of_stock, self.path, group, grade)))
+        return rows
+
+    def _material_now(self, d: Design) -> str:
+        m = self.now(d).material
+        return f"own: {m.name}" if m.name else material_words(m.group, m.grade)
+
+
+SHAPES = {"gear": "wheel", "rack": "rack"}
+
+
+def _shaped(k: int, shape: str, design: Design) -> Design:
+    return give_shape(design, k, shape)
+
+
+def _of_stock(path: str, group: str, grade: str, design: Design) -> Design:
+    """The gear at a path of another material of the stock, with the hardness that is usual for it."""
+    now, data = get_at(design, path).material, groups()[group]
+    hardness = now.hardness if group == now.group else float(data["hardness_default"])
+    values = {"group": group, "grade": grade, "hardness": hardness}
+    return set_many(design, {f"{path}.material": values, f"{path}.swelling": data.get("swelling", 0.0)})
 
 
 def gear_sheet(session: Session, theme: th.Theme, parent: QWidget, i: int) -> Sheet:
-    """All data of gear i (1, 2) that do not stand on the drawing."""
-    sheet = Sheet(session, theme, parent)
-    k = session.stage
-    fields = gear_fields(session.design, k, i)
-    path = member_path(session.design, k, i)
-    sheet.renew = lambda: gear_fields(session.design, k, i)
-    name = get_at(session.design, path).name
-    sheet.title.setText(f"{name[:1].upper()}{name[1:]}: tool, thickness, blank, material")
-    sheet.setAccessibleName(f"All data of {name}")
-
-    def m_n() -> float:
-        return session.results.stages[k].mesh.m_n
-
-    def diameter() -> float:
-        """Reference diameter that the allowances are read at; of a rack that of its pinion."""
-        gears = session.results.stages[k].gears
-        return gears[i - 1].get("d", gears[0].d)
-
-    def rack_options() -> list[Option]:
-        return [
-            (f"{r.name}: {r.h_aP:g} / {r.dedendum(m_n()):.4g} / {r.rho_fP:g}, {r.use}", setting(
-                {f"{path}.h_aP": r.h_aP, f"{path}.h_fP": round(r.dedendum(m_n()), 4), f"{path}.rho_fP": r.rho_fP,
-                 f"train.stages.{k}.meshes.0.alpha_n": r.alpha_n}))
-            for r in rack_profiles().values()
-        ]  # fmt: skip
-
-    def rack_now(d: Design) -> str:
-        g = get_at(d, path)
-        alpha_n = d.train.stages[k].meshes[0].alpha_n
-        for r in rack_profiles().values():
-            if (r.alpha_n, r.h_aP, round(r.dedendum(m_n()), 4), r.rho_fP) == (alpha_n, g.h_aP, g.h_fP, g.rho_fP):
-                return r.name
-        return "own values"
-
-    def allowance_options() -> list[Option]:
-        rows: list[Option] = []
-        d_now = diameter()
-        for letter in series():
-            for number in classes():
-                try:
-                    upper, lower = thickness_allowances(d_now, letter, number)
-                except OutOfRange:
-                    continue
-                words = f"{letter}{number}: {upper:g} / {lower:g} mm"
-                rows.append((words, setting({f"{path}.E_sns": upper, f"{path}.E_sni": lower})))
-        return rows
-
-    def allowance_now(d: Design) -> str:
-        g = get_at(d, path)
-        d_now = diameter()
-        for letter in series():
-            for number in classes():
-                try:
-                    if thickness_allowances(d_now, letter, number) == (g.E_sns, g.E_sni):
-                        return f"DIN 3967, {letter}{number}"
-                except OutOfRange:
-                    return "own values"
-        return "own values"
-
-    def material_options() -> list[Option]:
-        rows: list[Option] = [(f"own: {m.name}", setting({f"{path}.material": m.model_dump()})) for m in shelf.materials()]
-        for group, data in groups().items():
-            for grade in data["grades"]:
-
-                def change(d: Design, group: str = group, grade: str = grade, data: dict[str, Any] = data) -> Design:
-                    now = get_at(d, path).material
-                    hardness = now.hardness if group == now.group else float(data["hardness_default"])
-                    values = {"group": group, "grade": grade, "hardness": hardness}
-                    return set_many(d, {f"{path}.material": values, f"{path}.swelling": data.get("swelling", 0.0)})
-
-                rows.append((material_words(group, grade), change))
-        return rows
-
-    def material_now(d: Design) -> str:
-        m = get_at(d, path).material
-        return f"own: {m.name}" if m.name else material_words(m.group, m.grade)
-
-    tool = path_choice(session, f"tool_{i}", "root made by", f"{path}.tool", {
-        "rack": "rack or hob", "pinion cutter": "pinion cutter", "form": "form, plain fillet"})  # fmt: skip
-    rack = Choice(session, f"rack_{i}", "basic rack", rack_now, rack_options)
-    material = Choice(session, f"material_{i}", "material", material_now, material_options)
-    left, middle, right = sheet.add_column(), sheet.add_column(), sheet.add_column()
-    now = get_at(session.design, path)
-
-    def shape_options() -> list[Option]:
-        return [(w, lambda d, v=v: give_shape(d, k, v)) for v, w in (("gear", "wheel"), ("rack", "rack"))]  # type: ignore[misc]
-
-    shape = Choice(session, "shape", "shape", lambda d: "rack" if get_at(d, path).shape == "rack" else "wheel", shape_options)
-
-    def pick(*names: str) -> list[Field | Choice]:
-        return [f for n in names for f in fields.values() if f.symbol == n]
-
-    more = pick("z_0", "x_0", "pr_P", "q_P", "alpha_prP", "t_g", "rho_g")
-    if i == 2:
-        sheet.add_group(left, "Shape", [shape])
-    sheet.add_group(left, "Cutting tool", [*([] if now.shape == "rack" else [tool]), rack, *pick("h_aP", "h_fP", "rho_fP"), *more])
-    allowance = Choice(session, f"allowance_{i}", "allowance series and class", allowance_now, allowance_options)
-    sheet.add_group(left, "Tooth thickness", [allowance, *pick("E_sns", "E_sni")])
-    bending = path_choice(session, f"bending_{i}", "teeth are bent", f"{path}.bending", {
-        "one way": "one way", "both ways": "both ways, as idlers and planets"})  # fmt: skip
-    sheet.add_group(middle, "Material", [material, *pick("hardness", "R_p02", "swelling", "k_W")])
-    if get_at(session.design, path).material.group == "Eh":
-        cores: dict[object, str] = {"25 HRC": "25 HRC or more", "30 HRC": "30 HRC or more", "lower hardenability": "25 HRC, lower hardenability"}
-        sheet.add_group(middle, "Case and core", [
-            path_choice(session, f"core_{i}", "core (grade MQ)", f"{path}.material.core", cores),
-            path_choice(session, f"peened_{i}", "roots shot peened", f"{path}.material.peened", {False: "no", True: "yes, under control"}),
-            *pick("CHD"),
-        ])  # fmt: skip
-    sheet.add_group(middle, "In place of the stock's values", pick("sigma_Hlim", "sigma_Flim", "E", "density", "price_index"))
-    keep = QPushButton("Keep as own material …")
-    keep.setObjectName(f"keep_material_{i}")
-    keep.setProperty("plain", True)
-    keep.clicked.connect(lambda: keep_material(session, path, sheet))
-    middle.addWidget(keep, alignment=Qt.AlignmentFlag.AlignLeft)
-    mass = QLabel()
-    mass.setObjectName(f"mass_{i}")
-    middle.addWidget(mass)
-
-    def weigh() -> None:
-        if isValid(mass):
-            g = session.results.stages[k].gears[i - 1]
-            mass.setText(f"{number_with_unit(g['mass'], 'mass', session.system)}, relative cost {g['cost']:.3g}")
-            mass.setStyleSheet(th.label_style(theme, "muted", th.SMALL))
-
-    session.changed.connect(weigh)
-    weigh()
-    treated: dict[object, str] = {"none": "as made", "phosphated": "phosphated", "copper plated": "copper plated",
-                                  "little retained austenite": "retained austenite below 20 %", "much retained austenite": "retained austenite above 30 %"}
-    sheet.add_group(left, "Scuffing", [path_choice(session, f"treatment_{i}", "flanks", f"{path}.treatment", treated)])
-    sheet.add_group(right, "Load on the teeth", [bending, *pick("R_bend", "S_Fmin", "S_Hmin")])
-    sheet.add_group(right, "Quality and surface", pick("Q", "Rz_H", "Rz_F"))
-    if now.shape == "gear":
-        sheet.add_group(right, "Tip edges", pick("h_K", "delta_K", "rho_a"))
-        sheet.add_group(right, "Blank", pick("d_bore", "d_i", "b_s", "d_rim"))
-    sheet.add_group(right, "Shaft", pick("d_s"))
-    sheet.finish()
-    return sheet
+    """The sheet of gear i (1, 2)."""
+    return GearSheet(session, theme, parent, i)

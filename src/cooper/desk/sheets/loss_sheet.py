@@ -8,7 +8,6 @@ import numpy as np
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QPainter, QPaintEvent, QPen, QPolygonF
 from PySide6.QtWidgets import QWidget
-from shiboken6 import isValid
 
 from cooper.arrays import Loose as Array
 from cooper.desk.frame import theme as th
@@ -72,7 +71,14 @@ class LossPicture(QWidget):
             words(p, name, small, t.color("muted"), left - 10, y + 4, right=True)
             length = (right - left) * v[key] / most
             p.fillRect(QRectF(left, y - 5, max(length, 1.0), 10), t.color("copper" if n == 0 else "driven_fill"))
-            words(p, f"{self._power(v[key])}, {100 * v[key] / most:.0f} %", small, t.color("ink"), left + length + 8, y + 4)
+            words(
+                p,
+                f"{self._power(v[key])}, {100 * v[key] / most:.0f} %",
+                small,
+                t.color("ink"),
+                left + length + 8,
+                y + 4,
+            )
         counted = self.session.design.train.losses.counted == "all"
         told = f"all {self._power(v['P_V'])}: forward {100 * v['eta_all']:.2f} %, backward {100 * v['eta_back']:.2f} %"
         words(p, told, th.font(th.TEXT, bold=True), t.color("ink"), left, 98)
@@ -122,7 +128,9 @@ class LossPicture(QWidget):
 
     def _key(self, p: QPainter, left: float, top: float) -> None:
         t, small = self.theme, th.font(th.SMALL)
-        for n, (name, role, style) in enumerate((("forward", "driver", Qt.PenStyle.SolidLine), ("backward", "short", Qt.PenStyle.DashLine))):
+        for n, (name, role, style) in enumerate(
+            (("forward", "driver", Qt.PenStyle.SolidLine), ("backward", "short", Qt.PenStyle.DashLine))
+        ):
             p.setPen(QPen(t.color(role), 1.6, style))
             p.drawLine(QPointF(left + 80 * n, top), QPointF(left + 80 * n + 18, top))
             words(p, name, small, t.color("muted"), left + 80 * n + 22, top + 4)
@@ -150,21 +158,29 @@ def loss_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
     kinds: dict[object, str] = {b: b for b in bearing_types()}
 
     def balance_options() -> list[Option]:
-        return [("of the duty", setting({f"{base}.oil_by_balance": False})),
-                ("of the heat balance", setting({f"{base}.oil_by_balance": True, f"{base}.counted": "all"}))]  # fmt: skip
+        return [
+            ("of the duty", setting({f"{base}.oil_by_balance": False})),
+            ("of the heat balance", setting({f"{base}.oil_by_balance": True, f"{base}.counted": "all"})),
+        ]
 
-    balance = Choice(session, "oil_by_balance", "oil temperature",
-                     lambda d: "of the heat balance" if d.train.losses.oil_by_balance else "of the duty", balance_options)  # fmt: skip
+    balance = Choice(
+        session,
+        "oil_by_balance",
+        "oil temperature",
+        lambda d: "of the heat balance" if d.train.losses.oil_by_balance else "of the duty",
+        balance_options,
+    )
     left = sheet.add_column()
     sheet.add_group(left, "Counting", [counted, friction, method])
     seal = choice("seal", "seal material (TR 14179-1)", {"FKM": "FKM", "NBR": "NBR"})
-    sheet.add_group(left, "Bearings and seals", [choice("bearing", "bearings", kinds), *groups["Bearings and seals"].values(), seal])
+    sheet.add_group(
+        left, "Bearings and seals", [choice("bearing", "bearings", kinds), *groups["Bearings and seals"].values(), seal]
+    )
     sheet.add_group(left, "Oil sump", list(groups["Oil"].values()))
     sheet.add_group(left, "Housing", [*groups["Housing"].values(), balance])
     right = sheet.add_column()
     picture = LossPicture(session, theme)
     right.addWidget(picture, 1)
-    session.changed.connect(lambda: picture.draw_anew() if isValid(picture) else None)
-    session.system_changed.connect(lambda: picture.update() if isValid(picture) else None)
+    sheet.watch(picture.draw_anew)
     sheet.finish()
     return sheet

@@ -17,7 +17,13 @@ from cooper.results.result_tree import Results
 from cooper.stock.materials import is_plastic
 from cooper.stock.plastic_service import housings, running_words
 
-COLUMNS = (("theta_Fla", "flanks"), ("theta_Fuss", "roots"), ("S_F", "root safety"), ("S_H", "flank safety"), ("delta_W", "wear"))
+COLUMNS = (
+    ("theta_Fla", "flanks"),
+    ("theta_Fuss", "roots"),
+    ("S_F", "root safety"),
+    ("S_H", "flank safety"),
+    ("delta_W", "wear"),
+)
 
 
 def has_plastics(design: Design) -> bool:
@@ -32,7 +38,12 @@ def plastic_rows(results: Results, system: str) -> list[list[str]]:
         for i, g in enumerate(s.gears, 1):
             if "theta_Fla" not in g:
                 continue
-            known = [number_with_unit(g[c], {"t": "temperature", "S": "safety", "d": "allowance"}[c[0]], system) if c in g else "–" for c, _ in COLUMNS]
+            known = [
+                number_with_unit(g[c], {"t": "temperature", "S": "safety", "d": "allowance"}[c[0]], system)
+                if c in g
+                else "–"
+                for c, _ in COLUMNS
+            ]
             rows.append([s.name, gear_word(s, i), *known])
     return rows
 
@@ -50,13 +61,24 @@ def plastic_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
     fields = plastic_fields()
     left, right = sheet.add_column(), sheet.add_column()
     warmed: dict[object, str] = {"entered": "as the gears, entered", "by friction": "from their friction"}
-    sheet.add_group(left, "How they run", [
-        choice("heat", "temperature of the teeth", warmed), choice("running", "lubrication", dict(running_words().items())), fields["plastic_ED"],
-    ])  # fmt: skip
-    sheet.add_group(left, "Around them", [
-        fields["plastic_theta_air"], fields["plastic_A_h"],
-        choice("housing", "housing", {name: row["words"] for name, row in housings().items()}),
-    ])  # fmt: skip
+    sheet.add_group(
+        left,
+        "How they run",
+        [
+            choice("heat", "temperature of the teeth", warmed),
+            choice("running", "lubrication", dict(running_words().items())),
+            fields["plastic_ED"],
+        ],
+    )
+    sheet.add_group(
+        left,
+        "Around them",
+        [
+            fields["plastic_theta_air"],
+            fields["plastic_A_h"],
+            choice("housing", "housing", {name: row["words"] for name, row in housings().items()}),
+        ],
+    )
     sheet.add_group(left, "Required of them", [fields[f"plastic_{s}"] for s in ("S_Fmin", "S_Hmin", "delta_Wmax")])
     head = QLabel("What they come to")
     head.setStyleSheet(th.label_style(theme, "copper", bold=True))
@@ -64,8 +86,10 @@ def plastic_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
     table = QLabel()
     table.setObjectName("plastic_table")
     right.addWidget(table)
-    told = QLabel("Wear is known where a gear states its wear coefficient k_W. Own materials, modulus and strength stand on the sheet of each gear, "
-                  "the friction coefficient on that of its mesh.")  # fmt: skip
+    told = QLabel(
+        "Wear is known where a gear states its wear coefficient k_W. Own materials, modulus and strength stand on the sheet of each gear, "
+        "the friction coefficient on that of its mesh."
+    )
     told.setWordWrap(True)
     told.setMaximumWidth(430)
     told.setStyleSheet(th.label_style(theme, "muted", th.SMALL))
@@ -75,12 +99,20 @@ def plastic_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
         if not isValid(table):
             return
         rows = plastic_rows(session.results, session.system)
-        names = "".join(f"<td style='color:{theme.muted}; padding-right:14px'>{w}</td>" for w in ("", "", *(w for _, w in COLUMNS)))
-        lines = ["<tr>" + "".join(f"<td style='padding-right:14px'>{html(cell)}</td>" for cell in row) + "</tr>" for row in rows]
-        table.setText(f"<table cellspacing=0 cellpadding=2><tr>{names}</tr>{''.join(lines)}</table>" if rows else "No gear of this train is of plastic.")
+        names = "".join(
+            f"<td style='color:{theme.muted}; padding-right:14px'>{w}</td>" for w in ("", "", *(w for _, w in COLUMNS))
+        )
+        lines = [
+            "<tr>" + "".join(f"<td style='padding-right:14px'>{html(cell)}</td>" for cell in row) + "</tr>"
+            for row in rows
+        ]
+        table.setText(
+            f"<table cellspacing=0 cellpadding=2><tr>{names}</tr>{''.join(lines)}</table>"
+            if rows
+            else "No gear of this train is of plastic."
+        )
 
-    session.changed.connect(fill)
-    session.system_changed.connect(fill)
+    sheet.watch(fill)
     fill()
     sheet.finish()
     return sheet

@@ -6,7 +6,6 @@ import numpy as np
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QComboBox, QHBoxLayout, QLabel, QLineEdit, QPushButton, QWidget
-from shiboken6 import isValid
 
 from cooper.desk.frame import theme as th
 from cooper.desk.frame.session import Session
@@ -52,14 +51,26 @@ class SpreadPicture(QWidget):
         play = self.spread.play
         left, right = 190.0, self.width() - 90.0
         most = max(float(h) for h in play.half) or 1e-9
-        names = [f"thickness, {self.spread.gears[0]}", f"thickness, {self.spread.gears[1]}", "centre distance",
-                 f"run-out, {self.spread.gears[0]}", f"run-out, {self.spread.gears[1]}"]  # fmt: skip
+        names = [
+            f"thickness, {self.spread.gears[0]}",
+            f"thickness, {self.spread.gears[1]}",
+            "centre distance",
+            f"run-out, {self.spread.gears[0]}",
+            f"run-out, {self.spread.gears[1]}",
+        ]
         assert len(names) == len(PARTS)
         for n, (name, half) in enumerate(zip(names, play.half, strict=True)):
             y = 14.0 + 20 * n
             words(p, name, small, t.color("muted"), left - 10, y + 4, right=True)
             p.fillRect(QRectF(left, y - 5, (right - left) * float(half) / most, 10), t.color("driver_fill"))
-            words(p, "± " + self._length(float(half)), small, t.color("ink"), left + (right - left) * float(half) / most + 8, y + 4)
+            words(
+                p,
+                "± " + self._length(float(half)),
+                small,
+                t.color("ink"),
+                left + (right - left) * float(half) / most + 8,
+                y + 4,
+            )
         heat = f"temperature and swelling move the mean by {self._length(float(play.by_heat))}"
         words(p, heat, small, t.color("muted"), left, 124)
         self._scale(p, left, right)
@@ -87,8 +98,11 @@ class SpreadPicture(QWidget):
             height = 74.0 * count / max(counts.max(), 1)
             p.drawRect(QRectF(x(a), base - 20 - height, max(x(b) - x(a) - 0.5, 0.5), height))
         ends = [(float(np.quantile(drawn, 0.00135)), float(np.quantile(drawn, 0.99865)))]
-        rows = (("worst case", (low, high), "short" if low < 0 else "ink"), ("root sum of squares", tuple(map(float, play.statistical)), "copper"),
-                ("20 000 drawn pairs, 99.7 %", ends[0], "driven"))  # fmt: skip
+        rows = (
+            ("worst case", (low, high), "short" if low < 0 else "ink"),
+            ("root sum of squares", tuple(map(float, play.statistical)), "copper"),
+            ("20 000 drawn pairs, 99.7 %", ends[0], "driven"),
+        )
         for n, (name, (a, b), role) in enumerate(rows):
             y = 152.0 + 22 * n
             words(p, name, small, t.color("muted"), left - 10, y + 4, right=True)
@@ -153,6 +167,5 @@ def play_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
 
     button.clicked.connect(reach)
     line.returnPressed.connect(reach)
-    session.changed.connect(lambda: picture.draw_anew() if isValid(picture) else None)
-    session.system_changed.connect(lambda: picture.update() if isValid(picture) else None)
+    sheet.watch(picture.draw_anew)
     return sheet

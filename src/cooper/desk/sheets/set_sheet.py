@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from functools import partial
 from math import inf
 
 import numpy as np
@@ -22,7 +23,7 @@ from shiboken6 import isValid
 from cooper.desk.frame import theme as th
 from cooper.desk.frame.session import Session
 from cooper.desk.sheets.sheet import Choice, Option, Sheet, path_choice
-from cooper.document.models import GearSet
+from cooper.document.models import Design, GearSet
 from cooper.document.units import KINDS, number, number_with_unit, parse, screen_unit
 from cooper.editing.count_search import SPLITS, search, strength_now, subject, take
 from cooper.editing.fields import Field, duty_fields, optional_field, path_field
@@ -46,6 +47,10 @@ OWN_COLUMN = {"two rings": ("η 1 %", "planets", "m 2"), "planetary": ("planets"
 """What is listed of the offers of a kind besides what all have."""
 
 
+def _with_sun(n: int, wanted: bool, design: Design) -> Design:
+    return with_free_sun(design, n, wanted)
+
+
 def set_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
     """The set of the selected stage, or the stages in line, with the search for counts."""
     sheet = Sheet(session, theme, parent)
@@ -62,14 +67,22 @@ def set_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
             """The fields while the set stands as it is; none of them once it has gone or become another."""
             now = set_number(session.design, session.stage)
             same = now == n and session.design.train.sets[n].kind == kind
-            return {key: tag.field for key, tag in shown.items()} if same else {"gone": next(iter(duty_fields()["What is wanted"].values()))}
+            return (
+                {key: tag.field for key, tag in shown.items()}
+                if same
+                else {"gone": next(iter(duty_fields()["What is wanted"].values()))}
+            )
 
         sheet.renew = renewed
     if subject(session.design, k):
         Search(session, theme, sheet, k)
     elif n is None:
         column = sheet.add_column()
-        column.addWidget(_small("Counts are searched for up to three external pairs in line, for planet sets and for two rings.", theme))
+        column.addWidget(
+            _small(
+                "Counts are searched for up to three external pairs in line, for planet sets and for two rings.", theme
+            )
+        )
     sheet.finish()
     return sheet
 
@@ -107,18 +120,40 @@ def _the_set(session: Session, theme: th.Theme, sheet: Sheet, k: int, n: int) ->
     if one.kind != "idler":
         rows += [
             path_field("n_planets", "n_planets", None, f"{base}.planets"),
-            path_choice(session, "floating", "load sharing", f"{base}.floating",
-                        {True: "a member floats", False: "no member floats"}),
+            path_choice(
+                session,
+                "floating",
+                "load sharing",
+                f"{base}.floating",
+                {True: "a member floats", False: "no member floats"},
+            ),
             optional_field("K_gamma_set", "K_gamma", None, f"{base}.K_gamma", 0.05, "by planets"),
-        ]  # fmt: skip
+        ]
     if one.kind == "two rings":
         words = {False: "no sun", True: "a sun, free unless power goes through it"}
-        rows.append(Choice(session, "free_sun", "between the planets",
-                           lambda d: words[n < len(d.train.sets) and d.train.sets[n].free_sun],
-                           lambda: [(w, lambda d, v=v: with_free_sun(d, n, v)) for v, w in words.items()]))  # type: ignore[misc]
+        rows.append(
+            Choice(
+                session,
+                "free_sun",
+                "between the planets",
+                lambda d: words[n < len(d.train.sets) and d.train.sets[n].free_sun],
+                lambda: [(w, partial(_with_sun, n, v)) for v, w in words.items()],
+            )
+        )
     if one.kind in ("stepped", "two rings"):
-        rows.append(path_choice(session, "agree", "centre distances agree by", f"{base}.agree",
-                                {"shift": "the last ring's shift", "module": "module of the second mesh", "helix": "helix of the second mesh"}))
+        rows.append(
+            path_choice(
+                session,
+                "agree",
+                "centre distances agree by",
+                f"{base}.agree",
+                {
+                    "shift": "the last ring's shift",
+                    "module": "module of the second mesh",
+                    "helix": "helix of the second mesh",
+                },
+            )
+        )
     sheet.add_group(left, KIND_WORDS[one.kind], rows)  # type: ignore[arg-type]
     told = QLabel()
     told.setObjectName("set_numbers")
@@ -131,14 +166,21 @@ def _the_set(session: Session, theme: th.Theme, sheet: Sheet, k: int, n: int) ->
         if not isValid(told) or n >= len(session.results.sets):
             return
         s = session.results.sets[n]
-        lines = [f"<tr><td style='color:{theme.muted}'>{name} &nbsp;</td><td align=right>{number_with_unit(v['n'], 'speed', session.system)} &nbsp;</td>"
-                 f"<td align=right>{number_with_unit(v['T'], 'torque', session.system)}</td></tr>" for name, v in s.shafts.items()]  # fmt: skip
+        lines = [
+            f"<tr><td style='color:{theme.muted}'>{name} &nbsp;</td><td align=right>{number_with_unit(v['n'], 'speed', session.system)} &nbsp;</td>"
+            f"<td align=right>{number_with_unit(v['T'], 'torque', session.system)}</td></tr>"
+            for name, v in s.shafts.items()
+        ]
         v = s.values
         back = f"{100 * v['eta_back']:.1f} %" if v["eta_back"] > 0 else "nothing, it locks"
         stages = tuple(session.design.train.stages[k] for k in s.stages)
         places = positions(s.kind, counts_of(session.design.train.sets[n], stages)) if s.kind != "idler" else 0
         turn = s.shafts[s.input]["n"]
-        free = [f"sun {number_with_unit(turn * s.speeds['sun'], 'speed', session.system)}"] if len(s.stages) == 3 and "sun" not in s.shafts else []
+        free = (
+            [f"sun {number_with_unit(turn * s.speeds['sun'], 'speed', session.system)}"]
+            if len(s.stages) == 3 and "sun" not in s.shafts
+            else []
+        )
         facts = [
             f"ratio <b>{v['u']:.6g}</b>, efficiency <b>{100 * v['eta_set']:.2f} %</b>",
             f"backward {back}; friction ±30 %: {100 * s.friction[1]:.1f} to {100 * s.friction[0]:.1f} %",
@@ -147,11 +189,15 @@ def _the_set(session: Session, theme: th.Theme, sheet: Sheet, k: int, n: int) ->
             *free,
         ]
         if places:
-            facts.append(f"{places} places for planets; {s.planets} stand {'evenly' if s.even else 'at the nearest places, not evenly'}")
-        told.setText(f"<table cellspacing=1>{''.join(lines)}</table>" + "".join(f"<div style='margin-top:4px'>{f}</div>" for f in facts))
+            facts.append(
+                f"{places} places for planets; {s.planets} stand {'evenly' if s.even else 'at the nearest places, not evenly'}"
+            )
+        told.setText(
+            f"<table cellspacing=1>{''.join(lines)}</table>"
+            + "".join(f"<div style='margin-top:4px'>{f}</div>" for f in facts)
+        )
 
-    session.changed.connect(fill)
-    session.system_changed.connect(fill)
+    sheet.watch(fill)
     fill()
 
 
@@ -187,7 +233,9 @@ def _counts_row(session: Session, theme: th.Theme, sheet: Sheet, k: int, n: int,
             words = " / ".join(map(str, z))
             button = QPushButton(f"take {words}")
             button.setObjectName(f"count_take_{z[0]}_{z[1]}_{z[2]}")
-            button.clicked.connect(lambda _on=False, z=z, words=words: session.edit(lambda d, _r: give_counts(d, n, z), f"counts {words}"))
+            button.clicked.connect(
+                lambda _on=False, z=z, words=words: session.edit(lambda d, _r: give_counts(d, n, z), f"counts {words}")
+            )
             offers.addWidget(button)
         if near:
             offers.addStretch(1)
@@ -205,7 +253,11 @@ def _counts_row(session: Session, theme: th.Theme, sheet: Sheet, k: int, n: int,
         except OutOfRange as wrong:
             told.setText(str(wrong))
             if "half a tooth" in wrong.reason:
-                offer(nearest_counts(session.design, n, which.currentData(), round(float(wrong.value)), kept.currentData()))
+                offer(
+                    nearest_counts(
+                        session.design, n, which.currentData(), round(float(wrong.value)), kept.currentData()
+                    )
+                )
             return
         fault = session.attempt(lambda _d, _r: changed, f"{NAMES[which.currentData()]} {int(value)} teeth")
         told.setText(str(fault or ""))
@@ -230,7 +282,12 @@ class Search:
         now = session.results.sets[n].values["u"] if n is not None else session.results.train.get("u", 1.0)
         wanted = duty.u_wanted if n is None and duty.u_wanted else round(now, 4)
         self.lines: dict[str, QLineEdit] = {}
-        for name, text, value in (("u", "ratio", f"{wanted:g}"), ("tol", "± %", "1"), ("least", "teeth from", "15"), ("most", "to", "120")):
+        for name, text, value in (
+            ("u", "ratio", f"{wanted:g}"),
+            ("tol", "± %", "1"),
+            ("least", "teeth from", "15"),
+            ("most", "to", "120"),
+        ):
             self._line(row, name, text, value)
         row.addStretch(1)
         column.addLayout(row)
@@ -255,12 +312,24 @@ class Search:
         self.other = QComboBox()
         self.other.setObjectName("search_modules")
         self.other.setAccessibleName("Modules of the second mesh")
-        for words, any_module in (("one module for both meshes", False), ("any standard module for the second mesh", True)):
+        for words, any_module in (
+            ("one module for both meshes", False),
+            ("any standard module for the second mesh", True),
+        ):
             self.other.addItem(words, any_module)
         self.other.currentIndexChanged.connect(lambda _i: self.run())
         self.other.setVisible(self.what == "two rings")
         column.addWidget(self.other)
-        self.columns = ["counts", "ratio", "off, %", *OWN_COLUMN.get(self.what, ()), *(["bears"] if self.in_line else []), "meets", "a", "⌀"]
+        self.columns = [
+            "counts",
+            "ratio",
+            "off, %",
+            *OWN_COLUMN.get(self.what, ()),
+            *(["bears"] if self.in_line else []),
+            "meets",
+            "a",
+            "⌀",
+        ]
         self.table = QTableWidget(0, len(self.columns))
         self.table.setObjectName("offers")
         self.table.setAccessibleName("Offers of tooth counts")
@@ -274,11 +343,15 @@ class Search:
         mode = QHeaderView.ResizeMode.ResizeToContents if close else QHeaderView.ResizeMode.Stretch
         self.table.horizontalHeader().setSectionResizeMode(mode)
         if close:
-            self.table.setStyleSheet(f"QTableWidget, QHeaderView::section {{ font-size: {th.SMALL}pt; }} QHeaderView::section {{ padding: 3px 1px; }}")
+            self.table.setStyleSheet(
+                f"QTableWidget, QHeaderView::section {{ font-size: {th.SMALL}pt; }} QHeaderView::section {{ padding: 3px 1px; }}"
+            )
         self.table.horizontalHeader().setMinimumSectionSize(30)
         self.table.horizontalHeader().setSortIndicatorShown(False)
         self.table.horizontalHeader().sectionClicked.connect(self.sort)
-        self.table.horizontalHeader().setToolTip("A click orders by a column. Meets: turns of the first gear until the same teeth meet again")
+        self.table.horizontalHeader().setToolTip(
+            "A click orders by a column. Meets: turns of the first gear until the same teeth meet again"
+        )
         self.table.setMinimumSize(462, 360)
         self.table.itemActivated.connect(lambda item: self.take(item.row()))
         self.table.itemDoubleClicked.connect(lambda item: self.take(item.row()))
@@ -307,7 +380,9 @@ class Search:
             return inf
         value = parse(text, "length", self.session.system, quantity=name)
         if not value > 0:
-            raise OutOfRange(name, value, "a size that limits the offers is positive; any leaves it open", low=0.0, unit="mm")
+            raise OutOfRange(
+                name, value, "a size that limits the offers is positive; any leaves it open", low=0.0, unit="mm"
+            )
         return value
 
     def run(self) -> None:
@@ -315,17 +390,41 @@ class Search:
         session = self.session
         self.offers = []
         try:
-            values = {name: parse(line.text(), "factor", session.system, quantity=name) for name, line in self.lines.items() if name not in ("a", "d")}
+            values = {
+                name: parse(line.text(), "factor", session.system, quantity=name)
+                for name, line in self.lines.items()
+                if name not in ("a", "d")
+            }
             n = set_number(session.design, self.k)
             planets = session.design.train.sets[n].planets if n is not None else 1
             if not 0 <= values["tol"] <= 50:
-                raise OutOfRange("tolerance", values["tol"], "a tolerance of the ratio lies between 0 and 50 %", low=0, high=50)
+                raise OutOfRange(
+                    "tolerance", values["tol"], "a tolerance of the ratio lies between 0 and 50 %", low=0, high=50
+                )
             if not (values["least"] >= 5 and values["most"] <= 400):
-                raise OutOfRange("z", f"{values['least']:g} to {values['most']:g}", "counts are searched from 5 to 400 teeth", low=5, high=400)
-            at = Bounds(round(values["least"]), round(values["most"]), values["tol"], planets, 3 * round(values["most"]),
-                        a_most=self._length("a"), d_most=self._length("d"))
-            self.offers = search(session.design, self.k, values["u"], at, self.split.currentData(), self.other.currentData())
-            self._tell(f"{len(self.offers)} offers; sizes in {screen_unit(KINDS['length'].display_unit(session.system))} by the present module. A double click takes one.{self._split_words(values['u'])}", "muted")
+                raise OutOfRange(
+                    "z",
+                    f"{values['least']:g} to {values['most']:g}",
+                    "counts are searched from 5 to 400 teeth",
+                    low=5,
+                    high=400,
+                )
+            at = Bounds(
+                round(values["least"]),
+                round(values["most"]),
+                values["tol"],
+                planets,
+                3 * round(values["most"]),
+                a_most=self._length("a"),
+                d_most=self._length("d"),
+            )
+            self.offers = search(
+                session.design, self.k, values["u"], at, self.split.currentData(), self.other.currentData()
+            )
+            self._tell(
+                f"{len(self.offers)} offers; sizes in {screen_unit(KINDS['length'].display_unit(session.system))} by the present module. A double click takes one.{self._split_words(values['u'])}",
+                "muted",
+            )
         except OutOfRange as fault:
             self._tell(str(fault), "short")
         self._fill()
@@ -334,10 +433,17 @@ class Search:
         """Order the offers by a column; clicked again the other way round."""
         name = self.columns[column]
         values = {
-            "counts": lambda o: o.z, "ratio": lambda o: o.ratio, "off, %": lambda o: abs(o.deviation), "η 1 %": lambda o: o.more["eta"],
-            "planets": lambda o: not o.even, "m 2": lambda o: o.more["m_2"], "bears": lambda o: o.more["strength"], "meets": lambda o: o.hunting,
-            "a": lambda o: o.a, "⌀": lambda o: o.d,
-        }  # fmt: skip
+            "counts": lambda o: o.z,
+            "ratio": lambda o: o.ratio,
+            "off, %": lambda o: abs(o.deviation),
+            "η 1 %": lambda o: o.more["eta"],
+            "planets": lambda o: not o.even,
+            "m 2": lambda o: o.more["m_2"],
+            "bears": lambda o: o.more["strength"],
+            "meets": lambda o: o.hunting,
+            "a": lambda o: o.a,
+            "⌀": lambda o: o.d,
+        }
         ordered = sorted(self.offers, key=values[name])
         self.offers = ordered if ordered != self.offers else ordered[::-1]
         self._fill()
@@ -347,12 +453,17 @@ class Search:
         self.table.setRowCount(len(self.offers))
         for r, o in enumerate(self.offers):
             cells = {
-                "counts": (" / " if len(o.z) < 5 else "/").join(map(str, o.z)), "ratio": f"{o.ratio:.5g}", "off, %": f"{round(o.deviation, 2) + 0.0:.2f}",
-                "η 1 %": f"{100 * o.more.get('eta', 0.0):.1f} %", "planets": "even" if o.even else "uneven",
+                "counts": (" / " if len(o.z) < 5 else "/").join(map(str, o.z)),
+                "ratio": f"{o.ratio:.5g}",
+                "off, %": f"{round(o.deviation, 2) + 0.0:.2f}",
+                "η 1 %": f"{100 * o.more.get('eta', 0.0):.1f} %",
+                "planets": "even" if o.even else "uneven",
                 "m 2": number(o.more.get("m_2", 0.0), "module", session.system),
-                "bears": f"{o.more.get('strength', 0.0):.2f} ×", "meets": str(o.hunting),
-                "a": number(o.a, "length", session.system), "⌀": number(o.d, "length", session.system),
-            }  # fmt: skip
+                "bears": f"{o.more.get('strength', 0.0):.2f} ×",
+                "meets": str(o.hunting),
+                "a": number(o.a, "length", session.system),
+                "⌀": number(o.d, "length", session.system),
+            }
             for c, name in enumerate(self.columns):
                 self.table.setItem(r, c, QTableWidgetItem(cells[name]))
 
@@ -367,13 +478,21 @@ class Search:
             load = bears(now, np.array(split))
             even = load.max() / load.min() < 1.02
             ratios = " and ".join(f"{v:.3g}" for v in split)
-            told = f"ratios near {ratios}, at which every stage bears {load.min():.2f} times the load" if even else (
-                f"ratios near {ratios}: with the present modules and widths no split makes the stages equally strong, they bear "
-                + ", ".join(f"{v:.2f}" for v in load) + " times the load")  # fmt: skip
+            told = (
+                f"ratios near {ratios}, at which every stage bears {load.min():.2f} times the load"
+                if even
+                else (
+                    f"ratios near {ratios}: with the present modules and widths no split makes the stages equally strong, they bear "
+                    + ", ".join(f"{v:.2f}" for v in load)
+                    + " times the load"
+                )
+            )
         else:
             told = "each ratio about " + ("1.25" if n == 2 else "1.15") + " times the next one's"
-        return (f" Split: {told}, within 18 %. Bears: by how much the load could grow in the weakest stage, modules and widths kept, "
-                "estimated from nominal stresses.")  # fmt: skip
+        return (
+            f" Split: {told}, within 18 %. Bears: by how much the load could grow in the weakest stage, modules and widths kept, "
+            "estimated from nominal stresses."
+        )
 
     def _tell(self, text: str, role: str) -> None:
         self.told.setText(text)

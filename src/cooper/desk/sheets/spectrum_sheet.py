@@ -30,7 +30,11 @@ from cooper.results.checks import gear_word
 from cooper.results.power_flow import stages_of
 from cooper.results.service import Service, service_life
 
-SHAPES = {"normal": "normal distribution, seldom high", "straight": "straight on a log scale", "full": "full, mostly high"}
+SHAPES = {
+    "normal": "normal distribution, seldom high",
+    "straight": "straight on a log scale",
+    "full": "full, mostly high",
+}
 
 
 class LevelTable(QTableWidget):
@@ -140,13 +144,22 @@ class DamagePicture(QWidget):
         p.setRenderHint(QPainter.RenderHint.Antialiasing)
         t, small = self.theme, th.font(th.SMALL)
         if self.found is None:
-            words(p, "No spectrum: the load is steady, with the application factor K_A.", small, t.color("muted"), 4, 20)
+            words(
+                p, "No spectrum: the load is steady, with the application factor K_A.", small, t.color("muted"), 4, 20
+            )
             return
         levels = self.session.design.train.duty.spectrum
         self._steps(p, QRectF(52, 26, self.width() - 70, 120), levels)
         stage = self.session.results.stages[self.stage]
-        rows = [(f"{word}, {gear_word(stage, i + 1)}", getattr(self.found[i], f"damage_{kind}"), getattr(self.found[i], f"S_{kind}eq"))
-                for kind, word in (("F", "root"), ("H", "flank")) for i in (0, 1)]  # fmt: skip
+        rows = [
+            (
+                f"{word}, {gear_word(stage, i + 1)}",
+                getattr(self.found[i], f"damage_{kind}"),
+                getattr(self.found[i], f"S_{kind}eq"),
+            )
+            for kind, word in (("F", "root"), ("H", "flank"))
+            for i in (0, 1)
+        ]
         for n, (name, damage, safety) in enumerate(rows):
             self._damage(p, QRectF(112, 190 + 46 * n, self.width() - 300, 18), name, damage, safety)
 
@@ -179,10 +192,18 @@ class DamagePicture(QWidget):
         x, role = f.left(), "short" if total > 1 else "driven"
         for n, part in enumerate(shown.tolist()):
             width = f.width() * part
-            p.fillRect(QRectF(x, f.top() + 1, max(width - 0.6, 0), f.height() - 1), t.color(role, 0.55 + 0.45 * (n % 2)))
+            p.fillRect(
+                QRectF(x, f.top() + 1, max(width - 0.6, 0), f.height() - 1), t.color(role, 0.55 + 0.45 * (n % 2))
+            )
             x += width
         worst = int(np.argmax(damage)) + 1
-        amount = "above static strength" if not np.isfinite(total) else f"D = {total:.3g}" if total > 1e-9 else "D below 1e-9"
+        amount = (
+            "above static strength"
+            if not np.isfinite(total)
+            else f"D = {total:.3g}"
+            if total > 1e-9
+            else "D below 1e-9"
+        )
         told = f"{amount}, S = {safety:.2f}" if safety < 1e5 else "no damage"
         words(p, told, small, t.color("short" if total > 1 else "ink"), f.right() + 10, f.center().y() + 4)
         if total > 1e-6:
@@ -245,7 +266,7 @@ def spectrum_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
             if not table.hasFocus() and table.state() != QTableWidget.State.EditingState:
                 table.fill()
 
-    session.changed.connect(follow)
+    sheet.watch(follow)
     return sheet
 
 

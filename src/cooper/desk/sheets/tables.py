@@ -119,23 +119,29 @@ def formula_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
         return "" if field is None or value is None else number_with_unit(value, field.kind, session.system)
 
     names = Editable(sheet, "names", ("name", "number or formula", "value"), lambda d: d.names, value_now, with_name)
-    ties = Editable(sheet, "formulas", ("quantity", "formula", "value"), lambda d: d.formulas, quantity_now, with_formula)
+    ties = Editable(
+        sheet, "formulas", ("quantity", "formula", "value"), lambda d: d.formulas, quantity_now, with_formula
+    )
     column.addWidget(_label("Named values", theme, "copper", bold=True))
     column.addWidget(names.table)
     column.addWidget(names.fault)
     column.addWidget(_label("Formulas of quantities", theme, "copper", bold=True))
     column.addWidget(ties.table)
     column.addWidget(ties.fault)
-    column.addWidget(_label(
-        "A quantity is written as its tag with its stage before it, as stage1.b_1; typing = and a formula into a tag does the "
-        "same. Lengths count in mm, angles in degrees. + - * / ^, brackets, pi, sqrt, sin, cos, tan, min, max, round.", theme))  # fmt: skip
+    column.addWidget(
+        _label(
+            "A quantity is written as its tag with its stage before it, as stage1.b_1; typing = and a formula into a tag does the "
+            "same. Lengths count in mm, angles in degrees. + - * / ^, brackets, pi, sqrt, sin, cos, tan, min, max, round.",
+            theme,
+        )
+    )
 
     def follow() -> None:
         if isValid(names.table):
             names.fill()
             ties.fill()
 
-    session.changed.connect(follow)
+    sheet.watch(follow)
     return sheet
 
 
@@ -179,7 +185,9 @@ def flank_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
         stage, i, system = session.results.stages[k], which.currentIndex(), session.system
         tooth, form, g = stage.teeth[i], stage.forms[i], stage.gears[i]
         if is_rack(tooth):
-            raise OutOfRange("gear", "rack", "the flank of a rack is a straight line at the pressure angle: there is no table")
+            raise OutOfRange(
+                "gear", "rack", "the flank of a rack is a straight line at the pressure angle: there is no table"
+            )
         n = round(parse(entries["count"].text() or "25", "count", system, quantity="points"))
         if not 2 <= n <= MOST_POINTS:
             raise OutOfRange("points", n, "that many make no table", low=2, high=MOST_POINTS)
@@ -189,8 +197,14 @@ def flank_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
             d = parse(text, "length", system, quantity=f"{name} diameter") if text else own
             low, high = sorted((g.d_fE, g.d_a + (1 if g.z > 0 else -1) * stage.mesh.m_n))
             if not low - 1e-9 <= d <= high + 1e-9:
-                raise OutOfRange(f"{name} diameter", d, "the tooth lies between root circle and a module beyond its tip",
-                                 low=low, high=high, unit="mm")  # fmt: skip
+                raise OutOfRange(
+                    f"{name} diameter",
+                    d,
+                    "the tooth lies between root circle and a module beyond its tip",
+                    low=low,
+                    high=high,
+                    unit="mm",
+                )
             ends.append(d)
         d_y = np.linspace(ends[0], ends[1], n)
         half = half_angles(tooth, form, d_y)
@@ -212,7 +226,11 @@ def flank_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
             return
         polar = frame.currentData() == "polar"
         unit = "in" if session.system == "inch" else "mm"
-        heads = [f"diameter, {unit}", f"radius, {unit}" if polar else f"x, {unit}", "half angle, °" if polar else f"y, {unit}"]
+        heads = [
+            f"diameter, {unit}",
+            f"radius, {unit}" if polar else f"x, {unit}",
+            "half angle, °" if polar else f"y, {unit}",
+        ]
         table.setHorizontalHeaderLabels([*heads, "thickness s_t", "normal s_n", "chord", "space e_t"])
         try:
             rows = cells()
@@ -232,8 +250,10 @@ def flank_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
         tooth = stage.teeth[i]
         half = [degrees(float(tooth.half_angle(tooth.d, x))) for x in (tooth.x, None)]
         told.setStyleSheet(th.label_style(theme, "muted", th.SMALL))
-        told.setText(f"Half-tooth angle at the reference circle {half[0]:.5f}° nominal, {half[1]:.5f}° as made; half the pitch "
-                      f"{180 / abs(float(tooth.z)):.5f}°. Teeth at the middle of their allowance.")  # fmt: skip
+        told.setText(
+            f"Half-tooth angle at the reference circle {half[0]:.5f}° nominal, {half[1]:.5f}° as made; half the pitch "
+            f"{180 / abs(float(tooth.z)):.5f}°. Teeth at the middle of their allowance."
+        )
 
     def copy() -> None:
         try:
@@ -251,8 +271,7 @@ def flank_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
     frame.currentIndexChanged.connect(lambda _n: fill())
     for line in entries.values():
         line.editingFinished.connect(fill)
-    session.changed.connect(fill)
-    session.system_changed.connect(fill)
+    sheet.watch(fill)
     fill()
     return sheet
 
@@ -273,7 +292,9 @@ def compare_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
     column.addWidget(table, 1)
 
     def names() -> list[str]:
-        return [f"{n}  {s.name or s.label}" + ("  (now)" if n == session.at else "") for n, s in enumerate(session.states)]
+        return [
+            f"{n}  {s.name or s.label}" + ("  (now)" if n == session.at else "") for n, s in enumerate(session.states)
+        ]
 
     def lines() -> list[Line]:
         states = [session.states[min(max(box.currentIndex(), 0), len(session.states) - 1)] for box in boxes]
@@ -322,8 +343,7 @@ def compare_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
     column.addWidget(button, alignment=Qt.AlignmentFlag.AlignLeft)
     for box in boxes:
         box.currentIndexChanged.connect(lambda _n: fill())
-    session.changed.connect(fill_boxes)
-    session.system_changed.connect(fill)
+    sheet.watch(fill_boxes)
     fill_boxes()
     return sheet
 

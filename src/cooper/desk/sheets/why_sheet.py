@@ -139,7 +139,9 @@ class Staircase(QWidget):
                     for s, i, v in step.inputs
                 )
                 formula = f"\n= {step.formula}" if step.formula else ""
-                self.setToolTip(f"{plain(step.symbol, step.index)}: {q.meaning}{formula}\n{step.source}\n{inputs}".strip())
+                self.setToolTip(
+                    f"{plain(step.symbol, step.index)}: {q.meaning}{formula}\n{step.source}\n{inputs}".strip()
+                )
                 return
             top += STEP
 
@@ -219,7 +221,9 @@ class WhySheet(QFrame):
 
     def _lay_beside(self, check: Check) -> None:
         """The other methods' numbers for the same thing, and what makes them differ."""
-        told = [] if check.stage is None else beside(self.session.results.stages[check.stage], check, self.session.system)
+        told = (
+            [] if check.stage is None else beside(self.session.results.stages[check.stage], check, self.session.system)
+        )
         self.beside.setVisible(bool(told))
         self.beside.setText("\n".join(told))
         self.beside.setStyleSheet(th.label_style(self.theme, "muted", th.SMALL))

@@ -48,7 +48,10 @@ class Figure(QWidget):
         first, last, high = self.stage.extent
         scale = min((WIDTH - 20) / (last - first), (HEIGHT - 30) / (2 * high))
         p.translate(WIDTH / 2 - scale * (first + last) / 2, (HEIGHT - 18) / 2)
-        for x, gear, role in ((0.0, self.stage.gears[0], "driver"), (self.stage.wheel_x, self.stage.gears[1], "driven")):
+        for x, gear, role in (
+            (0.0, self.stage.gears[0], "driver"),
+            (self.stage.wheel_x, self.stage.gears[1], "driven"),
+        ):
             p.setPen(QPen(self.theme.color(role), 1.0))
             p.drawEllipse(QPointF(scale * x, 0), scale * gear.d_w / 2, scale * gear.d_w / 2)
         p.setPen(QPen(self.theme.color("copper"), 2.0))
@@ -125,8 +128,10 @@ def _told(asked: Tag | CheckRow) -> list[tuple[str, str]]:
     if isinstance(asked, CheckRow):
         check = asked.check
         symbol, index, meaning = check.symbol, check.index, check.label
-        lines = [(f"{asked.value_text()}, {check.sense} {asked.limit_text()}: {margin_words(check)}", check.verdict),
-                 (f"If it is short: {html(check.means)}.", "muted")]  # fmt: skip
+        lines = [
+            (f"{asked.value_text()}, {check.sense} {asked.limit_text()}: {margin_words(check)}", check.verdict),
+            (f"If it is short: {html(check.means)}.", "muted"),
+        ]
     else:
         field = asked.field
         symbol, index, meaning = field.symbol, field.index, field.meaning
@@ -135,7 +140,12 @@ def _told(asked: Tag | CheckRow) -> list[tuple[str, str]]:
             how = f"by formula = {html(asked.formula())}"
         lines = [(f"{asked.text()} {asked.unit()}, {how}".replace(" ,", ","), "ink")]
         if field.swap is not None:
-            lines.append((f"G {'gives it and solves' if asked.is_solved() else 'lets it be solved; then given:'} {html(field.partner)}", "muted"))
+            lines.append(
+                (
+                    f"G {'gives it and solves' if asked.is_solved() else 'lets it be solved; then given:'} {html(field.partner)}",
+                    "muted",
+                )
+            )
     main, sub = parts(symbol, index)
     head = (f"{main}<sub>{sub}</sub> &nbsp;{html(meaning)}", "ink")
     q = QUANTITIES[symbol]

@@ -35,7 +35,9 @@ def write_pdf(design: Design, results: Results, path: Path, system: str = "mm") 
 
     page = re.sub(r"<figure>(.*?)</figure>", pictured, page, flags=re.S)
     # The text engine knows no max-width and sets pixels as points.
-    page = page.replace("max-width:1000px;margin:2em auto;padding:0 1em", "").replace("font:14px/1.4 Lato,sans-serif", "font-family:Lato;font-size:7pt")
+    page = page.replace("max-width:1000px;margin:2em auto;padding:0 1em", "").replace(
+        "font:14px/1.4 Lato,sans-serif", "font-family:Lato;font-size:7pt"
+    )
     page = page.replace("h1{font-size:24px", "h1{font-size:13pt").replace("h2{font-size:16px", "h2{font-size:8pt")
     handle, name = tempfile.mkstemp(prefix=f".{path.stem}.", suffix=".pdf", dir=path.parent)
     os.close(handle)
@@ -45,7 +47,9 @@ def write_pdf(design: Design, results: Results, path: Path, system: str = "mm") 
         writer.setTitle(design.name)
         writer.setCreator("Cooper")
         writer.setResolution(72)
-        writer.setPageLayout(QPageLayout(QPageSize(QPageSize.PageSizeId.A4), QPageLayout.Orientation.Portrait, QMarginsF(14, 14, 14, 14)))
+        writer.setPageLayout(
+            QPageLayout(QPageSize(QPageSize.PageSizeId.A4), QPageLayout.Orientation.Portrait, QMarginsF(14, 14, 14, 14))
+        )
         document.setHtml(page)
         document.setPageSize(QSizeF(writer.width(), writer.height()))
         document.print_(writer)

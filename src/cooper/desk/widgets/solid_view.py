@@ -9,7 +9,9 @@ from cooper.exchange.shaded import Camera, Color, Solids, shaded
 from cooper.results.pose import pose
 
 
-def solid_image(solids: Solids, turn: float, camera: Camera, size: tuple[int, int], theme: th.Theme, fine: int) -> QImage:
+def solid_image(
+    solids: Solids, turn: float, camera: Camera, size: tuple[int, int], theme: th.Theme, fine: int
+) -> QImage:
     """A picture of the train's solids at a turn of its input, with nothing behind them."""
     placed = solids.placed(turn)
     drivers = {(g.stage, g.i) for g in pose(solids.results, 0.0).gears if g.drives}
@@ -27,4 +29,9 @@ def _rgb(theme: th.Theme, role: str, *, plain: bool = False) -> Color:
     fill = theme.color(f"{role}_fill")
     # Between the line's and the fill's colour, so that light and shade both show on either paper.
     part = 0.12 if fill.lightnessF() > 0.5 else 0.5
-    return tuple(part * a + (1 - part) * b for a, b in zip((line.redF(), line.greenF(), line.blueF()), (fill.redF(), fill.greenF(), fill.blueF()), strict=True))  # type: ignore[return-value]
+    return tuple(
+        part * a + (1 - part) * b
+        for a, b in zip(
+            (line.redF(), line.greenF(), line.blueF()), (fill.redF(), fill.greenF(), fill.blueF()), strict=True
+        )
+    )  # type: ignore[return-value]

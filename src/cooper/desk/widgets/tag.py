@@ -15,7 +15,7 @@ from PySide6.QtGui import (
     QPaintEvent,
     QPen,
     QPolygonF,
-)  # fmt: skip
+)
 from PySide6.QtWidgets import QFrame, QHBoxLayout, QLabel, QLineEdit, QMenu, QPushButton, QVBoxLayout, QWidget
 
 from cooper.desk.frame import theme as th
@@ -79,7 +79,11 @@ class Tag(QWidget):
     def warning(self) -> Note | None:
         """The first warning that concerns this quantity."""
         for n in self.session.results.warnings():
-            here = not self.field.place or n.stage is None or self.field.place == f"{self.session.design.train.stages[n.stage].id}."
+            here = (
+                not self.field.place
+                or n.stage is None
+                or self.field.place == f"{self.session.design.train.stages[n.stage].id}."
+            )
             if self.field.key in n.about and here:
                 return n
         return None
@@ -153,7 +157,9 @@ class Tag(QWidget):
             # A corner in the colour of what the warning counts for.
             p.setPen(Qt.PenStyle.NoPen)
             p.setBrush(t.color(warned.counts or "muted"))
-            p.drawPolygon(QPolygonF([box.topLeft() + QPointF(1, 1), box.topLeft() + QPointF(9, 1), box.topLeft() + QPointF(1, 9)]))
+            p.drawPolygon(
+                QPolygonF([box.topLeft() + QPointF(1, 1), box.topLeft() + QPointF(9, 1), box.topLeft() + QPointF(1, 9)])
+            )
         if self.changed_now:
             p.setPen(Qt.PenStyle.NoPen)
             p.setBrush(t.color("copper"))
@@ -265,7 +271,9 @@ class Tag(QWidget):
         self.close_hint()
         self.hint = QLabel(f"works from {first} to {last} {self.unit()}".strip(), self.parentWidget())
         self.hint.setObjectName("range_hint")
-        self.hint.setStyleSheet(f"{th.label_style(self.theme, 'muted', th.SMALL)} background: {self.theme.card}; padding: 2px 5px;")
+        self.hint.setStyleSheet(
+            f"{th.label_style(self.theme, 'muted', th.SMALL)} background: {self.theme.card}; padding: 2px 5px;"
+        )
         self.hint.adjustSize()
         # Beside the editor, so that a sheet which opens over the Bench covers both.
         room = self.parentWidget() or self
@@ -337,7 +345,9 @@ class Tag(QWidget):
         shown = number(value, field.kind, self.session.system)
         label = f"{field.name} {shown}"
         # A number that is typed or stepped takes the place of a formula.
-        done = self.session.edit(lambda d, r: with_formula(field.give(d, r, value), field.full_key, ""), label, field.full_key)
+        done = self.session.edit(
+            lambda d, r: with_formula(field.give(d, r, value), field.full_key, ""), label, field.full_key
+        )
         if done:
             self.close_fault()
         return done
@@ -434,8 +444,9 @@ class TagEditor(QLineEdit):
             tag.close_editor(take=False)
             tag.setFocus()
         elif event.key() in (Qt.Key.Key_Up, Qt.Key.Key_Down):
-            self.tag.step(1 if event.key() == Qt.Key.Key_Up else -1,
-                          bool(event.modifiers() & Qt.KeyboardModifier.ShiftModifier))  # fmt: skip
+            self.tag.step(
+                1 if event.key() == Qt.Key.Key_Up else -1, bool(event.modifiers() & Qt.KeyboardModifier.ShiftModifier)
+            )
             self.setText(self.tag.text())
             self.selectAll()
         else:

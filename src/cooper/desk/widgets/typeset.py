@@ -209,10 +209,15 @@ def draw_verdict(painter: QPainter, theme: Theme, verdict: str, box: QRectF) -> 
     painter.setPen(QPen(color, 1.7))
     painter.setBrush(Qt.BrushStyle.NoBrush)
     if verdict == "short":
-        painter.drawPolygon(QPolygonF([
-            QPointF(box.center().x(), box.top()), QPointF(box.right(), box.bottom() - 1),
-            QPointF(box.left(), box.bottom() - 1),
-        ]))  # fmt: skip
+        painter.drawPolygon(
+            QPolygonF(
+                [
+                    QPointF(box.center().x(), box.top()),
+                    QPointF(box.right(), box.bottom() - 1),
+                    QPointF(box.left(), box.bottom() - 1),
+                ]
+            )
+        )
         return
     if verdict == "holds":
         painter.setBrush(color)

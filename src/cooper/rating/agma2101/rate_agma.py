@@ -56,9 +56,17 @@ def mesh_geometry(p: PairInput, n: PairShape) -> tuple[MeshGeometry, MeshGeometr
     p_x = np.pi * p.m_n / np.maximum(np.sin(p.beta), 1e-12)
     half = m.b_H / np.where(p.double_helix, 2, 1)
     at = MeshGeometry(
-        inner[i], g_m, T2, m.g_alpha, np.pi * p.m_n * np.cos(p.alpha_n), m.alpha_wt, m.beta_b, n.gears[i].d_w,
-        m.eps_beta, load_sharing_ratio(m.eps_alpha, m.eps_beta, half, p_x, m.beta_b),
-    )  # fmt: skip
+        inner[i],
+        g_m,
+        T2,
+        m.g_alpha,
+        np.pi * p.m_n * np.cos(p.alpha_n),
+        m.alpha_wt,
+        m.beta_b,
+        n.gears[i].d_w,
+        m.eps_beta,
+        load_sharing_ratio(m.eps_alpha, m.eps_beta, half, p_x, m.beta_b),
+    )
     return at, replace(at, g_B=inner[1 - i], g_m=T2 - g_m)
 
 
@@ -72,12 +80,18 @@ def rate_agma(p: PairInput, n: PairShape, at: AgmaInput) -> None:
     v_t = n.gears[0].d_w * p.omega_1 / 2000
     A_v = np.maximum(p.gears[0].Q, p.gears[1].Q) if at.A_v is None else np.asarray(at.A_v)
     m.update(
-        F_w=F_w, A_v=np.clip(A_v, 6, 12), K_vA=factors.dynamic_factor(A_v, v_t), K_s=np.asarray(at.K_s),
-        K_HA=factors.load_distribution_factor(
-            b, d_w1, at.offset, at.alignment, at.modified, at.adjusted),
-        Z_I=pitting_geometry_factor(geometry), m_N=geometry.m_N, v_wt=v_t,
-        Y_Z=np.asarray(at.Y_Z), Y_theta=np.asarray(Y_THETA), Z_RA=np.asarray(Z_SURFACE),
-    )  # fmt: skip
+        F_w=F_w,
+        A_v=np.clip(A_v, 6, 12),
+        K_vA=factors.dynamic_factor(A_v, v_t),
+        K_s=np.asarray(at.K_s),
+        K_HA=factors.load_distribution_factor(b, d_w1, at.offset, at.alignment, at.modified, at.adjusted),
+        Z_I=pitting_geometry_factor(geometry),
+        m_N=geometry.m_N,
+        v_wt=v_t,
+        Y_Z=np.asarray(at.Y_Z),
+        Y_theta=np.asarray(Y_THETA),
+        Z_RA=np.asarray(Z_SURFACE),
+    )
     K = m.K_A * m.K_gamma * m.K_vA * m.K_s * m.K_HA
     sigma_H = factors.contact_stress(m.Z_E, F_w, K * m.Z_RA, d_w1, b, m.Z_I)
     numbers = at.numbers
@@ -95,21 +109,31 @@ def rate_agma(p: PairInput, n: PairShape, at: AgmaInput) -> None:
         Z_N = factors.contact_cycle_factor(g.N_L, kind == "nitrided", at.critical)
         shared = m.Y_theta * m.Y_Z
         values: dict[str, Real] = {
-            "sigma_HA": sigma_H, "sigma_HP0": sigma_HP, "Z_N": Z_N, "Z_WA": Z_W, "sigma_HPA": sigma_HP * Z_N * Z_W / shared,
+            "sigma_HA": sigma_H,
+            "sigma_HP0": sigma_HP,
+            "Z_N": Z_N,
+            "Z_WA": Z_W,
+            "sigma_HPA": sigma_HP * Z_N * Z_W / shared,
             "p_HA": np.sqrt(F_w / (d_w1 * b)),
-        }  # fmt: skip
+        }
         if np.all(n.teeth[1].sign > 0):
             bending = bending_geometry_factor(tooth, seen, m.eps_alpha, g.at_tip)
             K_B = rim_factor(g.s_R, g.h)
             Y_N = factors.bending_cycle_factor(g.N_L, HB, kind, at.critical)
             both = IDLER if at.both_ways[i] else 1.0
             values |= {
-                "Y_J": bending.Y_J, "K_f": bending.K_f, "Y_AGMA": bending.Y, "K_B": K_B, "sigma_FP0": sigma_FP, "Y_N": Y_N, "Y_both": both,
-                "sigma_FA": factors.bending_stress(F_w, K * K_B, b, tooth.m_t, bending.Y_J), "sigma_FPA": sigma_FP * Y_N * both / shared,
+                "Y_J": bending.Y_J,
+                "K_f": bending.K_f,
+                "Y_AGMA": bending.Y,
+                "K_B": K_B,
+                "sigma_FP0": sigma_FP,
+                "Y_N": Y_N,
+                "Y_both": both,
+                "sigma_FA": factors.bending_stress(F_w, K * K_B, b, tooth.m_t, bending.Y_J),
+                "sigma_FPA": sigma_FP * Y_N * both / shared,
                 "p_FA": F_w / (b * tooth.m_t),
-            }  # fmt: skip
+            }
         g.update({k: np.asarray(v, dtype=float) for k, v in values.items()})
         for own, kind_ in (("S_HA", "H"), ("S_FA", "F")):
             if f"sigma_{kind_}A" in g:
                 g[own] = g[f"sigma_{kind_}PA"] / g[f"sigma_{kind_}A"]
-

@@ -52,7 +52,9 @@ def lower_limit(line_load: Real) -> Array:
     >>> float(lower_limit(150.0)), round(float(lower_limit(25.0)), 3)
     (0.85, 0.675)
     """
-    return np.asarray(np.minimum(0.5 + 0.35 * np.sqrt(np.minimum(np.asarray(line_load, dtype=float), 100.0) / 100), 0.85))
+    return np.asarray(
+        np.minimum(0.5 + 0.35 * np.sqrt(np.minimum(np.asarray(line_load, dtype=float), 100.0) / 100), 0.85)
+    )
 
 
 def running_in_relief(sigma_Hlim_1: Real, sigma_Hlim_2: Real) -> Array:
@@ -65,7 +67,9 @@ def running_in_relief(sigma_Hlim_1: Real, sigma_Hlim_2: Real) -> Array:
     return (each[0] + each[1]) / 2
 
 
-def dynamic_factor_b(N: Real, line_load: Real, eps_gamma: Real, c: Real, f_pbeff: Real, f_faeff: Real, B_k: Real) -> Array:
+def dynamic_factor_b(
+    N: Real, line_load: Real, eps_gamma: Real, c: Real, f_pbeff: Real, f_faeff: Real, B_k: Real
+) -> Array:
     """Dynamic factor K_V by method B.
 
     ``N`` resonance ratio n_1/n_E1, ``line_load`` K_A F_t/b (N/mm), ``c`` single stiffness c' (N/(mm um)), effective base pitch

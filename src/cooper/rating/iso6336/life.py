@@ -85,4 +85,6 @@ def endurance_share(N_L: Real, corners: Real) -> Array:
 
 def between(static: Real, reference: Real, share: Real) -> Array:
     """An influence factor at limited life, between its static and its reference value."""
-    return np.asarray(np.asarray(static, dtype=float) ** (1 - np.asarray(share)) * np.asarray(reference) ** np.asarray(share))
+    return np.asarray(
+        np.asarray(static, dtype=float) ** (1 - np.asarray(share)) * np.asarray(reference) ** np.asarray(share)
+    )

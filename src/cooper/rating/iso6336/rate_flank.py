@@ -58,11 +58,16 @@ def add_flank(p: PairInput, mesh: MeshValues[Array], gears: tuple[GearValues[Arr
         Z_W, Z_W_static = _work_hardening(p, i, mesh, gears)
         film = [np.where(held, factor, 1.0) for factor in (Z_L, Z_V, Z_R)]
         g.update(
-            sigma_Hlim=sigma_Hlim, Z_BD=Z_BD, sigma_H=Z_BD * sigma_H0 * np.sqrt(K),
+            sigma_Hlim=sigma_Hlim,
+            Z_BD=Z_BD,
+            sigma_H=Z_BD * sigma_H0 * np.sqrt(K),
             Z_NT=life_factor(own.plastic, g.N_L, corners, p.NT_1e10),
-            Z_L=life.between(1, film[0], share), Z_V=life.between(1, film[1], share), Z_R=life.between(1, film[2], share),
-            Z_W=life.between(Z_W_static, Z_W, share), Z_X=np.full_like(F_t, flank_strength.Z_X),
-        )  # fmt: skip
+            Z_L=life.between(1, film[0], share),
+            Z_V=life.between(1, film[1], share),
+            Z_R=life.between(1, film[2], share),
+            Z_W=life.between(Z_W_static, Z_W, share),
+            Z_X=np.full_like(F_t, flank_strength.Z_X),
+        )
         factors = g.Z_NT * g.Z_L * g.Z_V * g.Z_R * g.Z_W * g.Z_X
         g.sigma_HG = sigma_Hlim * factors
         g.S_H = g.sigma_HG / g.sigma_H
@@ -76,12 +81,13 @@ def add_flank(p: PairInput, mesh: MeshValues[Array], gears: tuple[GearValues[Arr
         if np.all(np.isfinite(p.gears[i].CHD)):
             g.CHD, g.CHD_c = np.asarray(p.gears[i].CHD), least_case_depth(g.sigma_H, rho_red, p.gears[i].U_H)
 
-def _work_hardening(p: PairInput, i: int, mesh: MeshValues[Array], gears: tuple[GearValues[Array], ...]) -> tuple[Array, Array]:
+
+def _work_hardening(
+    p: PairInput, i: int, mesh: MeshValues[Array], gears: tuple[GearValues[Array], ...]
+) -> tuple[Array, Array]:
     """Z_W of one gear at the reference life and for static strength; 1 where its mate is not the harder one."""
     own, mate = p.gears[i].material, p.gears[1 - i].material
-    R_zH = flank_strength.equivalent_roughness(
-        gears[1 - i].Rz_H, gears[i].Rz_H, mesh.rho_red, p.nu_40, mesh.v
-    )
+    R_zH = flank_strength.equivalent_roughness(gears[1 - i].Rz_H, gears[i].Rz_H, mesh.rho_red, p.nu_40, mesh.v)
     soft = ~np.asarray(own.surface_hardened, dtype=bool) & np.isfinite(own.HB)
     mate_surface = np.asarray(mate.surface_hardened, dtype=bool)
     # A steel wheel that a harder steel pinion, the gear with fewer teeth, rolls hard.

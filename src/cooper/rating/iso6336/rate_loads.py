@@ -21,6 +21,7 @@ from cooper.values import GearValues, MeshValues
 ROOT_OVERHANG = 1.0
 """Width beyond the mate, in modules each side, that still bears root load. ISO 6336-3:2019, 5."""
 
+
 def add_loads(p: PairInput, mesh: MeshValues[Array], gears: tuple[GearValues[Array], ...]) -> None:
     one, two = gears
     F_t = load.tangential_force(p.T_1, one.d)
@@ -40,15 +41,25 @@ def add_loads(p: PairInput, mesh: MeshValues[Array], gears: tuple[GearValues[Arr
     for g in gears:
         g.b_F = np.minimum(g.b, b_H + 2 * ROOT_OVERHANG * p.m_n)
     mesh.update(
-        F_t=F_t, v=v, b_H=b_H, w_t=w_t, vz=vz, K_A=np.asarray(p.K_A), K_gamma=np.asarray(p.K_gamma),
+        F_t=F_t,
+        v=v,
+        b_H=b_H,
+        w_t=w_t,
+        vz=vz,
+        K_A=np.asarray(p.K_A),
+        K_gamma=np.asarray(p.K_gamma),
         K_AP=np.where(np.isnan(p.K_AP), p.K_A, p.K_AP),
-        F_bt=F_t / np.cos(mesh.alpha_t), F_a=np.where(p.double_helix, 0.0, F_t * np.tan(p.beta)),
+        F_bt=F_t / np.cos(mesh.alpha_t),
+        F_a=np.where(p.double_helix, 0.0, F_t * np.tan(p.beta)),
         F_r=2000 * p.T_1 / one.d_w * np.tan(mesh.alpha_wt),
         K_V=load.dynamic_factor_c(K_1, w_t, vz, mesh.eps_beta, K_1_helical),
-    )  # fmt: skip
+    )
     mesh.depth = depth
 
-def add_load_factors(p: PairInput, teeth: tuple[Tooth, Tooth], mesh: MeshValues[Array], gears: tuple[GearValues[Array], ...]) -> None:
+
+def add_load_factors(
+    p: PairInput, teeth: tuple[Tooth, Tooth], mesh: MeshValues[Array], gears: tuple[GearValues[Array], ...]
+) -> None:
     """K_V, K_Hbeta and K_Halpha by the methods chosen, with the stiffness and the deviations behind them. ISO 6336-1:2019.
 
     In the standard's order: K_V, then K_Hbeta with it, then K_Halpha with both. A value that is entered stands as it is.
@@ -67,7 +78,10 @@ def add_load_factors(p: PairInput, teeth: tuple[Tooth, Tooth], mesh: MeshValues[
     stiff = stiffness.single_stiffness(*of("z_n"), *of("x"), h_fP, p.alpha_n, p.beta, mesh.w_t, *stiff_as(p))
     if any(np.any(np.isfinite(g.d_i)) for g in p.gears):
         # Two unlike blanks: the mean of both.
-        blanks = [np.where(np.isnan(i.d_i) | np.isnan(i.b_s), 1.0, stiffness.blank_factor(i.b_s, i.b, g.s_R, p.m_n)) for i, g in zip(p.gears, gears, strict=True)]
+        blanks = [
+            np.where(np.isnan(i.d_i) | np.isnan(i.b_s), 1.0, stiffness.blank_factor(i.b_s, i.b, g.s_R, p.m_n))
+            for i, g in zip(p.gears, gears, strict=True)
+        ]
         mesh.C_R = (blanks[0] + blanks[1]) / 2
         stiff = stiff * mesh.C_R
     c_gamma, c_beta = stiffness.mesh_stiffness(stiff, mesh.eps_alpha)
@@ -86,7 +100,9 @@ def add_load_factors(p: PairInput, teeth: tuple[Tooth, Tooth], mesh: MeshValues[
         return deviation - (y[0] + y[1]) / 2
 
     f_pbeff, f_faeff = less(f_pb, running_in.profile_allowance), less(f_fa, running_in.profile_allowance)
-    bodies = [dynamic.disc_mass(t.d_a, t.d_f, rim_edge(g), m.density) for t, g, m in zip(teeth, p.gears, mat, strict=True)]
+    bodies = [
+        dynamic.disc_mass(t.d_a, t.d_f, rim_edge(g), m.density) for t, g, m in zip(teeth, p.gears, mat, strict=True)
+    ]
     small, large = zip(*(by_size(a, b) for a, b in zip(*bodies, strict=True)), strict=True)
     u = mesh.u
     m_red = dynamic.reduced_mass(of("d_b")[0], by_size(u, 1 / u)[0], small, large)
@@ -111,30 +127,51 @@ def add_load_factors(p: PairInput, teeth: tuple[Tooth, Tooth], mesh: MeshValues[
     Z_eps = contact.contact_ratio_factor(mesh.eps_alpha, mesh.eps_beta)
     # The profile form deviation stands for the pitch where it is the greater one.
     f_alpha = less(np.maximum(f_pb, f_fa), running_in.profile_allowance)
-    K_Ha, K_Fa = sharing.transverse_load_factor(
-        mesh.eps_gamma, mesh.eps_alpha, Z_eps, c_gamma, f_alpha, line * K_Hbeta
-    )
+    K_Ha, K_Fa = sharing.transverse_load_factor(mesh.eps_gamma, mesh.eps_alpha, Z_eps, c_gamma, f_alpha, line * K_Hbeta)
     for g, deviations in zip(gears, each, strict=True):
         g.F_rT = deviations["F_rT"] / 1000
     mesh.update(
-        c_s=stiff, f_alphaeff=f_alpha, c_gamma=c_gamma, m_red=m_red, n_E1=n_E1 * np.pi / 30, N_res=N, f_pbeff=f_pbeff, f_faeff=f_faeff, C_ay=C_ay,
-        K_V=K_V, f_ma=f_ma, f_sh=f_sh, F_betax=F_betax, F_betay=F_betay, K_Hbeta=K_Hbeta,
-        K_Halpha=np.where(p.K_Halpha_by_B, K_Ha, p.K_Halpha), K_Falpha=np.where(p.K_Halpha_by_B, K_Fa, p.K_Halpha),
+        c_s=stiff,
+        f_alphaeff=f_alpha,
+        c_gamma=c_gamma,
+        m_red=m_red,
+        n_E1=n_E1 * np.pi / 30,
+        N_res=N,
+        f_pbeff=f_pbeff,
+        f_faeff=f_faeff,
+        C_ay=C_ay,
+        K_V=K_V,
+        f_ma=f_ma,
+        f_sh=f_sh,
+        F_betax=F_betax,
+        F_betay=F_betay,
+        K_Hbeta=K_Hbeta,
+        K_Halpha=np.where(p.K_Halpha_by_B, K_Ha, p.K_Halpha),
+        K_Falpha=np.where(p.K_Halpha_by_B, K_Fa, p.K_Halpha),
         K_Fbeta=load.root_face_load_factor(K_Hbeta, half, mesh.pop("depth")),
-    )  # fmt: skip
+    )
 
-def _shaft_bracket(p: PairInput, gears: tuple[GearValues[Array], ...], d_pinion: Array, d_wheel: Array, half: Array) -> Array:
+
+def _shaft_bracket(
+    p: PairInput, gears: tuple[GearValues[Array], ...], d_pinion: Array, d_wheel: Array, half: Array
+) -> Array:
     """The bracket of f_sh: of the pinion's shaft, of the wheel's where it counts, or of sun and pin among planets."""
 
     def K(arranged: tuple[Real, Real], d: Real, d_sh: Real) -> Array:
         return np.where(np.abs(d) / np.asarray(d_sh) >= sharing.STIFFENED, *arranged)
 
-    bracket = sharing.pinion_factor(K(p.K_arranged, d_pinion, p.d_sh), p.l_sh, p.s_sh, d_pinion, p.d_sh, half, p.double_helix)
+    bracket = sharing.pinion_factor(
+        K(p.K_arranged, d_pinion, p.d_sh), p.l_sh, p.s_sh, d_pinion, p.d_sh, half, p.double_helix
+    )
     # Both shafts lean away from each other; where they do not, this is on the safe side.
-    other = sharing.pinion_factor(K(p.K_arranged2, d_wheel, p.d_sh2), p.l_sh2, p.s_sh2, np.abs(d_wheel), p.d_sh2, half, p.double_helix)
+    other = sharing.pinion_factor(
+        K(p.K_arranged2, d_wheel, p.d_sh2), p.l_sh2, p.s_sh2, np.abs(d_wheel), p.d_sh2, half, p.double_helix
+    )
     bracket = bracket + np.where(np.asarray(p.wheel_bends, dtype=bool), other, 0.0)
     for own, mate, d_mate in ((p.gears[0], gears[0], gears[1].d), (p.gears[1], gears[1], gears[0].d)):
         sun = np.where(mate.z > 0, mate.d, np.inf)
-        among = sharing.planet_factor(own.contacts, sun, K(p.K_arranged, d_mate, p.d_sh), p.l_sh, p.s_sh, d_mate, p.d_sh, half)
+        among = sharing.planet_factor(
+            own.contacts, sun, K(p.K_arranged, d_mate, p.d_sh), p.l_sh, p.s_sh, d_mate, p.d_sh, half
+        )
         bracket = np.where(np.asarray(own.contacts) > 1, among, bracket)
     return bracket

@@ -17,10 +17,12 @@ THINNING_THAT_COUNTS = 0.05
 COARSE = 9
 """Flank tolerance class from which two pairs of teeth no longer share a load that is too light for their pitch deviation."""
 
+
 def root_shift(p: PairInput, tooth: Tooth, g: GearValues[Array]) -> Array:
     """The shift that the root is rated with: the nominal one until thinning counts."""
     thinning = -(g.E_sns + g.E_sni) / 2
     return np.where(thinning > THINNING_THAT_COUNTS * p.m_n, tooth.x_E, tooth.x)
+
 
 def add_root(p: PairInput, i: int, tooth: Tooth, mesh: MeshValues[Array], g: GearValues[Array]) -> None:
     own, rack = p.gears[i].material, tooth.rack
@@ -39,7 +41,9 @@ def add_root(p: PairInput, i: int, tooth: Tooth, mesh: MeshValues[Array], g: Gea
     Y_S = form.stress_correction_factor(section)
     Y_g = root.grinding_notch_factor(p.gears[i].t_g, p.gears[i].rho_g)
     if np.any(np.asarray(p.gears[i].t_g) > 0):
-        g.update(Y_g=np.broadcast_to(Y_g, np.shape(Y_F)), t_g=np.asarray(p.gears[i].t_g), rho_g=np.asarray(p.gears[i].rho_g))
+        g.update(
+            Y_g=np.broadcast_to(Y_g, np.shape(Y_F)), t_g=np.asarray(p.gears[i].t_g), rho_g=np.asarray(p.gears[i].rho_g)
+        )
     Y_beta = root.helix_factor_root(tooth.beta, mesh.eps_beta)
     Y_B = np.where(tooth.sign > 0, root.rim_factor(g.s_R, g.h), root.ring_rim_factor(g.s_R, p.m_n))
     q_s = form.notch_parameter(section)
@@ -47,7 +51,10 @@ def add_root(p: PairInput, i: int, tooth: Tooth, mesh: MeshValues[Array], g: Gea
         g.Y_eps = np.where(plastic, 0.25 + 0.75 / mesh.eps_alpha, 1.0)
     share = life.endurance_share(g.N_L, own.Y_N)
     M = np.clip(np.asarray(own.mean_stress_a) + np.asarray(own.mean_stress_b) * Y_S, 0.0, 1.0)
-    Y_Mref, Y_Mst = (np.broadcast_to(root.mean_stress_factor(p.gears[i].R_bend, of), np.shape(Y_F)) for of in (M, own.mean_stress_static))
+    Y_Mref, Y_Mst = (
+        np.broadcast_to(root.mean_stress_factor(p.gears[i].R_bend, of), np.shape(Y_F))
+        for of in (M, own.mean_stress_static)
+    )
     Y_M = life.between(Y_Mst, Y_Mref, share)
     static_notch = root.static_notch_sensitivity(Y_S, own.notch_k, own.notch_sigma, own.R_p02, own.notch_a, own.notch_b)
     surface = root.surface_factor(g.Rz_F, own.surface_a, own.surface_b, own.surface_n, own.surface_smooth)
@@ -57,15 +64,29 @@ def add_root(p: PairInput, i: int, tooth: Tooth, mesh: MeshValues[Array], g: Gea
     notch = root.notch_sensitivity(q_s, own.rho_slip)
     size = root.size_factor(p.m_n, own.size_a, own.size_b, own.size_least)
     g.update(
-        s_Fn=section.s_Fn, h_Fe=section.h_Fe, rho_F=section.rho_F, alpha_Fen=section.alpha_Fen, q_s=q_s, f_eps=f_eps,
-        sigma_Fload=mesh.F_t / (g.b_F * p.m_n), Y_F=Y_F, Y_S=Y_S, Y_beta=Y_beta, Y_B=Y_B, Y_DT=Y_DT, sigma_F0=sigma_F0,
+        s_Fn=section.s_Fn,
+        h_Fe=section.h_Fe,
+        rho_F=section.rho_F,
+        alpha_Fen=section.alpha_Fen,
+        q_s=q_s,
+        f_eps=f_eps,
+        sigma_Fload=mesh.F_t / (g.b_F * p.m_n),
+        Y_F=Y_F,
+        Y_S=Y_S,
+        Y_beta=Y_beta,
+        Y_B=Y_B,
+        Y_DT=Y_DT,
+        sigma_F0=sigma_F0,
         sigma_F=sigma_F0 * mesh.K_A * mesh.K_gamma * mesh.K_V * mesh.K_Fbeta * mesh.K_Falpha,
-        sigma_Flim=strength_number(own.sigma_Flim, own.root_life, own.plastic, g.N_L), Y_ST=np.full_like(Y_F, root.Y_ST),
+        sigma_Flim=strength_number(own.sigma_Flim, own.root_life, own.plastic, g.N_L),
+        Y_ST=np.full_like(Y_F, root.Y_ST),
         Y_NT=life_factor(own.plastic, g.N_L, own.Y_N, p.NT_1e10),
         Y_delta_relT=life.between(static_notch, notch, share),
         Y_R_relT=life.between(1, surface, share),
-        Y_X=life.between(1, size, share), Y_M=Y_M, Y_Mst=Y_Mst,
-    )  # fmt: skip
+        Y_X=life.between(1, size, share),
+        Y_M=Y_M,
+        Y_Mst=Y_Mst,
+    )
     g.sigma_FG = g.sigma_Flim * g.Y_ST * g.Y_NT * g.Y_delta_relT * g.Y_R_relT * g.Y_X * Y_M
     g.S_F = g.sigma_FG / g.sigma_F
     number = strength_number(own.sigma_Flim, own.root_life, own.plastic, 0.0)
@@ -75,6 +96,7 @@ def add_root(p: PairInput, i: int, tooth: Tooth, mesh: MeshValues[Array], g: Gea
     g.sigma_FGst = number * root.Y_ST * own.Y_N[1, 0] * static_notch * Y_Mst
     g.sigma_FGref = own.sigma_Flim * root.Y_ST * notch * surface * size * Y_Mref
     g.S_Fst = g.sigma_FGst / g.sigma_Fpk
+
 
 def _at_tip(p: PairInput, mesh: MeshValues[Array]) -> Array:
     """Whether the root is rated with the load at the tip: as chosen, or by quality.

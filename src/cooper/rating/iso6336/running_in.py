@@ -35,9 +35,14 @@ def helix_allowance(kind: Real, sigma_Hlim: Real, F_betax: Real, v: Real) -> Arr
 
 
 def _by_material(
-    kind: Real, sigma_Hlim: Real, deviation: Real, v: Real, through: tuple[float, float], cast: tuple[float, float, float],
+    kind: Real,
+    sigma_Hlim: Real,
+    deviation: Real,
+    v: Real,
+    through: tuple[float, float],
+    cast: tuple[float, float, float],
     hard: tuple[float, float],
-) -> Array:  # fmt: skip
+) -> Array:
     """A share of the deviation up to a greatest allowance: through hardened steel by its strength (share and limit over
     sigma_Hlim, half of the limit when fast), cast iron by its two limits, hard flanks by one at every speed."""
     kind, s, f, v = (np.asarray(a, dtype=float) for a in (kind, sigma_Hlim, deviation, v))

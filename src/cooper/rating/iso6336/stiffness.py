@@ -15,7 +15,16 @@ LEAST_LINE_LOAD = 100.0
 
 
 def single_stiffness(
-    z_n1: Real, z_n2: Real, x_1: Real, x_2: Real, h_fP: Real, alpha_n: Real, beta: Real, line_load: Real, E_1: Real, E_2: Real
+    z_n1: Real,
+    z_n2: Real,
+    x_1: Real,
+    x_2: Real,
+    h_fP: Real,
+    alpha_n: Real,
+    beta: Real,
+    line_load: Real,
+    E_1: Real,
+    E_2: Real,
 ) -> Array:
     """Greatest stiffness c' of one pair of teeth in N/(mm um).
 
@@ -28,7 +37,15 @@ def single_stiffness(
     """
     n_1, n_2 = (np.where(np.asarray(z, dtype=float) > 0, 1 / np.asarray(z, dtype=float), 0.0) for z in (z_n1, z_n2))
     x_1, x_2 = np.asarray(x_1, dtype=float), np.asarray(x_2, dtype=float)
-    q = 0.04723 + 0.15551 * n_1 + 0.25791 * n_2 - 0.00635 * x_1 - 0.11654 * x_1 * n_1 - 0.00193 * x_2 - 0.24188 * x_2 * n_2
+    q = (
+        0.04723
+        + 0.15551 * n_1
+        + 0.25791 * n_2
+        - 0.00635 * x_1
+        - 0.11654 * x_1 * n_1
+        - 0.00193 * x_2
+        - 0.24188 * x_2 * n_2
+    )
     q = q + 0.00529 * x_1**2 + 0.00182 * x_2**2
     C_B = (1 + 0.5 * (1.2 - np.asarray(h_fP))) * (1 - 0.02 * (20 - np.degrees(alpha_n)))
     mean = 2 * np.asarray(E_1) * E_2 / (np.asarray(E_1) + E_2) / STEEL

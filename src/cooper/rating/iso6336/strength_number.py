@@ -15,6 +15,7 @@ def strength_number(metal: Real, life_of: Real, plastic: Real, N_L: Real) -> Arr
         return np.asarray(metal)
     return np.where(np.asarray(plastic) > 0, plastic_strength(life_of, N_L), metal)
 
+
 def life_factor(plastic: Real, N_L: Real, corners: Array, at_1e10: Real) -> Array:
     """The life factor; 1 for plastics, whose strength number holds the life already."""
     return np.where(np.asarray(plastic) > 0, 1.0, life.life_factor(N_L, corners, at_1e10))

@@ -53,7 +53,13 @@ def planet_factor(N: Real, d_s: Real, K: Real, l: Real, s: Real, d_p: Real, d_pi
     0.525
     """
     d_p = np.asarray(d_p, dtype=float)
-    lean = 2 * np.abs(np.asarray(K) * np.asarray(l) * s) / d_p**2 * (d_p / np.asarray(d_pin)) ** 4 * (np.asarray(b) / d_p) ** 2
+    lean = (
+        2
+        * np.abs(np.asarray(K) * np.asarray(l) * s)
+        / d_p**2
+        * (d_p / np.asarray(d_pin)) ** 4
+        * (np.asarray(b) / d_p) ** 2
+    )
     return np.asarray(0.7 * np.asarray(N) * (np.asarray(b) / np.asarray(d_s, dtype=float)) ** 2 + lean)
 
 

@@ -96,13 +96,36 @@ def film_thickness(rho_n: Real, G_M: Real, U: Real, W: Real, S_GF: Real) -> Arra
     >>> round(float(film_thickness(10.0, 4000.0, 2e-11, 1e-4, 0.8)), 4)
     0.237
     """
-    return np.asarray(1600 * np.asarray(rho_n) * np.asarray(G_M) ** 0.6 * np.asarray(U) ** 0.7 * np.asarray(W, dtype=float) ** -0.13 * np.asarray(S_GF) ** 0.22)
+    return np.asarray(
+        1600
+        * np.asarray(rho_n)
+        * np.asarray(G_M) ** 0.6
+        * np.asarray(U) ** 0.7
+        * np.asarray(W, dtype=float) ** -0.13
+        * np.asarray(S_GF) ** 0.22
+    )
 
 
 def film(
-    path: tuple[Array, Array, Array, Array, Array], T2: Real, u: Real, omega_1: Real, beta_b: Real, eps: tuple[Real, Real], Q: Real,
-    F_bt: Real, b: Real, K: Real, P: Real, H_V: Real, a_w: Real, E_r: Real, Ra: Real, oil: Oil, theta_oil: Real, X_S: Real,
-) -> Film:  # fmt: skip
+    path: tuple[Array, Array, Array, Array, Array],
+    T2: Real,
+    u: Real,
+    omega_1: Real,
+    beta_b: Real,
+    eps: tuple[Real, Real],
+    Q: Real,
+    F_bt: Real,
+    b: Real,
+    K: Real,
+    P: Real,
+    H_V: Real,
+    a_w: Real,
+    E_r: Real,
+    Ra: Real,
+    oil: Oil,
+    theta_oil: Real,
+    X_S: Real,
+) -> Film:
     """The specific film thickness at A, B, C, D, E of the path and midway between A and B, and D and E.
 
     ``path`` g of A to E and ``T2`` (mm), ``u`` ratio (negative inside), ``omega_1`` (rad/s), ``eps`` profile and overlap ratio, ``Q``
@@ -128,7 +151,10 @@ def film(
         theta_fl = local_flash(mu, p, v_1, v_2, rho_n, E_r)
         eta_38 = oil.viscosity(38.0)
         eta_M, eta_B = oil.viscosity(theta_M), oil.viscosity(theta_M + theta_fl)
-        alpha_M, alpha_B = pressure_viscosity(oil.kind, eta_38, theta_M), pressure_viscosity(oil.kind, eta_38, theta_M + theta_fl)
+        alpha_M, alpha_B = (
+            pressure_viscosity(oil.kind, eta_38, theta_M),
+            pressure_viscosity(oil.kind, eta_38, theta_M + theta_fl),
+        )
         U = eta_M * (v_1 + v_2) / (2000 * np.asarray(E_r) * rho_n)
         W = 2 * np.pi * (p / np.asarray(E_r)) ** 2
         h = film_thickness(rho_n, 1e6 * alpha_M * E_r, U, W, alpha_B * eta_B / (alpha_M * eta_M))
@@ -156,6 +182,24 @@ def reference_film(stage: int, theta: Real, oil: Oil) -> Array:
     eps_1, eps_2 = (g_E - g_C) / p_bt, (g_C - g_A) / p_bt
     # Tooth loss factor of ISO/TR 14179-2, whose closed form holds for these teeth.
     H_V = np.pi * 2.5 / (16 * 1.5) * (1 - eps_1 - eps_2 + eps_1**2 + eps_2**2)
-    found = film((g_A, g_E - p_bt, g_C, g_A + p_bt, g_E), T2, 1.5, omega, 0.0, ((g_E - g_A) / p_bt, 0.0), 5, 2000 * T / d_b1, 14.0,
-                 TEST_K_V, T * omega / 1000, H_V, a, E_r, 0.5, oil, theta, 1.2)  # fmt: skip
+    found = film(
+        (g_A, g_E - p_bt, g_C, g_A + p_bt, g_E),
+        T2,
+        1.5,
+        omega,
+        0.0,
+        ((g_E - g_A) / p_bt, 0.0),
+        5,
+        2000 * T / d_b1,
+        14.0,
+        TEST_K_V,
+        T * omega / 1000,
+        H_V,
+        a,
+        E_r,
+        0.5,
+        oil,
+        theta,
+        1.2,
+    )
     return np.asarray(np.min(found.lambda_GF, axis=0))

@@ -33,18 +33,39 @@ def rate_film(p: PairInput, n: PairShape, W_W: float, lubrication: str, oil: Oil
     """
     m = n.mesh
     mat = [g.material for g in p.gears]
-    E_r = 2 / ((1 - mat[0].nu**2) / mat[0].E + (1 - mat[1].nu**2) / mat[1].E)
+    E_r = 2 / ((1 - mat[0].nu ** 2) / mat[0].E + (1 - mat[1].nu ** 2) / mat[1].E)
     K = m.K_A * m.K_gamma * m.K_V * m.K_Hbeta * m.K_Halpha
     Ra = (p.gears[0].Rz_H + p.gears[1].Rz_H) / 2 / 6
     f = film(
-        (m.g_A, m.g_B, m.g_C, m.g_D, m.g_E), n.path.T2, m.u, p.omega_1, m.beta_b, (m.eps_alpha, m.eps_beta),
-        np.maximum(p.gears[0].Q, p.gears[1].Q), m.F_bt, m.b_H, K, p.T_1 * p.omega_1 / 1000, m.H_V, p.a_w, E_r, Ra, oil,
-        p.theta_oil, X_S[lubrication],
-    )  # fmt: skip
+        (m.g_A, m.g_B, m.g_C, m.g_D, m.g_E),
+        n.path.T2,
+        m.u,
+        p.omega_1,
+        m.beta_b,
+        (m.eps_alpha, m.eps_beta),
+        np.maximum(p.gears[0].Q, p.gears[1].Q),
+        m.F_bt,
+        m.b_H,
+        K,
+        p.T_1 * p.omega_1 / 1000,
+        m.H_V,
+        p.a_w,
+        E_r,
+        Ra,
+        oil,
+        p.theta_oil,
+        X_S[lubrication],
+    )
     least = np.argmin(f.lambda_GF, axis=0)[None]
     at = np.take_along_axis(f.lambda_GF, least, 0)[0]
     test = reference_film(S_GF, theta_GF, oil)
     m.update(
-        lambda_GF=at, g_GF=np.take_along_axis(f.g, least, 0)[0], h_GF=np.take_along_axis(f.h, least, 0)[0], theta_MGF=f.theta_M,
-        W_W=np.asarray(W_W), lambda_GFT=test, lambda_GFP=TEST_FACTOR * W_W * test, S_lambda=at / (TEST_FACTOR * W_W * test),
-    )  # fmt: skip
+        lambda_GF=at,
+        g_GF=np.take_along_axis(f.g, least, 0)[0],
+        h_GF=np.take_along_axis(f.h, least, 0)[0],
+        theta_MGF=f.theta_M,
+        W_W=np.asarray(W_W),
+        lambda_GFT=test,
+        lambda_GFP=TEST_FACTOR * W_W * test,
+        S_lambda=at / (TEST_FACTOR * W_W * test),
+    )

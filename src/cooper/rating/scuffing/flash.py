@@ -65,7 +65,12 @@ def friction(w_Bt: Real, v_gs: Real, rho_red: Real, X_L: Real, Ra: Real) -> Arra
     >>> round(float(friction(200.0, 5.0, 10.0, 0.75, 0.5)), 4)
     0.0499
     """
-    return np.asarray(0.060 * (np.asarray(w_Bt) / (np.asarray(v_gs, dtype=float) * rho_red)) ** 0.2 * np.asarray(X_L) * np.asarray(Ra) ** 0.25)
+    return np.asarray(
+        0.060
+        * (np.asarray(w_Bt) / (np.asarray(v_gs, dtype=float) * rho_red)) ** 0.2
+        * np.asarray(X_L)
+        * np.asarray(Ra) ** 0.25
+    )
 
 
 def load_sharing_factor(
@@ -89,7 +94,17 @@ def load_sharing_factor(
 
 
 def flash_temperature(
-    mu: Real, w_n: Real, g: Real, T2: Real, u: Real, omega_1: Real, beta_b: Real, E_1: Real, E_2: Real, nu_1: Real, nu_2: Real
+    mu: Real,
+    w_n: Real,
+    g: Real,
+    T2: Real,
+    u: Real,
+    omega_1: Real,
+    beta_b: Real,
+    E_1: Real,
+    E_2: Real,
+    nu_1: Real,
+    nu_2: Real,
 ) -> Array:
     """Blok's flash temperature at g; K. ``w_n`` line load normal to the flank there (N/mm), ``u`` and T2 as along the path
     (negative inside), ``E`` moduli (MPa). 1.11 mu w |v_1 - v_2| / (sqrt(2 b_H) B_M (sqrt(v_1) + sqrt(v_2))), ISO/TS 6336-20, 5.
@@ -101,14 +116,34 @@ def flash_temperature(
     half = np.sqrt(4 * np.asarray(w_n) * rho * softness / np.pi)
     v_1 = np.asarray(omega_1) * rho_1
     v_2 = np.abs(np.asarray(omega_1) / u) * np.abs(rho_2)
-    return np.asarray(1.11 * np.asarray(mu) * w_n * np.abs(v_1 - v_2) / (np.sqrt(2 * half) * B_M * (np.sqrt(v_1) + np.sqrt(v_2))))
+    return np.asarray(
+        1.11 * np.asarray(mu) * w_n * np.abs(v_1 - v_2) / (np.sqrt(2 * half) * B_M * (np.sqrt(v_1) + np.sqrt(v_2)))
+    )
 
 
 def flash(
-    path: tuple[Array, Array, Array, Array, Array], T2: Real, u: Real, omega_1: Real, w_Bt: Real, rho_red: Real, alpha_t: Real,
-    alpha_wt: Real, v: Real, beta_b: Real, eps: tuple[Real, Real], material: tuple[Real, Real, Real, Real], Q: Real, Ra: Real, eta_oil: Real,
-    X_L: Real, X_W: Real, X_S: Real, S_FZG: Real, theta_oil: Real, n_p: Real = 1.0,
-) -> Flash:  # fmt: skip
+    path: tuple[Array, Array, Array, Array, Array],
+    T2: Real,
+    u: Real,
+    omega_1: Real,
+    w_Bt: Real,
+    rho_red: Real,
+    alpha_t: Real,
+    alpha_wt: Real,
+    v: Real,
+    beta_b: Real,
+    eps: tuple[Real, Real],
+    material: tuple[Real, Real, Real, Real],
+    Q: Real,
+    Ra: Real,
+    eta_oil: Real,
+    X_L: Real,
+    X_W: Real,
+    X_S: Real,
+    S_FZG: Real,
+    theta_oil: Real,
+    n_p: Real = 1.0,
+) -> Flash:
     """The flash temperature method. ``path`` g of A, B, C, D, E; ``w_Bt`` tangential line load with all load
     factors (N/mm), ``v`` pitch line speed (m/s), ``eps`` profile and overlap ratio, ``material`` E and nu of both, ``Q``
     class, ``eta_oil`` mPa s, ``X_S`` lubrication (1 dip, 1.2 spray, 0.2 submerged), ``n_p`` meshes of a gear at once.
@@ -123,7 +158,9 @@ def flash(
     g = np.concatenate((even, seams))
     sharing = load_sharing_factor(g, g_A, g_B, g_D, g_E, Q, eps[0], eps[1])
     E_1, nu_1, E_2, nu_2 = material
-    rise = flash_temperature(mu, sharing * w_Bt / (np.cos(alpha_t) * np.cos(beta_b)), g, T2, u, omega_1, beta_b, E_1, E_2, nu_1, nu_2)
+    rise = flash_temperature(
+        mu, sharing * w_Bt / (np.cos(alpha_t) * np.cos(beta_b)), g, T2, u, omega_1, beta_b, E_1, E_2, nu_1, nu_2
+    )
     rise = np.nan_to_num(rise)
     at = np.argmax(rise, axis=0)[None]
     top = np.take_along_axis(rise, at, 0)[0]
@@ -132,5 +169,12 @@ def flash(
     theta_S = scuffing_temperature(S_FZG, X_L, X_W)
     theta_B = theta_M + top
     return Flash(
-        top, np.take_along_axis(g, at, 0)[0], mean, theta_M, theta_B, theta_S, (theta_S - theta_oil) / (theta_B - theta_oil), mu
+        top,
+        np.take_along_axis(g, at, 0)[0],
+        mean,
+        theta_M,
+        theta_B,
+        theta_S,
+        (theta_S - theta_oil) / (theta_B - theta_oil),
+        mu,
     )

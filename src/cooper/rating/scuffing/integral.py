@@ -81,10 +81,30 @@ def scuffing_integral_temperature(S_FZG: Real, X_L: Real, X_W: Real) -> Array:
 
 
 def integral(
-    T2: Real, g_E: Real, u: Real, a_w: Real, v: Real, w_Bt: Real, rho_red: Real, alpha: tuple[Real, Real, Real],
-    beta: Real, eps: tuple[Real, Real, Real, Real], eta_oil: Real, Ra: Real, X_L: Real, X_W: Real, X_S: Real, S_FZG: Real,
-    theta_oil: Real, E_r: Real, C_a_share: Real, driving: Real, Q: Real = 6.0, n_p: Real = 1.0, phi_E: Real = 1.0,
-) -> Integral:  # fmt: skip
+    T2: Real,
+    g_E: Real,
+    u: Real,
+    a_w: Real,
+    v: Real,
+    w_Bt: Real,
+    rho_red: Real,
+    alpha: tuple[Real, Real, Real],
+    beta: Real,
+    eps: tuple[Real, Real, Real, Real],
+    eta_oil: Real,
+    Ra: Real,
+    X_L: Real,
+    X_W: Real,
+    X_S: Real,
+    S_FZG: Real,
+    theta_oil: Real,
+    E_r: Real,
+    C_a_share: Real,
+    driving: Real,
+    Q: Real = 6.0,
+    n_p: Real = 1.0,
+    phi_E: Real = 1.0,
+) -> Integral:
     """The integral temperature method.
 
     ``T2`` the wheel's base tangent point and ``g_E`` the end of the path at the pinion's tip, both from the pinion's (mm);
@@ -99,13 +119,23 @@ def integral(
     load = np.asarray(w_Bt) * helical_load_factor(eps_gamma)
     v_sum = 2 * np.minimum(np.asarray(v, dtype=float), FASTEST) * np.sin(alpha_wt)
     X_R = 2.2 * (np.asarray(Ra) / rho_red) ** 0.25
-    mu = 0.045 * (np.maximum(load, LEAST_LINE_LOAD) / (v_sum * rho_red)) ** 0.2 * np.asarray(eta_oil) ** -0.05 * X_R * np.asarray(X_L)
+    mu = (
+        0.045
+        * (np.maximum(load, LEAST_LINE_LOAD) / (v_sum * rho_red)) ** 0.2
+        * np.asarray(eta_oil) ** -0.05
+        * X_R
+        * np.asarray(X_L)
+    )
     rho_1, rho_2 = np.asarray(g_E), np.maximum(np.abs(np.asarray(T2) - g_E), 1e-9)
     size = np.abs(u)
-    X_BE = 0.51 * np.sqrt(np.sign(u) * (u + 1)) * np.abs(np.sqrt(rho_1) - np.sqrt(rho_2 / size)) / (rho_1 * rho_2) ** 0.25
+    X_BE = (
+        0.51 * np.sqrt(np.sign(u) * (u + 1)) * np.abs(np.sqrt(rho_1) - np.sqrt(rho_2 / size)) / (rho_1 * rho_2) ** 0.25
+    )
     # B_M with lengths in mm, the speed in m/s.
     X_M = np.sqrt(1000.0) * np.asarray(E_r) ** 0.25 / B_M
-    X_ab = 1.22 * (np.sin(alpha_wt) * np.cos(alpha_n) * np.cos(beta)) ** 0.25 / np.sqrt(np.cos(alpha_wt) * np.cos(alpha_t))
+    X_ab = (
+        1.22 * (np.sin(alpha_wt) * np.cos(alpha_n) * np.cos(beta)) ** 0.25 / np.sqrt(np.cos(alpha_wt) * np.cos(alpha_t))
+    )
     first, last = np.where(driving, eps_2, eps_1), np.where(driving, eps_1, eps_2)
     ratio = first / last
     X_Q = np.where(ratio <= 1.5, 1.0, np.where(ratio < 3, 1.4 - 4 / 15 * ratio, 0.6))

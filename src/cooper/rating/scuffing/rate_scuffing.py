@@ -14,7 +14,12 @@ X_S = {"dip": 1.0, "spray": 1.2, "submerged": 0.2}
 """Lubrication factor of the bulk temperature by the way of lubrication. ISO/TS 6336-20, 6."""
 STRUCTURE = {"NT": 1.5, "NV": 1.5, "NV nitrocar": 1.5}
 """Structural factor X_W by material group; 1 for the others. ISO/TS 6336-20, 9."""
-TREATMENT = {"phosphated": 1.25, "copper plated": 1.5, "little retained austenite": 1.15, "much retained austenite": 0.85}
+TREATMENT = {
+    "phosphated": 1.25,
+    "copper plated": 1.5,
+    "little retained austenite": 1.15,
+    "much retained austenite": 0.85,
+}
 """Structural factor X_W of treated flanks, and of case-hardened ones with below 20 % or above 30 % of retained austenite."""
 STEEL = 150e3
 """Modulus of elasticity (MPa) from which a gear counts as steel, which both methods are made for."""
@@ -34,7 +39,9 @@ def structural_factor(group: str, treatment: str) -> float:
     return TREATMENT.get(treatment, STRUCTURE.get(group, 1.0))
 
 
-def rate_scuffing(p: PairInput, n: PairShape, X_W: float, lubrication: str, S_FZG: float, phi_E: float, first_drives: bool = True) -> None:
+def rate_scuffing(
+    p: PairInput, n: PairShape, X_W: float, lubrication: str, S_FZG: float, phi_E: float, first_drives: bool = True
+) -> None:
     """Temperatures and safeties of scuffing into the values of a rated pair of steel.
 
     ``X_W`` structural factor, of two different flanks that of the one that scuffs more easily; ``lubrication`` a key of `X_S`; ``S_FZG``
@@ -51,11 +58,29 @@ def rate_scuffing(p: PairInput, n: PairShape, X_W: float, lubrication: str, S_FZ
     n_p = np.maximum(p.gears[0].meshes, p.gears[1].meshes)
     path = (m.g_A, m.g_B, m.g_C, m.g_D, m.g_E)
     f = flash(
-        path, n.path.T2, m.u, p.omega_1, w_Bt, m.rho_red, m.alpha_t, m.alpha_wt, v_w, m.beta_b,
-        (m.eps_alpha, m.eps_beta), (mat[0].E, mat[0].nu, mat[1].E, mat[1].nu), Q, Ra, m.eta_oil, p.X_L, X_W,
-        X_S[lubrication], S_FZG, p.theta_oil, n_p,
-    )  # fmt: skip
-    softness = ((1 - mat[0].nu**2) / mat[0].E + (1 - mat[1].nu**2) / mat[1].E) / 2
+        path,
+        n.path.T2,
+        m.u,
+        p.omega_1,
+        w_Bt,
+        m.rho_red,
+        m.alpha_t,
+        m.alpha_wt,
+        v_w,
+        m.beta_b,
+        (m.eps_alpha, m.eps_beta),
+        (mat[0].E, mat[0].nu, mat[1].E, mat[1].nu),
+        Q,
+        Ra,
+        m.eta_oil,
+        p.X_L,
+        X_W,
+        X_S[lubrication],
+        S_FZG,
+        p.theta_oil,
+        n_p,
+    )
+    softness = ((1 - mat[0].nu ** 2) / mat[0].E + (1 - mat[1].nu ** 2) / mat[1].E) / 2
     # What the load bends the teeth: one pair of spur teeth, all that touch of helical ones.
     bent = m.w_t / np.where(np.asarray(p.beta) == 0, m.c_s, m.c_gamma)
     relief = np.where(np.asarray(p.C_a) > 0, p.C_a / bent, 0.0)
@@ -64,15 +89,49 @@ def rate_scuffing(p: PairInput, n: PairShape, X_W: float, lubrication: str, S_FZ
     g_E, u = np.where(first, m.g_E, n.path.T2 - m.g_A), np.where(first, m.u, 1 / m.u)
     eps_1, eps_2 = np.where(first, n.path.eps_1, n.path.eps_2), np.where(first, n.path.eps_2, n.path.eps_1)
     t = integral(
-        n.path.T2, g_E, u, p.a_w, v_w, w_Bt, m.rho_red, (m.alpha_wt, m.alpha_t, p.alpha_n), p.beta,
-        (m.eps_alpha, eps_1, eps_2, m.eps_gamma), m.eta_oil, Ra, p.X_L, X_W, X_S[lubrication], S_FZG,
-        p.theta_oil, 1 / softness, relief, first == first_drives, Q, n_p, phi_E,
-    )  # fmt: skip
+        n.path.T2,
+        g_E,
+        u,
+        p.a_w,
+        v_w,
+        w_Bt,
+        m.rho_red,
+        (m.alpha_wt, m.alpha_t, p.alpha_n),
+        p.beta,
+        (m.eps_alpha, eps_1, eps_2, m.eps_gamma),
+        m.eta_oil,
+        Ra,
+        p.X_L,
+        X_W,
+        X_S[lubrication],
+        S_FZG,
+        p.theta_oil,
+        1 / softness,
+        relief,
+        first == first_drives,
+        Q,
+        n_p,
+        phi_E,
+    )
     m.update(
-        w_Bt=w_Bt, S_FZG=np.asarray(S_FZG), X_W=np.asarray(X_W), mu_m=f.mu_m, theta_fl=f.theta_fl, g_fl=f.g_max, theta_M=f.theta_M,
-        theta_B=f.theta_B, theta_S=f.theta_S, S_B=f.S_B, mu_mC=t.mu_mC, theta_flaint=t.theta_flaint, theta_int=t.theta_int,
-        theta_Sint=t.theta_Sint, S_int=t.S_int, X_mp=multiple_mesh_factor(n_p), X_E=running_in_factor(phi_E, Ra, m.rho_red),
-    )  # fmt: skip
+        w_Bt=w_Bt,
+        S_FZG=np.asarray(S_FZG),
+        X_W=np.asarray(X_W),
+        mu_m=f.mu_m,
+        theta_fl=f.theta_fl,
+        g_fl=f.g_max,
+        theta_M=f.theta_M,
+        theta_B=f.theta_B,
+        theta_S=f.theta_S,
+        S_B=f.S_B,
+        mu_mC=t.mu_mC,
+        theta_flaint=t.theta_flaint,
+        theta_int=t.theta_int,
+        theta_Sint=t.theta_Sint,
+        S_int=t.S_int,
+        X_mp=multiple_mesh_factor(n_p),
+        X_E=running_in_factor(phi_E, Ra, m.rho_red),
+    )
 
 
 def pitch_line_speed(p: PairInput, n: PairShape) -> Array:

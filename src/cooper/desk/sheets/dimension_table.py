@@ -1,0 +1,65 @@
+"""The dimension sheet of one gear, as it belongs on its drawing."""
+
+from __future__ import annotations
+
+from PySide6.QtCore import Qt
+from PySide6.QtGui import QGuiApplication
+from PySide6.QtWidgets import (
+    QLabel,
+    QPushButton,
+    QWidget,
+)
+from shiboken6 import isValid
+
+from cooper.desk.frame import theme as th
+from cooper.desk.frame.session import Session
+from cooper.desk.sheets.sheet import Sheet
+from cooper.desk.widgets.typeset import html
+from cooper.document.plain import get_at
+from cooper.document.quantities import parts
+from cooper.editing.fields import member_path
+from cooper.exchange.dimension_sheet import Row, dimension_rows, dimension_text
+
+
+def dimension_sheet(session: Session, theme: th.Theme, parent: QWidget, i: int) -> Sheet:
+    """Everything about gear i (1, 2) that belongs on its drawing; follows the design, copied as a table."""
+    sheet = Sheet(session, theme, parent)
+    k = session.stage
+    name = get_at(session.design, member_path(session.design, k, i)).name
+    sheet.title.setText(f"{name[:1].upper()}{name[1:]}: dimension sheet")
+    sheet.setAccessibleName(f"Dimension sheet of {name}")
+    table = QLabel()
+    table.setObjectName("dimension_table")
+    table.setTextFormat(Qt.TextFormat.RichText)
+    table.setTextInteractionFlags(Qt.TextInteractionFlag.TextSelectableByMouse)
+    column = sheet.add_column()
+    column.addWidget(table)
+
+    def rows() -> list[Row]:
+        return dimension_rows(session.design, k, session.results.stages[k], i)
+
+    def fill() -> None:
+        if not isValid(table):
+            return
+        lines, group = [], ""
+        for row in rows():
+            if row.group != group:
+                group = row.group
+                lines.append(
+                    f"<tr><td colspan=3 style='color:{theme.copper}; padding-top:5px'><b>{group}</b></td></tr>"
+                )
+            symbol = html(row.symbol) if "_" in row.symbol else f"<i>{parts(row.symbol)[0]}</i>"
+            lines.append(
+                f"<tr><td style='color:{theme.muted}; padding-right:24px'>{html(row.meaning)}</td>"
+                f"<td style='padding-right:24px'>{symbol}</td><td><b>{row.text(session.system)}</b></td></tr>"
+            )
+        table.setText(f"<table cellspacing=0 cellpadding=1>{''.join(lines)}</table>")
+
+    copy = QPushButton("Copy as a table")
+    copy.setObjectName("copy_dimensions")
+    copy.clicked.connect(lambda: QGuiApplication.clipboard().setText(dimension_text(rows(), session.system)))
+    column.addWidget(copy, alignment=Qt.AlignmentFlag.AlignLeft)
+    sheet.watch(fill)
+    fill()
+    sheet.finish()
+    return sheet

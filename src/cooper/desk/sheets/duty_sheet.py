@@ -1,0 +1,101 @@
+"""The sheet of the duty and what holds for all stages."""
+
+from __future__ import annotations
+
+from PySide6.QtWidgets import (
+    QWidget,
+)
+
+from cooper.desk.frame import theme as th
+from cooper.desk.frame.session import Session
+from cooper.desk.sheets.sheet import Choice, Option, Sheet, path_choice, setting
+from cooper.editing.fields import duty_fields
+from cooper.stock.agma_tables import table
+from cooper.stock.lubricants import oils
+
+
+def duty_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
+    """The duty of the train and what holds for all its stages."""
+    sheet = Sheet(session, theme, parent)
+    sheet.title.setText("Duty")
+    sheet.setAccessibleName("Duty")
+    fields = duty_fields()
+
+    def oil_options() -> list[Option]:
+        base = "train.defaults.lubricant"
+        return [
+            (
+                name,
+                setting(
+                    {
+                        f"{base}.name": o.name,
+                        f"{base}.nu_40": float(o.nu_40),
+                        f"{base}.nu_100": float(o.nu_100),
+                        f"{base}.rho_15": float(o.rho_15),
+                        f"{base}.X_L": o.X_L,
+                        f"{base}.kind": o.kind,
+                    }
+                ),
+            )
+            for name, o in oils().items()
+        ]
+
+    film = path_choice(
+        session,
+        "oil_kind",
+        "kind of oil",
+        "train.defaults.lubricant.kind",
+        {"mineral": "mineral", "polyalphaolefin": "polyalphaolefin", "polyglycol": "polyglycol"},
+    )
+    direction = path_choice(
+        session,
+        "direction",
+        "input turns, as drawn",
+        "train.duty.direction",
+        {"counter-clockwise": "counter-clockwise", "clockwise": "clockwise"},
+    )
+    oil = Choice(session, "oil", "oil", lambda d: d.train.defaults.lubricant.name, oil_options)
+    pitting = path_choice(
+        session,
+        "pitting",
+        "some pitting allowed",
+        "train.defaults.pitting_allowed",
+        {False: "no", True: "a limited amount"},
+    )
+    left, middle, right = sheet.add_column(), sheet.add_column(), sheet.add_column()
+    method = path_choice(
+        session,
+        "strength_method",
+        "governing strength method",
+        "train.defaults.method",
+        {"ISO 6336:2019": "ISO 6336:2019", "ANSI/AGMA 2101-D04": "ANSI/AGMA 2101-D04"},
+    )
+    reliability = path_choice(
+        session,
+        "reliability",
+        "reliability (AGMA)",
+        "train.defaults.reliability",
+        {r: f"{r} (Y_Z = {y:g})" for r, y in table("reliability").items()},
+    )
+    service = path_choice(
+        session,
+        "critical_service",
+        "life curves (AGMA)",
+        "train.defaults.critical_service",
+        {False: "general applications", True: "critical service"},
+    )
+    lubrication = path_choice(
+        session,
+        "lubrication",
+        "how the oil reaches the teeth",
+        "train.defaults.lubrication",
+        {"dip": "gears dip into it", "spray": "sprayed on", "submerged": "gears submerged"},
+    )
+    sheet.add_group(left, "What comes in", [*fields["What comes in"].values(), direction])
+    sheet.add_group(left, "What is wanted", list(fields["What is wanted"].values()))
+    sheet.add_group(left, "Method", [method, reliability, service])
+    sheet.add_group(middle, "Oil", [oil, film, *fields["Oil"].values(), lubrication])
+    sheet.add_group(middle, "Temperatures in service", list(fields["Temperatures in service"].values()))
+    sheet.add_group(right, "Required of every stage", [*fields["Required of every stage"].values(), pitting])
+    sheet.finish()
+    return sheet
