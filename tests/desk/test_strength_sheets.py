@@ -1,7 +1,9 @@
 """Sheets of losses, load spectrum, methods and own materials, driven in the real window."""
 
+from functools import partial
+
 import pytest
-from PySide6.QtCore import Qt
+from PySide6.QtCore import SIGNAL, Qt
 from PySide6.QtGui import QGuiApplication
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QComboBox, QLabel, QPushButton, QTableWidget
@@ -232,3 +234,29 @@ def test_plastic_gears_warm_themselves_on_their_sheet(window):
     QTest.keyClick(tag.editor, Qt.Key.Key_Return)
     settle()
     assert window.session.design.train.losses.A_h == 0.02
+
+
+def test_a_closed_sheet_hears_nothing_of_the_session_any_more(window):
+    session = window.session
+
+    def heard():
+        return session.receivers(SIGNAL("changed()")), session.receivers(SIGNAL("system_changed()"))
+
+    opens = [
+        *(getattr(window, f"open_{name}") for name in ("duty", "losses", "plastics", "spectrum", "flank", "formulas")),
+        *(getattr(window, f"open_{name}") for name in ("fit", "play", "set", "arrangements", "compare")),
+        *(partial(window.open_more, i) for i in (0, 1, 2)),
+        partial(window.open_dimensions, 1),
+    ]
+    for open_sheet in opens:
+        open_sheet()
+        settle()
+        window._drop_sheet()
+        settle()
+    before = heard()
+    for open_sheet in opens:
+        open_sheet()
+        settle()
+        window._drop_sheet()
+        settle()
+        assert heard() == before, open_sheet
