@@ -43,7 +43,7 @@ def random_pairs(n: int, seed: int = 1) -> PairInput:
 def pick(value: Any, n: int, k: int) -> Any:
     """The k-th pair of an array of n, as scalars."""
     if hasattr(value, "__dataclass_fields__"):
-        return type(value)(*(pick(getattr(value, f.name), n, k) for f in fields(value)))
+        return type(value)(**{f.name: pick(getattr(value, f.name), n, k) for f in fields(value)})
     if value is None:
         return None
     if isinstance(value, tuple):

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections import OrderedDict
 from contextlib import suppress
 from dataclasses import dataclass, field, replace
 
@@ -24,7 +25,7 @@ from cooper.results.service import service_life
 from cooper.results.set_flow import ROLES
 from cooper.results.set_results import lost_motion, set_checks, set_notes, set_results
 from cooper.results.train_losses import Lost, heat_balance, train_losses
-from cooper.values import TrainValues
+from cooper.values import PowerValues, TrainValues
 
 
 @dataclass(frozen=True)
@@ -86,13 +87,55 @@ def _mesh(train: Train, k: int, load: MeshLoad, P_beside: float, found: _Found, 
     stage = train.stages[k]
     duty, defaults = at_stage(train, k)
     one = set_of(train, k)
+    members = members_of_mesh(stage)
+    key = (
+        stage,
+        duty,
+        defaults,
+        load,
+        P_beside,
+        one,
+        k - (one.first if one else 0),
+        train.losses,
+        train.defaults,
+        scope,
+    )
+    kept = _KEPT.get(key)
+    if kept is None:
+        kept = _KEPT[key] = _rated(train, k, load, P_beside, scope)
+        if len(_KEPT) > KEPT:
+            _KEPT.popitem(last=False)
+    else:
+        _KEPT.move_to_end(key)
+    pair, numbers, result = kept
+    found.lost.append((pair, numbers))
+    result = replace(result, power=PowerValues(**result.power))
+    if one is not None:
+        result = replace(result, roles=ROLES[one.kind][k - one.first])
+    result.power.update(T_mesh=0.0 if load.idle else load.T, n_mesh=from_core(load.omega, "speed"))
+    found.stages.append(result)
+    found.checks += stage_checks(k, result, defaults, members)
+    found.notes += [n for n in stage_notes(k, train, result) if not load.idle or n.level == "warning"]
+    return result
+
+
+_KEPT: OrderedDict[tuple[object, ...], tuple[PairInput, PairNumbers, StageResults]] = OrderedDict()
+KEPT = 24
+"""Meshes whose numbers are kept: an edit of one stage finds the others again where their load is the same."""
+
+
+def _rated(
+    train: Train, k: int, load: MeshLoad, P_beside: float, scope: Scope
+) -> tuple[PairInput, PairNumbers, StageResults]:
+    """One mesh refused or rated, and as it is presented."""
+    stage = train.stages[k]
+    duty, defaults = at_stage(train, k)
     solved, pair = mesh_input(train, k, load, scope.ranges, P_beside)
     refuse_impossible(solved, pair, scope.ranges)
     with np.errstate(all="ignore"):
         numbers = pair_numbers(pair)
     pair = numbers.pair
     refuse_unworkable(stage, solved, pair, numbers, scope.ranges)
-    found.lost.append((pair, numbers))
     if scope.beside:
         add_lewis(pair, numbers)
     members = members_of_mesh(stage)
@@ -104,14 +147,7 @@ def _mesh(train: Train, k: int, load: MeshLoad, P_beside: float, found: _Found, 
         add_micropitting(pair, numbers, members, defaults)
         if train.duty.spectrum:
             _add_service(pair, duty, numbers)
-    result = stage_results(stage, solved, numbers, load.T, load.omega, rated)
-    if one is not None:
-        result = replace(result, roles=ROLES[one.kind][k - one.first])
-    result.power.update(T_mesh=0.0 if load.idle else load.T, n_mesh=from_core(load.omega, "speed"))
-    found.stages.append(result)
-    found.checks += stage_checks(k, result, defaults, members)
-    found.notes += [n for n in stage_notes(k, train, result) if not load.idle or n.level == "warning"]
-    return result
+    return pair, numbers, stage_results(stage, solved, numbers, load.T, load.omega, rated)
 
 
 def _behind_stage(s: StageResults, flow: Flow, found: _Found) -> None:
