@@ -7,7 +7,7 @@ from PIL import Image
 from PySide6.QtCore import QPoint, Qt
 from PySide6.QtGui import QImage
 from PySide6.QtTest import QTest
-from PySide6.QtWidgets import QComboBox, QLabel, QLineEdit, QPushButton, QTableWidget
+from PySide6.QtWidgets import QComboBox, QLabel, QLineEdit, QPushButton
 from shapely.affinity import rotate, translate
 from shapely.geometry import Polygon
 
@@ -16,6 +16,7 @@ from cooper.desk.frame.theme import LIGHT
 from cooper.desk.lenses.animation import write_gif
 from cooper.desk.lenses.train_lens import HOUSING, PACES
 from cooper.desk.widgets.pictures import settle
+from cooper.desk.widgets.rows_view import RowsView
 from cooper.editing.edit import set_many
 from cooper.editing.stages import add_stage
 from cooper.exchange.save import WHOLE, export
@@ -153,18 +154,18 @@ def test_counts_are_searched_listed_taken_and_nonsense_is_answered(window):
     s = window.session
     s.restart(demo("focuser"), None)
     run(window, "set")
-    table, told = window.sheet.findChild(QTableWidget, "offers"), window.sheet.findChild(QLabel, "search_words")
+    table, told = window.sheet.findChild(RowsView, "offers"), window.sheet.findChild(QLabel, "search_words")
     ratio = window.sheet.findChild(QLineEdit, "search_u")
     ratio.setText("5.4")
     QTest.keyClick(ratio, Qt.Key.Key_Return)
-    assert table.rowCount() > 3
-    table.itemDoubleClicked.emit(table.item(0, 0))
+    assert table.rows.rowCount() > 3
+    table.doubleClicked.emit(table.rows.index(0, 0))
     settle()
     assert s.results.sets[0].values["u"] == pytest.approx(5.4, rel=0.011)
     for text in ("0", "nan", "1e30", "x", "9000"):
         ratio.setText(text)
         QTest.mouseClick(window.sheet.findChild(QPushButton, "search_go"), LEFT)
-        assert table.rowCount() == 0
+        assert table.rows.rowCount() == 0
         assert told.text()
 
 

@@ -390,8 +390,12 @@ def mesh_fields(design: Design, stage: int) -> dict[str, Field]:
     ]
     fields = [path_field(s, s, None, f"{mesh}.{s}", fine=fine) for s, fine in rows]
     fields += [
-        replace(path_field(f"{s}2", s, 2, f"{mesh}.{s}2", fine=fine), owner="wheel's")
-        for s, fine in (("l_sh", 5.0), ("s_sh", 1.0), ("d_sh", 1.0))
+        path_field(f"{s}2", s, 2, f"{mesh}.{s}2", fine=fine, label=words)
+        for s, fine, words in (
+            ("l_sh", 5.0, "span of the wheel's bearings"),
+            ("s_sh", 1.0, "distance of the wheel's middle from mid-span"),
+            ("d_sh", 1.0, "diameter of the wheel's shaft"),
+        )
     ]
     own = [
         ("S_Hmin", 0.05),

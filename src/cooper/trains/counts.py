@@ -383,10 +383,8 @@ def _two_rings(u: float, at: Bounds, m_2: float, reached: list[float], sun: bool
         z_a, z_1, z_b, z_2 = int(a[n, 0]), int(ring_1[n, k]), int(b[n, 0]), int(ring_2[n, k])
         z: tuple[int, ...] = (z_a, z_1, z_b, z_2, z_1 - 2 * z_a) if sun else (z_a, z_1, z_b, z_2)
         places = positions("two rings", z)
-        more = {
-            "eta": driven_sun_efficiency(z, 0.01) if sun else float(two_ring_efficiency(base[n, k], 0.98)),
-            "m_2": m_2,
-        }
+        # That of a driven sun is found when it is asked for: it takes a search for the directions of power.
+        more = {"m_2": m_2} if sun else {"eta": float(two_ring_efficiency(base[n, k], 0.98)), "m_2": m_2}
         found.append(
             Offer(
                 z,
@@ -412,6 +410,13 @@ def two_ring_efficiency(base: Array, eta_0: float) -> Array:
     # With the carrier standing the power goes through both meshes, from the ring that is held to the one that turns or back.
     with_loss = np.where(base < 1, base * eta_0, base / eta_0)
     return np.asarray((1 - base) / (1 - with_loss))
+
+
+def efficiency_of(offer: Offer) -> float:
+    """Efficiency of an offer of two rings with 1 % lost in each mesh, kept with the offer once it is found."""
+    if "eta" not in offer.more:
+        offer.more["eta"] = driven_sun_efficiency(offer.z, 0.01)
+    return offer.more["eta"]
 
 
 def driven_sun_efficiency(z: tuple[int, ...], loss: float) -> float:

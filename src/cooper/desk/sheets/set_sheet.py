@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from functools import partial
 from math import inf
 
@@ -10,12 +11,9 @@ from PySide6.QtCore import Qt
 from PySide6.QtWidgets import (
     QComboBox,
     QHBoxLayout,
-    QHeaderView,
     QLabel,
     QLineEdit,
     QPushButton,
-    QTableWidget,
-    QTableWidgetItem,
     QWidget,
 )
 from shiboken6 import isValid
@@ -23,6 +21,7 @@ from shiboken6 import isValid
 from cooper.desk.frame import theme as th
 from cooper.desk.frame.session import Session
 from cooper.desk.sheets.sheet import Choice, Option, Sheet, path_choice
+from cooper.desk.widgets.rows_view import RowsView
 from cooper.document.models import Design, GearSet
 from cooper.document.units import KINDS, number, number_with_unit, parse, screen_unit
 from cooper.editing.count_search import SPLITS, search, strength_now, subject, take
@@ -39,7 +38,7 @@ from cooper.editing.make_sets import (
 )
 from cooper.errors import OutOfRange
 from cooper.results.set_flow import counts_of
-from cooper.trains.counts import Bounds, Offer, bears, equal_strength
+from cooper.trains.counts import Bounds, Offer, bears, efficiency_of, equal_strength
 from cooper.trains.planets import positions
 
 NAMES = ("sun", "planet", "ring")
@@ -320,41 +319,27 @@ class Search:
         self.other.currentIndexChanged.connect(lambda _i: self.run())
         self.other.setVisible(self.what == "two rings")
         column.addWidget(self.other)
-        self.columns = [
-            "counts",
-            "ratio",
-            "off, %",
-            *OWN_COLUMN.get(self.what, ()),
-            *(["bears"] if self.in_line else []),
-            "meets",
-            "a",
-            "⌀",
-        ]
-        self.table = QTableWidget(0, len(self.columns))
+        shown = ["counts", "ratio", "off, %", *OWN_COLUMN.get(self.what, ())]
+        self.columns = [*shown, *(["bears"] if self.in_line else []), "meets", "a", "⌀"]
+        cells = self._cells()
+        # Beside the set there is little room; alone the columns share all of it.
+        self.table = RowsView({name: cells[name] for name in self.columns}, stretch=n is None)
         self.table.setObjectName("offers")
         self.table.setAccessibleName("Offers of tooth counts")
-        self.table.setHorizontalHeaderLabels(self.columns)
-        self.table.verticalHeader().hide()
         self.table.verticalHeader().setDefaultSectionSize(23)
-        self.table.setSelectionBehavior(QTableWidget.SelectionBehavior.SelectRows)
-        self.table.setEditTriggers(QTableWidget.EditTrigger.NoEditTriggers)
-        # Beside the set there is little room; alone the columns share all of it.
-        close = n is not None
-        mode = QHeaderView.ResizeMode.ResizeToContents if close else QHeaderView.ResizeMode.Stretch
-        self.table.horizontalHeader().setSectionResizeMode(mode)
-        if close:
+        if n is not None:
             self.table.setStyleSheet(
-                f"QTableWidget, QHeaderView::section {{ font-size: {th.SMALL}pt; }} QHeaderView::section {{ padding: 3px 1px; }}"
+                f"QTableView, QHeaderView::section {{ font-size: {th.SMALL}pt; }} QHeaderView::section {{ padding: 3px 1px; }}"
             )
-        self.table.horizontalHeader().setMinimumSectionSize(30)
         self.table.horizontalHeader().setSortIndicatorShown(False)
+        self.table.horizontalHeader().setSectionsClickable(True)
         self.table.horizontalHeader().sectionClicked.connect(self.sort)
         self.table.horizontalHeader().setToolTip(
             "A click orders by a column. Meets: turns of the first gear until the same teeth meet again"
         )
         self.table.setMinimumSize(462, 360)
-        self.table.itemActivated.connect(lambda item: self.take(item.row()))
-        self.table.itemDoubleClicked.connect(lambda item: self.take(item.row()))
+        self.table.activated.connect(lambda index: self.take(index.row()))
+        self.table.doubleClicked.connect(lambda index: self.take(index.row()))
         column.addWidget(self.table, 1)
         self.told = _small("A double click takes an offer.", theme)
         self.told.setObjectName("search_words")
@@ -436,7 +421,7 @@ class Search:
             "counts": lambda o: o.z,
             "ratio": lambda o: o.ratio,
             "off, %": lambda o: abs(o.deviation),
-            "η 1 %": lambda o: o.more["eta"],
+            "η 1 %": efficiency_of,
             "planets": lambda o: not o.even,
             "m 2": lambda o: o.more["m_2"],
             "bears": lambda o: o.more["strength"],
@@ -449,23 +434,23 @@ class Search:
         self._fill()
 
     def _fill(self) -> None:
+        self.table.show_rows(self.offers)
+
+    def _cells(self) -> dict[str, Callable[[Offer], str]]:
+        """How an offer reads in each column."""
         session = self.session
-        self.table.setRowCount(len(self.offers))
-        for r, o in enumerate(self.offers):
-            cells = {
-                "counts": (" / " if len(o.z) < 5 else "/").join(map(str, o.z)),
-                "ratio": f"{o.ratio:.5g}",
-                "off, %": f"{round(o.deviation, 2) + 0.0:.2f}",
-                "η 1 %": f"{100 * o.more.get('eta', 0.0):.1f} %",
-                "planets": "even" if o.even else "uneven",
-                "m 2": number(o.more.get("m_2", 0.0), "module", session.system),
-                "bears": f"{o.more.get('strength', 0.0):.2f} ×",
-                "meets": str(o.hunting),
-                "a": number(o.a, "length", session.system),
-                "⌀": number(o.d, "length", session.system),
-            }
-            for c, name in enumerate(self.columns):
-                self.table.setItem(r, c, QTableWidgetItem(cells[name]))
+        return {
+            "counts": lambda o: (" / " if len(o.z) < 5 else "/").join(map(str, o.z)),
+            "ratio": lambda o: f"{o.ratio:.5g}",
+            "off, %": lambda o: f"{round(o.deviation, 2) + 0.0:.2f}",
+            "η 1 %": lambda o: f"{100 * efficiency_of(o):.1f} %",
+            "planets": lambda o: "even" if o.even else "uneven",
+            "m 2": lambda o: number(o.more.get("m_2", 0.0), "module", session.system),
+            "bears": lambda o: f"{o.more.get('strength', 0.0):.2f} ×",
+            "meets": lambda o: str(o.hunting),
+            "a": lambda o: number(o.a, "length", session.system),
+            "⌀": lambda o: number(o.d, "length", session.system),
+        }
 
     def _split_words(self, u: float) -> str:
         """What the offers of stages in line keep to."""

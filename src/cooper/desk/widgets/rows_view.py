@@ -1,0 +1,74 @@
+"""A table of rows behind a view: only what is in sight is ever written out."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Sequence
+from typing import Any
+
+from PySide6.QtCore import QAbstractTableModel, QModelIndex, QObject, QPersistentModelIndex, Qt
+from PySide6.QtWidgets import QAbstractItemView, QHeaderView, QTableView
+
+Index = QModelIndex | QPersistentModelIndex
+NOWHERE = QModelIndex()
+
+
+class Rows(QAbstractTableModel):
+    """Rows of any kind; ``columns`` names each column and says how a row reads there."""
+
+    def __init__(self, columns: dict[str, Callable[[Any], str]], parent: QObject | None = None) -> None:
+        super().__init__(parent)
+        self.names, self.cells = list(columns), list(columns.values())
+        self.rows: Sequence[Any] = ()
+
+    def show(self, rows: Sequence[Any]) -> None:
+        """Put other rows in place of those that are there."""
+        self.beginResetModel()
+        self.rows = rows
+        self.endResetModel()
+
+    def rowCount(self, parent: Index = NOWHERE) -> int:
+        return 0 if parent.isValid() else len(self.rows)
+
+    def columnCount(self, parent: Index = NOWHERE) -> int:
+        return 0 if parent.isValid() else len(self.names)
+
+    def data(self, index: Index, role: int = Qt.ItemDataRole.DisplayRole) -> Any:
+        if role in (Qt.ItemDataRole.DisplayRole, Qt.ItemDataRole.AccessibleTextRole) and index.isValid():
+            return self.cells[index.column()](self.rows[index.row()])
+        return None
+
+    def headerData(self, section: int, orientation: Qt.Orientation, role: int = Qt.ItemDataRole.DisplayRole) -> Any:
+        if role == Qt.ItemDataRole.DisplayRole and orientation == Qt.Orientation.Horizontal:
+            return self.names[section]
+        return None
+
+
+class RowsView(QTableView):
+    """A view of `Rows` that takes whole rows and nothing else; widths follow what is in sight."""
+
+    SEEN = 40
+    """Rows that the widths of the columns are measured by."""
+
+    def __init__(self, columns: dict[str, Callable[[Any], str]], stretch: bool) -> None:
+        super().__init__()
+        self.rows = Rows(columns, self)
+        self.setModel(self.rows)
+        self.verticalHeader().hide()
+        self.setSelectionBehavior(QAbstractItemView.SelectionBehavior.SelectRows)
+        self.setEditTriggers(QAbstractItemView.EditTrigger.NoEditTriggers)
+        head = self.horizontalHeader()
+        head.setResizeContentsPrecision(self.SEEN)
+        head.setMinimumSectionSize(30)
+        self.stretch = stretch
+        if stretch:
+            head.setSectionResizeMode(QHeaderView.ResizeMode.Stretch)
+
+    def show_rows(self, rows: Sequence[Any]) -> None:
+        """Show these rows."""
+        self.rows.show(rows)
+        if not self.stretch:
+            self.resizeColumnsToContents()
+
+    def text(self, row: int, column: int) -> str:
+        """What stands in a cell."""
+        return str(self.rows.data(self.rows.index(row, column)))
