@@ -12,7 +12,7 @@ root = Path(__file__).resolve().parent.parent
 sys.path.insert(0, str(root / "src"))
 
 from cooper.demo import demo  # noqa: E402
-from cooper.desk import pictures  # noqa: E402
+from cooper.desk.widgets import pictures  # noqa: E402
 from cooper.desk.widgets.pictures import picture  # noqa: E402
 from cooper.editing.edit import set_many  # noqa: E402
 

@@ -337,7 +337,7 @@ class Search:
         self.table.horizontalHeader().setToolTip(
             "A click orders by a column. Meets: turns of the first gear until the same teeth meet again"
         )
-        self.table.setMinimumSize(462, 360)
+        self.table.setMinimumSize(486, 360)
         self.table.activated.connect(lambda index: self.take(index.row()))
         self.table.doubleClicked.connect(lambda index: self.take(index.row()))
         column.addWidget(self.table, 1)
