@@ -159,8 +159,12 @@ class Window(QMainWindow):
                 self.addAction(action)
 
     def _commands(self) -> list[Command]:
-        s, drawing = self.session, self.bench.drawing
-        rows = [
+        return [*self._file_commands(), *self._sheet_commands(), *self._view_commands(), *self._way_out_commands()]
+
+    def _file_commands(self) -> list[Command]:
+        """Files and states."""
+        s = self.session
+        return [
             Command("find", "Find a command", "Ctrl+K", lambda: self.command_list.open()),
             Command("open", "Open a design …", "Ctrl+O", self.open_dialog),
             Command("save", "Save", "Ctrl+S", self.save),
@@ -175,6 +179,11 @@ class Window(QMainWindow):
             Command("undo", "Undo: back to the state before", "Ctrl+Z", s.undo),
             Command("redo", "Redo: forward again", "Ctrl+Y", s.redo),
             Command("pin", "Pin and name this state …", "Ctrl+P", lambda: pin_dialog(s, self)),
+        ]
+
+    def _sheet_commands(self) -> list[Command]:
+        """Sheets and arrangements."""
+        return [
             Command("duty", "Edit the duty", "Ctrl+D", self.open_duty),
             Command("gear_1", "All data of the driving gear", "Ctrl+1", lambda: self.open_more(1)),
             Command("gear_2", "All data of the driven gear", "Ctrl+2", lambda: self.open_more(2)),
@@ -209,6 +218,12 @@ class Window(QMainWindow):
             Command("spectrum", "Load spectrum", "Ctrl+L", self.open_spectrum),
             Command("flank_points", "Flank points as a table", "Ctrl+7", self.open_flank),
             Command("formulas", "Named values and formulas", "Ctrl+8", self.open_formulas),
+        ]
+
+    def _view_commands(self) -> list[Command]:
+        """Lenses, stages and what is done to the teeth."""
+        drawing = self.bench.drawing
+        return [
             Command("clear_tips", "Shorten the tips to the racks' clearance", "", self.clear_tips),
             Command("worst", "Open the worst check", "Ctrl+W", self.open_worst),
             *(
@@ -237,6 +252,11 @@ class Window(QMainWindow):
                 Command(f"flank_{k}", f"Teeth stand {words}", "", partial(drawing.set_flank, k))
                 for k, words in FLANKS.items()
             ),
+        ]
+
+    def _way_out_commands(self) -> list[Command]:
+        """Units, looks, notes and every way out."""
+        return [
             Command("units", "Switch between mm and inch", "Ctrl+U", self.toggle_units),
             Command("more_digits", "Show more decimals", "Ctrl+.", partial(self.change_digits, 1)),
             Command("fewer_digits", "Show fewer decimals", "Ctrl+,", partial(self.change_digits, -1)),
@@ -267,7 +287,6 @@ class Window(QMainWindow):
                 for k, words in KINDS.items()
             ),
         ]
-        return rows
 
     def _recent(self) -> list[Command]:
         """A command for each design opened or saved lately."""

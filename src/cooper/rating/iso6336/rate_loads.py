@@ -74,21 +74,9 @@ def add_load_factors(
     def of(symbol: str) -> tuple[Array, Array]:
         return by_size(gears[0][symbol], gears[1][symbol])
 
-    h_fP = (gears[0].h_fP + gears[1].h_fP) / 2
-    stiff = stiffness.single_stiffness(*of("z_n"), *of("x"), h_fP, p.alpha_n, p.beta, mesh.w_t, *stiff_as(p))
-    if any(np.any(np.isfinite(g.d_i)) for g in p.gears):
-        # Two unlike blanks: the mean of both.
-        blanks = [
-            np.where(np.isnan(i.d_i) | np.isnan(i.b_s), 1.0, stiffness.blank_factor(i.b_s, i.b, g.s_R, p.m_n))
-            for i, g in zip(p.gears, gears, strict=True)
-        ]
-        mesh.C_R = (blanks[0] + blanks[1]) / 2
-        stiff = stiff * mesh.C_R
+    stiff = _stiffness(p, mesh, gears, (*of("z_n"), *of("x")))
     c_gamma, c_beta = stiffness.mesh_stiffness(stiff, mesh.eps_alpha)
-    # A rack is held to the deviations of its pinion's diameter.
-    d_tol = [teeth[0].d, teeth[0].d if p.gears[1].teeth_cut is not None else np.abs(teeth[1].d)]
-    halves = np.where(p.double_helix, 2, 1)
-    each = [flank_tolerances(d, p.m_n, g.b / halves, i.Q) for d, g, i in zip(d_tol, gears, p.gears, strict=True)]
+    each = _deviations(p, teeth, gears)
     f_pb = np.maximum(each[0]["f_pT"], each[1]["f_pT"]) * np.cos(mesh.alpha_t)
     f_fa = np.maximum(each[0]["f_falphaT"], each[1]["f_falphaT"])
     f_Hbeta = [e["f_HbetaT"] for e in each]
@@ -150,6 +138,35 @@ def add_load_factors(
         K_Falpha=np.where(p.K_Halpha_by_B, K_Fa, p.K_Halpha),
         K_Fbeta=load.root_face_load_factor(K_Hbeta, half, mesh.pop("depth")),
     )
+
+
+def _stiffness(
+    p: PairInput,
+    mesh: MeshValues[Array],
+    gears: tuple[GearValues[Array], ...],
+    by_size: tuple[Array, Array, Array, Array],
+) -> Array:
+    """Single stiffness c' from virtual counts and shifts of pinion and wheel, with the factor of their blanks."""
+    h_fP = (gears[0].h_fP + gears[1].h_fP) / 2
+    stiff = stiffness.single_stiffness(*by_size, h_fP, p.alpha_n, p.beta, mesh.w_t, *stiff_as(p))
+    if not any(np.any(np.isfinite(g.d_i)) for g in p.gears):
+        return stiff
+    # Two unlike blanks: the mean of both.
+    blanks = [
+        np.where(np.isnan(i.d_i) | np.isnan(i.b_s), 1.0, stiffness.blank_factor(i.b_s, i.b, g.s_R, p.m_n))
+        for i, g in zip(p.gears, gears, strict=True)
+    ]
+    mesh.C_R = (blanks[0] + blanks[1]) / 2
+    return np.asarray(stiff * mesh.C_R)
+
+
+def _deviations(
+    p: PairInput, teeth: tuple[Tooth, Tooth], gears: tuple[GearValues[Array], ...]
+) -> list[dict[str, Array]]:
+    """Flank tolerances of both gears at their own class; a rack is held to those of its pinion's diameter."""
+    d = [teeth[0].d, teeth[0].d if p.gears[1].teeth_cut is not None else np.abs(teeth[1].d)]
+    halves = np.where(p.double_helix, 2, 1)
+    return [flank_tolerances(d_i, p.m_n, g.b / halves, i.Q) for d_i, g, i in zip(d, gears, p.gears, strict=True)]
 
 
 def _shaft_bracket(
