@@ -7,6 +7,7 @@ from PySide6.QtCore import SIGNAL, Qt
 from PySide6.QtGui import QGuiApplication
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QComboBox, QLabel, QPushButton, QTableWidget
+from shiboken6 import isValid
 
 from cooper.demo import demo
 from cooper.desk.frame import shelf
@@ -236,18 +237,56 @@ def test_plastic_gears_warm_themselves_on_their_sheet(window):
     assert window.session.design.train.losses.A_h == 0.02
 
 
+def every_sheet(window):
+    """What opens each sheet."""
+    names = (
+        "duty",
+        "losses",
+        "plastics",
+        "spectrum",
+        "flank",
+        "formulas",
+        "fit",
+        "play",
+        "set",
+        "arrangements",
+        "compare",
+    )
+    return [
+        *(getattr(window, f"open_{name}") for name in names),
+        *(partial(window.open_more, i) for i in (0, 1, 2)),
+        partial(window.open_dimensions, 1),
+    ]
+
+
+def test_a_sheet_closes_by_escape_and_when_another_design_opens(window):
+    for open_sheet in every_sheet(window):
+        window.session.restart(demo("winch"), None)
+        window.session.select_stage(1)
+        open_sheet()
+        settle()
+        sheet = window.sheet
+        # From whatever has the keyboard: what does not want the key hands it on.
+        QTest.keyClick(window.focusWidget() or window, Qt.Key.Key_Escape)
+        settle()
+        assert not isValid(sheet), open_sheet
+        window.session.select_stage(1)
+        open_sheet()
+        settle()
+        sheet = window.sheet
+        # The stage that it shows is no more there.
+        window.session.restart(demo("mirror-cover"), None)
+        settle()
+        assert not isValid(sheet), open_sheet
+
+
 def test_a_closed_sheet_hears_nothing_of_the_session_any_more(window):
     session = window.session
 
     def heard():
         return session.receivers(SIGNAL("changed()")), session.receivers(SIGNAL("system_changed()"))
 
-    opens = [
-        *(getattr(window, f"open_{name}") for name in ("duty", "losses", "plastics", "spectrum", "flank", "formulas")),
-        *(getattr(window, f"open_{name}") for name in ("fit", "play", "set", "arrangements", "compare")),
-        *(partial(window.open_more, i) for i in (0, 1, 2)),
-        partial(window.open_dimensions, 1),
-    ]
+    opens = every_sheet(window)
     for open_sheet in opens:
         open_sheet()
         settle()

@@ -45,6 +45,8 @@ class Session(QObject):
     stage_selected = Signal(int)
     system_changed = Signal()
     file_changed = Signal()
+    opened = Signal()
+    """Another document is about to be shown: what belongs to the one before lets go."""
 
     def __init__(self, design: Design, path: Path | None = None) -> None:
         super().__init__()
@@ -211,6 +213,7 @@ class Session(QObject):
         first = State(design, evaluate(design), "start", None)
         self.states, self.at, self.path, self.stage = [first], 0, path, 0
         self.saved = design if saved else None
+        self.opened.emit()
         self.file_changed.emit()
         self.changed.emit()
 

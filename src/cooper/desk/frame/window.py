@@ -379,8 +379,7 @@ class Window(QMainWindow):
         sheet.show()
         sheet.raise_()
         first = next(iter(sheet.fields.values()), None)
-        if first is not None:
-            first.setFocus()
+        (sheet if first is None else first).setFocus()
 
     def _drop_sheet(self) -> bool:
         """Close the open sheet; whether there was one."""
@@ -699,15 +698,21 @@ class Window(QMainWindow):
                 return
         self.notice.say(str(fault), bad=True)
 
+    def _close_top(self) -> None:
+        """Close what lies on top: an explanation, else faults, else the open sheet, else what the Margins opened."""
+        faulty = [tag for tag in self.findChildren(Tag) if tag.fault is not None]
+        if self.explanation is not None:
+            self.explain()
+        elif faulty:
+            for tag in faulty:
+                tag.close_fault()
+        elif not self._drop_sheet() and self.margins.opened:
+            self.margins.open("")
+        self.notice.hide()
+
     def keyPressEvent(self, event: QKeyEvent) -> None:
         if event.key() == Qt.Key.Key_Escape:
-            if self.explanation is not None:
-                self.explain()
-            for tag in self.findChildren(Tag):
-                tag.close_fault()
-            if self.margins.opened:
-                self.margins.open("")
-            self.notice.hide()
+            self._close_top()
         elif event.key() == Qt.Key.Key_F and not event.modifiers():
             self.bench.fit()
         elif event.key() == Qt.Key.Key_T and not event.modifiers():

@@ -101,6 +101,7 @@ class Sheet(QFrame):
         outer.addWidget(area, 1)
         self._watching: list[Callable[[], object]] = []
         self.watch(self.refresh)
+        session.opened.connect(self.dismiss)
 
     def watch(self, follow: Callable[[], object]) -> None:
         """Call ``follow`` whenever the design or the units change, until the sheet closes."""
@@ -169,6 +170,8 @@ class Sheet(QFrame):
         for follow in self._watching:
             self.session.changed.disconnect(follow)
             self.session.system_changed.disconnect(follow)
+        if self._watching:
+            self.session.opened.disconnect(self.dismiss)
         self._watching.clear()
         self.hide()
         self.deleteLater()

@@ -139,6 +139,8 @@ def _told(asked: Tag | CheckRow) -> list[tuple[str, str]]:
         if asked.formula():
             how = f"by formula = {html(asked.formula())}"
         lines = [(f"{asked.text()} {asked.unit()}, {how}".replace(" ,", ","), "ink")]
+        if field.place:
+            lines.append((f"In formulas: {html(field.full_key)}", "faint"))
         if field.swap is not None:
             lines.append(
                 (
