@@ -49,9 +49,10 @@ def test_nonsense_in_every_tag_of_bench_and_sheets(window):
         sheets.append(None)
         for tag in window.sheet.fields.values():
             type_all(tag, session)
-    window.open_duty()
-    for tag in window.sheet.fields.values():
-        type_all(tag, session)
+    for open_sheet in (window.open_plastics, window.open_losses, window.open_duty):
+        open_sheet()
+        for tag in window.sheet.fields.values():
+            type_all(tag, session)
     for tag in window.bench.tags.values():
         type_all(tag, session)
     settle()
