@@ -337,6 +337,9 @@ def gear_fields(design: Design, stage: int, i: int) -> dict[str, Field]:
         ("rho_a", 0.05),
     ]
     now = get_at(design, gear)
+    if is_plastic(now.material.group):
+        # What is ground is of metal.
+        rows = [r for r in rows if r[0] not in ("t_g", "rho_g")]
     if now.shape == "rack":
         rows = [r for r in rows if r[0] not in ("h_K", "delta_K", "rho_a")]
     else:

@@ -87,8 +87,10 @@ def plastic_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
     table.setObjectName("plastic_table")
     right.addWidget(table)
     told = QLabel(
-        "Wear is known where a gear states its wear coefficient k_W. Own materials, modulus and strength stand on the sheet of each gear, "
-        "the friction coefficient on that of its mesh."
+        html(
+            "Wear is known where a gear states its wear coefficient k_W. Own materials, modulus and strength stand on the sheet of each gear, "
+        )
+        + "the friction coefficient on that of its mesh."
     )
     told.setWordWrap(True)
     told.setMaximumWidth(430)
