@@ -38,7 +38,7 @@ def median_ms(act) -> float:  # type: ignore[no-untyped-def]
 
 def ring() -> Design:
     """A pinion of 61 teeth in a ring of 200."""
-    design = give_count(demo(), 0, 2, -200, 1.25)
+    design = give_count(demo(), 0, 2, -200)
     changes = {"train.stages.0.members.0.z": 61, "train.duty.u_wanted": None, "train.stages.0.members.1.x": -0.1}
     return set_many(design, changes)
 

@@ -30,7 +30,7 @@ def test_a_negative_count_makes_a_ring_that_every_lens_shows(window):
     s.edit(lambda d, _r: set_many(d, {"train.duty.u_wanted": None, "train.stages.0.members.1.x": -0.1}), "")
     type_into(window, "z_2", "-72")
     stage = s.results.stages[0]
-    assert stage.internal
+    assert stage.kind.inward
     assert stage.wheel_x == -stage.mesh["a_w"]
     assert s.design.train.stages[0].members[1].tool == "pinion cutter"
     assert window.bench.tags["z_2"].text() == "-72"
@@ -242,7 +242,7 @@ def test_a_rack_has_its_own_tags_and_rolls_along_its_line(window):
     shape.pick(*next(o for o in shape.options() if o[0] == "rack"))
     settle()
     s = window.session
-    assert s.results.stages[0].rack
+    assert s.results.stages[0].kind.key == "rack"
     tags = window.bench.tags
     assert tags["h_back2"].isVisible()
     assert not any(tags[k].isVisible() for k in ("d_2", "d_a2", "x_2"))

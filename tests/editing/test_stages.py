@@ -3,10 +3,11 @@
 import pytest
 
 from cooper.demo import demo
-from cooper.editing.edit import give_shape
+from cooper.editing.edit import give_kind
 from cooper.editing.formulas import settled, with_formula
 from cooper.editing.stages import add_stage, move_stage, remove_stage, split_stage
 from cooper.errors import OutOfRange
+from cooper.kinds.straight_rack import RACK
 from cooper.results.evaluate import evaluate
 from makers import pair
 
@@ -55,9 +56,9 @@ def test_what_no_train_can_be_is_refused():
         remove_stage(pair(), 0)
     with pytest.raises(OutOfRange, match="that end"):
         move_stage(pair(), 0, -1)
-    rack = give_shape(pair(), 0, "rack")
+    rack = give_kind(pair(), 0, RACK)
     longer = add_stage(rack, 0)
-    assert [s.rack for s in evaluate(longer).stages] == [False, True]
+    assert [s.kind.key for s in evaluate(longer).stages] == ["external pair", "rack"]
     with pytest.raises(OutOfRange, match="rack comes last"):
         move_stage(longer, 0, 1)
     with pytest.raises(OutOfRange, match="not split"):

@@ -63,7 +63,7 @@ def test_seen_from_the_front_the_solids_cover_what_their_outlines_do():
     for body, places, _stage in placed_bodies(d, r, 0.4):
         whole = Polygon(body.outline(1e-3))
         edge = Point(0, 0).buffer(body.edge / 2, 256)
-        whole = edge.difference(whole) if body.internal else whole.difference(edge)
+        whole = edge.difference(whole) if body.section.inward else whole.difference(edge)
         shapes += [translate(rotate(whole, a, origin=(0, 0), use_radians=True), x, y) for x, y, _z, a in places]
     assert np.sum(hits.solid >= 0) / scale**2 == pytest.approx(union_all(shapes).area, rel=5e-3)
     # Faces look at the viewer: lit as the light falls on them, but for the lines at their edges.

@@ -26,7 +26,7 @@ M = "train.stages.0.meshes.0."
 def designs():
     spur, helical = demo(), demo("winch")
     ring = set_many(
-        give_count(spur, 0, 2, -41, 1.25),
+        give_count(spur, 0, 2, -41),
         {"train.duty.u_wanted": None, "train.stages.0.members.0.z": 12, "train.stages.0.members.1.x": -0.3},
     )
     return {
@@ -86,7 +86,7 @@ def test_solids_hold_area_times_width_and_their_mid_section_is_the_drawn_outline
             for x, y in middle + sign * 0.01 * normal:
                 state = BRepClass3d_SolidClassifier(solid, gp_Pnt(x + body.x, y, z), 1e-7).State()
                 outside = state == TopAbs_State.TopAbs_OUT
-                assert outside == ((sign > 0) != body.internal)
+                assert outside == ((sign > 0) != body.section.inward)
 
 
 def test_files_read_back_as_what_was_written(tmp_path):

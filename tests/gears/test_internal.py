@@ -103,7 +103,7 @@ def test_balls_between_teeth_touch_both_flanks_of_the_generated_outline():
 
 def ring(z1=25, z2=-60, **more):
     d = pair(z1, 41, 0.2, 0.0, m=2.0)
-    d = give_count(d, 0, 2, z2, 2.0)
+    d = give_count(d, 0, 2, z2)
     return set_many(d, {"train.stages.0.members.1.b": 26.0, **more})
 
 
@@ -135,7 +135,7 @@ def test_internal_results_agree_with_plain_geometry_and_statics():
 def test_internal_and_external_meet_at_the_rack():
     """With ever more teeth the ring and the wheel become the same rack: mesh and root alike."""
     out = evaluate(pair(25, 2000, 0.2, 0.0, m=2.0))
-    far = give_count(pair(25, 41, 0.2, 0.0, m=2.0), 0, 2, -2000, 2.0)
+    far = give_count(pair(25, 41, 0.2, 0.0, m=2.0), 0, 2, -2000)
     inn = evaluate(
         set_many(
             far,

@@ -5,7 +5,7 @@ import re
 import numpy as np
 import pytest
 
-from cooper.editing.edit import give_shape, set_many
+from cooper.editing.edit import give_kind, set_many
 from cooper.errors import OutOfRange
 from cooper.exchange.body import bodies
 from cooper.exchange.dimension_sheet import dimension_rows
@@ -16,6 +16,8 @@ from cooper.exchange.solid import body_solid, volume_of
 from cooper.gears.overlap import overlaps
 from cooper.gears.phase import Stand
 from cooper.gears.rack_gear import rack_tooth, tooth_place
+from cooper.kinds.external_wheel import EXTERNAL
+from cooper.kinds.straight_rack import RACK
 from cooper.results.evaluate import evaluate
 from cooper.results.why import why
 from makers import pair
@@ -24,7 +26,7 @@ B = "train.stages.0."
 
 
 def rack(z1=20, x1=0.2, beta=0.0, teeth=13, **more):
-    d = give_shape(pair(z1, 30, x1, 0.0, m=2.0), 0, "rack")
+    d = give_kind(pair(z1, 30, x1, 0.0, m=2.0), 0, RACK)
     return set_many(d, {B + "members.1.z": teeth, B + "meshes.0.beta": beta, **more})
 
 
@@ -99,13 +101,13 @@ def test_a_given_distance_is_met_by_the_pinion_and_nonsense_is_refused():
     for a_w in (fault.value.low, fault.value.high):
         evaluate(set_many(d, {B + "meshes.0.a_w": a_w}))
     for changes, word in (
-        ({B + "members.1.h_back": 2.0}, "back of the rack"),
+        ({B + "members.1.h_back": 2.0}, "the back would cut into the roots of the rack"),
         ({B + "members.1.h_back": 3.5}, "half the tooth depth"),
         ({B + "members.1.x": 0.1}, "no shift"),
         ({B + "members.1.z": -30}, "positive count"),
-        ({B + "members.0.shape": "rack", B + "members.0.x": 0.0, B + "meshes.0.a_w": None}, "driven one"),
+        ({B + "members.0.shape": "rack", B + "members.0.x": 0.0, B + "meshes.0.a_w": None}, "driven gear of a pair"),
     ):
         with pytest.raises(OutOfRange, match=word):
             evaluate(set_many(d, changes))
-    back = give_shape(rack(), 0, "gear")
+    back = give_kind(rack(), 0, EXTERNAL)
     assert evaluate(back).stages[0].mesh["u"] == pytest.approx(13 / 20)

@@ -153,7 +153,11 @@ def test_what_is_printed_is_what_is_computed(name):
             at = values(stage, i)
             at["m_t"] = at["m_n"] / math.cos(at["beta"])
             for symbol, letters in CASES.items():
-                if symbol not in at or not stage.rated or (stage.rack and symbol in ("sigma_load", "sigma_H0")):
+                if (
+                    symbol not in at
+                    or not stage.rated
+                    or (not stage.kind.turns and symbol in ("sigma_load", "sigma_H0"))
+                ):
                     continue
                 text = FORMULAS[symbol]
                 if symbol == "Y_S":

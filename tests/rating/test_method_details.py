@@ -7,11 +7,12 @@ import pytest
 
 from cooper.demo import demo
 from cooper.document.models import Design
-from cooper.editing.edit import give_shape, give_size, set_many
+from cooper.editing.edit import give_kind, give_size, set_many
 from cooper.editing.make_sets import with_set
 from cooper.editing.stages import add_stage, split_stage
 from cooper.errors import OutOfRange
 from cooper.gears.path_of_contact import pairs_in_contact
+from cooper.kinds.straight_rack import RACK
 from cooper.rating.iso6336.contact_stress import single_contact_factors
 from cooper.rating.iso6336.form import load_distribution_factor
 from cooper.results.evaluate import evaluate
@@ -180,7 +181,7 @@ def test_helical_stages_sized_by_a_diameter_keep_their_module_as_they_are_change
 
     assert module(d) == pytest.approx(2.5)
     assert module(split_stage(d, 0)) == pytest.approx(2.5)
-    assert module(give_shape(d, 0, "rack")) == pytest.approx(2.5)
+    assert module(give_kind(d, 0, RACK)) == pytest.approx(2.5)
     for kind in ("planetary", "idler"):
         assert module(with_set(d, 0, kind)) == pytest.approx(2.5)
     grown, straight = (add_stage(x, 0) for x in (d, set_many(pair(20, 60, 0.0, 0.0), {M + "beta": 20.0})))

@@ -5,9 +5,10 @@ from math import isfinite
 import numpy as np
 import pytest
 
-from cooper.editing.edit import give_count, give_shape, set_many
+from cooper.editing.edit import give_count, give_kind, set_many
 from cooper.errors import OutOfRange
 from cooper.gears.outline import gear_outline
+from cooper.kinds.straight_rack import RACK
 from cooper.results.evaluate import evaluate
 from makers import pair
 
@@ -18,9 +19,9 @@ def random_design(rng, kind):
     z1, z2 = int(rng.integers(6, 60)), int(rng.integers(6, 150))
     d = pair(z1, z2, round(rng.normal(0.2, 0.4), 2), 0.0, m=2.0)
     if kind == "rack":
-        d = give_shape(d, 0, "rack")
+        d = give_kind(d, 0, RACK)
     elif kind == "ring":
-        d = give_count(d, 0, 2, -z2 - z1 // 2, 2.0)
+        d = give_count(d, 0, 2, -z2 - z1 // 2)
     changes = {
         B + "meshes.0.beta": float(rng.choice([0, 0, 12, 30])),
         B + "meshes.0.alpha_n": float(rng.choice([14.5, 20, 25])),

@@ -4,9 +4,10 @@ import numpy as np
 import pytest
 
 from cooper.demo import demo
-from cooper.editing.edit import give_count, give_shape, set_many
+from cooper.editing.edit import give_count, give_kind, set_many
 from cooper.editing.wanted_play import WAYS, give_play, spread_of
 from cooper.errors import OutOfRange
+from cooper.kinds.straight_rack import RACK
 from cooper.results.evaluate import evaluate
 from cooper.running.backlash import backlash
 from cooper.running.play import play, sampled
@@ -33,7 +34,7 @@ def case(heat=0.0):
 @pytest.mark.parametrize("ring", [False, True])
 def test_heat_is_that_of_gears_really_made_larger(ring):
     """Gears of a module grown by their expansion on a centre distance grown by the housing's."""
-    base = give_count(pair(17, 41, 0.2, 0.1, m=2.0), 0, 2, -60, 2.0) if ring else pair(17, 41, 0.2, 0.1, m=2.0)
+    base = give_count(pair(17, 41, 0.2, 0.1, m=2.0), 0, 2, -60) if ring else pair(17, 41, 0.2, 0.1, m=2.0)
     cold = evaluate(base).stages[0].mesh
     assert cold["j_heat"] == 0
     for gears, housing, alpha in ((80.0, 50.0, 23.0), (20.0, 90.0, 11.5), (90.0, 20.0, 11.5)):
@@ -72,7 +73,7 @@ def test_worst_case_encloses_every_combination_and_touches_its_corners():
 @pytest.mark.parametrize("way", list(WAYS))
 @pytest.mark.parametrize("symbol", ["j_wt_min", "j_op_min"])
 def test_a_wanted_backlash_is_reached_by_each_way(way, symbol):
-    for d in (demo(), give_count(pair(17, 41, 0.2, 0.0, m=2.0), 0, 2, -60, 2.0)):
+    for d in (demo(), give_count(pair(17, 41, 0.2, 0.0, m=2.0), 0, 2, -60)):
         wide = give_play(d, 0, symbol, 0.15, way)
         assert evaluate(wide).stages[0].mesh[symbol] == pytest.approx(0.15, abs=2e-4)
         for old, new in zip(d.train.stages[0].members, wide.train.stages[0].members, strict=True):
@@ -82,7 +83,7 @@ def test_a_wanted_backlash_is_reached_by_each_way(way, symbol):
 
 
 def test_a_rack_says_why_it_has_no_play_in_service_and_a_jam_is_a_short_check():
-    rack = give_shape(pair(), 0, "rack")
+    rack = give_kind(pair(), 0, RACK)
     with pytest.raises(OutOfRange, match="rack"):
         spread_of(rack, evaluate(rack), 0)
     hot = set_many(pair(17, 41, m=2.5), {DEF + "theta_gears": 200.0, DEF + "alpha_housing": 0.0})

@@ -12,6 +12,8 @@ from pydantic import BaseModel, ConfigDict, Field, field_validator, model_valida
 
 from cooper.document.quantities import QUANTITIES
 from cooper.document.units import KINDS
+from cooper.kinds.kind import Kind
+from cooper.kinds.known import kind_of, shapes
 from cooper.stock.bearings import bearing_types
 from cooper.stock.materials import groups
 
@@ -195,7 +197,11 @@ class Gear(Model):
 
     id: str = Field("", max_length=40, description="identity within the train; given where it is empty")
     name: str = Field("gear", max_length=80, description="what the gear is called")
-    shape: Literal["gear", "rack"] = Field("gear", description="a wheel, or a rack, of which z teeth are cut")
+    shape: str = Field(
+        "gear",
+        description="a wheel, or a rack, of which z teeth are cut",
+        json_schema_extra=lambda schema: schema.update(enum=list(shapes())),
+    )
     z: int = quantity("z", ge=-2000, le=2000)
     x: float | None = quantity("x", 0.0, ge=-3, le=3)
     b: float = quantity("b", gt=0, le=5000)
@@ -246,6 +252,13 @@ class Gear(Model):
         """Depth of the grinding notch (mm): as entered, else what the stock has more than the protuberance takes away before grinding."""
         return self.t_g or round(max(self.q_P - self.pr_P, 0.0), 12)
 
+    @field_validator("shape")
+    @classmethod
+    def _known(cls, shape: str) -> str:
+        if shape not in shapes():
+            raise ValueError(f"{shape[:40]!r} is no shape of a gear; there are {', '.join(shapes())}")
+        return shape
+
     @model_validator(mode="after")
     def _allowances(self) -> Gear:
         if self.E_sni > self.E_sns:
@@ -258,18 +271,9 @@ class Gear(Model):
     def _makeable(self) -> Gear:
         if abs(self.z) < 4:
             raise ValueError(f"a gear has 4 or more teeth, an internal one -4 or fewer; this has z = {self.z}")
-        if self.shape == "rack" and (self.z < 0 or self.x != 0 or self.d_a is not None or self.tool != "rack"):
-            raise ValueError(
-                "a rack has a positive count, no shift (x = 0), no tip diameter, and the profile of its own basic rack"
-            )
-        if self.z < 0 and self.tool == "rack":
-            raise ValueError(
-                f"z = {self.z} is an internal gear, which no rack or hob can cut: take a pinion cutter or a form"
-            )
-        if (self.z < 0) != (self.d_rim is not None):
-            raise ValueError("an internal gear, and only that, has an outside diameter d_rim")
-        if self.d_i is not None and (self.z < 0 or self.shape == "rack"):
-            raise ValueError("a rim on a web (d_i) belongs to an external wheel")
+        fault = kind_of(self).fault(self)
+        if fault:
+            raise ValueError(fault)
         if self.d_i is not None and self.d_i <= self.d_bore:
             raise ValueError(
                 f"the rim's inner diameter d_i = {self.d_i:g} mm must be greater than the bore of {self.d_bore:g} mm"
@@ -423,22 +427,30 @@ class Stage(Model):
     meshes: Annotated[tuple[Mesh, ...], Field(min_length=1, max_length=1)]
     own: StageOwn = StageOwn()
 
+    @property
+    def kinds(self) -> tuple[Kind, Kind]:
+        """The kinds of the driving and the driven gear."""
+        mesh = self.meshes[0]
+        return kind_of(self.members[mesh.driver]), kind_of(self.members[mesh.driven])
+
+    @property
+    def kind_of_pair(self) -> Kind:
+        """The kind of the pair, which is that of its driven gear."""
+        return self.kinds[1]
+
     @model_validator(mode="after")
-    def _solvable(self) -> Stage:
+    def _pair(self) -> Stage:
         mesh = self.meshes[0]
         if {mesh.driver, mesh.driven} != {0, 1}:
             raise ValueError("the mesh must join member 0 and member 1")
         one, two = self.members[mesh.driver], self.members[mesh.driven]
-        if one.shape == "rack":
-            raise ValueError("the rack of a pair is the driven one")
-        if one.z < 0:
-            raise ValueError(f"z = {one.z} of the driving gear: the internal gear of a pair is the driven one")
-        if two.z < 0 and -two.z <= one.z:
+        if not kind_of(one).drives:
             raise ValueError(
-                f"z = {two.z}: the internal wheel must have more teeth than its pinion with {one.z}: {-one.z - 1} and below"
+                f"z = {one.z} of {one.name}: a {kind_of(one).name} is the driven gear of a pair, an external wheel drives it"
             )
-        if two.z < 0 and two.tool == "pinion cutter" and two.z_0 >= -two.z:
-            raise ValueError(f"z_0 = {two.z_0}: the pinion cutter must have fewer teeth than the ring with {-two.z}")
+        fault = kind_of(two).pair_fault(one, two)
+        if fault:
+            raise ValueError(fault)
         free = [n for n, v in (("x_1", self.members[0].x), ("x_2", self.members[1].x), ("a_w", mesh.a_w)) if v is None]
         if len(free) != 1:
             raise ValueError(
@@ -601,10 +613,13 @@ class Train(Model):
         return self
 
     @model_validator(mode="after")
-    def _rack_last(self) -> Train:
+    def _turning(self) -> Train:
         for k, stage in enumerate(self.stages[:-1], 1):
-            if any(g.shape == "rack" for g in stage.members):
-                raise ValueError(f"stage {k} ends in a rack, which cannot turn the next stage: a rack comes last")
+            kind = stage.kind_of_pair
+            if not kind.turns:
+                raise ValueError(
+                    f"stage {k} ends in a {kind.name}, which cannot turn the next stage: a {kind.name} comes last"
+                )
         return self
 
 
@@ -650,6 +665,13 @@ def identified(stages: tuple[Stage, ...], sets: tuple[GearSet, ...]) -> tuple[St
     return stages if all(a is b for a, b in zip(found, stages, strict=True)) else tuple(found)
 
 
+INWARD: dict[str, tuple[bool | None, ...]] = {
+    "planetary": (False, False, True),
+    "stepped": (False, False, True),
+    "two rings": (False, True, True),
+    "idler": (False, False, None),
+}
+"""Which gears of a set, in the order in which its meshes name them, have teeth that point inward; None for either."""
 SHARED_MESH = ("alpha_n", "beta", "m_n", "P_nd")
 """What both meshes of a gear that stands in them have in common."""
 
@@ -660,13 +682,14 @@ def set_fault(one: GearSet, stages: tuple[Stage, ...]) -> str:
     (sun, planet), (again, ring) = first.members, second.members
     if any((s.meshes[0].driver, s.meshes[0].driven) != (0, 1) for s in stages):
         return "in its stages member 0 drives member 1"
-    if any(g.shape == "rack" for s in stages for g in s.members):
-        return "a rack is no member of a set"
+    for s in stages:
+        if not s.kind_of_pair.turns:
+            return f"a {s.kind_of_pair.name} is no member of a set"
     if one.free_sun:
         free, at_sun = stages[2].members
         if at_sun.model_copy(update={"id": first.members[0].id}) != first.members[0]:
             return "the gear of the planets that meets the free sun must be the one that meets the first ring"
-        if free.z < 0:
+        if kind_of(free).inward:
             return f"z = {free.z} of {free.name}: the free sun has external teeth"
     if one.kind in ("planetary", "idler") and planet != again.model_copy(update={"id": planet.id}):
         other = next(n for n in type(planet).model_fields if n != "id" and getattr(planet, n) != getattr(again, n))
@@ -676,11 +699,10 @@ def set_fault(one: GearSet, stages: tuple[Stage, ...]) -> str:
             a, b = (getattr(s.meshes[0], n) for s in (first, second))
             if a != b:
                 return f"both meshes of one gear have one {n}; these have {a} and {b}"
-    signs = {"planetary": (1, 1, -1), "stepped": (1, 1, -1), "two rings": (1, -1, -1), "idler": (1, 1, 0)}[one.kind]
-    for gear, sign in zip((sun, planet, ring), signs, strict=True):
-        if sign * gear.z < 0:
+    for gear, inward in zip((sun, planet, ring), INWARD[one.kind], strict=True):
+        if inward is not None and kind_of(gear).inward != inward:
             return (
-                f"z = {gear.z} of {gear.name}: a gear with {'external' if sign > 0 else 'internal'} teeth belongs there"
+                f"z = {gear.z} of {gear.name}: a gear with {'internal' if inward else 'external'} teeth belongs there"
             )
     return ""
 

@@ -2,13 +2,10 @@
 
 from __future__ import annotations
 
-from math import ceil
-
 from cooper.document.models import Design
-from cooper.editing.edit import give_count, give_shape, set_many
+from cooper.editing.edit import give_kind
 from cooper.editing.make_sets import (
     KIND_WORDS,
-    module_now,
     set_number,
     with_free_sun,
     with_roles,
@@ -17,31 +14,27 @@ from cooper.editing.make_sets import (
 )
 from cooper.editing.stages import add_stage
 from cooper.errors import OutOfRange
+from cooper.kinds.external_wheel import EXTERNAL
+from cooper.kinds.known import KINDS
 
-ARRANGEMENTS = {
-    "external pair": "two gears side by side",
-    "internal pair": "pinion in a ring",
-    "rack": "pinion and rack",
-    **KIND_WORDS,
-    "free sun": "two rings with a free sun",
-    "sun driven": "two rings, driven at a sun between the planets",
-}
-"""Every arrangement that is offered, in words."""
-BACK = 3.5
-"""Modules behind the datum line of a new rack at least."""
-ROOM_IN_RING = 12
-"""Teeth that a new ring has more than its pinion at least, so that their tips pass."""
+
+def arrangements() -> dict[str, str]:
+    """Every arrangement that is offered, in words: the kinds of pairs, then the sets."""
+    return {
+        **{k.key: k.words for k in KINDS.values()},
+        **KIND_WORDS,
+        "free sun": "two rings with a free sun",
+        "sun driven": "two rings, driven at a sun between the planets",
+    }
 
 
 def arrangement_of(design: Design, k: int) -> str:
-    """The arrangement of stage k, one of `ARRANGEMENTS`."""
+    """The arrangement of stage k, one of `arrangements`."""
     n = set_number(design, k)
     if n is not None:
         one = design.train.sets[n]
         return "sun driven" if one.sun_works else "free sun" if one.free_sun else one.kind
-    stage = design.train.stages[k]
-    driven = stage.members[stage.meshes[0].driven]
-    return "rack" if driven.shape == "rack" else "internal pair" if driven.z < 0 else "external pair"
+    return design.train.stages[k].kind_of_pair.key
 
 
 def exchanged(design: Design, k: int, kind: str) -> Design:
@@ -51,25 +44,15 @@ def exchanged(design: Design, k: int, kind: str) -> Design:
     n = set_number(design, k)
     if n is not None:
         k = design.train.sets[n].first
+        design = without_set(design, n)
+    if kind in KINDS:
+        own = KINDS[kind]
+        if not own.turns and k < len(design.train.stages) - 1:
+            raise OutOfRange("stage", k + 1, f"a {own.name} cannot turn the next stage: it comes last")
+        if design.train.stages[k].kind_of_pair is own:
+            return design
+        return give_kind(_external(design, k), k, own)
     design = _external(design, k)
-    one, two = _pair(design, k)
-    if kind == "external pair":
-        return design
-    if kind == "internal pair":
-        design = give_count(design, k, 2, -max(two, one + ROOM_IN_RING), module_now(design, k))
-        # As much shift as its pinion's, so that the pair stands at its reference distance.
-        mesh = design.train.stages[k].meshes[0]
-        x = design.train.stages[k].members[mesh.driver].x or 0.0
-        base = f"train.stages.{k}.members."
-        return set_many(
-            design, {f"{base}{mesh.driver}.x": x, f"{base}{mesh.driven}.x": -x, f"train.stages.{k}.meshes.0.a_w": None}
-        )
-    if kind == "rack":
-        if k < len(design.train.stages) - 1:
-            raise OutOfRange("stage", k + 1, "a rack cannot turn the next stage: it comes last")
-        mesh = design.train.stages[k].meshes[0]
-        back = max(design.train.stages[k].members[mesh.driven].h_back, ceil(BACK * module_now(design, k)))
-        return set_many(give_shape(design, k, "rack"), {f"train.stages.{k}.members.{mesh.driven}.h_back": float(back)})
     if kind in ("free sun", "sun driven"):
         design = with_set(design, k, "two rings")
         n = set_number(design, k)
@@ -80,27 +63,15 @@ def exchanged(design: Design, k: int, kind: str) -> Design:
 
 
 def added(design: Design, k: int, kind: str) -> tuple[Design, int]:
-    """A stage of a kind behind stage k (before it where k ends in a rack), and where it stands."""
-    rack = arrangement_of(design, k) == "rack"
+    """A stage of a kind behind stage k (before it where k does not end in what turns), and where it stands."""
+    turns = design.train.stages[k].kind_of_pair.turns
     n = set_number(design, k)
-    at = k if rack else (k if n is None else design.train.sets[n].stages[-1]) + 1
+    at = (k if n is None else design.train.sets[n].stages[-1]) + (1 if turns else 0)
     return exchanged(add_stage(design, k), at, kind), at
 
 
-def _pair(design: Design, k: int) -> tuple[int, int]:
-    stage = design.train.stages[k]
-    mesh = stage.meshes[0]
-    return stage.members[mesh.driver].z, stage.members[mesh.driven].z
-
-
 def _external(design: Design, k: int) -> Design:
-    """Stage k as an external pair; of a set its first mesh stays."""
-    n = set_number(design, k)
-    if n is not None:
-        design = without_set(design, n)
-    kind = arrangement_of(design, k)
-    if kind == "rack":
-        return give_shape(design, k, "gear")
-    if kind == "internal pair":
-        return give_count(design, k, 2, -_pair(design, k)[1], module_now(design, k))
-    return design
+    """Stage k, which belongs to no set, as an external pair."""
+    if design.train.stages[k].kind_of_pair is EXTERNAL:
+        return design
+    return give_kind(design, k, EXTERNAL)

@@ -11,6 +11,8 @@ from cooper.document.models import Design
 from cooper.editing.edit import give_count
 from cooper.editing.make_sets import set_number, take_offer
 from cooper.errors import OutOfRange
+from cooper.kinds.external_wheel import EXTERNAL
+from cooper.kinds.known import kind_of
 from cooper.results.evaluate import evaluate
 from cooper.results.result_tree import Results
 from cooper.stock.series import modules
@@ -27,9 +29,7 @@ def subject(design: Design, k: int) -> str:
         kind = design.train.sets[n].kind
         return kind if kind in ("planetary", "two rings") else ""
     members = [g for s in design.train.stages for g in s.members]
-    plain = (
-        not design.train.sets and len(design.train.stages) <= 3 and all(g.z > 0 and g.shape == "gear" for g in members)
-    )
+    plain = not design.train.sets and len(design.train.stages) <= 3 and all(kind_of(g) is EXTERNAL for g in members)
     return "pairs" if plain else ""
 
 
@@ -41,7 +41,7 @@ def sized(results: Results, k: int, what: str, at: Bounds) -> Bounds:
     one = results.set_of(k)
     if one is not None:
         m_t = m_t[:1]
-        rings = [s for s in results.stages[one.first : one.first + 2] if "d_rim" in s.gears[1]]
+        rings = [s for s in results.stages[one.first : one.first + 2] if s.kind.inward]
         over = tuple(s.gears[1].d_rim - s.gears[1].d for s in rings)
     return replace(at, m_t=m_t, over=over)
 
@@ -129,5 +129,5 @@ def take(design: Design, k: int, offer: Offer) -> Design:
         return take_offer(design, n, offer)
     for stage, (z_1, z_2) in enumerate(zip(offer.z[::2], offer.z[1::2], strict=True)):
         for i, z in ((1, z_1), (2, z_2)):
-            design = give_count(design, stage, i, z, evaluate(design).stages[stage].mesh.m_n)
+            design = give_count(design, stage, i, z)
     return design

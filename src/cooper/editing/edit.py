@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from math import radians
 from typing import Any
 
 from pydantic import BaseModel
@@ -9,6 +10,8 @@ from pydantic import BaseModel
 from cooper.document.models import SIZES, Design
 from cooper.document.plain import plain_data, validated, validated_sets
 from cooper.editing.whole_sets import kept_whole
+from cooper.kinds.kind import Kind
+from cooper.kinds.known import kind_of, kind_with
 from cooper.results.result_tree import StageResults
 from cooper.results.solve_stage import module_of
 
@@ -39,74 +42,45 @@ def set_many(design: Design, changes: dict[Path, Any]) -> Design:
     return validated(tree)
 
 
-def give_count(design: Design, stage: int, i: int, z: int, m_n: float) -> Design:
-    """Give gear i (1, 2) a tooth count; a change of sign makes the gear internal or external again.
-
-    An internal gear gets a pinion cutter that fits and an outside diameter with a rim of four modules under the root;
-    a given centre distance or tip diameter of the old arrangement is let go.
-    """
+def give_count(design: Design, stage: int, i: int, z: int) -> Design:
+    """Give gear i (1, 2) a tooth count; one that belongs to another kind (`kinds`) makes the gear one of that kind."""
     mesh = design.train.stages[stage].meshes[0]
     member = (mesh.driver, mesh.driven)[i - 1]
-    base = f"train.stages.{stage}.members.{member}"
     gear = design.train.stages[stage].members[member]
-    changes: dict[Path, Any] = {f"{base}.z": z}
-    if (z < 0) != (gear.z < 0):
-        changes |= {
-            f"{base}.d_a": None,
-            f"{base}.d_bore": 0.0,
-            f"{base}.d_i": None,
-            f"{base}.d_rim": None,
-            f"{base}.tool": "rack",
-        }
-        if z < 0:
-            from math import ceil, cos, radians
-
-            root = m_n * (abs(z) / cos(radians(mesh.beta)) + 2 * gear.h_fP + abs(gear.x or 0.0))
-            changes |= {
-                f"{base}.tool": "pinion cutter",
-                f"{base}.z_0": max(6, min(25, abs(z) // 2)),
-                f"{base}.pr_P": 0.0,
-                f"{base}.q_P": 0.0,
-                f"{base}.d_rim": float(ceil(root + 8 * m_n)),
-                f"{base}.rho_fP": min(gear.rho_fP, 0.2),
-            }
-        one, two = (design.train.stages[stage].members[n] for n in (mesh.driver, mesh.driven))
-        if mesh.a_w is not None:
-            changes[f"train.stages.{stage}.meshes.0.a_w"] = None
-            for n, g in ((mesh.driver, one), (mesh.driven, two)):
-                changes[f"train.stages.{stage}.members.{n}.x"] = g.x or 0.0
-    return set_many(design, changes)
+    kind = kind_with(gear, z)
+    if kind is kind_of(gear):
+        return set_many(design, {f"train.stages.{stage}.members.{member}.z": z})
+    return _made(design, stage, member, kind, z)
 
 
-def give_shape(design: Design, stage: int, shape: str) -> Design:
-    """Make the driven gear of a stage a rack or a wheel again; a given distance of the old arrangement is let go."""
-    mesh = design.train.stages[stage].meshes[0]
-    base = f"train.stages.{stage}.members.{mesh.driven}"
-    one, two = (design.train.stages[stage].members[n] for n in (mesh.driver, mesh.driven))
-    changes: dict[Path, Any] = {
-        f"{base}.shape": shape,
-        f"{base}.z": abs(two.z),
-        f"{base}.x": 0.0,
-        f"{base}.d_a": None,
-        f"{base}.d_rim": None,
-        f"{base}.tool": "rack",
-        f"{base}.d_bore": 0.0,
-        f"{base}.d_i": None,
-        f"train.stages.{stage}.meshes.0.a_w": None,
-        f"train.stages.{stage}.members.{mesh.driver}.x": one.x or 0.0,
-    }
-    if mesh.d_2 is not None:
-        changes |= {
-            f"train.stages.{stage}.meshes.0.d_2": None,
-            f"train.stages.{stage}.meshes.0.m_n": module_of(mesh, one.z, two.z),
-        }
-    return set_many(design, changes)
+def give_kind(design: Design, stage: int, kind: Kind) -> Design:
+    """Make a pair one of a kind, whose driven gear begins with the count and shift that the kind begins with."""
+    doc = design.train.stages[stage]
+    mesh = doc.meshes[0]
+    one, two = doc.members[mesh.driver], doc.members[mesh.driven]
+    changed = _made(design, stage, mesh.driven, kind, kind.first_count(one.z, abs(two.z)))
+    x = kind.first_shift(one.x or 0.0)
+    return changed if x is None else set_at(changed, f"train.stages.{stage}.members.{mesh.driven}.x", x)
+
+
+def _made(design: Design, stage: int, member: int, kind: Kind, z: int) -> Design:
+    """One gear made into one of a kind; a given centre distance and reference diameter of the old arrangement are let go."""
+    doc = design.train.stages[stage]
+    mesh, base = doc.meshes[0], f"train.stages.{stage}"
+    gear = doc.members[member].model_copy(update={"z": z})
+    changes: dict[Path, Any] = {f"{base}.members.{n}.x": g.x or 0.0 for n, g in enumerate(doc.members)}
+    changes |= {f"{base}.meshes.0.a_w": None, f"{base}.members.{member}.z": z}
+    m_n = module_of(mesh, doc.members[mesh.driver].z, doc.members[mesh.driven].z)
+    if getattr(mesh, "d_1" if member == mesh.driver else "d_2") is not None:
+        changes |= {f"{base}.meshes.0.{s}": None for s in SIZES} | {f"{base}.meshes.0.m_n": m_n}
+    made = kind.made(gear, m_n, radians(mesh.beta))
+    return set_many(design, changes | {f"{base}.members.{member}.{s}": v for s, v in made.items()})
 
 
 def tips_for_clearance(design: Design, results: StageResults, stage: int) -> Design:
     """Shorten both tips so far that the clearance of the basic racks is left to the mate's root; never lengthen them.
 
-    The tip alteration of ISO 21771, given as tip diameters; a rack keeps its addendum.
+    The tip alteration of ISO 21771, given as tip diameters; what has no shift keeps its addendum.
     """
     mesh = design.train.stages[stage].meshes[0]
     m_n, a_w = results.mesh.m_n, results.mesh.a_w
@@ -114,18 +88,13 @@ def tips_for_clearance(design: Design, results: StageResults, stage: int) -> Des
     roots = [g.get("d_f", 0.0) / 2 for g in results.gears]
     changes: dict[Path, Any] = {}
     for n, own, mate, i in ((mesh.driver, one, two, 0), (mesh.driven, two, one, 1)):
-        if own.shape == "rack":
+        kind = results.kinds[i]
+        if not kind.shifts:
             continue
         c = (mate.h_fP - own.h_aP) * m_n
-        if results.rack:
-            r_a = a_w + results.gears[1].h_f - c
-        elif results.internal:
-            r_a = roots[1] - a_w - c if i == 0 else a_w + roots[0] + c
-        else:
-            r_a = a_w - roots[1 - i] - c
-        now = results.gears[i].d_a / 2
-        shorter = r_a > now + 1e-9 if own.z < 0 else r_a < now - 1e-9
-        if shorter:
+        r_a = results.kind.tip_room(a_w, (roots[0], roots[1]), c, i, results.gears[1 - i].get("h_f", 0.0))
+        longer = r_a - results.gears[i].d_a / 2
+        if (-longer if kind.inward else longer) < -1e-9:
             changes[f"train.stages.{stage}.members.{n}.d_a"] = round(2 * r_a, 3)
     return set_many(design, changes) if changes else design
 

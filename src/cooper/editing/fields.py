@@ -17,6 +17,7 @@ from cooper.document.quantities import QUANTITIES, plain
 from cooper.editing.edit import give_count, give_shift, give_size, set_at, set_many, shifts_now
 from cooper.editing.make_sets import count_in_set, planetary_set
 from cooper.errors import OutOfRange
+from cooper.kinds.known import kind_of
 from cooper.results.result_tree import Results
 from cooper.stock.materials import groups, is_plastic
 from cooper.stock.series import diametral_pitches, modules, neighbour
@@ -191,7 +192,7 @@ def count_field(stage: int, i: int) -> Field:
             raise OutOfRange(key, value, reason, low=ends[0], high=ends[1])
         if planetary_set(d, stage) is not None:
             return _named(lambda: count_in_set(d, stage, i, int(value)), key, value)
-        return _named(lambda: give_count(d, stage, i, int(value), r.stages[stage].mesh.m_n), key, value)
+        return _named(lambda: give_count(d, stage, i, int(value)), key, value)
 
     return Field(key, "z", i, read, _always_given, give)
 
@@ -213,7 +214,7 @@ def shift_field(stage: int, name: str) -> Field:
         present = free(r)
         if present != name:
             return present
-        return {"a_w": "x_1" if r.stages[stage].rack else "x_2", "x_2": "a_w", "x_1": "a_w"}[name]
+        return {"a_w": "x_2" if r.stages[stage].kind.shifts else "x_1", "x_2": "a_w", "x_1": "a_w"}[name]
 
     def give(d: Design, r: Results, value: float) -> Design:
         def make() -> Design:
@@ -301,21 +302,23 @@ def bench_fields(design: Design, stage: int) -> dict[str, Field]:
     ]
     for i in (1, 2):
         gear = member_path(design, stage, i)
-        if get_at(design, gear).shape == "rack":
-            fields += [
-                path_field(f"z_{i}", "z", i, f"{gear}.z", label="number of teeth cut"),
-                path_field(f"b_{i}", "b", i, f"{gear}.b", fine=1.0),
-                path_field(f"h_back{i}", "h_back", i, f"{gear}.h_back", fine=1.0),
-            ]
-            continue
-        fields += [
-            count_field(stage, i),
-            shift_field(stage, f"x_{i}"),
-            tip_field(stage, i),
-            size_field(stage, f"d_{i}"),
-            path_field(f"b_{i}", "b", i, f"{gear}.b", fine=1.0),
-        ]
+        kind = kind_of(get_at(design, gear))
+        count = count_field(stage, i) if kind.turns else path_field(f"z_{i}", "z", i, f"{gear}.z", label=CUT)
+        own: dict[str, Callable[[], Field]] = {
+            "z": lambda count=count: count,  # type: ignore[misc]
+            "x": partial(shift_field, stage, f"x_{i}"),
+            "d_a": partial(tip_field, stage, i),
+            "d": partial(size_field, stage, f"d_{i}"),
+        }
+        for symbol in kind.on_drawing:
+            plainly = partial(path_field, plain(symbol, i), symbol, i, f"{gear}.{symbol}", fine=1.0)
+            fields.append(own.get(symbol, plainly)())
     return _placed(fields, design, stage)
+
+
+CUT = "number of teeth cut"
+STEPS = {"h_K": 0.05, "delta_K": 5.0, "rho_a": 0.05, "z_0": None, "x_0": 0.05, "pr_P": 0.01, "q_P": 0.01}
+"""Fine steps of what kinds and tools ask for; 1 where none is named."""
 
 
 def gear_fields(design: Design, stage: int, i: int) -> dict[str, Field]:
@@ -332,22 +335,14 @@ def gear_fields(design: Design, stage: int, i: int) -> dict[str, Field]:
         ("Q", None),
         ("Rz_H", 0.5),
         ("Rz_F", 0.5),
-        ("h_K", 0.05),
-        ("delta_K", 5.0),
-        ("rho_a", 0.05),
     ]
     now = get_at(design, gear)
     if is_plastic(now.material.group):
         # What is ground is of metal.
         rows = [r for r in rows if r[0] not in ("t_g", "rho_g")]
-    if now.shape == "rack":
-        rows = [r for r in rows if r[0] not in ("h_K", "delta_K", "rho_a")]
-    else:
-        rows.append(("d_rim" if now.z < 0 else "d_bore", 1.0))
-    if now.tool == "pinion cutter":
-        rows += [("z_0", None), ("x_0", 0.05)]
-    elif now.tool == "rack" and now.shape == "gear":
-        rows += [("pr_P", 0.01), ("q_P", 0.01), ("alpha_prP", 1.0)]
+    kind = kind_of(now)
+    by_tool = {"pinion cutter": ("z_0", "x_0"), "rack": kind.rack_tool_data}.get(now.tool, ())
+    rows += [(s, STEPS.get(s, 1.0)) for s in (*kind.data, *by_tool)]
     fields = [path_field(plain(s, i), s, i, f"{gear}.{s}", fine=fine) for s, fine in rows]
     scale = groups()[get_at(design, gear).material.group]["hardness_scale"]
     hardness = path_field(f"hardness_{i}", "hardness", i, f"{gear}.material.hardness", fine=10.0)
@@ -356,7 +351,7 @@ def gear_fields(design: Design, stage: int, i: int) -> dict[str, Field]:
     for s, fine in (("sigma_Hlim", 10.0), ("sigma_Flim", 10.0), ("E", 1000.0), ("density", 10.0), ("price_index", 0.1)):
         fields.append(optional_field(plain(s, i), s, i, f"{gear}.material.{s}", fine, "of the stock"))
     fields.append(path_field(plain("swelling", i), "swelling", i, f"{gear}.swelling", fine=0.05))
-    if now.shape == "gear" and now.z > 0:
+    if kind.web:
         fields.append(optional_field(plain("d_i", i), "d_i", i, f"{gear}.d_i", 1.0, "solid disc"))
         fields.append(optional_field(plain("b_s", i), "b_s", i, f"{gear}.b_s", 1.0, "as the teeth"))
     if now.material.group == "Eh":

@@ -11,6 +11,7 @@ from cooper.document.models import SIZES, Design
 from cooper.editing.edit import set_many
 from cooper.errors import OutOfRange
 from cooper.gears.pair import shift_sum
+from cooper.kinds.known import kind_of
 from cooper.results.evaluate import evaluate
 from cooper.results.result_tree import Results
 from cooper.stock.series import modules
@@ -49,11 +50,10 @@ def fits(design: Design, results: Results, stage: int, a_w: float, u: float, tol
     """
     doc = design.train.stages[stage]
     mesh = doc.meshes[0]
-    now, inside = results.stages[stage], results.stages[stage].internal
-    if now.rack:
-        raise OutOfRange(
-            "a_w", a_w, "a pinion meets any distance to a rack by its shift: give a_w and let x_1 be solved"
-        )
+    now, inside = results.stages[stage], results.stages[stage].kind.inward
+    if not now.kind.turns:
+        reason = f"a pinion meets any distance to a {now.kind.name} by its shift: give a_w and let x_1 be solved"
+        raise OutOfRange("a_w", a_w, reason)
     sign = -1 if inside else 1
     if not (0 < a_w < 1e5 and 0.05 <= u <= 50 and 0 <= tol <= 100):
         raise OutOfRange("a_w, u", f"{a_w:g} mm, {u:g}", "the centre distance must be above 0 and the ratio 0.05 to 50")
@@ -103,11 +103,9 @@ def _take(design: Design, stage: int, m_n: float, z_1: int, z_2: int, beta: floa
     base = f"train.stages.{stage}."
     one, two = (f"{base}members.{n}." for n in (mesh.driver, mesh.driven))
     sizes: dict[str, float | None] = {f"{base}meshes.0.{n}": None for n in SIZES}
-    ring = design.train.stages[stage].members[mesh.driven]
-    more: dict[str, object] = {}
-    if z_2 < 0:
-        grown = m_n * abs(z_2) / cos(radians(beta)) + 11 * m_n
-        more = {f"{two}d_rim": float(np.ceil(grown)), f"{two}z_0": max(6, min(ring.z_0, abs(z_2) // 2))}
+    driven = design.train.stages[stage].members[mesh.driven]
+    resized = kind_of(driven).resized(driven, z_2, m_n, radians(beta))
+    more = {f"{two}{s}": v for s, v in resized.items()}
     # The larger part of a positive sum goes to the pinion, which needs it more.
     share = 0.6 if x_sum > 0 else 0.5
     return set_many(
@@ -148,7 +146,7 @@ def reach(design: Design, results: Results, stage: int, i: int, symbol: str, wan
     gear, g, m_n = doc.members[n], results.stages[stage].gears[i - 1], results.stages[stage].mesh.m_n
     base = f"train.stages.{stage}."
     if symbol not in g:
-        raise OutOfRange(f"{symbol}{i}", wanted, "a rack has no diameters")
+        raise OutOfRange(f"{symbol}{i}", wanted, f"a {results.stages[stage].kinds[i - 1].name} has no diameters")
     if not 0 < wanted < 1e5:
         raise OutOfRange(f"{symbol}{i}", wanted, "a diameter is above 0", low=0, high=1e5, unit="mm")
     free: dict[str, object] = {f"{base}members.{n}.d_a": None} if symbol == "d_a" else {}
@@ -172,9 +170,10 @@ def reach(design: Design, results: Results, stage: int, i: int, symbol: str, wan
             break
         ways.clear()
         for index, member in enumerate(doc.members):
-            if member.d_rim is not None:
-                # The rim of a ring grows with its teeth.
-                sizes[f"{base}members.{index}.d_rim"] = member.d_rim * module / m_n
+            for length in kind_of(member).grows:
+                # The rim of a ring grows with its teeth; a given tip diameter stays given.
+                if length != "d_a" and getattr(member, length) is not None:
+                    sizes[f"{base}members.{index}.{length}"] = getattr(member, length) * module / m_n
         value = offer(f"module {module:.5g} mm, tooth count kept", {**sizes, f"{base}meshes.0.m_n": module})
         if value is None or abs(value - wanted) < 1e-9 * wanted:
             break
@@ -184,7 +183,7 @@ def reach(design: Design, results: Results, stage: int, i: int, symbol: str, wan
     exact = abs(gear.z) + (wanted - g[symbol]) / pitch
     for z in sorted({int(np.floor(exact)), int(np.ceil(exact))}):
         if z >= 4:
-            count = z if gear.z > 0 else -z
+            count = z if kind_of(gear).counts(z) else -z
             offer(f"{z} teeth, module kept", {f"{base}members.{n}.z": count})
     if not ways:
         raise OutOfRange(f"{symbol}{i}", wanted, "neither a module nor a tooth count reaches it in a pair that works")

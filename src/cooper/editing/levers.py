@@ -13,6 +13,7 @@ from cooper.editing.edit import set_many
 from cooper.editing.make_sets import set_number
 from cooper.editing.set_fields import scaled
 from cooper.errors import OutOfRange
+from cooper.kinds.known import kind_of
 from cooper.results.evaluate import QUICK, evaluate
 from cooper.results.result_tree import Check, Results
 from cooper.results.why import CHAINS
@@ -92,11 +93,11 @@ def _values(design: Design, results: Results, check: Check) -> Iterator[Lever]:
             "hardness", None, check, one(f"{base}.material.hardness"), now, high, f"not reached up to {high:g}", 5.0
         )
     shift = results.stages[k].gears[i - 1].x
-    if gear.shape == "gear" and gear.x is not None and check.symbol in CHAINS:
+    if kind_of(gear).shifts and gear.x is not None and check.symbol in CHAINS:
         yield _search(
             "profile shift", "factor", check, one(f"{base}.x"), shift, shift + 0.8, "no greater shift reaches it", 0.01
         )
-    if mesh.beta < STEEPEST and not any(g.shape == "rack" for g in stage.members):
+    if mesh.beta < STEEPEST and stage.kind_of_pair.turns:
         yield _helix(design, results, check)
     fine = min(stage.members[m].Q for m in (mesh.driver, mesh.driven))
 
@@ -276,11 +277,9 @@ def _module(design: Design, results: Results, check: Check) -> Lever:
         # Given tip circles, rims and backs keep their proportion to the teeth.
         grown = m / results.stages[k].mesh.m_n
         for n, gear in enumerate(stage.members):
-            for name in ("d_a", "d_rim"):
+            for name in kind_of(gear).grows:
                 if getattr(gear, name) is not None:
                     changes[f"train.stages.{k}.members.{n}.{name}"] = round(getattr(gear, name) * grown, 3)
-            if gear.shape == "rack":
-                changes[f"train.stages.{k}.members.{n}.h_back"] = round(gear.h_back * grown, 3)
         try:
             changed = set_many(design, {**changes, f"{base}.m_n": m}) if n_set is None else scaled(design, n_set, grown)
         except OutOfRange:

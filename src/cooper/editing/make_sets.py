@@ -11,6 +11,7 @@ from cooper.document.plain import one_of_each, plain_data, validated, validated_
 from cooper.editing.edit import set_many
 from cooper.editing.whole_sets import kept_whole
 from cooper.errors import OutOfRange
+from cooper.kinds.internal_wheel import INTERNAL
 from cooper.results.solve_stage import module_of
 from cooper.trains.counts import LEAST_SUN, Offer, follow
 
@@ -32,7 +33,7 @@ def with_set(design: Design, k: int, kind: str) -> Design:
         raise OutOfRange("stage", k + 1, "it belongs to a set already: take that apart first")
     mesh = old.meshes[0]
     one, two = old.members[mesh.driver], old.members[mesh.driven]
-    if two.shape == "rack" or two.z < 0 or one.z < 0:
+    if not old.kind_of_pair.splits:
         raise OutOfRange("stage", k + 1, "an external pair of gears becomes a set; this stage has a ring or a rack")
     if len(stages) >= 12:
         raise OutOfRange("stages", 13, "a train has 1 to 12 stages", low=1, high=12)
@@ -347,7 +348,7 @@ def count_in_set(design: Design, k: int, i: int, z: int) -> Design:
     assert n is not None
     sun, planet, _ = _counts_now(design, n)
     place = k - design.train.sets[n].first + i - 1
-    if (z < 0) != (place == 2):
+    if INTERNAL.counts(z) != (place == 2):
         raise OutOfRange(
             "z", z, "sun and planets have external teeth (a positive count), the ring internal ones (a negative count)"
         )

@@ -57,8 +57,8 @@ def shared(design: Design, results: Results, stage: int, rule: str) -> Design:
     Raises `OutOfRange` on x_1 where no sharing within what works brings both gears level.
     """
     doc, now = design.train.stages[stage], results.stages[stage]
-    if now.rack:
-        raise OutOfRange("x_1", now.gears[0].x, "a rack has no shift to share with")
+    if not now.kind.shifts:
+        raise OutOfRange("x_1", now.gears[0].x, f"a {now.kind.name} has no shift to share with")
     x_1, total = now.gears[0].x, now.mesh.x_sum
     pair = pair_now(design.train, results, stage)
     if rule == NO_UNDERCUT:

@@ -54,8 +54,9 @@ def shift_map(design: Design, results: Results, stage: int) -> ShiftMap:
 
     It does not depend on the present shifts, nor on which of them or the centre distance is given.
     """
-    if results.stages[stage].rack:
-        raise OutOfRange("x_2", 0.0, "a rack has no profile shift")
+    kind = results.stages[stage].kind
+    if not kind.shifts:
+        raise OutOfRange("x_2", 0.0, f"a {kind.name} has no profile shift")
     mesh = design.train.stages[stage].meshes[0]
     paths = {i: f"train.stages.{stage}.members.{n}.x" for i, n in ((1, mesh.driver), (2, mesh.driven))}
     plain = set_many(design, {paths[1]: 0.0, paths[2]: 0.0, f"train.stages.{stage}.meshes.0.a_w": None})

@@ -7,6 +7,7 @@ from math import sqrt
 from cooper.document.models import Design, Stage, set_of
 from cooper.document.plain import plain_data, validated
 from cooper.errors import OutOfRange
+from cooper.kinds.external_wheel import EXTERNAL
 from cooper.results.evaluate import evaluate
 from cooper.results.solve_stage import module_of
 
@@ -37,21 +38,21 @@ def _named(stage: Stage, design: Design) -> Stage:
 
 
 def add_stage(design: Design, k: int) -> Design:
-    """A stage like stage k behind it, sized for the torque there; before it where stage k ends in a rack."""
+    """A stage like stage k behind it, sized for the torque there; before it where stage k does not end in what turns."""
     stages = list(design.train.stages)
     old = stages[k]
-    rack = any(g.shape == "rack" for g in old.members)
-    if rack:
+    turns = old.kind_of_pair.turns
+    if not turns:
         mesh = old.meshes[0]
-        wheel = old.members[mesh.driven].model_copy(update={"shape": "gear", "name": "wheel"})
+        wheel = old.members[mesh.driven].model_copy(update={"shape": EXTERNAL.shape, "name": EXTERNAL.name})
         members = tuple(wheel if n == mesh.driven else g for n, g in enumerate(old.members))
         old = old.model_copy(update={"members": members})
-    at = k if rack else k + 1
+    at = k + 1 if turns else k
     one = set_of(design.train, k)
     if one is not None:
         # Behind the whole set.
         old, at, k = stages[one.first + 1], one.stages[-1] + 1, one.first + 1
-    stages.insert(at, _grown(old, 1.0 if rack else _torque_ratio(design, k), _named(old, design).name))
+    stages.insert(at, _grown(old, _torque_ratio(design, k) if turns else 1.0, _named(old, design).name))
     return _with(design, stages, {n: n + (n >= at) for n in range(len(design.train.stages))})
 
 
@@ -110,15 +111,16 @@ def split_stage(design: Design, k: int) -> Design:
     old = stages[k]
     mesh = old.meshes[0]
     one, two = old.members[mesh.driver], old.members[mesh.driven]
-    if two.shape == "rack":
-        raise OutOfRange("stage", k + 1, "a rack is not split: add a stage before it")
+    kind = old.kind_of_pair
+    if not kind.turns:
+        raise OutOfRange("stage", k + 1, f"a {kind.name} is not split: add a stage before it")
     if set_of(design.train, k) is not None:
         raise OutOfRange(
             "stage", k + 1, "a mesh of a set is not split: take the set apart first, or add a stage behind it"
         )
     u = abs(two.z) / one.z
     count = round(one.z * sqrt(u))
-    if two.z < 0 or count < 4 or u < 1.2:
+    if not kind.splits or count < 4 or u < 1.2:
         raise OutOfRange("ratio", u, "only an external pair that gears down can be split", low=1.2)
     wheel = two.model_copy(update={"z": count, "d_a": None, "x": two.x if two.x is not None else 0.0})
     members = tuple(

@@ -43,7 +43,7 @@ def give_play(design: Design, stage: int, symbol: str, wanted: float, way: str) 
             g, base = doc.members[places[i]], f"train.stages.{stage}.members.{places[i]}"
             changes |= {f"{base}.E_sns": round(g.E_sns - by, 4), f"{base}.E_sni": round(g.E_sni - by, 4)}
         if not gears:
-            sign = -1 if doc.members[mesh.driven].z < 0 else 1
+            sign = -1 if doc.kind_of_pair.inward else 1
             base = f"train.stages.{stage}.meshes.0"
             changes = {f"{base}.A_as": round(mesh.A_as + sign * by, 4), f"{base}.A_ai": round(mesh.A_ai + sign * by, 4)}
         return set_many(design, changes)
@@ -53,7 +53,7 @@ def give_play(design: Design, stage: int, symbol: str, wanted: float, way: str) 
 
     start = evaluate(design).stages[stage].mesh.get(symbol)
     if start is None:
-        raise OutOfRange(symbol, wanted, "it is not computed for a rack")
+        raise OutOfRange(symbol, wanted, f"it is not computed for a {doc.kind_of_pair.name}")
     try:
         return moved(_secant(miss, wanted))
     except OutOfRange as fault:
@@ -84,11 +84,11 @@ class Spread:
 
 
 def spread_of(design: Design, results: Results, stage: int) -> Spread:
-    """Play in service of a stage; raises `OutOfRange` for a rack."""
-    if results.stages[stage].rack:
-        raise OutOfRange(
-            "stage", stage + 1, "the play of a rack in service is not computed: its own warmth and run-out are unknown"
-        )
+    """Play in service of a stage; raises `OutOfRange` for what does not turn."""
+    kind = results.stages[stage].kind
+    if not kind.turns:
+        reason = f"the play of a {kind.name} in service is not computed: its own warmth and run-out are unknown"
+        raise OutOfRange("stage", stage + 1, reason)
     doc = design.train.stages[stage]
     pair = pair_now(design.train, results, stage)
     with np.errstate(all="ignore"):

@@ -66,7 +66,7 @@ def _rows(design: Design, stage: int, results: StageResults, i: int, D_M: float 
 
     yield from of("Tooth data", "z", "m_n", "alpha_n", "beta")
     if m.beta > 0:
-        right = (mesh_doc.hand == "right") == (i == 1 or results.internal)
+        right = (mesh_doc.hand == "right") == (i == 1 or results.kind.inward)
         both = "double: left half " if mesh_doc.double_helix else ""
         yield Row("Tooth data", "hand of the helix", "", "factor", words=both + ("right" if right else "left"))
         if "p_z" in g:
@@ -76,14 +76,14 @@ def _rows(design: Design, stage: int, results: StageResults, i: int, D_M: float 
     if gear.h_K > 0 or gear.rho_a > 0:
         edge = f"chamfer {gear.h_K:g} mm at {gear.delta_K:g}°" if gear.h_K > 0 else f"rounding {gear.rho_a:g} mm"
         yield Row("Tooth data", "edges of the tip", "", "factor", words=edge)
-    if results.rack and i == 2:
-        yield from of("Rack", "h_a", "h_f", "h", "p_t", "L_z", "h_back", "travel")
+    if not results.kinds[i - 1].turns:
+        yield from of(results.kinds[i - 1].name.capitalize(), "h_a", "h_f", "h", "p_t", "L_z", "h_back", "travel")
         yield from _thickness(gear, g, m, t)
         yield from _tolerances(g, m, gear.Q, results.gears[0].d)
         yield from _mate(results, i, m, mesh_doc)
         return
     yield from of("Diameters", "d", "d_a", "d_Fa", "d_f", "d_fE", "d_b", "d_Ff", "d_Nf")
-    if g.d_b > g.d_fE and gear.z > 0:
+    if g.d_b > g.d_fE and not results.kinds[i - 1].inward:
         between = "radial line and fillet" if gear.tool == "form" and g.d_Ff <= g.d_b * (1 + 1e-9) else "fillet only"
         yield Row(
             "Diameters",
@@ -103,7 +103,7 @@ def _rows(design: Design, stage: int, results: StageResults, i: int, D_M: float 
         "length",
         value=float(measure.chordal_thickness(t)[1]),
     )
-    if gear.z > 0:
+    if not results.kinds[i - 1].inward:
         yield from _span(t, g, x_low, x_high)
     yield from _balls(t, g, x_low, x_high, D_M)
     yield from _tolerances(g, m, gear.Q, g.d)
@@ -168,7 +168,7 @@ def _balls(t: Tooth, g: GearValues[float], x_low: float, x_high: float, D_M: flo
     D = D_M if D_M is not None else max(step, round(best / step) * step)
     yield Row("Measured sizes", f"measuring ball (best {best:.3f} mm)", "D_M", "length", value=D)
     touch = float(measure.ball_contact_diameter(t, D))
-    between = "size over two balls" if g.z > 0 else "size between two balls"
+    between = "size over two balls" if t.sign > 0 else "size between two balls"
     if not min(g.d_Ff, g.d_Fa) <= touch <= max(g.d_Ff, g.d_Fa):
         words = f"this ball would touch at {touch:.3f} mm, outside the involute ({g.d_Ff:.3f} to {g.d_Fa:.3f} mm)"
         yield Row("Measured sizes", between, "M_dK", "length", words=words)
@@ -177,7 +177,7 @@ def _balls(t: Tooth, g: GearValues[float], x_low: float, x_high: float, D_M: flo
     yield Row("Measured sizes", between, "M_dK", "length", low=min(low, high), high=max(low, high))
     if t.beta > 0 and g.z % 2:
         low, high = sorted(float(measure.ball_centre_diameter(t, D, x)) for x in (x_low, x_high))
-        sign = 1 if g.z > 0 else -1
+        sign = float(t.sign)
         low, high = sorted(abs(abs(v) + sign * D) for v in (low, high))
         need = np.pi * float(t.m_n) / (2 * np.sin(t.beta))
         words = "wide enough" if g.b > need else f"too narrow: it needs {need:.2f} mm"
@@ -189,7 +189,7 @@ def _balls(t: Tooth, g: GearValues[float], x_low: float, x_high: float, D_M: flo
             low=low,
             high=high,
         )
-    if g.z > 0 and g.z % 2 and t.beta == 0:
+    if t.sign > 0 and g.z % 2 and t.beta == 0:
         low, high = (float(measure.over_three_pins(t, D, x)) for x in (x_low, x_high))
         yield Row("Measured sizes", "size over three pins, two on one side", "M_3", "length", low=low, high=high)
 

@@ -12,7 +12,6 @@ from cooper.arrays import Loose as Array
 from cooper.document.models import Design
 from cooper.exchange.body import Body, bodies
 from cooper.exchange.outlines import grown_diameter
-from cooper.exchange.solid import profile_pieces
 from cooper.results.result_tree import Results
 
 LAYERS = {
@@ -68,7 +67,7 @@ def write_dxf(
         for n, (gear, body) in enumerate(zip(stage.gears, bodies(design, stage, k), strict=True), 1):
             if only not in (0, n):
                 continue
-            if curves == "splines" and compensation == 0 and body.rack is None:
+            if curves == "splines" and compensation == 0:
                 _true_curves(space, body, tolerance)
             else:
                 points = body.outline(tolerance, compensation)
@@ -78,11 +77,10 @@ def write_dxf(
                 if gear.get(symbol, 0) > 0:
                     space.add_circle((body.x, 0.0), gear[symbol] / 2, dxfattribs={"layer": layer_name})
             if body.edge > 0:
-                edge = grown_diameter(body.edge, compensation, body.internal)
+                edge = grown_diameter(body.edge, compensation, body.section.inward)
                 space.add_circle((body.x, 0.0), edge / 2, dxfattribs={"layer": "BORE"})
-            if body.rack is not None:
-                length = gear.L_z / 2
-                low, high = ((body.x, body.phase + s * length) for s in (-1, 1))
+            if body.section.datum:
+                low, high = ((body.x, body.phase + s * body.section.datum) for s in (-1, 1))
                 space.add_line(low, high, dxfattribs={"layer": "REFERENCE_CIRCLE"})
                 continue
             space.add_point((body.x, 0.0), dxfattribs={"layer": "CENTRES"})
@@ -97,26 +95,39 @@ def write_dxf(
 def _true_curves(space: Any, body: Body, tolerance: float) -> None:
     """Arcs where the outline is an arc, else splines through points, closer together until they keep the tolerance."""
     layer = {"layer": "OUTLINE"}
-    curves = []
-    for piece in profile_pieces(body):
+    section = body.section
+
+    def at(points: Array, motion: float) -> list[list[float]]:
+        placed: list[list[float]] = (section.moved(np.asarray(points), np.float64(motion)) + [body.x, 0.0]).tolist()
+        return placed
+
+    arcs, lines, splines = [], [], []
+    for piece in section.curves():
         arc = _as_arc(piece)
-        curves.append((arc, None if arc else _spline(piece, tolerance)))
-    count = abs(int(body.tooth.z))
-    for k in range(count):
-        turn = body.phase + 2 * np.pi * k / count
-        c, s = np.cos(turn), np.sin(turn)
-        for arc, spline in curves:
-            if arc is not None:
-                (x, y), radius, start, end = arc
-                centre = (c * x - s * y + body.x, s * x + c * y)
-                angles = np.degrees([start + turn, end + turn])
-                space.add_arc(centre, radius, *angles.tolist(), dxfattribs=layer)
-            elif spline is not None:
-                knots, control = spline
-                turned = np.column_stack(
-                    (c * control[:, 0] - s * control[:, 1] + body.x, s * control[:, 0] + c * control[:, 1])
-                )
-                space.add_open_spline(turned.tolist(), degree=3, knots=knots.tolist(), dxfattribs=layer)
+        if arc is not None:
+            arcs.append(arc)
+        elif _is_line(piece):
+            lines.append(piece(np.array([0.0, 1.0])))
+        else:
+            splines.append(_spline(piece, tolerance))
+    for motion in (section.teeth + body.phase).tolist():
+        turn = section.placed(motion)[1]
+        for centre, radius, start, end in arcs:
+            angles = np.degrees([start + turn, end + turn])
+            space.add_arc(at([centre], motion)[0], radius, *angles.tolist(), dxfattribs=layer)
+        for ends in lines:
+            space.add_line(*at(ends, motion), dxfattribs=layer)
+        for knots, control in splines:
+            space.add_open_spline(at(control, motion), degree=3, knots=knots.tolist(), dxfattribs=layer)
+    for piece in section.closing_curves():
+        space.add_line(*at(piece(np.array([0.0, 1.0])), body.phase), dxfattribs=layer)
+
+
+def _is_line(piece: Callable[[Array], Array]) -> bool:
+    """Whether a piece is straight (to 1e-9 mm)."""
+    p = piece(np.linspace(0, 1, 9))
+    along, off = p[8] - p[0], p - p[0]
+    return bool(np.max(np.abs(along[0] * off[:, 1] - along[1] * off[:, 0])) <= 1e-9 * np.hypot(*along))
 
 
 def _as_arc(piece: Callable[[Array], Array]) -> tuple[tuple[float, float], float, float, float] | None:

@@ -9,7 +9,6 @@ import numpy as np
 
 from cooper.arrays import Loose as Array
 from cooper.gears.outline import half_tooth, to_xy
-from cooper.gears.rack_gear import is_rack
 from cooper.gears.tip import land_half_angle, tip_form_diameter
 from cooper.gears.tooth import Tooth, pointed_diameter
 from cooper.results.result_tree import StageResults
@@ -60,9 +59,9 @@ def flank_csv(stage: StageResults, tolerance: float = TOLERANCE) -> str:
     out.write("# tooth on +x, middle of the tooth on the axis; mirror y for the other flank\n")
     table = csv.writer(out, lineterminator="\n")
     table.writerow(["gear", "part", "radius", "half_angle", "x", "y"])
-    for i, tooth in enumerate(stage.teeth, 1):
-        if is_rack(tooth):
-            out.write(f"# gear {i} is a rack: its flanks are straight lines at the pressure angle\n")
+    for i, (tooth, kind) in enumerate(zip(stage.teeth, stage.kinds, strict=True), 1):
+        if kind.straight:
+            out.write(f"# gear {i} is a {kind.name}: {kind.straight}\n")
             continue
         for part, *numbers in flank_points(tooth, tolerance):
             table.writerow([i, part, *(f"{n:.6f}" for n in numbers)])

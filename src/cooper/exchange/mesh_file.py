@@ -31,15 +31,13 @@ def body_mesh(body: Body, tolerance: float = TOLERANCE, compensation: float = 0.
 def body_facets(body: Body, tolerance: float = TOLERANCE, compensation: float = 0.0) -> tuple[Array, Array]:
     """Points (n, 3) and triangles (m, 3) of a watertight mesh of a body about its own axis or datum line; mm."""
     outline = body.outline(tolerance, compensation)
-    net = _Net(body.internal)
-    edge = _circle(grown_diameter(body.edge, compensation, body.internal), tolerance) if body.edge > 0 else None
-    groove = _circle(body.groove, tolerance) if body.gap > 0 else None
+    net = _Net(body.section.inward)
+    edge = _circle(grown_diameter(body.edge, compensation, body.section.inward), tolerance) if body.edge > 0 else None
+    groove = _circle(body.section.groove, tolerance) if body.gap > 0 else None
     top = None
     for low, high, twist in body.halves:
-        radius = max(abs(float(body.tooth.d_a)), abs(float(body.tooth.d_f))) / 2
-        layers = 1
-        if body.rack is None:
-            layers = max(1, int(np.ceil(abs(twist) * (high - low) / np.sqrt(8 * tolerance / radius))))
+        # How far a chord between two layers leaves the helix; what does not turn leaves it nowhere.
+        layers = max(1, int(np.ceil(abs(twist) * (high - low) * np.sqrt(body.section.reach / (8 * tolerance)))))
         z = np.linspace(low, high, layers + 1)
         rings = [net.ring(body.moved(outline, float(h)), float(h)) for h in z]
         if top is None:

@@ -107,19 +107,15 @@ class Solids:
         for body, _places, stage in placed_bodies(design, results):
             points, faces = body_facets(body, CHORD * float(body.tooth.m_n))
             gear = 0 if body.tooth is results.stages[stage].teeth[0] else 1
-            if body.rack is not None:
-                # The place along the datum line is that of the pose, not of the body.
-                points = points - [0.0, body.phase, 0.0]
             self.solids.append(Solid(points, faces.astype(np.int32), stage, gear))
 
     def placed(self, turn: float) -> list[PlacedSolid]:
         """Every solid at a turn of the input (rad), planets one by one."""
         found = []
-        for (body, places, _stage), solid in zip(
+        for (_body, places, _stage), solid in zip(
             placed_bodies(self.design, self.results, turn), self.solids, strict=True
         ):
-            along = body.phase if body.rack is not None else 0.0
-            found += [PlacedSolid(solid, x, y + along, z, angle) for x, y, z, angle in places]
+            found += [PlacedSolid(solid, *place) for place in places]
         return found
 
     def frame(self, camera: Camera, size: tuple[int, int]) -> tuple[tuple[float, float], float]:

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from itertools import pairwise
 from pathlib import Path
 from typing import Any
 
@@ -11,88 +10,12 @@ import numpy as np
 
 from cooper.arrays import Loose as Array
 from cooper.exchange.body import Body
-from cooper.gears.fillets import fillet
-from cooper.gears.rack_gear import transverse_pitch
-from cooper.gears.tip import land_half_angle, tip_edge, tip_form_diameter
 
 PROFILE_POINTS = 17
 """Points through which a spline is laid along each curve of the profile."""
 TURN_PER_STEP = 0.04
 """Turn of the section between points along a helix; rad. The spline leaves the helicoid by less than 1e-6 mm a 100 mm."""
 SEW = 1e-4
-
-
-def profile_pieces(body: Body) -> list[Callable[[Array], Array]]:
-    """The curves of one tooth about +x, each from its start to its end over t in 0..1, as (n, 2) points.
-
-    Counter-clockwise from the middle of one space to the middle of the next: half root arc, fillet, flank, tip edge, tip
-    arc and back down the other flank. Pieces of no length are left out.
-    """
-    tooth, form = body.tooth, body.form
-    pitch, sign = np.pi / abs(float(tooth.z)), float(tooth.sign)
-    r_f, r_a, r_b = (abs(float(d)) / 2 for d in (tooth.d_f, tooth.d_a, tooth.d_b))
-    r_F, r_Fa = abs(float(form.d_Ff)) / 2, abs(float(tip_form_diameter(tooth))) / 2
-    t_F, t_a = (np.sqrt(max((r / r_b) ** 2 - 1, 0.0)) for r in (r_F, r_Fa))
-    root_end = pitch - float(fillet(tooth, np.ones(()))[1])
-    land = float(land_half_angle(tooth))
-
-    def arc(radius: float, start: float, end: float) -> Callable[[Array], Array]:
-        return lambda t: _xy(np.full(len(t), radius), start + (end - start) * t)
-
-    def rounding(t: Array) -> Array:
-        radius, psi = fillet(tooth, 1 + (float(form.t) - 1) * t)
-        return _xy(radius, pitch - psi)
-
-    def flank(t: Array) -> Array:
-        radius = r_b * np.sqrt(1 + (t_F + (t_a - t_F) * t) ** 2)
-        return _xy(radius, tooth.half_angle(sign * 2 * radius))
-
-    half: list[Callable[[Array], Array]] = []
-    if pitch - root_end > 1e-9:
-        half.append(arc(r_f, pitch, root_end))
-    if np.any(np.abs(rounding(np.zeros(1)) - rounding(np.ones(1))) > 1e-7):
-        half.append(rounding)
-    half.append(flank)
-    if float(tooth.tip.h_K) > 0 or float(tooth.tip.rho_a) > 0:
-        half.append(lambda t: _xy(*tip_edge(tooth, t)))
-
-    def below(piece: Callable[[Array], Array]) -> Callable[[Array], Array]:
-        return lambda t: piece(t) * [1.0, -1.0]
-
-    def above(piece: Callable[[Array], Array]) -> Callable[[Array], Array]:
-        return lambda t: piece(1 - t)
-
-    return [*map(below, half), arc(r_a, -land, land), *map(above, reversed(half))]
-
-
-def rack_pieces(body: Body) -> list[Callable[[Array], Array]]:
-    """The same for a rack, about its datum line with the tooth on -x, as drawn from below to above."""
-    half = float(body.tooth.d) / 2
-
-    def flat(piece: Callable[[Array], Array]) -> Callable[[Array], Array]:
-        def at(t: Array) -> Array:
-            x, y = piece(t).T
-            radius = np.hypot(x, y)
-            return np.column_stack((half - radius, half * np.arctan2(y, x)))
-
-        return at
-
-    return [flat(piece) for piece in profile_pieces(body)]
-
-
-def _back(body: Body) -> list[Callable[[Array], Array]]:
-    """The three straight lines that close a rack's section: below, behind, above."""
-    assert body.rack is not None
-    teeth, back = body.rack
-    pieces = rack_pieces(body)
-    end = teeth * transverse_pitch(body.tooth) / 2
-    root = float(pieces[0](np.zeros(1))[0, 0])
-    corners = np.array([[root, end], [back, end], [back, -end], [root, -end]])
-    return [lambda t, a=a, b=b: a + t[:, None] * (b - a) for a, b in pairwise(corners)]  # type: ignore[misc]
-
-
-def _xy(radius: Array, angle: Array) -> Array:
-    return np.column_stack((radius * np.cos(angle), radius * np.sin(angle)))
 
 
 def body_solid(body: Body) -> Any:
@@ -114,28 +37,21 @@ def body_solid(body: Body) -> Any:
             for end, v in zip(ends, (0.0, 1.0), strict=True):
                 end.append(_edge(surface.VIso(v)))
 
-        if body.rack is None:
-            surfaces = [_swept(body, piece, low, high) for piece in profile_pieces(body)]
-            count = abs(int(body.tooth.z))
-            turns = [_rotation(2 * np.pi * k / count) for k in range(count)]
-        else:
-            surfaces = [_swept(body, piece, low, high) for piece in rack_pieces(body)]
-            count, p = body.rack[0], transverse_pitch(body.tooth)
-            turns = [_shift((k - (count - 1) / 2) * p) for k in range(count)]
-        for turn in turns:
+        surfaces = [_swept(body, piece, low, high) for piece in body.section.curves()]
+        for motion in body.section.teeth.tolist():
+            y, angle = body.section.placed(motion)
             for surface in surfaces:
-                add(surface.Transformed(turn))
-        if body.rack is not None:
-            for piece in _back(body):
-                add(_swept(body, piece, low, high))
+                add(surface.Transformed(_moved((0.0, y, 0.0, angle))))
+        for piece in body.section.closing_curves():
+            add(_swept(body, piece, low, high))
         rims.append((low, high, [_wire(e) for e in ends]))
     first, last = rims[0], rims[-1]
     sewing.Add(_flat(body, first[2][0], first[0], body.edge))
     sewing.Add(_flat(body, last[2][1], last[1], body.edge))
     if body.gap > 0:
-        sewing.Add(_flat(body, first[2][1], first[1], body.groove))
-        sewing.Add(_flat(body, last[2][0], last[0], body.groove))
-        sewing.Add(_tube(body.groove, first[1], last[0]))
+        sewing.Add(_flat(body, first[2][1], first[1], body.section.groove))
+        sewing.Add(_flat(body, last[2][0], last[0], body.section.groove))
+        sewing.Add(_tube(body.section.groove, first[1], last[0]))
     if body.edge > 0:
         sewing.Add(_tube(body.edge, first[0], last[1]))
     sewing.Perform()
@@ -212,10 +128,9 @@ def _swept(body: Body, piece: Callable[[Array], Array], low: float, high: float)
     from OCP.gp import gp_Pnt
 
     curve = piece(np.linspace(0, 1, PROFILE_POINTS))
-    turn = abs(body.twist) * (high - low) if body.rack is None else 0.0
+    turn = abs(body.twist) * (high - low) if body.section.reach else 0.0
     z = np.linspace(low, high, max(4, int(np.ceil(turn / TURN_PER_STEP)) + 1) if turn else 2)
-    c, s = np.cos(body.phase), np.sin(body.phase)
-    standing = curve @ np.array([[c, s], [-s, c]]) if body.rack is None else curve + [0.0, body.phase]
+    standing = body.section.moved(curve, np.float64(body.phase))
     grid = Array2_gp_Pnt(1, len(curve), 1, len(z))
     for k, h in enumerate(z.tolist(), 1):
         for i, (x, y) in enumerate(body.moved(standing, h).tolist(), 1):
@@ -242,14 +157,6 @@ def _moved(place: Place) -> Any:
     move = gp_Trsf()
     move.SetTranslation(gp_Vec(x, y, z))
     return move.Multiplied(_rotation(angle)) if angle else move
-
-
-def _shift(along_y: float) -> Any:
-    from OCP.gp import gp_Trsf, gp_Vec
-
-    move = gp_Trsf()
-    move.SetTranslation(gp_Vec(0.0, along_y, 0.0))
-    return move
 
 
 def _face(surface: Any) -> Any:
@@ -293,7 +200,7 @@ def _flat(body: Body, outline: Any, z: float, circle: float) -> Any:
 
     plane = gp_Pln(gp_Pnt(0, 0, z), gp_Dir(0, 0, 1))
     round_ = _circle_wire(circle, z) if circle > 0 else None
-    outer, inner = (round_, outline) if body.internal else (outline, round_)
+    outer, inner = (round_, outline) if body.section.inward else (outline, round_)
     maker = BRepBuilderAPI_MakeFace(plane, outer, True)
     if inner is not None:
         maker.Add(inner)

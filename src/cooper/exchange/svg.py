@@ -34,13 +34,13 @@ def pair_svg(
         x = body.x
         points = body.outline(tolerance, compensation) + np.array([x, 0.0])
         groups["outline"].append(f'<path d="M{"L".join(f"{a:.4f} {b:.4f}" for a, b in points.tolist())}Z"/>')
-        edge = grown_diameter(body.edge, compensation, body.internal)
+        edge = grown_diameter(body.edge, compensation, body.section.inward)
         if edge > 0:
             groups["outline"].append(f'<circle cx="{x:.4f}" cy="0" r="{edge / 2:.4f}"/>')
         for symbol, name in CIRCLES:
             if symbol in gear:
                 groups[name].append(f'<circle cx="{x:.4f}" cy="0" r="{gear[symbol] / 2:.4f}"/>')
-        if body.rack is not None:
+        if body.section.datum:
             high = max(high, float(np.abs(points[:, 1]).max()))
             groups["reference"].append(f'<line x1="{x:.4f}" y1="{-high:.4f}" x2="{x:.4f}" y2="{high:.4f}"/>')
     (x1, y1), (x2, y2) = (stage.action_point(mesh[g], 1) for g in ("g_A", "g_E"))

@@ -10,7 +10,6 @@ import numpy as np
 from cooper.document.models import Design
 from cooper.exchange.body import Body, bodies
 from cooper.exchange.solid import Place, write_step_placed
-from cooper.gears.rack_gear import tooth_place
 from cooper.results.pose import pose
 from cooper.results.result_tree import Results
 from cooper.values import GearValues
@@ -42,8 +41,8 @@ def heights(results: Results) -> list[float]:
 def placed_bodies(design: Design, results: Results, turn: float = 0.0) -> list[tuple[Body, list[Place], int]]:
     """Every gear as a body about its own axis with a tooth along +x, the places where it stands, and its stage.
 
-    ``turn`` is that of the input (rad). A rack at the output stands about as many pitches to either side of the line of centres
-    and moves within a pitch.
+    ``turn`` is that of the input (rad). What does not turn stands about as many pitches to either side of the
+    line of centres and moves within a pitch.
     """
     at = pose(results, turn)
     z = heights(results)
@@ -54,16 +53,6 @@ def placed_bodies(design: Design, results: Results, turn: float = 0.0) -> list[t
             body = bodies(design, results.stages[g.stage], g.stage)[g.i]
             found[key] = (replace(body, x=0.0, phase=0.0), [], g.stage)
         found[key][1].append((g.x, g.y, z[g.stage], g.angle))
-    last = len(results.stages) - 1
-    if results.stages[last].rack:
-        stage, pinion = results.stages[last], at.gears[-1]
-        body = bodies(design, stage, last)[1]
-        first = stage.gears[0]
-        # In the middle of the backlash, as all gears of the train stand.
-        place = tooth_place(first["z"], first["d"] / 2, stage.mesh.j_wt, pinion.angle, 0.0) % stage.mesh.p_t
-        count = int(stage.gears[1].z)
-        middle = place - (0.5 if count % 2 == 0 else 1.0) * stage.mesh.p_t
-        found[last, 1] = (replace(body, x=0.0, phase=middle), [(pinion.x + stage.mesh.a_w, 0.0, z[last], 0.0)], last)
     return list(found.values())
 
 

@@ -61,7 +61,9 @@ def _lewis(stage: StageResults, index: int, system: str) -> str:
     """Lewis's quick look."""
     g, alpha = stage.gears[index - 1], stage.mesh.alpha_n
     told = f"Beside it, Lewis: {number_with_unit(g.sigma_L, 'stress', system)} nominal with Y = {g.Y_L:.3f} of the true tooth"
-    table = table_value(abs(g.z), alpha) if g.z > 0 and not (stage.rack and index == 2) else None
+    table = (
+        table_value(abs(g.z), alpha) if stage.kinds[index - 1].shifts and not stage.kinds[index - 1].inward else None
+    )
     if table is not None:
         told += f" (textbooks, unshifted {alpha:g}° tooth: {float(table):.3f})"
     return told + f"; ISO 6336-3 has {number_with_unit(g.sigma_F0, 'stress', system)} with the notch."

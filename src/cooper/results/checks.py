@@ -23,10 +23,8 @@ def gear_word(stage: StageResults, i: int) -> str:
     """What gear i (1, 2) of a mesh is called: by its role in a set, else the smaller is the pinion."""
     if stage.roles is not None:
         return stage.roles[i - 1]
-    if stage.rack:
-        return "pinion" if i == 1 else "rack"
-    if stage.internal:
-        return "pinion" if i == 1 else "ring"
+    if stage.kind.gear_words is not None:
+        return stage.kind.gear_words[i - 1]
     smaller = 1 if stage.gears[0].z <= stage.gears[1].z else 2
     return GEAR_WORDS[0] if i == smaller else GEAR_WORDS[1]
 

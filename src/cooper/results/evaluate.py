@@ -152,7 +152,7 @@ def _rated(
 
 def _behind_stage(s: StageResults, flow: Flow, found: _Found) -> None:
     """What a stage of its own leaves for the next one."""
-    if s.rack:
+    if not s.kind.turns:
         # The output is a force along a line: no ratio, no torque.
         found.values.update(F_out=s.power.F_out, v_out=s.power.v_out, P_out=s.power.P_out)
         found.values.update(travel=s.mesh.travel / found.ratio, eta=found.eta * s.mesh.eta_z)

@@ -215,7 +215,7 @@ def _agma(train: Train, k: int, defaults: Defaults, members: tuple[Gear, Gear], 
         return
     if "S_HA" not in s.gears[0]:
         return
-    if governs and s.internal:
+    if governs and s.kind.inward:
         say(
             "assumed",
             "Flanks of the internal pair by ANSI/AGMA 2101-D04; its roots by ISO 6336, as AGMA 908 gives no Y_J for internal teeth.",
@@ -275,7 +275,7 @@ def _friction(train: Train, s: StageResults, say: Say) -> None:
             )
         if m.v > GREATEST_SPEED:
             say("range", f"v = {m.v:.1f} m/s is above 50 m/s: mu_mz is computed with 50 m/s.")
-    elif law == "ISO/TR 14179-1" and not s.rack:
+    elif law == "ISO/TR 14179-1" and s.kind.turns:
         u = s.ratio
         K = float(load_intensity(s.power.T_mesh, m.b_H, s.gears[0].d_w / 2, u))
         for name, value, (low, high), unit in (("K", K, K_REACH, "MPa"), ("v", m.v, V_REACH, "m/s")):

@@ -112,7 +112,7 @@ def _tool_notes(gear: Gear, s: StageResults, i: int, word: str, say: Say) -> Non
             f"Protuberance {gear.pr_P:g} mm less grinding stock {gear.q_P:g} mm leaves the fillet of the {word} "
             f"{gear.pr_P - gear.q_P:.3f} mm under the ground flank; the involute ends at {g.d_Ff:.3f} mm.",
         )
-    if gear.z > 0:
+    if not s.kinds[i - 1].inward:
         return
     if isinstance(tooth.tool, PinionCutter):
         cut = tooth.cut

@@ -8,6 +8,7 @@ from cooper.document.models import Defaults, Gear, Lubricant, Mesh
 from cooper.errors import OutOfRange
 from cooper.gears.inputs import PairInput
 from cooper.gears.pair_shape import PairShape
+from cooper.kinds.known import kind_of
 from cooper.rating.agma2101.rate_agma import AgmaInput, rate_agma
 from cooper.rating.micropitting.film import Oil
 from cooper.rating.micropitting.rate_film import material_factor, rate_film
@@ -18,8 +19,8 @@ from cooper.stock.agma_tables import agma_numbers, table
 
 def no_agma(one: Gear, two: Gear) -> str:
     """Why a pair cannot be rated by AGMA 2101; empty when it can."""
-    if two.shape == "rack":
-        return "AGMA 908 gives no geometry factors for racks"
+    if kind_of(two).no_agma:
+        return kind_of(two).no_agma
     for gear in (one, two):
         if gear.material.sigma_Hlim is not None or gear.material.sigma_Flim is not None:
             return f"{gear.name}: its own strength numbers are those of ISO 6336, which AGMA's stress numbers are not"

@@ -8,7 +8,6 @@ from math import cos, pi, sin
 
 import numpy as np
 
-from cooper.gears.phase import mesh_stand
 from cooper.results.result_tree import Results, SetResults, StageResults
 from cooper.trains.planets import phase_at_external, phase_at_ring, ring_phase
 
@@ -16,7 +15,7 @@ from cooper.trains.planets import phase_at_external, phase_at_ring, ring_phase
 @dataclass(frozen=True)
 class Placed:
     """One gear: gear ``i`` (0 drives, 1 is driven) of stage ``stage``, its centre (mm) and the direction of the middle of one of
-    its teeth (rad). ``member`` is what turns with it in its set; ``planet`` its number among the planets, None for the others."""
+    its teeth (rad); what does not turn stands at its datum line, moved along y. ``member`` is what turns with it in its set; ``planet`` its number among the planets, None for the others."""
 
     stage: int
     i: int
@@ -42,7 +41,7 @@ class Pose:
 
 
 def pose(results: Results, turn: float) -> Pose:
-    """The train with its input turned by ``turn`` (rad, counter-clockwise). Axes follow each other to the right; a rack is left out."""
+    """The train with its input turned by ``turn`` (rad, counter-clockwise). Axes follow each other to the right."""
     gears: list[Placed] = []
     carriers: list[tuple[float, float, tuple[float, ...]]] = []
     angles = {"input": turn}
@@ -52,10 +51,12 @@ def pose(results: Results, turn: float) -> Pose:
         stage = results.stages[k]
         if one is None:
             gears.append(Placed(k, 0, x, 0.0, angle, f"stage {k + 1} in"))
-            if not stage.rack:
-                angle = _driven(stage, angle)
-                x += stage.wheel_x
-                gears.append(Placed(k, 1, x, 0.0, angle, f"stage {k + 1} out"))
+            own = stage.sections[1]
+            y, turned = own.placed(own.within(_driven(stage, angle)))
+            x += stage.wheel_x
+            gears.append(Placed(k, 1, x, y, turned, f"stage {k + 1} out"))
+            if stage.kind.turns:
+                angle = turned
             angles[f"stage {k + 1} out"] = angle
             k += 1
             continue
@@ -78,8 +79,8 @@ def pose(results: Results, turn: float) -> Pose:
 
 
 def _driven(stage: StageResults, angle: float) -> float:
-    one, two = stage.teeth
-    return float(mesh_stand(float(one.z), float(two.z), 0.0, stage.mesh.a_w, angle, 0.0).phi_2)
+    """Motion of the driven gear in the middle of the backlash."""
+    return stage.motions(angle, 0.0)[1]
 
 
 def _around(
@@ -217,7 +218,8 @@ def clashes(results: Results) -> list[Clash]:
     found = []
     for g in at.gears:
         values = results.stages[g.stage].gears[g.i]
-        if g.planet is not None or values.z < 0 or "d_a" not in values:
+        kind = results.stages[g.stage].kinds[g.i]
+        if g.planet is not None or kind.inward or not kind.turns:
             continue
         for x, others in axes.items():
             stages = {o.stage for o in others}
@@ -230,7 +232,7 @@ def clashes(results: Results) -> list[Clash]:
                 (
                     results.stages[o.stage].gears[o.i].get("d_bore", 0.0)
                     for o in others
-                    if results.stages[o.stage].gears[o.i].z > 0
+                    if not results.stages[o.stage].kinds[o.i].inward
                 ),
                 default=0.0,
             )

@@ -30,30 +30,27 @@ def solve_or_refuse(stage: Stage, train: Train, T: float, omega: float, ranges: 
             raise
         mesh = stage.meshes[0]
         one, two = stage.members[mesh.driver], stage.members[mesh.driven]
-        m_n = module_of(mesh, one.z, two.z)
-        z_2 = 0 if two.shape == "rack" else two.z
-        a = abs(float(reference_centre_distance(one.z, z_2, m_n, radians(mesh.beta))))
+        m_n, beta = module_of(mesh, one.z, two.z), radians(mesh.beta)
+        kind = stage.kind_of_pair
+        a = kind.measured(float(reference_centre_distance(one.z, kind.count(two.z), m_n, beta)), m_n, beta)
         near = stage.model_copy(update={"meshes": (mesh.model_copy(update={"a_w": a}),)})
         solved = solve_stage(near)
         pair = pair_input(near, solved, train.duty, train.defaults, T, omega)
-        found = _distances(pair, solved.names, float(fault.value), 0.9 * a, (1.5 if z_2 == 0 else 1.3) * a)
+        found = _distances(pair, solved, float(fault.value), 0.9 * a, (1.3 if kind.turns else 1.5) * a)
         low, high = found if found else (fault.low, fault.high)
         raise OutOfRange("a_w", fault.value, fault.reason, low=low, high=high, unit="mm") from fault
 
 
-def _distances(
-    pair: PairInput, names: frozenset[str], value: float, low: float, high: float
-) -> tuple[float, float] | None:
-    """Working centre distances near a value, as positive lengths."""
-    vary = vary_distance(pair, names)
-    if pair.gears[1].teeth_cut is not None:
-        datum = float(pair.gears[1].z) * float(pair.m_n) / (2 * float(np.cos(pair.beta)))
-        found = range_near(vary, value + datum, low + datum, high + datum)
-        return (found[0] - datum, found[1] - datum) if found else None
-    if float(pair.a_w) > 0:
-        return range_near(vary, value, low, high)
-    found = range_near(vary, -value, -high, -low)
-    return (-found[1], -found[0]) if found else None
+def _distances(pair: PairInput, solved: Solved, value: float, low: float, high: float) -> tuple[float, float] | None:
+    """Working centre distances near a value, as they are measured."""
+    size = float(pair.m_n), float(pair.beta)
+    kind = solved.kinds[1]
+    first, last = sorted(kind.distance(a, *size) for a in (low, high))
+    found = range_near(vary_distance(pair, solved.names), kind.distance(value, *size), first, last)
+    if found is None:
+        return None
+    low, high = sorted(kind.measured(a, *size) for a in found)
+    return low, high
 
 
 def refuse_impossible(solved: Solved, pair: PairInput, ranges: bool = True) -> None:
@@ -65,8 +62,6 @@ def refuse_impossible(solved: Solved, pair: PairInput, ranges: bool = True) -> N
             quantity, reason = fault
             blame = _tip_or(i, "x", solved) if quantity == "tip" else plain(quantity, i)
             _refuse_nearest(reason, blame, solved, pair, ranges)
-        if gear.teeth_cut is not None and gear.d_bore >= float(tooth.d_f):
-            _refuse_back(pair, "the back of the rack would lie above its root")
         if np.isfinite(gear.d_i) and gear.d_i >= float(tooth.d_f):
             raise OutOfRange(
                 f"d_i{i}",
@@ -76,9 +71,9 @@ def refuse_impossible(solved: Solved, pair: PairInput, ranges: bool = True) -> N
                 unit="mm",
             )
         if gear.d_bore >= float(tooth.d_f):
-            word = "bore" if tooth.sign > 0 else "outside diameter"
-            reason = f"the {word} would cut into the root circle of {abs(float(tooth.d_f)):.3f} mm"
-            _refuse_nearest(reason, f"d_bore{i}", solved, pair, ranges)
+            kind = solved.kinds[i - 1]
+            root = f"root circle of {abs(float(tooth.d_f)):.3f} mm" if kind.turns else f"roots of the {kind.name}"
+            _refuse_edge(f"the {kind.edge_words} would cut into the {root}", i, solved, pair, ranges)
 
 
 def _fault_of(tooth: Tooth) -> tuple[str, str] | None:
@@ -121,14 +116,11 @@ def refuse_unworkable(stage: Stage, solved: Solved, pair: PairInput, numbers: Pa
             reason = f"no flank would be left between root form circle {abs(float(form.d_Ff)):.3f} mm and tip circle"
             _refuse_nearest(reason, _tip_or(i, "z", solved), solved, pair, ranges)
         if not isfinite(float(gear.Y_B)):
-            if pair.gears[i - 1].teeth_cut is not None:
-                _refuse_back(pair, "what lies behind the root would be thinner than half the tooth depth")
-            least = "half the tooth depth" if tooth.sign > 0 else "1.75 modules"
-            reason = f"the rim would be thinner than {least}, where the root cannot be rated"
+            reason = f"the rim would be thinner than {solved.kinds[i - 1].thinnest}, where the root cannot be rated"
             if np.isfinite(pair.gears[i - 1].d_i):
                 thickest = float(tooth.d_f) - float(gear.h)
                 raise OutOfRange(f"d_i{i}", float(pair.gears[i - 1].d_i), reason, high=round(thickest, 3), unit="mm")
-            _refuse_nearest(reason, f"d_bore{i}", solved, pair, ranges)
+            _refuse_edge(reason, i, solved, pair, ranges)
     if not float(numbers.mesh.eta_z) > 0:
         mu = float(numbers.mesh.mu_mz)
         raise OutOfRange(
@@ -158,15 +150,18 @@ def _tip_or(i: int, other: str, solved: Solved) -> str:
     return f"{other}_{i}" if f"d_a{i}" in solved.names else f"d_a{i}"
 
 
-def _refuse_back(pair: PairInput, reason: str) -> None:
-    """Refuse the back of a rack with the least height that leaves half a tooth depth behind the root."""
-    tooth = make_tooth(pair.gears[1], pair.m_n, pair.alpha_n, pair.beta)
-    h_f, h = float(tooth.d - tooth.d_f) / 2, float(tooth.d_a - tooth.d_f_nominal) / 2
-    value = (float(tooth.d) - float(pair.gears[1].d_bore)) / 2
-    raise OutOfRange("h_back2", round(value, 9), reason, low=round(h_f + 0.501 * h, 3), unit="mm")
+def _refuse_edge(reason: str, i: int, solved: Solved, pair: PairInput, ranges: bool) -> None:
+    """Refuse what bounds the body of gear i (1, 2), where its kind tells the least that works with that."""
+    kind, gear = solved.kinds[i - 1], pair.gears[i - 1]
+    tooth = make_tooth(gear, pair.m_n, pair.alpha_n, pair.beta)
+    low = kind.edge_low(tooth)
+    if low is None:
+        _refuse_nearest(reason, f"d_bore{i}", solved, pair, ranges)
+    value = round(kind.measured_edge(float(gear.d_bore), float(tooth.d)), 9)
+    raise OutOfRange(plain(kind.edge, i), value, reason, low=low, unit="mm")
 
 
-_SPANS = {"z": (4.0, 300.0), "x": (-2.0, 2.0), "h_K": (0.0, 0.0), "rho_a": (0.0, 0.0), "rho_fP": (0.0, 0.8)}
+_SPANS = {"x": (-2.0, 2.0), "h_K": (0.0, 0.0), "rho_a": (0.0, 0.0), "rho_fP": (0.0, 0.8)}
 
 
 def _refuse_nearest(reason: str, blame: str, solved: Solved, pair: PairInput, ranges: bool) -> None:
@@ -174,10 +169,8 @@ def _refuse_nearest(reason: str, blame: str, solved: Solved, pair: PairInput, ra
     if not ranges:
         raise OutOfRange(blame, "", reason)
     if blame == "a_w":
-        value = abs(float(pair.a_w))
-        if pair.gears[1].teeth_cut is not None:
-            value -= float(pair.gears[1].z) * float(pair.m_n) / (2 * float(np.cos(pair.beta)))
-        found = _distances(pair, solved.names, value, 0.8 * value, 1.25 * value)
+        value = solved.kinds[1].measured(float(pair.a_w), float(pair.m_n), float(pair.beta))
+        found = _distances(pair, solved, value, 0.8 * value, 1.25 * value)
     else:
         name, i = blame.rstrip("12").rstrip("_"), int(blame[-1]) - 1
         gear = pair.gears[i]
@@ -193,14 +186,14 @@ def _refuse_nearest(reason: str, blame: str, solved: Solved, pair: PairInput, ra
         low, high = _SPANS.get(name, (0.0, value) if name == "d_bore" else (0.5 * value, 2 * value))
         if name in edges:
             low, high = 0.0, value
-        if value < 0 and name in ("z", "d_bore", "d_a"):
-            low, high = {"z": (-300.0, -4.0), "d_bore": (3 * solved.d_a[i], value)}.get(name, (2 * value, 0.5 * value))
-            if name == "d_bore":
-                low, high = 3 * solved.d_a[i], solved.d_a[i]
+        if name == "z":
+            low, high = solved.kinds[i].nearest_counts()
+        elif value < 0 and name in ("d_bore", "d_a"):
+            low, high = (3 * solved.d_a[i], solved.d_a[i]) if name == "d_bore" else (2 * value, 0.5 * value)
         found = range_near(vary_gear(pair, i, name, solved.names), value, low, high, whole=name == "z")
         if value < 0 and name in ("d_bore", "d_a"):
             found = (-found[1], -found[0]) if found else None
-            value, blame = -value, blame.replace("d_bore", "d_rim")
+            value, blame = -value, blame.replace("d_bore", solved.kinds[i].edge)
     low_, high_ = found if found else (None, None)
     unit = "mm" if blame[0] in "ad" or blame.startswith(("h_K", "rho_a")) else ""
     raise OutOfRange(blame, int(value) if blame[0] == "z" else value, reason, low=low_, high=high_, unit=unit)

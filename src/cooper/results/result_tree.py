@@ -4,14 +4,18 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterable
 from dataclasses import dataclass, field, replace
+from functools import cached_property
 from math import cos, degrees, radians, sin
 from typing import Any, Literal
 
 from cooper.document.quantities import QUANTITIES, plain
 from cooper.document.units import KINDS
-from cooper.gears.rack_gear import is_rack
+from cooper.gears.phase import Stand
 from cooper.gears.root import RootForm
 from cooper.gears.tooth import Tooth
+from cooper.kinds.external_wheel import EXTERNAL
+from cooper.kinds.kind import Kind
+from cooper.kinds.section import Section
 from cooper.values import GearValues, MeshValues, PowerValues, SetValues, TrainValues
 
 Verdict = Literal["holds", "thin", "short"]
@@ -133,6 +137,7 @@ class StageResults:
     forms: tuple[RootForm, RootForm]
     methods: dict[str, str] = field(default_factory=dict)
     roles: tuple[str, str] | None = None
+    kinds: tuple[Kind, Kind] = (EXTERNAL, EXTERNAL)
     rated: bool = True
     """False where no method rates the strength: a free sun, which bears no torque, or helical teeth with eps_alpha below 1."""
 
@@ -141,20 +146,32 @@ class StageResults:
         return replace(self, mesh=MeshValues(**{**self.mesh, **more}).freeze())
 
     @property
-    def internal(self) -> bool:
-        """Whether the driven gear is internal."""
-        return bool(self.gears[1].z < 0)
+    def kind(self) -> Kind:
+        """The kind of the pair, which is that of its driven gear."""
+        return self.kinds[1]
+
+    @cached_property
+    def sections(self) -> tuple[Section, Section]:
+        """Both gears in transverse section."""
+        one, two = (
+            k.section(t, f, g) for k, t, f, g in zip(self.kinds, self.teeth, self.forms, self.gears, strict=True)
+        )
+        return one, two
+
+    def stand(self, roll: float, side: float) -> Stand:
+        """How the gears stand in mesh at the driving gear's roll (rad); ``side`` as in `gears.phase.mesh_stand`."""
+        return self.kind.stand(self.teeth, self.mesh.j_wt, self.mesh.a_w, roll, side)
+
+    def motions(self, roll: float, side: float) -> tuple[float, float]:
+        """The motions of both sections at that stand."""
+        stand = self.stand(roll, side)
+        return float(stand.phi_1), self.kind.motion(self.sections[1], stand)
 
     @property
     def pinion(self) -> int:
         """Number of the gear (1, 2) that is the pinion: the one with fewer teeth, whoever drives."""
         (z_1, x_1), (z_2, x_2) = ((abs(float(t.z)), float(t.x)) for t in self.teeth)
         return 1 if (z_1, -x_1) <= (z_2, -x_2) else 2
-
-    @property
-    def rack(self) -> bool:
-        """Whether the driven gear is a rack."""
-        return is_rack(self.teeth[1])
 
     @property
     def T2(self) -> float:
@@ -168,17 +185,13 @@ class StageResults:
 
     @property
     def wheel_x(self) -> float:
-        """Place of the wheel's centre on the drawing; mm: on -x for an internal wheel, whose mesh stays on +x."""
-        return -self.mesh.a_w if self.internal else self.mesh.a_w
+        """Place of the wheel's centre or datum line on the drawing, on which the mesh stays on +x; mm."""
+        return self.kind.place(self.mesh.a_w)
 
     @property
     def extent(self) -> tuple[float, float, float]:
         """Least and greatest x of the gears on the drawing and their greatest height above the axes; mm."""
-        if self.rack:
-            r_1 = self.gears[0].d_a / 2
-            return -r_1, self.mesh.a_w + self.gears[1].h_back, 1.5 * r_1
-        outer = [g.get("d_rim", g.d_a) / 2 for g in self.gears]
-        return min(-outer[0], self.wheel_x - outer[1]), max(outer[0], self.wheel_x + outer[1]), max(outer)
+        return self.kind.extent(self.gears, self.kinds[0].outside(self.gears[0]) / 2, self.mesh.a_w)
 
     def action_point(self, g: float, side: int) -> tuple[float, float]:
         """Place on the drawing of the point g (mm from the pinion's base tangent point) of the line of action.
@@ -248,7 +261,7 @@ class Results:
         for k in range(stage):
             one = self.set_of(k)
             if one is None:
-                side *= 1 if self.stages[k].internal else -1
+                side *= 1 if self.stages[k].kind.inward else -1
             elif k == one.first and self.set_of(stage) is not one:
                 side *= 1 if one.values["u"] > 0 else -1
         own = self.set_of(stage)

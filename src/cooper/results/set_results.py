@@ -165,7 +165,7 @@ def lost_motion(train: Train, stages: list[StageResults]) -> dict[str, float]:
     What a gap at one mesh does to the output, the input held, follows from the same equations as the speeds. Of planets side
     by side one play counts.
     """
-    if any(s.rack for s in stages):
+    if not all(s.kind.turns for s in stages):
         return {}
     means, halves = [], []
     k = 0

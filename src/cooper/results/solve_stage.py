@@ -12,15 +12,15 @@ from cooper.errors import OutOfRange
 from cooper.gears.cutter import FormCut, PinionCutter, cutter_rounding_fits, greatest_cutter_rounding
 from cooper.gears.pair import centre_distance, shift_sum
 from cooper.gears.rack import Rack, greatest_h_fP, greatest_rho_fP
-from cooper.gears.rack_gear import COUNT
 from cooper.gears.tooth import tip_diameter, transverse_pressure_angle
+from cooper.kinds.kind import Kind
 
 GREATEST_SHIFT = 3.0
 
 
 @dataclass(frozen=True)
 class Solved:
-    """Module, shifts, tip diameters and centre distance of a stage; ``names`` tells which were not given.
+    """Module, shifts, tip diameters, centre distance and kinds of a stage; ``names`` tells which were not given.
 
     Diameters of an internal wheel and its centre distance are negative, as everywhere in the core.
     """
@@ -30,6 +30,7 @@ class Solved:
     d_a: tuple[float, float]
     a_w: float
     names: frozenset[str]
+    kinds: tuple[Kind, Kind]
 
 
 def solve_duty(duty: Duty) -> tuple[float, float, float]:
@@ -57,18 +58,13 @@ def module_of(mesh: Mesh, z_1: int, z_2: int) -> float:
     return m_t * cos(radians(mesh.beta))
 
 
-def count_of(gear: Gear) -> int:
-    """The count with which the core computes: that of the gear, or the great one that stands for a rack."""
-    return COUNT if gear.shape == "rack" else gear.z
-
-
 def solve_stage(stage: Stage) -> Solved:
-    """Solve a pair, external or internal; raises `OutOfRange` for what cannot be."""
+    """Solve a pair; raises `OutOfRange` for what cannot be."""
     mesh = stage.meshes[0]
     one, two = stage.members[mesh.driver], stage.members[mesh.driven]
     m_n = module_of(mesh, one.z, two.z)
-    rack = two.shape == "rack"
-    z_2 = count_of(two)
+    kinds = stage.kinds
+    z_1, z_2 = (k.count(g.z) for k, g in zip(kinds, (one, two), strict=True))
     if not 0.02 <= m_n <= 100:
         name = next(n for n in ("d_1", "d_2") if getattr(mesh, n) is not None)
         z = abs(one.z if name == "d_1" else two.z)
@@ -84,17 +80,15 @@ def solve_stage(stage: Stage) -> Solved:
     for i, gear in ((1, one), (2, two)):
         _check_tool(gear, alpha, beta, m_n, i)
     names = set()
-    sign = 1 if one.z + z_2 > 0 else -1
-    # The distance of a rack is measured to its datum line.
-    datum = z_2 * m_n / (2 * cos(beta)) if rack else 0.0
-    x_1, x_2, a_w = one.x, two.x, None if mesh.a_w is None else sign * mesh.a_w + datum
+    sign = 1 if z_1 + z_2 > 0 else -1
+    x_1, x_2, a_w = one.x, two.x, None if mesh.a_w is None else kinds[1].distance(mesh.a_w, m_n, beta)
     if a_w is None:
         assert x_1 is not None and x_2 is not None
         names.add("a_w")
-        a_w = float(centre_distance(one.z, z_2, m_n, x_1 + x_2, alpha, beta))
+        a_w = float(centre_distance(z_1, z_2, m_n, x_1 + x_2, alpha, beta))
         if not isfinite(a_w):
             alpha_t = float(transverse_pressure_angle(alpha, beta))
-            least = -(np.tan(alpha_t) - alpha_t) * (one.z + z_2) / (2 * np.tan(alpha)) - x_1
+            least = -(np.tan(alpha_t) - alpha_t) * (z_1 + z_2) / (2 * np.tan(alpha)) - x_1
             raise OutOfRange(
                 "x_2",
                 x_2,
@@ -104,10 +98,10 @@ def solve_stage(stage: Stage) -> Solved:
                 high=None if sign > 0 else float(least),
             )
     else:
-        total = float(shift_sum(one.z, z_2, m_n, a_w, alpha, beta))
+        total = float(shift_sum(z_1, z_2, m_n, a_w, alpha, beta))
         free = "x_1" if x_1 is None else "x_2"
         names.add(free)
-        low, high = _reach(one.z, z_2, m_n, alpha, beta, (x_2 if free == "x_1" else x_1) or 0.0)
+        low, high = _reach(z_1, z_2, m_n, alpha, beta, (x_2 if free == "x_1" else x_1) or 0.0)
         rest = total - ((x_2 if free == "x_1" else x_1) or 0.0)
         # Rounding of the distance is no shift.
         rest = 0.0 if abs(rest) < 1e-12 else rest
@@ -116,7 +110,7 @@ def solve_stage(stage: Stage) -> Solved:
                 reason = f"it would need the shift {free} = {rest:.3f}, beyond {GREATEST_SHIFT:g}"
             else:
                 reason = "no shift can bring the flanks so near together"
-            ends = sorted((abs(low - datum), abs(high - datum)))
+            ends = sorted(kinds[1].measured(a, m_n, beta) for a in (low, high))
             raise OutOfRange("a_w", mesh.a_w or 0.0, reason, low=ends[0], high=ends[1], unit="mm")
         x_1, x_2 = (rest, x_2) if x_1 is None else (x_1, rest)
     assert x_1 is not None and x_2 is not None
@@ -124,10 +118,10 @@ def solve_stage(stage: Stage) -> Solved:
     for i, (gear, x) in enumerate(((one, x_1), (two, x_2)), 1):
         if gear.d_a is None:
             names.add(f"d_a{i}")
-        made = tip_diameter(count_of(gear), m_n, beta, x, gear.h_aP)
-        tips.append(float(made) if gear.d_a is None else gear.d_a * (1 if gear.z > 0 else -1))
+        made = float(tip_diameter((z_1, z_2)[i - 1], m_n, beta, x, gear.h_aP))
+        tips.append(made if gear.d_a is None else float(np.copysign(gear.d_a, made)))
     names |= {n for n in ("m_n", "d_1", "d_2", "P_nd") if getattr(mesh, n) is None}
-    return Solved(m_n, (x_1, x_2), (tips[0], tips[1]), a_w, frozenset(names))
+    return Solved(m_n, (x_1, x_2), (tips[0], tips[1]), a_w, frozenset(names), kinds)
 
 
 def _reach(z_1: int, z_2: int, m_n: float, alpha: float, beta: float, other: float) -> tuple[float, float]:

@@ -17,7 +17,7 @@ from cooper.gears.tip import PLAIN, Tip
 from cooper.rating.iso6336.case_depth import U_H
 from cooper.rating.iso6336.nominal_load import K1_HELICAL, K1_SPUR
 from cooper.rating.iso6336.uneven_load import ARRANGEMENTS, MODIFICATIONS
-from cooper.results.solve_stage import Solved, count_of, tool_of
+from cooper.results.solve_stage import Solved, tool_of
 from cooper.stock.materials import MaterialNumbers, constant_law, groups, hardness_range, is_plastic, material_numbers
 from cooper.stock.plastic_service import friction as plastic_friction
 from cooper.stock.plastic_service import heat_numbers, housings
@@ -52,8 +52,8 @@ def _given(value: float | None) -> float:
     return np.nan if value is None else value
 
 
-def _gear_input(gear: Gear, x: float, d_a: float, i: int, k_theta: tuple[float, float]) -> GearInput:
-    material = gear.material
+def _gear_input(gear: Gear, solved: Solved, beta: float, i: int, k_theta: tuple[float, float]) -> GearInput:
+    material, kind = gear.material, solved.kinds[i - 1]
     low, high = hardness_range(material.group, material.grade)
     if not 0.5 * low <= material.hardness <= 1.5 * high:
         scale = groups()[material.group]["hardness_scale"]
@@ -66,16 +66,16 @@ def _gear_input(gear: Gear, x: float, d_a: float, i: int, k_theta: tuple[float, 
             unit=scale,
         )
     return GearInput(
-        z=count_of(gear),
-        x=x,
+        z=kind.count(gear.z),
+        x=solved.x[i - 1],
         b=gear.b,
-        d_a=np.nan if gear.d_a is None else d_a,
+        d_a=np.nan if gear.d_a is None else solved.d_a[i - 1],
         h_aP=gear.h_aP,
         h_fP=gear.h_fP,
         rho_fP=gear.rho_fP,
         E_sns=gear.E_sns,
         E_sni=gear.E_sni,
-        d_bore=-gear.d_rim if gear.d_rim else gear.d_bore,
+        d_bore=kind.core_edge(gear, solved.m_n, beta),
         Rz_H=gear.Rz_H,
         Rz_F=gear.Rz_F,
         K_1=K1_SPUR[max(gear.Q, 3)],
@@ -87,7 +87,7 @@ def _gear_input(gear: Gear, x: float, d_a: float, i: int, k_theta: tuple[float, 
         # Stock beyond the protuberance ends in a notch; the fillet beside it is that of the finished rack.
         q_P=min(gear.q_P, gear.pr_P),
         alpha_prP=radians(gear.alpha_prP),
-        teeth_cut=float(gear.z) if gear.shape == "rack" else None,
+        teeth_cut=kind.cut(gear.z),
         Q=float(gear.Q),
         R_bend=gear.R_bend if gear.bending == "both ways" else 0.0,
         swelling=gear.swelling / 100,
@@ -119,13 +119,9 @@ def pair_input(
     materials = one.material.group, two.material.group
     heat = [heat_numbers(at.running, mate) for mate in reversed(materials)]
     gears = (
-        _gear_input(one, solved.x[0], solved.d_a[0], 1, heat[0]),
-        _gear_input(two, solved.x[1], solved.d_a[1], 2, heat[1]),
+        _gear_input(one, solved, radians(mesh.beta), 1, heat[0]),
+        _gear_input(two, solved, radians(mesh.beta), 2, heat[1]),
     )
-    if two.shape == "rack":
-        # What lies behind the root of a rack is its rim.
-        back = count_of(two) * solved.m_n / float(np.cos(radians(mesh.beta))) - 2 * two.h_back
-        gears = (gears[0], replace(gears[1], d_bore=back))
     return PairInput(
         gears=gears,
         m_n=solved.m_n,

@@ -42,7 +42,7 @@ def train_losses(train: Train, lost: Lost, load: Array = 1.0, speed: Array = 1.0
     for k, (p, n) in enumerate(lost):
         g, omega_2 = n.gears[1], p.omega_1 / np.abs(n.mesh.u)
         # Planets and rings do not stir the sump as a wheel on a fixed axis does.
-        if at.h_e <= 0 or p.gears[1].teeth_cut is not None or set_of(train, k) is not None:
+        if at.h_e <= 0 or not train.stages[k].kind_of_pair.turns or set_of(train, k) is not None:
             continue
         d_a = np.abs(g.d_a)
         v_t = n.mesh.v
@@ -124,10 +124,10 @@ def shaft_bores(train: Train, lost: Lost) -> list[Array]:
     """Bearing bore of each shaft from input to output: as given on its gears, else from the torque of the duty; mm."""
     tau = train.losses.tau_sh
     bores: list[Array] = []
-    rack = lost[-1][0].gears[1].teeth_cut is not None
+    turns = train.stages[-1].kind_of_pair.turns
     groups = groups_of(train)
     _, T, _ = solve_duty(train.duty)
-    for g in range(len(groups) + (0 if rack else 1)):
+    for g in range(len(groups) + (1 if turns else 0)):
         given = None
         if g < len(groups) and len(groups[g]) == 1:
             given = train.stages[groups[g][0]].members[train.stages[groups[g][0]].meshes[0].driver].d_s
@@ -175,7 +175,7 @@ def _shafts(train: Train, lost: Lost) -> list[tuple[Array, Array]]:
             here = there = 0.0 * here
         found.append((omega, force + here))
         omega, force = omega / _ratio(train, group), there
-    if lost[-1][0].gears[1].teeth_cut is None:
+    if train.stages[-1].kind_of_pair.turns:
         found.append((omega, force))
     return found
 

@@ -105,7 +105,7 @@ def _chain(stage: StageResults, i: int, rows: Rows) -> tuple[Step, ...]:
             continue
         name, index, value = look(symbol)
         running = value if power == 0 else steps[-1].running * value**power
-        # A rack has no ratio and no diameters to show.
+        # What does not turn has no ratio and no diameters to show.
         how = _how(stage, symbol)
         drives = QUANTITIES[symbol].inputs_by.get(how, QUANTITIES[symbol].inputs)
         inputs = tuple(look(s) for s in drives if s[1:2] == ":" or s in gear or s in stage.mesh)

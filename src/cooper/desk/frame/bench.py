@@ -87,7 +87,7 @@ class Bench(QWidget):
         self.views()[self.lens].setFocus()
 
     def _tag(self, key: str, field: Field) -> Tag:
-        """The tag of a field, made when there is none: wheel and rack have different ones."""
+        """The tag of a field, made when there is none: kinds have different ones."""
         # The tooth size keeps its tag when module and diametral pitch change places.
         name = "size" if key in ("m_n", "P_nd") else key
         if name not in self.tags:
@@ -267,7 +267,7 @@ class Bench(QWidget):
             gear = stage.gears[i - 1]
             column = self.column(i)
             for n, degrees in LEADER_ANGLES.items():
-                if n not in column or (n not in gear and n != "z") or (stage.rack and i == 2):
+                if n not in column or (n not in gear and n != "z") or not stage.kinds[i - 1].turns:
                     continue
                 tag = column[n]
                 r = (gear.d + gear.d_f) / 4 if n == "z" else gear[n] / 2

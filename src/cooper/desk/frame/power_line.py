@@ -14,13 +14,11 @@ from cooper.desk.frame import theme as th
 from cooper.desk.frame.margins import margin_words
 from cooper.desk.frame.session import Session
 from cooper.desk.lenses.train_lens import role_of
-from cooper.desk.widgets.shapes import closed_path, drop, gear_path
+from cooper.desk.widgets.shapes import drop, section_path
 from cooper.desk.widgets.typeset import advance, draw_note, draw_verdict, elided, words
 from cooper.document.models import Design
 from cooper.document.units import KINDS, number, number_with_unit, screen_unit
 from cooper.editing.stages import add_stage, move_stage, remove_stage, split_stage
-from cooper.gears.outline import one_tooth
-from cooper.gears.rack_gear import rack_outline
 from cooper.results.pose import pose
 from cooper.results.result_tree import Results, SetResults, StageResults
 from cooper.values import GearValues
@@ -143,25 +141,19 @@ class StageCard(QAbstractButton):
         if one is not None and one.kind != "idler":
             self._draw_set(p, one, scale)
             return
-        first, last, _high = stage.extent
+        first, last, high = stage.extent
         p.translate(CARD / 2 - scale * (first + last) / 2, CARD / 2)
         p.scale(scale, scale)
-        for i, (role, x) in enumerate((("driver", 0.0), ("driven", stage.wheel_x))):
+        # A rack is longer than the card is high.
+        p.setClipRect(QRectF(first - 1, -high, last - first + 2, 2 * high))
+        for role, section, x in zip(("driver", "driven"), stage.sections, (0.0, stage.wheel_x), strict=True):
             p.save()
             p.translate(x, 0)
             pen = QPen(t.color(role), 0.9)
             pen.setCosmetic(True)
             p.setPen(pen)
             p.setBrush(t.color(f"{role}_fill"))
-            gear = stage.gears[i]
-            if stage.rack and i == 1:
-                p.setClipRect(QRectF(-1e4, -_high, 2e4, 2 * _high))
-                place, height = rack_outline(stage.teeth[1], int(gear.z), gear.h_back, 0.15 / scale).T
-                p.drawPath(closed_path(np.column_stack((-height, place))))
-                p.restore()
-                continue
-            outline = one_tooth(stage.teeth[i], 0.15 / scale)
-            p.drawPath(gear_path(outline, abs(int(gear.z)), gear.get("d_rim", gear.d_bore)))
+            p.drawPath(section_path(section, 0.15 / scale))
             p.restore()
 
     def _draw_set(self, p: QPainter, one: SetResults, scale: float) -> None:
@@ -176,8 +168,6 @@ class StageCard(QAbstractButton):
         p.scale(scale, -scale)
         for g in sorted(pose(part, 0.0).gears, key=lambda g: -part.stages[g.stage].gears[g.i].d_a):
             where = (one.first + g.stage, g.i)
-            stage = part.stages[g.stage]
-            values = stage.gears[g.i]
             role = role_of(g)
             pen = QPen(t.color(role if where in own else "faint"), 0.9)
             pen.setCosmetic(True)
@@ -186,11 +176,7 @@ class StageCard(QAbstractButton):
             p.save()
             p.translate(g.x, g.y)
             p.rotate(np.degrees(g.angle))
-            p.drawPath(
-                gear_path(
-                    one_tooth(stage.teeth[g.i], 0.15 / scale), abs(int(values.z)), values.get("d_rim", values.d_bore)
-                )
-            )
+            p.drawPath(section_path(part.stages[g.stage].sections[g.i], 0.15 / scale))
             p.restore()
 
 
@@ -359,11 +345,11 @@ class PowerLine(QFrame):
                 continue
             power = r.stages[min(k, len(r.stages) - 1)].power
             which = "in" if k < len(r.stages) else "out"
-            rack = which == "out" and "F_out" in power
-            T, n = (0.0, 0.0) if rack else (power[f"T_{which}"], power[f"n_{which}"])
+            line = which == "out" and "F_out" in power
+            T, n = (0.0, 0.0) if line else (power[f"T_{which}"], power[f"n_{which}"])
             told = (
                 [number_with_unit(power.F_out, "force", system), number_with_unit(power.v_out, "velocity", system)]
-                if rack
+                if line
                 else [number_with_unit(T, "torque", system), number_with_unit(n, "speed", system)]
             )
             a = edges[k] + (0 if k == 0 else CARD / 2)

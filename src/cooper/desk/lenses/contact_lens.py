@@ -85,14 +85,13 @@ class ContactLens(Lens):
         return float(found[0]) if len(found) else self.stage.mesh.g_C
 
     def plots(self) -> tuple[Plot, ...]:
-        """The plots of the stage; the straight flank of a rack has no radius of curvature to plot."""
-        if not self.stage.rack:
+        """The plots of the stage; a straight flank has no radius of curvature to plot."""
+        kind = self.stage.kind
+        if not kind.straight:
             return PLOTS
         *others, radius = PLOTS
-        return (
-            *others,
-            replace(radius, title="radius of curvature, the rack's flank is straight", curves=radius.curves[:1]),
-        )
+        words = f"radius of curvature, the {kind.name}'s flank is straight"
+        return (*others, replace(radius, title=words, curves=radius.curves[:1]))
 
     def _frame(self, n: int) -> QRectF:
         left, top, right, bottom = MARGINS
@@ -158,7 +157,7 @@ class ContactLens(Lens):
         one, two = self.stage.gears
         touching = diameters_at(self.cursor_g(), one.d_b, two.get("d_b", 0.0), self.stage.T2)
         at = [number_with_unit(float(d), "length", self.session.system) for d in touching]
-        if self.stage.rack:
+        if not self.stage.kind.turns:
             height = m.a_w - self.stage.action_point(self.cursor_g(), 1)[0]
             at[1] = f"{number_with_unit(height, 'length', self.session.system)} above the datum line"
         text = f"path of contact {number_with_unit(m.g_alpha, 'length', self.session.system)}; "

@@ -19,15 +19,12 @@ from PySide6.QtWidgets import (
 from cooper.arrays import Loose as Array
 from cooper.desk.frame import theme as th
 from cooper.desk.frame.session import Session
-from cooper.desk.widgets.shapes import closed_path, gear_path, paint_outline
+from cooper.desk.widgets.shapes import paint_outline, section_path
 from cooper.desk.widgets.typeset import advance, words
 from cooper.gears.involute import inv
-from cooper.gears.outline import one_tooth
 from cooper.gears.overlap import Overlap, overlaps
-from cooper.gears.phase import Stand, contact_positions, mesh_stand
-from cooper.gears.rack_gear import rack_outline, tooth_place
-from cooper.gears.root import RootForm
-from cooper.gears.tooth import Tooth
+from cooper.gears.phase import contact_positions
+from cooper.kinds.section import Section
 from cooper.results.result_tree import StageResults
 
 MARGINS = (168.0, 64.0, 168.0, 86.0)
@@ -44,84 +41,58 @@ CHORD_PX = 0.1
 """Chord error of the drawn outline in pixels."""
 
 
-_OUTLINES: dict[tuple[int, float], tuple[Tooth, Array]] = {}
-
-
-def _outline(tooth: Tooth, form: RootForm, tolerance: float) -> Array:
-    """Outline of one tooth, kept for the few teeth drawn last: an edit's ghost is the gear drawn before it."""
-    key = (id(tooth), tolerance)
-    if key not in _OUTLINES:
-        if len(_OUTLINES) > 24:
-            _OUTLINES.clear()
-        _OUTLINES[key] = (tooth, one_tooth(tooth, tolerance, form))
-    return _OUTLINES[key][1]
-
-
 class GearItem(QGraphicsPathItem):
     """One gear with its circles; drawn about its own centre and turned."""
 
     def __init__(self, filled: bool) -> None:
         super().__init__()
         self.filled = filled
-        self.tooth: Tooth
-        self.form: RootForm
-        self.rack: tuple[int, float] | None = None
-        self.z, self.edge, self.radius, self.outer, self.depth, self.drawn = 0, 0.0, 0.0, 0.0, 0.0, b""
+        self.section: Section
+        self.radius, self.drawn = 0.0, b""
         self.circles = {symbol: QGraphicsEllipseItem(self) for symbol in ("d", "d_b")} if filled else {}
 
     def show_gear(self, stage: StageResults, i: int) -> None:
         gear = stage.gears[i]
-        self.rack = (int(gear.z), gear.h_back) if stage.rack and i == 1 else None
-        for circle in self.circles.values():
-            circle.setVisible(self.rack is None)
-        if self.rack is not None:
-            self.tooth, self.form, self.drawn = stage.teeth[i], stage.forms[i], b""
-            return
-        self.tooth, self.form, self.z = stage.teeth[i], stage.forms[i], abs(int(gear.z))
-        self.edge, self.drawn = gear.get("d_rim", gear.d_bore), b""
-        self.radius, self.depth = max(gear.d_a, gear.d_f) / 2, gear.h
-        self.outer = gear.get("d_rim", gear.d_a) / 2
+        self.section, self.drawn = stage.sections[i], b""
+        self.radius = max(self.section.reach, self.section.edge / 2)
         for symbol, circle in self.circles.items():
-            r = gear[symbol] / 2
+            circle.setVisible(symbol in gear)
+            r = gear.get(symbol, 0.0) / 2
             circle.setRect(QRectF(-r, -r, 2 * r, 2 * r))
+
+    def place(self, x: float, motion: float) -> None:
+        """Put the gear in its place and phase."""
+        y, turn = self.section.placed(motion)
+        self.setPos(x, y)
+        self.setRotation(float(np.degrees(turn)))
 
     def resolve(self, px_per_mm: float, view: QRectF) -> None:
         """Build the path as fine as the scale shows, and only for the teeth in view; nothing when neither changed."""
         level = round(np.log2(max(px_per_mm, 1e-6)))
-        if self.rack is not None:
-            key = bytes([level & 0xFF])
-            if key != self.drawn:
-                self.drawn = key
-                m = float(self.tooth.m_n)
-                tolerance = min(max(CHORD_PX / 2.0**level, 1e-5 * m), 0.02 * m)
-                place, height = rack_outline(self.tooth, *self.rack, tolerance, self.form).T
-                self.setPath(closed_path(np.column_stack((-height, place))))
-            return
-        if view.contains(self.circle_box()):
-            fine = np.ones(self.z, dtype=bool)
+        section = self.section
+        teeth = section.teeth
+        r = self.radius
+        if view.contains(QRectF(self.x() - r, self.y() - r, 2 * r, 2 * r)):
+            fine = np.ones(len(teeth), dtype=bool)
         else:
-            angle = np.radians(self.rotation()) + 2 * np.pi * np.arange(self.z) / self.z
-            x, y = self.x() + self.radius * np.cos(angle), self.y() + self.radius * np.sin(angle)
-            room = 2.5 * self.depth
+            angle = np.radians(self.rotation())
+            c, s = np.cos(angle), np.sin(angle)
+            x, y = section.moved(section.tip[None], teeth)[:, 0].T
+            x, y = self.x() + c * x - s * y, self.y() + s * x + c * y
+            room = 2.5 * section.depth
             fine = (x > view.left() - room) & (x < view.right() + room)
             fine &= (y > view.top() - room) & (y < view.bottom() + room)
         key = bytes([level & 0xFF]) + fine.tobytes()
         if key == self.drawn:
             return
         self.drawn = key
-        m = float(self.tooth.m_n)
-        sharp = _outline(self.tooth, self.form, min(max(CHORD_PX / 2.0**level, 1e-5 * m), 0.02 * m))
-        coarse = None if fine.all() else _outline(self.tooth, self.form, 0.02 * m)
-        self.setPath(gear_path(sharp, self.z, self.edge, coarse, fine))
+        m = float(section.tooth.m_n)
+        tolerance = min(max(CHORD_PX / 2.0**level, 1e-5 * m), 0.02 * m)
+        self.setPath(section_path(section, tolerance, 0.02 * m, fine))
 
     def paint(self, painter: QPainter, option: QStyleOptionGraphicsItem, widget: QWidget | None = None) -> None:
         fill = self.brush()
         paint_outline(painter, self.path(), fill if fill.style() != Qt.BrushStyle.NoBrush else None, self.pen())
-
-    def circle_box(self) -> QRectF:
-        """Square about the gear in the scene."""
-        r = self.outer
-        return QRectF(self.x() - r, self.y() - r, 2 * r, 2 * r)
 
     def dress(self, line: QColor, fill: QColor | None, circle: QColor, weight: float) -> None:
         # Qt strokes a cosmetic pen of one pixel twenty times as fast as any wider one.
@@ -232,23 +203,11 @@ class MeshDrawing(QGraphicsView):
         if self.ghosts[0].isVisible() and before is not None:
             stages.append((self.ghosts, before.results.stages[self.session.stage]))
         for items, stage in stages:
-            m = stage.mesh
-            z1, z2 = stage.gears[0].z, stage.gears[1].z
-            if stage.rack:
-                items[0].setRotation(float(np.degrees(self.roll)))
-                items[1].setRotation(0.0)
-                items[1].setPos(m.a_w, self.rack_place(stage) - (0.5 if int(z2) % 2 == 0 else 1.0) * m.p_t)
-                continue
-            stand = mesh_stand(z1, z2, m.j_wt, stage.wheel_x, np.float64(self.roll), self.stand_side)
-            items[0].setRotation(float(np.degrees(stand.phi_1)))
-            items[1].setPos(stage.wheel_x, 0)
-            items[1].setRotation(float(np.degrees(stand.phi_2)))
+            for item, x, motion in zip(
+                items, (0.0, stage.wheel_x), stage.motions(self.roll, self.stand_side), strict=True
+            ):
+                item.place(x, motion)
         self._resolve()
-
-    def rack_place(self, stage: StageResults) -> float:
-        """Where the rack's tooth next above the line of centres stands now; mm."""
-        one = stage.gears[0]
-        return tooth_place(one.z, one.d / 2, stage.mesh.j_wt, self.roll, self.stand_side)
 
     def _resolve(self) -> None:
         view = self.mapToScene(self.viewport().rect()).boundingRect()
@@ -323,7 +282,7 @@ class MeshDrawing(QGraphicsView):
     def zoom(self, factor: float, at: QPointF | None = None) -> None:
         """Zoom about a place of the viewport (its middle by default)."""
         place = at if at is not None else QPointF(self.width() / 2, self.height() / 2)
-        size = max(g.get("d_a", 0.0) for g in self.stage.gears)
+        size = 2 * max(s.reach for s in self.stage.sections)
         scale = min(max(self.px_per_mm * factor, 60 / size), 4000 / self.stage.mesh.m_n)
         scene = self.mapToScene(place.toPoint())
         self._look(scale, scene, place)
@@ -375,18 +334,13 @@ class MeshDrawing(QGraphicsView):
 
     def _roll_by(self, a: QPointF, b: QPointF) -> None:
         """Turn the mesh as if the gear under the pointer were pushed from a to b."""
-        r_w1 = self.stage.gears[0].d_w / 2
-        if self.stage.rack and a.x() >= r_w1:
-            self.set_roll(self.roll + (b.y() - a.y()) / r_w1)
-            return
-        if a.x() < r_w1 if not self.stage.internal else np.hypot(a.x(), a.y()) < r_w1:
-            cx, gain = 0.0, 1.0
+        stage, r_w1 = self.stage, self.stage.gears[0].d_w / 2
+        start, end = (a.x(), a.y()), (b.x(), b.y())
+        if stage.kind.under(*start, stage.mesh.a_w, r_w1):
+            turn = stage.kind.pushed(start, end, stage.mesh.a_w, stage.ratio, r_w1)
         else:
-            cx, gain = self.stage.wheel_x, -self.stage.ratio
-        ax, ay, bx, by = a.x() - cx, a.y(), b.x() - cx, b.y()
-        arm = max(np.hypot(ax, ay), 0.2 * r_w1)
-        turn = (ax * by - ay * bx) / arm**2
-        self.set_roll(self.roll + gain * float(turn))
+            turn = (start[0] * end[1] - start[1] * end[0]) / max(np.hypot(*start), 0.2 * r_w1) ** 2
+        self.set_roll(self.roll + float(turn))
 
     def mouseReleaseEvent(self, event: QMouseEvent) -> None:
         self._drag = None
@@ -440,17 +394,18 @@ class MeshDrawing(QGraphicsView):
         p.setPen(pen)
         one, two = self.at(0, 0), self.at(self.stage.wheel_x, 0)
         p.drawLine(one, two)
-        if self.stage.rack:
+        turns = self.stage.kind.turns
+        if not turns:
             # The datum line in place of a second centre.
             p.drawLine(QPointF(two.x(), 0), QPointF(two.x(), self.height()))
-        for c in (one,) if self.stage.rack else (one, two):
+        for c in (one, two) if turns else (one,):
             p.drawLine(c + QPointF(0, -14), c + QPointF(0, 14))
             p.drawLine(c + QPointF(-14, 0), c + QPointF(14, 0))
 
     def _draw_action(self, p: QPainter) -> None:
         stage, copper = self.stage, self.theme.color("copper")
         m, side = stage.mesh, self.stand_side or self.side
-        beyond = 1.4 * m.g_E if stage.rack else stage.T2
+        beyond = stage.T2 if stage.kind.turns else 1.4 * m.g_E
         ends = [self.at(*stage.action_point(g, side)) for g in (min(0.0, beyond), max(beyond, m.g_E))]
         p.setPen(QPen(self.theme.color("copper", 0.45), th.HAIR))
         p.drawLine(ends[0], ends[1])
@@ -474,12 +429,7 @@ class MeshDrawing(QGraphicsView):
             return []
         key = (id(stage), self.roll, self.flank)
         if key != self._overlap_key:
-            m = stage.mesh
-            z1, z2 = stage.gears[0].z, stage.gears[1].z
-            if stage.rack:
-                stand = Stand(np.float64(self.roll), np.float64(self.rack_place(stage)))
-            else:
-                stand = mesh_stand(z1, z2, m.j_wt, stage.wheel_x, np.float64(self.roll), self.stand_side)
+            stand = stage.stand(self.roll, self.stand_side)
             self._overlap_key, self._overlaps = key, overlaps(*stage.teeth, stage.wheel_x, stand)
         return self._overlaps
 

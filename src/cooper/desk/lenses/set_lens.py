@@ -425,7 +425,7 @@ class SetLens(Lens):
     def _on_tip(self, g: Placed, name: str, left: bool) -> QPointF:
         stage = self.session.results.stages[self.shown.first + g.stage]
         values = stage.gears[g.i]
-        r = (values.get("d_rim", 0.0) + values.d_a) / 4 if "d_rim" in values else values.d_a / 2
+        r = (stage.kinds[g.i].outside(values) + values.d_a) / 4
         angle = radians(LEADERS.get(name, 160.0 if left else 20.0))
         return QPointF(g.x + r * cos(angle), g.y + r * sin(angle))
 

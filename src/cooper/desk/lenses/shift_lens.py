@@ -112,8 +112,8 @@ class ShiftLens(Lens):
         if field is None:
             words(
                 p,
-                "A rack has no shift: its pinion's alone sets the distance a_w to the datum line."
-                if self.stage.rack
+                f"A {self.stage.kind.name} has no shift: its pinion's alone sets the distance a_w to the datum line."
+                if not self.stage.kind.shifts
                 else "No map: these teeth cannot be made without shift.",
                 th.font(),
                 t.color("muted"),

@@ -41,11 +41,10 @@ class SideLens(Lens):
         scale = min(room[1] / (last - first), room[0] / widest)
         x0 = left + 30 + room[0] / 2
         # The mesh of an internal pair lies below the pinion's axis, that of an external one above.
-        y1 = top + room[1] + scale * (first if not s.internal else -last)
-        if s.rack:
-            y1 = top + room[1] / 2 + scale * (s.mesh.a_w + s.gears[1].h_back - s.gears[0].d_a / 2) / 2
+        low, high = (-last, -first) if s.kind.inward else (first, last)
+        y1 = top + room[1] / 2 + scale * (low + high) / 2
         self.axes = (y1, y1 - scale * s.mesh.a_w)
-        for i in (1, 0) if s.internal else (0, 1):
+        for i in (1, 0) if s.kind.inward else (0, 1):
             self._gear(p, i, x0, self.axes[i], scale, gap)
         self._forces(p, x0, scale)
 
@@ -57,11 +56,12 @@ class SideLens(Lens):
         t, g, m = self.theme, self.stage.gears[i], self.stage.mesh
         role = ("driver", "driven")[i]
         half = scale * (g.b + gap) / 2
-        ring = "d_rim" in g
-        if self.stage.rack and i == 1:
-            self._rack(p, x0, y, scale, half)
+        kind = self.stage.kinds[i]
+        ring = kind.inward
+        if not kind.turns:
+            self._straight(p, x0, y, scale, half)
             return
-        outer = g.get("d_rim", g.d_a)
+        outer = kind.outside(g)
         box = QRectF(x0 - half, y - scale * outer / 2, 2 * half, scale * outer)
         p.setPen(QPen(t.color(role), th.HAIR))
         p.setBrush(t.color(f"{role}_fill"))
@@ -110,7 +110,7 @@ class SideLens(Lens):
         pen.setDashPattern([10, 3, 2, 3])
         p.setPen(pen)
         p.drawLine(QPointF(box.left() - 26, y), QPointF(box.right() + 26, y))
-        below = (i == 0) != (ring or self.stage.internal)
+        below = (i == 0) != self.stage.kind.inward
         edge = box.bottom() + 14 if below else box.top() - 14
         p.setPen(QPen(t.color("faint"), th.HAIR))
         p.drawLine(QPointF(box.left(), edge), QPointF(box.right(), edge))
@@ -125,8 +125,8 @@ class SideLens(Lens):
             own = "double helix, left half " + own if gap or m.F_a == 0 else own
             words(p, f"{own} hand", th.font(th.SMALL), t.color("muted"), box.left() - 10, y + 18, right=True)
 
-    def _rack(self, p: QPainter, x0: float, y: float, scale: float, half: float) -> None:
-        """The rack across its travel: body, root line and datum line; its teeth point down to the pinion."""
+    def _straight(self, p: QPainter, x0: float, y: float, scale: float, half: float) -> None:
+        """A rack across its travel: body, root line and datum line; its teeth point down to the pinion."""
         t, g = self.theme, self.stage.gears[1]
         p.setPen(QPen(t.color("driven"), th.HAIR))
         p.setBrush(t.color("driven_fill"))
@@ -155,7 +155,7 @@ class SideLens(Lens):
         g, m = self.stage.gears[i], self.stage.mesh
         r, z = g.d_a / 2, abs(int(g.z))
         hand = self.session.design.train.stages[self.session.stage].meshes[0].hand
-        right = (hand == "right") == (i == 0 or self.stage.internal)
+        right = (hand == "right") == (i == 0 or self.stage.kind.inward)
         # On a level axis a right-hand helix falls to the right: its tooth turns counter-clockwise about the axis as
         # it runs away to the right, and the near side then moves down. Down on the screen is positive.
         rise = tan(radians(m.beta)) * g.d_a / g.d * g.b / 2 * (1 if right else -1)

@@ -16,9 +16,8 @@ from cooper.desk.widgets.shapes import polygon
 from cooper.desk.widgets.typeset import advance, words
 from cooper.document.units import number_with_unit
 from cooper.gears.layers import magnified, makes_of, nearest_on
-from cooper.gears.outline import one_tooth
-from cooper.gears.rack_gear import is_rack, rack_tooth
 from cooper.gears.tooth import Tooth
+from cooper.kinds.kind import Kind
 
 FACTORS = (1, 5, 20, 100)
 SNAP = 16.0
@@ -78,14 +77,14 @@ class ToothLens(Lens):
         before = self.session.before
         if before is not None and self.session.stage < len(before.results.stages):
             old = before.results.stages[self.session.stage].teeth[self.gear - 1]
-            if is_rack(old) == self.flat and old.sign == self.stage.teeth[self.gear - 1].sign:
+            if before.results.stages[self.session.stage].kinds[self.gear - 1] is self.kind:
                 found[BEFORE] = old
         return found
 
     @property
-    def flat(self) -> bool:
-        """Whether the gear is a rack, whose tooth stands on a straight line."""
-        return self.stage.rack and self.gear == 2
+    def kind(self) -> Kind:
+        """The kind of the gear."""
+        return self.stage.kinds[self.gear - 1]
 
     @staticmethod
     def kind_of(name: str) -> str:
@@ -98,33 +97,24 @@ class ToothLens(Lens):
         if self._lines[0] != key:
             layers = self.layers()
             fine = 2e-4 * float(self.stage.mesh.m_n)
-            sign = float(self.stage.teeth[self.gear - 1].sign)
             outlines = {}
-            draw_tooth = rack_tooth if self.flat else one_tooth
-            base = draw_tooth(layers["as designed"], fine)
+            base = self.kind.upright(layers["as designed"], fine)
             for name, tooth in layers.items():
                 if self.kind_of(name) not in self.hidden:
-                    own = base if tooth is layers["as designed"] else draw_tooth(tooth, fine)
-                    moved = magnified(own, base, self.factor)
-                    outlines[name] = moved if self.flat else np.column_stack((-moved[:, 1] * sign, moved[:, 0] * sign))
+                    own = base if tooth is layers["as designed"] else self.kind.upright(tooth, fine)
+                    outlines[name] = magnified(own, base, self.factor)
             self._lines = (key, outlines)
         return self._lines[1]
 
     # -- view
 
     def _fit(self) -> None:
-        g = self.stage.gears[self.gear - 1]
-        sign = 1 if g.z > 0 else -1
         left, top, right, bottom = MARGINS
         m = self.stage.mesh.m_n
         room = (self.width() - left - right, self.height() - top - bottom - 30)
-        if self.flat:
-            self.scale = min(room[0] / (1.15 * self.stage.mesh.p_t), room[1] / (g.h + 0.7 * m))
-            self.middle = (0.0, (g.h_a - g.h_f) / 2)
-            return
-        pitch = np.pi * g.d_f / abs(g.z)
-        self.scale = min(room[0] / (1.15 * pitch), room[1] / (abs(g.d_a - g.d_fE) / 2 + 0.7 * m))
-        self.middle = (0.0, sign * (g.d_a + g.d_fE) / 4)
+        x, y = self.kind.upright(self.stage.teeth[self.gear - 1], 0.01 * m).T
+        self.scale = min(room[0] / (1.15 * float(np.ptp(x))), room[1] / (float(np.ptp(y)) + 0.7 * m))
+        self.middle = (0.0, float(np.max(y) + np.min(y)) / 2)
 
     def at(self, x: float, y: float) -> QPointF:
         """Place on the widget of a point of the drawing."""
@@ -233,14 +223,14 @@ class ToothLens(Lens):
 
     def _circles(self, p: QPainter) -> None:
         g = self.stage.gears[self.gear - 1]
-        if self.flat:
-            for height, label in ((g.h_a, "tip"), (0.0, "datum"), (-g.h_f, "root")):
+        if not self.kind.turns:
+            for label, height in self.kind.levels(g).items():
                 y = self.at(0, height).y()
                 p.setPen(QPen(self.theme.color("line"), th.HAIR))
                 p.drawLine(QPointF(MARGINS[0], y), QPointF(self.width() - MARGINS[2], y))
                 words(p, label, th.font(8), self.theme.color("muted"), MARGINS[0] + 6, y - 3)
             return
-        sign = 1 if g.z > 0 else -1
+        sign = -1 if self.kind.inward else 1
         for symbol in ("d_a", "d", "d_b", "d_Ff", "d_fE"):
             r = g[symbol] / 2
             centre, radius = self.at(0, 0), r * self.scale

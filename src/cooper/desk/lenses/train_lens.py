@@ -25,14 +25,12 @@ from cooper.desk.frame import theme as th
 from cooper.desk.frame.session import Session
 from cooper.desk.lenses.drawing import MARGINS
 from cooper.desk.lenses.lens import Lens
-from cooper.desk.widgets.shapes import closed_path, gear_path, paint_outline
+from cooper.desk.widgets.shapes import paint_outline, section_path
 from cooper.desk.widgets.solid_view import solid_image
 from cooper.desk.widgets.typeset import words
 from cooper.document.units import KINDS, number, screen_unit
 from cooper.exchange.shaded import Camera, Solids
 from cooper.exchange.train import heights
-from cooper.gears.outline import one_tooth
-from cooper.gears.rack_gear import rack_outline
 from cooper.results.pose import Placed, Pose, clashes, mesh_frames, pose
 from cooper.results.result_tree import Results
 
@@ -75,20 +73,14 @@ class TrainPainter:
         """Least and greatest x and the greatest height over the axes at any turn; mm."""
         low, high, up = 1e9, -1e9, 0.0
         for g in self.at_rest.gears:
-            values = self.results.stages[g.stage].gears[g.i]
-            r = values.get("d_rim", values.get("d_a", 0.0)) / 2
+            stage = self.results.stages[g.stage]
+            left, right = stage.kinds[g.i].reaches(stage.gears[g.i])
             around = hypot(g.x - self._centre(g), g.y) if g.planet is not None else 0.0
             middle = self._centre(g) if g.planet is not None else g.x
-            low, high, up = min(low, middle - around - r), max(high, middle + around + r), max(up, around + r)
-        last = self.results.stages[-1]
-        if last.rack:
-            high = max(high, self._rack_line() + last.gears[1].h_back)
+            low, high = min(low, middle - around - left), max(high, middle + around + right)
+            if stage.kinds[g.i].turns:
+                up = max(up, around + right)
         return low, high, up
-
-    def _rack_line(self) -> float:
-        """x of a rack's datum line; mm."""
-        pinion = self.at_rest.gears[-1]
-        return pinion.x + self.results.stages[-1].mesh.a_w
 
     def scale(self, room: QRectF) -> float:
         """Pixels per mm at which the end view fits a rectangle."""
@@ -108,14 +100,12 @@ class TrainPainter:
     def path(self, g: Placed, scale: float) -> QPainterPath:
         """Outline of a gear about its own centre, fine enough for a scale (pixels per mm)."""
         level = int(np.ceil(np.log2(max(scale, 1e-3))))
-        stage = self.results.stages[g.stage]
-        values, tooth = stage.gears[g.i], stage.teeth[g.i]
-        edge = values.get("d_rim", values.d_bore)
+        section = self.results.stages[g.stage].sections[g.i].filling(self.extent[2])
 
         def made() -> QPainterPath:
-            return gear_path(one_tooth(tooth, 0.2 / 2.0**level), abs(int(values.z)), edge)
+            return section_path(section, 0.2 / 2.0**level)
 
-        return tooth.kept(("path", level, edge), made)
+        return section.tooth.kept(("path", level, *section.bounds), made)
 
     def paint(self, p: QPainter, room: QRectF, turn: float, look: Look, selected: int | None = None) -> None:
         """The end view in a rectangle."""
@@ -146,8 +136,6 @@ class TrainPainter:
         """The gears and carriers in a painter that is scaled to mm."""
         for g in sorted(at.gears, key=lambda g: (not g.member.startswith("ring"), -self._size(g))):
             self._gear(p, g, scale, look, g.stage == selected)
-        if self.results.stages[-1].rack:
-            self._rack(p, at, scale, self.extent[2])
         for x, a_w, arms in at.carriers:
             self._carrier(p, x, a_w, arms)
 
@@ -163,6 +151,9 @@ class TrainPainter:
     def _gear(self, p: QPainter, g: Placed, scale: float, look: Look, selected: bool) -> None:
         t, role = self.theme, role_of(g)
         p.save()
+        if not self.results.stages[g.stage].kinds[g.i].turns:
+            # It runs out of the picture above and below.
+            p.setClipRect(QRectF(-1e5, -self.extent[2], 2e5, 2 * self.extent[2]))
         p.translate(g.x, g.y)
         p.save()
         p.rotate(np.degrees(g.angle))
@@ -170,15 +161,12 @@ class TrainPainter:
         pen.setCosmetic(True)
         paint_outline(p, self.path(g, scale), t.color(f"{role}_fill"), pen)
         # A mark, so that the eye can follow the turn.
-        r = self.results.stages[g.stage].gears[g.i].get("d_f", 1.0) / 2
-        ring = self.results.stages[g.stage].gears[g.i].z < 0
+        section = self.results.stages[g.stage].sections[g.i]
+        r = section.reach - (0.0 if section.inward else section.depth)
         p.setBrush(t.color(role))
         p.setPen(Qt.PenStyle.NoPen)
-        p.drawEllipse(
-            QPointF(r * (1.06 if ring else 0.82), 0),
-            0.035 * r if not ring else 0.02 * r,
-            0.035 * r if not ring else 0.02 * r,
-        )
+        size = r * (0.02 if section.inward else 0.035)
+        p.drawEllipse(QPointF(r * (1.06 if section.inward else 0.82), 0), size, size)
         p.restore()
         if look.circles and "d_w" in self.results.stages[g.stage].gears[g.i]:
             pen = QPen(t.color("copper", 0.55), 1.0, Qt.PenStyle.DashDotLine)
@@ -187,23 +175,6 @@ class TrainPainter:
             p.setBrush(Qt.BrushStyle.NoBrush)
             half = self.results.stages[g.stage].gears[g.i].d_w / 2
             p.drawEllipse(QPointF(0, 0), half, half)
-        p.restore()
-
-    def _rack(self, p: QPainter, at: Pose, scale: float, up: float) -> None:
-        """The rack at the output, as far as the picture reaches; it moves with its pinion, pitch after pitch."""
-        t, stage = self.theme, self.results.stages[-1]
-        p_t, r_1 = stage.mesh.p_t, stage.gears[0].d / 2
-        place, height = rack_outline(stage.teeth[1], 2 * int(up / p_t + 3), stage.gears[1].h_back, 0.2 / scale).T
-        # An even count about the middle: a space faces the pinion's tooth at rest.
-        moved = (r_1 * at.gears[-1].angle) % p_t
-        p.save()
-        p.setClipRect(QRectF(-1e5, -up, 2e5, 2 * up))
-        p.translate(self._rack_line(), moved)
-        pen = QPen(t.color("driven"), 1.0)
-        pen.setCosmetic(True)
-        p.setPen(pen)
-        p.setBrush(t.color("driven_fill"))
-        p.drawPath(closed_path(np.column_stack((-height, place))))
         p.restore()
 
     def _carrier(self, p: QPainter, x: float, a_w: float, arms: tuple[float, ...]) -> None:
@@ -244,15 +215,16 @@ class TrainPainter:
         p.translate(room.center().x() - scale * (low + high) / 2, room.top())
         for g in sorted(self.at_rest.gears, key=lambda g: -self._size(g)):
             values = self.results.stages[g.stage].gears[g.i]
-            if g.planet not in (None, 0) or "d_a" not in values:
+            section = self.results.stages[g.stage].sections[g.i]
+            if g.planet not in (None, 0) or not section.reach:
                 continue
             role = role_of(g)
-            r = values.get("d_rim", values.d_a) / 2
+            r = self.results.stages[g.stage].kinds[g.i].outside(values) / 2
             top = scale * (tops[g.stage] + (max(x["b"] for x in self.results.stages[g.stage].gears) - values.b) / 2)
             p.setPen(QPen(t.color(role), 1.0))
             p.setBrush(t.color(f"{role}_fill", 0.8))
             box = QRectF(scale * (g.x - r), top, 2 * scale * r, scale * values.b)
-            if "d_rim" in values:
+            if section.inward:
                 inner = values.d_a / 2
                 for left in (g.x - r, g.x + inner):
                     p.drawRect(QRectF(scale * left, top, scale * (r - inner), box.height()))

@@ -14,7 +14,7 @@ from cooper.desk.lenses.miniature import MiniatureCard
 from cooper.desk.sheets.sheet import Sheet
 from cooper.document.models import Design
 from cooper.document.units import number_with_unit
-from cooper.editing.arrangement import ARRANGEMENTS, added, arrangement_of, exchanged
+from cooper.editing.arrangement import added, arrangement_of, arrangements, exchanged
 from cooper.errors import OutOfRange
 from cooper.results.evaluate import QUICK, evaluate
 from cooper.results.result_tree import Results
@@ -48,15 +48,15 @@ class ArrangementCard(MiniatureCard):
         self.setEnabled(self.design is not None and not self.now)
         if self.isEnabled():
             self.setCursor(Qt.CursorShape.PointingHandCursor)
-        self.setAccessibleName(ARRANGEMENTS[kind])
+        self.setAccessibleName(arrangements()[kind])
         self.setAccessibleDescription(self.told)
-        self.setToolTip(f"{ARRANGEMENTS[kind]}: {self.told}")
+        self.setToolTip(f"{arrangements()[kind]}: {self.told}")
 
     def _numbers(self, results: Results) -> str:
         one, stage = results.set_of(self.at), results.stages[self.at]
         if one is not None:
             return f"ratio {one.values['u']:.4g}, η {100 * one.values['eta_set']:.1f} %"
-        if stage.rack:
+        if not stage.kind.turns:
             travel = number_with_unit(stage.mesh.travel, "length", self.system)
             return f"{travel} a turn, η {100 * stage.mesh.eta_z:.1f} %"
         return f"ratio {abs(stage.ratio):.4g}, η {100 * stage.mesh.eta_z:.1f} %"
@@ -64,7 +64,7 @@ class ArrangementCard(MiniatureCard):
     def paintEvent(self, event: QPaintEvent) -> None:
         p = QPainter(self)
         told = "" if self.design is None else f"as it is: {self.told}" if self.now else self.told
-        self.paint_card(p, ARRANGEMENTS[self.kind], told, marked=self.now)
+        self.paint_card(p, arrangements()[self.kind], told, marked=self.now)
         if self.design is None:
             p.setFont(th.font(th.SMALL))
             p.setPen(self.theme.color("muted"))
@@ -102,7 +102,7 @@ def arrangement_sheet(session: Session, theme: th.Theme, parent: QWidget, mode: 
         chosen, at = card.design, card.at
         if chosen is None:
             return
-        label = f"{'added: ' if mode_now[0] == 'add' else ''}{ARRANGEMENTS[card.kind]}"
+        label = f"{'added: ' if mode_now[0] == 'add' else ''}{arrangements()[card.kind]}"
         sheet.dismiss()
         if session.edit(lambda _d, _r: chosen, label):
             session.select_stage(at)
@@ -121,7 +121,7 @@ def arrangement_sheet(session: Session, theme: th.Theme, parent: QWidget, mode: 
             if (old := item.widget()) is not None:
                 old.hide()
                 old.deleteLater()
-        for n, kind in enumerate(ARRANGEMENTS):
+        for n, kind in enumerate(arrangements()):
             card = ArrangementCard(session, theme, kind, chosen)
             card.clicked.connect(partial(take, card))
             grid.addWidget(card, n // columns, n % columns)

@@ -227,7 +227,7 @@ def fit_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
     which = QComboBox()
     which.setObjectName("reach_which")
     for i in (1, 2):
-        for symbol, words in (("d", "reference"), ("d_a", "outside" if stage.gears[i - 1].z > 0 else "inner")):
+        for symbol, words in (("d", "reference"), ("d_a", "outside" if not stage.kinds[i - 1].inward else "inner")):
             which.addItem(f"{words} diameter of gear {i}", (i, symbol))
     row.addWidget(which)
     diameter = entry(row, unit, "reach_d", number(stage.gears[0].d, "length", system))

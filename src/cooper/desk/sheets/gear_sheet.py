@@ -15,10 +15,13 @@ from cooper.desk.frame.session import Session
 from cooper.desk.sheets.sheet import Choice, Option, Sheet, path_choice, setting
 from cooper.document.models import Design, Gear
 from cooper.document.plain import get_at
+from cooper.document.quantities import plain
 from cooper.document.units import number_with_unit
-from cooper.editing.edit import give_shape, set_many
+from cooper.editing.edit import give_kind, set_many
 from cooper.editing.fields import Field, gear_fields, member_path
 from cooper.errors import OutOfRange
+from cooper.kinds.kind import Kind
+from cooper.kinds.known import KINDS, kind_of
 from cooper.stock.allowances import classes, series, thickness_allowances
 from cooper.stock.materials import groups, is_standard
 from cooper.stock.racks import RackProfile, rack_profiles
@@ -55,7 +58,7 @@ CORES: dict[object, str] = {
     "30 HRC": "30 HRC or more",
     "lower hardenability": "25 HRC, lower hardenability",
 }
-MADE_BY: dict[object, str] = {"rack": "rack or hob", "pinion cutter": "pinion cutter", "form": "form, plain fillet"}
+MADE_BY = {"rack": "rack or hob", "pinion cutter": "pinion cutter", "form": "form, plain fillet"}
 BENT: dict[object, str] = {"one way": "one way", "both ways": "both ways, as idlers and planets"}
 
 
@@ -93,15 +96,16 @@ class GearSheet(Sheet):
     def _teeth(self, column: QVBoxLayout) -> None:
         """Shape, cutting tool, thickness."""
         session, i = self.session, self.i
-        shape = Choice(session, "shape", "shape", lambda d: SHAPES[self.now(d).shape], self._shapes)
+        shape = Choice(session, "shape", "shape", lambda d: kind_of(self.now(d)).name, self._shapes)
         rack = Choice(session, f"rack_{i}", "basic rack", self._rack_now, self._racks)
         allowance = Choice(
             session, f"allowance_{i}", "allowance series and class", self._allowance_now, self._allowances
         )
-        cut = self.now(session.design).shape == "gear"
+        kind = kind_of(self.now(session.design))
+        made_by: dict[object, str] = {tool: MADE_BY[tool] for tool in kind.tools}
         if i == 2:
             self.add_group(column, "Shape", [shape])
-        tool = [self.choice("tool", "root made by", "tool", MADE_BY)] if cut else []
+        tool = [self.choice("tool", "root made by", "tool", made_by)] if len(made_by) > 1 else []
         more = self.pick("h_aP", "h_fP", "rho_fP", "z_0", "x_0", "pr_P", "q_P", "alpha_prP", "t_g", "rho_g")
         self.add_group(column, "Cutting tool", [*tool, rack, *more])
         self.add_group(column, "Tooth thickness", [allowance, *self.pick("E_sns", "E_sni")])
@@ -136,9 +140,12 @@ class GearSheet(Sheet):
         bending = self.choice("bending", "teeth are bent", "bending", BENT)
         self.add_group(right, "Load on the teeth", [bending, *self.pick("R_bend", "S_Fmin", "S_Hmin")])
         self.add_group(right, "Quality and surface", self.pick("Q", "Rz_H", "Rz_F"))
-        if self.now(self.session.design).shape == "gear":
-            self.add_group(right, "Tip edges", self.pick("h_K", "delta_K", "rho_a"))
-            self.add_group(right, "Blank", self.pick("d_bore", "d_i", "b_s", "d_rim"))
+        for words, symbols in (
+            ("Tip edges", ("h_K", "delta_K", "rho_a")),
+            ("Blank", ("d_bore", "d_i", "b_s", "d_rim")),
+        ):
+            if plain(symbols[0], self.i) in self.given or plain(symbols[-1], self.i) in self.given:
+                self.add_group(right, words, self.pick(*symbols))
         self.add_group(right, "Shaft", self.pick("d_s"))
 
     def _weigh(self) -> None:
@@ -147,7 +154,7 @@ class GearSheet(Sheet):
         self.mass.setText(f"{mass}, relative cost {g.cost:.3g}")
 
     def _shapes(self) -> list[Option]:
-        return [(words, partial(_shaped, self.k, shape)) for shape, words in SHAPES.items()]
+        return [(kind.name, partial(_of_kind, self.k, kind)) for kind in KINDS.values()]
 
     def _profile(self, r: RackProfile) -> tuple[float, float, float, float]:
         """What a basic rack sets: pressure angle, addendum, dedendum, rounding."""
@@ -202,11 +209,8 @@ class GearSheet(Sheet):
         return f"own: {m.name}" if m.name else material_words(m.group, m.grade)
 
 
-SHAPES = {"gear": "wheel", "rack": "rack"}
-
-
-def _shaped(k: int, shape: str, design: Design) -> Design:
-    return give_shape(design, k, shape)
+def _of_kind(k: int, kind: Kind, design: Design) -> Design:
+    return give_kind(design, k, kind)
 
 
 def _of_stock(path: str, group: str, grade: str, design: Design) -> Design:

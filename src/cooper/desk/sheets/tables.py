@@ -29,7 +29,6 @@ from cooper.document.units import number_with_unit, parse
 from cooper.editing.formulas import all_fields, named_values, with_formula, with_name
 from cooper.errors import OutOfRange
 from cooper.gears.flank_points import FRAMES, half_angles, in_frame
-from cooper.gears.rack_gear import is_rack
 from cooper.results.compare import Line, compare
 
 MOST_POINTS = 2000
@@ -184,10 +183,9 @@ def flank_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
     def points() -> np.ndarray:
         stage, i, system = session.results.stages[k], which.currentIndex(), session.system
         tooth, form, g = stage.teeth[i], stage.forms[i], stage.gears[i]
-        if is_rack(tooth):
-            raise OutOfRange(
-                "gear", "rack", "the flank of a rack is a straight line at the pressure angle: there is no table"
-            )
+        kind = stage.kinds[i]
+        if kind.straight:
+            raise OutOfRange("gear", kind.name, f"{kind.straight}: there is no table")
         n = round(parse(entries["count"].text() or "25", "count", system, quantity="points"))
         if not 2 <= n <= MOST_POINTS:
             raise OutOfRange("points", n, "that many make no table", low=2, high=MOST_POINTS)
@@ -195,7 +193,7 @@ def flank_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
         for name, own in (("from", g.d_fE), ("to", g.d_a)):
             text = entries[name].text().strip()
             d = parse(text, "length", system, quantity=f"{name} diameter") if text else own
-            low, high = sorted((g.d_fE, g.d_a + (1 if g.z > 0 else -1) * stage.mesh.m_n))
+            low, high = sorted((g.d_fE, g.d_a + (-1 if kind.inward else 1) * stage.mesh.m_n))
             if not low - 1e-9 <= d <= high + 1e-9:
                 raise OutOfRange(
                     f"{name} diameter",

@@ -15,7 +15,6 @@ from cooper.desk.widgets.shapes import closed_path
 from cooper.desk.widgets.tag import Tag
 from cooper.desk.widgets.typeset import html
 from cooper.document.quantities import QUANTITIES, parts
-from cooper.gears.outline import one_tooth
 from cooper.results.result_tree import StageResults
 
 CIRCLES = ("d", "d_a", "d_f", "d_b", "d_w")
@@ -67,11 +66,10 @@ class Figure(QWidget):
         middle = (low + high) / 2
         p.translate(WIDTH / 2, HEIGHT / 2 + scale * middle)
         p.setClipRect(QRectF(-WIDTH / 2, -scale * middle - HEIGHT / 2, WIDTH, HEIGHT))
-        one = one_tooth(tooth, 0.1 / scale)
+        section = self.stage.sections[self.i]
+        one = section.one(0.1 / scale)
         for k in (-2, -1, 0, 1, 2):
-            angle = pi / 2 + 2 * pi * k / z
-            c, s = np.cos(angle), np.sin(angle)
-            points = np.column_stack((c * one[:, 0] - s * one[:, 1], -(s * one[:, 0] + c * one[:, 1]))) * scale
+            points = section.moved(one, np.float64(pi / 2 + 2 * pi * k / z)) * [scale, -scale]
             p.setPen(QPen(self.theme.color("ink"), 1.2))
             path = closed_path(np.concatenate((points, points[::-1])))
             p.drawPath(path)
@@ -157,7 +155,7 @@ def _told(asked: Tag | CheckRow) -> list[tuple[str, str]]:
 
 
 def _figure(asked: Tag | CheckRow, theme: th.Theme) -> Figure | None:
-    """The figure of a quantity of the gear or mesh that is selected; none for a rack and for what cannot be drawn."""
+    """The figure of a quantity of the gear or mesh that is selected; none for what has no axis and for what cannot be drawn."""
     if not isinstance(asked, Tag):
         return None
     field = asked.field
@@ -166,6 +164,6 @@ def _figure(asked: Tag | CheckRow, theme: th.Theme) -> Figure | None:
     stage = session.results.stages[own[0] if own else session.stage]
     tail = field.key[-1:]
     i = (field.index or (int(tail) if tail in ("1", "2") else 1)) - 1
-    if field.symbol not in DRAWN or (stage.rack and (i == 1 or field.symbol == "a_w")):
+    if field.symbol not in DRAWN or (not stage.kind.turns and (i == 1 or field.symbol == "a_w")):
         return None
     return Figure(theme, stage, i, field.symbol)

@@ -8,6 +8,7 @@ from PySide6.QtGui import QBrush, QColor, QPainter, QPainterPath, QPen, QPolygon
 from PySide6.QtWidgets import QWidget
 
 from cooper.arrays import Loose as Array
+from cooper.kinds.section import Section
 
 
 def drop(widget: QWidget) -> None:
@@ -35,27 +36,11 @@ def closed_path(points: Array) -> QPainterPath:
     return path
 
 
-def gear_path(one: Array, z: int, edge: float, coarse: Array | None = None, fine: Array | None = None) -> QPainterPath:
-    """Closed path of a whole gear about the origin from the outline of one tooth about +x; mm.
-
-    ``edge`` is the diameter of the bore, or of the outside of an internal gear; 0 for none.
-
-    Where ``fine`` (a mask over the teeth) is false the outline ``coarse`` stands for ``one``.
-    """
-    turn = 2 * np.pi * np.arange(z) / z
-    if coarse is None or fine is None or fine.all():
-        points = _turned(one, turn).reshape(-1, 2)
-    else:
-        teeth: list[Array] = [None] * z
-        for outline, mask in ((one, fine), (coarse, np.logical_not(fine))):
-            for k, tooth in zip(np.flatnonzero(mask), _turned(outline, turn[mask]), strict=True):
-                teeth[k] = tooth
-        points = np.concatenate(teeth)
-    path = QPainterPath()
-    path.addPolygon(polygon(points))
-    path.closeSubpath()
-    if edge > 0:
-        path.addEllipse(QPointF(0, 0), edge / 2, edge / 2)
+def section_path(section: Section, tolerance: float, coarse: float = 0.0, fine: Array | None = None) -> QPainterPath:
+    """Closed path of a whole body about its own axis or datum line, with its bore or outside; mm. ``coarse`` and ``fine`` as there."""
+    path = closed_path(section.outline(tolerance, 0.0, coarse, fine))
+    if section.edge > 0:
+        path.addEllipse(QPointF(0, 0), section.edge / 2, section.edge / 2)
     return path
 
 
@@ -66,10 +51,3 @@ def paint_outline(p: QPainter, path: QPainterPath, fill: QBrush | QColor | None,
         p.fillPath(path, fill)
         p.setRenderHint(QPainter.RenderHint.Antialiasing, True)
     p.strokePath(path, pen)
-
-
-def _turned(one: Array, turn: Array) -> Array:
-    """One tooth without its last point, turned to each angle; (angles, points, 2)."""
-    c, s = np.cos(turn)[:, None], np.sin(turn)[:, None]
-    x, y = one[:-1, 0], one[:-1, 1]
-    return np.stack((c * x - s * y, s * x + c * y), axis=-1)

@@ -1,0 +1,62 @@
+"""The curves of one tooth as functions of a parameter, from which splines, arcs and solids are made."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+import numpy as np
+
+from cooper.arrays import Array
+from cooper.gears.fillets import fillet
+from cooper.gears.root import RootForm
+from cooper.gears.tip import land_half_angle, tip_edge, tip_form_diameter
+from cooper.gears.tooth import Tooth
+
+Curve = Callable[[Array], Array]
+"""From t in 0..1 to (n, 2) points; mm."""
+
+
+def profile_pieces(tooth: Tooth, form: RootForm) -> list[Curve]:
+    """The curves of one tooth about +x, each from its start to its end over t in 0..1, as (n, 2) points.
+
+    Counter-clockwise from the middle of one space to the middle of the next: half root arc, fillet, flank, tip edge, tip
+    arc and back down the other flank. Pieces of no length are left out.
+    """
+    pitch, sign = np.pi / abs(float(tooth.z)), float(tooth.sign)
+    r_f, r_a, r_b = (abs(float(d)) / 2 for d in (tooth.d_f, tooth.d_a, tooth.d_b))
+    r_F, r_Fa = abs(float(form.d_Ff)) / 2, abs(float(tip_form_diameter(tooth))) / 2
+    t_F, t_a = (np.sqrt(max((r / r_b) ** 2 - 1, 0.0)) for r in (r_F, r_Fa))
+    root_end = pitch - float(fillet(tooth, np.ones(()))[1])
+    land = float(land_half_angle(tooth))
+
+    def arc(radius: float, start: float, end: float) -> Curve:
+        return lambda t: _xy(np.full(len(t), radius), start + (end - start) * t)
+
+    def rounding(t: Array) -> Array:
+        radius, psi = fillet(tooth, 1 + (float(form.t) - 1) * t)
+        return _xy(radius, pitch - psi)
+
+    def flank(t: Array) -> Array:
+        radius = r_b * np.sqrt(1 + (t_F + (t_a - t_F) * t) ** 2)
+        return _xy(radius, tooth.half_angle(sign * 2 * radius))
+
+    half: list[Curve] = []
+    if pitch - root_end > 1e-9:
+        half.append(arc(r_f, pitch, root_end))
+    if np.any(np.abs(rounding(np.zeros(1)) - rounding(np.ones(1))) > 1e-7):
+        half.append(rounding)
+    half.append(flank)
+    if float(tooth.tip.h_K) > 0 or float(tooth.tip.rho_a) > 0:
+        half.append(lambda t: _xy(*tip_edge(tooth, t)))
+
+    def below(piece: Curve) -> Curve:
+        return lambda t: piece(t) * np.array([1.0, -1.0])
+
+    def above(piece: Curve) -> Curve:
+        return lambda t: piece(1 - t)
+
+    return [*map(below, half), arc(r_a, -land, land), *map(above, reversed(half))]
+
+
+def _xy(radius: Array, angle: Array) -> Array:
+    return np.column_stack((radius * np.cos(angle), radius * np.sin(angle)))

@@ -1,0 +1,36 @@
+"""Every kind that there is. A new one is registered here, or from outside with `register`."""
+
+from __future__ import annotations
+
+from cooper.kinds.external_wheel import EXTERNAL
+from cooper.kinds.internal_wheel import INTERNAL
+from cooper.kinds.kind import Entered, Kind
+from cooper.kinds.straight_rack import RACK
+
+KINDS: dict[str, Kind] = {k.key: k for k in (EXTERNAL, INTERNAL, RACK)}
+"""By key, in the order in which they are offered."""
+
+
+def register(kind: Kind) -> None:
+    """Add a kind; what its gears are called as ``shape`` in the document must be its own, unless `is_of` tells them apart.
+
+    Raises `ValueError` for a key that is taken.
+    """
+    if kind.key in KINDS:
+        raise ValueError(f"there is a kind {kind.key!r} already")
+    KINDS[kind.key] = kind
+
+
+def shapes() -> tuple[str, ...]:
+    """The words for shapes of gears in the document."""
+    return tuple(dict.fromkeys(k.shape for k in KINDS.values()))
+
+
+def kind_of(gear: Entered) -> Kind:
+    """The kind of a gear as it is entered."""
+    return next(k for k in KINDS.values() if k.is_of(gear))
+
+
+def kind_with(gear: Entered, z: int) -> Kind:
+    """The kind that a gear has with another count."""
+    return next(k for k in KINDS.values() if k.shape == gear.shape and k.counts(z))
