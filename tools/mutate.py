@@ -15,8 +15,8 @@ import os
 import random
 import shutil
 import subprocess
-import sys
 import tempfile
+from collections import Counter
 from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass
 from pathlib import Path
@@ -166,25 +166,28 @@ def main() -> None:
                 results.append((m, notices(tree, m, given.whole)))
             finally:
                 trees.put(tree)
-            dead = sum(bool(by) for _, by in results)
-            print(f"{len(results)}: {dead} noticed", end="\r", file=sys.stderr, flush=True)
+            # Written as it goes, so that a job that is stopped has told what it found.
+            given.report.write_text(report(list(results), len(every), given.seed), encoding="utf-8")
 
         with ThreadPoolExecutor(given.jobs) as pool:
             list(pool.map(one, sample))
+    print(report(results, len(every), given.seed))
+
+
+def report(results: list[tuple[Mutant, str]], of: int, seed: int) -> str:
+    """How many mutants were noticed, by what, and which were not."""
     alive = sorted(((m.file.relative_to(ROOT), m.line, m.what) for m, by in results if not by), key=str)
-    by = {
-        name: sum(b == name for _, b in results)
-        for name in ("pins", "own tests", "trees of the demos", "other tests", "time")
-    }
-    lines = [
-        f"{len(sample)} of {len(every)} mutants (seed {given.seed}): {len(sample) - len(alive)} noticed "
-        f"({100 * (1 - len(alive) / len(sample)):.1f} %), by {by}",
-        "",
-        "Alive:",
-        *(f"  {f}:{line}  {what}" for f, line, what in alive),
-    ]
-    given.report.write_text("\n".join(lines) + "\n", encoding="utf-8")
-    print("\n".join(lines))
+    by = Counter(b for _, b in results if b)
+    return "\n".join(
+        (
+            f"{len(results)} of {of} mutants (seed {seed}): {len(results) - len(alive)} noticed "
+            f"({100 * (1 - len(alive) / len(results)):.1f} %), by {dict(by)}",
+            "",
+            "Alive:",
+            *(f"  {f}:{line}  {what}" for f, line, what in alive),
+            "",
+        )
+    )
 
 
 if __name__ == "__main__":
