@@ -19,7 +19,6 @@ from cooper.desk.frame.session import Session  # noqa: E402
 from cooper.desk.frame.window import Window  # noqa: E402
 from cooper.desk.widgets.pictures import settle  # noqa: E402
 
-ASKS = ("open", "save", "rename", "pin", "export", "recent", "demo_", "new", "copy")
 WANTED = 100
 """Milliseconds above which a command is listed."""
 
@@ -31,9 +30,7 @@ def held(name: str) -> list[tuple[float, str, str]]:
     window.resize(1280, 800)
     window.show()
     settle()
-    for key in [c.key for c in window.commands]:
-        if key.startswith(ASKS):
-            continue
+    for key in [c.key for c in window.commands if not c.asks]:
         window.session.restart(demo(name), None)
         settle()
         command = next((c for c in window.commands if c.key == key), None)

@@ -35,7 +35,7 @@ def compared(window: object) -> None:
     session = window.session  # type: ignore[attr-defined]
     session.edit(lambda d, _r: set_many(d, {"train.stages.0.meshes.0.m_n": 1.375}), "m_n 1.375")
     session.edit(lambda d, _r: set_many(d, {"train.stages.0.members.0.z": 19}), "z_1 19")
-    window.open_compare()  # type: ignore[attr-defined]
+    window.open_sheet("compare")  # type: ignore[attr-defined]
 
 
 pictures.LENSES["compare"] = compared

@@ -42,15 +42,15 @@ TEXTS = [
 
 def test_nonsense_in_every_tag_of_bench_and_sheets(window):
     session = window.session
-    window.open_duty()
+    window.open_sheet("duty")
     sheets = [dict(window.sheet.fields)]
     for i in (1, 2, 0):
         window.open_more(i)
         sheets.append(None)
         for tag in window.sheet.fields.values():
             type_all(tag, session)
-    for open_sheet in (window.open_plastics, window.open_losses, window.open_duty):
-        open_sheet()
+    for key in ("plastics", "losses", "duty"):
+        window.open_sheet(key)
         for tag in window.sheet.fields.values():
             type_all(tag, session)
     for tag in window.bench.tags.values():

@@ -173,7 +173,7 @@ def test_the_distances_of_an_idler_stand_on_their_lines_and_are_edited_there(win
 
 def test_an_arrangement_is_taken_by_a_click(window):
     window.open_demo("mirror-cover")
-    window.open_arrangements()
+    window.open_sheet("arrangement")
     settle()
     cards = {
         kind: window.sheet.findChild(QPushButton.__base__, f"kind_{kind.replace(' ', '_')}") for kind in arrangements()
@@ -184,7 +184,7 @@ def test_an_arrangement_is_taken_by_a_click(window):
     s = window.session
     assert arrangement_of(s.design, 0) == "planetary"
     assert s.results.stages[0].gears[0]["z"] == 17
-    window.open_arrangements()
+    window.open_sheet("arrangement")
     window.findChild(QPushButton, "mode_add").click()
     settle()
     window.sheet.findChild(QPushButton.__base__, "kind_rack").click()

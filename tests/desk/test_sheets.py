@@ -46,7 +46,7 @@ def test_a_negative_count_makes_a_ring_that_every_lens_shows(window):
     fields = window.sheet.fields
     assert {"d_rim2", "z_0_2" if "z_0_2" in fields else "z_02"} <= set(fields)
     assert "d_bore2" not in fields
-    window.open_dimensions(2)
+    window.open_sheet("sheet_2")
     assert "between two balls" in window.sheet.findChild(QLabel, "dimension_table").text()
     # Both gears turn the same way: the pinion's roll moves the ring in the same sense.
     before = ring.rotation()
@@ -58,7 +58,7 @@ def test_a_negative_count_makes_a_ring_that_every_lens_shows(window):
 
 
 def test_counts_for_a_centre_distance_are_listed_and_taken(window):
-    window.open_fit()
+    window.open_sheet("fit_teeth")
     table = window.sheet.findChild(QTableWidget, "fit_table")
     assert table.rowCount() > 3
     line = window.sheet.findChild(QLineEdit, "fit_a_w")
@@ -96,7 +96,7 @@ def test_a_formula_typed_into_a_tag_holds_until_a_number_is_typed(window):
     refused = type_into(window, "b_2", "=b_1*banana")
     assert "banana is not known" in refused.fault.findChild(QLabel, "fault_reason").text()
     QTest.keyClick(refused.editor, Qt.Key.Key_Escape)
-    window.open_formulas()
+    window.open_sheet("formulas")
     names = window.sheet.findChild(QTableWidget, "names_table")
     names.item(0, 0).setText("psi")
     names.item(0, 1).setText("8")
@@ -114,7 +114,7 @@ def test_a_formula_typed_into_a_tag_holds_until_a_number_is_typed(window):
 
 
 def test_the_flank_table_follows_the_design_in_each_frame(window):
-    window.open_flank()
+    window.open_sheet("flank_points")
     table = window.sheet.findChild(QTableWidget, "flank_points_table")
     assert table.rowCount() == 25
     first = float(table.item(0, 0).text())
@@ -136,7 +136,7 @@ def test_the_tooth_lens_measures_between_picked_points_and_switches_layers(windo
     window.session.edit(lambda d, _r: set_many(d, {"train.stages.0.members.0.h_K": 0.15}), "chamfer")
     window.bench.set_lens("tooth")
     settle()
-    lens = window.bench.tooth
+    lens = window.bench.view("tooth")
     g = window.session.results.stages[0].gears[0]
     assert set(map(lens.kind_of, lens.lines())) == {"as designed", "plain involute", "state before"}
     for sign in (-1, 1):
@@ -154,7 +154,7 @@ def test_the_tooth_lens_measures_between_picked_points_and_switches_layers(windo
 
 def wait_for_export(window):
     for _ in range(600):
-        if not window.exporting.busy:
+        if not window.ways_out.running.busy:
             return
         QTest.qWait(100)
     raise AssertionError("the export never ended")
@@ -162,20 +162,20 @@ def wait_for_export(window):
 
 def test_slow_exports_run_beside_the_window_and_can_be_cancelled(window, tmp_path):
     path = tmp_path / "pair.stl"
-    window.export_to(path)
-    assert window.exporting.busy
+    window.ways_out.export_to(path)
+    assert window.ways_out.running.busy
     window.session.undo()
     wait_for_export(window)
     assert path.stat().st_size > 10_000
     assert str(path) in window.notice.text.text()
-    window.export_to(tmp_path / "late.step")
+    window.ways_out.export_to(tmp_path / "late.step")
     QTest.mouseClick(window.notice.findChild(QPushButton, "notice_cancel"), LEFT)
-    assert not window.exporting.busy
+    assert not window.ways_out.running.busy
     assert not (tmp_path / "late.step").exists()
-    window.export_to(tmp_path / "no" / "where.stl")
+    window.ways_out.export_to(tmp_path / "no" / "where.stl")
     wait_for_export(window)
     assert "Not exported" in window.notice.text.text()
-    window.export_to(tmp_path / "report.pdf")
+    window.ways_out.export_to(tmp_path / "report.pdf")
     data = (tmp_path / "report.pdf").read_bytes()
     assert data.startswith(b"%PDF-")
     assert data.count(b"/Type /Page\n") + data.count(b"/Type /Page ") + data.count(b"/Type /Page\r") >= 3
@@ -191,7 +191,7 @@ def test_slow_exports_run_beside_the_window_and_can_be_cancelled(window, tmp_pat
 
 def test_a_measured_gear_is_matched_and_put_into_the_design(window):
     g, t = window.session.results.stages[0].gears[0], window.session.results.stages[0].teeth[0]
-    window.open_match()
+    window.open_sheet("match")
     sheet = window.sheet
     size = span(t, 3), span(t, 2)
     entries = {
@@ -255,7 +255,7 @@ def test_a_rack_has_its_own_tags_and_rolls_along_its_line(window):
         window.bench.set_lens(lens)
         settle()
         assert not window.grab().isNull()
-    assert [len(plot.curves) for plot in window.bench.contact.plots()] == [2, 1, 1, 1], (
+    assert [len(plot.curves) for plot in window.bench.view("contact").plots()] == [2, 1, 1, 1], (
         "no radius for the straight flank"
     )
     type_into(window, "h_back2", "1")
@@ -292,11 +292,11 @@ def test_an_open_tag_tells_the_range_that_works_before_it_is_left(window):
 def test_tips_are_shortened_to_the_clearance_of_the_racks(window):
     s = window.session
     s.edit(lambda d, _r: set_many(d, {"train.stages.0.members.0.x": 0.6, "train.stages.0.members.1.x": 0.5}), "")
-    window.clear_tips()
+    window.run("clear_tips")
     stage = s.results.stages[0]
     assert [g["c"] for g in stage.gears] == pytest.approx([0.25 * 1.25] * 2, abs=6e-4)
     assert {"d_a1", "d_a2"}.isdisjoint(stage.solved)
-    window.clear_tips()
+    window.run("clear_tips")
     assert "already" in window.notice.text.text()
 
 
@@ -304,7 +304,7 @@ def test_two_states_lie_side_by_side_and_are_copied(window):
     s = window.session
     type_into(window, "b_1", "14")
     type_into(window, "x_1", "0.4")
-    window.open_compare()
+    window.open_sheet("compare")
     table = window.sheet.findChild(QTableWidget, "compare_table")
 
     def rows():
@@ -323,20 +323,20 @@ def test_two_states_lie_side_by_side_and_are_copied(window):
 
 def test_stages_are_added_selected_moved_and_taken_away_on_the_power_line(window):
     s = window.session
-    window.act_on_stage(0)
+    window.run("stage_0")
     settle()
     assert len(window.power_line.cards) == 2
     assert s.stage == 1
     name = s.design.train.stages[1].name
-    window.act_on_stage(2)
+    window.run("stage_2")
     settle()
     assert (s.stage, s.design.train.stages[0].name) == (0, name)
-    window.act_on_stage(3)
-    window.act_on_stage(4)
+    window.run("stage_3")
+    window.run("stage_4")
     settle()
     assert len(window.power_line.cards) == 1
     assert s.stage == 0
-    window.act_on_stage(4)
+    window.run("stage_4")
     assert "at least one" in window.notice.text.text()
     s.undo()
     settle()
@@ -348,7 +348,7 @@ def test_stages_are_added_selected_moved_and_taken_away_on_the_power_line(window
 
 def test_the_play_sheet_reaches_a_wanted_backlash(window):
     s = window.session
-    window.open_play()
+    window.open_sheet("play")
     line = window.sheet.findChild(QLineEdit, "play_wanted")
     words = window.sheet.findChild(QLabel, "play_words")
     picture = window.sheet.findChild(QWidget, "play_picture")
@@ -368,7 +368,7 @@ def test_the_mesh_sheet_shows_only_entries_that_count(window):
     def names():
         return set(window.sheet.fields)
 
-    window.open_more(0)
+    window.open_sheet("mesh")
     assert {"K_Hbeta", "K_Halpha"} <= names()
     assert names().isdisjoint({"l_sh", "C_a", "b_gap", "f_ZCa"})
     for key, word in (("K_Hbeta_method", "method C"), ("K_V_method", "method B"), ("K_Halpha_method", "method B")):

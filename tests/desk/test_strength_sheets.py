@@ -1,5 +1,6 @@
 """Sheets of losses, load spectrum, methods and own materials, driven in the real window."""
 
+import re
 from functools import partial
 
 import pytest
@@ -11,6 +12,7 @@ from shiboken6 import isValid
 
 from cooper.demo import demo
 from cooper.desk.frame import shelf
+from cooper.desk.frame.registry import SHEETS
 from cooper.desk.sheets.gear_sheet import keep_material
 from cooper.desk.sheets.sheet import Choice
 from cooper.desk.sheets.spectrum_sheet import open_file
@@ -44,7 +46,7 @@ def give(window, key, text):
 def test_losses_are_counted_shown_and_heat_the_oil(window):
     s = window.session
     only = s.results.train["eta"]
-    window.open_losses()
+    window.open_sheet("losses")
     settle()
     choose(window, "counted", "all")
     assert s.results.train["eta"] < only
@@ -64,17 +66,14 @@ def test_losses_are_counted_shown_and_heat_the_oil(window):
     choose(window, "friction", "along the path")
     assert s.results.stages[0].mesh["mu_mz"] < 0.15
     # A housing that cannot hold the oil is refused with the area that would.
-    refused = []
-    s.refused.connect(lambda _k, fault: refused.append(str(fault)))
-    give(window, "A_h", "0.00001")
-    assert "A_h" in refused[-1]
-    assert "What works" in refused[-1]
+    tag = give(window, "A_h", "0.00001")
+    assert re.search(r"[0-9] m²", tag.fault.findChild(QLabel, "fault_range").text())
     assert get_at(s.design, "train.losses.A_h") == 0.05
 
 
 def test_a_spectrum_is_pasted_typed_shaped_read_and_taken_away(window, tmp_path):
     s = window.session
-    window.open_spectrum()
+    window.open_sheet("spectrum")
     settle()
     table = window.sheet.findChild(QTableWidget, "spectrum_table")
     told = window.sheet.findChild(QLabel, "spectrum_words")
@@ -122,7 +121,7 @@ def test_a_spectrum_is_pasted_typed_shaped_read_and_taken_away(window, tmp_path)
 
 def test_the_method_governs_from_the_duty_and_the_other_is_told_beside(window):
     s = window.session
-    window.open_duty()
+    window.open_sheet("duty")
     settle()
     choose(window, "strength_method", "AGMA")
     assert window.margins.method.text() == "ANSI/AGMA 2101-D04"
@@ -191,7 +190,7 @@ def test_the_load_goes_to_the_tip_of_coarse_light_teeth_and_the_note_tells_why(w
     note = next(n.text for n in s.results.notes if "at the tip" in n.text)
     assert "pitch deviation" in note
     alone = s.results.stages[0].gears[0]["Y_F"]
-    window.open_more(0)
+    window.open_sheet("mesh")
     settle()
     choose(window, "load_at", "outer point")
     assert s.results.stages[0].gears[0]["Y_F"] < alone
@@ -216,7 +215,7 @@ def test_every_field_that_a_sheet_renews_stands_on_it(window):
 
 def test_plastic_gears_warm_themselves_on_their_sheet(window):
     window.session.restart(demo("filter-wheel"), None)
-    window.open_plastics()
+    window.open_sheet("plastics")
     table = window.sheet.findChild(QLabel, "plastic_table")
     before = table.text()
     give(window, "plastic_ED", "100")
@@ -238,25 +237,8 @@ def test_plastic_gears_warm_themselves_on_their_sheet(window):
 
 
 def every_sheet(window):
-    """What opens each sheet."""
-    names = (
-        "duty",
-        "losses",
-        "plastics",
-        "spectrum",
-        "flank",
-        "formulas",
-        "fit",
-        "play",
-        "set",
-        "arrangements",
-        "compare",
-    )
-    return [
-        *(getattr(window, f"open_{name}") for name in names),
-        *(partial(window.open_more, i) for i in (0, 1, 2)),
-        partial(window.open_dimensions, 1),
-    ]
+    """Ways to open each sheet that is registered."""
+    return [partial(window.open_sheet, key) for key in SHEETS]
 
 
 def test_a_sheet_closes_by_escape_and_when_another_design_opens(window):

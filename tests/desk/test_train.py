@@ -30,7 +30,7 @@ LEFT = Qt.MouseButton.LeftButton
 def test_solids_are_turned_about_and_painted_finer_at_rest(window):
     window.session.restart(demo("focuser"), None)
     window.bench.set_lens("train")
-    lens = window.bench.train
+    lens = window.bench.view("train")
     flat = pixels(lens)
     QTest.keyClick(lens, Qt.Key.Key_S)
     solid = pixels(lens)
@@ -60,7 +60,7 @@ def test_the_train_lens_turns_rests_and_stands_on_a_member(window):
     window.session.restart(demo("dome-drive"), None)
     window.bench.set_lens("train")
     settle()
-    lens = window.bench.train
+    lens = window.bench.view("train")
     still = pixels(lens)
     QTest.keyClick(lens, Qt.Key.Key_Right)
     assert lens.turn == pytest.approx(-0.05)

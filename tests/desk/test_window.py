@@ -233,7 +233,7 @@ def test_commands_are_found_by_their_words_and_run(window):
     assert window.command_list.list.count() == 1
     QTest.keyClick(window.command_list.line, Qt.Key.Key_Return)
     assert window.theme.name == "dark"
-    window.copy_checks()
+    window.run("copy_checks")
     assert QGuiApplication.clipboard().text().count("\n") == len(window.session.results.checks)
 
 
@@ -303,7 +303,7 @@ def test_files_saved_by_hand_elsewhere_open_by_dropping(window, tmp_path):
 
 
 def test_the_dimension_sheet_follows_the_design_and_is_copied(window):
-    window.open_dimensions(1)
+    window.open_sheet("sheet_1")
     table = window.sheet.findChild(QLabel, "dimension_table")
     before = table.text()
     window.bench.tags["x_1"].commit(0.4)
@@ -322,7 +322,7 @@ def test_a_helix_is_set_on_the_drawing_and_its_hand_in_the_sheet(window):
     mesh = window.session.results.stages[0].mesh
     assert mesh["a_w"] > a_w
     assert mesh["eps_beta"] > 0.5
-    window.open_more(0)
+    window.open_sheet("mesh")
     hand = next(c for c in window.sheet.choices if c.key == "hand")
     words, change = hand.options()[1]
     hand.pick(words, change)
@@ -334,21 +334,21 @@ def test_a_helix_is_set_on_the_drawing_and_its_hand_in_the_sheet(window):
 def test_lenses_share_one_roll_and_keep_the_tags(window):
     bench = window.bench
     QTest.mouseClick(bench.lens_buttons["contact"], LEFT)
-    assert bench.contact.isVisible() and not bench.drawing.isVisible()
+    assert bench.view("contact").isVisible() and not bench.drawing.isVisible()
     m = bench.drawing.stage.mesh
     for share in (0.1, 0.5, 0.9):
-        frame = bench.contact._frame(0)
+        frame = bench.view("contact")._frame(0)
         QTest.mouseClick(
-            bench.contact, LEFT, pos=QPoint(int(frame.left() + share * frame.width()), int(frame.center().y()))
+            bench.view("contact"), LEFT, pos=QPoint(int(frame.left() + share * frame.width()), int(frame.center().y()))
         )
         wanted = m["g_A"] + share * m["g_alpha"]
         # Some contact now stands under the pointer, to a pixel's width of the plot.
         assert min(abs(bench.drawing.contact_gs() - wanted)) < 2 * m["g_alpha"] / frame.width()
     roll = bench.drawing.roll
-    QTest.keyClick(bench.contact, Qt.Key.Key_Right)
+    QTest.keyClick(bench.view("contact"), Qt.Key.Key_Right)
     assert bench.drawing.roll != roll
     QTest.keyClick(window, Qt.Key.Key_2, Qt.KeyboardModifier.AltModifier)
-    assert bench.side.isVisible() and not bench.contact.isVisible()
+    assert bench.view("side").isVisible() and not bench.view("contact").isVisible()
     type_into(window, "beta", "12")
     assert window.session.results.stages[0].mesh["F_a"] > 0
     QTest.mouseClick(bench.lens_buttons["teeth"], LEFT)
@@ -475,7 +475,7 @@ def test_leaving_unsaved_work_asks_first(window, monkeypatch):
 def test_notes_say_what_is_assumed_and_every_picture_can_be_taken(window, tmp_path):
     from cooper.desk.widgets.pictures import LENSES, picture
 
-    window.open_notes()
+    window.open_sheet("notes")
     text = " ".join(label.text() for label in window.sheet.findChildren(QLabel))
     assert "entered, not computed" in text
     assert "await a check against print" in text
@@ -516,7 +516,7 @@ def test_shifts_are_shared_by_a_command_and_its_refusal_is_said(window):
     material = next(c for c in window.sheet.choices if c.key == "material_1")
     words, change = next(o for o in material.options() if o[0] == "grey cast iron, ML")
     material.pick(words, change)
-    window.share_shifts("root")
+    window.run("share_root")
     assert "no sharing" in window.notice.text.text()
 
 
@@ -537,7 +537,7 @@ def test_the_pair_is_dragged_on_the_map_of_shifts(window):
     bench, session = window.bench, window.session
     QTest.mouseClick(bench.lens_buttons["shifts"], LEFT)
     settle()
-    lens = bench.shifts
+    lens = bench.view("shifts")
     QTest.mouseClick(lens, LEFT, pos=lens.at(0.4, 0.25).toPoint())
     one, two = session.results.stages[0].gears
     assert (one["x"], two["x"]) == (pytest.approx(0.4, abs=0.01), pytest.approx(0.25, abs=0.01))
@@ -558,7 +558,7 @@ def test_the_pair_is_dragged_on_the_map_of_shifts(window):
 def test_what_may_be_absent_is_left_open_by_a_word(window, monkeypatch):
     from PySide6.QtWidgets import QInputDialog
 
-    window.open_duty()
+    window.open_sheet("duty")
     wanted = window.sheet.fields["u_wanted"]
     assert wanted.commit_text("any")
     assert window.session.design.train.duty.u_wanted is None
@@ -577,7 +577,7 @@ def test_what_may_be_absent_is_left_open_by_a_word(window, monkeypatch):
     assert strength.commit_text("600 MPa")
     assert window.session.results.stages[0].gears[1]["Y_delta_relT"] != notch
     monkeypatch.setattr(QInputDialog, "getText", lambda *_a, **_k: ("Cover drive B", True))
-    window.rename()
+    window.run("rename")
     assert window.session.design.name == "Cover drive B"
     assert "Cover drive B" in window.windowTitle()
 

@@ -104,7 +104,7 @@ def test_it_is_drawn_posed_and_listed(window, sector):
     window.bench.set_lens("train")
     window.bench.set_lens("side")
     window.grab()
-    window.open_arrangements()
+    window.open_sheet("arrangement")
     assert window.sheet.findChild(QPushButton.__base__, "kind_sector") is not None
     window.open_more(2)
     assert window.sheet.findChild(QLabel) is not None

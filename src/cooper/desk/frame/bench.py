@@ -5,34 +5,22 @@ from __future__ import annotations
 from functools import partial
 from itertools import pairwise
 from math import radians
+from typing import Any
 
 from PySide6.QtCore import QPoint, QPointF, QRectF, Signal
 from PySide6.QtGui import QResizeEvent
 from PySide6.QtWidgets import QPushButton, QWidget
 
 from cooper.desk.frame import theme as th
+from cooper.desk.frame.registry import LENSES, lenses
 from cooper.desk.frame.session import Session
-from cooper.desk.lenses.contact_lens import ContactLens
 from cooper.desk.lenses.drawing import MeshDrawing, on_circle
 from cooper.desk.lenses.set_lens import SetLens
-from cooper.desk.lenses.shift_lens import ShiftLens
-from cooper.desk.lenses.side_lens import SideLens
-from cooper.desk.lenses.tooth_lens import ToothLens
-from cooper.desk.lenses.train_lens import TrainLens
 from cooper.desk.widgets.tag import HEIGHT, Tag
 from cooper.editing.fields import Field, bench_fields
 
 GAP = 7
 EDGE = 20
-LENSES = {
-    "teeth": "Teeth",
-    "side": "Side",
-    "contact": "Contact",
-    "shifts": "Shifts",
-    "tooth": "Tooth",
-    "train": "Train",
-    "set": "Set",
-}
 COLUMN = ("z", "d_a", "d", "x", "b", "h_back")
 LEADER_ANGLES = {"z": 148.0, "d_a": 166.0, "d": 184.0}
 """Direction in which a leader meets its circle on the left gear; mirrored on the right one; degrees."""
@@ -46,24 +34,21 @@ class Bench(QWidget):
 
     def __init__(self, session: Session, theme: th.Theme, parent: QWidget | None = None) -> None:
         super().__init__(parent)
-        self.session, self.theme = session, theme
+        self.session: Session = session
+        self.theme: th.Theme = theme
         self.setObjectName("bench")
-        self.drawing = MeshDrawing(session, theme, self)
+        self.drawing: MeshDrawing = MeshDrawing(session, theme, self)
         self.drawing.viewed.connect(self._lead)
-        self.side = SideLens(session, theme, self)
-        self.contact = ContactLens(session, theme, self.drawing, self)
-        self.shifts = ShiftLens(session, theme, self)
-        self.tooth = ToothLens(session, theme, self)
-        self.train = TrainLens(session, theme, self)
-        self.set = SetLens(session, theme, self)
+        self.set: SetLens = SetLens(session, theme, self)
+        self.views: dict[str, QWidget] = {"teeth": self.drawing, "set": self.set}
         self.lens = "teeth"
         self.lens_buttons: dict[str, QPushButton] = {}
-        for lens, words in LENSES.items():
-            button = QPushButton(words, self)
-            button.setObjectName(f"lens_{lens}")
+        for entry in lenses():
+            button = QPushButton(entry.words, self)
+            button.setObjectName(f"lens_{entry.key}")
             button.setProperty("chip", True)
-            button.clicked.connect(partial(self.set_lens, lens))
-            self.lens_buttons[lens] = button
+            button.clicked.connect(partial(self.set_lens, entry.key))
+            self.lens_buttons[entry.key] = button
         self.tags: dict[str, Tag] = {}
         for key, field in bench_fields(session.design, session.stage).items():
             self._tag(key, field)
@@ -84,7 +69,7 @@ class Bench(QWidget):
     def begin(self) -> None:
         """Show a design that has just been opened: its set, where the first stage belongs to one, else its teeth."""
         self.set_lens("set")
-        self.views()[self.lens].setFocus()
+        self.views[self.lens].setFocus()
 
     def _tag(self, key: str, field: Field) -> Tag:
         """The tag of a field, made when there is none: kinds have different ones."""
@@ -107,27 +92,26 @@ class Bench(QWidget):
         if lens == "set" and self.set.number is None:
             lens = "teeth"
         away = self.lens == "set" != lens
+        self.view(lens)
         self.lens = lens
         if away:
             self.refresh()
-        for name, view in self.views().items():
+        for name, view in self.views.items():
             view.setVisible(name == lens)
         self._show_tags()
         self._mark_lens()
         self._arrange()
         self.session.look_at_whole(lens == "set")
 
-    def views(self) -> dict[str, QWidget]:
-        """The lenses by name."""
-        return {
-            "teeth": self.drawing,
-            "side": self.side,
-            "contact": self.contact,
-            "shifts": self.shifts,
-            "tooth": self.tooth,
-            "train": self.train,
-            "set": self.set,
-        }
+    def view(self, lens: str) -> Any:
+        """The view of a lens, made when it is first asked for."""
+        if lens not in self.views:
+            view = LENSES[lens].make(self)
+            view.setGeometry(self.rect())
+            # Tags and buttons stand above it.
+            view.lower()
+            self.views[lens] = view
+        return self.views[lens]
 
     def fit(self) -> None:
         """Show all of what the lens draws."""
@@ -204,31 +188,22 @@ class Bench(QWidget):
                 button.setAccessibleName(f"All data of {name}")
                 button.adjustSize()
         self.drawing.refresh()
-        self.side.update()
-        self.contact.update()
-        self.shifts.update()
-        self.tooth.update()
-        self.train.update()
+        self.views[self.lens].update()
         self._arrange()
 
     def dress(self, theme: th.Theme) -> None:
         self.theme = theme
         for tag in self.tags.values():
             tag.theme = theme
-        self.side.dress(theme)
-        self.contact.dress(theme)
-        self.shifts.dress(theme)
-        self.tooth.dress(theme)
-        self.train.dress(theme)
-        self.set.dress(theme)
+        for view in self.views.values():
+            view.dress(theme)  # type: ignore[attr-defined]
         self._mark_lens()
         for button in self.more:
             button.adjustSize()
-        self.drawing.dress(theme)
         self.refresh()
 
     def resizeEvent(self, event: QResizeEvent) -> None:
-        for view in self.views().values():
+        for view in self.views.values():
             view.setGeometry(self.rect())
         self._arrange()
 

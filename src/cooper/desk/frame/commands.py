@@ -18,6 +18,10 @@ class Command:
     words: str
     shortcut: str
     run: Callable[[], object]
+    why_not: Callable[[], str] = str
+    """Why it cannot be done now; empty when it can."""
+    asks: bool = False
+    """Whether it opens a dialog that waits for an answer."""
 
 
 class CommandList(QFrame):
@@ -63,7 +67,11 @@ class CommandList(QFrame):
         self.list.clear()
         for command in self.commands:
             if all(word in command.words.lower() for word in wanted):
-                item = QListWidgetItem(command.words + (f"     {command.shortcut}" if command.shortcut else ""))
+                reason = command.why_not()
+                after = f"     {reason}" if reason else f"     {command.shortcut}" if command.shortcut else ""
+                item = QListWidgetItem(command.words + after)
+                if reason:
+                    item.setForeground(self.palette().placeholderText())
                 item.setData(Qt.ItemDataRole.UserRole, command.key)
                 self.list.addItem(item)
         self.list.setCurrentRow(0)

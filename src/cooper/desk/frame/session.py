@@ -37,6 +37,17 @@ class State:
         return bool(self.name)
 
 
+@dataclass(frozen=True)
+class Outcome:
+    """What became of an edit: the present design after it, and why it was refused (None when it was not)."""
+
+    design: Design
+    fault: OutOfRange | None = None
+
+    def __bool__(self) -> bool:
+        return self.fault is None
+
+
 class Session(QObject):
     """Holds the states; emits ``changed`` after the present one changed, ``refused`` when an edit could not be."""
 
@@ -80,33 +91,18 @@ class Session(QObject):
     def dirty(self) -> bool:
         return self.design != self.saved
 
-    def attempt(self, change: Edit, label: str) -> OutOfRange | None:
-        """Apply an edit; the fault where it is refused, for a sheet to say it beside what was typed."""
-        faults: list[OutOfRange] = []
-
-        def hear(_key: str, fault: OutOfRange) -> None:
-            faults.append(fault)
-
-        self.refused.connect(hear)
-        try:
-            done = self.edit(change, label)
-        finally:
-            self.refused.disconnect(hear)
-        return None if done else faults[-1]
-
-    def edit(self, change: Edit, label: str, key: str = "") -> bool:
-        """Apply an edit; a design that cannot work is refused and the present one stays.
+    def attempt(self, change: Edit, label: str, key: str = "") -> Outcome:
+        """Apply an edit; where it is refused the present design stays, and whoever asked shows the fault beside what was typed.
 
         Edits of the same ``key`` in quick succession, as from an arrow key held down, make one state.
         """
         try:
             design = change(self.design, self.results)
             if design == self.design:
-                return True
+                return Outcome(design)
             design, results = settled(design)
         except OutOfRange as fault:
-            self.refused.emit(key, fault)
-            return False
+            return Outcome(self.design, fault)
         now = time.monotonic()
         last = self.state
         at_tip = self.at == len(self.states) - 1
@@ -116,7 +112,14 @@ class Session(QObject):
             self.states.append(State(design, results, label, self.at, key=key, stamp=now))
             self.at = len(self.states) - 1
         self._changed()
-        return True
+        return Outcome(design)
+
+    def edit(self, change: Edit, label: str, key: str = "") -> Outcome:
+        """The same where nobody beside the edit shows a fault: ``refused`` tells it to the window."""
+        outcome = self.attempt(change, label, key)
+        if outcome.fault is not None:
+            self.refused.emit(key, outcome.fault)
+        return outcome
 
     def _changed(self) -> None:
         """Tell that another state is the present one, with a selection that it has."""

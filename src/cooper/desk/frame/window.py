@@ -13,65 +13,39 @@ from PySide6.QtWidgets import (
     QFileDialog,
     QFrame,
     QHBoxLayout,
-    QInputDialog,
-    QLabel,
     QMainWindow,
     QMessageBox,
-    QPushButton,
     QVBoxLayout,
     QWidget,
 )
 from shiboken6 import isValid
 
-from cooper.demo import DEMOS, demo
-from cooper.desk.frame import recovery
+from cooper.demo import demo
+from cooper.desk.frame import recovery, registry
 from cooper.desk.frame import theme as th
-from cooper.desk.frame.bench import LENSES, Bench
+from cooper.desk.frame.bench import Bench
 from cooper.desk.frame.commands import Command, CommandList
-from cooper.desk.frame.exporting import Background, ExportDialog
 from cooper.desk.frame.margins import CheckRow, Margins
-from cooper.desk.frame.power_line import PowerLine, stage_acts
+from cooper.desk.frame.notice import Notice
+from cooper.desk.frame.power_line import PowerLine
+from cooper.desk.frame.registry import Action
 from cooper.desk.frame.session import Session
 from cooper.desk.frame.settings import Settings
 from cooper.desk.frame.start_page import StartPage
-from cooper.desk.frame.trail import Trail, pin_dialog
-from cooper.desk.lenses.drawing import FLANKS
-from cooper.desk.sheets.arrangement_sheet import arrangement_sheet
-from cooper.desk.sheets.dimension_table import dimension_sheet
-from cooper.desk.sheets.duty_sheet import duty_sheet
-from cooper.desk.sheets.fit_sheet import fit_sheet, match_sheet
-from cooper.desk.sheets.gear_sheet import gear_sheet
-from cooper.desk.sheets.loss_sheet import loss_sheet
-from cooper.desk.sheets.mesh_sheet import mesh_sheet
-from cooper.desk.sheets.plastic_sheet import plastic_sheet
-from cooper.desk.sheets.play_sheet import play_sheet
-from cooper.desk.sheets.set_sheet import set_sheet
+from cooper.desk.frame.trail import Trail
+from cooper.desk.frame.way_out_commands import WaysOut
 from cooper.desk.sheets.sheet import Sheet
-from cooper.desk.sheets.spectrum_sheet import spectrum_sheet
-from cooper.desk.sheets.tables import compare_sheet, flank_sheet, formula_sheet
 from cooper.desk.sheets.why_sheet import WhySheet
 from cooper.desk.widgets.explain import Explanation
-from cooper.desk.widgets.pdf import write_pdf
 from cooper.desk.widgets.shapes import drop
 from cooper.desk.widgets.tag import Tag, TagEditor
-from cooper.desk.widgets.typeset import html
 from cooper.document.store import SUFFIX, Unusable, open_design, save_design
-from cooper.editing.edit import set_at, tips_for_clearance
 from cooper.editing.levers import LEVERED
-from cooper.editing.make_sets import KIND_WORDS, set_number, with_set, without_set
-from cooper.editing.share_shifts import NO_UNDERCUT, RULES, shared
 from cooper.errors import OutOfRange
-from cooper.exchange.save import KINDS, SLOW, WHOLE, Options, export
 
 MARGINS_WIDTH = 322
 AUTOSAVE_MS = 1500
-STAGE_WORDS = (
-    ("Add a stage behind it", "Ctrl+Ins"),
-    ("Split it in two", ""),
-    ("Move it towards the input", "Ctrl+Alt+Left"),
-    ("Move it towards the output", "Ctrl+Alt+Right"),
-    ("Take it away", "Ctrl+Del"),
-)
+registry.load()
 
 
 class Window(QMainWindow):
@@ -90,7 +64,7 @@ class Window(QMainWindow):
         self.setMinimumSize(980, 640)
         self.resize(1280, 800)
         self.power_line = PowerLine(session, self.theme)
-        self.bench = Bench(session, self.theme)
+        self.bench: Bench = Bench(session, self.theme)
         self.margins = Margins(session, self.theme)
         self.trail = Trail(session, self.theme)
         self.margins.setFixedWidth(MARGINS_WIDTH)
@@ -102,8 +76,11 @@ class Window(QMainWindow):
         self.asked: Tag | CheckRow | None = None
         self._sheet_again: Callable[[], None] = lambda: None
         self.notice = Notice(self)
-        self.exporting = Background(self._exported, self)
-        self.commands = self._commands()
+        self.ways_out: WaysOut = WaysOut(self)
+        self.commands = [
+            Command(a.key, a.words, a.shortcut, partial(self._act, a), partial(a.when, self), a.asks)
+            for a in registry.actions()
+        ]
         self.command_list = CommandList(lambda: [*self.commands, *self._recent()], self)
         self._bind()
         self.dress(self.theme)
@@ -137,15 +114,15 @@ class Window(QMainWindow):
         QWidget.setTabOrder(self.power_line, self.bench)
 
     def _bind(self) -> None:
-        self.power_line.duty_wanted.connect(self.open_duty)
+        self.power_line.duty_wanted.connect(partial(self.open_sheet, "duty"))
         self.power_line.commands_wanted.connect(self.command_list.open)
         self.bench.more_wanted.connect(self.open_more)
-        self.bench.set_wanted.connect(self.open_set)
+        self.bench.set_wanted.connect(partial(self.open_sheet, "set"))
         QApplication.instance().focusChanged.connect(self._remember_focus)  # type: ignore[union-attr]
         self.power_line.set_wanted.connect(self.show_set)
-        self.power_line.arrangement_wanted.connect(self.open_arrangements)
+        self.power_line.arrangement_wanted.connect(partial(self.open_sheet, "arrangement"))
         self.margins.why_wanted.connect(self._show_why)
-        self.margins.notes_wanted.connect(self.open_notes)
+        self.margins.notes_wanted.connect(partial(self.open_sheet, "notes"))
         self.session.changed.connect(self._after_change)
         self.session.file_changed.connect(self._name_window)
         self.session.refused.connect(self._refused)
@@ -158,135 +135,17 @@ class Window(QMainWindow):
                 action.triggered.connect(lambda _on=False, run=command.run: run())
                 self.addAction(action)
 
-    def _commands(self) -> list[Command]:
-        return [*self._file_commands(), *self._sheet_commands(), *self._view_commands(), *self._way_out_commands()]
+    def _act(self, action: Action) -> None:
+        """Do what a command does, or say why it cannot be done now."""
+        reason = action.when(self)
+        if reason:
+            self.notice.say(reason, bad=True)
+        else:
+            action.run(self)
 
-    def _file_commands(self) -> list[Command]:
-        """Files and states."""
-        s = self.session
-        return [
-            Command("find", "Find a command", "Ctrl+K", lambda: self.command_list.open()),
-            Command("open", "Open a design …", "Ctrl+O", self.open_dialog),
-            Command("save", "Save", "Ctrl+S", self.save),
-            Command("save_as", "Save as …", "Ctrl+Shift+S", self.save_as),
-            Command("new", "New design from the demo", "Ctrl+N", self.open_demo),
-            *(
-                Command(f"demo_{name}", f"New design from the demo: {words}", "", partial(self.open_demo, name))
-                for name, words in DEMOS.items()
-            ),
-            Command("start", "Start page: the demo designs as drawings", "Ctrl+Shift+N", self.open_start),
-            Command("rename", "Rename the design …", "", self.rename),
-            Command("undo", "Undo: back to the state before", "Ctrl+Z", s.undo),
-            Command("redo", "Redo: forward again", "Ctrl+Y", s.redo),
-            Command("pin", "Pin and name this state …", "Ctrl+P", lambda: pin_dialog(s, self)),
-        ]
-
-    def _sheet_commands(self) -> list[Command]:
-        """Sheets and arrangements."""
-        return [
-            Command("duty", "Edit the duty", "Ctrl+D", self.open_duty),
-            Command("gear_1", "All data of the driving gear", "Ctrl+1", lambda: self.open_more(1)),
-            Command("gear_2", "All data of the driven gear", "Ctrl+2", lambda: self.open_more(2)),
-            Command("sheet_1", "Dimension sheet of the driving gear", "Ctrl+4", lambda: self.open_dimensions(1)),
-            Command("sheet_2", "Dimension sheet of the driven gear", "Ctrl+5", lambda: self.open_dimensions(2)),
-            Command("mesh", "All data of the mesh", "Ctrl+3", lambda: self.open_more(0)),
-            Command("fit_teeth", "Counts for a fixed centre distance, module for a diameter", "Ctrl+6", self.open_fit),
-            Command("match", "Match a measured gear", "Ctrl+9", self.open_match),
-            Command("compare", "Lay two states side by side", "Ctrl+0", self.open_compare),
-            Command("play", "Play: backlash in service, a wanted backlash", "Ctrl+B", self.open_play),
-            Command("set", "Arrangement and tooth counts: planet set, two rings, ratio", "Ctrl+R", self.open_set),
-            Command(
-                "arrangement",
-                "Stage: exchange it for another arrangement, or put one behind it",
-                "Ctrl+J",
-                self.open_arrangements,
-            ),
-            *(
-                Command(
-                    f"make_{kind.replace(' ', '_')}",
-                    f"Stage: make it {'an' if words[0] in 'aeiou' else '' if words.startswith('two') else 'a'} {words}".replace(
-                        "  ", " "
-                    ),
-                    "",
-                    partial(self.make_set, kind),
-                )
-                for kind, words in KIND_WORDS.items()
-            ),
-            Command("set_apart", "Set: take it apart, its first mesh stays", "", self.take_apart),
-            Command("plastics", "Plastic gears: warmth, lubrication, wear", "", self.open_plastics),
-            Command("losses", "Losses and heat: efficiency over load and speed", "Ctrl+H", self.open_losses),
-            Command("spectrum", "Load spectrum", "Ctrl+L", self.open_spectrum),
-            Command("flank_points", "Flank points as a table", "Ctrl+7", self.open_flank),
-            Command("formulas", "Named values and formulas", "Ctrl+8", self.open_formulas),
-        ]
-
-    def _view_commands(self) -> list[Command]:
-        """Lenses, stages and what is done to the teeth."""
-        drawing = self.bench.drawing
-        return [
-            Command("clear_tips", "Shorten the tips to the racks' clearance", "", self.clear_tips),
-            Command("worst", "Open the worst check", "Ctrl+W", self.open_worst),
-            *(
-                Command(f"lens_{k}", f"Lens {words}", f"Alt+{n}", partial(self.bench.set_lens, k))
-                for n, (k, words) in enumerate(LENSES.items(), 1)
-            ),
-            *(
-                Command(f"stage_{n}", f"Stage: {words[0].lower()}{words[1:]}", key, partial(self.act_on_stage, n))
-                for n, (words, key) in enumerate(STAGE_WORDS)
-            ),
-            Command("explain", "Explain the selected quantity", "F1", self.explain),
-            Command("fit", "Show the gears whole", "F", self.bench.fit),
-            Command("teeth", "Zoom to the teeth in mesh", "T", drawing.look_at_mesh),
-            Command("ghost", "Show or hide the ghost of the state before", "Ctrl+G", self.toggle_ghost),
-            *(
-                Command(f"share_{k}", f"Share the shifts: {words}", "", partial(self.share_shifts, k))
-                for k, (words, _) in RULES.items()
-            ),
-            Command(
-                f"share_{NO_UNDERCUT}",
-                "Share the shifts: no undercut of either gear",
-                "",
-                partial(self.share_shifts, NO_UNDERCUT),
-            ),
-            *(
-                Command(f"flank_{k}", f"Teeth stand {words}", "", partial(drawing.set_flank, k))
-                for k, words in FLANKS.items()
-            ),
-        ]
-
-    def _way_out_commands(self) -> list[Command]:
-        """Units, looks, notes and every way out."""
-        return [
-            Command("units", "Switch between mm and inch", "Ctrl+U", self.toggle_units),
-            Command("more_digits", "Show more decimals", "Ctrl+.", partial(self.change_digits, 1)),
-            Command("fewer_digits", "Show fewer decimals", "Ctrl+,", partial(self.change_digits, -1)),
-            Command("pitch", "Switch between module and diametral pitch", "Ctrl+M", self.toggle_pitch),
-            Command("theme", "Switch between light and dark", "Ctrl+T", self.toggle_theme),
-            Command("notes", "Read the notes on these results", "Ctrl+I", self.open_notes),
-            Command("copy_checks", "Copy all checks as a table", "Ctrl+Shift+C", self.copy_checks),
-            Command(
-                "export_options", "Export with options: tolerance, kerf, curves …", "Ctrl+E", self.export_with_options
-            ),
-            Command("export_cancel", "Cancel the export that is running", "", self._cancel_export),
-            Command("export_.pdf", "Export the report as PDF …", "", partial(self.export_dialog, ".pdf")),
-            Command(
-                "export_train_.dxf",
-                "Export the whole train as DXF, layers by stage …",
-                "",
-                partial(self.export_train, ".dxf"),
-            ),
-            Command(
-                "export_train_.step",
-                "Export the whole train as STEP solids in place and phase …",
-                "",
-                partial(self.export_train, ".step"),
-            ),
-            Command("export_train_.gif", "Export the moving train as GIF …", "", partial(self.export_train, ".gif")),
-            *(
-                Command(f"export_{k}", f"Export {words} …", "", partial(self.export_dialog, k))
-                for k, words in KINDS.items()
-            ),
-        ]
+    def run(self, key: str) -> None:
+        """Run the command of a key."""
+        next(c for c in self.commands if c.key == key).run()
 
     def _recent(self) -> list[Command]:
         """A command for each design opened or saved lately."""
@@ -324,43 +183,11 @@ class Window(QMainWindow):
         self.margins.refresh()
         self.notice.say(f"{self.digits:+d} decimals against the usual" if self.digits else "the usual decimals")
 
-    def toggle_pitch(self) -> None:
-        """Let the other of module and diametral pitch be the given size."""
-        from cooper.editing.edit import give_size
-
-        k = self.session.stage
-        m_n = self.session.results.stages[k].mesh.m_n
-        by_pitch = self.session.design.train.stages[k].meshes[0].P_nd is not None
-        name, value = ("m_n", m_n) if by_pitch else ("P_nd", 25.4 / m_n)
-        self.session.edit(lambda d, _r: give_size(d, k, name, value), f"{name} given", "size")
-
-    def clear_tips(self) -> None:
-        """Alter the tip diameters so that the clearance of the basic racks is left."""
-        k = self.session.stage
-        before = self.session.design
-        self.session.edit(lambda d, r: tips_for_clearance(d, r.stages[k], k), "tips shortened", "tips")
-        if self.session.design == before:
-            self.notice.say("The tips leave that clearance already")
-
-    def act_on_stage(self, n: int) -> None:
-        """One of the acts on the selected stage: add, split, move, take away."""
-        stage_acts(self.session, self.session.stage)[n][1]()
-
-    def share_shifts(self, rule: str) -> None:
-        """Share the sum of the shifts by a rule, the centre distance kept."""
-        k = self.session.stage
-        self.session.edit(lambda d, r: shared(d, r, k, rule), f"shifts: {rule}", "share")
-
     def show_set(self, stage: int) -> None:
         """Put the whole set of a stage on the Bench."""
         self._drop_sheet()
         self.session.select_stage(stage)
         self.bench.set_lens("set")
-
-    def toggle_ghost(self) -> None:
-        self.bench.drawing.show_ghost = self.bench.set.show_ghost = not self.bench.drawing.show_ghost
-        self.bench.set.update()
-        self.bench.drawing.refresh()
 
     def _name_window(self) -> None:
         self.setWindowTitle(f"{self.session.design.name} – Cooper")
@@ -395,63 +222,14 @@ class Window(QMainWindow):
         if self.margins.opened:
             self.margins.open("")
 
-    def open_duty(self) -> None:
-        self._show_sheet(lambda: duty_sheet(self.session, self.theme, self.bench), 910, 590)
+    def open_sheet(self, key: str) -> None:
+        """Open the sheet of a key over the Bench."""
+        entry = registry.SHEETS[key]
+        self._show_sheet(partial(entry.make, self), *entry.size)
 
     def open_more(self, i: int) -> None:
-        if i == 0:
-            self._show_sheet(lambda: mesh_sheet(self.session, self.theme, self.bench), 930, 590)
-        else:
-            self._show_sheet(lambda: gear_sheet(self.session, self.theme, self.bench, i), 930, 560)
-
-    def open_dimensions(self, i: int) -> None:
-        self._show_sheet(lambda: dimension_sheet(self.session, self.theme, self.bench, i), 760, 585)
-
-    def open_fit(self) -> None:
-        self._show_sheet(lambda: fit_sheet(self.session, self.theme, self.bench), 640, 560)
-
-    def open_match(self) -> None:
-        self._show_sheet(lambda: match_sheet(self.session, self.theme, self.bench), 680, 560)
-
-    def open_compare(self) -> None:
-        self._show_sheet(lambda: compare_sheet(self.session, self.theme, self.bench), 760, 585)
-
-    def open_play(self) -> None:
-        self._show_sheet(lambda: play_sheet(self.session, self.theme, self.bench), 780, 470)
-
-    def open_set(self) -> None:
-        self._show_sheet(lambda: set_sheet(self.session, self.theme, self.bench), 930, 590)
-
-    def open_arrangements(self) -> None:
-        self._show_sheet(lambda: arrangement_sheet(self.session, self.theme, self.bench), 925, 590)
-
-    def make_set(self, kind: str) -> None:
-        """Make the selected stage the first mesh of a set."""
-        k = self.session.stage
-        self.session.edit(lambda d, _r: with_set(d, k, kind), KIND_WORDS[kind])
-
-    def take_apart(self) -> None:
-        """Take the selected stage's set apart."""
-        n = set_number(self.session.design, self.session.stage)
-        if n is None:
-            self.notice.say("The selected stage belongs to no set", bad=True)
-            return
-        self.session.edit(lambda d, _r: without_set(d, n), "set taken apart")
-
-    def open_plastics(self) -> None:
-        self._show_sheet(lambda: plastic_sheet(self.session, self.theme, self.bench), 900, 480)
-
-    def open_losses(self) -> None:
-        self._show_sheet(lambda: loss_sheet(self.session, self.theme, self.bench), 900, 590)
-
-    def open_spectrum(self) -> None:
-        self._show_sheet(lambda: spectrum_sheet(self.session, self.theme, self.bench), 880, 520)
-
-    def open_flank(self) -> None:
-        self._show_sheet(lambda: flank_sheet(self.session, self.theme, self.bench), 720, 560)
-
-    def open_formulas(self) -> None:
-        self._show_sheet(lambda: formula_sheet(self.session, self.theme, self.bench), 620, 560)
+        """All data of gear i (1, 2), or of the mesh (0)."""
+        self.open_sheet(f"gear_{i}" if i else "mesh")
 
     def _show_why(self, key: str) -> None:
         room = self.bench.rect()
@@ -486,9 +264,6 @@ class Window(QMainWindow):
             if self.explanation is not None:
                 drop(self.explanation)
                 self.explanation = None
-
-    def open_notes(self) -> None:
-        self._show_sheet(lambda: notes_sheet(self), 700, 480)
 
     def resizeEvent(self, event: object) -> None:
         super().resizeEvent(event)  # type: ignore[arg-type]
@@ -556,90 +331,6 @@ class Window(QMainWindow):
         self.notice.say(f"Saved as {path}")
         return True
 
-    def rename(self) -> None:
-        """Ask for a new name of the design."""
-        name, taken = QInputDialog.getText(self, "Rename the design", "Name:", text=self.session.design.name)
-        if taken and name.strip():
-            self.session.edit(lambda d, _r: set_at(d, "name", name.strip()[:120]), "renamed", "name")
-
-    def export_dialog(self, kind: str) -> None:
-        path, _ = QFileDialog.getSaveFileName(
-            self, f"Export {KINDS.get(kind, 'the report as PDF')}", f"{self.session.design.name}{kind}", f"*{kind}"
-        )
-        if path:
-            self.export_to(Path(path))
-
-    def export_train(self, kind: str) -> None:
-        """Ask for a place and write the whole train."""
-        path, _ = QFileDialog.getSaveFileName(
-            self, "Export the whole train", f"{self.session.design.name}{kind}", f"*{kind}"
-        )
-        if path:
-            self.export_train_to(Path(path))
-
-    def export_train_to(self, path: Path) -> None:
-        """Write the whole train as drawing, solids or moving picture."""
-        s = self.session
-        if path.suffix.lower() in (*SLOW, ".gif"):
-            self.exporting.start(s.design, path, WHOLE, Options(), self.bench.train.animation_options())
-            self.notice.ask(f"Writing {path.name} …", [("Cancel", self._cancel_export)])
-            return
-        try:
-            export(s.design, s.results, path, s.system, WHOLE)
-        except (OSError, ValueError, OutOfRange) as fault:
-            self.notice.say(f"Not exported. {fault}", bad=True)
-            return
-        self.notice.say(f"Exported as {path}")
-
-    def export_with_options(self) -> None:
-        """Ask for kind, tolerance, compensation and curves, then for the place."""
-        dialog = ExportDialog(self, self.session.system)
-        if dialog.exec():
-            kind = dialog.kind.currentData()
-            path, _ = QFileDialog.getSaveFileName(self, "Export", f"{self.session.design.name}{kind}", f"*{kind}")
-            if path:
-                self.export_to(Path(path), dialog.options)
-
-    def export_to(self, path: Path, options: Options | None = None) -> None:
-        """Write an export; what takes seconds runs beside the window and can be cancelled."""
-        chosen = options or Options()
-        if path.suffix.lower() in SLOW:
-            self.exporting.start(self.session.design, path, self.session.stage, chosen)
-            self.notice.ask(f"Writing {path.name} …", [("Cancel", self._cancel_export)])
-            return
-        try:
-            s = self.session
-            if path.suffix.lower() == ".pdf":
-                write_pdf(s.design, s.results, path, s.system)
-            else:
-                export(s.design, s.results, path, s.system, s.stage, chosen)
-        except (OSError, ValueError, OutOfRange) as fault:
-            self.notice.say(f"Not exported. {fault}", bad=True)
-            return
-        self.notice.say(f"Exported as {path}")
-
-    def _cancel_export(self) -> None:
-        if self.exporting.busy:
-            self.exporting.cancel()
-            self.notice.say("The export was cancelled; nothing was written")
-
-    def _exported(self, path: Path, fault: str) -> None:
-        if fault:
-            self.notice.say(f"Not exported. {fault}", bad=True)
-        else:
-            self.notice.say(f"Exported as {path}")
-
-    def copy_checks(self) -> None:
-        """All checks as tab-separated text."""
-        rows = ["check\tvalue\tlimit\tmargin\tverdict"]
-        rows += [
-            f"{c.label} ({c.key.split('.')[-1]})\t{c.value:.6g}\t{c.limit:.6g}\t{c.margin:.1%}\t{c.verdict}"
-            for _k, checks in self.session.checks()
-            for c in checks
-        ]
-        QApplication.clipboard().setText("\n".join(rows))
-        self.notice.say("All checks are on the clipboard as a table")
-
     def may_leave(self) -> bool:
         """Whether the present design may be left: saved, or given up by the user's own word."""
         if not self.session.dirty:
@@ -684,18 +375,15 @@ class Window(QMainWindow):
         if not self.may_leave():
             event.ignore()
             return
-        self.exporting.cancel()
+        self.ways_out.running.cancel()
         self.settings.set_geometry(self.saveGeometry())
         recovery.forget()
         event.accept()
 
     # -- odds and ends
 
-    def _refused(self, key: str, fault: OutOfRange) -> None:
-        """Faults of edits that no visible tag answers for are said in the notice."""
-        for tag in self.findChildren(Tag):
-            if tag.field.full_key == key and tag.isVisible():
-                return
+    def _refused(self, _key: str, fault: OutOfRange) -> None:
+        """Faults of edits that nobody else answers for are said in the notice."""
         self.notice.say(str(fault), bad=True)
 
     def _close_top(self) -> None:
@@ -728,82 +416,3 @@ class Window(QMainWindow):
         urls = [u.toLocalFile() for u in event.mimeData().urls() if u.isLocalFile()]
         if urls:
             self.open_path(Path(urls[0]))
-
-
-Answer = tuple[str, Callable[[], object]]
-
-
-class Notice(QFrame):
-    """A line at the foot of the Bench: what was done, what went wrong, or a question with its answers."""
-
-    def __init__(self, window: Window) -> None:
-        super().__init__(window)
-        self.on = window
-        self.setObjectName("sheet")
-        row = QHBoxLayout(self)
-        row.setContentsMargins(14, 7, 10, 7)
-        self.text = QLabel()
-        self.text.setObjectName("notice_text")
-        self.text.setWordWrap(True)
-        row.addWidget(self.text, 1)
-        self.buttons: list[QPushButton] = []
-        self.row = row
-        self.fade = QTimer(self)
-        self.fade.setSingleShot(True)
-        self.fade.timeout.connect(self.hide)
-        self.hide()
-
-    def say(self, words: str, *, bad: bool = False) -> None:
-        """Show a message; good news goes by itself, bad news stays until Escape or the next."""
-        self._show(words, bad, [("Close", self.hide)] if bad else [])
-        if not bad:
-            self.fade.start(4000)
-
-    def ask(self, words: str, answers: list[Answer]) -> None:
-        self._show(words, False, answers)
-
-    def _show(self, words: str, bad: bool, answers: list[Answer]) -> None:
-        self.fade.stop()
-        for b in self.buttons:
-            b.hide()
-            b.deleteLater()
-        self.buttons = []
-        self.text.setText(words)
-        self.text.setStyleSheet(f"color: {self.on.theme.short if bad else self.on.theme.ink};")
-        for name, act in answers:
-            button = QPushButton(name)
-            button.setObjectName(f"notice_{name.lower().replace(' ', '_')}")
-            button.clicked.connect(self.hide)
-            button.clicked.connect(act)
-            self.row.addWidget(button)
-            self.buttons.append(button)
-        self.place()
-        self.show()
-        self.raise_()
-
-    def place(self) -> None:
-        room = self.on.bench.geometry()
-        self.setFixedWidth(min(620, room.width() - 60))
-        self.adjustSize()
-        at = self.on.bench.mapTo(self.on, self.on.bench.rect().bottomLeft())
-        self.move(at.x() + (room.width() - self.width()) // 2, at.y() - self.height() - 62)
-
-
-def notes_sheet(window: Window) -> Sheet:
-    """The notes of the present results, those that matter for the part first."""
-    sheet = Sheet(window.session, window.theme, window.bench)
-    sheet.title.setText("Notes on these results")
-    column = sheet.add_column()
-    order = {"warning": 0, "range": 1, "assumed": 2}
-    words = {"warning": "for the part", "range": "outside the method's range", "assumed": "assumed"}
-    for note in sorted(window.session.results.notes, key=lambda n: order[n.level]):
-        mark = f"<span style='color:{window.theme.copper}'>{words[note.level]}</span>"
-        several = len(window.session.results.stages) > 1 and note.stage is not None
-        where = f"{window.session.results.stages[note.stage or 0].name}: " if several else ""
-        label = QLabel(f"{mark}&nbsp; {html(where + note.text)}")
-        label.setTextFormat(Qt.TextFormat.RichText)
-        label.setWordWrap(True)
-        label.setTextInteractionFlags(Qt.TextInteractionFlag.TextSelectableByMouse)
-        column.addWidget(label)
-    sheet.finish()
-    return sheet

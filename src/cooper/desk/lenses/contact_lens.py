@@ -12,6 +12,7 @@ from PySide6.QtWidgets import QWidget
 
 from cooper.arrays import Loose as Array
 from cooper.desk.frame import theme as th
+from cooper.desk.frame.registry import LensEntry, register_lens
 from cooper.desk.frame.session import Session
 from cooper.desk.lenses.drawing import MARGINS, MeshDrawing
 from cooper.desk.lenses.lens import Lens
@@ -216,3 +217,8 @@ class ContactLens(Lens):
                 x + 6,
                 f.top() + 16 + 22 * n,
             )
+
+
+register_lens(
+    LensEntry("contact", "Contact", lambda bench: ContactLens(bench.session, bench.theme, bench.drawing, bench), 2)
+)

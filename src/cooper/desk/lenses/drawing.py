@@ -18,6 +18,7 @@ from PySide6.QtWidgets import (
 
 from cooper.arrays import Loose as Array
 from cooper.desk.frame import theme as th
+from cooper.desk.frame.registry import LensEntry, register_lens
 from cooper.desk.frame.session import Session
 from cooper.desk.widgets.shapes import paint_outline, section_path
 from cooper.desk.widgets.typeset import advance, words
@@ -497,3 +498,6 @@ class MeshDrawing(QGraphicsView):
 def on_circle(cx: float, r: float, angle: float) -> QPointF:
     """A point of a circle about (cx, 0); mm, rad."""
     return QPointF(cx + r * cos(angle), r * sin(angle))
+
+
+register_lens(LensEntry("teeth", "Teeth", lambda bench: bench.drawing, 0))

@@ -9,6 +9,7 @@ from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, Q
 from PySide6.QtWidgets import QLabel, QPushButton, QWidget
 
 from cooper.desk.frame import theme as th
+from cooper.desk.frame.registry import LensEntry, register_lens
 from cooper.desk.frame.session import Session
 from cooper.desk.lenses.drawing import MARGINS
 from cooper.desk.lenses.lens import Lens
@@ -499,3 +500,6 @@ class SetLens(Lens):
             self.fit()
         else:
             event.ignore()
+
+
+register_lens(LensEntry("set", "Set", lambda bench: bench.set, 6))

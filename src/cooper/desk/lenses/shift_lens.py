@@ -8,6 +8,7 @@ from PySide6.QtGui import QImage, QKeyEvent, QMouseEvent, QPainter, QPaintEvent,
 from PySide6.QtWidgets import QWidget
 
 from cooper.desk.frame import theme as th
+from cooper.desk.frame.registry import LensEntry, register_lens
 from cooper.desk.frame.session import Session
 from cooper.desk.lenses.drawing import MARGINS
 from cooper.desk.lenses.lens import Lens
@@ -200,3 +201,6 @@ class ShiftLens(Lens):
             words(p, f"{v:g}", small, t.color("muted"), f.left() - 8, at.y() + 4, right=True)
         draw(p, symbol_runs("x", 1, t.color("ink"), 11), f.right() + 10, f.bottom() + 16)
         draw(p, symbol_runs("x", 2, t.color("ink"), 11), f.left() - 34, f.top() + 6)
+
+
+register_lens(LensEntry("shifts", "Shifts", lambda bench: ShiftLens(bench.session, bench.theme, bench), 3))

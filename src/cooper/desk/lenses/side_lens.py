@@ -10,6 +10,7 @@ from PySide6.QtGui import QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QWidget
 
 from cooper.desk.frame import theme as th
+from cooper.desk.frame.registry import LensEntry, register_lens
 from cooper.desk.frame.session import Session
 from cooper.desk.lenses.drawing import MARGINS
 from cooper.desk.lenses.lens import Lens
@@ -194,3 +195,6 @@ def thrust_to_right(hand: str, turns_left: bool) -> bool:
     as a right-hand screw would move that turns the same way: towards the viewer when it turns counter-clockwise.
     """
     return (hand == "right") == turns_left
+
+
+register_lens(LensEntry("side", "Side", lambda bench: SideLens(bench.session, bench.theme, bench), 1))

@@ -9,6 +9,7 @@ from PySide6.QtWidgets import QPushButton, QWidget
 
 from cooper.arrays import Loose as Array
 from cooper.desk.frame import theme as th
+from cooper.desk.frame.registry import LensEntry, register_lens
 from cooper.desk.frame.session import Session
 from cooper.desk.lenses.drawing import MARGINS
 from cooper.desk.lenses.lens import Lens
@@ -307,3 +308,6 @@ class ToothLens(Lens):
                     x, y = MARGINS[0] - 10.0, y + 24
                 button.move(round(x), round(y))
                 x += button.width() + 2
+
+
+register_lens(LensEntry("tooth", "Tooth", lambda bench: ToothLens(bench.session, bench.theme, bench), 4))

@@ -22,6 +22,7 @@ from PySide6.QtGui import (
 from PySide6.QtWidgets import QMenu, QPushButton, QWidget
 
 from cooper.desk.frame import theme as th
+from cooper.desk.frame.registry import LensEntry, register_lens
 from cooper.desk.frame.session import Session
 from cooper.desk.lenses.drawing import MARGINS
 from cooper.desk.lenses.lens import Lens
@@ -484,3 +485,6 @@ class TrainLens(Lens):
             self.update()
         else:
             self.set_turn(self.turn - by.x() / 150)
+
+
+register_lens(LensEntry("train", "Train", lambda bench: TrainLens(bench.session, bench.theme, bench), 5))

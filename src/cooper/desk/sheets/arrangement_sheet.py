@@ -9,6 +9,7 @@ from PySide6.QtGui import QPainter, QPaintEvent
 from PySide6.QtWidgets import QGridLayout, QHBoxLayout, QLabel, QPushButton, QWidget
 
 from cooper.desk.frame import theme as th
+from cooper.desk.frame.registry import SheetEntry, register_sheet
 from cooper.desk.frame.session import Session
 from cooper.desk.lenses.miniature import MiniatureCard
 from cooper.desk.sheets.sheet import Sheet
@@ -131,3 +132,15 @@ def arrangement_sheet(session: Session, theme: th.Theme, parent: QWidget, mode: 
     fill(mode)
     sheet.finish()
     return sheet
+
+
+register_sheet(
+    SheetEntry(
+        "arrangement",
+        "Stage: exchange it for another arrangement, or put one behind it",
+        "Ctrl+J",
+        lambda w: arrangement_sheet(w.session, w.theme, w.bench),
+        (925, 590),
+        11,
+    )
+)

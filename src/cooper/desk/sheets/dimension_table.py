@@ -12,6 +12,7 @@ from PySide6.QtWidgets import (
 from shiboken6 import isValid
 
 from cooper.desk.frame import theme as th
+from cooper.desk.frame.registry import SheetEntry, register_sheet
 from cooper.desk.frame.session import Session
 from cooper.desk.sheets.sheet import Sheet
 from cooper.desk.widgets.typeset import html
@@ -63,3 +64,16 @@ def dimension_sheet(session: Session, theme: th.Theme, parent: QWidget, i: int) 
     fill()
     sheet.finish()
     return sheet
+
+
+for _i, _words in ((1, "driving"), (2, "driven")):
+    register_sheet(
+        SheetEntry(
+            f"sheet_{_i}",
+            f"Dimension sheet of the {_words} gear",
+            f"Ctrl+{_i + 3}",
+            lambda w, i=_i: dimension_sheet(w.session, w.theme, w.bench, i),  # type: ignore[misc]
+            (760, 585),
+            2 + _i,
+        )
+    )

@@ -7,6 +7,7 @@ from PySide6.QtWidgets import (
 )
 
 from cooper.desk.frame import theme as th
+from cooper.desk.frame.registry import SheetEntry, register_sheet
 from cooper.desk.frame.session import Session
 from cooper.desk.sheets.sheet import Choice, Option, Sheet, path_choice, setting
 from cooper.editing.fields import duty_fields
@@ -99,3 +100,8 @@ def duty_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
     sheet.add_group(right, "Required of every stage", [*fields["Required of every stage"].values(), pitting])
     sheet.finish()
     return sheet
+
+
+register_sheet(
+    SheetEntry("duty", "Edit the duty", "Ctrl+D", lambda w: duty_sheet(w.session, w.theme, w.bench), (910, 590), 0)
+)

@@ -21,6 +21,7 @@ from PySide6.QtWidgets import (
 )
 
 from cooper.desk.frame import theme as th
+from cooper.desk.frame.registry import SheetEntry, register_sheet
 from cooper.desk.frame.session import Session
 from cooper.desk.sheets.sheet import Sheet
 from cooper.document.models import Design
@@ -190,7 +191,8 @@ def fit_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
     row = QHBoxLayout()
     duty = session.design.train.duty
     whole = len(session.results.stages) == 1 and duty.u_wanted
-    ratio = duty.u_wanted if whole and duty.u_wanted else abs(stage.mesh.u)
+    # What does not turn has no ratio; the search says so.
+    ratio = duty.u_wanted if whole and duty.u_wanted else abs(stage.mesh.get("u", 1.0))
     a_w = entry(row, f"centre distance, {unit}", "fit_a_w", number(stage.mesh.a_w, "length", system))
     u = entry(row, "ratio", "fit_u", f"{ratio:.6g}")
     tol = entry(row, "± %", "fit_tol", f"{duty.u_tol:g}")
@@ -257,3 +259,20 @@ def fit_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
     assert isinstance(column, QVBoxLayout)
     list_counts()
     return sheet
+
+
+register_sheet(
+    SheetEntry(
+        "fit_teeth",
+        "Counts for a fixed centre distance, module for a diameter",
+        "Ctrl+6",
+        lambda w: fit_sheet(w.session, w.theme, w.bench),
+        (640, 560),
+        6,
+    )
+)
+register_sheet(
+    SheetEntry(
+        "match", "Match a measured gear", "Ctrl+9", lambda w: match_sheet(w.session, w.theme, w.bench), (680, 560), 7
+    )
+)

@@ -11,6 +11,7 @@ from PySide6.QtWidgets import QInputDialog, QLabel, QPushButton, QVBoxLayout, QW
 
 from cooper.desk.frame import shelf
 from cooper.desk.frame import theme as th
+from cooper.desk.frame.registry import SheetEntry, register_sheet
 from cooper.desk.frame.session import Session
 from cooper.desk.sheets.sheet import Choice, Option, Sheet, path_choice, setting
 from cooper.document.models import Design, Gear
@@ -41,9 +42,8 @@ def keep_material(session: Session, path: str, parent: QWidget, name: str = "") 
             return False
     named = get_at(session.design, path).material.model_copy(update={"name": name.strip()[:80]})
     shelf.keep(named)
-    return session.edit(
-        lambda d, _r: set_many(d, {f"{path}.material.name": named.name}), f"own material {named.name}", "material"
-    )
+    label = f"own material {named.name}"
+    return bool(session.edit(lambda d, _r: set_many(d, {f"{path}.material.name": named.name}), label, "material"))
 
 
 TREATED: dict[object, str] = {
@@ -224,3 +224,16 @@ def _of_stock(path: str, group: str, grade: str, design: Design) -> Design:
 def gear_sheet(session: Session, theme: th.Theme, parent: QWidget, i: int) -> Sheet:
     """The sheet of gear i (1, 2)."""
     return GearSheet(session, theme, parent, i)
+
+
+for _i, _words in ((1, "driving"), (2, "driven")):
+    register_sheet(
+        SheetEntry(
+            f"gear_{_i}",
+            f"All data of the {_words} gear",
+            f"Ctrl+{_i}",
+            lambda w, i=_i: gear_sheet(w.session, w.theme, w.bench, i),  # type: ignore[misc]
+            (930, 560),
+            _i,
+        )
+    )

@@ -11,6 +11,7 @@ from PySide6.QtWidgets import QWidget
 
 from cooper.arrays import Loose as Array
 from cooper.desk.frame import theme as th
+from cooper.desk.frame.registry import SheetEntry, register_sheet
 from cooper.desk.frame.session import Session
 from cooper.desk.sheets.sheet import Choice, Option, Sheet, path_choice, setting
 from cooper.desk.widgets.typeset import words
@@ -184,3 +185,15 @@ def loss_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
     sheet.watch(picture.draw_anew)
     sheet.finish()
     return sheet
+
+
+register_sheet(
+    SheetEntry(
+        "losses",
+        "Losses and heat: efficiency over load and speed",
+        "Ctrl+H",
+        lambda w: loss_sheet(w.session, w.theme, w.bench),
+        (900, 590),
+        13,
+    )
+)

@@ -11,6 +11,7 @@ from PySide6.QtWidgets import (
 )
 
 from cooper.desk.frame import theme as th
+from cooper.desk.frame.registry import SheetEntry, register_sheet
 from cooper.desk.frame.session import Session
 from cooper.desk.sheets.sheet import Choice, Option, Sheet, path_choice, setting
 from cooper.document.models import Design
@@ -164,3 +165,10 @@ def _unused(design: Design, stage: int) -> set[str]:
         *([] if mesh.double_helix else ["b_gap"]),
         *([] if mesh.beta > 0 else ["f_ZCa"]),
     }
+
+
+register_sheet(
+    SheetEntry(
+        "mesh", "All data of the mesh", "Ctrl+3", lambda w: mesh_sheet(w.session, w.theme, w.bench), (930, 590), 5
+    )
+)

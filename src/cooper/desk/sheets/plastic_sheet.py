@@ -6,6 +6,7 @@ from PySide6.QtWidgets import QLabel, QWidget
 from shiboken6 import isValid
 
 from cooper.desk.frame import theme as th
+from cooper.desk.frame.registry import SheetEntry, register_sheet
 from cooper.desk.frame.session import Session
 from cooper.desk.sheets.sheet import Choice, Sheet, path_choice
 from cooper.desk.widgets.typeset import html
@@ -118,3 +119,15 @@ def plastic_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
     fill()
     sheet.finish()
     return sheet
+
+
+register_sheet(
+    SheetEntry(
+        "plastics",
+        "Plastic gears: warmth, lubrication, wear",
+        "",
+        lambda w: plastic_sheet(w.session, w.theme, w.bench),
+        (900, 480),
+        12,
+    )
+)

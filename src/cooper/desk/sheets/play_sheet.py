@@ -8,6 +8,7 @@ from PySide6.QtGui import QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QComboBox, QHBoxLayout, QLabel, QLineEdit, QPushButton, QWidget
 
 from cooper.desk.frame import theme as th
+from cooper.desk.frame.registry import SheetEntry, register_sheet
 from cooper.desk.frame.session import Session
 from cooper.desk.sheets.sheet import Sheet
 from cooper.desk.widgets.typeset import words
@@ -169,3 +170,15 @@ def play_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
     line.returnPressed.connect(reach)
     sheet.watch(picture.draw_anew)
     return sheet
+
+
+register_sheet(
+    SheetEntry(
+        "play",
+        "Play: backlash in service, a wanted backlash",
+        "Ctrl+B",
+        lambda w: play_sheet(w.session, w.theme, w.bench),
+        (780, 470),
+        9,
+    )
+)

@@ -19,6 +19,7 @@ from PySide6.QtWidgets import (
 from shiboken6 import isValid
 
 from cooper.desk.frame import theme as th
+from cooper.desk.frame.registry import SheetEntry, register_sheet
 from cooper.desk.frame.session import Session
 from cooper.desk.sheets.sheet import Choice, Option, Sheet, path_choice
 from cooper.desk.widgets.rows_view import RowsView
@@ -258,7 +259,7 @@ def _counts_row(session: Session, theme: th.Theme, sheet: Sheet, k: int, n: int,
                     )
                 )
             return
-        fault = session.attempt(lambda _d, _r: changed, f"{NAMES[which.currentData()]} {int(value)} teeth")
+        fault = session.attempt(lambda _d, _r: changed, f"{NAMES[which.currentData()]} {int(value)} teeth").fault
         told.setText(str(fault or ""))
 
     go.clicked.connect(change)
@@ -486,6 +487,19 @@ class Search:
     def take(self, r: int) -> None:
         """Take an offer; says why where it cannot be."""
         offer = self.offers[r]
-        fault = self.session.attempt(lambda d, _r: take(d, self.k, offer), f"counts {' / '.join(map(str, offer.z))}")
+        label = f"counts {' / '.join(map(str, offer.z))}"
+        fault = self.session.attempt(lambda d, _r: take(d, self.k, offer), label).fault
         if fault is not None:
             self._tell(str(fault), "short")
+
+
+register_sheet(
+    SheetEntry(
+        "set",
+        "Arrangement and tooth counts: planet set, two rings, ratio",
+        "Ctrl+R",
+        lambda w: set_sheet(w.session, w.theme, w.bench),
+        (930, 590),
+        10,
+    )
+)

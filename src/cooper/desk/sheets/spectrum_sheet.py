@@ -20,6 +20,7 @@ from PySide6.QtWidgets import (
 from shiboken6 import isValid
 
 from cooper.desk.frame import theme as th
+from cooper.desk.frame.registry import SheetEntry, register_sheet
 from cooper.desk.frame.session import Session
 from cooper.desk.sheets.sheet import Sheet
 from cooper.desk.widgets.typeset import html, words
@@ -98,7 +99,8 @@ class LevelTable(QTableWidget):
             return False
         if tuple(levels) == self.session.design.train.duty.spectrum:
             return True
-        refused = self.session.attempt(lambda d, _r: with_levels(d, levels), f"load spectrum, {len(levels)} levels")
+        label = f"load spectrum, {len(levels)} levels"
+        refused = self.session.attempt(lambda d, _r: with_levels(d, levels), label).fault
         self._tell(str(refused or ""))
         if refused is None and refill:
             self.fill()
@@ -277,3 +279,10 @@ def open_file(table: LevelTable, path: Path) -> bool:
     except (OSError, UnicodeDecodeError) as fault:
         table.told.setText(f"Not opened. {path.name}: {getattr(fault, 'strerror', None) or 'it is not a text file'}")
         return False
+
+
+register_sheet(
+    SheetEntry(
+        "spectrum", "Load spectrum", "Ctrl+L", lambda w: spectrum_sheet(w.session, w.theme, w.bench), (880, 520), 14
+    )
+)

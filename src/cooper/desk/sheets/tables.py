@@ -22,6 +22,7 @@ from PySide6.QtWidgets import (
 from shiboken6 import isValid
 
 from cooper.desk.frame import theme as th
+from cooper.desk.frame.registry import SheetEntry, register_sheet
 from cooper.desk.frame.session import Session
 from cooper.desk.sheets.sheet import Sheet
 from cooper.document.models import Design
@@ -93,7 +94,7 @@ class Editable:
         if not name or not (text or known):
             return
         label = f"{name} = {text}" if text else f"{name} taken away"
-        fault = self.sheet.session.attempt(lambda d, _r: self.give(d, name, text), label)
+        fault = self.sheet.session.attempt(lambda d, _r: self.give(d, name, text), label).fault
         self.fault.setText(str(fault or ""))
         if fault is not None and known:
             self.fill()
@@ -356,3 +357,35 @@ def _row(table: QTableWidget, texts: tuple[str, ...], color: QColor) -> None:
         if c in (1, 2):
             item.setTextAlignment(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
         table.setItem(at, c, item)
+
+
+register_sheet(
+    SheetEntry(
+        "compare",
+        "Lay two states side by side",
+        "Ctrl+0",
+        lambda w: compare_sheet(w.session, w.theme, w.bench),
+        (760, 585),
+        8,
+    )
+)
+register_sheet(
+    SheetEntry(
+        "flank_points",
+        "Flank points as a table",
+        "Ctrl+7",
+        lambda w: flank_sheet(w.session, w.theme, w.bench),
+        (720, 560),
+        15,
+    )
+)
+register_sheet(
+    SheetEntry(
+        "formulas",
+        "Named values and formulas",
+        "Ctrl+8",
+        lambda w: formula_sheet(w.session, w.theme, w.bench),
+        (620, 560),
+        16,
+    )
+)

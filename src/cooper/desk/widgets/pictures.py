@@ -32,14 +32,14 @@ def _why(window: Window) -> None:
 
 def _train(window: Window) -> None:
     window.bench.set_lens("train")
-    window.bench.train.set_turn(0.4)
+    window.bench.view("train").set_turn(0.4)
 
 
 def _solid(window: Window) -> None:
     window.bench.set_lens("train")
-    window.bench.train.toggle_solid()
+    window.bench.view("train").toggle_solid()
     settle()
-    window.bench.train.refine(2)
+    window.bench.view("train").refine(2)
 
 
 LENSES: dict[str, Callable[[Window], object]] = {
@@ -51,23 +51,23 @@ LENSES: dict[str, Callable[[Window], object]] = {
     "shifts": lambda window: window.bench.set_lens("shifts"),
     "tooth": lambda window: window.bench.set_lens("tooth"),
     "why": _why,
-    "duty": lambda window: window.open_duty(),
+    "duty": lambda window: window.open_sheet("duty"),
     "gear": lambda window: window.open_more(1),
-    "dimensions": lambda window: window.open_dimensions(1),
-    "counts": lambda window: window.open_fit(),
-    "play": lambda window: window.open_play(),
-    "compare": lambda window: window.open_compare(),
+    "dimensions": lambda window: window.open_sheet("sheet_1"),
+    "counts": lambda window: window.open_sheet("fit_teeth"),
+    "play": lambda window: window.open_sheet("play"),
+    "compare": lambda window: window.open_sheet("compare"),
     "train": _train,
     "solid": _solid,
-    "arrangements": lambda window: window.open_arrangements(),
-    "set": lambda window: window.open_set(),
+    "arrangements": lambda window: window.open_sheet("arrangement"),
+    "set": lambda window: window.open_sheet("set"),
     "start": lambda window: window.open_start(),
-    "plastics": lambda window: window.open_plastics(),
-    "losses": lambda window: window.open_losses(),
-    "spectrum": lambda window: window.open_spectrum(),
-    "points": lambda window: window.open_flank(),
-    "formulas": lambda window: window.open_formulas(),
-    "notes": lambda window: window.open_notes(),
+    "plastics": lambda window: window.open_sheet("plastics"),
+    "losses": lambda window: window.open_sheet("losses"),
+    "spectrum": lambda window: window.open_sheet("spectrum"),
+    "points": lambda window: window.open_sheet("flank_points"),
+    "formulas": lambda window: window.open_sheet("formulas"),
+    "notes": lambda window: window.open_sheet("notes"),
 }
 """What is shown, by name."""
 

@@ -19,7 +19,7 @@ from PySide6.QtGui import (
 from PySide6.QtWidgets import QFrame, QHBoxLayout, QLabel, QLineEdit, QMenu, QPushButton, QVBoxLayout, QWidget
 
 from cooper.desk.frame import theme as th
-from cooper.desk.frame.session import Session
+from cooper.desk.frame.session import Outcome, Session
 from cooper.desk.widgets.typeset import Run, draw, html, symbol_runs, value_runs, width
 from cooper.document.quantities import plain
 from cooper.document.units import KINDS, number, number_with_unit, parse, screen_unit
@@ -61,7 +61,6 @@ class Tag(QWidget):
         # Finding the range takes some eighty evaluations; it is kept while the design stands.
         self._range_key: object = None
         self._range = (0.0, 0.0)
-        session.refused.connect(self._refused)
         self.refresh()
 
     # -- reading
@@ -236,7 +235,7 @@ class Tag(QWidget):
             return
         word = "given" if self.is_solved() else "solved"
         label = f"{field.name} {word}"
-        self.session.edit(field.swap, label, field.full_key)
+        self._heard(self.session.attempt(field.swap, label, field.full_key))
 
     def open(self, start: str = "") -> None:
         """Open the tag for typing."""
@@ -311,7 +310,8 @@ class Tag(QWidget):
         field = self.field
         if field.clear is not None and text.strip().lower() in (field.empty, "none"):
             clear = field.clear
-            return self.session.edit(lambda d, _r: clear(d), f"{name} {field.empty}", field.full_key)
+            label = f"{name} {field.empty}"
+            return self._heard(self.session.attempt(lambda d, _r: clear(d), label, field.full_key))
         if text.strip().startswith("="):
             return self._commit_formula(text.strip()[1:].strip(), name)
         other = field.measure(text) if field.measure is not None else None
@@ -327,13 +327,10 @@ class Tag(QWidget):
     def _commit_formula(self, text: str, name: str) -> bool:
         """Tie the quantity to others; a formula that cannot be read, goes in a circle or gives nonsense is refused."""
         field = self.field
-        faults: list[OutOfRange] = []
-        listen = self.session.refused.connect(lambda _key, fault: faults.append(fault))
-        done = self.session.edit(lambda d, _r: with_formula(d, field.full_key, text), f"{name} = {text}", "formula")
-        self.session.refused.disconnect(listen)
-        if not done and faults:
-            self.show_fault(faults[-1])
-        return done
+        done = self.session.attempt(lambda d, _r: with_formula(d, field.full_key, text), f"{name} = {text}", "formula")
+        if done.fault is not None:
+            self.show_fault(done.fault)
+        return bool(done)
 
     def formula(self) -> str:
         """The formula that gives the quantity, or nothing."""
@@ -345,16 +342,19 @@ class Tag(QWidget):
         shown = number(value, field.kind, self.session.system)
         label = f"{field.name} {shown}"
         # A number that is typed or stepped takes the place of a formula.
-        done = self.session.edit(
-            lambda d, r: with_formula(field.give(d, r, value), field.full_key, ""), label, field.full_key
+        return self._heard(
+            self.session.attempt(
+                lambda d, r: with_formula(field.give(d, r, value), field.full_key, ""), label, field.full_key
+            )
         )
-        if done:
-            self.close_fault()
-        return done
 
-    def _refused(self, key: str, fault: OutOfRange) -> None:
-        if key == self.field.full_key and self.isVisible():
-            self.show_fault(self._with_range(fault))
+    def _heard(self, outcome: Outcome) -> bool:
+        """Show why an edit was refused, with the range that works; whether it was taken."""
+        if outcome.fault is None:
+            self.close_fault()
+        else:
+            self.show_fault(self._with_range(outcome.fault))
+        return bool(outcome)
 
     def _with_range(self, fault: OutOfRange) -> OutOfRange:
         """The fault in this field's own terms, with the range that works found by trying."""

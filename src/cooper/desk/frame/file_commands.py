@@ -1,0 +1,46 @@
+"""Commands about files and states."""
+
+from __future__ import annotations
+
+from functools import partial
+from typing import TYPE_CHECKING
+
+from PySide6.QtWidgets import QInputDialog
+
+from cooper.demo import DEMOS
+from cooper.desk.frame.registry import Action, register_actions
+from cooper.desk.frame.trail import pin_dialog
+from cooper.editing.edit import set_at
+
+if TYPE_CHECKING:
+    from cooper.desk.frame.window import Window
+
+
+def rename(window: Window) -> None:
+    """Ask for a new name of the design."""
+    name, taken = QInputDialog.getText(window, "Rename the design", "Name:", text=window.session.design.name)
+    if taken and name.strip():
+        window.session.edit(lambda d, _r: set_at(d, "name", name.strip()[:120]), "renamed", "name")
+
+
+def _demo(window: Window, name: str) -> None:
+    window.open_demo(name)
+
+
+register_actions(
+    "files",
+    Action("find", "Find a command", "Ctrl+K", lambda w: w.command_list.open()),
+    Action("open", "Open a design …", "Ctrl+O", lambda w: w.open_dialog(), asks=True),
+    Action("save", "Save", "Ctrl+S", lambda w: w.save(), asks=True),
+    Action("save_as", "Save as …", "Ctrl+Shift+S", lambda w: w.save_as(), asks=True),
+    Action("new", "New design from the demo", "Ctrl+N", lambda w: w.open_demo(), asks=True),
+    *(
+        Action(f"demo_{name}", f"New design from the demo: {words}", "", partial(_demo, name=name), asks=True)
+        for name, words in DEMOS.items()
+    ),
+    Action("start", "Start page: the demo designs as drawings", "Ctrl+Shift+N", lambda w: w.open_start()),
+    Action("rename", "Rename the design …", "", rename, asks=True),
+    Action("undo", "Undo: back to the state before", "Ctrl+Z", lambda w: w.session.undo()),
+    Action("redo", "Redo: forward again", "Ctrl+Y", lambda w: w.session.redo()),
+    Action("pin", "Pin and name this state …", "Ctrl+P", lambda w: pin_dialog(w.session, w), asks=True),
+)

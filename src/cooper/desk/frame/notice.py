@@ -1,0 +1,70 @@
+"""The line at the foot of the Bench that says what was done, what went wrong, or asks."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from typing import TYPE_CHECKING
+
+from PySide6.QtCore import QTimer
+from PySide6.QtWidgets import QFrame, QHBoxLayout, QLabel, QPushButton
+
+if TYPE_CHECKING:
+    from cooper.desk.frame.window import Window
+
+Answer = tuple[str, Callable[[], object]]
+
+
+class Notice(QFrame):
+    """A line at the foot of the Bench: what was done, what went wrong, or a question with its answers."""
+
+    def __init__(self, window: Window) -> None:
+        super().__init__(window)
+        self.on = window
+        self.setObjectName("sheet")
+        row = QHBoxLayout(self)
+        row.setContentsMargins(14, 7, 10, 7)
+        self.text = QLabel()
+        self.text.setObjectName("notice_text")
+        self.text.setWordWrap(True)
+        row.addWidget(self.text, 1)
+        self.buttons: list[QPushButton] = []
+        self.row = row
+        self.fade = QTimer(self)
+        self.fade.setSingleShot(True)
+        self.fade.timeout.connect(self.hide)
+        self.hide()
+
+    def say(self, words: str, *, bad: bool = False) -> None:
+        """Show a message; good news goes by itself, bad news stays until Escape or the next."""
+        self._show(words, bad, [("Close", self.hide)] if bad else [])
+        if not bad:
+            self.fade.start(4000)
+
+    def ask(self, words: str, answers: list[Answer]) -> None:
+        self._show(words, False, answers)
+
+    def _show(self, words: str, bad: bool, answers: list[Answer]) -> None:
+        self.fade.stop()
+        for b in self.buttons:
+            b.hide()
+            b.deleteLater()
+        self.buttons = []
+        self.text.setText(words)
+        self.text.setStyleSheet(f"color: {self.on.theme.short if bad else self.on.theme.ink};")
+        for name, act in answers:
+            button = QPushButton(name)
+            button.setObjectName(f"notice_{name.lower().replace(' ', '_')}")
+            button.clicked.connect(self.hide)
+            button.clicked.connect(act)
+            self.row.addWidget(button)
+            self.buttons.append(button)
+        self.place()
+        self.show()
+        self.raise_()
+
+    def place(self) -> None:
+        room = self.on.bench.geometry()
+        self.setFixedWidth(min(620, room.width() - 60))
+        self.adjustSize()
+        at = self.on.bench.mapTo(self.on, self.on.bench.rect().bottomLeft())
+        self.move(at.x() + (room.width() - self.width()) // 2, at.y() - self.height() - 62)

@@ -1,0 +1,99 @@
+"""Commands that change the selected stage."""
+
+from __future__ import annotations
+
+from functools import partial
+from typing import TYPE_CHECKING
+
+from cooper.desk.frame.power_line import stage_acts
+from cooper.desk.frame.registry import Action, register_actions
+from cooper.editing.edit import give_size, tips_for_clearance
+from cooper.editing.make_sets import KIND_WORDS, set_number, with_set, without_set
+from cooper.editing.share_shifts import NO_UNDERCUT, RULES, shared
+
+STAGE_WORDS = (
+    ("Add a stage behind it", "Ctrl+Ins"),
+    ("Split it in two", ""),
+    ("Move it towards the input", "Ctrl+Alt+Left"),
+    ("Move it towards the output", "Ctrl+Alt+Right"),
+    ("Take it away", "Ctrl+Del"),
+)
+
+if TYPE_CHECKING:
+    from cooper.desk.frame.window import Window
+
+
+def clear_tips(window: Window) -> None:
+    """Alter the tip diameters so that the clearance of the basic racks is left."""
+    k = window.session.stage
+    before = window.session.design
+    window.session.edit(lambda d, r: tips_for_clearance(d, r.stages[k], k), "tips shortened", "tips")
+    if window.session.design == before:
+        window.notice.say("The tips leave that clearance already")
+
+
+def act_on_stage(window: Window, n: int) -> None:
+    """One of the acts on the selected stage: add, split, move, take away."""
+    stage_acts(window.session, window.session.stage)[n][1]()
+
+
+def share_shifts(window: Window, rule: str) -> None:
+    """Share the sum of the shifts by a rule, the centre distance kept."""
+    k = window.session.stage
+    window.session.edit(lambda d, r: shared(d, r, k, rule), f"shifts: {rule}", "share")
+
+
+def make_set(window: Window, kind: str) -> None:
+    """Make the selected stage the first mesh of a set."""
+    k = window.session.stage
+    window.session.edit(lambda d, _r: with_set(d, k, kind), KIND_WORDS[kind])
+
+
+def take_apart(window: Window) -> None:
+    """Take the selected stage's set apart."""
+    n = set_number(window.session.design, window.session.stage)
+    if n is None:
+        window.notice.say("The selected stage belongs to no set", bad=True)
+        return
+    window.session.edit(lambda d, _r: without_set(d, n), "set taken apart")
+
+
+def toggle_pitch(window: Window) -> None:
+    """Let the other of module and diametral pitch be the given size."""
+    k = window.session.stage
+    m_n = window.session.results.stages[k].mesh.m_n
+    by_pitch = window.session.design.train.stages[k].meshes[0].P_nd is not None
+    name, value = ("m_n", m_n) if by_pitch else ("P_nd", 25.4 / m_n)
+    window.session.edit(lambda d, _r: give_size(d, k, name, value), f"{name} given", "size")
+
+
+def _with_article(words: str) -> str:
+    return words if words.startswith("two") else f"{'an' if words[0] in 'aeiou' else 'a'} {words}"
+
+
+def _no_set(window: Window) -> str:
+    """Why there is no set to take apart."""
+    inside = set_number(window.session.design, window.session.stage) is not None
+    return "" if inside else "The selected stage belongs to no set"
+
+
+register_actions(
+    "stages",
+    *(
+        Action(
+            f"make_{kind.replace(' ', '_')}", f"Stage: make it {_with_article(words)}", "", partial(make_set, kind=kind)
+        )
+        for kind, words in KIND_WORDS.items()
+    ),
+    Action("set_apart", "Set: take it apart, its first mesh stays", "", take_apart, _no_set),
+    Action("clear_tips", "Shorten the tips to the racks' clearance", "", clear_tips),
+    *(
+        Action(f"stage_{n}", f"Stage: {words[0].lower()}{words[1:]}", key, partial(act_on_stage, n=n))
+        for n, (words, key) in enumerate(STAGE_WORDS)
+    ),
+    *(
+        Action(f"share_{rule}", f"Share the shifts: {words}", "", partial(share_shifts, rule=rule))
+        for rule, words in (*((k, v[0]) for k, v in RULES.items()), (NO_UNDERCUT, "no undercut of either gear"))
+    ),
+    Action("pitch", "Switch between module and diametral pitch", "Ctrl+M", toggle_pitch),
+)

@@ -1,0 +1,143 @@
+"""Every way out of the window: reports, drawings, solids, tables, written at once or beside it."""
+
+from __future__ import annotations
+
+from functools import partial
+from pathlib import Path
+from typing import TYPE_CHECKING
+
+from PySide6.QtWidgets import QFileDialog
+
+from cooper.desk.frame.exporting import Background, ExportDialog
+from cooper.desk.frame.registry import Action, register_actions
+from cooper.desk.widgets.pdf import write_pdf
+from cooper.errors import OutOfRange
+from cooper.exchange.save import KINDS, SLOW, WHOLE, Options, export
+
+if TYPE_CHECKING:
+    from cooper.desk.frame.window import Window
+
+
+class WaysOut:
+    """The exports of one window; one that takes long runs beside it."""
+
+    def __init__(self, window: Window) -> None:
+        self.window = window
+        self.running = Background(self._written, window)
+
+    def export_dialog(self, kind: str) -> None:
+        path, _ = QFileDialog.getSaveFileName(
+            self.window,
+            f"Export {KINDS.get(kind, 'the report as PDF')}",
+            f"{self.window.session.design.name}{kind}",
+            f"*{kind}",
+        )
+        if path:
+            self.export_to(Path(path))
+
+    def export_train(self, kind: str) -> None:
+        """Ask for a place and write the whole train."""
+        path, _ = QFileDialog.getSaveFileName(
+            self.window, "Export the whole train", f"{self.window.session.design.name}{kind}", f"*{kind}"
+        )
+        if path:
+            self.export_train_to(Path(path))
+
+    def export_train_to(self, path: Path) -> None:
+        """Write the whole train as drawing, solids or moving picture."""
+        s = self.window.session
+        if path.suffix.lower() in (*SLOW, ".gif"):
+            self.running.start(s.design, path, WHOLE, Options(), self.window.bench.view("train").animation_options())
+            self.window.notice.ask(f"Writing {path.name} …", [("Cancel", self.cancel)])
+            return
+        try:
+            export(s.design, s.results, path, s.system, WHOLE)
+        except (OSError, ValueError, OutOfRange) as fault:
+            self.window.notice.say(f"Not exported. {fault}", bad=True)
+            return
+        self.window.notice.say(f"Exported as {path}")
+
+    def export_with_options(self) -> None:
+        """Ask for kind, tolerance, compensation and curves, then for the place."""
+        dialog = ExportDialog(self.window, self.window.session.system)
+        if dialog.exec():
+            kind = dialog.kind.currentData()
+            path, _ = QFileDialog.getSaveFileName(
+                self.window, "Export", f"{self.window.session.design.name}{kind}", f"*{kind}"
+            )
+            if path:
+                self.export_to(Path(path), dialog.options)
+
+    def export_to(self, path: Path, options: Options | None = None) -> None:
+        """Write an export; what takes seconds runs beside the window and can be cancelled."""
+        chosen = options or Options()
+        if path.suffix.lower() in SLOW:
+            self.running.start(self.window.session.design, path, self.window.session.stage, chosen)
+            self.window.notice.ask(f"Writing {path.name} …", [("Cancel", self.cancel)])
+            return
+        try:
+            s = self.window.session
+            if path.suffix.lower() == ".pdf":
+                write_pdf(s.design, s.results, path, s.system)
+            else:
+                export(s.design, s.results, path, s.system, s.stage, chosen)
+        except (OSError, ValueError, OutOfRange) as fault:
+            self.window.notice.say(f"Not exported. {fault}", bad=True)
+            return
+        self.window.notice.say(f"Exported as {path}")
+
+    def cancel(self) -> None:
+        if self.running.busy:
+            self.running.cancel()
+            self.window.notice.say("The export was cancelled; nothing was written")
+
+    def _written(self, path: Path, fault: str) -> None:
+        if fault:
+            self.window.notice.say(f"Not exported. {fault}", bad=True)
+        else:
+            self.window.notice.say(f"Exported as {path}")
+
+
+def _export(window: Window, kind: str) -> None:
+    window.ways_out.export_dialog(kind)
+
+
+def _export_train(window: Window, kind: str) -> None:
+    window.ways_out.export_train(kind)
+
+
+def _idle(window: Window) -> str:
+    """Why there is nothing to cancel."""
+    return "" if window.ways_out.running.busy else "No export is running"
+
+
+register_actions(
+    "ways out",
+    Action(
+        "export_options",
+        "Export with options: tolerance, kerf, curves …",
+        "Ctrl+E",
+        lambda w: w.ways_out.export_with_options(),
+        asks=True,
+    ),
+    Action("export_cancel", "Cancel the export that is running", "", lambda w: w.ways_out.cancel(), _idle),
+    Action("export_.pdf", "Export the report as PDF …", "", lambda w: w.ways_out.export_dialog(".pdf"), asks=True),
+    *(
+        Action(
+            f"export_train_{kind}",
+            f"Export {words} …",
+            "",
+            partial(_export_train, kind=kind),
+            asks=True,
+        )
+        for kind, words in (
+            (".dxf", "the whole train as DXF, layers by stage"),
+            (".step", "the whole train as STEP solids in place and phase"),
+            (".gif", "the moving train as GIF"),
+        )
+    ),
+    *(
+        Action(f"export_{kind}", f"Export {words} …", "", partial(_export, kind=kind), asks=True)
+        for kind, words in KINDS.items()
+    ),
+)

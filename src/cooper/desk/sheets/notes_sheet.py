@@ -1,0 +1,44 @@
+"""The notes of the present results."""
+
+from __future__ import annotations
+
+from PySide6.QtCore import Qt
+from PySide6.QtWidgets import QLabel, QWidget
+
+from cooper.desk.frame import theme as th
+from cooper.desk.frame.registry import SheetEntry, register_sheet
+from cooper.desk.frame.session import Session
+from cooper.desk.sheets.sheet import Sheet
+from cooper.desk.widgets.typeset import html
+
+
+def notes_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
+    """The notes of the present results, those that matter for the part first."""
+    sheet = Sheet(session, theme, parent)
+    sheet.title.setText("Notes on these results")
+    column = sheet.add_column()
+    order = {"warning": 0, "range": 1, "assumed": 2}
+    words = {"warning": "for the part", "range": "outside the method's range", "assumed": "assumed"}
+    for note in sorted(session.results.notes, key=lambda n: order[n.level]):
+        mark = f"<span style='color:{theme.copper}'>{words[note.level]}</span>"
+        several = len(session.results.stages) > 1 and note.stage is not None
+        where = f"{session.results.stages[note.stage or 0].name}: " if several else ""
+        label = QLabel(f"{mark}&nbsp; {html(where + note.text)}")
+        label.setTextFormat(Qt.TextFormat.RichText)
+        label.setWordWrap(True)
+        label.setTextInteractionFlags(Qt.TextInteractionFlag.TextSelectableByMouse)
+        column.addWidget(label)
+    sheet.finish()
+    return sheet
+
+
+register_sheet(
+    SheetEntry(
+        "notes",
+        "Read the notes on these results",
+        "Ctrl+I",
+        lambda w: notes_sheet(w.session, w.theme, w.bench),
+        (700, 480),
+        17,
+    )
+)
