@@ -1,58 +1,137 @@
-"""How long each command holds the event loop, in the real window over the demos. Run: .venv/bin/python tools/measure_hold.py [DEMO …]
+"""How long the event loop stands still at each command, sheet, lens, Lever, export and edit, in the real window over the demos.
 
-From the call of the command until every event it caused is worked off; the longest first. Commands that ask for a file or a word are left out.
-Times are those of the machine it runs on: compare within one run.
+Run: .venv/bin/python tools/measure_hold.py [--report FILE] [DEMO …]
+
+The window is shown and the loop runs; a heartbeat tells the longest gap between two of its beats from the call on until all is quiet.
+Commands that wait for an answer (dialogs) are left out. Times are those of the machine: compare within one run.
 """
 
+from __future__ import annotations
+
+import argparse
 import os
 import sys
+import tempfile
 import time
+from collections.abc import Callable, Iterator
+from itertools import pairwise
 from pathlib import Path
 
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 root = Path(__file__).resolve().parent.parent
 sys.path.insert(0, str(root / "src"))
 
+from PySide6.QtCore import QEventLoop, QTimer  # noqa: E402
+
 from cooper.demo import DEMOS, demo  # noqa: E402
 from cooper.desk.frame.app import application  # noqa: E402
+from cooper.desk.frame.registry import LENSES, SHEETS  # noqa: E402
 from cooper.desk.frame.session import Session  # noqa: E402
 from cooper.desk.frame.window import Window  # noqa: E402
-from cooper.desk.widgets.pictures import settle  # noqa: E402
+from cooper.editing.edit import set_many  # noqa: E402
+from cooper.exchange.save import KINDS  # noqa: E402
 
-WANTED = 100
-"""Milliseconds above which a command is listed."""
+WANTED, MOST = 30.0, 100.0
+"""Milliseconds within which nearly all should be, and above which none."""
+QUIET = 0.06
+"""Seconds without a gap after which a command counts as worked off."""
+LONGEST = 20.0
+
+Act = tuple[str, Callable[[], object], Callable[[], object]]
+"""What is measured: its name, what comes before it unmeasured, and itself."""
 
 
-def held(name: str) -> list[tuple[float, str, str]]:
-    """Milliseconds, demo and key of every command on one demo."""
-    found = []
-    window = Window(Session(demo(name)), recover=False)
-    window.resize(1280, 800)
-    window.show()
-    settle()
-    for key in [c.key for c in window.commands if not c.asks]:
-        window.session.restart(demo(name), None)
-        settle()
-        command = next((c for c in window.commands if c.key == key), None)
-        if command is None:
-            continue
-        begin = time.perf_counter()
-        command.run()
-        settle()
-        found.append((1000 * (time.perf_counter() - begin), name, key))
-        window.session.saved = window.session.design
-    window.close()
-    return found
+def hold(act: Callable[[], object]) -> float:
+    """The longest gap of the loop from the call of an act until all is quiet; ms."""
+    loop, beats = QEventLoop(), []
+    timer = QTimer()
+    timer.setInterval(0)
+    began = time.perf_counter()
+    last_gap = [began]
+
+    def beat() -> None:
+        now = time.perf_counter()
+        if beats and now - beats[-1] > 0.003:
+            last_gap[0] = now
+        beats.append(now)
+        if now - last_gap[0] > QUIET or now - began > LONGEST:
+            loop.quit()
+
+    beats.append(began)
+    timer.timeout.connect(beat)
+    timer.start()
+    act()
+    loop.exec()
+    timer.stop()
+    return 1000 * max(b - a for a, b in pairwise(beats))
+
+
+def acts(window: Window, name: str, folder: Path) -> Iterator[Act]:
+    """Everything that is measured on one demo."""
+    s, bench = window.session, window.bench
+
+    def anew() -> None:
+        window.margins.open("")
+        s.restart(demo(name), None)
+        bench.begin()
+
+    def wider() -> None:
+        b = s.design.train.stages[0].members[0].b
+        s.edit(lambda d, _r: set_many(d, {"train.stages.0.members.0.b": b + 0.25}), "b")
+
+    for command in [c for c in window.commands if not c.asks]:
+        yield command.key, anew, command.run
+    for key in LENSES:
+
+        def turn_to(key: str = key) -> None:
+            anew()
+            bench.set_lens(key)
+
+        yield f"edit with lens {key}", turn_to, wider
+        yield f"theme with lens {key}", turn_to, lambda: window.run("theme")
+    for key in SHEETS:
+
+        def opened(key: str = key) -> None:
+            anew()
+            window.open_sheet(key)
+
+        yield (
+            f"edit under sheet {key}",
+            opened,
+            lambda: s.edit(lambda d, _r: set_many(d, {"train.duty.L_h": 1234.0}), "L_h"),
+        )
+    yield "Levers of the worst check", anew, window.open_worst
+    for kind in (*KINDS, ".pdf"):
+        yield f"export {kind}", anew, lambda kind=kind: window.ways_out.export_to(folder / f"out{kind}")
 
 
 def main() -> None:
+    at = argparse.ArgumentParser(description="how long the event loop stands still")
+    at.add_argument("demos", nargs="*", default=list(DEMOS))
+    at.add_argument("--report", type=Path)
+    given = at.parse_args()
     application()
-    rows = sorted((row for name in sys.argv[1:] or DEMOS for row in held(name)), reverse=True)
-    slow = [row for row in rows if row[0] > WANTED]
-    short = sum(row[0] <= 30 for row in rows)
-    print(f"{len(rows)} commands: {len(slow)} above {WANTED} ms, {100 * short / len(rows):.0f} % within 30 ms")
-    for ms, name, key in slow:
-        print(f"{ms:8.0f} ms  {name:14} {key}")
+    rows: list[tuple[float, str, str]] = []
+    with tempfile.TemporaryDirectory() as folder:
+        for name in given.demos:
+            window = Window(Session(demo(name)), recover=False)
+            window.resize(1280, 800)
+            window.show()
+            for key, before, act in acts(window, name, Path(folder)):
+                hold(before)
+                rows.append((hold(act), name, key))
+                window.session.saved = window.session.design
+            window.close()
+    rows.sort(reverse=True)
+    slow = [row for row in rows if row[0] > MOST]
+    short = sum(row[0] <= WANTED for row in rows)
+    lines = [
+        f"{len(rows)} acts: {len(slow)} hold the loop above {MOST:g} ms, {100 * short / len(rows):.0f} % within {WANTED:g} ms",
+        *(f"{ms:8.0f} ms  {name:14} {key}" for ms, name, key in rows if ms > WANTED),
+    ]
+    print("\n".join(lines[:70]))
+    if given.report:
+        given.report.write_text("\n".join(lines) + "\n", encoding="utf-8")
 
 
 if __name__ == "__main__":

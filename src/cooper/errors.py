@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+from functools import partial
+from typing import Any
+
 
 class OutOfRange(ValueError):
     """A value that cannot work, with the reason and the range that does.
@@ -26,6 +29,10 @@ class OutOfRange(ValueError):
         self.quantity, self.value, self.reason = quantity, value, reason
         self.low, self.high, self.unit = low, high, unit
         super().__init__(self.text())
+
+    def __reduce__(self) -> tuple[Any, ...]:
+        made = partial(OutOfRange, low=self.low, high=self.high, unit=self.unit)
+        return made, (self.quantity, self.value, self.reason)
 
     def range_text(self) -> str:
         """The working range in words; empty when none is known."""

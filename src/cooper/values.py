@@ -55,6 +55,13 @@ class Values(MutableMapping[str, T], Generic[T]):
     def __contains__(self, symbol: object) -> bool:
         return symbol in self.__dict__
 
+    def __getstate__(self) -> tuple[dict[str, T], bool]:
+        return dict(self.__dict__), self._shut
+
+    def __setstate__(self, state: tuple[dict[str, T], bool]) -> None:
+        object.__setattr__(self, "_shut", state[1])
+        self.__dict__.update(state[0])
+
     def __repr__(self) -> str:
         return f"{type(self).__name__}({', '.join(f'{k}={v!r}' for k, v in self.items())})"
 

@@ -10,6 +10,7 @@ from PySide6.QtWidgets import QComboBox, QLabel, QLineEdit, QPushButton, QTableW
 from cooper.demo import DEMOS, demo
 from cooper.desk.frame.exporting import ExportDialog
 from cooper.desk.widgets.pictures import settle
+from cooper.desk.widgets.rows_view import RowsView
 from cooper.editing.edit import set_many
 from cooper.gears.measure import span
 
@@ -59,12 +60,14 @@ def test_a_negative_count_makes_a_ring_that_every_lens_shows(window):
 
 def test_counts_for_a_centre_distance_are_listed_and_taken(window):
     window.open_sheet("fit_teeth")
-    table = window.sheet.findChild(QTableWidget, "fit_table")
-    assert table.rowCount() > 3
+    settle()
+    table = window.sheet.findChild(RowsView, "fit_table")
+    assert len(table.rows.rows) > 3
     line = window.sheet.findChild(QLineEdit, "fit_a_w")
     line.setText("40")
     QTest.keyClick(line, Qt.Key.Key_Return)
-    row = [table.item(0, c).text() for c in range(7)]
+    settle()
+    row = [table.text(0, c) for c in range(7)]
     table.activated.emit(table.model().index(0, 0))
     settle()
     stage = window.session.results.stages[0]
@@ -73,14 +76,16 @@ def test_counts_for_a_centre_distance_are_listed_and_taken(window):
     for nonsense in ("0.001", "-3", "banana"):
         line.setText(nonsense)
         QTest.keyClick(line, Qt.Key.Key_Return)
-        assert table.rowCount() == 0
+        settle()
+        assert len(table.rows.rows) == 0
         assert "cannot be" in window.sheet.findChild(QLabel, "fit_words").text()
     window.sheet.findChild(QComboBox, "reach_which").setCurrentIndex(1)
     diameter = window.sheet.findChild(QLineEdit, "reach_d")
     diameter.setText("30")
     QTest.mouseClick(window.sheet.findChild(QPushButton, "reach_list"), LEFT)
-    ways = window.sheet.findChild(QTableWidget, "reach_table")
-    assert ways.rowCount() >= 1
+    settle()
+    ways = window.sheet.findChild(RowsView, "reach_table")
+    assert len(ways.rows.rows) >= 1
     ways.activated.emit(ways.model().index(0, 0))
     settle()
     assert window.session.results.stages[0].gears[0]["d_a"] == pytest.approx(30.0, abs=1.5)
@@ -176,6 +181,7 @@ def test_slow_exports_run_beside_the_window_and_can_be_cancelled(window, tmp_pat
     wait_for_export(window)
     assert "Not exported" in window.notice.text.text()
     window.ways_out.export_to(tmp_path / "report.pdf")
+    wait_for_export(window)
     data = (tmp_path / "report.pdf").read_bytes()
     assert data.startswith(b"%PDF-")
     assert data.count(b"/Type /Page\n") + data.count(b"/Type /Page ") + data.count(b"/Type /Page\r") >= 3
@@ -203,8 +209,9 @@ def test_a_measured_gear_is_matched_and_put_into_the_design(window):
     for name, text in entries.items():
         sheet.findChild(QLineEdit, f"match_{name}").setText(text)
     QTest.mouseClick(sheet.findChild(QPushButton, "match_list"), LEFT)
-    table = sheet.findChild(QTableWidget, "match_table")
-    rows = [[table.item(r, c).text() for c in range(8)] for r in range(table.rowCount())]
+    settle()
+    table = sheet.findChild(RowsView, "match_table")
+    rows = [[table.text(r, c) for c in range(8)] for r in range(len(table.rows.rows))]
     mine = next(r for r, row in enumerate(rows) if row[0] == "1.25" and row[2] == "20" and row[3] == "0")
     assert mine < 2
     assert float(rows[mine][4]) == pytest.approx(g["x_E"], abs=0.01)
@@ -215,8 +222,9 @@ def test_a_measured_gear_is_matched_and_put_into_the_design(window):
         line = sheet.findChild(QLineEdit, f"match_{name}")
         line.setText(text)
         QTest.keyClick(line, Qt.Key.Key_Return)
+        settle()
         assert word in sheet.findChild(QLabel, "match_words").text()
-        assert table.rowCount() == 0
+        assert len(table.rows.rows) == 0
         line.setText(entries[name])
 
 
@@ -293,10 +301,12 @@ def test_tips_are_shortened_to_the_clearance_of_the_racks(window):
     s = window.session
     s.edit(lambda d, _r: set_many(d, {"train.stages.0.members.0.x": 0.6, "train.stages.0.members.1.x": 0.5}), "")
     window.run("clear_tips")
+    settle()
     stage = s.results.stages[0]
     assert [g["c"] for g in stage.gears] == pytest.approx([0.25 * 1.25] * 2, abs=6e-4)
     assert {"d_a1", "d_a2"}.isdisjoint(stage.solved)
     window.run("clear_tips")
+    settle()
     assert "already" in window.notice.text.text()
 
 
@@ -337,6 +347,7 @@ def test_stages_are_added_selected_moved_and_taken_away_on_the_power_line(window
     assert len(window.power_line.cards) == 1
     assert s.stage == 0
     window.run("stage_4")
+    settle()
     assert "at least one" in window.notice.text.text()
     s.undo()
     settle()

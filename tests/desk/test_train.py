@@ -158,6 +158,7 @@ def test_counts_are_searched_listed_taken_and_nonsense_is_answered(window):
     ratio = window.sheet.findChild(QLineEdit, "search_u")
     ratio.setText("5.4")
     QTest.keyClick(ratio, Qt.Key.Key_Return)
+    settle()
     assert table.rows.rowCount() > 3
     table.doubleClicked.emit(table.rows.index(0, 0))
     settle()
@@ -165,6 +166,7 @@ def test_counts_are_searched_listed_taken_and_nonsense_is_answered(window):
     for text in ("0", "nan", "1e30", "x", "9000"):
         ratio.setText(text)
         QTest.mouseClick(window.sheet.findChild(QPushButton, "search_go"), LEFT)
+        settle()
         assert table.rows.rowCount() == 0
         assert told.text()
 

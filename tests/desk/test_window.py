@@ -510,6 +510,7 @@ def test_shifts_are_shared_by_a_command_and_its_refusal_is_said(window):
     QTest.keyClick(window, Qt.Key.Key_K, Qt.KeyboardModifier.ControlModifier)
     QTest.keyClicks(window.command_list.line, "equal specific sliding")
     QTest.keyClick(window.command_list.line, Qt.Key.Key_Return)
+    settle()
     one, two = window.session.results.stages[0].gears
     assert one["zeta_f"] == pytest.approx(two["zeta_f"], rel=1e-4)
     window.open_more(1)
@@ -517,6 +518,7 @@ def test_shifts_are_shared_by_a_command_and_its_refusal_is_said(window):
     words, change = next(o for o in material.options() if o[0] == "grey cast iron, ML")
     material.pick(words, change)
     window.run("share_root")
+    settle()
     assert "no sharing" in window.notice.text.text()
 
 

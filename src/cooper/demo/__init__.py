@@ -2,10 +2,13 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
 from importlib.resources import files
 
 from cooper.document.models import Design
 from cooper.document.store import read_design
+from cooper.results.evaluate import evaluate
+from cooper.results.result_tree import Results
 
 DEMOS = {
     "mirror-cover": "a spur pair, small, case-hardened",
@@ -18,6 +21,12 @@ DEMOS = {
     "battery-lift": "an idler between two gears",
 }
 """The demo designs by file name, and what each shows."""
+
+
+def each_demo() -> Iterator[tuple[str, Results]]:
+    """Every demo's file name and results, one after the other."""
+    for name in DEMOS:
+        yield name, evaluate(demo(name))
 
 
 def demo(name: str = "mirror-cover") -> Design:

@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
+from dataclasses import dataclass
+
 from cooper.document.models import Design
 from cooper.editing.edit import give_kind
 from cooper.editing.make_sets import (
@@ -16,6 +19,8 @@ from cooper.editing.stages import add_stage
 from cooper.errors import OutOfRange
 from cooper.kinds.external_wheel import EXTERNAL
 from cooper.kinds.known import KINDS
+from cooper.results.evaluate import QUICK, evaluate
+from cooper.results.result_tree import Results
 
 
 def arrangements() -> dict[str, str]:
@@ -68,6 +73,31 @@ def added(design: Design, k: int, kind: str) -> tuple[Design, int]:
     n = set_number(design, k)
     at = (k if n is None else design.train.sets[n].stages[-1]) + (1 if turns else 0)
     return exchanged(add_stage(design, k), at, kind), at
+
+
+@dataclass(frozen=True)
+class Turned:
+    """What a stage would be as another arrangement: the design, the place of the stage in it and its results alone, or why it
+    cannot be."""
+
+    kind: str
+    design: Design | None
+    at: int
+    results: Results | None
+    cannot: str = ""
+
+
+def each_arrangement(design: Design, k: int, mode: str) -> Iterator[Turned]:
+    """Every arrangement in place of stage k ("exchange") or behind it ("add"), one after the other."""
+    for kind in arrangements():
+        try:
+            changed, at = added(design, k, kind) if mode == "add" else (exchanged(design, k, kind), k)
+            results = evaluate(changed, QUICK)
+        except OutOfRange as fault:
+            yield Turned(kind, None, k, None, fault.reason)
+        else:
+            at = min(at, len(results.stages) - 1)
+            yield Turned(kind, changed, at, results.alone(at))
 
 
 def _external(design: Design, k: int) -> Design:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
 from dataclasses import dataclass
 from math import cos, isfinite, radians
 
@@ -12,7 +13,7 @@ from cooper.editing.edit import set_many
 from cooper.errors import OutOfRange
 from cooper.gears.pair import shift_sum
 from cooper.kinds.known import kind_of
-from cooper.results.evaluate import evaluate
+from cooper.results.evaluate import QUICK, evaluate
 from cooper.results.result_tree import Results
 from cooper.stock.series import modules
 
@@ -42,7 +43,9 @@ class Fit:
     design: Design
 
 
-def fits(design: Design, results: Results, stage: int, a_w: float, u: float, tol: float, most: int = 20) -> list[Fit]:
+def each_fit(
+    design: Design, results: Results, stage: int, a_w: float, u: float, tol: float, most: int = 20
+) -> Iterator[Fit]:
     """Counts, modules and helices that meet a centre distance (mm) and a ratio within ``tol`` %, best first.
 
     The ratio is positive; an internal pair stays internal. Candidates that cannot be made are left out. Raises `OutOfRange`
@@ -81,21 +84,26 @@ def fits(design: Design, results: Results, stage: int, a_w: float, u: float, tol
             cost = abs(float(du[i])) / max(tol, 0.1) + abs(x_sum - 0.2) + abs(np.log2(float(m[i]) / now.mesh.m_n))
             cost += 0.3 + abs(angle - mesh.beta) / 30 if by == "helix" else 0.0
             rows.append((cost, by, float(m[i]), int(z_1[i]), int(z_2[i]), angle, x_sum, float(du[i])))
-    found: list[Fit] = []
+    found = 0
     for _cost, by, m_n, n_1, n_2, angle, x_sum, off in sorted(rows)[:TAKEN]:
         try:
             taken = _take(design, stage, m_n, n_1, n_2, angle, x_sum, a_w)
-            evaluate(taken)
+            evaluate(taken, QUICK)
         except OutOfRange:
             continue
-        found.append(Fit(by, m_n, n_1, n_2, angle, x_sum, off, taken))
-        if len(found) == most:
+        yield Fit(by, m_n, n_1, n_2, angle, x_sum, off, taken)
+        found += 1
+        if found == most:
             break
     if not found:
         all_off = np.abs(du[fine & (np.abs(total) < GREATEST_SUM)])
         nearest = f"; the nearest ratio is {float(np.min(all_off)):.2f} % off" if all_off.size else ""
         raise OutOfRange("a_w", a_w, f"no standard module and counts meet it with the ratio {u:g} ± {tol:g} %{nearest}")
-    return found
+
+
+def fits(design: Design, results: Results, stage: int, a_w: float, u: float, tol: float, most: int = 20) -> list[Fit]:
+    """All of `each_fit`."""
+    return list(each_fit(design, results, stage, a_w, u, tol, most))
 
 
 def _take(design: Design, stage: int, m_n: float, z_1: int, z_2: int, beta: float, x_sum: float, a_w: float) -> Design:

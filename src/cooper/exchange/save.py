@@ -30,7 +30,7 @@ KINDS = {
     ".stl": "both gears as an STL mesh",
     ".3mf": "both gears as 3MF meshes for printing",
 }
-SLOW = (".step", ".stl", ".3mf")
+SLOW = (".step", ".stl", ".3mf", ".dxf", ".pdf")
 """Kinds that take seconds."""
 WHOLE = -1
 """Stage that stands for the whole train."""

@@ -6,7 +6,7 @@ An internal gear has a negative tooth count, and with it negative diameters.
 from __future__ import annotations
 
 from collections.abc import Callable, Hashable
-from dataclasses import dataclass
+from dataclasses import dataclass, fields
 from functools import cached_property
 from typing import Any, TypeVar
 
@@ -61,6 +61,10 @@ class Tooth:
             store[key] = frozen(make())
         found: T = store[key]
         return found
+
+    def __getstate__(self) -> dict[str, Any]:
+        """What it is made of; what was found of it is found again where it is needed."""
+        return {f.name: getattr(self, f.name) for f in fields(self)}
 
     @cached_property
     def sign(self) -> Array:

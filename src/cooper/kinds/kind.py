@@ -101,6 +101,12 @@ class Kind:
     no_agma: str = ""
     """Why ANSI/AGMA 2101 cannot rate a pair of it; empty where it can."""
 
+    def __reduce__(self) -> tuple[Any, ...]:
+        # In another process it is that process's kind of the same key.
+        from cooper.kinds.known import kind_named
+
+        return kind_named, (self.key,)
+
     # -- as entered
 
     def is_of(self, gear: Entered) -> bool:

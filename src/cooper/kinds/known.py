@@ -26,6 +26,11 @@ def shapes() -> tuple[str, ...]:
     return tuple(dict.fromkeys(k.shape for k in KINDS.values()))
 
 
+def kind_named(key: str) -> Kind:
+    """The kind of a key."""
+    return KINDS[key]
+
+
 def kind_of(gear: Entered) -> Kind:
     """The kind of a gear as it is entered."""
     return next(k for k in KINDS.values() if k.is_of(gear))

@@ -14,7 +14,7 @@ from cooper.results.result_tree import Results
 from cooper.results.set_flow import SetFlow, forward_efficiency, solve_set
 from cooper.results.solve_stage import Solved, solve_duty, solve_stage
 from cooper.results.to_core import in_train, pair_input
-from cooper.results.train_losses import Lost, heat_balance
+from cooper.results.train_losses import Curves, Lost, efficiency_curves, heat_balance, train_losses
 
 IDLE = 1e-6
 """Share of the set's torque with which the mesh of a free sun is computed: so little that no number becomes infinite."""
@@ -152,3 +152,9 @@ def pair_now(train: Train, results: Results, k: int, stage: Stage | None = None)
         stage, solve_stage(stage), *at_stage(train, k), power.T_mesh, power.n_mesh * np.pi / 30, train.losses.friction
     )
     return in_train(train, k, pair, sum(s.mesh.P_VZ for n, s in enumerate(results.stages) if n != k))
+
+
+def losses_of(train: Train) -> tuple[dict[str, float], Curves]:
+    """The losses of a train by symbol, all of them, counted or not, and its efficiency over load and speed."""
+    lost = stages_of(train)
+    return {k: float(v) for k, v in train_losses(train, lost).items()}, efficiency_curves(train, lost)

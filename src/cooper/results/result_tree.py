@@ -150,6 +150,9 @@ class StageResults:
         """The kind of the pair, which is that of its driven gear."""
         return self.kinds[1]
 
+    def __getstate__(self) -> dict[str, Any]:
+        return {k: v for k, v in self.__dict__.items() if k != "sections"}
+
     @cached_property
     def sections(self) -> tuple[Section, Section]:
         """Both gears in transverse section."""

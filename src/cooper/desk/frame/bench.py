@@ -152,7 +152,7 @@ class Bench(QWidget):
         self.lens_buttons["set"].setVisible(self.set.number is not None)
         for lens, button in self.lens_buttons.items():
             role = "copper" if lens == self.lens else "muted"
-            button.setStyleSheet(th.label_style(self.theme, role, bold=lens == self.lens))
+            th.put_on(button, th.label_style(self.theme, role, bold=lens == self.lens))
             button.setAccessibleDescription("shown" if lens == self.lens else "")
             button.adjustSize()
 

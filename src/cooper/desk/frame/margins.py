@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
-
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt, QTimer, Signal
 from PySide6.QtGui import QKeyEvent, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import (
@@ -21,6 +19,7 @@ from PySide6.QtWidgets import (
 from shiboken6 import isValid
 
 from cooper.desk.frame import theme as th
+from cooper.desk.frame.beside_window import Task, beside
 from cooper.desk.frame.session import Session
 from cooper.desk.frame.warning_rows import WarningRow, WorstRow
 from cooper.desk.widgets.shapes import drop
@@ -279,7 +278,7 @@ class Margins(QWidget):
         self.area.setWidget(self.list)
         outer.addWidget(self.area, 1)
         self.card: QFrame | None = None
-        self._solving: Iterator[Lever] | None = None
+        self._solving: Task | None = None
         self._solve_later = QTimer(self)
         self._solve_later.setSingleShot(True)
         self._solve_later.setInterval(60)
@@ -293,10 +292,11 @@ class Margins(QWidget):
         self.theme = theme
         for row in self.rows.values():
             row.theme = theme
-        self.title.setStyleSheet(th.label_style(theme, "ink", th.TITLE, bold=True))
-        self.method.setStyleSheet(th.label_style(theme, "muted", th.SMALL))
-        self.count.setStyleSheet(
-            f"QPushButton {{ {th.label_style(theme, 'muted', th.SMALL)} border: none; padding: 0 6px; text-align: left; }}"
+        th.put_on(self.title, th.label_style(theme, "ink", th.TITLE, bold=True))
+        th.put_on(self.method, th.label_style(theme, "muted", th.SMALL))
+        th.put_on(
+            self.count,
+            f"QPushButton {{ {th.label_style(theme, 'muted', th.SMALL)} border: none; padding: 0 6px; text-align: left; }}",
         )
         self.worst.theme = theme
         for line in self.warnings:
@@ -380,7 +380,7 @@ class Margins(QWidget):
     def _head(self, name: str) -> QLabel:
         """The name of a mesh over its checks, where several are looked at."""
         head = QLabel(name)
-        head.setStyleSheet(th.label_style(self.theme, "copper", bold=True))
+        th.put_on(head, th.label_style(self.theme, "copper", bold=True))
         head.setContentsMargins(14, 6, 0, 0)
         return head
 
@@ -417,6 +417,7 @@ class Margins(QWidget):
         if self.card is not None:
             self.column.removeWidget(self.card)
         if check is None or check.symbol not in LEVERED:
+            self._give_up()
             if self.card is not None:
                 drop(self.card)
                 self.card, self.lever_rows = None, []
@@ -433,39 +434,47 @@ class Margins(QWidget):
             box.addWidget(self.card_title)
         limit = number(check.limit, check.kind)
         self.card_title.setText(f"Levers to reach {limit}")
-        self.card_title.setStyleSheet(f"color: {self.theme.copper};")
+        th.put_on(self.card_title, f"color: {self.theme.copper};")
         self.column.insertWidget(self.column.indexOf(self.rows[self.opened]) + 1, self.card)
         self.card.show()
         # What is being solved belongs to the state before.
-        self._solving = None
+        self._give_up()
         self._solve_later.start()
 
-    def _fill_levers(self) -> None:
+    def _give_up(self) -> None:
+        """What is being solved is not wanted any more."""
+        if self._solving is not None:
+            self._solving.give_up()
+            self._solving = None
+
+    def _begin_levers(self) -> Check | None:
+        """An empty card for the Levers of the opened check."""
         check = self.session.results.check(self.opened) if self.opened else None
         if check is None or self.card is None:
-            return
+            return None
         for row in self.lever_rows:
             drop(row)
         self.lever_rows = []
-        self._solving = each_lever(self.session.design, self.session.results, check)
-        self._next_lever(self._solving)
+        return check
 
-    def _next_lever(self, solving: Iterator[Lever], *, go_on: bool = True) -> bool:
-        """Solve one Lever and show it; the next one follows once the event loop has had its turn."""
-        if solving is not self._solving or self.card is None or not isValid(self.card):
-            return False
-        lever = next(solving, None)
-        if lever is None:
-            return False
+    def _fill_levers(self) -> None:
+        """Solve the Levers beside the window; each is shown as it comes."""
+        check = self._begin_levers()
+        if check is not None:
+            now = self.session
+            self._solving = beside(
+                "cooper.editing.levers:each_lever", now.design, now.results, check, take=self._show_lever
+            )
+
+    def _show_lever(self, lever: Lever) -> None:
+        if self.card is None or not isValid(self.card):
+            return
         box = self.card.layout()
         assert box is not None
         row = LeverRow(self.session, self.theme, lever, self.opened, self.card)
         row.clicked.connect(lambda _on=False, row=row: self._try(row))
         box.addWidget(row)
         self.lever_rows.append(row)
-        if go_on:
-            QTimer.singleShot(0, lambda: self._next_lever(solving))
-        return True
 
     def _try(self, row: LeverRow) -> None:
         lever = row.lever
@@ -475,10 +484,10 @@ class Margins(QWidget):
     def fill_now(self) -> None:
         """Solve the Levers at once (for pictures and tests)."""
         self._solve_later.stop()
-        self._fill_levers()
-        solving = self._solving
-        while solving is not None and self._next_lever(solving, go_on=False):
-            pass
+        self._give_up()
+        check = self._begin_levers()
+        for lever in each_lever(self.session.design, self.session.results, check) if check is not None else ():
+            self._show_lever(lever)
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         focus = QApplication.focusWidget()

@@ -8,6 +8,8 @@ from typing import TYPE_CHECKING
 from PySide6.QtCore import QTimer
 from PySide6.QtWidgets import QFrame, QHBoxLayout, QLabel, QPushButton
 
+from cooper.desk.frame import theme as th
+
 if TYPE_CHECKING:
     from cooper.desk.frame.window import Window
 
@@ -50,7 +52,7 @@ class Notice(QFrame):
             b.deleteLater()
         self.buttons = []
         self.text.setText(words)
-        self.text.setStyleSheet(f"color: {self.on.theme.short if bad else self.on.theme.ink};")
+        th.put_on(self.text, f"color: {self.on.theme.short if bad else self.on.theme.ink};")
         for name, act in answers:
             button = QPushButton(name)
             button.setObjectName(f"notice_{name.lower().replace(' ', '_')}")

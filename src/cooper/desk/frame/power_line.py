@@ -16,9 +16,7 @@ from cooper.desk.frame.session import Session
 from cooper.desk.lenses.train_lens import role_of
 from cooper.desk.widgets.shapes import drop, section_path
 from cooper.desk.widgets.typeset import advance, draw_note, draw_verdict, elided, words
-from cooper.document.models import Design
 from cooper.document.units import KINDS, number, number_with_unit, screen_unit
-from cooper.editing.stages import add_stage, move_stage, remove_stage, split_stage
 from cooper.results.pose import pose
 from cooper.results.result_tree import Results, SetResults, StageResults
 from cooper.values import GearValues
@@ -33,20 +31,18 @@ DRAG_FROM = 12
 def stage_acts(session: Session, k: int) -> list[tuple[str, Callable[[], object]]]:
     """What can be done with stage k of the train, in words."""
 
-    def then(label: str, change: Callable[[Design], Design], go: int) -> Callable[[], object]:
-        def act() -> None:
-            # Each is a state of its own on the Trail, however quickly they follow each other.
-            if session.edit(lambda d, _r: change(d), label):
-                session.select_stage(min(max(go, 0), len(session.results.stages) - 1))
+    def then(label: str, name: str, *args: int, go: int) -> Callable[[], object]:
+        def select(_changed: bool) -> None:
+            session.select_stage(min(max(go, 0), len(session.results.stages) - 1))
 
-        return act
+        return lambda: session.change(name, k, *args, label=label, then=select)
 
     return [
-        ("Add a stage behind it", then("stage added", lambda d: add_stage(d, k), k + 1)),
-        ("Split it in two", then("stage split", lambda d: split_stage(d, k), k)),
-        ("Move it towards the input", then("stage moved", lambda d: move_stage(d, k, -1), k - 1)),
-        ("Move it towards the output", then("stage moved", lambda d: move_stage(d, k, 1), k + 1)),
-        ("Take it away", then("stage taken away", lambda d: remove_stage(d, k), k)),
+        ("Add a stage behind it", then("stage added", "add", go=k + 1)),
+        ("Split it in two", then("stage split", "split", go=k)),
+        ("Move it towards the input", then("stage moved", "move", k - 1, go=k - 1)),
+        ("Move it towards the output", then("stage moved", "move", k + 1, go=k + 1)),
+        ("Take it away", then("stage taken away", "remove", go=k)),
     ]
 
 
@@ -305,15 +301,8 @@ class PowerLine(QFrame):
         to = min(range(len(self.cards)), key=lambda k: abs(self._centres()[k] - middle))
         start = card.index
         if to != start:
-            step = 1 if to > start else -1
-
-            def moved(design: Design) -> Design:
-                for k in range(start, to, step):
-                    design = move_stage(design, k, step)
-                return design
-
-            if self.session.edit(lambda d, _r: moved(d), "stage moved"):
-                self.session.select_stage(to)
+            session = self.session
+            session.change("move", start, to, label="stage moved", then=lambda _on: session.select_stage(to))
         self._arrange()
 
     def _thickness(self, torque: float) -> float:

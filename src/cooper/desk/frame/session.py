@@ -3,12 +3,15 @@
 from __future__ import annotations
 
 import time
+from collections import deque
 from collections.abc import Callable
 from dataclasses import dataclass, replace
+from functools import partial
 from pathlib import Path
 
 from PySide6.QtCore import QObject, Signal
 
+from cooper.desk.frame.beside_window import beside
 from cooper.document.models import Design
 from cooper.document.units import show_digits
 from cooper.editing.formulas import settled
@@ -53,6 +56,8 @@ class Session(QObject):
 
     changed = Signal()
     refused = Signal(str, object)
+    told = Signal(str)
+    """Something to be said in the notice."""
     stage_selected = Signal(int)
     system_changed = Signal()
     file_changed = Signal()
@@ -68,6 +73,7 @@ class Session(QObject):
         self.states: list[State] = [State(design, evaluate(design), "start", None)]
         self.at = 0
         self.saved: Design | None = design
+        self._waiting: deque[Callable[[], None]] = deque()
 
     @property
     def state(self) -> State:
@@ -121,6 +127,42 @@ class Session(QObject):
             self.refused.emit(key, outcome.fault)
         return outcome
 
+    def change(
+        self, name: str, *args: object, label: str, then: Callable[[bool], object] = lambda _changed: None
+    ) -> None:
+        """A change of `editing.changes` made beside the window; dropped where the design has moved on meanwhile.
+
+        ``then`` is told whether anything was changed.
+        """
+        self._waiting.append(partial(self._work, name, args, label, then))
+        if len(self._waiting) == 1:
+            self._waiting[0]()
+
+    def _work(self, name: str, args: tuple[object, ...], label: str, then: Callable[[bool], object]) -> None:
+        design = self.design
+        found: list[tuple[Design, Results] | None] = []
+
+        def done(fault: Exception | None) -> None:
+            if fault is not None:
+                self.refused.emit("", fault)
+            elif self.design is not design:
+                self.told.emit(f"“{label}” is dropped: the design has changed while it was worked out")
+            else:
+                if found[0] is not None:
+                    self._add(*found[0], label)
+                then(found[0] is not None)
+            # What was asked meanwhile comes after it.
+            self._waiting.popleft()
+            if self._waiting:
+                self._waiting[0]()
+
+        beside("cooper.editing.changes:made", name, design, *args, take=found.append, done=done)
+
+    def _add(self, design: Design, results: Results, label: str) -> None:
+        self.states.append(State(design, results, label, self.at))
+        self.at = len(self.states) - 1
+        self._changed()
+
     def _changed(self) -> None:
         """Tell that another state is the present one, with a selection that it has."""
         last = len(self.results.stages) - 1
@@ -134,9 +176,7 @@ class Session(QObject):
         if design.formulas or design.names:
             self.edit(lambda _d, _r: design, label)
             return
-        self.states.append(State(design, results, label, self.at))
-        self.at = len(self.states) - 1
-        self._changed()
+        self._add(design, results, label)
 
     def undo(self) -> None:
         if self.state.parent is not None:

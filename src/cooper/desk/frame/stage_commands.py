@@ -7,9 +7,9 @@ from typing import TYPE_CHECKING
 
 from cooper.desk.frame.power_line import stage_acts
 from cooper.desk.frame.registry import Action, register_actions
-from cooper.editing.edit import give_size, tips_for_clearance
-from cooper.editing.make_sets import KIND_WORDS, set_number, with_set, without_set
-from cooper.editing.share_shifts import NO_UNDERCUT, RULES, shared
+from cooper.editing.edit import give_size
+from cooper.editing.make_sets import KIND_WORDS, set_number
+from cooper.editing.share_shifts import NO_UNDERCUT, RULES
 
 STAGE_WORDS = (
     ("Add a stage behind it", "Ctrl+Ins"),
@@ -25,11 +25,12 @@ if TYPE_CHECKING:
 
 def clear_tips(window: Window) -> None:
     """Alter the tip diameters so that the clearance of the basic racks is left."""
-    k = window.session.stage
-    before = window.session.design
-    window.session.edit(lambda d, r: tips_for_clearance(d, r.stages[k], k), "tips shortened", "tips")
-    if window.session.design == before:
-        window.notice.say("The tips leave that clearance already")
+
+    def then(changed: bool) -> None:
+        if not changed:
+            window.notice.say("The tips leave that clearance already")
+
+    window.session.change("tips", window.session.stage, label="tips shortened", then=then)
 
 
 def act_on_stage(window: Window, n: int) -> None:
@@ -39,23 +40,18 @@ def act_on_stage(window: Window, n: int) -> None:
 
 def share_shifts(window: Window, rule: str) -> None:
     """Share the sum of the shifts by a rule, the centre distance kept."""
-    k = window.session.stage
-    window.session.edit(lambda d, r: shared(d, r, k, rule), f"shifts: {rule}", "share")
+    window.session.change("share", window.session.stage, rule, label=f"shifts: {rule}")
 
 
 def make_set(window: Window, kind: str) -> None:
     """Make the selected stage the first mesh of a set."""
-    k = window.session.stage
-    window.session.edit(lambda d, _r: with_set(d, k, kind), KIND_WORDS[kind])
+    window.session.change("set", window.session.stage, kind, label=KIND_WORDS[kind])
 
 
 def take_apart(window: Window) -> None:
     """Take the selected stage's set apart."""
     n = set_number(window.session.design, window.session.stage)
-    if n is None:
-        window.notice.say("The selected stage belongs to no set", bad=True)
-        return
-    window.session.edit(lambda d, _r: without_set(d, n), "set taken apart")
+    window.session.change("apart", n, label="set taken apart")
 
 
 def toggle_pitch(window: Window) -> None:

@@ -17,11 +17,13 @@ from PySide6.QtWidgets import (
     QVBoxLayout,
     QWidget,
 )
+from shiboken6 import isValid
 
-from cooper.demo import DEMOS, demo
+from cooper.demo import DEMOS
 from cooper.desk.frame import theme as th
+from cooper.desk.frame.beside_window import beside
 from cooper.desk.lenses.miniature import MiniatureCard
-from cooper.results.evaluate import evaluate
+from cooper.results.result_tree import Results
 
 CARD = QSize(212, 168)
 COLUMNS = 4
@@ -32,12 +34,17 @@ class DemoCard(MiniatureCard):
 
     def __init__(self, name: str, theme: th.Theme, parent: QWidget) -> None:
         super().__init__(theme, CARD, parent)
-        design = demo(name)
-        self.name, self.title = name, design.name
+        self.name, self.title = name, DEMOS[name]
         self.setObjectName(f"start_{name}")
-        self.setAccessibleName(f"{design.name}: {DEMOS[name]}")
+        self.setAccessibleName(DEMOS[name])
         self.setCursor(Qt.CursorShape.PointingHandCursor)
-        self.draw(evaluate(design))
+
+    def show_results(self, results: Results) -> None:
+        """Draw the demo."""
+        self.title = results.name
+        self.setAccessibleName(f"{results.name}: {DEMOS[self.name]}")
+        self.draw(results)
+        self.update()
 
     def paintEvent(self, event: QPaintEvent) -> None:
         self.paint_card(QPainter(self), self.title, DEMOS[self.name])
@@ -61,7 +68,7 @@ class StartPage(QFrame):
         box = QVBoxLayout(self)
         box.setContentsMargins(28, 20, 28, 18)
         title = QLabel("Begin with a design of the Larkfell workshop, or open your own")
-        title.setStyleSheet(th.label_style(theme, "ink", th.TITLE, bold=True))
+        th.put_on(title, th.label_style(theme, "ink", th.TITLE, bold=True))
         box.addWidget(title)
         grid = QGridLayout()
         grid.setSpacing(12)
@@ -72,6 +79,7 @@ class StartPage(QFrame):
             grid.addWidget(card, n // COLUMNS, n % COLUMNS)
             self.cards.append(card)
         box.addLayout(grid)
+        self.task = beside("cooper.demo:each_demo", take=self._show_demo)
         row = QHBoxLayout()
         ways: list[tuple[str, str, Callable[[], object]]] = [("start_open", "Open a file …  Ctrl O", ask)]
         ways += [(f"start_recent_{i}", path.name, partial(open_path, path)) for i, path in enumerate(recent[:4])]
@@ -89,7 +97,12 @@ class StartPage(QFrame):
         box.addLayout(row)
         self.adjustSize()
 
+    def _show_demo(self, found: tuple[str, Results]) -> None:
+        if isValid(self):
+            next(card for card in self.cards if card.name == found[0]).show_results(found[1])
+
     def _go(self, run: Callable[[], object], _on: bool = False) -> None:
+        self.task.give_up()
         self.hide()
         self.deleteLater()
         run()

@@ -7,6 +7,7 @@ from functools import lru_cache
 from importlib.resources import files
 
 from PySide6.QtGui import QColor, QFont, QFontDatabase
+from PySide6.QtWidgets import QWidget
 
 FAMILY = "Lato"
 
@@ -108,6 +109,12 @@ def font(size: float = TEXT, *, bold: bool = False, italic: bool = False) -> QFo
     f.setFeature(QFont.Tag("tnum"), 1)
     f.setHintingPreference(QFont.HintingPreference.PreferNoHinting)
     return f
+
+
+def put_on(widget: QWidget, sheet: str) -> None:
+    """Dress a widget, unless it wears that already: Qt works through all of it even where nothing changes."""
+    if widget.styleSheet() != sheet:
+        widget.setStyleSheet(sheet)
 
 
 def label_style(t: Theme, role: str, size: float = TEXT, *, bold: bool = False) -> str:

@@ -10,7 +10,6 @@ from PySide6.QtWidgets import QFileDialog
 
 from cooper.desk.frame.exporting import Background, ExportDialog
 from cooper.desk.frame.registry import Action, register_actions
-from cooper.desk.widgets.pdf import write_pdf
 from cooper.errors import OutOfRange
 from cooper.exchange.save import KINDS, SLOW, WHOLE, Options, export
 
@@ -70,17 +69,13 @@ class WaysOut:
 
     def export_to(self, path: Path, options: Options | None = None) -> None:
         """Write an export; what takes seconds runs beside the window and can be cancelled."""
-        chosen = options or Options()
+        chosen, s = options or Options(), self.window.session
         if path.suffix.lower() in SLOW:
-            self.running.start(self.window.session.design, path, self.window.session.stage, chosen)
+            self.running.start(s.design, path, s.stage, chosen, ("--units", s.system))
             self.window.notice.ask(f"Writing {path.name} …", [("Cancel", self.cancel)])
             return
         try:
-            s = self.window.session
-            if path.suffix.lower() == ".pdf":
-                write_pdf(s.design, s.results, path, s.system)
-            else:
-                export(s.design, s.results, path, s.system, s.stage, chosen)
+            export(s.design, s.results, path, s.system, s.stage, chosen)
         except (OSError, ValueError, OutOfRange) as fault:
             self.window.notice.say(f"Not exported. {fault}", bad=True)
             return

@@ -126,6 +126,7 @@ class Window(QMainWindow):
         self.session.changed.connect(self._after_change)
         self.session.file_changed.connect(self._name_window)
         self.session.refused.connect(self._refused)
+        self.session.told.connect(self.notice.say)
         self.session.stage_selected.connect(lambda _stage: self._leave_stage())
         for command in self.commands:
             if command.shortcut and command.shortcut not in ("F", "T"):
@@ -162,7 +163,7 @@ class Window(QMainWindow):
         app = QApplication.instance()
         if isinstance(app, QApplication):
             app.setStyleSheet(th.style_sheet(theme))
-        self.divider.setStyleSheet(f"background: {theme.line};")
+        th.put_on(self.divider, f"background: {theme.line};")
         for part in (self.power_line, self.bench, self.margins, self.trail, self.why):
             part.dress(theme)
         if self._drop_sheet():

@@ -99,7 +99,7 @@ class SetLens(Lens):
 
     def _caption(self, part: Part) -> QLabel:
         label = QLabel(part.name, self)
-        label.setStyleSheet(th.label_style(self.theme, "muted", th.SMALL))
+        th.put_on(label, th.label_style(self.theme, "muted", th.SMALL))
         label.adjustSize()
         label.show()
         return label
@@ -121,7 +121,7 @@ class SetLens(Lens):
         for tag in (t for group in self.tags for t in group):
             tag.theme = theme
         for label in self.captions:
-            label.setStyleSheet(th.label_style(theme, "muted", th.SMALL))
+            th.put_on(label, th.label_style(theme, "muted", th.SMALL))
         self._painters.clear()
 
     def _arrange(self) -> None:

@@ -6,8 +6,10 @@ import numpy as np
 from PySide6.QtCore import QLineF, QPointF, QRectF, Qt
 from PySide6.QtGui import QImage, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QWidget
+from shiboken6 import isValid
 
 from cooper.desk.frame import theme as th
+from cooper.desk.frame.beside_window import Task, beside
 from cooper.desk.frame.registry import LensEntry, register_lens
 from cooper.desk.frame.session import Session
 from cooper.desk.lenses.drawing import MARGINS
@@ -16,8 +18,7 @@ from cooper.desk.widgets.typeset import advance, draw, symbol_runs, words
 from cooper.document.models import Design
 from cooper.editing.edit import set_many
 from cooper.editing.fields import member_path
-from cooper.editing.shift_map import HIGH, LOW, ShiftMap, shift_map, zero_line
-from cooper.errors import OutOfRange
+from cooper.editing.shift_map import HIGH, LOW, ShiftMap, zero_line
 from cooper.results.result_tree import THIN, Results
 
 
@@ -31,18 +32,31 @@ class ShiftLens(Lens):
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self._key: object = None
         self._map: ShiftMap | None = None
+        self._task: Task | None = None
+        self.waiting = False
 
     def map(self) -> ShiftMap | None:
         """The map of the present design, made anew only when something other than the shifts has changed."""
         k = self.session.stage
         key = self._without_shifts(self.session.design, k)
         if key != self._key:
-            self._key = key
-            try:
-                self._map = shift_map(self.session.design, self.session.results, k)
-            except OutOfRange:
-                self._map = None
+            self._key, self.waiting = key, True
+            if self._task is not None:
+                self._task.give_up()
+            # The map before stays until the new one is there.
+            asked = (self.session.design, self.session.results, k)
+            self._task = beside("cooper.editing.shift_map:shift_map", *asked, take=self._take, done=self._done)
         return self._map
+
+    def _take(self, found: ShiftMap) -> None:
+        self._map = found
+
+    def _done(self, fault: Exception | None) -> None:
+        self.waiting = False
+        if fault is not None:
+            self._map = None
+        if isValid(self):
+            self.update()
 
     @staticmethod
     def _without_shifts(design: Design, k: int) -> object:
@@ -115,6 +129,8 @@ class ShiftLens(Lens):
                 p,
                 f"A {self.stage.kind.name} has no shift: its pinion's alone sets the distance a_w to the datum line."
                 if not self.stage.kind.shifts
+                else "Drawing the map …"
+                if self.waiting
                 else "No map: these teeth cannot be made without shift.",
                 th.font(),
                 t.color("muted"),

@@ -41,6 +41,7 @@ class ToothLens(Lens):
         self.picked: list[Array] = []
         self.scale, self.middle = 0.0, (0.0, 0.0)
         self._drag: QPointF | None = None
+        self._row_shown: object = None
         self._lines: tuple[object, dict[str, Array]] = (None, {})
         self.buttons: dict[str, QPushButton] = {}
         for name in ("gear", "magnify", "as designed", "plain involute", "chamfer", "rounding", BEFORE):
@@ -207,7 +208,8 @@ class ToothLens(Lens):
         self._circles(p)
         for name, line in shown.items():
             path = QPainterPath()
-            path.addPolygon(polygon(np.array([(q.x(), q.y()) for q in (self.at(x, y) for x, y in line)])))
+            corner = self.at(0.0, 0.0)
+            path.addPolygon(polygon(line * [self.scale, -self.scale] + [corner.x(), corner.y()]))
             role, dashes = LINES[min(names.index(name), len(LINES) - 1)]
             pen = QPen(t.color(role), 1.0)
             if dashes:
@@ -220,7 +222,11 @@ class ToothLens(Lens):
             )
             p.drawPath(path)
         self._pair(p)
-        self._row(names)
+        row = (names, self.theme, self.gear, self.factor, frozenset(self.hidden), self.size(), self.session.design)
+        if row != self._row_shown:
+            # Only what has changed is laid anew, as that asks for another picture.
+            self._row_shown = row
+            self._row(names)
 
     def _circles(self, p: QPainter) -> None:
         g = self.stage.gears[self.gear - 1]
@@ -301,7 +307,7 @@ class ToothLens(Lens):
             if button.text() != text:
                 button.setText(text)
             button.setAccessibleDescription("shown" if on else "hidden")
-            button.setStyleSheet(th.label_style(self.theme, "ink" if on else "muted", th.SMALL))
+            th.put_on(button, th.label_style(self.theme, "ink" if on else "muted", th.SMALL))
             button.adjustSize()
             if button.isVisible():
                 if x + button.width() > self.width() - MARGINS[2] + 20:

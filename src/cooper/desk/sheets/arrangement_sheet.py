@@ -7,17 +7,16 @@ from functools import partial
 from PySide6.QtCore import QRectF, QSize, Qt
 from PySide6.QtGui import QPainter, QPaintEvent
 from PySide6.QtWidgets import QGridLayout, QHBoxLayout, QLabel, QPushButton, QWidget
+from shiboken6 import isValid
 
 from cooper.desk.frame import theme as th
+from cooper.desk.frame.beside_window import Task, beside
 from cooper.desk.frame.registry import SheetEntry, register_sheet
 from cooper.desk.frame.session import Session
 from cooper.desk.lenses.miniature import MiniatureCard
 from cooper.desk.sheets.sheet import Sheet
-from cooper.document.models import Design
 from cooper.document.units import number_with_unit
-from cooper.editing.arrangement import added, arrangement_of, arrangements, exchanged
-from cooper.errors import OutOfRange
-from cooper.results.evaluate import QUICK, evaluate
+from cooper.editing.arrangement import Turned, arrangement_of, arrangements
 from cooper.results.result_tree import Results
 
 CARD = QSize(214, 190)
@@ -33,30 +32,31 @@ class ArrangementCard(MiniatureCard):
         self.kind, self.system = kind, session.system
         self.setObjectName(f"kind_{kind.replace(' ', '_')}")
         self.now = mode == "exchange" and arrangement_of(session.design, session.stage) == kind
-        self.design: Design | None = None
-        self.at = session.stage
-        try:
-            if mode == "add":
-                self.design, self.at = added(session.design, session.stage, kind)
-            else:
-                self.design = exchanged(session.design, session.stage, kind)
-            results = evaluate(self.design, QUICK)
-            self.at = min(self.at, len(results.stages) - 1)
-            self.told = self._numbers(results)
-            self.draw(results.alone(self.at))
-        except OutOfRange as fault:
-            self.design, self.told = None, fault.reason
-        self.setEnabled(self.design is not None and not self.now)
+        self.turned: Turned | None = None
+        self.told = "…"
+        self.setEnabled(False)
+        self.setAccessibleName(arrangements()[kind])
+
+    def show_turned(self, turned: Turned) -> None:
+        """Show what the stage would be."""
+        self.turned = turned
+        if turned.results is None:
+            self.told = turned.cannot
+        else:
+            self.told = self._numbers(turned.results)
+            self.draw(turned.results)
+        self.setEnabled(turned.design is not None and not self.now)
         if self.isEnabled():
             self.setCursor(Qt.CursorShape.PointingHandCursor)
-        self.setAccessibleName(arrangements()[kind])
         self.setAccessibleDescription(self.told)
-        self.setToolTip(f"{arrangements()[kind]}: {self.told}")
+        self.setToolTip(f"{arrangements()[self.kind]}: {self.told}")
+        self.update()
 
     def _numbers(self, results: Results) -> str:
-        one, stage = results.set_of(self.at), results.stages[self.at]
-        if one is not None:
-            return f"ratio {one.values['u']:.4g}, η {100 * one.values['eta_set']:.1f} %"
+        stage = results.stages[0]
+        if results.sets:
+            values = results.sets[0].values
+            return f"ratio {values['u']:.4g}, η {100 * values['eta_set']:.1f} %"
         if not stage.kind.turns:
             travel = number_with_unit(stage.mesh.travel, "length", self.system)
             return f"{travel} a turn, η {100 * stage.mesh.eta_z:.1f} %"
@@ -64,9 +64,10 @@ class ArrangementCard(MiniatureCard):
 
     def paintEvent(self, event: QPaintEvent) -> None:
         p = QPainter(self)
-        told = "" if self.design is None else f"as it is: {self.told}" if self.now else self.told
+        possible = self.turned is not None and self.turned.design is not None
+        told = "" if not possible else f"as it is: {self.told}" if self.now else self.told
         self.paint_card(p, arrangements()[self.kind], told, marked=self.now)
-        if self.design is None:
+        if not possible:
             p.setFont(th.font(th.SMALL))
             p.setPen(self.theme.color("muted"))
             room = QRectF(14, 16, CARD.width() - 28, CARD.height() - 66)
@@ -96,13 +97,13 @@ def arrangement_sheet(session: Session, theme: th.Theme, parent: QWidget, mode: 
     note = QLabel(
         "Count of the driving gear, module, widths and materials are kept; what follows is a beginning to be worked on."
     )
-    note.setStyleSheet(th.label_style(theme, "muted", th.SMALL))
+    th.put_on(note, th.label_style(theme, "muted", th.SMALL))
     column.addWidget(note)
 
     def take(card: ArrangementCard) -> None:
-        chosen, at = card.design, card.at
-        if chosen is None:
+        if card.turned is None or card.turned.design is None:
             return
+        chosen, at = card.turned.design, card.turned.at
         label = f"{'added: ' if mode_now[0] == 'add' else ''}{arrangements()[card.kind]}"
         sheet.dismiss()
         if session.edit(lambda _d, _r: chosen, label):
@@ -113,19 +114,32 @@ def arrangement_sheet(session: Session, theme: th.Theme, parent: QWidget, mode: 
     # As many beside each other as the window has room for.
     columns = min(COLUMNS, max(1, (parent.width() - 70) // (CARD.width() + 8)))
 
+    task: list[Task] = []
+    sheet.destroyed.connect(lambda _gone: task[-1].give_up())
+
     def fill(chosen: str) -> None:
         mode_now[0] = chosen
+        if task:
+            task[-1].give_up()
         for key, button in buttons.items():
             button.setChecked(key == chosen)
-            button.setStyleSheet(th.label_style(theme, "copper" if key == chosen else "muted", bold=key == chosen))
+            th.put_on(button, th.label_style(theme, "copper" if key == chosen else "muted", bold=key == chosen))
         while (item := grid.takeAt(0)) is not None:
             if (old := item.widget()) is not None:
                 old.hide()
                 old.deleteLater()
+        cards: dict[str, ArrangementCard] = {}
         for n, kind in enumerate(arrangements()):
-            card = ArrangementCard(session, theme, kind, chosen)
+            cards[kind] = card = ArrangementCard(session, theme, kind, chosen)
             card.clicked.connect(partial(take, card))
             grid.addWidget(card, n // columns, n % columns)
+
+        def show(turned: Turned) -> None:
+            if isValid(cards[turned.kind]):
+                cards[turned.kind].show_turned(turned)
+
+        asked = (session.design, session.stage, chosen)
+        task.append(beside("cooper.editing.arrangement:each_arrangement", *asked, take=show))
 
     for key, button in buttons.items():
         button.clicked.connect(lambda _on=False, key=key: fill(key))

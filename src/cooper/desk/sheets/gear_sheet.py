@@ -129,7 +129,7 @@ class GearSheet(Sheet):
         column.addWidget(keep, alignment=Qt.AlignmentFlag.AlignLeft)
         self.mass = QLabel()
         self.mass.setObjectName(f"mass_{i}")
-        self.mass.setStyleSheet(th.label_style(self.theme, "muted", th.SMALL))
+        th.put_on(self.mass, th.label_style(self.theme, "muted", th.SMALL))
         column.addWidget(self.mass)
         self.watch(self._weigh)
         self._weigh()

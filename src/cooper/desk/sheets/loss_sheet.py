@@ -8,19 +8,19 @@ import numpy as np
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QPainter, QPaintEvent, QPen, QPolygonF
 from PySide6.QtWidgets import QWidget
+from shiboken6 import isValid
 
 from cooper.arrays import Loose as Array
 from cooper.desk.frame import theme as th
+from cooper.desk.frame.beside_window import Task, beside
 from cooper.desk.frame.registry import SheetEntry, register_sheet
 from cooper.desk.frame.session import Session
 from cooper.desk.sheets.sheet import Choice, Option, Sheet, path_choice, setting
 from cooper.desk.widgets.typeset import words
 from cooper.document.units import number_with_unit
 from cooper.editing.fields import loss_fields
-from cooper.errors import OutOfRange
 from cooper.gears.inputs import FRICTIONS
-from cooper.results.power_flow import stages_of
-from cooper.results.train_losses import LOADS, SPEEDS, Curves, efficiency_curves, train_losses
+from cooper.results.train_losses import LOADS, SPEEDS, Curves
 from cooper.stock.bearings import bearing_types
 
 KINDS = (("P_Vz", "meshes"), ("P_V0", "churning, windage"), ("P_VL", "bearings"), ("P_VD", "seals"))
@@ -38,18 +38,26 @@ class LossPicture(QWidget):
         self.fault = ""
         self.values: dict[str, float] = {}
         self.curves: Curves | None = None
+        self.task: Task | None = None
         self.draw_anew()
 
     def draw_anew(self) -> None:
         """Compute the losses of the present design, all of them, counted or not."""
-        self.curves, self.fault = None, ""
+        if self.task is not None:
+            self.task.give_up()
         train = self.session.design.train
-        try:
-            lost = stages_of(train)
-            self.values = {k: float(v) for k, v in train_losses(train, lost).items()}
-            self.curves = efficiency_curves(train, lost)
-        except OutOfRange as fault:
-            self.fault = str(fault)
+        self.task = beside("cooper.results.power_flow:losses_of", train, take=self._take, done=self._done)
+
+    def _take(self, found: tuple[dict[str, float], Curves]) -> None:
+        self.values, self.curves = found
+
+    def _done(self, fault: Exception | None) -> None:
+        """What was found stands until what the next design gives is there."""
+        if not isValid(self):
+            return
+        self.fault = str(fault or "")
+        if fault is not None:
+            self.curves = None
         told = ", ".join(f"{name} {self._power(self.values[k])}" for k, name in KINDS) if self.curves else self.fault
         self.setAccessibleDescription(told)
         self.update()
@@ -62,7 +70,7 @@ class LossPicture(QWidget):
         p.setRenderHint(QPainter.RenderHint.Antialiasing)
         t, small = self.theme, th.font(th.SMALL)
         if self.curves is None:
-            words(p, self.fault, small, t.color("short"), 4, 20)
+            words(p, self.fault or "Computing …", small, t.color("short" if self.fault else "muted"), 4, 20)
             return
         v = self.values
         left, right = 122.0, self.width() - 170.0

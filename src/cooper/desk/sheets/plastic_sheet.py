@@ -82,7 +82,7 @@ def plastic_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
     )
     sheet.add_group(left, "Required of them", [fields[f"plastic_{s}"] for s in ("S_Fmin", "S_Hmin", "delta_Wmax")])
     head = QLabel("What they come to")
-    head.setStyleSheet(th.label_style(theme, "copper", bold=True))
+    th.put_on(head, th.label_style(theme, "copper", bold=True))
     right.addWidget(head)
     table = QLabel()
     table.setObjectName("plastic_table")
@@ -95,7 +95,7 @@ def plastic_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
     )
     told.setWordWrap(True)
     told.setMaximumWidth(430)
-    told.setStyleSheet(th.label_style(theme, "muted", th.SMALL))
+    th.put_on(told, th.label_style(theme, "muted", th.SMALL))
     right.addWidget(told)
 
     def fill() -> None:

@@ -19,13 +19,14 @@ from PySide6.QtWidgets import (
 from shiboken6 import isValid
 
 from cooper.desk.frame import theme as th
+from cooper.desk.frame.beside_window import Task, beside
 from cooper.desk.frame.registry import SheetEntry, register_sheet
 from cooper.desk.frame.session import Session
 from cooper.desk.sheets.sheet import Choice, Option, Sheet, path_choice
 from cooper.desk.widgets.rows_view import RowsView
 from cooper.document.models import Design, GearSet
 from cooper.document.units import KINDS, number, number_with_unit, parse, screen_unit
-from cooper.editing.count_search import SPLITS, search, strength_now, subject, take
+from cooper.editing.count_search import SPLITS, strength_now, subject, take
 from cooper.editing.fields import Field, duty_fields, optional_field, path_field
 from cooper.editing.make_sets import (
     KIND_WORDS,
@@ -90,7 +91,7 @@ def set_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
 def _small(text: str, theme: th.Theme, role: str = "muted") -> QLabel:
     label = QLabel(text)
     label.setWordWrap(True)
-    label.setStyleSheet(th.label_style(theme, role, th.SMALL))
+    th.put_on(label, th.label_style(theme, role, th.SMALL))
     return label
 
 
@@ -271,10 +272,12 @@ class Search:
 
     def __init__(self, session: Session, theme: th.Theme, sheet: Sheet, k: int) -> None:
         self.session, self.theme, self.k, self.offers = session, theme, k, list[Offer]()
+        self.task: Task | None = None
+        sheet.destroyed.connect(lambda _gone: self.task.give_up() if self.task is not None else None)
         self.what = subject(session.design, k)
         column = sheet.add_column()
         head = QLabel("Counts for a ratio")
-        head.setStyleSheet(th.label_style(theme, "copper", bold=True))
+        th.put_on(head, th.label_style(theme, "copper", bold=True))
         column.addWidget(head)
         row = QHBoxLayout()
         duty = session.design.train.duty
@@ -329,8 +332,9 @@ class Search:
         self.table.setAccessibleName("Offers of tooth counts")
         self.table.verticalHeader().setDefaultSectionSize(23)
         if n is not None:
-            self.table.setStyleSheet(
-                f"QTableView, QHeaderView::section {{ font-size: {th.SMALL}pt; }} QHeaderView::section {{ padding: 3px 1px; }}"
+            th.put_on(
+                self.table,
+                f"QTableView, QHeaderView::section {{ font-size: {th.SMALL}pt; }} QHeaderView::section {{ padding: 3px 1px; }}",
             )
         self.table.horizontalHeader().setSortIndicatorShown(False)
         self.table.horizontalHeader().setSectionsClickable(True)
@@ -404,16 +408,27 @@ class Search:
                 a_most=self._length("a"),
                 d_most=self._length("d"),
             )
-            self.offers = search(
-                session.design, self.k, values["u"], at, self.split.currentData(), self.other.currentData()
-            )
-            self._tell(
-                f"{len(self.offers)} offers; sizes in {screen_unit(KINDS['length'].display_unit(session.system))} by the present module. A double click takes one.{self._split_words(values['u'])}",
-                "muted",
-            )
+            asked = (session.design, self.k, values["u"], at, self.split.currentData(), self.other.currentData())
         except OutOfRange as fault:
             self._tell(str(fault), "short")
+            self._fill()
+            return
         self._fill()
+        self._tell("Searching …", "muted")
+        if self.task is not None:
+            self.task.give_up()
+        done = partial(self._end, values["u"])
+        self.task = beside("cooper.editing.count_search:search", *asked, take=self._found, done=done)
+
+    def _found(self, offers: list[Offer]) -> None:
+        self.offers = offers
+        self._fill()
+
+    def _end(self, u: float, fault: Exception | None) -> None:
+        """Say how many were found, or why none."""
+        unit = screen_unit(KINDS["length"].display_unit(self.session.system))
+        words = f"{len(self.offers)} offers; sizes in {unit} by the present module. A double click takes one."
+        self._tell(words + self._split_words(u) if fault is None else str(fault), "muted" if fault is None else "short")
 
     def sort(self, column: int) -> None:
         """Order the offers by a column; clicked again the other way round."""
@@ -482,7 +497,7 @@ class Search:
 
     def _tell(self, text: str, role: str) -> None:
         self.told.setText(text)
-        self.told.setStyleSheet(th.label_style(self.theme, role, th.SMALL))
+        th.put_on(self.told, th.label_style(self.theme, role, th.SMALL))
 
     def take(self, r: int) -> None:
         """Take an offer; says why where it cannot be."""

@@ -81,7 +81,7 @@ class Sheet(QFrame):
         outer.setContentsMargins(18, 12, 10, 12)
         head = QHBoxLayout()
         self.title = QLabel()
-        self.title.setStyleSheet(th.label_style(theme, "ink", th.TITLE, bold=True))
+        th.put_on(self.title, th.label_style(theme, "ink", th.TITLE, bold=True))
         close = QPushButton("Close  Esc")
         close.setObjectName("sheet_close")
         close.setProperty("plain", True)
@@ -118,14 +118,14 @@ class Sheet(QFrame):
     def add_group(self, column: QVBoxLayout, title: str, rows: list[Field | Choice]) -> None:
         """A titled group of rows, each with its meaning at the left and its tag at the right."""
         head = QLabel(title)
-        head.setStyleSheet(th.label_style(self.theme, "copper", bold=True))
+        th.put_on(head, th.label_style(self.theme, "copper", bold=True))
         column.addWidget(head)
         grid = QGridLayout()
         grid.setHorizontalSpacing(10)
         grid.setVerticalSpacing(4)
         for n, row in enumerate(rows):
             meaning = QLabel(html(row.meaning))
-            meaning.setStyleSheet(th.label_style(self.theme, "muted", th.SMALL))
+            th.put_on(meaning, th.label_style(self.theme, "muted", th.SMALL))
             meaning.setWordWrap(True)
             meaning.setMaximumWidth(190)
             if isinstance(row, Choice):

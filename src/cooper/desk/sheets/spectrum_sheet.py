@@ -108,7 +108,7 @@ class LevelTable(QTableWidget):
 
     def _tell(self, text: str) -> None:
         self.told.setText(text)
-        self.told.setStyleSheet(f"color: {self.theme.short};")
+        th.put_on(self.told, f"color: {self.theme.short};")
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         if event.matches(QKeySequence.StandardKey.Paste):
@@ -242,7 +242,7 @@ def spectrum_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
     hint = QLabel(html("Paste a table of torque in %, share and speed in % (Ctrl+V). K_A is 1 under a spectrum."))
     hint.setWordWrap(True)
     hint.setMaximumWidth(290)
-    hint.setStyleSheet(th.label_style(theme, "muted", th.SMALL))
+    th.put_on(hint, th.label_style(theme, "muted", th.SMALL))
     left.addWidget(hint)
     picture = DamagePicture(session, theme, session.stage)
     right.addWidget(picture, 1)

@@ -47,7 +47,7 @@ def _table(name: str, heads: tuple[str, ...]) -> QTableWidget:
 
 def _label(words: str, theme: th.Theme, role: str = "muted", bold: bool = False) -> QLabel:
     label = QLabel(words)
-    label.setStyleSheet(th.label_style(theme, role, bold=bold) if bold else th.label_style(theme, role, th.SMALL))
+    th.put_on(label, th.label_style(theme, role, bold=bold) if bold else th.label_style(theme, role, th.SMALL))
     label.setWordWrap(True)
     return label
 
@@ -236,7 +236,7 @@ def flank_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
         except OutOfRange as fault:
             table.setRowCount(0)
             told.setText(str(fault))
-            told.setStyleSheet(f"color: {theme.short};")
+            th.put_on(told, f"color: {theme.short};")
             return
         table.setRowCount(len(rows))
         for r, texts in enumerate(rows):
@@ -248,7 +248,7 @@ def flank_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
         stage, i = session.results.stages[k], which.currentIndex()
         tooth = stage.teeth[i]
         half = [degrees(float(tooth.half_angle(tooth.d, x))) for x in (tooth.x, None)]
-        told.setStyleSheet(th.label_style(theme, "muted", th.SMALL))
+        th.put_on(told, th.label_style(theme, "muted", th.SMALL))
         told.setText(
             f"Half-tooth angle at the reference circle {half[0]:.5f}° nominal, {half[1]:.5f}° as made; half the pitch "
             f"{180 / abs(float(tooth.z)):.5f}°. Teeth at the middle of their allowance."

@@ -215,7 +215,7 @@ class WhySheet(QFrame):
         )
         word = {"short": "Short: ", "thin": "Thin. Below the limit ", "holds": "Holds. Below the limit "}[check.verdict]
         self.means.setText(f"{word}{check.means}.")
-        self.means.setStyleSheet(f"color: {t.color(check.verdict).name()};")
+        th.put_on(self.means, f"color: {t.color(check.verdict).name()};")
         self._lay_beside(check)
         self.stairs.show_check(self.key)
 
@@ -226,7 +226,7 @@ class WhySheet(QFrame):
         )
         self.beside.setVisible(bool(told))
         self.beside.setText("\n".join(told))
-        self.beside.setStyleSheet(th.label_style(self.theme, "muted", th.SMALL))
+        th.put_on(self.beside, th.label_style(self.theme, "muted", th.SMALL))
 
     def dismiss(self) -> None:
         self.hide()

@@ -104,7 +104,7 @@ class Explanation(QFrame):
             label = QLabel(text)
             label.setTextFormat(Qt.TextFormat.RichText)
             label.setWordWrap(True)
-            label.setStyleSheet(th.label_style(theme, role, th.TEXT if k < 2 else th.SMALL, bold=k == 0))
+            th.put_on(label, th.label_style(theme, role, th.TEXT if k < 2 else th.SMALL, bold=k == 0))
             label.setSizePolicy(QSizePolicy.Policy.Preferred, QSizePolicy.Policy.Minimum)
             self.lines.append(text)
             box.addWidget(label)

@@ -2,16 +2,21 @@
 
 from __future__ import annotations
 
+import time
 from collections.abc import Callable
 from pathlib import Path
 
-from PySide6.QtCore import QCoreApplication, QEvent
+from PySide6.QtCore import QCoreApplication, QEvent, QEventLoop
 
 from cooper.desk.frame import theme as th
 from cooper.desk.frame.app import application
+from cooper.desk.frame.beside_window import Beside
 from cooper.desk.frame.session import Session
 from cooper.desk.frame.window import Window
 from cooper.document.models import Design
+
+LONGEST = 60.0
+"""Seconds that are waited for what is asked beside the window."""
 
 
 def _close_up(window: Window) -> None:
@@ -73,10 +78,15 @@ LENSES: dict[str, Callable[[Window], object]] = {
 
 
 def settle() -> None:
-    """Let every layout and deferred deletion take place."""
-    for _ in range(5):
-        QCoreApplication.processEvents()
-        QCoreApplication.sendPostedEvents(None, QEvent.Type.DeferredDelete)
+    """Let every layout and deferred deletion take place, and what was asked beside the window come in."""
+    until = time.monotonic() + LONGEST
+    while True:
+        for _ in range(5):
+            QCoreApplication.processEvents()
+            QCoreApplication.sendPostedEvents(None, QEvent.Type.DeferredDelete)
+        if not Beside.of_program().busy or time.monotonic() > until:
+            return
+        QCoreApplication.processEvents(QEventLoop.ProcessEventsFlag.WaitForMoreEvents, 50)
 
 
 def picture(design: Design, lens: str, out: Path, size: tuple[int, int] = (1280, 800), theme: str = "light") -> None:

@@ -270,8 +270,9 @@ class Tag(QWidget):
         self.close_hint()
         self.hint = QLabel(f"works from {first} to {last} {self.unit()}".strip(), self.parentWidget())
         self.hint.setObjectName("range_hint")
-        self.hint.setStyleSheet(
-            f"{th.label_style(self.theme, 'muted', th.SMALL)} background: {self.theme.card}; padding: 2px 5px;"
+        th.put_on(
+            self.hint,
+            f"{th.label_style(self.theme, 'muted', th.SMALL)} background: {self.theme.card}; padding: 2px 5px;",
         )
         self.hint.adjustSize()
         # Beside the editor, so that a sheet which opens over the Bench covers both.
@@ -490,7 +491,7 @@ class FaultCard(QFrame):
         name = field.name
         head = QLabel(f"<b>{html(name)} = {typed}</b> cannot be")
         head.setTextFormat(Qt.TextFormat.RichText)
-        head.setStyleSheet(f"color: {t.short};")
+        th.put_on(head, f"color: {t.short};")
         reason = QLabel(html(fault.reason[:1].upper() + fault.reason[1:] + "."))
         reason.setTextFormat(Qt.TextFormat.RichText)
         reason.setWordWrap(True)

@@ -1,0 +1,163 @@
+"""What takes long, done beside the window: asked of a process of its own, its findings taken as they come, given up at any time."""
+
+from __future__ import annotations
+
+import atexit
+import os
+import pickle
+import sys
+from collections import deque
+from collections.abc import Callable
+from dataclasses import dataclass, field
+from pathlib import Path
+from typing import Any
+
+from PySide6.QtCore import QObject, QProcess, QProcessEnvironment
+from shiboken6 import isValid
+
+import cooper
+from cooper.helper import LENGTH, STOP, frame
+
+Take = Callable[[Any], object]
+Done = Callable[[Exception | None], object]
+
+
+@dataclass
+class Task:
+    """One thing that was asked. After `give_up` nothing of it is heard any more."""
+
+    function: str
+    args: tuple[Any, ...]
+    take: Take
+    done: Done
+    number: int = 0
+    wanted: bool = field(default=True)
+
+    def give_up(self) -> None:
+        """The rest is not wanted any more."""
+        if self.wanted:
+            self.wanted = False
+            Beside.of_program().forget(self)
+
+
+class Beside(QObject):
+    """The process beside the window and what it is asked, one thing after the other. It starts with the first question."""
+
+    _one: Beside | None = None
+
+    @classmethod
+    def of_program(cls) -> Beside:
+        """The one that all windows of the program share."""
+        if cls._one is None:
+            cls._one = cls()
+            atexit.register(cls._one.close)
+        return cls._one
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.process: QProcess | None = None
+        self.buffer = bytearray()
+        self.tasks: deque[Task] = deque()
+        self.asked = 0
+
+    @property
+    def busy(self) -> bool:
+        return bool(self.tasks)
+
+    def warm(self) -> None:
+        """Start the process before anything is asked."""
+        if self.process is not None:
+            return
+        process = QProcess(self)
+        process.setProcessChannelMode(QProcess.ProcessChannelMode.ForwardedErrorChannel)
+        surroundings = QProcessEnvironment.systemEnvironment()
+        # The same Cooper as this one, however it was started, and nothing from the folder one stands in.
+        surroundings.insert(
+            "PYTHONPATH", os.pathsep.join([str(Path(cooper.__file__).parent.parent), *filter(None, sys.path)])
+        )
+        surroundings.insert("PYTHONSAFEPATH", "1")
+        process.setProcessEnvironment(surroundings)
+        process.readyReadStandardOutput.connect(self._read)
+        process.finished.connect(self._ended)
+        self.process, self.buffer = process, bytearray()
+        process.start(sys.executable, ["-m", "cooper.helper"])
+
+    def ask(self, function: str, args: tuple[Any, ...], take: Take, done: Done = lambda _fault: None) -> Task:
+        """Ask for what a function ("module:name") of the core finds; ``take`` gets each item, ``done`` the fault or None at the end."""
+        self.asked += 1
+        task = Task(function, args, take, done, self.asked)
+        self.tasks.append(task)
+        if len(self.tasks) == 1:
+            self._send()
+        return task
+
+    def forget(self, task: Task) -> None:
+        """Break off a task that runs; one that waits is left out."""
+        if self.tasks and self.tasks[0] is task:
+            if self.process is not None and self.process.state() == QProcess.ProcessState.Running:
+                os.kill(self.process.processId(), STOP)
+        elif task in self.tasks:
+            self.tasks.remove(task)
+
+    def _send(self) -> None:
+        self.warm()
+        assert self.process is not None
+        task = self.tasks[0]
+        self.process.write(frame((task.number, task.function, task.args)))
+
+    def _read(self) -> None:
+        assert self.process is not None
+        self.buffer += self.process.readAllStandardOutput().data()
+        while len(self.buffer) >= LENGTH:
+            end = LENGTH + int.from_bytes(self.buffer[:LENGTH], "big")
+            if len(self.buffer) < end:
+                return
+            body = bytes(self.buffer[LENGTH:end])
+            del self.buffer[:end]
+            try:
+                message = pickle.loads(body)
+            except Exception as fault:  # whatever it was, whoever waits is told
+                message = (self.tasks[0].number if self.tasks else 0, "fault", fault)
+            self._hear(*message)
+
+    def _hear(self, number: int, kind: str, content: Any) -> None:
+        if not self.tasks or self.tasks[0].number != number:
+            return
+        task = self.tasks[0]
+        if kind == "item":
+            if task.wanted:
+                task.take(content)
+            return
+        self.tasks.popleft()
+        if self.tasks:
+            self._send()
+        if task.wanted:
+            task.wanted = False
+            task.done(content if kind == "fault" else None)
+
+    def _ended(self, *_how: object) -> None:
+        """The process is gone: what it was at is told as broken off, the rest is asked of a new one."""
+        process, self.process = self.process, None
+        if process is not None:
+            process.deleteLater()
+        if self.tasks:
+            task = self.tasks.popleft()
+            if self.tasks:
+                self._send()
+            if task.wanted:
+                task.wanted = False
+                task.done(RuntimeError("what runs beside the window broke off"))
+
+    def close(self) -> None:
+        """End the process; nothing of what was asked is heard any more."""
+        self.tasks.clear()
+        process, self.process = self.process, None
+        if process is not None and isValid(process):
+            process.finished.disconnect()
+            process.kill()
+            process.waitForFinished(2000)
+
+
+def beside(function: str, *args: Any, take: Take, done: Done = lambda _fault: None) -> Task:
+    """Ask the program's process beside the window."""
+    return Beside.of_program().ask(function, args, take, done)

@@ -1,0 +1,77 @@
+"""A list of what meets some entries: found beside the window, shown as it comes, taken by a double click or Enter."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from typing import Any
+
+from PySide6.QtWidgets import QLabel
+
+from cooper.desk.frame import theme as th
+from cooper.desk.frame.beside_window import Task, beside
+from cooper.desk.sheets.sheet import Sheet
+from cooper.desk.widgets.rows_view import RowsView
+from cooper.document.models import Design
+from cooper.errors import OutOfRange
+
+Columns = dict[str, Callable[[Any], str]]
+Taken = Callable[[Any], tuple[str, Design]]
+"""From a finding to the words and the design of taking it."""
+
+
+class Finder:
+    """``table`` with a column for each of ``columns``, and ``words`` that say how to take one, or why there is none."""
+
+    def __init__(self, sheet: Sheet, name: str, columns: Columns, taken: Taken) -> None:
+        self.sheet, self.name, self.taken = sheet, name, taken
+        self.table = RowsView(columns, stretch=False)
+        self.table.setObjectName(f"{name}_table")
+        self.table.setAccessibleName(f"{name}: what meets the entries")
+        self.table.verticalHeader().setDefaultSectionSize(24)
+        self.table.activated.connect(lambda index: self.take(index.row()))
+        self.words = QLabel()
+        self.words.setObjectName(f"{name}_words")
+        self.words.setWordWrap(True)
+        self.found: list[Any] = []
+        self.task: Task | None = None
+        sheet.destroyed.connect(lambda _gone: self._give_up())
+
+    def find(self, function: str, args: Callable[[], tuple[Any, ...]]) -> None:
+        """List what a function of the core finds with the entries, in place of what was found before."""
+        self._give_up()
+        self.found = []
+        self.table.show_rows(self.found)
+        try:
+            asked = args()
+        except OutOfRange as fault:
+            self._say(str(fault), bad=True)
+            return
+        self._say("Searching …")
+        self.task = beside(function, *asked, take=self._show, done=self._end)
+
+    def _give_up(self) -> None:
+        if self.task is not None:
+            self.task.give_up()
+
+    def _show(self, item: Any) -> None:
+        self.found = [*self.found, *(item if isinstance(item, list) else [item])]
+        self.table.show_rows(self.found)
+
+    def _end(self, fault: Exception | None) -> None:
+        if fault is not None:
+            self._say(str(fault), bad=True)
+        else:
+            self._say("A double click or Enter takes one; Ctrl+Z takes it back.")
+
+    def _say(self, text: str, *, bad: bool = False) -> None:
+        self.words.setText(text)
+        th.put_on(
+            self.words,
+            f"color: {self.sheet.theme.short};" if bad else th.label_style(self.sheet.theme, "muted", th.SMALL),
+        )
+
+    def take(self, row: int) -> None:
+        """Make a row of the list the present design."""
+        if 0 <= row < len(self.found):
+            words, design = self.taken(self.found[row])
+            self.sheet.session.edit(lambda _d, _r: design, words, f"{self.name}_take")

@@ -1,0 +1,104 @@
+"""The sheet of a measured gear: its count and sizes, and the gears that explain them."""
+
+from __future__ import annotations
+
+from math import degrees
+from typing import Any
+
+from PySide6.QtCore import Qt
+from PySide6.QtWidgets import QHBoxLayout, QLabel, QLineEdit, QPushButton, QWidget
+
+from cooper.desk.frame import theme as th
+from cooper.desk.frame.registry import SheetEntry, register_sheet
+from cooper.desk.frame.session import Session
+from cooper.desk.sheets.finder import Finder
+from cooper.desk.sheets.sheet import Sheet
+from cooper.document.models import Design
+from cooper.document.units import KINDS as UNITS
+from cooper.document.units import parse, screen_unit
+from cooper.editing.matching import take_match
+from cooper.gears.identify import Match
+
+
+class MatchSheet(Sheet):
+    """A measured gear: its count and sizes, the gears that explain them, one click to put it into the design."""
+
+    def __init__(self, session: Session, theme: th.Theme, parent: QWidget) -> None:
+        super().__init__(session, theme, parent)
+        self.title.setText("Match a measured gear")
+        self.setAccessibleName("Match a measured gear")
+        self.k = session.stage
+        column = self.add_column()
+        unit = screen_unit(UNITS["length"].display_unit(session.system))
+        self.entries: dict[str, QLineEdit] = {}
+        for name, words, hint in (
+            ("z", "tooth count", "17"),
+            ("tip", f"outside diameter, {unit}", ""),
+            ("spans", f"spans as teeth:size, {unit}", "2:11.72; 3:19.10"),
+            ("pins", f"over two pins as diameter:size, {unit}", "2.5:41.93"),
+            ("helix", "helix angle, °, empty to find it", "0"),
+        ):
+            column.addLayout(self._entry(name, words, hint))
+        self.entries["helix"].setText("0")
+        scale = 25.4 if session.system == "inch" else 1.0
+        self.finder = Finder(
+            self,
+            "match",
+            {
+                "m_n, mm": lambda f: f"{f.m_n:.4g}",
+                "P_nd": lambda f: f"{25.4 / f.m_n:.4g}",
+                "α_n, °": lambda f: f"{degrees(f.alpha_n):g}",
+                "β, °": lambda f: f"{degrees(f.beta):.3g}",
+                "x": lambda f: f"{f.x:+.3f}",
+                "h_a": lambda f: f"{f.h_a:.3f}",
+                f"sizes off, {unit}": lambda f: f"{f.span_residual / scale:.4f}",
+                f"tip off, {unit}": lambda f: f"{f.tip_residual / scale:+.4f}",
+            },
+            self._taken,
+        )
+        button = QPushButton("List what it may be")
+        button.setObjectName("match_list")
+        button.clicked.connect(self._find)
+        for line in self.entries.values():
+            line.returnPressed.connect(self._find)
+        column.addWidget(button, alignment=Qt.AlignmentFlag.AlignLeft)
+        column.addWidget(self.finder.table, 1)
+        column.addWidget(self.finder.words)
+        note = QLabel(
+            "Taking one makes the driving gear the measured one. Two spans over neighbouring counts tell the base pitch."
+        )
+        th.put_on(note, th.label_style(theme, "muted", th.SMALL))
+        note.setWordWrap(True)
+        column.addWidget(note)
+
+    def _entry(self, name: str, words: str, hint: str) -> QHBoxLayout:
+        row = QHBoxLayout()
+        label = QLabel(words)
+        th.put_on(label, th.label_style(self.theme, "muted", th.SMALL))
+        label.setFixedWidth(230)
+        line = QLineEdit()
+        line.setPlaceholderText(hint)
+        line.setObjectName(f"match_{name}")
+        line.setAccessibleName(words)
+        self.entries[name] = line
+        row.addWidget(label)
+        row.addWidget(line)
+        return row
+
+    def _texts(self) -> tuple[Any, ...]:
+        return (*(self.entries[n].text() for n in ("z", "tip", "spans", "pins", "helix")), self.session.system)
+
+    def _find(self) -> None:
+        self.finder.find("cooper.editing.matching:matches", self._texts)
+
+    def _taken(self, f: Match) -> tuple[str, Design]:
+        z, tip, *_rest, system = self._texts()
+        count, d_a = round(parse(z, "count", system)), parse(tip, "length", system)
+        return f"matched, m {f.m_n:.4g}", take_match(self.session.design, self.k, f, count, d_a)
+
+
+register_sheet(
+    SheetEntry(
+        "match", "Match a measured gear", "Ctrl+9", lambda w: MatchSheet(w.session, w.theme, w.bench), (680, 560), 7
+    )
+)

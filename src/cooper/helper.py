@@ -1,0 +1,109 @@
+"""The process beside the window: runs functions of the core one after the other and hands back what they find, item by item.
+
+Frames over the standard streams: eight bytes of length, then a pickled tuple. Only the window that started it talks to it.
+"""
+
+from __future__ import annotations
+
+import importlib
+import os
+import pickle
+import signal
+import sys
+from collections.abc import Iterator
+from types import FrameType
+from typing import Any, BinaryIO
+
+LENGTH = 8
+STOP = signal.SIGUSR1
+"""The signal that breaks off what runs."""
+
+
+class Stopped(Exception):
+    """The window does not want the rest any more."""
+
+
+def frame(message: tuple[Any, ...]) -> bytes:
+    """A message as it goes over the stream.
+
+    >>> read_frame(__import__("io").BytesIO(frame((1, "a"))))
+    (1, 'a')
+    """
+    body = pickle.dumps(message, protocol=pickle.HIGHEST_PROTOCOL)
+    return len(body).to_bytes(LENGTH, "big") + body
+
+
+def read_frame(stream: BinaryIO) -> Any:
+    """The next message of a stream; None at its end."""
+    head = stream.read(LENGTH)
+    return pickle.loads(stream.read(int.from_bytes(head, "big"))) if len(head) == LENGTH else None
+
+
+def call(function: str, args: tuple[Any, ...]) -> Iterator[Any]:
+    """What a function, named as module:name, finds; raises `ValueError` for one that is not Cooper's."""
+    module, _, name = function.partition(":")
+    if not module.startswith("cooper."):
+        raise ValueError(f"{function} is no function of Cooper")
+    found = getattr(importlib.import_module(module), name)(*args)
+    if isinstance(found, Iterator):
+        yield from found
+    else:
+        yield found
+
+
+class Server:
+    """Reads requests (number, function, arguments) and answers with (number, kind, content): items, then an end or a fault."""
+
+    def __init__(self, source: BinaryIO, sink: BinaryIO) -> None:
+        self.source, self.sink = source, sink
+        self.busy = False
+
+    def stop(self, _signal: int, _frame: FrameType | None) -> None:
+        if self.busy:
+            self.busy = False
+            raise Stopped
+
+    def run(self) -> None:
+        """Serve until the window closes the stream."""
+        while (request := read_frame(self.source)) is not None:
+            self.serve(*request)
+
+    def serve(self, number: int, function: str, args: tuple[Any, ...]) -> None:
+        try:
+            try:
+                self.busy = True
+                for item in call(function, args):
+                    self.busy = False
+                    self.say(number, "item", item)
+                    self.busy = True
+            finally:
+                self.busy = False
+        except Stopped:
+            self.say(number, "end", None)
+        except Exception as fault:
+            self.say(number, "fault", fault)
+        else:
+            self.say(number, "end", None)
+
+    def say(self, number: int, kind: str, content: Any) -> None:
+        try:
+            out = frame((number, kind, content))
+        except Exception as fault:  # what cannot be handed over
+            out = frame((number, "fault", RuntimeError(str(fault))))
+        self.sink.write(out)
+        self.sink.flush()
+
+
+def main() -> None:
+    """Serve the process that started this one."""
+    sink = os.fdopen(os.dup(sys.stdout.fileno()), "wb")
+    # What a library prints must not run into the frames.
+    os.dup2(sys.stderr.fileno(), sys.stdout.fileno())
+    signal.signal(signal.SIGINT, signal.SIG_IGN)
+    server = Server(sys.stdin.buffer, sink)
+    signal.signal(STOP, server.stop)
+    server.run()
+
+
+if __name__ == "__main__":
+    main()
