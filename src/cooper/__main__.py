@@ -1,5 +1,5 @@
 """``python -m cooper``."""
 
-from cooper.cli import main
+from cooper.cli import run
 
-main()
+run()

@@ -17,7 +17,8 @@ if TYPE_CHECKING:
     from cooper.document.models import Design
     from cooper.results.result_tree import Results
 
-UNUSABLE, SHORT = 2, 1
+UNUSABLE, SHORT, BROKEN = 2, 1, 70
+"""Exit codes: an unusable file or call, a check that is short, a fault of the program; 128 and more for signals."""
 
 
 class OpensFiles(click.Group):
@@ -178,9 +179,12 @@ def shot(file: Path, lens: str, out: Path, size: str, theme: str) -> None:
     if lens not in LENSES:
         _unusable(f"lens {lens!r} is not known; known are {', '.join(LENSES)}")
     width, _, height = size.partition("x")
-    if not (width.isdigit() and height.isdigit() and 980 <= int(width) <= 8000 and 640 <= int(height) <= 8000):
-        _unusable(f"size {size!r} cannot be: give WIDTHxHEIGHT from 980x640 to 8000x8000")
-    picture(design, lens, out, (int(width), int(height)), theme)
+    if not (width.isdigit() and height.isdigit() and 960 <= int(width) <= 8000 and 600 <= int(height) <= 8000):
+        _unusable(f"size {size!r} cannot be: give WIDTHxHEIGHT from 960x600 to 8000x8000")
+    try:
+        picture(design, lens, out, (int(width), int(height)), theme)
+    except (OSError, ValueError) as fault:
+        _unusable(str(fault))
     click.echo(f"{out} written")
 
 
@@ -274,5 +278,35 @@ def _whole_example(folder: Path) -> None:
         click.echo(f"  {file.name}")
 
 
+def run() -> NoReturn:
+    """Run a command; every way to end has a code of its own."""
+    import os
+    import signal
+    import traceback
+
+    # Asked to end, a command clears away what it has half written.
+    signal.signal(signal.SIGTERM, lambda *_: sys.exit(128 + signal.SIGTERM))
+    code: object = 0
+    try:
+        code = main(standalone_mode=False)
+        sys.stdout.flush()
+    except click.exceptions.Exit as end:
+        code = end.exit_code
+    except click.ClickException as fault:
+        fault.show()
+        code = UNUSABLE
+    except (click.Abort, KeyboardInterrupt):
+        code = 128 + signal.SIGINT
+    except BrokenPipeError:
+        # Whoever read has read enough.
+        os.dup2(os.open(os.devnull, os.O_WRONLY), sys.stdout.fileno())
+        code = 128 + signal.SIGPIPE
+    except Exception:
+        traceback.print_exc()
+        click.echo("This should not happen: it is a fault of Cooper, not of the design.", err=True)
+        code = BROKEN
+    sys.exit(code if isinstance(code, int) else 0)
+
+
 if __name__ == "__main__":
-    main()
+    run()

@@ -1,6 +1,7 @@
 """The real window, driven offscreen by mouse and keyboard through the main job."""
 
 import json
+import os
 import re
 import subprocess
 import sys
@@ -252,22 +253,38 @@ def test_unsaved_work_of_a_killed_program_is_offered_again(window, tmp_path):
         "import os, signal\n"
         "from cooper.demo import demo\n"
         "from cooper.editing.edit import set_at\n"
-        "from cooper.desk.frame.recovery import autosave\n"
-        "autosave(set_at(demo(), 'train.stages.0.members.0.b', 13.25), None)\n"
-        "os.kill(os.getpid(), signal.SIGKILL)\n"
+        "from cooper.desk.frame.recovery import Keeper\n"
+        "kept = [Keeper(), Keeper()]\n"
+        "kept[0].keep(set_at(demo(), 'train.stages.0.members.0.b', 12.75), None)\n"
+        "kept[1].keep(set_at(demo(), 'train.stages.0.members.0.b', 13.25), None)\n"
+        "print('kept', flush=True)\n"
+        "input()\n"
     )
-    subprocess.run([sys.executable, "-c", code], env={**__import__("os").environ, "PYTHONPATH": "src"}, check=False)
-    assert len(recovery.leftovers()) == 1
+    surroundings = {**os.environ, "PYTHONPATH": "src"}
+    other = subprocess.Popen(
+        [sys.executable, "-c", code], env=surroundings, stdin=subprocess.PIPE, stdout=subprocess.PIPE
+    )
+    assert other.stdout.readline() == b"kept\n"
+    assert recovery.leftovers() == [], "what a running program keeps is not left over"
+    other.kill()
+    other.wait()
+    assert [left.design.train.stages[0].members[0].b for left in recovery.leftovers()] == [13.25, 12.75]
     window._offer_recovery()
-    button = next(b for b in window.notice.buttons if b.text() == "Recover it")
-    QTest.mouseClick(button, LEFT)
+    window.notice.say("something else")
+    window.notice.end()
+    assert "1 more" in window.notice.text.text(), "a question stays until it is answered"
+    QTest.mouseClick(next(b for b in window.notice.buttons if b.text() == "Recover it"), LEFT)
     settle()
     assert window.session.design.train.stages[0].members[0].b == 13.25
     assert window.session.dirty
+    QTest.mouseClick(next(b for b in window.notice.buttons if b.text() == "Give it up"), LEFT)
     assert recovery.leftovers() == []
-    window.autosave_now()
-    body = json.loads(recovery.autosave_file().read_text())
+    body = json.loads(window.keeper.file.read_text())
     assert body["design"]["train"]["gears"]["gear1"]["b"] == 13.25
+    window.session.undo()
+    window.session.restart(window.session.design, None)
+    window.autosave_now()
+    assert not window.keeper.file.exists()
 
 
 def test_every_control_has_a_name_and_can_be_reached_by_tab(window):

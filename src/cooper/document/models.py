@@ -17,8 +17,12 @@ from cooper.kinds.known import kind_of, shapes
 from cooper.stock.bearings import bearing_types
 from cooper.stock.materials import groups
 
+NO_CONTROLS = r"^[^\x00-\x1f\x7f-\x9f]*$"
+"""Names hold no control characters, which would break files and terminals."""
 FORMAT = "cooper-design"
 VERSION = 2
+MOST_NAMES = 200
+"""Named values, and formulas, that a design holds at most."""
 
 
 class Model(BaseModel):
@@ -37,7 +41,7 @@ def quantity(symbol: str, default: Any = ..., **limits: float) -> Any:
 class Lubricant(Model):
     """The oil, by the numbers that the methods need."""
 
-    name: str = Field("mineral ISO VG 220", max_length=80, description="name of the oil")
+    name: str = Field("mineral ISO VG 220", max_length=80, pattern=NO_CONTROLS, description="name of the oil")
     nu_40: float = quantity("nu_40", 220.0, ge=2, le=5000)
     nu_100: float = quantity("nu_100", 18.9, ge=1.5, le=500)
     rho_15: float = quantity("rho_15", 895.0, ge=600, le=1300)
@@ -175,7 +179,9 @@ class Material(Model):
         description="core of case-hardened teeth of grade MQ: hardness at least, or 25 HRC with the lower hardenability",
     )
     peened: bool = Field(False, description="roots of case-hardened teeth shot peened under control")
-    name: str = Field("", max_length=80, description="name of an own material; empty for one of the stock")
+    name: str = Field(
+        "", max_length=80, pattern=NO_CONTROLS, description="name of an own material; empty for one of the stock"
+    )
     sigma_Hlim: float | None = quantity("sigma_Hlim", None, ge=1, le=5000)
     sigma_Flim: float | None = quantity("sigma_Flim", None, ge=1, le=3000)
     E: float | None = quantity("E", None, ge=100, le=1e6)
@@ -196,7 +202,7 @@ class Gear(Model):
     """One gear of a stage: tooth data, tool, blank, material."""
 
     id: str = Field("", max_length=40, description="identity within the train; given where it is empty")
-    name: str = Field("gear", max_length=80, description="what the gear is called")
+    name: str = Field("gear", max_length=80, pattern=NO_CONTROLS, description="what the gear is called")
     shape: str = Field(
         "gear",
         description="a wheel, or a rack, of which z teeth are cut",
@@ -421,7 +427,7 @@ class Stage(Model):
         pattern=r"^([A-Za-z][A-Za-z0-9_]*)?$",
         description="identity, by which formulas name it; given where it is empty",
     )
-    name: str = Field("Stage 1", max_length=80, description="what the stage is called")
+    name: str = Field("Stage 1", max_length=80, pattern=NO_CONTROLS, description="what the stage is called")
     kind: Literal["pair"] = Field("pair", description="arrangement of the stage")
     members: Annotated[tuple[Gear, ...], Field(min_length=2, max_length=2)]
     meshes: Annotated[tuple[Mesh, ...], Field(min_length=1, max_length=1)]
@@ -508,7 +514,7 @@ class SetData(Model):
     planet; it is free, and bears the planets alone, unless it is driven, held or taken off. idler: first gear with idler, idler with last gear.
     """
 
-    name: str = Field("Planet set", max_length=80, description="what the set is called")
+    name: str = Field("Planet set", max_length=80, pattern=NO_CONTROLS, description="what the set is called")
     kind: Literal["planetary", "stepped", "two rings", "idler"] = Field("planetary", description="arrangement")
     planets: int = quantity("n_planets", 3, ge=1, le=24)
     held: str | None = Field("ring", description="shaft that is held; null for an idler")
@@ -692,8 +698,11 @@ def set_fault(one: GearSet, stages: tuple[Stage, ...]) -> str:
         if kind_of(free).inward:
             return f"z = {free.z} of {free.name}: the free sun has external teeth"
     if one.kind in ("planetary", "idler") and planet != again.model_copy(update={"id": planet.id}):
-        other = next(n for n in type(planet).model_fields if n != "id" and getattr(planet, n) != getattr(again, n))
-        return f"the gear in both meshes must be one and the same; its {other} is {getattr(planet, other)} and {getattr(again, other)}"
+        for n in type(planet).model_fields:
+            a, b = getattr(planet, n), getattr(again, n)
+            if n != "id" and a != b:
+                return f"the gear in both meshes must be one and the same; its {n} is {a} and {b}"
+        return "the gear in both meshes must be one and the same; what this version does not know of it differs"
     if one.kind in ("planetary", "idler"):
         for n in SHARED_MESH:
             a, b = (getattr(s.meshes[0], n) for s in (first, second))
@@ -712,12 +721,12 @@ class Design(Model):
 
     format: Literal["cooper-design"] = Field("cooper-design", description="says that this file is a Cooper design")
     version: Literal[2] = Field(2, description="version of the format")
-    name: str = Field("Untitled train", max_length=120, description="name of the design")
-    place: str = Field("", max_length=120, description="where the machine stands or is made")
+    name: str = Field("Untitled train", max_length=120, pattern=NO_CONTROLS, description="name of the design")
+    place: str = Field("", max_length=120, pattern=NO_CONTROLS, description="where the machine stands or is made")
     train: Train
-    names: dict[str, str] = Field({}, description="named values: name and number or formula")
+    names: dict[str, str] = Field({}, max_length=MOST_NAMES, description="named values: name and number or formula")
     formulas: dict[str, str] = Field(
-        {}, description="formulas: full name of a quantity, as stage1.b_1, and its formula"
+        {}, max_length=MOST_NAMES, description="formulas: full name of a quantity, as stage1.b_1, and its formula"
     )
 
 

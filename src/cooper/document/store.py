@@ -2,11 +2,15 @@
 
 from __future__ import annotations
 
+import errno
 import json
+import math
 import os
 import re
+import stat
 import tempfile
 from collections.abc import Callable
+from contextlib import suppress
 from pathlib import Path
 from typing import Any
 
@@ -15,6 +19,7 @@ from pydantic import ValidationError
 from cooper.document.file_format import FileDesign, from_file, from_version_1, to_file
 from cooper.document.models import FORMAT, VERSION, Design
 from cooper.document.plain import first_fault
+from cooper.document.quantities import QUANTITIES
 
 SUFFIX = ".cooper.json"
 GREATEST_FILE = 64 * 1024 * 1024
@@ -32,13 +37,15 @@ def open_design(path: str | os.PathLike[str]) -> Design:
     """Read a design; raises `Unusable` with place and reason."""
     file = Path(path)
     try:
+        if not stat.S_ISREG(file.stat().st_mode):
+            raise Unusable(f"{file}: this is no file that can be read from its beginning to its end")
         if file.stat().st_size > GREATEST_FILE:
             raise Unusable(f"{file}: {file.stat().st_size} bytes are far more than a design has")
         text = file.read_text(encoding="utf-8")
     except UnicodeDecodeError as error:
         raise Unusable(f"{file}: byte {error.start} is not text (UTF-8); this is no Cooper design") from error
-    except OSError as error:
-        raise Unusable(f"{file}: {error.strerror or error}") from error
+    except (OSError, RuntimeError, ValueError) as error:
+        raise Unusable(f"{file}: {getattr(error, 'strerror', None) or error}") from error
     return read_design(text, str(file))
 
 
@@ -47,7 +54,14 @@ def read_design(text: str, name: str = "design") -> Design:
     if not text.strip():
         raise Unusable(f"{name}: the file is empty")
     try:
-        tree = json.loads(text, parse_constant=_no_constant)
+        tree = json.loads(
+            text,
+            parse_constant=_no_constant,
+            parse_float=_finite,
+            parse_int=_whole,
+            object_pairs_hook=_once,
+        )
+        _looked_through(tree)
     except json.JSONDecodeError as error:
         at_end = error.pos >= len(text.rstrip()) - 1
         reason = "the file ends too early (truncated)" if at_end else error.msg
@@ -82,6 +96,52 @@ def _in_file(text: str, tree: dict[str, Any]) -> str:
     )
 
 
+MOST_DIGITS = 300
+DEEPEST = 60
+"""Levels of nesting up to which a file is read; a design has about ten."""
+
+
+def _finite(text: str) -> float:
+    value = float(text)
+    if not math.isfinite(value):
+        raise ValueError(f"{text[:40]} is no number that a design can hold")
+    return value
+
+
+def _whole(text: str) -> int:
+    if len(text) > MOST_DIGITS:
+        raise ValueError(f"a number of {len(text)} digits is none that a design can hold")
+    return int(text)
+
+
+def _once(pairs: list[tuple[str, Any]]) -> dict[str, Any]:
+    found = dict(pairs)
+    if len(found) != len(pairs):
+        names = [name for name, _ in pairs]
+        raise ValueError(f"{next(n for n in names if names.count(n) > 1)[:40]!r} is given twice in one place")
+    return found
+
+
+def _looked_through(tree: Any) -> None:
+    """Refuse what could be read but not written again, and numbers that are given as something else."""
+    waiting: list[tuple[str, Any, int]] = [("", tree, 0)]
+    while waiting:
+        name, value, depth = waiting.pop()
+        if depth > DEEPEST:
+            raise ValueError(f"it is nested more than {DEEPEST} levels deep")
+        if isinstance(value, str):
+            if any(0xD800 <= ord(c) <= 0xDFFF for c in value):
+                raise ValueError(f"{name}: half a character (a lone surrogate) cannot be kept")
+        elif isinstance(value, dict):
+            for key, inner in value.items():
+                if key in QUANTITIES and isinstance(inner, str | bool):
+                    raise ValueError(f"{key}: {json.dumps(inner)[:40]} is no number")
+                waiting.append((key, inner, depth + 1))
+                waiting.append((key, key, depth))
+        elif isinstance(value, list):
+            waiting += [(name, inner, depth + 1) for inner in value]
+
+
 def _no_constant(constant: str) -> float:
     raise ValueError(f"{constant} is not a number that a design can hold")
 
@@ -113,11 +173,13 @@ def save_design(design: Design, path: str | os.PathLike[str]) -> None:
 
 def write_atomically(path: str | os.PathLike[str], text: str) -> None:
     """Write a text file whole or not at all; raises OSError with the file left as it was."""
-    target = Path(path)
-    if target.is_symlink():
-        target = target.resolve()
-    mode = target.stat().st_mode & 0o7777 if target.exists() else 0o666 & ~_umask()
-    handle, temporary = tempfile.mkstemp(prefix=f".{target.name}.", suffix=".part", dir=target.parent)
+    target = followed(path)
+    mode = target.stat().st_mode & 0o7777 if target.exists() else 0o666 & ~umask()
+    try:
+        handle, temporary = tempfile.mkstemp(prefix=".cooper-", suffix=".part", dir=target.parent)
+    except OSError as fault:
+        # It is not the hidden file's name that the user knows.
+        raise OSError(fault.errno, fault.strerror, str(target)) from None
     try:
         with os.fdopen(handle, "w", encoding="utf-8") as out:
             out.write(text)
@@ -125,12 +187,36 @@ def write_atomically(path: str | os.PathLike[str], text: str) -> None:
             os.fsync(out.fileno())
         os.chmod(temporary, mode)
         os.replace(temporary, target)
+        flush_folder(target.parent)
+    except OSError as fault:
+        Path(temporary).unlink(missing_ok=True)
+        raise OSError(fault.errno, fault.strerror, str(target)) from None
     except BaseException:
         Path(temporary).unlink(missing_ok=True)
         raise
 
 
-def _umask() -> int:
+def followed(path: str | os.PathLike[str]) -> Path:
+    """The file that a path stands for, links followed; raises OSError where they go in a circle."""
+    target = Path(path)
+    try:
+        return target.resolve() if target.is_symlink() else target
+    except RuntimeError as error:
+        raise OSError(errno.ELOOP, "the link leads back to itself", str(path)) from error
+
+
+def flush_folder(folder: Path) -> None:
+    """Have the disk know that a file has been put in place, so that no loss of power takes it back."""
+    with suppress(OSError):
+        handle = os.open(folder, os.O_RDONLY)
+        try:
+            os.fsync(handle)
+        finally:
+            os.close(handle)
+
+
+def umask() -> int:
+    """The rights that new files do not get."""
     mask = os.umask(0)
     os.umask(mask)
     return mask

@@ -202,9 +202,9 @@ def parse(text: str, kind: str, system: str = "mm", quantity: str = "value") -> 
         raise OutOfRange(quantity, "(nothing)", "a number is needed")
     if len(raw) > 80 or not ALLOWED.fullmatch(raw):
         raise OutOfRange(quantity, raw[:40], "only numbers, units, brackets and + - * / are understood here")
-    if re.search(r"\*\*|\^", raw):
+    if re.search(r"\*\*|\^|(?<![A-Za-zµμ])[²³]|[²³][²³]", raw):
         raise OutOfRange(quantity, raw, "powers are not understood here; write the product")
-    clean = _spellings(raw)
+    clean = _spellings(_one_mark(raw, quantity))
     pitch = re.fullmatch(r"(.+?)\s*(dp|DP|Dp)", clean)
     if kind == "module" and pitch:
         P = parse(pitch[1], "factor", system, quantity)
@@ -241,6 +241,34 @@ def parse(text: str, kind: str, system: str = "mm", quantity: str = "value") -> 
     if value != value or value in (float("inf"), float("-inf")):
         raise OutOfRange(quantity, raw, "a finite number is needed")
     return value
+
+
+def _one_mark(raw: str, quantity: str) -> str:
+    """Numbers with a point as their decimal mark; raises `OutOfRange` where a comma may stand for either.
+
+    >>> _one_mark("1.234,5 mm", "a_w"), _one_mark("1,234.5", "a_w"), _one_mark("0,125", "a_w"), _one_mark("2,5", "m_n")
+    ('1234.5 mm', '1234.5', '0.125', '2.5')
+    """
+
+    def read(found: re.Match[str]) -> str:
+        text = found[0]
+        point, comma = text.rfind("."), text.rfind(",")
+        if comma < 0:
+            return text
+        mark = "," if comma > point else "."
+        whole, _, part = text.rpartition(mark)
+        if point < 0 and text.count(",") == 1:
+            if len(part) == 3 and 1 <= len(whole) <= 3 and whole.strip("0"):
+                raise OutOfRange(
+                    quantity, text, f"it may mean {whole}.{part} or {whole}{part}: write one of these, without a comma"
+                )
+            return f"{whole}.{part}"
+        groups = re.split(r"[.,]", whole if point >= 0 else text)
+        if not all(len(g) == 3 for g in groups[1:]):
+            raise OutOfRange(quantity, text, "its points and commas do not part it into thousands")
+        return "".join(groups) + (f".{part}" if point >= 0 else "")
+
+    return re.sub(r"\d[\d.,]*\d", read, raw)
 
 
 def _spellings(raw: str) -> str:

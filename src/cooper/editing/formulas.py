@@ -74,12 +74,13 @@ def read_formula(text: str, place: str) -> ast.expr:
         if isinstance(node, ast.Call):
             if not isinstance(node.func, ast.Name) or node.func.id not in FUNCTIONS or node.keywords:
                 raise OutOfRange(place, text[:40], f"functions are {', '.join(FUNCTIONS)}")
+        elif isinstance(node, ast.UnaryOp):
+            if not isinstance(node.op, ast.USub | ast.UAdd):
+                raise OutOfRange(place, text[:40], "only numbers, names, + - * / ^ and brackets are understood")
         elif isinstance(node, ast.Constant):
             if isinstance(node.value, bool) or not isinstance(node.value, int | float):
                 raise OutOfRange(place, text[:40], "only numbers, names and arithmetic are understood")
-        elif not isinstance(
-            node, ast.Name | ast.Attribute | ast.BinOp | ast.UnaryOp | ast.operator | ast.unaryop | ast.Load
-        ):
+        elif not isinstance(node, ast.Name | ast.Attribute | ast.BinOp | ast.operator | ast.unaryop | ast.Load):
             raise OutOfRange(place, text[:40], "only numbers, names, + - * / ^ and brackets are understood")
     return tree
 
@@ -126,7 +127,7 @@ def value_of(tree: ast.expr, look: Callable[[str], float], place: str, text: str
         value = of(tree)
     except OutOfRange:
         raise
-    except (ZeroDivisionError, OverflowError, ValueError, TypeError) as error:
+    except (ZeroDivisionError, OverflowError, ValueError, TypeError, RecursionError) as error:
         raise OutOfRange(place, text[:40], f"it cannot be worked out: {error}") from error
     if isinstance(value, complex) or not math.isfinite(value):
         raise OutOfRange(place, text[:40], "it does not give a finite number")

@@ -9,7 +9,7 @@ from dataclasses import dataclass
 from pathlib import Path
 
 from cooper.document.models import Design
-from cooper.document.store import write_atomically
+from cooper.document.store import flush_folder, followed, umask, write_atomically
 from cooper.exchange.body import Body, bodies
 from cooper.exchange.dxf import write_dxf
 from cooper.exchange.flank_csv import flank_csv
@@ -66,14 +66,14 @@ def export(
         return
     one = results.stages[stage]
     if kind == ".dxf":
-        _through(
+        whole_or_not(
             path,
             lambda p: write_dxf(design, results, p, (stage,), o.tolerance or 1e-3, o.compensation, o.curves, o.gear),
         )
     elif kind == ".step":
-        _through(path, lambda p: write_step(_wanted(design, one, stage, o), p, one.name))
+        whole_or_not(path, lambda p: write_step(_wanted(design, one, stage, o), p, one.name))
     elif kind in (".stl", ".3mf"):
-        _through(path, lambda p: write_mesh(_wanted(design, one, stage, o), p, o.tolerance or 0.01, o.compensation))
+        whole_or_not(path, lambda p: write_mesh(_wanted(design, one, stage, o), p, o.tolerance or 0.01, o.compensation))
     elif kind == ".svg":
         write_atomically(path, pair_svg(design, one, stage, o.tolerance or 1e-3, o.compensation))
     elif kind == ".csv":
@@ -89,9 +89,9 @@ def export(
 
 def _whole_train(design: Design, results: Results, path: Path, kind: str, o: Options) -> None:
     if kind == ".dxf":
-        _through(path, lambda p: write_train_dxf(design, results, p, o.tolerance or 1e-3))
+        whole_or_not(path, lambda p: write_train_dxf(design, results, p, o.tolerance or 1e-3))
     elif kind == ".step":
-        _through(path, lambda p: write_train_step(design, results, p))
+        whole_or_not(path, lambda p: write_train_step(design, results, p))
     else:
         raise ValueError(f"the whole train leaves as .dxf or .step; {kind or 'no suffix'} is written stage by stage")
 
@@ -101,14 +101,23 @@ def _wanted(design: Design, results: StageResults, stage: int, options: Options)
     return both if options.gear == 0 else (both[options.gear - 1],)
 
 
-def _through(path: Path, write: Callable[[Path], None]) -> None:
+def whole_or_not(path: Path, write: Callable[[Path], None]) -> None:
     """Write to a file beside the wanted one and put it in its place only when it is whole."""
-    handle, name = tempfile.mkstemp(prefix=f".{path.stem}.", suffix=path.suffix.lower(), dir=path.parent)
+    target = followed(path)
+    try:
+        handle, name = tempfile.mkstemp(prefix=".cooper-", suffix=path.suffix.lower(), dir=target.parent)
+    except OSError as fault:
+        raise OSError(fault.errno, fault.strerror, str(path)) from None
     os.close(handle)
     temporary = Path(name)
     try:
         write(temporary)
-        temporary.chmod(0o644)
-        temporary.replace(path)
+        with temporary.open("rb") as written:
+            os.fsync(written.fileno())
+        temporary.chmod(target.stat().st_mode & 0o7777 if target.exists() else 0o666 & ~umask())
+        temporary.replace(target)
+        flush_folder(target.parent)
+    except OSError as fault:
+        raise OSError(fault.errno, fault.strerror or str(fault), str(path)) from None
     finally:
         temporary.unlink(missing_ok=True)

@@ -10,6 +10,7 @@ from PySide6.QtCore import QTimer
 from PySide6.QtWidgets import QApplication
 
 from cooper.desk.frame import theme as th
+from cooper.desk.frame.beside_window import Beside
 from cooper.desk.frame.session import Session
 from cooper.desk.frame.window import Window
 from cooper.document.models import Design
@@ -60,5 +61,13 @@ def run(design: Design, path: Path | None, *, start: bool = False) -> int:
     beat.timeout.connect(lambda: None)
     import signal
 
-    signal.signal(signal.SIGINT, lambda *_: app.quit())
+    def end(number: int, _frame: object) -> None:
+        """Keep what is not saved before the program is ended from outside."""
+        window.autosave_now()
+        app.exit(128 + number)
+
+    for number in (signal.SIGINT, signal.SIGTERM, signal.SIGHUP):
+        signal.signal(number, end)
+    # What takes long is done beside the window; its process is there before it is needed.
+    QTimer.singleShot(1500, Beside.of_program().warm)
     return app.exec()

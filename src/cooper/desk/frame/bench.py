@@ -16,6 +16,7 @@ from cooper.desk.frame.registry import LENSES, lenses
 from cooper.desk.frame.session import Session
 from cooper.desk.lenses.drawing import MeshDrawing, on_circle
 from cooper.desk.lenses.set_lens import SetLens
+from cooper.desk.widgets.labels import plain_tip
 from cooper.desk.widgets.tag import HEIGHT, Tag
 from cooper.editing.fields import Field, bench_fields
 
@@ -137,7 +138,7 @@ class Bench(QWidget):
             button.setProperty("warned", counts)
             button.style().unpolish(button)
             button.style().polish(button)
-        button.setToolTip("\n".join(n.text for n in found))
+        plain_tip(button, "\n".join(n.text for n in found))
         button.setAccessibleDescription("; ".join(n.text for n in found))
 
     def _more_of_set(self, stage: int, i: int) -> None:

@@ -9,13 +9,12 @@ import sys
 from collections import deque
 from collections.abc import Callable
 from dataclasses import dataclass, field
-from pathlib import Path
 from typing import Any
 
-from PySide6.QtCore import QObject, QProcess, QProcessEnvironment
+from PySide6.QtCore import QObject, QProcess
 from shiboken6 import isValid
 
-import cooper
+from cooper.desk.frame.child import surroundings
 from cooper.helper import LENGTH, STOP, frame
 
 Take = Callable[[Any], object]
@@ -70,13 +69,7 @@ class Beside(QObject):
             return
         process = QProcess(self)
         process.setProcessChannelMode(QProcess.ProcessChannelMode.ForwardedErrorChannel)
-        surroundings = QProcessEnvironment.systemEnvironment()
-        # The same Cooper as this one, however it was started, and nothing from the folder one stands in.
-        surroundings.insert(
-            "PYTHONPATH", os.pathsep.join([str(Path(cooper.__file__).parent.parent), *filter(None, sys.path)])
-        )
-        surroundings.insert("PYTHONSAFEPATH", "1")
-        process.setProcessEnvironment(surroundings)
+        process.setProcessEnvironment(surroundings())
         process.readyReadStandardOutput.connect(self._read)
         process.finished.connect(self._ended)
         self.process, self.buffer = process, bytearray()

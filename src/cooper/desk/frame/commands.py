@@ -7,7 +7,9 @@ from dataclasses import dataclass
 
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QKeyEvent
-from PySide6.QtWidgets import QFrame, QLabel, QLineEdit, QListWidget, QListWidgetItem, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QFrame, QLineEdit, QListWidget, QListWidgetItem, QVBoxLayout, QWidget
+
+from cooper.desk.widgets.labels import Label
 
 
 @dataclass(frozen=True)
@@ -45,7 +47,7 @@ class CommandList(QFrame):
         self.list.itemActivated.connect(lambda _item: self.run())
         self.list.itemClicked.connect(lambda _item: self.run())
         self.list.setFocusPolicy(Qt.FocusPolicy.NoFocus)
-        self.none = QLabel("No command has these words.")
+        self.none = Label("No command has these words.")
         box.addWidget(self.line)
         box.addWidget(self.list, 1)
         box.addWidget(self.none)

@@ -2,16 +2,18 @@
 
 from __future__ import annotations
 
-import os
 import sys
 import tempfile
+import uuid
 from collections.abc import Callable
+from contextlib import suppress
 from pathlib import Path
 
-from PySide6.QtCore import QObject, QProcess, QProcessEnvironment
-from PySide6.QtWidgets import QComboBox, QDialog, QDialogButtonBox, QFormLayout, QLabel, QLineEdit, QWidget
+from PySide6.QtCore import QObject, QProcess
+from PySide6.QtWidgets import QComboBox, QDialog, QDialogButtonBox, QFormLayout, QLineEdit, QWidget
 
-import cooper
+from cooper.desk.frame.child import surroundings
+from cooper.desk.widgets.labels import Label
 from cooper.document.models import Design
 from cooper.document.store import save_design
 from cooper.document.units import parse
@@ -30,10 +32,16 @@ class Background(QObject):
     def start(self, design: Design, path: Path, stage: int, options: Options, more: tuple[str, ...] = ()) -> None:
         """Begin; the design is taken as it is now, whatever is edited meanwhile."""
         self.cancel()
-        folder = tempfile.TemporaryDirectory(prefix="cooper-export-")
-        source = Path(folder.name) / "design.cooper.json"
-        save_design(design, source)
-        words = ["-m", "cooper", "export", str(source), str(path), "--stage", str(stage + 1)]
+        try:
+            folder = tempfile.TemporaryDirectory(prefix="cooper-export-")
+            source = Path(folder.name) / "design.cooper.json"
+            save_design(design, source)
+        except OSError as fault:
+            self.done(path, f"the folder for what is written on the way: {fault.strerror or fault}")
+            return
+        # Written under a name of its own, so that what is broken off can be cleared away.
+        part = path.parent / f".cooper-{uuid.uuid4().hex[:12]}{path.suffix.lower()}"
+        words = ["-m", "cooper", "export", str(source), str(part), "--stage", str(stage + 1)]
         words += ["--compensation", str(options.compensation), "--curves", options.curves, "--gear", str(options.gear)]
         words += more
         if options.tolerance is not None:
@@ -43,19 +51,25 @@ class Background(QObject):
 
         def finished(code: int, _status: object) -> None:
             folder.cleanup()
-            if self.process is process:
+            wanted = self.process is process
+            fault = ""
+            try:
+                if code == 0 and wanted:
+                    part.replace(path)
+            except OSError as error:
+                fault = f"{path}: {error.strerror or error}"
+            for rest in part.parent.glob(f"{part.stem}*"):
+                with suppress(OSError):
+                    rest.unlink()
+            if wanted:
                 self.process = None
                 told = bytes(process.readAllStandardError().data()).decode(errors="replace").strip().splitlines()
-                self.done(path, "" if code == 0 else (told[-1] if told else "the export broke off"))
+                last = told[-1].replace(str(part), str(path)).replace(part.name, path.name) if told else ""
+                self.done(path, fault if code == 0 else (last or "the export broke off"))
             process.deleteLater()
 
         process.finished.connect(finished)
-        # The same Cooper as this one, however it was started.
-        surroundings = QProcessEnvironment.systemEnvironment()
-        surroundings.insert(
-            "PYTHONPATH", os.pathsep.join([str(Path(cooper.__file__).parent.parent), *filter(None, sys.path)])
-        )
-        process.setProcessEnvironment(surroundings)
+        process.setProcessEnvironment(surroundings())
         process.start(sys.executable, words)
 
     @property
@@ -66,8 +80,11 @@ class Background(QObject):
         """Stop what is running; what it had written is left in no place."""
         process, self.process = self.process, None
         if process is not None:
-            process.kill()
-            process.waitForFinished(2000)
+            # Asked first, so that it can clear away what it has written.
+            process.terminate()
+            if not process.waitForFinished(1500):
+                process.kill()
+                process.waitForFinished(2000)
 
 
 class ExportDialog(QDialog):
@@ -92,7 +109,7 @@ class ExportDialog(QDialog):
         self.which = QComboBox()
         self.which.setObjectName("export_which")
         self.which.addItems(["both gears", "the driving gear alone", "the driven gear alone"])
-        self.fault = QLabel()
+        self.fault = Label()
         self.fault.setObjectName("export_fault")
         self.fault.setWordWrap(True)
         form.addRow("What", self.kind)

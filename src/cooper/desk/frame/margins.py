@@ -22,6 +22,7 @@ from cooper.desk.frame import theme as th
 from cooper.desk.frame.beside_window import Task, beside
 from cooper.desk.frame.session import Session
 from cooper.desk.frame.warning_rows import WarningRow, WorstRow
+from cooper.desk.widgets.labels import Label, plain_tip
 from cooper.desk.widgets.shapes import drop
 from cooper.desk.widgets.typeset import (
     draw,
@@ -106,7 +107,7 @@ class CheckRow(QAbstractButton):
         tip = f"{check.label}: {margin_words(check)}"
         if check.verdict != "holds":
             tip += f"\nIf not met: {check.means}"
-        self.setToolTip(tip)
+        plain_tip(self, tip)
         self.update()
 
     def value_text(self) -> str:
@@ -175,9 +176,10 @@ class LeverRow(QAbstractButton):
         self.setAccessibleName(f"Lever: {lever.label} {self.value_text()}")
         self.setAccessibleDescription(self.effect_text())
         tried = lever.results is not None and self.moves
-        self.setToolTip(
+        plain_tip(
+            self,
             lever.cannot
-            or f"Try {lever.label} {self.value_text()}: {self.effect_text()}\n{self.all_effects() if tried else ''}".strip()
+            or f"Try {lever.label} {self.value_text()}: {self.effect_text()}\n{self.all_effects() if tried else ''}".strip(),
         )
 
     def value_text(self) -> str:
@@ -251,7 +253,7 @@ class Margins(QWidget):
         outer.setSpacing(4)
         head = QHBoxLayout()
         head.setContentsMargins(14, 0, 14, 0)
-        self.title, self.method = QLabel("Margins"), QLabel()
+        self.title, self.method = Label("Margins"), Label()
         self.method.setObjectName("method")
         self.count = QPushButton()
         self.count.setObjectName("warning_count")
@@ -358,7 +360,7 @@ class Margins(QWidget):
             self.column.insertWidget(at + above + n, quiet)
         count = len(session.results.warnings())
         self.count.setText("no warnings" if count == 0 else "1 warning" if count == 1 else f"{count} warnings")
-        self.count.setToolTip("Warnings on the whole train; a click opens all notes (Ctrl+I)")
+        plain_tip(self.count, "Warnings on the whole train; a click opens all notes (Ctrl+I)")
 
     def _show_worst(self, in_sight: set[str]) -> None:
         """The worst check of the train, where it is not among the first of the list."""
@@ -379,7 +381,7 @@ class Margins(QWidget):
 
     def _head(self, name: str) -> QLabel:
         """The name of a mesh over its checks, where several are looked at."""
-        head = QLabel(name)
+        head = Label(name)
         th.put_on(head, th.label_style(self.theme, "copper", bold=True))
         head.setContentsMargins(14, 6, 0, 0)
         return head
@@ -428,7 +430,7 @@ class Margins(QWidget):
             box = QVBoxLayout(self.card)
             box.setContentsMargins(4, 6, 4, 6)
             box.setSpacing(0)
-            self.card_title = QLabel()
+            self.card_title = Label()
             self.card_title.setObjectName("levers_title")
             self.card_title.setContentsMargins(10, 0, 0, 2)
             box.addWidget(self.card_title)

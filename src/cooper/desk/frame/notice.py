@@ -3,12 +3,14 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from functools import partial
 from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QTimer
-from PySide6.QtWidgets import QFrame, QHBoxLayout, QLabel, QPushButton
+from PySide6.QtWidgets import QFrame, QHBoxLayout, QPushButton
 
 from cooper.desk.frame import theme as th
+from cooper.desk.widgets.labels import Label
 
 if TYPE_CHECKING:
     from cooper.desk.frame.window import Window
@@ -25,7 +27,7 @@ class Notice(QFrame):
         self.setObjectName("sheet")
         row = QHBoxLayout(self)
         row.setContentsMargins(14, 7, 10, 7)
-        self.text = QLabel()
+        self.text = Label()
         self.text.setObjectName("notice_text")
         self.text.setWordWrap(True)
         row.addWidget(self.text, 1)
@@ -33,17 +35,35 @@ class Notice(QFrame):
         self.row = row
         self.fade = QTimer(self)
         self.fade.setSingleShot(True)
-        self.fade.timeout.connect(self.hide)
+        self.fade.timeout.connect(self.end)
+        self.questions: list[tuple[str, list[Answer]]] = []
         self.hide()
 
     def say(self, words: str, *, bad: bool = False) -> None:
         """Show a message; good news goes by itself, bad news stays until Escape or the next."""
-        self._show(words, bad, [("Close", self.hide)] if bad else [])
+        self._show(words, bad, [("Close", self.end)] if bad else [])
         if not bad:
             self.fade.start(4000)
 
     def ask(self, words: str, answers: list[Answer]) -> None:
+        """Ask; what is said meanwhile goes by, the question stays until it is answered."""
+        self.questions.append((words, answers))
         self._show(words, False, answers)
+
+    def withdraw(self, words: str) -> None:
+        """A question is settled without an answer."""
+        self.questions = [q for q in self.questions if q[0] != words]
+
+    def end(self) -> None:
+        """Hide what was said; a question that it covered is there again."""
+        self.hide()
+        if self.questions:
+            self._show(self.questions[-1][0], False, self.questions[-1][1])
+
+    def _answer(self, answers: list[Answer], act: Callable[[], object]) -> None:
+        self.questions = [q for q in self.questions if q[1] is not answers]
+        self.end()
+        act()
 
     def _show(self, words: str, bad: bool, answers: list[Answer]) -> None:
         self.fade.stop()
@@ -56,8 +76,9 @@ class Notice(QFrame):
         for name, act in answers:
             button = QPushButton(name)
             button.setObjectName(f"notice_{name.lower().replace(' ', '_')}")
-            button.clicked.connect(self.hide)
-            button.clicked.connect(act)
+            asked = any(q[1] is answers for q in self.questions)
+            done = partial(self._answer, answers, act) if asked else act
+            button.clicked.connect(lambda _on=False, done=done: done())
             self.row.addWidget(button)
             self.buttons.append(button)
         self.place()

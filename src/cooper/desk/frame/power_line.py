@@ -14,6 +14,7 @@ from cooper.desk.frame import theme as th
 from cooper.desk.frame.margins import margin_words
 from cooper.desk.frame.session import Session
 from cooper.desk.lenses.train_lens import role_of
+from cooper.desk.widgets.labels import plain_tip
 from cooper.desk.widgets.shapes import drop, section_path
 from cooper.desk.widgets.typeset import advance, draw_note, draw_verdict, elided, words
 from cooper.document.units import KINDS, number, number_with_unit, screen_unit
@@ -196,7 +197,7 @@ class PowerLine(QFrame):
             end = DutyEnd(self, name == "duty_in")
             end.setObjectName(name)
             end.setAccessibleName(meaning)
-            end.setToolTip(meaning + " – click to edit")
+            plain_tip(end, meaning + " – click to edit")
             end.clicked.connect(self.duty_wanted)
             self.ends.append(end)
         self.sets: list[QPushButton] = []
@@ -245,7 +246,7 @@ class PowerLine(QFrame):
                 for which in ("in", "out")
                 if f"T_{which}" in power
             ]
-            card.setToolTip("\n".join((f"{name}: {worst.label} {margin_words(worst)}", *shafts)))
+            plain_tip(card, "\n".join((f"{name}: {worst.label} {margin_words(worst)}", *shafts)))
             card.update()
         self._arrange()
         self.update()
@@ -267,7 +268,7 @@ class PowerLine(QFrame):
         for button, s in zip(self.sets, sets, strict=True):
             button.setText(s.name)
             button.setAccessibleName(f"Show {s.name} whole")
-            button.setToolTip(f"{s.name}: show it whole on the Bench")
+            plain_tip(button, f"{s.name}: show it whole on the Bench")
 
     def resizeEvent(self, event: object) -> None:
         self._arrange()

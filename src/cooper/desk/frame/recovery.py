@@ -1,79 +1,116 @@
-"""Autosave of unsaved work, and finding what a killed program left behind."""
+"""Autosave of unsaved work, and finding what a killed program left behind.
+
+Each window keeps its work in a file of its own, with a lock beside it that the system lets go when the program ends, however it does.
+"""
 
 from __future__ import annotations
 
+import fcntl
 import json
-import os
+import time
+import uuid
+from contextlib import suppress
 from dataclasses import dataclass
 from pathlib import Path
+from typing import IO
 
 import platformdirs
 
 from cooper.document.models import Design
 from cooper.document.store import Unusable, design_text, read_design, write_atomically
 
+OLD_PARTS = 24 * 3600.0
+"""Seconds after which a half-written file in the state folder belongs to nobody."""
+
 
 def state_folder() -> Path:
-    """Where autosaves and settings live; made on first use."""
+    """Where autosaves and settings live; made on first use, where that can be."""
     folder = Path(platformdirs.user_state_dir("cooper", appauthor=False))
-    folder.mkdir(parents=True, exist_ok=True)
+    with suppress(OSError):
+        folder.mkdir(parents=True, exist_ok=True)
     return folder
 
 
 @dataclass(frozen=True)
 class Leftover:
-    """Unsaved work of a program that no longer runs. ``path`` is the file that it belonged to, if any."""
+    """Unsaved work of a program that no longer runs: the file it belonged to, if any, and when it was kept (seconds)."""
 
     file: Path
     path: Path | None
     design: Design
+    when: float = 0.0
+
+    def forget(self) -> None:
+        """Take it away."""
+        for file in (self.file, lock_of(self.file)):
+            with suppress(OSError):
+                file.unlink(missing_ok=True)
 
 
-def autosave_file() -> Path:
-    """The autosave of this process."""
-    return state_folder() / f"autosave-{os.getpid()}.json"
+def lock_of(file: Path) -> Path:
+    """The lock that is held while the program of an autosave runs."""
+    return file.with_suffix(".lock")
 
 
-def autosave(design: Design, path: Path | None) -> None:
-    """Write the unsaved design down; atomic, silent when the disk refuses (the design in the window is untouched)."""
-    body = {"pid": os.getpid(), "path": str(path) if path else None, "design": json.loads(design_text(design))}
-    try:
-        write_atomically(autosave_file(), json.dumps(body))
-    except OSError:
-        return
+class Keeper:
+    """The autosave of one window."""
 
+    def __init__(self) -> None:
+        self.file = state_folder() / f"autosave-{uuid.uuid4().hex}.json"
+        self._lock: IO[str] | None = None
 
-def forget() -> None:
-    """Remove this process's autosave, once its work is saved or given up."""
-    autosave_file().unlink(missing_ok=True)
+    def keep(self, design: Design, path: Path | None) -> str:
+        """Write the unsaved design down, whole or not at all; why not, empty when it is kept."""
+        body = {"path": str(path) if path else None, "design": json.loads(design_text(design)), "when": time.time()}
+        try:
+            if self._lock is None:
+                lock = lock_of(self.file).open("w")
+                fcntl.flock(lock, fcntl.LOCK_EX | fcntl.LOCK_NB)
+                self._lock = lock
+            write_atomically(self.file, json.dumps(body))
+        except OSError as fault:
+            return f"{self.file.parent}: {fault.strerror or fault}"
+        return ""
+
+    def forget(self) -> None:
+        """Remove the autosave, once its work is saved or given up."""
+        with suppress(OSError):
+            self.file.unlink(missing_ok=True)
+        if self._lock is not None:
+            with suppress(OSError):
+                lock_of(self.file).unlink(missing_ok=True)
+            self._lock.close()
+            self._lock = None
 
 
 def leftovers() -> list[Leftover]:
     """Unsaved work of programs that ended without saving, newest first."""
+    folder = state_folder()
     found = []
-    for file in sorted(state_folder().glob("autosave-*.json"), key=lambda f: f.stat().st_mtime, reverse=True):
+    for file in folder.glob("autosave-*.json"):
+        if _held(lock_of(file)):
+            continue
         try:
             body = json.loads(file.read_text(encoding="utf-8"))
-            if _runs(int(body["pid"])):
-                continue
             design = read_design(json.dumps(body["design"]), "autosave")
-            found.append(Leftover(file, Path(body["path"]) if body["path"] else None, design))
-        except (OSError, ValueError, KeyError, TypeError, Unusable):
+            when = float(body.get("when") or file.stat().st_mtime)
+            found.append(Leftover(file, Path(body["path"]) if body["path"] else None, design, when))
+        except (OSError, ValueError, KeyError, TypeError, AttributeError, Unusable):
             continue
-    return found
+    for part in folder.glob(".cooper-*.part"):
+        with suppress(OSError):
+            if time.time() - part.stat().st_mtime > OLD_PARTS:
+                part.unlink()
+    return sorted(found, key=lambda left: -left.when)
 
 
-def _runs(pid: int) -> bool:
-    if pid == os.getpid():
-        return True
+def _held(lock: Path) -> bool:
+    """Whether a running program holds a lock."""
     try:
-        os.kill(pid, 0)
-    except ProcessLookupError:
+        with lock.open() as file:
+            fcntl.flock(file, fcntl.LOCK_SH | fcntl.LOCK_NB)
+    except FileNotFoundError:
         return False
-    except PermissionError:
-        return True
-    # Another program may have been given the number since; ours names itself in its command line.
-    try:
-        return b"cooper" in Path(f"/proc/{pid}/cmdline").read_bytes()
     except OSError:
         return True
+    return False

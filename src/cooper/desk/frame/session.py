@@ -16,7 +16,6 @@ from cooper.document.models import Design
 from cooper.document.units import show_digits
 from cooper.editing.formulas import settled
 from cooper.errors import OutOfRange
-from cooper.results.evaluate import evaluate
 from cooper.results.result_tree import Check, Results
 
 Edit = Callable[[Design, Results], Design]
@@ -51,6 +50,17 @@ class Outcome:
         return self.fault is None
 
 
+def stamp_of(path: Path | None) -> tuple[int, int, int] | None:
+    """What tells whether a file is still the one that was read; None where there is none."""
+    if path is None:
+        return None
+    try:
+        found = path.stat()
+    except OSError:
+        return None
+    return found.st_ino, found.st_mtime_ns, found.st_size
+
+
 class Session(QObject):
     """Holds the states; emits ``changed`` after the present one changed, ``refused`` when an edit could not be."""
 
@@ -70,9 +80,10 @@ class Session(QObject):
         self.system = "mm"
         self.stage = 0
         self.whole = False
-        self.states: list[State] = [State(design, evaluate(design), "start", None)]
+        self.states: list[State] = [State(*settled(design), "start", None)]
         self.at = 0
         self.saved: Design | None = design
+        self.stamp = stamp_of(path)
         self._waiting: deque[Callable[[], None]] = deque()
 
     @property
@@ -92,6 +103,12 @@ class Session(QObject):
         """The state that the present one was made from."""
         parent = self.state.parent
         return None if parent is None else self.states[parent]
+
+    @property
+    def changed_on_disk(self) -> bool:
+        """Whether another program has written the file since it was opened or saved here."""
+        now = stamp_of(self.path)
+        return now is not None and now != self.stamp
 
     @property
     def dirty(self) -> bool:
@@ -253,13 +270,14 @@ class Session(QObject):
 
     def restart(self, design: Design, path: Path | None, *, saved: bool = True) -> None:
         """Begin a new Trail with another document; raises `OutOfRange` when it cannot be evaluated."""
-        first = State(design, evaluate(design), "start", None)
+        first = State(*settled(design), "start", None)
         self.states, self.at, self.path, self.stage = [first], 0, path, 0
         self.saved = design if saved else None
+        self.stamp = stamp_of(path)
         self.opened.emit()
         self.file_changed.emit()
         self.changed.emit()
 
     def mark_saved(self, path: Path) -> None:
-        self.path, self.saved = path, self.design
+        self.path, self.saved, self.stamp = path, self.design, stamp_of(path)
         self.file_changed.emit()

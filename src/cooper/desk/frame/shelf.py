@@ -20,7 +20,7 @@ def shelf_file() -> Path:
 def materials() -> list[Material]:
     """The kept materials by name; what cannot be read is left out."""
     try:
-        rows = json.loads(shelf_file().read_text(encoding="utf-8"))["materials"]
+        rows = list(json.loads(shelf_file().read_text(encoding="utf-8"))["materials"])
     except (OSError, ValueError, KeyError, TypeError):
         return []
     found = []

@@ -12,7 +12,6 @@ from PySide6.QtWidgets import (
     QFrame,
     QGridLayout,
     QHBoxLayout,
-    QLabel,
     QPushButton,
     QVBoxLayout,
     QWidget,
@@ -23,6 +22,7 @@ from cooper.demo import DEMOS
 from cooper.desk.frame import theme as th
 from cooper.desk.frame.beside_window import beside
 from cooper.desk.lenses.miniature import MiniatureCard
+from cooper.desk.widgets.labels import Label
 from cooper.results.result_tree import Results
 
 CARD = QSize(212, 168)
@@ -67,7 +67,7 @@ class StartPage(QFrame):
         self.setAccessibleName("Start page")
         box = QVBoxLayout(self)
         box.setContentsMargins(28, 20, 28, 18)
-        title = QLabel("Begin with a design of the Larkfell workshop, or open your own")
+        title = Label("Begin with a design of the Larkfell workshop, or open your own")
         th.put_on(title, th.label_style(theme, "ink", th.TITLE, bold=True))
         box.addWidget(title)
         grid = QGridLayout()

@@ -17,6 +17,7 @@ from PySide6.QtWidgets import (
 
 from cooper.desk.frame import theme as th
 from cooper.desk.frame.session import Session
+from cooper.desk.widgets.labels import plain_tip
 from cooper.desk.widgets.shapes import drop
 from cooper.desk.widgets.typeset import Run, draw, elided, label_runs, width
 
@@ -42,7 +43,7 @@ class Stop(QAbstractButton):
         name = f"“{state.name}”" if state.name else state.label
         self.setAccessibleName(f"State {self.index + 1}: {name}")
         self.setAccessibleDescription(f"worst check {verdict}" + (", the present state" if self.present else ""))
-        self.setToolTip(f"{name}\n{state.label}; worst check {verdict}\nClick to go there, P to pin")
+        plain_tip(self, f"{name}\n{state.label}; worst check {verdict}\nClick to go there, P to pin")
         self.update()
 
     @property

@@ -7,6 +7,7 @@ from PySide6.QtGui import QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QAbstractButton, QSizePolicy, QWidget
 
 from cooper.desk.frame import theme as th
+from cooper.desk.widgets.labels import plain_tip
 from cooper.desk.widgets.typeset import advance, draw_note, draw_verdict, elided, words
 from cooper.document.quantities import plain
 from cooper.results.result_tree import Check, Note
@@ -44,8 +45,9 @@ class WarningRow(QAbstractButton):
         self.setCursor(Qt.CursorShape.PointingHandCursor)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
         self.setAccessibleName(f"warning{f', counts as {note.counts}' if note.counts else ''}: {self.text_shown}")
-        self.setToolTip(
-            self.text_shown if not note.counts else f"{self.text_shown}\nThis alone makes the verdict {note.counts}."
+        plain_tip(
+            self,
+            self.text_shown if not note.counts else f"{self.text_shown}\nThis alone makes the verdict {note.counts}.",
         )
         self._fit()
 
@@ -88,8 +90,9 @@ class WorstRow(QAbstractButton):
         """The check, the stage it belongs to and its margin in words."""
         self.check, self.told, self.amount = check, f"{where}: {check.label}", amount
         self.setAccessibleName(f"worst of the whole train: {self.told}, {amount}")
-        self.setToolTip(
-            f"Worst of the whole train: {self.told} ({plain(check.symbol, check.index)}), {amount}\nIf not met: {check.means}"
+        plain_tip(
+            self,
+            f"Worst of the whole train: {self.told} ({plain(check.symbol, check.index)}), {amount}\nIf not met: {check.means}",
         )
         self.update()
 

@@ -23,6 +23,7 @@ class WaysOut:
     def __init__(self, window: Window) -> None:
         self.window = window
         self.running = Background(self._written, window)
+        self.words = ""
 
     def export_dialog(self, kind: str) -> None:
         path, _ = QFileDialog.getSaveFileName(
@@ -47,7 +48,7 @@ class WaysOut:
         s = self.window.session
         if path.suffix.lower() in (*SLOW, ".gif"):
             self.running.start(s.design, path, WHOLE, Options(), self.window.bench.view("train").animation_options())
-            self.window.notice.ask(f"Writing {path.name} …", [("Cancel", self.cancel)])
+            self._writing(path)
             return
         try:
             export(s.design, s.results, path, s.system, WHOLE)
@@ -72,7 +73,7 @@ class WaysOut:
         chosen, s = options or Options(), self.window.session
         if path.suffix.lower() in SLOW:
             self.running.start(s.design, path, s.stage, chosen, ("--units", s.system))
-            self.window.notice.ask(f"Writing {path.name} …", [("Cancel", self.cancel)])
+            self._writing(path)
             return
         try:
             export(s.design, s.results, path, s.system, s.stage, chosen)
@@ -81,12 +82,20 @@ class WaysOut:
             return
         self.window.notice.say(f"Exported as {path}")
 
+    def _writing(self, path: Path) -> None:
+        self.words = f"Writing {path.name} …"
+        # Where it could not even begin it is told already.
+        if self.running.busy:
+            self.window.notice.ask(self.words, [("Cancel", self.cancel)])
+
     def cancel(self) -> None:
+        self.window.notice.withdraw(self.words)
         if self.running.busy:
             self.running.cancel()
             self.window.notice.say("The export was cancelled; nothing was written")
 
     def _written(self, path: Path, fault: str) -> None:
+        self.window.notice.withdraw(self.words)
         if fault:
             self.window.notice.say(f"Not exported. {fault}", bad=True)
         else:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import time
 from collections.abc import Callable
 from functools import partial
 from pathlib import Path
@@ -61,8 +62,9 @@ class Window(QMainWindow):
         self.digits = session.set_digits(int(saved) if saved.lstrip("+-").isdigit() else 0)
         self.setObjectName("window")
         self.setAcceptDrops(True)
-        self.setMinimumSize(980, 640)
-        self.resize(1280, 800)
+        self.setMinimumSize(960, 600)
+        room = QApplication.primaryScreen().availableGeometry()
+        self.resize(min(1280, room.width()), min(800, room.height()))
         self.power_line = PowerLine(session, self.theme)
         self.bench: Bench = Bench(session, self.theme)
         self.margins = Margins(session, self.theme)
@@ -76,6 +78,8 @@ class Window(QMainWindow):
         self.asked: Tag | CheckRow | None = None
         self._sheet_again: Callable[[], None] = lambda: None
         self.notice = Notice(self)
+        self.keeper = recovery.Keeper()
+        self.not_kept = False
         self.ways_out: WaysOut = WaysOut(self)
         self.commands = [
             Command(a.key, a.words, a.shortcut, partial(self._act, a), partial(a.when, self), a.asks)
@@ -293,7 +297,7 @@ class Window(QMainWindow):
             self.notice.say(f"Not opened. {fault}", bad=True)
             return
         self.settings.remember(path)
-        recovery.forget()
+        self.keeper.forget()
 
     def open_start(self) -> StartPage:
         """Show the start page over the window."""
@@ -319,7 +323,9 @@ class Window(QMainWindow):
         return self.save_to(Path(path)) if path else False
 
     def save_to(self, path: Path) -> bool:
-        """Save atomically; says why when the disk refuses."""
+        """Save atomically; asks where another program has written the file meanwhile, says why when the disk refuses."""
+        if path == self.session.path and self.session.changed_on_disk and not self._may_overwrite(path):
+            return False
         try:
             save_design(self.session.design, path)
         except OSError as fault:
@@ -328,7 +334,7 @@ class Window(QMainWindow):
         self.session.mark_saved(path)
         self.settings.remember(path)
         self.autosave_later.stop()
-        recovery.forget()
+        self.keeper.forget()
         self.notice.say(f"Saved as {path}")
         return True
 
@@ -338,6 +344,7 @@ class Window(QMainWindow):
             return True
         box = QMessageBox(self)
         box.setWindowTitle("Unsaved changes")
+        box.setTextFormat(Qt.TextFormat.PlainText)
         box.setText(f"“{self.session.design.name}” has changes that are not saved.")
         save = box.addButton("Save", QMessageBox.ButtonRole.AcceptRole)
         give_up = box.addButton("Give them up", QMessageBox.ButtonRole.DestructiveRole)
@@ -347,30 +354,70 @@ class Window(QMainWindow):
             return self.save()
         return box.clickedButton() is give_up
 
+    def _may_overwrite(self, path: Path) -> bool:
+        """Ask what shall become of a file that has changed on disk."""
+        box = QMessageBox(self)
+        box.setWindowTitle("Changed on disk")
+        box.setTextFormat(Qt.TextFormat.PlainText)
+        box.setText(f"{path} was written by another program since it was opened here.")
+        over = box.addButton("Write over it", QMessageBox.ButtonRole.DestructiveRole)
+        other = box.addButton("Save under another name …", QMessageBox.ButtonRole.AcceptRole)
+        disk = box.addButton("Open what is on disk", QMessageBox.ButtonRole.ActionRole)
+        box.addButton("Neither", QMessageBox.ButtonRole.RejectRole)
+        box.exec()
+        if box.clickedButton() is other:
+            self.save_as()
+        elif box.clickedButton() is disk:
+            self.open_path(path)
+        return box.clickedButton() is over
+
     # -- nothing lost
 
     def _after_change(self) -> None:
         self._name_window()
-        if self.session.dirty:
+        # Not put off by the next edit: whoever works without a pause is kept too.
+        if self.session.dirty and not self.autosave_later.isActive():
             self.autosave_later.start()
 
     def autosave_now(self) -> None:
-        if self.session.dirty:
-            recovery.autosave(self.session.design, self.session.path)
+        """Keep the unsaved work; say once when that cannot be."""
+        if not self.session.dirty:
+            self.keeper.forget()
+            return
+        fault = self.keeper.keep(self.session.design, self.session.path)
+        if fault and not self.not_kept:
+            self.not_kept = True
+            self.notice.say(f"Unsaved work cannot be kept beside the program. {fault}", bad=True)
 
     def _offer_recovery(self) -> None:
+        """Ask about the newest work that was left unsaved, then about the next."""
         found = recovery.leftovers()
         if not found:
             return
         left = found[0]
 
         def recover() -> None:
-            self.session.restart(left.design, left.path, saved=False)
-            recovery.autosave(left.design, left.path)
-            left.file.unlink(missing_ok=True)
+            if not self.may_leave():
+                self._offer_recovery()
+                return
+            try:
+                self.session.restart(left.design, left.path, saved=False)
+            except OutOfRange as fault:
+                self.notice.say(f"Not recovered. {fault} It stays in {left.file}.", bad=True)
+                return
+            self.autosave_now()
+            left.forget()
+            self._offer_recovery()
 
-        words = f"“{left.design.name}” was not saved when Cooper last ended."
-        self.notice.ask(words, [("Recover it", recover), ("Give it up", lambda: left.file.unlink(missing_ok=True))])
+        def give_up() -> None:
+            left.forget()
+            self._offer_recovery()
+
+        when = time.strftime("%d %b, %H:%M", time.localtime(left.when))
+        of = f", of {left.path}" if left.path else ""
+        more = f" {len(found) - 1} more are asked about after it." if len(found) > 1 else ""
+        words = f"“{left.design.name}”{of}, kept {when}, was not saved when Cooper last ended.{more}"
+        self.notice.ask(words, [("Recover it", recover), ("Give it up", give_up)])
 
     def closeEvent(self, event: QCloseEvent) -> None:
         if not self.may_leave():
@@ -378,7 +425,7 @@ class Window(QMainWindow):
             return
         self.ways_out.running.cancel()
         self.settings.set_geometry(self.saveGeometry())
-        recovery.forget()
+        self.keeper.forget()
         event.accept()
 
     # -- odds and ends
@@ -397,7 +444,7 @@ class Window(QMainWindow):
                 tag.close_fault()
         elif not self._drop_sheet() and self.margins.opened:
             self.margins.open("")
-        self.notice.hide()
+        self.notice.end()
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         if event.key() == Qt.Key.Key_Escape:

@@ -14,6 +14,7 @@ from cooper.desk.frame.session import Session
 from cooper.desk.lenses.drawing import MARGINS
 from cooper.desk.lenses.lens import Lens
 from cooper.desk.lenses.train_lens import Look, TrainPainter
+from cooper.desk.widgets.labels import Label
 from cooper.desk.widgets.shapes import drop
 from cooper.desk.widgets.tag import HEIGHT, Tag
 from cooper.desk.widgets.typeset import advance, words
@@ -98,7 +99,7 @@ class SetLens(Lens):
         return tag
 
     def _caption(self, part: Part) -> QLabel:
-        label = QLabel(part.name, self)
+        label = Label(part.name, self)
         th.put_on(label, th.label_style(self.theme, "muted", th.SMALL))
         label.adjustSize()
         label.show()

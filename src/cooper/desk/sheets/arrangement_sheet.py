@@ -6,7 +6,7 @@ from functools import partial
 
 from PySide6.QtCore import QRectF, QSize, Qt
 from PySide6.QtGui import QPainter, QPaintEvent
-from PySide6.QtWidgets import QGridLayout, QHBoxLayout, QLabel, QPushButton, QWidget
+from PySide6.QtWidgets import QGridLayout, QHBoxLayout, QPushButton, QWidget
 from shiboken6 import isValid
 
 from cooper.desk.frame import theme as th
@@ -15,6 +15,7 @@ from cooper.desk.frame.registry import SheetEntry, register_sheet
 from cooper.desk.frame.session import Session
 from cooper.desk.lenses.miniature import MiniatureCard
 from cooper.desk.sheets.sheet import Sheet
+from cooper.desk.widgets.labels import Label, plain_tip
 from cooper.document.units import number_with_unit
 from cooper.editing.arrangement import Turned, arrangement_of, arrangements
 from cooper.results.result_tree import Results
@@ -49,7 +50,7 @@ class ArrangementCard(MiniatureCard):
         if self.isEnabled():
             self.setCursor(Qt.CursorShape.PointingHandCursor)
         self.setAccessibleDescription(self.told)
-        self.setToolTip(f"{arrangements()[self.kind]}: {self.told}")
+        plain_tip(self, f"{arrangements()[self.kind]}: {self.told}")
         self.update()
 
     def _numbers(self, results: Results) -> str:
@@ -94,7 +95,7 @@ def arrangement_sheet(session: Session, theme: th.Theme, parent: QWidget, mode: 
     grid = QGridLayout()
     grid.setSpacing(8)
     column.addLayout(grid)
-    note = QLabel(
+    note = Label(
         "Count of the driving gear, module, widths and materials are kept; what follows is a beginning to be worked on."
     )
     th.put_on(note, th.label_style(theme, "muted", th.SMALL))

@@ -5,7 +5,6 @@ from __future__ import annotations
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QGuiApplication
 from PySide6.QtWidgets import (
-    QLabel,
     QPushButton,
     QWidget,
 )
@@ -15,6 +14,7 @@ from cooper.desk.frame import theme as th
 from cooper.desk.frame.registry import SheetEntry, register_sheet
 from cooper.desk.frame.session import Session
 from cooper.desk.sheets.sheet import Sheet
+from cooper.desk.widgets.labels import Label
 from cooper.desk.widgets.typeset import html
 from cooper.document.plain import get_at
 from cooper.document.quantities import parts
@@ -29,7 +29,7 @@ def dimension_sheet(session: Session, theme: th.Theme, parent: QWidget, i: int) 
     name = get_at(session.design, member_path(session.design, k, i)).name
     sheet.title.setText(f"{name[:1].upper()}{name[1:]}: dimension sheet")
     sheet.setAccessibleName(f"Dimension sheet of {name}")
-    table = QLabel()
+    table = Label()
     table.setObjectName("dimension_table")
     table.setTextFormat(Qt.TextFormat.RichText)
     table.setTextInteractionFlags(Qt.TextInteractionFlag.TextSelectableByMouse)

@@ -5,11 +5,10 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import Any
 
-from PySide6.QtWidgets import QLabel
-
 from cooper.desk.frame import theme as th
 from cooper.desk.frame.beside_window import Task, beside
 from cooper.desk.sheets.sheet import Sheet
+from cooper.desk.widgets.labels import Label
 from cooper.desk.widgets.rows_view import RowsView
 from cooper.document.models import Design
 from cooper.errors import OutOfRange
@@ -29,7 +28,7 @@ class Finder:
         self.table.setAccessibleName(f"{name}: what meets the entries")
         self.table.verticalHeader().setDefaultSectionSize(24)
         self.table.activated.connect(lambda index: self.take(index.row()))
-        self.words = QLabel()
+        self.words = Label()
         self.words.setObjectName(f"{name}_words")
         self.words.setWordWrap(True)
         self.found: list[Any] = []

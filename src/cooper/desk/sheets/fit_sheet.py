@@ -5,13 +5,14 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import Any
 
-from PySide6.QtWidgets import QComboBox, QHBoxLayout, QLabel, QLineEdit, QPushButton, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QComboBox, QHBoxLayout, QLineEdit, QPushButton, QVBoxLayout, QWidget
 
 from cooper.desk.frame import theme as th
 from cooper.desk.frame.registry import SheetEntry, register_sheet
 from cooper.desk.frame.session import Session
 from cooper.desk.sheets.finder import Finder
 from cooper.desk.sheets.sheet import Sheet
+from cooper.desk.widgets.labels import Label
 from cooper.document.units import KINDS as UNITS
 from cooper.document.units import number, parse, screen_unit
 
@@ -125,12 +126,12 @@ class FitSheet(Sheet):
         self.ways.find("cooper.editing.fitting:reach", asked)
 
     def _heading(self, column: QVBoxLayout, text: str) -> None:
-        label = QLabel(text)
+        label = Label(text)
         th.put_on(label, th.label_style(self.theme, "copper", bold=True))
         column.addWidget(label)
 
     def _entry(self, row: QHBoxLayout, words: str, name: str, text: str, run: Callable[[], None]) -> QLineEdit:
-        label = QLabel(words)
+        label = Label(words)
         th.put_on(label, th.label_style(self.theme, "muted", th.SMALL))
         line = QLineEdit(text)
         line.setObjectName(name)

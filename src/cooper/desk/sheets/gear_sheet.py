@@ -7,13 +7,14 @@ from contextlib import suppress
 from functools import partial
 
 from PySide6.QtCore import Qt
-from PySide6.QtWidgets import QInputDialog, QLabel, QPushButton, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QInputDialog, QPushButton, QVBoxLayout, QWidget
 
 from cooper.desk.frame import shelf
 from cooper.desk.frame import theme as th
 from cooper.desk.frame.registry import SheetEntry, register_sheet
 from cooper.desk.frame.session import Session
 from cooper.desk.sheets.sheet import Choice, Option, Sheet, path_choice, setting
+from cooper.desk.widgets.labels import Label
 from cooper.document.models import Design, Gear
 from cooper.document.plain import get_at
 from cooper.document.quantities import plain
@@ -127,7 +128,7 @@ class GearSheet(Sheet):
         keep.setProperty("plain", True)
         keep.clicked.connect(lambda: keep_material(session, self.path, self))
         column.addWidget(keep, alignment=Qt.AlignmentFlag.AlignLeft)
-        self.mass = QLabel()
+        self.mass = Label()
         self.mass.setObjectName(f"mass_{i}")
         th.put_on(self.mass, th.label_style(self.theme, "muted", th.SMALL))
         column.addWidget(self.mass)

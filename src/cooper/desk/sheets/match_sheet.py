@@ -6,13 +6,14 @@ from math import degrees
 from typing import Any
 
 from PySide6.QtCore import Qt
-from PySide6.QtWidgets import QHBoxLayout, QLabel, QLineEdit, QPushButton, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QLineEdit, QPushButton, QWidget
 
 from cooper.desk.frame import theme as th
 from cooper.desk.frame.registry import SheetEntry, register_sheet
 from cooper.desk.frame.session import Session
 from cooper.desk.sheets.finder import Finder
 from cooper.desk.sheets.sheet import Sheet
+from cooper.desk.widgets.labels import Label
 from cooper.document.models import Design
 from cooper.document.units import KINDS as UNITS
 from cooper.document.units import parse, screen_unit
@@ -64,7 +65,7 @@ class MatchSheet(Sheet):
         column.addWidget(button, alignment=Qt.AlignmentFlag.AlignLeft)
         column.addWidget(self.finder.table, 1)
         column.addWidget(self.finder.words)
-        note = QLabel(
+        note = Label(
             "Taking one makes the driving gear the measured one. Two spans over neighbouring counts tell the base pitch."
         )
         th.put_on(note, th.label_style(theme, "muted", th.SMALL))
@@ -73,7 +74,7 @@ class MatchSheet(Sheet):
 
     def _entry(self, name: str, words: str, hint: str) -> QHBoxLayout:
         row = QHBoxLayout()
-        label = QLabel(words)
+        label = Label(words)
         th.put_on(label, th.label_style(self.theme, "muted", th.SMALL))
         label.setFixedWidth(230)
         line = QLineEdit()

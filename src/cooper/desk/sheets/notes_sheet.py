@@ -3,12 +3,13 @@
 from __future__ import annotations
 
 from PySide6.QtCore import Qt
-from PySide6.QtWidgets import QLabel, QWidget
+from PySide6.QtWidgets import QWidget
 
 from cooper.desk.frame import theme as th
 from cooper.desk.frame.registry import SheetEntry, register_sheet
 from cooper.desk.frame.session import Session
 from cooper.desk.sheets.sheet import Sheet
+from cooper.desk.widgets.labels import Label
 from cooper.desk.widgets.typeset import html
 
 
@@ -23,7 +24,7 @@ def notes_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
         mark = f"<span style='color:{theme.copper}'>{words[note.level]}</span>"
         several = len(session.results.stages) > 1 and note.stage is not None
         where = f"{session.results.stages[note.stage or 0].name}: " if several else ""
-        label = QLabel(f"{mark}&nbsp; {html(where + note.text)}")
+        label = Label(f"{mark}&nbsp; {html(where + note.text)}")
         label.setTextFormat(Qt.TextFormat.RichText)
         label.setWordWrap(True)
         label.setTextInteractionFlags(Qt.TextInteractionFlag.TextSelectableByMouse)

@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
-from PySide6.QtWidgets import QLabel, QWidget
+from PySide6.QtWidgets import QWidget
 from shiboken6 import isValid
 
 from cooper.desk.frame import theme as th
 from cooper.desk.frame.registry import SheetEntry, register_sheet
 from cooper.desk.frame.session import Session
 from cooper.desk.sheets.sheet import Choice, Sheet, path_choice
+from cooper.desk.widgets.labels import Label
 from cooper.desk.widgets.typeset import html
 from cooper.document.models import Design
 from cooper.document.units import number_with_unit
@@ -81,13 +82,13 @@ def plastic_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
         ],
     )
     sheet.add_group(left, "Required of them", [fields[f"plastic_{s}"] for s in ("S_Fmin", "S_Hmin", "delta_Wmax")])
-    head = QLabel("What they come to")
+    head = Label("What they come to")
     th.put_on(head, th.label_style(theme, "copper", bold=True))
     right.addWidget(head)
-    table = QLabel()
+    table = Label()
     table.setObjectName("plastic_table")
     right.addWidget(table)
-    told = QLabel(
+    told = Label(
         html(
             "Wear is known where a gear states its wear coefficient k_W. Own materials, modulus and strength stand on the sheet of each gear, "
         )

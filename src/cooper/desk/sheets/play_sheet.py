@@ -5,12 +5,13 @@ from __future__ import annotations
 import numpy as np
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QPainter, QPaintEvent, QPen
-from PySide6.QtWidgets import QComboBox, QHBoxLayout, QLabel, QLineEdit, QPushButton, QWidget
+from PySide6.QtWidgets import QComboBox, QHBoxLayout, QLineEdit, QPushButton, QWidget
 
 from cooper.desk.frame import theme as th
 from cooper.desk.frame.registry import SheetEntry, register_sheet
 from cooper.desk.frame.session import Session
 from cooper.desk.sheets.sheet import Sheet
+from cooper.desk.widgets.labels import Label
 from cooper.desk.widgets.typeset import words
 from cooper.document.units import number_with_unit, parse
 from cooper.editing.wanted_play import SYMBOLS, WAYS, Spread, give_play, spread_of
@@ -148,7 +149,7 @@ def play_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
         row.addWidget(w)
     row.addStretch(1)
     column.addLayout(row)
-    told = QLabel()
+    told = Label()
     told.setObjectName("play_words")
     told.setWordWrap(True)
     column.addWidget(told)

@@ -23,6 +23,7 @@ from cooper.desk.frame.beside_window import Task, beside
 from cooper.desk.frame.registry import SheetEntry, register_sheet
 from cooper.desk.frame.session import Session
 from cooper.desk.sheets.sheet import Choice, Option, Sheet, path_choice
+from cooper.desk.widgets.labels import Label
 from cooper.desk.widgets.rows_view import RowsView
 from cooper.document.models import Design, GearSet
 from cooper.document.units import KINDS, number, number_with_unit, parse, screen_unit
@@ -89,7 +90,7 @@ def set_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
 
 
 def _small(text: str, theme: th.Theme, role: str = "muted") -> QLabel:
-    label = QLabel(text)
+    label = Label(text)
     label.setWordWrap(True)
     th.put_on(label, th.label_style(theme, role, th.SMALL))
     return label
@@ -156,7 +157,7 @@ def _the_set(session: Session, theme: th.Theme, sheet: Sheet, k: int, n: int) ->
             )
         )
     sheet.add_group(left, KIND_WORDS[one.kind], rows)  # type: ignore[arg-type]
-    told = QLabel()
+    told = Label()
     told.setObjectName("set_numbers")
     told.setTextFormat(Qt.TextFormat.RichText)
     left.addWidget(told)
@@ -276,7 +277,7 @@ class Search:
         sheet.destroyed.connect(lambda _gone: self.task.give_up() if self.task is not None else None)
         self.what = subject(session.design, k)
         column = sheet.add_column()
-        head = QLabel("Counts for a ratio")
+        head = Label("Counts for a ratio")
         th.put_on(head, th.label_style(theme, "copper", bold=True))
         column.addWidget(head)
         row = QHBoxLayout()

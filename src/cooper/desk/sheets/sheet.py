@@ -13,7 +13,6 @@ from PySide6.QtWidgets import (
     QFrame,
     QGridLayout,
     QHBoxLayout,
-    QLabel,
     QMenu,
     QPushButton,
     QScrollArea,
@@ -23,6 +22,7 @@ from PySide6.QtWidgets import (
 
 from cooper.desk.frame import theme as th
 from cooper.desk.frame.session import Session
+from cooper.desk.widgets.labels import Label
 from cooper.desk.widgets.tag import Tag
 from cooper.desk.widgets.typeset import html
 from cooper.document.models import Design
@@ -80,7 +80,7 @@ class Sheet(QFrame):
         outer = QVBoxLayout(self)
         outer.setContentsMargins(18, 12, 10, 12)
         head = QHBoxLayout()
-        self.title = QLabel()
+        self.title = Label()
         th.put_on(self.title, th.label_style(theme, "ink", th.TITLE, bold=True))
         close = QPushButton("Close  Esc")
         close.setObjectName("sheet_close")
@@ -117,14 +117,14 @@ class Sheet(QFrame):
 
     def add_group(self, column: QVBoxLayout, title: str, rows: list[Field | Choice]) -> None:
         """A titled group of rows, each with its meaning at the left and its tag at the right."""
-        head = QLabel(title)
+        head = Label(title)
         th.put_on(head, th.label_style(self.theme, "copper", bold=True))
         column.addWidget(head)
         grid = QGridLayout()
         grid.setHorizontalSpacing(10)
         grid.setVerticalSpacing(4)
         for n, row in enumerate(rows):
-            meaning = QLabel(html(row.meaning))
+            meaning = Label(html(row.meaning))
             th.put_on(meaning, th.label_style(self.theme, "muted", th.SMALL))
             meaning.setWordWrap(True)
             meaning.setMaximumWidth(190)

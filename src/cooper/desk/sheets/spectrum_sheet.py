@@ -23,6 +23,7 @@ from cooper.desk.frame import theme as th
 from cooper.desk.frame.registry import SheetEntry, register_sheet
 from cooper.desk.frame.session import Session
 from cooper.desk.sheets.sheet import Sheet
+from cooper.desk.widgets.labels import Label
 from cooper.desk.widgets.typeset import html, words
 from cooper.document.models import Level
 from cooper.editing.spectrum_text import HEADS, levels_text, read_levels, with_levels, with_shape
@@ -218,7 +219,7 @@ def spectrum_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
     sheet.title.setText("Load spectrum")
     sheet.setAccessibleName("Load spectrum")
     left, right = sheet.add_column(), sheet.add_column()
-    told = QLabel()
+    told = Label()
     told.setObjectName("spectrum_words")
     told.setWordWrap(True)
     table = LevelTable(session, told, theme)
@@ -239,7 +240,7 @@ def spectrum_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
     left.addWidget(shape)
     left.addLayout(row)
     left.addWidget(told)
-    hint = QLabel(html("Paste a table of torque in %, share and speed in % (Ctrl+V). K_A is 1 under a spectrum."))
+    hint = Label(html("Paste a table of torque in %, share and speed in % (Ctrl+V). K_A is 1 under a spectrum."))
     hint.setWordWrap(True)
     hint.setMaximumWidth(290)
     th.put_on(hint, th.label_style(theme, "muted", th.SMALL))

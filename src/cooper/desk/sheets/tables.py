@@ -25,6 +25,7 @@ from cooper.desk.frame import theme as th
 from cooper.desk.frame.registry import SheetEntry, register_sheet
 from cooper.desk.frame.session import Session
 from cooper.desk.sheets.sheet import Sheet
+from cooper.desk.widgets.labels import Label
 from cooper.document.models import Design
 from cooper.document.units import number_with_unit, parse
 from cooper.editing.formulas import all_fields, named_values, with_formula, with_name
@@ -46,7 +47,7 @@ def _table(name: str, heads: tuple[str, ...]) -> QTableWidget:
 
 
 def _label(words: str, theme: th.Theme, role: str = "muted", bold: bool = False) -> QLabel:
-    label = QLabel(words)
+    label = Label(words)
     th.put_on(label, th.label_style(theme, role, bold=bold) if bold else th.label_style(theme, role, th.SMALL))
     label.setWordWrap(True)
     return label

@@ -7,10 +7,11 @@ from math import log
 
 from PySide6.QtCore import QPointF, Qt
 from PySide6.QtGui import QKeyEvent, QPainter, QPaintEvent, QPen
-from PySide6.QtWidgets import QFrame, QHBoxLayout, QLabel, QPushButton, QScrollArea, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QFrame, QHBoxLayout, QPushButton, QScrollArea, QVBoxLayout, QWidget
 
 from cooper.desk.frame import theme as th
 from cooper.desk.frame.session import Session
+from cooper.desk.widgets.labels import Label, plain_tip
 from cooper.desk.widgets.typeset import Run, draw, draw_right, elided, symbol_runs, value_runs, width, words
 from cooper.document.quantities import QUANTITIES, plain
 from cooper.document.units import KINDS, number, number_with_unit, screen_unit
@@ -139,8 +140,8 @@ class Staircase(QWidget):
                     for s, i, v in step.inputs
                 )
                 formula = f"\n= {step.formula}" if step.formula else ""
-                self.setToolTip(
-                    f"{plain(step.symbol, step.index)}: {q.meaning}{formula}\n{step.source}\n{inputs}".strip()
+                plain_tip(
+                    self, f"{plain(step.symbol, step.index)}: {q.meaning}{formula}\n{step.source}\n{inputs}".strip()
                 )
                 return
             top += STEP
@@ -158,7 +159,7 @@ class WhySheet(QFrame):
         box.setContentsMargins(12, 10, 6, 8)
         box.setSpacing(2)
         head = QHBoxLayout()
-        self.title = QLabel()
+        self.title = Label()
         self.title.setTextFormat(Qt.TextFormat.RichText)
         self.title.setObjectName("why_title")
         close = QPushButton("Close  Esc")
@@ -169,10 +170,10 @@ class WhySheet(QFrame):
         head.addStretch(1)
         head.addWidget(close)
         box.addLayout(head)
-        self.means = QLabel()
+        self.means = Label()
         self.means.setObjectName("why_means")
         box.addWidget(self.means)
-        self.beside = QLabel()
+        self.beside = Label()
         self.beside.setObjectName("why_beside")
         self.beside.setWordWrap(True)
         box.addWidget(self.beside)

@@ -7,10 +7,11 @@ from math import pi
 import numpy as np
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt
 from PySide6.QtGui import QPainter, QPaintEvent, QPen
-from PySide6.QtWidgets import QFrame, QLabel, QSizePolicy, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QFrame, QSizePolicy, QVBoxLayout, QWidget
 
 from cooper.desk.frame import theme as th
 from cooper.desk.frame.margins import CheckRow, margin_words
+from cooper.desk.widgets.labels import Label
 from cooper.desk.widgets.shapes import closed_path
 from cooper.desk.widgets.tag import Tag
 from cooper.desk.widgets.typeset import html
@@ -101,7 +102,7 @@ class Explanation(QFrame):
         box.setSpacing(5)
         self.lines: list[str] = []
         for k, (text, role) in enumerate(_told(asked)):
-            label = QLabel(text)
+            label = Label(text)
             label.setTextFormat(Qt.TextFormat.RichText)
             label.setWordWrap(True)
             th.put_on(label, th.label_style(theme, role, th.TEXT if k < 2 else th.SMALL, bold=k == 0))

@@ -2,17 +2,16 @@
 
 from __future__ import annotations
 
-import os
 import re
-import tempfile
 from pathlib import Path
 
-from PySide6.QtCore import QByteArray, QMarginsF, QSizeF, Qt, QUrl
+from PySide6.QtCore import QBuffer, QByteArray, QIODevice, QMarginsF, QSizeF, Qt, QUrl
 from PySide6.QtGui import QImage, QPageLayout, QPageSize, QPainter, QPdfWriter, QTextDocument
 from PySide6.QtSvg import QSvgRenderer
 
 from cooper.document.models import Design
 from cooper.exchange.report import report_html
+from cooper.exchange.save import whole_or_not
 from cooper.results.result_tree import Results
 
 WIDTH, HEIGHT = 520, 260
@@ -39,25 +38,26 @@ def write_pdf(design: Design, results: Results, path: Path, system: str = "mm") 
         "font:14px/1.4 Lato,sans-serif", "font-family:Lato;font-size:7pt"
     )
     page = page.replace("h1{font-size:24px", "h1{font-size:13pt").replace("h2{font-size:16px", "h2{font-size:8pt")
-    handle, name = tempfile.mkstemp(prefix=f".{path.stem}.", suffix=".pdf", dir=path.parent)
-    os.close(handle)
-    temporary = Path(name)
-    try:
-        writer = QPdfWriter(str(temporary))
-        writer.setTitle(design.name)
-        writer.setCreator("Cooper")
-        writer.setResolution(72)
-        writer.setPageLayout(
-            QPageLayout(QPageSize(QPageSize.PageSizeId.A4), QPageLayout.Orientation.Portrait, QMarginsF(14, 14, 14, 14))
-        )
-        document.setHtml(page)
-        document.setPageSize(QSizeF(writer.width(), writer.height()))
-        document.print_(writer)
-        del writer
-        temporary.chmod(0o644)
-        temporary.replace(path)
-    finally:
-        temporary.unlink(missing_ok=True)
+    buffer = QBuffer()
+    buffer.open(QIODevice.OpenModeFlag.WriteOnly)
+    writer = QPdfWriter(buffer)
+    writer.setTitle(design.name)
+    writer.setCreator("Cooper")
+    writer.setResolution(72)
+    writer.setPageLayout(
+        QPageLayout(QPageSize(QPageSize.PageSizeId.A4), QPageLayout.Orientation.Portrait, QMarginsF(14, 14, 14, 14))
+    )
+    document.setHtml(page)
+    document.setPageSize(QSizeF(writer.width(), writer.height()))
+    document.print_(writer)
+    del writer
+    # Qt does not say when the disk is full; this does.
+    whole = bytes(buffer.data().data())
+    whole_or_not(path, lambda temporary: _write(temporary, whole))
+
+
+def _write(path: Path, data: bytes) -> None:
+    path.write_bytes(data)
 
 
 def _drawn(svg: str) -> QImage:

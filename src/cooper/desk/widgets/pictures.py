@@ -6,7 +6,8 @@ import time
 from collections.abc import Callable
 from pathlib import Path
 
-from PySide6.QtCore import QCoreApplication, QEvent, QEventLoop
+from PySide6.QtCore import QBuffer, QCoreApplication, QEvent, QEventLoop, QIODevice
+from PySide6.QtGui import QPixmap
 
 from cooper.desk.frame import theme as th
 from cooper.desk.frame.app import application
@@ -14,6 +15,7 @@ from cooper.desk.frame.beside_window import Beside
 from cooper.desk.frame.session import Session
 from cooper.desk.frame.window import Window
 from cooper.document.models import Design
+from cooper.exchange.save import whole_or_not
 
 LONGEST = 60.0
 """Seconds that are waited for what is asked beside the window."""
@@ -101,8 +103,23 @@ def picture(design: Design, lens: str, out: Path, size: tuple[int, int] = (1280,
     settle()
     LENSES[lens](window)
     settle()
-    window.grab().save(str(out))
+    shown = window.grab()
     window.session.saved = window.session.design
     window.close()
     window.deleteLater()
     settle()
+    save_picture(shown, out)
+
+
+def save_picture(shown: QPixmap, out: Path) -> None:
+    """Write a picture whole or not at all; raises ValueError for a suffix that names no kind of picture, OSError by the disk."""
+    buffer = QBuffer()
+    buffer.open(QIODevice.OpenModeFlag.WriteOnly)
+    if not shown.save(buffer, out.suffix.lstrip(".").upper() or "?"):
+        raise ValueError(f"{out.name}: the suffix {out.suffix or '(none)'} names no kind of picture; .png does")
+    data = bytes(buffer.data().data())
+
+    def write(temporary: Path) -> None:
+        temporary.write_bytes(data)
+
+    whole_or_not(out, write)

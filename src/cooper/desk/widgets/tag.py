@@ -20,6 +20,7 @@ from PySide6.QtWidgets import QFrame, QHBoxLayout, QLabel, QLineEdit, QMenu, QPu
 
 from cooper.desk.frame import theme as th
 from cooper.desk.frame.session import Outcome, Session
+from cooper.desk.widgets.labels import Label, plain_tip
 from cooper.desk.widgets.typeset import Run, draw, html, symbol_runs, value_runs, width
 from cooper.document.quantities import plain
 from cooper.document.units import KINDS, number, number_with_unit, parse, screen_unit
@@ -109,7 +110,7 @@ class Tag(QWidget):
                 hint += f"; G gives it and solves {self.field.partner}" if self.is_solved() else "; G lets it be solved"
             if self.field.clear is not None:
                 hint += f'; type "{self.field.empty}" to leave it open'
-            self.setToolTip(f"{hint}\n{told}" if told else hint)
+            plain_tip(self, f"{hint}\n{told}" if told else hint)
             self.setFixedWidth(self.sizeHint().width())
         before = self.session.before
         self.changed_now = False
@@ -268,7 +269,7 @@ class Tag(QWidget):
         first = f"{number(low, kind, system)}" + (" or less" if low == ends[0] else "")
         last = f"{number(high, kind, system)}" + (" or more" if high == ends[1] else "")
         self.close_hint()
-        self.hint = QLabel(f"works from {first} to {last} {self.unit()}".strip(), self.parentWidget())
+        self.hint = Label(f"works from {first} to {last} {self.unit()}".strip(), self.parentWidget())
         self.hint.setObjectName("range_hint")
         th.put_on(
             self.hint,
@@ -489,10 +490,10 @@ class FaultCard(QFrame):
 
         typed = shown(float(fault.value)) if isinstance(fault.value, int | float) else str(fault.value)
         name = field.name
-        head = QLabel(f"<b>{html(name)} = {typed}</b> cannot be")
+        head = Label(f"<b>{html(name)} = {typed}</b> cannot be")
         head.setTextFormat(Qt.TextFormat.RichText)
         th.put_on(head, f"color: {t.short};")
-        reason = QLabel(html(fault.reason[:1].upper() + fault.reason[1:] + "."))
+        reason = Label(html(fault.reason[:1].upper() + fault.reason[1:] + "."))
         reason.setTextFormat(Qt.TextFormat.RichText)
         reason.setWordWrap(True)
         reason.setObjectName("fault_reason")
@@ -504,7 +505,7 @@ class FaultCard(QFrame):
                 words = f"{shown(low)} to {shown(high)}"
             else:
                 words = f"{shown(low)} or more" if low is not None else f"{shown(high or 0.0)} or less"
-            works = QLabel(f"What works: {words}")
+            works = Label(f"What works: {words}")
             works.setObjectName("fault_range")
             box.addWidget(works)
         nearest = fault.nearest()

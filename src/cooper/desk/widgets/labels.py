@@ -1,0 +1,25 @@
+"""Labels and tips that show text as it is: nothing that stands in a document is ever taken for markup."""
+
+from __future__ import annotations
+
+from PySide6.QtCore import Qt
+from PySide6.QtWidgets import QLabel, QWidget
+
+from cooper.desk.widgets.typeset import html
+
+
+class Label(QLabel):
+    """A label of plain text; where markup of our own is wanted it is asked for by `setTextFormat`."""
+
+    def __init__(self, text: str = "", parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self.setTextFormat(Qt.TextFormat.PlainText)
+        self.setText(text)
+
+
+def plain_tip(widget: QWidget, text: str) -> None:
+    """Give a widget a tip that shows the text as it is."""
+    if "<" in text or "&" in text:
+        text = f"<p style='white-space:pre-wrap'>{html(text)}</p>"
+    if widget.toolTip() != text:
+        widget.setToolTip(text)
