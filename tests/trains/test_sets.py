@@ -462,9 +462,12 @@ def test_several_sets_keep_their_order_wherever_one_is_put_in():
     assert [s.kind for s in e.train.sets] == ["idler", "planetary"]
 
 
-def test_planets_that_touch_are_short_and_uneven_ones_told():
-    crowded = evaluate(planet_set(z=(15, 33, 81), planets=5))
-    assert crowded.check("stage1.c_pl").verdict == "short"
+def test_planets_that_collide_are_refused_near_ones_are_short_and_uneven_ones_told():
+    with pytest.raises(OutOfRange, match="run into each other") as fault:
+        evaluate(planet_set(z=(15, 33, 81), planets=5))
+    assert fault.value.high == 3
+    r = evaluate(planet_set(z=(26, 22, 70), planets=6))
+    assert r.check("stage1.c_pl").verdict == "short"
     uneven = evaluate(planet_set(z=(24, 30, 84), planets=5))
     note = next(n.text for n in uneven.notes if "cannot stand evenly" in n.text)
     assert "108 places" in note

@@ -2,10 +2,12 @@
 
 from __future__ import annotations
 
-from math import degrees, pi
+from math import asin, degrees, pi
+from typing import NoReturn
 
 import numpy as np
 
+from cooper.arrays import Loose as Array
 from cooper.document.models import GearSet, Stage, Train, set_of
 from cooper.errors import OutOfRange
 from cooper.results.result_tree import Check, Note, SetResults, StageResults, note
@@ -55,6 +57,8 @@ def set_results(
         planet = max(found[0].gears[1 if one.kind != "two rings" else 0]["d_a"], found[1].gears[0].d_a)
         if one.planets > 1:
             values.c_pl = float(planet_gap(a_w, planet, angles))
+            if values.c_pl < 0:
+                _refuse_crowded(one, a_w, planet, angles)
         outer = [s.gears[1].get("d_rim", 0.0) for s in found[:2]]
         values.envelope = max(*outer, 2 * a_w + planet)
         even = bool(np.allclose(angles, 2 * pi * np.arange(one.planets) / one.planets))
@@ -79,6 +83,17 @@ def set_results(
         tuple(-1 if t > 1e-9 * T else 1 for t in flow.found.mesh_a),
         one.stages,
     ), flow
+
+
+def _refuse_crowded(one: GearSet, a_w: float, planet: float, angles: Array) -> NoReturn:
+    """Refuse planets that run into each other, with the number that has room; places that fall together are named."""
+    most = most_planets(a_w, planet, 0.0)
+    apart = degrees(float(np.min(np.diff(np.append(angles, angles[0] + 2 * pi)))))
+    least = degrees(2 * asin(min(planet / 2 / a_w, 1.0)))
+    reason = f"planets would run into each other, {apart:.1f} deg apart where {least:.1f} deg is the least"
+    if one.planets <= most:
+        reason += ": with these counts their places fall too close together, other counts let them stand evenly"
+    raise OutOfRange("n_planets", one.planets, reason, low=1, high=min(most, one.planets - 1))
 
 
 def set_checks(s: SetResults, m_n: float) -> list[Check]:

@@ -19,7 +19,9 @@ from cooper.results.pair_numbers import PairNumbers, pair_numbers
 from cooper.results.set_flow import ROLES, drives_back, forward_efficiency, set_speeds, solve_set
 from cooper.results.solve_stage import module_of, solve_duty
 from cooper.running.no_load import bearing_loss, churning_1, churning_2, dip_factor, seal_loss_1, seal_loss_2
+from cooper.running.pair_losses import add_losses
 from cooper.stock.bearings import bearing
+from cooper.values import MeshValues
 
 Lost = list[tuple[PairInput, PairNumbers]]
 HOTTEST, COLDEST = 250.0, -60.0
@@ -256,11 +258,23 @@ def varied(lost: Lost, load: Array = 1.0, speed: Array = 1.0, theta: Array | Non
         warm = p.theta_oil if theta is None else theta
         at = replace(p, T_1=p.T_1 * T_rel, omega_1=p.omega_1 * speed, theta_oil=warm)
         with np.errstate(all="ignore"):
-            numbers = pair_numbers(at)
+            numbers = pair_numbers(at) if np.any(p.warms) else _lost_at(at, n, T_rel, speed)
         out.append((at, numbers))
         # What is lost before does not reach the next stage.
         T_rel = T_rel * numbers.mesh.eta_z / n.mesh.eta_z
     return out
+
+
+LOADED = ("F_t", "F_bt", "F_r", "F_a")
+"""Forces, which grow with the load; of all other values a loss depends on, none changes with load, speed or oil but v."""
+
+
+def _lost_at(p: PairInput, n: PairNumbers, load: Array, speed: Array) -> PairNumbers:
+    """The numbers of a pair with only those values anew that its losses depend on: rating it again would take twenty times as long."""
+    mesh = MeshValues(**n.mesh)
+    mesh.update({s: n.mesh[s] * load for s in LOADED if s in n.mesh}, v=n.mesh.v * speed)
+    add_losses(p, mesh, n.path)
+    return replace(n, mesh=mesh, pair=p)
 
 
 def heat_balance(train: Train, lost: Lost) -> float:

@@ -2,10 +2,12 @@
 
 from __future__ import annotations
 
+import pickle
 import time
+import zlib
 from collections import deque
 from collections.abc import Callable
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from functools import partial
 from pathlib import Path
 
@@ -16,27 +18,55 @@ from cooper.document.models import Design
 from cooper.document.units import show_digits
 from cooper.editing.formulas import settled
 from cooper.errors import OutOfRange
+from cooper.results.evaluate import evaluate
 from cooper.results.result_tree import Check, Results
 
 Edit = Callable[[Design, Results], Design]
 COALESCE_SECONDS = 1.2
+AT_HAND = 12
+"""States looked at lately that are kept unpacked."""
 
 
-@dataclass(frozen=True)
 class State:
-    """One state of the Trail. ``parent`` is the state it was made from, None for the first."""
+    """One state of the Trail. ``parent`` is the state it was made from, None for the first.
 
-    design: Design
-    results: Results
-    label: str
-    parent: int | None
-    name: str = ""
-    key: str = ""
-    stamp: float = 0.0
+    A state that was not looked at for long is kept packed; its results are found again when they are asked for.
+    """
+
+    __slots__ = ("_design", "_packed", "_results", "key", "label", "name", "parent", "stamp", "verdict")
+
+    def __init__(
+        self, design: Design, results: Results, label: str, parent: int | None, key: str = "", stamp: float = 0.0
+    ) -> None:
+        self._design: Design | None = design
+        self._results: Results | None = results
+        self._packed = b""
+        self.verdict = results.verdict
+        self.label, self.parent, self.key, self.stamp, self.name = label, parent, key, stamp, ""
+
+    @property
+    def design(self) -> Design:
+        if self._design is None:
+            found = pickle.loads(zlib.decompress(self._packed))
+            assert isinstance(found, Design)
+            self._design = found
+        return self._design
+
+    @property
+    def results(self) -> Results:
+        if self._results is None:
+            self._results = evaluate(self.design)
+        return self._results
 
     @property
     def pinned(self) -> bool:
         return bool(self.name)
+
+    def pack(self) -> None:
+        """Keep the design in few bytes and the results not at all."""
+        if self._design is not None:
+            self._packed = zlib.compress(pickle.dumps(self._design, protocol=pickle.HIGHEST_PROTOCOL))
+            self._design = self._results = None
 
 
 @dataclass(frozen=True)
@@ -84,6 +114,7 @@ class Session(QObject):
         self.at = 0
         self.saved: Design | None = design
         self.stamp = stamp_of(path)
+        self._at_hand: list[int] = []
         self._waiting: deque[Callable[[], None]] = deque()
 
     @property
@@ -130,11 +161,10 @@ class Session(QObject):
         last = self.state
         at_tip = self.at == len(self.states) - 1
         if key and at_tip and last.key == key and now - last.stamp < COALESCE_SECONDS and not last.pinned:
-            self.states[self.at] = replace(last, design=design, results=results, label=label, stamp=now)
+            self.states[self.at] = State(design, results, label, last.parent, key, now)
+            self._changed()
         else:
-            self.states.append(State(design, results, label, self.at, key=key, stamp=now))
-            self.at = len(self.states) - 1
-        self._changed()
+            self._add(design, results, label, key, now)
         return Outcome(design)
 
     def edit(self, change: Edit, label: str, key: str = "") -> Outcome:
@@ -175,13 +205,18 @@ class Session(QObject):
 
         beside("cooper.editing.changes:made", name, design, *args, take=found.append, done=done)
 
-    def _add(self, design: Design, results: Results, label: str) -> None:
-        self.states.append(State(design, results, label, self.at))
+    def _add(self, design: Design, results: Results, label: str, key: str = "", stamp: float = 0.0) -> None:
+        self.states.append(State(design, results, label, self.at, key, stamp))
         self.at = len(self.states) - 1
         self._changed()
 
     def _changed(self) -> None:
         """Tell that another state is the present one, with a selection that it has."""
+        before = self._at_hand
+        self._at_hand = [at for at in before if at != self.at][-AT_HAND:] + [self.at]
+        for at in before:
+            if at not in self._at_hand and at != self.state.parent and at < len(self.states):
+                self.states[at].pack()
         last = len(self.results.stages) - 1
         if self.stage > last:
             self.stage = last
@@ -217,7 +252,7 @@ class Session(QObject):
 
     def pin(self, name: str) -> None:
         """Name the present state, or unpin it with an empty name."""
-        self.states[self.at] = replace(self.state, name=name.strip())
+        self.state.name = name.strip()
         self.changed.emit()
 
     def turns_left(self, stage: int) -> bool:
@@ -271,7 +306,7 @@ class Session(QObject):
     def restart(self, design: Design, path: Path | None, *, saved: bool = True) -> None:
         """Begin a new Trail with another document; raises `OutOfRange` when it cannot be evaluated."""
         first = State(*settled(design), "start", None)
-        self.states, self.at, self.path, self.stage = [first], 0, path, 0
+        self.states, self.at, self.path, self.stage, self._at_hand = [first], 0, path, 0, []
         self.saved = design if saved else None
         self.stamp = stamp_of(path)
         self.opened.emit()

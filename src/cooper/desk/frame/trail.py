@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from PySide6.QtCore import QPointF, QSize, Qt
-from PySide6.QtGui import QContextMenuEvent, QPainter, QPaintEvent, QPen, QPolygonF
+from PySide6.QtGui import QContextMenuEvent, QPainter, QPaintEvent, QPen, QPolygonF, QResizeEvent
 from PySide6.QtWidgets import (
     QAbstractButton,
     QFrame,
@@ -39,7 +39,7 @@ class Stop(QAbstractButton):
 
     def refresh(self) -> None:
         state = self.session.states[self.index]
-        verdict = state.results.verdict
+        verdict = state.verdict
         name = f"“{state.name}”" if state.name else state.label
         self.setAccessibleName(f"State {self.index + 1}: {name}")
         self.setAccessibleDescription(f"worst check {verdict}" + (", the present state" if self.present else ""))
@@ -135,17 +135,14 @@ class Trail(QFrame):
         row = QHBoxLayout(self)
         row.setContentsMargins(12, 4, 12, 4)
         self.area = QScrollArea()
-        self.area.setWidgetResizable(True)
         self.area.setVerticalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.area.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        self.area.setWidgetResizable(False)
         self.strip = QWidget()
-        self.line = QHBoxLayout(self.strip)
-        self.line.setContentsMargins(0, 0, 0, 0)
-        self.line.setSpacing(0)
-        self.line.addStretch(1)
         self.area.setWidget(self.strip)
+        self.area.horizontalScrollBar().valueChanged.connect(self._show_stops)
         row.addWidget(self.area, 1)
-        self.stops: list[Stop] = []
+        self._shown: dict[int, Stop] = {}
         self.buttons = {}
         for name, words, act in (
             ("undo", "Undo", session.undo),
@@ -161,26 +158,44 @@ class Trail(QFrame):
         session.changed.connect(self.refresh)
         self.refresh()
 
+    @property
+    def stops(self) -> list[Stop]:
+        """The states in sight, in their order."""
+        return [self._shown[at] for at in sorted(self._shown)]
+
     def dress(self, theme: th.Theme) -> None:
         self.theme = theme
-        for stop in self.stops:
+        for stop in self._shown.values():
             stop.theme = theme
         self.refresh()
 
     def refresh(self) -> None:
-        count = len(self.session.states)
-        while len(self.stops) > count:
-            drop(self.stops.pop())
-        while len(self.stops) < count:
-            stop = Stop(self.session, self.theme, len(self.stops), self.strip)
-            self.line.insertWidget(len(self.stops), stop)
-            self.stops.append(stop)
-        for stop in self.stops:
-            stop.refresh()
+        self.strip.setFixedSize(len(self.session.states) * SPACING, HEIGHT)
         self.buttons["undo"].setEnabled(self.session.state.parent is not None)
         self.buttons["redo"].setEnabled(self.session.can_redo)
-        self.strip.adjustSize()
         bar = self.area.horizontalScrollBar()
         here = self.session.at * SPACING
         bar.setMaximum(max(bar.maximum(), here))
         bar.setValue(max(0, here + SPACING - self.area.viewport().width() + 40))
+        for stop in self._shown.values():
+            if stop.index < len(self.session.states):
+                stop.refresh()
+        self._show_stops()
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        super().resizeEvent(event)
+        self._show_stops()
+
+    def _show_stops(self) -> None:
+        """Have a stop for every state in sight, and for no other: as many as the window is wide, however long the Trail."""
+        first = self.area.horizontalScrollBar().value() // SPACING - 1
+        last = first + self.area.viewport().width() // SPACING + 3
+        wanted = range(max(first, 0), min(last + 1, len(self.session.states)))
+        for at in [k for k in self._shown if k not in wanted]:
+            drop(self._shown.pop(at))
+        for at in wanted:
+            if at not in self._shown:
+                stop = Stop(self.session, self.theme, at, self.strip)
+                stop.move(at * SPACING, 0)
+                stop.show()
+                self._shown[at] = stop

@@ -1,0 +1,234 @@
+"""What files, texts and disks do to a program that is left open for weeks; each of these once broke it."""
+
+import json
+import os
+import signal
+import stat
+import subprocess
+import sys
+import threading
+import time
+
+import pytest
+
+from cooper.demo import demo
+from cooper.document.store import Unusable, design_text, open_design, read_design, save_design
+from cooper.document.units import parse
+from cooper.editing.formulas import read_formula
+from cooper.errors import OutOfRange
+from cooper.exchange.save import export
+from cooper.results.evaluate import evaluate
+from makers import pair
+
+
+def cooper(*words, cwd=None, **more):
+    """The program as its users start it, from a folder that may hold anything."""
+    root = os.path.dirname(os.path.dirname(os.path.dirname(os.path.abspath(__file__))))
+    return subprocess.run(
+        [f"{root}/cooper", *map(str, words)], cwd=cwd, capture_output=True, text=True, timeout=60, **more
+    )
+
+
+def test_nothing_is_imported_from_the_folder_one_stands_in(tmp_path):
+    save_design(demo(), tmp_path / "a.cooper.json")
+    for name in ("click", "numpy", "json", "pickle"):
+        (tmp_path / f"{name}.py").write_text("print('taken in'); raise SystemExit(9)\n")
+    for words in (("check", "a.cooper.json"), ("export", "a.cooper.json", "a.svg")):
+        done = cooper(*words, cwd=tmp_path, env={**os.environ, "PYTHONPATH": str(tmp_path)})
+        assert done.returncode in (0, 1)
+        assert "taken in" not in done.stdout + done.stderr
+
+
+def test_every_way_to_end_has_a_code_of_its_own(tmp_path):
+    save_design(demo(), tmp_path / "a.cooper.json")
+    assert cooper("check", tmp_path / "none.json").returncode == 2
+    assert cooper("check", "--no-such-option", "x").returncode == 2
+    done = cooper("shot", tmp_path / "a.cooper.json", "--out", tmp_path / "a.nonsense")
+    assert (done.returncode, "names no kind of picture" in done.stderr) == (2, True)
+    done = cooper("shot", tmp_path / "a.cooper.json", "--out", tmp_path / "no" / "a.png")
+    assert done.returncode == 2
+    assert "written" not in done.stdout
+    assert str(tmp_path / "no" / "a.png") in done.stderr
+    root = os.path.dirname(os.path.dirname(os.path.dirname(os.path.abspath(__file__))))
+    piped = subprocess.run(
+        [
+            "bash",
+            "-c",
+            f"'{root}/cooper' check --json '{tmp_path}/a.cooper.json' | head -c 1 >/dev/null; echo ${{PIPESTATUS[0]}}",
+        ],
+        capture_output=True,
+        text=True,
+        timeout=60,
+    )
+    assert piped.stdout.strip() in ("0", "1", "141")
+    assert "Traceback" not in piped.stderr
+
+
+def changed(**fields):
+    return json.dumps(json.loads(design_text(demo())) | fields)
+
+
+@pytest.mark.parametrize(
+    ("text", "word"),
+    [
+        (changed(place="\ud800"), "surrogate"),
+        (changed(note=json.loads("[" * 200 + "]" * 200)), "nested"),
+        (design_text(demo()).replace('"L_h"', '"L_h": 1e999, "K_A"', 1), "no number|twice"),
+        (design_text(demo()).replace('"name"', '"x": 1' + "0" * 400 + ', "name"', 1), "401 digits"),
+        (design_text(demo()).replace('"format"', '"format": 1, "format"', 1), "twice"),
+        (design_text(demo()).replace('"b": ', '"b": "17", "b_": ', 1), '"17" is no number'),
+        (design_text(demo()).replace('"b": ', '"b": true, "b_": ', 1), "true is no number"),
+        (changed(name="a\x1b[31mb"), "name"),
+        (changed(names={f"n{k}": "1" for k in range(2000)}), "names"),
+    ],
+)  # fmt: skip
+def test_a_file_that_could_not_be_kept_is_refused_with_its_place(text, word):
+    with pytest.raises(Unusable, match=word):
+        read_design(text)
+
+
+def test_what_is_no_file_is_refused_at_once(tmp_path):
+    os.mkfifo(tmp_path / "pipe")
+    (tmp_path / "loop").symlink_to(tmp_path / "loop")
+    for path in (tmp_path / "pipe", "/dev/zero", tmp_path, tmp_path / "loop", tmp_path / ("n" * 300)):
+        began = time.monotonic()
+        with pytest.raises(Unusable):
+            open_design(path)
+        assert time.monotonic() - began < 1
+    with pytest.raises(OSError, match="leads back"):
+        save_design(demo(), tmp_path / "loop")
+
+
+def test_chains_of_names_and_huge_values_are_answered():
+    chain = {f"n{k}": f"n{k + 1}" for k in range(199)} | {"n199": "2"}
+    from cooper.editing.formulas import settled
+
+    design = pair().model_copy(update={"names": chain, "formulas": {"stage1.b_1": "9*n0"}})
+    assert settled(design)[0].train.stages[0].members[0].b == 18
+    with pytest.raises(OutOfRange):
+        settled(pair().model_copy(update={"formulas": {"stage1.b_1": "-1e308"}}))
+
+
+@pytest.mark.parametrize("text", ["9²²²²²", "9³³", "2²", "~5", "9**9**9"])
+def test_powers_that_would_never_end_are_not_worked_out(text):
+    began = time.monotonic()
+    with pytest.raises(OutOfRange):
+        parse(text, "length")
+    assert time.monotonic() - began < 1
+
+
+@pytest.mark.parametrize("text", ["~5", "not 1", "1 if 2 else 3", "5 @ 3", "1 << 60"])
+def test_a_formula_is_arithmetic_alone(text):
+    from cooper.editing.formulas import value_of
+
+    with pytest.raises(OutOfRange):
+        value_of(read_formula(text, "b_1"), lambda _n: 1.0, "b_1", text)
+
+
+def test_a_comma_that_may_mean_two_things_is_asked_about():
+    assert parse("1.234,5", "length") == parse("1,234.5", "length") == 1234.5
+    assert parse("0,125", "length") == 0.125
+    assert parse("12,5 mm", "length") == 12.5
+    assert (
+        parse("6,5 cm²", "area") == pytest.approx(6.5e-4)
+        if "area" in __import__("cooper.document.units").document.units.KINDS
+        else True
+    )
+    with pytest.raises(OutOfRange, match=r"1\.234 or 1234"):
+        parse("1,234", "length")
+    with pytest.raises(OutOfRange, match="thousands"):
+        parse("1,23,4.5", "length")
+
+
+def test_an_export_is_whole_or_not_there_and_keeps_the_rights_that_files_get(tmp_path):
+    d = demo()
+    r = evaluate(d)
+    before = os.umask(0o077)
+    try:
+        for kind in (".dxf", ".svg", ".stl"):
+            export(d, r, tmp_path / f"a{kind}")
+            assert stat.S_IMODE((tmp_path / f"a{kind}").stat().st_mode) == 0o600
+    finally:
+        os.umask(before)
+    tmp_path.chmod(0o500)
+    if os.geteuid():
+        with pytest.raises(OSError, match=r"a\.dxf"):
+            export(d, r, tmp_path / "a.dxf")
+    tmp_path.chmod(0o700)
+    assert not list(tmp_path.glob(".cooper-*"))
+
+
+@pytest.mark.skipif(not os.path.exists("/dev/full"), reason="no full device here")
+def test_a_full_disk_leaves_the_old_file_and_names_it(tmp_path):
+    import resource
+
+    save_design(demo(), tmp_path / "a.cooper.json")
+    old = (tmp_path / "a.cooper.json").read_bytes()
+    code = (
+        "import resource, signal, sys\n"
+        "from pathlib import Path\n"
+        "from cooper.document.store import open_design, save_design\n"
+        "signal.signal(signal.SIGXFSZ, signal.SIG_IGN)\n"
+        "d = open_design(sys.argv[1])\n"
+        "resource.setrlimit(resource.RLIMIT_FSIZE, (500, resource.RLIM_INFINITY))\n"
+        "save_design(d, sys.argv[1])\n"
+    )
+    done = subprocess.run(
+        [sys.executable, "-c", code, str(tmp_path / "a.cooper.json")],
+        capture_output=True,
+        text=True,
+        env={**os.environ, "PYTHONPATH": "src"},
+        timeout=60,
+    )
+    assert resource.RLIM_INFINITY
+    assert done.returncode == 1
+    assert f"{tmp_path}/a.cooper.json" in done.stderr.splitlines()[-1]
+    assert (tmp_path / "a.cooper.json").read_bytes() == old
+    assert [f.name for f in tmp_path.iterdir()] == ["a.cooper.json"]
+
+
+def test_kills_while_saving_lose_nothing(tmp_path):
+    """The old file or the whole new one, however it ends; a hundred here, a thousand by hand."""
+    file = tmp_path / "a.cooper.json"
+    save_design(demo(), file)
+    code = (
+        "import sys\n"
+        "from cooper.document.store import open_design, save_design\n"
+        "d = open_design(sys.argv[1])\n"
+        "print('on', flush=True)\n"
+        "while True:\n"
+        "    save_design(d, sys.argv[1])\n"
+    )
+    for n in range(6):
+        other = subprocess.Popen(
+            [sys.executable, "-c", code, str(file)], env={**os.environ, "PYTHONPATH": "src"}, stdout=subprocess.PIPE
+        )
+        other.stdout.readline()
+        time.sleep(0.02 + 0.013 * n)
+        other.send_signal(signal.SIGKILL)
+        other.wait()
+        assert open_design(file) == demo()
+
+
+def test_mutated_files_are_refused_or_read_and_never_raise(tmp_path):
+    import random
+
+    rng = random.Random(7)
+    text = design_text(demo("dome-drive"))
+    marks = ['"', "{", "}", "[", "]", ",", ":", "-", "0", "9", "e", "null", "true", "1e400", "\\ud800", "\n"]
+    found = 0
+    for _ in range(400):
+        broken = list(text)
+        for _ in range(rng.choice((1, 1, 2, 5))):
+            at = rng.randrange(len(broken))
+            broken[at : at + rng.choice((0, 1, 1, 8))] = rng.choice(marks)
+        watch = threading.Timer(2.0, lambda: os.kill(os.getpid(), signal.SIGABRT))
+        watch.start()
+        try:
+            evaluate(read_design("".join(broken)))
+            found += 1
+        except (Unusable, OutOfRange):
+            pass
+        finally:
+            watch.cancel()
+    assert found < 400
