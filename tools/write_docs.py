@@ -11,6 +11,7 @@ root = Path(__file__).resolve().parent.parent
 sys.path.insert(0, str(root / "src"))
 
 from cooper.demo import demo  # noqa: E402
+from cooper.document.units import by_library, pairs_of_units  # noqa: E402
 from cooper.results.evaluate import evaluate  # noqa: E402
 from cooper.results.pages import pages  # noqa: E402
 
@@ -72,3 +73,6 @@ def _held() -> Iterator[str]:
 if __name__ == "__main__":
     for name, text in {**pages(evaluate(demo())), "held.md": held_page()}.items():
         (root / "docs" / name).write_text(text, encoding="utf-8")
+    factors = {f"{a} -> {b}": by_library(a, b) for a, b in pairs_of_units()}
+    kept = root / "src" / "cooper" / "document" / "unit_factors.json"
+    kept.write_text(json.dumps(factors, indent=1) + "\n", encoding="utf-8")

@@ -109,6 +109,8 @@ def test_window_and_command_line_show_one_file_alike(window, tmp_path):
     save_design(d, tmp_path / "a.cooper.json")
     window.open_path(tmp_path / "a.cooper.json")
     assert window.session.design.train.stages[0].members[0].b == 30
+    assert window.session.dirty, "what the formulas have changed is not in the file"
+    window.session.saved = window.session.design
     circle = demo().model_copy(update={"names": {"p": "q", "q": "p"}})
     save_design(circle, tmp_path / "b.cooper.json")
     window.open_path(tmp_path / "b.cooper.json")
@@ -124,19 +126,23 @@ def test_no_state_folder_is_no_reason_to_stop(window, tmp_path, monkeypatch):
     window.session.edit(lambda d, _r: set_at(d, "train.duty.L_h", 66.0), "L_h")
     window.autosave_now()
     assert "cannot be kept" in window.notice.text.text()
-    monkeypatch.setenv("TMPDIR", str(tmp_path / "file"))
-    monkeypatch.setattr("tempfile.tempdir", None)
-    monkeypatch.setattr("tempfile._candidate_tempdir_list", lambda: [str(tmp_path / "file")])
+
+    def none(**_how):
+        raise FileNotFoundError(2, "No usable temporary directory found")
+
+    monkeypatch.setattr("cooper.desk.frame.exporting.tempfile.TemporaryDirectory", none)
     window.ways_out.export_to(tmp_path / "a.stl")
     assert "Not exported" in window.notice.text.text()
 
 
 def test_a_cancelled_export_leaves_nothing(window, tmp_path):
-    window.ways_out.export_to(tmp_path / "a.step")
+    folder = tmp_path / "out"
+    folder.mkdir()
+    window.ways_out.export_to(folder / "a.step")
     time.sleep(2.0)
     window.ways_out.cancel()
     settle()
-    assert list(tmp_path.iterdir()) == []
+    assert list(folder.iterdir()) == []
 
 
 def test_a_long_trail_costs_an_edit_nothing_and_shows_any_state(window):
@@ -164,7 +170,7 @@ def test_the_window_fits_small_and_large_screens(window):
             assert window.bench.rect().contains(tag.geometry())
 
 
-@pytest.mark.parametrize("seed", range(3))
+@pytest.mark.parametrize("seed", range(2))
 def test_a_random_walk_over_everything_raises_nothing(window, seed, tmp_path):
     """A short form of twenty thousand actions by hand: demos, lenses, sheets, edits, undo, sizes, systems."""
     import random
@@ -172,7 +178,7 @@ def test_a_random_walk_over_everything_raises_nothing(window, seed, tmp_path):
     rng = random.Random(seed)
     s, names = window.session, list(DEMOS)
     commands = [c for c in window.commands if not c.asks and not c.key.startswith("start")]
-    for _ in range(120):
+    for _ in range(80):
         what = rng.randrange(8)
         if what == 0:
             s.saved = s.design

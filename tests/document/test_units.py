@@ -1,10 +1,13 @@
 import contextlib
+import os
+import subprocess
+import sys
 
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from cooper.document.units import KINDS, convert, number, parse
+from cooper.document.units import KINDS, by_library, convert, kept_factors, number, pairs_of_units, parse
 from cooper.errors import OutOfRange
 
 
@@ -89,3 +92,29 @@ def test_a_rounded_display_never_rounds_the_value():
     assert number(73.54573488, "length") == "73.546"
     assert number(1e-5, "length") == "1e-05"
     assert parse("1e-5", "length") == 1e-5
+
+
+def test_the_kept_factors_are_those_of_the_units_library():
+    kept = kept_factors()
+    assert set(kept) == {f"{a} -> {b}" for a, b in pairs_of_units()}
+    for a, b in pairs_of_units():
+        assert kept[f"{a} -> {b}"] == by_library(a, b)
+
+
+def test_a_window_opens_without_what_only_some_work_needs():
+    code = (
+        "import sys\n"
+        "from cooper.demo import demo\n"
+        "from cooper.desk.frame.app import application\n"
+        "app = application()\n"
+        "from cooper.desk.frame.session import Session\n"
+        "from cooper.desk.frame.window import Window\n"
+        "w = Window(Session(demo()), recover=False)\n"
+        "w.show()\n"
+        "app.processEvents()\n"
+        "w.grab()\n"
+        "print([m for m in ('scipy', 'pint', 'OCP', 'ezdxf', 'trimesh', 'shapely', 'jinja2') if m in sys.modules])\n"
+    )
+    surroundings = {**os.environ, "PYTHONPATH": "src", "QT_QPA_PLATFORM": "offscreen"}
+    done = subprocess.run([sys.executable, "-c", code], env=surroundings, capture_output=True, text=True, timeout=60)
+    assert done.stdout.strip() == "[]", done.stderr

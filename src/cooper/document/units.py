@@ -6,13 +6,17 @@ N m, MPa, rad, s, W. People choose between the mm and the inch system for displa
 
 from __future__ import annotations
 
+import json
 import re
 from dataclasses import dataclass
 from functools import cache
-
-import pint
+from importlib.resources import files
+from typing import TYPE_CHECKING
 
 from cooper.errors import OutOfRange
+
+if TYPE_CHECKING:
+    import pint
 
 
 @dataclass(frozen=True)
@@ -129,6 +133,9 @@ SCREEN_NAMES = {
 @cache
 def registry() -> pint.UnitRegistry:
     """The units library, with the spellings that engineers type for torque and pitch."""
+    # Imported here: it takes longer than all the rest of the window, and what is only shown does not need it.
+    import pint
+
     reg: pint.UnitRegistry = pint.UnitRegistry(autoconvert_offset_to_baseunit=True, on_redefinition="ignore")
     for spelling in (
         "Nm = newton * meter",
@@ -143,11 +150,33 @@ def registry() -> pint.UnitRegistry:
     return reg
 
 
-@cache
-def _factor(source: str, target: str) -> float:
+def by_library(source: str, target: str) -> tuple[float, float]:
+    """Factor and offset from one unit to another, by the units library."""
     reg = registry()
-    one = reg.Quantity(1.0, PINT_NAMES.get(source, source))
-    return float(one.to(PINT_NAMES.get(target, target)).magnitude)
+    zero, one = (
+        float(reg.Quantity(v, PINT_NAMES.get(source, source)).to(PINT_NAMES.get(target, target)).magnitude)
+        for v in (0.0, 1.0)
+    )
+    # Only temperatures have another zero.
+    return (one - zero, zero) if "deg" in source and source != "deg" else (one, 0.0)
+
+
+@cache
+def kept_factors() -> dict[str, tuple[float, float]]:
+    """Factor and offset between all units of `KINDS`, as the units library gave them to `tools/write_docs.py`."""
+    text = (files("cooper.document") / "unit_factors.json").read_text(encoding="utf-8")
+    return {k: (float(f), float(o)) for k, (f, o) in json.loads(text).items()}
+
+
+@cache
+def _factor(source: str, target: str) -> tuple[float, float]:
+    return kept_factors().get(f"{source} -> {target}") or by_library(source, target)
+
+
+def pairs_of_units() -> list[tuple[str, str]]:
+    """Every conversion between units of one kind."""
+    units = [{k.document, k.core, k.inch, k.metric or k.document} for k in KINDS.values()]
+    return sorted({(a, b) for group in units for a in group for b in group if a != b})
 
 
 def convert(value: float, source: str, target: str) -> float:
@@ -160,10 +189,8 @@ def convert(value: float, source: str, target: str) -> float:
     """
     if source == target:
         return value
-    if "deg" in source and source != "deg":
-        reg = registry()
-        return float(reg.Quantity(value, source).to(target).magnitude)
-    return value * _factor(source, target)
+    factor, offset = _factor(source, target)
+    return value * factor + offset if offset else value * factor
 
 
 def to_core(value: float, kind: str) -> float:
@@ -212,13 +239,13 @@ def parse(text: str, kind: str, system: str = "mm", quantity: str = "value") -> 
             raise OutOfRange(quantity, raw, "a diametral pitch must be above 0", low=0.0, unit="1/in")
         return 25.4 / P
     unit = k.display_unit(system)
-    reg = registry()
     try:
         if re.fullmatch(r"[-+]?[0-9.]+(e[-+]?[0-9]+)?", clean):
             value = convert(float(clean), unit, k.document)
         elif re.fullmatch(r"[-+0-9.eE*/() ]+", clean):
-            value = convert(float(reg.parse_expression(clean)), unit, k.document)
+            value = convert(float(registry().parse_expression(clean)), unit, k.document)
         else:
+            reg = registry()
             temperature = re.fullmatch(r"([-+0-9.]+)\s*(degC|degF|kelvin|K|C|F)", clean)
             if kind == "temperature" and temperature:
                 name = {"C": "degC", "F": "degF"}.get(temperature[2], temperature[2])
@@ -231,12 +258,12 @@ def parse(text: str, kind: str, system: str = "mm", quantity: str = "value") -> 
                 value = float(read.to(PINT_NAMES.get(k.document, k.document)).magnitude)
     except OutOfRange:
         raise
-    except pint.DimensionalityError as error:
-        reason = f"its unit does not measure this quantity, which is in {screen_unit(unit) or 'plain numbers'}"
-        raise OutOfRange(quantity, raw, reason) from error
     except ZeroDivisionError as error:
         raise OutOfRange(quantity, raw, "it divides by zero") from error
     except Exception as error:
+        if type(error).__name__ == "DimensionalityError":
+            reason = f"its unit does not measure this quantity, which is in {screen_unit(unit) or 'plain numbers'}"
+            raise OutOfRange(quantity, raw, reason) from error
         raise OutOfRange(quantity, raw, "it cannot be read as a number with a unit") from error
     if value != value or value in (float("inf"), float("-inf")):
         raise OutOfRange(quantity, raw, "a finite number is needed")

@@ -8,7 +8,6 @@ from functools import cached_property
 from typing import Any
 
 import numpy as np
-from scipy.spatial import ConvexHull
 
 from cooper.arrays import Loose as Array
 from cooper.document.models import Design
@@ -70,6 +69,8 @@ class Solid:
     @cached_property
     def hull(self) -> Array:
         """Points around the solid: at both ends the corners of its section's convex hull."""
+        from scipy.spatial import ConvexHull
+
         section = ConvexHull(self.points[:, :2]).vertices
         xy = self.points[section, :2]
         ends = self.points[:, 2].min(), self.points[:, 2].max()

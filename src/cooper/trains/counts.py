@@ -10,7 +10,6 @@ from math import inf, lcm
 
 import numpy as np
 from numpy.typing import NDArray
-from scipy.optimize import least_squares
 
 from cooper.arrays import Array
 from cooper.errors import OutOfRange
@@ -198,6 +197,9 @@ def equal_strength(u: float, now: Strength) -> tuple[float, ...]:
         # Beyond the ends the ratio itself pulls back.
         beyond = 10 * (np.maximum(np.log(v) - np.log(12.0), 0) + np.maximum(-np.log(v), 0))
         return np.concatenate((np.diff(np.log(bears(now, v))), beyond))
+
+    # Imported here: it would double the time that the program needs to start.
+    from scipy.optimize import least_squares
 
     found = least_squares(miss, np.full(n - 1, whole / n)).x
     return tuple(float(v) for v in np.clip(ratios(found), 1.0, 12.0))

@@ -5,6 +5,7 @@ from __future__ import annotations
 import os
 import sys
 from pathlib import Path
+from threading import Thread
 
 from PySide6.QtCore import QTimer
 from PySide6.QtWidgets import QApplication
@@ -14,6 +15,7 @@ from cooper.desk.frame.beside_window import Beside
 from cooper.desk.frame.session import Session
 from cooper.desk.frame.window import Window
 from cooper.document.models import Design
+from cooper.document.units import registry
 
 _kept: list[QApplication] = []
 """Holds the application for as long as the program runs; Qt does not."""
@@ -70,4 +72,6 @@ def run(design: Design, path: Path | None, *, start: bool = False) -> int:
         signal.signal(number, end)
     # What takes long is done beside the window; its process is there before it is needed.
     QTimer.singleShot(1500, Beside.of_program().warm)
+    # So is the library that reads typed units.
+    QTimer.singleShot(2500, Thread(target=registry, daemon=True).start)
     return app.exec()
