@@ -15,7 +15,7 @@ from PySide6.QtWidgets import QComboBox, QDialog, QDialogButtonBox, QFormLayout,
 from cooper.desk.frame.child import surroundings
 from cooper.desk.widgets.labels import Label
 from cooper.document.models import Design
-from cooper.document.store import save_design
+from cooper.document.store import design_text
 from cooper.document.units import parse
 from cooper.errors import OutOfRange
 from cooper.exchange.save import CURVES, KINDS, Options
@@ -35,7 +35,7 @@ class Background(QObject):
         try:
             folder = tempfile.TemporaryDirectory(prefix="cooper-export-")
             source = Path(folder.name) / "design.cooper.json"
-            save_design(design, source)
+            source.write_text(design_text(design), encoding="utf-8")
         except OSError as fault:
             self.done(path, f"the folder for what is written on the way: {fault.strerror or fault}")
             return

@@ -12,6 +12,7 @@ import uuid
 from contextlib import suppress
 from dataclasses import dataclass
 from pathlib import Path
+from threading import Thread
 from typing import IO
 
 import platformdirs
@@ -57,10 +58,28 @@ class Keeper:
 
     def __init__(self) -> None:
         self.file = state_folder() / f"autosave-{uuid.uuid4().hex}.json"
+        self.fault = ""
         self._lock: IO[str] | None = None
+        self._writing: Thread | None = None
 
     def keep(self, design: Design, path: Path | None) -> str:
         """Write the unsaved design down, whole or not at all; why not, empty when it is kept."""
+        self._wait()
+        self._write(design, path)
+        return self.fault
+
+    def keep_beside(self, design: Design, path: Path | None) -> None:
+        """The same in a thread, as the disk takes its time; ``fault`` tells later what became of it."""
+        self._wait()
+        self._writing = Thread(target=self._write, args=(design, path))
+        self._writing.start()
+
+    def _wait(self) -> None:
+        if self._writing is not None:
+            self._writing.join()
+            self._writing = None
+
+    def _write(self, design: Design, path: Path | None) -> None:
         body = {"path": str(path) if path else None, "design": json.loads(design_text(design)), "when": time.time()}
         try:
             if self._lock is None:
@@ -69,11 +88,13 @@ class Keeper:
                 self._lock = lock
             write_atomically(self.file, json.dumps(body))
         except OSError as fault:
-            return f"{self.file.parent}: {fault.strerror or fault}"
-        return ""
+            self.fault = f"{self.file.parent}: {fault.strerror or fault}"
+        else:
+            self.fault = ""
 
     def forget(self) -> None:
         """Remove the autosave, once its work is saved or given up."""
+        self._wait()
         with suppress(OSError):
             self.file.unlink(missing_ok=True)
         if self._lock is not None:

@@ -93,7 +93,7 @@ class Window(QMainWindow):
         self.autosave_later = QTimer(self)
         self.autosave_later.setSingleShot(True)
         self.autosave_later.setInterval(AUTOSAVE_MS)
-        self.autosave_later.timeout.connect(self.autosave_now)
+        self.autosave_later.timeout.connect(self._autosave)
         if recover:
             QTimer.singleShot(0, self._offer_recovery)
 
@@ -379,12 +379,21 @@ class Window(QMainWindow):
         if self.session.dirty and not self.autosave_later.isActive():
             self.autosave_later.start()
 
+    def _autosave(self) -> None:
+        """Keep the unsaved work while the hand goes on."""
+        self._not_kept(self.keeper.fault)
+        if self.session.dirty:
+            self.keeper.keep_beside(self.session.design, self.session.path)
+
     def autosave_now(self) -> None:
-        """Keep the unsaved work; say once when that cannot be."""
+        """Keep the unsaved work before anything else is done."""
         if not self.session.dirty:
             self.keeper.forget()
             return
-        fault = self.keeper.keep(self.session.design, self.session.path)
+        self._not_kept(self.keeper.keep(self.session.design, self.session.path))
+
+    def _not_kept(self, fault: str) -> None:
+        """Say once that work cannot be kept."""
         if fault and not self.not_kept:
             self.not_kept = True
             self.notice.say(f"Unsaved work cannot be kept beside the program. {fault}", bad=True)
