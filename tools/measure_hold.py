@@ -12,58 +12,27 @@ import argparse
 import os
 import sys
 import tempfile
-import time
 from collections.abc import Callable, Iterator
-from itertools import pairwise
 from pathlib import Path
 
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 root = Path(__file__).resolve().parent.parent
 sys.path.insert(0, str(root / "src"))
 
-from PySide6.QtCore import QEventLoop, QTimer  # noqa: E402
-
 from cooper.demo import DEMOS, demo  # noqa: E402
 from cooper.desk.frame.app import application  # noqa: E402
 from cooper.desk.frame.registry import LENSES, SHEETS  # noqa: E402
 from cooper.desk.frame.session import Session  # noqa: E402
 from cooper.desk.frame.window import Window  # noqa: E402
+from cooper.desk.widgets.heartbeat import hold  # noqa: E402
 from cooper.editing.edit import set_many  # noqa: E402
 from cooper.exchange.save import KINDS  # noqa: E402
 
 WANTED, MOST = 30.0, 100.0
 """Milliseconds within which nearly all should be, and above which none."""
-QUIET = 0.06
-"""Seconds without a gap after which a command counts as worked off."""
-LONGEST = 20.0
 
 Act = tuple[str, Callable[[], object], Callable[[], object]]
 """What is measured: its name, what comes before it unmeasured, and itself."""
-
-
-def hold(act: Callable[[], object]) -> float:
-    """The longest gap of the loop from the call of an act until all is quiet; ms."""
-    loop, beats = QEventLoop(), []
-    timer = QTimer()
-    timer.setInterval(0)
-    began = time.perf_counter()
-    last_gap = [began]
-
-    def beat() -> None:
-        now = time.perf_counter()
-        if beats and now - beats[-1] > 0.003:
-            last_gap[0] = now
-        beats.append(now)
-        if now - last_gap[0] > QUIET or now - began > LONGEST:
-            loop.quit()
-
-    beats.append(began)
-    timer.timeout.connect(beat)
-    timer.start()
-    act()
-    loop.exec()
-    timer.stop()
-    return 1000 * max(b - a for a, b in pairwise(beats))
 
 
 def acts(window: Window, name: str, folder: Path) -> Iterator[Act]:

@@ -14,6 +14,7 @@ from PySide6.QtWidgets import QLabel, QMessageBox, QWidget
 from cooper.demo import DEMOS, demo
 from cooper.desk.frame import recovery
 from cooper.desk.frame.registry import LENSES, SHEETS
+from cooper.desk.widgets.heartbeat import hold
 from cooper.desk.widgets.pictures import settle
 from cooper.document.store import open_design, save_design
 from cooper.editing.edit import set_at, set_many
@@ -206,3 +207,18 @@ def test_a_random_walk_over_everything_raises_nothing(window, seed, tmp_path):
                     raise AssertionError(f"{tag.field.key} raises") from None
         settle()
         assert all(c.margin == c.margin and abs(c.margin) < 1e9 for c in s.results.checks)
+
+
+def test_nothing_holds_the_hand_for_long(window):
+    """A generous bound for a loaded machine; the figures themselves are told by tools/measure_hold.py."""
+    s = window.session
+    s.restart(demo("dome-drive"), None)
+    window.bench.begin()
+    settle()
+    # What is found beside the window is waited for once, so that its process is there.
+    for key in ("fit_teeth", "worst", "set", "arrangement", "losses", "theme", "stage_0", "lens_shifts", "start"):
+        held = hold(lambda key=key: window.run(key))
+        settle()
+        s.undo()
+        assert held < 1500, key
+    assert hold(lambda: s.edit(lambda d, _r: set_at(d, "train.duty.L_h", 66.0), "L_h")) < 700

@@ -89,7 +89,7 @@ class FitSheet(Sheet):
             },
             lambda way: (way.words, way.design),
         )
-        self.ways.table.setMaximumHeight(100)
+        self.ways.table.setFixedHeight(92)
         column.addLayout(row)
         column.addWidget(self.ways.table, 1)
         column.addWidget(self.ways.words)
