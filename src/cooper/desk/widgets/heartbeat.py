@@ -15,7 +15,8 @@ LONGEST = 20.0
 
 def hold(act: Callable[[], object]) -> float:
     """The longest gap of the loop from the call of an act until all is quiet; ms."""
-    loop, beats = QEventLoop(), []
+    loop = QEventLoop()
+    beats: list[float] = []
     timer = QTimer()
     timer.setInterval(0)
     began = time.perf_counter()
