@@ -120,19 +120,19 @@ def test_a_formula_typed_into_a_tag_holds_until_a_number_is_typed(window):
 
 def test_the_flank_table_follows_the_design_in_each_frame(window):
     window.open_sheet("flank_points")
-    table = window.sheet.findChild(QTableWidget, "flank_points_table")
-    assert table.rowCount() == 25
-    first = float(table.item(0, 0).text())
+    table = window.sheet.findChild(RowsView, "flank_points_table")
+    assert len(table.rows.rows) == 25
+    first = float(table.text(0, 0))
     assert first == pytest.approx(window.session.results.stages[0].gears[0]["d_fE"], abs=1e-5)
     type_into(window, "x_1", "0.4")
-    assert float(table.item(0, 0).text()) > first
+    assert float(table.text(0, 0)) > first
     count = window.sheet.findChild(QLineEdit, "flank_count")
     for text, rows in (("7", 7), ("1", 0), ("1e9", 0), ("x", 0), ("4", 4)):
         count.setText(text)
         count.editingFinished.emit()
-        assert table.rowCount() == rows
+        assert len(table.rows.rows) == rows
     window.sheet.findChild(QComboBox, "flank_frame").setCurrentIndex(2)
-    assert "half angle" in table.horizontalHeaderItem(2).text()
+    assert "half angle" in table.rows.names[2]
     QTest.mouseClick(window.sheet.findChild(QPushButton, "copy_flank"), LEFT)
     assert len(QGuiApplication.clipboard().text().splitlines()) == 5
 

@@ -47,6 +47,10 @@ def stage_acts(session: Session, k: int) -> list[tuple[str, Callable[[], object]
     ]
 
 
+def _count_words(count: int) -> str:
+    return "1 warning" if count == 1 else f"{count} warnings"
+
+
 class StageCard(QAbstractButton):
     """One stage, its arrangement to scale in miniature; a click puts it on the Bench."""
 
@@ -349,9 +353,12 @@ class PowerLine(QFrame):
             )
             p.drawLine(QPointF(a, AXIS), QPointF(b, AXIS))
             # A shaft carries its stage's name and verdict at its start; the numbers stand at its end.
-            for text, y in zip(told, (-13, 19), strict=True):
+            # The count of the warnings of the stage before stands on the upper line.
+            told_before = len([n for n in r.warnings([k - 1]) if n.stage == k - 1]) if k else 0
+            taken = advance(_count_words(told_before), small) + 30 if told_before else 0.0
+            for text, y, used in zip(told, (-13, 19), (taken, 0.0), strict=True):
                 # A number is shown whole or not at all; the card's hint has it too.
-                spare = b - a - advance(text, small)
+                spare = b - a - advance(text, small) - used
                 if k == 0 or spare >= 2:
                     words(
                         p,
@@ -383,7 +390,7 @@ class PowerLine(QFrame):
                 words(p, margin_words(worst), small, t.color(worst.verdict), x0 + 17, 42)
             warned = [n for n in r.warnings([k]) if n.stage == k]
             if warned and beside > 30:
-                count = "1 warning" if len(warned) == 1 else f"{len(warned)} warnings"
+                count = _count_words(len(warned))
                 draw_note(p, t, warned[0].counts, QRectF(x + CARD / 2 + 10, 48, 10, 10))
                 words(
                     p,

@@ -14,6 +14,7 @@ from PySide6.QtWidgets import (
     QLabel,
     QLineEdit,
     QPushButton,
+    QVBoxLayout,
     QWidget,
 )
 from shiboken6 import isValid
@@ -157,12 +158,17 @@ def _the_set(session: Session, theme: th.Theme, sheet: Sheet, k: int, n: int) ->
             )
         )
     sheet.add_group(left, KIND_WORDS[one.kind], rows)  # type: ignore[arg-type]
+    _set_numbers(session, theme, sheet, n, left)
+    if one.kind == "planetary":
+        _counts_row(session, theme, sheet, k, n, left)
+
+
+def _set_numbers(session: Session, theme: th.Theme, sheet: Sheet, n: int, left: QVBoxLayout) -> None:
+    """What the set comes to, as words that follow the design."""
     told = Label()
     told.setObjectName("set_numbers")
     told.setTextFormat(Qt.TextFormat.RichText)
     left.addWidget(told)
-    if one.kind == "planetary":
-        _counts_row(session, theme, sheet, k, n, left)
 
     def fill() -> None:
         if not isValid(told) or n >= len(session.results.sets):

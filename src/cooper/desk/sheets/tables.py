@@ -3,9 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from math import degrees
 
-import numpy as np
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QColor, QGuiApplication
 from PySide6.QtWidgets import (
@@ -13,7 +11,6 @@ from PySide6.QtWidgets import (
     QHBoxLayout,
     QHeaderView,
     QLabel,
-    QLineEdit,
     QPushButton,
     QTableWidget,
     QTableWidgetItem,
@@ -27,13 +24,10 @@ from cooper.desk.frame.session import Session
 from cooper.desk.sheets.sheet import Sheet
 from cooper.desk.widgets.labels import Label
 from cooper.document.models import Design
-from cooper.document.units import number_with_unit, parse
+from cooper.document.units import number_with_unit
 from cooper.editing.formulas import all_fields, named_values, with_formula, with_name
 from cooper.errors import OutOfRange
-from cooper.gears.flank_points import FRAMES, half_angles, in_frame
 from cooper.results.compare import Line, compare
-
-MOST_POINTS = 2000
 
 
 def _table(name: str, heads: tuple[str, ...]) -> QTableWidget:
@@ -146,136 +140,6 @@ def formula_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
     return sheet
 
 
-def flank_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
-    """Flank points of a gear as a table that follows the design: how many, from where to where, in which coordinates."""
-    sheet = Sheet(session, theme, parent)
-    sheet.title.setText("Flank points")
-    sheet.setAccessibleName("Flank points")
-    column = sheet.add_column()
-    k = session.stage
-    row = QHBoxLayout()
-    which, frame = QComboBox(), QComboBox()
-    which.setObjectName("flank_gear")
-    which.addItems(["driving gear", "driven gear"])
-    frame.setObjectName("flank_frame")
-    for name, words in FRAMES.items():
-        frame.addItem(words, name)
-    row.addWidget(which)
-    row.addWidget(frame)
-    row.addStretch(1)
-    column.addLayout(row)
-    row = QHBoxLayout()
-    entries: dict[str, QLineEdit] = {}
-    for name, words, text in (("count", "points", "25"), ("from", "from diameter", ""), ("to", "to diameter", "")):
-        row.addWidget(_label(words, theme))
-        entries[name] = QLineEdit(text)
-        entries[name].setObjectName(f"flank_{name}")
-        entries[name].setMaximumWidth(100)
-        row.addWidget(entries[name])
-    entries["from"].setPlaceholderText("root circle")
-    entries["to"].setPlaceholderText("tip circle")
-    row.addStretch(1)
-    column.addLayout(row)
-    table = _table("flank_points_table", ("diameter", "x", "y", "s_t", "s_n", "chord", "e_t"))
-    told = _label("", theme)
-    told.setObjectName("flank_words")
-    column.addWidget(table, 1)
-    column.addWidget(told)
-
-    def points() -> np.ndarray:
-        stage, i, system = session.results.stages[k], which.currentIndex(), session.system
-        tooth, form, g = stage.teeth[i], stage.forms[i], stage.gears[i]
-        kind = stage.kinds[i]
-        if kind.straight:
-            raise OutOfRange("gear", kind.name, f"{kind.straight}: there is no table")
-        n = round(parse(entries["count"].text() or "25", "count", system, quantity="points"))
-        if not 2 <= n <= MOST_POINTS:
-            raise OutOfRange("points", n, "that many make no table", low=2, high=MOST_POINTS)
-        ends = []
-        for name, own in (("from", g.d_fE), ("to", g.d_a)):
-            text = entries[name].text().strip()
-            d = parse(text, "length", system, quantity=f"{name} diameter") if text else own
-            low, high = sorted((g.d_fE, g.d_a + (-1 if kind.inward else 1) * stage.mesh.m_n))
-            if not low - 1e-9 <= d <= high + 1e-9:
-                raise OutOfRange(
-                    f"{name} diameter",
-                    d,
-                    "the tooth lies between root circle and a module beyond its tip",
-                    low=low,
-                    high=high,
-                    unit="mm",
-                )
-            ends.append(d)
-        d_y = np.linspace(ends[0], ends[1], n)
-        half = half_angles(tooth, form, d_y)
-        # Tooth thickness as arc, in the normal section and as chord; the arc of the space.
-        s_t = d_y * half
-        s_n = s_t * np.cos(np.arctan(np.tan(float(tooth.beta)) * d_y / abs(float(tooth.d))))
-        space = np.pi * d_y / abs(float(tooth.z)) - s_t
-        place = in_frame(tooth, d_y, half, frame.currentData())
-        return np.column_stack((d_y, place, s_t, s_n, d_y * np.sin(half), space))
-
-    def cells() -> list[list[str]]:
-        polar = frame.currentData() == "polar"
-        unit = 25.4 if session.system == "inch" else 1.0
-        scale = np.array([unit, unit, 1.0 if polar else unit, *[unit] * 4])
-        return [[f"{v:.6f}" for v in row] for row in (points() / scale).tolist()]
-
-    def fill() -> None:
-        if not isValid(table):
-            return
-        polar = frame.currentData() == "polar"
-        unit = "in" if session.system == "inch" else "mm"
-        heads = [
-            f"diameter, {unit}",
-            f"radius, {unit}" if polar else f"x, {unit}",
-            "half angle, °" if polar else f"y, {unit}",
-        ]
-        table.setHorizontalHeaderLabels([*heads, "thickness s_t", "normal s_n", "chord", "space e_t"])
-        try:
-            rows = cells()
-        except OutOfRange as fault:
-            table.setRowCount(0)
-            told.setText(str(fault))
-            th.put_on(told, f"color: {theme.short};")
-            return
-        table.setRowCount(len(rows))
-        for r, texts in enumerate(rows):
-            for c, text in enumerate(texts):
-                item = QTableWidgetItem(text)
-                item.setTextAlignment(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
-                item.setFlags(Qt.ItemFlag.ItemIsEnabled | Qt.ItemFlag.ItemIsSelectable)
-                table.setItem(r, c, item)
-        stage, i = session.results.stages[k], which.currentIndex()
-        tooth = stage.teeth[i]
-        half = [degrees(float(tooth.half_angle(tooth.d, x))) for x in (tooth.x, None)]
-        th.put_on(told, th.label_style(theme, "muted", th.SMALL))
-        told.setText(
-            f"Half-tooth angle at the reference circle {half[0]:.5f}° nominal, {half[1]:.5f}° as made; half the pitch "
-            f"{180 / abs(float(tooth.z)):.5f}°. Teeth at the middle of their allowance."
-        )
-
-    def copy() -> None:
-        try:
-            heads = [head.text() for c in range(7) if (head := table.horizontalHeaderItem(c))]
-            lines = ["\t".join(heads), *("\t".join(r) for r in cells())]
-        except OutOfRange:
-            return
-        QGuiApplication.clipboard().setText("\n".join(lines))
-
-    button = QPushButton("Copy as a table")
-    button.setObjectName("copy_flank")
-    button.clicked.connect(copy)
-    column.addWidget(button, alignment=Qt.AlignmentFlag.AlignLeft)
-    which.currentIndexChanged.connect(lambda _n: fill())
-    frame.currentIndexChanged.connect(lambda _n: fill())
-    for line in entries.values():
-        line.editingFinished.connect(fill)
-    sheet.watch(fill)
-    fill()
-    return sheet
-
-
 def compare_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
     """Two states side by side: what was changed, what it did to every check and to the main results."""
     sheet = Sheet(session, theme, parent)
@@ -368,16 +232,6 @@ register_sheet(
         lambda w: compare_sheet(w.session, w.theme, w.bench),
         (760, 585),
         8,
-    )
-)
-register_sheet(
-    SheetEntry(
-        "flank_points",
-        "Flank points as a table",
-        "Ctrl+7",
-        lambda w: flank_sheet(w.session, w.theme, w.bench),
-        (720, 560),
-        15,
     )
 )
 register_sheet(

@@ -7,8 +7,9 @@ import numpy as np
 from cooper.arrays import Array
 from cooper.gears.inputs import PairInput, first_is_pinion
 from cooper.gears.pair_shape import PairShape
-from cooper.rating.scuffing.flash import flash, multiple_mesh_factor
-from cooper.rating.scuffing.integral import integral, running_in_factor
+from cooper.rating.scuffing.flash import Flash, flash, multiple_mesh_factor
+from cooper.rating.scuffing.integral import Integral, integral, running_in_factor
+from cooper.values import MeshValues
 
 X_S = {"dip": 1.0, "spray": 1.2, "submerged": 0.2}
 """Lubrication factor of the bulk temperature by the way of lubrication. ISO/TS 6336-20, 6."""
@@ -113,25 +114,16 @@ def rate_scuffing(
         n_p,
         phi_E,
     )
-    m.update(
-        w_Bt=w_Bt,
-        S_FZG=np.asarray(S_FZG),
-        X_W=np.asarray(X_W),
-        mu_m=f.mu_m,
-        theta_fl=f.theta_fl,
-        g_fl=f.g_max,
-        theta_M=f.theta_M,
-        theta_B=f.theta_B,
-        theta_S=f.theta_S,
-        S_B=f.S_B,
-        mu_mC=t.mu_mC,
-        theta_flaint=t.theta_flaint,
-        theta_int=t.theta_int,
-        theta_Sint=t.theta_Sint,
-        S_int=t.S_int,
-        X_mp=multiple_mesh_factor(n_p),
-        X_E=running_in_factor(phi_E, Ra, m.rho_red),
-    )
+    m.update(w_Bt=w_Bt, S_FZG=np.asarray(S_FZG), X_W=np.asarray(X_W))
+    _add_temperatures(m, f, t)
+    m.update(X_mp=multiple_mesh_factor(n_p), X_E=running_in_factor(phi_E, Ra, m.rho_red))
+
+
+def _add_temperatures(m: MeshValues[Array], f: Flash, t: Integral) -> None:
+    """What flash and integral temperature came to, into the values."""
+    m.update(mu_m=f.mu_m, theta_fl=f.theta_fl, g_fl=f.g_max, theta_M=f.theta_M, theta_B=f.theta_B)
+    m.update(theta_S=f.theta_S, S_B=f.S_B)
+    m.update(mu_mC=t.mu_mC, theta_flaint=t.theta_flaint, theta_int=t.theta_int, theta_Sint=t.theta_Sint, S_int=t.S_int)
 
 
 def pitch_line_speed(p: PairInput, n: PairShape) -> Array:

@@ -1,0 +1,164 @@
+"""The sheet of flank points: a table that follows the design."""
+
+from __future__ import annotations
+
+from functools import partial
+from math import degrees
+
+import numpy as np
+from PySide6.QtCore import Qt
+from PySide6.QtGui import QGuiApplication
+from PySide6.QtWidgets import QComboBox, QHBoxLayout, QLineEdit, QPushButton, QVBoxLayout, QWidget
+
+from cooper.arrays import Loose as Array
+from cooper.desk.frame import theme as th
+from cooper.desk.frame.registry import SheetEntry, register_sheet
+from cooper.desk.frame.session import Session
+from cooper.desk.sheets.sheet import Sheet
+from cooper.desk.widgets.labels import Label
+from cooper.desk.widgets.rows_view import RowsView
+from cooper.document.units import parse
+from cooper.errors import OutOfRange
+from cooper.gears.flank_points import FRAMES, half_angles, in_frame
+
+MOST_POINTS = 2000
+
+
+class FlankSheet(Sheet):
+    """Flank points of a gear: how many, from where to where, in which coordinates."""
+
+    def __init__(self, session: Session, theme: th.Theme, parent: QWidget) -> None:
+        super().__init__(session, theme, parent)
+        self.title.setText("Flank points")
+        self.setAccessibleName("Flank points")
+        self.k = session.stage
+        column = self.add_column()
+        self._entries(column)
+        self.table = RowsView({name: partial(_cell, c) for c, name in enumerate(self._heads())}, stretch=False)
+        self.table.setObjectName("flank_points_table")
+        self.told = Label()
+        self.told.setObjectName("flank_words")
+        self.told.setWordWrap(True)
+        button = QPushButton("Copy as a table")
+        button.setObjectName("copy_flank")
+        button.clicked.connect(self._copy)
+        column.addWidget(self.table, 1)
+        column.addWidget(self.told)
+        column.addWidget(button, alignment=Qt.AlignmentFlag.AlignLeft)
+        self.watch(self.fill)
+        self.fill()
+
+    def _entries(self, column: QVBoxLayout) -> None:
+        """Gear and coordinates, then count and ends."""
+        self.which, self.frame = QComboBox(), QComboBox()
+        self.which.setObjectName("flank_gear")
+        self.which.addItems(["driving gear", "driven gear"])
+        self.frame.setObjectName("flank_frame")
+        for name, words in FRAMES.items():
+            self.frame.addItem(words, name)
+        row = QHBoxLayout()
+        for box in (self.which, self.frame):
+            row.addWidget(box)
+            box.currentIndexChanged.connect(lambda _n: self.fill())
+        row.addStretch(1)
+        column.addLayout(row)
+        row = QHBoxLayout()
+        self.entries: dict[str, QLineEdit] = {}
+        for name, words, text in (("count", "points", "25"), ("from", "from diameter", ""), ("to", "to diameter", "")):
+            label = Label(words)
+            th.put_on(label, th.label_style(self.theme, "muted", th.SMALL))
+            row.addWidget(label)
+            line = QLineEdit(text)
+            line.setObjectName(f"flank_{name}")
+            line.setAccessibleName(words)
+            line.setMaximumWidth(100)
+            line.editingFinished.connect(self.fill)
+            row.addWidget(line)
+            self.entries[name] = line
+        self.entries["from"].setPlaceholderText("root circle")
+        self.entries["to"].setPlaceholderText("tip circle")
+        row.addStretch(1)
+        column.addLayout(row)
+
+    def _heads(self) -> list[str]:
+        polar = self.frame.currentData() == "polar"
+        unit = "in" if self.session.system == "inch" else "mm"
+        heads = [f"radius, {unit}", "half angle, °"] if polar else [f"x, {unit}", f"y, {unit}"]
+        return [f"diameter, {unit}", *heads, "thickness s_t", "normal s_n", "chord", "space e_t"]
+
+    def points(self) -> Array:
+        """Diameter, place, thicknesses and space of every point; mm. Raises `OutOfRange` for entries that make no table."""
+        session = self.session
+        stage, i, system = session.results.stages[self.k], self.which.currentIndex(), session.system
+        tooth, form, g, kind = stage.teeth[i], stage.forms[i], stage.gears[i], stage.kinds[i]
+        if kind.straight:
+            raise OutOfRange("gear", kind.name, f"{kind.straight}: there is no table")
+        n = round(parse(self.entries["count"].text() or "25", "count", system, quantity="points"))
+        if not 2 <= n <= MOST_POINTS:
+            raise OutOfRange("points", n, "that many make no table", low=2, high=MOST_POINTS)
+        ends = []
+        low, high = sorted((g.d_fE, g.d_a + (-1 if kind.inward else 1) * stage.mesh.m_n))
+        for name, own in (("from", g.d_fE), ("to", g.d_a)):
+            text = self.entries[name].text().strip()
+            d = parse(text, "length", system, quantity=f"{name} diameter") if text else own
+            if not low - 1e-9 <= d <= high + 1e-9:
+                reason = "the tooth lies between root circle and a module beyond its tip"
+                raise OutOfRange(f"{name} diameter", d, reason, low=low, high=high, unit="mm")
+            ends.append(d)
+        d_y = np.linspace(ends[0], ends[1], n)
+        half = half_angles(tooth, form, d_y)
+        # Tooth thickness as arc, in the normal section and as chord; the arc of the space.
+        s_t = d_y * half
+        s_n = s_t * np.cos(np.arctan(np.tan(float(tooth.beta)) * d_y / abs(float(tooth.d))))
+        space = np.pi * d_y / abs(float(tooth.z)) - s_t
+        place = in_frame(tooth, d_y, half, self.frame.currentData())
+        return np.column_stack((d_y, place, s_t, s_n, d_y * np.sin(half), space))
+
+    def _rows(self) -> list[list[float]]:
+        """The points in the units that are shown."""
+        polar = self.frame.currentData() == "polar"
+        unit = 25.4 if self.session.system == "inch" else 1.0
+        scale = np.array([unit, unit, 1.0 if polar else unit, *[unit] * 4])
+        rows: list[list[float]] = (self.points() / scale).tolist()
+        return rows
+
+    def fill(self) -> None:
+        """Show the points of the present design, or why there are none."""
+        self.table.rows.names = self._heads()
+        try:
+            self.table.show_rows(self._rows())
+        except OutOfRange as fault:
+            self.table.show_rows([])
+            self.told.setText(str(fault))
+            th.put_on(self.told, f"color: {self.theme.short};")
+            return
+        tooth = self.session.results.stages[self.k].teeth[self.which.currentIndex()]
+        half = [degrees(float(tooth.half_angle(tooth.d, x))) for x in (tooth.x, None)]
+        th.put_on(self.told, th.label_style(self.theme, "muted", th.SMALL))
+        self.told.setText(
+            f"Half-tooth angle at the reference circle {half[0]:.5f}° nominal, {half[1]:.5f}° as made; half the pitch "
+            f"{180 / abs(float(tooth.z)):.5f}°. Teeth at the middle of their allowance."
+        )
+
+    def _copy(self) -> None:
+        try:
+            lines = ["\t".join(self._heads()), *("\t".join(f"{v:.6f}" for v in row) for row in self._rows())]
+        except OutOfRange:
+            return
+        QGuiApplication.clipboard().setText("\n".join(lines))
+
+
+def _cell(c: int, row: list[float]) -> str:
+    return f"{row[c]:.6f}"
+
+
+register_sheet(
+    SheetEntry(
+        "flank_points",
+        "Flank points as a table",
+        "Ctrl+7",
+        lambda w: FlankSheet(w.session, w.theme, w.bench),
+        (720, 560),
+        15,
+    )
+)
