@@ -468,7 +468,7 @@ def test_planets_that_collide_are_refused_near_ones_are_short_and_uneven_ones_to
     assert fault.value.high == 3
     r = evaluate(planet_set(z=(26, 22, 70), planets=6))
     assert r.check("stage1.c_pl").verdict == "short"
-    uneven = evaluate(planet_set(z=(24, 30, 84), planets=5))
+    uneven = evaluate(planet_set(z=(36, 18, 72), planets=5))
     note = next(n.text for n in uneven.notes if "cannot stand evenly" in n.text)
     assert "108 places" in note
     assert not uneven.sets[0].even
