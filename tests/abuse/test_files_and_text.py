@@ -208,6 +208,10 @@ def test_kills_while_saving_lose_nothing(tmp_path):
         other.send_signal(signal.SIGKILL)
         other.wait()
         assert open_design(file) == demo()
+    for part in tmp_path.glob(".cooper-*.part"):
+        os.utime(part, (0, 0))
+    save_design(demo(), file)
+    assert [f.name for f in tmp_path.iterdir()] == ["a.cooper.json"], "what was left half written is cleared away"
 
 
 def test_mutated_files_are_refused_or_read_and_never_raise(tmp_path):

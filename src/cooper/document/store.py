@@ -9,6 +9,7 @@ import os
 import re
 import stat
 import tempfile
+import time
 from collections.abc import Callable
 from contextlib import suppress
 from pathlib import Path
@@ -175,6 +176,7 @@ def write_atomically(path: str | os.PathLike[str], text: str) -> None:
     """Write a text file whole or not at all; raises OSError with the file left as it was."""
     target = followed(path)
     mode = target.stat().st_mode & 0o7777 if target.exists() else 0o666 & ~umask()
+    clear_parts(target.parent)
     try:
         handle, temporary = tempfile.mkstemp(prefix=".cooper-", suffix=".part", dir=target.parent)
     except OSError as fault:
@@ -194,6 +196,18 @@ def write_atomically(path: str | os.PathLike[str], text: str) -> None:
     except BaseException:
         Path(temporary).unlink(missing_ok=True)
         raise
+
+
+OLD_PARTS = 24 * 3600.0
+"""Seconds after which a half-written file belongs to nobody: its program was killed."""
+
+
+def clear_parts(folder: Path) -> None:
+    """Take away what programs that were killed while they wrote have left half written."""
+    for part in folder.glob(".cooper-*.part"):
+        with suppress(OSError):
+            if time.time() - part.stat().st_mtime > OLD_PARTS:
+                part.unlink()
 
 
 def followed(path: str | os.PathLike[str]) -> Path:

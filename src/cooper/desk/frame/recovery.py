@@ -18,10 +18,7 @@ from typing import IO
 import platformdirs
 
 from cooper.document.models import Design
-from cooper.document.store import Unusable, design_text, read_design, write_atomically
-
-OLD_PARTS = 24 * 3600.0
-"""Seconds after which a half-written file in the state folder belongs to nobody."""
+from cooper.document.store import Unusable, clear_parts, design_text, read_design, write_atomically
 
 
 def state_folder() -> Path:
@@ -118,10 +115,7 @@ def leftovers() -> list[Leftover]:
             found.append(Leftover(file, Path(body["path"]) if body["path"] else None, design, when))
         except (OSError, ValueError, KeyError, TypeError, AttributeError, Unusable):
             continue
-    for part in folder.glob(".cooper-*.part"):
-        with suppress(OSError):
-            if time.time() - part.stat().st_mtime > OLD_PARTS:
-                part.unlink()
+    clear_parts(folder)
     return sorted(found, key=lambda left: -left.when)
 
 
