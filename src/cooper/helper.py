@@ -56,9 +56,10 @@ class Server:
 
     def __init__(self, source: BinaryIO, sink: BinaryIO) -> None:
         self.source, self.sink = source, sink
-        self.busy = False
+        self.busy = self.stopped = False
 
     def stop(self, _signal: int, _frame: FrameType | None) -> None:
+        self.stopped = True
         if self.busy:
             self.busy = False
             raise Stopped
@@ -71,10 +72,13 @@ class Server:
     def serve(self, number: int, function: str, args: tuple[Any, ...]) -> None:
         try:
             try:
-                self.busy = True
+                self.stopped, self.busy = False, True
                 for item in call(function, args):
                     self.busy = False
                     self.say(number, "item", item)
+                    if self.stopped:
+                        # Asked while an item was handed over, which must not be cut in two.
+                        raise Stopped
                     self.busy = True
             finally:
                 self.busy = False

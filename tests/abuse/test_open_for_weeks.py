@@ -222,3 +222,24 @@ def test_nothing_holds_the_hand_for_long(window):
         s.undo()
         assert held < 1500, key
     assert hold(lambda: s.edit(lambda d, _r: set_at(d, "train.duty.L_h", 66.0), "L_h")) < 700
+
+
+def test_a_change_that_takes_long_is_told_and_given_up_and_the_next_one_is_made(window):
+    s = window.session
+    before = len(s.states)
+    window.run("share_root")
+    window._tell_work()
+    assert "Working out" in window.notice.text.text()
+    s.give_up()
+    assert "Working out" not in [words for words, _ in window.notice.questions]
+    settle()
+    assert len(s.states) == before
+    window.run("stage_0")
+    settle()
+    assert len(s.states) == before + 1
+    window.run("stage_4")
+    s.edit(lambda d, _r: set_at(d, "train.duty.L_h", 321.0), "L_h")
+    settle()
+    assert "dropped" in window.notice.text.text()
+    assert s.design.train.duty.L_h == 321
+    assert len(s.design.train.stages) == 2

@@ -1,5 +1,7 @@
 """Losses: energy balance, friction laws against each other, oil temperature by balance, both directions of power."""
 
+from dataclasses import replace
+
 import numpy as np
 import pytest
 
@@ -8,6 +10,7 @@ from cooper.editing.edit import set_many
 from cooper.errors import OutOfRange
 from cooper.gears.inputs import FRICTIONS
 from cooper.results.evaluate import evaluate
+from cooper.results.pair_numbers import pair_numbers
 from cooper.results.power_flow import stages_of
 from cooper.results.set_flow import solve_set
 from cooper.results.train_losses import (
@@ -154,3 +157,21 @@ def test_bores_follow_the_torque_and_a_given_one_is_taken():
     assert [float(b) for b in shaft_bores(given.train, stages_of(given.train))][1] == 33.0
     free = evaluate(set_many(d, {"train.losses.seals": 0, "train.losses.h_e": 0.0})).train
     assert free["P_VD"] == free["P_V0"] == 0
+
+
+@pytest.mark.parametrize("law", ["ISO/TR 14179-2", "ISO/TR 14179-1", "along the path"])
+@pytest.mark.parametrize("name", ["winch", "dome-drive"])
+def test_losses_at_other_loads_speeds_and_oils_are_those_of_the_train_rated_there(name, law):
+    """`varied` finds only what changes; the second way rates every pair anew."""
+    train = set_many(demo(name), {"train.losses.friction": law, "train.losses.counted": "all"}).train
+    lost = stages_of(train)
+    for load, speed, theta in ((1.0, 1.0, 95.0), (0.4, 1.0, None), (1.0, 1.7, None), (1.3, 0.6, 40.0)):
+        at = None if theta is None else np.array(theta)
+        found = varied(lost, load=np.array(load), speed=np.array(speed), theta=at)
+        relative = load
+        for (p, n), (_q, m) in zip(lost, found, strict=True):
+            warm = p.theta_oil if theta is None else theta
+            anew = pair_numbers(replace(p, T_1=p.T_1 * relative, omega_1=p.omega_1 * speed, theta_oil=warm))
+            for symbol in ("P_VZ", "eta_z", "mu_mz", "F_t", "F_r", "F_a", "F_bt", "v"):
+                assert m.mesh[symbol] == pytest.approx(anew.mesh[symbol], rel=1e-12), symbol
+            relative = relative * float(anew.mesh.eta_z / n.mesh.eta_z)

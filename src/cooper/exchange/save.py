@@ -104,8 +104,10 @@ def _wanted(design: Design, results: StageResults, stage: int, options: Options)
 def whole_or_not(path: Path, write: Callable[[Path], None]) -> None:
     """Write to a file beside the wanted one and put it in its place only when it is whole."""
     target = followed(path)
+    # Where the wanted file is itself one on the way, its name begins this one's, so that whoever asked for it finds both.
+    prefix = f"{target.stem}." if target.name.startswith(".cooper-") else ".cooper-"
     try:
-        handle, name = tempfile.mkstemp(prefix=".cooper-", suffix=path.suffix.lower(), dir=target.parent)
+        handle, name = tempfile.mkstemp(prefix=prefix, suffix=path.suffix.lower(), dir=target.parent)
     except OSError as fault:
         raise OSError(fault.errno, fault.strerror, str(path)) from None
     os.close(handle)

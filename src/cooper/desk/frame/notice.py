@@ -52,7 +52,10 @@ class Notice(QFrame):
 
     def withdraw(self, words: str) -> None:
         """A question is settled without an answer."""
+        shown = self.isVisible() and self.text.text() == words
         self.questions = [q for q in self.questions if q[0] != words]
+        if shown:
+            self.end()
 
     def end(self) -> None:
         """Hide what was said; a question that it covered is there again."""

@@ -13,7 +13,7 @@ from pathlib import Path
 
 from PySide6.QtCore import QObject, Signal
 
-from cooper.desk.frame.beside_window import beside
+from cooper.desk.frame.beside_window import Task, beside
 from cooper.document.models import Design
 from cooper.document.units import show_digits
 from cooper.editing.formulas import settled
@@ -96,6 +96,9 @@ class Session(QObject):
 
     changed = Signal()
     refused = Signal(str, object)
+    working = Signal(str)
+    """A change is being worked out; `worked` follows, however it ends."""
+    worked = Signal()
     told = Signal(str)
     """Something to be said in the notice."""
     stage_selected = Signal(int)
@@ -116,6 +119,7 @@ class Session(QObject):
         self.stamp = stamp_of(path)
         self._at_hand: list[int] = []
         self._waiting: deque[Callable[[], None]] = deque()
+        self._task: Task | None = None
 
     @property
     def state(self) -> State:
@@ -200,10 +204,19 @@ class Session(QObject):
                 then(found[0] is not None)
             # What was asked meanwhile comes after it.
             self._waiting.popleft()
+            self.worked.emit()
             if self._waiting:
                 self._waiting[0]()
 
-        beside("cooper.editing.changes:made", name, design, *args, take=found.append, done=done)
+        self._task = beside("cooper.editing.changes:made", name, design, *args, take=found.append, done=done)
+        self.working.emit(label)
+
+    def give_up(self) -> None:
+        """Give up the change that is worked out, and what was asked after it."""
+        if self._task is not None:
+            self._task.give_up()
+        self._waiting.clear()
+        self.worked.emit()
 
     def _add(self, design: Design, results: Results, label: str, key: str = "", stamp: float = 0.0) -> None:
         self.states.append(State(design, results, label, self.at, key, stamp))

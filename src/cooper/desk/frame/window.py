@@ -46,6 +46,8 @@ from cooper.errors import OutOfRange
 
 MARGINS_WIDTH = 322
 AUTOSAVE_MS = 1500
+TELL_MS = 400
+"""Time after which a change that is still worked out is told of."""
 registry.load()
 
 
@@ -78,6 +80,11 @@ class Window(QMainWindow):
         self.asked: Tag | CheckRow | None = None
         self._sheet_again: Callable[[], None] = lambda: None
         self.notice = Notice(self)
+        self._work_words = ""
+        self.work_told = QTimer(self)
+        self.work_told.setSingleShot(True)
+        self.work_told.setInterval(TELL_MS)
+        self.work_told.timeout.connect(self._tell_work)
         self.keeper = recovery.Keeper()
         self.not_kept = False
         self.ways_out: WaysOut = WaysOut(self)
@@ -131,6 +138,8 @@ class Window(QMainWindow):
         self.session.file_changed.connect(self._name_window)
         self.session.refused.connect(self._refused)
         self.session.told.connect(self.notice.say)
+        self.session.working.connect(self._working)
+        self.session.worked.connect(self._worked)
         self.session.stage_selected.connect(lambda _stage: self._leave_stage())
         for command in self.commands:
             if command.shortcut and command.shortcut not in ("F", "T"):
@@ -342,34 +351,32 @@ class Window(QMainWindow):
         """Whether the present design may be left: saved, or given up by the user's own word."""
         if not self.session.dirty:
             return True
-        box = QMessageBox(self)
-        box.setWindowTitle("Unsaved changes")
-        box.setTextFormat(Qt.TextFormat.PlainText)
-        box.setText(f"“{self.session.design.name}” has changes that are not saved.")
-        save = box.addButton("Save", QMessageBox.ButtonRole.AcceptRole)
-        give_up = box.addButton("Give them up", QMessageBox.ButtonRole.DestructiveRole)
-        box.addButton("Stay", QMessageBox.ButtonRole.RejectRole)
-        box.exec()
-        if box.clickedButton() is save:
-            return self.save()
-        return box.clickedButton() is give_up
+        words = f"“{self.session.design.name}” has changes that are not saved."
+        answer = self._asked("Unsaved changes", words, ("Save", "Give them up", "Stay"))
+        return self.save() if answer == "Save" else answer == "Give them up"
 
     def _may_overwrite(self, path: Path) -> bool:
         """Ask what shall become of a file that has changed on disk."""
-        box = QMessageBox(self)
-        box.setWindowTitle("Changed on disk")
-        box.setTextFormat(Qt.TextFormat.PlainText)
-        box.setText(f"{path} was written by another program since it was opened here.")
-        over = box.addButton("Write over it", QMessageBox.ButtonRole.DestructiveRole)
-        other = box.addButton("Save under another name …", QMessageBox.ButtonRole.AcceptRole)
-        disk = box.addButton("Open what is on disk", QMessageBox.ButtonRole.ActionRole)
-        box.addButton("Neither", QMessageBox.ButtonRole.RejectRole)
-        box.exec()
-        if box.clickedButton() is other:
+        words = f"{path} was written by another program since it was opened here."
+        answers = ("Write over it", "Save under another name …", "Open what is on disk", "Neither")
+        answer = self._asked("Changed on disk", words, answers)
+        if answer == answers[1]:
             self.save_as()
-        elif box.clickedButton() is disk:
+        elif answer == answers[2]:
             self.open_path(path)
-        return box.clickedButton() is over
+        return answer == answers[0]
+
+    def _asked(self, title: str, words: str, answers: tuple[str, ...]) -> str:
+        """Ask, and return the answer; Escape is the last one."""
+        box = QMessageBox(self)
+        box.setWindowTitle(title)
+        box.setTextFormat(Qt.TextFormat.PlainText)
+        box.setText(words)
+        buttons = [box.addButton(answer, QMessageBox.ButtonRole.ActionRole) for answer in answers]
+        box.setEscapeButton(buttons[-1])
+        box.exec()
+        pressed = box.clickedButton()
+        return next((a for a, b in zip(answers, buttons, strict=True) if b is pressed), answers[-1])
 
     # -- nothing lost
 
@@ -438,6 +445,18 @@ class Window(QMainWindow):
         event.accept()
 
     # -- odds and ends
+
+    def _working(self, label: str) -> None:
+        """Say that a change takes its time, once it does, with a way to give it up."""
+        self._work_words = f"Working out “{label}” …"
+        self.work_told.start()
+
+    def _tell_work(self) -> None:
+        self.notice.ask(self._work_words, [("Cancel", self.session.give_up)])
+
+    def _worked(self) -> None:
+        self.work_told.stop()
+        self.notice.withdraw(self._work_words)
 
     def _refused(self, _key: str, fault: OutOfRange) -> None:
         """Faults of edits that nobody else answers for are said in the notice."""

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from math import nan
 from typing import Any
 
 from PySide6.QtWidgets import QComboBox, QHBoxLayout, QLineEdit, QPushButton, QVBoxLayout, QWidget
@@ -38,11 +39,12 @@ class FitSheet(Sheet):
         self._heading(column, "Counts for a centre distance and a ratio")
         row = QHBoxLayout()
         whole = len(session.results.stages) == 1
-        # What does not turn has no ratio; the search says so.
-        ratio = duty.u_wanted if whole and duty.u_wanted else abs(stage.mesh.get("u", 1.0))
+        ratio = duty.u_wanted if whole and duty.u_wanted else abs(stage.ratio)
         a_w = number(stage.mesh.a_w, "length", session.system)
         self.a_w = self._entry(row, f"centre distance, {self.unit}", "fit_a_w", a_w, self.list_counts)
-        self.u = self._entry(row, "ratio", "fit_u", f"{ratio:.6g}", self.list_counts)
+        # What does not turn has no ratio, which the search says.
+        self.u = self._entry(row, "ratio", "fit_u", f"{ratio:.6g}" if stage.kind.turns else "", self.list_counts)
+        self.u.setEnabled(stage.kind.turns)
         self.tol = self._entry(row, "± %", "fit_tol", f"{duty.u_tol:g}", self.list_counts)
         self._button(row, "fit_list", self.list_counts)
         self.counts = Finder(
@@ -109,7 +111,7 @@ class FitSheet(Sheet):
                 self.session.results,
                 self.k,
                 parse(self.a_w.text(), "length", system, quantity="a_w"),
-                parse(self.u.text(), "factor", system, quantity="u"),
+                parse(self.u.text(), "factor", system, quantity="u") if self.u.isEnabled() else nan,
                 parse(self.tol.text(), "factor", system, quantity="tolerance"),
             )
 

@@ -84,7 +84,8 @@ class FlankSheet(Sheet):
         polar = self.frame.currentData() == "polar"
         unit = "in" if self.session.system == "inch" else "mm"
         heads = [f"radius, {unit}", "half angle, °"] if polar else [f"x, {unit}", f"y, {unit}"]
-        return [f"diameter, {unit}", *heads, "thickness s_t", "normal s_n", "chord", "space e_t"]
+        widths = [f"{word}, {unit}" for word in ("thickness s_t", "normal s_n", "chord", "space e_t")]
+        return [f"diameter, {unit}", *heads, *widths]
 
     def points(self) -> Array:
         """Diameter, place, thicknesses and space of every point; mm. Raises `OutOfRange` for entries that make no table."""

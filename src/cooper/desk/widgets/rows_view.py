@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Callable, Sequence
 from typing import Any
 
@@ -10,6 +11,8 @@ from PySide6.QtWidgets import QAbstractItemView, QHeaderView, QTableView
 
 Index = QModelIndex | QPersistentModelIndex
 NOWHERE = QModelIndex()
+NUMBER = re.compile(r"[-+]?[0-9.]+(e[-+]?[0-9]+)?( [%×])?")
+"""What stands to the right in its column, so that places stand below each other."""
 
 
 class Rows(QAbstractTableModel):
@@ -35,6 +38,10 @@ class Rows(QAbstractTableModel):
     def data(self, index: Index, role: int = Qt.ItemDataRole.DisplayRole) -> Any:
         if role in (Qt.ItemDataRole.DisplayRole, Qt.ItemDataRole.AccessibleTextRole) and index.isValid():
             return self.cells[index.column()](self.rows[index.row()])
+        if role == Qt.ItemDataRole.TextAlignmentRole and index.isValid():
+            text = self.cells[index.column()](self.rows[index.row()])
+            side = Qt.AlignmentFlag.AlignRight if NUMBER.fullmatch(text) else Qt.AlignmentFlag.AlignLeft
+            return side | Qt.AlignmentFlag.AlignVCenter
         return None
 
     def headerData(self, section: int, orientation: Qt.Orientation, role: int = Qt.ItemDataRole.DisplayRole) -> Any:
@@ -59,9 +66,12 @@ class RowsView(QTableView):
         head = self.horizontalHeader()
         head.setResizeContentsPrecision(self.SEEN)
         head.setMinimumSectionSize(30)
+        self.verticalHeader().setDefaultSectionSize(24)
         self.stretch = stretch
         if stretch:
             head.setSectionResizeMode(QHeaderView.ResizeMode.Stretch)
+        else:
+            self.resizeColumnsToContents()
 
     def show_rows(self, rows: Sequence[Any]) -> None:
         """Show these rows."""
