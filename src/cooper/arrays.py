@@ -17,6 +17,9 @@ Real: TypeAlias = float | NDArray[np.float64]
 Loose: TypeAlias = Array | Any
 """What stands between the core and the document: arrays and plain numbers as they come, not checked."""
 
+Mixed: TypeAlias = Any
+"""Values of results that are one number or many, as the survey has them."""
+
 T = TypeVar("T")
 
 

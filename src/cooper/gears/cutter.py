@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 
 import numpy as np
+from numpy.typing import NDArray
 
 from cooper.arrays import Array, Real
 from cooper.gears.involute import inv, inverse_inv, pressure_angle_at
@@ -72,17 +73,17 @@ def generation(cutter: PinionCutter, rack: Rack, z: Real, m_t: Real, m_n: Real, 
     return Generation(alpha_w0, a_0, a_0 * z_0 / (z + z_0), r_b0, d_a0, rho, r_M, eta_M, t_M, t_F, z_0 / np.abs(z))
 
 
-def cutter_rounding_fits(cutter: PinionCutter, rack: Rack, m_t: Real, m_n: Real, alpha_t: Real) -> bool:
-    """Whether the tip radius fits a cutter's tooth, whose own shape no gear has a part in; scalar."""
-    g = generation(cutter, rack, -2 * float(cutter.z_0), m_t, m_n, alpha_t, -float(cutter.x_0))
-    return bool(g.eta_M >= 0)
+def cutter_rounding_fits(cutter: PinionCutter, rack: Rack, m_t: Real, m_n: Real, alpha_t: Real) -> NDArray[np.bool_]:
+    """Whether the tip radius fits a cutter's tooth, whose own shape no gear has a part in."""
+    g = generation(cutter, rack, -2 * np.asarray(cutter.z_0, dtype=float), m_t, m_n, alpha_t, -np.asarray(cutter.x_0))
+    return np.asarray(g.eta_M >= 0)
 
 
 def greatest_cutter_rounding(cutter: PinionCutter, rack: Rack, m_t: Real, m_n: Real, alpha_t: Real) -> float:
     """Greatest tip radius factor that fits a cutter's tooth: a full round there; scalar, 0 where its tip is pointed."""
 
     def fits(rho: float) -> bool:
-        return cutter_rounding_fits(cutter, replace(rack, rho_fP=rho), m_t, m_n, alpha_t)
+        return bool(cutter_rounding_fits(cutter, replace(rack, rho_fP=rho), m_t, m_n, alpha_t))
 
     low, high = 0.0, 2.0
     if not fits(0.0):

@@ -1,9 +1,12 @@
-"""Every check of a stage and of the train, as value against limit."""
+"""Every check of a stage and of the train, as value against limit; of arrays of designs in the same way."""
 
 from __future__ import annotations
 
 from dataclasses import dataclass, field
 
+import numpy as np
+
+from cooper.arrays import Mixed as Array
 from cooper.document.models import Defaults, Duty, Gear
 from cooper.rating.plastics import GREATEST_DEFLECTION
 from cooper.results.result_tree import Check, StageResults
@@ -25,13 +28,23 @@ def gear_word(stage: StageResults, i: int) -> str:
         return stage.roles[i - 1]
     if stage.kind.gear_words is not None:
         return stage.kind.gear_words[i - 1]
-    smaller = 1 if stage.gears[0].z <= stage.gears[1].z else 2
+    smaller = 1 if np.all(stage.gears[0].z <= stage.gears[1].z) else 2
     return GEAR_WORDS[0] if i == smaller else GEAR_WORDS[1]
 
 
-def at_least(value: float, limit: float, scale: float | None = None) -> float:
+def at_least(value: Array, limit: Array, scale: Array = None) -> Array:
     """Relative margin of a value that must reach a limit; a limit of zero is measured on ``scale``."""
-    return (value - limit) / (scale or limit)
+    return (value - limit) / (limit if scale is None else scale)
+
+
+def at_most(value: Array, limit: Array, room: Array = None) -> Array:
+    """Relative margin of a value that must stay below a limit; ``room`` is what counts as a margin of 100 % (none: the limit)."""
+    return (limit - value) / (limit if room is None else room)
+
+
+def _no_more(value: Array) -> Array:
+    """A safety, `MOST` for any greater one."""
+    return min(value, MOST) if isinstance(value, float) else np.minimum(value, MOST)
 
 
 @dataclass
@@ -48,11 +61,11 @@ class _Stage:
         self,
         symbol: str,
         label: str,
-        value: float,
-        limit: float,
+        value: Array,
+        limit: Array,
         means: str,
         i: int | None = None,
-        scale: float | None = None,
+        scale: Array = None,
     ) -> None:
         """A value that must reach its limit."""
         margin = at_least(value, limit, scale)
@@ -62,14 +75,14 @@ class _Stage:
         self,
         symbol: str,
         label: str,
-        value: float,
-        limit: float,
+        value: Array,
+        limit: Array,
         means: str,
         i: int | None = None,
-        room: float | None = None,
+        room: Array = None,
     ) -> None:
         """A value that must stay below its limit; ``room`` is what counts as a margin of 100 % (none: the limit)."""
-        margin = (limit - value) / (limit if room is None else room)
+        margin = at_most(value, limit, room)
         self.found.append(Check(symbol, i, self.k, label, value, limit, "at most", margin, means))
 
 
@@ -101,9 +114,9 @@ def _strength(at: _Stage, i: int) -> None:
     S_Fmin, S_Hmin = own.S_Fmin or asks.S_Fmin, own.S_Hmin or asks.S_Hmin
     under = [", spectrum" if name.endswith("eq") else "" for name in (root, flank)]
     breaks = f"teeth of the {word} would break at the root before the required life"
-    at.least(root, f"tooth root, {word}{under[0]}", min(g[root], MOST), S_Fmin, breaks, i)
+    at.least(root, f"tooth root, {word}{under[0]}", _no_more(g[root]), S_Fmin, breaks, i)
     pits = f"flanks of the {word} would pit before the required life"
-    at.least(flank, f"flank, {word}{under[1]}", min(g[flank], MOST), S_Hmin, pits, i)
+    at.least(flank, f"flank, {word}{under[1]}", _no_more(g[flank]), S_Hmin, pits, i)
     bends = f"teeth of the {word} would bend or crack under the greatest load"
     at.least("S_Fst", f"root, greatest load, {word}", g.S_Fst, defaults.S_Fstmin or S_Fmin, bends, i)
     dents = f"flanks of the {word} would be indented under the greatest load"
@@ -118,12 +131,15 @@ def _form(at: _Stage, i: int) -> None:
     at.least("s_anE", f"tip land, {word}", g.s_anE, land, narrow, i, m_n * max(defaults.s_an_min, 0.1))
     near = f"tips of the {word} come too near the mate's root: alter the tip diameter or the tool's depth"
     at.least("c", f"tip clearance, {word}", g.c, defaults.c_min * m_n, near, i, m_n * max(defaults.c_min, 0.05))
-    if not g.undercut:
+    cut = g.undercut
+    if not np.all(cut):
         jams = (
             f"the mate's tip meets the {word} below the end of its involute, in the fillet: it will jam or wear; shorten the mate's "
             "tip (d_a, chamfer), give more shift, or take a tool that cuts deeper"
         )
-        at.least("c_F", f"flank reach, {word}", g.c_F, 0.0, jams, i, FORM_SCALE * m_n)
+        # Where the tool has cut into the flank its end is no limit.
+        reach = g.c_F if np.ndim(cut) == 0 else np.where(cut, np.inf, g.c_F)
+        at.least("c_F", f"flank reach, {word}", reach, 0.0, jams, i, FORM_SCALE * m_n)
 
 
 def _service(at: _Stage, i: int) -> None:
@@ -152,21 +168,22 @@ def _together(at: _Stage) -> None:
         at.most("lambda_t", "deflection of the tips", m.lambda_t, GREATEST_DEFLECTION * m.m_n, bends)
     if "S_B" in m:
         hottest = "the oil film breaks where the teeth are hottest and the flanks tear: thicker or tougher oil, finer teeth, less sliding"
-        at.least("S_B", "scuffing, flash temperature", min(m.S_B, MOST), defaults.S_Bmin, hottest)
+        at.least("S_B", "scuffing, flash temperature", _no_more(m.S_B), defaults.S_Bmin, hottest)
         hot = "the flanks run hot over the whole mesh and scuff: thicker or tougher oil, smoother flanks, less sliding"
-        at.least("S_int", "scuffing, integral temperature", min(m.S_int, MOST), defaults.S_intmin, hot)
+        at.least("S_int", "scuffing, integral temperature", _no_more(m.S_int), defaults.S_intmin, hot)
     if "S_lambda" in m:
         grey = (
             "the film is thinner than the roughness bears and the flanks turn grey and wear: smoother flanks, thicker or cooler "
             "oil, an oil of a higher test stage"
         )
-        at.least("S_lambda", "micropitting", min(m.S_lambda, MOST), defaults.S_lambda_min, grey)
+        at.least("S_lambda", "micropitting", _no_more(m.S_lambda), defaults.S_lambda_min, grey)
 
 
 def _mesh(at: _Stage) -> None:
     """Contact ratio and plays."""
     m, defaults = at.results.mesh, at.defaults
-    small = max(defaults.j_min, 0.02 * m.m_n)
+    fine = 0.02 * m.m_n
+    small = np.maximum(defaults.j_min, fine) if np.ndim(fine) else max(defaults.j_min, fine)
     if "c_tip" in m:
         meets = (
             "the tips of pinion and ring run into each other beyond the mesh: shorten the ring's teeth, use fewer pinion teeth or "
@@ -194,8 +211,7 @@ def train_checks(values: TrainValues, duty: Duty) -> list[Check]:
     """Checks of the whole train: its ratio against the wanted one."""
     if duty.u_wanted is None or "du" not in values:
         return []
-    off = abs(values.du)
-    margin = (duty.u_tol - off) / max(duty.u_tol, 0.01)
+    margin = at_most(abs(values.du), duty.u_tol, max(duty.u_tol, 0.01))
     return [
         Check(
             "du",

@@ -8,11 +8,11 @@ from dataclasses import dataclass, field, replace
 
 import numpy as np
 
-from cooper.document.models import Design, Duty, Train, at_stage, set_of
+from cooper.document.models import Design, Train, at_stage, set_of
 from cooper.document.units import from_core
 from cooper.errors import OutOfRange
 from cooper.gears.inputs import PairInput
-from cooper.results.checks import MOST, stage_checks, train_checks
+from cooper.results.checks import stage_checks, train_checks
 from cooper.results.notes import stage_notes, train_notes
 from cooper.results.other_methods import add_agma, add_micropitting, add_scuffing
 from cooper.results.pair_numbers import PairNumbers, add_lewis, pair_numbers
@@ -21,7 +21,7 @@ from cooper.results.power_flow import Flow, MeshLoad, lost_beside, members_of_se
 from cooper.results.present import members_of_mesh, stage_results
 from cooper.results.refuse import refuse_impossible, refuse_unworkable
 from cooper.results.result_tree import Check, Note, Results, SetResults, StageResults, note, once
-from cooper.results.service import service_life
+from cooper.results.service import add_service
 from cooper.results.set_flow import ROLES
 from cooper.results.set_results import lost_motion, set_checks, set_notes, set_results
 from cooper.results.train_losses import Lost, heat_balance, train_losses
@@ -146,7 +146,7 @@ def _rated(
         add_scuffing(pair, numbers, members, defaults, load.first_drives)
         add_micropitting(pair, numbers, members, defaults)
         if train.duty.spectrum:
-            _add_service(pair, duty, numbers)
+            add_service(pair, duty.spectrum, numbers.gears)
     return pair, numbers, stage_results(stage, solved, numbers, load.T, load.omega, rated)
 
 
@@ -243,20 +243,6 @@ def _all_losses(train: Train, lost: Lost, values: TrainValues) -> dict[str, floa
         with suppress(OutOfRange):
             out["theta_bal"] = heat_balance(train, lost)
     return out
-
-
-def _add_service(pair: PairInput, duty: Duty, numbers: PairNumbers) -> None:
-    """The safeties and damage sums under the spectrum."""
-    with np.errstate(all="ignore"):
-        for g, service in zip(numbers.gears, service_life(pair, duty.spectrum), strict=True):
-            values = {
-                "S_Heq": service.S_Heq,
-                "S_Feq": service.S_Feq,
-                "D_H": np.sum(service.damage_H),
-                "D_F": np.sum(service.damage_F),
-            }
-            # No load at all, and a level above static strength, have no finite number.
-            g.update({k: np.asarray(min(v, MOST)) for k, v in values.items()})
 
 
 def _is_rated(n: PairNumbers) -> bool:

@@ -37,6 +37,8 @@ def workable(n: PairNumbers) -> Array:
     for tooth, form, gear in zip(n.teeth, n.forms, n.gears, strict=True):
         good = good & (tooth.s_t() > LEAST_THICKNESS * tooth.m_n) & (tooth.d_f * tooth.sign > 0)
         lowest = np.where(tooth.sign > 0, np.maximum(tooth.d_b, tooth.d_f), tooth.d_f)
+        # A ring has no involute inside its base circle.
+        good = good & ((tooth.sign > 0) | (tooth.d_a < tooth.d_b))
         good = good & (gear.d_bore < tooth.d_f) & (tooth.d_a < pointed_diameter(tooth)) & (tooth.d_a > lowest)
         good = good & tool_fits(tooth) & (land_half_angle(tooth) > 0)
         good = good & (form.d_Ff < tooth.d_a - LEAST_FLANK * tooth.m_n) & np.isfinite(gear.Y_B)

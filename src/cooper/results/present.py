@@ -2,21 +2,44 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping
 from math import isfinite, radians
 
 import numpy as np
 
-from cooper.arrays import Array
+from cooper.arrays import Mixed as Array
 from cooper.document.models import Gear, Stage
 from cooper.document.quantities import QUANTITIES
 from cooper.document.units import from_core
 from cooper.errors import OutOfRange
+from cooper.kinds.kind import Kind
 from cooper.results.pair_numbers import PairNumbers
 from cooper.results.result_tree import StageResults
 from cooper.results.solve_stage import Solved
 from cooper.results.to_core import material_of
 from cooper.values import GearValues, MeshValues, PowerValues
+
+
+def array_values(
+    numbers: PairNumbers, kinds: tuple[Kind, Kind]
+) -> tuple[MeshValues[Array], tuple[GearValues[Array], GearValues[Array]], Array]:
+    """Values of arrays of pairs in the document's units, lengths as they are measured, and for which of them all could be computed."""
+    whole: Array = np.ones((), dtype=bool)
+
+    def shown(values: Mapping[str, Array], has: Callable[[str], bool]) -> dict[str, Array]:
+        nonlocal whole
+        out = {}
+        for symbol, value in values.items():
+            if has(symbol):
+                number = from_core(value, QUANTITIES[symbol].kind)
+                whole = whole & np.isfinite(number)
+                out[symbol] = np.abs(number) if symbol in POSITIVE else number
+        return out
+
+    mesh = MeshValues(**shown(numbers.mesh, kinds[1].has_in_mesh))
+    one, two = (GearValues(**shown(g, kind.has)) for kind, g in zip(kinds, numbers.gears, strict=True))
+    mesh.a_w = np.abs(numbers.mesh.a_w)
+    return mesh, (one, two), whole
 
 
 def members_of_mesh(stage: Stage) -> tuple[Gear, Gear]:

@@ -7,11 +7,12 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
-from cooper.arrays import Loose as Array
+from cooper.arrays import Mixed as Array
 from cooper.document.models import Level
 from cooper.gears.inputs import PairInput
 from cooper.rating.iso6336.life import cycles_to, strength_curve
 from cooper.rating.iso6336.spectrum import damage, equivalent_safety
+from cooper.results.checks import MOST
 from cooper.results.pair_numbers import pair_numbers
 from cooper.values import GearValues
 
@@ -23,15 +24,21 @@ LEAST = 1e-6
 class Service:
     """What a spectrum does to one gear: equivalent safeties, and the damage of each level in the order of the spectrum."""
 
-    S_Heq: float
-    S_Feq: float
+    S_Heq: Array
+    S_Feq: Array
     damage_H: Array
     damage_F: Array
 
 
 def service_life(pair: PairInput, levels: tuple[Level, ...]) -> tuple[Service, Service]:
-    """Both gears under a spectrum; K_A is 1 within it, all other factors are those of each level. ISO 6336-6:2019, 4."""
-    T, n, q = (np.array([getattr(lv, s) for lv in levels], dtype=float) for s in ("T_rel", "n_rel", "q_t"))
+    """Both gears under a spectrum; K_A is 1 within it, all other factors are those of each level. ISO 6336-6:2019, 4.
+
+    Of arrays of pairs the levels are the first axis.
+    """
+    shape = (-1,) + (1,) * np.ndim(pair.T_1)
+    T, n, q = (
+        np.array([getattr(lv, s) for lv in levels], dtype=float).reshape(shape) for s in ("T_rel", "n_rel", "q_t")
+    )
     loaded = T > LEAST
     at = replace(
         pair,
@@ -45,14 +52,28 @@ def service_life(pair: PairInput, levels: tuple[Level, ...]) -> tuple[Service, S
     return tuple(_of_gear(at, i, numbers.gears[i], loaded) for i in (0, 1))  # type: ignore[return-value]
 
 
+def add_service(pair: PairInput, levels: tuple[Level, ...], gears: tuple[GearValues[Array], ...]) -> None:
+    """The safeties and damage sums under a spectrum into the values of both gears."""
+    with np.errstate(all="ignore"):
+        for g, service in zip(gears, service_life(pair, levels), strict=True):
+            values = {
+                "S_Heq": service.S_Heq,
+                "S_Feq": service.S_Feq,
+                "D_H": np.sum(service.damage_H, axis=0),
+                "D_F": np.sum(service.damage_F, axis=0),
+            }
+            # No load at all, and a level above static strength, have no finite number.
+            g.update({k: np.minimum(v, MOST) for k, v in values.items()})
+
+
 def _of_gear(p: PairInput, i: int, g: GearValues[Array], loaded: Array) -> Service:
     material = p.gears[i].material
     corners_H = material.Z_N_pitting if p.pitting_allowed else material.Z_N
     found = []
     for s, corners, plastic in (("H", corners_H, material.flank_life), ("F", material.Y_N, material.root_life)):
-        stress = np.where(loaded, np.broadcast_to(g[f"sigma_{s}"], np.shape(loaded)), 0.0)
+        stress = np.where(loaded, g[f"sigma_{s}"], 0.0)
         life = _life_of(g, s, corners, plastic if material.plastic > 0 else None, p.NT_1e10)
-        found.append((float(equivalent_safety(stress, g.N_L, life)), damage(stress, g.N_L, life)))
+        found.append((equivalent_safety(stress, g.N_L, life), damage(stress, g.N_L, life)))
     return Service(found[0][0], found[1][0], found[0][1], found[1][1])
 
 

@@ -7,9 +7,10 @@ from typing import NoReturn
 
 import numpy as np
 
-from cooper.arrays import Loose as Array
+from cooper.arrays import Mixed as Array
 from cooper.document.models import GearSet, Stage, Train, set_of
 from cooper.errors import OutOfRange
+from cooper.results.checks import at_least
 from cooper.results.result_tree import Check, Note, SetResults, StageResults, note
 from cooper.results.set_flow import (
     SetFlow,
@@ -100,10 +101,14 @@ def set_checks(s: SetResults, m_n: float) -> list[Check]:
     """The checks of a set; they stand with its first stage."""
     if "c_pl" not in s.values:
         return []
+    return [gap_check(s.first, s.values["c_pl"], m_n)]
+
+
+def gap_check(first: int, gap: Array, m_n: Array) -> Check:
+    """The check of the gap between the planets of a set whose first stage is ``first``; mm."""
     limit = GAP * m_n
-    gap = s.values["c_pl"]
     means = "neighbouring planets run into each other: fewer planets, or fewer teeth on the planet and more on the sun"
-    return [Check("c_pl", None, s.first, "gap between planets", gap, limit, "at least", (gap - limit) / limit, means)]
+    return Check("c_pl", None, first, "gap between planets", gap, limit, "at least", at_least(gap, limit), means)
 
 
 def set_notes(one: GearSet, stages: tuple[Stage, ...], found: tuple[StageResults, ...], s: SetResults) -> list[Note]:

@@ -1,1 +1,1 @@
-"""The search for designs."""
+"""The search over whole designs: from a duty, or around a design that is there."""

@@ -6,7 +6,7 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
-from cooper.arrays import Real
+from cooper.arrays import Array, Real
 from cooper.gears.inputs import PairInput, first_is_pinion
 from cooper.gears.pair_shape import PairShape
 from cooper.rating.agma2101 import factors
@@ -48,26 +48,31 @@ def mesh_geometry(p: PairInput, n: PairShape) -> tuple[MeshGeometry, MeshGeometr
     """The mesh as AGMA 908 looks at it, from the pinion's end of the path and from the wheel's; the pinion is the gear with fewer
     teeth, whoever drives."""
     m = n.mesh
-    i = 0 if bool(np.all(first_is_pinion(p))) else 1
-    pinion, wheel, T2 = n.teeth[i], n.teeth[1 - i], n.path.T2
-    mean = (pinion.d_a / 2 + p.a_w - wheel.d_a / 2) / 2
-    g_m = np.sqrt(np.maximum(mean**2 - (pinion.d_b / 2) ** 2, 0))
-    inner = (m.g_B, T2 - m.g_D)
+    first = first_is_pinion(p)
+
+    def by_size(a: Real, b: Real) -> tuple[Array, Array]:
+        return np.where(first, a, b), np.where(first, b, a)
+
+    (one, two), T2 = n.teeth, n.path.T2
+    tips, bases = by_size(one.d_a, two.d_a), by_size(one.d_b, two.d_b)
+    mean = (tips[0] / 2 + p.a_w - tips[1] / 2) / 2
+    g_m = np.sqrt(np.maximum(mean**2 - (bases[0] / 2) ** 2, 0))
+    inner = by_size(m.g_B, T2 - m.g_D)
     p_x = np.pi * p.m_n / np.maximum(np.sin(p.beta), 1e-12)
     half = m.b_H / np.where(p.double_helix, 2, 1)
     at = MeshGeometry(
-        inner[i],
+        inner[0],
         g_m,
         T2,
         m.g_alpha,
         np.pi * p.m_n * np.cos(p.alpha_n),
         m.alpha_wt,
         m.beta_b,
-        n.gears[i].d_w,
+        by_size(n.gears[0].d_w, n.gears[1].d_w)[0],
         m.eps_beta,
         load_sharing_ratio(m.eps_alpha, m.eps_beta, half, p_x, m.beta_b),
     )
-    return at, replace(at, g_B=inner[1 - i], g_m=T2 - g_m)
+    return at, replace(at, g_B=inner[1], g_m=T2 - g_m)
 
 
 def rate_agma(p: PairInput, n: PairShape, at: AgmaInput) -> None:
@@ -75,7 +80,7 @@ def rate_agma(p: PairInput, n: PairShape, at: AgmaInput) -> None:
     alone, as AGMA 908 has no bending geometry factor of internal teeth."""
     m = n.mesh
     geometry, from_wheel = mesh_geometry(p, n)
-    d_w1, b = geometry.d_w1, m.b_H
+    d_w1, b, first = geometry.d_w1, m.b_H, first_is_pinion(p)
     F_w = 2000 * p.T_1 / n.gears[0].d_w
     v_t = n.gears[0].d_w * p.omega_1 / 2000
     A_v = np.maximum(p.gears[0].Q, p.gears[1].Q) if at.A_v is None else np.asarray(at.A_v)
@@ -97,15 +102,19 @@ def rate_agma(p: PairInput, n: PairShape, at: AgmaInput) -> None:
     numbers = at.numbers
     for i, (g, tooth) in enumerate(zip(n.gears, n.teeth, strict=True)):
         mate = 1 - i
-        pinion = bool(g.d_w == d_w1)
-        seen = geometry if pinion else from_wheel
+        pinion = first if i == 0 else np.logical_not(first)
+        seen = replace(
+            geometry,
+            g_B=np.where(pinion, geometry.g_B, from_wheel.g_B),
+            g_m=np.where(pinion, geometry.g_m, from_wheel.g_m),
+        )
         sigma_HP, sigma_FP, kind, HB = numbers[i]
         Z_W: Real = 1.0
         # The wheel, of steel like its pinion; of two gears with one count each may be it.
-        steel = p.gears[i].material.steel > 0 and p.gears[mate].material.steel > 0
-        if steel and abs(tooth.z) >= abs(n.teeth[mate].z):
-            u = abs(tooth.z / n.teeth[mate].z)
-            Z_W = factors.hardness_ratio_factor(numbers[mate][3], HB, u, p.gears[mate].Rz_H / 6)
+        if p.gears[i].material.steel > 0 and p.gears[mate].material.steel > 0:
+            u = np.abs(tooth.z / n.teeth[mate].z)
+            harder = factors.hardness_ratio_factor(numbers[mate][3], HB, u, p.gears[mate].Rz_H / 6)
+            Z_W = np.where(u >= 1, harder, 1.0)
         Z_N = factors.contact_cycle_factor(g.N_L, kind == "nitrided", at.critical)
         shared = m.Y_theta * m.Y_Z
         values: dict[str, Real] = {

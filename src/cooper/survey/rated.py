@@ -1,0 +1,310 @@
+"""The numbers and checks of a whole block of designs: those of `results.evaluate`, as arrays."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field
+from math import pi
+
+import numpy as np
+
+from cooper.arrays import Mixed as Array
+from cooper.document.models import GearSet, at_stage, set_of
+from cooper.gears.area import section_area
+from cooper.gears.cutter import PinionCutter, cutter_rounding_fits
+from cooper.gears.rack import greatest_rho_fP
+from cooper.kinds.known import kind_of
+from cooper.results.checks import stage_checks, train_checks
+from cooper.results.limits import workable
+from cooper.results.other_methods import add_agma, add_micropitting, add_scuffing
+from cooper.results.pair_numbers import PairNumbers, pair_numbers
+from cooper.results.present import array_values, members_of_mesh
+from cooper.results.result_tree import Check, StageResults
+from cooper.results.service import add_service
+from cooper.results.set_flow import MEMBERS, ROLES, members_of
+from cooper.results.set_results import gap_check
+from cooper.results.solve_stage import solve_duty
+from cooper.results.to_core import material_of
+from cooper.survey.block import Block
+from cooper.trains.flows import Flows, Links, flows
+from cooper.trains.planets import positions
+from cooper.trains.solve import FRAME
+from cooper.values import PowerValues, TrainValues
+
+
+@dataclass
+class Rated:
+    """A block with its numbers. ``alive`` tells which designs `evaluate` would not refuse; the checks hold arrays."""
+
+    block: Block
+    alive: Array
+    stages: list[StageResults] = field(default_factory=list)
+    checks: list[Check] = field(default_factory=list)
+    values: dict[str, Array] = field(default_factory=dict)
+
+    @property
+    def worst(self) -> Array:
+        """The least margin of each design."""
+        return np.min(np.stack([np.broadcast_to(c.margin, len(self.block)) for c in self.checks]), axis=0)
+
+
+def rate_block(block: Block) -> Rated:
+    """All designs of a block rated."""
+    stages = len(block.design.train.stages)
+    nothing: list[Array] = [0.0] * stages
+    with np.errstate(all="ignore"):
+        if stages > 1 and _warms(block):
+            # The warmth of plastic teeth in one housing: what the other meshes lose counts too.
+            lost = [s.mesh.P_VZ for s in _rate(block, nothing).stages]
+            return _rate(block, [sum(lost) - own for own in lost])
+        return _rate(block, nothing)
+
+
+def _rate(block: Block, beside: list[Array]) -> Rated:
+    n, train = len(block), block.design.train
+    P, T, omega = solve_duty(train.duty)
+    out = Rated(block, np.ones(n, dtype=bool))
+    at = At(np.full(n, T), np.full(n, omega), np.ones(n), np.ones(n))
+    k = 0
+    while k < len(train.stages):
+        one = set_of(train, k)
+        if one is None:
+            stage, good = rate_mesh(block, k, at.T, at.omega, P_beside=beside[k])
+            out.stages.append(stage)
+            out.alive &= good
+            at = at.past(stage)
+            k += 1
+        else:
+            at = _rate_set(block, one, at, out, beside)
+            k = one.stages[-1] + 1
+    out.values.update(u=at.ratio, eta=at.eta, T_out=at.T, P_out=P * at.eta)
+    add_sizes(out)
+    for k, stage in enumerate(out.stages):
+        out.checks += stage_checks(k, stage, at_stage(train, k)[1], members_of_mesh(train.stages[k]))
+    if train.duty.u_wanted is not None:
+        du = np.round(100 * (at.ratio / train.duty.u_wanted - 1), 9)
+        out.values["du"] = du
+        out.checks += train_checks(TrainValues(du=du), train.duty)
+    return out
+
+
+@dataclass
+class At:
+    """Where the power is on its way: torque (N m), speed (rad/s), ratio and efficiency so far."""
+
+    T: Array
+    omega: Array
+    ratio: Array
+    eta: Array
+
+    def past(self, stage: StageResults) -> At:
+        """Behind a stage of its own."""
+        u: Array = np.abs(stage.mesh.u)
+        eta: Array = stage.mesh.eta_z
+        return At(self.T * u * eta, self.omega / u, self.ratio * u, self.eta * eta)
+
+
+def rate_mesh(
+    block: Block,
+    k: int,
+    T: Array,
+    omega: Array,
+    a_w: Array | None = None,
+    first_drives: Array = True,
+    P_beside: Array = 0.0,
+) -> tuple[StageResults, Array]:
+    """The mesh of stage k of all designs, and which of them can be made and rated."""
+    stage = block.design.train.stages[k]
+    duty, defaults = at_stage(block.design.train, k)
+    pair = block.pair(k, T, omega, a_w, P_beside)
+    numbers = pair_numbers(pair)
+    pair = numbers.pair
+    good = workable(numbers) & tools_fit(numbers) & (numbers.mesh.eta_z > 0)
+    for g in numbers.gears:
+        good = good & np.isfinite(g.Z_BD)
+    members, mesh = members_of_mesh(stage), stage.meshes[0]
+    if defaults.method.startswith("ANSI"):
+        add_agma(pair, numbers, members, mesh, defaults)
+    add_scuffing(pair, numbers, members, defaults, first_drives)
+    add_micropitting(pair, numbers, members, defaults)
+    if duty.spectrum:
+        add_service(pair, duty.spectrum, numbers.gears)
+    values, gears, whole = array_values(numbers, stage.kinds)
+    one = set_of(block.design.train, k)
+    found = StageResults(
+        stage.name,
+        values,
+        gears,
+        PowerValues(),
+        frozenset(),
+        numbers.teeth,
+        numbers.forms,
+        roles=None if one is None else ROLES[one.kind][k - one.first],
+        kinds=stage.kinds,
+    )
+    return found, good & whole
+
+
+def tools_fit(numbers: PairNumbers) -> Array:
+    """Whether the tools themselves can be: their tips have room for their roundings."""
+    good: Array = np.ones((), dtype=bool)
+    for tooth in numbers.teeth:
+        rack = tooth.rack
+        if isinstance(tooth.tool, PinionCutter):
+            good = good & cutter_rounding_fits(tooth.tool, rack, tooth.m_t, tooth.m_n, tooth.alpha_t)
+        elif tooth.tool is None:
+            room = greatest_rho_fP(rack.alpha_n, rack.h_fP, np.maximum(rack.s_pr, 0.0))
+            good = good & (rack.rho_fP <= room + 1e-12) & (rack.h_FfP > 0)
+    return good
+
+
+def _rate_set(block: Block, one: GearSet, at: At, out: Rated, beside: list[Array]) -> At:
+    """The meshes of a set rated under the torques that they have in it, and what is left behind it."""
+    if one.free_sun and not one.sun_works:
+        raise ValueError("a set with a free sun is not searched")
+    names = members_of(one)
+    torque, drives, relative = _loads(block, one, at)
+    pairs: list[StageResults] = []
+    a_w: Array | None = None
+    for i, k in enumerate(one.stages):
+        stage, good = rate_mesh(block, k, torque[i], relative[i], a_w, drives[i], beside[k])
+        a_w = stage.mesh.a_w if a_w is None and one.kind != "idler" else a_w
+        pairs.append(stage)
+        out.alive &= good
+    found = _flow(block, one, at.T, at.omega, [1 - p.mesh.eta_z for p in pairs])
+    source, target = names.index(one.input), names.index(one.output)
+    out.alive &= (found.efficiency > 0) & (found.omega[:, target] * found.torque[:, target] < 0)
+    if one.kind != "idler":
+        planet = np.maximum(pairs[0].gears[1 if one.kind != "two rings" else 0].d_a, pairs[1].gears[0].d_a)
+        angles = planet_angles(block, one)
+        if one.planets > 1:
+            turned = np.sort(angles % (2 * pi), axis=1)
+            steps = np.diff(np.column_stack((turned, turned[:, 0] + 2 * pi)), axis=1)
+            gap = 2 * pairs[0].mesh.a_w * np.sin(np.min(steps, axis=1) / 2) - planet
+            out.alive &= gap >= 0
+            out.checks.append(gap_check(one.first, gap, pairs[-1].mesh.m_n))
+        out.values["even"] = np.all(np.abs(angles - 2 * pi * np.arange(one.planets) / one.planets) < 1e-8, axis=1)
+    out.stages += pairs
+    ratio = np.abs(found.omega[:, source] / found.omega[:, target])
+    return At(
+        np.abs(found.torque[:, target]), np.abs(found.omega[:, target]), at.ratio * ratio, at.eta * found.efficiency
+    )
+
+
+def _warms(block: Block) -> bool:
+    """Whether the losses of one mesh warm the teeth of another."""
+    plastics = block.design.train.defaults.plastics
+    return plastics.heat == "by friction" and plastics.running != "oil bath" and plastics.housing != "open"
+
+
+def counts(block: Block, k: int, i: int) -> Array:
+    """Signed counts of gear i of stage k of all designs."""
+    stage = block.design.train.stages[k]
+    found = block.of_gear(k, i, "z")
+    gear = members_of_mesh(stage)[i]
+    return np.broadcast_to(np.asarray(kind_of(gear).count(gear.z) if found is None else found, dtype=float), len(block))
+
+
+_MESHES = {
+    "planetary": ((0, 1), (1, 2)),
+    "stepped": ((0, 1), (1, 2)),
+    "two rings": ((0, 1), (0, 2), (4, 0)),
+    "idler": ((0, 1), (1, 2)),
+}
+
+
+def _flow(block: Block, one: GearSet, T: Array, omega: Array, losses: list[Array] | None = None) -> Flows:
+    """The power through a set of all designs."""
+    names = members_of(one)
+    carrier = FRAME if one.kind == "idler" else MEMBERS[one.kind].index("carrier")
+    links = [
+        Links(a, b, counts(block, k, 0), counts(block, k, 1), carrier, 0.0 if losses is None else losses[i])
+        for i, ((a, b), k) in enumerate(zip(_MESHES[one.kind], one.stages, strict=False))
+    ]
+    held = [] if one.held is None else [names.index(one.held)]
+    return flows(len(names), links, held, names.index(one.input), omega, T, names.index(one.output))
+
+
+def _loads(block: Block, one: GearSet, at: At) -> tuple[list[Array], list[Array], list[Array]]:
+    """Torque (N m) on the driver of one planet's mesh, whether it drives, and its speed relative to the carrier (rad/s), by mesh."""
+    found = _flow(block, one, at.T, at.omega)
+    names = members_of(one)
+    carrier = 0.0 if one.kind == "idler" else found.omega[:, names.index("carrier")]
+    meshes = list(zip(_MESHES[one.kind], one.stages, strict=False))
+    relative = [np.abs(found.omega[:, a] - carrier) for (a, _), _ in meshes]
+    torque = [np.abs(found.mesh_a[:, i]) / one.planets for i in range(len(meshes))]
+    drives = [found.through[:, i] >= 0 for i in range(len(meshes))]
+    if one.kind == "two rings":
+        # Power circulates, and friction takes much of it: the torques are those with the losses of the meshes.
+        losses, a_w = [], None
+        for i, (_, k) in enumerate(meshes):
+            numbers = pair_numbers(block.pair(k, torque[i], relative[i], a_w))
+            a_w = np.abs(numbers.mesh.a_w) if a_w is None else a_w
+            losses.append(1 - numbers.mesh.eta_z)
+        lossy = _flow(block, one, at.T, at.omega, losses)
+        target = names.index(one.output)
+        turns = (lossy.efficiency > 0) & (lossy.omega[:, target] * lossy.torque[:, target] < 0)
+        for i, (_, k) in enumerate(meshes):
+            z_a, z_b = counts(block, k, 0), counts(block, k, 1)
+            both = np.maximum(np.abs(lossy.mesh_a[:, i]), np.abs(lossy.mesh_b[:, i] * z_a / z_b)) / one.planets
+            torque[i] = np.where(turns, both, torque[i])
+    return torque, drives, relative
+
+
+def planet_angles(block: Block, one: GearSet) -> Array:
+    """Where the planets of all designs stand; (designs, planets) in rad."""
+    z = [np.abs(counts(block, k, i)).astype(int) for k in list(one.stages)[:2] for i in (0, 1)]
+    if one.kind == "planetary":
+        z = [z[0], z[1], z[3]]
+    if len(one.stages) == 3:
+        z.append(np.abs(counts(block, one.stages[2], 0)).astype(int))
+    rows, back = np.unique(np.stack(z, axis=1), axis=0, return_inverse=True)
+    places = np.array([positions(one.kind, tuple(int(v) for v in row)) for row in rows])[np.ravel(back)]
+    even = np.arange(one.planets) / one.planets
+    with np.errstate(all="ignore"):
+        at = np.round(even * places[:, None]) / places[:, None]
+    return 2 * pi * np.where(places[:, None] > 0, at, even)
+
+
+def add_sizes(out: Rated) -> None:
+    """What a person chooses by: mass and cost of the gears, and the space that they take with their axes in one plane."""
+    train, n = out.block.design.train, len(out.block)
+    seen: set[str] = set()
+    mass, cost, width = np.zeros(n), np.zeros(n), np.zeros(n)
+    x, left, right, high = np.zeros(n), np.zeros(n), np.zeros(n), np.zeros(n)
+    for k, stage in enumerate(out.stages):
+        one = set_of(train, k)
+        around = one is not None and one.kind != "idler"
+        for i, gear in enumerate(members_of_mesh(train.stages[k])):
+            planet = one is not None and around and ROLES[one.kind][k - one.first][i] == "planet"
+            if gear.id not in seen:
+                seen.add(gear.id)
+                own = gear_mass(out.block, k, i, stage) * (one.planets if planet and one is not None else 1)
+                mass, cost = mass + own, cost + own * float(material_of(gear.material).price_index)
+            reach = stage.kinds[i].outside(stage.gears[i]) / 2
+            at = x + (np.asarray(stage.wheel_x) if i == 1 and not around else 0.0)
+            if planet:
+                reach = reach + stage.mesh.a_w
+            left, right, high = np.minimum(left, at - reach), np.maximum(right, at + reach), np.maximum(high, reach)
+        if not around:
+            x = x + stage.wheel_x
+        # Stages lie behind each other along their axes; the meshes of one planet side by side share their width.
+        beside = one is not None and one.kind in ("planetary", "idler") and k > one.first
+        beside = beside or (one is not None and one.kind == "two rings" and k == one.first + 2)
+        if not beside:
+            width = width + np.maximum(stage.gears[0].b, stage.gears[1].b)
+    out.values.update(mass=mass, cost=cost, length=right - left, height=2 * high, width=width)
+
+
+def gear_mass(block: Block, k: int, i: int, stage: StageResults) -> Array:
+    """Mass of one gear of all designs, as the results have it; kg."""
+    gear, kind, values = members_of_mesh(block.design.train.stages[k])[i], stage.kinds[i], stage.gears[i]
+    column = block.of_gear(k, i, kind.edge)
+    edge: Array = getattr(gear, kind.edge) or 0.0 if column is None else column
+    area = np.abs(np.pi / 4 * edge**2 - section_area(stage.teeth[i], stage.forms[i]))
+    if gear.d_i is not None:
+        b_s = gear.b if gear.b_s is None else gear.b_s
+        area = area - np.pi / 4 * (gear.d_i**2 - gear.d_bore**2) * (1 - b_s / values.b)
+    # A ring's outside stands with its results.
+    if kind.edge == "d_rim":
+        values["d_rim"] = edge
+    return area * values.b * float(material_of(gear.material).density) * 1e-9

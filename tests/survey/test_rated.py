@@ -1,0 +1,117 @@
+"""Blocks of designs rated as arrays against `evaluate` of each of them as a design of its own."""
+
+import numpy as np
+import pytest
+
+from cooper.demo import DEMOS, demo
+from cooper.editing.edit import set_many
+from cooper.errors import OutOfRange
+from cooper.kinds.known import kind_of
+from cooper.results.evaluate import QUICK, evaluate
+from cooper.survey.block import Block
+from cooper.survey.rated import rate_block
+
+N = 24
+RACKS = {"dome-rack"}
+WARM = {
+    "train.defaults.plastics.heat": "by friction",
+    "train.defaults.plastics.housing": "closed",
+    "train.losses.A_h": 0.02,
+}
+
+
+def around(design, seed):
+    """A block about a design: counts, shifts, widths, module, helix, shafts at random; half of them cannot be."""
+    rng = np.random.default_rng(seed)
+    columns = {}
+    seen = set()
+    for k, stage in enumerate(design.train.stages):
+        mesh = stage.meshes[0]
+        base = f"train.stages.{k}."
+        # A given distance leaves little room for other modules and counts.
+        fixed = any(s.meshes[0].a_w is not None for s in design.train.stages)
+        if mesh.m_n is not None and k == 0:
+            spread = (0.996, 1.004) if fixed and not design.train.sets else (0.8, 1.3)
+            columns[base + "meshes.0.m_n"] = np.round(mesh.m_n * rng.uniform(*spread, N), 4)
+        for name in ("l_sh", "d_sh"):
+            columns[base + "meshes.0." + name] = np.round(getattr(mesh, name) * rng.uniform(0.9, 1.4, N), 1)
+        for n, gear in enumerate(stage.members):
+            if gear.id in seen:
+                continue
+            seen.add(gear.id)
+            at = f"{base}members.{n}."
+            columns[at + "b"] = np.round(gear.b * rng.uniform(0.6, 2.0, N), 2)
+            if gear.x is not None:
+                columns[at + "x"] = np.round(gear.x + rng.uniform(-0.3, 0.4, N), 3)
+            if not design.train.sets and not fixed:
+                columns[at + "z"] = (gear.z + rng.integers(-3, 6, N)).astype(float)
+            if kind_of(gear).inward:
+                columns[at + "d_rim"] = np.round(gear.d_rim * rng.uniform(1.25, 1.5, N), 1)
+    for one in design.train.sets:
+        step = rng.integers(0, 4, N).astype(float)
+        k = one.first
+        if one.kind == "planetary":
+            sun, planet = (g.z for g in design.train.stages[k].members)
+            columns |= {
+                f"train.stages.{k}.members.0.z": sun + step,
+                f"train.stages.{k}.members.1.z": planet + step,
+                f"train.stages.{k + 1}.members.1.z": -(sun + step + 2 * (planet + step)),
+            }
+        common = columns.get(f"train.stages.{k}.meshes.0.m_n")
+        for n in list(one.stages)[1:]:
+            columns.pop(f"train.stages.{n}.meshes.0.m_n", None)
+            if common is not None:
+                columns[f"train.stages.{n}.meshes.0.m_n"] = common
+    return Block(design, columns)
+
+
+@pytest.mark.parametrize(
+    "name, changes",
+    [(n, {"train.stages.0.members.1.d_a": None} if n == "dome-ring" else {}) for n in DEMOS if n not in RACKS]
+    + [
+        ("mirror-cover", {"train.defaults.method": "ANSI/AGMA 2101-D04"}),
+        ("winch", {"train.defaults.lubricant.S_GF": 8, "train.stages.0.meshes.0.K_Hbeta_method": "C"}),
+        ("filter-wheel", WARM),
+    ],
+)
+def test_arrays_give_the_numbers_of_each_design(name, changes):
+    design = demo(name)
+    if changes:
+        design = set_many(design, changes)
+    block = around(design, seed=len(name))
+    rated = rate_block(block)
+    alive = refused = 0
+    for row in range(N):
+        try:
+            found = evaluate(block.design_at(row), QUICK)
+        except OutOfRange as fault:
+            refused += 1
+            assert not rated.alive[row], f"{name} {row}: {fault}"
+            continue
+        if not all(s.rated for s in found.stages):
+            assert not rated.alive[row]
+            continue
+        alive += 1
+        assert rated.alive[row], (name, row)
+        for check in rated.checks:
+            wanted = found.check(check.key)
+            margin, value = (float(np.broadcast_to(v, N)[row]) for v in (check.margin, check.value))
+            if wanted is None:
+                assert check.symbol == "c_F" and margin == np.inf
+                continue
+            assert value == pytest.approx(wanted.value, rel=1e-9, abs=1e-12), (name, check.key)
+            assert margin == pytest.approx(wanted.margin, rel=1e-9, abs=1e-9), (name, check.key)
+        assert {c.key for c in found.checks} <= {c.key for c in rated.checks}
+        mass, seen = 0.0, set()
+        for k, s in enumerate(found.stages):
+            one = found.set_of(k)
+            for i, gear in enumerate(block.design.train.stages[k].members):
+                around_it = one is not None and one.kind != "idler" and s.roles[i] == "planet"
+                if gear.id not in seen:
+                    seen.add(gear.id)
+                    mass += s.gears[i].mass * (one.planets if around_it else 1)
+        assert rated.values["mass"][row] == pytest.approx(mass, rel=1e-9)
+        assert np.broadcast_to(rated.values["u"], N)[row] == pytest.approx(found.train.u, rel=1e-9)
+        if design.train.losses.counted == "mesh":
+            assert rated.values["eta"][row] == pytest.approx(found.train.eta, rel=1e-9)
+    assert alive >= 3, (name, alive, refused)
