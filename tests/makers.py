@@ -4,7 +4,9 @@ from __future__ import annotations
 
 import numpy as np
 
-from cooper.document.models import Design, Duty, Gear, Material, Mesh, Stage, Train
+from cooper.document.duty import Duty
+from cooper.document.gear_data import Gear, Material, Mesh
+from cooper.document.models import Design, Stage, Train
 from cooper.gears.cutter import PinionCutter
 from cooper.gears.rack import Rack
 from cooper.gears.tooth import Tooth, tip_diameter

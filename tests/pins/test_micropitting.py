@@ -5,7 +5,7 @@ from math import cos, log10, pi, radians, sqrt
 import numpy as np
 import pytest
 
-from cooper.document.models import Lubricant
+from cooper.document.duty import Lubricant
 from cooper.editing.edit import set_many
 from cooper.rating.micropitting import film as micropitting
 from cooper.rating.micropitting.film import OILS, Oil, film, reference_film

@@ -3,7 +3,7 @@
 import numpy as np
 import pytest
 
-from cooper.document.models import Material
+from cooper.document.gear_data import Material
 from cooper.editing.edit import set_at
 from cooper.gears.outline import half_tooth, to_xy
 from cooper.rating.iso6336.form import root_section

@@ -5,7 +5,8 @@ from dataclasses import replace
 import numpy as np
 import pytest
 
-from cooper.document.models import Material, at_stage
+from cooper.document.gear_data import Material
+from cooper.document.models import at_stage
 from cooper.editing.edit import set_many
 from cooper.errors import OutOfRange
 from cooper.rating.scuffing.rate_scuffing import scuffs

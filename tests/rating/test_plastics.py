@@ -5,7 +5,7 @@ from math import pi, sqrt
 import numpy as np
 import pytest
 
-from cooper.document.models import Gear, Material
+from cooper.document.gear_data import Gear, Material
 from cooper.editing.edit import set_many
 from cooper.errors import OutOfRange
 from cooper.results.evaluate import evaluate

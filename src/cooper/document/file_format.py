@@ -9,7 +9,11 @@ from typing import Annotated, Any, Literal
 
 from pydantic import Field
 
-from cooper.document.models import Defaults, Duty, Gear, Losses, Mesh, Model, SetData, StageOwn
+from cooper.document.base import Model
+from cooper.document.duty import Defaults, Duty
+from cooper.document.gear_data import Gear, Mesh
+from cooper.document.models import Losses, SetData, StageOwn
+from cooper.document.question import Survey
 
 
 class FileMesh(Mesh):
@@ -64,6 +68,7 @@ class FileDesign(Model):
     formulas: dict[str, str] = Field(
         {}, description="formulas: a quantity by its stage's identity, as stage1.b_1, and its formula"
     )
+    survey: Survey | None = Field(None, description="a survey that was made for this design, with what it found")
 
 
 Tree = dict[str, Any]

@@ -25,7 +25,9 @@ def get_at(design: Design, path: str) -> Any:
 
 def plain_data(design: Design) -> dict[str, Any]:
     """A design as plain data, in which a gear in two meshes is one dictionary: what is done to it in one place is done to it."""
-    return one_of_each(design.model_dump())
+    tree = one_of_each(design.model_dump(exclude={"survey"}))
+    # Never altered in place, and long.
+    return {**tree, "survey": design.survey}
 
 
 def one_of_each(tree: dict[str, Any]) -> dict[str, Any]:

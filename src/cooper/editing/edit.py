@@ -7,7 +7,8 @@ from typing import Any
 
 from pydantic import BaseModel
 
-from cooper.document.models import SIZES, Design
+from cooper.document.gear_data import SIZES
+from cooper.document.models import Design
 from cooper.document.plain import plain_data, validated, validated_sets
 from cooper.editing.whole_sets import kept_whole
 from cooper.kinds.kind import Kind

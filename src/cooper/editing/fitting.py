@@ -8,7 +8,8 @@ from math import cos, isfinite, radians
 
 import numpy as np
 
-from cooper.document.models import SIZES, Design
+from cooper.document.gear_data import SIZES
+from cooper.document.models import Design
 from cooper.editing.edit import set_many
 from cooper.errors import OutOfRange
 from cooper.gears.pair import shift_sum

@@ -6,7 +6,8 @@ from itertools import permutations
 from math import cos, radians
 from typing import Any
 
-from cooper.document.models import SET_ROLES, SIZES, Design, Gear, GearSet, Stage
+from cooper.document.gear_data import SIZES, Gear
+from cooper.document.models import SET_ROLES, Design, GearSet, Stage
 from cooper.document.plain import one_of_each, plain_data, validated, validated_sets
 from cooper.editing.edit import set_many
 from cooper.editing.whole_sets import kept_whole

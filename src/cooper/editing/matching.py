@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from math import degrees, radians
 
-from cooper.document.models import SIZES, Design
+from cooper.document.gear_data import SIZES
+from cooper.document.models import Design
 from cooper.document.units import parse
 from cooper.editing.edit import set_many
 from cooper.errors import OutOfRange

@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from dataclasses import dataclass, replace
 
-from cooper.document.models import SIZES, Design
+from cooper.document.gear_data import SIZES
+from cooper.document.models import Design
 from cooper.editing.edit import set_many
 from cooper.editing.fields import Field, bench_fields, optional_field, path_field
 from cooper.errors import OutOfRange

@@ -8,7 +8,8 @@ import numpy as np
 from numpy.typing import NDArray
 
 from cooper.arrays import Loose as Array
-from cooper.document.models import Defaults, Design, at_stage
+from cooper.document.duty import Defaults
+from cooper.document.models import Design, at_stage
 from cooper.editing.edit import set_many
 from cooper.errors import OutOfRange
 from cooper.gears.cutter import FormCut

@@ -4,7 +4,8 @@ from __future__ import annotations
 
 import re
 
-from cooper.document.models import Design, Level
+from cooper.document.duty import Level
+from cooper.document.models import Design
 from cooper.editing.edit import set_at
 from cooper.errors import OutOfRange
 from cooper.rating.iso6336.spectrum import standard_levels

@@ -7,7 +7,8 @@ from typing import Any
 import numpy as np
 from pydantic import ValidationError
 
-from cooper.document.models import SHARED_MESH, SIZES, Design, Stage
+from cooper.document.gear_data import SIZES
+from cooper.document.models import SHARED_MESH, Design, Stage
 from cooper.document.plain import first_fault, plain_data
 from cooper.errors import OutOfRange
 from cooper.results.solve_stage import module_of, solve_stage

@@ -8,7 +8,8 @@ from math import ceil
 
 import numpy as np
 
-from cooper.document.models import Design, Gear, Mesh
+from cooper.document.gear_data import Gear, Mesh
+from cooper.document.models import Design
 from cooper.document.quantities import QUANTITIES, plain
 from cooper.document.units import KINDS, number, screen_unit
 from cooper.gears import measure

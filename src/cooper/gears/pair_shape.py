@@ -89,9 +89,10 @@ def _make_tooth(gear: GearInput, m_n: Real, alpha_n: Real, beta: Real) -> Tooth:
     return Tooth(z, np.asarray(m_n), np.asarray(beta), np.asarray(gear.x), x_E, rack, d_a, gear.tool, gear.tip)
 
 
-def pair_shape(p: PairInput) -> PairShape:
-    """Geometry of pairs. No exceptions: what cannot be is NaN."""
-    teeth = (make_tooth(p.gears[0], p.m_n, p.alpha_n, p.beta), make_tooth(p.gears[1], p.m_n, p.alpha_n, p.beta))
+def pair_shape(p: PairInput, teeth: tuple[Tooth, Tooth] | None = None) -> PairShape:
+    """Geometry of pairs. No exceptions: what cannot be is NaN. ``teeth`` are those of a shape that differs in widths alone."""
+    if teeth is None:
+        teeth = (make_tooth(p.gears[0], p.m_n, p.alpha_n, p.beta), make_tooth(p.gears[1], p.m_n, p.alpha_n, p.beta))
     forms = (root_form(teeth[0]), root_form(teeth[1]))
     mesh, path = _geometry(p, teeth, forms)
     gears = (_gear_geometry(p, 0, teeth, forms, mesh, path), _gear_geometry(p, 1, teeth, forms, mesh, path))

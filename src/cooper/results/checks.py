@@ -7,7 +7,8 @@ from dataclasses import dataclass, field
 import numpy as np
 
 from cooper.arrays import Mixed as Array
-from cooper.document.models import Defaults, Duty, Gear
+from cooper.document.duty import Defaults, Duty
+from cooper.document.gear_data import Gear
 from cooper.rating.plastics import GREATEST_DEFLECTION
 from cooper.results.result_tree import Check, StageResults
 from cooper.stock.materials import is_plastic, theta_range
@@ -84,6 +85,16 @@ class _Stage:
         """A value that must stay below its limit; ``room`` is what counts as a margin of 100 % (none: the limit)."""
         margin = at_most(value, limit, room)
         self.found.append(Check(symbol, i, self.k, label, value, limit, "at most", margin, means))
+
+
+def load_checks(k: int, s: StageResults, defaults: Defaults, members: tuple[Gear, Gear]) -> list[Check]:
+    """The checks of one pair that its load decides: strength, scuffing, warmth, wear."""
+    at = _Stage(k, s, defaults, members)
+    for i in (1, 2):
+        _strength(at, i)
+        _service(at, i)
+    _together(at)
+    return at.found
 
 
 def stage_checks(k: int, s: StageResults, defaults: Defaults, members: tuple[Gear, Gear]) -> list[Check]:

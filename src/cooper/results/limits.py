@@ -14,9 +14,10 @@ from cooper.gears.cutter import FormCut, PinionCutter
 from cooper.gears.fillets import formed_centre
 from cooper.gears.inputs import PairInput
 from cooper.gears.pair import centre_distance
+from cooper.gears.pair_shape import PairShape
 from cooper.gears.tip import land_half_angle
 from cooper.gears.tooth import Tooth, pointed_diameter
-from cooper.results.pair_numbers import PairNumbers, pair_numbers
+from cooper.results.pair_numbers import pair_numbers
 
 LEAST_FLANK = 0.02
 """Height of involute, in modules of diameter, below which a tooth counts as having no flank."""
@@ -28,7 +29,7 @@ POINTS = 129
 Vary = Callable[[Array], PairInput]
 
 
-def workable(n: PairNumbers) -> Array:
+def workable(n: PairShape) -> Array:
     """Which pairs can be made and rated: the conditions under which `evaluate` refuses none."""
     good = np.asarray(n.mesh.eps_alpha) >= 1.0
     for play in ("j_wt_min", "j_wt_max", "j_op_min", "j_op_max"):

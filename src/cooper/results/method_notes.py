@@ -4,7 +4,9 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
-from cooper.document.models import Defaults, Gear, Stage, Train, at_stage
+from cooper.document.duty import Defaults
+from cooper.document.gear_data import Gear
+from cooper.document.models import Stage, Train, at_stage
 from cooper.rating.agma2101.factors import greatest_speed
 from cooper.rating.iso6336.case_depth import DEEPEST
 from cooper.rating.iso6336.rate_root import COARSE

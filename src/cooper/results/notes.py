@@ -7,7 +7,8 @@ from math import ceil
 
 import numpy as np
 
-from cooper.document.models import Gear, Train
+from cooper.document.gear_data import Gear
+from cooper.document.models import Train
 from cooper.gears.cutter import FormCut, PinionCutter
 from cooper.gears.internal import slips_on_radially
 from cooper.gears.tolerances import RANGES

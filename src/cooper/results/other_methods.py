@@ -4,7 +4,8 @@ from __future__ import annotations
 
 import numpy as np
 
-from cooper.document.models import Defaults, Gear, Lubricant, Mesh
+from cooper.document.duty import Defaults, Lubricant
+from cooper.document.gear_data import Gear, Mesh
 from cooper.errors import OutOfRange
 from cooper.gears.inputs import PairInput
 from cooper.gears.pair_shape import PairShape

@@ -8,7 +8,8 @@ from math import isfinite, radians
 import numpy as np
 
 from cooper.arrays import Mixed as Array
-from cooper.document.models import Gear, Stage
+from cooper.document.gear_data import Gear
+from cooper.document.models import Stage
 from cooper.document.quantities import QUANTITIES
 from cooper.document.units import from_core
 from cooper.errors import OutOfRange

@@ -8,7 +8,7 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from cooper.arrays import Mixed as Array
-from cooper.document.models import Level
+from cooper.document.duty import Level
 from cooper.gears.inputs import PairInput
 from cooper.rating.iso6336.life import cycles_to, strength_curve
 from cooper.rating.iso6336.spectrum import damage, equivalent_safety

@@ -7,7 +7,9 @@ from math import cos, isfinite, pi, radians
 
 import numpy as np
 
-from cooper.document.models import Duty, Gear, Mesh, Stage
+from cooper.document.duty import Duty
+from cooper.document.gear_data import Gear, Mesh
+from cooper.document.models import Stage
 from cooper.errors import OutOfRange
 from cooper.gears.cutter import FormCut, PinionCutter, cutter_rounding_fits, greatest_cutter_rounding
 from cooper.gears.pair import centre_distance, shift_sum

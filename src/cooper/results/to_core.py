@@ -10,7 +10,9 @@ from typing import Any
 import numpy as np
 
 from cooper.arrays import frozen
-from cooper.document.models import Defaults, Duty, Gear, GearSet, Material, Mesh, Plastics, Stage, Train, set_of
+from cooper.document.duty import Defaults, Duty, Plastics
+from cooper.document.gear_data import Gear, Material, Mesh
+from cooper.document.models import GearSet, Stage, Train, set_of
 from cooper.errors import OutOfRange
 from cooper.gears.inputs import BY_QUALITY, FRICTIONS, OUTER_SINGLE, TIP_LOAD, GearInput, PairInput
 from cooper.gears.tip import PLAIN, Tip

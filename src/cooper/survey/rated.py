@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from math import pi
 
 import numpy as np
@@ -11,12 +11,15 @@ from cooper.arrays import Mixed as Array
 from cooper.document.models import GearSet, at_stage, set_of
 from cooper.gears.area import section_area
 from cooper.gears.cutter import PinionCutter, cutter_rounding_fits
+from cooper.gears.pair_shape import PairShape, pair_shape
 from cooper.gears.rack import greatest_rho_fP
+from cooper.gears.tooth import Tooth
 from cooper.kinds.known import kind_of
-from cooper.results.checks import stage_checks, train_checks
+from cooper.rating.iso6336.rate import rate
+from cooper.results.checks import load_checks, stage_checks, train_checks
 from cooper.results.limits import workable
 from cooper.results.other_methods import add_agma, add_micropitting, add_scuffing
-from cooper.results.pair_numbers import PairNumbers, pair_numbers
+from cooper.results.pair_numbers import pair_numbers
 from cooper.results.present import array_values, members_of_mesh
 from cooper.results.result_tree import Check, StageResults
 from cooper.results.service import add_service
@@ -24,11 +27,13 @@ from cooper.results.set_flow import MEMBERS, ROLES, members_of
 from cooper.results.set_results import gap_check
 from cooper.results.solve_stage import solve_duty
 from cooper.results.to_core import material_of
+from cooper.running.pair_losses import add_loss_factor, add_losses
+from cooper.stock.materials import is_plastic
 from cooper.survey.block import Block
 from cooper.trains.flows import Flows, Links, flows
 from cooper.trains.planets import positions
 from cooper.trains.solve import FRAME
-from cooper.values import PowerValues, TrainValues
+from cooper.values import GearValues, MeshValues, PowerValues, TrainValues
 
 
 @dataclass
@@ -40,6 +45,25 @@ class Rated:
     stages: list[StageResults] = field(default_factory=list)
     checks: list[Check] = field(default_factory=list)
     values: dict[str, Array] = field(default_factory=dict)
+
+    def pick(self, rows: Array) -> Rated:
+        """Some of the designs with their numbers."""
+        n = len(self.block)
+
+        def of(value: Array) -> Array:
+            return value[rows] if isinstance(value, np.ndarray) and value.ndim and value.shape[-1] == n else value
+
+        checks = [replace(c, value=of(c.value), limit=of(c.limit), margin=of(c.margin)) for c in self.checks]
+        stages = [
+            replace(
+                s,
+                mesh=MeshValues(**{k: of(v) for k, v in s.mesh.items()}),
+                gears=tuple(GearValues(**{k: of(v) for k, v in g.items()}) for g in s.gears),  # type: ignore[arg-type]
+            )
+            for s in self.stages
+        ]
+        values = {k: of(v) for k, v in self.values.items()}
+        return Rated(self.block.pick(rows), self.alive[rows], stages, checks, values)
 
     @property
     def worst(self) -> Array:
@@ -68,7 +92,7 @@ def _rate(block: Block, beside: list[Array]) -> Rated:
     while k < len(train.stages):
         one = set_of(train, k)
         if one is None:
-            stage, good = rate_mesh(block, k, at.T, at.omega, P_beside=beside[k])
+            stage, good = rate_mesh(block, k, Load(at.T, at.omega, P_beside=beside[k]))
             out.stages.append(stage)
             out.alive &= good
             at = at.past(stage)
@@ -96,6 +120,10 @@ class At:
     ratio: Array
     eta: Array
 
+    def pick(self, rows: Array) -> At:
+        """Those of some designs."""
+        return At(self.T[rows], self.omega[rows], self.ratio[rows], self.eta[rows])
+
     def past(self, stage: StageResults) -> At:
         """Behind a stage of its own."""
         u: Array = np.abs(stage.mesh.u)
@@ -103,48 +131,105 @@ class At:
         return At(self.T * u * eta, self.omega / u, self.ratio * u, self.eta * eta)
 
 
-def rate_mesh(
-    block: Block,
-    k: int,
-    T: Array,
-    omega: Array,
-    a_w: Array | None = None,
-    first_drives: Array = True,
-    P_beside: Array = 0.0,
-) -> tuple[StageResults, Array]:
+def rate_mesh(block: Block, k: int, at: Load) -> tuple[StageResults, Array]:
     """The mesh of stage k of all designs, and which of them can be made and rated."""
     stage = block.design.train.stages[k]
     duty, defaults = at_stage(block.design.train, k)
-    pair = block.pair(k, T, omega, a_w, P_beside)
-    numbers = pair_numbers(pair)
+    numbers = pair_numbers(block.pair(k, at.T, at.omega, at.a_w, at.P_beside))
     pair = numbers.pair
-    good = workable(numbers) & tools_fit(numbers) & (numbers.mesh.eta_z > 0)
-    for g in numbers.gears:
-        good = good & np.isfinite(g.Z_BD)
+    good = can_be(numbers) & (numbers.mesh.eta_z > 0)
     members, mesh = members_of_mesh(stage), stage.meshes[0]
     if defaults.method.startswith("ANSI"):
         add_agma(pair, numbers, members, mesh, defaults)
-    add_scuffing(pair, numbers, members, defaults, first_drives)
+    add_scuffing(pair, numbers, members, defaults, at.first_drives)
     add_micropitting(pair, numbers, members, defaults)
     if duty.spectrum:
         add_service(pair, duty.spectrum, numbers.gears)
     values, gears, whole = array_values(numbers, stage.kinds)
+    return _results(block, k, numbers, values, gears), good & whole
+
+
+def can_be(numbers: PairShape) -> Array:
+    """Which pairs can be made and rated."""
+    good: Array = workable(numbers) & tools_fit(numbers)
+    for g in numbers.gears:
+        good = good & np.isfinite(g.Z_BD)
+    return good
+
+
+@dataclass
+class Load:
+    """What comes to a mesh: torque (N m) and speed (rad/s) at its driving gear, whether that drives, what other meshes lose beside (W),
+    and the measured centre distance where the set gives it (mm)."""
+
+    T: Array
+    omega: Array
+    a_w: Array | None = None
+    first_drives: Array = True
+    P_beside: Array = 0.0
+
+    def pick(self, rows: Array) -> Load:
+        """Those of some designs."""
+
+        def of(value: Array) -> Array:
+            return value[rows] if value is not None and np.ndim(value) else value
+
+        return Load(of(self.T), of(self.omega), of(self.a_w), of(self.first_drives), of(self.P_beside))
+
+
+def strength(
+    block: Block, k: int, at: Load, teeth: tuple[Tooth, Tooth] | None = None, whole: bool = True
+) -> tuple[list[Check], PairShape, Array]:
+    """The checks that the load decides, without plays; the shape, and the efficiency of the mesh.
+
+    Not ``whole`` leaves out scuffing, micropitting and the losses, which decide a width seldom.
+    """
+    stage = block.design.train.stages[k]
+    duty, defaults = at_stage(block.design.train, k)
+    pair = block.pair(k, at.T, at.omega, at.a_w, at.P_beside)
+    shape = pair_shape(pair, teeth)
+    if whole or _plastic(block, k):
+        add_loss_factor(pair, shape.mesh, shape.path)
+    shape, pair = rate(pair, shape)
+    eta: Array = np.nan
+    if whole:
+        add_losses(pair, shape.mesh, shape.path)
+        eta = shape.mesh.eta_z
+    members = members_of_mesh(stage)
+    if defaults.method.startswith("ANSI"):
+        add_agma(pair, shape, members, stage.meshes[0], defaults)
+    if whole:
+        add_scuffing(pair, shape, members, defaults, at.first_drives)
+        add_micropitting(pair, shape, members, defaults)
+    if duty.spectrum:
+        add_service(pair, duty.spectrum, shape.gears)
+    checks = load_checks(k, _results(block, k, shape, shape.mesh, shape.gears), defaults, members)
+    return checks, shape, eta
+
+
+def _plastic(block: Block, k: int) -> bool:
+    """Whether friction warms the teeth of a mesh."""
+    return any(is_plastic(g.material.group) for g in members_of_mesh(block.design.train.stages[k]))
+
+
+def _results(block: Block, k: int, shape: PairShape, mesh: Array, gears: Array) -> StageResults:
+    stage = block.design.train.stages[k]
     one = set_of(block.design.train, k)
-    found = StageResults(
+    roles = None if one is None else ROLES[one.kind][k - one.first]
+    return StageResults(
         stage.name,
-        values,
+        mesh,
         gears,
         PowerValues(),
         frozenset(),
-        numbers.teeth,
-        numbers.forms,
-        roles=None if one is None else ROLES[one.kind][k - one.first],
+        shape.teeth,
+        shape.forms,
+        roles=roles,
         kinds=stage.kinds,
     )
-    return found, good & whole
 
 
-def tools_fit(numbers: PairNumbers) -> Array:
+def tools_fit(numbers: PairShape) -> Array:
     """Whether the tools themselves can be: their tips have room for their roundings."""
     good: Array = np.ones((), dtype=bool)
     for tooth in numbers.teeth:
@@ -162,12 +247,14 @@ def _rate_set(block: Block, one: GearSet, at: At, out: Rated, beside: list[Array
     if one.free_sun and not one.sun_works:
         raise ValueError("a set with a free sun is not searched")
     names = members_of(one)
-    torque, drives, relative = _loads(block, one, at)
     pairs: list[StageResults] = []
     a_w: Array | None = None
-    for i, k in enumerate(one.stages):
-        stage, good = rate_mesh(block, k, torque[i], relative[i], a_w, drives[i], beside[k])
-        a_w = stage.mesh.a_w if a_w is None and one.kind != "idler" else a_w
+    for k, load in zip(one.stages, set_loads(block, one, at), strict=True):
+        if one.kind != "idler":
+            load.a_w = a_w
+        load.P_beside = beside[k]
+        stage, good = rate_mesh(block, k, load)
+        a_w = stage.mesh.a_w if a_w is None else a_w
         pairs.append(stage)
         out.alive &= good
     found = _flow(block, one, at.T, at.omega, [1 - p.mesh.eta_z for p in pairs])
@@ -224,8 +311,8 @@ def _flow(block: Block, one: GearSet, T: Array, omega: Array, losses: list[Array
     return flows(len(names), links, held, names.index(one.input), omega, T, names.index(one.output))
 
 
-def _loads(block: Block, one: GearSet, at: At) -> tuple[list[Array], list[Array], list[Array]]:
-    """Torque (N m) on the driver of one planet's mesh, whether it drives, and its speed relative to the carrier (rad/s), by mesh."""
+def set_loads(block: Block, one: GearSet, at: At) -> list[Load]:
+    """What comes to the meshes of a set: on the driver of one planet's mesh, relative to the carrier."""
     found = _flow(block, one, at.T, at.omega)
     names = members_of(one)
     carrier = 0.0 if one.kind == "idler" else found.omega[:, names.index("carrier")]
@@ -247,7 +334,7 @@ def _loads(block: Block, one: GearSet, at: At) -> tuple[list[Array], list[Array]
             z_a, z_b = counts(block, k, 0), counts(block, k, 1)
             both = np.maximum(np.abs(lossy.mesh_a[:, i]), np.abs(lossy.mesh_b[:, i] * z_a / z_b)) / one.planets
             torque[i] = np.where(turns, both, torque[i])
-    return torque, drives, relative
+    return [Load(t, w, first_drives=d) for t, w, d in zip(torque, relative, drives, strict=True)]
 
 
 def planet_angles(block: Block, one: GearSet) -> Array:
@@ -269,7 +356,7 @@ def add_sizes(out: Rated) -> None:
     """What a person chooses by: mass and cost of the gears, and the space that they take with their axes in one plane."""
     train, n = out.block.design.train, len(out.block)
     seen: set[str] = set()
-    mass, cost, width = np.zeros(n), np.zeros(n), np.zeros(n)
+    mass, cost, width, out_d = np.zeros(n), np.zeros(n), np.zeros(n), np.zeros(n)
     x, left, right, high = np.zeros(n), np.zeros(n), np.zeros(n), np.zeros(n)
     for k, stage in enumerate(out.stages):
         one = set_of(train, k)
@@ -284,6 +371,7 @@ def add_sizes(out: Rated) -> None:
             at = x + (np.asarray(stage.wheel_x) if i == 1 and not around else 0.0)
             if planet:
                 reach = reach + stage.mesh.a_w
+            out_d = np.maximum(out_d, 2 * reach)
             left, right, high = np.minimum(left, at - reach), np.maximum(right, at + reach), np.maximum(high, reach)
         if not around:
             x = x + stage.wheel_x
@@ -292,7 +380,7 @@ def add_sizes(out: Rated) -> None:
         beside = beside or (one is not None and one.kind == "two rings" and k == one.first + 2)
         if not beside:
             width = width + np.maximum(stage.gears[0].b, stage.gears[1].b)
-    out.values.update(mass=mass, cost=cost, length=right - left, height=2 * high, width=width)
+    out.values.update(mass=mass, cost=cost, length=right - left, height=2 * high, width=width, d_out=out_d)
 
 
 def gear_mass(block: Block, k: int, i: int, stage: StageResults) -> Array:

@@ -33,7 +33,7 @@ class State:
     A state that was not looked at for long is kept packed; its results are found again when they are asked for.
     """
 
-    __slots__ = ("_design", "_packed", "_results", "key", "label", "name", "parent", "stamp", "verdict")
+    __slots__ = ("_design", "_packed", "_results", "_survey", "key", "label", "name", "parent", "stamp", "verdict")
 
     def __init__(
         self, design: Design, results: Results, label: str, parent: int | None, key: str = "", stamp: float = 0.0
@@ -41,6 +41,8 @@ class State:
         self._design: Design | None = design
         self._results: Results | None = results
         self._packed = b""
+        # One and the same from state to state, and too long to be packed with each.
+        self._survey = design.survey
         self.verdict = results.verdict
         self.label, self.parent, self.key, self.stamp, self.name = label, parent, key, stamp, ""
 
@@ -49,7 +51,7 @@ class State:
         if self._design is None:
             found = pickle.loads(zlib.decompress(self._packed))
             assert isinstance(found, Design)
-            self._design = found
+            self._design = found.model_copy(update={"survey": self._survey})
         return self._design
 
     @property
@@ -65,7 +67,8 @@ class State:
     def pack(self) -> None:
         """Keep the design in few bytes and the results not at all."""
         if self._design is not None:
-            self._packed = zlib.compress(pickle.dumps(self._design, protocol=pickle.HIGHEST_PROTOCOL))
+            alone = self._design.model_copy(update={"survey": None})
+            self._packed = zlib.compress(pickle.dumps(alone, protocol=pickle.HIGHEST_PROTOCOL))
             self._design = self._results = None
 
 

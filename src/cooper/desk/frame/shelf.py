@@ -8,7 +8,7 @@ from pathlib import Path
 import platformdirs
 from pydantic import ValidationError
 
-from cooper.document.models import Material
+from cooper.document.gear_data import Material
 from cooper.document.store import write_atomically
 
 

@@ -15,7 +15,8 @@ from cooper.desk.frame.registry import SheetEntry, register_sheet
 from cooper.desk.frame.session import Session
 from cooper.desk.sheets.sheet import Choice, Option, Sheet, path_choice, setting
 from cooper.desk.widgets.labels import Label
-from cooper.document.models import Design, Gear
+from cooper.document.gear_data import Gear
+from cooper.document.models import Design
 from cooper.document.plain import get_at
 from cooper.document.quantities import plain
 from cooper.document.units import number_with_unit

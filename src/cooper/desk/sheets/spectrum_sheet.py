@@ -25,7 +25,7 @@ from cooper.desk.frame.session import Session
 from cooper.desk.sheets.sheet import Sheet
 from cooper.desk.widgets.labels import Label
 from cooper.desk.widgets.typeset import html, words
-from cooper.document.models import Level
+from cooper.document.duty import Level
 from cooper.editing.spectrum_text import HEADS, levels_text, read_levels, with_levels, with_shape
 from cooper.errors import OutOfRange
 from cooper.results.checks import gear_word

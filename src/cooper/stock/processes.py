@@ -1,0 +1,89 @@
+"""Ways of making gears, and what customarily goes with each: the start of a survey."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from functools import cache
+from typing import Any
+
+import numpy as np
+
+from cooper.arrays import Array
+from cooper.stock.files import load
+
+
+@dataclass(frozen=True)
+class Process:
+    """One way: materials of pinion and wheel, of rings with their class, class and roughness (um), basic racks, tools of external and
+    internal gears, modules (mm) and helix angles (degrees) from and to, clearances of the process (mm), grade of the centre distance."""
+
+    key: str
+    words: str
+    materials: tuple[tuple[tuple[str, str, float], tuple[str, str, float]], ...]
+    ring: tuple[str, str, float]
+    ring_Q: int
+    Q: int
+    Rz_H: float
+    Rz_F: float
+    racks: tuple[str, ...]
+    allowance: dict[str, Any]
+    js: int
+    tools: tuple[str, str]
+    module: tuple[float, float]
+    beta: tuple[float, float]
+    c_proc: float
+    j_min: float
+    oil: str
+
+    def allowances(self, d: Array, m_n: Array) -> tuple[Array, Array]:
+        """Upper and lower tooth thickness allowance (mm) of gears by reference diameter and module (mm); beyond the tables their end.
+
+        >>> ways()["ground"].allowances(np.array(100.0), np.array(2.0))
+        (array(-0.07), array(-0.11))
+        """
+        d, m_n = np.broadcast_arrays(np.asarray(d, dtype=float), np.asarray(m_n, dtype=float))
+        if "series" in self.allowance:
+            data = load("allowances")
+            row = np.minimum(np.searchsorted(data["up_to"], d), len(data["up_to"]) - 1)
+            upper = np.asarray(data["E_sns"][self.allowance["series"]], dtype=float)[row] / 1000
+            width = np.asarray(data["T_sn"][str(self.allowance["class"])], dtype=float)[row] / 1000
+        else:
+            (a, b), (c, e) = self.allowance["upper"], self.allowance["width"]
+            upper, width = a + b * m_n, c + e * m_n
+        return np.asarray(np.round(upper, 4)), np.asarray(np.round(upper - width, 4))
+
+    def distance_allowance(self, a_w: Array) -> Array:
+        """Half the tolerance of the centre distance (mm), class js of ISO 286; beyond the table its end.
+
+        >>> float(ways()["ground"].distance_allowance(np.array(73.5)))
+        0.015
+        """
+        data = load("it_grades")
+        row = np.minimum(np.searchsorted(data["up_to"], a_w), len(data["up_to"]) - 1)
+        return np.round(np.asarray(data["IT"][str(self.js)], dtype=float)[row] / 2000, 5)
+
+
+@cache
+def ways() -> dict[str, Process]:
+    """All ways by key.
+
+    >>> list(ways())
+    ['cut', 'ground', 'sintered', 'moulded', 'printed', 'sheet']
+    """
+    found = {}
+    for key, row in load("processes")["processes"].items():
+        materials = tuple(((a, b, float(c)), (d, e, float(f))) for a, b, c, d, e, f in row["materials"])
+        group, grade, hardness, Q = row["ring"]
+        rest = {k: v for k, v in row.items() if k not in ("materials", "ring", "racks", "tools", "module", "beta")}
+        found[key] = Process(
+            key=key,
+            materials=materials,
+            ring=(group, grade, float(hardness)),
+            ring_Q=Q,
+            racks=tuple(row["racks"]),
+            tools=(row["tools"][0], row["tools"][1]),
+            module=(row["module"][0], row["module"][1]),
+            beta=(row["beta"][0], row["beta"][1]),
+            **rest,
+        )
+    return found

@@ -1,0 +1,280 @@
+"""One design for each arrangement and material that is searched: the pattern that its candidates differ from in numbers alone."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator
+from dataclasses import dataclass
+
+from cooper.document.duty import Defaults, Duty, Lubricant, Plastics
+from cooper.document.gear_data import Gear, Material, Mesh
+from cooper.document.models import Design, Losses, Stage, Train
+from cooper.document.plain import plain_data, validated
+from cooper.document.question import MaterialChoice, Question
+from cooper.editing.edit import give_kind, set_many
+from cooper.editing.make_sets import with_free_sun, with_roles, with_set
+from cooper.kinds.internal_wheel import INTERNAL
+from cooper.kinds.known import kind_of
+from cooper.stock.lubricants import oils
+from cooper.stock.materials import is_plastic
+from cooper.stock.processes import Process, ways
+from cooper.stock.racks import rack_profiles
+
+START = (20, 50)
+"""Counts with which a pattern begins."""
+
+
+@dataclass(frozen=True)
+class Pattern:
+    """A design to differ from, the arrangement that it is of, and what its materials and racks are in words."""
+
+    arrangement: str
+    design: Design
+    materials: str
+    rack: str
+    label: str
+
+
+def from_duty(duty: Duty, process: str, name: str = "From a duty") -> Design:
+    """A design for a duty with what customarily goes with a process: one pair, that a survey starts from.
+
+    Its size is a first guess: the module grows with the cube root of the torque.
+    """
+    from cooper.document.question import asked
+    from cooper.results.solve_stage import solve_duty
+
+    way, choice = ways()[process], asked(process=process).materials[0]
+    _, T, _ = solve_duty(duty)
+    guess = 0.55 * max(T, 1e-3) ** (1 / 3)
+    m_n = min(max(round(guess, 1), way.module[0]), way.module[1])
+    u = duty.u_wanted or 1.0
+    z_1, z_2 = (
+        (START[0], min(max(round(START[0] * u), 17), 150)) if u >= 1 else (max(round(START[0] / u), 17), START[0])
+    )
+    plastic = is_plastic(choice.pinion.group)
+    oil = oils()[way.oil]
+    defaults = Defaults(
+        lubricant=Lubricant(
+            name=oil.name, nu_40=oil.nu_40, nu_100=oil.nu_100, rho_15=oil.rho_15, X_L=oil.X_L, kind=oil.kind
+        ),
+        plastics=Plastics(heat="by friction" if plastic else "entered"),
+        c_proc=way.c_proc,
+        j_min=way.j_min,
+    )
+    gears = tuple(
+        _gear(way, word, z, material, round(10 * m_n, 1), m_n)
+        for word, z, material in (("pinion", z_1, choice.pinion), ("wheel", z_2, choice.wheel))
+    )
+    stage = Stage(name="Stage 1", members=(gears[0], gears[1]), meshes=(_mesh(way, m_n, plastic),))
+    return Design(name=name, train=Train(duty=duty, defaults=defaults, losses=Losses(), stages=(stage,)))
+
+
+def _gear(way: Process, name: str, z: int, material: Material, b: float, m_n: float) -> Gear:
+    import numpy as np
+
+    rack = rack_profiles()[way.racks[0]]
+    upper, lower = way.allowances(np.asarray(z * m_n), np.asarray(m_n))
+    return Gear(
+        name=name,
+        z=z,
+        x=0.0,
+        b=b,
+        h_aP=rack.h_aP,
+        h_fP=rack.h_fP,
+        rho_fP=rack.rho_fP,
+        E_sns=float(upper),
+        E_sni=float(lower),
+        tool=way.tools[0],
+        material=material,
+        Q=way.Q,
+        Rz_H=way.Rz_H,
+        Rz_F=way.Rz_F,
+    )
+
+
+def _mesh(way: Process, m_n: float, plastic: bool) -> Mesh:
+    """Load factors by the methods of ISO 6336-1 for metals; of plastics entered, as VDI 2736-2 has it."""
+    half = float(way.distance_allowance(70 * m_n))  # type: ignore[arg-type]
+    if plastic:
+        return Mesh(m_n=m_n, A_as=half, A_ai=-half, K_Hbeta=1.25, K_Halpha=1.0)
+    return Mesh(m_n=m_n, A_as=half, A_ai=-half, K_V_method="B", K_Hbeta_method="C", K_Halpha_method="B", K_Hbeta=1.25)
+
+
+def patterns(question: Question, base: Design) -> Iterator[Pattern]:
+    """The patterns of all arrangements, materials, racks and numbers of planets, from the first stage of a design under its duty."""
+    way = ways()[question.process]
+    for arrangement in question.arrangements:
+        for choice in question.materials:
+            for rack in question.racks:
+                plain = _dressed(_one_stage(base), way, choice, rack)
+                for label, design in MAKERS[arrangement](plain, question):
+                    ring = choice.ring or choice.wheel
+                    yield Pattern(arrangement, _rings(design, way, ring), choice.words, rack, label)
+
+
+def _one_stage(base: Design) -> Design:
+    """The duty and what holds for the train, with a plain pair: no sets, no formulas, no survey of its own."""
+    tree = plain_data(base)
+    stage = tree["train"]["stages"][0]
+    mesh = stage["meshes"][0]
+    members = []
+    for n, z, name in ((mesh["driver"], START[0], "pinion"), (mesh["driven"], START[1], "wheel")):
+        gear = stage["members"][n]
+        members.append(
+            {**gear, "id": "", "name": name, "z": z, "x": 0.0, "d_a": None, "d_bore": 0.0, "d_i": None, "b_s": None}
+            | {
+                "d_rim": None,
+                "shape": "gear",
+                "tool": "rack",
+                "bending": "one way",
+                "pr_P": 0.0,
+                "q_P": 0.0,
+                "h_K": 0.0,
+            }
+            | {"rho_a": 0.0, "d_s": None}
+        )
+    mesh = {
+        **mesh,
+        "driver": 0,
+        "driven": 1,
+        "m_n": 2.0,
+        "P_nd": None,
+        "d_1": None,
+        "d_2": None,
+        "a_w": None,
+        "beta": 0.0,
+    }
+    mesh |= {"double_helix": False, "K_gamma": 1.0}
+    tree["train"]["stages"] = [{**stage, "id": "", "name": "Stage 1", "members": members, "meshes": [mesh]}]
+    tree["train"]["sets"] = []
+    tree["formulas"] = {}
+    tree["survey"] = None
+    tree["train"]["losses"] = {**tree["train"]["losses"], "oil_by_balance": False}
+    return validated(tree)
+
+
+def _dressed(design: Design, way: Process, choice: MaterialChoice, rack: str) -> Design:
+    """The pair of the materials, the rack and the ways of a process."""
+    profile = rack_profiles()[rack]
+    plastic = is_plastic(choice.pinion.group) or is_plastic(choice.wheel.group)
+    base = "train.stages.0."
+    changes: dict[str, object] = {}
+    for n, material in ((0, choice.pinion), (1, choice.wheel)):
+        at = f"{base}members.{n}."
+        changes |= {
+            at + "material": material.model_dump(),
+            at + "Q": way.Q,
+            at + "Rz_H": way.Rz_H,
+            at + "Rz_F": way.Rz_F,
+        }
+        changes |= {at + "h_aP": profile.h_aP, at + "h_fP": profile.h_fP, at + "rho_fP": profile.rho_fP}
+        changes |= {at + "tool": way.tools[0]}
+    at = f"{base}meshes.0."
+    changes[at + "alpha_n"] = profile.alpha_n
+    methods = ("C", "entered", "entered") if plastic else ("B", "C", "B")
+    changes |= {at + f"{k}_method": v for k, v in zip(("K_V", "K_Hbeta", "K_Halpha"), methods, strict=True)}
+    changes |= {at + "K_Hbeta": 1.25, at + "K_Halpha": 1.0}
+    if plastic:
+        changes["train.defaults.plastics.heat"] = "by friction"
+    return set_many(design, changes)
+
+
+def _rings(design: Design, way: Process, material: Material) -> Design:
+    """Its rings made of their own material by the process's tool."""
+    changes: dict[str, object] = {}
+    for k, stage in enumerate(design.train.stages):
+        for n, gear in enumerate(stage.members):
+            if kind_of(gear).inward:
+                at = f"train.stages.{k}.members.{n}."
+                tool = way.tools[1]
+                changes |= {at + "material": material.model_dump(), at + "Q": max(way.Q, way.ring_Q), at + "tool": tool}
+                changes[at + "rho_fP"] = min(gear.rho_fP, 0.2) if tool == "pinion cutter" else 0.2
+    return set_many(design, changes) if changes else design
+
+
+Made = Iterator[tuple[str, Design]]
+
+
+def _pair(design: Design, question: Question) -> Made:
+    yield "pair", design
+
+
+def _double(design: Design, question: Question) -> Made:
+    yield (
+        "double helix",
+        set_many(design, {"train.stages.0.meshes.0.beta": 20.0, "train.stages.0.meshes.0.double_helix": True}),
+    )
+
+
+def _internal(design: Design, question: Question) -> Made:
+    yield "pinion in a ring", give_kind(design, 0, INTERNAL)
+
+
+def _stages(n: int, label: str) -> Callable[[Design, Question], Made]:
+    def make(design: Design, question: Question) -> Made:
+        first = design.train.stages[0]
+        tree = plain_data(design)
+        plain = tree["train"]["stages"][0]
+        tree["train"]["stages"] = [
+            {**plain, "id": "", "name": f"Stage {k + 1}", "members": [{**g, "id": ""} for g in plain["members"]]}
+            | {"meshes": [{**plain["meshes"][0], "hand": "left" if k % 2 else first.meshes[0].hand}]}
+            for k in range(n)
+        ]
+        yield label, validated(tree)
+
+    return make
+
+
+def _idler(design: Design, question: Question) -> Made:
+    yield "idler", with_set(design, 0, "idler")
+
+
+ROLES: tuple[tuple[str, str, str], ...] = (
+    ("sun", "carrier", "ring"),
+    ("sun", "ring", "carrier"),
+    ("ring", "carrier", "sun"),
+    ("carrier", "sun", "ring"),
+    ("ring", "sun", "carrier"),
+    ("carrier", "ring", "sun"),
+)
+"""Input, output and held member of planet sets, those that gear down first."""
+
+
+def _planets(kind: str, label: str) -> Callable[[Design, Question], Made]:
+    def make(design: Design, question: Question) -> Made:
+        made = with_set(design, 0, kind)
+        for role in ROLES:
+            turned = with_roles(made, 0, role)
+            for n in question.planets:
+                words = f"{label}, {role[0]} to {role[1]}, {n} planets"
+                yield words, set_many(turned, {"train.sets.0.planets": n})
+
+    return make
+
+
+def _two_rings(sun: bool) -> Callable[[Design, Question], Made]:
+    def make(design: Design, question: Question) -> Made:
+        made = with_set(design, 0, "two rings")
+        if sun:
+            made = with_roles(with_free_sun(made, 0, True), 0, ("sun", "ring 2", "ring"))
+        for n in question.planets:
+            yield (
+                f"two rings, {'sun' if sun else 'carrier'} driven, {n} planets",
+                set_many(made, {"train.sets.0.planets": n}),
+            )
+
+    return make
+
+
+MAKERS: dict[str, Callable[[Design, Question], Made]] = {
+    "pair": _pair,
+    "double helix": _double,
+    "internal": _internal,
+    "two stages": _stages(2, "two stages"),
+    "two stages, coaxial": _stages(2, "two stages, coaxial"),
+    "three stages": _stages(3, "three stages"),
+    "idler": _idler,
+    "planet set": _planets("planetary", "planet set"),
+    "stepped planets": _planets("stepped", "stepped planets"),
+    "two rings": _two_rings(False),
+    "two rings, sun": _two_rings(True),
+}

@@ -1,0 +1,411 @@
+"""The candidates of one pattern: its counts with every module, helix, shift and, where they are stepped, width."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field
+from math import ceil, prod
+
+import numpy as np
+from numpy.typing import NDArray
+
+from cooper.arrays import Array
+from cooper.document.models import Design, set_of
+from cooper.document.question import Question
+from cooper.editing.edit import set_many
+from cooper.gears.pair import centre_distance, shift_sum
+from cooper.gears.rack import Rack
+from cooper.gears.tooth import least_x, shift_of_allowance
+from cooper.kinds.known import kind_of
+from cooper.results.present import members_of_mesh
+from cooper.results.solve_stage import solve_duty
+from cooper.stock.processes import ways
+from cooper.stock.series import modules
+from cooper.survey.block import Block
+from cooper.survey.count_tables import (
+    CountTable,
+    chain_counts,
+    idler_counts,
+    pair_counts,
+    planet_counts,
+    stepped_counts,
+    two_ring_counts,
+)
+from cooper.survey.patterns import Pattern
+from cooper.survey.shares import shared_x
+
+TORSION = 25.0
+"""Stress (MPa) by which shafts are sized from their torque until they are laid out."""
+GROWTH = (0, 1, 2, 3)
+"""By how many steps of the series the module of a stage lies above that of the one before."""
+HELICES = (15.0, 30.0)
+"""Helix angles of double helices where the bounds have none but 0."""
+SHIFT_REACH = (-0.8, 1.5)
+"""Sums of the profile shifts that a given centre distance may ask for."""
+
+
+def module_list(q: Question) -> tuple[float, ...]:
+    """The modules that are tried: those that there are tools for, or the standard ones, within the bounds."""
+    return tuple(m for m in (q.modules or modules()) if q.m_low - 1e-9 <= m <= q.m_high + 1e-9)
+
+
+def steps(low: float, high: float, step: float) -> tuple[float, ...]:
+    """Values from low to high, both of them among them.
+
+    >>> steps(0.0, 20.0, 8.0)
+    (0.0, 8.0, 16.0, 20.0)
+    """
+    found = [round(low + k * step, 9) for k in range(ceil((high - low) / step - 1e-9))]
+    return (*found, high)
+
+
+@dataclass
+class Space:
+    """All candidates of a pattern, by number; ``z`` the counts, ``genes`` what is combined with them, a column of values each."""
+
+    pattern: Pattern
+    question: Question
+    table: CountTable
+    design: Design
+    genes: dict[str, Array] = field(default_factory=dict)
+
+    @property
+    def size(self) -> int:
+        """Candidates that the rules of counts leave."""
+        return len(self.table.z) * self.combined
+
+    @property
+    def combined(self) -> int:
+        return prod(len(v) for v in self.genes.values())
+
+    @property
+    def possible(self) -> float:
+        """Candidates before any rule."""
+        return self.table.possible * self.combined
+
+    def block(self, numbers: NDArray[np.int64]) -> tuple[Block, dict[str, NDArray[np.bool_]]]:
+        """The candidates of some numbers, widths as great as they may be, and what each of the early rules thinks of them."""
+        digits: dict[str, Array] = {}
+        rest = numbers
+        for name, values in self.genes.items():
+            digits[name] = values[rest % len(values)]
+            rest = rest // len(values)
+        return _Columns(self, self.table.z[rest].astype(float), digits).made()
+
+
+def space_of(pattern: Pattern, q: Question) -> Space:
+    """The candidates of a pattern within the bounds; an empty one where its counts cannot have the ratio."""
+    duty = pattern.design.train.duty
+    u, tol = duty.u_wanted or 1.0, duty.u_tol
+    train = pattern.design.train
+    kind = pattern.arrangement
+    if kind in ("pair", "double helix", "internal"):
+        table = pair_counts(q, u, tol, ring=kind == "internal")
+    elif kind in ("two stages", "two stages, coaxial", "three stages"):
+        table = chain_counts(q, u, tol, len(train.stages))
+    elif kind == "idler":
+        table = idler_counts(q, u, tol)
+    else:
+        one = train.sets[0]
+        role = (one.input, one.output, str(one.held))
+        if kind == "planet set":
+            table = planet_counts(q, u, tol, role, one.planets)
+        elif kind == "stepped planets":
+            table = stepped_counts(q, u, tol, role, one.planets)
+        else:
+            table = two_ring_counts(q, u, tol, kind == "two rings, sun", one.planets)
+    m = np.array(module_list(q))
+    genes: dict[str, Array] = {"m": m}
+    for k in range(1, len(train.stages) if not train.sets else 1):
+        genes[f"grow {k}"] = np.array(GROWTH, dtype=float)
+    if kind not in ("stepped planets", "two rings", "two rings, sun"):
+        angles = steps(q.beta_low, q.beta_high, q.beta_step) if q.beta_high > q.beta_low else (q.beta_low,)
+        if kind == "double helix":
+            angles = tuple(a for a in angles if a > 0) or HELICES
+        genes["beta"] = np.array(angles)
+    fixed = q.a_w is not None and kind in ("pair", "double helix", "internal", "idler")
+    if not fixed or kind in ("internal", "idler"):
+        sums = steps(q.x_low, q.x_high, q.x_step) if q.x_high > q.x_low else (q.x_low,)
+        genes["x"] = np.array(sums)
+    if q.widths == "stepped":
+        genes["b"] = np.linspace(0.0, 1.0, max(q.b_steps, 1)) if q.b_steps > 1 else np.array([1.0])
+    return Space(pattern, q, table, _free(pattern.design, q, kind), genes)
+
+
+def _free(design: Design, q: Question, kind: str) -> Design:
+    """The pattern with the shift solved that a given centre distance leaves open."""
+    at = "train.stages.{}."
+    if kind == "two stages, coaxial":
+        a = float(centre_distance(20, 50, 2.0, 0.0, np.radians(design.train.stages[0].meshes[0].alpha_n)))
+        return set_many(design, {at.format(1) + "members.1.x": None, at.format(1) + "meshes.0.a_w": a})
+    if q.a_w is None or kind not in ("pair", "double helix", "internal", "idler"):
+        return design
+    # The pattern itself stands at its reference distance; the candidates have their own.
+    stage = design.train.stages[0]
+    mesh = stage.meshes[0]
+    one, two = members_of_mesh(stage)
+    assert mesh.m_n is not None
+    a = abs(abs(two.z) + (-1 if kind_of(two).inward else 1) * one.z) * mesh.m_n / 2 / np.cos(np.radians(mesh.beta))
+    if kind != "idler":
+        return set_many(design, {at.format(0) + "members.1.x": None, at.format(0) + "meshes.0.a_w": float(a)})
+    last = design.train.stages[1]
+    b = (last.members[0].z + last.members[1].z) * mesh.m_n / 2 / np.cos(np.radians(mesh.beta))
+    return set_many(
+        design,
+        {
+            at.format(0) + "members.0.x": None,
+            at.format(0) + "meshes.0.a_w": float(a),
+            at.format(1) + "members.1.x": None,
+            at.format(1) + "meshes.0.a_w": float(b),
+        },
+    )
+
+
+class _Columns:
+    """The columns of candidates, made step by step: what is combined, then what follows from it."""
+
+    def __init__(self, space: Space, z: Array, genes: dict[str, Array]) -> None:
+        self.space, self.q, self.design, self.genes = space, space.question, space.design, genes
+        self.train = space.design.train
+        self.kind = space.pattern.arrangement
+        self.way = ways()[self.q.process]
+        self.n = len(z)
+        self.columns: dict[str, Array] = {}
+        self.keep: dict[str, NDArray[np.bool_]] = {}
+        # Every gear once, in the order in which the meshes name it.
+        self.gears: dict[str, tuple[int, int]] = {}
+        for k, stage in enumerate(self.train.stages):
+            for i, gear in enumerate(members_of_mesh(stage)):
+                self.gears.setdefault(gear.id, (k, i))
+        self.z = {gear: z[:, n] for n, gear in enumerate(self.gears)}
+        self.m: list[Array] = []
+        self.beta = np.broadcast_to(np.asarray(genes.get("beta", 0.0), dtype=float), self.n)
+        self.rad = np.radians(self.beta)
+
+    def made(self) -> tuple[Block, dict[str, NDArray[np.bool_]]]:
+        self._teeth()
+        self._shifts()
+        self._bodies()
+        self._widths()
+        return Block(self.design, self.columns), self.keep
+
+    def _id(self, k: int, i: int) -> str:
+        return members_of_mesh(self.train.stages[k])[i].id
+
+    def _gear(self, k: int, i: int, name: str) -> str:
+        stage = self.train.stages[k]
+        n = (stage.meshes[0].driver, stage.meshes[0].driven)[i]
+        return f"train.stages.{k}.members.{n}.{name}"
+
+    def _mesh(self, k: int, name: str) -> str:
+        return f"train.stages.{k}.meshes.0.{name}"
+
+    def _teeth(self) -> None:
+        series = np.array(module_list(self.q))
+        everything = np.array(sorted({*(self.q.modules or modules())}))
+        m = np.broadcast_to(np.asarray(self.genes["m"], dtype=float), self.n)
+        within = np.ones(self.n, dtype=bool)
+        for k in range(len(self.train.stages)):
+            grow = self.genes.get(f"grow {k}")
+            if grow is not None:
+                at = np.searchsorted(everything, m - 1e-9) + grow.astype(int)
+                within &= at < len(everything)
+                m = everything[np.minimum(at, len(everything) - 1)]
+                within &= m <= series[-1] + 1e-9
+            self.m.append(m)
+            self.columns[self._mesh(k, "m_n")] = m
+            if "beta" in self.genes:
+                self.columns[self._mesh(k, "beta")] = self.beta
+        if len(self.m) > 1 and not self.train.sets:
+            self.keep["module"] = within
+        for gear, (k, i) in self.gears.items():
+            inward = self.train.stages[k].kinds[i].inward
+            self.columns[self._gear(k, i, "z")] = -self.z[gear] if inward else self.z[gear]
+
+    def _shifts(self) -> None:
+        """The allowances, then the shifts: by the rule, or what a given distance asks for."""
+        for gear, (k, i) in self.gears.items():
+            upper, lower = self.way.allowances(self.z[gear] * self.m[k] / np.cos(self.rad), self.m[k])
+            self.columns[self._gear(k, i, "E_sns")], self.columns[self._gear(k, i, "E_sni")] = upper, lower
+        x = np.broadcast_to(np.asarray(self.genes.get("x", 0.0), dtype=float), self.n)
+        for k in range(len(self.train.stages)):
+            half = self.way.distance_allowance(self._reference(k))
+            self.columns[self._mesh(k, "A_as")], self.columns[self._mesh(k, "A_ai")] = half, -half
+        if self.kind in ("pair", "double helix", "two stages", "three stages"):
+            for k in range(len(self.train.stages)):
+                self._shared(
+                    k, self._fixed_sum(k) if self.q.a_w is not None and k == 0 and "x" not in self.genes else x
+                )
+        elif self.kind == "two stages, coaxial":
+            self._shared(0, x)
+            a = self._distance(0)
+            self.columns[self._mesh(1, "a_w")] = a
+            total = self._sum_of(1, a)
+            self._shared(1, total, solved=True)
+        elif self.kind == "internal":
+            self.columns[self._gear(0, 0, "x")] = x
+            if self.q.a_w is None:
+                self.columns[self._gear(0, 1, "x")] = -x
+            else:
+                self.columns[self._mesh(0, "a_w")] = np.full(self.n, self.q.a_w)
+        elif self.kind == "idler":
+            self._idler(x)
+        else:
+            self._of_set(x)
+
+    def _reference(self, k: int) -> Array:
+        a, b = self.z[self._id(k, 0)], self.z[self._id(k, 1)]
+        inward = self.train.stages[k].kinds[1].inward
+        return np.abs(b + (-a if inward else a)) * self.m[k] / 2 / np.cos(self.rad)
+
+    def _distance(self, k: int) -> Array:
+        """Working centre distance from the shifts of an external pair; mm."""
+        total = self.columns[self._gear(k, 0, "x")] + self.columns[self._gear(k, 1, "x")]
+        z = (self.z[self._id(k, 0)], self.z[self._id(k, 1)])
+        return centre_distance(*z, self.m[k], total, self._alpha(k), self.rad)
+
+    def _alpha(self, k: int) -> float:
+        return float(np.radians(self.train.stages[k].meshes[0].alpha_n))
+
+    def _sum_of(self, k: int, a_w: Array) -> Array:
+        """The sum of shifts that a distance asks for; where it asks for too much the candidate goes."""
+        with np.errstate(all="ignore"):
+            total = shift_sum(self.z[self._id(k, 0)], self.z[self._id(k, 1)], self.m[k], a_w, self._alpha(k), self.rad)
+        good = (total >= SHIFT_REACH[0]) & (total <= SHIFT_REACH[1])
+        self.keep["distance"] = self.keep.get("distance", np.ones(self.n, dtype=bool)) & good
+        return np.where(good, total, 0.0)
+
+    def _fixed_sum(self, k: int) -> Array:
+        a_w = np.full(self.n, self.q.a_w)
+        self.columns[self._mesh(k, "a_w")] = a_w
+        return self._sum_of(k, a_w)
+
+    def _shared(self, k: int, x_sum: Array, solved: bool = False) -> None:
+        """The shifts of an external pair by the rule; of one with a given distance the wheel's is solved."""
+        fixed = solved or self._mesh(k, "a_w") in self.columns
+        z = (self.z[self._id(k, 0)], self.z[self._id(k, 1)])
+        rule = "sliding" if self.q.share == "root" else self.q.share
+        rack = members_of_mesh(self.train.stages[k])[0]
+        least = (self._least(k, 0), self._least(k, 1))
+        x_1 = shared_x(rule, z, self.m[k], self.rad, self._alpha(k), rack.h_aP, x_sum, least)
+        self.columns[self._gear(k, 0, "x")] = x_1
+        if not fixed:
+            self.columns[self._gear(k, 1, "x")] = np.round(x_sum - x_1, 6)
+
+    def _least(self, k: int, i: int) -> Array:
+        """The nominal shift below which a gear is undercut; far below any where its tool leaves a plain fillet."""
+        gear = members_of_mesh(self.train.stages[k])[i]
+        if gear.tool != "rack":
+            return np.full(self.n, -2.0)
+        upper, lower = (self.columns[self._gear(*self.gears[gear.id], s)] for s in ("E_sns", "E_sni"))
+        rack = Rack(self._alpha(k), gear.h_aP, gear.h_fP, gear.rho_fP)
+        thinned = shift_of_allowance((upper + lower) / 2, self.m[k], self._alpha(k))
+        return least_x(self.z[gear.id], self.rad, rack) - thinned + 1e-6
+
+    def _idler(self, x: Array) -> None:
+        """Both distances from the wanted one, shared as the gears' sizes are; the outer shifts are solved."""
+        assert self.q.a_w is not None
+        parts = [self._reference(0), self._reference(1)]
+        self.columns[self._gear(0, 1, "x")] = np.round(x / 2, 3)
+        for k, part in enumerate(parts):
+            a_w = np.round(self.q.a_w * part / (parts[0] + parts[1]), 6) if k == 0 else None
+            if a_w is None:
+                a_w = self.q.a_w - self.columns[self._mesh(0, "a_w")]
+            self.columns[self._mesh(k, "a_w")] = a_w
+            self._sum_of(k, a_w)
+
+    def _of_set(self, x: Array) -> None:
+        if self.kind in ("planet set", "stepped planets"):
+            self._shared(0, x)
+            if self.kind == "stepped planets":
+                self.columns[self._gear(1, 0, "x")] = self._own_shift(1, x)
+            return
+        # The planets of two rings have a shift of their own; the rings follow.
+        for k in (0, 1):
+            self.columns[self._gear(k, 0, "x")] = self._own_shift(k, x)
+        self.columns[self._mesh(0, "a_w")] = self._reference(0)
+
+    def _own_shift(self, k: int, x: Array) -> Array:
+        """Shift of the driving gear of stage k where no mate has a part in it: half of the sum, and what keeps it from undercut."""
+        half: Array = x / 2
+        return np.asarray(np.round(np.maximum(half, self._least(k, 0)), 3), dtype=np.float64)
+
+    def _bodies(self) -> None:
+        """Rims, cutters, shafts and bores that follow from the teeth and the torque."""
+        duty = self.train.duty
+        _, T, _ = solve_duty(duty)
+        torque = np.full(self.n, T * duty.K_A)
+        for k, stage in enumerate(self.train.stages):
+            one = set_of(self.train, k)
+            if one is None or k == one.first:
+                d_sh = np.round(shaft_diameter(torque), 1)
+            z = [self.z[self._id(k, i)] for i in (0, 1)]
+            d = [v * self.m[k] / np.cos(self.rad) for v in z]
+            small = np.minimum(*d)
+            fits = np.round(np.maximum(np.minimum(d_sh, 0.75 * small), 0.1), 2)
+            self.columns[self._mesh(k, "d_sh")] = fits
+            widest = self._widest(k, small)
+            self.columns[self._mesh(k, "l_sh")] = np.round(widest + 2 * fits + 2 * self.m[k], 1)
+            if one is None:
+                torque = torque * z[1] / z[0]
+            for i, kind in enumerate(stage.kinds):
+                if kind.inward:
+                    gear = members_of_mesh(stage)[i]
+                    x = np.maximum(np.abs(self.columns.get(self._gear(k, i, "x"), np.zeros(self.n))), 0.5)
+                    root = self.m[k] * (z[i] / np.cos(self.rad) + 2 * gear.h_fP + 2 * x)
+                    self.columns[self._gear(k, i, "d_rim")] = np.ceil(root + 8 * self.m[k])
+                    if gear.tool == "pinion cutter":
+                        self.columns[self._gear(k, i, "z_0")] = np.clip(z[i] // 3, 10.0, 25.0)
+                elif one is None and i == 1:
+                    self.columns[self._gear(k, 1, "d_bore")] = np.round(
+                        np.minimum(shaft_diameter(torque), 0.5 * d[1]), 1
+                    )
+
+    def _widest(self, k: int, small: Array) -> Array:
+        q = self.q
+        widest = np.minimum(q.b_d_high * small, q.b_m_high * self.m[k])
+        return np.minimum(widest, q.b_most) if q.b_most is not None else widest
+
+    def _widths(self) -> None:
+        """All widths as great as they may be; of stepped ones their own."""
+        keep = np.ones(self.n, dtype=bool)
+        for group in width_groups(self.design):
+            small = np.min(
+                [self.z[self._id(k, i)] * self.m[k] / np.cos(self.rad) for k in group for i in (0, 1)], axis=0
+            )
+            widest = self._widest(group[0], small)
+            least = self.q.b_m_low * self.m[group[0]]
+            keep &= widest >= least
+            share = self.genes.get("b")
+            # Down to what widths are rounded to, as they may not be greater.
+            b = widest if share is None else least + (widest - least) * share
+            unit = self.q.b_round
+            b = np.maximum(np.floor(b / unit + 1e-9) * unit, np.ceil(least / unit - 1e-9) * unit)
+            for k in group:
+                for i in (0, 1):
+                    gear = self._id(k, i)
+                    if self.gears[gear] == (k, i):
+                        self.columns[self._gear(k, i, "b")] = np.round(b, 6)
+        self.keep["width"] = keep
+
+
+def shaft_diameter(T: Array) -> Array:
+    """Diameter of a solid shaft under a torque (N m) at the stress `TORSION`; mm.
+
+    >>> round(float(shaft_diameter(np.array(100.0))), 2)
+    27.31
+    """
+    return np.asarray(np.cbrt(16e3 * np.asarray(T, dtype=float) / (np.pi * TORSION)), dtype=np.float64)
+
+
+def width_groups(design: Design) -> list[list[int]]:
+    """Stages whose gears share one width, each group by itself: the meshes of one planet side by side."""
+    groups: list[list[int]] = []
+    for k in range(len(design.train.stages)):
+        one = set_of(design.train, k)
+        if one is None or k == one.first:
+            groups.append([k])
+        elif one.kind in ("planetary", "idler") or (one.kind == "two rings" and k == one.first + 2):
+            groups[-1 if one.kind != "two rings" else -2].append(k)
+        else:
+            groups.append([k])
+    return groups
