@@ -232,7 +232,7 @@ def _rated(space: Space, block: Block, out: Batch) -> Rated:
                 tally.take("undercut", keep, np.asarray(g.undercut) == 0)
     if "clash" not in q.shown:
         tally.take("clash", keep, clear_of_shafts(rated))
-    asked = [c for c in rated.checks if c.symbol not in q.shown]
+    asked = [c for c in rated.checks if c.symbol not in q.shown and space.concerns(c.stage)]
     lost = keep & (np.min(np.stack([_ending(np.broadcast_to(c.margin, len(keep))) for c in asked]), axis=0) < 0)
     tally.worst([_some(c, lost) for c in asked], lost, q.shown)
     keep &= ~lost
@@ -283,6 +283,8 @@ Solved = tuple[NDArray[np.intp], Array, Array]
 def _first_once(space: Space, block: Block, at: At, group: list[int], out: Batch) -> Solved:
     """The first stage of designs that share it."""
     own = [v for p, v in block.columns.items() if p.startswith(f"train.stages.{group[0]}.")]
+    if not own:
+        return _in_blocks(space, block, at, group, out, np.ones(len(block)))
     _, first, back, many = np.unique(
         np.stack(own, axis=1), axis=0, return_index=True, return_inverse=True, return_counts=True
     )
@@ -312,6 +314,10 @@ def _group(space: Space, block: Block, one: Any, at: At, group: list[int], tally
     q = space.question
     loads = _loads(block, one, at, group)
     paths = _width_paths(block, group)
+    if not paths:
+        # What is not varied is left as it is.
+        eta = strength(block, group[0], loads[group[0]])[2]
+        return np.arange(len(block)), np.full(len(block), np.nan), np.broadcast_to(eta, len(block))
     rows, found = _makeable(block, loads, group, tally, q)
     block, loads, tally = block.pick(rows), {k: v.pick(rows) for k, v in loads.items()}, tally.pick(rows)
     high = block.columns[paths[0]]
@@ -469,7 +475,7 @@ def _widened(space: Space, rated: Rated) -> Rated:
         paths = [p for p in rated.block.columns if p.endswith(".b")]
         if not len(rated.block) or not paths:
             return rated
-        asked = [c for c in rated.checks if c.symbol in LOADED and c.symbol not in q.shown and c.stage is not None]
+        asked = [c for c in rated.checks if c.symbol in LOADED and c.symbol not in q.shown and space.concerns(c.stage)]
         margins = np.stack([np.broadcast_to(c.margin, len(rated.block)) for c in asked]) if asked else np.zeros((1, 1))
         little = np.min(margins, axis=0)
         rows = np.flatnonzero((little < 0) & (little > -0.02))
@@ -532,9 +538,8 @@ def table_of(rated: Rated) -> dict[str, Array]:
     out["m_last"] = np.broadcast_to(last.mesh.m_n, n)
     out["z_1"] = np.abs(counts(rated.block, 0, 0))
     out["eps_gamma"] = np.min([np.broadcast_to(s.mesh.eps_gamma, n) for s in rated.stages], axis=0)
-    out["b_d"] = np.max(
-        [s.gears[0].b / np.minimum(s.gears[0].d, s.gears[1].d) for s in rated.stages], axis=0
-    ) + np.zeros(n)
+    slim = [s.gears[0].b / np.minimum(s.gears[0].d, s.gears[1].d) for s in rated.stages]
+    out["b_d"] = np.max([np.broadcast_to(v, n) for v in slim], axis=0)
     return {k: np.array(v, dtype=float) for k, v in out.items()}
 
 

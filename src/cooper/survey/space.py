@@ -68,6 +68,10 @@ class Space:
     design: Design
     genes: dict[str, Array] = field(default_factory=dict)
 
+    def concerns(self, stage: int | None) -> bool:
+        """Whether the checks of a stage are asked for; None is the whole train."""
+        return True
+
     @property
     def size(self) -> int:
         """Candidates that the rules of counts leave."""

@@ -152,7 +152,7 @@ def flash(
     v_sum = 2 * np.minimum(np.asarray(v, dtype=float), FASTEST) * np.sin(alpha_wt)
     mu = friction(w_Bt, v_sum, rho_red, np.asarray(X_L) * (np.asarray(eta_oil) / 10) ** -0.05, Ra)
     share = np.linspace(0, 1, POINTS).reshape((-1,) + (1,) * np.ndim(g_A + w_Bt))
-    even = g_A + (g_E - g_A) * share
+    even = g_A + (g_E - g_A) * share + 0 * w_Bt
     # Right at the ends of single contact the whole load falls on one pair.
     seams = np.stack(np.broadcast_arrays(np.clip(g_B, g_A, g_E) + 0 * w_Bt, np.clip(g_D, g_A, g_E) + 0 * w_Bt))
     g = np.concatenate((even, seams))

@@ -1,0 +1,252 @@
+"""The candidates around a design that is there: one stage or set of it varied, all else as it is."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field
+from math import prod
+
+import numpy as np
+from numpy.typing import NDArray
+
+from cooper.arrays import Array
+from cooper.document.models import Design, set_of
+from cooper.document.question import Question
+from cooper.editing.edit import set_many
+from cooper.errors import OutOfRange
+from cooper.kinds.known import kind_of
+from cooper.results.evaluate import QUICK, evaluate
+from cooper.results.present import members_of_mesh
+from cooper.results.solve_stage import module_of
+from cooper.stock.series import modules
+from cooper.survey.block import Block
+from cooper.survey.count_tables import CountTable
+from cooper.survey.patterns import Pattern
+from cooper.survey.search import Plan
+from cooper.survey.space import width_groups
+
+COUNTS = 2
+"""By how many teeth the counts go up and down."""
+SHIFTS = (-0.1, 0.0, 0.1)
+"""By how much the given shifts go up and down."""
+HELIX = (-2.0, 0.0, 2.0)
+"""By how many degrees a helix goes up and down; a spur gear stays one."""
+RATIO = 1.0
+"""Tolerance of the ratio (%) where none is wanted: that of the present design."""
+
+
+@dataclass
+class NearSpace:
+    """As `survey.space.Space`, of one stage or set of a design."""
+
+    pattern: Pattern
+    question: Question
+    design: Design
+    stage: int
+    places: tuple[int, ...]
+    table: CountTable
+    genes: dict[str, Array] = field(default_factory=dict)
+
+    def concerns(self, stage: int | None) -> bool:
+        """What is not varied is left as it is, its checks too."""
+        return stage is None or stage in self.places
+
+    @property
+    def size(self) -> int:
+        return len(self.table.z) * self.combined
+
+    @property
+    def combined(self) -> int:
+        return prod(len(v) for v in self.genes.values())
+
+    @property
+    def possible(self) -> float:
+        return self.table.possible * self.combined
+
+    def block(self, numbers: NDArray[np.int64]) -> tuple[Block, dict[str, NDArray[np.bool_]]]:
+        digits: dict[str, Array] = {}
+        rest = numbers
+        for name, values in self.genes.items():
+            digits[name] = values[rest % len(values)]
+            rest = rest // len(values)
+        z = self.table.z[rest].astype(float)
+        n = len(numbers)
+        columns: dict[str, Array] = {}
+        keep = np.ones(n, dtype=bool)
+        train = self.design.train
+        by_gear = dict(zip(self._gears(), z.T, strict=True))
+        for k in self.places:
+            stage = train.stages[k]
+            mesh, base = stage.meshes[0], f"train.stages.{k}."
+            m = digits["m"]
+            columns[base + "meshes.0.m_n"] = m
+            if "beta" in digits:
+                columns[base + "meshes.0.beta"] = digits["beta"]
+            small = np.full(n, np.inf)
+            for place, gear in ((mesh.driver, stage.members[mesh.driver]), (mesh.driven, stage.members[mesh.driven])):
+                at = f"{base}members.{place}."
+                count = by_gear[gear.id]
+                inward = kind_of(gear).inward
+                columns[at + "z"] = -count if inward else count
+                if gear.x is not None and f"x {gear.id}" in digits:
+                    columns[at + "x"] = np.round(gear.x + digits[f"x {gear.id}"], 6)
+                if gear.d_rim is not None:
+                    m_0 = module_of(mesh, stage.members[mesh.driver].z, stage.members[mesh.driven].z)
+                    cosine = np.cos(np.radians(digits.get("beta", np.full(n, mesh.beta))))
+                    over = gear.d_rim - abs(gear.z) * m_0 / np.cos(np.radians(mesh.beta))
+                    columns[at + "d_rim"] = np.round(count * m / cosine + over * np.maximum(m / m_0, 1.0), 2)
+                    columns[at + "z_0"] = np.minimum(float(gear.z_0), count // 2)
+                small = np.minimum(small, count * m)
+            q = self.question
+            widest = np.minimum(q.b_d_high * small, q.b_m_high * m)
+            if q.b_most is not None:
+                widest = np.minimum(widest, q.b_most)
+            least = q.b_m_low * m
+            keep &= widest >= least
+            unit = q.b_round
+            b = np.maximum(np.floor(widest / unit + 1e-9) * unit, np.ceil(least / unit - 1e-9) * unit)
+            for place in (0, 1):
+                columns.setdefault(f"{base}members.{place}.b", np.asarray(np.round(b, 6), dtype=np.float64))
+        self._one_width(columns)
+        return Block(self.design, columns), {"width": keep}
+
+    def _gears(self) -> list[str]:
+        """Identities of the gears that are varied, each once, in the order in which the meshes name them."""
+        found: list[str] = []
+        for k in self.places:
+            for gear in members_of_mesh(self.design.train.stages[k]):
+                if gear.id not in found:
+                    found.append(gear.id)
+        return found
+
+    def _one_width(self, columns: dict[str, Array]) -> None:
+        """A gear in two meshes is told of once, and meshes side by side have one width."""
+        seen: set[str] = set()
+        stages = self.design.train.stages
+        for group in width_groups(self.design):
+            widths = [f"train.stages.{k}.members.{n}.b" for k in group for n in (0, 1)]
+            there = [columns[p] for p in widths if p in columns]
+            least = np.min(there, axis=0) if there else None
+            for p in widths:
+                k, n = int(p.split(".")[2]), int(p.split(".")[4])
+                gear = stages[k].members[n].id
+                if p in columns and (gear in seen or least is None):
+                    del columns[p]
+                elif p in columns:
+                    assert least is not None
+                    seen.add(gear)
+                    columns[p] = least
+        told: set[str] = set()
+        for p in list(columns):
+            parts = p.split(".")
+            if parts[3] == "members" and parts[5] in ("z", "x", "z_0", "d_rim"):
+                key = f"{stages[int(parts[2])].members[int(parts[4])].id} {parts[5]}"
+                if key in told:
+                    del columns[p]
+                told.add(key)
+
+
+def near(question: Question, base: Design, stage: int) -> Plan:
+    """The candidates around a stage, or around the set it belongs to; raises `OutOfRange` where they cannot be varied."""
+    train = base.train
+    one = set_of(train, stage)
+    places = (stage,) if one is None else tuple(one.stages)
+    if one is not None and one.free_sun and not one.sun_works:
+        raise OutOfRange(
+            "stage", stage + 1, "a set with a free sun is not searched: take the sun out, close in, put it back"
+        )
+    if any(not train.stages[k].kind_of_pair.turns for k in range(len(train.stages))):
+        raise OutOfRange("stage", stage + 1, "a train that ends in a rack has no ratio to close in on")
+    results = evaluate(base, QUICK)
+    u = train.duty.u_wanted or results.train.u
+    tol = train.duty.u_tol if train.duty.u_wanted is not None else RATIO
+    design = _ready(base, places, u, tol)
+    mesh = design.train.stages[places[0]].meshes[0]
+    m_0 = mesh.m_n or 1.0
+    series = question.modules or modules()
+    around = sorted({m_0, *sorted(series, key=lambda m: abs(np.log(m / m_0)))[:5]})
+    genes: dict[str, Array] = {"m": np.array(around)}
+    if mesh.beta > 0 and (one is None or one.kind in ("planetary", "idler")):
+        genes["beta"] = np.array([b for b in (mesh.beta + s for s in HELIX) if 0 < b <= 40])
+    for k in places:
+        for gear in members_of_mesh(design.train.stages[k]):
+            if gear.x is not None:
+                genes[f"x {gear.id}"] = np.array(SHIFTS)
+    table = _counts(design, places, u / results.train.u if train.duty.u_wanted else 1.0, tol)
+    label = "around the present design"
+    space = NearSpace(Pattern("close in", design, "as it is", "", label), question, design, stage, places, table, genes)
+    size = space.size
+    return Plan(question, [space], max(size / question.most, 1.0))  # type: ignore[list-item]
+
+
+def _ready(base: Design, places: tuple[int, ...], u: float, tol: float) -> Design:
+    """The design with its sizes given by modules and its tips free, so that all can be varied."""
+    changes: dict[str, object] = {"train.duty.u_wanted": float(u), "train.duty.u_tol": float(tol)}
+    for k in places:
+        stage = base.train.stages[k]
+        mesh = stage.meshes[0]
+        at = f"train.stages.{k}.meshes.0."
+        if mesh.m_n is None:
+            m_n = module_of(mesh, stage.members[mesh.driver].z, stage.members[mesh.driven].z)
+            changes |= {at + s: None for s in ("P_nd", "d_1", "d_2")} | {at + "m_n": m_n}
+        for n, gear in enumerate(stage.members):
+            if gear.d_a is not None:
+                changes[f"train.stages.{k}.members.{n}.d_a"] = None
+    if base.train.losses.oil_by_balance:
+        changes["train.losses.oil_by_balance"] = False
+    design = set_many(base, changes)
+    return design.model_copy(update={"survey": None, "formulas": {}})
+
+
+def _counts(design: Design, places: tuple[int, ...], towards: float, tol: float) -> CountTable:
+    """Counts a few teeth around, those of a set whole, with the ratio within its tolerance; ``towards`` is the wanted over the present."""
+    stages = [design.train.stages[k] for k in places]
+    one = set_of(design.train, places[0])
+    names: list[str] = []
+    now: list[int] = []
+    for s in stages:
+        for gear in members_of_mesh(s):
+            if gear.id not in names:
+                names.append(gear.id)
+                now.append(abs(gear.z))
+    span = np.arange(-COUNTS, COUNTS + 1)
+    grid = np.stack([g.ravel() for g in np.meshgrid(*[span] * len(now), indexing="ij")], axis=1)
+    z = np.array(now) + grid
+    possible = float(len(z))
+    good = np.all(z >= 5, axis=1)
+    ring = False
+    if one is None:
+        ratio = (z[:, 1] / z[:, 0]) / (now[1] / now[0])
+        if stages[0].kind_of_pair.inward:
+            good &= z[:, 1] > z[:, 0] + 3
+    elif one.kind == "planetary":
+        good &= np.isin(z[:, 2] - z[:, 0] - 2 * z[:, 1], (0, 1)) & ((z[:, 0] + z[:, 2]) % one.planets == 0)
+        ring = True
+    elif one.kind == "idler":
+        ratio = (z[:, 2] / z[:, 0]) / (now[2] / now[0])
+    else:
+        good &= (
+            np.abs((z[:, 3] - z[:, 2]) - (now[3] - now[2]) - (_step(z, one.kind) - _step(np.array([now]), one.kind)[0]))
+            <= 1
+        )
+        ring = True
+    if ring:
+        from cooper.trains.counts import PLANETARY_RATIO
+
+        assert one is not None
+        if one.kind in ("planetary", "stepped"):
+            of = PLANETARY_RATIO[one.input, one.output, str(one.held)]
+            i = z[:, 2] / z[:, 0] if one.kind == "planetary" else z[:, 1] * z[:, 3] / (z[:, 0] * z[:, 2])
+            i_now = now[2] / now[0] if one.kind == "planetary" else now[1] * now[3] / (now[0] * now[2])
+            ratio = np.asarray(of(i)) / of(i_now)
+        else:
+            # What two rings come to is left to the rating, which checks the ratio.
+            ratio = np.full(len(z), towards)
+    off = np.abs(ratio / towards - 1) * 100 <= tol * (1 + 1e-12) + 1e-9
+    table = CountTable(z[good & off], possible)
+    table.gone = {"even": float(np.sum(~good)), "ratio": float(np.sum(good & ~off))}
+    return table
+
+
+def _step(z: NDArray[np.int64], kind: str) -> NDArray[np.int64]:
+    """Counts of the distance in the first mesh."""
+    return z[:, 0] + z[:, 1] if kind == "stepped" else z[:, 1] - z[:, 0]

@@ -1,0 +1,31 @@
+"""The best-possible edge of designs in two quantities: those that none betters in both."""
+
+from __future__ import annotations
+
+import numpy as np
+from numpy.typing import NDArray
+
+from cooper.arrays import Array
+from cooper.survey.known import BETTER_LESS, KNOWN
+
+
+def best_edge(values: dict[str, Array], x: str, y: str) -> NDArray[np.int64]:
+    """The designs on the edge, from the best in x to the best in y; what has no better way is better where it is less.
+
+    >>> best_edge({"mass": np.array([1.0, 2.0, 3.0, 2.5]), "worst": np.array([0.1, 0.5, 0.9, 0.2])}, "mass", "worst").tolist()
+    [0, 1, 2]
+    """
+    if x not in values or y not in values or not len(values[x]):
+        return np.empty(0, dtype=np.int64)
+
+    def towards_less(key: str) -> Array:
+        better = KNOWN[key].better or BETTER_LESS if key in KNOWN else BETTER_LESS
+        v = values[key] * -float(better)
+        return np.where(np.isfinite(v), v, np.inf)
+
+    a, b = towards_less(x), towards_less(y)
+    order = np.lexsort((b, a))
+    least = np.minimum.accumulate(b[order])
+    before = np.concatenate(([np.inf], least[:-1]))
+    found = order[b[order] < before]
+    return found[np.isfinite(a[found]) & np.isfinite(b[found])]

@@ -1,0 +1,76 @@
+"""Designs chosen by what is typed: conditions such as ``m_n<3 S_F>=1.5``, joined by spaces or commas."""
+
+from __future__ import annotations
+
+import re
+from difflib import get_close_matches
+
+import numpy as np
+from numpy.typing import NDArray
+
+from cooper.errors import OutOfRange
+from cooper.survey.found import Found
+from cooper.survey.known import KNOWN
+
+CONDITION = re.compile(r"\s*([A-Za-z_/]+\d?)\s*(<=|>=|<|>|=|≤|≥)\s*(\S+)")
+WORD = re.compile(r"\s*(not\s+)?([A-Za-z][\w-]*)")
+SIGNS = {"≤": "<=", "≥": ">="}
+
+
+def chosen(found: Found, text: str) -> NDArray[np.bool_]:
+    """The designs that meet all conditions of a text; words choose by the arrangement and the materials. Values are in the document's
+    units. Raises `OutOfRange` with what can be typed.
+
+    A number with per cent is a hundredth of it: ``worst>10%``.
+    """
+    keep = np.ones(len(found), dtype=bool)
+    rest = text.replace(",", " ").strip()
+    while rest:
+        match = CONDITION.match(rest)
+        if match:
+            keep &= _condition(found, *match.groups())
+            rest = rest[match.end() :].strip()
+            continue
+        match = WORD.match(rest)
+        if not match:
+            raise OutOfRange("filter", rest[:40], "a condition is a quantity, a sign and a number, as m_n<3")
+        keep &= _word(found, match[2], bool(match[1]))
+        rest = rest[match.end() :].strip()
+    return keep
+
+
+def _condition(found: Found, name: str, sign: str, number: str) -> NDArray[np.bool_]:
+    key = {k.symbol: k.key for k in KNOWN.values()}.get(name, name)
+    values = found.values.get(key)
+    if values is None:
+        near = get_close_matches(name, found.values, 3, 0.3)
+        there = ", ".join(near or sorted(found.values))
+        raise OutOfRange("filter", name, f"no quantity of the survey is called so; there is {there}")
+    scale = 0.01 if number.endswith("%") else 1.0
+    try:
+        limit = float(number.rstrip("%")) * scale
+    except ValueError as error:
+        raise OutOfRange("filter", number[:40], f"behind {name} and {sign} a number is needed") from error
+    sign = SIGNS.get(sign, sign)
+    with np.errstate(invalid="ignore"):
+        if sign == "=":
+            return np.isclose(values, limit, rtol=1e-9, atol=1e-9)
+        close = 1e-12 * max(abs(limit), 1.0)
+        if sign in ("<", "<="):
+            return values < limit if sign == "<" else values <= limit + close
+        return values > limit if sign == ">" else values >= limit - close
+
+
+def _word(found: Found, word: str, but_not: bool) -> NDArray[np.bool_]:
+    lower = word.lower()
+    of = np.array(
+        [lower in f"{p.label} {p.arrangement} {p.materials} {p.rack}".lower() for p in found.patterns], dtype=bool
+    )
+    beta = found.values.get("beta", np.zeros(len(found)))
+    mine = of[found.pattern] if len(found) else np.empty(0, dtype=bool)
+    if lower in ("spur", "helical"):
+        mine = (beta == 0) if lower == "spur" else (beta > 0)
+    elif not of.any():
+        words = sorted({w for p in found.patterns for w in re.findall(r"[A-Za-z]{3,}", p.label)} | {"spur", "helical"})
+        raise OutOfRange("filter", word[:40], f"no arrangement or material has this word; there are {', '.join(words)}")
+    return ~mine if but_not else mine

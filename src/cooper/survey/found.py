@@ -1,0 +1,209 @@
+"""What a survey found: the designs by number, their quantities as columns; packed into the document and read again."""
+
+from __future__ import annotations
+
+import base64
+import json
+import zlib
+from collections.abc import Iterator
+from dataclasses import dataclass, field, replace
+from typing import Any
+
+import numpy as np
+from numpy.typing import NDArray
+from pydantic import ValidationError
+
+from cooper.arrays import Array
+from cooper.document.models import Design
+from cooper.document.question import MOST_FOUND, Question, Survey
+from cooper.errors import OutOfRange
+from cooper.survey.block import Block
+from cooper.survey.edge import best_edge
+from cooper.survey.patterns import Pattern
+from cooper.survey.rated import rate_block
+from cooper.survey.search import BLOCK, Batch, Plan, table_of
+
+LARGEST = 200 * 1024 * 1024
+"""Bytes that what is kept may unpack to."""
+
+
+@dataclass
+class Found:
+    """Designs by number: ``pattern`` and ``row`` tell where each one's numbers stand in ``blocks``, ``values`` its quantities.
+
+    ``gone`` is how many candidates each rule took away, ``looked`` how many were looked at one by one, ``possible`` how many the bounds allow.
+    """
+
+    question: Question
+    patterns: list[Pattern]
+    blocks: list[Block]
+    pattern: NDArray[np.int64] = field(default_factory=lambda: np.empty(0, dtype=np.int64))
+    row: NDArray[np.int64] = field(default_factory=lambda: np.empty(0, dtype=np.int64))
+    values: dict[str, Array] = field(default_factory=dict)
+    gone: dict[str, float] = field(default_factory=dict)
+    looked: int = 0
+    size: int = 0
+    possible: float = 0.0
+    whole: bool = True
+
+    def __len__(self) -> int:
+        return len(self.pattern)
+
+    @staticmethod
+    def of(plan: Plan) -> Found:
+        """Nothing yet, of a plan."""
+        return Found(
+            plan.question,
+            [replace(s.pattern, design=s.design) for s in plan.spaces],
+            [Block(s.design, {}) for s in plan.spaces],
+            gone=plan.gone(),
+            size=plan.size,
+            possible=plan.possible,
+            whole=False,
+        )
+
+    def add(self, batch: Batch) -> None:
+        """Take in what a batch found."""
+        self.looked += batch.looked
+        for rule, many in batch.gone.items():
+            self.gone[rule] = self.gone.get(rule, 0.0) + many
+        if not len(batch):
+            return
+        i, old = batch.pattern, self.blocks[batch.pattern]
+        first = len(old) if old.columns else 0
+        joined = {p: np.concatenate((old.columns[p], v)) if old.columns else v for p, v in batch.columns.items()}
+        self.blocks[i] = Block(old.design, joined)
+        n = len(batch)
+        self.pattern = np.concatenate((self.pattern, np.full(n, i)))
+        self.row = np.concatenate((self.row, np.arange(first, first + n)))
+        before = len(self.pattern) - n
+        for k in {*self.values, *batch.values}:
+            a = self.values.get(k, np.full(before, np.nan))
+            b = batch.values.get(k, np.full(n, np.nan))
+            self.values[k] = np.concatenate((a, b))
+
+    def label(self, n: int) -> str:
+        """Arrangement, materials and rack of a design, in words."""
+        p = self.patterns[int(self.pattern[n])]
+        spur = float(self.values["beta"][n]) == 0
+        label = ("spur " if spur else "helical ") + p.label if p.label in ("pair", "pinion in a ring") else p.label
+        return f"{label}, {p.materials}"
+
+    def design(self, n: int, base: Design | None = None) -> Design:
+        """A design found; what is not the gears' (name, place, the survey itself) is that of ``base``."""
+        found = self.blocks[int(self.pattern[n])].design_at(int(self.row[n]))
+        if base is None:
+            return found
+        kept = {"name": base.name, "place": base.place, "survey": base.survey}
+        return found.model_copy(update=kept)
+
+    def numbers(self) -> dict[str, Array]:
+        """All columns, the kind of arrangement as a number among them."""
+        kinds = sorted({p.arrangement for p in self.patterns})
+        of = np.array([kinds.index(p.arrangement) for p in self.patterns])
+        return {**self.values, "arrangement": of[self.pattern].astype(float) if len(self) else np.empty(0)}
+
+
+def kept_rows(found: Found, most: int = MOST_FOUND) -> NDArray[np.int64]:
+    """The designs that are kept where there are more than a document holds: all on the edges of mass and size over margin, then evenly."""
+    n = len(found)
+    if n <= most:
+        return np.arange(n)
+    v = found.values
+    keep = np.zeros(n, dtype=bool)
+    for a, b in (("mass", "worst"), ("length", "worst"), ("mass", "length"), ("cost", "eta"), ("d_out", "mass")):
+        keep[best_edge(v, a, b)] = True
+    rest = np.flatnonzero(~keep)
+    room = most - int(np.sum(keep))
+    keep[rest[np.linspace(0, len(rest) - 1, max(room, 0)).astype(int)]] = True
+    return np.flatnonzero(keep)[:most]
+
+
+def packed(found: Found, most: int = MOST_FOUND) -> str:
+    """The designs as text for the document: patterns and columns of numbers, compressed. Their quantities are found anew when it is read."""
+    rows = kept_rows(found, most)
+    parts: list[dict[str, Any]] = []
+    for i, (pattern, block) in enumerate(zip(found.patterns, found.blocks, strict=True)):
+        mine = rows[found.pattern[rows] == i]
+        if not len(mine):
+            continue
+        at = found.row[mine]
+        parts.append(
+            {
+                "arrangement": pattern.arrangement,
+                "materials": pattern.materials,
+                "rack": pattern.rack,
+                "label": pattern.label,
+                "design": pattern.design.model_dump(mode="json", exclude={"survey"}),
+                "columns": {p: v[at].tolist() for p, v in block.columns.items()},
+            }
+        )
+    text = json.dumps(parts, separators=(",", ":"))
+    return base64.b64encode(zlib.compress(text.encode(), 6)).decode()
+
+
+def survey_of(found: Found, design: Design, around: int | None = None) -> Survey:
+    """What is kept with the document of a survey that was made for a design's duty."""
+    taken = sorted(found.gone.items(), key=lambda kv: -kv[1])
+    return Survey(
+        question=found.question,
+        duty=design.train.duty,
+        around=around,
+        looked=found.looked,
+        possible=found.possible,
+        taken_away=tuple((rule, int(min(many, 1e15))) for rule, many in taken if many > 0),
+        whole=found.whole,
+        found=packed(found),
+    )
+
+
+def unpacked(survey: Survey) -> Found:
+    """The designs of a kept survey, without their quantities; raises `OutOfRange` where what is kept cannot be read."""
+    try:
+        engine = zlib.decompressobj()
+        data = engine.decompress(base64.b64decode(survey.found, validate=True), LARGEST)
+        if engine.unconsumed_tail:
+            raise ValueError("it unpacks to more than a survey has")
+        parts = json.loads(data) if data else []
+        patterns, blocks = [], []
+        for part in parts:
+            design = Design.model_validate({**part["design"], "survey": None})
+            columns = {str(p): np.asarray(v, dtype=float) for p, v in part["columns"].items()}
+            if len({len(v) for v in columns.values()}) != 1 or not all(
+                np.all(np.isfinite(v)) for v in columns.values()
+            ):
+                raise ValueError("its columns are not of one length, or not numbers")
+            words = [str(part[k])[:200] for k in ("arrangement", "materials", "rack", "label")]
+            patterns.append(Pattern(words[0], design, words[1], words[2], words[3]))
+            blocks.append(Block(design, columns))
+    except (ValueError, KeyError, TypeError, AttributeError, zlib.error, RecursionError, ValidationError) as error:
+        text = str(error).splitlines()[0] if str(error) else type(error).__name__
+        raise OutOfRange("survey", "kept", f"what was kept of the survey cannot be read: {text[:200]}") from error
+    found = Found(survey.question, patterns, blocks, looked=survey.looked, possible=survey.possible, whole=survey.whole)
+    found.gone = {rule: float(many) for rule, many in survey.taken_away}
+    for i, block in enumerate(blocks):
+        found.pattern = np.concatenate((found.pattern, np.full(len(block), i)))
+        found.row = np.concatenate((found.row, np.arange(len(block))))
+    return found
+
+
+def reopened(survey: Survey) -> Iterator[Found | Batch]:
+    """A kept survey with its quantities, rated block after block: first what it is of, then batches."""
+    found = unpacked(survey)
+    yield Found(
+        survey.question,
+        found.patterns,
+        [Block(p.design, {}) for p in found.patterns],
+        gone=found.gone,
+        size=survey.looked,
+        possible=survey.possible,
+        whole=survey.whole,
+    )
+    for i, block in enumerate(found.blocks):
+        for start in range(0, len(block), BLOCK):
+            some = block.pick(slice(start, start + BLOCK))
+            try:
+                rated = rate_block(some)
+            except (OutOfRange, ValueError, KeyError, AttributeError) as error:
+                raise OutOfRange("survey", "kept", f"what was kept of the survey cannot be rated: {error}") from error
+            yield Batch(i, some.columns, table_of(rated))

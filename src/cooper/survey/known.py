@@ -1,0 +1,52 @@
+"""The quantities that designs are chosen by: what they are, their units, and which way is better."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+BETTER_LESS, BETTER_MORE, NEITHER = -1, 1, 0
+
+
+@dataclass(frozen=True)
+class Known:
+    """``symbol`` as it is typeset, ``words`` what it is, ``kind`` its unit's kind (`document.units.KINDS`), ``better`` which way."""
+
+    key: str
+    symbol: str
+    words: str
+    kind: str
+    better: int = NEITHER
+
+
+def _k(key: str, symbol: str, words: str, kind: str, better: int = NEITHER) -> Known:
+    return Known(key, symbol, words, kind, better)
+
+
+KNOWN: dict[str, Known] = {
+    k.key: k
+    for k in (
+        _k("worst", "worst", "least margin of all checks", "ratio", BETTER_MORE),
+        _k("S_F", "S_F", "least safety against tooth breakage", "safety", BETTER_MORE),
+        _k("S_H", "S_H", "least safety against pitting", "safety", BETTER_MORE),
+        _k("S_B", "S_B", "least safety against scuffing, flash temperature", "safety", BETTER_MORE),
+        _k("S_int", "S_int", "least safety against scuffing, integral temperature", "safety", BETTER_MORE),
+        _k("mass", "mass", "mass of all gears", "mass", BETTER_LESS),
+        _k("cost", "cost", "relative cost of the gears' material", "factor", BETTER_LESS),
+        _k("eta", "eta", "efficiency of the meshes", "efficiency", BETTER_MORE),
+        _k("u", "u", "ratio", "factor"),
+        _k("du", "du", "deviation from the wanted ratio", "share"),
+        _k("a_w", "a_w", "centre distance, of stages added up", "length", BETTER_LESS),
+        _k("length", "length", "length across the axes in one plane", "length", BETTER_LESS),
+        _k("height", "height", "greatest height about the axes", "length", BETTER_LESS),
+        _k("width", "width", "width of all stages", "length", BETTER_LESS),
+        _k("d_out", "d_out", "greatest outside diameter", "length", BETTER_LESS),
+        _k("m_n", "m_n", "normal module of the first stage", "module"),
+        _k("m_last", "m_last", "normal module of the last stage", "module"),
+        _k("beta", "beta", "helix angle of the first stage", "angle"),
+        _k("z_1", "z_1", "count of the first gear", "count"),
+        _k("b", "b", "face width of the first stage", "length", BETTER_LESS),
+        _k("b_d", "b/d", "greatest width over diameter", "factor"),
+        _k("eps_gamma", "eps_gamma", "least total contact ratio", "factor", BETTER_MORE),
+    )
+}
+"""By key, in the order in which they are offered."""

@@ -1,0 +1,132 @@
+"""The least change of one bound with which something is found: one change after the other, as Levers are for checks."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator
+from dataclasses import dataclass
+from math import ceil
+
+from cooper.document.duty import Duty
+from cooper.document.models import Design
+from cooper.document.question import Question
+from cooper.errors import OutOfRange
+from cooper.stock.series import modules
+from cooper.survey.search import Batch, plan, run
+
+QUICK = 12_000
+"""Candidates that are looked at for one trial."""
+FACTORS = (1.1, 1.25, 1.5, 2.0, 3.0, 5.0)
+HALVINGS = 4
+
+
+@dataclass(frozen=True)
+class Relaxed:
+    """A bound changed so far that designs live: its words, the value it takes, the question and the duty with it, how many were found of
+    a sample; none where it does not help alone."""
+
+    key: str
+    words: str
+    value: float | None
+    question: Question
+    duty: Duty
+    found: int
+
+
+Change = Callable[[float], tuple[Question, Duty]]
+
+
+def each_relaxed(question: Question, base: Design) -> Iterator[Relaxed]:
+    """The bounds that could give, each changed as little as helps."""
+    duty = base.train.duty
+
+    def asked(**values: object) -> tuple[Question, Duty]:
+        return Question.model_validate({**question.model_dump(), **values}), duty
+
+    def owed(**values: object) -> tuple[Question, Duty]:
+        return question, Duty.model_validate({**duty.model_dump(), **values})
+
+    ways: list[tuple[str, str, Change, float, float]] = [
+        ("m_high", "greatest module", lambda v: asked(m_high=_module(v)), question.m_high, 50.0),
+        ("b_d_high", "greatest width over diameter", lambda v: asked(b_d_high=round(v, 2)), question.b_d_high, 3.0),
+        ("b_m_high", "greatest width in modules", lambda v: asked(b_m_high=ceil(v)), question.b_m_high, 100.0),
+        ("u_tol", "tolerance of the ratio", lambda v: owed(u_tol=round(v, 2)), max(duty.u_tol, 0.1), 25.0),
+        ("z_most", "greatest count of a wheel", lambda v: asked(z_most=ceil(v)), question.z_most, 1000.0),
+        ("z_ring", "greatest count of a ring", lambda v: asked(z_ring=ceil(v)), question.z_ring, 1500.0),
+        ("z_pinion", "greatest count of a pinion", lambda v: asked(z_pinion=ceil(v)), question.z_pinion, 100.0),
+        ("x_high", "greatest sum of shifts", lambda v: asked(x_high=round(v, 2)), max(question.x_high, 0.2), 1.6),
+    ]
+    for key, words in (
+        ("a_most", "greatest centre distance"),
+        ("d_most", "greatest outside diameter"),
+        ("b_most", "greatest width of all stages"),
+        ("l_most", "greatest length across the axes"),
+    ):
+        now = getattr(question, key)
+        if now is not None:
+            ways.append((key, words, lambda v, key=key: asked(**{key: round(v, 1)}), now, 20 * now))  # type: ignore[misc]
+    load = "T" if duty.T is not None else "P"
+    ways.append(
+        ("L_h", "required life", lambda v: owed(L_h=float(f"{duty.L_h * duty.L_h / v:.3g}")), duty.L_h, 100 * duty.L_h)
+    )
+    amount = float(getattr(duty, load))
+    ways.append(
+        (
+            load,
+            "torque at the input" if load == "T" else "power at the input",
+            lambda v: owed(**{load: float(f"{amount * amount / v:.3g}")}),
+            amount,
+            20 * amount,
+        )
+    )
+    for key, words, change, now, end in ways:
+        yield _least(key, words, change, now, end, question, base)
+
+
+def _module(v: float) -> float:
+    """The next standard module from v on."""
+    return next((m for m in modules() if m >= v - 1e-9), modules()[-1])
+
+
+def count(question: Question, duty: Duty, base: Design, most: int = QUICK) -> int:
+    """How many designs a sample of the candidates has."""
+    train = base.train.model_copy(update={"duty": duty})
+    try:
+        made = plan(question, base.model_copy(update={"train": train}), most)
+    except OutOfRange:
+        return 0
+    found = 0
+    for batch in run(made, 1):
+        assert isinstance(batch, Batch)
+        found += len(batch)
+        if found:
+            break
+    return found
+
+
+def _least(key: str, words: str, change: Change, now: float, end: float, question: Question, base: Design) -> Relaxed:
+    duty = base.train.duty
+    bad, good, many = 1.0, 0.0, 0
+    for factor in FACTORS:
+        if now * factor > end * (1 + 1e-9):
+            break
+        try:
+            q, d = change(now * factor)
+        except ValueError:
+            break
+        many = count(q, d, base)
+        if many:
+            good = factor
+            break
+        bad = factor
+    if not good:
+        return Relaxed(key, words, None, question, duty, 0)
+    for _ in range(HALVINGS):
+        middle = (bad * good) ** 0.5
+        q, d = change(now * middle)
+        if (q, d) == change(now * good) or (q, d) == change(now * bad):
+            break
+        found = count(q, d, base)
+        bad, good, many = (bad, middle, found) if found else (middle, good, many)
+    q, d = change(now * good)
+    value = getattr(q, key) if hasattr(q, key) else getattr(d, key)
+    return Relaxed(key, words, float(value), q, d, many)

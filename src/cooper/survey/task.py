@@ -1,0 +1,84 @@
+"""A survey as the process beside the window makes it: what it is of, then what is found, and at last what is kept with the document."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import replace
+
+import numpy as np
+
+from cooper.document.models import Design
+from cooper.document.question import Question
+from cooper.errors import OutOfRange
+from cooper.results.evaluate import evaluate
+from cooper.results.result_tree import Results
+from cooper.survey.block import Block
+from cooper.survey.close_in import near
+from cooper.survey.found import Found
+from cooper.survey.rated import rate_block
+from cooper.survey.search import Batch, plan, run, table_of
+
+MOST_HELD = 100_000
+"""Designs at which a survey ends: more than that nobody chooses among."""
+
+
+def searched(question: Question, base: Design, around: int | None = None) -> Iterator[Found | Batch]:
+    """First an empty `Found` that says what is searched, then batches; ends early where more is found than anybody looks at."""
+    made = plan(question, base) if around is None else near(question, base, around)
+    yield Found.of(made)
+    held = 0
+    for batch in run(made):
+        held += len(batch)
+        yield batch
+        if held >= MOST_HELD:
+            return
+
+
+def at_once(question: Question, base: Design, around: int | None = None) -> Found:
+    """A whole survey, for the command line and for programs."""
+    found: Found | None = None
+    for item in searched(question, base, around):
+        if isinstance(item, Found):
+            found = item
+        else:
+            assert found is not None
+            found.add(item)
+    assert found is not None
+    found.whole = found.looked >= found.size
+    return found
+
+
+def one_of(design: Design) -> tuple[Design, Results]:
+    """A design found, evaluated, as its picture and its margins ask for."""
+    return design, evaluate(design)
+
+
+def numbers_of(design: Design) -> dict[str, float]:
+    """The quantities of the survey for one design, as the present one; raises `OutOfRange` where it is none that is searched."""
+    train = design.train
+    if any(not s.kind_of_pair.turns for s in train.stages) or any(s.free_sun and not s.sun_works for s in train.sets):
+        raise OutOfRange("design", design.name, "it is of no arrangement that is searched")
+    b = train.stages[0].members[0].b
+    balance = train.losses.oil_by_balance
+    plain = (
+        train.model_copy(update={"losses": train.losses.model_copy(update={"oil_by_balance": False})})
+        if balance
+        else train
+    )
+    block = Block(design.model_copy(update={"train": plain}), {"train.stages.0.members.0.b": np.array([b])})
+    return {k: float(v[0]) for k, v in table_of(rate_block(block)).items()}
+
+
+def each_of(found: Found, numbers: tuple[int, ...]) -> Iterator[tuple[int, Results]]:
+    """Designs found, evaluated one after the other."""
+    for n in numbers:
+        yield n, evaluate(found.design(n))
+
+
+def alone(found: Found, n: int) -> Found:
+    """What is needed of one design found, without the others: little enough to be handed over."""
+    i = int(found.pattern[n])
+    block = found.blocks[i].pick(np.array([int(found.row[n])]))
+    values = {k: v[[n]] for k, v in found.values.items()}
+    zero = np.zeros(1, dtype=np.int64)
+    return replace(found, patterns=[found.patterns[i]], blocks=[block], pattern=zero, row=zero, values=values)
