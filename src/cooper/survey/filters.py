@@ -10,7 +10,7 @@ from numpy.typing import NDArray
 
 from cooper.errors import OutOfRange
 from cooper.survey.found import Found
-from cooper.survey.known import KNOWN
+from cooper.survey.yardsticks import YARDSTICKS
 
 CONDITION = re.compile(r"\s*([A-Za-z_/]+\d?)\s*(<=|>=|<|>|=|≤|≥)\s*(\S+)")
 WORD = re.compile(r"\s*(not\s+)?([A-Za-z][\w-]*)")
@@ -40,7 +40,7 @@ def chosen(found: Found, text: str) -> NDArray[np.bool_]:
 
 
 def _condition(found: Found, name: str, sign: str, number: str) -> NDArray[np.bool_]:
-    key = {k.symbol: k.key for k in KNOWN.values()}.get(name, name)
+    key = {k.symbol: k.key for k in YARDSTICKS.values()}.get(name, name)
     values = found.values.get(key)
     if values is None:
         near = get_close_matches(name, found.values, 3, 0.3)

@@ -61,13 +61,26 @@ class StartPage(QFrame):
         open_path: Callable[[Path], object],
         ask: Callable[[], object],
         parent: QWidget,
+        from_duty: Callable[[], object] = lambda: None,
     ) -> None:
         super().__init__(parent)
         self.setObjectName("sheet")
         self.setAccessibleName("Start page")
         box = QVBoxLayout(self)
         box.setContentsMargins(28, 20, 28, 18)
-        title = Label("Begin with a design of the Larkfell workshop, or open your own")
+        self.first = QPushButton("From a duty …")
+        self.first.setObjectName("start_duty")
+        self.first.setAccessibleName("From a duty: torque, speed, ratio and life are enough")
+        self.first.clicked.connect(partial(self._go, from_duty))
+        line = QHBoxLayout()
+        line.addWidget(self.first)
+        told = Label(
+            "Torque, speed, ratio and life are enough: Cooper searches the arrangements, counts, modules and widths that hold."
+        )
+        th.put_on(told, th.label_style(theme, "muted"))
+        line.addWidget(told, 1)
+        box.addLayout(line)
+        title = Label("Or with a design of the Larkfell workshop, or one of your own")
         th.put_on(title, th.label_style(theme, "ink", th.TITLE, bold=True))
         box.addWidget(title)
         grid = QGridLayout()

@@ -8,6 +8,7 @@ from typing import TYPE_CHECKING
 
 from PySide6.QtWidgets import QFileDialog
 
+from cooper.desk.frame.beside_window import beside
 from cooper.desk.frame.exporting import Background, ExportDialog
 from cooper.desk.frame.registry import Action, register_actions
 from cooper.errors import OutOfRange
@@ -82,6 +83,37 @@ class WaysOut:
             return
         self.window.notice.say(f"Exported as {path}")
 
+    def save_survey_table(self) -> None:
+        """Ask for a place and write what the survey found, as the table shows it."""
+        path, _ = QFileDialog.getSaveFileName(
+            self.window, "Save the table", f"{self.window.session.design.name} survey.xlsx", "Tables (*.xlsx *.csv)"
+        )
+        if path:
+            self.save_survey_to(Path(path))
+
+    def save_survey_to(self, path: Path) -> None:
+        """Write the kept designs of the survey in the order of its table; beside the window, as there may be very many."""
+        page = self.window.survey_page
+        if page is None or page.found is None or not len(page.found):
+            self.window.notice.say("No design was found yet: there is no table to save", bad=True)
+            return
+        keys = [k for k in page.table.rows.columns if k != "what"]
+        rows = page.table.rows.order.tolist()
+
+        def written(fault: Exception | None) -> None:
+            told = f"Not saved. {fault}" if fault is not None else f"Saved as {path}"
+            self.window.notice.say(told, bad=fault is not None)
+
+        beside(
+            "cooper.exchange.survey_table:save_survey",
+            page.found,
+            path,
+            keys,
+            rows,
+            take=lambda _item: None,
+            done=written,
+        )
+
     def _writing(self, path: Path) -> None:
         self.words = f"Writing {path.name} …"
         # Where it could not even begin it is told already.
@@ -110,6 +142,12 @@ def _export_train(window: Window, kind: str) -> None:
     window.ways_out.export_train(kind)
 
 
+def _no_survey(window: Window) -> str:
+    """Why there is no table of a survey."""
+    page = window.survey_page
+    return "" if page is not None and page.found is not None else "Nothing was searched yet"
+
+
 def _idle(window: Window) -> str:
     """Why there is nothing to cancel."""
     return "" if window.ways_out.running.busy else "No export is running"
@@ -122,6 +160,14 @@ register_actions(
         "Export with options: tolerance, kerf, curves …",
         "Ctrl+E",
         lambda w: w.ways_out.export_with_options(),
+        asks=True,
+    ),
+    Action(
+        "survey_table",
+        "Save the survey's table: spreadsheet or CSV …",
+        "",
+        lambda w: w.ways_out.save_survey_table(),
+        _no_survey,
         asks=True,
     ),
     Action("export_cancel", "Cancel the export that is running", "", lambda w: w.ways_out.cancel(), _idle),

@@ -6,6 +6,7 @@ import time
 from collections.abc import Callable
 from functools import partial
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 from PySide6.QtCore import Qt, QTimer
 from PySide6.QtGui import QAction, QCloseEvent, QDragEnterEvent, QDropEvent, QKeyEvent, QKeySequence
@@ -16,6 +17,7 @@ from PySide6.QtWidgets import (
     QHBoxLayout,
     QMainWindow,
     QMessageBox,
+    QStackedWidget,
     QVBoxLayout,
     QWidget,
 )
@@ -43,6 +45,9 @@ from cooper.desk.widgets.tag import Tag, TagEditor
 from cooper.document.store import SUFFIX, Unusable, open_design, save_design
 from cooper.editing.levers import LEVERED
 from cooper.errors import OutOfRange
+
+if TYPE_CHECKING:
+    from cooper.desk.survey.survey_page import SurveyPage
 
 MARGINS_WIDTH = 322
 AUTOSAVE_MS = 1500
@@ -73,6 +78,7 @@ class Window(QMainWindow):
         self.trail = Trail(session, self.theme)
         self.margins.setFixedWidth(MARGINS_WIDTH)
         self._lay_out()
+        self.survey_page: SurveyPage | None = None
         self.why = WhySheet(session, self.theme, self.bench)
         self.why.closed = lambda: self.margins.open("")
         self.sheet: Sheet | None = None
@@ -119,7 +125,10 @@ class Window(QMainWindow):
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(0)
         column.addWidget(self.power_line)
-        column.addWidget(middle, 1)
+        # The Bench with its Margins, or a page that takes their place.
+        self.pages = QStackedWidget()
+        self.pages.addWidget(middle)
+        column.addWidget(self.pages, 1)
         column.addWidget(self.trail)
         self.setCentralWidget(whole)
         QWidget.setTabOrder(self.power_line, self.bench)
@@ -179,6 +188,8 @@ class Window(QMainWindow):
         th.put_on(self.divider, f"background: {theme.line};")
         for part in (self.power_line, self.bench, self.margins, self.trail, self.why):
             part.dress(theme)
+        if self.survey_page is not None:
+            self.survey_page.dress(theme)
         if self._drop_sheet():
             self._sheet_again()
 
@@ -206,6 +217,34 @@ class Window(QMainWindow):
     def _name_window(self) -> None:
         self.setWindowTitle(f"{self.session.design.name} – Cooper")
         self.power_line.refresh()
+
+    # -- the survey
+
+    def open_survey(self) -> SurveyPage:
+        """Put the survey in the Bench's place."""
+        if self.survey_page is None:
+            # Imported here: most sessions never ask for it.
+            from cooper.desk.survey.survey_page import SurveyPage
+
+            page = self.survey_page = SurveyPage(self.session, self.theme)
+            page.may_restart = self.may_leave
+            page.left.connect(self.leave_survey)
+            page.told.connect(partial(self.notice.say, bad=True))
+            page.save_table = self.ways_out.save_survey_table
+            self.pages.addWidget(page)
+        self._leave_stage()
+        self.pages.setCurrentWidget(self.survey_page)
+        self.survey_page.setFocus()
+        return self.survey_page
+
+    def leave_survey(self) -> None:
+        """Back to the Bench."""
+        self.pages.setCurrentIndex(0)
+        self.bench.setFocus()
+
+    def begin_from_duty(self) -> None:
+        """Begin a design from its duty: what is searched is asked first."""
+        self.open_survey().ask(new=True)
 
     # -- sheets
 
@@ -238,6 +277,7 @@ class Window(QMainWindow):
 
     def open_sheet(self, key: str) -> None:
         """Open the sheet of a key over the Bench."""
+        self.leave_survey()
         entry = registry.SHEETS[key]
         self._show_sheet(partial(entry.make, self), *entry.size)
 
@@ -310,11 +350,19 @@ class Window(QMainWindow):
 
     def open_start(self) -> StartPage:
         """Show the start page over the window."""
-        page = StartPage(self.theme, self.settings.recent(), self.open_demo, self.open_path, self.open_dialog, self)
+        page = StartPage(
+            self.theme,
+            self.settings.recent(),
+            self.open_demo,
+            self.open_path,
+            self.open_dialog,
+            self,
+            self.begin_from_duty,
+        )
         page.move(max(0, (self.width() - page.width()) // 2), max(0, (self.height() - page.height()) // 2))
         page.show()
         page.raise_()
-        page.cards[0].setFocus()
+        page.first.setFocus()
         return page
 
     def open_demo(self, name: str = "mirror-cover") -> None:
@@ -470,6 +518,8 @@ class Window(QMainWindow):
         elif faulty:
             for tag in faulty:
                 tag.close_fault()
+        elif self.pages.currentIndex():
+            self.leave_survey()
         elif not self._drop_sheet() and self.margins.opened:
             self.margins.open("")
         self.notice.end()

@@ -3,12 +3,15 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from math import isfinite
+
+from cooper.document.units import KINDS, convert, screen_unit
 
 BETTER_LESS, BETTER_MORE, NEITHER = -1, 1, 0
 
 
 @dataclass(frozen=True)
-class Known:
+class Yardstick:
     """``symbol`` as it is typeset, ``words`` what it is, ``kind`` its unit's kind (`document.units.KINDS`), ``better`` which way."""
 
     key: str
@@ -17,22 +20,56 @@ class Known:
     kind: str
     better: int = NEITHER
 
+    @property
+    def percent(self) -> bool:
+        """Whether it is a share that a person reads in per cent."""
+        return self.key in ("worst", "eta")
 
-def _k(key: str, symbol: str, words: str, kind: str, better: int = NEITHER) -> Known:
-    return Known(key, symbol, words, kind, better)
+    def unit(self, system: str = "mm") -> str:
+        """Its unit on screen."""
+        return "%" if self.percent else screen_unit(KINDS[self.kind].display_unit(system))
+
+    def shown(self, value: float, system: str = "mm") -> float:
+        """A value in the unit of the screen."""
+        kind = KINDS[self.kind]
+        return 100 * value if self.percent else convert(value, kind.document, kind.display_unit(system))
+
+    def held(self, shown: float, system: str = "mm") -> float:
+        """The value of what stands on the screen."""
+        kind = KINDS[self.kind]
+        return shown / 100 if self.percent else convert(shown, kind.display_unit(system), kind.document)
+
+    def text(self, value: float, system: str = "mm") -> str:
+        """A value as a person reads it, without its unit."""
+        if not isfinite(value):
+            return "–"
+        digits = DIGITS.get(self.key, 3 if self.kind in ("factor", "mass") else 2)
+        kind = KINDS[self.kind]
+        if system == "inch" and self.kind == "length":
+            digits = kind.inch_digits - 1
+        found = f"{self.shown(value, system):.{digits}f}"
+        # No nought with a sign.
+        return found.lstrip("-") if float(found) == 0 else found
 
 
-KNOWN: dict[str, Known] = {
+DIGITS = {"worst": 1, "eta": 2, "z_1": 0, "u": 4, "du": 2, "m_n": 3, "m_last": 3, "beta": 1, "cost": 2}
+
+
+def _k(key: str, symbol: str, words: str, kind: str, better: int = NEITHER) -> Yardstick:
+    return Yardstick(key, symbol, words, kind, better)
+
+
+YARDSTICKS: dict[str, Yardstick] = {
     k.key: k
     for k in (
-        _k("worst", "worst", "least margin of all checks", "ratio", BETTER_MORE),
+        _k("worst", "worst", "least margin of all checks", "factor", BETTER_MORE),
         _k("S_F", "S_F", "least safety against tooth breakage", "safety", BETTER_MORE),
         _k("S_H", "S_H", "least safety against pitting", "safety", BETTER_MORE),
         _k("S_B", "S_B", "least safety against scuffing, flash temperature", "safety", BETTER_MORE),
         _k("S_int", "S_int", "least safety against scuffing, integral temperature", "safety", BETTER_MORE),
         _k("mass", "mass", "mass of all gears", "mass", BETTER_LESS),
         _k("cost", "cost", "relative cost of the gears' material", "factor", BETTER_LESS),
-        _k("eta", "eta", "efficiency of the meshes", "efficiency", BETTER_MORE),
+        _k("eta", "eta", "efficiency of the meshes", "factor", BETTER_MORE),
         _k("u", "u", "ratio", "factor"),
         _k("du", "du", "deviation from the wanted ratio", "share"),
         _k("a_w", "a_w", "centre distance, of stages added up", "length", BETTER_LESS),

@@ -1,0 +1,27 @@
+"""Commands of the survey."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING
+
+from cooper.desk.frame.registry import Action, register_actions
+
+if TYPE_CHECKING:
+    from cooper.desk.frame.window import Window
+
+
+def _ask(window: Window) -> None:
+    window.open_survey().ask()
+
+
+def _near(window: Window) -> None:
+    window.open_survey().close_in()
+
+
+register_actions(
+    "files",
+    Action("from_duty", "New design from a duty …", "Ctrl+Alt+N", lambda w: w.begin_from_duty(), asks=True),
+    Action("survey", "Survey: the designs that were found, or a new search", "Ctrl+F", lambda w: w.open_survey()),
+    Action("sweep", "Survey: what is searched, and search wide", "Ctrl+Shift+F", _ask),
+    Action("close_in", "Survey: close in around the selected stage", "", _near),
+)

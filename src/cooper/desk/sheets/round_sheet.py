@@ -1,0 +1,55 @@
+"""The sheet that rounds a design to decent numbers and shows what that costs."""
+
+from __future__ import annotations
+
+from PySide6.QtWidgets import QWidget
+
+from cooper.desk.frame import theme as th
+from cooper.desk.frame.registry import SheetEntry, register_sheet
+from cooper.desk.frame.session import Session
+from cooper.desk.sheets.finder import Finder
+from cooper.desk.sheets.sheet import Sheet
+from cooper.document.models import Design
+from cooper.survey.rounding import Rounded
+
+COLUMNS = {
+    "rounded": lambda r: r.words,
+    "mass %": lambda r: f"{100 * r.mass:+.1f}",
+    "worst margin %": lambda r: f"{100 * r.worst:.1f}",
+    "before %": lambda r: f"{100 * r.worst_before:.1f}",
+    "verdict": lambda r: r.results.verdict,
+}
+
+
+def round_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
+    """All ways to round the present design, worked out beside the window."""
+    sheet = Sheet(session, theme, parent)
+    sheet.title.setText("Round to decent numbers")
+    sheet.setAccessibleName("Round widths, centre distances and shifts")
+
+    def taken(found: Rounded) -> tuple[str, Design]:
+        return f"rounded: {found.words}", found.design
+
+    finder = Finder(sheet, "round", COLUMNS, taken)
+    column = sheet.add_column()
+    column.addWidget(finder.words)
+    column.addWidget(finder.table, 1)
+
+    def find() -> None:
+        finder.find("cooper.survey.rounding:each_rounded", lambda: (session.design,))
+
+    find()
+    sheet.watch(find)
+    return sheet
+
+
+register_sheet(
+    SheetEntry(
+        "round",
+        "Round widths, centre distances and shifts to decent numbers",
+        "",
+        lambda w: round_sheet(w.session, w.theme, w.bench),
+        (860, 560),
+        16,
+    )
+)

@@ -1,0 +1,1 @@
+"""The survey's page: bounds, cloud, table and shelf in the Bench's place."""

@@ -1,0 +1,444 @@
+"""What is searched: the duty, what is fixed from outside, how the gears are made, and what is varied. Enter begins the survey."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from typing import Any
+
+from pydantic import ValidationError
+from PySide6.QtCore import Qt, Signal
+from PySide6.QtGui import QKeyEvent
+from PySide6.QtWidgets import (
+    QCheckBox,
+    QComboBox,
+    QFrame,
+    QGridLayout,
+    QHBoxLayout,
+    QLineEdit,
+    QPushButton,
+    QScrollArea,
+    QVBoxLayout,
+    QWidget,
+)
+
+from cooper.desk.frame import theme as th
+from cooper.desk.widgets.labels import Label
+from cooper.document.duty import Duty
+from cooper.document.gear_data import Material
+from cooper.document.plain import first_fault
+from cooper.document.question import ARRANGEMENTS, SHARES, MaterialChoice, Question, asked
+from cooper.document.units import number_with_unit, parse
+from cooper.errors import OutOfRange
+from cooper.stock.materials import groups
+from cooper.stock.processes import ways
+from cooper.stock.racks import rack_profiles
+from cooper.survey.search import RULES
+
+Row = tuple[str, str, str]
+"""Key, words and kind of what is typed."""
+
+DUTY: tuple[Row, ...] = (
+    ("power", "power or torque", "power"),
+    ("n", "speed at the input", "speed"),
+    ("u_wanted", "wanted ratio", "factor"),
+    ("u_tol", "its tolerance", "share"),
+    ("L_h", "life", "time"),
+    ("K_A", "shocks: application factor K_A", "factor"),
+)
+FIXED: tuple[Row, ...] = (
+    ("a_w", "given centre distance", "length"),
+    ("a_most", "centre distance at most", "length"),
+    ("d_most", "outside diameter at most", "length"),
+    ("b_most", "width of all stages at most", "length"),
+    ("l_most", "length across the axes at most", "length"),
+)
+VARIED: tuple[tuple[str, tuple[tuple[str, str], ...]], ...] = (
+    ("count of pinion or sun", (("z_least", "count"), ("z_pinion", "count"))),
+    ("count of wheel, of ring at most", (("z_most", "count"), ("z_ring", "count"))),
+    ("module", (("m_low", "module"), ("m_high", "module"))),
+    ("modules there are tools for", (("modules", "list"),)),
+    ("helix angle, and its step", (("beta_low", "angle"), ("beta_high", "angle"), ("beta_step", "angle"))),
+    ("sum of shifts, and its step", (("x_low", "factor"), ("x_high", "factor"), ("x_step", "factor"))),
+    ("width in modules", (("b_m_low", "factor"), ("b_m_high", "factor"))),
+    ("width over diameter at most", (("b_d_high", "factor"),)),
+    ("widths rounded up to", (("b_round", "length"),)),
+    ("numbers of planets", (("planets", "list"),)),
+    ("one stage over the next at most", (("lean", "factor"),)),
+    ("candidates looked at, at most", (("most", "count"),)),
+)
+MATTERS = ("factor", "even", "undercut", "clash", "S_B", "S_int", "s_anE", "eps_alpha", "c_pl", "du")
+"""Rules that can be shown only."""
+
+
+class Entry(QLineEdit):
+    """A value that is typed with its unit; empty where none is given."""
+
+    def __init__(self, key: str, words: str, kind: str, theme: th.Theme) -> None:
+        super().__init__()
+        self.key, self.words, self.kind, self.theme = key, words, kind, theme
+        self.setObjectName(f"ask_{key}")
+        self.setAccessibleName(words)
+        self.setMaxLength(200)
+        self.setFixedHeight(24)
+
+    def show_value(self, value: Any, system: str) -> None:
+        """Show a value in the unit of the screen."""
+        if value is None:
+            self.setText("")
+        elif self.kind == "list":
+            self.setText(" ".join(f"{v:g}" for v in value))
+        else:
+            self.setText(number_with_unit(float(value), self.kind, system).rstrip())
+        self.mark("")
+
+    def value(self, system: str) -> Any:
+        """What was typed; raises `OutOfRange` where it cannot be read."""
+        text = self.text().strip()
+        if self.kind == "list":
+            try:
+                return [float(part) for part in text.replace(",", " ").split()]
+            except ValueError as error:
+                raise OutOfRange(self.words, text[:40], "numbers with spaces between them are wanted here") from error
+        if not text:
+            return None
+        found = parse(text, self.kind, system, self.words)
+        if self.kind == "count" and found != int(found):
+            raise OutOfRange(self.words, text[:40], "a whole number is needed")
+        return int(found) if self.kind == "count" else found
+
+    def mark(self, fault: str) -> None:
+        """Show that what stands here cannot be, and why; empty takes it back."""
+        th.put_on(self, f"border: 1px solid {self.theme.short};" if fault else "")
+        self.setToolTip(fault)
+
+
+class AskPanel(QFrame):
+    """Everything that a survey is asked, on one page; ``go`` tells duty, question and whether a new design is begun."""
+
+    go = Signal(object, object)
+    closed = Signal()
+
+    def __init__(self, theme: th.Theme, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self.theme, self.system = theme, "mm"
+        self.setObjectName("sheet")
+        self.setAccessibleName("What is searched")
+        self.entries: dict[str, Entry] = {}
+        self.kept: Question | None = None
+        self.duty: Duty | None = None
+        outer = QVBoxLayout(self)
+        outer.setContentsMargins(18, 10, 14, 12)
+        head = QHBoxLayout()
+        self.title = Label("From a duty")
+        th.put_on(self.title, th.label_style(theme, "ink", th.TITLE, bold=True))
+        head.addWidget(self.title)
+        self.fault = Label()
+        self.fault.setObjectName("ask_fault")
+        self.fault.setWordWrap(True)
+        th.put_on(self.fault, f"color: {theme.short}; background: transparent;")
+        head.addWidget(self.fault, 1)
+        self.begin = QPushButton("Search  Enter")
+        self.begin.setObjectName("ask_go")
+        self.begin.clicked.connect(self.submit)
+        close = QPushButton("Close  Esc")
+        close.setObjectName("ask_close")
+        close.setProperty("plain", True)
+        close.clicked.connect(self.closed.emit)
+        head.addWidget(self.begin)
+        head.addWidget(close)
+        outer.addLayout(head)
+        area = QScrollArea()
+        area.setWidgetResizable(True)
+        area.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        inside = QWidget()
+        row = QHBoxLayout(inside)
+        row.setContentsMargins(0, 2, 0, 0)
+        row.setSpacing(26)
+        columns = [QVBoxLayout() for _ in range(3)]
+        for column in columns:
+            column.setSpacing(4)
+            row.addLayout(column, 1)
+        area.setWidget(inside)
+        outer.addWidget(area, 1)
+        self._duty(columns[0])
+        self._made(columns[1])
+        self._varied(columns[2])
+        for column in columns:
+            column.addStretch(1)
+
+    # -- made of
+
+    def _heading(self, column: QVBoxLayout, words: str) -> None:
+        label = Label(words)
+        th.put_on(label, th.label_style(self.theme, "copper", bold=True))
+        column.addSpacing(6)
+        column.addWidget(label)
+
+    def _rows(self, column: QVBoxLayout, rows: tuple[Row, ...]) -> None:
+        grid = QGridLayout()
+        grid.setHorizontalSpacing(10)
+        grid.setVerticalSpacing(4)
+        for n, (key, words, kind) in enumerate(rows):
+            grid.addWidget(self._label(words), n, 0)
+            entry = self.entries[key] = Entry(key, words, kind, self.theme)
+            entry.setFixedWidth(112)
+            grid.addWidget(entry, n, 1)
+        grid.setColumnStretch(0, 1)
+        column.addLayout(grid)
+
+    def _label(self, words: str) -> Label:
+        label = Label(words)
+        label.setWordWrap(True)
+        th.put_on(label, th.label_style(self.theme, "muted", th.SMALL))
+        return label
+
+    def _duty(self, column: QVBoxLayout) -> None:
+        self._heading(column, "Duty")
+        self._rows(column, DUTY)
+        self._heading(column, "Fixed from outside, where anything is")
+        self._rows(column, FIXED)
+        self._heading(column, "Required; without a tick it is shown only")
+        self.rules: dict[str, QCheckBox] = {}
+        grid = QGridLayout()
+        grid.setVerticalSpacing(1)
+        told = {"S_B": "scuffing, flash", "S_int": "scuffing, integral", "s_anE": "tip land", "du": "ratio"}
+        told |= {"eps_alpha": "contact ratio", "c_pl": "gap between planets"}
+        for n, rule in enumerate(MATTERS):
+            box = self.rules[rule] = QCheckBox(told.get(rule, RULES.get(rule, rule)))
+            box.setObjectName(f"rule_{rule}")
+            grid.addWidget(box, n // 2, n % 2)
+        column.addLayout(grid)
+
+    def _made(self, column: QVBoxLayout) -> None:
+        self._heading(column, "How they are made")
+        self.process = QComboBox()
+        self.process.setObjectName("ask_process")
+        self.process.setAccessibleName("How they are made")
+        for way in ways().values():
+            self.process.addItem(way.words, way.key)
+        self.process.activated.connect(lambda _n: self._process())
+        column.addWidget(self.process)
+        self._heading(column, "Materials: pinion, wheel, ring")
+        self.materials = Label()
+        self.materials.setWordWrap(True)
+        self.materials.setObjectName("ask_materials")
+        column.addWidget(self.materials)
+        line = QHBoxLayout()
+        self.add_material = QComboBox()
+        self.add_material.setObjectName("ask_add_material")
+        self.add_material.setAccessibleName("Another material for all gears")
+        self.add_material.addItem("another for all gears …", None)
+        for key, group in groups().items():
+            self.add_material.addItem(group["name"], key)
+        self.add_material.activated.connect(lambda _n: self._another())
+        clear = QPushButton("the process's own")
+        clear.setObjectName("ask_own_materials")
+        clear.setProperty("plain", True)
+        clear.clicked.connect(self._own)
+        line.addWidget(self.add_material, 1)
+        line.addWidget(clear)
+        column.addLayout(line)
+        self._heading(column, "Basic racks")
+        self.racks = self._ticks(column, {name: name for name in rack_profiles()}, "rack", 2)
+        self._heading(column, "Arrangements side by side")
+        self.arrangements = self._ticks(column, ARRANGEMENTS, "arrangement", 1)
+
+    def _ticks(self, column: QVBoxLayout, words: dict[str, str], name: str, wide: int) -> dict[str, QCheckBox]:
+        grid = QGridLayout()
+        grid.setVerticalSpacing(1)
+        found = {}
+        for n, (key, text) in enumerate(words.items()):
+            box = found[key] = QCheckBox(text)
+            box.setObjectName(f"{name}_{key}")
+            grid.addWidget(box, n // wide, n % wide)
+        column.addLayout(grid)
+        return found
+
+    def _varied(self, column: QVBoxLayout) -> None:
+        self._heading(column, "What is varied: from, to, step")
+        grid = QGridLayout()
+        grid.setHorizontalSpacing(6)
+        grid.setVerticalSpacing(4)
+        for n, (words, parts) in enumerate(VARIED):
+            grid.addWidget(self._label(words), n, 0)
+            for m, (key, kind) in enumerate(parts):
+                entry = self.entries[key] = Entry(key, f"{words} {key}", kind, self.theme)
+                entry.setFixedWidth(64 if len(parts) > 1 else 134)
+                grid.addWidget(entry, n, 1 + m, 1, 1 if len(parts) > 1 else 2)
+        grid.setColumnStretch(0, 1)
+        column.addLayout(grid)
+        self.share = QComboBox()
+        self.share.setObjectName("ask_share")
+        self.share.setAccessibleName("How the sum of the shifts is shared")
+        for key, words in SHARES.items():
+            self.share.addItem(words, key)
+        self.widths = QComboBox()
+        self.widths.setObjectName("ask_widths")
+        self.widths.setAccessibleName("Widths")
+        for key, words in (("solved", "just so that all holds"), ("stepped", "in steps")):
+            self.widths.addItem(words, key)
+        column.addWidget(self._label("the sum of the shifts is shared by"))
+        column.addWidget(self.share)
+        column.addWidget(self._label("widths are taken"))
+        column.addWidget(self.widths)
+
+    # -- shown
+
+    def show_asked(self, duty: Duty, question: Question, system: str, title: str) -> None:
+        """Show a duty and a question."""
+        self.system, self.duty, self.kept = system, duty, question
+        self.title.setText(title)
+        self.fault.setText("")
+        load = self.entries["power"]
+        load.kind = "torque" if duty.T is not None else "power"
+        for key in ("n", "u_wanted", "u_tol", "L_h", "K_A"):
+            self.entries[key].show_value(getattr(duty, key), system)
+        if duty.n is None:
+            assert duty.P is not None
+            assert duty.T is not None
+            self.entries["n"].show_value(duty.P / duty.T * 30 / 3.141592653589793, system)
+        load.show_value(duty.T if duty.T is not None else duty.P, system)
+        for key, entry in self.entries.items():
+            if key in Question.model_fields:
+                value = getattr(question, key)
+                entry.show_value(value if value != () or entry.kind != "list" else (), system)
+        self.process.setCurrentIndex(self.process.findData(question.process))
+        for key, box in self.racks.items():
+            box.setChecked(key in question.racks)
+        for key, box in self.arrangements.items():
+            box.setChecked(key in question.arrangements)
+        for rule, box in self.rules.items():
+            box.setChecked(rule not in question.shown)
+        self.share.setCurrentIndex(self.share.findData(question.share))
+        self.widths.setCurrentIndex(self.widths.findData(question.widths))
+        self._tell_materials()
+        load.setFocus()
+        load.selectAll()
+
+    def _tell_materials(self) -> None:
+        assert self.kept is not None
+        lines = []
+        for choice in self.kept.materials:
+            names = [
+                f"{m.group} {m.grade} {m.hardness:g}"
+                for m in (choice.pinion, choice.wheel, choice.ring or choice.wheel)
+            ]
+            lines.append("  ".join(dict.fromkeys(names)))
+        self.materials.setText("\n".join(lines))
+
+    def _process(self) -> None:
+        """Another process brings its own materials, racks and modules."""
+        assert self.kept is not None
+        fresh = asked(process=self.process.currentData())
+        keys = ("process", "materials", "racks", "m_low", "m_high", "beta_low", "beta_high")
+        self.kept = self.kept.model_copy(update={k: getattr(fresh, k) for k in keys})
+        for key in ("m_low", "m_high", "beta_low", "beta_high"):
+            self.entries[key].show_value(getattr(fresh, key), self.system)
+        for key, box in self.racks.items():
+            box.setChecked(key in fresh.racks)
+        self._tell_materials()
+
+    def _another(self) -> None:
+        key = self.add_material.currentData()
+        self.add_material.setCurrentIndex(0)
+        if key is None or self.kept is None or len(self.kept.materials) >= 12:
+            return
+        group = groups()[key]
+        grade = "MQ" if "MQ" in group["grades"] else next(iter(group["grades"]))
+        material = Material(group=key, grade=grade, hardness=float(group["hardness_default"]))
+        choice = MaterialChoice(pinion=material, wheel=material)
+        self.kept = self.kept.model_copy(update={"materials": (*self.kept.materials, choice)})
+        self._tell_materials()
+
+    def _own(self) -> None:
+        if self.kept is not None:
+            fresh = asked(process=self.process.currentData())
+            self.kept = self.kept.model_copy(update={"materials": fresh.materials})
+            self._tell_materials()
+
+    # -- asked
+
+    def asked(self) -> tuple[Duty, Question]:
+        """What stands on the page; raises `OutOfRange`, the field marked, where it cannot be."""
+        for entry in self.entries.values():
+            entry.mark("")
+        values: dict[str, Any] = {}
+        for key, entry in self.entries.items():
+            try:
+                values[key] = self._load(entry) if key == "power" else entry.value(self.system)
+                if values[key] is None and (key in ("n", "u_wanted") or key not in [k for k, _, _ in FIXED]):
+                    raise OutOfRange(entry.words, "nothing", "a value is needed here")
+            except OutOfRange as fault:
+                entry.mark(str(fault))
+                entry.setFocus()
+                raise
+        return self._duty_of(values), self._question_of(values)
+
+    def _load(self, entry: Entry) -> tuple[str, float]:
+        """Power or torque, by the unit that was typed."""
+        text = entry.text().strip()
+        first, second = (entry.kind, "torque" if entry.kind == "power" else "power")
+        try:
+            return first, parse(text, first, self.system, entry.words)
+        except OutOfRange as fault:
+            try:
+                return second, parse(text, second, self.system, entry.words)
+            except OutOfRange:
+                raise fault from None
+
+    def _checked(self, make: Callable[[], Any]) -> Any:
+        try:
+            return make()
+        except ValidationError as error:
+            fault = first_fault(error)
+            entry = self.entries.get(str(fault.quantity))
+            if entry is not None:
+                entry.mark(str(fault))
+                entry.setFocus()
+            raise fault from error
+
+    def _duty_of(self, values: dict[str, Any]) -> Duty:
+        assert self.duty is not None
+        kind, load = values["power"]
+        changed = {k: values[k] for k in ("n", "u_wanted", "u_tol", "L_h", "K_A")}
+        changed |= {"P": load if kind == "power" else None, "T": load if kind == "torque" else None}
+        found: Duty = self._checked(lambda: Duty.model_validate({**self.duty.model_dump(), **changed}))  # type: ignore[union-attr]
+        return found
+
+    def _question_of(self, values: dict[str, Any]) -> Question:
+        assert self.kept is not None
+        changed = {k: v for k, v in values.items() if k in Question.model_fields}
+        changed["planets"] = [int(v) if v == int(v) else v for v in changed["planets"]]
+        changed |= {
+            "process": self.process.currentData(),
+            "racks": [k for k, box in self.racks.items() if box.isChecked()],
+            "arrangements": [k for k, box in self.arrangements.items() if box.isChecked()],
+            "shown": [r for r in self.kept.shown if r not in self.rules]
+            + [r for r, box in self.rules.items() if not box.isChecked()],
+            "share": self.share.currentData(),
+            "widths": self.widths.currentData(),
+        }
+        if not changed["arrangements"]:
+            raise OutOfRange("arrangements", "none", "at least one arrangement is searched")
+        if not changed["racks"]:
+            raise OutOfRange("basic racks", "none", "at least one basic rack is tried")
+        found: Question = self._checked(lambda: Question.model_validate({**self.kept.model_dump(), **changed}))  # type: ignore[union-attr]
+        return found
+
+    def submit(self) -> None:
+        """Begin, or say at the field why not."""
+        try:
+            duty, question = self.asked()
+        except OutOfRange as fault:
+            self.fault.setText(str(fault))
+            return
+        self.fault.setText("")
+        self.go.emit(duty, question)
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
+            self.submit()
+        elif event.key() == Qt.Key.Key_Escape:
+            self.closed.emit()
+        else:
+            super().keyPressEvent(event)

@@ -1,0 +1,492 @@
+"""The cloud: designs as points over two quantities, a third as colour, their arrangement as shape."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+from PySide6.QtCore import QPointF, QRectF, Qt, QTimer, Signal
+from PySide6.QtGui import (
+    QColor,
+    QImage,
+    QKeyEvent,
+    QMouseEvent,
+    QPainter,
+    QPainterPath,
+    QPaintEvent,
+    QPen,
+    QPolygonF,
+    QResizeEvent,
+    QWheelEvent,
+)
+from PySide6.QtWidgets import QWidget
+
+from cooper.arrays import Array
+from cooper.desk.frame import theme as th
+from cooper.desk.widgets.typeset import Run, draw, draw_right, symbol_runs, words
+from cooper.survey.edge import best_edge
+from cooper.survey.yardsticks import YARDSTICKS
+
+LEFT, RIGHT, TOP, BOTTOM = 54, 16, 26, 40
+NEAR = 9.0
+"""Pixels within which the pointer takes a point."""
+STEPS = 32
+"""Shades of the colour scale."""
+LEAST_DRAG = 4.0
+
+
+def _shape(rows: tuple[str, ...]) -> list[tuple[int, int]]:
+    mid = len(rows) // 2
+    return [(x - mid, y - mid) for y, row in enumerate(rows) for x, c in enumerate(row) if c == "#"]
+
+
+SHAPES = [
+    _shape((".###.", "#####", "#####", "#####", ".###.")),
+    _shape(("#####", "#...#", "#...#", "#...#", "#####")),
+    _shape(("..#..", "..#..", ".###.", ".###.", "#####")),
+    _shape(("..#..", ".###.", "#####", ".###.", "..#..")),
+    _shape(("#...#", ".#.#.", "..#..", ".#.#.", "#...#")),
+    _shape(("..#..", "..#..", "#####", "..#..", "..#..")),
+    _shape(("#####", ".###.", ".###.", "..#..", "..#..")),
+    _shape((".....", "#####", "#####", "#####", ".....")),
+]
+"""What a point looks like, by the place of its arrangement: disc, open square, wedge, diamond, cross …"""
+
+
+def _rgb(c: QColor) -> tuple[int, int, int]:
+    return c.red(), c.green(), c.blue()
+
+
+@dataclass
+class View:
+    """What part of the quantities is seen."""
+
+    x: tuple[float, float]
+    y: tuple[float, float]
+
+
+class Cloud(QWidget):
+    """Points in their numbers: wheel zooms, dragging takes a box, with Shift a lasso, with the middle button it moves; a double click
+    shows all again. Arrow keys go along the edge, Enter puts on the shelf, Space takes."""
+
+    picked = Signal(object)
+    """Numbers of the designs that were taken by box or lasso, or the one that was clicked."""
+    hovered = Signal(int)
+    taken = Signal(int)
+    shelved = Signal(int)
+
+    def __init__(self, theme: th.Theme, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self.theme, self.system = theme, "mm"
+        self.setObjectName("cloud")
+        self.setAccessibleName("Cloud of the designs found")
+        self.setMouseTracking(True)
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setMinimumHeight(170)
+        self.keys = ("mass", "worst", "m_n")
+        self.values: dict[str, Array] = {}
+        self.kind: NDArray[np.int64] = np.empty(0, dtype=np.int64)
+        self.kinds: list[str] = []
+        self.keep: NDArray[np.bool_] = np.empty(0, dtype=bool)
+        self.chosen: NDArray[np.int64] = np.empty(0, dtype=np.int64)
+        self.edge: NDArray[np.int64] = np.empty(0, dtype=np.int64)
+        self.present: dict[str, float] = {}
+        self.hover = -1
+        self.zoomed: View | None = None
+        self._image: QImage | None = None
+        self._buffer: NDArray[np.uint32] | None = None
+        self._px: tuple[Array, Array] = (np.empty(0), np.empty(0))
+        self._path: list[QPointF] = []
+        self._drag: str = ""
+        self._last = QPointF()
+        # Painted once for however many changes come at once.
+        self.later = QTimer(self)
+        self.later.setSingleShot(True)
+        self.later.setInterval(0)
+        self.later.timeout.connect(self._again)
+
+    # -- what is shown
+
+    def show_points(
+        self,
+        values: dict[str, Array],
+        kind: NDArray[np.int64],
+        kinds: list[str],
+        keep: NDArray[np.bool_],
+        present: dict[str, float] | None = None,
+    ) -> None:
+        """Show these points; those that are not kept faintly."""
+        self.values, self.kind, self.kinds, self.keep = values, kind, kinds, keep
+        if present is not None:
+            self.present = present
+        if self.hover >= len(keep):
+            self.hover = -1
+        self.later.start()
+
+    def show_keys(self, x: str, y: str, color: str) -> None:
+        """Lay other quantities on the axes."""
+        if (x, y) != self.keys[:2]:
+            self.zoomed = None
+        self.keys = (x, y, color)
+        self.later.start()
+
+    def choose(self, rows: NDArray[np.int64]) -> None:
+        """Mark designs that are chosen elsewhere."""
+        self.chosen = rows
+        self.update()
+
+    def dress(self, theme: th.Theme) -> None:
+        self.theme = theme
+        self.later.start()
+
+    def _again(self) -> None:
+        self._image = None
+        x, y, _ = self.keys
+        rows = np.flatnonzero(self.keep)
+        if len(rows) and x in self.values and y in self.values:
+            edge = best_edge({k: self.values[k][rows] for k in (x, y)}, x, y)
+            self.edge = rows[edge]
+        else:
+            self.edge = np.empty(0, dtype=np.int64)
+        self.update()
+
+    # -- places
+
+    def room(self) -> QRectF:
+        return QRectF(LEFT, TOP, max(self.width() - LEFT - RIGHT, 10), max(self.height() - TOP - BOTTOM, 10))
+
+    def view(self) -> View:
+        """What is seen: all kept points and the present design, unless it was zoomed."""
+        if self.zoomed is not None:
+            return self.zoomed
+        return View(self._span(self.keys[0]), self._span(self.keys[1]))
+
+    def _span(self, key: str) -> tuple[float, float]:
+        v = self.values.get(key, np.empty(0))
+        v = v[self.keep] if len(v) == len(self.keep) and self.keep.any() else v
+        v = v[np.isfinite(v)]
+        ends = [float(np.min(v)), float(np.max(v))] if len(v) else []
+        if ends and key in self.present and np.isfinite(self.present[key]):
+            # The present design in sight, unless all would shrink to a speck.
+            now, spread = self.present[key], max(ends[1] - ends[0], 1e-9)
+            if ends[0] - 0.5 * spread < now < ends[1] + 0.5 * spread:
+                ends = [min(ends[0], now), max(ends[1], now)]
+        if not ends:
+            return 0.0, 1.0
+        gap = 0.05 * (ends[1] - ends[0]) or 0.05 * abs(ends[0]) or 0.5
+        return ends[0] - gap, ends[1] + gap
+
+    def _place(self, x: Array, y: Array) -> tuple[Array, Array]:
+        room, view = self.room(), self.view()
+        px = room.left() + (x - view.x[0]) / (view.x[1] - view.x[0]) * room.width()
+        py = room.bottom() - (y - view.y[0]) / (view.y[1] - view.y[0]) * room.height()
+        return px, py
+
+    def point(self, n: int) -> QPointF:
+        """Where a design stands; pixels."""
+        x, y = (np.array([self.values[k][n]]) for k in self.keys[:2])
+        px, py = self._place(x, y)
+        return QPointF(float(px[0]), float(py[0]))
+
+    def at(self, pos: QPointF) -> int:
+        """The kept design nearest to a place, -1 where none is near."""
+        px, py = self._px
+        if not len(px):
+            return -1
+        far = np.where(self.keep, (px - pos.x()) ** 2 + (py - pos.y()) ** 2, np.inf)
+        n = int(np.nanargmin(far)) if np.isfinite(far).any() else -1
+        return n if n >= 0 and far[n] <= NEAR**2 else -1
+
+    # -- painting
+
+    def _rgb(self, name: str) -> int:
+        c = QColor(getattr(self.theme, name))
+        return int(c.rgb()) & 0xFFFFFFFF
+
+    def _colors(self) -> NDArray[np.uint32]:
+        """Shades from slate over sea green to copper; all lie apart in lightness too."""
+        t = self.theme
+        stops = [QColor(t.driven), QColor(t.driver), QColor(t.copper)]
+        rows = []
+        for k in range(STEPS):
+            f = k / (STEPS - 1) * 2
+            a, b = stops[int(min(f, 1.999))], stops[int(min(f, 1.999)) + 1]
+            s = f - int(min(f, 1.999))
+            mixed = QColor(*(round(u + (v - u) * s) for u, v in zip(_rgb(a), _rgb(b), strict=True)))
+            rows.append(int(mixed.rgb()) & 0xFFFFFFFF)
+        return np.array(rows, dtype=np.uint32)
+
+    def _shade(self) -> NDArray[np.int64]:
+        """The shade of each design."""
+        v = self.values.get(self.keys[2])
+        if v is None:
+            return np.zeros(len(self.keep), dtype=np.int64)
+        low, high = self.color_span()
+        spread = high - low or 1.0
+        return np.clip(np.nan_to_num((v - low) / spread) * (STEPS - 1), 0, STEPS - 1).astype(np.int64)
+
+    def color_span(self) -> tuple[float, float]:
+        """Least and greatest of the quantity that is shown as colour, of what is kept."""
+        v = self.values.get(self.keys[2], np.empty(0))
+        v = v[self.keep] if len(v) == len(self.keep) else v
+        v = v[np.isfinite(v)]
+        return (float(np.min(v)), float(np.max(v))) if len(v) else (0.0, 1.0)
+
+    def _paint_points(self) -> QImage:
+        ratio = self.devicePixelRatioF()
+        w, h = max(int(self.width() * ratio), 1), max(int(self.height() * ratio), 1)
+        buffer = np.full((h, w), self._rgb("paper"), dtype=np.uint32)
+        x, y = (self.values.get(k, np.empty(0)) for k in self.keys[:2])
+        if len(x) and len(x) == len(y):
+            self._px = self._place(x, y)
+            px, py = (np.nan_to_num(v * ratio, nan=-1e6, posinf=-1e6, neginf=-1e6) for v in self._px)
+            room = self.room()
+            pad = 3
+            inside = (
+                (px > room.left() * ratio)
+                & (px < room.right() * ratio)
+                & (py > room.top() * ratio)
+                & (py < room.bottom() * ratio)
+            )
+            inside &= (px > pad) & (px < w - pad - 1) & (py > pad) & (py < h - pad - 1)
+            ix, iy = px.astype(np.int64), py.astype(np.int64)
+            faint = self._rgb("line")
+            rows = np.flatnonzero(inside & ~self.keep)
+            buffer[iy[rows], ix[rows]] = faint
+            shade, colors = self._shade(), self._colors()
+            many = int(np.sum(inside & self.keep)) > 30_000
+            for k in range(max(len(self.kinds), 1)):
+                rows = np.flatnonzero(inside & self.keep & (self.kind == k))
+                mine = colors[shade[rows]]
+                marks = SHAPES[k % len(SHAPES)]
+                if many:
+                    marks = [(a, b) for a, b in marks if abs(a) < 2 and abs(b) < 2]
+                for a, b in marks:
+                    buffer[iy[rows] + b, ix[rows] + a] = mine
+        else:
+            self._px = (np.empty(0), np.empty(0))
+        self._buffer = buffer
+        image = QImage(buffer.data, w, h, 4 * w, QImage.Format.Format_RGB32)
+        image.setDevicePixelRatio(ratio)
+        return image
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        if self._image is None:
+            self._image = self._paint_points()
+        p = QPainter(self)
+        p.drawImage(0, 0, self._image)
+        p.setRenderHint(QPainter.RenderHint.Antialiasing)
+        self._paint_axes(p)
+        room = self.room()
+        p.save()
+        p.setClipRect(room.adjusted(-6, -6, 6, 6))
+        self._paint_limits(p)
+        self._paint_edge(p)
+        self._paint_marks(p)
+        p.restore()
+        if self._drag in ("box", "lasso") and len(self._path) > 1:
+            p.setPen(QPen(self.theme.color("copper"), 1.2, Qt.PenStyle.DashLine))
+            p.setBrush(self.theme.color("copper", 0.08))
+            if self._drag == "box":
+                p.drawRect(QRectF(self._path[0], self._path[-1]).normalized())
+            else:
+                p.drawPolygon(QPolygonF(self._path))
+
+    def _paint_axes(self, p: QPainter) -> None:
+        t, room, view = self.theme, self.room(), self.view()
+        p.setPen(QPen(t.color("muted"), th.FINE))
+        p.drawLine(room.bottomLeft(), room.bottomRight())
+        p.drawLine(room.bottomLeft(), room.topLeft())
+        x, y, _ = (YARDSTICKS[k] for k in self.keys)
+        small = th.font(th.SMALL)
+        for ends, known, across in ((view.x, x, True), (view.y, y, False)):
+            for value in ticks(known.shown(ends[0], self.system), known.shown(ends[1], self.system)):
+                held = known.held(value, self.system)
+                px, py = (
+                    float(v[0])
+                    for v in self._place(
+                        np.array([held if across else view.x[0]]), np.array([view.y[0] if across else held])
+                    )
+                )
+                text = f"{value:g}"
+                p.setPen(QPen(t.color("line"), th.HAIR))
+                if across:
+                    p.drawLine(QPointF(px, room.bottom()), QPointF(px, room.bottom() + 4))
+                    words(p, text, small, t.color("muted"), px - 3.2 * len(text), room.bottom() + 16)
+                else:
+                    p.drawLine(QPointF(room.left() - 4, py), QPointF(room.left(), py))
+                    words(p, text, small, t.color("muted"), room.left() - 7, py + 4, right=True)
+        unit = f" {x.unit(self.system)}" if x.unit(self.system) else ""
+        runs = [*symbol_runs(x.symbol, None, t.color("ink")), Run(unit, small, t.color("muted"))]
+        draw_right(p, [Run(f"{x.words}  ", small, t.color("muted")), *runs], room.right(), room.bottom() + 33)
+        unit = f" {y.unit(self.system)}" if y.unit(self.system) else ""
+        runs = [*symbol_runs(y.symbol, None, t.color("ink")), Run(unit, small, t.color("muted"))]
+        draw(p, [*runs, Run(f"  {y.words}", small, t.color("muted"))], 8, 16)
+
+    def _paint_limits(self, p: QPainter) -> None:
+        """Where the margin is nought, and where the ratio is as wanted."""
+        room, t = self.room(), self.theme
+        p.setPen(QPen(t.color("short"), th.HAIR, Qt.PenStyle.DashLine))
+        for n, key in enumerate(self.keys[:2]):
+            if key in ("worst", "du"):
+                px, py = (float(v[0]) for v in self._place(np.array([0.0]), np.array([0.0])))
+                if n == 0:
+                    p.drawLine(QPointF(px, room.top()), QPointF(px, room.bottom()))
+                else:
+                    p.drawLine(QPointF(room.left(), py), QPointF(room.right(), py))
+
+    def _paint_edge(self, p: QPainter) -> None:
+        """The best-possible edge as steps: from one design to the next none is better in both."""
+        if len(self.edge) < 2:
+            return
+        xs, ys = self._place(*(self.values[k][self.edge] for k in self.keys[:2]))
+        path = QPainterPath(QPointF(float(xs[0]), float(ys[0])))
+        for k in range(1, len(xs)):
+            # As far as the next one the best of the one before stays.
+            corner = (xs[k], ys[k - 1])
+            path.lineTo(QPointF(float(corner[0]), float(corner[1])))
+            path.lineTo(QPointF(float(xs[k]), float(ys[k])))
+        p.setPen(QPen(self.theme.color("copper"), th.FINE))
+        p.setBrush(Qt.BrushStyle.NoBrush)
+        p.drawPath(path)
+
+    def _paint_marks(self, p: QPainter) -> None:
+        t = self.theme
+        p.setBrush(Qt.BrushStyle.NoBrush)
+        p.setPen(QPen(t.color("copper"), 1.6))
+        for n in self.chosen[:400].tolist():
+            if n < len(self.keep):
+                p.drawEllipse(self.point(n), 5, 5)
+        if 0 <= self.hover < len(self.keep):
+            p.setPen(QPen(t.color("ink"), 1.6))
+            p.drawEllipse(self.point(self.hover), 7, 7)
+        if all(k in self.present for k in self.keys[:2]):
+            px, py = (float(v[0]) for v in self._place(*(np.array([self.present[k]]) for k in self.keys[:2])))
+            p.setPen(QPen(t.color("ink"), 1.8))
+            for a, b in ((-7, 0), (7, 0), (0, -7), (0, 7)):
+                p.drawLine(QPointF(px + a, py + b), QPointF(px + a / 3, py + b / 3))
+            p.drawEllipse(QPointF(px, py), 5, 5)
+
+    # -- acting
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        self._image = None
+
+    def wheelEvent(self, event: QWheelEvent) -> None:
+        room, view = self.room(), self.view()
+        factor = 0.85 ** (event.angleDelta().y() / 120)
+        fx = (event.position().x() - room.left()) / room.width()
+        fy = (room.bottom() - event.position().y()) / room.height()
+
+        def zoom(ends: tuple[float, float], f: float) -> tuple[float, float]:
+            at = ends[0] + (ends[1] - ends[0]) * f
+            return at + (ends[0] - at) * factor, at + (ends[1] - at) * factor
+
+        self.zoomed = View(zoom(view.x, fx), zoom(view.y, fy))
+        self._image = None
+        self.update()
+
+    def mousePressEvent(self, event: QMouseEvent) -> None:
+        self.setFocus(Qt.FocusReason.MouseFocusReason)
+        self._last = event.position()
+        self._path = [event.position()]
+        if event.button() == Qt.MouseButton.MiddleButton:
+            self._drag = "move"
+        elif event.button() == Qt.MouseButton.LeftButton:
+            self._drag = "lasso" if event.modifiers() & Qt.KeyboardModifier.ShiftModifier else "box"
+
+    def mouseMoveEvent(self, event: QMouseEvent) -> None:
+        pos = event.position()
+        if self._drag == "move":
+            room, view = self.room(), self.view()
+            dx = (pos.x() - self._last.x()) / room.width() * (view.x[1] - view.x[0])
+            dy = (pos.y() - self._last.y()) / room.height() * (view.y[1] - view.y[0])
+            self.zoomed = View((view.x[0] - dx, view.x[1] - dx), (view.y[0] + dy, view.y[1] + dy))
+            self._last, self._image = pos, None
+            self.update()
+        elif self._drag:
+            self._path.append(pos)
+            self.update()
+        else:
+            self.look_at(self.at(pos))
+
+    def look_at(self, n: int) -> None:
+        """Mark the design under the pointer."""
+        if n != self.hover:
+            self.hover = n
+            self.hovered.emit(n)
+            self.update()
+
+    def mouseReleaseEvent(self, event: QMouseEvent) -> None:
+        drag, self._drag = self._drag, ""
+        if drag in ("box", "lasso"):
+            far = max(
+                (abs(q.x() - self._path[0].x()) + abs(q.y() - self._path[0].y()) for q in self._path), default=0.0
+            )
+            if far < LEAST_DRAG:
+                n = self.at(event.position())
+                self.picked.emit(np.array([n] if n >= 0 else [], dtype=np.int64))
+            else:
+                self.picked.emit(self.inside(self._path, drag))
+        self._path = []
+        self.update()
+
+    def inside(self, path: list[QPointF], how: str) -> NDArray[np.int64]:
+        """The kept designs within a box or a lasso."""
+        px, py = self._px
+        if not len(px):
+            return np.empty(0, dtype=np.int64)
+        if how == "box":
+            box = QRectF(path[0], path[-1]).normalized()
+            good = (px >= box.left()) & (px <= box.right()) & (py >= box.top()) & (py <= box.bottom())
+        else:
+            good = np.zeros(len(px), dtype=bool)
+            corners = [(q.x(), q.y()) for q in path]
+            for (x_1, y_1), (x_2, y_2) in zip(corners, [*corners[1:], corners[0]], strict=True):
+                if y_1 != y_2:
+                    crosses = (py < max(y_1, y_2)) & (py >= min(y_1, y_2))
+                    good ^= crosses & (px < x_1 + (py - y_1) / (y_2 - y_1) * (x_2 - x_1))
+        return np.flatnonzero(good & self.keep)
+
+    def mouseDoubleClickEvent(self, event: QMouseEvent) -> None:
+        n = self.at(event.position())
+        if n >= 0:
+            self.shelved.emit(n)
+        else:
+            self.zoomed, self._image = None, None
+            self.update()
+
+    def leaveEvent(self, event: object) -> None:
+        if not self.hasFocus():
+            self.look_at(-1)
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        key = event.key()
+        if key in (Qt.Key.Key_Left, Qt.Key.Key_Right) and len(self.edge):
+            at = np.flatnonzero(self.edge == self.hover)
+            step = 1 if key == Qt.Key.Key_Right else -1
+            n = int(self.edge[(int(at[0]) + step) % len(self.edge)]) if len(at) else int(self.edge[0])
+            self.look_at(n)
+            self.picked.emit(np.array([n]))
+        elif key in (Qt.Key.Key_Return, Qt.Key.Key_Enter) and self.hover >= 0:
+            self.shelved.emit(self.hover)
+        elif key == Qt.Key.Key_Space and self.hover >= 0:
+            self.taken.emit(self.hover)
+        else:
+            event.ignore()
+
+
+def ticks(low: float, high: float, most: int = 7) -> list[float]:
+    """Round numbers between two ends, at most so many.
+
+    >>> ticks(0.13, 0.94)
+    [0.2, 0.4, 0.6, 0.8]
+    """
+    spread = high - low
+    if not spread > 0 or not np.isfinite(spread):
+        return []
+    step = 10.0 ** np.floor(np.log10(spread / most))
+    step = next(s for s in (step, 2 * step, 5 * step, 10 * step) if spread / s <= most)
+    first = np.ceil(low / step - 1e-9)
+    return [float(round(k * step, 10)) for k in np.arange(first, np.floor(high / step + 1e-9) + 1)]

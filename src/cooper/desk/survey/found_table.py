@@ -1,0 +1,260 @@
+"""The table of the designs found: columns of choice, sorted by several, the selection shared with the cloud."""
+
+from __future__ import annotations
+
+from typing import Any
+
+import numpy as np
+from numpy.typing import NDArray
+from PySide6.QtCore import QAbstractTableModel, QItemSelection, QItemSelectionModel, QModelIndex, QObject, Qt, Signal
+from PySide6.QtGui import QContextMenuEvent, QGuiApplication, QKeyEvent
+from PySide6.QtWidgets import QAbstractItemView, QHeaderView, QMenu, QTableView
+
+from cooper.desk.widgets.rows_view import NOWHERE, Index
+from cooper.document.quantities import parts
+from cooper.survey.found import Found
+from cooper.survey.yardsticks import YARDSTICKS
+
+FIRST = ("what", "u", "m_n", "a_w", "width", "S_F", "S_H", "worst", "eta", "mass")
+"""Columns that are shown unless others were chosen."""
+MOST_MARKED = 2000
+"""Rows that are marked at once in the table."""
+
+
+class FoundModel(QAbstractTableModel):
+    """Rows of the designs that are kept, in the order of the sorting."""
+
+    def __init__(self, parent: QObject | None = None) -> None:
+        super().__init__(parent)
+        self.found: Found | None = None
+        self.order: NDArray[np.int64] = np.empty(0, dtype=np.int64)
+        self.columns: list[str] = list(FIRST)
+        self.by: list[tuple[str, bool]] = [("mass", True)]
+        self.system = "mm"
+        self._kept: NDArray[np.bool_] = np.empty(0, dtype=bool)
+
+    def show(self, found: Found, keep: NDArray[np.bool_]) -> None:
+        self.beginResetModel()
+        self.found, self._kept = found, keep
+        self._sort()
+        self.endResetModel()
+
+    def _sort(self) -> None:
+        rows = np.flatnonzero(self._kept)
+        if self.found is None:
+            self.order = rows
+            return
+        keys = []
+        for key, up in reversed(self.by):
+            v = self.found.pattern.astype(float) if key == "what" else self.found.values.get(key)
+            if v is not None:
+                keys.append(v[rows] if up else -v[rows])
+        self.order = rows[np.lexsort(keys)] if keys else rows
+
+    def sort_by(self, key: str, *, add: bool) -> None:
+        """Sort by a column, turned round where it is the first one already; ``add`` puts it behind those that are there."""
+        now = dict(self.by)
+        if add:
+            self.by = [*((k, u) for k, u in self.by if k != key), (key, not now.get(key, False))]
+        else:
+            first = self.by[0] if self.by else ("", False)
+            self.by = [(key, not first[1] if first[0] == key else True)]
+        self.layoutAboutToBeChanged.emit()
+        self._sort()
+        self.layoutChanged.emit()
+
+    def give_columns(self, columns: list[str]) -> None:
+        self.beginResetModel()
+        self.columns = columns
+        self.endResetModel()
+
+    def rowCount(self, parent: Index = NOWHERE) -> int:
+        return 0 if parent.isValid() else len(self.order)
+
+    def columnCount(self, parent: Index = NOWHERE) -> int:
+        return 0 if parent.isValid() else len(self.columns)
+
+    def text(self, row: int, column: int) -> str:
+        """What stands in a cell."""
+        assert self.found is not None
+        n, key = int(self.order[row]), self.columns[column]
+        if key == "what":
+            return self.found.label(n)
+        values = self.found.values.get(key)
+        return "–" if values is None else YARDSTICKS[key].text(float(values[n]), self.system)
+
+    def data(self, index: Index, role: int = Qt.ItemDataRole.DisplayRole) -> Any:
+        if not index.isValid() or self.found is None or index.row() >= len(self.order):
+            return None
+        if role in (Qt.ItemDataRole.DisplayRole, Qt.ItemDataRole.AccessibleTextRole, Qt.ItemDataRole.ToolTipRole):
+            if role == Qt.ItemDataRole.ToolTipRole and self.columns[index.column()] != "what":
+                return None
+            return self.text(index.row(), index.column())
+        if role == Qt.ItemDataRole.TextAlignmentRole:
+            what = self.columns[index.column()] == "what"
+            side = Qt.AlignmentFlag.AlignLeft if what else Qt.AlignmentFlag.AlignRight
+            return side | Qt.AlignmentFlag.AlignVCenter
+        return None
+
+    def name(self, key: str) -> str:
+        """What a column is called, with its unit and the way it is sorted."""
+        if key == "what":
+            words = "what"
+        else:
+            known = YARDSTICKS[key]
+            main, sub = parts(known.symbol)
+            words = f"{main}{f' {sub}' if sub else ''}"
+            if known.unit(self.system):
+                words += f" {known.unit(self.system)}"
+        at = next((n for n, (k, _up) in enumerate(self.by) if k == key), None)
+        if at is None:
+            return words
+        return f"{words} {'↑' if self.by[at][1] else '↓'}{at + 1 if len(self.by) > 1 else ''}"
+
+    def headerData(self, section: int, orientation: Qt.Orientation, role: int = Qt.ItemDataRole.DisplayRole) -> Any:
+        if orientation != Qt.Orientation.Horizontal or section >= len(self.columns):
+            return None
+        key = self.columns[section]
+        if role == Qt.ItemDataRole.DisplayRole:
+            return self.name(key)
+        if role == Qt.ItemDataRole.ToolTipRole:
+            return "arrangement and materials" if key == "what" else YARDSTICKS[key].words
+        return None
+
+
+class FoundTable(QTableView):
+    """A click sorts, with Shift by one more; the right button on the head chooses columns; Enter puts on the shelf, Space takes."""
+
+    chosen = Signal(object)
+    shelved = Signal(int)
+    taken = Signal(int)
+    columns_given = Signal()
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.rows = FoundModel(self)
+        self.setModel(self.rows)
+        self.setObjectName("found_table")
+        self.setAccessibleName("Table of the designs found")
+        self.verticalHeader().hide()
+        self.verticalHeader().setDefaultSectionSize(23)
+        self.setSelectionBehavior(QAbstractItemView.SelectionBehavior.SelectRows)
+        self.setSelectionMode(QAbstractItemView.SelectionMode.ExtendedSelection)
+        self.setEditTriggers(QAbstractItemView.EditTrigger.NoEditTriggers)
+        self.setWordWrap(False)
+        self.setShowGrid(False)
+        head = self.horizontalHeader()
+        head.setSectionsClickable(True)
+        head.setMinimumSectionSize(36)
+        head.sectionClicked.connect(self._sort)
+        head.setContextMenuPolicy(Qt.ContextMenuPolicy.CustomContextMenu)
+        head.customContextMenuRequested.connect(lambda at: self.column_menu().exec(head.mapToGlobal(at)))
+        self.selectionModel().selectionChanged.connect(lambda *_: self._told())
+        self._telling = True
+
+    def show_found(self, found: Found, keep: NDArray[np.bool_]) -> None:
+        """Show the designs that are kept."""
+        self._telling = False
+        self.rows.show(found, keep)
+        self._telling = True
+        self._fit()
+
+    def _fit(self) -> None:
+        head = self.horizontalHeader()
+        for n, key in enumerate(self.rows.columns):
+            if key == "what":
+                head.setSectionResizeMode(n, QHeaderView.ResizeMode.Stretch)
+            else:
+                head.setSectionResizeMode(n, QHeaderView.ResizeMode.Interactive)
+                self.setColumnWidth(n, 24 + 7 * max(len(self.rows.name(key)), 6))
+
+    def _sort(self, section: int) -> None:
+        add = bool(QGuiApplication.keyboardModifiers() & Qt.KeyboardModifier.ShiftModifier)
+        self.rows.sort_by(self.rows.columns[section], add=add)
+        self._fit()
+
+    def column_menu(self) -> QMenu:
+        """Every quantity with a tick where it has a column."""
+        menu = QMenu(self)
+        for key in ("what", *YARDSTICKS):
+            words = "arrangement and materials" if key == "what" else f"{YARDSTICKS[key].words}"
+            action = menu.addAction(words)
+            action.setCheckable(True)
+            action.setChecked(key in self.rows.columns)
+            action.triggered.connect(lambda on, key=key: self.give_column(key, on))
+        return menu
+
+    def give_column(self, key: str, on: bool) -> None:
+        """Show a column, or leave it out."""
+        columns = [k for k in self.rows.columns if k != key] + ([key] if on else [])
+        self.rows.give_columns(columns or ["what"])
+        self._fit()
+        self.columns_given.emit()
+
+    def _told(self) -> None:
+        if self._telling:
+            self.chosen.emit(self.numbers())
+
+    def numbers(self) -> NDArray[np.int64]:
+        """The designs that are marked."""
+        rows = sorted({i.row() for i in self.selectionModel().selectedRows()})
+        return self.rows.order[rows] if rows else np.empty(0, dtype=np.int64)
+
+    def mark(self, numbers: NDArray[np.int64]) -> None:
+        """Mark designs that were chosen elsewhere, and show the first of them."""
+        self._telling = False
+        rows = np.sort(np.flatnonzero(np.isin(self.rows.order, numbers)))[:MOST_MARKED]
+        selection = QItemSelection()
+        last = self.rows.columnCount() - 1
+        # Neighbours as one range.
+        for run in np.split(rows, np.flatnonzero(np.diff(rows) > 1) + 1) if len(rows) else []:
+            selection.select(self.rows.index(int(run[0]), 0), self.rows.index(int(run[-1]), last))
+        self.selectionModel().select(selection, QItemSelectionModel.SelectionFlag.ClearAndSelect)
+        if len(rows):
+            self.scrollTo(self.rows.index(int(rows[0]), 0))
+        self._telling = True
+
+    def now(self) -> int:
+        """The design that the keyboard is at; -1 for none."""
+        at: QModelIndex = self.currentIndex()
+        return int(self.rows.order[at.row()]) if at.isValid() and at.row() < len(self.rows.order) else -1
+
+    def as_text(self, numbers: NDArray[np.int64] | None = None) -> str:
+        """Rows as text with tabs, with a head; all that are kept where none are named."""
+        rows = (
+            range(len(self.rows.order))
+            if numbers is None
+            else np.flatnonzero(np.isin(self.rows.order, numbers)).tolist()
+        )
+        lines = ["\t".join(self.rows.name(k).rstrip("↑↓0123456789 ") for k in self.rows.columns)]
+        lines += ["\t".join(self.rows.text(r, c) for c in range(len(self.rows.columns))) for r in rows]
+        return "\n".join(lines)
+
+    def copy(self) -> None:
+        """The marked rows, or all, to the clipboard."""
+        marked = self.numbers()
+        QGuiApplication.clipboard().setText(self.as_text(marked if len(marked) else None))
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        key = event.key()
+        if key in (Qt.Key.Key_Return, Qt.Key.Key_Enter) and self.now() >= 0:
+            self.shelved.emit(self.now())
+        elif key == Qt.Key.Key_Space and self.now() >= 0:
+            self.taken.emit(self.now())
+        elif key == Qt.Key.Key_C and event.modifiers() & Qt.KeyboardModifier.ControlModifier:
+            self.copy()
+        else:
+            super().keyPressEvent(event)
+
+    def mouseDoubleClickEvent(self, event: object) -> None:
+        if self.now() >= 0:
+            self.shelved.emit(self.now())
+
+    def contextMenuEvent(self, event: QContextMenuEvent) -> None:
+        menu = QMenu(self)
+        n = self.now()
+        if n >= 0:
+            menu.addAction("Take it\tSpace", lambda: self.taken.emit(n))
+            menu.addAction("Put it on the shelf\tEnter", lambda: self.shelved.emit(n))
+        menu.addAction("Copy\tCtrl+C", self.copy)
+        menu.exec(event.globalPos())

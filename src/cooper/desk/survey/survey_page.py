@@ -1,0 +1,913 @@
+"""The survey in the Bench's place: bounds at the left, the cloud and its table in the middle, the shelf at the right."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from functools import partial
+
+import numpy as np
+from numpy.typing import NDArray
+from PySide6.QtCore import QPoint, QRectF, QSize, Qt, QTimer, Signal
+from PySide6.QtGui import QKeyEvent, QPainter, QPaintEvent
+from PySide6.QtWidgets import (
+    QComboBox,
+    QFrame,
+    QHBoxLayout,
+    QLineEdit,
+    QMenu,
+    QPushButton,
+    QScrollArea,
+    QSplitter,
+    QStackedWidget,
+    QVBoxLayout,
+    QWidget,
+)
+from shiboken6 import isValid
+
+from cooper.desk.frame import theme as th
+from cooper.desk.frame.beside_window import Task, beside
+from cooper.desk.frame.session import Session
+from cooper.desk.survey.ask_panel import AskPanel
+from cooper.desk.survey.bound_rows import BoundRow
+from cooper.desk.survey.cloud import Cloud
+from cooper.desk.survey.found_table import FoundTable
+from cooper.desk.survey.picked import MOST, Pick, Shelf, SideBySide, paint_end, paint_side
+from cooper.desk.survey.waterfall import Waterfall, rule_words, thousands
+from cooper.desk.widgets.labels import Label
+from cooper.desk.widgets.typeset import draw, elided, label_runs, words
+from cooper.document.duty import Duty
+from cooper.document.question import Question, Survey, asked
+from cooper.errors import OutOfRange
+from cooper.results.result_tree import Results
+from cooper.survey.filters import chosen
+from cooper.survey.found import Found
+from cooper.survey.patterns import from_duty
+from cooper.survey.relax import Relaxed
+from cooper.survey.search import Batch
+from cooper.survey.task import alone
+from cooper.survey.yardsticks import YARDSTICKS
+
+BOUNDED = (
+    "m_n",
+    "beta",
+    "z_1",
+    "a_w",
+    "d_out",
+    "length",
+    "width",
+    "b_d",
+    "S_F",
+    "S_H",
+    "worst",
+    "eta",
+    "mass",
+    "cost",
+    "du",
+)
+"""Quantities that have a row of bounds."""
+FIRST_SHOWN = ("factor",)
+"""Rules that are shown only, unless they are asked for."""
+HOVER_MS = 140
+CARD = QSize(250, 132)
+NEW = Duty(T=10.0, n=1450.0, u_wanted=4.0, u_tol=2.0, L_h=10000.0, K_A=1.25)
+"""The duty that a new design begins with until another is typed."""
+
+
+class HoverCard(QFrame):
+    """A design under the pointer: its picture to scale as soon as it is there, and its worst margins."""
+
+    def __init__(self, theme: th.Theme, parent: QWidget) -> None:
+        super().__init__(parent)
+        self.theme = theme
+        self.setObjectName("hover_card")
+        self.setAttribute(Qt.WidgetAttribute.WA_TransparentForMouseEvents)
+        self.resize(CARD)
+        self.label, self.lines = "", [""]
+        self.results: Results | None = None
+        self.hide()
+
+    def show_design(self, label: str, lines: list[str], results: Results | None, at: QPoint) -> None:
+        """Show this beside a place of the parent."""
+        self.label, self.lines, self.results = label, lines, results
+        around = self.parentWidget()
+        room = around.rect() if around is not None else self.rect()
+        x = at.x() + 16 if at.x() + 16 + self.width() < room.width() else at.x() - 16 - self.width()
+        y = min(max(at.y() - self.height() // 2, 2), room.height() - self.height() - 2)
+        self.move(max(x, 2), max(y, 2))
+        self.show()
+        self.raise_()
+        self.update()
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        p = QPainter(self)
+        p.setRenderHint(QPainter.RenderHint.Antialiasing)
+        t, small = self.theme, th.font(th.SMALL)
+        p.setPen(t.color("line"))
+        p.setBrush(t.color("card"))
+        p.drawRoundedRect(QRectF(self.rect()).adjusted(0.5, 0.5, -0.5, -0.5), 6, 6)
+        words(p, elided(self.label, small, self.width() - 16), small, t.color("ink"), 8, 17)
+        for n, line in enumerate(self.lines[:5]):
+            draw(p, label_runs(line, t.color("muted"), th.SMALL), 152, 38 + 18 * n)
+        if self.results is not None:
+            from cooper.desk.lenses.train_lens import TrainPainter
+
+            room = QRectF(6, 24, 138, 62)
+            scale = TrainPainter(self.results, t).scale(room)
+            paint_end(p, self.results, t, room, scale)
+            paint_side(
+                p,
+                self.results,
+                t,
+                QRectF(6, 88, 138, 40),
+                min(scale, 40 / (2 * TrainPainter(self.results, t).extent[2])),
+            )
+
+
+class SurveyPage(QWidget):
+    """All of a survey. ``left`` asks to go back to the Bench."""
+
+    left = Signal()
+    told = Signal(str)
+
+    def __init__(self, session: Session, theme: th.Theme, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self.session, self.theme = session, theme
+        self.setObjectName("survey_page")
+        self.setAccessibleName("Survey")
+        self.found: Found | None = None
+        self.survey: Survey | None = None
+        self.keep: NDArray[np.bool_] = np.empty(0, dtype=bool)
+        self.filtered: NDArray[np.bool_] = np.empty(0, dtype=bool)
+        self.picks: list[int] = []
+        self.results: dict[int, Results] = {}
+        self.task: Task | None = None
+        self.hover_task: Task | None = None
+        self.relax_task: Task | None = None
+        self.around: int | None = None
+        self.may_restart: Callable[[], bool] = lambda: True
+        self.new = False
+        self._fault = ""
+        self._lay_out()
+        self._bind()
+        self.refresh_later = QTimer(self)
+        self.refresh_later.setSingleShot(True)
+        self.refresh_later.setInterval(30)
+        self.refresh_later.timeout.connect(self._refresh)
+        self.hover_later = QTimer(self)
+        self.hover_later.setSingleShot(True)
+        self.hover_later.setInterval(HOVER_MS)
+        self.hover_later.timeout.connect(self._draw_hover)
+        self.dress(theme)
+        self._say()
+
+    # -- made of
+
+    def _button(self, name: str, text: str, run: Callable[[], object], tip: str = "") -> QPushButton:
+        button = QPushButton(text)
+        button.setObjectName(name)
+        button.setToolTip(tip)
+        button.clicked.connect(lambda _on=False: run())
+        return button
+
+    def _lay_out(self) -> None:
+        whole = QVBoxLayout(self)
+        whole.setContentsMargins(14, 8, 14, 8)
+        whole.setSpacing(6)
+        head = QHBoxLayout()
+        head.setSpacing(8)
+        self.title = Label("Survey")
+        self.ask_button = self._button(
+            "survey_ask", "What is searched …", self.ask, "bounds, duty, materials, arrangements"
+        )
+        self.near_button = self._button(
+            "survey_near", "Close in", self.close_in, "search around the selected stage of the present design"
+        )
+        self.stop_button = self._button("survey_stop", "Stop", self.stop, "stop, and keep what is found")
+        self.words = Label()
+        self.words.setObjectName("survey_words")
+        self.words.setWordWrap(True)
+        self.side_button = self._button("survey_side", "Side by side", self.toggle_side, "the shelf in columns")
+        back = self._button("survey_back", "Back to the Bench  Esc", self.left.emit)
+        for w in (self.title, self.ask_button, self.near_button, self.stop_button):
+            head.addWidget(w)
+        head.addWidget(self.words, 1)
+        head.addWidget(self.side_button)
+        head.addWidget(back)
+        whole.addLayout(head)
+        self.waterfall = Waterfall(self.theme)
+        whole.addWidget(self.waterfall)
+        self.relaxed = QHBoxLayout()
+        self.relaxed_words = Label()
+        self.relaxed_words.setObjectName("relaxed_words")
+        self.relaxed.addWidget(self.relaxed_words)
+        self.relaxed.addStretch(1)
+        whole.addLayout(self.relaxed)
+        body = QHBoxLayout()
+        body.setSpacing(12)
+        whole.addLayout(body, 1)
+        body.addWidget(self._bounds())
+        self.middle = QStackedWidget()
+        self.middle.addWidget(self._centre())
+        self.side = SideBySide(self.theme)
+        self.side_area = QScrollArea()
+        self.side_area.setWidgetResizable(True)
+        self.side_area.setWidget(self.side)
+        self.middle.addWidget(self.side_area)
+        body.addWidget(self.middle, 1)
+        body.addWidget(self._shelf())
+        self.panel = AskPanel(self.theme, self)
+        self.panel.hide()
+        self.card = HoverCard(self.theme, self.cloud)
+
+    def _bounds(self) -> QWidget:
+        self.bounds: dict[str, BoundRow] = {}
+        inside = QWidget()
+        column = QVBoxLayout(inside)
+        column.setContentsMargins(0, 0, 4, 0)
+        column.setSpacing(0)
+        for key in BOUNDED:
+            row = self.bounds[key] = BoundRow(key, self.theme)
+            row.moved.connect(lambda _key: self._filter())
+            column.addWidget(row)
+        column.addStretch(1)
+        area = QScrollArea()
+        area.setWidgetResizable(True)
+        area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        area.setWidget(inside)
+        area.setFixedWidth(250)
+        area.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        return area
+
+    def _centre(self) -> QWidget:
+        box = QWidget()
+        column = QVBoxLayout(box)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(4)
+        axes = QHBoxLayout()
+        axes.setSpacing(6)
+        self.axes: list[QComboBox] = []
+        for words_, key in (("across", "mass"), ("up", "worst"), ("colour", "m_n")):
+            combo = QComboBox()
+            combo.setObjectName(f"axis_{words_}")
+            combo.setAccessibleName(f"Quantity {words_}")
+            for known in YARDSTICKS.values():
+                combo.addItem(known.words, known.key)
+            combo.setCurrentIndex(combo.findData(key))
+            combo.setMaximumWidth(196)
+            combo.setMinimumContentsLength(10)
+            combo.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
+            combo.activated.connect(lambda _n: self._axes_moved())
+            label = Label(words_)
+            axes.addWidget(label)
+            axes.addWidget(combo, 1)
+            self.axes.append(combo)
+        self.edge_button = self._button(
+            "survey_edge", "Edge", self.choose_edge, "mark the designs on the best-possible edge"
+        )
+        axes.addWidget(self.edge_button)
+        column.addLayout(axes)
+        split = QSplitter(Qt.Orientation.Vertical)
+        split.setChildrenCollapsible(False)
+        self.cloud = Cloud(self.theme)
+        self.table = FoundTable()
+        split.addWidget(self.cloud)
+        under = QWidget()
+        below = QVBoxLayout(under)
+        below.setContentsMargins(0, 0, 0, 0)
+        below.setSpacing(3)
+        self.filter = QLineEdit()
+        self.filter.setObjectName("survey_filter")
+        self.filter.setAccessibleName("Filter by typing")
+        self.filter.setPlaceholderText("filter by typing, as m_n<3 S_F>=1.5 helical")
+        self.filter.setMaxLength(300)
+        self.legend = Label()
+        line = QHBoxLayout()
+        line.addWidget(self.filter, 1)
+        line.addWidget(self.legend)
+        for name, text, run in (
+            ("survey_columns", "columns …", lambda: self._menu(self.table.column_menu())),
+            ("survey_copy", "copy", self.table.copy),
+            ("survey_save", "save table …", self._save_table),
+        ):
+            button = self._button(name, text, run)
+            button.setProperty("plain", True)
+            line.addWidget(button)
+        below.addLayout(line)
+        below.addWidget(self.table, 1)
+        split.addWidget(under)
+        split.setSizes([330, 190])
+        column.addWidget(split, 1)
+        self.save_table: Callable[[], object] = lambda: None
+        return box
+
+    def _save_table(self) -> None:
+        self.save_table()
+
+    def _menu(self, menu: QMenu) -> None:
+        menu.exec(self.cursor().pos())
+
+    def _shelf(self) -> QWidget:
+        box = QWidget()
+        box.setFixedWidth(262)
+        column = QVBoxLayout(box)
+        column.setContentsMargins(0, 0, 0, 0)
+        head = QHBoxLayout()
+        self.shelf_title = Label("Shelf")
+        self.one_scale = Label("one scale")
+        head.addWidget(self.shelf_title)
+        head.addStretch(1)
+        head.addWidget(self.one_scale)
+        column.addLayout(head)
+        self.shelf = Shelf(self.theme)
+        column.addWidget(self.shelf, 1)
+        row = QHBoxLayout()
+        self.take_button = self._button(
+            "survey_take", "Take it", lambda: self.take(self.now()), "make it the present design"
+        )
+        self.put_button = self._button("survey_put", "On the shelf", lambda: self.put(self.now()))
+        self.present_button = self._button(
+            "survey_present", "Present", lambda: self.put(-1), "put the present design on the shelf"
+        )
+        for w in (self.take_button, self.put_button, self.present_button):
+            row.addWidget(w)
+        column.addLayout(row)
+        return box
+
+    def _bind(self) -> None:
+        self.cloud.picked.connect(self._picked)
+        self.cloud.hovered.connect(self._hovered)
+        self.cloud.shelved.connect(self.put)
+        self.cloud.taken.connect(self.take)
+        self.table.chosen.connect(self._chosen)
+        self.table.shelved.connect(self.put)
+        self.table.taken.connect(self.take)
+        self.shelf.removed.connect(self.off_shelf)
+        self.shelf.taken.connect(self.take)
+        self.shelf.chosen.connect(self._shelf_chosen)
+        self.waterfall.asked.connect(lambda _rule: self.relax())
+        self.filter.textChanged.connect(lambda _text: self._filter())
+        self.panel.go.connect(self._go)
+        self.panel.closed.connect(self._close_panel)
+        self.session.opened.connect(self.forget)
+        self.session.changed.connect(self._design_changed)
+        self.session.system_changed.connect(self._units)
+
+    # -- look
+
+    def dress(self, theme: th.Theme) -> None:
+        """Put on a theme."""
+        self.theme = theme
+        for label, role, bold in (
+            (self.title, "ink", True),
+            (self.words, "muted", False),
+            (self.relaxed_words, "muted", False),
+            (self.shelf_title, "ink", True),
+            (self.one_scale, "muted", False),
+            (self.legend, "muted", False),
+        ):
+            size = th.TITLE if label is self.title else th.SMALL if not bold else th.TEXT
+            th.put_on(label, th.label_style(theme, role, size, bold=bold))
+        parts: list[Waterfall | Shelf | SideBySide | HoverCard | BoundRow] = [
+            self.waterfall,
+            self.shelf,
+            self.side,
+            self.card,
+        ]
+        for part in (*parts, *self.bounds.values()):
+            part.theme = theme
+            part.update()
+        self.cloud.dress(theme)
+        shown = self.panel.isVisible()
+        old, self.panel = self.panel, AskPanel(theme, self)
+        self.panel.go.connect(self._go)
+        self.panel.closed.connect(self._close_panel)
+        self.panel.hide()
+        old.hide()
+        old.deleteLater()
+        if shown:
+            self.ask(new=self.new)
+
+    def resizeEvent(self, event: object) -> None:
+        self._place_panel()
+
+    def _place_panel(self) -> None:
+        w, h = min(self.width() - 20, 1160), min(self.height() - 12, 640)
+        self.panel.setGeometry((self.width() - w) // 2, 6, w, h)
+
+    def _units(self) -> None:
+        system = self.session.system
+        self.cloud.system = self.side.system = self.table.rows.system = system
+        for row in self.bounds.values():
+            row.system = system
+        self.refresh_later.start()
+
+    # -- asking
+
+    def question(self) -> Question:
+        """What was asked last, or what a new survey begins with."""
+        if self.survey is not None:
+            return self.survey.question
+        if self.found is not None:
+            return self.found.question
+        return asked(shown=FIRST_SHOWN)
+
+    def ask(self, *, new: bool = False) -> None:
+        """Open what is searched; ``new`` begins a design from its duty."""
+        self.new = new
+        duty = NEW if new else self.session.design.train.duty
+        if duty.u_wanted is None:
+            # The present ratio is as good a start as any.
+            u = self.session.results.train.get("u", 4.0)
+            duty = duty.model_copy(update={"u_wanted": round(float(u), 4)})
+        question = asked(shown=FIRST_SHOWN, process="ground") if new else self.question()
+        self._place_panel()
+        self.panel.show_asked(duty, question, self.session.system, "From a duty" if new else "What is searched")
+        self.panel.show()
+        self.panel.raise_()
+
+    def _close_panel(self) -> None:
+        self.panel.hide()
+        self.cloud.setFocus()
+
+    def _go(self, duty: Duty, question: Question) -> None:
+        """Begin with what the panel says."""
+        if self.new:
+            if not self.may_restart():
+                return
+            try:
+                self.session.restart(from_duty(duty, question.process), None, saved=False)
+            except OutOfRange as fault:
+                self.panel.fault.setText(str(fault))
+                return
+            self.new = False
+        elif duty != self.session.design.train.duty:
+            outcome = self.session.attempt(
+                lambda d, _r: d.model_copy(update={"train": d.train.model_copy(update={"duty": duty})}), "duty", "duty"
+            )
+            if outcome.fault is not None:
+                self.panel.fault.setText(str(outcome.fault))
+                return
+        self._close_panel()
+        self.sweep(question)
+
+    def sweep(self, question: Question) -> None:
+        """Search wide, from the duty alone."""
+        self._start(question, None)
+
+    def close_in(self) -> None:
+        """Search around the selected stage of the present design."""
+        question = self.question()
+        self._start(
+            question.model_copy(update={"shown": tuple(dict.fromkeys((*question.shown, "clash")))}), self.session.stage
+        )
+
+    def _start(self, question: Question, around: int | None) -> None:
+        self.stop()
+        self._clear()
+        self.around = around
+        self._fault = ""
+        design = self.session.design.model_copy(update={"survey": None})
+        self.task = beside(
+            "cooper.survey.task:searched", question, design, around, take=self._take_in, done=self._ended
+        )
+        self._say()
+
+    def stop(self) -> None:
+        """Stop what is searched; what is found is kept."""
+        task, self.task = self.task, None
+        if task is not None and task.wanted:
+            task.give_up()
+            self._keep()
+        self._say()
+
+    def _clear(self) -> None:
+        self.found, self.survey = None, None
+        self.keep = np.empty(0, dtype=bool)
+        self.picks, self.results = [], {}
+        for row in self.bounds.values():
+            row.low, row.high = -np.inf, np.inf
+        self.filter.blockSignals(True)
+        self.filter.clear()
+        self.filter.blockSignals(False)
+        self._clear_relaxed()
+        self._show_picks()
+
+    def forget(self) -> None:
+        """Another document is shown: what was found belongs to the one before."""
+        task, self.task = self.task, None
+        for running in (task, self.hover_task, self.relax_task):
+            if running is not None:
+                running.give_up()
+        self._clear()
+        self.refresh_later.start()
+
+    def reopen(self) -> None:
+        """Show what the document keeps, unless it is here already."""
+        kept = self.session.design.survey
+        if kept is None or self.task is not None or (self.survey is kept and self.found is not None):
+            return
+        self._clear()
+        self.survey, self.around = kept, kept.around
+        self.picks = []
+        self.task = beside("cooper.survey.found:reopened", kept, take=self._take_in, done=self._reopened)
+        self._say()
+
+    def _reopened(self, fault: Exception | None) -> None:
+        self.task = None
+        self._fault = "" if fault is None else str(fault)
+        if self.survey is not None and fault is None:
+            for n in self.survey.shelf:
+                if self.found is not None and n < len(self.found):
+                    self.put(n)
+        self.refresh_later.start()
+
+    # -- what comes in
+
+    def _take_in(self, item: Found | Batch) -> None:
+        if not isValid(self):
+            return
+        if isinstance(item, Found):
+            self.found = item
+        elif self.found is not None:
+            before = len(self.found)
+            looked = self.found.looked
+            self.found.add(item)
+            if self.survey is not None:
+                # Reopened: what was looked at is known already.
+                self.found.looked = looked
+            if before == 0 and len(self.found):
+                self._refresh()
+        self.refresh_later.start() if not self.refresh_later.isActive() else None
+
+    def _ended(self, fault: Exception | None) -> None:
+        self.task = None
+        if fault is not None:
+            self._fault = str(fault)
+        elif self.found is not None:
+            self.found.whole = self.found.looked >= self.found.size
+            self._keep()
+        self.refresh_later.start()
+        if fault is None and self.found is not None and not len(self.found):
+            self.relax()
+
+    def _keep(self) -> None:
+        """Keep what was found with the document: packed beside the window, then a state of the Trail."""
+        found, design = self.found, self.session.design
+        if found is None:
+            return
+        around = self.around
+
+        def store(survey: Survey) -> None:
+            if not isValid(self) or self.found is not found:
+                return
+            self.survey = survey
+            words_ = "closed in" if around is not None else "survey"
+            self.session.attempt(
+                lambda d, _r: d.model_copy(update={"survey": survey}), f"{words_}: {len(found)} designs", "survey"
+            )
+            self._say()
+
+        beside("cooper.survey.found:survey_of", found, design.model_copy(update={"survey": None}), around, take=store)
+
+    def _design_changed(self) -> None:
+        if self.isVisible():
+            self._mark_present()
+            self._say()
+        if -1 in self.picks:
+            self.results[-1] = self.session.results
+            self._show_picks()
+
+    def _mark_present(self) -> None:
+        design = self.session.design.model_copy(update={"survey": None})
+
+        def mark(numbers: dict[str, float]) -> None:
+            if isValid(self):
+                self.cloud.present = numbers
+                self.cloud.later.start()
+
+        beside("cooper.survey.task:numbers_of", design, take=mark)
+
+    def showEvent(self, event: object) -> None:
+        self.reopen()
+        self._mark_present()
+        self._say()
+
+    # -- filtering and showing
+
+    def _filter(self) -> None:
+        self.refresh_later.start()
+
+    def _refresh(self) -> None:
+        """Everything that follows from what was found and how it is bounded."""
+        found = self.found
+        n = 0 if found is None else len(found)
+        typed = np.ones(n, dtype=bool)
+        fault = ""
+        if found is not None and self.filter.text().strip():
+            try:
+                typed = chosen(found, self.filter.text())
+            except OutOfRange as error:
+                fault = str(error)
+        th.put_on(self.filter, f"border: 1px solid {self.theme.short};" if fault else "")
+        self.filter.setToolTip(fault)
+        good = {
+            k: row.good(found.values[k]) for k, row in self.bounds.items() if found is not None and k in found.values
+        }
+        self.keep = typed.copy()
+        for mask in good.values():
+            self.keep &= mask
+        for key, row in self.bounds.items():
+            row.setVisible(n == 0 or key in good)
+            if key in good and found is not None:
+                others = typed.copy()
+                for k, mask in good.items():
+                    if k != key:
+                        others &= mask
+                row.show_values(found.values[key], others)
+        if found is not None:
+            kinds = sorted({p.arrangement for p in found.patterns})
+            of = np.array([kinds.index(p.arrangement) for p in found.patterns], dtype=np.int64)
+            kind = of[found.pattern] if n else np.empty(0, dtype=np.int64)
+            self.cloud.show_points(found.values, kind, kinds, self.keep)
+            self.table.show_found(found, self.keep)
+            self.waterfall.show_counts(found.possible, found.gone, n)
+        else:
+            self.cloud.show_points({}, np.empty(0, dtype=np.int64), [], np.empty(0, dtype=bool))
+            self.waterfall.show_counts(0.0, {}, 0)
+        self._say(fault)
+
+    def _say(self, fault: str = "") -> None:
+        """One line on where things stand."""
+        found, running = self.found, self.task is not None
+        self.stop_button.setVisible(running and self.survey is None)
+        many = 0 if found is None else len(found)
+        kept = int(np.sum(self.keep)) if len(self.keep) == many else many
+        if fault or self._fault:
+            text = fault or self._fault
+        elif found is None:
+            text = (
+                "Searching …"
+                if running
+                else "Nothing was searched yet: “What is searched …” asks for the bounds, Enter begins."
+            )
+        else:
+            text = f"{thousands(kept)} of {thousands(many)} designs"
+            if running and self.survey is None:
+                text += f", {100 * found.looked / max(found.size, 1):.0f} % searched"
+            elif not found.whole:
+                text += f"; not searched to the end ({thousands(found.looked)} of {thousands(found.size)})"
+            if self.survey is not None:
+                stale = self.survey.stale(self.session.design.train.duty)
+                if stale:
+                    text += f"; the duty has changed since: {', '.join(stale)}"
+        bad = bool(fault or self._fault)
+        th.put_on(
+            self.words,
+            f"color: {self.theme.short}; background: transparent;"
+            if bad
+            else th.label_style(self.theme, "muted", th.SMALL),
+        )
+        self.words.setText(text)
+        now = self.now()
+        self.take_button.setEnabled(now >= 0)
+        self.put_button.setEnabled(now >= 0 and len(self.picks) < MOST)
+
+    def _axes_moved(self) -> None:
+        self.cloud.show_keys(*(c.currentData() for c in self.axes))
+
+    def show_axes(self, x: str, y: str, color: str) -> None:
+        """Lay these quantities on the axes."""
+        for combo, key in zip(self.axes, (x, y, color), strict=True):
+            combo.setCurrentIndex(combo.findData(key))
+        self._axes_moved()
+
+    def choose_edge(self) -> None:
+        """Mark the designs on the best-possible edge."""
+        self._picked(self.cloud.edge)
+
+    # -- choosing
+
+    def now(self) -> int:
+        """The design that is marked: the one in the table, else the one under the pointer; -1 for none."""
+        numbers = self.table.numbers()
+        if len(numbers):
+            return int(numbers[0])
+        return self.cloud.hover
+
+    def _picked(self, numbers: NDArray[np.int64]) -> None:
+        self.cloud.choose(numbers)
+        self.table.mark(numbers)
+        self._say()
+
+    def _chosen(self, numbers: NDArray[np.int64]) -> None:
+        self.cloud.choose(numbers)
+        self._say()
+
+    def _shelf_chosen(self, number: int) -> None:
+        if number >= 0:
+            self._picked(np.array([number], dtype=np.int64))
+
+    def _hovered(self, n: int) -> None:
+        if n < 0:
+            self.hover_later.stop()
+            self.card.hide()
+            return
+        self._show_card(n)
+        self.hover_later.start()
+
+    def _show_card(self, n: int) -> None:
+        found = self.found
+        if found is None or n >= len(found):
+            return
+        system = self.session.system
+        lines = []
+        results = self.results.get(n)
+        if results is not None:
+            for c in sorted(results.checks, key=lambda c: c.margin)[:3]:
+                lines.append(f"{c.symbol}{c.index or ''} {100 * c.margin:+.0f} %")
+        for key in ("worst", "mass", "eta", "u") if results is None else ("mass", "u"):
+            if key in found.values:
+                known = YARDSTICKS[key]
+                lines.append(
+                    f"{known.symbol} {known.text(float(found.values[key][n]), system)} {known.unit(system)}".strip()
+                )
+        self.card.show_design(found.label(n), lines, results, self.cloud.point(n).toPoint())
+
+    def _draw_hover(self) -> None:
+        n, found = self.cloud.hover, self.found
+        if found is None or not 0 <= n < len(found) or n in self.results:
+            return
+        if self.hover_task is not None:
+            self.hover_task.give_up()
+
+        def show(item: tuple[int, Results]) -> None:
+            if isValid(self) and self.found is found:
+                self.results[n] = item[1]
+                if self.cloud.hover == n:
+                    self._show_card(n)
+
+        self.hover_task = beside("cooper.survey.task:each_of", alone(found, n), (0,), take=show)
+
+    # -- shelf
+
+    def put(self, n: int) -> None:
+        """Put a design on the shelf; -1 is the present one."""
+        if n in self.picks or (n >= 0 and (self.found is None or n >= len(self.found))):
+            return
+        if len(self.picks) >= MOST:
+            self.told.emit(f"The shelf holds {MOST} designs: take one off first (Del)")
+            return
+        self.picks.append(n)
+        if n < 0:
+            self.results[-1] = self.session.results
+            self._show_picks()
+        elif n in self.results:
+            self._show_picks()
+        else:
+            assert self.found is not None
+            found = self.found
+
+            def show(item: tuple[int, Results]) -> None:
+                if isValid(self) and self.found is found:
+                    self.results[n] = item[1]
+                    self._show_picks()
+
+            beside("cooper.survey.task:each_of", alone(found, n), (0,), take=show)
+        self._say()
+
+    def off_shelf(self, n: int) -> None:
+        """Take a design off the shelf."""
+        if n in self.picks:
+            self.picks.remove(n)
+            self._show_picks()
+            self._say()
+
+    def _show_picks(self) -> None:
+        picks = []
+        for n in self.picks:
+            results = self.results.get(n)
+            if results is None:
+                continue
+            if n < 0:
+                picks.append(Pick(-1, self.session.design.name, dict(self.cloud.present), results))
+            elif self.found is not None:
+                values = {k: float(v[n]) for k, v in self.found.values.items()}
+                picks.append(Pick(n, self.found.label(n), values, results))
+        self.shelf.show_picks(picks)
+        self.side.show_picks(picks)
+        self.side_button.setEnabled(bool(picks))
+
+    def toggle_side(self) -> None:
+        """The shelf in columns, or the cloud again."""
+        side = self.middle.currentIndex() == 0
+        self.middle.setCurrentIndex(1 if side else 0)
+        self.side_button.setText("Cloud and table" if side else "Side by side")
+
+    def take(self, n: int) -> None:
+        """Make a design the present one, as a state of the Trail; the survey stays with it."""
+        if n < 0 or self.found is None or n >= len(self.found):
+            return
+        label = self.found.label(n)
+        try:
+            design = self.found.design(n, self.session.design)
+        except OutOfRange as fault:
+            self.told.emit(f"Not taken. {fault}")
+            return
+        if self.around is not None:
+            own = self.session.design
+            design = design.model_copy(update={"formulas": own.formulas, "names": own.names})
+        duty = self.session.design.train.duty
+        if self.survey is not None and self.survey.stale(duty):
+            design = design.model_copy(update={"train": design.train.model_copy(update={"duty": duty})})
+        shelf = tuple(k for k in self.picks if k >= 0)
+        if design.survey is not None and design.survey.shelf != shelf:
+            design = design.model_copy(update={"survey": design.survey.model_copy(update={"shelf": shelf})})
+            self.survey = design.survey
+        outcome = self.session.edit(lambda _d, _r: design, f"from the survey: {label}", "survey_take")
+        if outcome:
+            self.left.emit()
+
+    # -- what would have to give
+
+    def _clear_relaxed(self) -> None:
+        if self.relax_task is not None:
+            self.relax_task.give_up()
+        while self.relaxed.count() > 2:
+            item = self.relaxed.takeAt(1)
+            widget = item.widget() if item else None
+            if widget is not None:
+                widget.hide()
+                widget.deleteLater()
+        self.relaxed_words.setText("")
+
+    def relax(self) -> None:
+        """Which change of one bound lets some live: looked for one after the other, each a click."""
+        found = self.found
+        if found is None or self.task is not None or self.around is not None:
+            return
+        self._clear_relaxed()
+        top = max(found.gone, key=lambda r: found.gone[r], default="")
+        start = (
+            "Nothing is left" if not len(found) else f"{thousands(found.gone.get(top, 0))} went by: {rule_words(top)}"
+        )
+        self.relaxed_words.setText(f"{start}. The least change of one bound that lets some live: looking …")
+        design = self.session.design.model_copy(update={"survey": None})
+        self.relax_task = beside(
+            "cooper.survey.relax:each_relaxed",
+            found.question,
+            design,
+            take=partial(self._relaxed, found),
+            done=self._relaxed_all,
+        )
+
+    def _relaxed(self, found: Found, item: Relaxed) -> None:
+        if not isValid(self) or self.found is not found or item.value is None or self.relaxed.count() > 6:
+            return
+        kinds = {
+            "m_high": "module",
+            "a_most": "length",
+            "d_most": "length",
+            "b_most": "length",
+            "l_most": "length",
+            "P": "power",
+            "T": "torque",
+            "L_h": "time",
+            "u_tol": "share",
+        }
+        from cooper.document.units import number_with_unit
+
+        kind = kinds.get(item.key, "factor")
+        text = f"{item.words} {number_with_unit(item.value, kind, self.session.system) if kind != 'factor' else f'{item.value:g}'}"
+        button = QPushButton(text)
+        button.setObjectName(f"relax_{item.key}")
+        button.clicked.connect(lambda _on=False: self._relax_to(item))
+        self.relaxed.insertWidget(self.relaxed.count() - 1, button)
+
+    def _relaxed_all(self, fault: Exception | None) -> None:
+        if isValid(self):
+            some = self.relaxed.count() > 2
+            self.relaxed_words.setText(
+                "The least change of one bound that lets some live:"
+                if some
+                else "No single bound, changed alone, lets any live."
+            )
+
+    def _relax_to(self, item: Relaxed) -> None:
+        if item.duty != self.session.design.train.duty:
+            self.session.edit(
+                lambda d, _r: d.model_copy(update={"train": d.train.model_copy(update={"duty": item.duty})}),
+                item.words,
+                "duty",
+            )
+        self.sweep(item.question)
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        if event.key() == Qt.Key.Key_Escape:
+            if self.panel.isVisible():
+                self._close_panel()
+            elif self.middle.currentIndex() == 1:
+                self.toggle_side()
+            else:
+                self.left.emit()
+        else:
+            super().keyPressEvent(event)

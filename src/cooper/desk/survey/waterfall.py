@@ -1,0 +1,115 @@
+"""From all candidates to those that are left: how many each rule took away, the greatest first."""
+
+from __future__ import annotations
+
+from math import log10
+
+from PySide6.QtCore import QRectF, QSize, Qt, Signal
+from PySide6.QtGui import QMouseEvent, QPainter, QPaintEvent
+from PySide6.QtWidgets import QWidget
+
+from cooper.desk.frame import theme as th
+from cooper.desk.widgets.typeset import Run, draw, elided, label_runs, width, words
+from cooper.document.quantities import QUANTITIES
+from cooper.survey.search import RULES
+
+MOST = 7
+GAP = 6.0
+
+
+def rule_words(rule: str) -> str:
+    """A rule as it is told."""
+    if rule in RULES:
+        return RULES[rule]
+    return QUANTITIES[rule].meaning if rule in QUANTITIES else rule
+
+
+def short_words(rule: str) -> str:
+    """The same in a few letters: the symbol of a check, else its words."""
+    return rule if rule in QUANTITIES and rule not in RULES else RULES.get(rule, rule)
+
+
+def thousands(n: float) -> str:
+    """A count for people: whole up to a million, then rounded.
+
+    >>> thousands(43656), thousands(2.79e9)
+    ('43 656', '2.79·10^9')
+    """
+    if n < 1e7:
+        return f"{round(n):,}".replace(",", " ")
+    power = int(log10(n))
+    return f"{n / 10**power:.2f}·10^{power}"
+
+
+class Waterfall(QWidget):
+    """A row of bars on a logarithmic scale: what there was, what each rule took, what is left."""
+
+    asked = Signal(str)
+    """A rule was clicked: what would have to give is wanted."""
+
+    def __init__(self, theme: th.Theme, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self.theme = theme
+        self.possible, self.left = 0.0, 0
+        self.gone: list[tuple[str, float]] = []
+        self.setObjectName("waterfall")
+        self.setAccessibleName("What each rule took away")
+        self.setFixedHeight(52)
+        self.setMouseTracking(True)
+        self.setCursor(Qt.CursorShape.PointingHandCursor)
+
+    def sizeHint(self) -> QSize:
+        return QSize(600, 52)
+
+    def show_counts(self, possible: float, gone: dict[str, float], left: int) -> None:
+        """Other numbers."""
+        self.possible, self.left = possible, left
+        rows = sorted(((r, n) for r, n in gone.items() if n > 0), key=lambda rn: -rn[1])
+        if len(rows) > MOST:
+            rows = [*rows[: MOST - 1], ("others", sum(n for _, n in rows[MOST - 1 :]))]
+        self.gone = rows
+        told = "; ".join(f"{rule_words(r)}: {thousands(n)}" for r, n in rows)
+        self.setAccessibleDescription(f"of {thousands(possible)} candidates {left} are left; taken away by {told}")
+        self.setToolTip(
+            "\n".join(
+                [f"{thousands(possible)} candidates", *(f"{rule_words(r)} takes away {thousands(n)}" for r, n in rows)]
+            )
+            + f"\n{thousands(left)} are left. A click on a rule asks which bound would have to give."
+        )
+        self.update()
+
+    def _bars(self) -> list[tuple[str, float, QRectF]]:
+        bars = [("all", self.possible), *self.gone, ("left", float(self.left))]
+        w = min((self.width() - GAP * (len(bars) - 1)) / max(len(bars), 1), 150.0)
+        top = log10(max(self.possible, 10.0))
+        found = []
+        for k, (rule, n) in enumerate(bars):
+            tall = max(26 * log10(max(n, 1.0) + 1) / top, 1.5) if n else 0.0
+            found.append((rule, n, QRectF(k * (w + GAP), 30 - tall, w, tall)))
+        return found
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        p = QPainter(self)
+        t, small = self.theme, th.font(th.SMALL)
+        for rule, n, box in self._bars():
+            role = {"all": ("muted", 0.45), "left": ("holds", 1.0)}.get(rule, ("short", 0.35))
+            p.fillRect(box, t.color(*role))
+            if rule in ("all", "left"):
+                text = thousands(n) + (" left" if rule == "left" else "")
+                words(p, elided(text, small, box.width()), small, t.color("ink"), box.left(), 46)
+                continue
+            runs = [
+                *label_runs(short_words(rule), t.color("muted"), th.SMALL),
+                Run(f"  {thousands(n)}", small, t.color("short")),
+            ]
+            if width(runs) > box.width():
+                runs = label_runs(short_words(rule), t.color("muted"), th.SMALL)
+            if width(runs) > box.width():
+                words(p, elided(short_words(rule), small, box.width()), small, t.color("muted"), box.left(), 46)
+            else:
+                draw(p, runs, box.left(), 46)
+
+    def mousePressEvent(self, event: QMouseEvent) -> None:
+        for rule, _n, box in self._bars():
+            if box.left() <= event.position().x() <= box.right() and rule not in ("all", "left"):
+                self.asked.emit(rule)

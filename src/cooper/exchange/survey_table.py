@@ -1,0 +1,101 @@
+"""Tables of the designs that a survey found: CSV and spreadsheet."""
+
+from __future__ import annotations
+
+import csv
+import io
+from collections.abc import Sequence
+from math import isfinite
+from pathlib import Path
+from typing import TYPE_CHECKING
+
+from cooper.exchange.save import whole_or_not
+from cooper.survey.yardsticks import YARDSTICKS
+
+if TYPE_CHECKING:
+    from cooper.survey.found import Found
+
+SUFFIXES = (".csv", ".xlsx")
+
+
+def columns_of(found: Found, keys: Sequence[str] | None = None) -> list[str]:
+    """The quantities that have a column: those of choice, or all that are known."""
+    return [k for k in (keys or YARDSTICKS) if k in YARDSTICKS and k in found.values]
+
+
+def save_survey(found: Found, path: Path, keys: Sequence[str] | None = None, rows: Sequence[int] | None = None) -> None:
+    """Write the designs found as a table, values in the document's units; ``rows`` are some of them in their order.
+
+    Raises `ValueError` for a suffix that names no table, `OSError` by the disk; then nothing is left half written.
+    """
+    kind = path.suffix.lower()
+    if kind not in SUFFIXES:
+        raise ValueError(f"{path.name}: a table is written as {' or '.join(SUFFIXES)}")
+    chosen = list(range(len(found))) if rows is None else list(rows)
+    keys = columns_of(found, keys)
+    heads = ["number", "arrangement", "materials", "rack", *(_head(k) for k in keys)]
+    lines: list[list[object]] = []
+    for n in chosen:
+        p = found.patterns[int(found.pattern[n])]
+        numbers = [float(found.values[k][n]) for k in keys]
+        lines.append([n + 1, p.label, p.materials, p.rack, *(v if isfinite(v) else None for v in numbers)])
+    if kind == ".csv":
+        whole_or_not(path, lambda temporary: _text(temporary, _csv(heads, lines)))
+    else:
+        whole_or_not(path, lambda temporary: _xlsx(temporary, heads, lines, found))
+
+
+def _head(key: str) -> str:
+    known = YARDSTICKS[key]
+    unit = "" if known.percent else known.unit()
+    return f"{key} [{unit}]" if unit else key
+
+
+def _csv(heads: list[str], lines: list[list[object]]) -> str:
+    out = io.StringIO()
+    writer = csv.writer(out)
+    writer.writerow(heads)
+    writer.writerows([["" if v is None else v for v in line] for line in lines])
+    return out.getvalue()
+
+
+def _xlsx(path: Path, heads: list[str], lines: list[list[object]], found: Found) -> None:
+    """The table with a head that stays, filters, and a second sheet that says what was searched and what each rule took away."""
+    import xlsxwriter
+
+    # Nothing of what stands in a cell is taken for a formula or an address.
+    book = xlsxwriter.Workbook(
+        str(path), {"strings_to_formulas": False, "strings_to_urls": False, "nan_inf_to_errors": False}
+    )
+    bold, plain = book.add_format({"bold": True, "bottom": 1}), book.add_format({"num_format": "0.####"})
+    sheet = book.add_worksheet("Designs")
+    sheet.write_row(0, 0, heads, bold)
+    for row, line in enumerate(lines, 1):
+        for column, value in enumerate(line):
+            if value is not None:
+                sheet.write(row, column, value, plain if isinstance(value, float) else None)
+    sheet.freeze_panes(1, 1)
+    sheet.autofilter(0, 0, max(len(lines), 1), len(heads) - 1)
+    sheet.set_column(1, 1, 30)
+    sheet.set_column(2, len(heads) - 1, 14)
+    told = book.add_worksheet("What was searched")
+    told.set_column(0, 0, 34)
+    rows: list[tuple[object, object]] = [
+        ("candidates that the bounds allow", found.possible),
+        ("looked at one by one", found.looked),
+        ("found", len(found)),
+        ("searched to the end", "yes" if found.whole else "no"),
+    ]
+    rows += [(f"taken away: {rule}", many) for rule, many in sorted(found.gone.items(), key=lambda kv: -kv[1]) if many]
+    rows += [(k, str(v)) for k, v in found.question.model_dump(exclude={"materials"}).items()]
+    for n, (name, value) in enumerate(rows):
+        told.write(n, 0, name)
+        told.write(n, 1, value)
+    for n, known in enumerate(YARDSTICKS.values()):
+        told.write(n, 3, _head(known.key))
+        told.write(n, 4, known.words)
+    book.close()
+
+
+def _text(path: Path, text: str) -> None:
+    path.write_text(text, encoding="utf-8", newline="")

@@ -1,0 +1,115 @@
+"""Decent numbers in place of odd ones: widths, centre distance and shifts of a design rounded, each with what it costs."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+from math import ceil
+
+from cooper.document.models import Design, set_of
+from cooper.editing.edit import set_many
+from cooper.errors import OutOfRange
+from cooper.kinds.known import kind_of
+from cooper.results.evaluate import evaluate
+from cooper.results.result_tree import Results
+
+WIDTHS = (0.5, 1.0, 2.0, 5.0)
+DISTANCES = (0.05, 0.1, 0.5, 1.0, 5.0)
+SHIFTS = (0.01, 0.05, 0.1)
+"""Units that are tried, mm and factors."""
+
+
+@dataclass(frozen=True)
+class Rounded:
+    """One way to round: in words, the design with it, and its results; the worst margin and the mass before it."""
+
+    words: str
+    design: Design
+    results: Results
+    worst_before: float
+    mass_before: float
+
+    @property
+    def worst(self) -> float:
+        """The least margin of all checks with it."""
+        return min(c.margin for c in self.results.checks)
+
+    @property
+    def mass(self) -> float:
+        """Mass of all gears over that before; relative change."""
+        return mass_of(self.design, self.results) / self.mass_before - 1
+
+
+def mass_of(design: Design, results: Results) -> float:
+    """Mass of all gears, each once and planets as many times as there are; kg.
+
+    >>> from cooper.demo import demo
+    >>> from cooper.results.evaluate import evaluate
+    >>> round(mass_of(demo(), evaluate(demo())), 3)
+    0.174
+    """
+    seen: dict[str, float] = {}
+    for k, (stage, found) in enumerate(zip(design.train.stages, results.stages, strict=True)):
+        one = set_of(design.train, k)
+        mesh = stage.meshes[0]
+        for i, n in enumerate((mesh.driver, mesh.driven)):
+            planet = one is not None and one.kind != "idler" and found.roles is not None and found.roles[i] == "planet"
+            seen.setdefault(stage.members[n].id, found.gears[i].mass * (one.planets if planet and one else 1))
+    return sum(seen.values())
+
+
+def each_rounded(design: Design) -> Iterator[Rounded]:
+    """All ways that leave something that can be made; those that alter nothing are left out."""
+    before = evaluate(design)
+    worst, mass = min(c.margin for c in before.checks), mass_of(design, before)
+    told: set[str] = set()
+    for words, changes in _ways(design, before):
+        try:
+            changed = set_many(design, changes)
+            if changed == design or words in told:
+                continue
+            results = evaluate(changed)
+        except OutOfRange:
+            continue
+        told.add(words)
+        yield Rounded(words, changed, results, worst, mass)
+
+
+def _ways(design: Design, results: Results) -> Iterator[tuple[str, dict[str, object]]]:
+    stages = design.train.stages
+    for unit in WIDTHS:
+        changes: dict[str, object] = {}
+        for k, stage in enumerate(stages):
+            for n, gear in enumerate(stage.members):
+                if gear.b >= 2 * unit:
+                    changes[f"train.stages.{k}.members.{n}.b"] = round(ceil(gear.b / unit - 1e-9) * unit, 6)
+        yield f"all widths up to the next {unit:g} mm", changes
+    for k, stage in enumerate(stages):
+        if set_of(design.train, k) is not None or not stage.kind_of_pair.turns:
+            continue
+        now = results.stages[k].mesh.a_w
+        mesh = stage.meshes[0]
+        for unit in DISTANCES:
+            if now < 10 * unit:
+                continue
+            for up in (True, False):
+                a_w = round((ceil(now / unit - 1e-9) if up else int(now / unit + 1e-9)) * unit, 6)
+                wheel = mesh.driven if stage.members[mesh.driven].x is not None or mesh.a_w is None else mesh.driver
+                changes = {f"train.stages.{k}.meshes.0.a_w": a_w}
+                if mesh.a_w is None:
+                    changes[f"train.stages.{k}.members.{wheel}.x"] = None
+                yield (
+                    f"{stage.name}: centre distance {a_w:g} mm, the shift of the {_name(stage.members[wheel].name)} follows",
+                    changes,
+                )
+    for unit in SHIFTS:
+        changes = {}
+        for k, stage in enumerate(stages):
+            for n, gear in enumerate(stage.members):
+                if gear.x is not None and kind_of(gear).shifts:
+                    changes[f"train.stages.{k}.members.{n}.x"] = round(round(gear.x / unit) * unit, 6) + 0.0
+        yield f"all given shifts to the next {unit:g}", changes
+
+
+def _name(name: str) -> str:
+    return name[:1].lower() + name[1:] if name else "gear"
