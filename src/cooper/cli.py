@@ -12,6 +12,7 @@ from typing import TYPE_CHECKING, NoReturn
 import click
 
 from cooper import __version__
+from cooper.cli_survey import survey
 
 if TYPE_CHECKING:
     from cooper.document.models import Design
@@ -216,6 +217,9 @@ def match(teeth: int, tip: str, spans: tuple[str, ...], pins: tuple[str, ...], h
             f"   {f.span_residual:11.4f}   {f.tip_residual:+10.4f}"
         )
     click.echo("h_a: addendum factor that the outside diameter asks for; off: measured less computed.")
+
+
+main.add_command(survey)
 
 
 def _evaluated(file: Path) -> tuple[Design, Results]:

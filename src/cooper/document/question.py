@@ -100,7 +100,7 @@ class Question(Model):
         None, gt=0, le=1e5, description="greatest length across the axes, the axes in one plane"
     )
     shown: tuple[str, ...] = Field((), max_length=40, description="rules that are shown only, and not required")
-    most: int = Field(1_000_000, ge=1, le=20_000_000, description="candidates that are looked at, at most")
+    most: int = Field(120_000, ge=1, le=20_000_000, description="candidates that are looked at, at most")
 
     @model_validator(mode="after")
     def _holds_together(self) -> Self:

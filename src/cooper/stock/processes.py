@@ -15,7 +15,8 @@ from cooper.stock.files import load
 @dataclass(frozen=True)
 class Process:
     """One way: materials of pinion and wheel, of rings with their class, class and roughness (um), basic racks, tools of external and
-    internal gears, modules (mm) and helix angles (degrees) from and to, clearances of the process (mm), grade of the centre distance."""
+    internal gears, modules (mm) and helix angles (degrees) from and to, clearances of the process (mm), grade of the centre distance, face
+    load factor that is entered (None: by method C)."""
 
     key: str
     words: str
@@ -28,6 +29,7 @@ class Process:
     racks: tuple[str, ...]
     allowance: dict[str, Any]
     js: int
+    K_Hbeta: float | None
     tools: tuple[str, str]
     module: tuple[float, float]
     beta: tuple[float, float]

@@ -64,7 +64,7 @@ def from_duty(duty: Duty, process: str, name: str = "From a duty") -> Design:
         _gear(way, word, z, material, round(10 * m_n, 1), m_n)
         for word, z, material in (("pinion", z_1, choice.pinion), ("wheel", z_2, choice.wheel))
     )
-    stage = Stage(name="Stage 1", members=(gears[0], gears[1]), meshes=(_mesh(way, m_n, plastic),))
+    stage = Stage(name="Stage 1", members=(gears[0], gears[1]), meshes=(_mesh(way, m_n),))
     return Design(name=name, train=Train(duty=duty, defaults=defaults, losses=Losses(), stages=(stage,)))
 
 
@@ -91,12 +91,12 @@ def _gear(way: Process, name: str, z: int, material: Material, b: float, m_n: fl
     )
 
 
-def _mesh(way: Process, m_n: float, plastic: bool) -> Mesh:
-    """Load factors by the methods of ISO 6336-1 for metals; of plastics entered, as VDI 2736-2 has it."""
+def _mesh(way: Process, m_n: float) -> Mesh:
+    """Load factors by the methods of ISO 6336-1, or as entered for what is light and coarse."""
     half = float(way.distance_allowance(70 * m_n))  # type: ignore[arg-type]
-    if plastic:
-        return Mesh(m_n=m_n, A_as=half, A_ai=-half, K_Hbeta=1.25, K_Halpha=1.0)
-    return Mesh(m_n=m_n, A_as=half, A_ai=-half, K_V_method="B", K_Hbeta_method="C", K_Halpha_method="B", K_Hbeta=1.25)
+    if way.K_Hbeta is not None:
+        return Mesh(m_n=m_n, A_as=half, A_ai=-half, K_Hbeta=way.K_Hbeta, K_Halpha=1.0)
+    return Mesh(m_n=m_n, A_as=half, A_ai=-half, K_Hbeta_method="C", K_Halpha_method="B", K_Hbeta=1.25)
 
 
 def patterns(question: Question, base: Design) -> Iterator[Pattern]:
@@ -170,9 +170,9 @@ def _dressed(design: Design, way: Process, choice: MaterialChoice, rack: str) ->
         changes |= {at + "tool": way.tools[0]}
     at = f"{base}meshes.0."
     changes[at + "alpha_n"] = profile.alpha_n
-    methods = ("C", "entered", "entered") if plastic else ("B", "C", "B")
+    methods = ("C", "C", "B") if way.K_Hbeta is None else ("C", "entered", "entered")
     changes |= {at + f"{k}_method": v for k, v in zip(("K_V", "K_Hbeta", "K_Halpha"), methods, strict=True)}
-    changes |= {at + "K_Hbeta": 1.25, at + "K_Halpha": 1.0}
+    changes |= {at + "K_Hbeta": way.K_Hbeta or 1.25, at + "K_Halpha": 1.0}
     if plastic:
         changes["train.defaults.plastics.heat"] = "by friction"
     return set_many(design, changes)

@@ -80,6 +80,7 @@ class StartPage(QFrame):
         th.put_on(told, th.label_style(theme, "muted"))
         line.addWidget(told, 1)
         box.addLayout(line)
+        box.addSpacing(8)
         title = Label("Or with a design of the Larkfell workshop, or one of your own")
         th.put_on(title, th.label_style(theme, "ink", th.TITLE, bold=True))
         box.addWidget(title)

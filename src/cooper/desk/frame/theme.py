@@ -131,6 +131,12 @@ def style_sheet(t: Theme) -> str:
     QScrollArea, QGraphicsView {{ border: none; }}
     QLineEdit {{ background: {t.card}; border: 1px solid {t.copper}; border-radius: 4px; padding: 1px 5px;
                  selection-background-color: {t.copper}; selection-color: {t.card}; }}
+    QLineEdit[calm="true"] {{ border-color: {t.line}; }}
+    QLineEdit[calm="true"]:focus {{ border-color: {t.copper}; }}
+    QCheckBox {{ background: transparent; spacing: 6px; padding: 2px 0; }}
+    QCheckBox:focus {{ color: {t.copper}; }}
+    QCheckBox::indicator {{ width: 11px; height: 11px; border: 1px solid {t.faint}; border-radius: 3px; background: {t.card}; }}
+    QCheckBox::indicator:checked {{ background: {t.copper}; border-color: {t.copper}; }}
     QListWidget {{ background: {t.card}; border: none; outline: none; }}
     QListWidget::item {{ padding: 5px 8px; }}
     QListWidget::item:selected {{ background: {t.band}; color: {t.copper}; }}
@@ -153,6 +159,7 @@ def style_sheet(t: Theme) -> str:
     QHeaderView, QHeaderView::section, QTableCornerButton::section {{ background: {t.card}; color: {t.muted}; border: none;
         border-bottom: 1px solid {t.line}; padding: 2px 6px; font-size: 12px; }}
     QComboBox {{ background: {t.card}; border: 1px solid {t.line}; border-radius: 4px; padding: 2px 8px; }}
+    QComboBox::drop-down {{ border: none; width: 18px; }}
     QComboBox:hover, QComboBox:focus {{ border-color: {t.copper}; }}
     QComboBox QAbstractItemView {{ background: {t.card}; border: 1px solid {t.line}; selection-background-color: {t.band};
         selection-color: {t.copper}; }}

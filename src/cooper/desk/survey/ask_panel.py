@@ -79,6 +79,7 @@ class Entry(QLineEdit):
         self.setObjectName(f"ask_{key}")
         self.setAccessibleName(words)
         self.setMaxLength(200)
+        self.setProperty("calm", True)
         self.setFixedHeight(24)
 
     def show_value(self, value: Any, system: str) -> None:
@@ -108,7 +109,7 @@ class Entry(QLineEdit):
 
     def mark(self, fault: str) -> None:
         """Show that what stands here cannot be, and why; empty takes it back."""
-        th.put_on(self, f"border: 1px solid {self.theme.short};" if fault else "")
+        th.put_on(self, f"QLineEdit {{ border: 1px solid {self.theme.short}; }}" if fault else "")
         self.setToolTip(fault)
 
 

@@ -9,6 +9,7 @@ from numpy.typing import NDArray
 from PySide6.QtCore import QPointF, QRectF, Qt, QTimer, Signal
 from PySide6.QtGui import (
     QColor,
+    QFont,
     QImage,
     QKeyEvent,
     QMouseEvent,
@@ -24,7 +25,7 @@ from PySide6.QtWidgets import QWidget
 
 from cooper.arrays import Array
 from cooper.desk.frame import theme as th
-from cooper.desk.widgets.typeset import Run, draw, draw_right, symbol_runs, words
+from cooper.desk.widgets.typeset import Run, advance, draw, draw_right, symbol_runs, words
 from cooper.survey.edge import best_edge
 from cooper.survey.yardsticks import YARDSTICKS
 
@@ -278,6 +279,7 @@ class Cloud(QWidget):
         p.drawImage(0, 0, self._image)
         p.setRenderHint(QPainter.RenderHint.Antialiasing)
         self._paint_axes(p)
+        self._paint_legend(p)
         room = self.room()
         p.save()
         p.setClipRect(room.adjusted(-6, -6, 6, 6))
@@ -309,7 +311,7 @@ class Cloud(QWidget):
                         np.array([held if across else view.x[0]]), np.array([view.y[0] if across else held])
                     )
                 )
-                text = f"{value:g}"
+                text = f"{value + 0.0:g}"
                 p.setPen(QPen(t.color("line"), th.HAIR))
                 if across:
                     p.drawLine(QPointF(px, room.bottom()), QPointF(px, room.bottom() + 4))
@@ -323,6 +325,29 @@ class Cloud(QWidget):
         unit = f" {y.unit(self.system)}" if y.unit(self.system) else ""
         runs = [*symbol_runs(y.symbol, None, t.color("ink")), Run(unit, small, t.color("muted"))]
         draw(p, [*runs, Run(f"  {y.words}", small, t.color("muted"))], 8, 16)
+
+    def _paint_legend(self, p: QPainter) -> None:
+        """The scale of the colour, and what the shapes stand for."""
+        t, small, room = self.theme, th.font(th.SMALL), self.room()
+        key = YARDSTICKS[self.keys[2]]
+        low, high = (key.text(v, self.system) for v in self.color_span())
+        colors = self._colors()
+        x = words_right(p, f"{high} {key.unit(self.system)}".strip(), small, t.color("muted"), room.right(), 16) - 6
+        for k in range(STEPS):
+            p.fillRect(QRectF(x - 64 + 2 * k, 8, 2.5, 8), QColor.fromRgba(int(colors[k])))
+        x = words_right(p, low, small, t.color("muted"), x - 70, 16) - 8
+        left = x - sum(advance(r.text, r.font) for r in symbol_runs(key.symbol, None, t.color("ink")))
+        draw(p, symbol_runs(key.symbol, None, t.color("ink")), left, 16)
+        if len(self.kinds) < 2:
+            return
+        p.setRenderHint(QPainter.RenderHint.Antialiasing, False)
+        ink = t.color("ink")
+        for k, kind in enumerate(self.kinds[:8]):
+            y = room.top() + 10 + 15 * k
+            words_right(p, kind, small, t.color("muted"), room.right() - 12, y + 4)
+            for a, b in SHAPES[k % len(SHAPES)]:
+                p.fillRect(QRectF(room.right() - 6 + a, y + b, 1, 1), ink)
+        p.setRenderHint(QPainter.RenderHint.Antialiasing, True)
 
     def _paint_limits(self, p: QPainter) -> None:
         """Where the margin is nought, and where the ratio is as wanted."""
@@ -477,6 +502,12 @@ class Cloud(QWidget):
             event.ignore()
 
 
+def words_right(p: QPainter, text: str, f: QFont, color: QColor, right: float, baseline: float) -> float:
+    """Words that end at ``right``; returns where they begin."""
+    words(p, text, f, color, right, baseline, right=True)
+    return right - advance(text, f)
+
+
 def ticks(low: float, high: float, most: int = 7) -> list[float]:
     """Round numbers between two ends, at most so many.
 
@@ -489,4 +520,4 @@ def ticks(low: float, high: float, most: int = 7) -> list[float]:
     step = 10.0 ** np.floor(np.log10(spread / most))
     step = next(s for s in (step, 2 * step, 5 * step, 10 * step) if spread / s <= most)
     first = np.ceil(low / step - 1e-9)
-    return [float(round(k * step, 10)) for k in np.arange(first, np.floor(high / step + 1e-9) + 1)]
+    return [float(round(k * step, 10)) + 0.0 for k in np.arange(first, np.floor(high / step + 1e-9) + 1)]

@@ -7,15 +7,14 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 from PySide6.QtCore import QAbstractTableModel, QItemSelection, QItemSelectionModel, QModelIndex, QObject, Qt, Signal
-from PySide6.QtGui import QContextMenuEvent, QGuiApplication, QKeyEvent
+from PySide6.QtGui import QContextMenuEvent, QGuiApplication, QKeyEvent, QResizeEvent
 from PySide6.QtWidgets import QAbstractItemView, QHeaderView, QMenu, QTableView
 
 from cooper.desk.widgets.rows_view import NOWHERE, Index
-from cooper.document.quantities import parts
 from cooper.survey.found import Found
 from cooper.survey.yardsticks import YARDSTICKS
 
-FIRST = ("what", "u", "m_n", "a_w", "width", "S_F", "S_H", "worst", "eta", "mass")
+FIRST = ("what", "u", "m_n", "a_w", "width", "S_F", "S_H", "worst", "mass")
 """Columns that are shown unless others were chosen."""
 MOST_MARKED = 2000
 """Rows that are marked at once in the table."""
@@ -102,8 +101,8 @@ class FoundModel(QAbstractTableModel):
             words = "what"
         else:
             known = YARDSTICKS[key]
-            main, sub = parts(known.symbol)
-            words = f"{main}{f' {sub}' if sub else ''}"
+            # As it is typed in a filter.
+            words = known.symbol
             if known.unit(self.system):
                 words += f" {known.unit(self.system)}"
         at = next((n for n, (k, _up) in enumerate(self.by) if k == key), None)
@@ -163,10 +162,20 @@ class FoundTable(QTableView):
         head = self.horizontalHeader()
         for n, key in enumerate(self.rows.columns):
             if key == "what":
-                head.setSectionResizeMode(n, QHeaderView.ResizeMode.Stretch)
+                head.setSectionResizeMode(n, QHeaderView.ResizeMode.Interactive)
+                others = sum(self._wide(k) for k in self.rows.columns if k != "what")
+                room = self.width() - self.verticalScrollBar().sizeHint().width() - others - 4
+                self.setColumnWidth(n, max(room, 150))
             else:
                 head.setSectionResizeMode(n, QHeaderView.ResizeMode.Interactive)
-                self.setColumnWidth(n, 24 + 7 * max(len(self.rows.name(key)), 6))
+                self.setColumnWidth(n, self._wide(key))
+
+    def _wide(self, key: str) -> int:
+        return 14 + 7 * max(len(self.rows.name(key)), 6)
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        super().resizeEvent(event)
+        self._fit()
 
     def _sort(self, section: int) -> None:
         add = bool(QGuiApplication.keyboardModifiers() & Qt.KeyboardModifier.ShiftModifier)

@@ -166,7 +166,7 @@ class Shelf(QWidget):
                 pick,
                 QRectF(
                     box.left() + box.width() * END_SHARE + 4,
-                    box.top() + 38,
+                    box.top() + 42,
                     box.width() * (1 - END_SHARE) - 12,
                     box.height() - 44,
                 ),

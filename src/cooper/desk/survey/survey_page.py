@@ -158,6 +158,7 @@ class SurveyPage(QWidget):
         self.hover_later.setInterval(HOVER_MS)
         self.hover_later.timeout.connect(self._draw_hover)
         self.dress(theme)
+        self._units()
         self._say()
 
     # -- made of
@@ -280,6 +281,7 @@ class SurveyPage(QWidget):
         self.filter.setAccessibleName("Filter by typing")
         self.filter.setPlaceholderText("filter by typing, as m_n<3 S_F>=1.5 helical")
         self.filter.setMaxLength(300)
+        self.filter.setProperty("calm", True)
         self.legend = Label()
         line = QHBoxLayout()
         line.addWidget(self.filter, 1)
@@ -608,7 +610,7 @@ class SurveyPage(QWidget):
                 typed = chosen(found, self.filter.text())
             except OutOfRange as error:
                 fault = str(error)
-        th.put_on(self.filter, f"border: 1px solid {self.theme.short};" if fault else "")
+        th.put_on(self.filter, f"QLineEdit {{ border: 1px solid {self.theme.short}; }}" if fault else "")
         self.filter.setToolTip(fault)
         good = {
             k: row.good(found.values[k]) for k, row in self.bounds.items() if found is not None and k in found.values

@@ -9,7 +9,7 @@ from PySide6.QtGui import QMouseEvent, QPainter, QPaintEvent
 from PySide6.QtWidgets import QWidget
 
 from cooper.desk.frame import theme as th
-from cooper.desk.widgets.typeset import Run, draw, elided, label_runs, width, words
+from cooper.desk.widgets.typeset import draw, elided, label_runs, width, words
 from cooper.document.quantities import QUANTITIES
 from cooper.survey.search import RULES
 
@@ -54,12 +54,12 @@ class Waterfall(QWidget):
         self.gone: list[tuple[str, float]] = []
         self.setObjectName("waterfall")
         self.setAccessibleName("What each rule took away")
-        self.setFixedHeight(52)
+        self.setFixedHeight(62)
         self.setMouseTracking(True)
         self.setCursor(Qt.CursorShape.PointingHandCursor)
 
     def sizeHint(self) -> QSize:
-        return QSize(600, 52)
+        return QSize(600, 62)
 
     def show_counts(self, possible: float, gone: dict[str, float], left: int) -> None:
         """Other numbers."""
@@ -94,20 +94,16 @@ class Waterfall(QWidget):
         for rule, n, box in self._bars():
             role = {"all": ("muted", 0.45), "left": ("holds", 1.0)}.get(rule, ("short", 0.35))
             p.fillRect(box, t.color(*role))
+            number = thousands(n) + (" left" if rule == "left" else " candidates" if rule == "all" else "")
+            role_ = "short" if rule not in ("all", "left") else "ink"
+            words(p, elided(number, small, box.width()), small, t.color(role_), box.left(), 43)
             if rule in ("all", "left"):
-                text = thousands(n) + (" left" if rule == "left" else "")
-                words(p, elided(text, small, box.width()), small, t.color("ink"), box.left(), 46)
                 continue
-            runs = [
-                *label_runs(short_words(rule), t.color("muted"), th.SMALL),
-                Run(f"  {thousands(n)}", small, t.color("short")),
-            ]
+            runs = label_runs(short_words(rule), t.color("muted"), th.SMALL)
             if width(runs) > box.width():
-                runs = label_runs(short_words(rule), t.color("muted"), th.SMALL)
-            if width(runs) > box.width():
-                words(p, elided(short_words(rule), small, box.width()), small, t.color("muted"), box.left(), 46)
+                words(p, elided(short_words(rule), small, box.width()), small, t.color("muted"), box.left(), 57)
             else:
-                draw(p, runs, box.left(), 46)
+                draw(p, runs, box.left(), 57)
 
     def mousePressEvent(self, event: QMouseEvent) -> None:
         for rule, _n, box in self._bars():

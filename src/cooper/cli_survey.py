@@ -1,0 +1,240 @@
+"""The survey from the command line: from a duty alone, or with that of a design."""
+
+from __future__ import annotations
+
+import json
+import sys
+from pathlib import Path
+from typing import TYPE_CHECKING, Any
+
+import click
+
+if TYPE_CHECKING:
+    from cooper.document.models import Design
+    from cooper.document.question import Question
+    from cooper.survey.found import Found
+
+LISTED = ("u", "m_n", "a_w", "width", "S_F", "S_H", "worst", "eta", "mass")
+
+
+@click.command(short_help="Search for designs from a duty, alone or of FILE.")
+@click.argument("file", required=False, type=click.Path(path_type=Path))
+@click.option("--power", help="Power at the input, with its unit: 11kW.")
+@click.option("--torque", help="Torque at the input, with its unit: 0.9Nm; in place of the power.")
+@click.option("--speed", help="Speed at the input, rpm.")
+@click.option("--ratio", type=float, help="Wanted ratio, input over output.")
+@click.option("--tolerance", type=float, help="Its tolerance, %.")
+@click.option("--life", type=float, help="Life, h.")
+@click.option("--shocks", type=float, help="Application factor K_A.")
+@click.option("--process", help="How the gears are made: cut, ground, sintered, moulded, printed, sheet.")
+@click.option("--arrangement", "arrangements", multiple=True, help="Arrangement that is searched; any number.")
+@click.option(
+    "--bound", "bounds", multiple=True, help="A bound as NAME=VALUE, e.g. m_high=3 or planets=3,4; any number."
+)
+@click.option("--bounds", "file_of_bounds", type=click.Path(path_type=Path), help="JSON file with bounds by name.")
+@click.option("--around", type=click.IntRange(1), help="Close in around this stage of FILE in place of searching wide.")
+@click.option("--filter", "condition", default="", help="Conditions on what is listed: 'm_n<3 S_F>=1.5 helical'.")
+@click.option("--sort", "by", default="mass", show_default=True, help="Quantity that the list is sorted by.")
+@click.option("--most", type=click.IntRange(0), default=12, show_default=True, help="Length of the list.")
+@click.option("--csv", "csv_out", type=click.Path(path_type=Path), help="Write what is found as CSV.")
+@click.option("--xlsx", "xlsx_out", type=click.Path(path_type=Path), help="Write it as a spreadsheet.")
+@click.option("--take", type=click.IntRange(1), help="Take the design of this number of the list.")
+@click.option(
+    "--out", type=click.Path(path_type=Path), help="Design file to write: with --take that design, the survey within."
+)
+def survey(
+    file: Path | None,
+    power: str | None,
+    torque: str | None,
+    speed: str | None,
+    ratio: float | None,
+    tolerance: float | None,
+    life: float | None,
+    shocks: float | None,
+    process: str | None,
+    arrangements: tuple[str, ...],
+    bounds: tuple[str, ...],
+    file_of_bounds: Path | None,
+    around: int | None,
+    condition: str,
+    by: str,
+    most: int,
+    csv_out: Path | None,
+    xlsx_out: Path | None,
+    take: int | None,
+    out: Path | None,
+) -> None:
+    """Search for designs and list them. Ends with 0 when any is found, 1 when none is, 2 when it cannot be searched.
+
+    The duty is that of FILE, or what the options say; the bounds that are not told are those that go with the process.
+    """
+    from pydantic import ValidationError
+
+    from cooper.document.plain import first_fault
+    from cooper.document.store import Unusable, save_design
+    from cooper.errors import OutOfRange
+    from cooper.exchange.survey_table import save_survey
+    from cooper.survey.found import survey_of
+    from cooper.survey.task import at_once
+
+    try:
+        duty_options = {"speed": speed, "ratio": ratio, "tolerance": tolerance, "life": life, "shocks": shocks}
+        base = _base(file, power, torque, process, duty_options)
+        question = _question(base, file, process, arrangements, bounds, file_of_bounds)
+        found = at_once(question, base, None if around is None else around - 1)
+        rows = _rows(found, condition, by)
+        for path in (csv_out, xlsx_out):
+            if path is not None:
+                save_survey(found, path, rows=rows)
+        _tell(found, rows, most)
+        if out is not None:
+            kept = survey_of(found, base, None if around is None else around - 1)
+            base = base.model_copy(update={"survey": kept})
+            if take is not None and not 1 <= take <= len(rows):
+                raise OutOfRange("take", take, "the list has no such number", low=1, high=len(rows))
+            save_design(found.design(rows[take - 1], base) if take is not None else base, out)
+            click.echo(f"{out} written")
+    except ValidationError as error:
+        _stop(str(first_fault(error)))
+    except (OutOfRange, Unusable, OSError, ValueError, KeyError) as fault:
+        _stop(str(fault))
+    sys.exit(0 if len(rows) else 1)
+
+
+def _stop(words: str) -> None:
+    click.echo(words, err=True)
+    sys.exit(2)
+
+
+def _base(
+    file: Path | None, power: str | None, torque: str | None, process: str | None, told: dict[str, Any]
+) -> Design:
+    """The design whose duty is searched for: that of the file with what is told, or one from the duty alone."""
+    from cooper.document.duty import Duty
+    from cooper.document.store import open_design
+    from cooper.document.units import parse
+    from cooper.errors import OutOfRange
+    from cooper.survey.patterns import from_duty
+
+    changes: dict[str, Any] = {}
+    for name, key in (("ratio", "u_wanted"), ("tolerance", "u_tol"), ("life", "L_h"), ("shocks", "K_A")):
+        if told[name] is not None:
+            changes[key] = told[name]
+    if told["speed"] is not None:
+        changes["n"] = parse(told["speed"], "speed", "mm", "speed")
+    if power is not None and torque is not None:
+        raise OutOfRange("torque", torque, "power or torque is told, not both: the speed gives the other")
+    if power is not None:
+        changes |= {"P": parse(power, "power", "mm", "power"), "T": None}
+    if torque is not None:
+        changes |= {"T": parse(torque, "torque", "mm", "torque"), "P": None}
+    if file is not None:
+        design = open_design(file)
+        now = design.train.duty.model_dump()
+        if (
+            changes.get("n") is not None
+            and changes.keys().isdisjoint(("P", "T"))
+            and now["P"] is not None
+            and now["T"] is not None
+        ):
+            changes["T"] = None
+        duty = Duty.model_validate({**now, **changes})
+        return design.model_copy(update={"train": design.train.model_copy(update={"duty": duty})})
+    missing = [w for w, k in (("--speed", "n"), ("--ratio", "u_wanted")) if k not in changes]
+    if power is None and torque is None:
+        missing.insert(0, "--power or --torque")
+    if missing:
+        raise OutOfRange("duty", "nothing", f"without a FILE these are needed: {', '.join(missing)}")
+    return from_duty(Duty(**changes), process or "ground")
+
+
+def _question(
+    base: Design,
+    file: Path | None,
+    process: str | None,
+    arrangements: tuple[str, ...],
+    bounds: tuple[str, ...],
+    file_of_bounds: Path | None,
+) -> Question:
+    """What is asked: that of the file's survey or of the process, with the bounds told."""
+    from cooper.document.question import Question, asked
+    from cooper.errors import OutOfRange
+    from cooper.stock.processes import ways
+
+    told: dict[str, Any] = {}
+    if file_of_bounds is not None:
+        read = json.loads(file_of_bounds.read_text(encoding="utf-8"))
+        if not isinstance(read, dict):
+            raise OutOfRange(
+                "bounds", file_of_bounds.name, "a file of bounds holds one object: names with their values"
+            )
+        told |= read
+    for bound in bounds:
+        name, sign, value = bound.partition("=")
+        if not sign:
+            raise OutOfRange("bound", bound, "a bound is told as NAME=VALUE")
+        told[name.strip()] = _value(name.strip(), value.strip())
+    unknown = [n for n in told if n not in Question.model_fields]
+    if unknown:
+        raise OutOfRange("bound", unknown[0], f"no bound is called so; there are {', '.join(Question.model_fields)}")
+    if arrangements:
+        told["arrangements"] = arrangements
+    kept = base.survey.question if base.survey is not None and file is not None else None
+    way = process or told.get("process") or (kept.process if kept is not None else "ground")
+    if way not in ways():
+        raise OutOfRange("process", way, f"no way of making gears is called so; there are {', '.join(ways())}")
+    start = kept if kept is not None and way == kept.process else asked(process=way, shown=("factor",))
+    return Question.model_validate({**start.model_dump(), **told, "process": way})
+
+
+def _value(name: str, text: str) -> Any:
+    """A value of a bound: a number, words, or several with commas between them where the bound holds several."""
+    from cooper.document.question import Question
+
+    field = Question.model_fields.get(name)
+    several = field is not None and "tuple" in str(field.annotation)
+    parts = [p.strip() for p in text.split(",")] if several else [text]
+    found: list[Any] = []
+    for part in parts:
+        try:
+            number = float(part)
+            found.append(int(number) if number == int(number) else number)
+        except ValueError:
+            found.append(None if part in ("", "none") else part)
+    return [f for f in found if f is not None] if several else found[0]
+
+
+def _rows(found: Found, condition: str, by: str) -> list[int]:
+    """The designs that are listed, in order."""
+    import numpy as np
+
+    from cooper.errors import OutOfRange
+    from cooper.survey.filters import chosen
+    from cooper.survey.yardsticks import BETTER_MORE, YARDSTICKS
+
+    if by not in YARDSTICKS:
+        raise OutOfRange("sort", by, f"no quantity of the survey is called so; there are {', '.join(YARDSTICKS)}")
+    if not len(found):
+        return []
+    rows = np.flatnonzero(chosen(found, condition))
+    sign = -1.0 if YARDSTICKS[by].better == BETTER_MORE else 1.0
+    values = found.values.get(by, np.zeros(len(found)))
+    return [int(n) for n in rows[np.argsort(sign * values[rows], kind="stable")]]
+
+
+def _tell(found: Found, rows: list[int], most: int) -> None:
+    """What became of the candidates, and the first designs of the list."""
+    from cooper.survey.yardsticks import YARDSTICKS
+
+    whole = "" if found.whole else ", not searched to the end"
+    click.echo(f"{found.possible:.4g} candidates, {found.looked} looked at one by one, {len(found)} found{whole}")
+    for rule, many in sorted(found.gone.items(), key=lambda kv: -kv[1]):
+        if many:
+            click.echo(f"  {many:14.0f} went by {rule}")
+    if not rows:
+        return
+    heads = [f"{k} {YARDSTICKS[k].unit()}".strip() for k in LISTED]
+    click.echo("   no " + "".join(f"{h:>12}" for h in heads) + "  what")
+    for place, n in enumerate(rows[:most], 1):
+        cells = [YARDSTICKS[k].text(float(found.values[k][n])) if k in found.values else "–" for k in LISTED]
+        click.echo(f"{place:5d} " + "".join(f"{c:>12}" for c in cells) + f"  {found.label(n)}")
