@@ -89,14 +89,28 @@ def _make_tooth(gear: GearInput, m_n: Real, alpha_n: Real, beta: Real) -> Tooth:
     return Tooth(z, np.asarray(m_n), np.asarray(beta), np.asarray(gear.x), x_E, rack, d_a, gear.tool, gear.tip)
 
 
-def pair_shape(p: PairInput, teeth: tuple[Tooth, Tooth] | None = None) -> PairShape:
-    """Geometry of pairs. No exceptions: what cannot be is NaN. ``teeth`` are those of a shape that differs in widths alone."""
-    if teeth is None:
-        teeth = (make_tooth(p.gears[0], p.m_n, p.alpha_n, p.beta), make_tooth(p.gears[1], p.m_n, p.alpha_n, p.beta))
+def pair_shape(p: PairInput) -> PairShape:
+    """Geometry of pairs. No exceptions: what cannot be is NaN."""
+    teeth = (make_tooth(p.gears[0], p.m_n, p.alpha_n, p.beta), make_tooth(p.gears[1], p.m_n, p.alpha_n, p.beta))
     forms = (root_form(teeth[0]), root_form(teeth[1]))
     mesh, path = _geometry(p, teeth, forms)
     gears = (_gear_geometry(p, 0, teeth, forms, mesh, path), _gear_geometry(p, 1, teeth, forms, mesh, path))
     return PairShape(mesh, gears, teeth, forms, path)
+
+
+def with_widths(p: PairInput, shape: PairShape) -> PairShape:
+    """A shape, to which no rating has added yet, at the widths of ``p``, which differs in nothing else; what it had stays as it was."""
+    mesh = MeshValues(**shape.mesh)
+    mesh.eps_beta = _overlap(p)
+    mesh.eps_gamma = mesh.eps_alpha + mesh.eps_beta
+    one, two = (GearValues(**{**g, "b": np.asarray(i.b)}) for g, i in zip(shape.gears, p.gears, strict=True))
+    return PairShape(mesh, (one, two), shape.teeth, shape.forms, shape.path)
+
+
+def _overlap(p: PairInput) -> Array:
+    """Overlap ratio; each half of a double helix overlaps by itself. ISO 6336-1:2019, 4."""
+    width = np.minimum(p.gears[0].b, p.gears[1].b) / np.where(p.double_helix, 2, 1)
+    return np.asarray(width * np.sin(p.beta) / (np.pi * p.m_n))
 
 
 def _geometry(
@@ -112,9 +126,7 @@ def _geometry(
     path = path_of_contact(one.d_b, two.d_b, d_Fa1, d_Fa2, forms[0].d_Ff, forms[1].d_Ff, p.a_w, p_et)
     u = two.z / one.z
     eps_alpha = path.eps_alpha
-    # Each half of a double helix overlaps by itself. ISO 6336-1:2019, 4.
-    width = np.minimum(p.gears[0].b, p.gears[1].b) / np.where(p.double_helix, 2, 1)
-    eps_beta = width * np.sin(p.beta) / (np.pi * p.m_n)
+    eps_beta = _overlap(p)
     mesh: MeshValues[Array] = MeshValues(
         **{
             "u": u,

@@ -74,6 +74,13 @@ class Block:
         places = self._places[stage.members[n].id]
         return next((self.columns[p + name] for p in places if p + name in self.columns), None)
 
+    def width(self, k: int, i: int) -> Any:
+        """Width of gear i of stage k in all designs."""
+        found = self.of_gear(k, i, "b")
+        stage = self.design.train.stages[k]
+        n = (stage.meshes[0].driver, stage.meshes[0].driven)[i]
+        return stage.members[n].b if found is None else found
+
     def of_mesh(self, k: int, name: str) -> Array | None:
         """The column of the mesh of stage k; None where it does not vary."""
         return self.columns.get(f"train.stages.{k}.meshes.0.{name}")

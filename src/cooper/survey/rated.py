@@ -11,9 +11,9 @@ from cooper.arrays import Mixed as Array
 from cooper.document.models import GearSet, at_stage, set_of
 from cooper.gears.area import section_area
 from cooper.gears.cutter import PinionCutter, cutter_rounding_fits
-from cooper.gears.pair_shape import PairShape, pair_shape
+from cooper.gears.inputs import PairInput
+from cooper.gears.pair_shape import PairShape, pair_shape, with_widths
 from cooper.gears.rack import greatest_rho_fP
-from cooper.gears.tooth import Tooth
 from cooper.kinds.known import kind_of
 from cooper.rating.iso6336.rate import rate
 from cooper.results.checks import load_checks, stage_checks, train_checks
@@ -177,17 +177,31 @@ class Load:
         return Load(of(self.T), of(self.omega), of(self.a_w), of(self.first_drives), of(self.P_beside))
 
 
+Shaped = tuple[PairInput, PairShape]
+"""Pairs and their geometry, to which no rating has added."""
+
+
+def shaped(block: Block, k: int, at: Load) -> Shaped:
+    """The pairs of stage k under their load."""
+    pair = block.pair(k, at.T, at.omega, at.a_w, at.P_beside)
+    return pair, pair_shape(pair)
+
+
 def strength(
-    block: Block, k: int, at: Load, teeth: tuple[Tooth, Tooth] | None = None, whole: bool = True
+    block: Block, k: int, at: Load, of: Shaped | None = None, whole: bool = True
 ) -> tuple[list[Check], PairShape, Array]:
     """The checks that the load decides, without plays; the shape, and the efficiency of the mesh.
 
-    Not ``whole`` leaves out scuffing, micropitting and the losses, which decide a width seldom.
+    ``of`` are the same pairs shaped before at other widths, from which only the widths are altered. Not ``whole`` leaves out scuffing,
+    micropitting and the losses, which decide a width seldom.
     """
     stage = block.design.train.stages[k]
     duty, defaults = at_stage(block.design.train, k)
-    pair = block.pair(k, at.T, at.omega, at.a_w, at.P_beside)
-    shape = pair_shape(pair, teeth)
+    if of is None:
+        of = shaped(block, k, at)
+    one, two = (replace(g, b=block.width(k, i)) for i, g in enumerate(of[0].gears))
+    pair = replace(of[0], gears=(one, two))
+    shape = with_widths(pair, of[1])
     if whole or _plastic(block, k):
         add_loss_factor(pair, shape.mesh, shape.path)
     shape, pair = rate(pair, shape)

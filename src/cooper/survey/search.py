@@ -13,16 +13,19 @@ from numpy.typing import NDArray
 
 from cooper.arrays import Array
 from cooper.arrays import Mixed as Many
-from cooper.document.models import Design, set_of
+from cooper.document.models import Design, at_stage, set_of
 from cooper.document.question import Question
 from cooper.errors import OutOfRange
+from cooper.results.present import members_of_mesh
 from cooper.results.result_tree import Check
 from cooper.results.solve_stage import solve_duty
+from cooper.stock.materials import is_plastic
 from cooper.survey.block import Block
 from cooper.survey.patterns import Pattern, patterns
-from cooper.survey.rated import At, Load, Rated, can_be, counts, rate_block, set_loads, strength
+from cooper.survey.rated import At, Load, Rated, Shaped, can_be, counts, rate_block, set_loads, shaped, strength
 from cooper.survey.side_by_side import side_by_side
 from cooper.survey.space import Space, space_of, width_groups
+from cooper.survey.too_weak import too_weak
 from cooper.survey.widths import least_margin, solve_widths
 from cooper.trains.counts import PLANETARY_RATIO
 
@@ -314,10 +317,49 @@ def _group(space: Space, block: Block, one: Any, at: At, group: list[int], tally
     q = space.question
     loads = _loads(block, one, at, group)
     paths = _width_paths(block, group)
+    if paths:
+        strong = np.flatnonzero(_strong_enough(block, loads, group, tally, q))
+        if len(strong) < len(block):
+            rows, b, eta = _group_of(space, block.pick(strong), loads, strong, group, paths, tally)
+            return rows, b, eta
+    return _group_of(space, block, loads, np.arange(len(block)), group, paths, tally)
+
+
+def _strong_enough(
+    block: Block, loads: dict[int, Load], group: list[int], tally: _Tally, q: Question
+) -> NDArray[np.bool_]:
+    """What is not too weak for any load factors, at the greatest width."""
+    keep = np.ones(len(block), dtype=bool)
+    for k in group:
+        duty, defaults = at_stage(block.design.train, k)
+        own = members_of_mesh(block.design.train.stages[k])[0]
+        if "S_H" in q.shown or duty.spectrum or defaults.method.startswith("ANSI") or is_plastic(own.material.group):
+            continue
+        load = loads[k]
+        weak = too_weak(block.pair(k, load.T, load.omega, load.a_w), own.S_Hmin or defaults.S_Hmin)
+        tally.take("S_H", keep, ~np.broadcast_to(weak, keep.shape))
+    return keep
+
+
+def _group_of(
+    space: Space,
+    block: Block,
+    loads: dict[int, Load],
+    numbers: NDArray[np.intp],
+    group: list[int],
+    paths: list[str],
+    tally: _Tally,
+) -> Solved:
+    """The same for those that may hold; ``numbers`` are their rows among all."""
+    q = space.question
+    loads = {k: v.pick(numbers) for k, v in loads.items()}
+    tally = tally.pick(numbers)
+    if not len(block):
+        return numbers, np.empty(0), np.empty(0)
     if not paths:
         # What is not varied is left as it is.
         eta = strength(block, group[0], loads[group[0]])[2]
-        return np.arange(len(block)), np.full(len(block), np.nan), np.broadcast_to(eta, len(block))
+        return numbers, np.full(len(block), np.nan), np.broadcast_to(eta, len(block))
     rows, found = _makeable(block, loads, group, tally, q)
     block, loads, tally = block.pick(rows), {k: v.pick(rows) for k, v in loads.items()}, tally.pick(rows)
     high = block.columns[paths[0]]
@@ -329,7 +371,7 @@ def _group(space: Space, block: Block, one: Any, at: At, group: list[int], tally
     picked = np.flatnonzero(~lost)
     b = b[picked]
     if not len(picked):
-        return picked, b, b
+        return numbers[:0], b, b
     # Scuffing is looked at where the rest holds, and asks for more seldom.
     checks = judge.whole(picked, b)
     short = np.flatnonzero(least_margin(checks, q.shown, len(b)) < 0)
@@ -342,18 +384,18 @@ def _group(space: Space, block: Block, one: Any, at: At, group: list[int], tally
         tally.pick(picked).worst([_some(c, lost) for c in checks], lost, q.shown)
         picked, b = picked[~lost], b[~lost]
         if not len(picked):
-            return picked, b, b
+            return numbers[:0], b, b
         judge.whole(picked, b)
-    return rows[picked], b, judge.eta
+    return numbers[rows[picked]], b, judge.eta
 
 
 class _Judge:
-    """The checks of the meshes of a group at some width; teeth are kept as long as the same designs are asked for."""
+    """The checks of the meshes of a group at some width; shapes are kept as long as the same designs are asked for."""
 
     def __init__(self, block: Block, loads: dict[int, Load], group: list[int], paths: list[str]) -> None:
         self.block, self.loads, self.group, self.paths = block, loads, group, paths
         self.last: NDArray[np.intp] | None = None
-        self.teeth: dict[int, Many] = {}
+        self.shaped: dict[int, Shaped] = {}
         self.some: Block = block
         self.at: dict[int, Load] = {}
         self.eta: Array = np.empty(0)
@@ -367,14 +409,13 @@ class _Judge:
 
     def _checks(self, rows: NDArray[np.intp], b: Array, whole: bool) -> list[Check]:
         if self.last is not rows:
-            self.last, self.teeth = rows, {}
-            self.some = self.block.pick(rows)
+            self.last, self.some = rows, self.block.pick(rows)
             self.at = {k: self.loads[k].pick(rows) for k in self.group}
+            self.shaped = {k: shaped(self.some, k, self.at[k]) for k in self.group}
         some = self.some.more(dict.fromkeys(self.paths, b))
         checks: list[Check] = []
         for k in self.group:
-            found, shape, eta = strength(some, k, self.at[k], self.teeth.get(k), whole=whole)
-            self.teeth[k] = shape.teeth
+            found, _, eta = strength(some, k, self.at[k], self.shaped[k], whole=whole)
             checks += found
             if whole and k == self.group[0]:
                 self.eta = eta

@@ -14,7 +14,7 @@ from cooper.document.question import Question
 from cooper.editing.edit import set_many
 from cooper.gears.pair import centre_distance, shift_sum
 from cooper.gears.rack import Rack
-from cooper.gears.tooth import least_x, shift_of_allowance
+from cooper.gears.tooth import least_x, shift_of_allowance, tip_diameter
 from cooper.kinds.known import kind_of
 from cooper.results.present import members_of_mesh
 from cooper.results.solve_stage import solve_duty
@@ -190,6 +190,7 @@ class _Columns:
         self._shifts()
         self._bodies()
         self._widths()
+        self._sizes()
         return Block(self.design, self.columns), self.keep
 
     def _id(self, k: int, i: int) -> str:
@@ -368,6 +369,29 @@ class _Columns:
         q = self.q
         widest = np.minimum(q.b_d_high * small, q.b_m_high * self.m[k])
         return np.minimum(widest, q.b_most) if q.b_most is not None else widest
+
+    def _sizes(self) -> None:
+        """What is too large is seen before anything is rated: rims, tips of gears whose shift is known, distances."""
+        q = self.q
+        if q.d_most is not None:
+            good = np.ones(self.n, dtype=bool)
+            for gear, (k, i) in self.gears.items():
+                rim, x = (self.columns.get(self._gear(k, i, s)) for s in ("d_rim", "x"))
+                if rim is not None:
+                    good &= rim <= q.d_most + 1e-9
+                elif x is not None:
+                    own = members_of_mesh(self.train.stages[k])[i]
+                    good &= tip_diameter(self.z[gear], self.m[k], self.rad, x, own.h_aP) <= q.d_most + 1e-9
+            self.keep["d_most"] = good
+        if q.a_most is not None and not self.train.sets:
+            good = np.ones(self.n, dtype=bool)
+            for k in range(len(self.train.stages)):
+                if (
+                    all(self._gear(k, i, "x") in self.columns for i in (0, 1))
+                    and not self.train.stages[k].kinds[1].inward
+                ):
+                    good &= self._distance(k) <= q.a_most + 1e-9
+            self.keep["a_most"] = good
 
     def _widths(self) -> None:
         """All widths as great as they may be; of stepped ones their own."""

@@ -12,7 +12,7 @@ from cooper.results.result_tree import Check
 
 STEPS = 7
 """Steps of the search, at most."""
-CLOSE = 1.008
+CLOSE = 1.02
 """A width is narrow enough that is within this of one which fails."""
 NARROWER = (0.7, 0.45)
 """Widths, over the widest, that are tried where the widest one fails by little: under its shaft a wide gear leans more."""
@@ -82,7 +82,7 @@ def solve_widths(
         lo, hi, first = bad[rows], good[rows], low[rows]
         # A little above the guess, so that it holds there; where it has gone astray, or comes no nearer, the middle. The least
         # width is looked at where the guess lies beneath it and nothing beneath is known to fail.
-        b = guess[rows] * 1.003
+        b = guess[rows] * 1.006
         astray = (b <= lo) & (lo >= first) | (b >= hi * (1 - 1e-12)) | (step >= HALVING)
         b = np.maximum(np.where(astray, np.sqrt(lo * hi), b), first)
         found = least_margin(judge(rows, b), shown, len(rows))
