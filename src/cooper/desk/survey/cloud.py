@@ -118,7 +118,10 @@ class Cloud(QWidget):
         present: dict[str, float] | None = None,
     ) -> None:
         """Show these points; those that are not kept faintly."""
-        self.values, self.kind, self.kinds, self.keep = values, kind, kinds, keep
+        # What is shown stays as it is while more comes in.
+        self.values, self.kind, self.kinds, self.keep = dict(values), kind, kinds, keep
+        self.edge = self.edge[:0]
+        self.chosen = self.chosen[self.chosen < len(keep)]
         if present is not None:
             self.present = present
         if self.hover >= len(keep):
@@ -380,10 +383,10 @@ class Cloud(QWidget):
         t = self.theme
         p.setBrush(Qt.BrushStyle.NoBrush)
         p.setPen(QPen(t.color("copper"), 1.6))
-        for n in self.chosen[:400].tolist():
-            if n < len(self.keep):
-                p.drawEllipse(self.point(n), 5, 5)
-        if 0 <= self.hover < len(self.keep):
+        there = all(k in self.values for k in self.keys[:2])
+        for n in self.chosen[:400].tolist() if there else ():
+            p.drawEllipse(self.point(n), 5, 5)
+        if there and 0 <= self.hover < len(self.keep):
             p.setPen(QPen(t.color("ink"), 1.6))
             p.drawEllipse(self.point(self.hover), 7, 7)
         if all(k in self.present for k in self.keys[:2]):

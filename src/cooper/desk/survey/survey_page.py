@@ -379,7 +379,7 @@ class SurveyPage(QWidget):
             part.theme = theme
             part.update()
         self.cloud.dress(theme)
-        shown = self.panel.isVisible()
+        shown, typed = self.panel.isVisible(), self._typed()
         old, self.panel = self.panel, AskPanel(theme, self)
         self.panel.go.connect(self._go)
         self.panel.closed.connect(self._close_panel)
@@ -388,6 +388,17 @@ class SurveyPage(QWidget):
         old.deleteLater()
         if shown:
             self.ask(new=self.new)
+            if typed is not None:
+                self.panel.show_asked(*typed, self.session.system, self.panel.title.text())
+
+    def _typed(self) -> tuple[Duty, Question] | None:
+        """What stands on the open panel, where it can be read."""
+        if not self.panel.isVisible():
+            return None
+        try:
+            return self.panel.asked()
+        except OutOfRange:
+            return None
 
     def resizeEvent(self, event: object) -> None:
         self._place_panel()
@@ -401,6 +412,9 @@ class SurveyPage(QWidget):
         self.cloud.system = self.side.system = self.table.rows.system = system
         for row in self.bounds.values():
             row.system = system
+        typed = self._typed()
+        if typed is not None:
+            self.panel.show_asked(*typed, system, self.panel.title.text())
         self.refresh_later.start()
 
     # -- asking

@@ -1,0 +1,312 @@
+"""The survey in the real window: from a duty to a design that holds, bounds, cloud, table, shelf, what is kept, and nonsense."""
+
+import time
+
+import numpy as np
+import pytest
+from PySide6.QtCore import QPointF, Qt
+from PySide6.QtTest import QTest
+from PySide6.QtWidgets import QApplication, QFileDialog
+
+from cooper.desk.widgets.pictures import settle
+from cooper.document.store import open_design
+from cooper.editing.edit import set_many
+from cooper.results.evaluate import evaluate
+
+
+def wait_for(ready, seconds=90.0):
+    until = time.monotonic() + seconds
+    while not ready():
+        QApplication.processEvents()
+        time.sleep(0.005)
+        assert time.monotonic() < until, "it does not come"
+
+
+def asked(window, arrangements, most=4000, **typed):
+    """From the start page to the list, hands on the keyboard."""
+    window.session.saved = window.session.design
+    page = window.open_start()
+    settle()
+    assert page.first.hasFocus()
+    QTest.keyClick(page.first, Qt.Key.Key_Space)
+    settle()
+    survey = window.survey_page
+    panel = survey.panel
+    assert panel.isVisible()
+    assert panel.entries["power"].hasFocus()
+    for key, text in {**typed, "most": str(most)}.items():
+        entry = panel.entries[key]
+        entry.setFocus()
+        entry.selectAll()
+        QTest.keyClicks(entry, text)
+    for key, box in panel.arrangements.items():
+        box.setChecked(key in arrangements)
+    return survey, panel
+
+
+@pytest.mark.parametrize(
+    ("arrangements", "process", "typed", "most"),
+    [
+        (("pair",), "ground", {"power": "4 kW", "n": "1450", "u_wanted": "3.2", "L_h": "10000"}, 4000),
+        (
+            ("two stages",),
+            "ground",
+            {
+                "power": "11 kW",
+                "n": "1470 rpm",
+                "u_wanted": "14.5",
+                "L_h": "20000",
+                "beta_low": "10",
+                "beta_high": "20",
+            },
+            5000,
+        ),
+        (
+            ("planet set",),
+            "sintered",
+            {
+                "power": "0.9 Nm",
+                "n": "6000",
+                "u_wanted": "5.6",
+                "L_h": "500",
+                "d_most": "52",
+                "z_least": "12",
+                "planets": "3 4",
+            },
+            5000,
+        ),
+    ],
+)
+def test_from_an_empty_start_to_a_design_that_holds(window, arrangements, process, typed, most):
+    survey, panel = asked(window, arrangements)
+    panel.process.setCurrentIndex(panel.process.findData(process))
+    panel._process()
+    for key, text in {**typed, "most": str(most)}.items():
+        panel.entries[key].setText(text)
+    QTest.keyClick(panel.entries["u_wanted"], Qt.Key.Key_Return)
+    assert panel.fault.text() == ""
+    wait_for(lambda: survey.task is None and survey.survey is not None)
+    settle()
+    assert len(survey.found) > 0
+    assert survey.table.rows.rowCount() == len(survey.found)
+    # The best margin of the list becomes the design.
+    survey.table.rows.sort_by("worst", add=False)
+    survey.table.rows.sort_by("worst", add=False)
+    best = int(survey.table.rows.order[0])
+    assert survey.found.values["worst"][best] == np.max(survey.found.values["worst"])
+    survey.table.selectRow(0)
+    QTest.keyClick(survey.table, Qt.Key.Key_Space)
+    settle()
+    assert window.pages.currentIndex() == 0
+    results = window.session.results
+    assert min(c.margin for c in results.checks) == pytest.approx(survey.found.values["worst"][best], abs=1e-9)
+    assert min(c.margin for c in results.checks) >= 0
+    assert window.session.design.survey is not None
+    window.session.undo()
+    assert window.session.design.survey is not None
+
+
+def test_nonsense_is_told_at_its_field(window):
+    survey, panel = asked(window, ("pair",))
+    cases = {
+        "power": ("", "ten", "10 m", "-5 kW"),
+        "u_wanted": ("", "0", "nan", "1e99"),
+        "z_least": ("17.5", "2", "99"),
+        "m_low": ("9", "0"),
+        "modules": ("1 two", "0.0001"),
+        "beta_step": ("0", ""),
+        "planets": ("0", "99", "x"),
+        "most": ("0", "1e30"),
+        "b_m_high": ("1",),
+    }
+    good = {key: entry.text() for key, entry in panel.entries.items()}
+    for key, texts in cases.items():
+        for text in texts:
+            panel.entries[key].setText(text)
+            panel.submit()
+            assert panel.fault.text(), (key, text)
+            assert panel.isVisible()
+            assert survey.task is None
+            panel.entries[key].setText(good[key])
+    for box in panel.arrangements.values():
+        box.setChecked(False)
+    panel.submit()
+    assert "arrangement" in panel.fault.text()
+    panel.arrangements["idler"].setChecked(True)
+    panel.submit()
+    assert "distance" in panel.fault.text()
+    QTest.keyClick(panel.entries["power"], Qt.Key.Key_Escape)
+    assert not panel.isVisible()
+
+
+@pytest.fixture
+def surveyed(window):
+    survey, panel = asked(
+        window, ("pair", "planet set"), power="4 kW", n="1450", u_wanted="4", L_h="5000", z_pinion="22"
+    )
+    panel.submit()
+    wait_for(lambda: survey.task is None and survey.survey is not None)
+    settle()
+    return survey
+
+
+def test_bounds_filter_cloud_and_table_at_once(window, surveyed):
+    page, found = surveyed, surveyed.found
+    row = page.bounds["m_n"]
+    row.give(2.0, 3.0)
+    wait_for(lambda: not page.refresh_later.isActive())
+    within = (found.values["m_n"] >= 2.0) & (found.values["m_n"] <= 3.0)
+    assert np.array_equal(page.keep, within)
+    assert page.table.rows.rowCount() == int(np.sum(within))
+    assert row.lost == int(np.sum(~within))
+    page.filter.setText("helical")
+    wait_for(lambda: not page.refresh_later.isActive())
+    assert np.array_equal(page.keep, within & (found.values["beta"] > 0))
+    page.filter.setText("m_q<3")
+    wait_for(lambda: not page.refresh_later.isActive())
+    assert "no quantity" in page.words.text()
+    page.filter.setText("")
+    # Ends are typed too; what is no number stays open.
+    row.open("high")
+    row.editor.setText("three")
+    row._typed("high")
+    assert row.editor is not None
+    row.editor.setText("2,5")
+    row._typed("high")
+    assert row.high == 2.5
+    QTest.keyClick(row, Qt.Key.Key_Delete)
+    wait_for(lambda: not page.refresh_later.isActive())
+    assert page.keep.all()
+
+
+def test_box_lasso_and_edge_choose_the_same_designs_in_cloud_and_table(window, surveyed):
+    page, cloud = surveyed, surveyed.cloud
+    page.show_axes("mass", "S_F", "m_n")
+    settle()
+    cloud.grab()
+    px, py = cloud._px
+    n = int(np.flatnonzero(page.keep)[5])
+    at = QPointF(px[n], py[n])
+    box = [QPointF(at.x() - 12, at.y() - 9), QPointF(at.x() + 12, at.y() + 9)]
+    wanted = np.flatnonzero((np.abs(px - at.x()) <= 12) & (np.abs(py - at.y()) <= 9) & page.keep)
+    assert np.array_equal(cloud.inside(box, "box"), wanted)
+    corners = [box[0], QPointF(box[1].x(), box[0].y()), box[1], QPointF(box[0].x(), box[1].y())]
+    assert set(wanted.tolist()) >= set(cloud.inside(corners, "lasso").tolist()) >= {n}
+    QTest.mousePress(cloud, Qt.MouseButton.LeftButton, pos=box[0].toPoint())
+    QTest.mouseMove(cloud, box[1].toPoint())
+    QTest.mouseRelease(cloud, Qt.MouseButton.LeftButton, pos=box[1].toPoint())
+    assert n in page.table.numbers().tolist()
+    assert set(page.table.numbers().tolist()) == set(cloud.chosen.tolist())
+    page.choose_edge()
+    assert set(page.table.numbers().tolist()) == set(cloud.edge.tolist())
+    v = page.found.values
+    for k in cloud.edge.tolist():
+        assert not np.any(
+            (v["mass"] <= v["mass"][k])
+            & (v["S_F"] >= v["S_F"][k])
+            & ((v["mass"] < v["mass"][k]) | (v["S_F"] > v["S_F"][k]))
+        )
+    cloud.look_at(n)
+    assert page.card.isVisible()
+    page._draw_hover()
+    wait_for(lambda: n in page.results)
+
+
+def test_the_shelf_holds_six_and_shows_what_differs(window, surveyed, tmp_path, monkeypatch):
+    page = surveyed
+    for n in range(7):
+        page.put(n)
+    page.put(-1)
+    wait_for(lambda: len(page.shelf.picks) == 6)
+    assert len(page.picks) == 6
+    page.off_shelf(5)
+    page.put(-1)
+    wait_for(lambda: len(page.shelf.picks) == 6)
+    assert page.shelf.picks[-1].number == -1
+    page.toggle_side()
+    page.grab()
+    text = page.side.as_text()
+    assert "margin of S_H" in text
+    assert len(text.splitlines()[0].split("\t")) == 7
+    for row in page.side.rows():
+        cells = {p.values.get(row) for p in page.shelf.picks}
+        assert len(cells) > 1
+    QTest.keyClick(page.side, Qt.Key.Key_Escape)
+    assert page.middle.currentIndex() == 0
+    page.take(2)
+    settle()
+    assert window.session.design.survey.shelf == (0, 1, 2, 3, 4)
+    # Saved, opened in another session: the designs are there, and say what has changed since.
+    path = tmp_path / "kept.cooper.json"
+    assert window.save_to(path)
+    window.open_demo("winch")
+    assert page.found is None
+    window.open_path(path)
+    window.open_survey()
+    wait_for(lambda: page.task is None and page.found is not None and len(page.shelf.picks) == 5)
+    settle()
+    worst = page.found.values["worst"]
+    assert min(c.margin for c in evaluate(page.found.design(0)).checks) == pytest.approx(worst[0], abs=1e-9)
+    window.session.edit(lambda d, _r: set_many(d, {"train.duty.L_h": 777.0}), "L_h")
+    settle()
+    assert "L_h" in page.words.text()
+    page.take(1)
+    assert window.session.design.train.duty.L_h == 777.0
+    out = tmp_path / "table.csv"
+    monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *a, **k: (str(out), ""))
+    window.run("survey_table")
+    settle()
+    assert len(out.read_text().splitlines()) == len(page.found) + 1
+    assert open_design(path).survey is not None
+
+
+def test_a_search_is_stopped_with_what_is_found_and_another_design_drops_it(window):
+    survey, panel = asked(window, ("two stages",), most=60000, power="11 kW", n="1470", u_wanted="14.5", L_h="20000")
+    panel.submit()
+    wait_for(lambda: survey.found is not None and len(survey.found) > 0)
+    start = time.monotonic()
+    survey.stop()
+    assert time.monotonic() - start < 0.1
+    assert survey.task is None
+    many = len(survey.found)
+    wait_for(lambda: survey.survey is not None)
+    settle()
+    assert len(survey.found) == many
+    assert not survey.survey.whole
+    assert "not searched to the end" in survey.words.text()
+    survey.sweep(survey.question())
+    window.session.saved = window.session.design
+    window.open_demo("focuser")
+    settle()
+    assert survey.found is None
+    assert window.session.design.survey is None
+    survey.close_in()
+    wait_for(lambda: survey.task is None)
+    settle()
+    assert all("around" in survey.found.label(n) for n in range(min(len(survey.found), 3)))
+
+
+def test_nothing_found_offers_the_least_change(window):
+    survey, panel = asked(window, ("pair",), power="40 kW", n="1450", u_wanted="4", m_high="1.25")
+    panel.submit()
+    wait_for(lambda: survey.task is None and survey.survey is not None)
+    assert len(survey.found) == 0
+    wait_for(lambda: survey.findChild(object, "relax_m_high") is not None)
+    survey.findChild(object, "relax_m_high").click()
+    wait_for(lambda: survey.task is None and survey.survey is not None and len(survey.found) > 0)
+    settle()
+    assert survey.question().m_high > 1.25
+
+
+def test_a_theme_units_and_the_smallest_window_keep_the_page_whole(window, surveyed):
+    surveyed.ask()
+    window.run("theme")
+    window.run("units")
+    window.resize(1024, 700)
+    settle()
+    assert surveyed.panel.isVisible()
+    assert surveyed.panel.width() <= surveyed.width()
+    assert "lbf" in surveyed.panel.entries["power"].text() or "hp" in surveyed.panel.entries["power"].text()
+    window.grab()
+    window.run("theme")
+    window.run("units")

@@ -1,0 +1,210 @@
+"""What a survey found: bounds that take nothing away that holds, the edge, filters, packing, closing in, what would have to give."""
+
+import csv
+
+import numpy as np
+import openpyxl
+import pytest
+
+from cooper.demo import DEMOS, demo
+from cooper.document.duty import Duty
+from cooper.document.question import asked
+from cooper.document.store import open_design, save_design
+from cooper.errors import OutOfRange
+from cooper.exchange.survey_table import save_survey
+from cooper.results.evaluate import QUICK, evaluate
+from cooper.survey.edge import best_edge
+from cooper.survey.filters import chosen
+from cooper.survey.found import Found, packed, reopened, survey_of, unpacked
+from cooper.survey.patterns import from_duty
+from cooper.survey.rated import Load, strength
+from cooper.survey.relax import each_relaxed
+from cooper.survey.rounding import each_rounded, mass_of
+from cooper.survey.search import plan
+from cooper.survey.task import at_once, numbers_of
+from cooper.survey.too_weak import too_weak
+from cooper.survey.yardsticks import YARDSTICKS
+
+DUTY = Duty(P=4000, n=1450, u_wanted=4.0, u_tol=2.0, L_h=5000, K_A=1.25)
+
+
+@pytest.fixture(scope="module")
+def found():
+    base = from_duty(DUTY, "ground")
+    question = asked(process="ground", arrangements=("pair", "planet set"), z_pinion=24, shown=("factor",))
+    return base, at_once(question, base)
+
+
+@pytest.mark.parametrize("process", ["cut", "ground"])
+@pytest.mark.parametrize("arrangement", ["pair", "internal", "two stages", "double helix"])
+def test_what_is_called_too_weak_never_holds(process, arrangement):
+    base = from_duty(DUTY.model_copy(update={"P": 15000}), process)
+    made = plan(asked(process=process, arrangements=(arrangement,), shown=("factor",)), base)
+    weak_ones = 0
+    for space in made.spaces:
+        block, _ = space.block(np.linspace(0, space.size - 1, 600).astype(np.int64))
+        rng = np.random.default_rng(5)
+        n = len(block)
+        narrower = {
+            p: np.maximum(v * rng.uniform(0.3, 1.0, n), 0.5) for p, v in block.columns.items() if p.endswith(".b")
+        }
+        block = block.more(narrower)
+        load = Load(rng.uniform(5, 400, n), rng.uniform(5, 300, n))
+        with np.errstate(all="ignore"):
+            checks, _, _ = strength(block, 0, load, whole=False)
+            weak = too_weak(block.pair(0, load.T, load.omega), 1.0)
+        margin = next(c.margin for c in checks if c.symbol == "S_H" and c.index == 1)
+        assert not np.any(weak & (margin >= 0))
+        weak_ones += int(np.sum(weak))
+    assert weak_ones > 20
+
+
+def test_edge_against_every_pair():
+    rng = np.random.default_rng(2)
+    values = {"mass": rng.integers(0, 40, 400) / 10, "worst": rng.integers(0, 40, 400) / 100, "length": rng.random(400)}
+    values["length"][7] = np.nan
+    for x, y in (("mass", "worst"), ("length", "mass"), ("worst", "length")):
+        a, b = (values[k] * -float(YARDSTICKS[k].better) for k in (x, y))
+        edge = set(best_edge(values, x, y).tolist())
+        points = {(a[n], b[n]) for n in edge}
+        for n in range(400):
+            if np.isnan(a[n]) or np.isnan(b[n]):
+                assert n not in edge
+                continue
+            beaten = np.any((a <= a[n]) & (b <= b[n]) & ((a < a[n]) | (b < b[n])))
+            assert beaten != ((a[n], b[n]) in points)
+
+
+def test_filters_and_their_refusals(found):
+    _, all_ = found
+    v = all_.values
+    assert np.array_equal(chosen(all_, "m_n<3, S_F>=1.5"), (v["m_n"] < 3) & (v["S_F"] >= 1.5))
+    assert np.array_equal(chosen(all_, "worst>=5% helical"), (v["worst"] >= 0.05) & (v["beta"] > 0))
+    assert np.array_equal(
+        chosen(all_, "not planet z_1=20"),
+        np.array(["planet" not in all_.label(n) for n in range(len(all_))]) & (v["z_1"] == 20),
+    )
+    for text, reason in (
+        ("m_x<3", "no quantity"),
+        ("m_n<", "no arrangement"),
+        ("m_n<three", "number is needed"),
+        ("purple", "no arrangement"),
+        ("<>", "condition"),
+    ):
+        with pytest.raises(OutOfRange, match=reason):
+            chosen(all_, text)
+
+
+def test_kept_with_the_document_and_read_again_to_the_same_numbers(found, tmp_path):
+    base, all_ = found
+    kept = base.model_copy(update={"survey": survey_of(all_, base)})
+    path = tmp_path / "kept.cooper.json"
+    save_design(kept, path)
+    again = open_design(path)
+    assert again == kept
+    first, *batches = reopened(again.survey)
+    assert isinstance(first, Found)
+    for batch in batches:
+        first.add(batch)
+    assert len(first) == len(all_)
+    assert again.survey.possible == all_.possible
+    order = [np.lexsort((f.values["mass"], f.values["u"], f.values["worst"])) for f in (first, all_)]
+    for key in ("mass", "S_F", "S_H", "worst", "eta", "length", "cost"):
+        assert np.allclose(first.values[key][order[0]], all_.values[key][order[1]], rtol=1e-9, equal_nan=True), key
+    # Any of them is a design, with the survey in it.
+    design = first.design(3, again)
+    assert design.survey == again.survey
+    assert min(c.margin for c in evaluate(design).checks) == pytest.approx(first.values["worst"][3], abs=1e-9)
+    assert again.survey.stale(DUTY.model_copy(update={"L_h": 1.0})) == ("L_h",)
+    # Fewer are kept where there are many: those on the edge of mass and margin are among them.
+    few = unpacked(again.survey.model_copy(update={"found": packed(all_, 60)}))
+    assert len(few) == 60
+    edge = best_edge(all_.values, "mass", "worst")
+    assert len(edge) < 60
+
+
+@pytest.mark.parametrize(
+    "broken",
+    [
+        "",
+        "no base64 at all",
+        "aGVsbG8=",
+        "eJyLrlZKSS3OTM9TslKortVRUErOzynNzSsGcZUqgGS0YWxtbSwAAQUMow==",
+        "eJyrVspPylKyUqpWyk4tUrJSMlSqBQAvPQUM=",
+    ],
+)
+def test_a_broken_survey_in_a_file_is_told_and_harms_nothing(found, broken):
+    base, all_ = found
+    survey = survey_of(all_, base).model_copy(update={"found": broken})
+    if not broken:
+        assert len(unpacked(survey)) == 0
+        return
+    with pytest.raises(OutOfRange, match="cannot be read"):
+        unpacked(survey)
+
+
+def test_tables_read_back_by_other_readers(found, tmp_path):
+    _, all_ = found
+    rows = [4, 0, 2]
+    save_survey(all_, tmp_path / "t.csv", ["mass", "S_F"], rows)
+    with open(tmp_path / "t.csv", newline="", encoding="utf-8") as file:
+        lines = list(csv.reader(file))
+    assert lines[0][-2:] == ["mass [kg]", "S_F"]
+    assert [float(line[-2]) for line in lines[1:]] == [all_.values["mass"][n] for n in rows]
+    save_survey(all_, tmp_path / "t.xlsx", None, rows)
+    book = openpyxl.load_workbook(tmp_path / "t.xlsx")
+    sheet = book["Designs"]
+    heads = [c.value for c in sheet[1]]
+    assert sheet.cell(2, heads.index("mass [kg]") + 1).value == pytest.approx(all_.values["mass"][4])
+    assert any("taken away" in str(c.value) for c in book["What was searched"]["A"])
+    with pytest.raises(ValueError, match="written as"):
+        save_survey(all_, tmp_path / "t.docx")
+
+
+@pytest.mark.parametrize("name", [n for n in DEMOS if n not in ("dome-rack",)])
+def test_closing_in_finds_designs_around_the_present_one(name):
+    design = demo(name)
+    now = numbers_of(design)
+    results = evaluate(design)
+    assert now["worst"] == pytest.approx(min(c.margin for c in results.checks), abs=1e-9)
+    assert now["mass"] == pytest.approx(mass_of(design, results), rel=1e-9)
+    everything = ("factor", "clash", "S_H", "S_F", "S_Hst", "S_Heq", "S_Feq", "lambda_t", "c_F", "undercut")
+    found = at_once(
+        asked(shown=everything, most=400, b_m_low=3.0, b_d_high=3.0, widths="stepped", b_steps=1), design, 0
+    )
+    if name != "filter-wheel":
+        assert len(found), found.gone
+    for n in range(0, len(found), max(len(found) // 4, 1)):
+        near = evaluate(found.design(n), QUICK)
+        assert found.values["worst"][n] == pytest.approx(min(c.margin for c in near.checks), rel=1e-9, abs=1e-9)
+        assert near.train.u == pytest.approx(design.train.duty.u_wanted or results.train.u, rel=0.021)
+
+
+def test_nothing_found_is_not_the_end():
+    base = from_duty(DUTY, "ground")
+    question = asked(process="ground", arrangements=("pair",), m_high=1.0, z_pinion=20, shown=("factor",))
+    assert len(at_once(question, base)) == 0
+    ways = {}
+    for way in each_relaxed(question, base):
+        ways[way.key] = way
+        if len(ways) == 3:
+            break
+    better = ways["m_high"]
+    assert better.value is not None
+    assert len(at_once(better.question, base)) > 0
+    # The least: the standard module before it leaves nothing.
+    smaller = question.model_copy(update={"m_high": {1.25: 1.125, 1.375: 1.25, 1.5: 1.375, 1.75: 1.5}[better.value]})
+    assert len(at_once(smaller, base)) == 0
+
+
+def test_rounding_says_what_it_costs():
+    design = demo("winch")
+    before = evaluate(design)
+    ways = list(each_rounded(design))
+    assert {w.words for w in ways} >= {"all widths up to the next 5 mm"}
+    for way in ways:
+        again = evaluate(way.design)
+        assert way.worst == pytest.approx(min(c.margin for c in again.checks))
+        assert way.mass == pytest.approx(mass_of(way.design, again) / mass_of(design, before) - 1)
+    wide = next(w for w in ways if w.words.startswith("all widths up to the next 5"))
+    assert all(g.b % 5 == pytest.approx(0) for s in wide.design.train.stages for g in s.members)
