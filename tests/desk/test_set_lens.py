@@ -40,9 +40,9 @@ def test_a_set_opens_whole_and_its_tags_keep_it_one(window):
     s = window.session
     typed(window, "planets_z", "22")
     assert s.state.label == "planets z 22"
-    assert [g["z"] for st in s.results.stages for g in st.gears] == [15, 22, 22, -59]
-    typed(window, "the_set_n_planets", "4")
-    assert s.results.sets[0].planets == 4
+    assert [g["z"] for st in s.results.stages for g in st.gears] == [19, 22, 22, -63]
+    typed(window, "the_set_n_planets", "3")
+    assert s.results.sets[0].planets == 3
     typed(window, "the_set_envelope", "44")
     assert s.results.sets[0].values["envelope"] == pytest.approx(44.0)
     # The ring's shift typed: the sun's gives way, the planet stays.
@@ -196,17 +196,19 @@ def test_an_arrangement_is_taken_by_a_click(window):
 
 
 def test_warnings_and_the_worst_of_the_train_are_in_sight_without_being_asked_for(window):
-    """The focuser with a sun of 16 teeth: planets uneven, ratio off, load at the tip, typical strengths."""
+    """The focuser with three planets and a sun of 16 teeth: planets uneven, ratio off, load at the tip, typical strengths."""
     window.open_demo("focuser")
     s = window.session
-    s.edit(lambda d, _r: change_count(d, 0, 0, 16, 1), "sun 16")
+    # A deeper root leaves the flanks their reach.
+    deeper = {"train.sets.0.planets": 3, "train.stages.0.members.1.h_fP": 1.35}
+    s.edit(lambda d, _r: change_count(set_many(d, deeper), 0, 0, 16, 1), "sun 16")
     settle()
     assert s.results.verdict == "short"
     texts = [n.text for n in s.results.warnings()]
     assert "cannot stand evenly" in texts[0] and len(set(texts)) == len(texts) == 4
     assert window.margins.count.text() == "4 warnings"
     row = next(w for w in window.margins.warnings if w.note.counts)
-    assert row.isVisibleTo(window.margins) and "1.62 deg off" in row.toolTip() and "verdict thin" in row.toolTip()
+    assert row.isVisibleTo(window.margins) and "1.28 deg off" in row.toolTip() and "verdict thin" in row.toolTip()
     window.bench.set_lens("set")
     settle()
     marked = {t.field.key for t in window.bench.set.findChildren(Tag) if t.warning() is not None and not t.isHidden()}

@@ -12,6 +12,7 @@ from cooper.desk.widgets.pictures import settle
 from cooper.document.store import open_design
 from cooper.editing.edit import set_many
 from cooper.results.evaluate import evaluate
+from cooper.survey.found import unpacked
 
 
 def wait_for(ready, seconds=90.0):
@@ -276,10 +277,14 @@ def test_a_search_is_stopped_with_what_is_found_and_another_design_drops_it(wind
     assert "not searched to the end" in survey.words.text()
     survey.sweep(survey.question())
     window.session.saved = window.session.design
-    window.open_demo("focuser")
+    window.open_demo("battery-lift")
     settle()
     assert survey.found is None
     assert window.session.design.survey is None
+    # One that holds a survey shows its own.
+    window.open_demo("focuser")
+    wait_for(lambda: survey.task is None and survey.found is not None)
+    assert len(survey.found) == len(unpacked(window.session.design.survey))
     survey.close_in()
     wait_for(lambda: survey.task is None)
     settle()

@@ -17,13 +17,13 @@ TEXT = (Path(__file__).parents[2] / "src/cooper/demo/mirror-cover.json").read_te
 
 def test_a_saved_design_opens_the_same_and_keeps_what_it_does_not_know(tmp_path):
     tree = json.loads(TEXT)
-    tree["survey"] = {"later": [1, 2]}
+    tree["measured"] = {"later": [1, 2]}
     tree["train"]["gears"]["gear2"]["colour of the paint"] = "grey"
     first = read_design(json.dumps(tree))
     save_design(first, tmp_path / "a.json")
     again = open_design(tmp_path / "a.json")
     assert again == first
-    assert json.loads((tmp_path / "a.json").read_text())["survey"] == {"later": [1, 2]}
+    assert json.loads((tmp_path / "a.json").read_text())["measured"] == {"later": [1, 2]}
     assert "grey" in (tmp_path / "a.json").read_text()
 
 
@@ -96,12 +96,19 @@ def test_the_published_pages_are_those_of_the_program():
 
 @pytest.mark.parametrize("file", sorted((Path(__file__).parent / "files").glob("*.json")), ids=lambda f: f.name)
 def test_files_of_older_programs_open_and_come_to_the_same_teeth(file, tmp_path):
-    """Written before gears had identities; some before suns of two rings could be driven and least safeties stood at gears."""
+    """Written before gears had identities; some before suns of two rings could be driven and least safeties stood at gears; some before a
+    survey could be kept."""
     d = open_design(file)
     r = evaluate(d)
     old = json.loads(file.read_text(encoding="utf-8"))
-    for stage, s in zip(old["train"]["stages"], r.stages, strict=True):
-        assert [g["z"] for g in stage["members"]] == [g["z"] for g in s.gears]
+    if old["version"] == 1:
+        teeth = [[g["z"] for g in stage["members"]] for stage in old["train"]["stages"]]
+    else:
+        gears, meshes = old["train"]["gears"], old["train"]["meshes"]
+        named = [meshes[s["mesh"]] for group in old["train"]["groups"] for s in group["stages"]]
+        teeth = [[gears[m["driver"]]["z"], gears[m["driven"]]["z"]] for m in named]
+    for counts, s in zip(teeth, r.stages, strict=True):
+        assert counts == [g["z"] for g in s.gears]
         assert all(g["S_F"] > 0 for g in s.gears)
     save_design(d, tmp_path / "again.cooper.json")
     assert open_design(tmp_path / "again.cooper.json") == d

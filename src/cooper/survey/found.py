@@ -14,7 +14,7 @@ from numpy.typing import NDArray
 from pydantic import ValidationError
 
 from cooper.arrays import Array
-from cooper.document.models import Design
+from cooper.document.models import Design, set_of
 from cooper.document.question import MOST_FOUND, Question, Survey
 from cooper.errors import OutOfRange
 from cooper.survey.block import Block
@@ -82,12 +82,35 @@ class Found:
             b = batch.values.get(k, np.full(n, np.nan))
             self.values[k] = np.concatenate((a, b))
 
+    def teeth(self, n: int) -> str:
+        """The counts of a design: of each stage, or of a set whole, the gears in the order of the power.
+
+        A stage as 19/65, a planet set as 19/31/81.
+        """
+        block, row = self.blocks[int(self.pattern[n])], int(self.row[n])
+        told: list[str] = []
+        seen: set[str] = set()
+        for k, stage in enumerate(block.design.train.stages):
+            mesh, part = stage.meshes[0], []
+            for i, member in enumerate((mesh.driver, mesh.driven)):
+                gear = stage.members[member]
+                if gear.id not in seen:
+                    seen.add(gear.id)
+                    column = block.of_gear(k, i, "z")
+                    part.append(f"{abs(gear.z) if column is None else abs(int(column[row]))}")
+            one = set_of(block.design.train, k)
+            if one is not None and k > one.first:
+                told[-1] += "".join(f"/{z}" for z in part)
+            else:
+                told.append("/".join(part))
+        return "  ".join(told)
+
     def label(self, n: int) -> str:
-        """Arrangement, materials and rack of a design, in words."""
+        """Arrangement, counts and materials of a design, in words."""
         p = self.patterns[int(self.pattern[n])]
         spur = float(self.values["beta"][n]) == 0
         label = ("spur " if spur else "helical ") + p.label if p.label in ("pair", "pinion in a ring") else p.label
-        return f"{label}, {p.materials}"
+        return f"{label}  {self.teeth(n)},  {p.materials}"
 
     def design(self, n: int, base: Design | None = None) -> Design:
         """A design found; what is not the gears' (name, place, the survey itself) is that of ``base``."""

@@ -35,6 +35,8 @@ BLOCK = 4_096
 """Candidates that are rated at once: their arrays fit the cache."""
 AGAIN = 3
 """How often widths are widened where the whole rating finds a little less than the solver did."""
+FIRST = 160
+"""Candidates of the first chunk of each pattern, so that something is seen at once."""
 MOST_POSSIBLE = 1e12
 """Candidates above which a survey is refused."""
 
@@ -187,7 +189,7 @@ def _jobs(made: Plan) -> list[tuple[int, int, int]]:
     rows: list[list[tuple[int, int, int]]] = []
     for i in range(len(made.spaces)):
         size = len(made.numbers(i))
-        edges = [0, min(BLOCK // 4, size)]
+        edges = [0, min(FIRST, size)]
         while edges[-1] < size:
             edges.append(min(edges[-1] + CHUNK, size))
         rows.append([(i, a, b) for a, b in itertools.pairwise(edges) if b > a])

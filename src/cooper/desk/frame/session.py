@@ -120,6 +120,8 @@ class Session(QObject):
         self.at = 0
         self.saved: Design | None = design
         self.stamp = stamp_of(path)
+        # Results laid under the drawing in place of those before, as of a design that is looked at in a survey.
+        self.laid: Results | None = None
         self._at_hand: list[int] = []
         self._waiting: deque[Callable[[], None]] = deque()
         self._task: Task | None = None
@@ -141,6 +143,11 @@ class Session(QObject):
         """The state that the present one was made from."""
         parent = self.state.parent
         return None if parent is None else self.states[parent]
+
+    @property
+    def ghost(self) -> Results | None:
+        """What lies faintly under the drawing: what was laid there, else the state before."""
+        return self.laid if self.laid is not None else self.before.results if self.before is not None else None
 
     @property
     def changed_on_disk(self) -> bool:
@@ -228,6 +235,7 @@ class Session(QObject):
 
     def _changed(self) -> None:
         """Tell that another state is the present one, with a selection that it has."""
+        self.laid = None
         before = self._at_hand
         self._at_hand = [at for at in before if at != self.at][-AT_HAND:] + [self.at]
         for at in before:

@@ -238,7 +238,14 @@ class Window(QMainWindow):
         return self.survey_page
 
     def leave_survey(self) -> None:
-        """Back to the Bench."""
+        """Back to the Bench, the design that was marked laid under its drawing."""
+        page = self.survey_page
+        if page is not None and self.pages.currentIndex():
+            laid = page.results.get(page.now())
+            if laid is not None and laid is not self.session.laid:
+                self.session.laid = laid
+                self.bench.drawing.refresh()
+                self.bench.set.update()
         self.pages.setCurrentIndex(0)
         self.bench.setFocus()
 

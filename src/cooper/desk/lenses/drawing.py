@@ -178,12 +178,12 @@ class MeshDrawing(QGraphicsView):
         stage = self.stage
         for i, item in enumerate(self.gears):
             item.show_gear(stage, i)
-        before = self.session.before
-        ghost = before is not None and self.show_ghost and self.session.stage < len(before.results.stages)
+        before = self.session.ghost
+        ghost = before is not None and self.show_ghost and self.session.stage < len(before.stages)
         for i, item in enumerate(self.ghosts):
             item.setVisible(ghost)
             if ghost and before is not None:
-                item.show_gear(before.results.stages[self.session.stage], i)
+                item.show_gear(before.stages[self.session.stage], i)
         if self.fitted:
             self._fit()
         self.place()
@@ -200,9 +200,9 @@ class MeshDrawing(QGraphicsView):
     def place(self) -> None:
         """Put every gear in its place and phase for the present roll."""
         stages = [(self.gears, self.stage)]
-        before = self.session.before
+        before = self.session.ghost
         if self.ghosts[0].isVisible() and before is not None:
-            stages.append((self.ghosts, before.results.stages[self.session.stage]))
+            stages.append((self.ghosts, before.stages[self.session.stage]))
         for items, stage in stages:
             for item, x, motion in zip(
                 items, (0.0, stage.wheel_x), stage.motions(self.roll, self.stand_side), strict=True

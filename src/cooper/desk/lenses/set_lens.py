@@ -265,14 +265,14 @@ class SetLens(Lens):
         return self.session.stage - self.shown.first
 
     def _ghost(self, p: QPainter, scale: float) -> None:
-        """The same set in the state before, as outlines."""
-        before, n = self.session.before, self.number
-        if before is None or n is None or not self.show_ghost or n >= len(before.results.sets):
+        """The same set in the state before, or as it was laid there, as outlines."""
+        before, n = self.session.ghost, self.number
+        if before is None or n is None or not self.show_ghost or n >= len(before.sets):
             return
-        old, now = before.results.sets[n], self.shown
-        if old.kind != now.kind or before.results.part(old).stages == self.session.results.part(now).stages:
+        old, now = before.sets[n], self.shown
+        if old.kind != now.kind or before.part(old).stages == self.session.results.part(now).stages:
             return
-        painter = self.painter_of(before.results, old, "before")
+        painter = self.painter_of(before, old, "before")
         present = self._forms(self.painter_of(self.session.results, now, "now"))
         pen = QPen(self.theme.color("copper", 0.65), 1.0)
         pen.setCosmetic(True)

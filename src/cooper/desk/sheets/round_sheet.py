@@ -14,7 +14,7 @@ from cooper.survey.rounding import Rounded
 
 COLUMNS = {
     "rounded": lambda r: r.words,
-    "mass %": lambda r: f"{100 * r.mass:+.1f}",
+    "mass %": lambda r: f"{round(100 * r.mass, 1) + 0.0:+.1f}",
     "worst margin %": lambda r: f"{100 * r.worst:.1f}",
     "before %": lambda r: f"{100 * r.worst_before:.1f}",
     "verdict": lambda r: r.results.verdict,

@@ -587,6 +587,7 @@ class SurveyPage(QWidget):
 
     def _design_changed(self) -> None:
         if self.isVisible():
+            self.reopen()
             self._mark_present()
             self._say()
         if -1 in self.picks:
@@ -711,12 +712,14 @@ class SurveyPage(QWidget):
         return self.cloud.hover
 
     def _picked(self, numbers: NDArray[np.int64]) -> None:
-        self.cloud.choose(numbers)
         self.table.mark(numbers)
-        self._say()
+        self._chosen(numbers)
 
     def _chosen(self, numbers: NDArray[np.int64]) -> None:
         self.cloud.choose(numbers)
+        if len(numbers) == 1:
+            # It will lie under the Bench's drawing.
+            self._look_into(int(numbers[0]))
         self._say()
 
     def _shelf_chosen(self, number: int) -> None:
@@ -750,7 +753,11 @@ class SurveyPage(QWidget):
         self.card.show_design(found.label(n), lines, results, self.cloud.point(n).toPoint())
 
     def _draw_hover(self) -> None:
-        n, found = self.cloud.hover, self.found
+        self._look_into(self.cloud.hover)
+
+    def _look_into(self, n: int) -> None:
+        """Evaluate a design found, beside the window; the one asked for before is not wanted any more."""
+        found = self.found
         if found is None or not 0 <= n < len(found) or n in self.results:
             return
         if self.hover_task is not None:

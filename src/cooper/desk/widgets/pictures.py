@@ -49,6 +49,32 @@ def _solid(window: Window) -> None:
     window.bench.view("train").refine(2)
 
 
+def _survey(window: Window) -> None:
+    """The kept survey, with a design under the pointer and three on the shelf."""
+    page = window.open_survey()
+    settle()
+    if page.found is None or not len(page.found):
+        return
+    page.cloud.grab()
+    edge = page.cloud.edge
+    for share in (0.05, 0.3, 0.8):
+        page.put(int(edge[int(share * (len(edge) - 1))]))
+    settle()
+    n = int(edge[len(edge) // 2])
+    page.cloud.look_at(n)
+    page._draw_hover()
+    settle()
+
+
+def _survey_side(window: Window) -> None:
+    _survey(window)
+    page = window.open_survey()
+    page.put(-1)
+    settle()
+    page.cloud.look_at(-1)
+    page.toggle_side()
+
+
 LENSES: dict[str, Callable[[Window], object]] = {
     "teeth": lambda window: window.bench.set_lens("teeth"),
     "whole set": lambda window: window.bench.set_lens("set"),
@@ -75,6 +101,10 @@ LENSES: dict[str, Callable[[Window], object]] = {
     "points": lambda window: window.open_sheet("flank_points"),
     "formulas": lambda window: window.open_sheet("formulas"),
     "notes": lambda window: window.open_sheet("notes"),
+    "survey": _survey,
+    "shelf": _survey_side,
+    "from a duty": lambda window: window.begin_from_duty(),
+    "round": lambda window: window.open_sheet("round"),
 }
 """What is shown, by name."""
 
