@@ -232,8 +232,19 @@ def test_the_shelf_holds_six_and_shows_what_differs(window, surveyed, tmp_path, 
     for row in page.side.rows():
         cells = {p.values.get(row) for p in page.shelf.picks}
         assert len(cells) > 1
+    page.side.copy()
+    assert QApplication.clipboard().text() == text
+    assert not QApplication.clipboard().image().isNull()
+    monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *a, **k: (str(tmp_path / "shelf.pdf"), ""))
+    page.side.printing.emit()
+    assert (tmp_path / "shelf.pdf").read_bytes().startswith(b"%PDF")
+    monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *a, **k: (str(tmp_path / "no" / "shelf.pdf"), ""))
+    page.side.printing.emit()
+    assert "Not saved" in window.notice.text.text()
     QTest.keyClick(page.side, Qt.Key.Key_Escape)
     assert page.middle.currentIndex() == 0
+    page.table.give_column("eta", True)
+    assert window.settings.text("survey_columns", "").split()[-1] == "eta"
     page.take(2)
     settle()
     assert window.session.design.survey.shelf == (0, 1, 2, 3, 4)

@@ -206,3 +206,35 @@ def test_several_processes_find_the_same_and_end_when_they_are_not_wanted():
     some = run(made, 2)
     next(some)
     some.close()
+
+
+def test_shifts_by_rule_do_what_the_rule_says():
+    """Equal root safeties, equal sliding, no more than undercut asks for, none: seen in what `evaluate` gives."""
+    base = from_duty(DUTY, "ground")
+    small = {"z_least": 14, "z_pinion": 22, "modules": (2.0, 2.5, 3.0), "beta_high": 0.0, "x_high": 0.4, "x_step": 0.4}
+    apart = {}
+    for rule in ("root", "sliding", "least", "none"):
+        made, *found = search(
+            asked(process="ground", arrangements=("pair",), share=rule, shown=("factor", "undercut"), **small), base, 1
+        )
+        roots, slides, shifts = [], [], []
+        for batch in found:
+            block = Block(made.spaces[batch.pattern].design, batch.columns)
+            for row in range(0, len(batch), 3):
+                stage = evaluate(block.design_at(row), QUICK).stages[0]
+                one, two = stage.gears
+                roots.append(abs(np.log(one.S_F / two.S_F)))
+                slides.append(abs(one.zeta_f - two.zeta_f))
+                shifts.append((one.x, one.x_min + one.x - one.x_E, stage.mesh.x_sum))
+        assert len(roots) > 20, rule
+        apart[rule] = (np.median(roots), np.median(slides))
+        if rule == "none":
+            assert all(
+                x == pytest.approx(max(0.0, np.ceil(1000 * least) / 1000), abs=2e-3)
+                for x, least, total in shifts
+                if total == 0
+            )
+        if rule == "least":
+            assert all(x >= least - 1e-3 for x, least, _ in shifts)
+    assert apart["root"][0] < 0.01 < apart["sliding"][0]
+    assert apart["sliding"][1] < 0.02 < apart["root"][1]

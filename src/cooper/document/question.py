@@ -64,6 +64,9 @@ class Question(Model):
     racks: Annotated[tuple[str, ...], Field(min_length=1, max_length=6)] = Field(
         ("ISO 53 A",), description="basic racks that are tried; the pressure angle comes with them"
     )
+    classes: Annotated[tuple[int, ...], Field(max_length=6)] = Field(
+        (), description="flank tolerance classes of external gears that are tried; empty for the process's own"
+    )
     z_least: int = Field(17, ge=5, le=200, description="least count of a pinion, sun or planet")
     z_pinion: int = Field(30, ge=5, le=400, description="greatest count of a pinion or sun")
     z_most: int = Field(150, ge=6, le=1000, description="greatest count of a wheel or planet")
@@ -124,6 +127,8 @@ class Question(Model):
                 raise ValueError(f"the least {words}, {low:g}, lies above the greatest, {high:g}")
         if any(not 1 <= n <= 12 for n in self.planets):
             raise ValueError("a set is searched with 1 to 12 planets")
+        if any(not 1 <= n <= 12 for n in self.classes):
+            raise ValueError("flank tolerance classes lie between 1 and 12")
         if any(not 0.05 <= m <= 50 for m in self.modules):
             raise ValueError("modules lie between 0.05 and 50 mm")
         if "idler" in self.arrangements and self.a_w is None:

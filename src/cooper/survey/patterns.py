@@ -105,10 +105,12 @@ def patterns(question: Question, base: Design) -> Iterator[Pattern]:
     for arrangement in question.arrangements:
         for choice in question.materials:
             for rack in question.racks:
-                plain = _dressed(_one_stage(base), way, choice, rack)
-                for label, design in MAKERS[arrangement](plain, question):
-                    ring = choice.ring or choice.wheel
-                    yield Pattern(arrangement, _rings(design, way, ring), choice.words, rack, label)
+                for Q in question.classes or (way.Q,):
+                    plain = _dressed(_one_stage(base), way, choice, rack, Q)
+                    of = choice.words if len(question.classes) < 2 else f"{choice.words}, class {Q}"
+                    for label, design in MAKERS[arrangement](plain, question):
+                        ring = choice.ring or choice.wheel
+                        yield Pattern(arrangement, _rings(design, way, ring), of, rack, label)
 
 
 def _one_stage(base: Design) -> Design:
@@ -152,7 +154,7 @@ def _one_stage(base: Design) -> Design:
     return validated(tree)
 
 
-def _dressed(design: Design, way: Process, choice: MaterialChoice, rack: str) -> Design:
+def _dressed(design: Design, way: Process, choice: MaterialChoice, rack: str, Q: int) -> Design:
     """The pair of the materials, the rack and the ways of a process."""
     profile = rack_profiles()[rack]
     plastic = is_plastic(choice.pinion.group) or is_plastic(choice.wheel.group)
@@ -162,7 +164,7 @@ def _dressed(design: Design, way: Process, choice: MaterialChoice, rack: str) ->
         at = f"{base}members.{n}."
         changes |= {
             at + "material": material.model_dump(),
-            at + "Q": way.Q,
+            at + "Q": Q,
             at + "Rz_H": way.Rz_H,
             at + "Rz_F": way.Rz_F,
         }

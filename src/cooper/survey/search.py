@@ -21,6 +21,7 @@ from cooper.results.result_tree import Check
 from cooper.results.solve_stage import solve_duty
 from cooper.stock.materials import is_plastic
 from cooper.survey.block import Block
+from cooper.survey.equal_roots import equal_roots
 from cooper.survey.patterns import Pattern, patterns
 from cooper.survey.rated import At, Load, Rated, Shaped, can_be, counts, rate_block, set_loads, shaped, strength
 from cooper.survey.side_by_side import side_by_side
@@ -211,6 +212,8 @@ def sift(space: Space, i: int, numbers: NDArray[np.int64]) -> Batch:
             if rule not in q.shown:
                 tally.take(rule, keep, good)
         block = block.pick(np.flatnonzero(keep))
+        if q.share == "root" and len(block):
+            block = equal_roots(block)
         if q.widths == "solved" and len(block):
             block = _solved(space, block, out)
         parts = [_rated(space, block.pick(slice(k, k + BLOCK)), out) for k in range(0, len(block), BLOCK)]

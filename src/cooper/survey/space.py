@@ -288,6 +288,7 @@ class _Columns:
         """The shifts of an external pair by the rule; of one with a given distance the wheel's is solved."""
         fixed = solved or self._mesh(k, "a_w") in self.columns
         z = (self.z[self._id(k, 0)], self.z[self._id(k, 1)])
+        # Equal root safeties are found from here on, by rating (`survey.equal_roots`).
         rule = "sliding" if self.q.share == "root" else self.q.share
         rack = members_of_mesh(self.train.stages[k])[0]
         least = (self._least(k, 0), self._least(k, 1))

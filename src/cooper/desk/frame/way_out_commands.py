@@ -91,6 +91,21 @@ class WaysOut:
         if path:
             self.save_survey_to(Path(path))
 
+    def print_shelf(self) -> None:
+        """Ask for a place and write the designs side by side as PDF."""
+        path, _ = QFileDialog.getSaveFileName(
+            self.window, "Save the shelf", f"{self.window.session.design.name} shelf.pdf", "*.pdf"
+        )
+        page = self.window.survey_page
+        if not path or page is None:
+            return
+        try:
+            page.side.print_to(Path(path))
+        except OSError as fault:
+            self.window.notice.say(f"Not saved. {fault}", bad=True)
+            return
+        self.window.notice.say(f"Saved as {path}")
+
     def save_survey_to(self, path: Path) -> None:
         """Write the kept designs of the survey in the order of its table; beside the window, as there may be very many."""
         page = self.window.survey_page

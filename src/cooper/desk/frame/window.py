@@ -231,6 +231,13 @@ class Window(QMainWindow):
             page.left.connect(self.leave_survey)
             page.told.connect(partial(self.notice.say, bad=True))
             page.save_table = self.ways_out.save_survey_table
+            page.print_side = self.ways_out.print_shelf
+            page.rounding.connect(partial(self.open_sheet, "round"))
+            columns = self.settings.text("survey_columns", "").split()
+            page.table.give_columns(columns)
+            page.table.columns_given.connect(
+                lambda: self.settings.set_text("survey_columns", " ".join(page.table.rows.columns))
+            )
             self.pages.addWidget(page)
         self._leave_stage()
         self.pages.setCurrentWidget(self.survey_page)

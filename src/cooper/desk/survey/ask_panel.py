@@ -63,6 +63,7 @@ VARIED: tuple[tuple[str, tuple[tuple[str, str], ...]], ...] = (
     ("width over diameter at most", (("b_d_high", "factor"),)),
     ("widths rounded up to", (("b_round", "length"),)),
     ("numbers of planets", (("planets", "list"),)),
+    ("flank classes that are tried", (("classes", "list"),)),
     ("one stage over the next at most", (("lean", "factor"),)),
     ("candidates looked at, at most", (("most", "count"),)),
 )
@@ -409,7 +410,8 @@ class AskPanel(QFrame):
     def _question_of(self, values: dict[str, Any]) -> Question:
         assert self.kept is not None
         changed = {k: v for k, v in values.items() if k in Question.model_fields}
-        changed["planets"] = [int(v) if v == int(v) else v for v in changed["planets"]]
+        for key in ("planets", "classes"):
+            changed[key] = [int(v) if v == int(v) else v for v in changed[key]]
         changed |= {
             "process": self.process.currentData(),
             "racks": [k for k, box in self.racks.items() if box.isChecked()],

@@ -95,7 +95,11 @@ class Cloud(QWidget):
         self.present: dict[str, float] = {}
         self.hover = -1
         self.zoomed: View | None = None
+        # Found once for what is shown: the picture of the points, what is seen, the ends of the colours.
         self._image: QImage | None = None
+        self._seen: View | None = None
+        self._shades: tuple[float, float] | None = None
+        self._shade_of: NDArray[np.int64] | None = None
         self._buffer: NDArray[np.uint32] | None = None
         self._px: tuple[Array, Array] = (np.empty(0), np.empty(0))
         self._path: list[QPointF] = []
@@ -133,6 +137,7 @@ class Cloud(QWidget):
         if (x, y) != self.keys[:2]:
             self.zoomed = None
         self.keys = (x, y, color)
+        self._seen = self._shades = self._shade_of = None
         self.later.start()
 
     def choose(self, rows: NDArray[np.int64]) -> None:
@@ -145,7 +150,7 @@ class Cloud(QWidget):
         self.later.start()
 
     def _again(self) -> None:
-        self._image = None
+        self._image = self._seen = self._shades = self._shade_of = None
         x, y, _ = self.keys
         rows = np.flatnonzero(self.keep)
         if len(rows) and x in self.values and y in self.values:
@@ -164,7 +169,9 @@ class Cloud(QWidget):
         """What is seen: all kept points and the present design, unless it was zoomed."""
         if self.zoomed is not None:
             return self.zoomed
-        return View(self._span(self.keys[0]), self._span(self.keys[1]))
+        if self._seen is None:
+            self._seen = View(self._span(self.keys[0]), self._span(self.keys[1]))
+        return self._seen
 
     def _span(self, key: str) -> tuple[float, float]:
         v = self.values.get(key, np.empty(0))
@@ -226,16 +233,20 @@ class Cloud(QWidget):
         v = self.values.get(self.keys[2])
         if v is None:
             return np.zeros(len(self.keep), dtype=np.int64)
-        low, high = self.color_span()
-        spread = high - low or 1.0
-        return np.clip(np.nan_to_num((v - low) / spread) * (STEPS - 1), 0, STEPS - 1).astype(np.int64)
+        if self._shade_of is None:
+            low, high = self.color_span()
+            spread = high - low or 1.0
+            self._shade_of = np.clip(np.nan_to_num((v - low) / spread) * (STEPS - 1), 0, STEPS - 1).astype(np.int64)
+        return self._shade_of
 
     def color_span(self) -> tuple[float, float]:
         """Least and greatest of the quantity that is shown as colour, of what is kept."""
-        v = self.values.get(self.keys[2], np.empty(0))
-        v = v[self.keep] if len(v) == len(self.keep) else v
-        v = v[np.isfinite(v)]
-        return (float(np.min(v)), float(np.max(v))) if len(v) else (0.0, 1.0)
+        if self._shades is None:
+            v = self.values.get(self.keys[2], np.empty(0))
+            v = v[self.keep] if len(v) == len(self.keep) else v
+            v = v[np.isfinite(v)]
+            self._shades = (float(np.min(v)), float(np.max(v))) if len(v) else (0.0, 1.0)
+        return self._shades
 
     def _paint_points(self) -> QImage:
         ratio = self.devicePixelRatioF()
@@ -244,30 +255,27 @@ class Cloud(QWidget):
         x, y = (self.values.get(k, np.empty(0)) for k in self.keys[:2])
         if len(x) and len(x) == len(y):
             self._px = self._place(x, y)
-            px, py = (np.nan_to_num(v * ratio, nan=-1e6, posinf=-1e6, neginf=-1e6) for v in self._px)
-            room = self.room()
-            pad = 3
-            inside = (
-                (px > room.left() * ratio)
-                & (px < room.right() * ratio)
-                & (py > room.top() * ratio)
-                & (py < room.bottom() * ratio)
-            )
-            inside &= (px > pad) & (px < w - pad - 1) & (py > pad) & (py < h - pad - 1)
-            ix, iy = px.astype(np.int64), py.astype(np.int64)
+            px, py = (v * ratio for v in self._px)
+            room, pad = self.room(), 3
+            # What has no value is in no place.
+            inside = (px > max(room.left() * ratio, pad)) & (px < min(room.right() * ratio, w - pad - 1))
+            inside &= (py > max(room.top() * ratio, pad)) & (py < min(room.bottom() * ratio, h - pad - 1))
+            seen = np.flatnonzero(inside)
+            ix, iy = px[seen].astype(np.int64), py[seen].astype(np.int64)
+            kept, kind = self.keep[seen], self.kind[seen]
             faint = self._rgb("line")
-            rows = np.flatnonzero(inside & ~self.keep)
+            rows = np.flatnonzero(~kept)
             buffer[iy[rows], ix[rows]] = faint
-            shade, colors = self._shade(), self._colors()
-            many = int(np.sum(inside & self.keep)) > 30_000
+            colors = self._colors()[self._shade()[seen]]
+            many = int(np.sum(kept)) > 30_000
             for k in range(max(len(self.kinds), 1)):
-                rows = np.flatnonzero(inside & self.keep & (self.kind == k))
-                mine = colors[shade[rows]]
+                rows = np.flatnonzero(kept & (kind == k))
+                mine, x_k, y_k = colors[rows], ix[rows], iy[rows]
                 marks = SHAPES[k % len(SHAPES)]
                 if many:
                     marks = [(a, b) for a, b in marks if abs(a) < 2 and abs(b) < 2]
                 for a, b in marks:
-                    buffer[iy[rows] + b, ix[rows] + a] = mine
+                    buffer[y_k + b, x_k + a] = mine
         else:
             self._px = (np.empty(0), np.empty(0))
         self._buffer = buffer

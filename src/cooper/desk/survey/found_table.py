@@ -193,6 +193,12 @@ class FoundTable(QTableView):
             action.triggered.connect(lambda on, key=key: self.give_column(key, on))
         return menu
 
+    def give_columns(self, keys: list[str]) -> None:
+        """Show these columns, of those that are known; the usual ones where none is."""
+        known = [k for k in keys if k == "what" or k in YARDSTICKS]
+        self.rows.give_columns(known or list(FIRST))
+        self._fit()
+
     def give_column(self, key: str, on: bool) -> None:
         """Show a column, or leave it out."""
         columns = [k for k in self.rows.columns if k != key] + ([key] if on else [])

@@ -3,14 +3,27 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from pathlib import Path
 
-from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
-from PySide6.QtGui import QContextMenuEvent, QGuiApplication, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
+from PySide6.QtCore import QMimeData, QPoint, QPointF, QRectF, QSize, Qt, Signal
+from PySide6.QtGui import (
+    QContextMenuEvent,
+    QGuiApplication,
+    QKeyEvent,
+    QMouseEvent,
+    QPageLayout,
+    QPageSize,
+    QPainter,
+    QPaintEvent,
+    QPdfWriter,
+    QPen,
+)
 from PySide6.QtWidgets import QMenu, QWidget
 
 from cooper.desk.frame import theme as th
 from cooper.desk.lenses.train_lens import HOUSING, Look, TrainPainter
 from cooper.desk.widgets.typeset import draw, draw_right, draw_verdict, elided, label_runs, symbol_runs, words
+from cooper.exchange.save import whole_or_not
 from cooper.exchange.train import heights
 from cooper.results.result_tree import Check, Results
 from cooper.survey.yardsticks import YARDSTICKS
@@ -237,6 +250,8 @@ class Shelf(QWidget):
 class SideBySide(QWidget):
     """All picked designs in columns: end view and side view at one scale, the numbers that differ, the margins as bars."""
 
+    printing = Signal()
+
     def __init__(self, theme: th.Theme, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self.theme, self.system = theme, "mm"
@@ -284,8 +299,39 @@ class SideBySide(QWidget):
         return "\n".join(lines)
 
     def copy(self) -> None:
-        """To the clipboard as a table."""
-        QGuiApplication.clipboard().setText(self.as_text())
+        """To the clipboard, as a table and as a picture."""
+        data = QMimeData()
+        data.setText(self.as_text())
+        data.setImageData(self.grab().toImage())
+        QGuiApplication.clipboard().setMimeData(data)
+
+    def print_to(self, path: Path) -> None:
+        """Write the page as PDF, whole or not at all."""
+
+        def write(temporary: Path) -> None:
+            writer = QPdfWriter(str(temporary))
+            writer.setPageSize(QPageSize(QPageSize.PageSizeId.A4))
+            writer.setPageOrientation(QPageLayout.Orientation.Landscape)
+            writer.setTitle("Designs side by side")
+            painter = QPainter(writer)
+            scale = min(writer.width() / self.width(), writer.height() / max(self.height(), 1))
+            painter.scale(scale, scale)
+            self.render(painter, QPoint(0, 0))
+            painter.end()
+
+        whole_or_not(path, write)
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        if event.key() == Qt.Key.Key_C and event.modifiers() & Qt.KeyboardModifier.ControlModifier:
+            self.copy()
+        else:
+            event.ignore()
+
+    def contextMenuEvent(self, event: QContextMenuEvent) -> None:
+        menu = QMenu(self)
+        menu.addAction("Copy as table and picture\tCtrl+C", self.copy)
+        menu.addAction("Save as PDF …", self.printing.emit)
+        menu.exec(event.globalPos())
 
     def paintEvent(self, event: QPaintEvent) -> None:
         p = QPainter(self)

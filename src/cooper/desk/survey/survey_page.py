@@ -127,6 +127,7 @@ class SurveyPage(QWidget):
     """All of a survey. ``left`` asks to go back to the Bench."""
 
     left = Signal()
+    rounding = Signal()
     told = Signal(str)
 
     def __init__(self, session: Session, theme: th.Theme, parent: QWidget | None = None) -> None:
@@ -210,6 +211,8 @@ class SurveyPage(QWidget):
         self.middle = QStackedWidget()
         self.middle.addWidget(self._centre())
         self.side = SideBySide(self.theme)
+        self.side.printing.connect(lambda: self.print_side())
+        self.print_side: Callable[[], object] = lambda: None
         self.side_area = QScrollArea()
         self.side_area.setWidgetResizable(True)
         self.side_area.setWidget(self.side)
@@ -333,6 +336,13 @@ class SurveyPage(QWidget):
         for w in (self.take_button, self.put_button, self.present_button):
             row.addWidget(w)
         column.addLayout(row)
+        self.round_button = self._button(
+            "survey_round",
+            "Take it and round …",
+            lambda: self.take(self.now(), rounding=True),
+            "make it the present design, then decent widths, distances and shifts with what they cost",
+        )
+        column.addWidget(self.round_button)
         return box
 
     def _bind(self) -> None:
@@ -687,6 +697,7 @@ class SurveyPage(QWidget):
         self.words.setText(text)
         now = self.now()
         self.take_button.setEnabled(now >= 0)
+        self.round_button.setEnabled(now >= 0)
         self.put_button.setEnabled(now >= 0 and len(self.picks) < MOST)
 
     def _axes_moved(self) -> None:
@@ -826,7 +837,7 @@ class SurveyPage(QWidget):
         self.middle.setCurrentIndex(1 if side else 0)
         self.side_button.setText("Cloud and table" if side else "Side by side")
 
-    def take(self, n: int) -> None:
+    def take(self, n: int, *, rounding: bool = False) -> None:
         """Make a design the present one, as a state of the Trail; the survey stays with it."""
         if n < 0 or self.found is None or n >= len(self.found):
             return
@@ -849,6 +860,8 @@ class SurveyPage(QWidget):
         outcome = self.session.edit(lambda _d, _r: design, f"from the survey: {label}", "survey_take")
         if outcome:
             self.left.emit()
+            if rounding:
+                self.rounding.emit()
 
     # -- what would have to give
 
