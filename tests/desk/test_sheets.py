@@ -315,10 +315,10 @@ def test_two_states_lie_side_by_side_and_are_copied(window):
     type_into(window, "b_1", "14")
     type_into(window, "x_1", "0.4")
     window.open_sheet("compare")
-    table = window.sheet.findChild(QTableWidget, "compare_table")
+    table = window.sheet.findChild(RowsView, "compare_table")
 
     def rows():
-        return [[table.item(r, c).text() for c in range(4)] for r in range(table.rowCount())]
+        return [[table.text(r, c) for c in range(4)] for r in range(table.rows.rowCount())]
 
     assert ["stage 1, gear 1, x", "0.32", "0.4", "▲ rose"] in rows()
     assert not any("gear 1, b" in r[0] for r in rows())

@@ -20,15 +20,25 @@ def notes_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
     column = sheet.add_column()
     order = {"warning": 0, "range": 1, "assumed": 2}
     words = {"warning": "for the part", "range": "outside the method's range", "assumed": "assumed"}
-    for note in sorted(session.results.notes, key=lambda n: order[n.level]):
-        mark = f"<span style='color:{theme.copper}'>{words[note.level]}</span>"
-        several = len(session.results.stages) > 1 and note.stage is not None
-        where = f"{session.results.stages[note.stage or 0].name}: " if several else ""
-        label = Label(f"{mark}&nbsp; {html(where + note.text)}")
-        label.setTextFormat(Qt.TextFormat.RichText)
-        label.setWordWrap(True)
-        label.setTextInteractionFlags(Qt.TextInteractionFlag.TextSelectableByMouse)
-        column.addWidget(label)
+    # One label for all: each of its own would be laid out by itself.
+    label = Label()
+    label.setObjectName("all_notes")
+    label.setTextFormat(Qt.TextFormat.RichText)
+    label.setWordWrap(True)
+    label.setTextInteractionFlags(Qt.TextInteractionFlag.TextSelectableByMouse)
+    column.addWidget(label)
+
+    def show() -> None:
+        told = []
+        for note in sorted(session.results.notes, key=lambda n: order[n.level]):
+            mark = f"<span style='color:{theme.copper}'>{words[note.level]}</span>"
+            several = len(session.results.stages) > 1 and note.stage is not None
+            where = f"{session.results.stages[note.stage or 0].name}: " if several else ""
+            told.append(f"<p style='margin-top:0; margin-bottom:5px'>{mark}&nbsp; {html(where + note.text)}</p>")
+        label.setText("".join(told))
+
+    show()
+    sheet.watch(show)
     sheet.finish()
     return sheet
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 
 from PySide6.QtCore import Qt
-from PySide6.QtGui import QColor, QGuiApplication
+from PySide6.QtGui import QGuiApplication
 from PySide6.QtWidgets import (
     QComboBox,
     QHBoxLayout,
@@ -23,6 +23,7 @@ from cooper.desk.frame.registry import SheetEntry, register_sheet
 from cooper.desk.frame.session import Session
 from cooper.desk.sheets.sheet import Sheet
 from cooper.desk.widgets.labels import Label
+from cooper.desk.widgets.rows_view import RowsView
 from cooper.document.models import Design
 from cooper.document.units import number_with_unit
 from cooper.editing.formulas import all_fields, named_values, with_formula, with_name
@@ -152,7 +153,14 @@ def compare_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
         box.setObjectName(name)
         row.addWidget(box, 1)
     column.addLayout(row)
-    table = _table("compare_table", ("", "first", "second", ""))
+    table = RowsView(
+        {"quantity": lambda r: r[0], "first": lambda r: r[1], "second": lambda r: r[2], "moved": lambda r: r[3]},
+        stretch=False,
+        color=lambda r: theme.color(r[4]),
+    )
+    table.setObjectName("compare_table")
+    table.setAccessibleName("Two states side by side")
+    table.horizontalHeader().setStretchLastSection(True)
     column.addWidget(table, 1)
 
     def names() -> list[str]:
@@ -184,17 +192,16 @@ def compare_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
         fill()
 
     def fill() -> None:
-        table.setRowCount(0)
         group = ""
+        found: list[tuple[str, str, str, str, str]] = []
         for line in lines():
             if line.group != group:
                 group = line.group
-                _row(table, (group, "", "", ""), theme.color("copper"))
+                found.append((group, "", "", "", "copper"))
             mark = {"rose": "▲ rose", "fell": "▼ fell"}.get(line.moved, "" if line.same else "changed")
-            color = theme.color("muted" if line.same else "ink")
-            _row(table, (line.name, shown(line, line.first), shown(line, line.second), mark), color)
-        table.horizontalHeader().setSectionResizeMode(QHeaderView.ResizeMode.ResizeToContents)
-        table.horizontalHeader().setStretchLastSection(True)
+            role = "muted" if line.same else "ink"
+            found.append((line.name, shown(line, line.first), shown(line, line.second), mark, role))
+        table.show_rows(found)
 
     def copy() -> None:
         rows = ["\t".join(("quantity", *(box.currentText() for box in boxes), "moved"))]
@@ -210,18 +217,6 @@ def compare_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
     sheet.watch(fill_boxes)
     fill_boxes()
     return sheet
-
-
-def _row(table: QTableWidget, texts: tuple[str, ...], color: QColor) -> None:
-    at = table.rowCount()
-    table.setRowCount(at + 1)
-    for c, text in enumerate(texts):
-        item = QTableWidgetItem(text)
-        item.setForeground(color)
-        item.setFlags(Qt.ItemFlag.ItemIsEnabled | Qt.ItemFlag.ItemIsSelectable)
-        if c in (1, 2):
-            item.setTextAlignment(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
-        table.setItem(at, c, item)
 
 
 register_sheet(

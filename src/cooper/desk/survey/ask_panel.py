@@ -155,11 +155,11 @@ class AskPanel(QFrame):
         inside = QWidget()
         row = QHBoxLayout(inside)
         row.setContentsMargins(0, 2, 0, 0)
-        row.setSpacing(26)
+        row.setSpacing(20)
         columns = [QVBoxLayout() for _ in range(3)]
-        for column in columns:
+        for column, share in zip(columns, (7, 7, 10), strict=True):
             column.setSpacing(4)
-            row.addLayout(column, 1)
+            row.addLayout(column, share)
         area.setWidget(inside)
         outer.addWidget(area, 1)
         self._duty(columns[0])
@@ -167,6 +167,9 @@ class AskPanel(QFrame):
         self._varied(columns[2])
         for column in columns:
             column.addStretch(1)
+        for combo in self.findChildren(QComboBox):
+            combo.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
+            combo.setMinimumContentsLength(12)
 
     # -- made of
 
@@ -265,7 +268,7 @@ class AskPanel(QFrame):
             grid.addWidget(self._label(words), n, 0)
             for m, (key, kind) in enumerate(parts):
                 entry = self.entries[key] = Entry(key, f"{words} {key}", kind, self.theme)
-                entry.setFixedWidth(64 if len(parts) > 1 else 134)
+                entry.setFixedWidth(62 if len(parts) > 1 else 130)
                 grid.addWidget(entry, n, 1 + m, 1, 1 if len(parts) > 1 else 2)
         grid.setColumnStretch(0, 1)
         column.addLayout(grid)

@@ -7,6 +7,7 @@ from collections.abc import Callable, Sequence
 from typing import Any
 
 from PySide6.QtCore import QAbstractTableModel, QModelIndex, QObject, QPersistentModelIndex, Qt
+from PySide6.QtGui import QColor
 from PySide6.QtWidgets import QAbstractItemView, QHeaderView, QTableView
 
 Index = QModelIndex | QPersistentModelIndex
@@ -16,10 +17,16 @@ NUMBER = re.compile(r"[-+]?[0-9.]+(e[-+]?[0-9]+)?( [%×])?")
 
 
 class Rows(QAbstractTableModel):
-    """Rows of any kind; ``columns`` names each column and says how a row reads there."""
+    """Rows of any kind; ``columns`` names each column and says how a row reads there, ``color`` in which colour."""
 
-    def __init__(self, columns: dict[str, Callable[[Any], str]], parent: QObject | None = None) -> None:
+    def __init__(
+        self,
+        columns: dict[str, Callable[[Any], str]],
+        parent: QObject | None = None,
+        color: Callable[[Any], QColor] | None = None,
+    ) -> None:
         super().__init__(parent)
+        self.color = color
         self.names, self.cells = list(columns), list(columns.values())
         self.rows: Sequence[Any] = ()
 
@@ -38,6 +45,8 @@ class Rows(QAbstractTableModel):
     def data(self, index: Index, role: int = Qt.ItemDataRole.DisplayRole) -> Any:
         if role in (Qt.ItemDataRole.DisplayRole, Qt.ItemDataRole.AccessibleTextRole) and index.isValid():
             return self.cells[index.column()](self.rows[index.row()])
+        if role == Qt.ItemDataRole.ForegroundRole and index.isValid() and self.color is not None:
+            return self.color(self.rows[index.row()])
         if role == Qt.ItemDataRole.TextAlignmentRole and index.isValid():
             text = self.cells[index.column()](self.rows[index.row()])
             side = Qt.AlignmentFlag.AlignRight if NUMBER.fullmatch(text) else Qt.AlignmentFlag.AlignLeft
@@ -56,9 +65,11 @@ class RowsView(QTableView):
     SEEN = 40
     """Rows that the widths of the columns are measured by."""
 
-    def __init__(self, columns: dict[str, Callable[[Any], str]], stretch: bool) -> None:
+    def __init__(
+        self, columns: dict[str, Callable[[Any], str]], stretch: bool, color: Callable[[Any], QColor] | None = None
+    ) -> None:
         super().__init__()
-        self.rows = Rows(columns, self)
+        self.rows = Rows(columns, self, color)
         self.setModel(self.rows)
         self.verticalHeader().hide()
         self.setSelectionBehavior(QAbstractItemView.SelectionBehavior.SelectRows)
