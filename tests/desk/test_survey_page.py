@@ -129,6 +129,21 @@ def test_nonsense_is_told_at_its_field(window):
             assert panel.isVisible()
             assert survey.task is None
             panel.entries[key].setText(good[key])
+    own = panel.materials.toPlainText()
+    for text in (
+        "",
+        "Eh",
+        "Eh MQ soft",
+        "wood MQ 3",
+        "Eh typical 700",
+        "Eh MQ 700; ; V MQ 300",
+        "Eh MQ 1; V MQ 1; V MQ 2; V MQ 3",
+    ):
+        panel.materials.setPlainText(text)
+        panel.submit()
+        assert panel.fault.text(), text
+        assert survey.task is None
+    panel.materials.setPlainText(own)
     for box in panel.arrangements.values():
         box.setChecked(False)
     panel.submit()

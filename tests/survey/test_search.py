@@ -79,7 +79,8 @@ def test_exhaustive_searches_find_what_brute_force_finds(arrangement, process, d
         good = np.ones(len(numbers), dtype=bool)
         for rule, mask in early.items():
             assert rule in RULES
-            good &= np.broadcast_to(mask, good.shape)
+            if rule not in question.shown:
+                good &= np.broadcast_to(mask, good.shape)
         for row in np.flatnonzero(good):
             key = (i, tuple(block.columns[p][row] for p in sorted(block.columns)))
             broken = judged(block.design_at(int(row)))

@@ -25,7 +25,7 @@ from cooper.survey.equal_roots import equal_roots
 from cooper.survey.patterns import Pattern, patterns
 from cooper.survey.rated import At, Load, Rated, Shaped, can_be, counts, rate_block, set_loads, shaped, strength
 from cooper.survey.side_by_side import side_by_side
-from cooper.survey.space import Space, space_of, width_groups
+from cooper.survey.space import Space, clear_of_axes, space_of, width_groups
 from cooper.survey.too_weak import too_weak
 from cooper.survey.widths import least_margin, solve_widths
 from cooper.trains.counts import PLANETARY_RATIO
@@ -540,29 +540,26 @@ LOADED = frozenset({"S_F", "S_H", "S_Fst", "S_Hst", "S_FA", "S_HA", "S_Feq", "S_
 """Checks that the width decides."""
 
 
-def clear_of_shafts(rated: Rated) -> Array:
-    """Whether no wheel runs into the shaft of another stage, the axes in one plane behind each other; as `results.pose.clashes`."""
+def clear_of_shafts(rated: Rated) -> NDArray[np.bool_]:
+    """Whether no wheel runs into the shaft of another stage."""
     stages = rated.block.design.train.stages
     n = len(rated.block)
-    good = np.ones(n, dtype=bool)
     if len(stages) < 2 or rated.block.design.train.sets:
-        return good
+        return np.ones(n, dtype=bool)
     axes = [np.zeros(n)]
     for s in rated.stages:
         axes.append(axes[-1] + s.mesh.a_w)
-    for k, s in enumerate(rated.stages):
-        for i in (0, 1):
-            for x, axis in enumerate(axes):
-                # Stages k-1 and k stand on axis k.
-                if x in (k, k + 1):
-                    continue
-                bore = np.zeros(n)
-                for own, end in ((x - 1, 1), (x, 0)):
-                    if 0 <= own < len(stages):
-                        found = rated.block.of_gear(own, end, "d_bore")
-                        bore = np.maximum(bore, 0.0 if found is None else found)
-                good &= np.abs(axis - axes[k + i]) >= s.gears[i].d_a / 2 + bore / 2
-    return good
+    tips = [[np.broadcast_to(g.d_a, n) for g in s.gears] for s in rated.stages]
+    bores = []
+    for x in range(len(axes)):
+        bore = np.zeros(n)
+        for own, end in ((x - 1, 1), (x, 0)):
+            if 0 <= own < len(stages):
+                found = rated.block.of_gear(own, end, "d_bore")
+                fixed = members_of_mesh(stages[own])[end].d_bore
+                bore = np.maximum(bore, fixed if found is None else found)
+        bores.append(bore)
+    return clear_of_axes(axes, tips, bores)
 
 
 def table_of(rated: Rated) -> dict[str, Array]:

@@ -394,6 +394,28 @@ class _Columns:
                     good &= self._distance(k) <= q.a_most + 1e-9
             self.keep["a_most"] = good
 
+        if len(self.train.stages) > 1 and not self.train.sets:
+            self.keep["clash"] = self._clear_of_shafts()
+
+    def _clear_of_shafts(self) -> NDArray[np.bool_]:
+        """Whether no wheel runs into the shaft of another stage, as far as that is known from counts, modules and shifts alone."""
+        stages = range(len(self.train.stages))
+        given = [self.columns.get(self._mesh(k, "a_w")) for k in stages]
+        axes = [np.zeros(self.n)]
+        for k, a_w in zip(stages, given, strict=True):
+            axes.append(axes[-1] + (self._distance(k) if a_w is None else a_w))
+        tips = []
+        for k in stages:
+            both = []
+            for i, own in enumerate(members_of_mesh(self.train.stages[k])):
+                x = self.columns.get(self._gear(k, i, "x"))
+                z = self.z[self._id(k, i)]
+                # A shift that is still to be solved says nothing yet.
+                both.append(np.zeros(self.n) if x is None else tip_diameter(z, self.m[k], self.rad, x, own.h_aP))
+            tips.append(both)
+        bores = [self.columns.get(self._gear(k, 1, "d_bore"), np.zeros(self.n)) for k in stages]
+        return clear_of_axes(axes, tips, [np.zeros(self.n), *bores])
+
     def _widths(self) -> None:
         """All widths as great as they may be; of stepped ones their own."""
         keep = np.ones(self.n, dtype=bool)
@@ -415,6 +437,22 @@ class _Columns:
                     if self.gears[gear] == (k, i):
                         self.columns[self._gear(k, i, "b")] = np.round(b, 6)
         self.keep["width"] = keep
+
+
+def clear_of_axes(axes: list[Array], tips: list[list[Array]], bores: list[Array]) -> NDArray[np.bool_]:
+    """Whether no gear of stages in line runs into the shaft of another stage, the axes in one plane, as `results.pose.clashes` has it.
+
+    ``axes`` places of the shafts, one more than stages; ``tips`` diameters by stage of the driving and the driven gear; ``bores`` of the
+    shafts; mm.
+    """
+    good = np.ones(len(axes[0]), dtype=bool)
+    for k, pair in enumerate(tips):
+        for i in (0, 1):
+            for x, axis in enumerate(axes):
+                # Its own shaft, and that of its mate.
+                if x not in (k, k + 1):
+                    good &= np.abs(axis - axes[k + i]) >= pair[i] / 2 + bores[x] / 2
+    return good
 
 
 def shaft_diameter(T: Array) -> Array:

@@ -133,6 +133,8 @@ def style_sheet(t: Theme) -> str:
                  selection-background-color: {t.copper}; selection-color: {t.card}; }}
     QLineEdit[calm="true"] {{ border-color: {t.line}; }}
     QLineEdit[calm="true"]:focus {{ border-color: {t.copper}; }}
+    QPlainTextEdit {{ background: {t.card}; border: 1px solid {t.line}; border-radius: 4px; }}
+    QPlainTextEdit:focus {{ border-color: {t.copper}; }}
     QCheckBox {{ background: transparent; spacing: 6px; padding: 2px 0; }}
     QCheckBox:focus {{ color: {t.copper}; }}
     QCheckBox::indicator {{ width: 11px; height: 11px; border: 1px solid {t.faint}; border-radius: 3px; background: {t.card}; }}

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Callable
 from typing import Any
 
@@ -15,6 +16,7 @@ from PySide6.QtWidgets import (
     QGridLayout,
     QHBoxLayout,
     QLineEdit,
+    QPlainTextEdit,
     QPushButton,
     QScrollArea,
     QVBoxLayout,
@@ -69,6 +71,46 @@ VARIED: tuple[tuple[str, tuple[tuple[str, str], ...]], ...] = (
 )
 MATTERS = ("factor", "even", "undercut", "clash", "S_B", "S_int", "s_anE", "eps_alpha", "c_pl", "du")
 """Rules that can be shown only."""
+
+
+def _short(m: Material) -> str:
+    return f"{m.group} {m.grade} {m.hardness:g}"
+
+
+def material_line(choice: MaterialChoice) -> str:
+    """Materials as they are typed: those that are the same as the one before are left out at the end.
+
+    >>> material_line(asked(process="ground").materials[0])
+    'Eh MQ 700; Eh MQ 700; NT MQ 750'
+    """
+    names = [_short(choice.pinion), _short(choice.wheel)] + ([_short(choice.ring)] if choice.ring is not None else [])
+    while len(names) > 1 and names[-1] == names[-2]:
+        names.pop()
+    return "; ".join(names)
+
+
+def read_material_line(text: str) -> MaterialChoice:
+    """What was typed as group, grade and hardness, of pinion; wheel; ring. Raises `OutOfRange` with what there is."""
+    found: list[Material] = []
+    for part in text.split(";"):
+        match = re.fullmatch(r"\s*(.+?)\s+(ML|MQ|ME|typical)\s+([0-9.]+)\s*", part)
+        if match is None or match[1] not in groups():
+            there = ", ".join(groups())
+            raise OutOfRange(
+                "material",
+                part.strip()[:40],
+                f"a material is typed as group, grade, hardness, as Eh MQ 700; groups are {there}",
+            )
+        try:
+            found.append(Material.model_validate({"group": match[1], "grade": match[2], "hardness": float(match[3])}))
+        except (ValidationError, ValueError) as error:
+            fault = first_fault(error) if isinstance(error, ValidationError) else error
+            raise OutOfRange("material", part.strip()[:40], str(fault)) from error
+    if len(found) > 3:
+        raise OutOfRange("material", text.strip()[:40], "a line holds pinion; wheel; ring")
+    return MaterialChoice(
+        pinion=found[0], wheel=found[min(1, len(found) - 1)], ring=found[2] if len(found) > 2 else None
+    )
 
 
 class Entry(QLineEdit):
@@ -223,10 +265,12 @@ class AskPanel(QFrame):
             self.process.addItem(way.words, way.key)
         self.process.activated.connect(lambda _n: self._process())
         column.addWidget(self.process)
-        self._heading(column, "Materials: pinion, wheel, ring")
-        self.materials = Label()
-        self.materials.setWordWrap(True)
+        self._heading(column, "Materials: pinion; wheel; ring – a line for each try")
+        self.materials = QPlainTextEdit()
         self.materials.setObjectName("ask_materials")
+        self.materials.setAccessibleName("Materials: pinion; wheel; ring, a line for each try")
+        self.materials.setTabChangesFocus(True)
+        self.materials.setFixedHeight(66)
         column.addWidget(self.materials)
         line = QHBoxLayout()
         self.add_material = QComboBox()
@@ -322,14 +366,7 @@ class AskPanel(QFrame):
 
     def _tell_materials(self) -> None:
         assert self.kept is not None
-        lines = []
-        for choice in self.kept.materials:
-            names = [
-                f"{m.group} {m.grade} {m.hardness:g}"
-                for m in (choice.pinion, choice.wheel, choice.ring or choice.wheel)
-            ]
-            lines.append("  ".join(dict.fromkeys(names)))
-        self.materials.setText("\n".join(lines))
+        self.materials.setPlainText("\n".join(material_line(choice) for choice in self.kept.materials))
 
     def _process(self) -> None:
         """Another process brings its own materials, racks and modules."""
@@ -350,10 +387,8 @@ class AskPanel(QFrame):
             return
         group = groups()[key]
         grade = "MQ" if "MQ" in group["grades"] else next(iter(group["grades"]))
-        material = Material(group=key, grade=grade, hardness=float(group["hardness_default"]))
-        choice = MaterialChoice(pinion=material, wheel=material)
-        self.kept = self.kept.model_copy(update={"materials": (*self.kept.materials, choice)})
-        self._tell_materials()
+        text = self.materials.toPlainText().rstrip()
+        self.materials.setPlainText(f"{text}\n{key} {grade} {group['hardness_default']:g}".strip())
 
     def _own(self) -> None:
         if self.kept is not None:
@@ -424,6 +459,15 @@ class AskPanel(QFrame):
             "share": self.share.currentData(),
             "widths": self.widths.currentData(),
         }
+        try:
+            changed["materials"] = [
+                read_material_line(x).model_dump() for x in self.materials.toPlainText().splitlines() if x.strip()
+            ]
+            if not changed["materials"]:
+                raise OutOfRange("materials", "none", "at least one line of materials is tried")
+        except OutOfRange:
+            self.materials.setFocus()
+            raise
         if not changed["arrangements"]:
             raise OutOfRange("arrangements", "none", "at least one arrangement is searched")
         if not changed["racks"]:

@@ -93,6 +93,7 @@ class Cloud(QWidget):
         self.chosen: NDArray[np.int64] = np.empty(0, dtype=np.int64)
         self.edge: NDArray[np.int64] = np.empty(0, dtype=np.int64)
         self.present: dict[str, float] = {}
+        self.limits: dict[str, tuple[float, ...]] = {}
         self.hover = -1
         self.zoomed: View | None = None
         # Found once for what is shown: the picture of the points, what is seen, the ends of the colours.
@@ -361,12 +362,12 @@ class Cloud(QWidget):
         p.setRenderHint(QPainter.RenderHint.Antialiasing, True)
 
     def _paint_limits(self, p: QPainter) -> None:
-        """Where the margin is nought, and where the ratio is as wanted."""
+        """Where the margin is nought, and the limits that are asked for."""
         room, t = self.room(), self.theme
         p.setPen(QPen(t.color("short"), th.HAIR, Qt.PenStyle.DashLine))
         for n, key in enumerate(self.keys[:2]):
-            if key in ("worst", "du"):
-                px, py = (float(v[0]) for v in self._place(np.array([0.0]), np.array([0.0])))
+            for limit in self.limits.get(key, ()):
+                px, py = (float(v[0]) for v in self._place(np.array([limit]), np.array([limit])))
                 if n == 0:
                     p.drawLine(QPointF(px, room.top()), QPointF(px, room.bottom()))
                 else:

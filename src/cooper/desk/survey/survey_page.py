@@ -651,6 +651,7 @@ class SurveyPage(QWidget):
                     if k != key:
                         others &= mask
                 row.show_values(found.values[key], others)
+        self.cloud.limits = self._limits()
         if found is not None:
             kinds = sorted({p.arrangement for p in found.patterns})
             of = np.array([kinds.index(p.arrangement) for p in found.patterns], dtype=np.int64)
@@ -662,6 +663,19 @@ class SurveyPage(QWidget):
             self.cloud.show_points({}, np.empty(0, dtype=np.int64), [], np.empty(0, dtype=bool))
             self.waterfall.show_counts(0.0, {}, 0)
         self._say(fault)
+
+    def _limits(self) -> dict[str, tuple[float, ...]]:
+        """What is asked for, by quantity: least safeties, ratio within its tolerance, sizes."""
+        train, q = self.session.design.train, self.question()
+        at, duty = train.defaults, train.duty
+        found: dict[str, tuple[float, ...]] = {"worst": (0.0,), "du": (-duty.u_tol, duty.u_tol)}
+        found |= {"S_F": (at.S_Fmin,), "S_H": (at.S_Hmin,), "S_B": (at.S_Bmin,), "S_int": (at.S_intmin,)}
+        if duty.u_wanted is not None:
+            found["u"] = (duty.u_wanted * (1 - duty.u_tol / 100), duty.u_wanted * (1 + duty.u_tol / 100))
+        for key, most in (("d_out", q.d_most), ("width", q.b_most), ("length", q.l_most)):
+            if most is not None:
+                found[key] = (most,)
+        return found
 
     def _say(self, fault: str = "") -> None:
         """One line on where things stand."""
