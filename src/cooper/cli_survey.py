@@ -92,7 +92,9 @@ def survey(
             base = base.model_copy(update={"survey": kept})
             if take is not None and not 1 <= take <= len(rows):
                 raise OutOfRange("take", take, "the list has no such number", low=1, high=len(rows))
-            save_design(found.design(rows[take - 1], base) if take is not None else base, out)
+            save_design(
+                found.design(rows[take - 1], base, around=around is not None) if take is not None else base, out
+            )
             click.echo(f"{out} written")
     except ValidationError as error:
         _stop(str(first_fault(error)))

@@ -10,6 +10,7 @@ from cooper.demo import DEMOS, demo
 from cooper.document.duty import Duty
 from cooper.document.question import asked
 from cooper.document.store import open_design, save_design
+from cooper.editing.edit import set_many
 from cooper.errors import OutOfRange
 from cooper.exchange.survey_table import save_survey
 from cooper.results.evaluate import QUICK, evaluate
@@ -178,6 +179,35 @@ def test_closing_in_finds_designs_around_the_present_one(name):
         near = evaluate(found.design(n), QUICK)
         assert found.values["worst"][n] == pytest.approx(min(c.margin for c in near.checks), rel=1e-9, abs=1e-9)
         assert near.train.u == pytest.approx(design.train.duty.u_wanted or results.train.u, rel=0.021)
+
+
+def test_what_is_taken_keeps_what_is_the_designs_own():
+    own = set_many(
+        demo("winch"),
+        {
+            "train.losses.A_h": 0.4,
+            "train.losses.counted": "all",
+            "train.losses.oil_by_balance": True,
+            "train.duty.u_wanted": None,
+        },
+    )
+    own = own.model_copy(update={"formulas": {"stage1.b_1": "b_stage + 1"}, "names": {"b_stage": "13"}})
+    found = at_once(asked(shown=("factor", "clash"), most=200, b_m_low=3.0), own, 1)
+    assert len(found)
+    taken = found.design(0, own, around=True)
+    assert (taken.train.duty, taken.train.losses, taken.train.defaults) == (
+        own.train.duty,
+        own.train.losses,
+        own.train.defaults,
+    )
+    assert (taken.formulas, taken.names, taken.name, taken.survey) == (own.formulas, own.names, own.name, own.survey)
+    assert taken.train.stages[0] == own.train.stages[0]
+    assert taken.train.stages[1] != own.train.stages[1]
+    # The oil was as warm as with the present design: what is found comes to nearly the same margins in its own warmth.
+    worst = min(c.margin for c in evaluate(taken).checks)
+    assert worst == pytest.approx(found.values["worst"][0], abs=0.03)
+    assert not found.altered(own)
+    assert found.altered(set_many(own, {"train.defaults.S_Fmin": 1.9}))
 
 
 def test_nothing_found_is_not_the_end():

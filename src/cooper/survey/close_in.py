@@ -159,7 +159,7 @@ def near(question: Question, base: Design, stage: int) -> Plan:
     results = evaluate(base, QUICK)
     u = train.duty.u_wanted or results.train.u
     tol = train.duty.u_tol if train.duty.u_wanted is not None else RATIO
-    design = _ready(base, places, u, tol)
+    design = _ready(base, places, u, tol, float(results.train.get("theta_oil", train.duty.theta_oil)))
     mesh = design.train.stages[places[0]].meshes[0]
     m_0 = mesh.m_n or 1.0
     series = question.modules or modules()
@@ -178,7 +178,7 @@ def near(question: Question, base: Design, stage: int) -> Plan:
     return Plan(question, [space], max(size / question.most, 1.0))  # type: ignore[list-item]
 
 
-def _ready(base: Design, places: tuple[int, ...], u: float, tol: float) -> Design:
+def _ready(base: Design, places: tuple[int, ...], u: float, tol: float, theta: float) -> Design:
     """The design with its sizes given by modules and its tips free, so that all can be varied."""
     changes: dict[str, object] = {"train.duty.u_wanted": float(u), "train.duty.u_tol": float(tol)}
     for k in places:
@@ -192,7 +192,8 @@ def _ready(base: Design, places: tuple[int, ...], u: float, tol: float) -> Desig
             if gear.d_a is not None:
                 changes[f"train.stages.{k}.members.{n}.d_a"] = None
     if base.train.losses.oil_by_balance:
-        changes["train.losses.oil_by_balance"] = False
+        # The oil stays as warm as it is with the present design.
+        changes |= {"train.losses.oil_by_balance": False, "train.duty.theta_oil": theta}
     design = set_many(base, changes)
     return design.model_copy(update={"survey": None, "formulas": {}})
 

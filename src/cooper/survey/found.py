@@ -112,13 +112,28 @@ class Found:
         label = ("spur " if spur else "helical ") + p.label if p.label in ("pair", "pinion in a ring") else p.label
         return f"{label}  {self.teeth(n)},  {p.materials}"
 
-    def design(self, n: int, base: Design | None = None) -> Design:
-        """A design found; what is not the gears' (name, place, the survey itself) is that of ``base``."""
+    def design(self, n: int, own: Design | None = None, *, around: bool = False) -> Design:
+        """A design found; what is not its gears' is that of the design ``own`` which it becomes: name, place, duty, losses, what is required,
+        the survey itself, and where it was found ``around`` that design its formulas too."""
         found = self.blocks[int(self.pattern[n])].design_at(int(self.row[n]))
-        if base is None:
+        if own is None:
             return found
-        kept = {"name": base.name, "place": base.place, "survey": base.survey}
+        # Of plastics that were searched the teeth are warmed by friction.
+        plastics = own.train.defaults.plastics.model_copy(update={"heat": found.train.defaults.plastics.heat})
+        defaults = own.train.defaults.model_copy(update={"plastics": plastics})
+        train = found.train.model_copy(
+            update={"duty": own.train.duty, "losses": own.train.losses, "defaults": defaults}
+        )
+        kept: dict[str, Any] = {"name": own.name, "place": own.place, "survey": own.survey, "train": train}
+        if around:
+            kept |= {"names": own.names, "formulas": own.formulas}
         return found.model_copy(update=kept)
+
+    def altered(self, own: Design) -> bool:
+        """Whether what is required of a design has changed since this was searched."""
+        leave = {"plastics": {"heat"}}
+        now = own.train.defaults.model_dump(exclude=leave)
+        return any(p.design.train.defaults.model_dump(exclude=leave) != now for p in self.patterns[:1])
 
     def numbers(self) -> dict[str, Array]:
         """All columns, the kind of arrangement as a number among them."""

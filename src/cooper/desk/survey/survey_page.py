@@ -701,6 +701,8 @@ class SurveyPage(QWidget):
                 stale = self.survey.stale(self.session.design.train.duty)
                 if stale:
                     text += f"; the duty has changed since: {', '.join(stale)}"
+            if found.altered(self.session.design):
+                text += "; what is required has changed since"
         bad = bool(fault or self._fault)
         th.put_on(
             self.words,
@@ -857,16 +859,10 @@ class SurveyPage(QWidget):
             return
         label = self.found.label(n)
         try:
-            design = self.found.design(n, self.session.design)
+            design = self.found.design(n, self.session.design, around=self.around is not None)
         except OutOfRange as fault:
             self.told.emit(f"Not taken. {fault}")
             return
-        if self.around is not None:
-            own = self.session.design
-            design = design.model_copy(update={"formulas": own.formulas, "names": own.names})
-        duty = self.session.design.train.duty
-        if self.survey is not None and self.survey.stale(duty):
-            design = design.model_copy(update={"train": design.train.model_copy(update={"duty": duty})})
         shelf = tuple(k for k in self.picks if k >= 0)
         if design.survey is not None and design.survey.shelf != shelf:
             design = design.model_copy(update={"survey": design.survey.model_copy(update={"shelf": shelf})})
