@@ -14,6 +14,7 @@ import pytest
 from cooper.demo import demo
 from cooper.document.store import Unusable, design_text, open_design, read_design, save_design
 from cooper.document.units import parse
+from cooper.editing.edit import set_many
 from cooper.editing.formulas import read_formula
 from cooper.errors import OutOfRange
 from cooper.exchange.save import export
@@ -236,3 +237,11 @@ def test_mutated_files_are_refused_or_read_and_never_raise(tmp_path):
         finally:
             watch.cancel()
     assert found < 400
+
+
+def test_a_rack_made_with_protuberance_and_next_to_no_load_are_answered():
+    """Found by mutated files: a note asked a rack for a circle that it does not have; a safety without an end was shown."""
+    rack = evaluate(set_many(demo("dome-rack"), {"train.stages.0.members.1.pr_P": 0.09}))
+    assert any(n.text.startswith("Protuberance 0.09 mm") and "ends at" not in n.text for n in rack.notes)
+    light = evaluate(set_many(demo("winch"), {"train.duty.P": 1e-9}))
+    assert all(abs(c.margin) < 1e7 for c in light.checks if c.symbol.startswith("S_"))

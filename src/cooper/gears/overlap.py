@@ -131,10 +131,14 @@ def _ring_zone(tooth: Tooth, phase: float, x: float, reach: float, tolerance: fl
 
 def depth_inside(points: Array, polygon: Array, line: Array) -> Array:
     """Distance of points to a line where they lie inside a closed polygon, minus that distance outside; mm."""
-    a, b = line[:-1], line[1:]
-    d = b - a
-    t = np.clip(((points[:, None] - a) * d).sum(-1) / np.maximum((d * d).sum(-1), 1e-30), 0, 1)
-    distance = np.sqrt((((points[:, None] - a) - t[..., None] * d) ** 2).sum(-1).min(axis=1))
+    # By components: far quicker than pairs of them along a last axis.
+    a_x, a_y = line[:-1].T
+    d_x, d_y = (line[1:] - line[:-1]).T
+    x, height = points[:, 0][:, None] - a_x, points[:, 1][:, None] - a_y
+    t = np.clip((x * d_x + height * d_y) / np.maximum(d_x * d_x + d_y * d_y, 1e-30), 0, 1)
+    x -= t * d_x
+    height -= t * d_y
+    distance = np.sqrt((x * x + height * height).min(axis=1))
     p, q = polygon, np.roll(polygon, -1, axis=0)
     y = points[:, 1][:, None]
     with np.errstate(divide="ignore", invalid="ignore"):

@@ -129,9 +129,9 @@ def _strength(at: _Stage, i: int) -> None:
     pits = f"flanks of the {word} would pit before the required life"
     at.least(flank, f"flank, {word}{under[1]}", _no_more(g[flank]), S_Hmin, pits, i)
     bends = f"teeth of the {word} would bend or crack under the greatest load"
-    at.least("S_Fst", f"root, greatest load, {word}", g.S_Fst, defaults.S_Fstmin or S_Fmin, bends, i)
+    at.least("S_Fst", f"root, greatest load, {word}", _no_more(g.S_Fst), defaults.S_Fstmin or S_Fmin, bends, i)
     dents = f"flanks of the {word} would be indented under the greatest load"
-    at.least("S_Hst", f"flank, greatest load, {word}", g.S_Hst, defaults.S_Hstmin or S_Hmin, dents, i)
+    at.least("S_Hst", f"flank, greatest load, {word}", _no_more(g.S_Hst), defaults.S_Hstmin or S_Hmin, dents, i)
 
 
 def _form(at: _Stage, i: int) -> None:

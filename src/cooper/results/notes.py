@@ -108,10 +108,12 @@ def _tool_notes(gear: Gear, s: StageResults, i: int, word: str, say: Say) -> Non
             f"{g.Y_g:.2f} times (ISO 6336-3, 7.3). A tool with protuberance would spare it.",
         )
     if gear.pr_P > gear.q_P and not g.undercut:
+        # A rack has no circle at which its flank ends.
+        where = f"; the involute ends at {g.d_Ff:.3f} mm" if "d_Ff" in g else ""
         say(
             "assumed",
             f"Protuberance {gear.pr_P:g} mm less grinding stock {gear.q_P:g} mm leaves the fillet of the {word} "
-            f"{gear.pr_P - gear.q_P:.3f} mm under the ground flank; the involute ends at {g.d_Ff:.3f} mm.",
+            f"{gear.pr_P - gear.q_P:.3f} mm under the ground flank{where}.",
         )
     if not s.kinds[i - 1].inward:
         return

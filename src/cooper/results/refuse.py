@@ -112,8 +112,12 @@ def refuse_unworkable(stage: Stage, solved: Solved, pair: PairInput, numbers: Pa
     """Refuse pairs whose strength numbers would be meaningless."""
     for i, (tooth, form) in enumerate(zip(numbers.teeth, numbers.forms, strict=True), 1):
         gear = numbers.gears[i - 1]
-        if float(form.d_Ff) >= float(tooth.d_a) - LEAST_FLANK * solved.m_n:
-            reason = f"no flank would be left between root form circle {abs(float(form.d_Ff)):.3f} mm and tip circle"
+        # What is no number is no flank either: fillet and involute do not meet.
+        if not float(form.d_Ff) < float(tooth.d_a) - LEAST_FLANK * solved.m_n:
+            where = (
+                f" {abs(float(form.d_Ff)):.3f} mm" if isfinite(float(form.d_Ff)) else ", which the fillet never meets,"
+            )
+            reason = f"no flank would be left between root form circle{where} and tip circle"
             _refuse_nearest(reason, _tip_or(i, "z", solved), solved, pair, ranges)
         if not isfinite(float(gear.Y_B)):
             reason = f"the rim would be thinner than {solved.kinds[i - 1].thinnest}, where the root cannot be rated"
