@@ -27,6 +27,24 @@ LARGEST = 200 * 1024 * 1024
 """Bytes that what is kept may unpack to."""
 
 
+class Growing:
+    """A column that grows: room is made for twice as much whenever it is full, so that adding costs no more the more there is."""
+
+    def __init__(self, start: Array) -> None:
+        self.held, self.n = start.copy(), len(start)
+
+    def add(self, more: Array) -> Array:
+        """What there is with more behind it; the same memory as before where there is room."""
+        end = self.n + len(more)
+        if end > len(self.held):
+            room = np.empty(max(2 * len(self.held), end), dtype=self.held.dtype)
+            room[: self.n] = self.held[: self.n]
+            self.held = room
+        self.held[self.n : end] = more
+        self.n = end
+        return self.held[:end]
+
+
 @dataclass
 class Found:
     """Designs by number: ``pattern`` and ``row`` tell where each one's numbers stand in ``blocks``, ``values`` its quantities.
@@ -45,6 +63,7 @@ class Found:
     size: int = 0
     possible: float = 0.0
     whole: bool = True
+    _columns: dict[tuple[int, str], Growing] = field(default_factory=dict, repr=False, compare=False)
 
     def __len__(self) -> int:
         return len(self.pattern)
@@ -71,16 +90,27 @@ class Found:
             return
         i, old = batch.pattern, self.blocks[batch.pattern]
         first = len(old) if old.columns else 0
-        joined = {p: np.concatenate((old.columns[p], v)) if old.columns else v for p, v in batch.columns.items()}
+        joined = {p: self._grown((i, p), old.columns.get(p), v) for p, v in batch.columns.items()}
         self.blocks[i] = Block(old.design, joined)
-        n = len(batch)
-        self.pattern = np.concatenate((self.pattern, np.full(n, i)))
-        self.row = np.concatenate((self.row, np.arange(first, first + n)))
-        before = len(self.pattern) - n
+        n, before = len(batch), len(self.pattern)
+        self.pattern = self._grown((-1, "pattern"), self.pattern, np.full(n, i))
+        self.row = self._grown((-1, "row"), self.row, np.arange(first, first + n))
         for k in {*self.values, *batch.values}:
-            a = self.values.get(k, np.full(before, np.nan))
-            b = batch.values.get(k, np.full(n, np.nan))
-            self.values[k] = np.concatenate((a, b))
+            own = self.values.get(k, np.full(before, np.nan) if before else None)
+            self.values[k] = self._grown((-1, k), own, batch.values.get(k, np.full(n, np.nan)))
+
+    def _grown(self, key: tuple[int, str], now: Any, more: Any) -> Any:
+        """A column with more behind it."""
+        column = self._columns.get(key)
+        if column is None or now is None or column.n != len(now):
+            column = self._columns[key] = Growing(more[:0] if now is None else now)
+        return column.add(more)
+
+    def __getstate__(self) -> dict[str, Any]:
+        return {k: v for k, v in self.__dict__.items() if k != "_columns"}
+
+    def __setstate__(self, state: dict[str, Any]) -> None:
+        self.__dict__.update(state, _columns={})
 
     def teeth(self, n: int) -> str:
         """The counts of a design: of each stage, or of a set whole, the gears in the order of the power.
@@ -140,6 +170,15 @@ class Found:
         kinds = sorted({p.arrangement for p in self.patterns})
         of = np.array([kinds.index(p.arrangement) for p in self.patterns])
         return {**self.values, "arrangement": of[self.pattern].astype(float) if len(self) else np.empty(0)}
+
+
+def first_of(found: Found, n: int) -> Found:
+    """The first designs of those found."""
+    part = replace(
+        found, pattern=found.pattern[:n], row=found.row[:n], values={k: v[:n] for k, v in found.values.items()}
+    )
+    part._columns = {}
+    return part
 
 
 def kept_rows(found: Found, most: int = MOST_FOUND) -> NDArray[np.int64]:

@@ -8,13 +8,13 @@ from dataclasses import replace
 import numpy as np
 
 from cooper.document.models import Design
-from cooper.document.question import Question
+from cooper.document.question import Question, Survey
 from cooper.errors import OutOfRange
 from cooper.results.evaluate import evaluate
 from cooper.results.result_tree import Results
 from cooper.survey.block import Block
 from cooper.survey.close_in import near
-from cooper.survey.found import Found
+from cooper.survey.found import Found, first_of, survey_of
 from cooper.survey.rated import rate_block
 from cooper.survey.search import Batch, plan, run, table_of
 
@@ -24,14 +24,29 @@ MOST_HELD = 100_000
 
 def searched(question: Question, base: Design, around: int | None = None) -> Iterator[Found | Batch]:
     """First an empty `Found` that says what is searched, then batches; ends early where more is found than anybody looks at."""
+    global _LAST
     made = plan(question, base) if around is None else near(question, base, around)
+    _LAST = Found.of(made)
     yield Found.of(made)
-    held = 0
     for batch in run(made):
-        held += len(batch)
+        _LAST.add(batch)
         yield batch
-        if held >= MOST_HELD:
+        if len(_LAST) >= MOST_HELD:
             return
+
+
+_LAST: Found | None = None
+"""What this process found last: it need not be handed back to be kept."""
+
+
+def kept(design: Design, around: int | None, many: int, looked: int, whole: bool) -> Survey | None:
+    """What is kept with a document of the survey that this process made last, of which the window has ``many`` designs; None where it
+    made none of that kind, as one does that was started anew."""
+    if _LAST is None or len(_LAST) < many:
+        return None
+    found = first_of(_LAST, many)
+    found.looked, found.whole = looked, whole
+    return survey_of(found, design, around)
 
 
 def at_once(question: Question, base: Design, around: int | None = None) -> Found:

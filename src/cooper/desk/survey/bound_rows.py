@@ -34,6 +34,8 @@ class BoundRow(QWidget):
         self.all = np.zeros(BINS)
         self.left = np.zeros(BINS)
         self.lost = 0
+        self._of: Array | None = None
+        self._bin = np.empty(0, dtype=np.int16)
         self.drag = ""
         self.editor: QLineEdit | None = None
         self.setObjectName(f"bound_{key}")
@@ -47,16 +49,19 @@ class BoundRow(QWidget):
 
     def show_values(self, values: Array, others: NDArray[np.bool_]) -> None:
         """The values of all designs, and those that the other bounds leave."""
-        v = values[np.isfinite(values)]
-        if len(v):
-            self.span = (float(np.min(v)), float(np.max(v)))
-        if self.span[0] == self.span[1]:
-            self.span = (self.span[0] - 0.5, self.span[1] + 0.5)
-        edges = np.linspace(*self.span, BINS + 1)
-        self.all = np.histogram(v, edges)[0].astype(float)
-        own = values[others]
-        own = own[np.isfinite(own)]
-        self.left = np.histogram(own, edges)[0].astype(float)
+        if values is not self._of:
+            self._of = values
+            v = values[np.isfinite(values)]
+            if len(v):
+                self.span = (float(np.min(v)), float(np.max(v)))
+            if self.span[0] == self.span[1]:
+                self.span = (self.span[0] - 0.5, self.span[1] + 0.5)
+            with np.errstate(invalid="ignore"):
+                at = np.floor((values - self.span[0]) / (self.span[1] - self.span[0]) * BINS)
+            # What has no value falls in a bin of its own.
+            self._bin = np.where(np.isfinite(at), np.clip(at, 0, BINS - 1), BINS).astype(np.int16)
+            self.all = np.bincount(self._bin, minlength=BINS + 1)[:BINS].astype(float)
+        self.left = np.bincount(self._bin[others], minlength=BINS + 1)[:BINS].astype(float)
         self.lost = int(np.sum(~self.good(values) & others))
         self._tell()
         self.update()

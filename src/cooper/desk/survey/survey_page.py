@@ -68,6 +68,8 @@ BOUNDED = (
 FIRST_SHOWN = ("factor",)
 """Rules that are shown only, unless they are asked for."""
 HOVER_MS = 140
+SOON_MS, LATER_MS = 30, 220
+"""Until what was changed is shown: by the hand, and by what is found."""
 CARD = QSize(250, 132)
 NEW = Duty(T=10.0, n=1450.0, u_wanted=4.0, u_tol=2.0, L_h=10000.0, K_A=1.25)
 """The duty that a new design begins with until another is typed."""
@@ -152,7 +154,7 @@ class SurveyPage(QWidget):
         self._bind()
         self.refresh_later = QTimer(self)
         self.refresh_later.setSingleShot(True)
-        self.refresh_later.setInterval(30)
+        self.refresh_later.setInterval(SOON_MS)
         self.refresh_later.timeout.connect(self._refresh)
         self.hover_later = QTimer(self)
         self.hover_later.setSingleShot(True)
@@ -425,7 +427,7 @@ class SurveyPage(QWidget):
         typed = self._typed()
         if typed is not None:
             self.panel.show_asked(*typed, system, self.panel.title.text())
-        self.refresh_later.start()
+        self.refresh_later.start(SOON_MS)
 
     # -- asking
 
@@ -525,7 +527,7 @@ class SurveyPage(QWidget):
             if running is not None:
                 running.give_up()
         self._clear()
-        self.refresh_later.start()
+        self.refresh_later.start(SOON_MS)
 
     def reopen(self) -> None:
         """Show what the document keeps, unless it is here already."""
@@ -545,7 +547,7 @@ class SurveyPage(QWidget):
             for n in self.survey.shelf:
                 if self.found is not None and n < len(self.found):
                     self.put(n)
-        self.refresh_later.start()
+        self.refresh_later.start(SOON_MS)
 
     # -- what comes in
 
@@ -563,7 +565,9 @@ class SurveyPage(QWidget):
                 self.found.looked = looked
             if before == 0 and len(self.found):
                 self._refresh()
-        self.refresh_later.start() if not self.refresh_later.isActive() else None
+        if not self.refresh_later.isActive():
+            # While more comes in not for every batch.
+            self.refresh_later.start(LATER_MS)
 
     def _ended(self, fault: Exception | None) -> None:
         self.task = None
@@ -572,7 +576,7 @@ class SurveyPage(QWidget):
         elif self.found is not None:
             self.found.whole = self.found.looked >= self.found.size
             self._keep()
-        self.refresh_later.start()
+        self.refresh_later.start(SOON_MS)
         if fault is None and self.found is not None and not len(self.found):
             self.relax()
 
@@ -583,8 +587,14 @@ class SurveyPage(QWidget):
             return
         around = self.around
 
-        def store(survey: Survey) -> None:
+        plain = design.model_copy(update={"survey": None})
+
+        def store(survey: Survey | None) -> None:
             if not isValid(self) or self.found is not found:
+                return
+            if survey is None:
+                # The process that found it is another one by now.
+                beside("cooper.survey.found:survey_of", found, plain, around, take=store)
                 return
             self.survey = survey
             words_ = "closed in" if around is not None else "survey"
@@ -593,7 +603,7 @@ class SurveyPage(QWidget):
             )
             self._say()
 
-        beside("cooper.survey.found:survey_of", found, design.model_copy(update={"survey": None}), around, take=store)
+        beside("cooper.survey.task:kept", plain, around, len(found), found.looked, found.whole, take=store)
 
     def _design_changed(self) -> None:
         if self.isVisible():
@@ -622,7 +632,7 @@ class SurveyPage(QWidget):
     # -- filtering and showing
 
     def _filter(self) -> None:
-        self.refresh_later.start()
+        self.refresh_later.start(SOON_MS)
 
     def _refresh(self) -> None:
         """Everything that follows from what was found and how it is bounded."""
@@ -657,12 +667,20 @@ class SurveyPage(QWidget):
             of = np.array([kinds.index(p.arrangement) for p in found.patterns], dtype=np.int64)
             kind = of[found.pattern] if n else np.empty(0, dtype=np.int64)
             self.cloud.show_points(found.values, kind, kinds, self.keep)
-            self.table.show_found(found, self.keep)
+            if self.task is not None and self.survey is None:
+                # What is done while more comes in is done in parts, the hand between them.
+                QTimer.singleShot(1, partial(self._fill_table, found))
+            else:
+                self.table.show_found(found, self.keep)
             self.waterfall.show_counts(found.possible, found.gone, n)
         else:
             self.cloud.show_points({}, np.empty(0, dtype=np.int64), [], np.empty(0, dtype=bool))
             self.waterfall.show_counts(0.0, {}, 0)
         self._say(fault)
+
+    def _fill_table(self, found: Found) -> None:
+        if isValid(self) and self.found is found and len(self.keep) <= len(found):
+            self.table.show_found(found, self.keep)
 
     def _limits(self) -> dict[str, tuple[float, ...]]:
         """What is asked for, by quantity: least safeties, ratio within its tolerance, sizes."""
