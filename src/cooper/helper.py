@@ -11,6 +11,7 @@ import pickle
 import signal
 import sys
 from collections.abc import Iterator
+from contextlib import suppress
 from types import FrameType
 from typing import Any, BinaryIO
 
@@ -106,7 +107,9 @@ def main() -> None:
     signal.signal(signal.SIGINT, signal.SIG_IGN)
     server = Server(sys.stdin.buffer, sink)
     signal.signal(STOP, server.stop)
-    server.run()
+    # Where the window is gone there is nobody to tell anything.
+    with suppress(BrokenPipeError):
+        server.run()
 
 
 if __name__ == "__main__":

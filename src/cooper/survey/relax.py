@@ -13,10 +13,10 @@ from cooper.errors import OutOfRange
 from cooper.stock.series import modules
 from cooper.survey.search import Batch, plan, run
 
-QUICK = 12_000
+QUICK = 4_000
 """Candidates that are looked at for one trial."""
-FACTORS = (1.1, 1.25, 1.5, 2.0, 3.0, 5.0)
-HALVINGS = 4
+FACTORS = (1.25, 1.6, 2.5, 5.0)
+HALVINGS = 3
 
 
 @dataclass(frozen=True)

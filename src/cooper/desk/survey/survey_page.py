@@ -624,6 +624,13 @@ class SurveyPage(QWidget):
 
         beside("cooper.survey.task:numbers_of", design, take=mark)
 
+    def hideEvent(self, event: object) -> None:
+        # What is looked for beside the window would keep others waiting.
+        if self.relax_task is not None and self.relax_task.wanted:
+            self._clear_relaxed()
+        if self.hover_task is not None:
+            self.hover_task.give_up()
+
     def showEvent(self, event: object) -> None:
         self.reopen()
         self._mark_present()
