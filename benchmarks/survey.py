@@ -20,7 +20,8 @@ sys.path.insert(0, str(Path(__file__).resolve().parent.parent / "src"))
 from cooper.document.duty import Duty
 from cooper.document.question import Question, asked
 from cooper.survey.patterns import from_duty
-from cooper.survey.search import Plan, plan, run
+from cooper.survey.plan import Plan, plan
+from cooper.survey.search import run
 
 KILOWATTS = Duty(P=11000, n=1470, u_wanted=3.2, u_tol=3.0, L_h=20000, K_A=1.25)
 SMALL = Duty(T=0.9, n=6000, u_wanted=5.6, u_tol=3.0, L_h=500, K_A=1.25)

@@ -18,10 +18,10 @@ from cooper.survey.edge import best_edge
 from cooper.survey.filters import chosen
 from cooper.survey.found import Found, packed, reopened, survey_of, unpacked
 from cooper.survey.patterns import from_duty
+from cooper.survey.plan import plan
 from cooper.survey.rated import Load, strength
 from cooper.survey.relax import each_relaxed
 from cooper.survey.rounding import each_rounded, mass_of
-from cooper.survey.search import plan
 from cooper.survey.task import at_once, numbers_of
 from cooper.survey.too_weak import too_weak
 from cooper.survey.yardsticks import YARDSTICKS

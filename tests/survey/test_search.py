@@ -11,7 +11,9 @@ from cooper.results.evaluate import QUICK, evaluate
 from cooper.survey.block import Block
 from cooper.survey.count_tables import chain_counts, planet_counts, two_ring_counts
 from cooper.survey.patterns import from_duty
-from cooper.survey.search import LOADED, RULES, Plan, plan, run, search
+from cooper.survey.plan import Plan, plan
+from cooper.survey.rules import LOADED, RULES
+from cooper.survey.search import run, search
 
 DUTY = Duty(P=4000, n=1450, u_wanted=4.0, u_tol=2.0, L_h=5000, K_A=1.25)
 

@@ -21,7 +21,7 @@ from cooper.stock.series import modules
 from cooper.survey.block import Block
 from cooper.survey.count_tables import CountTable
 from cooper.survey.patterns import Pattern
-from cooper.survey.search import Plan
+from cooper.survey.plan import Plan
 from cooper.survey.space import width_groups
 
 COUNTS = 2

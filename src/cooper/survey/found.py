@@ -18,10 +18,12 @@ from cooper.document.models import Design, set_of
 from cooper.document.question import MOST_FOUND, Question, Survey
 from cooper.errors import OutOfRange
 from cooper.survey.block import Block
+from cooper.survey.choice_table import table_of
 from cooper.survey.edge import best_edge
 from cooper.survey.patterns import Pattern
+from cooper.survey.plan import Plan
 from cooper.survey.rated import rate_block
-from cooper.survey.search import BLOCK, Batch, Plan, table_of
+from cooper.survey.sift import BLOCK, Batch
 
 LARGEST = 200 * 1024 * 1024
 """Bytes that what is kept may unpack to."""

@@ -11,7 +11,9 @@ from cooper.document.models import Design
 from cooper.document.question import Question
 from cooper.errors import OutOfRange
 from cooper.stock.series import modules
-from cooper.survey.search import Batch, plan, run
+from cooper.survey.plan import plan
+from cooper.survey.search import run
+from cooper.survey.sift import Batch
 
 QUICK = 4_000
 """Candidates that are looked at for one trial."""

@@ -34,7 +34,7 @@ from cooper.errors import OutOfRange
 from cooper.stock.materials import groups
 from cooper.stock.processes import ways
 from cooper.stock.racks import rack_profiles
-from cooper.survey.search import RULES
+from cooper.survey.rules import RULES
 
 Row = tuple[str, str, str]
 """Key, words and kind of what is typed."""

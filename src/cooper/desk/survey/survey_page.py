@@ -43,7 +43,7 @@ from cooper.survey.filters import chosen
 from cooper.survey.found import Found
 from cooper.survey.patterns import from_duty
 from cooper.survey.relax import Relaxed
-from cooper.survey.search import Batch
+from cooper.survey.sift import Batch
 from cooper.survey.task import alone
 from cooper.survey.yardsticks import YARDSTICKS
 

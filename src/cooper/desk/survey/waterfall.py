@@ -11,7 +11,7 @@ from PySide6.QtWidgets import QWidget
 from cooper.desk.frame import theme as th
 from cooper.desk.widgets.typeset import draw, elided, label_runs, width, words
 from cooper.document.quantities import QUANTITIES
-from cooper.survey.search import RULES
+from cooper.survey.rules import RULES
 
 MOST = 7
 GAP = 6.0

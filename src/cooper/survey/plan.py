@@ -1,0 +1,105 @@
+"""What a survey looks at: the candidates of every pattern, all of them or an even sample; refused where that says nothing."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+from cooper.document.models import Design
+from cooper.document.question import Question
+from cooper.errors import OutOfRange
+from cooper.survey.patterns import Pattern, patterns
+from cooper.survey.space import Space, space_of
+from cooper.trains.counts import PLANETARY_RATIO
+
+MOST_POSSIBLE = 1e12
+"""Candidates above which a survey is refused."""
+
+
+@dataclass
+class Plan:
+    """All that is searched: patterns with their spaces, in how large strides; ``gone`` what the rules of counts took beforehand."""
+
+    question: Question
+    spaces: list[Space]
+    stride: float
+
+    @property
+    def possible(self) -> float:
+        """Candidates before any rule."""
+        return sum(s.possible for s in self.spaces)
+
+    @property
+    def size(self) -> int:
+        """Candidates that are looked at one by one."""
+        return sum(len(self.numbers(i)) for i in range(len(self.spaces)))
+
+    def numbers(self, i: int) -> NDArray[np.int64]:
+        """The numbers of the candidates of a space that are looked at, spread evenly."""
+        size = self.spaces[i].size
+        wanted = int(np.ceil(size / self.stride))
+        return np.arange(size) if wanted >= size else np.linspace(0, size - 1, wanted).astype(np.int64)
+
+    def gone(self) -> dict[str, float]:
+        """What the rules of counts took away."""
+        found: dict[str, float] = {}
+        for s in self.spaces:
+            for rule, many in s.table.gone.items():
+                found[rule] = found.get(rule, 0.0) + many * s.combined
+        return found
+
+
+def plan(question: Question, base: Design, most: int | None = None) -> Plan:
+    """What a question asks for under a design's duty; raises `OutOfRange` for what cannot be searched."""
+    duty = base.train.duty
+    if duty.u_wanted is None:
+        raise OutOfRange("u_wanted", "none", "a survey needs the wanted ratio: give it with the duty")
+    spaces = [space_of(p, question) for p in patterns(question, base) if _can_reach(p)]
+    if not spaces:
+        raise OutOfRange(
+            "u_wanted", duty.u_wanted, "none of these arrangements has such a ratio: take others among them"
+        )
+    for s in spaces:
+        if not len(s.genes["m"]):
+            raise OutOfRange(
+                "m_low",
+                question.m_low,
+                f"no module of the series lies between {question.m_low:g} and {question.m_high:g} mm",
+                unit="mm",
+            )
+    size = sum(s.size for s in spaces)
+    whole = sum(s.size * s.table.thinned for s in spaces)
+    if whole > MOST_POSSIBLE:
+        raise OutOfRange(
+            "steps",
+            f"{whole:.2g} candidates",
+            f"these bounds and steps make {whole:.2g} candidates of the wanted ratio, of which no even sample says anything: "
+            f"{_propose(spaces)}",
+            high=MOST_POSSIBLE,
+        )
+    return Plan(question, spaces, max(size / (most or question.most), 1.0))
+
+
+def _propose(spaces: list[Space]) -> str:
+    """What to take fewer of: the gene with the most values, and the arrangement with the most candidates."""
+    genes = {name: len(values) for s in spaces for name, values in s.genes.items()}
+    words = {"m": "modules", "beta": "helix angles", "x": "sums of shifts", "b": "widths"}
+    most = max(genes, key=lambda g: genes[g])
+    largest = max(spaces, key=lambda s: s.size).pattern.arrangement
+    return (
+        f"fewer {words.get(most, 'modules from stage to stage')} than {genes[most]} by a greater step, narrower bounds, "
+        f"or the arrangement '{largest}' by itself"
+    )
+
+
+def _can_reach(pattern: Pattern) -> bool:
+    """Whether a planet set so driven can have the ratio at all; other arrangements are asked by their counts."""
+    train = pattern.design.train
+    if pattern.arrangement not in ("planet set", "stepped planets"):
+        return True
+    one, u = train.sets[0], train.duty.u_wanted or 1.0
+    ratio = PLANETARY_RATIO[one.input, one.output, str(one.held)]
+    ends = sorted(abs(float(ratio(i))) for i in (0.2 if pattern.arrangement == "stepped planets" else 1.2, 30.0))
+    return ends[0] * (1 - train.duty.u_tol / 100) <= u <= ends[1] * (1 + train.duty.u_tol / 100)

@@ -1,0 +1,26 @@
+"""The rules of a survey that are no checks, in words, and the checks that a width decides."""
+
+from __future__ import annotations
+
+RULES = {
+    "ratio": "ratio within its tolerance",
+    "ring": "ring within its bounds",
+    "even": "planets stand evenly",
+    "room": "planets pass each other",
+    "factor": "no common factor",
+    "module": "modules within their bounds",
+    "distance": "shifts for the given distance",
+    "width": "room between least and greatest width",
+    "a_most": "centre distance",
+    "d_most": "outside diameter",
+    "b_most": "width of all stages",
+    "l_most": "length across the axes",
+    "made": "teeth that can be made",
+    "undercut": "no undercut",
+    "clash": "wheels clear of other shafts",
+}
+"""The rules that are no checks, in the words of the screen."""
+
+
+LOADED = frozenset({"S_F", "S_H", "S_Fst", "S_Hst", "S_FA", "S_HA", "S_Feq", "S_Heq", "S_B", "S_int", "S_lambda"})
+"""Checks that the width decides."""
