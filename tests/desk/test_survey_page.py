@@ -341,3 +341,14 @@ def test_a_theme_units_and_the_smallest_window_keep_the_page_whole(window, surve
     window.grab()
     window.run("theme")
     window.run("units")
+
+
+def test_a_quantity_no_design_has_leaves_the_cloud_empty(window, surveyed):
+    settle()
+    assert len(surveyed.cloud.edge) > 1
+    surveyed.cloud.values.pop("S_B")
+    surveyed.cloud.show_keys("S_B", "worst", "m_n")
+    surveyed.cloud.grab()
+    assert not len(surveyed.cloud.edge)
+    surveyed.show_axes("mass", "worst", "m_n")
+    wait_for(lambda: len(surveyed.cloud.edge) > 1)

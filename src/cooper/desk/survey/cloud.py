@@ -137,6 +137,8 @@ class Cloud(QWidget):
         """Lay other quantities on the axes."""
         if (x, y) != self.keys[:2]:
             self.zoomed = None
+            # Places and edge are those of the axes before.
+            self.edge, self._px = self.edge[:0], (np.empty(0), np.empty(0))
         self.keys = (x, y, color)
         self._seen = self._shades = self._shade_of = None
         self.later.start()

@@ -189,10 +189,16 @@ class Shelf(QWidget):
         t = self.theme
         checks = sorted(pick.results.checks, key=lambda c: c.margin)
         step = 17.0
+        # With several stages a symbol alone would not say whose it is.
+        several = len(pick.results.stages) > 1
+        wide = 68.0 if several else 38.0
         for n, check in enumerate(checks[: max(int((room.height() - 14) / step), 1)][:CHECKS]):
             y = room.top() + n * step
             draw(p, symbol_runs(check.symbol, check.index, t.color("muted"), th.SMALL), room.left(), y + 9)
-            paint_bar(p, t, check, QRectF(room.left() + 38, y + 3, max(room.width() - 38, 10), 5))
+            if several and check.stage is not None:
+                at, small = room.left() + wide - 6, th.font(th.SMALL)
+                words(p, f"st. {check.stage + 1}", small, t.color("faint"), at, y + 9, right=True)
+            paint_bar(p, t, check, QRectF(room.left() + wide, y + 3, max(room.width() - wide, 10), 5))
         worst = checks[0]
         sense = {"holds": "holds", "thin": "thin", "short": "short"}[pick.results.verdict]
         words(

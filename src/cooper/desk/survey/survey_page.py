@@ -7,19 +7,9 @@ from functools import partial
 
 import numpy as np
 from numpy.typing import NDArray
-from PySide6.QtCore import QPoint, QRectF, QSize, Qt, QTimer, Signal
-from PySide6.QtGui import QKeyEvent, QPainter, QPaintEvent
+from PySide6.QtCore import Qt, QTimer, Signal
+from PySide6.QtGui import QKeyEvent
 from PySide6.QtWidgets import (
-    QComboBox,
-    QFrame,
-    QHBoxLayout,
-    QLineEdit,
-    QMenu,
-    QPushButton,
-    QScrollArea,
-    QSplitter,
-    QStackedWidget,
-    QVBoxLayout,
     QWidget,
 )
 from shiboken6 import isValid
@@ -29,12 +19,10 @@ from cooper.desk.frame.beside_window import Task, beside
 from cooper.desk.frame.session import Session
 from cooper.desk.survey.ask_panel import AskPanel
 from cooper.desk.survey.bound_rows import BoundRow
-from cooper.desk.survey.cloud import Cloud
-from cooper.desk.survey.found_table import FoundTable
-from cooper.desk.survey.picked import MOST, Pick, Shelf, SideBySide, paint_end, paint_side
-from cooper.desk.survey.waterfall import Waterfall, rule_words, thousands
-from cooper.desk.widgets.labels import Label
-from cooper.desk.widgets.typeset import draw, elided, label_runs, words
+from cooper.desk.survey.hover_card import HoverCard
+from cooper.desk.survey.picked import MOST, Pick, Shelf, SideBySide
+from cooper.desk.survey.survey_parts import SurveyParts
+from cooper.desk.survey.waterfall import Waterfall, thousands
 from cooper.document.duty import Duty
 from cooper.document.question import Question, Survey, asked
 from cooper.errors import OutOfRange
@@ -47,85 +35,16 @@ from cooper.survey.sift import Batch
 from cooper.survey.task import alone
 from cooper.survey.yardsticks import YARDSTICKS
 
-BOUNDED = (
-    "m_n",
-    "beta",
-    "z_1",
-    "a_w",
-    "d_out",
-    "length",
-    "width",
-    "b_d",
-    "S_F",
-    "S_H",
-    "worst",
-    "eta",
-    "mass",
-    "cost",
-    "du",
-)
-"""Quantities that have a row of bounds."""
 FIRST_SHOWN = ("factor",)
 """Rules that are shown only, unless they are asked for."""
 HOVER_MS = 140
 SOON_MS, LATER_MS = 30, 220
 """Until what was changed is shown: by the hand, and by what is found."""
-CARD = QSize(250, 132)
 NEW = Duty(T=10.0, n=1450.0, u_wanted=4.0, u_tol=2.0, L_h=10000.0, K_A=1.25)
 """The duty that a new design begins with until another is typed."""
 
 
-class HoverCard(QFrame):
-    """A design under the pointer: its picture to scale as soon as it is there, and its worst margins."""
-
-    def __init__(self, theme: th.Theme, parent: QWidget) -> None:
-        super().__init__(parent)
-        self.theme = theme
-        self.setObjectName("hover_card")
-        self.setAttribute(Qt.WidgetAttribute.WA_TransparentForMouseEvents)
-        self.resize(CARD)
-        self.label, self.lines = "", [""]
-        self.results: Results | None = None
-        self.hide()
-
-    def show_design(self, label: str, lines: list[str], results: Results | None, at: QPoint) -> None:
-        """Show this beside a place of the parent."""
-        self.label, self.lines, self.results = label, lines, results
-        around = self.parentWidget()
-        room = around.rect() if around is not None else self.rect()
-        x = at.x() + 16 if at.x() + 16 + self.width() < room.width() else at.x() - 16 - self.width()
-        y = min(max(at.y() - self.height() // 2, 2), room.height() - self.height() - 2)
-        self.move(max(x, 2), max(y, 2))
-        self.show()
-        self.raise_()
-        self.update()
-
-    def paintEvent(self, event: QPaintEvent) -> None:
-        p = QPainter(self)
-        p.setRenderHint(QPainter.RenderHint.Antialiasing)
-        t, small = self.theme, th.font(th.SMALL)
-        p.setPen(t.color("line"))
-        p.setBrush(t.color("card"))
-        p.drawRoundedRect(QRectF(self.rect()).adjusted(0.5, 0.5, -0.5, -0.5), 6, 6)
-        words(p, elided(self.label, small, self.width() - 16), small, t.color("ink"), 8, 17)
-        for n, line in enumerate(self.lines[:5]):
-            draw(p, label_runs(line, t.color("muted"), th.SMALL), 152, 38 + 18 * n)
-        if self.results is not None:
-            from cooper.desk.lenses.train_lens import TrainPainter
-
-            room = QRectF(6, 24, 138, 62)
-            scale = TrainPainter(self.results, t).scale(room)
-            paint_end(p, self.results, t, room, scale)
-            paint_side(
-                p,
-                self.results,
-                t,
-                QRectF(6, 88, 138, 40),
-                min(scale, 40 / (2 * TrainPainter(self.results, t).extent[2])),
-            )
-
-
-class SurveyPage(QWidget):
+class SurveyPage(SurveyParts):
     """All of a survey. ``left`` asks to go back to the Bench."""
 
     left = Signal()
@@ -133,10 +52,10 @@ class SurveyPage(QWidget):
     told = Signal(str)
 
     def __init__(self, session: Session, theme: th.Theme, parent: QWidget | None = None) -> None:
-        super().__init__(parent)
-        self.session, self.theme = session, theme
-        self.setObjectName("survey_page")
-        self.setAccessibleName("Survey")
+        super().__init__(theme, parent)
+        self.session = session
+        self.save_table: Callable[[], object] = lambda: None
+        self.print_side: Callable[[], object] = lambda: None
         self.found: Found | None = None
         self.survey: Survey | None = None
         self.keep: NDArray[np.bool_] = np.empty(0, dtype=bool)
@@ -145,12 +64,10 @@ class SurveyPage(QWidget):
         self.results: dict[int, Results] = {}
         self.task: Task | None = None
         self.hover_task: Task | None = None
-        self.relax_task: Task | None = None
         self.around: int | None = None
         self.may_restart: Callable[[], bool] = lambda: True
         self.new = False
         self._fault = ""
-        self._lay_out()
         self._bind()
         self.refresh_later = QTimer(self)
         self.refresh_later.setSingleShot(True)
@@ -164,190 +81,30 @@ class SurveyPage(QWidget):
         self._units()
         self._say()
 
-    # -- made of
-
-    def _button(self, name: str, text: str, run: Callable[[], object], tip: str = "") -> QPushButton:
-        button = QPushButton(text)
-        button.setObjectName(name)
-        button.setToolTip(tip)
-        button.clicked.connect(lambda _on=False: run())
-        return button
-
-    def _lay_out(self) -> None:
-        whole = QVBoxLayout(self)
-        whole.setContentsMargins(14, 8, 14, 8)
-        whole.setSpacing(6)
-        head = QHBoxLayout()
-        head.setSpacing(8)
-        self.title = Label("Survey")
-        self.ask_button = self._button(
-            "survey_ask", "What is searched …", self.ask, "bounds, duty, materials, arrangements"
-        )
-        self.near_button = self._button(
-            "survey_near", "Close in", self.close_in, "search around the selected stage of the present design"
-        )
-        self.stop_button = self._button("survey_stop", "Stop", self.stop, "stop, and keep what is found")
-        self.words = Label()
-        self.words.setObjectName("survey_words")
-        self.words.setWordWrap(True)
-        self.side_button = self._button("survey_side", "Side by side", self.toggle_side, "the shelf in columns")
-        back = self._button("survey_back", "Back to the Bench  Esc", self.left.emit)
-        for w in (self.title, self.ask_button, self.near_button, self.stop_button):
-            head.addWidget(w)
-        head.addWidget(self.words, 1)
-        head.addWidget(self.side_button)
-        head.addWidget(back)
-        whole.addLayout(head)
-        self.waterfall = Waterfall(self.theme)
-        whole.addWidget(self.waterfall)
-        self.relaxed = QHBoxLayout()
-        self.relaxed_words = Label()
-        self.relaxed_words.setObjectName("relaxed_words")
-        self.relaxed.addWidget(self.relaxed_words)
-        self.relaxed.addStretch(1)
-        whole.addLayout(self.relaxed)
-        body = QHBoxLayout()
-        body.setSpacing(12)
-        whole.addLayout(body, 1)
-        body.addWidget(self._bounds())
-        self.middle = QStackedWidget()
-        self.middle.addWidget(self._centre())
-        self.side = SideBySide(self.theme)
-        self.side.printing.connect(lambda: self.print_side())
-        self.print_side: Callable[[], object] = lambda: None
-        self.side_area = QScrollArea()
-        self.side_area.setWidgetResizable(True)
-        self.side_area.setWidget(self.side)
-        self.middle.addWidget(self.side_area)
-        body.addWidget(self.middle, 1)
-        body.addWidget(self._shelf())
-        self.panel = AskPanel(self.theme, self)
-        self.panel.hide()
-        self.card = HoverCard(self.theme, self.cloud)
-
-    def _bounds(self) -> QWidget:
-        self.bounds: dict[str, BoundRow] = {}
-        inside = QWidget()
-        column = QVBoxLayout(inside)
-        column.setContentsMargins(0, 0, 4, 0)
-        column.setSpacing(0)
-        for key in BOUNDED:
-            row = self.bounds[key] = BoundRow(key, self.theme)
-            row.moved.connect(lambda _key: self._filter())
-            column.addWidget(row)
-        column.addStretch(1)
-        area = QScrollArea()
-        area.setWidgetResizable(True)
-        area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
-        area.setWidget(inside)
-        area.setFixedWidth(250)
-        area.setFocusPolicy(Qt.FocusPolicy.NoFocus)
-        return area
-
-    def _centre(self) -> QWidget:
-        box = QWidget()
-        column = QVBoxLayout(box)
-        column.setContentsMargins(0, 0, 0, 0)
-        column.setSpacing(4)
-        axes = QHBoxLayout()
-        axes.setSpacing(6)
-        self.axes: list[QComboBox] = []
-        for words_, key in (("across", "mass"), ("up", "worst"), ("colour", "m_n")):
-            combo = QComboBox()
-            combo.setObjectName(f"axis_{words_}")
-            combo.setAccessibleName(f"Quantity {words_}")
-            for known in YARDSTICKS.values():
-                combo.addItem(known.words, known.key)
-            combo.setCurrentIndex(combo.findData(key))
-            combo.setMaximumWidth(196)
-            combo.setMinimumContentsLength(10)
-            combo.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
-            combo.activated.connect(lambda _n: self._axes_moved())
-            label = Label(words_)
-            axes.addWidget(label)
-            axes.addWidget(combo, 1)
-            self.axes.append(combo)
-        self.edge_button = self._button(
-            "survey_edge", "Edge", self.choose_edge, "mark the designs on the best-possible edge"
-        )
-        axes.addWidget(self.edge_button)
-        column.addLayout(axes)
-        split = QSplitter(Qt.Orientation.Vertical)
-        split.setChildrenCollapsible(False)
-        self.cloud = Cloud(self.theme)
-        self.table = FoundTable()
-        split.addWidget(self.cloud)
-        under = QWidget()
-        below = QVBoxLayout(under)
-        below.setContentsMargins(0, 0, 0, 0)
-        below.setSpacing(3)
-        self.filter = QLineEdit()
-        self.filter.setObjectName("survey_filter")
-        self.filter.setAccessibleName("Filter by typing")
-        self.filter.setPlaceholderText("filter by typing, as m_n<3 S_F>=1.5 helical")
-        self.filter.setMaxLength(300)
-        self.filter.setProperty("calm", True)
-        self.legend = Label()
-        line = QHBoxLayout()
-        line.addWidget(self.filter, 1)
-        line.addWidget(self.legend)
-        for name, text, run in (
-            ("survey_columns", "columns …", lambda: self._menu(self.table.column_menu())),
-            ("survey_copy", "copy", self.table.copy),
-            ("survey_save", "save table …", self._save_table),
-        ):
-            button = self._button(name, text, run)
-            button.setProperty("plain", True)
-            line.addWidget(button)
-        below.addLayout(line)
-        below.addWidget(self.table, 1)
-        split.addWidget(under)
-        split.setSizes([330, 190])
-        column.addWidget(split, 1)
-        self.save_table: Callable[[], object] = lambda: None
-        return box
-
-    def _save_table(self) -> None:
-        self.save_table()
-
-    def _menu(self, menu: QMenu) -> None:
-        menu.exec(self.cursor().pos())
-
-    def _shelf(self) -> QWidget:
-        box = QWidget()
-        box.setFixedWidth(262)
-        column = QVBoxLayout(box)
-        column.setContentsMargins(0, 0, 0, 0)
-        head = QHBoxLayout()
-        self.shelf_title = Label("Shelf")
-        self.one_scale = Label("one scale")
-        head.addWidget(self.shelf_title)
-        head.addStretch(1)
-        head.addWidget(self.one_scale)
-        column.addLayout(head)
-        self.shelf = Shelf(self.theme)
-        column.addWidget(self.shelf, 1)
-        row = QHBoxLayout()
-        self.take_button = self._button(
-            "survey_take", "Take it", lambda: self.take(self.now()), "make it the present design"
-        )
-        self.put_button = self._button("survey_put", "On the shelf", lambda: self.put(self.now()))
-        self.present_button = self._button(
-            "survey_present", "Present", lambda: self.put(-1), "put the present design on the shelf"
-        )
-        for w in (self.take_button, self.put_button, self.present_button):
-            row.addWidget(w)
-        column.addLayout(row)
-        self.round_button = self._button(
-            "survey_round",
-            "Take it and round …",
-            lambda: self.take(self.now(), rounding=True),
-            "make it the present design, then decent widths, distances and shifts with what they cost",
-        )
-        column.addWidget(self.round_button)
-        return box
-
     def _bind(self) -> None:
+        runs: dict[str, Callable[[], object]] = {
+            "survey_ask": self.ask,
+            "survey_near": self.close_in,
+            "survey_stop": self.stop,
+            "survey_side": self.toggle_side,
+            "survey_back": self.left.emit,
+            "survey_edge": self.choose_edge,
+            "survey_columns": lambda: self.table.column_menu().exec(self.cursor().pos()),
+            "survey_copy": self.table.copy,
+            "survey_save": lambda: self.save_table(),
+            "survey_take": lambda: self.take(self.now()),
+            "survey_put": lambda: self.put(self.now()),
+            "survey_present": lambda: self.put(-1),
+            "survey_round": lambda: self.take(self.now(), rounding=True),
+        }
+        for name, button in self.buttons.items():
+            button.clicked.connect(lambda _on=False, name=name: runs[name]())
+        for row in self.bounds.values():
+            row.moved.connect(lambda _key: self._filter())
+        for combo in self.axes:
+            combo.activated.connect(lambda _n: self._axes_moved())
+        self.eased.chosen.connect(self._relax_to)
+        self.side.printing.connect(lambda: self.print_side())
         self.cloud.picked.connect(self._picked)
         self.cloud.hovered.connect(self._hovered)
         self.cloud.shelved.connect(self.put)
@@ -374,7 +131,7 @@ class SurveyPage(QWidget):
         for label, role, bold in (
             (self.title, "ink", True),
             (self.words, "muted", False),
-            (self.relaxed_words, "muted", False),
+            (self.eased.words, "muted", False),
             (self.shelf_title, "ink", True),
             (self.one_scale, "muted", False),
             (self.legend, "muted", False),
@@ -517,13 +274,13 @@ class SurveyPage(QWidget):
         self.filter.blockSignals(True)
         self.filter.clear()
         self.filter.blockSignals(False)
-        self._clear_relaxed()
+        self.eased.clear()
         self._show_picks()
 
     def forget(self) -> None:
         """Another document is shown: what was found belongs to the one before."""
         task, self.task = self.task, None
-        for running in (task, self.hover_task, self.relax_task):
+        for running in (task, self.hover_task):
             if running is not None:
                 running.give_up()
         self._clear()
@@ -626,8 +383,8 @@ class SurveyPage(QWidget):
 
     def hideEvent(self, event: object) -> None:
         # What is looked for beside the window would keep others waiting.
-        if self.relax_task is not None and self.relax_task.wanted:
-            self._clear_relaxed()
+        if self.eased.looking():
+            self.eased.clear()
         if self.hover_task is not None:
             self.hover_task.give_up()
 
@@ -795,7 +552,8 @@ class SurveyPage(QWidget):
         results = self.results.get(n)
         if results is not None:
             for c in sorted(results.checks, key=lambda c: c.margin)[:3]:
-                lines.append(f"{c.symbol}{c.index or ''} {100 * c.margin:+.0f} %")
+                where = f" stage {c.stage + 1}" if c.stage is not None and len(results.stages) > 1 else ""
+                lines.append(f"{c.symbol}{c.index or ''}{where} {100 * c.margin:+.0f} %")
         for key in ("worst", "mass", "eta", "u") if results is None else ("mass", "u"):
             if key in found.values:
                 known = YARDSTICKS[key]
@@ -900,68 +658,12 @@ class SurveyPage(QWidget):
 
     # -- what would have to give
 
-    def _clear_relaxed(self) -> None:
-        if self.relax_task is not None:
-            self.relax_task.give_up()
-        while self.relaxed.count() > 2:
-            item = self.relaxed.takeAt(1)
-            widget = item.widget() if item else None
-            if widget is not None:
-                widget.hide()
-                widget.deleteLater()
-        self.relaxed_words.setText("")
-
     def relax(self) -> None:
-        """Which change of one bound lets some live: looked for one after the other, each a click."""
+        """Which change of one bound lets some live."""
         found = self.found
         if found is None or self.task is not None or self.around is not None:
             return
-        self._clear_relaxed()
-        top = max(found.gone, key=lambda r: found.gone[r], default="")
-        start = (
-            "Nothing is left" if not len(found) else f"{thousands(found.gone.get(top, 0))} went by: {rule_words(top)}"
-        )
-        self.relaxed_words.setText(f"{start}. The least change of one bound that lets some live: looking …")
-        design = self.session.design.model_copy(update={"survey": None})
-        self.relax_task = beside(
-            "cooper.survey.relax:each_relaxed",
-            found.question,
-            design,
-            take=partial(self._relaxed, found),
-            done=self._relaxed_all,
-        )
-
-    def _relaxed(self, found: Found, item: Relaxed) -> None:
-        if not isValid(self) or self.found is not found or item.value is None or self.relaxed.count() > 6:
-            return
-        kinds = {
-            "m_high": "module",
-            "a_most": "length",
-            "d_most": "length",
-            "b_most": "length",
-            "l_most": "length",
-            "P": "power",
-            "T": "torque",
-            "L_h": "time",
-            "u_tol": "share",
-        }
-        from cooper.document.units import number_with_unit
-
-        kind = kinds.get(item.key, "factor")
-        text = f"{item.words} {number_with_unit(item.value, kind, self.session.system) if kind != 'factor' else f'{item.value:g}'}"
-        button = QPushButton(text)
-        button.setObjectName(f"relax_{item.key}")
-        button.clicked.connect(lambda _on=False: self._relax_to(item))
-        self.relaxed.insertWidget(self.relaxed.count() - 1, button)
-
-    def _relaxed_all(self, fault: Exception | None) -> None:
-        if isValid(self):
-            some = self.relaxed.count() > 2
-            self.relaxed_words.setText(
-                "The least change of one bound that lets some live:"
-                if some
-                else "No single bound, changed alone, lets any live."
-            )
+        self.eased.look(found, self.session.design.model_copy(update={"survey": None}), self.session.system)
 
     def _relax_to(self, item: Relaxed) -> None:
         if item.duty != self.session.design.train.duty:

@@ -29,16 +29,19 @@ def short_words(rule: str) -> str:
     return rule if rule in QUANTITIES and rule not in RULES else RULES.get(rule, rule)
 
 
+RAISED = str.maketrans("0123456789", "⁰¹²³⁴⁵⁶⁷⁸⁹")
+
+
 def thousands(n: float) -> str:
     """A count for people: whole up to a million, then rounded.
 
     >>> thousands(43656), thousands(2.79e9)
-    ('43 656', '2.79·10^9')
+    ('43 656', '2.79·10⁹')
     """
     if n < 1e7:
         return f"{round(n):,}".replace(",", " ")
     power = int(log10(n))
-    return f"{n / 10**power:.2f}·10^{power}"
+    return f"{n / 10**power:.2f}·10{str(power).translate(RAISED)}"
 
 
 class Waterfall(QWidget):

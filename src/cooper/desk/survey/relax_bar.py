@@ -1,0 +1,104 @@
+"""Which change of one bound lets some designs live: looked for one after the other, each a click."""
+
+from __future__ import annotations
+
+from functools import partial
+
+from PySide6.QtCore import Signal
+from PySide6.QtWidgets import QHBoxLayout, QPushButton, QWidget
+from shiboken6 import isValid
+
+from cooper.desk.frame.beside_window import Task, beside
+from cooper.desk.survey.waterfall import rule_words, thousands
+from cooper.desk.widgets.labels import Label
+from cooper.document.models import Design
+from cooper.document.units import number_with_unit
+from cooper.survey.found import Found
+from cooper.survey.relax import Relaxed
+
+MOST_WAYS = 5
+KINDS = {
+    "m_high": "module",
+    "a_most": "length",
+    "d_most": "length",
+    "b_most": "length",
+    "l_most": "length",
+    "P": "power",
+    "T": "torque",
+    "L_h": "time",
+    "u_tol": "share",
+}
+"""What kind of quantity a bound is; one that is not here is a plain number."""
+
+
+class RelaxBar(QWidget):
+    """A line of buttons. ``chosen`` gives the change that was clicked."""
+
+    chosen = Signal(object)
+
+    def __init__(self, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        row = QHBoxLayout(self)
+        row.setContentsMargins(0, 0, 0, 0)
+        self.row = row
+        self.words = Label()
+        self.words.setObjectName("relaxed_words")
+        row.addWidget(self.words)
+        row.addStretch(1)
+        self.buttons: list[QPushButton] = []
+        self.found: Found | None = None
+        self.task: Task | None = None
+        self.hide()
+
+    def looking(self) -> bool:
+        """Whether it is still looking."""
+        return self.task is not None and self.task.wanted
+
+    def clear(self) -> None:
+        """Nothing is shown, nothing looked for."""
+        if self.task is not None:
+            self.task.give_up()
+        self.found = None
+        for button in self.buttons:
+            button.hide()
+            button.deleteLater()
+        self.buttons = []
+        self.words.setText("")
+        self.hide()
+
+    def look(self, found: Found, design: Design, system: str) -> None:
+        """Look for the changes, beside the window."""
+        self.clear()
+        self.found = found
+        top = max(found.gone, key=lambda r: found.gone[r], default="")
+        start = (
+            "Nothing is left" if not len(found) else f"{thousands(found.gone.get(top, 0))} went by: {rule_words(top)}"
+        )
+        self.words.setText(f"{start}. The least change of one bound that lets some live: looking …")
+        self.show()
+        self.task = beside(
+            "cooper.survey.relax:each_relaxed",
+            found.question,
+            design,
+            take=partial(self._take_in, found, system),
+            done=partial(self._done, found),
+        )
+
+    def _take_in(self, found: Found, system: str, item: Relaxed) -> None:
+        if not isValid(self) or self.found is not found or item.value is None or len(self.buttons) >= MOST_WAYS:
+            return
+        kind = KINDS.get(item.key)
+        value = f"{item.value:g}" if kind is None else number_with_unit(item.value, kind, system)
+        button = QPushButton(f"{item.words} {value}")
+        button.setObjectName(f"relax_{item.key}")
+        button.clicked.connect(lambda _on=False: self.chosen.emit(item))
+        self.row.insertWidget(self.row.count() - 1, button)
+        self.buttons.append(button)
+
+    def _done(self, found: Found, fault: Exception | None) -> None:
+        if isValid(self) and self.found is found:
+            self.words.setText(
+                "The least change of one bound that lets some live:"
+                if self.buttons
+                else "No single bound, changed alone, lets any live."
+            )
