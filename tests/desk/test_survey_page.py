@@ -115,6 +115,7 @@ def test_nonsense_is_told_at_its_field(window):
         "z_least": ("17.5", "2", "99"),
         "m_low": ("9", "0"),
         "modules": ("1 two", "0.0001"),
+        "m_step": ("0", "0.0001", "x"),
         "beta_step": ("0", ""),
         "planets": ("0", "99", "x"),
         "most": ("0", "1e30"),

@@ -8,6 +8,7 @@ from cooper.document.question import ARRANGEMENTS, asked
 from cooper.editing.edit import set_many
 from cooper.errors import OutOfRange
 from cooper.results.evaluate import QUICK, evaluate
+from cooper.stock.series import modules
 from cooper.survey.block import Block
 from cooper.survey.count_tables import chain_counts, planet_counts, two_ring_counts
 from cooper.survey.patterns import from_duty
@@ -186,6 +187,10 @@ def test_what_cannot_be_searched_is_refused_with_its_reason():
         asked(z_least=30, z_pinion=20)
     with pytest.raises(ValueError, match="wanted centre distance"):
         asked(arrangements=("idler",))
+    with pytest.raises(ValueError, match="leave one of them empty"):
+        asked(m_step=0.05, modules=(2.0,))
+    with pytest.raises(ValueError, match="at most 400"):
+        asked(m_low=1.0, m_high=6.0, m_step=0.001)
     fine = asked(arrangements=("three stages",), beta_step=0.001, x_step=0.0001)
     with pytest.raises(OutOfRange, match="candidates"):
         plan(fine, base)
@@ -193,6 +198,19 @@ def test_what_cannot_be_searched_is_refused_with_its_reason():
     made, found = batches(asked(arrangements=("internal",)), DUTY.model_copy(update={"u_wanted": 1.0}))
     assert sum(len(b) for b in found) == 0
     assert made.gone()["ratio"] > 0
+
+
+def test_modules_by_a_step_leave_the_series_and_grow_from_stage_to_stage():
+    duty = DUTY.model_copy(update={"u_wanted": 9.0})
+    bounds = {**SMALL, "modules": (), "m_low": 1.5, "m_high": 2.6, "m_step": 0.07}
+    _, found = batches(asked(process="ground", arrangements=("two stages",), **bounds), duty)
+    one, two = (np.concatenate([b.columns[f"train.stages.{k}.meshes.0.m_n"] for b in found if len(b)]) for k in (0, 1))
+    grid = {round(1.5 + 0.07 * k, 9) for k in range(16)} | {2.6}
+    assert len({*one.tolist()} - {*modules()}) > 5
+    assert {*one.tolist(), *two.tolist()} <= grid
+    # Grown by steps as the standard series has them, about 12 %, or what the step allows.
+    assert np.all(two >= one)
+    assert np.max(two / one) > 1.12**3 - 1e-9
 
 
 def test_several_processes_find_the_same_and_end_when_they_are_not_wanted():

@@ -37,6 +37,10 @@ MOST_FOUND = 20_000
 """Designs that are kept with the document."""
 
 
+MOST_MODULES = 400
+"""Modules that one survey tries."""
+
+
 class MaterialChoice(Model):
     """What pinion and wheel are made of, and the ring where there is one."""
 
@@ -73,8 +77,11 @@ class Question(Model):
     z_ring: int = Field(250, ge=10, le=1500, description="greatest count of a ring")
     m_low: float = Field(1.0, ge=0.05, le=50, description="least module")
     m_high: float = Field(6.0, ge=0.05, le=50, description="greatest module")
+    m_step: float | None = Field(
+        None, gt=0, le=50, description="step of the module from the least to the greatest; null for the standard series"
+    )
     modules: tuple[float, ...] = Field(
-        (), max_length=60, description="modules that there are tools for; empty for the standard series"
+        (), max_length=60, description="modules that there are tools for; empty for all of the series"
     )
     beta_low: float = Field(0.0, ge=0, le=40, description="least helix angle")
     beta_high: float = Field(20.0, ge=0, le=40, description="greatest helix angle")
@@ -131,6 +138,13 @@ class Question(Model):
             raise ValueError("flank tolerance classes lie between 1 and 12")
         if any(not 0.05 <= m <= 50 for m in self.modules):
             raise ValueError("modules lie between 0.05 and 50 mm")
+        if self.m_step is not None and self.modules:
+            raise ValueError("modules go by a step, or are those that there are tools for: leave one of them empty")
+        if self.m_step is not None and self.m_high - self.m_low > MOST_MODULES * self.m_step:
+            raise ValueError(
+                f"a step of the module of {self.m_step:g} mm gives {(self.m_high - self.m_low) / self.m_step:.0f} modules: "
+                f"from {(self.m_high - self.m_low) / MOST_MODULES:.3g} mm on it is at most {MOST_MODULES}"
+            )
         if "idler" in self.arrangements and self.a_w is None:
             raise ValueError("an idler is searched for a wanted centre distance: give a_w, or leave the idler out")
         return self

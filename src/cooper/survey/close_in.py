@@ -17,12 +17,11 @@ from cooper.kinds.known import kind_of
 from cooper.results.evaluate import QUICK, evaluate
 from cooper.results.present import members_of_mesh
 from cooper.results.solve_stage import module_of
-from cooper.stock.series import modules
 from cooper.survey.block import Block
 from cooper.survey.count_tables import CountTable
 from cooper.survey.patterns import Pattern
 from cooper.survey.plan import Plan
-from cooper.survey.space import width_groups
+from cooper.survey.space import module_series, width_groups
 
 COUNTS = 2
 """By how many teeth the counts go up and down."""
@@ -162,7 +161,7 @@ def near(question: Question, base: Design, stage: int) -> Plan:
     design = _ready(base, places, u, tol, float(results.train.get("theta_oil", train.duty.theta_oil)))
     mesh = design.train.stages[places[0]].meshes[0]
     m_0 = mesh.m_n or 1.0
-    series = question.modules or modules()
+    series = module_series(question)
     around = sorted({m_0, *sorted(series, key=lambda m: abs(np.log(m / m_0)))[:5]})
     genes: dict[str, Array] = {"m": np.array(around)}
     if mesh.beta > 0 and (one is None or one.kind in ("planetary", "idler")):

@@ -8,7 +8,7 @@ from math import ceil
 
 from cooper.document.duty import Duty
 from cooper.document.models import Design
-from cooper.document.question import Question
+from cooper.document.question import MOST_MODULES, Question
 from cooper.errors import OutOfRange
 from cooper.stock.series import modules
 from cooper.survey.plan import plan
@@ -47,8 +47,9 @@ def each_relaxed(question: Question, base: Design) -> Iterator[Relaxed]:
     def owed(**values: object) -> tuple[Question, Duty]:
         return question, Duty.model_validate({**duty.model_dump(), **values})
 
+    m_most = 50.0 if question.m_step is None else min(50.0, question.m_low + MOST_MODULES * question.m_step)
     ways: list[tuple[str, str, Change, float, float]] = [
-        ("m_high", "greatest module", lambda v: asked(m_high=_module(v)), question.m_high, 50.0),
+        ("m_high", "greatest module", lambda v: asked(m_high=min(_module(v), m_most)), question.m_high, m_most),
         ("b_d_high", "greatest width over diameter", lambda v: asked(b_d_high=round(v, 2)), question.b_d_high, 3.0),
         ("b_m_high", "greatest width in modules", lambda v: asked(b_m_high=ceil(v)), question.b_m_high, 100.0),
         ("u_tol", "tolerance of the ratio", lambda v: owed(u_tol=round(v, 2)), max(duty.u_tol, 0.1), 25.0),

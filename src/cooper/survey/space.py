@@ -43,9 +43,25 @@ SHIFT_REACH = (-0.8, 1.5)
 """Sums of the profile shifts that a given centre distance may ask for."""
 
 
+STEP_OF_SERIES = 1.12
+"""About the ratio of one standard module to the next: by this the module grows from stage to stage where it has no series."""
+
+
+def module_series(q: Question) -> tuple[float, ...]:
+    """All modules there are: those that there are tools for, those by the step that is asked for, or the standard ones.
+
+    >>> from cooper.document.question import asked
+    >>> module_series(asked(m_low=1.0, m_high=1.1, m_step=0.05))
+    (1.0, 1.05, 1.1)
+    """
+    if q.modules or q.m_step is None:
+        return q.modules or modules()
+    return steps(q.m_low, q.m_high, q.m_step)
+
+
 def module_list(q: Question) -> tuple[float, ...]:
-    """The modules that are tried: those that there are tools for, or the standard ones, within the bounds."""
-    return tuple(m for m in (q.modules or modules()) if q.m_low - 1e-9 <= m <= q.m_high + 1e-9)
+    """The modules that are tried: those of the series within the bounds."""
+    return tuple(m for m in module_series(q) if q.m_low - 1e-9 <= m <= q.m_high + 1e-9)
 
 
 def steps(low: float, high: float, step: float) -> tuple[float, ...]:
@@ -206,13 +222,15 @@ class _Columns:
 
     def _teeth(self) -> None:
         series = np.array(module_list(self.q))
-        everything = np.array(sorted({*(self.q.modules or modules())}))
+        everything = np.array(sorted({*module_series(self.q)}))
         m = np.broadcast_to(np.asarray(self.genes["m"], dtype=float), self.n)
         within = np.ones(self.n, dtype=bool)
         for k in range(len(self.train.stages)):
             grow = self.genes.get(f"grow {k}")
             if grow is not None:
                 at = np.searchsorted(everything, m - 1e-9) + grow.astype(int)
+                if self.q.m_step is not None:
+                    at = np.maximum(at, np.searchsorted(everything, m * STEP_OF_SERIES**grow - 1e-9))
                 within &= at < len(everything)
                 m = everything[np.minimum(at, len(everything) - 1)]
                 within &= m <= series[-1] + 1e-9

@@ -57,7 +57,7 @@ FIXED: tuple[Row, ...] = (
 VARIED: tuple[tuple[str, tuple[tuple[str, str], ...]], ...] = (
     ("count of pinion or sun", (("z_least", "count"), ("z_pinion", "count"))),
     ("count of wheel, of ring at most", (("z_most", "count"), ("z_ring", "count"))),
-    ("module", (("m_low", "module"), ("m_high", "module"))),
+    ("module; its step, else standard", (("m_low", "module"), ("m_high", "module"), ("m_step", "module"))),
     ("modules there are tools for", (("modules", "list"),)),
     ("helix angle, and its step", (("beta_low", "angle"), ("beta_high", "angle"), ("beta_step", "angle"))),
     ("sum of shifts, and its step", (("x_low", "factor"), ("x_high", "factor"), ("x_step", "factor"))),
@@ -69,6 +69,8 @@ VARIED: tuple[tuple[str, tuple[tuple[str, str], ...]], ...] = (
     ("one stage over the next at most", (("lean", "factor"),)),
     ("candidates looked at, at most", (("most", "count"),)),
 )
+MAY_LACK = ("m_step", *(k for k, _, _ in FIXED))
+"""What may be left empty."""
 MATTERS = ("factor", "even", "undercut", "clash", "S_B", "S_int", "s_anE", "eps_alpha", "c_pl", "du")
 """Rules that can be shown only."""
 
@@ -406,7 +408,7 @@ class AskPanel(QFrame):
         for key, entry in self.entries.items():
             try:
                 values[key] = self._load(entry) if key == "power" else entry.value(self.system)
-                if values[key] is None and (key in ("n", "u_wanted") or key not in [k for k, _, _ in FIXED]):
+                if values[key] is None and (key in ("n", "u_wanted") or key not in MAY_LACK):
                     raise OutOfRange(entry.words, "nothing", "a value is needed here")
             except OutOfRange as fault:
                 entry.mark(str(fault))
