@@ -97,7 +97,7 @@ def survey(
             )
             click.echo(f"{out} written")
     except ValidationError as error:
-        _stop(str(first_fault(error)))
+        _stop(str(first_fault(error, whole="the survey")))
     except (OutOfRange, Unusable, OSError, ValueError, KeyError) as fault:
         _stop(str(fault))
     sys.exit(0 if len(rows) else 1)

@@ -68,11 +68,11 @@ def without_lost_formulas(design: Design) -> Design:
     return design if len(kept) == len(design.formulas) else design.model_copy(update={"formulas": kept})
 
 
-def first_fault(error: Any, within: str = "") -> OutOfRange:
+def first_fault(error: Any, within: str = "", whole: str = "the design") -> OutOfRange:
     """The first fault that validation found, with the field, the value and the range of the schema; ``within`` is the place of what
-    was validated."""
+    was validated, ``whole`` its name."""
     fault = error.errors()[0]
-    place = within + ".".join(str(part) for part in fault["loc"]) or "the design"
+    place = within + ".".join(str(part) for part in fault["loc"]) or whole
     context = fault.get("ctx", {})
     low, high = (context.get(k1, context.get(k2)) for k1, k2 in (("ge", "gt"), ("le", "lt")))
     given = fault.get("input")

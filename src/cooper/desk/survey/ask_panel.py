@@ -106,7 +106,7 @@ def read_material_line(text: str) -> MaterialChoice:
         try:
             found.append(Material.model_validate({"group": match[1], "grade": match[2], "hardness": float(match[3])}))
         except (ValidationError, ValueError) as error:
-            fault = first_fault(error) if isinstance(error, ValidationError) else error
+            fault = first_fault(error, whole="the survey") if isinstance(error, ValidationError) else error
             raise OutOfRange("material", part.strip()[:40], str(fault)) from error
     if len(found) > 3:
         raise OutOfRange("material", text.strip()[:40], "a line holds pinion; wheel; ring")
