@@ -262,7 +262,7 @@ class _Judge:
         return self._checks(rows, b, True)
 
     def _checks(self, rows: NDArray[np.intp], b: Array, whole: bool) -> list[Check]:
-        if self.last is not rows:
+        if self.last is None or not np.array_equal(self.last, rows):
             self.last, self.some = rows, self.block.pick(rows)
             self.at = {k: self.loads[k].pick(rows) for k in self.group}
             self.shaped = {k: shaped(self.some, k, self.at[k]) for k in self.group}

@@ -23,6 +23,9 @@ GREATEST_STEP = 8.0
 HALVING = 4
 """Step from which on the range is halved."""
 
+STILL = 0.4
+"""Share of the designs that are looked at together, still too wide, below which the others are put aside: their teeth are then
+shaped anew."""
 SLOPES = (0.08, 3.0)
 """Least and greatest rise of log(safety) over log(width) that is believed."""
 
@@ -76,6 +79,7 @@ def solve_widths(
             good[rows[found >= 0]] = b[found >= 0]
             guess[rows], last[rows], safe[rows] = needed(checks, shown, b), np.log(b), _log(found)
     rows = np.flatnonzero(np.isfinite(good) & (good > low))
+    going = np.ones(len(rows), dtype=bool)
     for step in range(STEPS):
         if not len(rows):
             break
@@ -84,16 +88,19 @@ def solve_widths(
         # width is looked at where the guess lies beneath it and nothing beneath is known to fail.
         b = guess[rows] * 1.006
         astray = (b <= lo) & (lo >= first) | (b >= hi * (1 - 1e-12)) | (step >= HALVING)
-        b = np.maximum(np.where(astray, np.sqrt(lo * hi), b), first)
+        # Those that are narrow enough already stay among the others, as they are, until there are many of them.
+        b = np.where(going, np.maximum(np.where(astray, np.sqrt(lo * hi), b), first), hi)
         found = least_margin(judge(rows, b), shown, len(rows))
         holds = found >= 0
-        good[rows[holds]], bad[rows[~holds]] = b[holds], b[~holds]
+        good[rows[holds & going]], bad[rows[~holds & going]] = b[holds & going], b[~holds & going]
         # From now on along the line through the last two widths.
         at, now = np.log(b), _log(found)
         with np.errstate(all="ignore"):
             slope = np.clip(np.nan_to_num((now - safe[rows]) / (at - last[rows]), nan=0.5), *SLOPES)
         guess[rows] = np.exp(at - now / slope)
         last[rows], safe[rows] = at, now
-        rows = rows[(good[rows] > CLOSE * bad[rows]) & (good[rows] > low[rows] * (1 + 1e-9))]
+        going &= (good[rows] > CLOSE * bad[rows]) & (good[rows] > low[rows] * (1 + 1e-9))
+        if np.sum(going) < STILL * len(rows):
+            rows, going = rows[going], going[going]
     # Rounded up, as far as there is room.
     return np.asarray(np.minimum(np.ceil(good / unit - 1e-9) * unit, np.where(high >= good, high, np.inf)))

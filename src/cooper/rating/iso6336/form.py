@@ -85,6 +85,8 @@ def _load_line(
     return np.abs(d_bn) / 2 / np.cos(alpha_Fen), alpha_Fen
 
 
+MOST_KEPT_AT_ONCE = 4096
+"""Teeth up to which the sections of an array of them are kept with it."""
 SEARCH, POINTS = 3, 33
 """Rounds and points of the search for the tangent on a fillet that has no closed form for it."""
 
@@ -96,10 +98,12 @@ def root_section_on_curve(tooth: Tooth, x: Real, d_Na: Real, eps_alpha: Real) ->
     the fillet's tangent stands at 30 degrees to the middle of the tooth, 60 degrees for internal gears. The tangent is
     found on the curve itself; for a rack it gives `root_section`.
     """
-    if np.ndim(x) == np.ndim(d_Na) == np.ndim(eps_alpha) == 0:
-        key = ("root section", float(x), float(d_Na), float(eps_alpha))
-        return tooth.kept(key, lambda: _root_section_on_curve(tooth, x, d_Na, eps_alpha))
-    return _root_section_on_curve(tooth, x, d_Na, eps_alpha)
+    given = [np.asarray(v, dtype=float) for v in (x, d_Na, eps_alpha)]
+    if max(v.size for v in given) > MOST_KEPT_AT_ONCE:
+        return _root_section_on_curve(tooth, x, d_Na, eps_alpha)
+    # Asked for again at every width that a survey tries.
+    key = ("root section", *((v.shape, v.tobytes()) for v in given))
+    return tooth.kept(key, lambda: _root_section_on_curve(tooth, x, d_Na, eps_alpha))
 
 
 def _root_section_on_curve(tooth: Tooth, x: Real, d_Na: Real, eps_alpha: Real) -> RootSection:
