@@ -292,6 +292,10 @@ def test_a_search_is_stopped_with_what_is_found_and_another_design_drops_it(wind
     survey, panel = asked(window, ("two stages",), most=60000, power="11 kW", n="1470", u_wanted="14.5", L_h="20000")
     panel.submit()
     wait_for(lambda: survey.found is not None and len(survey.found) > 0)
+    # What else is asked beside the window does not wait for the survey.
+    survey.put(0)
+    wait_for(lambda: 0 in survey.results)
+    assert survey.task is not None
     start = time.monotonic()
     survey.stop()
     assert time.monotonic() - start < 0.1

@@ -1,4 +1,4 @@
-"""What takes long, done beside the window: asked of a process of its own, its findings taken as they come, given up at any time."""
+"""What takes long, done beside the window: asked of processes of their own, its findings taken as they come, given up at any time."""
 
 from __future__ import annotations
 
@@ -9,7 +9,7 @@ import sys
 from collections import deque
 from collections.abc import Callable
 from dataclasses import dataclass, field
-from typing import Any
+from typing import Any, ClassVar
 
 from PySide6.QtCore import QObject, QProcess
 from shiboken6 import isValid
@@ -25,6 +25,7 @@ Done = Callable[[Exception | None], object]
 class Task:
     """One thing that was asked. After `give_up` nothing of it is heard any more."""
 
+    at: Beside
     function: str
     args: tuple[Any, ...]
     take: Take
@@ -36,21 +37,30 @@ class Task:
         """The rest is not wanted any more."""
         if self.wanted:
             self.wanted = False
-            Beside.of_program().forget(self)
+            self.at.forget(self)
+
+
+LONG = "long"
+"""The lane of what takes long enough that nothing else shall wait for it."""
 
 
 class Beside(QObject):
-    """The process beside the window and what it is asked, one thing after the other. It starts with the first question."""
+    """A process beside the window and what it is asked, one thing after the other. It starts with the first question."""
 
-    _one: Beside | None = None
+    _lanes: ClassVar[dict[str, Beside]] = {}
 
     @classmethod
-    def of_program(cls) -> Beside:
-        """The one that all windows of the program share."""
-        if cls._one is None:
-            cls._one = cls()
-            atexit.register(cls._one.close)
-        return cls._one
+    def of_program(cls, lane: str = "") -> Beside:
+        """The one of a lane, which all windows of the program share."""
+        if lane not in cls._lanes:
+            cls._lanes[lane] = cls()
+            atexit.register(cls._lanes[lane].close)
+        return cls._lanes[lane]
+
+    @classmethod
+    def any_busy(cls) -> bool:
+        """Whether anything that was asked in any lane is still to come."""
+        return any(one.busy for one in cls._lanes.values())
 
     def __init__(self) -> None:
         super().__init__()
@@ -78,7 +88,7 @@ class Beside(QObject):
     def ask(self, function: str, args: tuple[Any, ...], take: Take, done: Done = lambda _fault: None) -> Task:
         """Ask for what a function ("module:name") of the core finds; ``take`` gets each item, ``done`` the fault or None at the end."""
         self.asked += 1
-        task = Task(function, args, take, done, self.asked)
+        task = Task(self, function, args, take, done, self.asked)
         self.tasks.append(task)
         if len(self.tasks) == 1:
             self._send()
@@ -151,6 +161,6 @@ class Beside(QObject):
             process.waitForFinished(2000)
 
 
-def beside(function: str, *args: Any, take: Take, done: Done = lambda _fault: None) -> Task:
-    """Ask the program's process beside the window."""
-    return Beside.of_program().ask(function, args, take, done)
+def beside(function: str, *args: Any, take: Take, done: Done = lambda _fault: None, lane: str = "") -> Task:
+    """Ask a process of the program beside the window."""
+    return Beside.of_program(lane).ask(function, args, take, done)

@@ -8,7 +8,7 @@ from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QHBoxLayout, QPushButton, QWidget
 from shiboken6 import isValid
 
-from cooper.desk.frame.beside_window import Task, beside
+from cooper.desk.frame.beside_window import LONG, Task, beside
 from cooper.desk.survey.waterfall import rule_words, thousands
 from cooper.desk.widgets.labels import Label
 from cooper.document.models import Design
@@ -82,6 +82,7 @@ class RelaxBar(QWidget):
             design,
             take=partial(self._take_in, found, system),
             done=partial(self._done, found),
+            lane=LONG,
         )
 
     def _take_in(self, found: Found, system: str, item: Relaxed) -> None:

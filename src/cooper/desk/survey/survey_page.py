@@ -15,7 +15,7 @@ from PySide6.QtWidgets import (
 from shiboken6 import isValid
 
 from cooper.desk.frame import theme as th
-from cooper.desk.frame.beside_window import Task, beside
+from cooper.desk.frame.beside_window import LONG, Beside, Task, beside
 from cooper.desk.frame.session import Session
 from cooper.desk.survey.ask_panel import AskPanel
 from cooper.desk.survey.bound_rows import BoundRow
@@ -253,7 +253,7 @@ class SurveyPage(SurveyParts):
         self._fault = ""
         design = self.session.design.model_copy(update={"survey": None})
         self.task = beside(
-            "cooper.survey.task:searched", question, design, around, take=self._take_in, done=self._ended
+            "cooper.survey.task:searched", question, design, around, take=self._take_in, done=self._ended, lane=LONG
         )
         self._say()
 
@@ -360,7 +360,8 @@ class SurveyPage(SurveyParts):
             )
             self._say()
 
-        beside("cooper.survey.task:kept", plain, around, len(found), found.looked, found.whole, take=store)
+        # Asked of the process that found it, which has it at hand.
+        beside("cooper.survey.task:kept", plain, around, len(found), found.looked, found.whole, take=store, lane=LONG)
 
     def _design_changed(self) -> None:
         if self.isVisible():
@@ -389,6 +390,7 @@ class SurveyPage(SurveyParts):
             self.hover_task.give_up()
 
     def showEvent(self, event: object) -> None:
+        Beside.of_program(LONG).warm()
         self.reopen()
         self._mark_present()
         self._say()

@@ -116,7 +116,7 @@ def settle() -> None:
         for _ in range(5):
             QCoreApplication.processEvents()
             QCoreApplication.sendPostedEvents(None, QEvent.Type.DeferredDelete)
-        if not Beside.of_program().busy or time.monotonic() > until:
+        if not Beside.any_busy() or time.monotonic() > until:
             return
         QCoreApplication.processEvents(QEventLoop.ProcessEventsFlag.WaitForMoreEvents, 50)
 
