@@ -357,3 +357,36 @@ def test_a_quantity_no_design_has_leaves_the_cloud_empty(window, surveyed):
     assert not len(surveyed.cloud.edge)
     surveyed.show_axes("mass", "worst", "m_n")
     wait_for(lambda: len(surveyed.cloud.edge) > 1)
+
+
+def test_escape_and_nonsense_at_a_bound_stay_with_the_bound(window, surveyed):
+    row = surveyed.bounds["mass"]
+    for text in ("nan", "ten"):
+        row.open("low")
+        row.editor.setText(text)
+        QTest.keyClick(row.editor, Qt.Key.Key_Return)
+        assert row.editor is not None
+        assert "no number" in row.editor.toolTip()
+        assert not row.bounded
+        QTest.keyClick(row.editor, Qt.Key.Key_Escape)
+        settle()
+        assert row.editor is None
+        row.open("low")
+        row.editor.setText("")
+        QTest.keyClick(row.editor, Qt.Key.Key_Return)
+        assert row.editor is None
+        assert window.pages.currentIndex() == 1
+
+
+def test_another_design_takes_the_card_along_and_no_design_shows_no_range(window, surveyed):
+    surveyed._hovered(0)
+    assert surveyed.card.isVisible()
+    window.session.saved = window.session.design
+    window.open_demo("battery-lift")
+    window.open_survey()
+    wait_for(lambda: not surveyed.refresh_later.isActive())
+    assert not surveyed.card.isVisible()
+    row = surveyed.bounds["mass"]
+    assert not row.isEnabled()
+    assert "no design" in row.accessibleDescription()
+    surveyed.cloud.grab()

@@ -2,8 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, field
-from math import prod
+from dataclasses import dataclass
 
 import numpy as np
 from numpy.typing import NDArray
@@ -21,7 +20,7 @@ from cooper.survey.block import Block
 from cooper.survey.count_tables import CountTable
 from cooper.survey.patterns import Pattern
 from cooper.survey.plan import Plan
-from cooper.survey.space import module_series, width_groups
+from cooper.survey.space import Candidates, module_series, width_groups
 
 COUNTS = 2
 """By how many teeth the counts go up and down."""
@@ -33,41 +32,19 @@ RATIO = 1.0
 """Tolerance of the ratio (%) where none is wanted: that of the present design."""
 
 
-@dataclass
-class NearSpace:
-    """As `survey.space.Space`, of one stage or set of a design."""
+@dataclass(kw_only=True)
+class NearSpace(Candidates):
+    """Those around one stage or set of a design."""
 
-    pattern: Pattern
-    question: Question
-    design: Design
     stage: int
     places: tuple[int, ...]
-    table: CountTable
-    genes: dict[str, Array] = field(default_factory=dict)
 
     def concerns(self, stage: int | None) -> bool:
         """What is not varied is left as it is, its checks too."""
         return stage is None or stage in self.places
 
-    @property
-    def size(self) -> int:
-        return len(self.table.z) * self.combined
-
-    @property
-    def combined(self) -> int:
-        return prod(len(v) for v in self.genes.values())
-
-    @property
-    def possible(self) -> float:
-        return self.table.possible * self.combined
-
     def block(self, numbers: NDArray[np.int64]) -> tuple[Block, dict[str, NDArray[np.bool_]]]:
-        digits: dict[str, Array] = {}
-        rest = numbers
-        for name, values in self.genes.items():
-            digits[name] = values[rest % len(values)]
-            rest = rest // len(values)
-        z = self.table.z[rest].astype(float)
+        z, digits = self.chosen(numbers)
         n = len(numbers)
         columns: dict[str, Array] = {}
         keep = np.ones(n, dtype=bool)
@@ -172,9 +149,11 @@ def near(question: Question, base: Design, stage: int) -> Plan:
                 genes[f"x {gear.id}"] = np.array(SHIFTS)
     table = _counts(design, places, u / results.train.u if train.duty.u_wanted else 1.0, tol)
     label = "around the present design"
-    space = NearSpace(Pattern("close in", design, "as it is", "", label), question, design, stage, places, table, genes)
+    space = NearSpace(
+        Pattern("close in", design, "as it is", "", label), question, table, design, genes, stage=stage, places=places
+    )
     size = space.size
-    return Plan(question, [space], max(size / question.most, 1.0))  # type: ignore[list-item]
+    return Plan(question, [space], max(size / question.most, 1.0))
 
 
 def _ready(base: Design, places: tuple[int, ...], u: float, tol: float, theta: float) -> Design:

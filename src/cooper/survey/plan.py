@@ -11,7 +11,7 @@ from cooper.document.models import Design
 from cooper.document.question import Question
 from cooper.errors import OutOfRange
 from cooper.survey.patterns import Pattern, patterns
-from cooper.survey.space import Space, space_of
+from cooper.survey.space import Candidates, space_of
 from cooper.trains.counts import PLANETARY_RATIO
 
 MOST_POSSIBLE = 1e12
@@ -23,7 +23,7 @@ class Plan:
     """All that is searched: patterns with their spaces, in how large strides; ``gone`` what the rules of counts took beforehand."""
 
     question: Question
-    spaces: list[Space]
+    spaces: list[Candidates]
     stride: float
 
     @property
@@ -56,7 +56,7 @@ def plan(question: Question, base: Design, most: int | None = None) -> Plan:
     duty = base.train.duty
     if duty.u_wanted is None:
         raise OutOfRange("u_wanted", "none", "a survey needs the wanted ratio: give it with the duty")
-    spaces = [space_of(p, question) for p in patterns(question, base) if _can_reach(p)]
+    spaces: list[Candidates] = [space_of(p, question) for p in patterns(question, base) if _can_reach(p)]
     if not spaces:
         raise OutOfRange(
             "u_wanted", duty.u_wanted, "none of these arrangements has such a ratio: take others among them"
@@ -82,7 +82,7 @@ def plan(question: Question, base: Design, most: int | None = None) -> Plan:
     return Plan(question, spaces, max(size / (most or question.most), 1.0))
 
 
-def _propose(spaces: list[Space]) -> str:
+def _propose(spaces: list[Candidates]) -> str:
     """What to take fewer of: the gene with the most values, and the arrangement with the most candidates."""
     genes = {name: len(values) for s in spaces for name, values in s.genes.items()}
     words = {"m": "modules", "beta": "helix angles", "x": "sums of shifts", "b": "widths"}

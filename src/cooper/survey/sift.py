@@ -21,7 +21,7 @@ from cooper.survey.choice_table import table_of
 from cooper.survey.equal_roots import equal_roots
 from cooper.survey.rated import At, Load, Rated, Shaped, can_be, counts, rate_block, set_loads, shaped, strength
 from cooper.survey.rules import LOADED
-from cooper.survey.space import Space, clear_of_axes, width_groups
+from cooper.survey.space import Candidates, clear_of_axes, width_groups
 from cooper.survey.too_weak import too_weak
 from cooper.survey.widths import least_margin, solve_widths
 
@@ -47,7 +47,7 @@ class Batch:
         return len(next(iter(self.columns.values()))) if self.columns else 0
 
 
-def sift(space: Space, i: int, numbers: NDArray[np.int64]) -> Batch:
+def sift(space: Candidates, i: int, numbers: NDArray[np.int64]) -> Batch:
     """Some candidates of a space rule by rule: the cheap ones first, the widths solved for what is left, then rated whole."""
     out = Batch(i, looked=len(numbers))
     if not len(numbers):
@@ -74,7 +74,7 @@ def sift(space: Space, i: int, numbers: NDArray[np.int64]) -> Batch:
     return out
 
 
-def _rated(space: Space, block: Block, out: Batch) -> Rated:
+def _rated(space: Candidates, block: Block, out: Batch) -> Rated:
     """A block rated whole: what every rule leaves of it."""
     q = space.question
     rated = rate_block(block)
@@ -109,7 +109,7 @@ def _sizes(tally: _Tally, rated: Rated, keep: NDArray[np.bool_], q: Question) ->
             tally.take(name, keep, rated.values[value] <= most + 1e-9)
 
 
-def _solved(space: Space, block: Block, out: Batch) -> Block:
+def _solved(space: Candidates, block: Block, out: Batch) -> Block:
     """The designs whose widths can be solved, with them, stage after stage as the power goes."""
     train = block.design.train
     _, T, omega = solve_duty(train.duty)
@@ -137,7 +137,7 @@ Solved = tuple[NDArray[np.intp], Array, Array]
 """The rows for which a group can be wide enough, how wide, and the efficiency of its first mesh."""
 
 
-def _first_once(space: Space, block: Block, at: At, group: list[int], out: Batch) -> Solved:
+def _first_once(space: Candidates, block: Block, at: At, group: list[int], out: Batch) -> Solved:
     """The first stage of designs that share it."""
     own = [v for p, v in block.columns.items() if p.startswith(f"train.stages.{group[0]}.")]
     if not own:
@@ -153,7 +153,7 @@ def _first_once(space: Space, block: Block, at: At, group: list[int], out: Batch
     return kept, b[at_row[kept]], eta[at_row[kept]]
 
 
-def _in_blocks(space: Space, block: Block, at: At, group: list[int], out: Batch, weight: Array) -> Solved:
+def _in_blocks(space: Candidates, block: Block, at: At, group: list[int], out: Batch, weight: Array) -> Solved:
     parts: list[Solved] = []
     one = set_of(block.design.train, group[0])
     for start in range(0, len(block), BLOCK):
@@ -166,7 +166,7 @@ def _in_blocks(space: Space, block: Block, at: At, group: list[int], out: Batch,
     return rows, b, eta
 
 
-def _group(space: Space, block: Block, one: Any, at: At, group: list[int], tally: _Tally) -> Solved:
+def _group(space: Candidates, block: Block, one: Any, at: At, group: list[int], tally: _Tally) -> Solved:
     """The designs for which the meshes of a group can be wide enough."""
     q = space.question
     loads = _loads(block, one, at, group)
@@ -196,7 +196,7 @@ def _strong_enough(
 
 
 def _group_of(
-    space: Space,
+    space: Candidates,
     block: Block,
     loads: dict[int, Load],
     numbers: NDArray[np.intp],
@@ -363,7 +363,7 @@ def _width_paths(block: Block, group: list[int]) -> list[str]:
     return [p for p in own if p in block.columns]
 
 
-def _widened(space: Space, rated: Rated) -> Rated:
+def _widened(space: Candidates, rated: Rated) -> Rated:
     """Widths that the whole rating finds a little too narrow are widened by a step; losses on the way make that little."""
     q = space.question
     for _ in range(AGAIN):

@@ -75,8 +75,8 @@ def steps(low: float, high: float, step: float) -> tuple[float, ...]:
 
 
 @dataclass
-class Space:
-    """All candidates of a pattern, by number; ``z`` the counts, ``genes`` what is combined with them, a column of values each."""
+class Candidates:
+    """What is searched of a pattern, by number; ``genes`` are what is combined with the counts, a column of values each."""
 
     pattern: Pattern
     question: Question
@@ -102,14 +102,25 @@ class Space:
         """Candidates before any rule."""
         return self.table.possible * self.combined
 
-    def block(self, numbers: NDArray[np.int64]) -> tuple[Block, dict[str, NDArray[np.bool_]]]:
-        """The candidates of some numbers, widths as great as they may be, and what each of the early rules thinks of them."""
+    def chosen(self, numbers: NDArray[np.int64]) -> tuple[Array, dict[str, Array]]:
+        """The counts, and of each gene the value, of the candidates of some numbers."""
         digits: dict[str, Array] = {}
         rest = numbers
         for name, values in self.genes.items():
             digits[name] = values[rest % len(values)]
             rest = rest // len(values)
-        return _Columns(self, self.table.z[rest].astype(float), digits).made()
+        return self.table.z[rest].astype(float), digits
+
+    def block(self, numbers: NDArray[np.int64]) -> tuple[Block, dict[str, NDArray[np.bool_]]]:
+        """The candidates of some numbers, widths as great as they may be, and what each of the early rules thinks of them."""
+        raise NotImplementedError
+
+
+class Space(Candidates):
+    """All candidates of a pattern, from the duty alone."""
+
+    def block(self, numbers: NDArray[np.int64]) -> tuple[Block, dict[str, NDArray[np.bool_]]]:
+        return _Columns(self, *self.chosen(numbers)).made()
 
 
 def space_of(pattern: Pattern, q: Question) -> Space:

@@ -144,11 +144,12 @@ def style_sheet(t: Theme) -> str:
     QListWidget::item:selected {{ background: {t.band}; color: {t.copper}; }}
     QFrame#sheet {{ background: {t.card}; border: 1px solid {t.line}; border-radius: 8px; }}
     QFrame#sheet QLabel, QFrame#sheet QWidget {{ background: transparent; }}
-    QFrame#sheet QLineEdit, QFrame#sheet QListWidget, QFrame#sheet QTableWidget, QFrame#sheet QHeaderView,
+    QFrame#sheet QLineEdit, QFrame#sheet QListWidget, QFrame#sheet QTableView, QFrame#sheet QHeaderView,
     QFrame#sheet QHeaderView::section, QFrame#sheet QComboBox QAbstractItemView {{ background: {t.card}; }}
     QFrame#band, QFrame#band QWidget {{ background: {t.band}; }}
     QPushButton {{ background: {t.card}; border: 1px solid {t.line}; border-radius: 5px; padding: 4px 10px; }}
     QPushButton:hover, QPushButton:focus {{ border-color: {t.copper}; color: {t.copper}; }}
+    QPushButton:disabled {{ color: {t.faint}; background: transparent; }}
     QPushButton[plain="true"] {{ border: none; background: transparent; color: {t.muted}; padding: 3px 6px; }}
     QPushButton[plain="true"]:hover, QPushButton[plain="true"]:focus {{ color: {t.copper}; }}
     QPushButton[chip="true"] {{ border: none; background: {t.paper}; color: {t.muted}; padding: 3px 6px; }}
@@ -156,8 +157,8 @@ def style_sheet(t: Theme) -> str:
     QPushButton[warned="thin"] {{ border-left-color: {t.thin}; }}
     QPushButton[warned="short"] {{ border-left-color: {t.short}; }}
     QPushButton[chip="true"]:hover, QPushButton[chip="true"]:focus {{ color: {t.copper}; }}
-    QTableWidget {{ background: {t.card}; border: none; gridline-color: {t.band}; outline: none; }}
-    QTableWidget::item:selected {{ background: {t.band}; color: {t.copper}; }}
+    QTableView {{ background: {t.card}; border: none; gridline-color: {t.band}; outline: none; }}
+    QTableView::item:selected {{ background: {t.band}; color: {t.copper}; }}
     QHeaderView, QHeaderView::section, QTableCornerButton::section {{ background: {t.card}; color: {t.muted}; border: none;
         border-bottom: 1px solid {t.line}; padding: 2px 6px; font-size: 12px; }}
     QComboBox {{ background: {t.card}; border: 1px solid {t.line}; border-radius: 4px; padding: 2px 8px; }}

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import re
 from collections.abc import Callable
+from math import pi
 from typing import Any
 
 from pydantic import ValidationError
@@ -35,6 +36,7 @@ from cooper.stock.materials import groups
 from cooper.stock.processes import ways
 from cooper.stock.racks import rack_profiles
 from cooper.survey.rules import RULES
+from cooper.survey.space import TORSION
 
 Row = tuple[str, str, str]
 """Key, words and kind of what is typed."""
@@ -61,7 +63,7 @@ VARIED: tuple[tuple[str, tuple[tuple[str, str], ...]], ...] = (
     ("modules there are tools for", (("modules", "list"),)),
     ("helix angle, and its step", (("beta_low", "angle"), ("beta_high", "angle"), ("beta_step", "angle"))),
     ("sum of shifts, and its step", (("x_low", "factor"), ("x_high", "factor"), ("x_step", "factor"))),
-    ("width in modules", (("b_m_low", "factor"), ("b_m_high", "factor"))),
+    ("width in modules; steps, if stepped", (("b_m_low", "factor"), ("b_m_high", "factor"), ("b_steps", "count"))),
     ("width over diameter at most", (("b_d_high", "factor"),)),
     ("widths rounded up to", (("b_round", "length"),)),
     ("numbers of planets", (("planets", "list"),)),
@@ -332,6 +334,12 @@ class AskPanel(QFrame):
         column.addWidget(self.share)
         column.addWidget(self._label("widths are taken"))
         column.addWidget(self.widths)
+        column.addWidget(
+            self._label(
+                f"Shafts are taken as solid bars at {TORSION:g} MPa of torsion. What a way of making brings with it is "
+                "customary, from no standard."
+            )
+        )
 
     # -- shown
 
@@ -347,7 +355,7 @@ class AskPanel(QFrame):
         if duty.n is None:
             assert duty.P is not None
             assert duty.T is not None
-            self.entries["n"].show_value(duty.P / duty.T * 30 / 3.141592653589793, system)
+            self.entries["n"].show_value(duty.P / duty.T * 30 / pi, system)
         load.show_value(duty.T if duty.T is not None else duty.P, system)
         for key, entry in self.entries.items():
             if key in Question.model_fields:

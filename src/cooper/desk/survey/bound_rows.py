@@ -19,6 +19,18 @@ BASE, TOP = 40, 16
 GRIP = 7.0
 
 
+class EndEditor(QLineEdit):
+    """Where an end is typed; Enter is for it alone, else the row beneath would open it again."""
+
+    faulty = False
+    """What was typed last cannot be read: the end of the editing that Enter brings leaves it open."""
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        super().keyPressEvent(event)
+        if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
+            event.accept()
+
+
 class BoundRow(QWidget):
     """One quantity: what the other bounds leave of it in green, what they take away in grey; its own ends dragged, typed after a double
     click, or stepped with the arrow keys (with Shift the upper one)."""
@@ -31,13 +43,15 @@ class BoundRow(QWidget):
         self.known = YARDSTICKS[key]
         self.low, self.high = -np.inf, np.inf
         self.span = (0.0, 1.0)
+        self.any = False
+        """Whether there is any value; without one there is nothing to bound and no range to show."""
         self.all = np.zeros(BINS)
         self.left = np.zeros(BINS)
         self.lost = 0
         self._of: Array | None = None
         self._bin = np.empty(0, dtype=np.int16)
         self.drag = ""
-        self.editor: QLineEdit | None = None
+        self.editor: EndEditor | None = None
         self.setObjectName(f"bound_{key}")
         self.setAccessibleName(f"Bounds of {self.known.words}")
         self.setToolTip(f"{self.known.words}: drag the ends; double click to type them")
@@ -52,7 +66,9 @@ class BoundRow(QWidget):
         if values is not self._of:
             self._of = values
             v = values[np.isfinite(values)]
-            if len(v):
+            self.any = bool(len(v))
+            self.setEnabled(self.any)
+            if self.any:
                 self.span = (float(np.min(v)), float(np.max(v)))
             if self.span[0] == self.span[1]:
                 self.span = (self.span[0] - 0.5, self.span[1] + 0.5)
@@ -90,6 +106,9 @@ class BoundRow(QWidget):
         self.update()
 
     def _tell(self) -> None:
+        if not self.any:
+            self.setAccessibleDescription("no design has a value")
+            return
         low, high = (self.known.text(v, self.system) for v in self.ends())
         self.setAccessibleDescription(f"from {low} to {high} {self.known.unit(self.system)}; takes away {self.lost}")
 
@@ -131,17 +150,20 @@ class BoundRow(QWidget):
         p.setRenderHint(QPainter.RenderHint.Antialiasing)
         p.setPen(QPen(t.color("line"), 1.4))
         p.drawLine(QPointF(left, BASE), QPointF(right, BASE))
+        small = th.font(th.SMALL)
+        unit = self.known.unit(self.system)
+        x = draw(p, symbol_runs(self.known.symbol, None, t.color("ink")), left, 12)
+        if unit:
+            words(p, unit, small, t.color("muted"), x + 4, 12)
+        if not self.any:
+            words(p, "–", small, t.color("muted"), left, BASE + 15)
+            return
         p.setPen(QPen(t.color("copper" if self.bounded else "muted"), 1.6))
         p.drawLine(QPointF(self._x(low), BASE), QPointF(self._x(high), BASE))
         p.setPen(Qt.PenStyle.NoPen)
         p.setBrush(t.color("copper" if self.hasFocus() or self.bounded else "muted"))
         for value in (low, high):
             p.drawEllipse(QPointF(self._x(value), BASE), 4.5, 4.5)
-        small = th.font(th.SMALL)
-        unit = self.known.unit(self.system)
-        x = draw(p, symbol_runs(self.known.symbol, None, t.color("ink")), left, 12)
-        if unit:
-            words(p, unit, small, t.color("muted"), x + 4, 12)
         if self.lost:
             words(p, f"takes away {self.lost:,}".replace(",", " "), small, t.color("short"), right, 12, right=True)
         at_low, at_high = self.known.text(low, self.system), self.known.text(high, self.system)
@@ -182,6 +204,8 @@ class BoundRow(QWidget):
             self.open("high" if upper else "low")
         elif event.key() in (Qt.Key.Key_Delete, Qt.Key.Key_Backspace):
             self.give(-np.inf, np.inf)
+        elif event.key() == Qt.Key.Key_Escape and self.editor is not None:
+            self._close()
         else:
             event.ignore()
 
@@ -190,7 +214,7 @@ class BoundRow(QWidget):
         if self.editor is not None:
             self.editor.deleteLater()
         value = self.ends()[0 if which == "low" else 1]
-        editor = self.editor = QLineEdit(self.known.text(value, self.system), self)
+        editor = self.editor = EndEditor(self.known.text(value, self.system), self)
         editor.setObjectName(f"bound_{self.key}_{which}")
         editor.setAccessibleName(f"{'least' if which == 'low' else 'greatest'} {self.known.words}")
         editor.setMaxLength(20)
@@ -199,7 +223,7 @@ class BoundRow(QWidget):
         editor.show()
         editor.setFocus()
         editor.returnPressed.connect(lambda: self._typed(which))
-        editor.editingFinished.connect(self._close)
+        editor.editingFinished.connect(self._finished)
 
     def _typed(self, which: str) -> None:
         editor = self.editor
@@ -209,12 +233,21 @@ class BoundRow(QWidget):
         low, high = self.low, self.high
         try:
             value = self.known.held(float(text), self.system) if text else (-np.inf if which == "low" else np.inf)
+            if np.isnan(value):
+                raise ValueError
         except ValueError:
             th.put_on(editor, f"border: 1px solid {self.theme.short};")
             editor.setToolTip(f"“{editor.text()}” is no number")
+            editor.faulty = True
             return
         self._close()
         self.give(*(value, max(high, value)) if which == "low" else (min(low, value), value))
+
+    def _finished(self) -> None:
+        if self.editor is not None and self.editor.faulty:
+            self.editor.faulty = False
+            return
+        self._close()
 
     def _close(self) -> None:
         editor, self.editor = self.editor, None

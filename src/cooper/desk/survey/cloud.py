@@ -176,6 +176,10 @@ class Cloud(QWidget):
             self._seen = View(self._span(self.keys[0]), self._span(self.keys[1]))
         return self._seen
 
+    def _known(self, key: str) -> bool:
+        """Whether any design has this quantity."""
+        return bool(np.isfinite(self.values.get(key, np.empty(0))).any())
+
     def _span(self, key: str) -> tuple[float, float]:
         v = self.values.get(key, np.empty(0))
         v = v[self.keep] if len(v) == len(self.keep) and self.keep.any() else v
@@ -246,7 +250,7 @@ class Cloud(QWidget):
         """Least and greatest of the quantity that is shown as colour, of what is kept."""
         if self._shades is None:
             v = self.values.get(self.keys[2], np.empty(0))
-            v = v[self.keep] if len(v) == len(self.keep) else v
+            v = v[self.keep] if len(v) == len(self.keep) and self.keep.any() else v
             v = v[np.isfinite(v)]
             self._shades = (float(np.min(v)), float(np.max(v))) if len(v) else (0.0, 1.0)
         return self._shades
@@ -293,8 +297,13 @@ class Cloud(QWidget):
         p.drawImage(0, 0, self._image)
         p.setRenderHint(QPainter.RenderHint.Antialiasing)
         self._paint_axes(p)
-        self._paint_legend(p)
         room = self.room()
+        if not all(self._known(k) for k in self.keys[:2]):
+            # There are no ends from which scales could be drawn.
+            text = "no design has both of these quantities" if len(self.keep) else "no design to show"
+            words(p, text, th.font(th.SMALL), self.theme.color("muted"), room.left() + 16, room.top() + 24)
+            return
+        self._paint_legend(p)
         p.save()
         p.setClipRect(room.adjusted(-6, -6, 6, 6))
         self._paint_limits(p)
@@ -317,6 +326,8 @@ class Cloud(QWidget):
         x, y, _ = (YARDSTICKS[k] for k in self.keys)
         small = th.font(th.SMALL)
         for ends, known, across in ((view.x, x, True), (view.y, y, False)):
+            if not self._known(known.key):
+                continue
             for value in ticks(known.shown(ends[0], self.system), known.shown(ends[1], self.system)):
                 held = known.held(value, self.system)
                 px, py = (
@@ -340,8 +351,8 @@ class Cloud(QWidget):
         runs = [*symbol_runs(y.symbol, None, t.color("ink")), Run(unit, small, t.color("muted"))]
         draw(p, [*runs, Run(f"  {y.words}", small, t.color("muted"))], 8, 16)
 
-    def _paint_legend(self, p: QPainter) -> None:
-        """The scale of the colour, and what the shapes stand for."""
+    def _paint_scale(self, p: QPainter) -> None:
+        """The scale of the colour."""
         t, small, room = self.theme, th.font(th.SMALL), self.room()
         key = YARDSTICKS[self.keys[2]]
         low, high = (key.text(v, self.system) for v in self.color_span())
@@ -352,6 +363,12 @@ class Cloud(QWidget):
         x = words_right(p, low, small, t.color("muted"), x - 70, 16) - 8
         left = x - sum(advance(r.text, r.font) for r in symbol_runs(key.symbol, None, t.color("ink")))
         draw(p, symbol_runs(key.symbol, None, t.color("ink")), left, 16)
+
+    def _paint_legend(self, p: QPainter) -> None:
+        """The scale of the colour, and what the shapes stand for."""
+        t, small, room = self.theme, th.font(th.SMALL), self.room()
+        if self._known(self.keys[2]):
+            self._paint_scale(p)
         if len(self.kinds) < 2:
             return
         p.setRenderHint(QPainter.RenderHint.Antialiasing, False)

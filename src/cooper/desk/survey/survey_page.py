@@ -266,6 +266,8 @@ class SurveyPage(SurveyParts):
         self._say()
 
     def _clear(self) -> None:
+        self.hover_later.stop()
+        self.card.hide()
         self.found, self.survey = None, None
         self.keep = np.empty(0, dtype=bool)
         self.picks, self.results = [], {}
@@ -421,6 +423,8 @@ class SurveyPage(SurveyParts):
             self.keep &= mask
         for key, row in self.bounds.items():
             row.setVisible(n == 0 or key in good)
+            if n == 0:
+                row.show_values(np.empty(0), np.empty(0, dtype=bool))
             if key in good and found is not None:
                 others = typed.copy()
                 for k, mask in good.items():

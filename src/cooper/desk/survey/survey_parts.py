@@ -24,6 +24,7 @@ from cooper.desk.survey.hover_card import HoverCard
 from cooper.desk.survey.picked import Shelf, SideBySide
 from cooper.desk.survey.relax_bar import RelaxBar
 from cooper.desk.survey.waterfall import Waterfall
+from cooper.desk.widgets.combo import ElidedCombo
 from cooper.desk.widgets.labels import Label
 from cooper.survey.yardsticks import YARDSTICKS
 
@@ -135,7 +136,7 @@ class SurveyParts(QWidget):
         axes.setSpacing(6)
         self.axes: list[QComboBox] = []
         for words_, key in (("across", "mass"), ("up", "worst"), ("colour", "m_n")):
-            combo = QComboBox()
+            combo = ElidedCombo()
             combo.setObjectName(f"axis_{words_}")
             combo.setAccessibleName(f"Quantity {words_}")
             for known in YARDSTICKS.values():
