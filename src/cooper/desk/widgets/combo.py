@@ -6,17 +6,17 @@ from PySide6.QtCore import Qt
 from PySide6.QtGui import QPaintEvent
 from PySide6.QtWidgets import QComboBox, QStyle, QStyleOptionComboBox, QStylePainter
 
+BESIDE = 36
+"""What the frame, its padding and the place of the arrow take of the width; pixels."""
+
 
 class ElidedCombo(QComboBox):
     def paintEvent(self, event: QPaintEvent) -> None:
         p, option = QStylePainter(self), QStyleOptionComboBox()
         self.initStyleOption(option)
         p.drawComplexControl(QStyle.ComplexControl.CC_ComboBox, option)
-        room = self.style().subControlRect(
-            QStyle.ComplexControl.CC_ComboBox, option, QStyle.SubControl.SC_ComboBoxEditField, self
-        )
         option.currentText = self.fontMetrics().elidedText(
-            self.currentText(), Qt.TextElideMode.ElideRight, room.width() - 4
+            self.currentText(), Qt.TextElideMode.ElideRight, self.width() - BESIDE
         )
         p.drawControl(QStyle.ControlElement.CE_ComboBoxLabel, option)
         self.setToolTip(self.currentText())
