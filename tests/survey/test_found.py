@@ -238,3 +238,38 @@ def test_rounding_says_what_it_costs():
         assert way.mass == pytest.approx(mass_of(way.design, again) / mass_of(design, before) - 1)
     wide = next(w for w in ways if w.words.startswith("all widths up to the next 5"))
     assert all(g.b % 5 == pytest.approx(0) for s in wide.design.train.stages for g in s.members)
+
+
+@pytest.mark.parametrize("arrangement", ["pair", "two stages", "planet set"])
+def test_sizes_are_those_of_the_circles_laid_out_by_hand(arrangement):
+    """Outside circles by `evaluate`, put side by side here; masses and costs of the gears added up, planets three times."""
+    duty = DUTY.model_copy(update={"u_wanted": 9.0}) if arrangement == "two stages" else DUTY
+    base = from_duty(duty, "ground")
+    all_ = at_once(asked(process="ground", arrangements=(arrangement,), shown=("factor",), most=300), base)
+    assert len(all_) > 5
+    for n in np.linspace(0, len(all_) - 1, 5).astype(int).tolist():
+        stages, v = evaluate(all_.design(n)).stages, {k: float(x[n]) for k, x in all_.values.items()}
+        if arrangement == "planet set":
+            sun, planet, ring = *stages[0].gears, stages[1].gears[1]
+            outside = max(ring.d_rim, 2 * stages[0].mesh.a_w + planet.d_a)
+            sizes = {"d_out": outside, "length": outside, "height": outside, "width": max(sun.b, planet.b)}
+        else:
+            circles, at = [], 0.0
+            for s in stages:
+                circles += [(at, s.gears[0].d_a / 2), (at + s.mesh.a_w, s.gears[1].d_a / 2)]
+                at += s.mesh.a_w
+            sizes = {
+                "d_out": 2 * max(r for _, r in circles),
+                "height": 2 * max(r for _, r in circles),
+                "length": max(x + r for x, r in circles) - min(x - r for x, r in circles),
+                "width": sum(max(g.b for g in s.gears) for s in stages),
+            }
+        for key, value in sizes.items():
+            assert v[key] == pytest.approx(value, rel=1e-9), (arrangement, key)
+        weights = (
+            [(sun, 1), (planet, 3), (ring, 1)]
+            if arrangement == "planet set"
+            else [(g, 1) for s in stages for g in s.gears]
+        )
+        assert v["mass"] == pytest.approx(sum(g.mass * k for g, k in weights), rel=1e-9)
+        assert v["cost"] == pytest.approx(sum(g.cost * k for g, k in weights), rel=1e-9)
