@@ -20,7 +20,7 @@ DATA = root / "src" / "cooper" / "stock" / "data"
 
 
 def held_page() -> str:
-    """docs/held.md: what holds each function of rating and running, and what each data file says of its certainty."""
+    """docs/held.md: what holds each function of rating, running and machine, and what each data file says of its certainty."""
     return "\n".join(_held()) + "\n"
 
 
@@ -29,7 +29,7 @@ def _held() -> Iterator[str]:
     for file in sorted(PINS.glob("*.txt")):
         name = ""
         for line in file.read_text(encoding="utf-8").splitlines():
-            if re.match(r"r\w+\.", line):
+            if re.match(r"[rm]\w+\.", line):
                 name = line.split()[0]
                 rows[name] = []
             elif name and line.strip() and "->" in line:
@@ -37,14 +37,14 @@ def _held() -> Iterator[str]:
     derived = dict(
         line.split(maxsplit=1)
         for line in (PINS / "derived.md").read_text(encoding="utf-8").splitlines()
-        if line.startswith("r")
+        if line.startswith(("r", "m"))
     )
     yield "# What holds each number"
     yield ""
     yield "Made by `tools/write_docs.py` from the program, `tests/pins` and the data files. What the methods are, and what is not certain, is told in"
     yield "[numbers.md](numbers.md)."
     yield ""
-    yield "## Functions of rating and running"
+    yield "## Functions of rating, running and machine"
     yield ""
     yield "| function | source | rows by hand or published | derivation in a test |"
     yield "|---|---|---|---|"

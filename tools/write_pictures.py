@@ -16,7 +16,6 @@ from cooper.desk.widgets.pictures import picture  # noqa: E402
 
 VIEWS = {
     "mirror-cover": (
-        "arrangements",
         "contact",
         "from a duty",
         "gear",
@@ -27,7 +26,7 @@ VIEWS = {
         "tooth",
         "why",
     ),
-    "winch": ("losses", "shelf", "side", "survey"),
+    "winch": ("losses", "shafts", "shelf", "side", "survey"),
     "filter-wheel": ("set",),
     "focuser": ("whole set",),
     "dome-drive": ("train",),
@@ -37,4 +36,4 @@ for name, lenses in VIEWS.items():
     for lens in lenses:
         picture(demo(name), lens, root / "docs" / "screenshots" / f"{lens.replace(' ', '-')}.png")
 
-picture(demo("winch"), "solid", root / "docs" / "screenshots" / "dark.png", theme="dark")
+picture(demo("winch"), "machine", root / "docs" / "screenshots" / "dark.png", theme="dark")

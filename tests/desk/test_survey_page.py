@@ -103,8 +103,44 @@ def test_from_an_empty_start_to_a_design_that_holds(window, arrangements, proces
     assert min(c.margin for c in results.checks) == pytest.approx(survey.found.values["worst"][best], abs=1e-9)
     assert min(c.margin for c in results.checks) >= 0
     assert window.session.design.survey is not None
+    if arrangements == ("two stages",):
+        a_whole_machine(window)
     window.session.undo()
     assert window.session.design.survey is not None
+
+
+def a_whole_machine(window):
+    """From the design on to shafts, bearings, joints and housing that hold, with three clicks."""
+    before = [dict(g) for s in window.session.results.stages for g in s.gears]
+    QTest.mouseClick(window.bench.lens_buttons["shafts"], Qt.MouseButton.LeftButton)
+    lens = window.bench.views["shafts"]
+    wait_for(lambda: lens.found() is not None)
+    settle()
+    QTest.mouseClick(lens.chips[-2], Qt.MouseButton.LeftButton)
+    QTest.mouseClick(lens.count, Qt.MouseButton.LeftButton)
+    settle()
+    results = window.session.results
+    assert len(results.machine.shafts) == 3 and results.machine.clashes == ()
+    of_machine = [c for c in results.checks if c.part]
+    assert len(of_machine) > 25 and [c.label for c in of_machine if c.margin < 0] == []
+    assert not [n.text for n in results.notes if n.counts == "short"]
+    assert [dict(g) for s in results.stages for g in s.gears] == before
+
+
+def test_escape_in_the_filter_clears_it_leaves_it_and_only_then_the_page(window):
+    survey, panel = asked(window, ("pair",), most=800)
+    panel.submit()
+    wait_for(lambda: survey.task is None and survey.survey is not None)
+    survey.filter.setFocus()
+    QTest.keyClicks(survey.filter, "m_n<3")
+    assert survey.filter.text() == "m_n<3"
+    QTest.keyClick(survey.filter, Qt.Key.Key_Escape)
+    assert survey.filter.text() == "" and survey.filter.hasFocus() and survey.isVisible()
+    QTest.keyClick(survey.filter, Qt.Key.Key_Escape)
+    assert not survey.filter.hasFocus() and survey.isVisible()
+    QTest.keyClick(survey.table, Qt.Key.Key_Escape)
+    settle()
+    assert not survey.isVisible()
 
 
 def test_nonsense_is_told_at_its_field(window):

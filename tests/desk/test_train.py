@@ -183,7 +183,7 @@ def test_the_whole_train_leaves_as_drawing_with_layers_and_as_moving_picture(win
     assert {e.dxf.layer[0] for e in outlines} == {"1", "2", "3"}
     assert sum(len(places) for _, places, _ in placed_bodies(d, r)) == 7
     with pytest.raises(ValueError, match="stage by stage"):
-        export(d, r, tmp_path / "train.stl", stage=WHOLE)
+        export(d, r, tmp_path / "train.csv", stage=WHOLE)
     gif = tmp_path / "train.gif"
     write_gif(d, r, gif, LIGHT, size=(160, 120))
     with Image.open(gif) as moving:

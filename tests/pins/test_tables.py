@@ -1,4 +1,4 @@
-"""Every public function of `rating` and `running` is held by values that no code of the program produced."""
+"""Every public function of `rating`, `running` and `machine` is held by values that no code of the program produced."""
 
 import ast
 import importlib
@@ -12,6 +12,7 @@ from pathlib import Path
 import numpy as np
 import pytest
 
+import cooper.machine
 import cooper.rating
 import cooper.running
 
@@ -60,7 +61,7 @@ def function(name):
 def numbers(found):
     if is_dataclass(found):
         found = [getattr(found, f.name) for f in fields(found)]
-    return [float(v) for v in found] if isinstance(found, tuple | list) else [float(found)]
+    return [float(v) for v in found] if isinstance(found, tuple | list) else np.ravel(found).tolist()
 
 
 @pytest.mark.parametrize(("name", "given", "expected"), list(rows()))
@@ -79,7 +80,7 @@ PUBLISHED = {2.495, 189.8, 0.296, 0.322, 0.384, 0.46}
 
 
 def public():
-    for package in (cooper.rating, cooper.running):
+    for package in (cooper.rating, cooper.running, cooper.machine):
         for found in pkgutil.walk_packages(package.__path__, package.__name__ + "."):
             module = importlib.import_module(found.name)
             for name, f in vars(module).items():
@@ -94,7 +95,7 @@ def test_every_public_function_has_two_rows_or_a_derivation_that_is_named():
     derived = dict(
         line.split(maxsplit=1)
         for line in (HERE / "derived.md").read_text(encoding="utf-8").splitlines()
-        if line.startswith("r")
+        if line.startswith(("r", "m"))
     )
     everything = set(public())
     missing = {name for name in everything if counted.get(name, 0) < 2 and name not in derived}

@@ -25,7 +25,7 @@ from cooper.results.train_losses import (
 from cooper.running.friction import loss_along_path, loss_factor_1
 from makers import pair, planet_set
 
-ALL = {"train.losses.counted": "all", "train.losses.h_e": 10.0}
+ALL = {"train.machine": None, "train.losses.counted": "all", "train.losses.h_e": 10.0}
 
 
 @pytest.mark.parametrize("name", list(DEMOS))

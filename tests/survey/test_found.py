@@ -167,7 +167,8 @@ def test_closing_in_finds_designs_around_the_present_one(name):
     design = demo(name)
     now = numbers_of(design)
     results = evaluate(design)
-    assert now["worst"] == pytest.approx(min(c.margin for c in results.checks), abs=1e-9)
+    # What is chosen among are gears: those of the machine around them are checked once it is there.
+    assert now["worst"] == pytest.approx(min(c.margin for c in results.checks if not c.part), abs=1e-9)
     assert now["mass"] == pytest.approx(mass_of(design, results), rel=1e-9)
     everything = ("factor", "clash", "S_H", "S_F", "S_Hst", "S_Heq", "S_Feq", "lambda_t", "c_F", "undercut")
     found = at_once(

@@ -12,6 +12,7 @@ from pydantic import Field
 from cooper.document.base import Model
 from cooper.document.duty import Defaults, Duty
 from cooper.document.gear_data import Gear, Mesh
+from cooper.document.machine_data import Machine
 from cooper.document.models import Losses, SetData, StageOwn
 from cooper.document.question import Survey
 
@@ -54,6 +55,9 @@ class FileTrain(Model):
     gears: dict[str, Gear] = Field(description="every gear once, by identity")
     meshes: dict[str, FileMesh] = Field(description="every mesh once, by identity")
     groups: tuple[FilePair | FileSet, ...] = Field(description="pairs and sets in the order of the power")
+    machine: Machine | None = Field(
+        None, description="what is fixed of shafts, bearings and housing; null: not counted"
+    )
 
 
 class FileDesign(Model):

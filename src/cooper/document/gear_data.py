@@ -170,10 +170,12 @@ class Mesh(Model):
     K_V_method: Literal["B", "C"] = Field(
         "C", description="method of the dynamic factor K_V: B resonance, C simplified"
     )
-    K_Hbeta_method: Literal["entered", "C", "f_sh"] = Field(
+    K_Hbeta_method: Literal["entered", "C", "f_sh", "shafts"] = Field(
         "entered",
-        description="face load factor: entered, by method C from the shafts and the helix deviations, or from an entered misalignment f_sh of the shafts",
+        description="face load factor: entered, by method C from the shafts and the helix deviations, from an entered misalignment f_sh of the shafts, or from the shafts of the machine (Annex E)",
     )
+    C_Hbeta: float = quantity("C_Hbeta", 0.0, ge=-1000, le=1000)
+    C_beta: float = quantity("C_beta", 0.0, ge=0, le=1000)
     K_Halpha_method: Literal["entered", "B"] = Field(
         "entered", description="transverse load factors: entered, or by method B from the pitch deviations"
     )

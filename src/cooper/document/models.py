@@ -13,6 +13,7 @@ from pydantic import Field, field_validator, model_validator
 from cooper.document.base import NO_CONTROLS, Model, quantity
 from cooper.document.duty import Defaults, Duty, Lubricant
 from cooper.document.gear_data import Gear, Mesh
+from cooper.document.machine_data import Machine
 from cooper.document.question import Survey
 from cooper.kinds.kind import Kind
 from cooper.kinds.known import kind_of
@@ -203,6 +204,9 @@ class Train(Model):
     losses: Losses = Losses()
     stages: Annotated[tuple[Stage, ...], Field(min_length=1, max_length=12)]
     sets: Annotated[tuple[GearSet, ...], Field(max_length=6)] = Field((), description="stages that work as one")
+    machine: Machine | None = Field(
+        None, description="what is fixed of shafts, bearings and housing; null where they are not counted"
+    )
 
     @field_validator("sets")
     @classmethod

@@ -72,6 +72,7 @@ KINDS: dict[str, Kind] = {
         Kind("dynamic_viscosity", "mPa s", "mPa s", "mPa s", 1, 1),
         Kind("density", "kg/m3", "kg/m3", "lb/in3", 0, 4),
         Kind("mass", "kg", "kg", "lb", 3, 3),
+        Kind("inertia", "kg m2", "kg m2", "lb ft2", 5, 4),
         Kind("expansion", "um/m/K", "um/m/K", "um/m/K", 1, 1),
         Kind("hardness", "", "", "", 0, 0),
         Kind("area", "m2", "m2", "ft2", 3, 2),
@@ -105,6 +106,8 @@ PINT_NAMES = {
     "ft2": "foot**2",
     "W/m2/K": "W/m**2/K",
     "mm3/MJ": "mm**3/MJ",
+    "kg m2": "kg*m**2",
+    "lb ft2": "lb*foot**2",
 }
 
 SCREEN_NAMES = {

@@ -15,7 +15,7 @@ from collections.abc import Callable
 from cooper.document.models import Design
 from cooper.editing.fields import Field, bench_fields, duty_fields, gear_fields, loss_fields, mesh_fields
 from cooper.errors import OutOfRange
-from cooper.results.evaluate import evaluate
+from cooper.results.evaluate import WHOLE, Scope, evaluate
 from cooper.results.result_tree import Results
 
 LONGEST = 160
@@ -179,12 +179,12 @@ def full_name(name: str, place: str, design: Design, quantities: set[str], text:
     raise OutOfRange(place, text[:40], f"the name {name} is not known here")
 
 
-def settled(design: Design) -> tuple[Design, Results]:
-    """The design with every formula met, and its results; raises `OutOfRange` with the place of what cannot be.
+def settled(design: Design, scope: Scope = WHOLE) -> tuple[Design, Results]:
+    """The design with every formula met, and its results within a scope; raises `OutOfRange` with the place of what cannot be.
 
     Without formulas this is `evaluate`.
     """
-    results = evaluate(design)
+    results = evaluate(design, scope)
     if not design.formulas and not design.names:
         return design, results
     order = order_of(design)
@@ -202,7 +202,7 @@ def settled(design: Design) -> tuple[Design, Results]:
                 if present is None or abs(present - values[place]) > 1e-9 * max(1.0, abs(values[place])):
                     try:
                         design = field.give(design, results, values[place])
-                        results = evaluate(design)
+                        results = evaluate(design, scope)
                     except OutOfRange as fault:
                         raise OutOfRange(
                             place,

@@ -10,6 +10,7 @@ import numpy as np
 
 from cooper.document.models import Design
 from cooper.editing.edit import set_many
+from cooper.editing.machine_levers import MACHINE_LEVERED, machine_levers
 from cooper.editing.make_sets import set_number
 from cooper.editing.set_fields import scaled
 from cooper.errors import OutOfRange
@@ -41,6 +42,8 @@ class Lever:
         assert self.results is not None
         old, new = before.stages[stage], self.results.stages[stage]
         mass = sum(g.mass for g in new.gears) / sum(g.mass for g in old.gears) - 1
+        if before.machine is not None and self.results.machine is not None:
+            mass = self.results.machine.mass / before.machine.mass - 1
         return {
             "mass": mass,
             "a_w": new.mesh.a_w / old.mesh.a_w - 1,
@@ -48,8 +51,8 @@ class Lever:
         }
 
 
-LEVERED = (*CHAINS, "S_B", "S_int", "S_lambda", "CHD", "theta_Fla", "delta_W", "lambda_t")
-"""Checks that have levers: those of strength and of scuffing, warmth, wear and deflection of plastics."""
+LEVERED = (*CHAINS, "S_B", "S_int", "S_lambda", "CHD", "theta_Fla", "delta_W", "lambda_t", *MACHINE_LEVERED)
+"""Checks that have levers: those of strength and of scuffing, warmth, wear and deflection of plastics, those of shafts, bearings and joints."""
 STEEPEST = 30.0
 """Helix angle (degrees) up to which a helix lever looks."""
 WIDEST = 60.0
@@ -66,6 +69,10 @@ def each_lever(design: Design, results: Results, check: Check) -> Iterator[Lever
 
     Face width, module, material, hardness, profile shift, helix, flank class, oil (contact and scuffing), torque, life.
     """
+    if check.part:
+        for found in machine_levers(design, results, check):
+            yield Lever(*found)
+        return
     if check.stage is None or check.symbol not in LEVERED:
         return
     yield _width(design, results, check)

@@ -63,18 +63,20 @@ def body_facets(body: Body, tolerance: float = TOLERANCE, compensation: float = 
 
 def write_mesh(parts: tuple[Body, ...], path: Path, tolerance: float = TOLERANCE, compensation: float = 0.0) -> None:
     """STL (all bodies in one) or 3MF (one object for each) by the path's suffix."""
+    write_meshes([(b.name, body_mesh(b, tolerance, compensation)) for b in parts], path)
+
+
+def write_meshes(parts: list[tuple[str, trimesh.Trimesh]], path: Path) -> None:
+    """STL (all parts in one) or 3MF (one object for each) by the path's suffix."""
     import trimesh
 
-    meshes = [body_mesh(b, tolerance, compensation) for b in parts]
-    named: dict[str, trimesh.Geometry] = {
-        f"{i} {b.name}": m for i, (b, m) in enumerate(zip(parts, meshes, strict=True), 1)
-    }
+    named: dict[str, trimesh.Geometry] = {f"{i} {name}": m for i, (name, m) in enumerate(parts, 1)}
     if path.suffix.lower() == ".3mf":
         scene = trimesh.Scene(named)
         scene.units = "mm"
         scene.export(path, file_type="3mf")
     else:
-        trimesh.util.concatenate(meshes).export(path, file_type="stl")
+        trimesh.util.concatenate([m for _, m in parts]).export(path, file_type="stl")
 
 
 class _Net:

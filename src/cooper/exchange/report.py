@@ -16,6 +16,9 @@ from cooper.editing.spectrum_text import levels_text
 from cooper.exchange.dimension_sheet import dimension_rows
 from cooper.exchange.svg import pair_svg
 from cooper.results.beside import beside
+from cooper.results.machine_checks import order_of_failure
+from cooper.results.machine_found import MachineFound
+from cooper.results.machine_why import why_machine
 from cooper.results.result_tree import Check, Results
 from cooper.results.why import Step, why
 
@@ -72,6 +75,8 @@ def blocks(design: Design, results: Results, system: str = "mm") -> Iterator[Blo
             told = [(text,) for text in beside(values, c, system)]
             rows = [*_chain(chain.acting, system), *last, *told]
             yield Block(f"{stage.name}: {plain(c.symbol, c.index)}, {c.label}, factor chain", rows, "lrlll")
+    if results.machine is not None:
+        yield from _machine(results, results.machine, system)
     notes = []
     notes.append(
         (
@@ -83,6 +88,32 @@ def blocks(design: Design, results: Results, system: str = "mm") -> Iterator[Blo
         where = "" if note.stage is None else f"{results.stages[note.stage].name}: "
         notes.append((note.level, f"{where}{note.text}"))
     yield Block("Notes", notes, "ll", symbols=False)
+
+
+def _machine(results: Results, m: MachineFound, system: str) -> Iterator[Block]:
+    """Shafts, bearings, joints, the order of failure, and the steps behind each check of the machine."""
+
+    def shown(value: float, kind: str) -> str:
+        return f"{number(value, kind, system)} {screen_unit(KINDS[kind].display_unit(system))}".strip()
+
+    for s in m.shafts:
+        rows = [
+            (p.name, shown(p.start, "length"), shown(p.end, "length"), shown(p.d, "length"), shown(p.r, "length"))
+            for p in s.made.pieces
+        ]
+        heads = ("piece", "from", "to", "diameter", "fillet at its foot")
+        yield Block(f"Machine: {s.name}, {s.made.wish.steel.name}", [heads, *rows], "lrrrr", symbols=False)
+        of_shaft = [c for c in results.checks if c.part == s.key or c.part.startswith(f"{s.key} ")]
+        for c in of_shaft:
+            steps = why_machine(m, c.part, c.symbol)
+            if steps:
+                lines = [(name, shown(value, kind), f"[{source}]") for name, value, kind, source in steps]
+                yield Block(f"Machine: {c.label}", lines, "lrl", symbols=False)
+    order = [
+        (g.label, f"{g.load:.2f}", g.kind, "" if g.life is None else shown(min(g.life, 1e9), "time"))
+        for g in order_of_failure(results)
+    ]
+    yield Block("Machine: order of failure, load over the nominal one", order, "lrll", symbols=False)
 
 
 def report_text(design: Design, results: Results, system: str = "mm") -> str:

@@ -13,6 +13,8 @@ from cooper.document.store import flush_folder, followed, umask, write_atomicall
 from cooper.exchange.body import Body, bodies
 from cooper.exchange.dxf import write_dxf
 from cooper.exchange.flank_csv import flank_csv
+from cooper.exchange.machine_mesh import write_whole_mesh
+from cooper.exchange.machine_parts import write_machine_step
 from cooper.exchange.mesh_file import write_mesh
 from cooper.exchange.report import report_html, report_text
 from cooper.exchange.solid import write_step
@@ -91,9 +93,17 @@ def _whole_train(design: Design, results: Results, path: Path, kind: str, o: Opt
     if kind == ".dxf":
         whole_or_not(path, lambda p: write_train_dxf(design, results, p, o.tolerance or 1e-3))
     elif kind == ".step":
-        whole_or_not(path, lambda p: write_train_step(design, results, p))
+        machine = results.machine
+        if machine is not None:
+            whole_or_not(path, lambda p: write_machine_step(design, results, machine, p))
+        else:
+            whole_or_not(path, lambda p: write_train_step(design, results, p))
+    elif kind in (".stl", ".3mf"):
+        whole_or_not(path, lambda p: write_whole_mesh(design, results, p, o.tolerance or 0.01))
     else:
-        raise ValueError(f"the whole train leaves as .dxf or .step; {kind or 'no suffix'} is written stage by stage")
+        raise ValueError(
+            f"the whole train leaves as .dxf, .step, .stl or .3mf; {kind or 'no suffix'} is written stage by stage"
+        )
 
 
 def _wanted(design: Design, results: StageResults, stage: int, options: Options) -> tuple[Body, ...]:

@@ -11,7 +11,10 @@ import numpy as np
 
 from cooper.arrays import Loose as Array
 from cooper.document.models import Design
+from cooper.exchange.body import Body
+from cooper.exchange.machine_parts import machine_bodies, shaft_facets
 from cooper.exchange.mesh_file import body_facets
+from cooper.exchange.solid import Place
 from cooper.exchange.train import placed_bodies
 from cooper.results.result_tree import Results
 
@@ -48,7 +51,8 @@ class Camera:
 
 @dataclass(frozen=True)
 class Solid:
-    """A gear as triangles about its own axis: points (n, 3) in mm and faces (m, 3); ``stage`` and ``gear`` (0, 1) tell which it is."""
+    """A gear as triangles about its own axis: points (n, 3) in mm and faces (m, 3); ``stage`` and ``gear`` (0, 1) tell which it is. A shaft with
+    what is on it has stage -1 and its number."""
 
     points: Array
     faces: Array
@@ -105,18 +109,34 @@ class Solids:
         self.design, self.results = design, results
         self.solids: list[Solid] = []
         self._anywhere: list[PlacedSolid] = []
-        for body, _places, stage in placed_bodies(design, results):
+        m = results.machine
+        # A rack has no shaft, and stands in the train's own places.
+        self.machine = m if m is not None and all(s.kind.turns for s in results.stages) else None
+        for body, _places, stage in self._bodies(0.0)[0]:
             points, faces = body_facets(body, CHORD * float(body.tooth.m_n))
             gear = 0 if body.tooth is results.stages[stage].teeth[0] else 1
             self.solids.append(Solid(points, faces.astype(np.int32), stage, gear))
+        self.shafts: list[list[Solid]] = []
+        if self.machine is not None:
+            for k, shaft in enumerate(self.machine.shafts):
+                facets = shaft_facets(shaft.made)
+                self.shafts.append([Solid(points, faces.astype(np.int32), -1, k) for points, faces in facets])
+
+    def _bodies(self, turn: float) -> tuple[list[tuple[Body, list[Place], int]], list[float]]:
+        """Every gear with its places, and the angles of the shafts, at a turn of the input."""
+        if self.machine is not None:
+            return machine_bodies(self.design, self.results, self.machine, turn)
+        return placed_bodies(self.design, self.results, turn), []
 
     def placed(self, turn: float) -> list[PlacedSolid]:
-        """Every solid at a turn of the input (rad), planets one by one."""
+        """Every solid at a turn of the input (rad), planets one by one; with the machine, where it counts."""
         found = []
-        for (_body, places, _stage), solid in zip(
-            placed_bodies(self.design, self.results, turn), self.solids, strict=True
-        ):
+        placed, angles = self._bodies(turn)
+        for (_body, places, _stage), solid in zip(placed, self.solids, strict=True):
             found += [PlacedSolid(solid, *place) for place in places]
+        if self.machine is not None:
+            for shaft, solids, angle in zip(self.machine.shafts, self.shafts, angles, strict=True):
+                found += [PlacedSolid(solid, *shaft.axis, 0.0, angle) for solid in solids]
         return found
 
     def frame(self, camera: Camera, size: tuple[int, int]) -> tuple[tuple[float, float], float]:

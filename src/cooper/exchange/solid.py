@@ -86,6 +86,11 @@ def write_step(parts: tuple[Body, ...], path: Path, name: str = "stage") -> None
 
 def write_step_placed(parts: list[tuple[Body, list[Place]]], path: Path, name: str) -> None:
     """STEP (AP214) of bodies, each a product that stands at one or several places of the assembly."""
+    write_step_shapes([(body.name, body_solid(body), places) for body, places in parts], path, name)
+
+
+def write_step_shapes(parts: list[tuple[str, Any, list[Place]]], path: Path, name: str) -> None:
+    """The same of named solids of the kernel."""
     from OCP.APIHeaderSection import APIHeaderSection_MakeHeader
     from OCP.IFSelect import IFSelect_ReturnStatus
     from OCP.Message import Message
@@ -105,9 +110,9 @@ def write_step_placed(parts: list[tuple[Body, list[Place]]], path: Path, name: s
     shapes = XCAFDoc_DocumentTool.ShapeTool_s(document.Main())
     whole = shapes.NewShape()
     TDataStd_Name.Set_s(whole, TCollection_ExtendedString(name, True))
-    for body, places in parts:
-        part = shapes.AddShape(body_solid(body), False)
-        TDataStd_Name.Set_s(part, TCollection_ExtendedString(body.name, True))
+    for words, solid, places in parts:
+        part = shapes.AddShape(solid, False)
+        TDataStd_Name.Set_s(part, TCollection_ExtendedString(words, True))
         for place in places:
             shapes.AddComponent(whole, part, TopLoc_Location(_moved(place)))
     shapes.UpdateAssemblies()

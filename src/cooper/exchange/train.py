@@ -9,6 +9,7 @@ import numpy as np
 
 from cooper.document.models import Design
 from cooper.exchange.body import Body, bodies
+from cooper.exchange.machine_dxf import add_sections
 from cooper.exchange.solid import Place, write_step_placed
 from cooper.results.pose import pose
 from cooper.results.result_tree import Results
@@ -68,7 +69,8 @@ def layer_of(results: Results, stage: int, part: str) -> str:
 
 
 def write_train_dxf(design: Design, results: Results, path: Path, tolerance: float) -> None:
-    """DXF R2010 in mm of the whole train in end view, with layers for outlines, circles and centres of every stage."""
+    """DXF R2010 in mm of the whole train in end view, with layers for outlines, circles and centres of every stage; beside it
+    the shafts in axial section, where the machine counts."""
     import ezdxf
     from ezdxf import units
 
@@ -81,7 +83,8 @@ def write_train_dxf(design: Design, results: Results, path: Path, tolerance: flo
             ("CENTRES", 9, "CENTER"),
         ):
             doc.layers.add(layer_of(results, k, part), color=color, linetype=line)
-    for body, places, k in placed_bodies(design, results):
+    drawn = placed_bodies(design, results)
+    for body, places, k in drawn:
         points = body.outline(tolerance)
         gear = _values(results, body, k)
         for x, y, _z, angle in places:
@@ -94,6 +97,10 @@ def write_train_dxf(design: Design, results: Results, path: Path, tolerance: flo
                 if gear.get(symbol, 0) > 0:
                     space.add_circle((x, y), gear[symbol] / 2, dxfattribs={"layer": layer_of(results, k, "CIRCLES")})
             space.add_point((x, y), dxfattribs={"layer": layer_of(results, k, "CENTRES")})
+    if results.machine is not None:
+        right = max(x for _body, places, _k in drawn for x, _y, _z, _a in places)
+        widest = max(b.r for b in results.machine.bodies)
+        add_sections(doc, space, design, results, results.machine, right + widest)
     doc.saveas(path)
 
 

@@ -2,9 +2,13 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 import numpy as np
 
 from cooper.arrays import Array, Real
+from cooper.gears.cutter import PinionCutter
+from cooper.gears.tooth import Tooth
 
 
 def virtual_tooth_count(z: Real, beta: Real, beta_b: Real) -> Array:
@@ -14,3 +18,17 @@ def virtual_tooth_count(z: Real, beta: Real, beta_b: Real) -> Array:
     (20.0, 29.64)
     """
     return np.asarray(np.asarray(z) / (np.cos(beta_b) ** 2 * np.cos(beta)))
+
+
+def virtual_tooth(tooth: Tooth, x: Real | None = None, d_Na: Real | None = None) -> Tooth:
+    """The virtual spur tooth of a helical one, cut by the virtual tool: both counts divided by cos^2(beta_b) cos(beta). ISO 6336-3:2019, 6.
+
+    ``x`` replaces both shifts, ``d_Na`` the tip diameter (mm).
+    """
+    z_n = virtual_tooth_count(tooth.z, tooth.beta, tooth.beta_b)
+    tool = tooth.tool
+    if isinstance(tool, PinionCutter):
+        tool = PinionCutter(virtual_tooth_count(tool.z_0, tooth.beta, tooth.beta_b), tool.x_0)
+    d_an = z_n * tooth.m_n + np.asarray(tooth.d_a if d_Na is None else d_Na) - tooth.d
+    one, two = (tooth.x, tooth.x_E) if x is None else (np.asarray(x), np.asarray(x))
+    return replace(tooth, z=z_n, beta=np.zeros(()), x=one, x_E=two, d_a=d_an, tool=tool)

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections import OrderedDict
+from collections.abc import Iterator
 from contextlib import suppress
 from dataclasses import dataclass, field, replace
 
@@ -12,7 +13,10 @@ from cooper.document.models import Design, Train, at_stage, set_of
 from cooper.document.units import from_core
 from cooper.errors import OutOfRange
 from cooper.gears.inputs import PairInput
+from cooper.results.bearing_rows import losses_around
 from cooper.results.checks import stage_checks, train_checks
+from cooper.results.face_of_mesh import asks_shafts, entered_for_now, named_by_shafts, with_factors
+from cooper.results.machine_checks import with_machine
 from cooper.results.notes import stage_notes, train_notes
 from cooper.results.other_methods import add_agma, add_micropitting, add_scuffing
 from cooper.results.pair_numbers import PairNumbers, add_lewis, pair_numbers
@@ -24,20 +28,22 @@ from cooper.results.result_tree import Check, Note, Results, SetResults, StageRe
 from cooper.results.service import add_service
 from cooper.results.set_flow import ROLES
 from cooper.results.set_results import lost_motion, set_checks, set_notes, set_results
-from cooper.results.train_losses import Lost, heat_balance, train_losses
+from cooper.results.train_losses import Around, Lost, heat_balance, train_losses
 from cooper.values import PowerValues, TrainValues
 
 
 @dataclass(frozen=True)
 class Scope:
-    """What is found: ``ranges`` the values that work, where something is refused; ``beside`` what stands beside the governing method."""
+    """What is found: ``ranges`` the values that work, where something is refused; ``beside`` what stands beside the governing method; ``machine`` the
+    machine around the gears, where it counts."""
 
     ranges: bool = True
     beside: bool = True
+    machine: bool = True
 
 
-WHOLE, QUICK = Scope(), Scope(ranges=False, beside=False)
-"""All of it, and what a search needs."""
+WHOLE, GEARS, QUICK = Scope(), Scope(machine=False), Scope(ranges=False, beside=False, machine=False)
+"""All of it, all but the machine, and what a search needs."""
 
 
 def works(design: Design) -> bool:
@@ -68,6 +74,8 @@ def evaluate(design: Design, scope: Scope = WHOLE) -> Results:
 
     Pure: the same design gives the same results. Values are in the document's units (`Results.as_tree` states them).
     """
+    if asks_shafts(design.train):
+        return _by_shafts(design, scope)
     train = warmed(design.train) if design.train.losses.oil_by_balance else design.train
     flow = Flow(train)
     found = _Found(TrainValues(P_in=flow.P, T_in=flow.T, n_in=from_core(flow.omega, "speed")))
@@ -80,6 +88,31 @@ def evaluate(design: Design, scope: Scope = WHOLE) -> Results:
         elif k == one.stages[-1]:
             _behind_set(train, k, flow, found)
     return _whole(design.name, train, flow, found, scope)
+
+
+def _by_shafts(design: Design, scope: Scope) -> Results:
+    """Results of a design in which meshes take their face load factor from the shafts, which are found first."""
+    plain = design.model_copy(update={"train": _without_machine(entered_for_now(design.train))})
+    train, faces = with_factors(design.train, evaluate(plain, QUICK))
+    results = evaluate(design.model_copy(update={"train": train}), scope)
+    return replace(named_by_shafts(results, design.train), faces=faces)
+
+
+def _without_machine(train: Train) -> Train:
+    return train.model_copy(update={"machine": None})
+
+
+def each_whole(design: Design) -> Iterator[Results]:
+    """The whole results of a design, as they are asked for beside the window."""
+    yield evaluate(design)
+
+
+def with_entered_faces(design: Design) -> Design:
+    """The design whose face load factors from the shafts are entered as they are now, for what looks at many designs at once."""
+    if not asks_shafts(design.train):
+        return design
+    plain = design.model_copy(update={"train": _without_machine(entered_for_now(design.train))})
+    return design.model_copy(update={"train": with_factors(design.train, evaluate(plain, QUICK))[0]})
 
 
 def _mesh(train: Train, k: int, load: MeshLoad, P_beside: float, found: _Found, scope: Scope) -> StageResults:
@@ -200,7 +233,17 @@ def _whole(name: str, train: Train, flow: Flow, found: _Found, scope: Scope) -> 
         s.power.freeze()
     told = once((*found.notes, *train_notes(train)), sets)
     results = Results(name, values.freeze(), tuple(found.stages), tuple(found.checks), told, sets)
-    if len(found.stages) < 2 or not scope.beside:
+    counted = train.machine is not None and train.machine.counted
+    if counted and scope.machine:
+        results = with_machine(train, results)
+        assert results.machine is not None
+        # A heat balance that is taken was found with two bearings a shaft by their type, which then stay.
+        if train.losses.counted == "all" and not train.losses.oil_by_balance and results.train.eta > 0:
+            own = TrainValues(**results.train)
+            own.update(_all_losses(train, found.lost, own, losses_around(results.machine)))
+            results = replace(results, train=own.freeze())
+    # Where the machine counts it says itself what runs into what, on its own axes and planes.
+    if len(found.stages) < 2 or not scope.beside or counted:
         return results
     clashing = tuple(note("warning:short", c.stage, c.words) for c in clashes(results))
     return replace(results, notes=(*clashing, *results.notes)) if clashing else results
@@ -229,9 +272,9 @@ def _loss_warnings(train: Train, values: TrainValues) -> list[Note]:
     return found
 
 
-def _all_losses(train: Train, lost: Lost, values: TrainValues) -> dict[str, float]:
+def _all_losses(train: Train, lost: Lost, values: TrainValues, around: Around | None = None) -> dict[str, float]:
     """The losses of the whole train and what they leave at the output."""
-    out = {k: float(v) for k, v in train_losses(train, lost).items()}
+    out = {k: float(v) for k, v in train_losses(train, lost, around=around).items()}
     # Where more is lost than comes in the train stands still; a note says so.
     left = max(out["eta_all"], 0.0)
     out.update(eta=left, P_out=values.P_in * left, theta_oil=train.duty.theta_oil)
@@ -241,7 +284,7 @@ def _all_losses(train: Train, lost: Lost, values: TrainValues) -> dict[str, floa
     if train.losses.A_h is not None:
         # That there is none is said in a note; it is refused only where the balance is to be taken.
         with suppress(OutOfRange):
-            out["theta_bal"] = heat_balance(train, lost)
+            out["theta_bal"] = heat_balance(train, lost, around)
     return out
 
 

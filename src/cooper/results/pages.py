@@ -39,6 +39,8 @@ def _lines(example: Results) -> Iterator[str]:
     yield "| `stages[]` | `name`; `solved`: names of quantities that were solved, not given; `power`, `mesh`, `gears[]` |"
     yield "| `checks[]` | `check` (its key), `symbol`, `gear` (1, 2 or null), `stage`, `label`, `value`, `limit`, `sense`,"
     yield "  `margin` (relative to the limit), `verdict`, `means` (what it means for the part when short) |"
+    yield "| `machine` | where it counts: `shafts[]` (`id`, `name`, `axis`, `S_D`, `S_Y`, `n_crit`, `pieces[]`, `bearings[]`, `joints[]`), `housing`, `m_box`,"
+    yield "  `L_sys`, `clashes[]`; its checks name their `part` |"
     yield "| `notes[]` | `level` (`warning` for the part, `range` of a method, `assumed`), `stage`, `text` |"
     for title, keys in (
         ("train", example.train),

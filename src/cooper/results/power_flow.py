@@ -8,6 +8,8 @@ import numpy as np
 
 from cooper.document.models import GearSet, Stage, Train, at_stage, set_of
 from cooper.gears.inputs import PairInput
+from cooper.results.bearing_rows import losses_around
+from cooper.results.machine_found import MachineFound
 from cooper.results.pair_numbers import PairNumbers, pair_numbers
 from cooper.results.refuse import solve_or_refuse
 from cooper.results.result_tree import Results
@@ -154,7 +156,10 @@ def pair_now(train: Train, results: Results, k: int, stage: Stage | None = None)
     return in_train(train, k, pair, sum(s.mesh.P_VZ for n, s in enumerate(results.stages) if n != k))
 
 
-def losses_of(train: Train) -> tuple[dict[str, float], Curves]:
-    """The losses of a train by symbol, all of them, counted or not, and its efficiency over load and speed."""
+def losses_of(train: Train, machine: MachineFound | None = None) -> tuple[dict[str, float], Curves]:
+    """The losses of a train by symbol, all of them, counted or not, and its efficiency over load and speed; with the bearings of its machine
+    where it counts."""
     lost = stages_of(train)
-    return {k: float(v) for k, v in train_losses(train, lost).items()}, efficiency_curves(train, lost)
+    around = losses_around(machine) if machine is not None and not train.losses.oil_by_balance else None
+    values = {k: float(v) for k, v in train_losses(train, lost, around=around).items()}
+    return values, efficiency_curves(train, lost, around)

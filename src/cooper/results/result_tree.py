@@ -16,6 +16,9 @@ from cooper.gears.tooth import Tooth
 from cooper.kinds.external_wheel import EXTERNAL
 from cooper.kinds.kind import Kind
 from cooper.kinds.section import Section
+from cooper.machine.face_load import FaceLoad
+from cooper.results.machine_found import MachineFound
+from cooper.results.machine_tree import machine_tree
 from cooper.values import GearValues, MeshValues, PowerValues, SetValues, TrainValues
 
 Verdict = Literal["holds", "thin", "short"]
@@ -52,10 +55,14 @@ class Check:
     sense: Literal["at least", "at most"]
     margin: float
     means: str
+    part: str = ""
+    """The part of the machine around the gears that it concerns; empty for gears and the train."""
 
     @property
     def key(self) -> str:
         """Name of the check within its design, the same from one state to the next."""
+        if self.part:
+            return f"machine.{self.part}.{plain(self.symbol, self.index)}"
         where = "train" if self.stage is None else f"stage{self.stage + 1}"
         return f"{where}.{plain(self.symbol, self.index)}"
 
@@ -238,6 +245,10 @@ class Results:
     checks: tuple[Check, ...]
     notes: tuple[Note, ...]
     sets: tuple[SetResults, ...] = ()
+    machine: MachineFound | None = None
+    """Shafts, bearings and housing, where they are counted."""
+    faces: dict[int, FaceLoad] = field(default_factory=dict)
+    """The load along the face of stages whose K_Hbeta comes from the shafts."""
 
     def set_of(self, stage: int) -> SetResults | None:
         """The set that a stage belongs to."""
@@ -296,6 +307,7 @@ class Results:
 
     def as_tree(self) -> dict[str, Any]:
         """Plain nested data with ISO symbols as keys, as printed by ``cooper check --json``."""
+        machine = {} if self.machine is None else {"machine": machine_tree(self.machine)}
         return {
             "format": "cooper-results",
             "version": 1,
@@ -344,6 +356,7 @@ class Results:
                     "margin": c.margin,
                     "verdict": c.verdict,
                     "means": c.means,
+                    **({"part": c.part} if c.part else {}),
                 }
                 for c in self.checks
             ],
@@ -356,4 +369,5 @@ class Results:
                 }
                 for n in self.notes
             ],
+            **machine,
         }

@@ -142,7 +142,7 @@ def pair_input(
         K_Hbeta=mesh.K_Hbeta,
         K_Halpha=mesh.K_Halpha,
         K_V_by_B=mesh.K_V_method == "B",
-        K_Hbeta_by_C=mesh.K_Hbeta_method != "entered",
+        K_Hbeta_by_C=mesh.K_Hbeta_method not in ("entered", "shafts"),
         K_Halpha_by_B=mesh.K_Halpha_method == "B",
         l_sh=mesh.l_sh,
         s_sh=mesh.s_sh,

@@ -28,9 +28,15 @@ HOTTEST, COLDEST = 250.0, -60.0
 """Oil temperatures between which the heat balance is looked for; degrees C."""
 
 
-def train_losses(train: Train, lost: Lost, load: Array = 1.0, speed: Array = 1.0) -> dict[str, Array]:
+Around = Callable[[Array, Array, Array], Array]
+"""Loss of a machine's own bearings (W), from the oil's viscosity (mm2/s) and the load and speed over the duty's."""
+
+
+def train_losses(
+    train: Train, lost: Lost, load: Array = 1.0, speed: Array = 1.0, around: Around | None = None
+) -> dict[str, Array]:
     """Power lost in meshes, oil, bearings and seals (W) and the efficiency both ways, from the stages' inputs and numbers at ``load``
-    and ``speed`` over the duty's.
+    and ``speed`` over the duty's. Bearings are those that are ``around``, else two a shaft by their type.
 
     Arrays over loads, speeds or temperatures where the inputs are arrays. ISO/TR 14179-1 and -2.
     """
@@ -59,11 +65,12 @@ def train_losses(train: Train, lost: Lost, load: Array = 1.0, speed: Array = 1.0
     bores = shaft_bores(train, lost)
     for k, (d, (turns, force)) in enumerate(zip(bores, _shafts(train, lost), strict=True)):
         n_k = turns * 30 / np.pi
-        bearings = bearings + 2 * bearing_loss(force / 2, mu, f_0, d, mean * d, nu, n_k)
+        if around is None:
+            bearings = bearings + 2 * bearing_loss(force / 2, mu, f_0, d, mean * d, nu, n_k)
         if k in (0, len(bores) - 1):
             each = seal_loss_1(d, n_k, at.seal) if by_1 else seal_loss_2(d, n_k, first.theta_oil, first.nu_40)
             seals = seals + at.seals / 2 * each
-    bearings = bearings + planet_bearings(train, lost)
+    bearings = bearings + planet_bearings(train, lost) if around is None else around(nu, load, speed)
     P_Vz = P_in * (1 - _forward(train, lost))
     free = churn + bearings + seals
     P_V = P_Vz + free
@@ -277,7 +284,7 @@ def _lost_at(p: PairInput, n: PairNumbers, load: Array, speed: Array) -> PairNum
     return replace(n, mesh=mesh, pair=p)
 
 
-def heat_balance(train: Train, lost: Lost) -> float:
+def heat_balance(train: Train, lost: Lost, around: Around | None = None) -> float:
     """Oil temperature at which the housing gives off what is lost: P_V = k A (theta - theta_air); degrees C.
 
     Found on a grid that is made finer twice. ISO/TR 14179-2:2001, 9. Raises `OutOfRange` when it would pass 250 degrees C.
@@ -287,10 +294,12 @@ def heat_balance(train: Train, lost: Lost) -> float:
     low, high = max(COLDEST, at.theta_air - 5.0), HOTTEST
     for _ in range(3):
         theta = np.linspace(low, high, 25)
-        excess = train_losses(train, varied(lost, theta=theta))["P_V"] - at.k_h * at.A_h * (theta - at.theta_air)
+        excess = train_losses(train, varied(lost, theta=theta), around=around)["P_V"] - at.k_h * at.A_h * (
+            theta - at.theta_air
+        )
         above = np.nonzero(excess <= 0)[0]
         if len(above) == 0:
-            needed = float(train_losses(train, varied(lost, theta=np.array(90.0)))["P_V"]) / (
+            needed = float(train_losses(train, varied(lost, theta=np.array(90.0)), around=around)["P_V"]) / (
                 at.k_h * (90.0 - min(at.theta_air, 80.0))
             )
             raise OutOfRange(
@@ -318,10 +327,10 @@ class Curves:
     over_speed: tuple[Array, Array]
 
 
-def efficiency_curves(train: Train, lost: Lost) -> Curves:
+def efficiency_curves(train: Train, lost: Lost, around: Around | None = None) -> Curves:
     """Efficiency of the train over load and over speed, all losses counted; negative where they exceed what comes in."""
     found = [
-        train_losses(train, varied(lost, load=LOADS), load=LOADS),
-        train_losses(train, varied(lost, speed=SPEEDS), speed=SPEEDS),
+        train_losses(train, varied(lost, load=LOADS), load=LOADS, around=around),
+        train_losses(train, varied(lost, speed=SPEEDS), speed=SPEEDS, around=around),
     ]
     return Curves(*((v["eta_all"], v["eta_back"]) for v in found))

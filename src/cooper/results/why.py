@@ -37,6 +37,8 @@ class Step:
         source = QUANTITIES[self.symbol].source
         if self.how in ("B", "C"):
             return source.split(", method")[0] + f", method {self.how}"
+        if self.how == "shafts":
+            return "ISO 6336-1:2019, Annex E, from the shafts of the machine"
         return "entered" if self.how == "entered" else source
 
 

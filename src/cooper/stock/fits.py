@@ -38,3 +38,34 @@ def symmetric(size: float, grade: int) -> tuple[float, float]:
     """
     half = standard_tolerance(size, grade) / 2
     return half, -half
+
+
+PRESSED = ("p", "r", "s", "t", "u", "x")
+"""Shafts that are pressed into H bores, from the lightest to the heaviest."""
+
+
+def shaft_deviations(d: float, letter: str, grade: int) -> tuple[float, float] | None:
+    """Upper and lower deviation (mm) of a shaft of size d such as r6; None where it is not defined. ISO 286-1:2010, ISO 286-2.
+
+    >>> shaft_deviations(30.0, "k", 6), shaft_deviations(60.0, "r", 6)
+    ((0.015, 0.002), (0.06, 0.041))
+    """
+    data = load("shaft_fits")
+    row = bisect_left(data["up_to"], d)
+    if row == len(data["up_to"]) or data["ei"][letter][row] is None:
+        return None
+    ei = data["ei"][letter][row] / 1000
+    return round(ei + standard_tolerance(d, grade), 6), ei
+
+
+def interference(d: float, letter: str) -> tuple[float, float] | None:
+    """Least and greatest interference (mm) of H7 with a shaft of grade 6; None where it is not defined or the least is a gap.
+
+    >>> interference(50.0, "s")
+    (0.018, 0.059)
+    """
+    found = shaft_deviations(d, letter, 6)
+    if found is None:
+        return None
+    least = round(found[1] - standard_tolerance(d, 7), 6)
+    return (least, found[0]) if least > 0 else None

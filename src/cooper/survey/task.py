@@ -10,7 +10,7 @@ import numpy as np
 from cooper.document.models import Design
 from cooper.document.question import Question, Survey
 from cooper.errors import OutOfRange
-from cooper.results.evaluate import evaluate
+from cooper.results.evaluate import evaluate, with_entered_faces
 from cooper.results.result_tree import Results
 from cooper.survey.block import Block
 from cooper.survey.choice_table import table_of
@@ -28,7 +28,7 @@ MOST_HELD = 100_000
 def searched(question: Question, base: Design, around: int | None = None) -> Iterator[Found | Batch]:
     """First an empty `Found` that says what is searched, then batches; ends early where more is found than anybody looks at."""
     global _LAST
-    made = plan(question, base) if around is None else near(question, base, around)
+    made = plan(question, base) if around is None else near(question, with_entered_faces(base), around)
     _LAST = Found.of(made)
     yield Found.of(made)
     for batch in run(made):
@@ -73,6 +73,7 @@ def one_of(design: Design) -> tuple[Design, Results]:
 
 def numbers_of(design: Design) -> dict[str, float]:
     """The quantities of the survey for one design, as the present one; raises `OutOfRange` where it is none that is searched."""
+    design = with_entered_faces(design)
     train = design.train
     if any(not s.kind_of_pair.turns for s in train.stages) or any(s.free_sun and not s.sun_works for s in train.sets):
         raise OutOfRange("design", design.name, "it is of no arrangement that is searched")

@@ -28,10 +28,11 @@ LEADER_ANGLES = {"z": 148.0, "d_a": 166.0, "d": 184.0}
 
 
 class Bench(QWidget):
-    """Drawing and tags; ``more_wanted`` asks for the sheet of gear 1, gear 2 or (0) the mesh."""
+    """Drawing and tags; ``more_wanted`` asks for the sheet of gear 1, gear 2 or (0) the mesh, ``sheet_wanted`` for one by its key."""
 
     more_wanted = Signal(int)
     set_wanted = Signal()
+    sheet_wanted = Signal(str)
 
     def __init__(self, session: Session, theme: th.Theme, parent: QWidget | None = None) -> None:
         super().__init__(parent)
@@ -92,7 +93,7 @@ class Bench(QWidget):
         """Show one of the lenses; the tags stay, but for those of a set, which has its own."""
         if lens == "set" and self.set.number is None:
             lens = "teeth"
-        away = self.lens == "set" != lens
+        away = self._own_tags(self.lens) and self.lens != lens
         self.view(lens)
         self.lens = lens
         if away:
@@ -103,6 +104,10 @@ class Bench(QWidget):
         self._mark_lens()
         self._arrange()
         self.session.look_at_whole(lens == "set")
+
+    @staticmethod
+    def _own_tags(lens: str) -> bool:
+        return LENSES[lens].own_tags
 
     def view(self, lens: str) -> Any:
         """The view of a lens, made when it is first asked for."""
@@ -123,7 +128,7 @@ class Bench(QWidget):
 
     def _show_tags(self) -> None:
         fields = bench_fields(self.session.design, self.session.stage)
-        own = self.lens != "set"
+        own = not self._own_tags(self.lens)
         for key, tag in self.tags.items():
             tag.setVisible(own and (key in fields or key == "size"))
         for button in self.more:
@@ -173,6 +178,10 @@ class Bench(QWidget):
             return
         if self.lens == "set":
             self.set_lens("teeth")
+        if self._own_tags(self.lens):
+            self.views[self.lens].refresh()  # type: ignore[attr-defined]
+            self._mark_lens()
+            return
         fields = bench_fields(self.session.design, self.session.stage)
         for key, field in fields.items():
             self._tag(key, field).refresh(field)

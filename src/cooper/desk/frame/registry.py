@@ -55,12 +55,13 @@ class SheetEntry:
 
 @dataclass(frozen=True)
 class LensEntry:
-    """A way to look at the Bench's stage, and its place among the lenses."""
+    """A way to look at the Bench's stage, and its place among the lenses; ``own_tags`` where it brings its own in place of the Bench's."""
 
     key: str
     words: str
     make: Callable[[Bench], QWidget]
     order: int
+    own_tags: bool = False
 
 
 ACTIONS: dict[str, list[Action]] = {"files": [], "stages": [], "views": [], "ways out": []}

@@ -7,7 +7,7 @@ import time
 import zlib
 from collections import deque
 from collections.abc import Callable
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import partial
 from pathlib import Path
 
@@ -18,7 +18,8 @@ from cooper.document.models import Design
 from cooper.document.units import show_digits
 from cooper.editing.formulas import settled
 from cooper.errors import OutOfRange
-from cooper.results.evaluate import evaluate
+from cooper.results.evaluate import GEARS, WHOLE, evaluate
+from cooper.results.face_of_mesh import asks_shafts
 from cooper.results.result_tree import Check, Results
 
 Edit = Callable[[Design, Results], Design]
@@ -33,7 +34,19 @@ class State:
     A state that was not looked at for long is kept packed; its results are found again when they are asked for.
     """
 
-    __slots__ = ("_design", "_packed", "_results", "_survey", "key", "label", "name", "parent", "stamp", "verdict")
+    __slots__ = (
+        "_design",
+        "_packed",
+        "_results",
+        "_survey",
+        "awaits",
+        "key",
+        "label",
+        "name",
+        "parent",
+        "stamp",
+        "verdict",
+    )
 
     def __init__(
         self, design: Design, results: Results, label: str, parent: int | None, key: str = "", stamp: float = 0.0
@@ -44,6 +57,8 @@ class State:
         # One and the same from state to state, and too long to be packed with each.
         self._survey = design.survey
         self.verdict = results.verdict
+        # Results of the gears alone, while the machine around them is worked out beside the window.
+        self.awaits: Results | None = None
         self.label, self.parent, self.key, self.stamp, self.name = label, parent, key, stamp, ""
 
     @property
@@ -64,12 +79,16 @@ class State:
     def pinned(self) -> bool:
         return bool(self.name)
 
+    def complete(self, results: Results) -> None:
+        """Results whose machine has come in."""
+        self._results, self.verdict, self.awaits = results, results.verdict, None
+
     def pack(self) -> None:
         """Keep the design in few bytes and the results not at all."""
         if self._design is not None:
             alone = self._design.model_copy(update={"survey": None})
             self._packed = zlib.compress(pickle.dumps(alone, protocol=pickle.HIGHEST_PROTOCOL))
-            self._design = self._results = None
+            self._design = self._results = self.awaits = None
 
 
 @dataclass(frozen=True)
@@ -125,6 +144,7 @@ class Session(QObject):
         self._at_hand: list[int] = []
         self._waiting: deque[Callable[[], None]] = deque()
         self._task: Task | None = None
+        self._machine: Task | None = None
 
     @property
     def state(self) -> State:
@@ -168,9 +188,13 @@ class Session(QObject):
             design = change(self.design, self.results)
             if design == self.design:
                 return Outcome(design)
-            design, results = settled(design)
+            late = self._machine_waits(design)
+            design, results = settled(design, GEARS if late else WHOLE)
         except OutOfRange as fault:
             return Outcome(self.design, fault)
+        plain = results if late else None
+        if plain is not None:
+            results = self._with_machine_before(plain)
         now = time.monotonic()
         last = self.state
         at_tip = self.at == len(self.states) - 1
@@ -179,7 +203,45 @@ class Session(QObject):
             self._changed()
         else:
             self._add(design, results, label, key, now)
+        if plain is not None:
+            self._await_machine(self.state, plain)
         return Outcome(design)
+
+    def _machine_waits(self, design: Design) -> bool:
+        """Whether the machine comes after the gears: all of its shafts follow from an edit of the train, but one from an edit of its own."""
+        train, machine = design.train, design.train.machine
+        if machine is None or not machine.counted or asks_shafts(train):
+            return False
+        return train.model_copy(update={"machine": None}) != self.design.train.model_copy(update={"machine": None})
+
+    def _with_machine_before(self, plain: Results) -> Results:
+        """Results of the gears with the machine as it was, which is shown until the new one comes; alone where the stages are others."""
+        before = self.results
+        if before.machine is None or len(before.stages) != len(plain.stages):
+            return plain
+        own = tuple(c for c in before.checks if c.part)
+        return replace(plain, machine=before.machine, checks=(*plain.checks, *own))
+
+    def _await_machine(self, state: State, plain: Results) -> None:
+        """Work the machine out beside the window."""
+        state.awaits = plain
+        found: list[Results] = []
+
+        def done(fault: Exception | None) -> None:
+            if fault is None and state.awaits is plain:
+                state.complete(found[0])
+                if self.state is state:
+                    self.changed.emit()
+
+        if self._machine is not None:
+            self._machine.give_up()
+        self._machine = beside("cooper.results.evaluate:each_whole", state.design, take=found.append, done=done)
+
+    def whole_results(self) -> Results:
+        """The present results with the machine in them, for what leaves the window."""
+        if self.state.awaits is not None:
+            self.state.complete(evaluate(self.design))
+        return self.results
 
     def edit(self, change: Edit, label: str, key: str = "") -> Outcome:
         """The same where nobody beside the edit shows a fault: ``refused`` tells it to the window."""
@@ -273,6 +335,9 @@ class Session(QObject):
         if index != self.at and 0 <= index < len(self.states):
             self.at = index
             self._changed()
+            if self.state.awaits is not None:
+                # It was given up for the machine of another state.
+                self._await_machine(self.state, self.state.awaits)
 
     def pin(self, name: str) -> None:
         """Name the present state, or unpin it with an empty name."""

@@ -52,7 +52,7 @@ class WaysOut:
             self._writing(path)
             return
         try:
-            export(s.design, s.results, path, s.system, WHOLE)
+            export(s.design, s.whole_results(), path, s.system, WHOLE)
         except (OSError, ValueError, OutOfRange) as fault:
             self.window.notice.say(f"Not exported. {fault}", bad=True)
             return
@@ -77,7 +77,7 @@ class WaysOut:
             self._writing(path)
             return
         try:
-            export(s.design, s.results, path, s.system, s.stage, chosen)
+            export(s.design, s.whole_results(), path, s.system, s.stage, chosen)
         except (OSError, ValueError, OutOfRange) as fault:
             self.window.notice.say(f"Not exported. {fault}", bad=True)
             return
@@ -198,6 +198,8 @@ register_actions(
         for kind, words in (
             (".dxf", "the whole train as DXF, layers by stage"),
             (".step", "the whole train as STEP solids in place and phase"),
+            (".stl", "the whole train as an STL mesh in place"),
+            (".3mf", "the whole train as 3MF meshes in place"),
             (".gif", "the moving train as GIF"),
         )
     ),

@@ -138,6 +138,7 @@ class Window(QMainWindow):
         self.power_line.commands_wanted.connect(self.command_list.open)
         self.bench.more_wanted.connect(self.open_more)
         self.bench.set_wanted.connect(partial(self.open_sheet, "set"))
+        self.bench.sheet_wanted.connect(self.open_sheet)
         QApplication.instance().focusChanged.connect(self._remember_focus)  # type: ignore[union-attr]
         self.power_line.set_wanted.connect(self.show_set)
         self.power_line.arrangement_wanted.connect(partial(self.open_sheet, "arrangement"))
@@ -303,6 +304,14 @@ class Window(QMainWindow):
         room = self.bench.rect()
         width = min(620, room.width() - 40)
         self.why.setGeometry(room.width() - width - 10, 10, width, room.height() - 20)
+        check = self.session.results.check(key) if key else None
+        if check is not None and check.part:
+            # What is checked of the machine stands on its own drawing.
+            self.bench.set_lens("shafts")
+            lens = self.bench.view("shafts")
+            lens.show_part(check.part)
+            top = lens.why_top()
+            self.why.setGeometry(room.width() - 480, top, 470, room.height() - top - 8)
         self.why.show_check(key)
 
     def open_worst(self) -> None:

@@ -503,4 +503,4 @@ class SetLens(Lens):
             event.ignore()
 
 
-register_lens(LensEntry("set", "Set", lambda bench: bench.set, 6))
+register_lens(LensEntry("set", "Set", lambda bench: bench.set, 6, own_tags=True))

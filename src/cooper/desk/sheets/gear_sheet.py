@@ -13,6 +13,7 @@ from cooper.desk.frame import shelf
 from cooper.desk.frame import theme as th
 from cooper.desk.frame.registry import SheetEntry, register_sheet
 from cooper.desk.frame.session import Session
+from cooper.desk.sheets.blank_drawing import BlankDrawing
 from cooper.desk.sheets.sheet import Choice, Option, Sheet, path_choice, setting
 from cooper.desk.widgets.labels import Label
 from cooper.document.gear_data import Gear
@@ -142,12 +143,15 @@ class GearSheet(Sheet):
         bending = self.choice("bending", "teeth are bent", "bending", BENT)
         self.add_group(right, "Load on the teeth", [bending, *self.pick("R_bend", "S_Fmin", "S_Hmin")])
         self.add_group(right, "Quality and surface", self.pick("Q", "Rz_H", "Rz_F"))
-        for words, symbols in (
-            ("Tip edges", ("h_K", "delta_K", "rho_a")),
-            ("Blank", ("d_bore", "d_i", "b_s", "d_rim")),
-        ):
-            if plain(symbols[0], self.i) in self.given or plain(symbols[-1], self.i) in self.given:
-                self.add_group(right, words, self.pick(*symbols))
+        if plain("h_K", self.i) in self.given:
+            self.add_group(right, "Tip edges", self.pick("h_K", "delta_K", "rho_a"))
+        blank = [f for s in ("d_rim", "d_i", "b_s", "d_bore") for f in self.given.values() if f.symbol == s]
+        if blank and kind_of(self.now(self.session.design)).turns:
+            drawing = BlankDrawing(self.session, self.theme, self.k, self.i, blank)
+            self.add_drawing(right, "Blank", drawing, {f.key: drawing.tags[f.symbol] for f in blank})
+            self.watch(drawing.update)
+        elif blank:
+            self.add_group(right, "Blank", list(blank))
         self.add_group(right, "Shaft", self.pick("d_s"))
 
     def _weigh(self) -> None:

@@ -45,8 +45,8 @@ class LossPicture(QWidget):
         """Compute the losses of the present design, all of them, counted or not."""
         if self.task is not None:
             self.task.give_up()
-        train = self.session.design.train
-        self.task = beside("cooper.results.power_flow:losses_of", train, take=self._take, done=self._done)
+        train, machine = self.session.design.train, self.session.results.machine
+        self.task = beside("cooper.results.power_flow:losses_of", train, machine, take=self._take, done=self._done)
 
     def _take(self, found: tuple[dict[str, float], Curves]) -> None:
         self.values, self.curves = found
@@ -92,6 +92,7 @@ class LossPicture(QWidget):
         told = f"all {self._power(v['P_V'])}: forward {100 * v['eta_all']:.2f} %, backward {100 * v['eta_back']:.2f} %"
         words(p, told, th.font(th.TEXT, bold=True), t.color("ink"), left, 98)
         told = "counted in the results" if counted else "the results count the meshes alone"
+        told += ", bearings of the machine" if self.session.results.machine is not None else ""
         words(p, told + self._heat(), small, t.color("muted"), 4, 117)
         height = (self.height() - 150) / 2
         frame = QRectF(54, 140, self.width() - 80, height - 44)

@@ -27,6 +27,7 @@ SHAFTS: dict[object, str] = {
     "entered": "entered",
     "C": "method C, from the shafts",
     "f_sh": "from their misalignment, entered",
+    "shafts": "from the shafts of the machine",
 }
 ROOT_LOAD: dict[object, str] = {
     "by quality": "as the quality allows",

@@ -140,6 +140,16 @@ class Sheet(QFrame):
         column.addLayout(grid)
         column.addSpacing(8)
 
+    def add_drawing(self, column: QVBoxLayout, title: str, drawing: QWidget, tags: dict[str, Tag]) -> None:
+        """A titled drawing that carries tags of its own."""
+        head = Label(title)
+        th.put_on(head, th.label_style(self.theme, "copper", bold=True))
+        column.addWidget(head)
+        column.addWidget(drawing)
+        column.addSpacing(8)
+        self.fields |= tags
+        self._places += tags.values()
+
     def finish(self) -> None:
         """Close the columns and let Tab run down each of them in turn."""
         for a, b in pairwise(self._places):

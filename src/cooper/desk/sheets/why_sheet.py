@@ -7,15 +7,17 @@ from math import log
 
 from PySide6.QtCore import QPointF, Qt
 from PySide6.QtGui import QKeyEvent, QPainter, QPaintEvent, QPen
-from PySide6.QtWidgets import QFrame, QHBoxLayout, QPushButton, QScrollArea, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QFrame, QGridLayout, QHBoxLayout, QPushButton, QScrollArea, QVBoxLayout, QWidget
 
 from cooper.desk.frame import theme as th
 from cooper.desk.frame.session import Session
 from cooper.desk.widgets.labels import Label, plain_tip
+from cooper.desk.widgets.shapes import drop
 from cooper.desk.widgets.typeset import Run, draw, draw_right, elided, symbol_runs, value_runs, width, words
 from cooper.document.quantities import QUANTITIES, plain
 from cooper.document.units import KINDS, number, number_with_unit, screen_unit
 from cooper.results.beside import beside
+from cooper.results.machine_why import Row, why_machine
 from cooper.results.result_tree import Check
 from cooper.results.why import CHAINS, Step, why
 
@@ -172,11 +174,22 @@ class WhySheet(QFrame):
         box.addLayout(head)
         self.means = Label()
         self.means.setObjectName("why_means")
+        self.means.setWordWrap(True)
         box.addWidget(self.means)
         self.beside = Label()
         self.beside.setObjectName("why_beside")
         self.beside.setWordWrap(True)
         box.addWidget(self.beside)
+        self.steps = QWidget()
+        self.steps.setObjectName("why_steps")
+        self.steps_grid = QGridLayout(self.steps)
+        self.steps_grid.setContentsMargins(8, 4, 8, 4)
+        self.steps_grid.setVerticalSpacing(3)
+        self.steps_area = QScrollArea()
+        self.steps_area.setWidgetResizable(True)
+        self.steps_area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        self.steps_area.setWidget(self.steps)
+        box.addWidget(self.steps_area, 1)
         self.area = QScrollArea()
         self.area.setWidgetResizable(True)
         self.area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
@@ -196,12 +209,35 @@ class WhySheet(QFrame):
         """Show the chain of a check; hidden for an empty key or a check without a chain."""
         self.key = key
         check = self.session.results.check(key) if key else None
-        if check is None or check.symbol not in CHAINS:
+        if check is None or (check.symbol not in CHAINS and not self._rows(check)):
             self.hide()
             return
         self.refresh()
         self.show()
         self.raise_()
+
+    def _rows(self, check: Check) -> list[Row]:
+        """The steps behind a check of the machine."""
+        machine = self.session.results.machine
+        return [] if machine is None or not check.part else why_machine(machine, check.part, check.symbol)
+
+    def _lay_steps(self, rows: list[Row]) -> None:
+        """Each step with its value, and where it comes from below it."""
+        while self.steps_grid.count():
+            item = self.steps_grid.takeAt(0)
+            widget = None if item is None else item.widget()
+            if widget is not None:
+                drop(widget)
+        for n, (name, value, kind, source) in enumerate(rows):
+            shown = number_with_unit(value, kind, self.session.system)
+            for column, (text, role, bold) in enumerate(
+                ((name, "ink", False), (shown, "ink", True), (source, "muted", False))
+            ):
+                label = Label(text)
+                th.put_on(label, th.label_style(self.theme, role, th.SMALL, bold=bold))
+                self.steps_grid.addWidget(label, n, column)
+                label.setMinimumHeight(label.sizeHint().height())
+        self.steps_grid.setColumnStretch(2, 1)
 
     def refresh(self) -> None:
         check = self.session.results.check(self.key) if self.key else None
@@ -217,13 +253,20 @@ class WhySheet(QFrame):
         word = {"short": "Short: ", "thin": "Thin. Below the limit ", "holds": "Holds. Below the limit "}[check.verdict]
         self.means.setText(f"{word}{check.means}.")
         th.put_on(self.means, f"color: {t.color(check.verdict).name()};")
+        rows = self._rows(check)
+        self.steps_area.setVisible(bool(rows))
+        self.area.setVisible(not rows)
+        self._lay_steps(rows)
         self._lay_beside(check)
-        self.stairs.show_check(self.key)
+        if not rows:
+            self.stairs.show_check(self.key)
 
     def _lay_beside(self, check: Check) -> None:
         """The other methods' numbers for the same thing, and what makes them differ."""
         told = (
-            [] if check.stage is None else beside(self.session.results.stages[check.stage], check, self.session.system)
+            []
+            if check.stage is None or check.part
+            else beside(self.session.results.stages[check.stage], check, self.session.system)
         )
         self.beside.setVisible(bool(told))
         self.beside.setText("\n".join(told))

@@ -240,7 +240,7 @@ class Cloud(QWidget):
         v = self.values.get(self.keys[2])
         if v is None:
             return np.zeros(len(self.keep), dtype=np.int64)
-        if self._shade_of is None:
+        if self._shade_of is None or len(self._shade_of) != len(v):
             low, high = self.color_span()
             spread = high - low or 1.0
             self._shade_of = np.clip(np.nan_to_num((v - low) / spread) * (STEPS - 1), 0, STEPS - 1).astype(np.int64)
@@ -259,7 +259,8 @@ class Cloud(QWidget):
         ratio = self.devicePixelRatioF()
         w, h = max(int(self.width() * ratio), 1), max(int(self.height() * ratio), 1)
         buffer = np.full((h, w), self._rgb("paper"), dtype=np.uint32)
-        x, y = (self.values.get(k, np.empty(0)) for k in self.keys[:2])
+        # What has come in since is drawn once it is shown.
+        x, y = (self.values.get(k, np.empty(0))[: len(self.keep)] for k in self.keys[:2])
         if len(x) and len(x) == len(y):
             self._px = self._place(x, y)
             px, py = (v * ratio for v in self._px)

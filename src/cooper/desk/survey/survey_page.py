@@ -686,6 +686,12 @@ class SurveyPage(SurveyParts):
                 self._close_panel()
             elif self.middle.currentIndex() == 1:
                 self.toggle_side()
+            elif self.filter.hasFocus():
+                # What lies on top is the line: first what is typed goes, then the hands leave it.
+                if self.filter.text():
+                    self.filter.clear()
+                else:
+                    self.table.setFocus()
             else:
                 self.left.emit()
         else:

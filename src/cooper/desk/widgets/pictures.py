@@ -75,6 +75,19 @@ def _survey_side(window: Window) -> None:
     page.toggle_side()
 
 
+def _shafts(window: Window, what: str, piece: str = "") -> None:
+    window.bench.set_lens("shafts")
+    lens = window.bench.view("shafts")
+    settle()
+    found = lens.found()
+    if found is None:
+        return
+    lens.choose(what or found.shafts[len(found.shafts) // 2].key)
+    if piece and lens.shaft is not None:
+        lens.select(piece)
+        lens.cursor_at = lens.shaft.made.piece(piece).at
+
+
 LENSES: dict[str, Callable[[Window], object]] = {
     "teeth": lambda window: window.bench.set_lens("teeth"),
     "whole set": lambda window: window.bench.set_lens("set"),
@@ -94,6 +107,10 @@ LENSES: dict[str, Callable[[Window], object]] = {
     "solid": _solid,
     "arrangements": lambda window: window.open_sheet("arrangement"),
     "set": lambda window: window.open_sheet("set"),
+    "shafts": lambda window: _shafts(window, "", "bearing 1"),
+    "machine": lambda window: _shafts(window, "whole machine"),
+    "face": lambda window: _shafts(window, "load along the face"),
+    "order of failure": lambda window: window.open_sheet("machine"),
     "start": lambda window: window.open_start(),
     "plastics": lambda window: window.open_sheet("plastics"),
     "losses": lambda window: window.open_sheet("losses"),

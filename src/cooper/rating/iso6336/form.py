@@ -5,18 +5,18 @@ ISO 6336-3:2019, 6 and 7.
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 
 from cooper.arrays import Array, Real
-from cooper.gears.cutter import PinionCutter
 from cooper.gears.fillets import fillet
 from cooper.gears.involute import inv
 from cooper.gears.rack import Rack
 from cooper.gears.root import root_form
+from cooper.gears.tip import PLAIN
 from cooper.gears.tooth import Tooth
-from cooper.gears.virtual import virtual_tooth_count
+from cooper.gears.virtual import virtual_tooth, virtual_tooth_count
 
 
 @dataclass(frozen=True)
@@ -109,12 +109,8 @@ def root_section_on_curve(tooth: Tooth, x: Real, d_Na: Real, eps_alpha: Real) ->
 def _root_section_on_curve(tooth: Tooth, x: Real, d_Na: Real, eps_alpha: Real) -> RootSection:
     rack, m_n = tooth.rack, tooth.m_n
     alpha_n = np.asarray(rack.alpha_n, dtype=float)
-    z_n = virtual_tooth_count(tooth.z, tooth.beta, tooth.beta_b)
-    tool = tooth.tool
-    if isinstance(tool, PinionCutter):
-        tool = PinionCutter(virtual_tooth_count(tool.z_0, tooth.beta, tooth.beta_b), tool.x_0)
-    d_an = z_n * m_n + np.asarray(d_Na) - tooth.d
-    virtual = Tooth(z_n, m_n, np.zeros(()), np.asarray(x), np.asarray(x), rack, d_an, tool)
+    virtual = replace(virtual_tooth(tooth, x, d_Na), tip=PLAIN)
+    z_n = virtual.z
     sign = np.where(z_n < 0, -1.0, 1.0)
 
     def at(t: Array) -> tuple[Array, Array]:

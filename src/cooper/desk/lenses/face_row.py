@@ -1,0 +1,90 @@
+"""The row above the load along a face: by which method its factor is found, and what evens it."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+from PySide6.QtWidgets import QPushButton, QWidget
+
+from cooper.desk.frame.session import Session
+from cooper.desk.sheets.sheet import Choice
+from cooper.desk.widgets.tag import Tag
+from cooper.document.models import Design
+from cooper.editing.edit import set_at, set_many
+from cooper.errors import OutOfRange
+from cooper.machine.face_load import FaceLoad
+from cooper.results.face_of_mesh import face_of_mesh
+from cooper.results.machine_found import MachineFound
+from cooper.results.result_tree import Results
+
+METHODS = {"entered": "entered", "C": "by method C", "f_sh": "from f_sh", "shafts": "from these shafts"}
+
+
+class FaceRow:
+    """What stands above the plot of the selected mesh's face; ``found`` gives the machine."""
+
+    def __init__(self, session: Session, parent: QWidget, found: Callable[[], MachineFound | None]) -> None:
+        self.session, self.found, self.fault = session, found, ""
+        self.even = QPushButton("Even it", parent)
+        self.even.setObjectName("even_face")
+        self.even.setProperty("chip", True)
+        self.even.setAccessibleDescription("gives the helix the slope and crowning that even the load")
+        self.even.clicked.connect(self.even_it)
+        self.method = Choice(session, "face_method", "face load factor", self._now, self._methods)
+        self.method.setParent(parent)
+        self._kept: tuple[object, FaceLoad | None] = (None, None)
+
+    def load(self) -> FaceLoad | None:
+        """The load along the face of the selected mesh, found once for each state; None with ``fault`` where there is none."""
+        found, k, results = self.found(), self.session.stage, self.session.results
+        if found is None:
+            return None
+        key = (id(results), k)
+        if self._kept[0] != key:
+            face, self.fault = results.faces.get(k), ""
+            if face is None:
+                try:
+                    face = face_of_mesh(self.session.design.train, results, found, k)
+                except OutOfRange as told:
+                    self.fault = told.reason
+            self._kept = (key, face)
+        return self._kept[1]
+
+    def show_row(self, shown: bool) -> None:
+        self.even.setVisible(shown and self.load() is not None)
+        self.method.setVisible(shown)
+        self.method.refresh()
+        self.method.adjustSize()
+        self.even.adjustSize()
+
+    def arrange(self, tags: list[Tag], y: int) -> None:
+        """The method, the tags of slope and crowning, and the button, from the left."""
+        self.method.move(14, y)
+        x = 14 + self.method.width() + 8
+        for tag in tags:
+            tag.move(x, y)
+            x += tag.width() + 6
+        self.even.move(x + 4, y + 2)
+
+    def even_it(self) -> None:
+        """Give the helix the slope and crowning that even its load, and let the rating count the shafts."""
+        face, k = self.load(), self.session.stage
+        if face is None:
+            return
+        base = f"train.stages.{k}.meshes.0"
+        slope, crowning = round(face.C_Hbeta, 1), round(max(face.C_beta, 0.0), 1)
+
+        def change(d: Design, _r: Results) -> Design:
+            return set_many(
+                d, {f"{base}.C_Hbeta": slope, f"{base}.C_beta": crowning, f"{base}.K_Hbeta_method": "shafts"}
+            )
+
+        self.session.edit(change, f"C_Hbeta {slope:g}, C_beta {crowning:g} um", "even_face")
+
+    def _now(self, d: Design) -> str:
+        k = min(self.session.stage, len(d.train.stages) - 1)
+        return f"K_Hβ {METHODS[d.train.stages[k].meshes[0].K_Hbeta_method]}"
+
+    def _methods(self) -> list[tuple[str, Callable[[Design], Design]]]:
+        path = f"train.stages.{self.session.stage}.meshes.0.K_Hbeta_method"
+        return [(f"K_Hβ {words}", lambda d, v=v: set_at(d, path, v)) for v, words in METHODS.items()]  # type: ignore[misc]

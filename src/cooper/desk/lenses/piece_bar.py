@@ -1,0 +1,240 @@
+"""The bar under a shaft's drawing: all that the selected piece has beside diameter and length."""
+
+from __future__ import annotations
+
+from functools import partial
+
+from PySide6.QtCore import Signal
+from PySide6.QtWidgets import QHBoxLayout, QPushButton, QWidget
+
+from cooper.desk.frame import theme as th
+from cooper.desk.frame.session import Session
+from cooper.desk.sheets.sheet import Choice, Option
+from cooper.desk.widgets.labels import Label, plain_tip
+from cooper.desk.widgets.shapes import drop
+from cooper.desk.widgets.tag import Tag
+from cooper.document.models import Design
+from cooper.document.units import number_with_unit
+from cooper.editing.fields import Field
+from cooper.editing.machine_edits import in_machine
+from cooper.editing.machine_fields import (
+    end_field,
+    fillet_field,
+    hole_field,
+    joint_field,
+    pin_field,
+    place_field,
+    rating_field,
+)
+from cooper.results.find_machine import kept_machine
+from cooper.results.machine_found import ShaftFound
+from cooper.results.machine_why import why_machine
+from cooper.stock.fits import shaft_deviations
+from cooper.stock.rolling import rolling_types, series_of
+
+JOINTS = ("key", "two keys", "spline", "press fit", "pin", "integral")
+
+
+class PieceBar(QWidget):
+    """One row of tags and choices, made anew for another piece; ``list_wanted`` asks for all bearings that fit."""
+
+    list_wanted = Signal()
+
+    def __init__(self, session: Session, theme: th.Theme, parent: QWidget) -> None:
+        super().__init__(parent)
+        self.setObjectName("piece_bar")
+        self.session, self.theme = session, theme
+        self.row = QHBoxLayout(self)
+        self.row.setContentsMargins(0, 0, 0, 0)
+        self.row.setSpacing(7)
+        self.shown: tuple[object, ...] = ()
+        self.tags: list[Tag] = []
+        self.choices: list[Choice] = []
+        self.told: Label | None = None
+
+    def show_piece(self, shaft: ShaftFound | None, name: str) -> None:
+        """The data of a piece; an empty name tells what a click does."""
+        kind = "" if shaft is None else self._kind(shaft, name)
+        joint = "" if shaft is None else self._joint_kind(shaft, name)
+        shown = (None if shaft is None else shaft.key, name, kind, joint, self.theme.name)
+        if shown != self.shown:
+            self.shown = shown
+            self._make(shaft, name, kind)
+        for tag in self.tags:
+            tag.refresh()
+        for choice in self.choices:
+            choice.refresh()
+        if self.told is not None:
+            self.told.setText("" if shaft is None else self._words(shaft, name, kind))
+            plain_tip(self.told, "" if shaft is None else self._steps(shaft, name, kind))
+
+    @staticmethod
+    def _kind(shaft: ShaftFound, name: str) -> str:
+        piece = next((p for p in shaft.made.pieces if p.name == name), None)
+        return "" if piece is None else piece.kind
+
+    def _make(self, shaft: ShaftFound | None, name: str, kind: str) -> None:
+        while self.row.count():
+            item = self.row.takeAt(0)
+            widget = None if item is None else item.widget()
+            if widget is not None:
+                drop(widget)
+        self.tags, self.choices = [], []
+        head = Label(self._title(shaft, name) if kind and shaft is not None else "")
+        th.put_on(head, th.label_style(self.theme, "copper", bold=True))
+        self.row.addWidget(head)
+        if shaft is not None and kind:
+            if kind == "bearing":
+                if name not in ("bearing 1", "bearing 2"):
+                    self._tag(place_field(shaft, name))
+                self._choice(f"{name}_type", "type of the bearing", *self._types(shaft, name))
+                self._choice(f"{name}_series", "dimension series", *self._series(shaft, name))
+                more = QPushButton("list …")
+                more.setObjectName("bearing_list")
+                more.setProperty("chip", True)
+                more.clicked.connect(self.list_wanted.emit)
+                self.row.addWidget(more)
+                self._tag(rating_field(shaft, name, "C_r"))
+                self._tag(rating_field(shaft, name, "C_0r"))
+            if kind in ("seat", "end"):
+                self._choice(f"{name}_joint", "joint of hub and shaft", *self._joints(shaft, name))
+                joint = self._joint_kind(shaft, name)
+                if joint != "integral":
+                    self._tag((pin_field if joint == "pin" else joint_field)(shaft, self._on(shaft, name)))
+            self._tag(fillet_field(shaft, name))
+            if kind in ("gap", "collar", "end"):
+                self._tag(hole_field(shaft, name))
+            if kind == "end":
+                self._tag(end_field(shaft, name, "F"))
+                self._tag(end_field(shaft, name, "phi"))
+                self._tag(end_field(shaft, name, "J"))
+        self.told = Label("")
+        th.put_on(self.told, th.label_style(self.theme, "muted", th.SMALL))
+        self.row.addWidget(self.told)
+        self.row.addStretch(1)
+
+    def _title(self, shaft: ShaftFound, name: str) -> str:
+        seat = next((s for s in shaft.made.wish.seats if name == f"seat {s.gear}"), None)
+        return f"seat of {seat.name}" if seat is not None else name
+
+    def _tag(self, field: Field) -> None:
+        tag = Tag(self.session, field, self.theme, self)
+        tag.setObjectName(f"tag_{field.key.replace(' ', '_')}")
+        self.tags.append(tag)
+        self.row.addWidget(tag)
+
+    def _choice(self, key: str, meaning: str, now: object, options: object) -> None:
+        choice = Choice(self.session, key.replace(" ", "_"), meaning, now, options)  # type: ignore[arg-type]
+        self.choices.append(choice)
+        self.row.addWidget(choice)
+
+    # -- choices
+
+    def _now(self) -> ShaftFound | None:
+        found = kept_machine(self.session.design.train, self.session.results)
+        return None if found is None else found.shaft(str(self.shown[0]))
+
+    def _types(self, shaft: ShaftFound, name: str) -> tuple[object, object]:
+        def now(_d: Design) -> str:
+            s = self._now() or shaft
+            return next((b.bearing.type for b in s.made.bearings if b.name == name), "")
+
+        def options() -> list[Option]:
+            base = ("shafts", shaft.key, "bearings", name)
+            one = [("as proposed", lambda d: in_machine(d, ((*base, "type"), None), ((*base, "series"), None)))]
+            return one + [(kind, partial(_typed, base=base, kind=kind)) for kind in rolling_types()]
+
+        return now, options
+
+    def _series(self, shaft: ShaftFound, name: str) -> tuple[object, object]:
+        def bearing() -> tuple[str, str]:
+            s = self._now() or shaft
+            b = next((b.bearing for b in s.made.bearings if b.name == name), None)
+            return (b.type, b.series) if b is not None else ("", "")
+
+        def now(_d: Design) -> str:
+            return f"series {bearing()[1]}"
+
+        def options() -> list[Option]:
+            base = ("shafts", shaft.key, "bearings", name)
+            kind = bearing()[0]
+            one: list[Option] = [("as proposed", lambda d: in_machine(d, ((*base, "series"), None)))]
+            return one + [
+                (f"series {s}", partial(_series_given, base=base, kind=kind, series=s)) for s in series_of(kind)
+            ]
+
+        return now, options
+
+    def _on(self, shaft: ShaftFound, name: str) -> str:
+        return name.removeprefix("seat ") if name.startswith("seat ") else name
+
+    def _joint_kind(self, shaft: ShaftFound, name: str) -> str:
+        return next((j.kind for j in shaft.made.joints if j.piece == name), "")
+
+    def _joints(self, shaft: ShaftFound, name: str) -> tuple[object, object]:
+        def now(_d: Design) -> str:
+            return self._joint_kind(self._now() or shaft, name)
+
+        def options() -> list[Option]:
+            path = ("shafts", shaft.key, "joints", self._on(shaft, name), "kind")
+            kinds = JOINTS if name.startswith("seat ") else JOINTS[:5]
+            one: list[Option] = [("as proposed", lambda d: in_machine(d, (path, None)))]
+            return one + [(kind, partial(_joined, path=path, kind=kind)) for kind in kinds]
+
+        return now, options
+
+    # -- what it comes to
+
+    def _steps(self, shaft: ShaftFound, name: str, kind: str) -> str:
+        """The steps behind what is told, for the tooltip."""
+        found = kept_machine(self.session.design.train, self.session.results)
+        if found is None:
+            return ""
+        symbols = ("L_nmh", "S_0") if kind == "bearing" else ("S_J",) if kind in ("seat", "end") else ()
+        rows = [r for s in symbols for r in why_machine(found, f"{shaft.key} {name}", s)]
+        return "\n".join(
+            f"{label} = {number_with_unit(value, unit, self.session.system)}   [{source}]"
+            for label, value, unit, source in rows
+        )
+
+    def _words(self, shaft: ShaftFound, name: str, kind: str) -> str:
+        system = self.session.system
+        if not kind:
+            return "Click a piece for its bearing, joint and fillet; drag it for its diameter; S cuts it. R turns the machine the other way."
+        if kind == "bearing":
+            k = next(k for k, b in enumerate(shaft.made.bearings) if b.name == name)
+            b, f = shaft.made.bearings[k], shaft.judged.bearings[k]
+            size = f"{b.bearing.d:g} × {b.bearing.D:g} × {b.bearing.B:g}"
+            place = "bears the thrust" if b.fixed else "floats"
+            seat = shaft_deviations(b.bearing.d, "k", 6)
+            if seat is not None:
+                # As is customary where the load turns against the inner ring.
+                place += f", seat k6 {1000 * seat[1]:+.0f} {1000 * seat[0]:+.0f} µm"
+            life = "unloaded" if f.L_nmh >= 1e9 else f"{number_with_unit(f.L_nmh, 'time', system)}, S₀ {f.S_0:.2f}"
+            return f"{size}, {place}: {life}"
+        joint = next((k for k, j in enumerate(shaft.made.joints) if j.piece == name), None)
+        if joint is None:
+            return ""
+        j, g = shaft.made.joints[joint], shaft.judged.joints[joint]
+        if j.kind == "integral":
+            return "cut into the shaft"
+        if j.kind in ("key", "two keys"):
+            return f"{j.b:g} × {j.h:g} × {j.length:g}, {number_with_unit(g.p, 'stress', system)}: S {g.S:.2f}"
+        if j.kind == "spline":
+            return f"{j.d:g} × {j.m:g} × {j.z}, {number_with_unit(g.p, 'stress', system)}: S {g.S:.2f}"
+        if j.kind == "pin":
+            return f"pin {j.d_pin:g} across, {number_with_unit(g.p, 'stress', system)}: S {g.S:.2f}"
+        fit = f"{j.fit}, " if j.fit else ""
+        return f"{fit}interference {1000 * j.U:.0f} to {1000 * j.U_max:.0f} µm, {number_with_unit(g.p, 'stress', system)}: S {g.S:.2f}"
+
+
+def _typed(d: Design, base: tuple[str, ...], kind: str) -> Design:
+    return in_machine(d, ((*base, "type"), kind), ((*base, "series"), None))
+
+
+def _series_given(d: Design, base: tuple[str, ...], kind: str, series: str) -> Design:
+    return in_machine(d, ((*base, "type"), kind), ((*base, "series"), series))
+
+
+def _joined(d: Design, path: tuple[str, ...], kind: str) -> Design:
+    return in_machine(d, (path, kind))

@@ -1,0 +1,613 @@
+"""The Shafts lens: each shaft in axial section with everything on it, its dimensions as tags, diagrams on the same axis; and the whole machine."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING
+
+from PySide6.QtCore import QPointF, QRectF, Qt, Signal
+from PySide6.QtGui import QContextMenuEvent, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
+from PySide6.QtWidgets import QMenu, QPushButton, QWidget
+from shiboken6 import isValid
+
+from cooper.desk.frame import theme as th
+from cooper.desk.frame.beside_window import Task, beside
+from cooper.desk.frame.registry import LensEntry, register_lens
+from cooper.desk.frame.session import Session
+from cooper.desk.lenses.face_plot import paint_face
+from cooper.desk.lenses.face_row import FaceRow
+from cooper.desk.lenses.lens import Lens
+from cooper.desk.lenses.machine_drawing import MachinePainter
+from cooper.desk.lenses.piece_bar import PieceBar
+from cooper.desk.lenses.shaft_diagrams import paint_diagrams
+from cooper.desk.lenses.shaft_drawing import ShaftPainter, View, extent_of, gear_looks
+from cooper.desk.widgets.shapes import drop
+from cooper.desk.widgets.tag import HEIGHT, Tag
+from cooper.desk.widgets.typeset import advance, words
+from cooper.document.models import Design
+from cooper.document.units import number
+from cooper.editing.fields import Field
+from cooper.editing.machine_edits import (
+    count_machine,
+    cut_piece,
+    drag_step,
+    in_machine,
+    join_piece,
+    propose_anew,
+    set_bearing,
+    take_bearing,
+)
+from cooper.editing.machine_fields import angle_field, box_field, diameter_field, face_fields, length_field
+from cooper.machine.judge_shaft import piece_of
+from cooper.machine.more_bearings import FREE
+from cooper.machine.shaft_model import Piece
+from cooper.results.find_machine import keep_machine, kept_machine
+from cooper.results.machine_found import MachineFound, ShaftFound
+from cooper.results.result_tree import Results
+
+if TYPE_CHECKING:
+    from cooper.desk.frame.bench import Bench
+
+LEFT, RIGHT, TOP = 132, 34, 78
+"""Room for the diagrams' names, at the right, and for chips above; px."""
+WHOLE, FACE = "whole machine", "load along the face"
+
+
+class ShaftsLens(Lens):
+    """Click selects a piece, dragging changes its diameter, arrows go from piece to piece and step it, S cuts it, J joins its parts, R turns the
+    machine the other way."""
+
+    list_wanted = Signal()
+    """All bearings that fit the selected place are asked for."""
+
+    def __init__(self, session: Session, theme: th.Theme, parent: QWidget) -> None:
+        super().__init__(session, theme, parent)
+        self.setObjectName("shafts_lens")
+        self.setAccessibleName("Shafts of the machine")
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setMouseTracking(True)
+        self.key, self.piece, self.case = "", "", 0
+        self.cursor_at: float | None = None
+        self.dragged: tuple[str, float] | None = None
+        self.fault = ""
+        self._asked: object = None
+        self._task: Task | None = None
+        self._made: tuple[object, ...] = ()
+        self.chips: list[QPushButton] = []
+        self.tags: dict[str, Tag] = {}
+        self.bar = PieceBar(session, theme, self)
+        self.bar.list_wanted.connect(self.list_wanted.emit)
+        self.count = QPushButton(self)
+        self.count.setObjectName("count_machine")
+        self.count.setProperty("chip", True)
+        self.count.clicked.connect(self._count)
+        self.face = FaceRow(session, self, self.found)
+        session.stage_selected.connect(self._follow_stage)
+        self.refresh()
+
+    # -- what it shows
+
+    def found(self) -> MachineFound | None:
+        """The machine; asked for beside the window where it is not known yet."""
+        train, results = self.session.design.train, self.session.results
+        found = kept_machine(train, results)
+        if found is None and self._asked is not train:
+            self._asked = train
+            if self._task is not None:
+                self._task.give_up()
+
+            def take(one: MachineFound) -> None:
+                keep_machine(train, one)
+
+            def done(fault: Exception | None) -> None:
+                self.fault = "" if fault is None else str(fault)
+                if isValid(self):
+                    self.refresh()
+
+            self._task = beside("cooper.results.find_machine:each_machine", train, results, take=take, done=done)
+        return found
+
+    @property
+    def shaft(self) -> ShaftFound | None:
+        found = self.found()
+        return None if found is None or self.key in (WHOLE, FACE) else found.shaft(self.key)
+
+    def _follow_stage(self, _k: int) -> None:
+        found = kept_machine(self.session.design.train, self.session.results)
+        if found is None:
+            return
+        if self.key in (WHOLE, FACE):
+            self.refresh()
+            return
+        now = found.shaft(self.key)
+        if now is None or now.stage != self.session.stage:
+            self.key = found.shafts_of(self.session.stage)[0].key
+            self.piece = ""
+        self.refresh()
+
+    def refresh(self) -> None:
+        """Chips and tags for the present machine."""
+        if not self.isVisible() and self._made:
+            self._made = ("stale",)
+            return
+        found = self.found()
+        if found is not None and self.key not in (WHOLE, FACE) and found.shaft(self.key) is None:
+            self.key, self.piece = found.shafts_of(self.session.stage)[0].key, ""
+        names = () if found is None else tuple((s.key, s.name) for s in found.shafts)
+        shaft = self.shaft
+        fields = self._fields(found, shaft)
+        made = (names, self.key, tuple(fields), self.theme.name)
+        if made != self._made:
+            self._made = made
+            self._make_chips(names)
+            self._make_tags(fields)
+        else:
+            for key, field in fields.items():
+                self.tags[key].refresh(field)
+        self.bar.show_piece(shaft, self.piece)
+        self.bar.setVisible(shaft is not None)
+        self.face.show_row(self.key == FACE)
+        counted = self.session.design.train.machine is not None and self.session.design.train.machine.counted
+        self.count.setText("counts in Margins ✓" if counted else "count in Margins")
+        self.count.setAccessibleDescription("counted" if counted else "not counted")
+        self.count.adjustSize()
+        self._mark()
+        self._arrange()
+        self.update()
+
+    def showEvent(self, event: object) -> None:
+        self.refresh()
+
+    def _make_chips(self, names: tuple[tuple[str, str], ...]) -> None:
+        for chip in self.chips:
+            drop(chip)
+        self.chips = []
+        for key, name in (*names, (WHOLE, WHOLE), (FACE, FACE)):
+            chip = QPushButton(name, self)
+            chip.setObjectName(f"shaft_{key.replace(' ', '_')}")
+            chip.setProperty("chip", True)
+            chip.setProperty("key", key)
+            chip.clicked.connect(lambda _on=False, key=key: self.choose(key))
+            chip.adjustSize()
+            chip.show()
+            self.chips.append(chip)
+
+    def _mark(self) -> None:
+        for chip in self.chips:
+            here = chip.property("key") == self.key
+            th.put_on(chip, th.label_style(self.theme, "copper" if here else "muted", bold=here))
+            chip.setAccessibleDescription("shown" if here else "")
+            chip.adjustSize()
+
+    def _fields(self, found: MachineFound | None, shaft: ShaftFound | None) -> dict[str, Field]:
+        if found is None:
+            return {}
+        if self.key == WHOLE:
+            turning = [k for k, s in enumerate(self.session.results.stages) if s.kind.turns and self._free(k)]
+            fields = [angle_field(self.session.design, k) for k in turning]
+            fields += [
+                box_field("L_box", lambda m: m.housing.length),
+                box_field("W_box", lambda m: m.housing.width),
+                box_field("H_box", lambda m: m.housing.height),
+            ]
+            return {f.key: f for f in fields}
+        if self.key == FACE:
+            return {f.key: f for f in face_fields(self.session.design, self.session.stage)}
+        if shaft is None:
+            return {}
+        fields = [diameter_field(shaft, p.name) for p in shaft.made.pieces]
+        fields += [length_field(shaft, p.name) for p in shaft.made.pieces if self._has_length(shaft, p)]
+        return {f.key: f for f in fields}
+
+    def _free(self, k: int) -> bool:
+        """Whether the line of centres of a stage can be laid anywhere: not within a set about one axis."""
+        one = self.session.results.set_of(k)
+        return one is None or one.kind == "idler"
+
+    @staticmethod
+    def _has_length(shaft: ShaftFound, p: Piece) -> bool:
+        if ", part " in p.name or any(q.name.startswith(f"{p.name}, part ") for q in shaft.made.pieces):
+            return False
+        if p.kind in ("end", "seat", "collar"):
+            return True
+        k = next(k for k, q in enumerate(shaft.made.pieces) if q.name == p.name)
+        beside = [q.kind for q in shaft.made.pieces[max(k - 1, 0) : k + 2]]
+        return p.kind == "gap" and "bearing" in beside and "seat" in beside
+
+    def _make_tags(self, fields: dict[str, Field]) -> None:
+        for tag in self.tags.values():
+            drop(tag)
+        self.tags = {}
+        for key, field in fields.items():
+            tag = Tag(self.session, field, self.theme, self)
+            tag.setObjectName(f"tag_{key.replace(' ', '_')}")
+            tag.focused.connect(self._tag_focused)
+            tag.show()
+            self.tags[key] = tag
+
+    def _tag_focused(self, key: str) -> None:
+        shaft = self.shaft
+        if key and shaft is not None:
+            name = key.removeprefix(f"{shaft.key} ")[:-2]
+            if any(p.name == name for p in shaft.made.pieces):
+                self.select(name)
+        self.update()
+
+    # -- acting
+
+    def choose(self, key: str) -> None:
+        """Show a shaft, or the whole machine."""
+        self.key, self.piece = key, ""
+        found = self.found()
+        shaft = None if found is None else found.shaft(key)
+        if shaft is not None and shaft.stage != self.session.stage:
+            self.session.select_stage(shaft.stage)
+        self.refresh()
+
+    def show_part(self, part: str) -> None:
+        """Show the shaft and the piece that a check's part names; the whole machine for what is no part of a shaft."""
+        found = self.found()
+        shafts = () if found is None else found.shafts
+        here = [s for s in shafts if part == s.key or part.startswith(f"{s.key} ")]
+        if not here:
+            self.choose(WHOLE)
+            return
+        shaft = max(here, key=lambda s: len(s.key))
+        self.choose(shaft.key)
+        rest = part.removeprefix(shaft.key).strip()
+        names = [p.name for p in shaft.made.pieces]
+        at, _ = shaft.judged.place(shaft.judged.S_D)
+        fallback = piece_of(shaft.made.pieces, at).name
+        self.select(next((n for n in (rest, f"seat {rest}") if n in names), fallback))
+
+    def why_top(self) -> int:
+        """From where on the steps behind a check may cover what is drawn: the diagrams, not the shaft."""
+        return round(self.bar.geometry().bottom()) + 6 if self.shaft is not None else TOP
+
+    def select(self, name: str) -> None:
+        self.piece = name
+        self.bar.show_piece(self.shaft, name)
+        self.update()
+
+    def _count(self) -> None:
+        machine = self.session.design.train.machine
+        counted = machine is not None and machine.counted
+
+        def change(d: Design, _r: Results) -> Design:
+            return count_machine(d, not counted)
+
+        self.session.edit(change, "machine not counted" if counted else "machine counted", "count_machine")
+
+    def _grown(self, name: str, d: float) -> None:
+        shaft = self.shaft
+        if shaft is None:
+            return
+        path = ("shafts", shaft.key, "pieces", name, "d")
+
+        def change(design: Design, _r: Results) -> Design:
+            return in_machine(design, (path, d))
+
+        self.session.edit(change, f"{shaft.name}, {name} d {d:g} mm", f"drag {shaft.key} {name}")
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        shaft, key = self.shaft, event.key()
+        if key == Qt.Key.Key_S and shaft is not None:
+            self.cut()
+            return
+        if key == Qt.Key.Key_J and shaft is not None and self.piece:
+            self.join()
+            return
+        if key == Qt.Key.Key_B and shaft is not None:
+            self.set_bearing()
+            return
+        if key in (Qt.Key.Key_Delete, Qt.Key.Key_Backspace) and shaft is not None and self.piece:
+            self.take_bearing()
+            return
+        if key == Qt.Key.Key_R:
+            self.case = 1 - self.case
+            self.update()
+            return
+        if shaft is None or key not in (Qt.Key.Key_Left, Qt.Key.Key_Right, Qt.Key.Key_Up, Qt.Key.Key_Down):
+            if key == Qt.Key.Key_Escape and self.piece:
+                self.select("")
+                return
+            event.ignore()
+            return
+        names = [p.name for p in shaft.made.pieces]
+        if key in (Qt.Key.Key_Left, Qt.Key.Key_Right):
+            step = 1 if key == Qt.Key.Key_Right else -1
+            n = names.index(self.piece) + step if self.piece in names else (0 if step > 0 else len(names) - 1)
+            self.select(names[min(max(n, 0), len(names) - 1)])
+            return
+        tag = self.tags.get(f"{shaft.key} {self.piece} d")
+        if tag is not None:
+            tag.step(1 if key == Qt.Key.Key_Up else -1, bool(event.modifiers() & Qt.KeyboardModifier.ShiftModifier))
+
+    def _place(self, shaft: ShaftFound) -> float | None:
+        """Where the pointer is along the shaft, else the middle of the selected piece; None where neither is."""
+        middle = next((p.at for p in shaft.made.pieces if p.name == self.piece), None)
+        return middle if self.cursor_at is None else self.cursor_at
+
+    def cut(self, at: float | None = None) -> None:
+        """Cut the shaft where the pointer is, or the selected piece in its middle."""
+        shaft = self.shaft
+        if shaft is None:
+            return
+        if at is None:
+            at = self._place(shaft)
+        if at is not None:
+            self.session.edit(lambda d, _r: cut_piece(d, shaft.key, shaft.made, at), f"{shaft.name} cut", "cut")
+
+    def set_bearing(self, at: float | None = None) -> None:
+        """Set one more bearing where the pointer is, or in the middle of the selected piece."""
+        shaft = self.shaft
+        if shaft is None:
+            return
+        place = self._place(shaft) if at is None else at
+        if place is not None:
+            self.session.edit(
+                lambda d, _r: set_bearing(d, shaft.key, shaft.made, place),
+                f"bearing on the {shaft.name}",
+                "set_bearing",
+            )
+
+    def take_bearing(self) -> None:
+        """Take the selected bearing away, if it was set by hand."""
+        shaft, name = self.shaft, self.piece
+        if shaft is not None and name.startswith("bearing ") and name not in ("bearing 1", "bearing 2"):
+            self.piece = ""
+            self.session.edit(lambda d, _r: take_bearing(d, shaft.key, name), f"{name} taken away", "take_bearing")
+
+    def join(self) -> None:
+        """Take the cuts of the selected piece away."""
+        shaft, name = self.shaft, self.piece
+        if shaft is not None and name:
+            self.piece = name.partition(", part ")[0]
+            self.session.edit(lambda d, _r: join_piece(d, shaft.key, name), f"{self.piece} whole again", "join")
+
+    def contextMenuEvent(self, event: QContextMenuEvent) -> None:
+        """What can be done with the piece under the pointer."""
+        shaft, view = self.shaft, self._view()
+        if shaft is None or view is None:
+            return
+        at = view.z(event.pos().x())
+        piece = next((p for p in shaft.made.pieces if p.start <= at <= p.end), None)
+        if piece is None or not self._drawing().contains(event.pos().toPointF()):
+            return
+        self.select(piece.name)
+        menu = QMenu(self)
+        menu.addAction("Cut it here\tS", lambda: self.cut(at))
+        if ", part " in piece.name or any(p.name.startswith(f"{piece.name}, part ") for p in shaft.made.pieces):
+            menu.addAction("Make it whole again\tJ", self.join)
+        if piece.kind in FREE:
+            menu.addAction("Set a bearing here\tB", lambda: self.set_bearing(at))
+        if piece.kind == "bearing" and piece.name not in ("bearing 1", "bearing 2"):
+            menu.addAction("Take this bearing away\tDel", self.take_bearing)
+        menu.addAction("Propose this shaft anew", lambda: self.anew(shaft.key))
+        menu.exec(event.globalPos())
+
+    def anew(self, key: str) -> None:
+        """Let go all that is fixed of a shaft."""
+        self.session.edit(lambda d, _r: propose_anew(d, key), "shaft proposed anew", "propose_anew")
+
+    def mousePressEvent(self, event: QMouseEvent) -> None:
+        self.setFocus(Qt.FocusReason.MouseFocusReason)
+        shaft, view = self.shaft, self._view()
+        if shaft is None or view is None or event.button() != Qt.MouseButton.LeftButton:
+            return
+        z = view.z(event.position().x())
+        over = [p for p in shaft.made.pieces if p.start <= z <= p.end]
+        if over and self._drawing().contains(event.position()):
+            self.select(over[0].name)
+            if abs(event.position().y() - view.y) <= view.scale * over[0].d / 2 + 6:
+                self.dragged = (over[0].name, over[0].d)
+        else:
+            self.select("")
+
+    def mouseMoveEvent(self, event: QMouseEvent) -> None:
+        shaft, view = self.shaft, self._view()
+        if shaft is None or view is None:
+            return
+        z = view.z(event.position().x())
+        self.cursor_at = z if shaft.made.start <= z <= shaft.made.end else None
+        if self.dragged is not None:
+            piece = shaft.made.piece(self.dragged[0])
+            d = 2 * abs(event.position().y() - view.y) / view.scale
+            self.dragged = (piece.name, drag_step(shaft.made, piece, d))
+        self.update()
+
+    def mouseReleaseEvent(self, event: QMouseEvent) -> None:
+        shaft = self.shaft
+        dragged, self.dragged = self.dragged, None
+        if shaft is not None and dragged is not None and shaft.made.piece(dragged[0]).d != dragged[1]:
+            self._grown(*dragged)
+
+    def leaveEvent(self, event: object) -> None:
+        self.cursor_at = None
+        self.update()
+
+    # -- where things stand
+
+    def _drawing(self) -> QRectF:
+        """The room of the shaft's drawing."""
+        height = max(self.height() - TOP, 200)
+        return QRectF(LEFT, TOP + HEIGHT + 18, self.width() - LEFT - RIGHT, 0.46 * height - HEIGHT - 18)
+
+    def _diagrams(self) -> QRectF:
+        top = self.bar.geometry().bottom() + 10
+        return QRectF(12, top, self.width() - 24, self.height() - top - 6)
+
+    def _view(self) -> View | None:
+        shaft = self.shaft
+        if shaft is None:
+            return None
+        start, end, reach = extent_of(shaft)
+        room = self._drawing()
+        arrows = 34
+        scale = min(room.width() / (end - start), (room.height() - 2 * arrows) / (2 * reach))
+        x0 = room.left() + (room.width() - scale * (end - start)) / 2
+        return View(scale, x0, start, room.center().y())
+
+    def resizeEvent(self, event: object) -> None:
+        self._arrange()
+
+    def dress(self, theme: th.Theme) -> None:
+        super().dress(theme)
+        self.bar.theme = theme
+        self.refresh()
+
+    def _arrange(self) -> None:
+        x = 14
+        for chip in self.chips:
+            chip.move(x, 44)
+            x += chip.width() + 2
+        self.count.move(max(self.width() - self.count.width() - 16, x), 44)
+        room = self._drawing()
+        self.bar.setGeometry(14, round(room.bottom()) + HEIGHT + 10, self.width() - 28, HEIGHT + 4)
+        if self.key in (WHOLE, FACE):
+            self._arrange_whole()
+            return
+        shaft, view = self.shaft, self._view()
+        if shaft is None or view is None:
+            return
+        above = [(f"{shaft.key} {p.name} d", view.x(p.at)) for p in shaft.made.pieces]
+        below = [(f"{shaft.key} {p.name} l", view.x(p.at)) for p in shaft.made.pieces]
+        self._row([(k, at) for k, at in above if k in self.tags], TOP)
+        self._row([(k, at) for k, at in below if k in self.tags], round(room.bottom()) + 4)
+
+    def _row(self, places: list[tuple[str, float]], y: int) -> None:
+        """Tags in a row, each as near to its place as its neighbours let it."""
+        if not places:
+            return
+        widths = [self.tags[k].width() + 4 for k, _ in places]
+        lefts = [at - w / 2 for (_, at), w in zip(places, widths, strict=True)]
+        room = (8.0, self.width() - 8.0)
+        for _ in range(60):
+            moved = False
+            for n in range(len(lefts) - 1):
+                over = lefts[n] + widths[n] - lefts[n + 1]
+                if over > 0.1:
+                    lefts[n] -= over / 2
+                    lefts[n + 1] += over / 2
+                    moved = True
+            lefts[0] = max(lefts[0], room[0])
+            lefts[-1] = min(lefts[-1], room[1] - widths[-1])
+            if not moved:
+                break
+        for (key, _), left in zip(places, lefts, strict=True):
+            self.tags[key].move(round(left), y)
+
+    def _arrange_whole(self) -> None:
+        if self.key == FACE:
+            self.face.arrange(list(self.tags.values()), TOP)
+            return
+        angles = [t for k, t in self.tags.items() if k.startswith("phi_")]
+        box = [t for k, t in self.tags.items() if not k.startswith("phi_")]
+        x = self.width() - RIGHT + 10
+        for tag in reversed(angles):
+            x -= tag.width() + 6
+            tag.move(round(x), TOP)
+        x = 14
+        for tag in box:
+            tag.move(x, TOP)
+            x += tag.width() + 6
+
+    # -- painting
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        p = QPainter(self)
+        p.setRenderHint(QPainter.RenderHint.Antialiasing)
+        t = self.theme
+        p.fillRect(self.rect(), t.color("paper"))
+        found = self.found()
+        if found is None:
+            told = self.fault or "Laying out shafts, bearings and housing …"
+            words(p, told, th.font(), t.color("short" if self.fault else "muted"), 20, 100)
+            return
+        if self.key == FACE:
+            room = QRectF(14, TOP + HEIGHT + 12, self.width() - 28, self.height() - TOP - HEIGHT - 24)
+            k = min(self.session.stage, len(self.session.results.stages) - 1)
+            K = float(self.session.results.stages[k].mesh.K_Hbeta)
+            paint_face(p, t, room, self.face.load(), self.face.fault, K, self.session.system)
+            return
+        if self.key == WHOLE:
+            room = QRectF(14, TOP + HEIGHT + 12, self.width() - 28, self.height() - TOP - HEIGHT - 24)
+            MachinePainter(p, t, self.session, found).whole(room)
+            return
+        shaft, view = self.shaft, self._view()
+        if shaft is None or view is None:
+            return
+        _, _, reach = extent_of(shaft)
+        painter = ShaftPainter(p, t, view, reach, self.session.system)
+        looks = gear_looks(self.session.design.train, self.session.results, shaft, found.places.planes)
+        MachinePainter(p, t, self.session, found).set_of(painter, shaft)
+        painter.whole(shaft, looks, self.piece)
+        before = self._before(shaft.key)
+        if before is not None and before.made.pieces != shaft.made.pieces:
+            painter.ghost(before.made)
+        painter.forces(shaft, self.case)
+        self._leaders(p, shaft, view)
+        self._worst(p, shaft, view)
+        if self.dragged is not None:
+            self._dragging(p, shaft, view)
+        limits = (found.rules.S_Dmin, found.rules.S_Ymin)
+        paint_diagrams(
+            p, t, self._diagrams(), view.x, shaft.judged, self.case, limits, self.cursor_at, self.session.system
+        )
+
+    def _before(self, key: str) -> ShaftFound | None:
+        state = self.session.before
+        if state is None:
+            return None
+        found = kept_machine(state.design.train, state.results)
+        return None if found is None else found.shaft(key)
+
+    def _leaders(self, p: QPainter, shaft: ShaftFound, view: View) -> None:
+        t = self.theme
+        for piece in shaft.made.pieces:
+            for suffix, side in (("d", -1), ("l", 1)):
+                tag = self.tags.get(f"{shaft.key} {piece.name} {suffix}")
+                if tag is None:
+                    continue
+                hot = tag.hasFocus() or piece.name == self.piece
+                p.setPen(QPen(t.color("copper" if hot else "line"), th.HAIR))
+                x = view.x(piece.at)
+                edge = QPointF(
+                    tag.geometry().center().x(), tag.geometry().bottom() if side < 0 else tag.geometry().top()
+                )
+                r = view.scale * piece.d / 2
+                p.drawLine(edge, QPointF(x, view.y + side * (r - (2 if side < 0 else -4))))
+                if side > 0:
+                    y = view.y + r + 4
+                    p.drawLine(QPointF(view.x(piece.start), y), QPointF(view.x(piece.end), y))
+
+    def _worst(self, p: QPainter, shaft: ShaftFound, view: View) -> None:
+        """A mark at the place of the least safety."""
+        at, S = shaft.judged.place(shaft.judged.S_D)
+        found = self.found()
+        limit = 1.5 if found is None else found.rules.S_Dmin
+        role = "short" if limit > S else "thin" if 1.1 * limit > S else "holds"
+        x = view.x(at)
+        p.setPen(QPen(self.theme.color(role), th.BOLD))
+        y = view.y
+        p.drawLine(QPointF(x - 5, y - 5), QPointF(x + 5, y + 5))
+        p.drawLine(QPointF(x - 5, y + 5), QPointF(x + 5, y - 5))
+
+    def _dragging(self, p: QPainter, shaft: ShaftFound, view: View) -> None:
+        assert self.dragged is not None
+        name, d = self.dragged
+        piece = shaft.made.piece(name)
+        p.setPen(QPen(self.theme.color("copper"), th.BOLD))
+        p.setBrush(Qt.BrushStyle.NoBrush)
+        p.drawRect(view.box(piece.start, piece.end, -d / 2, d / 2, 1))
+        text = f"⌀ {number(d, 'length', self.session.system)}"
+        x = view.x(piece.at) - advance(text, th.font(bold=True)) / 2
+        words(p, text, th.font(bold=True), self.theme.color("copper"), x, view.y - view.scale * d / 2 - 6)
+
+
+def _made(bench: Bench) -> ShaftsLens:
+    lens = ShaftsLens(bench.session, bench.theme, bench)
+    lens.list_wanted.connect(lambda: bench.sheet_wanted.emit("bearings"))
+    return lens
+
+
+register_lens(LensEntry("shafts", "Shafts", _made, 7, own_tags=True))

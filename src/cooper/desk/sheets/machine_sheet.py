@@ -1,0 +1,204 @@
+"""The sheet of the machine around the gears: what holds for all its shafts, and the order in which its parts give way."""
+
+from __future__ import annotations
+
+from math import log
+
+from PySide6.QtCore import QPointF, QRectF, Qt
+from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
+from PySide6.QtWidgets import QPushButton, QWidget
+
+from cooper.desk.frame import theme as th
+from cooper.desk.frame.registry import SheetEntry, register_sheet
+from cooper.desk.frame.session import Session
+from cooper.desk.sheets.sheet import Choice, Option, Sheet
+from cooper.desk.widgets.typeset import elided, words
+from cooper.document.machine_data import Machine
+from cooper.document.models import Design
+from cooper.document.units import number, number_with_unit
+from cooper.editing.machine_edits import count_machine, in_machine, propose_anew
+from cooper.editing.machine_fields import machine_fields
+from cooper.machine.rolling_life import A_1, CLEANLINESS
+from cooper.results.machine_checks import GivesWay, order_of_failure
+from cooper.results.result_tree import Results
+from cooper.stock.shaft_steel import shaft_steels
+
+ROW = 19
+MOST_LOAD = 20.0
+"""Load from which a bar is cut off."""
+
+
+class FailureList(QWidget):
+    """Bars of the load at which each part gives way, the first one first; arrows select a part, Enter lets it go first."""
+
+    def __init__(self, session: Session, theme: th.Theme) -> None:
+        super().__init__()
+        self.session, self.theme = session, theme
+        self.setObjectName("failure_list")
+        self.setAccessibleName("Order of failure")
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setMinimumWidth(440)
+        self.rows: list[GivesWay] = []
+        self.at = 0
+        self.refresh()
+
+    def refresh(self) -> None:
+        self.rows = order_of_failure(self.session.results)
+        self.setMinimumHeight(ROW * (len(self.rows) + 2) + 8)
+        self.at = min(self.at, max(len(self.rows) - 1, 0))
+        told = "; ".join(f"{g.label} at {g.load:.2f}" for g in self.rows[:6])
+        self.setAccessibleDescription(told)
+        self.update()
+
+    def first(self) -> str:
+        machine = self.session.design.train.machine
+        return (machine.goes_first or "") if machine is not None else ""
+
+    def let_go_first(self, part: str) -> None:
+        """Name the part that shall give way first; the same once more names none."""
+        wanted = None if part == self.first() else part
+        label = "no part goes first" if wanted is None else f"{part} goes first"
+        self.session.edit(lambda d, _r: in_machine(d, (("goes_first",), wanted)), label, "goes_first")
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        p = QPainter(self)
+        p.setRenderHint(QPainter.RenderHint.Antialiasing)
+        t, small = self.theme, th.font(th.SMALL)
+        if not any(g.part.startswith(("gear", "carrier")) for g in self.rows):
+            words(p, "The machine does not count yet; only the gears are listed.", small, t.color("muted"), 4, 13)
+        else:
+            words(
+                p,
+                "load over the nominal one at which each gives way; a click lets a part go first",
+                small,
+                t.color("muted"),
+                4,
+                13,
+            )
+        left, right = 236.0, self.width() - 66.0
+
+        def x(load: float) -> float:
+            low, high = log(0.3), log(MOST_LOAD)
+            return left + (right - left) * (min(max(log(max(load, 1e-9)), low), high) - low) / (high - low)
+
+        for n, g in enumerate(self.rows):
+            y = ROW * (n + 1) + 4.0
+            if n == self.at and self.hasFocus():
+                p.fillRect(QRectF(0, y, self.width(), ROW), t.color("band"))
+            mark = g.part == self.first()
+            role = "short" if g.load < 1 else "copper" if mark else "ink"
+            words(p, elided(g.label, small, left - 14), small, t.color("copper" if mark else "ink"), 4, y + 13)
+            color = "driver_fill" if g.kind == "fatigue" else "driven_fill"
+            p.fillRect(
+                QRectF(left, y + 4, max(x(g.load) - left, 1.0), ROW - 8), t.color("short" if g.load < 1 else color)
+            )
+            told = (
+                f"{number(g.load, 'safety', 'mm')}"
+                if g.life is None
+                else number_with_unit(min(g.life, 1e9), "time", "mm")
+            )
+            words(p, told, small, t.color(role), max(x(g.load) + 5, left + 4), y + 13)
+        p.setPen(QPen(t.color("ink"), th.HAIR))
+        p.drawLine(QPointF(x(1.0), ROW + 2), QPointF(x(1.0), ROW * (len(self.rows) + 1) + 4))
+        for text, color, dx in (("lasting load", "driver_fill", 0.0), ("greatest load", "driven_fill", 92.0)):
+            y = ROW * (len(self.rows) + 1) + 8.0
+            p.fillRect(QRectF(left + dx, y + 4, 10, 10), t.color(color))
+            words(p, text, small, t.color("muted"), left + dx + 14, y + 13)
+
+    def mousePressEvent(self, event: QMouseEvent) -> None:
+        n = int((event.position().y() - 4) // ROW) - 1
+        if 0 <= n < len(self.rows):
+            self.at = n
+            if self.rows[n].kind == "static":
+                self.let_go_first(self.rows[n].part)
+            self.update()
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        if event.key() in (Qt.Key.Key_Up, Qt.Key.Key_Down):
+            step = 1 if event.key() == Qt.Key.Key_Down else -1
+            self.at = min(max(self.at + step, 0), max(len(self.rows) - 1, 0))
+            self.update()
+        elif event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter) and self.rows:
+            self.let_go_first(self.rows[self.at].part)
+        else:
+            event.ignore()
+
+
+def _choice(
+    session: Session, attribute: str, meaning: str, values: tuple[str, ...], words_of: dict[str, str]
+) -> Choice:
+    def options() -> list[Option]:
+        return [(words_of.get(v, v), lambda d, v=v: in_machine(d, ((attribute,), v))) for v in values]  # type: ignore[misc]
+
+    def now(d: Design) -> str:
+        value = str(getattr(d.train.machine or Machine(), attribute))
+        return words_of.get(value, value)
+
+    return Choice(session, f"machine_{attribute}", meaning, now, options)
+
+
+def machine_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
+    """What holds for all shafts of the machine, and the order of failure."""
+    sheet = Sheet(session, theme, parent)
+    sheet.title.setText("Machine: shafts, bearings, order of failure")
+    sheet.setAccessibleName("Machine")
+    groups = machine_fields()
+    steel = _choice(session, "steel", "steel of the shafts", shaft_steels(), {})
+    swings = {"steady": "stays", "pulsating": "starts and stops", "alternating": "changes its sense"}
+    swing = _choice(session, "swing", "the torque", tuple(swings), swings)
+    clean = _choice(session, "cleanliness", "cleanliness of the oil", tuple(CLEANLINESS), {})
+    shares = tuple(f"{a:g}" for a in A_1)
+    reliable = _choice(session, "reliability", "bearings that reach their life", shares, {s: f"{s} %" for s in shares})
+
+    def counted(d: Design) -> bool:
+        return d.train.machine is not None and d.train.machine.counted
+
+    count = Choice(
+        session,
+        "machine_counted",
+        "checks in Margins",
+        lambda d: "counted" if counted(d) else "not counted",
+        lambda: [("counted", lambda d: count_machine(d)), ("not counted", lambda d: count_machine(d, False))],
+    )
+    weigh = Choice(
+        session,
+        "machine_weight",
+        "weight of shafts and gears",
+        lambda d: "counted" if (d.train.machine or Machine()).weight else "left out",
+        lambda: [
+            ("left out", lambda d: in_machine(d, (("weight",), False))),
+            ("counted", lambda d: in_machine(d, (("weight",), True))),
+        ],
+    )
+    left = sheet.add_column()
+    sheet.add_group(left, "Shafts", [count, steel, swing, weigh, *groups["Shafts"].values()])
+    sheet.add_group(left, "Required of shafts and joints", list(groups["Required of shafts and joints"].values()))
+    sheet.add_group(left, "Bearings", [*groups["Bearings"].values(), reliable, clean])
+    sheet.add_group(left, "Room", list(groups["Room"].values()))
+    anew = QPushButton("Propose all shafts anew")
+    anew.setObjectName("propose_anew")
+
+    def again(d: Design, _r: Results) -> Design:
+        return propose_anew(d)
+
+    anew.clicked.connect(lambda: session.edit(again, "all shafts proposed anew", "propose_anew"))
+    left.addWidget(anew)
+    right = sheet.add_column()
+    sheet.add_group(right, "Order of failure", list(groups["Order of failure"].values()))
+    rows = FailureList(session, theme)
+    right.addWidget(rows, 1)
+    sheet.watch(rows.refresh)
+    sheet.finish()
+    return sheet
+
+
+register_sheet(
+    SheetEntry(
+        "machine",
+        "Machine: shafts, bearings, housing, order of failure",
+        "Ctrl+4",
+        lambda w: machine_sheet(w.session, w.theme, w.bench),
+        (900, 600),
+        14,
+    )
+)

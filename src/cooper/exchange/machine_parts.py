@@ -1,0 +1,325 @@
+"""The machine as solids: shafts with their keyways, bearings as rings, keys, carriers and pins, gears on their seats in place and phase."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+from math import cos, pi, sin
+from pathlib import Path
+from typing import Any
+
+from cooper.document.models import Design
+from cooper.exchange.body import Body, bodies
+from cooper.exchange.solid import Place, body_solid, write_step_shapes
+from cooper.kinds.section import WheelSection
+from cooper.machine.judge_shaft import hole_of
+from cooper.machine.shaft_model import Joint, MadeShaft, Piece
+from cooper.results.machine_found import MachineFound, ShaftFound
+from cooper.results.machine_plan import angles_of
+from cooper.results.pose import Placed, pose
+from cooper.results.result_tree import Results
+
+CORE = 0.8
+"""Diameter of the shaft inside a pinion that is cut into it, over its root diameter: both stand as parts that touch."""
+
+
+@dataclass(frozen=True)
+class Part:
+    """A part of the machine: its name, its solid about its own axis, and where it stands."""
+
+    name: str
+    solid: Any
+    places: list[Place]
+
+
+def turned(profile: list[tuple[float, float]]) -> Any:
+    """The solid that a closed profile of (radius, height) in mm turns about the axis."""
+    from OCP.BRepBuilderAPI import BRepBuilderAPI_MakeFace, BRepBuilderAPI_MakePolygon
+    from OCP.BRepPrimAPI import BRepPrimAPI_MakeRevol
+    from OCP.gp import gp_Ax1, gp_Dir, gp_Pnt
+
+    line = BRepBuilderAPI_MakePolygon()
+    for r, z in profile:
+        line.Add(gp_Pnt(r, 0.0, z))
+    line.Close()
+    face = BRepBuilderAPI_MakeFace(line.Wire(), True).Face()
+    return BRepPrimAPI_MakeRevol(face, gp_Ax1(gp_Pnt(0, 0, 0), gp_Dir(0, 0, 1))).Shape()
+
+
+def ring(r_in: float, r_out: float, start: float, end: float) -> Any:
+    """A ring or disc between two heights."""
+    return turned([(r_in, start), (r_out, start), (r_out, end), (r_in, end)])
+
+
+def key_block(joint: Joint, piece: Piece, side: int, depth: float, height: float) -> Any:
+    """A parallel key, or the slot for it, from ``depth`` under the shaft's surface to ``height`` above it, on the side +1 or -1 of the axis."""
+    from OCP.BRepPrimAPI import BRepPrimAPI_MakeBox
+    from OCP.gp import gp_Pnt
+
+    low, high = sorted((side * (piece.d / 2 - depth), side * (piece.d / 2 + height)))
+    z = piece.at - joint.length / 2
+    return BRepPrimAPI_MakeBox(gp_Pnt(-joint.b / 2, low, z), gp_Pnt(joint.b / 2, high, z + joint.length)).Shape()
+
+
+def shaft_solid(made: MadeShaft) -> Any:
+    """A shaft with its bore, keyways and cross holes; fillets and splines are not cut."""
+    from OCP.BRepAlgoAPI import BRepAlgoAPI_Cut
+
+    integral = {j.piece for j in made.joints if j.kind == "integral"}
+    inner = made.wish.d_i / 2
+    outline: list[tuple[float, float]] = [(inner, made.start)]
+    for p in made.pieces:
+        r = (CORE if p.name in integral else 1.0) * p.d / 2
+        outline += [(r, p.start), (r, p.end)]
+    outline.append((inner, made.end))
+    # Places that fall together, as neighbours of one diameter have them, are one.
+    profile = [a for k, a in enumerate(outline) if k == 0 or a != outline[k - 1]]
+    solid = turned(profile)
+    for joint in made.joints:
+        for side in _sides(joint):
+            slot = key_block(joint, made.piece(joint.piece), side, joint.t_1, joint.h)
+            solid = BRepAlgoAPI_Cut(solid, slot).Shape()
+    for p in made.pieces:
+        d = hole_of(made, p)
+        if 0 < d < p.d:
+            solid = BRepAlgoAPI_Cut(solid, across(d, p.d, p.at)).Shape()
+    return solid
+
+
+def across(d: float, length: float, z: float) -> Any:
+    """A cylinder of a diameter across the axis, at a height along it; mm."""
+    from OCP.BRepPrimAPI import BRepPrimAPI_MakeCylinder
+    from OCP.gp import gp_Ax2, gp_Dir, gp_Pnt
+
+    return BRepPrimAPI_MakeCylinder(gp_Ax2(gp_Pnt(0, -length / 2, z), gp_Dir(0, 1, 0)), d / 2, length).Shape()
+
+
+def _sides(joint: Joint) -> tuple[int, ...]:
+    return {"key": (1,), "two keys": (1, -1)}.get(joint.kind, ())
+
+
+def shaft_parts(found: ShaftFound, angle: float) -> list[Part]:
+    """A shaft with its bearings and keys."""
+    made, at = found.made, (*found.axis, 0.0, angle)
+    parts = [Part(found.name, shaft_solid(made), [at])]
+    for b in made.bearings:
+        k = b.bearing
+        solid = ring(k.d / 2, k.D / 2, b.at - k.B / 2, b.at + k.B / 2)
+        parts.append(Part(f"{found.name}, {b.name}, {k.name}", solid, [at]))
+    for joint in made.joints:
+        for n, side in enumerate(_sides(joint)):
+            key = key_block(joint, made.piece(joint.piece), side, joint.t_1, joint.h - joint.t_1)
+            words = f"key {joint.b:g} x {joint.h:g} x {joint.length:g}"
+            parts.append(Part(f"{found.name}, {words}{'' if n == 0 else ', second'}", key, [at]))
+        if joint.kind == "pin":
+            pin = across(joint.d_pin, joint.d, made.piece(joint.piece).at)
+            parts.append(Part(f"{found.name}, pin {joint.d_pin:g} in the shaft", pin, [at]))
+    return parts
+
+
+def machine_parts(design: Design, results: Results, m: MachineFound) -> list[Part]:
+    """All parts of the machine in place; the gears mesh in phase, each next axis at its angle."""
+    turns, placed = _turned(design, results, m)
+    parts: list[Part] = []
+    for s, angle in zip(m.shafts, turns, strict=True):
+        parts += shaft_parts(s, angle)
+    done: dict[tuple[int, int], list[Place]] = {}
+    for g, place in placed:
+        done.setdefault((g.stage, g.i), []).append(place)
+    for (stage, i), places in done.items():
+        body = bodies(design, results.stages[stage], stage)[i]
+        parts.append(Part(body.name, body_solid(_on_seat(design, body, stage, i, m)), places))
+    for p in m.pins:
+        one = next(s for s in results.sets if s.first == p.stage)
+        shaft = (
+            next(
+                s
+                for s in m.shafts
+                if any(b.shaft == m.shafts.index(s) and b.key.startswith("carrier") for b in m.bodies)
+            )
+            if any(b.key.startswith("carrier") for b in m.bodies)
+            else m.shafts[0]
+        )
+        plane = m.places.planes[next(b.plane for b in m.bodies if b.key in _keys(design, p.stage))]
+        arm = results.stages[p.stage].mesh.a_w
+        pin = ring(0.0, p.pin.d / 2, *plane)
+        where = [(shaft.axis[0] + arm * cos(a), shaft.axis[1] + arm * sin(a), 0.0, 0.0) for a in one.angles]
+        parts.append(Part(f"pin of {p.name}", pin, where))
+    for b in m.bodies:
+        if b.key.startswith("carrier of"):
+            start = m.places.planes[b.plane][0] + b.lead
+            wall = b.b / 6
+            axis = m.shafts[b.shaft].axis
+            seat = next(p for p in m.shafts[b.shaft].made.pieces if p.on == b.key)
+            for n, z in enumerate((start, start + b.b - wall)):
+                inner = seat.d / 2 if abs(seat.at - (z + wall / 2)) < wall else b.r_in
+                parts.append(Part(f"carrier, wall {n + 1}", ring(inner, b.r, z, z + wall), [(*axis, 0.0, 0.0)]))
+    return parts
+
+
+def _keys(design: Design, stage: int) -> set[str]:
+    return {g.id for g in design.train.stages[stage].members} | {
+        f"carrier of {g.id}" for g in design.train.stages[stage].members
+    }
+
+
+def _on_seat(design: Design, body: Body, stage: int, i: int, m: MachineFound) -> Body:
+    """The gear with the bore of its seat."""
+    mesh = design.train.stages[stage].meshes[0]
+    key = design.train.stages[stage].members[(mesh.driver, mesh.driven)[i]].id
+    body = replace(body, x=0.0, phase=0.0)
+    for s in m.shafts:
+        joint = next((j for j in s.made.joints if j.gear == key), None)
+        if joint is not None and isinstance(body.section, WheelSection) and not body.section.inward:
+            bore = CORE * joint.d if joint.kind == "integral" else joint.d
+            return replace(body, section=replace(body.section, edge=bore))
+    return body
+
+
+def _turned(
+    design: Design, results: Results, m: MachineFound, turn: float = 0.0
+) -> tuple[list[float], list[tuple[Placed, Place]]]:
+    """How far each shaft is turned against that, and every gear at its place, from the pose of a train whose axes lie in line, its input turned by ``turn``.
+
+    Turning a line of centres by phi turns the driven gear by phi and, rolling on the driving one, by more; a set turns as a whole.
+    """
+    at = pose(results, turn)
+    shaft_of = {s.gear: k for k, f in enumerate(m.shafts) for s in f.made.wish.seats}
+    plane_of = {b.key: b for b in m.bodies}
+    extra = [0.0] * len(m.shafts)
+    centres = _centres(results)
+    found: list[tuple[Placed, Place]] = []
+    gears = {(g.stage, g.i): g for g in at.gears}
+    delta: dict[int, float] = {}
+    given = design.train.machine.angles if design.train.machine is not None else {}
+    angles = angles_of(design.train, results, given)
+    now = 0.0
+    for k, stage in enumerate(results.stages):
+        one = results.set_of(k)
+        mesh = design.train.stages[k].meshes[0]
+        ids = [design.train.stages[k].members[n].id for n in (mesh.driver, mesh.driven)]
+        delta[k] = now
+        if one is not None and one.kind != "idler":
+            continue
+        phi = angles[k] * pi / 180
+        ratio = float(stage.teeth[0].z / stage.teeth[1].z) * (1 if stage.kind.inward else -1)
+        if ids[0] in shaft_of:
+            extra[shaft_of[ids[0]]] = now
+        now = phi + abs(ratio) * (1 if stage.kind.inward else -1) * (now - phi)
+        if ids[1] in shaft_of:
+            extra[shaft_of[ids[1]]] = now
+    for (k, i), _g in gears.items():
+        mesh = design.train.stages[k].meshes[0]
+        key = design.train.stages[k].members[(mesh.driver, mesh.driven)[i]].id
+        for g in (p for p in at.gears if (p.stage, p.i) == (k, i)):
+            shaft = shaft_of.get(key)
+            one = results.set_of(k)
+            planets = one is not None and one.kind != "idler"
+            if shaft is None and not planets:
+                continue
+            turn = delta[k] if planets else extra[shaft]  # type: ignore[index]
+            body = plane_of.get(key)
+            z = _middle(m, body, results, k)
+            centre = centres[k]
+            axis = _axis_of_set(m, design, k) if planets else m.shafts[shaft].axis  # type: ignore[index]
+            dx, dy = (g.x - centre, g.y) if planets else (0.0, 0.0)
+            c, s = cos(turn), sin(turn)
+            found.append((g, (axis[0] + c * dx - s * dy, axis[1] + s * dx + c * dy, z, g.angle + turn)))
+    return extra, found
+
+
+def machine_bodies(
+    design: Design, results: Results, m: MachineFound, turn: float = 0.0
+) -> tuple[list[tuple[Body, list[Place], int]], list[float]]:
+    """Every gear with the bore of its seat, the places where it stands, and its stage; and the angle of every shaft (rad), with the input turned by ``turn``."""
+    extra, placed = _turned(design, results, m, turn)
+    at_rest = {(g.stage, g.i, g.planet): g.angle for g in pose(results, 0.0).gears}
+    shaft_of = {s.gear: k for k, f in enumerate(m.shafts) for s in f.made.wish.seats}
+    angles = list(extra)
+    groups: dict[tuple[int, int], tuple[Body, list[Place], int]] = {}
+    for g, place in placed:
+        mesh = design.train.stages[g.stage].meshes[0]
+        key = design.train.stages[g.stage].members[(mesh.driver, mesh.driven)[g.i]].id
+        if key in shaft_of:
+            angles[shaft_of[key]] = extra[shaft_of[key]] + g.angle - at_rest[g.stage, g.i, g.planet]
+        if (g.stage, g.i) not in groups:
+            body = bodies(design, results.stages[g.stage], g.stage)[g.i]
+            groups[g.stage, g.i] = (_on_seat(design, body, g.stage, g.i, m), [], g.stage)
+        groups[g.stage, g.i][1].append(place)
+    return list(groups.values()), angles
+
+
+SEGMENTS = 64
+"""Facets around a shaft."""
+
+
+def shaft_facets(made: MadeShaft) -> list[tuple[Any, Any]]:
+    """Points and triangles of a shaft and of its bearings, about its axis; for pictures."""
+    import numpy as np
+    from trimesh.creation import box, revolve
+
+    integral = {j.piece for j in made.joints if j.kind == "integral"}
+    outline = [(made.wish.d_i / 2, made.start)]
+    for p in made.pieces:
+        r = (CORE if p.name in integral else 1.0) * p.d / 2
+        outline += [(r, p.start), (r, p.end)]
+    outline.append((made.wish.d_i / 2, made.end))
+    if made.wish.d_i:
+        outline.append(outline[0])
+    meshes = [revolve(np.array(outline), sections=SEGMENTS)]
+    for b in made.bearings:
+        k = b.bearing
+        low, high = b.at - k.B / 2, b.at + k.B / 2
+        wall = 0.28 * (k.D - k.d) / 2
+        for r_1, r_2 in ((k.d / 2, k.d / 2 + wall), (k.D / 2 - wall, k.D / 2)):
+            square = [(r_1, low), (r_2, low), (r_2, high), (r_1, high), (r_1, low)]
+            meshes.append(revolve(np.array(square), sections=SEGMENTS))
+    for j in made.joints:
+        for side in _sides(j):
+            piece = made.piece(j.piece)
+            middle = side * (piece.d / 2 - j.t_1 + j.h / 2)
+            block = box((j.b, j.h, j.length))
+            block.apply_translation((0.0, middle, piece.at))
+            meshes.append(block)
+    return [(np.asarray(x.vertices), np.asarray(x.faces)) for x in meshes]
+
+
+def _axis_of_set(m: MachineFound, design: Design, k: int) -> tuple[float, float]:
+    """The axis about which the set of a stage turns."""
+    mine = {g.id for s in design.train.stages[max(k - 2, 0) : k + 3] for g in s.members} & {
+        g.id for g in design.train.stages[k].members
+    }
+    names = mine | {f"carrier of {key}" for key in mine}
+    return next(m.shafts[b.shaft].axis for b in m.bodies if b.key in names)
+
+
+def _middle(m: MachineFound, body: Any, results: Results, k: int) -> float:
+    if body is not None:
+        return float(m.places.planes[body.plane][0] + body.lead + body.b / 2)
+    # A planet stands in the plane of its set.
+    one = results.set_of(k)
+    assert one is not None
+    near = next(b for b in m.bodies if b.key.startswith("carrier") or b.r_in > 0)
+    plane = m.places.planes[near.plane]
+    return float(sum(plane) / 2)
+
+
+def _centres(results: Results) -> dict[int, float]:
+    """x of the middle of every stage's first axis in the pose in line."""
+    found, x, k = {}, 0.0, 0
+    while k < len(results.stages):
+        one = results.set_of(k)
+        group = range(k, k + 1) if one is None else one.stages
+        for n in group:
+            found[n] = x
+        if one is None:
+            x += results.stages[k].wheel_x
+        elif one.kind == "idler":
+            x += sum(results.stages[n].wheel_x for n in group)
+        k += len(group)
+    return found
+
+
+def write_machine_step(design: Design, results: Results, m: MachineFound, path: Path) -> None:
+    """STEP assembly of the whole machine."""
+    parts = [(p.name, p.solid, p.places) for p in machine_parts(design, results, m)]
+    write_step_shapes(parts, path, design.name)

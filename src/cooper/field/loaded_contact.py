@@ -1,0 +1,223 @@
+"""The load on all flanks of a pair through a whole mesh: teeth that give way, coupled slices along the face, Hertz along the line.
+
+At every position those points bear whose gap is closed and that are pressed; together they carry the torque. Points past the ends of the involutes, at
+tip edges, do not bear.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+
+import numpy as np
+
+from cooper.arrays import Array
+from cooper.field.compliance import Compliance, pressed_in
+
+POSITIONS = 32
+"""Positions over one pitch."""
+SLICES = 20
+ROUNDS = 14
+"""How often the points that bear are sought anew at one position."""
+REFINED = 3
+"""How often the width of the contact is found anew from its load."""
+REACH = 1.0
+"""How far along the face a slice takes its neighbours along, over the height of the tooth: as a plate that is held at one edge."""
+
+
+@dataclass(frozen=True, kw_only=True)
+class Meshing:
+    """A pair as its contact is found: ends A and E of the path and T2 from the first gear's base tangent point (mm), p_et (mm), width b, tan beta_b (positive where contact
+    runs ahead at the right end), ``F`` the force in the transverse plane (N), heights of both teeth ``h`` (mm), curvature factor cos beta_b of the normal section, and
+    ``gap`` what separates both flanks at path coordinate, place along the face and number of the pair (um)."""
+
+    A: float
+    E: float
+    T2: float
+    p_et: float
+    b: float
+    lean: float
+    F: float
+    h: tuple[float, float]
+    gap: Callable[[Array, Array, Array], Array]
+    slices: int = SLICES
+    positions: int = POSITIONS
+
+
+@dataclass(frozen=True)
+class MeshCycle:
+    """A whole mesh: ``turn`` of the first gear over its pitch (positions; 0 to 1), numbers of the pairs, ``g`` path coordinates (positions, pairs, slices; mm), ``w``
+    line load (N/mm), ``p`` pressure (MPa), ``te`` how far the driven gear lags along the line of action (positions; um), ``c`` mesh stiffness (positions; N/(mm
+    um)), ``sigma`` root stress of both gears at every slice of the pair that is in the middle (2, positions, pairs, slices; MPa), ``y`` middles of the slices from the left end (mm),
+    ``edge`` whether the load would close a gap past the ends of the involutes (positions)."""
+
+    turn: Array
+    pairs: Array
+    g: Array
+    w: Array
+    p: Array
+    te: Array
+    c: Array
+    sigma: Array
+    y: Array
+    edge: Array
+
+    @property
+    def share(self) -> Array:
+        """Share of the load that each pair bears (positions, pairs)."""
+        whole = self.w.sum(axis=-1)
+        return np.asarray(whole / whole.sum(axis=-1, keepdims=True))
+
+
+def coupling(y: Array, b: float, reach: float) -> Array:
+    """How much of a load at one slice is felt at another, each row and column in all 1: a stretched string on springs with free ends, which falls off by e over
+    ``reach`` (mm). An even load gives an even deflection, as in the plane.
+
+    >>> np.round(coupling(np.array([2.5, 7.5]), 10.0, 1e-3), 6).tolist(), np.round(coupling(np.array([2.5, 7.5]), 10.0, 1e4), 3).tolist()
+    ([[1.0, 0.0], [0.0, 1.0]], [[0.5, 0.5], [0.5, 0.5]])
+    """
+    n = len(y)
+    d = b / n
+    k = (reach / d) ** 2
+    string = np.zeros((n, n))
+    i = np.arange(n - 1)
+    string[i, i] += k
+    string[i + 1, i + 1] += k
+    string[i, i + 1] -= k
+    string[i + 1, i] -= k
+    return np.asarray(np.linalg.inv(np.eye(n) + string))
+
+
+def _between(L: Array, table: Array, x: Array, y: Array) -> Array:
+    """A table over stations, at places x and y, linear between them."""
+    t_x, t_y = (np.clip((v - L[0]) / (L[1] - L[0]), 0, len(L) - 1 - 1e-9) for v in (x, y))
+    i, j = t_x.astype(int), t_y.astype(int)
+    u, v = t_x - i, t_y - j
+    return np.asarray(
+        (1 - u) * (1 - v) * table[i, j] + u * (1 - v) * table[i + 1, j] + (1 - u) * v * table[i, j + 1] + u * v * table[i + 1, j + 1]
+    )  # fmt: skip
+
+
+def _along(L: Array, rows: Array, x: Array) -> Array:
+    """Rows over stations at places x, linear between them."""
+    t = np.clip((x - L[0]) / (L[1] - L[0]), 0, len(L) - 1 - 1e-9)
+    i = t.astype(int)
+    u = (t - i)[(...,) + (None,) * (rows.ndim - 1)]
+    return np.asarray((1 - u) * rows[i] + u * rows[i + 1])
+
+
+def mesh_cycle(m: Meshing, one: Compliance, two: Compliance) -> MeshCycle:
+    """The whole mesh cycle of a pair under load."""
+    y = (np.arange(m.slices) + 0.5) * m.b / m.slices
+    d = m.b / m.slices
+    turn = np.arange(m.positions) / m.positions
+    lean = (y - m.b / 2) * m.lean
+    low = int(np.floor((-abs(m.lean) * m.b / 2 - (m.E - m.A)) / m.p_et)) - 1
+    high = int(np.ceil(((m.E - m.A) + abs(m.lean) * m.b / 2) / m.p_et)) + 1
+    pairs = np.arange(low, high + 1)
+    g = m.A + (turn[:, None, None] + pairs[:, None]) * m.p_et + lean
+    used = ((g >= m.A - 1e-9) & (g <= m.E + 1e-9)).any(axis=(0, 2))
+    pairs, g = pairs[used], g[:, used]
+    inside = (g >= m.A - 1e-9) & (g <= m.E + 1e-9)
+    gap = m.gap(g, y[None, None, :], pairs[None, :, None]) / 1000
+    P, N, K = g.shape
+    flat = N * K
+    ratio_1, ratio_2 = (coupling(y, m.b, REACH * h) for h in m.h)
+    L_1, L_2 = g, np.abs(m.T2 - g)
+    C = np.zeros((P, N, K, N, K))
+    for n in range(N):
+        for q in range(N):
+            step = q - n
+            if abs(step) > 1:
+                continue
+            for comp, L, ratio in ((one, L_1, ratio_1), (two, L_2, ratio_2)):
+                G = comp.G[1 + step]
+                C[:, n, :, q, :] += _between(comp.L, G.T, L[:, n, :, None], L[:, q, None, :]) * ratio / d
+    C = C.reshape(P, flat, flat)
+    C = (C + C.transpose(0, 2, 1)) / 2
+    rho = np.abs(g * (m.T2 - g) / m.T2)
+    rho = np.maximum(rho, 1e-3 * np.abs(m.T2))
+    stiff = (1 - one.nu**2) / one.E + (1 - two.nu**2) / two.E
+    h_1, h_2 = _along(one.L, one.h, L_1), _along(two.L, two.h, L_2)
+    # A first guess of the contact's width: the load spread over all points in reach.
+    w = np.where(inside, m.F / np.maximum(inside.sum(axis=(1, 2), keepdims=True) * d, 1e-9), 0.0)
+    load = w.reshape(P, flat) * d
+    bears = inside.reshape(P, flat)
+    te = np.zeros(P)
+    shown, allowed = gap.reshape(P, flat), inside.reshape(P, flat)
+    A = C
+    for _ in range(REFINED):
+        line = np.maximum(load.reshape(P, N, K) / d, 1e-3 * m.F / m.b)
+        a = np.sqrt(4 * line * rho * stiff / np.pi)
+        local = pressed_in(a, np.maximum(h_1, 2 * a), one.E, one.nu) + pressed_in(
+            a, np.maximum(h_2, 2 * a), two.E, two.nu
+        )
+        A = C.copy()
+        i = np.arange(flat)
+        A[:, i, i] += np.maximum(local, 0.0).reshape(P, flat) / d
+        load, te, bears = _solve(A, shown, allowed, bears, m.F)
+    w = load.reshape(P, N, K) / d
+    p = np.sqrt(np.maximum(w, 0.0) / (np.pi * rho * stiff))
+    c = _stiffness(A, bears) / m.b / 1000
+    sigma = np.zeros((2, P, N, K))
+    for k, (comp, L, ratio) in enumerate(((one, L_1, ratio_1), (two, L_2, ratio_2))):
+        unit = _along(comp.L, comp.sigma, L)
+        along = np.einsum("kl,pnl,pnlf->pnkf", ratio, w, unit, optimize=True)
+        sigma[k] = along.max(axis=-1)
+    past = ((g > m.E) & (g < m.E + 0.2 * m.p_et)) | ((g < m.A) & (g > m.A - 0.2 * m.p_et))
+    # What stands just past the end of an involute parts from its mate by the involutes' own divergence.
+    near = _parted(m, g)
+    edge = (past & (te[:, None, None] > gap + near)).any(axis=(1, 2))
+    return MeshCycle(turn, pairs, g, w, p, 1000 * te, c, sigma, y, edge)
+
+
+def _parted(m: Meshing, g: Array) -> Array:
+    """How far a tip edge stands off its mate's flank past the end of contact, to the second order: s^2 (1/rho_1 + 1/rho_2) / 2 with s along the path; mm."""
+    s = np.where(g > m.E, g - m.E, m.A - g)
+    end = np.where(g > m.E, m.E, m.A)
+    rho = np.abs(end * (m.T2 - end) / m.T2)
+    return np.asarray(s**2 / (2 * np.maximum(rho, 1e-6)))
+
+
+def _solve(A: Array, gap: Array, allowed: Array, bears: Array, F: float) -> tuple[Array, Array, Array]:
+    """Loads (positions, points; N), approach (positions; mm) and what bears: A load + gap = approach where it bears, all loads together F."""
+    P, n = gap.shape
+    eye = np.eye(n)
+    load, te = np.zeros((P, n)), np.zeros(P)
+    bears = bears & allowed
+    for _ in range(ROUNDS):
+        both = bears[:, :, None] & bears[:, None, :]
+        system = np.zeros((P, n + 1, n + 1))
+        system[:, :n, :n] = np.where(both, A, 0.0) + np.where(bears[:, :, None], 0.0, eye)
+        system[:, :n, n] = np.where(bears, -1.0, 0.0)
+        system[:, n, :n] = np.where(bears, 1.0, 0.0)
+        right = np.concatenate((np.where(bears, -gap, 0.0), np.full((P, 1), F)), axis=1)
+        found = np.linalg.solve(system, right[..., None])[..., 0]
+        load, te = found[:, :n], found[:, n]
+        closed = te[:, None] - gap - np.einsum("pij,pj->pi", A, load)
+        again = np.where(bears, load > 0, closed > 1e-12) & allowed
+        if bool(np.all(again == bears)):
+            break
+        # Nothing that bears alone is let go.
+        bears = np.where(again.any(axis=1, keepdims=True), again, bears)
+    return np.maximum(load, 0.0), te, bears
+
+
+def _stiffness(A: Array, bears: Array) -> Array:
+    """Force for one more mm of approach while the same points bear (positions; N/mm)."""
+    n = A.shape[-1]
+    both = bears[:, :, None] & bears[:, None, :]
+    system = np.where(both, A, 0.0) + np.where(bears[:, :, None], 0.0, np.eye(n))
+    one = np.where(bears, 1.0, 0.0)
+    return np.asarray(np.einsum("pi,pi->p", one, np.linalg.solve(system, one[..., None])[..., 0]))
+
+
+def orders(te: Array, count: int = 6) -> Array:
+    """Amplitudes of the mesh frequency and its multiples in a transmission error over one pitch; um.
+
+    >>> t = np.arange(32) / 32
+    >>> [round(float(v), 6) for v in orders(5 + 3 * np.cos(2 * np.pi * t) + np.sin(4 * np.pi * t), 3)]
+    [3.0, 1.0, 0.0]
+    """
+    found = np.abs(np.fft.rfft(te)) * 2 / len(te)
+    return np.asarray(found[1 : count + 1])

@@ -1,0 +1,89 @@
+"""What is taken off a flank on purpose: relief of tip and root, profile and helix crowning, slopes, end relief. ISO 21771-1:2024, ISO 1328-1.
+
+Amounts in um, taken away where positive; places along the profile by length of roll from the base tangent point, along the helix from the left end.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from cooper.arrays import Array, Real
+
+SHAPES = ("straight", "curved", "circular")
+
+
+def eased(share: Real, shape: str, amount: Real = 0.0, length: Real = 1.0) -> Array:
+    """How much of its amount a relief has taken at a share of its length (0 at its start, 1 at its end).
+
+    Straight: in proportion; curved: by the power of 1.5, between line and parabola; circular: an arc that leaves the flank without a kink, (R - sqrt(R^2 -
+    s^2)) / C with 2 R C = L^2 + C^2; ``amount`` and ``length`` (um, mm) are needed for the arc alone.
+
+    >>> [round(float(eased(0.5, s, 30.0, 2.0)), 4) for s in SHAPES]
+    [0.5, 0.3536, 0.2501]
+    """
+    q = np.clip(share, 0.0, 1.0)
+    if shape == "straight":
+        return np.asarray(q)
+    if shape == "curved":
+        return np.asarray(q**1.5)
+    C, L = np.maximum(np.asarray(amount, dtype=float) / 1000, 1e-12), np.asarray(length, dtype=float)
+    R = (L**2 + C**2) / (2 * C)
+    return np.asarray((R - np.sqrt(R**2 - (q * L) ** 2)) / C)
+
+
+@dataclass(frozen=True, kw_only=True)
+class FlankForm:
+    """Forms of the flanks of one gear. Tip relief ``C_a`` begins at the length of roll ``L_Ca`` and is whole at the tip, root relief ``C_f`` begins at ``L_Cf`` and is
+    whole at the end of the contact at the root; crowning ``C_alpha`` and slope ``C_Halpha`` (positive: taken at the tip) reach over the whole contact; likewise
+    ``C_beta`` and ``C_Hbeta`` (positive: taken at the right end) over the face, end relief ``C_bI`` and ``C_bII`` over ``l_I`` and ``l_II`` (mm) of its left and right end."""
+
+    C_a: float = 0.0
+    L_Ca: float = np.inf
+    C_f: float = 0.0
+    L_Cf: float = -np.inf
+    shape: str = "straight"
+    C_alpha: float = 0.0
+    C_Halpha: float = 0.0
+    C_beta: float = 0.0
+    C_Hbeta: float = 0.0
+    C_bI: float = 0.0
+    l_I: float = 0.0
+    C_bII: float = 0.0
+    l_II: float = 0.0
+
+
+def profile_form(form: FlankForm, L: Real, L_f: float, L_a: float) -> Array:
+    """What is taken off the profile at lengths of roll L (um), of which the contact uses L_f (root) to L_a (tip); mm.
+
+    >>> form = FlankForm(C_a=20.0, L_Ca=12.0, C_alpha=4.0)
+    >>> [round(float(v), 2) for v in profile_form(form, np.array([6.0, 10.0, 13.0, 14.0]), 6.0, 14.0)]
+    [4.0, 0.0, 12.25, 24.0]
+    """
+    L = np.asarray(L, dtype=float)
+    tip, root = L_a - form.L_Ca, form.L_Cf - L_f
+    found = np.zeros_like(L)
+    if form.C_a and tip > 0:
+        found = found + form.C_a * eased((L - form.L_Ca) / tip, form.shape, form.C_a, tip)
+    if form.C_f and root > 0:
+        found = found + form.C_f * eased((form.L_Cf - L) / root, form.shape, form.C_f, root)
+    at = (2 * L - L_f - L_a) / (L_a - L_f)
+    return np.asarray(found + form.C_alpha * at**2 + form.C_Halpha * (at + 1) / 2)
+
+
+def helix_form(form: FlankForm, y: Real, b: float) -> Array:
+    """What is taken off along the face (um) at places y from its left end, b its width; mm.
+
+    >>> form = FlankForm(C_beta=8.0, C_bII=10.0, l_II=5.0)
+    >>> [round(float(v), 2) for v in helix_form(form, np.array([0.0, 10.0, 17.5, 20.0]), 20.0)]
+    [8.0, 0.0, 9.5, 18.0]
+    """
+    y = np.asarray(y, dtype=float)
+    at = 2 * y / b - 1
+    found = form.C_beta * at**2 + form.C_Hbeta * (at + 1) / 2
+    if form.C_bI and form.l_I > 0:
+        found = found + form.C_bI * np.clip(1 - y / form.l_I, 0, 1)
+    if form.C_bII and form.l_II > 0:
+        found = found + form.C_bII * np.clip(1 - (b - y) / form.l_II, 0, 1)
+    return np.asarray(found)

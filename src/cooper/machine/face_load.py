@@ -1,0 +1,177 @@
+"""How the load lies along the face of a mesh whose shafts bend, twist and sink into their bearings. ISO 6336-1:2019, Annex E.
+
+Both shafts, their bearings and the teeth are springs; of all slices of the face those bear whose gap is closed. The standard's annex finds the
+same by going back and forth between load and deflection; here it is solved at once.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+
+import numpy as np
+
+from cooper.arrays import Array
+from cooper.machine.beam import Beam, bend
+from cooper.machine.judge_shaft import ShaftJudged, beam_of, loads_of, nodes_of
+from cooper.machine.rolling_life import radial_give
+from cooper.machine.shaft_model import MadeShaft, Rules, ShaftWish
+
+SLICES = 21
+"""Slices of a face."""
+G_STEEL = 79300.0
+TURNS = 12
+"""How often the slices that bear are sought anew."""
+
+
+@dataclass(frozen=True)
+class Give:
+    """How one shaft gives way in the direction of the teeth's force: ``C`` (slices, slices) at a slice for a force at another (mm/N), ``other`` what all
+    other loads on it move at each slice along the force's direction (mm)."""
+
+    C: Array
+    other: Array
+
+
+@dataclass(frozen=True)
+class FaceLoad:
+    """The load along a face: ``y`` middles of the slices from its left end (mm), ``gap`` what shafts and bearings open at each (um, least 0), ``w`` the line
+    load with the deviations of manufacture either way (2, slices; N/mm), K_Hbeta the greatest over the mean, and the slope and crowning (um) that would
+    even it."""
+
+    y: Array
+    gap: Array
+    w: Array
+    K_Hbeta: float
+    C_Hbeta: float
+    C_beta: float
+
+
+def bearing_stiffness(made: MadeShaft, judged: ShaftJudged, rules: Rules) -> tuple[float, ...]:
+    """Radial stiffness (N/mm) of the bearings at their loads under K_A; secants of Palmgren's approximation."""
+    found = []
+    for b, f in zip(made.bearings, judged.bearings, strict=True):
+        k = b.bearing
+        F = max(f.F_r * rules.K_A, 1e-3 * b.C)
+        found.append(F / float(radial_give(k.D_w, k.Z, k.alpha, k.L_we, F)))
+    return tuple(found)
+
+
+def give_of(
+    made: MadeShaft,
+    judged: ShaftJudged,
+    rules: Rules,
+    *,
+    gear: str,
+    case: int,
+    y: Array,
+    direction: Array,
+    point: Array,
+    axial: float,
+    r_b: float,
+    d_body: tuple[float, float],
+) -> Give:
+    """How the shaft gives way at the slices ``y`` (places along the machine, mm) for forces along ``direction`` (2) with ``axial`` of it along the axis at
+    ``point`` (2, mm); twist of the body (outside and inside diameter) about its base radius ``r_b`` from the side where the torque comes in."""
+    x, d = nodes_of(made)
+    x = np.unique(np.concatenate((x, np.clip(y, x[0], x[-1]))))
+    middle = (x[1:] + x[:-1]) / 2
+    k = np.searchsorted([p.start for p in made.pieces], middle, side="right") - 1
+    d = np.array([p.d for p in made.pieces])[k]
+    beam: Beam = beam_of(made, x, d, bearing_stiffness(made, judged, rules))
+    node = np.argmin(np.abs(x[None, :] - np.clip(y, x[0], x[-1])[:, None]), axis=1)
+    arm = y - x[node]
+    n = len(y)
+    F, M = np.zeros((n, 2, len(x))), np.zeros((n, 2, len(x)))
+    F[np.arange(n), :, node] = direction
+    M[np.arange(n), :, node] = direction * arm[:, None] - point * axial
+    unit = bend(beam, F, M)
+
+    def along(w: Array, theta: Array) -> Array:
+        moved = w[..., node] + theta[..., node] * arm
+        lean = theta[..., node] * point[:, None]
+        return np.asarray(np.einsum("...pi,p->...i", moved, direction) - axial * lean.sum(axis=-2))
+
+    C = along(unit.w, unit.theta)
+    others = [c for c in made.wish.contacts if c.gear != gear]
+    other = np.zeros(n)
+    if others:
+        rest = MadeShaft(wish=_without(made, gear), pieces=made.pieces, bearings=made.bearings, joints=made.joints)
+        F_o, M_o, _, _ = loads_of(rest, x)
+        bent = bend(beam, rules.K_A * F_o[case], rules.K_A * M_o[case])
+        other = along(bent.w, bent.theta)
+    left = float(np.abs(judged.T[case][np.searchsorted(judged.x, y[0], side="right") - 1])) if len(judged.x) else 0.0
+    k_right = min(int(np.searchsorted(judged.x, y[-1])), judged.T.shape[1] - 1)
+    right = float(np.abs(judged.T[case][k_right]))
+    s = y - y[0] if left >= right else y[-1] - y
+    polar = np.pi * (d_body[0] ** 4 - d_body[1] ** 4) / 32
+    twist = r_b**2 / (G_STEEL * polar) * np.minimum(s[:, None], s[None, :])
+    return Give(C + twist, other)
+
+
+def _without(made: MadeShaft, gear: str) -> ShaftWish:
+    return replace(made.wish, contacts=tuple(c for c in made.wish.contacts if c.gear != gear))
+
+
+def share_load(C: Array, gap: Array, stiffness: float, width: float, F: float) -> Array:
+    """Line load (N/mm) of slices of a width (mm each) that give way by ``C`` (mm/N) to each other and by their teeth (N/mm/um), with gaps (mm) to begin
+    with, under F (N) together; slices that do not touch bear nothing.
+
+    >>> w = share_load(np.zeros((4, 4)), np.array([0.0, 0.0, 0.0, 1.0]), 14.0, 10.0, 3000.0)
+    >>> [round(float(v), 6) for v in w]
+    [100.0, 100.0, 100.0, 0.0]
+    """
+    n = len(gap)
+    A = C + np.diag(np.full(n, 1 / (1000 * stiffness * width)))
+    bears = np.ones(n, dtype=bool)
+    load = np.zeros(n)
+    for _ in range(TURNS):
+        k = int(bears.sum())
+        system = np.zeros((k + 1, k + 1))
+        system[:k, :k], system[:k, k], system[k, :k] = A[np.ix_(bears, bears)], -1.0, 1.0
+        found = np.linalg.solve(system, np.append(-gap[bears], F))
+        load = np.zeros(n)
+        load[bears] = found[:k]
+        closed = found[k] - gap - C @ load
+        again = np.where(bears, load > 0, closed > 0)
+        if not again.any() or bool(np.all(again == bears)):
+            break
+        bears = again
+    return np.maximum(load, 0.0) / width
+
+
+def face_load(
+    one: Give,
+    two: Give,
+    y: Array,
+    b: float,
+    *,
+    F: float,
+    stiffness: float,
+    f_ma: float,
+    C_Hbeta: float,
+    C_beta: float,
+    run_in: float,
+) -> FaceLoad:
+    """The load along the face of a mesh of width b: ``F`` normal force in the transverse plane with K_A and K_V (N), mesh stiffness (N/mm/um), misalignment of
+    manufacture ``f_ma``, helix slope and crowning made on purpose (um, positive slope takes away at the right end), ``run_in`` the share of all mismatch that
+    running in leaves. ``y`` from the left end of the face."""
+    n = len(y)
+    width = b / n
+    at = y / b - 0.5
+    C = run_in * (one.C + two.C)
+    # The driving gear, moved along the force on its mate, closes the gap; the driven one opens it.
+    opened = two.other - one.other
+    made_so = (C_Hbeta * at + C_beta * (2 * at) ** 2) / 1000
+    loads = []
+    for way in (1.0, -1.0):
+        gap = run_in * (opened + made_so + way * f_ma * at / 1000)
+        loads.append(share_load(C, gap - gap.min(), stiffness, width, F))
+    w = np.stack(loads)
+    mean = F / b
+    # What an even load would open: its straight part is what a slope takes away.
+    even = (one.C + two.C) @ np.full(n, F / n) + opened
+    gap_um = 1000 * (even - even.min())
+    slope = float(np.polyfit(at, 1000 * even, 1)[0])
+    bow = 1000 * even - slope * at
+    crowning = f_ma / 2 + float(np.ptp(bow)) / 2
+    return FaceLoad(y, gap_um, w, max(float(w.max() / mean), 1.0), -slope, crowning)

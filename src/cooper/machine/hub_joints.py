@@ -1,0 +1,144 @@
+"""What joins a hub to its shaft: parallel keys (DIN 6892:2012), splines, press fits (DIN 7190-1:2017)."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from cooper.arrays import Array, Real
+
+
+def key_pressure(T: Real, d: Real, h: Real, t_1: Real, l_tr: Real, i: Real = 1.0) -> Array:
+    """Pressure of a parallel key on hub or shaft, the greater of both: 2 T / (d l_tr i phi min(h - t_1, t_1)); N m, mm, MPa.
+
+    ``l_tr`` bearing length, at most 1.3 d of which counts; ``i`` keys, of two phi = 0.75 of each counts. DIN 6892:2012, method C.
+
+    >>> round(float(key_pressure(200.0, 40.0, 8.0, 5.0, 40.0)), 2)
+    83.33
+    """
+    d = np.asarray(d, dtype=float)
+    phi = np.where(np.asarray(i) > 1, 0.75, 1.0)
+    length = np.minimum(l_tr, 1.3 * d)
+    return np.asarray(2000 * np.asarray(T, dtype=float) / (d * length * i * phi * np.minimum(np.asarray(h) - t_1, t_1)))
+
+
+def key_safety(p: Real, R_e: Real, share: float = 0.9) -> Array:
+    """Safety of a key against crushing: share R_e / p, R_e the least yield point of shaft, key and hub; MPa. DIN 6892:2012, method C.
+
+    >>> round(float(key_safety(83.33, 300.0)), 3)
+    3.24
+    """
+    return np.asarray(share * np.asarray(R_e, dtype=float) / np.maximum(p, 1e-9))
+
+
+def key_shear(T: Real, d: Real, b: Real, length: Real) -> Array:
+    """Shear stress in a key's length section: 2 T / (d b l); N m, mm, MPa. What a key that is to give way first is sized by.
+
+    >>> round(float(key_shear(200.0, 40.0, 12.0, 40.0)), 2)
+    20.83
+    """
+    return np.asarray(2000 * np.asarray(T, dtype=float) / (np.asarray(d, dtype=float) * b * length))
+
+
+def key_length(T: Real, d: Real, h: Real, t_1: Real, R_e: Real, S: Real, share: float = 0.9) -> Array:
+    """Bearing length of one key for a wanted safety against crushing; inf where 1.3 d do not give it. DIN 6892:2012, method C.
+
+    >>> round(float(key_length(200.0, 40.0, 8.0, 5.0, 300.0, 2.0)), 2)
+    24.69
+    """
+    needed = key_pressure(T, d, h, t_1, 1.0) * np.asarray(S) / (share * np.asarray(R_e, dtype=float))
+    return np.asarray(np.where(needed > 1.3 * np.asarray(d), np.inf, needed))
+
+
+def spline_pressure(T: Real, d_m: Real, h: Real, z: Real, length: Real, bearing_share: Real = 0.75) -> Array:
+    """Flank pressure of a spline: 2 T / (share d_m h z l), share of its flanks that bear; N m, mm, MPa. Customary, as for DIN 5480 and ISO 14.
+
+    >>> round(float(spline_pressure(400.0, 28.75, 1.125, 22, 30.0)), 2)
+    49.97
+    """
+    return np.asarray(2000 * np.asarray(T, dtype=float) / (np.asarray(bearing_share) * d_m * h * z * length))
+
+
+def spline_shear(T: Real, d_f: Real) -> Array:
+    """Shear stress in the core of a splined shaft: 16 T / (pi d_f^3); N m, mm, MPa.
+
+    >>> round(float(spline_shear(400.0, 27.25)), 1)
+    100.7
+    """
+    return np.asarray(16000 * np.asarray(T, dtype=float) / (np.pi * np.asarray(d_f, dtype=float) ** 3))
+
+
+def pin_shear(T: Real, d: Real, d_pin: Real) -> Array:
+    """Shear stress in a pin across hub and shaft, which it passes twice: 4 T / (pi d_pin^2 d); N m, mm, MPa.
+
+    >>> round(float(pin_shear(20.0, 20.0, 5.0)), 2)
+    50.93
+    """
+    return np.asarray(4000 * np.asarray(T, dtype=float) / (np.pi * np.asarray(d_pin, dtype=float) ** 2 * d))
+
+
+def pin_pressure(T: Real, d: Real, d_pin: Real, d_hub: Real) -> Array:
+    """Greatest pressure of a pin across hub and shaft: the greater of 6 T / (d_pin d^2) in the shaft, where it rises from the axis outwards, and
+    4 T / (d_pin (d_hub^2 - d^2)) in the hub; N m, mm, MPa.
+
+    >>> round(float(pin_pressure(20.0, 20.0, 5.0, 40.0)), 2)
+    60.0
+    """
+    d, T = np.asarray(d, dtype=float), 1000 * np.asarray(T, dtype=float)
+    wall = np.maximum(np.asarray(d_hub, dtype=float) ** 2 - d**2, 1e-9)
+    return np.asarray(np.maximum(6 * T / (d_pin * d**2), 4 * T / (d_pin * wall)))
+
+
+@dataclass(frozen=True)
+class Pressed:
+    """An elastic press fit: pressure ``p`` (MPa), greatest equivalent stress of hub and shaft (MPa), transmissible torque ``T`` (N m) and
+    axial force ``F`` (N)."""
+
+    p: Array
+    sigma_hub: Array
+    sigma_shaft: Array
+    T: Array
+    F: Array
+
+
+def press_fit(
+    *,
+    U: Real,
+    d: Real,
+    d_hub: Real,
+    length: Real,
+    mu: Real,
+    d_i: Real = 0.0,
+    E_hub: Real = 206000.0,
+    E_shaft: Real = 206000.0,
+    nu_hub: Real = 0.3,
+    nu_shaft: Real = 0.3,
+    smoothed: Real = 0.0,
+    omega: Real = 0.0,
+    rho: Real = 7850.0,
+    dtheta: Real = 0.0,
+    alpha_hub: Real = 11e-6,
+    alpha_shaft: Real = 11e-6,
+) -> Pressed:
+    """An elastic press fit of interference U on the diameter d. DIN 7190-1:2017, elastic design; stresses by shear (Tresca).
+
+    U_w = U - smoothed - (alpha_hub - alpha_shaft) dtheta d - loosening by turning; p = U_w / (d K) with K = (1/E_hub) ((1 + Q^2) / (1 - Q^2) + nu_hub)
+    + (1/E_shaft) ((1 + Q_i^2) / (1 - Q_i^2) - nu_shaft), Q = d / d_hub, Q_i = d_i / d; sigma_hub = 2 p / (1 - Q^2), sigma_shaft = 2 p / (1 - Q_i^2) of a
+    hollow shaft, p of a solid one; T = pi / 2 mu p d^2 l. Turning of like materials takes from the pressure rho omega^2 (3 + nu) / 32
+    (d_hub^2 - d_i^2) (1 - Q^2) (1 - Q_i^2) / (1 - (Q Q_i)^2). mm, rad/s, K, kg/m3.
+
+    >>> found = press_fit(U=0.05, d=50.0, d_hub=100.0, length=40.0, mu=0.14)
+    >>> round(float(found.p), 2), round(float(found.T), 1), round(float(found.sigma_hub), 1)
+    (77.25, 1698.8, 206.0)
+    """
+    U, d, d_hub, d_i = (np.asarray(v, dtype=float) for v in (U, d, d_hub, d_i))
+    Q, Q_i = d / d_hub, d_i / d
+    K = ((1 + Q**2) / (1 - Q**2) + nu_hub) / E_hub + ((1 + Q_i**2) / (1 - Q_i**2) - nu_shaft) / E_shaft
+    left = U - smoothed - (np.asarray(alpha_hub) - alpha_shaft) * dtheta * d
+    spun = np.asarray(rho) * 1e-12 * np.asarray(omega) ** 2 * (3 + np.asarray(nu_hub)) / 32 * (d_hub**2 - d_i**2)
+    spun = spun * (1 - Q**2) * (1 - Q_i**2) / (1 - (Q * Q_i) ** 2)
+    p = np.maximum(left / (d * K) - spun, 0.0)
+    in_shaft = np.where(d_i > 0, 2 * p / (1 - Q_i**2), p)
+    T = np.pi / 2 * np.asarray(mu) * p * d**2 * length / 1000
+    return Pressed(p, 2 * p / (1 - Q**2), in_shaft, np.asarray(T), np.asarray(np.pi * np.asarray(mu) * p * d * length))

@@ -1,0 +1,432 @@
+"""A made shaft under its loads: statics in space, strength along it, bearings, joints, whirling."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+from functools import lru_cache
+from itertools import pairwise
+
+import numpy as np
+
+from cooper.arrays import Array
+from cooper.machine import hub_joints as hub
+from cooper.machine import notch_factors as notch
+from cooper.machine import rolling_life as life
+from cooper.machine.beam import RIGID, Beam, Bent, bend, whirling_speeds
+from cooper.machine.rolling_rating import dynamic_rating, fatigue_load_limit, static_factor, static_rating
+from cooper.machine.shaft_model import Borne, Joint, MadeShaft, Piece, Rules
+from cooper.machine.shaft_section import bending_modulus, section_area, shaft_mass, torsion_modulus
+from cooper.machine.shaft_strength import (
+    Stuff,
+    endurance_limit,
+    fatigue_safety,
+    goodman_safety,
+    measured_notch,
+    notch_total,
+    yield_safety,
+)
+from cooper.stock.rolling import Bearing
+from cooper.stock.shaft_steel import size_factor
+
+FACE_POINTS = 4
+"""Elements over the face of a gear, along which its force is spread."""
+
+
+@dataclass(frozen=True)
+class BearingJudged:
+    """A bearing under its loads, the worst of all cases: radial and axial force and equivalent load (N), lives (h), static safety, slope
+    (rad), viscosity ratio."""
+
+    name: str
+    F_r: float
+    F_a: float
+    P: float
+    P_0: float
+    L_10h: float
+    L_nmh: float
+    S_0: float
+    a_ISO: float
+    kappa: float
+    slope: float
+    n: float
+
+
+@dataclass(frozen=True)
+class JointJudged:
+    """A joint under its torque: pressure (MPa) and safety."""
+
+    piece: str
+    p: float
+    S: float
+
+
+@dataclass(frozen=True)
+class ShaftJudged:
+    """A shaft under its loads. ``slopes`` the greatest in each bearing (rad); ``x`` nodes; ``ends`` (elements, 2) the places of what is known at both ends of every element: ``M`` bending moment in two
+    planes (cases, 2, elements, 2; N m), ``T`` torque (cases, elements; N m), safeties ``S_D`` and ``S_Y`` and ``n_G`` by Goodman's line (elements, 2),
+    the worst of all cases, ``beta`` and ``K`` notch factor and total influence there (elements, 2, 3), K_1, ``sigma_B`` and ``sigma_S`` of the
+    material in this shaft (MPa); ``sigma`` bending and ``tau`` torsional stress (MPa); ``w`` deflection (cases, 2, nodes; mm), ``reactions`` of the bearings
+    (cases, bearings, 3; N)."""
+
+    x: Array
+    ends: Array
+    d: Array
+    M: Array
+    V: Array
+    T: Array
+    N: Array
+    sigma: Array
+    tau: Array
+    S_D: Array
+    S_Y: Array
+    n_G: Array
+    beta: Array
+    K: Array
+    sigma_B: float
+    sigma_S: float
+    K_1: float
+    w: Array
+    theta: Array
+    reactions: Array
+    slopes: tuple[float, ...]
+    bearings: tuple[BearingJudged, ...]
+    joints: tuple[JointJudged, ...]
+    w_gears: dict[str, float]
+    slope_gears: dict[str, float]
+    n_crit: float
+    mass: float
+
+    def place(self, S: Array) -> tuple[float, float]:
+        """Where a safety is least, and how much it is there."""
+        k = np.unravel_index(int(np.argmin(S)), S.shape)
+        return float(self.ends[k]), float(S[k])
+
+
+@lru_cache(maxsize=4096)
+def ratings(b: Bearing) -> tuple[float, float]:
+    """Dynamic and static rating of a bearing from its geometry; N."""
+    C = float(dynamic_rating(b.D_w, b.Z, b.D_pw, b.alpha, b.L_we, b.i, b.b_m))
+    return C, float(static_rating(b.D_w, b.Z, b.D_pw, b.alpha, b.L_we, b.i))
+
+
+def hole_of(made: MadeShaft, piece: Piece) -> float:
+    """Diameter of the hole across the middle of a piece, its own or that of the pin through its hub; mm."""
+    return max([piece.hole, *(j.d_pin for j in made.joints if j.piece == piece.name)])
+
+
+def nodes_of(made: MadeShaft) -> tuple[Array, Array]:
+    """Nodes of the beam and the diameters between them."""
+    xs = [p.start for p in made.pieces] + [made.pieces[-1].end] + [b.at for b in made.bearings]
+    xs += [p.at for p in made.pieces if hole_of(made, p)]
+    for c in made.wish.contacts:
+        xs += list(np.linspace(c.at - c.b / 2, c.at + c.b / 2, FACE_POINTS + 1))
+    found = np.unique(np.round(np.clip(xs, made.start, made.end), 4))
+    middle = (found[1:] + found[:-1]) / 2
+    k = np.searchsorted([p.start for p in made.pieces], middle, side="right") - 1
+    return found, np.array([p.d for p in made.pieces])[k]
+
+
+def loads_of(made: MadeShaft, x: Array) -> tuple[Array, Array, Array, Array]:
+    """Forces and moments at the nodes in two planes (cases, 2, n), torque behind each node and thrust behind each node (cases, n), from
+    the contacts with nominal torque: N, N mm. An axial force at a point off the axis bends."""
+    cases = max((len(c.force) for c in made.wish.contacts), default=1)
+    F, M = np.zeros((cases, 2, len(x))), np.zeros((cases, 2, len(x)))
+    T, N = np.zeros((cases, len(x))), np.zeros((cases, len(x)))
+    for c in made.wish.contacts:
+        end = next((p for p in made.pieces if p.name == c.gear), None)
+        if end is not None:
+            # A force from outside stands in the middle of the end that it is on.
+            c = replace(c, at=end.at, b=end.length)
+        places = np.linspace(c.at - c.b / 2, c.at + c.b / 2, FACE_POINTS + 1)
+        share = np.array([0.5, *[1.0] * (FACE_POINTS - 1), 0.5]) / FACE_POINTS
+        k = np.clip(np.searchsorted(x, np.round(np.clip(places, x[0], x[-1]), 4)), 0, len(x) - 1)
+        for node, part, place in zip(k, share, places, strict=True):
+            F[:, :, node] += part * c.force[:, :2]
+            # What stands beyond the shaft's end, as the teeth of a ring on its disc, acts on it with an arm.
+            M[:, :, node] += part * (c.force[:, :2] * (place - x[node]) - c.point * c.force[:, 2:])
+            T[:, node] += part * (c.point[:, 0] * c.force[:, 1] - c.point[:, 1] * c.force[:, 0])
+            N[:, node] += part * c.force[:, 2]
+    return F, M, T, N
+
+
+GRAVITY = 9.81
+
+
+def weight_of(made: MadeShaft, x: Array, d: Array) -> Array:
+    """Weight of shaft and gears at the nodes (N), down in the end view."""
+    share = np.zeros(len(x))
+    own = np.asarray(shaft_mass(d, np.minimum(made.wish.d_i, 0.9 * d), np.diff(x)))
+    share[:-1] += own / 2
+    share[1:] += own / 2
+    for s in made.wish.seats:
+        share[int(np.argmin(np.abs(x - s.at)))] += s.mass
+    return -GRAVITY * share
+
+
+def beam_of(made: MadeShaft, x: Array, d: Array, stiffness: tuple[float, ...] | None = None) -> Beam:
+    """The shaft as a beam on its bearings, which do not give way unless their ``stiffness`` (N/mm) is told."""
+    at = tuple(int(np.argmin(np.abs(x - b.at))) for b in made.bearings)
+    d_i = np.minimum(np.full(len(d), made.wish.d_i), 0.9 * d)
+    return Beam(x=x, d=d, d_i=d_i, supports=at, stiffness=stiffness or (RIGID,) * len(at))
+
+
+def _thrust(made: MadeShaft, N: Array, F_r: Array) -> Array:
+    """Axial load of every bearing (cases, bearings; N, towards +z): all of it on the fixed one, or shared by an adjusted pair."""
+    total = N.sum(axis=-1)
+    found = np.zeros_like(F_r)
+    pair = made.bearings[:2]
+    if all(b.bearing.adjusted for b in pair):
+        Y = [_y(b) for b in pair]
+        # Faces stand back to face inwards: a force to the right is taken by the right bearing.
+        right, left = life.paired_thrust(F_r[:, 1], F_r[:, 0], Y[1], Y[0], total)
+        found[:, 0], found[:, 1] = left, right
+        return found
+    for k, b in enumerate(made.bearings):
+        if b.fixed:
+            found[:, k] = np.abs(total)
+    return found
+
+
+def _y(b: Borne) -> float:
+    return float(life.axial_factors(b.bearing.type, b.bearing.alpha, 0.0, b.C_0)[2])
+
+
+@dataclass(frozen=True)
+class Lives:
+    """What loads do to bearings of one type, an array over them: equivalent loads (N), lives (h), static safety, viscosity ratio, and which case is
+    the worst."""
+
+    P: Array
+    P_0: Array
+    L_10h: Array
+    L_nmh: Array
+    S_0: Array
+    a_ISO: Array
+    kappa: Array
+    case: Array
+
+
+def lives_of(
+    kind: Bearing, C: Array, C_0: Array, D_pw: Array, f_0: Array, F_r: Array, F_a: Array, n: float, rules: Rules
+) -> Lives:
+    """Lives and static safety of bearings of the type of ``kind`` with ratings ``C`` and ``C_0`` (N) under the nominal loads of all cases (N)."""
+    q, n_rel = np.asarray(rules.q), np.asarray(rules.n_rel)
+    load = np.asarray(rules.T_rel)
+    # Bearings, cases, levels.
+    P = life.equivalent_load(
+        kind.type,
+        kind.alpha,
+        F_r[None, :, None] * load,
+        F_a[None, :, None] * load,
+        C_0[:, None, None],
+        f_0[:, None, None],
+    )
+    P_m = np.maximum(life.mean_load(P, n * n_rel, q, kind.rollers), 1e-6)
+    case = np.argmax(P_m, axis=1)
+    P_w = P_m.max(axis=1)
+    n_m = n * float(np.sum(n_rel * q) / np.sum(q))
+    L = life.rating_life(C, P_w, n_m, kind.rollers)
+    kappa = np.clip(rules.nu / life.reference_viscosity(n_m, D_pw), 0.1, 4.0)
+    e_C = life.contamination_factor(rules.cleanliness, kappa, D_pw)
+    C_u = fatigue_load_limit(C_0, D_pw, kind.rollers)
+    a = life.life_factor_iso(kappa, e_C * C_u / P_w, kind.rollers)
+    peak = max(rules.K_AP, rules.K_A)
+    P_0 = np.maximum(np.max(life.static_load(kind.type, kind.alpha, F_r * peak, F_a * peak)), 1e-6)
+    L_nm = np.minimum(life.A_1[rules.reliability] * a * L, 1e9)
+    return Lives(P_w, P_0 + 0 * C_0, np.minimum(L, 1e9), L_nm, np.minimum(C_0 / P_0, 1e4), a, kappa, case)
+
+
+@lru_cache(maxsize=4096)
+def static_factor_of(b: Bearing) -> float:
+    """f_0 of a bearing from its geometry."""
+    return float(static_factor(b.D_w * np.cos(b.alpha) / b.D_pw))
+
+
+def judge_bearing(b: Borne, F_r: Array, F_a: Array, slope: float, n: float, rules: Rules) -> BearingJudged:
+    """One bearing under the nominal loads of all cases (N)."""
+    one = [np.array([v]) for v in (b.C, b.C_0, b.bearing.D_pw, static_factor_of(b.bearing))]
+    f = lives_of(b.bearing, one[0], one[1], one[2], one[3], F_r, F_a, n, rules)
+    k = int(f.case[0])
+    P, P_0, L, L_nm, S_0, a, kappa = (float(v[0]) for v in (f.P, f.P_0, f.L_10h, f.L_nmh, f.S_0, f.a_ISO, f.kappa))
+    return BearingJudged(b.name, float(F_r[k]), float(F_a[k]), P, P_0, L, L_nm, S_0, a, kappa, slope, n)
+
+
+ALPHA_STEEL = 11.5e-6
+"""Thermal expansion of shafts; 1/K."""
+
+
+def judge_joint(j: Joint, rules: Rules) -> JointJudged:
+    """One joint under the greatest torque; a press fit at rest and turning, cold and at the temperature at which it works."""
+    T = j.T * max(rules.K_A, rules.K_AP)
+    if j.kind in ("key", "two keys"):
+        i = 2.0 if j.kind == "two keys" else 1.0
+        p = float(hub.key_pressure(T, j.d, j.h, j.t_1, max(j.l_tr, 1e-6), i))
+        return JointJudged(j.piece, p, min(float(hub.key_safety(p, j.R_e)), 1e4))
+    if j.kind == "spline":
+        p = float(hub.spline_pressure(T, j.m * j.z, 0.9 * j.m, j.z, j.l_tr))
+        return JointJudged(j.piece, p, min(float(hub.key_safety(p, j.R_e)), 1e4))
+    if j.kind == "press fit":
+        d_hub, d_i = max(j.d_hub, 1.05 * j.d), 0.0
+        # It slips at its least interference, turning and warm or not; its hub yields at its greatest.
+        warm = np.array([0.0, rules.theta - 20.0])
+        either = hub.press_fit(
+            U=np.array([[j.U], [j.U_max]]), d=j.d, d_hub=d_hub, d_i=d_i, length=j.l_tr, mu=rules.mu_press, E_hub=j.E_hub,
+            omega=np.array([[j.n * np.pi / 30], [0.0]]), dtheta=warm, alpha_hub=j.alpha_hub, alpha_shaft=ALPHA_STEEL,
+        )  # fmt: skip
+        S = min(float(either.T[0].min()) / max(T, 1e-9), j.R_e / max(float(either.sigma_hub[1].max()), 1e-9))
+        return JointJudged(j.piece, float(either.p[0].min()), min(S, 1e4))
+    if j.kind == "pin":
+        p = float(hub.pin_pressure(T, j.d, j.d_pin, max(j.d_hub, 1.05 * j.d)))
+        shear = float(hub.pin_shear(T, j.d, j.d_pin))
+        # By maximum shear a pin yields at half its yield point.
+        return JointJudged(j.piece, p, min(float(hub.key_safety(p, j.R_e)), 0.5 * j.R_e / max(shear, 1e-9), 1e4))
+    return JointJudged(j.piece, 0.0, 1e4)
+
+
+def notches_of(made: MadeShaft, x: Array, d: Array, sigma_B: float, sigma_S: float) -> tuple[Array, Array, Array]:
+    """Notch factors at both ends of all elements (n - 1, 2, 3), those of joints that were measured on other shafts apart, and form factors."""
+    plain = np.ones((len(d), 2, 3))
+    joints, forms = plain.copy(), plain.copy()
+    steps = [(one, two) for one, two in pairwise(made.pieces) if abs(one.d - two.d) > 1e-6]
+    if steps:
+        small = [one if one.d < two.d else two for one, two in steps]
+        d_s, D_s = np.array([p.d for p in small]), np.array([max(one.d, two.d) for one, two in steps])
+        r = np.array([p.r or 0.05 * p.d for p in small])
+        nodes = np.searchsorted(x, np.round([two.start for _, two in steps], 4))
+        before = np.array([p is one for p, (one, _) in zip(small, steps, strict=True)])
+        at = (np.where(before, nodes - 1, nodes), np.where(before, 1, 0))
+        form = notch.shoulder_form(d_s, D_s, r)
+        plain[at] = np.maximum(form / notch.support(d_s, D_s, r, sigma_S), 1.0)
+        forms[at] = form
+    for k, p in enumerate(made.pieces):
+        if p.kind == "groove":
+            beside = min(made.pieces[k - 1].d, made.pieces[k + 1].d)
+            t, width = (beside - p.d) / 2, p.length
+            # A round ground by the form of the groove, a square one, as for a retaining ring, as it was measured.
+            if p.r >= 0.4 * width:
+                beta = notch.groove_notch(p.d, beside, max(p.r, 0.05), sigma_S)
+            else:
+                beta = notch.ring_groove_notch(t, max(p.r, 0.05), width, sigma_S)
+            inside = np.nonzero((x[:-1] > p.start - 1e-6) & (x[1:] < p.end + 1e-6))[0]
+            plain[inside] = beta
+        hole = hole_of(made, p)
+        if hole:
+            # Stresses are those of the whole section: what the hole leaves of it stands in the factors.
+            q, place = min(hole, notch.HOLE_MOST * p.d), int(np.searchsorted(x, round(p.at, 4)))
+            left = notch.cross_hole_left(p.d, q)
+            for k_el, end in ((place - 1, 1), (place, 0)):
+                if 0 <= k_el < len(d):
+                    plain[k_el, end] = np.maximum(plain[k_el, end], notch.cross_hole_notch(p.d, q, sigma_S) / left)
+                    forms[k_el, end] = np.maximum(forms[k_el, end], notch.cross_hole_form(p.d, q) / left)
+    by_kind = {
+        "key": notch.key_notch,
+        "two keys": notch.key_notch,
+        "spline": notch.spline_notch,
+        "press fit": notch.press_notch,
+    }
+    for j in made.joints:
+        if j.kind == "pin":
+            continue
+        piece = made.piece(j.piece)
+        make = by_kind.get(j.kind, notch.spline_notch)
+        inside = np.nonzero((x[:-1] > piece.start - 1e-6) & (x[1:] < piece.end + 1e-6))[0]
+        beta = measured_notch(make(sigma_B), piece.d)
+        joints[inside] = np.maximum(joints[inside], beta)
+    return plain, joints, forms
+
+
+def judge_shaft(made: MadeShaft, rules: Rules, whole: bool = True) -> ShaftJudged:
+    """A made shaft under its loads; without ``whole`` the lives of bearings, whirling and Goodman's line are left out."""
+    x, d = nodes_of(made)
+    F, M, T, N = loads_of(made, x)
+    if rules.weight:
+        # The nominal load that K_A multiplies holds the weight, which it should not: divided here, so that it counts once.
+        F[:, 1] += weight_of(made, x, d) / rules.K_A
+    beam = beam_of(made, x, d)
+    bent: Bent = bend(beam, F, M)
+    R = np.moveaxis(bent.reactions, 1, 2)
+    F_r = np.hypot(R[..., 0], R[..., 1])
+    F_a = _thrust(made, N, F_r)
+    # Torque and thrust run on behind each node; the coupling and the fixed bearing take what is left.
+    torque = -np.cumsum(T, axis=-1)[:, :-1] / 1000
+    if made.wish.left_end and not made.wish.right_end:
+        torque = torque + T.sum(axis=-1, keepdims=True) / 1000
+    along = -np.cumsum(N, axis=-1)[:, :-1]
+    for k, b in enumerate(made.bearings):
+        if b.fixed:
+            along = along + np.where(x[:-1] >= x[beam.supports[k]], N.sum(axis=-1, keepdims=True), 0.0)
+            break
+    M_res = np.hypot(bent.M[:, 0], bent.M[:, 1])
+    hollow = beam.d_i
+    sigma = M_res / bending_modulus(d, hollow)[:, None]
+    tau = np.abs(torque)[..., None] * 1000 / torsion_modulus(d, hollow)[:, None] + 0 * sigma
+    pull = np.abs(along)[..., None] / section_area(d, hollow)[:, None] + 0 * sigma
+    stress = np.stack((pull, sigma, tau), axis=-1)
+    steel, biggest = made.wish.steel, max(p.d for p in made.pieces)
+    K_1, K_1S = size_factor(steel.kind, biggest), size_factor(steel.kind, biggest, True)
+    sigma_B, sigma_S = K_1 * steel.sigma_B, K_1S * steel.sigma_S
+    stuff = Stuff(sigma_B=sigma_B, sigma_S=sigma_S, sigma_W=K_1 * np.asarray(steel.sigma_W))
+    plain, joints, forms = notches_of(made, x, d, sigma_B, sigma_S)
+    D = d[:, None]
+    K = np.maximum(
+        notch_total(plain, D, rules.Rz, sigma_B), notch_total(joints, D, rules.Rz, sigma_B, Rz_measured=20.0)
+    )
+    # Bending turns round the shaft; torsion swings as the rules say, tension stays.
+    swing = {"steady": 0.0, "pulsating": 0.5, "alternating": 1.0}[rules.swing]
+    amplitude = rules.K_A * stress * np.array([0.0, 1.0, swing])
+    mean = rules.K_A * stress * np.array([1.0, 0.0, 1.0 - swing])
+    S_D = fatigue_safety(amplitude, mean, K, stuff).min(axis=0)
+    S_Y = yield_safety(max(rules.K_A, rules.K_AP) * stress, stuff, forms, made.wish.d_i > 0).min(axis=0)
+    slopes = np.hypot(bent.theta[:, 0], bent.theta[:, 1])
+    sag = np.hypot(bent.w[:, 0], bent.w[:, 1])
+    in_bearings = tuple(float(slopes[:, at].max()) for at in beam.supports)
+    bearings: tuple[BearingJudged, ...] = ()
+    near = {s.gear: int(np.argmin(np.abs(x - s.at))) for s in made.wish.seats}
+    n_crit, n_G = np.inf, np.full(S_D.shape, np.inf)
+    if whole:
+        bearings = tuple(
+            judge_bearing(b, F_r[:, k], F_a[:, k], in_bearings[k], made.wish.n, rules)
+            for k, b in enumerate(made.bearings)
+        )
+        n_G = goodman_safety(
+            amplitude, mean, np.maximum(plain, joints), endurance_limit(sigma_B, D), np.asarray(sigma_B)
+        ).min(axis=0)
+        masses, inertia = np.zeros(len(x)), np.zeros(len(x))
+        for s in made.wish.seats:
+            masses[near[s.gear]] += s.mass
+            inertia[near[s.gear]] += s.mass * (3 * (s.d_a / 2) ** 2 + s.b**2) / 12
+        n_crit = float(whirling_speeds(beam, masses, inertia, count=1)[0] * 30 / np.pi)
+    return ShaftJudged(
+        x,
+        np.stack((x[:-1], x[1:]), axis=-1),
+        d,
+        bent.M / 1000,
+        bent.V,
+        torque,
+        along,
+        rules.K_A * sigma.max(axis=0),
+        rules.K_A * tau.max(axis=0),
+        S_D,
+        S_Y,
+        n_G,
+        np.maximum(plain, joints),
+        K,
+        sigma_B,
+        sigma_S,
+        K_1,
+        bent.w,
+        bent.theta,
+        np.concatenate((R, F_a[..., None]), axis=-1),
+        in_bearings,
+        bearings,
+        tuple(judge_joint(j, rules) for j in made.joints),
+        {g: float(sag[:, k].max()) for g, k in near.items()},
+        {g: float(slopes[:, k].max()) for g, k in near.items()},
+        n_crit,
+        float(sum(shaft_mass(p.d, made.wish.d_i, p.length) for p in made.pieces)),
+    )
+
+
+def piece_of(pieces: tuple[Piece, ...], at: float) -> Piece:
+    """The piece of shaft at a place."""
+    return next((p for p in pieces if p.start - 1e-6 <= at <= p.end + 1e-6), pieces[-1])

@@ -1,0 +1,215 @@
+"""Where everything stands: planes of gears along the machine's axis, where each shaft is held, what runs into what, the housing.
+
+Gears that mesh stand in one plane. A shaft reaches from wall to wall unless a gear of another plane is in its way; then it is held before
+that plane, and where its own gear is in the way of one side (a pinion inside a ring, a sun inside a carrier) on the other side alone.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from math import ceil, hypot, pi
+
+from cooper.machine.shaft_model import MadeShaft, Wall
+
+
+@dataclass(frozen=True, kw_only=True)
+class Body:
+    """A gear or carrier as a cylinder: its shaft, its plane and where in it it begins, width, outside radius, and inside radius where it is
+    a ring (mm)."""
+
+    key: str
+    name: str
+    shaft: int
+    plane: int
+    lead: float
+    b: float
+    r: float
+    r_in: float = 0.0
+
+
+@dataclass(frozen=True, kw_only=True)
+class Standing:
+    """A shaft to be placed: its axis (x, y; mm), estimated radius, and whether its own gears bar the way to the left or right."""
+
+    key: str
+    axis: tuple[float, float]
+    r: float
+    bars_left: bool = False
+    bars_right: bool = False
+
+
+@dataclass(frozen=True)
+class Places:
+    """Start and end of every plane, and the walls of every shaft; ``inner`` the ends of the room inside (mm)."""
+
+    planes: tuple[tuple[float, float], ...]
+    walls: tuple[tuple[Wall, Wall], ...]
+    inner: tuple[float, float]
+
+
+def held_at(bodies: tuple[Body, ...], shafts: tuple[Standing, ...], planes: int, c: float) -> list[tuple[int, int]]:
+    """Between which boundaries of planes (0 left of the first) each shaft is held; the same one twice where it is overhung."""
+    found = []
+    for s, shaft in enumerate(shafts):
+        own = [b.plane for b in bodies if b.shaft == s]
+        first, last = min(own), max(own)
+
+        def free(plane: int, s: int = s, shaft: Standing = shaft) -> bool:
+            for b in bodies:
+                if b.plane != plane or b.shaft == s:
+                    continue
+                x, y = shafts[b.shaft].axis
+                apart = hypot(x - shaft.axis[0], y - shaft.axis[1])
+                if apart < b.r + shaft.r + c and not (b.r_in and apart + shaft.r + c < b.r_in):
+                    return False
+            return True
+
+        left, right = first, last + 1
+        while left > 0 and free(left - 1):
+            left -= 1
+        while right < planes and free(right):
+            right += 1
+        if shaft.bars_left:
+            left = first + 1
+        if shaft.bars_right:
+            right = last
+        found.append((min(left, right), max(left, right)) if left <= right else (right, right))
+    return found
+
+
+def lay_out(
+    widths: tuple[float, ...],
+    bodies: tuple[Body, ...],
+    shafts: tuple[Standing, ...],
+    c: float,
+    B: Mapping[tuple[int, int], float],
+    spans: Mapping[int, float],
+) -> Places:
+    """Planes and walls from the widths of the planes, the clearance ``c`` between neighbours, widths of the bearings by shaft and number (0,
+    1), and distances between the bearings of overhung shafts (mm)."""
+    held = held_at(bodies, shafts, len(widths), c)
+    # What stands in each inner boundary: from the left the bearings of shafts that end there, then those of shafts that begin.
+    need = [0.0] * (len(widths) + 1)
+    ending, beginning = dict.fromkeys(range(len(widths) + 1), 0.0), dict.fromkeys(range(len(widths) + 1), 0.0)
+    for s, (left, right) in enumerate(held):
+        if left == right:
+            wide = B[s, 0] + B[s, 1] + spans[s]
+            side = ending if _to_right(bodies, s, left) else beginning
+            side[left] = max(side[left], wide)
+            continue
+        ending[right] = max(ending[right], B[s, 1])
+        beginning[left] = max(beginning[left], B[s, 0])
+    for k in range(1, len(widths)):
+        need[k] = c + sum(w + c for w in (ending[k], beginning[k]) if w > 0)
+    z, planes = 0.0, []
+    for k, width in enumerate(widths):
+        z += need[k] if k else 0.0
+        planes.append((z, z + width))
+        z += width
+    walls = []
+    for s, (left, right) in enumerate(held):
+        if left < right:
+            first, last = planes[left][0] - c, planes[right - 1][1] + c
+            walls.append((Wall(face=first, outward=-1), Wall(face=last, outward=1)))
+        elif _to_right(bodies, s, left):
+            face = planes[left - 1][1] + c
+            walls.append((Wall(face=face, outward=1), Wall(face=face + B[s, 0] + spans[s], outward=1)))
+        else:
+            face = planes[left][0] - c
+            walls.append((Wall(face=face - B[s, 1] - spans[s], outward=-1), Wall(face=face, outward=-1)))
+    return Places(tuple(planes), tuple(walls), (planes[0][0] - c, planes[-1][1] + c))
+
+
+def _to_right(bodies: tuple[Body, ...], s: int, boundary: int) -> bool:
+    """Whether an overhung shaft is held to the right of its gears."""
+    return max(b.plane for b in bodies if b.shaft == s) < boundary
+
+
+@dataclass(frozen=True)
+class Clash:
+    """Two things that run into each other, and by how much (mm)."""
+
+    one: str
+    two: str
+    by: float
+
+
+def clashes_of(
+    bodies: tuple[Body, ...],
+    shafts: tuple[Standing, ...],
+    made: tuple[MadeShaft, ...],
+    planes: tuple[tuple[float, float], ...],
+    meshes: frozenset[frozenset[str]],
+) -> list[Clash]:
+    """Everything of different shafts that overlaps, exact for cylinders about parallel axes; pairs in ``meshes`` may."""
+    things: list[tuple[int, str, str, float, float, float, float]] = []
+    for body in bodies:
+        start = planes[body.plane][0] + body.lead
+        things.append((body.shaft, body.key, body.name, start, start + body.b, body.r, body.r_in))
+    for n, shaft in enumerate(made):
+        for p in shaft.pieces:
+            if p.kind != "seat":
+                things.append((n, "", f"{shaft.wish.name}, {p.name}", p.start, p.end, p.d / 2, 0.0))
+        for own in shaft.bearings:
+            half = own.bearing.B / 2
+            what = f"{shaft.wish.name}, {own.name}"
+            things.append((n, "", what, own.at - half, own.at + half, own.bearing.D / 2, 0.0))
+    found = []
+    for i, (s, key, name, z_1, z_2, r, r_in) in enumerate(things):
+        for t, other, other_name, y_1, y_2, q, q_in in things[i + 1 :]:
+            if s == t or min(z_2, y_2) - max(z_1, y_1) < 1e-6 or frozenset((key, other)) in meshes:
+                continue
+            here, there = shafts[s].axis, shafts[t].axis
+            apart = hypot(here[0] - there[0], here[1] - there[1])
+            inside = (r_in and apart + q <= r_in) or (q_in and apart + r <= q_in)
+            if apart < r + q - 1e-6 and not inside:
+                found.append(Clash(name, other_name, r + q - apart))
+    return found
+
+
+@dataclass(frozen=True)
+class Housing:
+    """The housing around it all: ends of its inside (mm), outside length, width and height (mm), inner volume (l), mass (kg)."""
+
+    x: tuple[float, float]
+    y: tuple[float, float]
+    z: tuple[float, float]
+    length: float
+    width: float
+    height: float
+    volume: float
+    mass: float
+    wall: float
+    area: float
+
+
+def housing_of(
+    bodies: tuple[Body, ...],
+    shafts: tuple[Standing, ...],
+    made: tuple[MadeShaft, ...],
+    inner: tuple[float, float],
+    c: float,
+    wall: float | None,
+    rho: float = 7200.0,
+) -> Housing:
+    """A box at the clearance ``c`` around all gears and bearings; its wall (mm) as given, or 0.012 of its longest side and 5 mm more (at most 0.05 of that side), as is customary for castings.
+
+    Its mass is that of the bare walls (``rho`` kg/m3), without feet, ribs and flanges.
+    """
+    reach = [(shafts[b.shaft].axis, b.r) for b in bodies]
+    reach += [(shafts[k].axis, b.bearing.D / 2) for k, s in enumerate(made) for b in s.bearings]
+    x = (min(a[0] - r for a, r in reach) - c, max(a[0] + r for a, r in reach) + c)
+    y = (min(a[1] - r for a, r in reach) - c, max(a[1] + r for a, r in reach) + c)
+    ends = [e for s in made for b in s.bearings for e in (b.at - b.bearing.B / 2, b.at + b.bearing.B / 2)]
+    z = (min(inner[0], *ends), max(inner[1], *ends)) if ends else inner
+    L, W, H = z[1] - z[0], x[1] - x[0], y[1] - y[0]
+    long = max(L, W, H)
+    s = wall if wall is not None else ceil(2 * (0.012 * long + min(5.0, 0.05 * long))) / 2
+    # The bearings stand in the end walls, which reach as far as the widest of them.
+    outer = (max(L, inner[1] - inner[0] + 2 * s), W + 2 * s, H + 2 * s)
+    inside = (inner[1] - inner[0]) * W * H
+    shell = outer[0] * outer[1] * outer[2] - inside
+    shell -= sum(pi / 4 * b.bearing.D**2 * b.bearing.B for m in made for b in m.bearings)
+    area = 2 * (outer[0] * outer[1] + outer[1] * outer[2] + outer[0] * outer[2]) * 1e-6
+    return Housing(x, y, z, outer[0], outer[1], outer[2], inside * 1e-6, max(shell, 0.0) * rho * 1e-9, s, area)

@@ -1,0 +1,181 @@
+"""How notches of a shaft weaken it: form factors from geometry, and notch factors. DIN 743-2:2012.
+
+Each function gives bending, torsion and tension together, as arrays with a last axis of three in the order `LOADS`.
+"""
+
+from __future__ import annotations
+
+import numpy as np
+
+from cooper.arrays import Array, Real
+
+LOADS = ("tension", "bending", "torsion")
+"""The loads in the order of the last axis."""
+
+SHOULDER = ((0.62, 3.5, 0.0, 0.0), (0.62, 5.8, 0.2, 3.0), (3.4, 19.0, 1.0, 2.0))
+GROOVE = ((0.22, 1.37, 0.0, 0.0), (0.2, 2.75, 0.0, 0.0), (0.7, 10.3, 0.0, 0.0))
+"""Constants A, B, C, z of the form factors of shoulder and round groove. DIN 743-2:2012, 5.3."""
+
+
+def _form(constants: tuple[tuple[float, ...], ...], d: Real, D: Real, r: Real) -> Array:
+    d, D, r = (np.asarray(v, dtype=float) for v in (d, D, r))
+    t = np.maximum((D - d) / 2, 1e-9)
+    found = []
+    for A, B, C, z in constants:
+        under = A * r / t + 2 * B * r / d * (1 + 2 * r / d) ** 2 + C * (r / t) ** z * d / D
+        found.append(1 + 1 / np.sqrt(under))
+    return np.stack(np.broadcast_arrays(*found), axis=-1)
+
+
+def shoulder_form(d: Real, D: Real, r: Real) -> Array:
+    """Form factors alpha of a shoulder from d up to D with the fillet r; mm. DIN 743-2:2012, 5.3.2.
+
+    alpha = 1 + 1 / sqrt(A r/t + 2 B r/d (1 + 2 r/d)^2 + C (r/t)^z d/D), t = (D - d) / 2.
+
+    >>> [round(float(v), 3) for v in shoulder_form(40.0, 50.0, 2.0)]
+    [2.22, 2.021, 1.514]
+    """
+    return _form(SHOULDER, d, D, r)
+
+
+def groove_form(d: Real, D: Real, r: Real) -> Array:
+    """Form factors of a round groove with the radius r and the ground diameter d in a shaft D; mm. DIN 743-2:2012, 5.3.1.
+
+    >>> [round(float(v), 3) for v in groove_form(40.0, 50.0, 2.0)]
+    [2.985, 2.557, 1.809]
+    """
+    return _form(GROOVE, d, D, r)
+
+
+def support(d: Real, D: Real, r: Real, sigma_S: Real, hard: bool = False, groove: bool = False) -> Array:
+    """Support number n by which the fall of stress below the notch relieves it. DIN 743-2:2012, 5.2.
+
+    n = 1 + sqrt(G') 10^-(0.33 + sigma_S / 712), with hard surface 10^-0.7; G' = 2.3 (1 + phi) / r of a shoulder, 2 (1 + phi) / r of a
+    groove, 1.15 / r and 1 / r in torsion; phi = 1 / (4 sqrt(t/r) + 2) from d/D = 0.67 on, else 0. ``sigma_S`` yield point of the
+    part, MPa; mm.
+
+    >>> [round(float(v), 4) for v in support(40.0, 50.0, 2.0, 600.0)]
+    [1.0763, 1.0763, 1.0509]
+    """
+    d, D, r = (np.asarray(v, dtype=float) for v in (d, D, r))
+    t = np.maximum((D - d) / 2, 1e-9)
+    phi = np.where(d / D > 0.67, 1 / (4 * np.sqrt(t / r) + 2), 0.0)
+    steep, shear = (2.0, 1.0) if groove else (2.3, 1.15)
+    G = np.stack(np.broadcast_arrays(steep * (1 + phi) / r, steep * (1 + phi) / r, shear / r), axis=-1)
+    power = -0.7 if hard else -(0.33 + np.asarray(sigma_S, dtype=float) / 712)
+    return np.asarray(1 + np.sqrt(G) * np.asarray(10.0**power)[..., None])
+
+
+def shoulder_notch(d: Real, D: Real, r: Real, sigma_S: Real, hard: bool = False) -> Array:
+    """Notch factors beta = alpha / n of a shoulder, at least 1. DIN 743-2:2012, 5.2.
+
+    >>> [round(float(v), 3) for v in shoulder_notch(40.0, 50.0, 2.0, 600.0)]
+    [2.063, 1.877, 1.44]
+    """
+    return np.maximum(shoulder_form(d, D, r) / support(d, D, r, sigma_S, hard), 1.0)
+
+
+def groove_notch(d: Real, D: Real, r: Real, sigma_S: Real, hard: bool = False) -> Array:
+    """Notch factors of a round groove, at least 1. DIN 743-2:2012, 5.2."""
+    return np.maximum(groove_form(d, D, r) / support(d, D, r, sigma_S, hard, groove=True), 1.0)
+
+
+HOLE_MOST = 0.4
+"""Width of a cross hole over the shaft's diameter up to which its form factors are known."""
+
+
+def cross_hole_form(d: Real, d_hole: Real) -> Array:
+    """Form factors alpha of a hole d_hole right across a shaft of d, for the stresses of the section that it leaves; mm. DIN 743-2:2012, 5.3.3.
+
+    With q = d_hole / d: tension 3 - q; bending 3 + 1.4 q - 2.8 sqrt(q); torsion 2.023 - 1.125 sqrt(q).
+
+    >>> [round(float(v), 3) for v in cross_hole_form(40.0, 6.0)]
+    [2.85, 2.126, 1.587]
+    """
+    q = np.asarray(d_hole, dtype=float) / d
+    found = (3 - q, 3 + 1.4 * q - 2.8 * np.sqrt(q), 2.023 - 1.125 * np.sqrt(q))
+    return np.stack(np.broadcast_arrays(*found), axis=-1)
+
+
+def cross_hole_left(d: Real, d_hole: Real) -> Array:
+    """Shares of area, of bending and of torsion modulus that a cross hole leaves of a round section; mm. DIN 743-2:2012, 5.3.3.
+
+    A = pi d^2 / 4 - d_hole d, W_b = pi d^3 / 32 - d_hole d^2 / 6, W_t = pi d^3 / 16 - d_hole d^2 / 6.
+
+    >>> [round(float(v), 4) for v in cross_hole_left(40.0, 6.0)]
+    [0.809, 0.7454, 0.8727]
+    """
+    q = np.asarray(d_hole, dtype=float) / d / np.pi
+    return np.stack(np.broadcast_arrays(1 - 4 * q, 1 - 16 * q / 3, 1 - 8 * q / 3), axis=-1)
+
+
+def cross_hole_notch(d: Real, d_hole: Real, sigma_S: Real) -> Array:
+    """Notch factors of a cross hole, at least 1, for the stresses of the section that it leaves. DIN 743-2:2012, 5.2 and 5.3.3.
+
+    beta = alpha / n, with G' = 2.3 / r, 2.3 / r + 2 / d and 1.15 / r + 2 / d.
+
+    >>> [round(float(v), 3) for v in cross_hole_notch(40.0, 6.0, 600.0)]
+    [2.692, 2.004, 1.52]
+    """
+    d, r = np.asarray(d, dtype=float), np.asarray(d_hole, dtype=float) / 2
+    G = np.stack(np.broadcast_arrays(2.3 / r, 2.3 / r + 2 / d, 1.15 / r + 2 / d), axis=-1)
+    n = 1 + np.sqrt(G) * np.asarray(10.0 ** -(0.33 + np.asarray(sigma_S, dtype=float) / 712))[..., None]
+    return np.maximum(cross_hole_form(d, 2 * r) / n, 1.0)
+
+
+def key_notch(sigma_B: Real) -> Array:
+    """Notch factors of a keyway made with an end mill, of the shaft of 40 mm on which they were measured. DIN 743-2:2012, 5.1.
+
+    beta_sigma = 3 (sigma_B / 1000)^0.38, beta_tau = 0.56 beta_sigma + 0.1; MPa.
+
+    >>> [round(float(v), 3) for v in key_notch(700.0)]
+    [2.62, 2.62, 1.567]
+    """
+    bending = 3 * (np.asarray(sigma_B, dtype=float) / 1000) ** 0.38
+    return np.stack((bending, bending, 0.56 * bending + 0.1), axis=-1)
+
+
+def press_notch(sigma_B: Real) -> Array:
+    """Notch factors at the edge of a hub pressed on, of a shaft of 40 mm. DIN 743-2:2012, 5.1.
+
+    beta_sigma = 2.7 (sigma_B / 1000)^0.43, beta_tau = 0.65 beta_sigma; MPa.
+
+    >>> [round(float(v), 3) for v in press_notch(700.0)]
+    [2.316, 2.316, 1.505]
+    """
+    bending = 2.7 * (np.asarray(sigma_B, dtype=float) / 1000) ** 0.43
+    return np.stack((bending, bending, 0.65 * bending), axis=-1)
+
+
+def spline_notch(sigma_B: Real, involute: bool = True) -> Array:
+    """Notch factors of a splined shaft: involute flanks, or parallel ones. DIN 743-2:2012, 5.1.
+
+    b = exp(4.2e-7 sigma_B^2); parallel: torsion b, bending 1 + 0.45 (b - 1); involute: 1 + 0.75 (b - 1) and 1 + 0.49 (b - 1).
+
+    >>> [round(float(v), 3) for v in spline_notch(700.0)]
+    [1.112, 1.112, 1.171]
+    """
+    b = np.exp(4.2e-7 * np.asarray(sigma_B, dtype=float) ** 2)
+    bending, torsion = (0.49, 0.75) if involute else (0.45, 1.0)
+    return np.stack((1 + bending * (b - 1), 1 + bending * (b - 1), 1 + torsion * (b - 1)), axis=-1)
+
+
+def ring_groove_notch(t: Real, r: Real, m: Real, sigma_S: Real) -> Array:
+    """Notch factors of a square groove for a retaining ring: depth t, corner radius r, width m (mm). DIN 743-2:2012, 5.1.
+
+    tension 0.9 (1.27 + 1.17 sqrt(t / (r + 2.9 rho))), at most 4; bending 0.9 (1.14 + 1.08 sqrt(t / (r + 2.9 rho))), at most 4; torsion
+    1.48 + 0.45 sqrt(t / (r + rho)), at most 2.5; rho = 10^-(0.514 + 0.00152 sigma_S) mm; narrower than 1.4 t by 1.08 (m / t)^-0.2 more.
+
+    >>> [round(float(v), 3) for v in ring_groove_notch(1.0, 0.1, 2.0, 600.0)]
+    [3.448, 3.153, 2.5]
+    """
+    t, r, m = (np.asarray(v, dtype=float) for v in (t, r, m))
+    rho = 10 ** -(0.514 + 0.00152 * np.asarray(sigma_S, dtype=float))
+    narrow = np.where(m / t >= 1.4, 1.0, 1.08 * (m / t) ** -0.2)
+    near = np.sqrt(t / (r + 2.9 * rho))
+    found = (
+        np.minimum(0.9 * (1.27 + 1.17 * near) * narrow, 4.0),
+        np.minimum(0.9 * (1.14 + 1.08 * near) * narrow, 4.0),
+        np.minimum((1.48 + 0.45 * np.sqrt(t / (r + rho))) * narrow, 2.5),
+    )
+    return np.stack(np.broadcast_arrays(*found), axis=-1)

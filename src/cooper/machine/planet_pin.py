@@ -1,0 +1,128 @@
+"""The pin of a planet between the walls of its carrier, and the bearing on which the planet turns."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from cooper.arrays import Array
+from cooper.machine.beam import RIGID, Beam, bend
+from cooper.machine.choose_bearing import borne
+from cooper.machine.judge_shaft import BearingJudged, judge_bearing
+from cooper.machine.shaft_model import BearingGiven, Borne, Rules
+from cooper.machine.shaft_section import bending_modulus
+from cooper.machine.shaft_strength import Stuff, fatigue_safety, notch_total, yield_safety
+from cooper.stock.rolling import bearings_of, series_of
+from cooper.stock.shaft_steel import ShaftSteel, size_factor
+
+RIM = 2.7
+"""Modules that a planet keeps under its roots around its bearing: 1.2 tooth depths (ISO 6336-3, Y_B = 1)."""
+
+
+@dataclass(frozen=True, kw_only=True)
+class PinLoad:
+    """One gear of a planet: the middle of its face from the middle of the planet, its width (mm), and the force that its mesh leaves on the pin,
+    across the arm and along it outwards (N)."""
+
+    at: float
+    b: float
+    across: float
+    along: float
+
+
+@dataclass(frozen=True)
+class Pin:
+    """A pin: diameter and span between the middles of the walls (mm), force (N), bending stress under K_A (MPa), safeties against fatigue and lasting
+    deformation, slope in the walls (rad), and the planet's bearing, None where none fits inside the planet."""
+
+    d: float
+    span: float
+    F: float
+    sigma: float
+    S_D: float
+    S_Y: float
+    slope: float
+    bearing: Borne | None
+    judged: BearingJudged | None
+
+
+def pin_moment(d: float, span: float, loads: tuple[PinLoad, ...], centrifugal: float = 0.0) -> tuple[float, float]:
+    """Greatest bending moment (N mm) and slope at the walls (rad) of a pin that stands free between its walls, each gear's force spread over its face;
+    ``centrifugal`` pulls at its middle (N).
+
+    >>> M, _ = pin_moment(10.0, 40.0, (PinLoad(at=0.0, b=20.0, across=1000.0, along=0.0),))
+    >>> round(M)
+    7500
+    """
+    places = [-span / 2, span / 2, 0.0]
+    for g in loads:
+        places += list(np.linspace(g.at - g.b / 2, g.at + g.b / 2, 9))
+    x = np.unique(np.round(np.clip(places, -span / 2, span / 2), 6))
+    F = np.zeros((2, len(x)))
+    for g in loads:
+        share = np.array([0.5, *[1.0] * 7, 0.5]) / 8
+        k = np.searchsorted(x, np.round(np.clip(np.linspace(g.at - g.b / 2, g.at + g.b / 2, 9), x[0], x[-1]), 6))
+        np.add.at(F[0], k, share * g.across)
+        np.add.at(F[1], k, share * g.along)
+    F[1, int(np.argmin(np.abs(x)))] += centrifugal
+    n = len(x) - 1
+    beam = Beam(x=x, d=np.full(n, d), d_i=np.zeros(n), supports=(0, n), stiffness=(RIGID, RIGID))
+    bent = bend(beam, F)
+    moment: Array = np.hypot(bent.M[0], bent.M[1])
+    return float(moment.max()), float(np.hypot(*bent.theta[:, 0]))
+
+
+def propose_pin(
+    *,
+    d_f: float,
+    m_n: float,
+    b: float,
+    wall: float,
+    loads: tuple[PinLoad, ...],
+    centrifugal: float,
+    n: float,
+    steel: ShaftSteel,
+    rules: Rules,
+    bore: float = 0.0,
+) -> Pin:
+    """The thinnest pin that holds with the lightest needle bearing on it that lives, inside a planet with the root diameter ``d_f``, width ``b``; ``wall``
+    thickness of the carrier's walls (mm), ``n`` speed of the planet about its pin (1/min), ``bore`` the planet's as entered (0: free).
+
+    A pin that stands still against its load starts and stops with it. DIN 743:2012, ISO 281:2007.
+    """
+    span = b + wall + 2 * max(0.05 * b, 0.2)
+    room = bore or d_f - 2 * RIM * m_n
+    F = float(np.hypot(sum(g.across for g in loads), sum(g.along for g in loads) + centrifugal))
+    force, none = np.array([F]), np.zeros(1)
+    best: Pin | None = None
+    for row in sorted(
+        (x for s in series_of("needle roller") for x in bearings_of("needle roller", s) if room + 1e-9 >= x.D),
+        key=lambda x: x.D,
+    ):
+        at = borne("planet bearing", row, 0.0, False, BearingGiven())
+        pin = _judged(row.d, span, F, loads, centrifugal, steel, rules)
+        found = judge_bearing(at, force, none, pin.slope, n, rules)
+        one = Pin(pin.d, span, F, pin.sigma, pin.S_D, pin.S_Y, pin.slope, at, found)
+        holds = rules.S_Dmin <= pin.S_D and rules.S_Ymin <= pin.S_Y
+        if holds and found.L_nmh >= rules.L_h and rules.S_0min <= found.S_0:
+            return one
+        best = one
+    if best is not None:
+        return best
+    # No needle bearing is so small: the planet slides on its pin.
+    return _judged(0.5 * (bore or 0.5 * d_f), span, F, loads, centrifugal, steel, rules)
+
+
+def _judged(
+    d: float, span: float, F: float, loads: tuple[PinLoad, ...], centrifugal: float, steel: ShaftSteel, rules: Rules
+) -> Pin:
+    M, slope = pin_moment(d, span, loads, centrifugal)
+    sigma = M / float(bending_modulus(d))
+    K_1, K_1S = size_factor(steel.kind, d), size_factor(steel.kind, d, True)
+    stuff = Stuff(sigma_B=K_1 * steel.sigma_B, sigma_S=K_1S * steel.sigma_S, sigma_W=K_1 * np.asarray(steel.sigma_W))
+    K = notch_total(np.ones(3), d, rules.Rz, stuff.sigma_B)
+    half = np.array([0.0, rules.K_A * sigma / 2, 0.0])
+    most = np.array([0.0, max(rules.K_A, rules.K_AP) * sigma, 0.0])
+    S_D, S_Y = float(fatigue_safety(half, half, K, stuff)), float(yield_safety(most, stuff))
+    return Pin(d, span, F, rules.K_A * sigma, min(S_D, 1e4), min(S_Y, 1e4), slope, None, None)

@@ -1,0 +1,115 @@
+"""The joint of a hub or a coupling in the room that there is: key, two keys, spline, press fit."""
+
+from __future__ import annotations
+
+import numpy as np
+
+from cooper.machine import hub_joints as hub
+from cooper.machine.judge_shaft import judge_joint
+from cooper.machine.shaft_model import Joint, JointGiven, Rules
+from cooper.stock.fits import PRESSED, interference
+from cooper.stock.shaft_joints import key_lengths, key_size, spline_size
+
+PINS = (0.6, 0.8, 1.0, 1.2, 1.5, 2.0, 2.5, 3.0, 4.0, 5.0, 6.0, 8.0, 10.0, 12.0, 16.0, 20.0, 25.0, 30.0, 40.0, 50.0)
+"""Diameters of parallel pins; mm. ISO 2338."""
+
+
+def joint_of(
+    kind: str,
+    piece: str,
+    gear: str,
+    given: JointGiven,
+    d: float,
+    T: float,
+    R_e: float,
+    room: float,
+    d_hub: float,
+    E_hub: float,
+    alpha_hub: float,
+    n: float,
+    rules: Rules,
+) -> Joint | None:
+    """A joint of one kind on a shaft that turns with n 1/min, in the room that there is; None where it cannot be."""
+    if kind in ("key", "two keys"):
+        if not 6 < d <= 230:
+            return None
+        s = key_size(d)
+        wanted = [x for x in key_lengths() if x <= room and x >= 1.5 * s.b]
+        if given.length is not None:
+            length = given.length + s.b
+        elif wanted:
+            longest = [x for x in wanted if x - s.b <= 1.3 * d] or wanted[:1]
+            # One key bears twice what each of two does by 0.75 of its length.
+            T_max = T * max(rules.K_A, rules.K_AP) / (1.5 if kind == "two keys" else 1.0)
+            least = float(hub.key_length(T_max, d, s.h, s.t_1, min(R_e, rules.R_e_key), rules.S_joint))
+            enough = [x for x in longest if x - s.b >= least]
+            length = enough[0] if gear == "" and enough else longest[-1]
+        else:
+            return None
+        return Joint(
+            piece=piece, gear=gear, kind=kind, d=d, T=T, R_e=min(R_e, rules.R_e_key), length=length, l_tr=length - s.b, b=s.b, h=s.h,
+            t_1=s.t_1, t_2=s.t_2, d_hub=d_hub,
+        )  # fmt: skip
+    if kind == "spline":
+        if d < 6:
+            return None
+        size = spline_size(d)
+        length = given.length or room
+        return Joint(
+            piece=piece, gear=gear, kind=kind, d=d, T=T, R_e=R_e, length=length, l_tr=length, m=size.m, z=size.z, h=0.9 * size.m, d_hub=d_hub
+        )  # fmt: skip
+    if kind == "pin":
+        return _pinned(piece, gear, given, d, T, min(R_e, rules.R_e_key), room, d_hub, rules)
+    return _pressed(piece, gear, d, T, R_e, given.length or room, max(d_hub, 1.05 * d), E_hub, alpha_hub, n, rules)
+
+
+def _pinned(
+    piece: str, gear: str, given: JointGiven, d: float, T: float, R_e: float, room: float, d_hub: float, rules: Rules
+) -> Joint:
+    """A pin across hub and shaft: as given, or the thinnest that holds, up to 0.3 d, where a hole weakens the shaft no more than it must."""
+    sizes = [v for v in PINS if v <= 0.3 * d] or [PINS[0]]
+    joints = [
+        Joint(piece=piece, gear=gear, kind="pin", d=d, T=T, R_e=R_e, length=room, l_tr=room, d_hub=d_hub, d_pin=d_pin)
+        for d_pin in ([given.d_pin] if given.d_pin is not None else sizes)
+    ]
+    return next((j for j in joints if rules.S_joint <= judge_joint(j, rules).S), joints[-1])
+
+
+def _pressed(
+    piece: str,
+    gear: str,
+    d: float,
+    T: float,
+    R_e: float,
+    length: float,
+    d_hub: float,
+    E_hub: float,
+    alpha_hub: float,
+    n: float,
+    rules: Rules,
+) -> Joint:
+    """A press fit: the lightest of H7 with p6 to x6 that bears the torque, else the one whose safeties are best; between sizes that no fit has, an
+    interference that lies between slipping and yielding. Smoothing takes 0.8 (Rz + Rz) of it (DIN 7190-1)."""
+    smoothed = 1.6 * rules.Rz / 1000
+    best: tuple[float, Joint] | None = None
+    for letter in PRESSED:
+        found = interference(d, letter)
+        if found is None or found[0] <= smoothed:
+            continue
+        joint = Joint(
+            piece=piece, gear=gear, kind="press fit", d=d, T=T, R_e=R_e, length=length, l_tr=length, U=found[0] - smoothed, U_max=found[1],
+            fit=f"H7/{letter}6", E_hub=E_hub, d_hub=d_hub, alpha_hub=alpha_hub, n=n,
+        )  # fmt: skip
+        S = judge_joint(joint, rules).S
+        if rules.S_joint <= S:
+            return joint
+        if best is None or best[0] < S:
+            best = (S, joint)
+    if best is not None:
+        return best[1]
+    per = hub.press_fit(U=0.001 * d, d=d, d_hub=d_hub, length=length, mu=rules.mu_press, E_hub=E_hub)
+    T_max = T * max(rules.K_A, rules.K_AP)
+    U = 0.001 * d * float(np.sqrt(max(T_max, 1e-9) / per.T * R_e / per.sigma_hub))
+    return Joint(
+        piece=piece, gear=gear, kind="press fit", d=d, T=T, R_e=R_e, length=length, l_tr=length, U=U, U_max=U, fit="", E_hub=E_hub, d_hub=d_hub, alpha_hub=alpha_hub, n=n,
+    )  # fmt: skip

@@ -1,0 +1,524 @@
+"""A shaft that holds, from what it has to carry: pieces in standard diameters, bearings, joints.
+
+Diameters rise from both ends to a collar, so that everything slides on from its side. Whatever falls short grows until it holds; what a
+person has fixed stays as it is.
+"""
+
+from __future__ import annotations
+
+import itertools
+import pickle
+from collections import OrderedDict
+from dataclasses import dataclass, replace
+from itertools import pairwise
+
+import numpy as np
+
+from cooper.arrays import Array, frozen
+from cooper.errors import OutOfRange
+from cooper.machine.choose_bearing import borne, choose_bearing, shoulder_height
+from cooper.machine.judge_shaft import ALPHA_STEEL, ShaftJudged, judge_joint, judge_shaft, piece_of
+from cooper.machine.more_bearings import more_names, set_more
+from cooper.machine.propose_joint import joint_of
+from cooper.machine.shaft_model import (
+    BearingGiven,
+    Borne,
+    Joint,
+    JointGiven,
+    MadeShaft,
+    Piece,
+    PieceGiven,
+    Rules,
+    SeatWish,
+    ShaftWish,
+    Wall,
+)
+from cooper.stock.rolling import Bearing, bores_of
+from cooper.stock.shaft_joints import key_size
+
+DIAMETERS = (
+    *(x / 2 for x in range(2, 20)),
+    *range(10, 20),
+    *range(20, 50, 2),
+    *(25, 35, 45, 55, 65, 75, 85, 95),
+    *range(50, 100, 2),
+    *range(100, 200, 5),
+    *range(200, 400, 10),
+    *range(400, 2001, 20),
+)
+STANDARD: Array = np.unique(np.asarray(DIAMETERS, dtype=float))
+"""Diameters to which shafts are rounded up; mm."""
+
+SOLID_RIM = 2.7
+"""Modules under the roots that a hub keeps beyond keyway: 1.2 tooth depths, from where on the rim does not weaken the roots (ISO 6336-3, Y_B)."""
+
+GROWTH = 3.0
+"""How much thicker than its torque alone asks for a shaft becomes at most."""
+
+ROUNDS = 14
+"""How often a shaft is made anew at most until it holds."""
+
+
+def standard_diameter(d: float) -> float:
+    """The next standard diameter from d on; mm.
+
+    >>> standard_diameter(23.1), standard_diameter(7.2), standard_diameter(30.0)
+    (24.0, 7.5, 30.0)
+    """
+    k = int(np.searchsorted(STANDARD, d - 1e-9))
+    return float(STANDARD[min(k, len(STANDARD) - 1)])
+
+
+@dataclass
+class _Making:
+    """A shaft while it is being made: least diameters by piece, loads of the bearings of the round before."""
+
+    wish: ShaftWish
+    rules: Rules
+    D_most: float
+    least: dict[str, float]
+    F_r: Array
+    F_a: Array
+    most: float
+    """What no piece grows beyond, where growing does not help; mm."""
+    fixed: int = 0
+    spare: float = 1.0
+    """What a bearing must bear over its loads of the round before, which the next round may raise a little."""
+
+    # -- what is given
+
+    def piece_given(self, name: str) -> PieceGiven:
+        return self.wish.pieces.get(name, PieceGiven())
+
+    def bearing_given(self, name: str) -> BearingGiven:
+        return self.wish.bearings.get(name, BearingGiven())
+
+    def size(self, name: str, least: float, most: float = np.inf) -> float:
+        """Diameter of a piece: as given, or the standard one from all that it must be."""
+        given = self.piece_given(name).d
+        if given is not None:
+            return given
+        d = standard_diameter(max(least, self.least.get(name, 0.0)))
+        return min(d, most) if d > most else d
+
+    def bearing(self, k: int, cur: float, roof: float) -> Bearing:
+        name = f"bearing {k + 1}"
+        given, piece = self.bearing_given(name), self.piece_given(name).d
+        under = max((d for d in bores_of("deep groove ball") if d + 2 * shoulder_height(0.3) <= roof), default=roof)
+        least = piece if piece is not None else max(cur, min(self.least.get(name, 0.0), under))
+        thrust = k == self.fixed and bool(np.any(self.F_a))
+        return self.chosen(name, least, roof, self.F_r[:, k], self.F_a[:, k], thrust, given)
+
+    def chosen(
+        self,
+        name: str,
+        least: float,
+        roof: float,
+        F_r: Array,
+        F_a: Array,
+        thrust: bool,
+        given: BearingGiven,
+        B_most: float = np.inf,
+    ) -> Bearing:
+        found = choose_bearing(
+            name, least, roof, self.D_most, F_r, F_a, self.wish.n, thrust, given, self.rules, self.spare, B_most
+        )
+        if found is None:
+            raise OutOfRange(f"{name} d", least, "there is no bearing of such a bore", high=200.0, unit="mm")
+        return found
+
+    # -- joints
+
+    def hub_length(self, seat: SeatWish) -> float:
+        return self.piece_given(f"seat {seat.gear}").length or seat.b
+
+    def seat_joint(self, seat: SeatWish, d: float) -> Joint:
+        given = self.wish.joints.get(seat.gear, JointGiven())
+        length = self.hub_length(seat)
+        return self.joint(
+            f"seat {seat.gear}", seat.gear, given, d, seat.T, seat.R_e, length, seat.d_f, seat.E, seat.alpha
+        )
+
+    def joint(
+        self,
+        piece: str,
+        gear: str,
+        given: JointGiven,
+        d: float,
+        T: float,
+        R_e: float,
+        room: float,
+        d_hub: float,
+        E_hub: float = 206000.0,
+        alpha_hub: float = ALPHA_STEEL,
+    ) -> Joint:
+        """The joint as given, or the plainest that holds: key, two keys, spline, press fit."""
+        # What is coupled from outside grows until a key holds; a hub has no room to grow.
+        plain = ("key",) if not gear and d > 6 else ("key", "two keys", "spline", "press fit")
+        kinds = (given.kind,) if given.kind else plain
+        weakest = min(R_e, self.wish.steel.sigma_S)
+        best: Joint | None = None
+        for kind in kinds:
+            if kind == "integral":
+                return Joint(piece=piece, gear=gear, kind=kind, d=d, T=T, R_e=weakest)
+            made = joint_of(
+                kind or "", piece, gear, given, d, T, weakest, room, d_hub, E_hub, alpha_hub, self.wish.n, self.rules
+            )
+            if made is None:
+                continue
+            if self.rules.S_joint <= judge_joint(made, self.rules).S:
+                return made
+            best = best or made
+        return best or Joint(piece=piece, gear=gear, kind="integral", d=d, T=T, R_e=weakest)
+
+    def integral(self, seat: SeatWish, d: float) -> bool:
+        """Whether the teeth are cut into the shaft: as chosen, or because a hub would leave too little under the roots."""
+        given = self.wish.joints.get(seat.gear, JointGiven()).kind
+        if given or seat.bore > 0:
+            return given == "integral"
+        if seat.inward:
+            return False
+        deep = key_size(d).t_2 if 6 < d <= 230 else 0.05 * d
+        return seat.d_f / 2 - d / 2 - deep < SOLID_RIM * seat.m_n
+
+
+@dataclass(frozen=True)
+class _Item:
+    """A bearing or a seat on its place along the shaft."""
+
+    kind: str
+    number: int
+    place: float
+
+
+def _order(wish: ShaftWish) -> tuple[list[_Item], int]:
+    """Bearings and seats from left to right, and the item behind which the collar stands."""
+    items = [_Item("bearing", k, w.face + 1e-3 * w.outward) for k, w in enumerate(wish.walls)]
+    items += [_Item("seat", k, s.at) for k, s in enumerate(wish.seats)]
+    items.sort(key=lambda i: i.place)
+    first, last = (next(k for k, i in enumerate(items) if i.kind == "bearing" and i.number == n) for n in (0, 1))
+    inner = [k for k in range(first, last) if items[k].kind == "seat"]
+    return items, inner[0] if inner else first
+
+
+@dataclass
+class _Row:
+    """Diameter and extent of what stands on one item."""
+
+    name: str
+    start: float
+    end: float
+    d: float
+    r: float
+    on: str
+    integral: bool = False
+    shoulder: float = 0.0
+    """The least diameter of the shaft beside it, towards the collar."""
+
+
+def _build(m: _Making) -> MadeShaft:
+    wish, _rules = m.wish, m.rules
+    items, peak = _order(wish)
+    walls = _moved(m, items)
+    rows: dict[int, _Row] = {}
+    caps: dict[int, float] = {}
+    bearings: list[Borne] = []
+    joints: list[Joint] = []
+    ends: dict[int, Piece] = {}
+
+    def side(numbers: list[int], end: bool, direction: int) -> None:
+        """One side from its end to the collar; nothing outside a seat of a given diameter is thicker than that."""
+        cur = 0.0
+        roofs = {n: _roof(m, items, numbers[k:]) for k, n in enumerate(numbers)}
+        if end:
+            name = "end left" if direction > 0 else "end right"
+            d = m.size(name, cur)
+            joint = m.joint(
+                name, "", wish.joints.get(name, JointGiven()), d, wish.T, wish.steel.sigma_S, 2.5 * d, 2 * d
+            )
+            length = m.piece_given(name).length or float(np.ceil(max(joint.length + 0.1 * d, 1.2 * d)))
+            joints.append(joint)
+            ends[direction] = Piece(
+                name=name, kind="end", start=0.0, end=length, d=d, r=m.piece_given(name).r or 0.03 * d
+            )
+            cur = d
+        for k, n in enumerate(numbers):
+            item = items[n]
+            if k:
+                # What slides on passes the gap before it.
+                gap = f"gap {max(n, numbers[k - 1])}"
+                cur = max(cur, min(m.least.get(gap, 0.0), roofs[n]), m.piece_given(gap).d or 0.0)
+            if item.kind == "bearing":
+                name = f"bearing {item.number + 1}"
+                b = m.bearing(item.number, max(cur, 1.0), roofs[n])
+                wall = walls[item.number]
+                start, stop = sorted((wall.face, wall.face + wall.outward * b.B))
+                d = m.piece_given(name).d or b.d
+                bearings.append(borne(name, b, (start + stop) / 2, item.number == m.fixed, m.bearing_given(name)))
+                cur = d + 2 * shoulder_height(b.r_s)
+                rows[n] = _Row(name, start, stop, d, m.piece_given(name).r or 0.6 * b.r_s, name, shoulder=cur)
+                continue
+            seat = wish.seats[item.number]
+            name = f"seat {seat.gear}"
+            length = m.hub_length(seat)
+            d = m.piece_given(name).d or seat.bore or m.size(name, cur, roofs[n])
+            integral = m.integral(seat, d)
+            if integral:
+                d = seat.d_f
+                caps[n] = seat.d_f - 0.5 * seat.m_n
+                joints.append(Joint(piece=name, gear=seat.gear, kind="integral", d=d, T=seat.T, R_e=seat.R_e))
+                shoulder = 0.0
+            else:
+                joints.append(m.seat_joint(seat, d))
+                shoulder = d + 2 * max(0.06 * d, 0.5)
+                cur = d
+            r = m.piece_given(name).r or (0.35 * seat.m_n if integral else max(0.02 * d, 0.1))
+            rows[n] = _Row(name, seat.at - length / 2, seat.at + length / 2, d, r, seat.gear, integral, shoulder)
+
+    side(list(range(peak + 1)), wish.left_end, +1)
+    side(list(range(len(items) - 1, peak, -1)), wish.right_end, -1)
+    pieces = _cut(m, _pieces(m, rows, caps, peak, ends))
+
+    def choose(k: int, name: str, bore: float, B_most: float) -> Bearing:
+        given = m.bearing_given(name)
+        own = m.piece_given(name).d
+        least = own if own is not None else max(bore, m.least.get(name, 0.0))
+        return m.chosen(name, least, np.inf, m.F_r[:, k], np.zeros(len(m.F_r)), False, given, B_most)
+
+    if more_names(wish):
+        pieces, bearings = set_more(wish, pieces, bearings, choose)
+    return MadeShaft(
+        wish=wish, pieces=pieces, bearings=tuple(sorted(bearings, key=lambda b: b.name)), joints=tuple(joints)
+    )
+
+
+def _roof(m: _Making, items: list[_Item], inward: list[int]) -> float:
+    """The least given diameter of the seats from an item inwards; inf where none is given."""
+    given = []
+    for n in inward:
+        if items[n].kind == "seat":
+            seat = m.wish.seats[items[n].number]
+            given.append(m.piece_given(f"seat {seat.gear}").d or seat.bore or np.inf)
+    return min(given, default=np.inf)
+
+
+def _moved(m: _Making, items: list[_Item]) -> tuple[Wall, ...]:
+    """The walls, moved where a person has fixed the gap between a bearing and the seat beside it."""
+    walls = list(m.wish.walls)
+    for k, (one, two) in enumerate(itertools.pairwise(items), 1):
+        length = m.piece_given(f"gap {k}").length
+        if length is None or {one.kind, two.kind} != {"bearing", "seat"}:
+            continue
+        seat = m.wish.seats[(one if one.kind == "seat" else two).number]
+        half = m.hub_length(seat) / 2
+        n = (one if one.kind == "bearing" else two).number
+        face = seat.at - half - length if one.kind == "bearing" else seat.at + half + length
+        outward = -1 if one.kind == "bearing" else 1
+        if walls[n].outward == outward:
+            walls[n] = Wall(face=face, outward=outward)
+    return tuple(walls)
+
+
+def _pieces(
+    m: _Making, rows: dict[int, _Row], caps: dict[int, float], peak: int, ends: dict[int, Piece]
+) -> tuple[Piece, ...]:
+    """All pieces from left to right, with the gaps between bearings and seats."""
+    found: list[Piece] = []
+    first, last = rows[0], rows[len(rows) - 1]
+    if 1 in ends:
+        e = ends[1]
+        found.append(replace(e, start=first.start - e.end, end=first.start))
+    for n in range(len(rows)):
+        row = rows[n]
+        kind = "bearing" if row.name.startswith("bearing") else "seat"
+        found.append(Piece(name=row.name, kind=kind, start=row.start, end=row.end, d=row.d, r=row.r, on=row.on))
+        if n + 1 == len(rows):
+            break
+        after = rows[n + 1]
+        if after.start - row.end < 1e-6:
+            continue
+        name = f"gap {n + 1}"
+        room = after.start - row.end
+        r = m.piece_given(name).r
+        beside = [caps[k] for k in (n, n + 1) if k in caps]
+        most = min(beside, default=np.inf)
+        if n != peak:
+            outer, inner = (row, after) if n < peak else (after, row)
+            if not inner.integral:
+                most = min(most, inner.d)
+            least = outer.shoulder if outer.shoulder and not outer.name.startswith("seat") else outer.d
+            d = m.size(name, min(least, most), most)
+            if not outer.name.startswith("bearing") and not outer.integral:
+                d = m.piece_given(name).d or max(d, outer.d)
+            found.append(Piece(name=name, kind="gap", start=row.end, end=after.start, d=d, r=r or 0.02 * d))
+            continue
+        if row.name.startswith("bearing") and after.name.startswith("bearing") and row.shoulder != after.shoulder:
+            # No shoulder is higher than the inner ring that stands against it.
+            half = (row.end + after.start) / 2
+            one, two = m.size("collar", row.shoulder), m.size(name, after.shoulder)
+            found.append(Piece(name="collar", kind="collar", start=row.end, end=half, d=one, r=r or 0.02 * one))
+            found.append(Piece(name=name, kind="gap", start=half, end=after.start, d=two, r=r or 0.02 * two))
+            continue
+        tall = max(row.shoulder, after.shoulder)
+        if not tall or after.integral or row.integral:
+            tall = max(row.shoulder if not row.integral else 0, after.shoulder if not after.integral else 0, 0.0)
+            d = m.size(name, min(max(tall, 1.0), most), most)
+            found.append(Piece(name=name, kind="gap", start=row.end, end=after.start, d=d, r=r or 0.02 * d))
+            continue
+        wide = m.piece_given("collar").length or float(np.ceil(2 * max(0.12 * tall, 0.5)) / 2)
+        if not after.name.startswith("bearing") or not row.name.startswith("seat") or wide > 0.6 * room:
+            d = m.size("collar", tall)
+            found.append(Piece(name="collar", kind="collar", start=row.end, end=after.start, d=d, r=r or 0.02 * d))
+            continue
+        d_collar, d = m.size("collar", row.shoulder), m.size(name, after.shoulder)
+        if d_collar <= d:
+            found.append(
+                Piece(name="collar", kind="collar", start=row.end, end=after.start, d=max(d, d_collar), r=0.02 * d)
+            )
+            continue
+        found.append(
+            Piece(name="collar", kind="collar", start=row.end, end=row.end + wide, d=d_collar, r=0.02 * d_collar)
+        )
+        found.append(Piece(name=name, kind="gap", start=row.end + wide, end=after.start, d=d, r=r or 0.02 * d))
+    if -1 in ends:
+        e = ends[-1]
+        found.append(replace(e, start=last.end, end=last.end + e.end))
+    return tuple(found)
+
+
+_KEPT: OrderedDict[bytes, tuple[MadeShaft, ShaftJudged]] = OrderedDict()
+KEPT_SHAFTS = 48
+"""Shafts that were proposed last: an edit of one finds the others again."""
+
+
+def part_name(name: str, n: int) -> str:
+    """What the n-th part (from 2) of a piece that is cut is called; the first keeps the name.
+
+    >>> part_name("gap 1", 2)
+    'gap 1, part 2'
+    """
+    return f"{name}, part {n}"
+
+
+GROOVE_WIDTH = 0.25
+"""Width of a piece over its diameter up to which one that is thinner than both its neighbours is a groove."""
+
+
+def _cut(m: _Making, pieces: tuple[Piece, ...]) -> tuple[Piece, ...]:
+    """Pieces cut where a person cut them, each part with a diameter of its own; narrow ones between thicker ones become grooves."""
+    found: list[Piece] = []
+    for p in pieces:
+        cuts = sorted(c for c in m.piece_given(p.name).cuts if 0 < c < p.length)
+        places = [p.start, *(p.start + c for c in cuts), p.end]
+        for n, (start, end) in enumerate(pairwise(places), 1):
+            if n == 1:
+                found.append(replace(p, start=start, end=end))
+                continue
+            name = part_name(p.name, n)
+            given = m.piece_given(name)
+            kind = "gap" if p.kind in ("seat", "bearing") else p.kind
+            d = max(p.d, m.least.get(name, 0.0)) if given.d is None else given.d
+            found.append(Piece(name=name, kind=kind, start=start, end=end, d=d, r=given.r or p.r))
+    for k in range(1, len(found) - 1):
+        p, beside = found[k], min(found[k - 1].d, found[k + 1].d)
+        if p.kind in ("gap", "collar", "end") and p.d < beside - 1e-9 and p.length <= GROOVE_WIDTH * p.d:
+            found[k] = replace(p, kind="groove")
+    return tuple(_holed(m, p) for p in found)
+
+
+def _holed(m: _Making, piece: Piece) -> Piece:
+    """The piece with the hole across it that was given."""
+    hole = m.piece_given(piece.name).hole
+    return piece if hole is None else replace(piece, hole=hole)
+
+
+def propose_shaft(wish: ShaftWish, rules: Rules, D_most: float = np.inf) -> tuple[MadeShaft, ShaftJudged]:
+    """`shaft_for`, found once for the same wish."""
+    key = pickle.dumps((wish, rules, D_most))
+    found = _KEPT.get(key)
+    if found is None:
+        found = _KEPT[key] = frozen(shaft_for(wish, rules, D_most))
+        if len(_KEPT) > KEPT_SHAFTS:
+            _KEPT.popitem(last=False)
+    else:
+        _KEPT.move_to_end(key)
+    return found
+
+
+def shaft_for(wish: ShaftWish, rules: Rules, D_most: float) -> tuple[MadeShaft, ShaftJudged]:
+    """A shaft for a wish that holds by the rules as far as the room lets it, and how it does; ``D_most`` limits the bearings' outside
+    diameter (mm).
+
+    The bearing with the lighter load bears the thrust; the other one where only that lets both live."""
+    found = _with_fixed(wish, rules, D_most)
+    if wish.fixed or _bearings_live(found[1], rules) >= 1:
+        return found
+    other = next(b.name for b in found[0].bearings[:2] if not b.fixed)
+    again = _with_fixed(replace(wish, fixed=other), rules, D_most)
+    if _bearings_live(again[1], rules) <= _bearings_live(found[1], rules):
+        return found
+    return replace(again[0], wish=wish), again[1]
+
+
+def _bearings_live(judged: ShaftJudged, rules: Rules) -> float:
+    """The least share of what is asked of them that the bearings reach."""
+    return min(min(b.L_nmh / rules.L_h, b.S_0 / rules.S_0min) for b in judged.bearings)
+
+
+def _with_fixed(wish: ShaftWish, rules: Rules, D_most: float) -> tuple[MadeShaft, ShaftJudged]:
+    cases = max((len(c.force) for c in wish.contacts), default=1)
+    T_all = max(wish.T, wish.T_most) * rules.K_A
+    d_T = float(np.cbrt(16000 * T_all / (np.pi * 0.25 * wish.steel.sigma_S)))
+    least = {"end left": d_T, "end right": d_T} | {f"seat {s.gear}": d_T for s in wish.seats}
+    least |= {"bearing 1": 0.8 * d_T, "bearing 2": 0.8 * d_T}
+    none = np.zeros((cases, 2 + len(more_names(wish))))
+    m = _Making(wish, rules, D_most, least, none, none, GROWTH * max(d_T, 2.0))
+    m.fixed = {"bearing 1": 0, "bearing 2": 1}.get(wish.fixed, 0)
+    made = _build(m)
+    judged = judge_shaft(made, rules, whole=False)
+    for n in range(ROUNDS):
+        m.spare = 1.02 + 0.04 * max(n - 3, 0)
+        m.F_r = np.hypot(judged.reactions[..., 0], judged.reactions[..., 1])
+        m.F_a = judged.reactions[..., 2]
+        if not wish.fixed:
+            fixed = int(np.argmin(m.F_r[:, :2].max(axis=0)))
+            if fixed != m.fixed:
+                m.fixed = fixed
+                m.F_a = m.F_a[:, [1, 0, *range(2, m.F_a.shape[1])]]
+        grown = _grow(m, made, judged)
+        again = _build(m)
+        if again == made and not grown:
+            break
+        made = again
+        judged = judge_shaft(made, rules, whole=False)
+    return made, judge_shaft(made, rules)
+
+
+def _grow(m: _Making, made: MadeShaft, judged: ShaftJudged) -> bool:
+    """Let grow what falls short; whether anything did."""
+    rules, grown = m.rules, False
+
+    def more(name: str, d: float) -> None:
+        nonlocal grown
+        d = min(d, m.most)
+        if m.piece_given(name).d is None and d > m.least.get(name, 0.0) + 1e-9:
+            m.least[name] = d
+            grown = True
+
+    short = np.minimum(judged.S_D / rules.S_Dmin, judged.S_Y / rules.S_Ymin).min(axis=1)
+    for k in np.nonzero(short < 1)[0]:
+        p = piece_of(made.pieces, float(judged.ends[k].mean()))
+        more(p.name, p.d * float(np.clip(short[k] ** (-1 / 3), 1.01, 1.3)))
+    for j, found in zip(made.joints, judged.joints, strict=True):
+        if j.kind != "integral" and rules.S_joint > found.S:
+            more(j.piece, j.d * float(np.clip((rules.S_joint / max(found.S, 1e-6)) ** (1 / 3), 1.02, 1.25)))
+    softness = max(
+        [judged.w_gears[s.gear] / (rules.w_rel * s.m_n) for s in m.wish.seats]
+        + [slope / b.bearing.slope for slope, b in zip(judged.slopes, made.bearings, strict=True)]
+    )
+    if softness > 1:
+        for p in made.pieces:
+            # The short seats of bearings hardly bend.
+            if p.kind not in ("end", "bearing"):
+                more(p.name, p.d * float(np.clip(softness**0.25, 1.02, 1.25)))
+    return grown

@@ -1,0 +1,238 @@
+"""A shaft as data: what is asked of it (`ShaftWish`), and as it is made (`MadeShaft`). Lengths in mm along the machine's axis z."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+
+from cooper.arrays import Array
+from cooper.stock.rolling import Bearing
+from cooper.stock.shaft_steel import ShaftSteel
+
+
+@dataclass(frozen=True, kw_only=True)
+class Contact:
+    """Where a mesh presses on a gear: the middle of its face and its width, the point from the shaft's axis (cases, 2; mm) and the
+    force on the gear (cases, 3; N) with nominal torque. The cases are both senses of rotation."""
+
+    gear: str
+    at: float
+    b: float
+    point: Array
+    force: Array
+
+
+@dataclass(frozen=True, kw_only=True)
+class SeatWish:
+    """A gear that the shaft carries: width and middle of its hub, root and tip diameter, module, entered ``bore`` (0: free), yield point of
+    the hub and its modulus ``E`` (MPa), greatest share of the shaft's torque that its joint passes (N m). ``mass`` in kg."""
+
+    gear: str
+    name: str
+    at: float
+    b: float
+    d_f: float
+    d_a: float
+    m_n: float
+    T: float
+    R_e: float
+    E: float = 206000.0
+    alpha: float = 11.5e-6
+    bore: float = 0.0
+    inward: bool = False
+    mass: float = 0.0
+
+
+@dataclass(frozen=True, kw_only=True)
+class PieceGiven:
+    """What a person has fixed of a piece: diameter, length, fillet radius, None where it follows; a cross hole; and where it is cut, from its left end (mm)."""
+
+    d: float | None = None
+    length: float | None = None
+    r: float | None = None
+    hole: float | None = None
+    cuts: tuple[float, ...] = ()
+
+
+@dataclass(frozen=True, kw_only=True)
+class BearingGiven:
+    """What a person has fixed of a bearing: type, dimension series, a maker's ratings (N), of a third one the place of its middle from that of the
+    first (mm); None where it follows."""
+
+    type: str | None = None
+    series: str | None = None
+    C: float | None = None
+    C_0: float | None = None
+    at: float | None = None
+
+
+@dataclass(frozen=True, kw_only=True)
+class JointGiven:
+    """What a person has fixed of a joint: its kind (key, two keys, spline, press fit, pin, integral), its bearing length, the pin's diameter; None where it follows."""
+
+    kind: str | None = None
+    length: float | None = None
+    d_pin: float | None = None
+
+
+@dataclass(frozen=True, kw_only=True)
+class Wall:
+    """The inner face of a bearing, and the way in which its width extends from there: +1 to the right, -1 to the left."""
+
+    face: float
+    outward: int
+
+
+@dataclass(frozen=True, kw_only=True)
+class ShaftWish:
+    """What a shaft has to carry, and where it may be held; ``T`` the torque of its coupling (N m), ``n`` its speed (1/min)."""
+
+    key: str
+    name: str
+    seats: tuple[SeatWish, ...]
+    contacts: tuple[Contact, ...]
+    walls: tuple[Wall, Wall]
+    left_end: bool
+    right_end: bool
+    n: float
+    T: float
+    T_most: float
+    """The greatest torque that a mesh brings to it (N m), also where it passes none on, as an idler."""
+    steel: ShaftSteel
+    pieces: Mapping[str, PieceGiven] = field(default_factory=dict)
+    bearings: Mapping[str, BearingGiven] = field(default_factory=dict)
+    joints: Mapping[str, JointGiven] = field(default_factory=dict)
+    d_i: float = 0.0
+    fixed: str = ""
+    """Which bearing bears the thrust; empty for the one with the lighter radial load."""
+
+
+@dataclass(frozen=True, kw_only=True)
+class Rules:
+    """What holds for all shafts of a machine: loads over the nominal ones, what is asked of safeties and lives, surfaces, oil, clearances (mm).
+
+    ``K_A`` counts for fatigue of shafts and joints, ``K_AP`` for the greatest load, ``T_rel``, ``n_rel``, ``q`` for the life of bearings.
+    """
+
+    K_A: float = 1.0
+    K_AP: float = 1.0
+    L_h: float = 10000.0
+    T_rel: tuple[float, ...] = (1.0,)
+    n_rel: tuple[float, ...] = (1.0,)
+    q: tuple[float, ...] = (1.0,)
+    swing: str = "pulsating"
+    S_Dmin: float = 1.5
+    S_Ymin: float = 1.5
+    S_0min: float = 1.5
+    S_joint: float = 1.3
+    w_rel: float = 0.01
+    Rz: float = 6.3
+    nu: float = 100.0
+    cleanliness: str = "ISO 4406 -/17/14"
+    reliability: float = 90.0
+    R_e_key: float = 300.0
+    c: float = 5.0
+    mu_press: float = 0.14
+    theta: float = 20.0
+    """Temperature at which joints work; degrees Celsius, put together at 20."""
+    whirl: float = 1.3
+    weight: bool = False
+    """Whether shafts and gears weigh on their bearings, down in the end view."""
+
+
+@dataclass(frozen=True, kw_only=True)
+class Piece:
+    """One piece of a shaft: what it is for (end, bearing, gap, seat, collar, groove), from where to where, its diameter, the radius of the fillet at
+    its foot, and the gear or bearing on it."""
+
+    name: str
+    kind: str
+    start: float
+    end: float
+    d: float
+    r: float = 0.0
+    on: str = ""
+    hole: float = 0.0
+    """Diameter of a hole across its middle; mm."""
+
+    @property
+    def length(self) -> float:
+        return self.end - self.start
+
+    @property
+    def at(self) -> float:
+        return (self.start + self.end) / 2
+
+
+@dataclass(frozen=True, kw_only=True)
+class Borne:
+    """A bearing at its place: where its middle stands, its ratings (N), whether it bears thrust, whether those ratings were typed."""
+
+    name: str
+    bearing: Bearing
+    at: float
+    C: float
+    C_0: float
+    fixed: bool
+    typed: bool = False
+
+
+@dataclass(frozen=True, kw_only=True)
+class Joint:
+    """What joins a hub: its kind, the piece of shaft, sizes (mm), torque (N m), yield point of the weakest part (MPa). ``l_tr`` is the length
+    that bears, ``length`` that of the key; ``fit`` of a press fit such as H7/s6, with its least interference ``U`` after smoothing and its greatest
+    ``U_max``."""
+
+    piece: str
+    gear: str
+    kind: str
+    d: float
+    T: float
+    R_e: float
+    length: float = 0.0
+    l_tr: float = 0.0
+    b: float = 0.0
+    h: float = 0.0
+    t_1: float = 0.0
+    t_2: float = 0.0
+    m: float = 0.0
+    z: int = 0
+    U: float = 0.0
+    U_max: float = 0.0
+    fit: str = ""
+    E_hub: float = 206000.0
+    d_hub: float = 0.0
+    alpha_hub: float = 11.5e-6
+    """Thermal expansion of the hub; 1/K."""
+    d_pin: float = 0.0
+    n: float = 0.0
+    """Speed with which a press fit turns; 1/min."""
+
+
+@dataclass(frozen=True, kw_only=True)
+class MadeShaft:
+    """A shaft as it is made."""
+
+    wish: ShaftWish
+    pieces: tuple[Piece, ...]
+    bearings: tuple[Borne, ...]
+    joints: tuple[Joint, ...]
+
+    @property
+    def key(self) -> str:
+        return self.wish.key
+
+    def piece(self, name: str) -> Piece:
+        found = next((p for p in self.pieces if p.name == name), None)
+        if found is None:
+            # Not what `next` raises: Qt does not survive that from a handler.
+            raise KeyError(name)
+        return found
+
+    @property
+    def start(self) -> float:
+        return self.pieces[0].start
+
+    @property
+    def end(self) -> float:
+        return self.pieces[-1].end

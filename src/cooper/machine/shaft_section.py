@@ -1,0 +1,54 @@
+"""Sections of a shaft: their moduli, nominal stresses, mass and torsion."""
+
+from __future__ import annotations
+
+import numpy as np
+
+from cooper.arrays import Array, Real
+
+
+def bending_modulus(d: Real, d_i: Real = 0.0) -> Array:
+    """W_b = pi (d^4 - d_i^4) / (32 d); mm, mm3. DIN 743-1:2012, table of nominal stresses.
+
+    >>> round(float(bending_modulus(30.0)), 1)
+    2650.7
+    """
+    d = np.asarray(d, dtype=float)
+    return np.asarray(np.pi * (d**4 - np.asarray(d_i, dtype=float) ** 4) / (32 * d))
+
+
+def torsion_modulus(d: Real, d_i: Real = 0.0) -> Array:
+    """W_t = 2 W_b; mm, mm3. DIN 743-1:2012.
+
+    >>> round(float(torsion_modulus(30.0)), 1)
+    5301.4
+    """
+    return np.asarray(2 * bending_modulus(d, d_i))
+
+
+def section_area(d: Real, d_i: Real = 0.0) -> Array:
+    """A = pi (d^2 - d_i^2) / 4; mm, mm2.
+
+    >>> round(float(section_area(30.0, 10.0)), 2)
+    628.32
+    """
+    return np.asarray(np.pi * (np.asarray(d, dtype=float) ** 2 - np.asarray(d_i, dtype=float) ** 2) / 4)
+
+
+def shaft_mass(d: Real, d_i: Real, length: Real, rho: float = 7850.0) -> Array:
+    """Mass of a piece of shaft; mm, kg/m3, kg.
+
+    >>> round(float(shaft_mass(40.0, 0.0, 100.0)), 4)
+    0.9865
+    """
+    return np.asarray(section_area(d, d_i) * np.asarray(length) * rho * 1e-9)
+
+
+def twist(T: Real, d: Real, d_i: Real, length: Real, G: float = 79300.0) -> Array:
+    """Angle by which a torque (N m) twists a piece of shaft: T l / (G I_p); mm, MPa, rad.
+
+    >>> round(float(twist(100.0, 30.0, 0.0, 200.0)), 6)
+    0.003172
+    """
+    polar = np.pi * (np.asarray(d, dtype=float) ** 4 - np.asarray(d_i, dtype=float) ** 4) / 32
+    return np.asarray(1000 * np.asarray(T, dtype=float) * length / (G * polar))

@@ -1,0 +1,212 @@
+"""The machine around the gears of a train: proposed, laid out, judged."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import replace
+
+import numpy as np
+
+from cooper.document.machine_data import Machine, ShaftData
+from cooper.document.models import Train
+from cooper.machine.lay_out import Places, Standing, clashes_of, held_at, housing_of, lay_out
+from cooper.machine.propose_shaft import propose_shaft
+from cooper.machine.rolling_life import system_life
+from cooper.machine.shaft_model import (
+    BearingGiven,
+    Contact,
+    JointGiven,
+    MadeShaft,
+    PieceGiven,
+    Rules,
+    ShaftWish,
+)
+from cooper.results.machine_found import MachineFound, ShaftFound
+from cooper.results.machine_pins import find_pins
+from cooper.results.machine_plan import Plan, PlannedShaft, plan_of
+from cooper.results.machine_torsion import torsion_of
+from cooper.results.result_tree import Results
+from cooper.stock.shaft_steel import shaft_steel
+
+
+def rules_of(train: Train, data: Machine, results: Results, m_n: float) -> Rules:
+    """What holds for all shafts, from the duty and what the machine asks for."""
+    duty = train.duty
+    if duty.spectrum:
+        T_rel, n_rel, q = (tuple(float(getattr(v, s)) for v in duty.spectrum) for s in ("T_rel", "n_rel", "q_t"))
+    else:
+        T_rel, n_rel, q = (duty.K_A,), (1.0,), (1.0,)
+    K_A = max(T_rel)
+    return Rules(
+        K_A=K_A,
+        K_AP=max(duty.K_AP or K_A, K_A),
+        L_h=duty.L_h,
+        T_rel=T_rel,
+        n_rel=n_rel,
+        q=q,
+        swing=data.swing,
+        S_Dmin=data.S_Dmin,
+        S_Ymin=data.S_Ymin,
+        S_0min=data.S_0min,
+        S_joint=data.S_Jmin,
+        w_rel=data.w_rel,
+        Rz=data.Rz,
+        nu=float(results.stages[0].mesh.get("nu_oil", 100.0)),
+        cleanliness=data.cleanliness,
+        reliability=float(data.reliability),
+        R_e_key=data.R_e_key,
+        c=clearance(data, m_n),
+        weight=data.weight,
+        theta=float(results.train.get("theta_oil", duty.theta_oil)),
+    )
+
+
+def clearance(data: Machine, m_n: float) -> float:
+    """Clearance between neighbours: as given, or three modules rounded up to half a millimetre."""
+    return data.c if data.c is not None else float(np.ceil(2 * max(3 * m_n, 1.0)) / 2)
+
+
+def find_machine(train: Train, results: Results) -> MachineFound:
+    """The machine of a train whose meshes are rated; what is not fixed in ``train.machine`` is proposed."""
+    data = train.machine or Machine()
+    plan = plan_of(train, results, data.angles, data.shafts)
+    rules = rules_of(train, data, results, plan.m_n)
+    d_T = [_first_diameter(s, data, rules) for s in plan.shafts]
+    standing = tuple(
+        Standing(key=s.key, axis=s.axis, r=0.7 * d, bars_left=s.bars_left, bars_right=s.bars_right)
+        for s, d in zip(plan.shafts, d_T, strict=True)
+    )
+    bodies = tuple(plan.bodies)
+    spans = {n: 2 * (max(s.b for _, s in shaft.seats) + rules.c) for n, shaft in enumerate(plan.shafts)}
+    B = {(n, k): 0.4 * d + 6 for n, d in enumerate(d_T) for k in (0, 1)}
+    held = held_at(bodies, standing, len(plan.widths), rules.c)
+    most = _most(plan, d_T, rules.c, held)
+    plain = all(h == (0, len(plan.widths)) for h in held)
+    made: list[MadeShaft] = []
+    for _ in range(1 if plain else 3):
+        places = lay_out(tuple(plan.widths), bodies, standing, rules.c, B, spans)
+        found = [propose_shaft(_wish(shaft, places, n, data), rules, most[n]) for n, shaft in enumerate(plan.shafts)]
+        made = [m for m, _ in found]
+        now = {(n, k): b.bearing.B for n, m in enumerate(made) for k, b in enumerate(m.bearings)}
+        if now == B:
+            break
+        B = now
+    clashes = clashes_of(bodies, standing, tuple(made), places.planes, frozenset(plan.together))
+    housing = housing_of(bodies, standing, tuple(made), places.inner, rules.c, data.wall)
+    shafts = tuple(
+        ShaftFound(s.key, s.name, s.stage, s.axis, m, j) for s, (m, j) in zip(plan.shafts, found, strict=True)
+    )
+    pins = find_pins(train, results, rules)
+    of_planets = [p.pin.judged.L_nmh for p in pins for _ in range(p.planets) if p.pin.judged is not None]
+    lives = np.array([b.L_nmh for s in shafts for b in s.judged.bearings] + of_planets)
+    mass = sum(s.judged.mass for s in shafts) + sum(b.bearing.mass for s in made for b in s.bearings)
+    mass += sum(float(g.get("mass", 0.0)) for s in results.stages for g in s.gears) + housing.mass
+    return MachineFound(
+        shafts,
+        bodies,
+        standing,
+        places,
+        tuple(clashes),
+        housing,
+        rules,
+        float(system_life(lives)),
+        float(mass),
+        pins,
+        torsion_of(train, results, shafts, data.shafts),
+    )
+
+
+def each_machine(train: Train, results: Results) -> Iterator[MachineFound]:
+    """The same, as it is asked for beside the window."""
+    yield find_machine(train, results)
+
+
+_KEPT: list[tuple[Train, MachineFound]] = []
+"""Machines that were found of the last trains, the last one first."""
+KEPT_MACHINES = 6
+
+
+def keep_machine(train: Train, found: MachineFound) -> None:
+    """Remember the machine of a train, as it comes from a process beside the window."""
+    _KEPT.insert(0, (train, found))
+    del _KEPT[KEPT_MACHINES:]
+
+
+def kept_machine(train: Train, results: Results) -> MachineFound | None:
+    """The machine where it is counted or was found before."""
+    if results.machine is not None:
+        return results.machine
+    same = next((m for t, m in _KEPT if t is train), None)
+    return same or next((m for t, m in _KEPT if t == train), None)
+
+
+def machine_of(train: Train, results: Results) -> MachineFound:
+    """The machine of a train, counted or not; found once."""
+    found = kept_machine(train, results)
+    if found is None:
+        found = find_machine(train, results)
+        keep_machine(train, found)
+    return found
+
+
+def _first_diameter(s: PlannedShaft, data: Machine, rules: Rules) -> float:
+    """A first guess of a shaft's diameter, from its torque alone; mm."""
+    T = max(s.T, s.T_most)
+    sigma_S = shaft_steel(_data(s, data).steel or data.steel).sigma_S
+    return float(np.cbrt(16000 * max(T * rules.K_A, 1e-6) / (np.pi * 0.25 * sigma_S)))
+
+
+def _data(s: PlannedShaft, data: Machine) -> ShaftData:
+    return data.shafts.get(s.key, ShaftData())
+
+
+def _most(plan: Plan, d_T: list[float], c: float, held: list[tuple[int, int]]) -> list[float]:
+    """Greatest outside diameter of the bearings of each shaft: neighbours in one wall share the distance of their axes as their torques ask."""
+    found = []
+    for n, s in enumerate(plan.shafts):
+        room = np.inf
+        for k, other in enumerate(plan.shafts):
+            apart = float(np.hypot(s.axis[0] - other.axis[0], s.axis[1] - other.axis[1]))
+            if k != n and apart > 1 and set(held[k]) & set(held[n]):
+                room = min(room, 2 * apart * d_T[n] / (d_T[n] + d_T[k]) - c / 2)
+        found.append(max(room, 1.0))
+    return found
+
+
+def _wish(shaft: PlannedShaft, places: Places, n: int, data: Machine) -> ShaftWish:
+    """What a planned shaft has to carry, with everything at its place."""
+    given = _data(shaft, data)
+    seats = tuple(
+        replace(s, at=places.planes[p][0] + s.at) for p, s in sorted(shaft.seats, key=lambda x: (x[0], x[1].at))
+    )
+    walls = places.walls[n]
+    first, last = walls[0].face - 2 * seats[0].b, walls[1].face + 2 * seats[0].b
+    contacts = [f.contact(places.planes) for f in shaft.forces if f.plane >= 0]
+    # A force from outside stands on the end of that name, which finds its place once the shaft is made.
+    contacts += [
+        Contact(gear=f.gear, at=first if f.plane == -1 else last, b=0.0, point=f.point, force=f.force)
+        for f in shaft.forces
+        if f.plane < 0
+    ]
+    return ShaftWish(
+        key=shaft.key,
+        name=shaft.name,
+        seats=seats,
+        contacts=tuple(contacts),
+        walls=walls,
+        left_end=shaft.left_end,
+        right_end=shaft.right_end,
+        n=abs(shaft.n),
+        T=shaft.T,
+        T_most=shaft.T_most,
+        steel=shaft_steel(given.steel or data.steel),
+        pieces={
+            k: PieceGiven(d=v.d, length=v.length, r=v.r, hole=v.hole, cuts=v.cuts) for k, v in given.pieces.items()
+        },
+        bearings={
+            k: BearingGiven(type=v.type, series=v.series, C=v.C, C_0=v.C_0, at=v.at) for k, v in given.bearings.items()
+        },
+        joints={k: JointGiven(kind=v.kind, length=v.length, d_pin=v.d_pin) for k, v in given.joints.items()},
+        d_i=given.d_i,
+        fixed=given.fixed or "",
+    )

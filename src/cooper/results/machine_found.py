@@ -1,0 +1,71 @@
+"""What is found of the machine around the gears."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from cooper.machine.judge_shaft import ShaftJudged
+from cooper.machine.lay_out import Body, Clash, Housing, Places, Standing
+from cooper.machine.planet_pin import Pin
+from cooper.machine.shaft_model import MadeShaft, Rules
+
+
+@dataclass(frozen=True)
+class PinFound:
+    """The pins of one set: identity of the planet, its name, the set's first stage, and one of the pins."""
+
+    key: str
+    name: str
+    stage: int
+    planets: int
+    pin: Pin
+
+
+@dataclass(frozen=True)
+class Torsion:
+    """The lowest torsional natural frequencies of the whole train (1/min, rising), and how far the nearest of them, ``n_near``, lies from the
+    speed of a shaft, over that speed."""
+
+    n: tuple[float, ...]
+    apart: float
+    n_near: float
+    shaft: str
+
+
+@dataclass(frozen=True)
+class ShaftFound:
+    """One shaft: ``stage`` is the stage with which its checks stand, ``plane`` and ``axis`` (mm) where it is in the machine."""
+
+    key: str
+    name: str
+    stage: int
+    axis: tuple[float, float]
+    made: MadeShaft
+    judged: ShaftJudged
+
+
+@dataclass(frozen=True)
+class MachineFound:
+    """All shafts in the order of the power, what stands on them, where, and what runs into what. ``L_sys`` is the life that all bearings
+    together reach (h), ``mass`` that of gears, shafts, bearings and bare walls (kg)."""
+
+    shafts: tuple[ShaftFound, ...]
+    bodies: tuple[Body, ...]
+    standing: tuple[Standing, ...]
+    places: Places
+    clashes: tuple[Clash, ...]
+    housing: Housing
+    rules: Rules
+    L_sys: float
+    mass: float
+    pins: tuple[PinFound, ...] = ()
+    torsion: Torsion | None = None
+    """None where a mesh has no stiffness by ISO 6336."""
+
+    def shaft(self, key: str) -> ShaftFound | None:
+        """The shaft of an identity."""
+        return next((s for s in self.shafts if s.key == key), None)
+
+    def shafts_of(self, stage: int) -> list[ShaftFound]:
+        """The shafts that carry a gear of a stage, in the order of the power; else the nearest."""
+        return [s for s in self.shafts if s.stage == stage] or list(self.shafts[-1:])

@@ -1,0 +1,70 @@
+"""The pins of every planet set: their forces from the meshes, and what they come to."""
+
+from __future__ import annotations
+
+from math import pi, radians, tan
+
+from cooper.document.machine_data import Machine
+from cooper.document.models import Train
+from cooper.machine.planet_pin import PinLoad, propose_pin
+from cooper.machine.shaft_model import Rules
+from cooper.results.machine_found import PinFound
+from cooper.results.result_tree import Results, SetResults
+from cooper.stock.shaft_steel import shaft_steel
+
+
+def find_pins(train: Train, results: Results, rules: Rules) -> tuple[PinFound, ...]:
+    """The pins of all sets with planets."""
+    return tuple(_pin(train, results, s, rules) for s in results.sets if s.kind != "idler")
+
+
+def _pin(train: Train, results: Results, one: SetResults, rules: Rules) -> PinFound:
+    data = train.machine or Machine()
+    twin = one.kind == "two rings"
+    at = 0 if twin else 1
+    planet = train.stages[one.first].members[at]
+    first = results.stages[one.first]
+    members = [results.stages[k] for k in one.stages]
+    widths = [float(s.gears[0 if (twin and n < 2) or n == 1 else 1].b) for n, s in enumerate(members[:2])]
+    offset = (widths[0] + widths[1]) / 4 if one.kind != "planetary" else 0.0
+    middles = (-offset, offset, -offset)
+    loads = []
+    for n, s in enumerate(members):
+        if s.power.T_mesh == 0:
+            continue
+        F_t = 2000 * float(s.power.T_mesh) / float(s.gears[0].d_w)
+        F_r = F_t * tan(radians(float(s.mesh.alpha_wt)))
+        ring = s.kind.inward
+        # A ring pushes its planet inwards, a sun outwards; sun and ring push the same way across, two rings against each other.
+        across = -F_t if twin and n == 1 else F_t
+        width = widths[min(n, 1)] if n < 2 else widths[0]
+        loads.append(PinLoad(at=middles[n], b=width, across=across, along=-F_r if ring else F_r))
+    if twin:
+        # What is left of two great forces is what the carrier bears, friction included.
+        T = abs(one.shafts.get("carrier", {"T": 0.0})["T"])
+        wanted = 1000 * T / (one.planets * float(first.mesh.a_w))
+        now = sum(g.across for g in loads)
+        spread = (wanted - now) / len(loads)
+        loads = [PinLoad(at=g.at, b=g.b, across=g.across + spread, along=g.along) for g in loads]
+    whole = widths[0] if one.kind == "planetary" else sum(widths)
+    omega_in = abs(one.shafts[one.input]["n"]) * pi / 30
+    turns, carrier = one.speeds["planet"] - one.speeds["carrier"], abs(one.speeds["carrier"]) * omega_in
+    mass = sum(
+        float(s.gears[0 if (twin and n < 2) or n == 1 else 1].get("mass", 0.0))
+        for n, s in enumerate(members[: 1 if one.kind == "planetary" else 2])
+    )
+    pull = mass * float(first.mesh.a_w) * 1e-3 * carrier**2
+    roots = [float(s.gears[0 if (twin and n < 2) or n == 1 else 1].d_fE) for n, s in enumerate(members[:2])]
+    pin = propose_pin(
+        d_f=min(roots),
+        m_n=float(first.mesh.m_n),
+        b=whole,
+        wall=0.25 * whole,
+        loads=tuple(loads),
+        centrifugal=pull,
+        n=abs(turns) * omega_in * 30 / pi,
+        steel=shaft_steel(data.steel),
+        rules=rules,
+        bore=float(planet.d_bore),
+    )
+    return PinFound(planet.id, planet.name, one.first, one.planets, pin)

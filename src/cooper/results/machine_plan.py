@@ -1,0 +1,379 @@
+"""From a train to the machine around it: which gears stand on which shaft, in which plane, under which forces."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field
+from math import cos, radians, sin, tan
+
+import numpy as np
+
+from cooper.document.machine_data import ShaftData
+from cooper.document.models import Train, set_of
+from cooper.machine.lay_out import Body
+from cooper.machine.shaft_model import Contact, SeatWish
+from cooper.results.result_tree import Results, StageResults
+from cooper.results.train_losses import groups_of
+from cooper.stock.hub_yield import hub_yield
+from cooper.stock.materials import material_numbers
+
+Place = tuple[float, float]
+
+
+@dataclass
+class Force:
+    """A mesh on a gear: its plane, the middle of its face from where the plane begins, its width, points (cases, 2; mm), forces (cases, 3; N)."""
+
+    gear: str
+    plane: int
+    middle: float
+    b: float
+    point: np.ndarray
+    force: np.ndarray
+
+    def contact(self, planes: tuple[Place, ...]) -> Contact:
+        at = planes[self.plane][0] + self.middle
+        return Contact(gear=self.gear, at=at, b=self.b, point=self.point, force=self.force)
+
+
+@dataclass
+class PlannedShaft:
+    """A shaft that is being put together."""
+
+    key: str
+    name: str
+    stage: int
+    axis: Place
+    n: float
+    T: float = 0.0
+    bars_left: bool = False
+    bars_right: bool = False
+    left_end: bool = False
+    right_end: bool = False
+    T_most: float = 0.0
+    """The greatest torque that a mesh brings to it (N m), by which its first diameter is guessed."""
+    seats: list[tuple[int, SeatWish]] = field(default_factory=list)
+    """With its plane each seat; ``at`` from where that begins."""
+    forces: list[Force] = field(default_factory=list)
+
+
+@dataclass
+class Plan:
+    """All shafts of a train with their gears in planes; ``together`` are the gears that may overlap, as they mesh."""
+
+    shafts: list[PlannedShaft] = field(default_factory=list)
+    widths: list[float] = field(default_factory=list)
+    bodies: list[Body] = field(default_factory=list)
+    together: set[frozenset[str]] = field(default_factory=set)
+    m_n: float = 0.0
+
+
+def angles_of(train: Train, results: Results, given: dict[str, float]) -> list[float]:
+    """Direction of every stage's line of centres (degrees): as given, else level; folded back where the distance is that of the stage
+    before, so that input and output lie in line."""
+    found: list[float] = []
+    for k, (stage, s) in enumerate(zip(train.stages, results.stages, strict=True)):
+        level = 0.0
+        if k and set_of(train, k) is None and set_of(train, k - 1) is None and s.kind.turns:
+            before = results.stages[k - 1]
+            same = abs(float(s.mesh.a_w) - float(before.mesh.a_w)) <= 1e-6 * float(s.mesh.a_w)
+            folds = k > 1 and abs((found[k - 1] - found[k - 2]) % 360 - 180) < 1e-9
+            if same and not folds and not s.kind.inward and not before.kind.inward:
+                level = (found[k - 1] + 180) % 360
+        found.append(float(given.get(stage.id, level)))
+    return found
+
+
+def plan_of(train: Train, results: Results, angles: dict[str, float], shafts: dict[str, ShaftData]) -> Plan:
+    """The shafts of a train, each next axis at the angle of its stage (degrees), with the forces of every mesh in both senses of rotation."""
+    plan = Plan(m_n=max(s.mesh.m_n for s in results.stages))
+    at = _Walk(train, results, angles, plan)
+    for group in groups_of(train):
+        one = set_of(train, group[0])
+        if one is None:
+            at.pair(group[0])
+        elif one.kind == "idler":
+            at.idler(group)
+        else:
+            at.planets(group)
+    if at.now is not None:
+        at.now.right_end = True
+        at.now.T = float(results.train.get("T_out", at.now.T))
+        if len(plan.shafts) > 1:
+            at.now.name = "output shaft"
+    for shaft in plan.shafts:
+        given = shafts.get(shaft.key)
+        if given is not None:
+            _outer(shaft, given, plan)
+    return plan
+
+
+def _outer(shaft: PlannedShaft, given: ShaftData, plan: Plan) -> None:
+    """Radial forces on the ends from outside; where along the shaft they stand is known once it is laid out (plane -1 and -2)."""
+    for name, load in given.ends.items():
+        if load.F > 0:
+            force = load.F * np.array([cos(radians(load.phi)), sin(radians(load.phi)), 0.0])
+            where = -1 if name == "end left" else -2
+            shaft.forces.append(Force(name, where, 0.0, 0.0, np.zeros((2, 2)), np.vstack((force, force))))
+
+
+class _Walk:
+    """Goes along the power; ``now`` is the shaft that comes in, ``sense`` in which it turns when the input turns counter-clockwise."""
+
+    def __init__(self, train: Train, results: Results, angles: dict[str, float], plan: Plan) -> None:
+        self.train, self.results, self.plan = train, results, plan
+        self.angles = angles_of(train, results, angles)
+        self.now: PlannedShaft | None = None
+        self.sense = 1
+        self.n = float(results.train.n_in)
+
+    # -- parts
+
+    def plane(self, width: float) -> int:
+        self.plan.widths.append(width)
+        return len(self.plan.widths) - 1
+
+    def shaft(self, key: str, stage: int, axis: Place, n: float, name: str = "") -> PlannedShaft:
+        number = len(self.plan.shafts) + 1
+        made = PlannedShaft(key, name or ("input shaft" if number == 1 else f"shaft {number}"), stage, axis, n)
+        if number == 1:
+            made.left_end, made.T = True, float(self.results.train.T_in)
+        self.plan.shafts.append(made)
+        return made
+
+    def incoming(self, key: str, stage: int) -> PlannedShaft:
+        """The shaft that brings the power to a group; its checks stand with the stage that it drives."""
+        if self.now is None:
+            self.now = self.shaft(key, stage, (0.0, 0.0), self.n)
+        self.now.stage = stage
+        return self.now
+
+    def gear(
+        self, shaft: PlannedShaft, k: int, i: int, plane: int, middle: float, T: float, hub: Place | None = None
+    ) -> str:
+        """Gear i (0 drives, 1 is driven) of stage k onto a shaft, its face about ``middle`` in its plane; ``hub`` is where a ring's stands, from where to
+        what width."""
+        stage, found = self.train.stages[k], self.results.stages[k]
+        mesh = stage.meshes[0]
+        doc = stage.members[(mesh.driver, mesh.driven)[i]]
+        g, kind = found.gears[i], found.kinds[i]
+        b = self.wide(k, i)
+        start, length = hub or (middle - b / 2, b)
+        R_e = hub_yield(doc.material.group, doc.material.hardness, doc.material.R_p02)
+        outside = float(kind.outside(g))
+        material = material_numbers(doc.material.group, doc.material.grade, doc.material.hardness)
+        seat = SeatWish(
+            gear=doc.id,
+            name=doc.name,
+            at=start + length / 2,
+            b=length,
+            d_f=outside if kind.inward else float(g.d_fE),
+            d_a=outside,
+            m_n=float(found.mesh.m_n),
+            T=T,
+            R_e=R_e,
+            E=float(doc.material.E or material.E),
+            alpha=float(material.expansion),
+            bore=0.0 if kind.inward else float(doc.d_bore),
+            inward=kind.inward,
+            mass=float(g.get("mass", 0.0)),
+        )
+        shaft.seats.append((plane, seat))
+        shaft.T_most = max(shaft.T_most, T)
+        self.body(
+            doc.id, doc.name, shaft, plane, middle - b / 2, b, outside / 2, float(g.d_a) / 2 if kind.inward else 0.0
+        )
+        return doc.id
+
+    def body(
+        self, key: str, name: str, shaft: PlannedShaft, plane: int, lead: float, b: float, r: float, r_in: float
+    ) -> None:
+        number = self.plan.shafts.index(shaft)
+        self.plan.bodies.append(Body(key=key, name=name, shaft=number, plane=plane, lead=lead, b=b, r=r, r_in=r_in))
+
+    def wide(self, k: int, i: int) -> float:
+        """Width of a gear with the gap of a double helix."""
+        mesh = self.train.stages[k].meshes[0]
+        return float(self.results.stages[k].gears[i].b) + (mesh.b_gap if mesh.double_helix else 0.0)
+
+    # -- groups
+
+    def direction(self, k: int) -> tuple[float, float]:
+        phi = radians(self.angles[k])
+        return cos(phi), sin(phi)
+
+    def mesh(
+        self, k: int, one: PlannedShaft, two: PlannedShaft | None, plane: int, middle: float, keys: tuple[str, str]
+    ) -> None:
+        """The forces of a mesh on both gears. The line of centres points from the driving axis to the pitch point."""
+        s, doc = self.results.stages[k], self.train.stages[k].meshes[0]
+        to = self.direction(k)
+        e = np.array(to) * (-1 if s.kind.inward else 1)
+        T = float(s.power.T_mesh)
+        push = _forces(s, doc.hand == "right", self.sense, e, T)
+        b = min(self.wide(k, 0), self.wide(k, 1) if s.kind.turns else self.wide(k, 0))
+        r_1 = float(s.gears[0].d_w) / 2
+        one.forces.append(Force(keys[0], plane, middle, b, np.tile(r_1 * e, (2, 1)), -push))
+        one.T_most = max(one.T_most, T)
+        if two is not None:
+            r_2 = float(s.gears[1].d_w) / 2 * (1 if s.kind.inward else -1)
+            two.forces.append(Force(keys[1], plane, middle, b, np.tile(r_2 * e, (2, 1)), push))
+            two.T_most = max(two.T_most, T * abs(float(s.mesh.u)))
+        self.plan.together.add(frozenset(keys))
+
+    def after(self, k: int, axis: Place, key: str, n: float) -> PlannedShaft:
+        """The next shaft, that of the driven gear of stage k."""
+        to, a_w = self.direction(k), float(self.results.stages[k].mesh.a_w)
+        return self.shaft(key, k, (axis[0] + to[0] * a_w, axis[1] + to[1] * a_w), n)
+
+    def pair(self, k: int) -> None:
+        s, stage = self.results.stages[k], self.train.stages[k]
+        mesh = stage.meshes[0]
+        ids = (stage.members[mesh.driver].id, stage.members[mesh.driven].id)
+        one = self.incoming(ids[0], k)
+        turns = s.kind.turns
+        wide = max(self.wide(k, 0), self.wide(k, 1)) if turns else self.wide(k, 0)
+        # A ring stands on a disc beside it, whose hub is half as wide as its teeth.
+        disc = 0.5 * self.wide(k, 1) if s.kind.inward else 0.0
+        gap = 0.5 * disc
+        plane = self.plane(wide + gap + disc)
+        self.gear(one, k, 0, plane, wide / 2, float(s.power.T_mesh))
+        if not turns:
+            self.mesh(k, one, None, plane, wide / 2, ids)
+            self.now = None
+            return
+        self.n /= abs(float(s.mesh.u))
+        two = self.after(k, one.axis, ids[1], self.n)
+        hub = (wide + gap, disc) if s.kind.inward else None
+        self.gear(two, k, 1, plane, wide / 2, float(s.power.T_mesh * abs(s.mesh.u)), hub)
+        self.mesh(k, one, two, plane, wide / 2, ids)
+        if s.kind.inward:
+            # The ring's disc bars the pinion's shaft on the side to which the power goes on.
+            one.bars_right, two.bars_left = True, True
+        else:
+            self.sense = -self.sense
+        self.now = two
+
+    def idler(self, group: tuple[int, ...]) -> None:
+        k, last = group
+        ids = [g.id for g in (*self.train.stages[k].members, self.train.stages[last].members[1])]
+        one = self.incoming(ids[0], k)
+        wide = max(self.wide(k, 0), self.wide(k, 1), self.wide(last, 1))
+        s, t = self.results.stages[k], self.results.stages[last]
+        disc = 0.5 * self.wide(last, 1) if t.kind.inward else 0.0
+        plane = self.plane(wide + 1.5 * disc)
+        self.gear(one, k, 0, plane, wide / 2, float(s.power.T_mesh))
+        n_idler = self.n / abs(float(s.mesh.u))
+        between = self.after(k, one.axis, ids[1], n_idler)
+        between.name = "idler's shaft"
+        self.gear(between, k, 1, plane, wide / 2, 0.0)
+        self.mesh(k, one, between, plane, wide / 2, (ids[0], ids[1]))
+        self.sense = -self.sense
+        self.n = n_idler / abs(float(t.mesh.u))
+        two = self.after(last, between.axis, ids[2], self.n)
+        hub = (wide + 0.5 * disc, disc) if t.kind.inward else None
+        self.gear(two, last, 1, plane, wide / 2, float(t.power.T_mesh * abs(t.mesh.u)), hub)
+        self.mesh(last, between, two, plane, wide / 2, (ids[1], ids[2]))
+        if t.kind.inward:
+            between.bars_right, two.bars_left = True, True
+        else:
+            self.sense = -self.sense
+        self.now = two
+
+    def planets(self, group: tuple[int, ...]) -> None:
+        """A set: its input comes from the left, its output goes to the right, both about one axis; its planets push all around, so that
+        only torque is left. Carrier walls stand beside the planets, a ring that turns on a disc."""
+        one = next(s for s in self.results.sets if s.first == group[0])
+        planet_at = 0 if one.kind == "two rings" else 1
+        planet, first_mesh = self.train.stages[group[0]].members[planet_at], self.results.stages[group[0]]
+        meshes = group[: 1 if one.kind == "planetary" else 2]
+        wide = [max(self.wide(k, 0), self.wide(k, 1)) for k in meshes]
+        teeth = sum(wide)
+        wall = 0.25 * teeth
+        plane = self.plane(teeth + 2 * wall)
+        a_w = float(first_mesh.mesh.a_w)
+        hollow = a_w - float(first_mesh.gears[planet_at].d_a) / 2
+        middles = {k: wall + sum(wide[:n]) + wide[n] / 2 for n, k in enumerate(meshes)}
+        where = {"sun": (group[0], 0), "ring": (group[1], 1), "ring 2": (group[1], 1)}
+        if one.kind == "two rings":
+            where = {"ring": (group[0], 1), "ring 2": (group[1], 1), "sun": (group[-1], 0)}
+        carrier = f"carrier of {planet.id}"
+        keys = {"carrier": carrier} | {
+            role: self.train.stages[k].members[i].id for role, (k, i) in where.items() if role in one.speeds
+        }
+
+        def middle(k: int) -> float:
+            return middles.get(k, middles[group[0]])
+
+        def member(shaft: PlannedShaft, role: str, comes_in: bool) -> None:
+            T = abs(one.shafts[role]["T"])
+            side = (0.0 if comes_in else wall + teeth, wall)
+            shaft.T_most = max(shaft.T_most, T)
+            if role == "carrier":
+                r = a_w + 0.3 * float(first_mesh.gears[planet_at].d)
+                at = side[0] + wall / 2
+                seat = SeatWish(
+                    gear=carrier,
+                    name="carrier",
+                    at=at,
+                    b=wall,
+                    d_f=1.6 * r,
+                    d_a=2 * r,
+                    m_n=self.plan.m_n,
+                    T=T,
+                    R_e=235.0,
+                )
+                shaft.seats.append((plane, seat))
+                # Its other wall is open for the shaft of the sun.
+                self.body(carrier, "carrier", shaft, plane, 0.0, teeth + 2 * wall, r, hollow)
+                arm = a_w
+            else:
+                k, i = where[role]
+                ring = self.results.stages[k].kinds[i].inward
+                self.gear(shaft, k, i, plane, middle(k), T, side if ring else None)
+                at, arm = middle(k), float(self.results.stages[k].gears[i].d_w) / 2
+            shaft.forces.extend(_couple(keys[role], plane, at, wall, arm, T))
+
+        first = self.incoming(keys[one.input], group[0])
+        member(first, one.input, True)
+        first.bars_right = True
+        self.n = abs(one.shafts[one.output]["n"])
+        last = self.shaft(keys[one.output], group[0], first.axis, self.n)
+        member(last, one.output, False)
+        last.bars_left = True
+        if one.held and one.held != "carrier":
+            k, i = where[one.held]
+            found = self.results.stages[k]
+            g, kind = found.gears[i], found.kinds[i]
+            held = self.train.stages[k].members[i]
+            r_in = float(g.d_a) / 2 if kind.inward else 0.0
+            self.body(
+                held.id, held.name, last, plane, middle(k) - g.b / 2, float(g.b), float(kind.outside(g)) / 2, r_in
+            )
+        self.plan.together |= {frozenset((a, b)) for a in keys.values() for b in keys.values() if a != b}
+        if one.values["u"] < 0:
+            self.sense = -self.sense
+        self.now = last
+
+
+def _forces(s: StageResults, right: bool, sense: int, e: np.ndarray, T: float) -> np.ndarray:
+    """Forces (2, 3; N) on the driven gear with the driving one turning in its sense, and against it; ``e`` points from the driving axis to the
+    pitch point. ``T`` N m at the driving gear."""
+    F_t = 2000 * T / float(s.gears[0].d_w)
+    F_r = F_t * tan(radians(float(s.mesh.alpha_wt)))
+    across = np.array([-e[1], e[0]])
+    found = []
+    for turn in (sense, -sense):
+        flat = turn * F_t * across + F_r * e
+        to_right = right == (turn > 0)
+        found.append([flat[0], flat[1], -float(s.mesh.F_a) if to_right else float(s.mesh.F_a)])
+    return np.array(found)
+
+
+def _couple(key: str, plane: int, middle: float, b: float, arm: float, T: float) -> list[Force]:
+    """A pure torque on a member of a set: two forces on opposite sides, which leave none."""
+    F = 500 * T / max(arm, 1e-6)
+    found = []
+    for side in (1.0, -1.0):
+        point = np.array([[side * arm, 0.0]] * 2)
+        found.append(Force(key, plane, middle, b, point, np.array([[0.0, side * F, 0.0], [0.0, -side * F, 0.0]])))
+    return found

@@ -1,0 +1,196 @@
+"""Why a number of the machine is what it is: the steps behind it, with their sources, as rows."""
+
+from __future__ import annotations
+
+import numpy as np
+
+from cooper.machine.judge_shaft import piece_of
+from cooper.machine.shaft_model import Rules
+from cooper.machine.shaft_section import bending_modulus, torsion_modulus
+from cooper.machine.shaft_strength import roughness_factor, size_factor_notch
+from cooper.results.machine_found import MachineFound, PinFound, ShaftFound
+
+Row = tuple[str, float, str, str]
+"""Symbol or words, value, kind of its unit, and where it comes from."""
+P1, P2 = "DIN 743-1:2012", "DIN 743-2:2012"
+
+
+def why_machine(m: MachineFound, part: str, symbol: str) -> list[Row]:
+    """The steps behind a check of a part; none where it is a length against a limit."""
+    if symbol == "X_tors" and m.torsion is not None:
+        return torsion_rows(m)
+    pin = next((p for p in m.pins if part.startswith(f"pin of {p.key}")), None)
+    if pin is not None:
+        return pin_rows(pin, m.rules, symbol)
+    shafts = [s for s in m.shafts if part == s.key or part.startswith(f"{s.key} ")]
+    if not shafts:
+        return []
+    shaft = max(shafts, key=lambda s: len(s.key))
+    rest = part.removeprefix(shaft.key).strip()
+    if symbol in ("S_D", "S_Y"):
+        return section_rows(shaft, m.rules, symbol)
+    if symbol in ("L_nmh", "S_0"):
+        return bearing_rows(shaft, rest, m.rules, symbol)
+    if symbol == "S_J":
+        return joint_rows(shaft, rest, m.rules)
+    return []
+
+
+def torsion_rows(m: MachineFound) -> list[Row]:
+    """Torsional natural frequencies beside the speeds of all shafts."""
+    assert m.torsion is not None
+    source = "shafts, gears, meshes by c_gamma, what is coupled by its J_end"
+    rows: list[Row] = [(f"natural frequency {k}", n, "speed", source) for k, n in enumerate(m.torsion.n, 1)]
+    rows += [(f"speed of the {s.name}", s.made.wish.n, "speed", "kinematics") for s in m.shafts]
+    return [*rows, (f"X_tors, {m.torsion.shaft}", m.torsion.apart, "factor", "distance over that speed")]
+
+
+def section_rows(s: ShaftFound, rules: Rules, symbol: str) -> list[Row]:
+    """Strength of a shaft at the place where it is least."""
+    j = s.judged
+    S = j.S_D if symbol == "S_D" else j.S_Y
+    e, side = (int(v) for v in np.unravel_index(int(np.argmin(S)), S.shape))
+    d, d_i = float(j.d[e]), s.made.wish.d_i
+    steel = s.made.wish.steel
+    K_A = rules.K_A if symbol == "S_D" else max(rules.K_A, rules.K_AP)
+    sigma, tau = (float(v[e, side]) / rules.K_A * K_A for v in (j.sigma, j.tau))
+    rows: list[Row] = [
+        (
+            f"place, on {piece_of(s.made.pieces, float(j.ends[e].mean())).name}",
+            float(j.ends[e, side]),
+            "length",
+            "laid out",
+        ),
+        ("diameter d", d, "length", "proposed or given"),
+        ("W_b", float(bending_modulus(d, d_i)), "number", f"{P1}, mm3"),
+        ("W_t", float(torsion_modulus(d, d_i)), "number", f"{P1}, mm3"),
+        ("K_A" if symbol == "S_D" else "K_A or K_AP", K_A, "factor", "duty"),
+        ("bending stress", sigma, "stress", "moment of both planes over W_b"),
+        ("torsional stress", tau, "stress", "torque over W_t"),
+        (f"sigma_B of {steel.name} here", j.sigma_B, "stress", f"{P2}, 7.1; DIN 743-3"),
+        ("sigma_S here", j.sigma_S, "stress", f"{P2}, 7.1; DIN 743-3"),
+    ]
+    if symbol == "S_Y":
+        return [*rows, ("S_Y", float(j.S_Y[e, side]), "factor", f"{P1}, 6")]
+    K_2, K_F = size_factor_notch(d), roughness_factor(rules.Rz, j.sigma_B)
+    return [
+        *rows,
+        ("K_1", j.K_1, "factor", f"{P2}, 7.1"),
+        ("beta_sigma", float(j.beta[e, side, 1]), "factor", f"{P2}, 5"),
+        ("beta_tau", float(j.beta[e, side, 2]), "factor", f"{P2}, 5"),
+        ("K_2", float(K_2[1]), "factor", f"{P2}, 7.2"),
+        ("K_Fsigma", float(K_F[1]), "factor", f"{P2}, 7.3"),
+        ("K_sigma", float(j.K[e, side, 1]), "factor", f"{P1}, 5.2"),
+        ("K_tau", float(j.K[e, side, 2]), "factor", f"{P1}, 5.2"),
+        ("sigma_bW K_1 / K_sigma", j.K_1 * steel.sigma_W[1] / float(j.K[e, side, 1]), "stress", f"{P1}, 5"),
+        ("tau_tW K_1 / K_tau", j.K_1 * steel.sigma_W[2] / float(j.K[e, side, 2]), "stress", f"{P1}, 5"),
+        (f"share of torsion that swings ({rules.swing})", {"steady": 0.0, "pulsating": 0.5, "alternating": 1.0}[rules.swing], "factor", "entered"),
+        ("S_D", float(j.S_D[e, side]), "factor", f"{P1}, 5, case 2"),
+        ("beside it n_G by Goodman's line, least", float(j.n_G.min()), "factor", "von Mises, Marin's factors"),
+    ]  # fmt: skip
+
+
+def bearing_rows(s: ShaftFound, name: str, rules: Rules, symbol: str) -> list[Row]:
+    """Life or static safety of a bearing."""
+    k = next((k for k, b in enumerate(s.made.bearings) if b.name == name), None)
+    if k is None:
+        return []
+    b, f = s.made.bearings[k], s.judged.bearings[k]
+    own = "typed, the maker's" if b.typed else "typical inner dimensions"
+    forces: list[Row] = [
+        ("F_r with nominal torque", f.F_r, "force", "statics in space"),
+        (
+            "F_a with nominal torque",
+            f.F_a,
+            "force",
+            "the fixed bearing bears the thrust" if b.fixed else "floats, or its pair",
+        ),
+    ]
+    if symbol == "S_0":
+        return [
+            *forces,
+            ("C_0r", b.C_0, "force", f"ISO 76:2006, {own}"),
+            ("P_0 under the greatest load", f.P_0, "force", "ISO 76:2006, 5.3, 6.3"),
+            ("S_0 = C_0r / P_0", f.S_0, "factor", "ISO 76:2006"),
+        ]
+    return [
+        *forces,
+        ("P with K_A or the spectrum", f.P, "force", "ISO 281:2007, 5.2, 7.2"),
+        ("C_r", b.C, "force", f"ISO 281:2007, {own}"),
+        ("n", f.n, "speed", "kinematics"),
+        ("L_10h", f.L_10h, "time", "ISO 281:2007, 5.3, 7.3"),
+        ("kappa", f.kappa, "factor", "ISO 281:2007, 9.3.3.2; 0.1 to 4"),
+        ("a_ISO", f.a_ISO, "factor", f"ISO 281:2007, 9.3.3.5, {rules.cleanliness}"),
+        (f"L_nmh, {rules.reliability:g} % reach it", f.L_nmh, "time", "ISO 281:2007, 9"),
+    ]
+
+
+def pin_rows(p: PinFound, rules: Rules, symbol: str) -> list[Row]:
+    """Strength of a planet's pin, or life of the bearing on it."""
+    pin, f = p.pin, p.pin.judged
+    rows: list[Row] = [("force of both meshes and of turning", pin.F, "force", "statics; m a omega^2")]
+    if symbol in ("S_D", "S_Y"):
+        return [
+            *rows,
+            ("d", pin.d, "length", "proposed"),
+            ("span of the walls' middles", pin.span, "length", "proposed"),
+            ("bending stress under K_A", pin.sigma, "stress", "stands free, forces spread over the faces"),
+            (symbol, pin.S_D if symbol == "S_D" else pin.S_Y, "factor", f"{P1}, starts and stops"),
+        ]
+    if f is None or pin.bearing is None:
+        return []
+    if symbol == "S_0":
+        return [
+            *rows,
+            ("C_0r", pin.bearing.C_0, "force", "ISO 76:2006, typical inner dimensions"),
+            ("S_0", f.S_0, "factor", "ISO 76:2006"),
+        ]
+    return [
+        *rows,
+        ("P with K_A or the spectrum", f.P, "force", "ISO 281:2007, 7.2"),
+        ("C_r", pin.bearing.C, "force", "ISO 281:2007, typical inner dimensions"),
+        ("n about the pin", f.n, "speed", "kinematics"),
+        ("L_10h", f.L_10h, "time", "ISO 281:2007, 7.3"),
+        ("a_ISO", f.a_ISO, "factor", f"ISO 281:2007, 9.3.3.5, {rules.cleanliness}"),
+        ("L_nmh", f.L_nmh, "time", "ISO 281:2007, 9"),
+    ]
+
+
+def joint_rows(s: ShaftFound, piece: str, rules: Rules) -> list[Row]:
+    """Safety of a joint."""
+    k = next((k for k, j in enumerate(s.made.joints) if j.piece == piece), None)
+    if k is None:
+        return []
+    j, f = s.made.joints[k], s.judged.joints[k]
+    rows: list[Row] = [
+        ("T with the greatest load", j.T * max(rules.K_A, rules.K_AP), "torque", "duty"),
+        ("d", j.d, "length", "proposed or given"),
+        ("l_tr", j.l_tr, "length", "proposed or given"),
+    ]
+    if j.kind == "press fit":
+        rows += [
+            (f"U at least {j.fit}", 1000 * j.U, "roughness", "ISO 286, less 0.8 (Rz + Rz) of smoothing"),
+            ("U at most", 1000 * j.U_max, "roughness", "ISO 286"),
+            ("p", f.p, "stress", "DIN 7190-1:2017"),
+        ]
+        return [*rows, ("S against slipping at least, and yielding at most U", f.S, "factor", "DIN 7190-1:2017")]
+    if j.kind == "pin":
+        return [
+            rows[0],
+            rows[1],
+            ("d_pin", j.d_pin, "length", "ISO 2338, proposed or given"),
+            ("R_e of the weakest part", j.R_e, "stress", "steel, pin or hub"),
+            (
+                "p, the greater of shaft and hub",
+                f.p,
+                "stress",
+                "statics: 6 T / (d_pin d^2), 4 T / (d_pin (d_hub^2 - d^2))",
+            ),
+            ("S, the lesser of 0.9 R_e / p and R_e / (2 tau)", f.S, "factor", "statics: tau = 4 T / (pi d_pin^2 d)"),
+        ]
+    return [
+        *rows,
+        ("R_e of the weakest part", j.R_e, "stress", "steel, key or hub"),
+        ("p", f.p, "stress", "DIN 6892:2012, method C" if "key" in j.kind else "pressure of 0.75 of the flanks"),
+        ("S = 0.9 R_e / p", f.S, "factor", "DIN 6892:2012, method C"),
+    ]

@@ -1,0 +1,122 @@
+"""Rolling bearings by type, series and bore: boundary dimensions, and typical inner ones."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from functools import cache
+from math import floor, pi, radians, sin
+
+from cooper.stock.files import load
+
+
+@dataclass(frozen=True, kw_only=True)
+class Bearing:
+    """One bearing: bore ``d``, outside ``D``, width ``B``, pitch circle ``D_pw``, rolling elements ``D_w`` (mm), ``Z`` in each of ``i`` rows, their
+    effective length ``L_we`` (0: balls), nominal contact angle ``alpha`` (rad); ``b_m`` of its rating, typical limit ``n_dpw`` (mm/min), least
+    chamfer ``r_s`` (mm), customary limit of misalignment ``slope`` (rad), whether it bears thrust, whether it is adjusted against another one."""
+
+    type: str
+    series: str
+    d: float
+    D: float
+    B: float
+    D_pw: float
+    D_w: float
+    Z: int
+    i: int
+    L_we: float
+    alpha: float
+    b_m: float
+    n_dpw: float
+    r_s: float
+    slope: float
+    thrust: bool
+    adjusted: bool
+
+    @property
+    def rollers(self) -> bool:
+        return self.L_we > 0
+
+    @property
+    def name(self) -> str:
+        """Type, dimension series and size.
+
+        >>> bearing_of("deep groove ball", "02", 30.0).name
+        'deep groove ball 30 x 62 x 16'
+        """
+        return f"{self.type} {self.d:g} x {self.D:g} x {self.B:g}"
+
+    @property
+    def mass(self) -> float:
+        """Mass (kg), typical: three quarters of the ring between bore and outside filled with steel, of balls three fifths."""
+        return (0.75 if self.rollers else 0.6) * 7.85e-6 * pi / 4 * (self.D**2 - self.d**2) * self.B
+
+    @property
+    def n_limit(self) -> float:
+        """Typical limit of speed (1/min)."""
+        return self.n_dpw / self.D_pw
+
+
+def rolling_types() -> tuple[str, ...]:
+    """The types in the data file."""
+    return tuple(load("rolling_bearings")["types"])
+
+
+def series_of(kind: str) -> tuple[str, ...]:
+    """Dimension series of a type, from the lightest to the heaviest."""
+    return tuple(load("rolling_bearings")["types"][kind]["series"])
+
+
+@cache
+def bearings_of(kind: str, series: str) -> tuple[Bearing, ...]:
+    """All bearings of a type and dimension series, by bore."""
+    data = load("rolling_bearings")
+    row = data["types"][kind]
+    found = []
+    for d, D, B in row["series"][series]:
+        D_w, D_pw = row["D_w"] * (D - d), (D + d) / 2
+        alpha = radians(row["alpha"])
+        L_we = row["L_w"] * B if row["rollers"] else 0.0
+        up_to, r_s = data["chamfer"]["up_to_bore"], data["chamfer"]["r_s"]
+        lean = data["chamfer"]["lean"] if series in data["chamfer"]["lean_series"] else 1.0
+        Z = floor(row["fill"] * pi / _asin(D_w / D_pw))
+        found.append(
+            Bearing(
+                type=kind,
+                series=series,
+                d=d,
+                D=D,
+                B=B,
+                D_pw=D_pw,
+                D_w=D_w,
+                Z=Z,
+                i=row["rows"],
+                L_we=L_we,
+                alpha=alpha,
+                b_m=row["b_m"],
+                n_dpw=row["n_dpw"],
+                r_s=next((r for u, r in zip(up_to, r_s, strict=True) if d <= u), 4.0) * lean,
+                slope=row["slope"],
+                thrust=row["thrust"],
+                adjusted=row.get("adjusted", False),
+            )
+        )
+    return tuple(found)
+
+
+def _asin(share: float) -> float:
+    """Half the angle that a rolling element takes of the pitch circle, over which they are filled in."""
+    from math import asin
+
+    return asin(min(share, sin(1.5)))
+
+
+def bearing_of(kind: str, series: str, d: float) -> Bearing | None:
+    """The bearing of a type and series with the bore d (mm); None where there is none."""
+    return next((b for b in bearings_of(kind, series) if b.d == d), None)
+
+
+@cache
+def bores_of(kind: str) -> tuple[float, ...]:
+    """The bores of a type, over all its series; mm."""
+    return tuple(sorted({b.d for s in series_of(kind) for b in bearings_of(kind, s)}))

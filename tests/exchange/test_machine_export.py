@@ -1,0 +1,125 @@
+"""The machine as it leaves: solids against their own volumes, gears in phase on axes at any angle, the DXF and STEP read back."""
+
+import ezdxf
+import numpy as np
+import pytest
+from shapely.geometry import Polygon
+
+from cooper.demo import demo
+from cooper.editing.edit import set_at
+from cooper.editing.machine_edits import count_machine, in_machine
+from cooper.exchange.body import bodies
+from cooper.exchange.machine_parts import _turned, machine_parts, shaft_solid
+from cooper.exchange.save import WHOLE, export
+from cooper.exchange.shaded import Solids
+from cooper.exchange.solid import volume_of
+from cooper.results.evaluate import evaluate
+
+
+def test_a_shaft_is_its_cylinders_less_the_slots_of_its_keys():
+    r = evaluate(count_machine(set_at(demo("winch"), "train.machine", None)))
+    for s in r.machine.shafts:
+        whole = sum(np.pi / 4 * p.d**2 * p.length for p in s.made.pieces)
+        slots = sum(
+            j.b * j.length * j.t_1 * (2 if j.kind == "two keys" else 1) for j in s.made.joints if "key" in j.kind
+        )
+        assert volume_of(shaft_solid(s.made)) == pytest.approx(whole - slots, rel=0.01)
+
+
+@pytest.mark.parametrize(
+    ("name", "phi"), [("winch", (35.0, 110.0)), ("battery-lift", (0.0, -70.0)), ("dome-ring", (20.0,))]
+)
+def test_gears_mesh_in_phase_wherever_the_next_axis_lies(name, phi):
+    d = set_at(demo(name), "train.machine", None)
+    d = in_machine(d, *((("angles", s.id), v) for s, v in zip(d.train.stages, phi, strict=True)))
+    r = evaluate(d)
+    _, placed = _turned(d, r, r.machine)
+    outlines = {}
+    for g, (x, y, _z, angle) in placed:
+        body = bodies(d, r.stages[g.stage], g.stage)[g.i]
+        points = body.section.outline(1e-3, 0.0)
+        c, s = np.cos(angle), np.sin(angle)
+        turned = points @ np.array([[c, s], [-s, c]]) + [x, y]
+        kind = r.stages[g.stage].kinds[g.i]
+        shape = Polygon(turned)
+        if kind.inward:
+            rim = r.stages[g.stage].gears[g.i].d_rim / 2
+            shape = Polygon(
+                [(x + rim * np.cos(a), y + rim * np.sin(a)) for a in np.linspace(0, 6.283, 400)]
+            ).difference(shape)
+        mesh = d.train.stages[g.stage].meshes[0]
+        outlines[d.train.stages[g.stage].members[(mesh.driver, mesh.driven)[g.i]].id] = shape.buffer(0)
+    for k, stage in enumerate(d.train.stages):
+        mesh = stage.meshes[0]
+        one, two = (outlines[stage.members[n].id] for n in (mesh.driver, mesh.driven))
+        m_n = r.stages[k].mesh.m_n
+        assert one.intersection(two).area < 2e-3 * m_n**2
+        # They are in mesh, not apart: a tenth of a module nearer they would overlap.
+        assert one.buffer(0.12 * m_n).intersection(two).area > 1e-2 * m_n**2
+
+
+def test_the_whole_machine_leaves_as_step_and_dxf(tmp_path):
+    d = demo("winch")
+    r = evaluate(d)
+    names = [p.name for p in machine_parts(d, r, r.machine)]
+    assert "input shaft" in names and any("deep groove ball" in n for n in names) and any("key" in n for n in names)
+    export(d, r, tmp_path / "m.step", stage=WHOLE)
+    text = (tmp_path / "m.step").read_text(errors="replace")
+    assert "output shaft" in text and "drum wheel" in text
+    export(d, r, tmp_path / "m.dxf", stage=WHOLE)
+    doc = ezdxf.readfile(tmp_path / "m.dxf")
+    shafts = doc.modelspace().query('LWPOLYLINE[layer=="SHAFT"]')
+    assert len(shafts) == 3
+    tall = sorted(max(p[1] for p in s.get_points()) - min(p[1] for p in s.get_points()) for s in shafts)
+    assert tall == pytest.approx(sorted(max(p.d for p in s.made.pieces) for s in r.machine.shafts))
+    assert len(doc.modelspace().query('LWPOLYLINE[layer=="SHAFT_BEARING"]')) >= 12
+    planets = evaluate(count_machine(demo("focuser")))
+    assert any(p.name.startswith("pin of") and len(p.places) == 4 for p in machine_parts(count_machine(demo("focuser")), planets, planets.machine))  # fmt: skip
+
+
+def test_the_solid_view_turns_gears_and_shafts_together():
+    d = demo("winch")
+    solids = Solids(d, evaluate(d))
+    rest, turned = solids.placed(0.0), solids.placed(0.7)
+    assert len(rest) == len(turned) == 4 + sum(len(s) for s in solids.shafts)
+    gears = {s.solid.stage: s for s in rest if s.solid.stage >= 0}
+    assert len(gears) == 2
+    for a, b in zip(rest, turned, strict=True):
+        if a.solid.stage >= 0:
+            continue
+        shaft = solids.machine.shafts[a.solid.gear]
+        assert (a.x, a.y) == pytest.approx(shaft.axis)
+        ratio = shaft.made.wish.n / solids.machine.shafts[0].made.wish.n
+        assert abs(b.angle - a.angle) == pytest.approx(0.7 * ratio, rel=1e-6)
+    # Every shaft is as long as it is made, and no wider than its bearings.
+    for shaft, parts in zip(solids.machine.shafts, solids.shafts, strict=True):
+        z = parts[0].points[:, 2]
+        assert (z.min(), z.max()) == pytest.approx((shaft.made.start, shaft.made.end))
+        wide = max(np.hypot(p.points[:, 0], p.points[:, 1]).max() for p in parts)
+        assert wide == pytest.approx(max(b.bearing.D for b in shaft.made.bearings) / 2, rel=1e-6)
+
+
+def test_the_whole_machine_leaves_as_facets_that_enclose_what_its_solids_do(tmp_path):
+    import trimesh
+
+    d = count_machine(demo("winch"))
+    r = evaluate(d)
+    export(d, r, tmp_path / "all.stl", stage=WHOLE)
+    export(d, r, tmp_path / "all.3mf", stage=WHOLE)
+    read = trimesh.load(tmp_path / "all.stl")
+    m = r.machine
+    low = min(s.made.start for s in m.shafts)
+    high = max(s.made.end for s in m.shafts)
+    assert read.bounds[:, 2] == pytest.approx([low, high], abs=0.02)
+    parts = trimesh.load(tmp_path / "all.3mf").geometry
+    for s in m.shafts:
+        named = [g for name, g in parts.items() if name.endswith(f" {s.name}")]
+        whole = sum(
+            np.pi
+            / 4
+            * p.d**2
+            * p.length
+            * (0.64 if any(j.piece == p.name and j.kind == "integral" for j in s.made.joints) else 1)
+            for p in s.made.pieces
+        )
+        assert named and named[0].is_watertight and named[0].volume == pytest.approx(whole, rel=0.01)

@@ -1,0 +1,90 @@
+"""One shaft judged by the program and written out by hand: statics, stresses, notches, bearings, key."""
+
+import numpy as np
+import pytest
+
+from cooper.machine.judge_shaft import judge_shaft, piece_of
+from cooper.machine.shaft_model import Borne, Contact, Joint, MadeShaft, Piece, Rules, SeatWish, ShaftWish, Wall
+from cooper.stock.rolling import bearing_of
+from cooper.stock.shaft_steel import shaft_steel
+
+
+def test_a_shaft_written_out_by_hand():
+    """A wheel in the middle of 200 mm between bearings, 1 kN across and 400 N apart, 300 N along at 50 mm; 50 N m leave at the right."""
+    force = np.array([[-400.0, -1000.0, 300.0], [-400.0, 1000.0, -300.0]])
+    contact = Contact(gear="g", at=100.0, b=0.0, point=np.tile([50.0, 0.0], (2, 1)), force=force)
+    seat = SeatWish(gear="g", name="wheel", at=100.0, b=40.0, d_f=95.0, d_a=104.0, m_n=2.0, T=50.0, R_e=500.0)
+    wish = ShaftWish(
+        key="g", name="shaft", seats=(seat,), contacts=(contact,), walls=(Wall(face=0, outward=-1), Wall(face=0, outward=1)),
+        left_end=False, right_end=True, n=500.0, T=50.0, T_most=50.0, steel=shaft_steel("C45E+QT"),
+    )  # fmt: skip
+    rows = (("bearing 1", "bearing", -8, 8, 30), ("gap 1", "gap", 8, 80, 36), ("seat g", "seat", 80, 120, 40), ("gap 2", "gap", 120, 192, 36),
+            ("bearing 2", "bearing", 192, 208, 30), ("end right", "end", 208, 250, 28))  # fmt: skip
+    pieces = tuple(
+        Piece(name=n, kind=k, start=float(a), end=float(b), d=float(d), r=1.0, on="g" if k == "seat" else n)
+        for n, k, a, b, d in rows
+    )
+    ball = bearing_of("deep groove ball", "02", 30.0)
+    bearings = tuple(
+        Borne(name=f"bearing {k + 1}", bearing=ball, at=200.0 * k, C=19500.0, C_0=11200.0, fixed=k == 1) for k in (0, 1)
+    )
+    key = Joint(
+        piece="seat g",
+        gear="g",
+        kind="key",
+        d=40.0,
+        T=50.0,
+        R_e=300.0,
+        length=36.0,
+        l_tr=24.0,
+        b=12.0,
+        h=8.0,
+        t_1=5.0,
+        t_2=3.3,
+    )
+    made = MadeShaft(wish=wish, pieces=pieces, bearings=bearings, joints=(key,))
+    rules = Rules(K_A=1.5, K_AP=2.0, T_rel=(1.5,), L_h=5000.0, nu=60.0)
+    found = judge_shaft(made, rules)
+    # Level plane: 400 N, and 15 N m of the thrust on its arm, which lifts the right bearing where it points to the right; across 1000 N.
+    assert found.reactions[0, :, 0] == pytest.approx([200 - 75, 200 + 75], rel=1e-9)
+    assert found.reactions[1, :, 0] == pytest.approx([200 + 75, 200 - 75], rel=1e-9)
+    assert found.reactions[0, :, 1] == pytest.approx([500.0, 500.0], rel=1e-9)
+    assert found.reactions[:, 1, 2] == pytest.approx([300.0, 300.0])
+    # Just left of the wheel.
+    e = int(np.argmin(np.abs(found.ends[:, 1] - 100.0)))
+    M = np.hypot(found.reactions[0, 0, 0], 500.0) * 0.1
+    assert np.hypot(*found.M[0, :, e, 1]) == pytest.approx(M, rel=1e-6)
+    assert found.T[0, e] == pytest.approx(0.0, abs=1e-9) and abs(found.T[0, e + 1]) == pytest.approx(50.0)
+    worst_M = max(np.hypot(found.reactions[c, 0, 0], 500.0) for c in (0, 1)) * 100
+    sigma = 1.5 * worst_M / (np.pi * 40**3 / 32)
+    assert found.sigma[e, 1] == pytest.approx(sigma, rel=1e-6)
+    # The keyway there, of a bar of 40 mm: K_1 of its thickest piece.
+    B = 700 * (1 - 0.26 * np.log10(40 / 16))
+    beta = 3 * (B / 1000) ** 0.38
+    K_2 = 1 - 0.2 * np.log10(40 / 7.5) / np.log10(20)
+    # Smoother than the surface of 20 um on which keyways were measured: no more than that counts.
+    K = beta / K_2
+    W = 350 * B / 700 / K
+    assert found.S_D[e, 1] == pytest.approx(W / sigma, rel=2e-3)
+    # Right of it torsion starts and stops: half of it swings about the other half.
+    tau = 1.5 * 50e3 / (np.pi * 40**3 / 16) / 2
+    K_t = (0.56 * beta + 0.1) / K_2
+    W_t = 210 * B / 700 / K_t
+    mean = np.sqrt(3) * tau
+    bears_t = W_t / (1 + W_t / (2 * B - W_t) * (mean / np.sqrt(3)) / tau)
+    sigma_2 = found.sigma[e + 1, 0]
+    bears = W / (1 + W / (2 * B - W) * mean / sigma_2)
+    assert found.S_D[e + 1, 0] == pytest.approx(1 / np.hypot(sigma_2 / bears, tau / bears_t), rel=0.02)
+    # The bearing with the thrust: f_0 from its balls, e and Y between the rows of the table.
+    F_r = max(np.hypot(found.reactions[c, 1, 0], 500.0) for c in (0, 1))
+    f = found.bearings[1]
+    assert pytest.approx(1.5 * (0.56 * F_r + 1.7985 * 300), rel=2e-3) == f.P
+    assert f.L_10h == pytest.approx(1e6 / 30000 * (19500 / f.P) ** 3, rel=1e-9)
+    assert f.L_nmh == pytest.approx(f.a_ISO * f.L_10h, rel=1e-9) and pytest.approx(11200 / f.P_0) == f.S_0
+    assert pytest.approx(2 * max(F_r, 0.6 * F_r + 150), rel=1e-9) == f.P_0
+    assert f.kappa == pytest.approx(60 / (45000 * 500**-0.83 / np.sqrt(46)), rel=1e-9)
+    assert (
+        found.joints[0].p == pytest.approx(2000 * 100 / (40 * 24 * 3))
+        and pytest.approx(270 / found.joints[0].p) == found.joints[0].S
+    )
+    assert piece_of(made.pieces, 100.0).name == "seat g" and found.n_crit > 5000
