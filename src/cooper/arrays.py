@@ -14,6 +14,12 @@ Array: TypeAlias = NDArray[np.float64]
 Real: TypeAlias = float | NDArray[np.float64]
 """What the core's functions take: a number or an array of them."""
 
+Index: TypeAlias = NDArray[np.intp]
+"""Places in an array."""
+
+Marks: TypeAlias = NDArray[np.bool_]
+"""Yes or no."""
+
 Loose: TypeAlias = Array | Any
 """What stands between the core and the document: arrays and plain numbers as they come, not checked."""
 

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Literal
+from typing import Literal, Self
 
 from pydantic import Field, field_validator, model_validator
 
@@ -43,6 +43,30 @@ class Material(Model):
         if self.grade not in groups()[self.group]["grades"]:
             held = ", ".join(groups()[self.group]["grades"])
             raise ValueError(f"material group {self.group} has no grade {self.grade}; it has {held}")
+        return self
+
+
+class Flanks(Model):
+    """What is taken off both flanks of a gear's teeth on purpose. Reliefs reach over a length of roll from the ends of the contact; null is the long one,
+    from where a single pair begins to bear."""
+
+    C_alphaa: float = quantity("C_alphaa", 0.0, ge=0, le=500)
+    l_Ca: float | None = quantity("l_Ca", None, gt=0, le=1e4)
+    C_alphaf: float = quantity("C_alphaf", 0.0, ge=0, le=500)
+    l_Cf: float | None = quantity("l_Cf", None, gt=0, le=1e4)
+    relief: Literal["straight", "curved", "circular"] = Field("straight", description="run of tip and root relief")
+    C_alpha: float = quantity("C_alpha", 0.0, ge=0, le=200)
+    C_Halpha: float = quantity("C_Halpha", 0.0, ge=-200, le=200)
+    C_betaI: float = quantity("C_betaI", 0.0, ge=0, le=500)
+    l_CI: float = quantity("l_CI", 0.0, ge=0, le=5000)
+    C_betaII: float = quantity("C_betaII", 0.0, ge=0, le=500)
+    l_CII: float = quantity("l_CII", 0.0, ge=0, le=5000)
+
+    @model_validator(mode="after")
+    def _ends(self) -> Self:
+        for C, l, side in ((self.C_betaI, self.l_CI, "left"), (self.C_betaII, self.l_CII, "right")):
+            if C > 0 and l == 0:
+                raise ValueError(f"an end relief of {C:g} um needs a length; that of the {side} end is 0")
         return self
 
 
@@ -97,6 +121,7 @@ class Gear(Model):
     S_Fmin: float | None = quantity("S_Fmin", None, gt=0, le=10)
     t_g: float = quantity("t_g", 0.0, ge=0, le=10)
     rho_g: float = quantity("rho_g", 1.0, gt=0, le=100)
+    flanks: Flanks = Flanks()
     Q: int = quantity("Q", 7, ge=1, le=12)
     Rz_H: float = quantity("Rz_H", 6.0, gt=0, le=100)
     Rz_F: float = quantity("Rz_F", 16.0, gt=0, le=100)

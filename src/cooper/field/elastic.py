@@ -8,7 +8,7 @@ from typing import Any
 
 import numpy as np
 
-from cooper.arrays import Array
+from cooper.arrays import Array, Index
 from cooper.field.tooth_grid import Grid
 
 GAUSS = 1 / np.sqrt(3)
@@ -32,7 +32,7 @@ class Elements:
     """Elements as a solver takes them: ``nodes`` of each (m, 9), gradients of their functions (9, 2, m, points) with weights (m, points) where stiffness is
     summed up, and where stresses are found."""
 
-    nodes: Array
+    nodes: Index
     grad: Array
     weight: Array
     grad_stress: Array
@@ -40,7 +40,12 @@ class Elements:
 
 def elements_of(grid: Grid) -> Elements:
     """The grid's elements with their gradients."""
+    import logging
+
     from skfem import Basis, ElementQuad2, MeshQuad, MeshQuad2
+
+    # It tells of every array that it copies.
+    logging.getLogger("skfem").setLevel(logging.ERROR)
 
     corners = np.unique(grid.corners)
     number = np.full(len(grid.nodes), -1)
@@ -112,7 +117,7 @@ class Plane:
         return coo_matrix((K.ravel(), (rows, columns)), shape=(n, n)).tocsc()
 
     @cached_property
-    def free(self) -> Array:
+    def free(self) -> Index:
         """Numbers of what moves."""
         held = (2 * self.grid.held[:, None] + np.arange(2)).ravel()
         return np.setdiff1d(np.arange(2 * len(self.grid.nodes)), held)
@@ -136,46 +141,57 @@ class Plane:
         """Forces that hold the section (n, 2; N/mm), zero where it moves freely under no load."""
         return np.asarray(self.stiffness @ u.reshape(-1)).reshape(-1, 2)
 
-    def stresses(self, u: Array) -> Array:
-        """Stresses (sxx, syy, sxy) at the nodes (n, 3; MPa): from the points of each element, the mean of those that meet at a node."""
-        e = self.elements
-        grad = np.einsum("akeq,eac->eqck", e.grad_stress, u[e.nodes], optimize=True)
-        strain = np.stack((grad[..., 0, 0], grad[..., 1, 1], grad[..., 0, 1] + grad[..., 1, 0]), axis=-1)
-        at_points = strain @ self.law.T
-        at_nodes = np.einsum("pq,eqs->eps", _spread(), at_points, optimize=True)
-        total, count = np.zeros((len(self.grid.nodes), 3)), np.zeros(len(self.grid.nodes))
-        own = self.grid.elements
-        for k in range(9):
-            np.add.at(total, own[:, k], at_nodes[:, k])
-            np.add.at(count, own[:, k], 1.0)
-        return total / count[:, None]
+    @cached_property
+    def mean(self) -> Any:
+        """From the nodes of each element to the nodes of the grid: the mean of those that meet; sparse."""
+        from scipy.sparse import csr_matrix
 
-    def along_edge(self, u: Array, chain: Array) -> Array:
-        """Stress along a free edge at the nodes of a chain of elements' sides (odd in number; MPa), from how the edge itself is stretched: nothing pulls on it
-        across."""
-        x, v = self.grid.nodes[chain], u[chain]
+        own = self.grid.elements.ravel()
+        n = len(self.grid.nodes)
+        count = np.bincount(own, minlength=n)
+        return csr_matrix((1.0 / count[own], (own, np.arange(len(own)))), shape=(n, len(own)))
+
+    def stresses(self, u: Array) -> Array:
+        """Stresses (sxx, syy, sxy) at the nodes (..., n, 3; MPa) under displacements (..., n, 2): from the points of each element, the mean of those that meet
+        at a node."""
+        e = self.elements
+        m, loads = len(e.nodes), u.reshape(-1, *u.shape[-2:])
+        q = len(loads)
+        grad = e.grad_stress.transpose(2, 3, 1, 0).reshape(m, 8, 9)
+        moved = loads[:, e.nodes].transpose(1, 2, 0, 3).reshape(m, 9, 2 * q)
+        slope = (grad @ moved).reshape(m, 4, 2, q, 2)
+        strain = np.stack((slope[:, :, 0, :, 0], slope[:, :, 1, :, 1], slope[:, :, 1, :, 0] + slope[:, :, 0, :, 1]), -1)
+        at_nodes = np.matmul(_spread(), (strain @ self.law.T).reshape(m, 4, 3 * q))
+        found = self.mean @ at_nodes.reshape(9 * m, 3 * q)
+        return np.ascontiguousarray(found.reshape(-1, q, 3).transpose(1, 0, 2)).reshape(*u.shape[:-1], 3)
+
+    def along_edge(self, u: Array, chain: Index) -> Array:
+        """Stress along a free edge at the nodes of a chain of elements' sides (odd in number; (..., nodes), MPa), from how the edge itself is stretched: nothing
+        pulls on it across."""
+        x, v = self.grid.nodes[chain], u[..., chain, :]
         first = np.arange(0, len(chain) - 2, 2)
         at = []
         for t in (-GAUSS, GAUSS):
-            slope = np.array([t - 0.5, -2 * t, t + 0.5])
+            slope = (t - 0.5, -2 * t, t + 0.5)
             dx = sum(slope[k] * x[first + k] for k in range(3))
-            du = sum(slope[k] * v[first + k] for k in range(3))
-            at.append((du * dx).sum(axis=1) / (dx * dx).sum(axis=1))
+            du = sum(slope[k] * v[..., first + k, :] for k in range(3))
+            at.append((du * dx).sum(axis=-1) / (dx * dx).sum(axis=-1))
         low, high = at
         middle, rise = (low + high) / 2, (high - low) / (2 * GAUSS)
-        found, count = np.zeros(len(chain)), np.zeros(len(chain))
+        found, count = np.zeros(v.shape[:-1]), np.zeros(len(chain))
         for k, t in enumerate((-1.0, 0.0, 1.0)):
-            np.add.at(found, first + k, middle + t * rise)
-            np.add.at(count, first + k, 1.0)
+            # The first nodes of different elements are different ones.
+            found[..., first + k] += middle + t * rise
+            count[first + k] += 1.0
         D = self.law
         # Without stress across the edge.
         E_edge = D[0, 0] - D[0, 1] ** 2 / D[0, 0]
         return np.asarray(E_edge * found / count)
 
-    def on_fillet(self, u: Array, stress: Array, chain: Array) -> tuple[Array, Array]:
-        """Stress along a fillet at the nodes of a chain (MPa), and how far it may be off there: the mean of what the elements say and of what the edge says, of
-        which one tends to be too high and the other too low, and half of what parts them."""
-        one, two, _ = principal(stress[chain])
+    def on_fillet(self, u: Array, stress: Array, chain: Index) -> tuple[Array, Array]:
+        """Stress along a fillet at the nodes of a chain (..., nodes; MPa), and how far it may be off there: the mean of what the elements say and of what the edge
+        says, of which one tends to be too high and the other too low, and half of what parts them."""
+        one, two, _ = principal(stress[..., chain, :])
         own = np.where(np.abs(one) > np.abs(two), one, two)
         edge = self.along_edge(u, chain)
         return (own + edge) / 2, np.abs(own - edge) / 2
@@ -186,7 +202,7 @@ def _spread() -> Array:
     xi = np.array([-1, 1, 1, -1, 0, 1, 0, -1, 0.0]) / GAUSS
     eta = np.array([-1, -1, 1, 1, -1, 0, 1, 0, 0.0]) / GAUSS
     p = np.array([[-1, -1], [-1, 1], [1, -1], [1, 1.0]])
-    return (1 + xi[:, None] * p[:, 0]) * (1 + eta[:, None] * p[:, 1]) / 4
+    return np.asarray((1 + xi[:, None] * p[:, 0]) * (1 + eta[:, None] * p[:, 1]) / 4)
 
 
 def principal(stress: Array) -> tuple[Array, Array, Array]:

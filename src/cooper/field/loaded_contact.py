@@ -11,7 +11,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from cooper.arrays import Array
+from cooper.arrays import Array, Index, Marks
 from cooper.field.compliance import Compliance, pressed_in
 
 POSITIONS = 32
@@ -28,7 +28,7 @@ REACH = 1.0
 @dataclass(frozen=True, kw_only=True)
 class Meshing:
     """A pair as its contact is found: ends A and E of the path and T2 from the first gear's base tangent point (mm), p_et (mm), width b, tan beta_b (positive where contact
-    runs ahead at the right end), ``F`` the force in the transverse plane (N), heights of both teeth ``h`` (mm), curvature factor cos beta_b of the normal section, and
+    runs ahead at the right end), ``F`` the force in the transverse plane (N), heights of both teeth ``h`` (mm), ``cos_b`` cos beta_b, and
     ``gap`` what separates both flanks at path coordinate, place along the face and number of the pair (um)."""
 
     A: float
@@ -39,7 +39,8 @@ class Meshing:
     lean: float
     F: float
     h: tuple[float, float]
-    gap: Callable[[Array, Array, Array], Array]
+    gap: Callable[[Array, Array, Index], Array]
+    cos_b: float = 1.0
     slices: int = SLICES
     positions: int = POSITIONS
 
@@ -49,10 +50,10 @@ class MeshCycle:
     """A whole mesh: ``turn`` of the first gear over its pitch (positions; 0 to 1), numbers of the pairs, ``g`` path coordinates (positions, pairs, slices; mm), ``w``
     line load (N/mm), ``p`` pressure (MPa), ``te`` how far the driven gear lags along the line of action (positions; um), ``c`` mesh stiffness (positions; N/(mm
     um)), ``sigma`` root stress of both gears at every slice of the pair that is in the middle (2, positions, pairs, slices; MPa), ``y`` middles of the slices from the left end (mm),
-    ``edge`` whether the load would close a gap past the ends of the involutes (positions)."""
+    ``early`` how far outside A and E (mm along the path) the deflected teeth would touch already, with tip edges that are not counted as bearing."""
 
     turn: Array
-    pairs: Array
+    pairs: Index
     g: Array
     w: Array
     p: Array
@@ -60,7 +61,7 @@ class MeshCycle:
     c: Array
     sigma: Array
     y: Array
-    edge: Array
+    early: tuple[float, float]
 
     @property
     def share(self) -> Array:
@@ -124,7 +125,7 @@ def mesh_cycle(m: Meshing, one: Compliance, two: Compliance) -> MeshCycle:
     flat = N * K
     ratio_1, ratio_2 = (coupling(y, m.b, REACH * h) for h in m.h)
     L_1, L_2 = g, np.abs(m.T2 - g)
-    C = np.zeros((P, N, K, N, K))
+    give = np.zeros((P, N, K, N, K))
     for n in range(N):
         for q in range(N):
             step = q - n
@@ -132,17 +133,18 @@ def mesh_cycle(m: Meshing, one: Compliance, two: Compliance) -> MeshCycle:
                 continue
             for comp, L, ratio in ((one, L_1, ratio_1), (two, L_2, ratio_2)):
                 G = comp.G[1 + step]
-                C[:, n, :, q, :] += _between(comp.L, G.T, L[:, n, :, None], L[:, q, None, :]) * ratio / d
-    C = C.reshape(P, flat, flat)
+                give[:, n, :, q, :] += _between(comp.L, G.T, L[:, n, :, None], L[:, q, None, :]) * ratio / d
+    C = give.reshape(P, flat, flat)
     C = (C + C.transpose(0, 2, 1)) / 2
-    rho = np.abs(g * (m.T2 - g) / m.T2)
-    rho = np.maximum(rho, 1e-3 * np.abs(m.T2))
+    # The contact is pressed in the normal section.
+    rho = np.abs(g * (m.T2 - g) / m.T2) / m.cos_b
+    rho = np.maximum(rho, 1e-3 * m.p_et)
     stiff = (1 - one.nu**2) / one.E + (1 - two.nu**2) / two.E
     h_1, h_2 = _along(one.L, one.h, L_1), _along(two.L, two.h, L_2)
     # A first guess of the contact's width: the load spread over all points in reach.
     w = np.where(inside, m.F / np.maximum(inside.sum(axis=(1, 2), keepdims=True) * d, 1e-9), 0.0)
     load = w.reshape(P, flat) * d
-    bears = inside.reshape(P, flat)
+    bears: Marks = inside.reshape(P, flat)
     te = np.zeros(P)
     shown, allowed = gap.reshape(P, flat), inside.reshape(P, flat)
     A = C
@@ -154,7 +156,7 @@ def mesh_cycle(m: Meshing, one: Compliance, two: Compliance) -> MeshCycle:
         )
         A = C.copy()
         i = np.arange(flat)
-        A[:, i, i] += np.maximum(local, 0.0).reshape(P, flat) / d
+        A[:, i, i] += np.maximum(local / m.cos_b, 0.0).reshape(P, flat) / d
         load, te, bears = _solve(A, shown, allowed, bears, m.F)
     w = load.reshape(P, N, K) / d
     p = np.sqrt(np.maximum(w, 0.0) / (np.pi * rho * stiff))
@@ -164,22 +166,21 @@ def mesh_cycle(m: Meshing, one: Compliance, two: Compliance) -> MeshCycle:
         unit = _along(comp.L, comp.sigma, L)
         along = np.einsum("kl,pnl,pnlf->pnkf", ratio, w, unit, optimize=True)
         sigma[k] = along.max(axis=-1)
-    past = ((g > m.E) & (g < m.E + 0.2 * m.p_et)) | ((g < m.A) & (g > m.A - 0.2 * m.p_et))
-    # What stands just past the end of an involute parts from its mate by the involutes' own divergence.
-    near = _parted(m, g)
-    edge = (past & (te[:, None, None] > gap + near)).any(axis=(1, 2))
-    return MeshCycle(turn, pairs, g, w, p, 1000 * te, c, sigma, y, edge)
+    return MeshCycle(turn, pairs, g, w, p, 1000 * te, c, sigma, y, _early(m, te, y))
 
 
-def _parted(m: Meshing, g: Array) -> Array:
-    """How far a tip edge stands off its mate's flank past the end of contact, to the second order: s^2 (1/rho_1 + 1/rho_2) / 2 with s along the path; mm."""
-    s = np.where(g > m.E, g - m.E, m.A - g)
-    end = np.where(g > m.E, m.E, m.A)
-    rho = np.abs(end * (m.T2 - end) / m.T2)
-    return np.asarray(s**2 / (2 * np.maximum(rho, 1e-6)))
+def _early(m: Meshing, te: Array, y: Array) -> tuple[float, float]:
+    """How far outside A and E tip edges would touch already (mm): there a tip edge parts from its mate's flank by s^2 / (2 rho) at a distance s
+    along the path, to the second order."""
+    found = []
+    for end in (m.A, m.E):
+        rho = max(abs(end * (m.T2 - end) / m.T2), 1e-6)
+        bare = m.gap(np.full(len(y), end), y, np.zeros(len(y), dtype=np.intp)).min() / 1000
+        found.append(float(np.sqrt(2 * rho * max(float(te.max()) - float(bare), 0.0))))
+    return found[0], found[1]
 
 
-def _solve(A: Array, gap: Array, allowed: Array, bears: Array, F: float) -> tuple[Array, Array, Array]:
+def _solve(A: Array, gap: Array, allowed: Marks, bears: Marks, F: float) -> tuple[Array, Array, Marks]:
     """Loads (positions, points; N), approach (positions; mm) and what bears: A load + gap = approach where it bears, all loads together F."""
     P, n = gap.shape
     eye = np.eye(n)
@@ -203,7 +204,7 @@ def _solve(A: Array, gap: Array, allowed: Array, bears: Array, F: float) -> tupl
     return np.maximum(load, 0.0), te, bears
 
 
-def _stiffness(A: Array, bears: Array) -> Array:
+def _stiffness(A: Array, bears: Marks) -> Array:
     """Force for one more mm of approach while the same points bear (positions; N/mm)."""
     n = A.shape[-1]
     both = bears[:, :, None] & bears[:, None, :]

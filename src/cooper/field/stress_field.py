@@ -2,21 +2,22 @@
 
 from __future__ import annotations
 
+import pickle
 from collections import OrderedDict
 from dataclasses import dataclass
 
 import numpy as np
 
-from cooper.arrays import Array
-from cooper.field.compliance import PATCH, Compliance, compliance_of, patch_load, place_of
+from cooper.arrays import Array, Index
+from cooper.field.compliance import Compliance, compliance_of
 from cooper.field.elastic import Plane, elements_of, principal
-from cooper.field.tooth_grid import USUAL, Fineness, Frame, frame_of, grid_of
+from cooper.field.tooth_grid import USUAL, Fineness, frame_of, grid_of
+from cooper.field.unit_loads import UnitLoads, unit_loads
+from cooper.gears.rack_gear import is_rack
 from cooper.gears.root import RootForm, root_form
 from cooper.gears.tooth import Tooth
 from cooper.gears.virtual import virtual_tooth
 
-FIELDS = 17
-"""Places of the load for which the field is solved."""
 THIN = 3.5
 """Modules of rim under the root below which a body does not hold it from beneath."""
 
@@ -44,7 +45,7 @@ def section_body(body: Body) -> tuple[Body, float]:
     virtual = virtual_tooth(tooth)
     cos_b = float(np.cos(tooth.beta_b))
     edge = body.edge
-    if edge > 0 and not _straight(tooth):
+    if edge > 0 and not is_rack(tooth):
         # As much metal under the root as before.
         under = abs(float(tooth.d_f)) - edge
         edge = max(abs(float(virtual.d_f)) - under, 0.0)
@@ -57,51 +58,51 @@ def section_body(body: Body) -> tuple[Body, float]:
     )  # fmt: skip
 
 
-def _straight(tooth: Tooth) -> bool:
-    from cooper.gears.rack_gear import is_rack
+@dataclass(frozen=True)
+class Loaded:
+    """A section under its unit loads: stresses at all nodes (loads, n, 3), along the fillets of the loaded side and of the other (2, loads, nodes; MPa), and how far
+    the largest of the loaded side may be off, over it."""
 
-    return is_rack(tooth)
-
-
-_KEPT: OrderedDict[tuple[object, ...], object] = OrderedDict()
-KEPT = 12
-
-
-def _key(body: Body, f: Fineness) -> tuple[object, ...]:
-    import pickle
-
-    return (pickle.dumps(body), f)
+    plane: Plane
+    loads: UnitLoads
+    stress: Array
+    push: Index
+    sigma: Array
+    error: float
 
 
-def plane_of(body: Body, f: Fineness) -> tuple[Plane, Frame]:
-    """The section of a body (`section_body`), held and ready to be loaded."""
-    key = ("plane", *_key(body, f))
+_KEPT: OrderedDict[tuple[bytes, Fineness], Loaded] = OrderedDict()
+KEPT = 8
+
+
+def loaded_section(body: Body, f: Fineness) -> Loaded:
+    """The section of a body (`section_body`) under its unit loads; what was found last is kept."""
+    key = (pickle.dumps(body), f)
     found = _KEPT.get(key)
     if found is None:
         frame = frame_of(body.tooth, body.form, body.edge)
         rim = abs(frame.half[0, 1] - frame.rim) if frame.straight else abs(np.hypot(*frame.half[0]) - frame.rim)
-        solid = not body.ring or rim >= THIN * float(body.tooth.m_n)
-        grid = grid_of(frame, f, solid)
-        found = Plane(grid, elements_of(grid), body.E, body.nu), frame
-        _KEPT[key] = found
-        if len(_KEPT) > KEPT:
+        grid = grid_of(frame, f, not body.ring or rim >= THIN * float(body.tooth.m_n))
+        plane = Plane(grid, elements_of(grid), body.E, body.nu)
+        loads = unit_loads(plane, body.tooth, body.L_f, body.L_a)
+        stress = plane.stresses(loads.u)
+        push = _mirrored(grid.nodes, grid.fillet)
+        pulled, off = plane.on_fillet(loads.u, stress, grid.fillet)
+        pushed, _ = plane.on_fillet(loads.u, stress, push)
+        rows, worst = np.arange(len(pulled)), pulled.argmax(axis=1)
+        error = float((off[rows, worst] / np.maximum(pulled[rows, worst], 1e-12)).max())
+        found = _KEPT[key] = Loaded(plane, loads, stress, push, np.stack((pulled, pushed)), error)
+        while len(_KEPT) > KEPT:
             _KEPT.popitem(last=False)
     else:
         _KEPT.move_to_end(key)
-    return found  # type: ignore[return-value]
+    return found
 
 
 def compliance_in(body: Body, f: Fineness, driver: bool) -> Compliance:
     """Influence numbers of a body (`section_body`)."""
-    key = ("compliance", driver, *_key(body, f))
-    found = _KEPT.get(key)
-    if found is None:
-        plane, _ = plane_of(body, f)
-        found = compliance_of(plane, body.tooth, body.L_f, body.L_a, driver)
-        _KEPT[key] = found
-        if len(_KEPT) > KEPT:
-            _KEPT.popitem(last=False)
-    return found  # type: ignore[return-value]
+    found = loaded_section(body, f)
+    return compliance_of(found.plane, found.loads, found.sigma[0], driver)
 
 
 @dataclass(frozen=True)
@@ -116,18 +117,18 @@ class FieldBasis:
 
     L: Array
     nodes: Array
-    elements: Array
+    elements: Index
     u: Array
     stress: Array
     places: Array
     directions: Array
-    chain: Array
-    pull: Array
-    push: Array
+    chain: Index
+    pull: Index
+    push: Index
     sigma: Array
     error: float
     tangent: int
-    held: Array
+    held: Index
     nu: float
     m_n: float
     cos_b: float
@@ -148,38 +149,37 @@ class FieldBasis:
 def field_basis(body: Body, f: Fineness = USUAL) -> FieldBasis:
     """Fields of unit loads along the flank of a body; of helical gears in the normal section."""
     own, cos_b = section_body(body)
-    plane, frame = plane_of(own, f)
-    grid = plane.grid
-    L = np.linspace(min(own.L_f, own.L_a), max(own.L_f, own.L_a), FIELDS)
+    found = loaded_section(own, f)
+    grid, loads = found.plane.grid, found.loads
     chain = grid.chains[grid.mid]
-    a = PATCH * float(own.tooth.m_n)
-    loads = np.zeros((FIELDS, len(grid.nodes), 2))
-    places, directions = np.zeros((FIELDS, 2)), np.zeros((FIELDS, 2))
-    x = grid.nodes[chain]
-    for j, s in enumerate(place_of(grid, own.tooth, L)):
-        load, directions[j] = patch_load(grid, chain, float(s), a)
-        np.add.at(loads[j], chain, load)
-        places[j] = [np.interp(s, grid.along, x[:, k]) for k in (0, 1)]
-    u = plane.displaced(loads)
-    stress = np.stack([plane.stresses(v) for v in u])
-    push = _mirrored(grid.nodes, grid.fillet)
-    one = [plane.on_fillet(v, s, grid.fillet) for v, s in zip(u, stress, strict=True)]
-    two = [plane.on_fillet(v, s, push)[0] for v, s in zip(u, stress, strict=True)]
-    sigma = np.stack((np.stack([s for s, _ in one]), np.stack(two)))
-    worst = [(float(d[int(np.argmax(s))]) / max(float(s.max()), 1e-12)) for s, d in one]
     return FieldBasis(
-        L * cos_b, grid.nodes, grid.elements, u, stress, places, directions, chain, grid.fillet, push, sigma, max(worst),
-        _tangent_node(grid.nodes, grid.fillet, frame.inward), grid.held, plane.nu, float(own.tooth.m_n), cos_b,
-    )  # fmt: skip
+        L=loads.L * cos_b,
+        nodes=grid.nodes,
+        elements=grid.elements,
+        u=loads.u.astype(np.float32),
+        stress=found.stress.astype(np.float32),
+        places=loads.places.of(grid.nodes[chain]),
+        directions=loads.normal,
+        chain=chain,
+        pull=grid.fillet,
+        push=found.push,
+        sigma=found.sigma,
+        error=found.error,
+        tangent=_tangent_node(grid.nodes, grid.fillet, grid.frame.inward),
+        held=grid.held,
+        nu=own.nu,
+        m_n=float(own.tooth.m_n),
+        cos_b=cos_b,
+    )
 
 
-def _mirrored(nodes: Array, chain: Array) -> Array:
+def _mirrored(nodes: Array, chain: Index) -> Index:
     from scipy.spatial import cKDTree
 
     return np.asarray(cKDTree(nodes).query(nodes[chain] * [-1.0, 1.0])[1])
 
 
-def _tangent_node(nodes: Array, fillet: Array, inward: bool) -> int:
+def _tangent_node(nodes: Array, fillet: Index, inward: bool) -> int:
     """The node of the fillet where its tangent stands at 30 degrees to the middle of the tooth, 60 of internal teeth. ISO 6336-3:2019, 6."""
     x = nodes[fillet]
     t = np.gradient(x, axis=0)
@@ -199,7 +199,8 @@ def crack_path(basis: FieldBasis, stress: Array, start: int, steps: int = 60) ->
     heading = (middle - at) / max(float(np.hypot(*(middle - at))), 1e-9)
     path = [at.copy()]
     for _ in range(steps):
-        distance, near = tree.query(at, k=6)
+        found = tree.query(at, k=6)
+        distance, near = np.asarray(found[0]), np.asarray(found[1])
         w = 1 / (distance + 1e-3 * basis.m_n)
         here = (w[:, None] * stress[near]).sum(axis=0) / w.sum()
         one, _, angle = principal(here)

@@ -10,7 +10,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from cooper.arrays import Array
+from cooper.arrays import Array, Index
 from cooper.gears.outline import half_tooth
 from cooper.gears.rack_gear import is_rack, transverse_pitch
 from cooper.gears.root import RootForm
@@ -37,11 +37,11 @@ class Frame:
     def step(self, points: Array, k: float) -> Array:
         """Points of a tooth moved to the place of the k-th next one to the right."""
         if self.straight:
-            return points + np.array([k * self.pitch, 0.0])
+            return np.asarray(points + np.array([k * self.pitch, 0.0]))
         # Towards +x about the origin, which lies below an external tooth and above an internal one.
         a = k * self.pitch * (1 if self.inward else -1)
         c, s = np.cos(a), np.sin(a)
-        return points @ np.array([[c, s], [-s, c]])
+        return np.asarray(points @ np.array([[c, s], [-s, c]]))
 
     def foot(self, u: Array) -> Array:
         """Points of the rim's edge."""
@@ -49,7 +49,7 @@ class Frame:
         if self.straight:
             return np.column_stack((a, np.full(len(u), self.rim)))
         y = -np.cos(a) if self.inward else np.cos(a)
-        return self.rim * np.column_stack((np.sin(a), y))
+        return np.asarray(self.rim * np.column_stack((np.sin(a), y)))
 
 
 DEPTH = 4.0
@@ -106,23 +106,23 @@ class Grid:
     """
 
     nodes: Array
-    elements: Array
-    chains: Array
+    elements: Index
+    chains: Index
     along: Array
-    held: Array
+    held: Index
     flank: int
     mid: int
     frame: Frame
 
     @property
-    def fillet(self) -> Array:
+    def fillet(self) -> Index:
         """The nodes of the loaded side from the middle of the space to where the flank begins, whole elements."""
-        return self.chains[self.mid][: self.flank + 1]
+        return np.asarray(self.chains[self.mid][: self.flank + 1])
 
     @property
-    def corners(self) -> Array:
+    def corners(self) -> Index:
         """The elements' corners."""
-        return self.elements[:, :4]
+        return np.asarray(self.elements[:, :4])
 
 
 def along_outline(frame: Frame, f: Fineness) -> tuple[Array, int]:

@@ -21,7 +21,7 @@ def eased(share: Real, shape: str, amount: Real = 0.0, length: Real = 1.0) -> Ar
     s^2)) / C with 2 R C = L^2 + C^2; ``amount`` and ``length`` (um, mm) are needed for the arc alone.
 
     >>> [round(float(eased(0.5, s, 30.0, 2.0)), 4) for s in SHAPES]
-    [0.5, 0.3536, 0.2501]
+    [0.5, 0.3536, 0.25]
     """
     q = np.clip(share, 0.0, 1.0)
     if shape == "straight":
@@ -35,14 +35,14 @@ def eased(share: Real, shape: str, amount: Real = 0.0, length: Real = 1.0) -> Ar
 
 @dataclass(frozen=True, kw_only=True)
 class FlankForm:
-    """Forms of the flanks of one gear. Tip relief ``C_a`` begins at the length of roll ``L_Ca`` and is whole at the tip, root relief ``C_f`` begins at ``L_Cf`` and is
-    whole at the end of the contact at the root; crowning ``C_alpha`` and slope ``C_Halpha`` (positive: taken at the tip) reach over the whole contact; likewise
-    ``C_beta`` and ``C_Hbeta`` (positive: taken at the right end) over the face, end relief ``C_bI`` and ``C_bII`` over ``l_I`` and ``l_II`` (mm) of its left and right end."""
+    """Forms of the flanks of one gear. Tip relief ``C_a`` reaches over the length of roll ``l_Ca`` from the end of the contact at the tip, root relief ``C_f`` over
+    ``l_Cf`` from that at the root; crowning ``C_alpha`` and slope ``C_Halpha`` (positive: taken at the tip) reach over the whole contact; likewise ``C_beta`` and
+    ``C_Hbeta`` (positive: taken at the right end) over the face, end relief ``C_bI`` and ``C_bII`` over ``l_I`` and ``l_II`` (mm) of its left and right end."""
 
     C_a: float = 0.0
-    L_Ca: float = np.inf
+    l_Ca: float = 0.0
     C_f: float = 0.0
-    L_Cf: float = -np.inf
+    l_Cf: float = 0.0
     shape: str = "straight"
     C_alpha: float = 0.0
     C_Halpha: float = 0.0
@@ -57,19 +57,19 @@ class FlankForm:
 def profile_form(form: FlankForm, L: Real, L_f: float, L_a: float) -> Array:
     """What is taken off the profile at lengths of roll L (um), of which the contact uses L_f (root) to L_a (tip); mm.
 
-    >>> form = FlankForm(C_a=20.0, L_Ca=12.0, C_alpha=4.0)
+    >>> form = FlankForm(C_a=20.0, l_Ca=2.0, C_alpha=4.0)
     >>> [round(float(v), 2) for v in profile_form(form, np.array([6.0, 10.0, 13.0, 14.0]), 6.0, 14.0)]
     [4.0, 0.0, 12.25, 24.0]
     """
     L = np.asarray(L, dtype=float)
-    tip, root = L_a - form.L_Ca, form.L_Cf - L_f
+    # An internal tooth rolls from a long length at its root to a short one at its tip.
+    from_root = (L - L_f) / (L_a - L_f)
+    length = abs(L_a - L_f)
     found = np.zeros_like(L)
-    if form.C_a and tip > 0:
-        found = found + form.C_a * eased((L - form.L_Ca) / tip, form.shape, form.C_a, tip)
-    if form.C_f and root > 0:
-        found = found + form.C_f * eased((form.L_Cf - L) / root, form.shape, form.C_f, root)
-    at = (2 * L - L_f - L_a) / (L_a - L_f)
-    return np.asarray(found + form.C_alpha * at**2 + form.C_Halpha * (at + 1) / 2)
+    for C, reach, away in ((form.C_a, form.l_Ca, 1 - from_root), (form.C_f, form.l_Cf, from_root)):
+        if C and reach > 0:
+            found = found + C * eased(1 - away * length / reach, form.shape, C, reach)
+    return np.asarray(found + form.C_alpha * (2 * from_root - 1) ** 2 + form.C_Halpha * from_root)
 
 
 def helix_form(form: FlankForm, y: Real, b: float) -> Array:

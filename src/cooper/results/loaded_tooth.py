@@ -1,0 +1,205 @@
+"""The tooth of a stage under load: what is asked of the field from the document and its results, and what is found, the coarse answer first.
+
+These are models beside the ratings: nothing of it counts in a check.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass, field, replace
+
+import numpy as np
+
+from cooper.arrays import Array, Index
+from cooper.document.gear_data import Gear
+from cooper.document.models import Train
+from cooper.errors import OutOfRange
+from cooper.field.loaded_contact import MeshCycle, Meshing, mesh_cycle
+from cooper.field.stress_field import Body, FieldBasis, compliance_in, field_basis, section_body
+from cooper.field.tooth_grid import COARSE, USUAL
+from cooper.gears.flank_form import FlankForm, helix_form, profile_form
+from cooper.results.result_tree import Results, StageResults
+from cooper.results.to_core import material_of
+from cooper.values import GearValues
+
+FINENESS = {"coarse": (COARSE, 8, 16), "usual": (USUAL, 20, 32)}
+"""Grid, slices along the face and positions over a pitch of each answer."""
+
+
+@dataclass(frozen=True, kw_only=True)
+class LoadedAsk:
+    """What is asked of a stage: both bodies and the forms of their flanks; ends A and E of the path, T2 and p_et (mm); width b of one helix (mm) with tan beta_b
+    (positive where contact runs ahead at the right end), helix crowning and slope of the pair (um), what shafts open at the places of ``opened`` (mm, um); F the
+    force F_bt on one helix with what is counted (N) and the factors in it by name; cos beta_b; ``halves`` of a double helix."""
+
+    bodies: tuple[Body, Body]
+    forms: tuple[FlankForm, FlankForm]
+    A: float
+    E: float
+    T2: float
+    p_et: float
+    b: float
+    lean: float
+    C_beta: float
+    C_Hbeta: float
+    opened: tuple[Array, Array] | None
+    F: float
+    counted: tuple[tuple[str, float], ...]
+    cos_b: float
+    halves: int = 1
+
+    def gap(self, g: Array, y: Array, pair: Index) -> Array:
+        """What separates both flanks before they are loaded (um), by path coordinate, place along the face and number of the pair."""
+        one, two = self.forms
+        A, E, T2 = self.A, self.E, self.T2
+        found = profile_form(one, g, A, E) + profile_form(two, np.abs(T2 - g), abs(T2 - E), abs(T2 - A))
+        found = found + helix_form(one, y, self.b) + helix_form(two, y, self.b)
+        found = found + helix_form(FlankForm(C_beta=self.C_beta, C_Hbeta=self.C_Hbeta), y, self.b)
+        if self.opened is not None:
+            found = found + np.interp(y, *self.opened)
+        return np.asarray(found)
+
+
+def stiffness_of(gear: Gear, g: GearValues[float]) -> tuple[float, float]:
+    """E (MPa) and nu of a gear's teeth, those of plastics at the temperature of the root."""
+    m = material_of(gear.material)
+    E = float(m.E)
+    if m.law is not None:
+        E = float(np.interp(g.get("theta_Fuss", 20.0), *m.law.E))
+    return E, float(m.nu)
+
+
+def single_relief(s: StageResults) -> float:
+    """Length of roll of a long relief: from where one pair fewer begins to bear to the end of the contact; mm."""
+    p_et = float(s.mesh.p_et)
+    over = float(s.mesh.g_alpha) % p_et
+    return over if over > 0.05 * p_et else p_et
+
+
+def form_of(gear: Gear, s: StageResults) -> FlankForm:
+    """The form of a gear's flanks."""
+    f, long = gear.flanks, single_relief(s)
+    return FlankForm(
+        C_a=f.C_alphaa,
+        l_Ca=f.l_Ca or long,
+        C_f=f.C_alphaf,
+        l_Cf=f.l_Cf or long,
+        shape=f.relief,
+        C_alpha=f.C_alpha,
+        C_Halpha=f.C_Halpha,
+        C_bI=f.C_betaI,
+        l_I=f.l_CI,
+        C_bII=f.C_betaII,
+        l_II=f.l_CII,
+    )
+
+
+COUNTED = {"nominal": (), "K_A": ("K_A", "K_gamma"), "all": ("K_A", "K_gamma", "K_V")}
+"""Load factors that a loaded tooth is asked with; how the load lies along face and profile it finds itself."""
+
+
+def loaded_ask(train: Train, results: Results, k: int, counted: str, left: bool) -> LoadedAsk:
+    """What is asked of stage k with the load factors ``counted``, driven counter-clockwise or not; raises `OutOfRange` where no load is on it."""
+    s, doc = results.stages[k], train.stages[k]
+    mesh, m = doc.meshes[0], s.mesh
+    if not float(m.F_bt) > 0:
+        raise OutOfRange(
+            "T_mesh", float(m.get("T_mesh", 0.0)), "no torque is on this mesh: an unloaded tooth has no stress"
+        )
+    gears = doc.members[mesh.driver], doc.members[mesh.driven]
+    A, E, T2 = float(m.g_A), float(m.g_E), s.T2
+    reach = ((A, E), (abs(T2 - E), abs(T2 - A)))
+    bodies = []
+    for i in (0, 1):
+        section = s.sections[i]
+        E_i, nu = stiffness_of(gears[i], s.gears[i])
+        bodies.append(
+            Body(
+                tooth=s.teeth[i],
+                form=s.forms[i],
+                edge=section.edge,
+                ring=section.inward or gears[i].d_i is not None,
+                E=E_i,
+                nu=nu,
+                L_f=reach[i][0],
+                L_a=reach[i][1],
+            )
+        )
+        d_i = gears[i].d_i
+        if d_i is not None:
+            bodies[-1] = replace(bodies[-1], edge=float(d_i))
+    factors = tuple((n, float(m[n])) for n in COUNTED[counted])
+    halves = 2 if mesh.double_helix else 1
+    K = float(np.prod([v for _, v in factors])) if factors else 1.0
+    beta_b = np.radians(float(m.beta_b))
+    face = results.faces.get(k)
+    return LoadedAsk(
+        bodies=(bodies[0], bodies[1]),
+        forms=(form_of(gears[0], s), form_of(gears[1], s)),
+        A=A,
+        E=E,
+        T2=T2,
+        p_et=float(m.p_et),
+        b=float(m.b_H) / halves,
+        lean=float(np.tan(beta_b)) * (1 if (mesh.hand == "right") == left else -1),
+        C_beta=mesh.C_beta,
+        C_Hbeta=mesh.C_Hbeta,
+        opened=None if face is None else (face.y, face.gap),
+        F=float(m.F_bt) * K / halves,
+        counted=factors,
+        cos_b=float(np.cos(beta_b)),
+        halves=halves,
+    )
+
+
+@dataclass(frozen=True)
+class LoadedFound:
+    """One answer: how fine, the fields of the gears that were asked for, and the mesh cycle where it is there already."""
+
+    fineness: str
+    fields: dict[int, FieldBasis] = field(default_factory=dict)
+    cycle: MeshCycle | None = None
+
+
+def cycle_of(ask: LoadedAsk, fineness: str, F: float | None = None) -> MeshCycle:
+    """The mesh cycle of what is asked, at another load where one is given."""
+    f, slices, positions = FINENESS[fineness]
+    compliances = []
+    heights = []
+    for i, body in enumerate(ask.bodies):
+        own, cos_b = section_body(body)
+        c = compliance_in(own, f, driver=i == 0)
+        # From the normal section to the transverse one, in which the path lies.
+        compliances.append(replace(c, L=c.L * cos_b, G=c.G / cos_b))
+        heights.append(abs(float(own.tooth.d_a) - float(own.tooth.d_f)) / 2)
+    straight = ask.lean == 0 and ask.opened is None and not any(_along(f) for f in ask.forms)
+    even = straight and ask.C_beta == 0 and ask.C_Hbeta == 0
+    m = Meshing(
+        A=ask.A,
+        E=ask.E,
+        T2=ask.T2,
+        p_et=ask.p_et,
+        b=ask.b,
+        lean=ask.lean,
+        F=ask.F if F is None else F,
+        h=(heights[0], heights[1]),
+        gap=ask.gap,
+        cos_b=ask.cos_b,
+        slices=1 if even else slices,
+        positions=positions,
+    )
+    return mesh_cycle(m, compliances[0], compliances[1])
+
+
+def _along(form: FlankForm) -> bool:
+    return bool(form.C_bI or form.C_bII or form.C_beta or form.C_Hbeta)
+
+
+def each_loaded(ask: LoadedAsk, gears: tuple[int, ...], cycle: bool = True) -> Iterator[LoadedFound]:
+    """Answers as they come: fields of the gears asked for (0, 1) and the mesh cycle, coarse, then as fine as is usual."""
+    for fineness, (f, _, _) in FINENESS.items():
+        fields = {i: field_basis(ask.bodies[i], f) for i in gears}
+        if fields:
+            yield LoadedFound(fineness, fields)
+        if cycle:
+            yield LoadedFound(fineness, fields, cycle_of(ask, fineness))
