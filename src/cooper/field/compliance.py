@@ -21,7 +21,7 @@ def pressed_in(a: Real, h: Real, E: float, nu: float) -> Array:
     2 (1 - nu^2) / (pi E) (ln(2 h / a) - nu / (2 (1 - nu))). Weber and Banaschek, 1953.
 
     >>> round(float(1e6 * pressed_in(0.1, 2.0, 206000.0, 0.3)), 4)
-    9.771
+    9.7714
     """
     c = 2 * (1 - nu**2) / (np.pi * E)
     return np.asarray(c * (np.log(2 * np.asarray(h) / a) - nu / (2 * (1 - nu))))

@@ -1,0 +1,360 @@
+"""The Stress lens: the field of the true tooth under the load where the Roll has it, its root beside what the methods say."""
+
+from __future__ import annotations
+
+from PySide6.QtCore import QPointF, QRectF, Qt
+from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QResizeEvent, QWheelEvent
+from PySide6.QtWidgets import QPushButton, QWidget
+
+from cooper.desk.frame import theme as th
+from cooper.desk.frame.registry import LensEntry, register_lens
+from cooper.desk.frame.session import Session
+from cooper.desk.lenses.drawing import MeshDrawing
+from cooper.desk.lenses.lens import Lens
+from cooper.desk.lenses.loaded_source import LoadedSource
+from cooper.desk.lenses.stress_drawing import KINDS, StressDrawing, StressView, paint_scale
+from cooper.desk.lenses.stress_panel import RootHistory, history_of, paint_panel
+from cooper.desk.widgets.shapes import drop
+from cooper.desk.widgets.tag import HEIGHT, Tag
+from cooper.desk.widgets.typeset import words
+from cooper.document.units import number_with_unit
+from cooper.editing.fields import Field, bench_fields, gear_fields
+from cooper.field.stress_field import FieldBasis
+from cooper.gears.virtual import virtual_tooth_count
+from cooper.results.root_beside import RootBeside, root_beside
+
+PANEL, TOP, BOTTOM, LEFT = 350, 84, 52, 84
+"""Room for the numbers, for chips above, for tags below, for the scale; px."""
+MAGNIFIED = (0.0, 1.0, 20.0, 100.0, 500.0)
+LOADS = {"nominal": "nominal load", "K_A": "load with K_A", "all": "load with K_A and K_V"}
+SHARED, WHOLE = "load as the pairs share it", "one pair bears all"
+
+
+class StressLens(Lens):
+    """Dragging or the arrows roll the mesh, the wheel zooms, Shift-drag moves; 1 and 2 choose the gear, Q what is shown, M magnifies the deflection."""
+
+    def __init__(self, session: Session, theme: th.Theme, drawing: MeshDrawing, parent: QWidget) -> None:
+        super().__init__(session, theme, parent)
+        self.drawing = drawing
+        self.setObjectName("stress_lens")
+        self.setAccessibleName("Stress of the true tooth under load")
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.gear, self.shared = 0, True
+        self.look = StressView()
+        self.source = LoadedSource(session, self)
+        self.source.came.connect(self._came)
+        self._drawn: StressDrawing | None = None
+        self._history: tuple[object, RootHistory | None] = (None, None)
+        self._beside: tuple[object, RootBeside | None] = (None, None)
+        self._drag: tuple[str, QPointF] | None = None
+        self.tags: dict[str, Tag] = {}
+        self.chips: dict[str, QPushButton] = {}
+        for name in ("gear", "shown", "load", "share", "magnify", "strokes", "lines", "fit"):
+            chip = QPushButton(self)
+            chip.setObjectName(f"stress_{name}")
+            chip.setProperty("chip", True)
+            chip.clicked.connect(lambda _on=False, name=name: self.press(name))
+            self.chips[name] = chip
+        drawing.rolled.connect(lambda _roll: self.update())
+        session.stage_selected.connect(lambda _k: self._other_stage())
+        self.refresh()
+
+    # -- what it shows
+
+    @property
+    def basis(self) -> FieldBasis | None:
+        """The field of the chosen gear, as fine as it is known."""
+        return self.source.fields.get(self.gear)
+
+    def cursor_g(self) -> float:
+        """Where the contact of the tooth stands on the path; mm."""
+        found = self.drawing.contact_gs()
+        return float(found[0]) if len(found) else float(self.stage.mesh.g_C)
+
+    def lengths(self) -> tuple[float, float]:
+        """Lengths of roll of the chosen gear at A and E; mm."""
+        m, T2 = self.stage.mesh, self.stage.T2
+        A, E = float(m.g_A), float(m.g_E)
+        return (A, E) if self.gear == 0 else (abs(T2 - A), abs(T2 - E))
+
+    def length(self) -> float:
+        """Length of roll of the chosen gear where the contact stands; mm."""
+        g = self.cursor_g()
+        return g if self.gear == 0 else abs(self.stage.T2 - g)
+
+    def line_load(self) -> float:
+        """The line load on the tooth where the contact stands; N/mm."""
+        ask, history = self.source.ask, self.history()
+        if ask is None:
+            return 0.0
+        whole = ask.F / ask.b
+        if not self.shared or history is None:
+            return whole
+        g = min(max(self.cursor_g(), history.g[0]), history.g[-1])
+        k = (g - history.g[0]) / max(history.g[-1] - history.g[0], 1e-12) * (len(history.g) - 1)
+        return float(history.w[round(float(k))])
+
+    def history(self) -> RootHistory | None:
+        """The root's stress over the mesh, found once for each answer."""
+        basis, cycle = self.basis, self.source.cycle
+        if basis is None or cycle is None:
+            return None
+        if self._history[0] != (key := (id(basis), id(cycle), self.gear)):
+            m = self.stage.mesh
+            found = history_of(basis, cycle, float(m.g_A), float(m.g_E), self.lengths())  # type: ignore[arg-type]
+            self._history = (key, found)
+        return self._history[1]
+
+    def beside(self) -> RootBeside | None:
+        """The methods beside the field, found once for each answer."""
+        basis, ask = self.basis, self.source.ask
+        if basis is None or ask is None:
+            return None
+        if self._beside[0] != (key := (id(basis), id(ask), self.gear)):
+            self._beside = (key, root_beside(self.stage, self.gear, basis, ask))
+        return self._beside[1]
+
+    def refresh(self) -> None:
+        """Chips and tags for the present state; the field is asked for where the lens can be seen."""
+        if not self.isVisible() and self.tags:
+            return
+        self.source.gears = (self.gear,)
+        fields = self._fields()
+        if list(fields) == list(self.tags):
+            for key, field in fields.items():
+                self.tags[key].refresh(field)
+        else:
+            for tag in self.tags.values():
+                drop(tag)
+            self.tags = {}
+            for key, field in fields.items():
+                tag = Tag(self.session, field, self.theme, self)
+                tag.setObjectName(f"stress_tag_{key}")
+                tag.show()
+                self.tags[key] = tag
+        if self.isVisible():
+            self.source.look()
+        self._name_chips()
+        self._arrange()
+        self.update()
+
+    def showEvent(self, event: object) -> None:
+        self.refresh()
+
+    def _fields(self) -> dict[str, Field]:
+        """What forms the chosen gear's root."""
+        k, i = self.session.stage, self.gear + 1
+        wanted = ("z", "x", "h_fP", "rho_fP", "z_0", "d_i", "d_bore", "d_rim", "h_back")
+        own = {**bench_fields(self.session.design, k), **gear_fields(self.session.design, k, i)}
+        return {key: f for s in wanted for key, f in own.items() if f.symbol == s and f.index == i}
+
+    def _other_stage(self) -> None:
+        self.look.scale = 0.0
+        if self.isVisible():
+            self.refresh()
+
+    def _came(self) -> None:
+        basis = self.basis
+        if basis is None:
+            self._drawn = None
+        elif self._drawn is None or self._drawn.basis is not basis:
+            self._drawn = StressDrawing(basis)
+        if self.isVisible():
+            self.update()
+
+    # -- acting
+
+    def press(self, name: str) -> None:
+        """What a chip does."""
+        look = self.look
+        if name == "gear":
+            self.choose(1 - self.gear)
+        elif name == "shown":
+            kinds = list(KINDS)
+            look.shown = kinds[(kinds.index(look.shown) + 1) % len(kinds)]
+        elif name == "load":
+            self.source.step_load()
+        elif name == "share":
+            self.shared = not self.shared
+        elif name == "magnify":
+            look.magnified = MAGNIFIED[(MAGNIFIED.index(look.magnified) + 1) % len(MAGNIFIED)]
+        elif name == "fit":
+            look.scale = 0.0
+        else:
+            setattr(look, name, not getattr(look, name))
+        self._name_chips()
+        self._arrange()
+        self.update()
+
+    def choose(self, gear: int) -> None:
+        """Show the field of gear 0 or 1."""
+        if gear != self.gear:
+            self.gear, self.look.scale = gear, 0.0
+            self.refresh()
+            self._came()
+
+    def _name_chips(self) -> None:
+        stage = self.session.design.train.stages[self.session.stage]
+        mesh = stage.meshes[0]
+        name = stage.members[(mesh.driver, mesh.driven)[self.gear]].name
+        look = self.look
+        told = {
+            "gear": name,
+            "shown": KINDS[look.shown],
+            "load": LOADS[self.source.counted],
+            "share": SHARED if self.shared else WHOLE,
+            "magnify": f"deflection × {look.magnified:g}" if look.magnified else "no deflection",
+            "strokes": "directions shown" if look.strokes else "directions hidden",
+            "lines": "equal stress lined" if look.lines else "equal stress not lined",
+            "fit": "show all",
+        }
+        for key, text in told.items():
+            chip = self.chips[key]
+            th.put_on(chip, th.label_style(self.theme, "copper" if key == "gear" else "muted", bold=key == "gear"))
+            if chip.text() != text:
+                chip.setText(text)
+                chip.setAccessibleName(text)
+                chip.adjustSize()
+
+    def area(self) -> QRectF:
+        """Where the field is drawn; px."""
+        return QRectF(LEFT, TOP, max(self.width() - PANEL - LEFT - 24, 80), max(self.height() - TOP - BOTTOM, 80))
+
+    def _arrange(self) -> None:
+        x, y = 14, 48
+        for chip in self.chips.values():
+            chip.adjustSize()
+            if x + chip.width() > self.width() - 12:
+                x, y = 14, y + chip.height() + 2
+            chip.move(x, y)
+            x += chip.width() + 4
+        x = LEFT
+        for tag in self.tags.values():
+            tag.move(x, self.height() - HEIGHT - 10)
+            x += tag.width() + 8
+
+    def dress(self, theme: th.Theme) -> None:
+        for tag in self.tags.values():
+            tag.theme = theme
+        super().dress(theme)
+        self._name_chips()
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        self.look.scale = 0.0
+        self._arrange()
+
+    def set_length(self, step: float) -> None:
+        """Roll the mesh so that the contact moves by a step along the path (mm)."""
+        turn = step / (float(self.stage.gears[0].d_b) / 2) * self.drawing.side
+        self.drawing.set_roll(self.drawing.roll + turn)
+
+    def mousePressEvent(self, event: QMouseEvent) -> None:
+        self.setFocus(Qt.FocusReason.MouseFocusReason)
+        what = "move" if event.modifiers() & Qt.KeyboardModifier.ShiftModifier else "roll"
+        self._drag = (what, event.position())
+
+    def mouseMoveEvent(self, event: QMouseEvent) -> None:
+        if self._drag is None:
+            return
+        what, before = self._drag
+        step = event.position() - before
+        self._drag = (what, event.position())
+        if what == "move" and self.look.scale > 0:
+            x, y = self.look.middle
+            self.look.middle = (x - step.x() / self.look.scale, y + step.y() / self.look.scale)
+            self.update()
+        else:
+            m = self.stage.mesh
+            self.set_length(-step.y() / 300 * float(m.g_E - m.g_A) * (1 if self.gear == 0 else -1))
+
+    def mouseReleaseEvent(self, event: QMouseEvent) -> None:
+        self._drag = None
+
+    def wheelEvent(self, event: QWheelEvent) -> None:
+        self.zoom(1.15 ** (event.angleDelta().y() / 120), event.position())
+
+    def zoom(self, factor: float, about: QPointF | None = None) -> None:
+        """Zoom about a place of the lens."""
+        area, look = self.area(), self.look
+        if self._drawn is None or look.scale <= 0:
+            return
+        whole = StressView()
+        self._drawn.fit(whole, area)
+        scale = min(max(look.scale * factor, 0.4 * whole.scale), 40 * whole.scale)
+        at = (about or area.center()) - area.center()
+        x, y = look.middle
+        look.middle = (x + at.x() * (1 / look.scale - 1 / scale), y - at.y() * (1 / look.scale - 1 / scale))
+        look.scale = scale
+        self.update()
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        key = event.key()
+        keys: dict[int, str] = {Qt.Key.Key_Q: "shown", Qt.Key.Key_M: "magnify", Qt.Key.Key_F: "fit"}
+        keys |= {Qt.Key.Key_S: "strokes", Qt.Key.Key_L: "lines"}
+        if key in (Qt.Key.Key_Left, Qt.Key.Key_Right):
+            m = self.stage.mesh
+            self.set_length(float(m.g_E - m.g_A) / 60 * (1 if key == Qt.Key.Key_Right else -1))
+        elif key in (Qt.Key.Key_1, Qt.Key.Key_2):
+            self.choose(key - Qt.Key.Key_1)
+        elif key in (Qt.Key.Key_Plus, Qt.Key.Key_Minus):
+            self.zoom(1.25 if key == Qt.Key.Key_Plus else 0.8)
+        elif key in keys:
+            self.press(keys[key])
+        else:
+            event.ignore()
+
+    # -- painting
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        p = QPainter(self)
+        p.setRenderHint(QPainter.RenderHint.Antialiasing)
+        p.fillRect(self.rect(), self.theme.color("paper"))
+        area, system = self.area(), self.session.system
+        panel = QRectF(self.width() - PANEL, TOP, PANEL - 16, self.height() - TOP - 12)
+        if self._drawn is None:
+            told = self.source.fault or "The stress field is being found …"
+            words(p, told, th.font(), self.theme.color("muted"), area.left(), area.top() + 24)
+            return
+        L, w = self.length(), self.line_load()
+        end = self._drawn.paint(p, self.theme, area, self.look, L, w, system)
+        scale = QRectF(16, area.top() + 30, 14, min(area.height() - 60, 260))
+        paint_scale(p, self.theme, scale, end, self.look.shown, system)
+        stage = self.session.design.train.stages[self.session.stage]
+        mesh = stage.meshes[0]
+        gear = stage.members[(mesh.driver, mesh.driven)[self.gear]]
+        paint_panel(
+            p, self.theme, panel, self._told(L, w), self.beside(), self.history(), self.cursor_g(),
+            gear.bending == "both ways", system,
+        )  # fmt: skip
+
+    def _told(self, L: float, w: float) -> list[str]:
+        """The numbers of the moment, in words."""
+        b, system, s = self._drawn.basis if self._drawn else None, self.session.system, self.stage
+        assert b is not None
+        top, node, low, _ = b.root(L)
+        error = f" ± {100 * b.error:.1f} %"
+        lines = [
+            f"{number_with_unit(top * w, 'stress', system)}{error} at the root, {number_with_unit(low * w, 'stress', system)} behind"
+        ]
+        tooth = s.teeth[self.gear]
+        where = f"largest where the fillet's tangent is at {b.tangent_angle(node):.0f}°"
+        if b.cos_b < 1:
+            z_n = float(virtual_tooth_count(tooth.z, tooth.beta, tooth.beta_b))
+            where += f"; normal section, virtual spur gear with z_n = {abs(z_n):.1f}"
+        lines.append(where)
+        grid = f"{len(b.elements)} elements, {self.source.fineness} grid" + (
+            ", a finer one is coming" if self.source.busy else ""
+        )
+        lines.append(
+            f"plane strain, {grid}; a model beside the rating, which counts in no check. The load is a patch 0.24 modules wide."
+        )
+        if self.source.fault:
+            lines.append(self.source.fault)
+        return lines
+
+
+register_lens(
+    LensEntry(
+        "stress", "Stress", lambda bench: StressLens(bench.session, bench.theme, bench.drawing, bench), 8, own_tags=True
+    )
+)

@@ -1,0 +1,140 @@
+"""What stands beside a stress field: the numbers of the moment, the methods beside it, and the root's stress over the mesh."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+from PySide6.QtCore import QPointF, QRectF, Qt
+from PySide6.QtGui import QPainter, QPen
+
+from cooper.arrays import Array
+from cooper.desk.frame import theme as th
+from cooper.desk.widgets.shapes import polygon
+from cooper.desk.widgets.typeset import words
+from cooper.document.units import number, number_with_unit
+from cooper.field.loaded_contact import MeshCycle
+from cooper.field.stress_field import FieldBasis
+from cooper.results.root_beside import RootBeside
+
+POINTS = 81
+
+
+@dataclass(frozen=True)
+class RootHistory:
+    """Stress of the root while its tooth goes through the mesh: path coordinates ``g`` (mm), line loads ``w`` (N/mm), the loaded side's largest and the other
+    side's smallest stress (MPa)."""
+
+    g: Array
+    w: Array
+    top: Array
+    bottom: Array
+
+
+def line_loads(cycle: MeshCycle, g: Array) -> Array:
+    """The line load at places of the path of contact, of the most loaded slice where the helix brings several there; N/mm."""
+    at, w = cycle.g.ravel(), cycle.w.ravel()
+    step = float(g[1] - g[0])
+    bins = np.clip(np.round((at - g[0]) / step).astype(int), -1, len(g))
+    found = np.full(len(g) + 2, np.nan)
+    for k in np.unique(bins):
+        found[k + 1] = w[bins == k].max()
+    inner = found[1:-1]
+    known = ~np.isnan(inner)
+    return np.asarray(np.interp(g, g[known], inner[known]))
+
+
+def history_of(basis: FieldBasis, cycle: MeshCycle, A: float, E: float, lengths: Array) -> RootHistory:
+    """The history for a gear whose lengths of roll at A and E are ``lengths`` (2; mm)."""
+    g = np.linspace(A, E, POINTS)
+    w = line_loads(cycle, g)
+    L = np.interp(g, [A, E], lengths)
+    roots = [basis.root(float(v)) for v in L]
+    return RootHistory(g, w, w * np.array([r[0] for r in roots]), w * np.array([r[2] for r in roots]))
+
+
+def paint_panel(
+    p: QPainter, theme: th.Theme, area: QRectF, lines: list[str], beside: RootBeside | None, history: RootHistory | None,
+    cursor: float, both_ways: bool, system: str,
+) -> None:  # fmt: skip
+    """Numbers, table and history from above."""
+    y = area.top() + 4
+    for k, line in enumerate(lines):
+        f = th.font(th.TEXT, bold=True) if k == 0 else th.font(th.SMALL)
+        y = _wrapped(p, line, f, theme, "ink" if k == 0 else "muted", area, y) + 4
+    if beside is not None:
+        y = _table(p, theme, area, beside, y + 12, system)
+    if history is not None:
+        room = QRectF(area.left() + 44, y + 44, area.width() - 52, area.bottom() - y - 86)
+        if room.height() > 60:
+            _plot(p, theme, room, history, cursor, both_ways, system)
+
+
+def _wrapped(p: QPainter, text: str, f: object, theme: th.Theme, role: str, area: QRectF, y: float) -> float:
+    p.setFont(f)  # type: ignore[arg-type]
+    p.setPen(theme.color(role))
+    flags = int(Qt.AlignmentFlag.AlignLeft) | int(Qt.TextFlag.TextWordWrap)
+    room = QRectF(area.left(), y, area.width(), 400)
+    box = p.boundingRect(room, flags, text)
+    p.drawText(room, flags, text)
+    return float(box.bottom())
+
+
+def _table(p: QPainter, theme: th.Theme, area: QRectF, beside: RootBeside, y: float, system: str) -> float:
+    """The ways to judge the root at one load."""
+    f, bold = th.font(th.SMALL), th.font(th.TEXT, bold=True)
+    right = area.right() - 4
+    words(p, "one pair bears all, load where ISO 6336-3 has it", f, theme.color("muted"), area.left(), y + 10)
+    y += 17
+    words(p, "σ b mₙ/Fₜ", f, theme.color("muted"), right - 84, y + 10, right=True)
+    y += 16
+    p.setPen(QPen(theme.color("line"), th.HAIR))
+    p.drawLine(QPointF(area.left(), y), QPointF(right, y))
+    for k, row in enumerate(beside.rows):
+        y += 20
+        role = "copper" if k == 0 else "ink"
+        words(p, row.words, th.font(th.TEXT), theme.color(role), area.left(), y)
+        words(p, f"{row.factor:.2f}", bold, theme.color(role), right - 84, y, right=True)
+        words(
+            p, number_with_unit(row.sigma, "stress", system), th.font(th.TEXT), theme.color(role), right, y, right=True
+        )
+    return _wrapped(p, beside.parts, f, theme, "muted", area, y + 8)
+
+
+def _plot(p: QPainter, theme: th.Theme, f: QRectF, h: RootHistory, cursor: float, both_ways: bool, system: str) -> None:
+    """The root's stress over the mesh, of teeth that are bent both ways with their range."""
+    low, high = min(float(h.bottom.min()), 0.0) * 1.1, max(float(h.top.max()), 1e-9) * 1.12
+
+    def at(g: Array, v: Array) -> Array:
+        x = f.left() + f.width() * (g - h.g[0]) / max(h.g[-1] - h.g[0], 1e-12)
+        return np.column_stack((x, f.bottom() - f.height() * (v - low) / (high - low)))
+
+    words(
+        p,
+        "root stress while this tooth goes through the mesh",
+        th.font(th.SMALL),
+        theme.color("muted"),
+        f.left() - 44,
+        f.top() - 10,
+    )
+    zero = float(at(h.g[:1], np.zeros(1))[0, 1])
+    p.setPen(QPen(theme.color("faint"), th.HAIR))
+    p.drawLine(QPointF(f.left(), zero), QPointF(f.right(), zero))
+    for v in (float(h.top.max()), 0.0, float(h.bottom.min())):
+        y = float(at(h.g[:1], np.array([v]))[0, 1])
+        words(p, number(v, "stress", system), th.font(8), theme.color("faint"), f.left() - 6, y + 4, right=True)
+    for values, role in ((h.top, "copper"), (h.bottom, "driven")):
+        p.setPen(QPen(theme.color(role), 1.8))
+        p.drawPolyline(polygon(at(h.g, values)))
+    x = float(at(np.array([cursor]), np.zeros(1))[0, 0])
+    p.setPen(QPen(theme.color("copper", 0.8), 1.4))
+    p.drawLine(QPointF(x, f.top()), QPointF(x, f.bottom()))
+    words(p, "begins", th.font(8), theme.color("faint"), f.left(), f.bottom() + 13)
+    words(p, "ends", th.font(8), theme.color("faint"), f.right(), f.bottom() + 13, right=True)
+    top, bottom = float(h.top.max()), float(h.bottom.min())
+    if both_ways:
+        mean, swing = (top + bottom) / 2, (top - bottom) / 2
+        told = f"bent both ways: {number(bottom, 'stress', system)} to {number_with_unit(top, 'stress', system)}, mean {number(mean, 'stress', system)}, swing ±{number_with_unit(swing, 'stress', system)}"
+    else:
+        told = f"bent one way: 0 to {number_with_unit(top, 'stress', system)}"
+    words(p, told, th.font(th.SMALL), theme.color("ink"), f.left() - 44, f.bottom() + 30)

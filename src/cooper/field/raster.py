@@ -1,0 +1,101 @@
+"""A field over a grid as a picture: which triangle lies under each pixel, values there, lines of equal value."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from cooper.arrays import Array, Index, Marks
+
+SPLIT = np.array([[0, 4, 7], [4, 8, 7], [4, 1, 8], [1, 5, 8], [7, 8, 3], [8, 6, 3], [8, 5, 6], [5, 2, 6]])
+"""The eight triangles of a nine-node element."""
+
+
+def triangles_of(elements: Index) -> Index:
+    """The triangles of nine-node elements; (8 m, 3) nodes."""
+    return np.asarray(elements[:, SPLIT].reshape(-1, 3), dtype=np.intp)
+
+
+@dataclass(frozen=True)
+class Raster:
+    """A picture's pixels that lie in the section: ``inside`` (height, width), and for each of them in order its three nodes (k, 3) with their weights (k, 3)."""
+
+    inside: Marks
+    nodes: Index
+    weights: Array
+
+    def values(self, at_nodes: Array) -> Array:
+        """Values at the pixels inside, from those at the nodes."""
+        return np.asarray((at_nodes[self.nodes] * self.weights).sum(axis=1))
+
+
+def raster_of(points: Array, triangles: Index, width: int, height: int) -> Raster:
+    """Find the triangle under the middle of each pixel; points in pixels (n, 2), y downwards.
+
+    >>> square = np.array([[0, 0], [4, 0], [4, 4], [0, 4.0]])
+    >>> r = raster_of(square, np.array([[0, 1, 2], [0, 2, 3]]), 5, 4)
+    >>> r.inside.sum(axis=1).tolist(), np.round(r.values(square[:, 0])[:4], 6).tolist()
+    ([4, 4, 4, 4], [0.5, 1.5, 2.5, 3.5])
+    """
+    p = points[triangles]
+    x, y = p[..., 0], p[..., 1]
+    # Pixels whose middles the box about each triangle holds.
+    x_0 = np.clip(np.ceil(x.min(axis=1) - 0.5), 0, width).astype(int)
+    x_1 = np.clip(np.floor(x.max(axis=1) - 0.5) + 1, 0, width).astype(int)
+    y_0 = np.clip(np.ceil(y.min(axis=1) - 0.5), 0, height).astype(int)
+    y_1 = np.clip(np.floor(y.max(axis=1) - 0.5) + 1, 0, height).astype(int)
+    wide, count = np.maximum(x_1 - x_0, 0), np.maximum(x_1 - x_0, 0) * np.maximum(y_1 - y_0, 0)
+    which = np.repeat(np.arange(len(triangles)), count)
+    k = np.arange(len(which)) - np.repeat(np.cumsum(count) - count, count)
+    column, row = x_0[which] + k % np.maximum(wide[which], 1), y_0[which] + k // np.maximum(wide[which], 1)
+    a, b, c = p[:, 0], p[:, 1], p[:, 2]
+    area = (b[:, 0] - a[:, 0]) * (c[:, 1] - a[:, 1]) - (b[:, 1] - a[:, 1]) * (c[:, 0] - a[:, 0])
+    area = np.where(np.abs(area) > 1e-12, area, np.inf)
+    dx, dy = column + 0.5 - a[which, 0], row + 0.5 - a[which, 1]
+    w_b = (dx * (c - a)[which, 1] - dy * (c - a)[which, 0]) / area[which]
+    w_c = (dy * (b - a)[which, 0] - dx * (b - a)[which, 1]) / area[which]
+    within = (w_b >= -1e-9) & (w_c >= -1e-9) & (w_b + w_c <= 1 + 1e-9)
+    # Where two share a pixel on their common side one of them counts.
+    found = np.full(width * height, -1)
+    found[(row * width + column)[within]] = np.nonzero(within)[0]
+    inside = found >= 0
+    k = found[inside]
+    w_b, w_c = w_b[k], w_c[k]
+    return Raster(inside.reshape(height, width), triangles[which[k]], np.stack((1 - w_b - w_c, w_b, w_c), axis=1))
+
+
+def isolines(points: Array, triangles: Index, at_nodes: Array, levels: Array) -> Array:
+    """Segments of the lines of equal value; (k, 2, 2).
+
+    >>> line = isolines(np.array([[0, 0], [2, 0], [0, 2.0]]), np.array([[0, 1, 2]]), np.array([0.0, 2.0, 0.0]), np.array([1.0]))
+    >>> np.round(line, 6).tolist()
+    [[[1.0, 1.0], [1.0, 0.0]]]
+    """
+    v = at_nodes[triangles]
+    found = []
+    low, high = np.minimum(np.minimum(v[:, 0], v[:, 1]), v[:, 2]), np.maximum(np.maximum(v[:, 0], v[:, 1]), v[:, 2])
+    for level in levels:
+        crossed = np.nonzero((low <= level) & (high > level))[0]
+        if not len(crossed):
+            continue
+        t, w = triangles[crossed], v[crossed]
+        o = w > level
+        # The corner that stands alone on its side of the level.
+        alone = np.argmax(o == (o.sum(axis=1) == 1)[:, None], axis=1)
+        rows = np.arange(len(t))
+        ends = []
+        for other in (1, 2):
+            j = (alone + other) % 3
+            a, b = w[rows, alone], w[rows, j]
+            s = ((level - a) / (b - a))[:, None]
+            ends.append(points[t[rows, alone]] * (1 - s) + points[t[rows, j]] * s)
+        found.append(np.stack(ends, axis=1))
+    return np.concatenate(found) if found else np.zeros((0, 2, 2))
+
+
+def boundary_of(elements: Index) -> Index:
+    """The sides of nine-node elements that belong to one of them alone, as first corner, middle, second corner; (k, 3) nodes."""
+    sides = np.concatenate([elements[:, [k, 4 + k, (k + 1) % 4]] for k in range(4)])
+    _, first, count = np.unique(sides[:, 1], return_index=True, return_counts=True)
+    return np.asarray(sides[first[count == 1]], dtype=np.intp)

@@ -1,0 +1,82 @@
+"""The root of the true tooth beside what the methods say of it, with the whole load at the place where ISO 6336-3 has it."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from cooper.field.stress_field import FieldBasis
+from cooper.results.loaded_tooth import LoadedAsk
+from cooper.results.result_tree import StageResults
+
+
+@dataclass(frozen=True)
+class RootRow:
+    """One way to judge the root: its words, the factor sigma b m_n / F_t of one pair that bears all, the stress (MPa)."""
+
+    words: str
+    factor: float
+    sigma: float
+
+
+@dataclass(frozen=True)
+class RootBeside:
+    """The ways beside each other, the field's first; ``L`` where the load stands (length of roll, mm), the angle (degrees) of the tangent where the largest stress is, its
+    error, and what parts ISO from the field."""
+
+    rows: tuple[RootRow, ...]
+    L: float
+    tangent: float
+    error: float
+    parts: str
+
+
+def load_place(s: StageResults, i: int) -> float:
+    """Length of roll at which ISO 6336-3 has the load of the root of gear i (0, 1): the outer point of single contact of the virtual gear, or the tip; mm."""
+    m, T2 = s.mesh, s.T2
+    A, E = float(m.g_A), float(m.g_E)
+    tip, root = (E, A) if i == 0 else (abs(T2 - A), abs(T2 - E))
+    if float(s.gears[i].at_tip):
+        return tip
+    # In the virtual gear the load stands one base pitch from the other end.
+    reach = float(m.p_et) * np.cos(np.radians(float(m.beta_b))) ** 2
+    over = max(float(m.g_alpha) - reach, 0.0)
+    return float(tip - np.sign(tip - root) * over)
+
+
+def root_beside(s: StageResults, i: int, basis: FieldBasis, ask: LoadedAsk) -> RootBeside:
+    """Field, ISO 6336-3, AGMA 2101 and Lewis for gear i (0, 1) of a stage at the same load."""
+    g, m = s.gears[i], s.mesh
+    L = load_place(s, i)
+    w = ask.F / ask.b
+    F_t = float(m.F_t) * w * float(m.b_H) / float(m.F_bt)
+    b, m_n = float(m.b_H), float(m.m_n)
+    unit = F_t / (b * m_n)
+    top, node, _, _ = basis.root(L)
+    at_30 = float(basis.between(L, basis.sigma[0])[int(np.nonzero(basis.pull == basis.tangent)[0][0])])
+    rows = [
+        RootRow("field, largest at the root", top * w / unit, top * w),
+        RootRow("field, at ISO's tangent", at_30 * w / unit, at_30 * w),
+    ]
+    iso = float(g.Y_F) * float(g.Y_S) / float(g.f_eps)
+    rows.append(RootRow("ISO 6336-3, Y_F Y_S", iso, iso * unit))
+    if "Y_J" in g:
+        agma = float(np.cos(np.radians(float(m.beta)))) / float(g.Y_J)
+        rows.append(RootRow("AGMA 908, 1/J", agma, agma * unit))
+    lewis = 1 / float(g.Y_L)
+    rows.append(RootRow("Lewis, 1/Y, no notch", lewis, lewis * unit))
+    tangent = basis.tangent_angle(node)
+    return RootBeside(tuple(rows), L, tangent, basis.error, _parts(rows, tangent, s, i))
+
+
+def _parts(rows: list[RootRow], tangent: float, s: StageResults, i: int) -> str:
+    """What parts ISO's section from the field."""
+    field, at_30, iso = rows[0].factor, rows[1].factor, rows[2].factor
+    angle = 60 if s.kinds[i].inward else 30
+    told = f"ISO is {100 * (iso / field - 1):+.0f} % from the field. "
+    told += f"The largest stress stands where the fillet's tangent is at {tangent:.0f}°, not {angle}°: {100 * (at_30 / field - 1):+.1f} %. "
+    told += "The rest: Y_S stands for the notch of a straight section; the load's pressing part, which relieves this side, is left out by ISO."
+    if "Y_J" in s.gears[i]:
+        told += " AGMA counts it, and takes its notch factor from photoelastic trials; its load shares by m_N."
+    return told
