@@ -321,19 +321,6 @@ STEPS = {"h_K": 0.05, "delta_K": 5.0, "rho_a": 0.05, "z_0": None, "x_0": 0.05, "
 """Fine steps of what kinds and tools ask for; 1 where none is named."""
 
 
-FORMS = (
-    ("C_alphaa", 1.0),
-    ("C_alphaf", 1.0),
-    ("C_alpha", 1.0),
-    ("C_Halpha", 1.0),
-    ("C_betaI", 1.0),
-    ("l_CI", 0.5),
-    ("C_betaII", 1.0),
-    ("l_CII", 0.5),
-)
-"""What is taken off the flanks of a gear, with fine steps."""  # fmt: skip
-
-
 def gear_fields(design: Design, stage: int, i: int) -> dict[str, Field]:
     """The remaining fields of one gear: tool, allowances, blank, surface, material."""
     gear = member_path(design, stage, i)
@@ -374,11 +361,6 @@ def gear_fields(design: Design, stage: int, i: int) -> dict[str, Field]:
     fields.append(optional_field(plain("d_s", i), "d_s", i, f"{gear}.d_s", 1.0, "estimated"))
     for s in ("S_Fmin", "S_Hmin"):
         fields.append(optional_field(plain(s, i), s, i, f"{gear}.{s}", 0.05, "of the train"))
-    form = f"{gear}.flanks"
-    for s, fine in FORMS:
-        fields.append(path_field(plain(s, i), s, i, f"{form}.{s}", fine=fine))
-    for s in ("l_Ca", "l_Cf"):
-        fields.append(optional_field(plain(s, i), s, i, f"{form}.{s}", 0.1, "long"))
     if now.bending == "both ways":
         fields.append(path_field(plain("R_bend", i), "R_bend", i, f"{gear}.R_bend", fine=0.1))
     if "R_p02_per_hardness" in material:

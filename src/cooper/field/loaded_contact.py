@@ -222,3 +222,19 @@ def orders(te: Array, count: int = 6) -> Array:
     """
     found = np.abs(np.fft.rfft(te)) * 2 / len(te)
     return np.asarray(found[1 : count + 1])
+
+
+def largest_near(g: Array, at: Array, values: Array, reach: float) -> Array:
+    """The largest of the values that stand within a reach of each place; between places where none does, on a line.
+
+    >>> largest_near(np.array([0.0, 1.0, 2.0]), np.array([0.1, 0.2, 1.9]), np.array([5.0, 7.0, 3.0]), 0.3).tolist()
+    [7.0, 5.0, 3.0]
+    """
+    order = np.argsort(at)
+    at, values = at[order], values[order]
+    first, last = np.searchsorted(at, g - reach), np.searchsorted(at, g + reach, side="right")
+    some = last > first
+    # Between a pair of bounds the first part of each row counts.
+    bounds = np.column_stack((first[some], np.minimum(last[some], len(at)))).ravel()
+    found = np.maximum.reduceat(np.append(values, -np.inf), bounds)[::2]
+    return np.asarray(np.interp(g, g[some], found))

@@ -6,6 +6,8 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from cooper.arrays import Array
+from cooper.field.loaded_contact import MeshCycle, largest_near
 from cooper.field.stress_field import FieldBasis
 from cooper.results.loaded_tooth import LoadedAsk
 from cooper.results.result_tree import StageResults
@@ -80,3 +82,33 @@ def _parts(rows: list[RootRow], tangent: float, s: StageResults, i: int) -> str:
     if "Y_J" in s.gears[i]:
         told += " AGMA counts it, and takes its notch factor from photoelastic trials; its load shares by m_N."
     return told
+
+
+POINTS = 81
+"""Places of the path at which the root's stress is told."""
+
+
+@dataclass(frozen=True)
+class RootHistory:
+    """Stress of the root while its tooth goes through the mesh: path coordinates ``g`` (mm), line loads ``w`` (N/mm) that bring it about, the loaded side's largest and
+    the other side's smallest stress (MPa)."""
+
+    g: Array
+    w: Array
+    top: Array
+    bottom: Array
+
+    def at(self, g: float) -> float:
+        """The line load at a place of the path."""
+        return float(np.interp(g, self.g, self.w))
+
+
+def root_history(s: StageResults, i: int, basis: FieldBasis, cycle: MeshCycle) -> RootHistory:
+    """The root of gear i (0, 1) over the mesh; of a helical tooth at its most stressed slice for each place. Loads of one slice are felt by its neighbours, so that
+    the line load told is the one that stresses an even tooth as much."""
+    A, E, T2 = float(s.mesh.g_A), float(s.mesh.g_E), s.T2
+    g = np.linspace(A, E, POINTS)
+    top = largest_near(g, cycle.g.ravel(), cycle.sigma[i].ravel(), float(s.mesh.p_et) / len(cycle.turn))
+    roots = np.array([basis.root(float(v)) for v in (g if i == 0 else np.abs(T2 - g))])
+    w = top / roots[:, 0]
+    return RootHistory(g, w, top, w * roots[:, 2])

@@ -105,9 +105,16 @@ class Bench(QWidget):
         self._arrange()
         self.session.look_at_whole(lens == "set")
 
-    @staticmethod
-    def _own_tags(lens: str) -> bool:
-        return LENSES[lens].own_tags
+    def _own_tags(self, lens: str) -> bool:
+        """Whether a lens brings tags of its own, always or as it is now."""
+        return LENSES[lens].own_tags or bool(getattr(self.views.get(lens), "own_tags", False))
+
+    def share_tags(self) -> None:
+        """The lens that is looked at has taken the place of the tags, or gives them back."""
+        if not self._own_tags(self.lens):
+            self.refresh()
+        self._show_tags()
+        self._arrange()
 
     def view(self, lens: str) -> Any:
         """The view of a lens, made when it is first asked for."""

@@ -4,11 +4,12 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import dataclass, replace
+from typing import TYPE_CHECKING
 
 import numpy as np
-from PySide6.QtCore import QPointF, QRectF, Qt
+from PySide6.QtCore import QPointF, QRectF, Qt, Signal
 from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPainterPath, QPaintEvent, QPen
-from PySide6.QtWidgets import QWidget
+from PySide6.QtWidgets import QPushButton, QWidget
 
 from cooper.arrays import Loose as Array
 from cooper.desk.frame import theme as th
@@ -16,6 +17,7 @@ from cooper.desk.frame.registry import LensEntry, register_lens
 from cooper.desk.frame.session import Session
 from cooper.desk.lenses.drawing import MARGINS, MeshDrawing
 from cooper.desk.lenses.lens import Lens
+from cooper.desk.lenses.loaded_contact_view import LoadedContact
 from cooper.desk.widgets.shapes import polygon
 from cooper.desk.widgets.typeset import draw, symbol_runs, words
 from cooper.document.units import KINDS, number, number_with_unit, screen_unit
@@ -23,7 +25,12 @@ from cooper.gears.path_of_contact import MOST_PAIRS, diameters_at
 from cooper.rating.along_path import AlongPath, along_path
 from cooper.results.result_tree import StageResults
 
+if TYPE_CHECKING:
+    from cooper.desk.frame.bench import Bench
+
 POINTS = 241
+BY_FORMULAS, MAP = "by formulas", "error over load and relief"
+MODES = (BY_FORMULAS, "loaded teeth", MAP)
 LOWEST_SLIDING = -5.0
 
 
@@ -70,7 +77,10 @@ def stage_along(stage: StageResults, g: Array) -> AlongPath:
 
 
 class ContactLens(Lens):
-    """The plots; dragging or the arrow keys move the contact and roll the drawing with it."""
+    """The plots; dragging or the arrow keys move the contact and roll the drawing with it. L goes from formulas to loaded teeth and the map of their error."""
+
+    tags_changed = Signal()
+    """Tags of its own take the place of the Bench's, or give it back."""
 
     def __init__(self, session: Session, theme: th.Theme, drawing: MeshDrawing, parent: QWidget) -> None:
         super().__init__(session, theme, parent)
@@ -79,6 +89,63 @@ class ContactLens(Lens):
         self.setAccessibleName("Contact along the path")
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         drawing.rolled.connect(lambda _roll: self.update())
+        self.loaded = LoadedContact(session, theme, drawing, self)
+        self.mode = BY_FORMULAS
+        self.modes: dict[str, QPushButton] = {}
+        for name in MODES:
+            chip = QPushButton(name, self)
+            chip.setObjectName(f"contact_{name.replace(' ', '_')}")
+            chip.setProperty("chip", True)
+            chip.clicked.connect(lambda _on=False, name=name: self.show_mode(name))
+            self.modes[name] = chip
+        session.stage_selected.connect(lambda _k: self.refresh())
+        self._mark()
+
+    @property
+    def own_tags(self) -> bool:
+        """Whether tags of its own stand in place of the Bench's."""
+        return self.mode != BY_FORMULAS
+
+    def show_mode(self, mode: str) -> None:
+        """Curves by formulas, of loaded teeth, or the map of the error."""
+        self.mode = mode
+        self.loaded.setVisible(self.own_tags)
+        # Shown with the mode, so that what it asks for can come.
+        self.loaded.mapped = mode == MAP
+        self._mark()
+        self.tags_changed.emit()
+        self.refresh()
+
+    def _mark(self) -> None:
+        x = 14
+        for name, chip in self.modes.items():
+            here = name == self.mode
+            th.put_on(chip, th.label_style(self.theme, "copper" if here else "muted", bold=here))
+            chip.setAccessibleDescription("shown" if here else "")
+            chip.adjustSize()
+            chip.move(x, 44)
+            x += chip.width() + 4
+            chip.raise_()
+        self.loaded.load.setParent(self)
+        self.loaded.load.setVisible(self.own_tags)
+        self.loaded.load.move(x + 12, 44)
+
+    def refresh(self) -> None:
+        """Follow the design."""
+        if self.own_tags and self.isVisible():
+            self.loaded.look()
+        self.update()
+
+    def showEvent(self, event: object) -> None:
+        self.refresh()
+
+    def resizeEvent(self, event: object) -> None:
+        self.loaded.setGeometry(self.rect())
+
+    def dress(self, theme: th.Theme) -> None:
+        self.loaded.dress(theme)
+        super().dress(theme)
+        self._mark()
 
     def cursor_g(self) -> float:
         """Position of the contact that is followed: the first on the path now; mm."""
@@ -95,6 +162,8 @@ class ContactLens(Lens):
         return (*others, replace(radius, title=words, curves=radius.curves[:1]))
 
     def _frame(self, n: int) -> QRectF:
+        if self.own_tags:
+            return self.loaded.frame(n, len(PLOTS))
         left, top, right, bottom = MARGINS
         height = (self.height() - top - bottom + 26) / len(PLOTS)
         return QRectF(left + 46, top + n * height + 14, self.width() - left - right - 130, height - 30)
@@ -121,6 +190,9 @@ class ContactLens(Lens):
         if event.key() in (Qt.Key.Key_Left, Qt.Key.Key_Right):
             step = self._frame(0).width() / 100 * (1 if event.key() == Qt.Key.Key_Right else -1)
             self.set_cursor(self._x(self.cursor_g()) + step)
+        elif event.key() == Qt.Key.Key_L:
+            names = list(MODES)
+            self.show_mode(names[(names.index(self.mode) + 1) % len(names)])
         else:
             event.ignore()
 
@@ -135,6 +207,9 @@ class ContactLens(Lens):
         edges = [e + s * 1e-6 for e in steps for s in (-1, 1) if m.g_A < e < m.g_E]
         data = stage_along(self.stage, np.sort(np.concatenate((grid, edges))))
         gs = [g for g in self.drawing.contact_gs() if m.g_A - 1e-9 <= g <= m.g_E + 1e-9]
+        if self.own_tags:
+            self.loaded.paint(p, data, tuple(float(g) for g in gs))
+            return
         now = stage_along(self.stage, np.array(gs if gs else [m.g_C]))
         self._marks(p)
         for n, plot in enumerate(self.plots()):
@@ -219,6 +294,10 @@ class ContactLens(Lens):
             )
 
 
-register_lens(
-    LensEntry("contact", "Contact", lambda bench: ContactLens(bench.session, bench.theme, bench.drawing, bench), 2)
-)
+def _made(bench: Bench) -> ContactLens:
+    lens = ContactLens(bench.session, bench.theme, bench.drawing, bench)
+    lens.tags_changed.connect(bench.share_tags)
+    return lens
+
+
+register_lens(LensEntry("contact", "Contact", _made, 2))

@@ -13,7 +13,7 @@ from cooper.desk.lenses.drawing import MeshDrawing
 from cooper.desk.lenses.lens import Lens
 from cooper.desk.lenses.loaded_source import LoadedSource
 from cooper.desk.lenses.stress_drawing import KINDS, StressDrawing, StressView, paint_scale
-from cooper.desk.lenses.stress_panel import RootHistory, history_of, paint_panel
+from cooper.desk.lenses.stress_panel import paint_panel
 from cooper.desk.widgets.shapes import drop
 from cooper.desk.widgets.tag import HEIGHT, Tag
 from cooper.desk.widgets.typeset import words
@@ -21,7 +21,7 @@ from cooper.document.units import number_with_unit
 from cooper.editing.fields import Field, bench_fields, gear_fields
 from cooper.field.stress_field import FieldBasis
 from cooper.gears.virtual import virtual_tooth_count
-from cooper.results.root_beside import RootBeside, root_beside
+from cooper.results.root_beside import RootBeside, RootHistory, root_beside, root_history
 
 PANEL, TOP, BOTTOM, LEFT = 350, 84, 52, 84
 """Room for the numbers, for chips above, for tags below, for the scale; px."""
@@ -71,12 +71,6 @@ class StressLens(Lens):
         found = self.drawing.contact_gs()
         return float(found[0]) if len(found) else float(self.stage.mesh.g_C)
 
-    def lengths(self) -> tuple[float, float]:
-        """Lengths of roll of the chosen gear at A and E; mm."""
-        m, T2 = self.stage.mesh, self.stage.T2
-        A, E = float(m.g_A), float(m.g_E)
-        return (A, E) if self.gear == 0 else (abs(T2 - A), abs(T2 - E))
-
     def length(self) -> float:
         """Length of roll of the chosen gear where the contact stands; mm."""
         g = self.cursor_g()
@@ -90,9 +84,7 @@ class StressLens(Lens):
         whole = ask.F / ask.b
         if not self.shared or history is None:
             return whole
-        g = min(max(self.cursor_g(), history.g[0]), history.g[-1])
-        k = (g - history.g[0]) / max(history.g[-1] - history.g[0], 1e-12) * (len(history.g) - 1)
-        return float(history.w[round(float(k))])
+        return history.at(self.cursor_g())
 
     def history(self) -> RootHistory | None:
         """The root's stress over the mesh, found once for each answer."""
@@ -100,9 +92,7 @@ class StressLens(Lens):
         if basis is None or cycle is None:
             return None
         if self._history[0] != (key := (id(basis), id(cycle), self.gear)):
-            m = self.stage.mesh
-            found = history_of(basis, cycle, float(m.g_A), float(m.g_E), self.lengths())  # type: ignore[arg-type]
-            self._history = (key, found)
+            self._history = (key, root_history(self.stage, self.gear, basis, cycle))
         return self._history[1]
 
     def beside(self) -> RootBeside | None:

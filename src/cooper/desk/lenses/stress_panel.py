@@ -2,55 +2,16 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 import numpy as np
-from PySide6.QtCore import QPointF, QRectF, Qt
+from PySide6.QtCore import QPointF, QRectF
 from PySide6.QtGui import QPainter, QPen
 
 from cooper.arrays import Array
 from cooper.desk.frame import theme as th
 from cooper.desk.widgets.shapes import polygon
-from cooper.desk.widgets.typeset import words
+from cooper.desk.widgets.typeset import words, wrapped
 from cooper.document.units import number, number_with_unit
-from cooper.field.loaded_contact import MeshCycle
-from cooper.field.stress_field import FieldBasis
-from cooper.results.root_beside import RootBeside
-
-POINTS = 81
-
-
-@dataclass(frozen=True)
-class RootHistory:
-    """Stress of the root while its tooth goes through the mesh: path coordinates ``g`` (mm), line loads ``w`` (N/mm), the loaded side's largest and the other
-    side's smallest stress (MPa)."""
-
-    g: Array
-    w: Array
-    top: Array
-    bottom: Array
-
-
-def line_loads(cycle: MeshCycle, g: Array) -> Array:
-    """The line load at places of the path of contact, of the most loaded slice where the helix brings several there; N/mm."""
-    at, w = cycle.g.ravel(), cycle.w.ravel()
-    step = float(g[1] - g[0])
-    bins = np.clip(np.round((at - g[0]) / step).astype(int), -1, len(g))
-    found = np.full(len(g) + 2, np.nan)
-    for k in np.unique(bins):
-        found[k + 1] = w[bins == k].max()
-    inner = found[1:-1]
-    known = ~np.isnan(inner)
-    return np.asarray(np.interp(g, g[known], inner[known]))
-
-
-def history_of(basis: FieldBasis, cycle: MeshCycle, A: float, E: float, lengths: Array) -> RootHistory:
-    """The history for a gear whose lengths of roll at A and E are ``lengths`` (2; mm)."""
-    g = np.linspace(A, E, POINTS)
-    w = line_loads(cycle, g)
-    L = np.interp(g, [A, E], lengths)
-    roots = [basis.root(float(v)) for v in L]
-    return RootHistory(g, w, w * np.array([r[0] for r in roots]), w * np.array([r[2] for r in roots]))
+from cooper.results.root_beside import RootBeside, RootHistory
 
 
 def paint_panel(
@@ -61,23 +22,13 @@ def paint_panel(
     y = area.top() + 4
     for k, line in enumerate(lines):
         f = th.font(th.TEXT, bold=True) if k == 0 else th.font(th.SMALL)
-        y = _wrapped(p, line, f, theme, "ink" if k == 0 else "muted", area, y) + 4
+        y = wrapped(p, line, f, theme.color("ink" if k == 0 else "muted"), area.left(), y, area.width()) + 4
     if beside is not None:
         y = _table(p, theme, area, beside, y + 12, system)
     if history is not None:
         room = QRectF(area.left() + 44, y + 44, area.width() - 52, area.bottom() - y - 86)
         if room.height() > 60:
             _plot(p, theme, room, history, cursor, both_ways, system)
-
-
-def _wrapped(p: QPainter, text: str, f: object, theme: th.Theme, role: str, area: QRectF, y: float) -> float:
-    p.setFont(f)  # type: ignore[arg-type]
-    p.setPen(theme.color(role))
-    flags = int(Qt.AlignmentFlag.AlignLeft) | int(Qt.TextFlag.TextWordWrap)
-    room = QRectF(area.left(), y, area.width(), 400)
-    box = p.boundingRect(room, flags, text)
-    p.drawText(room, flags, text)
-    return float(box.bottom())
 
 
 def _table(p: QPainter, theme: th.Theme, area: QRectF, beside: RootBeside, y: float, system: str) -> float:
@@ -98,7 +49,7 @@ def _table(p: QPainter, theme: th.Theme, area: QRectF, beside: RootBeside, y: fl
         words(
             p, number_with_unit(row.sigma, "stress", system), th.font(th.TEXT), theme.color(role), right, y, right=True
         )
-    return _wrapped(p, beside.parts, f, theme, "muted", area, y + 8)
+    return wrapped(p, beside.parts, f, theme.color("muted"), area.left(), y + 8, area.width())
 
 
 def _plot(p: QPainter, theme: th.Theme, f: QRectF, h: RootHistory, cursor: float, both_ways: bool, system: str) -> None:

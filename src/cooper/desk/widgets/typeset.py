@@ -246,3 +246,14 @@ def words(
     """Draw plain words from x, or ending at x, on a baseline."""
     painter.setPen(color)
     plain_text(painter, text, f, x - advance(text, f) if right else x, baseline)
+
+
+def wrapped(painter: QPainter, text: str, f: QFont, color: QColor, x: float, top: float, width: float) -> float:
+    """Draw words from a top edge in as many lines as they need; where the last one ends."""
+    painter.setFont(f)
+    painter.setPen(color)
+    flags = int(Qt.AlignmentFlag.AlignLeft) | int(Qt.TextFlag.TextWordWrap)
+    room = QRectF(x, top, width, 1000)
+    box = painter.boundingRect(room, flags, text)
+    painter.drawText(room, flags, text)
+    return float(box.bottom())

@@ -1,0 +1,298 @@
+"""The Contact lens with loaded teeth: share, pressure, root stress and transmission error beside the formulas, the flank, and the forms of the flanks."""
+
+from __future__ import annotations
+
+import pickle
+from functools import partial
+
+import numpy as np
+from PySide6.QtCore import QRectF
+from PySide6.QtGui import QPainter
+from PySide6.QtWidgets import QPushButton, QWidget
+from shiboken6 import isValid
+
+from cooper.desk.frame import theme as th
+from cooper.desk.frame.beside_window import Task, beside
+from cooper.desk.frame.session import Session
+from cooper.desk.lenses.drawing import MeshDrawing
+from cooper.desk.lenses.flank_pictures import paint_error_map, paint_flank, paint_orders
+from cooper.desk.lenses.loaded_source import LoadedSource
+from cooper.desk.widgets.labels import plain_tip
+from cooper.desk.widgets.line_plot import Line, paint_lines
+from cooper.desk.widgets.shapes import drop
+from cooper.desk.widgets.tag import HEIGHT, Tag
+from cooper.desk.widgets.typeset import advance, words, wrapped
+from cooper.document.units import number_with_unit
+from cooper.editing.fields import Field
+from cooper.editing.forms import form_fields, give_relief
+from cooper.rating.along_path import AlongPath
+from cooper.results.loaded_curves import LoadedCurves, loaded_curves
+from cooper.results.relief import AIMS, ErrorMap, ReliefFound, relieved
+
+LOADS = {"nominal": "nominal load", "K_A": "load with K_A", "all": "load with K_A and K_V"}
+TOP = 76
+
+
+class LoadedContact(QWidget):
+    """Painted over the Contact lens while it shows loaded teeth; ``mapped`` shows the error over load and relief in place of the curves."""
+
+    def __init__(self, session: Session, theme: th.Theme, drawing: MeshDrawing, parent: QWidget) -> None:
+        super().__init__(parent)
+        self.session, self.theme, self.drawing = session, theme, drawing
+        self.setObjectName("loaded_contact")
+        self.mapped = False
+        self.source = LoadedSource(session, self)
+        self.source.came.connect(self._came)
+        self.tags: dict[str, Tag] = {}
+        self.reliefs: list[ReliefFound] = []
+        self.why = ""
+        self.heads: list[tuple[int, int, str]] = []
+        self.error_map: ErrorMap | None = None
+        self._tasks: dict[str, tuple[object, Task]] = {}
+        self._curves: tuple[object, LoadedCurves | None] = (None, None)
+        self.load = QPushButton(self)
+        self.load.setObjectName("contact_load")
+        self.load.setProperty("chip", True)
+        self.load.clicked.connect(self._step_load)
+        self.chips: dict[tuple[str, bool], QPushButton] = {}
+        for long in (True, False):
+            for aim, told in AIMS.items():
+                chip = QPushButton(told, self)
+                chip.setObjectName(f"relief_{aim}_{'long' if long else 'short'}")
+                chip.setProperty("chip", True)
+                chip.clicked.connect(partial(self.take, aim, long))
+                self.chips[aim, long] = chip
+        self.hide()
+
+    # -- what it shows
+
+    @property
+    def curves(self) -> LoadedCurves | None:
+        """The curves of the cycle, as fine as it is known."""
+        ask, cycle = self.source.ask, self.source.cycle
+        if ask is None or cycle is None:
+            return None
+        if self._curves[0] is not cycle:
+            self._curves = (cycle, loaded_curves(ask, cycle))
+        return self._curves[1]
+
+    def look(self) -> None:
+        """Ask for the present state."""
+        fields = form_fields(self.session.design, self.session.stage)
+        if list(fields) == list(self.tags):
+            for key, field in fields.items():
+                self.tags[key].refresh(field)
+        else:
+            self._make_tags(fields)
+        self.source.look()
+        self.load.setText(LOADS[self.source.counted])
+        self.load.adjustSize()
+        self._propose()
+        if self.mapped:
+            self._map()
+        self._arrange()
+        self.update()
+
+    def _make_tags(self, fields: dict[str, Field]) -> None:
+        for tag in self.tags.values():
+            drop(tag)
+        self.tags = {}
+        for key, field in fields.items():
+            tag = Tag(self.session, field, self.theme, self)
+            tag.setObjectName(f"form_tag_{key}")
+            tag.show()
+            self.tags[key] = tag
+
+    def _ask(self, what: str, key: object, function: str, *args: object, take: object) -> bool:
+        """Ask something beside the window once for each state; whether it was asked now."""
+        if what in self._tasks:
+            known, task = self._tasks[what]
+            if known == key:
+                return False
+            task.give_up()
+
+        def heard(found: object) -> None:
+            if isValid(self) and self._tasks[what][0] == key:
+                take(found)  # type: ignore[operator]
+                self._came()
+
+        self._tasks[what] = (key, beside(function, *args, take=heard, lane="relief"))
+        return True
+
+    def _bare(self) -> bytes:
+        """What reliefs are proposed for: all of the state but the reliefs themselves."""
+        ask = self.source.ask
+        assert ask is not None
+        return pickle.dumps(relieved(ask, 0.0, 1.0))
+
+    def _propose(self) -> None:
+        if self.source.ask is None:
+            return
+
+        def take(found: tuple[ReliefFound, ...]) -> None:
+            self.reliefs = [*self.reliefs, *found]
+
+        if self._ask("relief", self._bare(), "cooper.results.relief:each_relief", self.source.ask, take=take):
+            self.reliefs = []
+
+    def _map(self) -> None:
+        ask = self.source.ask
+        if ask is None:
+            return
+        most = 2.0 * max((r.C_a for r in self.reliefs), default=0.0)
+        if most <= 0:
+            most = 20.0
+        key = (self._bare(), ask.forms[0].l_Ca, ask.forms[1].l_Ca, most)
+
+        def take(found: ErrorMap) -> None:
+            self.error_map = found
+
+        if self._ask("map", key, "cooper.results.relief:each_error_map", ask, most, take=take):
+            self.error_map = None
+
+    def show_map(self, mapped: bool) -> None:
+        self.mapped = mapped
+        self.look()
+
+    def _step_load(self) -> None:
+        self.source.step_load()
+        self.look()
+
+    def _came(self) -> None:
+        if self.isVisible():
+            if self.mapped and len(self.reliefs) == 2 * len(AIMS):
+                self._map()
+            self._arrange()
+            self.update()
+
+    # -- acting
+
+    def take(self, aim: str, long: bool) -> None:
+        """Give both gears the relief that was proposed for an aim."""
+        found = next((r for r in self.reliefs if r.aim == aim and r.long == long), None)
+        if found is None:
+            return
+        k = self.session.stage
+        l_Ca = None if found.long else found.l_Ca
+        label = f"tip relief {found.C_a:g} um, {AIMS[aim]}, {'long' if long else 'short'}"
+        self.why = found.why
+        self.session.edit(lambda d, _r: give_relief(d, k, found.C_a, l_Ca), label, "relief")
+
+    def _arrange(self) -> None:
+        known = {(r.aim, r.long): r for r in self.reliefs}
+        x, y = 14, self.height() - 2 * HEIGHT - 22
+        self.heads = []
+        for long in (True, False):
+            self.heads.append((x + 6, y + 17, f"{'long' if long else 'short'} tip relief that"))
+            x += round(advance(self.heads[-1][2], th.font(th.SMALL))) + 8
+            for aim, told in AIMS.items():
+                chip, found = self.chips[aim, long], known.get((aim, long))
+                chip.setEnabled(found is not None)
+                text = (
+                    told if found is None else f"{told} {number_with_unit(found.C_a, 'roughness', self.session.system)}"
+                )
+                if chip.text() != text:
+                    chip.setText(text)
+                    plain_tip(chip, "" if found is None else found.why)
+                    chip.setAccessibleDescription("being found" if found is None else found.why)
+                th.put_on(chip, th.label_style(self.theme, "copper" if found is not None else "faint", th.SMALL))
+                chip.adjustSize()
+                chip.move(x, y + (HEIGHT - chip.height()) // 2 - 2)
+                x += chip.width()
+            x += 10
+        x, y = 14, self.height() - HEIGHT - 10
+        for tag in self.tags.values():
+            tag.move(x, y)
+            x += tag.width() + 6
+
+    def resizeEvent(self, event: object) -> None:
+        self._arrange()
+
+    def dress(self, theme: th.Theme) -> None:
+        self.theme = theme
+        for tag in self.tags.values():
+            tag.theme = theme
+        self._arrange()
+
+    # -- painting
+
+    def left_area(self) -> QRectF:
+        """Where the curves stand; px."""
+        return QRectF(70, TOP + 20, 0.56 * self.width() - 90, self.height() - TOP - 20 - 2 * HEIGHT - 58)
+
+    def frame(self, n: int, of: int) -> QRectF:
+        """The n-th of so many plots over each other."""
+        area = self.left_area()
+        high = area.height() / of
+        return QRectF(area.left(), area.top() + n * high, area.width(), high - 34)
+
+    def paint(self, p: QPainter, formulas: AlongPath, gs: tuple[float, ...]) -> None:
+        """Paint onto the lens; the formulas' curves for comparison, the contacts of the moment."""
+        theme, system = self.theme, self.session.system
+        curves, ask = self.curves, self.source.ask
+        for x, y, told in self.heads:
+            words(p, told, th.font(th.SMALL), theme.color("muted"), x, y)
+        if curves is None or ask is None:
+            told = self.source.fault or "The teeth are being loaded …"
+            words(p, told, th.font(), theme.color("muted"), 70, TOP + 40)
+            return
+        if self.mapped:
+            self._paint_map(p)
+            return
+        K = ask.F * ask.halves / max(float(self.session.results.stages[self.session.stage].mesh.F_bt), 1e-9)
+        share = Line(formulas.g, formulas.share, "ink", faint=True)
+        paint_lines(p, theme, self.frame(0, 4), "share of the load on one pair of teeth", "factor", system, [Line(curves.g, curves.share, "copper"), share], cursor=gs)  # fmt: skip
+        pressed = formulas.sigma_H * np.sqrt(K / max(_counted(self.session), 1e-9))
+        paint_lines(p, theme, self.frame(1, 4), "largest pressure over the face", "stress", system, [Line(curves.g, curves.p, "copper"), Line(formulas.g, pressed, "ink", faint=True)], cursor=gs)  # fmt: skip
+        paint_lines(p, theme, self.frame(2, 4), "root stress, driving and driven gear", "stress", system, [Line(curves.g, curves.sigma[0], "driver"), Line(curves.g, curves.sigma[1], "driven")], cursor=gs)  # fmt: skip
+        turn = np.concatenate((curves.turn, curves.turn + 1, [2.0]))
+        te, c = (np.concatenate((v, v, v[:1])) for v in (curves.te, curves.c))
+        f = self.frame(3, 4)
+        half = QRectF(f.left(), f.top(), f.width() / 2 - 30, f.height())
+        paint_lines(p, theme, half, "transmission error, two pitches", "roughness", system, [Line(turn, te, "copper")], from_zero=False)  # fmt: skip
+        m = self.session.results.stages[self.session.stage].mesh
+        other = QRectF(half.right() + 60, f.top(), f.width() / 2 - 30, f.height())
+        c_gamma = Line(np.array([0.0, 2.0]), float(m.c_gamma) * np.ones(2), "ink", faint=True)
+        paint_lines(
+            p, theme, other, "mesh stiffness, c_γ dashed", "stiffness", system, [Line(turn, c, "copper"), c_gamma]
+        )
+        right = QRectF(self.left_area().right() + 56, TOP + 20, self.width() - self.left_area().right() - 76, 0)
+        flank = QRectF(right.left(), right.top(), right.width(), 0.34 * (self.height() - TOP))
+        paint_flank(p, theme, flank, curves, gs[0] if gs else float(m.g_C), system)
+        bars = QRectF(right.left(), flank.bottom() + 46, right.width(), 0.16 * (self.height() - TOP))
+        paint_orders(p, theme, bars, curves, system)
+        self._told(p, QRectF(right.left(), bars.bottom() + 26, right.width(), 200), curves, float(m.c_gamma))
+
+    def _told(self, p: QPainter, area: QRectF, curves: LoadedCurves, c_gamma: float) -> None:
+        theme, system = self.theme, self.session.system
+        c = number_with_unit(curves.c_mean, "stiffness", system)
+        before, after = (number_with_unit(v, "length", system) for v in curves.lead)
+        touch = "Tip edges touch neither before A nor after E."
+        if max(curves.lead) > 0.005:
+            touch = f"Tip edges would touch {before} before A and {after} after E."
+        parts = f"Mean stiffness {c}, c_γ of ISO 6336-1 {100 * (c_gamma / curves.c_mean - 1):+.0f} %: it has real gears a fifth softer (C_M), and softer still below 100 N/mm."
+        model = f"{self.source.fineness} grid{', a finer one is coming' if self.source.busy else ''}; models beside the rating, which count in no check."
+        y = area.top()
+        for told in (touch, parts, model):
+            y = wrapped(p, told, th.font(th.SMALL), theme.color("muted"), area.left(), y, area.width()) + 5
+        why = self.why or "Point at a relief for its reason; a click gives it to both gears."
+        x = self.left_area().left() - 50
+        wrapped(p, why, th.font(th.SMALL), theme.color("ink" if self.why else "muted"), x, self.height() - 2 * HEIGHT - 60, self.width() - x - 20)  # fmt: skip
+
+    def _paint_map(self, p: QPainter) -> None:
+        theme, system, ask = self.theme, self.session.system, self.source.ask
+        area = QRectF(110, TOP + 56, self.width() - 150, self.height() - TOP - 56 - 2 * HEIGHT - 70)
+        if self.error_map is None or ask is None:
+            words(
+                p, "The map is being found row by row …", th.font(), theme.color("muted"), area.left(), area.top() + 24
+            )
+            return
+        now = (ask.forms[0].C_a + ask.forms[1].C_a) / 2
+        T = self.session.results.stages[self.session.stage].power.T_mesh * float(np.prod([v for _, v in ask.counted]))
+        paint_error_map(p, theme, area, self.error_map, now, T, system)
+
+
+def _counted(session: Session) -> float:
+    """The load factors that the formulas' pressure contains."""
+    m = session.results.stages[session.stage].mesh
+    return float(m.K_A * m.K_gamma * m.K_V * m.K_Hbeta * m.K_Halpha)

@@ -1,0 +1,135 @@
+"""Relief from the load: what makes a mesh smooth at its load, what lets it bear most, what lies between; and the transmission error over load and relief.
+
+What is proposed is found by trying: each amount is a whole mesh cycle of the loaded teeth.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass, replace
+
+import numpy as np
+
+from cooper.arrays import Array
+from cooper.field.loaded_contact import MeshCycle
+from cooper.gears.flank_form import FlankForm
+from cooper.results.loaded_tooth import LoadedAsk, cycle_of
+
+AIMS = {"smooth": "runs smoothest", "between": "lies between", "bears": "bears most"}
+"""What a relief can be made for, with its words."""
+TRIES = 13
+"""Amounts that are tried, from none to the greatest."""
+MAP_LOADS = np.array([0.1, 0.25, 0.5, 0.75, 1.0, 1.25, 1.5])
+MAP_TRIES = 13
+
+
+@dataclass(frozen=True)
+class ReliefFound:
+    """A tip relief for both gears: its aim, whether long, amount (um) and length of roll (mm), peak-to-peak transmission error (um), largest pressure (MPa) and how far
+    tip edges touch outside the path (mm), each without relief and with it; ``why`` in words."""
+
+    aim: str
+    long: bool
+    C_a: float
+    l_Ca: float
+    ptp: tuple[float, float]
+    p: tuple[float, float]
+    early: tuple[float, float]
+    why: str
+
+
+def relieved(ask: LoadedAsk, C_a: float, l_Ca: float) -> LoadedAsk:
+    """The same with a straight tip relief on both gears, and none at the roots."""
+    one, two = (replace(f, C_a=C_a, l_Ca=l_Ca, C_f=0.0, shape="straight") for f in ask.forms)
+    return replace(ask, forms=(one, two))
+
+
+def lengths(ask: LoadedAsk) -> tuple[float, float]:
+    """A long relief, from where one pair fewer bears, and a short one, half as long; mm."""
+    g_alpha = ask.E - ask.A
+    over = g_alpha % ask.p_et
+    long = over if over > 0.05 * ask.p_et else ask.p_et
+    return min(long, g_alpha / 2), min(long, g_alpha / 2) / 2
+
+
+def each_relief(ask: LoadedAsk) -> Iterator[tuple[ReliefFound, ...]]:
+    """Proposals for a long relief, then for a short one, as they are found."""
+    bare = cycle_of(relieved(ask, 0.0, 1.0), "coarse")
+    # What the loaded teeth give way together is what a tip must stand back by to enter without touching early.
+    most = 2.0 * float(bare.te.max())
+    for long, length in zip((True, False), lengths(ask), strict=True):
+        tried = {C: cycle_of(relieved(ask, C, length), "coarse") for C in np.linspace(0.0, most, TRIES).tolist()}
+        smooth = min(tried, key=lambda C: float(np.ptp(tried[C].te)))
+        for C in (smooth + np.linspace(-1, 1, 7)[[1, 2, 4, 5]] * most / (TRIES - 1)).tolist():
+            if C > 0:
+                tried[C] = cycle_of(relieved(ask, C, length), "coarse")
+        smooth = min(tried, key=lambda C: float(np.ptp(tried[C].te)))
+        bears = _bears(tried)
+        amounts = {"smooth": smooth, "between": (smooth + bears) / 2, "bears": bears}
+        yield tuple(_proposal(ask, aim, long, length, amounts[aim], bare, most) for aim in AIMS)
+
+
+def _bears(tried: dict[float, MeshCycle]) -> float:
+    """The amount that presses the flanks least; of those that do so alike the least with which tip edges touch no earlier than with any of them."""
+    least = min(float(c.p.max()) for c in tried.values())
+    alike = {C: max(c.early) for C, c in tried.items() if float(c.p.max()) <= 1.002 * least}
+    clear = min(alike.values())
+    return min(C for C, early in alike.items() if early <= clear + 1e-9)
+
+
+def _proposal(
+    ask: LoadedAsk, aim: str, long: bool, length: float, wanted: float, bare: MeshCycle, most: float
+) -> ReliefFound:
+    C = _step(wanted)
+    found = cycle_of(relieved(ask, C, length), "coarse")
+    ptp, p, early = (
+        (f(bare), f(found)) for f in (lambda c: float(np.ptp(c.te)), lambda c: float(c.p.max()), lambda c: max(c.early))
+    )
+    told = {
+        "smooth": f"Of all amounts up to {most:.3g} um this one varies least over the mesh",
+        "bears": "Of all amounts that press the flanks least it is the least with which tip edges touch no earlier",
+        "between": "It is the mean of the smoothest and of that which bears most",
+    }[aim]
+    why = (
+        f"The unmodified teeth give way by up to {float(bare.te.max()):.3g} um at this load. {told}: transmission error {ptp[1]:.3g} um from "
+        f"peak to peak ({ptp[0]:.3g} without relief), pressure {p[1]:.4g} MPa ({p[0]:.4g}), tip edges {_touch(early[1])} ({_touch(early[0])})."
+    )
+    return ReliefFound(aim, long, C, round(length, 3), ptp, p, early, why)
+
+
+def _touch(early: float) -> str:
+    return f"touch {early:.2f} mm early" if early > 0.005 else "free"
+
+
+def _step(C: float) -> float:
+    """An amount as it is asked of a shop: whole micrometres, of small teeth tenths."""
+    return round(C) if C >= 3 else round(C, 1)
+
+
+@dataclass(frozen=True)
+class ErrorMap:
+    """Peak-to-peak transmission error (loads, amounts; um, NaN where it is still to come) over the load as a share of that asked and the amount of tip relief (um) on
+    both gears over the length ``l_Ca`` (mm)."""
+
+    loads: Array
+    amounts: Array
+    ptp: Array
+    l_Ca: float
+
+
+def each_error_map(ask: LoadedAsk, most: float) -> Iterator[ErrorMap]:
+    """The map row by row, for the relief's length as it is on the first gear and amounts up to ``most`` (um)."""
+    length = ask.forms[0].l_Ca
+    amounts = np.linspace(0.0, most, MAP_TRIES)
+    ptp = np.full((len(MAP_LOADS), MAP_TRIES), np.nan)
+    asks = [_only_tips(ask, float(C)) for C in amounts]
+    for i, share in enumerate(MAP_LOADS):
+        for j, one in enumerate(asks):
+            ptp[i, j] = float(np.ptp(cycle_of(one, "coarse", share * ask.F).te))
+        yield ErrorMap(MAP_LOADS, amounts, ptp.copy(), length)
+
+
+def _only_tips(ask: LoadedAsk, C_a: float) -> LoadedAsk:
+    """The same with another amount of tip relief on both gears, its length and all else as it is."""
+    forms: list[FlankForm] = [replace(f, C_a=C_a) for f in ask.forms]
+    return replace(ask, forms=(forms[0], forms[1]))
