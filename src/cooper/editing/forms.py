@@ -4,10 +4,16 @@ from __future__ import annotations
 
 from dataclasses import replace
 
+import numpy as np
+
 from cooper.document.models import Design
+from cooper.document.plain import get_at
 from cooper.document.quantities import plain
 from cooper.editing.edit import set_many
 from cooper.editing.fields import Field, member_path, optional_field, path_field
+from cooper.errors import OutOfRange
+from cooper.results.loaded_tooth import reach_of, single_relief
+from cooper.results.result_tree import Results
 
 TIPS = ("C_alphaa", "l_Ca", "C_alpha")
 PROFILE = ("C_alphaa", "l_Ca", "C_alphaf", "l_Cf", "C_alpha", "C_Halpha")
@@ -30,6 +36,55 @@ def form_fields(design: Design, stage: int, symbols: tuple[str, ...] = TIPS) -> 
     fields += [path_field(s, s, None, f"{mesh}.{s}", fine=1.0) for s in ("C_beta", "C_Hbeta")]
     place = f"{design.train.stages[stage].id}."
     return {f.key: replace(f, place=place) for f in fields}
+
+
+def start_fields(design: Design, stage: int, i: int) -> dict[str, Field]:
+    """Where the reliefs of gear i (1, 2) begin, by diameter and by roll angle: other ways to give their lengths."""
+    path = f"{member_path(design, stage, i)}.flanks"
+    if not design.train.stages[stage].kinds[i - 1].turns:
+        return {}
+    found: list[Field] = []
+    for end in ("a", "f"):
+        for symbol, fine in (("d", 0.1), ("xi", 0.5)):
+            found.append(_start(stage, i, path, end, symbol, fine))
+    place = f"{design.train.stages[stage].id}."
+    return {f.key: replace(f, place=place) for f in found}
+
+
+def _start(stage: int, i: int, path: str, end: str, symbol: str, fine: float) -> Field:
+    name = f"{symbol}_C{end}"
+    key = plain(name, i)
+
+    def lengths(r: Results) -> tuple[float, float, float]:
+        """Base radius, length of roll at the relief's own end of the contact, and the way inwards."""
+        s = r.stages[stage]
+        root, tip = reach_of(s, i - 1)
+        own, other = (tip, root) if end == "a" else (root, tip)
+        return abs(float(s.teeth[i - 1].d_b)) / 2, own, other - own
+
+    def read(d: Design, r: Results) -> float | None:
+        flanks = get_at(d, path)
+        r_b, own, way = lengths(r)
+        length = (flanks.l_Ca if end == "a" else flanks.l_Cf) or single_relief(r.stages[stage])
+        L = own + np.sign(way) * length
+        return float(2 * np.hypot(r_b, L)) if symbol == "d" else float(np.degrees(L / r_b))
+
+    def give(d: Design, r: Results, value: float) -> Design:
+        r_b, own, way = lengths(r)
+        ends = sorted((own, own + way))
+        low, high = (2 * np.hypot(r_b, v) if symbol == "d" else np.degrees(v / r_b) for v in ends)
+        L = np.sqrt(max((value / 2) ** 2 - r_b**2, 0.0)) if symbol == "d" else np.radians(value) * r_b
+        if not low < value < high:
+            raise OutOfRange(
+                key,
+                value,
+                "a relief begins on the part of the flank that touches its mate",
+                low=round(float(low), 3),
+                high=round(float(high), 3),
+            )
+        return set_many(d, {f"{path}.l_C{end}": round(float(abs(L - own)), 4)})
+
+    return Field(key, name, i, read, lambda _d, _r: False, give, fine=fine)
 
 
 def give_relief(design: Design, stage: int, C_a: float, l_Ca: float | None) -> Design:

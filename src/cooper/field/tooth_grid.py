@@ -14,6 +14,7 @@ from cooper.arrays import Array, Index
 from cooper.gears.outline import half_tooth
 from cooper.gears.rack_gear import is_rack, transverse_pitch
 from cooper.gears.root import RootForm
+from cooper.gears.tip import tip_form_diameter
 from cooper.gears.tooth import Tooth
 
 
@@ -25,6 +26,8 @@ class Frame:
     half: Array
     corner: int
     """Where the tip's land begins."""
+    tip: int
+    """Where the involute ends: at the corner, or where a chamfer or rounding begins."""
     fillet: tuple[int, int]
     """Where the fillet begins and ends."""
     pitch: float
@@ -75,12 +78,14 @@ def frame_of(tooth: Tooth, form: RootForm, edge: float, tolerance: float = 2e-4)
             rim = min(rim, edge / 2) if inward else max(rim, edge / 2)
     r_tip = r[-1]
     corner = int(np.nonzero(np.abs(r - r_tip) > 1e-9 * abs(r_tip))[0][-1]) + 1
+    r_Fa = abs(float(tip_form_diameter(tooth))) / 2
+    tip = min(int(np.argmin(np.abs(r[: corner + 1] - r_Fa))), corner)
     r_Ff = abs(float(form.d_Ff)) / 2
     beyond = (r >= r_Ff - 1e-9) if not inward else (r <= r_Ff + 1e-9)
     beyond[: int(np.argmax(np.abs(r - r[0]) > 1e-9 * r[0]))] = False
     end = int(np.argmax(beyond))
     start = max(int(np.argmax(np.abs(r - r[0]) > 1e-9 * r[0])) - 1, 0)
-    return Frame(half, corner, (start, end), pitch, straight, float(rim), inward)
+    return Frame(half, corner, max(tip, end + 1), (start, end), pitch, straight, float(rim), inward)
 
 
 @dataclass(frozen=True)
@@ -129,7 +134,7 @@ def along_outline(frame: Frame, f: Fineness) -> tuple[Array, int]:
     """Places of the nodes along half an outline (share of the way from the space to the tip's corner), and how many of them come before the flank. The fillet
     is cut evenly; root and flank towards it ever more finely."""
     s = np.concatenate(([0.0], np.cumsum(np.hypot(*np.diff(frame.half[: frame.corner + 1], axis=0).T))))
-    s_1, s_2, s_3 = s[frame.fillet[0]], s[frame.fillet[1]], s[-1]
+    s_1, s_2, s_3 = s[frame.fillet[0]], s[frame.fillet[1]], s[frame.tip]
     t = np.linspace(0, 1, 2 * f.flank + 1)
     t_0 = np.linspace(0, 1, 2 * f.root + 1)
     parts = [s_1 * (1 - (1 - t_0) ** 1.3)] if s_1 > 1e-6 * s_3 else [np.zeros(1)]
@@ -145,6 +150,9 @@ def along_outline(frame: Frame, f: Fineness) -> tuple[Array, int]:
     cut[0], cut[-1] = first, s_2
     parts.append(np.interp(np.arange(1, 2 * f.fillet + 1) / 2, np.arange(f.fillet + 1), cut))
     parts.append((s_2 + (s_3 - s_2) * t)[1:])
+    if s[-1] - s_3 > 1e-6 * s[-1]:
+        # A chamfer or rounding begins with a kink, where an element ends.
+        parts.append(np.linspace(s_3, s[-1], 2 * f.root + 1)[1:])
     places = np.concatenate(parts)
     return places, len(parts[0]) + len(parts[1]) - 1
 

@@ -16,6 +16,7 @@ from cooper.gears.inputs import PairInput
 from cooper.results.bearing_rows import losses_around
 from cooper.results.checks import stage_checks, train_checks
 from cooper.results.face_of_mesh import asks_shafts, entered_for_now, named_by_shafts, with_factors
+from cooper.results.form_limits import refuse_forms
 from cooper.results.machine_checks import with_machine
 from cooper.results.notes import stage_notes, train_notes
 from cooper.results.other_methods import add_agma, add_micropitting, add_scuffing
@@ -169,6 +170,7 @@ def _rated(
         numbers = pair_numbers(pair)
     pair = numbers.pair
     refuse_unworkable(stage, solved, pair, numbers, scope.ranges)
+    refuse_forms(stage, numbers)
     if scope.beside:
         add_lewis(pair, numbers)
     members = members_of_mesh(stage)

@@ -15,7 +15,7 @@ from cooper.document.gear_data import Gear
 from cooper.document.models import Train
 from cooper.errors import OutOfRange
 from cooper.field.loaded_contact import MeshCycle, Meshing, mesh_cycle
-from cooper.field.stress_field import Body, FieldBasis, compliance_in, field_basis, section_body
+from cooper.field.stress_field import Body, FieldBasis, compliance_in, field_basis, refined, section_body
 from cooper.field.tooth_grid import COARSE, USUAL
 from cooper.gears.flank_form import FlankForm, helix_form, profile_form
 from cooper.results.result_tree import Results, StageResults
@@ -76,6 +76,12 @@ def single_relief(s: StageResults) -> float:
     return over if over > 0.05 * p_et else p_et
 
 
+def reach_of(s: StageResults, i: int) -> tuple[float, float]:
+    """Lengths of roll of gear i (0, 1) between which it is in contact, at its root and at its tip; mm."""
+    A, E, T2 = float(s.mesh.g_A), float(s.mesh.g_E), s.T2
+    return (A, E) if i == 0 else (abs(T2 - E), abs(T2 - A))
+
+
 def form_of(gear: Gear, s: StageResults) -> FlankForm:
     """The form of a gear's flanks."""
     f, long = gear.flanks, single_relief(s)
@@ -108,7 +114,7 @@ def loaded_ask(train: Train, results: Results, k: int, counted: str, left: bool)
         )
     gears = doc.members[mesh.driver], doc.members[mesh.driven]
     A, E, T2 = float(m.g_A), float(m.g_E), s.T2
-    reach = ((A, E), (abs(T2 - E), abs(T2 - A)))
+    reach = reach_of(s, 0), reach_of(s, 1)
     bodies = []
     for i in (0, 1):
         section = s.sections[i]
@@ -197,8 +203,11 @@ def _along(form: FlankForm) -> bool:
 
 def each_loaded(ask: LoadedAsk, gears: tuple[int, ...], cycle: bool = True) -> Iterator[LoadedFound]:
     """Answers as they come: fields of the gears asked for (0, 1) and the mesh cycle, coarse, then as fine as is usual."""
+    before: dict[int, FieldBasis] = {}
     for fineness, (f, _, _) in FINENESS.items():
         fields = {i: field_basis(ask.bodies[i], f) for i in gears}
+        fields = {i: refined(before[i], one) if i in before else one for i, one in fields.items()}
+        before = fields
         if fields:
             yield LoadedFound(fineness, fields)
         if cycle:

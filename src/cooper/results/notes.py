@@ -15,6 +15,7 @@ from cooper.gears.tolerances import RANGES
 from cooper.gears.tooth import least_z
 from cooper.rating.iso6336.nominal_load import LEAST_LINE_LOAD as K_V_FLOOR
 from cooper.results.checks import gear_word
+from cooper.results.form_notes import form_notes
 from cooper.results.method_notes import duty_notes, loss_notes, method_notes
 from cooper.results.result_tree import Note, StageResults, about, note
 from cooper.stock.materials import groups, hardness_ranges
@@ -38,6 +39,7 @@ def stage_notes(k: int, train: Train, s: StageResults) -> list[Note]:
     mesh = stage.meshes[0]
     members = (stage.members[mesh.driver], stage.members[mesh.driven])
     _mesh_notes(s, about(say_all, "more_mesh"))
+    form_notes(mesh, members, s, about(say_all, "more_mesh"))
     method_notes(train, k, s, about(say_all, "more_mesh"))
     for i, (gear, g) in enumerate(zip(members, s.gears, strict=True), 1):
         word = gear_word(s, i)

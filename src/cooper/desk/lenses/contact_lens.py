@@ -297,6 +297,7 @@ class ContactLens(Lens):
 def _made(bench: Bench) -> ContactLens:
     lens = ContactLens(bench.session, bench.theme, bench.drawing, bench)
     lens.tags_changed.connect(bench.share_tags)
+    lens.loaded.forms_wanted.connect(lambda: bench.sheet_wanted.emit("forms"))
     return lens
 
 

@@ -6,7 +6,7 @@ import pickle
 from functools import partial
 
 import numpy as np
-from PySide6.QtCore import QRectF
+from PySide6.QtCore import QRectF, Signal
 from PySide6.QtGui import QPainter
 from PySide6.QtWidgets import QPushButton, QWidget
 from shiboken6 import isValid
@@ -36,6 +36,9 @@ TOP = 76
 class LoadedContact(QWidget):
     """Painted over the Contact lens while it shows loaded teeth; ``mapped`` shows the error over load and relief in place of the curves."""
 
+    forms_wanted = Signal()
+    """The sheet of all forms is asked for."""
+
     def __init__(self, session: Session, theme: th.Theme, drawing: MeshDrawing, parent: QWidget) -> None:
         super().__init__(parent)
         self.session, self.theme, self.drawing = session, theme, drawing
@@ -62,6 +65,10 @@ class LoadedContact(QWidget):
                 chip.setProperty("chip", True)
                 chip.clicked.connect(partial(self.take, aim, long))
                 self.chips[aim, long] = chip
+        self.more = QPushButton("All forms …", self)
+        self.more.setObjectName("all_forms")
+        self.more.setProperty("chip", True)
+        self.more.clicked.connect(self.forms_wanted.emit)
         self.hide()
 
     # -- what it shows
@@ -204,6 +211,8 @@ class LoadedContact(QWidget):
         for tag in self.tags.values():
             tag.move(x, y)
             x += tag.width() + 6
+        self.more.adjustSize()
+        self.more.move(x + 2, y + (HEIGHT - self.more.height()) // 2)
 
     def resizeEvent(self, event: object) -> None:
         self._arrange()

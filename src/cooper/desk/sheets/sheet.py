@@ -115,6 +115,39 @@ class Sheet(QFrame):
         self.columns.addLayout(column)
         return column
 
+    def add_pairs(
+        self,
+        column: QVBoxLayout,
+        title: str,
+        heads: tuple[str, str],
+        rows: list[tuple[str, Field | Choice, Field | Choice]],
+    ) -> None:
+        """A titled group of rows with a tag for either of two things, whose names stand above."""
+        head = Label(title)
+        th.put_on(head, th.label_style(self.theme, "copper", bold=True))
+        column.addWidget(head)
+        grid = QGridLayout()
+        grid.setHorizontalSpacing(10)
+        grid.setVerticalSpacing(3)
+        for n, name in enumerate(heads, 1):
+            above = Label(name)
+            th.put_on(above, th.label_style(self.theme, "muted", th.SMALL, bold=True))
+            grid.addWidget(above, 0, n)
+        for k, (meaning, *pair) in enumerate(rows, 1):
+            words = Label(meaning)
+            th.put_on(words, th.label_style(self.theme, "muted", th.SMALL))
+            grid.addWidget(words, k, 0)
+            for n, row in enumerate(pair, 1):
+                if isinstance(row, Choice):
+                    self.choices.append(row)
+                    widget: QWidget = row
+                else:
+                    widget = self.fields[row.key] = Tag(self.session, row, self.theme, self.inside)
+                self._places.append(widget)
+                grid.addWidget(widget, k, n, Qt.AlignmentFlag.AlignLeft)
+        grid.setColumnStretch(0, 1)
+        column.addLayout(grid)
+
     def add_group(self, column: QVBoxLayout, title: str, rows: list[Field | Choice]) -> None:
         """A titled group of rows, each with its meaning at the left and its tag at the right."""
         head = Label(title)

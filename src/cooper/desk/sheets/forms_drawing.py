@@ -1,0 +1,92 @@
+"""What is taken off the flanks of a pair: profiles over the roll, the helix over the face, and both as a picture of the flank."""
+
+from __future__ import annotations
+
+import numpy as np
+from PySide6.QtCore import QPointF, QRectF, Qt
+from PySide6.QtGui import QImage, QPainter, QPaintEvent, QPen
+from PySide6.QtWidgets import QWidget
+
+from cooper.desk.frame import theme as th
+from cooper.desk.frame.session import Session
+from cooper.desk.lenses.stress_drawing import nice, shades
+from cooper.desk.widgets.line_plot import Line, paint_lines
+from cooper.desk.widgets.typeset import advance, words
+from cooper.document.units import number, number_with_unit
+from cooper.gears.flank_form import FlankForm, helix_form, profile_form
+from cooper.results.loaded_tooth import form_of, reach_of
+
+POINTS = 161
+
+
+class FormsDrawing(QWidget):
+    """Both profiles and the helix of a mesh as they are made, in micrometres taken off."""
+
+    def __init__(self, session: Session, theme: th.Theme, stage: int) -> None:
+        super().__init__()
+        self.session, self.theme, self.k = session, theme, stage
+        self.setObjectName("forms_drawing")
+        self.setAccessibleName("Profiles, helix and topography of both flanks")
+        self.setMinimumSize(400, 430)
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        design, results = self.session.design, self.session.results
+        if self.k >= len(results.stages):
+            return
+        p = QPainter(self)
+        p.setRenderHint(QPainter.RenderHint.Antialiasing)
+        s, doc = results.stages[self.k], design.train.stages[self.k]
+        mesh = doc.meshes[0]
+        members = doc.members[mesh.driver], doc.members[mesh.driven]
+        b = float(s.mesh.b_H) / (2 if mesh.double_helix else 1)
+        y = np.linspace(0, b, POINTS)
+        pair = FlankForm(C_beta=mesh.C_beta, C_Hbeta=mesh.C_Hbeta)
+        wide, high = (self.width() - 100) / 2, self.height()
+        for i, gear in enumerate(members):
+            form, (L_f, L_a) = form_of(gear, s), reach_of(s, i)
+            role = ("driver", "driven")[i]
+            left = 46 + i * (wide + 50)
+            L = np.linspace(L_f, L_a, POINTS)
+            off = profile_form(form, L, L_f, L_a)
+            words(p, gear.name, th.font(th.SMALL, bold=True), self.theme.color(role), left, 14)
+            f = QRectF(left, 36, wide, 0.24 * high)
+            paint_lines(p, self.theme, f, "off the profile", "roughness", self.session.system, [Line(np.linspace(0, 1, POINTS), off, role)])  # fmt: skip
+            self._roll(p, f, i, L_f, L_a)
+            along = helix_form(form, y, b) + (helix_form(pair, y, b) if i == 1 else 0.0)
+            g = QRectF(left, f.bottom() + 62, wide, 0.2 * high)
+            told = "off the helix" + (" and the pair's" if i == 1 else "")
+            paint_lines(p, self.theme, g, told, "roughness", self.session.system, [Line(y, along, role)])
+            words(p, "left end", th.font(8), self.theme.color("faint"), g.left(), g.bottom() + 14)
+            words(p, "right end", th.font(8), self.theme.color("faint"), g.right(), g.bottom() + 14, right=True)
+            self._topography(p, QRectF(left, g.bottom() + 46, wide, high - g.bottom() - 66), off, along)
+
+    def _roll(self, p: QPainter, f: QRectF, i: int, L_f: float, L_a: float) -> None:
+        """Root and tip end of the contact by roll angle and diameter under the profile."""
+        s, system = self.session.results.stages[self.k], self.session.system
+        if not s.kinds[i].turns:
+            return
+        r_b = abs(float(s.teeth[i].d_b)) / 2
+        for L, name, right in ((L_f, "root", False), (L_a, "tip", True)):
+            d = number_with_unit(2 * float(np.hypot(r_b, L)), "length", system)
+            xi = number(float(np.degrees(L / r_b)), "angle", system, 1)
+            told = f"{name} ξ {xi}°, d {d}"
+            words(p, told, th.font(8), self.theme.color("faint"), f.right() if right else f.left(), f.bottom() + 14 + (12 if right else 0), right=right)  # fmt: skip
+
+    def _topography(self, p: QPainter, area: QRectF, profile: np.ndarray, along: np.ndarray) -> None:
+        """Profile and helix together over the flank, from the root at the foot to the tip above."""
+        both = profile[::-1, None] + along[None, :]
+        top = float(both.max())
+        end = nice(max(top, 1e-9)) if top > 0 else 1.0
+        colours = shades(self.theme)[np.clip(both / end * 255, 0, 255).astype(int)]
+        rows, columns = colours.shape
+        image = QImage(np.ascontiguousarray(colours).tobytes(), columns, rows, 4 * columns, QImage.Format.Format_ARGB32_Premultiplied)  # fmt: skip
+        p.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
+        p.drawImage(area, image)
+        p.setBrush(Qt.BrushStyle.NoBrush)
+        p.setPen(QPen(self.theme.color("line"), th.HAIR))
+        p.drawRect(area)
+        told = f"over the flank, up to {number_with_unit(top, 'roughness', self.session.system)}"
+        words(p, told, th.font(th.SMALL), self.theme.color("muted"), area.left(), area.top() - 6)
+        for word, y in (("tip", area.top() + 10), ("root", area.bottom())):
+            x = area.left() - 6 - advance(word, th.font(8))
+            words(p, word, th.font(8), self.theme.color("faint"), QPointF(x, y).x(), y)
