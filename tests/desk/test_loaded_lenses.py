@@ -1,0 +1,198 @@
+"""The Stress lens, the Contact lens with loaded teeth and the sheet of forms, driven as a user does."""
+
+import numpy as np
+import pytest
+from PySide6.QtCore import QPoint, QPointF, Qt
+from PySide6.QtGui import QWheelEvent
+from PySide6.QtTest import QTest
+
+from cooper.desk.frame import theme as th
+from cooper.desk.lenses.stress_drawing import SHADES, shades
+from cooper.desk.widgets.pictures import settle
+from cooper.editing.edit import set_many
+
+LEFT = Qt.MouseButton.LeftButton
+
+
+def typed(t, text):
+    QTest.mouseClick(t, LEFT)
+    t.editor.selectAll()
+    QTest.keyClicks(t.editor, text)
+    QTest.keyClick(t.editor, Qt.Key.Key_Return)
+    settle()
+
+
+@pytest.fixture
+def stress(window):
+    QTest.mouseClick(window.bench.lens_buttons["stress"], LEFT)
+    settle()
+    found = window.bench.views["stress"]
+    assert found.source.fineness == "usual" and not found.source.fault
+    found.grab()
+    return found
+
+
+def test_the_field_follows_the_roll_the_gear_and_what_is_typed(window, stress):
+    first = stress.line_load()
+    assert stress.basis.error < 0.02 and first > 0
+    before = stress.cursor_g()
+    QTest.keyClick(stress, Qt.Key.Key_Right)
+    assert stress.cursor_g() > before
+    # Past the outer point of single contact another pair takes half of the load.
+    loads = []
+    for _ in range(30):
+        QTest.keyClick(stress, Qt.Key.Key_Right)
+        loads.append(stress.line_load())
+        stress.grab()
+    assert max(loads) == pytest.approx(stress.source.ask.F / stress.source.ask.b, rel=0.02) and min(loads) < 0.7 * max(
+        loads
+    )
+    top = stress.beside().rows[0].sigma
+    typed(stress.tags["rho_fP1"], "0.2")
+    assert window.session.design.train.stages[0].members[0].rho_fP == 0.2
+    assert stress.source.fineness == "usual" and stress.beside().rows[0].sigma > 1.08 * top
+    QTest.keyClick(stress, Qt.Key.Key_2)
+    settle()
+    assert stress.gear == 1 and stress.basis is stress.source.fields[1]
+    assert "z_2" in stress.tags and "z_1" not in stress.tags
+    window.session.undo()
+    settle()
+    assert stress.beside() is not None
+
+
+def test_chips_keys_wheel_and_drag_change_what_is_seen_and_nothing_else(window, stress):
+    design = window.session.design
+    pictures = [stress.grab().toImage()]
+    for key in (Qt.Key.Key_Q, Qt.Key.Key_Q, Qt.Key.Key_M, Qt.Key.Key_M, Qt.Key.Key_M, Qt.Key.Key_S, Qt.Key.Key_L):
+        QTest.keyClick(stress, key)
+        pictures.append(stress.grab().toImage())
+        assert pictures[-1] != pictures[-2]
+    before = stress.look.scale
+    at = stress.area().center()
+    turn = QWheelEvent(at, QPointF(stress.mapToGlobal(at.toPoint())), QPoint(), QPoint(0, 240), Qt.MouseButton.NoButton, Qt.KeyboardModifier.NoModifier, Qt.ScrollPhase.NoScrollPhase, False)  # fmt: skip
+    stress.wheelEvent(turn)
+    assert stress.look.scale > before
+    QTest.mousePress(stress, LEFT, Qt.KeyboardModifier.ShiftModifier, at.toPoint())
+    QTest.mouseMove(stress, at.toPoint() + QPoint(40, 30))
+    QTest.mouseRelease(stress, LEFT, Qt.KeyboardModifier.ShiftModifier, at.toPoint() + QPoint(40, 30))
+    QTest.keyClick(stress, Qt.Key.Key_F)
+    stress.grab()
+    assert stress.look.scale == pytest.approx(before)
+    for _ in range(2):
+        QTest.mouseClick(stress.chips["load"], LEFT)
+        settle()
+    assert stress.source.ask.counted and stress.source.ask.F > 0
+    QTest.mouseClick(stress.chips["share"], LEFT)
+    assert stress.line_load() == pytest.approx(stress.source.ask.F / stress.source.ask.b)
+    assert window.session.design is design
+
+
+def test_nonsense_in_every_tag_of_the_lenses_and_the_sheet_of_forms(window, stress):
+    texts = ("nan", "-1", "1e9", "0", "abc", "3 kg", "1/0")
+    lens = window.bench.view("contact")
+
+    def all_of(tags):
+        for tag in list(tags):
+            for text in texts:
+                before = window.session.design
+                tag.open()
+                tag.editor.setText(text)
+                QTest.keyClick(tag.editor, Qt.Key.Key_Return)
+                if tag.editor is not None:
+                    assert tag.fault is not None and window.session.design == before
+                    QTest.keyClick(tag.editor, Qt.Key.Key_Escape)
+            settle()
+
+    all_of(stress.tags.values())
+    stress.grab()
+    window.bench.set_lens("contact")
+    lens.show_mode("loaded teeth")
+    settle()
+    all_of(lens.loaded.tags.values())
+    lens.grab()
+    window.open_sheet("forms")
+    all_of(window.sheet.fields.values())
+    settle()
+    assert window.session.results.stages[0].mesh.eps_alpha > 1
+
+
+def test_a_relief_is_taken_with_one_click_and_the_map_has_the_design_on_it(window):
+    window.bench.set_lens("contact")
+    lens = window.bench.view("contact")
+    assert not lens.own_tags and window.bench.tags["a_w"].isVisible()
+    QTest.mouseClick(lens.modes["loaded teeth"], LEFT)
+    settle()
+    loaded = lens.loaded
+    assert lens.own_tags and not window.bench.tags["a_w"].isVisible()
+    before = loaded.curves.ptp
+    chip = loaded.chips["smooth", True]
+    assert chip.isEnabled() and "um" in chip.accessibleDescription()
+    QTest.mouseClick(chip, LEFT)
+    settle()
+    flanks = [g.flanks for g in window.session.design.train.stages[0].members]
+    assert flanks[0].C_alphaa == flanks[1].C_alphaa > 3 and flanks[0].l_Ca is None
+    assert loaded.curves.ptp < 0.4 * before
+    # What was proposed for these teeth still is, and the rating counts the relief.
+    assert len(loaded.reliefs) == 6
+    QTest.mouseClick(lens.modes["error over load and relief"], LEFT)
+    settle()
+    settle()
+    found = loaded.error_map
+    assert np.isfinite(found.ptp).all()
+    lens.grab()
+    QTest.mouseClick(loaded.chips["bears", False], LEFT)
+    settle()
+    assert window.session.design.train.stages[0].members[0].flanks.l_Ca == pytest.approx(loaded.reliefs[5].l_Ca)
+    for _ in range(2):
+        window.session.undo()
+    settle()
+    assert window.session.design.train.stages[0].members[0].flanks.C_alphaa == 0
+    lens.setFocus()
+    QTest.keyClick(lens, Qt.Key.Key_L)
+    assert not lens.own_tags and window.bench.tags["a_w"].isVisible()
+    window.bench.set_lens("teeth")
+    assert window.bench.tags["z_1"].isVisible()
+
+
+def test_reliefs_are_given_by_length_diameter_or_roll_angle_and_refused_beyond_the_flank(window):
+    window.open_sheet("forms")
+    fields = window.sheet.fields
+    typed(fields["C_alphaa1"], "12")
+    g = window.session.results.stages[0]
+    r_b = g.gears[0].d_b / 2
+    d = round(2 * float(np.hypot(r_b, g.mesh.g_E - 1.3)), 3)
+    typed(fields["d_Ca1"], f"{d}")
+    flanks = window.session.design.train.stages[0].members[0].flanks
+    assert flanks.C_alphaa == 12 and flanks.l_Ca == pytest.approx(1.3, abs=3e-3)
+    xi = np.degrees((g.mesh.g_E - 1.0) / r_b)
+    typed(fields["xi_Ca1"], f"{xi:.6f}")
+    assert window.session.design.train.stages[0].members[0].flanks.l_Ca == pytest.approx(1.0, abs=1e-3)
+    typed(fields["l_Ca1"], "50")
+    assert window.session.design.train.stages[0].members[0].flanks.l_Ca == pytest.approx(1.0, abs=1e-3)
+    fault = window.session.attempt(
+        lambda d, _r: set_many(d, {"train.stages.0.members.0.flanks.l_Ca": 50.0}), "x", "x"
+    ).fault
+    assert "longer than the contact of the flank" in str(fault) and fault.high < 10
+    for change, words in (
+        ({"C_alphaa": 490.0}, "tip land"),
+        ({"C_betaI": 5.0, "l_CI": 20.0, "C_betaII": 5.0, "l_CII": 20.0}, "do not fit on a face"),
+    ):
+        values = {f"train.stages.0.members.0.flanks.{s}": v for s, v in change.items()}
+        outcome = window.session.attempt(lambda d, _r, values=values: set_many(d, values), "x", "x")
+        assert words in str(outcome.fault)
+    window.session.edit(lambda d, _r: set_many(d, {"train.stages.0.meshes.0.C_beta": 200.0}), "x", "x")
+    assert any("lifts the ends" in n.text for n in window.session.results.notes)
+    window.sheet.grab()
+
+
+def test_shades_are_in_order_for_grey_prints_and_colour_blind_eyes():
+    for theme in th.THEMES.values():
+        rgb = shades(theme)
+        channels = [((rgb >> s) & 255) / 255 for s in (16, 8, 0)]
+        linear = [np.where(c <= 0.04045, c / 12.92, ((c + 0.055) / 1.055) ** 2.4) for c in channels]
+        # Lightness as all eyes have it, and as one without red or green cones has it, by their luminance.
+        for weights in ((0.2126, 0.7152, 0.0722), (0.05, 0.87, 0.08), (0.35, 0.58, 0.07)):
+            light = sum(w * c for w, c in zip(weights, linear, strict=True)) ** (1 / 3)
+            steps = np.diff(light) * (1 if theme.name == "dark" else -1)
+            assert (steps > -0.004).all() and abs(light[-1] - light[0]) > 0.6
+    assert set(SHADES) == set(th.THEMES)
