@@ -17,16 +17,16 @@ from cooper.desk.widgets.pictures import picture  # noqa: E402
 VIEWS = {
     "mirror-cover": (
         "contact",
-        "from a duty",
         "gear",
         "play",
         "shifts",
         "start",
+        "stress",
         "teeth",
         "tooth",
         "why",
     ),
-    "winch": ("losses", "shafts", "shelf", "side", "survey"),
+    "winch": ("loaded", "losses", "shafts", "side", "survey"),
     "filter-wheel": ("set",),
     "focuser": ("whole set",),
     "dome-drive": ("train",),

@@ -88,12 +88,29 @@ def _shafts(window: Window, what: str, piece: str = "") -> None:
         lens.cursor_at = lens.shaft.made.piece(piece).at
 
 
+def _stress(window: Window) -> None:
+    window.bench.set_lens("stress")
+    window.bench.drawing.set_roll(0.3)
+
+
+def _loaded(window: Window) -> None:
+    window.bench.set_lens("contact")
+    window.bench.drawing.set_roll(0.11)
+    lens = window.bench.view("contact")
+    lens.show_mode("loaded teeth")
+    settle()
+    lens.loaded.take("smooth", True)
+
+
 LENSES: dict[str, Callable[[Window], object]] = {
     "teeth": lambda window: window.bench.set_lens("teeth"),
     "whole set": lambda window: window.bench.set_lens("set"),
     "mesh": _close_up,
     "side": lambda window: window.bench.set_lens("side"),
     "contact": _contact,
+    "stress": _stress,
+    "loaded": _loaded,
+    "forms": lambda window: window.open_sheet("forms"),
     "shifts": lambda window: window.bench.set_lens("shifts"),
     "tooth": lambda window: window.bench.set_lens("tooth"),
     "why": _why,
