@@ -87,6 +87,37 @@ def test_chips_keys_wheel_and_drag_change_what_is_seen_and_nothing_else(window, 
     assert window.session.design is design
 
 
+def test_the_root_of_least_stress_is_given_in_one_click_and_leaves_the_mate_room(window, stress):
+    before = [stress.beside().rows[0].sigma]
+    QTest.keyClick(stress, Qt.Key.Key_2)
+    settle()
+    before.append(stress.beside().rows[0].sigma)
+    assert stress.chips["hob"].isVisible()
+    for way, gear, less in (("ellipse", 1, 0.9), ("hob", 0, 0.99)):
+        stress.choose(gear)
+        settle()
+        QTest.mouseClick(stress.chips[way], LEFT)
+        settle()
+        settle()
+        assert "stressed least" in stress.told and not stress.searching
+        assert stress.beside().rows[0].sigma < less * before[gear]
+    gears = window.session.design.train.stages[0].members
+    assert gears[1].tool == "elliptic" and gears[0].tool == "rack" and gears[0].rho_fP > 0.4
+    stress.choose(1)
+    settle()
+    assert not stress.chips["hob"].isVisible() and {"h_Ff2", "w_F2"} <= set(stress.tags)
+    # In every position of the mesh the outlines stay clear of each other.
+    for _ in range(6):
+        window.bench.drawing.set_roll(window.bench.drawing.roll + 0.06)
+        assert not window.bench.drawing.overlaps()
+    typed(stress.tags["w_F2"], "5")
+    assert window.session.design.train.stages[0].members[1].w_F < 1
+    window.session.undo()
+    window.session.undo()
+    settle()
+    assert window.session.design.train.stages[0].members[1].tool == "rack"
+
+
 def test_nonsense_in_every_tag_of_the_lenses_and_the_sheet_of_forms(window, stress):
     texts = ("nan", "-1", "1e9", "0", "abc", "3 kg", "1/0")
     lens = window.bench.view("contact")

@@ -11,8 +11,9 @@ from cooper.errors import OutOfRange
 from cooper.field.loaded_contact import REACH, coupling
 from cooper.gears.flank_form import FlankForm
 from cooper.results.evaluate import evaluate
+from cooper.results.flank_forms import form_of
 from cooper.results.loaded_curves import loaded_curves
-from cooper.results.loaded_tooth import cycle_of, form_of, loaded_ask
+from cooper.results.loaded_tooth import cycle_of, loaded_ask
 from cooper.results.relief import each_error_map, each_relief, relieved
 from makers import pair
 

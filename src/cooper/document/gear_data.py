@@ -89,9 +89,12 @@ class Gear(Model):
     rho_fP: float = quantity("rho_fP", 0.38, ge=0, le=0.8)
     E_sns: float = quantity("E_sns", -0.05, ge=-20, le=5)
     E_sni: float = quantity("E_sni", -0.1, ge=-20, le=5)
-    tool: Literal["rack", "pinion cutter", "form"] = Field(
-        "rack", description="what makes the root: a rack or hob, a pinion-shaped cutter, or a form with a plain fillet"
+    tool: Literal["rack", "pinion cutter", "form", "elliptic"] = Field(
+        "rack",
+        description="what makes the root: a rack or hob, a pinion-shaped cutter, a form with a plain fillet, or one with an arc of an ellipse",
     )
+    h_Ff: float = quantity("h_Ff", 1.0, ge=0.2, le=2)
+    w_F: float = quantity("w_F", 0.6, ge=0.05, le=0.98)
     z_0: int = quantity("z_0", 25, ge=6, le=400)
     x_0: float = quantity("x_0", 0.0, ge=-1, le=1)
     pr_P: float = quantity("pr_P", 0.0, ge=0, le=10)

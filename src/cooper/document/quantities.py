@@ -253,6 +253,8 @@ QUANTITIES: dict[str, Quantity] = {q.symbol: q for q in (
     _q("f_faeff", "roughness", "profile form deviation after running-in", P1 + ", 6", shown=("f", "fα eff")),
     _q("C_ay", "roughness", "tip relief by running-in", P1 + ", 6, method B"),
     _q("C_a", "roughness", "designed tip relief that counts for K_V and scuffing", ENTERED),
+    _q("h_Ff", "factor", "depth under the generating reference line, in modules, at which the flank of an elliptic root ends", ENTERED, shown=("h", "Ff")),
+    _q("w_F", "factor", "weight of the corner of an elliptic root: small keeps metal, large comes near the corner", ENTERED, shown=("w", "F")),
     _q("C_alphaa", "roughness", "tip relief made on purpose", ENTERED, shown=("C", "αa")),
     _q("l_Ca", "length", "length of roll over which the tip relief reaches, from the end of the contact", "ISO 21771-1:2024", shown=("l", "Ca")),
     _q("d_Ca", "length", "diameter at which the tip relief begins", "ISO 21771-1:2024", shown=("d", "Ca")),

@@ -341,7 +341,9 @@ def gear_fields(design: Design, stage: int, i: int) -> dict[str, Field]:
         # What is ground is of metal.
         rows = [r for r in rows if r[0] not in ("t_g", "rho_g")]
     kind = kind_of(now)
-    by_tool = {"pinion cutter": ("z_0", "x_0"), "rack": kind.rack_tool_data}.get(now.tool, ())
+    by_tool = {"pinion cutter": ("z_0", "x_0"), "rack": kind.rack_tool_data, "elliptic": ("h_Ff", "w_F")}.get(
+        now.tool, ()
+    )
     rows += [(s, STEPS.get(s, 1.0)) for s in (*kind.data, *by_tool)]
     fields = [path_field(plain(s, i), s, i, f"{gear}.{s}", fine=fine) for s, fine in rows]
     scale = groups()[get_at(design, gear).material.group]["hardness_scale"]

@@ -12,7 +12,7 @@ from cooper.document.quantities import plain
 from cooper.editing.edit import set_many
 from cooper.editing.fields import Field, member_path, optional_field, path_field
 from cooper.errors import OutOfRange
-from cooper.results.loaded_tooth import reach_of, single_relief
+from cooper.results.flank_forms import reach_of, single_relief
 from cooper.results.result_tree import Results
 
 TIPS = ("C_alphaa", "l_Ca", "C_alpha")

@@ -142,6 +142,8 @@ def _tool_words(gear: Gear) -> str:
         return f"pinion cutter, {gear.z_0} teeth, x_0 = {gear.x_0:g}"
     if gear.tool == "form":
         return "form with a plain fillet"
+    if gear.tool == "elliptic":
+        return f"form with an elliptic root, h_Ff = {gear.h_Ff:g}, w_F = {gear.w_F:g}"
     return "rack or hob" + (
         f", protuberance {gear.pr_P:g} mm, stock {gear.q_P:g} mm" if gear.pr_P > 0 or gear.q_P > 0 else ""
     )

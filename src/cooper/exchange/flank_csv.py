@@ -32,7 +32,7 @@ def flank_points(tooth: Tooth, tolerance: float = TOLERANCE) -> list[tuple[str, 
     end = min(d_a + 2 * BEYOND * float(tooth.m_n), float(pointed_diameter(tooth)) * (1 - sign * 1e-3))
     if end > d_a and d_Fa == d_a:
         radii = sign * np.linspace(d_a / 2, end / 2, 9)[1:]
-        points = np.vstack((points, np.column_stack((radii, tooth.half_angle(sign * 2 * radii)))))
+        points = np.vstack((points, np.column_stack((radii, tooth.made_angle(sign * 2 * radii)))))
 
     def part(r: float) -> str:
         # Signed, so that outward along the tooth is upward for internal gears too.

@@ -33,6 +33,18 @@ class FormCut:
 
 
 @dataclass(frozen=True)
+class ConicCut(FormCut):
+    """Root as one arc of an ellipse from the end of the flank to the middle of the space: mould, print, sinter, wire.
+
+    The flank ends ``h_Ff`` (modules) under the generating reference line, at the base circle at the lowest. The arc leaves it along its tangent and meets the
+    root circle along its own; ``w_F`` (0 to 1) is the weight of the corner of both tangents: small keeps metal, large comes near the corner.
+    """
+
+    h_Ff: Real = 1.0
+    w_F: Real = 0.6
+
+
+@dataclass(frozen=True)
 class Generation:
     """Cutter and gear at full depth. Lengths in mm, angles in rad; internal gears have a negative a_0.
 

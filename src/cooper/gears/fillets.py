@@ -11,7 +11,7 @@ from __future__ import annotations
 import numpy as np
 
 from cooper.arrays import Array
-from cooper.gears.cutter import FormCut, PinionCutter
+from cooper.gears.cutter import ConicCut, FormCut, PinionCutter
 from cooper.gears.tooth import Tooth
 
 RAMP = 0.4
@@ -23,6 +23,8 @@ def fillet(tooth: Tooth, t: Array) -> tuple[Array, Array]:
     t = np.asarray(t, dtype=float)
     if isinstance(tooth.tool, PinionCutter):
         return _of_cutter(tooth, t)
+    if isinstance(tooth.tool, ConicCut):
+        return _conic(tooth, tooth.tool, t)
     if isinstance(tooth.tool, FormCut):
         return _formed(tooth, t)
     return _of_rack(tooth, t)
@@ -103,3 +105,32 @@ def _formed(tooth: Tooth, t: Array) -> tuple[Array, Array]:
     down = np.clip(t / RAMP, 0, 1)
     on_line = line & (t < RAMP)
     return np.where(on_line, r_b + (r_F - r_b) * down, radius), np.where(on_line, psi_F, psi)
+
+
+def conic_start(tooth: Tooth, cut: ConicCut) -> Array:
+    """Distance from the base tangent point at which the flank of an elliptic root ends (mm), 0 at the base circle."""
+    r_b = np.abs(tooth.d_b) / 2
+    r = np.abs(tooth.d) / 2 + tooth.sign * (tooth.x_E - np.asarray(cut.h_Ff)) * tooth.m_n
+    return np.asarray(np.sqrt(np.maximum(r**2 - r_b**2, 0.0)))
+
+
+def conic_corner(tooth: Tooth, cut: ConicCut) -> tuple[Array, Array, Array, Array]:
+    """Of an elliptic root, across the space and along its middle from the gear's centre (mm): where the flank ends and where both tangents cross. The crossing
+    lies between the middle of the space and the flank, else there is no such arc."""
+    sign = tooth.sign
+    r_b, t_F = np.abs(tooth.d_b) / 2, conic_start(tooth, cut)
+    r_F = np.hypot(r_b, t_F)
+    psi = np.pi / np.abs(tooth.z) - tooth.half_angle(sign * 2 * r_F)
+    x_0, y_0 = r_F * np.sin(psi), r_F * np.cos(psi)
+    # The tangent of an involute stands at its pressure angle to the radius; towards the root the space narrows.
+    turn = psi + sign * np.arctan(t_F / r_b)
+    y_1 = np.abs(tooth.d_f) / 2 + 0 * y_0
+    x_1 = x_0 + (y_1 - y_0) * np.tan(turn)
+    return x_0, y_0, x_1, y_1
+
+
+def _conic(tooth: Tooth, cut: ConicCut, t: Array) -> tuple[Array, Array]:
+    x_0, y_0, x_1, y_1 = conic_corner(tooth, cut)
+    a, b, c = (1 - t) ** 2, 2 * np.asarray(cut.w_F) * t * (1 - t), t**2
+    x, y = (a * x_0 + b * x_1) / (a + b + c), (a * y_0 + (b + c) * y_1) / (a + b + c)
+    return np.hypot(x, y), np.arctan2(x, y)

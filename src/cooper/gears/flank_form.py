@@ -72,6 +72,30 @@ def profile_form(form: FlankForm, L: Real, L_f: float, L_a: float) -> Array:
     return np.asarray(found + form.C_alpha * (2 * from_root - 1) ** 2 + form.C_Halpha * from_root)
 
 
+@dataclass(frozen=True)
+class MadeFlank:
+    """A form with the lengths of roll between which it reaches, ``L_f`` at the root and ``L_a`` at the tip, and at which the fillet begins, ``L_Ff`` (mm)."""
+
+    form: FlankForm
+    L_f: float
+    L_a: float
+    L_Ff: float
+
+    def off(self, L: Real) -> Array:
+        """What is taken off at lengths of roll (um). Beyond the tip end as much as there; from the root end to the fillet it runs out.
+
+        >>> made = MadeFlank(FlankForm(C_a=20.0, l_Ca=2.0, C_f=6.0, l_Cf=1.0), 6.0, 14.0, 5.0)
+        >>> [round(float(v), 2) for v in made.off(np.array([5.0, 5.5, 6.0, 10.0, 13.0, 15.0]))]
+        [0.0, 3.0, 6.0, 0.0, 10.0, 20.0]
+        """
+        L = np.asarray(L, dtype=float)
+        low, high = min(self.L_f, self.L_a), max(self.L_f, self.L_a)
+        found = profile_form(self.form, np.clip(L, low, high), self.L_f, self.L_a)
+        room = abs(self.L_f - self.L_Ff)
+        beyond = np.maximum((self.L_f - L) * np.sign(self.L_a - self.L_f), 0.0)
+        return np.asarray(found * np.clip(1 - beyond / max(room, 1e-9), 0.0, 1.0))
+
+
 def helix_form(form: FlankForm, y: Real, b: float) -> Array:
     """What is taken off along the face (um) at places y from its left end, b its width; mm.
 

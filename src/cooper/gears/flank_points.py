@@ -44,13 +44,14 @@ def half_angles(tooth: Tooth, form: RootForm, d_y: Array) -> Array:
 
     on_flank = (up >= sign * d_Ff) & ((up <= sign * d_Fa) | (up > sign * d_a) | (d_Fa == d_a))
     safe = np.where(on_flank, d_y, d_Ff)
-    angle = np.asarray(tooth.half_angle(sign * np.maximum(safe, abs(float(tooth.d_b)))))
+    angle = np.asarray(tooth.made_angle(sign * np.maximum(safe, abs(float(tooth.d_b)))))
     below = (up < sign * d_Ff) & (up >= sign * d_f - 1e-9)
     if np.any(below):
         angle = np.where(below, along(root, np.where(below, d_y, d_Ff) / 2, False), angle)
     edge = (up > sign * d_Fa) & (up <= sign * d_a) & (d_Fa != d_a)
     if np.any(edge):
-        angle = np.where(edge, along(lambda t: tip_edge(tooth, t), np.where(edge, d_y, d_Fa) / 2, True), angle)
+        edged = along(lambda t: tip_edge(tooth, t), np.where(edge, d_y, d_Fa) / 2, True) - tooth.tip_turn()
+        angle = np.where(edge, edged, angle)
     return np.where(up < sign * d_f - 1e-9, np.nan, angle)
 
 

@@ -38,16 +38,17 @@ def half_tooth(tooth: Tooth, tolerance: float = 1e-3, form: RootForm | None = No
 
     def flank(t: Array) -> Array:
         radius = r_b * np.sqrt(1 + (t_F + (t_a - t_F) * t) ** 2)
-        return np.column_stack((radius, tooth.half_angle(sign * 2 * radius)))
+        return np.column_stack((radius, tooth.made_angle(sign * 2 * radius)))
 
+    turn = tooth.tip_turn()
     parts = [
         _arc(r_f, pitch, root(np.zeros(1))[0, 1], tolerance),
         _curve(root, tolerance)[1:],
         _curve(flank, tolerance)[1:],
     ]
     if float(tooth.tip.h_K) > 0 or float(tooth.tip.rho_a) > 0:
-        parts.append(_curve(lambda t: np.column_stack(tip_edge(tooth, t)), tolerance)[1:])
-    parts.append(_arc(r_a, float(land_half_angle(tooth)), 0.0, tolerance)[1:])
+        parts.append(_curve(lambda t: np.column_stack(tip_edge(tooth, t)) - [0.0, turn], tolerance)[1:])
+    parts.append(_arc(r_a, float(land_half_angle(tooth)) - turn, 0.0, tolerance)[1:])
     return np.concatenate(parts)
 
 

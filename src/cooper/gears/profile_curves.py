@@ -27,7 +27,8 @@ def profile_pieces(tooth: Tooth, form: RootForm) -> list[Curve]:
     r_F, r_Fa = abs(float(form.d_Ff)) / 2, abs(float(tip_form_diameter(tooth))) / 2
     t_F, t_a = (np.sqrt(max((r / r_b) ** 2 - 1, 0.0)) for r in (r_F, r_Fa))
     root_end = pitch - float(fillet(tooth, np.ones(()))[1])
-    land = float(land_half_angle(tooth))
+    turn = tooth.tip_turn()
+    land = float(land_half_angle(tooth)) - turn
 
     def arc(radius: float, start: float, end: float) -> Curve:
         return lambda t: _xy(np.full(len(t), radius), start + (end - start) * t)
@@ -38,7 +39,7 @@ def profile_pieces(tooth: Tooth, form: RootForm) -> list[Curve]:
 
     def flank(t: Array) -> Array:
         radius = r_b * np.sqrt(1 + (t_F + (t_a - t_F) * t) ** 2)
-        return _xy(radius, tooth.half_angle(sign * 2 * radius))
+        return _xy(radius, tooth.made_angle(sign * 2 * radius))
 
     half: list[Curve] = []
     if pitch - root_end > 1e-9:
@@ -47,7 +48,12 @@ def profile_pieces(tooth: Tooth, form: RootForm) -> list[Curve]:
         half.append(rounding)
     half.append(flank)
     if float(tooth.tip.h_K) > 0 or float(tooth.tip.rho_a) > 0:
-        half.append(lambda t: _xy(*tip_edge(tooth, t)))
+
+        def edge(t: Array) -> Array:
+            radius, psi = tip_edge(tooth, t)
+            return _xy(radius, psi - turn)
+
+        half.append(edge)
 
     def below(piece: Curve) -> Curve:
         return lambda t: piece(t) * np.array([1.0, -1.0])

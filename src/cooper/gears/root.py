@@ -10,8 +10,8 @@ import numpy as np
 from numpy.typing import NDArray
 
 from cooper.arrays import Array
-from cooper.gears.cutter import FormCut, PinionCutter
-from cooper.gears.fillets import fillet, flank_parallel, formed_centre
+from cooper.gears.cutter import ConicCut, FormCut, PinionCutter
+from cooper.gears.fillets import conic_start, fillet, flank_parallel, formed_centre
 from cooper.gears.tooth import Tooth
 
 BISECTIONS = 46
@@ -68,6 +68,8 @@ def flank_end(tooth: Tooth) -> Array:
     """
     if isinstance(tooth.tool, PinionCutter):
         return tooth.cut.a_0 * np.sin(tooth.cut.alpha_w0) - tooth.cut.t_F
+    if isinstance(tooth.tool, ConicCut):
+        return conic_start(tooth, tooth.tool)
     if isinstance(tooth.tool, FormCut):
         return np.maximum(formed_centre(tooth)[2], 0.0)
     alpha_t = tooth.alpha_t
@@ -98,8 +100,8 @@ def _leaves(value: Any) -> list[Array]:
 
 def _pick(value: Any, shape: tuple[int, ...], mask: NDArray[np.bool_]) -> Any:
     """The gears of the mask alone, so that the search for a crossing is paid only where there is one."""
-    if value is None:
-        return None
+    if value is None or isinstance(value, str):
+        return value
     if is_dataclass(value) and not isinstance(value, type):
         return type(value)(**{f.name: _pick(getattr(value, f.name), shape, mask) for f in fields(value)})
     return np.broadcast_to(np.asarray(value, dtype=float), shape)[mask]

@@ -14,6 +14,7 @@ import numpy as np
 
 from cooper.arrays import Array, Real, frozen
 from cooper.gears.cutter import FormCut, Generation, PinionCutter, generation
+from cooper.gears.flank_form import MadeFlank
 from cooper.gears.involute import inv, inverse_inv, pressure_angle_at
 from cooper.gears.rack import Rack
 from cooper.gears.tip import PLAIN, Tip
@@ -51,6 +52,7 @@ class Tooth:
     d_a: Array
     tool: PinionCutter | FormCut | None = None
     tip: Tip = PLAIN
+    flank: MadeFlank | None = None
 
     def kept(self, key: Hashable, make: Callable[[], T]) -> T:
         """What ``make`` gives, found once for this tooth, which never changes, and kept with it under ``key``."""
@@ -120,6 +122,21 @@ class Tooth:
             cut = generation(self.tool, self.rack, self.z, self.m_t, self.m_n, self.alpha_t, self.x)
             return 2 * cut.a_0 - cut.d_a0
         return self.d + 2 * self.m_n * (self.x - self.rack.h_fP)
+
+    def made_angle(self, d_y: Real) -> Array:
+        """Half angle at the diameter d_y (mm) of the flank as it is made: what is taken off, C, turns an involute by C / r_b. Rad; for drawings and files."""
+        angle = self.half_angle(d_y)
+        if self.flank is None:
+            return angle
+        r_b = np.abs(self.d_b) / 2
+        L = np.sqrt(np.maximum((np.asarray(d_y) / 2) ** 2 - r_b**2, 0.0))
+        return np.asarray(angle - self.flank.off(L) / 1000 / r_b)
+
+    def tip_turn(self) -> float:
+        """By how much the forms of the flanks narrow the tip on either side (rad)."""
+        if self.flank is None:
+            return 0.0
+        return float(self.flank.off(self.flank.L_a)) / 1000 / (abs(float(self.d_b)) / 2)
 
     def half_angle(self, d_y: Real, x: Real | None = None) -> Array:
         """Half of the tooth thickness angle on the circle d_y, |d_y| >= |d_b|; rad, positive. ISO 21771:2007.

@@ -31,4 +31,5 @@ def virtual_tooth(tooth: Tooth, x: Real | None = None, d_Na: Real | None = None)
         tool = PinionCutter(virtual_tooth_count(tool.z_0, tooth.beta, tooth.beta_b), tool.x_0)
     d_an = z_n * tooth.m_n + np.asarray(tooth.d_a if d_Na is None else d_Na) - tooth.d
     one, two = (tooth.x, tooth.x_E) if x is None else (np.asarray(x), np.asarray(x))
-    return replace(tooth, z=z_n, beta=np.zeros(()), x=one, x_E=two, d_a=d_an, tool=tool)
+    # What is taken off the flanks in micrometres is left out.
+    return replace(tooth, z=z_n, beta=np.zeros(()), x=one, x_E=two, d_a=d_an, tool=tool, flank=None)

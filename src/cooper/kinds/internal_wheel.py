@@ -24,7 +24,7 @@ class Internal(Kind):
     inward: bool = True
     drives: bool = False
     splits: bool = False
-    tools: tuple[str, ...] = ("pinion cutter", "form")
+    tools: tuple[str, ...] = ("pinion cutter", "form", "elliptic")
     grows: tuple[str, ...] = ("d_a", "d_rim")
     edge: str = "d_rim"
     edge_words: str = "outside diameter"

@@ -75,7 +75,7 @@ class Kind:
     """Whether it has a profile shift and a tip diameter of its own."""
     splits: bool = True
     """Whether a pair of it can become two stages, or the first mesh of a set."""
-    tools: tuple[str, ...] = ("rack", "pinion cutter", "form")
+    tools: tuple[str, ...] = ("rack", "pinion cutter", "form", "elliptic")
     """What can make its teeth; the first one does unless another is chosen."""
     grows: tuple[str, ...] = ("d_a",)
     """Entered lengths that keep their proportion to the module."""

@@ -16,6 +16,7 @@ from cooper.gears.inputs import PairInput
 from cooper.results.bearing_rows import losses_around
 from cooper.results.checks import stage_checks, train_checks
 from cooper.results.face_of_mesh import asks_shafts, entered_for_now, named_by_shafts, with_factors
+from cooper.results.flank_forms import with_forms
 from cooper.results.form_limits import refuse_forms
 from cooper.results.machine_checks import with_machine
 from cooper.results.notes import stage_notes, train_notes
@@ -182,7 +183,7 @@ def _rated(
         add_micropitting(pair, numbers, members, defaults)
         if train.duty.spectrum:
             add_service(pair, duty.spectrum, numbers.gears)
-    return pair, numbers, stage_results(stage, solved, numbers, load.T, load.omega, rated)
+    return pair, numbers, with_forms(stage, stage_results(stage, solved, numbers, load.T, load.omega, rated))
 
 
 def _behind_stage(s: StageResults, flow: Flow, found: _Found) -> None:

@@ -6,8 +6,8 @@ from collections.abc import Callable
 
 from cooper.document.gear_data import Gear, Mesh
 from cooper.results.checks import gear_word
+from cooper.results.flank_forms import single_relief
 from cooper.results.form_limits import gives_way, lifted
-from cooper.results.loaded_tooth import single_relief
 from cooper.results.result_tree import StageResults
 
 Say = Callable[[str, str], None]

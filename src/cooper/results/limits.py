@@ -10,8 +10,8 @@ import numpy as np
 from numpy.typing import NDArray
 
 from cooper.arrays import Loose as Array
-from cooper.gears.cutter import FormCut, PinionCutter
-from cooper.gears.fillets import formed_centre
+from cooper.gears.cutter import ConicCut, FormCut, PinionCutter
+from cooper.gears.fillets import conic_corner, formed_centre
 from cooper.gears.inputs import PairInput
 from cooper.gears.pair import centre_distance
 from cooper.gears.pair_shape import PairShape
@@ -53,6 +53,9 @@ def tool_fits(tooth: Tooth) -> NDArray[np.bool_]:
         turns = np.arctan(cut.t_M / cut.r_b0) > cut.alpha_w0
         smaller = (tooth.sign > 0) | (tooth.tool.z_0 < np.abs(tooth.z))
         return np.asarray((cut.eta_M >= 0) & turns & smaller, dtype=bool)
+    if isinstance(tooth.tool, ConicCut):
+        x_0, y_0, x_1, y_1 = conic_corner(tooth, tooth.tool)
+        return np.asarray((x_1 >= 0) & (x_1 <= x_0 * (1 + 1e-9)) & (tooth.sign * (y_0 - y_1) > 0), dtype=bool)
     if isinstance(tooth.tool, FormCut):
         return np.asarray(formed_centre(tooth)[1] >= 0, dtype=bool)
     return np.ones((), dtype=bool)

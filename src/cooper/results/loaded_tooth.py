@@ -18,7 +18,8 @@ from cooper.field.loaded_contact import MeshCycle, Meshing, mesh_cycle
 from cooper.field.stress_field import Body, FieldBasis, compliance_in, field_basis, refined, section_body
 from cooper.field.tooth_grid import COARSE, USUAL
 from cooper.gears.flank_form import FlankForm, helix_form, profile_form
-from cooper.results.result_tree import Results, StageResults
+from cooper.results.flank_forms import form_of, reach_of
+from cooper.results.result_tree import Results
 from cooper.results.to_core import material_of
 from cooper.values import GearValues
 
@@ -67,37 +68,6 @@ def stiffness_of(gear: Gear, g: GearValues[float]) -> tuple[float, float]:
     if m.law is not None:
         E = float(np.interp(g.get("theta_Fuss", 20.0), *m.law.E))
     return E, float(m.nu)
-
-
-def single_relief(s: StageResults) -> float:
-    """Length of roll of a long relief: from where one pair fewer begins to bear to the end of the contact; mm."""
-    p_et = float(s.mesh.p_et)
-    over = float(s.mesh.g_alpha) % p_et
-    return over if over > 0.05 * p_et else p_et
-
-
-def reach_of(s: StageResults, i: int) -> tuple[float, float]:
-    """Lengths of roll of gear i (0, 1) between which it is in contact, at its root and at its tip; mm."""
-    A, E, T2 = float(s.mesh.g_A), float(s.mesh.g_E), s.T2
-    return (A, E) if i == 0 else (abs(T2 - E), abs(T2 - A))
-
-
-def form_of(gear: Gear, s: StageResults) -> FlankForm:
-    """The form of a gear's flanks."""
-    f, long = gear.flanks, single_relief(s)
-    return FlankForm(
-        C_a=f.C_alphaa,
-        l_Ca=f.l_Ca or long,
-        C_f=f.C_alphaf,
-        l_Cf=f.l_Cf or long,
-        shape=f.relief,
-        C_alpha=f.C_alpha,
-        C_Halpha=f.C_Halpha,
-        C_bI=f.C_betaI,
-        l_I=f.l_CI,
-        C_bII=f.C_betaII,
-        l_II=f.l_CII,
-    )
 
 
 COUNTED = {"nominal": (), "K_A": ("K_A", "K_gamma"), "all": ("K_A", "K_gamma", "K_V")}

@@ -9,8 +9,9 @@ import numpy as np
 
 from cooper.document.gear_data import Gear
 from cooper.document.models import Train
-from cooper.gears.cutter import FormCut, PinionCutter
+from cooper.gears.cutter import ConicCut, FormCut, PinionCutter
 from cooper.gears.internal import slips_on_radially
+from cooper.gears.tip_path import tip_room
 from cooper.gears.tolerances import RANGES
 from cooper.gears.tooth import least_z
 from cooper.rating.iso6336.nominal_load import LEAST_LINE_LOAD as K_V_FLOOR
@@ -91,13 +92,27 @@ def _tool_notes(gear: Gear, s: StageResults, i: int, word: str, say: Say) -> Non
             f"The {word} is cut by a pinion cutter with z_0 = {gear.z_0}, x_0 = {gear.x_0:g}, addendum {gear.h_fP:g} m_n and a "
             f"tip radius of {gear.rho_fP * m_n:.3f} mm in the transverse section: another cutter leaves another root.",
         )
-    if isinstance(tooth.tool, FormCut):
+    if isinstance(tooth.tool, ConicCut):
+        say(
+            "assumed",
+            f"The root of the {word} is an arc of an ellipse from {g.get('d_Ff', 0.0):.3f} mm to the middle of the space: a mould, print or wire can make it, a hob cannot. "
+            "ISO 6336-3 and AGMA are applied to its own curve.",
+        )
+    elif isinstance(tooth.tool, FormCut):
         words = (
             "ends on the involute"
             if float(form.d_Ff) ** 2 > float(tooth.d_b) ** 2 * (1 + 1e-12)
             else ("ends on a radial line, as the base circle lies above it")
         )
         say("assumed", f"The root of the {word} is formed with a radius of {gear.rho_fP * m_n:.3f} mm, which {words}.")
+    mate = s.teeth[2 - i]
+    if isinstance(tooth.tool, FormCut) and all(k.turns for k in s.kinds):
+        room = tip_room(tooth, form, mate, abs(float(s.mesh.a_w)), float(s.mesh.j_wt))
+        if room < 0:
+            say(
+                "warning:short",
+                f"The tips of the mate would cut {-room:.3f} mm into the root of the {word}: a deeper root (h_fP), a greater weight of its corner or a lower tip gives room.",
+            )
     if gear.notch > 0:
         whence = (
             ""

@@ -11,7 +11,7 @@ from cooper.document.duty import Duty
 from cooper.document.gear_data import Gear, Mesh
 from cooper.document.models import Stage
 from cooper.errors import OutOfRange
-from cooper.gears.cutter import FormCut, PinionCutter, cutter_rounding_fits, greatest_cutter_rounding
+from cooper.gears.cutter import ConicCut, FormCut, PinionCutter, cutter_rounding_fits, greatest_cutter_rounding
 from cooper.gears.pair import centre_distance, shift_sum
 from cooper.gears.rack import Rack, greatest_h_fP, greatest_rho_fP
 from cooper.gears.tooth import tip_diameter, transverse_pressure_angle
@@ -138,6 +138,8 @@ def tool_of(gear: Gear) -> PinionCutter | FormCut | None:
     """The tool of a gear as the core knows it; None for a rack or hob."""
     if gear.tool == "pinion cutter":
         return PinionCutter(float(gear.z_0), gear.x_0)
+    if gear.tool == "elliptic":
+        return ConicCut(gear.h_Ff, gear.w_F)
     return FormCut() if gear.tool == "form" else None
 
 

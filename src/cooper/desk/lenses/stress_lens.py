@@ -5,8 +5,10 @@ from __future__ import annotations
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QResizeEvent, QWheelEvent
 from PySide6.QtWidgets import QPushButton, QWidget
+from shiboken6 import isValid
 
 from cooper.desk.frame import theme as th
+from cooper.desk.frame.beside_window import beside
 from cooper.desk.frame.registry import LensEntry, register_lens
 from cooper.desk.frame.session import Session
 from cooper.desk.lenses.drawing import MeshDrawing
@@ -18,12 +20,14 @@ from cooper.desk.widgets.shapes import drop
 from cooper.desk.widgets.tag import HEIGHT, Tag
 from cooper.desk.widgets.typeset import words
 from cooper.document.units import number_with_unit
-from cooper.editing.fields import Field, bench_fields, gear_fields
+from cooper.editing.edit import set_many
+from cooper.editing.fields import Field, bench_fields, gear_fields, member_path
 from cooper.field.stress_field import FieldBasis
 from cooper.gears.virtual import virtual_tooth_count
 from cooper.results.root_beside import RootBeside, RootHistory, root_beside, root_history
+from cooper.results.root_choice import RootChoice
 
-PANEL, TOP, BOTTOM, LEFT = 350, 84, 52, 84
+PANEL, TOP, BOTTOM, LEFT = 350, 104, 52, 84
 """Room for the numbers, for chips above, for tags below, for the scale; px."""
 MAGNIFIED = (0.0, 1.0, 20.0, 100.0, 500.0)
 LOADS = {"nominal": "nominal load", "K_A": "load with K_A", "all": "load with K_A and K_V"}
@@ -47,9 +51,10 @@ class StressLens(Lens):
         self._history: tuple[object, RootHistory | None] = (None, None)
         self._beside: tuple[object, RootBeside | None] = (None, None)
         self._drag: tuple[str, QPointF] | None = None
+        self.searching, self.told = False, ""
         self.tags: dict[str, Tag] = {}
         self.chips: dict[str, QPushButton] = {}
-        for name in ("gear", "shown", "load", "share", "magnify", "strokes", "lines", "fit"):
+        for name in ("gear", "shown", "load", "share", "magnify", "strokes", "lines", "fit", "ellipse", "hob"):
             chip = QPushButton(self)
             chip.setObjectName(f"stress_{name}")
             chip.setProperty("chip", True)
@@ -134,8 +139,11 @@ class StressLens(Lens):
     def _fields(self) -> dict[str, Field]:
         """What forms the chosen gear's root."""
         k, i = self.session.stage, self.gear + 1
-        wanted = ("z", "x", "h_fP", "rho_fP", "z_0", "d_i", "d_bore", "d_rim", "h_back")
+        wanted = ("z", "x", "h_fP", "rho_fP", "h_Ff", "w_F", "z_0", "d_i", "d_bore", "d_rim", "h_back")
         own = {**bench_fields(self.session.design, k), **gear_fields(self.session.design, k, i)}
+        stage = self.session.design.train.stages[k]
+        if stage.members[(stage.meshes[0].driver, stage.meshes[0].driven)[self.gear]].tool == "elliptic":
+            own = {key: f for key, f in own.items() if f.symbol != "rho_fP"}
         return {key: f for s in wanted for key, f in own.items() if f.symbol == s and f.index == i}
 
     def _other_stage(self) -> None:
@@ -170,6 +178,8 @@ class StressLens(Lens):
             look.magnified = MAGNIFIED[(MAGNIFIED.index(look.magnified) + 1) % len(MAGNIFIED)]
         elif name == "fit":
             look.scale = 0.0
+        elif name in ("ellipse", "hob"):
+            self.least(name)
         else:
             setattr(look, name, not getattr(look, name))
         self._name_chips()
@@ -182,6 +192,35 @@ class StressLens(Lens):
             self.gear, self.look.scale = gear, 0.0
             self.refresh()
             self._came()
+
+    def least(self, way: str) -> None:
+        """Find the root that is stressed least, beside the window, and give it to the gear."""
+        ask, session, i = self.source.ask, self.session, self.gear
+        if ask is None or self.searching:
+            return
+        self.searching, self.told = True, "Roots are being tried …"
+        held, k = session.results, session.stage
+        path = member_path(session.design, k, i + 1)
+        name = {"ellipse": "elliptic", "hob": "hob"}[way]
+
+        def take(found: RootChoice) -> None:
+            if not isValid(self) or held is not session.results:
+                return
+            self.told = found.why
+            if found.values:
+                values = {f"{path}.{s}": v for s, v in found.values.items()}
+                session.edit(lambda d, _r: set_many(d, values), "root of least stress", "root")
+
+        def done(fault: Exception | None) -> None:
+            if isValid(self):
+                self.searching = False
+                if fault is not None:
+                    self.told = str(getattr(fault, "reason", fault))
+                self.refresh()
+
+        beside(
+            "cooper.results.root_choice:each_root", held.stages[k], ask, i, name, take=take, done=done, lane="relief"
+        )
 
     def _name_chips(self) -> None:
         stage = self.session.design.train.stages[self.session.stage]
@@ -197,10 +236,17 @@ class StressLens(Lens):
             "strokes": "directions shown" if look.strokes else "directions hidden",
             "lines": "equal stress lined" if look.lines else "equal stress not lined",
             "fit": "show all",
+            "ellipse": "elliptic root of least stress",
+            "hob": "hob tip of least stress",
         }
         for key, text in told.items():
             chip = self.chips[key]
             th.put_on(chip, th.label_style(self.theme, "copper" if key == "gear" else "muted", bold=key == "gear"))
+            if key == "hob":
+                gear = stage.members[(mesh.driver, mesh.driven)[self.gear]]
+                chip.setVisible(gear.tool == "rack" and self.stage.kinds[self.gear].turns)
+            if key == "ellipse":
+                chip.setVisible(all(kind.turns for kind in self.stage.kinds))
             if chip.text() != text:
                 chip.setText(text)
                 chip.setAccessibleName(text)
@@ -214,6 +260,8 @@ class StressLens(Lens):
         x, y = 14, 48
         for chip in self.chips.values():
             chip.adjustSize()
+            if chip.isHidden():
+                continue
             if x + chip.width() > self.width() - 12:
                 x, y = 14, y + chip.height() + 2
             chip.move(x, y)
@@ -338,8 +386,7 @@ class StressLens(Lens):
         lines.append(
             f"plane strain, {grid}; a model beside the rating, which counts in no check. The load is a patch 0.24 modules wide."
         )
-        if self.source.fault:
-            lines.append(self.source.fault)
+        lines += [told for told in (self.source.fault, self.told) if told]
         return lines
 
 

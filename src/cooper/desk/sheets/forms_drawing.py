@@ -14,7 +14,7 @@ from cooper.desk.widgets.line_plot import Line, paint_lines
 from cooper.desk.widgets.typeset import advance, words
 from cooper.document.units import number, number_with_unit
 from cooper.gears.flank_form import FlankForm, helix_form, profile_form
-from cooper.results.loaded_tooth import form_of, reach_of
+from cooper.results.flank_forms import form_of, reach_of
 
 POINTS = 161
 

@@ -61,7 +61,12 @@ CORES: dict[object, str] = {
     "30 HRC": "30 HRC or more",
     "lower hardenability": "25 HRC, lower hardenability",
 }
-MADE_BY = {"rack": "rack or hob", "pinion cutter": "pinion cutter", "form": "form, plain fillet"}
+MADE_BY = {
+    "rack": "rack or hob",
+    "pinion cutter": "pinion cutter",
+    "form": "form, plain fillet",
+    "elliptic": "form, elliptic root",
+}
 BENT: dict[object, str] = {"one way": "one way", "both ways": "both ways, as idlers and planets"}
 
 
@@ -109,7 +114,9 @@ class GearSheet(Sheet):
         if i == 2:
             self.add_group(column, "Shape", [shape])
         tool = [self.choice("tool", "root made by", "tool", made_by)] if len(made_by) > 1 else []
-        more = self.pick("h_aP", "h_fP", "rho_fP", "z_0", "x_0", "pr_P", "q_P", "alpha_prP", "t_g", "rho_g")
+        more = self.pick(
+            "h_aP", "h_fP", "rho_fP", "h_Ff", "w_F", "z_0", "x_0", "pr_P", "q_P", "alpha_prP", "t_g", "rho_g"
+        )
         self.add_group(column, "Cutting tool", [*tool, rack, *more])
         self.add_group(column, "Tooth thickness", [allowance, *self.pick("E_sns", "E_sni")])
 

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from cooper.arrays import Array, Real
-from cooper.gears.cutter import FormCut, PinionCutter
+from cooper.gears.cutter import ConicCut, FormCut, PinionCutter
 from cooper.gears.fillets import fillet
 from cooper.gears.root import root_form
 from cooper.gears.tooth import Tooth
@@ -146,6 +146,15 @@ def _critical_section(spur: Tooth, where: Array) -> tuple[Array, Array]:
 def _least_radius(spur: Tooth) -> Array:
     """Least radius of curvature of the fillet, which a generated one has where it meets the root circle; mm."""
     rack = spur.rack
+    if isinstance(spur.tool, ConicCut):
+        # At the foot of the space or where the arc leaves the flank, whichever is sharper.
+        ends: list[Array] = []
+        for first in (0.0, 0.996):
+            near = np.array([0.0, 0.002, 0.004]) + first
+            radius, psi = fillet(spur, near.reshape((-1,) + (1,) * np.ndim(spur.z + spur.x_E)))
+            x, y = radius * np.cos(psi), radius * np.sin(psi)
+            ends.append(circle_radius(x[0], y[0], x[1], y[1], x[2], y[2]))
+        return np.asarray(np.minimum(ends[0], ends[1]))
     if isinstance(spur.tool, FormCut):
         return np.asarray(rack.rho_fP * spur.m_n)
     if isinstance(spur.tool, PinionCutter):

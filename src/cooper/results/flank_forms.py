@@ -1,0 +1,61 @@
+"""The forms of a gear's flanks in the core's terms, and the teeth of a stage made with them."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+import numpy as np
+
+from cooper.document.gear_data import Flanks, Gear
+from cooper.document.models import Stage
+from cooper.gears.flank_form import FlankForm, MadeFlank
+from cooper.results.result_tree import StageResults
+
+
+def single_relief(s: StageResults) -> float:
+    """Length of roll of a long relief: from where one pair fewer begins to bear to the end of the contact; mm."""
+    p_et = float(s.mesh.p_et)
+    over = float(s.mesh.g_alpha) % p_et
+    return over if over > 0.05 * p_et else p_et
+
+
+def reach_of(s: StageResults, i: int) -> tuple[float, float]:
+    """Lengths of roll of gear i (0, 1) between which it is in contact, at its root and at its tip; mm."""
+    A, E, T2 = float(s.mesh.g_A), float(s.mesh.g_E), s.T2
+    return (A, E) if i == 0 else (abs(T2 - E), abs(T2 - A))
+
+
+def form_of(gear: Gear, s: StageResults) -> FlankForm:
+    """The form of a gear's flanks."""
+    f, long = gear.flanks, single_relief(s)
+    return FlankForm(
+        C_a=f.C_alphaa,
+        l_Ca=f.l_Ca or long,
+        C_f=f.C_alphaf,
+        l_Cf=f.l_Cf or long,
+        shape=f.relief,
+        C_alpha=f.C_alpha,
+        C_Halpha=f.C_Halpha,
+        C_bI=f.C_betaI,
+        l_I=f.l_CI,
+        C_bII=f.C_betaII,
+        l_II=f.l_CII,
+    )
+
+
+PLAIN = Flanks()
+
+
+def with_forms(stage: Stage, s: StageResults) -> StageResults:
+    """The results whose teeth are drawn and made with the profile forms of the document; the same where there are none."""
+    mesh = stage.meshes[0]
+    gears = stage.members[mesh.driver], stage.members[mesh.driven]
+    if all(g.flanks == PLAIN for g in gears):
+        return s
+    teeth = []
+    for i, gear in enumerate(gears):
+        tooth, (L_f, L_a) = s.teeth[i], reach_of(s, i)
+        r_b, r_Ff = abs(float(tooth.d_b)) / 2, abs(float(s.forms[i].d_Ff)) / 2
+        L_Ff = float(np.sqrt(max(r_Ff**2 - r_b**2, 0.0)))
+        teeth.append(replace(tooth, flank=MadeFlank(form_of(gear, s), L_f, L_a, L_Ff)))
+    return replace(s, teeth=(teeth[0], teeth[1]))
