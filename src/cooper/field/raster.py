@@ -38,31 +38,39 @@ def raster_of(points: Array, triangles: Index, width: int, height: int) -> Raste
     >>> r.inside.sum(axis=1).tolist(), np.round(r.values(square[:, 0])[:4], 6).tolist()
     ([4, 4, 4, 4], [0.5, 1.5, 2.5, 3.5])
     """
-    p = points[triangles]
-    x, y = p[..., 0], p[..., 1]
+    x, y = points[:, 0][triangles], points[:, 1][triangles]
     # Pixels whose middles the box about each triangle holds.
-    x_0 = np.clip(np.ceil(x.min(axis=1) - 0.5), 0, width).astype(int)
-    x_1 = np.clip(np.floor(x.max(axis=1) - 0.5) + 1, 0, width).astype(int)
-    y_0 = np.clip(np.ceil(y.min(axis=1) - 0.5), 0, height).astype(int)
-    y_1 = np.clip(np.floor(y.max(axis=1) - 0.5) + 1, 0, height).astype(int)
+    x_0 = np.clip(np.ceil(_least(x) - 0.5), 0, width).astype(np.int32)
+    x_1 = np.clip(np.floor(-_least(-x) + 0.5), 0, width).astype(np.int32)
+    y_0 = np.clip(np.ceil(_least(y) - 0.5), 0, height).astype(np.int32)
+    y_1 = np.clip(np.floor(-_least(-y) + 0.5), 0, height).astype(np.int32)
     wide, count = np.maximum(x_1 - x_0, 0), np.maximum(x_1 - x_0, 0) * np.maximum(y_1 - y_0, 0)
-    which = np.repeat(np.arange(len(triangles)), count)
-    k = np.arange(len(which)) - np.repeat(np.cumsum(count) - count, count)
-    column, row = x_0[which] + k % np.maximum(wide[which], 1), y_0[which] + k // np.maximum(wide[which], 1)
-    a, b, c = p[:, 0], p[:, 1], p[:, 2]
-    area = (b[:, 0] - a[:, 0]) * (c[:, 1] - a[:, 1]) - (b[:, 1] - a[:, 1]) * (c[:, 0] - a[:, 0])
-    area = np.where(np.abs(area) > 1e-12, area, np.inf)
-    dx, dy = column + 0.5 - a[which, 0], row + 0.5 - a[which, 1]
-    w_b = (dx * (c - a)[which, 1] - dy * (c - a)[which, 0]) / area[which]
-    w_c = (dy * (b - a)[which, 0] - dx * (b - a)[which, 1]) / area[which]
+    which = np.repeat(np.arange(len(triangles), dtype=np.int32), count)
+    k = np.arange(len(which), dtype=np.int32) - np.repeat((np.cumsum(count) - count).astype(np.int32), count)
+    below = k // np.maximum(wide, 1)[which]
+    column, row = x_0[which] + k - below * wide[which], y_0[which] + below
+    # The weights of the second and third corner are linear over the picture.
+    b_x, b_y, c_x, c_y = x[:, 1] - x[:, 0], y[:, 1] - y[:, 0], x[:, 2] - x[:, 0], y[:, 2] - y[:, 0]
+    area = b_x * c_y - b_y * c_x
+    over = 1 / np.where(np.abs(area) > 1e-12, area, np.inf)
+    at_x, at_y = 0.5 - x[:, 0], 0.5 - y[:, 0]
+    of_b = np.stack(((at_x * c_y - at_y * c_x) * over, c_y * over, -c_x * over))
+    of_c = np.stack(((at_y * b_x - at_x * b_y) * over, -b_y * over, b_x * over))
+    w_b = of_b[0][which] + of_b[1][which] * column + of_b[2][which] * row
+    w_c = of_c[0][which] + of_c[1][which] * column + of_c[2][which] * row
     within = (w_b >= -1e-9) & (w_c >= -1e-9) & (w_b + w_c <= 1 + 1e-9)
     # Where two share a pixel on their common side one of them counts.
     found = np.full(width * height, -1)
-    found[(row * width + column)[within]] = np.nonzero(within)[0]
+    hits = np.flatnonzero(within)
+    found[row[hits] * width + column[hits]] = hits
     inside = found >= 0
     k = found[inside]
     w_b, w_c = w_b[k], w_c[k]
     return Raster(inside.reshape(height, width), triangles[which[k]], np.stack((1 - w_b - w_c, w_b, w_c), axis=1))
+
+
+def _least(v: Array) -> Array:
+    return np.asarray(np.minimum(np.minimum(v[:, 0], v[:, 1]), v[:, 2]))
 
 
 def isolines(points: Array, triangles: Index, at_nodes: Array, levels: Array) -> Array:

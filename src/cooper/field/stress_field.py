@@ -161,6 +161,14 @@ class FieldBasis:
         a, b = int(np.argmax(one)), int(np.argmin(two))
         return float(one[a]), int(self.pull[a]), float(two[b]), int(self.push[b])
 
+    def roots(self, L: Array) -> tuple[Array, Array]:
+        """Largest stress along the loaded side's fillet and smallest along the other's at lengths of roll, for 1 N/mm."""
+        t = np.clip((L - self.L[0]) / (self.L[1] - self.L[0]), 0, len(self.L) - 1 - 1e-9)
+        i = t.astype(int)
+        v = (t - i)[:, None]
+        pull, push = ((1 - v) * rows[i] + v * rows[i + 1] for rows in self.sigma)
+        return np.asarray(pull.max(axis=1)), np.asarray(push.min(axis=1))
+
     def tangent_angle(self, node: int) -> float:
         """Angle between the fillet's tangent at one of its nodes and the middle of the tooth; degrees."""
         angles = _tangents(self.nodes, self.pull)

@@ -18,8 +18,9 @@ from cooper.field.loaded_contact import MeshCycle, Meshing, mesh_cycle
 from cooper.field.stress_field import Body, FieldBasis, compliance_in, field_basis, refined, section_body
 from cooper.field.tooth_grid import COARSE, USUAL
 from cooper.gears.flank_form import FlankForm, helix_form, profile_form
+from cooper.gears.tolerances import flank_tolerances
 from cooper.results.flank_forms import form_of, reach_of
-from cooper.results.result_tree import Results
+from cooper.results.result_tree import Results, StageResults
 from cooper.results.to_core import material_of
 from cooper.values import GearValues
 
@@ -31,7 +32,10 @@ FINENESS = {"coarse": (COARSE, 8, 16), "usual": (USUAL, 20, 32)}
 class LoadedAsk:
     """What is asked of a stage: both bodies and the forms of their flanks; ends A and E of the path, T2 and p_et (mm); width b of one helix (mm) with tan beta_b
     (positive where contact runs ahead at the right end), helix crowning and slope of the pair (um), what shafts open at the places of ``opened`` (mm, um); F the
-    force F_bt on one helix with what is counted (N) and the factors in it by name; cos beta_b; ``halves`` of a double helix."""
+    force F_bt on one helix with what is counted (N) and the factors in it by name; cos beta_b; ``halves`` of a double helix.
+
+    ``omega_1`` (rad/s), ``u`` and ``eta_oil`` (mPa s) for friction, ``steel`` whether flash temperatures hold; ``phases`` of the same mesh at all planets (shares of a pitch);
+    ``tolerances`` f_pT, f_HalphaT, f_HbetaT of both gears (um), ``pitch`` deviations by number of the pair (um)."""
 
     bodies: tuple[Body, Body]
     forms: tuple[FlankForm, FlankForm]
@@ -48,6 +52,13 @@ class LoadedAsk:
     counted: tuple[tuple[str, float], ...]
     cos_b: float
     halves: int = 1
+    omega_1: float = 0.0
+    u: float = 1.0
+    eta_oil: float = float("nan")
+    steel: bool = False
+    phases: tuple[float, ...] = ()
+    tolerances: tuple[tuple[float, float, float], ...] = ()
+    pitch: tuple[float, ...] = ()
 
     def gap(self, g: Array, y: Array, pair: Index) -> Array:
         """What separates both flanks before they are loaded (um), by path coordinate, place along the face and number of the pair."""
@@ -56,6 +67,8 @@ class LoadedAsk:
         found = profile_form(one, g, A, E) + profile_form(two, np.abs(T2 - g), abs(T2 - E), abs(T2 - A))
         found = found + helix_form(one, y, self.b) + helix_form(two, y, self.b)
         found = found + helix_form(FlankForm(C_beta=self.C_beta, C_Hbeta=self.C_Hbeta), y, self.b)
+        if self.pitch:
+            found = found + np.array(self.pitch)[np.asarray(pair) % len(self.pitch)]
         if self.opened is not None:
             found = found + np.interp(y, *self.opened)
         return np.asarray(found)
@@ -125,7 +138,32 @@ def loaded_ask(train: Train, results: Results, k: int, counted: str, left: bool)
         counted=factors,
         cos_b=float(np.cos(beta_b)),
         halves=halves,
+        omega_1=float(s.power.n_mesh) * np.pi / 30,
+        u=s.ratio,
+        eta_oil=float(m.get("eta_oil", float("nan"))),
+        steel="theta_fl" in m,
+        phases=_phases(results, k),
+        tolerances=tuple(_tolerances(s, i) for i in (0, 1)),
     )
+
+
+def _phases(results: Results, k: int) -> tuple[float, ...]:
+    """How far the mesh of stage k at each planet is ahead of that at the first, in pitches: by the places of the planets and the count of the gear about the axis."""
+    one, s = results.set_of(k), results.stages[k]
+    if one is None or one.planets < 2 or s.roles is None:
+        return ()
+    central = next((i for i in (0, 1) if s.roles[i] in ("sun", "ring", "ring 2")), None)
+    if central is None:
+        return ()
+    z = abs(float(s.gears[central].z))
+    return tuple(round(float(z * angle / (2 * np.pi)), 9) % 1 for angle in one.angles)
+
+
+def _tolerances(s: StageResults, i: int) -> tuple[float, float, float]:
+    g = s.gears[i]
+    d = float(g.get("d", s.gears[0].d))
+    t = flank_tolerances(abs(d), float(s.mesh.m_n), float(g.b), float(g.Q))
+    return float(t["f_pT"]), float(t["f_HalphaT"]), float(t["f_HbetaT"])
 
 
 @dataclass(frozen=True)

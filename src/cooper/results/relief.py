@@ -133,3 +133,33 @@ def _only_tips(ask: LoadedAsk, C_a: float) -> LoadedAsk:
     """The same with another amount of tip relief on both gears, its length and all else as it is."""
     forms: list[FlankForm] = [replace(f, C_a=C_a) for f in ask.forms]
     return replace(ask, forms=(forms[0], forms[1]))
+
+
+SAMPLES = 24
+SEED = 1328
+
+
+@dataclass(frozen=True)
+class Sampled:
+    """What the deviations of the tolerance classes do: peak-to-peak transmission error (um), largest pressure and root stresses of both gears (MPa) of each sample."""
+
+    ptp: Array
+    p: Array
+    sigma: Array
+
+
+def each_sampled(ask: LoadedAsk) -> Iterator[Sampled]:
+    """A mesh cycle for each of `SAMPLES` pairs made within their classes: pitch deviations of each pair of teeth with twice their standard deviation at f_pT, slopes of
+    profile and helix anywhere within f_HalphaT and f_HbetaT, equal on all teeth of a gear. The same samples every time."""
+    rng = np.random.default_rng(SEED)
+    (p_1, a_1, h_1), (p_2, a_2, h_2) = ask.tolerances
+    found = []
+    for _ in range(SAMPLES):
+        pitch = rng.normal(0.0, np.hypot(p_1, p_2) / 2, 8)
+        slopes = rng.uniform(-1, 1, 3) * [a_1, a_2, float(np.hypot(h_1, h_2))]
+        one, two = (replace(f, C_Halpha=f.C_Halpha + float(c)) for f, c in zip(ask.forms, slopes[:2], strict=True))
+        made = replace(ask, forms=(one, two), C_Hbeta=ask.C_Hbeta + float(slopes[2]), pitch=tuple(pitch.tolist()))
+        c = cycle_of(made, "coarse")
+        found.append((float(np.ptp(c.te)), float(c.p.max()), *c.sigma.max(axis=(1, 2, 3)).tolist()))
+    rows = np.array(found)
+    yield Sampled(rows[:, 0], rows[:, 1], rows[:, 2:])

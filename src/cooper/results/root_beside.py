@@ -109,6 +109,6 @@ def root_history(s: StageResults, i: int, basis: FieldBasis, cycle: MeshCycle) -
     A, E, T2 = float(s.mesh.g_A), float(s.mesh.g_E), s.T2
     g = np.linspace(A, E, POINTS)
     top = largest_near(g, cycle.g.ravel(), cycle.sigma[i].ravel(), float(s.mesh.p_et) / len(cycle.turn))
-    roots = np.array([basis.root(float(v)) for v in (g if i == 0 else np.abs(T2 - g))])
-    w = top / roots[:, 0]
-    return RootHistory(g, w, top, w * roots[:, 2])
+    pull, push = basis.roots(g if i == 0 else np.abs(T2 - g))
+    w = top / pull
+    return RootHistory(g, w, top, w * push)

@@ -129,6 +129,11 @@ class ContactLens(Lens):
         self.loaded.load.setParent(self)
         self.loaded.load.setVisible(self.own_tags)
         self.loaded.load.move(x + 12, 44)
+        self.loaded.load.adjustSize()
+        self.loaded.other.setParent(self)
+        self.loaded.other.setVisible(self.own_tags and self.mode != MAP)
+        self.loaded.other.adjustSize()
+        self.loaded.other.move(x + 12 + 165, 44)
 
     def refresh(self) -> None:
         """Follow the design."""

@@ -27,7 +27,7 @@ from cooper.editing.fields import Field
 from cooper.editing.forms import form_fields, give_relief
 from cooper.rating.along_path import AlongPath
 from cooper.results.loaded_curves import LoadedCurves, loaded_curves
-from cooper.results.relief import AIMS, ErrorMap, ReliefFound, relieved
+from cooper.results.relief import AIMS, ErrorMap, ReliefFound, Sampled, relieved
 
 LOADS = {"nominal": "nominal load", "K_A": "load with K_A", "all": "load with K_A and K_V"}
 TOP = 76
@@ -57,6 +57,12 @@ class LoadedContact(QWidget):
         self.load.setObjectName("contact_load")
         self.load.setProperty("chip", True)
         self.load.clicked.connect(self._step_load)
+        self.heat = False
+        self.sampled: Sampled | None = None
+        self.other = QPushButton("friction and heat", self)
+        self.other.setObjectName("contact_heat")
+        self.other.setProperty("chip", True)
+        self.other.clicked.connect(self.turn)
         self.chips: dict[tuple[str, bool], QPushButton] = {}
         for long in (True, False):
             for aim, told in AIMS.items():
@@ -95,6 +101,7 @@ class LoadedContact(QWidget):
         self.load.setText(LOADS[self.source.counted])
         self.load.adjustSize()
         self._propose()
+        self._sample()
         if self.mapped:
             self._map()
         self._arrange()
@@ -141,6 +148,26 @@ class LoadedContact(QWidget):
 
         if self._ask("relief", self._bare(), "cooper.results.relief:each_relief", self.source.ask, take=take):
             self.reliefs = []
+
+    def _sample(self) -> None:
+        ask = self.source.ask
+        if ask is None:
+            return
+
+        def take(found: Sampled) -> None:
+            self.sampled = found
+
+        if self._ask("sampled", pickle.dumps(ask), "cooper.results.relief:each_sampled", ask, take=take):
+            self.sampled = None
+
+    def turn(self) -> None:
+        """Root stress, error and stiffness, or sliding, friction and heat below share and pressure."""
+        self.heat = not self.heat
+        self.other.setText("root and error" if self.heat else "friction and heat")
+        self.other.adjustSize()
+        parent = self.parentWidget()
+        if parent is not None:
+            parent.update()
 
     def _map(self) -> None:
         ask = self.source.ask
@@ -253,24 +280,81 @@ class LoadedContact(QWidget):
         paint_lines(p, theme, self.frame(0, 4), "share of the load on one pair of teeth", "factor", system, [Line(curves.g, curves.share, "copper"), share], cursor=gs)  # fmt: skip
         pressed = formulas.sigma_H * np.sqrt(K / max(_counted(self.session), 1e-9))
         paint_lines(p, theme, self.frame(1, 4), "largest pressure over the face", "stress", system, [Line(curves.g, curves.p, "copper"), Line(formulas.g, pressed, "ink", faint=True)], cursor=gs)  # fmt: skip
-        paint_lines(p, theme, self.frame(2, 4), "root stress, driving and driven gear", "stress", system, [Line(curves.g, curves.sigma[0], "driver"), Line(curves.g, curves.sigma[1], "driven")], cursor=gs)  # fmt: skip
+        if self.heat:
+            self._paint_heat(p, curves, gs)
+        else:
+            self._paint_errors(p, curves, gs)
+        m = self.session.results.stages[self.session.stage].mesh
+        right = QRectF(self.left_area().right() + 56, TOP + 20, self.width() - self.left_area().right() - 76, 0)
+        flank = QRectF(right.left(), right.top(), right.width(), 0.27 * (self.height() - TOP))
+        paint_flank(p, theme, flank, curves, gs[0] if gs else float(m.g_C), system)
+        bars = QRectF(right.left(), flank.bottom() + 44, right.width(), 0.12 * (self.height() - TOP))
+        paint_orders(p, theme, bars, curves, system)
+        self._told(p, QRectF(right.left(), bars.bottom() + 26, right.width(), 200), curves, float(m.c_gamma))
+
+    def _paint_errors(self, p: QPainter, curves: LoadedCurves, gs: tuple[float, ...]) -> None:
+        """Root stress along the path; transmission error and mesh stiffness over two pitches."""
+        theme, system = self.theme, self.session.system
+        lines = [Line(curves.g, curves.sigma[0], "driver"), Line(curves.g, curves.sigma[1], "driven")]
+        told = "root stress, driving and driven gear"
+        paint_lines(p, theme, self.frame(2, 4), told, "stress", system, lines, cursor=gs)
         turn = np.concatenate((curves.turn, curves.turn + 1, [2.0]))
-        te, c = (np.concatenate((v, v, v[:1])) for v in (curves.te, curves.c))
         f = self.frame(3, 4)
         half = QRectF(f.left(), f.top(), f.width() / 2 - 30, f.height())
-        paint_lines(p, theme, half, "transmission error, two pitches", "roughness", system, [Line(turn, te, "copper")], from_zero=False)  # fmt: skip
+        errors = [Line(turn, _twice(curves.te), "copper")]
+        told = "transmission error, two pitches"
+        if len(curves.together):
+            errors.append(Line(turn, _twice(curves.together), "driver"))
+            told = "transmission error; at all planets together"
+        paint_lines(p, theme, half, told, "roughness", system, errors, from_zero=False)
         m = self.session.results.stages[self.session.stage].mesh
         other = QRectF(half.right() + 60, f.top(), f.width() / 2 - 30, f.height())
         c_gamma = Line(np.array([0.0, 2.0]), float(m.c_gamma) * np.ones(2), "ink", faint=True)
+        lines = [Line(turn, _twice(curves.c), "copper"), c_gamma]
+        paint_lines(p, theme, other, "mesh stiffness, c_γ dashed", "stiffness", system, lines)
+
+    def _paint_heat(self, p: QPainter, curves: LoadedCurves, gs: tuple[float, ...]) -> None:
+        """Sliding speed, local friction and flash temperature along the path."""
+        theme, system = self.theme, self.session.system
+        f = self.frame(2, 4)
+        half = QRectF(f.left(), f.top(), f.width() / 2 - 30, f.height())
         paint_lines(
-            p, theme, other, "mesh stiffness, c_γ dashed", "stiffness", system, [Line(turn, c, "copper"), c_gamma]
+            p, theme, half, "sliding speed", "velocity", system, [Line(curves.g, curves.v_g, "driver")], cursor=gs
         )
-        right = QRectF(self.left_area().right() + 56, TOP + 20, self.width() - self.left_area().right() - 76, 0)
-        flank = QRectF(right.left(), right.top(), right.width(), 0.34 * (self.height() - TOP))
-        paint_flank(p, theme, flank, curves, gs[0] if gs else float(m.g_C), system)
-        bars = QRectF(right.left(), flank.bottom() + 46, right.width(), 0.16 * (self.height() - TOP))
-        paint_orders(p, theme, bars, curves, system)
-        self._told(p, QRectF(right.left(), bars.bottom() + 26, right.width(), 200), curves, float(m.c_gamma))
+        other = QRectF(half.right() + 60, f.top(), f.width() / 2 - 30, f.height())
+        if np.isfinite(curves.mu).all():
+            paint_lines(
+                p,
+                theme,
+                other,
+                "local coefficient of friction",
+                "factor",
+                system,
+                [Line(curves.g, curves.mu, "ink")],
+                cursor=gs,
+            )
+        if np.isfinite(curves.flash).all():
+            told = "flash temperature of the most loaded slice, K"
+            paint_lines(
+                p,
+                theme,
+                self.frame(3, 4),
+                told,
+                "number",
+                system,
+                [Line(curves.g, curves.flash, "copper")],
+                cursor=gs,
+            )
+        else:
+            f = self.frame(3, 4)
+            words(
+                p,
+                "The flash temperature is made for steel on steel.",
+                th.font(th.SMALL),
+                theme.color("muted"),
+                f.left(),
+                f.top() + 12,
+            )
 
     def _told(self, p: QPainter, area: QRectF, curves: LoadedCurves, c_gamma: float) -> None:
         theme, system = self.theme, self.session.system
@@ -279,11 +363,26 @@ class LoadedContact(QWidget):
         touch = "Tip edges touch neither before A nor after E."
         if max(curves.lead) > 0.005:
             touch = f"Tip edges would touch {before} before A and {after} after E."
-        parts = f"Mean stiffness {c}, c_γ of ISO 6336-1 {100 * (c_gamma / curves.c_mean - 1):+.0f} %: it has real gears a fifth softer (C_M), and softer still below 100 N/mm."
+        parts = f"Mean stiffness {c}, c_γ of ISO 6336-1 {100 * (c_gamma / curves.c_mean - 1):+.0f} %: it has real gears a fifth softer (C_M)."
+        rows = [touch, parts]
+        if np.isfinite(curves.lost):
+            eta = float(self.session.results.stages[self.session.stage].mesh.eta_z)
+            rows.append(
+                f"Friction takes {100 * curves.lost:.2f} % with this sharing, {100 * (1 - eta):.2f} % by the losses' formula."
+            )
+        if len(curves.together):
+            rows.append(
+                f"At all planets together the error is {float(np.ptp(curves.together)):.2g} µm, at one {curves.ptp:.2g} µm."
+            )
+        if self.sampled is not None:
+            s = self.sampled
+            rows.append(
+                f"Made within their classes, {len(s.ptp)} samples: error {s.ptp.min():.2g} to {s.ptp.max():.2g} µm, pressure up to {number_with_unit(float(s.p.max()), 'stress', system)}."
+            )
         model = f"{self.source.fineness} grid{', a finer one is coming' if self.source.busy else ''}; models beside the rating, which count in no check."
         y = area.top()
-        for told in (touch, parts, model):
-            y = wrapped(p, told, th.font(th.SMALL), theme.color("muted"), area.left(), y, area.width()) + 5
+        for told in (*rows, model):
+            y = wrapped(p, told, th.font(th.SMALL), theme.color("muted"), area.left(), y, area.width()) + 3
         why = self.why or "Point at a relief for its reason; a click gives it to both gears."
         x = self.left_area().left() - 50
         wrapped(p, why, th.font(th.SMALL), theme.color("ink" if self.why else "muted"), x, self.height() - 2 * HEIGHT - 60, self.width() - x - 20)  # fmt: skip
@@ -299,6 +398,11 @@ class LoadedContact(QWidget):
         now = (ask.forms[0].C_a + ask.forms[1].C_a) / 2
         T = self.session.results.stages[self.session.stage].power.T_mesh * float(np.prod([v for _, v in ask.counted]))
         paint_error_map(p, theme, area, self.error_map, now, T, system)
+
+
+def _twice(values: np.ndarray) -> np.ndarray:
+    """Two pitches of what repeats."""
+    return np.concatenate((values, values, values[:1]))
 
 
 def _counted(session: Session) -> float:

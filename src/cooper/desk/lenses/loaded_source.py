@@ -41,13 +41,13 @@ class LoadedSource(QObject):
         self.counted = names[(names.index(self.counted) + 1) % len(names)]
         self.look()
 
-    def look(self) -> None:
-        """Ask for the present state, unless that has been done."""
+    def look(self) -> bool:
+        """Ask for the present state, unless that has been done; whether it was asked now."""
         session = self.session
         k = session.stage
         key = (id(session.results), k, self.counted, self.gears)
         if key == self._key:
-            return
+            return False
         other = self._key[1:2] != (k,)
         self._key = key
         if self._task is not None:
@@ -58,7 +58,7 @@ class LoadedSource(QObject):
             ask = loaded_ask(session.design.train, session.results, k, self.counted, session.turns_left(k))
         except OutOfRange as told:
             self._clear(told.reason)
-            return
+            return False
         if other:
             self._clear("")
         self.ask = ask
@@ -78,7 +78,10 @@ class LoadedSource(QObject):
                 self.fault = "" if fault is None else f"this tooth could not be loaded: {fault}"
                 self.came.emit()
 
-        self._task = beside("cooper.results.loaded_tooth:each_loaded", ask, self.gears, take=take, done=done)
+        self._task = beside(
+            "cooper.results.loaded_tooth:each_loaded", ask, self.gears, take=take, done=done, lane="field"
+        )
+        return True
 
     def _clear(self, fault: str) -> None:
         self.fields, self.cycle, self.fineness, self.fault, self.ask = {}, None, "", fault, None

@@ -23,7 +23,7 @@ SHADES = {
 }
 """From no stress to the most: ever darker on light paper, ever lighter on dark, so that grey prints and all eyes read the same order."""
 BANDS = 10
-COARSER = 2
+COARSER = 3
 """Pixels of the screen for one of the shades."""
 STROKE_STEP = 30
 """Pixels between strokes."""

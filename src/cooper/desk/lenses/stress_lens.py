@@ -127,11 +127,12 @@ class StressLens(Lens):
                 tag.setObjectName(f"stress_tag_{key}")
                 tag.show()
                 self.tags[key] = tag
-        if self.isVisible():
-            self.source.look()
+        asked = self.isVisible() and self.source.look()
         self._name_chips()
         self._arrange()
-        self.update()
+        # The field before stays in sight until the new one comes.
+        if not asked:
+            self.update()
 
     def showEvent(self, event: object) -> None:
         self.refresh()

@@ -53,8 +53,12 @@ def paint_lines(
     y_0 = float(at(np.zeros(1), np.zeros(1))[0, 1]) if low <= 0 <= high else f.bottom()
     p.drawLine(QPointF(f.left(), y_0), QPointF(f.right(), y_0))
     places = 2 if kind == "factor" else None
-    for v in sorted({least, most} | ({0.0} if from_zero else set())):
+    marked: list[float] = []
+    for v in [0.0, most, least] if from_zero else [most, least]:
         y = float(at(np.zeros(1), np.array([v]))[0, 1])
+        if any(abs(y - other) < 10 for other in marked):
+            continue
+        marked.append(y)
         words(p, number(v, kind, system, places), th.font(8), theme.color("faint"), f.left() - 6, y + 4, right=True)
     p.setBrush(Qt.BrushStyle.NoBrush)
     for line in sorted(lines, key=lambda one: not one.faint):
