@@ -86,3 +86,19 @@ def test_tolerances_rise_by_root_two_a_class_and_totals_join_slope_and_form():
     assert {"F_pkT", "F_isT", "f_isT", "F_i″", "f_i″"} <= {r.symbol for r in rows.values()}
     out = set_at(pair(), "train.stages.0.members.0.Q", 12)
     assert any("not stated for Q" in r.words for r in sheet(out).values())
+
+
+def test_forms_of_the_flanks_stand_on_the_sheet_where_there_are_any():
+    base = "train.stages.0."
+    values = {
+        f"{base}members.0.flanks.C_alphaa": 12.0,
+        f"{base}members.0.flanks.relief": "curved",
+        f"{base}meshes.0.C_beta": 4.0,
+    }
+    d = set_many(pair(), values)
+    for design, wanted in ((d, {"C_alphaa": 12.0, "C_beta": 4.0}), (pair(), {})):
+        rows = [r for r in dimension_rows(design, 0, evaluate(design).stages[0], 1) if r.group == "Flank forms"]
+        assert {r.symbol: r.value for r in rows if r.kind == "roughness"} == wanted
+    long = next(r.value for r in dimension_rows(d, 0, evaluate(d).stages[0], 1) if r.symbol == "l_Ca")
+    m = evaluate(d).stages[0].mesh
+    assert long == pytest.approx(m.g_alpha - m.p_et)

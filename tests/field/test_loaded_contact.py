@@ -8,13 +8,15 @@ import pytest
 from cooper.demo import demo
 from cooper.editing.edit import set_many
 from cooper.errors import OutOfRange
-from cooper.field.loaded_contact import REACH, coupling
+from cooper.field.loaded_contact import REACH, coupling, orders
 from cooper.gears.flank_form import FlankForm
+from cooper.rating.scuffing.flash import flash_temperature
 from cooper.results.evaluate import evaluate
 from cooper.results.flank_forms import form_of
 from cooper.results.loaded_curves import loaded_curves
 from cooper.results.loaded_tooth import cycle_of, loaded_ask
-from cooper.results.relief import each_error_map, each_relief, relieved
+from cooper.results.relief import each_error_map, each_relief, each_sampled, relieved
+from cooper.running.friction import loss_along_path
 from makers import pair
 
 
@@ -168,3 +170,56 @@ def test_forms_of_the_document_come_where_they_belong():
     idle = replace(r, stages=(r.stages[0].with_mesh(F_bt=0.0),))
     with pytest.raises(OutOfRange, match="no torque is on this mesh"):
         loaded_ask(d.train, idle, 0, "nominal", True)
+
+
+def test_friction_and_heat_are_those_of_the_losses_and_of_blok_where_sharing_is_the_same():
+    d = demo("mirror-cover")
+    r = evaluate(d)
+    s, ask = r.stages[0], loaded_ask(d.train, r, 0, "nominal", True)
+    c = loaded_curves(ask, cycle_of(ask, "usual"))
+    m = s.mesh
+    path = tuple(np.float64(m[f"g_{p}"]) for p in "ABCDE")
+    loss, _ = loss_along_path(path, s.T2, s.ratio, ask.omega_1, float(m.F_bt), float(m.b_H), float(m.eta_oil))
+    power = float(m.F_bt) * float(s.gears[0].d_b) / 2000 * ask.omega_1
+    # Half and half by the formula; the loaded teeth give the ends of the path, where they slide most, less.
+    assert 0.8 * loss / power < c.lost < loss / power
+    k = len(c.g) // 2
+    w = float(m.F_bt / m.b_H)
+    assert c.share[k] == pytest.approx(1.0, abs=1e-9)
+    hot = flash_temperature(
+        c.mu[k], w, c.g[k], s.T2, s.ratio, ask.omega_1, 0.0, ask.bodies[0].E, ask.bodies[1].E, 0.3, 0.3
+    )
+    assert c.flash[k] == pytest.approx(float(hot), rel=1e-3)
+    assert c.v_g[0] == pytest.approx(abs(float(m.g_C) - c.g[0]) * ask.omega_1 * (1 + 1 / s.ratio) / 1000, rel=1e-9)
+
+
+def test_planets_in_sequence_take_out_the_orders_that_are_not_multiples_of_their_number():
+    d = demo("dome-drive")
+    r = evaluate(d)
+    ask = loaded_ask(d.train, r, 0, "nominal", True)
+    z_s, n = r.stages[0].gears[0].z, r.sets[0].planets
+    assert ask.phases == pytest.approx([k * z_s / n % 1 for k in range(n)], abs=1e-6)
+    cycle = cycle_of(ask, "coarse")
+    for phases, kept in (
+        ((0.0, 1 / 3, 2 / 3), [3, 6]),
+        ((0.0, 0.25, 0.5, 0.75), [4]),
+        ((0.0, 0.0, 0.0), [1, 2, 3, 4, 5, 6]),
+    ):
+        c = loaded_curves(replace(ask, phases=phases), cycle)
+        one, all_of = c.orders, orders(c.together)
+        for k in range(1, 7):
+            if k not in kept:
+                assert all_of[k - 1] < 0.12 * one.max()
+        if len(kept) == 6:
+            assert c.together == pytest.approx(c.te)
+
+
+def test_gears_made_within_their_classes_err_more_and_those_made_exactly_as_designed():
+    ask = ask_of(demo("mirror-cover"))
+    design = cycle_of(ask, "coarse")
+    exact = next(each_sampled(replace(ask, tolerances=((0.0, 0.0, 0.0), (0.0, 0.0, 0.0)))))
+    assert exact.ptp == pytest.approx(np.ptp(design.te), rel=0.03)
+    one, again = (next(each_sampled(ask)) for _ in range(2))
+    assert (one.ptp == again.ptp).all() and one.ptp.max() > 1.5 * np.ptp(design.te)
+    coarser = next(each_sampled(replace(ask, tolerances=tuple(tuple(2 * v for v in t) for t in ask.tolerances))))
+    assert np.median(coarser.ptp) > np.median(one.ptp) and coarser.p.max() > one.p.max()

@@ -23,6 +23,7 @@ from cooper.gears.tolerances import (
     single_flank_tolerances,
 )
 from cooper.gears.tooth import Tooth, shift_of_allowance
+from cooper.results.flank_forms import form_of
 from cooper.results.result_tree import StageResults
 from cooper.values import GearValues, MeshValues
 
@@ -77,6 +78,7 @@ def _rows(design: Design, stage: int, results: StageResults, i: int, D_M: float 
     if gear.h_K > 0 or gear.rho_a > 0:
         edge = f"chamfer {gear.h_K:g} mm at {gear.delta_K:g}°" if gear.h_K > 0 else f"rounding {gear.rho_a:g} mm"
         yield Row("Tooth data", "edges of the tip", "", "factor", words=edge)
+    yield from _forms(gear, results, mesh_doc)
     if not results.kinds[i - 1].turns:
         yield from of(results.kinds[i - 1].name.capitalize(), "h_a", "h_f", "h", "p_t", "L_z", "h_back", "travel")
         yield from _thickness(gear, g, m, t)
@@ -109,6 +111,29 @@ def _rows(design: Design, stage: int, results: StageResults, i: int, D_M: float 
     yield from _balls(t, g, x_low, x_high, D_M)
     yield from _tolerances(g, m, gear.Q, g.d)
     yield from _mate(results, i, m, mesh_doc)
+
+
+def _forms(gear: Gear, results: StageResults, mesh: Mesh) -> Iterator[Row]:
+    """What is taken off the flanks on purpose, where there is anything."""
+    f, made = gear.flanks, form_of(gear, results)
+    for C, length, symbol, place in (
+        (f.C_alphaa, made.l_Ca, "C_alphaa", "l_Ca"),
+        (f.C_alphaf, made.l_Cf, "C_alphaf", "l_Cf"),
+    ):
+        if C:
+            yield Row("Flank forms", QUANTITIES[symbol].meaning, symbol, "roughness", C)
+            yield Row("Flank forms", QUANTITIES[place].meaning, place, "length", length)
+    if f.C_alphaa or f.C_alphaf:
+        yield Row("Flank forms", "run of the reliefs", "", "factor", words=f.relief)
+    for symbol, place in (("C_betaI", "l_CI"), ("C_betaII", "l_CII")):
+        if getattr(f, symbol):
+            yield Row("Flank forms", QUANTITIES[symbol].meaning, symbol, "roughness", getattr(f, symbol))
+            yield Row("Flank forms", QUANTITIES[place].meaning, place, "length", getattr(f, place))
+    of_pair = {"C_beta": mesh.C_beta, "C_Hbeta": mesh.C_Hbeta}
+    for symbol, C in {"C_alpha": f.C_alpha, "C_Halpha": f.C_Halpha, **of_pair}.items():
+        if C:
+            told = QUANTITIES[symbol].meaning + (", on one of both gears" if symbol in of_pair else "")
+            yield Row("Flank forms", told, symbol, "roughness", C)
 
 
 def _thickness(gear: Gear, g: GearValues[float], m: MeshValues[float], t: Tooth) -> Iterator[Row]:

@@ -234,6 +234,8 @@ def largest_near(g: Array, at: Array, values: Array, reach: float) -> Array:
     at, values = at[order], values[order]
     first, last = np.searchsorted(at, g - reach), np.searchsorted(at, g + reach, side="right")
     some = last > first
+    if not some.any():
+        return np.zeros(len(g))
     # Between a pair of bounds the first part of each row counts.
     bounds = np.column_stack((first[some], np.minimum(last[some], len(at)))).ravel()
     found = np.maximum.reduceat(np.append(values, -np.inf), bounds)[::2]

@@ -74,6 +74,8 @@ class Loaded:
     sigma: Array
     clear: Marks
     error: float
+    rim: float
+    solid: bool
 
 
 _KEPT: OrderedDict[tuple[bytes, Fineness], Loaded] = OrderedDict()
@@ -87,7 +89,8 @@ def loaded_section(body: Body, f: Fineness) -> Loaded:
     if found is None:
         frame = frame_of(body.tooth, body.form, body.edge)
         rim = abs(frame.half[0, 1] - frame.rim) if frame.straight else abs(np.hypot(*frame.half[0]) - frame.rim)
-        grid = grid_of(frame, f, not body.ring or rim >= THIN * float(body.tooth.m_n))
+        solid = not body.ring or bool(rim >= THIN * float(body.tooth.m_n))
+        grid = grid_of(frame, f, solid)
         plane = Plane(grid, elements_of(grid), body.E, body.nu)
         loads = unit_loads(plane, body.tooth, body.L_f, body.L_a)
         stress = plane.stresses(loads.u)
@@ -99,7 +102,9 @@ def loaded_section(body: Body, f: Fineness) -> Loaded:
         clear = loads.s > grid.along[grid.flank] + CLEAR * float(body.tooth.m_n)
         clear = clear if clear.any() else np.ones_like(clear)
         error = float((off[rows, worst] / np.maximum(top, 1e-12))[clear].max())
-        found = _KEPT[key] = Loaded(plane, loads, stress, push, np.stack((pulled, pushed)), clear, error)
+        found = _KEPT[key] = Loaded(
+            plane, loads, stress, push, np.stack((pulled, pushed)), clear, error, float(rim), solid
+        )
         while len(_KEPT) > KEPT:
             _KEPT.popitem(last=False)
     else:
@@ -120,7 +125,7 @@ class FieldBasis:
 
     ``pull`` and ``push`` are the nodes of the fillets of the loaded side and of the other from the middle of the space on, ``sigma`` the stress along them
     (2, loads, nodes; MPa), ``error`` how far the largest of the loaded side may be off, over it; ``tangent`` the node at the 30 degree tangent (60 of rings), ``held``
-    those that stand still. ``m_n`` in mm; ``cos_b`` cos beta_b, 1 for spur gears.
+    those that stand still; ``rim`` what stands under the root in the section (mm), ``solid`` whether it is held from beneath. ``m_n`` in mm; ``cos_b`` cos beta_b, 1 for spur gears.
     """
 
     L: Array
@@ -138,6 +143,8 @@ class FieldBasis:
     error: float
     tangent: int
     held: Index
+    rim: float
+    solid: bool
     nu: float
     m_n: float
     cos_b: float
@@ -197,6 +204,8 @@ def field_basis(body: Body, f: Fineness = USUAL) -> FieldBasis:
         error=found.error,
         tangent=_tangent_node(grid.nodes, grid.fillet, grid.frame.inward),
         held=grid.held,
+        rim=found.rim,
+        solid=found.solid,
         nu=own.nu,
         m_n=float(own.tooth.m_n),
         cos_b=cos_b,

@@ -21,7 +21,7 @@ def makes_of(tooth: Tooth) -> dict[str, Tooth]:
     """
     m_n = float(tooth.m_n)
     rack = replace(tooth.rack, pr_P=0.0, q_P=0.0)
-    found = {"as designed": tooth, "plain involute": replace(tooth, tip=PLAIN, rack=rack)}
+    found = {"as designed": tooth, "plain involute": replace(tooth, tip=PLAIN, rack=rack, flank=None)}
     h_K, rho_a = float(tooth.tip.h_K), float(tooth.tip.rho_a)
     for word, own, tip in (
         ("chamfer", h_K, Tip(h_K=h_K or TRIAL * m_n, delta_K=tooth.tip.delta_K)),

@@ -70,7 +70,8 @@ def loaded_curves(ask: LoadedAsk, cycle: MeshCycle) -> LoadedCurves:
     w = largest_near(g, cycle.g.ravel(), cycle.w.ravel(), reach)
     mu = local_coefficient(w, ask.eta_oil, v_g, v_1 + v_2)
     E, nu = [b.E for b in ask.bodies], [b.nu for b in ask.bodies]
-    hot = flash_temperature(mu, w, g, ask.T2, ask.u, ask.omega_1, np.arccos(ask.cos_b), E[0], E[1], nu[0], nu[1])
+    with np.errstate(all="ignore"):
+        hot = flash_temperature(mu, w, g, ask.T2, ask.u, ask.omega_1, np.arccos(ask.cos_b), E[0], E[1], nu[0], nu[1])
     together = np.zeros(0)
     if ask.phases:
         steps = np.arange(len(cycle.turn))

@@ -135,22 +135,22 @@ class LoadedContact(QWidget):
 
     def _bare(self) -> bytes:
         """What reliefs are proposed for: all of the state but the reliefs themselves."""
-        ask = self.source.ask
+        ask = self.source.asked
         assert ask is not None
         return pickle.dumps(relieved(ask, 0.0, 1.0))
 
     def _propose(self) -> None:
-        if self.source.ask is None:
+        if self.source.asked is None:
             return
 
         def take(found: tuple[ReliefFound, ...]) -> None:
             self.reliefs = [*self.reliefs, *found]
 
-        if self._ask("relief", self._bare(), "cooper.results.relief:each_relief", self.source.ask, take=take):
+        if self._ask("relief", self._bare(), "cooper.results.relief:each_relief", self.source.asked, take=take):
             self.reliefs = []
 
     def _sample(self) -> None:
-        ask = self.source.ask
+        ask = self.source.asked
         if ask is None:
             return
 
@@ -170,7 +170,7 @@ class LoadedContact(QWidget):
             parent.update()
 
     def _map(self) -> None:
-        ask = self.source.ask
+        ask = self.source.asked
         if ask is None:
             return
         most = 2.0 * max((r.C_a for r in self.reliefs), default=0.0)

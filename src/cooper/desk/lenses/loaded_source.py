@@ -14,7 +14,8 @@ from cooper.results.loaded_tooth import COUNTED, LoadedAsk, LoadedFound, loaded_
 
 
 class LoadedSource(QObject):
-    """What is known of the loaded teeth of the selected stage; ``came`` when there is more. The answer before stays until a new one comes."""
+    """What is known of the loaded teeth of the selected stage; ``came`` when there is more. The answer before, with the ``ask`` that it belongs to, stays until a
+    new one comes; ``asked`` is what was asked last."""
 
     came = Signal()
 
@@ -24,6 +25,7 @@ class LoadedSource(QObject):
         self.counted = "nominal"
         self.gears: tuple[int, ...] = ()
         self.ask: LoadedAsk | None = None
+        self.asked: LoadedAsk | None = None
         self.fields: dict[int, FieldBasis] = {}
         self.cycle: MeshCycle | None = None
         self.fineness, self.fault = "", ""
@@ -61,13 +63,16 @@ class LoadedSource(QObject):
             return False
         if other:
             self._clear("")
-        self.ask = ask
+        self.asked = ask
         # What the key holds on to cannot come again at the same address.
         held = session.results
 
         def take(found: LoadedFound) -> None:
             if not isValid(self) or held is not self.session.results:
                 return
+            if self.ask is not ask:
+                # Nothing of the answer before goes with this one.
+                self.ask, self.fields, self.cycle = ask, {}, None
             self.fineness = found.fineness
             self.fields.update(found.fields)
             self.cycle = found.cycle or self.cycle
@@ -84,5 +89,6 @@ class LoadedSource(QObject):
         return True
 
     def _clear(self, fault: str) -> None:
-        self.fields, self.cycle, self.fineness, self.fault, self.ask = {}, None, "", fault, None
+        self.fields, self.cycle, self.fineness, self.fault = {}, None, "", fault
+        self.ask = self.asked = None
         self.came.emit()

@@ -183,6 +183,8 @@ class StressDrawing:
         inside = (cell >= 0).all(axis=1) & (x[:, 0] < area.right()) & (x[:, 1] < area.bottom())
         _, first = np.unique(cell[inside], axis=0, return_index=True)
         chosen = middles[inside][first]
+        if not len(chosen):
+            return
         one, two, angle = principal(stress[chosen])
         pulls = np.abs(one) >= np.abs(two)
         angle = np.where(pulls, angle, angle + np.pi / 2)

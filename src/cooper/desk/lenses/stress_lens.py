@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import numpy as np
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QResizeEvent, QWheelEvent
 from PySide6.QtWidgets import QPushButton, QWidget
@@ -11,6 +12,7 @@ from cooper.desk.frame import theme as th
 from cooper.desk.frame.beside_window import beside
 from cooper.desk.frame.registry import LensEntry, register_lens
 from cooper.desk.frame.session import Session
+from cooper.desk.lenses.contact_lens import stage_along
 from cooper.desk.lenses.drawing import MeshDrawing
 from cooper.desk.lenses.lens import Lens
 from cooper.desk.lenses.loaded_source import LoadedSource
@@ -48,6 +50,7 @@ class StressLens(Lens):
         self.source = LoadedSource(session, self)
         self.source.came.connect(self._came)
         self._drawn: StressDrawing | None = None
+        self._size = (0.0, 0.0)
         self._history: tuple[object, RootHistory | None] = (None, None)
         self._beside: tuple[object, RootBeside | None] = (None, None)
         self._drag: tuple[str, QPointF] | None = None
@@ -87,8 +90,11 @@ class StressLens(Lens):
         if ask is None:
             return 0.0
         whole = ask.F / ask.b
-        if not self.shared or history is None:
+        if not self.shared:
             return whole
+        if history is None:
+            # Until the loaded teeth tell how pairs share it.
+            return whole * float(stage_along(self.stage, np.array([self.cursor_g()])).share[0])
         return history.at(self.cursor_g())
 
     def history(self) -> RootHistory | None:
@@ -157,6 +163,11 @@ class StressLens(Lens):
         if basis is None:
             self._drawn = None
         elif self._drawn is None or self._drawn.basis is not basis:
+            size = (basis.m_n, float(np.ptp(basis.nodes[:, 0])))
+            if self._drawn is None or not np.allclose(size, self._size, rtol=0.3):
+                # Another tooth altogether.
+                self.look.scale = 0.0
+            self._size = size
             self._drawn = StressDrawing(basis)
         if self.isVisible():
             self.update()
@@ -196,7 +207,7 @@ class StressLens(Lens):
 
     def least(self, way: str) -> None:
         """Find the root that is stressed least, beside the window, and give it to the gear."""
-        ask, session, i = self.source.ask, self.session, self.gear
+        ask, session, i = self.source.asked, self.session, self.gear
         if ask is None or self.searching:
             return
         self.searching, self.told = True, "Roots are being tried …"
@@ -387,6 +398,11 @@ class StressLens(Lens):
         lines.append(
             f"plane strain, {grid}; a model beside the rating, which counts in no check. The load is a patch 0.24 modules wide."
         )
+        if not b.solid:
+            rim = number_with_unit(b.rim, "length", system)
+            lines.append(
+                f"The rim of {rim} under the root is held at the sides of the section alone: it bends as a ring that other teeth hold."
+            )
         lines += [told for told in (self.source.fault, self.told) if told]
         return lines
 
