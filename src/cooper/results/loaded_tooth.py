@@ -16,7 +16,7 @@ from cooper.document.models import Train
 from cooper.errors import OutOfRange
 from cooper.field.loaded_contact import MeshCycle, Meshing, mesh_cycle
 from cooper.field.stress_field import Body, FieldBasis, compliance_in, field_basis, refined, section_body
-from cooper.field.tooth_grid import COARSE, USUAL
+from cooper.field.tooth_grid import COARSE, FINE, USUAL
 from cooper.gears.flank_form import FlankForm, helix_form, profile_form
 from cooper.gears.tolerances import flank_tolerances
 from cooper.results.flank_forms import form_of, reach_of
@@ -83,6 +83,8 @@ def stiffness_of(gear: Gear, g: GearValues[float]) -> tuple[float, float]:
     return E, float(m.nu)
 
 
+ENOUGH = 0.02
+"""Error of the largest root stress above which a finer field is found."""
 COUNTED = {"nominal": (), "K_A": ("K_A", "K_gamma"), "all": ("K_A", "K_gamma", "K_V")}
 """Load factors that a loaded tooth is asked with; how the load lies along face and profile it finds itself."""
 
@@ -220,3 +222,6 @@ def each_loaded(ask: LoadedAsk, gears: tuple[int, ...], cycle: bool = True) -> I
             yield LoadedFound(fineness, fields)
         if cycle:
             yield LoadedFound(fineness, fields, cycle_of(ask, fineness))
+    # A nearly sharp fillet asks for more.
+    if rough := {i: one for i, one in before.items() if one.error > ENOUGH}:
+        yield LoadedFound("fine", {i: refined(one, field_basis(ask.bodies[i], FINE)) for i, one in rough.items()})
