@@ -164,7 +164,7 @@ def test_a_relief_is_taken_with_one_click_and_the_map_has_the_design_on_it(windo
     assert flanks[0].C_alphaa == flanks[1].C_alphaa > 3 and flanks[0].l_Ca is None
     assert loaded.curves.ptp < 0.4 * before
     # What was proposed for these teeth still is, and the rating counts the relief.
-    assert len(loaded.reliefs) == 6
+    assert len(loaded.reliefs) == 8
     QTest.mouseClick(lens.modes["error over load and relief"], LEFT)
     settle()
     settle()
@@ -173,8 +173,16 @@ def test_a_relief_is_taken_with_one_click_and_the_map_has_the_design_on_it(windo
     lens.grab()
     QTest.mouseClick(loaded.chips["bears", False], LEFT)
     settle()
-    assert window.session.design.train.stages[0].members[0].flanks.l_Ca == pytest.approx(loaded.reliefs[5].l_Ca)
-    for _ in range(2):
+    assert window.session.design.train.stages[0].members[0].flanks.l_Ca == pytest.approx(loaded.reliefs[7].l_Ca)
+    QTest.mouseClick(loaded.place, LEFT)
+    QTest.mouseClick(loaded.chips["smooth", True], LEFT)
+    settle()
+    one, two = (g.flanks for g in window.session.design.train.stages[0].members)
+    assert one.C_alphaa == one.C_alphaf > 3 and two.C_alphaa == two.C_alphaf == 0
+    QTest.mouseClick(loaded.crown, LEFT)
+    settle()
+    assert window.session.design.train.stages[0].meshes[0].C_beta == loaded.crowning.C_beta > 0
+    for _ in range(4):
         window.session.undo()
     settle()
     assert window.session.design.train.stages[0].members[0].flanks.C_alphaa == 0

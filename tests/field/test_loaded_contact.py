@@ -7,6 +7,7 @@ import pytest
 
 from cooper.demo import demo
 from cooper.editing.edit import set_many
+from cooper.editing.forms import give_relief
 from cooper.errors import OutOfRange
 from cooper.field.loaded_contact import REACH, coupling, orders
 from cooper.gears.flank_form import FlankForm
@@ -15,7 +16,7 @@ from cooper.results.evaluate import evaluate
 from cooper.results.flank_forms import form_of
 from cooper.results.loaded_curves import loaded_curves
 from cooper.results.loaded_tooth import cycle_of, loaded_ask
-from cooper.results.relief import each_error_map, each_relief, each_sampled, relieved
+from cooper.results.relief import each_crowning, each_error_map, each_relief, each_sampled, relieved
 from cooper.running.friction import loss_along_path
 from makers import pair
 
@@ -126,15 +127,21 @@ def test_what_is_proposed_is_better_in_its_sense_than_what_lies_beside_it():
     ask = ask_of(demo("mirror-cover"))
     found = [f for some in each_relief(ask) for f in some]
     assert [(f.aim, f.long) for f in found] == [
-        (a, long) for long in (True, False) for a in ("smooth", "between", "bears")
+        (a, long) for long in (True, False) for a in ("smooth", "range", "between", "bears")
     ]
     smooth = found[0]
     assert smooth.ptp[1] < 0.3 * smooth.ptp[0]
     for other in (0.6, 1.5):
         assert np.ptp(cycle_of(relieved(ask, other * smooth.C_a, smooth.l_Ca), "coarse").te) > smooth.ptp[1]
-    bears = found[2]
+    bears = found[3]
     assert bears.p[1] <= 1.003 * bears.p[0] and bears.early[1] < bears.early[0]
-    assert found[1].C_a == pytest.approx((smooth.C_a + bears.C_a) / 2, abs=0.6)
+    assert found[2].C_a == pytest.approx((smooth.C_a + bears.C_a) / 2, abs=0.6)
+    over = found[1]
+
+    def worst(C):
+        return max(np.ptp(cycle_of(relieved(ask, C, smooth.l_Ca), "coarse", q * ask.F).te) for q in (0.5, 0.75, 1.0))
+
+    assert worst(over.C_a) < worst(smooth.C_a) and over.C_a < smooth.C_a
     rows = list(each_error_map(replace(ask, forms=relieved(ask, 0.0, smooth.l_Ca).forms), 2 * smooth.C_a))
     last = rows[-1]
     assert len(rows) == len(last.loads) and np.isfinite(last.ptp).all()
@@ -223,3 +230,30 @@ def test_gears_made_within_their_classes_err_more_and_those_made_exactly_as_desi
     assert (one.ptp == again.ptp).all() and one.ptp.max() > 1.5 * np.ptp(design.te)
     coarser = next(each_sampled(replace(ask, tolerances=tuple(tuple(2 * v for v in t) for t in ask.tolerances))))
     assert np.median(coarser.ptp) > np.median(one.ptp) and coarser.p.max() > one.p.max()
+
+
+def test_a_relief_on_one_gear_parts_the_flanks_as_one_on_both():
+    d = demo("winch")
+    gaps = []
+    for on in ("both", "driving", "driven"):
+        made = give_relief(d, 0, 8.0, 1.7, on)
+        r = evaluate(made)
+        ask = loaded_ask(made.train, r, 0, "nominal", True)
+        g = np.linspace(ask.A, ask.E, 50)
+        gaps.append(ask.gap(g, 0 * g, g.astype(int)))
+    assert gaps[1] == pytest.approx(gaps[0], abs=1e-9) and gaps[2] == pytest.approx(gaps[0], abs=1e-9)
+    assert gaps[0].max() == pytest.approx(8.0)
+
+
+def test_the_crowning_that_is_proposed_presses_least_within_the_class():
+    ask = ask_of(demo("winch"))
+    found = next(each_crowning(ask))
+    slope = np.hypot(*(t[2] for t in ask.tolerances))
+
+    def worst(C):
+        return max(cycle_of(replace(ask, C_beta=C, C_Hbeta=w * slope), "coarse").p.max() for w in (-1, 0, 1))
+
+    assert found.p == pytest.approx((worst(0.0), worst(found.C_beta)))
+    assert found.p[1] < 0.9 * found.p[0]
+    for other in (0.4, 2.0):
+        assert worst(other * found.C_beta) > found.p[1]

@@ -87,18 +87,26 @@ def _start(stage: int, i: int, path: str, end: str, symbol: str, fine: float) ->
     return Field(key, name, i, read, lambda _d, _r: False, give, fine=fine)
 
 
-def give_relief(design: Design, stage: int, C_a: float, l_Ca: float | None) -> Design:
-    """The design with a straight tip relief on both gears of a stage, the long one where no length is given, and no root relief.
+ON = {"both": "on both gears", "driving": "on the driving gear", "driven": "on the driven gear"}
+"""Where a relief is made, with its words."""
+
+
+def give_relief(design: Design, stage: int, C_a: float, l_Ca: float | None, on: str = "both") -> Design:
+    """The design with a straight tip relief on both gears of a stage, the long one where no length is given; or on one gear alone, which has it at its tips and, in
+    place of its mate's tips, at its roots: the flanks then part alike.
 
     A gear in two meshes has it on both its flanks.
     """
     values: dict[str, object] = {}
     for i in (1, 2):
         path = f"{member_path(design, stage, i)}.flanks"
+        here = on == "both" or (on == "driving") == (i == 1)
+        tip, root = (C_a if here else 0.0), (C_a if here and on != "both" else 0.0)
         values |= {
-            f"{path}.C_alphaa": C_a,
+            f"{path}.C_alphaa": tip,
             f"{path}.l_Ca": l_Ca,
-            f"{path}.C_alphaf": 0.0,
+            f"{path}.C_alphaf": root,
+            f"{path}.l_Cf": l_Ca,
             f"{path}.relief": "straight",
         }
     return set_many(design, values)

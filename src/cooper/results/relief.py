@@ -15,7 +15,12 @@ from cooper.field.loaded_contact import MeshCycle
 from cooper.gears.flank_form import FlankForm
 from cooper.results.loaded_tooth import LoadedAsk, cycle_of
 
-AIMS = {"smooth": "runs smoothest", "between": "lies between", "bears": "bears most"}
+AIMS = {
+    "smooth": "runs smoothest",
+    "range": "runs smooth from half load on",
+    "between": "lies between",
+    "bears": "bears most",
+}
 """What a relief can be made for, with its words."""
 TRIES = 13
 """Amounts that are tried, from none to the greatest."""
@@ -65,7 +70,12 @@ def each_relief(ask: LoadedAsk) -> Iterator[tuple[ReliefFound, ...]]:
                 tried[C] = cycle_of(relieved(ask, C, length), "coarse")
         smooth = min(tried, key=lambda C: float(np.ptp(tried[C].te)))
         bears = _bears(tried)
-        amounts = {"smooth": smooth, "between": (smooth + bears) / 2, "bears": bears}
+        amounts = {
+            "smooth": smooth,
+            "range": _over_range(ask, tried, length),
+            "between": (smooth + bears) / 2,
+            "bears": bears,
+        }
         yield tuple(_proposal(ask, aim, long, length, amounts[aim], bare, most) for aim in AIMS)
 
 
@@ -75,6 +85,20 @@ def _bears(tried: dict[float, MeshCycle]) -> float:
     alike = {C: max(c.early) for C, c in tried.items() if float(c.p.max()) <= 1.002 * least}
     clear = min(alike.values())
     return min(C for C, early in alike.items() if early <= clear + 1e-9)
+
+
+PART_LOADS = (0.5, 0.75)
+"""Shares of the load beside the whole of it over which a relief shall run smooth."""
+
+
+def _over_range(ask: LoadedAsk, tried: dict[float, MeshCycle], length: float) -> float:
+    """The amount whose largest transmission error from half of the load to all of it is least."""
+
+    def worst(C: float) -> float:
+        part = [cycle_of(relieved(ask, C, length), "coarse", share * ask.F) for share in PART_LOADS]
+        return max(float(np.ptp(c.te)) for c in (tried[C], *part))
+
+    return min(tried, key=worst)
 
 
 def _proposal(
@@ -87,6 +111,7 @@ def _proposal(
     )
     told = {
         "smooth": f"Of all amounts up to {most:.3g} um this one varies least over the mesh",
+        "range": f"Of all amounts up to {most:.3g} um the largest error from half of the load to all of it is least with this one",
         "bears": "Of all amounts that press the flanks least it is the least with which tip edges touch no earlier",
         "between": "It is the mean of the smoothest and of that which bears most",
     }[aim]
@@ -104,6 +129,38 @@ def _touch(early: float) -> str:
 def _step(C: float) -> float:
     """An amount as it is asked of a shop: whole micrometres, of small teeth tenths."""
     return round(C) if C >= 3 else round(C, 1)
+
+
+@dataclass(frozen=True)
+class CrowningFound:
+    """A crowning of the helix (um) that presses the flanks least when the helices lie anywhere in their class, the largest pressure without and with it (MPa), and why."""
+
+    C_beta: float
+    p: tuple[float, float]
+    why: str
+
+
+CROWNINGS = 9
+
+
+def each_crowning(ask: LoadedAsk) -> Iterator[CrowningFound]:
+    """The crowning of the pair whose largest pressure, with both helix slopes at either limit of their classes or right, is least."""
+    slope = float(np.sqrt(sum(t[2] ** 2 for t in ask.tolerances)))
+    most = 2.0 * slope + 1.5 * float(cycle_of(ask, "coarse").te.max())
+
+    def worst(C: float) -> float:
+        ways = (replace(ask, C_beta=C, C_Hbeta=ask.C_Hbeta + way * slope) for way in (-1.0, 0.0, 1.0))
+        return max(float(cycle_of(one, "coarse").p.max()) for one in ways)
+
+    pressed = {float(C): worst(float(C)) for C in np.linspace(0.0, most, CROWNINGS)}
+    C = _step(min(pressed, key=lambda one: pressed[one]))
+    least = worst(C)
+    yield CrowningFound(
+        C,
+        (pressed[0.0], least),
+        f"With the helices up to {slope:.3g} um apart at the ends, as their classes let them, a crowning of {C:g} um presses the flanks by {least:.4g} MPa at most, none by "
+        f"{pressed[0.0]:.4g} MPa; {CROWNINGS} amounts up to {most:.3g} um were tried.",
+    )
 
 
 @dataclass(frozen=True)

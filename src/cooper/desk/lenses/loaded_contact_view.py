@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import pickle
+from dataclasses import replace
 from functools import partial
 
 import numpy as np
@@ -23,12 +24,15 @@ from cooper.desk.widgets.shapes import drop
 from cooper.desk.widgets.tag import HEIGHT, Tag
 from cooper.desk.widgets.typeset import advance, words, wrapped
 from cooper.document.units import number_with_unit
+from cooper.editing.edit import set_many
 from cooper.editing.fields import Field
-from cooper.editing.forms import form_fields, give_relief
+from cooper.editing.forms import ON, form_fields, give_relief
 from cooper.rating.along_path import AlongPath
 from cooper.results.loaded_curves import LoadedCurves, loaded_curves
-from cooper.results.relief import AIMS, ErrorMap, ReliefFound, Sampled, relieved
+from cooper.results.relief import AIMS, CrowningFound, ErrorMap, ReliefFound, Sampled, relieved
 
+SHORT = {"smooth": "smoothest", "range": "from half load", "between": "between", "bears": "bears most"}
+"""Aims of a relief in few words."""
 LOADS = {"nominal": "nominal load", "K_A": "load with K_A", "all": "load with K_A and K_V"}
 TOP = 76
 
@@ -71,6 +75,16 @@ class LoadedContact(QWidget):
                 chip.setProperty("chip", True)
                 chip.clicked.connect(partial(self.take, aim, long))
                 self.chips[aim, long] = chip
+        self.on = "both"
+        self.place = QPushButton(ON[self.on], self)
+        self.place.setObjectName("relief_on")
+        self.place.setProperty("chip", True)
+        self.place.clicked.connect(self._step_place)
+        self.crowning: CrowningFound | None = None
+        self.crown = QPushButton(self)
+        self.crown.setObjectName("crowning_of_class")
+        self.crown.setProperty("chip", True)
+        self.crown.clicked.connect(self.take_crowning)
         self.more = QPushButton("All forms …", self)
         self.more.setObjectName("all_forms")
         self.more.setProperty("chip", True)
@@ -102,6 +116,7 @@ class LoadedContact(QWidget):
         self.load.adjustSize()
         self._propose()
         self._sample()
+        self._crown()
         if self.mapped:
             self._map()
         self._arrange()
@@ -160,6 +175,33 @@ class LoadedContact(QWidget):
         if self._ask("sampled", pickle.dumps(ask), "cooper.results.relief:each_sampled", ask, take=take):
             self.sampled = None
 
+    def _crown(self) -> None:
+        ask = self.source.asked
+        if ask is None:
+            return
+
+        def take(found: CrowningFound) -> None:
+            self.crowning = found
+
+        key = pickle.dumps(replace(ask, C_beta=0.0))
+        if self._ask("crowning", key, "cooper.results.relief:each_crowning", replace(ask, C_beta=0.0), take=take):
+            self.crowning = None
+
+    def _step_place(self) -> None:
+        names = list(ON)
+        self.on = names[(names.index(self.on) + 1) % len(names)]
+        self.place.setText(ON[self.on])
+        self._arrange()
+
+    def take_crowning(self) -> None:
+        """Give the pair the crowning that bears its class."""
+        found = self.crowning
+        if found is None:
+            return
+        path = f"train.stages.{self.session.stage}.meshes.0.C_beta"
+        self.why = found.why
+        self.session.edit(lambda d, _r: set_many(d, {path: found.C_beta}), f"crowning {found.C_beta:g} um", "crowning")
+
     def turn(self) -> None:
         """Root stress, error and stiffness, or sliding, friction and heat below share and pressure."""
         self.heat = not self.heat
@@ -208,38 +250,48 @@ class LoadedContact(QWidget):
             return
         k = self.session.stage
         l_Ca = None if found.long else found.l_Ca
-        label = f"tip relief {found.C_a:g} um, {AIMS[aim]}, {'long' if long else 'short'}"
+        label, on = f"relief {found.C_a:g} um, {AIMS[aim]}, {'long' if long else 'short'}, {ON[self.on]}", self.on
         self.why = found.why
-        self.session.edit(lambda d, _r: give_relief(d, k, found.C_a, l_Ca), label, "relief")
+        self.session.edit(lambda d, _r: give_relief(d, k, found.C_a, l_Ca, on), label, "relief")
 
     def _arrange(self) -> None:
         known = {(r.aim, r.long): r for r in self.reliefs}
         x, y = 14, self.height() - 2 * HEIGHT - 22
         self.heads = []
         for long in (True, False):
-            self.heads.append((x + 6, y + 17, f"{'long' if long else 'short'} tip relief that"))
+            self.heads.append((x + 6, y + 17, "long" if long else "short"))
             x += round(advance(self.heads[-1][2], th.font(th.SMALL))) + 8
-            for aim, told in AIMS.items():
-                chip, found = self.chips[aim, long], known.get((aim, long))
-                chip.setEnabled(found is not None)
+            for aim, told in SHORT.items():
+                found = known.get((aim, long))
                 text = (
                     told if found is None else f"{told} {number_with_unit(found.C_a, 'roughness', self.session.system)}"
                 )
-                if chip.text() != text:
-                    chip.setText(text)
-                    plain_tip(chip, "" if found is None else found.why)
-                    chip.setAccessibleDescription("being found" if found is None else found.why)
-                th.put_on(chip, th.label_style(self.theme, "copper" if found is not None else "faint", th.SMALL))
-                chip.adjustSize()
-                chip.move(x, y + (HEIGHT - chip.height()) // 2 - 2)
-                x += chip.width()
-            x += 10
+                x = self._chip(self.chips[aim, long], text, None if found is None else found.why, x, y)
+            x += 6
+        x = self._chip(self.place, ON[self.on], "where the relief is made", x, y)
         x, y = 14, self.height() - HEIGHT - 10
         for tag in self.tags.values():
             tag.move(x, y)
             x += tag.width() + 6
+        crown, text = self.crowning, "crowning for its class"
+        if crown is not None:
+            text += f" {number_with_unit(crown.C_beta, 'roughness', self.session.system)}"
+        x = self._chip(self.crown, text, None if crown is None else crown.why, x, y)
         self.more.adjustSize()
         self.more.move(x + 2, y + (HEIGHT - self.more.height()) // 2)
+
+    def _chip(self, chip: QPushButton, text: str, why: str | None, x: int, y: int) -> int:
+        """Name a proposal and put it in its place; where the next one begins."""
+        chip.setEnabled(why is not None)
+        if chip.text() != text:
+            chip.setText(text)
+        if chip.accessibleDescription() != (why or "being found"):
+            plain_tip(chip, why or "")
+            chip.setAccessibleDescription(why or "being found")
+        th.put_on(chip, th.label_style(self.theme, "copper" if why is not None else "faint", th.SMALL))
+        chip.adjustSize()
+        chip.move(x, y + (HEIGHT - chip.height()) // 2 - 2)
+        return x + chip.width()
 
     def resizeEvent(self, event: object) -> None:
         self._arrange()
@@ -383,7 +435,10 @@ class LoadedContact(QWidget):
         y = area.top()
         for told in (*rows, model):
             y = wrapped(p, told, th.font(th.SMALL), theme.color("muted"), area.left(), y, area.width()) + 3
-        why = self.why or "Point at a relief for its reason; a click gives it to both gears."
+        why = (
+            self.why
+            or "Tip reliefs from the load, long and short, and a crowning: point at one for its reason, a click gives it."
+        )
         x = self.left_area().left() - 50
         wrapped(p, why, th.font(th.SMALL), theme.color("ink" if self.why else "muted"), x, self.height() - 2 * HEIGHT - 60, self.width() - x - 20)  # fmt: skip
 
