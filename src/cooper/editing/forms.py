@@ -15,7 +15,7 @@ from cooper.errors import OutOfRange
 from cooper.results.flank_forms import reach_of, single_relief
 from cooper.results.result_tree import Results
 
-TIPS = ("C_alphaa", "l_Ca", "C_alpha")
+TIPS = ("C_alphaa", "l_Ca")
 PROFILE = ("C_alphaa", "l_Ca", "C_alphaf", "l_Cf", "C_alpha", "C_Halpha")
 FACE = ("C_betaI", "l_CI", "C_betaII", "l_CII")
 FINE = {"l_Ca": 0.1, "l_Cf": 0.1, "l_CI": 0.5, "l_CII": 0.5}

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import os
 import sys
+from functools import partial
 from pathlib import Path
 from threading import Thread
 
@@ -12,6 +13,7 @@ from PySide6.QtWidgets import QApplication
 
 from cooper.desk.frame import theme as th
 from cooper.desk.frame.beside_window import Beside
+from cooper.desk.frame.first_walk_commands import walk_once
 from cooper.desk.frame.session import Session
 from cooper.desk.frame.window import Window
 from cooper.document.models import Design
@@ -57,6 +59,10 @@ def run(design: Design, path: Path | None, *, start: bool = False) -> int:
     window.bench.drawing.setFocus()
     if start:
         QTimer.singleShot(0, window.open_start)
+        # Whoever comes for the first time is shown round once there is something to see.
+        window.session.opened.connect(lambda: QTimer.singleShot(400, partial(walk_once, window)))
+    else:
+        QTimer.singleShot(400, partial(walk_once, window))
     # The interpreter must come up now and then for Ctrl+C in the terminal to work.
     beat = QTimer()
     beat.start(300)

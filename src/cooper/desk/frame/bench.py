@@ -8,7 +8,7 @@ from math import radians
 from typing import Any
 
 from PySide6.QtCore import QPoint, QPointF, QRectF, Signal
-from PySide6.QtGui import QResizeEvent
+from PySide6.QtGui import QContextMenuEvent, QResizeEvent
 from PySide6.QtWidgets import QPushButton, QWidget
 
 from cooper.desk.frame import theme as th
@@ -33,6 +33,8 @@ class Bench(QWidget):
     more_wanted = Signal(int)
     set_wanted = Signal()
     sheet_wanted = Signal(str)
+    verbs_wanted = Signal(QPoint)
+    """What can be done here is asked for, at a place of the screen."""
 
     def __init__(self, session: Session, theme: th.Theme, parent: QWidget | None = None) -> None:
         super().__init__(parent)
@@ -54,6 +56,12 @@ class Bench(QWidget):
         self.tags: dict[str, Tag] = {}
         for key, field in bench_fields(session.design, session.stage).items():
             self._tag(key, field)
+        self.verbs = QPushButton("What can be done", self)
+        self.verbs.setObjectName("what_can_be_done")
+        self.verbs.setProperty("chip", True)
+        self.verbs.clicked.connect(
+            lambda: self.verbs_wanted.emit(self.verbs.mapToGlobal(self.verbs.rect().bottomLeft()))
+        )
         self.more = []
         for i, name in ((1, "more_1"), (2, "more_2"), (0, "more_mesh")):
             button = QPushButton(self)
@@ -224,6 +232,10 @@ class Bench(QWidget):
             view.setGeometry(self.rect())
         self._arrange()
 
+    def contextMenuEvent(self, event: QContextMenuEvent) -> None:
+        """What can be done with what is on the Bench."""
+        self.verbs_wanted.emit(event.globalPos())
+
     def _arrange(self) -> None:
         """Columns at both sides, the mesh's own tags above, the centre distance on its dimension line."""
         x = EDGE - 6
@@ -231,6 +243,8 @@ class Bench(QWidget):
             button.move(x, 12)
             x += 0 if button.isHidden() else button.width() + 2
         x_lenses = x
+        self.verbs.adjustSize()
+        self.verbs.move(self.width() - self.verbs.width() - EDGE + 8, 12)
         for i in (1, 2):
             tags = list(self.column(i).values())
             height = len(tags) * (HEIGHT + GAP) + 26
@@ -247,6 +261,9 @@ class Bench(QWidget):
         for w in row:
             w.move(x, 14 + (HEIGHT - w.height()) // 2)
             x += w.width() + GAP
+        # In a narrow window the right button alone has it.
+        taken = x if self.tags["size"].isVisibleTo(self) else x_lenses
+        self.verbs.setVisible(self.verbs.x() > taken)
         self._lead()
 
     def _lead(self) -> None:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from PySide6.QtCore import QPointF, QRectF, QSize, Qt, QTimer, Signal
+from PySide6.QtCore import QPoint, QPointF, QRectF, QSize, Qt, QTimer, Signal
 from PySide6.QtGui import QKeyEvent, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import (
     QAbstractButton,
@@ -238,6 +238,8 @@ class Margins(QWidget):
 
     why_wanted = Signal(str)
     notes_wanted = Signal()
+    verbs_wanted = Signal(str, QPoint)
+    """What can be done with a check is asked for, by its key, at a place of the screen."""
 
     def __init__(self, session: Session, theme: th.Theme, parent: QWidget | None = None) -> None:
         super().__init__(parent)
@@ -391,6 +393,10 @@ class Margins(QWidget):
         if row is None:
             row = CheckRow(self.session, self.theme, check, self.list)
             row.clicked.connect(lambda _on=False, key=check.key: self.toggle(key))
+            row.setContextMenuPolicy(Qt.ContextMenuPolicy.CustomContextMenu)
+            row.customContextMenuRequested.connect(
+                lambda at, key=check.key, row=row: self.verbs_wanted.emit(key, row.mapToGlobal(at))
+            )
             self.rows[check.key] = row
         else:
             row.show_check(check)

@@ -6,7 +6,7 @@ from collections.abc import Callable
 from math import log10
 
 import numpy as np
-from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
+from PySide6.QtCore import QPoint, QPointF, QRectF, QSize, Qt, Signal
 from PySide6.QtGui import QContextMenuEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QPixmap
 from PySide6.QtWidgets import QAbstractButton, QFrame, QMenu, QPushButton, QWidget
 
@@ -188,6 +188,8 @@ class PowerLine(QFrame):
     set_wanted = Signal(int)
     arrangement_wanted = Signal()
     commands_wanted = Signal()
+    file_wanted = Signal(QPoint)
+    """What one does with the file is asked for, at a place of the screen."""
 
     def __init__(self, session: Session, theme: th.Theme, parent: QWidget | None = None) -> None:
         super().__init__(parent)
@@ -209,6 +211,14 @@ class PowerLine(QFrame):
         self.finder.setObjectName("find_command")
         self.finder.setProperty("plain", True)
         self.finder.clicked.connect(self.commands_wanted)
+        self.named = QPushButton(self)
+        self.named.setObjectName("design_name")
+        self.named.setProperty("plain", True)
+        self.named.setCursor(Qt.CursorShape.PointingHandCursor)
+        plain_tip(self.named, "What one does with a design: open, save, export, undo …")
+        self.named.clicked.connect(
+            lambda: self.file_wanted.emit(self.named.mapToGlobal(self.named.rect().bottomLeft()))
+        )
         session.changed.connect(self.refresh)
         session.system_changed.connect(self.refresh)
         session.file_changed.connect(self.refresh)
@@ -297,6 +307,16 @@ class PowerLine(QFrame):
         left, right = self._span()
         self.ends[0].setGeometry(12, 48, round(left) - 28, 56)
         self.ends[1].setGeometry(round(right) + 12, 48, 240, 56)
+        head = th.font(14, bold=True)
+        name = self.session.design.name + ("  •" if self.session.dirty else "")
+        self.named.setText(f"{elided(name, head, 290)} …")
+        self.named.setAccessibleName(f"{self.session.design.name}: what one does with a design")
+        th.put_on(
+            self.named,
+            th.label_style(self.theme, "ink", 14, bold=True) + " border: none; padding: 0; text-align: left;",
+        )
+        self.named.adjustSize()
+        self.named.move(19, 28 - round(0.72 * self.named.height()))
         self.finder.adjustSize()
         self.finder.move(self.width() - self.finder.width() - 12, 10)
 
@@ -324,9 +344,7 @@ class PowerLine(QFrame):
         t, r, system = self.theme, self.session.results, self.session.system
         p.setPen(QPen(t.color("line"), 1))
         p.drawLine(0, HEIGHT - 1, self.width(), HEIGHT - 1)
-        small, head = th.font(th.SMALL), th.font(14, bold=True)
-        name = self.session.design.name + ("  •" if self.session.dirty else "")
-        words(p, elided(name, head, 300), head, t.color("ink"), 20, 27)
+        small = th.font(th.SMALL)
         place = self.session.path.name if self.session.path else self.session.design.place
         words(p, elided(place, small, 300), small, t.color("muted"), 20, 43)
         left, right = self._span()

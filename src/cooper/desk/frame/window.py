@@ -36,6 +36,7 @@ from cooper.desk.frame.session import Session
 from cooper.desk.frame.settings import Settings
 from cooper.desk.frame.start_page import StartPage
 from cooper.desk.frame.trail import Trail
+from cooper.desk.frame.verbs import bench_menu, check_menu, file_menu, pop
 from cooper.desk.frame.way_out_commands import WaysOut
 from cooper.desk.sheets.sheet import Sheet
 from cooper.desk.sheets.why_sheet import WhySheet
@@ -136,6 +137,9 @@ class Window(QMainWindow):
     def _bind(self) -> None:
         self.power_line.duty_wanted.connect(partial(self.open_sheet, "duty"))
         self.power_line.commands_wanted.connect(self.command_list.open)
+        self.power_line.file_wanted.connect(lambda at: pop(file_menu(self), at))
+        self.bench.verbs_wanted.connect(lambda at: pop(bench_menu(self), at))
+        self.margins.verbs_wanted.connect(lambda key, at: pop(check_menu(self, key), at))
         self.bench.more_wanted.connect(self.open_more)
         self.bench.set_wanted.connect(partial(self.open_sheet, "set"))
         self.bench.sheet_wanted.connect(self.open_sheet)

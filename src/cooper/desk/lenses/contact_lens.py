@@ -79,6 +79,13 @@ def stage_along(stage: StageResults, g: Array) -> AlongPath:
 class ContactLens(Lens):
     """The plots; dragging or the arrow keys move the contact and roll the drawing with it. L goes from formulas to loaded teeth and the map of their error."""
 
+    VERBS = (
+        ("Formulas, loaded teeth, error over load in turn", "L", Qt.Key.Key_L),
+        ("Move the contact on", "Right", Qt.Key.Key_Right),
+        ("Move the contact back", "Left", Qt.Key.Key_Left),
+    )
+    """What its keys do, in words."""
+
     tags_changed = Signal()
     """Tags of its own take the place of the Bench's, or give it back."""
 

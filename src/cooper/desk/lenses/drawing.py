@@ -112,6 +112,17 @@ class GearItem(QGraphicsPathItem):
 class MeshDrawing(QGraphicsView):
     """The view on the mesh: wheel zooms to the pointer, dragging rolls, Shift-dragging moves the paper."""
 
+    VERBS = (
+        ("Show both gears whole", "F", Qt.Key.Key_F),
+        ("Look at the teeth in mesh", "T", Qt.Key.Key_T),
+        ("Press the teeth onto the next flank", "P", Qt.Key.Key_P),
+        ("Zoom in", "+", Qt.Key.Key_Plus),
+        ("Zoom out", "-", Qt.Key.Key_Minus),
+        ("Roll on", "Left", Qt.Key.Key_Left),
+        ("Roll back", "Right", Qt.Key.Key_Right),
+    )
+    """What its keys do, in words."""
+
     rolled = Signal(float)
     viewed = Signal()
 

@@ -190,7 +190,6 @@ class LoadedContact(QWidget):
     def _step_place(self) -> None:
         names = list(ON)
         self.on = names[(names.index(self.on) + 1) % len(names)]
-        self.place.setText(ON[self.on])
         self._arrange()
 
     def take_crowning(self) -> None:
@@ -268,7 +267,6 @@ class LoadedContact(QWidget):
                 )
                 x = self._chip(self.chips[aim, long], text, None if found is None else found.why, x, y)
             x += 6
-        x = self._chip(self.place, ON[self.on], "where the relief is made", x, y)
         x, y = 14, self.height() - HEIGHT - 10
         for tag in self.tags.values():
             tag.move(x, y)
@@ -276,6 +274,7 @@ class LoadedContact(QWidget):
         crown, text = self.crowning, "crowning for its class"
         if crown is not None:
             text += f" {number_with_unit(crown.C_beta, 'roughness', self.session.system)}"
+        x = self._chip(self.place, f"relief {ON[self.on]}", "where a relief that is taken is made", x, y)
         x = self._chip(self.crown, text, None if crown is None else crown.why, x, y)
         self.more.adjustSize()
         self.more.move(x + 2, y + (HEIGHT - self.more.height()) // 2)

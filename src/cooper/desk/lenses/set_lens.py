@@ -34,6 +34,14 @@ LEADERS = {"sun": 185.0, "ring": 25.0, "ring 2": -25.0, "first gear": 150.0, "la
 class SetLens(Lens):
     """The set of the selected stage. Dragging turns it, the wheel zooms to the pointer, F shows all, arrows turn it."""
 
+    VERBS = (
+        ("Show the whole set", "F", Qt.Key.Key_F),
+        ("Zoom in", "+", Qt.Key.Key_Plus),
+        ("Zoom out", "-", Qt.Key.Key_Minus),
+        ("Turn on", "Left", Qt.Key.Key_Left),
+    )
+    """What its keys do, in words."""
+
     more_wanted = Signal(int, int)
 
     def __init__(self, session: Session, theme: th.Theme, parent: QWidget) -> None:

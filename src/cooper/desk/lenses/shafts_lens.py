@@ -56,6 +56,17 @@ class ShaftsLens(Lens):
     """Click selects a piece, dragging changes its diameter, arrows go from piece to piece and step it, S cuts it, J joins its parts, R turns the
     machine the other way."""
 
+    VERBS = (
+        ("Cut the selected piece", "S", Qt.Key.Key_S),
+        ("Join its parts", "J", Qt.Key.Key_J),
+        ("Set a bearing on it", "B", Qt.Key.Key_B),
+        ("Take its bearing away", "Del", Qt.Key.Key_Delete),
+        ("Turn the machine the other way", "R", Qt.Key.Key_R),
+        ("The next piece", "Right", Qt.Key.Key_Right),
+        ("The piece before", "Left", Qt.Key.Key_Left),
+    )
+    """What its keys do, in words."""
+
     list_wanted = Signal()
     """All bearings that fit the selected place are asked for."""
 
@@ -368,10 +379,12 @@ class ShaftsLens(Lens):
         """What can be done with the piece under the pointer."""
         shaft, view = self.shaft, self._view()
         if shaft is None or view is None:
+            event.ignore()
             return
         at = view.z(event.pos().x())
         piece = next((p for p in shaft.made.pieces if p.start <= at <= p.end), None)
         if piece is None or not self._drawing().contains(event.pos().toPointF()):
+            event.ignore()
             return
         self.select(piece.name)
         menu = QMenu(self)

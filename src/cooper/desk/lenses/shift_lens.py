@@ -25,6 +25,14 @@ from cooper.results.result_tree import THIN, Results
 class ShiftLens(Lens):
     """Dragging or the arrow keys move the pair; with a given centre distance it slides along its line."""
 
+    VERBS = (
+        ("More shift of gear 1", "Right", Qt.Key.Key_Right),
+        ("Less shift of gear 1", "Left", Qt.Key.Key_Left),
+        ("More shift of gear 2", "Up", Qt.Key.Key_Up),
+        ("Less shift of gear 2", "Down", Qt.Key.Key_Down),
+    )
+    """What its keys do, in words."""
+
     def __init__(self, session: Session, theme: th.Theme, parent: QWidget) -> None:
         super().__init__(session, theme, parent)
         self.setObjectName("shift_lens")

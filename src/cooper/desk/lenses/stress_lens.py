@@ -39,6 +39,18 @@ SHARED, WHOLE = "load as the pairs share it", "one pair bears all"
 class StressLens(Lens):
     """Dragging or the arrows roll the mesh, the wheel zooms, Shift-drag moves; 1 and 2 choose the gear, Q what is shown, M magnifies the deflection."""
 
+    VERBS = (
+        ("The next kind of stress", "Q", Qt.Key.Key_Q),
+        ("Magnify the deflection", "M", Qt.Key.Key_M),
+        ("Directions on or off", "S", Qt.Key.Key_S),
+        ("Lines of equal stress on or off", "L", Qt.Key.Key_L),
+        ("The driving gear", "1", Qt.Key.Key_1),
+        ("The driven gear", "2", Qt.Key.Key_2),
+        ("Show the whole tooth", "F", Qt.Key.Key_F),
+        ("Roll on", "Right", Qt.Key.Key_Right),
+    )
+    """What its keys do, in words."""
+
     def __init__(self, session: Session, theme: th.Theme, drawing: MeshDrawing, parent: QWidget) -> None:
         super().__init__(session, theme, parent)
         self.drawing = drawing

@@ -31,6 +31,15 @@ LINES = (("ink", ()), ("driven", (7, 3)), ("copper", (2, 2)), ("driver", (9, 3, 
 class ToothLens(Lens):
     """A click picks the ends of a distance; wheel zooms, Shift-drag moves; M magnifies, 1 and 2 choose the gear."""
 
+    VERBS = (
+        ("Magnify the differences", "M", Qt.Key.Key_M),
+        ("The driving gear", "1", Qt.Key.Key_1),
+        ("The driven gear", "2", Qt.Key.Key_2),
+        ("Show the whole tooth", "F", Qt.Key.Key_F),
+        ("Forget what was picked", "Esc", Qt.Key.Key_Escape),
+    )
+    """What its keys do, in words."""
+
     def __init__(self, session: Session, theme: th.Theme, parent: QWidget) -> None:
         super().__init__(session, theme, parent)
         self.setObjectName("tooth_lens")

@@ -238,6 +238,17 @@ class TrainPainter:
 class TrainLens(Lens):
     """The moving train. Space plays and rests, arrows turn it, + and - change the pace, C circles, P paths of contact, S solids."""
 
+    VERBS = (
+        ("Run or stop", "Space", Qt.Key.Key_Space),
+        ("Faster", "+", Qt.Key.Key_Plus),
+        ("Slower", "-", Qt.Key.Key_Minus),
+        ("As solids, or as a drawing", "S", Qt.Key.Key_S),
+        ("Circles on or off", "C", Qt.Key.Key_C),
+        ("Paths of contact on or off", "P", Qt.Key.Key_P),
+        ("Turn on", "Left", Qt.Key.Key_Left),
+    )
+    """What its keys do, in words."""
+
     def __init__(self, session: Session, theme: th.Theme, parent: QWidget) -> None:
         self.timer = QTimer()
         super().__init__(session, theme, parent)

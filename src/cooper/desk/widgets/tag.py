@@ -198,7 +198,19 @@ class Tag(QWidget):
         if self.field.swap is not None:
             words = f"Give it, solve {self.field.partner}" if self.is_solved() else "Let it be solved"
             menu.addAction(f"{words}\tG", self.swap)
+        menu.addSeparator()
+        menu.addAction("A standard step up\tUp", lambda: self.step(1))
+        menu.addAction("A standard step down\tDown", lambda: self.step(-1))
+        if self.field.clear is not None:
+            menu.addAction(f"Take it away: {self.field.empty}", lambda: self.commit_text(self.field.empty))
+        menu.addAction("What it is\tF1", self._explain)
         menu.exec(event.globalPos())
+
+    def _explain(self) -> None:
+        self.setFocus()
+        run = getattr(self.window(), "run", None)
+        if run is not None:
+            run("explain")
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         key, shift = event.key(), bool(event.modifiers() & Qt.KeyboardModifier.ShiftModifier)

@@ -1,0 +1,168 @@
+"""A first walk over the window: five stops that say what is where, skipped at any of them."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING
+
+from PySide6.QtCore import QEvent, QObject, QRect, QRectF, Qt
+from PySide6.QtGui import QKeyEvent, QPainter, QPainterPath, QPaintEvent, QPen
+from PySide6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout, QWidget
+
+from cooper.desk.frame import theme as th
+from cooper.desk.frame.registry import Action, register_actions
+from cooper.desk.widgets.labels import Label
+
+if TYPE_CHECKING:
+    from cooper.desk.frame.window import Window
+
+STOPS = (
+    ("power_line", "The train", "Power flows from left to right: what comes in, each stage to scale, what goes out. Click an end for the duty, a stage to work on it. "
+     "A click on the design's name opens what one does with a file."),
+    ("bench", "The Bench", "The selected mesh in true form. Every number on it is a field: click it, type a value with any unit, or step it with the arrow keys. Drag to roll the teeth."),
+    ("lenses", "Other ways to look", "The same mesh from the side, along its contact, as a stress field, with its shafts, as the whole train turning. The right button shows what each can do."),
+    ("margins", "The Margins", "Every check, worst first: a filled disc holds, a half one is thin, a triangle is short. Click one to see why, and what would help."),
+    ("trail", "The Trail", "Each edit is a state. Click one to go back; nothing is lost. Ctrl+K finds every command, F1 explains what is selected."),
+)  # fmt: skip
+WIDTH = 330
+
+
+class FirstWalk(QWidget):
+    """Lies over the window; Enter or a click goes on, Esc ends it."""
+
+    def __init__(self, window: Window) -> None:
+        super().__init__(window)
+        self.window_, self.n = window, 0
+        self.setObjectName("first_walk")
+        self.setAccessibleName("A first walk over the window")
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.card = QWidget(self)
+        self.card.setObjectName("walk_card")
+        column = QVBoxLayout(self.card)
+        self.title, self.words = Label(), Label()
+        self.words.setWordWrap(True)
+        row = QHBoxLayout()
+        self.skip, self.on = QPushButton("Skip  Esc"), QPushButton()
+        for button, name, act in ((self.skip, "walk_skip", self.end), (self.on, "walk_on", self.go_on)):
+            button.setObjectName(name)
+            button.clicked.connect(act)
+            button.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        self.skip.setProperty("plain", True)
+        row.addWidget(self.skip)
+        row.addStretch(1)
+        row.addWidget(self.on)
+        for part in (self.title, self.words):
+            column.addWidget(part)
+        column.addLayout(row)
+        window.installEventFilter(self)
+        self.setGeometry(window.rect())
+        self.show_stop()
+        self.show()
+        self.raise_()
+        self.setFocus()
+
+    def eventFilter(self, watched: QObject, event: QEvent) -> bool:
+        if event.type() == QEvent.Type.Resize:
+            self.setGeometry(self.window_.rect())
+            self._place()
+        return False
+
+    def place(self) -> QRect:
+        """What the present stop is about; px in the window."""
+        w = self.window_
+        key = STOPS[self.n][0]
+        if key == "lenses":
+            shown = [b for b in w.bench.lens_buttons.values() if not b.isHidden()]
+            found = shown[0].geometry()
+            for b in shown[1:]:
+                found = found.united(b.geometry())
+            return QRect(w.bench.mapTo(w, found.topLeft()), found.size()).adjusted(-6, -4, 6, 4)
+        part = {"power_line": w.power_line, "bench": w.bench, "margins": w.margins, "trail": w.trail}[key]
+        return QRect(part.mapTo(w, part.rect().topLeft()), part.size())
+
+    def show_stop(self) -> None:
+        """Words of the present stop."""
+        theme = self.window_.theme
+        _, title, told = STOPS[self.n]
+        self.title.setText(f"{self.n + 1} of {len(STOPS)}: {title}")
+        self.words.setText(told)
+        self.card.setAccessibleName(f"{title}. {told}")
+        last = self.n == len(STOPS) - 1
+        self.on.setText("Begin  Enter" if last else "Next  Enter")
+        th.put_on(
+            self.card,
+            f"#walk_card {{ background: {theme.card}; border: 1px solid {theme.copper}; border-radius: 8px; }}",
+        )
+        th.put_on(self.title, th.label_style(theme, "ink", th.TITLE, bold=True))
+        th.put_on(self.words, th.label_style(theme, "ink"))
+        self._place()
+        self.update()
+
+    def _place(self) -> None:
+        """The card beside what it is about, within the window."""
+        self.card.setFixedWidth(WIDTH)
+        self.card.adjustSize()
+        at, size = self.place(), self.card.size()
+        x = at.center().x() - size.width() // 2
+        y = at.bottom() + 14
+        if y + size.height() > self.height() - 8:
+            y = at.top() - size.height() - 14
+        if y < 8:
+            x, y = at.left() - size.width() - 14, at.center().y() - size.height() // 2
+            if x < 8:
+                x = at.center().x() - size.width() // 2
+        x = min(max(x, 8), self.width() - size.width() - 8)
+        self.card.move(x, min(max(y, 8), self.height() - size.height() - 8))
+
+    def go_on(self) -> None:
+        """The next stop, or the end."""
+        if self.n == len(STOPS) - 1:
+            self.end()
+        else:
+            self.n += 1
+            self.show_stop()
+
+    def end(self) -> None:
+        """Back to work; it does not come by itself again."""
+        self.window_.settings.set_text("walked", "yes")
+        self.window_.removeEventFilter(self)
+        self.hide()
+        self.deleteLater()
+        self.window_.bench.setFocus()
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter, Qt.Key.Key_Right, Qt.Key.Key_Space):
+            self.go_on()
+        elif event.key() == Qt.Key.Key_Left and self.n:
+            self.n -= 1
+            self.show_stop()
+        elif event.key() == Qt.Key.Key_Escape:
+            self.end()
+
+    def mousePressEvent(self, event: object) -> None:
+        self.go_on()
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        p = QPainter(self)
+        p.setRenderHint(QPainter.RenderHint.Antialiasing)
+        theme = self.window_.theme
+        dim, hole = QPainterPath(), QPainterPath()
+        dim.addRect(QRectF(self.rect()))
+        hole.addRoundedRect(QRectF(self.place()), 8, 8)
+        shade = theme.color("ink", 0.42) if theme.name == "light" else theme.color("paper", 0.66)
+        p.fillPath(dim.subtracted(hole), shade)
+        p.setPen(QPen(theme.color("copper"), 2))
+        p.drawPath(hole)
+
+
+def begin_walk(window: Window) -> FirstWalk:
+    """Walk over the window from the first stop."""
+    return FirstWalk(window)
+
+
+def walk_once(window: Window) -> None:
+    """The walk for someone who sees the window for the first time."""
+    if not window.settings.text("walked", "") and window.isVisible():
+        begin_walk(window)
+
+
+register_actions("views", Action("walk", "A first walk over the window", "", begin_walk))

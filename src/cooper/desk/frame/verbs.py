@@ -1,0 +1,130 @@
+"""What can be done, in words, by the right button or by a click on a name: with the file, on the Bench, in a lens.
+
+The commands of the registry and the keys of a lens, as menus; nothing is listed twice.
+"""
+
+from __future__ import annotations
+
+from functools import partial
+from typing import TYPE_CHECKING
+
+from PySide6.QtCore import QEvent, QPoint, Qt
+from PySide6.QtGui import QGuiApplication, QKeyEvent, QKeySequence
+from PySide6.QtWidgets import QApplication, QMenu, QWidget
+
+from cooper.desk.frame.registry import ACTIONS, LENSES, SHEETS, lenses
+
+if TYPE_CHECKING:
+    from cooper.desk.frame.window import Window
+
+FILE = (("new", "open", "RECENT"), ("save", "save_as", "rename"), ("undo", "redo", "pin"), ("WAYS OUT",), ("start",))
+"""What one does with a file, in groups; RECENT and WAYS OUT are menus of their own."""
+
+
+def add_command(menu: QMenu, window: Window, key: str) -> None:
+    """A command of the registry, greyed with its reason where it cannot be done now."""
+    command = next(c for c in window.commands if c.key == key)
+    shortcut = f"\t{QKeySequence(command.shortcut).toString()}" if command.shortcut else ""
+    reason = command.why_not()
+    action = menu.addAction(command.words + shortcut, command.run)
+    if reason:
+        action.setEnabled(False)
+        action.setToolTip(reason)
+
+
+def file_menu(window: Window) -> QMenu:
+    """What one does with a design and its states."""
+    menu = QMenu(window)
+    menu.setObjectName("file_menu")
+    menu.setToolTipsVisible(True)
+    for n, group in enumerate(FILE):
+        if n:
+            menu.addSeparator()
+        for key in group:
+            if key == "RECENT":
+                recent = menu.addMenu("Open a recent design")
+                for path in window.settings.recent():
+                    recent.addAction(f"{path.name}  ({path.parent})", partial(window.open_path, path))
+                recent.setEnabled(bool(window.settings.recent()))
+            elif key == "WAYS OUT":
+                out = menu.addMenu("Export, report, print")
+                out.setToolTipsVisible(True)
+                for command in ways_out(window):
+                    add_command(out, window, command)
+            else:
+                add_command(menu, window, key)
+    return menu
+
+
+def ways_out(window: Window) -> list[str]:
+    """The commands by which something leaves."""
+    return [a.key for a in ACTIONS["ways out"] if any(c.key == a.key for c in window.commands)]
+
+
+def press(view: QWidget, key: Qt.Key, text: str) -> None:
+    """A key as if it were pressed in a view."""
+    for kind in (QEvent.Type.KeyPress, QEvent.Type.KeyRelease):
+        QApplication.sendEvent(view, QKeyEvent(kind, key, Qt.KeyboardModifier.NoModifier, text))
+
+
+def bench_menu(window: Window) -> QMenu:
+    """What can be done with what is on the Bench: the lens's own verbs, the data of the gears and of the mesh, other lenses, sheets."""
+    menu = QMenu(window)
+    menu.setObjectName("bench_menu")
+    bench = window.bench
+    view = bench.views[bench.lens]
+    verbs = getattr(view, "VERBS", ())
+    for words, shown, key in verbs:
+        menu.addAction(f"{words}\t{shown}", partial(press, view, key, shown if len(shown) == 1 else ""))
+    if verbs:
+        menu.addSeparator()
+    if bench.more[0].text():
+        for i in (1, 2, 0):
+            name = bench.more[i - 1 if i else 2].text().removesuffix(" …")
+            words = f"All data of {name} …" if i else "All data of the mesh …"
+            menu.addAction(words, partial(bench.more_wanted.emit, i))
+        menu.addSeparator()
+    looks = menu.addMenu("Look at it as")
+    for n, entry in enumerate(lenses(), 1):
+        if entry.key == "set" and bench.set.number is None:
+            continue
+        action = looks.addAction(f"{LENSES[entry.key].words}\tAlt+{n}", partial(bench.set_lens, entry.key))
+        action.setCheckable(True)
+        action.setChecked(entry.key == bench.lens)
+    sheets = menu.addMenu("Open a sheet")
+    for sheet in sorted(SHEETS.values(), key=lambda e: e.order):
+        add_command(sheets, window, sheet.key)
+    menu.addSeparator()
+    add_command(menu, window, "find")
+    return menu
+
+
+def check_menu(window: Window, key: str) -> QMenu:
+    """What can be done with a check of the Margins."""
+    menu = QMenu(window)
+    menu.setObjectName("check_menu")
+    margins = window.margins
+    row, check = margins.rows[key], window.session.results.check(key)
+    told = "Close it again" if margins.opened == key else "Why, and what would help"
+    menu.addAction(f"{told}\tEnter", partial(margins.toggle, key))
+
+    def explain() -> None:
+        row.setFocus()
+        window.asked = row
+        window.explain()
+
+    menu.addAction("What it is\tF1", explain)
+    if check is not None:
+        text = f"{check.label}: {row.accessibleDescription()}"
+        menu.addAction("Copy it", partial(QGuiApplication.clipboard().setText, text))
+        if check.stage is not None and check.stage != window.session.stage:
+            menu.addAction("Go to its stage", partial(window.session.select_stage, check.stage))
+    menu.addSeparator()
+    menu.addAction("All notes and warnings …", partial(window.open_sheet, "notes"))
+    return menu
+
+
+def pop(menu: QMenu, at: QPoint) -> None:
+    """Open a menu, which is gone once it closes."""
+    menu.aboutToHide.connect(menu.deleteLater)
+    menu.popup(at)
