@@ -170,3 +170,50 @@ def test_compensation_moves_every_flank_by_its_amount(tmp_path):
     assert kinds == {"LWPOLYLINE"}
     with pytest.raises(ValueError, match="never compensated"):
         export(d, r, Path(tmp_path / "k.step"), options=Options(compensation=0.05))
+
+
+def test_meshes_are_read_strictly_by_the_consortiums_own_reader_and_say_their_error(tmp_path):
+    lib3mf = pytest.importorskip("lib3mf")
+    d = designs()["helical"]
+    r = evaluate(d)
+    export(d, r, tmp_path / "pair.3mf")
+    model = lib3mf.Wrapper().CreateModel()
+    reader = model.QueryReader("3mf")
+    reader.SetStrictModeActive(True)
+    reader.ReadFromFile(str(tmp_path / "pair.3mf"))
+    assert reader.GetWarningCount() == 0
+    assert model.GetUnit() == lib3mf.ModelUnit.MilliMeter
+    meshes, names = model.GetMeshObjects(), []
+    while meshes.MoveNext():
+        one = meshes.GetCurrentMeshObject()
+        assert one.IsManifoldAndOriented()
+        names.append(one.GetName())
+    assert names == [f"{i} {g.name}" for i, g in enumerate(d.train.stages[0].members, 1)]
+    told = model.GetMetaDataGroup()
+    assert "facets within 0.01 mm" in told.GetMetaDataByKey("", "Description").GetValue()
+    export(d, r, tmp_path / "pair.stl")
+    assert b"facets within 0.01 mm" in (tmp_path / "pair.stl").read_bytes()[:80]
+
+
+@pytest.mark.parametrize("name", ["helical", "ring"])
+def test_surfaces_keep_the_tolerance_that_the_file_states_with_few_poles(tmp_path, name):
+    from cooper.exchange.solid import TOLERANCE, _swept
+
+    d = designs()[name]
+    r = evaluate(d)
+    rng = np.random.default_rng(3)
+    for body in bodies(d, r.stages[0], 0):
+        low, high, _ = body.halves[0]
+        for piece in body.section.curves():
+            surface = _swept(body, piece, low, high)
+            true = body.section.moved(piece(np.linspace(0, 1, 4001)), np.float64(body.phase))
+            u_0, u_1, v_0, v_1 = surface.Bounds()
+            for u, v in rng.uniform((u_0, v_0), (u_1, v_1), (40, 2)):
+                p = surface.Value(float(u), float(v))
+                near = body.moved(true, p.Z()) - [p.X(), p.Y()]
+                assert np.hypot(*near.T).min() < 1.3 * TOLERANCE
+    path = tmp_path / "pair.step"
+    export(d, r, path)
+    assert f"surfaces within {TOLERANCE:g} mm" in path.read_text(encoding="utf-8")[:600]
+    teeth = sum(abs(g.z) for g in r.stages[0].gears)
+    assert path.stat().st_size < 60e3 * teeth

@@ -11,6 +11,7 @@ import numpy as np
 from cooper.arrays import Loose as Array
 from cooper.exchange.body import Body
 from cooper.exchange.outlines import grown_diameter
+from cooper.exchange.three_mf import write_3mf
 
 if TYPE_CHECKING:
     import trimesh
@@ -63,20 +64,23 @@ def body_facets(body: Body, tolerance: float = TOLERANCE, compensation: float = 
 
 def write_mesh(parts: tuple[Body, ...], path: Path, tolerance: float = TOLERANCE, compensation: float = 0.0) -> None:
     """STL (all bodies in one) or 3MF (one object for each) by the path's suffix."""
-    write_meshes([(b.name, body_mesh(b, tolerance, compensation)) for b in parts], path)
+    write_meshes([(b.name, body_mesh(b, tolerance, compensation)) for b in parts], path, tolerance)
 
 
-def write_meshes(parts: list[tuple[str, trimesh.Trimesh]], path: Path) -> None:
-    """STL (all parts in one) or 3MF (one object for each) by the path's suffix."""
+def write_meshes(parts: list[tuple[str, trimesh.Trimesh]], path: Path, tolerance: float = TOLERANCE) -> None:
+    """STL (all parts in one) or 3MF (one object for each) by the path's suffix; both say the chord error and the unit."""
     import trimesh
 
-    named: dict[str, trimesh.Geometry] = {f"{i} {name}": m for i, (name, m) in enumerate(parts, 1)}
+    told = f"facets within {tolerance:g} mm of the true surfaces, millimetres"
     if path.suffix.lower() == ".3mf":
-        scene = trimesh.Scene(named)
-        scene.units = "mm"
-        scene.export(path, file_type="3mf")
-    else:
-        trimesh.util.concatenate([m for _, m in parts]).export(path, file_type="stl")
+        named = [(f"{i} {name}", m) for i, (name, m) in enumerate(parts, 1)]
+        write_3mf(named, path, {"Title": path.stem, "Description": told})
+        return
+    whole = trimesh.util.concatenate([m for _, m in parts])
+    content = bytearray(trimesh.exchange.stl.export_stl(whole))
+    # The first 80 bytes of a binary STL are free for words.
+    content[:80] = f"Cooper: {path.stem}, {told}".encode("ascii", "replace")[:80].ljust(80)
+    path.write_bytes(content)
 
 
 class _Net:

@@ -11,10 +11,14 @@ import numpy as np
 from cooper.arrays import Loose as Array
 from cooper.exchange.body import Body
 
-PROFILE_POINTS = 17
-"""Points through which a spline is laid along each curve of the profile."""
-TURN_PER_STEP = 0.04
-"""Turn of the section between points along a helix; rad. The spline leaves the helicoid by less than 1e-6 mm a 100 mm."""
+TOLERANCE = 0.001
+"""Greatest distance of a surface from the true one; mm."""
+COUNTS = (3, 4, 5, 6, 7, 9, 12, 17)
+"""Points through which a spline may be laid along a curve of the profile; the fewest that keep the tolerance are taken."""
+FINE, LOOKED = 401, 33
+"""Points of the true curve that a spline is held against, and places at which it is."""
+FIRST_TURN, MOST_STEPS = 0.5, 400
+"""Turn of the section (rad) between points along a helix that is tried first; most of such points."""
 SEW = 1e-4
 
 
@@ -41,9 +45,9 @@ def body_solid(body: Body) -> Any:
         for motion in body.section.teeth.tolist():
             y, angle = body.section.placed(motion)
             for surface in surfaces:
-                add(surface.Transformed(_moved((0.0, y, 0.0, angle))))
+                add(_shortened(surface.Transformed(_moved((0.0, y, 0.0, angle)))))
         for piece in body.section.closing_curves():
-            add(_swept(body, piece, low, high))
+            add(_shortened(_swept(body, piece, low, high)))
         rims.append((low, high, [_wire(e) for e in ends]))
     first, last = rims[0], rims[-1]
     sewing.Add(_flat(body, first[2][0], first[0], body.edge))
@@ -93,6 +97,7 @@ def write_step_shapes(parts: list[tuple[str, Any, list[Place]]], path: Path, nam
     """The same of named solids of the kernel."""
     from OCP.APIHeaderSection import APIHeaderSection_MakeHeader
     from OCP.IFSelect import IFSelect_ReturnStatus
+    from OCP.Interface import Interface_Static
     from OCP.Message import Message
     from OCP.STEPCAFControl import STEPCAFControl_Writer
     from OCP.TCollection import TCollection_ExtendedString, TCollection_HAsciiString
@@ -117,33 +122,75 @@ def write_step_shapes(parts: list[tuple[str, Any, list[Place]]], path: Path, nam
             shapes.AddComponent(whole, part, TopLoc_Location(_moved(place)))
     shapes.UpdateAssemblies()
     writer = STEPCAFControl_Writer()
+    # Edges lie on their surfaces by themselves: curves in the surfaces' own parameters would double the file. Known once there is a writer.
+    Interface_Static.SetIVal_s("write.surfacecurve.mode", 0)
     writer.Transfer(document)
     header = APIHeaderSection_MakeHeader(writer.ChangeWriter().Model())
     header.SetName(TCollection_HAsciiString(path.stem))
     header.SetOriginatingSystem(TCollection_HAsciiString("Cooper"))
+    told = f"surfaces within {TOLERANCE:g} mm of the true ones, millimetres"
+    header.SetDescriptionValue(1, TCollection_HAsciiString(told))
     if writer.Write(str(path)) != IFSelect_ReturnStatus.IFSelect_RetDone:
         raise OSError(f"{path} could not be written")
 
 
 def _swept(body: Body, piece: Callable[[Array], Array], low: float, high: float) -> Any:
-    """The surface that a curve of the profile sweeps from one height to the other; a spline through points on it."""
+    """The surface that a curve of the profile sweeps from one height to the other: a spline through the fewest points on it that keep the tolerance."""
+    fine = body.section.moved(piece(np.linspace(0, 1, FINE)), np.float64(body.phase))
+    curve = fine
+    for count in COUNTS:
+        curve = fine[np.linspace(0, FINE - 1, count).round().astype(int)]
+        if _off(_spline([(curve, 0.0), (curve, 1.0)]), lambda _z: fine, (0.0,)) < 0.5 * TOLERANCE:
+            break
+    turn = abs(body.twist) * (high - low) if body.section.reach else 0.0
+    steps = max(4, int(np.ceil(turn / FIRST_TURN)) + 1) if turn else 2
+    while True:
+        surface = _spline([(body.moved(curve, h), h) for h in np.linspace(low, high, steps).tolist()])
+        spans = (0.5, 1.5, (steps - 1) / 2)
+        if not turn or steps > MOST_STEPS or _off(surface, lambda z: body.moved(fine, z), spans) < TOLERANCE:
+            return surface
+        steps = int(np.ceil(1.3 * steps))
+
+
+def _shortened(surface: Any) -> Any:
+    """The surface with its poles at whole nanometres: what stands behind is neither seen nor made, but fills files."""
+    from OCP.gp import gp_Pnt
+
+    for i in range(1, surface.NbUPoles() + 1):
+        for k in range(1, surface.NbVPoles() + 1):
+            pole = surface.Pole(i, k)
+            surface.SetPole(i, k, gp_Pnt(*(round(v, 6) for v in (pole.X(), pole.Y(), pole.Z()))))
+    return surface
+
+
+def _spline(rows: list[tuple[Array, float]]) -> Any:
+    """A spline surface through rows of points (n, 2), each at its height."""
     from OCP.collections import Array2_gp_Pnt
-    from OCP.Geom import Geom_BSplineSurface
     from OCP.GeomAPI import GeomAPI_PointsToBSplineSurface
     from OCP.gp import gp_Pnt
 
-    curve = piece(np.linspace(0, 1, PROFILE_POINTS))
-    turn = abs(body.twist) * (high - low) if body.section.reach else 0.0
-    z = np.linspace(low, high, max(4, int(np.ceil(turn / TURN_PER_STEP)) + 1) if turn else 2)
-    standing = body.section.moved(curve, np.float64(body.phase))
-    grid = Array2_gp_Pnt(1, len(curve), 1, len(z))
-    for k, h in enumerate(z.tolist(), 1):
-        for i, (x, y) in enumerate(body.moved(standing, h).tolist(), 1):
-            grid.SetValue(i, k, gp_Pnt(x, y, h))
+    grid = Array2_gp_Pnt(1, len(rows[0][0]), 1, len(rows))
+    for k, (points, z) in enumerate(rows, 1):
+        for i, (x, y) in enumerate(points.tolist(), 1):
+            grid.SetValue(i, k, gp_Pnt(x, y, z))
     maker = GeomAPI_PointsToBSplineSurface()
     maker.Interpolate(grid)
-    surface: Geom_BSplineSurface = maker.Surface()
-    return surface
+    return maker.Surface()
+
+
+def _off(surface: Any, true_at: Callable[[float], Array], spans: tuple[float, ...]) -> float:
+    """How far a surface leaves the true one (mm), across the profile at places along the axis in spans of its knots."""
+    u_0, u_1, v_0, v_1 = surface.Bounds()
+    worst = 0.0
+    for span in spans:
+        v = v_0 + (v_1 - v_0) * min(span / max(surface.NbVKnots() - 1, 1), 1.0)
+        found = np.array([[p.X(), p.Y(), p.Z()] for p in (surface.Value(u, v) for u in np.linspace(u_0, u_1, LOOKED))])
+        true = true_at(float(found[0, 2]))
+        a, d = true[:-1], np.diff(true, axis=0)
+        x = found[:, None, :2] - a
+        t = np.clip((x * d).sum(axis=2) / np.maximum((d * d).sum(axis=1), 1e-30), 0, 1)
+        worst = max(worst, float(np.hypot(*np.moveaxis(x - t[..., None] * d, 2, 0)).min(axis=1).max()))
+    return worst
 
 
 def _rotation(angle: float) -> Any:
