@@ -40,7 +40,7 @@ ensure_environment() {  # folder of the project
         echo "Setting up Cooper's environment (first start, or its packages have changed) ..." >&2
         rm -rf "$here/.venv"
         python3 -m venv "$here/.venv"
-        "$here/.venv/bin/python" -m pip install --quiet --disable-pip-version-check --require-hashes --only-binary :all: \
+        "$here/.venv/bin/python" -m pip install --quiet --quiet --disable-pip-version-check --require-hashes --only-binary :all: \
             -r "$here/requirements.lock" >&2
         "$here/.venv/bin/python" -m compileall -q "$here/src" >/dev/null || true
         printf '%s\n' "$want" > "$mark"

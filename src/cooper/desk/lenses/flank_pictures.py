@@ -9,7 +9,7 @@ from PySide6.QtGui import QImage, QPainter, QPen
 from cooper.arrays import Array
 from cooper.desk.frame import theme as th
 from cooper.desk.lenses.stress_drawing import nice, shades
-from cooper.desk.widgets.typeset import advance, words
+from cooper.desk.widgets.typeset import advance, elided, words
 from cooper.document.units import KINDS, number, number_with_unit, screen_unit
 from cooper.results.loaded_curves import LoadedCurves
 from cooper.results.relief import ErrorMap
@@ -55,7 +55,7 @@ def paint_flank(p: QPainter, theme: th.Theme, area: QRectF, curves: LoadedCurves
 def paint_orders(p: QPainter, theme: th.Theme, f: QRectF, curves: LoadedCurves, system: str) -> None:
     """Amplitudes of the mesh frequency and its multiples."""
     told = f"orders of the transmission error; {number(curves.ptp, 'roughness', system, 2)} {screen_unit(KINDS['roughness'].display_unit(system))} from peak to peak"
-    words(p, told, th.font(th.SMALL), theme.color("muted"), f.left(), f.top() - 6)
+    words(p, elided(told, th.font(th.SMALL), f.width()), th.font(th.SMALL), theme.color("muted"), f.left(), f.top() - 6)
     n, top = len(curves.orders), max(float(curves.orders.max()), 1e-9)
     step = f.width() / n
     for k, v in enumerate(curves.orders):

@@ -54,6 +54,7 @@ class LoadedContact(QWidget):
         self.reliefs: list[ReliefFound] = []
         self.why = ""
         self.heads: list[tuple[int, int, str]] = []
+        self.foot = 0
         self.error_map: ErrorMap | None = None
         self._tasks: dict[str, tuple[object, Task]] = {}
         self._curves: tuple[object, LoadedCurves | None] = (None, None)
@@ -254,33 +255,57 @@ class LoadedContact(QWidget):
         self.session.edit(lambda d, _r: give_relief(d, k, found.C_a, l_Ca, on), label, "relief")
 
     def _arrange(self) -> None:
+        """Proposals and tags below, from the left in as many rows as they need."""
         known = {(r.aim, r.long): r for r in self.reliefs}
-        x, y = 14, self.height() - 2 * HEIGHT - 22
-        self.heads = []
+        row: list[QWidget | str] = []
         for long in (True, False):
-            self.heads.append((x + 6, y + 17, "long" if long else "short"))
-            x += round(advance(self.heads[-1][2], th.font(th.SMALL))) + 8
+            row.append("long" if long else "short")
             for aim, told in SHORT.items():
                 found = known.get((aim, long))
                 text = (
                     told if found is None else f"{told} {number_with_unit(found.C_a, 'roughness', self.session.system)}"
                 )
-                x = self._chip(self.chips[aim, long], text, None if found is None else found.why, x, y)
-            x += 6
-        x, y = 14, self.height() - HEIGHT - 10
-        for tag in self.tags.values():
-            tag.move(x, y)
-            x += tag.width() + 6
+                row.append(self._chip(self.chips[aim, long], text, None if found is None else found.why))
         crown, text = self.crowning, "crowning for its class"
         if crown is not None:
             text += f" {number_with_unit(crown.C_beta, 'roughness', self.session.system)}"
-        x = self._chip(self.place, f"relief {ON[self.on]}", "where a relief that is taken is made", x, y)
-        x = self._chip(self.crown, text, None if crown is None else crown.why, x, y)
         self.more.adjustSize()
-        self.more.move(x + 2, y + (HEIGHT - self.more.height()) // 2)
+        tags: list[QWidget | str] = [
+            *self.tags.values(),
+            self._chip(self.place, f"relief {ON[self.on]}", "where a relief that is taken is made"),
+            self._chip(self.crown, text, None if crown is None else crown.why),
+            self.more,
+        ]
+        rows = [*self._rows(row), *self._rows(tags)]
+        self.foot = self.height() - len(rows) * (HEIGHT + 5) - 8
+        self.heads = []
+        y = self.foot
+        for items in rows:
+            x = 14
+            for item in items:
+                if isinstance(item, str):
+                    self.heads.append((x + 6, y + 17, item))
+                    x += round(advance(item, th.font(th.SMALL))) + 8
+                else:
+                    item.move(x, y + (HEIGHT - item.height()) // 2)
+                    x += item.width() + (6 if isinstance(item, Tag) else 0)
+            y += HEIGHT + 5
 
-    def _chip(self, chip: QPushButton, text: str, why: str | None, x: int, y: int) -> int:
-        """Name a proposal and put it in its place; where the next one begins."""
+    def _rows(self, items: list[QWidget | str]) -> list[list[QWidget | str]]:
+        """Items in rows that fit the width."""
+        rows: list[list[QWidget | str]] = [[]]
+        x = 14
+        for item in items:
+            wide = round(advance(item, th.font(th.SMALL))) + 8 if isinstance(item, str) else item.width() + 6
+            if rows[-1] and x + wide > self.width() - 8:
+                rows.append([])
+                x = 14
+            rows[-1].append(item)
+            x += wide
+        return rows
+
+    def _chip(self, chip: QPushButton, text: str, why: str | None) -> QPushButton:
+        """Name a proposal, which is there once it has a reason."""
         chip.setEnabled(why is not None)
         if chip.text() != text:
             chip.setText(text)
@@ -289,8 +314,7 @@ class LoadedContact(QWidget):
             chip.setAccessibleDescription(why or "being found")
         th.put_on(chip, th.label_style(self.theme, "copper" if why is not None else "faint", th.SMALL))
         chip.adjustSize()
-        chip.move(x, y + (HEIGHT - chip.height()) // 2 - 2)
-        return x + chip.width()
+        return chip
 
     def resizeEvent(self, event: object) -> None:
         self._arrange()
@@ -305,7 +329,7 @@ class LoadedContact(QWidget):
 
     def left_area(self) -> QRectF:
         """Where the curves stand; px."""
-        return QRectF(70, TOP + 20, 0.56 * self.width() - 90, self.height() - TOP - 20 - 2 * HEIGHT - 58)
+        return QRectF(70, TOP + 20, 0.56 * self.width() - 90, self.foot - TOP - 66)
 
     def frame(self, n: int, of: int) -> QRectF:
         """The n-th of so many plots over each other."""
@@ -337,9 +361,9 @@ class LoadedContact(QWidget):
             self._paint_errors(p, curves, gs)
         m = self.session.results.stages[self.session.stage].mesh
         right = QRectF(self.left_area().right() + 56, TOP + 20, self.width() - self.left_area().right() - 76, 0)
-        flank = QRectF(right.left(), right.top(), right.width(), 0.27 * (self.height() - TOP))
+        flank = QRectF(right.left(), right.top(), right.width(), 0.3 * (self.foot - TOP))
         paint_flank(p, theme, flank, curves, gs[0] if gs else float(m.g_C), system)
-        bars = QRectF(right.left(), flank.bottom() + 44, right.width(), 0.12 * (self.height() - TOP))
+        bars = QRectF(right.left(), flank.bottom() + 44, right.width(), 0.13 * (self.foot - TOP))
         paint_orders(p, theme, bars, curves, system)
         self._told(p, QRectF(right.left(), bars.bottom() + 26, right.width(), 200), curves, float(m.c_gamma))
 
@@ -433,17 +457,20 @@ class LoadedContact(QWidget):
         model = f"{self.source.fineness} grid{', a finer one is coming' if self.source.busy else ''}; models beside the rating, which count in no check."
         y = area.top()
         for told in (*rows, model):
+            # In a low window the first ones have to do.
+            if y + 30 > self.foot - 44:
+                break
             y = wrapped(p, told, th.font(th.SMALL), theme.color("muted"), area.left(), y, area.width()) + 3
         why = (
             self.why
             or "Tip reliefs from the load, long and short, and a crowning: point at one for its reason, a click gives it."
         )
         x = self.left_area().left() - 50
-        wrapped(p, why, th.font(th.SMALL), theme.color("ink" if self.why else "muted"), x, self.height() - 2 * HEIGHT - 60, self.width() - x - 20)  # fmt: skip
+        wrapped(p, why, th.font(th.SMALL), theme.color("ink" if self.why else "muted"), x, self.foot - 42, self.width() - x - 20)  # fmt: skip
 
     def _paint_map(self, p: QPainter) -> None:
         theme, system, ask = self.theme, self.session.system, self.source.ask
-        area = QRectF(110, TOP + 56, self.width() - 150, self.height() - TOP - 56 - 2 * HEIGHT - 70)
+        area = QRectF(110, TOP + 56, self.width() - 150, self.foot - TOP - 56 - 40)
         if self.error_map is None or ask is None:
             words(
                 p, "The map is being found row by row …", th.font(), theme.color("muted"), area.left(), area.top() + 24

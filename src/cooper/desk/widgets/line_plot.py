@@ -11,7 +11,7 @@ from PySide6.QtGui import QPainter, QPen
 from cooper.arrays import Array
 from cooper.desk.frame import theme as th
 from cooper.desk.widgets.shapes import polygon
-from cooper.desk.widgets.typeset import words
+from cooper.desk.widgets.typeset import elided, words
 from cooper.document.units import KINDS, number, screen_unit
 
 
@@ -48,7 +48,8 @@ def paint_lines(
         )
 
     unit = screen_unit(KINDS[kind].display_unit(system))
-    words(p, title + (f", {unit}" if unit else ""), th.font(th.SMALL), theme.color("muted"), f.left(), f.top() - 4)
+    told = elided(title + (f", {unit}" if unit else ""), th.font(th.SMALL), f.width() + 24)
+    words(p, told, th.font(th.SMALL), theme.color("muted"), f.left(), f.top() - 4)
     p.setPen(QPen(theme.color("faint"), th.HAIR))
     y_0 = float(at(np.zeros(1), np.zeros(1))[0, 1]) if low <= 0 <= high else f.bottom()
     p.drawLine(QPointF(f.left(), y_0), QPointF(f.right(), y_0))
