@@ -70,7 +70,54 @@ def _held() -> Iterator[str]:
         yield f"| `{file.name}` | {data['source']} | {data['certainty']} |"
 
 
+def man_page() -> str:
+    """packaging/cooper.1 from the commands' own help."""
+    import click
+
+    from cooper import __version__
+    from cooper.cli import main
+
+    def plain(text: str) -> str:
+        return text.replace("\\", "\\e").replace("-", "\\-")
+
+    lines = [
+        f'.TH COOPER 1 "" "Cooper {__version__}" "User commands"',
+        ".SH NAME",
+        "cooper \\- design and check gear trains on a drawing",
+    ]
+    lines += [".SH SYNOPSIS", ".B cooper", "[FILE] | COMMAND ..."]
+    context = click.Context(main, info_name="cooper")
+    lines += [".SH DESCRIPTION", plain(" ".join((main.help or "").split())), ".SH COMMANDS"]
+    for name, command in sorted(main.commands.items()):
+        if command.hidden:
+            continue
+        own = click.Context(command, parent=context, info_name=name)
+        usage = command.get_usage(own).removeprefix("Usage: ")
+        lines += [".SS " + plain(usage), plain(" ".join((command.help or "").split()))]
+        for parameter in command.params:
+            record = parameter.get_help_record(own)
+            if record is not None:
+                lines += [".TP", f"\\fB{plain(record[0])}\\fR", plain(record[1]) or "\\&"]
+    lines += [
+        ".SH EXIT STATUS",
+        "0: all holds; 1: a check is short; 2: an unusable file or call; 70: a fault of the program; 128 and more: a signal.",
+    ]
+    return "\n".join(lines) + "\n"
+
+
+def completion() -> str:
+    """packaging/cooper.bash: completion of commands and options in a shell."""
+    from click.shell_completion import BashComplete
+
+    from cooper.cli import main
+
+    return BashComplete(main, {}, "cooper", "_COOPER_COMPLETE").source()
+
+
 if __name__ == "__main__":
+    packaging = root / "packaging"
+    (packaging / "cooper.1").write_text(man_page(), encoding="utf-8")
+    (packaging / "cooper.bash").write_text(completion(), encoding="utf-8")
     for name, text in {**pages(evaluate(demo())), "held.md": held_page()}.items():
         (root / "docs" / name).write_text(text, encoding="utf-8")
     factors = {f"{a} -> {b}": by_library(a, b) for a, b in pairs_of_units()}

@@ -39,7 +39,7 @@ def application() -> QApplication:
         return app
     _kept.append(app)
     app.setApplicationName("Cooper")
-    app.setDesktopFileName("cooper")
+    app.setDesktopFileName("org.example.Cooper")
     app.setStyle("Fusion")
     th.load_fonts()
     app.setFont(th.font())

@@ -1,0 +1,103 @@
+"""The view that is looked at as a picture: copied, or saved as PNG, SVG or PDF."""
+
+from __future__ import annotations
+
+from pathlib import Path
+from typing import TYPE_CHECKING
+
+from PySide6.QtCore import QPoint, QRect, QSize, QSizeF, Qt
+from PySide6.QtGui import QGuiApplication, QPageSize, QPainter, QPdfWriter, QPixmap
+from PySide6.QtWidgets import QFileDialog, QWidget
+
+from cooper.desk.frame.registry import Action, register_actions
+from cooper.exchange.save import whole_or_not
+
+if TYPE_CHECKING:
+    from cooper.desk.frame.window import Window
+
+FINER = 2.0
+"""Pixels of a picture for one of the screen."""
+PX_MM = 25.4 / 96
+"""Size of a pixel of the screen on paper; mm."""
+
+
+def view_of(window: Window) -> QWidget:
+    """What is looked at: the Bench with its lens, or the page that takes its place."""
+    page = window.pages.currentWidget()
+    return window.bench if window.pages.currentIndex() == 0 or page is None else page
+
+
+def picture_of(view: QWidget) -> QPixmap:
+    """A view as a picture, finer than the screen."""
+    pixmap = QPixmap(view.size() * FINER)
+    pixmap.setDevicePixelRatio(FINER)
+    pixmap.fill(Qt.GlobalColor.transparent)
+    view.render(pixmap)
+    return pixmap
+
+
+def copy_view(window: Window) -> None:
+    """The view onto the clipboard."""
+    QGuiApplication.clipboard().setPixmap(picture_of(view_of(window)))
+    window.notice.say("The view is on the clipboard as a picture")
+
+
+def save_view(view: QWidget, path: Path, title: str) -> None:
+    """Save a view by the suffix of the path; lines stay lines in SVG and PDF."""
+    size: QSize = view.size()
+
+    def write(part: Path) -> None:
+        if path.suffix == ".png":
+            picture = picture_of(view).toImage()
+            picture.setText("Title", title)
+            picture.setText("Software", "Cooper")
+            if not picture.save(str(part)):
+                raise OSError(f"{path} could not be written")
+            return
+        if path.suffix == ".svg":
+            from PySide6.QtSvg import QSvgGenerator
+
+            drawing = QSvgGenerator()
+            drawing.setFileName(str(part))
+            drawing.setSize(size)
+            drawing.setViewBox(QRect(QPoint(0, 0), size))
+            drawing.setTitle(title)
+            painter = QPainter(drawing)
+        else:
+            page = QPdfWriter(str(part))
+            page.setTitle(title)
+            page.setResolution(96)
+            page.setPageSize(QPageSize(QSizeF(size) * PX_MM, QPageSize.Unit.Millimeter))
+            page.setPageMargins(page.pageLayout().minimumMargins())
+            painter = QPainter(page)
+        view.render(painter, QPoint(0, 0))
+        painter.end()
+
+    whole_or_not(path, write)
+
+
+def save_dialog(window: Window) -> None:
+    """Ask where the view shall be saved."""
+    lens = window.bench.lens if window.pages.currentIndex() == 0 else "survey"
+    start = f"{window.session.design.name.lower().replace(' ', '-')}-{lens}.png"
+    kinds = "Picture (*.png);;Drawing that scales (*.svg);;Page (*.pdf)"
+    name, _ = QFileDialog.getSaveFileName(window, "Save this view as a picture", start, kinds)
+    if not name:
+        return
+    path = Path(name)
+    if path.suffix not in (".png", ".svg", ".pdf"):
+        window.notice.say(f"Not saved. {path.name}: a view is saved as .png, .svg or .pdf.", bad=True)
+        return
+    try:
+        save_view(view_of(window), path, f"{window.session.design.name}, {lens}")
+    except OSError as fault:
+        window.notice.say(f"Not saved. {path}: {fault.strerror or fault}.", bad=True)
+        return
+    window.notice.say(f"Saved as {path}")
+
+
+register_actions(
+    "ways out",
+    Action("copy_view", "Copy this view as a picture", "Ctrl+Shift+V", copy_view),
+    Action("save_view", "Save this view as PNG, SVG or PDF …", "", save_dialog, asks=True),
+)
