@@ -84,7 +84,7 @@ def check(file: Path, as_json: bool) -> None:
     sys.exit(SHORT if results.verdict == "short" else 0)
 
 
-@main.command(short_help="Write FILE as DXF, SVG, STEP, STL, 3MF, CSV or report.")
+@main.command(short_help="Write FILE as DXF, SVG, STEP, STL, 3MF, CSV, spreadsheet or report.")
 @click.argument("file", type=click.Path(path_type=Path))
 @click.argument("out", type=click.Path(path_type=Path))
 @click.option("--units", type=click.Choice(["mm", "inch"]), default="mm", help="Unit system of the report.")
@@ -121,7 +121,7 @@ def export(
 ) -> None:
     """Export FILE to OUT; its suffix says what.
 
-    .dxf or .svg both gears in mesh, .step solids, .stl or .3mf meshes, .csv flank points, .txt, .html or .pdf the report,
+    .dxf or .svg both gears in mesh, .step solids, .stl or .3mf meshes, .csv flank points, .xlsx the design as a spreadsheet, .txt, .html or .pdf the report,
     .gif the whole train moving. With --stage 0 the whole train leaves as .dxf with layers by stage or as .step.
     """
     from cooper.errors import OutOfRange

@@ -20,6 +20,7 @@ from cooper.exchange.report import report_html, report_text
 from cooper.exchange.solid import write_step
 from cooper.exchange.svg import pair_svg
 from cooper.exchange.train import write_train_dxf, write_train_step
+from cooper.exchange.workbook import write_workbook
 from cooper.results.result_tree import Results, StageResults
 
 KINDS = {
@@ -28,6 +29,7 @@ KINDS = {
     ".csv": "flank points as CSV",
     ".txt": "the report as text",
     ".html": "the report as a page with drawings",
+    ".xlsx": "the whole design as a spreadsheet",
     ".step": "both gears as STEP solids in place and phase",
     ".stl": "both gears as an STL mesh",
     ".3mf": "both gears as 3MF meshes for printing",
@@ -82,6 +84,8 @@ def export(
         write_atomically(path, flank_csv(one, o.tolerance or 1e-3))
     elif kind == ".html":
         write_atomically(path, report_html(design, results, system))
+    elif kind == ".xlsx":
+        whole_or_not(path, lambda p: write_workbook(design, results, p))
     elif kind == ".txt":
         write_atomically(path, report_text(design, results, system))
     else:

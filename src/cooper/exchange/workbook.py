@@ -1,0 +1,230 @@
+"""The whole design as a spreadsheet: what is entered, what comes of it, the checks and the flank points, with living formulas where a reader would look for one.
+
+A formula stands in a cell only where it gives the value that the program found; the value is kept with it.
+"""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Iterator
+from math import cos, isfinite, pi, radians, sin, sqrt, tan
+from pathlib import Path
+from typing import Any
+
+from pydantic import BaseModel
+
+from cooper import __version__
+from cooper.document.models import Design
+from cooper.document.quantities import QUANTITIES
+from cooper.document.units import KINDS
+from cooper.exchange.flank_csv import flank_points
+from cooper.results.result_tree import Check, Results, StageResults
+
+NAME = re.compile(r"[A-Za-z_]+[0-9]*(?:_[A-Za-z0-9]+)*'?")
+OWN = {
+    "d": "z * m_n / COS(RADIANS(beta))",
+    "d_b": "d * COS(RADIANS(alpha_t))",
+    "m_t": "m_n / COS(RADIANS(beta))",
+    "p_n": "PI() * m_n",
+    "s_n": "m_n * (PI() / 2 + 2 * x * TAN(RADIANS(alpha_n)))",
+    "h": "(d_a - d_f) / 2",
+}
+"""Values of a gear by its own symbols and the mesh's."""
+MESH = {
+    "u": "z_2 / z_1",
+    "p_t": "PI() * m_n / COS(RADIANS(beta))",
+    "m_t": "m_n / COS(RADIANS(beta))",
+    "p_et": "p_t * COS(RADIANS(alpha_t))",
+    "a": "(z_1 + z_2) * m_n / COS(RADIANS(beta)) / 2",
+    "eps_alpha": "g_alpha / p_et",
+    "eps_gamma": "eps_alpha + eps_beta",
+    "F_bt": "F_t / COS(RADIANS(alpha_t))",
+    "g_alpha": "g_E - g_A",
+}
+"""Values of a mesh by its own symbols and those of the gears, which end in _1 and _2."""
+SAFETIES = {"S_F": "sigma_FG / sigma_F", "S_H": "sigma_HG / sigma_H"}
+KNOWN: dict[str, Any] = {"COS": cos, "SIN": sin, "TAN": tan, "RADIANS": radians, "SQRT": sqrt, "PI": lambda: pi}
+
+
+def write_workbook(design: Design, results: Results, path: Path) -> None:
+    """Write the workbook (.xlsx)."""
+    import xlsxwriter
+
+    # Nothing of what a person wrote is taken for a formula or an address.
+    options = {"strings_to_formulas": False, "strings_to_urls": False, "nan_inf_to_errors": False}
+    book = xlsxwriter.Workbook(str(path), options)
+    book.set_properties(
+        {"title": design.name, "comments": f"Cooper {__version__}; values in the units that stand beside them"}
+    )
+    looks = {
+        "head": book.add_format({"bold": True, "bottom": 1}),
+        "number": book.add_format({"num_format": "0.#####"}),
+        "title": book.add_format({"bold": True, "font_size": 14}),
+        "short": book.add_format({"bold": True, "font_color": "#A3302B"}),
+        "words": book.add_format({"text_wrap": True, "valign": "top"}),
+    }
+    _overview(book, looks, design, results)
+    _inputs(book, looks, design)
+    for k, stage in enumerate(results.stages):
+        _stage(book, looks, k, stage)
+        _flank(book, looks, k, stage)
+    notes = book.add_worksheet("Notes")
+    notes.set_column(0, 0, 10)
+    notes.set_column(1, 1, 8)
+    notes.set_column(2, 2, 120)
+    notes.write_row(0, 0, ["kind", "stage", "text"], looks["head"])
+    for row, note in enumerate(results.notes, 1):
+        notes.write_row(row, 0, [note.level, "" if note.stage is None else note.stage + 1])
+        notes.write(row, 2, note.text, looks["words"])
+    book.close()
+
+
+def margin_formula(check: Check, row: int) -> str:
+    """The margin of a check from its value and limit in columns E and F of a row (from 1), where it follows from these alone; else empty."""
+    ways = {"at least": (check.value / check.limit - 1 if check.limit else None, f"=E{row}/F{row}-1")}
+    ways["at most"] = (1 - check.value / check.limit if check.limit else None, f"=1-E{row}/F{row}")
+    found, formula = ways[check.sense]
+    return formula if found is not None and abs(found - check.margin) < 1e-9 else ""
+
+
+def _overview(book: Any, looks: dict[str, Any], design: Design, results: Results) -> None:
+    sheet = book.add_worksheet("Checks")
+    sheet.write(0, 0, design.name, looks["title"])
+    sheet.write(1, 0, f"verdict: {results.verdict}")
+    sheet.write_row(
+        3,
+        0,
+        ["stage", "symbol", "of gear", "check", "value", "limit", "sense", "unit", "margin", "verdict"],
+        looks["head"],
+    )
+    for row, check in enumerate(results.checks, 4):
+        stage = "" if check.stage is None else results.stages[check.stage].name
+        sheet.write_row(row, 0, [stage, check.symbol, "" if check.index is None else check.index, check.label])
+        for column, value in ((4, check.value), (5, check.limit)):
+            if isfinite(value):
+                sheet.write_number(row, column, value, looks["number"])
+        sheet.write_row(row, 6, [check.sense, KINDS[check.kind].document])
+        formula = margin_formula(check, row + 1)
+        if formula:
+            sheet.write_formula(row, 8, formula, looks["number"], check.margin)
+        elif isfinite(check.margin):
+            sheet.write_number(row, 8, check.margin, looks["number"])
+        sheet.write(row, 9, check.verdict, looks["short"] if check.verdict == "short" else None)
+    sheet.freeze_panes(4, 0)
+    sheet.autofilter(3, 0, 3 + len(results.checks), 9)
+    for column, width in ((0, 18), (3, 34), (4, 12), (5, 12)):
+        sheet.set_column(column, column, width)
+
+
+def entered(value: Any, path: str = "") -> Iterator[tuple[str, Any, str, str]]:
+    """Everything that is entered below a model: place, value, unit, meaning; places as formulas and files name them."""
+    fields = type(value).model_fields
+    for name, field in fields.items():
+        one, place = getattr(value, name), f"{path}.{name}" if path else name
+        if isinstance(one, BaseModel):
+            yield from entered(one, place)
+        elif isinstance(one, tuple):
+            for n, part in enumerate(one):
+                if isinstance(part, BaseModel):
+                    yield from entered(part, f"{place}.{n}")
+        elif isinstance(one, bool | int | float | str) or one is None:
+            extra = field.json_schema_extra if isinstance(field.json_schema_extra, dict) else {}
+            yield place, one, str(extra.get("unit", "")), field.description or ""
+
+
+def _inputs(book: Any, looks: dict[str, Any], design: Design) -> None:
+    sheet = book.add_worksheet("Entered")
+    sheet.write_row(0, 0, ["place in the design", "value", "unit", "meaning"], looks["head"])
+    for row, (place, value, unit, meaning) in enumerate(entered(design.train, "train"), 1):
+        told = "yes" if value is True else "no" if value is False else "not given" if value is None else value
+        sheet.write_row(row, 0, [place, told, unit, meaning])
+    sheet.freeze_panes(1, 1)
+    sheet.set_column(0, 0, 44)
+    sheet.set_column(1, 1, 18)
+    sheet.set_column(3, 3, 70)
+
+
+def _stage(book: Any, looks: dict[str, Any], k: int, stage: StageResults) -> None:
+    """A stage: mesh and both gears beside each other, one row a quantity."""
+    sheet = book.add_worksheet(f"Stage {k + 1}")
+    sheet.write(0, 0, stage.name, looks["title"])
+    sheet.write_row(2, 0, ["symbol", "mesh", "gear 1", "gear 2", "unit", "meaning", "source"], looks["head"])
+    symbols = [s for s in QUANTITIES if s in stage.mesh or any(s in g for g in stage.gears)]
+    rows = {s: row for row, s in enumerate(symbols, 3)}
+    values: dict[str, float] = {s: float(v) for s, v in stage.mesh.items() if isinstance(v, int | float)}
+    places = {s: f"$B${rows[s] + 1}" for s in values if s in rows}
+    for i, gear in enumerate(stage.gears, 1):
+        for s, v in gear.items():
+            if s in rows and isinstance(v, int | float):
+                values[f"{s}_{i}"], places[f"{s}_{i}"] = float(v), f"${'BCD'[i]}${rows[s] + 1}"
+    for s, row in rows.items():
+        q = QUANTITIES[s]
+        sheet.write(row, 0, s)
+        for column, holder in enumerate((stage.mesh, *stage.gears), 1):
+            value = holder.get(s)
+            if not isinstance(value, int | float) or not isfinite(value):
+                continue
+            i = column - 1
+            formula = (
+                living(MESH.get(s, ""), values, places, 0)
+                if i == 0
+                else living({**OWN, **SAFETIES}.get(s, ""), values, places, i)
+            )
+            if formula and abs(formula[1] - value) <= 1e-6 * max(abs(value), 1e-9):
+                sheet.write_formula(row, column, formula[0], looks["number"], value)
+            else:
+                sheet.write_number(row, column, value, looks["number"])
+        sheet.write_row(row, 4, [KINDS[q.kind].document, q.meaning, q.source])
+    sheet.freeze_panes(3, 1)
+    sheet.set_column(1, 3, 13)
+    sheet.set_column(5, 5, 60)
+    sheet.set_column(6, 6, 34)
+
+
+def living(text: str, values: dict[str, float], places: dict[str, str], i: int) -> tuple[str, float] | None:
+    """A formula with the cells of its symbols, and its value; symbols of gear i (1, 2; 0 for the mesh) go before the mesh's. None where one is missing.
+
+    >>> living("z_2 / z_1", {"z_1": 20.0, "z_2": 50.0}, {"z_1": "$C$4", "z_2": "$D$4"}, 0)
+    ('=$D$4 / $C$4', 2.5)
+    """
+    if not text:
+        return None
+    known, cells = dict(KNOWN), text
+    for name in sorted(set(NAME.findall(text)) - set(KNOWN), key=len, reverse=True):
+        key = f"{name}_{i}" if i and f"{name}_{i}" in values else name
+        if key not in values or key not in places:
+            return None
+        known[name] = values[key]
+        cells = re.sub(rf"(?<![A-Za-z_$]){re.escape(name)}(?![A-Za-z_0-9])", places[key].replace("\\", ""), cells)
+    try:
+        # The text is one of the few above, the names in it numbers.
+        value = float(eval(text, {"__builtins__": {}}, known))
+    except (ArithmeticError, ValueError):
+        return None
+    return f"={cells}", value
+
+
+def _flank(book: Any, looks: dict[str, Any], k: int, stage: StageResults) -> None:
+    """Flank points of both gears, in the transverse section."""
+    sheet = book.add_worksheet(f"Flanks {k + 1}")
+    sheet.write(
+        0, 0, "right flank, tooth on +x with its middle on the axis; within 0.001 mm of the true curve between points"
+    )
+    for i, (tooth, kind) in enumerate(zip(stage.teeth, stage.kinds, strict=True), 1):
+        left = 7 * (i - 1)
+        if kind.straight:
+            sheet.write(2, left, f"gear {i} is a {kind.name}: {kind.straight}")
+            continue
+        sheet.write_row(2, left, [f"gear {i}", "radius [mm]", "half angle [deg]", "x [mm]", "y [mm]"], looks["head"])
+        for row, (part, r, angle, _x, _y) in enumerate(flank_points(tooth), 3):
+            sheet.write(row, left, part)
+            sheet.write_number(row, left + 1, r, looks["number"])
+            sheet.write_number(row, left + 2, angle, looks["number"])
+            at, turn = (f"{_column(left + n)}{row + 1}" for n in (1, 2))
+            sheet.write_formula(row, left + 3, f"={at}*COS(RADIANS({turn}))", looks["number"], _x)
+            sheet.write_formula(row, left + 4, f"={at}*SIN(RADIANS({turn}))", looks["number"], _y)
+    sheet.freeze_panes(3, 0)
+
+
+def _column(n: int) -> str:
+    return chr(ord("A") + n)
