@@ -1,3 +1,20 @@
-"""Cooper: design and check cylindrical gear trains on a drawing."""
+"""Cooper: design and check cylindrical gear trains on a drawing. As a library: see `cooper.api`."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING, Any
+
+if TYPE_CHECKING:
+    from cooper.api import Model, example, from_duty, open
 
 __version__ = "0.1.0"
+__all__ = ["Model", "example", "from_duty", "open"]
+
+
+def __getattr__(name: str) -> Any:
+    """What the library offers, imported when it is first asked for: starting the program needs none of it."""
+    if name in __all__:
+        from cooper import api
+
+        return getattr(api, name)
+    raise AttributeError(f"module 'cooper' has no attribute {name!r}")

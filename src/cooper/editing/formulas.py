@@ -14,6 +14,7 @@ from collections.abc import Callable
 
 from cooper.document.models import Design
 from cooper.editing.fields import Field, bench_fields, duty_fields, gear_fields, loss_fields, mesh_fields
+from cooper.editing.forms import FACE, PROFILE, form_fields
 from cooper.errors import OutOfRange
 from cooper.results.evaluate import WHOLE, Scope, evaluate
 from cooper.results.result_tree import Results
@@ -54,6 +55,7 @@ def all_fields(design: Design) -> dict[str, Field]:
             gear_fields(design, k, 1),
             gear_fields(design, k, 2),
             mesh_fields(design, k),
+            form_fields(design, k, (*PROFILE, *FACE)),
         ):
             found |= {field.full_key: field for field in fields.values()}
     return found
