@@ -13,10 +13,11 @@ from cooper.editing.edit import set_many
 ROOT = Path(__file__).parents[1]
 
 
-def cooper(*words, **env):
+def cooper(*words, told=None, **env):
     full = {**os.environ, "PYTHONPATH": str(ROOT / "src"), **env}
     full.pop("DISPLAY", None)
-    return subprocess.run([sys.executable, "-m", "cooper", *map(str, words)], capture_output=True, text=True, env=full)
+    call = [sys.executable, "-m", "cooper", *map(str, words)]
+    return subprocess.run(call, capture_output=True, text=True, env=full, input=told)
 
 
 @pytest.fixture
@@ -39,6 +40,9 @@ def test_check_ends_with_the_verdict(tmp_path, good):
     assert "truncated" in bad.stderr
     assert "Traceback" not in bad.stderr
     assert cooper("check", tmp_path / "none.json").returncode == 2
+    for text, code, words in ((good.read_text(), 0, "holds"), ("{", 2, "standard input: ")):
+        done = cooper("check", "-", told=text)
+        assert done.returncode == code and words in done.stdout + done.stderr
 
 
 def test_check_prints_the_whole_tree_as_json(good):

@@ -2,7 +2,7 @@
 
 Run: .venv/bin/python tools/mutate.py [--sample 200] [--seed 1] [--jobs 2] [--report FILE]
 
-Altered are constants (by 5 %; not what only guards against nothing), operators (+ and -, * and /) and comparisons (turned round) in gears, rating, running, machine and trains,
+Altered are constants (by 5 %; not what only guards against nothing), operators (+ and -, * and /) and comparisons (turned round) in gears, rating, running, machine, field and trains,
 each in a copy of the tree. Alive is what neither the pins, nor the tests of its own folder, nor the result trees of
 the demos notice. Not part of ./check, as it takes half an hour.
 """
@@ -23,7 +23,7 @@ from pathlib import Path
 from queue import Queue
 
 ROOT = Path(__file__).resolve().parent.parent
-FOLDERS = ("gears", "rating", "running", "machine", "trains")
+FOLDERS = ("gears", "rating", "running", "machine", "field", "trains")
 SWAP = {ast.Add: ("+", "-"), ast.Sub: ("-", "+"), ast.Mult: ("*", "/"), ast.Div: ("/", "*")}
 TURN = {
     ast.Lt: ("<", ">="),

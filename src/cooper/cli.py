@@ -73,7 +73,10 @@ def demo(out: Path | None) -> None:
 @click.argument("file", type=click.Path(path_type=Path))
 @click.option("--json", "as_json", is_flag=True, help="Print the whole result tree as JSON (see docs/results.md).")
 def check(file: Path, as_json: bool) -> None:
-    """Print the verdicts on FILE. Ends with 0 when all holds, 1 when something is short, 2 when it is unusable."""
+    """Print the verdicts on FILE, of standard input where it is -.
+
+    Ends with 0 when all holds, 1 when something is short, 2 when it is unusable.
+    """
     results = _evaluated(file)[1]
     if as_json:
         click.echo(json.dumps(results.as_tree(), indent=2, allow_nan=False, ensure_ascii=False))
@@ -223,12 +226,14 @@ main.add_command(survey)
 
 
 def _evaluated(file: Path) -> tuple[Design, Results]:
-    from cooper.document.store import Unusable, open_design
+    from cooper.document.store import Unusable, open_design, read_design
     from cooper.editing.formulas import settled
     from cooper.errors import OutOfRange
 
     try:
-        return settled(open_design(file))
+        # A design that another program hands over.
+        design = read_design(sys.stdin.read(), "standard input") if str(file) == "-" else open_design(file)
+        return settled(design)
     except Unusable as fault:
         _unusable(str(fault))
     except OutOfRange as fault:
