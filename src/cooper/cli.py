@@ -107,6 +107,9 @@ def check(file: Path, as_json: bool) -> None:
 )
 @click.option("--yaw", type=float, default=34.0, help="Turn of the view of solids about the upright; degrees.")
 @click.option("--pitch", type=float, default=26.0, help="Tilt of the view of solids; degrees.")
+@click.option(
+    "--length", type=click.Choice(["summary", "usual", "all"]), default="usual", help="How much a report holds."
+)
 @click.option("--still", default="housing", help="What stands still in a .gif: housing, or 'Set name: member'.")
 def export(
     file: Path,
@@ -121,6 +124,7 @@ def export(
     view: str,
     yaw: float,
     pitch: float,
+    length: str,
 ) -> None:
     """Export FILE to OUT; its suffix says what.
 
@@ -140,7 +144,7 @@ def export(
             from cooper.desk.widgets.pdf import write_pdf
 
             application()
-            write_pdf(design, results, out, units)
+            write_pdf(design, results, out, units, length)
         elif out.suffix.lower() == ".gif":
             from cooper.desk.frame.app import application
             from cooper.desk.frame.theme import LIGHT
@@ -158,7 +162,7 @@ def export(
                 Camera(radians(yaw), radians(pitch)) if view == "solid" else None,
             )
         else:
-            save(design, results, out, units, stage - 1, Options(tolerance, compensation, curves, gear))
+            save(design, results, out, units, stage - 1, Options(tolerance, compensation, curves, gear, length))
     except (ValueError, OSError, OutOfRange) as fault:
         _unusable(str(fault))
     click.echo(f"{out} written")

@@ -133,3 +133,27 @@ def test_svg_is_well_formed_in_true_size_and_keeps_the_teeth(tmp_path):
     for d, gear, x in zip(paths, s.gears, (0.0, s.mesh["a_w"]), strict=True):
         points = np.array([[float(v) for v in pair_.split()] for pair_ in d[1:-1].split("L")]) - [x, 0]
         assert np.hypot(*points.T).max() == pytest.approx(gear["d_a"] / 2, abs=1e-3)
+
+
+def test_reports_come_in_three_lengths_without_noise():
+    d = demo("winch")
+    r = evaluate(d)
+    texts = {length: report_text(d, r, length=length) for length in ("summary", "usual", "all")}
+    sizes = [len(t) for t in texts.values()]
+    assert sizes[0] < 0.12 * sizes[1] < 0.12 * sizes[2]
+    for text in texts.values():
+        assert not re.search(r"\b(True|False|None|solved)\b", text)
+        for stage in d.train.stages:
+            assert f"{stage.name} is governed by" in text
+        assert f"Verdict: {r.verdict}" in text and "wanted 12 within 2 %" in text
+    worst = min(r.checks_of(1), key=lambda c: c.margin)
+    assert f"{worst.label}" in texts["summary"] and "factor chain" not in texts["summary"]
+    # What stands as in every new design is entered all the same, and all tells it.
+    assert (
+        "f_ZCa" in texts["all"].split("Motor stage: checks")[0]
+        and "f_ZCa" not in texts["usual"].split("Motor stage: checks")[0]
+    )
+    for symbol in ("x  ", "h_fP", "Q  ", "alpha_n"):
+        assert f"\n  {symbol}" in texts["usual"]
+    with pytest.raises(ValueError, match="summary, usual, all"):
+        report_text(d, r, length="long")

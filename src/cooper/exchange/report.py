@@ -38,23 +38,42 @@ class Block:
     stage: int | None = None
 
 
-def blocks(design: Design, results: Results, system: str = "mm") -> Iterator[Block]:
+LENGTHS = ("summary", "usual", "all")
+"""How much a report holds: duty, verdicts and what governs; what another engineer needs to check it by hand; every entry and value besides."""
+
+
+def blocks(design: Design, results: Results, system: str = "mm", length: str = "usual") -> Iterator[Block]:
     """The report's content, table by table, in one of the unit systems."""
-    duty = [*_inputs(design.train.duty, system), *_inputs(design.train.defaults, system)]
-    yield Block("Duty and train", [*duty, *_inputs(design.train.defaults.lubricant, system)], "lrll")
-    if design.train.duty.spectrum:
-        heads, *lines = (line.split("\t") for line in levels_text(design.train.duty.spectrum).splitlines())
+    if length not in LENGTHS:
+        raise ValueError(f"a report of length {length!r} cannot be: there are {', '.join(LENGTHS)}")
+    yield from _summary(design, results, system)
+    if length == "summary":
+        for k, stage in enumerate(design.train.stages):
+            rows = _checks(results.checks_of(k), system)
+            yield Block(f"{stage.name}: checks", rows, "lllrlrlr", symbols=False, stage=k)
+        yield Block("Notes", _notes(results, loud=True), "ll", symbols=False)
+        return
+    whole = length == "all"
+    train = design.train
+    duty = [
+        *_inputs(train.duty, system),
+        *_inputs(train.defaults, system, whole),
+        *_inputs(train.defaults.lubricant, system),
+    ]
+    yield Block("Duty and train", duty, "lrll")
+    if train.duty.spectrum:
+        heads, *lines = (line.split("\t") for line in levels_text(train.duty.spectrum).splitlines())
         yield Block("Load spectrum", [tuple(heads), *(tuple(line) for line in lines)], "rrr", symbols=False)
-    yield Block("Losses: inputs", list(_inputs(design.train.losses, system)), "lrll")
+    yield Block("Losses: inputs", list(_inputs(train.losses, system)), "lrll")
     yield Block("The whole train", list(_values(results.train, None, system)), "lrlll")
     if design.names or design.formulas:
         yield Block("Named values and formulas", list({**design.names, **design.formulas}.items()), "ll", symbols=False)
-    for k, (stage, values) in enumerate(zip(design.train.stages, results.stages, strict=True)):
+    for k, (stage, values) in enumerate(zip(train.stages, results.stages, strict=True)):
         mesh = stage.meshes[0]
         members = (stage.members[mesh.driver], stage.members[mesh.driven])
-        yield Block(f"{stage.name}: inputs of the mesh", list(_inputs(mesh, system)), "lrll", stage=k)
+        yield Block(f"{stage.name}: inputs of the mesh", list(_inputs(mesh, system, whole)), "lrll", stage=k)
         for i, gear in enumerate(members, 1):
-            inputs = [*_inputs(gear, system), *_inputs(gear.material, system)]
+            inputs = [*_inputs(gear, system, whole), *_inputs(gear.flanks, system), *_inputs(gear.material, system)]
             yield Block(f"{stage.name}: inputs of gear {i}, {gear.name}", inputs, "lrll")
         yield Block(f"{stage.name}: checks", _checks(results.checks_of(k), system), "lllrlrlr", symbols=False)
         yield Block(f"{stage.name}: power", list(_values(values.power, None, system)), "lrlll")
@@ -77,17 +96,51 @@ def blocks(design: Design, results: Results, system: str = "mm") -> Iterator[Blo
             yield Block(f"{stage.name}: {plain(c.symbol, c.index)}, {c.label}, factor chain", rows, "lrlll")
     if results.machine is not None:
         yield from _machine(results, results.machine, system)
-    notes = []
-    notes.append(
-        (
-            "read",
-            "docs/numbers.md tells of every number by which method it is found, how it is held against other ways, and what is not certain.",
-        )
-    )
+    yield Block("Notes", _notes(results), "ll", symbols=False)
+
+
+def _notes(results: Results, loud: bool = False) -> Rows:
+    """Warnings first, then what is assumed; of a summary the warnings alone."""
+    read = "docs/numbers.md tells of every number by which method it is found, how it is held against other ways, and what is not certain."
+    rows: list[tuple[str, ...]] = [("read", read)]
     for note in sorted(results.notes, key=lambda n: not n.loud):
+        if loud and not note.loud:
+            continue
         where = "" if note.stage is None else f"{results.stages[note.stage].name}: "
-        notes.append((note.level, f"{where}{note.text}"))
-    yield Block("Notes", notes, "ll", symbols=False)
+        rows.append((note.level, f"{where}{note.text}"))
+    return rows
+
+
+def _summary(design: Design, results: Results, system: str) -> Iterator[Block]:
+    """What is wanted, what it became, and what governs, on one page."""
+
+    def shown(value: float, kind: str) -> str:
+        return f"{number(value, kind, system)} {screen_unit(KINDS[kind].display_unit(system))}".strip()
+
+    duty, train = design.train.duty, results.train
+    rows: list[tuple[str, ...]] = [
+        ("in", f"{shown(train.P_in, 'power')}, {shown(train.T_in, 'torque')}, {shown(train.n_in, 'speed')}")
+    ]
+    if "u" in train:
+        wanted = "" if duty.u_wanted is None else f", wanted {duty.u_wanted:g} within {duty.u_tol:g} %"
+        rows.append(("ratio", f"{train.u:.5g}{wanted}"))
+    rows += [("life", shown(duty.L_h, "time")), ("efficiency", f"{100 * train.eta:.2f} %")]
+    for stage, values in zip(design.train.stages, results.stages, strict=True):
+        one, two = values.gears
+        m = values.mesh
+        data = f"z {one.z:g} / {two.z:g}, m_n {shown(m.m_n, 'module')}, beta {m.beta:.4g}°, a_w {shown(m.a_w, 'length')}, b {shown(one.b, 'length')} / {shown(two.b, 'length')}"
+        rows.append((stage.name, data))
+    for k, stage in enumerate(design.train.stages):
+        worst = min(results.checks_of(k), key=lambda c: c.margin)
+        rows.append(
+            (
+                f"{stage.name} is governed by",
+                f"{worst.label}, {plain(worst.symbol, worst.index)}: {worst.verdict}, margin {worst.margin:+.1%}",
+            )
+        )
+    loud = len(results.warnings())
+    rows.append(("warnings", "none" if not loud else f"{loud}, see Notes"))
+    yield Block("Summary", rows, "ll", symbols=False)
 
 
 def _machine(results: Results, m: MachineFound, system: str) -> Iterator[Block]:
@@ -116,22 +169,22 @@ def _machine(results: Results, m: MachineFound, system: str) -> Iterator[Block]:
     yield Block("Machine: order of failure, load over the nominal one", order, "lrll", symbols=False)
 
 
-def report_text(design: Design, results: Results, system: str = "mm") -> str:
+def report_text(design: Design, results: Results, system: str = "mm", length: str = "usual") -> str:
     """The report as plain text in one of the unit systems ("mm", "inch")."""
     lines = [_head(design), "=" * WIDTH, _verdict(design, results)]
-    for block in blocks(design, results, system):
+    for block in blocks(design, results, system, length):
         lines += ["", block.title, "-" * len(block.title), *_columns(block.rows, block.align)]
     return "\n".join(lines) + "\n"
 
 
-def report_html(design: Design, results: Results, system: str = "mm") -> str:
+def report_html(design: Design, results: Results, system: str = "mm", length: str = "usual") -> str:
     """The report as one page that needs nothing else: tables, typeset symbols, a drawing of every stage."""
     body = [
         f"<h1>{escape(design.name)}</h1>",
         f"<p class=place>{escape(design.place)}</p>",
         f"<p>{escape(_verdict(design, results))}</p>",
     ]
-    for block in blocks(design, results, system):
+    for block in blocks(design, results, system, length):
         body.append(f"<h2>{escape(block.title)}</h2>")
         if block.stage is not None:
             svg = pair_svg(design, results.stages[block.stage], block.stage, 0.02)
@@ -227,17 +280,39 @@ def _checks(checks: list[Check], system: str) -> Rows:
     return rows
 
 
-def _inputs(model: BaseModel, system: str) -> Iterator[tuple[str, ...]]:
+def _inputs(model: BaseModel, system: str, whole: bool = True) -> Iterator[tuple[str, ...]]:
+    """What is entered; what is solved or not given is left out, and, unless ``whole``, what stands as it does in every new design."""
     for name, field in type(model).model_fields.items():
         extra: Any = field.json_schema_extra
         value = getattr(model, name)
-        if not isinstance(extra, dict) or "symbol" not in extra:
-            if isinstance(value, str | bool):
-                yield name, str(value), "", field.description or ""
+        if not whole and value == field.default and name not in ALWAYS:
             continue
-        shown = "solved" if value is None else number(value, extra["kind"], system)
-        unit = screen_unit(KINDS[extra["kind"]].display_unit(system))
-        yield name, shown, unit if value is not None else "", field.description or ""
+        if isinstance(value, bool):
+            yield name, "yes" if value else "no", "", field.description or ""
+        elif isinstance(value, str) and value:
+            yield name, value, "", field.description or ""
+        elif isinstance(value, int | float) and isinstance(extra, dict) and "symbol" in extra:
+            unit = screen_unit(KINDS[extra["kind"]].display_unit(system))
+            yield name, number(value, extra["kind"], system), unit, field.description or ""
+
+
+ALWAYS = (
+    "x",
+    "alpha_n",
+    "beta",
+    "h_aP",
+    "h_fP",
+    "rho_fP",
+    "Q",
+    "method",
+    "S_Hmin",
+    "S_Fmin",
+    "tool",
+    "Rz_H",
+    "Rz_F",
+    "lubrication",
+)
+"""What a reader looks for, whatever it is."""
 
 
 def _values(values: Mapping[str, float], index: int | None, system: str) -> Iterator[tuple[str, ...]]:

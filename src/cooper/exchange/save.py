@@ -44,12 +44,13 @@ CURVES = ("splines", "polylines")
 @dataclass(frozen=True)
 class Options:
     """``tolerance`` chord error (mm; None for the kind's own), ``compensation`` growth of the outline along its normal (mm),
-    ``curves`` how a DXF draws flanks, ``gear`` 1 or 2 for one gear alone (0 both; solids, meshes and DXF)."""
+    ``curves`` how a DXF draws flanks, ``gear`` 1 or 2 for one gear alone (0 both; solids, meshes and DXF), ``length`` of a report: summary, usual or all."""
 
     tolerance: float | None = None
     compensation: float = 0.0
     curves: str = "splines"
     gear: int = 0
+    length: str = "usual"
 
 
 def export(
@@ -83,11 +84,11 @@ def export(
     elif kind == ".csv":
         write_atomically(path, flank_csv(one, o.tolerance or 1e-3))
     elif kind == ".html":
-        write_atomically(path, report_html(design, results, system))
+        write_atomically(path, report_html(design, results, system, o.length))
     elif kind == ".xlsx":
         whole_or_not(path, lambda p: write_workbook(design, results, p))
     elif kind == ".txt":
-        write_atomically(path, report_text(design, results, system))
+        write_atomically(path, report_text(design, results, system, o.length))
     else:
         known = ", ".join(f"{k} ({w})" for k, w in KINDS.items())
         raise ValueError(f"{path.name}: the suffix {kind or '(none)'} is not known; known are {known}")

@@ -18,9 +18,9 @@ WIDTH, HEIGHT = 520, 260
 """Greatest width and height of a drawing on the page; points."""
 
 
-def write_pdf(design: Design, results: Results, path: Path, system: str = "mm") -> None:
+def write_pdf(design: Design, results: Results, path: Path, system: str = "mm", length: str = "usual") -> None:
     """Write the report as A4 pages; raises OSError when the disk refuses. Needs a running Qt application."""
-    page = report_html(design, results, system)
+    page = report_html(design, results, system, length)
     document = QTextDocument()
     drawings: list[QImage] = []
 
