@@ -153,6 +153,7 @@ def test_reports_come_in_three_lengths_without_noise():
         "f_ZCa" in texts["all"].split("Motor stage: checks")[0]
         and "f_ZCa" not in texts["usual"].split("Motor stage: checks")[0]
     )
+    assert texts["all"].count("teeth under nominal load") == 2 and "field, largest at the root" in texts["all"]
     for symbol in ("x  ", "h_fP", "Q  ", "alpha_n"):
         assert f"\n  {symbol}" in texts["usual"]
     with pytest.raises(ValueError, match="summary, usual, all"):

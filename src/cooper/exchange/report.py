@@ -14,6 +14,7 @@ from cooper.document.quantities import QUANTITIES, parts, plain, quantity_of
 from cooper.document.units import KINDS, number, screen_unit
 from cooper.editing.spectrum_text import levels_text
 from cooper.exchange.dimension_sheet import dimension_rows
+from cooper.exchange.report_loaded import loaded_rows
 from cooper.exchange.svg import pair_svg
 from cooper.results.beside import beside
 from cooper.results.machine_checks import order_of_failure
@@ -94,6 +95,11 @@ def blocks(design: Design, results: Results, system: str = "mm", length: str = "
             told = [(text,) for text in beside(values, c, system)]
             rows = [*_chain(chain.acting, system), *last, *told]
             yield Block(f"{stage.name}: {plain(c.symbol, c.index)}, {c.label}, factor chain", rows, "lrlll")
+        if whole and values.rated:
+            rows = list(loaded_rows(train, results, k, system))
+            yield Block(
+                f"{stage.name}: teeth under nominal load, models that count in no check", rows, "lrl", symbols=False
+            )
     if results.machine is not None:
         yield from _machine(results, results.machine, system)
     yield Block("Notes", _notes(results), "ll", symbols=False)

@@ -1,0 +1,62 @@
+"""What the report tells of the teeth under load: models beside the rating."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from cooper.document.models import Train
+from cooper.document.units import KINDS, number, screen_unit
+from cooper.errors import OutOfRange
+from cooper.field.stress_field import field_basis, refined
+from cooper.field.tooth_grid import COARSE, USUAL
+from cooper.results.loaded_curves import loaded_curves
+from cooper.results.loaded_tooth import cycle_of, loaded_ask
+from cooper.results.result_tree import Results
+from cooper.results.root_beside import root_beside
+
+
+def loaded_rows(train: Train, results: Results, k: int, system: str) -> Iterator[tuple[str, str, str]]:
+    """What it is, the value with its unit, and how it was found, for stage k under its nominal load; nothing where no load is on it."""
+    try:
+        ask = loaded_ask(train, results, k, "nominal", left=True)
+    except OutOfRange:
+        return
+
+    def shown(value: float, kind: str, places: int | None = None) -> str:
+        return f"{number(value, kind, system, places)} {screen_unit(KINDS[kind].display_unit(system))}".strip()
+
+    stage = results.stages[k]
+    for i in (0, 1):
+        basis = refined(field_basis(ask.bodies[i], COARSE), field_basis(ask.bodies[i], USUAL))
+        told = root_beside(stage, i, basis, ask)
+        for n, row in enumerate(told.rows):
+            how = (
+                f"within {100 * told.error:.1f} %, largest where the tangent is at {told.tangent:.0f} degrees"
+                if n == 0
+                else ""
+            )
+            yield (
+                f"gear {i + 1}: {row.words}",
+                shown(row.sigma, "stress"),
+                how or f"sigma b m_n / F_t = {row.factor:.2f}",
+            )
+    curves = loaded_curves(ask, cycle_of(ask, "usual"))
+    yield "transmission error, peak to peak", shown(curves.ptp, "roughness", 2), "32 positions over a pitch"
+    orders = ", ".join(number(float(v), "roughness", system, 3) for v in curves.orders[:3])
+    yield "its first orders", f"{orders} {screen_unit(KINDS['roughness'].display_unit(system))}", ""
+    yield (
+        "mean mesh stiffness",
+        shown(curves.c_mean, "stiffness"),
+        f"c_gamma of ISO 6336-1: {shown(float(stage.mesh.c_gamma), 'stiffness')}",
+    )
+    yield (
+        "largest pressure over the flank",
+        shown(float(curves.p.max()), "stress"),
+        "Hertz, as the loaded teeth share it",
+    )
+    before, after = curves.lead
+    yield (
+        "tip edges would touch before A, after E",
+        f"{shown(before, 'length')}, {shown(after, 'length')}",
+        "not counted as bearing",
+    )
