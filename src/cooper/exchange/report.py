@@ -29,7 +29,7 @@ Rows = Sequence[tuple[str, ...]]
 
 @dataclass(frozen=True)
 class Block:
-    """A titled table of the report; ``align`` has a letter for each column, l or r; ``symbols`` whether the first column
+    """A titled table of the report; ``align`` has a letter for each column, l or r; ``symbols`` whether column ``at``
     holds symbols to be typeset. ``stage`` is the stage whose drawing stands above it, None for none."""
 
     title: str
@@ -37,6 +37,7 @@ class Block:
     align: str
     symbols: bool = True
     stage: int | None = None
+    at: int = 0
 
 
 LENGTHS = ("summary", "usual", "all")
@@ -51,7 +52,7 @@ def blocks(design: Design, results: Results, system: str = "mm", length: str = "
     if length == "summary":
         for k, stage in enumerate(design.train.stages):
             rows = _checks(results.checks_of(k), system)
-            yield Block(f"{stage.name}: checks", rows, "lllrlrlr", symbols=False, stage=k)
+            yield Block(f"{stage.name}: checks", rows, "lllrlrlr", stage=k, at=1)
         yield Block("Notes", _notes(results, loud=True), "ll", symbols=False)
         return
     whole = length == "all"
@@ -76,7 +77,7 @@ def blocks(design: Design, results: Results, system: str = "mm", length: str = "
         for i, gear in enumerate(members, 1):
             inputs = [*_inputs(gear, system, whole), *_inputs(gear.flanks, system), *_inputs(gear.material, system)]
             yield Block(f"{stage.name}: inputs of gear {i}, {gear.name}", inputs, "lrll")
-        yield Block(f"{stage.name}: checks", _checks(results.checks_of(k), system), "lllrlrlr", symbols=False)
+        yield Block(f"{stage.name}: checks", _checks(results.checks_of(k), system), "lllrlrlr", at=1)
         yield Block(f"{stage.name}: power", list(_values(values.power, None, system)), "lrlll")
         yield Block(f"{stage.name}: mesh", list(_values(values.mesh, None, system)), "lrlll")
         for i, gear_values in enumerate(values.gears, 1):
@@ -199,7 +200,7 @@ def report_html(design: Design, results: Results, system: str = "mm", length: st
         for row in block.rows:
             cells = []
             for n, text in enumerate(row):
-                shown = _symbol(text) if block.symbols and n == 0 else escape(text)
+                shown = _symbol(text) if block.symbols and n == block.at and len(row) > block.at else escape(text)
                 span = f" colspan={len(block.align)}" if len(row) == 1 else ""
                 cells.append(f"<td class={block.align[min(n, len(block.align) - 1)]}{span}>{shown}</td>")
             body.append(f"<tr>{''.join(cells)}</tr>")
