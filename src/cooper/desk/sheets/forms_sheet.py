@@ -92,14 +92,16 @@ class FormsSheet(Sheet):
         told, system = [], self.session.system
         for symbol, words in (
             ("C_alphaa", "tip relief"),
+            ("C_alphaf", "root relief"),
+            ("C_betaI", "end relief"),
             ("C_alpha", "profile crowning"),
             ("C_beta", "crowning of the pair"),
         ):
             rows = [form_limits(stages[self.k], i)[symbol] for i in (0, 1)]
             low = number_with_unit(rows[0].low, "roughness", system)
             high = number_with_unit(min(r.high for r in rows), "roughness", system)
-            told.append(f"{words}: {low} to {high}, {rows[0].why}.")
-        self.limits.setText("Sensible " + " ".join(told))
+            told.append(f"{words.capitalize()}: {low} to {high}, {rows[0].why}.")
+        self.limits.setText("What is sensible at this load.\n" + "\n".join(told))
 
 
 register_sheet(
