@@ -5,15 +5,13 @@ Run: .venv/bin/python benchmarks/loaded_tooth.py
 
 from __future__ import annotations
 
-import statistics
 import sys
-import time
-from collections.abc import Callable
 from pathlib import Path
 
 sys.path.insert(0, str(Path(__file__).resolve().parent.parent / "src"))
 
 import numpy as np
+from timing import ms
 
 from cooper.demo import demo
 from cooper.field import stress_field
@@ -23,16 +21,6 @@ from cooper.field.tooth_grid import COARSE, USUAL
 from cooper.results import evaluate as whole
 from cooper.results.evaluate import evaluate
 from cooper.results.loaded_tooth import cycle_of, each_loaded, loaded_ask
-
-
-def ms(act: Callable[[], object], before: Callable[[], object] = lambda: None, rounds: int = 7) -> float:
-    times = []
-    for _ in range(rounds):
-        before()
-        start = time.perf_counter()
-        act()
-        times.append(1e3 * (time.perf_counter() - start))
-    return statistics.median(times)
 
 
 def forget() -> None:

@@ -5,13 +5,12 @@ Run: .venv/bin/python benchmarks/machine.py
 
 from __future__ import annotations
 
-import statistics
 import sys
-import time
-from collections.abc import Callable
 from pathlib import Path
 
 sys.path.insert(0, str(Path(__file__).resolve().parent.parent / "src"))
+
+from timing import ms
 
 from cooper.demo import demo
 from cooper.editing.machine_edits import count_machine, in_machine
@@ -21,16 +20,6 @@ from cooper.results import evaluate as whole
 from cooper.results.evaluate import GEARS, evaluate
 from cooper.results.face_of_mesh import face_of_mesh
 from cooper.results.find_machine import find_machine, machine_of
-
-
-def ms(act: Callable[[], object], before: Callable[[], object] = lambda: None, rounds: int = 9) -> float:
-    times = []
-    for _ in range(rounds):
-        before()
-        start = time.perf_counter()
-        act()
-        times.append(1e3 * (time.perf_counter() - start))
-    return statistics.median(times)
 
 
 def forget() -> None:

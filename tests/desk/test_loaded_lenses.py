@@ -6,10 +6,12 @@ from PySide6.QtCore import QPoint, QPointF, Qt
 from PySide6.QtGui import QWheelEvent
 from PySide6.QtTest import QTest
 
+from cooper.demo import demo
 from cooper.desk.frame import theme as th
-from cooper.desk.lenses.stress_drawing import SHADES, shades
 from cooper.desk.widgets.pictures import settle
+from cooper.desk.widgets.shading import SHADES, shades
 from cooper.editing.edit import set_many
+from cooper.results.form_limits import form_limits, lifted
 
 LEFT = Qt.MouseButton.LeftButton
 
@@ -147,6 +149,26 @@ def test_nonsense_in_every_tag_of_the_lenses_and_the_sheet_of_forms(window, stre
     assert window.session.results.stages[0].mesh.eps_alpha > 1
 
 
+def test_what_is_told_of_one_tooth_goes_with_it(window, stress):
+    stress.told = window.bench.view("contact").loaded.why = "of another tooth"
+    window.session.saved = window.session.design
+    window.session.restart(demo("winch"), None)
+    settle()
+    assert stress.told == "" and window.bench.view("contact").loaded.why == ""
+    window.bench.set_lens("stress")
+    settle()
+    stress.told = "of this one"
+    window.session.select_stage(1)
+    settle()
+    assert stress.told == ""
+    # Narrow windows keep the field, the numbers and the tags apart.
+    window.resize(960, 700)
+    settle()
+    stress.grab()
+    assert stress.area().right() < stress.width() - stress.panel() and stress.area().width() > 180
+    assert max(tag.geometry().right() for tag in stress.tags.values()) <= stress.width()
+
+
 def test_a_relief_is_taken_with_one_click_and_the_map_has_the_design_on_it(window):
     window.bench.set_lens("contact")
     lens = window.bench.view("contact")
@@ -219,6 +241,11 @@ def test_reliefs_are_given_by_length_diameter_or_roll_angle_and_refused_beyond_t
         values = {f"train.stages.0.members.0.flanks.{s}": v for s, v in change.items()}
         outcome = window.session.attempt(lambda d, _r, values=values: set_many(d, values), "x", "x")
         assert words in str(outcome.fault)
+    s = window.session.results.stages[0]
+    # Twice as deep as the teeth give way, a parabola bears over s of the face: its load is 2/3 C s^3.
+    give = s.mesh.F_bt * s.mesh.K_A * s.mesh.K_gamma / (s.mesh.b_H * s.mesh.c_gamma)
+    assert lifted(s, 12.0 * give) == pytest.approx(0.5) and lifted(s, 1.5 * give) == 1.0
+    assert form_limits(s, 0)["C_alphaa"].low == pytest.approx(give)
     window.session.edit(lambda d, _r: set_many(d, {"train.stages.0.meshes.0.C_beta": 200.0}), "x", "x")
     assert any("lifts the ends" in n.text for n in window.session.results.notes)
     window.sheet.grab()

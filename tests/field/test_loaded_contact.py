@@ -257,3 +257,20 @@ def test_the_crowning_that_is_proposed_presses_least_within_the_class():
     assert found.p[1] < 0.9 * found.p[0]
     for other in (0.4, 2.0):
         assert worst(other * found.C_beta) > found.p[1]
+
+
+def test_the_lesser_tip_relief_of_both_gears_counts_where_the_mesh_states_none():
+    base = "train.stages.0."
+    made = {
+        f"{base}meshes.0.K_V_method": "B",
+        f"{base}members.0.flanks.C_alphaa": 20.0,
+        f"{base}members.1.flanks.C_alphaa": 12.0,
+    }
+    one = evaluate(set_many(demo("winch"), made)).stages[0].mesh
+    two = (
+        evaluate(set_many(demo("winch"), {f"{base}meshes.0.K_V_method": "B", f"{base}meshes.0.C_a": 12.0}))
+        .stages[0]
+        .mesh
+    )
+    bare = evaluate(set_many(demo("winch"), {f"{base}meshes.0.K_V_method": "B"})).stages[0].mesh
+    assert (two.K_V, two.S_int) == (one.K_V, one.S_int) and bare.S_int != one.S_int

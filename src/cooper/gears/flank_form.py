@@ -72,6 +72,16 @@ def profile_form(form: FlankForm, L: Real, L_f: float, L_a: float) -> Array:
     return np.asarray(found + form.C_alpha * (2 * from_root - 1) ** 2 + form.C_Halpha * from_root)
 
 
+def long_relief(g_alpha: float, p_et: float) -> float:
+    """Length of roll of a long relief: from where one pair fewer begins to bear to the end of the contact; of hardly any more than whole pitches a pitch. Mm.
+
+    >>> round(long_relief(8.0, 5.0), 6), round(long_relief(11.0, 5.0), 6)
+    (3.0, 1.0)
+    """
+    over = g_alpha % p_et
+    return over if over > 0.05 * p_et else p_et
+
+
 @dataclass(frozen=True)
 class MadeFlank:
     """A form with the lengths of roll between which it reaches, ``L_f`` at the root and ``L_a`` at the tip, and at which the fillet begins, ``L_Ff`` (mm)."""

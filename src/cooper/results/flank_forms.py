@@ -8,15 +8,13 @@ import numpy as np
 
 from cooper.document.gear_data import Flanks, Gear
 from cooper.document.models import Stage
-from cooper.gears.flank_form import FlankForm, MadeFlank
+from cooper.gears.flank_form import FlankForm, MadeFlank, long_relief
 from cooper.results.result_tree import StageResults
 
 
 def single_relief(s: StageResults) -> float:
-    """Length of roll of a long relief: from where one pair fewer begins to bear to the end of the contact; mm."""
-    p_et = float(s.mesh.p_et)
-    over = float(s.mesh.g_alpha) % p_et
-    return over if over > 0.05 * p_et else p_et
+    """Length of roll of a long relief on the teeth of a stage; mm."""
+    return long_relief(float(s.mesh.g_alpha), float(s.mesh.p_et))
 
 
 def reach_of(s: StageResults, i: int) -> tuple[float, float]:

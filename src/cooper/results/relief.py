@@ -12,7 +12,7 @@ import numpy as np
 
 from cooper.arrays import Array
 from cooper.field.loaded_contact import MeshCycle
-from cooper.gears.flank_form import FlankForm
+from cooper.gears.flank_form import FlankForm, long_relief
 from cooper.results.loaded_tooth import LoadedAsk, cycle_of
 
 AIMS = {
@@ -52,9 +52,8 @@ def relieved(ask: LoadedAsk, C_a: float, l_Ca: float) -> LoadedAsk:
 def lengths(ask: LoadedAsk) -> tuple[float, float]:
     """A long relief, from where one pair fewer bears, and a short one, half as long; mm."""
     g_alpha = ask.E - ask.A
-    over = g_alpha % ask.p_et
-    long = over if over > 0.05 * ask.p_et else ask.p_et
-    return min(long, g_alpha / 2), min(long, g_alpha / 2) / 2
+    long = min(long_relief(g_alpha, ask.p_et), g_alpha / 2)
+    return long, long / 2
 
 
 def each_relief(ask: LoadedAsk) -> Iterator[tuple[ReliefFound, ...]]:

@@ -76,7 +76,7 @@ def _parts(rows: list[RootRow], tangent: float, s: StageResults, i: int) -> str:
     """What parts ISO's section from the field."""
     field, at_30, iso = rows[0].factor, rows[1].factor, rows[2].factor
     angle = 60 if s.kinds[i].inward else 30
-    told = f"ISO is {100 * (iso / field - 1):+.0f} % from the field. "
+    told = f"ISO is {round(100 * (iso / field - 1)) + 0:+d} % from the field. "
     told += f"The largest stress stands where the fillet's tangent is at {tangent:.0f}°, not {angle}°: {100 * (at_30 / field - 1):+.1f} %. "
     told += "The rest: Y_S stands for the notch of a straight section; the load's pressing part, which relieves this side, is left out by ISO."
     if "Y_J" in s.gears[i]:

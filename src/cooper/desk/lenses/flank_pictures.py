@@ -4,32 +4,20 @@ from __future__ import annotations
 
 import numpy as np
 from PySide6.QtCore import QPointF, QRectF, Qt
-from PySide6.QtGui import QImage, QPainter, QPen
+from PySide6.QtGui import QPainter, QPen
 
-from cooper.arrays import Array
 from cooper.desk.frame import theme as th
-from cooper.desk.lenses.stress_drawing import nice, shades
+from cooper.desk.widgets.shading import nice, shaded
 from cooper.desk.widgets.typeset import advance, elided, words
 from cooper.document.units import KINDS, number, number_with_unit, screen_unit
 from cooper.results.loaded_curves import LoadedCurves
 from cooper.results.relief import ErrorMap
 
 
-def _shaded(p: QPainter, theme: th.Theme, area: QRectF, share: Array, smooth: bool) -> None:
-    """Shares of the scale (rows from above) as a picture."""
-    rows, columns = share.shape
-    colours = shades(theme)[np.clip(np.nan_to_num(share) * 255, 0, 255).astype(int)]
-    image = QImage(
-        np.ascontiguousarray(colours).tobytes(), columns, rows, 4 * columns, QImage.Format.Format_ARGB32_Premultiplied
-    )
-    p.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform, smooth)
-    p.drawImage(area, image)
-
-
 def paint_flank(p: QPainter, theme: th.Theme, area: QRectF, curves: LoadedCurves, cursor: float, system: str) -> None:
     """The pressure over the flank of the driving gear: face to the right, from the root at the foot to the tip above; the line of contact of the moment."""
     end = nice(max(float(curves.flank.max()), 1e-9))
-    _shaded(p, theme, area, curves.flank[::-1] / end, True)
+    shaded(p, theme, area, curves.flank[::-1] / end, True)
     p.setBrush(Qt.BrushStyle.NoBrush)
     p.setPen(QPen(theme.color("ink"), th.HAIR))
     p.drawRect(area)
@@ -78,7 +66,7 @@ def paint_error_map(
     rows, columns = found.ptp.shape
     known = found.ptp[np.isfinite(found.ptp)]
     end = nice(max(float(known.max()) if len(known) else 1.0, 1e-6))
-    _shaded(p, theme, area, found.ptp[::-1] / end, False)
+    shaded(p, theme, area, found.ptp[::-1] / end, False)
     wide, high = area.width() / columns, area.height() / rows
     f = th.font(th.SMALL)
     for i in range(rows):

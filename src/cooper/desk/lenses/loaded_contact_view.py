@@ -17,7 +17,7 @@ from cooper.desk.frame.beside_window import Task, beside
 from cooper.desk.frame.session import Session
 from cooper.desk.lenses.drawing import MeshDrawing
 from cooper.desk.lenses.flank_pictures import paint_error_map, paint_flank, paint_orders
-from cooper.desk.lenses.loaded_source import LoadedSource
+from cooper.desk.lenses.loaded_source import LOADS, LoadedSource
 from cooper.desk.widgets.labels import plain_tip
 from cooper.desk.widgets.line_plot import Line, paint_lines
 from cooper.desk.widgets.shapes import drop
@@ -33,7 +33,6 @@ from cooper.results.relief import AIMS, CrowningFound, ErrorMap, ReliefFound, Sa
 
 SHORT = {"smooth": "smoothest", "range": "from half load", "between": "between", "bears": "bears most"}
 """Aims of a relief in few words."""
-LOADS = {"nominal": "nominal load", "K_A": "load with K_A", "all": "load with K_A and K_V"}
 TOP = 76
 
 
@@ -90,7 +89,13 @@ class LoadedContact(QWidget):
         self.more.setObjectName("all_forms")
         self.more.setProperty("chip", True)
         self.more.clicked.connect(self.forms_wanted.emit)
+        session.stage_selected.connect(lambda _k: self._forget())
+        session.opened.connect(self._forget)
         self.hide()
+
+    def _forget(self) -> None:
+        """What was told of another mesh does not hold here."""
+        self.why = ""
 
     # -- what it shows
 

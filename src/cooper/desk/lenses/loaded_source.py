@@ -12,6 +12,9 @@ from cooper.field.loaded_contact import MeshCycle
 from cooper.field.stress_field import FieldBasis
 from cooper.results.loaded_tooth import COUNTED, LoadedAsk, LoadedFound, loaded_ask
 
+LOADS = {"nominal": "nominal load", "K_A": "load with K_A", "all": "load with K_A and K_V"}
+"""What can be counted (`loaded_tooth.COUNTED`), in words."""
+
 
 class LoadedSource(QObject):
     """What is known of the loaded teeth of the selected stage; ``came`` when there is more. The answer before, with the ``ask`` that it belongs to, stays until a

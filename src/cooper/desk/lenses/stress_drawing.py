@@ -6,10 +6,11 @@ from dataclasses import dataclass, field
 
 import numpy as np
 from PySide6.QtCore import QLineF, QPointF, QRectF, Qt
-from PySide6.QtGui import QColor, QImage, QPainter, QPainterPath, QPen
+from PySide6.QtGui import QImage, QPainter, QPainterPath, QPen
 
 from cooper.arrays import Array, Index
 from cooper.desk.frame import theme as th
+from cooper.desk.widgets.shading import nice, shaded, shades
 from cooper.desk.widgets.shapes import polygon
 from cooper.desk.widgets.typeset import advance, words
 from cooper.document.units import number_with_unit
@@ -17,25 +18,11 @@ from cooper.field.elastic import principal, von_mises
 from cooper.field.raster import Raster, boundary_of, isolines, raster_of, triangles_of
 from cooper.field.stress_field import FieldBasis, crack_path
 
-SHADES = {
-    "light": ("#F4EDDF", "#E9CFA0", "#D0863F", "#93401F", "#4E1A22", "#160C12"),
-    "dark": ("#262A2F", "#5A2A22", "#A3502A", "#DC9450", "#F2D08F", "#FFF8E4"),
-}
-"""From no stress to the most: ever darker on light paper, ever lighter on dark, so that grey prints and all eyes read the same order."""
 BANDS = 10
 COARSER = 3
 """Pixels of the screen for one of the shades."""
 STROKE_STEP = 30
 """Pixels between strokes."""
-
-
-def shades(theme: th.Theme) -> Array:
-    """256 colours as 0xffRRGGBB from no stress to the most."""
-    colours = [QColor(c) for c in SHADES[theme.name]]
-    stops: Array = np.array([[c.red(), c.green(), c.blue()] for c in colours], dtype=float)
-    at = np.linspace(0, len(stops) - 1, 256)
-    rgb = np.stack([np.interp(at, np.arange(len(stops)), stops[:, k]) for k in range(3)], axis=1).round().astype(int)
-    return np.asarray(0xFF000000 | (rgb[:, 0] << 16) | (rgb[:, 1] << 8) | rgb[:, 2], dtype=np.uint32)
 
 
 KINDS = {"von Mises": "von Mises", "tension": "largest principal stress", "shear": "greatest shear"}
@@ -227,6 +214,7 @@ class StressDrawing:
             pen.setDashPattern([3, 1.6])
             p.setPen(pen)
             p.drawPolyline(polygon(crack))
+        narrow = area.width() < 340
         for n, value, word in ((node, top, "pulled"), (low_node, bottom, "pressed")):
             x, y = at[n]
             p.setPen(QPen(theme.color("card"), 3.2))
@@ -239,8 +227,10 @@ class StressDrawing:
             f = th.font(th.TEXT, bold=True)
             wide = advance(text, f)
             x_t = min(max(x + (16 if right else -16 - wide), area.left() + 4), area.right() - wide - 4)
-            p.fillRect(QRectF(x_t - 4, y + 15, wide + 8, 20), theme.color("card", 0.85))
-            words(p, text, f, theme.color("ink"), x_t, y + 30)
+            # Where both do not fit beside each other the second stands below.
+            y_t = y + (22 if narrow and word == "pressed" else 0)
+            p.fillRect(QRectF(x_t - 4, y_t + 15, wide + 8, 20), theme.color("card", 0.85))
+            words(p, text, f, theme.color("ink"), x_t, y_t + 30)
 
     def _load(
         self, p: QPainter, theme: th.Theme, area: QRectF, view: StressView, L: float, w: float, u: Array, system: str
@@ -266,22 +256,9 @@ class StressDrawing:
         words(p, text, f, theme.color("copper"), x, y)
 
 
-def nice(value: float) -> float:
-    """The next round number at or above a value.
-
-    >>> nice(0.83), nice(412.0), nice(1001.0)
-    (1.0, 500.0, 1200.0)
-    """
-    ten = 10.0 ** np.floor(np.log10(value))
-    return float(next(s for s in (1, 1.2, 1.5, 2, 2.5, 3, 4, 5, 6, 8, 10) if s * ten >= value * (1 - 1e-9)) * ten)
-
-
 def paint_scale(p: QPainter, theme: th.Theme, area: QRectF, end: float, shown: str, system: str) -> None:
     """The shades with what they mean."""
-    p.drawImage(
-        area,
-        QImage(shades(theme)[::-1].astype(np.uint32).tobytes(), 1, 256, 4, QImage.Format.Format_ARGB32_Premultiplied),
-    )
+    shaded(p, theme, area, np.linspace(1, 0, 256)[:, None])
     p.setPen(QPen(theme.color("line"), th.HAIR))
     p.setBrush(Qt.BrushStyle.NoBrush)
     p.drawRect(area)

@@ -15,7 +15,7 @@ from cooper.desk.frame.session import Session
 from cooper.desk.lenses.contact_lens import stage_along
 from cooper.desk.lenses.drawing import MeshDrawing
 from cooper.desk.lenses.lens import Lens
-from cooper.desk.lenses.loaded_source import LoadedSource
+from cooper.desk.lenses.loaded_source import LOADS, LoadedSource
 from cooper.desk.lenses.stress_drawing import KINDS, StressDrawing, StressView, paint_scale
 from cooper.desk.lenses.stress_panel import paint_panel
 from cooper.desk.widgets.shapes import drop
@@ -32,7 +32,6 @@ from cooper.results.root_choice import RootChoice
 PANEL, TOP, BOTTOM, LEFT = 350, 104, 52, 84
 """Room for the numbers, for chips above, for tags below, for the scale; px."""
 MAGNIFIED = (0.0, 1.0, 20.0, 100.0, 500.0)
-LOADS = {"nominal": "nominal load", "K_A": "load with K_A", "all": "load with K_A and K_V"}
 SHARED, WHOLE = "load as the pairs share it", "one pair bears all"
 
 
@@ -77,6 +76,7 @@ class StressLens(Lens):
             self.chips[name] = chip
         drawing.rolled.connect(lambda _roll: self.update())
         session.stage_selected.connect(lambda _k: self._other_stage())
+        session.opened.connect(self._other_stage)
         self.refresh()
 
     # -- what it shows
@@ -166,6 +166,8 @@ class StressLens(Lens):
         return {key: f for s in wanted for key, f in own.items() if f.symbol == s and f.index == i}
 
     def _other_stage(self) -> None:
+        # What was told of another tooth does not hold here.
+        self.told = ""
         self.look.scale = 0.0
         if self.isVisible():
             self.refresh()
@@ -213,7 +215,7 @@ class StressLens(Lens):
     def choose(self, gear: int) -> None:
         """Show the field of gear 0 or 1."""
         if gear != self.gear:
-            self.gear, self.look.scale = gear, 0.0
+            self.gear, self.look.scale, self.told = gear, 0.0, ""
             self.refresh()
             self._came()
 
@@ -278,7 +280,13 @@ class StressLens(Lens):
 
     def area(self) -> QRectF:
         """Where the field is drawn; px."""
-        return QRectF(LEFT, TOP, max(self.width() - PANEL - LEFT - 24, 80), max(self.height() - TOP - BOTTOM, 80))
+        return QRectF(
+            LEFT, TOP, max(self.width() - self.panel() - LEFT - 24, 80), max(self.height() - TOP - BOTTOM, 80)
+        )
+
+    def panel(self) -> int:
+        """Room for the numbers; in a narrow window less than there would be."""
+        return min(PANEL, round(0.46 * self.width()))
 
     def _arrange(self) -> None:
         x, y = 14, 48
@@ -290,7 +298,8 @@ class StressLens(Lens):
                 x, y = 14, y + chip.height() + 2
             chip.move(x, y)
             x += chip.width() + 4
-        x = LEFT
+        wide = sum(tag.width() + 8 for tag in self.tags.values())
+        x = LEFT if LEFT + wide < self.width() else 14
         for tag in self.tags.values():
             tag.move(x, self.height() - HEIGHT - 10)
             x += tag.width() + 8
@@ -372,7 +381,7 @@ class StressLens(Lens):
         p.setRenderHint(QPainter.RenderHint.Antialiasing)
         p.fillRect(self.rect(), self.theme.color("paper"))
         area, system = self.area(), self.session.system
-        panel = QRectF(self.width() - PANEL, TOP, PANEL - 16, self.height() - TOP - 12)
+        panel = QRectF(self.width() - self.panel(), TOP, self.panel() - 16, self.height() - TOP - 12)
         if self._drawn is None:
             told = self.source.fault or "The stress field is being found …"
             words(p, told, th.font(), self.theme.color("muted"), area.left(), area.top() + 24)

@@ -4,13 +4,13 @@ from __future__ import annotations
 
 import numpy as np
 from PySide6.QtCore import QPointF, QRectF, Qt
-from PySide6.QtGui import QImage, QPainter, QPaintEvent, QPen
+from PySide6.QtGui import QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QWidget
 
 from cooper.desk.frame import theme as th
 from cooper.desk.frame.session import Session
-from cooper.desk.lenses.stress_drawing import nice, shades
 from cooper.desk.widgets.line_plot import Line, paint_lines
+from cooper.desk.widgets.shading import nice, shaded
 from cooper.desk.widgets.typeset import advance, words
 from cooper.document.units import number, number_with_unit
 from cooper.gears.flank_form import FlankForm, helix_form, profile_form
@@ -77,11 +77,7 @@ class FormsDrawing(QWidget):
         both = profile[::-1, None] + along[None, :]
         top = float(both.max())
         end = nice(max(top, 1e-9)) if top > 0 else 1.0
-        colours = shades(self.theme)[np.clip(both / end * 255, 0, 255).astype(int)]
-        rows, columns = colours.shape
-        image = QImage(np.ascontiguousarray(colours).tobytes(), columns, rows, 4 * columns, QImage.Format.Format_ARGB32_Premultiplied)  # fmt: skip
-        p.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
-        p.drawImage(area, image)
+        shaded(p, self.theme, area, both / end)
         p.setBrush(Qt.BrushStyle.NoBrush)
         p.setPen(QPen(self.theme.color("line"), th.HAIR))
         p.drawRect(area)
