@@ -261,16 +261,9 @@ def test_the_crowning_that_is_proposed_presses_least_within_the_class():
 
 def test_the_lesser_tip_relief_of_both_gears_counts_where_the_mesh_states_none():
     base = "train.stages.0."
-    made = {
-        f"{base}meshes.0.K_V_method": "B",
-        f"{base}members.0.flanks.C_alphaa": 20.0,
-        f"{base}members.1.flanks.C_alphaa": 12.0,
-    }
-    one = evaluate(set_many(demo("winch"), made)).stages[0].mesh
-    two = (
-        evaluate(set_many(demo("winch"), {f"{base}meshes.0.K_V_method": "B", f"{base}meshes.0.C_a": 12.0}))
-        .stages[0]
-        .mesh
-    )
-    bare = evaluate(set_many(demo("winch"), {f"{base}meshes.0.K_V_method": "B"})).stages[0].mesh
-    assert (two.K_V, two.S_int) == (one.K_V, one.S_int) and bare.S_int != one.S_int
+    # Of gears finer than class 7 scuffing counts a relief.
+    fine = {f"{base}members.{i}.Q": 5 for i in (0, 1)}
+    made = {f"{base}members.0.flanks.C_alphaa": 20.0, f"{base}members.1.flanks.C_alphaa": 2.0}
+    ways = (made, {f"{base}meshes.0.C_a": 2.0}, {f"{base}members.0.flanks.C_alphaa": 20.0}, {})
+    found = [evaluate(set_many(demo("winch"), {**fine, **way})).stages[0].mesh.S_int for way in ways]
+    assert found[0] == found[1] and found[2] == found[3] != found[0]
