@@ -70,7 +70,7 @@ def acts(window: Window, name: str, folder: Path) -> Iterator[Act]:
             lambda: s.edit(lambda d, _r: set_many(d, {"train.duty.L_h": 1234.0}), "L_h"),
         )
     yield "Levers of the worst check", anew, window.open_worst
-    for kind in (*KINDS, ".pdf"):
+    for kind in KINDS:
         yield f"export {kind}", anew, lambda kind=kind: window.ways_out.export_to(folder / f"out{kind}")
 
 

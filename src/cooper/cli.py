@@ -103,14 +103,20 @@ def check(file: Path, as_json: bool) -> None:
 )
 @click.option("--gear", type=click.IntRange(0, 2), default=0, help="1 or 2 for one gear alone; 0 both.")
 @click.option(
-    "--view", type=click.Choice(["end", "solid"]), default="end", help="A .gif in end view or of shaded solids."
+    "--view",
+    type=click.Choice(["end", "solid"]),
+    default="end",
+    help="A moving picture in end view or of shaded solids.",
 )
 @click.option("--yaw", type=float, default=34.0, help="Turn of the view of solids about the upright; degrees.")
 @click.option("--pitch", type=float, default=26.0, help="Tilt of the view of solids; degrees.")
 @click.option(
     "--length", type=click.Choice(["summary", "usual", "all"]), default="usual", help="How much a report holds."
 )
-@click.option("--still", default="housing", help="What stands still in a .gif: housing, or 'Set name: member'.")
+@click.option("--state", default="", help="Words in a report for the state of the design.")
+@click.option(
+    "--still", default="housing", help="What stands still in a moving picture: housing, or 'Set name: member'."
+)
 def export(
     file: Path,
     out: Path,
@@ -125,11 +131,12 @@ def export(
     yaw: float,
     pitch: float,
     length: str,
+    state: str,
 ) -> None:
     """Export FILE to OUT; its suffix says what.
 
     .dxf or .svg both gears in mesh, .step solids, .stl or .3mf meshes, .csv flank points, .xlsx the design as a spreadsheet, .txt, .html or .pdf the report,
-    .gif the whole train moving. With --stage 0 the whole train leaves as .dxf with layers by stage or as .step.
+    .gif, .mp4 or .webm the whole train moving. With --stage 0 the whole train leaves as .dxf with layers by stage or as .step.
     """
     from cooper.errors import OutOfRange
     from cooper.exchange.save import Options
@@ -139,21 +146,15 @@ def export(
     if stage > len(results.stages):
         _unusable(f"stage {stage} cannot be: the train has {len(results.stages)}")
     try:
-        if out.suffix.lower() == ".pdf":
-            from cooper.desk.frame.app import application
-            from cooper.desk.widgets.pdf import write_pdf
-
-            application()
-            write_pdf(design, results, out, units, length)
-        elif out.suffix.lower() == ".gif":
+        if out.suffix.lower() in (".gif", ".mp4", ".webm"):
             from cooper.desk.frame.app import application
             from cooper.desk.frame.theme import LIGHT
-            from cooper.desk.lenses.animation import write_gif
+            from cooper.desk.lenses.animation import write_film
             from cooper.desk.lenses.train_lens import Look
             from cooper.exchange.shaded import Camera
 
             application()
-            write_gif(
+            write_film(
                 design,
                 results,
                 out,
@@ -162,7 +163,7 @@ def export(
                 Camera(radians(yaw), radians(pitch)) if view == "solid" else None,
             )
         else:
-            save(design, results, out, units, stage - 1, Options(tolerance, compensation, curves, gear, length))
+            save(design, results, out, units, stage - 1, Options(tolerance, compensation, curves, gear, length, state))
     except (ValueError, OSError, OutOfRange) as fault:
         _unusable(str(fault))
     click.echo(f"{out} written")

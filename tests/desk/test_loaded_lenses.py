@@ -9,8 +9,9 @@ from PySide6.QtTest import QTest
 from cooper.demo import demo
 from cooper.desk.frame import theme as th
 from cooper.desk.widgets.pictures import settle
-from cooper.desk.widgets.shading import SHADES, shades
+from cooper.desk.widgets.shading import shades
 from cooper.editing.edit import set_many
+from cooper.field.shades import SHADES
 from cooper.results.form_limits import form_limits, lifted
 
 LEFT = Qt.MouseButton.LeftButton

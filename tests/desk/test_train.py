@@ -13,7 +13,7 @@ from shapely.geometry import Polygon
 
 from cooper.demo import DEMOS, demo
 from cooper.desk.frame.theme import LIGHT
-from cooper.desk.lenses.animation import write_gif
+from cooper.desk.lenses.animation import write_film
 from cooper.desk.lenses.train_lens import HOUSING, PACES
 from cooper.desk.widgets.pictures import settle
 from cooper.desk.widgets.rows_view import RowsView
@@ -185,10 +185,10 @@ def test_the_whole_train_leaves_as_drawing_with_layers_and_as_moving_picture(win
     with pytest.raises(ValueError, match="stage by stage"):
         export(d, r, tmp_path / "train.csv", stage=WHOLE)
     gif = tmp_path / "train.gif"
-    write_gif(d, r, gif, LIGHT, size=(160, 120))
+    write_film(d, r, gif, LIGHT, size=(160, 120))
     with Image.open(gif) as moving:
         assert moving.n_frames > 40
-    write_gif(d, r, gif, LIGHT, camera=Camera(), size=(80, 60))
+    write_film(d, r, gif, LIGHT, camera=Camera(), size=(80, 60))
     with Image.open(gif) as moving:
         assert moving.n_frames > 40
     # A rack at the output stands in the middle of the backlash, and half a pitch off it would run into its pinion.

@@ -6,11 +6,14 @@ from html.parser import HTMLParser
 import ezdxf
 import numpy as np
 import pytest
+from pypdf import PdfReader
 
 from cooper.demo import demo
 from cooper.editing.edit import set_at
 from cooper.exchange.dxf import LAYERS
-from cooper.exchange.report import report_html, report_text
+from cooper.exchange.report import report_text
+from cooper.exchange.report_page import report_html
+from cooper.exchange.report_pdf import fingerprint
 from cooper.exchange.save import Options, export
 from cooper.results.evaluate import evaluate
 from makers import pair
@@ -103,12 +106,18 @@ def test_the_report_as_a_page_holds_the_same_numbers_with_drawings():
         tags = Tags()
         tags.feed(page)
         assert not tags.open
-        assert tags.seen.count("svg") == len(results.stages)
+        # Train, margins, losses, each mesh, each shaft.
+        shafts = 0 if results.machine is None else len(results.machine.shafts)
+        assert tags.seen.count("svg") == 3 + len(results.stages) + shafts
+        assert tags.seen.count("math") > 60 * len(results.stages)
         assert "http" not in page.replace("http://www.w3.org/2000/svg", "")
-        assert "<i>σ</i><sub>Hlim1</sub>" in page
+        assert "<msub><mi>σ</mi><mtext>Hlim1</mtext></msub>" in page
         for c in results.checks:
             assert f"margin {c.margin:+.1%}" in page
+        page, text = (f(design, results, length="all") for f in (report_html, report_text))
         shown = re.sub(r"<[^>]+>", " ", page)
+        # Pages have formulas where the text has chains.
+        text = re.sub(r"\n[^\n]*factor chain\n-+\n.*?(?=\n\n)", "", text, flags=re.S)
         numbers = set(re.findall(r"\b\d+\.\d{3,}\b", text))
         assert len(numbers) > 100
         assert all(n in shown for n in numbers)
@@ -146,7 +155,7 @@ def test_reports_come_in_three_lengths_without_noise():
         for stage in d.train.stages:
             assert f"{stage.name} is governed by" in text
         assert f"Verdict: {r.verdict}" in text and "wanted 12 within 2 %" in text
-    worst = min(r.checks_of(1), key=lambda c: c.margin)
+    worst = min((c for c in r.checks if c.stage == 1 and not c.part), key=lambda c: c.margin)
     assert f"{worst.label}" in texts["summary"] and "factor chain" not in texts["summary"]
     # What stands as in every new design is entered all the same, and all tells it.
     assert (
@@ -158,3 +167,26 @@ def test_reports_come_in_three_lengths_without_noise():
         assert f"\n  {symbol}" in texts["usual"]
     with pytest.raises(ValueError, match="summary, usual, all"):
         report_text(d, r, length="long")
+
+
+def test_the_report_as_pdf_is_read_by_another_reader(tmp_path):
+    design = demo("focuser")
+    results = evaluate(design)
+    path = tmp_path / "report.pdf"
+    sizes = []
+    for length in ("summary", "usual", "all"):
+        export(design, results, path, "inch", 0, Options(length=length, state="state 3 of 7"))
+        pages = PdfReader(path).pages
+        text = "\n".join(p.extract_text() for p in pages)
+        sizes.append(len(pages))
+        assert f"1 of {len(pages)}" in text and f"{len(pages)} of {len(pages)}" in text
+        assert "state 3 of 7" in pages[0].extract_text() and fingerprint(design) in pages[-1].extract_text()
+        assert f"Verdict: {results.verdict}" in pages[0].extract_text() and "What governs" in pages[0].extract_text()
+    assert sizes[0] <= 3 < sizes[1] < sizes[2]
+    for words in ("ISO 6336-2:2019, 6", "ISO 6336-3:2019", "Notes and assumptions", "psi"):
+        assert words in text
+    # Numbers put in: the factor of the zone with its angles.
+    m = results.stages[0].mesh
+    assert f"{m.alpha_wt:.5g}" in text and f"{m.Z_H:.5g}" in text
+    with pytest.raises(OSError, match="no"):
+        export(design, results, tmp_path / "no" / "report.pdf")

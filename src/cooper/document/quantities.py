@@ -533,6 +533,29 @@ def _sub(word: str) -> str:
     return word
 
 
+NOT_WORDS = frozenset({"beta", "eta"})
+"""Symbols without a subscript that stand for themselves wherever they are a word."""
+
+
+def symbol_word(word: str, more: frozenset[str] = frozenset()) -> tuple[str, int | None, str] | None:
+    """Symbol, number of the gear and trailing mark of a word such as ``d_a1,``; None for an ordinary word. ``more`` are symbols beside the quantities.
+
+    >>> symbol_word("d_a1,"), symbol_word("gear"), symbol_word("m_n")
+    (('d_a', 1, ','), None, ('m_n', None, ''))
+    """
+    tail = word[-1] if word and word[-1] in ",;:.)" else ""
+    bare = word[: len(word) - len(tail)]
+    if bare in NOT_WORDS:
+        return bare, None, tail
+    if "_" not in bare:
+        return None
+    if bare in QUANTITIES or bare in more:
+        return bare, None, tail
+    if bare[-1] in "12" and bare[:-1].rstrip("_") in QUANTITIES:
+        return bare[:-1].rstrip("_"), int(bare[-1]), tail
+    return None
+
+
 def plain(symbol: str, index: int | None = None) -> str:
     """A symbol for plain text: ``S_F`` of gear 1 as ``S_F1``.
 

@@ -1,22 +1,22 @@
-"""The report: inputs, results, factor chains and notes, for checking by hand; as text and as a page with the drawing."""
+"""What a report holds, piece by piece, for checking by hand; as plain text here, as pages in `report_page` and `report_pdf`."""
 
 from __future__ import annotations
 
 from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
-from html import escape
 from typing import Any
 
 from pydantic import BaseModel
 
+from cooper.document.gear_data import Gear
 from cooper.document.models import Design
 from cooper.document.quantities import QUANTITIES, parts, plain, quantity_of
 from cooper.document.units import KINDS, number, screen_unit
 from cooper.editing.spectrum_text import levels_text
 from cooper.exchange.dimension_sheet import dimension_rows
 from cooper.exchange.report_loaded import loaded_rows
-from cooper.exchange.svg import pair_svg
 from cooper.results.beside import beside
+from cooper.results.calculation import Calculated, calculations
 from cooper.results.machine_checks import order_of_failure
 from cooper.results.machine_found import MachineFound
 from cooper.results.machine_why import why_machine
@@ -30,80 +30,156 @@ Rows = Sequence[tuple[str, ...]]
 @dataclass(frozen=True)
 class Block:
     """A titled table of the report; ``align`` has a letter for each column, l or r; ``symbols`` whether column ``at``
-    holds symbols to be typeset. ``stage`` is the stage whose drawing stands above it, None for none."""
+    holds symbols to be typeset; ``heads`` stand above the columns. ``text_only`` marks what pages show in another way."""
 
     title: str
     rows: Rows
     align: str
     symbols: bool = True
-    stage: int | None = None
     at: int = 0
+    heads: tuple[str, ...] = ()
+    text_only: bool = False
+    pages_only: bool = False
+
+
+@dataclass(frozen=True)
+class Heading:
+    """Where a stage or another part begins."""
+
+    title: str
+
+
+@dataclass(frozen=True)
+class Picture:
+    """A drawing on pages: by name, of a stage or of a shaft by number where it is of one."""
+
+    name: str
+    caption: str
+    number: int = 0
+
+
+@dataclass(frozen=True)
+class Working:
+    """Formulas with their numbers, on pages."""
+
+    title: str
+    rows: tuple[Calculated, ...]
+
+
+Piece = Block | Heading | Picture | Working
 
 
 LENGTHS = ("summary", "usual", "all")
 """How much a report holds: duty, verdicts and what governs; what another engineer needs to check it by hand; every entry and value besides."""
 
 
-def blocks(design: Design, results: Results, system: str = "mm", length: str = "usual") -> Iterator[Block]:
-    """The report's content, table by table, in one of the unit systems."""
+def pieces(design: Design, results: Results, system: str = "mm", length: str = "usual") -> Iterator[Piece]:
+    """The report's content in its order, in one of the unit systems."""
     if length not in LENGTHS:
         raise ValueError(f"a report of length {length!r} cannot be: there are {', '.join(LENGTHS)}")
     yield from _summary(design, results, system)
     if length == "summary":
-        for k, stage in enumerate(design.train.stages):
-            rows = _checks(results.checks_of(k), system)
-            yield Block(f"{stage.name}: checks", rows, "lllrlrlr", stage=k, at=1)
+        for k in range(len(results.stages)):
+            yield _checked(results, k, system)
+        yield _checked(results, None, system)
         yield Block("Notes", _notes(results, loud=True), "ll", symbols=False)
         return
-    whole = length == "all"
+    yield from _duty(design, results, system, length == "all")
+    for k in range(len(results.stages)):
+        yield from _stage(design, results, k, system, length == "all")
+    yield Heading("Train and machine")
+    yield _checked(results, None, system)
+    yield Heading("Losses")
+    yield Picture("losses", "Where the power goes")
+    yield Block("Losses: inputs", list(_inputs(design.train.losses, system)), ENTERED, heads=INPUT_HEADS)
+    if results.machine is not None:
+        yield from _machine(results, results.machine, system)
+    yield Heading("Notes and assumptions")
+    yield Block("Notes", _notes(results), "ll", symbols=False)
+
+
+ENTERED, VALUES, CHECKED = "lrll", "lrlll", "lllrlrlr"
+INPUT_HEADS = ("entered", "", "", "meaning")
+VALUE_HEADS = ("", "value", "", "meaning", "source")
+CHECK_HEADS = ("verdict", "", "check", "value", "", "required", "", "margin")
+
+
+def _duty(design: Design, results: Results, system: str, whole: bool) -> Iterator[Piece]:
     train = design.train
+    yield Heading("Duty and train")
     duty = [
         *_inputs(train.duty, system),
         *_inputs(train.defaults, system, whole),
         *_inputs(train.defaults.lubricant, system),
     ]
-    yield Block("Duty and train", duty, "lrll")
+    yield Block("Duty and train", duty, ENTERED, heads=INPUT_HEADS)
     if train.duty.spectrum:
-        heads, *lines = (line.split("\t") for line in levels_text(train.duty.spectrum).splitlines())
-        yield Block("Load spectrum", [tuple(heads), *(tuple(line) for line in lines)], "rrr", symbols=False)
-    yield Block("Losses: inputs", list(_inputs(train.losses, system)), "lrll")
-    yield Block("The whole train", list(_values(results.train, None, system)), "lrlll")
+        heads, *lines = (tuple(line.split("\t")) for line in levels_text(train.duty.spectrum).splitlines())
+        yield Block("Load spectrum", lines, "rrr", symbols=False, heads=heads)
+    yield Block("The whole train", list(_values(results.train, None, system)), VALUES, heads=VALUE_HEADS)
     if design.names or design.formulas:
         yield Block("Named values and formulas", list({**design.names, **design.formulas}.items()), "ll", symbols=False)
-    for k, (stage, values) in enumerate(zip(train.stages, results.stages, strict=True)):
-        mesh = stage.meshes[0]
-        members = (stage.members[mesh.driver], stage.members[mesh.driven])
-        yield Block(f"{stage.name}: inputs of the mesh", list(_inputs(mesh, system, whole)), "lrll", stage=k)
-        for i, gear in enumerate(members, 1):
-            inputs = [*_inputs(gear, system, whole), *_inputs(gear.flanks, system), *_inputs(gear.material, system)]
-            yield Block(f"{stage.name}: inputs of gear {i}, {gear.name}", inputs, "lrll")
-        yield Block(f"{stage.name}: checks", _checks(results.checks_of(k), system), "lllrlrlr", at=1)
-        yield Block(f"{stage.name}: power", list(_values(values.power, None, system)), "lrlll")
-        yield Block(f"{stage.name}: mesh", list(_values(values.mesh, None, system)), "lrlll")
-        for i, gear_values in enumerate(values.gears, 1):
-            yield Block(
-                f"{stage.name}: gear {i}, {members[i - 1].name}", list(_values(gear_values, i, system)), "lrlll"
-            )
-        for i in (1, 2):
-            sheet = [(row.symbol, row.text(system), row.meaning) for row in dimension_rows(design, k, values, i)]
-            yield Block(f"{stage.name}: dimension sheet of gear {i}", sheet, "lrl")
-        for c in results.checks_of(k):
-            chain = why(values, c)
-            if chain is None:
-                continue
-            quotient = f"{chain.bearing[-1].value:.2f} / {chain.acting[-1].value:.2f} = {c.value:.4f}"
-            last: Rows = [("against",), *_chain(chain.bearing, system), (plain(c.symbol, c.index), quotient)]
-            told = [(text,) for text in beside(values, c, system)]
-            rows = [*_chain(chain.acting, system), *last, *told]
-            yield Block(f"{stage.name}: {plain(c.symbol, c.index)}, {c.label}, factor chain", rows, "lrlll")
-        if whole and values.rated:
-            rows = list(loaded_rows(train, results, k, system))
-            yield Block(
-                f"{stage.name}: teeth under nominal load, models that count in no check", rows, "lrl", symbols=False
-            )
-    if results.machine is not None:
-        yield from _machine(results, results.machine, system)
-    yield Block("Notes", _notes(results), "ll", symbols=False)
+
+
+def _stage(design: Design, results: Results, k: int, system: str, whole: bool) -> Iterator[Piece]:
+    """All of one stage."""
+    train, stage, values = design.train, design.train.stages[k], results.stages[k]
+    mesh = stage.meshes[0]
+    members = (stage.members[mesh.driver], stage.members[mesh.driven])
+    yield Heading(stage.name)
+    yield Picture("mesh", f"{members[0].name} drives {members[1].name}; path of contact from A to E", k)
+    yield Block(f"{stage.name}: inputs of the mesh", list(_inputs(mesh, system, whole)), ENTERED, heads=INPUT_HEADS)
+    one, two = ({row[0]: row for row in _gear_inputs(g, system, whole)} for g in members)
+    both = [
+        (name, one.get(name, ("", ""))[1], two.get(name, ("", ""))[1], *(one.get(name) or two[name])[2:])
+        for name in {**one, **two}
+    ]
+    heads = ("entered", members[0].name, members[1].name, "", "meaning")
+    yield Block(f"{stage.name}: inputs of both gears", both, "lrrll", heads=heads)
+    yield _checked(results, k, system)
+    for title, worked in calculations(train, results, k):
+        yield Working(f"{stage.name}: {title}", tuple(worked))
+    for c in results.checks_of(k):
+        chain = why(values, c)
+        if chain is None:
+            continue
+        quotient = f"{chain.bearing[-1].value:.2f} / {chain.acting[-1].value:.2f} = {c.value:.4f}"
+        last: Rows = [("against",), *_chain(chain.bearing, system), (plain(c.symbol, c.index), quotient)]
+        told = [(text,) for text in beside(values, c, system)]
+        chained = [*_chain(chain.acting, system), *last, *told]
+        title = f"{stage.name}: {plain(c.symbol, c.index)}, {c.label}, factor chain"
+        yield Block(title, chained, VALUES, text_only=True)
+        if told:
+            yield Block(f"{stage.name}: beside {plain(c.symbol, c.index)}", told, "l", symbols=False, pages_only=True)
+    for i in (1, 2):
+        sheet = [(row.symbol, row.text(system), row.meaning) for row in dimension_rows(design, k, values, i)]
+        yield Block(f"{stage.name}: dimension sheet of gear {i}, {members[i - 1].name}", sheet, "lrl")
+    if not whole:
+        return
+    yield Block(f"{stage.name}: power", list(_values(values.power, None, system)), VALUES, heads=VALUE_HEADS)
+    yield Block(f"{stage.name}: mesh", list(_values(values.mesh, None, system)), VALUES, heads=VALUE_HEADS)
+    for i, gear_values in enumerate(values.gears, 1):
+        title = f"{stage.name}: gear {i}, {members[i - 1].name}"
+        yield Block(title, list(_values(gear_values, i, system)), VALUES, heads=VALUE_HEADS)
+    if values.rated:
+        rows = list(loaded_rows(train, results, k, system))
+        yield Picture("stress", "Stress of the true teeth under the nominal load", k)
+        yield Block(
+            f"{stage.name}: teeth under nominal load, models that count in no check", rows, "lrl", symbols=False
+        )
+
+
+def _checked(results: Results, k: int | None, system: str) -> Block:
+    """The checks of a stage, or those of train and machine, worst first."""
+    found = [c for c in results.checks if (c.part or c.stage is None if k is None else c.stage == k and not c.part)]
+    rows = _checks(sorted(found, key=lambda c: c.margin), system)
+    title = "Train and machine" if k is None else results.stages[k].name
+    return Block(f"{title}: checks", rows, CHECKED, at=1, heads=CHECK_HEADS)
+
+
+def _gear_inputs(gear: Gear, system: str, whole: bool) -> Iterator[tuple[str, ...]]:
+    for part in (gear, gear.flanks, gear.material):
+        yield from _inputs(part, system, whole)
 
 
 def _notes(results: Results, loud: bool = False) -> Rows:
@@ -118,7 +194,7 @@ def _notes(results: Results, loud: bool = False) -> Rows:
     return rows
 
 
-def _summary(design: Design, results: Results, system: str) -> Iterator[Block]:
+def _summary(design: Design, results: Results, system: str) -> Iterator[Piece]:
     """What is wanted, what it became, and what governs, on one page."""
 
     def shown(value: float, kind: str) -> str:
@@ -137,32 +213,44 @@ def _summary(design: Design, results: Results, system: str) -> Iterator[Block]:
         m = values.mesh
         data = f"z {one.z:g} / {two.z:g}, m_n {shown(m.m_n, 'module')}, beta {m.beta:.4g}°, a_w {shown(m.a_w, 'length')}, b {shown(one.b, 'length')} / {shown(two.b, 'length')}"
         rows.append((stage.name, data))
-    for k, stage in enumerate(design.train.stages):
-        worst = min(results.checks_of(k), key=lambda c: c.margin)
-        rows.append(
-            (
-                f"{stage.name} is governed by",
-                f"{worst.label}, {plain(worst.symbol, worst.index)}: {worst.verdict}, margin {worst.margin:+.1%}",
-            )
-        )
     loud = len(results.warnings())
     rows.append(("warnings", "none" if not loud else f"{loud}, see Notes"))
     yield Block("Summary", rows, "ll", symbols=False)
+    governs: list[tuple[str, ...]] = []
+    for k, stage in enumerate(design.train.stages):
+        own = [c for c in results.checks if c.stage == k and not c.part]
+        if own:
+            governs.append(_governed(f"{stage.name} is governed by", min(own, key=lambda c: c.margin)))
+    for words, rest in (
+        ("the train is governed by", [c for c in results.checks if c.stage is None and not c.part]),
+        ("what stands around the gears is governed by", [c for c in results.checks if c.part]),
+    ):
+        if rest:
+            governs.append(_governed(words, min(rest, key=lambda c: c.margin)))
+    yield Block("What governs", governs, "ll", symbols=False)
+    yield Picture("train", "The train in end view")
+    yield Picture("margins", "Margins of all checks, the least first")
 
 
-def _machine(results: Results, m: MachineFound, system: str) -> Iterator[Block]:
+def _governed(of: str, worst: Check) -> tuple[str, str]:
+    return of, f"{worst.label}, {plain(worst.symbol, worst.index)}: {worst.verdict}, margin {worst.margin:+.1%}"
+
+
+def _machine(results: Results, m: MachineFound, system: str) -> Iterator[Piece]:
     """Shafts, bearings, joints, the order of failure, and the steps behind each check of the machine."""
 
     def shown(value: float, kind: str) -> str:
         return f"{number(value, kind, system)} {screen_unit(KINDS[kind].display_unit(system))}".strip()
 
-    for s in m.shafts:
+    yield Heading("Around the gears")
+    for n, s in enumerate(m.shafts):
+        yield Picture("shaft", f"{s.name} in axial section", n)
         rows = [
             (p.name, shown(p.start, "length"), shown(p.end, "length"), shown(p.d, "length"), shown(p.r, "length"))
             for p in s.made.pieces
         ]
         heads = ("piece", "from", "to", "diameter", "fillet at its foot")
-        yield Block(f"Machine: {s.name}, {s.made.wish.steel.name}", [heads, *rows], "lrrrr", symbols=False)
+        yield Block(f"Machine: {s.name}, {s.made.wish.steel.name}", rows, "lrrrr", symbols=False, heads=heads)
         of_shaft = [c for c in results.checks if c.part == s.key or c.part.startswith(f"{s.key} ")]
         for c in of_shaft:
             steps = why_machine(m, c.part, c.symbol)
@@ -173,74 +261,49 @@ def _machine(results: Results, m: MachineFound, system: str) -> Iterator[Block]:
         (g.label, f"{g.load:.2f}", g.kind, "" if g.life is None else shown(min(g.life, 1e9), "time"))
         for g in order_of_failure(results)
     ]
-    yield Block("Machine: order of failure, load over the nominal one", order, "lrll", symbols=False)
+    title = "Machine: order of failure, load over the nominal one"
+    yield Block(title, order, "lrll", symbols=False, heads=("part", "load", "how", "life"))
 
 
 def report_text(design: Design, results: Results, system: str = "mm", length: str = "usual") -> str:
     """The report as plain text in one of the unit systems ("mm", "inch")."""
-    lines = [_head(design), "=" * WIDTH, _verdict(design, results)]
-    for block in blocks(design, results, system, length):
-        lines += ["", block.title, "-" * len(block.title), *_columns(block.rows, block.align)]
+    lines = [head_line(design), "=" * WIDTH, verdict_line(design, results)]
+    for piece in pieces(design, results, system, length):
+        if isinstance(piece, Block) and piece.rows and not piece.pages_only:
+            above = [piece.heads] if any(piece.heads) and not piece.symbols else []
+            lines += ["", piece.title, "-" * len(piece.title), *_columns([*above, *piece.rows], piece.align)]
     return "\n".join(lines) + "\n"
 
 
-def report_html(design: Design, results: Results, system: str = "mm", length: str = "usual") -> str:
-    """The report as one page that needs nothing else: tables, typeset symbols, a drawing of every stage."""
-    body = [
-        f"<h1>{escape(design.name)}</h1>",
-        f"<p class=place>{escape(design.place)}</p>",
-        f"<p>{escape(_verdict(design, results))}</p>",
-    ]
-    for block in blocks(design, results, system, length):
-        body.append(f"<h2>{escape(block.title)}</h2>")
-        if block.stage is not None:
-            svg = pair_svg(design, results.stages[block.stage], block.stage, 0.02)
-            body.append(f"<figure>{svg}</figure>")
-        body.append("<table>")
-        for row in block.rows:
-            cells = []
-            for n, text in enumerate(row):
-                shown = _symbol(text) if block.symbols and n == block.at and len(row) > block.at else escape(text)
-                span = f" colspan={len(block.align)}" if len(row) == 1 else ""
-                cells.append(f"<td class={block.align[min(n, len(block.align) - 1)]}{span}>{shown}</td>")
-            body.append(f"<tr>{''.join(cells)}</tr>")
-        body.append("</table>")
-    return (
-        f"<!doctype html><html lang=en><head><meta charset=utf-8><title>{escape(design.name)}</title>"
-        f"<style>{STYLE}</style></head><body>{''.join(body)}</body></html>\n"
-    )
+def symbol_in(text: str) -> tuple[str, str, str, str] | None:
+    """A plain symbol as what stands before it, its letter, subscript, and power; None for other words.
 
-
-STYLE = (
-    "body{font:14px/1.4 Lato,sans-serif;color:#22303a;background:#fff;max-width:1000px;margin:2em auto;padding:0 1em}"
-    "h1{font-size:24px;margin:0}h2{font-size:16px;color:#a85420;margin:1.6em 0 .3em;border-bottom:1px solid #ddd3c2}"
-    ".place{color:#777;margin:0}table{border-collapse:collapse;width:100%}td{padding:1px 10px 1px 0;vertical-align:top}"
-    ".r{text-align:right;font-variant-numeric:tabular-nums;white-space:nowrap}sub{font-size:75%}"
-    "figure{margin:1em 0}svg{max-width:100%;max-height:360px;height:auto}@media print{h2{break-after:avoid}tr{break-inside:avoid}}"
-)
-
-
-def _symbol(text: str) -> str:
-    """A plain symbol with its subscript and Greek letters, signs before it and powers after it kept."""
+    >>> symbol_in("× Z_E^0.5"), symbol_in("steel")
+    (('× ', 'Z', 'E', '0.5'), None)
+    """
     sign, _, rest = text.rpartition("× ")
-    name, hat, power = rest.partition("^")
+    name, _, power = rest.partition("^")
+    for end in ("_in", "_out", "_back"):
+        if name.endswith(end) and (stem := name.removesuffix(end)) in QUANTITIES:
+            main, sub = parts(stem)
+            return "", main, f"{sub} {end[1:]}".strip(), ""
     base, index = (
         (name[:-1], name[-1]) if name[-1:] in ("1", "2") and name[:-1].rstrip("_") in QUANTITIES else (name, "")
     )
     symbol = base.rstrip("_") if base.rstrip("_") in QUANTITIES else base
     if symbol not in QUANTITIES:
-        return escape(text)
+        return None
     main, sub = parts(symbol, int(index) if index else None)
-    return f"{sign + '× ' if sign else ''}<i>{escape(main)}</i><sub>{escape(sub)}</sub>" + (
-        f"<sup>{power}</sup>" if hat else ""
-    )
+    return f"{sign}× " if sign or "× " in text else "", main, sub, power
 
 
-def _head(design: Design) -> str:
+def head_line(design: Design) -> str:
+    """Name and place of a design."""
     return f"{design.name}" + (f" – {design.place}" if design.place else "")
 
 
-def _verdict(design: Design, results: Results) -> str:
+def verdict_line(design: Design, results: Results) -> str:
+    """Method and verdict in a sentence."""
     return f"Method {design.train.defaults.method}.  Verdict: {results.verdict}."
 
 
@@ -292,7 +355,7 @@ def _inputs(model: BaseModel, system: str, whole: bool = True) -> Iterator[tuple
     for name, field in type(model).model_fields.items():
         extra: Any = field.json_schema_extra
         value = getattr(model, name)
-        if not whole and value == field.default and name not in ALWAYS:
+        if name in ("id", "name") or (not whole and value == field.default and name not in ALWAYS):
             continue
         if isinstance(value, bool):
             yield name, "yes" if value else "no", "", field.description or ""

@@ -16,7 +16,9 @@ from cooper.exchange.flank_csv import flank_csv
 from cooper.exchange.machine_mesh import write_whole_mesh
 from cooper.exchange.machine_parts import write_machine_step
 from cooper.exchange.mesh_file import write_mesh
-from cooper.exchange.report import report_html, report_text
+from cooper.exchange.report import report_text
+from cooper.exchange.report_page import report_html
+from cooper.exchange.report_pdf import write_report_pdf
 from cooper.exchange.solid import write_step
 from cooper.exchange.svg import pair_svg
 from cooper.exchange.train import write_train_dxf, write_train_step
@@ -29,12 +31,14 @@ KINDS = {
     ".csv": "flank points as CSV",
     ".txt": "the report as text",
     ".html": "the report as a page with drawings",
+    ".pdf": "the report as PDF",
     ".xlsx": "the whole design as a spreadsheet",
     ".step": "both gears as STEP solids in place and phase",
     ".stl": "both gears as an STL mesh",
     ".3mf": "both gears as 3MF meshes for printing",
 }
-SLOW = (".step", ".stl", ".3mf", ".dxf", ".pdf")
+REPORTS = (".pdf", ".html")
+SLOW = (".step", ".stl", ".3mf", ".dxf", *REPORTS)
 """Kinds that take seconds."""
 WHOLE = -1
 """Stage that stands for the whole train."""
@@ -44,13 +48,15 @@ CURVES = ("splines", "polylines")
 @dataclass(frozen=True)
 class Options:
     """``tolerance`` chord error (mm; None for the kind's own), ``compensation`` growth of the outline along its normal (mm),
-    ``curves`` how a DXF draws flanks, ``gear`` 1 or 2 for one gear alone (0 both; solids, meshes and DXF), ``length`` of a report: summary, usual or all."""
+    ``curves`` how a DXF draws flanks, ``gear`` 1 or 2 for one gear alone (0 both; solids, meshes and DXF), ``length`` of a report: summary, usual or all; ``state`` in words of the design
+    that a report tells of."""
 
     tolerance: float | None = None
     compensation: float = 0.0
     curves: str = "splines"
     gear: int = 0
     length: str = "usual"
+    state: str = ""
 
 
 def export(
@@ -85,6 +91,8 @@ def export(
         write_atomically(path, flank_csv(one, o.tolerance or 1e-3))
     elif kind == ".html":
         write_atomically(path, report_html(design, results, system, o.length))
+    elif kind == ".pdf":
+        whole_or_not(path, lambda p: write_report_pdf(design, results, p, system, o.length, o.state))
     elif kind == ".xlsx":
         whole_or_not(path, lambda p: write_workbook(design, results, p))
     elif kind == ".txt":

@@ -11,7 +11,6 @@ from dataclasses import dataclass, field, replace
 import numpy as np
 
 from cooper.arrays import Array, Index
-from cooper.document.gear_data import Gear
 from cooper.document.models import Train
 from cooper.errors import OutOfRange
 from cooper.field.loaded_contact import MeshCycle, Meshing, mesh_cycle
@@ -21,8 +20,7 @@ from cooper.gears.flank_form import FlankForm, helix_form, profile_form
 from cooper.gears.tolerances import flank_tolerances
 from cooper.results.flank_forms import form_of, reach_of
 from cooper.results.result_tree import Results, StageResults
-from cooper.results.to_core import material_of
-from cooper.values import GearValues
+from cooper.results.to_core import stiffness_of
 
 FINENESS = {"coarse": (COARSE, 8, 16), "usual": (USUAL, 20, 32)}
 """Grid, slices along the face and positions over a pitch of each answer."""
@@ -72,15 +70,6 @@ class LoadedAsk:
         if self.opened is not None:
             found = found + np.interp(y, *self.opened)
         return np.asarray(found)
-
-
-def stiffness_of(gear: Gear, g: GearValues[float]) -> tuple[float, float]:
-    """E (MPa) and nu of a gear's teeth, those of plastics at the temperature of the root."""
-    m = material_of(gear.material)
-    E = float(m.E)
-    if m.law is not None:
-        E = float(np.interp(g.get("theta_Fuss", 20.0), *m.law.E))
-    return E, float(m.nu)
 
 
 ENOUGH = 0.02

@@ -23,6 +23,7 @@ from cooper.results.solve_stage import Solved, tool_of
 from cooper.stock.materials import MaterialNumbers, constant_law, groups, hardness_range, is_plastic, material_numbers
 from cooper.stock.plastic_service import friction as plastic_friction
 from cooper.stock.plastic_service import heat_numbers, housings
+from cooper.values import GearValues
 
 
 @lru_cache(maxsize=256)
@@ -43,6 +44,15 @@ def material_of(material: Material) -> MaterialNumbers:
             law["E"] = np.array([[20.0], [float(own["E"])]])
         own["law"] = replace(numbers.law, **law)
     return frozen(replace(numbers, **own))
+
+
+def stiffness_of(gear: Gear, g: GearValues[float], at: str = "theta_Fuss") -> tuple[float, float]:
+    """E (MPa) and nu of a gear's teeth, those of plastics at the temperature of the root, or of the flank (``theta_Fla``)."""
+    m = material_of(gear.material)
+    E = float(m.E)
+    if m.law is not None:
+        E = float(np.interp(g.get(at, 20.0), *m.law.E))
+    return E, float(m.nu)
 
 
 OWN = ("sigma_Hlim", "sigma_Flim", "E", "density", "price_index")

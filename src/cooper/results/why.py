@@ -34,12 +34,7 @@ class Step:
     @property
     def source(self) -> str:
         """Where the factor comes from: the standard and clause, with the method where there is a choice of one."""
-        source = QUANTITIES[self.symbol].source
-        if self.how in ("B", "C"):
-            return source.split(", method")[0] + f", method {self.how}"
-        if self.how == "shafts":
-            return "ISO 6336-1:2019, Annex E, from the shafts of the machine"
-        return "entered" if self.how == "entered" else source
+        return _source(self.symbol, self.how)
 
 
 @dataclass(frozen=True)
@@ -48,6 +43,20 @@ class Why:
 
     acting: tuple[Step, ...]
     bearing: tuple[Step, ...]
+
+
+def _source(symbol: str, how: str) -> str:
+    source = QUANTITIES[symbol].source
+    if how in ("B", "C"):
+        return source.split(", method")[0] + f", method {how}"
+    if how == "shafts":
+        return "ISO 6336-1:2019, Annex E, from the shafts of the machine"
+    return "entered" if how == "entered" else source
+
+
+def source_of(stage: StageResults, symbol: str) -> str:
+    """Where a quantity of a stage comes from, with the method where there is a choice of one."""
+    return _source(symbol, _how(stage, symbol))
 
 
 def _how(stage: StageResults, symbol: str) -> str:

@@ -43,7 +43,7 @@ class Background(QObject):
         part = path.parent / f".cooper-{uuid.uuid4().hex[:12]}{path.suffix.lower()}"
         words = ["-m", "cooper", "export", str(source), str(part), "--stage", str(stage + 1)]
         words += ["--compensation", str(options.compensation), "--curves", options.curves, "--gear", str(options.gear)]
-        words += more
+        words += ["--length", options.length, "--state", options.state, *more]
         if options.tolerance is not None:
             words += ["--tolerance", str(options.tolerance)]
         process = QProcess(self)
@@ -87,6 +87,14 @@ class Background(QObject):
                 process.waitForFinished(2000)
 
 
+REPORTS = {
+    "summary": "duty, verdicts and what governs",
+    "usual": "with every calculation",
+    "all": "and every entry and value, loaded teeth too",
+}
+"""What a report of each length holds."""
+
+
 class ExportDialog(QDialog):
     """Kind, chord error, compensation and how flanks are drawn; nothing is written before all of it can be."""
 
@@ -109,6 +117,11 @@ class ExportDialog(QDialog):
         self.which = QComboBox()
         self.which.setObjectName("export_which")
         self.which.addItems(["both gears", "the driving gear alone", "the driven gear alone"])
+        self.length = QComboBox()
+        self.length.setObjectName("export_length")
+        for length, told in REPORTS.items():
+            self.length.addItem(told, length)
+        self.length.setCurrentIndex(list(REPORTS).index("usual"))
         self.fault = Label()
         self.fault.setObjectName("export_fault")
         self.fault.setWordWrap(True)
@@ -117,6 +130,7 @@ class ExportDialog(QDialog):
         form.addRow("Greatest distance from the true curve", self.tolerance)
         form.addRow("Outline grown along its normal (half a kerf)", self.compensation)
         form.addRow("Flanks in a DXF", self.curves)
+        form.addRow("Length of a report", self.length)
         form.addRow(self.fault)
         box = QDialogButtonBox(QDialogButtonBox.StandardButton.Ok | QDialogButtonBox.StandardButton.Cancel)
         box.accepted.connect(self.accept)
@@ -141,5 +155,7 @@ class ExportDialog(QDialog):
         except OutOfRange as fault:
             self.fault.setText(str(fault))
             return
-        self.options = Options(tolerance, grown, self.curves.currentText(), self.which.currentIndex())
+        self.options = Options(
+            tolerance, grown, self.curves.currentText(), self.which.currentIndex(), self.length.currentData()
+        )
         super().accept()

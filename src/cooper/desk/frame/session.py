@@ -150,6 +150,11 @@ class Session(QObject):
     def state(self) -> State:
         return self.states[self.at]
 
+    def state_words(self) -> str:
+        """Which state of the Trail is looked at, in words for a report."""
+        name = f" ({self.state.name or self.state.label})"
+        return f"state {self.at + 1} of {len(self.states)} in the Trail{name}"
+
     @property
     def design(self) -> Design:
         return self.state.design

@@ -94,7 +94,7 @@ TEXT, SMALL, TITLE = 10.0, 9.0, 13.0
 
 def load_fonts() -> None:
     """Register the shipped fonts, so that every machine draws the same."""
-    folder = files("cooper.desk") / "fonts"
+    folder = files("cooper.stock") / "fonts"
     for name in ("Lato-Regular.ttf", "Lato-Italic.ttf", "Lato-Semibold.ttf"):
         QFontDatabase.addApplicationFontFromData((folder / name).read_bytes())
 

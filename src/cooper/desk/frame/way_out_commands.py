@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from functools import partial
 from pathlib import Path
 from typing import TYPE_CHECKING
@@ -11,8 +12,9 @@ from PySide6.QtWidgets import QFileDialog
 from cooper.desk.frame.beside_window import beside
 from cooper.desk.frame.exporting import Background, ExportDialog
 from cooper.desk.frame.registry import Action, register_actions
+from cooper.desk.lenses.animation import MOVING
 from cooper.errors import OutOfRange
-from cooper.exchange.save import KINDS, SLOW, WHOLE, Options, export
+from cooper.exchange.save import KINDS, REPORTS, SLOW, WHOLE, Options, export
 
 if TYPE_CHECKING:
     from cooper.desk.frame.window import Window
@@ -29,7 +31,7 @@ class WaysOut:
     def export_dialog(self, kind: str) -> None:
         path, _ = QFileDialog.getSaveFileName(
             self.window,
-            f"Export {KINDS.get(kind, 'the report as PDF')}",
+            f"Export {KINDS[kind]}",
             f"{self.window.session.design.name}{kind}",
             f"*{kind}",
         )
@@ -47,7 +49,7 @@ class WaysOut:
     def export_train_to(self, path: Path) -> None:
         """Write the whole train as drawing, solids or moving picture."""
         s = self.window.session
-        if path.suffix.lower() in (*SLOW, ".gif"):
+        if path.suffix.lower() in (*SLOW, *MOVING):
             self.running.start(s.design, path, WHOLE, Options(), self.window.bench.view("train").animation_options())
             self._writing(path)
             return
@@ -71,7 +73,23 @@ class WaysOut:
 
     def export_to(self, path: Path, options: Options | None = None) -> None:
         """Write an export; what takes seconds runs beside the window and can be cancelled."""
-        chosen, s = options or Options(), self.window.session
+        s = self.window.session
+        chosen = replace(options or Options(), state=s.state_words())
+        if path.suffix.lower() in REPORTS:
+            # A process that is warm sets it within a second.
+            results = s.whole_results()
+            beside(
+                "cooper.exchange.save:export",
+                s.design,
+                results,
+                path,
+                s.system,
+                s.stage,
+                chosen,
+                take=lambda _: None,
+                done=partial(self._report_done, path),
+            )
+            return
         if path.suffix.lower() in SLOW:
             self.running.start(s.design, path, s.stage, chosen, ("--units", s.system))
             self._writing(path)
@@ -82,6 +100,10 @@ class WaysOut:
             self.window.notice.say(f"Not exported. {fault}", bad=True)
             return
         self.window.notice.say(f"Exported as {path}")
+
+    def _report_done(self, path: Path, fault: Exception | None) -> None:
+        told = f"Not exported. {fault}" if fault is not None else f"Exported as {path}"
+        self.window.notice.say(told, bad=fault is not None)
 
     def save_survey_table(self) -> None:
         """Ask for a place and write what the survey found, as the table shows it."""
@@ -186,7 +208,6 @@ register_actions(
         asks=True,
     ),
     Action("export_cancel", "Cancel the export that is running", "", lambda w: w.ways_out.cancel(), _idle),
-    Action("export_.pdf", "Export the report as PDF …", "", lambda w: w.ways_out.export_dialog(".pdf"), asks=True),
     *(
         Action(
             f"export_train_{kind}",
@@ -200,7 +221,7 @@ register_actions(
             (".step", "the whole train as STEP solids in place and phase"),
             (".stl", "the whole train as an STL mesh in place"),
             (".3mf", "the whole train as 3MF meshes in place"),
-            (".gif", "the moving train as GIF"),
+            *MOVING.items(),
         )
     ),
     *(

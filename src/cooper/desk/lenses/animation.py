@@ -1,4 +1,4 @@
-"""A moving picture of the train: frames of the Train lens as an animated GIF."""
+"""A moving picture of the train: frames of the Train lens as GIF, MP4 or WebM."""
 
 from __future__ import annotations
 
@@ -8,6 +8,7 @@ import tempfile
 from collections.abc import Callable
 from math import pi
 from pathlib import Path
+from typing import Any
 
 from PIL import Image
 from PySide6.QtCore import QBuffer, QIODevice, QRectF
@@ -20,10 +21,20 @@ from cooper.document.models import Design
 from cooper.exchange.shaded import Camera, Solids
 from cooper.results.result_tree import Results
 
+MOVING = {".gif": "the moving train as GIF", ".mp4": "the moving train as MP4", ".webm": "the moving train as WebM"}
+"""Kinds of moving pictures, by suffix, in words."""
+CODEC = {".mp4": "libx264", ".webm": "libvpx-vp9"}
+CODECS = {
+    "libx264": {"crf": "20"},
+    "libvpx-vp9": {"crf": "28", "b": "0", "deadline": "realtime", "cpu-used": "6"},
+}
+"""Encoders of films and how they are set."""
 FRAMES, EACH_MS = 60, 50
+SMOOTHER = 2
+"""Pictures of a film for each of a GIF."""
 
 
-def write_gif(
+def write_film(
     design: Design,
     results: Results,
     path: Path,
@@ -33,8 +44,8 @@ def write_gif(
     turns: float = 1.0,
     size: tuple[int, int] = (720, 480),
 ) -> None:
-    """Write ``turns`` of the input in `FRAMES` pictures, in end view or with a ``camera`` as shaded solids in the housing's frame;
-    raises OSError when the disk refuses. Needs a running Qt application."""
+    """Write ``turns`` of the input in end view or with a ``camera`` as shaded solids in the housing's frame, by the suffix as GIF, MP4 or WebM, which end where
+    they begin; raises OSError when the disk refuses. Needs a running Qt application."""
     sense = -1 if design.train.duty.direction == "clockwise" else 1
     painter = TrainPainter(results, theme, sense)
     solids = Solids(design, results) if camera is not None else None
@@ -47,13 +58,18 @@ def write_gif(
                 room.topLeft(), solid_image(solids, turn, camera, (round(room.width()), round(room.height())), theme, 1)
             )
 
-    frames = [_frame(draw, 2 * pi * sense * turns * n / FRAMES, theme, size) for n in range(FRAMES)]
-    handle, name = tempfile.mkstemp(prefix=f".{path.stem}.", suffix=".gif", dir=path.parent)
+    kind = path.suffix.lower()
+    number = FRAMES * (1 if kind == ".gif" else SMOOTHER)
+    frames = [_frame(draw, 2 * pi * sense * turns * n / number, theme, size) for n in range(number)]
+    handle, name = tempfile.mkstemp(prefix=f".{path.stem}.", suffix=kind, dir=path.parent)
     os.close(handle)
     temporary = Path(name)
     try:
-        first, *rest = [f.quantize(64) for f in frames]
-        first.save(temporary, save_all=True, append_images=rest, duration=EACH_MS, loop=0, optimize=False)
+        if kind == ".gif":
+            first, *rest = [f.quantize(64) for f in frames]
+            first.save(temporary, save_all=True, append_images=rest, duration=EACH_MS, loop=0, optimize=False)
+        else:
+            _encode(frames, temporary, CODEC[kind])
         temporary.chmod(0o644)
         temporary.replace(path)
     finally:
@@ -73,3 +89,16 @@ def _frame(
     store.open(QIODevice.OpenModeFlag.WriteOnly)
     image.save(store, "PNG")  # type: ignore[call-overload]
     return Image.open(io.BytesIO(bytes(store.data().data()))).convert("RGB")
+
+
+def _encode(frames: list[Image.Image], path: Path, codec: str) -> None:
+    """A film of frames."""
+    import av
+
+    with av.open(str(path), "w") as film:
+        stream: Any = film.add_stream(codec, rate=round(1000 * SMOOTHER / EACH_MS), options=CODECS[codec])
+        stream.width, stream.height = frames[0].size
+        stream.pix_fmt = "yuv420p"
+        for frame in frames:
+            film.mux(stream.encode(av.VideoFrame.from_image(frame)))
+        film.mux(stream.encode())

@@ -7,9 +7,10 @@ from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QPainter, QPen
 
 from cooper.desk.frame import theme as th
-from cooper.desk.widgets.shading import nice, shaded
+from cooper.desk.widgets.shading import shaded
 from cooper.desk.widgets.typeset import advance, elided, words
 from cooper.document.units import KINDS, number, number_with_unit, screen_unit
+from cooper.field.shades import nice
 from cooper.results.loaded_curves import LoadedCurves
 from cooper.results.relief import ErrorMap
 

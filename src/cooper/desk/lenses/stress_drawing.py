@@ -10,12 +10,13 @@ from PySide6.QtGui import QImage, QPainter, QPainterPath, QPen
 
 from cooper.arrays import Array, Index
 from cooper.desk.frame import theme as th
-from cooper.desk.widgets.shading import nice, shaded, shades
+from cooper.desk.widgets.shading import shaded, shades
 from cooper.desk.widgets.shapes import polygon
 from cooper.desk.widgets.typeset import advance, words
 from cooper.document.units import number_with_unit
 from cooper.field.elastic import principal, von_mises
 from cooper.field.raster import Raster, boundary_of, isolines, raster_of, triangles_of
+from cooper.field.shades import nice
 from cooper.field.stress_field import FieldBasis, crack_path
 
 BANDS = 10

@@ -10,9 +10,10 @@ from PySide6.QtWidgets import QWidget
 from cooper.desk.frame import theme as th
 from cooper.desk.frame.session import Session
 from cooper.desk.widgets.line_plot import Line, paint_lines
-from cooper.desk.widgets.shading import nice, shaded
+from cooper.desk.widgets.shading import shaded
 from cooper.desk.widgets.typeset import advance, words
 from cooper.document.units import number, number_with_unit
+from cooper.field.shades import nice
 from cooper.gears.flank_form import FlankForm, helix_form, profile_form
 from cooper.results.flank_forms import form_of, reach_of
 

@@ -8,7 +8,7 @@ from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QColor, QFont, QFontMetricsF, QPainter, QPen, QPolygonF, QStaticText
 
 from cooper.desk.frame.theme import TEXT, Theme, font
-from cooper.document.quantities import QUANTITIES, parts
+from cooper.document.quantities import parts, symbol_word
 
 
 @dataclass(frozen=True)
@@ -37,7 +37,7 @@ def label_runs(text: str, color: QColor, size: float = TEXT, *, bold: bool = Fal
     runs: list[Run] = []
     space = QFontMetricsF(font(size)).horizontalAdvance(" ")
     for word in text.split(" "):
-        found = _symbol_in(word)
+        found = symbol_word(word, DRAWING_SYMBOLS)
         gap = space if runs else 0.0
         if found is None:
             runs.append(Run(word, font(size, bold=bold), color, space=gap))
@@ -74,26 +74,11 @@ DRAWING_SYMBOLS = frozenset(
 """Symbols of the dimension sheet that are no keys of the results."""
 
 
-def _symbol_in(word: str) -> tuple[str, int | None, str] | None:
-    """Symbol, gear number and trailing mark of a word such as ``d_a1,``; None for an ordinary word."""
-    tail = word[-1] if word and word[-1] in ",;:." else ""
-    bare = word[: len(word) - len(tail)]
-    if bare in ("beta", "eta"):
-        return bare, None, tail
-    if "_" not in bare:
-        return None
-    if bare in QUANTITIES or bare in DRAWING_SYMBOLS:
-        return bare, None, tail
-    if bare[-1] in "12" and bare[:-1].rstrip("_") in QUANTITIES:
-        return bare[:-1].rstrip("_"), int(bare[-1]), tail
-    return None
-
-
 def html(text: str) -> str:
     """The same for rich text labels."""
     words = []
     for word in text.split(" "):
-        found = _symbol_in(word)
+        found = symbol_word(word, DRAWING_SYMBOLS)
         if found is None:
             words.append(word.replace("&", "&amp;").replace("<", "&lt;"))
         else:

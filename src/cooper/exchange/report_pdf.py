@@ -1,0 +1,202 @@
+"""The report as PDF, set by a typesetter that comes with its engine: a first page with duty, verdicts and what governs, then every calculation."""
+
+from __future__ import annotations
+
+import hashlib
+from datetime import date
+from importlib.resources import files
+from pathlib import Path
+
+from cooper.document.models import Design
+from cooper.document.quantities import parts, symbol_word
+from cooper.document.store import design_text
+from cooper.exchange.formula_setting import Setting, Typst
+from cooper.exchange.report import Block, Heading, Picture, Working, pieces, symbol_in, verdict_line
+from cooper.exchange.report_figures import figure
+from cooper.exchange.report_formulas import lines_of
+from cooper.results.result_tree import Results
+
+HEAD = """
+#set document(title: {title}, author: "Cooper")
+#set page(
+  paper: "a4", margin: (x: 18mm, top: 20mm, bottom: 18mm),
+  header: context if counter(page).get().first() > 1 [
+    #set text(8pt, fill: muted)
+    #title #h(1fr) #state
+    #v(-7pt) #line(length: 100%, stroke: 0.4pt + hair)
+  ],
+  footer: context [
+    #set text(8pt, fill: muted)
+    #day #h(1fr) #counter(page).display() of #counter(page).final().first()
+  ],
+)
+#set text(font: "Lato", size: 8.5pt, fill: ink, lang: "en")
+#set par(leading: 0.5em)
+#show math.equation: set text(size: 8.5pt)
+#show math.equation.where(block: true): set align(left)
+#show math.equation.where(block: true): set block(spacing: 3pt)
+#show heading.where(level: 1): it => block(above: 16pt, below: 8pt, text(13pt, weight: "semibold", it.body))
+#show heading.where(level: 2): it => block(above: 11pt, below: 5pt, width: 100%, sticky: true, stroke: (bottom: 0.5pt + hair), inset: (bottom: 2.5pt),
+  text(9.5pt, weight: "semibold", fill: copper, it.body))
+#let quiet(body) = text(7pt, fill: muted, body)
+#let rows(columns, align, heads, ..cells) = table(
+  columns: columns, align: align, stroke: none, inset: (x: 0pt, y: 1.6pt), column-gutter: 8pt,
+  ..if heads.len() > 0 {{ (table.header(..heads.map(h => quiet(h))),) }},
+  ..cells,
+)
+#let work(lines, clause) = block(width: 100%, breakable: false, above: 4.5pt, below: 4.5pt, grid(columns: (1fr, 3.1cm), column-gutter: 8pt,
+  stack(spacing: 4pt, ..lines), align(right, quiet(clause))))
+"""
+COLORS = (
+    '#let ink = rgb("#22303a")\n#let muted = rgb("#6d7880")\n#let hair = rgb("#d8d0c0")\n#let copper = rgb("#a85420")\n'
+)
+
+
+def fingerprint(design: Design) -> str:
+    """Eight figures that are the same for the same design alone."""
+    return hashlib.sha256(design_text(design).encode()).hexdigest()[:8]
+
+
+def report_pdf(design: Design, results: Results, system: str = "mm", length: str = "usual", state: str = "") -> bytes:
+    """The report as A4 pages in one of the unit systems ("mm", "inch"); ``state`` says which state of the design it is of."""
+    from typst import Fonts
+    from typst import compile as set_type
+
+    source, pictures = report_source(design, results, system, length, state)
+    fonts = Fonts(include_system_fonts=False, font_paths=[str(files("cooper.stock") / "fonts")])
+    made: bytes = set_type({"main.typ": source.encode(), **pictures}, font_paths=fonts)  # type: ignore[call-overload]
+    return made
+
+
+def write_report_pdf(
+    design: Design, results: Results, path: Path, system: str = "mm", length: str = "usual", state: str = ""
+) -> None:
+    """Write it; raises OSError when the disk refuses."""
+    path.write_bytes(report_pdf(design, results, system, length, state))
+
+
+def report_source(
+    design: Design, results: Results, system: str, length: str, state: str = ""
+) -> tuple[str, dict[str, bytes]]:
+    """What the typesetter is given: its source, and the pictures by name."""
+    pictures: dict[str, bytes] = {}
+    told = f"{state + ', ' if state else ''}design {fingerprint(design)}"
+    out = [
+        COLORS,
+        f"#let title = {_string(design.name)}\n#let state = {_string(told)}\n#let day = {_string(date.today().isoformat())}",
+    ]
+    out.append(HEAD.replace("{{", "{").replace("}}", "}").replace("{title}", "title"))
+    out.append('#text(20pt, weight: "semibold", title)\\')
+    out.append(f"#text(fill: muted, {_string(', '.join(filter(None, (design.place, told))))})\\")
+    out.append(f"#text(10pt, {_string(verdict_line(design, results))})")
+    started = False
+    for piece in pieces(design, results, system, length):
+        match piece:
+            case Heading(title=title):
+                # The first page is a summary of its own.
+                out.append("" if started else "#pagebreak(weak: true)")
+                started = True
+                out.append(f"#heading(level: 1, {_string(title)})")
+            case Picture():
+                out += _picture(piece, design, results, system, pictures)
+            case Working():
+                out += _working(piece, system)
+            case Block(text_only=False) if piece.rows:
+                out += _table(piece)
+    return "\n".join(out), pictures
+
+
+def _string(text: str) -> str:
+    """A text as the typesetter reads it."""
+    return '"' + text.replace("\\", "\\\\").replace('"', '\\"').replace("\n", "\\n") + '"'
+
+
+MOST = 330
+"""Characters of a line of mathematics, as the typesetter reads it, from which it is set smaller."""
+WIDTHS = {"train": "100%", "mesh": "58%", "margins": "100%", "losses": "100%", "shaft": "88%", "stress": "100%"}
+
+
+def _picture(piece: Picture, design: Design, results: Results, system: str, pictures: dict[str, bytes]) -> list[str]:
+    svg = figure(piece, design, results, system)
+    if not svg:
+        return []
+    name = f"picture{len(pictures)}.svg"
+    pictures[name] = svg.encode()
+    tall = ', height: 50mm, fit: "contain"' if piece.name == "train" else ""
+    shown = f'image("{name}", width: {WIDTHS[piece.name]}{tall})'
+    return [
+        f"#block(width: 100%, breakable: false, above: 8pt, below: 8pt, stack(spacing: 4pt, {shown}, quiet({_string(piece.caption)})))"
+    ]
+
+
+def _table(block: Block) -> list[str]:
+    wide = len(block.align)
+    # The column that runs on takes what is left.
+    last = max((n for n in range(wide) if block.align[n] == "l"), key=lambda n: _widest(block, n), default=wide - 1)
+    columns = ", ".join("1fr" if n == last else "auto" for n in range(wide))
+    align = ", ".join("right" if a == "r" else "left" for a in block.align)
+    heads = (
+        "(" + "".join(f"{_string(h)}, " for h in (block.heads + ("",) * wide)[:wide]) + ")"
+        if any(block.heads)
+        else "()"
+    )
+    cells = []
+    for row in block.rows:
+        if len(row) == 1:
+            cells.append(f"table.cell(colspan: {wide}, {_words(row[0])})")
+            continue
+        filled = (*row, *([""] * (wide - len(row))))[:wide]
+        for n, text in enumerate(map(_quieter, filled) if block.heads else filled):
+            shown = _symbol(text) if block.symbols and n == block.at else _words(text)
+            cells.append(f"quiet({shown})" if block.heads and text.startswith("[") else shown)
+    return [
+        f"#heading(level: 2, {_string(block.title)})",
+        f"#rows(({columns}), ({align}), {heads}, {', '.join(cells)})",
+    ]
+
+
+def _words(text: str) -> str:
+    """A text in which symbols are typeset."""
+    if "_" not in text and "beta" not in text:
+        return _string(text)
+    shown: list[str] = []
+    for word in text.split(" "):
+        found = symbol_word(word.lstrip("("))
+        if found is None:
+            shown.append(f"#{_string(word)}")
+        else:
+            before = "(" * (len(word) - len(word.lstrip("(")))
+            shown.append(f"#{_string(before)}${Typst().symbol(*parts(found[0], found[1]))}$#{_string(found[2])}")
+    return f"[{' '.join(shown)}]"
+
+
+SIGNS = {">=": "≥", "<=": "≤"}
+
+
+def _quieter(text: str) -> str:
+    """A cell without what its column's head says already."""
+    return SIGNS.get(text, text.removeprefix("margin "))
+
+
+def _widest(block: Block, n: int) -> int:
+    return max((len(row[n]) for row in block.rows if len(row) > max(n, 1)), default=0)
+
+
+def _symbol(text: str) -> str:
+    found = symbol_in(text)
+    if found is None:
+        return _string(text)
+    before, main, sub, power = found
+    shown = Typst().symbol(main, sub) + (f'^"{power}"' if power else "")
+    return f"[{before}${shown}$]"
+
+
+def _working(piece: Working, system: str) -> list[str]:
+    to = Typst()
+    out = [f"#heading(level: 2, {_string(piece.title)})"]
+    for one in piece.rows:
+        # With a space inside, fractions are set in full height.
+        set_lines = [f"$ {to.row(line)} $" for line in lines_of(one, lambda names: Setting(names, to), system)]
+        lines = ", ".join(f"[#set text(size: 7pt);{line}]" if len(line) > MOST else line for line in set_lines)
+        out.append(f"#work(({lines},), {_words(one.source)})")
+    return out
