@@ -133,6 +133,13 @@ class Model:
 
         export(self.design, self.results, Path(path), system, stage - 1)
 
+    def drawing(self, path: str | os.PathLike[str], gear: int = 1, stage: int = 1, *, system: str = "mm") -> None:
+        """Write the drawing sheet of a gear: .pdf, .dxf or .svg."""
+        from cooper.exchange.gear_drawing import gear_drawing
+        from cooper.exchange.save import whole_or_not
+
+        whole_or_not(Path(path), gear_drawing(self.design, self.results, stage - 1, gear, system).write)
+
     def survey(self, **bounds: Any) -> Found:
         """Search for designs with this duty; bounds by the names of the document (*Question*), ``arrangements=("two stages",)``."""
         from cooper.document.question import Question, asked

@@ -169,6 +169,31 @@ def export(
     click.echo(f"{out} written")
 
 
+@main.command(short_help="The drawing sheet of a gear.")
+@click.argument("file", type=click.Path(path_type=Path))
+@click.argument("out", type=click.Path(path_type=Path))
+@click.option("--units", type=click.Choice(["mm", "inch"]), default="mm", show_default=True)
+@click.option("--stage", type=click.IntRange(1), default=1, show_default=True, help="Stage of the train.")
+@click.option("--gear", type=click.IntRange(1, 2), default=1, show_default=True, help="1 drives, 2 is driven.")
+def drawing(file: Path, out: Path, units: str, stage: int, gear: int) -> None:
+    """Write the drawing sheet of a gear of FILE to OUT: .pdf, .dxf or .svg.
+
+    Section and end view with limits, run-outs and surfaces, the table of the toothing by ISO 1340, a title block. What it says beside the design stands with the gear.
+    """
+    from cooper.errors import OutOfRange
+    from cooper.exchange.gear_drawing import gear_drawing
+    from cooper.exchange.save import whole_or_not
+
+    design, results = _evaluated(file)
+    if stage > len(results.stages):
+        _unusable(f"stage {stage} cannot be: the train has {len(results.stages)}")
+    try:
+        whole_or_not(out, gear_drawing(design, results, stage - 1, gear, units).write)
+    except (ValueError, OSError, OutOfRange) as fault:
+        _unusable(str(fault))
+    click.echo(f"{out} written")
+
+
 @main.command()
 @click.argument("file", type=click.Path(path_type=Path))
 @click.option(

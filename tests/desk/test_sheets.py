@@ -408,3 +408,40 @@ def test_every_demo_opens_from_the_command_list_in_every_lens(window, name):
             settle()
             assert not window.grab().isNull()
     assert {c.verdict for c in window.session.results.checks} >= {"holds"}
+
+
+def test_the_drawing_sheet_shows_says_and_writes_what_it_is_told(window, tmp_path):
+    window.open_sheet("drawing_2")
+    sheet = window.sheet
+    settle()
+    assert sheet.preview.paper is not None and not sheet.preview.fault
+    part = sheet.findChild(QLineEdit, "text_part")
+    part.setFocus()
+    QTest.keyClicks(part, "KL-7 & <b>")
+    QTest.keyClick(part, Qt.Key.Key_Return)
+    settle()
+    gear = window.session.design.train.stages[0].members[1]
+    assert gear.drawing.part == "KL-7 & <b>"
+    assert "KL-7 & <b>" in [t.words for t in sheet.preview.paper.items if hasattr(t, "words")]
+    tag = sheet.fields["IT_bore2"]
+    for text, wanted in (("6", 6), ("99", 6), ("x", 6), ("7.5", 6)):
+        QTest.mouseClick(tag, LEFT)
+        QTest.keyClicks(tag.editor, text)
+        QTest.keyClick(tag.editor, Qt.Key.Key_Return)
+        if text != "6":
+            # What was refused is taken back.
+            QTest.keyClick(tag.editor, Qt.Key.Key_Escape)
+        settle()
+        assert window.session.design.train.stages[0].members[1].drawing.IT_bore == wanted
+    assert window.sheet is sheet
+    for suffix in (".pdf", ".dxf", ".svg"):
+        sheet.save_to(tmp_path / f"wheel{suffix}")
+        assert (tmp_path / f"wheel{suffix}").stat().st_size > 5000
+    sheet.save_to(tmp_path / "no" / "wheel.pdf")
+    assert "Not saved" in window.notice.text.text()
+    QTest.mouseClick(sheet.findChild(QPushButton, "drawing_copy"), LEFT)
+    assert QGuiApplication.clipboard().image().width() > 2000
+    window.session.undo()
+    window.session.undo()
+    assert window.session.design.train.stages[0].members[1].drawing.part == ""
+    assert part.text() == ""

@@ -7,6 +7,7 @@ from typing import Literal, Self
 from pydantic import Field, field_validator, model_validator
 
 from cooper.document.base import NO_CONTROLS, Model, quantity
+from cooper.document.drawing_data import Drawing
 from cooper.kinds.known import kind_of, shapes
 from cooper.stock.materials import groups
 
@@ -125,6 +126,7 @@ class Gear(Model):
     t_g: float = quantity("t_g", 0.0, ge=0, le=10)
     rho_g: float = quantity("rho_g", 1.0, gt=0, le=100)
     flanks: Flanks = Flanks()
+    drawing: Drawing = Drawing()
     Q: int = quantity("Q", 7, ge=1, le=12)
     Rz_H: float = quantity("Rz_H", 6.0, gt=0, le=100)
     Rz_F: float = quantity("Rz_F", 16.0, gt=0, le=100)

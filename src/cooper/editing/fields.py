@@ -321,6 +321,15 @@ STEPS = {"h_K": 0.05, "delta_K": 5.0, "rho_a": 0.05, "z_0": None, "x_0": 0.05, "
 """Fine steps of what kinds and tools ask for; 1 where none is named."""
 
 
+def drawing_fields(design: Design, stage: int, i: int) -> dict[str, Field]:
+    """What the drawing sheet of a gear says beside its data."""
+    at = f"{member_path(design, stage, i)}.drawing"
+    given = (("IT_bore", 1.0), ("IT_tip", 1.0), ("Ra_bore", 0.4), ("Ra_face", 0.4), ("Ra_rest", 0.4))
+    fields = [path_field(plain(s, i), s, i, f"{at}.{s}", fine=fine) for s, fine in given]
+    fields += [optional_field(plain(s, i), s, i, f"{at}.{s}", 0.005, "proposed") for s in ("t_tip", "t_face")]
+    return {f.key: f for f in fields}
+
+
 def gear_fields(design: Design, stage: int, i: int) -> dict[str, Field]:
     """The remaining fields of one gear: tool, allowances, blank, surface, material."""
     gear = member_path(design, stage, i)

@@ -303,7 +303,7 @@ def shaft_svg(made: MadeShaft) -> str:
         box(p.start, p.end, -p.d / 2, p.d / 2, DRIVEN)
         size = max(8 * thin, min(11 * thin, 0.3 * p.d))
         drawn.append(
-            _text((p.start + p.end) / 2, -size / 2, f"⌀{p.d:g}", size, MUTED, "middle").replace(
+            _text((p.start + p.end) / 2, -size / 2, f"Ø{p.d:g}", size, MUTED, "middle").replace(
                 "<text", '<text stroke="none"'
             )
         )

@@ -12,9 +12,7 @@ from cooper.desk.widgets.tag import HEIGHT, Tag
 from cooper.desk.widgets.typeset import words
 from cooper.document.units import number_with_unit
 from cooper.editing.fields import Field
-
-HUB = 1.6
-"""Diameter of a hub over its bore, as it is drawn on a wheel with a web; the mass counts rim and web as entered."""
+from cooper.results.blank import HUB
 
 
 class BlankDrawing(QWidget):

@@ -13,6 +13,7 @@ from PySide6.QtWidgets import (
     QFrame,
     QGridLayout,
     QHBoxLayout,
+    QLineEdit,
     QMenu,
     QPushButton,
     QScrollArea,
@@ -64,6 +65,46 @@ class Choice(QPushButton):
         self.session.edit(lambda d, _r: change(d), words, self.key)
 
 
+class TextChoice(QLineEdit):
+    """Words at a path of the document; Enter or leaving gives them, Escape puts back what stands there."""
+
+    def __init__(self, session: Session, key: str, meaning: str, path: str) -> None:
+        super().__init__()
+        self.session, self.key, self.meaning, self.path = session, key, meaning, path
+        self.setObjectName(f"text_{key}")
+        self.setAccessibleName(meaning)
+        self.editingFinished.connect(self._give)
+        self.refresh()
+
+    def _now(self) -> str:
+        try:
+            return str(get_at(self.session.design, self.path))
+        except (IndexError, AttributeError):
+            return ""
+
+    def refresh(self) -> None:
+        if not (self.hasFocus() and self.isModified()):
+            self.setText(self._now())
+
+    def _give(self) -> None:
+        text = self.text().strip()
+        if text == self._now():
+            return
+        self.setModified(False)
+        if not self.session.edit(lambda d, _r: set_many(d, {self.path: text}), f"{self.meaning}: {text}", self.key):
+            self.setText(self._now())
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        if event.key() == Qt.Key.Key_Escape and self.text() != self._now():
+            self.setText(self._now())
+            return
+        if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
+            # Taken here: nothing else shall be opened by it.
+            self._give()
+            return
+        super().keyPressEvent(event)
+
+
 class Sheet(QFrame):
     """Columns of named groups of tags and choices; Escape closes it."""
 
@@ -73,6 +114,7 @@ class Sheet(QFrame):
         self.setObjectName("sheet")
         self.fields: dict[str, Tag] = {}
         self.choices: list[Choice] = []
+        self.texts: list[TextChoice] = []
         # Makes the fields anew where they depend on the design, as a hardness does on its scale.
         self.renew: Callable[[], dict[str, Field]] | None = None
         self.rebuild: Callable[[], None] = lambda: None
@@ -173,6 +215,25 @@ class Sheet(QFrame):
         column.addLayout(grid)
         column.addSpacing(8)
 
+    def add_texts(self, column: QVBoxLayout, title: str, rows: list[TextChoice]) -> None:
+        """A titled group of words that are typed."""
+        head = Label(title)
+        th.put_on(head, th.label_style(self.theme, "copper", bold=True))
+        column.addWidget(head)
+        grid = QGridLayout()
+        grid.setHorizontalSpacing(10)
+        grid.setVerticalSpacing(4)
+        for n, row in enumerate(rows):
+            meaning = Label(row.meaning)
+            th.put_on(meaning, th.label_style(self.theme, "muted", th.SMALL))
+            row.setMinimumWidth(130)
+            grid.addWidget(meaning, n, 0)
+            grid.addWidget(row, n, 1)
+            self._places.append(row)
+            self.texts.append(row)
+        column.addLayout(grid)
+        column.addSpacing(8)
+
     def add_drawing(self, column: QVBoxLayout, title: str, drawing: QWidget, tags: dict[str, Tag]) -> None:
         """A titled drawing that carries tags of its own."""
         head = Label(title)
@@ -203,6 +264,8 @@ class Sheet(QFrame):
             tag.refresh(fresh.get(key))
         for choice in self.choices:
             choice.refresh()
+        for text in self.texts:
+            text.refresh()
 
     def shows(self, fields: dict[str, Field]) -> bool:
         """Whether just these fields stand on the sheet."""

@@ -111,6 +111,7 @@ LENSES: dict[str, Callable[[Window], object]] = {
     "stress": _stress,
     "loaded": _loaded,
     "forms": lambda window: window.open_sheet("forms"),
+    "drawing": lambda window: window.open_sheet("drawing_2"),
     "shifts": lambda window: window.bench.set_lens("shifts"),
     "tooth": lambda window: window.bench.set_lens("tooth"),
     "why": _why,

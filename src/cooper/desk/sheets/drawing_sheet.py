@@ -1,0 +1,202 @@
+"""The drawing sheet of a gear as it will leave: seen whole, what it says beside the design in its tags, written as PDF, DXF or SVG."""
+
+from __future__ import annotations
+
+from functools import partial
+from pathlib import Path
+from typing import get_args
+
+from PySide6.QtCore import QByteArray, QRectF, Qt
+from PySide6.QtGui import QGuiApplication, QImage, QPainter, QPaintEvent
+from PySide6.QtSvg import QSvgRenderer
+from PySide6.QtWidgets import QFileDialog, QHBoxLayout, QPushButton, QWidget
+from shiboken6 import isValid
+
+from cooper.desk.frame import theme as th
+from cooper.desk.frame.beside_window import Task, beside
+from cooper.desk.frame.registry import SheetEntry, register_sheet
+from cooper.desk.frame.session import Session
+from cooper.desk.sheets.sheet import Sheet, TextChoice, path_choice
+from cooper.desk.widgets.labels import Label
+from cooper.document.drawing_data import Scale
+from cooper.editing.fields import drawing_fields, member_path
+from cooper.exchange.gear_drawing import gear_drawing
+from cooper.exchange.paper import Paper
+from cooper.exchange.save import whole_or_not
+
+KINDS = {".pdf": "PDF", ".dxf": "DXF", ".svg": "SVG"}
+DOTS = 8
+"""Pixels for a millimetre in a copied picture."""
+
+
+class Preview(QWidget):
+    """The sheet, as large as there is room."""
+
+    def __init__(self, theme: th.Theme) -> None:
+        super().__init__()
+        self.theme = theme
+        self.setObjectName("drawing_preview")
+        self.setAccessibleName("Drawing sheet")
+        self.setMinimumSize(560, 400)
+        self.paper: Paper | None = None
+        self.fault = ""
+        self.renderer = QSvgRenderer()
+
+    def show_paper(self, paper: Paper) -> None:
+        """Show a sheet."""
+        self.paper, self.fault = paper, ""
+        self.renderer.load(QByteArray(paper.svg().encode()))
+        self.setAccessibleDescription(paper.told)
+        self.update()
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        p = QPainter(self)
+        p.setRenderHint(QPainter.RenderHint.Antialiasing)
+        if self.fault or self.paper is None:
+            p.setPen(self.theme.color("short" if self.fault else "muted"))
+            p.drawText(
+                self.rect(), int(Qt.AlignmentFlag.AlignCenter | Qt.TextFlag.TextWordWrap), self.fault or "Drawing …"
+            )
+            return
+        scale = min(self.width() / self.paper.width, self.height() / self.paper.height)
+        wide, high = scale * self.paper.width, scale * self.paper.height
+        area = QRectF((self.width() - wide) / 2, (self.height() - high) / 2, wide, high)
+        self.renderer.render(p, area)
+        p.setPen(self.theme.color("line"))
+        p.drawRect(area)
+
+    def picture(self) -> QImage:
+        """The sheet as pixels."""
+        assert self.paper is not None
+        image = QImage(round(DOTS * self.paper.width), round(DOTS * self.paper.height), QImage.Format.Format_RGB32)
+        image.fill(Qt.GlobalColor.white)
+        p = QPainter(image)
+        self.renderer.render(p)
+        p.end()
+        return image
+
+
+class DrawingSheet(Sheet):
+    """The drawing of gear i (1, 2) of the selected mesh."""
+
+    def __init__(self, session: Session, theme: th.Theme, parent: QWidget, i: int) -> None:
+        super().__init__(session, theme, parent)
+        self.k, self.i = session.stage, i
+        at = member_path(session.design, self.k, i)
+        doc = session.design.train.stages[self.k]
+        mesh = doc.meshes[0]
+        self.name = doc.members[(mesh.driver, mesh.driven)[i - 1]].name
+        self.title.setText(f"Drawing sheet: {self.name}")
+        self.setAccessibleName(f"Drawing sheet of {self.name}")
+        self.renew = lambda: drawing_fields(session.design, self.k, i)
+        fields = drawing_fields(session.design, self.k, i)
+        scales: dict[object, str] = {s: s for s in get_args(Scale)}
+        papers: dict[object, str] = {s: s for s in ("what fits", "A4", "A3")}
+        column = self.add_column()
+        where = f"{at}.drawing"
+        self.add_group(
+            column,
+            "Sheet",
+            [
+                path_choice(session, "scale", "scale", f"{where}.scale", scales),
+                path_choice(session, "paper", "paper", f"{where}.paper", papers),
+            ],
+        )
+        words = (
+            ("part", "number of the part"),
+            ("drawn", "drawn by"),
+            ("checked", "checked by"),
+            ("general", "general tolerances"),
+            ("edges", "edges"),
+        )
+        self.add_texts(column, "Title block", [TextChoice(session, key, told, f"{where}.{key}") for key, told in words])
+        self.add_group(column, "Tolerances and surfaces", list(fields.values()))
+        column.addStretch(1)
+        right = self.add_column()
+        self.columns.setStretch(1, 1)
+        self.preview = Preview(theme)
+        right.addWidget(self.preview, 60)
+        self.told = Label(
+            "Bore, keyway and blank are those of the gear's data and of the machine. The run-outs proposed follow ISO/TR 10064-3, depths of keyways DIN 6885-1, both as known."
+        )
+        self.told.setWordWrap(True)
+        th.put_on(self.told, th.label_style(theme, "muted", th.SMALL))
+        right.addWidget(self.told)
+        row = QHBoxLayout()
+        for suffix, kind in KINDS.items():
+            button = QPushButton(f"Save as {kind} …")
+            button.setObjectName(f"drawing{suffix}")
+            button.clicked.connect(partial(self._ask, suffix))
+            row.addWidget(button)
+        copy = QPushButton("Copy the picture")
+        copy.setObjectName("drawing_copy")
+        copy.clicked.connect(self._copy)
+        row.addWidget(copy)
+        row.addStretch(1)
+        right.addLayout(row)
+        self.task: Task | None = None
+        self.watch(self.draw)
+        self.draw()
+        self.finish()
+
+    def draw(self) -> None:
+        """Draw the present state beside the window."""
+        session = self.session
+        if self.task is not None:
+            self.task.give_up()
+        if self.k >= len(session.results.stages):
+            return
+
+        def done(fault: Exception | None) -> None:
+            if fault is not None and isValid(self):
+                self.preview.fault = f"This gear cannot be drawn: {fault}"
+                self.preview.update()
+
+        def take(paper: Paper) -> None:
+            if isValid(self):
+                self.preview.show_paper(paper)
+
+        self.task = beside(
+            "cooper.exchange.gear_drawing:gear_drawing",
+            session.design,
+            session.results,
+            self.k,
+            self.i,
+            session.system,
+            take=take,
+            done=done,
+        )
+
+    def _ask(self, suffix: str) -> None:
+        path, _ = QFileDialog.getSaveFileName(self, "Save the drawing sheet", f"{self.name}{suffix}", f"*{suffix}")
+        if path:
+            self.save_to(Path(path))
+
+    def save_to(self, path: Path) -> None:
+        """Write the sheet as it stands now."""
+        s = self.session
+        try:
+            paper = gear_drawing(s.design, s.whole_results(), self.k, self.i, s.system)
+            whole_or_not(path, paper.write)
+        except (OSError, ValueError) as fault:
+            s.told.emit(f"Not saved. {fault}")
+            return
+        s.told.emit(f"Saved as {path}")
+
+    def _copy(self) -> None:
+        if self.preview.paper is not None:
+            QGuiApplication.clipboard().setImage(self.preview.picture())
+            self.session.told.emit("The drawing sheet is on the clipboard")
+
+
+for _i, _words, _keys in ((1, "driving", "Ctrl+Shift+D"), (2, "driven", "")):
+    register_sheet(
+        SheetEntry(
+            f"drawing_{_i}",
+            f"Drawing sheet of the {_words} gear …",
+            _keys,
+            lambda w, i=_i: DrawingSheet(w.session, w.theme, w.bench, i),  # type: ignore[misc]
+            (1240, 760),
+            66 + _i,
+        )
+    )

@@ -1,0 +1,468 @@
+"""The drawing sheet of a gear: section and end view by ISO 128 and 2203 with limits, run-outs and surface texture, the table of its toothing by ISO 1340, a title block."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from datetime import date
+from math import ceil, sqrt
+
+from cooper.document.models import Design
+from cooper.document.quantities import parts
+from cooper.document.units import number, screen_unit
+from cooper.exchange.dimension_sheet import dimension_rows
+from cooper.exchange.drawing_marks import across, along, datum, leader, run_out, texture
+from cooper.exchange.paper import Paper, width_of
+from cooper.gears.tolerances import RANGES, flank_tolerances
+from cooper.machine.shaft_model import Joint
+from cooper.results.blank import Blank, blank_of
+from cooper.results.result_tree import Results
+from cooper.stock.fits import standard_tolerance
+from cooper.stock.materials import groups
+
+SCALES = {"50:1": 50.0, "20:1": 20.0, "10:1": 10.0, "5:1": 5.0, "2:1": 2.0, "1:1": 1.0, "1:2": 0.5, "1:5": 0.2, "1:10": 0.1, "1:20": 0.05, "1:50": 0.02, "1:100": 0.01}  # fmt: skip
+"""Scales of ISO 5455."""
+PAPERS = {"A4": (297.0, 210.0), "A3": (420.0, 297.0)}
+FITTING = "what fits"
+
+
+def proposed_run_outs(d: float, m_n: float, b: float, Q: float, datum_d: float) -> tuple[float, float] | None:
+    """Run-out of the tip cylinder, 0.3 F_p, and of a datum face, 0.1 (D_d/b) F_beta, rounded down to 5 um, at least that; mm. ISO/TR 10064-3; None where the
+    flank tolerances are not stated.
+
+    >>> proposed_run_outs(100.0, 2.0, 20.0, 7, 100.0)
+    (0.01, 0.005)
+    """
+    values = {"d": d, "m_n": m_n, "b": b, "Q": Q}
+    if any(not low <= values[k] <= high for k, (low, high) in RANGES.items()):
+        return None
+    t = flank_tolerances(d, m_n, b, Q)
+    found = 0.3 * float(t["F_pT"]), 0.1 * datum_d / b * float(t["F_betaT"])
+    return tuple(max(0.005, 0.005 * int(v / 5)) for v in found)  # type: ignore[return-value]
+
+
+def key_of(results: Results, k: int, i: int, identity: str) -> Joint | None:
+    """The joint that holds a gear on its shaft, where the machine is laid out."""
+    if results.machine is None:
+        return None
+    for shaft in results.machine.shafts:
+        for joint in shaft.made.joints:
+            if joint.gear == identity:
+                return joint
+    return None
+
+
+def gear_drawing(design: Design, results: Results, k: int, i: int, system: str = "mm") -> Paper:
+    """The sheet of gear i (1, 2) of stage k in a unit system, with what the gear's `Drawing` says; raises `OutOfRange` beyond the tolerance tables."""
+    return _Sheet(design, results, k, i, system).paper
+
+
+PLAINER = {"z": "number of teeth", "p_z": "lead of the helix"}
+"""Shorter words than those of the design for some rows."""
+
+
+class _Sheet:
+    """One sheet while it is drawn; lengths on paper in mm."""
+
+    TABLE = 92.0
+    TITLE = 34.0
+    ROW = 4.3
+
+    def __init__(self, design: Design, results: Results, k: int, i: int, system: str) -> None:
+        self.design, self.results, self.k, self.i, self.system = design, results, k, i, system
+        self.stage = results.stages[k]
+        doc = design.train.stages[k]
+        mesh = doc.meshes[0]
+        self.gear = doc.members[(mesh.driver, mesh.driven)[i - 1]]
+        self.c = self.gear.drawing
+        self.values = self.stage.gears[i - 1]
+        self.turns = self.stage.kinds[i - 1].turns
+        self.joint = key_of(results, k, i, self.gear.id)
+        self.rows = self._rows()
+        if self.turns:
+            blank = blank_of(design, results, k, i - 1)
+            if self.joint is not None and self.joint.kind == "integral":
+                blank = replace(blank, bore=0.0)
+            self.blank: Blank | None = blank
+            wide, high = self.blank.b + self.blank.greatest, self.blank.greatest
+        else:
+            self.blank = None
+            tall = float(self.values.h_back) + float(self.values.h_a)
+            wide, high = float(self.values.L_z) + float(self.values.b), tall
+        self.name, self.scale_name = self._fitting(wide, high)
+        self.s = SCALES[self.scale_name]
+        w, h = PAPERS[self.name]
+        told = f"Drawing sheet of {self.gear.name}, {design.name}; scale {self.scale_name}; {'mm' if self.system == 'mm' else 'inch'}; lengths on the sheet in mm"
+        self.paper = Paper(w, h, f"{self.gear.name}, {design.name}", told)
+        self._frame()
+        self._table()
+        self._title()
+        if self.blank is not None:
+            self._views(self.blank)
+        else:
+            self._rack()
+
+    # --- room
+
+    def _room(self, name: str) -> tuple[float, float, float, float]:
+        """Left, low, right, high of where views may stand."""
+        w, h = PAPERS[name]
+        return 22.0, 12.0 + self.TITLE, w - 12 - self.TABLE, h - 12.0
+
+    ASIDE = (74.0, 50.0)
+    """Room for dimensions beside the views, across and upwards; mm."""
+
+    def _fitting(self, wide: float, high: float) -> tuple[str, str]:
+        """The smallest paper on which the views are not tiny, and the greatest scale that fits."""
+        names = [self.c.paper] if self.c.paper in PAPERS else list(PAPERS)
+        found = (names[-1], list(SCALES)[-1])
+        for name in names:
+            left, low, right, top = self._room(name)
+            room = min((right - left - self.ASIDE[0]) / wide, (top - low - self.ASIDE[1]) / high)
+            scale = next((n for n, s in SCALES.items() if s <= room * 1.0001), list(SCALES)[-1])
+            found = (name, scale)
+            if SCALES[scale] * high >= 45 or SCALES[scale] >= 1:
+                break
+        return (found[0], self.c.scale) if self.c.scale != FITTING else found
+
+    # --- figures
+
+    def length(self, mm: float) -> str:
+        """A length as its figure in the unit system."""
+        return number(mm, "length", self.system, 3 if self.system == "mm" else 4)
+
+    def limits(self, upper: float, lower: float) -> tuple[str, str]:
+        """Deviations (mm) as figures with their signs."""
+
+        def one(v: float) -> str:
+            shown = self.length(v)
+            return "0" if shown == "0" else f"+{shown}" if v > 0 else shown.replace("-", "−")
+
+        return one(upper), one(lower)
+
+    # --- frame, table, title
+
+    def _frame(self) -> None:
+        p = self.paper
+        p.box("frame", 20, 10, p.width - 10, p.height - 10)
+
+    def _rows(self) -> list[tuple[str, str, str]]:
+        """Meaning, symbol and value of what the table holds. ISO 1340:1976 with what measuring and flank classes of today ask for."""
+        kept = {
+            "Tooth data": None,
+            "Flank forms": None,
+            "Diameters": ("d", "d_b", "d_f", "d_Ff"),
+            "Tooth thickness": ("s_n", "s_nc", "h_ac"),
+            "Measured sizes": None,
+            "Mate": None,
+        }
+        found: list[tuple[str, str, str]] = []
+        for row in dimension_rows(self.design, self.k, self.stage, self.i):
+            if row.group in kept:
+                only = kept[row.group]
+                if only is not None and row.symbol not in only:
+                    continue
+                if row.group == "Tooth thickness" and row.symbol == "s_n" and row.value is not None:
+                    continue
+            elif not row.group.startswith(("Flank tol", "Rack")):
+                continue
+            if row.symbol in ("F_isT", "f_isT", "F_pkT", "b"):
+                continue
+            found.append(
+                (
+                    PLAINER.get(row.symbol if row.group != "Mate" else "", row.meaning.partition(";")[0]),
+                    row.symbol,
+                    row.text(self.system),
+                )
+            )
+        found.insert(2 if len(found) > 2 else len(found), ("basic rack", "", "ISO 53"))
+        return found
+
+    def _table(self) -> None:
+        p, row = self.paper, self.ROW
+        right, top = p.width - 10, p.height - 10
+        left = right - self.TABLE
+        most = int((top - 10 - self.TITLE) / row) - 1
+        rows = self.rows[:most]
+        p.box("table", left, top - row * (len(rows) + 1), right, top)
+        p.text((left + 1.5, top - row + 1.2), "Toothing", 2.5)
+        p.line("table", (left, top - row), (right, top - row))
+        split, symbols = right - 31.0, right - 41.0
+        for n, (meaning, symbol, value) in enumerate(rows):
+            y = top - row * (n + 2)
+            p.line("table", (left, y), (right, y))
+            size = 1.9
+            while width_of(meaning, size) > symbols - left - 2 and size > 1.3:
+                size -= 0.05
+            p.text((left + 1.2, y + 1.3), _shortened(meaning, size, symbols - left - 2), size)
+            if symbol:
+                p.symbol((symbols + 0.6, y + 1.3), *parts(symbol.rstrip("″")), 1.9)
+            size = 1.9
+            while width_of(value, size) > right - split - 2 and size > 1.2:
+                size -= 0.05
+            p.text((right - 1.2, y + 1.3), _shortened(value, size, right - split - 2), size, "end")
+        bottom = top - row * (len(rows) + 1)
+        p.line("table", (split, top - row), (split, bottom))
+        p.line("table", (symbols, top - row), (symbols, bottom))
+
+    def _title(self) -> None:
+        p, c = self.paper, self.c
+        right, low = p.width - 10, 10.0
+        left, high = right - 180.0, low + self.TITLE
+        p.box("frame", left, low, right, high)
+        m = self.gear.material
+        group = groups()[m.group]
+        hardness = f"{m.hardness:g} {group['hardness_scale']}" if group.get("hardness_scale") else ""
+        mass = (
+            f"{number(float(self.values.mass), 'mass', self.system)} {screen_unit('kg' if self.system == 'mm' else 'lb')}"
+            if "mass" in self.values
+            else ""
+        )
+        units = "millimetre" if self.system == "mm" else "inch"
+        columns = ((0.0, 62.0), (62.0, 62.0), (124.0, 56.0))
+        cells = (
+            (
+                ("title", self.gear.name),
+                ("part of", self.design.name),
+                ("part number", c.part),
+                ("drawn, checked", ", ".join(filter(None, (c.drawn, c.checked)))),
+            ),
+            (
+                ("material", f"{group['name']}, {m.grade}"),
+                ("surface hardness", hardness),
+                ("mass of the blank", mass),
+                ("general tolerances", c.general),
+            ),
+            (
+                ("scale", f"{self.scale_name}, {self.name}"),
+                ("dimensions in", units),
+                ("edges", c.edges),
+                ("date", date.today().isoformat()),
+            ),
+        )
+        high_of = self.TITLE / 4
+        for (x, wide), rows in zip(columns, cells, strict=True):
+            if x:
+                p.line("table", (left + x, low), (left + x, high))
+            for n, (what, value) in enumerate(rows):
+                y = high - high_of * (n + 1)
+                if n < 3:
+                    p.line("table", (left + x, y), (left + x + wide, y))
+                p.text((left + x + 1.2, y + high_of - 2.6), what, 1.5)
+                size = 2.9 if (x, n) == (0.0, 0) else 2.3
+                p.text((left + x + 1.2, y + 1.6), _shortened(value, size, wide - 2), size)
+        # What holds for all surfaces without a mark of their own.
+        texture(p, (24.0, 14.0), f"Ra {c.Ra_rest:g}")
+        p.text((46.0, 16.5), "(", 3.5)
+        texture(p, (51.0, 14.0), "")
+        p.text((57.5, 16.5), ")", 3.5)
+
+    # --- views
+
+    def _views(self, k: Blank) -> None:
+        p, s = self.paper, self.s
+        left, low, right, high = self._room(self.name)
+        room = right - left - self.ASIDE[0] - s * (k.b + k.greatest)
+        middle = left + 22 + room / 6 + s * k.b / 2
+        end = middle + s * k.b / 2 + 36 + room / 3 + s * k.greatest / 2
+        axis = (low + high) / 2
+        self._section(k, middle, axis)
+        self._end_view(k, end, axis)
+        p.text((end, axis - s * k.greatest / 2 - 12), self._joint_words(), 2.3, "middle")
+        p.line("axis", (middle - s * k.b / 2 - 6, axis), (middle + s * k.b / 2 + 6, axis))
+        reach = s * k.greatest / 2 + 6
+        p.line("axis", (end - reach, axis), (end + reach, axis))
+        p.line("axis", (end, axis - reach), (end, axis + reach))
+
+    def _section(self, k: Blank, middle: float, axis: float) -> None:
+        p, s = self.paper, self.s
+        key = self.joint if self.joint is not None and self.joint.kind in ("key", "two keys") and k.bore else None
+        for side in (1, -1):
+            over = key.t_2 if key is not None and (side == 1 or key.kind == "two keys") else 0.0
+            face = [(middle + s * x, axis + side * s * r) for x, r in k.cut(over)]
+            p.hatch(face)
+            p.line("edge", *face, closed=True)
+            if over:
+                p.line("edge", *((middle + e * s * k.b / 2, axis + side * s * k.bore / 2) for e in (-1, 1)))
+            for half in (-1, 1):
+                x = middle + half * s * k.b / 2
+                p.line("edge", (x, axis + side * s * k.d_f / 2), (x, axis + side * s * k.d_a / 2))
+            tips = [(middle + e * s * k.b / 2, axis + side * s * k.d_a / 2) for e in (-1, 1)]
+            p.line("edge", *tips)
+            d = float(self.values.d)
+            p.line("axis", *((middle + e * (s * k.b / 2 + 3), axis + side * s * d / 2) for e in (-1, 1)))
+        for e in (-1, 1):
+            # Faces of the hub between the cut halves.
+            x = middle + e * s * k.b / 2
+            inner = k.bore / 2 if k.outside is None else min(k.d_a, k.d_f) / 2
+            p.line("edge", (x, axis - s * inner), (x, axis + s * inner))
+        self._section_dimensions(k, middle, axis, key)
+
+    def _section_dimensions(self, k: Blank, middle: float, axis: float, key: Joint | None) -> None:
+        p, s, c = self.paper, self.s, self.c
+        left, right = middle - s * k.b / 2, middle + s * k.b / 2
+        tip = standard_tolerance(k.d_a, c.IT_tip)
+        upper, lower = (tip, 0.0) if k.outside else (0.0, -tip)
+        kind = "H" if k.outside else "h"
+        x = left - 10
+        across(
+            p,
+            x,
+            (axis - s * k.d_a / 2, axis + s * k.d_a / 2),
+            (left, left),
+            f"Ø{self.length(k.d_a)} {kind}{c.IT_tip}",
+            self.limits(upper, lower),
+        )
+        below = axis - s * k.greatest / 2
+        along(p, below - 9, (left, right), (below, below), self.length(k.b))
+        if k.outside:
+            tolerance = standard_tolerance(k.outside, c.IT_tip)
+            across(
+                p,
+                x - 9,
+                (axis - s * k.outside / 2, axis + s * k.outside / 2),
+                (left, left),
+                f"Ø{self.length(k.outside)} h{c.IT_tip}",
+                self.limits(0.0, -tolerance),
+            )
+            datum(p, (x - 9, axis - s * k.outside / 2), "A")
+        elif k.bore:
+            fit = standard_tolerance(k.bore, c.IT_bore)
+            x = right + 9
+            across(
+                p,
+                x,
+                (axis - s * k.bore / 2, axis + s * k.bore / 2),
+                (right, right),
+                f"Ø{self.length(k.bore)} H{c.IT_bore}",
+                self.limits(fit, 0.0),
+            )
+            low = axis - s * k.bore / 2
+            p.line("dimension", (x, low), (x + 24, low))
+            texture(p, (x + 10, low), f"Ra {c.Ra_bore:g}")
+            datum(p, (x + 5, low), "A")
+        if k.web is not None:
+            hub, rim, web = k.web
+            x = left - 19
+            for d in (rim, hub):
+                if d > k.bore + 1e-6:
+                    across(p, x, (axis - s * d / 2, axis + s * d / 2), (left, left), f"Ø{self.length(d)}")
+                    x -= 8
+            if web < k.b - 1e-9:
+                along(
+                    p,
+                    below - 17,
+                    (middle - s * web / 2, middle + s * web / 2),
+                    (axis - s * (rim + max(hub, k.bore)) / 4,) * 2,
+                    self.length(web),
+                )
+        # Texture of flanks on the reference line, of the face, of the root; run-outs.
+        above = axis + s * k.greatest / 2
+        up = -1 if k.outside else 1
+        texture(p, (middle + 0.12 * s * k.b, axis + up * s * float(self.values.d) / 2), f"Rz {self.gear.Rz_H:g}")
+        run = proposed_run_outs(float(self.values.d), float(self.stage.mesh.m_n), k.b, self.gear.Q, k.d_f)
+        run_tip = c.t_tip if c.t_tip is not None else (run[0] if run else None)
+        run_face = c.t_face if c.t_face is not None else (run[1] if run else None)
+        if (k.bore or k.outside) and run_tip:
+            run_out(p, (middle - 8, above + 9), self.length(run_tip), "A")
+            leader(p, (middle - 5, above + 9), (middle - 5, axis + s * k.d_a / 2 if not k.outside else above))
+        if (k.bore or k.outside) and run_face:
+            y = (
+                axis + s * (k.d_f / 2 - 0.25 * (k.d_f - k.bore) / 2)
+                if not k.outside
+                else axis + s * (k.d_f + k.outside) / 4 - 6
+            )
+            # Beside a dimension of the bore that runs on upwards.
+            aside = 17 if k.bore and s * k.bore < 24 else 8
+            run_out(p, (right + aside, y - 2.5), self.length(run_face), "A")
+            leader(p, (right + aside, y), (right, y))
+
+    def _end_view(self, k: Blank, x: float, axis: float) -> None:
+        p, s = self.paper, self.s
+        p.circle("edge", (x, axis), s * k.d_a / 2)
+        p.circle("thin", (x, axis), s * k.d_f / 2)
+        p.circle("axis", (x, axis), s * float(self.values.d) / 2)
+        if k.outside:
+            p.circle("edge", (x, axis), s * k.outside / 2)
+        if k.web is not None:
+            for d in k.web[:2]:
+                if d > k.bore + 1e-6:
+                    p.circle("edge", (x, axis), s * d / 2)
+        if not k.bore:
+            return
+        key = self.joint if self.joint is not None and self.joint.kind in ("key", "two keys") else None
+        r = k.bore / 2
+        if key is None:
+            p.circle("edge", (x, axis), s * r)
+            return
+        from math import asin, degrees
+
+        half = key.b / 2
+        at = degrees(asin(min(half / r, 1.0)))
+        top = r + key.t_2
+        sides = (1,) if key.kind == "key" else (1, -1)
+        if len(sides) == 1:
+            p.arc("edge", (x, axis), s * r, 90 + at, 450 - at)
+        else:
+            p.arc("edge", (x, axis), s * r, 90 + at, 270 - at)
+            p.arc("edge", (x, axis), s * r, 270 + at, 450 - at)
+        foot = sqrt(max(r * r - half * half, 0.0))
+        for side in sides:
+            p.line(
+                "edge",
+                *((x + s * e * half, axis + side * s * h) for e, h in ((-1, foot), (-1, top), (1, top), (1, foot))),
+            )
+        clear = s * k.greatest / 2 + 9
+        width = standard_tolerance(key.b, 9) / 2
+        along(
+            p,
+            axis + clear,
+            (x - s * half, x + s * half),
+            (axis + s * top,) * 2,
+            f"{self.length(key.b)} JS9",
+            (f"+{self.length(width)}", f"−{self.length(width)}"),
+        )
+        deep = 0.1 if key.b <= 6 else 0.2 if key.b <= 32 else 0.3
+        beyond = x + s * k.greatest / 2 + 7
+        whole = k.bore + key.t_2 * len(sides)
+        bottom = axis - s * (r if len(sides) == 1 else top)
+        across(p, beyond, (bottom, axis + s * top), (x, x + s * half), self.length(whole), self.limits(deep, 0.0))
+
+    def _joint_words(self) -> str:
+        """How the gear is joined to its shaft, where the drawing does not show it."""
+        j = self.joint
+        if j is None:
+            return ""
+        return {
+            "integral": "cut into its shaft",
+            "spline": f"hub: involute spline DIN 5480, z {j.z}, m {j.m:g}",
+            "press fit": f"bore for a press fit {j.fit}",
+            "pin": f"pin Ø{self.length(j.d_pin)} across hub and shaft",
+        }.get(j.kind, "")
+
+    def _rack(self) -> None:
+        p, s, g = self.paper, self.s, self.values
+        left, low, _, high = self._room(self.name)
+        b, length, back, tip, root = (float(v) for v in (g.b, g.L_z, g.h_back, g.h_a, g.h_f))
+        y = (low + high) / 2
+        x = left + 30
+        for start, wide in ((x, b), (x + s * b + 34, length)):
+            p.box("edge", start, y - s * back, start + s * wide, y + s * tip)
+            p.line("thin", (start, y - s * root), (start + s * wide, y - s * root))
+            p.line("axis", (start - 4, y), (start + s * wide + 4, y))
+        p.hatch([(x, y - s * back), (x + s * b, y - s * back), (x + s * b, y - s * root), (x, y - s * root)])
+        along(p, y - s * back - 9, (x, x + s * b), (y - s * back,) * 2, self.length(b))
+        start = x + s * b + 34
+        along(p, y - s * back - 9, (start, start + s * length), (y - s * back,) * 2, self.length(length))
+        across(p, x - 9, (y - s * back, y + s * tip), (x, x), self.length(back + tip))
+        across(p, start - 9, (y - s * back, y), (start, start), self.length(back))
+        texture(p, (x + 0.4 * s * b, y), f"Rz {self.gear.Rz_H:g}")
+
+
+def _shortened(words: str, size: float, room: float) -> str:
+    """Words that fit a room, cut with an ellipsis where they do not."""
+    if width_of(words, size) <= room:
+        return words
+    keep = max(1, ceil(len(words) * room / width_of(words, size)))
+    while keep > 1 and width_of(words[:keep] + "…", size) > room:
+        keep -= 1
+    return words[:keep] + "…"
