@@ -114,7 +114,21 @@ def completion() -> str:
     return BashComplete(main, {}, "cooper", "_COOPER_COMPLETE").source()
 
 
+def handbook() -> str:
+    """docs/handbook.html: the handbook as one page, with those of its pictures that stand in docs/screenshots."""
+    from cooper.desk.frame.app import application
+    from cooper.desk.frame.handbook_commands import verbs
+    from cooper.handbook.book import as_html, book, picture_places
+
+    application()
+    whole = book(verbs())
+    names = {name for page in whole.pages for name, _ in picture_places(page)}
+    files = {n: f"screenshots/{n.rpartition('/')[2].replace(' ', '-')}.png" for n in names}
+    return as_html(whole, {n: f for n, f in files.items() if (root / "docs" / f).exists()})
+
+
 if __name__ == "__main__":
+    (root / "docs" / "handbook.html").write_text(handbook(), encoding="utf-8")
     packaging = root / "packaging"
     (packaging / "cooper.1").write_text(man_page(), encoding="utf-8")
     (packaging / "cooper.bash").write_text(completion(), encoding="utf-8")

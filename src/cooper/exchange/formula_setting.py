@@ -6,10 +6,10 @@ import ast
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from html import escape
-from typing import Protocol
+from typing import Any, Protocol
 
 from cooper.document.quantities import parts
-from cooper.results.written import OWN_NAMES, Names, parsed
+from cooper.results.written import OWN_NAMES, parsed
 
 SUM, PRODUCT, SIGN, POWER, ATOM = 1, 2, 3, 4, 5
 """How tightly the parts of a formula hold together."""
@@ -115,6 +115,66 @@ class MathML:
         return f"<mtext>{escape(text)}</mtext>"
 
 
+class Inline(MathML):
+    """Where mathematics cannot be set: on one line, with italic letters and true subscripts."""
+
+    def number(self, text: str) -> str:
+        mantissa, _, exponent = text.partition("e")
+        return f"{mantissa}·10<sup>{exponent}</sup>" if exponent else mantissa
+
+    def symbol(self, main: str, sub: str) -> str:
+        return f"<i>{escape(main)}</i>" + (f"<sub>{escape(sub)}</sub>" if sub else "")
+
+    def mark(self, text: str) -> str:
+        return {" ": "&nbsp;", ",": ", "}.get(text, f" {escape(text)} ") if text != "°" else "°"
+
+    def row(self, pieces: Sequence[str]) -> str:
+        return "".join(pieces)
+
+    def fraction(self, over: str, under: str) -> str:
+        return f"{self._held(over)} / {self._held(under)}"
+
+    def power(self, base: str, exponent: str) -> str:
+        return f"{base}<sup>{exponent}</sup>"
+
+    def root(self, degree: int, inside: str) -> str:
+        return f"{'√' if degree == 2 else '∛'}({inside})"
+
+    def bracketed(self, inside: str) -> str:
+        return f"({inside})"
+
+    def upright(self, word: str) -> str:
+        return word
+
+    def words(self, text: str) -> str:
+        return escape(text)
+
+    def _held(self, text: str) -> str:
+        return f"({text})" if "&nbsp;" in text or " " in text.strip() else text
+
+
+class Scope(Protocol):
+    """What is known of the names of a formula."""
+
+    def split(self, name: str) -> tuple[str, int | None]: ...
+    def value(self, name: str) -> Any: ...
+    def kind(self, name: str) -> str: ...
+
+
+class NoScope:
+    """Names of no design in particular: 1 is the pinion, 2 the wheel, what has no number is the gear's own."""
+
+    def split(self, name: str) -> tuple[str, int | None]:
+        symbol, _, whose = name.partition("__")
+        return symbol, {"1": 1, "p": 1, "2": 2, "w": 2, "m": 2}.get(whose)
+
+    def value(self, name: str) -> Any:
+        raise KeyError(name)
+
+    def kind(self, name: str) -> str:
+        return "factor"
+
+
 def figures(value: float, digits: int = 5) -> str:
     """A number with so many figures that count, small and great ones with a power of ten.
 
@@ -131,7 +191,7 @@ def figures(value: float, digits: int = 5) -> str:
 class Setting:
     """Sets formulas of one scope of names."""
 
-    names: Names
+    names: Scope
     to: Setter
 
     def symbol(self, name: str) -> str:

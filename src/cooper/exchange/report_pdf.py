@@ -68,6 +68,17 @@ def report_pdf(design: Design, results: Results, system: str = "mm", length: str
     return made
 
 
+def page_png(design: Design, results: Results, number: int, dots: int = 110) -> bytes:
+    """One page of the usual report (from 1 on) as a picture with so many dots per inch."""
+    from typst import Fonts
+    from typst import compile as set_type
+
+    source, pictures = report_source(design, results, "mm", "usual")
+    fonts = Fonts(include_system_fonts=False, font_paths=[str(files("cooper.stock") / "fonts")])
+    pages: list[bytes] = set_type({"main.typ": source.encode(), **pictures}, font_paths=fonts, format="png", ppi=dots)  # type: ignore[call-overload]
+    return pages[min(number, len(pages)) - 1]
+
+
 def write_report_pdf(
     design: Design, results: Results, path: Path, system: str = "mm", length: str = "usual", state: str = ""
 ) -> None:

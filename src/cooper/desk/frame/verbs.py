@@ -17,7 +17,13 @@ from cooper.desk.frame.registry import ACTIONS, LENSES, SHEETS, lenses
 if TYPE_CHECKING:
     from cooper.desk.frame.window import Window
 
-FILE = (("new", "open", "RECENT"), ("save", "save_as", "rename"), ("undo", "redo", "pin"), ("WAYS OUT",), ("start",))
+FILE = (
+    ("new", "open", "RECENT"),
+    ("save", "save_as", "rename"),
+    ("undo", "redo", "pin"),
+    ("WAYS OUT",),
+    ("start", "walk", "handbook"),
+)
 """What one does with a file, in groups; RECENT and WAYS OUT are menus of their own."""
 
 

@@ -28,6 +28,7 @@ from cooper.desk.frame import recovery, registry
 from cooper.desk.frame import theme as th
 from cooper.desk.frame.bench import Bench
 from cooper.desk.frame.commands import Command, CommandList
+from cooper.desk.frame.handbook_commands import Handbook, open_handbook
 from cooper.desk.frame.margins import CheckRow, Margins
 from cooper.desk.frame.notice import Notice
 from cooper.desk.frame.power_line import PowerLine
@@ -84,6 +85,8 @@ class Window(QMainWindow):
         self.why.closed = lambda: self.margins.open("")
         self.sheet: Sheet | None = None
         self.explanation: Explanation | None = None
+        self.handbook: Handbook | None = None
+        self.sheet_key = ""
         self.asked: Tag | CheckRow | None = None
         self._sheet_again: Callable[[], None] = lambda: None
         self.notice = Notice(self)
@@ -197,6 +200,8 @@ class Window(QMainWindow):
             self.survey_page.dress(theme)
         if self._drop_sheet():
             self._sheet_again()
+        if self.handbook is not None and isValid(self.handbook):
+            self.handbook.dress(theme)
 
     def toggle_theme(self) -> None:
         self.dress(th.DARK if self.theme.name == "light" else th.LIGHT)
@@ -299,6 +304,7 @@ class Window(QMainWindow):
         self.leave_survey()
         entry = registry.SHEETS[key]
         self._show_sheet(partial(entry.make, self), *entry.size)
+        self.sheet_key = key
 
     def open_more(self, i: int) -> None:
         """All data of gear i (1, 2), or of the mesh (0)."""
@@ -331,9 +337,10 @@ class Window(QMainWindow):
             return
         asked = self.asked
         if asked is None or not isValid(asked) or not asked.isVisible():
-            self.notice.say("Select a tag or a check first: F1 then says what it is and where it comes from")
+            open_handbook(self)
             return
         self.explanation = Explanation(self, self.theme, asked)
+        self.explanation.more.connect(partial(open_handbook, self))
 
     def _remember_focus(self, _old: QWidget | None, now: QWidget | None) -> None:
         if not isValid(self):
@@ -515,6 +522,8 @@ class Window(QMainWindow):
             event.ignore()
             return
         self.ways_out.running.cancel()
+        if self.handbook is not None and isValid(self.handbook):
+            self.handbook.end()
         self.settings.set_geometry(self.saveGeometry())
         self.keeper.forget()
         event.accept()

@@ -5,9 +5,9 @@ from __future__ import annotations
 from math import pi
 
 import numpy as np
-from PySide6.QtCore import QPointF, QRectF, QSize, Qt
+from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
 from PySide6.QtGui import QPainter, QPaintEvent, QPen
-from PySide6.QtWidgets import QFrame, QSizePolicy, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QFrame, QPushButton, QSizePolicy, QVBoxLayout, QWidget
 
 from cooper.desk.frame import theme as th
 from cooper.desk.frame.margins import CheckRow, margin_words
@@ -90,7 +90,9 @@ class Figure(QWidget):
 
 
 class Explanation(QFrame):
-    """The card of F1; Escape or another F1 closes it."""
+    """The card of F1; Escape or another F1 closes it. ``more`` asks for the page of its quantity in the handbook."""
+
+    more = Signal(str)
 
     def __init__(self, window: QWidget, theme: th.Theme, asked: Tag | CheckRow) -> None:
         super().__init__(window)
@@ -112,6 +114,13 @@ class Explanation(QFrame):
         figure = _figure(asked, theme)
         if figure is not None:
             box.addWidget(figure)
+        page = QPushButton("More in the handbook")
+        page.setObjectName("explain_more")
+        page.setProperty("plain", True)
+        page.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        symbol = asked.check.symbol if isinstance(asked, CheckRow) else asked.field.symbol
+        page.clicked.connect(lambda: self.more.emit(f"quantity/{symbol}"))
+        box.addWidget(page)
         self.setFixedWidth(WIDTH + 28)
         self.adjustSize()
         anchor = asked.mapTo(window, asked.rect().topRight())

@@ -1,0 +1,286 @@
+"""Pages of the handbook from its tasks, the quantities and what the program can do; to be read in the program and as one page of HTML."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass
+from functools import cached_property, lru_cache
+from html import escape
+from importlib.resources import files
+
+from cooper.document.quantities import QUANTITIES, Quantity, parts
+from cooper.document.units import KINDS, screen_unit
+from cooper.exchange.formula_setting import Inline, NoScope, Setting
+from cooper.handbook.noted import Noted, checked, noted
+from cooper.results.written import WRITTEN
+
+KINDS_OF_PAGES = {
+    "task": "Tasks",
+    "lens": "Lenses",
+    "sheet": "Sheets",
+    "command": "Commands",
+    "quantity": "Quantities and checks",
+    "note": "Notes and warnings",
+}
+"""Kinds of pages in their order, in words."""
+DIRECTIVE = re.compile(r"\{(do|see|lens):([^}]+)\}")
+SHOWN = re.compile(r'<img src="picture:([^"]+)" alt="([^"]*)"\s*/?>')
+
+
+@dataclass(frozen=True)
+class Verb:
+    """Something that the program can do: its key, its words, its keys as they are shown, whether it is a command, a sheet or a lens, and what can be done there by
+    single keys (words, key)."""
+
+    key: str
+    words: str
+    shortcut: str
+    kind: str
+    keys: tuple[tuple[str, str], ...] = ()
+
+
+@dataclass(frozen=True)
+class Page:
+    """One page: its key such as ``task/match``, its title as plain words, its body as HTML, and the words that it is found by."""
+
+    key: str
+    title: str
+    body: str
+    words: str
+
+    @property
+    def kind(self) -> str:
+        return self.key.partition("/")[0]
+
+
+@dataclass(frozen=True)
+class Book:
+    """All pages in their order; ``at`` by key."""
+
+    pages: tuple[Page, ...]
+
+    @cached_property
+    def at(self) -> dict[str, Page]:
+        return {p.key: p for p in self.pages}
+
+    def search(self, text: str, most: int = 60) -> list[Page]:
+        """Pages that hold every word of a text, best first: in the title before in the body, tasks before what is looked up."""
+        words = text.lower().split()
+        found = []
+        for n, page in enumerate(self.pages):
+            title = page.title.lower()
+            if all(w in page.words for w in words):
+                marks = sum((title == w) * 8 + title.startswith(w) * 4 + (w in title) * 3 for w in words)
+                found.append((-marks, n, page))
+        return [page for _, _, page in sorted(found, key=lambda f: f[:2])[:most]]
+
+
+def book(verbs: Sequence[Verb]) -> Book:
+    """The whole handbook of a program that can do these things."""
+    return Book(tuple(_pages(tuple(verbs))))
+
+
+def _pages(verbs: tuple[Verb, ...]) -> Iterator[Page]:
+    by_key = {(v.kind, v.key): v for v in verbs}
+    for key, text in tasks().items():
+        yield _task(key, text, by_key)
+    told = {v: [k for k, text in tasks().items() if f":{v.key}}}" in text] for v in verbs}
+    for kind in ("lens", "sheet", "command"):
+        for v in verbs:
+            if v.kind == kind:
+                yield _of_verb(v, told[v])
+    for q in QUANTITIES.values():
+        yield _of_quantity(q)
+    for n, one in enumerate(noted()):
+        yield _of_note(n, one)
+
+
+@lru_cache(maxsize=1)
+def tasks() -> dict[str, str]:
+    """The tasks' texts by key, in the order of the work."""
+    folder = files("cooper.handbook") / "tasks"
+    names = sorted(f.name for f in folder.iterdir() if f.name.endswith(".md"))
+    return {n.split("-", 1)[1].removesuffix(".md"): (folder / n).read_text(encoding="utf-8") for n in names}
+
+
+def typeset(symbol: str, index: int | None = None) -> str:
+    """A symbol as HTML.
+
+    >>> typeset("d_a", 1)
+    '<i>d</i><sub>a1</sub>'
+    """
+    main, sub = parts(symbol, index)
+    return f"<i>{escape(main)}</i>" + (f"<sub>{escape(sub)}</sub>" if sub else "")
+
+
+def _task(key: str, text: str, verbs: dict[tuple[str, str], Verb]) -> Page:
+    from markdown_it import MarkdownIt
+
+    def put(found: re.Match[str]) -> str:
+        what, name = found[1], found[2]
+        if what == "see":
+            return f'<a href="page:quantity/{name}">{typeset(name)}</a>'
+        kinds = ("lens",) if what == "lens" else ("command", "sheet")
+        verb = next((verbs[(k, name)] for k in kinds if (k, name) in verbs), None)
+        if verb is None:
+            raise KeyError(f"{key}: nothing is called {name}")
+        keys = f" ({verb.shortcut})" if verb.shortcut and what != "lens" else ""
+        return (
+            f'<a href="page:{verb.kind}/{verb.key}"><b>{escape(_bare(verb.words).removeprefix("Lens "))}</b></a>{keys}'
+        )
+
+    # Spaces in a place of a picture, which the markup does not take.
+    text = re.sub(r"\]\(picture:([^)]+)\)", lambda m: f"](picture:{m[1].replace(' ', '%20')})", text)
+    body = MarkdownIt("commonmark", {"html": True}).render(DIRECTIVE.sub(put, text))
+    title = text.partition("\n")[0].removeprefix("# ")
+    return Page(f"task/{key}", title, body, _plain(body))
+
+
+def _bare(words: str) -> str:
+    return words.removesuffix(" …").removesuffix("…")
+
+
+def _plain(body: str) -> str:
+    return re.sub(r"\s+", " ", re.sub(r"<[^>]+>", " ", body)).lower()
+
+
+def _of_verb(v: Verb, told: list[str]) -> Page:
+    how = {
+        "lens": "A way to look at the stage on the Bench. Chosen at the foot of the Bench, or by",
+        "sheet": "Opens over the Bench; Escape closes it. Opened by",
+        "command": "Found by any of its words in the list of commands (Ctrl+K)" + (", or by" if v.shortcut else "."),
+    }[v.kind]
+    keys = f" {escape(v.shortcut)}" if v.shortcut else (" the list of commands (Ctrl+K)" if v.kind != "command" else "")
+    rows = "".join(
+        f"<tr><td><b>{escape(key)}</b>&nbsp;&nbsp;</td><td>{escape(words)}</td></tr>" for words, key in v.keys
+    )
+    table = f"<h2>Keys while it has the focus</h2><table>{rows}</table>" if rows else ""
+    links = "".join(
+        f'<li><a href="page:task/{k}">{escape(tasks()[k].partition(chr(10))[0].removeprefix("# "))}</a></li>'
+        for k in told
+    )
+    tasks_ = f"<h2>Tasks that use it</h2><ul>{links}</ul>" if links else ""
+    do = f'<p><a href="do:{v.kind}/{v.key}">Do it now</a></p>'
+    body = f"<h1>{escape(_bare(v.words))}</h1><p>{how}{keys}.</p>{do}{table}{tasks_}".replace("..", ".")
+    return Page(f"{v.kind}/{v.key}", _bare(v.words), body, _plain(body))
+
+
+def _of_quantity(q: Quantity) -> Page:
+    kind = KINDS[q.kind]
+    units = " or ".join(dict.fromkeys(screen_unit(kind.display_unit(s)) for s in ("mm", "inch")))
+    rows = [("in formulas and files", f"<code>{escape(q.symbol)}</code>")]
+    if units.strip(" or"):
+        rows.append(("unit", escape(units)))
+    rows.append(("source", escape(q.source)))
+    written = WRITTEN.get(q.symbol, ())
+    setting = Setting(NoScope(), Inline())
+    for case in written:
+        where = "; ".join(f"{setting.symbol(n)} = {setting.formula(t)}" for n, t in case.where.items())
+
+        rows.append(
+            ("formula", f"{typeset(q.symbol)} = {setting.formula(case.text)}" + (f", with {where}" if where else ""))
+        )
+    if q.formula and not written:
+        rows.append(("formula", escape(q.formula)))
+    needs = dict.fromkeys(s.split(":")[-1] for s in q.inputs)
+    if needs:
+        links = ", ".join(
+            f'<a href="page:quantity/{s}">{typeset(s)}</a> {escape(QUANTITIES[s].meaning)}' for s in needs
+        )
+        rows.append(("depends on", links))
+    used = [o for o in QUANTITIES.values() if q.symbol in {s.split(":")[-1] for s in o.inputs}]
+    if used:
+        rows.append(
+            (
+                "goes into",
+                ", ".join(
+                    f'<a href="page:quantity/{o.symbol}">{typeset(o.symbol)}</a> {escape(o.meaning)}' for o in used
+                ),
+            )
+        )
+    told = [k for k, text in tasks().items() if f"{{see:{q.symbol}}}" in text]
+    if told:
+        rows.append(
+            (
+                "tasks",
+                ", ".join(
+                    f'<a href="page:task/{k}">{escape(tasks()[k].partition(chr(10))[0].removeprefix("# "))}</a>'
+                    for k in told
+                ),
+            )
+        )
+    for one in checked().get(q.symbol, ()):
+        rows.append(
+            (f"checked: {escape(one.label)}", f"must be {one.sense} its limit. If it is short: {escape(one.means)}.")
+        )
+    table = "".join(f"<tr><td>{a}&nbsp;&nbsp;</td><td>{b}</td></tr>" for a, b in rows)
+    body = f"<h1>{typeset(q.symbol)}&nbsp; {escape(q.meaning)}</h1><table>{table}</table>"
+    main, sub = parts(q.symbol)
+    return Page(
+        f"quantity/{q.symbol}",
+        f"{main}{'_' if sub else ''}{sub}  {q.meaning}",
+        body,
+        f"{_plain(body)} {q.symbol.lower()}",
+    )
+
+
+COUNTS = {"short": "counts as short", "thin": "counts as thin", "": "asks for a look"}
+LEVELS = {
+    "warning": "A warning: what it means for making, assembling or running the part.",
+    "range": "The design lies outside the range that a method is stated for; what is found there is thin at best.",
+    "assumed": "An assumption that the numbers rest on. It stays quiet, and stands with the notes (Ctrl+I) and in every report.",
+}
+
+
+def _of_note(n: int, one: Noted) -> Page:
+    about = "".join(
+        f'<p>It marks <a href="page:quantity/{s}">{typeset(s)}</a>.</p>' for s in one.about if s in QUANTITIES
+    )
+    counts = f" It {COUNTS[one.counts]}." if one.level == "warning" else ""
+    body = f"<h1>{escape(_short(one.text))}</h1><p>{escape(one.text)}</p><p>{LEVELS[one.level]}{counts}</p>{about}"
+    return Page(f"note/{n}", _short(one.text), body, _plain(body))
+
+
+def _short(text: str) -> str:
+    first = re.split(r"(?<=[a-z0-9…])[.:;] ", text)[0]
+    return first if len(first) <= 90 else first[:88].rsplit(" ", 1)[0] + " …"
+
+
+def picture_places(page: Page) -> list[tuple[str, str]]:
+    """Names of the pictures of a page, as demo and view, with their captions."""
+    return [(m[1].replace("%20", " "), m[2]) for m in SHOWN.finditer(page.body)]
+
+
+STYLE = (
+    "body{font:15px/1.5 Lato,sans-serif;color:#22303a;background:#fff;max-width:860px;margin:2em auto;padding:0 1em}h1{font-size:22px;margin:2.2em 0 .4em}"
+    "h2{font-size:16px;color:#a85420;margin:1.4em 0 .3em}a{color:#a85420}table{border-collapse:collapse}td{padding:2px 8px 2px 0;vertical-align:top}"
+    "img{max-width:100%;border:1px solid #ddd3c2}nav{columns:2}nav a{display:block}sub{font-size:75%}section{border-top:1px solid #eee5d6}"
+    "section.small h1{font-size:16px;margin:1em 0 .2em}"
+)
+
+
+def as_html(whole: Book, pictures: dict[str, str]) -> str:
+    """The handbook as one page; ``pictures`` tells the file of each picture by name, those without one are left out."""
+
+    def placed(found: re.Match[str]) -> str:
+        file = pictures.get(found[1].replace("%20", " "))
+        return f'<img src="{file}" alt="{found[2]}">' if file else ""
+
+    def linked(body: str) -> str:
+        body = SHOWN.sub(placed, body)
+        body = re.sub(r'href="page:([^"]+)"', lambda m: f'href="#{m[1]}"', body)
+        body = re.sub(r'<p><a href="do:[^"]+">[^<]*</a></p>', "", body)
+        return re.sub(r'<a href="demo:[^"]+">([^<]*)</a>', r"\1", body)
+
+    out = []
+    for kind, words in KINDS_OF_PAGES.items():
+        pages = [p for p in whole.pages if p.kind == kind]
+        links = "".join(f'<a href="#{p.key}">{escape(p.title)}</a>' for p in pages)
+        out.append(f"<h2>{escape(words)}</h2><nav>{links}</nav>")
+        small = "" if kind == "task" else " class=small"
+        out += [f'<section id="{p.key}"{small}>{linked(p.body)}</section>' for p in pages]
+    return (
+        f"<!doctype html><html lang=en><head><meta charset=utf-8><title>Cooper: handbook</title><style>{STYLE}</style></head>"
+        f"<body><h1>Cooper: handbook</h1>{''.join(out)}</body></html>\n"
+    )

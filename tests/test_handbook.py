@@ -1,0 +1,134 @@
+"""The handbook: every page there, every link and picture of something that exists, found by its words, at the hand by F1."""
+
+import importlib.util
+import re
+from pathlib import Path
+
+import pytest
+from PySide6.QtCore import Qt, QUrl
+from PySide6.QtTest import QTest
+from PySide6.QtWidgets import QPushButton
+
+from cooper.demo import DEMOS, demo
+from cooper.desk.frame.app import application
+from cooper.desk.frame.handbook_commands import OF_LENS, verbs
+from cooper.desk.frame.registry import ACTIONS, LENSES, SHEETS
+from cooper.desk.widgets.pictures import LENSES as VIEWS
+from cooper.desk.widgets.pictures import settle
+from cooper.document.quantities import QUANTITIES
+from cooper.handbook.book import book, picture_places, tasks
+from cooper.handbook.noted import checked, noted
+from cooper.results.evaluate import evaluate
+
+ROOT = Path(__file__).resolve().parent.parent
+
+
+@pytest.fixture(scope="module")
+def whole():
+    application()
+    return book(verbs())
+
+
+def test_everything_has_its_page_and_every_link_leads_somewhere(whole):
+    keys = set(whole.at)
+    assert len(keys) == len(whole.pages)
+    assert {f"quantity/{s}" for s in QUANTITIES} <= keys
+    assert {f"command/{a.key}" for group in ACTIONS.values() for a in group} <= keys
+    assert {f"sheet/{k}" for k in SHEETS} | {f"lens/{k}" for k in LENSES} | set(OF_LENS.values()) <= keys
+    assert set(OF_LENS) == set(LENSES)
+    for page in whole.pages:
+        for kind, name in re.findall(r'href="(\w+):([^"]+)"', page.body):
+            known = {"page": keys, "do": keys, "demo": set(DEMOS)}[kind]
+            assert name in known, (page.key, kind, name)
+        for name, caption in picture_places(page):
+            demo, _, view = name.partition("/")
+            assert caption and (name == "report" or (demo in DEMOS and view in VIEWS)), (page.key, name)
+        assert "{" not in re.sub(r"<style.*?</style>", "", page.body), page.key
+    linked = " ".join(p.body for p in whole.pages if p.kind == "task")
+    assert all(
+        f'href="demo:{name}"' in linked
+        for name in ("mirror-cover", "winch", "focuser", "filter-wheel", "dome-ring", "dome-rack")
+    )
+
+
+def test_notes_and_checks_are_those_that_the_program_says(whole):
+    templates = [re.compile(".*?".join(map(re.escape, n.text.split("…"))) + ".*", re.S) for n in noted()]
+    means = [
+        re.compile(".*".join(map(re.escape, c.means.split("…"))), re.S) for rows in checked().values() for c in rows
+    ]
+    unknown = []
+    for name in DEMOS:
+        results = evaluate(demo(name))
+        unknown += [n.text for n in results.notes if not any(t.match(" ".join(n.text.split())) for t in templates)]
+        for c in results.checks:
+            assert c.symbol in checked(), c.symbol
+            assert any(m.fullmatch(c.means) for m in means), c.means
+    assert not unknown
+
+
+def test_pages_are_found_by_what_one_would_type(whole):
+    for text, wanted in (
+        ("whine", "task/quiet"),
+        ("printed", "task/printed"),
+        ("planet set", "task/planets"),
+        ("S_F", "quantity/S_F"),
+        ("save as", "command/save_as"),
+        ("rim thickness", "quantity/Y_B"),
+        ("micropitting", None),
+    ):
+        found = [p.key for p in whole.search(text)[:4]]
+        assert found and (wanted is None or wanted in found), (text, found)
+    assert any(p.kind == "note" for p in whole.search("undercuts"))
+    assert not whole.search("no such words anywhere")
+
+
+def test_the_page_in_docs_is_the_one_in_the_program():
+    spec = importlib.util.spec_from_file_location("write_docs", ROOT / "tools" / "write_docs.py")
+    docs = importlib.util.module_from_spec(spec)
+    spec.loader.exec_module(docs)
+    page = docs.handbook()
+    assert (ROOT / "docs" / "handbook.html").read_text(encoding="utf-8") == page
+    for file in re.findall(r'<img src="([^"]+)"', page):
+        assert (ROOT / "docs" / file).exists()
+    ids = set(re.findall(r'id="([^"]+)"', page))
+    assert all(target in ids for target in re.findall(r'href="#([^"]+)"', page))
+    assert "http" not in page and len(tasks()) >= 12
+
+
+def test_f1_opens_it_where_one_is_and_links_do_what_they_say(window):
+    QTest.keyClick(window, Qt.Key.Key_F1)
+    settle()
+    book_ = window.handbook
+    assert book_.isVisible() and book_.page.key == OF_LENS[window.bench.lens]
+    tag = window.bench.tags["z_1"]
+    tag.setFocus()
+    window.asked = tag
+    window.explain()
+    QTest.mouseClick(window.explanation.findChild(QPushButton, "explain_more"), Qt.MouseButton.LeftButton)
+    assert book_.page.key == "quantity/z"
+    book_.go_back()
+    assert book_.page.key == OF_LENS[window.bench.lens]
+    QTest.keyClicks(book_.line, "whine")
+    QTest.keyClick(book_, Qt.Key.Key_Return)
+    assert book_.list.count() >= 1
+    book_._chosen(book_.list.item(0))
+    assert book_.page.key == "task/quiet"
+    book_._follow(QUrl("do:lens/contact"))
+    assert window.bench.lens == "contact"
+    book_._follow(QUrl("do:sheet/duty"))
+    assert window.sheet is not None and window.sheet_key == "duty"
+    window.explain()
+    window.run("handbook")
+    assert book_.page.key == "sheet/duty"
+    book_._follow(QUrl("do:command/export_cancel"))
+    assert "Not now" in window.notice.text.text()
+    window.session.saved = window.session.design
+    book_._follow(QUrl("demo:dome-ring"))
+    settle()
+    assert window.session.design.name == "Dome ring" or "ome" in window.session.design.name
+    book_.show_page("no/such page")
+    assert book_.page.key == "task/window"
+    for _ in range(2):
+        QTest.keyClick(book_, Qt.Key.Key_Escape)
+    assert not book_.isVisible()
+    book_.end()
