@@ -325,6 +325,9 @@ def run() -> NoReturn:
 
     # Asked to end, a command clears away what it has half written.
     signal.signal(signal.SIGTERM, lambda *_: sys.exit(128 + signal.SIGTERM))
+    from cooper.language.spoken import speak_as_told
+
+    speak_as_told()
     code: object = 0
     try:
         code = main(standalone_mode=False)

@@ -105,6 +105,9 @@ def main() -> None:
     # What a library prints must not run into the frames.
     os.dup2(sys.stderr.fileno(), sys.stdout.fileno())
     signal.signal(signal.SIGINT, signal.SIG_IGN)
+    from cooper.language.spoken import speak_as_told
+
+    speak_as_told()
     server = Server(sys.stdin.buffer, sink)
     signal.signal(STOP, server.stop)
     # Where the window is gone there is nobody to tell anything.

@@ -9,6 +9,7 @@ from html import escape
 from typing import Any, Protocol
 
 from cooper.document.quantities import parts
+from cooper.language.spoken import with_mark
 from cooper.results.written import OWN_NAMES, parsed
 
 SUM, PRODUCT, SIGN, POWER, ATOM = 1, 2, 3, 4, 5
@@ -36,7 +37,7 @@ class Typst:
 
     def number(self, text: str) -> str:
         mantissa, _, exponent = text.partition("e")
-        shown = f'"{mantissa}"'
+        shown = f'"{with_mark(mantissa)}"'
         return f"{shown} dot 10^({int(exponent)})" if exponent else shown
 
     def symbol(self, main: str, sub: str) -> str:
@@ -83,7 +84,7 @@ class MathML:
 
     def number(self, text: str) -> str:
         mantissa, _, exponent = text.partition("e")
-        shown = f"<mn>{mantissa.replace('-', '−')}</mn>"
+        shown = f"<mn>{with_mark(mantissa).replace('-', '−')}</mn>"
         return f"{shown}<mo>·</mo><msup><mn>10</mn><mn>{int(exponent)}</mn></msup>" if exponent else shown
 
     def symbol(self, main: str, sub: str) -> str:

@@ -13,6 +13,7 @@ from cooper.exchange.dimension_sheet import dimension_rows
 from cooper.exchange.drawing_marks import across, along, datum, leader, run_out, texture
 from cooper.exchange.paper import Paper, width_of
 from cooper.gears.tolerances import RANGES, flank_tolerances
+from cooper.language.spoken import shown
 from cooper.machine.shaft_model import Joint
 from cooper.results.blank import Blank, blank_of
 from cooper.results.result_tree import Results
@@ -190,6 +191,7 @@ class _Sheet:
         for n, (meaning, symbol, value) in enumerate(rows):
             y = top - row * (n + 2)
             p.line("table", (left, y), (right, y))
+            meaning, value = shown(meaning), shown(value)
             size = 1.9
             while width_of(meaning, size) > symbols - left - 2 and size > 1.3:
                 size -= 0.05

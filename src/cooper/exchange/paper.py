@@ -11,6 +11,8 @@ from math import cos, pi, radians, sin
 from pathlib import Path
 from typing import Any
 
+from cooper.language.spoken import shown
+
 Point = tuple[float, float]
 THICK, THIN = 0.5, 0.25
 LINES: dict[str, tuple[float, tuple[float, ...], str]] = {
@@ -142,7 +144,8 @@ class Paper:
     def text(
         self, at: Point, words: str, size: float = 2.5, anchor: str = "start", turn: float = 0.0, italic: bool = False
     ) -> float:
-        """Words on a baseline; their width."""
+        """Words on a baseline, in the language in force; their width."""
+        words = shown(words)
         self.items.append(Text(at, words, size, anchor, turn, italic))
         return width_of(words, size, italic)
 

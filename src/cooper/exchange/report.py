@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator, Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Any
 
 from pydantic import BaseModel
@@ -15,6 +15,7 @@ from cooper.document.units import KINDS, number, screen_unit
 from cooper.editing.spectrum_text import levels_text
 from cooper.exchange.dimension_sheet import dimension_rows
 from cooper.exchange.report_loaded import loaded_rows
+from cooper.language.spoken import shown
 from cooper.results.beside import beside
 from cooper.results.calculation import Calculated, calculations
 from cooper.results.machine_checks import order_of_failure
@@ -74,7 +75,19 @@ LENGTHS = ("summary", "usual", "all")
 
 
 def pieces(design: Design, results: Results, system: str = "mm", length: str = "usual") -> Iterator[Piece]:
-    """The report's content in its order, in one of the unit systems."""
+    """The report's content in its order, in one of the unit systems and in the language in force."""
+    for piece in _pieces(design, results, system, length):
+        match piece:
+            case Block():
+                rows = [tuple(map(shown, row)) for row in piece.rows]
+                yield replace(piece, title=shown(piece.title), rows=rows, heads=tuple(map(shown, piece.heads)))
+            case Picture():
+                yield replace(piece, caption=shown(piece.caption))
+            case _:
+                yield replace(piece, title=shown(piece.title))
+
+
+def _pieces(design: Design, results: Results, system: str, length: str) -> Iterator[Piece]:
     if length not in LENGTHS:
         raise ValueError(f"a report of length {length!r} cannot be: there are {', '.join(LENGTHS)}")
     yield from _summary(design, results, system)
@@ -304,7 +317,7 @@ def head_line(design: Design) -> str:
 
 def verdict_line(design: Design, results: Results) -> str:
     """Method and verdict in a sentence."""
-    return f"Method {design.train.defaults.method}.  Verdict: {results.verdict}."
+    return shown(f"Method {design.train.defaults.method}.  Verdict: {results.verdict}.")
 
 
 def checks_text(results: Results, system: str = "mm") -> str:

@@ -19,6 +19,7 @@ from cooper.field.raster import boundary_of, isolines, raster_of, triangles_of
 from cooper.field.shades import nice, shade_table
 from cooper.field.stress_field import field_basis
 from cooper.field.tooth_grid import USUAL
+from cooper.language.spoken import shown as spoken
 from cooper.machine.shaft_model import MadeShaft
 from cooper.results.loaded_tooth import loaded_ask
 from cooper.results.result_tree import Results
@@ -56,6 +57,7 @@ def _page(body: str, box: tuple[float, float, float, float], wide: float) -> str
 
 
 def _text(x: float, y: float, words: str, size: float, color: str = INK, anchor: str = "start") -> str:
+    words = spoken(words)
     return f'<text x="{x:.3f}" y="{y:.3f}" font-size="{size:.3f}" fill="{color}" text-anchor="{anchor}">{escape(words)}</text>'
 
 

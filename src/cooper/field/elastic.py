@@ -42,16 +42,53 @@ def elements_of(grid: Grid) -> Elements:
     """The grid's elements with their gradients."""
     import logging
 
-    from skfem import Basis, ElementQuad2, MeshQuad, MeshQuad2
+    from skfem import Basis, ElementQuad2, MeshQuad2
 
     # It tells of every array that it copies.
     logging.getLogger("skfem").setLevel(logging.ERROR)
 
+    numbering = _numbering(grid)
+    of_dof = numbering.of_dof
+    mesh = MeshQuad2(grid.nodes[of_dof].T, numbering.t)
+    if numbering.dofs is None:
+        numbering.dofs = Basis(mesh, ElementQuad2(), intorder=0).dofs
+    basis = Basis(mesh, ElementQuad2(), intorder=4, dofs=numbering.dofs)
+    # skfem's unit square reaches from 0 to 1.
+    at = np.array([0.5 - GAUSS / 2, 0.5 + GAUSS / 2])
+    X = np.stack(np.meshgrid(at, at, indexing="ij")).reshape(2, -1)
+    few = Basis(mesh, ElementQuad2(), quadrature=(X, np.full(4, 0.25)), dofs=numbering.dofs)
+    return Elements(
+        of_dof[basis.element_dofs].T,
+        np.stack([f[0].grad for f in basis.basis]),
+        basis.dx,
+        np.stack([f[0].grad for f in few.basis]),
+    )
+
+
+@dataclass
+class _Numbering:
+    """The solver's numbers of nodes, sides and middles, the same for all grids that hang together alike: the node of each of its degrees of freedom, its elements'
+    corners, its degrees of freedom once they are known."""
+
+    elements: Index
+    of_dof: Index
+    t: Index
+    dofs: Any = None
+
+
+_NUMBERINGS: list[_Numbering] = []
+
+
+def _numbering(grid: Grid) -> _Numbering:
+    for known in _NUMBERINGS:
+        if known.elements is grid.elements:
+            return known
+    from skfem import MeshQuad, MeshQuad2
+
     corners = np.unique(grid.corners)
     number = np.full(len(grid.nodes), -1)
     number[corners] = np.arange(len(corners))
-    plain = MeshQuad(grid.nodes[corners].T, number[grid.corners].T)
-    mesh = MeshQuad2.from_mesh(plain)
+    mesh = MeshQuad2.from_mesh(MeshQuad(grid.nodes[corners].T, number[grid.corners].T))
     # Middles of sides lie on the curves, not on the chords.
     pairs, mids = [], []
     for k in range(4):
@@ -66,18 +103,13 @@ def elements_of(grid: Grid) -> Elements:
     order = np.concatenate((mesh.dofs.nodal_dofs[0], mesh.dofs.facet_dofs[0], mesh.dofs.interior_dofs[0]))
     of_dof = np.empty(len(node), dtype=int)
     of_dof[order] = node
-    mesh = MeshQuad2(grid.nodes[of_dof].T, mesh.t)
-    basis = Basis(mesh, ElementQuad2(), intorder=4)
-    # skfem's unit square reaches from 0 to 1.
-    at = np.array([0.5 - GAUSS / 2, 0.5 + GAUSS / 2])
-    X = np.stack(np.meshgrid(at, at, indexing="ij")).reshape(2, -1)
-    few = Basis(mesh, ElementQuad2(), quadrature=(X, np.full(4, 0.25)))
-    return Elements(
-        of_dof[basis.element_dofs].T,
-        np.stack([f[0].grad for f in basis.basis]),
-        basis.dx,
-        np.stack([f[0].grad for f in few.basis]),
-    )
+    found = _Numbering(grid.elements, of_dof, mesh.t)
+    _NUMBERINGS.append(found)
+    del _NUMBERINGS[:-KEPT]
+    return found
+
+
+KEPT = 16
 
 
 @dataclass(frozen=True)

@@ -7,6 +7,7 @@ the tooth or, from the root, to the rim. Nine-node elements follow the curves.
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import lru_cache
 
 import numpy as np
 
@@ -182,28 +183,50 @@ def grid_of(frame: Frame, f: Fineness = USUAL, solid: bool = True) -> Grid:
     block[-1] = outer[-1] + grade[:, None] * (tip - outer[-1])
     beside = f.beside
     numbers = range(-beside, beside + 1)
-    blocks, flipped = [], []
+    blocks = []
     for k in numbers:
         for side in (1.0, -1.0):
             blocks.append(frame.step(block.reshape(-1, 2) * [side, 1.0], float(k)).reshape(block.shape))
-            flipped.append(side < 0)
     every = np.concatenate([b.reshape(-1, 2) for b in blocks])
-    scale = 1e-7 * max(float(np.ptp(every[:, 0])), 1.0)
-    _, first, number = np.unique(np.round(every / (10 * scale)), axis=0, return_index=True, return_inverse=True)
-    nodes = every[first]
-    shape = block.shape[:2]
-    index = number.reshape(len(blocks), *shape)
-    elements = []
-    for b, flip in zip(index, flipped, strict=True):
-        c = b[::2, ::2]
-        q = np.stack(
-            (c[:-1, :-1], c[1:, :-1], c[1:, 1:], c[:-1, 1:], b[1::2, :-2:2], b[2::2, 1::2], b[1::2, 2::2], b[:-2:2, 1::2], b[1::2, 1::2]), axis=-1
-        ).reshape(-1, 9)  # fmt: skip
-        # The left half is a mirror image, whose elements turn the other way round.
-        elements.append(q[:, [0, 3, 2, 1, 7, 6, 5, 4, 8]] if flip else q)
+    woven = weave(n, block.shape[1], turn, len(numbers))
+    index = woven.index
     # The section ends in the space right of the last tooth and in that left of the first.
     held = [index[2 * len(numbers) - 2][0], index[1][0]]
     if solid:
         held += [b[: turn + 1, -1] for b in index]
     chains = np.stack([index[2 * k][:, 0] for k in range(len(numbers))])
-    return Grid(nodes, np.concatenate(elements), chains, places, np.unique(np.concatenate(held)), flank, beside, frame)
+    return Grid(
+        every[woven.first], woven.elements, chains, places, np.unique(np.concatenate(held)), flank, beside, frame
+    )
+
+
+@dataclass(frozen=True)
+class Weave:
+    """How the nodes of a grid hang together, whatever its shape: ``first`` of the blocks' places that is each node's, ``index`` the node of every place (blocks,
+    rows, columns), and the elements."""
+
+    first: Index
+    index: Index
+    elements: Index
+
+
+@lru_cache(maxsize=16)
+def weave(rows: int, columns: int, turn: int, teeth: int) -> Weave:
+    """The nodes of teeth beside each other, each of two blocks: the right half and its mirror image. Halves share the middle of the tooth, which lines from ``turn``
+    on reach; neighbours share the middle of their space, the first line."""
+    place = np.arange(2 * teeth * rows * columns).reshape(2 * teeth, rows, columns)
+    for k in range(teeth):
+        place[2 * k + 1, turn:, -1] = place[2 * k, turn:, -1]
+        if k + 1 < teeth:
+            place[2 * k + 3, 0] = place[2 * k, 0]
+    first, number = np.unique(place, return_inverse=True)
+    index = number.reshape(place.shape)
+    elements = []
+    for n, b in enumerate(index):
+        c = b[::2, ::2]
+        q = np.stack(
+            (c[:-1, :-1], c[1:, :-1], c[1:, 1:], c[:-1, 1:], b[1::2, :-2:2], b[2::2, 1::2], b[1::2, 2::2], b[:-2:2, 1::2], b[1::2, 1::2]), axis=-1
+        ).reshape(-1, 9)  # fmt: skip
+        # The left half is a mirror image, whose elements turn the other way round.
+        elements.append(q[:, [0, 3, 2, 1, 7, 6, 5, 4, 8]] if n % 2 else q)
+    return Weave(first, index, np.concatenate(elements))

@@ -15,6 +15,8 @@ from cooper.desk.frame import theme as th
 from cooper.desk.frame.beside_window import Beside
 from cooper.desk.frame.first_walk_commands import walk_once
 from cooper.desk.frame.session import Session
+from cooper.desk.frame.settings import Settings
+from cooper.desk.frame.spoken_widgets import of_place, put_on
 from cooper.desk.frame.window import Window
 from cooper.document.models import Design
 from cooper.document.units import registry
@@ -49,7 +51,10 @@ def application() -> QApplication:
 def run(design: Design, path: Path | None, *, start: bool = False) -> int:
     """Open the window, with the start page over it where that is wanted, and stay until it is closed."""
     app = application()
-    window = Window(Session(design, path))
+    settings = Settings()
+    language, mark = of_place()
+    put_on(settings.text("language", "") or language, settings.text("decimal", "") or mark)
+    window = Window(Session(design, path), settings)
     geometry = window.settings.geometry
     if not geometry.isEmpty():
         window.restoreGeometry(geometry)

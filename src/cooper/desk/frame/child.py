@@ -7,6 +7,7 @@ from pathlib import Path
 from PySide6.QtCore import QProcessEnvironment
 
 import cooper
+from cooper.language.spoken import TOLD, as_told
 
 
 def surroundings() -> QProcessEnvironment:
@@ -14,4 +15,6 @@ def surroundings() -> QProcessEnvironment:
     found = QProcessEnvironment.systemEnvironment()
     found.insert("PYTHONPATH", str(Path(cooper.__file__).parent.parent))
     found.insert("PYTHONSAFEPATH", "1")
+    if as_told():
+        found.insert(TOLD, as_told())
     return found

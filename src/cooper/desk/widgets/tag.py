@@ -28,6 +28,7 @@ from cooper.editing.fields import Field
 from cooper.editing.formulas import with_formula
 from cooper.editing.ranges import working_range, works_as
 from cooper.errors import OutOfRange
+from cooper.language.spoken import with_mark
 from cooper.results.result_tree import Note
 
 HEIGHT = 26
@@ -258,7 +259,7 @@ class Tag(QWidget):
         editor = TagEditor(self)
         self.editor = editor
         formula = self.formula()
-        editor.setText(start or (f"= {formula}" if formula else "" if self.value() is None else self.text()))
+        editor.setText(start or (f"= {formula}" if formula else "" if self.value() is None else with_mark(self.text())))
         if not start:
             editor.selectAll()
         editor.show()

@@ -9,6 +9,7 @@ from PySide6.QtGui import QColor, QFont, QFontMetricsF, QPainter, QPen, QPolygon
 
 from cooper.desk.frame.theme import TEXT, Theme, font
 from cooper.document.quantities import parts, symbol_word
+from cooper.language.spoken import shown
 
 
 @dataclass(frozen=True)
@@ -35,6 +36,7 @@ def symbol_runs(symbol: str, index: int | None, color: QColor, size: float = TEX
 def label_runs(text: str, color: QColor, size: float = TEXT, *, bold: bool = False) -> list[Run]:
     """Plain words in which symbols such as ``S_F2`` or ``x_1`` are set with true subscripts."""
     runs: list[Run] = []
+    text = shown(text)
     space = QFontMetricsF(font(size)).horizontalAdvance(" ")
     for word in text.split(" "):
         found = symbol_word(word, DRAWING_SYMBOLS)
@@ -77,7 +79,7 @@ DRAWING_SYMBOLS = frozenset(
 def html(text: str) -> str:
     """The same for rich text labels."""
     words = []
-    for word in text.split(" "):
+    for word in shown(text).split(" "):
         found = symbol_word(word, DRAWING_SYMBOLS)
         if found is None:
             words.append(word.replace("&", "&amp;").replace("<", "&lt;"))
@@ -138,6 +140,7 @@ def _known(f: QFont) -> _Known:
 def advance(text: str, f: QFont) -> float:
     """Width of a text in pixels; numbers are summed from their figures, which are all of equal width."""
     known = _known(f)
+    text = shown(text)
     width_now = known.widths.get(text)
     if width_now is None:
         if len(known.widths) > MOST_TEXTS:
@@ -156,6 +159,7 @@ def plain_text(painter: QPainter, text: str, f: QFont, x: float, baseline: float
     What is drawn a second time is laid out once and kept; laying out is most of the cost of drawing text.
     """
     known = _known(f)
+    text = shown(text)
     painter.setFont(f)
     static = known.texts.get(text)
     if static is not None:
@@ -183,6 +187,7 @@ def draw_right(painter: QPainter, runs: list[Run], right: float, baseline: float
 
 def elided(text: str, f: QFont, room: float) -> str:
     """Text cut with an ellipsis to fit a width in pixels."""
+    text = shown(text)
     if advance(text, f) <= room:
         return text
     return QFontMetricsF(f).elidedText(text, Qt.TextElideMode.ElideRight, room)
@@ -235,6 +240,7 @@ def words(
 
 def wrapped(painter: QPainter, text: str, f: QFont, color: QColor, x: float, top: float, width: float) -> float:
     """Draw words from a top edge in as many lines as they need; where the last one ends."""
+    text = shown(text)
     painter.setFont(f)
     painter.setPen(color)
     flags = int(Qt.AlignmentFlag.AlignLeft) | int(Qt.TextFlag.TextWordWrap)

@@ -1,0 +1,85 @@
+"""Lets everything that the toolkit shows pass through the language in force: the one place where texts of widgets are put into another language."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from functools import wraps
+from typing import Any
+
+from PySide6.QtCore import QLocale
+from PySide6.QtGui import QAction, QPainter
+from PySide6.QtWidgets import (
+    QAbstractButton,
+    QComboBox,
+    QFileDialog,
+    QFormLayout,
+    QInputDialog,
+    QLabel,
+    QLineEdit,
+    QListWidgetItem,
+    QMenu,
+    QPushButton,
+    QTableWidget,
+    QTableWidgetItem,
+    QWidget,
+)
+
+from cooper.language.spoken import LANGUAGES, shown, speak
+
+SHOWN: dict[type, tuple[str, ...]] = {
+    QLabel: ("setText",),
+    QAbstractButton: ("setText",),
+    QAction: ("setText", "setToolTip"),
+    QMenu: ("addAction", "addMenu", "setTitle"),
+    QWidget: ("setToolTip", "setAccessibleName", "setAccessibleDescription", "setWindowTitle"),
+    QLineEdit: ("setPlaceholderText",),
+    QComboBox: ("addItem", "addItems", "setPlaceholderText"),
+    QFormLayout: ("addRow",),
+    QTableWidget: ("setHorizontalHeaderLabels", "setVerticalHeaderLabels"),
+    QTableWidgetItem: ("setToolTip",),
+    QPainter: ("drawText",),
+}
+"""What shows texts, by class and method."""
+MADE: tuple[type, ...] = (QLabel, QPushButton, QTableWidgetItem, QListWidgetItem, QAction)
+"""What takes its text where it is made."""
+ASKED: dict[type, tuple[str, ...]] = {QFileDialog: ("getSaveFileName", "getOpenFileName"), QInputDialog: ("getText",)}
+_BEFORE: dict[tuple[type, str], Any] = {}
+
+
+def _put(value: Any) -> Any:
+    if isinstance(value, str):
+        return shown(value)
+    if isinstance(value, list) and value and all(isinstance(v, str) for v in value):
+        return [shown(v) for v in value]
+    return value
+
+
+def _passing(function: Callable[..., Any]) -> Callable[..., Any]:
+    @wraps(function)
+    def passed(*args: Any, **more: Any) -> Any:
+        return function(*map(_put, args), **more)
+
+    return passed
+
+
+def put_on(language: str, mark: str) -> None:
+    """Show everything in a language and with a decimal mark from now on; what is shown already stays as it is."""
+    speak(language, mark)
+    plain = language == "en" and mark == "."
+    for owner, names in (*SHOWN.items(), *((c, ("__init__",)) for c in MADE), *ASKED.items()):
+        for name in names:
+            key = (owner, name)
+            if key not in _BEFORE:
+                if plain:
+                    continue
+                _BEFORE[key] = owner.__dict__.get(name) or getattr(owner, name)
+            before = _BEFORE[key]
+            static = owner in ASKED
+            setattr(owner, name, before if plain else staticmethod(_passing(before)) if static else _passing(before))
+
+
+def of_place() -> tuple[str, str]:
+    """Language and decimal mark that the system's settings ask for."""
+    locale = QLocale.system()
+    code = locale.name().partition("_")[0]
+    return (code if code in LANGUAGES else "en"), locale.decimalPoint()
