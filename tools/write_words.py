@@ -5,8 +5,10 @@ translation, texts that are gone go; then the catalogue that the program reads (
 """
 
 import ast
+import json
 import re
 import sys
+from collections.abc import Iterator
 from pathlib import Path
 
 import polib
@@ -83,7 +85,32 @@ def texts() -> dict[str, str]:
             text = template(node)
             if text is not None and told(text):
                 found.setdefault(text, str(file.relative_to(root)))
-    return found
+    for file in sorted((source / "stock" / "data").glob("*.json")):
+        for text in _names(json.loads(file.read_text(encoding="utf-8"))):
+            found.setdefault(text, str(file.relative_to(root)))
+    return dict.fromkeys(COMPOSED, "composed of parts") | found
+
+
+COMPOSED = (
+    "{0} of {1}, {2}", "{0} of {1}", "{0} of the {1}", "{0} to {1}", "{0} to {1} {2}", "{0} at {1}", "{0} MPa pressed", "{0} MPa pulled", "{0} left", "lost motion {0}",
+    "mass {0}", "root ξ {0}", "tip ξ {0}", "worst {0}", "smoothest {0}", "run-out, {0}", "{0} elements", "{0} grid", "usual grid", "coarse grid", "(now)", "load at the tip",
+    "K_Hβ entered",
+)  # fmt: skip
+"""Texts that come about where several are put together."""
+
+
+def _names(data: object) -> Iterator[str]:
+    """Names and words of a data file; what tells of its source is not shown."""
+    if isinstance(data, dict):
+        for key, value in data.items():
+            if key not in ("source", "certainty", "note", "remark", "why"):
+                yield from ([key] if re.search(r"[a-z]{3}.* |^[a-z]{4,}$", key) and "_" not in key else [])
+                yield from _names(value)
+    elif isinstance(data, list):
+        for value in data:
+            yield from _names(value)
+    elif isinstance(data, str) and re.search(r"[a-z]{3}", data) and len(data) < 90:
+        yield data
 
 
 def constants() -> set[str]:

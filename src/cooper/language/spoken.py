@@ -21,7 +21,7 @@ PARTS = ("\n", "\t", ". ", "; ", ": ", ", ", " – ", " (")
 """Where a text that is not known as a whole is parted, coarsest first."""
 NUMBER = re.compile(r"(?<![\w.,:])([-−+±≥≤=×Ø~]?\d+)\.(\d+)(?![\d.]*[:\w]*\.\d)")
 CLAUSE = re.compile(
-    r"(?:ANSI/AGMA|AGMA|ISO|DIN|VDI|ASTM)[\w/ -]*(?::\d{4})?(?:-[A-Z]\d+)?(?:, (?:[A-Z]?\d+(?:\.\d+)*|Annex \w+|Anhang \w+|Table \d+|Tabelle \d+|method \w+|case \d+)(?: (?:and|to|und|bis) \d+(?:\.\d+)*)?)*"
+    r"(?:ANSI/AGMA|AGMA|ISO|DIN|VDI|ASTM)[\w/ -]*(?::\d{4})?(?:-[A-Z]\d+)?(?:, (?:[A-Z]?\d+(?:\.\d+)*|Annex \w+|Anhang \w+|Table \d+|Tabelle \d+|method \w+|case \d+)(?: (?:and|to|und|bis) [1-9]\d*(?:\.\d+)*)?)*"
     r"|\d+(?:\.\d+){2,}|\w+\.\w+\.\w+|[\w-]+\.(?:json|png|dxf|step|stl|3mf|pdf|svg|csv|txt|html|xlsx|gif|mp4|webm|md)\b"
 )
 """Clauses of standards, versions and names of files, whose points are no decimal marks."""
@@ -63,16 +63,27 @@ def _catalogue(language: str) -> tuple[dict[str, str], dict[str, list[tuple[int,
     for text, told in entries.items():
         if not text or not told:
             continue
-        if not GAP.search(text):
-            whole[text] = told
-            continue
-        literal = GAP.sub(" ", text)
-        words = re.findall(r"[A-Za-z]{2,}", literal)
-        if words:
-            gapped.setdefault(max(words, key=len), []).append((len(literal), text, told))
+        # What stands behind something else is known without the mark before it, too.
+        lead = re.match(r"(?:[,;:.–] ?| )+", text)
+        for source, target in (
+            (text, told),
+            *([(text[lead.end() :], re.sub(r"^(?:[,;:.–] ?| )+", "", told))] if lead else []),
+        ):
+            if source and not GAP.search(source):
+                whole.setdefault(source, target)
+            elif source:
+                _add(gapped, source, target)
     for rows in gapped.values():
         rows.sort(key=lambda r: -r[0])
     return whole, gapped
+
+
+def _add(gapped: dict[str, list[tuple[int, str, str]]], text: str, told: str) -> None:
+    """A template by its longest word."""
+    literal = GAP.sub(" ", text)
+    words = re.findall(r"[A-Za-z]{2,}", literal)
+    if words:
+        gapped.setdefault(max(words, key=len), []).append((len(literal), text, told))
 
 
 @lru_cache(maxsize=4096)
@@ -112,6 +123,8 @@ def with_mark(text: str) -> str:
     """A text's numbers with the decimal mark in force; clauses of standards, versions and names of files stay."""
     if "." not in text:
         return text
+    if MARKUP.search(text):
+        return "".join(p if MARKUP.fullmatch(p) else with_mark(p) for p in MARKUP.split(text))
     out, at = [], 0
     for kept in CLAUSE.finditer(text):
         out += [NUMBER.sub(rf"\1{_NOW.mark}\2", text[at : kept.start()]), kept[0]]
@@ -119,7 +132,12 @@ def with_mark(text: str) -> str:
     return "".join([*out, NUMBER.sub(rf"\1{_NOW.mark}\2", text[at:])])
 
 
-DEEPEST = 6
+DEEPEST = 8
+MARKUP = re.compile(r"(</?[a-z][^<>]*>|&nbsp;)")
+SLIGHT = 10
+"""Letters of a template below which it counts only where what is put in is known."""
+SYMBOL = re.compile(r"[A-Za-z]\w*_\w+|[A-Za-z]{1,2}\d?|[\d.,/×·+-]+")
+"""What stands behind words and is no word."""
 
 
 def _translated(text: str, depth: int) -> str | None:
@@ -129,6 +147,10 @@ def _translated(text: str, depth: int) -> str | None:
     known = _NOW.whole.get(text)
     if known is not None:
         return known
+    if MARKUP.search(text):
+        pieces = MARKUP.split(text)
+        told = [None if MARKUP.fullmatch(p) else _translated(p, depth + 1) for p in pieces]
+        return "".join(t or p for t, p in zip(told, pieces, strict=True)) if any(told) else None
     bare = text.strip(" …:*")
     if bare != text and bare:
         found = _translated(bare, depth + 1)
@@ -138,6 +160,10 @@ def _translated(text: str, depth: int) -> str | None:
     found = _by_template(text, depth)
     if found is not None:
         return found
+    words, _, last = text.rpartition(" ")
+    if words and SYMBOL.fullmatch(last) and (found := _translated(words, depth + 1)) is not None:
+        # Words with the symbol of their quantity behind them.
+        return f"{found} {last}"
     lower = text[:1].lower() + text[1:]
     if lower != text and (known := _NOW.whole.get(lower)) is not None:
         return known[:1].upper() + known[1:]
@@ -164,5 +190,9 @@ def _by_template(text: str, depth: int) -> str | None:
     if best is None:
         return None
     _, match, told, gaps = best
-    put = {n: _translated(match[k], depth + 1) or match[k] for k, n in enumerate(gaps, 1)}
+    told_in = {n: _translated(match[k], depth + 1) for k, n in enumerate(gaps, 1)}
+    if best[0] < SLIGHT and not any(told_in.values()):
+        # Little words alone say nothing: this may be a name of the user's own.
+        return None
+    put = {n: told_in[n] or match[k] for k, n in enumerate(gaps, 1)}
     return GAP.sub(lambda m: put.get(int(m[1]), ""), told)

@@ -10,6 +10,7 @@ from cooper.desk.frame import theme as th
 from cooper.desk.widgets.labels import plain_tip
 from cooper.desk.widgets.typeset import advance, draw_note, draw_verdict, elided, words
 from cooper.document.quantities import plain
+from cooper.language.spoken import shown
 from cooper.results.result_tree import Check, Note
 
 LINE = 15
@@ -20,7 +21,7 @@ LEFT = 34
 def wrapped(text: str, room: float, lines: int) -> list[str]:
     """Words broken into lines that fit; the last one ends with dots where more would follow."""
     font = th.font(th.SMALL)
-    found, rest = [""], text.split()
+    found, rest = [""], shown(text).split()
     while rest:
         longer = f"{found[-1]} {rest[0]}".strip()
         if advance(longer, font) <= room or not found[-1]:

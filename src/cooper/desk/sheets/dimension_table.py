@@ -47,12 +47,12 @@ def dimension_sheet(session: Session, theme: th.Theme, parent: QWidget, i: int) 
             if row.group != group:
                 group = row.group
                 lines.append(
-                    f"<tr><td colspan=3 style='color:{theme.copper}; padding-top:5px'><b>{group}</b></td></tr>"
+                    f"<tr><td colspan=3 style='color:{theme.copper}; padding-top:5px'><b>{html(group)}</b></td></tr>"
                 )
             symbol = html(row.symbol) if "_" in row.symbol else f"<i>{parts(row.symbol)[0]}</i>"
             lines.append(
                 f"<tr><td style='color:{theme.muted}; padding-right:24px'>{html(row.meaning)}</td>"
-                f"<td style='padding-right:24px'>{symbol}</td><td><b>{row.text(session.system)}</b></td></tr>"
+                f"<td style='padding-right:24px'>{symbol}</td><td><b>{html(row.text(session.system))}</b></td></tr>"
             )
         table.setText(f"<table cellspacing=0 cellpadding=1>{''.join(lines)}</table>")
 

@@ -104,7 +104,8 @@ def plastic_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
             return
         rows = plastic_rows(session.results, session.system)
         names = "".join(
-            f"<td style='color:{theme.muted}; padding-right:14px'>{w}</td>" for w in ("", "", *(w for _, w in COLUMNS))
+            f"<td style='color:{theme.muted}; padding-right:14px'>{html(w)}</td>"
+            for w in ("", "", *(w for _, w in COLUMNS))
         )
         lines = [
             "<tr>" + "".join(f"<td style='padding-right:14px'>{html(cell)}</td>" for cell in row) + "</tr>"

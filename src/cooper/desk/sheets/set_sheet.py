@@ -26,6 +26,7 @@ from cooper.desk.frame.session import Session
 from cooper.desk.sheets.sheet import Choice, Option, Sheet, path_choice
 from cooper.desk.widgets.labels import Label
 from cooper.desk.widgets.rows_view import RowsView
+from cooper.desk.widgets.typeset import html
 from cooper.document.models import Design, GearSet
 from cooper.document.units import KINDS, number, number_with_unit, parse, screen_unit
 from cooper.editing.count_search import SPLITS, strength_now, subject, take
@@ -175,7 +176,7 @@ def _set_numbers(session: Session, theme: th.Theme, sheet: Sheet, n: int, left: 
             return
         s = session.results.sets[n]
         lines = [
-            f"<tr><td style='color:{theme.muted}'>{name} &nbsp;</td><td align=right>{number_with_unit(v['n'], 'speed', session.system)} &nbsp;</td>"
+            f"<tr><td style='color:{theme.muted}'>{html(name)} &nbsp;</td><td align=right>{number_with_unit(v['n'], 'speed', session.system)} &nbsp;</td>"
             f"<td align=right>{number_with_unit(v['T'], 'torque', session.system)}</td></tr>"
             for name, v in s.shafts.items()
         ]

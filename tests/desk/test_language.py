@@ -1,0 +1,189 @@
+"""The window in another language: every text that is shown passes through the catalogue, which is whole; numbers with a comma, typed either way."""
+
+import importlib.util
+import re
+from pathlib import Path
+
+import polib
+import pytest
+from PySide6.QtCore import Qt
+from PySide6.QtTest import QTest
+from PySide6.QtWidgets import QApplication, QLabel, QPushButton
+
+from cooper.demo import DEMOS, demo
+from cooper.desk.frame.app import application
+from cooper.desk.frame.session import Session
+from cooper.desk.frame.settings import Settings
+from cooper.desk.frame.spoken_widgets import put_on
+from cooper.desk.frame.window import Window
+from cooper.desk.widgets.pictures import settle
+from cooper.exchange.gear_drawing import gear_drawing
+from cooper.exchange.paper import Text
+from cooper.exchange.report import report_text
+from cooper.exchange.report_page import report_html
+from cooper.language import spoken
+from cooper.language.spoken import shown, speak, with_mark
+from cooper.results.evaluate import evaluate
+
+ROOT = Path(__file__).resolve().parent.parent.parent
+ENGLISH = re.compile(
+    r"\b(the|of|and|with|for|from|not|is|are|by|which|teeth|tooth|bearing|shaft|width|load|least|greatest|required|pinion|wheel|power|speed)\b"
+)
+
+
+@pytest.fixture
+def german():
+    application()
+    put_on("de", ",")
+    yield
+    put_on("en", ".")
+
+
+def test_the_catalogue_is_whole_and_its_gaps_are_those_of_the_texts():
+    spec = importlib.util.spec_from_file_location("write_words", ROOT / "tools" / "write_words.py")
+    tool = importlib.util.module_from_spec(spec)
+    spec.loader.exec_module(tool)
+    for file in (ROOT / "src" / "cooper" / "language").glob("*.po"):
+        po = polib.pofile(str(file))
+        known = {e.msgid: e.msgstr for e in po}
+        assert set(tool.texts()) <= set(known), sorted(set(tool.texts()) - set(known))[:5]
+        for text, told in known.items():
+            if told:
+                assert set(re.findall(r"\{\d+\}", text)) == set(re.findall(r"\{\d+\}", told)), text
+                assert text.count("\n") == told.count("\n") and text.count("\t") == told.count("\t"), text
+        words = [t for t in known if ENGLISH.search(t)]
+        assert sum(bool(known[t]) for t in words) > 0.94 * len(words)
+        compiled = polib.mofile(str(file.with_suffix(".mo")))
+        assert {e.msgid: e.msgstr for e in compiled} == {t: s for t, s in known.items() if s}
+
+
+def test_texts_are_put_together_from_what_is_known():
+    speak("de", ",")
+    try:
+        for text, wanted in (
+            ("flank, pinion", "Flanke, Ritzel"),
+            ("holds by 20 %", "hält um 20 %"),
+            (
+                "teeth of the wheel would break at the root before the required life",
+                "Zähne am Rad würden vor der verlangten Lebensdauer am Fuß brechen",
+            ),
+            (
+                "m_n = 1.75 mm is in neither series of ISO 54: the cutter has to be made for it.",
+                "m_n = 1,75 mm steht in keiner Reihe von ISO 54: das Werkzeug muss eigens gemacht werden.",
+            ),
+            ("Motor stage: flank, pinion", "Motor stage: Flanke, Ritzel"),
+            ("Safety against pitting", "Sicherheit gegen Grübchen"),
+            ("a name of one's own", "a name of one's own"),
+            ("", ""),
+            ("12.5", "12,5"),
+        ):
+            assert shown(text) == wanted
+    finally:
+        speak()
+    with pytest.raises(ValueError, match="de"):
+        speak("xx")
+
+
+def test_points_that_are_no_decimal_marks_stay():
+    speak("en", ",")
+    try:
+        for text, wanted in (
+            ("ISO 6336-2:2019, 6.3 gives 1.25", "ISO 6336-2:2019, 6.3 gives 1,25"),
+            ("ISO 281:2007, 9.3.3.5 and 0.1 to 4", "ISO 281:2007, 9.3.3.5 and 0,1 to 4"),
+            ("docs/numbers.md, a.1.dxf", "docs/numbers.md, a.1.dxf"),
+            ("-0.06 mm; x=0.25; 2.206·10⁸", "-0,06 mm; x=0,25; 2,206·10⁸"),
+            ("version 1.2.3", "version 1.2.3"),
+        ):
+            assert with_mark(text) == wanted
+    finally:
+        speak()
+
+
+def test_the_whole_window_speaks_german(german, tmp_path, monkeypatch):
+    left = []
+    inner = spoken._translated
+
+    def heard(text, depth):
+        found = inner(text, depth)
+        if depth == 0 and (found or text) == text and len(ENGLISH.findall(text)) > 1 and "…" not in text:
+            left.append(text)
+        return found
+
+    monkeypatch.setattr(spoken, "_translated", heard)
+    shown.cache_clear()
+    said = set()
+    for name in ("mirror-cover", "winch", "filter-wheel"):
+        window = Window(Session(demo(name)), Settings(), recover=False)
+        window.resize(1280, 800)
+        window.show()
+        settle()
+        for key in ("teeth", "side", "contact", "shifts", "tooth", "train", "shafts", "stress"):
+            window.bench.set_lens(key)
+            settle()
+        for key in (
+            "duty",
+            "gear_1",
+            "mesh",
+            "sheet_1",
+            "losses",
+            "play",
+            "notes",
+            "forms",
+            "drawing_1",
+            "set",
+            "machine",
+            "plastics",
+        ):
+            window.open_sheet(key)
+            settle()
+            said |= {w.text() for w in window.sheet.findChildren(QLabel)} | {
+                b.text() for b in window.sheet.findChildren(QPushButton)
+            }
+        # An edit with a comma, refused nonsense in words.
+        tag = window.bench.tags["b_1"]
+        window._drop_sheet()
+        window.bench.set_lens("teeth")
+        settle()
+        QTest.mouseClick(tag, Qt.MouseButton.LeftButton)
+        assert "." not in tag.editor.text()
+        tag.editor.selectAll()
+        QTest.keyClicks(tag.editor, "13,5 mm")
+        QTest.keyClick(tag.editor, Qt.Key.Key_Return)
+        settle()
+        assert window.session.design.train.stages[0].members[0].b == 13.5
+        window.session.saved = window.session.design
+        window.close()
+        window.deleteLater()
+        settle()
+    for words in ("Aufgabe", "Schließen  Esc", "Was gewünscht ist", "Zahnbreite", "Verzahnungsdaten", "Schriftfeld"):
+        assert any(words in s for s in said), words
+    own = [name for d in DEMOS for name in (demo(d).name, *(s.name for s in demo(d).train.stages))]
+    left = {t for t in left if not any(n in t for n in own)}
+    assert len(left) < 40, sorted(left)
+    QApplication.processEvents()
+
+
+def test_reports_and_drawings_leave_in_german(german):
+    design = demo("winch")
+    results = evaluate(design)
+    text, page = report_text(design, results), report_html(design, results)
+    for words in (
+        "Zusammenfassung",
+        "Was bestimmt",
+        "Sicherheit gegen Grübchen",
+        "Hinweise und Annahmen",
+        "2,2 kW",
+        "Zahnbreite",
+    ):
+        assert words in text or words in page, words
+    assert "ISO 6336-2:2019" in page and "<mn>1,2349</mn>" in page
+    told = [t.words for t in gear_drawing(design, results, 1, 1).items if isinstance(t, Text)]
+    for words in (
+        "Verzahnung",
+        "Normalmodul",
+        "Zahnweite über 3 Zähne (möglich über 2 bis 4)",
+        "Schriftfeld",
+        "Werkstoff",
+        "einsatzgehärteter Stahl, MQ",
+    ):
+        assert words in told or words == "Schriftfeld"
