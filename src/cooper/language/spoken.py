@@ -134,8 +134,8 @@ def with_mark(text: str) -> str:
 
 DEEPEST = 8
 MARKUP = re.compile(r"(</?[a-z][^<>]*>|&nbsp;)")
-SLIGHT = 10
-"""Letters of a template below which it counts only where what is put in is known."""
+SLIGHT = 4
+"""Letters of its longest word below which a template counts only where what is put in is known."""
 SYMBOL = re.compile(r"[A-Za-z]\w*_\w+|[A-Za-z]{1,2}\d?|[\d.,/×·+-]+")
 """What stands behind words and is no word."""
 
@@ -177,7 +177,7 @@ def _translated(text: str, depth: int) -> str | None:
 
 
 def _by_template(text: str, depth: int) -> str | None:
-    best: tuple[int, re.Match[str], str, tuple[int, ...]] | None = None
+    best: tuple[int, re.Match[str], str, tuple[int, ...], str] | None = None
     for word in set(re.findall(r"[A-Za-z]{2,}", text)):
         for length, template, told in _NOW.gapped.get(word, ()):
             if best is not None and length <= best[0]:
@@ -185,13 +185,13 @@ def _by_template(text: str, depth: int) -> str | None:
             pattern, gaps = _pattern(template)
             match = pattern.fullmatch(text)
             if match is not None:
-                best = (length, match, told, gaps)
+                best = (length, match, told, gaps, template)
                 break
     if best is None:
         return None
-    _, match, told, gaps = best
+    _, match, told, gaps, _ = best
     told_in = {n: _translated(match[k], depth + 1) for k, n in enumerate(gaps, 1)}
-    if best[0] < SLIGHT and not any(told_in.values()):
+    if max(map(len, re.findall("[A-Za-z]+", GAP.sub(" ", best[4])))) < SLIGHT and not any(told_in.values()):
         # Little words alone say nothing: this may be a name of the user's own.
         return None
     put = {n: told_in[n] or match[k] for k, n in enumerate(gaps, 1)}

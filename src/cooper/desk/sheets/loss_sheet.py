@@ -16,7 +16,7 @@ from cooper.desk.frame.beside_window import Task, beside
 from cooper.desk.frame.registry import SheetEntry, register_sheet
 from cooper.desk.frame.session import Session
 from cooper.desk.sheets.sheet import Choice, Option, Sheet, path_choice, setting
-from cooper.desk.widgets.typeset import words
+from cooper.desk.widgets.typeset import advance, words
 from cooper.document.units import number_with_unit
 from cooper.editing.fields import loss_fields
 from cooper.gears.inputs import FRICTIONS
@@ -73,7 +73,7 @@ class LossPicture(QWidget):
             words(p, self.fault or "Computing …", small, t.color("short" if self.fault else "muted"), 4, 20)
             return
         v = self.values
-        left, right = 122.0, self.width() - 170.0
+        left, right = max(122.0, 14 + max(advance(name, small) for _, name in KINDS)), self.width() - 170.0
         most = max(v["P_V"], 1e-12)
         for n, (key, name) in enumerate(KINDS):
             y = 12.0 + 20 * n
