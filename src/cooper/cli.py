@@ -204,7 +204,12 @@ def drawing(file: Path, out: Path, units: str, stage: int, gear: int) -> None:
 )
 @click.option("--out", type=click.Path(path_type=Path), required=True, help="PNG to write.")
 @click.option("--size", default="1280x800", show_default=True, help="Width and height of the window in pixels.")
-@click.option("--theme", type=click.Choice(["light", "dark"]), default="light", show_default=True)
+@click.option(
+    "--theme",
+    type=click.Choice(["light", "dark", "contrast light", "contrast dark"]),
+    default="light",
+    show_default=True,
+)
 def shot(file: Path, lens: str, out: Path, size: str, theme: str) -> None:
     """Draw the real window on FILE offscreen and write it as a picture."""
     from cooper.desk.widgets.pictures import LENSES, picture

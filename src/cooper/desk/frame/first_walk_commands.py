@@ -148,7 +148,7 @@ class FirstWalk(QWidget):
         dim, hole = QPainterPath(), QPainterPath()
         dim.addRect(QRectF(self.rect()))
         hole.addRoundedRect(QRectF(self.place()), 8, 8)
-        shade = theme.color("ink", 0.42) if theme.name == "light" else theme.color("paper", 0.66)
+        shade = theme.color("paper", 0.66) if theme.dark else theme.color("ink", 0.42)
         p.fillPath(dim.subtracted(hole), shade)
         p.setPen(QPen(theme.color("copper"), 2))
         p.drawPath(hole)

@@ -5,8 +5,9 @@ from __future__ import annotations
 from dataclasses import dataclass
 from functools import lru_cache
 from importlib.resources import files
+from typing import Any
 
-from PySide6.QtGui import QColor, QFont, QFontDatabase
+from PySide6.QtGui import QColor, QFont, QFontDatabase, QGuiApplication
 from PySide6.QtWidgets import QWidget
 
 FAMILY = "Lato"
@@ -32,6 +33,11 @@ class Theme:
     holds: str
     thin: str
     short: str
+
+    @property
+    def dark(self) -> bool:
+        """Whether it is bright on dark."""
+        return self.name.endswith("dark")
 
     def color(self, role: str, alpha: float = 1.0) -> QColor:
         """The colour of a role; the object is kept and must not be changed."""
@@ -83,7 +89,61 @@ DARK = Theme(
     short="#F0827B",
 )
 
-THEMES = {t.name: t for t in (LIGHT, DARK)}
+CONTRAST = Theme(
+    name="contrast light",
+    paper="#FFFFFF",
+    band="#F0F0F0",
+    card="#FFFFFF",
+    line="#5A5A5A",
+    ink="#000000",
+    muted="#303030",
+    faint="#4A4A4A",
+    copper="#8A2F00",
+    driver="#004D40",
+    driver_fill="#CFE6DF",
+    driven="#1B2F5B",
+    driven_fill="#D5DDEC",
+    holds="#004F4C",
+    thin="#6B4300",
+    short="#8E0000",
+)
+
+CONTRAST_DARK = Theme(
+    name="contrast dark",
+    paper="#000000",
+    band="#141414",
+    card="#000000",
+    line="#B0B0B0",
+    ink="#FFFFFF",
+    muted="#DDDDDD",
+    faint="#BEBEBE",
+    copper="#FFB07A",
+    driver="#8CF0DC",
+    driver_fill="#103B34",
+    driven="#C3D3FF",
+    driven_fill="#1C2740",
+    holds="#7FF0E8",
+    thin="#FFD166",
+    short="#FF9C94",
+)
+
+THEMES = {t.name: t for t in (LIGHT, DARK, CONTRAST, CONTRAST_DARK)}
+
+
+def other_theme(t: Theme, *, dark: bool | None = None, contrast: bool | None = None) -> Theme:
+    """The theme that is dark or light, of strong contrast or not, where that is said; else as this one."""
+    strong = t.name.startswith("contrast") if contrast is None else contrast
+    night = t.dark if dark is None else dark
+    return (CONTRAST_DARK if night else CONTRAST) if strong else (DARK if night else LIGHT)
+
+
+def of_system() -> Theme:
+    """The theme of who comes for the first time: light, of strong contrast where the system asks for it."""
+    hints: Any = QGuiApplication.styleHints()
+    asked = getattr(hints, "accessibility", lambda: None)()
+    strong = asked is not None and "High" in str(asked.contrastPreference())
+    return other_theme(LIGHT, contrast=strong)
+
 
 HAIR, FINE, BOLD = 1.0, 1.3, 2.2
 """Line weights in pixels: construction lines, outlines, what is selected."""

@@ -71,5 +71,6 @@ register_actions(
         for name, mark, words in (("system", "", "as the system"), ("point", ".", "point"), ("comma", ",", "comma"))
     ),
     Action("theme", "Switch between light and dark", "Ctrl+T", lambda w: w.toggle_theme()),
+    Action("contrast", "Strong contrast on or off", "Ctrl+Shift+T", lambda w: w.toggle_contrast()),
     Action("copy_checks", "Copy all checks as a table", "Ctrl+Shift+C", copy_checks),
 )

@@ -65,7 +65,7 @@ class Window(QMainWindow):
         super().__init__()
         self.session = session
         self.settings = settings or Settings()
-        self.theme = th.THEMES.get(self.settings.text("theme", "light"), th.LIGHT)
+        self.theme = th.THEMES.get(self.settings.text("theme", ""), th.of_system())
         session.system = self.settings.text("system", "mm") if self.settings.text("system", "mm") == "inch" else "mm"
         saved = self.settings.text("digits", "0")
         self.digits = session.set_digits(int(saved) if saved.lstrip("+-").isdigit() else 0)
@@ -204,8 +204,14 @@ class Window(QMainWindow):
             self.handbook.dress(theme)
 
     def toggle_theme(self) -> None:
-        self.dress(th.DARK if self.theme.name == "light" else th.LIGHT)
-        self.settings.set_text("theme", self.theme.name)
+        self._wear(th.other_theme(self.theme, dark=not self.theme.dark))
+
+    def toggle_contrast(self) -> None:
+        self._wear(th.other_theme(self.theme, contrast=not self.theme.name.startswith("contrast")))
+
+    def _wear(self, theme: th.Theme) -> None:
+        self.dress(theme)
+        self.settings.set_text("theme", theme.name)
 
     def toggle_units(self) -> None:
         self.session.set_system("inch" if self.session.system == "mm" else "mm")

@@ -79,11 +79,7 @@ def paint_error_map(
                 continue
             x = area.left() + (j + 0.5) * wide
             text = number(v, "roughness", system, 2 if end < 20 else 1)
-            role = (
-                "ink"
-                if (v / end < 0.5) == (theme.name == "light") or (theme.name == "dark" and v / end < 0.5)
-                else "card"
-            )
+            role = "ink" if theme.dark or v / end < 0.5 else "card"
             words(p, text, th.font(th.SMALL, bold=j == best), theme.color(role), x - advance(text, f) / 2, y + 4)
             if j == best:
                 p.setBrush(Qt.BrushStyle.NoBrush)

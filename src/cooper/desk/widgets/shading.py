@@ -13,7 +13,7 @@ from cooper.field.shades import shade_table
 
 def shades(theme: th.Theme) -> Array:
     """256 colours as 0xffRRGGBB from no stress to the most."""
-    rgb = shade_table(theme.name).astype(np.uint32)
+    rgb = shade_table("dark" if theme.dark else "light").astype(np.uint32)
     return np.asarray(np.uint32(0xFF000000) | (rgb[:, 0] << 16) | (rgb[:, 1] << 8) | rgb[:, 2])
 
 
