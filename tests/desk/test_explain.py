@@ -16,8 +16,10 @@ def test_f1_tells_of_tags_and_checks_and_goes_away(window):
     window.bench.drawing.setFocus()
     window.asked = None
     window.explain()
-    assert window.notice.isVisible()
+    assert window.handbook.isVisible()
     assert window.explanation is None
+    window.handbook.end()
+    window.activateWindow()
     window.bench.tags["a_w"].setFocus()
     settle()
     window.explain()

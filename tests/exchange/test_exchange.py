@@ -28,7 +28,7 @@ def test_dxf_passes_its_audit_and_holds_both_closed_outlines_in_mesh(tmp_path):
     assert not audit.errors
     assert not audit.fixes
     assert doc.units == ezdxf.units.MM
-    assert {e.dxf.layer for e in doc.modelspace()} == set(LAYERS)
+    assert {e.dxf.layer for e in doc.modelspace()} == {*LAYERS, "LEGEND"}
     outlines = doc.modelspace().query('LWPOLYLINE[layer=="OUTLINE"]')
     assert [o.closed for o in outlines] == [True, True]
     s = results.stages[0]

@@ -11,6 +11,7 @@ import numpy as np
 from cooper.arrays import Loose as Array
 from cooper.document.models import Design
 from cooper.exchange.body import Body, bodies
+from cooper.exchange.dxf_legend import add_legend
 from cooper.exchange.outlines import grown_diameter
 from cooper.results.result_tree import Results
 
@@ -24,6 +25,17 @@ LAYERS = {
     "LINE_OF_ACTION": (3, "CONTINUOUS"),
     "CENTRES": (1, "CENTER"),
     "BORE": (7, "CONTINUOUS"),
+}
+MEANINGS = {
+    "OUTLINE": "outlines of the teeth",
+    "REFERENCE_CIRCLE": "reference circles, datum line of a rack",
+    "BASE_CIRCLE": "base circles",
+    "TIP_CIRCLE": "tip circles",
+    "ROOT_CIRCLE": "root circles at mean allowance",
+    "WORKING_CIRCLE": "working pitch circles",
+    "LINE_OF_ACTION": "path of contact from A to E",
+    "CENTRES": "axes and line of centres",
+    "BORE": "bores, outside of a ring",
 }
 CIRCLES = (
     ("d", "REFERENCE_CIRCLE"),
@@ -89,6 +101,11 @@ def write_dxf(
         space.add_line((0, 0), (stage.wheel_x, 0), dxfattribs={"layer": "CENTRES"})
         start, end = (stage.action_point(mesh[g], 1) for g in ("g_A", "g_E"))
         space.add_line(start, end, dxfattribs={"layer": "LINE_OF_ACTION"})
+    first, last, height = results.stages[stages[0]].extent
+    size = max(0.012 * (last - first), 0.2)
+    grown = f"; outlines grown by {compensation:g} mm" if compensation else ""
+    told = f"{design.name}; millimetres; curves within {tolerance:g} mm of the true ones{grown}"
+    add_legend(doc, space, MEANINGS, told, (first, -height - 3 * size), size)
     doc.saveas(path)
 
 

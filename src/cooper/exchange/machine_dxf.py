@@ -18,6 +18,14 @@ LAYERS = {
     "SHAFT_AXIS": (9, "CENTER"),
     "HOUSING": (8, "CONTINUOUS"),
 }
+MEANINGS = {
+    "SHAFT": "shafts in axial section",
+    "SHAFT_GEAR": "gears on their shafts",
+    "SHAFT_BEARING": "bearings",
+    "SHAFT_KEY": "keys",
+    "SHAFT_AXIS": "axes of the shafts, with their names",
+    "HOUSING": "inner walls of the housing",
+}
 APART = 40.0
 """Room between the end view and the sections; mm."""
 

@@ -9,6 +9,8 @@ import numpy as np
 
 from cooper.document.models import Design
 from cooper.exchange.body import Body, bodies
+from cooper.exchange.dxf_legend import add_legend
+from cooper.exchange.machine_dxf import MEANINGS as MACHINE_MEANINGS
 from cooper.exchange.machine_dxf import add_sections
 from cooper.exchange.solid import Place, write_step_placed
 from cooper.results.pose import pose
@@ -18,6 +20,12 @@ from cooper.values import GearValues
 GAP = 0.25
 """Gap between neighbouring stages along the axis, as a share of the wider face before it."""
 CIRCLES = ("d", "d_b", "d_a", "d_fE", "d_w")
+PARTS = {
+    "OUTLINE": "outlines of the teeth and bores",
+    "CIRCLES": "reference, base, tip, root and working circles",
+    "CENTRES": "axes",
+}
+"""What lies on the layers of a stage."""
 
 
 def heights(results: Results) -> list[float]:
@@ -101,7 +109,24 @@ def write_train_dxf(design: Design, results: Results, path: Path, tolerance: flo
         right = max(x for _body, places, _k in drawn for x, _y, _z, _a in places)
         widest = max(b.r for b in results.machine.bodies)
         add_sections(doc, space, design, results, results.machine, right + widest)
+    meanings = {
+        layer_of(results, k, part): f"{stage.name}: {words}"
+        for k, stage in enumerate(results.stages)
+        for part, words in PARTS.items()
+    }
+    if results.machine is not None:
+        meanings |= MACHINE_MEANINGS
+    reach = [(x, y, _reach(body, tolerance)) for body, places, _k in drawn for x, y, _z, _a in places]
+    left, low = min(x - r for x, _, r in reach), min(y - r for _, y, r in reach)
+    size = max(0.01 * (max(x + r for x, _, r in reach) - left), 0.2)
+    told = f"{design.name}; millimetres; outlines within {tolerance:g} mm of the true ones"
+    add_legend(doc, space, meanings, told, (left, low - 3 * size), size)
     doc.saveas(path)
+
+
+def _reach(body: Body, tolerance: float) -> float:
+    """How far a body reaches from its axis; mm."""
+    return max(float(np.abs(body.outline(tolerance)).max()), body.edge / 2)
 
 
 def _values(results: Results, body: Body, k: int) -> GearValues[float]:

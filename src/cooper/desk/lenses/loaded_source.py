@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+import io
+import pickle
+
 from PySide6.QtCore import QObject, Signal
 from shiboken6 import isValid
 
@@ -11,9 +14,19 @@ from cooper.errors import OutOfRange
 from cooper.field.loaded_contact import MeshCycle
 from cooper.field.stress_field import FieldBasis
 from cooper.results.loaded_tooth import COUNTED, LoadedAsk, LoadedFound, loaded_ask
+from cooper.results.result_tree import Results
 
 LOADS = {"nominal": "nominal load", "K_A": "load with K_A", "all": "load with K_A and K_V"}
 """What can be counted (`loaded_tooth.COUNTED`), in words."""
+
+
+def _content(of: object) -> bytes:
+    """What something is, the same for equals whatever they share."""
+    store = io.BytesIO()
+    pickler = pickle.Pickler(store, protocol=pickle.HIGHEST_PROTOCOL)
+    pickler.fast = True
+    pickler.dump(of)
+    return store.getvalue()
 
 
 class LoadedSource(QObject):
@@ -33,6 +46,8 @@ class LoadedSource(QObject):
         self.cycle: MeshCycle | None = None
         self.fineness, self.fault = "", ""
         self._key: tuple[object, ...] = ()
+        self._content = b""
+        self._held: Results | None = None
         self._task: Task | None = None
 
     @property
@@ -55,23 +70,31 @@ class LoadedSource(QObject):
             return False
         other = self._key[1:2] != (k,)
         self._key = key
-        if self._task is not None:
-            self._task.give_up()
-            self._task = None
+        before = self._task
         self.fault = ""
         try:
             ask = loaded_ask(session.design.train, session.results, k, self.counted, session.turns_left(k))
         except OutOfRange as told:
+            if before is not None:
+                before.give_up()
+            self._task, self._content = None, b""
             self._clear(told.reason)
             return False
+        # What the key holds on to cannot come again at the same address.
+        self._held = session.results
+        content = _content((ask, self.gears))
+        if content == self._content and not other and self.asked is not None:
+            # The machine around the gears has come in, or what was edited is nothing to these teeth.
+            return False
+        if before is not None:
+            before.give_up()
+        self._task, self._content = None, content
         if other:
             self._clear("")
         self.asked = ask
-        # What the key holds on to cannot come again at the same address.
-        held = session.results
 
         def take(found: LoadedFound) -> None:
-            if not isValid(self) or held is not self.session.results:
+            if not isValid(self) or self.asked is not ask or self._held is not self.session.results:
                 return
             if self.ask is not ask:
                 # Nothing of the answer before goes with this one.
