@@ -1,7 +1,4 @@
-"""Takes the pictures of docs/screenshots anew from the demos. Run: .venv/bin/python tools/write_pictures.py
-
-The page of the report is taken from its PDF and is left as it is.
-"""
+"""Takes the pictures of docs/screenshots anew from the demos. Run: .venv/bin/python tools/write_pictures.py"""
 
 import os
 import sys
@@ -13,6 +10,8 @@ sys.path.insert(0, str(root / "src"))
 
 from cooper.demo import demo  # noqa: E402
 from cooper.desk.widgets.pictures import picture  # noqa: E402
+from cooper.exchange.report_pdf import page_png  # noqa: E402
+from cooper.results.evaluate import evaluate  # noqa: E402
 
 VIEWS = {
     "mirror-cover": (
@@ -26,7 +25,7 @@ VIEWS = {
         "tooth",
         "why",
     ),
-    "winch": ("loaded", "losses", "shafts", "side", "survey"),
+    "winch": ("drawing", "loaded", "losses", "shafts", "survey"),
     "filter-wheel": ("set",),
     "focuser": ("whole set",),
     "dome-drive": ("train",),
@@ -37,3 +36,6 @@ for name, lenses in VIEWS.items():
         picture(demo(name), lens, root / "docs" / "screenshots" / f"{lens.replace(' ', '-')}.png")
 
 picture(demo("winch"), "machine", root / "docs" / "screenshots" / "dark.png", theme="dark")
+
+report = page_png(demo(), evaluate(demo()), 4)
+(root / "docs" / "screenshots" / "report.png").write_bytes(report)

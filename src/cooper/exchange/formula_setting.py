@@ -41,6 +41,8 @@ class Typst:
         return f"{shown} dot 10^({int(exponent)})" if exponent else shown
 
     def symbol(self, main: str, sub: str) -> str:
+        if main.startswith("√"):
+            return self.root(2, self.symbol(main[1:], sub))
         base = main if len(main) == 1 else f'italic("{main}")'
         return f'{base}_"{sub}"' if sub else base
 
@@ -88,6 +90,8 @@ class MathML:
         return f"{shown}<mo>·</mo><msup><mn>10</mn><mn>{int(exponent)}</mn></msup>" if exponent else shown
 
     def symbol(self, main: str, sub: str) -> str:
+        if main.startswith("√"):
+            return self.root(2, self.symbol(main[1:], sub))
         base = f"<mi>{escape(main)}</mi>"
         return f"<msub>{base}<mtext>{escape(sub)}</mtext></msub>" if sub else base
 
@@ -212,9 +216,7 @@ class Setting:
         def shown(name: str) -> tuple[str, int]:
             value = float(own[name] if name in own else self.names.value(name))
             text = figures(value)
-            number = self.to.number(text)
-            if self.names.kind(name) == "angle":
-                number = self.to.row((number, self.to.mark("°")))
+            number = self.to.number(f"{text}°" if self.names.kind(name) == "angle" else text)
             return number, SUM if value < 0 else PRODUCT if "e" in text else ATOM
 
         return self._set(parsed(text), shown, spaced=False)[0]

@@ -19,7 +19,9 @@ def result_of(symbol: str, value: float, setting: Setting, system: str) -> list[
     def shown(v: float, unit: str) -> list[str]:
         text = screen_unit(unit)
         if text in ("°", "′", "%"):
-            return [to.number(figures(v)), to.mark("°") if text == "°" else to.words(text)]
+            return [to.number(f"{figures(v)}°") if text == "°" else to.row((to.number(figures(v)), to.words(text)))]
+        if text.startswith("√"):
+            return [to.number(figures(v)), to.mark(" "), to.root(2, to.words(text[1:]))]
         return [to.number(figures(v)), *([to.mark(" "), to.words(text)] if text else [])]
 
     if kind.name == "share":

@@ -56,7 +56,8 @@ def _survey(window: Window) -> None:
     if page.found is None or not len(page.found):
         return
     page.cloud.grab()
-    edge = page.cloud.edge
+    # The best-possible edge, where it is found by now.
+    edge = page.cloud.edge if len(page.cloud.edge) else range(len(page.found))
     for share in (0.05, 0.3, 0.8):
         page.put(int(edge[int(share * (len(edge) - 1))]))
     settle()
