@@ -12,6 +12,7 @@ from PySide6.QtWidgets import QApplication, QLabel, QPushButton
 
 from cooper.demo import DEMOS, demo
 from cooper.desk.frame.app import application
+from cooper.desk.frame.handbook_commands import verbs
 from cooper.desk.frame.session import Session
 from cooper.desk.frame.settings import Settings
 from cooper.desk.frame.spoken_widgets import put_on
@@ -21,6 +22,7 @@ from cooper.exchange.gear_drawing import gear_drawing
 from cooper.exchange.paper import Text
 from cooper.exchange.report import report_text
 from cooper.exchange.report_page import report_html
+from cooper.handbook.book import book
 from cooper.language import spoken
 from cooper.language.spoken import shown, speak, with_mark
 from cooper.results.evaluate import evaluate
@@ -187,3 +189,26 @@ def test_reports_and_drawings_leave_in_german(german):
         "einsatzgehärteter Stahl, MQ",
     ):
         assert words in told or words == "Schriftfeld"
+
+
+def test_the_handbook_is_read_in_german(german):
+    there = book(verbs())
+    assert {p.key for p in there.pages} == {p.key for p in in_english()}
+    assert there.at["task/quiet"].title == "Ein Eingriff, der nicht heulen darf"
+    assert "Sicherheit gegen Zahnbruch" in there.at["quantity/S_F"].body
+    assert next(p.key for p in there.search("heulen")) == "task/quiet"
+    for page in there.pages:
+        if page.kind == "task":
+            # The same links and pictures as in English.
+            other = next(p for p in in_english() if p.key == page.key)
+            for what in (r'href="([^"]+)"', r'src="([^"]+)"'):
+                assert sorted(set(re.findall(what, page.body))) == sorted(set(re.findall(what, other.body))), page.key
+
+
+def in_english():
+    language, mark = spoken.spoken()
+    speak()
+    try:
+        return book(verbs()).pages
+    finally:
+        speak(language, mark)

@@ -13,6 +13,7 @@ from cooper.document.quantities import QUANTITIES, Quantity, parts
 from cooper.document.units import KINDS, screen_unit
 from cooper.exchange.formula_setting import Inline, NoScope, Setting
 from cooper.handbook.noted import Noted, checked, noted
+from cooper.language.spoken import shown, spoken
 from cooper.results.written import WRITTEN
 
 KINDS_OF_PAGES = {
@@ -77,8 +78,16 @@ class Book:
 
 
 def book(verbs: Sequence[Verb]) -> Book:
-    """The whole handbook of a program that can do these things."""
-    return Book(tuple(_pages(tuple(verbs))))
+    """The whole handbook of a program that can do these things, in the language in force."""
+    return Book(tuple(map(_in_language, _pages(tuple(verbs)))))
+
+
+def _in_language(page: Page) -> Page:
+    """A page that is put together from what the program says; tasks are written in their language."""
+    if page.kind == "task":
+        return page
+    body = shown(page.body)
+    return Page(page.key, shown(page.title), body, page.words if body == page.body else f"{_plain(body)} {page.words}")
 
 
 def _pages(verbs: tuple[Verb, ...]) -> Iterator[Page]:
@@ -96,10 +105,16 @@ def _pages(verbs: tuple[Verb, ...]) -> Iterator[Page]:
         yield _of_note(n, one)
 
 
-@lru_cache(maxsize=1)
 def tasks() -> dict[str, str]:
-    """The tasks' texts by key, in the order of the work."""
-    folder = files("cooper.handbook") / "tasks"
+    """The tasks' texts by key, in the order of the work and in the language in force, in English where there is none in it."""
+    return _tasks(spoken()[0])
+
+
+@lru_cache(maxsize=4)
+def _tasks(language: str) -> dict[str, str]:
+    folder = files("cooper.handbook") / ("tasks" if language == "en" else f"tasks_{language}")
+    if not folder.is_dir():
+        return _tasks("en")
     names = sorted(f.name for f in folder.iterdir() if f.name.endswith(".md"))
     return {n.split("-", 1)[1].removesuffix(".md"): (folder / n).read_text(encoding="utf-8") for n in names}
 
@@ -126,9 +141,7 @@ def _task(key: str, text: str, verbs: dict[tuple[str, str], Verb]) -> Page:
         if verb is None:
             raise KeyError(f"{key}: nothing is called {name}")
         keys = f" ({verb.shortcut})" if verb.shortcut and what != "lens" else ""
-        return (
-            f'<a href="page:{verb.kind}/{verb.key}"><b>{escape(_bare(verb.words).removeprefix("Lens "))}</b></a>{keys}'
-        )
+        return f'<a href="page:{verb.kind}/{verb.key}"><b>{escape(shown(_bare(verb.words).removeprefix("Lens ")))}</b></a>{keys}'
 
     # Spaces in a place of a picture, which the markup does not take.
     text = re.sub(r"\]\(picture:([^)]+)\)", lambda m: f"](picture:{m[1].replace(' ', '%20')})", text)

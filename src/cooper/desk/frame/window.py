@@ -58,6 +58,10 @@ TELL_MS = 400
 registry.load()
 
 
+WIDER = 1.5
+"""How much wider than it asks for a sheet becomes where there is room."""
+
+
 class Window(QMainWindow):
     """One window about one train."""
 
@@ -285,7 +289,10 @@ class Window(QMainWindow):
         self._sheet_again = lambda: self._show_sheet(make, width, height)
         sheet.rebuild = lambda: self._sheet_again() if isValid(sheet) and sheet.isVisible() else None
         room = self.bench.rect()
-        sheet.setGeometry(16, 10, min(width, room.width() - 32), min(height, room.height() - 20))
+        # On a wide screen labels stand whole.
+        wide = max(width, min(WIDER * width, 0.62 * room.width()))
+        high = max(height, min(round(WIDER * height), sheet.inside.sizeHint().height() + 80))
+        sheet.setGeometry(16, 10, round(min(wide, room.width() - 32)), min(high, room.height() - 20))
         sheet.show()
         sheet.raise_()
         first = next(iter(sheet.fields.values()), None)

@@ -202,7 +202,7 @@ class Sheet(QFrame):
             meaning = Label(html(row.meaning))
             th.put_on(meaning, th.label_style(self.theme, "muted", th.SMALL))
             meaning.setWordWrap(True)
-            meaning.setMaximumWidth(190)
+            meaning.setMaximumWidth(300)
             if isinstance(row, Choice):
                 self.choices.append(row)
                 widget: QWidget = row
