@@ -89,6 +89,43 @@ def test_solids_hold_area_times_width_and_their_mid_section_is_the_drawn_outline
                 assert outside == ((sign > 0) != body.section.inward)
 
 
+@pytest.mark.parametrize("name", ["gap", "helical ring"])
+def test_solids_carry_what_is_taken_off_along_the_face(name):
+    """Points of the involute, moved by the amount of crowning, slope and end relief at their height, lie on the solid's surface."""
+    from OCP.BRepBuilderAPI import BRepBuilderAPI_MakeVertex
+    from OCP.BRepCheck import BRepCheck_Analyzer
+    from OCP.BRepExtrema import BRepExtrema_DistShapeShape
+    from OCP.gp import gp_Pnt
+
+    G = "train.stages.0.members."
+    forms = {M + "C_beta": 20.0, M + "C_Hbeta": 8.0, G + "1.flanks.C_betaI": 30.0, G + "1.flanks.l_CI": 4.0}
+    d = set_many(designs()[name], forms)
+    for n, body in enumerate(bodies(d, evaluate(d).stages[0], 0)):
+        solid = body_solid(body)
+        assert BRepCheck_Analyzer(solid).IsValid()
+        shell = next(iter(_shells(solid)))
+        low, high, _ = body.halves[-1]
+        r = abs(float(body.tooth.d)) / 2
+        for y in (0.5, 3.0, 5.0, high - low - 0.5):
+            at = 2 * y / (high - low) - 1
+            off = 20.0 * at**2 + 4.0 * (at + 1) if n == 0 else 30.0 * max(1 - y / 4.0, 0.0)
+            half = float(body.tooth.made_angle(body.tooth.sign * 2 * r)) - off / 1000 / (abs(float(body.tooth.d_b)) / 2)
+            for angle in body.phase + float(body.angle(low + y)) + np.array([-half, half]):
+                point = gp_Pnt(r * np.cos(angle) + body.x, r * np.sin(angle), low + y)
+                vertex = BRepBuilderAPI_MakeVertex(point).Vertex()
+                assert BRepExtrema_DistShapeShape(vertex, shell).Value() < 0.0015
+
+
+def _shells(solid):
+    from OCP.TopAbs import TopAbs_ShapeEnum
+    from OCP.TopExp import TopExp_Explorer
+
+    explorer = TopExp_Explorer(solid, TopAbs_ShapeEnum.TopAbs_SHELL)
+    while explorer.More():
+        yield explorer.Current()
+        explorer.Next()
+
+
 def test_files_read_back_as_what_was_written(tmp_path):
     from OCP.STEPControl import STEPControl_Reader
 
@@ -205,7 +242,7 @@ def test_surfaces_keep_the_tolerance_that_the_file_states_with_few_poles(tmp_pat
     for body in bodies(d, r.stages[0], 0):
         low, high, _ = body.halves[0]
         for piece in body.section.curves():
-            surface = _swept(body, piece, low, high)
+            (surface,) = _swept(body, [piece], low, high)
             true = body.section.moved(piece(np.linspace(0, 1, 4001)), np.float64(body.phase))
             u_0, u_1, v_0, v_1 = surface.Bounds()
             for u, v in rng.uniform((u_0, v_0), (u_1, v_1), (40, 2)):

@@ -2,17 +2,23 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
+from functools import cached_property
+from itertools import pairwise
 from math import radians, tan
 
 import numpy as np
 
 from cooper.arrays import Loose as Array
+from cooper.document.gear_data import Gear, Mesh
 from cooper.document.models import Design
 from cooper.errors import OutOfRange
 from cooper.exchange.outlines import grown
+from cooper.gears.flank_form import FlankForm, helix_form
+from cooper.gears.outline import half_tooth
 from cooper.gears.tooth import Tooth
 from cooper.kinds.section import Section
+from cooper.results.flank_forms import form_of
 from cooper.results.result_tree import StageResults
 
 
@@ -32,6 +38,8 @@ class Body:
     twist: float
     double: bool
     gap: float
+    helix: FlankForm | None = None
+    """What is taken off its flanks along the face; None where nothing is."""
 
     def outline(self, tolerance: float, grow: float = 0.0) -> Array:
         """Closed outline of the section at z = 0 about the body's own axis or datum line, grown by a compensation; mm."""
@@ -40,6 +48,35 @@ class Body:
     def moved(self, points: Array, z: float) -> Array:
         """Points of the section at z = 0 as they stand at another height; mm."""
         return self.section.moved(points, self.angle(np.float64(z)))
+
+    def bands(self, low: float, high: float) -> list[tuple[float, float]]:
+        """The heights between which a toothed part from low to high has no kink along its face."""
+        form = self.helix or FlankForm()
+        kinks = {low + form.l_I * bool(form.C_bI), high - form.l_II * bool(form.C_bII)}
+        return list(pairwise(sorted({low, high} | {z for z in kinks if low < z < high})))
+
+    def eased(self, points: Array, z: float, low: float, high: float) -> Array:
+        """Points of the tooth on +x as the helix form leaves them at a height: both flanks turned about the axis towards the middle of the tooth, which fades
+        to nothing over its tip land and its space. Amounts are taken in the transverse section along the base tangent; the left end is the lower one."""
+        if self.helix is None:
+            return points
+        part = next(h for h in self.halves if h[0] <= low + 1e-9 and high <= h[1] + 1e-9)
+        off = float(helix_form(self.helix, z - part[0], part[1] - part[0])) / 1000
+        turn = off / (abs(float(self.tooth.d_b)) / 2)
+        half, at_tip, at_root = self._flank_angles
+        phi = np.arctan2(points[:, 1], points[:, 0])
+        share = np.clip(np.abs(phi) / at_tip, 0, 1) * np.clip((half - np.abs(phi)) / (half - at_root), 0, 1)
+        c, s = np.cos(turn * share), -np.sign(phi) * np.sin(turn * share)
+        return np.stack((c * points[:, 0] - s * points[:, 1], s * points[:, 0] + c * points[:, 1]), axis=-1)
+
+    @cached_property
+    def _flank_angles(self) -> tuple[float, float, float]:
+        """Half a pitch and the angles from the middle of the tooth at which a flank ends at its tip and at its root; rad."""
+        form = self.section.form
+        r, a = np.abs(half_tooth(self.tooth, 1e-3, form)).T
+        corner = int(np.flatnonzero(np.abs(r - r[-1]) > 1e-9 * r[-1])[-1]) + 1
+        root = int(np.argmin(np.abs(r[: corner + 1] - abs(float(form.d_Ff)) / 2)))
+        return float(np.pi / abs(float(self.tooth.z))), float(a[corner]), float(a[root])
 
     @property
     def tooth(self) -> Tooth:
@@ -97,14 +134,26 @@ def bodies(design: Design, results: StageResults, stage: int) -> tuple[Body, Bod
             sense * tan(radians(mesh.beta)) / section.arm,
             mesh.double_helix,
             mesh.b_gap if mesh.double_helix else 0.0,
+            _along(gear, results, mesh, pinion=results.pinion == n) if results.kinds[n - 1].turns else None,
         )
-        for gear, section, x, phase, sense in zip(
-            (doc.members[mesh.driver], doc.members[mesh.driven]),
-            results.sections,
-            (0.0, results.wheel_x),
-            results.motions(0.0, 1.0),
-            (first, first * kind.twist),
-            strict=True,
+        for n, (gear, section, x, phase, sense) in enumerate(
+            zip(
+                (doc.members[mesh.driver], doc.members[mesh.driven]),
+                results.sections,
+                (0.0, results.wheel_x),
+                results.motions(0.0, 1.0),
+                (first, first * kind.twist),
+                strict=True,
+            ),
+            1,
         )
     )
     return one, two
+
+
+def _along(gear: Gear, results: StageResults, mesh: Mesh, pinion: bool) -> FlankForm | None:
+    """What is taken off along the face: the gear's end reliefs, and of the pair's crowning and slope all on the pinion."""
+    form = form_of(gear, results)
+    if pinion:
+        form = replace(form, C_beta=mesh.C_beta, C_Hbeta=mesh.C_Hbeta)
+    return form if form.C_bI or form.C_bII or form.C_beta or form.C_Hbeta else None

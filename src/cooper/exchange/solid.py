@@ -19,7 +19,8 @@ FINE, LOOKED = 401, 33
 """Points of the true curve that a spline is held against, and places at which it is."""
 FIRST_TURN, MOST_STEPS = 0.5, 400
 """Turn of the section (rad) between points along a helix that is tried first; most of such points."""
-SEW = 1e-4
+SEW = 3e-4
+"""Edges of neighbouring surfaces nearer than this are one; mm."""
 
 
 def body_solid(body: Body) -> Any:
@@ -36,18 +37,24 @@ def body_solid(body: Body) -> Any:
     for low, high, _twist in body.halves:
         ends: list[list[Any]] = [[], []]
 
-        def add(surface: Any, ends: list[list[Any]] = ends) -> None:
-            sewing.Add(_face(surface))
-            for end, v in zip(ends, (0.0, 1.0), strict=True):
-                end.append(_edge(surface.VIso(v)))
+        bands = body.bands(low, high)
 
-        surfaces = [_swept(body, piece, low, high) for piece in body.section.curves()]
+        def add(layers: list[Any], ends: list[list[Any]] = ends) -> None:
+            for surface in layers:
+                sewing.Add(_face(surface))
+            for end, layer, v in zip(ends, (layers[0], layers[-1]), (0.0, 1.0), strict=True):
+                end.append(_edge(layer.VIso(v)))
+
+        def stacked(pieces: list[Any], bands: list[tuple[float, float]] = bands) -> list[Any]:
+            return list(zip(*(_swept(body, pieces, *band) for band in bands), strict=True))
+
+        surfaces = stacked(body.section.curves())
         for motion in body.section.teeth.tolist():
             y, angle = body.section.placed(motion)
-            for surface in surfaces:
-                add(_shortened(surface.Transformed(_moved((0.0, y, 0.0, angle)))))
-        for piece in body.section.closing_curves():
-            add(_shortened(_swept(body, piece, low, high)))
+            for layers in surfaces:
+                add([_shortened(surface.Transformed(_moved((0.0, y, 0.0, angle)))) for surface in layers])
+        for layers in stacked(body.section.closing_curves()):
+            add([_shortened(surface) for surface in layers])
         rims.append((low, high, [_wire(e) for e in ends]))
     first, last = rims[0], rims[-1]
     sewing.Add(_flat(body, first[2][0], first[0], body.edge))
@@ -134,21 +141,51 @@ def write_step_shapes(parts: list[tuple[str, Any, list[Place]]], path: Path, nam
         raise OSError(f"{path} could not be written")
 
 
-def _swept(body: Body, piece: Callable[[Array], Array], low: float, high: float) -> Any:
-    """The surface that a curve of the profile sweeps from one height to the other: a spline through the fewest points on it that keep the tolerance."""
-    fine = body.section.moved(piece(np.linspace(0, 1, FINE)), np.float64(body.phase))
-    curve = fine
-    for count in COUNTS:
-        curve = fine[np.linspace(0, FINE - 1, count).round().astype(int)]
-        if _off(_spline([(curve, 0.0), (curve, 1.0)]), lambda _z: fine, (0.0,)) < 0.5 * TOLERANCE:
-            break
+def _swept(body: Body, pieces: list[Callable[[Array], Array]], low: float, high: float) -> list[Any]:
+    """The surfaces that curves of the profile sweep from one height to the other: splines through the fewest points that keep the tolerance.
+
+    Where the flanks have a helix form all take as many points along the axis, so that neighbours share their edges.
+    """
     turn = abs(body.twist) * (high - low) if body.section.reach else 0.0
-    steps = max(4, int(np.ceil(turn / FIRST_TURN)) + 1) if turn else 2
+    bent = bool(turn) or body.helix is not None
+    first = max(4, int(np.ceil(turn / FIRST_TURN)) + 1) if bent else 2
+    profiles = [_profile(body, piece) for piece in pieces]
+    found = [_strip(body, profile, low, high, first, bent) for profile in profiles]
+    if body.helix is None:
+        return [surface for surface, _steps in found]
+    most = max((steps for _surface, steps in found), default=first)
+    return [
+        surface if steps == most else _strip(body, profile, low, high, most, False)[0]
+        for profile, (surface, steps) in zip(profiles, found, strict=True)
+    ]
+
+
+def _profile(body: Body, piece: Callable[[Array], Array]) -> tuple[Array, Array]:
+    """Fine points of a curve of the profile, and which of them a spline is laid through."""
+    fine = piece(np.linspace(0, 1, FINE))
+    still = body.section.moved(fine, np.float64(body.phase))
+    picked = np.arange(FINE)
+    for count in COUNTS:
+        picked = np.linspace(0, FINE - 1, count).round().astype(int)
+        curve = still[picked]
+        if _off(_spline([(curve, 0.0), (curve, 1.0)]), lambda _z: still, (0.0,)) < 0.5 * TOLERANCE:
+            break
+    return fine, picked
+
+
+def _strip(
+    body: Body, profile: tuple[Array, Array], low: float, high: float, steps: int, finer: bool
+) -> tuple[Any, int]:
+    """One of the surfaces, and through how many points along the axis it is laid: so many, or as many more as the tolerance asks for."""
+    fine, picked = profile
+
+    def true_at(z: float) -> Array:
+        return body.moved(body.section.moved(body.eased(fine, z, low, high), np.float64(body.phase)), z)
+
     while True:
-        surface = _spline([(body.moved(curve, h), h) for h in np.linspace(low, high, steps).tolist()])
-        spans = (0.5, 1.5, (steps - 1) / 2)
-        if not turn or steps > MOST_STEPS or _off(surface, lambda z: body.moved(fine, z), spans) < TOLERANCE:
-            return surface
+        surface = _spline([(true_at(h)[picked], h) for h in np.linspace(low, high, steps).tolist()])
+        if not finer or steps > MOST_STEPS or _off(surface, true_at, (0.5, 1.5, (steps - 1) / 2)) < TOLERANCE:
+            return surface, steps
         steps = int(np.ceil(1.3 * steps))
 
 
