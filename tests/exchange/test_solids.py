@@ -89,9 +89,9 @@ def test_solids_hold_area_times_width_and_their_mid_section_is_the_drawn_outline
                 assert outside == ((sign > 0) != body.section.inward)
 
 
-@pytest.mark.parametrize("name", ["gap", "helical ring"])
+@pytest.mark.parametrize("name", ["double", "gap", "helical ring"])
 def test_solids_carry_what_is_taken_off_along_the_face(name):
-    """Points of the involute, moved by the amount of crowning, slope and end relief at their height, lie on the solid's surface."""
+    """Points of the involute, moved by the amount of crowning, slope and end relief at their height, lie on the surface of the solid and of the mesh; the halves of a double helix mirror each other."""
     from OCP.BRepBuilderAPI import BRepBuilderAPI_MakeVertex
     from OCP.BRepCheck import BRepCheck_Analyzer
     from OCP.BRepExtrema import BRepExtrema_DistShapeShape
@@ -104,7 +104,9 @@ def test_solids_carry_what_is_taken_off_along_the_face(name):
         solid = body_solid(body)
         assert BRepCheck_Analyzer(solid).IsValid()
         shell = next(iter(_shells(solid)))
-        low, high, _ = body.halves[-1]
+        mesh = body_mesh(body, 0.002)
+        assert mesh.is_watertight
+        low, high, _ = body.halves[0]
         r = abs(float(body.tooth.d)) / 2
         for y in (0.5, 3.0, 5.0, high - low - 0.5):
             at = 2 * y / (high - low) - 1
@@ -114,6 +116,9 @@ def test_solids_carry_what_is_taken_off_along_the_face(name):
                 point = gp_Pnt(r * np.cos(angle) + body.x, r * np.sin(angle), low + y)
                 vertex = BRepBuilderAPI_MakeVertex(point).Vertex()
                 assert BRepExtrema_DistShapeShape(vertex, shell).Value() < 0.0015
+                where = [[point.X(), point.Y(), point.Z()]]
+                assert abs(trimesh.proximity.closest_point_naive(mesh, where)[1][0]) < 0.003
+        assert volume_of(solid) == pytest.approx(mesh.volume, rel=2e-3)
 
 
 def _shells(solid):

@@ -52,22 +52,36 @@ class Body:
     def bands(self, low: float, high: float) -> list[tuple[float, float]]:
         """The heights between which a toothed part from low to high has no kink along its face."""
         form = self.helix or FlankForm()
-        kinks = {low + form.l_I * bool(form.C_bI), high - form.l_II * bool(form.C_bII)}
+        kinks = [low + form.l_I * bool(form.C_bI), high - form.l_II * bool(form.C_bII)]
+        if self._mirrored(low):
+            kinks = [low + high - z for z in kinks]
         return list(pairwise(sorted({low, high} | {z for z in kinks if low < z < high})))
 
-    def eased(self, points: Array, z: float, low: float, high: float) -> Array:
-        """Points of the tooth on +x as the helix form leaves them at a height: both flanks turned about the axis towards the middle of the tooth, which fades
-        to nothing over its tip land and its space. Amounts are taken in the transverse section along the base tangent; the left end is the lower one."""
+    def _mirrored(self, low: float) -> bool:
+        """Whether a toothed part is the mirror image of the one before it: the upper half of a double helix, the left end of which is its outer one."""
+        return self.double and low > -1e-9
+
+    def eased(self, points: Array, z: float, low: float, high: float, motion: float = 0.0) -> Array:
+        """Points of the section at a motion as the helix form leaves them at a height of the toothed part that holds low to high: both flanks of each tooth turned
+        about the axis towards its middle, which fades to nothing over its tip land and its space.
+
+        Amounts are taken in the transverse section along the base tangent; the left end is the lower one.
+        """
         if self.helix is None:
             return points
-        part = next(h for h in self.halves if h[0] <= low + 1e-9 and high <= h[1] + 1e-9)
-        off = float(helix_form(self.helix, z - part[0], part[1] - part[0])) / 1000
-        turn = off / (abs(float(self.tooth.d_b)) / 2)
+        start, end, _ = next(h for h in self.halves if h[0] <= low + 1e-9 and high <= h[1] + 1e-9)
+        y = end - z if self._mirrored(start) else z - start
+        turn = float(helix_form(self.helix, y, end - start)) / 1000 / (abs(float(self.tooth.d_b)) / 2)
         half, at_tip, at_root = self._flank_angles
-        phi = np.arctan2(points[:, 1], points[:, 0])
+        phi = (np.arctan2(points[:, 1], points[:, 0]) - motion + half) % (2 * half) - half
         share = np.clip(np.abs(phi) / at_tip, 0, 1) * np.clip((half - np.abs(phi)) / (half - at_root), 0, 1)
         c, s = np.cos(turn * share), -np.sign(phi) * np.sin(turn * share)
         return np.stack((c * points[:, 0] - s * points[:, 1], s * points[:, 0] + c * points[:, 1]), axis=-1)
+
+    def most_eased(self) -> float:
+        """The most that the helix form takes off; mm."""
+        form = self.helix or FlankForm()
+        return (abs(form.C_beta) + abs(form.C_Hbeta) + abs(form.C_bI) + abs(form.C_bII)) / 1000
 
     @cached_property
     def _flank_angles(self) -> tuple[float, float, float]:

@@ -38,9 +38,13 @@ def body_facets(body: Body, tolerance: float = TOLERANCE, compensation: float = 
     top = None
     for low, high, twist in body.halves:
         # How far a chord between two layers leaves the helix; what does not turn leaves it nowhere.
-        layers = max(1, int(np.ceil(abs(twist) * (high - low) * np.sqrt(body.section.reach / (8 * tolerance)))))
-        z = np.linspace(low, high, layers + 1)
-        rings = [net.ring(body.moved(outline, float(h)), float(h)) for h in z]
+        layers = abs(twist) * (high - low) * np.sqrt(body.section.reach / (8 * tolerance))
+        # Likewise the crowning; where it has a kink there is a layer.
+        layers = max(layers, np.sqrt(body.most_eased() / tolerance))
+        z = [low]
+        for start, end in body.bands(low, high):
+            z += np.linspace(start, end, max(1, int(np.ceil(layers * (end - start) / (high - low)))) + 1)[1:].tolist()
+        rings = [net.ring(body.moved(body.eased(outline, h, low, high, body.phase), h), h) for h in z]
         if top is None:
             net.cap(rings[0], net.ring(edge, low) if edge is not None else None, up=False)
         elif groove is None:
