@@ -7,10 +7,10 @@ from pathlib import Path
 
 import pytest
 from PIL import Image
-from PySide6.QtCore import Qt
+from PySide6.QtCore import Qt, QTimer
 from PySide6.QtGui import QColor
 from PySide6.QtTest import QTest
-from PySide6.QtWidgets import QAbstractButton, QApplication, QFileDialog, QInputDialog
+from PySide6.QtWidgets import QAbstractButton, QApplication, QFileDialog, QLineEdit
 from shiboken6 import isValid
 
 import cooper
@@ -92,13 +92,26 @@ def test_from_the_duty_to_a_saved_design_without_a_mouse(window, tmp_path, monke
     hands.press(Qt.Key.Key_Return)
     assert len(session.states) >= before
     hands.press(Qt.Key.Key_Escape)
+
     # A name for the state, by the list of commands.
-    monkeypatch.setattr(QInputDialog, "getText", lambda *a, **k: ("by hand", True))
+    def answer():
+        asked = QApplication.activeModalWidget()
+        if asked is None:
+            QTimer.singleShot(100, answer)
+            return
+        line = asked.findChild(QLineEdit)
+        QTest.keyClick(line, Qt.Key.Key_A, CTRL)
+        QTest.keyClicks(line, "by hand")
+        QTest.keyClick(line, Qt.Key.Key_Return)
+
+    QTimer.singleShot(300, answer)
     hands.press(Qt.Key.Key_K, CTRL)
     hands.write("pin and name")
     hands.press(Qt.Key.Key_Return)
     assert session.state.name == "by hand"
     # The handbook, and its page for whining gears.
+    window.activateWindow()
+    QTest.qWaitForWindowActive(window)
     hands.press(Qt.Key.Key_F1, SHIFT)
     book = window.handbook
     book.activateWindow()
@@ -108,6 +121,7 @@ def test_from_the_duty_to_a_saved_design_without_a_mouse(window, tmp_path, monke
     assert book.page.key == "task/quiet"
     book.end()
     window.activateWindow()
+    QTest.qWaitForWindowActive(window)
     window.bench.drawing.setFocus()
     # Saved.
     path = tmp_path / "by-hand.cooper.json"
