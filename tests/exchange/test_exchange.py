@@ -2,13 +2,20 @@ import csv
 import io
 import re
 from html.parser import HTMLParser
+from itertools import pairwise
 
 import ezdxf
 import numpy as np
 import pytest
+from ezdxf.path import make_path
 from pypdf import PdfReader
+from PySide6.QtCore import QByteArray
+from PySide6.QtGui import QImage, QPainter
+from PySide6.QtSvg import QSvgRenderer
+from scipy.spatial import cKDTree
 
 from cooper.demo import demo
+from cooper.desk.frame.app import application
 from cooper.editing.edit import set_at
 from cooper.exchange.dxf import LAYERS
 from cooper.exchange.report import report_text
@@ -190,3 +197,35 @@ def test_the_report_as_pdf_is_read_by_another_reader(tmp_path):
     assert f"{m.alpha_wt:.5g}" in text and f"{m.Z_H:.5g}" in text
     with pytest.raises(OSError, match="no"):
         export(design, results, tmp_path / "no" / "report.pdf")
+
+
+def test_both_drawings_of_a_pair_ink_the_same_lines(tmp_path):
+    """The SVG as pixels against the points of the DXF: every curve is inked, and no ink of the outlines lies beside one."""
+    application()
+    d = demo("winch")
+    r = evaluate(d)
+    for suffix in ("svg", "dxf"):
+        export(d, r, tmp_path / f"pair.{suffix}")
+    text = (tmp_path / "pair.svg").read_text(encoding="utf-8")
+    left, top, width, height = (float(v) for v in re.search(r'viewBox="([^"]+)"', text).group(1).split())
+    dots = 8
+    image = QImage(int(width * dots), int(height * dots), QImage.Format.Format_Grayscale8)
+    image.fill(255)
+    painter = QPainter(image)
+    QSvgRenderer(QByteArray(text.encode())).render(painter)
+    painter.end()
+    rows = np.frombuffer(image.constBits(), np.uint8).reshape(image.height(), image.bytesPerLine())
+    ink = rows[:, : image.width()] < 200
+    curves = {"OUTLINE": [], "OTHER": []}
+    for e in ezdxf.readfile(tmp_path / "pair.dxf").modelspace():
+        if e.dxftype() in ("SPLINE", "ARC", "CIRCLE", "LINE", "LWPOLYLINE"):
+            path = make_path(e)
+            points = [[p.x, -p.y] for p in path.flattening(0.005)]
+            fine = [a + t * (b - a) for a, b in pairwise(np.array(points)) for t in np.linspace(0, 1, 9)]
+            curves["OUTLINE" if e.dxf.layer == "OUTLINE" else "OTHER"].append(fine)
+    there = {k: (np.vstack(v) - [left, top]) * dots for k, v in curves.items()}
+    y, x = np.nonzero(ink)
+    inked = cKDTree(np.column_stack((x, y)) + 0.5)
+    assert inked.query(there["OUTLINE"])[0].max() < 1.5
+    both = cKDTree(np.vstack(list(there.values())))
+    assert np.quantile(both.query(inked.data)[0], 0.999) < 2.5
