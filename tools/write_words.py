@@ -94,7 +94,7 @@ def texts() -> dict[str, str]:
 COMPOSED = (
     "{0} of {1}, {2}", "{0} of {1}", "{0} of the {1}", "{0} to {1}", "{0} to {1} {2}", "{0} at {1}", "{0} MPa pressed", "{0} MPa pulled", "{0} left", "lost motion {0}",
     "mass {0}", "root ξ {0}", "tip ξ {0}", "worst {0}", "smoothest {0}", "run-out, {0}", "{0} elements", "{0} grid", "usual grid", "coarse grid", "(now)", "load at the tip",
-    "K_Hβ entered",
+    "K_Hβ entered", "Language: {0}", "More of the mesh", "for {0} h",
 )  # fmt: skip
 """Texts that come about where several are put together."""
 

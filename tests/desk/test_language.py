@@ -9,6 +9,7 @@ import pytest
 from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QLabel, QPushButton
+from shiboken6 import isValid
 
 from cooper.demo import DEMOS, demo
 from cooper.desk.frame.app import application
@@ -18,6 +19,7 @@ from cooper.desk.frame.settings import Settings
 from cooper.desk.frame.spoken_widgets import put_on
 from cooper.desk.frame.window import Window
 from cooper.desk.widgets.pictures import settle
+from cooper.editing.edit import give_count
 from cooper.exchange.gear_drawing import gear_drawing
 from cooper.exchange.paper import Text
 from cooper.exchange.report import report_text
@@ -212,3 +214,57 @@ def in_english():
         return book(verbs()).pages
     finally:
         speak(language, mark)
+
+
+def test_another_language_is_spoken_at_once_and_nothing_is_lost(capfd):
+    """The command puts another window on the same states in place of the one before; typed again it says that it is so."""
+    application()
+    window = Window(Session(demo()))
+    window.show()
+    settle()
+    try:
+        window.session.edit(*edit_of_count(19))
+        window.bench.set_lens("side")
+        name = window.session.design.name
+        run(window, "language_de")
+        fresh = present()
+        assert fresh is not window and not (isValid(window) and window.isVisible())
+        assert fresh.session.design.train.stages[0].members[0].z == 19 and fresh.session.design.name == name
+        assert fresh.session.dirty and len(fresh.session.states) == 2 and fresh.bench.lens == "side"
+        assert {"Leistung", "Zahnfuß"} & {w.text() for w in fresh.findChildren(QLabel)} or any(
+            "Seite" in b.text() for b in fresh.findChildren(QPushButton)
+        )
+        run(fresh, "language_de")
+        assert present() is fresh
+        run(fresh, "decimal_comma")
+        commas = present()
+        assert spoken.spoken() == ("de", ",")
+        commas.session.undo()
+        assert commas.session.design.train.stages[0].members[0].z != 19
+        # Asked of the process beside the window, which begins anew.
+        commas.session.edit(*edit_of_count(21))
+        settle()
+        run(commas, "language_en")
+        last = present()
+        run(last, "decimal_point")
+        assert spoken.spoken() == ("en", ".") and len(present().session.states) == 3
+    finally:
+        put_on("en", ".")
+        last = present()
+        last.session.saved = last.session.design
+        last.close()
+        settle()
+    assert "Traceback" not in capfd.readouterr().err
+
+
+def edit_of_count(z):
+    return (lambda d, r: give_count(d, 0, 1, z)), f"z = {z}"
+
+
+def run(window, key):
+    next(c for c in window.commands if c.key == key).run()
+    settle()
+
+
+def present():
+    return next(w for w in reversed(QApplication.topLevelWidgets()) if isinstance(w, Window) and w.isVisible())

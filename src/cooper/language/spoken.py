@@ -138,6 +138,8 @@ SLIGHT = 4
 """Letters of its longest word below which a template counts only where what is put in is known."""
 SYMBOL = re.compile(r"[A-Za-z]\w*_\w+|[A-Za-z]{1,2}\d?|[\d.,/×·+-]+")
 """What stands behind words and is no word."""
+COUNTED = re.compile(r"[\d.,]+(?: (?:h|%|mm|in))?")
+"""A number, with or without its unit."""
 
 
 def _translated(text: str, depth: int) -> str | None:
@@ -191,7 +193,8 @@ def _by_template(text: str, depth: int) -> str | None:
         return None
     _, match, told, gaps, _ = best
     told_in = {n: _translated(match[k], depth + 1) for k, n in enumerate(gaps, 1)}
-    if max(map(len, re.findall("[A-Za-z]+", GAP.sub(" ", best[4])))) < SLIGHT and not any(told_in.values()):
+    slight = max(map(len, re.findall("[A-Za-z]+", GAP.sub(" ", best[4])))) < SLIGHT
+    if slight and not any(told_in.values()) and not all(COUNTED.fullmatch(match[k]) for k in range(1, len(gaps) + 1)):
         # Little words alone say nothing: this may be a name of the user's own.
         return None
     put = {n: told_in[n] or match[k] for k, n in enumerate(gaps, 1)}

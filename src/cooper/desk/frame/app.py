@@ -14,9 +14,9 @@ from PySide6.QtWidgets import QApplication
 from cooper.desk.frame import theme as th
 from cooper.desk.frame.beside_window import Beside
 from cooper.desk.frame.first_walk_commands import walk_once
+from cooper.desk.frame.language_commands import speak_as_chosen
 from cooper.desk.frame.session import Session
 from cooper.desk.frame.settings import Settings
-from cooper.desk.frame.spoken_widgets import of_place, put_on
 from cooper.desk.frame.window import Window
 from cooper.document.models import Design
 from cooper.document.units import registry
@@ -52,8 +52,7 @@ def run(design: Design, path: Path | None, *, start: bool = False) -> int:
     """Open the window, with the start page over it where that is wanted, and stay until it is closed."""
     app = application()
     settings = Settings()
-    language, mark = of_place()
-    put_on(settings.text("language", "") or language, settings.text("decimal", "") or mark)
+    speak_as_chosen(settings)
     window = Window(Session(design, path), settings)
     geometry = window.settings.geometry
     if not geometry.isEmpty():
@@ -76,7 +75,9 @@ def run(design: Design, path: Path | None, *, start: bool = False) -> int:
 
     def end(number: int, _frame: object) -> None:
         """Keep what is not saved before the program is ended from outside."""
-        window.autosave_now()
+        for shown in app.topLevelWidgets():
+            if isinstance(shown, Window):
+                shown.autosave_now()
         app.exit(128 + number)
 
     for number in (signal.SIGINT, signal.SIGTERM, signal.SIGHUP):

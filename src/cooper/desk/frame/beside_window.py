@@ -62,6 +62,12 @@ class Beside(QObject):
         """Whether anything that was asked in any lane is still to come."""
         return any(one.busy for one in cls._lanes.values())
 
+    @classmethod
+    def end_all(cls) -> None:
+        """End the process of every lane; the next question starts another."""
+        for one in cls._lanes.values():
+            one.close()
+
     def __init__(self) -> None:
         super().__init__()
         self.process: QProcess | None = None

@@ -146,6 +146,20 @@ class Session(QObject):
         self._task: Task | None = None
         self._machine: Task | None = None
 
+    def again(self) -> Session:
+        """The same states and the same selection for another window."""
+        fresh = Session(self.design, self.path)
+        fresh.states, fresh.at, fresh.saved, fresh.stamp = self.states, self.at, self.saved, self.stamp
+        fresh.stage, fresh.whole, fresh._at_hand = self.stage, self.whole, self._at_hand
+        if self.state.awaits is not None:
+            fresh._await_machine(self.state, self.state.awaits)
+        return fresh
+
+    @property
+    def at_work(self) -> bool:
+        """Whether a change is being worked out."""
+        return bool(self._waiting)
+
     @property
     def state(self) -> State:
         return self.states[self.at]

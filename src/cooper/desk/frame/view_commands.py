@@ -8,7 +8,6 @@ from PySide6.QtWidgets import QApplication
 
 from cooper.desk.frame.registry import Action, register_actions
 from cooper.desk.lenses.drawing import FLANKS
-from cooper.language.spoken import LANGUAGES
 
 if TYPE_CHECKING:
     from cooper.desk.frame.window import Window
@@ -32,12 +31,6 @@ def copy_checks(window: Window) -> None:
     window.notice.say("All checks are on the clipboard as a table")
 
 
-def choose(window: Window, key: str, value: str, words: str) -> None:
-    """Keep a choice that holds from the next start on."""
-    window.settings.set_text(key, value)
-    window.notice.say(f"{words}, from the next start on")
-
-
 register_actions(
     "views",
     Action("worst", "Open the worst check", "Ctrl+W", lambda w: w.open_worst()),
@@ -52,24 +45,6 @@ register_actions(
     Action("units", "Switch between mm and inch", "Ctrl+U", lambda w: w.toggle_units()),
     Action("more_digits", "Show more decimals", "Ctrl+.", lambda w: w.change_digits(1)),
     Action("fewer_digits", "Show fewer decimals", "Ctrl+,", lambda w: w.change_digits(-1)),
-    *(
-        Action(
-            f"language_{code or 'system'}",
-            f"Language: {words}",
-            "",
-            lambda w, c=code, t=words: choose(w, "language", c, f"Language: {t}"),  # type: ignore[misc]
-        )
-        for code, words in {"": "as the system", **LANGUAGES}.items()
-    ),
-    *(
-        Action(
-            f"decimal_{name}",
-            f"Decimal mark: {words}",
-            "",
-            lambda w, m=mark, t=words: choose(w, "decimal", m, f"Decimal mark: {t}"),  # type: ignore[misc]
-        )
-        for name, mark, words in (("system", "", "as the system"), ("point", ".", "point"), ("comma", ",", "comma"))
-    ),
     Action("theme", "Switch between light and dark", "Ctrl+T", lambda w: w.toggle_theme()),
     Action("contrast", "Strong contrast on or off", "Ctrl+Shift+T", lambda w: w.toggle_contrast()),
     Action("copy_checks", "Copy all checks as a table", "Ctrl+Shift+C", copy_checks),
