@@ -7,6 +7,7 @@ from pathlib import Path
 from typing import Any
 
 import numpy as np
+from scipy.interpolate import make_interp_spline
 
 from cooper.arrays import Loose as Array
 from cooper.exchange.body import Body
@@ -19,7 +20,7 @@ FINE, LOOKED = 401, 33
 """Points of the true curve that a spline is held against, and places at which it is."""
 FIRST_TURN, MOST_STEPS = 0.5, 400
 """Turn of the section (rad) between points along a helix that is tried first; most of such points."""
-SEW = 3e-4
+SEW = 1e-4
 """Edges of neighbouring surfaces nearer than this are one; mm."""
 
 
@@ -77,12 +78,12 @@ def body_solid(body: Body) -> Any:
 
 
 def volume_of(solid: Any) -> float:
-    """Volume of a solid by the kernel; mm3."""
+    """Volume of a solid by the kernel, integrated to a millionth; mm3."""
     from OCP.BRepGProp import BRepGProp
     from OCP.GProp import GProp_GProps
 
     props = GProp_GProps()
-    BRepGProp.VolumeProperties_s(solid, props)
+    BRepGProp.VolumeProperties_s(solid, props, 1e-6)
     return float(props.Mass())
 
 
@@ -201,18 +202,35 @@ def _shortened(surface: Any) -> Any:
 
 
 def _spline(rows: list[tuple[Array, float]]) -> Any:
-    """A spline surface through rows of points (n, 2), each at its height."""
-    from OCP.collections import Array2_gp_Pnt
-    from OCP.GeomAPI import GeomAPI_PointsToBSplineSurface
+    """A spline surface through rows of points (n, 2), each at its height, that lie evenly along both parameters.
+
+    Surfaces that share a row or an edge of points share the curve through it, since nothing else of them enters it.
+    """
+    from OCP.collections import Array1_double, Array1_int, Array2_gp_Pnt
+    from OCP.Geom import Geom_BSplineSurface
     from OCP.gp import gp_Pnt
 
-    grid = Array2_gp_Pnt(1, len(rows[0][0]), 1, len(rows))
-    for k, (points, z) in enumerate(rows, 1):
-        for i, (x, y) in enumerate(points.tolist(), 1):
-            grid.SetValue(i, k, gp_Pnt(x, y, z))
-    maker = GeomAPI_PointsToBSplineSurface()
-    maker.Interpolate(grid)
-    return maker.Surface()
+    poles = np.array([np.column_stack((points, np.full(len(points), z))) for points, z in rows])
+    ends: list[list[Any]] = [[], [], []]
+    # Along the profile, then along the axis: each pass leaves the axis it worked on in front.
+    for axis in (1, 1):
+        n = poles.shape[axis]
+        degree = min(3, n - 1)
+        spline = make_interp_spline(np.linspace(0, 1, n), poles, k=degree, axis=axis)
+        poles = spline.c
+        knots, times = np.unique(spline.t, return_counts=True)
+        for made, kind, values in ((ends[0], Array1_double, knots), (ends[1], Array1_int, times)):
+            made.append(kind(1, len(values)))
+            for i, value in enumerate(values.tolist(), 1):
+                made[-1].SetValue(i, value)
+        ends[2].append(degree)
+    # The second pass has brought the axis to the front.
+    poles = poles.swapaxes(0, 1)
+    net = Array2_gp_Pnt(1, poles.shape[0], 1, poles.shape[1])
+    for i, row in enumerate(poles.tolist(), 1):
+        for k, pole in enumerate(row, 1):
+            net.SetValue(i, k, gp_Pnt(*pole))
+    return Geom_BSplineSurface(net, *ends[0], *ends[1], *ends[2])
 
 
 def _off(surface: Any, true_at: Callable[[float], Array], spans: tuple[float, ...]) -> float:
