@@ -269,7 +269,7 @@ def _loss_warnings(train: Train, values: TrainValues) -> list[Note]:
             note(
                 "warning:short",
                 None,
-                f"A housing of A_h = {train.losses.A_h:g} m2 cannot give off what is lost: the oil would pass 250 degC.",
+                f"A housing of A_h = {train.losses.A_h:g} m2 cannot give off what is lost: the oil would pass 250 °C.",
             )
         )
     return found

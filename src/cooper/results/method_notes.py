@@ -76,7 +76,7 @@ def _micropitting(defaults: Defaults, members: tuple[Gear, Gear], s: StageResult
     say(
         "assumed",
         f"Micropitting by ISO/TS 6336-22, method B, from knowledge of it: no tip relief counted; the test gear in stage {defaults.lubricant.S_GF} at "
-        f"{defaults.lubricant.theta_GF:g} degC has lambda_GFT = {m.lambda_GFT:.3f}, its factor 1.05 for K_V not sure; W_W the lower of both flanks.",
+        f"{defaults.lubricant.theta_GF:g} °C has lambda_GFT = {m.lambda_GFT:.3f}, its factor 1.05 for K_V not sure; W_W the lower of both flanks.",
     )
     if not 0 < m.eps_alpha < 2.5:
         say("range", f"eps_alpha = {m.eps_alpha:.2f}: ISO/TS 6336-22 is made for contact ratios up to 2.5.")
@@ -162,24 +162,24 @@ def _material(defaults: Defaults, gear: Gear, g: GearValues[float], word: str, s
         low, high = data["theta_range"]
         theta, at = g.theta_Fla, defaults.plastics
         if theta < low:
-            say("range", f"The {word} of {data['name']} at {theta:g} degC: its numbers hold from {low} to {high} degC.")
+            say("range", f"The {word} of {data['name']} at {theta:g} °C: its numbers hold from {low} to {high} °C.")
         if at.heat == "entered":
             say(
                 "assumed",
-                f"Strength and stiffness of the {word} at the gears' temperature in service, {theta:g} degC; its own warming by friction "
+                f"Strength and stiffness of the {word} at the gears' temperature in service, {theta:g} °C; its own warming by friction "
                 "is not computed: enter the temperature of the running teeth, or let it be found from their friction.",
             )
         else:
             say(
                 "assumed",
                 f"Teeth of the {word} by VDI 2736-2, {at.running}, housing {at.housing}, {at.ED:g} % of the time under load: flanks "
-                f"{g.theta_Fla:.0f} degC, roots {g.theta_Fuss:.0f} degC; heat transfer numbers from knowledge of the guideline.",
+                f"{g.theta_Fla:.0f} °C, roots {g.theta_Fuss:.0f} °C; heat transfer numbers from knowledge of the guideline.",
             )
             if g.theta_Fuss > defaults.theta_gears + 5:
                 say(
                     "warning",
-                    f"Backlash and growth of the {word} are computed at theta_gears = {defaults.theta_gears:g} degC, but its roots "
-                    f"run at {g.theta_Fuss:.0f} degC: enter that as the gears' temperature in service.",
+                    f"Backlash and growth of the {word} are computed at theta_gears = {defaults.theta_gears:g} °C, but its roots "
+                    f"run at {g.theta_Fuss:.0f} °C: enter that as the gears' temperature in service.",
                 )
         if gear.k_W is None:
             say(
@@ -321,7 +321,7 @@ def loss_notes(train: Train) -> list[tuple[str, str]]:
         notes.append(
             (
                 "assumed",
-                f"The oil temperature is that of the heat balance, {train.duty.theta_oil:.1f} degC, not the duty's.",
+                f"The oil temperature is that of the heat balance, {train.duty.theta_oil:.1f} °C, not the duty's.",
             )
         )
     return notes
