@@ -2,6 +2,7 @@
 
 import json
 import re
+from dataclasses import replace
 from pathlib import Path
 
 import ezdxf
@@ -17,7 +18,7 @@ from cooper.desk.frame.app import application
 from cooper.document.store import design_text, open_design
 from cooper.editing.edit import set_many
 from cooper.errors import OutOfRange
-from cooper.exchange.gear_drawing import FITTING, SCALES, gear_drawing, proposed_run_outs
+from cooper.exchange.gear_drawing import FITTING, SCALES, gear_drawing, key_of, proposed_run_outs, says
 from cooper.exchange.paper import MEANINGS, Area, Circle, Text, hatch_lines, width_of
 from cooper.gears.measure import span
 from cooper.results.blank import Blank, blank_of
@@ -164,3 +165,58 @@ def test_run_outs_are_shares_of_the_flank_tolerances():
     assert tip == 0.005 and face == 0.005
     assert proposed_run_outs(125.0, 4.0, 40.0, 9, 400.0)[1] > face
     assert proposed_run_outs(2.0, 0.2, 3.0, 6, 2.0) is None
+
+
+@pytest.mark.parametrize(
+    ("name", "k", "i"),
+    [("winch", 0, 2), ("winch", 0, 1), ("dome-ring", 0, 2), ("dome-rack", 0, 2), ("mirror-cover", 0, 1)],
+)
+def test_every_field_of_the_sheet_changes_what_is_drawn_and_no_other_does(name, k, i):
+    design = demo(name)
+    before = gear_drawing(design, evaluate(design), k, i).items
+    at = f"train.stages.{k}.members.{i - 1}.drawing."
+    other = {"IT_bore": 9, "IT_tip": 8, "Ra_bore": 0.8, "Ra_face": 1.1, "Ra_rest": 12.5, "t_tip": 0.3, "t_face": 0.4}
+    drawn = set()
+    for field, value in other.items():
+        changed = set_many(design, {at + field: value})
+        if gear_drawing(changed, evaluate(changed), k, i).items != before:
+            drawn.add(field)
+    assert drawn == says(design, evaluate(design), k, i)
+
+
+def test_words_of_the_title_block_are_set_smaller_not_cut():
+    part = "W" * 20 + " part number of a wheel 0123456789 to be read"
+    design = set_many(demo("winch"), {DRAWING + "part": part[:60]})
+    paper = gear_drawing(design, evaluate(design), 0, 2)
+    assert part[:60] in words(paper)
+
+
+def test_run_outs_proposed_are_those_worked_out_by_hand():
+    """d 150, class 9: F_p = 4 (0.002 d + 0.55 sqrt d + 0.7 m + 12) is 83.1 um at m 2.5 and 84.0 at m 2.8, F_beta at b 40 41.2 um, each just on its side of a step."""
+    assert proposed_run_outs(150.0, 2.5, 40.0, 9, 150.0) == (0.02, 0.015)
+    assert proposed_run_outs(150.0, 2.8, 40.0, 9, 240.0) == (0.025, 0.02)
+
+
+@pytest.mark.parametrize(
+    ("kind", "b", "t_2", "wanted"),
+    [
+        ("key", 6, 2.8, ("6 JS9", "+0.015", "22.8", "+0.1")),
+        ("key", 8, 3.3, ("8 JS9", "+0.018", "23.3", "+0.2")),
+        ("two keys", 36, 8.0, ("36 JS9", "+0.031", "36", "+0.6")),
+    ],
+)
+def test_keyways_carry_the_limits_of_their_table(kind, b, t_2, wanted, monkeypatch):
+    """DIN 6885-1: depth in the hub +0.1 up to a key of 6, +0.2 up to 32, then +0.3; JS9 of 6 is 30 um wide, of 8 36, of 36 62."""
+    design = demo("winch")
+    results = evaluate(design)
+    joint = key_of(results, 1, 1, design.train.stages[1].members[0].id)
+    monkeypatch.setattr("cooper.exchange.gear_drawing.key_of", lambda *_: replace(joint, kind=kind, b=b, t_2=t_2))
+    shown = words(gear_drawing(design, results, 1, 1))
+    assert set(wanted) <= set(shown)
+    assert f"Rz {design.train.stages[1].members[0].Rz_H:g}" in shown
+
+
+def test_a_hub_is_drawn_1_6_bores_thick():
+    design = set_many(pair(), {"train.stages.0.members.1.d_bore": 20.0, "train.stages.0.members.1.d_i": 60.0})
+    blank = blank_of(design, evaluate(design), 0, 1)
+    assert blank.web is not None and blank.web[0] == pytest.approx(32.0)

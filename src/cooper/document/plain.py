@@ -105,3 +105,10 @@ def _short(value: Any) -> str:
         else str(value)
     )
     return text if len(text) <= 40 else text[:37] + "..."
+
+
+def longest_text(document: Any, path: str) -> int | None:
+    """How many letters a text at a path may have; None where nothing bounds it."""
+    parent, _, name = path.rpartition(".")
+    rules = type(get_at(document, parent)).model_fields[name].metadata
+    return next((rule.max_length for rule in rules if hasattr(rule, "max_length")), None)

@@ -6,7 +6,7 @@ No interface here: the Bench's tags, the duty's fields and the tests all use the
 from __future__ import annotations
 
 import re
-from collections.abc import Callable
+from collections.abc import Callable, Collection
 from dataclasses import dataclass, replace
 from functools import partial
 from math import floor, log10
@@ -321,12 +321,14 @@ STEPS = {"h_K": 0.05, "delta_K": 5.0, "rho_a": 0.05, "z_0": None, "x_0": 0.05, "
 """Fine steps of what kinds and tools ask for; 1 where none is named."""
 
 
-def drawing_fields(design: Design, stage: int, i: int) -> dict[str, Field]:
-    """What the drawing sheet of a gear says beside its data."""
+def drawing_fields(design: Design, stage: int, i: int, said: Collection[str]) -> dict[str, Field]:
+    """What the drawing sheet of a gear says beside its data, as far as it makes use of it."""
     at = f"{member_path(design, stage, i)}.drawing"
     given = (("IT_bore", 1.0), ("IT_tip", 1.0), ("Ra_bore", 0.4), ("Ra_face", 0.4), ("Ra_rest", 0.4))
-    fields = [path_field(plain(s, i), s, i, f"{at}.{s}", fine=fine) for s, fine in given]
-    fields += [optional_field(plain(s, i), s, i, f"{at}.{s}", 0.005, "proposed") for s in ("t_tip", "t_face")]
+    fields = [path_field(plain(s, i), s, i, f"{at}.{s}", fine=fine) for s, fine in given if s in said]
+    fields += [
+        optional_field(plain(s, i), s, i, f"{at}.{s}", 0.005, "proposed") for s in ("t_tip", "t_face") if s in said
+    ]
     return {f.key: f for f in fields}
 
 

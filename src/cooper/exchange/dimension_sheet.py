@@ -82,7 +82,7 @@ def _rows(design: Design, stage: int, results: StageResults, i: int, D_M: float 
     if not results.kinds[i - 1].turns:
         yield from of(results.kinds[i - 1].name.capitalize(), "h_a", "h_f", "h", "p_t", "L_z", "h_back", "travel")
         yield from _thickness(gear, g, m, t)
-        yield from _tolerances(g, m, gear.Q, results.gears[0].d)
+        yield from _tolerances(g, m, gear.Q, results.gears[0].d, turns=False)
         yield from _mate(results, i, m, mesh_doc)
         return
     yield from of("Diameters", "d", "d_a", "d_Fa", "d_f", "d_fE", "d_b", "d_Ff", "d_Nf")
@@ -222,14 +222,13 @@ def _balls(t: Tooth, g: GearValues[float], x_low: float, x_high: float, D_M: flo
         yield Row("Measured sizes", "size over three pins, two on one side", "M_3", "length", low=low, high=high)
 
 
-def _tolerances(g: GearValues[float], m: MeshValues[float], Q: int, d: float) -> Iterator[Row]:
+def _tolerances(g: GearValues[float], m: MeshValues[float], Q: int, d: float, *, turns: bool = True) -> Iterator[Row]:
     words = {
         "f_pT": "single pitch",
         "F_pT": "total cumulative pitch",
         "F_alphaT": "total profile",
         "F_betaT": "total helix",
-        "F_rT": "runout",
-    }
+    } | ({"F_rT": "runout"} if turns else {})
     values = {"d": d, "m_n": m.m_n, "b": g.b, "Q": Q}
     outside = [f"{k} = {values[k]:g}" for k, (low, high) in RANGES.items() if not low <= values[k] <= high]
     yield Row("Flank tolerances, ISO 1328-1:2013", "flank tolerance class", "Q", "count", value=Q)

@@ -11,7 +11,7 @@ from cooper.document.quantities import parts
 from cooper.document.units import number, screen_unit
 from cooper.exchange.dimension_sheet import dimension_rows
 from cooper.exchange.drawing_marks import across, along, datum, leader, run_out, texture
-from cooper.exchange.paper import Paper, width_of
+from cooper.exchange.paper import Paper, fitting, width_of
 from cooper.gears.tolerances import RANGES, flank_tolerances
 from cooper.language.spoken import shown
 from cooper.machine.shaft_model import Joint
@@ -57,6 +57,11 @@ def gear_drawing(design: Design, results: Results, k: int, i: int, system: str =
     return _Sheet(design, results, k, i, system).paper
 
 
+def says(design: Design, results: Results, k: int, i: int) -> frozenset[str]:
+    """Which tolerances and surfaces of `Drawing` the sheet of gear i (1, 2) of stage k makes use of."""
+    return _Sheet(design, results, k, i, "mm").said
+
+
 PLAINER = {"z": "number of teeth", "p_z": "lead of the helix"}
 """Shorter words than those of the design for some rows."""
 
@@ -79,11 +84,15 @@ class _Sheet:
         self.turns = self.stage.kinds[i - 1].turns
         self.joint = key_of(results, k, i, self.gear.id)
         self.rows = self._rows()
+        self.said = frozenset({"Ra_rest"})
         if self.turns:
             blank = blank_of(design, results, k, i - 1)
             if self.joint is not None and self.joint.kind == "integral":
                 blank = replace(blank, bore=0.0)
             self.blank: Blank | None = blank
+            self.said |= {"IT_tip", "Ra_face"}
+            self.said |= {"IT_bore", "Ra_bore"} if blank.bore else set()
+            self.said |= {"t_tip", "t_face"} if blank.bore or blank.outside else set()
             wide, high = self.blank.b + self.blank.greatest, self.blank.greatest
         else:
             self.blank = None
@@ -192,15 +201,11 @@ class _Sheet:
             y = top - row * (n + 2)
             p.line("table", (left, y), (right, y))
             meaning, value = shown(meaning), shown(value)
-            size = 1.9
-            while width_of(meaning, size) > symbols - left - 2 and size > 1.3:
-                size -= 0.05
+            size = fitting(meaning, 1.9, symbols - left - 2, 1.3)
             p.text((left + 1.2, y + 1.3), _shortened(meaning, size, symbols - left - 2), size)
             if symbol:
                 p.symbol((symbols + 0.6, y + 1.3), *parts(symbol.rstrip("″")), 1.9)
-            size = 1.9
-            while width_of(value, size) > right - split - 2 and size > 1.2:
-                size -= 0.05
+            size = fitting(value, 1.9, right - split - 2)
             p.text((right - 1.2, y + 1.3), _shortened(value, size, right - split - 2), size, "end")
         bottom = top - row * (len(rows) + 1)
         p.line("table", (split, top - row), (split, bottom))
@@ -250,7 +255,7 @@ class _Sheet:
                 if n < 3:
                     p.line("table", (left + x, y), (left + x + wide, y))
                 p.text((left + x + 1.2, y + high_of - 2.6), what, 1.5)
-                size = 2.9 if (x, n) == (0.0, 0) else 2.3
+                size = fitting(value, 2.9 if (x, n) == (0.0, 0) else 2.3, wide - 2, 0.9)
                 p.text((left + x + 1.2, y + 1.6), _shortened(value, size, wide - 2), size)
         # What holds for all surfaces without a mark of their own.
         texture(p, (24.0, 14.0), f"Ra {c.Ra_rest:g}")
@@ -302,6 +307,8 @@ class _Sheet:
     def _section_dimensions(self, k: Blank, middle: float, axis: float, key: Joint | None) -> None:
         p, s, c = self.paper, self.s, self.c
         left, right = middle - s * k.b / 2, middle + s * k.b / 2
+        # The figure of a small bore runs on upwards, clear of the texture of the flanks.
+        short = 5 if k.bore and s * k.bore < 24 else 0
         tip = standard_tolerance(k.d_a, c.IT_tip)
         upper, lower = (tip, 0.0) if k.outside else (0.0, -tip)
         kind = "H" if k.outside else "h"
@@ -329,7 +336,7 @@ class _Sheet:
             datum(p, (x - 9, axis - s * k.outside / 2), "A")
         elif k.bore:
             fit = standard_tolerance(k.bore, c.IT_bore)
-            x = right + 9
+            x = right + 9 + short
             across(
                 p,
                 x,
@@ -339,8 +346,8 @@ class _Sheet:
                 self.limits(fit, 0.0),
             )
             low = axis - s * k.bore / 2
-            p.line("dimension", (x, low), (x + 24, low))
-            texture(p, (x + 10, low), f"Ra {c.Ra_bore:g}")
+            p.line("dimension", (x, low), (right + 33, low))
+            texture(p, (right + 19, low), f"Ra {c.Ra_bore:g}")
             datum(p, (x + 5, low), "A")
         if k.web is not None:
             hub, rim, web = k.web
@@ -357,7 +364,12 @@ class _Sheet:
                     (axis - s * (rim + max(hub, k.bore)) / 4,) * 2,
                     self.length(web),
                 )
-        # Texture of flanks on the reference line, of the face, of the root; run-outs.
+        # Texture of a face on a shelf beneath it, of the flanks on the reference line; run-outs.
+        shelf = min(below - 5, axis - s * k.bore / 2 - 18 if k.bore else below)
+        rim = (k.d_f + k.outside) / 4 if k.outside else k.d_f / 2 - 0.25 * (k.d_f - k.bore) / 2
+        leader(p, (right + 8, shelf), (right, axis - s * rim))
+        p.line("dimension", (right + 8, shelf), (right + 28, shelf))
+        texture(p, (right + 14, shelf), f"Ra {c.Ra_face:g}")
         above = axis + s * k.greatest / 2
         up = -1 if k.outside else 1
         texture(p, (middle + 0.12 * s * k.b, axis + up * s * float(self.values.d) / 2), f"Rz {self.gear.Rz_H:g}")
@@ -373,8 +385,7 @@ class _Sheet:
                 if not k.outside
                 else axis + s * (k.d_f + k.outside) / 4 - 6
             )
-            # Beside a dimension of the bore that runs on upwards.
-            aside = 17 if k.bore and s * k.bore < 24 else 8
+            aside = 8 + 3 * short
             run_out(p, (right + aside, y - 2.5), self.length(run_face), "A")
             leader(p, (right + aside, y), (right, y))
 
@@ -425,9 +436,9 @@ class _Sheet:
         )
         deep = 0.1 if key.b <= 6 else 0.2 if key.b <= 32 else 0.3
         beyond = x + s * k.greatest / 2 + 7
-        whole = k.bore + key.t_2 * len(sides)
+        whole, limits = k.bore + key.t_2 * len(sides), self.limits(deep * len(sides), 0.0)
         bottom = axis - s * (r if len(sides) == 1 else top)
-        across(p, beyond, (bottom, axis + s * top), (x, x + s * half), self.length(whole), self.limits(deep, 0.0))
+        across(p, beyond, (bottom, axis + s * top), (x, x + s * half), self.length(whole), limits)
 
     def _joint_words(self) -> str:
         """How the gear is joined to its shaft, where the drawing does not show it."""

@@ -109,6 +109,16 @@ def width_of(words: str, size: float, italic: bool = False) -> float:
     return float(_font(italic).getlength(words)) / 200 * size / CAPITALS
 
 
+def fitting(words: str, size: float, room: float, least: float = 1.2) -> float:
+    """The height of capitals with which words fit a room, the size wanted or as much less; not below the least. Mm.
+
+    >>> fitting("short", 2.3, 60.0), round(fitting("x" * 60, 2.3, 60.0), 2) < 2.3
+    (2.3, True)
+    """
+    wide = width_of(words, size)
+    return size if wide <= room else max(least, 0.999 * size * room / wide)
+
+
 @dataclass
 class Paper:
     """What is drawn, in mm from the lower left corner."""
@@ -196,10 +206,11 @@ class Paper:
 
     def _svg_text(self, t: Text) -> str:
         x, y = t.at[0], self.height - t.at[1]
-        turn = f' transform="rotate({-t.turn:g} {x:.3f} {y:.3f})"' if t.turn else ""
+        turn = f" rotate({-t.turn:g})" if t.turn else ""
         style = ' font-style="italic"' if t.italic else ""
+        # Some readers round sizes of fonts to whole units: hundredths of a millimetre do not suffer by it.
         return (
-            f'<text x="{x:.3f}" y="{y:.3f}" font-size="{t.size / CAPITALS:.3f}" text-anchor="{t.anchor}" fill="#000" stroke="none"{style}{turn}>'
+            f'<text transform="translate({x:.3f} {y:.3f}){turn} scale(0.01)" font-size="{100 * t.size / CAPITALS:.0f}" text-anchor="{t.anchor}" fill="#000" stroke="none"{style}>'
             f"{escape(t.words)}</text>"
         )
 

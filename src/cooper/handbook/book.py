@@ -66,15 +66,15 @@ class Book:
         return {p.key: p for p in self.pages}
 
     def search(self, text: str, most: int = 60) -> list[Page]:
-        """Pages that hold every word of a text, best first: in the title before in the body, tasks before what is looked up."""
+        """Pages that hold every word of a text, best first: in the title before in the body, tasks before what is looked up, notes of results last."""
         words = text.lower().split()
         found = []
         for n, page in enumerate(self.pages):
             title = page.title.lower()
             if all(w in page.words for w in words):
                 marks = sum((title == w) * 8 + title.startswith(w) * 4 + (w in title) * 3 for w in words)
-                found.append((-marks, n, page))
-        return [page for _, _, page in sorted(found, key=lambda f: f[:2])[:most]]
+                found.append((page.kind == "note", -marks, n, page))
+        return [page for *_, page in sorted(found, key=lambda f: f[:3])[:most]]
 
 
 def book(verbs: Sequence[Verb]) -> Book:
@@ -251,8 +251,13 @@ def _of_note(n: int, one: Noted) -> Page:
         f'<p>It marks <a href="page:quantity/{s}">{typeset(s)}</a>.</p>' for s in one.about if s in QUANTITIES
     )
     counts = f" It {COUNTS[one.counts]}." if one.level == "warning" else ""
-    body = f"<h1>{escape(_short(one.text))}</h1><p>{escape(one.text)}</p><p>{LEVELS[one.level]}{counts}</p>{about}"
+    body = f"<h1>{_typeset_in(_short(one.text))}</h1><p>{_typeset_in(one.text)}</p><p>{LEVELS[one.level]}{counts}</p>{about}"
     return Page(f"note/{n}", _short(one.text), body, _plain(body))
+
+
+def _typeset_in(text: str) -> str:
+    """Words as HTML, the symbols of quantities among them typeset."""
+    return re.sub(r"\b[A-Za-z]+_\w+", lambda m: typeset(m[0]) if m[0] in QUANTITIES else m[0], escape(text))
 
 
 def _short(text: str) -> str:

@@ -27,6 +27,7 @@ from cooper.desk.frame import theme as th
 from cooper.desk.frame.beside_window import beside
 from cooper.desk.frame.child import surroundings
 from cooper.desk.frame.registry import ACTIONS, SHEETS, Action, lenses, register_actions
+from cooper.desk.widgets.symbol_titles import Titles
 from cooper.handbook.book import KINDS_OF_PAGES, Book, Page, Verb, picture_places
 
 if TYPE_CHECKING:
@@ -111,6 +112,9 @@ class Pictures:
 
         def finished() -> None:
             self.process = None
+            if not isValid(process):
+                # The program ends.
+                return
             process.deleteLater()
             self._take(name, out)
 
@@ -191,6 +195,9 @@ class Handbook(QWidget):
         self.list = QListWidget()
         self.list.setObjectName("handbook_list")
         self.list.setAccessibleName("Pages of the handbook")
+        self.list.setItemDelegate(Titles(self.list))
+        self.list.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        self.list.setTextElideMode(Qt.TextElideMode.ElideRight)
         self.list.itemActivated.connect(self._chosen)
         self.list.itemClicked.connect(self._chosen)
         left.addWidget(self.line)
@@ -205,6 +212,7 @@ class Handbook(QWidget):
         above.addStretch(1)
         self.reader = Reader(self.pictures)
         self.reader.setAccessibleName("Page of the handbook")
+        self.reader.document().setDocumentMargin(14)
         self.reader.anchorClicked.connect(self._follow)
         right.addLayout(above)
         right.addWidget(self.reader, 1)

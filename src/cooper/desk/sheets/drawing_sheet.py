@@ -6,8 +6,8 @@ from functools import partial
 from pathlib import Path
 from typing import get_args
 
-from PySide6.QtCore import QByteArray, QRectF, Qt
-from PySide6.QtGui import QGuiApplication, QImage, QPainter, QPaintEvent
+from PySide6.QtCore import QByteArray, QPointF, QRectF, Qt
+from PySide6.QtGui import QGuiApplication, QImage, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QWheelEvent
 from PySide6.QtSvg import QSvgRenderer
 from PySide6.QtWidgets import QFileDialog, QHBoxLayout, QPushButton, QWidget
 from shiboken6 import isValid
@@ -19,8 +19,8 @@ from cooper.desk.frame.session import Session
 from cooper.desk.sheets.sheet import Sheet, TextChoice, path_choice
 from cooper.desk.widgets.labels import Label
 from cooper.document.drawing_data import Scale
-from cooper.editing.fields import drawing_fields, member_path
-from cooper.exchange.gear_drawing import gear_drawing
+from cooper.editing.fields import Field, drawing_fields, member_path
+from cooper.exchange.gear_drawing import gear_drawing, says
 from cooper.exchange.paper import Paper
 from cooper.exchange.save import whole_or_not
 
@@ -29,8 +29,12 @@ DOTS = 8
 """Pixels for a millimetre in a copied picture."""
 
 
+CLOSEST = 20.0
+"""How much larger than whole the preview may be shown."""
+
+
 class Preview(QWidget):
-    """The sheet, as large as there is room."""
+    """The sheet, whole or nearer: the wheel and + and - zoom, dragging moves it, F shows it whole again."""
 
     def __init__(self, theme: th.Theme) -> None:
         super().__init__()
@@ -41,6 +45,11 @@ class Preview(QWidget):
         self.paper: Paper | None = None
         self.fault = ""
         self.renderer = QSvgRenderer()
+        # How much nearer than whole, and how far the paper's middle lies from the widget's, px.
+        self.near, self.moved = 1.0, QPointF()
+        self._drag: QPointF | None = None
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setToolTip("Wheel or + and − zoom, dragging moves, F shows the sheet whole")
 
     def show_paper(self, paper: Paper) -> None:
         """Show a sheet."""
@@ -58,12 +67,50 @@ class Preview(QWidget):
                 self.rect(), int(Qt.AlignmentFlag.AlignCenter | Qt.TextFlag.TextWordWrap), self.fault or "Drawing …"
             )
             return
-        scale = min(self.width() / self.paper.width, self.height() / self.paper.height)
-        wide, high = scale * self.paper.width, scale * self.paper.height
-        area = QRectF((self.width() - wide) / 2, (self.height() - high) / 2, wide, high)
+        area = self.area()
         self.renderer.render(p, area)
-        p.setPen(self.theme.color("line"))
+        p.setPen(self.theme.color("copper" if self.hasFocus() else "line"))
         p.drawRect(area)
+
+    def area(self) -> QRectF:
+        """Where the paper lies on the widget."""
+        assert self.paper is not None
+        scale = self.near * min((self.width() - 2) / self.paper.width, (self.height() - 2) / self.paper.height)
+        area = QRectF(0, 0, scale * self.paper.width, scale * self.paper.height)
+        area.moveCenter(QRectF(self.rect()).center() + self.moved)
+        return area
+
+    def zoom(self, factor: float, about: QPointF | None = None) -> None:
+        """Show the sheet nearer or farther about a place of the widget; never smaller than whole."""
+        near = min(max(self.near * factor, 1.0), CLOSEST)
+        at = (about or QRectF(self.rect()).center()) - QRectF(self.rect()).center()
+        self.moved = at + (self.moved - at) * (near / self.near) if near > 1 else QPointF()
+        self.near = near
+        self.update()
+
+    def wheelEvent(self, event: QWheelEvent) -> None:
+        self.zoom(1.25 ** (event.angleDelta().y() / 120), event.position())
+        event.accept()
+
+    def mousePressEvent(self, event: QMouseEvent) -> None:
+        self._drag = event.position()
+
+    def mouseMoveEvent(self, event: QMouseEvent) -> None:
+        if self._drag is not None and self.near > 1:
+            self.moved += event.position() - self._drag
+            self._drag = event.position()
+            self.update()
+
+    def mouseReleaseEvent(self, event: QMouseEvent) -> None:
+        self._drag = None
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        factors = {Qt.Key.Key_Plus: 1.25, Qt.Key.Key_Minus: 0.8, Qt.Key.Key_F: 1 / CLOSEST}
+        factor = factors.get(Qt.Key(event.key()))
+        if factor is None or event.modifiers() & Qt.KeyboardModifier.ControlModifier:
+            event.ignore()
+        else:
+            self.zoom(factor)
 
     def picture(self) -> QImage:
         """The sheet as pixels."""
@@ -88,8 +135,8 @@ class DrawingSheet(Sheet):
         self.name = doc.members[(mesh.driver, mesh.driven)[i - 1]].name
         self.title.setText(f"Drawing sheet: {self.name}")
         self.setAccessibleName(f"Drawing sheet of {self.name}")
-        self.renew = lambda: drawing_fields(session.design, self.k, i)
-        fields = drawing_fields(session.design, self.k, i)
+        self.renew = self._fields
+        fields = self._fields()
         scales: dict[object, str] = {s: s for s in get_args(Scale)}
         papers: dict[object, str] = {s: s for s in ("what fits", "A4", "A3")}
         column = self.add_column()
@@ -139,6 +186,13 @@ class DrawingSheet(Sheet):
         self.draw()
         self.finish()
 
+    def _fields(self) -> dict[str, Field]:
+        """What of the sheet can be edited: only what this gear's drawing shows."""
+        s = self.session
+        if self.k >= len(s.results.stages):
+            return {}
+        return drawing_fields(s.design, self.k, self.i, says(s.design, s.results, self.k, self.i))
+
     def draw(self) -> None:
         """Draw the present state beside the window."""
         session = self.session
@@ -184,9 +238,11 @@ class DrawingSheet(Sheet):
         s.told.emit(f"Saved as {path}")
 
     def _copy(self) -> None:
-        if self.preview.paper is not None:
-            QGuiApplication.clipboard().setImage(self.preview.picture())
-            self.session.told.emit("The drawing sheet is on the clipboard")
+        if self.preview.paper is None or self.preview.fault:
+            self.session.told.emit("There is no drawing yet")
+            return
+        QGuiApplication.clipboard().setImage(self.preview.picture())
+        self.session.told.emit("The drawing sheet is on the clipboard")
 
 
 for _i, _words, _keys in ((1, "driving", "Ctrl+Shift+D"), (2, "driven", "")):

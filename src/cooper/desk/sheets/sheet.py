@@ -27,7 +27,7 @@ from cooper.desk.widgets.labels import Label
 from cooper.desk.widgets.tag import Tag
 from cooper.desk.widgets.typeset import html
 from cooper.document.models import Design
-from cooper.document.plain import get_at
+from cooper.document.plain import get_at, longest_text
 from cooper.editing.edit import set_many
 from cooper.editing.fields import Field
 
@@ -72,6 +72,7 @@ class TextChoice(QLineEdit):
         super().__init__()
         self.session, self.key, self.meaning, self.path = session, key, meaning, path
         self.setObjectName(f"text_{key}")
+        self.setProperty("calm", True)
         self.setAccessibleName(meaning)
         self.editingFinished.connect(self._give)
         self.refresh()
@@ -87,8 +88,13 @@ class TextChoice(QLineEdit):
             self.setText(self._now())
 
     def _give(self) -> None:
-        text = self.text().strip()
+        text = " ".join(self.text().split())
         if text == self._now():
+            return
+        most = longest_text(self.session.design, self.path)
+        if most and len(text) > most:
+            # What was typed stays, so that it can be made shorter.
+            self.session.told.emit(f"{self.meaning}: {len(text)} letters are typed, {most} fit")
             return
         self.setModified(False)
         if not self.session.edit(lambda d, _r: set_many(d, {self.path: text}), f"{self.meaning}: {text}", self.key):
@@ -157,6 +163,27 @@ class Sheet(QFrame):
         self.columns.addLayout(column)
         return column
 
+    def _head(self, column: QVBoxLayout, title: str) -> None:
+        head = Label(title)
+        th.put_on(head, th.label_style(self.theme, "copper", bold=True))
+        column.addWidget(head)
+
+    def _titled(self, column: QVBoxLayout, title: str, between: int = 4) -> QGridLayout:
+        """A title and the rows under it, still empty."""
+        self._head(column, title)
+        grid = QGridLayout()
+        grid.setHorizontalSpacing(10)
+        grid.setVerticalSpacing(between)
+        column.addLayout(grid)
+        return grid
+
+    def _told(self, grid: QGridLayout, n: int, text: str) -> Label:
+        """The meaning of a row at its left."""
+        meaning = Label(text)
+        th.put_on(meaning, th.label_style(self.theme, "muted", th.SMALL))
+        grid.addWidget(meaning, n, 0)
+        return meaning
+
     def add_pairs(
         self,
         column: QVBoxLayout,
@@ -165,20 +192,13 @@ class Sheet(QFrame):
         rows: list[tuple[str, Field | Choice, Field | Choice]],
     ) -> None:
         """A titled group of rows with a tag for either of two things, whose names stand above."""
-        head = Label(title)
-        th.put_on(head, th.label_style(self.theme, "copper", bold=True))
-        column.addWidget(head)
-        grid = QGridLayout()
-        grid.setHorizontalSpacing(10)
-        grid.setVerticalSpacing(3)
+        grid = self._titled(column, title, 3)
         for n, name in enumerate(heads, 1):
             above = Label(name)
             th.put_on(above, th.label_style(self.theme, "muted", th.SMALL, bold=True))
             grid.addWidget(above, 0, n)
         for k, (meaning, *pair) in enumerate(rows, 1):
-            words = Label(meaning)
-            th.put_on(words, th.label_style(self.theme, "muted", th.SMALL))
-            grid.addWidget(words, k, 0)
+            self._told(grid, k, meaning)
             for n, row in enumerate(pair, 1):
                 if isinstance(row, Choice):
                     self.choices.append(row)
@@ -188,19 +208,12 @@ class Sheet(QFrame):
                 self._places.append(widget)
                 grid.addWidget(widget, k, n, Qt.AlignmentFlag.AlignLeft)
         grid.setColumnStretch(0, 1)
-        column.addLayout(grid)
 
     def add_group(self, column: QVBoxLayout, title: str, rows: list[Field | Choice]) -> None:
         """A titled group of rows, each with its meaning at the left and its tag at the right."""
-        head = Label(title)
-        th.put_on(head, th.label_style(self.theme, "copper", bold=True))
-        column.addWidget(head)
-        grid = QGridLayout()
-        grid.setHorizontalSpacing(10)
-        grid.setVerticalSpacing(4)
+        grid = self._titled(column, title)
         for n, row in enumerate(rows):
-            meaning = Label(html(row.meaning))
-            th.put_on(meaning, th.label_style(self.theme, "muted", th.SMALL))
+            meaning = self._told(grid, n, html(row.meaning))
             meaning.setWordWrap(True)
             meaning.setMaximumWidth(300)
             if isinstance(row, Choice):
@@ -209,36 +222,24 @@ class Sheet(QFrame):
             else:
                 widget = self.fields[row.key] = Tag(self.session, row, self.theme, self.inside)
             self._places.append(widget)
-            grid.addWidget(meaning, n, 0)
             grid.addWidget(widget, n, 1, Qt.AlignmentFlag.AlignLeft)
         grid.setColumnStretch(0, 1)
-        column.addLayout(grid)
         column.addSpacing(8)
 
     def add_texts(self, column: QVBoxLayout, title: str, rows: list[TextChoice]) -> None:
         """A titled group of words that are typed."""
-        head = Label(title)
-        th.put_on(head, th.label_style(self.theme, "copper", bold=True))
-        column.addWidget(head)
-        grid = QGridLayout()
-        grid.setHorizontalSpacing(10)
-        grid.setVerticalSpacing(4)
+        grid = self._titled(column, title)
         for n, row in enumerate(rows):
-            meaning = Label(row.meaning)
-            th.put_on(meaning, th.label_style(self.theme, "muted", th.SMALL))
+            self._told(grid, n, row.meaning)
             row.setMinimumWidth(130)
-            grid.addWidget(meaning, n, 0)
             grid.addWidget(row, n, 1)
             self._places.append(row)
             self.texts.append(row)
-        column.addLayout(grid)
         column.addSpacing(8)
 
     def add_drawing(self, column: QVBoxLayout, title: str, drawing: QWidget, tags: dict[str, Tag]) -> None:
         """A titled drawing that carries tags of its own."""
-        head = Label(title)
-        th.put_on(head, th.label_style(self.theme, "copper", bold=True))
-        column.addWidget(head)
+        self._head(column, title)
         column.addWidget(drawing)
         column.addSpacing(8)
         self.fields |= tags
