@@ -202,10 +202,19 @@ def test_a_relief_is_taken_with_one_click_and_the_map_has_the_design_on_it(windo
     settle()
     one, two = (g.flanks for g in window.session.design.train.stages[0].members)
     assert one.C_alphaa == one.C_alphaf > 3 and two.C_alphaa == two.C_alphaf == 0
+    # Then another one on the flanks that bear alone: the others keep theirs.
+    QTest.mouseClick(loaded.sides, LEFT)
+    QTest.mouseClick(loaded.chips["bears", True], LEFT)
+    settle()
+    was, bears = one, window.session.turns_left(0)
+    one = window.session.design.train.stages[0].members[0]
+    assert one.each_flanks[bears].C_alphaa == next(r.C_a for r in loaded.reliefs if r.aim == "bears" and r.long)
+    assert one.each_flanks[not bears] == was != one.each_flanks[bears]
+    assert loaded.tags[f"C_alphaa1{'_left' * bears}"].isVisible() and len(loaded.tags) == 6
     QTest.mouseClick(loaded.crown, LEFT)
     settle()
     assert window.session.design.train.stages[0].meshes[0].C_beta == loaded.crowning.C_beta > 0
-    for _ in range(4):
+    for _ in range(5):
         window.session.undo()
     settle()
     assert window.session.design.train.stages[0].members[0].flanks.C_alphaa == 0
@@ -247,9 +256,45 @@ def test_reliefs_are_given_by_length_diameter_or_roll_angle_and_refused_beyond_t
     give = s.mesh.F_bt * s.mesh.K_A * s.mesh.K_gamma / (s.mesh.b_H * s.mesh.c_gamma)
     assert lifted(s, 12.0 * give) == pytest.approx(0.5) and lifted(s, 1.5 * give) == 1.0
     assert form_limits(s, 0)["C_alphaa"].low == pytest.approx(give)
+    # Springs under a wedge that rises by C give way by the mean plus and minus C/2: none at one end where that is the mean.
+    assert form_limits(s, 0)["C_Hbeta"].high == -form_limits(s, 0)["C_Halpha"].low == pytest.approx(2 * give)
     window.session.edit(lambda d, _r: set_many(d, {"train.stages.0.meshes.0.C_beta": 200.0}), "x", "x")
     assert any("lifts the ends" in n.text for n in window.session.results.notes)
     window.sheet.grab()
+
+
+def test_each_flank_has_a_form_of_its_own_until_they_are_made_alike_again(window):
+    """On the sheet: the left flanks part from the right ones, are typed, refused by their own name, and made alike again."""
+    session = window.session
+    window.open_sheet("forms")
+
+    def member():
+        return session.design.train.stages[0].members[0]
+
+    typed(window.sheet.fields["C_alphaa1"], "9")
+    own = next(c for c in window.sheet.choices if c.key == "own_flanks_1")
+    words, change = own.options()[1]
+    own.pick(words, change)
+    settle()
+    fields = window.sheet.fields
+    assert member().flanks_left == member().flanks and "left flanks" in fields["C_alphaa1_left"].field.meaning
+    typed(fields["C_alphaa1_left"], "4")
+    typed(fields["C_alphaa2"], "3")
+    assert (member().flanks.C_alphaa, member().flanks_left.C_alphaa) == (9, 4)
+    # The least relieved tip counts in K_V and scuffing.
+    assert any("least relieved" in n.text or "of either flank, 3 um" in n.text for n in session.results.notes)
+    for text in ("-3", "9999", "abc", "nan"):
+        typed(fields["l_Ca1_left"], text)
+        assert member().flanks_left.l_Ca is None
+    typed(fields["l_Ca1_left"], "50")
+    assert fields["l_Ca1_left"].fault is not None and member().flanks_left.l_Ca is None
+    QTest.keyClick(fields["l_Ca1_left"].editor, Qt.Key.Key_Escape)
+    window.sheet.grab()
+    own = next(c for c in window.sheet.choices if c.key == "own_flanks_1")
+    own.pick(*own.options()[0])
+    settle()
+    assert member().flanks_left is None and "C_alphaa1_left" not in window.sheet.fields
+    window.sheet.dismiss()
 
 
 def test_shades_are_in_order_for_grey_prints_and_colour_blind_eyes():

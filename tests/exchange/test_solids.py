@@ -96,7 +96,7 @@ def test_solids_hold_area_times_width_and_their_mid_section_is_the_drawn_outline
 
 @pytest.mark.parametrize("name", ["double", "gap", "helical ring"])
 def test_solids_carry_what_is_taken_off_along_the_face(name):
-    """Points of the involute, moved by the amount of crowning, slope and end relief at their height, lie on the surface of the solid and of the mesh; the halves of a double helix mirror each other."""
+    """Points of the involute, moved by the amount of crowning, slope and end relief at their height, other on either flank, lie on the surface of the solid and of the mesh; the halves of a double helix mirror each other."""
     from OCP.BRepBuilderAPI import BRepBuilderAPI_MakeVertex
     from OCP.BRepCheck import BRepCheck_Analyzer
     from OCP.BRepExtrema import BRepExtrema_DistShapeShape
@@ -104,6 +104,7 @@ def test_solids_carry_what_is_taken_off_along_the_face(name):
 
     G = "train.stages.0.members."
     forms = {M + "C_beta": 60.0, M + "C_Hbeta": 24.0, G + "1.flanks.C_betaI": 90.0, G + "1.flanks.l_CI": 4.0}
+    forms[G + "1.flanks_left"] = {"C_betaII": 50.0, "l_CII": 3.5}
     d = set_many(designs()[name], forms)
     for n, body in enumerate(bodies(d, evaluate(d).stages[0], 0)):
         solid = body_solid(body)
@@ -115,9 +116,14 @@ def test_solids_carry_what_is_taken_off_along_the_face(name):
         r = abs(float(body.tooth.d)) / 2
         for y in (0.5, 3.0, 5.0, high - low - 0.5):
             at = 2 * y / (high - low) - 1
-            off = 60.0 * at**2 + 12.0 * (at + 1) if n == 0 else 90.0 * max(1 - y / 4.0, 0.0)
-            half = float(body.tooth.made_angle(body.tooth.sign * 2 * r)) - off / 1000 / (abs(float(body.tooth.d_b)) / 2)
-            for angle in body.phase + float(body.angle(low + y)) + np.array([-half, half]):
+            crowned = 60.0 * at**2 + 12.0 * (at + 1)
+            right, left = (
+                (crowned,) * 2 if n == 0 else (90.0 * max(1 - y / 4, 0), 50.0 * max(1 - (high - low - y) / 3.5, 0))
+            )
+            # Of a tooth of a ring, which points inwards, the right flank is above the axis.
+            offs = np.array([left, right] if body.section.inward else [right, left])
+            half = float(body.tooth.made_angle(body.tooth.sign * 2 * r)) - offs / 500 / abs(float(body.tooth.d_b))
+            for angle in body.phase + float(body.angle(low + y)) + np.array([-1, 1]) * half:
                 point = gp_Pnt(r * np.cos(angle) + body.x, r * np.sin(angle), low + y)
                 vertex = BRepBuilderAPI_MakeVertex(point).Vertex()
                 assert BRepExtrema_DistShapeShape(vertex, shell).Value() < 0.0015

@@ -13,12 +13,12 @@ from cooper.field.loaded_contact import REACH, coupling, orders
 from cooper.gears.flank_form import FlankForm
 from cooper.rating.scuffing.flash import flash_temperature
 from cooper.results.evaluate import evaluate
-from cooper.results.flank_forms import form_of
+from cooper.results.flank_forms import form_of, reach_of
 from cooper.results.loaded_curves import loaded_curves
 from cooper.results.loaded_tooth import cycle_of, loaded_ask
 from cooper.results.relief import each_crowning, each_error_map, each_relief, each_sampled, relieved
 from cooper.running.friction import loss_along_path
-from makers import pair
+from makers import pair, polyline_distance
 
 
 def ask_of(design, k=0, counted="nominal"):
@@ -243,6 +243,42 @@ def test_a_relief_on_one_gear_parts_the_flanks_as_one_on_both():
         gaps.append(ask.gap(g, 0 * g, g.astype(int)))
     assert gaps[1] == pytest.approx(gaps[0], abs=1e-9) and gaps[2] == pytest.approx(gaps[0], abs=1e-9)
     assert gaps[0].max() == pytest.approx(8.0)
+
+
+@pytest.mark.parametrize("name", ["mirror-cover", "dome-ring", "dome-rack"])
+def test_left_flanks_bear_where_the_driving_gear_turns_left(name):
+    """What is taken off one flank of one gear, 100 um all over its contact, stands between the drawn outlines where those flanks are pressed together, and nothing
+    where the others are; what is asked of the loaded teeth says the same."""
+    bare = demo(name)
+    members = [f"train.stages.0.members.{i}" for i in (0, 1)]
+    bare = set_many(bare, {f"{m}.flanks{end}": {} for m in members for end in ("", "_left")})
+    # Thin enough that the flanks behind are farther.
+    bare = set_many(bare, {f"{m}.{E}": v for m in members for E, v in (("E_sns", -0.2), ("E_sni", -0.22))})
+    length = float(evaluate(bare).stages[0].mesh.g_alpha) - 1e-6
+    # Tip and root relief from end to end add up to the same all over.
+    even = {"C_alphaa": 100.0, "l_Ca": length, "C_alphaf": 100.0, "l_Cf": length}
+    for member in members:
+        for end in ("", "_left"):
+            made = set_many(bare, {f"{member}.flanks{end}": even})
+            r = evaluate(made)
+            s = r.stages[0]
+            for turns_left in (True, False):
+                mine, mate = (
+                    section.outline(1e-3, motion)
+                    for section, motion in zip(s.sections, s.motions(0.0, 1.0 if turns_left else -1.0), strict=True)
+                )
+                mate = mate + [s.wheel_x, 0.0]
+                where = [float(s.gears[0].d_w) / 2, 0.0]
+                mine = mine[np.hypot(*(mine - where).T) < 2 * s.mesh.m_n]
+                # Points well within the contact: before it flanks that are not taken off come near as well.
+                ends = np.hypot(float(s.teeth[0].d_b) / 2, np.array(reach_of(s, 0)) @ [[0.9, 0.1], [0.1, 0.9]])
+                mine = mine[(np.hypot(*mine.T) > ends[0]) & (np.hypot(*mine.T) < ends[1])]
+                gap = 1000 * polyline_distance(mine, mate).min()
+                ask = loaded_ask(made.train, r, 0, "nominal", turns_left)
+                asked = ask.gap(np.linspace(ask.A, ask.E, 9), np.zeros(9), np.zeros(9, dtype=int))
+                wanted = 100.0 if turns_left == bool(end) else 0.0
+                assert asked == pytest.approx(wanted, abs=0.01)
+                assert gap == pytest.approx(wanted, abs=3.0)
 
 
 def test_the_crowning_that_is_proposed_presses_least_within_the_class():

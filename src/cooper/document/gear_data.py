@@ -48,7 +48,7 @@ class Material(Model):
 
 
 class Flanks(Model):
-    """What is taken off both flanks of a gear's teeth on purpose. Reliefs reach over a length of roll from the ends of the contact; null is the long one,
+    """What is taken off flanks of a gear's teeth on purpose. Reliefs reach over a length of roll from the ends of the contact; null is the long one,
     from where a single pair begins to bear."""
 
     C_alphaa: float = quantity("C_alphaa", 0.0, ge=0, le=500)
@@ -125,11 +125,22 @@ class Gear(Model):
     S_Fmin: float | None = quantity("S_Fmin", None, gt=0, le=10)
     t_g: float = quantity("t_g", 0.0, ge=0, le=10)
     rho_g: float = quantity("rho_g", 1.0, gt=0, le=100)
-    flanks: Flanks = Flanks()
+    flanks: Flanks = Field(
+        Flanks(), description="forms of the right flanks, and of the left ones where those have none of their own"
+    )
+    flanks_left: Flanks | None = Field(
+        None,
+        description="forms of the left flanks, at the left of a tooth that points up, seen from the front; null: as the right ones",
+    )
     drawing: Drawing = Drawing()
     Q: int = quantity("Q", 7, ge=1, le=12)
     Rz_H: float = quantity("Rz_H", 6.0, gt=0, le=100)
     Rz_F: float = quantity("Rz_F", 16.0, gt=0, le=100)
+
+    @property
+    def each_flanks(self) -> tuple[Flanks, Flanks]:
+        """Forms of the right flanks and of the left ones."""
+        return self.flanks, self.flanks_left or self.flanks
 
     @property
     def notch(self) -> float:

@@ -38,8 +38,8 @@ class Body:
     twist: float
     double: bool
     gap: float
-    helix: FlankForm | None = None
-    """What is taken off its flanks along the face; None where nothing is."""
+    helix: tuple[FlankForm, FlankForm] | None = None
+    """What is taken off its right and its left flanks along the face; None where nothing is."""
 
     def outline(self, tolerance: float, grow: float = 0.0) -> Array:
         """Closed outline of the section at z = 0 about the body's own axis or datum line, grown by a compensation; mm."""
@@ -51,8 +51,7 @@ class Body:
 
     def bands(self, low: float, high: float) -> list[tuple[float, float]]:
         """The heights between which a toothed part from low to high has no kink along its face."""
-        form = self.helix or FlankForm()
-        kinks = [low + form.l_I * bool(form.C_bI), high - form.l_II * bool(form.C_bII)]
+        kinks = [z for f in self.helix or () for z in (low + f.l_I * bool(f.C_bI), high - f.l_II * bool(f.C_bII))]
         if self._mirrored(low):
             kinks = [low + high - z for z in kinks]
         return list(pairwise(sorted({low, high} | {z for z in kinks if low < z < high})))
@@ -71,26 +70,37 @@ class Body:
             return points
         start, end, _ = next(h for h in self.halves if h[0] <= low + 1e-9 and high <= h[1] + 1e-9)
         y = end - z if self._mirrored(start) else z - start
-        turn = float(helix_form(self.helix, y, end - start)) / 1000 / (abs(float(self.tooth.d_b)) / 2)
-        half, at_tip, at_root = self._flank_angles
+        off = [float(helix_form(form, y, end - start)) / 1000 / (abs(float(self.tooth.d_b)) / 2) for form in self.helix]
+        half = float(np.pi / abs(float(self.tooth.z)))
         phi = (np.arctan2(points[:, 1], points[:, 0]) - motion + half) % (2 * half) - half
+        # A tooth that points outwards has its right flank below the axis, one that points inwards above it.
+        left = (phi > 0) != self.section.inward
+        turn, at_tip, at_root = (
+            np.where(left, b, a) for a, b in zip((off[0], *self._ends[0]), (off[1], *self._ends[1]), strict=True)
+        )
         share = np.clip(np.abs(phi) / at_tip, 0, 1) * np.clip((half - np.abs(phi)) / (half - at_root), 0, 1)
         c, s = np.cos(turn * share), -np.sign(phi) * np.sin(turn * share)
         return np.stack((c * points[:, 0] - s * points[:, 1], s * points[:, 0] + c * points[:, 1]), axis=-1)
 
     def most_eased(self) -> float:
         """The most that the helix form takes off; mm."""
-        form = self.helix or FlankForm()
-        return (abs(form.C_beta) + abs(form.C_Hbeta) + abs(form.C_bI) + abs(form.C_bII)) / 1000
+        return (
+            max(abs(f.C_beta) + abs(f.C_Hbeta) + abs(f.C_bI) + abs(f.C_bII) for f in self.helix or (FlankForm(),))
+            / 1000
+        )
 
     @cached_property
-    def _flank_angles(self) -> tuple[float, float, float]:
-        """Half a pitch and the angles from the middle of the tooth at which a flank ends at its tip and at its root; rad."""
+    def _ends(self) -> tuple[tuple[float, float], tuple[float, float]]:
+        """The angles from the middle of the tooth at which a right flank ends at its tip and at its root, and a left one; rad."""
         form = self.section.form
-        r, a = np.abs(half_tooth(self.tooth, 1e-3, form)).T
-        corner = int(np.flatnonzero(np.abs(r - r[-1]) > 1e-9 * r[-1])[-1]) + 1
-        root = int(np.argmin(np.abs(r[: corner + 1] - abs(float(form.d_Ff)) / 2)))
-        return float(np.pi / abs(float(self.tooth.z))), float(a[corner]), float(a[root])
+
+        def of(tooth: Tooth) -> tuple[float, float]:
+            r, a = np.abs(half_tooth(tooth, 1e-3, form)).T
+            corner = int(np.flatnonzero(np.abs(r - r[-1]) > 1e-9 * r[-1])[-1]) + 1
+            root = int(np.argmin(np.abs(r[: corner + 1] - abs(float(form.d_Ff)) / 2)))
+            return float(a[corner]), float(a[root])
+
+        return of(self.tooth), of(self.tooth.turned)
 
     @property
     def tooth(self) -> Tooth:
@@ -165,9 +175,8 @@ def bodies(design: Design, results: StageResults, stage: int) -> tuple[Body, Bod
     return one, two
 
 
-def _along(gear: Gear, results: StageResults, mesh: Mesh, pinion: bool) -> FlankForm | None:
-    """What is taken off along the face: the gear's end reliefs, and of the pair's crowning and slope all on the pinion."""
-    form = form_of(gear, results)
-    if pinion:
-        form = replace(form, C_beta=mesh.C_beta, C_Hbeta=mesh.C_Hbeta)
-    return form if form.C_bI or form.C_bII or form.C_beta or form.C_Hbeta else None
+def _along(gear: Gear, results: StageResults, mesh: Mesh, pinion: bool) -> tuple[FlankForm, FlankForm] | None:
+    """What is taken off along the face of right and left flanks: the gear's end reliefs, and of the pair's crowning and slope all on the pinion."""
+    C, C_H = (mesh.C_beta, mesh.C_Hbeta) if pinion else (0.0, 0.0)
+    right, left = (replace(form_of(gear, results, side), C_beta=C, C_Hbeta=C_H) for side in (False, True))
+    return (right, left) if any(f.C_bI or f.C_bII or f.C_beta or f.C_Hbeta for f in (right, left)) else None

@@ -115,24 +115,27 @@ def _rows(design: Design, stage: int, results: StageResults, i: int, D_M: float 
 
 def _forms(gear: Gear, results: StageResults, mesh: Mesh) -> Iterator[Row]:
     """What is taken off the flanks on purpose, where there is anything."""
-    f, made = gear.flanks, form_of(gear, results)
-    for C, length, symbol, place in (
-        (f.C_alphaa, made.l_Ca, "C_alphaa", "l_Ca"),
-        (f.C_alphaf, made.l_Cf, "C_alphaf", "l_Cf"),
-    ):
+    own = gear.flanks_left is not None
+    for left, f in enumerate(gear.each_flanks[: 1 + own]):
+        of = ("", ", right flanks", ", left flanks")[own + left]
+        made = form_of(gear, results, bool(left))
+        for C, length, symbol, place in (
+            (f.C_alphaa, made.l_Ca, "C_alphaa", "l_Ca"),
+            (f.C_alphaf, made.l_Cf, "C_alphaf", "l_Cf"),
+            (f.C_betaI, f.l_CI, "C_betaI", "l_CI"),
+            (f.C_betaII, f.l_CII, "C_betaII", "l_CII"),
+        ):
+            if C:
+                yield Row("Flank forms", QUANTITIES[symbol].meaning + of, symbol, "roughness", C)
+                yield Row("Flank forms", QUANTITIES[place].meaning + of, place, "length", length)
+        if f.C_alphaa or f.C_alphaf:
+            yield Row("Flank forms", "run of the reliefs" + of, "", "factor", words=f.relief)
+        for symbol in ("C_alpha", "C_Halpha"):
+            if C := getattr(f, symbol):
+                yield Row("Flank forms", QUANTITIES[symbol].meaning + of, symbol, "roughness", C)
+    for symbol, C in {"C_beta": mesh.C_beta, "C_Hbeta": mesh.C_Hbeta}.items():
         if C:
-            yield Row("Flank forms", QUANTITIES[symbol].meaning, symbol, "roughness", C)
-            yield Row("Flank forms", QUANTITIES[place].meaning, place, "length", length)
-    if f.C_alphaa or f.C_alphaf:
-        yield Row("Flank forms", "run of the reliefs", "", "factor", words=f.relief)
-    for symbol, place in (("C_betaI", "l_CI"), ("C_betaII", "l_CII")):
-        if getattr(f, symbol):
-            yield Row("Flank forms", QUANTITIES[symbol].meaning, symbol, "roughness", getattr(f, symbol))
-            yield Row("Flank forms", QUANTITIES[place].meaning, place, "length", getattr(f, place))
-    of_pair = {"C_beta": mesh.C_beta, "C_Hbeta": mesh.C_Hbeta}
-    for symbol, C in {"C_alpha": f.C_alpha, "C_Halpha": f.C_Halpha, **of_pair}.items():
-        if C:
-            told = QUANTITIES[symbol].meaning + (", on one of both gears" if symbol in of_pair else "")
+            told = QUANTITIES[symbol].meaning + ", on one of both gears"
             yield Row("Flank forms", told, symbol, "roughness", C)
 
 

@@ -63,6 +63,12 @@ def flank_csv(stage: StageResults, tolerance: float = TOLERANCE) -> str:
         if kind.straight:
             out.write(f"# gear {i} is a {kind.name}: {kind.straight}\n")
             continue
-        for part, *numbers in flank_points(tooth, tolerance):
-            table.writerow([i, part, *(f"{n:.6f}" for n in numbers)])
+        sides = [("", 1.0, tooth)]
+        if tooth.left is not None:
+            out.write(f"# gear {i} has flanks of two forms, each where it stands: mirror neither\n")
+            sign = float(tooth.sign)
+            sides = [("right ", -sign, tooth), ("left ", sign, tooth.turned)]
+        for side, up, one in sides:
+            for part, r, angle, x, y in flank_points(one, tolerance):
+                table.writerow([i, side + part, *(f"{n:.6f}" for n in (r, up * angle, x, up * y))])
     return out.getvalue()

@@ -191,8 +191,11 @@ def _checked(results: Results, k: int | None, system: str) -> Block:
 
 
 def _gear_inputs(gear: Gear, system: str, whole: bool) -> Iterator[tuple[str, ...]]:
-    for part in (gear, gear.flanks, gear.material):
+    for part in (gear, gear.flanks):
         yield from _inputs(part, system, whole)
+    if gear.flanks_left is not None:
+        yield from ((*row[:-1], f"left flanks: {row[-1]}") for row in _inputs(gear.flanks_left, system, whole))
+    yield from _inputs(gear.material, system, whole)
 
 
 def _notes(results: Results, loud: bool = False) -> Rows:

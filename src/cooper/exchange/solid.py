@@ -7,7 +7,6 @@ from pathlib import Path
 from typing import Any
 
 import numpy as np
-from scipy.interpolate import make_interp_spline
 
 from cooper.arrays import Loose as Array
 from cooper.exchange.body import Body
@@ -209,6 +208,7 @@ def _spline(rows: list[tuple[Array, float]]) -> Any:
     from OCP.collections import Array1_double, Array1_int, Array2_gp_Pnt
     from OCP.Geom import Geom_BSplineSurface
     from OCP.gp import gp_Pnt
+    from scipy.interpolate import make_interp_spline
 
     poles = np.array([np.column_stack((points, np.full(len(points), z))) for points, z in rows])
     ends: list[list[Any]] = [[], [], []]

@@ -208,14 +208,19 @@ def _flank(book: Any, looks: dict[str, Any], k: int, stage: StageResults) -> Non
     """Flank points of both gears, in the transverse section."""
     sheet = book.add_worksheet(f"Flanks {k + 1}")
     sheet.write(
-        0, 0, "right flank, tooth on +x with its middle on the axis; within 0.001 mm of the true curve between points"
+        0, 0, "flanks, tooth on +x with its middle on the axis; within 0.001 mm of the true curve between points"
     )
-    for i, (tooth, kind) in enumerate(zip(stage.teeth, stage.kinds, strict=True), 1):
-        left = 7 * (i - 1)
+    sides = [
+        (f"gear {i}{', ' * bool(side)}{side}", one, kind)
+        for i, (tooth, kind) in enumerate(zip(stage.teeth, stage.kinds, strict=True), 1)
+        for side, one in ([("", tooth)] if tooth.left is None else [("right", tooth), ("left", tooth.turned)])
+    ]
+    for n, (name, tooth, kind) in enumerate(sides):
+        left = 7 * n
         if kind.straight:
-            sheet.write(2, left, f"gear {i} is a {kind.name}: {kind.straight}")
+            sheet.write(2, left, f"{name} is a {kind.name}: {kind.straight}")
             continue
-        sheet.write_row(2, left, [f"gear {i}", "radius [mm]", "half angle [deg]", "x [mm]", "y [mm]"], looks["head"])
+        sheet.write_row(2, left, [name, "radius [mm]", "half angle [deg]", "x [mm]", "y [mm]"], looks["head"])
         for row, (part, r, angle, _x, _y) in enumerate(flank_points(tooth), 3):
             sheet.write(row, left, part)
             sheet.write_number(row, left + 1, r, looks["number"])

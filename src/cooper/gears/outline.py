@@ -16,7 +16,7 @@ MOST_PIECES = 4096
 
 
 def half_tooth(tooth: Tooth, tolerance: float = 1e-3, form: RootForm | None = None) -> Array:
-    """Right half of one tooth of one gear (scalar fields), from the middle of the space to the middle of the tip.
+    """Half of one tooth of one gear (scalar fields), that of its right flank, from the middle of the space to the middle of the tip.
 
     Returns (n, 2) points: radius in mm and angle from the middle of the tooth in rad, the angle falling to 0.
     No chord leaves the true curve by more than ``tolerance`` (mm); points lie on the true curve.
@@ -81,13 +81,18 @@ def to_xy(polar: Array) -> Array:
     return np.column_stack((polar[:, 0] * np.cos(polar[:, 1]), polar[:, 0] * np.sin(polar[:, 1])))
 
 
+def low_high(tooth: Tooth) -> tuple[Tooth, Tooth]:
+    """The tooth as seen from its flank below the axis, and from that above it, where it stands on +x."""
+    return (tooth, tooth.turned) if float(tooth.sign) > 0 else (tooth.turned, tooth)
+
+
 def one_tooth(tooth: Tooth, tolerance: float = 1e-3, form: RootForm | None = None) -> Array:
     """One tooth about +x from the middle of one space to the middle of the next, counter-clockwise; (n, 2) in mm."""
 
     def drawn() -> tuple[RootForm | None, Array]:
-        half = half_tooth(tooth, tolerance, form)
-        right = half * np.array([1.0, -1.0])
-        return form, to_xy(np.concatenate((right, half[-2::-1])))
+        # A tooth that points outwards has its right flank below the axis, one that points inwards above it.
+        low, high = (half_tooth(one, tolerance, form) for one in low_high(tooth))
+        return form, to_xy(np.concatenate((low * [1.0, -1.0], high[-2::-1])))
 
     return tooth.kept(("outline", tolerance, id(form)), drawn)[1]
 

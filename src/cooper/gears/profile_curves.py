@@ -8,6 +8,7 @@ import numpy as np
 
 from cooper.arrays import Array
 from cooper.gears.fillets import fillet
+from cooper.gears.outline import low_high
 from cooper.gears.root import RootForm
 from cooper.gears.tip import land_half_angle, tip_edge, tip_form_diameter
 from cooper.gears.tooth import Tooth
@@ -22,16 +23,27 @@ def profile_pieces(tooth: Tooth, form: RootForm) -> list[Curve]:
     Counter-clockwise from the middle of one space to the middle of the next: half root arc, fillet, flank, tip edge, tip
     arc and back down the other flank. Pieces of no length are left out.
     """
+
+    def below(piece: Curve) -> Curve:
+        return lambda t: piece(t) * np.array([1.0, -1.0])
+
+    def above(piece: Curve) -> Curve:
+        return lambda t: piece(1 - t)
+
+    low, high = (_half_pieces(one, form) for one in low_high(tooth))
+    r_a = abs(float(tooth.d_a)) / 2
+    lands = [float(land_half_angle(one)) - one.tip_turn() for one in low_high(tooth)]
+    return [*map(below, low), _arc(r_a, -lands[0], lands[1]), *map(above, reversed(high))]
+
+
+def _half_pieces(tooth: Tooth, form: RootForm) -> list[Curve]:
+    """The curves of the half above the axis with the tooth's right flank, from the middle of the space to the tip arc."""
     pitch, sign = np.pi / abs(float(tooth.z)), float(tooth.sign)
-    r_f, r_a, r_b = (abs(float(d)) / 2 for d in (tooth.d_f, tooth.d_a, tooth.d_b))
+    r_f, r_b = (abs(float(d)) / 2 for d in (tooth.d_f, tooth.d_b))
     r_F, r_Fa = abs(float(form.d_Ff)) / 2, abs(float(tip_form_diameter(tooth))) / 2
     t_F, t_a = (np.sqrt(max((r / r_b) ** 2 - 1, 0.0)) for r in (r_F, r_Fa))
     root_end = pitch - float(fillet(tooth, np.ones(()))[1])
     turn = tooth.tip_turn()
-    land = float(land_half_angle(tooth)) - turn
-
-    def arc(radius: float, start: float, end: float) -> Curve:
-        return lambda t: _xy(np.full(len(t), radius), start + (end - start) * t)
 
     def rounding(t: Array) -> Array:
         radius, psi = fillet(tooth, 1 + (float(form.t) - 1) * t)
@@ -43,7 +55,7 @@ def profile_pieces(tooth: Tooth, form: RootForm) -> list[Curve]:
 
     half: list[Curve] = []
     if pitch - root_end > 1e-9:
-        half.append(arc(r_f, pitch, root_end))
+        half.append(_arc(r_f, pitch, root_end))
     if np.any(np.abs(rounding(np.zeros(1)) - rounding(np.ones(1))) > 1e-7):
         half.append(rounding)
     half.append(flank)
@@ -54,14 +66,11 @@ def profile_pieces(tooth: Tooth, form: RootForm) -> list[Curve]:
             return _xy(radius, psi - turn)
 
         half.append(edge)
+    return half
 
-    def below(piece: Curve) -> Curve:
-        return lambda t: piece(t) * np.array([1.0, -1.0])
 
-    def above(piece: Curve) -> Curve:
-        return lambda t: piece(1 - t)
-
-    return [*map(below, half), arc(r_a, -land, land), *map(above, reversed(half))]
+def _arc(radius: float, start: float, end: float) -> Curve:
+    return lambda t: _xy(np.full(len(t), radius), start + (end - start) * t)
 
 
 def _xy(radius: Array, angle: Array) -> Array:

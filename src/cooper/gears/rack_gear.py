@@ -29,12 +29,12 @@ def transverse_pitch(tooth: Tooth) -> float:
 
 def rack_tooth(tooth: Tooth, tolerance: float = 1e-3, form: RootForm | None = None) -> Array:
     """One tooth of a rack from the middle of one space to the next: (n, 2) place along the datum line and height above it."""
-    half = half_tooth(tooth, tolerance, form)
-    height = half[:, 0] - float(tooth.d) / 2
     # Angles times one radius, so that every tooth is exactly one pitch wide at each height.
-    place = float(tooth.d) / 2 * half[:, 1]
-    left = np.column_stack((-place, height))
-    return np.concatenate((left, (left * [-1.0, 1.0])[-2::-1]))
+    left, right = (
+        np.column_stack((side * float(tooth.d) / 2 * half[:, 1], half[:, 0] - float(tooth.d) / 2))
+        for side, half in ((side, half_tooth(one, tolerance, form)) for side, one in ((-1, tooth.turned), (1, tooth)))
+    )
+    return np.concatenate((left, right[-2::-1]))
 
 
 def rack_outline(tooth: Tooth, teeth: int, back: float, tolerance: float = 1e-3, form: RootForm | None = None) -> Array:

@@ -6,7 +6,7 @@ An internal gear has a negative tooth count, and with it negative diameters.
 from __future__ import annotations
 
 from collections.abc import Callable, Hashable
-from dataclasses import dataclass, fields
+from dataclasses import dataclass, fields, replace
 from functools import cached_property
 from typing import Any, TypeVar
 
@@ -14,12 +14,14 @@ import numpy as np
 
 from cooper.arrays import Array, Real, frozen
 from cooper.gears.cutter import FormCut, Generation, PinionCutter, generation
-from cooper.gears.flank_form import MadeFlank
+from cooper.gears.flank_form import FlankForm, MadeFlank
 from cooper.gears.involute import inv, inverse_inv, pressure_angle_at
 from cooper.gears.rack import Rack
 from cooper.gears.tip import PLAIN, Tip
 
 T = TypeVar("T")
+UNTOUCHED = MadeFlank(FlankForm(), 0.0, 1.0, 0.0)
+"""A flank of which nothing is taken off."""
 MOST_KEPT = 64
 """Things that are kept with one tooth at once."""
 
@@ -40,6 +42,8 @@ class Tooth:
     ``x`` is the nominal profile shift coefficient; ``x_E`` the generating one, which holds the tooth thickness
     allowance as well, so that root circle, fillet and flanks are those of the finished gear. ``tool`` None means that
     the rack itself cuts (hob, rack cutter, generating grinding); ``tip`` is a chamfer or rounding of the tip edges.
+    ``flank`` is what is taken off the right flanks, and off the left ones too unless ``left`` says what of those; a flank is the right one that stands at the
+    right where the tooth points up and is seen from the front (z towards the eye). Right flanks touch right flanks.
     Lengths in mm, angles in rad; all fields broadcast. External and internal gears do not mix in one array.
     """
 
@@ -53,6 +57,7 @@ class Tooth:
     tool: PinionCutter | FormCut | None = None
     tip: Tip = PLAIN
     flank: MadeFlank | None = None
+    left: MadeFlank | None = None
 
     def kept(self, key: Hashable, make: Callable[[], T]) -> T:
         """What ``make`` gives, found once for this tooth, which never changes, and kept with it under ``key``."""
@@ -131,6 +136,11 @@ class Tooth:
         r_b = np.abs(self.d_b) / 2
         L = np.sqrt(np.maximum((np.asarray(d_y) / 2) ** 2 - r_b**2, 0.0))
         return np.asarray(angle - self.flank.off(L) / 1000 / r_b)
+
+    @property
+    def turned(self) -> Tooth:
+        """The same tooth with its flanks exchanged."""
+        return self if self.left is None else replace(self, flank=self.left, left=self.flank or UNTOUCHED)
 
     def tip_turn(self) -> float:
         """By how much the forms of the flanks narrow the tip on either side (rad)."""

@@ -215,8 +215,8 @@ class RackSection(Section):
 
             return at
 
-        # From above to below, as the teeth follow each other.
-        return [flat(piece) for piece in reversed(profile_pieces(self.tooth, self.form))]
+        # From above to below, as the teeth follow each other; those of a wheel on +x point the other way.
+        return [flat(piece) for piece in reversed(profile_pieces(self.tooth.turned, self.form))]
 
     @property
     def bounds(self) -> tuple[float, ...]:

@@ -23,9 +23,9 @@ def reach_of(s: StageResults, i: int) -> tuple[float, float]:
     return (A, E) if i == 0 else (abs(T2 - E), abs(T2 - A))
 
 
-def form_of(gear: Gear, s: StageResults) -> FlankForm:
-    """The form of a gear's flanks."""
-    f, long = gear.flanks, single_relief(s)
+def form_of(gear: Gear, s: StageResults, left: bool = False) -> FlankForm:
+    """The form of a gear's right or left flanks."""
+    f, long = gear.each_flanks[left], single_relief(s)
     return FlankForm(
         C_a=f.C_alphaa,
         l_Ca=f.l_Ca or long,
@@ -41,6 +41,15 @@ def form_of(gear: Gear, s: StageResults) -> FlankForm:
     )
 
 
+def named_forms(gear: Gear) -> list[tuple[str, str, Flanks]]:
+    """The forms of a gear: of which flanks in words, the end of their quantities' names, and what they are; one where both flanks are alike."""
+    if gear.flanks_left is None:
+        return [("", "", gear.flanks)]
+    return [(" of the right flanks", "", gear.flanks), (" of the left flanks", LEFT, gear.flanks_left)]
+
+
+LEFT = "_left"
+"""The end of the names of what the left flanks have of their own."""
 PLAIN = Flanks()
 
 
@@ -48,12 +57,13 @@ def with_forms(stage: Stage, s: StageResults) -> StageResults:
     """The results whose teeth are drawn and made with the profile forms of the document; the same where there are none."""
     mesh = stage.meshes[0]
     gears = stage.members[mesh.driver], stage.members[mesh.driven]
-    if all(g.flanks == PLAIN for g in gears):
+    if all(f == PLAIN for g in gears for f in g.each_flanks):
         return s
     teeth = []
     for i, gear in enumerate(gears):
         tooth, (L_f, L_a) = s.teeth[i], reach_of(s, i)
         r_b, r_Ff = abs(float(tooth.d_b)) / 2, abs(float(s.forms[i].d_Ff)) / 2
         L_Ff = float(np.sqrt(max(r_Ff**2 - r_b**2, 0.0)))
-        teeth.append(replace(tooth, flank=MadeFlank(form_of(gear, s), L_f, L_a, L_Ff)))
+        right, left = (MadeFlank(form_of(gear, s, side), L_f, L_a, L_Ff) for side in (False, True))
+        teeth.append(replace(tooth, flank=right, left=None if gear.flanks_left is None else left))
     return replace(s, teeth=(teeth[0], teeth[1]))

@@ -79,7 +79,7 @@ COUNTED = {"nominal": (), "K_A": ("K_A", "K_gamma"), "all": ("K_A", "K_gamma", "
 
 
 def loaded_ask(train: Train, results: Results, k: int, counted: str, left: bool) -> LoadedAsk:
-    """What is asked of stage k with the load factors ``counted``, driven counter-clockwise or not; raises `OutOfRange` where no load is on it."""
+    """What is asked of stage k with the load factors ``counted``, driven counter-clockwise, on left flanks, or not; raises `OutOfRange` where no load is on it."""
     s, doc = results.stages[k], train.stages[k]
     mesh, m = doc.meshes[0], s.mesh
     if not float(m.F_bt) > 0:
@@ -95,7 +95,8 @@ def loaded_ask(train: Train, results: Results, k: int, counted: str, left: bool)
         E_i, nu = stiffness_of(gears[i], s.gears[i])
         bodies.append(
             Body(
-                tooth=s.teeth[i],
+                # The flank that bears; the other one leaves its stresses as they are.
+                tooth=replace(s.teeth[i].turned if left else s.teeth[i], left=None),
                 form=s.forms[i],
                 edge=section.edge,
                 ring=section.inward or gears[i].d_i is not None,
@@ -115,7 +116,7 @@ def loaded_ask(train: Train, results: Results, k: int, counted: str, left: bool)
     face = results.faces.get(k)
     return LoadedAsk(
         bodies=(bodies[0], bodies[1]),
-        forms=(form_of(gears[0], s), form_of(gears[1], s)),
+        forms=(form_of(gears[0], s, left), form_of(gears[1], s, left)),
         A=A,
         E=E,
         T2=T2,

@@ -165,8 +165,8 @@ def pair_input(
         K_arranged2=ARRANGEMENTS[mesh.arrangement_2][:2],
         f_sh_given=mesh.f_sh if mesh.K_Hbeta_method == "f_sh" else np.nan,
         B_modified=MODIFICATIONS[mesh.helix_modification][:2],
-        # Where the mesh states no relief of its own, the less relieved of both tips counts.
-        C_a=mesh.C_a or min(one.flanks.C_alphaa, two.flanks.C_alphaa),
+        # Where the mesh states no relief of its own, the least relieved tip counts.
+        C_a=mesh.C_a or min(f.C_alphaa for g in (one, two) for f in g.each_flanks),
         double_helix=mesh.double_helix,
         load_at=LOAD_AT[mesh.load_at],
         theta_oil=duty.theta_oil,

@@ -26,7 +26,7 @@ from cooper.desk.widgets.typeset import advance, words, wrapped
 from cooper.document.units import number_with_unit
 from cooper.editing.edit import set_many
 from cooper.editing.fields import Field
-from cooper.editing.forms import ON, form_fields, give_relief
+from cooper.editing.forms import FLANKS, ON, form_fields, give_relief
 from cooper.rating.along_path import AlongPath
 from cooper.results.loaded_curves import LoadedCurves, loaded_curves
 from cooper.results.relief import AIMS, CrowningFound, ErrorMap, ReliefFound, Sampled, relieved
@@ -80,6 +80,11 @@ class LoadedContact(QWidget):
         self.place.setObjectName("relief_on")
         self.place.setProperty("chip", True)
         self.place.clicked.connect(self._step_place)
+        self.flanks = "alike"
+        self.sides = QPushButton(FLANKS[self.flanks], self)
+        self.sides.setObjectName("relief_flanks")
+        self.sides.setProperty("chip", True)
+        self.sides.clicked.connect(self._step_flanks)
         self.crowning: CrowningFound | None = None
         self.crown = QPushButton(self)
         self.crown.setObjectName("crowning_of_class")
@@ -111,7 +116,8 @@ class LoadedContact(QWidget):
 
     def look(self) -> None:
         """Ask for the present state."""
-        fields = form_fields(self.session.design, self.session.stage)
+        k = self.session.stage
+        fields = form_fields(self.session.design, k, bears=self.session.turns_left(k))
         if list(fields) == list(self.tags):
             for key, field in fields.items():
                 self.tags[key].refresh(field)
@@ -198,6 +204,11 @@ class LoadedContact(QWidget):
         self.on = names[(names.index(self.on) + 1) % len(names)]
         self._arrange()
 
+    def _step_flanks(self) -> None:
+        names = list(FLANKS)
+        self.flanks = names[(names.index(self.flanks) + 1) % len(names)]
+        self._arrange()
+
     def take_crowning(self) -> None:
         """Give the pair the crowning that bears its class."""
         found = self.crowning
@@ -255,9 +266,13 @@ class LoadedContact(QWidget):
             return
         k = self.session.stage
         l_Ca = None if found.long else found.l_Ca
-        label, on = f"relief {found.C_a:g} um, {AIMS[aim]}, {'long' if long else 'short'}, {ON[self.on]}", self.on
+        label, on = (
+            f"relief {found.C_a:g} um, {AIMS[aim]}, {'long' if long else 'short'}, {ON[self.on]}, {FLANKS[self.flanks]}",
+            self.on,
+        )
+        bears = self.session.turns_left(k) if self.flanks == "bear" else None
         self.why = found.why
-        self.session.edit(lambda d, _r: give_relief(d, k, found.C_a, l_Ca, on), label, "relief")
+        self.session.edit(lambda d, _r: give_relief(d, k, found.C_a, l_Ca, on, bears), label, "relief")
 
     def _arrange(self) -> None:
         """Proposals and tags below, from the left in as many rows as they need."""
@@ -278,6 +293,7 @@ class LoadedContact(QWidget):
         tags: list[QWidget | str] = [
             *self.tags.values(),
             self._chip(self.place, f"relief {ON[self.on]}", "where a relief that is taken is made"),
+            self._chip(self.sides, FLANKS[self.flanks], "on which flanks a relief that is taken is made"),
             self._chip(self.crown, text, None if crown is None else crown.why),
             self.more,
         ]

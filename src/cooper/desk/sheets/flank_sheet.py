@@ -53,11 +53,15 @@ class FlankSheet(Sheet):
         self.which, self.frame = QComboBox(), QComboBox()
         self.which.setObjectName("flank_gear")
         self.which.addItems(["driving gear", "driven gear"])
+        self.side = QComboBox()
+        self.side.setObjectName("flank_side")
+        self.side.setAccessibleName("flank")
+        self.side.addItems(["right flank", "left flank"])
         self.frame.setObjectName("flank_frame")
         for name, words in FRAMES.items():
             self.frame.addItem(words, name)
         row = QHBoxLayout()
-        for box in (self.which, self.frame):
+        for box in (self.which, self.side, self.frame):
             row.addWidget(box)
             box.currentIndexChanged.connect(lambda _n: self.fill())
         row.addStretch(1)
@@ -92,6 +96,8 @@ class FlankSheet(Sheet):
         session = self.session
         stage, i, system = session.results.stages[self.k], self.which.currentIndex(), session.system
         tooth, form, g, kind = stage.teeth[i], stage.forms[i], stage.gears[i], stage.kinds[i]
+        if self.side.currentIndex():
+            tooth = tooth.turned
         if kind.straight:
             raise OutOfRange("gear", kind.name, f"{kind.straight}: there is no table")
         n = round(parse(self.entries["count"].text() or "25", "count", system, quantity="points"))
@@ -126,6 +132,10 @@ class FlankSheet(Sheet):
     def fill(self) -> None:
         """Show the points of the present design, or why there are none."""
         self.table.rows.names = self._heads()
+        own = self.session.results.stages[self.k].teeth[self.which.currentIndex()].left is not None
+        self.side.setVisible(own)
+        if not own:
+            self.side.setCurrentIndex(0)
         try:
             self.table.show_rows(self._rows())
         except OutOfRange as fault:

@@ -7,11 +7,12 @@ from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QWidget
 
+from cooper.arrays import Array
 from cooper.desk.frame import theme as th
 from cooper.desk.frame.session import Session
 from cooper.desk.widgets.line_plot import Line, paint_lines
 from cooper.desk.widgets.shading import shaded
-from cooper.desk.widgets.typeset import advance, words
+from cooper.desk.widgets.typeset import advance, elided, words
 from cooper.document.units import number, number_with_unit
 from cooper.field.shades import nice
 from cooper.gears.flank_form import FlankForm, helix_form, profile_form
@@ -28,7 +29,7 @@ class FormsDrawing(QWidget):
         self.session, self.theme, self.k = session, theme, stage
         self.setObjectName("forms_drawing")
         self.setAccessibleName("Profiles, helix and topography of both flanks")
-        self.setMinimumSize(400, 430)
+        self.setMinimumSize(320, 430)
 
     def paintEvent(self, event: QPaintEvent) -> None:
         design, results = self.session.design, self.session.results
@@ -44,22 +45,32 @@ class FormsDrawing(QWidget):
         pair = FlankForm(C_beta=mesh.C_beta, C_Hbeta=mesh.C_Hbeta)
         wide, high = (self.width() - 100) / 2, self.height()
         for i, gear in enumerate(members):
-            form, (L_f, L_a) = form_of(gear, s), reach_of(s, i)
+            L_f, L_a = reach_of(s, i)
+            own = gear.flanks_left is not None
             role = ("driver", "driven")[i]
             left = 46 + i * (wide + 50)
             L = np.linspace(L_f, L_a, POINTS)
-            off = profile_form(form, L, L_f, L_a)
-            words(p, gear.name, th.font(th.SMALL, bold=True), self.theme.color(role), left, 14)
+            both = [form_of(gear, s, side) for side in ((False, True) if own else (False,))]
+            off = [profile_form(form, L, L_f, L_a) for form in both]
+            told = f"{gear.name}: right, left fainter" if own else gear.name
+            words(p, elided(told, th.font(th.SMALL, bold=True), wide + 30), th.font(th.SMALL, bold=True), self.theme.color(role), left, 14)  # fmt: skip
             f = QRectF(left, 36, wide, 0.24 * high)
-            paint_lines(p, self.theme, f, "off the profile", "roughness", self.session.system, [Line(np.linspace(0, 1, POINTS), off, role)])  # fmt: skip
+            across = [Line(np.linspace(0, 1, POINTS), one, role, faint=n > 0) for n, one in enumerate(off)]
+            paint_lines(p, self.theme, f, "off the profile", "roughness", self.session.system, across)
             self._roll(p, f, i, L_f, L_a)
-            along = helix_form(form, y, b) + (helix_form(pair, y, b) if i == 1 else 0.0)
+            along = [helix_form(form, y, b) + (helix_form(pair, y, b) if i == 1 else 0.0) for form in both]
             g = QRectF(left, f.bottom() + 62, wide, 0.2 * high)
             told = "off the helix" + (" and the pair's" if i == 1 else "")
-            paint_lines(p, self.theme, g, told, "roughness", self.session.system, [Line(y, along, role)])
+            down = [Line(y, one, role, faint=n > 0) for n, one in enumerate(along)]
+            paint_lines(p, self.theme, g, told, "roughness", self.session.system, down)
             words(p, "left end", th.font(8), self.theme.color("faint"), g.left(), g.bottom() + 14)
             words(p, "right end", th.font(8), self.theme.color("faint"), g.right(), g.bottom() + 14, right=True)
-            self._topography(p, QRectF(left, g.bottom() + 46, wide, high - g.bottom() - 66), off, along)
+            top = max(float(a.max() + b.max()) for a, b in zip(off, along, strict=True))
+            each = (wide - 8 * (len(both) - 1)) / len(both)
+            for n, (a, c) in enumerate(zip(off, along, strict=True)):
+                area = QRectF(left + n * (each + 8), g.bottom() + 46, each, high - g.bottom() - 66)
+                told = ("right", "left")[n] if own else "over the flank"
+                self._topography(p, area, a, c, top, told, n == 0)
 
     def _roll(self, p: QPainter, f: QRectF, i: int, L_f: float, L_a: float) -> None:
         """Root and tip end of the contact by roll angle and diameter under the profile."""
@@ -73,17 +84,18 @@ class FormsDrawing(QWidget):
             told = f"{name} ξ {xi}°, d {d}"
             words(p, told, th.font(8), self.theme.color("faint"), f.right() if right else f.left(), f.bottom() + 14 + (12 if right else 0), right=right)  # fmt: skip
 
-    def _topography(self, p: QPainter, area: QRectF, profile: np.ndarray, along: np.ndarray) -> None:
-        """Profile and helix together over the flank, from the root at the foot to the tip above."""
+    def _topography(
+        self, p: QPainter, area: QRectF, profile: Array, along: Array, top: float, told: str, first: bool
+    ) -> None:
+        """Profile and helix together over the flank, from the root at the foot to the tip above; shades reach up to ``top`` (um)."""
         both = profile[::-1, None] + along[None, :]
-        top = float(both.max())
         end = nice(max(top, 1e-9)) if top > 0 else 1.0
         shaded(p, self.theme, area, both / end)
         p.setBrush(Qt.BrushStyle.NoBrush)
         p.setPen(QPen(self.theme.color("line"), th.HAIR))
         p.drawRect(area)
-        told = f"over the flank, up to {number_with_unit(top, 'roughness', self.session.system)}"
+        told += f", {number_with_unit(float(both.max()), 'roughness', self.session.system)}"
         words(p, told, th.font(th.SMALL), self.theme.color("muted"), area.left(), area.top() - 6)
-        for word, y in (("tip", area.top() + 10), ("root", area.bottom())):
+        for word, y in (("tip", area.top() + 10), ("root", area.bottom())) if first else ():
             x = area.left() - 6 - advance(word, th.font(8))
             words(p, word, th.font(8), self.theme.color("faint"), QPointF(x, y).x(), y)

@@ -2,18 +2,21 @@
 
 from __future__ import annotations
 
+from functools import partial
+
 from PySide6.QtWidgets import QWidget
 
 from cooper.desk.frame import theme as th
 from cooper.desk.frame.registry import SheetEntry, register_sheet
 from cooper.desk.frame.session import Session
 from cooper.desk.sheets.forms_drawing import FormsDrawing
-from cooper.desk.sheets.sheet import Choice, Sheet, path_choice
+from cooper.desk.sheets.sheet import Choice, Option, Sheet, path_choice
 from cooper.desk.widgets.labels import Label
+from cooper.document.models import Design
 from cooper.document.quantities import plain
 from cooper.document.units import number_with_unit
-from cooper.editing.fields import Field, member_path
-from cooper.editing.forms import FACE, PROFILE, form_fields, start_fields
+from cooper.editing.fields import Field
+from cooper.editing.forms import FACE, PROFILE, form_fields, own_flanks, sides_of, start_fields
 from cooper.results.form_limits import form_limits
 
 PROFILE_WORDS = {
@@ -34,6 +37,7 @@ FACE_WORDS = {
     "C_betaII": "end relief, right",
     "l_CII": "over a length",
 }
+OWN = {False: "alike", True: "each its own"}
 RUNS: dict[object, str] = {"straight": "straight", "curved": "curved", "circular": "an arc"}
 
 
@@ -50,17 +54,29 @@ class FormsSheet(Sheet):
         doc = session.design.train.stages[self.k]
         mesh = doc.meshes[0]
         drawing = FormsDrawing(session, theme, self.k)
-        heads = doc.members[mesh.driver].name, doc.members[mesh.driven].name
+        members = doc.members[mesh.driver], doc.members[mesh.driven]
+        columns: list[tuple[str, int, str, str]] = []
+        for i, gear in enumerate(members, 1):
+            sides = sides_of(session.design, self.k, i)
+            for (path, end), told in zip(sides, ("right", "left") if len(sides) > 1 else ("",), strict=True):
+                columns.append((f"{gear.name}, {told}" if told else gear.name, i, path, end))
         column = self.add_column()
+        own = [self._own(i) for i in (1, 2)]
+        self.add_pairs(column, "Flanks", tuple(g.name for g in members), [("left and right flanks", tuple(own))])
+        heads = tuple(head for head, *_ in columns)
         for title, words in (("Profile", PROFILE_WORDS), ("Ends of the face", FACE_WORDS)):
-            rows: list[tuple[str, Field | Choice, Field | Choice]] = [
-                (told, fields[plain(s, 1)], fields[plain(s, 2)])
+            keys = {s: [plain(s, i) + end for _, i, _, end in columns] for s in words}
+            rows: list[tuple[str, tuple[Field | Choice, ...]]] = [
+                (told, tuple(fields[key] for key in keys[s]))
                 for s, told in words.items()
-                if plain(s, 1) in fields and plain(s, 2) in fields
+                if all(key in fields for key in keys[s])
             ]
             if title == "Profile":
-                one, two = (path_choice(session, f"relief_{i}", "run of the reliefs", f"{member_path(session.design, self.k, i)}.flanks.relief", RUNS) for i in (1, 2))  # fmt: skip
-                rows.append(("run of the reliefs", one, two))
+                runs = (
+                    path_choice(session, f"relief_{i}{end}", "run of the reliefs", f"{path}.relief", RUNS)
+                    for _, i, path, end in columns
+                )
+                rows.append(("run of the reliefs", tuple(runs)))
             self.add_pairs(column, title, heads, rows)
         self.add_group(column, "The pair along the face", [fields["C_beta"], fields["C_Hbeta"]])
         column.addStretch(1)
@@ -75,6 +91,17 @@ class FormsSheet(Sheet):
         self.watch(self._limit)
         self._limit()
         self.finish()
+
+    def _own(self, i: int) -> Choice:
+        """Whether the left flanks of gear i (1, 2) are as the right ones."""
+
+        def now(d: Design) -> str:
+            return OWN[len(sides_of(d, self.k, i)) > 1]
+
+        def options() -> list[Option]:
+            return [(words, partial(own_flanks, stage=self.k, i=i, own=own)) for own, words in OWN.items()]
+
+        return Choice(self.session, f"own_flanks_{i}", "left and right flanks", now, options)
 
     def _fields(self) -> dict[str, Field]:
         design = self.session.design
@@ -95,7 +122,9 @@ class FormsSheet(Sheet):
             ("C_alphaf", "root relief"),
             ("C_betaI", "end relief"),
             ("C_alpha", "profile crowning"),
+            ("C_Halpha", "profile slope"),
             ("C_beta", "crowning of the pair"),
+            ("C_Hbeta", "helix slope of the pair"),
         ):
             rows = [form_limits(stages[self.k], i)[symbol] for i in (0, 1)]
             low = number_with_unit(rows[0].low, "roughness", system)

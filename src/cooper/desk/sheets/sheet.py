@@ -188,18 +188,18 @@ class Sheet(QFrame):
         self,
         column: QVBoxLayout,
         title: str,
-        heads: tuple[str, str],
-        rows: list[tuple[str, Field | Choice, Field | Choice]],
+        heads: tuple[str, ...],
+        rows: list[tuple[str, tuple[Field | Choice, ...]]],
     ) -> None:
-        """A titled group of rows with a tag for either of two things, whose names stand above."""
+        """A titled group of rows with a tag for each of several things, whose names stand above."""
         grid = self._titled(column, title, 3)
         for n, name in enumerate(heads, 1):
             above = Label(name)
             th.put_on(above, th.label_style(self.theme, "muted", th.SMALL, bold=True))
             grid.addWidget(above, 0, n)
-        for k, (meaning, *pair) in enumerate(rows, 1):
+        for k, (meaning, each) in enumerate(rows, 1):
             self._told(grid, k, meaning)
-            for n, row in enumerate(pair, 1):
+            for n, row in enumerate(each, 1):
                 if isinstance(row, Choice):
                     self.choices.append(row)
                     widget: QWidget = row
