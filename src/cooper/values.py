@@ -194,6 +194,7 @@ class GearValues(Values[T]):
     """What one gear of a mesh has of its own: its teeth, their strength, its blank."""
 
     a_0: T
+    A_FF: T
     alpha_Fen: T
     alpha_w0: T
     at_tip: T
@@ -234,6 +235,7 @@ class GearValues(Values[T]):
     h_Fe: T
     h_fP: T
     hardness: T
+    HV_core: T
     j_phi_max: T
     j_phi_min: T
     K_B: T
@@ -259,6 +261,7 @@ class GearValues(Values[T]):
     S_F: T
     S_FA: T
     S_Feq: T
+    S_FF: T
     s_Fn: T
     S_Fst: T
     S_H: T
@@ -318,6 +321,7 @@ class GearValues(Values[T]):
     Y_R_relT: T
     Y_S: T
     Y_ST: T
+    y_FF: T
     Y_X: T
     z: T
     z_0: T

@@ -71,6 +71,10 @@ def around(design, seed):
     + [
         ("mirror-cover", {"train.defaults.method": "ANSI/AGMA 2101-D04"}),
         ("winch", {"train.defaults.lubricant.S_GF": 8, "train.stages.0.meshes.0.K_Hbeta_method": "C"}),
+        (
+            "mirror-cover",
+            {f"train.stages.0.members.{i}.{s}": v for i in (0, 1) for s, v in (("CHD", 0.4), ("HV_core", 310.0))},
+        ),
         ("filter-wheel", WARM),
     ],
 )

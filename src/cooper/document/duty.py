@@ -119,6 +119,7 @@ class Defaults(Model):
     S_Fstmin: float | None = quantity("S_Fstmin", None, gt=0, le=10)
     S_Bmin: float = quantity("S_Bmin", 1.5, gt=0, le=10)
     S_intmin: float = quantity("S_intmin", 1.5, gt=0, le=10)
+    S_FFmin: float = quantity("S_FFmin", 1.0, gt=0, le=10)
     S_lambda_min: float = quantity("S_lambda_min", 1.0, gt=0, le=10)
     phi_E: float = quantity("phi_E", 1.0, ge=0, le=1)
     lubrication: Literal["dip", "spray", "submerged"] = Field("dip", description="how the oil reaches the teeth")

@@ -120,6 +120,7 @@ class Gear(Model):
     R_bend: float = quantity("R_bend", -1.2, ge=-1.2, le=0)
     swelling: float = quantity("swelling", 0.0, ge=0, le=5)
     CHD: float | None = quantity("CHD", None, gt=0, le=15)
+    HV_core: float | None = quantity("HV_core", None, ge=150, le=540)
     k_W: float | None = quantity("k_W", None, ge=0, le=1000)
     S_Hmin: float | None = quantity("S_Hmin", None, gt=0, le=10)
     S_Fmin: float | None = quantity("S_Fmin", None, gt=0, le=10)

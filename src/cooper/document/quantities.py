@@ -45,6 +45,7 @@ I53, I21771, I1122 = "ISO 53:1998", "ISO 21771:2007", "ISO 1122-1:1998"
 P1, P2, P3, P5 = "ISO 6336-1:2019", "ISO 6336-2:2019", "ISO 6336-3:2019", "ISO 6336-5:2016"
 TR2 = "ISO/TR 14179-2:2001"
 MICRO = "ISO/TS 6336-22:2018"
+FRACTURE = "ISO/TS 6336-4:2019"
 AGMA = "ANSI/AGMA 2101-D04"
 DUTY, ENTERED = "duty", "entered"
 
@@ -424,6 +425,11 @@ QUANTITIES: dict[str, Quantity] = {q.symbol: q for q in (
     # case
     _q("CHD", "length", "effective depth of the hardened case, at 550 HV (none: not rated)", P5 + ", 5.6, entered"),
     _q("CHD_c", "length", "least case depth against fracture below the case", P5 + ", 5.6.2"),
+    _q("HV_core", "hardness", "hardness of the core beneath the case, HV (none: flank fracture is not rated)", FRACTURE + ", entered"),
+    _q("A_FF", "factor", "material exposure below the case, largest of all points and depths", FRACTURE + ", 6"),
+    _q("y_FF", "length", "depth at which the material exposure is largest", FRACTURE + ", 6"),
+    _q("S_FF", "safety", "safety against flank fracture, 0.8/A_FF", FRACTURE + ", 6"),
+    _q("S_FFmin", "safety", "required safety against flank fracture", DUTY),
     # micropitting
     _q("S_GF", "count", "failure load stage of the oil in the micropitting test C-GF/8.3 (none: micropitting is not rated)", MICRO + ", 5, entered"),
     _q("theta_GF", "temperature", "oil temperature of the micropitting test", MICRO + ", 5, entered"),

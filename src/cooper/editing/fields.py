@@ -369,6 +369,8 @@ def gear_fields(design: Design, stage: int, i: int) -> dict[str, Field]:
         fields.append(optional_field(plain("b_s", i), "b_s", i, f"{gear}.b_s", 1.0, "as the teeth"))
     if now.material.group == "Eh":
         fields.append(optional_field(plain("CHD", i), "CHD", i, f"{gear}.CHD", 0.05, "not given"))
+        core = optional_field(plain("HV_core", i), "HV_core", i, f"{gear}.HV_core", 10.0, "not given")
+        fields.append(replace(core, scale="HV"))
     if is_plastic(now.material.group):
         fields.append(optional_field(plain("k_W", i), "k_W", i, f"{gear}.k_W", 0.1, "not computed"))
     fields.append(optional_field(plain("d_s", i), "d_s", i, f"{gear}.d_s", 1.0, "estimated"))
@@ -455,6 +457,7 @@ def duty_fields() -> dict[str, dict[str, Field]]:
             ("S_Fmin", 0.05),
             ("S_Bmin", 0.1),
             ("S_intmin", 0.1),
+            ("S_FFmin", 0.1),
             ("S_lambda_min", 0.1),
             ("eps_alpha_min", 0.05),
             ("s_an_min", 0.05),

@@ -15,6 +15,7 @@ from cooper.editing.make_sets import set_number
 from cooper.editing.set_fields import scaled
 from cooper.errors import OutOfRange
 from cooper.kinds.known import kind_of
+from cooper.rating.iso6336.case_depth import DEEPEST
 from cooper.results.evaluate import QUICK, evaluate
 from cooper.results.result_tree import Check, Results
 from cooper.results.why import CHAINS
@@ -51,10 +52,12 @@ class Lever:
         }
 
 
-LEVERED = (*CHAINS, "S_B", "S_int", "S_lambda", "CHD", "theta_Fla", "delta_W", "lambda_t", *MACHINE_LEVERED)
+LEVERED = (*CHAINS, "S_B", "S_int", "S_lambda", "S_FF", "CHD", "theta_Fla", "delta_W", "lambda_t", *MACHINE_LEVERED)
 """Checks that have levers: those of strength and of scuffing, warmth, wear and deflection of plastics, those of shafts, bearings and joints."""
 STEEPEST = 30.0
 """Helix angle (degrees) up to which a helix lever looks."""
+HARDEST_CORE = 430.0
+"""Hardness of a core (HV) up to which a lever looks: tougher steels quenched harder are no more tough."""
 WIDEST = 60.0
 """Face width, in modules, up to which a width lever looks."""
 
@@ -103,6 +106,29 @@ def _values(design: Design, results: Results, check: Check) -> Iterator[Lever]:
     if kind_of(gear).shifts and gear.x is not None and check.symbol in CHAINS:
         yield _search(
             "profile shift", "factor", check, one(f"{base}.x"), shift, shift + 0.8, "no greater shift reaches it", 0.01
+        )
+    if check.symbol == "S_FF":
+        CHD, core = gear.CHD or 0.0, gear.HV_core or 0.0
+        deepest = DEEPEST * results.stages[k].mesh.m_n
+        yield _search(
+            "depth of the case",
+            "length",
+            check,
+            one(f"{base}.CHD"),
+            CHD,
+            max(deepest, CHD),
+            "no case as deep as tips allow reaches it",
+            0.05,
+        )
+        yield _search(
+            "hardness of the core",
+            "hardness",
+            check,
+            one(f"{base}.HV_core"),
+            core,
+            HARDEST_CORE,
+            "no usual core reaches it",
+            5.0,
         )
     if mesh.beta < STEEPEST and stage.kind_of_pair.turns:
         yield _helix(design, results, check)

@@ -24,7 +24,7 @@ class GearInput:
     ``z`` is the great one that stands for it. ``contacts`` loads of a flank in a turn, ``meshes`` those that warm the gear at once.
     Of plastics ``k_theta`` are the heat transfer numbers of flank and root, ``k_W`` the wear coefficient (mm3/MJ, NaN: none); of wheels with rim and web ``d_i`` the inner diameter of the
     rim and ``b_s`` the width of the web (mm, NaN: a solid disc); of case-hardened gears ``CHD`` the case depth
-    (mm, NaN: not given) and ``U_H`` the hardening process factor (MPa).
+    (mm, NaN: not given), ``HV_s`` and ``HV_core`` the hardness of surface and core (HV, NaN: not given) and ``U_H`` the hardening process factor (MPa).
     """
 
     z: Real
@@ -60,6 +60,8 @@ class GearInput:
     d_i: Real = np.nan
     b_s: Real = np.nan
     CHD: Real = np.nan
+    HV_s: Real = np.nan
+    HV_core: Real = np.nan
     U_H: Real = 66000.0
 
 

@@ -159,6 +159,11 @@ def _service(at: _Stage, i: int) -> None:
     if "CHD_c" in g and at.results.rated:
         cracks = f"the flanks of the {word} would crack from below the case: a deeper case, or less pressure"
         at.least("CHD", f"case depth, {word}", g.CHD, g.CHD_c, cracks, i)
+    if "S_FF" in g and at.results.rated:
+        breaks = (
+            f"the flanks of the {word} would break from below the case: a deeper case, a harder core, or less pressure"
+        )
+        at.least("S_FF", f"flank fracture, {word}", _no_more(g.S_FF), at.defaults.S_FFmin, breaks, i)
     if "theta_Fla" in g and at.results.rated:
         warmest = theta_range(at.members[i - 1].material.group)[1]
         melts = f"teeth of the {word} soften and melt: less load or speed, wider gears, grease, a steel mate, a more open housing"

@@ -20,7 +20,7 @@ from cooper.results.flank_forms import with_forms
 from cooper.results.form_limits import refuse_forms
 from cooper.results.machine_checks import with_machine
 from cooper.results.notes import stage_notes, train_notes
-from cooper.results.other_methods import add_agma, add_micropitting, add_scuffing
+from cooper.results.other_methods import add_agma, add_flank_fracture, add_micropitting, add_scuffing
 from cooper.results.pair_numbers import PairNumbers, add_lewis, pair_numbers
 from cooper.results.pose import clashes
 from cooper.results.power_flow import Flow, MeshLoad, lost_beside, members_of_set, mesh_input, warmed
@@ -181,6 +181,7 @@ def _rated(
             add_agma(pair, numbers, members, stage.meshes[0], defaults)
         add_scuffing(pair, numbers, members, defaults, load.first_drives)
         add_micropitting(pair, numbers, members, defaults)
+        add_flank_fracture(pair, numbers)
         if train.duty.spectrum:
             add_service(pair, duty.spectrum, numbers.gears)
     return pair, numbers, with_forms(stage, stage_results(stage, solved, numbers, load.T, load.omega, rated))

@@ -1,4 +1,4 @@
-"""What is rated beside or in place of ISO 6336, where the gears and the oil allow it: AGMA, scuffing, micropitting."""
+"""What is rated beside or in place of ISO 6336, where the gears and the oil allow it: AGMA, scuffing, micropitting, flank fracture."""
 
 from __future__ import annotations
 
@@ -11,6 +11,7 @@ from cooper.gears.inputs import PairInput
 from cooper.gears.pair_shape import PairShape
 from cooper.kinds.known import kind_of
 from cooper.rating.agma2101.rate_agma import AgmaInput, rate_agma
+from cooper.rating.iso6336.flank_fracture import rate_flank_fracture
 from cooper.rating.micropitting.film import Oil
 from cooper.rating.micropitting.rate_film import material_factor, rate_film
 from cooper.rating.scuffing.rate_scuffing import rate_scuffing, scuffs, structural_factor
@@ -81,6 +82,13 @@ def add_micropitting(p: PairInput, n: PairShape, members: tuple[Gear, Gear], def
         return
     with np.errstate(all="ignore"):
         rate_film(p, n, min(W[0], W[1]), defaults.lubrication, film_oil(oil), oil.S_GF, oil.theta_GF)
+
+
+def add_flank_fracture(p: PairInput, n: PairShape) -> None:
+    """Flank fracture of gears whose case and core are given, where both gears are of steel."""
+    if scuffs(p):
+        with np.errstate(all="ignore"):
+            rate_flank_fracture(p, n)
 
 
 def film_oil(oil: Lubricant) -> Oil:

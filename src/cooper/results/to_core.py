@@ -110,6 +110,8 @@ def _gear_input(gear: Gear, solved: Solved, beta: float, i: int, k_theta: tuple[
         d_i=_given(gear.d_i),
         b_s=_given(gear.b_s),
         CHD=_given(gear.CHD) if material.group == "Eh" else np.nan,
+        HV_s=material.hardness if material.group == "Eh" else np.nan,
+        HV_core=_given(gear.HV_core) if material.group == "Eh" else np.nan,
         U_H=U_H.get(material.grade, U_H["MQ"]),
     )
 

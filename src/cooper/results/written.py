@@ -167,6 +167,7 @@ WRITTEN: dict[str, tuple[Written, ...]] = {
     "theta_B": (W("theta_M + theta_fl"),),
     "S_B": (W("(theta_S - theta_oil) / (theta_B - theta_oil)"),),
     "S_int": (W("theta_Sint / theta_int"),),
+    "S_FF": (W("0.8 / A_FF"),),
 }
 # fmt: on
 

@@ -18,7 +18,7 @@ from cooper.kinds.known import kind_of
 from cooper.rating.iso6336.rate import rate
 from cooper.results.checks import load_checks, stage_checks, train_checks
 from cooper.results.limits import workable
-from cooper.results.other_methods import add_agma, add_micropitting, add_scuffing
+from cooper.results.other_methods import add_agma, add_flank_fracture, add_micropitting, add_scuffing
 from cooper.results.pair_numbers import pair_numbers
 from cooper.results.present import array_values, members_of_mesh
 from cooper.results.result_tree import Check, StageResults
@@ -143,6 +143,7 @@ def rate_mesh(block: Block, k: int, at: Load) -> tuple[StageResults, Array]:
         add_agma(pair, numbers, members, mesh, defaults)
     add_scuffing(pair, numbers, members, defaults, at.first_drives)
     add_micropitting(pair, numbers, members, defaults)
+    add_flank_fracture(pair, numbers)
     if duty.spectrum:
         add_service(pair, duty.spectrum, numbers.gears)
     values, gears, whole = array_values(numbers, stage.kinds)
@@ -215,6 +216,7 @@ def strength(
     if whole:
         add_scuffing(pair, shape, members, defaults, at.first_drives)
         add_micropitting(pair, shape, members, defaults)
+        add_flank_fracture(pair, shape)
     if duty.spectrum:
         add_service(pair, duty.spectrum, shape.gears)
     checks = load_checks(k, _results(block, k, shape, shape.mesh, shape.gears), defaults, members)

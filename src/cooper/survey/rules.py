@@ -22,5 +22,7 @@ RULES = {
 """The rules that are no checks, in the words of the screen."""
 
 
-LOADED = frozenset({"S_F", "S_H", "S_Fst", "S_Hst", "S_FA", "S_HA", "S_Feq", "S_Heq", "S_B", "S_int", "S_lambda"})
+LOADED = frozenset(
+    {"S_F", "S_H", "S_Fst", "S_Hst", "S_FA", "S_HA", "S_Feq", "S_Heq", "S_B", "S_int", "S_lambda", "S_FF"}
+)
 """Checks that the width decides."""

@@ -129,7 +129,7 @@ class GearSheet(Sheet):
             core = self.choice("core", "core (grade MQ)", "material.core", CORES)
             peened: dict[object, str] = {False: "no", True: "yes, under control"}
             shot = self.choice("peened", "roots shot peened", "material.peened", peened)
-            self.add_group(column, "Case and core", [core, shot, *self.pick("CHD")])
+            self.add_group(column, "Case and core", [core, shot, *self.pick("CHD", "HV_core")])
         own = self.pick("sigma_Hlim", "sigma_Flim", "E", "density", "price_index")
         self.add_group(column, "In place of the stock's values", own)
         keep = QPushButton("Keep as own material …")

@@ -11,7 +11,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from cooper.arrays import Array, Real
-from cooper.rating.scuffing.flash import load_sharing_factor
+from cooper.rating.contact_points import contact_points, curvature, local_pressure
 
 B_M = float(np.sqrt(45.0 * 7800.0 * 440.0))
 """Thermal contact coefficient of gear steel, sqrt(lambda rho c); N/(m^0.5 s^0.5 K). ISO/TS 6336-22, 6."""
@@ -132,21 +132,13 @@ def film(
     flank class, ``F_bt`` force at the base circle (N), ``b`` (mm), ``K`` product of all load factors, ``P`` power (kW), ``E_r`` reduced
     modulus 2/sum((1 - nu^2)/E) (MPa), ``Ra`` mean roughness (um), ``theta_oil`` (degrees C). ISO/TS 6336-22:2018, method B.
     """
-    g_A, g_B, g_C, g_D, g_E = (np.asarray(x, dtype=float) for x in path)
-    inner_B, inner_D = np.clip(g_B, g_A, g_E), np.clip(g_D, g_A, g_E)
-    g = np.stack(np.broadcast_arrays(g_A, (g_A + inner_B) / 2, inner_B, g_C, inner_D, (inner_D + g_E) / 2, g_E))
-
-    def curvature(at: Array) -> Array:
-        return np.asarray(at * (np.asarray(T2) - at) / np.asarray(T2) / np.cos(beta_b))
-
-    share = load_sharing_factor(g, g_A, g_B, g_D, g_E, Q, eps[0], eps[1])
-    rho_n = curvature(g)
+    g, g_C = contact_points(path), np.asarray(path[2], dtype=float)
     with np.errstate(divide="ignore", invalid="ignore"):
-        p = np.sqrt(np.asarray(E_r) * K * F_bt * share / (2 * np.pi * np.asarray(b) * rho_n * np.cos(beta_b)))
+        p, rho_n = local_pressure(g, path, T2, beta_b, Q, eps, F_bt, b, K, E_r)
         v_1, v_2 = np.asarray(omega_1) * g / 1000, np.abs(np.asarray(omega_1) / u * (np.asarray(T2) - g)) / 1000
         v_C = 2 * np.asarray(omega_1) * g_C / 1000
         eta_oil = oil.viscosity(theta_oil)
-        mu = mean_friction(np.asarray(K) * F_bt / np.asarray(b), v_C, curvature(g_C), eta_oil, Ra, oil.X_L)
+        mu = mean_friction(np.asarray(K) * F_bt / np.asarray(b), v_C, curvature(g_C, T2, beta_b), eta_oil, Ra, oil.X_L)
         theta_M = np.asarray(theta_oil) + bulk_rise(P, H_V, mu, a_w, b, X_S)
         theta_fl = local_flash(mu, p, v_1, v_2, rho_n, E_r)
         eta_38 = oil.viscosity(38.0)

@@ -6,6 +6,7 @@ import numpy as np
 
 from cooper.gears.inputs import PairInput
 from cooper.gears.pair_shape import PairShape
+from cooper.rating.contact_points import reduced_modulus
 from cooper.rating.micropitting.film import TEST_FACTOR, Oil, film, reference_film
 from cooper.rating.scuffing.rate_scuffing import X_S
 
@@ -33,7 +34,7 @@ def rate_film(p: PairInput, n: PairShape, W_W: float, lubrication: str, oil: Oil
     """
     m = n.mesh
     mat = [g.material for g in p.gears]
-    E_r = 2 / ((1 - mat[0].nu ** 2) / mat[0].E + (1 - mat[1].nu ** 2) / mat[1].E)
+    E_r = reduced_modulus(mat[0].E, mat[0].nu, mat[1].E, mat[1].nu)
     K = m.K_A * m.K_gamma * m.K_V * m.K_Hbeta * m.K_Halpha
     Ra = (p.gears[0].Rz_H + p.gears[1].Rz_H) / 2 / 6
     f = film(

@@ -1,0 +1,64 @@
+"""The places of the path of contact at which flanks are judged, with curvature and local pressure."""
+
+from __future__ import annotations
+
+import numpy as np
+
+from cooper.arrays import Array, Real
+from cooper.rating.scuffing.flash import load_sharing_factor
+
+Path = tuple[Array, Array, Array, Array, Array]
+"""Distances of A, B, C, D and E from the base tangent point of gear 1; mm."""
+
+
+def contact_points(path: Path) -> Array:
+    """A, midway to B, B, C, D, midway to E, and E of a path, the first axis; mm. ISO/TS 6336-22 and -4.
+
+    >>> contact_points((4.0, 8.0, 10.0, 11.0, 16.0)).tolist()
+    [4.0, 6.0, 8.0, 10.0, 11.0, 13.5, 16.0]
+    """
+    g_A, g_B, g_C, g_D, g_E = (np.asarray(x, dtype=float) for x in path)
+    inner_B, inner_D = np.clip(g_B, g_A, g_E), np.clip(g_D, g_A, g_E)
+    return np.stack(np.broadcast_arrays(g_A, (g_A + inner_B) / 2, inner_B, g_C, inner_D, (inner_D + g_E) / 2, g_E))
+
+
+def curvature(g: Real, T2: Real, beta_b: Real) -> Array:
+    """Radius of relative curvature in the normal section, g (T2 - g)/(T2 cos(beta_b)); mm. ISO 21771:2007.
+
+    >>> round(float(curvature(10.0, 30.0, 0.0)), 4)
+    6.6667
+    """
+    return np.asarray(g * (np.asarray(T2) - g) / np.asarray(T2) / np.cos(beta_b))
+
+
+def local_pressure(
+    g: Array,
+    path: Path,
+    T2: Real,
+    beta_b: Real,
+    Q: Real,
+    eps: tuple[Real, Real],
+    F_bt: Real,
+    b: Real,
+    K: Real,
+    E_r: Real,
+) -> tuple[Array, Array]:
+    """Hertz's pressure (MPa) and radius of relative curvature (mm) at ``g``: p = sqrt(E_r K F_bt X/(2 pi b rho cos(beta_b))).
+
+    ``Q`` flank class and ``eps`` profile and overlap ratio for the share X of the load, ``K`` product of all load factors, ``E_r`` = 2/sum((1 - nu^2)/E) (MPa).
+    ISO/TS 6336-22:2018, method B, with X_Gamma of ISO/TS 6336-20.
+    """
+    g_A, g_B, _g_C, g_D, g_E = path
+    share = load_sharing_factor(g, g_A, g_B, g_D, g_E, Q, eps[0], eps[1])
+    rho_n = curvature(g, T2, beta_b)
+    p = np.sqrt(np.asarray(E_r) * K * F_bt * share / (2 * np.pi * np.asarray(b) * rho_n * np.cos(beta_b)))
+    return np.asarray(p), rho_n
+
+
+def reduced_modulus(E_1: Real, nu_1: Real, E_2: Real, nu_2: Real) -> Array:
+    """E_r = 2/((1 - nu_1^2)/E_1 + (1 - nu_2^2)/E_2); MPa.
+
+    >>> round(float(reduced_modulus(206000.0, 0.3, 206000.0, 0.3)))
+    226374
+    """
+    return np.asarray(2 / ((1 - np.asarray(nu_1) ** 2) / E_1 + (1 - np.asarray(nu_2) ** 2) / E_2))
