@@ -34,7 +34,15 @@ def designs():
     yield set_many(pair(), {"train.defaults.method": "ANSI/AGMA 2101-D04"})
     yield set_many(
         pair(),
-        {GEARS + "0.d_bore": 28.0, GEARS + "1.Q": 4, GEARS + "0.Q": 4, GEARS + "0.t_g": 0.1, GEARS + "0.rho_g": 0.4},
+        {
+            GEARS + "0.d_bore": 28.0,
+            GEARS + "1.Q": 4,
+            GEARS + "0.Q": 4,
+            GEARS + "0.t_g": 0.1,
+            GEARS + "0.rho_g": 0.4,
+            GEARS + "0.CHD": 0.5,
+            GEARS + "0.HV_core": 320.0,
+        },
     )
 
 

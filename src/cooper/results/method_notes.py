@@ -190,12 +190,15 @@ def _material(defaults: Defaults, gear: Gear, g: GearValues[float], word: str, s
         if g.N_L < 1e4:
             say("range", f"{g.N_L:.0f} load cycles of the {word} are below 1e4, where its strength is first stated.")
     if material.group == "Eh":
-        if gear.CHD is None or gear.HV_core is None:
+        if gear.CHD is None:
             say(
                 "assumed",
-                f"Fracture of the {word} from below the case and flank fracture are not rated, as no case depth CHD is given."
-                if gear.CHD is None
-                else f"Flank fracture of the {word} is not rated, as no hardness of the core HV_core is given.",
+                f"Fracture of the {word} from below the case and flank fracture are not rated, as no case depth CHD is given.",
+            )
+        elif gear.HV_core is None:
+            say(
+                "assumed",
+                f"Flank fracture of the {word} is not rated, as no hardness of the core HV_core is given.",
             )
         elif "S_FF" in g:
             say(
