@@ -72,6 +72,45 @@ def test_a_diameter_is_typed_stepped_dragged_let_go_and_undone(window, lens):
     assert lens.shaft.made.piece("collar").d == piece.d
 
 
+def test_a_face_is_dragged_snaps_to_what_is_near_and_goes_back_by_escape(window, lens):
+    s = window.session
+    lens.choose("gear2")
+
+    def drag(z_from, z_to, let_go=True):
+        view = lens._view()
+        y = round(view.y)
+        QTest.mousePress(lens, LEFT, pos=QPoint(round(view.x(z_from)), y))
+        assert lens.moving.face is not None
+        QTest.mouseMove(lens, QPoint(round(view.x(z_to)), y))
+        found = lens.moving.z, lens.moving.what
+        lens.grab()
+        if let_go:
+            QTest.mouseRelease(lens, LEFT, pos=QPoint(round(view.x(z_to)), y))
+            settle()
+        return found
+
+    start = lens.shaft.made.piece("bearing 2").start
+    z, what = drag(start, start + 5.7)
+    assert what == "" and z == lens.shaft.made.piece("bearing 2").start and z % 0.5 == pytest.approx(0)
+    assert z == pytest.approx(start + 5.7, abs=1.0) and "from the hub to bearing 2" in s.state.label
+    # Nearly back, it comes to stand flush with what the other shafts have there.
+    z, what = drag(z, start + 0.6)
+    assert z == start == lens.shaft.made.piece("bearing 2").start and what
+    hub = lens.shaft.made.piece("seat gear3")
+    drag(hub.end, hub.end + 3, let_go=False)
+    design = s.design
+    QTest.keyClick(lens, Qt.Key.Key_Escape)
+    assert lens.moving.face is None
+    QTest.mouseRelease(lens, LEFT, pos=QPoint(5, 300))
+    assert s.design is design
+    # Beyond what it ends at a face does not go.
+    drag(hub.end, hub.start - 40)
+    assert lens.shaft.made.piece("seat gear3").length > 0
+    s.undo()
+    settle()
+    assert lens.shaft.made.piece("seat gear3").length == hub.length
+
+
 @pytest.mark.parametrize("text", ["", "ten", "-4", "1e9", "0", "nan"])
 def test_nonsense_at_a_tag_is_told_there_and_nothing_changes(window, lens, text):
     lens.choose("gear1")

@@ -200,7 +200,7 @@ class PieceBar(QWidget):
     def _words(self, shaft: ShaftFound, name: str, kind: str) -> str:
         system = self.session.system
         if not kind:
-            return "Click a piece for its bearing, joint and fillet; drag it for its diameter; S cuts it. R turns the machine the other way."
+            return "Click a piece for its bearing, joint and fillet; drag it for its diameter, a face for its length; S cuts it. R turns the machine the other way."
         if kind == "bearing":
             k = next(k for k, b in enumerate(shaft.made.bearings) if b.name == name)
             b, f = shaft.made.bearings[k], shaft.judged.bearings[k]

@@ -13,6 +13,7 @@ from cooper.desk.frame import theme as th
 from cooper.desk.frame.beside_window import Task, beside
 from cooper.desk.frame.registry import LensEntry, register_lens
 from cooper.desk.frame.session import Session
+from cooper.desk.lenses.face_drag import FaceDrag
 from cooper.desk.lenses.face_plot import paint_face
 from cooper.desk.lenses.face_row import FaceRow
 from cooper.desk.lenses.lens import Lens
@@ -53,7 +54,7 @@ WHOLE, FACE = "whole machine", "load along the face"
 
 
 class ShaftsLens(Lens):
-    """Click selects a piece, dragging changes its diameter, arrows go from piece to piece and step it, S cuts it, J joins its parts, R turns the
+    """Click selects a piece, dragging changes its diameter, dragging a face its length, arrows go from piece to piece and step it, S cuts it, J joins its parts, R turns the
     machine the other way."""
 
     VERBS = (
@@ -79,6 +80,7 @@ class ShaftsLens(Lens):
         self.key, self.piece, self.case = "", "", 0
         self.cursor_at: float | None = None
         self.dragged: tuple[str, float] | None = None
+        self.moving = FaceDrag(session)
         self.fault = ""
         self._asked: object = None
         self._task: Task | None = None
@@ -301,6 +303,10 @@ class ShaftsLens(Lens):
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         shaft, key = self.shaft, event.key()
+        if key == Qt.Key.Key_Escape and self.moving.face is not None:
+            self.moving.face = None
+            self.update()
+            return
         if key == Qt.Key.Key_S and shaft is not None:
             self.cut()
             return
@@ -407,6 +413,11 @@ class ShaftsLens(Lens):
         shaft, view = self.shaft, self._view()
         if shaft is None or view is None or event.button() != Qt.MouseButton.LeftButton:
             return
+        face = self.moving.over(shaft, view, event.position())
+        if face is not None:
+            self.moving.take(face)
+            self.update()
+            return
         z = view.z(event.position().x())
         over = [p for p in shaft.made.pieces if p.start <= z <= p.end]
         if over and self._drawing().contains(event.position()):
@@ -422,6 +433,13 @@ class ShaftsLens(Lens):
             return
         z = view.z(event.position().x())
         self.cursor_at = z if shaft.made.start <= z <= shaft.made.end else None
+        found = self.found()
+        if self.moving.face is not None and found is not None:
+            self.moving.to(found, shaft, view, z)
+        elif self.dragged is None and self.moving.over(shaft, view, event.position()) is not None:
+            self.setCursor(Qt.CursorShape.SplitHCursor)
+        else:
+            self.unsetCursor()
         if self.dragged is not None:
             piece = shaft.made.piece(self.dragged[0])
             d = 2 * abs(event.position().y() - view.y) / view.scale
@@ -431,6 +449,8 @@ class ShaftsLens(Lens):
     def mouseReleaseEvent(self, event: QMouseEvent) -> None:
         shaft = self.shaft
         dragged, self.dragged = self.dragged, None
+        if shaft is not None:
+            self.moving.leave(shaft)
         if shaft is not None and dragged is not None and shaft.made.piece(dragged[0]).d != dragged[1]:
             self._grown(*dragged)
 
@@ -562,6 +582,7 @@ class ShaftsLens(Lens):
         self._worst(p, shaft, view)
         if self.dragged is not None:
             self._dragging(p, shaft, view)
+        self.moving.paint(p, t, self._drawing(), view)
         limits = (found.rules.S_Dmin, found.rules.S_Ymin)
         paint_diagrams(
             p, t, self._diagrams(), view.x, shaft.judged, self.case, limits, self.cursor_at, self.session.system
