@@ -11,6 +11,7 @@ from PySide6.QtWidgets import QComboBox, QLabel, QLineEdit, QPushButton, QTableW
 from cooper.demo import DEMOS, demo
 from cooper.desk.frame.exporting import ExportDialog
 from cooper.desk.widgets.pictures import settle
+from cooper.desk.widgets.rich_page import RichPage
 from cooper.desk.widgets.rows_view import RowsView
 from cooper.editing.edit import set_many
 from cooper.gears.measure import span
@@ -49,7 +50,7 @@ def test_a_negative_count_makes_a_ring_that_every_lens_shows(window):
     assert {"d_rim2", "z_0_2" if "z_0_2" in fields else "z_02"} <= set(fields)
     assert "d_bore2" not in fields
     window.open_sheet("sheet_2")
-    assert "between two balls" in window.sheet.findChild(QLabel, "dimension_table").text()
+    assert "between two balls" in window.sheet.findChild(RichPage, "dimension_table").text()
     # Both gears turn the same way: the pinion's roll moves the ring in the same sense.
     before = ring.rotation()
     window.bench.drawing.set_roll(0.05)

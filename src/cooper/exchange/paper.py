@@ -104,6 +104,7 @@ CAPITALS = 0.72
 """Height of capitals over the size of the font."""
 
 
+@lru_cache(maxsize=4096)
 def width_of(words: str, size: float, italic: bool = False) -> float:
     """Width of words of a height of capitals; mm."""
     return float(_font(italic).getlength(words)) / 200 * size / CAPITALS

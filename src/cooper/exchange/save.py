@@ -38,6 +38,8 @@ KINDS = {
     ".3mf": "both gears as 3MF meshes for printing",
 }
 REPORTS = (".pdf", ".html")
+BESIDE = (*REPORTS, ".xlsx")
+"""Kinds that take a good part of a second: a process that is warm writes them."""
 SLOW = (".step", ".stl", ".3mf", ".dxf", *REPORTS)
 """Kinds that take seconds."""
 WHOLE = -1

@@ -14,7 +14,7 @@ from cooper.desk.frame.exporting import Background, ExportDialog
 from cooper.desk.frame.registry import Action, register_actions
 from cooper.desk.lenses.animation import MOVING
 from cooper.errors import OutOfRange
-from cooper.exchange.save import KINDS, REPORTS, SLOW, WHOLE, Options, export
+from cooper.exchange.save import BESIDE, KINDS, SLOW, WHOLE, Options, export
 
 if TYPE_CHECKING:
     from cooper.desk.frame.window import Window
@@ -75,8 +75,7 @@ class WaysOut:
         """Write an export; what takes seconds runs beside the window and can be cancelled."""
         s = self.window.session
         chosen = replace(options or Options(), state=s.state_words())
-        if path.suffix.lower() in REPORTS:
-            # A process that is warm sets it within a second.
+        if path.suffix.lower() in BESIDE:
             results = s.whole_results()
             beside(
                 "cooper.exchange.save:export",

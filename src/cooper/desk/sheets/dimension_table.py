@@ -14,7 +14,7 @@ from cooper.desk.frame import theme as th
 from cooper.desk.frame.registry import SheetEntry, register_sheet
 from cooper.desk.frame.session import Session
 from cooper.desk.sheets.sheet import Sheet
-from cooper.desk.widgets.labels import Label
+from cooper.desk.widgets.rich_page import RichPage
 from cooper.desk.widgets.typeset import html
 from cooper.document.plain import get_at
 from cooper.document.quantities import parts
@@ -29,12 +29,9 @@ def dimension_sheet(session: Session, theme: th.Theme, parent: QWidget, i: int) 
     name = get_at(session.design, member_path(session.design, k, i)).name
     sheet.title.setText(f"{name[:1].upper()}{name[1:]}: dimension sheet")
     sheet.setAccessibleName(f"Dimension sheet of {name}")
-    table = Label()
-    table.setObjectName("dimension_table")
-    table.setTextFormat(Qt.TextFormat.RichText)
-    table.setTextInteractionFlags(Qt.TextInteractionFlag.TextSelectableByMouse)
+    table = RichPage("dimension_table")
     column = sheet.add_column()
-    column.addWidget(table)
+    column.addWidget(table, 1)
 
     def rows() -> list[Row]:
         return dimension_rows(session.design, k, session.results.stages[k], i)
@@ -54,7 +51,7 @@ def dimension_sheet(session: Session, theme: th.Theme, parent: QWidget, i: int) 
                 f"<tr><td style='color:{theme.muted}; padding-right:24px'>{html(row.meaning)}</td>"
                 f"<td style='padding-right:24px'>{symbol}</td><td><b>{html(row.text(session.system))}</b></td></tr>"
             )
-        table.setText(f"<table cellspacing=0 cellpadding=1>{''.join(lines)}</table>")
+        table.say(f"<table cellspacing=0 cellpadding=1>{''.join(lines)}</table>")
 
     copy = QPushButton("Copy as a table")
     copy.setObjectName("copy_dimensions")
@@ -62,7 +59,6 @@ def dimension_sheet(session: Session, theme: th.Theme, parent: QWidget, i: int) 
     column.addWidget(copy, alignment=Qt.AlignmentFlag.AlignLeft)
     sheet.watch(fill)
     fill()
-    sheet.finish()
     return sheet
 
 

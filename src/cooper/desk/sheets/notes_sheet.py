@@ -2,14 +2,13 @@
 
 from __future__ import annotations
 
-from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QWidget
 
 from cooper.desk.frame import theme as th
 from cooper.desk.frame.registry import SheetEntry, register_sheet
 from cooper.desk.frame.session import Session
 from cooper.desk.sheets.sheet import Sheet
-from cooper.desk.widgets.labels import Label
+from cooper.desk.widgets.rich_page import RichPage
 from cooper.desk.widgets.typeset import html
 
 
@@ -20,13 +19,8 @@ def notes_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
     column = sheet.add_column()
     order = {"warning": 0, "range": 1, "assumed": 2}
     words = {"warning": "for the part", "range": "outside the method's range", "assumed": "assumed"}
-    # One label for all: each of its own would be laid out by itself.
-    label = Label()
-    label.setObjectName("all_notes")
-    label.setTextFormat(Qt.TextFormat.RichText)
-    label.setWordWrap(True)
-    label.setTextInteractionFlags(Qt.TextInteractionFlag.TextSelectableByMouse)
-    column.addWidget(label)
+    page = RichPage("all_notes")
+    column.addWidget(page, 1)
 
     def show() -> None:
         told = []
@@ -35,11 +29,10 @@ def notes_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
             several = len(session.results.stages) > 1 and note.stage is not None
             where = f"{session.results.stages[note.stage or 0].name}: " if several else ""
             told.append(f"<p style='margin-top:0; margin-bottom:5px'>{mark}&nbsp; {html(where + note.text)}</p>")
-        label.setText("".join(told))
+        page.say("".join(told))
 
     show()
     sheet.watch(show)
-    sheet.finish()
     return sheet
 
 
