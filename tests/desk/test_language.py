@@ -19,6 +19,7 @@ from cooper.desk.frame.settings import Settings
 from cooper.desk.frame.spoken_widgets import put_on
 from cooper.desk.frame.window import Window
 from cooper.desk.widgets.pictures import settle
+from cooper.desk.widgets.rich_page import RichPage
 from cooper.editing.edit import give_count
 from cooper.exchange.gear_drawing import gear_drawing
 from cooper.exchange.paper import Text
@@ -141,7 +142,7 @@ def test_the_whole_window_speaks_german(german, tmp_path, monkeypatch):
             window.open_sheet(key)
             settle()
             said |= {w.text() for w in window.sheet.findChildren(QLabel)} | {
-                b.text() for b in window.sheet.findChildren(QPushButton)
+                b.text() for b in (*window.sheet.findChildren(QPushButton), *window.sheet.findChildren(RichPage))
             }
         # An edit with a comma, refused nonsense in words.
         tag = window.bench.tags["b_1"]

@@ -11,7 +11,6 @@ from PySide6.QtWidgets import (
     QHBoxLayout,
     QLabel,
     QPushButton,
-    QScrollArea,
     QSizePolicy,
     QVBoxLayout,
     QWidget,
@@ -22,6 +21,7 @@ from cooper.desk.frame import theme as th
 from cooper.desk.frame.beside_window import Task, beside
 from cooper.desk.frame.session import Session
 from cooper.desk.frame.warning_rows import WarningRow, WorstRow
+from cooper.desk.widgets.clear_area import ClearArea
 from cooper.desk.widgets.labels import Label, plain_tip
 from cooper.desk.widgets.shapes import drop
 from cooper.desk.widgets.typeset import (
@@ -270,7 +270,7 @@ class Margins(QWidget):
         self.worst = WorstRow(theme, self)
         self.worst.clicked.connect(self._go_to_worst)
         outer.addWidget(self.worst)
-        self.area = QScrollArea()
+        self.area = ClearArea()
         self.area.setWidgetResizable(True)
         self.area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.area.setFocusPolicy(Qt.FocusPolicy.NoFocus)

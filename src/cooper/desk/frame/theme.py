@@ -7,7 +7,7 @@ from functools import lru_cache
 from importlib.resources import files
 from typing import Any
 
-from PySide6.QtGui import QColor, QFont, QFontDatabase, QGuiApplication
+from PySide6.QtGui import QColor, QFont, QFontDatabase, QGuiApplication, QPalette
 from PySide6.QtWidgets import QWidget
 
 FAMILY = "Lato"
@@ -183,12 +183,29 @@ def label_style(t: Theme, role: str, size: float = TEXT, *, bold: bool = False) 
     return f"color: {getattr(t, role)}; font-size: {round(size * 4 / 3)}px; {weight}background: transparent;"
 
 
+def palette_of(t: Theme) -> QPalette:
+    """What lies behind the widgets: paper under windows, cards under what is read and typed. Rules of the style sheet that reach down to every widget would be
+    asked for each of them, whenever one is shown."""
+    found, role = QPalette(), QPalette.ColorRole
+    rows = {
+        role.Window: t.paper, role.Base: t.card, role.AlternateBase: t.band, role.Button: t.card, role.WindowText: t.ink, role.Text: t.ink,
+        role.ButtonText: t.ink, role.PlaceholderText: t.faint, role.Highlight: t.copper, role.HighlightedText: t.card, role.ToolTipBase: t.card,
+        role.ToolTipText: t.ink, role.Link: t.copper,
+    }  # fmt: skip
+    for one, color in rows.items():
+        found.setColor(one, QColor(color))
+    return found
+
+
 def style_sheet(t: Theme) -> str:
-    """Style of the plain widgets; everything else paints itself."""
+    """Style of the plain widgets; everything else paints itself, or has its ground of the palette."""
     return f"""
-    QWidget {{ background: {t.paper}; color: {t.ink}; font-family: {FAMILY}; font-size: 13px; }}
+    QWidget {{ color: {t.ink}; font-family: {FAMILY}; font-size: 13px; }}
     QToolTip {{ background: {t.card}; color: {t.ink}; border: 1px solid {t.line}; padding: 4px 6px; }}
+    Label[role="head"] {{ color: {t.copper}; font-weight: 600; }}
+    Label[role="told"] {{ color: {t.muted}; font-size: {round(SMALL * 4 / 3)}px; }}
     QScrollArea, QGraphicsView {{ border: none; }}
+    QTextBrowser {{ background: {t.paper}; }}
     QLineEdit {{ background: {t.card}; border: 1px solid {t.copper}; border-radius: 4px; padding: 1px 5px;
                  selection-background-color: {t.copper}; selection-color: {t.card}; }}
     QLineEdit[calm="true"] {{ border-color: {t.line}; }}
@@ -203,10 +220,7 @@ def style_sheet(t: Theme) -> str:
     QListWidget::item {{ padding: 5px 8px; }}
     QListWidget::item:selected {{ background: {t.band}; color: {t.copper}; }}
     QFrame#sheet {{ background: {t.card}; border: 1px solid {t.line}; border-radius: 8px; }}
-    QFrame#sheet QLabel, QFrame#sheet QWidget {{ background: transparent; }}
-    QFrame#sheet QLineEdit, QFrame#sheet QListWidget, QFrame#sheet QTableView, QFrame#sheet QHeaderView,
-    QFrame#sheet QHeaderView::section, QFrame#sheet QComboBox QAbstractItemView {{ background: {t.card}; }}
-    QFrame#band, QFrame#band QWidget {{ background: {t.band}; }}
+    QFrame#band {{ background: {t.band}; }}
     QPushButton {{ background: {t.card}; border: 1px solid {t.line}; border-radius: 5px; padding: 4px 10px; }}
     QPushButton:hover, QPushButton:focus {{ border-color: {t.copper}; color: {t.copper}; }}
     QPushButton:disabled {{ color: {t.faint}; background: transparent; }}

@@ -11,12 +11,12 @@ from PySide6.QtWidgets import (
     QInputDialog,
     QMenu,
     QPushButton,
-    QScrollArea,
     QWidget,
 )
 
 from cooper.desk.frame import theme as th
 from cooper.desk.frame.session import Session
+from cooper.desk.widgets.clear_area import ClearArea
 from cooper.desk.widgets.labels import plain_tip
 from cooper.desk.widgets.shapes import drop
 from cooper.desk.widgets.typeset import Run, draw, elided, label_runs, width
@@ -134,7 +134,7 @@ class Trail(QFrame):
         self.setFixedHeight(HEIGHT + 12)
         row = QHBoxLayout(self)
         row.setContentsMargins(12, 4, 12, 4)
-        self.area = QScrollArea()
+        self.area = ClearArea()
         self.area.setVerticalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.area.setFocusPolicy(Qt.FocusPolicy.NoFocus)
         self.area.setWidgetResizable(False)

@@ -196,6 +196,7 @@ class Window(QMainWindow):
         self.theme = theme
         app = QApplication.instance()
         if isinstance(app, QApplication):
+            app.setPalette(th.palette_of(theme))
             app.setStyleSheet(th.style_sheet(theme))
         th.put_on(self.divider, f"background: {theme.line};")
         for part in (self.power_line, self.bench, self.margins, self.trail, self.why):

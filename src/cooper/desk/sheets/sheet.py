@@ -16,13 +16,13 @@ from PySide6.QtWidgets import (
     QLineEdit,
     QMenu,
     QPushButton,
-    QScrollArea,
     QVBoxLayout,
     QWidget,
 )
 
 from cooper.desk.frame import theme as th
 from cooper.desk.frame.session import Session
+from cooper.desk.widgets.clear_area import ClearArea
 from cooper.desk.widgets.labels import Label
 from cooper.desk.widgets.tag import Tag
 from cooper.desk.widgets.typeset import html
@@ -138,7 +138,7 @@ class Sheet(QFrame):
         head.addStretch(1)
         head.addWidget(close)
         outer.addLayout(head)
-        area = QScrollArea()
+        area = ClearArea()
         area.setWidgetResizable(True)
         area.setFocusPolicy(Qt.FocusPolicy.NoFocus)
         self.inside = QWidget()
@@ -165,7 +165,7 @@ class Sheet(QFrame):
 
     def _head(self, column: QVBoxLayout, title: str) -> None:
         head = Label(title)
-        th.put_on(head, th.label_style(self.theme, "copper", bold=True))
+        head.setProperty("role", "head")
         column.addWidget(head)
 
     def _titled(self, column: QVBoxLayout, title: str, between: int = 4) -> QGridLayout:
@@ -180,7 +180,7 @@ class Sheet(QFrame):
     def _told(self, grid: QGridLayout, n: int, text: str) -> Label:
         """The meaning of a row at its left."""
         meaning = Label(text)
-        th.put_on(meaning, th.label_style(self.theme, "muted", th.SMALL))
+        meaning.setProperty("role", "told")
         grid.addWidget(meaning, n, 0)
         return meaning
 

@@ -7,10 +7,11 @@ from math import log
 
 from PySide6.QtCore import QPointF, Qt
 from PySide6.QtGui import QKeyEvent, QPainter, QPaintEvent, QPen
-from PySide6.QtWidgets import QFrame, QGridLayout, QHBoxLayout, QPushButton, QScrollArea, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QFrame, QGridLayout, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
 from cooper.desk.frame import theme as th
 from cooper.desk.frame.session import Session
+from cooper.desk.widgets.clear_area import ClearArea
 from cooper.desk.widgets.labels import Label, plain_tip
 from cooper.desk.widgets.shapes import drop
 from cooper.desk.widgets.typeset import Run, draw, draw_right, elided, symbol_runs, value_runs, width, words
@@ -185,12 +186,12 @@ class WhySheet(QFrame):
         self.steps_grid = QGridLayout(self.steps)
         self.steps_grid.setContentsMargins(8, 4, 8, 4)
         self.steps_grid.setVerticalSpacing(3)
-        self.steps_area = QScrollArea()
+        self.steps_area = ClearArea()
         self.steps_area.setWidgetResizable(True)
         self.steps_area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.steps_area.setWidget(self.steps)
         box.addWidget(self.steps_area, 1)
-        self.area = QScrollArea()
+        self.area = ClearArea()
         self.area.setWidgetResizable(True)
         self.area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.stairs = Staircase(session, theme)

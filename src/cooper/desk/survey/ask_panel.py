@@ -19,12 +19,12 @@ from PySide6.QtWidgets import (
     QLineEdit,
     QPlainTextEdit,
     QPushButton,
-    QScrollArea,
     QVBoxLayout,
     QWidget,
 )
 
 from cooper.desk.frame import theme as th
+from cooper.desk.widgets.clear_area import ClearArea
 from cooper.desk.widgets.labels import Label
 from cooper.document.duty import Duty
 from cooper.document.gear_data import Material
@@ -195,7 +195,7 @@ class AskPanel(QFrame):
         head.addWidget(self.begin)
         head.addWidget(close)
         outer.addLayout(head)
-        area = QScrollArea()
+        area = ClearArea()
         area.setWidgetResizable(True)
         area.setFocusPolicy(Qt.FocusPolicy.NoFocus)
         inside = QWidget()

@@ -8,7 +8,6 @@ from PySide6.QtWidgets import (
     QHBoxLayout,
     QLineEdit,
     QPushButton,
-    QScrollArea,
     QSplitter,
     QStackedWidget,
     QVBoxLayout,
@@ -24,6 +23,7 @@ from cooper.desk.survey.hover_card import HoverCard
 from cooper.desk.survey.picked import Shelf, SideBySide
 from cooper.desk.survey.relax_bar import RelaxBar
 from cooper.desk.survey.waterfall import Waterfall
+from cooper.desk.widgets.clear_area import ClearArea
 from cooper.desk.widgets.combo import ElidedCombo
 from cooper.desk.widgets.labels import Label
 from cooper.survey.yardsticks import YARDSTICKS
@@ -99,7 +99,7 @@ class SurveyParts(QWidget):
         self.middle = QStackedWidget()
         self.middle.addWidget(self._centre())
         self.side = SideBySide(self.theme)
-        self.side_area = QScrollArea()
+        self.side_area = ClearArea()
         self.side_area.setWidgetResizable(True)
         self.side_area.setWidget(self.side)
         self.middle.addWidget(self.side_area)
@@ -119,7 +119,7 @@ class SurveyParts(QWidget):
             row = self.bounds[key] = BoundRow(key, self.theme)
             column.addWidget(row)
         column.addStretch(1)
-        area = QScrollArea()
+        area = ClearArea()
         area.setWidgetResizable(True)
         area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         area.setWidget(inside)

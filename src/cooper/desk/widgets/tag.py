@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import replace
+from functools import cached_property
 
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt, QTimer, Signal
 from PySide6.QtGui import (
@@ -52,14 +53,10 @@ class Tag(QWidget):
         self.editor: QLineEdit | None = None
         self.fault: FaultCard | None = None
         self.hint: QLabel | None = None
-        # The range is told once the hands rest on an open tag.
-        self.hint_later = QTimer(self)
-        self.hint_later.setSingleShot(True)
-        self.hint_later.setInterval(HINT_MS)
-        self.hint_later.timeout.connect(self.tell_range)
         self.hovered = False
         self.changed_now = False
         self._seen: tuple[str, ...] = ()
+        self._kept_runs: dict[object, list[Run]] = {}
         # Finding the range takes some eighty evaluations; it is kept while the design stands.
         self._range_key: object = None
         self._range = (0.0, 0.0)
@@ -104,6 +101,7 @@ class Tag(QWidget):
         seen = (self.field.key, self.text(), self.unit(), state, told)
         if seen != self._seen:
             self._seen = seen
+            self._kept_runs.clear()
             self.setAccessibleName(f"{self.field.meaning} {self.field.name}")
             self.setAccessibleDescription(f"{self.text()} {self.unit()}, {state}{f'; warning: {told}' if told else ''}")
             hint = f"{self.field.meaning}: {state}"
@@ -124,7 +122,23 @@ class Tag(QWidget):
             self.changed_now = old is not None and now is not None and abs(old - now) > 1e-12 * max(1, abs(now))
         self.update()
 
+    @cached_property
+    def hint_later(self) -> QTimer:
+        """Tells the range once the hands rest on an open tag."""
+        timer = QTimer(self)
+        timer.setSingleShot(True)
+        timer.setInterval(HINT_MS)
+        timer.timeout.connect(self.tell_range)
+        return timer
+
     def _runs(self) -> list[Run]:
+        """What it shows, kept while it shows the same."""
+        key = (self.hasFocus(), self.theme)
+        if key not in self._kept_runs:
+            self._kept_runs[key] = self._made_runs()
+        return self._kept_runs[key]
+
+    def _made_runs(self) -> list[Run]:
         role = "muted" if self.is_solved() else "ink"
         symbol_role = "copper" if self.hasFocus() else "muted"
         runs = symbol_runs(self.field.symbol, self.field.index, self.theme.color(symbol_role))
