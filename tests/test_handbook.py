@@ -109,6 +109,7 @@ def test_f1_opens_it_where_one_is_and_links_do_what_they_say(window):
     book_.go_back()
     assert book_.page.key == OF_LENS[window.bench.lens]
     QTest.keyClicks(book_.line, "whine")
+    settle()
     QTest.keyClick(book_, Qt.Key.Key_Return)
     assert book_.list.count() >= 1
     book_._chosen(book_.list.item(0))
