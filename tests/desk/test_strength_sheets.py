@@ -16,6 +16,7 @@ from cooper.desk.frame.registry import SHEETS
 from cooper.desk.sheets.gear_sheet import keep_material
 from cooper.desk.sheets.sheet import Choice
 from cooper.desk.sheets.spectrum_sheet import open_file
+from cooper.desk.sheets.tool_drawing import ToolDrawing
 from cooper.desk.widgets.pictures import settle
 from cooper.document.plain import get_at
 from cooper.editing.edit import set_many
@@ -281,3 +282,27 @@ def test_a_closed_sheet_hears_nothing_of_the_session_any_more(window):
         window._drop_sheet()
         settle()
         assert heard() == before, open_sheet
+
+
+def test_the_gear_sheet_draws_what_cuts_the_gear_with_its_numbers(window):
+    """Of a hob, a cutter, a form and an ellipse: the drawing follows what is typed, each number on it, and goes with its stage."""
+    base = "train.stages.0.members.0."
+    for tool, symbols in (
+        ("rack", {"h_fP", "rho_fP", "h_aP", "pr_P", "q_P", "alpha_prP"}),
+        ("pinion cutter", {"h_fP", "rho_fP", "h_aP"}),
+        ("elliptic", {"h_fP", "rho_fP", "h_aP", "h_Ff", "w_F"}),
+        ("form", {"h_fP", "rho_fP", "h_aP"}),
+    ):
+        window.session.edit(lambda d, _r, tool=tool: set_many(d, {base + "tool": tool, base + "rho_fP": 0.25}), tool)
+        window.open_sheet("gear_1")
+        settle()
+        drawing = window.sheet.findChild(ToolDrawing, "tool_1")
+        assert set(drawing.tags) == symbols and symbols <= set(drawing.profile().at)
+        before = drawing.profile().metal
+        typed = drawing.tags["h_fP"]
+        typed.commit_text("1.3")
+        assert drawing.profile().metal[:, 1].max() > before[:, 1].max()
+        drawing.grab()
+        window.session.undo()
+        window.sheet.dismiss()
+        settle()

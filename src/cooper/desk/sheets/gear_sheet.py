@@ -15,6 +15,7 @@ from cooper.desk.frame.registry import SheetEntry, register_sheet
 from cooper.desk.frame.session import Session
 from cooper.desk.sheets.blank_drawing import BlankDrawing
 from cooper.desk.sheets.sheet import Choice, Option, Sheet, path_choice, setting
+from cooper.desk.sheets.tool_drawing import DRAWN, ToolDrawing
 from cooper.desk.widgets.labels import Label
 from cooper.document.gear_data import Gear
 from cooper.document.models import Design
@@ -114,10 +115,12 @@ class GearSheet(Sheet):
         if i == 2:
             self.add_group(column, "Shape", [shape])
         tool = [self.choice("tool", "root made by", "tool", made_by)] if len(made_by) > 1 else []
-        more = self.pick(
-            "h_aP", "h_fP", "rho_fP", "h_Ff", "w_F", "z_0", "x_0", "pr_P", "q_P", "alpha_prP", "t_g", "rho_g"
-        )
-        self.add_group(column, "Cutting tool", [*tool, rack, *more])
+        self.add_group(column, "Cutting tool", [*tool, rack, *self.pick("z_0", "x_0")])
+        drawn = [f for f in self.given.values() if f.symbol in DRAWN]
+        drawing = ToolDrawing(session, self.theme, self.k, i, drawn)
+        self.add_drawing(column, "Its profile", drawing, {f.key: drawing.tags[f.symbol] for f in drawn})
+        self.watch(drawing.update)
+        self.add_group(column, "Grinding notch", self.pick("t_g", "rho_g"))
         self.add_group(column, "Tooth thickness", [allowance, *self.pick("E_sns", "E_sni")])
 
     def _material(self, column: QVBoxLayout) -> None:
