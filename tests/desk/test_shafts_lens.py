@@ -72,6 +72,23 @@ def test_a_diameter_is_typed_stepped_dragged_let_go_and_undone(window, lens):
     assert lens.shaft.made.piece("collar").d == piece.d
 
 
+def test_an_undercut_takes_the_place_of_a_fillet_and_goes_again(window, lens):
+    lens.choose("gear2")
+    lens.select("bearing 1")
+    cut = lens.bar.choices[-1]
+    assert cut.text() == "fillet" and any(t.field.symbol == "r_piece" for t in lens.bar.tags)
+    words, change = next(o for o in cut.options() if o[0] == "undercut F")
+    cut.pick(words, change)
+    settle()
+    assert lens.shaft.made.piece("bearing 1").undercut == "F"
+    assert lens.bar.choices[-1].text() == "undercut F" and all(t.field.symbol != "r_piece" for t in lens.bar.tags)
+    lens.grab()
+    words, change = lens.bar.choices[-1].options()[0]
+    lens.bar.choices[-1].pick(words, change)
+    settle()
+    assert lens.shaft.made.piece("bearing 1").undercut == "" and lens.bar.choices[-1].text() == "fillet"
+
+
 def test_a_face_is_dragged_snaps_to_what_is_near_and_goes_back_by_escape(window, lens):
     s = window.session
     lens.choose("gear2")
@@ -128,7 +145,7 @@ def test_a_bearing_a_joint_and_the_makers_ratings_are_chosen_in_the_bar(window, 
     s = window.session
     lens.choose("gear4")
     lens.select("bearing 1")
-    kind, series = lens.bar.choices
+    kind, series = lens.bar.choices[:2]
     words, change = next(o for o in kind.options() if o[0] == "cylindrical roller")
     kind.pick(words, change)
     settle()
@@ -142,7 +159,7 @@ def test_a_bearing_a_joint_and_the_makers_ratings_are_chosen_in_the_bar(window, 
     typed(C, "99 kN")
     assert lens.shaft.made.bearings[0].C == 99000.0 and lens.shaft.made.bearings[0].typed
     lens.select("seat gear4")
-    (joint,) = lens.bar.choices
+    joint, _ = lens.bar.choices
     words, change = next(o for o in joint.options() if o[0] == "press fit")
     joint.pick(words, change)
     settle()

@@ -25,6 +25,9 @@ class PieceData(Model):
     length: float | None = quantity("l_piece", None, gt=0, le=5000)
     r: float | None = quantity("r_piece", None, gt=0, le=100)
     hole: float | None = quantity("d_hole", None, gt=0, le=500)
+    undercut: Literal["E", "F", "E, stronger", "F, stronger"] | None = Field(
+        None, description="undercut of DIN 509 at the foot of the piece, in place of its fillet"
+    )
 
 
 class BearingData(Model):

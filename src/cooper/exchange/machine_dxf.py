@@ -7,6 +7,7 @@ from typing import Any
 
 from cooper.document.models import Design
 from cooper.machine.shaft_model import MadeShaft
+from cooper.machine.shaft_outline import shaft_outline
 from cooper.results.machine_found import MachineFound
 from cooper.results.result_tree import Results
 
@@ -64,7 +65,7 @@ def add_sections(doc: Any, space: Any, design: Design, results: Results, m: Mach
 
 
 def _shaft(space: Any, made: MadeShaft, x0: float, y: float) -> None:
-    upper = [(x0 + z, y + p.d / 2) for p in made.pieces for z in (p.start, p.end)]
+    upper = [(x0 + z, y + r) for z, r in shaft_outline(made)]
     lower = [(x, 2 * y - v) for x, v in reversed(upper)]
     space.add_lwpolyline([*upper, *lower], close=True, dxfattribs={"layer": "SHAFT"})
     for p in made.pieces[1:]:

@@ -13,6 +13,7 @@ from cooper.exchange.solid import Place, body_solid, write_step_shapes
 from cooper.kinds.section import WheelSection
 from cooper.machine.judge_shaft import hole_of
 from cooper.machine.shaft_model import Joint, MadeShaft, Piece
+from cooper.machine.shaft_outline import Leg, Point, shaft_path
 from cooper.results.machine_found import MachineFound, ShaftFound
 from cooper.results.machine_plan import angles_of
 from cooper.results.pose import Placed, pose
@@ -45,6 +46,30 @@ def turned(profile: list[tuple[float, float]]) -> Any:
     return BRepPrimAPI_MakeRevol(face, gp_Ax1(gp_Pnt(0, 0, 0), gp_Dir(0, 0, 1))).Shape()
 
 
+def _turned_shaft(start: Point, legs: list[Leg], inner: float) -> Any:
+    """The solid of an outline turned about the axis, around a bore of a radius (mm); fillets stay round."""
+    from OCP.BRepBuilderAPI import BRepBuilderAPI_MakeEdge, BRepBuilderAPI_MakeFace, BRepBuilderAPI_MakeWire
+    from OCP.BRepPrimAPI import BRepPrimAPI_MakeRevol
+    from OCP.GC import GC_MakeArcOfCircle
+    from OCP.gp import gp_Ax1, gp_Dir, gp_Pnt
+
+    def place(at: Point) -> Any:
+        return gp_Pnt(at[1], 0.0, at[0])
+
+    end = legs[-1].end
+    around = [Leg((end[0], inner)), Leg((start[0], inner)), Leg(start)]
+    wire, at = BRepBuilderAPI_MakeWire(), start
+    for leg in [*legs, *around]:
+        if leg.through is None:
+            wire.Add(BRepBuilderAPI_MakeEdge(place(at), place(leg.end)).Edge())
+        else:
+            arc = GC_MakeArcOfCircle(place(at), place(leg.through), place(leg.end)).Value()
+            wire.Add(BRepBuilderAPI_MakeEdge(arc).Edge())
+        at = leg.end
+    face = BRepBuilderAPI_MakeFace(wire.Wire(), True).Face()
+    return BRepPrimAPI_MakeRevol(face, gp_Ax1(gp_Pnt(0, 0, 0), gp_Dir(0, 0, 1))).Shape()
+
+
 def ring(r_in: float, r_out: float, start: float, end: float) -> Any:
     """A ring or disc between two heights."""
     return turned([(r_in, start), (r_out, start), (r_out, end), (r_in, end)])
@@ -61,19 +86,13 @@ def key_block(joint: Joint, piece: Piece, side: int, depth: float, height: float
 
 
 def shaft_solid(made: MadeShaft) -> Any:
-    """A shaft with its bore, keyways and cross holes; fillets and splines are not cut."""
+    """A shaft with its bore, fillets or undercuts, chamfers, keyways and cross holes; splines are not cut."""
     from OCP.BRepAlgoAPI import BRepAlgoAPI_Cut
 
     integral = {j.piece for j in made.joints if j.kind == "integral"}
     inner = made.wish.d_i / 2
-    outline: list[tuple[float, float]] = [(inner, made.start)]
-    for p in made.pieces:
-        r = (CORE if p.name in integral else 1.0) * p.d / 2
-        outline += [(r, p.start), (r, p.end)]
-    outline.append((inner, made.end))
-    # Places that fall together, as neighbours of one diameter have them, are one.
-    profile = [a for k, a in enumerate(outline) if k == 0 or a != outline[k - 1]]
-    solid = turned(profile)
+    core = {p.name: CORE * p.d for p in made.pieces if p.name in integral}
+    solid = _turned_shaft(*shaft_path(made, core), inner)
     for joint in made.joints:
         for side in _sides(joint):
             slot = key_block(joint, made.piece(joint.piece), side, joint.t_1, joint.h)

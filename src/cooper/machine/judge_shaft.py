@@ -27,6 +27,7 @@ from cooper.machine.shaft_strength import (
 )
 from cooper.stock.rolling import Bearing
 from cooper.stock.shaft_steel import size_factor
+from cooper.stock.undercuts import undercut_of
 
 FACE_POINTS = 4
 """Elements over the face of a gear, along which its force is spread."""
@@ -296,7 +297,16 @@ def notches_of(made: MadeShaft, x: Array, d: Array, sigma_B: float, sigma_S: flo
         before = np.array([p is one for p, (one, _) in zip(small, steps, strict=True)])
         at = (np.where(before, nodes - 1, nodes), np.where(before, 1, 0))
         form = notch.shoulder_form(d_s, D_s, r)
-        plain[at] = np.maximum(form / notch.support(d_s, D_s, r, sigma_S), 1.0)
+        beta = np.maximum(form / notch.support(d_s, D_s, r, sigma_S), 1.0)
+        for k, p in enumerate(small):
+            if p.undercut:
+                u = undercut_of(p.undercut, p.d)
+                ground = p.d - 2 * u.t_1
+                # Stresses are those of the whole cylinder: what the undercut takes of it stands in the factors.
+                left = (ground / p.d) ** np.array([2.0, 3.0, 3.0])
+                beta[k] = notch.undercut_notch(ground, p.d, D_s[k], u.r, sigma_S) / left
+                form[k] = notch.undercut_form(ground, p.d, D_s[k], u.r) / left
+        plain[at] = beta
         forms[at] = form
     for k, p in enumerate(made.pieces):
         if p.kind == "groove":

@@ -80,6 +80,26 @@ def groove_notch(d: Real, D: Real, r: Real, sigma_S: Real, hard: bool = False) -
     return np.maximum(groove_form(d, D, r) / support(d, D, r, sigma_S, hard, groove=True), 1.0)
 
 
+def undercut_form(d: Real, d_1: Real, D: Real, r: Real) -> Array:
+    """Form factors of a shoulder with an undercut: ground diameter d, the cylinder's d_1, the shoulder's D, radius r; mm. DIN 743-2:2012, 5.3.4, from knowledge.
+
+    alpha = (alpha_R - alpha_A) sqrt((d_1 - d) / (D - d)) + alpha_A, with alpha_A of the shoulder from d to D and alpha_R of the groove d in d_1: the shoulder where
+    the undercut has no depth, the groove where nothing is higher than the cylinder.
+
+    >>> [round(float(v), 3) for v in undercut_form(39.4, 40.0, 50.0, 0.6)]
+    [3.121, 2.841, 1.939]
+    """
+    shoulder, groove = shoulder_form(d, D, r), groove_form(d, d_1, r)
+    d, d_1, D = (np.asarray(v, dtype=float) for v in (d, d_1, D))
+    share = np.sqrt((d_1 - d) / (D - d))[..., None]
+    return np.asarray((groove - shoulder) * share + shoulder)
+
+
+def undercut_notch(d: Real, d_1: Real, D: Real, r: Real, sigma_S: Real) -> Array:
+    """Notch factors of a shoulder with an undercut, at least 1, for the stresses in the ground of the undercut. DIN 743-2:2012, 5.2 and 5.3.4."""
+    return np.maximum(undercut_form(d, d_1, D, r) / support(d, D, r, sigma_S), 1.0)
+
+
 HOLE_MOST = 0.4
 """Width of a cross hole over the shaft's diameter up to which its form factors are known."""
 

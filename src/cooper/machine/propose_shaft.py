@@ -423,13 +423,15 @@ def _cut(m: _Making, pieces: tuple[Piece, ...]) -> tuple[Piece, ...]:
         p, beside = found[k], min(found[k - 1].d, found[k + 1].d)
         if p.kind in ("gap", "collar", "end") and p.d < beside - 1e-9 and p.length <= GROOVE_WIDTH * p.d:
             found[k] = replace(p, kind="groove")
-    return tuple(_holed(m, p) for p in found)
+    return tuple(_worked(m, p) for p in found)
 
 
-def _holed(m: _Making, piece: Piece) -> Piece:
-    """The piece with the hole across it that was given."""
-    hole = m.piece_given(piece.name).hole
-    return piece if hole is None else replace(piece, hole=hole)
+def _worked(m: _Making, piece: Piece) -> Piece:
+    """The piece with the hole across it and the undercut at its foot that were given."""
+    given = m.piece_given(piece.name)
+    if given.hole is None and not given.undercut:
+        return piece
+    return replace(piece, hole=given.hole or 0.0, undercut=given.undercut)
 
 
 def propose_shaft(wish: ShaftWish, rules: Rules, D_most: float = np.inf) -> tuple[MadeShaft, ShaftJudged]:

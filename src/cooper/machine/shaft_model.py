@@ -45,12 +45,13 @@ class SeatWish:
 
 @dataclass(frozen=True, kw_only=True)
 class PieceGiven:
-    """What a person has fixed of a piece: diameter, length, fillet radius, None where it follows; a cross hole; and where it is cut, from its left end (mm)."""
+    """What a person has fixed of a piece: diameter, length, fillet radius, None where it follows; a cross hole; an undercut in place of the fillet; and where it is cut, from its left end (mm)."""
 
     d: float | None = None
     length: float | None = None
     r: float | None = None
     hole: float | None = None
+    undercut: str = ""
     cuts: tuple[float, ...] = ()
 
 
@@ -154,6 +155,8 @@ class Piece:
     on: str = ""
     hole: float = 0.0
     """Diameter of a hole across its middle; mm."""
+    undercut: str = ""
+    """The undercut at its foot (`stock.undercuts`), in place of the fillet."""
 
     @property
     def length(self) -> float:

@@ -201,7 +201,8 @@ def _wish(shaft: PlannedShaft, places: Places, n: int, data: Machine) -> ShaftWi
         T_most=shaft.T_most,
         steel=shaft_steel(given.steel or data.steel),
         pieces={
-            k: PieceGiven(d=v.d, length=v.length, r=v.r, hole=v.hole, cuts=v.cuts) for k, v in given.pieces.items()
+            k: PieceGiven(d=v.d, length=v.length, r=v.r, hole=v.hole, undercut=v.undercut or "", cuts=v.cuts)
+            for k, v in given.pieces.items()
         },
         bearings={
             k: BearingGiven(type=v.type, series=v.series, C=v.C, C_0=v.C_0, at=v.at) for k, v in given.bearings.items()

@@ -15,6 +15,7 @@ from cooper.results.checks import MOST, at_least, at_most
 from cooper.results.find_machine import machine_of
 from cooper.results.machine_found import MachineFound, PinFound, ShaftFound
 from cooper.results.result_tree import Check, Note, Results, note
+from cooper.stock.undercuts import undercut_of
 
 APART = 0.2
 """Distance of torsional natural frequencies from speeds that is customary."""
@@ -216,6 +217,10 @@ def _faults(s: ShaftFound) -> list[tuple[str, str]]:
         if p.hole > HOLE_MOST * p.d:
             level = "warning:short" if p.hole >= p.d else "range"
             found.append((level, f"{s.name}: the hole of {p.hole:g} mm across {p.name} is rated as {HOLE_MOST * p.d:.4g} mm; up to there, 0.4 of its diameter, factors are known."))  # fmt: skip
+        if p.undercut:
+            u = undercut_of(p.undercut, p.d)
+            if u.f > 0.5 * p.length:
+                found.append(("warning:short", f"{s.name}: the undercut {u.name} of {p.name} is {u.f:g} mm wide on {p.length:.4g} mm; it takes half of that at most."))  # fmt: skip
         if s.made.wish.d_i and s.made.wish.d_i > 0.8 * p.d:
             found.append(
                 ("warning:short", f"{s.name}: the bore of {s.made.wish.d_i:g} mm leaves {p.name} too thin; up to {0.8 * p.d:.4g} mm works.")

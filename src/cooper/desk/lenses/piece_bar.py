@@ -5,7 +5,7 @@ from __future__ import annotations
 from functools import partial
 
 from PySide6.QtCore import Signal
-from PySide6.QtWidgets import QHBoxLayout, QPushButton, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
 from cooper.desk.frame import theme as th
 from cooper.desk.frame.session import Session
@@ -31,6 +31,7 @@ from cooper.results.machine_found import ShaftFound
 from cooper.results.machine_why import why_machine
 from cooper.stock.fits import shaft_deviations
 from cooper.stock.rolling import rolling_types, series_of
+from cooper.stock.undercuts import UNDERCUTS
 
 JOINTS = ("key", "two keys", "spline", "press fit", "pin", "integral")
 
@@ -44,19 +45,26 @@ class PieceBar(QWidget):
         super().__init__(parent)
         self.setObjectName("piece_bar")
         self.session, self.theme = session, theme
-        self.row = QHBoxLayout(self)
-        self.row.setContentsMargins(0, 0, 0, 0)
+        lines = QVBoxLayout(self)
+        lines.setContentsMargins(0, 0, 0, 0)
+        lines.setSpacing(1)
+        self.row = QHBoxLayout()
         self.row.setSpacing(7)
+        lines.addLayout(self.row)
+        self.told = Label("")
+        self.told.setObjectName("piece_words")
+        lines.addWidget(self.told)
+        lines.addStretch(1)
         self.shown: tuple[object, ...] = ()
         self.tags: list[Tag] = []
         self.choices: list[Choice] = []
-        self.told: Label | None = None
 
     def show_piece(self, shaft: ShaftFound | None, name: str) -> None:
         """The data of a piece; an empty name tells what a click does."""
         kind = "" if shaft is None else self._kind(shaft, name)
         joint = "" if shaft is None else self._joint_kind(shaft, name)
-        shown = (None if shaft is None else shaft.key, name, kind, joint, self.theme.name)
+        cut = "" if shaft is None else self._has_undercut(shaft, name)
+        shown = (None if shaft is None else shaft.key, name, kind, joint, cut, self.theme.name)
         if shown != self.shown:
             self.shown = shown
             self._make(shaft, name, kind)
@@ -64,9 +72,8 @@ class PieceBar(QWidget):
             tag.refresh()
         for choice in self.choices:
             choice.refresh()
-        if self.told is not None:
-            self.told.setText("" if shaft is None else self._words(shaft, name, kind))
-            plain_tip(self.told, "" if shaft is None else self._steps(shaft, name, kind))
+        self.told.setText("" if shaft is None else self._words(shaft, name, kind))
+        plain_tip(self.told, "" if shaft is None else self._steps(shaft, name, kind))
 
     @staticmethod
     def _kind(shaft: ShaftFound, name: str) -> str:
@@ -101,16 +108,17 @@ class PieceBar(QWidget):
                 joint = self._joint_kind(shaft, name)
                 if joint != "integral":
                     self._tag((pin_field if joint == "pin" else joint_field)(shaft, self._on(shaft, name)))
-            self._tag(fillet_field(shaft, name))
+            if not self._has_undercut(shaft, name):
+                self._tag(fillet_field(shaft, name))
+            if kind in ("bearing", "seat", "gap", "end") and self._joint_kind(shaft, name) != "integral":
+                self._choice(f"{name}_undercut", "undercut of DIN 509 at its foot", *self._undercuts(shaft, name))
             if kind in ("gap", "collar", "end"):
                 self._tag(hole_field(shaft, name))
             if kind == "end":
                 self._tag(end_field(shaft, name, "F"))
                 self._tag(end_field(shaft, name, "phi"))
                 self._tag(end_field(shaft, name, "J"))
-        self.told = Label("")
         th.put_on(self.told, th.label_style(self.theme, "muted", th.SMALL))
-        self.row.addWidget(self.told)
         self.row.addStretch(1)
 
     def _title(self, shaft: ShaftFound, name: str) -> str:
@@ -168,6 +176,21 @@ class PieceBar(QWidget):
     def _on(self, shaft: ShaftFound, name: str) -> str:
         return name.removeprefix("seat ") if name.startswith("seat ") else name
 
+    def _has_undercut(self, shaft: ShaftFound, name: str) -> str:
+        return next((p.undercut for p in shaft.made.pieces if p.name == name), "")
+
+    def _undercuts(self, shaft: ShaftFound, name: str) -> tuple[object, object]:
+        def now(_d: Design) -> str:
+            form = self._has_undercut(self._now() or shaft, name)
+            return f"undercut {form}" if form else "fillet"
+
+        def options() -> list[Option]:
+            path = ("shafts", shaft.key, "pieces", name, "undercut")
+            made = [("fillet", lambda d: in_machine(d, (path, None)))]
+            return made + [(f"undercut {form}", partial(_given, path=path, value=form)) for form in UNDERCUTS]
+
+        return now, options
+
     def _joint_kind(self, shaft: ShaftFound, name: str) -> str:
         return next((j.kind for j in shaft.made.joints if j.piece == name), "")
 
@@ -179,7 +202,7 @@ class PieceBar(QWidget):
             path = ("shafts", shaft.key, "joints", self._on(shaft, name), "kind")
             kinds = JOINTS if name.startswith("seat ") else JOINTS[:5]
             one: list[Option] = [("as proposed", lambda d: in_machine(d, (path, None)))]
-            return one + [(kind, partial(_joined, path=path, kind=kind)) for kind in kinds]
+            return one + [(kind, partial(_given, path=path, value=kind)) for kind in kinds]
 
         return now, options
 
@@ -236,5 +259,5 @@ def _series_given(d: Design, base: tuple[str, ...], kind: str, series: str) -> D
     return in_machine(d, ((*base, "type"), kind), ((*base, "series"), series))
 
 
-def _joined(d: Design, path: tuple[str, ...], kind: str) -> Design:
-    return in_machine(d, (path, kind))
+def _given(d: Design, path: tuple[str, ...], value: str) -> Design:
+    return in_machine(d, (path, value))

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from itertools import pairwise
 
 import numpy as np
 from PySide6.QtCore import QLineF, QPointF, QRectF, Qt
@@ -13,6 +14,7 @@ from cooper.desk.widgets.typeset import advance, words
 from cooper.document.models import Train
 from cooper.document.units import number_with_unit
 from cooper.machine.shaft_model import Borne, Joint, MadeShaft, Piece
+from cooper.machine.shaft_outline import shaft_outline
 from cooper.results.machine_found import ShaftFound
 from cooper.results.result_tree import Results
 
@@ -112,8 +114,12 @@ class ShaftPainter:
             self.gear(seat.gear, shaft.made, looks)
         for b in shaft.made.bearings:
             self.bearing(b)
+        self.body(shaft.made)
         for piece in shaft.made.pieces:
-            self.piece(piece, piece.name == selected)
+            if piece.hole:
+                self._across(piece, piece.hole, piece.d / 2, "paper")
+            if piece.name == selected:
+                self.chosen(piece)
         if shaft.made.wish.d_i:
             self._bore(shaft.made)
         for joint in shaft.made.joints:
@@ -122,14 +128,26 @@ class ShaftPainter:
 
     # -- parts
 
-    def piece(self, piece: Piece, selected: bool) -> None:
-        p, t = self.p, self.theme
-        box = self.view.box(piece.start, piece.end, -piece.d / 2, piece.d / 2, 1)
-        p.setPen(QPen(t.color("copper" if selected else "ink"), th.FINE if selected else th.HAIR))
-        p.setBrush(t.color("card"))
-        p.drawRect(box)
-        if piece.hole:
-            self._across(piece, piece.hole, piece.d / 2, "paper")
+    def body(self, made: MadeShaft) -> None:
+        """The shaft as it is turned, with the edges of its shoulders and chamfers."""
+        p, v = self.p, self.view
+        outline = shaft_outline(made)
+        p.setPen(QPen(self.theme.color("ink"), th.HAIR))
+        p.setBrush(self.theme.color("card"))
+        upper = [QPointF(v.x(z), v.y - v.scale * r) for z, r in outline]
+        lower = [QPointF(v.x(z), v.y + v.scale * r) for z, r in reversed(outline)]
+        p.drawPolygon(QPolygonF(upper + lower))
+        # Edges that are seen: chamfers of the ends, and each shoulder as high as it is.
+        edges = [outline[1], outline[-2]]
+        edges += [(one.end, max(one.d, two.d) / 2) for one, two in pairwise(made.pieces)]
+        for z, r in edges:
+            p.drawLine(QPointF(v.x(z), v.y - v.scale * r), QPointF(v.x(z), v.y + v.scale * r))
+
+    def chosen(self, piece: Piece) -> None:
+        """The piece that is selected."""
+        self.p.setPen(QPen(self.theme.color("copper"), th.FINE))
+        self.p.setBrush(Qt.BrushStyle.NoBrush)
+        self.p.drawRect(self.view.box(piece.start, piece.end, -piece.d / 2, piece.d / 2, 1))
 
     def _across(self, piece: Piece, d: float, reach: float, color: str) -> None:
         """A hole or pin across the shaft, with its centre line."""

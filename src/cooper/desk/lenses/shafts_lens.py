@@ -495,7 +495,7 @@ class ShaftsLens(Lens):
             x += chip.width() + 2
         self.count.move(max(self.width() - self.count.width() - 16, x), 44)
         room = self._drawing()
-        self.bar.setGeometry(14, round(room.bottom()) + HEIGHT + 10, self.width() - 28, HEIGHT + 4)
+        self.bar.setGeometry(14, round(room.bottom()) + HEIGHT + 10, self.width() - 28, HEIGHT + 20)
         if self.key in (WHOLE, FACE):
             self._arrange_whole()
             return
