@@ -9,6 +9,7 @@ from cooper.demo import demo
 from cooper.editing.edit import set_at
 from cooper.editing.machine_edits import count_machine, in_machine
 from cooper.exchange.body import bodies
+from cooper.exchange.hollow import spline_section
 from cooper.exchange.machine_parts import _turned, machine_parts, shaft_solid
 from cooper.exchange.save import WHOLE, export
 from cooper.exchange.shaded import Solids
@@ -16,13 +17,17 @@ from cooper.exchange.solid import volume_of
 from cooper.results.evaluate import evaluate
 
 
-def test_a_shaft_is_its_cylinders_less_the_slots_of_its_keys():
+def test_a_shaft_is_its_cylinders_less_the_slots_of_its_keys_and_splines():
     r = evaluate(count_machine(set_at(demo("winch"), "train.machine", None)))
     for s in r.machine.shafts:
         whole = sum(np.pi / 4 * p.d**2 * p.length for p in s.made.pieces)
         slots = sum(
             j.b * j.length * j.t_1 * (2 if j.kind == "two keys" else 1) for j in s.made.joints if "key" in j.kind
         )
+        for j in s.made.joints:
+            if j.kind == "spline":
+                # Between its teeth, and over their tips.
+                slots += (np.pi / 4 * j.d**2 - spline_section(j).area()) * s.made.piece(j.piece).length
         assert volume_of(shaft_solid(s.made)) == pytest.approx(whole - slots, rel=0.01)
 
 

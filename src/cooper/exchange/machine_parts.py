@@ -9,6 +9,7 @@ from typing import Any
 
 from cooper.document.models import Design
 from cooper.exchange.body import Body, bodies
+from cooper.exchange.hollow import hollow_of, spaces, spline_section
 from cooper.exchange.solid import Place, body_solid, write_step_shapes
 from cooper.kinds.section import WheelSection
 from cooper.machine.judge_shaft import hole_of
@@ -70,6 +71,27 @@ def _turned_shaft(start: Point, legs: list[Leg], inner: float) -> Any:
     return BRepPrimAPI_MakeRevol(face, gp_Ax1(gp_Pnt(0, 0, 0), gp_Dir(0, 0, 1))).Shape()
 
 
+def _cut_spaces(solid: Any, joint: Joint, piece: Piece) -> Any:
+    """The solid with the spaces of a spline cut into it over the length of a piece."""
+    from OCP.BRepAlgoAPI import BRepAlgoAPI_Cut
+    from OCP.BRepBuilderAPI import BRepBuilderAPI_MakeFace
+    from OCP.BRepPrimAPI import BRepPrimAPI_MakePrism
+    from OCP.collections import List_TopoDS_Shape
+    from OCP.gp import gp_Vec
+
+    of, tools = List_TopoDS_Shape(), List_TopoDS_Shape()
+    of.Append(solid)
+    for space in spaces(joint):
+        face = BRepBuilderAPI_MakeFace(space.wire(piece.start), True).Face()
+        tools.Append(BRepPrimAPI_MakePrism(face, gp_Vec(0, 0, piece.length)).Shape())
+    cut = BRepAlgoAPI_Cut()
+    cut.SetArguments(of)
+    cut.SetTools(tools)
+    cut.SetRunParallel(True)
+    cut.Build()
+    return cut.Shape()
+
+
 def ring(r_in: float, r_out: float, start: float, end: float) -> Any:
     """A ring or disc between two heights."""
     return turned([(r_in, start), (r_out, start), (r_out, end), (r_in, end)])
@@ -86,13 +108,17 @@ def key_block(joint: Joint, piece: Piece, side: int, depth: float, height: float
 
 
 def shaft_solid(made: MadeShaft) -> Any:
-    """A shaft with its bore, fillets or undercuts, chamfers, keyways and cross holes; splines are not cut."""
+    """A shaft with its bore, fillets or undercuts, chamfers, keyways, splines and cross holes."""
     from OCP.BRepAlgoAPI import BRepAlgoAPI_Cut
 
     integral = {j.piece for j in made.joints if j.kind == "integral"}
     inner = made.wish.d_i / 2
     core = {p.name: CORE * p.d for p in made.pieces if p.name in integral}
+    splines = [j for j in made.joints if j.kind == "spline"]
+    core |= {j.piece: float(spline_section(j).tooth.d_a) for j in splines}
     solid = _turned_shaft(*shaft_path(made, core), inner)
+    for joint in splines:
+        solid = _cut_spaces(solid, joint, made.piece(joint.piece))
     for joint in made.joints:
         for side in _sides(joint):
             slot = key_block(joint, made.piece(joint.piece), side, joint.t_1, joint.h)
@@ -145,8 +171,17 @@ def machine_parts(design: Design, results: Results, m: MachineFound) -> list[Par
     for g, place in placed:
         done.setdefault((g.stage, g.i), []).append(place)
     for (stage, i), places in done.items():
-        body = bodies(design, results.stages[stage], stage)[i]
-        parts.append(Part(body.name, body_solid(_on_seat(design, body, stage, i, m)), places))
+        body = _on_seat(design, bodies(design, results.stages[stage], stage)[i], stage, i, m)
+        found = _joint_of(design, stage, i, m)
+        if (
+            found is not None
+            and body.edge > 0
+            and not body.section.inward
+            and (hollow := hollow_of(found[1])) is not None
+        ):
+            # As it lies on its shaft, whatever the phase of its teeth.
+            body = replace(body, hollow=hollow.turned(turns[found[0]] - places[0][3]))
+        parts.append(Part(body.name, body_solid(body), places))
     for p in m.pins:
         one = next(s for s in results.sets if s.first == p.stage)
         shaft = (
@@ -181,16 +216,25 @@ def _keys(design: Design, stage: int) -> set[str]:
     }
 
 
-def _on_seat(design: Design, body: Body, stage: int, i: int, m: MachineFound) -> Body:
-    """The gear with the bore of its seat."""
+def _joint_of(design: Design, stage: int, i: int, m: MachineFound) -> tuple[int, Joint] | None:
+    """The number of the shaft that a gear sits on, and its joint."""
     mesh = design.train.stages[stage].meshes[0]
     key = design.train.stages[stage].members[(mesh.driver, mesh.driven)[i]].id
+    for k, s in enumerate(m.shafts):
+        for joint in s.made.joints:
+            if joint.gear == key:
+                return k, joint
+    return None
+
+
+def _on_seat(design: Design, body: Body, stage: int, i: int, m: MachineFound) -> Body:
+    """The gear with the bore of its seat."""
     body = replace(body, x=0.0, phase=0.0)
-    for s in m.shafts:
-        joint = next((j for j in s.made.joints if j.gear == key), None)
-        if joint is not None and isinstance(body.section, WheelSection) and not body.section.inward:
-            bore = CORE * joint.d if joint.kind == "integral" else joint.d
-            return replace(body, section=replace(body.section, edge=bore))
+    found = _joint_of(design, stage, i, m)
+    if found is not None and isinstance(body.section, WheelSection) and not body.section.inward:
+        joint = found[1]
+        bore = CORE * joint.d if joint.kind == "integral" else joint.d
+        return replace(body, section=replace(body.section, edge=bore))
     return body
 
 

@@ -57,14 +57,14 @@ def body_solid(body: Body) -> Any:
             add([_shortened(surface) for surface in layers])
         rims.append((low, high, [_wire(e) for e in ends]))
     first, last = rims[0], rims[-1]
-    sewing.Add(_flat(body, first[2][0], first[0], body.edge))
-    sewing.Add(_flat(body, last[2][1], last[1], body.edge))
+    sewing.Add(_flat(body, first[2][0], first[0], _opening(body, first[0])))
+    sewing.Add(_flat(body, last[2][1], last[1], _opening(body, last[1])))
     if body.gap > 0:
-        sewing.Add(_flat(body, first[2][1], first[1], body.section.groove))
-        sewing.Add(_flat(body, last[2][0], last[0], body.section.groove))
-        sewing.Add(_tube(body.section.groove, first[1], last[0]))
-    if body.edge > 0:
-        sewing.Add(_tube(body.edge, first[0], last[1]))
+        sewing.Add(_flat(body, first[2][1], first[1], _circle_wire(body.section.groove, first[1])))
+        sewing.Add(_flat(body, last[2][0], last[0], _circle_wire(body.section.groove, last[0])))
+        sewing.Add(_tube(_circle_wire(body.section.groove, first[1]), last[0] - first[1]))
+    if (opening := _opening(body, first[0])) is not None:
+        sewing.Add(_tube(opening, last[1] - first[0]))
     sewing.Perform()
     explorer = TopExp_Explorer(sewing.SewedShape(), TopAbs_ShapeEnum.TopAbs_SHELL)
     if not explorer.More():
@@ -299,15 +299,21 @@ def _edge_of_circle(circle: Any) -> Any:
     return BRepBuilderAPI_MakeEdge(circle).Edge()
 
 
-def _flat(body: Body, outline: Any, z: float, circle: float) -> Any:
-    """The flat face between the outline and a circle; the circle is the outer edge of an internal gear."""
+def _opening(body: Body, z: float) -> Any:
+    """The bore at a height, or the outside of an internal gear; None where there is none."""
+    if body.hollow is not None:
+        return body.hollow.wire(z)
+    return _circle_wire(body.edge, z) if body.edge > 0 else None
+
+
+def _flat(body: Body, outline: Any, z: float, edge: Any) -> Any:
+    """The flat face between the outline and an edge, which is the outer one of an internal gear."""
     from OCP.BRepBuilderAPI import BRepBuilderAPI_MakeFace
     from OCP.gp import gp_Dir, gp_Pln, gp_Pnt
     from OCP.ShapeFix import ShapeFix_Face
 
     plane = gp_Pln(gp_Pnt(0, 0, z), gp_Dir(0, 0, 1))
-    round_ = _circle_wire(circle, z) if circle > 0 else None
-    outer, inner = (round_, outline) if body.section.inward else (outline, round_)
+    outer, inner = (edge, outline) if body.section.inward else (outline, edge)
     maker = BRepBuilderAPI_MakeFace(plane, outer, True)
     if inner is not None:
         maker.Add(inner)
@@ -316,8 +322,8 @@ def _flat(body: Body, outline: Any, z: float, circle: float) -> Any:
     return fix.Face()
 
 
-def _tube(diameter: float, low: float, high: float) -> Any:
+def _tube(wire: Any, length: float) -> Any:
     from OCP.BRepPrimAPI import BRepPrimAPI_MakePrism
     from OCP.gp import gp_Vec
 
-    return BRepPrimAPI_MakePrism(_circle_wire(diameter, low), gp_Vec(0, 0, high - low)).Shape()
+    return BRepPrimAPI_MakePrism(wire, gp_Vec(0, 0, length)).Shape()

@@ -1,0 +1,141 @@
+"""Openings of hubs that are no plain bores: keyways and involute splines, as closed chains of edges."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Any
+
+import numpy as np
+
+from cooper.arrays import Loose as Array
+from cooper.gears.rack import Rack
+from cooper.gears.root import root_form
+from cooper.gears.tooth import Tooth
+from cooper.kinds.section import WheelSection
+from cooper.machine.shaft_model import Joint
+
+HUB, SHAFT = (0.55, 0.45), (0.45, 0.6)
+"""Heights of the profile that cuts a hub's spaces, and of a shaft's teeth (addendum, dedendum, over the module). DIN 5480-1:2006; spaces of hubs by their tip circle, shafts hobbed."""
+
+
+@dataclass(frozen=True)
+class Hollow:
+    """A closed chain about the axis, counter-clockwise: of each edge its points (n, 2) in mm, two of a straight one, three of an arc."""
+
+    edges: tuple[Array, ...]
+
+    def turned(self, angle: float) -> Hollow:
+        """The same turned about the axis (rad)."""
+        c, s = np.cos(angle), np.sin(angle)
+        return Hollow(tuple(e @ np.array([[c, s], [-s, c]]) for e in self.edges))
+
+    def wire(self, z: float) -> Any:
+        """The chain at a height, as a wire of the geometry kernel."""
+        from OCP.BRepBuilderAPI import BRepBuilderAPI_MakeEdge, BRepBuilderAPI_MakeWire
+        from OCP.GC import GC_MakeArcOfCircle
+        from OCP.gp import gp_Pnt
+
+        maker = BRepBuilderAPI_MakeWire()
+        for e in self.edges:
+            at = [gp_Pnt(float(x), float(y), z) for x, y in e]
+            edge = (
+                BRepBuilderAPI_MakeEdge(*at)
+                if len(at) == 2
+                else BRepBuilderAPI_MakeEdge(GC_MakeArcOfCircle(*at).Value())
+            )
+            maker.Add(edge.Edge())
+        return maker.Wire()
+
+    def area(self) -> float:
+        """Area inside; mm2, for checks: arcs by their points."""
+        points = np.vstack([_dense(e)[:-1] for e in self.edges])
+        x, y = points.T
+        return 0.5 * float(np.sum(x * np.roll(y, -1) - y * np.roll(x, -1)))
+
+
+def _dense(e: Array) -> Array:
+    """An edge by more points where it is an arc."""
+    if len(e) != 3:
+        return e
+    p, q, r = (complex(*v) for v in e)
+    w = (r - p) / (q - p)
+    middle = p + (q - p) * (w - abs(w) ** 2) / (w - w.conjugate())
+    turn = float(np.angle((r - middle) / (p - middle)))
+    half = float(np.angle((q - middle) / (p - middle)))
+    if half * turn < 0 or abs(half) > abs(turn):
+        turn -= 2 * np.pi * np.sign(turn)
+    v = middle + (p - middle) * np.exp(1j * turn * np.linspace(0, 1, 1001))
+    return np.column_stack((v.real, v.imag))
+
+
+def _arc(r: float, start: float, end: float) -> Array:
+    a = np.array([start, (start + end) / 2, end])
+    return r * np.column_stack((np.cos(a), np.sin(a)))
+
+
+def keyed(d: float, b: float, t_2: float, sides: tuple[int, ...]) -> Hollow:
+    """A bore with the keyways of a hub, on the sides +1 and -1 along y; mm."""
+    half = float(np.arcsin(b / d))
+    edges: list[Array] = []
+    at = [np.pi / 2 if s > 0 else 3 * np.pi / 2 for s in sorted(sides, reverse=True)]
+    for k, angle in enumerate(at):
+        s = 1 if angle < np.pi else -1
+        foot, top = d / 2 * np.cos(half), d / 2 + t_2
+        corners = s * np.array([[b / 2, foot], [b / 2, top], [-b / 2, top], [-b / 2, foot]])
+        edges += [corners[:2], corners[1:3], corners[2:]]
+        after = at[(k + 1) % len(at)] + (2 * np.pi if k + 1 == len(at) else 0.0)
+        edges.append(_arc(d / 2, angle + half, after - half))
+    return Hollow(tuple(edges))
+
+
+def spline_tooth(joint: Joint, heights: tuple[float, float]) -> Tooth:
+    """The tooth of an involute spline by DIN 5480, at 30 degrees; its shift from the reference diameter, d_B = m (z + 2 x + 1.1)."""
+    h_aP, h_fP = heights
+    x = (joint.d / joint.m - joint.z - 1.1) / 2
+    z, m, shift = (np.asarray(float(v)) for v in (joint.z, joint.m, x))
+    d_a = m * (z + 2 * shift + 2 * h_aP)
+    return Tooth(z, m, np.asarray(0.0), shift, shift, Rack(np.radians(30.0), h_aP, h_fP, 0.16), d_a)
+
+
+def spline_section(joint: Joint, heights: tuple[float, float] = SHAFT) -> WheelSection:
+    """The section of a splined shaft, or of what cuts the spaces of its hub."""
+    tooth = spline_tooth(joint, heights)
+    return WheelSection(tooth, root_form(tooth))
+
+
+def _pieces(section: WheelSection) -> list[Array]:
+    """One tooth from the middle of a space to the next, each curve by an arc through three of its points: an involute of 30 degrees leaves its arc by a micrometre or two."""
+    t = np.array([0.0, 0.5, 1.0])
+    return [c(t) for c in section.curves()]
+
+
+def splined(joint: Joint) -> Hollow:
+    """The opening of a hub with an involute spline."""
+    section = spline_section(joint, HUB)
+    one = _pieces(section)
+    return Hollow(tuple(section.moved(e, np.float64(m)) for m in section.teeth.tolist() for e in one))
+
+
+def spaces(joint: Joint) -> list[Hollow]:
+    """The spaces between the teeth of a splined shaft, out to beyond its surface."""
+    section = spline_section(joint)
+    one, pitch = _pieces(section), 2 * np.pi / joint.z
+    tip = next(
+        k
+        for k, e in enumerate(one)
+        if np.ptp(np.hypot(*e.T)) < 1e-9 and k > 0 and np.hypot(*e[0]) > float(section.tooth.d_f) / 2 + 1e-6
+    )
+    after = [section.moved(e, np.float64(pitch)) for e in one[:tip]]
+    walls = [*one[tip + 1 : -1], np.vstack((one[-1][[0, 2]], after[0][2:])), *after[1:]]
+    out, back = walls[-1][-1], walls[0][0]
+    ends = [float(np.arctan2(v[1], v[0])) for v in (out, back)]
+    rim = _arc(joint.d / 2 + 1.0, *ends)
+    chain = Hollow((*walls, np.vstack((out, rim[0])), rim, np.vstack((rim[2], back))))
+    return [chain.turned(k * pitch) for k in range(joint.z)]
+
+
+def hollow_of(joint: Joint) -> Hollow | None:
+    """The opening of a hub on a joint; None where it is a plain bore."""
+    if joint.kind in ("key", "two keys"):
+        return keyed(joint.d, joint.b, joint.t_2, (1,) if joint.kind == "key" else (1, -1))
+    return splined(joint) if joint.kind == "spline" else None
