@@ -5,11 +5,12 @@ import pytest
 from PySide6.QtCore import QPoint, QPointF, Qt
 from PySide6.QtGui import QWheelEvent
 from PySide6.QtTest import QTest
-from PySide6.QtWidgets import QApplication, QLabel, QPushButton
+from PySide6.QtWidgets import QApplication, QPushButton
 from shapely.geometry import Point, Polygon
 
 from cooper.demo import DEMOS, demo
 from cooper.desk.widgets.pictures import settle
+from cooper.desk.widgets.rich_page import RichPage
 from cooper.desk.widgets.tag import Tag
 from cooper.editing.arrangement import added, arrangement_of, arrangements, exchanged
 from cooper.editing.edit import set_many
@@ -231,7 +232,7 @@ def test_warnings_and_the_worst_of_the_train_are_in_sight_without_being_asked_fo
     window.bench.set.grab()
     next(w for w in window.margins.warnings if w.note.counts).click()
     settle()
-    assert any("cannot stand evenly" in label.text() for label in window.findChildren(QLabel))
+    assert "cannot stand evenly" in window.sheet.findChild(RichPage, "all_notes").text()
     # Without a wanted ratio the planets alone make the verdict thin.
     s.edit(lambda d, _r: set_many(d, {"train.duty.u_wanted": None}), "any ratio")
     assert s.results.verdict == "thin"

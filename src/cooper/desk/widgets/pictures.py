@@ -147,13 +147,16 @@ LENSES: dict[str, Callable[[Window], object]] = {
 
 def settle() -> None:
     """Let every layout and deferred deletion take place, and what was asked beside the window come in."""
-    until = time.monotonic() + LONGEST
-    while True:
+    until, quiet = time.monotonic() + LONGEST, 0
+    # Twice quiet: what came in last may have put something off.
+    while quiet < 2:
         for _ in range(5):
             QCoreApplication.processEvents()
             QCoreApplication.sendPostedEvents(None, QEvent.Type.DeferredDelete)
         if not Beside.any_busy() or time.monotonic() > until:
-            return
+            quiet += 1
+            continue
+        quiet = 0
         QCoreApplication.processEvents(QEventLoop.ProcessEventsFlag.WaitForMoreEvents, 50)
 
 
