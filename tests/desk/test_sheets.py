@@ -315,9 +315,12 @@ def test_tips_are_shortened_to_the_clearance_of_the_racks(window):
 
 def test_two_states_lie_side_by_side_and_are_copied(window):
     s = window.session
-    type_into(window, "b_1", "14")
-    type_into(window, "x_1", "0.4")
     window.open_sheet("compare")
+    alone = window.sheet.findChild(QLabel, "compare_alone")
+    assert not alone.isHidden() and "one state" in alone.text()
+    type_into(window, "b_1", "14")
+    assert alone.isHidden()
+    type_into(window, "x_1", "0.4")
     table = window.sheet.findChild(RowsView, "compare_table")
 
     def rows():

@@ -41,5 +41,7 @@ def test_a_protuberance_stands_out_as_far_as_it_says_and_joins_the_flank_by_its_
     end, foot = p.half[25], p.half[26]
     assert (foot - on_flank) @ normal == pytest.approx(0.0, abs=1e-12)
     assert np.degrees(np.arctan2(foot[0] - end[0], end[1] - foot[1])) == pytest.approx(8.0)
+    assert p.ramp == pytest.approx((end + foot) / 2)
+    assert p.half[0] == pytest.approx([0.0, 1.4]) and (p.flank - on_flank) @ normal == pytest.approx(0.0, abs=1e-12)
     # What is left when the stock is gone stands its depth outside the tool's flank.
     assert (p.finished - on_flank) @ normal == pytest.approx([0.08, 0.08])

@@ -9,7 +9,7 @@ from cooper.exchange.machine_parts import shaft_solid
 from cooper.exchange.solid import volume_of
 from cooper.machine.judge_shaft import nodes_of, notches_of
 from cooper.machine.notch_factors import groove_form, shoulder_form, undercut_form, undercut_notch
-from cooper.machine.shaft_outline import shaft_outline, shaft_path
+from cooper.machine.shaft_outline import chamfer_of, shaft_outline, shaft_path
 from cooper.results.evaluate import evaluate
 from cooper.stock.undercuts import undercut_of
 
@@ -31,6 +31,8 @@ def test_the_outline_has_its_fillets_undercuts_and_chamfers():
     z, r = np.array(shaft_outline(made)).T
     first, last, hub = made.piece("bearing 1"), made.piece("bearing 2"), made.piece("seat gear2")
     assert (z[0], r[0]) == (first.start, first.d / 2 - 0.5) and z[1] == first.start + 0.5
+    assert (z[-1], r[-1]) == (last.end, last.d / 2 - chamfer_of(last.d)) and z[-2] == last.end - chamfer_of(last.d)
+    assert [chamfer_of(d) for d in (4.0, 14.0, 29.0, 44.0, 52.0, 70.0, 300.0)] == [0.2, 0.3, 0.8, 1.0, 1.5, 1.5, 3.0]
     # F 0.4 x 0.2: two wide from the shoulder, 0.2 under the seat, 0.1 into the face.
     u = undercut_of("F", first.d)
     assert (u.t_1, u.f, u.t_2) == (0.2, 2.0, 0.1)

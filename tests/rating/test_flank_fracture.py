@@ -47,7 +47,9 @@ def test_the_intensity_is_the_mean_over_planes_of_all_directions():
     assert float(shear_intensity(1200.0, 0.9, 0.6, 0.3, -300.0)) == pytest.approx(np.sqrt(shear.mean()), rel=3e-3)
 
 
-@pytest.mark.parametrize(("p", "rho", "CHD"), [(1500.0, 10.0, 1.0), (1400.0, 40.0, 1.2), (900.0, 60.0, 2.5)])
+@pytest.mark.parametrize(
+    ("p", "rho", "CHD"), [(1500.0, 10.0, 1.0), (1400.0, 40.0, 1.2), (900.0, 60.0, 2.5), (1500.0, 60.0, 3.0)]
+)
 def test_the_exposure_is_the_largest_of_all_places_and_depths(p, rho, CHD):
     A, y = material_exposure(np.array([p]), np.array([rho]), E_R, 0.3, 700.0, 300.0, CHD)
     b = 4 * p * rho / E_R

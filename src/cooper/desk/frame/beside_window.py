@@ -115,7 +115,9 @@ class Beside(QObject):
         self.process.write(frame((task.number, task.function, task.args)))
 
     def _read(self) -> None:
-        assert self.process is not None
+        if self.process is None:
+            # It was ended with words still on their way.
+            return
         self.buffer += self.process.readAllStandardOutput().data()
         while len(self.buffer) >= LENGTH:
             end = LENGTH + int.from_bytes(self.buffer[:LENGTH], "big")

@@ -162,6 +162,10 @@ def compare_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
     table.setAccessibleName("Two states side by side")
     table.horizontalHeader().setStretchLastSection(True)
     column.addWidget(table, 1)
+    alone = Label("There is one state so far: change something, and both stand side by side.")
+    alone.setObjectName("compare_alone")
+    alone.setProperty("role", "told")
+    column.addWidget(alone)
 
     def names() -> list[str]:
         return [
@@ -192,6 +196,7 @@ def compare_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
         fill()
 
     def fill() -> None:
+        alone.setVisible(len(session.states) == 1)
         group = ""
         found: list[tuple[str, str, str, str, str]] = []
         for line in lines():
