@@ -38,6 +38,11 @@ def test_the_outline_has_its_fillets_undercuts_and_chamfers():
     assert (u.t_1, u.f, u.t_2) == (0.2, 2.0, 0.1)
     inside = (z > first.end - u.f - 1e-9) & (z < first.end + u.t_2 + 1e-9)
     assert r[inside].min() == pytest.approx(first.d / 2 - u.t_1)
+    # It runs out at 15 degrees, and out of the face as steeply.
+    k = int(np.flatnonzero(inside)[0])
+    assert (z[k + 1] - z[k], r[k] - r[k + 1]) == pytest.approx((0.2 / np.tan(np.radians(15)), 0.2))
+    face = int(np.flatnonzero(inside & np.isclose(z, first.end + u.t_2))[-1])
+    assert r[face + 1] - r[face] == pytest.approx(0.1 / np.tan(np.radians(15))) and z[face + 1] == first.end
     near = (r < 9) & (np.abs(z - first.end) < 3)
     assert z[inside].min() == pytest.approx(first.end - u.f) and z[near].max() == pytest.approx(first.end + u.t_2)
     # A bearing of 15 is below 18, where a stronger one is the usual: on its left side, and not into the face.
@@ -49,6 +54,26 @@ def test_the_outline_has_its_fillets_undercuts_and_chamfers():
     on = (z > gap.end - corner + 1e-9) & (z < gap.end - 1e-9)
     assert on.sum() >= 4
     assert np.hypot(z[on] - (gap.end - corner), r[on] - (gap.d / 2 + corner)) == pytest.approx(corner)
+
+
+@pytest.mark.parametrize(
+    ("form", "d", "sizes"),
+    [
+        ("F", 2.5, (0.2, 0.1, 1.0, 0.9, 0.1)),
+        ("F", 17.0, (0.4, 0.2, 2.0, 1.1, 0.1)),
+        ("F", 79.0, (0.6, 0.3, 2.5, 2.1, 0.2)),
+        ("E", 81.0, (1.0, 0.4, 4.0, 3.2, 0.0)),
+        ("F, stronger", 49.0, (1.0, 0.2, 2.5, 1.8, 0.1)),
+        ("F, stronger", 79.0, (1.6, 0.3, 4.0, 3.1, 0.2)),
+        ("F, stronger", 124.0, (2.5, 0.4, 5.0, 4.8, 0.3)),
+        ("F, stronger", 126.0, (4.0, 0.5, 7.0, 6.4, 0.3)),
+        ("F, stronger", 17.0, (0.4, 0.2, 2.0, 1.1, 0.1)),
+    ],
+)
+def test_undercuts_have_the_sizes_of_their_table(form, d, sizes):
+    """DIN 509: r, t_1, f, g, t_2, from knowledge of it."""
+    u = undercut_of(form, d)
+    assert (u.r, u.t_1, u.f, u.g, u.t_2) == sizes
 
 
 @pytest.mark.parametrize("form", ["", "F"])
