@@ -27,39 +27,44 @@ def field_by_point_loads(x, y):
     return -(c * X**2).sum(), -(c * y**2).sum(), -(c * X * y).sum()
 
 
-@pytest.mark.parametrize(("x", "y"), [(0.0, 0.3), (0.0, 2.0), (0.87, 0.5), (1.2, 0.4), (1.5, 1.1)])
-def test_the_field_is_that_of_point_loads_all_over_the_contact(x, y):
-    along, into, shear = (float(v) for v in hertz_stresses(x, y))
-    assert (along, into, abs(shear)) == pytest.approx(
-        tuple(np.array([1, 1, -1]) * field_by_point_loads(x, y)), abs=2e-6
-    )
+@pytest.mark.parametrize("y", [0.3, 1.0, 2.0, 5.0])
+def test_the_field_is_that_of_point_loads_all_over_the_contact(y):
+    along, into, shear = field_by_point_loads(0.0, y)
+    assert [float(v) for v in hertz_stresses(y)] == pytest.approx([along, into], abs=2e-6)
+    assert shear == pytest.approx(0.0, abs=1e-9)
 
 
 def test_the_intensity_is_the_mean_over_planes_of_all_directions():
-    """Of the tensor under 1200 MPa at (0.9, 0.6) with -300 MPa along the surface, the shear of 200,000 planes."""
-    s_x, s_y, tau = (1200 * float(v) for v in hertz_stresses(0.9, 0.6))
+    """Of the tensor under 1200 MPa at 0.6 with -300 MPa along the surface, the shear of 200,000 planes."""
+    s_x, s_y = (1200 * float(v) for v in hertz_stresses(0.6))
     s_z = 0.3 * (s_x + s_y) - 300
-    tensor = np.array([[s_x - 300, tau, 0], [tau, s_y, 0], [0, 0, s_z]])
+    tensor = np.diag([s_x - 300, s_y, s_z])
     n = np.random.default_rng(4).normal(size=(200_000, 3))
     n /= np.linalg.norm(n, axis=1)[:, None]
     pull = n @ tensor
     shear = (pull**2).sum(axis=1) - (pull * n).sum(axis=1) ** 2
-    assert float(shear_intensity(1200.0, 0.9, 0.6, 0.3, -300.0)) == pytest.approx(np.sqrt(shear.mean()), rel=3e-3)
+    assert float(shear_intensity(1200.0, 0.6, 0.3, -300.0)) == pytest.approx(np.sqrt(shear.mean()), rel=3e-3)
 
 
 @pytest.mark.parametrize(
     ("p", "rho", "CHD"), [(1500.0, 10.0, 1.0), (1400.0, 40.0, 1.2), (900.0, 60.0, 2.5), (1500.0, 60.0, 3.0)]
 )
-def test_the_exposure_is_the_largest_of_all_places_and_depths(p, rho, CHD):
+def test_the_exposure_is_the_largest_of_all_depths(p, rho, CHD):
     A, y = material_exposure(np.array([p]), np.array([rho]), E_R, 0.3, 700.0, 300.0, CHD)
     b = 4 * p * rho / E_R
-    depth = np.linspace(b, 4 * max(CHD, b), 2000)
+    depth = np.linspace(b, 6 * max(CHD, b), 4000)
     HV = hardness_at(depth, 700.0, 300.0, CHD)
-    worst = np.zeros(len(depth))
-    for x in np.linspace(-1.6, 1.6, 161):
-        worst = np.maximum(worst, shear_intensity(p, x, depth / b, 0.3, residual_stress(HV, 300.0)) / (0.4 * HV) + 0.04)
-    assert float(A) == pytest.approx(worst.max(), rel=4e-3)
-    assert float(y) >= b and np.interp(float(y), depth, worst) == pytest.approx(worst.max(), rel=6e-3)
+    all_of = shear_intensity(p, depth / b, 0.3, residual_stress(HV, 300.0)) / (0.4 * HV) + 0.04
+    assert float(A) == pytest.approx(all_of.max(), rel=2e-3)
+    assert float(y) >= b and np.interp(float(y), depth, all_of) == pytest.approx(all_of.max(), rel=4e-3)
+
+
+def test_a_flank_breaks_from_below_where_the_case_is_shallow_for_its_curvature():
+    """The same pressure on flanks curved alike but thrice as large, with one case: the exposure moves from near the surface into the core and grows."""
+    small, large = (
+        material_exposure(np.array([1300.0]), np.array([r]), E_R, 0.3, 700.0, 300.0, 1.0) for r in (10.0, 30.0)
+    )
+    assert large[0] > 1.3 * small[0] and large[1] > 1.5 > small[1]
 
 
 def test_a_stage_is_rated_once_case_and_core_are_given():

@@ -1,6 +1,6 @@
 """Fracture of flanks from below a hardened case, by the material exposure over the depth. The way of ISO/TS 6336-4:2019, written from knowledge of it.
 
-The stress under the contact is Hertz's field itself with the residual stresses added, where the specification has closed approximations of both. Depths in mm from the
+The stress is that under the middle of the contact in Hertz's field itself, with the residual stresses added, where the specification has closed approximations of both. Depths in mm from the
 surface, stresses in MPa, pressure negative.
 """
 
@@ -25,8 +25,8 @@ INTENSITY = float(np.sqrt(2 / 15))
 """Root mean square of the shear stress over all planes, over the equivalent stress by distortion energy."""
 CASE_LIMIT = 550.0
 """Hardness at which the depth of a case is stated; HV. ISO 6336-5."""
-ACROSS, DOWN = 13, 41
-"""Places across half the contact and down from it."""
+DOWN, DEEP = 61, 4.0
+"""Places down from the contact, to so many times its half width or the depth of the case."""
 MOST = 400_000
 """Numbers that are held at once."""
 
@@ -53,57 +53,50 @@ def residual_stress(HV: Real, HV_core: Real) -> Array:
     return np.asarray(np.where(more <= 300, -1.25 * more, 0.2857 * more - 460))
 
 
-def hertz_stresses(x: Real, y: Real) -> tuple[Array, Array, Array]:
-    """Stresses under a line contact over its peak pressure, along the surface, into it, and in shear; x from its middle and y down from it over its half width.
+def hertz_stresses(y: Real) -> tuple[Array, Array]:
+    """Stresses under the middle of a line contact over its peak pressure, along the surface and into it; y down from it over its half width.
 
-    McEwen's closed form, without friction; plane strain. On the axis sqrt terms: -((1 + 2 y^2)/sqrt(1 + y^2) - 2 y) and -1/sqrt(1 + y^2).
+    Without friction: -((1 + 2 y^2)/sqrt(1 + y^2) - 2 y) and -1/sqrt(1 + y^2).
 
-    >>> [round(float(v), 4) for v in hertz_stresses(0.0, 1.0)[:2]]
+    >>> [round(float(v), 4) for v in hertz_stresses(1.0)]
     [-0.1213, -0.7071]
     """
-    x, y = np.asarray(x, dtype=float), np.asarray(y, dtype=float)
-    part = 1 - x**2 + y**2
-    root = np.sqrt(part**2 + 4 * (x * y) ** 2)
-    m, n = np.sqrt((root + part) / 2), np.sign(x) * np.sqrt(np.maximum((root - part) / 2, 0.0))
-    ratio = (y**2 + n**2) / (m**2 + n**2)
-    return -m * (1 + ratio) + 2 * y, -m * (1 - ratio), -n * (m**2 - y**2) / (m**2 + n**2)
+    y = np.asarray(y, dtype=float)
+    root = np.sqrt(1 + y**2)
+    return -((1 + 2 * y**2) / root - 2 * y), -1 / root
 
 
-def shear_intensity(p: Real, x: Real, y: Real, nu: Real, residual: Real) -> Array:
-    """Shear stress intensity under a line contact with peak pressure ``p`` (MPa), at places over its half width, with a residual stress (MPa) along the surface to
-    all sides: the root mean square of the shear stress over all planes; MPa.
+def shear_intensity(p: Real, y: Real, nu: Real, residual: Real) -> Array:
+    """Shear stress intensity under the middle of a line contact with peak pressure ``p`` (MPa), at a depth over its half width, in plane strain, with a residual stress (MPa)
+    along the surface to all sides: the root mean square of the shear stress over all planes; MPa.
 
-    At the surface on the axis it is sqrt(2/15) (1 - 2 nu) p:
+    At the surface it is sqrt(2/15) (1 - 2 nu) p:
 
-    >>> round(float(shear_intensity(1000.0, 0.0, 0.0, 0.3, 0.0)), 1)
+    >>> round(float(shear_intensity(1000.0, 0.0, 0.3, 0.0)), 1)
     146.1
     """
-    s_x, s_y, tau = (np.asarray(p) * s for s in hertz_stresses(x, y))
+    s_x, s_y = (np.asarray(p) * s for s in hertz_stresses(y))
     s_z = np.asarray(nu) * (s_x + s_y) + residual
     s_x = s_x + residual
-    squared = ((s_x - s_y) ** 2 + (s_y - s_z) ** 2 + (s_z - s_x) ** 2) / 2 + 3 * tau**2
-    return np.asarray(INTENSITY * np.sqrt(squared))
+    return np.asarray(INTENSITY * np.sqrt(((s_x - s_y) ** 2 + (s_y - s_z) ** 2 + (s_z - s_x) ** 2) / 2))
 
 
 def material_exposure(
     p: Array, rho_n: Array, E_r: Real, nu: Real, HV_s: Real, HV_core: Real, CHD: Real
 ) -> tuple[Array, Array]:
-    """Largest material exposure tau_eff/(0.4 K HV) + 0.04 below half the contact width, of all points of the flank and all places of a load that rolls over them, and the
-    depth at which it is (mm).
+    """Largest material exposure tau_eff/(0.4 K HV) + 0.04 from half the contact width downwards, of all points of the flank, and the depth at which it is (mm).
 
     ``p`` pressures (MPa) and ``rho_n`` radii of relative curvature (mm) over the points of the flank, the first axis; hardness of surface and core (HV), ``CHD`` (mm).
     ISO/TS 6336-4:2019, 6 and 7.
     """
     p, rho_n = np.broadcast_arrays(np.asarray(p, dtype=float), np.asarray(rho_n, dtype=float))
     b_H = 4 * p * rho_n / E_r
-    deepest = np.maximum(3 * np.asarray(CHD), 3 * b_H)
+    deepest = np.maximum(DEEP * np.asarray(CHD), DEEP * b_H)
     # Closer together where the contact is near.
     t = np.linspace(0, 1, DOWN).reshape(-1, *(1,) * p.ndim) ** 2
     y = b_H + (deepest - b_H) * t
     HV = hardness_at(y, HV_s, HV_core, CHD)
-    x = np.linspace(0, 1.5, ACROSS).reshape(-1, *(1,) * y.ndim)
-    tau = shear_intensity(p, x, y / b_H, nu, residual_stress(HV, HV_core)).max(axis=0)
-    A = tau / (K_TAU * K_MATERIAL * HV) + C_1
+    A = shear_intensity(p, y / b_H, nu, residual_stress(HV, HV_core)) / (K_TAU * K_MATERIAL * HV) + C_1
     flat, depths = A.reshape(-1, *p.shape[1:]), y.reshape(-1, *p.shape[1:])
     worst = np.argmax(flat, axis=0)[None]
     return np.take_along_axis(flat, worst, 0)[0], np.take_along_axis(depths, worst, 0)[0]
@@ -137,7 +130,7 @@ def _by_blocks(p: Array, rho: Array, given: tuple[Real, ...]) -> tuple[Array, Ar
     size = p.shape[1:]
     p, rho = (v.reshape(len(p), -1) for v in np.broadcast_arrays(p, rho))
     rows = [np.broadcast_to(np.asarray(v, dtype=float), size).reshape(-1) for v in given]
-    step = max(1, MOST // (ACROSS * DOWN * len(p)))
+    step = max(1, MOST // (DOWN * len(p)))
     found = [
         material_exposure(p[:, k : k + step], rho[:, k : k + step], *(v[k : k + step] for v in rows))
         for k in range(0, p.shape[1], step)
