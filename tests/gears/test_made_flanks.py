@@ -7,6 +7,7 @@ import pytest
 
 from cooper.demo import demo
 from cooper.editing.edit import set_many
+from cooper.exchange.flank_csv import flank_csv
 from cooper.gears.cutter import ConicCut
 from cooper.gears.fillets import fillet
 from cooper.gears.flank_form import profile_form
@@ -101,3 +102,19 @@ def tip_half(mate):
     from cooper.gears.tip import land_half_angle
 
     return land_half_angle(mate)
+
+
+@pytest.mark.parametrize("name", ["mirror-cover", "dome-ring"])
+def test_flank_points_of_two_forms_stand_each_on_its_side_of_the_drawn_tooth(name):
+    """Written points of right and left flanks lie on the outline that is drawn, and the mirror image of either does not."""
+    path = "train.stages.0.members.1."
+    d = set_many(demo(name), {path + "flanks.C_alphaa": 40.0, path + "flanks_left": {"C_alphaf": 25.0}})
+    s = evaluate(d).stages[0]
+    outline = s.sections[1].one(1e-5)
+    rows = [r.split(",") for r in flank_csv(s, 1e-3).splitlines() if r[:2] == "2,"]
+    for side in ("right", "left"):
+        points = np.array([[float(r[4]), float(r[5])] for r in rows if r[1] == f"{side} involute"])
+        assert len(points) > 5
+        assert polyline_distance(points, outline).max() < 2e-5
+        assert polyline_distance(points * [1, -1], outline).max() > 0.02
+    assert not any(r.split(",")[1].startswith(("right", "left")) for r in flank_csv(s).splitlines() if r[:2] == "1,")
