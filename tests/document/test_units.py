@@ -101,6 +101,21 @@ def test_the_kept_factors_are_those_of_the_units_library():
         assert kept[f"{a} -> {b}"] == by_library(a, b)
 
 
+def test_what_the_survey_asks_for_is_loaded_in_quiet_moments():
+    from PySide6.QtCore import QObject
+
+    from cooper.desk.frame.app import application
+    from cooper.desk.frame.idle_imports import PIECES, IdleImports
+
+    application()
+    owner = QObject()
+    idle = IdleImports(owner)
+    for _ in PIECES:
+        assert idle._timer.isActive()
+        idle._next()
+    assert not idle._timer.isActive() and set(PIECES) <= set(sys.modules)
+
+
 def test_a_window_opens_without_what_only_some_work_needs():
     code = (
         "import sys\n"

@@ -29,6 +29,7 @@ from cooper.desk.frame import theme as th
 from cooper.desk.frame.bench import Bench
 from cooper.desk.frame.commands import Command, CommandList
 from cooper.desk.frame.handbook_commands import Handbook, open_handbook
+from cooper.desk.frame.idle_imports import IdleImports
 from cooper.desk.frame.margins import CheckRow, Margins
 from cooper.desk.frame.notice import Notice
 from cooper.desk.frame.power_line import PowerLine
@@ -117,6 +118,7 @@ class Window(QMainWindow):
         self.autosave_later.timeout.connect(self._autosave)
         if recover:
             QTimer.singleShot(0, self._offer_recovery)
+        IdleImports(self)
 
     def _lay_out(self) -> None:
         middle = QWidget()

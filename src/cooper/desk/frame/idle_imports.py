@@ -1,0 +1,38 @@
+"""Loads in a quiet moment what the survey asks for, piece by piece, so that it opens at once the first time."""
+
+from __future__ import annotations
+
+from importlib import import_module
+
+from PySide6.QtCore import QObject, QTimer
+
+LATER_MS, STEP_MS = 4000, 250
+"""When it begins after the window has opened, and how far the pieces are apart."""
+PIECES = (
+    "cooper.survey.space",
+    "cooper.survey.choice_table",
+    "cooper.survey.found",
+    "cooper.survey.relax",
+    "cooper.desk.survey.ask_panel",
+    "cooper.desk.survey.survey_parts",
+    "cooper.desk.survey.survey_page",
+)
+"""Each takes some ten milliseconds."""
+
+
+class IdleImports(QObject):
+    """Imports the pieces one after the other as long as the window stands."""
+
+    def __init__(self, parent: QObject) -> None:
+        super().__init__(parent)
+        self._left = list(PIECES)
+        self._timer = QTimer(self)
+        self._timer.timeout.connect(self._next)
+        self._timer.start(LATER_MS)
+
+    def _next(self) -> None:
+        self._timer.setInterval(STEP_MS)
+        if self._left:
+            import_module(self._left.pop(0))
+        if not self._left:
+            self._timer.stop()
