@@ -3,8 +3,11 @@
 import numpy as np
 import pytest
 
+from cooper.demo import demo
+from cooper.editing.edit import set_many
 from cooper.gears.rack import Rack, greatest_rho_fP
 from cooper.gears.tool_profile import tool_profile
+from cooper.results.evaluate import evaluate
 
 ALPHA = np.radians(20.0)
 
@@ -45,3 +48,10 @@ def test_a_protuberance_stands_out_as_far_as_it_says_and_joins_the_flank_by_its_
     assert p.half[0] == pytest.approx([0.0, 1.4]) and (p.flank - on_flank) @ normal == pytest.approx(0.0, abs=1e-12)
     # What is left when the stock is gone stands its depth outside the tool's flank.
     assert (p.finished - on_flank) @ normal == pytest.approx([0.08, 0.08])
+
+
+def test_protuberance_and_stock_typed_in_millimetres_stand_over_the_module():
+    gear = "train.stages.0.members.0."
+    d = set_many(demo("winch"), {gear + "pr_P": 0.14, gear + "q_P": 0.07, gear + "h_fP": 1.4, gear + "rho_fP": 0.3})
+    rack = evaluate(d).stages[0].teeth[0].rack
+    assert (float(rack.pr_P), float(rack.q_P)) == pytest.approx((0.14 / 1.75, 0.07 / 1.75))
