@@ -428,7 +428,7 @@ QUANTITIES: dict[str, Quantity] = {q.symbol: q for q in (
     _q("HV_core", "hardness", "hardness of the core beneath the case, HV (none: flank fracture is not rated)", FRACTURE + ", entered"),
     _q("A_FF", "factor", "material exposure below the case, largest of all points and depths", FRACTURE + ", 6"),
     _q("y_FF", "length", "depth at which the material exposure is largest", FRACTURE + ", 6"),
-    _q("S_FF", "safety", "safety against flank fracture, 0.8/A_FF", FRACTURE + ", 6"),
+    _q("S_FF", "safety", "safety against flank fracture", FRACTURE + ", 6"),
     _q("S_FFmin", "safety", "required safety against flank fracture", DUTY),
     # micropitting
     _q("S_GF", "count", "failure load stage of the oil in the micropitting test C-GF/8.3 (none: micropitting is not rated)", MICRO + ", 5, entered"),
