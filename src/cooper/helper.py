@@ -16,6 +16,8 @@ from types import FrameType
 from typing import Any, BinaryIO
 
 LENGTH = 8
+STAND_BACK = 5
+"""How much lower the priority of this process is than the window's."""
 STOP = signal.SIGUSR1
 """The signal that breaks off what runs."""
 
@@ -101,6 +103,9 @@ class Server:
 
 def main() -> None:
     """Serve the process that started this one."""
+    # Whoever works beside the window stands back while the hand is at work.
+    with suppress(OSError):
+        os.nice(STAND_BACK)
     sink = os.fdopen(os.dup(sys.stdout.fileno()), "wb")
     # What a library prints must not run into the frames.
     os.dup2(sys.stderr.fileno(), sys.stdout.fileno())
