@@ -204,7 +204,8 @@ def _material(defaults: Defaults, gear: Gear, g: GearValues[float], word: str, s
             say(
                 "assumed",
                 f"Flank fracture of the {word} after ISO/TS 6336-4, from knowledge of it: the field under the middle of the contact with Lang's hardness and residual "
-                "stresses in place of its closed approximations; its constants 0.4, 0.04 and 0.8 not sure; material factor 1.",
+                "stresses in place of its closed approximations; the shear beside the middle, not counted, would make it less near the surface; its constants 0.4, 0.04 and "
+                "0.8 not sure; material factor 1.",
             )
         if gear.CHD is not None and "d" in g and DEEPEST * g.d / gear.z < gear.CHD:
             say(
