@@ -9,7 +9,7 @@ from cooper.demo import demo
 from cooper.editing.edit import set_at
 from cooper.editing.machine_edits import count_machine, in_machine
 from cooper.exchange.body import bodies
-from cooper.exchange.hollow import spline_section
+from cooper.exchange.bore_profile import spline_section
 from cooper.exchange.machine_parts import _turned, machine_parts, shaft_solid
 from cooper.exchange.save import WHOLE, export
 from cooper.exchange.shaded import Solids

@@ -13,7 +13,7 @@ from cooper.arrays import Loose as Array
 from cooper.document.gear_data import Gear, Mesh
 from cooper.document.models import Design
 from cooper.errors import OutOfRange
-from cooper.exchange.hollow import Hollow
+from cooper.exchange.bore_profile import BoreProfile
 from cooper.exchange.outlines import grown
 from cooper.gears.flank_form import FlankForm, helix_form
 from cooper.gears.outline import half_tooth
@@ -41,7 +41,7 @@ class Body:
     gap: float
     helix: tuple[FlankForm, FlankForm] | None = None
     """What is taken off its right and its left flanks along the face; None where nothing is."""
-    hollow: Hollow | None = None
+    bore_profile: BoreProfile | None = None
     """Its opening where that is no plain bore: a hub's keyways or spline; solids alone have it."""
 
     def outline(self, tolerance: float, grow: float = 0.0) -> Array:

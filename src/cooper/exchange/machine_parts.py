@@ -9,7 +9,7 @@ from typing import Any
 
 from cooper.document.models import Design
 from cooper.exchange.body import Body, bodies
-from cooper.exchange.hollow import hollow_of, spaces, spline_section
+from cooper.exchange.bore_profile import bore_profile_of, spaces, spline_section
 from cooper.exchange.solid import Place, body_solid, write_step_shapes
 from cooper.kinds.section import WheelSection
 from cooper.machine.judge_shaft import hole_of
@@ -177,10 +177,10 @@ def machine_parts(design: Design, results: Results, m: MachineFound) -> list[Par
             found is not None
             and body.edge > 0
             and not body.section.inward
-            and (hollow := hollow_of(found[1])) is not None
+            and (profile := bore_profile_of(found[1])) is not None
         ):
             # As it lies on its shaft, whatever the phase of its teeth.
-            body = replace(body, hollow=hollow.turned(turns[found[0]] - places[0][3]))
+            body = replace(body, bore_profile=profile.turned(turns[found[0]] - places[0][3]))
         parts.append(Part(body.name, body_solid(body), places))
     for p in m.pins:
         one = next(s for s in results.sets if s.first == p.stage)

@@ -301,8 +301,8 @@ def _edge_of_circle(circle: Any) -> Any:
 
 def _opening(body: Body, z: float) -> Any:
     """The bore at a height, or the outside of an internal gear; None where there is none."""
-    if body.hollow is not None:
-        return body.hollow.wire(z)
+    if body.bore_profile is not None:
+        return body.bore_profile.wire(z)
     return _circle_wire(body.edge, z) if body.edge > 0 else None
 
 

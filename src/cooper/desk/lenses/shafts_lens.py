@@ -139,6 +139,8 @@ class ShaftsLens(Lens):
 
     def refresh(self) -> None:
         """Chips and tags for the present machine."""
+        # A face belongs to the shaft as it was.
+        self.moving.face = None
         if not self.isVisible() and self._made:
             self._made = ("stale",)
             return
@@ -451,6 +453,7 @@ class ShaftsLens(Lens):
         dragged, self.dragged = self.dragged, None
         if shaft is not None:
             self.moving.leave(shaft)
+        self.moving.face = None
         if shaft is not None and dragged is not None and shaft.made.piece(dragged[0]).d != dragged[1]:
             self._grown(*dragged)
 

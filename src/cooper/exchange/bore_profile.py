@@ -19,15 +19,15 @@ HUB, SHAFT = (0.55, 0.45), (0.45, 0.6)
 
 
 @dataclass(frozen=True)
-class Hollow:
+class BoreProfile:
     """A closed chain about the axis, counter-clockwise: of each edge its points (n, 2) in mm, two of a straight one, three of an arc."""
 
     edges: tuple[Array, ...]
 
-    def turned(self, angle: float) -> Hollow:
+    def turned(self, angle: float) -> BoreProfile:
         """The same turned about the axis (rad)."""
         c, s = np.cos(angle), np.sin(angle)
-        return Hollow(tuple(e @ np.array([[c, s], [-s, c]]) for e in self.edges))
+        return BoreProfile(tuple(e @ np.array([[c, s], [-s, c]]) for e in self.edges))
 
     def wire(self, z: float) -> Any:
         """The chain at a height, as a wire of the geometry kernel."""
@@ -46,34 +46,13 @@ class Hollow:
             maker.Add(edge.Edge())
         return maker.Wire()
 
-    def area(self) -> float:
-        """Area inside; mm2, for checks: arcs by their points."""
-        points = np.vstack([_dense(e)[:-1] for e in self.edges])
-        x, y = points.T
-        return 0.5 * float(np.sum(x * np.roll(y, -1) - y * np.roll(x, -1)))
-
-
-def _dense(e: Array) -> Array:
-    """An edge by more points where it is an arc."""
-    if len(e) != 3:
-        return e
-    p, q, r = (complex(*v) for v in e)
-    w = (r - p) / (q - p)
-    middle = p + (q - p) * (w - abs(w) ** 2) / (w - w.conjugate())
-    turn = float(np.angle((r - middle) / (p - middle)))
-    half = float(np.angle((q - middle) / (p - middle)))
-    if half * turn < 0 or abs(half) > abs(turn):
-        turn -= 2 * np.pi * np.sign(turn)
-    v = middle + (p - middle) * np.exp(1j * turn * np.linspace(0, 1, 1001))
-    return np.column_stack((v.real, v.imag))
-
 
 def _arc(r: float, start: float, end: float) -> Array:
     a = np.array([start, (start + end) / 2, end])
     return r * np.column_stack((np.cos(a), np.sin(a)))
 
 
-def keyed(d: float, b: float, t_2: float, sides: tuple[int, ...]) -> Hollow:
+def keyed(d: float, b: float, t_2: float, sides: tuple[int, ...]) -> BoreProfile:
     """A bore with the keyways of a hub, on the sides +1 and -1 along y; mm."""
     half = float(np.arcsin(b / d))
     edges: list[Array] = []
@@ -85,7 +64,7 @@ def keyed(d: float, b: float, t_2: float, sides: tuple[int, ...]) -> Hollow:
         edges += [corners[:2], corners[1:3], corners[2:]]
         after = at[(k + 1) % len(at)] + (2 * np.pi if k + 1 == len(at) else 0.0)
         edges.append(_arc(d / 2, angle + half, after - half))
-    return Hollow(tuple(edges))
+    return BoreProfile(tuple(edges))
 
 
 def spline_tooth(joint: Joint, heights: tuple[float, float]) -> Tooth:
@@ -109,14 +88,14 @@ def _pieces(section: WheelSection) -> list[Array]:
     return [c(t) for c in section.curves()]
 
 
-def splined(joint: Joint) -> Hollow:
+def splined(joint: Joint) -> BoreProfile:
     """The opening of a hub with an involute spline."""
     section = spline_section(joint, HUB)
     one = _pieces(section)
-    return Hollow(tuple(section.moved(e, np.float64(m)) for m in section.teeth.tolist() for e in one))
+    return BoreProfile(tuple(section.moved(e, np.float64(m)) for m in section.teeth.tolist() for e in one))
 
 
-def spaces(joint: Joint) -> list[Hollow]:
+def spaces(joint: Joint) -> list[BoreProfile]:
     """The spaces between the teeth of a splined shaft, out to beyond its surface."""
     section = spline_section(joint)
     one, pitch = _pieces(section), 2 * np.pi / joint.z
@@ -130,11 +109,11 @@ def spaces(joint: Joint) -> list[Hollow]:
     out, back = walls[-1][-1], walls[0][0]
     ends = [float(np.arctan2(v[1], v[0])) for v in (out, back)]
     rim = _arc(joint.d / 2 + 1.0, *ends)
-    chain = Hollow((*walls, np.vstack((out, rim[0])), rim, np.vstack((rim[2], back))))
+    chain = BoreProfile((*walls, np.vstack((out, rim[0])), rim, np.vstack((rim[2], back))))
     return [chain.turned(k * pitch) for k in range(joint.z)]
 
 
-def hollow_of(joint: Joint) -> Hollow | None:
+def bore_profile_of(joint: Joint) -> BoreProfile | None:
     """The opening of a hub on a joint; None where it is a plain bore."""
     if joint.kind in ("key", "two keys"):
         return keyed(joint.d, joint.b, joint.t_2, (1,) if joint.kind == "key" else (1, -1))
