@@ -4,37 +4,23 @@ from __future__ import annotations
 
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QBrush, QPainter, QPaintEvent, QPen, QTransform
-from PySide6.QtWidgets import QWidget
 
 from cooper.desk.frame import theme as th
 from cooper.desk.frame.session import Session
-from cooper.desk.widgets.tag import HEIGHT, Tag
+from cooper.desk.sheets.tagged_drawing import TaggedDrawing
 from cooper.desk.widgets.typeset import words
 from cooper.document.units import number_with_unit
 from cooper.editing.fields import Field
 from cooper.results.blank import HUB
 
 
-class BlankDrawing(QWidget):
-    """Half of a gear above its axis: teeth, rim, web, bore. Its tags stand at the right, each on a leader."""
+class BlankDrawing(TaggedDrawing):
+    """Half of a gear above its axis: teeth, rim, web, bore."""
 
     def __init__(self, session: Session, theme: th.Theme, stage: int, i: int, fields: list[Field]) -> None:
-        super().__init__()
-        self.session, self.theme, self.k, self.i = session, theme, stage, i
+        super().__init__(session, theme, stage, i, fields)
         self.setObjectName(f"blank_{i}")
         self.setAccessibleName("Half section of the blank")
-        self.setMinimumSize(205, max(150, (HEIGHT + 8) * len(fields) + 40))
-        self.tags = {f.symbol: Tag(session, f, theme, self) for f in fields}
-        self._arrange()
-
-    def _arrange(self) -> None:
-        y = 6
-        for tag in self.tags.values():
-            tag.move(self.width() - tag.width() - 2, y)
-            y += HEIGHT + 8
-
-    def resizeEvent(self, event: object) -> None:
-        self._arrange()
 
     def there(self) -> bool:
         """Whether the gear is still one that turns: its sheet is made anew otherwise."""
@@ -61,9 +47,7 @@ class BlankDrawing(QWidget):
         p.setRenderHint(QPainter.RenderHint.Antialiasing)
         t, r = self.theme, self.radii()
         outer = max(r["d_a"], r.get("d_rim", 0.0))
-        room = QRectF(
-            12, 8, self.width() - 12 - max((x.width() for x in self.tags.values()), default=60) - 46, self.height() - 40
-        )
+        room = QRectF(12, 8, self.width() - 12 - self.beside() - 46, self.height() - 40)
         scale = min(room.height() / outer, room.width() / r["b"])
         axis, left = room.bottom(), room.left() + (room.width() - scale * r["b"]) / 2
         middle = left + scale * r["b"] / 2
@@ -105,9 +89,7 @@ class BlankDrawing(QWidget):
                 symbol, axis - scale * r.get(symbol, r["d_bore"])
             )
             x = middle + scale * r["b_s"] / 2 if symbol == "b_s" else right
-            p.setPen(QPen(t.color("copper" if tag.hasFocus() else "line"), th.HAIR))
-            p.drawLine(QPointF(tag.x(), tag.y() + HEIGHT / 2), QPointF(x, where))
-            p.drawEllipse(QPointF(x, where), 1.6, 1.6)
+            self.leader(p, tag, QPointF(x, where))
         system = self.session.system
         told = f"{number_with_unit(r['b'], 'length', system)} wide, tips at {number_with_unit(2 * r['d_a'], 'length', system)}"
         words(p, told, th.font(th.SMALL), t.color("muted"), 8, self.height() - 8)

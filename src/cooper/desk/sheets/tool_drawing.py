@@ -7,12 +7,11 @@ from dataclasses import dataclass
 import numpy as np
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QPainter, QPaintEvent, QPen, QPolygonF
-from PySide6.QtWidgets import QWidget
 
 from cooper.arrays import Array
 from cooper.desk.frame import theme as th
 from cooper.desk.frame.session import Session
-from cooper.desk.widgets.tag import HEIGHT, Tag
+from cooper.desk.sheets.tagged_drawing import TaggedDrawing
 from cooper.desk.widgets.typeset import elided, words
 from cooper.editing.fields import Field
 from cooper.gears.outline import half_tooth
@@ -22,7 +21,6 @@ from cooper.results.result_tree import StageResults
 
 DRAWN = ("h_fP", "rho_fP", "h_Ff", "w_F", "alpha_prP", "pr_P", "q_P", "h_aP")
 """What stands on the drawing, from the tip of the tool downwards."""
-STEP = HEIGHT + 6
 
 
 @dataclass(frozen=True)
@@ -76,27 +74,15 @@ def of_space(tooth: Tooth, s: StageResults, i: int) -> Profile:
     return Profile(metal, at, [], "space of the gear, its reference circle")
 
 
-class ToolDrawing(QWidget):
-    """One tooth of the tool; its tags stand at the right, each on a leader."""
+class ToolDrawing(TaggedDrawing):
+    """One tooth of the tool."""
+
+    APART, FOOT = 6, 26
 
     def __init__(self, session: Session, theme: th.Theme, stage: int, i: int, fields: list[Field]) -> None:
-        super().__init__()
-        self.session, self.theme, self.k, self.i = session, theme, stage, i
+        super().__init__(session, theme, stage, i, sorted(fields, key=lambda f: DRAWN.index(f.symbol)))
         self.setObjectName(f"tool_{i}")
         self.setAccessibleName("Profile of the tool")
-        order = {s: n for n, s in enumerate(DRAWN)}
-        self.tags = {f.symbol: Tag(session, f, theme, self) for f in sorted(fields, key=lambda f: order[f.symbol])}
-        self.setMinimumSize(250, max(150, STEP * len(fields) + 26))
-        self._arrange()
-
-    def _arrange(self) -> None:
-        y = 4
-        for tag in self.tags.values():
-            tag.move(self.width() - tag.width() - 2, y)
-            y += STEP
-
-    def resizeEvent(self, event: object) -> None:
-        self._arrange()
 
     def profile(self) -> Profile | None:
         """What is drawn; None where the gear has gone."""
@@ -114,8 +100,7 @@ class ToolDrawing(QWidget):
             return
         p, t = QPainter(self), self.theme
         p.setRenderHint(QPainter.RenderHint.Antialiasing)
-        beside = max((x.width() for x in self.tags.values()), default=60) + 30
-        room = QRectF(6, 8, self.width() - 6 - beside, self.height() - 36)
+        room = QRectF(6, 8, self.width() - 36 - self.beside(), self.height() - 36)
         low, high = profile.metal.min(axis=0), profile.metal.max(axis=0)
         scale = min(room.width() / (high[0] - low[0]), room.height() / (high[1] - low[1]))
         x_0 = room.left() + (room.width() - scale * (high[0] - low[0])) / 2 - scale * low[0]
@@ -137,9 +122,7 @@ class ToolDrawing(QWidget):
             p.drawPolyline(QPolygonF([place(q) for q in line]))
         for symbol, tag in self.tags.items():
             at = place(profile.at.get(symbol, profile.metal[0]))
-            p.setPen(QPen(t.color("copper" if tag.hasFocus() else "line"), th.HAIR))
-            p.drawLine(QPointF(tag.x(), tag.y() + HEIGHT / 2), at)
-            p.drawEllipse(at, 1.6, 1.6)
+            self.leader(p, tag, at)
         words(
             p,
             elided(profile.told, th.font(th.SMALL), self.width() - 8),
