@@ -108,6 +108,8 @@ def test_an_undercut_weakens_its_shoulder_by_its_own_factors_and_is_told_where_i
     assert (np.delete(beta, k, axis=0) == np.delete(before, k, axis=0)).all()
     notes = [n.text for n in winch(gap_3="F").notes]
     assert any("the undercut F" in n and "gap 3" in n for n in notes) == (made.piece("gap 3").length < 5.0)
+    # Where there is one, that its sizes are from knowledge is said.
+    assert any("DIN 509" in n for n in notes) and not any("DIN 509" in n.text for n in winch().notes)
     pieces = ("shafts", "gear2", "pieces", "gap 3")
     short = evaluate(in_machine(demo("winch"), ((*pieces, "undercut"), "F"), ((*pieces, "length"), 3.0)))
     assert any("the undercut F" in n.text and "half of that" in n.text for n in short.notes)

@@ -202,6 +202,14 @@ def machine_notes(train: Train, m: MachineFound) -> list[Note]:
                 "A pinion cut into its shaft counts as a piece of its root diameter with the notch of a splined shaft; the steel is that of the shaft.",
             )
         )
+    if any(p.undercut for s in m.shafts for p in s.made.pieces):
+        found.append(
+            note(
+                "assumed",
+                None,
+                "Undercuts have the sizes of DIN 509 and the form factor of DIN 743-2 as known, not compared with print.",
+            )
+        )
     return found
 
 

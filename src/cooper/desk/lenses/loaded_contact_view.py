@@ -482,10 +482,14 @@ class LoadedContact(QWidget):
             if y + 30 > self.foot - 44:
                 break
             y = wrapped(p, told, th.font(th.SMALL), theme.color("muted"), area.left(), y, area.width()) + 3
-        why = (
-            self.why
-            or "Tip reliefs from the load, long and short, and a crowning: point at one for its reason, a click gives it."
+        stage = self.session.design.train.stages[self.session.stage]
+        told = (
+            "Tip reliefs from the load, long and short, and a crowning: point at one for its reason, a click gives it."
         )
+        if any(g.flanks_left is not None for g in stage.members):
+            bears = "left" if self.session.turns_left(self.session.stage) else "right"
+            told += f" Shown are the {bears} flanks, which bear."
+        why = self.why or told
         x = self.left_area().left() - 50
         wrapped(p, why, th.font(th.SMALL), theme.color("ink" if self.why else "muted"), x, self.foot - 42, self.width() - x - 20)  # fmt: skip
 
