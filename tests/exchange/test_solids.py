@@ -1,5 +1,6 @@
 """Solids, meshes and drawings of whole gears against area times width, closedness and the outline itself."""
 
+import re
 from pathlib import Path
 
 import ezdxf
@@ -156,6 +157,9 @@ def test_files_read_back_as_what_was_written(tmp_path):
     assert f"'{r.stages[0].name}'" in text
     for name in (g.name for g in d.train.stages[0].members):
         assert f"'{name}'" in text
+    points = re.findall(r"CARTESIAN_POINT\('',([^;]*)\);", text)
+    assert len(points) == len(set(points)) > 1000, "each point once"
+    assert len(text) < 2e6
     reader = STEPControl_Reader()
     reader.ReadFile(str(tmp_path / "pair.step"))
     reader.TransferRoots()

@@ -9,7 +9,8 @@ from cooper.demo import demo
 from cooper.editing.edit import set_many
 from cooper.editing.forms import give_relief
 from cooper.errors import OutOfRange
-from cooper.field.loaded_contact import REACH, coupling, orders
+from cooper.field.compliance import Compliance
+from cooper.field.loaded_contact import REACH, Meshing, coupling, mesh_cycle, orders
 from cooper.gears.flank_form import FlankForm
 from cooper.rating.scuffing.flash import flash_temperature
 from cooper.results.evaluate import evaluate
@@ -97,6 +98,24 @@ def test_a_load_reaches_along_the_face_as_in_a_plate_that_is_held_at_one_edge():
     middle = coupling(y, b, REACH * c)[n // 2, n // 2] / d
     assert middle * c**3 / 3 == pytest.approx(0.168 * c**2, rel=0.02)
     assert coupling(y, b, REACH * c).sum(axis=1) == pytest.approx(1.0, abs=1e-9)
+
+
+def test_flanks_that_give_way_at_the_surface_alone_do_so_by_hertz_in_the_normal_section():
+    """One pair on the path: the approach is what both surfaces are pressed in under F/b, along the transverse path."""
+    E, nu, h, b, F, cos_b = 206000.0, 0.3, 3.0, 10.0, 2000.0, 0.9
+    L = np.linspace(4.0, 11.0, 8)
+    bare = Compliance(L, np.zeros((3, 8, 8)), np.full(8, h), np.zeros((8, 2)), np.zeros((2, 2)), E, nu)
+    m = Meshing(
+        A=5.0, E=9.6, T2=16.0, p_et=4.5, b=b, lean=0.0, F=F, h=(5.0, 5.0), gap=lambda g, y, k: 0 * g, cos_b=cos_b
+    )
+    c = mesh_cycle(m, bare, bare)
+    alone = np.isfinite(np.where(c.p > 0, c.g, np.nan)).any(axis=2).sum(axis=1) == 1
+    assert alone.sum() > 20
+    g = np.where(c.w[alone] > 0, c.g[alone], 0.0).max(axis=(1, 2))
+    rho, soft = g * (16.0 - g) / 16.0 / cos_b, 2 * (1 - nu**2) / E
+    a = np.sqrt(4 * F / b * rho * soft / np.pi)
+    u = F / b * 2 * 2 * (1 - nu**2) / (np.pi * E) * (np.log(2 * h / a) - nu / (2 * (1 - nu))) / cos_b
+    assert c.te[alone] == pytest.approx(1000 * u, rel=1e-6)
 
 
 def test_helix_slope_and_crowning_move_the_load_where_they_leave_metal():

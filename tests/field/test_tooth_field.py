@@ -108,6 +108,8 @@ def test_a_crack_runs_into_the_tooth_from_where_it_is_pulled_most():
     along = basis.nodes[basis.pull[k + 1]] - basis.nodes[basis.pull[k - 1]]
     first = path[1] - path[0]
     assert abs(along @ first) < 0.2 * np.hypot(*along) * np.hypot(*first)
+    slope = np.degrees(np.arctan2(abs(along[0]), abs(along[1])))
+    assert basis.tangent_angle(basis.root(L)[1]) == pytest.approx(slope, abs=2.0)
 
 
 def test_a_thin_ring_is_not_held_by_its_rim_and_gives_way_more():

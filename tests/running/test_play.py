@@ -51,6 +51,16 @@ def test_heat_is_that_of_gears_really_made_larger(ring):
     assert s.mesh["j_heat"] * (-1 if ring else 1) < 0, "hot gears in a cold housing jam; a ring's own warmth makes room"
 
 
+def test_pairs_drawn_at_random_spread_as_their_parts_do():
+    """Even tolerances spread by h / sqrt(3), a run-out at a random place of its turn by h / sqrt(2); none goes beyond the worst case."""
+    p = play(**case())
+    drawn = sampled(p, 100000)
+    spread = np.sqrt(sum(h**2 / 3 for h in p.half[:3]) + sum(h**2 / 2 for h in p.half[3:]))
+    assert drawn.std() == pytest.approx(spread, rel=0.01)
+    assert drawn.mean() == pytest.approx(p.mean, abs=4 * spread / np.sqrt(1e5))
+    assert p.worst[0] <= drawn.min() and drawn.max() <= p.worst[1]
+
+
 def test_worst_case_encloses_every_combination_and_touches_its_corners():
     p = play(**case())
     rng = np.random.default_rng(2)

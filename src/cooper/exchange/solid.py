@@ -10,6 +10,7 @@ import numpy as np
 
 from cooper.arrays import Loose as Array
 from cooper.exchange.body import Body
+from cooper.exchange.step_points import points_once
 
 TOLERANCE = 0.001
 """Greatest distance of a surface from the true one; mm."""
@@ -139,6 +140,7 @@ def write_step_shapes(parts: list[tuple[str, Any, list[Place]]], path: Path, nam
     header.SetDescriptionValue(1, TCollection_HAsciiString(told))
     if writer.Write(str(path)) != IFSelect_ReturnStatus.IFSelect_RetDone:
         raise OSError(f"{path} could not be written")
+    path.write_bytes(points_once(path.read_bytes().decode("latin-1")).encode("latin-1"))
 
 
 def _swept(body: Body, pieces: list[Callable[[Array], Array]], low: float, high: float) -> list[Any]:

@@ -52,9 +52,7 @@ def lower_limit(line_load: Real) -> Array:
     >>> float(lower_limit(150.0)), round(float(lower_limit(25.0)), 3)
     (0.85, 0.675)
     """
-    return np.asarray(
-        np.minimum(0.5 + 0.35 * np.sqrt(np.minimum(np.asarray(line_load, dtype=float), 100.0) / 100), 0.85)
-    )
+    return np.minimum(0.5 + 0.35 * np.sqrt(np.asarray(line_load, dtype=float) / 100), 0.85)
 
 
 def running_in_relief(sigma_Hlim_1: Real, sigma_Hlim_2: Real) -> Array:

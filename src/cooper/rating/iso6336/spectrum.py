@@ -58,7 +58,7 @@ def standard_levels(shape: str, least: float, levels: int = 8, decades: float = 
     [1.0, 0.75, 0.5, 0.25]
     """
     v = SHAPES[shape]
-    edges = np.arange(levels, -1, -1) / levels
+    edges = np.linspace(1, 0, levels + 1)
     exceeded = 10 ** (decades * (1 - edges**v))
     exceeded[0] = 0.0
     share = np.diff(exceeded) / exceeded[-1]
