@@ -5,6 +5,7 @@ Frames over the standard streams: eight bytes of length, then a pickled tuple. O
 
 from __future__ import annotations
 
+import fcntl
 import importlib
 import os
 import pickle
@@ -18,6 +19,8 @@ from typing import Any, BinaryIO
 LENGTH = 8
 STAND_BACK = 5
 """How much lower the priority of this process is than the window's."""
+ROOM = 1 << 20
+"""What the stream to the window holds before its reader must take something out; bytes, as much as anybody may ask for."""
 STOP = signal.SIGUSR1
 """The signal that breaks off what runs."""
 
@@ -107,6 +110,9 @@ def main() -> None:
     with suppress(OSError):
         os.nice(STAND_BACK)
     sink = os.fdopen(os.dup(sys.stdout.fileno()), "wb")
+    with suppress(OSError):
+        # An answer goes over in one piece, not in many small ones for which both wait for each other.
+        fcntl.fcntl(sink, fcntl.F_SETPIPE_SZ, ROOM)
     # What a library prints must not run into the frames.
     os.dup2(sys.stderr.fileno(), sys.stdout.fileno())
     signal.signal(signal.SIGINT, signal.SIG_IGN)

@@ -4,7 +4,8 @@ import numpy as np
 import pytest
 
 from cooper.field.compliance import pressed_in
-from cooper.field.elastic import Plane, elements_of, principal, von_mises
+from cooper.field.elastic import Plane, principal, von_mises
+from cooper.field.elements import elements_of
 from cooper.field.tooth_grid import Grid
 from cooper.field.unit_loads import patches
 

@@ -5,7 +5,8 @@ import pytest
 
 from cooper.demo import demo
 from cooper.editing.edit import set_many
-from cooper.field.elastic import Plane, elements_of
+from cooper.field.elastic import Plane
+from cooper.field.elements import elements_of
 from cooper.field.stress_field import crack_path, field_basis, loaded_section, refined, section_body
 from cooper.field.tooth_grid import COARSE, FINE, USUAL, frame_of, grid_of
 from cooper.field.unit_loads import unit_loads

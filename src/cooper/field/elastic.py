@@ -9,10 +9,8 @@ from typing import Any
 import numpy as np
 
 from cooper.arrays import Array, Index
+from cooper.field.elements import GAUSS, Elements, spread_of
 from cooper.field.tooth_grid import Grid
-
-GAUSS = 1 / np.sqrt(3)
-"""Places of the two points from which stresses are taken to the nodes: they are nearest to the truth there."""
 
 
 def plane_law(E: float, nu: float, strain: bool = True) -> Array:
@@ -25,91 +23,6 @@ def plane_law(E: float, nu: float, strain: bool = True) -> Array:
         return np.asarray(E / (1 - nu**2) * np.array([[1, nu, 0], [nu, 1, 0], [0, 0, (1 - nu) / 2]]))
     k = E / ((1 + nu) * (1 - 2 * nu))
     return np.asarray(k * np.array([[1 - nu, nu, 0], [nu, 1 - nu, 0], [0, 0, (1 - 2 * nu) / 2]]))
-
-
-@dataclass(frozen=True)
-class Elements:
-    """Elements as a solver takes them: ``nodes`` of each (m, 9), gradients of their functions (9, 2, m, points) with weights (m, points) where stiffness is
-    summed up, and where stresses are found."""
-
-    nodes: Index
-    grad: Array
-    weight: Array
-    grad_stress: Array
-
-
-def elements_of(grid: Grid) -> Elements:
-    """The grid's elements with their gradients."""
-    import logging
-
-    from skfem import Basis, ElementQuad2, MeshQuad2
-
-    # It tells of every array that it copies.
-    logging.getLogger("skfem").setLevel(logging.ERROR)
-
-    numbering = _numbering(grid)
-    of_dof = numbering.of_dof
-    mesh = MeshQuad2(grid.nodes[of_dof].T, numbering.t)
-    if numbering.dofs is None:
-        numbering.dofs = Basis(mesh, ElementQuad2(), intorder=0).dofs
-    basis = Basis(mesh, ElementQuad2(), intorder=4, dofs=numbering.dofs)
-    # skfem's unit square reaches from 0 to 1.
-    at = np.array([0.5 - GAUSS / 2, 0.5 + GAUSS / 2])
-    X = np.stack(np.meshgrid(at, at, indexing="ij")).reshape(2, -1)
-    few = Basis(mesh, ElementQuad2(), quadrature=(X, np.full(4, 0.25)), dofs=numbering.dofs)
-    return Elements(
-        of_dof[basis.element_dofs].T,
-        np.stack([f[0].grad for f in basis.basis]),
-        basis.dx,
-        np.stack([f[0].grad for f in few.basis]),
-    )
-
-
-@dataclass
-class _Numbering:
-    """The solver's numbers of nodes, sides and middles, the same for all grids that hang together alike: the node of each of its degrees of freedom, its elements'
-    corners, its degrees of freedom once they are known."""
-
-    elements: Index
-    of_dof: Index
-    t: Index
-    dofs: Any = None
-
-
-_NUMBERINGS: list[_Numbering] = []
-
-
-def _numbering(grid: Grid) -> _Numbering:
-    for known in _NUMBERINGS:
-        if known.elements is grid.elements:
-            return known
-    from skfem import MeshQuad, MeshQuad2
-
-    corners = np.unique(grid.corners)
-    number = np.full(len(grid.nodes), -1)
-    number[corners] = np.arange(len(corners))
-    mesh = MeshQuad2.from_mesh(MeshQuad(grid.nodes[corners].T, number[grid.corners].T))
-    # Middles of sides lie on the curves, not on the chords.
-    pairs, mids = [], []
-    for k in range(4):
-        two = np.sort(number[grid.elements[:, [k, (k + 1) % 4]]], axis=1)
-        pairs.append(two[:, 0] * len(corners) + two[:, 1])
-        mids.append(grid.elements[:, 4 + k])
-    key, first = np.unique(np.concatenate(pairs), return_index=True)
-    mid = np.concatenate(mids)[first]
-    facets = np.sort(mesh.facets, axis=0)
-    of_facets = mid[np.searchsorted(key, facets[0] * len(corners) + facets[1])]
-    node = np.concatenate((corners, of_facets, grid.elements[:, 8]))
-    order = np.concatenate((mesh.dofs.nodal_dofs[0], mesh.dofs.facet_dofs[0], mesh.dofs.interior_dofs[0]))
-    of_dof = np.empty(len(node), dtype=int)
-    of_dof[order] = node
-    found = _Numbering(grid.elements, of_dof, mesh.t)
-    _NUMBERINGS.append(found)
-    del _NUMBERINGS[:-KEPT]
-    return found
-
-
-KEPT = 16
 
 
 @dataclass(frozen=True)
@@ -127,10 +40,8 @@ class Plane:
         return plane_law(self.E, self.nu, self.strain)
 
     @cached_property
-    def stiffness(self) -> Any:
-        """Stiffness over all nodes, x and y of each in turn; sparse."""
-        from scipy.sparse import coo_matrix
-
+    def own(self) -> Array:
+        """Stiffness of each element over its nodes, x and y of each in turn (m, 18, 18)."""
         e, D = self.elements, self.law
         g_x, g_y, w = e.grad[:, 0], e.grad[:, 1], e.weight
         xx = np.einsum("aeq,beq,eq->eab", g_x, g_x, w, optimize=True)
@@ -143,30 +54,43 @@ class Plane:
         K[:, :, 1, :, 1] = D[1, 1] * yy + D[2, 2] * xx
         K[:, :, 0, :, 1] = D[0, 1] * xy + D[2, 2] * yx
         K[:, :, 1, :, 0] = K[:, :, 0, :, 1].transpose(0, 2, 1)
-        dofs = (2 * e.nodes[:, :, None] + np.arange(2)).reshape(m, 18)
-        rows, columns = np.repeat(dofs, 18, axis=1).ravel(), np.tile(dofs, (1, 18)).ravel()
+        return K.reshape(m, 18, 18)
+
+    @property
+    def dofs(self) -> Index:
+        """Numbers of the elements' unknowns (m, 18)."""
+        return np.asarray((2 * self.grid.elements[:, :, None] + np.arange(2)).reshape(-1, 18))
+
+    @cached_property
+    def stiffness(self) -> Any:
+        """Stiffness over all nodes, x and y of each in turn; sparse."""
+        from scipy.sparse import coo_matrix
+
+        rows, columns = np.repeat(self.dofs, 18, axis=1).ravel(), np.tile(self.dofs, (1, 18)).ravel()
         n = 2 * len(self.grid.nodes)
-        return coo_matrix((K.ravel(), (rows, columns)), shape=(n, n)).tocsc()
+        return coo_matrix((self.own.ravel(), (rows, columns)), shape=(n, n)).tocsc()
 
     @cached_property
-    def free(self) -> Index:
-        """Numbers of what moves."""
-        held = (2 * self.grid.held[:, None] + np.arange(2)).ravel()
-        return np.setdiff1d(np.arange(2 * len(self.grid.nodes)), held)
-
-    @cached_property
-    def factor(self) -> Any:
-        """The factorised stiffness of what moves."""
+    def factor(self) -> tuple[Index, Any]:
+        """Numbers of what moves in an order that is good to eliminate in, and its factorised stiffness."""
         from scipy.sparse.linalg import splu
 
-        K = self.stiffness[self.free][:, self.free]
-        return splu(K.tocsc(), permc_spec="MMD_AT_PLUS_A", diag_pivot_thresh=0.0, options={"SymmetricMode": True})
+        pattern, held = self.elements.pattern, self.grid.held
+        how: dict[str, Any] = dict(diag_pivot_thresh=0.0, options={"SymmetricMode": True})
+        if pattern.knows(held):
+            return pattern.order, splu(pattern.matrix(self.own), permc_spec="NATURAL", **how)
+        n = 2 * len(self.grid.nodes)
+        free = np.setdiff1d(np.arange(n), (2 * held[:, None] + np.arange(2)).ravel())
+        found = splu(self.stiffness[free][:, free].tocsc(), permc_spec="MMD_AT_PLUS_A", **how)
+        pattern.learn(self.dofs, held, free[np.argsort(found.perm_c)], n)
+        return free, found
 
     def displaced(self, load: Array) -> Array:
         """Displacements of the nodes (..., n, 2; mm) under loads on them (..., n, 2; N per mm of width)."""
         flat = load.reshape(-1, 2 * len(self.grid.nodes))
         u = np.zeros_like(flat)
-        u[:, self.free] = self.factor.solve(np.ascontiguousarray(flat[:, self.free].T)).T
+        free, factor = self.factor
+        u[:, free] = factor.solve(np.ascontiguousarray(flat[:, free].T)).T
         return u.reshape(load.shape)
 
     def reactions(self, u: Array) -> Array:
@@ -187,13 +111,13 @@ class Plane:
         """Stresses (sxx, syy, sxy) at the nodes (..., n, 3; MPa) under displacements (..., n, 2): from the points of each element, the mean of those that meet
         at a node."""
         e = self.elements
-        m, loads = len(e.nodes), u.reshape(-1, *u.shape[-2:])
+        m, loads = len(self.grid.elements), u.reshape(-1, *u.shape[-2:])
         q = len(loads)
         grad = e.grad_stress.transpose(2, 3, 1, 0).reshape(m, 8, 9)
-        moved = loads[:, e.nodes].transpose(1, 2, 0, 3).reshape(m, 9, 2 * q)
+        moved = loads[:, self.grid.elements].transpose(1, 2, 0, 3).reshape(m, 9, 2 * q)
         slope = (grad @ moved).reshape(m, 4, 2, q, 2)
         strain = np.stack((slope[:, :, 0, :, 0], slope[:, :, 1, :, 1], slope[:, :, 1, :, 0] + slope[:, :, 0, :, 1]), -1)
-        at_nodes = np.matmul(_spread(), (strain @ self.law.T).reshape(m, 4, 3 * q))
+        at_nodes = np.matmul(spread_of(), (strain @ self.law.T).reshape(m, 4, 3 * q))
         found = self.mean @ at_nodes.reshape(9 * m, 3 * q)
         return np.ascontiguousarray(found.reshape(-1, q, 3).transpose(1, 0, 2)).reshape(*u.shape[:-1], 3)
 
@@ -227,14 +151,6 @@ class Plane:
         own = np.where(np.abs(one) > np.abs(two), one, two)
         edge = self.along_edge(u, chain)
         return (own + edge) / 2, np.abs(own - edge) / 2
-
-
-def _spread() -> Array:
-    """From the four points to the nine nodes of an element, in the grid's order, as a bilinear function."""
-    xi = np.array([-1, 1, 1, -1, 0, 1, 0, -1, 0.0]) / GAUSS
-    eta = np.array([-1, -1, 1, 1, -1, 0, 1, 0, 0.0]) / GAUSS
-    p = np.array([[-1, -1], [-1, 1], [1, -1], [1, 1.0]])
-    return np.asarray((1 + xi[:, None] * p[:, 0]) * (1 + eta[:, None] * p[:, 1]) / 4)
 
 
 def principal(stress: Array) -> tuple[Array, Array, Array]:

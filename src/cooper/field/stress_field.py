@@ -12,7 +12,8 @@ import numpy as np
 
 from cooper.arrays import Array, Index, Marks
 from cooper.field.compliance import Compliance, compliance_of
-from cooper.field.elastic import Plane, elements_of, principal
+from cooper.field.elastic import Plane, principal
+from cooper.field.elements import elements_of
 from cooper.field.tooth_grid import USUAL, Fineness, frame_of, grid_of
 from cooper.field.unit_loads import UnitLoads, unit_loads
 from cooper.gears.rack_gear import is_rack

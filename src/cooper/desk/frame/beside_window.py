@@ -113,6 +113,9 @@ class Beside(QObject):
         assert self.process is not None
         task = self.tasks[0]
         self.process.write(frame((task.number, task.function, task.args)))
+        if self.process.state() == QProcess.ProcessState.Running:
+            # Not only after the window has painted what it is about to.
+            self.process.waitForBytesWritten(1)
 
     def _read(self) -> None:
         if self.process is None:
