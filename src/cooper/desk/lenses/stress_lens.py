@@ -230,9 +230,14 @@ class StressLens(Lens):
         name = {"ellipse": "elliptic", "hob": "hob"}[way]
 
         def take(found: RootChoice) -> None:
-            if not isValid(self) or held is not session.results:
+            if not isValid(self):
                 return
-            self.told = found.why
+            here = (self.gear, session.stage) == (i, k)
+            if held is not session.results:
+                self.told = "The design was changed meanwhile; no root was given." if here else ""
+                return
+            # What is told of one gear does not stand beside another.
+            self.told = found.why if here else ""
             if found.values:
                 values = {f"{path}.{s}": v for s, v in found.values.items()}
                 session.edit(lambda d, _r: set_many(d, values), "root of least stress", "root")
