@@ -617,3 +617,15 @@ def test_a_size_typed_in_another_measure_stays_in_that_measure(window):
     mesh = s.design.train.stages[0].meshes[0]
     assert (mesh.P_nd, mesh.m_n) == (None, 2.5)
     assert not window.bench.tags["size"].commit_text("-3 DP")
+
+
+def test_a_question_is_read_in_either_theme_and_no_sheet_of_the_program_dresses_every_widget_anew(window):
+    """Qt goes over the widgets of a program's own sheet once for each of their parents."""
+    window.notice.ask("Shall it be?", [("Yes", lambda: None)])
+    before = window.theme
+    window.run("theme")
+    assert window.theme.dark != before.dark
+    assert window.theme.ink in window.notice.text.styleSheet()
+    assert window.theme.paper in window.styleSheet() and not QApplication.instance().styleSheet()
+    window.run("theme")
+    window.notice.end()

@@ -32,6 +32,7 @@ class Notice(QFrame):
         self.text.setWordWrap(True)
         row.addWidget(self.text, 1)
         self.buttons: list[QPushButton] = []
+        self.bad = False
         self.row = row
         self.fade = QTimer(self)
         self.fade.setSingleShot(True)
@@ -49,6 +50,10 @@ class Notice(QFrame):
         """Ask; what is said meanwhile goes by, the question stays until it is answered."""
         self.questions.append((words, answers))
         self._show(words, False, answers)
+
+    def dress(self, theme: th.Theme) -> None:
+        """Put on a theme."""
+        th.put_on(self.text, f"color: {theme.short if self.bad else theme.ink};")
 
     def withdraw(self, words: str) -> None:
         """A question is settled without an answer."""
@@ -75,7 +80,8 @@ class Notice(QFrame):
             b.deleteLater()
         self.buttons = []
         self.text.setText(words)
-        th.put_on(self.text, f"color: {self.on.theme.short if bad else self.on.theme.ink};")
+        self.bad = bad
+        self.dress(self.on.theme)
         for name, act in answers:
             button = QPushButton(name)
             button.setObjectName(f"notice_{name.lower().replace(' ', '_')}")

@@ -199,9 +199,10 @@ class Window(QMainWindow):
         app = QApplication.instance()
         if isinstance(app, QApplication):
             app.setPalette(th.palette_of(theme))
-            app.setStyleSheet(th.style_sheet(theme))
+        # Of the program's own sheet Qt works through every widget once for each of its parents.
+        th.put_on(self, th.style_sheet(theme))
         th.put_on(self.divider, f"background: {theme.line};")
-        for part in (self.power_line, self.bench, self.margins, self.trail, self.why):
+        for part in (self.power_line, self.bench, self.margins, self.trail, self.why, self.notice):
             part.dress(theme)
         if self.survey_page is not None:
             self.survey_page.dress(theme)
