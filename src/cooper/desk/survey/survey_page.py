@@ -117,8 +117,6 @@ class SurveyPage(SurveyParts):
         self.shelf.chosen.connect(self._shelf_chosen)
         self.waterfall.asked.connect(lambda _rule: self.relax())
         self.filter.textChanged.connect(lambda _text: self._filter())
-        self.panel.go.connect(self._go)
-        self.panel.closed.connect(self._close_panel)
         self.session.opened.connect(self.forget)
         self.session.changed.connect(self._design_changed)
         self.session.system_changed.connect(self._units)
@@ -148,11 +146,10 @@ class SurveyPage(SurveyParts):
             part.theme = theme
             part.update()
         self.cloud.dress(theme)
-        shown, typed = self.panel.isVisible(), self._typed()
-        old, self.panel = self.panel, AskPanel(theme, self)
-        self.panel.go.connect(self._go)
-        self.panel.closed.connect(self._close_panel)
-        self.panel.hide()
+        if self._panel is None:
+            return
+        shown, typed, old = self.asking, self._typed(), self._panel
+        self._panel = None
         old.hide()
         old.deleteLater()
         if shown:
@@ -160,9 +157,13 @@ class SurveyPage(SurveyParts):
             if typed is not None:
                 self.panel.show_asked(*typed, self.session.system, self.panel.title.text())
 
+    def _bind_panel(self, panel: AskPanel) -> None:
+        panel.go.connect(self._go)
+        panel.closed.connect(self._close_panel)
+
     def _typed(self) -> tuple[Duty, Question] | None:
         """What stands on the open panel, where it can be read."""
-        if not self.panel.isVisible():
+        if not self.asking:
             return None
         try:
             return self.panel.asked()
@@ -171,10 +172,6 @@ class SurveyPage(SurveyParts):
 
     def resizeEvent(self, event: object) -> None:
         self._place_panel()
-
-    def _place_panel(self) -> None:
-        w, h = min(self.width() - 20, 1160), min(self.height() - 12, 640)
-        self.panel.setGeometry((self.width() - w) // 2, 6, w, h)
 
     def _units(self) -> None:
         system = self.session.system
@@ -211,7 +208,8 @@ class SurveyPage(SurveyParts):
         self.panel.raise_()
 
     def _close_panel(self) -> None:
-        self.panel.hide()
+        if self._panel is not None:
+            self._panel.hide()
         self.cloud.setFocus()
 
     def _go(self, duty: Duty, question: Question) -> None:
@@ -682,7 +680,7 @@ class SurveyPage(SurveyParts):
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         if event.key() == Qt.Key.Key_Escape:
-            if self.panel.isVisible():
+            if self.asking:
                 self._close_panel()
             elif self.middle.currentIndex() == 1:
                 self.toggle_side()

@@ -105,9 +105,32 @@ class SurveyParts(QWidget):
         self.middle.addWidget(self.side_area)
         body.addWidget(self.middle, 1)
         body.addWidget(self._shelf())
-        self.panel = AskPanel(self.theme, self)
-        self.panel.hide()
+        self._panel: AskPanel | None = None
         self.card = HoverCard(self.theme, self.cloud)
+
+    @property
+    def panel(self) -> AskPanel:
+        """What is searched, made when it is first asked for."""
+        if self._panel is None:
+            self._panel = AskPanel(self.theme, self)
+            self._panel.hide()
+            self._bind_panel(self._panel)
+            self._place_panel()
+        return self._panel
+
+    @property
+    def asking(self) -> bool:
+        """Whether what is searched stands open."""
+        return self._panel is not None and self._panel.isVisible()
+
+    def _bind_panel(self, panel: AskPanel) -> None:
+        """Say what its buttons do."""
+
+    def _place_panel(self) -> None:
+        """Put it in the page's middle."""
+        if self._panel is not None:
+            w, h = min(self.width() - 20, 1160), min(self.height() - 12, 640)
+            self._panel.setGeometry((self.width() - w) // 2, 6, w, h)
 
     def _bounds(self) -> QWidget:
         self.bounds: dict[str, BoundRow] = {}
