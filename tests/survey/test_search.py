@@ -64,6 +64,7 @@ SMALL = {
         ("internal", "cut", DUTY.model_copy(update={"P": 1500})),
         ("planet set", "cut", DUTY.model_copy(update={"u_wanted": 4.5, "P": 1000})),
         ("two stages", "ground", DUTY.model_copy(update={"u_wanted": 9.0, "u_tol": 0.6})),
+        ("stepped planets", "cut", DUTY.model_copy(update={"u_wanted": 8.0, "P": 700})),
     ],
 )
 def test_exhaustive_searches_find_what_brute_force_finds(arrangement, process, duty):

@@ -203,8 +203,14 @@ def _counts(design: Design, places: tuple[int, ...], towards: float, tol: float)
     elif one.kind == "idler":
         ratio = (z[:, 2] / z[:, 0]) / (now[2] / now[0])
     else:
+        m_1, m_2 = (s.meshes[0].m_n or 1.0 for s in stages[:2])
+        modules = m_1 / m_2
         good &= (
-            np.abs((z[:, 3] - z[:, 2]) - (now[3] - now[2]) - (_step(z, one.kind) - _step(np.array([now]), one.kind)[0]))
+            np.abs(
+                (z[:, 3] - z[:, 2])
+                - (now[3] - now[2])
+                - modules * (_step(z, one.kind) - _step(np.array([now]), one.kind)[0])
+            )
             <= 1
         )
         ring = True

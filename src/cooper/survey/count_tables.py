@@ -21,12 +21,14 @@ NEAR = 0.8
 @dataclass
 class CountTable:
     """``z`` (rows, gears): positive counts in the order in which the meshes name the gears, each gear once. ``possible`` combinations
-    there were, ``gone`` how many each rule took; where there were too many, one in ``thinned`` was kept."""
+    there were, ``gone`` how many each rule took; where there were too many, one in ``thinned`` was kept. ``own`` are further numbers of each row,
+    by name, where they go with its counts instead of being combined with them."""
 
     z: Counts
     possible: float
     gone: dict[str, float] = field(default_factory=dict)
     thinned: float = 1.0
+    own: dict[str, NDArray[np.float64]] = field(default_factory=dict)
 
 
 def _grid(*ranges: tuple[int, int]) -> list[Counts]:
@@ -37,23 +39,25 @@ def _grid(*ranges: tuple[int, int]) -> list[Counts]:
 class _Sieve:
     """Combinations as they pass rule after rule; rules that are shown only take nothing away."""
 
-    def __init__(self, z: list[Counts], possible: float, shown: tuple[str, ...]) -> None:
+    def __init__(
+        self, z: list[Counts], possible: float, shown: tuple[str, ...], weight: NDArray[np.float64] | None = None
+    ) -> None:
         self.z, self.shown = z, shown
         self.table = CountTable(np.empty((0, len(z)), dtype=np.int64), possible)
-        self.weight = possible / max(len(z[0]), 1)
+        self.weight = np.full(len(z[0]), possible / max(len(z[0]), 1)) if weight is None else weight
 
     def rule(self, key: str, good: NDArray[np.bool_]) -> None:
         if key in self.shown:
             return
-        lost = float(np.sum(~good)) * self.weight
-        self.table.gone[key] = self.table.gone.get(key, 0.0) + lost
-        self.z = [v[good] for v in self.z]
+        self.table.gone[key] = self.table.gone.get(key, 0.0) + float(np.sum(self.weight[~good]))
+        self.z, self.weight = [v[good] for v in self.z], self.weight[good]
 
     def done(self) -> CountTable:
         z = np.stack(self.z, axis=1) if self.z else self.table.z
         if len(z) > MOST_ROWS:
             self.table.thinned = len(z) / MOST_ROWS
-            z = z[np.linspace(0, len(z) - 1, MOST_ROWS).astype(int)]
+            few = np.linspace(0, len(z) - 1, MOST_ROWS).astype(int)
+            z, self.table.own = z[few], {name: v[few] for name, v in self.table.own.items()}
         self.table.z = z
         return self.table
 
@@ -169,20 +173,47 @@ def planet_counts(q: Question, u: float, tolerance: float, role: tuple[str, str,
     return sieve.done()
 
 
-def stepped_counts(q: Question, u: float, tolerance: float, role: tuple[str, str, str], planets: int) -> CountTable:
-    """Sun, planet at the sun, planet at the ring, ring; one module in both meshes."""
+def stepped_counts(
+    q: Question,
+    u: float,
+    tolerance: float,
+    role: tuple[str, str, str],
+    planets: int,
+    m: NDArray[np.float64],
+    grow: NDArray[np.float64],
+    ratio: NDArray[np.float64],
+) -> CountTable:
+    """Sun, planet at the sun, planet at the ring, ring: with each module ``m`` (mm) of the first mesh, the one that stands ``grow`` steps above it in the second, and
+    their ``ratio``, the count of the ring that is nearest to the first mesh's distance; m and grow go with the counts."""
+    ratios, pair = np.unique(ratio, return_inverse=True)
+    many = np.bincount(pair)
     # Planets beyond a few times the sun leave no room for the ring.
-    sun, large, small = _grid(
-        (q.z_least, q.z_pinion), (q.z_least, q.z_most), (q.z_least, max(q.z_pinion, q.z_least + 1))
+    sun, large, small, of = _grid(
+        (q.z_least, q.z_pinion),
+        (q.z_least, q.z_most),
+        (q.z_least, max(q.z_pinion, q.z_least + 1)),
+        (0, len(ratios) - 1),
     )
-    sieve = _Sieve([sun, large, small, sun + large + small], float(len(sun)), q.shown)
+    ring = small + np.rint((sun + large) * ratios[of]).astype(np.int64)
+    weight = many[of].astype(float)
+    sieve = _Sieve([sun, large, small, ring, of], float(weight.sum()), q.shown, weight)
     i = sieve.z[1] * sieve.z[3] / (sieve.z[0] * sieve.z[2])
     sieve.rule("ratio", _near(np.asarray(PLANETARY_RATIO[role](i), dtype=float), u, tolerance))
     sieve.rule("ring", (sieve.z[3] <= q.z_ring) & (sieve.z[1] != sieve.z[2]))
-    z_s, z_1, z_2, z_r = sieve.z
+    z_s, z_1, z_2, z_r, of = sieve.z
     sieve.rule("even", ((z_1 * z_r + z_2 * z_s) // np.gcd(z_1, z_2)) % planets == 0)
-    sieve.rule("room", _clear(sieve.z[0] + sieve.z[1], np.maximum(sieve.z[1], sieve.z[2]), planets))
+    z_s, z_1, z_2, _, of = sieve.z
+    sieve.rule("room", _clear(z_s + z_1, np.maximum(z_1, z_2 / ratios[of]), planets))
     sieve.rule("factor", _no_factor((sieve.z[0], sieve.z[1]), (sieve.z[2], sieve.z[3])))
+    # Each row once for every pair of modules of its ratio.
+    order = np.argsort(pair, kind="stable")
+    of = sieve.z.pop()
+    times = many[of]
+    row = np.repeat(np.arange(len(of)), times)
+    place = np.arange(len(row)) - np.repeat(np.cumsum(times) - times, times)
+    chosen = order[(np.cumsum(many) - many)[of[row]] + place]
+    sieve.z = [v[row] for v in sieve.z]
+    sieve.table.own = {"m": m[chosen], "grow 1": grow[chosen]}
     return sieve.done()
 
 

@@ -11,7 +11,7 @@ from cooper.document.models import Design
 from cooper.document.question import Question
 from cooper.errors import OutOfRange
 from cooper.survey.patterns import Pattern, patterns
-from cooper.survey.space import Candidates, space_of
+from cooper.survey.space import Candidates, module_list, space_of
 from cooper.trains.counts import PLANETARY_RATIO
 
 MOST_POSSIBLE = 1e12
@@ -56,19 +56,18 @@ def plan(question: Question, base: Design, most: int | None = None) -> Plan:
     duty = base.train.duty
     if duty.u_wanted is None:
         raise OutOfRange("u_wanted", "none", "a survey needs the wanted ratio: give it with the duty")
+    if not module_list(question):
+        raise OutOfRange(
+            "m_low",
+            question.m_low,
+            f"no module of the series lies between {question.m_low:g} and {question.m_high:g} mm",
+            unit="mm",
+        )
     spaces: list[Candidates] = [space_of(p, question) for p in patterns(question, base) if _can_reach(p)]
     if not spaces:
         raise OutOfRange(
             "u_wanted", duty.u_wanted, "none of these arrangements has such a ratio: take others among them"
         )
-    for s in spaces:
-        if not len(s.genes["m"]):
-            raise OutOfRange(
-                "m_low",
-                question.m_low,
-                f"no module of the series lies between {question.m_low:g} and {question.m_high:g} mm",
-                unit="mm",
-            )
     size = sum(s.size for s in spaces)
     whole = sum(s.size * s.table.thinned for s in spaces)
     if whole > MOST_POSSIBLE:

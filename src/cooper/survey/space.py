@@ -64,6 +64,23 @@ def module_list(q: Question) -> tuple[float, ...]:
     return tuple(m for m in module_series(q) if q.m_low - 1e-9 <= m <= q.m_high + 1e-9)
 
 
+def grown(q: Question, m: Array, grow: Array) -> tuple[Array, NDArray[np.bool_]]:
+    """The modules so many steps of the series above others, and whether they are within the bounds."""
+    everything = np.array(sorted({*module_series(q)}))
+    at = np.searchsorted(everything, m - 1e-9) + grow.astype(int)
+    if q.m_step is not None:
+        at = np.maximum(at, np.searchsorted(everything, m * STEP_OF_SERIES**grow - 1e-9))
+    found = everything[np.minimum(at, len(everything) - 1)]
+    return found, (at < len(everything)) & (found <= module_list(q)[-1] + 1e-9)
+
+
+def _two_modules(q: Question) -> tuple[Array, Array, Array]:
+    """Every module, the steps of the series up to another one, and the ratio of both."""
+    m, grow = (v.ravel() for v in np.meshgrid(np.array(module_list(q)), np.array(GROWTH, dtype=float), indexing="ij"))
+    found, within = grown(q, m, grow)
+    return m[within], grow[within], np.round(m / found, 9)[within]
+
+
 def steps(low: float, high: float, step: float) -> tuple[float, ...]:
     """Values from low to high, both of them among them.
 
@@ -109,6 +126,7 @@ class Candidates:
         for name, values in self.genes.items():
             digits[name] = values[rest % len(values)]
             rest = rest // len(values)
+        digits |= {name: values[rest] for name, values in self.table.own.items()}
         return self.table.z[rest].astype(float), digits
 
     def block(self, numbers: NDArray[np.int64]) -> tuple[Block, dict[str, NDArray[np.bool_]]]:
@@ -141,11 +159,10 @@ def space_of(pattern: Pattern, q: Question) -> Space:
         if kind == "planet set":
             table = planet_counts(q, u, tol, role, one.planets)
         elif kind == "stepped planets":
-            table = stepped_counts(q, u, tol, role, one.planets)
+            table = stepped_counts(q, u, tol, role, one.planets, *_two_modules(q))
         else:
             table = two_ring_counts(q, u, tol, kind == "two rings, sun", one.planets)
-    m = np.array(module_list(q))
-    genes: dict[str, Array] = {"m": m}
+    genes: dict[str, Array] = {} if table.own else {"m": np.array(module_list(q))}
     for k in range(1, len(train.stages) if not train.sets else 1):
         genes[f"grow {k}"] = np.array(GROWTH, dtype=float)
     if kind not in ("stepped planets", "two rings", "two rings, sun"):
@@ -232,19 +249,13 @@ class _Columns:
         return f"train.stages.{k}.meshes.0.{name}"
 
     def _teeth(self) -> None:
-        series = np.array(module_list(self.q))
-        everything = np.array(sorted({*module_series(self.q)}))
         m = np.broadcast_to(np.asarray(self.genes["m"], dtype=float), self.n)
         within = np.ones(self.n, dtype=bool)
         for k in range(len(self.train.stages)):
             grow = self.genes.get(f"grow {k}")
             if grow is not None:
-                at = np.searchsorted(everything, m - 1e-9) + grow.astype(int)
-                if self.q.m_step is not None:
-                    at = np.maximum(at, np.searchsorted(everything, m * STEP_OF_SERIES**grow - 1e-9))
-                within &= at < len(everything)
-                m = everything[np.minimum(at, len(everything) - 1)]
-                within &= m <= series[-1] + 1e-9
+                m, good = grown(self.q, m, grow)
+                within &= good
             self.m.append(m)
             self.columns[self._mesh(k, "m_n")] = m
             if "beta" in self.genes:
