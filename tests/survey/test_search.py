@@ -10,7 +10,7 @@ from cooper.errors import OutOfRange
 from cooper.results.evaluate import QUICK, evaluate
 from cooper.stock.series import modules
 from cooper.survey.block import Block
-from cooper.survey.count_tables import chain_counts, planet_counts, two_ring_counts
+from cooper.survey.count_tables import ModulePairs, chain_counts, planet_counts, two_ring_counts
 from cooper.survey.patterns import from_duty
 from cooper.survey.plan import Plan, plan
 from cooper.survey.rules import LOADED, RULES
@@ -65,6 +65,7 @@ SMALL = {
         ("planet set", "cut", DUTY.model_copy(update={"u_wanted": 4.5, "P": 1000})),
         ("two stages", "ground", DUTY.model_copy(update={"u_wanted": 9.0, "u_tol": 0.6})),
         ("stepped planets", "cut", DUTY.model_copy(update={"u_wanted": 8.0, "P": 700})),
+        ("two rings", "cut", DUTY.model_copy(update={"u_wanted": 30.0, "u_tol": 3.0, "P": 200})),
     ],
 )
 def test_exhaustive_searches_find_what_brute_force_finds(arrangement, process, duty):
@@ -105,7 +106,8 @@ def test_widths_are_the_least_that_hold_and_numbers_are_those_of_evaluate(arrang
     high = {"two rings": 30.0, "two rings, sun": 90.0, "three stages": 30.0, "two stages": 11.0}
     u = high.get(arrangement, 11.0 if "coaxial" in arrangement else 5.0)
     rings = arrangement.startswith("two rings")
-    duty = Duty(P=300 if rings else 9000 if "stages" in arrangement else 3000, n=1450, u_wanted=u, u_tol=3.0, L_h=3000)
+    heavy = "stages" in arrangement or arrangement.startswith("stepped")
+    duty = Duty(P=300 if rings else 9000 if heavy else 3000, n=1450, u_wanted=u, u_tol=3.0, L_h=3000)
     question = asked(
         process="ground",
         arrangements=(arrangement,),
@@ -172,10 +174,12 @@ def test_counts_against_plain_loops():
                     if near and np.gcd(a, b) == 1 and np.gcd(c, d) == 1:
                         loops.add((a, b, c, d))
     assert {tuple(row) for row in chain.z.tolist()} == loops
-    rings = two_ring_counts(q.model_copy(update={"shown": ("factor",)}), 40.0, 1.0, False, 3)
-    for a, r, b, t in rings.z.tolist():
+    two = ModulePairs(np.array([2.0, 2.0, 4.0]), np.array([0.0, 1.0, 0.0]), np.array([1.0, 0.8, 1.0]))
+    rings = two_ring_counts(q.model_copy(update={"shown": ("factor",)}), 40.0, 1.0, False, 3, two)
+    for (a, r, b, t), m, grow in zip(rings.z.tolist(), rings.own["m"], rings.own["grow 1"], strict=True):
         assert abs(abs(1 / (1 - r * b / (a * t))) / 40 - 1) <= 0.0101
-        assert r - a == t - b
+        assert abs((r - a) * (0.8 if grow else 1.0) - (t - b)) <= 0.5 and (m, grow) != (4.0, 1.0)
+    assert {(m, g) for m, g in zip(rings.own["m"], rings.own["grow 1"], strict=True)} == {(2, 0), (2, 1), (4, 0)}
 
 
 def test_what_cannot_be_searched_is_refused_with_its_reason():

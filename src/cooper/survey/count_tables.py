@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass, field
 
 import numpy as np
@@ -60,6 +61,56 @@ class _Sieve:
             z, self.table.own = z[few], {name: v[few] for name, v in self.table.own.items()}
         self.table.z = z
         return self.table
+
+
+@dataclass(frozen=True)
+class ModulePairs:
+    """Modules ``m`` (mm) of the first mesh of a planet with two gears, how many steps of the series the second mesh's stands above each (``grow``), and the ``ratio`` of
+    the first to the second. Counts depend on the ratio alone."""
+
+    m: NDArray[np.float64]
+    grow: NDArray[np.float64]
+    ratio: NDArray[np.float64]
+
+    @property
+    def ratios(self) -> NDArray[np.float64]:
+        """Each ratio once."""
+        return np.unique(self.ratio)
+
+    @property
+    def many(self) -> Counts:
+        """How many pairs have each of them."""
+        return np.unique(self.ratio, return_counts=True)[1]
+
+    def sieve(
+        self, z: list[Counts], step: Counts, shown: tuple[str, ...], near: Callable[[Counts], NDArray[np.bool_]]
+    ) -> _Sieve:
+        """Counts with that of the ring at the end, for each ratio the one nearest to ``step`` teeth of the first module above the last of ``z``, and the number of the
+        ratio, that are ``near`` the wanted one. One ratio after the other, as there may be many combinations of which few are."""
+        kept, weight, lost = [], [], 0.0
+        for k, (ratio, times) in enumerate(zip(self.ratios.tolist(), self.many.tolist(), strict=True)):
+            ring = z[-1] + np.rint(step * ratio).astype(np.int64)
+            good = np.ones(len(ring), dtype=bool) if "ratio" in shown else near(ring)
+            kept.append(np.stack([v[good] for v in (*z, ring, np.full(len(ring), k))]))
+            weight.append(np.full(int(good.sum()), float(times)))
+            lost += times * float(np.sum(~good))
+        sieve = _Sieve(
+            list(np.concatenate(kept, axis=1)), float(len(step) * len(self.m)), shown, np.concatenate(weight)
+        )
+        sieve.table.gone["ratio"] = lost
+        return sieve
+
+    def given(self, sieve: _Sieve) -> CountTable:
+        """The table with each of its rows, the last column of which is the number of its ratio, once for every pair of that ratio."""
+        many, order = self.many, np.argsort(self.ratio, kind="stable")
+        of = sieve.z.pop()
+        times = many[of]
+        row = np.repeat(np.arange(len(of)), times)
+        place = np.arange(len(row)) - np.repeat(np.cumsum(times) - times, times)
+        chosen = order[(np.cumsum(many) - many)[of[row]] + place]
+        sieve.z = [v[row] for v in sieve.z]
+        sieve.table.own = {"m": self.m[chosen], "grow 1": self.grow[chosen]}
+        return sieve.done()
 
 
 def _near(ratio: NDArray[np.float64], u: float, tolerance: float) -> NDArray[np.bool_]:
@@ -174,74 +225,62 @@ def planet_counts(q: Question, u: float, tolerance: float, role: tuple[str, str,
 
 
 def stepped_counts(
-    q: Question,
-    u: float,
-    tolerance: float,
-    role: tuple[str, str, str],
-    planets: int,
-    m: NDArray[np.float64],
-    grow: NDArray[np.float64],
-    ratio: NDArray[np.float64],
+    q: Question, u: float, tolerance: float, role: tuple[str, str, str], planets: int, modules: ModulePairs
 ) -> CountTable:
-    """Sun, planet at the sun, planet at the ring, ring: with each module ``m`` (mm) of the first mesh, the one that stands ``grow`` steps above it in the second, and
-    their ``ratio``, the count of the ring that is nearest to the first mesh's distance; m and grow go with the counts."""
-    ratios, pair = np.unique(ratio, return_inverse=True)
-    many = np.bincount(pair)
+    """Sun, planet at the sun, planet at the ring, ring: the count of the ring that is nearest to the first mesh's distance; pairs of modules go with the counts."""
+    ratios = modules.ratios
     # Planets beyond a few times the sun leave no room for the ring.
-    sun, large, small, of = _grid(
-        (q.z_least, q.z_pinion),
-        (q.z_least, q.z_most),
-        (q.z_least, max(q.z_pinion, q.z_least + 1)),
-        (0, len(ratios) - 1),
+    sun, large, small = _grid(
+        (q.z_least, q.z_pinion), (q.z_least, q.z_most), (q.z_least, max(q.z_pinion, q.z_least + 1))
     )
-    ring = small + np.rint((sun + large) * ratios[of]).astype(np.int64)
-    weight = many[of].astype(float)
-    sieve = _Sieve([sun, large, small, ring, of], float(weight.sum()), q.shown, weight)
-    i = sieve.z[1] * sieve.z[3] / (sieve.z[0] * sieve.z[2])
-    sieve.rule("ratio", _near(np.asarray(PLANETARY_RATIO[role](i), dtype=float), u, tolerance))
+
+    def near(ring: Counts) -> NDArray[np.bool_]:
+        i = large * ring / (sun * small)
+        return _near(np.asarray(PLANETARY_RATIO[role](i), dtype=float), u, tolerance)
+
+    sieve = modules.sieve([sun, large, small], sun + large, q.shown, near)
     sieve.rule("ring", (sieve.z[3] <= q.z_ring) & (sieve.z[1] != sieve.z[2]))
     z_s, z_1, z_2, z_r, of = sieve.z
     sieve.rule("even", ((z_1 * z_r + z_2 * z_s) // np.gcd(z_1, z_2)) % planets == 0)
     z_s, z_1, z_2, _, of = sieve.z
     sieve.rule("room", _clear(z_s + z_1, np.maximum(z_1, z_2 / ratios[of]), planets))
     sieve.rule("factor", _no_factor((sieve.z[0], sieve.z[1]), (sieve.z[2], sieve.z[3])))
-    # Each row once for every pair of modules of its ratio.
-    order = np.argsort(pair, kind="stable")
-    of = sieve.z.pop()
-    times = many[of]
-    row = np.repeat(np.arange(len(of)), times)
-    place = np.arange(len(row)) - np.repeat(np.cumsum(times) - times, times)
-    chosen = order[(np.cumsum(many) - many)[of[row]] + place]
-    sieve.z = [v[row] for v in sieve.z]
-    sieve.table.own = {"m": m[chosen], "grow 1": grow[chosen]}
-    return sieve.done()
+    return modules.given(sieve)
 
 
-def two_ring_counts(q: Question, u: float, tolerance: float, sun: bool, planets: int) -> CountTable:
-    """Planet, ring, planet's second gear, ring 2, and the sun where it drives; one module in both meshes."""
+def two_ring_counts(
+    q: Question, u: float, tolerance: float, sun: bool, planets: int, modules: ModulePairs
+) -> CountTable:
+    """Planet, ring, planet's second gear, ring 2, and the sun where it drives: the count of ring 2 that is nearest to the first mesh's distance; pairs of modules go
+    with the counts."""
+    ratios = modules.ratios
     high = min(q.z_most, 60)
     first, second, step = _grid((q.z_least, high), (q.z_least, high), (q.z_least, max(q.z_ring - q.z_least, q.z_least)))
-    sieve = _Sieve([first, first + step, second, second + step], float(len(first)), q.shown)
-    z_1, r_1, z_2, r_2 = sieve.z
-    with np.errstate(divide="ignore", invalid="ignore"):
-        ratio = 1 / (1 - r_1 * z_2 / (z_1 * r_2))
-        if sun:
-            between = r_1 - 2 * z_1
-            ratio = np.where(between > 0, ratio * (1 + r_1 / np.maximum(between, 1)), np.inf)
-    sieve.rule("ratio", np.isfinite(ratio) & _near(ratio, u, tolerance))
+    outer = first + step
+    through = outer * second / first
+    between = outer - 2 * first
+    driven = np.where(between > 0, 1 + outer / np.maximum(between, 1), np.inf) if sun else 1.0
+
+    def near(other: Counts) -> NDArray[np.bool_]:
+        with np.errstate(divide="ignore", invalid="ignore"):
+            ratio = driven / (1 - through / other)
+            return np.isfinite(ratio) & _near(ratio, u, tolerance)
+
+    sieve = modules.sieve([first, outer, second], step, q.shown, near)
     if sun:
         sieve.rule("ring", sieve.z[1] - 2 * sieve.z[0] >= LEAST_SUN)
     sieve.rule("ring", np.maximum(sieve.z[1], sieve.z[3]) <= q.z_ring)
-    z_1, r_1, z_2, r_2 = sieve.z
+    z_1, r_1, z_2, r_2, of = sieve.z
     places = np.abs(z_1 * r_2 - z_2 * r_1) // np.gcd(z_1, z_2)
     if sun:
         places = np.gcd(places, r_1 - 2 * z_1 + r_1)
     sieve.rule("even", (places > 0) & (places % planets == 0))
-    sieve.rule("room", _clear(sieve.z[1] - sieve.z[0], np.maximum(sieve.z[0], sieve.z[2]), planets))
+    z_1, r_1, z_2, _, of = sieve.z
+    sieve.rule("room", _clear(r_1 - z_1, np.maximum(z_1, z_2 / ratios[of]), planets))
     sieve.rule("factor", _no_factor((sieve.z[0], sieve.z[1]), (sieve.z[2], sieve.z[3])))
     if sun:
-        sieve.z.append(sieve.z[1] - 2 * sieve.z[0])
-    return sieve.done()
+        sieve.z.insert(4, sieve.z[1] - 2 * sieve.z[0])
+    return modules.given(sieve)
 
 
 def reaches(role: tuple[str, str, str], u: float, tolerance: float) -> bool:

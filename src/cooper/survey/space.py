@@ -23,6 +23,7 @@ from cooper.stock.series import modules
 from cooper.survey.block import Block
 from cooper.survey.count_tables import (
     CountTable,
+    ModulePairs,
     chain_counts,
     idler_counts,
     pair_counts,
@@ -74,11 +75,11 @@ def grown(q: Question, m: Array, grow: Array) -> tuple[Array, NDArray[np.bool_]]
     return found, (at < len(everything)) & (found <= module_list(q)[-1] + 1e-9)
 
 
-def _two_modules(q: Question) -> tuple[Array, Array, Array]:
-    """Every module, the steps of the series up to another one, and the ratio of both."""
+def _two_modules(q: Question) -> ModulePairs:
+    """Every module with those up to so many steps of the series above it."""
     m, grow = (v.ravel() for v in np.meshgrid(np.array(module_list(q)), np.array(GROWTH, dtype=float), indexing="ij"))
     found, within = grown(q, m, grow)
-    return m[within], grow[within], np.round(m / found, 9)[within]
+    return ModulePairs(m[within], grow[within], np.round(m / found, 9)[within])
 
 
 def steps(low: float, high: float, step: float) -> tuple[float, ...]:
@@ -159,9 +160,9 @@ def space_of(pattern: Pattern, q: Question) -> Space:
         if kind == "planet set":
             table = planet_counts(q, u, tol, role, one.planets)
         elif kind == "stepped planets":
-            table = stepped_counts(q, u, tol, role, one.planets, *_two_modules(q))
+            table = stepped_counts(q, u, tol, role, one.planets, _two_modules(q))
         else:
-            table = two_ring_counts(q, u, tol, kind == "two rings, sun", one.planets)
+            table = two_ring_counts(q, u, tol, kind == "two rings, sun", one.planets, _two_modules(q))
     genes: dict[str, Array] = {} if table.own else {"m": np.array(module_list(q))}
     for k in range(1, len(train.stages) if not train.sets else 1):
         genes[f"grow {k}"] = np.array(GROWTH, dtype=float)
@@ -249,13 +250,16 @@ class _Columns:
         return f"train.stages.{k}.meshes.0.{name}"
 
     def _teeth(self) -> None:
-        m = np.broadcast_to(np.asarray(self.genes["m"], dtype=float), self.n)
+        m = first = np.broadcast_to(np.asarray(self.genes["m"], dtype=float), self.n)
         within = np.ones(self.n, dtype=bool)
         for k in range(len(self.train.stages)):
             grow = self.genes.get(f"grow {k}")
             if grow is not None:
                 m, good = grown(self.q, m, grow)
                 within &= good
+            elif self.train.sets:
+                # The sun of two rings drives the first gears of the planets.
+                m = first
             self.m.append(m)
             self.columns[self._mesh(k, "m_n")] = m
             if "beta" in self.genes:
