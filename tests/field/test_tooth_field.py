@@ -108,6 +108,13 @@ def test_a_crack_runs_into_the_tooth_from_where_it_is_pulled_most():
     k = int(np.nonzero(basis.pull == basis.root(L)[1])[0][0])
     along = basis.nodes[basis.pull[k + 1]] - basis.nodes[basis.pull[k - 1]]
     first = path[1] - path[0]
+    # Between its stations as at them, and no further than its ends.
+    reach = np.linspace(basis.L[0] - 0.3, basis.L[-1] + 0.3, 41)
+    one, other = basis.roots(reach)
+    assert one == pytest.approx([basis.root(v)[0] for v in reach], rel=1e-9)
+    assert other == pytest.approx([basis.root(v)[2] for v in reach], rel=1e-9)
+    assert one[0] == pytest.approx(basis.sigma[0][0].max(), rel=1e-9)
+    assert one[-1] == pytest.approx(basis.sigma[0][-1].max(), rel=1e-6)
     assert abs(along @ first) < 0.2 * np.hypot(*along) * np.hypot(*first)
     slope = np.degrees(np.arctan2(abs(along[0]), abs(along[1])))
     assert basis.tangent_angle(basis.root(L)[1]) == pytest.approx(slope, abs=2.0)

@@ -57,6 +57,10 @@ def test_layers_differ_only_where_their_edges_are_and_by_a_magnified_amount():
         else:
             assert away.max() < 1e-9
     assert np.array_equal(magnified(base, base, 1), base)
+    # Three times as far, on the same side.
+    assert magnified(np.array([[1.0, 0.5], [2.0, -0.2]]), np.array([[0.0, 0.0], [9.0, 0.0]]), 3.0) == pytest.approx(
+        np.array([[1.0, 1.5], [2.0, -0.6]])
+    )
     assert cKDTree(base).query(nearest_on(np.array([[100.0, 0.0]]), base)[0])[0][0] < 1.0
     pointed = replace(tooth(12, 0.85), d_a=tooth(12, 0.85).d_a - 0.02)
     assert len(makes_of(pointed)) < 4, "no chamfer where no land would be left"

@@ -5,10 +5,13 @@ from dataclasses import replace
 import numpy as np
 import pytest
 
-from cooper.machine.face_load import Give, face_load, share_load
+from cooper.machine import hub_joints as hub
+from cooper.machine.face_load import Give, bearing_stiffness, face_load, share_load
 from cooper.machine.judge_shaft import beam_of, judge_joint, judge_shaft, loads_of, nodes_of
 from cooper.machine.lay_out import Body, Standing, clashes_of, held_at, housing_of, lay_out
+from cooper.machine.propose_joint import joint_of
 from cooper.machine.propose_shaft import propose_shaft
+from cooper.machine.rolling_life import radial_give
 from cooper.machine.shaft_model import (
     BearingGiven,
     Contact,
@@ -204,6 +207,28 @@ def test_loads_beyond_the_end_of_a_shaft_act_with_their_arm():
     whole = M[:, 0].sum(-1) + (F[:, 0] * x).sum(-1)
     assert whole == pytest.approx(c.force[:, 0] * c.at - c.point[:, 0] * c.force[:, 2], rel=1e-9)
     assert beam_of(off, x, d).supports
+
+
+def test_bearings_are_as_stiff_as_their_loads_make_them():
+    made, judged = propose_shaft(wish(1), RULES)
+    plain, hard = (bearing_stiffness(made, judged, replace(RULES, K_A=k)) for k in (1.0, 2.0))
+    doubled = replace(judged, bearings=tuple(replace(b, F_r=2 * b.F_r) for b in judged.bearings))
+    assert bearing_stiffness(made, doubled, replace(RULES, K_A=1.0)) == pytest.approx(hard)
+    for b, f, k in zip(made.bearings, judged.bearings, plain, strict=True):
+        own = b.bearing
+        assert k == pytest.approx(f.F_r / float(radial_give(own.D_w, own.Z, own.alpha, own.L_we, f.F_r)))
+        # Palmgren: balls give by F^(2/3), rollers by F^0.9.
+        assert hard[made.bearings.index(b)] / k == pytest.approx(2 ** (0.1 if own.L_we else 1 / 3), rel=1e-6)
+
+
+def test_between_sizes_that_no_fit_has_a_press_fit_slips_and_yields_alike():
+    fit = joint_of(
+        "press fit", "seat", "gear0", JointGiven(), 1200.0, 9e5, 300.0, 900.0, 2000.0, 206000.0, 11.5e-6, 0.0, RULES
+    )
+    assert fit is not None and not fit.fit and fit.U == fit.U_max > 0
+    found = hub.press_fit(U=fit.U, d=fit.d, d_hub=fit.d_hub, length=fit.l_tr, mu=RULES.mu_press, E_hub=fit.E_hub)
+    T = fit.T * max(RULES.K_A, RULES.K_AP)
+    assert float(found.T) / T == pytest.approx(fit.R_e / float(found.sigma_hub), rel=1e-6)
 
 
 def test_a_press_fit_is_the_lightest_that_does_not_slip():

@@ -39,7 +39,7 @@ from cooper.results.evaluate import evaluate
 from cooper.results.pose import mesh_frames, pose
 from cooper.results.set_flow import links_of, play_gain, solve_set
 from cooper.trains.counts import Bounds, Offer, bears, equal_strength, follow, planetary, two_ring_efficiency, two_rings
-from cooper.trains.planets import positions, spaced_evenly
+from cooper.trains.planets import most_planets, planet_gap, positions, spaced_evenly
 from makers import pair, planet_set
 
 
@@ -124,6 +124,23 @@ def test_places_for_planets_are_those_at_which_a_tooth_fits_by_brute_force():
         off = np.abs((miss + 0.5) % 1 - 0.5)
         places = np.sum((off < np.roll(off, 1)) & (off <= np.roll(off, -1)) & (off < 0.02))
         assert places == positions(kind, z), (kind, z)
+
+
+def test_the_least_gap_of_planets_is_looked_for_round_the_whole_turn():
+    """Chords of 100 mm across: 2 a sin(half the angle), less the tip diameter."""
+    for angles, least in (((0, 150, 300), 60), ((-10, 110, 250), 100), ((0, 90, 180, 270), 90), ((350, 470, 590), 120)):
+        gap = 100.0 * np.sin(np.radians(least / 2)) - 64.0
+        assert float(planet_gap(50.0, 64.0, np.radians(angles))) == pytest.approx(gap, abs=1e-9)
+        assert float(planet_gap(-50.0, -64.0, np.radians(angles))) == pytest.approx(gap, abs=1e-9)
+    # Six touch each other exactly where the tip circle is as large as the distance.
+    assert [most_planets(50.0, d, 1.0) for d in (48.9, 49.0, 49.1, 99.0)] == [6, 6, 5, 1]
+    # What one planet does not hinder, three do: a sun of 17 with planets of 110 teeth.
+    one = planetary(
+        237 / 17 + 1, ("sun", "carrier", "ring"), Bounds(planets=1, greatest=120, largest=260, tolerance=0.1)
+    )
+    assert any(o.z[1] >= 100 for o in one)
+    for o in planetary(4.5, ("sun", "carrier", "ring"), Bounds(planets=4, tolerance=3.0)):
+        assert (o.z[0] + o.z[1]) * np.sin(np.pi / 4) > o.z[1] + 2.5
 
 
 def test_a_free_sun_turns_with_the_planets_and_carries_no_torque():
@@ -415,8 +432,13 @@ def test_an_equal_split_makes_the_stages_bear_alike_in_the_whole_evaluation():
     assert spread(after) < 1 + 0.4 * (spread(now) - 1)
     offers = search(d, 0, 12.0, Bounds(least=15, greatest=110), "strength")
     assert all(abs(o.z[1] / o.z[0] / wanted[0] - 1) <= 0.18 for o in offers)
-    with pytest.raises(OutOfRange, match="split lies between"):
-        equal_strength(0.5, now)
+    for u in (0.5, 1.0, 144.5):
+        with pytest.raises(OutOfRange, match="split lies between 1 and 144"):
+            equal_strength(u, now)
+    # Stages that are very unlike end at the greatest ratio, even at the very end of what both can have.
+    assert equal_strength(144.0, now) == pytest.approx((12.0, 12.0), rel=2e-3)
+    unlike = replace(now, flank=(1.0, 60.0), root=(1.0, 60.0))
+    assert max(equal_strength(20.0, unlike)) == pytest.approx(12.0)
 
 
 @pytest.mark.parametrize(
