@@ -1,11 +1,15 @@
 """One shaft judged by the program and written out by hand: statics, stresses, notches, bearings, key."""
 
+from dataclasses import replace
+
 import numpy as np
 import pytest
 
-from cooper.machine.judge_shaft import judge_shaft, piece_of
+from cooper.machine.judge_shaft import judge_joint, judge_shaft, nodes_of, notches_of, piece_of
+from cooper.machine.notch_factors import groove_notch, ring_groove_notch
+from cooper.machine.planet_pin import PinLoad, propose_pin
 from cooper.machine.shaft_model import Borne, Contact, Joint, MadeShaft, Piece, Rules, SeatWish, ShaftWish, Wall
-from cooper.stock.rolling import bearing_of
+from cooper.stock.rolling import bearing_of, bearings_of, series_of
 from cooper.stock.shaft_steel import shaft_steel
 
 
@@ -88,3 +92,49 @@ def test_a_shaft_written_out_by_hand():
         and pytest.approx(270 / found.joints[0].p) == found.joints[0].S
     )
     assert piece_of(made.pieces, 100.0).name == "seat g" and found.n_crit > 5000
+
+
+def bare(*rows, joints=()):
+    """A shaft of pieces (kind, length, d, r) from 0 on, without bearings."""
+    wish = ShaftWish(
+        key="g", name="shaft", seats=(), contacts=(), walls=(), left_end=False, right_end=True, n=500.0, T=50.0, T_most=50.0,
+        steel=shaft_steel("C45E+QT"),
+    )  # fmt: skip
+    pieces, x = [], 0.0
+    for n, (kind, length, d, r) in enumerate(rows):
+        pieces.append(Piece(name=f"piece {n}", kind=kind, start=x, end=x + length, d=d, r=r, on=f"piece {n}"))
+        x += length
+    return MadeShaft(wish=wish, pieces=tuple(pieces), bearings=(), joints=joints)
+
+
+def test_a_groove_is_judged_as_round_or_as_square_by_its_ground():
+    for r, wanted in ((1.0, ring_groove_notch(2.0, 1.0, 4.0, 400.0)), (1.8, groove_notch(36.0, 40.0, 1.8, 400.0))):
+        made = bare(("gap", 50.0, 40.0, 1.0), ("groove", 4.0, 36.0, r), ("gap", 50.0, 44.0, 1.0))
+        x, d = nodes_of(made)
+        e = int(np.nonzero(d == 36.0)[0][0])
+        assert notches_of(made, x, d, 700.0, 400.0)[0][e] == pytest.approx(np.tile(wanted, (2, 1)), rel=1e-12)
+
+
+def test_a_pin_through_a_hub_of_unknown_size_presses_its_thin_wall_most():
+    """100 N m under K_AP; a hub without a diameter is taken as 1.05 d: 4 T / (8 (31.5^2 - 30^2)) in it, 6 T / (8 30^2) in the shaft."""
+    pin = Joint(piece="piece 0", gear="g", kind="pin", d=30.0, T=50.0, R_e=600.0, length=40.0, l_tr=40.0, d_pin=8.0)
+    rules = Rules(K_A=1.5, K_AP=2.0, T_rel=(1.5,), L_h=5000.0)
+    assert judge_joint(pin, rules).p == pytest.approx(4e5 / (8 * 92.25))
+    assert judge_joint(replace(pin, d_hub=60.0), rules).p == pytest.approx(6e5 / (8 * 900))
+    # Shear 4 T / (pi 8^2 30) = 66.31 MPa against half the yield point governs in the thick hub.
+    assert pytest.approx(300 / 66.3146, rel=1e-4) == judge_joint(replace(pin, d_hub=60.0), rules).S
+
+
+def test_a_planet_keeps_two_point_seven_modules_under_its_roots_around_its_bearing():
+    """1.2 tooth depths of 2.25 modules on either side: a needle bearing that just fits is taken, and no longer one that does not."""
+    rules = Rules(K_A=1.5, K_AP=2.0, T_rel=(1.5,), L_h=5000.0)
+    sizes = sorted({b.D for s in series_of("needle roller") for b in bearings_of("needle roller", s)})
+    D = sizes[len(sizes) // 2]
+    # Loads that no bearing bears, so that the largest that fits is taken.
+    common = dict(
+        m_n=2.0, b=30.0, wall=8.0, loads=(PinLoad(at=0.0, b=30.0, across=1e6, along=0.0),), centrifugal=0.0, n=500.0,
+        steel=shaft_steel("C45E+QT"), rules=rules,
+    )  # fmt: skip
+    for more, wanted in ((1e-3, D), (-1e-3, max(v for v in sizes if v < D))):
+        pin = propose_pin(d_f=D + 2 * 2.7 * 2.0 + more, **common)
+        assert wanted == pin.bearing.bearing.D
