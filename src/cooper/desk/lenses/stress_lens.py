@@ -4,7 +4,16 @@ from __future__ import annotations
 
 import numpy as np
 from PySide6.QtCore import QPointF, QRectF, Qt
-from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QResizeEvent, QWheelEvent
+from PySide6.QtGui import (
+    QKeyEvent,
+    QMouseEvent,
+    QPaintEngine,
+    QPainter,
+    QPaintEvent,
+    QPixmap,
+    QResizeEvent,
+    QWheelEvent,
+)
 from PySide6.QtWidgets import QPushButton, QWidget
 from shiboken6 import isValid
 
@@ -65,6 +74,7 @@ class StressLens(Lens):
         self._history: tuple[object, RootHistory | None] = (None, None)
         self._beside: tuple[object, RootBeside | None] = (None, None)
         self._drag: tuple[str, QPointF] | None = None
+        self._picture, self._stale = QPixmap(), True
         self.searching, self.told = False, ""
         self.tags: dict[str, Tag] = {}
         self.chips: dict[str, QPushButton] = {}
@@ -183,8 +193,7 @@ class StressLens(Lens):
                 self.look.scale = 0.0
             self._size = size
             self._drawn = StressDrawing(basis)
-        if self.isVisible():
-            self.update()
+        self.update()
 
     # -- acting
 
@@ -381,8 +390,30 @@ class StressLens(Lens):
 
     # -- painting
 
+    def update(self) -> None:  # type: ignore[override]
+        """Paint anew: what is there no longer holds."""
+        self._stale = True
+        super().update()
+
     def paintEvent(self, event: QPaintEvent) -> None:
+        """What lies over it, tags and chips, asks for it again and again: on the screen the picture before is put back where it still holds."""
         p = QPainter(self)
+        ratio = self.devicePixelRatioF()
+        if p.paintEngine().type() != QPaintEngine.Type.Raster or p.deviceTransform().m11() != ratio:
+            self._paint(p)
+            return
+        size = self.size() * ratio
+        if self._stale or self._picture.size() != size:
+            self._picture = QPixmap(size)
+            self._picture.setDevicePixelRatio(ratio)
+            painter = QPainter(self._picture)
+            painter.setFont(self.font())
+            self._paint(painter)
+            painter.end()
+            self._stale = False
+        p.drawPixmap(0, 0, self._picture)
+
+    def _paint(self, p: QPainter) -> None:
         p.setRenderHint(QPainter.RenderHint.Antialiasing)
         p.fillRect(self.rect(), self.theme.color("paper"))
         area, system = self.area(), self.session.system
