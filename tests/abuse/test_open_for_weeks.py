@@ -181,7 +181,7 @@ def test_a_random_walk_over_everything_raises_nothing(window, seed, tmp_path):
     # Another language puts another window in place of this one; a test of its own does that.
     out = ("start", "language_", "decimal_")
     commands = [c for c in window.commands if not c.asks and not c.key.startswith(out)]
-    for _ in range(60):
+    for _ in range(80):
         what = rng.randrange(8)
         if what == 0:
             s.saved = s.design

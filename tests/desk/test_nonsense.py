@@ -61,7 +61,7 @@ def test_nonsense_in_every_tag_of_bench_and_sheets(window):
 
 
 def type_all(tag, session):
-    for text in random.Random(tag.field.key).sample(TEXTS, 3):
+    for text in random.Random(tag.field.key).sample(TEXTS, 4):
         before = session.design
         tag.open()
         tag.editor.setText(text)

@@ -10,11 +10,12 @@ from cooper.errors import OutOfRange
 from cooper.results.evaluate import QUICK, evaluate
 from cooper.stock.series import modules
 from cooper.survey.block import Block
-from cooper.survey.count_tables import ModulePairs, chain_counts, planet_counts, two_ring_counts
+from cooper.survey.count_tables import MOST_ROWS, ModulePairs, chain_counts, planet_counts, two_ring_counts
 from cooper.survey.patterns import from_duty
 from cooper.survey.plan import Plan, plan
 from cooper.survey.rules import LOADED, RULES
 from cooper.survey.search import run, search
+from cooper.survey.task import at_once
 
 DUTY = Duty(P=4000, n=1450, u_wanted=4.0, u_tol=2.0, L_h=5000, K_A=1.25)
 
@@ -181,6 +182,29 @@ def test_counts_against_plain_loops():
         assert abs(abs(1 / (1 - r * b / (a * t))) / 40 - 1) <= 0.0101
         assert abs((r - a) * (0.8 if grow else 1.0) - (t - b)) <= 0.5 and (m, grow) != (4.0, 1.0)
     assert {(m, g) for m, g in zip(rings.own["m"], rings.own["grow 1"], strict=True)} == {(2, 0), (2, 1), (4, 0)}
+
+
+@pytest.mark.parametrize("arrangement", ["stepped planets", "two rings"])
+def test_a_set_with_two_modules_is_closed_in_on_and_held_in_bounded_tables(arrangement):
+    u = 8.0 if arrangement == "stepped planets" else 30.0
+    duty = DUTY.model_copy(update={"P": 300.0, "u_wanted": u, "u_tol": 2.0})
+    question = asked(process="cut", arrangements=(arrangement,), planets=(3,), most=1500)
+    found = at_once(question, from_duty(duty, "cut"))
+    designs = (found.design(n) for n in range(len(found)))
+    two = next(d for d in designs if len({s.meshes[0].m_n for s in d.train.stages[:2]}) == 2)
+    near = at_once(question, two, 0)
+    # Two rings hardly have a neighbour of the same ratio.
+    assert len(near) > (5 if arrangement == "stepped planets" else 0)
+    ratios = {
+        d.train.stages[1].meshes[0].m_n / d.train.stages[0].meshes[0].m_n
+        for d in map(near.design, range(min(5, len(near))))
+    }
+    assert min(ratios) > 1
+    # Where any ratio will do the tables stay as small as others.
+    free = plan(question.model_copy(update={"shown": ("ratio", "even", "factor")}), from_duty(duty, "cut"))
+    for space in free.spaces:
+        assert len(space.table.z) <= MOST_ROWS and space.table.thinned > 1
+        assert len(space.table.own["m"]) == len(space.table.z)
 
 
 def test_what_cannot_be_searched_is_refused_with_its_reason():

@@ -53,7 +53,7 @@ class NearSpace(Candidates):
         for k in self.places:
             stage = train.stages[k]
             mesh, base = stage.meshes[0], f"train.stages.{k}."
-            m = digits["m"]
+            m = self._modules(k, digits["m"])
             columns[base + "meshes.0.m_n"] = m
             if "beta" in digits:
                 columns[base + "meshes.0.beta"] = digits["beta"]
@@ -84,6 +84,12 @@ class NearSpace(Candidates):
                 columns.setdefault(f"{base}members.{place}.b", np.asarray(np.round(b, 6), dtype=np.float64))
         self._one_width(columns)
         return Block(self.design, columns), {"width": keep}
+
+    def _modules(self, k: int, m: Array) -> Array:
+        """Modules of stage k beside those of the first: of the series or its own, the nearest in the ratio in which both stand now."""
+        first, own = (self.design.train.stages[n].meshes[0].m_n or 1.0 for n in (self.places[0], k))
+        there = np.array(sorted({*module_series(self.question), own}))
+        return there[np.argmin(np.abs(np.log(there / (m[:, None] * own / first))), axis=1)]
 
     def _gears(self) -> list[str]:
         """Identities of the gears that are varied, each once, in the order in which the meshes name them."""

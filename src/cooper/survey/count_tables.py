@@ -56,7 +56,7 @@ class _Sieve:
     def done(self) -> CountTable:
         z = np.stack(self.z, axis=1) if self.z else self.table.z
         if len(z) > MOST_ROWS:
-            self.table.thinned = len(z) / MOST_ROWS
+            self.table.thinned *= len(z) / MOST_ROWS
             few = np.linspace(0, len(z) - 1, MOST_ROWS).astype(int)
             z, self.table.own = z[few], {name: v[few] for name, v in self.table.own.items()}
         self.table.z = z
@@ -88,25 +88,30 @@ class ModulePairs:
         """Counts with that of the ring at the end, for each ratio the one nearest to ``step`` teeth of the first module above the last of ``z``, and the number of the
         ratio, that are ``near`` the wanted one. One ratio after the other, as there may be many combinations of which few are."""
         kept, weight, lost = [], [], 0.0
+        # Where any ratio will do there are too many to hold: every so-many-th stands for all.
+        few = max(1, len(step) * len(self.ratios) // MOST_ROWS) if "ratio" in shown else 1
         for k, (ratio, times) in enumerate(zip(self.ratios.tolist(), self.many.tolist(), strict=True)):
             ring = z[-1] + np.rint(step * ratio).astype(np.int64)
-            good = np.ones(len(ring), dtype=bool) if "ratio" in shown else near(ring)
+            good = np.arange(len(ring)) % few == 0 if "ratio" in shown else near(ring)
             kept.append(np.stack([v[good] for v in (*z, ring, np.full(len(ring), k))]))
-            weight.append(np.full(int(good.sum()), float(times)))
-            lost += times * float(np.sum(~good))
+            weight.append(np.full(int(good.sum()), float(times) * few))
+            lost += 0.0 if "ratio" in shown else times * float(np.sum(~good))
         sieve = _Sieve(
             list(np.concatenate(kept, axis=1)), float(len(step) * len(self.m)), shown, np.concatenate(weight)
         )
-        sieve.table.gone["ratio"] = lost
+        sieve.table.gone["ratio"], sieve.table.thinned = lost, float(few)
         return sieve
 
     def given(self, sieve: _Sieve) -> CountTable:
         """The table with each of its rows, the last column of which is the number of its ratio, once for every pair of that ratio."""
         many, order = self.many, np.argsort(self.ratio, kind="stable")
         of = sieve.z.pop()
-        times = many[of]
-        row = np.repeat(np.arange(len(of)), times)
-        place = np.arange(len(row)) - np.repeat(np.cumsum(times) - times, times)
+        end = np.cumsum(many[of])
+        total = int(end[-1]) if len(end) else 0
+        picked = np.linspace(0, total - 1, min(total, MOST_ROWS)).astype(np.int64)
+        sieve.table.thinned *= max(total / MOST_ROWS, 1.0)
+        row = np.searchsorted(end, picked, side="right")
+        place = picked - (end - many[of])[row]
         chosen = order[(np.cumsum(many) - many)[of[row]] + place]
         sieve.z = [v[row] for v in sieve.z]
         sieve.table.own = {"m": self.m[chosen], "grow 1": self.grow[chosen]}
