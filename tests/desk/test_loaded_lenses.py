@@ -10,7 +10,7 @@ from cooper.demo import demo
 from cooper.desk.frame import theme as th
 from cooper.desk.widgets.pictures import settle
 from cooper.desk.widgets.shading import shades
-from cooper.editing.edit import set_many
+from cooper.editing.edit import set_at, set_many
 from cooper.field.shades import SHADES
 from cooper.results.form_limits import form_limits, lifted
 
@@ -148,6 +148,37 @@ def test_nonsense_in_every_tag_of_the_lenses_and_the_sheet_of_forms(window, stre
     all_of(window.sheet.fields.values())
     settle()
     assert window.session.results.stages[0].mesh.eps_alpha > 1
+
+
+def test_the_kept_picture_is_never_an_old_one(window, stress):
+    """Whatever changes what is shown paints it anew: what is on the screen is what painting once more gives."""
+
+    def other_lens():
+        window.bench.set_lens("teeth")
+        window.session.edit(lambda d, _r: set_at(d, "train.stages.0.members.0.x", 0.21), "x")
+        settle()
+        window.bench.set_lens("stress")
+
+    for act in (
+        lambda: window.change_digits(1),
+        window.toggle_units,
+        lambda: window.run("theme"),
+        lambda: stress.set_length(0.3),
+        lambda: stress.press("magnify"),
+        lambda: stress.choose(1),
+        other_lens,
+        window.session.undo,
+    ):
+        before = stress.grab().toImage()
+        act()
+        settle()
+        shown = stress.grab().toImage()
+        stress.update()
+        assert shown != before
+        assert shown == stress.grab().toImage()
+    window.toggle_units()
+    window.run("theme")
+    window.change_digits(-1)
 
 
 def test_what_is_told_of_one_tooth_goes_with_it(window, stress):
