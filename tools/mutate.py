@@ -1,9 +1,9 @@
 """Alters the numbers' code in one small place at a time and sees whether a test notices: a mutation job.
 
-Run: .venv/bin/python tools/mutate.py [--sample 200] [--seed 1] [--jobs 2] [--report FILE]
+Run: .venv/bin/python tools/mutate.py [--sample 200] [--seed 1] [--jobs 2] [--folders gears rating] [--report FILE]
 
-Altered are constants (by 5 %; not what only guards against nothing), operators (+ and -, * and /) and comparisons (turned round) in gears, rating, running, machine, field and trains,
-each in a copy of the tree. Alive is what neither the pins, nor the tests of its own folder, nor the result trees of
+Altered are constants (by 5 %; not what only guards against nothing), operators (+ and -, * and /) and comparisons
+(turned round) in gears, rating, running, machine, field and trains, each in a copy of the tree. Alive is what neither the pins, nor the tests of its own folder, nor the result trees of
 the demos notice. Not part of ./check, as it takes half an hour.
 """
 
@@ -145,10 +145,11 @@ def main() -> None:
     at.add_argument("--sample", type=int, default=200)
     at.add_argument("--seed", type=int, default=1)
     at.add_argument("--jobs", type=int, default=2)
+    at.add_argument("--folders", nargs="+", choices=FOLDERS, default=FOLDERS)
     at.add_argument("--whole", action="store_true", help="ask the tests of the other folders too; takes twice as long")
     at.add_argument("--report", type=Path, default=Path("mutation-report.txt"))
     given = at.parse_args()
-    files = sorted(f for k in FOLDERS for f in (ROOT / "src/cooper" / k).rglob("*.py"))
+    files = sorted(f for k in given.folders for f in (ROOT / "src/cooper" / k).rglob("*.py"))
     every = [m for f in files for m in mutants(f)]
     sample = random.Random(given.seed).sample(every, min(given.sample, len(every)))
     print(f"{len(every)} mutants in {len(files)} files; {len(sample)} at random", flush=True)

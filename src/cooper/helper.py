@@ -11,14 +11,17 @@ import os
 import pickle
 import signal
 import sys
+import time
 from collections.abc import Iterator
 from contextlib import suppress
 from types import FrameType
 from typing import Any, BinaryIO
 
 LENGTH = 8
-STAND_BACK = 5
-"""How much lower the priority of this process is than the window's."""
+STAND_BACK = 10
+"""How much lower the priority of this process is than the window's, if it is not told."""
+BREATH = 0.0
+"""Seconds that it rests after each finding, if it is not told: on a machine of few cores the window then paints it twice as fast."""
 ROOM = 1 << 20
 """What the stream to the window holds before its reader must take something out; bytes, as much as anybody may ask for."""
 STOP = signal.SIGUSR1
@@ -60,8 +63,8 @@ def call(function: str, args: tuple[Any, ...]) -> Iterator[Any]:
 class Server:
     """Reads requests (number, function, arguments) and answers with (number, kind, content): items, then an end or a fault."""
 
-    def __init__(self, source: BinaryIO, sink: BinaryIO) -> None:
-        self.source, self.sink = source, sink
+    def __init__(self, source: BinaryIO, sink: BinaryIO, breath: float = BREATH) -> None:
+        self.source, self.sink, self.breath = source, sink, breath
         self.busy = self.stopped = False
 
     def stop(self, _signal: int, _frame: FrameType | None) -> None:
@@ -82,6 +85,7 @@ class Server:
                 for item in call(function, args):
                     self.busy = False
                     self.say(number, "item", item)
+                    time.sleep(self.breath)
                     if self.stopped:
                         # Asked while an item was handed over, which must not be cut in two.
                         raise Stopped
@@ -106,9 +110,10 @@ class Server:
 
 def main() -> None:
     """Serve the process that started this one."""
+    told = sys.argv[1:]
     # Whoever works beside the window stands back while the hand is at work.
     with suppress(OSError):
-        os.nice(STAND_BACK)
+        os.nice(int(told[0]) if told else STAND_BACK)
     sink = os.fdopen(os.dup(sys.stdout.fileno()), "wb")
     with suppress(OSError):
         # An answer goes over in one piece, not in many small ones for which both wait for each other.
@@ -119,7 +124,7 @@ def main() -> None:
     from cooper.language.spoken import speak_as_told
 
     speak_as_told()
-    server = Server(sys.stdin.buffer, sink)
+    server = Server(sys.stdin.buffer, sink, float(told[1]) if told else BREATH)
     signal.signal(STOP, server.stop)
     # Where the window is gone there is nobody to tell anything.
     with suppress(BrokenPipeError):

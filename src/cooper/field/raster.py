@@ -81,25 +81,20 @@ def isolines(points: Array, triangles: Index, at_nodes: Array, levels: Array) ->
     [[[1.0, 1.0], [1.0, 0.0]]]
     """
     v = at_nodes[triangles]
-    found = []
     low, high = np.minimum(np.minimum(v[:, 0], v[:, 1]), v[:, 2]), np.maximum(np.maximum(v[:, 0], v[:, 1]), v[:, 2])
-    for level in levels:
-        crossed = np.nonzero((low <= level) & (high > level))[0]
-        if not len(crossed):
-            continue
-        t, w = triangles[crossed], v[crossed]
-        o = w > level
-        # The corner that stands alone on its side of the level.
-        alone = np.argmax(o == (o.sum(axis=1) == 1)[:, None], axis=1)
-        rows = np.arange(len(t))
-        ends = []
-        for other in (1, 2):
-            j = (alone + other) % 3
-            a, b = w[rows, alone], w[rows, j]
-            s = ((level - a) / (b - a))[:, None]
-            ends.append(points[t[rows, alone]] * (1 - s) + points[t[rows, j]] * s)
-        found.append(np.stack(ends, axis=1))
-    return np.concatenate(found) if found else np.zeros((0, 2, 2))
+    which, crossed = np.nonzero((low <= levels[:, None]) & (high > levels[:, None]))
+    t, w, level = triangles[crossed], v[crossed], levels[which]
+    o = w > level[:, None]
+    # The corner that stands alone on its side of the level.
+    alone = np.argmax(o == (o.sum(axis=1) == 1)[:, None], axis=1)
+    rows = np.arange(len(t))
+    a, one = w[rows, alone], points[t[rows, alone]]
+    ends = []
+    for other in (1, 2):
+        j = (alone + other) % 3
+        s = ((level - a) / (w[rows, j] - a))[:, None]
+        ends.append(one * (1 - s) + points[t[rows, j]] * s)
+    return np.stack(ends, axis=1)
 
 
 def boundary_of(elements: Index) -> Index:

@@ -15,7 +15,7 @@ from PySide6.QtCore import QObject, QProcess
 from shiboken6 import isValid
 
 from cooper.desk.frame.child import surroundings
-from cooper.helper import LENGTH, STOP, frame
+from cooper.helper import BREATH, LENGTH, STAND_BACK, STOP, frame
 
 Take = Callable[[Any], object]
 Done = Callable[[Exception | None], object]
@@ -42,6 +42,9 @@ class Task:
 
 LONG = "long"
 """The lane of what takes long enough that nothing else shall wait for it."""
+STANDING = {"field": (3, 0.02)}
+"""How far the process of a lane stands back and how long it rests after a finding, where otherwise than others: a picture that is looked at comes before what
+counts beside it, and is painted before it gets finer."""
 
 
 class Beside(QObject):
@@ -53,7 +56,7 @@ class Beside(QObject):
     def of_program(cls, lane: str = "") -> Beside:
         """The one of a lane, which all windows of the program share."""
         if lane not in cls._lanes:
-            cls._lanes[lane] = cls()
+            cls._lanes[lane] = cls(*STANDING.get(lane, ()))
             atexit.register(cls._lanes[lane].close)
         return cls._lanes[lane]
 
@@ -68,8 +71,9 @@ class Beside(QObject):
         for one in cls._lanes.values():
             one.close()
 
-    def __init__(self) -> None:
+    def __init__(self, back: int = STAND_BACK, breath: float = BREATH) -> None:
         super().__init__()
+        self.told = [str(back), str(breath)]
         self.process: QProcess | None = None
         self.buffer = bytearray()
         self.tasks: deque[Task] = deque()
@@ -89,7 +93,7 @@ class Beside(QObject):
         process.readyReadStandardOutput.connect(self._read)
         process.finished.connect(self._ended)
         self.process, self.buffer = process, bytearray()
-        process.start(sys.executable, ["-m", "cooper.helper"])
+        process.start(sys.executable, ["-m", "cooper.helper", *self.told])
 
     def ask(self, function: str, args: tuple[Any, ...], take: Take, done: Done = lambda _fault: None) -> Task:
         """Ask for what a function ("module:name") of the core finds; ``take`` gets each item, ``done`` the fault or None at the end."""

@@ -5,13 +5,13 @@ from __future__ import annotations
 from dataclasses import dataclass, field
 
 import numpy as np
-from PySide6.QtCore import QLineF, QPointF, QRectF, Qt
+from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QImage, QPainter, QPainterPath, QPen
 
 from cooper.arrays import Array, Index
 from cooper.desk.frame import theme as th
 from cooper.desk.widgets.shading import shaded, shades
-from cooper.desk.widgets.shapes import polygon
+from cooper.desk.widgets.shapes import polygon, segments
 from cooper.desk.widgets.typeset import advance, words
 from cooper.document.units import number_with_unit
 from cooper.field.elastic import principal, von_mises
@@ -20,8 +20,10 @@ from cooper.field.shades import nice
 from cooper.field.stress_field import FieldBasis, crack_path
 
 BANDS = 10
-COARSER = 3
-"""Pixels of the screen for one of the shades."""
+COARSER, COARSEST = 3, 5
+"""Pixels of the screen for one of the shades, and where the field is found roughly for now."""
+ROUGH = 600
+"""Elements of a rough grid at most."""
 STROKE_STEP = 30
 """Pixels between strokes."""
 
@@ -110,10 +112,11 @@ class StressDrawing:
         return end
 
     def _shade(self, p: QPainter, theme: th.Theme, area: QRectF, at: Array, share: Array, view: StressView) -> None:
-        width, height = int(area.width()) // COARSER, int(area.height()) // COARSER
+        grain = COARSER if len(self.basis.elements) > ROUGH else COARSEST
+        width, height = int(area.width()) // grain, int(area.height()) // grain
         key = (id(self.basis), view.scale, view.middle, view.magnified, width, height)
         if view.magnified > 0 or self._raster is None or self._raster[0] != key:
-            here = (at - [area.left(), area.top()]) / COARSER
+            here = (at - [area.left(), area.top()]) / grain
             self._raster = (key, raster_of(here, self.triangles, width, height))
         raster = self._raster[1]
         picture = np.zeros((height, width), dtype=np.uint32)
@@ -123,7 +126,7 @@ class StressDrawing:
         # The half-transparent rim of the smoothed picture stays within the section.
         p.save()
         p.setClipPath(self._outline(at), Qt.ClipOperation.IntersectClip)
-        p.drawImage(QRectF(area.left(), area.top(), width * COARSER, height * COARSER), image)
+        p.drawImage(QRectF(area.left(), area.top(), width * grain, height * grain), image)
         p.restore()
 
     def _outline(self, at: Array) -> QPainterPath:
@@ -161,7 +164,8 @@ class StressDrawing:
         levels = end * np.arange(1, BANDS) / BANDS
         found = isolines(at, self.triangles, values, levels)
         p.setPen(QPen(theme.color("ink", 0.28), 1.0))
-        p.drawLines([QLineF(a, b, c, d) for (a, b), (c, d) in found.tolist()])
+        p.setBrush(Qt.BrushStyle.NoBrush)
+        p.drawPath(segments(found))
 
     def _strokes(self, p: QPainter, theme: th.Theme, area: QRectF, at: Array, stress: Array) -> None:
         """Short strokes along the principal stress that is the greater by amount: thick where it pulls, thin where it presses."""
@@ -183,14 +187,15 @@ class StressDrawing:
             keep = pulls == pull
             p.setPen(QPen(theme.color(role, 0.85), width))
             a, b = at[chosen][keep] - step[keep], at[chosen][keep] + step[keep]
-            p.drawLines([QLineF(*u, *v) for u, v in zip(a.tolist(), b.tolist(), strict=True)])
+            p.drawPath(segments(np.stack((a, b), axis=1)))
 
     def _held(self, p: QPainter, theme: th.Theme, at: Array) -> None:
         held = np.isin(self.sides, self.basis.held).all(axis=1)
         pen = QPen(theme.color("muted"), 2.2)
         pen.setDashPattern([1, 2])
         p.setPen(pen)
-        p.drawLines([QLineF(*at[a], *at[c]) for a, _, c in self.sides[held].tolist()])
+        p.setBrush(Qt.BrushStyle.NoBrush)
+        p.drawPath(segments(at[self.sides[held][:, [0, 2]]]))
 
     def _marks(
         self, p: QPainter, theme: th.Theme, area: QRectF, view: StressView, at: Array, stress: Array,

@@ -28,6 +28,27 @@ def polygon(points: Array) -> QPolygonF:
     return out
 
 
+_ELEMENT = np.dtype([("kind", ">i4"), ("x", ">f8"), ("y", ">f8")])
+
+
+def segments(ends: Array) -> QPainterPath:
+    """A path of separate lines from (k, 2, 2) ends, by the same way.
+
+    >>> segments(np.array([[[0, 0], [3, 4]], [[1, 1], [2, 1]]])).length()
+    6.0
+    """
+    out = QPainterPath()
+    if len(ends):
+        body = np.empty((len(ends), 2), dtype=_ELEMENT)
+        body["kind"] = [0, 1]  # move there, line there
+        body["x"], body["y"] = ends[..., 0], ends[..., 1]
+        count = 2 * len(ends)
+        # Then where its last piece begins, and how it would be filled.
+        data = QByteArray(count.to_bytes(4, "big") + body.tobytes() + (count - 2).to_bytes(4, "big") + bytes(4))
+        QDataStream(data, QIODevice.OpenModeFlag.ReadOnly) >> out
+    return out
+
+
 def closed_path(points: Array) -> QPainterPath:
     """Closed path through (n, 2) points."""
     path = QPainterPath()
