@@ -3,8 +3,7 @@
 Run: .venv/bin/python tools/mutate.py [--sample 200] [--seed 1] [--jobs 2] [--folders gears rating] [--report FILE]
 
 Altered are constants (by 5 %; not what only guards against nothing), operators (+ and -, * and /) and comparisons
-(turned round) in gears, rating, running, machine, field and trains, each in a copy of the tree. Alive is what neither the pins, nor the tests of its own folder, nor the result trees of
-the demos notice. Not part of ./check, as it takes half an hour.
+(turned round) in gears, rating, running, machine, field and trains, each in a copy of the tree. Alive is what neither the pins and result trees nor the tests of its own folder notice. Not part of ./check, as it takes half an hour.
 """
 
 from __future__ import annotations
@@ -105,9 +104,8 @@ def notices(tree: Path, m: Mutant, whole: bool) -> str:
     copy.write_bytes(raw[: m.start] + m.text.encode() + raw[m.end :])
     area = inside.parts[2]
     runs = [
-        ("pins", ["--ignore=tests/pins/test_trees.py", str(inside), "tests/pins"]),
+        ("pins and trees", [str(inside), "tests/pins"]),
         ("own tests", [f"tests/{area}"]),
-        ("trees of the demos", ["tests/pins/test_trees.py"]),
     ]
     if whole:
         runs.append(
