@@ -1,5 +1,6 @@
 import json
 import os
+import re
 import subprocess
 import sys
 from pathlib import Path
@@ -14,7 +15,7 @@ ROOT = Path(__file__).parents[1]
 
 
 def cooper(*words, told=None, **env):
-    full = {**os.environ, "PYTHONPATH": str(ROOT / "src"), **env}
+    full = {**os.environ, "PYTHONPATH": str(ROOT / "src"), "LC_ALL": "C", **env}
     full.pop("DISPLAY", None)
     call = [sys.executable, "-m", "cooper", *map(str, words)]
     return subprocess.run(call, capture_output=True, text=True, env=full, input=told)
@@ -43,6 +44,27 @@ def test_check_ends_with_the_verdict(tmp_path, good):
     for text, code, words in ((good.read_text(), 0, "holds"), ("{", 2, "standard input: ")):
         done = cooper("check", "-", told=text)
         assert done.returncode == code and words in done.stdout + done.stderr
+
+
+def test_the_command_line_speaks_as_the_window_or_the_place_does(tmp_path, good):
+    german = {"LC_ALL": "de_DE.UTF-8"}
+    told = cooper("check", good, **german).stdout
+    assert "hält" in told and "Zahnfuß, Ritzel" in told and "would" not in told
+    assert re.search(r"\d,\d+ +>=", told) and not re.search(r"\d\.\d", told)
+    help_ = cooper("export", "--help", **german).stdout
+    assert help_.startswith("Aufruf: cooper export") and "sonst: 1" in help_ and "Show this" not in help_
+    refused = cooper("export", good, tmp_path / "a.dxf", "--gear", "7", **german)
+    assert (
+        refused.returncode == 2 and "Fehler: Wert für '--gear' geht nicht: 7 liegt nicht im Bereich" in refused.stderr
+    )
+    # What is typed or read by programs stays.
+    assert "'cut', 'ground'" in cooper("survey", "--process", "glued", **german).stderr
+    assert cooper("check", good, "--json", **german).stdout == cooper("check", good, "--json").stdout
+    # What was chosen in the window goes before the place.
+    (tmp_path / "cooper").mkdir()
+    (tmp_path / "cooper" / "settings.ini").write_text("[General]\ndecimal=.\nlanguage=de\n")
+    chosen = cooper("check", good, XDG_STATE_HOME=str(tmp_path), LC_ALL="C").stdout
+    assert "hält" in chosen and re.search(r"\d\.\d+ +>=", chosen)
 
 
 def test_check_prints_the_whole_tree_as_json(good):

@@ -15,8 +15,10 @@ import polib
 
 root = Path(__file__).resolve().parent.parent
 source = root / "src" / "cooper"
-LEFT_OUT = ("cli.py", "cli_survey.py", "api.py", "helper.py", "values.py", "__init__.py", "__main__.py")
-"""What speaks to a shell or a programmer."""
+LEFT_OUT = ("api.py", "helper.py", "values.py", "__init__.py", "__main__.py")
+"""What speaks to a programmer."""
+SPEAKING = ("cli.py", "cli_survey.py")
+"""Files whose docstrings are shown: the help of a command, by paragraphs."""
 NO_WORDS = (
     "results/written.py", "results/pages.py", "results/why.py", "exchange/formula_setting.py", "exchange/report_pdf.py", "exchange/report_page.py", "exchange/paper.py",
     "exchange/report_figures.py", "desk/frame/theme.py", "handbook/noted.py", "machine/lay_out.py", "field/", "survey/block.py", "document/base.py",
@@ -79,6 +81,11 @@ def texts() -> dict[str, str]:
                 "partition",
             ):
                 skipped.update(id(a) for a in node.args)
+        if file.name in SPEAKING:
+            for node in ast.walk(tree):
+                if isinstance(node, ast.FunctionDef) and node.decorator_list:
+                    for paragraph in (ast.get_docstring(node) or "").split("\n\n"):
+                        found.setdefault(" ".join(paragraph.split()), str(file.relative_to(root)))
         for node in ast.walk(tree):
             if id(node) in skipped or not isinstance(node, ast.Constant | ast.JoinedStr):
                 continue
@@ -95,6 +102,9 @@ COMPOSED = (
     "{0} of {1}, {2}", "{0} of {1}", "{0} of the {1}", "{0} to {1}", "{0} to {1} {2}", "{0} at {1}", "{0} MPa pressed", "{0} MPa pulled", "{0} left", "lost motion {0}",
     "mass {0}", "root ξ {0}", "tip ξ {0}", "worst {0}", "smoothest {0}", "run-out, {0}", "{0} elements", "{0} grid", "usual grid", "coarse grid", "(now)", "load at the tip",
     "K_Hβ entered", "Language: {0}", "More of the mesh", "for {0} h",
+    "Usage", "Options", "Commands", "Show this message and exit.", "Show the version and exit.", "default: {0}", "Error: {0}", "Try {0} for help.", "Missing argument {0}.",
+    "Missing option {0}.", "Missing command.", "No such option {0}.", "No such command {0}.", "Did you mean {0}?", "Got unexpected extra argument ({0})",
+    "Invalid value for {0}: {1}", "{0} is not a valid {1}.", "{0} is not one of {1}.", "{0} is not in the range {1}.", "Option {0} requires an argument.",
 )  # fmt: skip
 """Texts that come about where several are put together."""
 

@@ -13,6 +13,7 @@ import click
 
 from cooper import __version__
 from cooper.cli_survey import survey
+from cooper.cli_words import names_of, speak_as_here, tell, tell_fault, written
 
 if TYPE_CHECKING:
     from cooper.document.models import Design
@@ -166,7 +167,7 @@ def export(
             save(design, results, out, units, stage - 1, Options(tolerance, compensation, curves, gear, length, state))
     except (ValueError, OSError, OutOfRange) as fault:
         _unusable(str(fault))
-    click.echo(f"{out} written")
+    written(out)
 
 
 @main.command(short_help="The drawing sheet of a gear.")
@@ -191,7 +192,7 @@ def drawing(file: Path, out: Path, units: str, stage: int, gear: int) -> None:
         whole_or_not(out, gear_drawing(design, results, stage - 1, gear, units).write)
     except (ValueError, OSError, OutOfRange) as fault:
         _unusable(str(fault))
-    click.echo(f"{out} written")
+    written(out)
 
 
 @main.command()
@@ -216,7 +217,7 @@ def shot(file: Path, lens: str, out: Path, size: str, theme: str) -> None:
 
     design, _ = _evaluated(file)
     if lens not in LENSES:
-        _unusable(f"lens {lens!r} is not known; known are {', '.join(LENSES)}")
+        _unusable(f"lens {lens!r} is not known; known are {names_of(LENSES)}")
     width, _, height = size.partition("x")
     if not (width.isdigit() and height.isdigit() and 960 <= int(width) <= 8000 and 600 <= int(height) <= 8000):
         _unusable(f"size {size!r} cannot be: give WIDTHxHEIGHT from 960x600 to 8000x8000")
@@ -224,7 +225,7 @@ def shot(file: Path, lens: str, out: Path, size: str, theme: str) -> None:
         picture(design, lens, out, (int(width), int(height)), theme)
     except (OSError, ValueError) as fault:
         _unusable(str(fault))
-    click.echo(f"{out} written")
+    written(out)
 
 
 @main.command(short_help="What a measured gear most likely is.")
@@ -248,13 +249,13 @@ def match(teeth: int, tip: str, spans: tuple[str, ...], pins: tuple[str, ...], h
         found = matches(str(teeth), tip, ";".join(spans), ";".join(pins), helix, most=most)
     except OutOfRange as fault:
         _unusable(str(fault))
-    click.echo("  m_n mm    P_nd 1/in  alpha_n deg  beta deg       x    h_a    sizes off mm   tip off mm")
+    tell("  m_n mm    P_nd 1/in  alpha_n deg  beta deg       x    h_a    sizes off mm   tip off mm")
     for f in found:
-        click.echo(
+        tell(
             f"{f.m_n:8.4f}   {25.4 / f.m_n:9.3f}   {degrees(f.alpha_n):10.2f}  {degrees(f.beta):8.3f}  {f.x:+7.3f}  {f.h_a:5.3f}"
             f"   {f.span_residual:11.4f}   {f.tip_residual:+10.4f}"
         )
-    click.echo("h_a: addendum factor that the outside diameter asks for; off: measured less computed.")
+    tell("h_a: addendum factor that the outside diameter asks for; off: measured less computed.")
 
 
 main.add_command(survey)
@@ -276,7 +277,7 @@ def _evaluated(file: Path) -> tuple[Design, Results]:
 
 
 def _unusable(words: str) -> NoReturn:
-    click.echo(words, err=True)
+    tell(words, err=True)
     sys.exit(UNUSABLE)
 
 
@@ -308,7 +309,7 @@ def _whole_example(folder: Path) -> None:
 
     design = demo_design()
     results = evaluate(design)
-    click.echo(f"{design.name}: {results.verdict}\n")
+    tell(f"{design.name}: {results.verdict}\n")
     click.echo(checks_text(results))
     save_design(design, folder / "mirror-cover.cooper.json")
     (folder / "mirror-cover-results.json").write_text(json.dumps(results.as_tree(), indent=2), encoding="utf-8")
@@ -317,7 +318,8 @@ def _whole_example(folder: Path) -> None:
     for lens in LENSES:
         picture(design, lens, folder / f"mirror-cover-{lens}.png")
     picture(design, "teeth", folder / "mirror-cover-dark.png", theme="dark")
-    click.echo(f"\nResults are in {folder}:")
+    tell("\nResults are in this folder:")
+    click.echo(f"  {folder}")
     for file in sorted(folder.iterdir()):
         click.echo(f"  {file.name}")
 
@@ -330,17 +332,15 @@ def run() -> NoReturn:
 
     # Asked to end, a command clears away what it has half written.
     signal.signal(signal.SIGTERM, lambda *_: sys.exit(128 + signal.SIGTERM))
-    from cooper.language.spoken import speak_as_told
-
-    speak_as_told()
+    speak_as_here()
     code: object = 0
     try:
-        code = main(standalone_mode=False)
+        code = main(prog_name="cooper", standalone_mode=False)
         sys.stdout.flush()
     except click.exceptions.Exit as end:
         code = end.exit_code
     except click.ClickException as fault:
-        fault.show()
+        tell_fault(fault)
         code = UNUSABLE
     except (click.Abort, KeyboardInterrupt):
         code = 128 + signal.SIGINT
@@ -350,7 +350,7 @@ def run() -> NoReturn:
         code = 128 + signal.SIGPIPE
     except Exception:
         traceback.print_exc()
-        click.echo("This should not happen: it is a fault of Cooper, not of the design.", err=True)
+        tell("This should not happen: it is a fault of Cooper, not of the design.", err=True)
         code = BROKEN
     sys.exit(code if isinstance(code, int) else 0)
 

@@ -9,6 +9,9 @@ from typing import TYPE_CHECKING, Any
 
 import click
 
+from cooper.cli_words import names_of, tell, written
+from cooper.language.spoken import shown
+
 if TYPE_CHECKING:
     from cooper.document.models import Design
     from cooper.document.question import Question
@@ -78,6 +81,7 @@ def survey(
     from cooper.survey.task import at_once
 
     try:
+        _known(process)
         duty_options = {"speed": speed, "ratio": ratio, "tolerance": tolerance, "life": life, "shocks": shocks}
         base = _base(file, power, torque, process, duty_options)
         question = _question(base, file, process, arrangements, bounds, file_of_bounds)
@@ -95,7 +99,7 @@ def survey(
             save_design(
                 found.design(rows[take - 1], base, around=around is not None) if take is not None else base, out
             )
-            click.echo(f"{out} written")
+            written(out)
     except ValidationError as error:
         _stop(str(first_fault(error, whole="the survey")))
     except (OutOfRange, Unusable, OSError, ValueError, KeyError) as fault:
@@ -104,7 +108,7 @@ def survey(
 
 
 def _stop(words: str) -> None:
-    click.echo(words, err=True)
+    tell(words, err=True)
     sys.exit(2)
 
 
@@ -161,7 +165,6 @@ def _question(
     """What is asked: that of the file's survey or of the process, with the bounds told."""
     from cooper.document.question import Question, asked
     from cooper.errors import OutOfRange
-    from cooper.stock.processes import ways
 
     told: dict[str, Any] = {}
     if file_of_bounds is not None:
@@ -178,15 +181,22 @@ def _question(
         told[name.strip()] = _value(name.strip(), value.strip())
     unknown = [n for n in told if n not in Question.model_fields]
     if unknown:
-        raise OutOfRange("bound", unknown[0], f"no bound is called so; there are {', '.join(Question.model_fields)}")
+        raise OutOfRange("bound", unknown[0], f"no bound is called so; there are {names_of(Question.model_fields)}")
     if arrangements:
         told["arrangements"] = arrangements
     kept = base.survey.question if base.survey is not None and file is not None else None
     way = process or told.get("process") or (kept.process if kept is not None else "ground")
-    if way not in ways():
-        raise OutOfRange("process", way, f"no way of making gears is called so; there are {', '.join(ways())}")
+    _known(way)
     start = kept if kept is not None and way == kept.process else asked(process=way, shown=("factor",))
     return Question.model_validate({**start.model_dump(), **told, "process": way})
+
+
+def _known(process: str | None) -> None:
+    from cooper.errors import OutOfRange
+    from cooper.stock.processes import ways
+
+    if process is not None and process not in ways():
+        raise OutOfRange("process", process, f"no way of making gears is called so; there are {names_of(ways())}")
 
 
 def _value(name: str, text: str) -> Any:
@@ -215,7 +225,7 @@ def _rows(found: Found, condition: str, by: str) -> list[int]:
     from cooper.survey.yardsticks import BETTER_MORE, YARDSTICKS
 
     if by not in YARDSTICKS:
-        raise OutOfRange("sort", by, f"no quantity of the survey is called so; there are {', '.join(YARDSTICKS)}")
+        raise OutOfRange("sort", by, f"no quantity of the survey is called so; there are {names_of(YARDSTICKS)}")
     if not len(found):
         return []
     rows = np.flatnonzero(chosen(found, condition))
@@ -226,17 +236,18 @@ def _rows(found: Found, condition: str, by: str) -> list[int]:
 
 def _tell(found: Found, rows: list[int], most: int) -> None:
     """What became of the candidates, and the first designs of the list."""
+    from cooper.survey.rules import rule_words
     from cooper.survey.yardsticks import YARDSTICKS
 
     whole = "" if found.whole else ", not searched to the end"
-    click.echo(f"{found.possible:.4g} candidates, {found.looked} looked at one by one, {len(found)} found{whole}")
+    tell(f"{found.possible:.4g} candidates, {found.looked} looked at one by one, {len(found)} found{whole}")
     for rule, many in sorted(found.gone.items(), key=lambda kv: -kv[1]):
         if many:
-            click.echo(f"  {many:14.0f} went by {rule}")
+            tell(f"  {many:14.0f} went by {rule_words(rule)}")
     if not rows:
         return
     heads = [f"{k} {YARDSTICKS[k].unit()}".strip() for k in LISTED]
-    click.echo("   no " + "".join(f"{h:>12}" for h in heads) + "  what")
+    click.echo(f"{'':6}" + "".join(f"{h:>12}" for h in heads))
     for place, n in enumerate(rows[:most], 1):
         cells = [YARDSTICKS[k].text(float(found.values[k][n])) if k in found.values else "–" for k in LISTED]
-        click.echo(f"{place:5d} " + "".join(f"{c:>12}" for c in cells) + f"  {found.label(n)}")
+        click.echo(f"{place:5d} " + "".join(f"{shown(c):>12}" for c in cells) + f"  {shown(found.label(n))}")

@@ -328,14 +328,14 @@ def checks_text(results: Results, system: str = "mm") -> str:
     warnings = results.warnings()
     number_of = {0: "no warnings", 1: "1 warning"}.get(len(warnings), f"{len(warnings)} warnings")
     worst = results.worst
-    lines = [
-        f"{results.name}: {results.verdict}; worst {plain(worst.symbol, worst.index)}, margin {worst.margin:+.1%}; {number_of}"
-    ]
+    told = f"{results.verdict}; worst {plain(worst.symbol, worst.index)}, margin {worst.margin:+.1%}; {number_of}"
+    lines = [f"{results.name}: {shown(told)}"]
     for k, stage in enumerate(results.stages):
-        lines += [stage.name, *_columns(_checks(results.checks_of(k), system), "lllrlrlr")]
+        rows = [tuple(map(shown, row)) for row in _checks(results.checks_of(k), system)]
+        lines += [stage.name, *_columns(rows, "lllrlrlr")]
     for n in warnings:
         where = f"{results.stages[n.stage].name}: " if n.stage is not None and len(results.stages) > 1 else ""
-        lines.append(f"warning{f' ({n.counts})' if n.counts else ''}  {where}{n.text}")
+        lines.append(f"{shown('warning')}{f' ({shown(n.counts)})' if n.counts else ''}  {where}{shown(n.text)}")
     return "\n".join(lines)
 
 

@@ -194,6 +194,9 @@ def _by_template(text: str, depth: int) -> str | None:
     _, match, told, gaps, _ = best
     told_in = {n: _translated(match[k], depth + 1) for k, n in enumerate(gaps, 1)}
     slight = max(map(len, re.findall("[A-Za-z]+", GAP.sub(" ", best[4])))) < SLIGHT
+    if slight and "; " in text:
+        # Such words join what stands in one clause.
+        return None
     if slight and not any(told_in.values()) and not all(COUNTED.fullmatch(match[k]) for k in range(1, len(gaps) + 1)):
         # Little words alone say nothing: this may be a name of the user's own.
         return None

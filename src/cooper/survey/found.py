@@ -142,7 +142,7 @@ class Found:
         p = self.patterns[int(self.pattern[n])]
         spur = float(self.values["beta"][n]) == 0
         label = ("spur " if spur else "helical ") + p.label if p.label in ("pair", "pinion in a ring") else p.label
-        return f"{label}  {self.teeth(n)},  {p.materials}"
+        return f"{label}; {self.teeth(n)}; {p.materials}"
 
     def design(self, n: int, own: Design | None = None, *, around: bool = False) -> Design:
         """A design found; what is not its gears' is that of the design ``own`` which it becomes: name, place, duty, losses, what is required,

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from cooper.document.quantities import QUANTITIES
+
 RULES = {
     "ratio": "ratio within its tolerance",
     "ring": "ring within its bounds",
@@ -20,6 +22,17 @@ RULES = {
     "clash": "wheels clear of other shafts",
 }
 """The rules that are no checks, in the words of the screen."""
+
+
+def rule_words(rule: str) -> str:
+    """A rule as it is told.
+
+    >>> rule_words("even"), rule_words("S_F")
+    ('planets stand evenly', 'safety against tooth breakage')
+    """
+    if rule in RULES:
+        return RULES[rule]
+    return QUANTITIES[rule].meaning if rule in QUANTITIES else rule
 
 
 LOADED = frozenset(

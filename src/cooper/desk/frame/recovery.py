@@ -15,18 +15,9 @@ from pathlib import Path
 from threading import Thread
 from typing import IO
 
-import platformdirs
-
 from cooper.document.models import Design
 from cooper.document.store import Unusable, clear_parts, design_text, read_design, write_atomically
-
-
-def state_folder() -> Path:
-    """Where autosaves and settings live; made on first use, where that can be."""
-    folder = Path(platformdirs.user_state_dir("cooper", appauthor=False))
-    with suppress(OSError):
-        folder.mkdir(parents=True, exist_ok=True)
-    return folder
+from cooper.folders import state_folder
 
 
 @dataclass(frozen=True)

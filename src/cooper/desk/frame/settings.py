@@ -6,7 +6,7 @@ from pathlib import Path
 
 from PySide6.QtCore import QByteArray, QSettings
 
-from cooper.desk.frame.recovery import state_folder
+from cooper.folders import state_folder
 
 MOST_RECENT = 8
 

@@ -9,12 +9,13 @@ from PySide6.QtWidgets import QHBoxLayout, QPushButton, QWidget
 from shiboken6 import isValid
 
 from cooper.desk.frame.beside_window import LONG, Task, beside
-from cooper.desk.survey.waterfall import rule_words, thousands
+from cooper.desk.survey.waterfall import thousands
 from cooper.desk.widgets.labels import Label
 from cooper.document.models import Design
 from cooper.document.units import number_with_unit
 from cooper.survey.found import Found
 from cooper.survey.relax import Relaxed
+from cooper.survey.rules import rule_words
 
 MOST_WAYS = 5
 KINDS = {

@@ -11,17 +11,10 @@ from PySide6.QtWidgets import QWidget
 from cooper.desk.frame import theme as th
 from cooper.desk.widgets.typeset import draw, elided, label_runs, width, words
 from cooper.document.quantities import QUANTITIES
-from cooper.survey.rules import RULES
+from cooper.survey.rules import RULES, rule_words
 
 MOST = 7
 GAP = 6.0
-
-
-def rule_words(rule: str) -> str:
-    """A rule as it is told."""
-    if rule in RULES:
-        return RULES[rule]
-    return QUANTITIES[rule].meaning if rule in QUANTITIES else rule
 
 
 def short_words(rule: str) -> str:
