@@ -83,6 +83,8 @@ PAIRS: dict[str, dict[str, Any]] = {
     | at("defaults.", lubricant=OIL | {"kind": "polyglycol"}) | at(DUTY, n=2200.0, P=7000.0),
     "warm gears in a cold housing": at("defaults.", theta_gears=70.0, theta_housing=35.0, alpha_housing=23.0, j_min=0.05, c_proc=0.01)
     | at(MESH, A_as=0.05, A_ai=-0.01) | at(DUTY, direction="clockwise"),
+    "one wheel much wider": at(G1, b=44.0, S_Hmin=1.1) | at(G2, b=26.0, S_Fmin=1.8) | at("defaults.", S_Hstmin=1.1, S_Fstmin=1.6)
+    | at(DUTY, spectrum=spectrum((1.0, 1.0, 3), (0.0, 0.7, 50), (0.9, 1.1, 2))),
     "high contact ratio": both(h_aP=1.3, h_fP=1.6, rho_fP=0.25, z=44, x=0.0) | at(MESH, alpha_n=17.5, K_V_method="B"),
 }  # fmt: skip
 """Changes to a plain case-hardened pair."""

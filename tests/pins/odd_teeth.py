@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import fields
 from typing import Any
 
 import numpy as np
@@ -13,6 +14,7 @@ from cooper.gears.area import section_area
 from cooper.gears.flank_form import SHAPES, FlankForm, MadeFlank, eased, helix_form, profile_form
 from cooper.gears.flank_points import half_angles, in_frame
 from cooper.gears.identify import identify
+from cooper.gears.inputs import GearInput, PairInput
 from cooper.gears.layers import makes_of
 from cooper.gears.outline import gear_outline
 from cooper.gears.overlap import overlaps
@@ -31,7 +33,7 @@ from cooper.trains import counts
 from cooper.trains.planets import nearest_angles, positions
 from makers import shaped, tooth
 
-OF = np.array([0.0, 0.37, 1.0])
+OF = np.array([0.0, 0.05, 0.37, 0.8, 0.95, 1.0])
 
 
 GEOMETRY = (
@@ -58,7 +60,7 @@ def of_stage(s: StageResults) -> dict[str, Any]:
             mine["outline"] = told(rack_outline(t, 3, 9.0, 0.002))
         else:
             mine["outline"] = told(gear_outline(t, 0.2, 0.002))
-            mine["pieces"] = [told(piece(OF), 6) for piece in profile_pieces(t, f)]
+            mine["pieces"] = [told(piece(OF), 12) for piece in profile_pieces(t, f)]
             d_y = np.linspace(float(f.d_Ff), float(t.d_a), 5)[1:-1]
             half = half_angles(t, f, d_y)
             mine["points"] = [told(in_frame(t, d_y, half, frame)) for frame in ("tooth", "space")]
@@ -139,6 +141,9 @@ def of_counts() -> dict[str, Any]:
         "in line, split": counts.in_line(12.0, 2, bounds, split=counts.equal_strength(12.0, now), near=0.3),
         "three in line": counts.in_line(40.0, 3, bounds, near=0.1),
         "planetary": counts.planetary(4.6, ("sun", "carrier", "ring"), bounds),
+        "five planets": counts.planetary(
+            4.1, ("sun", "carrier", "ring"), counts.Bounds(tolerance=3.0, planets=5, greatest=45, largest=120)
+        ),
         "planetary, held at the carrier": counts.planetary(2.9, ("sun", "ring", "carrier"), bounds),
         "planetary, held at the sun": counts.planetary(1.4, ("ring", "carrier", "sun"), bounds),
         "two rings": counts.two_rings(45.0, rings),
@@ -160,6 +165,16 @@ def of_counts() -> dict[str, Any]:
     return found
 
 
+def of_inputs() -> dict[str, Any]:
+    """What is taken where nothing is given."""
+    return {
+        f"{made.__name__}.{f.name}": float(f.default)
+        for made in (GearInput, PairInput)
+        for f in fields(made)
+        if isinstance(f.default, int | float)
+    }
+
+
 def of_the_rest() -> dict[str, Any]:
     """A gear identified, a spectrum of a standard shape, backlash as it falls."""
     sizes = {k: float(measure.span(tooth(21, 0.15, 2.0), k)) for k in (3, 4)}
@@ -179,4 +194,10 @@ def tree_of_teeth(odd: dict[str, Design]) -> dict[str, Any]:
     """All of it, by name."""
     found: dict[str, Any] = {name: of_stage(evaluate(odd[name], QUICK).stages[0]) for name in GEOMETRY}
     found["cut thin"] = told(gear_outline(shaped(-60, 0.3), 0.0, 0.002))
-    return found | {"forms": of_forms(), "tolerances": of_tolerances(), "counts": of_counts(), "rest": of_the_rest()}
+    return found | {
+        "forms": of_forms(),
+        "tolerances": of_tolerances(),
+        "counts": of_counts(),
+        "inputs": of_inputs(),
+        "rest": of_the_rest(),
+    }

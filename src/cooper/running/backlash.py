@@ -12,14 +12,13 @@ from cooper.gears.involute import inv
 
 @dataclass(frozen=True)
 class Backlash:
-    """``j_wt`` circumferential at the working pitch circle, ``j_bn`` normal, ``j_r`` radial; mm.
+    """``j_wt`` circumferential at the working pitch circle, ``j_bn`` normal; mm.
 
     ``phi_1``, ``phi_2`` angle by which each gear turns while the other stands; rad.
     """
 
     j_wt: Array
     j_bn: Array
-    j_r: Array
     phi_1: Array
     phi_2: Array
 
@@ -65,7 +64,6 @@ def backlash(
     return Backlash(
         j_wt,
         j_wt * cos_wt * np.sqrt(1 - sin_b**2),
-        j_wt * cos_wt / (2 * np.sqrt(np.maximum(1 - cos_wt**2, 0))),
         2 * j_wt / np.abs(d_w1),
         2 * j_wt / np.abs(d_w1 * u),
     )
