@@ -29,6 +29,33 @@ Mixed: TypeAlias = Any
 T = TypeVar("T")
 
 
+def shape_of(*values: Real) -> tuple[int, ...]:
+    """The shape that values have in common.
+
+    >>> shape_of(1.0, np.zeros((2, 1)), np.zeros(3))
+    (2, 3)
+    """
+    return np.broadcast_shapes(*map(np.shape, values))
+
+
+def wide(value: Real, *like: Real) -> Array:
+    """A value in the shape that it has in common with others; read-only.
+
+    >>> wide(2.0, np.zeros(3)).tolist()
+    [2.0, 2.0, 2.0]
+    """
+    return np.broadcast_to(np.asarray(value, dtype=float), shape_of(value, *like))
+
+
+def on_top(row: Array, *of: Real) -> Array:
+    """A row of values as an axis of its own before those of the others.
+
+    >>> on_top(np.arange(4.0), np.zeros((2, 3))).shape
+    (4, 1, 1)
+    """
+    return row.reshape((-1,) + (1,) * len(shape_of(*of)))
+
+
 def frozen(value: T) -> T:
     """The same value, its arrays made read-only, those in its fields and parts too: for what is kept and handed out again.
 

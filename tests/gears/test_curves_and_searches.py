@@ -8,7 +8,6 @@ import pytest
 from cooper.gears.fillets import RAMP, fillet, flank_parallel
 from cooper.gears.involute import inv, inverse_inv
 from cooper.gears.root import root_form
-from cooper.running.backlash import backlash
 from cooper.trains.counts import Bounds, in_line, pairs, planetary
 from makers import tooth
 
@@ -76,13 +75,6 @@ def test_the_fillet_runs_from_the_form_circle_to_the_root_circle():
 def test_involute_function_over_its_range():
     for angle in (0.01, 0.4, 1.2, 1.55):
         assert float(inverse_inv(inv(angle))) == pytest.approx(angle, rel=1e-12)
-
-
-def test_radial_play_is_the_way_to_the_mate_until_both_flanks_touch():
-    args = (20.0, 40.0, 2.0, np.radians(20), 0.0, 0.0, 0.0)
-    b = backlash(*args, 60.05)
-    closer = backlash(*args, 60.05 - float(b.j_r))
-    assert float(closer.j_wt) == pytest.approx(0.0, abs=3e-4)
 
 
 def test_planets_of_every_offer_stand_clear_and_no_fitting_set_is_left_out():

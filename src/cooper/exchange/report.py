@@ -164,16 +164,24 @@ def _stage(design: Design, results: Results, k: int, system: str, whole: bool) -
         yield Block(title, chained, VALUES, text_only=True)
         if told:
             yield Block(f"{stage.name}: beside {plain(c.symbol, c.index)}", told, "l", symbols=False, pages_only=True)
-    for i in (1, 2):
-        sheet = [(row.symbol, row.text(system), row.meaning) for row in dimension_rows(design, k, values, i)]
-        yield Block(f"{stage.name}: dimension sheet of gear {i}, {members[i - 1].name}", sheet, "lrl")
+    names = (members[0].name, members[1].name)
+    sheets = (
+        [(row.symbol, row.text(system), row.meaning) for row in dimension_rows(design, k, values, i)] for i in (1, 2)
+    )
+    yield Block(
+        f"{stage.name}: dimension sheet of both gears", _side_by_side(*sheets), "lrrl", heads=("", *names, "meaning")
+    )
     if not whole:
         return
     yield Block(f"{stage.name}: power", list(_values(values.power, None, system)), VALUES, heads=VALUE_HEADS)
     yield Block(f"{stage.name}: mesh", list(_values(values.mesh, None, system)), VALUES, heads=VALUE_HEADS)
-    for i, gear_values in enumerate(values.gears, 1):
-        title = f"{stage.name}: gear {i}, {members[i - 1].name}"
-        yield Block(title, list(_values(gear_values, i, system)), VALUES, heads=VALUE_HEADS)
+    gears = (list(_values(gear_values, None, system)) for gear_values in values.gears)
+    yield Block(
+        f"{stage.name}: both gears",
+        _side_by_side(*gears),
+        "lrrlll",
+        heads=(VALUE_HEADS[0], *names, *VALUE_HEADS[2:]),
+    )
     if values.rated:
         rows = list(loaded_rows(train, results, k, system))
         yield Picture("stress", "Stress of the true teeth under the nominal load", k)
@@ -188,6 +196,26 @@ def _checked(results: Results, k: int | None, system: str) -> Block:
     rows = _checks(sorted(found, key=lambda c: c.margin), system)
     title = "Train and machine" if k is None else results.stages[k].name
     return Block(f"{title}: checks", rows, CHECKED, at=1, heads=CHECK_HEADS)
+
+
+def _side_by_side(one: Rows, two: Rows) -> Rows:
+    """Rows of two gears as one: symbol, value of the one, value of the other, what else stands there.
+
+    >>> _side_by_side([("z", "17", "teeth"), ("x", "0.3", "shift")], [("z", "41", "teeth"), ("b", "20", "width")])
+    [('z', '17', '41', 'teeth'), ('b', '', '20', 'width'), ('x', '0.3', '', 'shift')]
+    """
+    values = [{(r[0], *r[2:]): r[1] for r in rows} for rows in (one, two)]
+    keys, at = list(values[0]), 0
+    for key in values[1]:
+        if key in values[0]:
+            at = keys.index(key) + 1
+            continue
+        # What the other gear alone has stands where it would stand there, behind what goes by the same symbol.
+        while at < len(keys) and keys[at][0] == key[0]:
+            at += 1
+        keys.insert(at, key)
+        at += 1
+    return [(key[0], *(v.get(key, "") for v in values), *key[1:]) for key in keys]
 
 
 def _gear_inputs(gear: Gear, system: str, whole: bool) -> Iterator[tuple[str, ...]]:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from cooper.arrays import Array
+from cooper.arrays import Array, on_top
 from cooper.gears.cutter import FormCut
 from cooper.gears.fillets import fillet
 from cooper.gears.root import RootForm
@@ -27,7 +27,7 @@ def section_area(tooth: Tooth, form: RootForm) -> Array:
 
 def _section_area(tooth: Tooth, form: RootForm) -> Array:
     smooth = not isinstance(tooth.tool, FormCut) and not np.any(tooth.rack.s_pr > 0)
-    t = np.linspace(0.0, 1.0, FEW if smooth else FILLET_POINTS).reshape((-1,) + (1,) * np.ndim(form.t))
+    t = on_top(np.linspace(0.0, 1.0, FEW if smooth else FILLET_POINTS), form.t)
     radius, psi = fillet(tooth, 1 + (form.t - 1) * t)
     r_b = np.abs(tooth.d_b) / 2
     t_F, t_a = (np.sqrt(np.maximum((d / tooth.d_b) ** 2 - 1, 0)) for d in (form.d_Ff, tip_form_diameter(tooth)))
@@ -36,7 +36,7 @@ def _section_area(tooth: Tooth, form: RootForm) -> Array:
     tip = (tooth.d_a / 2) ** 2 / 2 * land_half_angle(tooth)
     half = root + (_romberg(radius, psi) if smooth else _sector(radius, psi)) + flank + tip
     if np.any(tooth.tip.h_K) or np.any(tooth.tip.rho_a):
-        edge, eta = tip_edge(tooth, np.linspace(0.0, 1.0, FILLET_POINTS).reshape((-1,) + (1,) * np.ndim(form.t)))
+        edge, eta = tip_edge(tooth, on_top(np.linspace(0.0, 1.0, FILLET_POINTS), form.t))
         half = half + _sector(edge, -eta)
     return np.asarray(2 * np.abs(tooth.z) * half)
 

@@ -10,7 +10,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from cooper.arrays import Array
+from cooper.arrays import Array, wide
 from cooper.gears.cutter import ConicCut, FormCut, PinionCutter
 from cooper.gears.tooth import Tooth
 
@@ -124,7 +124,7 @@ def conic_corner(tooth: Tooth, cut: ConicCut) -> tuple[Array, Array, Array, Arra
     x_0, y_0 = r_F * np.sin(psi), r_F * np.cos(psi)
     # The tangent of an involute stands at its pressure angle to the radius; towards the root the space narrows.
     turn = psi + sign * np.arctan(t_F / r_b)
-    y_1 = np.abs(tooth.d_f) / 2 + 0 * y_0
+    y_1 = wide(np.abs(tooth.d_f) / 2, y_0)
     x_1 = x_0 + (y_1 - y_0) * np.tan(turn)
     return x_0, y_0, x_1, y_1
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from cooper.arrays import Array, Real
+from cooper.arrays import Array, Real, on_top
 from cooper.gears.cutter import PinionCutter
 from cooper.gears.fillets import fillet
 from cooper.gears.root import root_form
@@ -38,7 +38,7 @@ def _lewis_form_factor(tooth: Tooth, x: Real) -> Array:
     spur = Tooth(z_n, m_n, np.zeros(()), np.asarray(x), np.asarray(x), tooth.rack, d_a, tool)
     sign = spur.sign
     form = root_form(spur)
-    share = np.linspace(0, 1, POINTS).reshape((-1,) + (1,) * np.ndim(form.t + d_a))
+    share = on_top(np.linspace(0, 1, POINTS), form.t, d_a)
     low, psi = fillet(spur, form.t + (1 - form.t) * share)
     d_y = form.d_Ff + (d_a - form.d_Ff) * share
     # The wide teeth of a ring may be weakest on the flank.

@@ -6,7 +6,7 @@ from itertools import pairwise
 
 import numpy as np
 
-from cooper.arrays import Array, Real
+from cooper.arrays import Array, Real, on_top, shape_of, wide
 from cooper.gears.path_of_contact import pairs_in_contact
 
 POINTS = 48
@@ -74,21 +74,20 @@ def loss_along_path(
     g_A, g_B, g_C, _g_D, g_E = path
     # Over one base pitch every pair passes once along the whole path.
     p_et = g_E - g_B
-    loss = 0.0 * (g_A + F_bt + omega_1 + np.asarray(eta_oil) + u + b)
-    shape = (-1,) + (1,) * np.ndim(loss)
-    x, weight = np.polynomial.legendre.leggauss(POINTS // 4)
+    loss = np.zeros(shape_of(g_A, F_bt, omega_1, eta_oil, u, b))
+    x, weight = (on_top(v, loss) for v in np.polynomial.legendre.leggauss(POINTS // 4))
     plain = np.zeros_like(loss)
     # Between the places where pairs come and go and the pitch point the integrand is smooth.
     places = (g_A, g_C, g_E, *(g_E - k * p_et for k in range(1, 4)), *(g_A + k * p_et for k in range(1, 4)))
-    marks = np.sort(np.stack(np.broadcast_arrays(*(np.clip(v, g_A, g_E) + 0 * loss for v in places))), axis=0)
+    marks = np.sort(np.stack([wide(np.clip(v, g_A, g_E), loss) for v in places]), axis=0)
     for low, high in pairwise(marks):
-        g = low + (high - low) * (x.reshape(shape) + 1) / 2
+        g = low + (high - low) * (x + 1) / 2
         share = 1 / pairs_in_contact(g, g_A, g_E, p_et)
         v_1, v_2 = g * omega_1 / 1000, (np.asarray(T2) - g) * np.sign(u) * omega_1 / 1000 / np.abs(u)
         v_g = np.abs(v_1 - v_2)
         force = share * F_bt
         mu = local_coefficient(force / b, eta_oil, v_g, np.abs(v_1) + np.abs(v_2))
-        w = weight.reshape(shape) / 2 * (high - low)
+        w = weight / 2 * (high - low)
         loss = loss + np.sum(w * mu * force * v_g, axis=0)
         plain = plain + np.sum(w * force * v_g, axis=0)
     return loss / p_et, loss / np.where(plain > 0, plain, np.nan)

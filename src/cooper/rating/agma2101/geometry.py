@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from cooper.arrays import Array, Real
+from cooper.arrays import Array, Real, on_top, shape_of, wide
 from cooper.gears.cutter import ConicCut, FormCut, PinionCutter
 from cooper.gears.fillets import fillet
 from cooper.gears.root import root_form
@@ -128,9 +128,9 @@ def bending_geometry_factor(tooth: Tooth, m: MeshGeometry, eps_alpha: Real, at_t
 def _critical_section(spur: Tooth, where: Array) -> tuple[Array, Array]:
     """Chord and height of the section at which the parabola with its top at ``where`` touches the tooth."""
     form = root_form(spur)
-    low, high = np.asarray(form.t, dtype=float) + 0 * where, np.ones_like(form.t + where)
+    low, high = wide(form.t, where), np.ones(shape_of(form.t, where))
     for _ in range(ROUNDS):
-        share = np.linspace(0, 1, POINTS).reshape((-1,) + (1,) * np.ndim(low))
+        share = on_top(np.linspace(0, 1, POINTS), low)
         grid = low + (high - low) * share
         radius, psi = fillet(spur, grid)
         angle = np.pi / np.abs(spur.z) - psi
@@ -151,7 +151,7 @@ def _least_radius(spur: Tooth) -> Array:
         ends: list[Array] = []
         for first in (0.0, 0.996):
             near = np.array([0.0, 0.002, 0.004]) + first
-            radius, psi = fillet(spur, near.reshape((-1,) + (1,) * np.ndim(spur.z + spur.x_E)))
+            radius, psi = fillet(spur, on_top(near, spur.z, spur.x_E))
             x, y = radius * np.cos(psi), radius * np.sin(psi)
             ends.append(circle_radius(x[0], y[0], x[1], y[1], x[2], y[2]))
         return np.asarray(np.minimum(ends[0], ends[1]))

@@ -8,7 +8,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from cooper.arrays import Array, Real
+from cooper.arrays import Array, Real, wide
 from cooper.gears.inputs import PairInput
 from cooper.gears.pair_shape import PairShape
 from cooper.rating.contact_points import contact_points, local_pressure, reduced_modulus
@@ -120,7 +120,7 @@ def rate_flank_fracture(p: PairInput, n: PairShape) -> None:
             continue
         given = (E_r, own.material.nu, own.HV_s, own.HV_core, own.CHD)
         A, y = _by_blocks(pressure, rho, given)
-        g.HV_core, g.A_FF, g.y_FF, g.S_FF = np.asarray(own.HV_core) + 0 * A, A, y, A_LIMIT / A
+        g.HV_core, g.A_FF, g.y_FF, g.S_FF = wide(own.HV_core, A), A, y, A_LIMIT / A
 
 
 def _by_blocks(p: Array, rho: Array, given: tuple[Real, ...]) -> tuple[Array, Array]:

@@ -9,7 +9,7 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
-from cooper.arrays import Array, Real
+from cooper.arrays import Array, Real, on_top
 from cooper.gears.fillets import fillet
 from cooper.gears.involute import inv
 from cooper.gears.rack import Rack
@@ -126,7 +126,7 @@ def _root_section_on_curve(tooth: Tooth, x: Real, d_Na: Real, eps_alpha: Real) -
     low = np.asarray(root_form(virtual).t, dtype=float) + 2e-6
     high = np.ones_like(low) - 2e-6
     for _ in range(SEARCH):
-        share = np.linspace(0, 1, POINTS).reshape((-1,) + (1,) * np.ndim(low + wanted))
+        share = on_top(np.linspace(0, 1, POINTS), low, wanted)
         grid = low + (high - low) * share
         angle = tangent(grid)
         k = np.clip(np.sum(angle < wanted, axis=0), 1, POINTS - 1)[None]

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from cooper.arrays import Array
+from cooper.arrays import Array, wide
 from cooper.gears.inputs import PairInput
 from cooper.rating.iso6336 import contact_strength as flank_strength
 from cooper.rating.iso6336 import contact_stress as contact
@@ -72,7 +72,7 @@ def add_flank(p: PairInput, mesh: MeshValues[Array], gears: tuple[GearValues[Arr
         g.sigma_HG = sigma_Hlim * factors
         g.S_H = g.sigma_HG / g.sigma_H
         static = strength_number(own.sigma_Hlim, own.flank_life, own.plastic, 0.0)
-        g.Z_NTst, g.Z_Wst = corners[1, 0] + 0 * F_t, Z_W_static
+        g.Z_NTst, g.Z_Wst = wide(corners[1, 0], F_t), Z_W_static
         g.sigma_Hlim_st = np.asarray(static)
         g.sigma_HGst = static * corners[1, 0] * Z_W_static
         g.sigma_Hpk = g.sigma_H * peak

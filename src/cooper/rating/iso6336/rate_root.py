@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from cooper.arrays import Array
+from cooper.arrays import Array, wide
 from cooper.gears.inputs import OUTER_SINGLE, TIP_LOAD, PairInput
 from cooper.gears.tooth import Tooth
 from cooper.rating.iso6336 import form, life
@@ -90,7 +90,7 @@ def add_root(p: PairInput, i: int, tooth: Tooth, mesh: MeshValues[Array], g: Gea
     g.sigma_FG = g.sigma_Flim * g.Y_ST * g.Y_NT * g.Y_delta_relT * g.Y_R_relT * g.Y_X * Y_M
     g.S_F = g.sigma_FG / g.sigma_F
     number = strength_number(own.sigma_Flim, own.root_life, own.plastic, 0.0)
-    g.Y_NTst, g.Y_delta_st = own.Y_N[1, 0] + 0 * Y_F, static_notch
+    g.Y_NTst, g.Y_delta_st = wide(own.Y_N[1, 0], Y_F), static_notch
     g.sigma_Flim_st = np.asarray(number)
     g.sigma_Fpk = g.sigma_F * mesh.K_peak
     g.sigma_FGst = number * root.Y_ST * own.Y_N[1, 0] * static_notch * Y_Mst

@@ -9,7 +9,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from cooper.arrays import Array, Real
+from cooper.arrays import Array, Real, on_top, wide
 
 LAMBDA, HEAT = 50.0, 3.8
 """Heat conduction (W/(m K)) and heat per volume (N/(mm2 K)) of gear steel."""
@@ -151,10 +151,10 @@ def flash(
     g_A, g_B, _, g_D, g_E = path
     v_sum = 2 * np.minimum(np.asarray(v, dtype=float), FASTEST) * np.sin(alpha_wt)
     mu = friction(w_Bt, v_sum, rho_red, np.asarray(X_L) * (np.asarray(eta_oil) / 10) ** -0.05, Ra)
-    share = np.linspace(0, 1, POINTS).reshape((-1,) + (1,) * np.ndim(g_A + w_Bt))
-    even = g_A + (g_E - g_A) * share + 0 * w_Bt
+    share = on_top(np.linspace(0, 1, POINTS), g_A, w_Bt)
+    even = wide(g_A + (g_E - g_A) * share, w_Bt)
     # Right at the ends of single contact the whole load falls on one pair.
-    seams = np.stack(np.broadcast_arrays(np.clip(g_B, g_A, g_E) + 0 * w_Bt, np.clip(g_D, g_A, g_E) + 0 * w_Bt))
+    seams = np.stack([wide(np.clip(g, g_A, g_E), w_Bt) for g in (g_B, g_D)])
     g = np.concatenate((even, seams))
     sharing = load_sharing_factor(g, g_A, g_B, g_D, g_E, Q, eps[0], eps[1])
     E_1, nu_1, E_2, nu_2 = material
