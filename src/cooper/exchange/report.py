@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass, replace
 from typing import Any
@@ -45,9 +46,10 @@ class Block:
 
 @dataclass(frozen=True)
 class Heading:
-    """Where a stage or another part begins."""
+    """Where a stage or another part begins; ``fresh`` on a page of its own."""
 
     title: str
+    fresh: bool = False
 
 
 @dataclass(frozen=True)
@@ -100,7 +102,7 @@ def _pieces(design: Design, results: Results, system: str, length: str) -> Itera
     yield from _duty(design, results, system, length == "all")
     for k in range(len(results.stages)):
         yield from _stage(design, results, k, system, length == "all")
-    yield Heading("Train and machine")
+    yield Heading("Train and machine", fresh=True)
     yield _checked(results, None, system)
     yield Heading("Losses")
     yield Picture("losses", "Where the power goes")
@@ -119,7 +121,7 @@ CHECK_HEADS = ("verdict", "", "check", "value", "", "required", "", "margin")
 
 def _duty(design: Design, results: Results, system: str, whole: bool) -> Iterator[Piece]:
     train = design.train
-    yield Heading("Duty and train")
+    yield Heading("Duty and train", fresh=True)
     duty = [
         *_inputs(train.duty, system),
         *_inputs(train.defaults, system, whole),
@@ -139,7 +141,7 @@ def _stage(design: Design, results: Results, k: int, system: str, whole: bool) -
     train, stage, values = design.train, design.train.stages[k], results.stages[k]
     mesh = stage.meshes[0]
     members = (stage.members[mesh.driver], stage.members[mesh.driven])
-    yield Heading(stage.name)
+    yield Heading(stage.name, fresh=True)
     yield Picture("mesh", f"{members[0].name} drives {members[1].name}; path of contact from A to E", k)
     yield Block(f"{stage.name}: inputs of the mesh", list(_inputs(mesh, system, whole)), ENTERED, heads=INPUT_HEADS)
     one, two = ({row[0]: row for row in _gear_inputs(g, system, whole)} for g in members)
@@ -319,11 +321,15 @@ def report_text(design: Design, results: Results, system: str = "mm", length: st
     return "\n".join(lines) + "\n"
 
 
+MEASURE = re.compile(r"[A-Za-z]_[A-Za-z0-9″]+")
+"""A letter with its subscript."""
+
+
 def symbol_in(text: str) -> tuple[str, str, str, str] | None:
     """A plain symbol as what stands before it, its letter, subscript, and power; None for other words.
 
-    >>> symbol_in("× Z_E^0.5"), symbol_in("steel")
-    (('× ', 'Z', 'E', '0.5'), None)
+    >>> symbol_in("× Z_E^0.5"), symbol_in("steel"), symbol_in("F_pkT")
+    (('× ', 'Z', 'E', '0.5'), None, ('', 'F', 'pkT', ''))
     """
     sign, _, rest = text.rpartition("× ")
     name, _, power = rest.partition("^")
@@ -336,7 +342,8 @@ def symbol_in(text: str) -> tuple[str, str, str, str] | None:
     )
     symbol = base.rstrip("_") if base.rstrip("_") in QUANTITIES else base
     if symbol not in QUANTITIES:
-        return None
+        # Measures and tolerances are no quantities of a design.
+        return ("", *parts(name), power) if MEASURE.fullmatch(name) else None
     main, sub = parts(symbol, int(index) if index else None)
     return f"{sign}× " if sign or "× " in text else "", main, sub, power
 

@@ -103,9 +103,9 @@ def report_source(
     started = False
     for piece in pieces(design, results, system, length):
         match piece:
-            case Heading(title=title):
-                # The first page is a summary of its own.
-                out.append("" if started else "#pagebreak(weak: true)")
+            case Heading(title=title, fresh=fresh):
+                # The first page is a summary of its own. What begins on a fresh page is set beside the others on another core.
+                out.append("#pagebreak(weak: true)" if fresh or not started else "")
                 started = True
                 out.append(f"#heading(level: 1, {_string(title)})")
             case Picture():
