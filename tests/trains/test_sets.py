@@ -39,7 +39,7 @@ from cooper.results.evaluate import evaluate
 from cooper.results.pose import mesh_frames, pose
 from cooper.results.set_flow import links_of, play_gain, solve_set
 from cooper.trains.counts import Bounds, Offer, bears, equal_strength, follow, planetary, two_ring_efficiency, two_rings
-from cooper.trains.planets import most_planets, planet_gap, positions, spaced_evenly
+from cooper.trains.planets import load_share, most_planets, planet_gap, positions, spaced_evenly
 from makers import pair, planet_set
 
 
@@ -599,3 +599,39 @@ def test_two_rings_driven_at_the_sun_have_their_ratio_are_rated_and_found_by_the
             o.z
         )
         assert bool(taken.sets[0].even) == o.even
+
+
+@pytest.mark.parametrize("floating", [False, True])
+@pytest.mark.parametrize("n", [2, 3, 4, 6])
+def test_planets_on_springs_share_the_load_as_their_balance_says(n, floating):
+    """Planets on springs, one of them ahead: what turns, and floats, moves until the forces balance; solved as equations."""
+    c, e, F = 30.0, 4.0, 2000.0
+    angle = 2 * np.pi * np.arange(n) / n
+    ahead = np.where(np.arange(n) == 0, e, 0.0)
+    ways = np.column_stack((np.ones(n), np.cos(angle), np.sin(angle)) if floating else (np.ones(n),))
+    # Spring forces c (ways q + ahead) give the torque, and no force to any side.
+    wanted = np.zeros(ways.shape[1])
+    wanted[0] = n * F
+    q = np.linalg.lstsq(c * ways.T @ ways, wanted - c * ways.T @ ahead, rcond=None)[0]
+    forces = c * (ways @ q + ahead)
+    assert float(load_share(n, floating, c, e, F)) == pytest.approx(forces.max() / F)
+    assert float(load_share(n, floating, c, 1e6, F)) == (1 if floating and n <= 3 else n)
+
+
+def test_a_set_takes_its_load_sharing_from_the_stiffness_of_its_planets():
+    plain = planet_set("planetary", planets=4)
+    given = set_many(plain, {"train.sets.0.c_pl": 25.0, "train.sets.0.e_pl": 3.0, "train.sets.0.floating": False})
+    found = evaluate(given)
+    s = found.sets[0]
+    # Of a carrier that turns the output, what its torque without losses leaves to each planet.
+    F = 1000 * found.train.T_in * s.values["u"] / (4 * found.stages[0].mesh.a_w)
+    K = 1 + 0.75 * 25.0 * 3.0 / F
+    assert found.stages[0].mesh.K_gamma == pytest.approx(K, rel=1e-9) and found.stages[1].mesh.K_gamma == pytest.approx(
+        K
+    )
+    same = evaluate(set_many(given, {"train.sets.0.K_gamma": K}))
+    assert pytest.approx(found.stages[0].gears[0].S_F, rel=1e-12) == same.stages[0].gears[0].S_F
+    assert any("stiffness" in n.text for n in found.notes) and not any("customary value" in n.text for n in found.notes)
+    assert read_design(design_text(given)).train.sets[0].c_pl == 25.0
+    with pytest.raises(OutOfRange):
+        set_many(given, {"train.sets.0.c_pl": 0.0})

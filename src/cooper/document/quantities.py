@@ -124,6 +124,8 @@ QUANTITIES: dict[str, Quantity] = {q.symbol: q for q in (
     _q("phi_lost_min", "small_angle", "lost motion at the output, least", "plays of all meshes"),
     _q("phi_lost_rss", "small_angle", "lost motion at the output, root sum of squares", "plays of all meshes"),
     _q("n_planets", "count", "number of planets", ENTERED, shown=("N", "")),
+    _q("c_pl", "spring", "stiffness of a planet along its way: pin, bearing, wall, meshes", ENTERED),
+    _q("e_pl", "roughness", "how far one planet may stand ahead of the others", ENTERED),
     _q("eta", "factor", "efficiency, mesh losses only", TR2),
     # rack and tooth
     _q("alpha_n", "angle", "normal pressure angle", I53),

@@ -6,7 +6,7 @@ from collections.abc import Callable
 
 from cooper.document.duty import Defaults
 from cooper.document.gear_data import Gear
-from cooper.document.models import Stage, Train, at_stage
+from cooper.document.models import GearSet, Stage, Train, at_stage, set_of
 from cooper.rating.agma2101.factors import greatest_speed
 from cooper.rating.iso6336.case_depth import DEEPEST
 from cooper.rating.iso6336.rate_root import COARSE
@@ -37,7 +37,7 @@ def method_notes(train: Train, k: int, s: StageResults, say: Say) -> None:
         say("assumed", f"Of its own this stage states {', '.join(own)}; all else is the train's.")
     mesh = stage.meshes[0]
     members = (stage.members[mesh.driver], stage.members[mesh.driven])
-    _root_load(stage, members, s, say)
+    _root_load(stage, set_of(train, k), members, s, say)
     for i, (gear, g) in enumerate(zip(members, s.gears, strict=True), 1):
         _material(defaults, gear, g, gear_word(s, i), about(say, f"more_{i}"))
         rough = members[2 - i].Rz_H
@@ -106,7 +106,7 @@ def _running_in(theta_oil: float, defaults: Defaults, s: StageResults, say: Say)
     )
 
 
-def _root_load(stage: Stage, members: tuple[Gear, Gear], s: StageResults, say: Say) -> None:
+def _root_load(stage: Stage, one: GearSet | None, members: tuple[Gear, Gear], s: StageResults, say: Say) -> None:
     chosen = stage.meshes[0].load_at
     m = s.mesh
     tips = [gear_word(s, i) for i, g in enumerate(s.gears, 1) if g.at_tip]
@@ -131,7 +131,13 @@ def _root_load(stage: Stage, members: tuple[Gear, Gear], s: StageResults, say: S
             "assumed",
             "Plastic teeth are rated with the load at the tip and Y_eps = 0.25 + 0.75/eps_alpha (VDI 2736-2).",
         )
-    if m.K_gamma != 1:
+    if one is not None and one.shares_by_stiffness:
+        say(
+            "assumed",
+            f"K_gamma = {m.K_gamma:.3f}: from the stiffness of the planets and how far one may stand ahead, under the nominal load; no standard "
+            "has it, springs that share a load do.",
+        )
+    elif m.K_gamma != 1:
         say("assumed", f"K_gamma = {m.K_gamma:g}: entered, not computed.")
     else:
         say("assumed", "K_gamma = 1, entered: a single mesh bears the whole load.")

@@ -6,6 +6,7 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
+from cooper.arrays import Real
 from cooper.document.models import GearSet, Stage, Train, at_stage, set_of
 from cooper.gears.inputs import PairInput
 from cooper.results.bearing_rows import losses_around
@@ -17,6 +18,7 @@ from cooper.results.set_flow import SetFlow, forward_efficiency, solve_set
 from cooper.results.solve_stage import Solved, solve_duty, solve_stage
 from cooper.results.to_core import in_train, pair_input
 from cooper.results.train_losses import Curves, Lost, efficiency_curves, heat_balance, train_losses
+from cooper.trains.planets import load_share
 
 IDLE = 1e-6
 """Share of the set's torque with which the mesh of a free sun is computed: so little that no number becomes infinite."""
@@ -25,12 +27,14 @@ IDLE = 1e-6
 @dataclass(frozen=True)
 class MeshLoad:
     """What comes to the driving gear of a mesh: torque (N m) and speed (rad/s) relative to its carrier; ``idle`` for a free sun, whose
-    numbers are not shown; ``first_drives`` false where power goes the other way through the mesh."""
+    numbers are not shown; ``first_drives`` false where power goes the other way through the mesh; ``T_carrier`` the torque of the
+    carrier (N m) where it tells how planets share the load."""
 
     T: float
     omega: float
     idle: bool = False
     first_drives: bool = True
+    T_carrier: float = 0.0
 
 
 class Flow:
@@ -54,7 +58,10 @@ class Flow:
                 IDLE * self.T, self._set.mesh_speed[n], idle=True, first_drives=bool(self._set.found.through[n] >= 0)
             )
         return MeshLoad(
-            self._set.mesh_torque[n], self._set.mesh_speed[n], first_drives=bool(self._set.found.through[n] >= 0)
+            self._set.mesh_torque[n],
+            self._set.mesh_speed[n],
+            first_drives=bool(self._set.found.through[n] >= 0),
+            T_carrier=abs(self._set.torque_of("carrier")) if one.shares_by_stiffness else 0.0,
         )
 
     def past(self, u: float, eta: float) -> None:
@@ -102,9 +109,17 @@ def mesh_input(
     """The mesh of stage k under a load, solved and in the core's units; raises `OutOfRange` with the range that works, found if ``ranges``."""
     stage = train.stages[k]
     solved = solve_or_refuse(stage, train, load.T, load.omega, ranges)
-    return solved, in_train(
-        train, k, pair_input(stage, solved, *at_stage(train, k), load.T, load.omega, train.losses.friction), P_beside
-    )
+    pair = pair_input(stage, solved, *at_stage(train, k), load.T, load.omega, train.losses.friction)
+    return solved, in_train(train, k, shared(set_of(train, k), pair, load.T_carrier), P_beside)
+
+
+def shared(one: GearSet | None, pair: PairInput, T_carrier: Real) -> PairInput:
+    """The pair with the load that its planets share by their stiffness, where the set asks for that; ``T_carrier`` N m."""
+    if one is None or not one.shares_by_stiffness:
+        return pair
+    assert one.c_pl is not None and one.e_pl is not None
+    F = 1000 * np.asarray(T_carrier) / (one.planets * np.abs(pair.a_w))
+    return replace(pair, K_gamma=load_share(one.planets, one.floating, one.c_pl, one.e_pl, F))
 
 
 def mesh_numbers(train: Train, k: int, load: MeshLoad) -> tuple[Solved, PairInput, PairNumbers]:
@@ -153,6 +168,7 @@ def pair_now(train: Train, results: Results, k: int, stage: Stage | None = None)
     pair = pair_input(
         stage, solve_stage(stage), *at_stage(train, k), power.T_mesh, power.n_mesh * np.pi / 30, train.losses.friction
     )
+    pair = replace(pair, K_gamma=results.stages[k].mesh.K_gamma)
     return in_train(train, k, pair, sum(s.mesh.P_VZ for n, s in enumerate(results.stages) if n != k))
 
 

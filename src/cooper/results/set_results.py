@@ -167,10 +167,12 @@ def set_notes(one: GearSet, stages: tuple[Stage, ...], found: tuple[StageResults
         most = most_planets(found[0].mesh.a_w, planet, GAP * found[0].mesh.m_n)
         say(
             "assumed",
-            f"Up to {most} planets stand clear of each other; K_gamma = {found[0].mesh.K_gamma:g}, "
+            f"Up to {most} planets stand clear of each other; K_gamma = {found[0].mesh.K_gamma:.4g}, "
             + (
                 "as entered."
                 if one.K_gamma is not None
+                else f"by their stiffness with one of them {one.e_pl:g} um ahead."
+                if one.shares_by_stiffness
                 else f"a customary value for {one.planets} with {'a' if one.floating else 'no'} "
                 "floating member, not from a standard."
             )

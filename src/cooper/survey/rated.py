@@ -20,6 +20,7 @@ from cooper.results.checks import load_checks, stage_checks, train_checks
 from cooper.results.limits import workable
 from cooper.results.other_methods import add_agma, add_flank_fracture, add_micropitting, add_scuffing
 from cooper.results.pair_numbers import pair_numbers
+from cooper.results.power_flow import shared
 from cooper.results.present import array_values, members_of_mesh
 from cooper.results.result_tree import Check, StageResults
 from cooper.results.service import add_service
@@ -135,7 +136,7 @@ def rate_mesh(block: Block, k: int, at: Load) -> tuple[StageResults, Array]:
     """The mesh of stage k of all designs, and which of them can be made and rated."""
     stage = block.design.train.stages[k]
     duty, defaults = at_stage(block.design.train, k)
-    numbers = pair_numbers(block.pair(k, at.T, at.omega, at.a_w, at.P_beside))
+    numbers = pair_numbers(loaded(block, k, at))
     pair = numbers.pair
     good = can_be(numbers) & (numbers.mesh.eta_z > 0)
     members, mesh = members_of_mesh(stage), stage.meshes[0]
@@ -168,6 +169,7 @@ class Load:
     a_w: Array | None = None
     first_drives: Array = True
     P_beside: Array = 0.0
+    T_carrier: Array = 0.0
 
     def pick(self, rows: Array) -> Load:
         """Those of some designs."""
@@ -175,7 +177,9 @@ class Load:
         def of(value: Array) -> Array:
             return value[rows] if value is not None and np.ndim(value) else value
 
-        return Load(of(self.T), of(self.omega), of(self.a_w), of(self.first_drives), of(self.P_beside))
+        return Load(
+            of(self.T), of(self.omega), of(self.a_w), of(self.first_drives), of(self.P_beside), of(self.T_carrier)
+        )
 
 
 Shaped = tuple[PairInput, PairShape]
@@ -184,8 +188,14 @@ Shaped = tuple[PairInput, PairShape]
 
 def shaped(block: Block, k: int, at: Load) -> Shaped:
     """The pairs of stage k under their load."""
-    pair = block.pair(k, at.T, at.omega, at.a_w, at.P_beside)
+    pair = loaded(block, k, at)
     return pair, pair_shape(pair)
+
+
+def loaded(block: Block, k: int, at: Load) -> PairInput:
+    """The pairs of stage k as their load comes to them."""
+    pair = block.pair(k, at.T, at.omega, at.a_w, at.P_beside)
+    return shared(set_of(block.design.train, k), pair, at.T_carrier)
 
 
 def strength(
@@ -350,7 +360,8 @@ def set_loads(block: Block, one: GearSet, at: At) -> list[Load]:
             z_a, z_b = counts(block, k, 0), counts(block, k, 1)
             both = np.maximum(np.abs(lossy.mesh_a[:, i]), np.abs(lossy.mesh_b[:, i] * z_a / z_b)) / one.planets
             torque[i] = np.where(turns, both, torque[i])
-    return [Load(t, w, first_drives=d) for t, w, d in zip(torque, relative, drives, strict=True)]
+    held = np.abs(found.torque[:, names.index("carrier")]) if one.shares_by_stiffness else 0.0
+    return [Load(t, w, first_drives=d, T_carrier=held) for t, w, d in zip(torque, relative, drives, strict=True)]
 
 
 def planet_angles(block: Block, one: GearSet) -> Array:

@@ -19,7 +19,7 @@ from cooper.stock.materials import is_plastic
 from cooper.survey.block import Block
 from cooper.survey.choice_table import table_of
 from cooper.survey.equal_roots import equal_roots
-from cooper.survey.rated import At, Load, Rated, Shaped, can_be, counts, rate_block, set_loads, shaped, strength
+from cooper.survey.rated import At, Load, Rated, Shaped, can_be, counts, loaded, rate_block, set_loads, shaped, strength
 from cooper.survey.rules import LOADED
 from cooper.survey.space import Candidates, clear_of_axes, width_groups
 from cooper.survey.too_weak import too_weak
@@ -190,7 +190,7 @@ def _strong_enough(
         if "S_H" in q.shown or duty.spectrum or defaults.method.startswith("ANSI") or is_plastic(own.material.group):
             continue
         load = loads[k]
-        weak = too_weak(block.pair(k, load.T, load.omega, load.a_w), own.S_Hmin or defaults.S_Hmin)
+        weak = too_weak(loaded(block, k, load), own.S_Hmin or defaults.S_Hmin)
         tally.take("S_H", keep, ~np.broadcast_to(weak, keep.shape))
     return keep
 

@@ -131,7 +131,16 @@ def _the_set(session: Session, theme: th.Theme, sheet: Sheet, k: int, n: int) ->
                 f"{base}.floating",
                 {True: "a member floats", False: "no member floats"},
             ),
-            optional_field("K_gamma_set", "K_gamma", None, f"{base}.K_gamma", 0.05, "by planets"),
+            optional_field(
+                "K_gamma_set",
+                "K_gamma",
+                None,
+                f"{base}.K_gamma",
+                0.05,
+                "stiffness" if one.shares_by_stiffness else "by planets",
+            ),
+            optional_field("c_pl", "c_pl", None, f"{base}.c_pl", 1.0, "not given"),
+            optional_field("e_pl", "e_pl", None, f"{base}.e_pl", 1.0, "not given"),
         ]
     if one.kind == "two rings":
         words = {False: "no sun", True: "a sun, free unless power goes through it"}
@@ -522,7 +531,7 @@ register_sheet(
         "Arrangement and tooth counts: planet set, two rings, ratio",
         "Ctrl+R",
         lambda w: set_sheet(w.session, w.theme, w.bench),
-        (930, 590),
+        (936, 590),
         10,
     )
 )
