@@ -294,16 +294,25 @@ class Results:
 
     def warnings(self, stages: Iterable[int] | None = None) -> tuple[Note, ...]:
         """The notes that are shown without being asked for, those that count first; of some stages and the train, or all."""
-        wanted = None if stages is None else {*stages, None}
-        found = [n for n in self.notes if n.loud and (wanted is None or n.stage in wanted)]
-        return tuple(sorted(found, key=lambda n: ("short", "thin", "").index(n.counts)))
+        if stages is None:
+            return self._loud
+        wanted = {*stages, None}
+        return tuple(n for n in self._loud if n.stage in wanted)
+
+    @cached_property
+    def _loud(self) -> tuple[Note, ...]:
+        return tuple(sorted((n for n in self.notes if n.loud), key=lambda n: ("short", "thin", "").index(n.counts)))
 
     def checks_of(self, stage: int) -> list[Check]:
         """The checks that concern a stage, and those of the train, worst first."""
         return sorted((c for c in self.checks if c.stage in (stage, None)), key=lambda c: c.margin)
 
     def check(self, key: str) -> Check | None:
-        return next((c for c in self.checks if c.key == key), None)
+        return self._by_key.get(key)
+
+    @cached_property
+    def _by_key(self) -> dict[str, Check]:
+        return {c.key: c for c in reversed(self.checks)}
 
     def as_tree(self) -> dict[str, Any]:
         """Plain nested data with ISO symbols as keys, as printed by ``cooper check --json``."""

@@ -144,7 +144,7 @@ class Sheet(QFrame):
         self.inside = QWidget()
         self.columns = QHBoxLayout(self.inside)
         self.columns.setContentsMargins(0, 4, 0, 0)
-        self.columns.setSpacing(26)
+        self.columns.setSpacing(24)
         area.setWidget(self.inside)
         outer.addWidget(area, 1)
         self._watching: list[Callable[[], object]] = []
