@@ -3,7 +3,7 @@
 import pytest
 from PySide6.QtCore import QPoint, Qt
 from PySide6.QtTest import QTest
-from PySide6.QtWidgets import QWidget
+from PySide6.QtWidgets import QLabel, QWidget
 
 from cooper.demo import demo
 from cooper.desk.widgets.pictures import settle
@@ -382,3 +382,24 @@ def test_a_bearing_is_set_moved_and_taken_away_and_a_coupling_pinned(window, len
     assert any(t.field.symbol == "d_pin" for t in lens.bar.tags)
     typed(next(t for t in lens.bar.tags if t.field.symbol == "J_end"), "0.05")
     assert any(c.symbol == "X_tors" for c in s.results.checks)
+
+
+def test_a_coupling_is_held_by_set_screws_of_the_table(window, lens):
+    lens.choose("gear1")
+    lens.select("end left")
+    words, change = next(o for o in lens.bar.choices[0].options() if o[0] == "two set screws")
+    lens.bar.choices[0].pick(words, change)
+    settle()
+    before = next(j for j in lens.shaft.made.joints if j.piece == "end left")
+    assert before.kind == "two set screws" and before.M_A > 0
+    thread = next(t for t in lens.bar.tags if t.field.symbol == "d_screw")
+    typed(thread, "7")
+    assert thread.fault is not None and "M6, M8" in thread.fault.findChild(QLabel, "fault_reason").text()
+    thread.close_fault()
+    QTest.keyClick(thread.editor or thread, Qt.Key.Key_Escape)
+    typed(next(t for t in lens.bar.tags if t.field.symbol == "d_screw"), "4")
+    typed(next(t for t in lens.bar.tags if t.field.symbol == "M_A"), "2")
+    settle()
+    now = next(j for j in lens.shaft.made.joints if j.piece == "end left")
+    assert (now.d_screw, now.M_A) == (4.0, 2.0)
+    assert "two set screws M4" in lens.bar.told.text() and "slipping" in lens.bar.told.text()

@@ -125,6 +125,19 @@ def test_a_pin_through_a_hub_of_unknown_size_presses_its_thin_wall_most():
     assert pytest.approx(300 / 66.3146, rel=1e-4) == judge_joint(replace(pin, d_hub=60.0), rules).S
 
 
+def test_a_hub_slips_on_set_screws_where_all_its_contacts_slip():
+    """Two points press along x and y; the bore bears the resultant of both. Friction of the three contacts at the shaft's radius, by vectors."""
+    rules = Rules(K_A=1.5, K_AP=2.0, T_rel=(1.5,), L_h=5000.0)
+    given = dict(piece="piece 0", gear="g", d=18.0, T=2.0, R_e=600.0, length=20.0, l_tr=20.0, d_screw=5.0, M_A=4.0)
+    F = 4000 / (0.8 / (2 * np.pi) + (5 - 0.6495 * 0.8) * 0.14 / np.sqrt(3) + 2.5 * 0.07)
+    for kind, ways in (("set screw", [(1, 0)]), ("two set screws", [(1, 0), (0, 1)])):
+        pushes = F * np.array(ways, dtype=float)
+        bears = np.hypot(*pushes.sum(axis=0))
+        slips = rules.mu_press * (np.hypot(*pushes.T).sum() + bears) * 0.009
+        found = judge_joint(Joint(kind=kind, **given), rules)
+        assert pytest.approx(slips / 4.0) == found.S and found.p == pytest.approx(F / (np.pi / 4 * 2.5**2))
+
+
 def test_a_planet_keeps_two_point_seven_modules_under_its_roots_around_its_bearing():
     """1.2 tooth depths of 2.25 modules on either side: a needle bearing that just fits is taken, and no longer one that does not."""
     rules = Rules(K_A=1.5, K_AP=2.0, T_rel=(1.5,), L_h=5000.0)

@@ -9,6 +9,7 @@ from pydantic import Field, field_validator, model_validator
 from cooper.document.base import NO_CONTROLS, Model, quantity
 from cooper.machine.rolling_life import CLEANLINESS
 from cooper.stock.rolling import rolling_types, series_of
+from cooper.stock.shaft_joints import screw_sizes
 from cooper.stock.shaft_steel import shaft_steels
 
 Key = str
@@ -52,11 +53,22 @@ class BearingData(Model):
 class JointData(Model):
     """What joins a hub or a coupling to its shaft; null is proposed."""
 
-    kind: Literal["key", "two keys", "spline", "press fit", "pin", "integral"] | None = Field(
-        None, description="joint of hub and shaft; integral: cut into the shaft"
+    kind: Literal["key", "two keys", "spline", "press fit", "pin", "set screw", "two set screws", "integral"] | None = (
+        Field(None, description="joint of hub and shaft; integral: cut into the shaft")
     )
     length: float | None = quantity("l_tr", None, gt=0, le=2000)
     d_pin: float | None = quantity("d_pin", None, gt=0.2, le=200)
+    d_screw: float | None = quantity("d_screw", None, gt=0, le=100)
+    M_A: float | None = quantity("M_A", None, gt=0, le=1e4)
+
+    @field_validator("d_screw")
+    @classmethod
+    def _in_the_table(cls, d: float | None) -> float | None:
+        if d is not None and all(abs(one.d - d) > 1e-9 for one in screw_sizes()):
+            raise ValueError(
+                f"there is no set screw M{d:g}; there are {', '.join(f'M{one.d:g}' for one in screw_sizes())}"
+            )
+        return d
 
 
 class EndLoad(Model):

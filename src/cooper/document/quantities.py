@@ -94,6 +94,8 @@ QUANTITIES: dict[str, Quantity] = {q.symbol: q for q in (
     _q("r_piece", "length", "fillet radius at the foot of the piece of shaft", ENTERED, shown=("r", "")),
     _q("d_hollow", "length", "bore through the shaft", ENTERED, shown=("d", "i")),
     _q("d_hole", "length", "diameter of a hole across the piece of shaft", ENTERED, shown=("d", "hole")),
+    _q("d_screw", "length", "thread of the set screw", "ISO 4029", shown=("d", "screw")),
+    _q("M_A", "torque", "torque with which a set screw is tightened", ENTERED),
     _q("d_pin", "length", "diameter of the pin across hub and shaft", "ISO 2338", shown=("d", "pin")),
     _q("l_bearing", "length", "middle of the bearing, from that of bearing 1", ENTERED, shown=("l", "B")),
     _q("l_tr", "length", "length of key or hub that bears", "DIN 6892:2012", shown=("l", "tr")),

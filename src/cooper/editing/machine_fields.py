@@ -18,6 +18,7 @@ from cooper.results.machine_found import MachineFound, ShaftFound
 from cooper.results.machine_plan import angles_of
 from cooper.results.result_tree import Results
 from cooper.stock.rolling import bores_of
+from cooper.stock.shaft_joints import screw_sizes
 
 Read = Callable[[ShaftFound], float | None]
 Path = tuple[str, ...]
@@ -112,6 +113,20 @@ def pin_field(s: ShaftFound, on: str) -> Field:
 
     words = f"diameter of the pin on the {s.name}"
     return _field(s.key, ("joints", on, "d_pin"), "d_pin", f"{s.key} {on} d_pin", read, words, 0.5)
+
+
+def screw_fields(s: ShaftFound, on: str) -> tuple[Field, Field]:
+    """Thread and tightening torque of the set screws of a hub, by its gear or the end it is on."""
+
+    def read(symbol: str) -> Read:
+        return lambda found: next((getattr(j, symbol) for j in found.made.joints if on in (j.gear, j.piece)), None)
+
+    words = {"d_screw": f"thread of the set screw on the {s.name}", "M_A": f"torque of the set screw on the {s.name}"}
+    thread, torque = (
+        _field(s.key, ("joints", on, symbol), symbol, f"{s.key} {on} {symbol}", read(symbol), told, 1.0)
+        for symbol, told in words.items()
+    )
+    return replace(thread, series=lambda: tuple(one.d for one in screw_sizes())), torque
 
 
 def rating_field(s: ShaftFound, name: str, symbol: str) -> Field:

@@ -450,6 +450,8 @@ class _Sheet:
             "spline": f"hub: involute spline DIN 5480, z {j.z}, m {j.m:g}",
             "press fit": f"bore for a press fit {j.fit}",
             "pin": f"pin Ø{self.length(j.d_pin)} across hub and shaft",
+            "set screw": f"set screw M{j.d_screw:g} ISO 4029",
+            "two set screws": f"two set screws M{j.d_screw:g} ISO 4029, 90° apart",
         }.get(j.kind, "")
 
     def _rack(self) -> None:

@@ -1,4 +1,4 @@
-"""What joins a hub to its shaft: parallel keys (DIN 6892:2012), splines, press fits (DIN 7190-1:2017)."""
+"""What joins a hub to its shaft: parallel keys (DIN 6892:2012), splines, press fits (DIN 7190-1:2017), pins and set screws."""
 
 from __future__ import annotations
 
@@ -88,6 +88,33 @@ def pin_pressure(T: Real, d: Real, d_pin: Real, d_hub: Real) -> Array:
     d, T = np.asarray(d, dtype=float), 1000 * np.asarray(T, dtype=float)
     wall = np.maximum(np.asarray(d_hub, dtype=float) ** 2 - d**2, 1e-9)
     return np.asarray(np.maximum(6 * T / (d_pin * d**2), 4 * T / (d_pin * wall)))
+
+
+THREAD_FRICTION = 0.14
+"""Friction in a set screw's thread and under its point; VDI 2230-1:2015, Table A5, class B, clean steel. What is higher lets it press less."""
+
+
+def screw_force(M_A: Real, d: Real, P: Real, d_z: Real, mu: Real = THREAD_FRICTION) -> Array:
+    """Force with which a set screw presses on the shaft when it is tightened with M_A: M_A / (0.159 P + 0.577 d_2 mu + d_z mu/2), d_2 = d - 0.6495 P; N m, mm, N.
+    VDI 2230-1:2015, 5.4.3, the point with its diameter d_z in place of the head.
+
+    >>> round(float(screw_force(4.0, 5.0, 0.8, 2.5)), 0)
+    6020.0
+    """
+    d_2 = np.asarray(d, dtype=float) - 0.6495 * np.asarray(P)
+    arm = np.asarray(P) / (2 * np.pi) + d_2 * mu / (2 * np.cos(np.pi / 6)) + np.asarray(d_z) * mu / 2
+    return np.asarray(1000 * np.asarray(M_A, dtype=float) / arm)
+
+
+def screw_torque(F: Real, d: Real, mu: Real, two: Real = False) -> Array:
+    """Torque at which a hub slips that set screws press against its shaft; N, mm, N m. One presses the shaft against the bore with its own force: mu F d;
+    of two a quarter of the turn apart the bore bears the resultant: mu (2 + sqrt(2)) F d/2. Statics; that the point digs in is not counted.
+
+    >>> float(screw_torque(6000.0, 20.0, 0.12)), round(float(screw_torque(6000.0, 20.0, 0.12, True)), 2)
+    (14.4, 24.58)
+    """
+    pressed = np.where(np.asarray(two, dtype=bool), 2 + np.sqrt(2.0), 2.0)
+    return np.asarray(mu * pressed * np.asarray(F, dtype=float) * d / 2000)
 
 
 @dataclass(frozen=True)

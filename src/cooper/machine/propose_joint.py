@@ -1,4 +1,4 @@
-"""The joint of a hub or a coupling in the room that there is: key, two keys, spline, press fit."""
+"""The joint of a hub or a coupling in the room that there is: key, two keys, spline, press fit, pin, set screws."""
 
 from __future__ import annotations
 
@@ -8,7 +8,7 @@ from cooper.machine import hub_joints as hub
 from cooper.machine.judge_shaft import judge_joint
 from cooper.machine.shaft_model import Joint, JointGiven, Rules
 from cooper.stock.fits import PRESSED, interference
-from cooper.stock.shaft_joints import key_lengths, key_size, spline_size
+from cooper.stock.shaft_joints import key_lengths, key_size, screw_size, screw_sizes, spline_size
 
 PINS = (0.6, 0.8, 1.0, 1.2, 1.5, 2.0, 2.5, 3.0, 4.0, 5.0, 6.0, 8.0, 10.0, 12.0, 16.0, 20.0, 25.0, 30.0, 40.0, 50.0)
 """Diameters of parallel pins; mm. ISO 2338."""
@@ -60,6 +60,8 @@ def joint_of(
         )  # fmt: skip
     if kind == "pin":
         return _pinned(piece, gear, given, d, T, min(R_e, rules.R_e_key), room, d_hub, rules)
+    if kind in SCREWED:
+        return _screwed(kind, piece, gear, given, d, T, R_e, room, d_hub, rules)
     return _pressed(piece, gear, d, T, R_e, given.length or room, max(d_hub, 1.05 * d), E_hub, alpha_hub, n, rules)
 
 
@@ -72,6 +74,36 @@ def _pinned(
         Joint(piece=piece, gear=gear, kind="pin", d=d, T=T, R_e=R_e, length=room, l_tr=room, d_hub=d_hub, d_pin=d_pin)
         for d_pin in ([given.d_pin] if given.d_pin is not None else sizes)
     ]
+    return next((j for j in joints if rules.S_joint <= judge_joint(j, rules).S), joints[-1])
+
+
+SCREWED = ("set screw", "two set screws")
+TIGHTENED = 0.8
+"""Of the torque that a set screw bears in its test, what it is tightened with where nothing is given; a rule of thumb."""
+
+
+def _screwed(
+    kind: str,
+    piece: str,
+    gear: str,
+    given: JointGiven,
+    d: float,
+    T: float,
+    R_e: float,
+    room: float,
+    d_hub: float,
+    rules: Rules,
+) -> Joint:
+    """Set screws through the hub: as given, or the thinnest that hold, up to a third of the shaft and as long as the hub's wall."""
+    wall = (d_hub - d) / 2 if d_hub > d else d
+    sizes = [one for one in screw_sizes() if one.d <= min(d / 3, wall)] or [screw_sizes()[0]]
+    joints = [
+        Joint(
+            piece=piece, gear=gear, kind=kind, d=d, T=T, R_e=R_e, length=room, l_tr=room, d_hub=d_hub,
+            d_screw=one.d, M_A=given.M_A if given.M_A is not None else TIGHTENED * one.M_test,
+        )
+        for one in ([screw_size(given.d_screw)] if given.d_screw is not None else sizes)
+    ]  # fmt: skip
     return next((j for j in joints if rules.S_joint <= judge_joint(j, rules).S), joints[-1])
 
 

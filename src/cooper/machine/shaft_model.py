@@ -69,11 +69,14 @@ class BearingGiven:
 
 @dataclass(frozen=True, kw_only=True)
 class JointGiven:
-    """What a person has fixed of a joint: its kind (key, two keys, spline, press fit, pin, integral), its bearing length, the pin's diameter; None where it follows."""
+    """What a person has fixed of a joint: its kind (key, two keys, spline, press fit, pin, set screw, two set screws, integral), its bearing length, the
+    pin's diameter, the thread of a set screw (mm) and what it is tightened with (N m); None where it follows."""
 
     kind: str | None = None
     length: float | None = None
     d_pin: float | None = None
+    d_screw: float | None = None
+    M_A: float | None = None
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -208,6 +211,9 @@ class Joint:
     alpha_hub: float = 11.5e-6
     """Thermal expansion of the hub; 1/K."""
     d_pin: float = 0.0
+    d_screw: float = 0.0
+    M_A: float = 0.0
+    """Thread of a set screw (mm) and what it is tightened with (N m)."""
     n: float = 0.0
     """Speed with which a press fit turns; 1/min."""
 

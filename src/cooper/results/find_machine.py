@@ -207,7 +207,10 @@ def _wish(shaft: PlannedShaft, places: Places, n: int, data: Machine) -> ShaftWi
         bearings={
             k: BearingGiven(type=v.type, series=v.series, C=v.C, C_0=v.C_0, at=v.at) for k, v in given.bearings.items()
         },
-        joints={k: JointGiven(kind=v.kind, length=v.length, d_pin=v.d_pin) for k, v in given.joints.items()},
+        joints={
+            k: JointGiven(kind=v.kind, length=v.length, d_pin=v.d_pin, d_screw=v.d_screw, M_A=v.M_A)
+            for k, v in given.joints.items()
+        },
         d_i=given.d_i,
         fixed=given.fixed or "",
     )

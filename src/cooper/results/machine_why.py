@@ -4,11 +4,13 @@ from __future__ import annotations
 
 import numpy as np
 
+from cooper.machine.hub_joints import THREAD_FRICTION, screw_force, screw_torque
 from cooper.machine.judge_shaft import piece_of
 from cooper.machine.shaft_model import Rules
 from cooper.machine.shaft_section import bending_modulus, torsion_modulus
 from cooper.machine.shaft_strength import roughness_factor, size_factor_notch
 from cooper.results.machine_found import MachineFound, PinFound, ShaftFound
+from cooper.stock.shaft_joints import screw_size
 
 Row = tuple[str, float, str, str]
 """Symbol or words, value, kind of its unit, and where it comes from."""
@@ -187,6 +189,40 @@ def joint_rows(s: ShaftFound, piece: str, rules: Rules) -> list[Row]:
                 "statics: 6 T / (d_pin d^2), 4 T / (d_pin (d_hub^2 - d^2))",
             ),
             ("S, the lesser of 0.9 R_e / p and R_e / (2 tau)", f.S, "factor", "statics: tau = 4 T / (pi d_pin^2 d)"),
+        ]
+    if "set screw" in j.kind:
+        size = screw_size(j.d_screw)
+        F = float(screw_force(j.M_A, size.d, size.P, size.d_z))
+        two = j.kind.startswith("two")
+        return [
+            rows[0],
+            rows[1],
+            ("d of the thread", j.d_screw, "length", "ISO 4029, proposed or given"),
+            (
+                "M_A it is tightened with",
+                j.M_A,
+                "torque",
+                "given, or 0.8 of the torque of its test (ISO 898-5), a rule of thumb",
+            ),
+            (
+                "F on the shaft",
+                F,
+                "force",
+                f"VDI 2230-1:2015, 5.4.3, friction {THREAD_FRICTION:g}; P {size.P:g}, d_z {size.d_z:g} mm",
+            ),
+            ("mu of hub and shaft", rules.mu_press, "factor", "as for press fits"),
+            (
+                "T at which it slips",
+                float(screw_torque(F, j.d, rules.mu_press, two)),
+                "torque",
+                "statics: mu (2 + sqrt(2)) F d/2" if two else "statics: mu F d",
+            ),
+            (
+                "S against slipping",
+                f.S,
+                "factor",
+                "statics; that the point digs in is not counted, nor is its dent as a notch",
+            ),
         ]
     return [
         *rows,

@@ -1,4 +1,4 @@
-"""Sizes of what joins hubs to shafts: parallel keys, involute splines."""
+"""Sizes of what joins hubs to shafts: parallel keys, involute splines, set screws."""
 
 from __future__ import annotations
 
@@ -70,3 +70,33 @@ def spline_size(d_B: float) -> SplineSize:
     data = load("splines")["involute"]
     m = next((m for up, m in zip(data["up_to_d_B"], data["m"], strict=True) if d_B <= up), data["m"][-1])
     return SplineSize(d_B, m, max(floor(d_B / m - 1.1 + 1e-9), 6))
+
+
+@dataclass(frozen=True)
+class ScrewSize:
+    """A set screw with cup point: thread, pitch, diameter of the point (mm), and the torque that it bears when it is tested (N m)."""
+
+    d: float
+    P: float
+    d_z: float
+    M_test: float
+
+
+def screw_sizes() -> tuple[ScrewSize, ...]:
+    """Set screws from the thinnest to the thickest. ISO 4029, ISO 898-5.
+
+    >>> screw_sizes()[2]
+    ScrewSize(d=5.0, P=0.8, d_z=2.5, M_test=5.0)
+    """
+    return tuple(ScrewSize(*map(float, row)) for row in load("set_screws")["rows"])
+
+
+def screw_size(d: float) -> ScrewSize:
+    """The set screw of a thread (mm); raises `OutOfRange` for one that is not in the table."""
+    for one in screw_sizes():
+        if abs(one.d - d) < 1e-9:
+            return one
+    told = ", ".join(f"M{one.d:g}" for one in screw_sizes())
+    raise OutOfRange(
+        "d_screw", d, f"there are set screws {told}", low=screw_sizes()[0].d, high=screw_sizes()[-1].d, unit="mm"
+    )

@@ -25,6 +25,7 @@ from cooper.editing.machine_fields import (
     pin_field,
     place_field,
     rating_field,
+    screw_fields,
 )
 from cooper.results.find_machine import kept_machine
 from cooper.results.machine_found import ShaftFound
@@ -33,7 +34,7 @@ from cooper.stock.fits import shaft_deviations
 from cooper.stock.rolling import rolling_types, series_of
 from cooper.stock.undercuts import UNDERCUTS
 
-JOINTS = ("key", "two keys", "spline", "press fit", "pin", "integral")
+JOINTS = ("key", "two keys", "spline", "press fit", "pin", "set screw", "two set screws", "integral")
 
 
 class PieceBar(QWidget):
@@ -106,8 +107,12 @@ class PieceBar(QWidget):
             if kind in ("seat", "end"):
                 self._choice(f"{name}_joint", "joint of hub and shaft", *self._joints(shaft, name))
                 joint = self._joint_kind(shaft, name)
-                if joint != "integral":
-                    self._tag((pin_field if joint == "pin" else joint_field)(shaft, self._on(shaft, name)))
+                on = self._on(shaft, name)
+                if "set screw" in joint:
+                    for field in screw_fields(shaft, on):
+                        self._tag(field)
+                elif joint != "integral":
+                    self._tag((pin_field if joint == "pin" else joint_field)(shaft, on))
             if not self._has_undercut(shaft, name):
                 self._tag(fillet_field(shaft, name))
             if kind in ("bearing", "seat", "gap", "end") and self._joint_kind(shaft, name) != "integral":
@@ -200,7 +205,7 @@ class PieceBar(QWidget):
 
         def options() -> list[Option]:
             path = ("shafts", shaft.key, "joints", self._on(shaft, name), "kind")
-            kinds = JOINTS if name.startswith("seat ") else JOINTS[:5]
+            kinds = JOINTS if name.startswith("seat ") else JOINTS[:-1]
             one: list[Option] = [("as proposed", lambda d: in_machine(d, (path, None)))]
             return one + [(kind, partial(_given, path=path, value=kind)) for kind in kinds]
 
@@ -247,6 +252,9 @@ class PieceBar(QWidget):
             return f"{j.d:g} × {j.m:g} × {j.z}, {number_with_unit(g.p, 'stress', system)}: S {g.S:.2f}"
         if j.kind == "pin":
             return f"pin {j.d_pin:g} across, {number_with_unit(g.p, 'stress', system)}: S {g.S:.2f}"
+        if "set screw" in j.kind:
+            what = f"{'two set screws' if j.kind.startswith('two') else 'set screw'} M{j.d_screw:g}"
+            return f"{what}, tightened with {number_with_unit(j.M_A, 'torque', system)}: S {g.S:.2f} against slipping"
         fit = f"{j.fit}, " if j.fit else ""
         return f"{fit}interference {1000 * j.U:.0f} to {1000 * j.U_max:.0f} µm, {number_with_unit(g.p, 'stress', system)}: S {g.S:.2f}"
 
