@@ -100,7 +100,7 @@ def texts() -> dict[str, str]:
 
 COMPOSED = (
     "{0} of {1}, {2}", "{0} of {1}", "{0} of the {1}", "{0} to {1}", "{0} to {1} {2}", "{0} at {1}", "{0} MPa pressed", "{0} MPa pulled", "{0} left", "lost motion {0}",
-    "mass {0}", "root ξ {0}", "tip ξ {0}", "worst {0}", "smoothest {0}", "run-out, {0}", "{0} elements", "{0} grid", "usual grid", "coarse grid", "(now)", "load at the tip",
+    "mass {0}", "root ξ {0}", "tip ξ {0}", "worst {0}", "smoothest {0}", "run-out, {0}", "{0} elements", "{0} grid", "usual grid", "coarse grid", "rough grid", "(now)", "load at the tip",
     "K_Hβ entered", "Language: {0}", "More of the mesh", "for {0} h",
     "Usage", "Options", "Commands", "Show this message and exit.", "Show the version and exit.", "default: {0}", "Error: {0}", "Try {0} for help.", "Missing argument {0}.",
     "Missing option {0}.", "Missing command.", "No such option {0}.", "No such command {0}.", "Did you mean {0}?", "Got unexpected extra argument ({0})",

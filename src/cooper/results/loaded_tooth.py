@@ -15,7 +15,7 @@ from cooper.document.models import Train
 from cooper.errors import OutOfRange
 from cooper.field.loaded_contact import MeshCycle, Meshing, mesh_cycle
 from cooper.field.stress_field import Body, FieldBasis, compliance_in, field_basis, refined, section_body
-from cooper.field.tooth_grid import COARSE, FINE, USUAL
+from cooper.field.tooth_grid import COARSE, FINE, ROUGH, USUAL
 from cooper.gears.flank_form import FlankForm, helix_form, profile_form
 from cooper.gears.tolerances import flank_tolerances
 from cooper.results.flank_forms import form_of, reach_of
@@ -202,13 +202,15 @@ def _along(form: FlankForm) -> bool:
 
 
 def each_loaded(ask: LoadedAsk, gears: tuple[int, ...], cycle: bool = True) -> Iterator[LoadedFound]:
-    """Answers as they come: fields of the gears asked for (0, 1) and the mesh cycle, coarse, then as fine as is usual."""
+    """Answers as they come: fields of the gears asked for (0, 1), rough, and with the mesh cycle coarse, then as fine as is usual."""
+    if gears:
+        yield LoadedFound("rough", {i: field_basis(ask.bodies[i], ROUGH) for i in gears})
     before: dict[int, FieldBasis] = {}
     for fineness, (f, _, _) in FINENESS.items():
         fields = {i: field_basis(ask.bodies[i], f) for i in gears}
         fields = {i: refined(before[i], one) if i in before else one for i, one in fields.items()}
         before = fields
-        if fields:
+        if fields and (fineness != "coarse" or not cycle):
             yield LoadedFound(fineness, fields)
         if cycle:
             yield LoadedFound(fineness, fields, cycle_of(ask, fineness))
