@@ -23,7 +23,13 @@ def virtual_tooth_count(z: Real, beta: Real, beta_b: Real) -> Array:
 def virtual_tooth(tooth: Tooth, x: Real | None = None, d_Na: Real | None = None) -> Tooth:
     """The virtual spur tooth of a helical one, cut by the virtual tool: both counts divided by cos^2(beta_b) cos(beta). ISO 6336-3:2019, 6.
 
-    ``x`` replaces both shifts, ``d_Na`` the tip diameter (mm).
+    ``x`` replaces both shifts, ``d_Na`` the tip diameter (mm). Above the reference circle it stands as high as the tooth.
+
+    >>> from cooper.gears.rack import Rack
+    >>> t = Tooth(20.0, 2.0, np.radians(25.0), 0.1, 0.1, Rack(np.radians(20.0), 1.0, 1.25, 0.38), 48.6)
+    >>> v = virtual_tooth(t, d_Na=48.2)
+    >>> round(float(v.d_a - v.d), 9) == round(float(48.2 - t.d), 9)
+    True
     """
     z_n = virtual_tooth_count(tooth.z, tooth.beta, tooth.beta_b)
     tool = tooth.tool
