@@ -97,7 +97,7 @@ def odd_designs() -> dict[str, Design]:
     found["a rack, helical"] = set_many(demo("dome-rack"), at(MESH, beta=12.0, K_V_method="B") | BALANCE)
     found["a set held at its sun"] = set_many(
         planet_set("planetary"),
-        at("sets.0.", held="sun", input="ring", output="carrier", floating=False, c_pl=40.0, e_pl=2.0),
+        at("sets.0.", held="sun", input="ring", output="carrier", floating=False, k_pl=40.0, e_pl=2.0),
     )
     found["a set held at its carrier"] = set_many(
         planet_set("planetary", planets=4, z=(24, 30, 84)),

@@ -76,7 +76,7 @@ def around(design, seed):
             {f"train.stages.0.members.{i}.{s}": v for i in (0, 1) for s, v in (("CHD", 0.4), ("HV_core", 310.0))},
         ),
         ("filter-wheel", WARM),
-        ("dome-drive", {"train.sets.0.c_pl": 60.0, "train.sets.0.e_pl": 8.0, "train.sets.0.floating": False}),
+        ("dome-drive", {"train.sets.0.k_pl": 60.0, "train.sets.0.e_pl": 8.0, "train.sets.0.floating": False}),
     ],
 )
 def test_arrays_give_the_numbers_of_each_design(name, changes):

@@ -620,7 +620,7 @@ def test_planets_on_springs_share_the_load_as_their_balance_says(n, floating):
 
 def test_a_set_takes_its_load_sharing_from_the_stiffness_of_its_planets():
     plain = planet_set("planetary", planets=4)
-    given = set_many(plain, {"train.sets.0.c_pl": 25.0, "train.sets.0.e_pl": 3.0, "train.sets.0.floating": False})
+    given = set_many(plain, {"train.sets.0.k_pl": 25.0, "train.sets.0.e_pl": 3.0, "train.sets.0.floating": False})
     found = evaluate(given)
     s = found.sets[0]
     # Of a carrier that turns the output, what its torque without losses leaves to each planet.
@@ -632,6 +632,6 @@ def test_a_set_takes_its_load_sharing_from_the_stiffness_of_its_planets():
     same = evaluate(set_many(given, {"train.sets.0.K_gamma": K}))
     assert pytest.approx(found.stages[0].gears[0].S_F, rel=1e-12) == same.stages[0].gears[0].S_F
     assert any("stiffness" in n.text for n in found.notes) and not any("customary value" in n.text for n in found.notes)
-    assert read_design(design_text(given)).train.sets[0].c_pl == 25.0
+    assert read_design(design_text(given)).train.sets[0].k_pl == 25.0
     with pytest.raises(OutOfRange):
-        set_many(given, {"train.sets.0.c_pl": 0.0})
+        set_many(given, {"train.sets.0.k_pl": 0.0})

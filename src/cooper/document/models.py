@@ -151,7 +151,7 @@ class SetData(Model):
     output: str = Field("carrier", description="shaft at which power is taken")
     floating: bool = Field(True, description="a member floats between the planets, so that they share the load evenly")
     K_gamma: float | None = quantity("K_gamma", None, ge=1, le=5)
-    c_pl: float | None = quantity("c_pl", None, gt=0, le=1e5)
+    k_pl: float | None = quantity("k_pl", None, gt=0, le=1e5)
     e_pl: float | None = quantity("e_pl", None, ge=0, le=5000)
     free_sun: bool = Field(
         False,
@@ -164,7 +164,7 @@ class SetData(Model):
     @property
     def shares_by_stiffness(self) -> bool:
         """Whether K_gamma is found from the stiffness of the planets and how far one may stand ahead."""
-        return self.planets > 1 and self.K_gamma is None and self.c_pl is not None and self.e_pl is not None
+        return self.planets > 1 and self.K_gamma is None and self.k_pl is not None and self.e_pl is not None
 
     @property
     def sun_works(self) -> bool:

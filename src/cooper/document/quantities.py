@@ -41,6 +41,20 @@ def _q(
     return Quantity(symbol, kind, meaning, source, formula, tuple(inputs.split()), drives, shown)
 
 
+def _each_once(*rows: Quantity) -> dict[str, Quantity]:
+    """Quantities by symbol; raises ValueError where two have the same.
+
+    >>> _each_once(*[Quantity("x", "factor", "shift", "entered")] * 2)
+    Traceback (most recent call last):
+    ValueError: two quantities have the symbol x
+    """
+    found = {q.symbol: q for q in rows}
+    if len(found) < len(rows):
+        twice = sorted(s for s in found if sum(q.symbol == s for q in rows) > 1)
+        raise ValueError(f"two quantities have the symbol {', '.join(twice)}")
+    return found
+
+
 I53, I21771, I1122 = "ISO 53:1998", "ISO 21771:2007", "ISO 1122-1:1998"
 P1, P2, P3, P5 = "ISO 6336-1:2019", "ISO 6336-2:2019", "ISO 6336-3:2019", "ISO 6336-5:2016"
 TR2 = "ISO/TR 14179-2:2001"
@@ -50,7 +64,7 @@ AGMA = "ANSI/AGMA 2101-D04"
 DUTY, ENTERED = "duty", "entered"
 
 # fmt: off
-QUANTITIES: dict[str, Quantity] = {q.symbol: q for q in (
+QUANTITIES: dict[str, Quantity] = _each_once(
     # duty and train
     _q("P", "power", "power", "power balance"),
     _q("T", "torque", "torque", "power balance"),
@@ -126,7 +140,7 @@ QUANTITIES: dict[str, Quantity] = {q.symbol: q for q in (
     _q("phi_lost_min", "small_angle", "lost motion at the output, least", "plays of all meshes"),
     _q("phi_lost_rss", "small_angle", "lost motion at the output, root sum of squares", "plays of all meshes"),
     _q("n_planets", "count", "number of planets", ENTERED, shown=("N", "")),
-    _q("c_pl", "spring", "stiffness of a planet along its way: pin, bearing, wall, meshes", ENTERED),
+    _q("k_pl", "spring", "stiffness of a planet along its way: pin, bearing, wall, meshes", ENTERED),
     _q("e_pl", "roughness", "how far one planet may stand ahead of the others", ENTERED),
     _q("eta", "factor", "efficiency, mesh losses only", TR2),
     # rack and tooth
@@ -488,7 +502,7 @@ QUANTITIES: dict[str, Quantity] = {q.symbol: q for q in (
     _q("c_proc", "allowance", "process clearance: gap normal to the flanks that printing or cutting needs (0: none)", DUTY),
     _q("j_min", "allowance", "required least circumferential backlash", DUTY),
     _q("NT_1e10", "factor", "life factors Z_NT and Y_NT at 1e10 cycles", P2 + ", 11; " + P3 + ", 12", shown=("Z,Y", "NT 1e10")),
-)}
+)
 # fmt: on
 """Every quantity by its symbol."""
 

@@ -117,9 +117,9 @@ def shared(one: GearSet | None, pair: PairInput, T_carrier: Real) -> PairInput:
     """The pair with the load that its planets share by their stiffness, where the set asks for that; ``T_carrier`` N m."""
     if one is None or not one.shares_by_stiffness:
         return pair
-    assert one.c_pl is not None and one.e_pl is not None
+    assert one.k_pl is not None and one.e_pl is not None
     F = 1000 * np.asarray(T_carrier) / (one.planets * np.abs(pair.a_w))
-    return replace(pair, K_gamma=load_share(one.planets, one.floating, one.c_pl, one.e_pl, F))
+    return replace(pair, K_gamma=load_share(one.planets, one.floating, one.k_pl, one.e_pl, F))
 
 
 def mesh_numbers(train: Train, k: int, load: MeshLoad) -> tuple[Solved, PairInput, PairNumbers]:

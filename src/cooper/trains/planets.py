@@ -104,18 +104,18 @@ def in_step(z: int, angles: Array) -> float:
     return float(round(1 - abs(np.mean(phases)), 12))
 
 
-def load_share(planets: int, floating: bool, c_pl: Real, e_pl: Real, F: Real) -> Array:
-    """Mesh load factor K_gamma of planets on springs of which one stands ahead: 1 + (1 - m/n) c e/F.
+def load_share(planets: int, floating: bool, k_pl: Real, e_pl: Real, F: Real) -> Array:
+    """Mesh load factor K_gamma of planets on springs of which one stands ahead: 1 + (1 - m/n) k e/F.
 
     What turns moves on until the forces are in balance (m = 1); where a member floats it moves to both sides as well
-    (m = 3), so that three planets share evenly. All springs alike (``c_pl``, N/um), planets evenly about the axis, one
+    (m = 3), so that three planets share evenly. All springs alike (``k_pl``, N/um), planets evenly about the axis, one
     ``e_pl`` (um) ahead, ``F`` (N) the mean force on a planet; at most n, where one planet bears all. Statics.
 
     >>> float(load_share(4, False, 40.0, 20.0, 3000.0)), float(load_share(3, True, 40.0, 20.0, 3000.0))
     (1.2, 1.0)
     """
     left = 1 - min(3 if floating else 1, planets) / planets
-    return np.asarray(np.minimum(1 + left * np.asarray(c_pl) * e_pl / np.asarray(F, dtype=float), planets))
+    return np.asarray(np.minimum(1 + left * np.asarray(k_pl) * e_pl / np.asarray(F, dtype=float), planets))
 
 
 def mesh_load_factor(planets: int, floating: bool) -> float:

@@ -139,7 +139,7 @@ def _the_set(session: Session, theme: th.Theme, sheet: Sheet, k: int, n: int) ->
                 0.05,
                 "stiffness" if one.shares_by_stiffness else "by planets",
             ),
-            optional_field("c_pl", "c_pl", None, f"{base}.c_pl", 1.0, "not given"),
+            optional_field("k_pl", "k_pl", None, f"{base}.k_pl", 1.0, "not given"),
             optional_field("e_pl", "e_pl", None, f"{base}.e_pl", 1.0, "not given"),
         ]
     if one.kind == "two rings":

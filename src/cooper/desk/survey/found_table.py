@@ -30,11 +30,15 @@ class FoundModel(QAbstractTableModel):
         self.columns: list[str] = list(FIRST)
         self.by: list[tuple[str, bool]] = [("mass", True)]
         self.system = "mm"
+        self.modules_differ = False
         self._kept: NDArray[np.bool_] = np.empty(0, dtype=bool)
 
     def show(self, found: Found, keep: NDArray[np.bool_]) -> None:
         self.beginResetModel()
         self.found, self._kept = found, keep
+        values = found.values
+        # Of designs with more than one module the column shows the first and the last.
+        self.modules_differ = "m_last" in values and bool(np.any(values["m_last"] != values["m_n"]))
         self._sort()
         self.endResetModel()
 
@@ -80,7 +84,12 @@ class FoundModel(QAbstractTableModel):
         if key == "what":
             return self.found.label(n)
         values = self.found.values.get(key)
-        return "–" if values is None else YARDSTICKS[key].text(float(values[n]), self.system)
+        told = "–" if values is None else YARDSTICKS[key].text(float(values[n]), self.system)
+        if key == "m_n" and self.modules_differ and values is not None:
+            last = float(self.found.values["m_last"][n])
+            if last != float(values[n]):
+                told += f" / {YARDSTICKS['m_last'].text(last, self.system)}"
+        return told
 
     def data(self, index: Index, role: int = Qt.ItemDataRole.DisplayRole) -> Any:
         if not index.isValid() or self.found is None or index.row() >= len(self.order):
@@ -171,7 +180,7 @@ class FoundTable(QTableView):
                 self.setColumnWidth(n, self._wide(key))
 
     def _wide(self, key: str) -> int:
-        return 14 + 7 * max(len(self.rows.name(key)), 6)
+        return 14 + 7 * max(len(self.rows.name(key)), 13 if key == "m_n" and self.rows.modules_differ else 6)
 
     def resizeEvent(self, event: QResizeEvent) -> None:
         super().resizeEvent(event)
