@@ -18,7 +18,7 @@ from types import FrameType
 from typing import Any, BinaryIO
 
 LENGTH = 8
-STAND_BACK = 10
+STAND_BACK = 5
 """How much lower the priority of this process is than the window's, if it is not told."""
 BREATH = 0.0
 """Seconds that it rests after each finding, if it is not told: on a machine of few cores the window then paints it twice as fast."""

@@ -83,7 +83,6 @@ class MeshValues(Values[T]):
     C_R: T
     c_s: T
     c_tip: T
-    depth: T
     eps_alpha: T
     eps_beta: T
     eps_gamma: T

@@ -277,7 +277,7 @@ class Results:
             if one is None:
                 side *= 1 if self.stages[k].kind.inward else -1
             elif k == one.first and self.set_of(stage) is not one:
-                side *= 1 if one.values["u"] > 0 else -1
+                side *= 1 if one.values.u > 0 else -1
         own = self.set_of(stage)
         return side if own is None else side * own.sides[stage - own.first]
 

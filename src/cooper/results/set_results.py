@@ -55,7 +55,7 @@ def set_results(
     )
     a_w, even = found[0].mesh.a_w, True
     if one.kind != "idler":
-        planet = max(found[0].gears[1 if one.kind != "two rings" else 0]["d_a"], found[1].gears[0].d_a)
+        planet = max(found[0].gears[1 if one.kind != "two rings" else 0].d_a, found[1].gears[0].d_a)
         if one.planets > 1:
             values.c_pl = float(planet_gap(a_w, planet, angles))
             if values.c_pl < 0:
@@ -101,7 +101,7 @@ def set_checks(s: SetResults, m_n: float) -> list[Check]:
     """The checks of a set; they stand with its first stage."""
     if "c_pl" not in s.values:
         return []
-    return [gap_check(s.first, s.values["c_pl"], m_n)]
+    return [gap_check(s.first, s.values.c_pl, m_n)]
 
 
 def gap_check(first: int, gap: Array, m_n: Array) -> Check:
@@ -119,19 +119,19 @@ def set_notes(one: GearSet, stages: tuple[Stage, ...], found: tuple[StageResults
         notes.append(note(level, one.first, text))
 
     v = s.values
-    back = f"{100 * v['eta_back']:.1f} %" if v["eta_back"] > 0 else "nothing: it locks"
+    back = f"{100 * v.eta_back:.1f} %" if v.eta_back > 0 else "nothing: it locks"
     say(
         "assumed",
-        f"{one.name}: ratio {v['u']:.5g}, efficiency {100 * v['eta_set']:.2f} % forward; of power at the {one.output} {back} comes "
+        f"{one.name}: ratio {v.u:.5g}, efficiency {100 * v.eta_set:.2f} % forward; of power at the {one.output} {back} comes "
         f"back to the {one.input}. With 30 % more friction {100 * s.friction[1]:.1f} %, with 30 % less {100 * s.friction[0]:.1f} %.",
     )
-    if v["circulation"] > 1.05:
+    if v.circulation > 1.05:
         say(
             "warning",
-            f"{one.name}: {v['circulation']:.2f} times the power that comes in goes through a mesh: power circulates, and the "
+            f"{one.name}: {v.circulation:.2f} times the power that comes in goes through a mesh: power circulates, and the "
             "teeth are loaded for it.",
         )
-    if v["eta_set"] < 0.5:
+    if v.eta_set < 0.5:
         say(
             "warning",
             f"{one.name}: less than half of the power comes out; its efficiency hangs on the friction of the teeth.",
@@ -163,7 +163,7 @@ def set_notes(one: GearSet, stages: tuple[Stage, ...], found: tuple[StageResults
             f"and not rated. It turns at {s.speeds['sun']:.4g} times the input's speed.",
         )
     if one.planets > 1:
-        planet = max(found[0].gears[0 if one.kind == "two rings" else 1]["d_a"], found[1].gears[0].d_a)
+        planet = max(found[0].gears[0 if one.kind == "two rings" else 1].d_a, found[1].gears[0].d_a)
         most = most_planets(found[0].mesh.a_w, planet, GAP * found[0].mesh.m_n)
         say(
             "assumed",

@@ -236,7 +236,7 @@ class PowerLine(QFrame):
         for k, s in enumerate(results.stages):
             one = results.set_of(k)
             if one is not None and one.kind != "idler":
-                worst = min(worst, (CARD - 10) / one.values["envelope"])
+                worst = min(worst, (CARD - 10) / one.values.envelope)
                 continue
             first, last, high = s.extent
             worst = min(worst, (CARD - 14) / (last - first), (CARD - 14) / (2 * high))
@@ -333,7 +333,7 @@ class PowerLine(QFrame):
     def _thickness(self, torque: float) -> float:
         """Line weight of a shaft from its torque, on a log scale against the train's least and greatest."""
         power = [s.power for s in self.session.results.stages]
-        torques = [power[0].T_in, *(s["T_out"] for s in power if "T_out" in s)]
+        torques = [power[0].T_in, *(s.T_out for s in power if "T_out" in s)]
         low, high = (log10(max(t, 1e-300)) for t in (min(torques), max(torques)))
         return 2.5 + 5.0 * ((log10(max(torque, 1e-300)) - low) / (high - low) if high > low else 0.5)
 

@@ -342,7 +342,7 @@ class SetLens(Lens):
         """The circle around the set with its diameter; of an idler there is none."""
         if self.shown.kind == "idler":
             return
-        scale, r = to_screen.m11(), self.shown.values["envelope"] / 2
+        scale, r = to_screen.m11(), self.shown.values.envelope / 2
         middle = to_screen.map(QPointF(0, 0))
         pen = QPen(self.theme.color("muted"), th.HAIR)
         pen.setDashPattern([2, 3])
@@ -370,7 +370,7 @@ class SetLens(Lens):
         carrier = at.carriers[0][2][0] if at.carriers else 0.0
         reach, far = (
             to_screen.m11() * self.session.results.stages[one.first].mesh.a_w,
-            to_screen.m11() * one.values["envelope"] / 2 + 12,
+            to_screen.m11() * one.values.envelope / 2 + 12,
         )
         for k, angle in enumerate(one.angles):
             off = degrees(angle) - 360 * k / one.planets
@@ -400,12 +400,12 @@ class SetLens(Lens):
         a, b = arms[n], arms[(n + 1) % len(arms)]
         ends = [QPointF(a_w * cos(t), a_w * sin(t)) for t in (a, b)]
         apart = hypot(ends[1].x() - ends[0].x(), ends[1].y() - ends[0].y())
-        reach = (apart - one.values["c_pl"]) / 2 / apart
+        reach = (apart - one.values.c_pl) / 2 / apart
         inner = [to_screen.map(ends[0] + (ends[1] - ends[0]) * f) for f in (reach, 1 - reach)]
-        role = "muted" if one.values["c_pl"] > 0 else "short"
+        role = "muted" if one.values.c_pl > 0 else "short"
         p.setPen(QPen(self.theme.color(role), 1.2))
         p.drawLine(*inner)
-        text = f"gap {number_with_unit(one.values['c_pl'], 'length', self.session.system)}"
+        text = f"gap {number_with_unit(one.values.c_pl, 'length', self.session.system)}"
         middle = a + ((b - a) % (2 * pi)) / 2
         beside = to_screen.map(QPointF(a_w * 1.02 * cos(middle), a_w * 1.02 * sin(middle)))
         small = th.font(th.SMALL)
@@ -454,7 +454,7 @@ class SetLens(Lens):
         """Zoom about a place of the lens (its middle by default)."""
         scale, origin = self.look()
         place = at if at is not None else QPointF(self.rect().center())
-        size = self.shown.values["envelope"]
+        size = self.shown.values.envelope
         new = min(max(scale * factor, 60 / size), 4000 / self.stage.mesh.m_n)
         self._see((new, place + (origin - place) * (new / scale)))
 

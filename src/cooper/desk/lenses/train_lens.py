@@ -221,7 +221,7 @@ class TrainPainter:
                 continue
             role = role_of(g)
             r = self.results.stages[g.stage].kinds[g.i].outside(values) / 2
-            top = scale * (tops[g.stage] + (max(x["b"] for x in self.results.stages[g.stage].gears) - values.b) / 2)
+            top = scale * (tops[g.stage] + (max(x.b for x in self.results.stages[g.stage].gears) - values.b) / 2)
             p.setPen(QPen(t.color(role), 1.0))
             p.setBrush(t.color(f"{role}_fill", 0.8))
             box = QRectF(scale * (g.x - r), top, 2 * scale * r, scale * values.b)
@@ -437,9 +437,9 @@ class TrainLens(Lens):
             shafts = ", ".join(f"{name} {v['n']:.4g} 1/min" for name, v in s.shafts.items())
             lines.append(f"{s.name}: {shafts}")
             v = s.values
-            back = f"{100 * v['eta_back']:.1f} %" if v["eta_back"] > 0 else "locks"
+            back = f"{100 * v.eta_back:.1f} %" if v.eta_back > 0 else "locks"
             lines.append(
-                f"η {100 * v['eta_set']:.2f} %, backward {back}, power through a mesh {v['circulation']:.2f} of the input's"
+                f"η {100 * v.eta_set:.2f} %, backward {back}, power through a mesh {v.circulation:.2f} of the input's"
             )
         if "phi_lost_max" in self.session.results.train:
             lost = self.session.results.train

@@ -190,7 +190,7 @@ def _set_numbers(session: Session, theme: th.Theme, sheet: Sheet, n: int, left: 
             for name, v in s.shafts.items()
         ]
         v = s.values
-        back = f"{100 * v['eta_back']:.1f} %" if v["eta_back"] > 0 else "nothing, it locks"
+        back = f"{100 * v.eta_back:.1f} %" if v.eta_back > 0 else "nothing, it locks"
         stages = tuple(session.design.train.stages[k] for k in s.stages)
         places = positions(s.kind, counts_of(session.design.train.sets[n], stages)) if s.kind != "idler" else 0
         turn = s.shafts[s.input]["n"]
@@ -200,10 +200,10 @@ def _set_numbers(session: Session, theme: th.Theme, sheet: Sheet, n: int, left: 
             else []
         )
         facts = [
-            f"ratio <b>{v['u']:.6g}</b>, efficiency <b>{100 * v['eta_set']:.2f} %</b>",
+            f"ratio <b>{v.u:.6g}</b>, efficiency <b>{100 * v.eta_set:.2f} %</b>",
             f"backward {back}; friction ±30 %: {100 * s.friction[1]:.1f} to {100 * s.friction[0]:.1f} %",
-            f"through a mesh {v['circulation']:.2f} of the power that comes in",
-            f"envelope {number_with_unit(v['envelope'], 'length', session.system)}",
+            f"through a mesh {v.circulation:.2f} of the power that comes in",
+            f"envelope {number_with_unit(v.envelope, 'length', session.system)}",
             *free,
         ]
         if places:
@@ -299,7 +299,7 @@ class Search:
         row = QHBoxLayout()
         duty = session.design.train.duty
         n = set_number(session.design, k)
-        now = session.results.sets[n].values["u"] if n is not None else session.results.train.get("u", 1.0)
+        now = session.results.sets[n].values.u if n is not None else session.results.train.get("u", 1.0)
         wanted = duty.u_wanted if n is None and duty.u_wanted else round(now, 4)
         self.lines: dict[str, QLineEdit] = {}
         for name, text, value in (

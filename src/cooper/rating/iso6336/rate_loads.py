@@ -31,7 +31,6 @@ def add_loads(p: PairInput, mesh: MeshValues[Array], gears: tuple[GearValues[Arr
     vz = load.speed_parameter(v, one.z, mesh.u)
     K_1 = np.maximum(p.gears[0].K_1, p.gears[1].K_1)
     K_1_helical = np.maximum(p.gears[0].K_1_helical, p.gears[1].K_1_helical)
-    depth = np.maximum(one.h, two.h)
     turns = p.omega_1 * 3600 * p.L_h / (2 * np.pi)
     cut = p.gears[1].teeth_cut
     # Over its life the pinion's teeth meet those of a rack evenly.
@@ -54,7 +53,6 @@ def add_loads(p: PairInput, mesh: MeshValues[Array], gears: tuple[GearValues[Arr
         F_r=2000 * p.T_1 / one.d_w * np.tan(mesh.alpha_wt),
         K_V=load.dynamic_factor_c(K_1, w_t, vz, mesh.eps_beta, K_1_helical),
     )
-    mesh.depth = depth
 
 
 def add_load_factors(
@@ -136,7 +134,7 @@ def add_load_factors(
         K_Hbeta=K_Hbeta,
         K_Halpha=np.where(p.K_Halpha_by_B, K_Ha, p.K_Halpha),
         K_Falpha=np.where(p.K_Halpha_by_B, K_Fa, p.K_Halpha),
-        K_Fbeta=load.root_face_load_factor(K_Hbeta, half, mesh.pop("depth")),
+        K_Fbeta=load.root_face_load_factor(K_Hbeta, half, np.maximum(gears[0].h, gears[1].h)),
     )
 
 
