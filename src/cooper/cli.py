@@ -13,7 +13,7 @@ import click
 
 from cooper import __version__
 from cooper.cli_survey import survey
-from cooper.cli_words import names_of, speak_as_here, tell, tell_fault, written
+from cooper.cli_words import SpokenCommand, SpokenContext, names_of, speak_as_here, tell, tell_fault, written
 
 if TYPE_CHECKING:
     from cooper.document.models import Design
@@ -25,6 +25,9 @@ UNUSABLE, SHORT, BROKEN = 2, 1, 70
 
 class OpensFiles(click.Group):
     """A group in which a first word that is no command names a design to open."""
+
+    context_class = SpokenContext
+    command_class = SpokenCommand
 
     def resolve_command(
         self, ctx: click.Context, args: list[str]

@@ -9,7 +9,7 @@ from typing import TYPE_CHECKING, Any
 
 import click
 
-from cooper.cli_words import names_of, tell, written
+from cooper.cli_words import SpokenCommand, names_of, tell, written
 from cooper.language.spoken import shown
 
 if TYPE_CHECKING:
@@ -20,7 +20,7 @@ if TYPE_CHECKING:
 LISTED = ("u", "m_n", "a_w", "width", "S_F", "S_H", "worst", "eta", "mass")
 
 
-@click.command(short_help="Search for designs from a duty, alone or of FILE.")
+@click.command(cls=SpokenCommand, short_help="Search for designs from a duty, alone or of FILE.")
 @click.argument("file", required=False, type=click.Path(path_type=Path))
 @click.option("--power", help="Power at the input, with its unit: 11kW.")
 @click.option("--torque", help="Torque at the input, with its unit: 0.9Nm; in place of the power.")

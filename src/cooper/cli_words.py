@@ -91,7 +91,16 @@ def _help(text: str) -> str:
     return shown(words) + (f"{bracket}{shown(more[:-1])}]" if bracket else "")
 
 
-click.Context.formatter_class = SpokenFormatter
+class SpokenContext(click.Context):
+    """Where a command is called: its help is told by that formatter."""
+
+    formatter_class = SpokenFormatter
+
+
+class SpokenCommand(click.Command):
+    """A command with such help."""
+
+    context_class = SpokenContext
 
 
 def tell_fault(fault: click.ClickException) -> None:

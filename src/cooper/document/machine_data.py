@@ -9,7 +9,7 @@ from pydantic import Field, field_validator, model_validator
 from cooper.document.base import NO_CONTROLS, Model, quantity
 from cooper.machine.rolling_life import CLEANLINESS
 from cooper.stock.rolling import rolling_types, series_of
-from cooper.stock.shaft_joints import screw_sizes
+from cooper.stock.shaft_joints import screw_size, screw_sizes
 from cooper.stock.shaft_steel import shaft_steels
 
 Key = str
@@ -69,6 +69,16 @@ class JointData(Model):
                 f"there is no set screw M{d:g}; there are {', '.join(f'M{one.d:g}' for one in screw_sizes())}"
             )
         return d
+
+    @model_validator(mode="after")
+    def _bears_it(self) -> JointData:
+        if self.d_screw is not None and self.M_A is not None:
+            most = screw_size(self.d_screw).M_test
+            if most < self.M_A:
+                raise ValueError(
+                    f"M_A = {self.M_A:g} N m is more than the {most:g} N m that a set screw M{self.d_screw:g} bears in its test"
+                )
+        return self
 
 
 class EndLoad(Model):

@@ -96,7 +96,8 @@ def _screwed(
 ) -> Joint:
     """Set screws through the hub: as given, or the thinnest that hold, up to a third of the shaft and as long as the hub's wall."""
     wall = (d_hub - d) / 2 if d_hub > d else d
-    sizes = [one for one in screw_sizes() if one.d <= min(d / 3, wall)] or [screw_sizes()[0]]
+    bear = [one for one in screw_sizes() if one.M_test >= (given.M_A or 0.0)] or [screw_sizes()[-1]]
+    sizes = [one for one in bear if one.d <= min(d / 3, wall)] or [bear[0]]
     joints = [
         Joint(
             piece=piece, gear=gear, kind=kind, d=d, T=T, R_e=R_e, length=room, l_tr=room, d_hub=d_hub,
