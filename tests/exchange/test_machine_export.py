@@ -9,11 +9,13 @@ from cooper.demo import demo
 from cooper.editing.edit import set_at
 from cooper.editing.machine_edits import count_machine, in_machine
 from cooper.exchange.body import bodies
-from cooper.exchange.bore_profile import spline_section
-from cooper.exchange.machine_parts import _turned, machine_parts, shaft_solid
+from cooper.exchange.bore_profile import bore_profile_of, spline_section
+from cooper.exchange.machine_parts import _turned, machine_bodies, machine_parts, shaft_solid
+from cooper.exchange.mesh_file import body_facets
 from cooper.exchange.save import WHOLE, export
 from cooper.exchange.shaded import Solids
 from cooper.exchange.solid import volume_of
+from cooper.machine.shaft_model import Joint
 from cooper.results.evaluate import evaluate
 
 
@@ -128,3 +130,49 @@ def test_the_whole_machine_leaves_as_facets_that_enclose_what_its_solids_do(tmp_
             for p in s.made.pieces
         )
         assert named and named[0].is_watertight and named[0].volume == pytest.approx(whole, rel=0.01)
+
+
+def test_hubs_have_their_keyways_in_facets_where_the_keys_lie():
+    """The metal that the keyway takes, by polygons of its box and the bore; where it opens, against the angle of its shaft."""
+    import trimesh
+    from shapely.geometry import Point, box
+
+    d = count_machine(demo("battery-lift"))
+    r = evaluate(d)
+    m = r.machine
+    seen = 0
+    plain, _ = machine_bodies(d, r, m)
+    opened, angles = machine_bodies(d, r, m, openings=True)
+    for (before, _, _), (body, places, _) in zip(plain, opened, strict=True):
+        if body.bore_profile is None:
+            continue
+        seen += 1
+        shaft, joint = next(
+            (k, j)
+            for k, s in enumerate(m.shafts)
+            for j in s.made.joints
+            if j.kind == "key" and j.gear and j.d == pytest.approx(body.edge)
+        )
+        solid, hollow = (trimesh.Trimesh(*body_facets(b, 1e-3), process=False) for b in (before, body))
+        assert hollow.is_watertight
+        slot = box(-joint.b / 2, 0, joint.b / 2, joint.d / 2 + joint.t_2).difference(
+            Point(0, 0).buffer(joint.d / 2, 512)
+        )
+        assert solid.volume - hollow.volume == pytest.approx(slot.area * body.b, rel=5e-3)
+        points = body.bore_profile.points(1e-3)
+        top = points[np.hypot(*points.T) > joint.d / 2 + 0.5 * joint.t_2].mean(axis=0)
+        turned = np.arctan2(top[1], top[0]) + places[0][3] - angles[shaft] - np.pi / 2
+        assert np.sin(turned) == pytest.approx(0, abs=1e-6) and np.cos(turned) > 0
+    assert seen == 3
+
+
+def test_a_spline_is_followed_by_chords_as_near_as_is_asked():
+    joint = Joint(piece="p", gear="g", kind="spline", d=30.0, T=100.0, R_e=300.0, m=1.25, z=22)
+    coarse, fine = (bore_profile_of(joint).points(t) for t in (0.05, 1e-4))
+    assert len(fine) > len(coarse)
+    r = np.hypot(*fine.T)
+    # Root of the hub's spaces and tip of its teeth by DIN 5480: d_B, and d_B - 2 m.
+    assert (2 * r.min(), 2 * r.max()) == pytest.approx((30.0 - 2 * 1.25, 30.0), abs=0.3)
+    x, y = fine.T
+    area = 0.5 * abs(np.sum(x * np.roll(y, -1) - y * np.roll(x, -1)))
+    assert area == pytest.approx(Polygon(bore_profile_of(joint).points(1e-5)).area, rel=1e-5)

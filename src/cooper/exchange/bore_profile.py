@@ -29,6 +29,10 @@ class BoreProfile:
         c, s = np.cos(angle), np.sin(angle)
         return BoreProfile(tuple(e @ np.array([[c, s], [-s, c]]) for e in self.edges))
 
+    def points(self, tolerance: float) -> Array:
+        """The chain as a closed polygon whose sides stay within a tolerance of its arcs; (n, 2) in mm, its first point once."""
+        return np.concatenate([_chords(e, tolerance)[:-1] for e in self.edges])
+
     def wire(self, z: float) -> Any:
         """The chain at a height, as a wire of the geometry kernel."""
         from OCP.BRepBuilderAPI import BRepBuilderAPI_MakeEdge, BRepBuilderAPI_MakeWire
@@ -45,6 +49,24 @@ class BoreProfile:
             )
             maker.Add(edge.Edge())
         return maker.Wire()
+
+
+def _chords(edge: Array, tolerance: float) -> Array:
+    """Points of an edge: the ends of a straight one, enough along the circle through three."""
+    if len(edge) == 2:
+        return edge
+    (a, b, c), (p, q) = edge, (edge[1] - edge[0], edge[2] - edge[0])
+    cross = 2 * (p[0] * q[1] - p[1] * q[0])
+    if abs(cross) < 1e-12:
+        return edge
+    centre = a + np.array([q[1] * (p @ p) - p[1] * (q @ q), p[0] * (q @ q) - q[0] * (p @ p)]) / cross
+    r = float(np.hypot(*(a - centre)))
+    start, middle, end = (float(np.arctan2(*(v - centre)[::-1])) for v in (a, b, c))
+    way = 1.0 if (middle - start) % (2 * np.pi) < (end - start) % (2 * np.pi) else -1.0
+    turn = way * (((end - start) * way) % (2 * np.pi))
+    n = max(1, int(np.ceil(abs(turn) / (2 * np.arccos(1 - min(tolerance / r, 1))))))
+    t = start + turn * np.linspace(0, 1, n + 1)
+    return np.vstack((a, centre + r * np.column_stack((np.cos(t), np.sin(t)))[1:-1], c))
 
 
 def _arc(r: float, start: float, end: float) -> Array:

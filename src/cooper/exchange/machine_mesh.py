@@ -27,7 +27,7 @@ def whole_meshes(design: Design, results: Results, tolerance: float) -> Iterator
         for body, places, _k in placed_bodies(design, results):
             yield from _copies(body.name, *body_facets(body, tolerance), places)
         return
-    gears, angles = machine_bodies(design, results, m)
+    gears, angles = machine_bodies(design, results, m, openings=True)
     for body, places, _k in gears:
         yield from _copies(body.name, *body_facets(body, tolerance), places)
     for s, angle in zip(m.shafts, angles, strict=True):

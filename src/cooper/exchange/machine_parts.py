@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from math import cos, pi, sin
 from pathlib import Path
@@ -172,16 +173,9 @@ def machine_parts(design: Design, results: Results, m: MachineFound) -> list[Par
         done.setdefault((g.stage, g.i), []).append(place)
     for (stage, i), places in done.items():
         body = _on_seat(design, bodies(design, results.stages[stage], stage)[i], stage, i, m)
-        found = _joint_of(design, stage, i, m)
-        if (
-            found is not None
-            and body.edge > 0
-            and not body.section.inward
-            and (profile := bore_profile_of(found[1])) is not None
-        ):
-            # As it lies on its shaft, whatever the phase of its teeth.
-            body = replace(body, bore_profile=profile.turned(turns[found[0]] - places[0][3]))
-        parts.append(Part(body.name, body_solid(body), places))
+        parts.append(
+            Part(body.name, body_solid(_bored(body, _joint_of(design, stage, i, m), turns, places[0])), places)
+        )
     for p in m.pins:
         one = next(s for s in results.sets if s.first == p.stage)
         shaft = (
@@ -208,6 +202,14 @@ def machine_parts(design: Design, results: Results, m: MachineFound) -> list[Par
                 inner = seat.d / 2 if abs(seat.at - (z + wall / 2)) < wall else b.r_in
                 parts.append(Part(f"carrier, wall {n + 1}", ring(inner, b.r, z, z + wall), [(*axis, 0.0, 0.0)]))
     return parts
+
+
+def _bored(body: Body, found: tuple[int, Joint] | None, turns: Sequence[float], place: Place) -> Body:
+    """A gear with the opening that its joint asks for, as it lies on its shaft whatever the phase of its teeth; ``found`` the shaft by number, and the joint."""
+    if found is None or body.edge <= 0 or body.section.inward:
+        return body
+    profile = bore_profile_of(found[1])
+    return body if profile is None else replace(body, bore_profile=profile.turned(turns[found[0]] - place[3]))
 
 
 def _keys(design: Design, stage: int) -> set[str]:
@@ -291,9 +293,10 @@ def _turned(
 
 
 def machine_bodies(
-    design: Design, results: Results, m: MachineFound, turn: float = 0.0
+    design: Design, results: Results, m: MachineFound, turn: float = 0.0, openings: bool = False
 ) -> tuple[list[tuple[Body, list[Place], int]], list[float]]:
-    """Every gear with the bore of its seat, the places where it stands, and its stage; and the angle of every shaft (rad), with the input turned by ``turn``."""
+    """Every gear with the bore of its seat, the places where it stands, and its stage; and the angle of every shaft (rad), with the input turned by ``turn``.
+    With ``openings`` bores have the keyways and splines of their joints."""
     extra, placed = _turned(design, results, m, turn)
     at_rest = {(g.stage, g.i, g.planet): g.angle for g in pose(results, 0.0).gears}
     shaft_of = {s.gear: k for k, f in enumerate(m.shafts) for s in f.made.wish.seats}
@@ -306,7 +309,10 @@ def machine_bodies(
             angles[shaft_of[key]] = extra[shaft_of[key]] + g.angle - at_rest[g.stage, g.i, g.planet]
         if (g.stage, g.i) not in groups:
             body = bodies(design, results.stages[g.stage], g.stage)[g.i]
-            groups[g.stage, g.i] = (_on_seat(design, body, g.stage, g.i, m), [], g.stage)
+            body = _on_seat(design, body, g.stage, g.i, m)
+            if openings:
+                body = _bored(body, _joint_of(design, g.stage, g.i, m), angles, place)
+            groups[g.stage, g.i] = (body, [], g.stage)
         groups[g.stage, g.i][1].append(place)
     return list(groups.values()), angles
 

@@ -33,7 +33,11 @@ def body_facets(body: Body, tolerance: float = TOLERANCE, compensation: float = 
     """Points (n, 3) and triangles (m, 3) of a watertight mesh of a body about its own axis or datum line; mm."""
     outline = body.outline(tolerance, compensation)
     net = _Net(body.section.inward)
-    edge = _circle(grown_diameter(body.edge, compensation, body.section.inward), tolerance) if body.edge > 0 else None
+    edge = None
+    if body.bore_profile is not None:
+        edge = body.bore_profile.points(tolerance)
+    elif body.edge > 0:
+        edge = _circle(grown_diameter(body.edge, compensation, body.section.inward), tolerance)
     groove = _circle(body.section.groove, tolerance) if body.gap > 0 else None
     top = None
     for low, high, twist in body.halves:
