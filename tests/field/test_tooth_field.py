@@ -11,7 +11,7 @@ from cooper.field.stress_field import crack_path, field_basis, loaded_section, r
 from cooper.field.tooth_grid import COARSE, FINE, USUAL, frame_of, grid_of
 from cooper.field.unit_loads import unit_loads
 from cooper.results.evaluate import evaluate
-from cooper.results.loaded_tooth import loaded_ask
+from cooper.results.loaded_tooth import each_loaded, loaded_ask
 from cooper.results.root_beside import root_beside
 from makers import pair
 
@@ -33,6 +33,12 @@ def test_the_root_stress_is_converged_within_the_error_that_is_told(name):
             off = abs(usual.root(L)[0] / fine.root(L)[0] - 1)
             assert off < min(usual.error + fine.error, 0.013)
             assert coarse.root(L)[0] == pytest.approx(fine.root(L)[0], rel=0.045)
+    # What is seen first says that it is rough.
+    first = next(each_loaded(ask, (0, 1)))
+    for i, body in enumerate(ask.bodies):
+        usual, rough = field_basis(body, USUAL), first.fields[i]
+        off = max(abs(rough.root(L)[0] / usual.root(L)[0] - 1) for L in usual.L[usual.clear])
+        assert 0.01 < off < rough.error < 0.1 and first.fineness == "rough"
 
 
 def test_what_one_load_does_at_another_is_the_same_the_other_way_round_and_nothing_is_lost():

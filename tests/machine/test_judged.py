@@ -8,8 +8,21 @@ import pytest
 from cooper.machine.judge_shaft import judge_joint, judge_shaft, nodes_of, notches_of, piece_of
 from cooper.machine.notch_factors import groove_notch, ring_groove_notch
 from cooper.machine.planet_pin import PinLoad, propose_pin
-from cooper.machine.shaft_model import Borne, Contact, Joint, MadeShaft, Piece, Rules, SeatWish, ShaftWish, Wall
+from cooper.machine.propose_joint import joint_of
+from cooper.machine.shaft_model import (
+    Borne,
+    Contact,
+    Joint,
+    JointGiven,
+    MadeShaft,
+    Piece,
+    Rules,
+    SeatWish,
+    ShaftWish,
+    Wall,
+)
 from cooper.stock.rolling import bearing_of, bearings_of, series_of
+from cooper.stock.shaft_joints import screw_sizes
 from cooper.stock.shaft_steel import shaft_steel
 
 
@@ -136,6 +149,28 @@ def test_a_hub_slips_on_set_screws_where_all_its_contacts_slip():
         slips = rules.mu_press * (np.hypot(*pushes.T).sum() + bears) * 0.009
         found = judge_joint(Joint(kind=kind, **given), rules)
         assert pytest.approx(slips / 4.0) == found.S and found.p == pytest.approx(F / (np.pi / 4 * 2.5**2))
+
+
+def test_the_thinnest_set_screw_that_holds_is_taken_up_to_a_third_of_the_shaft():
+    """0.8 of what each bears in its test; between M4 and M10 on a shaft of 30 by the torque, no thicker than a third of it or than the wall."""
+    rules = Rules(K_A=1.0, K_AP=1.0, T_rel=(1.0,), L_h=5000.0)
+
+    def proposed(T, d=30.0, d_hub=60.0, **given):
+        return joint_of(
+            "set screw", "p", "g", JointGiven(**given), d, T, 300.0, 20.0, d_hub, 206000.0, 11.5e-6, 500.0, rules
+        )
+
+    found = [proposed(T) for T in (2.0, 8.0, 20.0, 500.0)]
+    assert [j.d_screw for j in found] == sorted(j.d_screw for j in found) and found[-1].d_screw == 10.0
+    for j in found[:-1]:
+        thinner = [s for s in screw_sizes() if s.d < j.d_screw]
+        assert rules.S_joint <= judge_joint(j, rules).S
+        assert all(rules.S_joint > judge_joint(replace(j, d_screw=s.d, M_A=0.8 * s.M_test), rules).S for s in thinner)
+    assert proposed(500.0, d_hub=42.0).d_screw == 6.0 and proposed(500.0, d=24.0).d_screw == 8.0
+    # Of ISO 261 and ISO 898-5.
+    assert [(s.d, s.P) for s in screw_sizes()[:5]] == [(3, 0.5), (4, 0.7), (5, 0.8), (6, 1.0), (8, 1.25)]
+    assert [j.M_A for j in (proposed(500.0), proposed(500.0, d=24.0))] == pytest.approx([32.0, 16.0])
+    assert proposed(2.0, M_A=4.0).d_screw == 5.0, "M4 would not bear 4 N m"
 
 
 def test_a_planet_keeps_two_point_seven_modules_under_its_roots_around_its_bearing():

@@ -101,7 +101,7 @@ class Fineness:
 
 
 ROUGH, COARSE, USUAL, FINE = Fineness(1, 4, 6, 4), Fineness(1, 6, 7, 5), Fineness(), Fineness(3, 20, 24, 14)
-"""From what is seen at once, within 3 % of the usual one at the root, to what a nearly sharp fillet asks for."""
+"""From what is seen at once, within 6 % of the usual one at the root, to what a nearly sharp fillet asks for."""
 
 
 @dataclass(frozen=True)

@@ -282,10 +282,10 @@ def judge_joint(j: Joint, rules: Rules) -> JointJudged:
         shear = float(hub.pin_shear(T, j.d, j.d_pin))
         # By maximum shear a pin yields at half its yield point.
         return JointJudged(j.piece, p, min(float(hub.key_safety(p, j.R_e)), 0.5 * j.R_e / max(shear, 1e-9), 1e4))
-    if "set screw" in j.kind:
+    if j.screws:
         size = screw_size(j.d_screw)
         F = hub.screw_force(j.M_A, size.d, size.P, size.d_z)
-        slips = float(hub.screw_torque(F, j.d, rules.mu_press, j.kind.startswith("two")))
+        slips = float(hub.screw_torque(F, j.d, rules.mu_press, j.screws == 2))
         return JointJudged(j.piece, float(F) / (np.pi / 4 * size.d_z**2), min(slips / max(T, 1e-9), 1e4))
     return JointJudged(j.piece, 0.0, 1e4)
 
@@ -341,7 +341,7 @@ def notches_of(made: MadeShaft, x: Array, d: Array, sigma_B: float, sigma_S: flo
         "press fit": notch.press_notch,
     }
     for j in made.joints:
-        if j.kind == "pin" or "set screw" in j.kind:
+        if j.kind == "pin" or j.screws:
             # Of a pin the hole counts; the dent of a screw's point is no notch that a standard has.
             continue
         piece = made.piece(j.piece)

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 import numpy as np
 
 from cooper.machine import hub_joints as hub
@@ -58,54 +60,39 @@ def joint_of(
         return Joint(
             piece=piece, gear=gear, kind=kind, d=d, T=T, R_e=R_e, length=length, l_tr=length, m=size.m, z=size.z, h=0.9 * size.m, d_hub=d_hub
         )  # fmt: skip
+    across = Joint(
+        piece=piece, gear=gear, kind=kind, d=d, T=T, R_e=min(R_e, rules.R_e_key), length=room, l_tr=room, d_hub=d_hub
+    )
     if kind == "pin":
-        return _pinned(piece, gear, given, d, T, min(R_e, rules.R_e_key), room, d_hub, rules)
-    if kind in SCREWED:
-        return _screwed(kind, piece, gear, given, d, T, R_e, room, d_hub, rules)
+        return _pinned(across, given, rules)
+    if across.screws:
+        return _screwed(across, given, rules)
     return _pressed(piece, gear, d, T, R_e, given.length or room, max(d_hub, 1.05 * d), E_hub, alpha_hub, n, rules)
 
 
-def _pinned(
-    piece: str, gear: str, given: JointGiven, d: float, T: float, R_e: float, room: float, d_hub: float, rules: Rules
-) -> Joint:
-    """A pin across hub and shaft: as given, or the thinnest that holds, up to 0.3 d, where a hole weakens the shaft no more than it must."""
-    sizes = [v for v in PINS if v <= 0.3 * d] or [PINS[0]]
-    joints = [
-        Joint(piece=piece, gear=gear, kind="pin", d=d, T=T, R_e=R_e, length=room, l_tr=room, d_hub=d_hub, d_pin=d_pin)
-        for d_pin in ([given.d_pin] if given.d_pin is not None else sizes)
-    ]
+def _thinnest(joints: list[Joint], rules: Rules) -> Joint:
+    """The first that holds, else the last."""
     return next((j for j in joints if rules.S_joint <= judge_joint(j, rules).S), joints[-1])
 
 
-SCREWED = ("set screw", "two set screws")
+def _pinned(joint: Joint, given: JointGiven, rules: Rules) -> Joint:
+    """A pin across hub and shaft: as given, or the thinnest that holds, up to 0.3 d, where a hole weakens the shaft no more than it must."""
+    sizes = [v for v in PINS if v <= 0.3 * joint.d] or [PINS[0]]
+    return _thinnest([replace(joint, d_pin=v) for v in ([given.d_pin] if given.d_pin is not None else sizes)], rules)
+
+
 TIGHTENED = 0.8
 """Of the torque that a set screw bears in its test, what it is tightened with where nothing is given; a rule of thumb."""
 
 
-def _screwed(
-    kind: str,
-    piece: str,
-    gear: str,
-    given: JointGiven,
-    d: float,
-    T: float,
-    R_e: float,
-    room: float,
-    d_hub: float,
-    rules: Rules,
-) -> Joint:
+def _screwed(joint: Joint, given: JointGiven, rules: Rules) -> Joint:
     """Set screws through the hub: as given, or the thinnest that hold, up to a third of the shaft and as long as the hub's wall."""
-    wall = (d_hub - d) / 2 if d_hub > d else d
+    wall = (joint.d_hub - joint.d) / 2 if joint.d_hub > joint.d else joint.d
     bear = [one for one in screw_sizes() if one.M_test >= (given.M_A or 0.0)] or [screw_sizes()[-1]]
-    sizes = [one for one in bear if one.d <= min(d / 3, wall)] or [bear[0]]
-    joints = [
-        Joint(
-            piece=piece, gear=gear, kind=kind, d=d, T=T, R_e=R_e, length=room, l_tr=room, d_hub=d_hub,
-            d_screw=one.d, M_A=given.M_A if given.M_A is not None else TIGHTENED * one.M_test,
-        )
-        for one in ([screw_size(given.d_screw)] if given.d_screw is not None else sizes)
-    ]  # fmt: skip
-    return next((j for j in joints if rules.S_joint <= judge_joint(j, rules).S), joints[-1])
+    sizes = [one for one in bear if one.d <= min(joint.d / 3, wall)] or [bear[0]]
+    if given.d_screw is not None:
+        sizes = [screw_size(given.d_screw)]
+    return _thinnest([replace(joint, d_screw=one.d, M_A=given.M_A or TIGHTENED * one.M_test) for one in sizes], rules)
 
 
 def _pressed(

@@ -183,6 +183,10 @@ class Borne:
     typed: bool = False
 
 
+SCREWS = {"set screw": 1, "two set screws": 2}
+"""Kinds of joints by set screws, and how many they have."""
+
+
 @dataclass(frozen=True, kw_only=True)
 class Joint:
     """What joins a hub: its kind, the piece of shaft, sizes (mm), torque (N m), yield point of the weakest part (MPa). ``l_tr`` is the length
@@ -216,6 +220,11 @@ class Joint:
     """Thread of a set screw (mm) and what it is tightened with (N m)."""
     n: float = 0.0
     """Speed with which a press fit turns; 1/min."""
+
+    @property
+    def screws(self) -> int:
+        """How many set screws hold it."""
+        return SCREWS.get(self.kind, 0)
 
 
 @dataclass(frozen=True, kw_only=True)

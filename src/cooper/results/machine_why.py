@@ -190,10 +190,10 @@ def joint_rows(s: ShaftFound, piece: str, rules: Rules) -> list[Row]:
             ),
             ("S, the lesser of 0.9 R_e / p and R_e / (2 tau)", f.S, "factor", "statics: tau = 4 T / (pi d_pin^2 d)"),
         ]
-    if "set screw" in j.kind:
+    if j.screws:
         size = screw_size(j.d_screw)
         F = float(screw_force(j.M_A, size.d, size.P, size.d_z))
-        two = j.kind.startswith("two")
+        two = j.screws == 2
         return [
             rows[0],
             rows[1],
@@ -202,7 +202,7 @@ def joint_rows(s: ShaftFound, piece: str, rules: Rules) -> list[Row]:
                 "M_A it is tightened with",
                 j.M_A,
                 "torque",
-                "given, or 0.8 of the torque of its test (ISO 898-5), a rule of thumb",
+                "given, or 0.8 of the torque of its test (ISO 898-5, from knowledge), a rule of thumb",
             ),
             (
                 "F on the shaft",

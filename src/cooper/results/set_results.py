@@ -111,6 +111,17 @@ def gap_check(first: int, gap: Array, m_n: Array) -> Check:
     return Check("c_pl", None, first, "gap between planets", gap, limit, "at least", at_least(gap, limit), means)
 
 
+def _without_effect(one: GearSet) -> str:
+    """What is given of the load sharing and does not count; empty where all does."""
+    if (one.k_pl is None and one.e_pl is None) or one.shares_by_stiffness:
+        return ""
+    if one.K_gamma is not None:
+        return "its entered K_gamma goes before the stiffness and the places of its planets, which do not count."
+    if one.planets < 2:
+        return "one planet shares its load with no other, so that stiffness and place do not count."
+    return f"{'k_pl' if one.e_pl is None else 'e_pl'} alone does not tell how planets share: {'e_pl' if one.e_pl is None else 'k_pl'} is needed, too."
+
+
 def set_notes(one: GearSet, stages: tuple[Stage, ...], found: tuple[StageResults, ...], s: SetResults) -> list[Note]:
     """What a reader must know about a set."""
     notes: list[Note] = []
@@ -162,6 +173,8 @@ def set_notes(one: GearSet, stages: tuple[Stage, ...], found: tuple[StageResults
             f"The free sun of {one.name} bears the planets inwards and carries no torque: its teeth are checked for form and play "
             f"and not rated. It turns at {s.speeds['sun']:.4g} times the input's speed.",
         )
+    if idle := _without_effect(one):
+        say("warning@k_pl e_pl", f"{one.name}: {idle}")
     if one.planets > 1:
         planet = max(found[0].gears[0 if one.kind == "two rings" else 1].d_a, found[1].gears[0].d_a)
         most = most_planets(found[0].mesh.a_w, planet, GAP * found[0].mesh.m_n)

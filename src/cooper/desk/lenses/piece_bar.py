@@ -27,6 +27,7 @@ from cooper.editing.machine_fields import (
     rating_field,
     screw_fields,
 )
+from cooper.machine.shaft_model import SCREWS
 from cooper.results.find_machine import kept_machine
 from cooper.results.machine_found import ShaftFound
 from cooper.results.machine_why import why_machine
@@ -108,7 +109,7 @@ class PieceBar(QWidget):
                 self._choice(f"{name}_joint", "joint of hub and shaft", *self._joints(shaft, name))
                 joint = self._joint_kind(shaft, name)
                 on = self._on(shaft, name)
-                if "set screw" in joint:
+                if joint in SCREWS:
                     for field in screw_fields(shaft, on):
                         self._tag(field)
                 elif joint != "integral":
@@ -252,8 +253,8 @@ class PieceBar(QWidget):
             return f"{j.d:g} × {j.m:g} × {j.z}, {number_with_unit(g.p, 'stress', system)}: S {g.S:.2f}"
         if j.kind == "pin":
             return f"pin {j.d_pin:g} across, {number_with_unit(g.p, 'stress', system)}: S {g.S:.2f}"
-        if "set screw" in j.kind:
-            what = f"{'two set screws' if j.kind.startswith('two') else 'set screw'} M{j.d_screw:g}"
+        if j.screws:
+            what = f"{j.kind} M{j.d_screw:g}"
             return f"{what}, tightened with {number_with_unit(j.M_A, 'torque', system)}: S {g.S:.2f} against slipping"
         fit = f"{j.fit}, " if j.fit else ""
         return f"{fit}interference {1000 * j.U:.0f} to {1000 * j.U_max:.0f} µm, {number_with_unit(g.p, 'stress', system)}: S {g.S:.2f}"

@@ -290,12 +290,12 @@ class ShaftPainter:
                 p.drawLine(QPointF(v.x(piece.start), y), QPointF(v.x(piece.end), y))
         elif j.kind == "pin":
             self._across(piece, j.d_pin, max(j.d_hub, 1.2 * j.d) / 2, "copper")
-        elif "set screw" in j.kind:
+        elif j.screws:
             # Through one wall of the hub, its point on the shaft; a second stands a quarter of the turn on, seen from its end.
             size, reach = j.d_screw / 2, max(j.d_hub, 1.2 * j.d) / 2
             p.setBrush(t.color("copper", 0.55))
             p.drawRect(v.box(piece.at - size, piece.at + size, piece.d / 2, reach, -1))
-            if j.kind.startswith("two"):
+            if j.screws == 2:
                 middle = QPointF(v.x(piece.at), v.y)
                 p.drawEllipse(middle, v.scale * size, v.scale * size)
         elif j.kind == "press fit":
