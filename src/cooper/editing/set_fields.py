@@ -41,7 +41,7 @@ def set_parts(design: Design, n: int) -> list[Part]:
     else:
         whole += [
             path_field("n_planets", "n_planets", None, f"train.sets.{n}.planets"),
-            optional_field("K_gamma_set", "K_gamma", None, f"train.sets.{n}.K_gamma", 0.05, "by planets"),
+            optional_field("K_gamma_set", "K_gamma", None, f"train.sets.{n}.K_gamma", 0.05, "follows"),
         ]
     if one.kind in ("stepped", "two rings"):
         whole.insert(1, fields[1]["P_nd" if "P_nd" in fields[1] else "m_n"])

@@ -137,7 +137,7 @@ def _the_set(session: Session, theme: th.Theme, sheet: Sheet, k: int, n: int) ->
                 None,
                 f"{base}.K_gamma",
                 0.05,
-                "stiffness" if one.shares_by_stiffness else "by planets",
+                "follows",
             ),
             optional_field("k_pl", "k_pl", None, f"{base}.k_pl", 1.0, "not given"),
             optional_field("e_pl", "e_pl", None, f"{base}.e_pl", 1.0, "not given"),
