@@ -70,6 +70,8 @@ def type_all(tag, session):
             if text.strip():
                 assert tag.fault is not None, (tag.field.key, text)
                 assert session.design == before
+                settle()
+                assert tag.fault is not None, "what works is added to it"
             QTest.keyClick(tag.editor, Qt.Key.Key_Escape)
         assert session.results.train["P_out"] > 0
     settle()

@@ -282,6 +282,7 @@ def test_an_open_tag_tells_the_range_that_works_before_it_is_left(window):
     tag = window.sheet.fields["rho_fP1"]
     QTest.mouseClick(tag, LEFT)
     tag.tell_range()
+    settle()
     words = tag.hint.text()
     low, high = (float(v) for v in words.removeprefix("works from ").split(" to "))
     assert low == pytest.approx(0.0, abs=1e-3)

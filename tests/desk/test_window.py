@@ -15,9 +15,9 @@ from PySide6.QtWidgets import QApplication, QLabel, QPushButton, QWidget
 
 from cooper.demo import demo
 from cooper.desk.frame import recovery
+from cooper.desk.widgets.fault_card import FaultCard
 from cooper.desk.widgets.pictures import settle
 from cooper.desk.widgets.rich_page import RichPage
-from cooper.desk.widgets.tag import FaultCard
 from cooper.document.store import open_design, save_design
 from cooper.editing.edit import set_at
 
@@ -61,6 +61,7 @@ def test_the_main_job(window, tmp_path):
         tag.editor.setText(text)
         QTest.keyClick(tag.editor, Qt.Key.Key_Return)
         assert tag.fault is not None, text
+        settle()
         # Never a message without a number: the range that works stands beside the reason.
         assert re.search(r"[0-9]", tag.fault.findChild(QLabel, "fault_range").text()), text
         QTest.keyClick(tag.editor, Qt.Key.Key_Escape)

@@ -11,7 +11,7 @@ from hypothesis import strategies as st
 from cooper.demo import demo
 from cooper.editing.edit import give_shift, give_size, set_at, set_many, shifts_now
 from cooper.editing.levers import levers
-from cooper.editing.ranges import working_range, works_as
+from cooper.editing.ranges import each_range, trials_of
 from cooper.errors import OutOfRange
 from cooper.gears.outline import one_tooth
 from cooper.results.evaluate import evaluate
@@ -90,8 +90,10 @@ def test_a_centre_distance_that_no_shift_can_reach_names_what_can():
 
 def test_working_range_found_by_trying_ends_where_evaluation_does():
     base = pair()
-    works = works_as(lambda v: set_at(base, "train.stages.0.members.0.x", v))
-    low, high = working_range(works, 0.32, -3.0, 3.0)
+    fits, works = trials_of(lambda v: set_at(base, "train.stages.0.members.0.x", v))
+    *_, (low, high) = each_range((fits, works), 0.32, -3.0, 3.0)
+    *_, alone = each_range((works,), 0.32, -3.0, 3.0)
+    assert alone == (low, high)
     assert works(low)
     assert works(high)
     assert not works(low - 1e-3)

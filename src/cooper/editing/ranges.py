@@ -2,67 +2,101 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
+from functools import cache
 
 from cooper.document.models import Design
 from cooper.errors import OutOfRange
+from cooper.results.evaluate import fits, works
 
 STEPS = 26
 
+Try = Callable[[float], bool]
+Range = tuple[float, float]
 
-def working_range(
-    works: Callable[[float], bool], now: float, low: float, high: float, whole: bool = False, steps: int = STEPS
-) -> tuple[float, float]:
-    """Ends of the interval around the working value ``now``, within low..high, in which ``works`` stays true.
 
-    Each side is first widened by doubling and then bisected; whole numbers end at whole numbers.
+def each_range(
+    trials: tuple[Try, ...], now: float, low: float, high: float, whole: bool = False, steps: int = STEPS
+) -> Iterator[Range]:
+    """The interval around the working value ``now``, within low..high, in which the last of ``trials`` stays true, as far as it is known after each value tried;
+    the last one is whole.
 
-    >>> lo, hi = working_range(lambda v: 2 <= v <= 7, 5.0, 0.0, 100.0)
+    A trial tells in less time what those after it need: where it fails they fail. Each side is first widened by doubling and then bisected by the first;
+    an end that the next does not take is looked for with that one, nearer. Whole numbers end at whole numbers.
+
+    >>> *_, (lo, hi) = each_range((lambda v: v <= 9, lambda v: 2 <= v <= 7), 5.0, 0.0, 100.0)
     >>> round(lo, 4), round(hi, 4)
     (2.0, 7.0)
     """
-    return _end(works, now, low, whole, steps), _end(works, now, high, whole, steps)
+    first = now
+    for first in _each_end(trials, now, low, whole, steps):
+        yield first, now
+    for last in _each_end(trials, now, high, whole, steps):
+        yield first, last
 
 
-def _end(works: Callable[[float], bool], now: float, limit: float, whole: bool, steps: int) -> float:
+def _each_end(trials: tuple[Try, ...], now: float, limit: float, whole: bool, steps: int) -> Iterator[float]:
+    """The end towards a limit: where the first trial ends, or before it, where the others do."""
+    good, others = now, trials[1:]
+    for good in _each_bisected(trials[0], now, limit, whole, steps):
+        if not others:
+            yield good
+        else:
+            # What the others say of it is still open.
+            yield now
+    if others:
+        if good == now or all(trial(good) for trial in others):
+            yield good
+        else:
+            yield now
+            yield from _each_end(others, now, good, whole, steps)
+
+
+def _each_bisected(trial: Try, now: float, limit: float, whole: bool, steps: int) -> Iterator[float]:
     sign = 1.0 if limit > now else -1.0
     good, step = now, max(abs(now) * 0.05, 0.05)
     if whole:
         step = max(1.0, round(step))
     while True:
-        trial = good + sign * step
-        if sign * (trial - limit) >= 0:
-            if works(limit):
-                return limit
+        value = good + sign * step
+        if sign * (value - limit) >= 0:
+            if trial(limit):
+                yield limit
+                return
             bad = limit
             break
-        if not works(trial):
-            bad = trial
+        if not trial(value):
+            bad = value
             break
-        good, step = trial, step * 2
+        good, step = value, step * 2
+        yield good
     for _ in range(steps):
+        yield good
         if whole and abs(bad - good) <= 1:
             break
         mid = (good + bad) / 2
         if whole:
             mid = float(round(mid))
-        if works(mid):
+        if trial(mid):
             good = mid
         else:
             bad = mid
         if not whole and abs(bad - good) < 1e-6 * max(1.0, abs(good)):
             break
-    return good
+    yield good
 
 
-def works_as(make: Callable[[float], Design]) -> Callable[[float], bool]:
-    """Whether the design made from a value can be evaluated."""
-    from cooper.results.evaluate import works
+def trials_of(make: Callable[[float], Design]) -> tuple[Try, Try]:
+    """Whether the gears of the design made from a value fit, and whether it can be evaluated."""
+    made = cache(make)
 
-    def makes(value: float) -> bool:
-        try:
-            return works(make(value))
-        except OutOfRange:
-            return False
+    def told(of: Callable[[Design], bool]) -> Try:
+        def tell(value: float) -> bool:
+            try:
+                return of(made(value))
+            except OutOfRange:
+                return False
 
-    return makes
+        return tell
+
+    return told(fits), told(works)

@@ -25,11 +25,13 @@ from cooper.results.pair_numbers import PairNumbers, add_lewis, pair_numbers
 from cooper.results.pose import clashes
 from cooper.results.power_flow import Flow, MeshLoad, lost_beside, members_of_set, mesh_input, warmed
 from cooper.results.present import members_of_mesh, stage_results
-from cooper.results.refuse import refuse_impossible, refuse_unworkable
+from cooper.results.refuse import refuse_unworkable, shape_or_refuse
 from cooper.results.result_tree import Check, Note, Results, SetResults, StageResults, note, once
 from cooper.results.service import add_service
 from cooper.results.set_flow import ROLES
 from cooper.results.set_results import lost_motion, set_checks, set_notes, set_results
+from cooper.results.solve_stage import solve_stage
+from cooper.results.to_core import pair_input
 from cooper.results.train_losses import Around, Lost, heat_balance, train_losses
 from cooper.values import PowerValues, TrainValues
 
@@ -46,6 +48,18 @@ class Scope:
 
 WHOLE, GEARS, QUICK = Scope(), Scope(machine=False), Scope(ranges=False, beside=False, machine=False)
 """All of it, all but the machine, and what a search needs."""
+
+
+def fits(design: Design) -> bool:
+    """Whether the gears of a design can be made and mesh; what does not fit does not work either, and this is told in a fraction of the time."""
+    train = design.train
+    try:
+        for k, stage in enumerate(train.stages):
+            solved = solve_stage(stage)
+            shape_or_refuse(stage, solved, pair_input(stage, solved, *at_stage(train, k), 1.0, 1.0), ranges=False)
+    except OutOfRange:
+        return False
+    return True
 
 
 def works(design: Design) -> bool:
@@ -166,11 +180,11 @@ def _rated(
     stage = train.stages[k]
     duty, defaults = at_stage(train, k)
     solved, pair = mesh_input(train, k, load, scope.ranges, P_beside)
-    refuse_impossible(solved, pair, scope.ranges)
+    shape = shape_or_refuse(stage, solved, pair, scope.ranges)
     with np.errstate(all="ignore"):
-        numbers = pair_numbers(pair)
+        numbers = pair_numbers(pair, shape)
     pair = numbers.pair
-    refuse_unworkable(stage, solved, pair, numbers, scope.ranges)
+    refuse_unworkable(solved, pair, numbers, scope.ranges)
     refuse_forms(stage, numbers)
     if scope.beside:
         add_lewis(pair, numbers)

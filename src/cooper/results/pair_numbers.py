@@ -24,9 +24,9 @@ class PairNumbers(PairShape):
     pair: PairInput
 
 
-def pair_numbers(p: PairInput) -> PairNumbers:
-    """All numbers of pairs; see the module text. No exceptions: what cannot be is NaN."""
-    s = pair_shape(p)
+def pair_numbers(p: PairInput, shape: PairShape | None = None) -> PairNumbers:
+    """All numbers of pairs, added to those of their shape (None: that of the input); see the module text. No exceptions: what cannot be is NaN."""
+    s = pair_shape(p) if shape is None else shape
     add_play(p, s.mesh, s.gears)
     add_loss_factor(p, s.mesh, s.path)
     s, p = rate(p, s)

@@ -12,7 +12,7 @@ from cooper.errors import OutOfRange
 from cooper.gears.cutter import PinionCutter
 from cooper.gears.inputs import PairInput
 from cooper.gears.pair import reference_centre_distance
-from cooper.gears.pair_shape import make_tooth
+from cooper.gears.pair_shape import PairShape, make_tooth, pair_shape
 from cooper.gears.tip import land_half_angle
 from cooper.gears.tooth import Tooth, pointed_diameter
 from cooper.results.limits import LEAST_FLANK, LEAST_THICKNESS, range_near, tool_fits, vary_distance, vary_gear
@@ -51,6 +51,15 @@ def _distances(pair: PairInput, solved: Solved, value: float, low: float, high: 
         return None
     low, high = sorted(kind.measured(a, *size) for a in found)
     return low, high
+
+
+def shape_or_refuse(stage: Stage, solved: Solved, pair: PairInput, ranges: bool = True) -> PairShape:
+    """The shape of a pair whose gears can be made and mesh; others are refused before anything is rated."""
+    refuse_impossible(solved, pair, ranges)
+    with np.errstate(all="ignore"):
+        shape = pair_shape(pair)
+    refuse_shape(stage, solved, pair, shape, ranges)
+    return shape
 
 
 def refuse_impossible(solved: Solved, pair: PairInput, ranges: bool = True) -> None:
@@ -108,10 +117,9 @@ def _fault_of(tooth: Tooth) -> tuple[str, str] | None:
     return None
 
 
-def refuse_unworkable(stage: Stage, solved: Solved, pair: PairInput, numbers: PairNumbers, ranges: bool = True) -> None:
-    """Refuse pairs whose strength numbers would be meaningless."""
-    for i, (tooth, form) in enumerate(zip(numbers.teeth, numbers.forms, strict=True), 1):
-        gear = numbers.gears[i - 1]
+def refuse_shape(stage: Stage, solved: Solved, pair: PairInput, shape: PairShape, ranges: bool = True) -> None:
+    """Refuse pairs whose teeth have no flank or part before the next ones meet, before anything is rated."""
+    for i, (tooth, form) in enumerate(zip(shape.teeth, shape.forms, strict=True), 1):
         # What is no number is no flank either: fillet and involute do not meet.
         if not float(form.d_Ff) < float(tooth.d_a) - LEAST_FLANK * solved.m_n:
             where = (
@@ -119,6 +127,23 @@ def refuse_unworkable(stage: Stage, solved: Solved, pair: PairInput, numbers: Pa
             )
             reason = f"no flank would be left between root form circle{where} and tip circle"
             _refuse_nearest(reason, _tip_or(i, "z", solved), solved, pair, ranges)
+    # Helical teeth hand over along their width too.
+    eps, whole = float(shape.mesh.eps_alpha), float(shape.mesh.eps_gamma)
+    if not (eps >= 1.0 or (eps > 0 and whole >= 1.0)):
+        shown = f"{eps:.2f}" if eps > 0 else "0"
+        total = f" and total contact ratio {whole:.2f}" if eps > 0 and float(shape.mesh.eps_beta) > 0 else ""
+        reason = f"a pair of teeth would part before the next one meets (profile contact ratio {shown}{total}, below 1)"
+        given_tips = [i for i in (1, 2) if f"d_a{i}" not in solved.names]
+        if given_tips:
+            blame = f"d_a{given_tips[-1]}"
+        else:
+            blame = "a_w" if stage.meshes[0].a_w is not None else "x_2"
+        _refuse_nearest(reason, blame, solved, pair, ranges)
+
+
+def refuse_unworkable(solved: Solved, pair: PairInput, numbers: PairNumbers, ranges: bool = True) -> None:
+    """Refuse pairs whose strength numbers would be meaningless."""
+    for i, (tooth, gear) in enumerate(zip(numbers.teeth, numbers.gears, strict=True), 1):
         if not isfinite(float(gear.Y_B)):
             reason = f"the rim would be thinner than {solved.kinds[i - 1].thinnest}, where the root cannot be rated"
             if np.isfinite(pair.gears[i - 1].d_i):
@@ -135,18 +160,6 @@ def refuse_unworkable(stage: Stage, solved: Solved, pair: PairInput, numbers: Pa
             low=0.0,
             high=round(0.99 / float(numbers.mesh.H_V), 3),
         )
-    # Helical teeth hand over along their width too.
-    eps, whole = float(numbers.mesh.eps_alpha), float(numbers.mesh.eps_gamma)
-    if not (eps >= 1.0 or (eps > 0 and whole >= 1.0)):
-        shown = f"{eps:.2f}" if eps > 0 else "0"
-        total = f" and total contact ratio {whole:.2f}" if eps > 0 and float(numbers.mesh.eps_beta) > 0 else ""
-        reason = f"a pair of teeth would part before the next one meets (profile contact ratio {shown}{total}, below 1)"
-        given_tips = [i for i in (1, 2) if f"d_a{i}" not in solved.names]
-        if given_tips:
-            blame = f"d_a{given_tips[-1]}"
-        else:
-            blame = "a_w" if stage.meshes[0].a_w is not None else "x_2"
-        _refuse_nearest(reason, blame, solved, pair, ranges)
 
 
 def _tip_or(i: int, other: str, solved: Solved) -> str:

@@ -6,7 +6,7 @@ import time
 from collections.abc import Callable
 from pathlib import Path
 
-from PySide6.QtCore import QBuffer, QCoreApplication, QEvent, QEventLoop, QIODevice
+from PySide6.QtCore import QBuffer, QCoreApplication, QEvent, QEventLoop, QIODevice, QTimer
 from PySide6.QtGui import QPixmap
 
 from cooper.desk.frame import theme as th
@@ -14,6 +14,7 @@ from cooper.desk.frame.app import application
 from cooper.desk.frame.beside_window import Beside
 from cooper.desk.frame.session import Session
 from cooper.desk.frame.window import Window
+from cooper.desk.widgets.slices import Slices
 from cooper.document.models import Design
 from cooper.exchange.save import whole_or_not
 
@@ -153,11 +154,17 @@ def settle() -> None:
         for _ in range(5):
             QCoreApplication.processEvents()
             QCoreApplication.sendPostedEvents(None, QEvent.Type.DeferredDelete)
-        if not Beside.any_busy() or time.monotonic() > until:
+        if not (Beside.any_busy() or Slices.any_busy()) or time.monotonic() > until:
             quiet += 1
             continue
         quiet = 0
-        QCoreApplication.processEvents(QEventLoop.ProcessEventsFlag.WaitForMoreEvents, 50)
+        # With a longest time Qt does not wait but turns round and round, which takes the processor from what is waited for.
+        QTimer.singleShot(50, _nothing)
+        QCoreApplication.processEvents(QEventLoop.ProcessEventsFlag.WaitForMoreEvents)
+
+
+def _nothing() -> None:
+    """What wakes who waits for events."""
 
 
 def picture(design: Design, lens: str, out: Path, size: tuple[int, int] = (1280, 800), theme: str = "light") -> None:

@@ -17,17 +17,19 @@ from PySide6.QtGui import (
     QPen,
     QPolygonF,
 )
-from PySide6.QtWidgets import QFrame, QHBoxLayout, QLabel, QLineEdit, QMenu, QPushButton, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QLabel, QLineEdit, QMenu, QWidget
 
 from cooper.desk.frame import theme as th
 from cooper.desk.frame.session import Outcome, Session
+from cooper.desk.widgets.fault_card import FaultCard
 from cooper.desk.widgets.labels import Label, plain_tip
-from cooper.desk.widgets.typeset import Run, draw, html, symbol_runs, value_runs, width
+from cooper.desk.widgets.slices import Slices
+from cooper.desk.widgets.typeset import Run, draw, symbol_runs, value_runs, width
 from cooper.document.quantities import plain
 from cooper.document.units import KINDS, number, number_with_unit, parse, screen_unit
 from cooper.editing.fields import Field
 from cooper.editing.formulas import with_formula
-from cooper.editing.ranges import working_range, works_as
+from cooper.editing.ranges import Range, Try, each_range, trials_of
 from cooper.errors import OutOfRange
 from cooper.language.spoken import with_mark
 from cooper.results.result_tree import Note
@@ -57,9 +59,8 @@ class Tag(QWidget):
         self.changed_now = False
         self._seen: tuple[str, ...] = ()
         self._kept_runs: dict[object, list[Run]] = {}
-        # Finding the range takes some eighty evaluations; it is kept while the design stands.
-        self._range_key: object = None
-        self._range = (0.0, 0.0)
+        # The last range that was looked for holds while the design stands.
+        self._kept_range: tuple[object, Range] = (None, (0.0, 0.0))
         self.refresh()
 
     # -- reading
@@ -121,6 +122,11 @@ class Tag(QWidget):
             now = self.value()
             self.changed_now = old is not None and now is not None and abs(old - now) > 1e-12 * max(1, abs(now))
         self.update()
+
+    @cached_property
+    def search(self) -> Slices:
+        """Looks for a range that works while the window goes on."""
+        return Slices(self)
 
     @cached_property
     def hint_later(self) -> QTimer:
@@ -283,14 +289,24 @@ class Tag(QWidget):
         self.editing.emit(True)
 
     def tell_range(self) -> None:
-        """Say under the open editor between which values the design works, all else kept."""
+        """Look for the values between which the design works, all else kept, and say them under the open editor."""
         now = self.value()
         if self.editor is None or self.fault is not None or now is None:
             return
-        works = works_as(lambda v: self.field.give(self.session.design, self.session.results, v))
         reach = 5 * max(abs(now), 1.0)
-        ends = (now - reach, now + reach)
-        low, high = working_range(works, now, *ends, self.field.kind == "count", HINT_STEPS)
+        low, high = now - reach, now + reach
+        search = each_range(self._trials(), now, low, high, self.field.kind == "count", HINT_STEPS)
+        self.search.start(search, lambda found: self._show_hint(found, (low, high)))
+
+    def _trials(self) -> tuple[Try, Try]:
+        """Whether the design as it now stands fits and works with another value of this quantity."""
+        field, design, results = self.field, self.session.design, self.session.results
+        return trials_of(lambda v: field.give(design, results, v))
+
+    def _show_hint(self, found: Range, ends: Range) -> None:
+        if self.editor is None:
+            return
+        low, high = found
         kind, system = self.field.kind, self.session.system
         # An end that was reached is only known to work; how far beyond is not looked for.
         first = f"{number(low, kind, system)}" + (" or less" if low == ends[0] else "")
@@ -311,6 +327,7 @@ class Tag(QWidget):
         self.hint.raise_()
 
     def close_hint(self) -> None:
+        self.search.stop()
         if self.hint is not None:
             self.hint.hide()
             self.hint.deleteLater()
@@ -349,7 +366,7 @@ class Tag(QWidget):
         try:
             value = parse(text, field.kind, self.session.system, name)
         except OutOfRange as fault:
-            self.show_fault(self._with_range(fault))
+            self._refused(fault)
             return False
         return self.commit(value, field)
 
@@ -382,32 +399,43 @@ class Tag(QWidget):
         if outcome.fault is None:
             self.close_fault()
         else:
-            self.show_fault(self._with_range(outcome.fault))
+            self._refused(outcome.fault)
         return bool(outcome)
 
-    def _with_range(self, fault: OutOfRange) -> OutOfRange:
-        """The fault in this field's own terms, with the range that works found by trying."""
+    def _refused(self, fault: OutOfRange) -> None:
+        """Show a fault in this field's own terms; where it does not name the range that works this is looked for by trying, and added."""
         value, now = fault.value, self.value()
         own = fault.quantity in (self.field.key, plain(self.field.symbol, self.field.index))
         if now is None or (own and (fault.low is not None or fault.high is not None)):
-            return fault
+            self.show_fault(fault)
+            return
         reason = fault.reason if own else f"{fault.quantity} would be {_shown(fault.value)}: {fault.reason}"
         typed = value if own and isinstance(value, int | float) else self._typed()
-        works = works_as(lambda v: self.field.give(self.session.design, self.session.results, v))
-        spread = max(abs(now) * 4, 1.0)
-        number_typed = isinstance(typed, int | float)
-        ends = (float(typed), now) if number_typed else (now - spread, now + spread)  # type: ignore[arg-type]
-        key = None if number_typed else (self.session.design, self.field.key)
-        if key is None or key != self._range_key:
-            self._range_key = key
-            self._range = working_range(works, now, min(ends), max(ends), self.field.kind == "count")
-        low, high = self._range
-        # Towards a typed number only its own side is known; where nothing could be read, both.
-        known: dict[str, float | None] = {"low": low, "high": high}
-        if number_typed:
-            known["high" if ends[0] < now else "low"] = None
         name = fault.quantity if own else plain(self.field.symbol, self.field.index)
-        return OutOfRange(name, typed if typed is not None else str(value), reason, **known)  # type: ignore[arg-type]
+        bare = OutOfRange(name, typed if typed is not None else str(value), reason)
+        self.show_fault(bare, looking=True)
+        if isinstance(typed, int | float):
+            # Towards a typed number only its own side is looked at; where nothing could be read, both.
+            ends = (min(typed, now), max(typed, now))
+        else:
+            spread = max(abs(now) * 4, 1.0)
+            ends = (now - spread, now + spread)
+        key = (self.session.design, self.field.key, ends)
+
+        def found(ends_found: Range) -> None:
+            self._kept_range = key, ends_found
+            low: float | None
+            high: float | None
+            low, high = ends_found
+            if isinstance(typed, int | float):
+                low, high = (low, None) if typed < now else (None, high)
+            if self.fault is not None:
+                self.show_fault(OutOfRange(bare.quantity, bare.value, bare.reason, low=low, high=high))
+
+        if key == self._kept_range[0]:
+            found(self._kept_range[1])
+        else:
+            self.search.start(each_range(self._trials(), now, *ends, self.field.kind == "count"), found)
 
     def _typed(self) -> float | None:
         if self.editor is None:
@@ -417,13 +445,19 @@ class Tag(QWidget):
         except OutOfRange:
             return None
 
-    def show_fault(self, fault: OutOfRange) -> None:
+    def show_fault(self, fault: OutOfRange, looking: bool = False) -> None:
         self.close_fault()
         self.close_hint()
-        self.fault = FaultCard(self, fault)
+        kind, system = self.field.kind, self.session.system
+
+        def shown(value: float) -> str:
+            return number_with_unit(value, kind, system, 4 if kind != "count" else 0)
+
+        self.fault = FaultCard(self, self.theme, self.field.name, fault, shown, self.take_nearest, looking)
         self.fault.place()
 
     def close_fault(self) -> None:
+        self.search.stop()
         if self.fault is not None:
             self.fault.hide()
             self.fault.deleteLater()
@@ -496,68 +530,3 @@ class TagEditor(QLineEdit):
         super().focusOutEvent(event)
         if event.reason() in (Qt.FocusReason.MouseFocusReason, Qt.FocusReason.OtherFocusReason) and self.isVisible():
             self.tag.close_editor(take=True)
-
-
-class FaultCard(QFrame):
-    """What was typed, why it cannot be, the range that works, and a button that takes the nearest value in it."""
-
-    def __init__(self, tag: Tag, fault: OutOfRange) -> None:
-        super().__init__(tag.window())
-        self.tag = tag
-        self.setObjectName("sheet")
-        self.setFocusPolicy(Qt.FocusPolicy.NoFocus)
-        t, field, system = tag.theme, tag.field, tag.session.system
-        box = QVBoxLayout(self)
-        box.setContentsMargins(12, 9, 12, 10)
-        box.setSpacing(5)
-        unit = screen_unit(KINDS[field.kind].display_unit(system))
-
-        def shown(value: float) -> str:
-            return number_with_unit(value, field.kind, system, 4 if field.kind != "count" else 0)
-
-        typed = shown(float(fault.value)) if isinstance(fault.value, int | float) else str(fault.value)
-        name = field.name
-        head = Label(f"<b>{html(name)} = {typed}</b> cannot be")
-        head.setTextFormat(Qt.TextFormat.RichText)
-        th.put_on(head, f"color: {t.short};")
-        reason = Label(html(fault.reason[:1].upper() + fault.reason[1:] + "."))
-        reason.setTextFormat(Qt.TextFormat.RichText)
-        reason.setWordWrap(True)
-        reason.setObjectName("fault_reason")
-        box.addWidget(head)
-        box.addWidget(reason)
-        low, high = fault.low, fault.high
-        if low is not None or high is not None:
-            if low is not None and high is not None:
-                words = f"{shown(low)} to {shown(high)}"
-            else:
-                words = f"{shown(low)} or more" if low is not None else f"{shown(high or 0.0)} or less"
-            works = Label(f"What works: {words}")
-            works.setObjectName("fault_range")
-            box.addWidget(works)
-        nearest = fault.nearest()
-        if nearest is None and isinstance(fault.value, str) and tag.value() is not None:
-            nearest = None
-        if nearest is not None:
-            row = QHBoxLayout()
-            take = QPushButton(f"Take {shown(nearest)}")
-            take.setObjectName("take_nearest")
-            take.clicked.connect(lambda: tag.take_nearest(nearest))
-            row.addWidget(take)
-            row.addStretch(1)
-            box.addLayout(row)
-        del unit
-        self.setFixedWidth(300)
-
-    def place(self) -> None:
-        """Stand beside the tag, inside the window."""
-        window = self.tag.window()
-        self.adjustSize()
-        anchor = self.tag.mapTo(window, self.tag.rect().bottomLeft())
-        x = min(max(8, anchor.x()), window.width() - self.width() - 8)
-        y = anchor.y() + 6
-        if y + self.height() > window.height() - 8:
-            y = anchor.y() - HEIGHT - self.height() - 6
-        self.move(x, max(8, y))
-        self.show()
-        self.raise_()

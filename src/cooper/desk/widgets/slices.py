@@ -1,0 +1,60 @@
+"""What takes a while and needs the window's own objects: done in slices between its events."""
+
+from __future__ import annotations
+
+import time
+from collections.abc import Callable, Iterator
+from typing import Any, ClassVar
+from weakref import WeakSet
+
+from PySide6.QtCore import QObject, QTimer
+from shiboken6 import isValid
+
+SLICE = 0.006
+"""Seconds after which the window has its turn; a step that takes longer is not broken off."""
+
+
+class Slices(QObject):
+    """Takes the items of a work one by one and tells the last. A new work takes the place of the one before."""
+
+    _all: ClassVar[WeakSet[Slices]] = WeakSet()
+
+    def __init__(self, parent: QObject) -> None:
+        super().__init__(parent)
+        self._work: Iterator[Any] | None = None
+        self._done: Callable[[Any], object] | None = None
+        self._last: Any = None
+        self._timer = QTimer(self)
+        self._timer.timeout.connect(self._slice)
+        Slices._all.add(self)
+
+    @classmethod
+    def any_busy(cls) -> bool:
+        """Whether anything is still to be done anywhere."""
+        return any(isValid(one) and one._work is not None for one in tuple(cls._all))
+
+    def start(self, work: Iterator[Any], done: Callable[[Any], object]) -> None:
+        """Begin with a work; ``done`` gets its last item."""
+        self._work, self._done, self._last = work, done, None
+        self._timer.start(0)
+
+    def stop(self) -> None:
+        """Give up what is not done yet."""
+        self._work = self._done = self._last = None
+        self._timer.stop()
+
+    def _slice(self) -> None:
+        work, done = self._work, self._done
+        if work is None or done is None:
+            return
+        until = time.perf_counter() + SLICE
+        try:
+            while time.perf_counter() < until:
+                self._last = next(work)
+        except StopIteration:
+            last = self._last
+            self.stop()
+            done(last)
+        except BaseException:
+            self.stop()
+            raise
