@@ -61,7 +61,7 @@ def test_planets_bear_the_carriers_torque_on_their_pins(kind, z):
     d = set_many(planet_set(kind=kind, z=z), {"train.losses.counted": "all"})
     lost = stages_of(d.train)
     one = d.train.sets[0]
-    across, along = pin_forces(one, d.train.stages, lost[0], lost[1])
+    across, along = pin_forces(one, lost)
     assert float(along) >= 0
     free = solve_set(one, d.train.stages, evaluate(d).train["T_in"], 1.0)
     a_w = evaluate(d).stages[0].mesh["a_w"]

@@ -2,12 +2,15 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
 
+from cooper.arrays import Loose as Array
 from cooper.document.models import GearSet, Stage
 from cooper.errors import OutOfRange
+from cooper.trains.flows import Flows, Links, flows
 from cooper.trains.planets import nearest_angles, positions
 from cooper.trains.solve import FRAME, Flow, Link, flow, locks, speeds
 
@@ -50,12 +53,13 @@ ROLES = {
     "idler": (("first gear", "idler"), ("idler", "last gear")),
 }
 """What the gears of each mesh of a set are called."""
-_MESHES = {
+MESHES = {
     "planetary": ((0, 1), (1, 2)),
     "stepped": ((0, 1), (1, 2)),
     "two rings": ((0, 1), (0, 2), (4, 0)),
     "idler": ((0, 1), (1, 2)),
 }
+"""Which members each mesh of a set joins."""
 Losses = tuple[float, ...]
 """Share of the power that friction takes in each mesh; none where it is empty."""
 
@@ -70,9 +74,7 @@ def links_of(one: GearSet, stages: tuple[Stage, ...], losses: Losses = ()) -> li
     carrier = FRAME if one.kind == "idler" else MEMBERS[one.kind].index("carrier")
     return [
         Link(a, b, float(s.members[0].z), float(s.members[1].z), carrier, loss)
-        for (a, b), s, loss in zip(
-            _MESHES[one.kind][: len(stages)], stages, losses or (0.0,) * len(stages), strict=True
-        )
+        for (a, b), s, loss in zip(MESHES[one.kind][: len(stages)], stages, losses or (0.0,) * len(stages), strict=True)
     ]
 
 
@@ -86,6 +88,49 @@ def solve_set(one: GearSet, stages: tuple[Stage, ...], T: float, omega: float, l
     per_planet = tuple(abs(float(t)) / one.planets for t in found.mesh_a)
     relative = tuple(abs(float(found.omega[k.a] - carrier)) for k in links)
     return SetFlow(one, names, found, per_planet, relative)
+
+
+def set_flows(
+    one: GearSet,
+    counts: Sequence[tuple[Array, Array]],
+    losses: Sequence[Array] = (),
+    T: Array = 1.0,
+    omega: Array = 1.0,
+    backward: bool = False,
+) -> Flows:
+    """`solve_set` for many sets of one arrangement at once: signed ``counts`` of driver and driven gear of each mesh, ``losses``, torque (N m) and speed (rad/s) as
+    arrays, driven at the input or ``backward`` at the output. NaN where a set has no one motion or no balance."""
+    names = members_of(one)
+    carrier = FRAME if one.kind == "idler" else names.index("carrier")
+    shape = np.broadcast_shapes(*(np.shape(v) for v in (T, omega, *losses, *(z for pair in counts for z in pair))))
+
+    def flat(value: Array) -> Array:
+        return np.broadcast_to(np.asarray(value, dtype=float), shape).ravel()
+
+    links = [
+        Links(a, b, flat(z_a), flat(z_b), carrier, flat(loss))
+        for (a, b), (z_a, z_b), loss in zip(
+            MESHES[one.kind][: len(counts)], counts, losses or (0.0,) * len(counts), strict=True
+        )
+    ]
+    held = [] if one.held is None else [names.index(one.held)]
+    ends = names.index(one.input), names.index(one.output)
+    source, target = ends[::-1] if backward else ends
+    f = flows(len(names), links, held, source, flat(omega), flat(T), target)
+    omega, torque, mesh_a, mesh_b, through = (
+        v.reshape(*shape, v.shape[-1]) for v in (f.omega, f.torque, f.mesh_a, f.mesh_b, f.through)
+    )
+    return Flows(omega, torque, mesh_a, mesh_b, through)
+
+
+def efficiencies(
+    one: GearSet, counts: Sequence[tuple[Array, Array]], losses: Sequence[Array], backward: bool = False
+) -> Array:
+    """Efficiency of many sets, from input to output or ``backward``; 0 where friction locks them."""
+    found = set_flows(one, counts, losses, backward=backward)
+    target = members_of(one).index(one.input if backward else one.output)
+    gives = found.omega[..., target] * found.torque[..., target] < 0
+    return np.where(gives, np.maximum(found.efficiency, 0.0), 0.0)
 
 
 def forward_efficiency(one: GearSet, stages: tuple[Stage, ...], losses: Losses) -> float:

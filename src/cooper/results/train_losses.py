@@ -12,12 +12,12 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from cooper.arrays import Loose as Array
-from cooper.document.models import GearSet, Stage, Train, set_of
+from cooper.document.models import GearSet, Train, set_of
 from cooper.errors import OutOfRange
 from cooper.gears.inputs import PairInput
 from cooper.results.pair_numbers import PairNumbers, pair_numbers
-from cooper.results.set_flow import ROLES, drives_back, forward_efficiency, set_speeds, solve_set
-from cooper.results.solve_stage import module_of, solve_duty
+from cooper.results.set_flow import ROLES, efficiencies, members_of, set_flows
+from cooper.results.solve_stage import solve_duty
 from cooper.running.no_load import bearing_loss, churning_1, churning_2, dip_factor, seal_loss_1, seal_loss_2
 from cooper.running.pair_losses import add_losses
 from cooper.stock.bearings import bearing
@@ -71,12 +71,12 @@ def train_losses(
             each = seal_loss_1(d, n_k, at.seal) if by_1 else seal_loss_2(d, n_k, first.theta_oil, first.nu_40)
             seals = seals + at.seals / 2 * each
     bearings = bearings + planet_bearings(train, lost) if around is None else around(nu, load, speed)
-    P_Vz = P_in * (1 - _forward(train, lost))
+    P_Vz = P_in * (1 - _through(train, lost))
     free = churn + bearings + seals
     P_V = P_Vz + free
     forward = 1 - P_V / P_in
     # Backwards the same power comes in at the output: what the free losses take is gone before the meshes.
-    back = _backward(train, lost)
+    back = _through(train, lost, backward=True)
     eta_back = np.where(P_in > free, back * (1 - free / P_in), 0.0)
     zero = np.zeros(np.shape(P_V))
     return {
@@ -90,33 +90,29 @@ def train_losses(
     }
 
 
-def _forward(train: Train, lost: Lost) -> Array:
-    """Efficiency of all meshes with the power going from input to output."""
-    return _through(train, lost, forward_efficiency)
-
-
-def _backward(train: Train, lost: Lost) -> Array:
-    """Efficiency of all meshes with the power going from output to input."""
-    return _through(train, lost, drives_back)
-
-
-def _through(
-    train: Train, lost: Lost, of_set: Callable[[GearSet, tuple[Stage, ...], tuple[float, ...]], float]
-) -> Array:
-    """Product over the pairs and sets; a set's own from its meshes, as power that circulates is lost in them many times over."""
+def _through(train: Train, lost: Lost, backward: bool = False) -> Array:
+    """Efficiency of all meshes with the power going from input to output or ``backward``: product over the pairs and sets; a set's own from its
+    meshes, as power that circulates is lost in them many times over."""
     found: Array = np.ones(())
     for group in groups_of(train):
-        etas = [lost[k][1].mesh.eta_z for k in group]
         one = set_of(train, group[0])
+        etas = [lost[k][1].mesh.eta_z for k in group]
         if one is None:
             found = found * etas[0]
-            continue
-        stages = tuple(train.stages[k] for k in group)
-        solved = np.vectorize(
-            lambda *etas, one=one, stages=stages: of_set(one, stages, tuple(1 - e for e in etas)), otypes=[float]
-        )
-        found = found * solved(*etas)
+        else:
+            found = found * efficiencies(one, _counts(lost, group), [1 - e for e in etas], backward)
     return found
+
+
+def _counts(lost: Lost, group: tuple[int, ...]) -> list[tuple[Array, Array]]:
+    """Signed counts of the driver and the driven gear of each mesh of a group."""
+    return [(lost[k][0].gears[0].z, lost[k][0].gears[1].z) for k in group]
+
+
+def _turns(one: GearSet, lost: Lost) -> dict[str, Array]:
+    """Speed of every member of a set by name, over that of its input."""
+    omega = set_flows(one, _counts(lost, tuple(one.stages))).omega
+    return {name: omega[..., n] for n, name in enumerate(members_of(one))}
 
 
 def groups_of(train: Train) -> list[tuple[int, ...]]:
@@ -135,7 +131,7 @@ def shaft_bores(train: Train, lost: Lost) -> list[Array]:
     bores: list[Array] = []
     turns = train.stages[-1].kind_of_pair.turns
     groups = groups_of(train)
-    _, T, _ = solve_duty(train.duty)
+    T: Array = solve_duty(train.duty)[1]
     for g in range(len(groups) + (1 if turns else 0)):
         given = None
         if g < len(groups) and len(groups[g]) == 1:
@@ -145,19 +141,18 @@ def shaft_bores(train: Train, lost: Lost) -> list[Array]:
             given = before.members[before.meshes[0].driven].d_s
         bores.append(np.asarray(given) if given else np.cbrt(16000 * T * train.duty.K_A / (np.pi * tau)))
         if g < len(groups):
-            T *= _ratio(train, groups[g])
+            T = T * _ratio(train, lost, groups[g])
     return bores
 
 
-def _ratio(train: Train, group: tuple[int, ...]) -> float:
+def _ratio(train: Train, lost: Lost, group: tuple[int, ...]) -> Array:
     """Input over output speed of a group, without sign."""
     one = set_of(train, group[0])
     if one is not None:
-        w = set_speeds(one, tuple(train.stages[k] for k in group))
-        return abs(w[one.input] / w[one.output])
-    stage = train.stages[group[0]]
-    mesh = stage.meshes[0]
-    return abs(stage.members[mesh.driven].z / stage.members[mesh.driver].z)
+        w = _turns(one, lost)
+        return np.abs(w[one.input] / w[one.output])
+    (z_1, z_2) = _counts(lost, group)[0]
+    return np.abs(np.asarray(z_2) / z_1)
 
 
 def _shafts(train: Train, lost: Lost) -> list[tuple[Array, Array]]:
@@ -171,9 +166,9 @@ def _shafts(train: Train, lost: Lost) -> list[tuple[Array, Array]]:
     if len(groups[0]) > 1:
         one = set_of(train, groups[0][0])
         assert one is not None
-        w = set_speeds(one, tuple(train.stages[k] for k in groups[0]))
+        w = _turns(one, lost)
         if one.kind != "idler":
-            omega = first.omega_1 * abs(w[one.input] / (w[ROLES[one.kind][0][0]] - w["carrier"]))
+            omega = first.omega_1 * np.abs(w[one.input] / (w[ROLES[one.kind][0][0]] - w["carrier"]))
     found: list[tuple[Array, Array]] = []
     force: Array = 0.0
     for group in groups:
@@ -183,7 +178,7 @@ def _shafts(train: Train, lost: Lost) -> list[tuple[Array, Array]]:
         if one is not None and one.kind != "idler":
             here = there = 0.0 * here
         found.append((omega, force + here))
-        omega, force = omega / _ratio(train, group), there
+        omega, force = omega / _ratio(train, lost, group), there
     if train.stages[-1].kind_of_pair.turns:
         found.append((omega, force))
     return found
@@ -207,54 +202,47 @@ def planet_bearings(train: Train, lost: Lost) -> Array:
         one = set_of(train, group[0])
         if one is None:
             continue
-        w = set_speeds(one, tuple(train.stages[k] for k in group))
-        turns = abs(w["idler"]) if one.kind == "idler" else abs(w["planet"] - w["carrier"])
-        across, along = pin_forces(one, tuple(train.stages[k] for k in group), *(lost[k] for k in group))
-        d = pin_bore(train, one)
+        w = _turns(one, lost)
+        turns = np.abs(w["idler"]) if one.kind == "idler" else np.abs(w["planet"] - w["carrier"])
+        across, along = pin_forces(one, lost)
+        d = pin_bore(train, one, lost)
         n = turns * omega * 30 / np.pi
         whole = whole + 2 * one.planets * bearing_loss(np.hypot(across, along) / 2, mu, f_0, d, mean * d, nu, n)
     return whole
 
 
-def pin_forces(
-    one: GearSet,
-    stages: tuple[Stage, ...],
-    first: tuple[PairInput, PairNumbers],
-    *others: tuple[PairInput, PairNumbers],
-) -> tuple[Array, Array]:
-    """Force on the bearings of one planet or idler from its meshes, across its arm and along it; N.
+def pin_forces(one: GearSet, lost: Lost) -> tuple[Array, Array]:
+    """Force on the bearings of one planet or idler of a set from its meshes, across its arm and along it; N.
 
     Between two rings the force across is the small difference of two great ones, which friction moves: it follows from the
     carrier's torque.
     """
     across, along = [], []
-    for _, n in (first, *others):
+    group = tuple(one.stages)
+    for _, n in (lost[k] for k in group):
         at_pitch = n.mesh.F_t * np.abs(n.gears[0].d / n.gears[0].d_w)
         across.append(at_pitch)
         along.append(at_pitch * np.tan(n.mesh.alpha_wt))
     if one.kind == "two rings":
-        share = np.vectorize(lambda *eta: _carrier_share(one, stages, tuple(1 - e for e in eta)), otypes=[float])
-        torque = share(*(n.mesh.eta_z for _, n in (first, *others))) * first[0].T_1
+        first = lost[group[0]][0]
+        z = _counts(lost, group)
+        found = set_flows(one, z, [1 - lost[k][1].mesh.eta_z for k in group])
+        # A planet's part of the carrier's torque over the load of its first mesh.
+        held = np.abs(found.torque[..., members_of(one).index("carrier")])
+        load = np.maximum(np.abs(found.mesh_a[..., 0]), np.abs(found.mesh_b[..., 0] * z[0][0] / z[0][1]))
         # A sun pushes the planets out against what the rings push in; a free one does not push.
-        return 1000 * torque / np.abs(first[0].a_w), np.abs(along[0] + along[1] - (along[2] if one.sun_works else 0.0))
+        return 1000 * held / load * first.T_1 / np.abs(first.a_w), np.abs(
+            along[0] + along[1] - (along[2] if one.sun_works else 0.0)
+        )
     return across[0] + across[1], np.abs(along[0] - along[1])
 
 
-def _carrier_share(one: GearSet, stages: tuple[Stage, ...], losses: tuple[float, ...]) -> float:
-    """A planet's part of the carrier's torque over the load of its first mesh."""
-    found = solve_set(one, stages, 1.0, 1.0, losses)
-    gear, ring = stages[0].members
-    return abs(found.torque_of("carrier")) / max(
-        abs(found.found.mesh_a[0]), abs(found.found.mesh_b[0] * gear.z / ring.z)
-    )
-
-
-def pin_bore(train: Train, one: GearSet) -> float:
+def pin_bore(train: Train, one: GearSet, lost: Lost) -> Array:
     """Bearing bore of a set's planets or idler: its shaft's diameter as given, else its bore, else `PIN` of its reference diameter; mm."""
-    stage = train.stages[one.first]
-    gear = stage.members[0 if one.kind == "two rings" else 1]
-    m_t = module_of(stage.meshes[0], stage.members[0].z, stage.members[1].z) / np.cos(np.radians(stage.meshes[0].beta))
-    return float(gear.d_s or gear.d_bore or PIN * abs(gear.z) * m_t)
+    i = 0 if one.kind == "two rings" else 1
+    p, gear = lost[one.first][0], train.stages[one.first].members[i]
+    d = p.gears[i].d_bore
+    return np.asarray(gear.d_s or np.where(np.asarray(d) > 0, d, PIN * np.abs(p.gears[i].z) * p.m_n / np.cos(p.beta)))
 
 
 def varied(lost: Lost, load: Array = 1.0, speed: Array = 1.0, theta: Array | None = None) -> Lost:
@@ -287,32 +275,40 @@ def _lost_at(p: PairInput, n: PairNumbers, load: Array, speed: Array) -> PairNum
 def heat_balance(train: Train, lost: Lost, around: Around | None = None) -> float:
     """Oil temperature at which the housing gives off what is lost: P_V = k A (theta - theta_air); degrees C.
 
-    Found on a grid that is made finer twice. ISO/TR 14179-2:2001, 9. Raises `OutOfRange` when it would pass 250 degrees C.
+    ISO/TR 14179-2:2001, 9. Raises `OutOfRange` when it would pass 250 degrees C.
     """
     at = train.losses
+    found = float(oil_temperatures(train, lost, around))
+    if np.isnan(found):
+        needed = float(train_losses(train, varied(lost, theta=np.array(90.0)), around=around)["P_V"]) / (
+            at.k_h * (90.0 - min(at.theta_air, 80.0))
+        )
+        raise OutOfRange(
+            "A_h",
+            at.A_h if at.A_h is not None else "not given",
+            f"the oil would become hotter than {HOTTEST:.0f} degrees C; for 90 degrees C the housing needs "
+            "about this area",
+            low=float(f"{needed:.3g}"),
+            unit="m2",
+        )
+    return found
+
+
+def oil_temperatures(train: Train, lost: Lost, around: Around | None = None) -> Array:
+    """`heat_balance` for arrays over designs, NaN where it would pass 250 degrees C; found on a grid that is made finer twice."""
+    at = train.losses
     assert at.A_h is not None
-    low, high = max(COLDEST, at.theta_air - 5.0), HOTTEST
+    size = np.shape(train_losses(train, lost, around=around)["P_V"])
+    low, high = np.full(size, max(COLDEST, at.theta_air - 5.0)), np.full(size, HOTTEST)
+    good = np.full(size, True)
     for _ in range(3):
         theta = np.linspace(low, high, 25)
-        excess = train_losses(train, varied(lost, theta=theta), around=around)["P_V"] - at.k_h * at.A_h * (
-            theta - at.theta_air
-        )
-        above = np.nonzero(excess <= 0)[0]
-        if len(above) == 0:
-            needed = float(train_losses(train, varied(lost, theta=np.array(90.0)), around=around)["P_V"]) / (
-                at.k_h * (90.0 - min(at.theta_air, 80.0))
-            )
-            raise OutOfRange(
-                "A_h",
-                at.A_h,
-                f"the oil would become hotter than {HOTTEST:.0f} degrees C; for 90 degrees C the housing needs "
-                "about this area",
-                low=float(f"{needed:.3g}"),
-                unit="m2",
-            )
-        k = max(int(above[0]), 1)
-        low, high = float(theta[k - 1]), float(theta[k])
-    return float((low + high) / 2)
+        P_V = train_losses(train, varied(lost, theta=theta), around=around)["P_V"]
+        below = at.k_h * at.A_h * (theta - at.theta_air) >= P_V
+        good &= below.any(axis=0)
+        k = np.maximum(np.argmax(below, axis=0), 1)[None]
+        low, high = (np.take_along_axis(theta, n, axis=0)[0] for n in (k - 1, k))
+    return np.where(good, (low + high) / 2, np.nan)
 
 
 LOADS, SPEEDS = np.geomspace(0.05, 1.5, 30), np.geomspace(0.05, 2.0, 30)

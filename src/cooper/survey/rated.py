@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass, field, replace
 from math import pi
 
@@ -24,16 +25,15 @@ from cooper.results.power_flow import shared
 from cooper.results.present import array_values, members_of_mesh
 from cooper.results.result_tree import Check, StageResults
 from cooper.results.service import add_service
-from cooper.results.set_flow import MEMBERS, ROLES, members_of
+from cooper.results.set_flow import MESHES, ROLES, members_of, set_flows
 from cooper.results.set_results import gap_check
 from cooper.results.solve_stage import solve_duty
 from cooper.results.to_core import material_of
 from cooper.running.pair_losses import add_loss_factor, add_losses
 from cooper.stock.materials import is_plastic
 from cooper.survey.block import Block
-from cooper.trains.flows import Flows, Links, flows
+from cooper.trains.flows import Flows
 from cooper.trains.planets import positions
-from cooper.trains.solve import FRAME
 from cooper.values import GearValues, MeshValues, PowerValues, TrainValues
 
 
@@ -317,24 +317,10 @@ def counts(block: Block, k: int, i: int) -> Array:
     return np.broadcast_to(np.asarray(kind_of(gear).count(gear.z) if found is None else found, dtype=float), len(block))
 
 
-_MESHES = {
-    "planetary": ((0, 1), (1, 2)),
-    "stepped": ((0, 1), (1, 2)),
-    "two rings": ((0, 1), (0, 2), (4, 0)),
-    "idler": ((0, 1), (1, 2)),
-}
-
-
-def _flow(block: Block, one: GearSet, T: Array, omega: Array, losses: list[Array] | None = None) -> Flows:
+def _flow(block: Block, one: GearSet, T: Array, omega: Array, losses: Sequence[Array] = ()) -> Flows:
     """The power through a set of all designs."""
-    names = members_of(one)
-    carrier = FRAME if one.kind == "idler" else MEMBERS[one.kind].index("carrier")
-    links = [
-        Links(a, b, counts(block, k, 0), counts(block, k, 1), carrier, 0.0 if losses is None else losses[i])
-        for i, ((a, b), k) in enumerate(zip(_MESHES[one.kind], one.stages, strict=False))
-    ]
-    held = [] if one.held is None else [names.index(one.held)]
-    return flows(len(names), links, held, names.index(one.input), omega, T, names.index(one.output))
+    z = [(counts(block, k, 0), counts(block, k, 1)) for k in one.stages]
+    return set_flows(one, z, losses, T, omega)
 
 
 def set_loads(block: Block, one: GearSet, at: At) -> list[Load]:
@@ -342,7 +328,7 @@ def set_loads(block: Block, one: GearSet, at: At) -> list[Load]:
     found = _flow(block, one, at.T, at.omega)
     names = members_of(one)
     carrier = 0.0 if one.kind == "idler" else found.omega[:, names.index("carrier")]
-    meshes = list(zip(_MESHES[one.kind], one.stages, strict=False))
+    meshes = list(zip(MESHES[one.kind], one.stages, strict=False))
     relative = [np.abs(found.omega[:, a] - carrier) for (a, _), _ in meshes]
     torque = [np.abs(found.mesh_a[:, i]) / one.planets for i in range(len(meshes))]
     drives = [found.through[:, i] >= 0 for i in range(len(meshes))]

@@ -34,7 +34,7 @@ class Links:
 @dataclass(frozen=True)
 class Flows:
     """Speeds (rad/s) and outer torques (N m) by train and member; by train and mesh the torque on a and on b (N m) and the power that
-    goes through (W, positive from a to b), relative to the carrier; NaN where a train has no one motion or no balance."""
+    goes through (W, positive from a to b), relative to the carrier; NaN where a train has no one motion or no balance. Members and meshes stand last."""
 
     omega: Array
     torque: Array
@@ -46,9 +46,9 @@ class Flows:
     def efficiency(self) -> Array:
         """Power out over power in."""
         power = self.omega * self.torque
-        given = np.sum(np.where(power > 0, power, 0.0), axis=1)
+        given = np.sum(np.where(power > 0, power, 0.0), axis=-1)
         with np.errstate(invalid="ignore", divide="ignore"):
-            return np.where(given > 0, -np.sum(np.where(power < 0, power, 0.0), axis=1) / given, np.nan)
+            return np.where(given > 0, -np.sum(np.where(power < 0, power, 0.0), axis=-1) / given, np.nan)
 
 
 def flows(
