@@ -128,6 +128,27 @@ def test_oil_temperature_by_balance_gives_off_what_is_lost_and_a_small_housing_i
         set_many(demo(), {"train.losses.oil_by_balance": True})
 
 
+def test_oil_that_gets_hotter_than_it_may_fails_a_check():
+    d = set_many(demo("winch"), {**ALL, "train.losses.A_h": 0.12, "train.losses.theta_air": 25.0})
+
+    def checked(**losses):
+        r = evaluate(set_many(d, {f"train.losses.{k}": v for k, v in losses.items()}))
+        return r, next((c for c in r.checks if c.symbol == "theta_bal"), None)
+
+    r, none = checked()
+    theta = r.train["theta_bal"]
+    assert none is None
+    _, holds = checked(theta_max=theta + 10)
+    assert holds.value == theta and holds.margin == pytest.approx(10 / (theta + 10 - 25))
+    assert checked(theta_max=theta - 1)[1].verdict == "short"
+    assert checked(theta_max=90.0, A_h=0.001)[1].value == 250
+    with pytest.raises(OutOfRange, match="no heat to air"):
+        checked(theta_max=20.0)
+    alone, none = checked(theta_max=90.0, counted="mesh")
+    assert none is None
+    assert any("not checked against theta_max" in n.text and n.loud for n in alone.notes)
+
+
 def test_curves_pass_through_the_duty_and_free_losses_eat_light_loads():
     d = set_many(demo("winch"), ALL)
     lost = stages_of(d.train)

@@ -209,6 +209,21 @@ def test_what_is_taken_keeps_what_is_the_designs_own():
     assert worst == pytest.approx(found.values["worst"][0], abs=0.03)
     assert not found.altered(own)
     assert found.altered(set_many(own, {"train.defaults.S_Fmin": 1.9}))
+    assert found.altered(set_many(own, {"train.losses.A_h": 0.7}))
+
+
+def test_oil_that_would_get_too_hot_takes_designs_away_and_the_rest_have_the_temperature_of_evaluate():
+    base = set_many(demo("winch"), {"train.losses.A_h": 0.05, "train.losses.theta_max": 79.0, "train.machine": None})
+    question = base.survey.question
+    cool = at_once(question, base)
+    all_ = at_once(question, set_many(base, {"train.losses.theta_max": None}))
+    assert 0 < len(cool) < len(all_) and cool.gone["theta_bal"] >= len(all_) - len(cool)
+    assert np.sum(all_.values["theta_bal"] <= 79.0) == len(cool) and np.max(cool.values["theta_bal"]) <= 79.0
+    for n in (0, len(cool) // 2, len(cool) - 1):
+        train = evaluate(cool.design(n)).train
+        assert (train.theta_bal, train.eta) == pytest.approx(
+            (cool.values["theta_bal"][n], cool.values["eta"][n]), rel=1e-9
+        )
 
 
 def test_nothing_found_is_not_the_end():

@@ -113,6 +113,7 @@ class Losses(Model):
     A_h: float | None = quantity("A_h", None, gt=0, le=1e4)
     k_h: float = quantity("k_h", 15.0, gt=0, le=500)
     theta_air: float = quantity("theta_air", 20.0, ge=-60, le=80)
+    theta_max: float | None = quantity("theta_max", None, gt=-60, le=250)
     oil_by_balance: bool = Field(False, description="oil temperature from the heat balance in place of the duty's")
 
     @model_validator(mode="after")
@@ -122,6 +123,10 @@ class Losses(Model):
         if self.oil_by_balance and (self.A_h is None or self.counted != "all"):
             raise ValueError(
                 "the oil temperature from the heat balance needs the housing's area A_h, and all losses counted"
+            )
+        if self.theta_max is not None and self.theta_max <= self.theta_air:
+            raise ValueError(
+                f"oil no hotter than theta_max = {self.theta_max:g} degrees C gives no heat to air of {self.theta_air:g} degrees C"
             )
         return self
 

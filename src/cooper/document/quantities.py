@@ -476,6 +476,7 @@ QUANTITIES: dict[str, Quantity] = _each_once(
     _q("A_h", "area", "area of the housing that gives off heat", ENTERED),
     _q("k_h", "heat_transfer", "heat transfer from housing to air", TR2 + ", 9"),
     _q("theta_air", "temperature", "temperature of the air", ENTERED),
+    _q("theta_max", "temperature", "greatest temperature of the oil (none: not checked)", ENTERED),
     _q("theta_bal", "temperature", "oil temperature at which the housing gives off the losses", TR2 + ", 9"),
     _q("P_V", "power", "power lost in all", TR2),
     _q("P_Vz", "power", "lost in the meshes under load", TR2 + ", 5"),

@@ -505,6 +505,7 @@ def loss_fields() -> dict[str, dict[str, Field]]:
         "Housing": [
             optional_field("A_h", "A_h", None, f"{base}.A_h", 0.05, "not given"),
             *at(("k_h", 1.0), ("theta_air", 5.0)),
+            optional_field("theta_max", "theta_max", None, f"{base}.theta_max", 5.0, "not checked"),
         ],
     }
     return {name: {f.key: f for f in fields} for name, fields in groups.items()}

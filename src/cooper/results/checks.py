@@ -7,10 +7,12 @@ from dataclasses import dataclass, field
 import numpy as np
 
 from cooper.arrays import Mixed as Array
-from cooper.document.duty import Defaults, Duty
+from cooper.document.duty import Defaults
 from cooper.document.gear_data import Gear
+from cooper.document.models import Train
 from cooper.rating.plastics import GREATEST_DEFLECTION
 from cooper.results.result_tree import Check, StageResults
+from cooper.results.train_losses import HOTTEST
 from cooper.stock.materials import is_plastic, theta_range
 from cooper.values import TrainValues
 
@@ -223,21 +225,31 @@ def _mesh(at: _Stage) -> None:
         at.least("j_op_min", "least backlash in service", m.j_op_min, 0.0, warm, scale=small)
 
 
-def train_checks(values: TrainValues, duty: Duty) -> list[Check]:
-    """Checks of the whole train: its ratio against the wanted one."""
-    if duty.u_wanted is None or "du" not in values:
-        return []
-    margin = at_most(abs(values.du), duty.u_tol, max(duty.u_tol, 0.01))
-    return [
-        Check(
-            "du",
-            None,
-            None,
-            "ratio against wanted",
-            values.du,
-            duty.u_tol,
-            "at most",
-            margin,
-            "the output turns faster or slower than wanted",
+def train_checks(values: TrainValues, train: Train) -> list[Check]:
+    """Checks of the whole train: its ratio against the wanted one, and the oil's temperature where its losses are counted and its housing is known."""
+    found = []
+    duty, at = train.duty, train.losses
+    if duty.u_wanted is not None and "du" in values:
+        margin = at_most(abs(values.du), duty.u_tol, max(duty.u_tol, 0.01))
+        slow = "the output turns faster or slower than wanted"
+        found.append(Check("du", None, None, "ratio against wanted", values.du, duty.u_tol, "at most", margin, slow))
+    if at.theta_max is not None and at.A_h is not None and at.counted == "all":
+        hot = "the oil gets hotter than it may: fewer losses, less oil, a larger or cooled housing"
+        found_at = np.asarray(values.get("theta_bal", np.nan))
+        warm = np.where(np.isnan(found_at), HOTTEST, found_at)
+        theta: Array = warm if warm.ndim else float(warm)
+        margin = at_most(theta, at.theta_max, at.theta_max - at.theta_air)
+        found.append(
+            Check(
+                "theta_bal",
+                None,
+                None,
+                "oil temperature of the heat balance",
+                theta,
+                at.theta_max,
+                "at most",
+                margin,
+                hot,
+            )
         )
-    ]
+    return found

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections import OrderedDict
 from collections.abc import Iterator
-from contextlib import suppress
 from dataclasses import dataclass, field, replace
 
 import numpy as np
@@ -32,7 +31,7 @@ from cooper.results.set_flow import ROLES
 from cooper.results.set_results import lost_motion, set_checks, set_notes, set_results
 from cooper.results.solve_stage import solve_stage
 from cooper.results.to_core import pair_input
-from cooper.results.train_losses import Around, Lost, heat_balance, train_losses
+from cooper.results.train_losses import Around, Lost, all_losses
 from cooper.values import PowerValues, TrainValues
 
 
@@ -240,11 +239,11 @@ def _whole(name: str, train: Train, flow: Flow, found: _Found, scope: Scope) -> 
             u=found.ratio, eta=found.eta, P_out=flow.P * found.eta, T_out=flow.T, n_out=from_core(flow.omega, "speed")
         )
     if train.losses.counted == "all":
-        values.update(_all_losses(train, found.lost, values))
+        _counted(train, found, values)
     if train.duty.u_wanted is not None and "u" in values:
         # Rounding of the solved speeds is no deviation.
         values.du = round(100 * (found.ratio / train.duty.u_wanted - 1), 9)
-    found.checks += train_checks(values, train.duty)
+    found.checks += train_checks(values, train)
     found.notes += _loss_warnings(train, values)
     sets = tuple(found.sets)
     for s in found.stages:
@@ -258,8 +257,9 @@ def _whole(name: str, train: Train, flow: Flow, found: _Found, scope: Scope) -> 
         # A heat balance that is taken was found with two bearings a shaft by their type, which then stay.
         if train.losses.counted == "all" and not train.losses.oil_by_balance and results.train.eta > 0:
             own = TrainValues(**results.train)
-            own.update(_all_losses(train, found.lost, own, losses_around(results.machine)))
-            results = replace(results, train=own.freeze())
+            _counted(train, found, own, losses_around(results.machine))
+            checks = {c.key: c for c in (*results.checks, *train_checks(own, train))}
+            results = replace(results, train=own.freeze(), checks=tuple(checks.values()))
     # Where the machine counts it says itself what runs into what, on its own axes and planes.
     if len(found.stages) < 2 or not scope.beside or counted:
         return results
@@ -290,20 +290,11 @@ def _loss_warnings(train: Train, values: TrainValues) -> list[Note]:
     return found
 
 
-def _all_losses(train: Train, lost: Lost, values: TrainValues, around: Around | None = None) -> dict[str, float]:
-    """The losses of the whole train and what they leave at the output."""
-    out = {k: float(v) for k, v in train_losses(train, lost, around=around).items()}
-    # Where more is lost than comes in the train stands still; a note says so.
-    left = max(out["eta_all"], 0.0)
-    out.update(eta=left, P_out=values.P_in * left, theta_oil=train.duty.theta_oil)
-    for s in ("T_out", "F_out"):
-        if s in values:
-            out[s] = values[s] * left / values.eta
-    if train.losses.A_h is not None:
-        # That there is none is said in a note; it is refused only where the balance is to be taken.
-        with suppress(OutOfRange):
-            out["theta_bal"] = heat_balance(train, lost, around)
-    return out
+def _counted(train: Train, found: _Found, values: TrainValues, around: Around | None = None) -> None:
+    """Put the losses of the whole train into its values; that there is no heat balance is said in a note, it is refused only where it is to be taken."""
+    for symbol, value in all_losses(train, found.lost, values, around).items():
+        if symbol != "theta_bal" or np.isfinite(value):
+            values[symbol] = float(value)
 
 
 def _is_rated(n: PairNumbers) -> bool:

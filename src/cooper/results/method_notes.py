@@ -312,6 +312,9 @@ def loss_notes(train: Train) -> list[tuple[str, str]]:
     """What the train's losses leave out or assume."""
     at = train.losses
     notes = [("assumed", "Ra of mesh friction is taken as Rz/6.")]
+    if at.theta_max is not None and (at.A_h is None or at.counted != "all"):
+        told = "The oil's temperature is not checked against theta_max: that needs the housing's area A_h, and all losses counted."
+        notes.append(("warning@theta_max", told))
     if at.counted == "mesh":
         notes.append(("assumed", "Efficiency counts mesh friction under load only: no bearings, seals or churning."))
         return notes

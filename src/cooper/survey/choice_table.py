@@ -19,6 +19,8 @@ def table_of(rated: Rated) -> dict[str, Array]:
     out = {k: np.broadcast_to(v[k], n) for k in ("u", "eta", "mass", "cost", "length", "height", "width", "d_out")}
     if "du" in v:
         out["du"] = np.broadcast_to(v["du"], n)
+    if "theta_bal" in v:
+        out["theta_bal"] = np.broadcast_to(v["theta_bal"], n)
     out["worst"] = rated.worst
     for symbol in ("S_F", "S_H", "S_B", "S_int"):
         found = [c for c in rated.checks if c.symbol.rstrip("A").removesuffix("eq") == symbol]

@@ -162,10 +162,15 @@ class Found:
         return found.model_copy(update=kept)
 
     def altered(self, own: Design) -> bool:
-        """Whether what is required of a design has changed since this was searched."""
-        leave = {"plastics": {"heat"}}
-        now = own.train.defaults.model_dump(exclude=leave)
-        return any(p.design.train.defaults.model_dump(exclude=leave) != now for p in self.patterns[:1])
+        """Whether what is required of a design, or how its losses count, has changed since this was searched."""
+
+        def told(design: Design) -> tuple[object, ...]:
+            train = design.train
+            return train.defaults.model_dump(exclude={"plastics": {"heat"}}), train.losses.model_dump(
+                exclude={"oil_by_balance"}
+            )
+
+        return any(told(p.design) != told(own) for p in self.patterns[:1])
 
     def numbers(self) -> dict[str, Array]:
         """All columns, the kind of arrangement as a number among them."""

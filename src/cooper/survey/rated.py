@@ -20,7 +20,7 @@ from cooper.rating.iso6336.rate import rate
 from cooper.results.checks import load_checks, stage_checks, train_checks
 from cooper.results.limits import workable
 from cooper.results.other_methods import add_agma, add_flank_fracture, add_micropitting, add_scuffing
-from cooper.results.pair_numbers import pair_numbers
+from cooper.results.pair_numbers import PairNumbers, pair_numbers
 from cooper.results.power_flow import shared
 from cooper.results.present import array_values, members_of_mesh
 from cooper.results.result_tree import Check, StageResults
@@ -29,6 +29,7 @@ from cooper.results.set_flow import MESHES, ROLES, members_of, set_flows
 from cooper.results.set_results import gap_check
 from cooper.results.solve_stage import solve_duty
 from cooper.results.to_core import material_of
+from cooper.results.train_losses import Lost, all_losses
 from cooper.running.pair_losses import add_loss_factor, add_losses
 from cooper.stock.materials import is_plastic
 from cooper.survey.block import Block
@@ -89,26 +90,30 @@ def _rate(block: Block, beside: list[Array]) -> Rated:
     P, T, omega = solve_duty(train.duty)
     out = Rated(block, np.ones(n, dtype=bool))
     at = At(np.full(n, T), np.full(n, omega), np.ones(n), np.ones(n))
+    lost: Lost = []
     k = 0
     while k < len(train.stages):
         one = set_of(train, k)
         if one is None:
-            stage, good = rate_mesh(block, k, Load(at.T, at.omega, P_beside=beside[k]))
+            stage, good, numbers = rate_mesh(block, k, Load(at.T, at.omega, P_beside=beside[k]))
+            lost.append((numbers.pair, numbers))
             out.stages.append(stage)
             out.alive &= good
             at = at.past(stage)
             k += 1
         else:
-            at = _rate_set(block, one, at, out, beside)
+            at = _rate_set(block, one, at, out, lost, beside)
             k = one.stages[-1] + 1
-    out.values.update(u=at.ratio, eta=at.eta, T_out=at.T, P_out=P * at.eta)
+    values: dict[str, Array] = {"u": at.ratio, "eta": at.eta, "T_out": at.T, "P_out": P * at.eta}
+    if train.losses.counted == "all":
+        values |= all_losses(train, lost, values)
     add_sizes(out)
     for k, stage in enumerate(out.stages):
         out.checks += stage_checks(k, stage, at_stage(train, k)[1], members_of_mesh(train.stages[k]))
     if train.duty.u_wanted is not None:
-        du = np.round(100 * (at.ratio / train.duty.u_wanted - 1), 9)
-        out.values["du"] = du
-        out.checks += train_checks(TrainValues(du=du), train.duty)
+        values["du"] = np.round(100 * (at.ratio / train.duty.u_wanted - 1), 9)
+    out.checks += train_checks(TrainValues(**values), train)
+    out.values.update({s: values[s] for s in ("u", "eta", "T_out", "P_out", "du", "theta_bal") if s in values})
     return out
 
 
@@ -132,8 +137,8 @@ class At:
         return At(self.T * u * eta, self.omega / u, self.ratio * u, self.eta * eta)
 
 
-def rate_mesh(block: Block, k: int, at: Load) -> tuple[StageResults, Array]:
-    """The mesh of stage k of all designs, and which of them can be made and rated."""
+def rate_mesh(block: Block, k: int, at: Load) -> tuple[StageResults, Array, PairNumbers]:
+    """The mesh of stage k of all designs, which of them can be made and rated, and its numbers in the core's units."""
     stage = block.design.train.stages[k]
     duty, defaults = at_stage(block.design.train, k)
     numbers = pair_numbers(loaded(block, k, at))
@@ -148,7 +153,7 @@ def rate_mesh(block: Block, k: int, at: Load) -> tuple[StageResults, Array]:
     if duty.spectrum:
         add_service(pair, duty.spectrum, numbers.gears)
     values, gears, whole = array_values(numbers, stage.kinds)
-    return _results(block, k, numbers, values, gears), good & whole
+    return _results(block, k, numbers, values, gears), good & whole, numbers
 
 
 def can_be(numbers: PairShape) -> Array:
@@ -268,7 +273,7 @@ def tools_fit(numbers: PairShape) -> Array:
     return good
 
 
-def _rate_set(block: Block, one: GearSet, at: At, out: Rated, beside: list[Array]) -> At:
+def _rate_set(block: Block, one: GearSet, at: At, out: Rated, lost: Lost, beside: list[Array]) -> At:
     """The meshes of a set rated under the torques that they have in it, and what is left behind it."""
     if one.free_sun and not one.sun_works:
         raise ValueError("a set with a free sun is not searched")
@@ -279,7 +284,8 @@ def _rate_set(block: Block, one: GearSet, at: At, out: Rated, beside: list[Array
         if one.kind != "idler":
             load.a_w = a_w
         load.P_beside = beside[k]
-        stage, good = rate_mesh(block, k, load)
+        stage, good, numbers = rate_mesh(block, k, load)
+        lost.append((numbers.pair, numbers))
         a_w = stage.mesh.a_w if a_w is None else a_w
         pairs.append(stage)
         out.alive &= good

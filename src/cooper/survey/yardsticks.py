@@ -52,7 +52,7 @@ class Yardstick:
         return found.lstrip("-") if float(found) == 0 else found
 
 
-DIGITS = {"worst": 1, "eta": 2, "z_1": 0, "u": 4, "du": 2, "m_n": 3, "m_last": 3, "beta": 1, "cost": 2}
+DIGITS = {"worst": 1, "eta": 2, "z_1": 0, "u": 4, "du": 2, "m_n": 3, "m_last": 3, "beta": 1, "cost": 2, "theta_bal": 0}
 
 
 def _k(key: str, symbol: str, words: str, kind: str, better: int = NEITHER) -> Yardstick:
@@ -69,7 +69,8 @@ YARDSTICKS: dict[str, Yardstick] = {
         _k("S_int", "S_int", "least safety against scuffing, integral temperature", "safety", BETTER_MORE),
         _k("mass", "mass", "mass of all gears", "mass", BETTER_LESS),
         _k("cost", "cost", "relative cost of the gears' material", "factor", BETTER_LESS),
-        _k("eta", "eta", "efficiency of the meshes", "factor", BETTER_MORE),
+        _k("eta", "eta", "efficiency, with the losses that are counted", "factor", BETTER_MORE),
+        _k("theta_bal", "theta_bal", "oil temperature of the heat balance", "temperature", BETTER_LESS),
         _k("u", "u", "ratio", "factor"),
         _k("du", "du", "deviation from the wanted ratio", "share"),
         _k("a_w", "a_w", "centre distance, of stages added up", "length", BETTER_LESS),

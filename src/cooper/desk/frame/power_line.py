@@ -418,10 +418,21 @@ class PowerLine(QFrame):
                     x + CARD / 2 + 25,
                     57,
                 )
+        self._of_train(p, right + 16)
         p.setBrush(t.color("ink"))
         p.setPen(Qt.PenStyle.NoPen)
         for x in (left, right):
             p.drawEllipse(QPointF(x, AXIS), 6, 6)
+
+    def _of_train(self, p: QPainter, x: float) -> None:
+        """The worst check of the train and of what stands around its gears, above what comes out; nothing where all hold."""
+        t, small = self.theme, th.font(th.SMALL)
+        worst = min((c for c in self.session.results.checks if c.stage is None), key=lambda c: c.margin, default=None)
+        if worst is None or worst.verdict == "holds":
+            return
+        draw_verdict(p, t, worst.verdict, QRectF(x, 32, 11, 11))
+        told = elided(f"{margin_words(worst)}: {worst.label}", small, self.width() - x - 28)
+        words(p, told, small, t.color(worst.verdict), x + 17, 42)
 
     def _within(self, p: QPainter, a: float, b: float, s: SetResults, *, first: bool) -> None:
         """Between the two meshes of a set: no shaft, but what the set is and does."""

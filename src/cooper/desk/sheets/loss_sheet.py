@@ -93,9 +93,10 @@ class LossPicture(QWidget):
         words(p, told, th.font(th.TEXT, bold=True), t.color("ink"), left, 98)
         told = "counted in the results" if counted else "the results count the meshes alone"
         told += ", bearings of the machine" if self.session.results.machine is not None else ""
-        words(p, told + self._heat(), small, t.color("muted"), 4, 117)
-        height = (self.height() - 150) / 2
-        frame = QRectF(54, 140, self.width() - 80, height - 44)
+        words(p, told, small, t.color("muted"), left, 117)
+        words(p, self._heat(), small, t.color("muted"), left, 134)
+        height = (self.height() - 168) / 2
+        frame = QRectF(54, 158, self.width() - 80, height - 44)
         self._plot(p, frame, "over the duty's torque", LOADS, self.curves.over_load)
         frame.translate(0, height)
         self._plot(p, frame, "over the duty's speed", SPEEDS, self.curves.over_speed)
@@ -105,7 +106,7 @@ class LossPicture(QWidget):
         if "theta_bal" not in values:
             return ""
         balance = number_with_unit(values.theta_bal, "temperature", self.session.system)
-        return f"; the housing holds the oil at {balance}" + (", taken" if at.oil_by_balance else ", not taken")
+        return f"the housing holds the oil at {balance}" + (", taken" if at.oil_by_balance else ", not taken")
 
     def _plot(self, p: QPainter, f: QRectF, title: str, at: Array, lines: tuple[Array, Array]) -> None:
         t, small = self.theme, th.font(th.SMALL)

@@ -73,7 +73,7 @@ VARIED: tuple[tuple[str, tuple[tuple[str, str], ...]], ...] = (
 )
 MAY_LACK = ("m_step", *(k for k, _, _ in FIXED))
 """What may be left empty."""
-MATTERS = ("factor", "even", "undercut", "clash", "S_B", "S_int", "s_anE", "eps_alpha", "c_pl", "du")
+MATTERS = ("factor", "even", "undercut", "clash", "S_B", "S_int", "s_anE", "eps_alpha", "c_pl", "du", "theta_bal")
 """Rules that can be shown only."""
 
 
@@ -253,7 +253,7 @@ class AskPanel(QFrame):
         grid = QGridLayout()
         grid.setVerticalSpacing(1)
         told = {"S_B": "scuffing, flash", "S_int": "scuffing, integral", "s_anE": "tip land", "du": "ratio"}
-        told |= {"eps_alpha": "contact ratio", "c_pl": "gap between planets"}
+        told |= {"theta_bal": "oil temperature", "eps_alpha": "contact ratio", "c_pl": "gap between planets"}
         for n, rule in enumerate(MATTERS):
             box = self.rules[rule] = QCheckBox(told.get(rule, RULES.get(rule, rule)))
             box.setObjectName(f"rule_{rule}")
