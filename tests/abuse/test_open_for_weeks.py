@@ -9,6 +9,7 @@ import time
 
 import pytest
 from PySide6.QtCore import Qt
+from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QLabel, QMessageBox, QWidget
 
 from cooper.demo import DEMOS, demo
@@ -32,6 +33,15 @@ def test_no_text_of_a_design_is_taken_for_markup(window):
     window.session.edit(lambda d, _r: set_at(d, "train.duty.L_h", 777.0), MARKUP)
     window.session.pin(MARKUP)
     window.notice.say(MARKUP)
+    # What is typed and refused is told as it was typed.
+    tag = next(iter(window.bench.tags.values()))
+    tag.open()
+    tag.editor.setText(MARKUP)
+    QTest.keyClick(tag.editor, Qt.Key.Key_Return)
+    settle()
+    assert any("&lt;img" in label.text() for label in tag.fault.findChildren(QLabel))
+    assert not any("<img" in label.text() for label in tag.fault.findChildren(QLabel))
+    QTest.keyClick(tag.editor, Qt.Key.Key_Escape)
     for key in SHEETS:
         window.open_sheet(key)
         settle()

@@ -14,9 +14,10 @@ from cooper.demo import demo
 from cooper.desk.frame import shelf
 from cooper.desk.frame.registry import SHEETS
 from cooper.desk.sheets.gear_sheet import keep_material
-from cooper.desk.sheets.sheet import Choice
+from cooper.desk.sheets.sheet import Choice, Sheet
 from cooper.desk.sheets.spectrum_sheet import open_file
 from cooper.desk.sheets.tool_drawing import ToolDrawing
+from cooper.desk.widgets.clear_area import ClearArea
 from cooper.desk.widgets.pictures import settle
 from cooper.document.plain import get_at
 from cooper.editing.edit import set_many
@@ -261,6 +262,25 @@ def test_a_sheet_closes_by_escape_and_when_another_design_opens(window):
         window.session.restart(demo("mirror-cover"), None)
         settle()
         assert not isValid(sheet), open_sheet
+
+
+@pytest.mark.parametrize("name", ["winch", "filter-wheel"])
+def test_no_sheet_scrolls_sideways_on_the_smallest_screen(window, name):
+    window.session.restart(demo(name), None)
+    window.resize(1024, 700)
+    wide = 0
+    for open_sheet in every_sheet(window):
+        window.session.select_stage(1)
+        open_sheet()
+        settle()
+        # A table that has more columns than fit scrolls by itself.
+        for area in window.sheet.findChildren(ClearArea):
+            assert not area.horizontalScrollBar().isVisible(), open_sheet
+        for label in window.sheet.findChildren(QLabel):
+            # Markup of our own is typeset, not shown.
+            assert label.textFormat() == Qt.TextFormat.RichText or not re.search(r"</\w+>", label.text()), label.text()
+        wide += len(getattr(window.sheet.inside, "_lanes", ())) > 1 if isinstance(window.sheet, Sheet) else 0
+    assert wide > 3, "where there is room columns stand side by side"
 
 
 def test_a_closed_sheet_hears_nothing_of_the_session_any_more(window):

@@ -159,8 +159,7 @@ class DrawingSheet(Sheet):
         self.add_texts(column, "Title block", [TextChoice(session, key, told, f"{where}.{key}") for key, told in words])
         self.add_group(column, "Tolerances and surfaces", list(fields.values()))
         column.addStretch(1)
-        right = self.add_column()
-        self.columns.setStretch(1, 1)
+        right = self.add_column(stretch=1)
         self.preview = Preview(theme)
         right.addWidget(self.preview, 60)
         self.told = Label(

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QWidget
 from shiboken6 import isValid
 
@@ -87,6 +88,7 @@ def plastic_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
     right.addWidget(head)
     table = Label()
     table.setObjectName("plastic_table")
+    table.setTextFormat(Qt.TextFormat.RichText)
     right.addWidget(table)
     told = Label(
         html(
@@ -94,6 +96,7 @@ def plastic_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
         )
         + "the friction coefficient on that of its mesh."
     )
+    told.setTextFormat(Qt.TextFormat.RichText)
     told.setWordWrap(True)
     told.setMaximumWidth(430)
     th.put_on(told, th.label_style(theme, "muted", th.SMALL))

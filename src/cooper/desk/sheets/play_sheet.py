@@ -5,7 +5,7 @@ from __future__ import annotations
 import numpy as np
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QPainter, QPaintEvent, QPen
-from PySide6.QtWidgets import QComboBox, QHBoxLayout, QLineEdit, QPushButton, QWidget
+from PySide6.QtWidgets import QComboBox, QHBoxLayout, QLineEdit, QPushButton, QSizePolicy, QWidget
 
 from cooper.desk.frame import theme as th
 from cooper.desk.frame.registry import SheetEntry, register_sheet
@@ -139,14 +139,20 @@ def play_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
     way.setObjectName("play_way")
     for key, text in WAYS.items():
         way.addItem(text, key)
+    for box in (symbol, way):
+        # Where there is no room for all of its words the list has them.
+        box.setMaximumWidth(box.sizeHint().width())
+        box.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
+        box.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
+        box.setMinimumContentsLength(16)
     line.setObjectName("play_wanted")
     line.setAccessibleName("wanted least backlash")
     line.setMaximumWidth(110)
     line.setPlaceholderText("wanted")
     button = QPushButton("Reach it")
     button.setObjectName("play_reach")
-    for w in (symbol, line, way, button):
-        row.addWidget(w)
+    for w, stretch in ((symbol, 10), (line, 0), (way, 10), (button, 0)):
+        row.addWidget(w, stretch)
     row.addStretch(1)
     column.addLayout(row)
     told = Label()

@@ -24,6 +24,7 @@ from cooper.desk.frame import theme as th
 from cooper.desk.frame.session import Session
 from cooper.desk.widgets.clear_area import ClearArea
 from cooper.desk.widgets.labels import Label
+from cooper.desk.widgets.lanes import Lanes
 from cooper.desk.widgets.tag import Tag
 from cooper.desk.widgets.typeset import html
 from cooper.document.models import Design
@@ -141,10 +142,7 @@ class Sheet(QFrame):
         area = ClearArea()
         area.setWidgetResizable(True)
         area.setFocusPolicy(Qt.FocusPolicy.NoFocus)
-        self.inside = QWidget()
-        self.columns = QHBoxLayout(self.inside)
-        self.columns.setContentsMargins(0, 4, 0, 0)
-        self.columns.setSpacing(24)
+        self.inside = Lanes()
         area.setWidget(self.inside)
         outer.addWidget(area, 1)
         self._watching: list[Callable[[], object]] = []
@@ -157,11 +155,9 @@ class Sheet(QFrame):
         self.session.changed.connect(follow)
         self.session.system_changed.connect(follow)
 
-    def add_column(self) -> QVBoxLayout:
-        column = QVBoxLayout()
-        column.setSpacing(4)
-        self.columns.addLayout(column)
-        return column
+    def add_column(self, stretch: int = 0) -> QVBoxLayout:
+        """A further column; with ``stretch`` it takes what the others leave."""
+        return self.inside.add_column(stretch)
 
     def _head(self, column: QVBoxLayout, title: str) -> None:
         head = Label(title)
@@ -214,6 +210,7 @@ class Sheet(QFrame):
         grid = self._titled(column, title)
         for n, row in enumerate(rows):
             meaning = self._told(grid, n, html(row.meaning))
+            meaning.setTextFormat(Qt.TextFormat.RichText)
             meaning.setWordWrap(True)
             meaning.setMaximumWidth(300)
             if isinstance(row, Choice):
@@ -249,11 +246,7 @@ class Sheet(QFrame):
         """Close the columns and let Tab run down each of them in turn."""
         for a, b in pairwise(self._places):
             QWidget.setTabOrder(a, b)
-        for k in range(self.columns.count()):
-            item = self.columns.itemAt(k)
-            layout = item.layout() if item else None
-            if isinstance(layout, QVBoxLayout):
-                layout.addStretch(1)
+        self.inside.close_columns()
 
     def refresh(self) -> None:
         fresh = self.renew() if self.renew else {}

@@ -241,6 +241,7 @@ def spectrum_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
     left.addLayout(row)
     left.addWidget(told)
     hint = Label(html("Paste a table of torque in %, share and speed in % (Ctrl+V). K_A is 1 under a spectrum."))
+    hint.setTextFormat(Qt.TextFormat.RichText)
     hint.setWordWrap(True)
     hint.setMaximumWidth(290)
     th.put_on(hint, th.label_style(theme, "muted", th.SMALL))

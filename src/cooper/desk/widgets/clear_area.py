@@ -2,7 +2,10 @@
 
 from __future__ import annotations
 
+from PySide6.QtGui import QResizeEvent
 from PySide6.QtWidgets import QScrollArea, QWidget
+
+from cooper.desk.widgets.lanes import Lanes
 
 
 class ClearArea(QScrollArea):
@@ -15,3 +18,9 @@ class ClearArea(QScrollArea):
     def setWidget(self, widget: QWidget) -> None:
         super().setWidget(widget)
         widget.setAutoFillBackground(False)
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        held = self.widget()
+        if isinstance(held, Lanes):
+            held.fit(self.viewport().width())
+        super().resizeEvent(event)

@@ -37,7 +37,7 @@ class FaultCard(QFrame):
         box.setContentsMargins(12, 9, 12, 10)
         box.setSpacing(5)
         typed = shown(float(fault.value)) if isinstance(fault.value, int | float) else str(fault.value)
-        head = Label(f"<b>{html(name)} = {typed}</b> cannot be")
+        head = Label(f"<b>{html(name)} = {html(typed)}</b> cannot be")
         head.setTextFormat(Qt.TextFormat.RichText)
         th.put_on(head, f"color: {theme.short};")
         reason = Label(html(fault.reason[:1].upper() + fault.reason[1:] + "."))

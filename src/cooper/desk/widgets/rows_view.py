@@ -81,6 +81,8 @@ class RowsView(QTableView):
         self.stretch = stretch
         if stretch:
             head.setSectionResizeMode(QHeaderView.ResizeMode.Stretch)
+            # The columns fill the width to a pixel more or less: nothing to scroll to.
+            self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         else:
             self.resizeColumnsToContents()
 
