@@ -3,10 +3,12 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from dataclasses import dataclass
+from functools import lru_cache
 
 import numpy as np
 
-from cooper.arrays import Array
+from cooper.arrays import Array, frozen
 from cooper.machine.judge_shaft import lives_of, ratings, static_factor_of
 from cooper.machine.shaft_model import BearingGiven, Borne, Rules
 from cooper.stock.rolling import Bearing, bearings_of, rolling_types, series_of
@@ -52,7 +54,6 @@ def borne(name: str, b: Bearing, at: float, fixed: bool, given: BearingGiven) ->
 
 
 def choose_bearing(
-    name: str,
     least: float,
     roof: float,
     D_most: float,
@@ -67,27 +68,72 @@ def choose_bearing(
 ) -> Bearing | None:
     """The cheapest bearing from the bore ``least`` on that holds the loads of all cases (N), whose shoulder goes under ``roof`` and whose outside
     diameter is at most ``D_most`` and width ``B_most`` (mm), with ``spare`` times the life and that power of the static safety asked for; the strongest that fits where none holds, None where there is none of such a bore."""
+    left = _that_fit(given, least, fixed, roof, D_most, B_most)
+    # Types one after the other, each only as far as it is cheaper than what was found before.
+    best: tuple[int, Bearing] | None = None
+    strongest: tuple[float, int, Bearing] | None = None
+    for all_of in left:
+        of = all_of if best is None else all_of.before(best[0])
+        if not of.bearings:
+            continue
+        f = lives_of(of.bearings[0], of.C, of.C_0, of.D_pw, of.f_0, F_r, F_a, n, rules)
+        worst = np.minimum(f.L_nmh / rules.L_h, (f.S_0 / rules.S_0min) ** 3)
+        holds = np.nonzero((worst >= spare) & (n <= of.n_limit))[0]
+        if len(holds):
+            best = of.order[holds[0]], of.bearings[holds[0]]
+        k = int(np.argmax(worst))
+        if strongest is None or (float(worst[k]), of.order[k]) > strongest[:2]:
+            strongest = float(worst[k]), of.order[k], of.bearings[k]
+    if best is not None:
+        return best[1]
+    return None if strongest is None else strongest[2]
+
+
+@dataclass(frozen=True)
+class _OfType:
+    """Bearings of one type, the cheapest first, with their place in the order of all types, and what their lives ask for."""
+
+    bearings: tuple[Bearing, ...]
+    order: tuple[int, ...]
+    C: Array
+    C_0: Array
+    D_pw: Array
+    f_0: Array
+    n_limit: Array
+
+    def before(self, place: int) -> _OfType:
+        """Those that are cheaper than the one at a place of the order."""
+        n = sum(k < place for k in self.order)
+        return _OfType(
+            self.bearings[:n],
+            self.order[:n],
+            *(v[:n] for v in (self.C, self.C_0, self.D_pw, self.f_0, self.n_limit)),
+        )
+
+
+@lru_cache(maxsize=512)
+def _that_fit(
+    given: BearingGiven, least: float, fixed: bool, roof: float, D_most: float, B_most: float
+) -> tuple[_OfType, ...]:
+    """The bearings for a place by their types; where nothing fits the one that is least in the way."""
     found = sorted(candidates(given, least, fixed), key=lambda b: _cost(b, least))
     fitting = [b for b in found if D_most >= b.D and B_most >= b.B and b.d + 2 * shoulder_height(b.r_s) <= roof + 1e-9]
-    # Where nothing fits the one that is least in the way.
     left = fitting or sorted(found, key=lambda b: (b.d, b.D))[:1]
-    if not left:
-        return None
-    # Types one after the other, each only as far as it is cheaper than what was found before.
-    best: int | None = None
-    strongest = (-1.0, 0)
+    types = []
     for kind in dict.fromkeys(b.type for b in left):
-        own = [k for k, b in enumerate(left) if b.type == kind and (best is None or k < best)]
-        if not own:
-            continue
-        rated = [borne(name, left[k], 0.0, fixed, given) for k in own]
-        C, C_0 = np.array([b.C for b in rated]), np.array([b.C_0 for b in rated])
-        D_pw, f_0 = np.array([left[k].D_pw for k in own]), np.array([static_factor_of(left[k]) for k in own])
-        f = lives_of(left[own[0]], C, C_0, D_pw, f_0, F_r, F_a, n, rules)
-        worst = np.minimum(f.L_nmh / rules.L_h, (f.S_0 / rules.S_0min) ** 3)
-        best = next((k for k, w in zip(own, worst, strict=True) if w >= spare and n <= left[k].n_limit), best)
-        strongest = max(strongest, (float(worst.max()), own[int(np.argmax(worst))]))
-    return left[best if best is not None else strongest[1]]
+        own = [(k, b) for k, b in enumerate(left) if b.type == kind]
+        rated = [borne("", b, 0.0, fixed, given) for _, b in own]
+        columns = (
+            [b.C for b in rated],
+            [b.C_0 for b in rated],
+            [b.D_pw for _, b in own],
+            [static_factor_of(b) for _, b in own],
+            [b.n_limit for _, b in own],
+        )
+        types.append(
+            frozen(_OfType(tuple(b for _, b in own), tuple(k for k, _ in own), *(np.array(c) for c in columns)))
+        )
+    return tuple(types)
 
 
 def shoulder_height(r_s: float) -> float:

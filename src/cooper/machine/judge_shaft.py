@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass, replace
 from functools import lru_cache
 from itertools import pairwise
@@ -352,8 +353,13 @@ def notches_of(made: MadeShaft, x: Array, d: Array, sigma_B: float, sigma_S: flo
     return plain, joints, forms
 
 
-def judge_shaft(made: MadeShaft, rules: Rules, whole: bool = True) -> ShaftJudged:
-    """A made shaft under its loads; without ``whole`` the lives of bearings, whirling and Goodman's line are left out."""
+def judge_shaft(made: MadeShaft, rules: Rules) -> ShaftJudged:
+    """A made shaft under its loads."""
+    return judged_first(made, rules)[1]()
+
+
+def judged_first(made: MadeShaft, rules: Rules) -> tuple[ShaftJudged, Callable[[], ShaftJudged]]:
+    """A made shaft under its loads, still without the lives of its bearings, whirling and Goodman's line; and what adds them."""
     x, d = nodes_of(made)
     F, M, T, N = loads_of(made, x)
     if rules.weight:
@@ -397,10 +403,38 @@ def judge_shaft(made: MadeShaft, rules: Rules, whole: bool = True) -> ShaftJudge
     slopes = np.hypot(bent.theta[:, 0], bent.theta[:, 1])
     sag = np.hypot(bent.w[:, 0], bent.w[:, 1])
     in_bearings = tuple(float(slopes[:, at].max()) for at in beam.supports)
-    bearings: tuple[BearingJudged, ...] = ()
     near = {s.gear: int(np.argmin(np.abs(x - s.at))) for s in made.wish.seats}
-    n_crit, n_G = np.inf, np.full(S_D.shape, np.inf)
-    if whole:
+    first = ShaftJudged(
+        x,
+        np.stack((x[:-1], x[1:]), axis=-1),
+        d,
+        bent.M / 1000,
+        bent.V,
+        torque,
+        along,
+        rules.K_A * sigma.max(axis=0),
+        rules.K_A * tau.max(axis=0),
+        S_D,
+        S_Y,
+        np.full(S_D.shape, np.inf),
+        np.maximum(plain, joints),
+        K,
+        sigma_B,
+        sigma_S,
+        K_1,
+        bent.w,
+        bent.theta,
+        np.concatenate((R, F_a[..., None]), axis=-1),
+        in_bearings,
+        (),
+        tuple(judge_joint(j, rules) for j in made.joints),
+        {g: float(sag[:, k].max()) for g, k in near.items()},
+        {g: float(slopes[:, k].max()) for g, k in near.items()},
+        np.inf,
+        float(sum(shaft_mass(p.d, made.wish.d_i, p.length) for p in made.pieces)),
+    )
+
+    def rest() -> ShaftJudged:
         bearings = tuple(
             judge_bearing(b, F_r[:, k], F_a[:, k], in_bearings[k], made.wish.n, rules)
             for k, b in enumerate(made.bearings)
@@ -413,35 +447,9 @@ def judge_shaft(made: MadeShaft, rules: Rules, whole: bool = True) -> ShaftJudge
             masses[near[s.gear]] += s.mass
             inertia[near[s.gear]] += s.mass * (3 * (s.d_a / 2) ** 2 + s.b**2) / 12
         n_crit = float(whirling_speeds(beam, masses, inertia, count=1)[0] * 30 / np.pi)
-    return ShaftJudged(
-        x,
-        np.stack((x[:-1], x[1:]), axis=-1),
-        d,
-        bent.M / 1000,
-        bent.V,
-        torque,
-        along,
-        rules.K_A * sigma.max(axis=0),
-        rules.K_A * tau.max(axis=0),
-        S_D,
-        S_Y,
-        n_G,
-        np.maximum(plain, joints),
-        K,
-        sigma_B,
-        sigma_S,
-        K_1,
-        bent.w,
-        bent.theta,
-        np.concatenate((R, F_a[..., None]), axis=-1),
-        in_bearings,
-        bearings,
-        tuple(judge_joint(j, rules) for j in made.joints),
-        {g: float(sag[:, k].max()) for g, k in near.items()},
-        {g: float(slopes[:, k].max()) for g, k in near.items()},
-        n_crit,
-        float(sum(shaft_mass(p.d, made.wish.d_i, p.length) for p in made.pieces)),
-    )
+        return replace(first, bearings=bearings, n_G=n_G, n_crit=n_crit)
+
+    return first, rest
 
 
 def piece_of(pieces: tuple[Piece, ...], at: float) -> Piece:

@@ -17,7 +17,7 @@ import numpy as np
 from cooper.arrays import Array, frozen
 from cooper.errors import OutOfRange
 from cooper.machine.choose_bearing import borne, choose_bearing, shoulder_height
-from cooper.machine.judge_shaft import ALPHA_STEEL, ShaftJudged, judge_joint, judge_shaft, piece_of
+from cooper.machine.judge_shaft import ALPHA_STEEL, ShaftJudged, judge_joint, judged_first, piece_of
 from cooper.machine.more_bearings import more_names, set_more
 from cooper.machine.propose_joint import joint_of
 from cooper.machine.shaft_model import (
@@ -121,7 +121,7 @@ class _Making:
         B_most: float = np.inf,
     ) -> Bearing:
         found = choose_bearing(
-            name, least, roof, self.D_most, F_r, F_a, self.wish.n, thrust, given, self.rules, self.spare, B_most
+            least, roof, self.D_most, F_r, F_a, self.wish.n, thrust, given, self.rules, self.spare, B_most
         )
         if found is None:
             raise OutOfRange(f"{name} d", least, "there is no bearing of such a bore", high=200.0, unit="mm")
@@ -477,7 +477,7 @@ def _with_fixed(wish: ShaftWish, rules: Rules, D_most: float) -> tuple[MadeShaft
     m = _Making(wish, rules, D_most, least, none, none, GROWTH * max(d_T, 2.0))
     m.fixed = {"bearing 1": 0, "bearing 2": 1}.get(wish.fixed, 0)
     made = _build(m)
-    judged = judge_shaft(made, rules, whole=False)
+    judged, rest = judged_first(made, rules)
     for n in range(ROUNDS):
         m.spare = 1.02 + 0.04 * max(n - 3, 0)
         m.F_r = np.hypot(judged.reactions[..., 0], judged.reactions[..., 1])
@@ -492,8 +492,8 @@ def _with_fixed(wish: ShaftWish, rules: Rules, D_most: float) -> tuple[MadeShaft
         if again == made and not grown:
             break
         made = again
-        judged = judge_shaft(made, rules, whole=False)
-    return made, judge_shaft(made, rules)
+        judged, rest = judged_first(made, rules)
+    return made, rest()
 
 
 def _grow(m: _Making, made: MadeShaft, judged: ShaftJudged) -> bool:
