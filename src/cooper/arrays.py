@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import fields, is_dataclass
 from typing import Any, TypeAlias, TypeVar
 
@@ -66,6 +67,9 @@ def frozen(value: T) -> T:
         value.setflags(write=False)
     elif isinstance(value, tuple | list):
         for part in value:
+            frozen(part)
+    elif isinstance(value, Mapping):
+        for part in value.values():
             frozen(part)
     elif is_dataclass(value) and not isinstance(value, type):
         for field in fields(value):

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections import OrderedDict
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 
@@ -30,6 +30,11 @@ class PairShape:
     teeth: tuple[Tooth, Tooth]
     forms: tuple[RootForm, RootForm]
     path: Path
+
+    def fresh(self) -> PairShape:
+        """The same with values of its own, to which a rating may add."""
+        one, two = (GearValues(**g) for g in self.gears)
+        return replace(self, mesh=MeshValues(**self.mesh), gears=(one, two))
 
 
 _TEETH: OrderedDict[tuple[object, ...], Tooth] = OrderedDict()

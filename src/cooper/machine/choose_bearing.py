@@ -4,14 +4,14 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from dataclasses import dataclass
-from functools import lru_cache
+from functools import cache, lru_cache
 
 import numpy as np
 
-from cooper.arrays import Array, frozen
+from cooper.arrays import Array, Index, frozen
 from cooper.machine.judge_shaft import lives_of, ratings, static_factor_of
 from cooper.machine.shaft_model import BearingGiven, Borne, Rules
-from cooper.stock.rolling import Bearing, bearings_of, rolling_types, series_of
+from cooper.stock.rolling import Bearing, bearings_of, bores_of, rolling_types, series_of
 
 DEARER = {
     "deep groove ball": 1.0,
@@ -68,72 +68,73 @@ def choose_bearing(
 ) -> Bearing | None:
     """The cheapest bearing from the bore ``least`` on that holds the loads of all cases (N), whose shoulder goes under ``roof`` and whose outside
     diameter is at most ``D_most`` and width ``B_most`` (mm), with ``spare`` times the life and that power of the static safety asked for; the strongest that fits where none holds, None where there is none of such a bore."""
-    left = _that_fit(given, least, fixed, roof, D_most, B_most)
+    all_of = _candidates_of(given, _next_bore(least), fixed)
     # Types one after the other, each only as far as it is cheaper than what was found before.
-    best: tuple[int, Bearing] | None = None
-    strongest: tuple[float, int, Bearing] | None = None
-    for all_of in left:
-        of = all_of if best is None else all_of.before(best[0])
-        if not of.bearings:
+    fits = np.nonzero((D_most >= all_of.D) & (B_most >= all_of.B) & (all_of.d_shoulder <= roof + 1e-9))[0]
+    if not len(fits):
+        # Where nothing fits the one that is least in the way.
+        fits = np.array(sorted(range(len(all_of.bearings)), key=lambda k: (all_of.bearings[k].d, all_of.D[k]))[:1], int)
+    best: int | None = None
+    strongest = (-1.0, -1)
+    for kind in dict.fromkeys(all_of.kind[fits].tolist()):
+        own = fits[(all_of.kind[fits] == kind) & (fits < (len(all_of.bearings) if best is None else best))]
+        if not len(own):
             continue
-        f = lives_of(of.bearings[0], of.C, of.C_0, of.D_pw, of.f_0, F_r, F_a, n, rules)
+        C, C_0, D_pw, f_0 = (v[own] for v in (all_of.C, all_of.C_0, all_of.D_pw, all_of.f_0))
+        f = lives_of(all_of.bearings[own[0]], C, C_0, D_pw, f_0, F_r, F_a, n, rules)
         worst = np.minimum(f.L_nmh / rules.L_h, (f.S_0 / rules.S_0min) ** 3)
-        holds = np.nonzero((worst >= spare) & (n <= of.n_limit))[0]
-        if len(holds):
-            best = of.order[holds[0]], of.bearings[holds[0]]
-        k = int(np.argmax(worst))
-        if strongest is None or (float(worst[k]), of.order[k]) > strongest[:2]:
-            strongest = float(worst[k]), of.order[k], of.bearings[k]
-    if best is not None:
-        return best[1]
-    return None if strongest is None else strongest[2]
+        holds = own[(worst >= spare) & (n <= all_of.n_limit[own])]
+        best = int(holds[0]) if len(holds) else best
+        strongest = max(strongest, (float(worst.max()), int(own[int(np.argmax(worst))])))
+    chosen = best if best is not None else strongest[1]
+    return all_of.bearings[chosen] if chosen >= 0 else None
 
 
 @dataclass(frozen=True)
-class _OfType:
-    """Bearings of one type, the cheapest first, with their place in the order of all types, and what their lives ask for."""
+class _Candidates:
+    """Bearings for a place, the cheapest first, with the number of their type and what fit and lives ask for, an array over them."""
 
     bearings: tuple[Bearing, ...]
-    order: tuple[int, ...]
+    kind: Index
+    D: Array
+    B: Array
+    d_shoulder: Array
     C: Array
     C_0: Array
     D_pw: Array
     f_0: Array
     n_limit: Array
 
-    def before(self, place: int) -> _OfType:
-        """Those that are cheaper than the one at a place of the order."""
-        n = sum(k < place for k in self.order)
-        return _OfType(
-            self.bearings[:n],
-            self.order[:n],
-            *(v[:n] for v in (self.C, self.C_0, self.D_pw, self.f_0, self.n_limit)),
-        )
-
 
 @lru_cache(maxsize=512)
-def _that_fit(
-    given: BearingGiven, least: float, fixed: bool, roof: float, D_most: float, B_most: float
-) -> tuple[_OfType, ...]:
-    """The bearings for a place by their types; where nothing fits the one that is least in the way."""
-    found = sorted(candidates(given, least, fixed), key=lambda b: _cost(b, least))
-    fitting = [b for b in found if D_most >= b.D and B_most >= b.B and b.d + 2 * shoulder_height(b.r_s) <= roof + 1e-9]
-    left = fitting or sorted(found, key=lambda b: (b.d, b.D))[:1]
-    types = []
-    for kind in dict.fromkeys(b.type for b in left):
-        own = [(k, b) for k, b in enumerate(left) if b.type == kind]
-        rated = [borne("", b, 0.0, fixed, given) for _, b in own]
-        columns = (
-            [b.C for b in rated],
-            [b.C_0 for b in rated],
-            [b.D_pw for _, b in own],
-            [static_factor_of(b) for _, b in own],
-            [b.n_limit for _, b in own],
-        )
-        types.append(
-            frozen(_OfType(tuple(b for _, b in own), tuple(k for k, _ in own), *(np.array(c) for c in columns)))
-        )
-    return tuple(types)
+def _candidates_of(given: BearingGiven, least: float, fixed: bool) -> _Candidates:
+    bearings = sorted(candidates(given, least, fixed), key=_cost)
+    rated = [borne("", b, 0.0, fixed, given) for b in bearings]
+    kinds = list(dict.fromkeys(b.type for b in bearings))
+    columns = (
+        [b.D for b in bearings],
+        [b.B for b in bearings],
+        [b.d + 2 * shoulder_height(b.r_s) for b in bearings],
+        [r.C for r in rated],
+        [r.C_0 for r in rated],
+        [b.D_pw for b in bearings],
+        [static_factor_of(b) for b in bearings],
+        [b.n_limit for b in bearings],
+    )
+    numbers = frozen(tuple(np.array(c, dtype=float) for c in columns))
+    return _Candidates(tuple(bearings), frozen(np.array([kinds.index(b.type) for b in bearings], dtype=int)), *numbers)
+
+
+def _next_bore(least: float) -> float:
+    """The least bore from ``least`` on that any type has; what is cheaper than what else does not depend on the diameter between two bores."""
+    bores = _all_bores()
+    k = int(np.searchsorted(bores, least - 1e-9))
+    return float(bores[k]) if k < len(bores) else least
+
+
+@cache
+def _all_bores() -> Array:
+    return frozen(np.array(sorted({d for kind in rolling_types() for d in bores_of(kind)})))
 
 
 def shoulder_height(r_s: float) -> float:
@@ -141,6 +142,6 @@ def shoulder_height(r_s: float) -> float:
     return 2.8 * r_s
 
 
-def _cost(b: Bearing, least: float) -> float:
-    """Rough cost of a bearing, with the thicker shaft that it asks for."""
-    return DEARER[b.type] * (b.mass + 1e-3) * (b.d / least) ** 2
+def _cost(b: Bearing) -> float:
+    """Rough cost of a bearing, with the thicker shaft that it asks for; its unit does not matter."""
+    return DEARER[b.type] * (b.mass + 1e-3) * b.d**2

@@ -8,10 +8,12 @@ from dataclasses import dataclass, field, replace
 
 import numpy as np
 
-from cooper.document.models import Design, Train, at_stage, set_of
+from cooper.arrays import frozen
+from cooper.document.models import Design, Stage, Train, at_stage, set_of
 from cooper.document.units import from_core
 from cooper.errors import OutOfRange
 from cooper.gears.inputs import PairInput
+from cooper.gears.pair_shape import PairShape
 from cooper.results.bearing_rows import losses_around
 from cooper.results.checks import stage_checks, train_checks
 from cooper.results.face_of_mesh import asks_shafts, entered_for_now, named_by_shafts, with_factors
@@ -168,8 +170,9 @@ def _mesh(train: Train, k: int, load: MeshLoad, P_beside: float, found: _Found, 
 
 
 _KEPT: OrderedDict[tuple[object, ...], tuple[PairInput, PairNumbers, StageResults]] = OrderedDict()
+_SHAPES: OrderedDict[Stage, PairShape] = OrderedDict()
 KEPT = 24
-"""Meshes whose numbers are kept: an edit of one stage finds the others again where their load is the same."""
+"""Meshes whose numbers are kept, and whose shapes: an edit of one stage finds the others again where their load is the same, under another load their teeth."""
 
 
 def _rated(
@@ -179,9 +182,15 @@ def _rated(
     stage = train.stages[k]
     duty, defaults = at_stage(train, k)
     solved, pair = mesh_input(train, k, load, scope.ranges, P_beside)
-    shape = shape_or_refuse(stage, solved, pair, scope.ranges)
+    shape = _SHAPES.get(stage)
+    if shape is None:
+        shape = _SHAPES[stage] = frozen(shape_or_refuse(stage, solved, pair, scope.ranges))
+        if len(_SHAPES) > KEPT:
+            _SHAPES.popitem(last=False)
+    else:
+        _SHAPES.move_to_end(stage)
     with np.errstate(all="ignore"):
-        numbers = pair_numbers(pair, shape)
+        numbers = pair_numbers(pair, shape.fresh())
     pair = numbers.pair
     refuse_unworkable(solved, pair, numbers, scope.ranges)
     refuse_forms(stage, numbers)

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, fields
 
 import numpy as np
 
@@ -92,6 +92,14 @@ def bending_geometry_factor(tooth: Tooth, m: MeshGeometry, eps_alpha: Real, at_t
     inscribed from where the load's line meets the tooth's middle. The load acts at the tip for an overlap above 1 or where
     ``at_tip``, else at the highest point of single contact.
     """
+    given = (*(getattr(m, f.name) for f in fields(m)), eps_alpha, at_tip)
+    if all(np.ndim(v) == 0 for v in given):
+        # It is the same under every load.
+        return tooth.kept(("AGMA 908", *map(float, given)), lambda: _bending_geometry(tooth, m, eps_alpha, at_tip))
+    return _bending_geometry(tooth, m, eps_alpha, at_tip)
+
+
+def _bending_geometry(tooth: Tooth, m: MeshGeometry, eps_alpha: Real, at_tip: Real) -> BendingGeometry:
     m_n, rack = np.asarray(tooth.m_n, dtype=float), tooth.rack
     z_n = virtual_tooth_count(tooth.z, tooth.beta, tooth.beta_b)
     # AGMA's virtual count is z/cos^3(beta).
