@@ -242,33 +242,36 @@ def _behind_set(train: Train, k: int, flow: Flow, found: _Found) -> None:
 def _whole(name: str, train: Train, flow: Flow, found: _Found, scope: Scope) -> Results:
     """The results of the whole train."""
     values = found.values
+    counted = train.machine is not None and train.machine.counted
+    # A heat balance that is taken was found with two bearings a shaft by their type, which then stay.
+    own_bearings = counted and scope.machine and train.losses.counted == "all" and not train.losses.oil_by_balance
     values.update(lost_motion(train, found.stages))
     if "travel" not in values:
         values.update(
             u=found.ratio, eta=found.eta, P_out=flow.P * found.eta, T_out=flow.T, n_out=from_core(flow.omega, "speed")
         )
     if train.losses.counted == "all":
-        _counted(train, found, values)
+        _counted(train, found, values, balance=not own_bearings)
     if train.duty.u_wanted is not None and "u" in values:
         # Rounding of the solved speeds is no deviation.
         values.du = round(100 * (found.ratio / train.duty.u_wanted - 1), 9)
     found.checks += train_checks(values, train)
-    found.notes += _loss_warnings(train, values)
+    if not own_bearings:
+        found.notes += _loss_warnings(train, values)
     sets = tuple(found.sets)
     for s in found.stages:
         s.power.freeze()
     told = once((*found.notes, *train_notes(train)), sets)
     results = Results(name, values.freeze(), tuple(found.stages), tuple(found.checks), told, sets)
-    counted = train.machine is not None and train.machine.counted
     if counted and scope.machine:
         results = with_machine(train, results)
         assert results.machine is not None
-        # A heat balance that is taken was found with two bearings a shaft by their type, which then stay.
-        if train.losses.counted == "all" and not train.losses.oil_by_balance and results.train.eta > 0:
+        if own_bearings:
             own = TrainValues(**results.train)
             _counted(train, found, own, losses_around(results.machine))
             checks = {c.key: c for c in (*results.checks, *train_checks(own, train))}
-            results = replace(results, train=own.freeze(), checks=tuple(checks.values()))
+            warned = (*results.notes, *_loss_warnings(train, own))
+            results = replace(results, train=own.freeze(), checks=tuple(checks.values()), notes=warned)
     # Where the machine counts it says itself what runs into what, on its own axes and planes.
     if len(found.stages) < 2 or not scope.beside or counted:
         return results
@@ -299,9 +302,11 @@ def _loss_warnings(train: Train, values: TrainValues) -> list[Note]:
     return found
 
 
-def _counted(train: Train, found: _Found, values: TrainValues, around: Around | None = None) -> None:
+def _counted(
+    train: Train, found: _Found, values: TrainValues, around: Around | None = None, balance: bool = True
+) -> None:
     """Put the losses of the whole train into its values; that there is no heat balance is said in a note, it is refused only where it is to be taken."""
-    for symbol, value in all_losses(train, found.lost, values, around).items():
+    for symbol, value in all_losses(train, found.lost, values, around, balance).items():
         if symbol != "theta_bal" or np.isfinite(value):
             values[symbol] = float(value)
 

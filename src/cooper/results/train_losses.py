@@ -90,15 +90,18 @@ def train_losses(
     }
 
 
-def all_losses(train: Train, lost: Lost, values: Mapping[str, Array], around: Around | None = None) -> dict[str, Array]:
-    """The losses of the whole train and what they leave at the output of what ``values`` have there with mesh losses alone; the temperature of the heat balance where
-    the housing is known, NaN where there is none."""
+def all_losses(
+    train: Train, lost: Lost, values: Mapping[str, Array], around: Around | None = None, balance: bool = True
+) -> dict[str, Array]:
+    """The losses of the whole train and what they leave at the output of what ``values`` have there with other losses; with ``balance`` the temperature of the heat
+    balance where the housing is known, NaN where there is none."""
     out = train_losses(train, lost, around=around)
     # Where more is lost than comes in the train stands still; a note says so.
     left = np.maximum(out["eta_all"], 0.0)
     out |= {"eta": left, "P_out": solve_duty(train.duty)[0] * left, "theta_oil": np.asarray(train.duty.theta_oil)}
-    out |= {s: values[s] * left / values["eta"] for s in ("T_out", "F_out") if s in values}
-    if train.losses.A_h is not None:
+    share = np.where(values["eta"] > 0, left / np.maximum(values["eta"], 1e-300), 0.0)
+    out |= {s: values[s] * share for s in ("T_out", "F_out") if s in values}
+    if balance and train.losses.A_h is not None:
         out["theta_bal"] = oil_temperatures(train, lost, around)
     return out
 
