@@ -25,6 +25,7 @@ from cooper.desk.frame.registry import LENSES, SHEETS  # noqa: E402
 from cooper.desk.frame.session import Session  # noqa: E402
 from cooper.desk.frame.window import Window  # noqa: E402
 from cooper.desk.widgets.heartbeat import hold  # noqa: E402
+from cooper.desk.widgets.pictures import settle  # noqa: E402
 from cooper.editing.edit import set_many  # noqa: E402
 from cooper.exchange.save import KINDS  # noqa: E402
 
@@ -88,7 +89,9 @@ def main() -> None:
             window.resize(1280, 800)
             window.show()
             for key, before, act in acts(window, name, Path(folder)):
-                hold(before)
+                before()
+                # What comes in from beside the window is no part of the next act.
+                settle()
                 rows.append((hold(act), name, key))
                 window.session.saved = window.session.design
             window.close()
