@@ -57,7 +57,14 @@ def cut_piece(design: Design, shaft: str, made: MadeShaft, at: float) -> Design:
         free = [p for p in made.pieces if p.kind not in ("seat", "bearing")]
         near = min(free, key=lambda p: min(abs(at - p.start), abs(at - p.end)), default=piece)
         what = "a hub" if piece.kind == "seat" else "a bearing"
-        raise OutOfRange("cut", at, f"{what} needs its seat whole; {near.name} beside it can be cut", low=near.start, high=near.end, unit="mm")  # fmt: skip
+        raise OutOfRange(
+            "cut",
+            at,
+            f"{what} needs its seat whole; {near.name} beside it can be cut",
+            low=near.start,
+            high=near.end,
+            unit="mm",
+        )
     base = piece.name.partition(", part ")[0]
     start = next(p.start for p in made.pieces if p.name == base)
     machine = design.train.machine

@@ -147,7 +147,12 @@ def snaps_of(found: MachineFound, shaft: ShaftFound) -> list[Snap]:
     for other in found.shafts:
         if other.key == shaft.key:
             continue
-        there += [Snap(z, f"{p.name} of {other.name}") for p in other.made.pieces if p.kind == "bearing" for z in (p.start, p.end)]  # fmt: skip
+        there += [
+            Snap(z, f"{p.name} of {other.name}")
+            for p in other.made.pieces
+            if p.kind == "bearing"
+            for z in (p.start, p.end)
+        ]
         there += [Snap(z, f"end of {other.name}") for z in (other.made.start, other.made.end)]
     for ends, name in ((found.places.inner, "inner wall"), (found.housing.z, "outer wall")):
         there += [Snap(z, name) for z in ends]
@@ -166,7 +171,14 @@ def snapped(face: Face, z: float, there: list[Snap], reach: float) -> tuple[floa
 def move_face(design: Design, shaft: str, face: Face, z: float) -> Design:
     """The design with a face at a place; raises `OutOfRange` beyond where it can be."""
     if not face.low - 1e-9 <= z <= face.high + 1e-9:
-        raise OutOfRange(face.words, round(z, 3), "the face would pass what it ends at", low=round(face.low, 3), high=round(face.high, 3), unit="mm")  # fmt: skip
+        raise OutOfRange(
+            face.words,
+            round(z, 3),
+            "the face would pass what it ends at",
+            low=round(face.low, 3),
+            high=round(face.high, 3),
+            unit="mm",
+        )
     value = round(face.length(z), 3)
     if face.cut is None:
         return in_machine(design, (("shafts", shaft, *face.path), value))

@@ -95,8 +95,11 @@ def _between(L: Array, table: Array, x: Array, y: Array) -> Array:
     i, j = t_x.astype(int), t_y.astype(int)
     u, v = t_x - i, t_y - j
     return np.asarray(
-        (1 - u) * (1 - v) * table[i, j] + u * (1 - v) * table[i + 1, j] + (1 - u) * v * table[i, j + 1] + u * v * table[i + 1, j + 1]
-    )  # fmt: skip
+        (1 - u) * (1 - v) * table[i, j]
+        + u * (1 - v) * table[i + 1, j]
+        + (1 - u) * v * table[i, j + 1]
+        + u * v * table[i + 1, j + 1]
+    )
 
 
 def _along(L: Array, rows: Array, x: Array) -> Array:

@@ -57,10 +57,17 @@ def section_body(body: Body) -> tuple[Body, float]:
     form = root_form(virtual)
     return (
         Body(
-            tooth=virtual, form=form, edge=edge, ring=body.ring, E=body.E, nu=body.nu, L_f=body.L_f / cos_b, L_a=body.L_a / cos_b
+            tooth=virtual,
+            form=form,
+            edge=edge,
+            ring=body.ring,
+            E=body.E,
+            nu=body.nu,
+            L_f=body.L_f / cos_b,
+            L_a=body.L_a / cos_b,
         ),
         cos_b,
-    )  # fmt: skip
+    )
 
 
 @dataclass(frozen=True)

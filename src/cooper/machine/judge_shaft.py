@@ -273,9 +273,18 @@ def judge_joint(j: Joint, rules: Rules) -> JointJudged:
         # It slips at its least interference, turning and warm or not; its hub yields at its greatest.
         warm = np.array([0.0, rules.theta - 20.0])
         either = hub.press_fit(
-            U=np.array([[j.U], [j.U_max]]), d=j.d, d_hub=d_hub, d_i=d_i, length=j.l_tr, mu=rules.mu_press, E_hub=j.E_hub,
-            omega=np.array([[j.n * np.pi / 30], [0.0]]), dtheta=warm, alpha_hub=j.alpha_hub, alpha_shaft=ALPHA_STEEL,
-        )  # fmt: skip
+            U=np.array([[j.U], [j.U_max]]),
+            d=j.d,
+            d_hub=d_hub,
+            d_i=d_i,
+            length=j.l_tr,
+            mu=rules.mu_press,
+            E_hub=j.E_hub,
+            omega=np.array([[j.n * np.pi / 30], [0.0]]),
+            dtheta=warm,
+            alpha_hub=j.alpha_hub,
+            alpha_shaft=ALPHA_STEEL,
+        )
         S = min(float(either.T[0].min()) / max(T, 1e-9), j.R_e / max(float(either.sigma_hub[1].max()), 1e-9))
         return JointJudged(j.piece, float(either.p[0].min()), min(S, 1e4))
     if j.kind == "pin":
@@ -442,14 +451,18 @@ def judged_first(made: MadeShaft, rules: Rules) -> tuple[ShaftJudged, Callable[[
         n_G = goodman_safety(
             amplitude, mean, np.maximum(plain, joints), endurance_limit(sigma_B, D), np.asarray(sigma_B)
         ).min(axis=0)
-        masses, inertia = np.zeros(len(x)), np.zeros(len(x))
-        for s in made.wish.seats:
-            masses[near[s.gear]] += s.mass
-            inertia[near[s.gear]] += s.mass * (3 * (s.d_a / 2) ** 2 + s.b**2) / 12
-        n_crit = float(whirling_speeds(beam, masses, inertia, count=1)[0] * 30 / np.pi)
-        return replace(first, bearings=bearings, n_G=n_G, n_crit=n_crit)
+        return replace(first, bearings=bearings, n_G=n_G, n_crit=_whirls_at(made, beam, near))
 
     return first, rest
+
+
+def _whirls_at(made: MadeShaft, beam: Beam, near: dict[str, int]) -> float:
+    """First critical speed of a shaft with its gears at the nodes ``near`` them; rpm."""
+    masses, inertia = np.zeros(len(beam.x)), np.zeros(len(beam.x))
+    for s in made.wish.seats:
+        masses[near[s.gear]] += s.mass
+        inertia[near[s.gear]] += s.mass * (3 * (s.d_a / 2) ** 2 + s.b**2) / 12
+    return float(whirling_speeds(beam, masses, inertia, count=1)[0] * 30 / np.pi)
 
 
 def piece_of(pieces: tuple[Piece, ...], at: float) -> Piece:

@@ -49,17 +49,39 @@ def joint_of(
         else:
             return None
         return Joint(
-            piece=piece, gear=gear, kind=kind, d=d, T=T, R_e=min(R_e, rules.R_e_key), length=length, l_tr=length - s.b, b=s.b, h=s.h,
-            t_1=s.t_1, t_2=s.t_2, d_hub=d_hub,
-        )  # fmt: skip
+            piece=piece,
+            gear=gear,
+            kind=kind,
+            d=d,
+            T=T,
+            R_e=min(R_e, rules.R_e_key),
+            length=length,
+            l_tr=length - s.b,
+            b=s.b,
+            h=s.h,
+            t_1=s.t_1,
+            t_2=s.t_2,
+            d_hub=d_hub,
+        )
     if kind == "spline":
         if d < 6:
             return None
         size = spline_size(d)
         length = given.length or room
         return Joint(
-            piece=piece, gear=gear, kind=kind, d=d, T=T, R_e=R_e, length=length, l_tr=length, m=size.m, z=size.z, h=0.9 * size.m, d_hub=d_hub
-        )  # fmt: skip
+            piece=piece,
+            gear=gear,
+            kind=kind,
+            d=d,
+            T=T,
+            R_e=R_e,
+            length=length,
+            l_tr=length,
+            m=size.m,
+            z=size.z,
+            h=0.9 * size.m,
+            d_hub=d_hub,
+        )
     across = Joint(
         piece=piece, gear=gear, kind=kind, d=d, T=T, R_e=min(R_e, rules.R_e_key), length=room, l_tr=room, d_hub=d_hub
     )
@@ -117,9 +139,22 @@ def _pressed(
         if found is None or found[0] <= smoothed:
             continue
         joint = Joint(
-            piece=piece, gear=gear, kind="press fit", d=d, T=T, R_e=R_e, length=length, l_tr=length, U=found[0] - smoothed, U_max=found[1],
-            fit=f"H7/{letter}6", E_hub=E_hub, d_hub=d_hub, alpha_hub=alpha_hub, n=n,
-        )  # fmt: skip
+            piece=piece,
+            gear=gear,
+            kind="press fit",
+            d=d,
+            T=T,
+            R_e=R_e,
+            length=length,
+            l_tr=length,
+            U=found[0] - smoothed,
+            U_max=found[1],
+            fit=f"H7/{letter}6",
+            E_hub=E_hub,
+            d_hub=d_hub,
+            alpha_hub=alpha_hub,
+            n=n,
+        )
         S = judge_joint(joint, rules).S
         if rules.S_joint <= S:
             return joint
@@ -131,5 +166,19 @@ def _pressed(
     T_max = T * max(rules.K_A, rules.K_AP)
     U = 0.001 * d * float(np.sqrt(max(T_max, 1e-9) / per.T * R_e / per.sigma_hub))
     return Joint(
-        piece=piece, gear=gear, kind="press fit", d=d, T=T, R_e=R_e, length=length, l_tr=length, U=U, U_max=U, fit="", E_hub=E_hub, d_hub=d_hub, alpha_hub=alpha_hub, n=n,
-    )  # fmt: skip
+        piece=piece,
+        gear=gear,
+        kind="press fit",
+        d=d,
+        T=T,
+        R_e=R_e,
+        length=length,
+        l_tr=length,
+        U=U,
+        U_max=U,
+        fit="",
+        E_hub=E_hub,
+        d_hub=d_hub,
+        alpha_hub=alpha_hub,
+        n=n,
+    )

@@ -51,10 +51,17 @@ def bearing_rows(m: MachineFound, shaft: ShaftFound, name: str) -> list[BearingR
             D_pw, f_0 = np.array([b.D_pw for b in some]), np.array([static_factor_of(b) for b in some])
             f = lives_of(some[0], C, C_0, D_pw, f_0, F_r, F_a, n, m.rules)
             found += [
-                BearingRow(b, float(C[i]), float(C_0[i]), float(f.L_nmh[i]), float(f.S_0[i]), loss_of(b, float(F_r.max()), n, m.rules),
-                           bool(f.L_nmh[i] >= m.rules.L_h and f.S_0[i] >= m.rules.S_0min and n <= b.n_limit))
+                BearingRow(
+                    b,
+                    float(C[i]),
+                    float(C_0[i]),
+                    float(f.L_nmh[i]),
+                    float(f.S_0[i]),
+                    loss_of(b, float(F_r.max()), n, m.rules),
+                    bool(f.L_nmh[i] >= m.rules.L_h and f.S_0[i] >= m.rules.S_0min and n <= b.n_limit),
+                )
                 for i, b in enumerate(some)
-            ]  # fmt: skip
+            ]
     return sorted(found, key=lambda r: (not r.holds, r.bearing.mass))
 
 

@@ -38,18 +38,32 @@ def form_limits(s: StageResults, i: int) -> dict[str, FormLimit]:
     give = gives_way(s)
     land = _greatest_relief(float(s.gears[i].s_an), s)
     return {
-        "C_alphaa": FormLimit(give, land, "from what the loaded teeth give way by, so that tips enter freely, to where a quarter of the tip land is gone (rule of thumb)"),
+        "C_alphaa": FormLimit(
+            give,
+            land,
+            "from what the loaded teeth give way by, so that tips enter freely, to where a quarter of the tip land is gone (rule of thumb)",
+        ),
         "C_alphaf": FormLimit(
-            0.0, 2 * give, "in place of the mate's tip relief as much as that; at most twice what the teeth give way by (rule of thumb)"
+            0.0,
+            2 * give,
+            "in place of the mate's tip relief as much as that; at most twice what the teeth give way by (rule of thumb)",
         ),
         "C_betaI": FormLimit(
-            0.5 * give, 1.5 * give, "from half of what the teeth give way by, over a tenth of the face, to where the end bears no more (rules of thumb)"
+            0.5 * give,
+            1.5 * give,
+            "from half of what the teeth give way by, over a tenth of the face, to where the end bears no more (rules of thumb)",
         ),
-        "C_alpha": FormLimit(0.0, 2 * give, "up to twice what the loaded teeth give way by (rule of thumb): more, and the ends of the profile hardly bear"),
+        "C_alpha": FormLimit(
+            0.0,
+            2 * give,
+            "up to twice what the loaded teeth give way by (rule of thumb): more, and the ends of the profile hardly bear",
+        ),
         "C_Halpha": FormLimit(-2 * give, 2 * give, _SLOPE),
         "C_Hbeta": FormLimit(-2 * give, 2 * give, _SLOPE),
-        "C_beta": FormLimit(0.0, 1.5 * give, "up to 1.5 F/(b c_\u03b3): more, and the ends of the face lift at this load"),
-    }  # fmt: skip
+        "C_beta": FormLimit(
+            0.0, 1.5 * give, "up to 1.5 F/(b c_\u03b3): more, and the ends of the face lift at this load"
+        ),
+    }
 
 
 def _greatest_relief(s_an: float, s: StageResults) -> float:

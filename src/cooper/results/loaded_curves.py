@@ -80,10 +80,25 @@ def loaded_curves(ask: LoadedAsk, cycle: MeshCycle) -> LoadedCurves:
             axis=0,
         )
     return LoadedCurves(
-        g, share, p, sigma, cycle.turn, cycle.te, cycle.c, float(cycle.c.mean()), y, flank,
-        float(np.ptp(cycle.te)), orders(cycle.te), cycle.early,
-        v_g, mu, hot if ask.steel else np.full(len(g), np.nan), _lost(ask, cycle), together,
-    )  # fmt: skip
+        g,
+        share,
+        p,
+        sigma,
+        cycle.turn,
+        cycle.te,
+        cycle.c,
+        float(cycle.c.mean()),
+        y,
+        flank,
+        float(np.ptp(cycle.te)),
+        orders(cycle.te),
+        cycle.early,
+        v_g,
+        mu,
+        hot if ask.steel else np.full(len(g), np.nan),
+        _lost(ask, cycle),
+        together,
+    )
 
 
 def _lost(ask: LoadedAsk, cycle: MeshCycle) -> float:

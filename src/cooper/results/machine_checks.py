@@ -60,19 +60,37 @@ def machine_checks(train: Train, m: MachineFound) -> list[Check]:
         label = f"torsion at {t.n_near:.4g} 1/min, {t.shaft}"
         means = "the train turns to and fro in resonance with that shaft: a stiffer or softer shaft or coupling, other inertias"
         found.append(
-            Check("X_tors", None, None, label, min(t.apart, MOST), APART, "at least", at_least(min(t.apart, MOST), APART), means, "torsion")
-        )  # fmt: skip
+            Check(
+                "X_tors",
+                None,
+                None,
+                label,
+                min(t.apart, MOST),
+                APART,
+                "at least",
+                at_least(min(t.apart, MOST), APART),
+                means,
+                "torsion",
+            )
+        )
     data = train.machine or Machine()
     box = (("L_box", "length", m.housing.length, data.L_max), ("W_box", "width", m.housing.width, data.W_max))
     for symbol, word, value, limit in (*box, ("H_box", "height", m.housing.height, data.H_max)):
         if limit is not None:
             found.append(
                 Check(
-                    symbol, None, None, f"{word} of the housing", value, limit, "at most", at_most(value, limit),
+                    symbol,
+                    None,
+                    None,
+                    f"{word} of the housing",
+                    value,
+                    limit,
+                    "at most",
+                    at_most(value, limit),
                     "the machine does not go into the room that there is: narrower gears, closer bearings, other angles of the axes",
                     "housing",
                 )
-            )  # fmt: skip
+            )
     return found
 
 
@@ -86,9 +104,21 @@ def _shaft(s: ShaftFound, m: MachineFound) -> list[Check]:
         found.append(Check(symbol, None, s.stage, label, value, limit, "at most", at_most(value, limit), means, part))
 
     for symbol, S, limit, word, means in (
-        ("S_D", j.S_D, rules.S_Dmin, "fatigue", "cracks begin at {} and the shaft breaks: thicker there, a larger fillet, a stronger steel"),
-        ("S_Y", j.S_Y, rules.S_Ymin, "yield", "the shaft stays bent or twisted at {} after the greatest load: thicker there, or a stronger steel"),
-    ):  # fmt: skip
+        (
+            "S_D",
+            j.S_D,
+            rules.S_Dmin,
+            "fatigue",
+            "cracks begin at {} and the shaft breaks: thicker there, a larger fillet, a stronger steel",
+        ),
+        (
+            "S_Y",
+            j.S_Y,
+            rules.S_Ymin,
+            "yield",
+            "the shaft stays bent or twisted at {} after the greatest load: thicker there, or a stronger steel",
+        ),
+    ):
         at, value = j.place(S)
         where = piece_of(s.made.pieces, at).name
         least(symbol, s.key, f"{word} of the {s.name}", min(value, MOST), limit, means.format(where))
@@ -127,9 +157,21 @@ def _pin(p: PinFound, m: MachineFound) -> list[Check]:
     """The checks of the pins of a set and of the bearings on them."""
     rules, part, found = m.rules, f"pin of {p.key}", []
     for symbol, S, limit, word, means in (
-        ("S_D", p.pin.S_D, rules.S_Dmin, "fatigue", "the pin breaks under the planet: a thicker one, closer walls, a stronger steel"),
-        ("S_Y", p.pin.S_Y, rules.S_Ymin, "yield", "the pin stays bent after the greatest load: thicker, closer walls, a stronger steel"),
-    ):  # fmt: skip
+        (
+            "S_D",
+            p.pin.S_D,
+            rules.S_Dmin,
+            "fatigue",
+            "the pin breaks under the planet: a thicker one, closer walls, a stronger steel",
+        ),
+        (
+            "S_Y",
+            p.pin.S_Y,
+            rules.S_Ymin,
+            "yield",
+            "the pin stays bent after the greatest load: thicker, closer walls, a stronger steel",
+        ),
+    ):
         label = f"{word} of the pin of {p.name}"
         found.append(Check(symbol, None, p.stage, label, S, limit, "at least", at_least(S, limit), means, part))
     f = p.pin.judged
@@ -143,9 +185,18 @@ def _pin(p: PinFound, m: MachineFound) -> list[Check]:
             label = f"{word} of the bearing of {p.name}"
             found.append(
                 Check(
-                    symbol, None, p.stage, label, value, limit, "at least", at_least(value, limit), means, f"{part} bearing"
+                    symbol,
+                    None,
+                    p.stage,
+                    label,
+                    value,
+                    limit,
+                    "at least",
+                    at_least(value, limit),
+                    means,
+                    f"{part} bearing",
                 )
-            )  # fmt: skip
+            )
     return found
 
 
@@ -189,11 +240,12 @@ def machine_notes(train: Train, m: MachineFound) -> list[Note]:
         n = ", ".join(f"{v:.0f}" for v in m.torsion.n[:2])
         found.append(
             note(
-                "assumed", None,
+                "assumed",
+                None,
                 f"In torsion gears and shafts alone turn to and fro at {n} 1/min; with the inertia of what is coupled, entered at the ends of shafts, "
                 "the distance of all natural frequencies from the speeds becomes a check.",
             )
-        )  # fmt: skip
+        )
     if any(j.kind == "integral" for s in m.shafts for j in s.made.joints):
         found.append(
             note(
@@ -224,15 +276,28 @@ def _faults(s: ShaftFound) -> list[tuple[str, str]]:
             )
         if p.hole > HOLE_MOST * p.d:
             level = "warning:short" if p.hole >= p.d else "range"
-            found.append((level, f"{s.name}: the hole of {p.hole:g} mm across {p.name} is rated as {HOLE_MOST * p.d:.4g} mm; up to there, 0.4 of its diameter, factors are known."))  # fmt: skip
+            found.append(
+                (
+                    level,
+                    f"{s.name}: the hole of {p.hole:g} mm across {p.name} is rated as {HOLE_MOST * p.d:.4g} mm; up to there, 0.4 of its diameter, factors are known.",
+                )
+            )
         if p.undercut:
             u = undercut_of(p.undercut, p.d)
             if u.f > 0.5 * p.length:
-                found.append(("warning:short", f"{s.name}: the undercut {u.name} of {p.name} is {u.f:g} mm wide on {p.length:.4g} mm; it takes half of that at most."))  # fmt: skip
+                found.append(
+                    (
+                        "warning:short",
+                        f"{s.name}: the undercut {u.name} of {p.name} is {u.f:g} mm wide on {p.length:.4g} mm; it takes half of that at most.",
+                    )
+                )
         if s.made.wish.d_i and s.made.wish.d_i > 0.8 * p.d:
             found.append(
-                ("warning:short", f"{s.name}: the bore of {s.made.wish.d_i:g} mm leaves {p.name} too thin; up to {0.8 * p.d:.4g} mm works.")
-            )  # fmt: skip
+                (
+                    "warning:short",
+                    f"{s.name}: the bore of {s.made.wish.d_i:g} mm leaves {p.name} too thin; up to {0.8 * p.d:.4g} mm works.",
+                )
+            )
     for one, two in itertools.pairwise(pieces):
         if two.start < one.end - 1e-6:
             found.append(
@@ -255,7 +320,7 @@ def _faults(s: ShaftFound) -> list[tuple[str, str]]:
                         "warning:thin",
                         f"{s.name}: {pieces[n].name} of {pieces[n].d:g} mm is higher than the inner ring of {b.name}; {low:.4g} to {high:.4g} mm works.",
                     )
-                )  # fmt: skip
+                )
     for seat in s.made.wish.seats:
         p = next(p for p in pieces if p.on == seat.gear)
         joint = next(j for j in s.made.joints if j.gear == seat.gear)
@@ -266,7 +331,7 @@ def _faults(s: ShaftFound) -> list[tuple[str, str]]:
                     "warning:short",
                     f"{s.name}: the seat of {seat.name} of {p.d:g} mm leaves less than a module under its roots at {seat.d_f:.4g} mm; up to {max(seat.d_f - 2 * (joint.t_2 + seat.m_n), 0):.4g} mm works.",
                 )
-            )  # fmt: skip
+            )
         elif joint.kind != "integral" and not seat.inward and _shut_in(pieces, p.name):
             found.append(
                 (
@@ -276,8 +341,11 @@ def _faults(s: ShaftFound) -> list[tuple[str, str]]:
             )
         if joint.length > p.length + 1e-6 and joint.kind in ("key", "two keys"):
             found.append(
-                ("warning:short", f"{s.name}: a key of {joint.length:g} mm is longer than the seat of {seat.name}, {p.length:g} mm.")
-            )  # fmt: skip
+                (
+                    "warning:short",
+                    f"{s.name}: a key of {joint.length:g} mm is longer than the seat of {seat.name}, {p.length:g} mm.",
+                )
+            )
     return found
 
 

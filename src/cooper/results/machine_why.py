@@ -86,10 +86,15 @@ def section_rows(s: ShaftFound, rules: Rules, symbol: str) -> list[Row]:
         ("K_tau", float(j.K[e, side, 2]), "factor", f"{P1}, 5.2"),
         ("sigma_bW K_1 / K_sigma", j.K_1 * steel.sigma_W[1] / float(j.K[e, side, 1]), "stress", f"{P1}, 5"),
         ("tau_tW K_1 / K_tau", j.K_1 * steel.sigma_W[2] / float(j.K[e, side, 2]), "stress", f"{P1}, 5"),
-        (f"share of torsion that swings ({rules.swing})", {"steady": 0.0, "pulsating": 0.5, "alternating": 1.0}[rules.swing], "factor", "entered"),
+        (
+            f"share of torsion that swings ({rules.swing})",
+            {"steady": 0.0, "pulsating": 0.5, "alternating": 1.0}[rules.swing],
+            "factor",
+            "entered",
+        ),
         ("S_D", float(j.S_D[e, side]), "factor", f"{P1}, 5, case 2"),
         ("beside it n_G by Goodman's line, least", float(j.n_G.min()), "factor", "von Mises, Marin's factors"),
-    ]  # fmt: skip
+    ]
 
 
 def bearing_rows(s: ShaftFound, name: str, rules: Rules, symbol: str) -> list[Row]:

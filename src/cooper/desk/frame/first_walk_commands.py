@@ -16,13 +16,33 @@ if TYPE_CHECKING:
     from cooper.desk.frame.window import Window
 
 STOPS = (
-    ("power_line", "The train", "Power flows from left to right: what comes in, each stage to scale, what goes out. Click an end for the duty, a stage to work on it. "
-     "A click on the design's name opens what one does with a file."),
-    ("bench", "The Bench", "The selected mesh in true form. Every number on it is a field: click it, type a value with any unit, or step it with the arrow keys. Drag to roll the teeth."),
-    ("lenses", "Other ways to look", "The same mesh from the side, along its contact, as a stress field, with its shafts, as the whole train turning. The right button shows what each can do."),
-    ("margins", "The Margins", "Every check, worst first: a filled disc holds, a half one is thin, a triangle is short. Click one to see why, and what would help."),
-    ("trail", "The Trail", "Each edit is a state. Click one to go back; nothing is lost. Ctrl+K finds every command, F1 explains what is selected."),
-)  # fmt: skip
+    (
+        "power_line",
+        "The train",
+        "Power flows from left to right: what comes in, each stage to scale, what goes out. Click an end for the duty, a stage to work on it. "
+        "A click on the design's name opens what one does with a file.",
+    ),
+    (
+        "bench",
+        "The Bench",
+        "The selected mesh in true form. Every number on it is a field: click it, type a value with any unit, or step it with the arrow keys. Drag to roll the teeth.",
+    ),
+    (
+        "lenses",
+        "Other ways to look",
+        "The same mesh from the side, along its contact, as a stress field, with its shafts, as the whole train turning. The right button shows what each can do.",
+    ),
+    (
+        "margins",
+        "The Margins",
+        "Every check, worst first: a filled disc holds, a half one is thin, a triangle is short. Click one to see why, and what would help.",
+    ),
+    (
+        "trail",
+        "The Trail",
+        "Each edit is a state. Click one to go back; nothing is lost. Ctrl+K finds every command, F1 explains what is selected.",
+    ),
+)
 WIDTH = 330
 
 

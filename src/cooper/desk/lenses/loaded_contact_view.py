@@ -373,9 +373,27 @@ class LoadedContact(QWidget):
             return
         K = ask.F * ask.halves / max(float(self.session.results.stages[self.session.stage].mesh.F_bt), 1e-9)
         share = Line(formulas.g, formulas.share, "ink", faint=True)
-        paint_lines(p, theme, self.frame(0, 4), "share of the load on one pair of teeth", "factor", system, [Line(curves.g, curves.share, "copper"), share], cursor=gs)  # fmt: skip
+        paint_lines(
+            p,
+            theme,
+            self.frame(0, 4),
+            "share of the load on one pair of teeth",
+            "factor",
+            system,
+            [Line(curves.g, curves.share, "copper"), share],
+            cursor=gs,
+        )
         pressed = formulas.sigma_H * np.sqrt(K / max(_counted(self.session), 1e-9))
-        paint_lines(p, theme, self.frame(1, 4), "largest pressure over the face", "stress", system, [Line(curves.g, curves.p, "copper"), Line(formulas.g, pressed, "ink", faint=True)], cursor=gs)  # fmt: skip
+        paint_lines(
+            p,
+            theme,
+            self.frame(1, 4),
+            "largest pressure over the face",
+            "stress",
+            system,
+            [Line(curves.g, curves.p, "copper"), Line(formulas.g, pressed, "ink", faint=True)],
+            cursor=gs,
+        )
         if self.heat:
             self._paint_heat(p, curves, gs)
         else:
@@ -491,7 +509,15 @@ class LoadedContact(QWidget):
             told += f" Shown are the {bears} flanks, which bear."
         why = self.why or told
         x = self.left_area().left() - 50
-        wrapped(p, why, th.font(th.SMALL), theme.color("ink" if self.why else "muted"), x, self.foot - 42, self.width() - x - 20)  # fmt: skip
+        wrapped(
+            p,
+            why,
+            th.font(th.SMALL),
+            theme.color("ink" if self.why else "muted"),
+            x,
+            self.foot - 42,
+            self.width() - x - 20,
+        )
 
     def _paint_map(self, p: QPainter) -> None:
         theme, system, ask = self.theme, self.session.system, self.source.ask

@@ -198,9 +198,19 @@ class StressDrawing:
         p.drawPath(segments(at[self.sides[held][:, [0, 2]]]))
 
     def _marks(
-        self, p: QPainter, theme: th.Theme, area: QRectF, view: StressView, at: Array, stress: Array,
-        node: int, low_node: int, top: float, bottom: float, system: str,
-    ) -> None:  # fmt: skip
+        self,
+        p: QPainter,
+        theme: th.Theme,
+        area: QRectF,
+        view: StressView,
+        at: Array,
+        stress: Array,
+        node: int,
+        low_node: int,
+        top: float,
+        bottom: float,
+        system: str,
+    ) -> None:
         b = self.basis
         # The tangent at which ISO 6336-3 takes its section.
         k = int(np.nonzero(b.pull == b.tangent)[0][0])

@@ -430,9 +430,16 @@ class StressLens(Lens):
         mesh = stage.meshes[0]
         gear = stage.members[(mesh.driver, mesh.driven)[self.gear]]
         paint_panel(
-            p, self.theme, panel, self._told(L, w), self.beside(), self.history(), self.cursor_g(),
-            gear.bending == "both ways", system,
-        )  # fmt: skip
+            p,
+            self.theme,
+            panel,
+            self._told(L, w),
+            self.beside(),
+            self.history(),
+            self.cursor_g(),
+            gear.bending == "both ways",
+            system,
+        )
 
     def _told(self, L: float, w: float) -> list[str]:
         """The numbers of the moment, in words."""

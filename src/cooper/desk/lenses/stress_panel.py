@@ -15,9 +15,16 @@ from cooper.results.root_beside import RootBeside, RootHistory
 
 
 def paint_panel(
-    p: QPainter, theme: th.Theme, area: QRectF, lines: list[str], beside: RootBeside | None, history: RootHistory | None,
-    cursor: float, both_ways: bool, system: str,
-) -> None:  # fmt: skip
+    p: QPainter,
+    theme: th.Theme,
+    area: QRectF,
+    lines: list[str],
+    beside: RootBeside | None,
+    history: RootHistory | None,
+    cursor: float,
+    both_ways: bool,
+    system: str,
+) -> None:
     """Numbers, table and history from above."""
     y = area.top() + 4
     for k, line in enumerate(lines):

@@ -53,7 +53,14 @@ class FormsDrawing(QWidget):
             both = [form_of(gear, s, side) for side in ((False, True) if own else (False,))]
             off = [profile_form(form, L, L_f, L_a) for form in both]
             told = f"{gear.name}: right, left fainter" if own else gear.name
-            words(p, elided(told, th.font(th.SMALL, bold=True), wide + 30), th.font(th.SMALL, bold=True), self.theme.color(role), left, 14)  # fmt: skip
+            words(
+                p,
+                elided(told, th.font(th.SMALL, bold=True), wide + 30),
+                th.font(th.SMALL, bold=True),
+                self.theme.color(role),
+                left,
+                14,
+            )
             f = QRectF(left, 36, wide, 0.24 * high)
             across = [Line(np.linspace(0, 1, POINTS), one, role, faint=n > 0) for n, one in enumerate(off)]
             paint_lines(p, self.theme, f, "off the profile", "roughness", self.session.system, across)
@@ -82,7 +89,15 @@ class FormsDrawing(QWidget):
             d = number_with_unit(2 * float(np.hypot(r_b, L)), "length", system)
             xi = number(float(np.degrees(L / r_b)), "angle", system, 1)
             told = f"{name} ξ {xi}°, d {d}"
-            words(p, told, th.font(8), self.theme.color("faint"), f.right() if right else f.left(), f.bottom() + 14 + (12 if right else 0), right=right)  # fmt: skip
+            words(
+                p,
+                told,
+                th.font(8),
+                self.theme.color("faint"),
+                f.right() if right else f.left(),
+                f.bottom() + 14 + (12 if right else 0),
+                right=right,
+            )
 
     def _topography(
         self, p: QPainter, area: QRectF, profile: Array, along: Array, top: float, told: str, first: bool

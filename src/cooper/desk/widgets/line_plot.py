@@ -26,9 +26,17 @@ class Line:
 
 
 def paint_lines(
-    p: QPainter, theme: th.Theme, f: QRectF, title: str, kind: str, system: str, lines: list[Line],
-    *, cursor: tuple[float, ...] = (), from_zero: bool = True,
-) -> None:  # fmt: skip
+    p: QPainter,
+    theme: th.Theme,
+    f: QRectF,
+    title: str,
+    kind: str,
+    system: str,
+    lines: list[Line],
+    *,
+    cursor: tuple[float, ...] = (),
+    from_zero: bool = True,
+) -> None:
     """Paint lines in a frame; the abscissa reaches over the first line, cursors stand on it."""
     known = [line.y[np.isfinite(line.y)] for line in lines]
     low, high = min(float(y.min()) for y in known), max(float(y.max()) for y in known)
