@@ -25,6 +25,16 @@ def test_imports_run_downwards_and_qt_stays_on_the_desk():
                         assert other == part or LEVEL[other] < LEVEL[part], f"{file} imports {name}"
 
 
+def test_no_function_is_longer_than_a_screen():
+    long = [
+        f"{path.name}: {node.name}"
+        for path in Path(cooper.__file__).parent.rglob("*.py")
+        for node in ast.walk(ast.parse(path.read_text(encoding="utf-8")))
+        if isinstance(node, ast.FunctionDef) and node.end_lineno - node.lineno >= 90
+    ]
+    assert not long
+
+
 def test_no_two_modules_share_a_name_and_no_imports_go_round():
     root = Path(cooper.__file__).parent
     files = {

@@ -61,6 +61,9 @@ def test_the_main_job(window, tmp_path):
         tag.editor.setText(text)
         QTest.keyClick(tag.editor, Qt.Key.Key_Return)
         assert tag.fault is not None, text
+        if text == "blue":
+            # It is refused at once; the range is looked for while the window goes on.
+            assert tag.fault.findChild(QLabel, "fault_range").text().endswith("…")
         settle()
         # Never a message without a number: the range that works stands beside the reason.
         assert re.search(r"[0-9]", tag.fault.findChild(QLabel, "fault_range").text()), text

@@ -90,8 +90,8 @@ def test_a_centre_distance_that_no_shift_can_reach_names_what_can():
 
 def test_working_range_found_by_trying_ends_where_evaluation_does():
     base = pair()
-    fits, works = trials_of(lambda v: set_at(base, "train.stages.0.members.0.x", v))
-    *_, (low, high) = each_range((fits, works), 0.32, -3.0, 3.0)
+    *first, works = trials_of(lambda v: set_at(base, "train.stages.0.members.0.x", v))
+    *_, (low, high) = each_range((*first, works), 0.32, -3.0, 3.0)
     *_, alone = each_range((works,), 0.32, -3.0, 3.0)
     assert alone == (low, high)
     assert works(low)

@@ -7,7 +7,7 @@ from functools import cache
 
 from cooper.document.models import Design
 from cooper.errors import OutOfRange
-from cooper.results.evaluate import fits, works
+from cooper.results.evaluate import fits, works, works_for_now
 
 STEPS = 26
 
@@ -86,7 +86,7 @@ def _each_bisected(trial: Try, now: float, limit: float, whole: bool, steps: int
     yield good
 
 
-def trials_of(make: Callable[[float], Design]) -> tuple[Try, Try]:
+def trials_of(make: Callable[[float], Design]) -> tuple[Try, ...]:
     """Whether the gears of the design made from a value fit, and whether it can be evaluated."""
     made = cache(make)
 
@@ -99,4 +99,4 @@ def trials_of(make: Callable[[float], Design]) -> tuple[Try, Try]:
 
         return tell
 
-    return told(fits), told(works)
+    return told(fits), told(works_for_now), told(works)

@@ -298,7 +298,7 @@ class Tag(QWidget):
         search = each_range(self._trials(), now, low, high, self.field.kind == "count", HINT_STEPS)
         self.search.start(search, lambda found: self._show_hint(found, (low, high)))
 
-    def _trials(self) -> tuple[Try, Try]:
+    def _trials(self) -> tuple[Try, ...]:
         """Whether the design as it now stands fits and works with another value of this quantity."""
         field, design, results = self.field, self.session.design, self.session.results
         return trials_of(lambda v: field.give(design, results, v))
