@@ -33,6 +33,8 @@ class Kind:
     digits: int
     inch_digits: int
     metric: str = ""
+    small: str = ""
+    """Unit in which a value that is less than a tenth of the screen's is read, where it stands with its unit."""
 
     def display_unit(self, system: str) -> str:
         return self.inch if system == "inch" else (self.metric or self.document)
@@ -58,7 +60,7 @@ KINDS: dict[str, Kind] = {
         Kind("small_angle", "deg", "rad", "deg", 4, 4, "arcmin"),
         Kind("speed", "1/min", "rad/s", "1/min", 1, 1),
         Kind("velocity", "m/s", "m/s", "ft/min", 3, 1),
-        Kind("power", "W", "W", "hp", 4, 4, "kW"),
+        Kind("power", "W", "W", "hp", 4, 4, "kW", "W"),
         Kind("torque", "N m", "N m", "lbf in", 3, 2),
         Kind("force", "N", "N", "lbf", 1, 1),
         Kind("line_load", "N/mm", "N/mm", "lbf/in", 1, 1),
@@ -362,9 +364,12 @@ def number(value: float, kind: str, system: str = "mm", digits: int | None = Non
 def number_with_unit(value: float, kind: str, system: str = "mm", digits: int | None = None) -> str:
     """A document value as text with its unit.
 
-    >>> number_with_unit(20.0, "angle"), number_with_unit(25.4, "length", "inch")
-    ('20°', '1 in')
+    >>> number_with_unit(20.0, "angle"), number_with_unit(25.4, "length", "inch"), number_with_unit(0.4, "power")
+    ('20°', '1 in', '0.4 W')
     """
+    of = KINDS[kind]
+    if of.small and 0 < abs(convert(value, of.document, of.display_unit(system))) < 0.1:
+        return f"{convert(value, of.document, of.small):.4g} {screen_unit(of.small)}"
     unit = screen_unit(KINDS[kind].display_unit(system))
     text = number(value, kind, system, digits)
     if not unit:

@@ -21,8 +21,10 @@ Taken = Callable[[Any], tuple[str, Design]]
 class Finder:
     """``table`` with a column for each of ``columns``, and ``words`` that say how to take one, or why there is none."""
 
-    def __init__(self, sheet: Sheet, name: str, columns: Columns, taken: Taken) -> None:
-        self.sheet, self.name, self.taken = sheet, name, taken
+    def __init__(
+        self, sheet: Sheet, name: str, columns: Columns, taken: Taken, none: str = "Nothing was found."
+    ) -> None:
+        self.sheet, self.name, self.taken, self.none = sheet, name, taken, none
         self.table = RowsView(columns, stretch=False)
         self.table.setObjectName(f"{name}_table")
         self.table.setAccessibleName(f"{name}: what meets the entries")
@@ -59,6 +61,8 @@ class Finder:
     def _end(self, fault: Exception | None) -> None:
         if fault is not None:
             self._say(str(fault), bad=True)
+        elif not self.found:
+            self._say(self.none)
         else:
             self._say("A double click or Enter takes one; Ctrl+Z takes it back.")
 

@@ -149,7 +149,7 @@ class LossPicture(QWidget):
     @staticmethod
     def _marks(low: float) -> Sequence[float]:
         step = 0.01 if low >= 0.949 else 0.05 if low >= 0.7 else 0.2
-        return [float(v) for v in np.arange(np.ceil(low / step - 1e-9) * step, 1 + step / 2, step)]
+        return [float(v) for v in np.arange(np.ceil(low / step - 1e-9) * step + 0.0, 1 + step / 2, step)]
 
 
 def loss_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:

@@ -30,7 +30,8 @@ def round_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
     def taken(found: Rounded) -> tuple[str, Design]:
         return f"rounded: {found.words}", found.design
 
-    finder = Finder(sheet, "round", COLUMNS, taken)
+    none = "Widths, centre distances and shifts are decent numbers already, or follow from others."
+    finder = Finder(sheet, "round", COLUMNS, taken, none)
     column = sheet.add_column()
     column.addWidget(finder.words)
     column.addWidget(finder.table, 1)

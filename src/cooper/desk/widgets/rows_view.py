@@ -7,7 +7,7 @@ from collections.abc import Callable, Sequence
 from typing import Any
 
 from PySide6.QtCore import QAbstractTableModel, QModelIndex, QObject, QPersistentModelIndex, Qt
-from PySide6.QtGui import QColor
+from PySide6.QtGui import QColor, QShowEvent
 from PySide6.QtWidgets import QAbstractItemView, QHeaderView, QTableView
 
 Index = QModelIndex | QPersistentModelIndex
@@ -90,6 +90,12 @@ class RowsView(QTableView):
         """Show these rows."""
         self.rows.show(rows)
         if not self.stretch:
+            self.resizeColumnsToContents()
+
+    def showEvent(self, event: QShowEvent) -> None:
+        super().showEvent(event)
+        if not self.stretch:
+            # Now the heads have the font that they are shown in.
             self.resizeColumnsToContents()
 
     def text(self, row: int, column: int) -> str:
