@@ -65,6 +65,9 @@ def frozen(value: T) -> T:
     """
     if isinstance(value, np.ndarray):
         value.setflags(write=False)
+    elif isinstance(value, float | int | str):
+        # Most of what is asked.
+        pass
     elif isinstance(value, tuple | list):
         for part in value:
             frozen(part)

@@ -191,7 +191,9 @@ def _rated(
     solved, pair = mesh_input(train, k, load, scope.ranges, P_beside)
     shape = _SHAPES.get(stage)
     if shape is None:
-        shape = _SHAPES[stage] = frozen(shape_or_refuse(stage, solved, pair, scope.ranges))
+        shape = _SHAPES[stage] = shape_or_refuse(stage, solved, pair, scope.ranges)
+        # Teeth and root forms are kept, and so frozen, already.
+        frozen((shape.mesh, *shape.gears, shape.path))
         if len(_SHAPES) > KEPT:
             _SHAPES.popitem(last=False)
     else:
