@@ -7,6 +7,8 @@ import pytest
 
 from cooper.demo import DEMOS, demo
 from cooper.editing.edit import set_many
+from cooper.editing.levers import levers
+from cooper.editing.machine_edits import count_machine
 from cooper.errors import OutOfRange
 from cooper.gears.inputs import FRICTIONS
 from cooper.results.evaluate import evaluate
@@ -142,6 +144,16 @@ def test_oil_that_gets_hotter_than_it_may_fails_a_check():
     assert holds.value == theta and holds.margin == pytest.approx(10 / (theta + 10 - 25))
     assert checked(theta_max=theta - 1)[1].verdict == "short"
     assert checked(theta_max=90.0, A_h=0.001)[1].value == 250
+    for counted in (False, True):
+        hot = set_many(d, {"train.losses.theta_max": theta - 6, "train.losses.h_e": 40.0})
+        hot = count_machine(hot) if counted else set_many(hot, {"train.machine": None})
+        r = evaluate(hot)
+        ways = levers(hot, r, r.check("train.theta_bal"))
+        assert [way.label for way in ways] == ["area of the housing", "oil", "depth of the oil", "power at the input"]
+        reached = [way for way in ways if way.results is not None]
+        assert {"area of the housing", "power at the input"} <= {way.label for way in reached}
+        for way in reached:
+            assert 0 <= way.results.check("train.theta_bal").margin < 0.05, (way.label, counted)
     with pytest.raises(OutOfRange, match="no heat to air"):
         checked(theta_max=20.0)
     alone, none = checked(theta_max=90.0, counted="mesh")

@@ -16,7 +16,7 @@ from cooper.editing.set_fields import scaled
 from cooper.errors import OutOfRange
 from cooper.kinds.known import kind_of
 from cooper.rating.iso6336.case_depth import DEEPEST
-from cooper.results.evaluate import QUICK, evaluate
+from cooper.results.evaluate import QUICK, WHOLE, Scope, evaluate
 from cooper.results.result_tree import Check, Results
 from cooper.results.why import CHAINS
 from cooper.stock.materials import groups, hardness_range
@@ -52,8 +52,20 @@ class Lever:
         }
 
 
-LEVERED = (*CHAINS, "S_B", "S_int", "S_lambda", "S_FF", "CHD", "theta_Fla", "delta_W", "lambda_t", *MACHINE_LEVERED)
-"""Checks that have levers: those of strength and of scuffing, warmth, wear and deflection of plastics, those of shafts, bearings and joints."""
+LEVERED = (
+    *CHAINS,
+    "S_B",
+    "S_int",
+    "S_lambda",
+    "S_FF",
+    "CHD",
+    "theta_Fla",
+    "delta_W",
+    "lambda_t",
+    "theta_bal",
+    *MACHINE_LEVERED,
+)
+"""Checks that have levers: those of strength and of scuffing, warmth, wear and deflection of plastics, of the oil's temperature, those of shafts, bearings and joints."""
 STEEPEST = 30.0
 """Helix angle (degrees) up to which a helix lever looks."""
 HARDEST_CORE = 430.0
@@ -68,13 +80,17 @@ def levers(design: Design, results: Results, check: Check) -> list[Lever]:
 
 
 def each_lever(design: Design, results: Results, check: Check) -> Iterator[Lever]:
-    """One change after the other that would bring a strength check of a stage to its limit, each solved as it is asked for.
+    """One change after the other that would bring a check to its limit, each solved as it is asked for.
 
-    Face width, module, material, hardness, profile shift, helix, flank class, oil (contact and scuffing), torque, life.
+    Of strength: face width, module, material, hardness, profile shift, helix, flank class, oil (contact and scuffing), torque, life. Of the oil's temperature: area of
+    the housing, thinner oil, less of it, load.
     """
     if check.part:
         for found in machine_levers(design, results, check):
             yield Lever(*found)
+        return
+    if check.symbol == "theta_bal":
+        yield from _heat(design, check)
         return
     if check.stage is None or check.symbol not in LEVERED:
         return
@@ -140,32 +156,77 @@ def _values(design: Design, results: Results, check: Check) -> Iterator[Lever]:
 
     yield _search("flank class", "count", check, classes, fine, 1.0, "no finer class reaches it", 1.0)
     if check.symbol in ("S_H", "S_Heq", "S_B", "S_int", "S_lambda"):
-        oil = design.train.defaults.lubricant
-        thicker = oil.nu_100 / oil.nu_40
-
-        def viscosity(nu: float) -> Design:
-            path = "train.defaults.lubricant"
-            return set_many(design, {f"{path}.nu_40": nu, f"{path}.nu_100": nu * thicker ** (oil.nu_40 / nu) ** 0.15})
-
-        yield _search(
-            "oil", "viscosity", check, viscosity, oil.nu_40, 1000.0, "no thicker oil up to 1000 mm2/s reaches it", 10.0
-        )
+        nu, words = design.train.defaults.lubricant.nu_40, "no thicker oil up to 1000 mm2/s reaches it"
+        yield _search("oil", "viscosity", check, _oil(design), nu, 1000.0, words, 10.0)
+    yield _load(design, check)
     duty = design.train.duty
-    name = "T" if duty.T is not None else "P"
-    load = duty.T if duty.T is not None else duty.P or 0.0
-    kind = "torque" if name == "T" else "power"
-    yield _search(
-        f"{kind} at the input",
-        kind,
-        check,
-        one(f"train.duty.{name}"),
-        load,
-        0.02 * load,
-        "no load above 2 % of it holds",
-        0.0,
-    )
     if check.symbol in ("S_H", "S_F", "S_HA", "S_FA", "S_Heq", "S_Feq"):
         yield _search("life", "time", check, one("train.duty.L_h"), duty.L_h, 1.0, "not even one hour", 0.0)
+
+
+def _load(design: Design, check: Check, scope: Scope = QUICK) -> Lever:
+    """Less torque or power, whichever the duty gives."""
+    duty = design.train.duty
+    name, kind = ("T", "torque") if duty.T is not None else ("P", "power")
+    now = duty.T if duty.T is not None else duty.P or 0.0
+
+    def make(load: float) -> Design:
+        return set_many(design, {f"train.duty.{name}": load})
+
+    words = "no load above 2 % of it holds"
+    return _search(f"{kind} at the input", kind, check, make, now, 0.02 * now, words, 0.0, scope)
+
+
+def _heat(design: Design, check: Check) -> Iterator[Lever]:
+    """What lets the oil stay cooler; with a machine that counts its own bearings count too."""
+    train = design.train
+    scope = WHOLE if train.machine is not None and train.machine.counted else QUICK
+    at, oil = train.losses, train.defaults.lubricant
+    if at.A_h is not None:
+        step = float(10 ** np.floor(np.log10(at.A_h) - 1))
+        words = "no housing up to 20 times its area gives the heat off"
+        yield _search(
+            "area of the housing",
+            "area",
+            check,
+            lambda v: set_many(design, {"train.losses.A_h": v}),
+            at.A_h,
+            20 * at.A_h,
+            words,
+            step,
+            scope,
+        )
+    # Thinner oil is stirred with less loss, thicker oil keeps flanks apart: either may help.
+    words = "neither thinner nor thicker oil does"
+    other = _search("oil", "viscosity", check, _oil(design), oil.nu_40, oil.nu_40 / 8, words, 0.0, scope)
+    if other.design is None:
+        other = _search("oil", "viscosity", check, _oil(design), oil.nu_40, 1000.0, words, 5.0, scope)
+    yield other
+    if at.h_e > 0:
+        yield _search(
+            "depth of the oil",
+            "length",
+            check,
+            lambda v: set_many(design, {"train.losses.h_e": v}),
+            at.h_e,
+            0.02 * at.h_e,
+            "not even with hardly any oil",
+            0.0,
+            scope,
+        )
+    yield _load(design, check, scope)
+
+
+def _oil(design: Design) -> Callable[[float], Design]:
+    """The design with an oil of another viscosity at 40 degrees C, its index kept about the same."""
+    oil = design.train.defaults.lubricant
+    thicker = oil.nu_100 / oil.nu_40
+
+    def make(nu: float) -> Design:
+        path = "train.defaults.lubricant"
+        return set_many(design, {f"{path}.nu_40": nu, f"{path}.nu_100": nu * thicker ** (oil.nu_40 / nu) ** 0.15})
+
+    return make
 
 
 def _helix(design: Design, results: Results, check: Check) -> Lever:
@@ -198,12 +259,13 @@ def _search(
     end: float,
     cannot: str,
     step: float,
+    scope: Scope = QUICK,
 ) -> Lever:
     """The value nearest to the present one, towards ``end``, at which the check reaches its limit; rounded up to ``step``."""
 
     def margin(v: float) -> float:
         try:
-            return _margin(make(v), check.key)[0]
+            return _margin(make(v), check.key, scope)[0]
         except OutOfRange:
             return float("-inf")
 
@@ -245,10 +307,10 @@ def _halve(margin: Callable[[float], float], bad: float, good: float, steps: int
     return good
 
 
-def _margin(design: Design, key: str) -> tuple[float, Results | None]:
+def _margin(design: Design, key: str, scope: Scope = QUICK) -> tuple[float, Results | None]:
     """Margin of a check in a changed design; minus infinity where the change cannot work."""
     try:
-        results = evaluate(design, QUICK)
+        results = evaluate(design, scope)
     except OutOfRange:
         return float("-inf"), None
     found = results.check(key)
