@@ -415,6 +415,18 @@ def test_every_demo_opens_from_the_command_list_in_every_lens(window, name):
     assert {c.verdict for c in window.session.results.checks} >= {"holds"}
 
 
+def test_a_gear_beyond_the_tolerance_tables_is_told_on_its_drawing_sheet(window):
+    window.open_sheet("drawing_2")
+    settle()
+    grown = {"train.stages.0.meshes.0.m_n": 60.0, "train.stages.0.members.1.z": 60}
+    window.session.edit(lambda d, _r: set_many(d, grown), "grown")
+    settle()
+    assert "cannot be drawn" in window.sheet.preview.fault and "3150" in window.sheet.preview.fault
+    window.session.undo()
+    settle()
+    assert window.sheet.preview.paper is not None and "IT_bore2" in window.sheet.fields
+
+
 def test_the_drawing_sheet_shows_says_and_writes_what_it_is_told(window, tmp_path):
     window.open_sheet("drawing_2")
     sheet = window.sheet

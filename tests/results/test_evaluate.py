@@ -88,6 +88,14 @@ def test_a_centre_distance_that_no_shift_can_reach_names_what_can():
     assert 60 < caught.value.low < 73.5 < caught.value.high
 
 
+def test_a_ring_whose_cutter_fails_at_the_nominal_shift_alone_is_refused():
+    d = set_many(
+        demo("dome-drive"), {"train.stages.0.meshes.0.beta": 17.0, "train.stages.0.members.1.x": -0.8017364501953126}
+    )
+    with pytest.raises(OutOfRange, match="cutter cannot generate"):
+        evaluate(d)
+
+
 def test_working_range_found_by_trying_ends_where_evaluation_does():
     base = pair()
     *first, works = trials_of(lambda v: set_at(base, "train.stages.0.members.0.x", v))

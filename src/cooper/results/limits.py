@@ -41,7 +41,7 @@ def workable(n: PairShape) -> Array:
         # A ring has no involute inside its base circle.
         good = good & ((tooth.sign > 0) | (tooth.d_a < tooth.d_b))
         good = good & (gear.d_bore < tooth.d_f) & (tooth.d_a < pointed_diameter(tooth)) & (tooth.d_a > lowest)
-        good = good & tool_fits(tooth) & (land_half_angle(tooth) > 0)
+        good = good & tool_fits(tooth) & np.isfinite(tooth.d_f_nominal) & (land_half_angle(tooth) > 0)
         good = good & (form.d_Ff < tooth.d_a - LEAST_FLANK * tooth.m_n) & np.isfinite(gear.Y_B)
     return good
 

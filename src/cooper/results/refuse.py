@@ -88,7 +88,8 @@ def refuse_impossible(solved: Solved, pair: PairInput, ranges: bool = True) -> N
 def _fault_of(tooth: Tooth) -> tuple[str, str] | None:
     """What makes a tooth impossible: the quantity concerned ("tip" or "x") and the reason."""
     d_f, d_b, d_a = float(tooth.d_f), float(tooth.d_b), float(tooth.d_a)
-    if not isfinite(d_f) or not bool(tool_fits(tooth)):
+    # At the nominal shift a cutter may fail where it does not at the middle of the allowance.
+    if not isfinite(d_f) or not isfinite(float(tooth.d_f_nominal)) or not bool(tool_fits(tooth)):
         if tooth.tool is not None and isinstance(tooth.tool, PinionCutter):
             return "x", "the pinion cutter cannot generate this root: its rounding would reach its pitch circle"
         return "rho_fP", "two fillets of this radius do not fit into one tooth space"

@@ -20,6 +20,7 @@ from cooper.desk.sheets.sheet import Sheet, TextChoice, path_choice
 from cooper.desk.widgets.labels import Label
 from cooper.document.drawing_data import Scale
 from cooper.editing.fields import Field, drawing_fields, member_path
+from cooper.errors import OutOfRange
 from cooper.exchange.gear_drawing import gear_drawing, says
 from cooper.exchange.paper import Paper
 from cooper.exchange.save import whole_or_not
@@ -190,7 +191,12 @@ class DrawingSheet(Sheet):
         s = self.session
         if self.k >= len(s.results.stages):
             return {}
-        return drawing_fields(s.design, self.k, self.i, says(s.design, s.results, self.k, self.i))
+        try:
+            said = says(s.design, s.results, self.k, self.i)
+        except OutOfRange:
+            # What cannot be drawn has nothing to say; the preview tells why.
+            said = frozenset()
+        return drawing_fields(s.design, self.k, self.i, said)
 
     def draw(self) -> None:
         """Draw the present state beside the window."""
