@@ -34,7 +34,7 @@ class LossPicture(QWidget):
         self.session, self.theme = session, theme
         self.setObjectName("loss_picture")
         self.setAccessibleName("Losses and efficiency")
-        self.setMinimumSize(430, 480)
+        self.setMinimumSize(400, 480)
         self.fault = ""
         self.values: dict[str, float] = {}
         self.curves: Curves | None = None

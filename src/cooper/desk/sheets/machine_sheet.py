@@ -37,7 +37,7 @@ class FailureList(QWidget):
         self.setObjectName("failure_list")
         self.setAccessibleName("Order of failure")
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
-        self.setMinimumWidth(440)
+        self.setMinimumWidth(405)
         self.rows: list[GivesWay] = []
         self.at = 0
         self.refresh()

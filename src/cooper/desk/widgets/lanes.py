@@ -4,8 +4,6 @@ from __future__ import annotations
 
 from PySide6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 
-EASE = 1.12
-"""Least width of a lane over what its columns cannot do without: labels of one word a line are no reading."""
 BETWEEN, EDGE = 24, 4
 
 
@@ -51,7 +49,7 @@ class Lanes(QWidget):
                 heights[lane] += size.height()
                 widths[lane] = max(widths[lane], size.width())
                 placed.append(lane)
-            if many == 1 or EASE * sum(widths) + BETWEEN * (many - 1) <= width - EDGE:
+            if many == 1 or sum(widths) + BETWEEN * (many - 1) <= width - EDGE:
                 self._put(placed)
                 return
 
