@@ -43,6 +43,12 @@ from cooper.errors import OutOfRange
         ("4 µm", "roughness", 4.0),
         ("1 %", "share", 1.0),
         ("(3+4)*2", "count", 14.0),
+        ("0.08 m2", "area", 0.08),
+        ("144 in2", "area", 0.09290304),
+        ("46 mm2/s", "viscosity", 46.0),
+        ("46 mm^2/s", "viscosity", 46.0),
+        ("15 W/(m2 K)", "heat_transfer", 15.0),
+        ("880 kg/m**3", "density", 880.0),
     ],
 )
 def test_what_people_type(text, kind, expected):

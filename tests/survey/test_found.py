@@ -226,6 +226,29 @@ def test_oil_that_would_get_too_hot_takes_designs_away_and_the_rest_have_the_tem
         )
 
 
+def test_a_housing_and_the_oils_temperature_are_asked_from_a_duty():
+    base = from_duty(DUTY, "ground")
+    question = asked(process="ground", arrangements=("pair",), A_h=0.08, m_high=3.0, most=600)
+    warm = at_once(question, base)
+    middle = round(float(np.median(warm.values["theta_bal"])), 1)
+    cool = at_once(question.model_copy(update={"theta_most": middle}), base)
+    assert 0 < len(cool) < len(warm) and np.max(cool.values["theta_bal"]) <= middle
+    # What is taken has the housing, and the numbers of the survey.
+    taken = cool.design(0, base)
+    assert (taken.train.losses.A_h, taken.train.losses.theta_max, taken.train.losses.counted) == (0.08, middle, "all")
+    assert evaluate(taken).train.theta_bal == pytest.approx(cool.values["theta_bal"][0], rel=1e-9)
+    assert not cool.altered(taken) and not cool.altered(base)
+    least = round(float(np.min(warm.values["theta_bal"])) - 3)
+    hot = question.model_copy(update={"theta_most": float(least)})
+    assert len(at_once(hot, base)) == 0
+    ways = {way.key: way.value for way in each_relaxed(hot, base)}
+    assert ways["theta_most"] > least and ways["A_h"] > 0.08
+    with pytest.raises(ValueError, match="give its area"):
+        asked(theta_most=60.0)
+    with pytest.raises(OutOfRange, match="no heat to air"):
+        at_once(question.model_copy(update={"theta_most": 15.0}), base)
+
+
 def test_nothing_found_is_not_the_end():
     base = from_duty(DUTY, "ground")
     question = asked(process="ground", arrangements=("pair",), m_high=1.0, z_pinion=20, shown=("factor",))

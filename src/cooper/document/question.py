@@ -109,6 +109,13 @@ class Question(Model):
     l_most: float | None = Field(
         None, gt=0, le=1e5, description="greatest length across the axes, the axes in one plane"
     )
+    A_h: float | None = Field(
+        None,
+        gt=0,
+        le=1e4,
+        description="area of the housing (m2), with which all losses count; null for what the design has",
+    )
+    theta_most: float | None = Field(None, gt=-60, le=250, description="greatest temperature of the oil; needs A_h")
     shown: tuple[str, ...] = Field((), max_length=40, description="rules that are shown only, and not required")
     most: int = Field(120_000, ge=1, le=20_000_000, description="candidates that are looked at, at most")
 
@@ -144,6 +151,10 @@ class Question(Model):
             raise ValueError(
                 f"a step of the module of {self.m_step:g} mm gives {(self.m_high - self.m_low) / self.m_step:.0f} modules: "
                 f"from {(self.m_high - self.m_low) / MOST_MODULES:.3g} mm on it is at most {MOST_MODULES}"
+            )
+        if self.theta_most is not None and self.A_h is None:
+            raise ValueError(
+                "the oil's temperature follows from the housing: give its area A_h, or leave the temperature out"
             )
         if "idler" in self.arrangements and self.a_w is None:
             raise ValueError("an idler is searched for a wanted centre distance: give a_w, or leave the idler out")

@@ -238,6 +238,7 @@ def parse(text: str, kind: str, system: str = "mm", quantity: str = "value") -> 
         raise OutOfRange(quantity, "(nothing)", "a number is needed")
     if len(raw) > 80 or not ALLOWED.fullmatch(raw):
         raise OutOfRange(quantity, raw[:40], "only numbers, units, brackets and + - * / are understood here")
+    raw = re.sub(r"(?<=[A-Za-z])(?:\^|\*\*)([23])(?![0-9.])", lambda m: "²³"[int(m[1]) - 2], raw)
     if re.search(r"\*\*|\^|(?<![A-Za-zµμ])[²³]|[²³][²³]", raw):
         raise OutOfRange(quantity, raw, "powers are not understood here; write the product")
     clean = _spellings(_one_mark(raw, quantity))
@@ -317,6 +318,8 @@ def _spellings(raw: str) -> str:
     clean = re.sub(r"\b(lbf|lb)[ .*-]?ft\b|\bft[ .*-]?lbf?\b", "lbf*foot", clean)
     clean = re.sub(r"\bN m\b", "N*m", clean)
     clean = re.sub(r"\b(1/min|min-1)\b", "rpm", clean)
+    # Squares and cubes as they are typed where there is no raised figure: mm2/s, kg/m3.
+    clean = re.sub(r"(?<![A-Za-z])(mm|cm|dm|m|in|ft)([23])(?![0-9])", r"\1**\2", clean)
     clean = re.sub(r"(?<![A-Za-z])in(?![A-Za-z])", "inch", clean)
     return clean.strip()
 

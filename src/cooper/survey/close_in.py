@@ -18,6 +18,7 @@ from cooper.results.present import members_of_mesh
 from cooper.results.solve_stage import module_of
 from cooper.survey.block import Block
 from cooper.survey.count_tables import CountTable
+from cooper.survey.heated import heated
 from cooper.survey.patterns import Pattern
 from cooper.survey.plan import Plan
 from cooper.survey.space import Candidates, module_series, width_groups
@@ -129,6 +130,7 @@ class NearSpace(Candidates):
 
 def near(question: Question, base: Design, stage: int) -> Plan:
     """The candidates around a stage, or around the set it belongs to; raises `OutOfRange` where they cannot be varied."""
+    base = heated(question, base)
     train = base.train
     one = set_of(train, stage)
     places = (stage,) if one is None else tuple(one.stages)

@@ -20,6 +20,7 @@ from cooper.errors import OutOfRange
 from cooper.survey.block import Block
 from cooper.survey.choice_table import table_of
 from cooper.survey.edge import best_edge
+from cooper.survey.heated import heated
 from cooper.survey.patterns import Pattern
 from cooper.survey.plan import Plan
 from cooper.survey.rated import rate_block
@@ -154,7 +155,7 @@ class Found:
         plastics = own.train.defaults.plastics.model_copy(update={"heat": found.train.defaults.plastics.heat})
         defaults = own.train.defaults.model_copy(update={"plastics": plastics})
         train = found.train.model_copy(
-            update={"duty": own.train.duty, "losses": own.train.losses, "defaults": defaults}
+            update={"duty": own.train.duty, "losses": heated(self.question, own).train.losses, "defaults": defaults}
         )
         kept: dict[str, Any] = {"name": own.name, "place": own.place, "survey": own.survey, "train": train}
         if around:
@@ -170,7 +171,8 @@ class Found:
                 exclude={"oil_by_balance"}
             )
 
-        return any(told(p.design) != told(own) for p in self.patterns[:1])
+        now = told(heated(self.question, own))
+        return any(told(p.design) != now for p in self.patterns[:1])
 
     def numbers(self) -> dict[str, Array]:
         """All columns, the kind of arrangement as a number among them."""

@@ -10,6 +10,7 @@ from numpy.typing import NDArray
 from cooper.document.models import Design
 from cooper.document.question import Question
 from cooper.errors import OutOfRange
+from cooper.survey.heated import heated
 from cooper.survey.patterns import Pattern, patterns
 from cooper.survey.space import Candidates, module_list, space_of
 from cooper.trains.counts import PLANETARY_RATIO
@@ -53,6 +54,7 @@ class Plan:
 
 def plan(question: Question, base: Design, most: int | None = None) -> Plan:
     """What a question asks for under a design's duty; raises `OutOfRange` for what cannot be searched."""
+    base = heated(question, base)
     duty = base.train.duty
     if duty.u_wanted is None:
         raise OutOfRange("u_wanted", "none", "a survey needs the wanted ratio: give it with the duty")

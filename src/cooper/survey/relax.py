@@ -63,10 +63,13 @@ def each_relaxed(question: Question, base: Design) -> Iterator[Relaxed]:
         ("d_most", "greatest outside diameter"),
         ("b_most", "greatest width of all stages"),
         ("l_most", "greatest length across the axes"),
+        ("A_h", "area of the housing"),
+        ("theta_most", "greatest temperature of the oil"),
     ):
         now = getattr(question, key)
         if now is not None:
-            ways.append((key, words, lambda v, key=key: asked(**{key: round(v, 1)}), now, 20 * now))  # type: ignore[misc]
+            end, digits = (250.0, 0) if key == "theta_most" else (20 * now, 3 if key == "A_h" else 1)
+            ways.append((key, words, lambda v, key=key, n=digits: asked(**{key: round(v, n)}), now, end))  # type: ignore[misc]
     load = "T" if duty.T is not None else "P"
     ways.append(
         ("L_h", "required life", lambda v: owed(L_h=float(f"{duty.L_h * duty.L_h / v:.3g}")), duty.L_h, 100 * duty.L_h)

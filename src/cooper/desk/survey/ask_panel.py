@@ -55,6 +55,8 @@ FIXED: tuple[Row, ...] = (
     ("d_most", "outside diameter at most", "length"),
     ("b_most", "width of all stages at most", "length"),
     ("l_most", "length across the axes at most", "length"),
+    ("A_h", "area of the housing; then all losses count", "area"),
+    ("theta_most", "oil temperature at most", "temperature"),
 )
 VARIED: tuple[tuple[str, tuple[tuple[str, str], ...]], ...] = (
     ("count of pinion or sun", (("z_least", "count"), ("z_pinion", "count"))),

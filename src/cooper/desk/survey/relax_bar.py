@@ -24,6 +24,8 @@ KINDS = {
     "d_most": "length",
     "b_most": "length",
     "l_most": "length",
+    "A_h": "area",
+    "theta_most": "temperature",
     "P": "power",
     "T": "torque",
     "L_h": "time",

@@ -1,0 +1,23 @@
+"""The housing that a survey asks for, in place of the design's own."""
+
+from __future__ import annotations
+
+from pydantic import ValidationError
+
+from cooper.document.models import Design, Losses
+from cooper.document.plain import first_fault
+from cooper.document.question import Question
+
+
+def heated(question: Question, design: Design) -> Design:
+    """The design with all losses counted in the housing that is asked for, and the greatest temperature of its oil; as it is where none is asked for. Raises
+    `OutOfRange` where they cannot go together with the air around it."""
+    if question.A_h is None:
+        return design
+    at = design.train.losses
+    asked = {"counted": "all", "A_h": question.A_h, "theta_max": question.theta_most}
+    try:
+        losses = Losses.model_validate({**at.model_dump(), **asked})
+    except ValidationError as error:
+        raise first_fault(error, "losses.", "the housing") from error
+    return design.model_copy(update={"train": design.train.model_copy(update={"losses": losses})})
