@@ -442,7 +442,7 @@ class AskPanel(QFrame):
         try:
             return make()
         except ValidationError as error:
-            fault = first_fault(error)
+            fault = first_fault(error, whole="the survey")
             entry = self.entries.get(str(fault.quantity))
             if entry is not None:
                 entry.mark(str(fault))
