@@ -19,5 +19,5 @@ def heated(question: Question, design: Design) -> Design:
     try:
         losses = Losses.model_validate({**at.model_dump(), **asked})
     except ValidationError as error:
-        raise first_fault(error, "losses.", "the housing") from error
+        raise first_fault(error, whole="the housing") from error
     return design.model_copy(update={"train": design.train.model_copy(update={"losses": losses})})
