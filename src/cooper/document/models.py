@@ -15,6 +15,7 @@ from cooper.document.duty import Defaults, Duty, Lubricant
 from cooper.document.gear_data import Gear, Mesh
 from cooper.document.machine_data import Machine
 from cooper.document.question import Survey
+from cooper.kinds.arranged import ARRANGED, Arrangement
 from cooper.kinds.kind import Kind
 from cooper.kinds.known import kind_of
 from cooper.stock.bearings import bearing_types
@@ -170,6 +171,11 @@ class SetData(Model):
     def shares_by_stiffness(self) -> bool:
         """Whether K_gamma is found from the stiffness of the planets and how far one may stand ahead."""
         return self.planets > 1 and self.K_gamma is None and self.k_pl is not None and self.e_pl is not None
+
+    @property
+    def arranged(self) -> Arrangement:
+        """What its members are and how they mesh."""
+        return ARRANGED[self.kind]
 
     @property
     def sun_works(self) -> bool:

@@ -36,7 +36,7 @@ def set_parts(design: Design, n: int) -> list[Part]:
     fields = [bench_fields(design, k) for k in one.stages]
     size = "P_nd" if "P_nd" in fields[0] else "m_n"
     whole = [fields[0][size], fields[0]["beta"], fields[0]["a_w"]]
-    if one.kind == "idler":
+    if not one.arranged.around:
         whole.append(fields[1]["a_w"])
     else:
         whole += [

@@ -263,7 +263,7 @@ def _turned(
         mesh = design.train.stages[k].meshes[0]
         ids = [design.train.stages[k].members[n].id for n in (mesh.driver, mesh.driven)]
         delta[k] = now
-        if one is not None and one.kind != "idler":
+        if one is not None and one.arranged.around:
             continue
         phi = angles[k] * pi / 180
         ratio = float(stage.teeth[0].z / stage.teeth[1].z) * (1 if stage.kind.inward else -1)
@@ -278,7 +278,7 @@ def _turned(
         for g in (p for p in at.gears if (p.stage, p.i) == (k, i)):
             shaft = shaft_of.get(key)
             one = results.set_of(k)
-            planets = one is not None and one.kind != "idler"
+            planets = one is not None and one.arranged.around
             if shaft is None and not planets:
                 continue
             turn = delta[k] if planets else extra[shaft]  # type: ignore[index]
@@ -382,7 +382,7 @@ def _centres(results: Results) -> dict[int, float]:
             found[n] = x
         if one is None:
             x += results.stages[k].wheel_x
-        elif one.kind == "idler":
+        elif not one.arranged.around:
             x += sum(results.stages[n].wheel_x for n in group)
         k += len(group)
     return found

@@ -35,7 +35,7 @@ def heights(results: Results) -> list[float]:
     for k, stage in enumerate(results.stages):
         one = results.set_of(k)
         widest = max(g.b for g in stage.gears)
-        if one is not None and one.kind in ("planetary", "idler") and k == one.first + 1:
+        if one is not None and one.arranged.one_gear and k == one.first + 1:
             found.append(found[-1])
             continue
         if one is not None and k == one.first + 2:

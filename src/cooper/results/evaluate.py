@@ -29,7 +29,6 @@ from cooper.results.present import members_of_mesh, stage_results
 from cooper.results.refuse import refuse_unworkable, shape_or_refuse
 from cooper.results.result_tree import Check, Note, Results, SetResults, StageResults, note, once
 from cooper.results.service import add_service
-from cooper.results.set_flow import ROLES
 from cooper.results.set_results import lost_motion, set_checks, set_notes, set_results
 from cooper.results.solve_stage import solve_stage
 from cooper.results.to_core import pair_input
@@ -168,7 +167,7 @@ def _mesh(train: Train, k: int, load: MeshLoad, P_beside: float, found: _Found, 
     found.lost.append((pair, numbers))
     result = replace(result, power=PowerValues(**result.power))
     if one is not None:
-        result = replace(result, roles=ROLES[one.kind][k - one.first])
+        result = replace(result, roles=one.arranged.roles[k - one.first])
     result.power.update(T_mesh=0.0 if load.idle else load.T, n_mesh=from_core(load.omega, "speed"))
     found.stages.append(result)
     found.checks += stage_checks(k, result, defaults, members)

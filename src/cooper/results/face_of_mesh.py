@@ -57,7 +57,7 @@ def face_of_mesh(train: Train, results: Results, machine: MachineFound, k: int) 
     one = set_of(train, k)
     stage, found = train.stages[k], results.stages[k]
     mesh = stage.meshes[0]
-    if (one is not None and one.kind != "idler") or not found.kind.turns:
+    if (one is not None and one.arranged.around) or not found.kind.turns:
         what = f"the mesh of {stage.name} works on planets" if one is not None else "a rack has no shaft"
         raise OutOfRange(
             "K_Hbeta_method", BY_SHAFTS, f"{what}; its face load factor is entered, or found by method C or from f_sh"

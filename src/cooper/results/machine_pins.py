@@ -15,7 +15,7 @@ from cooper.stock.shaft_steel import shaft_steel
 
 def find_pins(train: Train, results: Results, rules: Rules) -> tuple[PinFound, ...]:
     """The pins of all sets with planets."""
-    return tuple(_pin(train, results, s, rules) for s in results.sets if s.kind != "idler")
+    return tuple(_pin(train, results, s, rules) for s in results.sets if s.arranged.around)
 
 
 def _pin(train: Train, results: Results, one: SetResults, rules: Rules) -> PinFound:

@@ -91,7 +91,7 @@ def plan_of(train: Train, results: Results, angles: dict[str, float], shafts: di
         one = set_of(train, group[0])
         if one is None:
             at.pair(group[0])
-        elif one.kind == "idler":
+        elif not one.arranged.around:
             at.idler(group)
         else:
             at.planets(group)
@@ -283,7 +283,7 @@ class _Walk:
         """A set: its input comes from the left, its output goes to the right, both about one axis; its planets push all around, so that
         only torque is left. Carrier walls stand beside the planets, a ring that turns on a disc."""
         one = next(s for s in self.results.sets if s.first == group[0])
-        planet_at = 0 if one.kind == "two rings" else 1
+        planet_at = one.arranged.planet
         planet, first_mesh = self.train.stages[group[0]].members[planet_at], self.results.stages[group[0]]
         meshes = group[: 1 if one.kind == "planetary" else 2]
         wide = [max(self.wide(k, 0), self.wide(k, 1)) for k in meshes]

@@ -116,7 +116,7 @@ def _group(m: _Model, train: Train, results: Results, group: tuple[int, ...]) ->
         return train.stages[k].members[(mesh.driver, mesh.driven)[i]].id
 
     one = results.set_of(group[0])
-    if one is None or one.kind == "idler":
+    if one is None or not one.arranged.around:
         for k in group:
             if results.stages[k].kind.turns:
                 m.mesh(results.stages[k], m.of.get(key(k, 0)), m.of.get(key(k, 1)), None, 1)

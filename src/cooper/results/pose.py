@@ -61,7 +61,7 @@ def pose(results: Results, turn: float) -> Pose:
             k += 1
             continue
         pair = (stage, results.stages[k + 1])
-        if one.kind == "idler":
+        if not one.arranged.around:
             gears.append(Placed(k, 0, x, 0.0, angle, "first gear"))
             for n, s in enumerate(pair):
                 angle = _driven(s, angle)
@@ -176,10 +176,10 @@ class Frame:
 def mesh_frames(results: Results, at: Pose) -> list[Frame]:
     """The frame of every mesh of the train, those of all planets among them; a mesh has the frame in which it is drawn alone."""
     found: list[Frame] = []
-    planet_sets = [s.name for s in results.sets if s.kind != "idler"]
+    planet_sets = [s.name for s in results.sets if s.arranged.around]
     for k in range(len(results.stages)):
         one = results.set_of(k)
-        if one is None or one.kind == "idler":
+        if one is None or not one.arranged.around:
             # The idler stands with the first mesh alone.
             own = [g for g in at.gears if (g.stage, g.i) == (k, 0)] or [
                 g for g in at.gears if (g.stage, g.i) == (k - 1, 1)

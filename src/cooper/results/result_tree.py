@@ -13,6 +13,7 @@ from cooper.document.units import KINDS
 from cooper.gears.phase import Stand
 from cooper.gears.root import RootForm
 from cooper.gears.tooth import Tooth
+from cooper.kinds.arranged import ARRANGED, Arrangement
 from cooper.kinds.external_wheel import EXTERNAL
 from cooper.kinds.kind import Kind
 from cooper.kinds.section import Section
@@ -233,6 +234,11 @@ class SetResults:
     friction: tuple[float, float]
     sides: tuple[int, ...]
     stages: range
+
+    @property
+    def arranged(self) -> Arrangement:
+        """What its members are and how they mesh."""
+        return ARRANGED[self.kind]
 
 
 @dataclass(frozen=True)

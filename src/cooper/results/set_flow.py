@@ -40,41 +40,23 @@ class SetFlow:
         return float(self.found.torque[self.names.index(shaft)])
 
 
-MEMBERS = {
-    "planetary": ("sun", "planet", "ring", "carrier"),
-    "stepped": ("sun", "planet", "ring", "carrier"),
-    "two rings": ("planet", "ring", "ring 2", "carrier"),
-    "idler": ("first gear", "idler", "last gear"),
-}
-ROLES = {
-    "planetary": (("sun", "planet"), ("planet", "ring")),
-    "stepped": (("sun", "planet"), ("planet", "ring")),
-    "two rings": (("planet", "ring"), ("planet", "ring 2"), ("sun", "planet")),
-    "idler": (("first gear", "idler"), ("idler", "last gear")),
-}
-"""What the gears of each mesh of a set are called."""
-MESHES = {
-    "planetary": ((0, 1), (1, 2)),
-    "stepped": ((0, 1), (1, 2)),
-    "two rings": ((0, 1), (0, 2), (4, 0)),
-    "idler": ((0, 1), (1, 2)),
-}
-"""Which members each mesh of a set joins."""
 Losses = tuple[float, ...]
 """Share of the power that friction takes in each mesh; none where it is empty."""
 
 
 def members_of(one: GearSet) -> tuple[str, ...]:
     """Names of the rotating parts of a set."""
-    return (*MEMBERS[one.kind], "sun") if one.free_sun else MEMBERS[one.kind]
+    return (*one.arranged.members, "sun") if one.free_sun else one.arranged.members
 
 
 def links_of(one: GearSet, stages: tuple[Stage, ...], losses: Losses = ()) -> list[Link]:
     """The meshes of a set for the solver."""
-    carrier = FRAME if one.kind == "idler" else MEMBERS[one.kind].index("carrier")
+    carrier = one.arranged.members.index("carrier") if one.arranged.around else FRAME
     return [
         Link(a, b, float(s.members[0].z), float(s.members[1].z), carrier, loss)
-        for (a, b), s, loss in zip(MESHES[one.kind][: len(stages)], stages, losses or (0.0,) * len(stages), strict=True)
+        for (a, b), s, loss in zip(
+            one.arranged.meshes[: len(stages)], stages, losses or (0.0,) * len(stages), strict=True
+        )
     ]
 
 
@@ -84,7 +66,7 @@ def solve_set(one: GearSet, stages: tuple[Stage, ...], T: float, omega: float, l
     links = links_of(one, stages, losses)
     held = [] if one.held is None else [names.index(one.held)]
     found = flow(names, links, held, {names.index(one.input): omega}, T, names.index(one.output))
-    carrier = 0.0 if one.kind == "idler" else found.omega[names.index("carrier")]
+    carrier = 0.0 if not one.arranged.around else found.omega[names.index("carrier")]
     per_planet = tuple(abs(float(t)) / one.planets for t in found.mesh_a)
     relative = tuple(abs(float(found.omega[k.a] - carrier)) for k in links)
     return SetFlow(one, names, found, per_planet, relative)
@@ -101,7 +83,7 @@ def set_flows(
     """`solve_set` for many sets of one arrangement at once: signed ``counts`` of driver and driven gear of each mesh, ``losses``, torque (N m) and speed (rad/s) as
     arrays, driven at the input or ``backward`` at the output. NaN where a set has no one motion or no balance."""
     names = members_of(one)
-    carrier = FRAME if one.kind == "idler" else names.index("carrier")
+    carrier = names.index("carrier") if one.arranged.around else FRAME
     shape = np.broadcast_shapes(*(np.shape(v) for v in (T, omega, *losses, *(z for pair in counts for z in pair))))
 
     def flat(value: Array) -> Array:
@@ -110,7 +92,7 @@ def set_flows(
     links = [
         Links(a, b, flat(z_a), flat(z_b), carrier, flat(loss))
         for (a, b), (z_a, z_b), loss in zip(
-            MESHES[one.kind][: len(counts)], counts, losses or (0.0,) * len(counts), strict=True
+            one.arranged.meshes[: len(counts)], counts, losses or (0.0,) * len(counts), strict=True
         )
     ]
     held = [] if one.held is None else [names.index(one.held)]
@@ -165,12 +147,12 @@ def counts_of(one: GearSet, stages: tuple[Stage, ...]) -> tuple[int, ...]:
     """Tooth counts as `cooper.trains.planets.positions` takes them; positive."""
     (a, b), (c, d) = ((abs(g.z) for g in s.members) for s in stages[:2])
     free = (stages[2].members[0].z,) if one.free_sun else ()
-    return (a, b, d) if one.kind in ("planetary", "idler") else (a, b, c, d, *free)
+    return (a, b, d) if one.arranged.one_gear else (a, b, c, d, *free)
 
 
 def planet_angles(one: GearSet, stages: tuple[Stage, ...]) -> np.ndarray:
     """Where the planets stand on the carrier; rad."""
-    if one.kind == "idler":
+    if not one.arranged.around:
         return np.zeros(1)
     return np.asarray(nearest_angles(positions(one.kind, counts_of(one, stages)), one.planets))
 

@@ -54,8 +54,8 @@ def set_results(
         u=flow.ratio, eta_set=eta, eta_back=drives_back(one, stages, losses), circulation=flow.found.circulating
     )
     a_w, even = found[0].mesh.a_w, True
-    if one.kind != "idler":
-        planet = max(found[0].gears[1 if one.kind != "two rings" else 0].d_a, found[1].gears[0].d_a)
+    if one.arranged.around:
+        planet = max(found[0].gears[one.arranged.planet].d_a, found[1].gears[0].d_a)
         if one.planets > 1:
             values.c_pl = float(planet_gap(a_w, planet, angles))
             if values.c_pl < 0:
@@ -147,7 +147,7 @@ def set_notes(one: GearSet, stages: tuple[Stage, ...], found: tuple[StageResults
             "warning",
             f"{one.name}: less than half of the power comes out; its efficiency hangs on the friction of the teeth.",
         )
-    if one.kind == "idler":
+    if not one.arranged.around:
         say("assumed", f"The idler of {one.name} does not change the ratio's size; its teeth are bent both ways.")
         return notes
     counts = counts_of(one, stages)
@@ -176,7 +176,7 @@ def set_notes(one: GearSet, stages: tuple[Stage, ...], found: tuple[StageResults
     if idle := _without_effect(one):
         say("warning@k_pl e_pl", f"{one.name}: {idle}")
     if one.planets > 1:
-        planet = max(found[0].gears[0 if one.kind == "two rings" else 1].d_a, found[1].gears[0].d_a)
+        planet = max(found[0].gears[one.arranged.planet].d_a, found[1].gears[0].d_a)
         most = most_planets(found[0].mesh.a_w, planet, GAP * found[0].mesh.m_n)
         say(
             "assumed",

@@ -196,7 +196,7 @@ def _plastic_heat(at: Plastics, mesh: Mesh, materials: tuple[str, str], theta_oi
 
 def among_planets(one: GearSet, mesh: int, pair: PairInput) -> PairInput:
     """A mesh of a set: as many of it as planets, sun and ring loaded by each planet once a turn."""
-    if one.kind == "idler":
+    if not one.arranged.around:
         middle = 1 - mesh
         gears = tuple(replace(g, meshes=2.0) if n == middle else g for n, g in enumerate(pair.gears))
     else:

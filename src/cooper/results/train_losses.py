@@ -16,7 +16,7 @@ from cooper.document.models import GearSet, Train, set_of
 from cooper.errors import OutOfRange
 from cooper.gears.inputs import PairInput
 from cooper.results.pair_numbers import PairNumbers, pair_numbers
-from cooper.results.set_flow import ROLES, efficiencies, members_of, set_flows
+from cooper.results.set_flow import efficiencies, members_of, set_flows
 from cooper.results.solve_stage import solve_duty
 from cooper.running.no_load import bearing_loss, churning_1, churning_2, dip_factor, seal_loss_1, seal_loss_2
 from cooper.running.pair_losses import add_losses
@@ -183,15 +183,15 @@ def _shafts(train: Train, lost: Lost) -> list[tuple[Array, Array]]:
         one = set_of(train, groups[0][0])
         assert one is not None
         w = _turns(one, lost)
-        if one.kind != "idler":
-            omega = first.omega_1 * np.abs(w[one.input] / (w[ROLES[one.kind][0][0]] - w["carrier"]))
+        if one.arranged.around:
+            omega = first.omega_1 * np.abs(w[one.input] / (w[one.arranged.roles[0][0]] - w["carrier"]))
     found: list[tuple[Array, Array]] = []
     force: Array = 0.0
     for group in groups:
         one = set_of(train, group[0])
         m, last = lost[group[0]][1].mesh, lost[group[-1]][1].mesh
         here, there = (np.sqrt(v["F_t"] ** 2 + v["F_r"] ** 2 + v["F_a"] ** 2) for v in (m, last))
-        if one is not None and one.kind != "idler":
+        if one is not None and one.arranged.around:
             here = there = 0.0 * here
         found.append((omega, force + here))
         omega, force = omega / _ratio(train, lost, group), there
@@ -219,7 +219,7 @@ def planet_bearings(train: Train, lost: Lost) -> Array:
         if one is None:
             continue
         w = _turns(one, lost)
-        turns = np.abs(w["idler"]) if one.kind == "idler" else np.abs(w["planet"] - w["carrier"])
+        turns = np.abs(w["idler"]) if not one.arranged.around else np.abs(w["planet"] - w["carrier"])
         across, along = pin_forces(one, lost)
         d = pin_bore(train, one, lost)
         n = turns * omega * 30 / np.pi
@@ -255,7 +255,7 @@ def pin_forces(one: GearSet, lost: Lost) -> tuple[Array, Array]:
 
 def pin_bore(train: Train, one: GearSet, lost: Lost) -> Array:
     """Bearing bore of a set's planets or idler: its shaft's diameter as given, else its bore, else `PIN` of its reference diameter; mm."""
-    i = 0 if one.kind == "two rings" else 1
+    i = one.arranged.planet
     p, gear = lost[one.first][0], train.stages[one.first].members[i]
     d = p.gears[i].d_bore
     return np.asarray(gear.d_s or np.where(np.asarray(d) > 0, d, PIN * np.abs(p.gears[i].z) * p.m_n / np.cos(p.beta)))

@@ -43,5 +43,5 @@ def _in_row(rated: Rated) -> Iterable[Any]:
     train = rated.block.design.train
     for k, s in enumerate(rated.stages):
         one = set_of(train, k)
-        if one is None or one.kind == "idler" or k == one.first:
+        if one is None or not one.arranged.around or k == one.first:
             yield s

@@ -149,7 +149,7 @@ def near(question: Question, base: Design, stage: int) -> Plan:
     series = module_series(question)
     around = sorted({m_0, *sorted(series, key=lambda m: abs(np.log(m / m_0)))[:5]})
     genes: dict[str, Array] = {"m": np.array(around)}
-    if mesh.beta > 0 and (one is None or one.kind in ("planetary", "idler")):
+    if mesh.beta > 0 and (one is None or one.arranged.one_gear):
         genes["beta"] = np.array([b for b in (mesh.beta + s for s in HELIX) if 0 < b <= 40])
     for k in places:
         for gear in members_of_mesh(design.train.stages[k]):
@@ -208,7 +208,7 @@ def _counts(design: Design, places: tuple[int, ...], towards: float, tol: float)
     elif one.kind == "planetary":
         good &= np.isin(z[:, 2] - z[:, 0] - 2 * z[:, 1], (0, 1)) & ((z[:, 0] + z[:, 2]) % one.planets == 0)
         ring = True
-    elif one.kind == "idler":
+    elif not one.arranged.around:
         ratio = (z[:, 2] / z[:, 0]) / (now[2] / now[0])
     else:
         m_1, m_2 = (s.meshes[0].m_n or 1.0 for s in stages[:2])

@@ -25,7 +25,7 @@ from cooper.results.power_flow import shared
 from cooper.results.present import array_values, members_of_mesh
 from cooper.results.result_tree import Check, StageResults
 from cooper.results.service import add_service
-from cooper.results.set_flow import MESHES, ROLES, members_of, set_flows
+from cooper.results.set_flow import members_of, set_flows
 from cooper.results.set_results import gap_check
 from cooper.results.solve_stage import solve_duty
 from cooper.results.to_core import material_of
@@ -246,7 +246,7 @@ def _plastic(block: Block, k: int) -> bool:
 def _results(block: Block, k: int, shape: PairShape, mesh: Array, gears: Array) -> StageResults:
     stage = block.design.train.stages[k]
     one = set_of(block.design.train, k)
-    roles = None if one is None else ROLES[one.kind][k - one.first]
+    roles = None if one is None else one.arranged.roles[k - one.first]
     return StageResults(
         stage.name,
         mesh,
@@ -281,7 +281,7 @@ def _rate_set(block: Block, one: GearSet, at: At, out: Rated, lost: Lost, beside
     pairs: list[StageResults] = []
     a_w: Array | None = None
     for k, load in zip(one.stages, set_loads(block, one, at), strict=True):
-        if one.kind != "idler":
+        if one.arranged.around:
             load.a_w = a_w
         load.P_beside = beside[k]
         stage, good, numbers = rate_mesh(block, k, load)
@@ -292,8 +292,8 @@ def _rate_set(block: Block, one: GearSet, at: At, out: Rated, lost: Lost, beside
     found = _flow(block, one, at.T, at.omega, [1 - p.mesh.eta_z for p in pairs])
     source, target = names.index(one.input), names.index(one.output)
     out.alive &= (found.efficiency > 0) & (found.omega[:, target] * found.torque[:, target] < 0)
-    if one.kind != "idler":
-        planet = np.maximum(pairs[0].gears[1 if one.kind != "two rings" else 0].d_a, pairs[1].gears[0].d_a)
+    if one.arranged.around:
+        planet = np.maximum(pairs[0].gears[one.arranged.planet].d_a, pairs[1].gears[0].d_a)
         angles = planet_angles(block, one)
         if one.planets > 1:
             turned = np.sort(angles % (2 * pi), axis=1)
@@ -333,8 +333,8 @@ def set_loads(block: Block, one: GearSet, at: At) -> list[Load]:
     """What comes to the meshes of a set: on the driver of one planet's mesh, relative to the carrier."""
     found = _flow(block, one, at.T, at.omega)
     names = members_of(one)
-    carrier = 0.0 if one.kind == "idler" else found.omega[:, names.index("carrier")]
-    meshes = list(zip(MESHES[one.kind], one.stages, strict=False))
+    carrier = 0.0 if not one.arranged.around else found.omega[:, names.index("carrier")]
+    meshes = list(zip(one.arranged.meshes, one.stages, strict=False))
     relative = [np.abs(found.omega[:, a] - carrier) for (a, _), _ in meshes]
     torque = [np.abs(found.mesh_a[:, i]) / one.planets for i in range(len(meshes))]
     drives = [found.through[:, i] >= 0 for i in range(len(meshes))]
@@ -379,9 +379,9 @@ def add_sizes(out: Rated) -> None:
     x, left, right, high = np.zeros(n), np.zeros(n), np.zeros(n), np.zeros(n)
     for k, stage in enumerate(out.stages):
         one = set_of(train, k)
-        around = one is not None and one.kind != "idler"
+        around = one is not None and one.arranged.around
         for i, gear in enumerate(members_of_mesh(train.stages[k])):
-            planet = one is not None and around and ROLES[one.kind][k - one.first][i] == "planet"
+            planet = one is not None and around and one.arranged.roles[k - one.first][i] == "planet"
             if gear.id not in seen:
                 seen.add(gear.id)
                 own = gear_mass(out.block, k, i, stage) * (one.planets if planet and one is not None else 1)
@@ -395,7 +395,7 @@ def add_sizes(out: Rated) -> None:
         if not around:
             x = x + stage.wheel_x
         # Stages lie behind each other along their axes; the meshes of one planet side by side share their width.
-        beside = one is not None and one.kind in ("planetary", "idler") and k > one.first
+        beside = one is not None and one.arranged.one_gear and k > one.first
         beside = beside or (one is not None and one.kind == "two rings" and k == one.first + 2)
         if not beside:
             width = width + np.maximum(stage.gears[0].b, stage.gears[1].b)

@@ -53,7 +53,7 @@ def mass_of(design: Design, results: Results) -> float:
         one = set_of(design.train, k)
         mesh = stage.meshes[0]
         for i, n in enumerate((mesh.driver, mesh.driven)):
-            planet = one is not None and one.kind != "idler" and found.roles is not None and found.roles[i] == "planet"
+            planet = one is not None and one.arranged.around and found.roles is not None and found.roles[i] == "planet"
             seen.setdefault(stage.members[n].id, found.gears[i].mass * (one.planets if planet and one else 1))
     return sum(seen.values())
 

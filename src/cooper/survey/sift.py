@@ -325,7 +325,7 @@ def _loads(block: Block, one: Any, at: At, group: list[int]) -> dict[int, Load]:
     if one is None:
         return {group[0]: Load(at.T, at.omega)}
     found = dict(zip(one.stages, set_loads(block, one, at), strict=True))
-    if one.kind != "idler":
+    if one.arranged.around:
         # The set has the distance of its first mesh.
         first = np.abs(np.asarray(block.pair(one.first, at.T, at.omega).a_w)) + 0 * at.T
         for k, load in found.items():

@@ -139,7 +139,7 @@ class StageCard(QAbstractButton):
         stage = session.results.stages[self.index]
         scale = self.line.scale_now()
         one = session.results.set_of(self.index)
-        if one is not None and one.kind != "idler":
+        if one is not None and one.arranged.around:
             self._draw_set(p, one, scale)
             return
         first, last, high = stage.extent
@@ -235,7 +235,7 @@ class PowerLine(QFrame):
         results = self.session.results
         for k, s in enumerate(results.stages):
             one = results.set_of(k)
-            if one is not None and one.kind != "idler":
+            if one is not None and one.arranged.around:
                 worst = min(worst, (CARD - 10) / one.values.envelope)
                 continue
             first, last, high = s.extent
@@ -442,7 +442,7 @@ class PowerLine(QFrame):
             p.drawLine(QPointF(a, AXIS + y), QPointF(b, AXIS + y))
         if not first:
             return
-        planets = "" if s.kind == "idler" else "1 planet, " if s.planets == 1 else f"{s.planets} planets, "
+        planets = "" if not s.arranged.around else "1 planet, " if s.planets == 1 else f"{s.planets} planets, "
         numbers = f"ratio {s.values['u']:.4g}, η {100 * s.values['eta_set']:.1f} %"
         fits = [
             t for t in (planets + numbers, numbers, f"ratio {s.values['u']:.4g}") if advance(t, small) <= b - a - 16
@@ -505,7 +505,7 @@ def _own_gears(results: Results, k: int, stage: StageResults) -> list[GearValues
     gears = list(stage.gears)
     if one is None:
         return gears
-    if one.kind in ("planetary", "idler") and k == one.first + 1:
+    if one.arranged.one_gear and k == one.first + 1:
         return gears[1:]
     if k == one.first + 2:
         return gears[:1]

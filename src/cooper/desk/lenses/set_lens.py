@@ -180,7 +180,7 @@ class SetLens(Lens):
     def distances(self) -> list[tuple[Tag, float, float]]:
         """Of an idler's set the tags of the centre distances and between which axes (x, mm) each stands; they are put on their
         dimension lines."""
-        if not self.parts or self.number is None or self.shown.kind != "idler":
+        if not self.parts or self.number is None or self.shown.arranged.around:
             return []
         stages = self.session.results.part(self.shown).stages
         ends, x = [], 0.0
@@ -340,7 +340,7 @@ class SetLens(Lens):
 
     def _envelope(self, p: QPainter, at: Pose, to_screen: QTransform) -> None:
         """The circle around the set with its diameter; of an idler there is none."""
-        if self.shown.kind == "idler":
+        if not self.shown.arranged.around:
             return
         scale, r = to_screen.m11(), self.shown.values.envelope / 2
         middle = to_screen.map(QPointF(0, 0))

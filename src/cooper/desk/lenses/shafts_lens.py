@@ -216,7 +216,7 @@ class ShaftsLens(Lens):
     def _free(self, k: int) -> bool:
         """Whether the line of centres of a stage can be laid anywhere: not within a set about one axis."""
         one = self.session.results.set_of(k)
-        return one is None or one.kind == "idler"
+        return one is None or not one.arranged.around
 
     @staticmethod
     def _has_length(shaft: ShaftFound, p: Piece) -> bool:

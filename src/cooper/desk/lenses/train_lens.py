@@ -144,7 +144,7 @@ class TrainPainter:
         return float(self.results.stages[g.stage].gears[g.i].get("d_a", 0.0))
 
     def _pivot(self, name: str, at: Pose) -> float:
-        for s, (x, _a, _arms) in zip((s for s in self.results.sets if s.kind != "idler"), at.carriers, strict=False):
+        for s, (x, _a, _arms) in zip((s for s in self.results.sets if s.arranged.around), at.carriers, strict=False):
             if name.startswith(f"{s.name}: "):
                 return x
         return 0.0
@@ -342,7 +342,7 @@ class TrainLens(Lens):
             *(
                 f"{s.name}: {name}"
                 for s in self.session.results.sets
-                if s.kind != "idler"
+                if s.arranged.around
                 for name in s.speeds
                 if name != "planet"
             ),

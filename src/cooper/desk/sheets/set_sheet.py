@@ -121,7 +121,7 @@ def _the_set(session: Session, theme: th.Theme, sheet: Sheet, k: int, n: int) ->
 
     shafts = Choice(session, "set_roles", "power goes", role_now, role_options)
     rows: list[object] = [shafts]
-    if one.kind != "idler":
+    if one.arranged.around:
         rows += [
             path_field("n_planets", "n_planets", None, f"{base}.planets"),
             path_choice(
@@ -192,7 +192,7 @@ def _set_numbers(session: Session, theme: th.Theme, sheet: Sheet, n: int, left: 
         v = s.values
         back = f"{100 * v.eta_back:.1f} %" if v.eta_back > 0 else "nothing, it locks"
         stages = tuple(session.design.train.stages[k] for k in s.stages)
-        places = positions(s.kind, counts_of(session.design.train.sets[n], stages)) if s.kind != "idler" else 0
+        places = positions(s.kind, counts_of(session.design.train.sets[n], stages)) if s.arranged.around else 0
         turn = s.shafts[s.input]["n"]
         free = (
             [f"sun {number_with_unit(turn * s.speeds['sun'], 'speed', session.system)}"]
