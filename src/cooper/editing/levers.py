@@ -182,6 +182,10 @@ def _heat(design: Design, check: Check) -> Iterator[Lever]:
     train = design.train
     scope = WHOLE if train.machine is not None and train.machine.counted else QUICK
     at, oil = train.losses, train.defaults.lubricant
+
+    def one(name: str) -> Callable[[float], Design]:
+        return lambda v: set_many(design, {f"train.losses.{name}": v})
+
     if at.A_h is not None:
         step = float(10 ** np.floor(np.log10(at.A_h) - 1))
         words = "no housing up to 20 times its area gives the heat off"
@@ -189,7 +193,7 @@ def _heat(design: Design, check: Check) -> Iterator[Lever]:
             "area of the housing",
             "area",
             check,
-            lambda v: set_many(design, {"train.losses.A_h": v}),
+            one("A_h"),
             at.A_h,
             20 * at.A_h,
             words,
@@ -207,7 +211,7 @@ def _heat(design: Design, check: Check) -> Iterator[Lever]:
             "depth of the oil",
             "length",
             check,
-            lambda v: set_many(design, {"train.losses.h_e": v}),
+            one("h_e"),
             at.h_e,
             0.02 * at.h_e,
             "not even with hardly any oil",

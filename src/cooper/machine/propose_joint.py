@@ -133,28 +133,26 @@ def _pressed(
     """A press fit: the lightest of H7 with p6 to x6 that bears the torque, else the one whose safeties are best; between sizes that no fit has, an
     interference that lies between slipping and yielding. Smoothing takes 0.8 (Rz + Rz) of it (DIN 7190-1)."""
     smoothed = 1.6 * rules.Rz / 1000
+    bare = Joint(
+        piece=piece,
+        gear=gear,
+        kind="press fit",
+        d=d,
+        T=T,
+        R_e=R_e,
+        length=length,
+        l_tr=length,
+        E_hub=E_hub,
+        d_hub=d_hub,
+        alpha_hub=alpha_hub,
+        n=n,
+    )
     best: tuple[float, Joint] | None = None
     for letter in PRESSED:
         found = interference(d, letter)
         if found is None or found[0] <= smoothed:
             continue
-        joint = Joint(
-            piece=piece,
-            gear=gear,
-            kind="press fit",
-            d=d,
-            T=T,
-            R_e=R_e,
-            length=length,
-            l_tr=length,
-            U=found[0] - smoothed,
-            U_max=found[1],
-            fit=f"H7/{letter}6",
-            E_hub=E_hub,
-            d_hub=d_hub,
-            alpha_hub=alpha_hub,
-            n=n,
-        )
+        joint = replace(bare, U=found[0] - smoothed, U_max=found[1], fit=f"H7/{letter}6")
         S = judge_joint(joint, rules).S
         if rules.S_joint <= S:
             return joint
@@ -165,20 +163,4 @@ def _pressed(
     per = hub.press_fit(U=0.001 * d, d=d, d_hub=d_hub, length=length, mu=rules.mu_press, E_hub=E_hub)
     T_max = T * max(rules.K_A, rules.K_AP)
     U = 0.001 * d * float(np.sqrt(max(T_max, 1e-9) / per.T * R_e / per.sigma_hub))
-    return Joint(
-        piece=piece,
-        gear=gear,
-        kind="press fit",
-        d=d,
-        T=T,
-        R_e=R_e,
-        length=length,
-        l_tr=length,
-        U=U,
-        U_max=U,
-        fit="",
-        E_hub=E_hub,
-        d_hub=d_hub,
-        alpha_hub=alpha_hub,
-        n=n,
-    )
+    return replace(bare, U=U, U_max=U, fit="")
