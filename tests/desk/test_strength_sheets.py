@@ -264,6 +264,17 @@ def test_a_sheet_closes_by_escape_and_when_another_design_opens(window):
         assert not isValid(sheet), open_sheet
 
 
+def test_levers_name_the_limit_with_its_unit(window):
+    hot = {"train.losses.A_h": 0.05, "train.losses.theta_max": 60.0}
+    window.session.restart(set_many(demo("winch"), hot), None)
+    for system, words in (("mm", "Levers to reach 60 °C"), ("inch", "Levers to reach 140 °F")):
+        window.session.set_system(system)
+        window.margins.open("")
+        window.margins.open("train.theta_bal")
+        assert window.margins.card_title.text() == words
+    window.session.set_system("mm")
+
+
 @pytest.mark.parametrize("name", ["winch", "filter-wheel"])
 def test_no_sheet_scrolls_sideways_on_the_smallest_screen(window, name):
     window.session.restart(demo(name), None)

@@ -440,7 +440,7 @@ class Margins(QWidget):
             self.card_title.setObjectName("levers_title")
             self.card_title.setContentsMargins(10, 0, 0, 2)
             box.addWidget(self.card_title)
-        limit = number(check.limit, check.kind)
+        limit = number_with_unit(check.limit, check.kind, self.session.system)
         self.card_title.setText(f"Levers to reach {limit}")
         th.put_on(self.card_title, f"color: {self.theme.copper};")
         self.column.insertWidget(self.column.indexOf(self.rows[self.opened]) + 1, self.card)
