@@ -284,7 +284,7 @@ def _png(picture: Array) -> str:
     from PIL import Image
 
     buffer = BytesIO()
-    Image.fromarray(picture).save(buffer, "png")
+    Image.fromarray(picture).save(buffer, "png", compress_level=1)
     return b64encode(buffer.getvalue()).decode()
 
 

@@ -8,16 +8,16 @@ from importlib.resources import files
 from pathlib import Path
 
 from cooper.document.models import Design
-from cooper.document.quantities import parts, symbol_word
 from cooper.document.store import design_text
 from cooper.exchange.formula_setting import Setting, Typst
-from cooper.exchange.report import Block, Heading, Picture, Working, pieces, symbol_in, verdict_line
+from cooper.exchange.report import Block, Heading, Picture, Working, pieces, verdict_line
 from cooper.exchange.report_figures import figure
 from cooper.exchange.report_formulas import lines_of
+from cooper.exchange.report_tables import ROWS, string, table_of, words
 from cooper.results.result_tree import Results
 
 HEAD = """
-#set document(title: {title}, author: "Cooper")
+#set document(title: title, author: "Cooper")
 #set page(
   paper: "a4", margin: (x: 18mm, top: 20mm, bottom: 18mm),
   header: context if counter(page).get().first() > 1 [
@@ -38,12 +38,6 @@ HEAD = """
 #show heading.where(level: 1): it => block(above: 16pt, below: 8pt, text(13pt, weight: "semibold", it.body))
 #show heading.where(level: 2): it => block(above: 11pt, below: 5pt, width: 100%, sticky: true, stroke: (bottom: 0.5pt + hair), inset: (bottom: 2.5pt),
   text(9.5pt, weight: "semibold", fill: copper, it.body))
-#let quiet(body) = text(7pt, fill: muted, body)
-#let rows(columns, align, heads, ..cells) = table(
-  columns: columns, align: align, stroke: none, inset: (x: 0pt, y: 1.6pt), column-gutter: 8pt,
-  ..if heads.len() > 0 {{ (table.header(..heads.map(h => quiet(h))),) }},
-  ..cells,
-)
 #let work(lines, clause) = block(width: 100%, breakable: false, above: 4.5pt, below: 4.5pt, grid(columns: (1fr, 3.1cm), column-gutter: 8pt,
   stack(spacing: 4pt, ..lines), align(right, quiet(clause))))
 """
@@ -94,12 +88,12 @@ def report_source(
     told = f"{state + ', ' if state else ''}design {fingerprint(design)}"
     out = [
         COLORS,
-        f"#let title = {_string(design.name)}\n#let state = {_string(told)}\n#let day = {_string(date.today().isoformat())}",
+        f"#let title = {string(design.name)}\n#let state = {string(told)}\n#let day = {string(date.today().isoformat())}",
     ]
-    out.append(HEAD.replace("{{", "{").replace("}}", "}").replace("{title}", "title"))
+    out += [ROWS, HEAD]
     out.append('#text(20pt, weight: "semibold", title)\\')
-    out.append(f"#text(fill: muted, {_string(', '.join(filter(None, (design.place, told))))})\\")
-    out.append(f"#text(10pt, {_string(verdict_line(design, results))})")
+    out.append(f"#text(fill: muted, {string(', '.join(filter(None, (design.place, told))))})\\")
+    out.append(f"#text(10pt, {string(verdict_line(design, results))})")
     started = False
     for piece in pieces(design, results, system, length):
         match piece:
@@ -107,19 +101,14 @@ def report_source(
                 # The first page is a summary of its own. What begins on a fresh page is set beside the others on another core.
                 out.append("#pagebreak(weak: true)" if fresh or not started else "")
                 started = True
-                out.append(f"#heading(level: 1, {_string(title)})")
+                out.append(f"#heading(level: 1, {string(title)})")
             case Picture():
                 out += _picture(piece, design, results, system, pictures)
             case Working():
                 out += _working(piece, system)
             case Block(text_only=False) if piece.rows:
-                out += _table(piece)
+                out += table_of(piece)
     return "\n".join(out), pictures
-
-
-def _string(text: str) -> str:
-    """A text as the typesetter reads it."""
-    return '"' + text.replace("\\", "\\\\").replace('"', '\\"').replace("\n", "\\n") + '"'
 
 
 MOST = 330
@@ -136,78 +125,16 @@ def _picture(piece: Picture, design: Design, results: Results, system: str, pict
     tall = ', height: 50mm, fit: "contain"' if piece.name == "train" else ""
     shown = f'image("{name}", width: {WIDTHS[piece.name]}{tall})'
     return [
-        f"#block(width: 100%, breakable: false, above: 8pt, below: 8pt, stack(spacing: 4pt, {shown}, quiet({_string(piece.caption)})))"
+        f"#block(width: 100%, breakable: false, above: 8pt, below: 8pt, stack(spacing: 4pt, {shown}, quiet({string(piece.caption)})))"
     ]
-
-
-def _table(block: Block) -> list[str]:
-    wide = len(block.align)
-    # The column that runs on takes what is left.
-    last = max((n for n in range(wide) if block.align[n] == "l"), key=lambda n: _widest(block, n), default=wide - 1)
-    columns = ", ".join("1fr" if n == last else "auto" for n in range(wide))
-    align = ", ".join("right" if a == "r" else "left" for a in block.align)
-    heads = (
-        "(" + "".join(f"{_string(h)}, " for h in (block.heads + ("",) * wide)[:wide]) + ")"
-        if any(block.heads)
-        else "()"
-    )
-    cells = []
-    for row in block.rows:
-        if len(row) == 1:
-            cells.append(f"table.cell(colspan: {wide}, {_words(row[0])})")
-            continue
-        filled = (*row, *([""] * (wide - len(row))))[:wide]
-        for n, text in enumerate(map(_quieter, filled) if block.heads else filled):
-            shown = _symbol(text) if block.symbols and n == block.at else _words(text)
-            cells.append(f"quiet({shown})" if block.heads and text.startswith("[") else shown)
-    return [
-        f"#heading(level: 2, {_string(block.title)})",
-        f"#rows(({columns}), ({align}), {heads}, {', '.join(cells)})",
-    ]
-
-
-def _words(text: str) -> str:
-    """A text in which symbols are typeset."""
-    if "_" not in text and "beta" not in text:
-        return _string(text)
-    shown: list[str] = []
-    for word in text.split(" "):
-        found = symbol_word(word.lstrip("("))
-        if found is None:
-            shown.append(f"#{_string(word)}")
-        else:
-            before = "(" * (len(word) - len(word.lstrip("(")))
-            shown.append(f"#{_string(before)}${Typst().symbol(*parts(found[0], found[1]))}$#{_string(found[2])}")
-    return f"[{' '.join(shown)}]"
-
-
-SIGNS = {">=": "≥", "<=": "≤"}
-
-
-def _quieter(text: str) -> str:
-    """A cell without what its column's head says already."""
-    return SIGNS.get(text, text.removeprefix("margin "))
-
-
-def _widest(block: Block, n: int) -> int:
-    return max((len(row[n]) for row in block.rows if len(row) > max(n, 1)), default=0)
-
-
-def _symbol(text: str) -> str:
-    found = symbol_in(text)
-    if found is None:
-        return _string(text)
-    before, main, sub, power = found
-    shown = Typst().symbol(main, sub) + (f'^"{power}"' if power else "")
-    return f"[{before}${shown}$]"
 
 
 def _working(piece: Working, system: str) -> list[str]:
     to = Typst()
-    out = [f"#heading(level: 2, {_string(piece.title)})"]
+    out = [f"#heading(level: 2, {string(piece.title)})"]
     for one in piece.rows:
         # With a space inside, fractions are set in full height.
         set_lines = [f"$ {to.row(line)} $" for line in lines_of(one, lambda names: Setting(names, to), system)]
         lines = ", ".join(f"[#set text(size: 7pt);{line}]" if len(line) > MOST else line for line in set_lines)
-        out.append(f"#work(({lines},), {_words(one.source)})")
+        out.append(f"#work(({lines},), {words(one.source)})")
     return out
