@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import hashlib
 from datetime import date
+from importlib import import_module
 from importlib.resources import files
 from pathlib import Path
 
@@ -71,6 +72,12 @@ def page_png(design: Design, results: Results, number: int, dots: int = 110) -> 
     fonts = Fonts(include_system_fonts=False, font_paths=[str(files("cooper.stock") / "fonts")])
     pages: list[bytes] = set_type({"main.typ": source.encode(), **pictures}, font_paths=fonts, format="png", ppi=dots)  # type: ignore[call-overload]
     return pages[min(number, len(pages)) - 1]
+
+
+def make_ready() -> None:
+    """Load what the longest report needs, half a second's work, before it is asked for."""
+    for name in ("typst", "PIL.ImageFont", "scipy.spatial", "scipy.sparse.linalg", "skfem"):
+        import_module(name)
 
 
 def write_report_pdf(

@@ -79,7 +79,7 @@ def _width(block: Block, text: str, n: int) -> float:
     """Room of a cell of column n, no less than it takes; pt."""
     if block.symbols and n == block.at and (found := symbol_in(text)) is not None:
         before, main, sub, power = found
-        return _symbol_room(before + main, sub + power)
+        return _symbol_room(before + main, max(sub, power, key=len))
     return _room(text, QUIET if block.heads and text.startswith("[") else TEXT)
 
 

@@ -28,7 +28,13 @@ class WaysOut:
         self.running = Background(self._written, window)
         self.words = ""
 
+    def make_ready(self) -> None:
+        """Load what a report needs beside the window, while its place is asked for."""
+        beside("cooper.exchange.report_pdf:make_ready", take=lambda _: None)
+
     def export_dialog(self, kind: str) -> None:
+        if kind in BESIDE:
+            self.make_ready()
         path, _ = QFileDialog.getSaveFileName(
             self.window,
             f"Export {KINDS[kind]}",
@@ -62,6 +68,7 @@ class WaysOut:
 
     def export_with_options(self) -> None:
         """Ask for kind, tolerance, compensation and curves, then for the place."""
+        self.make_ready()
         dialog = ExportDialog(self.window, self.window.session.system)
         if dialog.exec():
             kind = dialog.kind.currentData()
