@@ -160,7 +160,8 @@ def of_counts() -> dict[str, Any]:
     found["driven"] = [counts.driven_sun_efficiency(o.z, 0.015) for o in offers["two rings with a sun"][:4]]
     found["bears"] = told(counts.bears(now, np.array([[4.4, 3.3], [3.0, 5.0]]), np.array([[18, 22], [24, 19]])))
     found["angles"] = {
-        str(z): told(nearest_angles(positions("stepped", z), 3)) for z in ((20, 30, 20, 70), (19, 31, 17, 67))
+        str((s, p, q, r)): told(nearest_angles(int(positions((p, s), (q, -r))), 3))
+        for s, p, q, r in ((20, 30, 20, 70), (19, 31, 17, 67))
     }
     return found
 

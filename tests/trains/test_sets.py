@@ -123,7 +123,13 @@ def test_places_for_planets_are_those_at_which_a_tooth_fits_by_brute_force():
             miss = np.min(np.abs((turned * b + 0.5) % 1 - 0.5), axis=0)
         off = np.abs((miss + 0.5) % 1 - 0.5)
         places = np.sum((off < np.roll(off, 1)) & (off <= np.roll(off, -1)) & (off < 0.02))
-        assert places == positions(kind, z), (kind, z)
+        s, p, *rest = z
+        first, second = {
+            "planetary": lambda: ((p, s), (p, -rest[0])),
+            "stepped": lambda: ((p, s), (rest[0], -rest[1])),
+            "two rings": lambda: ((s, -p), (rest[0], -rest[1])),
+        }[kind]()
+        assert places == positions(first, second), (kind, z)
 
 
 def test_the_least_gap_of_planets_is_looked_for_round_the_whole_turn():
@@ -164,7 +170,8 @@ def test_a_free_sun_turns_with_the_planets_and_carries_no_torque():
         give_counts(e, 0, (26, 54, 25, 53))
     with pytest.raises(OutOfRange, match="carries torque"):
         with_free_sun(planet_set(), 0, True)
-    assert positions("two rings", (18, 54, 16, 52, 18)) == np.gcd(positions("two rings", (18, 54, 16, 52)), 72)
+    rings = (18, -54), (16, -52)
+    assert positions(*rings, 18) == np.gcd(positions(*rings), 72)
     whole = read_design(design_text(e))
     assert whole == e
     assert evaluate(add_stage(e, 1)).sets[0].stages == range(3)

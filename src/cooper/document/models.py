@@ -15,9 +15,9 @@ from cooper.document.duty import Defaults, Duty, Lubricant
 from cooper.document.gear_data import Gear, Mesh
 from cooper.document.machine_data import Machine
 from cooper.document.question import Survey
-from cooper.kinds.arranged import ARRANGED, Arrangement
+from cooper.kinds.arranged import Arrangement
 from cooper.kinds.kind import Kind
-from cooper.kinds.known import kind_of
+from cooper.kinds.known import ARRANGED, kind_of
 from cooper.stock.bearings import bearing_types
 
 FORMAT = "cooper-design"
@@ -132,15 +132,6 @@ class Losses(Model):
         return self
 
 
-SET_ROLES = {
-    "planetary": ("sun", "carrier", "ring"),
-    "stepped": ("sun", "carrier", "ring"),
-    "two rings": ("carrier", "ring", "ring 2", "sun"),
-    "idler": ("first gear", "last gear"),
-}
-"""The shafts of each kind of set that can be driven, held or taken off; of two rings the sun where there is one."""
-
-
 class SetData(Model):
     """Meshes that work as one: neighbouring stages of the train whose gears share planets, or an idler.
 
@@ -184,19 +175,20 @@ class SetData(Model):
 
     @model_validator(mode="after")
     def _roles(self) -> Self:
-        shafts = tuple(s for s in SET_ROLES[self.kind] if self.kind != "two rings" or self.free_sun or s != "sun")
-        wanted = [self.input, self.output] + ([] if self.kind == "idler" else [self.held])
+        of = self.arranged
+        shafts = of.shafts_of(self.free_sun)
+        wanted = [self.input, self.output] + ([self.held] if of.around else [])
         for role in wanted:
             if role not in shafts:
                 raise ValueError(f"{role!r} is no shaft of a set of kind {self.kind}: it has {', '.join(shafts)}")
         if len(set(wanted)) != len(wanted):
             told = ", ".join(str(w) for w in wanted)
             raise ValueError(f"input, output and held shaft must be three different ones; these are {told}")
-        if self.kind == "idler" and (self.planets != 1 or self.held is not None):
+        if not of.around and (self.planets != 1 or self.held is not None):
             raise ValueError("an idler is one gear between two others: planets is 1 and nothing is held")
-        if self.free_sun and self.kind != "two rings":
+        if self.free_sun and not of.sun_between:
             raise ValueError(f"a free sun supports the planets of two rings; this set is of kind {self.kind}")
-        if self.agree != "shift" and self.kind not in ("stepped", "two rings"):
+        if self.agree != "shift" and of.one_gear:
             raise ValueError(
                 f"the meshes of a set of kind {self.kind} share one gear, so that their centre distances agree by shift alone"
             )
@@ -281,9 +273,8 @@ class Train(Model):
 
 def one_gear(one: GearSet) -> dict[tuple[int, int], tuple[int, int]]:
     """Places (stage, member) of a set whose gear is that of another place."""
-    k = one.first
-    same = {(k + 1, 0): (k, 1)} if one.kind in ("planetary", "idler") else {}
-    return same | ({(k + 2, 1): (k, 0)} if one.free_sun else {})
+    places = one.stages
+    return {(places[n], i): (places[m], j) for (n, i), (m, j) in one.arranged.same.items() if n < len(places)}
 
 
 def identified(stages: tuple[Stage, ...], sets: tuple[GearSet, ...]) -> tuple[Stage, ...]:
@@ -321,15 +312,6 @@ def identified(stages: tuple[Stage, ...], sets: tuple[GearSet, ...]) -> tuple[St
     return stages if all(a is b for a, b in zip(found, stages, strict=True)) else tuple(found)
 
 
-INWARD: dict[str, tuple[bool | None, ...]] = {
-    "planetary": (False, False, True),
-    "stepped": (False, False, True),
-    "two rings": (False, True, True),
-    "idler": (False, False, None),
-}
-"""Which gears of a set, in the order in which its meshes name them, have teeth that point inward; None for either."""
-
-
 SHARED_MESH = ("alpha_n", "beta", "m_n", "P_nd")
 """What both meshes of a gear that stands in them have in common."""
 
@@ -337,7 +319,7 @@ SHARED_MESH = ("alpha_n", "beta", "m_n", "P_nd")
 def set_fault(one: GearSet, stages: tuple[Stage, ...]) -> str:
     """What keeps stages from being such a set; empty when they are."""
     first, second = stages[:2]
-    (sun, planet), (again, ring) = first.members, second.members
+    planet, again = first.members[1], second.members[0]
     if any((s.meshes[0].driver, s.meshes[0].driven) != (0, 1) for s in stages):
         return "in its stages member 0 drives member 1"
     for s in stages:
@@ -349,19 +331,20 @@ def set_fault(one: GearSet, stages: tuple[Stage, ...]) -> str:
             return "the gear of the planets that meets the free sun must be the one that meets the first ring"
         if kind_of(free).inward:
             return f"z = {free.z} of {free.name}: the free sun has external teeth"
-    if one.kind in ("planetary", "idler") and planet != again.model_copy(update={"id": planet.id}):
+    if one.arranged.one_gear and planet != again.model_copy(update={"id": planet.id}):
         for n in type(planet).model_fields:
             a, b = getattr(planet, n), getattr(again, n)
             if n != "id" and a != b:
                 return f"the gear in both meshes must be one and the same; its {n} is {a} and {b}"
         return "the gear in both meshes must be one and the same; what this version does not know of it differs"
-    if one.kind in ("planetary", "idler"):
+    if one.arranged.one_gear:
         for n in SHARED_MESH:
             a, b = (getattr(s.meshes[0], n) for s in (first, second))
             if a != b:
                 return f"both meshes of one gear have one {n}; these have {a} and {b}"
-    for gear, inward in zip((sun, planet, ring), INWARD[one.kind], strict=True):
-        if inward is not None and kind_of(gear).inward != inward:
+    for (mesh, i), inward in one.arranged.inward.items():
+        gear = stages[mesh].members[i]
+        if kind_of(gear).inward != inward:
             return (
                 f"z = {gear.z} of {gear.name}: a gear with {'internal' if inward else 'external'} teeth belongs there"
             )

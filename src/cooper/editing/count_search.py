@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
+from collections.abc import Callable
+from dataclasses import dataclass, replace
 from math import cos, radians
 
 import numpy as np
 
-from cooper.document.models import Design
+from cooper.document.models import Design, GearSet
 from cooper.editing.edit import give_count
 from cooper.editing.make_sets import set_number, take_offer
 from cooper.errors import OutOfRange
@@ -23,11 +24,11 @@ SPLITS = {"falling": "falling from stage to stage", "strength": "equal strength 
 
 
 def subject(design: Design, k: int) -> str:
-    """What is searched for at stage k: "planetary", "two rings", "pairs" (all stages, 1 to 3), or empty where there is no search."""
+    """What is searched for at stage k: the kind of a set (`SET_SEARCHES`), "pairs" (all stages, 1 to 3), or empty where there is no search."""
     n = set_number(design, k)
     if n is not None:
         kind = design.train.sets[n].kind
-        return kind if kind in ("planetary", "two rings") else ""
+        return kind if kind in SET_SEARCHES else ""
     members = [g for s in design.train.stages for g in s.members]
     plain = not design.train.sets and len(design.train.stages) <= 3 and all(kind_of(g) is EXTERNAL for g in members)
     return "pairs" if plain else ""
@@ -106,13 +107,15 @@ def search(
         return [replace(o, more={**o.more, "strength": float(s)}) for o, s in zip(found, least, strict=True)]
     assert n_set is not None
     one = design.train.sets[n_set]
-    if other_modules and what == "two rings":
+    if other_modules and SET_SEARCHES[what].modules:
         first = results.stages[one.first].mesh
         scale = cos(radians(results.stages[one.first + 1].mesh.beta))
         near = [m for m in modules() if 0.4 * first["m_n"] <= m <= 2.5 * first["m_n"]]
         at = replace(at, modules_2=tuple(m / scale for m in near))
-    if what == "planetary":
-        return planetary(u, (one.input, one.output, str(one.held)), at)
+    return SET_SEARCHES[what].find(u, one, at)
+
+
+def _two_rings(u: float, one: GearSet, at: Bounds) -> list[Offer]:
     if one.input not in ("carrier", "sun") or (one.held, one.output) != ("ring", "ring 2"):
         raise OutOfRange(
             "set",
@@ -120,6 +123,24 @@ def search(
             "two rings are searched with the carrier or the sun driven, the first ring held and ring 2 taken off",
         )
     return two_rings(u, at, one.input == "sun")
+
+
+@dataclass(frozen=True)
+class SetSearch:
+    """The counts of a kind of set: how they are found, what is listed of the offers besides what all have, and whether the second mesh may have another module."""
+
+    find: Callable[[float, GearSet, Bounds], list[Offer]]
+    columns: tuple[str, ...]
+    modules: bool = False
+
+
+SET_SEARCHES = {
+    "planetary": SetSearch(
+        lambda u, one, at: planetary(u, (one.input, one.output, str(one.held)), at), columns=("planets",)
+    ),
+    "two rings": SetSearch(_two_rings, columns=("η 1 %", "planets", "m 2"), modules=True),
+}
+"""The kinds of sets whose counts are searched."""
 
 
 def take(design: Design, k: int, offer: Offer) -> Design:

@@ -356,7 +356,7 @@ def _module(design: Design, results: Results, check: Check) -> Lever:
     one = None if n_set is None else design.train.sets[n_set]
     if one is not None:
         # All meshes of a set grow together; the second one's distance follows, that of two rings is what sets their size.
-        fixed = None if one.kind in ("two rings", "idler") else design.train.stages[one.first].meshes[0].a_w
+        fixed = None if not one.arranged.sun_inside else design.train.stages[one.first].meshes[0].a_w
     else:
         fixed = mesh.a_w
     if fixed is not None:

@@ -2,26 +2,23 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from itertools import permutations
 from math import cos, radians
 from typing import Any
 
-from cooper.document.gear_data import SIZES, Gear
-from cooper.document.models import SET_ROLES, Design, GearSet, Stage
+from cooper.document.gear_data import SIZES, Gear, Mesh
+from cooper.document.models import Design, GearSet, Stage, one_gear
 from cooper.document.plain import one_of_each, plain_data, validated, validated_sets
 from cooper.editing.edit import set_many
 from cooper.editing.whole_sets import kept_whole
 from cooper.errors import OutOfRange
 from cooper.kinds.internal_wheel import INTERNAL
+from cooper.kinds.known import ARRANGED, kind_of
 from cooper.results.solve_stage import module_of
 from cooper.trains.counts import LEAST_SUN, Offer, follow
 
-KIND_WORDS = {
-    "planetary": "planet set: sun, planets, ring",
-    "stepped": "planet set with stepped planets",
-    "two rings": "two rings on stepped planets",
-    "idler": "idler between two gears",
-}
+KIND_WORDS = {key: a.words for key, a in ARRANGED.items()}
 RIM = 5.0
 """Rim of a new ring over its root, in modules."""
 
@@ -53,20 +50,20 @@ def with_set(design: Design, k: int, kind: str) -> Design:
             "d_i": None,
         }
     )
-    first, second, extra = _meshes(kind, sun, planet, plain, m_n)
+    first, second, extra = NEW[kind](sun, planet, plain, m_n)
     tree = plain_data(design)
     first, second = first.model_copy(update={"id": old.id}), second
     tree["train"]["stages"][k : k + 1] = [first.model_dump(), second.model_dump()]
     sets = [{**s.model_dump(), "first": s.first + (s.first > k)} for s in design.train.sets]
     names = {s["name"] for s in sets}
-    label = {"planetary": "Planet set", "stepped": "Stepped set", "two rings": "Two rings", "idler": "Idler"}[kind]
+    label = ARRANGED[kind].label
     name = next(n for n in (label, *(f"{label} {i}" for i in range(2, 99))) if n not in names)
     tree["train"]["sets"] = [*sets, {"name": name, "kind": kind, "first": k, **extra}]
     return _whole(tree)
 
 
-def _ring(like: Gear, z: int, m_n: float, m_t: float) -> Gear:
-    depth = like.h_fP * m_n
+def _ring(like: Gear, z: int, mesh: Mesh, m_n: float) -> Gear:
+    depth, m_t = like.h_fP * m_n, m_n / cos(radians(mesh.beta))
     return like.model_copy(
         update={
             "id": "",
@@ -90,50 +87,70 @@ def _ring(like: Gear, z: int, m_n: float, m_t: float) -> Gear:
     )
 
 
-def _meshes(kind: str, sun: Gear, planet: Gear, mesh: Any, m_n: float) -> tuple[Stage, Stage, dict[str, Any]]:
-    """Both stages of a new set, and what the set is told besides its kind."""
-    m_t = m_n / cos(radians(mesh.beta))
-    far = mesh.model_copy(update={"a_w": 1.0})
-    if kind == "idler":
-        last = sun.model_copy(update={"id": "", "name": "last gear", "z": planet.z, "x": 0.0})
-        idler = planet.model_copy(update={"name": "idler", "bending": "both ways"})
-        first = Stage(
-            name="First gear – idler", members=(sun.model_copy(update={"name": "first gear"}), idler), meshes=(mesh,)
-        )
-        extra = {"planets": 1, "held": None, "input": "first gear", "output": "last gear"}
-        return first, Stage(name="Idler – last gear", members=(idler, last), meshes=(mesh,)), extra
-    if kind == "planetary":
-        ring = _ring(planet, sun.z + 2 * planet.z, m_n, m_t)
-        shared = planet.model_copy(update={"bending": "both ways"})
-        return (
-            Stage(name="Sun – planet", members=(sun, shared), meshes=(mesh,)),
-            Stage(name="Planet – ring", members=(shared, ring), meshes=(far,)),
-            {},
-        )
-    step = sun.z + planet.z
-    if kind == "stepped":
-        small = planet.model_copy(update={"id": "", "name": "planet, small gear", "z": max(planet.z - 4, 10)})
-        return (
-            Stage(name="Sun – planet", members=(sun, planet), meshes=(mesh,)),
-            Stage(name="Planet – ring", members=(small, _ring(small, small.z + step, m_n, m_t)), meshes=(far,)),
-            {},
-        )
+Made = tuple[Stage, Stage, dict[str, Any]]
+"""Both stages of a new set, and what the set is told besides its kind."""
+
+
+def _idler(sun: Gear, planet: Gear, mesh: Mesh, m_n: float) -> Made:
+    first, last = (
+        sun.model_copy(update={"name": "first gear"}),
+        sun.model_copy(update={"id": "", "name": "last gear", "z": planet.z, "x": 0.0}),
+    )
+    idler = planet.model_copy(update={"name": "idler", "bending": "both ways"})
+    return (
+        Stage(name="First gear – idler", members=(first, idler), meshes=(mesh,)),
+        Stage(name="Idler – last gear", members=(idler, last), meshes=(mesh,)),
+        {"planets": 1, "held": None, "input": "first gear", "output": "last gear"},
+    )
+
+
+def _plain_planets(sun: Gear, planet: Gear, mesh: Mesh, m_n: float) -> Made:
+    shared = planet.model_copy(update={"bending": "both ways"})
+    ring = _ring(planet, sun.z + 2 * planet.z, mesh, m_n)
+    return (
+        Stage(name="Sun – planet", members=(sun, shared), meshes=(mesh,)),
+        Stage(name="Planet – ring", members=(shared, ring), meshes=(_far(mesh),)),
+        {},
+    )
+
+
+def _stepped_planets(sun: Gear, planet: Gear, mesh: Mesh, m_n: float) -> Made:
+    small = planet.model_copy(update={"id": "", "name": "planet, small gear", "z": max(planet.z - 4, 10)})
+    ring = _ring(small, small.z + sun.z + planet.z, mesh, m_n)
+    return (
+        Stage(name="Sun – planet", members=(sun, planet), meshes=(mesh,)),
+        Stage(name="Planet – ring", members=(small, ring), meshes=(_far(mesh),)),
+        {},
+    )
+
+
+def _two_rings(sun: Gear, planet: Gear, mesh: Mesh, m_n: float) -> Made:
     z_a = max(planet.z, 16)
     one = planet.model_copy(update={"name": "planet, lower gear", "z": z_a})
     two = planet.model_copy(update={"id": "", "name": "planet, upper gear", "z": z_a - 1})
     gap = 2 * z_a
     # Of the first pair the ring's shift is solved from a given centre distance.
-    first = Stage(
-        name="Planet – ring",
-        members=(one, _ring(one, z_a + gap, m_n, m_t)),
-        meshes=(mesh.model_copy(update={"a_w": gap * m_t / 2}),),
+    given = mesh.model_copy(update={"a_w": gap * m_n / cos(radians(mesh.beta)) / 2})
+    ring_2 = _ring(two, z_a - 1 + gap, mesh, m_n).model_copy(update={"name": "ring 2"})
+    return (
+        Stage(name="Planet – ring", members=(one, _ring(one, z_a + gap, mesh, m_n)), meshes=(given,)),
+        Stage(name="Planet – ring 2", members=(two, ring_2), meshes=(_far(mesh),)),
+        {"held": "ring", "input": "carrier", "output": "ring 2"},
     )
-    second = Stage(
-        name="Planet – ring 2",
-        members=(two, _ring(two, z_a - 1 + gap, m_n, m_t).model_copy(update={"name": "ring 2"})),
-        meshes=(far,),
-    )
-    return first, second, {"held": "ring", "input": "carrier", "output": "ring 2"}
+
+
+def _far(mesh: Mesh) -> Mesh:
+    """A mesh whose distance follows from the first one's."""
+    return mesh.model_copy(update={"a_w": 1.0})
+
+
+NEW: dict[str, Callable[[Gear, Gear, Mesh, float], Made]] = {
+    "planetary": _plain_planets,
+    "stepped": _stepped_planets,
+    "two rings": _two_rings,
+    "idler": _idler,
+}
+"""What a pair becomes of each kind."""
 
 
 def _whole(tree: dict[str, Any]) -> Design:
@@ -163,8 +180,8 @@ def without_set(design: Design, n: int) -> Design:
 
 def roles(one: GearSet) -> list[tuple[str, str, str | None]]:
     """Every (input, output, held) of a set; two rings have their sun where there is one."""
-    shafts = [s for s in SET_ROLES[one.kind] if s != "sun" or one.kind != "two rings" or one.free_sun]
-    if one.kind == "idler":
+    shafts = one.arranged.shafts_of(one.free_sun)
+    if not one.arranged.around:
         return [(shafts[0], shafts[1], None)]
     return [(a, b, c) for a, b, c in permutations(shafts, 3)]
 
@@ -193,7 +210,7 @@ def free_sun_count(design: Design, n: int) -> int:
 def with_free_sun(design: Design, n: int, wanted: bool) -> Design:
     """Two rings with a free sun that bears the planets inwards, or without it."""
     one = design.train.sets[n]
-    if one.kind != "two rings":
+    if not one.arranged.sun_between:
         raise OutOfRange(
             "free_sun", one.name, "a free sun supports the planets of two rings; in other sets the sun carries torque"
         )
@@ -247,16 +264,13 @@ def give_counts(design: Design, n: int, z: tuple[int, ...], m_2: float | None = 
     one = design.train.sets[n]
     k = one.first
     first = design.train.stages[k]
-    if one.kind == "planetary":
-        counts = {(k, 0): z[0], (k, 1): z[1], (k + 1, 0): z[1], (k + 1, 1): -z[2]}
-    elif one.kind == "idler":
-        counts = {(k, 0): z[0], (k, 1): z[1], (k + 1, 0): z[1], (k + 1, 1): z[2]}
-    else:
-        signs = (1, 1, 1, -1) if one.kind == "stepped" else (1, -1, 1, -1)
-        counts = {
-            (s, i): sign * c
-            for (s, i), sign, c in zip(((k, 0), (k, 1), (k + 1, 0), (k + 1, 1)), signs, z[:4], strict=True)
-        }
+    same = one_gear(one)
+    own = [place for place in ((k, 0), (k, 1), (k + 1, 0), (k + 1, 1)) if place not in same]
+    counts = {
+        (s, i): -c if kind_of(design.train.stages[s].members[i]).inward else c
+        for (s, i), c in zip(own, z[: len(own)], strict=True)
+    }
+    counts |= {place: counts[of] for place, of in same.items() if of in counts and place[0] == k + 1}
     if one.free_sun:
         sun = z[1] - 2 * z[0]
         if sun < LEAST_SUN:
@@ -286,7 +300,7 @@ def give_counts(design: Design, n: int, z: tuple[int, ...], m_2: float | None = 
             f"train.stages.{k + 1}.meshes.0.m_n": round(m_2 * cos(radians(beta)), 9),
             f"train.sets.{n}.agree": "shift",
         }
-    if one.kind == "two rings" and first.meshes[0].a_w is not None:
+    if first.kind_of_pair.inward and first.meshes[0].a_w is not None:
         changes[f"train.stages.{k}.meshes.0.a_w"] = (z[1] - z[0]) * _transverse(design, k) / 2
     return set_many(design, changes)
 
@@ -339,7 +353,7 @@ def nearest_counts(design: Design, n: int, changed: int, value: int, kept: int) 
 def planetary_set(design: Design, k: int) -> int | None:
     """Number of the planet set with plain planets that stage k belongs to."""
     n = set_number(design, k)
-    return n if n is not None and design.train.sets[n].kind == "planetary" else None
+    return n if n is not None and design.train.sets[n].arranged.plain_planets else None
 
 
 def count_in_set(design: Design, k: int, i: int, z: int) -> Design:

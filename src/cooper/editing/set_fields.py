@@ -21,15 +21,6 @@ class Part:
     fields: tuple[Field, ...]
 
 
-PARTS = {
-    "planetary": (("sun", 0, 1), ("planets", 0, 2), ("ring", 1, 2)),
-    "stepped": (("sun", 0, 1), ("planets at the sun", 0, 2), ("planets at the ring", 1, 1), ("ring", 1, 2)),
-    "two rings": (("planets, lower gear", 0, 1), ("planets, upper gear", 1, 1), ("ring", 0, 2), ("ring 2", 1, 2)),
-    "idler": (("first gear", 0, 1), ("idler", 0, 2), ("last gear", 1, 2)),
-}
-"""The gears of each kind: name, stage within the set, gear of that stage."""
-
-
 def set_parts(design: Design, n: int) -> list[Part]:
     """The parts of set n with the fields that are edited on its drawing; first the set itself."""
     one = design.train.sets[n]
@@ -43,14 +34,15 @@ def set_parts(design: Design, n: int) -> list[Part]:
             path_field("n_planets", "n_planets", None, f"train.sets.{n}.planets"),
             optional_field("K_gamma_set", "K_gamma", None, f"train.sets.{n}.K_gamma", 0.05, "follows"),
         ]
-    if one.kind in ("stepped", "two rings"):
+    if not one.arranged.one_gear:
         whole.insert(1, fields[1]["P_nd" if "P_nd" in fields[1] else "m_n"])
     # Of what both meshes have the number of the mesh tells which.
     twice = {f.symbol for f in whole if sum(g.symbol == f.symbol for g in whole) > 1}
     whole = [replace(f, index=1 + (f.place != whole[0].place)) if f.symbol in twice else f for f in whole]
     parts = [Part("the set", None, (*whole, envelope_field(n)))]
-    free = [("sun" if one.sun_works else "free sun", 2, 1)] if one.free_sun else []
-    for name, k, i in [*PARTS[one.kind], *free]:
+    free = [("sun" if one.sun_works else "free sun", (2, 0))] if one.free_sun else []
+    for name, (k, place) in [*one.arranged.parts, *free]:
+        i = place + 1
         own = [fields[k][f"z_{i}"], fields[k][f"x_{i}"], fields[k][f"d_a{i}"], fields[k][f"b_{i}"]]
         gear = design.train.stages[one.first + k].members[i - 1]
         if gear.d_rim is not None:

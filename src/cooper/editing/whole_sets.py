@@ -11,6 +11,7 @@ from cooper.document.gear_data import SIZES
 from cooper.document.models import SHARED_MESH, Design, Stage
 from cooper.document.plain import first_fault, plain_data
 from cooper.errors import OutOfRange
+from cooper.kinds.known import ARRANGED
 from cooper.results.solve_stage import module_of, solve_stage
 from cooper.trains.planets import mesh_load_factor
 
@@ -23,15 +24,15 @@ def kept_whole(tree: dict[str, Any], changed: set[str]) -> dict[str, Any]:
     """
     stages = tree["train"]["stages"]
     for one in tree["train"].get("sets") or []:
-        k = one["first"]
+        k, of = one["first"], ARRANGED[one["kind"]]
         if k + (2 if one.get("free_sun") else 1) >= len(stages):
             continue
         first, second = stages[k], stages[k + 1]
         _refuse_what_follows(changed, k, one, first, second)
         a_w = second["meshes"][0]["a_w"]
-        moved = f"train.stages.{k + 1}.meshes.0.a_w" in changed and a_w is not None and one["kind"] != "idler"
+        moved = f"train.stages.{k + 1}.meshes.0.a_w" in changed and a_w is not None and of.around
         ring = second["members"][1]["x"]
-        if f"train.stages.{k + 1}.members.1.x" in changed and ring is not None and one["kind"] != "idler":
+        if f"train.stages.{k + 1}.members.1.x" in changed and ring is not None and of.around:
             # The last ring's shift given: the centre distance that it asks for, to which the other meshes turn.
             if one.get("agree", "shift") != "shift":
                 raise OutOfRange(
@@ -46,10 +47,9 @@ def kept_whole(tree: dict[str, Any], changed: set[str]) -> dict[str, Any]:
             first["meshes"][0]["a_w"] = a_w
             if first["members"][1]["x"] is not None:
                 first["members"][0]["x"] = None
-        shared = one["kind"] in ("planetary", "idler")
-        if shared:
+        if of.one_gear:
             _one_gear(first, second, changed, k)
-        if one["kind"] == "idler":
+        if not of.around:
             continue
         _load_shared(changed, k, one, first, second)
         second["members"][1]["x"] = None
@@ -81,9 +81,8 @@ def _refuse_what_follows(
                 value,
                 f"the {mode} of the second mesh follows from the centre distance: let the meshes agree by shift first",
             )
-    twice = (
-        ((first, 1), (second, 0)) if one["kind"] in ("planetary", "idler") else ((first, 0),) if _sun_works(one) else ()
-    )
+    one_gear = ARRANGED[one["kind"]].one_gear
+    twice = ((first, 1), (second, 0)) if one_gear else ((first, 0),) if _sun_works(one) else ()
     for stage, n in twice:
         path = f"train.stages.{k if stage is first else k + 1}.members.{n}.bending"
         if path in changed and stage["members"][n]["bending"] != "both ways":

@@ -1,41 +1,81 @@
-"""What a set of meshes is, one shape for each arrangement: its members, which of them mesh and what they are called there, and how they stand."""
+"""What a set of meshes is, one shape for each arrangement: its members, which of them mesh and what they are called there, how they stand, and which gears are one."""
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import dataclass
 
+Place = tuple[int, int]
+"""A gear of a set: number of its mesh, and 0 where it drives there, 1 where it is driven."""
 
-@dataclass(frozen=True)
+
+@dataclass(frozen=True, kw_only=True)
 class Arrangement:
-    """``members`` that turn, ``meshes`` as numbers of the members that each joins (driver, driven; a sun between two rings is the member after those listed) and their
-    ``roles``; ``around`` whether planets go about an axis on a carrier, ``one_gear`` whether what stands in both meshes is one gear, ``planet`` its place in the
-    first mesh (0 drives, 1 is driven)."""
+    """``label`` names a new set, ``words`` tell what it is. ``members`` turn, ``meshes`` are numbers of the members that each joins (driver, driven; a sun between two
+    rings is the member after those listed) and ``roles`` what these are called there; ``between`` is the member that stands in all meshes. ``shafts`` can be driven,
+    held or taken off, ``sun_between`` tells whether a third mesh with a sun may be added.
 
+    ``same`` are the places whose gear is that of another place, ``inward`` whose teeth must point inward (True) or outward, ``parts`` the gears as they are listed. ``around`` tells whether planets go about an axis on a
+    carrier, ``circulates`` whether more power can run within than comes in, so that torques are found with the losses, and ``across`` which way the planet is pushed in each mesh.
+    """
+
+    label: str
+    words: str
     members: tuple[str, ...]
     meshes: tuple[tuple[int, int], ...]
     roles: tuple[tuple[str, str], ...]
+    shafts: tuple[str, ...]
+    same: Mapping[Place, Place]
+    inward: Mapping[Place, bool]
+    parts: tuple[tuple[str, Place], ...]
+    between: str = "planet"
     around: bool = True
-    one_gear: bool = False
-    planet: int = 1
+    circulates: bool = False
+    sun_between: bool = False
+    across: tuple[int, ...] = (1, 1)
+
+    def at(self, mesh: int) -> int:
+        """Place of the member between the others in a mesh: 0 drives, 1 is driven."""
+        return self.roles[mesh].index(self.between)
+
+    @property
+    def planet(self) -> int:
+        """Its place in the first mesh."""
+        return self.at(0)
+
+    @property
+    def one_gear(self) -> bool:
+        """Whether one gear stands in both the first and the second mesh, so that their centre distances agree by its shift."""
+        return (1, 0) in self.same
+
+    @property
+    def plain_planets(self) -> bool:
+        """Whether planets of one gear go around."""
+        return self.around and self.one_gear
+
+    @property
+    def sun_inside(self) -> bool:
+        """Whether the first mesh is that of a sun."""
+        return self.roles[0][0] == "sun"
+
+    @property
+    def where(self) -> dict[str, Place]:
+        """The gear of each role besides that between the others."""
+        return {r: (n, i) for n, pair in enumerate(self.roles) for i, r in enumerate(pair) if r != self.between}
+
+    @property
+    def rings(self) -> tuple[tuple[int, str], ...]:
+        """Mesh and role of each ring."""
+        return tuple((n, r) for r, (n, i) in self.where.items() if self.inward.get((n, i)))
+
+    def shafts_of(self, sun: bool) -> tuple[str, ...]:
+        """Shafts that can be driven, held or taken off, with a sun between the planets or without."""
+        return tuple(s for s in self.shafts if sun or not self.sun_between or s != "sun")
+
+    def stands_in(self, mesh: int) -> int:
+        """The mesh beside whose gears a mesh takes no room of its own, as one of its gears is theirs; itself where there is none."""
+        return next((of[0] for (n, _i), of in self.same.items() if n == mesh), mesh)
 
 
-_AROUND = ("sun", "planet", "ring", "carrier")
-_SUN_AND_RING = (("sun", "planet"), ("planet", "ring"))
-ARRANGED = {
-    "planetary": Arrangement(_AROUND, ((0, 1), (1, 2)), _SUN_AND_RING, one_gear=True),
-    "stepped": Arrangement(_AROUND, ((0, 1), (1, 2)), _SUN_AND_RING),
-    "two rings": Arrangement(
-        ("planet", "ring", "ring 2", "carrier"),
-        ((0, 1), (0, 2), (4, 0)),
-        (("planet", "ring"), ("planet", "ring 2"), ("sun", "planet")),
-        planet=0,
-    ),
-    "idler": Arrangement(
-        ("first gear", "idler", "last gear"),
-        ((0, 1), (1, 2)),
-        (("first gear", "idler"), ("idler", "last gear")),
-        around=False,
-        one_gear=True,
-    ),
-}
-"""The arrangements by what a set states as its kind."""
+ROUND = ("sun", "planet", "ring", "carrier")
+SUN_AND_RING = (("sun", "planet"), ("planet", "ring"))

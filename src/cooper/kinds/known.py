@@ -2,13 +2,25 @@
 
 from __future__ import annotations
 
+from cooper.kinds.arranged import Arrangement
 from cooper.kinds.external_wheel import EXTERNAL
+from cooper.kinds.idler_between import IDLER_BETWEEN
 from cooper.kinds.internal_wheel import INTERNAL
 from cooper.kinds.kind import Entered, Kind
+from cooper.kinds.planet_set import PLANET_SET
+from cooper.kinds.stepped_planets import STEPPED_PLANETS
 from cooper.kinds.straight_rack import RACK
+from cooper.kinds.two_rings import TWO_RINGS
 
 KINDS: dict[str, Kind] = {k.key: k for k in (EXTERNAL, INTERNAL, RACK)}
 """By key, in the order in which they are offered."""
+ARRANGED: dict[str, Arrangement] = {
+    "planetary": PLANET_SET,
+    "stepped": STEPPED_PLANETS,
+    "two rings": TWO_RINGS,
+    "idler": IDLER_BETWEEN,
+}
+"""What meshes make together, by what a set states as its kind."""
 
 
 def register(kind: Kind) -> None:

@@ -20,41 +20,37 @@ def find_pins(train: Train, results: Results, rules: Rules) -> tuple[PinFound, .
 
 def _pin(train: Train, results: Results, one: SetResults, rules: Rules) -> PinFound:
     data = train.machine or Machine()
-    twin = one.kind == "two rings"
-    at = 0 if twin else 1
-    planet = train.stages[one.first].members[at]
+    of = one.arranged
+    planet = train.stages[one.first].members[of.planet]
     first = results.stages[one.first]
     members = [results.stages[k] for k in one.stages]
-    widths = [float(s.gears[0 if (twin and n < 2) or n == 1 else 1].b) for n, s in enumerate(members[:2])]
-    offset = (widths[0] + widths[1]) / 4 if one.kind != "planetary" else 0.0
-    middles = (-offset, offset, -offset)
+    gears = [s.gears[of.at(n)] for n, s in enumerate(members)]
+    widths = [float(g.b) for g in gears[:2]]
+    beside = [n for n in range(2) if of.stands_in(n) == n]
+    offset = (widths[0] + widths[1]) / 4 if len(beside) > 1 else 0.0
     loads = []
     for n, s in enumerate(members):
         if s.power.T_mesh == 0:
             continue
         F_t = 2000 * float(s.power.T_mesh) / float(s.gears[0].d_w)
         F_r = F_t * tan(radians(float(s.mesh.alpha_wt)))
-        ring = s.kind.inward
-        # A ring pushes its planet inwards, a sun outwards; sun and ring push the same way across, two rings against each other.
-        across = -F_t if twin and n == 1 else F_t
-        width = widths[min(n, 1)] if n < 2 else widths[0]
-        loads.append(PinLoad(at=middles[n], b=width, across=across, along=-F_r if ring else F_r))
-    if twin:
+        # A ring pushes its planet inwards, a sun outwards.
+        along = -F_r if s.kind.inward else F_r
+        at = offset if of.stands_in(n) == 1 else -offset
+        loads.append(PinLoad(at=at, b=float(gears[n].b), across=of.across[n] * F_t, along=along))
+    if of.circulates:
         # What is left of two great forces is what the carrier bears, friction included.
         T = abs(one.shafts.get("carrier", {"T": 0.0})["T"])
         wanted = 1000 * T / (one.planets * float(first.mesh.a_w))
         now = sum(g.across for g in loads)
         spread = (wanted - now) / len(loads)
         loads = [PinLoad(at=g.at, b=g.b, across=g.across + spread, along=g.along) for g in loads]
-    whole = widths[0] if one.kind == "planetary" else sum(widths)
+    whole = sum(widths[n] for n in beside)
     omega_in = abs(one.shafts[one.input]["n"]) * pi / 30
     turns, carrier = one.speeds["planet"] - one.speeds["carrier"], abs(one.speeds["carrier"]) * omega_in
-    mass = sum(
-        float(s.gears[0 if (twin and n < 2) or n == 1 else 1].get("mass", 0.0))
-        for n, s in enumerate(members[: 1 if one.kind == "planetary" else 2])
-    )
+    mass = sum(float(gears[n].get("mass", 0.0)) for n in beside)
     pull = mass * float(first.mesh.a_w) * 1e-3 * carrier**2
-    roots = [float(s.gears[0 if (twin and n < 2) or n == 1 else 1].d_fE) for n, s in enumerate(members[:2])]
+    roots = [float(g.d_fE) for g in gears[:2]]
     pin = propose_pin(
         d_f=min(roots),
         m_n=float(first.mesh.m_n),

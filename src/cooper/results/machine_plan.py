@@ -285,7 +285,7 @@ class _Walk:
         one = next(s for s in self.results.sets if s.first == group[0])
         planet_at = one.arranged.planet
         planet, first_mesh = self.train.stages[group[0]].members[planet_at], self.results.stages[group[0]]
-        meshes = group[: 1 if one.kind == "planetary" else 2]
+        meshes = [k for n, k in enumerate(group) if one.arranged.stands_in(n) == n]
         wide = [max(self.wide(k, 0), self.wide(k, 1)) for k in meshes]
         teeth = sum(wide)
         wall = 0.25 * teeth
@@ -293,9 +293,7 @@ class _Walk:
         a_w = float(first_mesh.mesh.a_w)
         hollow = a_w - float(first_mesh.gears[planet_at].d_a) / 2
         middles = {k: wall + sum(wide[:n]) + wide[n] / 2 for n, k in enumerate(meshes)}
-        where = {"sun": (group[0], 0), "ring": (group[1], 1), "ring 2": (group[1], 1)}
-        if one.kind == "two rings":
-            where = {"ring": (group[0], 1), "ring 2": (group[1], 1), "sun": (group[-1], 0)}
+        where = {role: (group[n], i) for role, (n, i) in one.arranged.where.items() if n < len(group)}
         carrier = f"carrier of {planet.id}"
         keys = {"carrier": carrier} | {
             role: self.train.stages[k].members[i].id for role, (k, i) in where.items() if role in one.speeds

@@ -62,11 +62,11 @@ def pose(results: Results, turn: float) -> Pose:
             continue
         pair = (stage, results.stages[k + 1])
         if not one.arranged.around:
-            gears.append(Placed(k, 0, x, 0.0, angle, "first gear"))
+            gears.append(Placed(k, 0, x, 0.0, angle, one.arranged.roles[0][0]))
             for n, s in enumerate(pair):
                 angle = _driven(s, angle)
                 x += s.wheel_x
-                gears.append(Placed(k + n, 1, x, 0.0, angle, "idler" if n == 0 else "last gear"))
+                gears.append(Placed(k + n, 1, x, 0.0, angle, one.arranged.roles[n][1]))
         else:
             placed, arms, at = _around(one, tuple(results.stages[n] for n in one.stages), angle)
             gears += [Placed(g.stage, g.i, g.x + x, g.y, g.angle, g.member, g.planet) for g in placed]
@@ -92,17 +92,16 @@ def _around(
     a_w, k = pair[0].mesh.a_w, one.first
     place = _phases(one, z)
     gears = []
-    inner = one.kind != "two rings"
-    if inner:
+    if one.arranged.sun_inside:
         gears.append(Placed(k, 0, 0.0, 0.0, at["sun"], "sun"))
     ring_angles = place(at["carrier"], at)[1]
-    gears += [Placed(s, 1, 0.0, 0.0, a, name) for s, a, name in _rings(one, ring_angles)]
+    gears += [Placed(k + n, 1, 0.0, 0.0, a, name) for (n, name), a in zip(one.arranged.rings, ring_angles, strict=True)]
     for n, alpha in enumerate(one.angles):
         theta = at["carrier"] + alpha
         x, y = a_w * cos(theta), a_w * sin(theta)
         first, second = place(at["carrier"], at)[0][n]
-        gears.append(Placed(k, 1 if inner else 0, x, y, first, "planet", n))
-        if one.kind != "planetary":
+        gears.append(Placed(k, one.arranged.planet, x, y, first, "planet", n))
+        if not one.arranged.one_gear:
             gears.append(Placed(k + 1, 0, x, y, second, "planet", n))
     if len(one.stages) == 3:
         # The free sun stands as the first planet lets it, from whose centre it lies opposite to the arm.
@@ -110,13 +109,6 @@ def _around(
         free = phase_at_external(float(pair[2].gears[0].z), z[0][0], arm + pi, planet)
         gears.append(Placed(k + 2, 0, 0.0, 0.0, float(free), "sun"))
     return gears, tuple(at["carrier"] + a for a in one.angles), at
-
-
-def _rings(one: SetResults, angles: tuple[float, ...]) -> list[tuple[int, float, str]]:
-    """Stage, angle and name of each ring."""
-    if one.kind == "two rings":
-        return [(one.first, angles[0], "ring"), (one.first + 1, angles[1], "ring 2")]
-    return [(one.first + 1, angles[0], "ring")]
 
 
 Phases = Callable[[float, dict[str, float]], tuple[list[tuple[float, float]], tuple[float, ...]]]
@@ -128,19 +120,14 @@ def _phases(one: SetResults, z: list[list[int]]) -> Phases:
     The rings take the phase that the first planet gives them. Of stepped planets, both gears have a tooth in the same
     direction; which tooth of the first gear stands in the mesh is chosen so that the second fits its ring too.
     """
-    (z_a0, z_a1), (z_b0, z_b1) = z
-    if one.kind == "two rings":
+    z_b0, z_b1 = z[1]
+    mate, planet = one.arranged.roles[0][1 - one.arranged.planet], one.arranged.planet
+    z_planet, z_mate = z[0][planet], z[0][1 - planet]
+    phase = phase_at_external if one.arranged.sun_inside else phase_at_ring
 
-        def first_phase(theta: float, at: dict[str, float]) -> float:
-            return float(phase_at_ring(z_a0, z_a1, theta, at["ring"]))
+    def first_phase(theta: float, at: dict[str, float]) -> float:
+        return float(phase(z_planet, z_mate, theta, at[mate]))
 
-        z_planet = z_a0
-    else:
-
-        def first_phase(theta: float, at: dict[str, float]) -> float:
-            return float(phase_at_external(z_a1, z_a0, theta, at["sun"]))
-
-        z_planet = z_a1
     start = dict.fromkeys((*one.speeds,), 0.0)
     ring_0 = float(ring_phase(z_b0, z_b1, one.angles[0], first_phase(one.angles[0], start)))
     teeth = []
@@ -156,7 +143,7 @@ def _phases(one: SetResults, z: list[list[int]]) -> Phases:
             psi = first_phase(carrier + alpha, at) + 2 * pi * j / z_planet
             both.append((psi, psi))
         ring = float(ring_phase(z_b0, z_b1, carrier + one.angles[0], both[0][1]))
-        return both, ((at["ring"], ring) if one.kind == "two rings" else (ring,))
+        return both, (*(at[name] for _, name in one.arranged.rings[:-1]), ring)
 
     return place
 

@@ -83,7 +83,7 @@ def set_flow(one: GearSet, train: Train, T: float, omega: float) -> SetFlow:
     circulates and friction takes much of it, so that there the torques are those with the losses of their meshes."""
     members = members_of_set(one, train)
     flow = solve_set(one, members, T, omega)
-    if one.kind != "two rings":
+    if not one.arranged.circulates:
         return flow
     losses = []
     for n in range(len(members)):

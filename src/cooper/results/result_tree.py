@@ -13,9 +13,10 @@ from cooper.document.units import KINDS
 from cooper.gears.phase import Stand
 from cooper.gears.root import RootForm
 from cooper.gears.tooth import Tooth
-from cooper.kinds.arranged import ARRANGED, Arrangement
+from cooper.kinds.arranged import Arrangement
 from cooper.kinds.external_wheel import EXTERNAL
 from cooper.kinds.kind import Kind
+from cooper.kinds.known import ARRANGED
 from cooper.kinds.section import Section
 from cooper.machine.face_load import FaceLoad
 from cooper.results.machine_found import MachineFound

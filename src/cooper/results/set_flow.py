@@ -144,17 +144,27 @@ def set_speeds(one: GearSet, stages: tuple[Stage, ...], omega: float = 1.0) -> d
 
 
 def counts_of(one: GearSet, stages: tuple[Stage, ...]) -> tuple[int, ...]:
-    """Tooth counts as `cooper.trains.planets.positions` takes them; positive."""
+    """Tooth counts of the gears of a set as they are told, a gear in two meshes once; positive."""
     (a, b), (c, d) = ((abs(g.z) for g in s.members) for s in stages[:2])
     free = (stages[2].members[0].z,) if one.free_sun else ()
     return (a, b, d) if one.arranged.one_gear else (a, b, c, d, *free)
+
+
+def places_of(one: GearSet, stages: tuple[Stage, ...]) -> int:
+    """Number of places at which a planet can be put in; 0 where none goes around."""
+    if not one.arranged.around:
+        return 0
+    first, second = (
+        (s.members[i].z, s.members[1 - i].z) for s, i in ((s, one.arranged.at(n)) for n, s in enumerate(stages[:2]))
+    )
+    return int(positions(first, second, stages[2].members[0].z if one.free_sun else None))
 
 
 def planet_angles(one: GearSet, stages: tuple[Stage, ...]) -> np.ndarray:
     """Where the planets stand on the carrier; rad."""
     if not one.arranged.around:
         return np.zeros(1)
-    return np.asarray(nearest_angles(positions(one.kind, counts_of(one, stages)), one.planets))
+    return np.asarray(nearest_angles(places_of(one, stages), one.planets))
 
 
 def play_gain(one: GearSet, links: list[Link], mesh: int) -> float:

@@ -18,12 +18,13 @@ from cooper.results.set_flow import (
     drives_back,
     forward_efficiency,
     links_of,
+    places_of,
     planet_angles,
     play_gain,
     set_speeds,
     solve_set,
 )
-from cooper.trains.planets import in_step, most_planets, planet_gap, positions
+from cooper.trains.planets import in_step, most_planets, planet_gap
 from cooper.values import SetValues
 
 GAP = 1.0
@@ -151,7 +152,7 @@ def set_notes(one: GearSet, stages: tuple[Stage, ...], found: tuple[StageResults
         say("assumed", f"The idler of {one.name} does not change the ratio's size; its teeth are bent both ways.")
         return notes
     counts = counts_of(one, stages)
-    places = positions(one.kind, counts)
+    places = places_of(one, stages)
     if not s.even:
         worst = max(abs(degrees(a) - 360 * k / one.planets) for k, a in enumerate(s.angles))
         numbers = [n for n in range(2, 13) if places and places % n == 0]
@@ -161,7 +162,7 @@ def set_notes(one: GearSet, stages: tuple[Stage, ...], found: tuple[StageResults
             f"does not divide. They stand at {', '.join(f'{degrees(a):.2f}' for a in s.angles)} deg, up to {worst:.2f} deg off. Evenly "
             f"can: {', '.join(map(str, numbers)) or 'none'}.",
         )
-    if one.kind != "two rings":
+    if one.arranged.sun_inside:
         step = in_step(counts[0], np.array(s.angles))
         say(
             "assumed",

@@ -194,16 +194,23 @@ def _plastic_heat(at: Plastics, mesh: Mesh, materials: tuple[str, str], theta_oi
     return {"warms": True, "mu_plastic": mu, "ED": at.ED / 100, "theta_0": theta_oil}
 
 
+def meshes_of_planet(one: GearSet, mesh: int) -> int:
+    """In how many loaded meshes the very gear of the planet stands that is in this one."""
+    loaded = range(3 if one.sun_works else 2)
+    of = one.arranged.stands_in(mesh)
+    return sum(one.arranged.stands_in(n) == of for n in loaded) if mesh in loaded else 1
+
+
 def among_planets(one: GearSet, mesh: int, pair: PairInput) -> PairInput:
     """A mesh of a set: as many of it as planets, sun and ring loaded by each planet once a turn."""
     if not one.arranged.around:
         middle = 1 - mesh
         gears = tuple(replace(g, meshes=2.0) if n == middle else g for n, g in enumerate(pair.gears))
     else:
-        outer = 0 if (one.kind != "two rings" and mesh == 0) or mesh == 2 else 1
+        outer = 1 - one.arranged.at(mesh)
         planets = float(one.planets)
         # A planet between sun and ring is warmed by both meshes.
-        own = 2.0 if one.kind == "planetary" or (one.sun_works and mesh != 1) else 1.0
+        own = float(meshes_of_planet(one, mesh))
         gears = tuple(
             replace(g, contacts=planets, meshes=planets) if n == outer else replace(g, meshes=own)
             for n, g in enumerate(pair.gears)

@@ -219,7 +219,7 @@ def planet_bearings(train: Train, lost: Lost) -> Array:
         if one is None:
             continue
         w = _turns(one, lost)
-        turns = np.abs(w["idler"]) if not one.arranged.around else np.abs(w["planet"] - w["carrier"])
+        turns = np.abs(w[one.arranged.between]) if not one.arranged.around else np.abs(w["planet"] - w["carrier"])
         across, along = pin_forces(one, lost)
         d = pin_bore(train, one, lost)
         n = turns * omega * 30 / np.pi
@@ -239,7 +239,7 @@ def pin_forces(one: GearSet, lost: Lost) -> tuple[Array, Array]:
         at_pitch = n.mesh.F_t * np.abs(n.gears[0].d / n.gears[0].d_w)
         across.append(at_pitch)
         along.append(at_pitch * np.tan(n.mesh.alpha_wt))
-    if one.kind == "two rings":
+    if one.arranged.circulates:
         first = lost[group[0]][0]
         z = _counts(lost, group)
         found = set_flows(one, z, [1 - lost[k][1].mesh.eta_z for k in group])

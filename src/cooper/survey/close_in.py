@@ -8,7 +8,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from cooper.arrays import Array
-from cooper.document.models import Design, set_of
+from cooper.document.models import Design, GearSet, set_of
 from cooper.document.question import Question
 from cooper.editing.edit import set_many
 from cooper.errors import OutOfRange
@@ -205,7 +205,7 @@ def _counts(design: Design, places: tuple[int, ...], towards: float, tol: float)
         ratio = (z[:, 1] / z[:, 0]) / (now[1] / now[0])
         if stages[0].kind_of_pair.inward:
             good &= z[:, 1] > z[:, 0] + 3
-    elif one.kind == "planetary":
+    elif one.arranged.plain_planets:
         good &= np.isin(z[:, 2] - z[:, 0] - 2 * z[:, 1], (0, 1)) & ((z[:, 0] + z[:, 2]) % one.planets == 0)
         ring = True
     elif not one.arranged.around:
@@ -214,11 +214,7 @@ def _counts(design: Design, places: tuple[int, ...], towards: float, tol: float)
         m_1, m_2 = (s.meshes[0].m_n or 1.0 for s in stages[:2])
         modules = m_1 / m_2
         good &= (
-            np.abs(
-                (z[:, 3] - z[:, 2])
-                - (now[3] - now[2])
-                - modules * (_step(z, one.kind) - _step(np.array([now]), one.kind)[0])
-            )
+            np.abs((z[:, 3] - z[:, 2]) - (now[3] - now[2]) - modules * (_step(z, one) - _step(np.array([now]), one)[0]))
             <= 1
         )
         ring = True
@@ -226,11 +222,9 @@ def _counts(design: Design, places: tuple[int, ...], towards: float, tol: float)
         from cooper.trains.counts import PLANETARY_RATIO
 
         assert one is not None
-        if one.kind in ("planetary", "stepped"):
+        if one.arranged.sun_inside:
             of = PLANETARY_RATIO[one.input, one.output, str(one.held)]
-            i = z[:, 2] / z[:, 0] if one.kind == "planetary" else z[:, 1] * z[:, 3] / (z[:, 0] * z[:, 2])
-            i_now = now[2] / now[0] if one.kind == "planetary" else now[1] * now[3] / (now[0] * now[2])
-            ratio = np.asarray(of(i)) / of(i_now)
+            ratio = np.asarray(of(_through(z, one))) / of(_through(np.array([now]), one)[0])
         else:
             # What two rings come to is left to the rating, which checks the ratio.
             ratio = np.full(len(z), towards)
@@ -240,6 +234,11 @@ def _counts(design: Design, places: tuple[int, ...], towards: float, tol: float)
     return table
 
 
-def _step(z: NDArray[np.int64], kind: str) -> NDArray[np.int64]:
+def _step(z: NDArray[np.int64], one: GearSet) -> NDArray[np.int64]:
     """Counts of the distance in the first mesh."""
-    return z[:, 0] + z[:, 1] if kind == "stepped" else z[:, 1] - z[:, 0]
+    return z[:, 0] + z[:, 1] if one.arranged.sun_inside else z[:, 1] - z[:, 0]
+
+
+def _through(z: NDArray[np.int64], one: GearSet) -> NDArray[np.float64]:
+    """Turns of the first gear over those of the last with the carrier held; counts of the gears, a gear in two meshes once."""
+    return (z[:, 2] / z[:, 0]) if one.arranged.one_gear else z[:, 1] * z[:, 3] / (z[:, 0] * z[:, 2])

@@ -226,6 +226,14 @@ def _stages(n: int, label: str) -> Callable[[Design, Question], Made]:
     return make
 
 
+def _coaxial(design: Design, question: Question) -> Made:
+    """Two stages, the second at the distance of the first: the shift of its wheel is solved."""
+    for label, made in _stages(2, "two stages, coaxial")(design, question):
+        first, m_n = made.train.stages[0], made.train.stages[0].meshes[0].m_n or 1.0
+        a_w = sum(g.z for g in first.members) * m_n / 2
+        yield label, set_many(made, {"train.stages.1.members.1.x": None, "train.stages.1.meshes.0.a_w": a_w})
+
+
 def _idler(design: Design, question: Question) -> Made:
     yield "idler", with_set(design, 0, "idler")
 
@@ -272,7 +280,7 @@ MAKERS: dict[str, Callable[[Design, Question], Made]] = {
     "double helix": _double,
     "internal": _internal,
     "two stages": _stages(2, "two stages"),
-    "two stages, coaxial": _stages(2, "two stages, coaxial"),
+    "two stages, coaxial": _coaxial,
     "three stages": _stages(3, "three stages"),
     "idler": _idler,
     "planet set": _planets("planetary", "planet set"),

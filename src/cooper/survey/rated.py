@@ -338,7 +338,7 @@ def set_loads(block: Block, one: GearSet, at: At) -> list[Load]:
     relative = [np.abs(found.omega[:, a] - carrier) for (a, _), _ in meshes]
     torque = [np.abs(found.mesh_a[:, i]) / one.planets for i in range(len(meshes))]
     drives = [found.through[:, i] >= 0 for i in range(len(meshes))]
-    if one.kind == "two rings":
+    if one.arranged.circulates:
         # Power circulates, and friction takes much of it: the torques are those with the losses of the meshes.
         losses, a_w = [], None
         for i, (_, k) in enumerate(meshes):
@@ -358,13 +358,11 @@ def set_loads(block: Block, one: GearSet, at: At) -> list[Load]:
 
 def planet_angles(block: Block, one: GearSet) -> Array:
     """Where the planets of all designs stand; (designs, planets) in rad."""
-    z = [np.abs(counts(block, k, i)).astype(int) for k in list(one.stages)[:2] for i in (0, 1)]
-    if one.kind == "planetary":
-        z = [z[0], z[1], z[3]]
-    if len(one.stages) == 3:
-        z.append(np.abs(counts(block, one.stages[2], 0)).astype(int))
-    rows, back = np.unique(np.stack(z, axis=1), axis=0, return_inverse=True)
-    places = np.array([positions(one.kind, tuple(int(v) for v in row)) for row in rows])[np.ravel(back)]
+    first, second = (
+        (counts(block, one.stages[n], i), counts(block, one.stages[n], 1 - i))
+        for n, i in ((n, one.arranged.at(n)) for n in range(2))
+    )
+    places = positions(first, second, counts(block, one.stages[2], 0) if len(one.stages) == 3 else None)
     even = np.arange(one.planets) / one.planets
     with np.errstate(all="ignore"):
         at = np.round(even * places[:, None]) / places[:, None]
@@ -395,8 +393,7 @@ def add_sizes(out: Rated) -> None:
         if not around:
             x = x + stage.wheel_x
         # Stages lie behind each other along their axes; the meshes of one planet side by side share their width.
-        beside = one is not None and one.arranged.one_gear and k > one.first
-        beside = beside or (one is not None and one.kind == "two rings" and k == one.first + 2)
+        beside = one is not None and one.arranged.stands_in(k - one.first) < k - one.first
         if not beside:
             width = width + np.maximum(stage.gears[0].b, stage.gears[1].b)
     out.values.update(mass=mass, cost=cost, length=right - left, height=2 * high, width=width, d_out=out_d)

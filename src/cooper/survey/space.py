@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass, field
 from math import ceil, prod
 
@@ -9,7 +10,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from cooper.arrays import Array
-from cooper.document.models import Design, set_of
+from cooper.document.models import Design, GearSet, Train, set_of
 from cooper.document.question import Question
 from cooper.editing.edit import set_many
 from cooper.gears.pair import centre_distance, shift_sum
@@ -144,49 +145,58 @@ class Space(Candidates):
 
 def space_of(pattern: Pattern, q: Question) -> Space:
     """The candidates of a pattern within the bounds; an empty one where its counts cannot have the ratio."""
-    duty = pattern.design.train.duty
-    u, tol = duty.u_wanted or 1.0, duty.u_tol
     train = pattern.design.train
-    kind = pattern.arrangement
-    if kind in ("pair", "double helix", "internal"):
-        table = pair_counts(q, u, tol, ring=kind == "internal")
-    elif kind in ("two stages", "two stages, coaxial", "three stages"):
-        table = chain_counts(q, u, tol, len(train.stages))
-    elif kind == "idler":
-        table = idler_counts(q, u, tol)
-    else:
-        one = train.sets[0]
-        role = (one.input, one.output, str(one.held))
-        if kind == "planet set":
-            table = planet_counts(q, u, tol, role, one.planets)
-        elif kind == "stepped planets":
-            table = stepped_counts(q, u, tol, role, one.planets, _two_modules(q))
-        else:
-            table = two_ring_counts(q, u, tol, kind == "two rings, sun", one.planets, _two_modules(q))
+    stages, one = train.stages, train.sets[0] if train.sets else None
+    table = _counts(train, q)
     genes: dict[str, Array] = {} if table.own else {"m": np.array(module_list(q))}
-    for k in range(1, len(train.stages) if not train.sets else 1):
+    for k in range(1, len(stages) if one is None else 1):
         genes[f"grow {k}"] = np.array(GROWTH, dtype=float)
-    if kind not in ("stepped planets", "two rings", "two rings, sun"):
+    if one is None or one.arranged.one_gear:
         angles = steps(q.beta_low, q.beta_high, q.beta_step) if q.beta_high > q.beta_low else (q.beta_low,)
-        if kind == "double helix":
+        if stages[0].meshes[0].double_helix:
             angles = tuple(a for a in angles if a > 0) or HELICES
         genes["beta"] = np.array(angles)
-    fixed = q.a_w is not None and kind in ("pair", "double helix", "internal", "idler")
-    if not fixed or kind in ("internal", "idler"):
+    # What a given distance asks for is the whole sum of an external pair.
+    if q.a_w is None or not takes_distance(train) or one is not None or stages[0].kind_of_pair.inward:
         sums = steps(q.x_low, q.x_high, q.x_step) if q.x_high > q.x_low else (q.x_low,)
         genes["x"] = np.array(sums)
     if q.widths == "stepped":
         genes["b"] = np.linspace(0.0, 1.0, max(q.b_steps, 1)) if q.b_steps > 1 else np.array([1.0])
-    return Space(pattern, q, table, _free(pattern.design, q, kind), genes)
+    return Space(pattern, q, table, _free(pattern.design, q), genes)
 
 
-def _free(design: Design, q: Question, kind: str) -> Design:
+def _counts(train: Train, q: Question) -> CountTable:
+    """The counts of a pattern's gears that the ratio leaves."""
+    u, tol = train.duty.u_wanted or 1.0, train.duty.u_tol
+    if train.sets:
+        return SET_COUNTS[train.sets[0].kind](q, u, tol, train.sets[0])
+    if len(train.stages) == 1:
+        return pair_counts(q, u, tol, ring=train.stages[0].kind_of_pair.inward)
+    return chain_counts(q, u, tol, len(train.stages))
+
+
+def _role(one: GearSet) -> tuple[str, str, str]:
+    return one.input, one.output, str(one.held)
+
+
+SET_COUNTS: dict[str, Callable[[Question, float, float, GearSet], CountTable]] = {
+    "planetary": lambda q, u, tol, one: planet_counts(q, u, tol, _role(one), one.planets),
+    "stepped": lambda q, u, tol, one: stepped_counts(q, u, tol, _role(one), one.planets, _two_modules(q)),
+    "two rings": lambda q, u, tol, one: two_ring_counts(q, u, tol, one.sun_works, one.planets, _two_modules(q)),
+    "idler": lambda q, u, tol, one: idler_counts(q, u, tol),
+}
+"""The counts of each kind of set."""
+
+
+def takes_distance(train: Train) -> bool:
+    """Whether a wanted centre distance is that of a pattern: of one pair, or from end to end of an idler's gears."""
+    return not train.sets[0].arranged.around if train.sets else len(train.stages) == 1
+
+
+def _free(design: Design, q: Question) -> Design:
     """The pattern with the shift solved that a given centre distance leaves open."""
     at = "train.stages.{}."
-    if kind == "two stages, coaxial":
-        a = float(centre_distance(20, 50, 2.0, 0.0, np.radians(design.train.stages[0].meshes[0].alpha_n)))
-        return set_many(design, {at.format(1) + "members.1.x": None, at.format(1) + "meshes.0.a_w": a})
-    if q.a_w is None or kind not in ("pair", "double helix", "internal", "idler"):
+    if q.a_w is None or not takes_distance(design.train):
         return design
     # The pattern itself stands at its reference distance; the candidates have their own.
     stage = design.train.stages[0]
@@ -194,7 +204,7 @@ def _free(design: Design, q: Question, kind: str) -> Design:
     one, two = members_of_mesh(stage)
     assert mesh.m_n is not None
     a = abs(abs(two.z) + (-1 if kind_of(two).inward else 1) * one.z) * mesh.m_n / 2 / np.cos(np.radians(mesh.beta))
-    if kind != "idler":
+    if not design.train.sets:
         return set_many(design, {at.format(0) + "members.1.x": None, at.format(0) + "meshes.0.a_w": float(a)})
     last = design.train.stages[1]
     b = (last.members[0].z + last.members[1].z) * mesh.m_n / 2 / np.cos(np.radians(mesh.beta))
@@ -215,7 +225,6 @@ class _Columns:
     def __init__(self, space: Space, z: Array, genes: dict[str, Array]) -> None:
         self.space, self.q, self.design, self.genes = space, space.question, space.design, genes
         self.train = space.design.train
-        self.kind = space.pattern.arrangement
         self.way = ways()[self.q.process]
         self.n = len(z)
         self.columns: dict[str, Array] = {}
@@ -279,27 +288,26 @@ class _Columns:
         for k in range(len(self.train.stages)):
             half = self.way.distance_allowance(self._reference(k))
             self.columns[self._mesh(k, "A_as")], self.columns[self._mesh(k, "A_ai")] = half, -half
-        if self.kind in ("pair", "double helix", "two stages", "three stages"):
-            for k in range(len(self.train.stages)):
-                self._shared(
-                    k, self._fixed_sum(k) if self.q.a_w is not None and k == 0 and "x" not in self.genes else x
-                )
-        elif self.kind == "two stages, coaxial":
-            self._shared(0, x)
-            a = self._distance(0)
-            self.columns[self._mesh(1, "a_w")] = a
-            total = self._sum_of(1, a)
-            self._shared(1, total, solved=True)
-        elif self.kind == "internal":
-            self.columns[self._gear(0, 0, "x")] = x
-            if self.q.a_w is None:
-                self.columns[self._gear(0, 1, "x")] = -x
+        if self.train.sets:
+            self._of_set(self.train.sets[0], x)
+            return
+        for k, stage in enumerate(self.train.stages):
+            if stage.kind_of_pair.inward:
+                self._of_ring(k, x)
+            elif k > 0 and stage.meshes[0].a_w is not None:
+                a = self._distance(k - 1)
+                self.columns[self._mesh(k, "a_w")] = a
+                self._shared(k, self._sum_of(k, a), solved=True)
             else:
-                self.columns[self._mesh(0, "a_w")] = np.full(self.n, self.q.a_w)
-        elif self.kind == "idler":
-            self._idler(x)
+                self._shared(k, x if "x" in self.genes else self._fixed_sum(k))
+
+    def _of_ring(self, k: int, x: Array) -> None:
+        """The ring's shift against the pinion's, or what a given distance asks for."""
+        self.columns[self._gear(k, 0, "x")] = x
+        if self.q.a_w is None:
+            self.columns[self._gear(k, 1, "x")] = -x
         else:
-            self._of_set(x)
+            self.columns[self._mesh(k, "a_w")] = np.full(self.n, self.q.a_w)
 
     def _reference(self, k: int) -> Array:
         a, b = self.z[self._id(k, 0)], self.z[self._id(k, 1)]
@@ -363,10 +371,14 @@ class _Columns:
             self.columns[self._mesh(k, "a_w")] = a_w
             self._sum_of(k, a_w)
 
-    def _of_set(self, x: Array) -> None:
-        if self.kind in ("planet set", "stepped planets"):
+    def _of_set(self, one: GearSet, x: Array) -> None:
+        of = one.arranged
+        if not of.around:
+            self._idler(x)
+            return
+        if of.sun_inside:
             self._shared(0, x)
-            if self.kind == "stepped planets":
+            if not of.one_gear:
                 self.columns[self._gear(1, 0, "x")] = self._own_shift(1, x)
             return
         # The planets of two rings have a shift of their own; the rings follow.
@@ -513,10 +525,9 @@ def width_groups(design: Design) -> list[list[int]]:
     groups: list[list[int]] = []
     for k in range(len(design.train.stages)):
         one = set_of(design.train, k)
-        if one is None or k == one.first:
+        of = k if one is None else one.stages[one.arranged.stands_in(k - one.first)]
+        if of == k:
             groups.append([k])
-        elif one.kind in ("planetary", "idler") or (one.kind == "two rings" and k == one.first + 2):
-            groups[-1 if one.kind != "two rings" else -2].append(k)
         else:
-            groups.append([k])
+            next(group for group in groups if group[0] == of).append(k)
     return groups

@@ -384,7 +384,7 @@ def _two_rings(u: float, at: Bounds, m_2: float, reached: list[float], sun: bool
     for n, k in zip(i[order], j[order], strict=True):
         z_a, z_1, z_b, z_2 = int(a[n, 0]), int(ring_1[n, k]), int(b[n, 0]), int(ring_2[n, k])
         z: tuple[int, ...] = (z_a, z_1, z_b, z_2, z_1 - 2 * z_a) if sun else (z_a, z_1, z_b, z_2)
-        places = positions("two rings", z)
+        places = int(positions((z_a, -z_1), (z_b, -z_2), z[4] if sun else None))
         # That of a driven sun is found when it is asked for: it takes a search for the directions of power.
         more = {"m_2": m_2} if sun else {"eta": float(two_ring_efficiency(base[n, k], 0.98)), "m_2": m_2}
         found.append(

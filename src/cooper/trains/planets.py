@@ -6,33 +6,27 @@ middle of one of its teeth.
 
 from __future__ import annotations
 
-from math import gcd, pi
+from math import pi
 
 import numpy as np
 
 from cooper.arrays import Array, Real
 
 
-def positions(kind: str, z: tuple[int, ...]) -> int:
-    """Number of evenly spread places around the carrier at which a planet can be put in, the first one being taken.
+def positions(first: tuple[Real, Real], second: tuple[Real, Real], sun: Real | None = None) -> Array:
+    """Number of evenly spread places around the carrier at which a planet can be put in, the first one being taken; arrays.
 
-    ``kind`` planetary: z = sun, planet, ring; stepped: sun, planet at the sun, planet at the ring, ring; two rings: planet
-    at ring 1, ring 1, planet at ring 2, ring 2, and the free sun at the first gear where there is one. Planets of one set are
-    alike, stepped ones with the same turn between their two gears.
+    ``first`` and ``second`` are the counts of the planet and of its mate in both meshes, a ring's negative (of plain planets the same count twice);
+    ``sun`` that of a sun between two rings. Planets of one set are alike, stepped ones with the same turn between their two gears:
+    |z_p1 z_2 - z_p2 z_1| / gcd(z_p1, z_p2).
 
-    >>> positions("planetary", (20, 30, 80)), positions("stepped", (20, 30, 20, 70)), positions("two rings", (20, 60, 19, 59))
-    (100, 250, 40)
+    >>> [int(positions(*z)) for z in (((30, 20), (30, -80)), ((30, 20), (20, -70)), ((20, -60), (19, -59)))]
+    [100, 250, 40]
     """
-    if kind == "planetary":
-        sun, _, ring = z
-        return sun + ring
-    if kind == "stepped":
-        sun, one, two, ring = z
-        return (one * ring + two * sun) // gcd(one, two)
-    one, ring_1, two, ring_2, *free = z
-    places = abs(one * ring_2 - two * ring_1) // gcd(one, two)
-    # A free sun asks for places of its own; where both agree, a planet goes in.
-    return gcd(places, free[0] + ring_1) if free else places
+    (p_1, z_1), (p_2, z_2) = ([np.asarray(v, dtype=int) for v in pair] for pair in (first, second))
+    places = np.abs(p_1 * z_2 - p_2 * z_1) // np.gcd(p_1, p_2)
+    # A sun asks for places of its own; where both agree, a planet goes in.
+    return np.asarray(places if sun is None else np.gcd(places, np.asarray(sun, dtype=int) + np.abs(z_1)))
 
 
 def spaced_evenly(places: Real, planets: Real) -> Array:

@@ -161,9 +161,10 @@ class StageCard(QAbstractButton):
         """The whole set, the gears of this mesh in their colours and the others as lines."""
         t, results = self.line.theme, self.line.session.results
         k = self.index
-        # The gear of plain planets stands in both meshes.
-        shared = {(k - 1, 1)} if one.kind == "planetary" and k > one.first else set()
-        own = {(k, 0), (k, 1)} | shared
+        # A gear in two meshes is drawn where it stands first.
+        own = {(k, 0), (k, 1)} | {
+            (one.stages[m], j) for (n, _), (m, j) in one.arranged.same.items() if one.first + n == k
+        }
         part = results.part(one)
         p.translate(CARD / 2, CARD / 2)
         p.scale(scale, -scale)
@@ -502,12 +503,12 @@ class DutyEnd(QAbstractButton):
 def _own_gears(results: Results, k: int, stage: StageResults) -> list[GearValues[float]]:
     """The gears that a stage adds to the train's mass: a shared gear counts once, planets as often as there are."""
     one = results.set_of(k)
-    gears = list(stage.gears)
     if one is None:
-        return gears
-    if one.arranged.one_gear and k == one.first + 1:
-        return gears[1:]
-    if k == one.first + 2:
-        return gears[:1]
-    planet = 0 if one.kind == "two rings" or k == one.first + 1 else 1
-    return gears + [gears[planet]] * (one.planets - 1)
+        return list(stage.gears)
+    n, of = k - one.first, one.arranged
+    return [
+        gear
+        for i, gear in enumerate(stage.gears)
+        if (n, i) not in of.same
+        for _ in range(one.planets if i == of.at(n) else 1)
+    ]

@@ -29,10 +29,9 @@ from cooper.desk.widgets.rows_view import RowsView
 from cooper.desk.widgets.typeset import html
 from cooper.document.models import Design, GearSet
 from cooper.document.units import KINDS, number, number_with_unit, parse, screen_unit
-from cooper.editing.count_search import SPLITS, strength_now, subject, take
+from cooper.editing.count_search import SET_SEARCHES, SPLITS, strength_now, subject, take
 from cooper.editing.fields import Field, duty_fields, optional_field, path_field
 from cooper.editing.make_sets import (
-    KIND_WORDS,
     change_count,
     give_counts,
     nearest_counts,
@@ -42,13 +41,10 @@ from cooper.editing.make_sets import (
     with_roles,
 )
 from cooper.errors import OutOfRange
-from cooper.results.set_flow import counts_of
+from cooper.results.set_flow import places_of
 from cooper.trains.counts import Bounds, Offer, bears, efficiency_of, equal_strength
-from cooper.trains.planets import positions
 
 NAMES = ("sun", "planet", "ring")
-OWN_COLUMN = {"two rings": ("η 1 %", "planets", "m 2"), "planetary": ("planets",)}
-"""What is listed of the offers of a kind besides what all have."""
 
 
 def _with_sun(n: int, wanted: bool, design: Design) -> Design:
@@ -142,7 +138,7 @@ def _the_set(session: Session, theme: th.Theme, sheet: Sheet, k: int, n: int) ->
             optional_field("k_pl", "k_pl", None, f"{base}.k_pl", 1.0, "not given"),
             optional_field("e_pl", "e_pl", None, f"{base}.e_pl", 1.0, "not given"),
         ]
-    if one.kind == "two rings":
+    if one.arranged.sun_between:
         words = {False: "no sun", True: "a sun, free unless power goes through it"}
         rows.append(
             Choice(
@@ -153,7 +149,7 @@ def _the_set(session: Session, theme: th.Theme, sheet: Sheet, k: int, n: int) ->
                 lambda: [(w, partial(_with_sun, n, v)) for v, w in words.items()],
             )
         )
-    if one.kind in ("stepped", "two rings"):
+    if not one.arranged.one_gear:
         rows.append(
             path_choice(
                 session,
@@ -167,9 +163,9 @@ def _the_set(session: Session, theme: th.Theme, sheet: Sheet, k: int, n: int) ->
                 },
             )
         )
-    sheet.add_group(left, KIND_WORDS[one.kind], rows)  # type: ignore[arg-type]
+    sheet.add_group(left, one.arranged.words, rows)  # type: ignore[arg-type]
     _set_numbers(session, theme, sheet, n, left)
-    if one.kind == "planetary":
+    if one.arranged.plain_planets:
         _counts_row(session, theme, sheet, k, n, left)
 
 
@@ -192,7 +188,7 @@ def _set_numbers(session: Session, theme: th.Theme, sheet: Sheet, n: int, left: 
         v = s.values
         back = f"{100 * v.eta_back:.1f} %" if v.eta_back > 0 else "nothing, it locks"
         stages = tuple(session.design.train.stages[k] for k in s.stages)
-        places = positions(s.kind, counts_of(session.design.train.sets[n], stages)) if s.arranged.around else 0
+        places = places_of(session.design.train.sets[n], stages)
         turn = s.shafts[s.input]["n"]
         free = (
             [f"sun {number_with_unit(turn * s.speeds['sun'], 'speed', session.system)}"]
@@ -326,6 +322,7 @@ class Search:
         for key, words in SPLITS.items():
             self.split.addItem(f"ratios {words}" if key == "falling" else words, key)
         self.split.currentIndexChanged.connect(lambda _i: self.run())
+        own = SET_SEARCHES.get(self.what)
         self.in_line = self.what == "pairs" and len(session.design.train.stages) > 1
         self.split.setVisible(self.in_line)
         column.addWidget(self.split)
@@ -338,9 +335,9 @@ class Search:
         ):
             self.other.addItem(words, any_module)
         self.other.currentIndexChanged.connect(lambda _i: self.run())
-        self.other.setVisible(self.what == "two rings")
+        self.other.setVisible(own is not None and own.modules)
         column.addWidget(self.other)
-        shown = ["counts", "ratio", "off, %", *OWN_COLUMN.get(self.what, ())]
+        shown = ["counts", "ratio", "off, %", *(() if own is None else own.columns)]
         self.columns = [*shown, *(["bears"] if self.in_line else []), "meets", "a", "⌀"]
         cells = self._cells()
         # Beside the set there is little room; alone the columns share all of it.
