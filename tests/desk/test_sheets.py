@@ -6,10 +6,11 @@ from pypdf import PdfReader
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QGuiApplication
 from PySide6.QtTest import QTest
-from PySide6.QtWidgets import QComboBox, QLabel, QLineEdit, QPushButton, QTableWidget, QWidget
+from PySide6.QtWidgets import QComboBox, QLabel, QLineEdit, QPushButton, QWidget
 
 from cooper.demo import DEMOS, demo
 from cooper.desk.frame.exporting import ExportDialog
+from cooper.desk.widgets.cells_view import CellsView
 from cooper.desk.widgets.pictures import settle
 from cooper.desk.widgets.rich_page import RichPage
 from cooper.desk.widgets.rows_view import RowsView
@@ -104,15 +105,15 @@ def test_a_formula_typed_into_a_tag_holds_until_a_number_is_typed(window):
     assert "banana is not known" in refused.fault.findChild(QLabel, "fault_reason").text()
     QTest.keyClick(refused.editor, Qt.Key.Key_Escape)
     window.open_sheet("formulas")
-    names = window.sheet.findChild(QTableWidget, "names_table")
-    names.item(0, 0).setText("psi")
-    names.item(0, 1).setText("8")
-    ties = window.sheet.findChild(QTableWidget, "formulas_table")
-    assert ties.item(0, 0).text() == "stage1.b_1"
-    ties.item(0, 1).setText("psi*m_n")
+    names = window.sheet.findChild(CellsView, "names_table")
+    names.type_in(0, 0, "psi")
+    names.type_in(0, 1, "8")
+    ties = window.sheet.findChild(CellsView, "formulas_table")
+    assert ties.row(0)[0] == "stage1.b_1"
+    ties.type_in(0, 1, "psi*m_n")
     settle()
     assert s.results.stages[0].gears[0]["b"] == pytest.approx(12.0)
-    ties.item(0, 1).setText("b_1")
+    ties.type_in(0, 1, "b_1")
     assert "circle" in window.sheet.findChild(QLabel, "formulas_fault").text()
     type_into(window, "b_1", "14")
     assert s.design.formulas == {}

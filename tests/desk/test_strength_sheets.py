@@ -7,7 +7,7 @@ import pytest
 from PySide6.QtCore import SIGNAL, Qt
 from PySide6.QtGui import QGuiApplication
 from PySide6.QtTest import QTest
-from PySide6.QtWidgets import QComboBox, QLabel, QPushButton, QTableWidget
+from PySide6.QtWidgets import QComboBox, QLabel, QPushButton
 from shiboken6 import isValid
 
 from cooper.demo import demo
@@ -17,6 +17,7 @@ from cooper.desk.sheets.gear_sheet import keep_material
 from cooper.desk.sheets.sheet import Choice, Sheet
 from cooper.desk.sheets.spectrum_sheet import open_file
 from cooper.desk.sheets.tool_drawing import ToolDrawing
+from cooper.desk.widgets.cells_view import CellsView
 from cooper.desk.widgets.clear_area import ClearArea
 from cooper.desk.widgets.pictures import settle
 from cooper.document.plain import get_at
@@ -77,7 +78,7 @@ def test_a_spectrum_is_pasted_typed_shaped_read_and_taken_away(window, tmp_path)
     s = window.session
     window.open_sheet("spectrum")
     settle()
-    table = window.sheet.findChild(QTableWidget, "spectrum_table")
+    table = window.sheet.findChild(CellsView, "spectrum_table")
     told = window.sheet.findChild(QLabel, "spectrum_words")
     QGuiApplication.clipboard().setText("torque\tshare\tspeed\n150\t1\t50\n100\t20\t100\n40\t79\t100\n")
     table.setFocus()
@@ -90,15 +91,15 @@ def test_a_spectrum_is_pasted_typed_shaped_read_and_taken_away(window, tmp_path)
     assert "damage sum" in window.why.beside.text()
     window.margins.open("")
     # Typing into a cell edits the level; words are refused and said, the design stays.
-    table.item(0, 0).setText("180")
+    table.type_in(0, 0, "180")
     assert s.design.train.duty.spectrum[0].T_rel == 1.8
-    table.item(0, 0).setText("lots")
+    table.type_in(0, 0, "lots")
     assert "lots" in told.text()
     assert s.design.train.duty.spectrum[0].T_rel == 1.8
     table.fill()
-    table.item(3, 0).setText("20")
+    table.type_in(3, 0, "20")
     assert len(s.design.train.duty.spectrum) == 3
-    table.item(3, 1).setText("5")
+    table.type_in(3, 1, "5")
     assert len(s.design.train.duty.spectrum) == 4
     table.selectRow(3)
     QTest.keyClick(table, Qt.Key.Key_Delete)

@@ -108,7 +108,11 @@ def test_all_gears_stand_in_phase_over_a_full_turn_wherever_the_counts_let_the_p
 
 
 def test_places_for_planets_are_those_at_which_a_tooth_fits_by_brute_force():
-    for kind, z in (("planetary", (20, 31, 82)), ("stepped", (18, 30, 20, 68)), ("two rings", (18, 54, 16, 52))):
+    for kind, z, first, second in (
+        ("planetary", (20, 31, 82), (31, 20), (31, -82)),
+        ("stepped", (18, 30, 20, 68), (30, 18), (20, -68)),
+        ("two rings", (18, 54, 16, 52), (18, -54), (16, -52)),
+    ):
         theta = 2 * np.pi * np.arange(200000) / 200000 + 1e-9
         if kind == "planetary":
             s, p, r = z
@@ -116,19 +120,13 @@ def test_places_for_planets_are_those_at_which_a_tooth_fits_by_brute_force():
             miss = (s * theta + p * (theta + np.pi) - (p * theta - r * theta + np.pi * (p - 0))) / (2 * np.pi)
         else:
             a, b = (z[1], z[2]) if kind == "stepped" else (z[0], z[2])
-            first = (z[0] * theta + a * theta) / a if kind == "stepped" else (a * theta - z[1] * theta) / a
+            one = (z[0] * theta + a * theta) / a if kind == "stepped" else (a * theta - z[1] * theta) / a
             ring = z[3]
-            second = (b * theta - ring * theta) / b
-            turned = np.stack([(first - second) / (2 * np.pi) + j / a for j in range(a)])
+            two = (b * theta - ring * theta) / b
+            turned = np.stack([(one - two) / (2 * np.pi) + j / a for j in range(a)])
             miss = np.min(np.abs((turned * b + 0.5) % 1 - 0.5), axis=0)
         off = np.abs((miss + 0.5) % 1 - 0.5)
         places = np.sum((off < np.roll(off, 1)) & (off <= np.roll(off, -1)) & (off < 0.02))
-        s, p, *rest = z
-        first, second = {
-            "planetary": lambda: ((p, s), (p, -rest[0])),
-            "stepped": lambda: ((p, s), (rest[0], -rest[1])),
-            "two rings": lambda: ((s, -p), (rest[0], -rest[1])),
-        }[kind]()
         assert places == positions(first, second), (kind, z)
 
 

@@ -19,8 +19,6 @@ from PySide6.QtWidgets import (
     QListWidgetItem,
     QMenu,
     QPushButton,
-    QTableWidget,
-    QTableWidgetItem,
     QWidget,
 )
 
@@ -35,12 +33,10 @@ SHOWN: dict[type, tuple[str, ...]] = {
     QLineEdit: ("setPlaceholderText",),
     QComboBox: ("addItem", "addItems", "setPlaceholderText"),
     QFormLayout: ("addRow",),
-    QTableWidget: ("setHorizontalHeaderLabels", "setVerticalHeaderLabels"),
-    QTableWidgetItem: ("setToolTip",),
     QPainter: ("drawText",),
 }
 """What shows texts, by class and method."""
-MADE: tuple[type, ...] = (QLabel, QPushButton, QTableWidgetItem, QListWidgetItem, QAction)
+MADE: tuple[type, ...] = (QLabel, QPushButton, QListWidgetItem, QAction)
 """What takes its text where it is made."""
 ASKED: dict[type, tuple[str, ...]] = {QFileDialog: ("getSaveFileName", "getOpenFileName"), QInputDialog: ("getText",)}
 _BEFORE: dict[tuple[type, str], Any] = {}

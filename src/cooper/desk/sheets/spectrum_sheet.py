@@ -8,13 +8,12 @@ import numpy as np
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QGuiApplication, QKeyEvent, QKeySequence, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import (
+    QAbstractItemView,
     QComboBox,
     QFileDialog,
     QHBoxLayout,
     QLabel,
     QPushButton,
-    QTableWidget,
-    QTableWidgetItem,
     QWidget,
 )
 from shiboken6 import isValid
@@ -23,6 +22,7 @@ from cooper.desk.frame import theme as th
 from cooper.desk.frame.registry import SheetEntry, register_sheet
 from cooper.desk.frame.session import Session
 from cooper.desk.sheets.sheet import Sheet
+from cooper.desk.widgets.cells_view import CellsView
 from cooper.desk.widgets.labels import Label
 from cooper.desk.widgets.typeset import html, words
 from cooper.document.duty import Level
@@ -39,52 +39,32 @@ SHAPES = {
 }
 
 
-class LevelTable(QTableWidget):
+class LevelTable(CellsView):
     """The levels; cells are edited in place, Ctrl+V takes a whole table from a spreadsheet, Del takes rows away."""
 
     def __init__(self, session: Session, told: QLabel, theme: th.Theme) -> None:
-        super().__init__(0, len(HEADS))
+        super().__init__("spectrum_table", ("torque, %", "share", "speed, %"), right=True)
         self.session, self.told, self.theme = session, told, theme
-        self.setObjectName("spectrum_table")
         self.setAccessibleName("Levels of the load spectrum")
-        self.setHorizontalHeaderLabels(["torque, %", "share", "speed, %"])
-        self.verticalHeader().setDefaultSectionSize(23)
-        self.verticalHeader().hide()
         self.horizontalHeader().setDefaultSectionSize(78)
         self.setFixedWidth(260)
-        self._filling = False
-        self.itemChanged.connect(lambda _item: self._typed())
+        self.cells.typed.connect(self._typed)
         self.fill()
 
     def fill(self) -> None:
         """Show the design's present levels, and an empty row for one more."""
-        self._filling = True
         levels = self.session.design.train.duty.spectrum
-        self.setRowCount(len(levels) + 1)
-        for r in range(self.rowCount()):
-            cells = ("", "", "")
-            if r < len(levels):
-                v = levels[r]
-                cells = (f"{100 * v.T_rel:.6g}", f"{v.q_t:.6g}", f"{100 * v.n_rel:.6g}")
-            for c, text in enumerate(cells):
-                item = QTableWidgetItem(text)
-                item.setTextAlignment(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
-                self.setItem(r, c, item)
-        self._filling = False
+        self.put(
+            [*((f"{100 * v.T_rel:.6g}", f"{v.q_t:.6g}", f"{100 * v.n_rel:.6g}") for v in levels), ("",) * len(HEADS)]
+        )
 
     def _text(self, skip: frozenset[int] = frozenset()) -> str:
-        rows = []
-        for r in range(self.rowCount()):
-            cells = [item.text().strip() if (item := self.item(r, c)) else "" for c in range(3)]
-            if any(cells) and r not in skip:
-                rows.append("\t".join(cells).rstrip("\t"))
-        return "\n".join(rows)
+        rows = (self.row(r) for r in range(len(self.cells.rows)) if r not in skip)
+        return "\n".join("\t".join(row).rstrip("\t") for row in rows if any(row))
 
-    def _typed(self) -> None:
-        if self._filling:
-            return
-        last = self.rowCount() - 1
-        started = [item.text().strip() if (item := self.item(last, c)) else "" for c in range(2)]
+    def _typed(self, _row: int) -> None:
+        last = len(self.cells.rows) - 1
+        started = self.row(last)[:2]
         if any(started) and not all(started):
             # The new row is not whole yet.
             self.take(self._text(frozenset({last})), refill=False, heads=False)
@@ -267,7 +247,7 @@ def spectrum_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
     def follow() -> None:
         if isValid(picture):
             picture.draw_anew()
-            if not table.hasFocus() and table.state() != QTableWidget.State.EditingState:
+            if not table.hasFocus() and table.state() != QAbstractItemView.State.EditingState:
                 table.fill()
 
     sheet.watch(follow)

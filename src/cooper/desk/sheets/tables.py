@@ -12,8 +12,6 @@ from PySide6.QtWidgets import (
     QHeaderView,
     QLabel,
     QPushButton,
-    QTableWidget,
-    QTableWidgetItem,
     QWidget,
 )
 from shiboken6 import isValid
@@ -22,6 +20,7 @@ from cooper.desk.frame import theme as th
 from cooper.desk.frame.registry import SheetEntry, register_sheet
 from cooper.desk.frame.session import Session
 from cooper.desk.sheets.sheet import Sheet
+from cooper.desk.widgets.cells_view import CellsView
 from cooper.desk.widgets.labels import Label
 from cooper.desk.widgets.rows_view import RowsView
 from cooper.document.models import Design
@@ -29,16 +28,6 @@ from cooper.document.units import number_with_unit
 from cooper.editing.formulas import all_fields, named_values, with_formula, with_name
 from cooper.errors import OutOfRange
 from cooper.results.compare import Line, compare
-
-
-def _table(name: str, heads: tuple[str, ...]) -> QTableWidget:
-    table = QTableWidget(0, len(heads))
-    table.setObjectName(name)
-    table.setHorizontalHeaderLabels(list(heads))
-    table.verticalHeader().hide()
-    table.verticalHeader().setDefaultSectionSize(24)
-    table.horizontalHeader().setSectionResizeMode(QHeaderView.ResizeMode.Stretch)
-    return table
 
 
 def _label(words: str, theme: th.Theme, role: str = "muted", bold: bool = False) -> QLabel:
@@ -56,36 +45,33 @@ class Editable:
         sheet: Sheet,
         name: str,
         heads: tuple[str, str, str],
+        accessible: str,
         read: Callable[[Design], dict[str, str]],
         shown: Callable[[str], str],
         give: Callable[[Design, str, str], Design],
     ) -> None:
         self.sheet, self.read, self.shown, self.give, self.name = sheet, read, shown, give, name
-        self.table = _table(f"{name}_table", heads)
-        self.table.itemChanged.connect(self._changed)
+        self.table = CellsView(f"{name}_table", heads, self._fixed)
+        self.table.horizontalHeader().setSectionResizeMode(QHeaderView.ResizeMode.Stretch)
+        self.table.setAccessibleName(accessible)
+        self.table.cells.typed.connect(self._changed)
         self.fault = _label("", sheet.theme, "short")
         self.fault.setObjectName(f"{name}_fault")
-        self.filling = False
+        self.known = 0
         self.fill()
 
     def fill(self) -> None:
         """Show the design's present entries."""
-        self.filling = True
         rows = self.read(self.sheet.session.design)
-        self.table.setRowCount(len(rows) + 1)
-        for r, (name, text) in enumerate([*rows.items(), ("", "")]):
-            for c, words in enumerate((name, text, self.shown(name) if name else "")):
-                item = QTableWidgetItem(words)
-                if c == 2 or (c == 0 and name):
-                    item.setFlags(Qt.ItemFlag.ItemIsEnabled | Qt.ItemFlag.ItemIsSelectable)
-                self.table.setItem(r, c, item)
-        self.filling = False
+        self.known = len(rows)
+        self.table.put([*((name, text, self.shown(name)) for name, text in rows.items()), ("", "", "")])
 
-    def _changed(self, item: QTableWidgetItem) -> None:
-        if self.filling:
-            return
-        first, second = self.table.item(item.row(), 0), self.table.item(item.row(), 1)
-        name, text = (cell.text().strip() if cell else "" for cell in (first, second))
+    def _fixed(self, row: int, column: int) -> bool:
+        """What is found is only read, and so is the name of what there is."""
+        return column == 2 or (column == 0 and row < self.known)
+
+    def _changed(self, row: int) -> None:
+        name, text, _ = self.table.row(row)
         known = name in self.read(self.sheet.session.design)
         if not name or not (text or known):
             return
@@ -114,9 +100,17 @@ def formula_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
         value = field.read(session.design, session.results) if field else None
         return "" if field is None or value is None else number_with_unit(value, field.kind, session.system)
 
-    names = Editable(sheet, "names", ("name", "number or formula", "value"), lambda d: d.names, value_now, with_name)
+    names = Editable(
+        sheet, "names", ("name", "number or formula", "value"), "Named values", lambda d: d.names, value_now, with_name
+    )
     ties = Editable(
-        sheet, "formulas", ("quantity", "formula", "value"), lambda d: d.formulas, quantity_now, with_formula
+        sheet,
+        "formulas",
+        ("quantity", "formula", "value"),
+        "Formulas of quantities",
+        lambda d: d.formulas,
+        quantity_now,
+        with_formula,
     )
     column.addWidget(_label("Named values", theme, "copper", bold=True))
     column.addWidget(names.table)

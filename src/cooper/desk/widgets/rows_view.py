@@ -10,6 +10,8 @@ from PySide6.QtCore import QAbstractTableModel, QModelIndex, QObject, QPersisten
 from PySide6.QtGui import QColor, QShowEvent
 from PySide6.QtWidgets import QAbstractItemView, QHeaderView, QTableView
 
+from cooper.language.spoken import shown
+
 Index = QModelIndex | QPersistentModelIndex
 NOWHERE = QModelIndex()
 NUMBER = re.compile(r"[-+]?[0-9.]+(e[-+]?[0-9]+)?( [%×])?")
@@ -55,7 +57,7 @@ class Rows(QAbstractTableModel):
 
     def headerData(self, section: int, orientation: Qt.Orientation, role: int = Qt.ItemDataRole.DisplayRole) -> Any:
         if role == Qt.ItemDataRole.DisplayRole and orientation == Qt.Orientation.Horizontal:
-            return self.names[section]
+            return shown(self.names[section])
         return None
 
 
