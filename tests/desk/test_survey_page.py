@@ -384,6 +384,32 @@ def test_a_theme_units_and_the_smallest_window_keep_the_page_whole(window, surve
     window.run("units")
 
 
+def test_a_theme_put_on_behind_the_page_is_worn_when_it_is_seen_and_what_is_typed_stays(window):
+    page = window.open_survey()
+    page.ask()
+    entry = page.panel.entries["power"]
+    entry.setText("7 kW")
+    page.panel.entries["n"].mark("a fault")
+    before = entry.grab().toImage().pixelColor(4, 4)
+    window.toggle_theme()
+    settle()
+    assert (page.panel.entries["power"].text(), page.panel.entries["n"].theme) == ("7 kW", window.theme)
+    assert window.theme.short in page.panel.entries["n"].styleSheet()
+    dark = entry.grab().toImage().pixelColor(4, 4)
+    assert dark != before
+    window.leave_survey()
+    window.toggle_theme()
+    settle()
+    # Out of sight it is laid aside, so that nobody waits for its three hundred parts.
+    assert page.parent() is None
+    assert window.open_survey() is page
+    settle()
+    assert page.isVisible()
+    assert page.theme is window.theme
+    assert entry.text() == "7 kW"
+    assert entry.grab().toImage().pixelColor(4, 4) == before
+
+
 def test_a_quantity_no_design_has_leaves_the_cloud_empty(window, surveyed):
     settle()
     assert len(surveyed.cloud.edge) > 1

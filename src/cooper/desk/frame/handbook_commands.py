@@ -372,6 +372,8 @@ def open_handbook(window: Window, key: str = "") -> None:
     if window.handbook is None or not isValid(window.handbook):
         window.handbook = Handbook(window)
     reader = window.handbook
+    if reader.theme is not window.theme:
+        reader.dress(window.theme)
     reader.show_page(key or page_of_window(window))
     reader.show()
     reader.raise_()

@@ -199,16 +199,21 @@ class Window(QMainWindow):
         app = QApplication.instance()
         if isinstance(app, QApplication):
             app.setPalette(th.palette_of(theme))
+        page = self.survey_page
+        if page is not None and not page.isVisible() and page.parent() is not None:
+            # Qt dresses what is out of sight too, three hundred widgets of this page: it is laid aside until it is looked at.
+            self.pages.removeWidget(page)
+            page.setParent(None)
         # Of the program's own sheet Qt works through every widget once for each of its parents.
         th.put_on(self, th.style_sheet(theme))
         th.put_on(self.divider, f"background: {theme.line};")
         for part in (self.power_line, self.bench, self.margins, self.trail, self.why, self.notice):
             part.dress(theme)
-        if self.survey_page is not None:
-            self.survey_page.dress(theme)
+        if page is not None and page.isVisible():
+            page.dress(theme)
         if self._drop_sheet():
             self._sheet_again()
-        if self.handbook is not None and isValid(self.handbook):
+        if self.handbook is not None and isValid(self.handbook) and self.handbook.isVisible():
             self.handbook.dress(theme)
 
     def toggle_theme(self) -> None:
@@ -262,11 +267,15 @@ class Window(QMainWindow):
             page.table.columns_given.connect(
                 lambda: self.settings.set_text("survey_columns", " ".join(page.table.rows.columns))
             )
+        page = self.survey_page
+        if page.parent() is None:
             self.pages.addWidget(page)
+        if page.theme is not self.theme:
+            page.dress(self.theme)
         self._leave_stage()
-        self.pages.setCurrentWidget(self.survey_page)
-        self.survey_page.setFocus()
-        return self.survey_page
+        self.pages.setCurrentWidget(page)
+        page.setFocus()
+        return page
 
     def leave_survey(self) -> None:
         """Back to the Bench, the design that was marked laid under its drawing."""

@@ -174,18 +174,19 @@ class AskPanel(QFrame):
         self.setObjectName("sheet")
         self.setAccessibleName("What is searched")
         self.entries: dict[str, Entry] = {}
+        self._worn: list[tuple[Label, str, float, bool]] = []
         self.kept: Question | None = None
         self.duty: Duty | None = None
         outer = QVBoxLayout(self)
         outer.setContentsMargins(18, 10, 14, 12)
         head = QHBoxLayout()
         self.title = Label("From a duty")
-        th.put_on(self.title, th.label_style(theme, "ink", th.TITLE, bold=True))
+        self._wears(self.title, "ink", th.TITLE, bold=True)
         head.addWidget(self.title)
         self.fault = Label()
         self.fault.setObjectName("ask_fault")
         self.fault.setWordWrap(True)
-        th.put_on(self.fault, f"color: {theme.short}; background: transparent;")
+        self._wears(self.fault, "short")
         head.addWidget(self.fault, 1)
         self.begin = QPushButton("Search  Enter")
         self.begin.setObjectName("ask_go")
@@ -219,11 +220,24 @@ class AskPanel(QFrame):
             combo.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
             combo.setMinimumContentsLength(12)
 
+    def _wears(self, label: Label, role: str, size: float = th.TEXT, *, bold: bool = False) -> None:
+        self._worn.append((label, role, size, bold))
+        th.put_on(label, th.label_style(self.theme, role, size, bold=bold))
+
+    def dress(self, theme: th.Theme) -> None:
+        """Put on a theme; what is typed stays."""
+        self.theme = theme
+        for label, role, size, bold in self._worn:
+            th.put_on(label, th.label_style(theme, role, size, bold=bold))
+        for entry in self.entries.values():
+            entry.theme = theme
+            entry.mark(entry.toolTip())
+
     # -- made of
 
     def _heading(self, column: QVBoxLayout, words: str) -> None:
         label = Label(words)
-        th.put_on(label, th.label_style(self.theme, "copper", bold=True))
+        self._wears(label, "copper", bold=True)
         column.addSpacing(6)
         column.addWidget(label)
 
@@ -242,7 +256,7 @@ class AskPanel(QFrame):
     def _label(self, words: str) -> Label:
         label = Label(words)
         label.setWordWrap(True)
-        th.put_on(label, th.label_style(self.theme, "muted", th.SMALL))
+        self._wears(label, "muted", th.SMALL)
         return label
 
     def _duty(self, column: QVBoxLayout) -> None:

@@ -146,16 +146,8 @@ class SurveyPage(SurveyParts):
             part.theme = theme
             part.update()
         self.cloud.dress(theme)
-        if self._panel is None:
-            return
-        shown, typed, old = self.asking, self._typed(), self._panel
-        self._panel = None
-        old.hide()
-        old.deleteLater()
-        if shown:
-            self.ask(new=self.new)
-            if typed is not None:
-                self.panel.show_asked(*typed, self.session.system, self.panel.title.text())
+        if self._panel is not None:
+            self._panel.dress(theme)
 
     def _bind_panel(self, panel: AskPanel) -> None:
         panel.go.connect(self._go)
