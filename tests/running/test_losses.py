@@ -12,8 +12,8 @@ from cooper.editing.machine_edits import count_machine
 from cooper.errors import OutOfRange
 from cooper.gears.inputs import FRICTIONS
 from cooper.results.evaluate import evaluate
-from cooper.results.pair_numbers import pair_numbers
-from cooper.results.power_flow import stages_of
+from cooper.results.pair_numbers import loss_numbers, pair_numbers
+from cooper.results.power_flow import pair_now, stages_of
 from cooper.results.set_flow import solve_set
 from cooper.results.train_losses import (
     efficiency_curves,
@@ -208,3 +208,18 @@ def test_losses_at_other_loads_speeds_and_oils_are_those_of_the_train_rated_ther
             for symbol in ("P_VZ", "eta_z", "mu_mz", "F_t", "F_r", "F_a", "F_bt", "v"):
                 assert m.mesh[symbol] == pytest.approx(anew.mesh[symbol], rel=1e-12), symbol
             relative = relative * float(anew.mesh.eta_z / n.mesh.eta_z)
+
+
+def test_what_a_pair_loses_is_found_alone_as_with_all_else():
+    for name in DEMOS:
+        train, results = demo(name).train, evaluate(demo(name))
+        for k in range(len(train.stages)):
+            pair = pair_now(train, results, k)
+            with np.errstate(all="ignore"):
+                whole, alone = pair_numbers(pair), loss_numbers(pair)
+            for values, of in ((alone.mesh, whole.mesh), *zip(alone.gears, whole.gears, strict=True)):
+                assert set(values) <= set(of)
+                for symbol in values:
+                    np.testing.assert_array_equal(values[symbol], of[symbol], err_msg=f"{name} {k} {symbol}")
+            assert "eta_z" in alone.mesh
+            assert "S_F" not in alone.gears[0]

@@ -10,9 +10,12 @@ from dataclasses import dataclass
 
 from cooper.gears.inputs import PairInput
 from cooper.gears.pair_shape import PairShape, pair_shape
+from cooper.rating.iso6336.contact_strength import reduced_radius
 from cooper.rating.iso6336.rate import rate
+from cooper.rating.iso6336.rate_loads import add_loads
 from cooper.rating.iso6336.rate_root import root_shift
 from cooper.rating.lewis import lewis_form_factor, lewis_stress
+from cooper.rating.plastic_teeth import rate_plastics
 from cooper.running.pair_losses import add_loss_factor, add_losses
 from cooper.running.pair_play import add_play, add_service_play
 
@@ -31,6 +34,20 @@ def pair_numbers(p: PairInput, shape: PairShape | None = None) -> PairNumbers:
     add_loss_factor(p, s.mesh, s.path)
     s, p = rate(p, s)
     add_service_play(p, s.mesh, s.gears)
+    add_losses(p, s.mesh, s.path)
+    return PairNumbers(s.mesh, s.gears, s.teeth, s.forms, s.path, p)
+
+
+def loss_numbers(p: PairInput) -> PairNumbers:
+    """What pairs lose, with the values that this depends on and none besides: a third of the way of `pair_numbers`, and equal to it."""
+    s = pair_shape(p)
+    add_loss_factor(p, s.mesh, s.path)
+    add_loads(p, s.mesh, s.gears)
+    # A first value, from which the load factors begin.
+    del s.mesh.K_V
+    p = rate_plastics(p, s.mesh, s.gears)
+    one, two = s.gears
+    s.mesh.rho_red = reduced_radius(one.d_b, two.d_b, s.mesh.alpha_wt, s.mesh.beta_b)
     add_losses(p, s.mesh, s.path)
     return PairNumbers(s.mesh, s.gears, s.teeth, s.forms, s.path, p)
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections import OrderedDict
 from dataclasses import dataclass, replace
 
 import numpy as np
@@ -11,7 +12,7 @@ from cooper.document.models import GearSet, Stage, Train, at_stage, set_of
 from cooper.gears.inputs import PairInput
 from cooper.results.bearing_rows import losses_around
 from cooper.results.machine_found import MachineFound
-from cooper.results.pair_numbers import PairNumbers, pair_numbers
+from cooper.results.pair_numbers import PairNumbers, loss_numbers
 from cooper.results.refuse import solve_or_refuse
 from cooper.results.result_tree import Results
 from cooper.results.set_flow import SetFlow, forward_efficiency, solve_set
@@ -85,11 +86,27 @@ def set_flow(one: GearSet, train: Train, T: float, omega: float) -> SetFlow:
     flow = solve_set(one, members, T, omega)
     if not one.arranged.circulates:
         return flow
+    # What the meshes lose is asked for twice in a train whose teeth are warmed by all of them.
+    key = (one, members, train.duty, train.defaults, train.losses, T, omega)
+    kept = _LOSSY.get(key)
+    if kept is None:
+        kept = _LOSSY[key] = _with_losses(one, train, members, flow, T, omega)
+        if len(_LOSSY) > KEPT:
+            _LOSSY.popitem(last=False)
+    return kept
+
+
+_LOSSY: OrderedDict[tuple[object, ...], SetFlow] = OrderedDict()
+KEPT = 8
+"""Flows with losses that are kept."""
+
+
+def _with_losses(
+    one: GearSet, train: Train, members: tuple[Stage, ...], flow: SetFlow, T: float, omega: float
+) -> SetFlow:
     losses = []
     for n in range(len(members)):
-        _, _, numbers = mesh_numbers(
-            train, one.first + n, MeshLoad(flow.mesh_torque[n] or IDLE * T, flow.mesh_speed[n])
-        )
+        numbers = lost_in(train, one.first + n, MeshLoad(flow.mesh_torque[n] or IDLE * T, flow.mesh_speed[n]))
         losses.append(1 - float(numbers.mesh.eta_z))
     if not np.all(np.isfinite(losses)) or max(losses) >= 1 or forward_efficiency(one, members, tuple(losses)) <= 0:
         # Teeth that cannot be, and a set that friction locks, are refused with their reasons later.
@@ -122,22 +139,21 @@ def shared(one: GearSet | None, pair: PairInput, T_carrier: Real) -> PairInput:
     return replace(pair, K_gamma=load_share(one.planets, one.floating, one.k_pl, one.e_pl, F))
 
 
-def mesh_numbers(train: Train, k: int, load: MeshLoad) -> tuple[Solved, PairInput, PairNumbers]:
-    """All numbers of the mesh of stage k under a load."""
-    solved, pair = mesh_input(train, k, load)
+def lost_in(train: Train, k: int, load: MeshLoad) -> PairNumbers:
+    """What the mesh of stage k loses under a load."""
+    _, pair = mesh_input(train, k, load)
     with np.errstate(all="ignore"):
-        numbers = pair_numbers(pair)
-    return solved, numbers.pair, numbers
+        return loss_numbers(pair)
 
 
 def stages_of(train: Train) -> Lost:
-    """Inputs and numbers of every stage at the duty, for what is computed of them beside the results."""
+    """Inputs of every stage at the duty and what it loses, for what is computed of them beside the results."""
     flow = Flow(train)
     lost: Lost = []
     for k in range(len(train.stages)):
         one = set_of(train, k)
-        _, pair, numbers = mesh_numbers(train, k, flow.at(k))
-        lost.append((pair, numbers))
+        numbers = lost_in(train, k, flow.at(k))
+        lost.append((numbers.pair, numbers))
         if one is None:
             flow.past(float(numbers.mesh.u), float(numbers.mesh.eta_z))
         elif k == one.stages[-1]:

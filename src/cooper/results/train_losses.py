@@ -15,7 +15,7 @@ from cooper.arrays import Loose as Array
 from cooper.document.models import GearSet, Train, set_of
 from cooper.errors import OutOfRange
 from cooper.gears.inputs import PairInput
-from cooper.results.pair_numbers import PairNumbers, pair_numbers
+from cooper.results.pair_numbers import PairNumbers, loss_numbers
 from cooper.results.set_flow import efficiencies, members_of, set_flows
 from cooper.results.solve_stage import solve_duty
 from cooper.running.no_load import bearing_loss, churning_1, churning_2, dip_factor, seal_loss_1, seal_loss_2
@@ -269,7 +269,7 @@ def varied(lost: Lost, load: Array = 1.0, speed: Array = 1.0, theta: Array | Non
         warm = p.theta_oil if theta is None else theta
         at = replace(p, T_1=p.T_1 * T_rel, omega_1=p.omega_1 * speed, theta_oil=warm)
         with np.errstate(all="ignore"):
-            numbers = pair_numbers(at) if np.any(p.warms) else _lost_at(at, n, T_rel, speed)
+            numbers = loss_numbers(at) if np.any(p.warms) else _lost_at(at, n, T_rel, speed)
         out.append((at, numbers))
         # What is lost before does not reach the next stage.
         T_rel = T_rel * numbers.mesh.eta_z / n.mesh.eta_z

@@ -20,7 +20,7 @@ from cooper.rating.iso6336.rate import rate
 from cooper.results.checks import load_checks, stage_checks, train_checks
 from cooper.results.limits import workable
 from cooper.results.other_methods import add_agma, add_flank_fracture, add_micropitting, add_scuffing
-from cooper.results.pair_numbers import PairNumbers, pair_numbers
+from cooper.results.pair_numbers import PairNumbers, loss_numbers, pair_numbers
 from cooper.results.power_flow import shared
 from cooper.results.present import array_values, members_of_mesh
 from cooper.results.result_tree import Check, StageResults
@@ -342,7 +342,7 @@ def set_loads(block: Block, one: GearSet, at: At) -> list[Load]:
         # Power circulates, and friction takes much of it: the torques are those with the losses of the meshes.
         losses, a_w = [], None
         for i, (_, k) in enumerate(meshes):
-            numbers = pair_numbers(block.pair(k, torque[i], relative[i], a_w))
+            numbers = loss_numbers(block.pair(k, torque[i], relative[i], a_w))
             a_w = np.abs(numbers.mesh.a_w) if a_w is None else a_w
             losses.append(1 - numbers.mesh.eta_z)
         lossy = _flow(block, one, at.T, at.omega, losses)

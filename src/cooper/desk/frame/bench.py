@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from functools import partial
 from itertools import pairwise
 from math import radians
@@ -141,8 +142,9 @@ class Bench(QWidget):
         else:
             self.drawing.fit()
 
-    def _show_tags(self) -> None:
-        fields = bench_fields(self.session.design, self.session.stage)
+    def _show_tags(self, fields: Mapping[str, Field] | None = None) -> None:
+        if fields is None:
+            fields = bench_fields(self.session.design, self.session.stage)
         own = not self._own_tags(self.lens)
         for key, tag in self.tags.items():
             tag.setVisible(own and (key in fields or key == "size"))
@@ -200,7 +202,7 @@ class Bench(QWidget):
         fields = bench_fields(self.session.design, self.session.stage)
         for key, field in fields.items():
             self._tag(key, field).refresh(field)
-        self._show_tags()
+        self._show_tags(fields)
         self._mark_lens()
         stage = self.session.design.train.stages[self.session.stage]
         mesh = stage.meshes[0]

@@ -11,7 +11,7 @@ from dataclasses import dataclass, replace
 from functools import partial
 from pathlib import Path
 
-from PySide6.QtCore import QObject, Signal
+from PySide6.QtCore import QObject, QTimer, Signal
 
 from cooper.desk.frame.beside_window import Task, beside
 from cooper.document.models import Design
@@ -26,6 +26,8 @@ Edit = Callable[[Design, Results], Design]
 COALESCE_SECONDS = 1.2
 AT_HAND = 12
 """States looked at lately that are kept unpacked."""
+PACK_MS = 400
+"""Rest of the hand after which others are packed."""
 
 
 class State:
@@ -142,6 +144,11 @@ class Session(QObject):
         # Results laid under the drawing in place of those before, as of a design that is looked at in a survey.
         self.laid: Results | None = None
         self._at_hand: list[int] = []
+        self._old: list[int] = []
+        self._packing = QTimer(self)
+        self._packing.setSingleShot(True)
+        self._packing.setInterval(PACK_MS)
+        self._packing.timeout.connect(self._pack)
         self._waiting: deque[Callable[[], None]] = deque()
         self._task: Task | None = None
         self._machine: Task | None = None
@@ -150,7 +157,8 @@ class Session(QObject):
         """The same states and the same selection for another window."""
         fresh = Session(self.design, self.path)
         fresh.states, fresh.at, fresh.saved, fresh.stamp = self.states, self.at, self.saved, self.stamp
-        fresh.stage, fresh.whole, fresh._at_hand = self.stage, self.whole, self._at_hand
+        fresh.stage, fresh.whole = self.stage, self.whole
+        fresh._at_hand, fresh._old = self._at_hand, self._old
         if self.state.awaits is not None:
             fresh._await_machine(self.state, self.state.awaits)
         return fresh
@@ -319,14 +327,24 @@ class Session(QObject):
         self.laid = None
         before = self._at_hand
         self._at_hand = [at for at in before if at != self.at][-AT_HAND:] + [self.at]
-        for at in before:
-            if at not in self._at_hand and at != self.state.parent and at < len(self.states):
-                self.states[at].pack()
+        self._old += [at for at in before if at not in self._at_hand]
+        if len(self._old) > AT_HAND:
+            self._pack()
+        elif self._old:
+            self._packing.start()
         last = len(self.results.stages) - 1
         if self.stage > last:
             self.stage = last
             self.stage_selected.emit(last)
         self.changed.emit()
+
+    def _pack(self) -> None:
+        """Pack the states that were not looked at for long; after the answer to the hand, not before it."""
+        kept = {*self._at_hand, self.state.parent}
+        for at in self._old:
+            if at not in kept and at < len(self.states):
+                self.states[at].pack()
+        self._old = [at for at in self._old if at == self.state.parent]
 
     def take(self, design: Design, results: Results, label: str) -> None:
         """Add a state that is evaluated already, as a Lever has; formulas still have the last word."""
@@ -415,6 +433,7 @@ class Session(QObject):
         """Begin a new Trail with another document; raises `OutOfRange` when it cannot be evaluated."""
         first = State(*settled(design), "start", None)
         self.states, self.at, self.path, self.stage, self._at_hand = [first], 0, path, 0, []
+        self._old = []
         self.saved = design if saved else None
         self.stamp = stamp_of(path)
         self.opened.emit()

@@ -35,11 +35,18 @@ class Stop(QAbstractButton):
         self.setFixedSize(SPACING, HEIGHT)
         self.setCursor(Qt.CursorShape.PointingHandCursor)
         self.clicked.connect(lambda: session.go(index))
+        self._told: tuple[object, ...] = ()
         self.refresh()
 
     def refresh(self) -> None:
-        state = self.session.states[self.index]
-        verdict = state.verdict
+        """Follow the state, where anything of it is shown otherwise than before."""
+        states = self.session.states
+        state, verdict = states[self.index], states[self.index].verdict
+        after = states[self.index + 1].parent if self.index + 1 < len(states) else None
+        told = (state.name, state.label, verdict, state.parent, after, self.present, self.theme)
+        if told == self._told:
+            return
+        self._told = told
         name = f"“{state.name}”" if state.name else state.label
         self.setAccessibleName(f"State {self.index + 1}: {name}")
         self.setAccessibleDescription(f"worst check {verdict}" + (", the present state" if self.present else ""))

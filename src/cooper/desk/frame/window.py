@@ -244,8 +244,9 @@ class Window(QMainWindow):
         self.bench.set_lens("set")
 
     def _name_window(self) -> None:
-        self.setWindowTitle(f"{self.session.design.name} – Cooper")
-        self.power_line.refresh()
+        words = f"{self.session.design.name} – Cooper"
+        if self.windowTitle() != words:
+            self.setWindowTitle(words)
 
     # -- the survey
 
