@@ -3,8 +3,10 @@
 from __future__ import annotations
 
 from PySide6.QtWidgets import QWidget
+from shiboken6 import isValid
 
 from cooper.desk.frame import theme as th
+from cooper.desk.frame.beside_window import beside
 from cooper.desk.frame.registry import SheetEntry, register_sheet
 from cooper.desk.frame.session import Session
 from cooper.desk.sheets.finder import Finder
@@ -14,19 +16,18 @@ from cooper.document.models import Design
 from cooper.document.units import number_with_unit
 from cooper.editing.machine_edits import in_machine
 from cooper.results.bearing_rows import BearingRow
-from cooper.results.find_machine import machine_of
+from cooper.results.find_machine import keep_machine, kept_machine
+from cooper.results.machine_found import MachineFound
 
 
 class BearingSheet(Sheet):
     """Bearings for the selected place of the Shafts lens, else for the first of the selected stage's shaft."""
 
-    def __init__(self, session: Session, theme: th.Theme, parent: QWidget, shaft: str, name: str) -> None:
+    def __init__(self, session: Session, theme: th.Theme, parent: QWidget, key: str, piece: str) -> None:
         super().__init__(session, theme, parent)
-        self.shaft, self.name = shaft, name
-        found = machine_of(session.design.train, session.results)
-        here = found.shaft(shaft)
-        assert here is not None
-        self.title.setText(f"Bearings for {name} of the {here.name}")
+        # What is selected in the Shafts lens, where anything is, until the machine is known.
+        self.shaft, self.name = key, piece
+        self.title.setText("Bearings")
         self.setAccessibleName("Bearings to choose from")
         system = session.system
 
@@ -61,7 +62,35 @@ class BearingSheet(Sheet):
         th.put_on(note, th.label_style(theme, "muted", th.SMALL))
         column.addWidget(note)
         self.finish()
-        self.finder.find("cooper.results.bearing_rows:each_bearing", lambda: (found, shaft, name))
+        self._lay_out()
+
+    def _lay_out(self) -> None:
+        """Have the machine of the present design, found beside the window where it is not known."""
+        train, results = self.session.design.train, self.session.results
+        found = kept_machine(train, results)
+        if found is not None:
+            self._begin(found)
+            return
+        self.finder.words.setText("The machine is laid out …")
+
+        def take(machine: MachineFound) -> None:
+            keep_machine(train, machine)
+            if isValid(self):
+                self._lay_out()
+
+        def done(fault: Exception | None) -> None:
+            if fault is not None and isValid(self):
+                self.finder.words.setText(str(fault))
+
+        beside("cooper.results.find_machine:each_machine", train, results, take=take, done=done)
+
+    def _begin(self, found: MachineFound) -> None:
+        """List what fits at the place that is selected, else at the first of the stage's shaft."""
+        here = found.shaft(self.shaft) or found.shafts_of(self.session.stage)[0]
+        names = [b.name for b in here.made.bearings]
+        self.shaft, self.name = here.key, self.name if self.name in names else names[0]
+        self.title.setText(f"Bearings for {self.name} of the {here.name}")
+        self.finder.find("cooper.results.bearing_rows:each_bearing", lambda: (found, self.shaft, self.name))
 
     def _taken(self, row: BearingRow) -> tuple[str, Design]:
         base = ("shafts", self.shaft)
@@ -75,15 +104,9 @@ class BearingSheet(Sheet):
 
 
 def _place(window: object) -> tuple[str, str]:
-    """Shaft and bearing that are selected in the Shafts lens, else the first ones of the stage."""
-    session = window.session  # type: ignore[attr-defined]
-    found = machine_of(session.design.train, session.results)
+    """Shaft and bearing that are selected in the Shafts lens; empty where it was not looked at."""
     lens = window.bench.views.get("shafts")  # type: ignore[attr-defined]
-    shaft = found.shaft(lens.key) if lens is not None else None
-    shaft = shaft or found.shafts_of(session.stage)[0]
-    names = [b.name for b in shaft.made.bearings]
-    piece = lens.piece if lens is not None and lens.piece in names else names[0]
-    return shaft.key, piece
+    return (lens.key, lens.piece or "") if lens is not None else ("", "")
 
 
 register_sheet(
