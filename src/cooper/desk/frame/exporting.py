@@ -7,9 +7,10 @@ import tempfile
 import uuid
 from collections.abc import Callable
 from contextlib import suppress
+from functools import partial
 from pathlib import Path
 
-from PySide6.QtCore import QObject, QProcess
+from PySide6.QtCore import QObject, QProcess, QTimer
 from PySide6.QtWidgets import QComboBox, QDialog, QDialogButtonBox, QFormLayout, QLineEdit, QWidget
 
 from cooper.desk.frame.child import surroundings
@@ -20,6 +21,9 @@ from cooper.document.units import parse
 from cooper.errors import OutOfRange
 from cooper.exchange.save import CURVES, KINDS, Options
 
+PATIENCE_MS = 1500
+"""How long an export that is not wanted any more may clear away what it has written."""
+
 
 class Background(QObject):
     """One export at a time in a process of its own; ``done`` is told the path and the fault, empty when all went well."""
@@ -28,6 +32,7 @@ class Background(QObject):
         super().__init__(parent)
         self.done = done
         self.process: QProcess | None = None
+        self.leaving: list[QProcess] = []
 
     def start(self, design: Design, path: Path, stage: int, options: Options, more: tuple[str, ...] = ()) -> None:
         """Begin; the design is taken as it is now, whatever is edited meanwhile."""
@@ -51,6 +56,8 @@ class Background(QObject):
 
         def finished(code: int, _status: object) -> None:
             folder.cleanup()
+            if process in self.leaving:
+                self.leaving.remove(process)
             wanted = self.process is process
             fault = ""
             try:
@@ -77,12 +84,23 @@ class Background(QObject):
         return self.process is not None
 
     def cancel(self) -> None:
-        """Stop what is running; what it had written is left in no place."""
+        """Stop what is running; what it had written is left in no place. Nobody waits until it has gone."""
         process, self.process = self.process, None
         if process is not None:
             # Asked first, so that it can clear away what it has written.
+            self.leaving.append(process)
             process.terminate()
-            if not process.waitForFinished(1500):
+            QTimer.singleShot(PATIENCE_MS, self, partial(self._hurry, process))
+
+    def _hurry(self, process: QProcess) -> None:
+        if process in self.leaving:
+            process.kill()
+
+    def end(self) -> None:
+        """Stop all of it and wait until it has gone, as the window closes."""
+        self.cancel()
+        for process in list(self.leaving):
+            if not process.waitForFinished(PATIENCE_MS):
                 process.kill()
                 process.waitForFinished(2000)
 

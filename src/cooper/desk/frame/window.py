@@ -548,7 +548,7 @@ class Window(QMainWindow):
         if not self.may_leave():
             event.ignore()
             return
-        self.ways_out.running.cancel()
+        self.ways_out.running.end()
         if self.handbook is not None and isValid(self.handbook):
             self.handbook.end()
         self.settings.set_geometry(self.saveGeometry())
