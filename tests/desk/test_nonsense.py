@@ -6,7 +6,10 @@ import pytest
 from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
 
+from cooper.demo import demo
+from cooper.desk.widgets.fault_card import FaultCard
 from cooper.desk.widgets.pictures import settle
+from cooper.desk.widgets.tag import Tag
 from cooper.results.evaluate import evaluate
 
 TEXTS = [
@@ -79,6 +82,49 @@ def type_all(tag, session):
             QTest.keyClick(tag.editor, Qt.Key.Key_Escape)
         assert session.results.train["P_out"] > 0
     settle()
+
+
+def cards(window):
+    return [c for c in window.findChildren(FaultCard) if c.isVisible()]
+
+
+def refused(tag, text="1e9"):
+    tag.open()
+    tag.editor.setText(text)
+    QTest.keyClick(tag.editor, Qt.Key.Key_Return)
+
+
+def test_what_is_said_beside_a_tag_goes_with_it(window):
+    session = window.session
+    for away in (
+        lambda: window.open_sheet("duty"),
+        lambda: QTest.keyClick(window.sheet, Qt.Key.Key_Escape),
+        lambda: session.restart(demo("winch"), None),
+        window.open_survey,
+    ):
+        window.leave_survey()
+        window.open_more(0)
+        refused(next(t for t in window.sheet.findChildren(Tag) if t.isVisible() and t.field.key == "K_gamma"), "0")
+        assert len(cards(window)) == 1
+        away()
+        settle()
+        assert cards(window) == []
+    window.leave_survey()
+    tag = window.bench.tags["b_1"]
+    refused(tag)
+    session.select_stage(1)
+    assert (cards(window), tag.editor) == ([], None)
+    session.select_stage(0)
+    tag.open()
+    tag.editor.setText("31")
+    # What can be taken is taken where it was typed, not where the hand has gone.
+    session.select_stage(1)
+    assert [s.members[0].b for s in session.design.train.stages] == [31.0, demo("winch").train.stages[1].members[0].b]
+    tag.open()
+    tag.editor.setText("99")
+    session.restart(demo("winch"), None)
+    assert tag.editor is None
+    assert session.design == demo("winch")
 
 
 @pytest.mark.parametrize("seed", range(3))

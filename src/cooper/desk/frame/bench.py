@@ -74,8 +74,15 @@ class Bench(QWidget):
         self.set.more_wanted.connect(self._more_of_set)
         session.changed.connect(self.refresh)
         session.system_changed.connect(self.refresh)
+        # What is being typed belongs to the stage before, and a fault of it says nothing of another.
+        session.stage_selected.connect(lambda _i: self._let_go())
+        session.opened.connect(self._let_go)
         session.stage_selected.connect(lambda _i: self.refresh())
         self.refresh()
+
+    def _let_go(self) -> None:
+        for tag in self.findChildren(Tag):
+            tag.let_go()
 
     def begin(self) -> None:
         """Show a design that has just been opened: its set, where the first stage belongs to one, else its teeth."""

@@ -10,6 +10,7 @@ from PySide6.QtGui import (
     QContextMenuEvent,
     QFocusEvent,
     QGuiApplication,
+    QHideEvent,
     QKeyEvent,
     QMouseEvent,
     QPainter,
@@ -25,6 +26,7 @@ from cooper.desk.widgets.fault_card import FaultCard
 from cooper.desk.widgets.labels import Label, plain_tip
 from cooper.desk.widgets.slices import Slices
 from cooper.desk.widgets.typeset import Run, draw, symbol_runs, value_runs, width
+from cooper.document.models import Design
 from cooper.document.quantities import plain
 from cooper.document.units import KINDS, number, number_with_unit, parse, screen_unit
 from cooper.editing.fields import Field
@@ -55,6 +57,7 @@ class Tag(QWidget):
         self.editor: QLineEdit | None = None
         self.fault: FaultCard | None = None
         self.hint: QLabel | None = None
+        self._opened_on: Design | None = None
         self.hovered = False
         self.changed_now = False
         self._seen: tuple[str, ...] = ()
@@ -205,6 +208,13 @@ class Tag(QWidget):
         self.focused.emit("")
         self.update()
 
+    def hideEvent(self, event: QHideEvent) -> None:
+        """What is said beside the tag goes with it: its sheet was closed, another lens or page was opened."""
+        super().hideEvent(event)
+        if not event.spontaneous():
+            self.close_fault()
+            self.close_hint()
+
     # -- acting
 
     def mousePressEvent(self, event: QMouseEvent) -> None:
@@ -277,7 +287,7 @@ class Tag(QWidget):
             return
         self.close_fault()
         editor = TagEditor(self)
-        self.editor = editor
+        self.editor, self._opened_on = editor, self.session.design
         formula = self.formula()
         editor.setText(start or (f"= {formula}" if formula else "" if self.value() is None else with_mark(self.text())))
         if not start:
@@ -341,14 +351,21 @@ class Tag(QWidget):
         self.hint_later.stop()
         self.close_hint()
         text = editor.text()
-        unchanged = text == (f"= {self.formula()}" if self.formula() else self.text())
-        if take and text.strip() and not unchanged and not self.commit_text(text):
+        if take and text.strip() and not self._unchanged(text) and not self.commit_text(text):
             return
         self.editor = None
         editor.hide()
         editor.deleteLater()
         self.close_fault()
         self.editing.emit(False)
+
+    def _unchanged(self, text: str) -> bool:
+        return text == (f"= {self.formula()}" if self.formula() else self.text())
+
+    def let_go(self) -> None:
+        """Close what is open for typing; what can be taken is taken, where the design is still the one that it was typed for."""
+        self.close_editor(take=self.session.design is self._opened_on)
+        self.close_editor(take=False)
 
     def commit_text(self, text: str) -> bool:
         """Read a text and give the field that value; False when it was refused."""
