@@ -141,7 +141,9 @@ class SetData(Model):
     """
 
     name: str = Field("Planet set", max_length=80, pattern=NO_CONTROLS, description="what the set is called")
-    kind: Literal["planetary", "stepped", "two rings", "idler"] = Field("planetary", description="arrangement")
+    kind: str = Field(
+        "planetary", description="arrangement", json_schema_extra=lambda schema: schema.update(enum=list(ARRANGED))
+    )
     planets: int = quantity("n_planets", 3, ge=1, le=24)
     held: str | None = Field("ring", description="shaft that is held; null for an idler")
     input: str = Field("sun", description="shaft at which power comes in")
@@ -172,6 +174,13 @@ class SetData(Model):
     def sun_works(self) -> bool:
         """Whether the sun between the planets of two rings bears torque."""
         return self.free_sun and "sun" in (self.input, self.output, self.held)
+
+    @field_validator("kind")
+    @classmethod
+    def _known(cls, kind: str) -> str:
+        if kind not in ARRANGED:
+            raise ValueError(f"{kind[:40]!r} is no arrangement of a set; there are {', '.join(ARRANGED)}")
+        return kind
 
     @model_validator(mode="after")
     def _roles(self) -> Self:

@@ -63,11 +63,6 @@ class Arrangement:
         """The gear of each role besides that between the others."""
         return {r: (n, i) for n, pair in enumerate(self.roles) for i, r in enumerate(pair) if r != self.between}
 
-    @property
-    def rings(self) -> tuple[tuple[int, str], ...]:
-        """Mesh and role of each ring."""
-        return tuple((n, r) for r, (n, i) in self.where.items() if self.inward.get((n, i)))
-
     def shafts_of(self, sun: bool) -> tuple[str, ...]:
         """Shafts that can be driven, held or taken off, with a sun between the planets or without."""
         return tuple(s for s in self.shafts if sun or not self.sun_between or s != "sun")

@@ -9,7 +9,7 @@ from math import cos, pi, sin
 import numpy as np
 
 from cooper.results.result_tree import Results, SetResults, StageResults
-from cooper.trains.planets import phase_at_external, phase_at_ring, ring_phase
+from cooper.trains.planets import phase_at_external, phase_in_mesh, phase_of_mate
 
 
 @dataclass(frozen=True)
@@ -87,63 +87,54 @@ def _around(
     one: SetResults, pair: tuple[StageResults, ...], turn: float
 ) -> tuple[list[Placed], tuple[float, ...], dict[str, float]]:
     """The gears of a planet set about its centre."""
-    z = [[abs(int(g.z)) for g in s.gears] for s in pair[:2]]
+    of, k, a_w = one.arranged, one.first, pair[0].mesh.a_w
+    z = [[int(g.z) for g in s.gears] for s in pair[:2]]
     at = {name: turn * w for name, w in one.speeds.items()}
-    a_w, k = pair[0].mesh.a_w, one.first
-    place = _phases(one, z)
+    phases, mates = _phases(one, z)(at["carrier"], at)
     gears = []
-    if one.arranged.sun_inside:
-        gears.append(Placed(k, 0, 0.0, 0.0, at["sun"], "sun"))
-    ring_angles = place(at["carrier"], at)[1]
-    gears += [Placed(k + n, 1, 0.0, 0.0, a, name) for (n, name), a in zip(one.arranged.rings, ring_angles, strict=True)]
+    for n, angle in enumerate(mates):
+        i = 1 - of.at(n)
+        gears.append(Placed(k + n, i, 0.0, 0.0, angle, of.roles[n][i]))
     for n, alpha in enumerate(one.angles):
         theta = at["carrier"] + alpha
         x, y = a_w * cos(theta), a_w * sin(theta)
-        first, second = place(at["carrier"], at)[0][n]
-        gears.append(Placed(k, one.arranged.planet, x, y, first, "planet", n))
-        if not one.arranged.one_gear:
-            gears.append(Placed(k + 1, 0, x, y, second, "planet", n))
+        gears.append(Placed(k, of.at(0), x, y, phases[n], "planet", n))
+        if not of.one_gear:
+            gears.append(Placed(k + 1, of.at(1), x, y, phases[n], "planet", n))
     if len(one.stages) == 3:
         # The free sun stands as the first planet lets it, from whose centre it lies opposite to the arm.
-        planet, arm = place(at["carrier"], at)[0][0][0], at["carrier"] + one.angles[0]
-        free = phase_at_external(float(pair[2].gears[0].z), z[0][0], arm + pi, planet)
+        arm = at["carrier"] + one.angles[0]
+        free = phase_at_external(float(pair[2].gears[0].z), abs(z[0][of.at(0)]), arm + pi, phases[0])
         gears.append(Placed(k + 2, 0, 0.0, 0.0, float(free), "sun"))
     return gears, tuple(at["carrier"] + a for a in one.angles), at
 
 
-Phases = Callable[[float, dict[str, float]], tuple[list[tuple[float, float]], tuple[float, ...]]]
+Phases = Callable[[float, dict[str, float]], tuple[list[float], tuple[float, float]]]
 
 
 def _phases(one: SetResults, z: list[list[int]]) -> Phases:
-    """Phases of both gears of every planet, and of the rings, for a carrier's angle and the angles of the shafts.
+    """Phases of every planet, and of its mates in both meshes, for a carrier's angle and the angles of the shafts; ``z`` signed.
 
-    The rings take the phase that the first planet gives them. Of stepped planets, both gears have a tooth in the same
-    direction; which tooth of the first gear stands in the mesh is chosen so that the second fits its ring too.
+    The second mate takes the phase that the first planet gives it. Of stepped planets, both gears have a tooth in the same
+    direction; which tooth of the first gear stands in the mesh is chosen so that the second fits its mate too.
     """
-    z_b0, z_b1 = z[1]
-    mate, planet = one.arranged.roles[0][1 - one.arranged.planet], one.arranged.planet
-    z_planet, z_mate = z[0][planet], z[0][1 - planet]
-    phase = phase_at_external if one.arranged.sun_inside else phase_at_ring
+    (z_1, mate_1), (z_2, mate_2) = ((z[n][i], z[n][1 - i]) for n, i in ((n, one.arranged.at(n)) for n in (0, 1)))
+    shaft = one.arranged.roles[0][1 - one.arranged.planet]
 
     def first_phase(theta: float, at: dict[str, float]) -> float:
-        return float(phase(z_planet, z_mate, theta, at[mate]))
+        return float(phase_in_mesh(z_1, mate_1, theta, at[shaft]))
 
     start = dict.fromkeys((*one.speeds,), 0.0)
-    ring_0 = float(ring_phase(z_b0, z_b1, one.angles[0], first_phase(one.angles[0], start)))
+    second_0 = phase_of_mate(z_2, mate_2, one.angles[0], first_phase(one.angles[0], start))
     teeth = []
     for alpha in one.angles:
-        j = np.arange(z_planet)
-        psi = first_phase(alpha, start) + 2 * pi * j / z_planet
-        miss = z_b1 * (alpha - ring_0) - z_b0 * (alpha - psi) - pi
+        psi = first_phase(alpha, start) + 2 * pi * np.arange(z_1) / z_1
+        miss = abs(mate_2) * (phase_of_mate(z_2, mate_2, alpha, psi) - second_0)
         teeth.append(int(np.argmin(np.abs((miss + pi) % (2 * pi) - pi))))
 
-    def place(carrier: float, at: dict[str, float]) -> tuple[list[tuple[float, float]], tuple[float, ...]]:
-        both = []
-        for alpha, j in zip(one.angles, teeth, strict=True):
-            psi = first_phase(carrier + alpha, at) + 2 * pi * j / z_planet
-            both.append((psi, psi))
-        ring = float(ring_phase(z_b0, z_b1, carrier + one.angles[0], both[0][1]))
-        return both, (*(at[name] for _, name in one.arranged.rings[:-1]), ring)
+    def place(carrier: float, at: dict[str, float]) -> tuple[list[float], tuple[float, float]]:
+        both = [first_phase(carrier + alpha, at) + 2 * pi * j / z_1 for alpha, j in zip(one.angles, teeth, strict=True)]
+        return both, (at[shaft], float(phase_of_mate(z_2, mate_2, carrier + one.angles[0], both[0])))
 
     return place
 

@@ -88,6 +88,24 @@ def ring_phase(z_planet: float, z_ring: float, theta: Real, psi_planet: Real) ->
     return np.asarray(theta) - (z_planet * (np.asarray(theta) - psi_planet) + pi) / z_ring
 
 
+def phase_in_mesh(z_own: float, z_mate: float, theta: Real, psi_mate: Real) -> Array:
+    """The phase of a planet at one of its mates, a ring's count being negative; rad."""
+    met = phase_at_ring if z_mate < 0 else phase_at_external
+    return met(z_own, abs(z_mate), theta, psi_mate)
+
+
+def phase_of_mate(z_planet: float, z_mate: float, theta: Real, psi_planet: Real) -> Array:
+    """The other way about: the phase of the mate, a ring's count being negative, that a planet of given phase asks for; rad.
+
+    >>> [round(float(phase_in_mesh(30, z, 0.4, phase_of_mate(30, z, 0.4, 1.1))), 9) for z in (20, -80)]
+    [1.1, 1.1]
+    """
+    if z_mate < 0:
+        return ring_phase(z_planet, -z_mate, theta, psi_planet)
+    theta = np.asarray(theta)
+    return theta - (z_planet * (np.asarray(psi_planet) - theta - pi) + pi) / z_mate
+
+
 def in_step(z: int, angles: Array) -> float:
     """How much the meshes of one gear with all planets are staggered: 0 all in step, 1 spread evenly over a pitch.
 
