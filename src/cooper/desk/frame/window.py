@@ -200,7 +200,7 @@ class Window(QMainWindow):
         if isinstance(app, QApplication):
             app.setPalette(th.palette_of(theme))
         page = self.survey_page
-        if page is not None and not page.isVisible() and page.parent() is not None:
+        if page is not None and page.parent() is not None and self.pages.currentWidget() is not page:
             # Qt dresses what is out of sight too, three hundred widgets of this page: it is laid aside until it is looked at.
             self.pages.removeWidget(page)
             page.setParent(None)
@@ -209,7 +209,7 @@ class Window(QMainWindow):
         th.put_on(self.divider, f"background: {theme.line};")
         for part in (self.power_line, self.bench, self.margins, self.trail, self.why, self.notice):
             part.dress(theme)
-        if page is not None and page.isVisible():
+        if page is not None and page.parent() is not None:
             page.dress(theme)
         if self._drop_sheet():
             self._sheet_again()
