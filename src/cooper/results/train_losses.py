@@ -251,9 +251,11 @@ def pin_forces(one: GearSet, lost: Lost) -> tuple[Array, Array]:
             along[0] + along[1] - (along[2] if one.sun_works else 0.0)
         )
     # A ring pushes its planet inwards, a sun outwards; the mates of an idler stand on both sides of it.
-    out = [np.sign(lost[k][0].gears[1].z) for k in group] if one.arranged.around else [1, -1]
-    (first, second, *_), (out_1, out_2) = one.arranged.across, out
-    return np.abs(first * across[0] + second * across[1]), np.abs(out_1 * along[0] + out_2 * along[1])
+    one_way, other = (np.sign(np.asarray(lost[k][0].gears[1].z)) for k in group)
+    if not one.arranged.around:
+        one_way, other = np.ones(()), -np.ones(())
+    first, second = one.arranged.across[:2]
+    return np.abs(first * across[0] + second * across[1]), np.abs(one_way * along[0] + other * along[1])
 
 
 def pin_bore(train: Train, one: GearSet, lost: Lost) -> Array:
