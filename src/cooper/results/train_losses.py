@@ -254,8 +254,8 @@ def pin_forces(one: GearSet, lost: Lost) -> tuple[Array, Array]:
     one_way, other = (np.sign(np.asarray(lost[k][0].gears[1].z)) for k in group)
     if not one.arranged.around:
         one_way, other = np.ones(()), -np.ones(())
-    first, second = one.arranged.across[:2]
-    return np.abs(first * across[0] + second * across[1]), np.abs(one_way * along[0] + other * along[1])
+    sense, sense_2 = one.arranged.across[:2]
+    return np.abs(sense * across[0] + sense_2 * across[1]), np.abs(one_way * along[0] + other * along[1])
 
 
 def pin_bore(train: Train, one: GearSet, lost: Lost) -> Array:
