@@ -7,6 +7,7 @@ from PySide6.QtWidgets import QLabel, QWidget
 
 from cooper.demo import demo
 from cooper.desk.widgets.pictures import settle
+from cooper.desk.widgets.tag import TagEditor
 from cooper.editing.edit import set_at
 from cooper.editing.machine_edits import count_machine, in_machine
 from cooper.results.evaluate import evaluate
@@ -408,3 +409,14 @@ def test_a_coupling_is_held_by_set_screws_of_the_table(window, lens):
     now = next(j for j in lens.shaft.made.joints if j.piece == "end left")
     assert (now.d_screw, now.M_A) == (4.0, 2.0)
     assert "two set screws M4" in lens.bar.told.text() and "slipping" in lens.bar.told.text()
+
+
+def test_what_is_typed_into_a_shaft_goes_with_the_shaft(window, lens):
+    keys = [chip.property("key") for chip in lens.chips]
+    tag = next(iter(lens.tags.values()))
+    tag.open()
+    tag.editor.setText("31")
+    lens.choose(next(k for k in keys if k != lens.key))
+    settle()
+    assert tag.editor is None
+    assert [e for e in window.findChildren(TagEditor) if e.isVisible()] == []

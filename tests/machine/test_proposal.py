@@ -1,10 +1,14 @@
 """Shafts that propose themselves: they hold, can be put together, and keep what a person fixed."""
 
 from dataclasses import replace
+from itertools import pairwise
 
 import numpy as np
 import pytest
 
+from cooper.demo import demo
+from cooper.editing.machine_fields import length_field
+from cooper.errors import OutOfRange
 from cooper.machine import hub_joints as hub
 from cooper.machine.face_load import Give, bearing_stiffness, face_load, share_load
 from cooper.machine.judge_shaft import beam_of, judge_joint, judge_shaft, loads_of, nodes_of
@@ -22,6 +26,8 @@ from cooper.machine.shaft_model import (
     ShaftWish,
     Wall,
 )
+from cooper.results.evaluate import evaluate
+from cooper.results.find_machine import find_machine
 from cooper.stock.fits import PRESSED, interference
 from cooper.stock.shaft_steel import shaft_steel
 
@@ -253,3 +259,19 @@ def test_a_press_fit_is_the_lightest_that_does_not_slip():
         # A softer hub is pressed less and yields at a smaller stress.
         soft = replace(j, E_hub=3000.0)
         assert judge_joint(soft, RULES).p < judge_joint(j, RULES).p
+
+
+@pytest.mark.parametrize(
+    ("key", "piece", "length", "works", "told"),
+    [("gear1", "end left", 1e-9, 0.01, "0.01 or more"), ("gear2", "gap 1", 431.8, 60.0, "beyond its neighbour")],
+)
+def test_a_length_that_no_shaft_can_have_is_refused(key, piece, length, works, told):
+    design = demo("dome-ring")
+    results = evaluate(design)
+    shaft = find_machine(design.train, results).shaft(key)
+    field = length_field(shaft, piece)
+    with pytest.raises(OutOfRange, match=told):
+        find_machine(field.give(design, results, length).train, results)
+    made = find_machine(field.give(design, results, works).train, results)
+    pieces = next(s for s in made.shafts if s.key == shaft.key).made.pieces
+    assert all(b.start == pytest.approx(a.end) for a, b in pairwise(pieces))

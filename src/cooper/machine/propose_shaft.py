@@ -277,6 +277,7 @@ def _build(m: _Making) -> MadeShaft:
 
     side(list(range(peak + 1)), wish.left_end, +1)
     side(list(range(len(items) - 1, peak, -1)), wish.right_end, -1)
+    _in_order(m, rows)
     pieces = _cut(m, _pieces(m, rows, caps, peak, ends))
 
     def choose(k: int, name: str, bore: float, B_most: float) -> Bearing:
@@ -317,6 +318,25 @@ def _moved(m: _Making, items: list[_Item]) -> tuple[Wall, ...]:
         if walls[n].outward == outward:
             walls[n] = Wall(face=face, outward=outward)
     return tuple(walls)
+
+
+def _in_order(m: _Making, rows: dict[int, _Row]) -> None:
+    """Refuse a length that pushes what stands on the shaft beyond its neighbour; raises `OutOfRange`. How long it may be
+    is found by trying, as bearings change with their places."""
+    over = max((rows[n].end - rows[n + 1].start for n in range(len(rows) - 1)), default=0.0)
+    given = [(f"gap {k}", length) for k in range(1, len(rows)) if (length := m.piece_given(f"gap {k}").length)]
+    if over > CLOSE and given:
+        name, length = max(given, key=lambda g: g[1])
+        raise OutOfRange(
+            f"{name} l",
+            length,
+            "what it pushes away would stand beyond its neighbour on the shaft",
+            unit="mm",
+        )
+
+
+CLOSE = 1e-6
+"""Overlap of neighbours (mm) that is none."""
 
 
 def _pieces(

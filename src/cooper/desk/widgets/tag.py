@@ -211,9 +211,14 @@ class Tag(QWidget):
     def hideEvent(self, event: QHideEvent) -> None:
         """What is said beside the tag goes with it: its sheet was closed, another lens or page was opened."""
         super().hideEvent(event)
-        if not event.spontaneous():
-            self.close_fault()
-            self.close_hint()
+        if event.spontaneous():
+            return
+        self.close_fault()
+        self.close_hint()
+        parent = self.parentWidget()
+        if parent is not None and parent.isVisible():
+            # It goes by itself, not with its page: nothing is left that could be typed into.
+            self.close_editor(take=False)
 
     # -- acting
 
