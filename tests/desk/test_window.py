@@ -232,6 +232,20 @@ def test_duty_and_gear_sheets_edit_by_the_same_tags(window):
     assert "0.4719" in card.findChild(QLabel, "fault_range").text()
 
 
+def test_each_shortcut_runs_one_command_as_its_keys_are_pressed(window):
+    taken = [c.shortcut for c in window.commands if c.shortcut]
+    assert sorted(k for k in set(taken) if taken.count(k) > 1) == []
+    control, alt = Qt.KeyboardModifier.ControlModifier, Qt.KeyboardModifier.AltModifier
+    for key, held, name in (
+        (Qt.Key.Key_4, control, "Machine"),
+        (Qt.Key.Key_5, control, "Bearings to choose from"),
+        (Qt.Key.Key_1, control | alt, "Dimension sheet"),
+    ):
+        QTest.keyClick(window, key, held)
+        assert name in window.sheet.accessibleName()
+        QTest.keyClick(window.sheet, Qt.Key.Key_Escape)
+
+
 def test_commands_are_found_by_their_words_and_run(window):
     QTest.keyClick(window, Qt.Key.Key_K, Qt.KeyboardModifier.ControlModifier)
     assert window.command_list.isVisible()

@@ -67,7 +67,7 @@ for _i, _words in ((1, "driving"), (2, "driven")):
         SheetEntry(
             f"sheet_{_i}",
             f"Dimension sheet of the {_words} gear",
-            f"Ctrl+{_i + 3}",
+            f"Ctrl+Alt+{_i}",
             lambda w, i=_i: dimension_sheet(w.session, w.theme, w.bench, i),  # type: ignore[misc]
             (760, 585),
             2 + _i,
