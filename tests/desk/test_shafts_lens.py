@@ -420,3 +420,22 @@ def test_what_is_typed_into_a_shaft_goes_with_the_shaft(window, lens):
     settle()
     assert tag.editor is None
     assert [e for e in window.findChildren(TagEditor) if e.isVisible()] == []
+
+
+def test_a_range_that_holds_what_was_refused_is_not_told(window):
+    """The face load of this pair comes from its shafts, which are left out where what works is looked for."""
+    window.session.restart(demo("dome-ring"), None)
+    window.bench.set_lens("shafts")
+    lens = window.bench.views["shafts"]
+    for _ in range(100):
+        settle()
+        if lens.found() is not None:
+            break
+        QTest.qWait(20)
+    lens.choose("gear2")
+    settle()
+    t = lens.tags["gear2 gap 1 l"]
+    typed(t, "431.8 mm")
+    settle()
+    assert "beyond its neighbour" in t.fault.findChild(QLabel, "fault_reason").text()
+    assert t.fault.findChild(QLabel, "fault_range") is None

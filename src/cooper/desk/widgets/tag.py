@@ -449,6 +449,10 @@ class Tag(QWidget):
             low: float | None
             high: float | None
             low, high = ends_found
+            if isinstance(typed, int | float) and low <= typed <= high:
+                # What was tried leaves out what refused it, as shafts that are found last: no range is better than a wrong one.
+                self.show_fault(bare)
+                return
             if isinstance(typed, int | float):
                 low, high = (low, None) if typed < now else (None, high)
             if self.fault is not None:
