@@ -23,7 +23,7 @@ class PieceData(Model):
         (), description="where the piece is cut, from its left end; mm"
     )
     d: float | None = quantity("d_piece", None, gt=0.5, le=2000)
-    length: float | None = quantity("l_piece", None, ge=0.01, le=5000)
+    length: float | None = quantity("l_piece", None, gt=0, le=5000)
     r: float | None = quantity("r_piece", None, gt=0, le=100)
     hole: float | None = quantity("d_hole", None, gt=0, le=500)
     undercut: Literal["E", "F", "E, stronger", "F, stronger"] | None = Field(

@@ -321,8 +321,11 @@ def _moved(m: _Making, items: list[_Item]) -> tuple[Wall, ...]:
 
 
 def _in_order(m: _Making, rows: dict[int, _Row]) -> None:
-    """Refuse a length that pushes what stands on the shaft beyond its neighbour; raises `OutOfRange`. How long it may be
-    is found by trying, as bearings change with their places."""
+    """Refuse lengths that no shaft can have: next to none, or one that pushes what stands on the shaft beyond its neighbour; raises `OutOfRange`.
+    How long one may be is found by trying, as bearings change with their places."""
+    for name, piece in m.wish.pieces.items():
+        if piece.length is not None and piece.length < SHORTEST:
+            raise OutOfRange(f"{name} l", piece.length, "no piece of a shaft is that short", low=SHORTEST, unit="mm")
     over = max((rows[n].end - rows[n + 1].start for n in range(len(rows) - 1)), default=0.0)
     given = [(f"gap {k}", length) for k in range(1, len(rows)) if (length := m.piece_given(f"gap {k}").length)]
     if over > CLOSE and given:
@@ -335,6 +338,8 @@ def _in_order(m: _Making, rows: dict[int, _Row]) -> None:
         )
 
 
+SHORTEST = 0.01
+"""Length (mm) below which a piece of a shaft is none."""
 CLOSE = 1e-6
 """Overlap of neighbours (mm) that is none."""
 
