@@ -19,10 +19,15 @@ os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 root = Path(__file__).resolve().parent.parent
 sys.path.insert(0, str(root / "src"))
 
+from PySide6.QtWidgets import QWidget  # noqa: E402
+
 from cooper.demo import DEMOS, demo  # noqa: E402
 from cooper.desk.frame.app import application  # noqa: E402
+from cooper.desk.frame.first_walk_commands import FirstWalk  # noqa: E402
+from cooper.desk.frame.handbook_commands import Handbook  # noqa: E402
 from cooper.desk.frame.registry import LENSES, SHEETS  # noqa: E402
 from cooper.desk.frame.session import Session  # noqa: E402
+from cooper.desk.frame.start_page import StartPage  # noqa: E402
 from cooper.desk.frame.window import Window  # noqa: E402
 from cooper.desk.widgets.heartbeat import hold  # noqa: E402
 from cooper.desk.widgets.pictures import settle  # noqa: E402
@@ -41,6 +46,11 @@ def acts(window: Window, name: str, folder: Path) -> Iterator[Act]:
     s, bench = window.session, window.bench
 
     def anew() -> None:
+        # What an earlier act laid over the window is closed, as who works would close it.
+        for over in window.findChildren(QWidget):
+            if isinstance(over, StartPage | FirstWalk | Handbook) and over.isVisible():
+                over.close()
+        window.leave_survey()
         window.margins.open("")
         s.restart(demo(name), None)
         bench.begin()

@@ -393,15 +393,14 @@ def test_a_theme_put_on_behind_the_page_is_worn_when_it_is_seen_and_what_is_type
     before = entry.grab().toImage().pixelColor(4, 4)
     window.toggle_theme()
     settle()
-    assert (page.panel.entries["power"].text(), page.panel.entries["n"].theme) == ("7 kW", window.theme)
-    assert window.theme.short in page.panel.entries["n"].styleSheet()
+    assert page.panel.entries["power"].text() == "7 kW"
+    wrong = page.panel.entries["n"]
+    assert wrong.grab().toImage().pixelColor(wrong.width() // 2, 0).name().upper() == window.theme.short
     dark = entry.grab().toImage().pixelColor(4, 4)
     assert dark != before
     window.leave_survey()
     window.toggle_theme()
     settle()
-    # Out of sight it is laid aside, so that nobody waits for its three hundred parts.
-    assert page.parent() is None
     assert window.open_survey() is page
     settle()
     assert page.isVisible()

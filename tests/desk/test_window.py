@@ -9,9 +9,10 @@ import sys
 import numpy as np
 import pytest
 from PySide6.QtCore import QPoint, QPointF, Qt
-from PySide6.QtGui import QGuiApplication, QWheelEvent
+from PySide6.QtGui import QGuiApplication, QPalette, QWheelEvent
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QLabel, QPushButton, QWidget
+from shiboken6 import isValid
 
 from cooper.demo import demo
 from cooper.desk.frame import recovery
@@ -637,13 +638,39 @@ def test_a_size_typed_in_another_measure_stays_in_that_measure(window):
     assert not window.bench.tags["size"].commit_text("-3 DP")
 
 
-def test_a_question_is_read_in_either_theme_and_no_sheet_of_the_program_dresses_every_widget_anew(window):
-    """Qt goes over the widgets of a program's own sheet once for each of their parents."""
+def worn(widget):
+    """The colour that the words of a label or button are painted in."""
+    role = QPalette.ColorRole.ButtonText if isinstance(widget, QPushButton) else QPalette.ColorRole.WindowText
+    return widget.palette().color(QPalette.ColorGroup.Active, role).name().upper()
+
+
+def test_a_theme_reaches_every_word_seen_or_not_and_no_style_sheet_is_put_on_anew(window):
+    """Qt goes over the widgets of a new sheet once for each of their parents."""
+    window.open_survey().ask()
+    window.leave_survey()
+    sheets = {w: w.styleSheet() for w in (QApplication.instance(), window, *window.findChildren(QWidget))}
     window.notice.ask("Shall it be?", [("Yes", lambda: None)])
-    before = window.theme
+    before, wide = window.theme, window.power_line.named.width()
     window.run("theme")
-    assert window.theme.dark != before.dark
-    assert window.theme.ink in window.notice.text.styleSheet()
-    assert window.theme.paper in window.styleSheet() and not QApplication.instance().styleSheet()
+    settle()
+    theme = window.theme
+    assert theme.dark != before.dark
+    words = [w for w in window.findChildren(QWidget) if w.property("word")]
+    assert len(words) > 20 and {w.isVisible() for w in words} == {True, False}
+
+    def behind():
+        """What is not dressed yet: what is out of sight comes after the window is painted."""
+        return [w.objectName() for w in words if worn(w) != getattr(theme, w.property("word").split()[0])]
+
+    for _ in range(60):
+        if behind():
+            QTest.qWait(50)
+    assert not behind()
+    assert worn(window.notice.text) == theme.ink and worn(window.notice.buttons[0]) == theme.ink
+    assert window.power_line.named.width() == wide
+    # What is beneath a button's words is painted anew too.
+    button = window.notice.buttons[0]
+    assert button.grab().toImage().pixelColor(5, button.height() // 2).name().upper() == theme.card
+    assert all(w.styleSheet() == sheet for w, sheet in sheets.items() if isValid(w))
     window.run("theme")
     window.notice.end()

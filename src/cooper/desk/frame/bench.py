@@ -163,10 +163,7 @@ class Bench(QWidget):
         k = self.session.stage
         found = [n for n in self.session.results.warnings() if button.objectName() in n.about and n.stage in (None, k)]
         counts = next((c for c in ("short", "thin") if any(n.counts == c for n in found)), "muted") if found else ""
-        if button.property("warned") != counts:
-            button.setProperty("warned", counts)
-            button.style().unpolish(button)
-            button.style().polish(button)
+        th.mark(button, "warned", counts)
         plain_tip(button, "\n".join(n.text for n in found))
         button.setAccessibleDescription("; ".join(n.text for n in found))
 
@@ -182,7 +179,7 @@ class Bench(QWidget):
         self.lens_buttons["set"].setVisible(self.set.number is not None)
         for lens, button in self.lens_buttons.items():
             role = "copper" if lens == self.lens else "muted"
-            th.put_on(button, th.label_style(self.theme, role, bold=lens == self.lens))
+            th.word(button, role, bold=lens == self.lens)
             button.setAccessibleDescription("shown" if lens == self.lens else "")
             button.adjustSize()
 

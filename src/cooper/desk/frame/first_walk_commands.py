@@ -101,19 +101,14 @@ class FirstWalk(QWidget):
 
     def show_stop(self) -> None:
         """Words of the present stop."""
-        theme = self.window_.theme
         _, title, told = STOPS[self.n]
         self.title.setText(f"{self.n + 1} of {len(STOPS)}: {title}")
         self.words.setText(told)
         self.card.setAccessibleName(f"{title}. {told}")
         last = self.n == len(STOPS) - 1
         self.on.setText("Begin  Enter" if last else "Next  Enter")
-        th.put_on(
-            self.card,
-            f"#walk_card {{ background: {theme.card}; border: 1px solid {theme.copper}; border-radius: 8px; }}",
-        )
-        th.put_on(self.title, th.label_style(theme, "ink", th.TITLE, bold=True))
-        th.put_on(self.words, th.label_style(theme, "ink"))
+        th.word(self.title, "ink", th.TITLE, bold=True)
+        th.word(self.words, "ink")
         self._place()
         self.update()
 

@@ -258,6 +258,10 @@ class Margins(QWidget):
         self.title, self.method = Label("Margins"), Label()
         self.method.setObjectName("method")
         self.count = QPushButton()
+        th.word(self.title, "ink", th.TITLE, bold=True)
+        th.word(self.method, "muted", th.SMALL)
+        th.mark(self.count, "form", "line")
+        th.word(self.count, "muted", th.SMALL)
         self.count.setObjectName("warning_count")
         self.count.setFlat(True)
         self.count.setCursor(Qt.CursorShape.PointingHandCursor)
@@ -296,12 +300,6 @@ class Margins(QWidget):
         self.theme = theme
         for row in self.rows.values():
             row.theme = theme
-        th.put_on(self.title, th.label_style(theme, "ink", th.TITLE, bold=True))
-        th.put_on(self.method, th.label_style(theme, "muted", th.SMALL))
-        th.put_on(
-            self.count,
-            f"QPushButton {{ {th.label_style(theme, 'muted', th.SMALL)} border: none; padding: 0 6px; text-align: left; }}",
-        )
         self.worst.theme = theme
         for line in self.warnings:
             drop(line)
@@ -384,7 +382,7 @@ class Margins(QWidget):
     def _head(self, name: str) -> QLabel:
         """The name of a mesh over its checks, where several are looked at."""
         head = Label(name)
-        th.put_on(head, th.label_style(self.theme, "copper", bold=True))
+        th.word(head, "copper", bold=True)
         head.setContentsMargins(14, 6, 0, 0)
         return head
 
@@ -442,7 +440,7 @@ class Margins(QWidget):
             box.addWidget(self.card_title)
         limit = number_with_unit(check.limit, check.kind, self.session.system)
         self.card_title.setText(f"Levers to reach {limit}")
-        th.put_on(self.card_title, f"color: {self.theme.copper};")
+        th.word(self.card_title, "copper")
         self.column.insertWidget(self.column.indexOf(self.rows[self.opened]) + 1, self.card)
         self.card.show()
         # What is being solved belongs to the state before.

@@ -51,10 +51,6 @@ class Notice(QFrame):
         self.questions.append((words, answers))
         self._show(words, False, answers)
 
-    def dress(self, theme: th.Theme) -> None:
-        """Put on a theme."""
-        th.put_on(self.text, f"color: {theme.short if self.bad else theme.ink};")
-
     def withdraw(self, words: str) -> None:
         """A question is settled without an answer."""
         shown = self.isVisible() and self.text.text() == words
@@ -81,7 +77,7 @@ class Notice(QFrame):
         self.buttons = []
         self.text.setText(words)
         self.bad = bad
-        self.dress(self.on.theme)
+        th.word(self.text, "short" if bad else "ink")
         for name, act in answers:
             button = QPushButton(name)
             button.setObjectName(f"notice_{name.lower().replace(' ', '_')}")

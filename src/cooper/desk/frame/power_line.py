@@ -214,7 +214,7 @@ class PowerLine(QFrame):
         self.finder.clicked.connect(self.commands_wanted)
         self.named = QPushButton(self)
         self.named.setObjectName("design_name")
-        self.named.setProperty("plain", True)
+        th.mark(self.named, "form", "name")
         self.named.setCursor(Qt.CursorShape.PointingHandCursor)
         plain_tip(self.named, "What one does with a design: open, save, export, undo …")
         self.named.clicked.connect(
@@ -312,10 +312,6 @@ class PowerLine(QFrame):
         name = self.session.design.name + ("  •" if self.session.dirty else "")
         self.named.setText(f"{elided(name, head, 290)} …")
         self.named.setAccessibleName(f"{self.session.design.name}: what one does with a design")
-        th.put_on(
-            self.named,
-            th.label_style(self.theme, "ink", 14, bold=True) + " border: none; padding: 0; text-align: left;",
-        )
         self.named.adjustSize()
         self.named.move(19, 28 - round(0.72 * self.named.height()))
         self.finder.adjustSize()

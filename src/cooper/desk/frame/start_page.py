@@ -77,12 +77,12 @@ class StartPage(QFrame):
         told = Label(
             "Torque, speed, ratio and life are enough: Cooper searches the arrangements, counts, modules and widths that hold."
         )
-        th.put_on(told, th.label_style(theme, "muted"))
+        th.word(told, "muted")
         line.addWidget(told, 1)
         box.addLayout(line)
         box.addSpacing(8)
         title = Label("Or with a design of the Larkfell workshop, or one of your own")
-        th.put_on(title, th.label_style(theme, "ink", th.TITLE, bold=True))
+        th.word(title, "ink", th.TITLE, bold=True)
         box.addWidget(title)
         grid = QGridLayout()
         grid.setSpacing(12)

@@ -3,12 +3,15 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from functools import lru_cache
+from functools import lru_cache, partial
 from importlib.resources import files
+from string import Template
 from typing import Any
 
+from PySide6.QtCore import Qt, QTimer
 from PySide6.QtGui import QColor, QFont, QFontDatabase, QGuiApplication, QPalette
-from PySide6.QtWidgets import QWidget
+from PySide6.QtWidgets import QApplication, QWidget
+from shiboken6 import isValid
 
 FAMILY = "Lato"
 
@@ -151,6 +154,9 @@ HAIR, FINE, BOLD = 1.0, 1.3, 2.2
 TEXT, SMALL, TITLE = 10.0, 9.0, 13.0
 """Font sizes in points."""
 
+SIZES = {TEXT: "text", SMALL: "small", TITLE: "title"}
+"""Their names in the style sheet."""
+
 
 def load_fonts() -> None:
     """Register the shipped fonts, so that every machine draws the same."""
@@ -171,81 +177,161 @@ def font(size: float = TEXT, *, bold: bool = False, italic: bool = False) -> QFo
     return f
 
 
-def put_on(widget: QWidget, sheet: str) -> None:
-    """Dress a widget, unless it wears that already: Qt works through all of it even where nothing changes."""
-    if widget.styleSheet() != sheet:
-        widget.setStyleSheet(sheet)
+def mark(widget: QWidget, name: str, value: str) -> None:
+    """Give a widget a mark that the style sheet has a rule for; whatever the theme, it is worn on."""
+    if (widget.property(name) or "") == value:
+        return
+    widget.setProperty(name, value)
+    if widget.testAttribute(Qt.WidgetAttribute.WA_WState_Polished):
+        widget.style().polish(widget)
+        widget.update()
 
 
-def label_style(t: Theme, role: str, size: float = TEXT, *, bold: bool = False) -> str:
-    """Style of one label; the general style sheet would override a font set on it."""
-    weight = "font-weight: 600; " if bold else ""
-    return f"color: {getattr(t, role)}; font-size: {round(size * 4 / 3)}px; {weight}background: transparent;"
+def word(widget: QWidget, role: str, size: float = TEXT, *, bold: bool = False) -> None:
+    """Say how the words of a label or button look: the role of their colour, their size, their weight."""
+    mark(widget, "word", " ".join((role, SIZES[size], *(["bold"] if bold else []))))
+
+
+ROLES = {
+    "paper": (QPalette.ColorRole.Window, "window"),
+    "card": (QPalette.ColorRole.Base, "base"),
+    "band": (QPalette.ColorRole.AlternateBase, "alternate-base"),
+    "line": (QPalette.ColorRole.Mid, "mid"),
+    "ink": (QPalette.ColorRole.Text, "text"),
+    "muted": (QPalette.ColorRole.Dark, "dark"),
+    "faint": (QPalette.ColorRole.PlaceholderText, "placeholder-text"),
+    "copper": (QPalette.ColorRole.Highlight, "highlight"),
+    "holds": (QPalette.ColorRole.Midlight, "midlight"),
+    "thin": (QPalette.ColorRole.BrightText, "bright-text"),
+    "short": (QPalette.ColorRole.LinkVisited, "link-visited"),
+}
+"""The toolkit's colour that each of ours is in, and its name in style sheets."""
+
+_SHEET = """
+QToolTip { background: $card; color: $ink; border: 1px solid $line; padding: 4px 6px; }
+QScrollArea, QGraphicsView { border: none; }
+QTextBrowser { background: $paper; }
+QLineEdit { background: $card; border: 1px solid $copper; border-radius: 4px; padding: 1px 5px;
+             selection-background-color: $copper; selection-color: $card; }
+QLineEdit[calm="true"] { border-color: $line; }
+QLineEdit[calm="true"]:focus { border-color: $copper; }
+QLineEdit[fault="true"], QLineEdit[fault="true"]:focus { border-color: $short; }
+QPlainTextEdit { background: $card; border: 1px solid $line; border-radius: 4px; }
+QPlainTextEdit:focus { border-color: $copper; }
+QCheckBox { background: transparent; spacing: 6px; padding: 2px 0; }
+QCheckBox:focus { color: $copper; }
+QCheckBox::indicator { width: 11px; height: 11px; border: 1px solid $faint; border-radius: 3px; background: $card; }
+QCheckBox::indicator:checked { background: $copper; border-color: $copper; }
+QListWidget { background: $card; border: none; outline: none; }
+QListWidget::item { padding: 5px 8px; }
+QListWidget::item:selected { background: $band; color: $copper; }
+QFrame#sheet { background: $card; border: 1px solid $line; border-radius: 8px; }
+QFrame#band { background: $band; }
+QFrame#divider { background: $line; }
+QFrame#walk_card { background: $card; border: 1px solid $copper; border-radius: 8px; }
+QPushButton { background: $card; border: 1px solid $line; border-radius: 5px; padding: 4px 10px; }
+QPushButton:hover, QPushButton:focus { border-color: $copper; color: $copper; }
+QPushButton:disabled { color: $faint; background: transparent; }
+QPushButton[plain="true"] { border: none; background: transparent; color: $muted; padding: 3px 6px; }
+QPushButton[plain="true"]:hover, QPushButton[plain="true"]:focus { color: $copper; }
+QPushButton[chip="true"] { border: none; background: $paper; color: $muted; padding: 3px 6px; }
+QPushButton[warned="short"], QPushButton[warned="thin"], QPushButton[warned="muted"] { border-left: 3px solid $muted; border-radius: 0; }
+QPushButton[warned="thin"] { border-left-color: $thin; }
+QPushButton[warned="short"] { border-left-color: $short; }
+$words
+QPushButton[word] { background: transparent; }
+QPushButton[chip="true"]:hover, QPushButton[chip="true"]:focus { color: $copper; }
+QPushButton[form="name"] { border: none; background: transparent; padding: 0; text-align: left; font-size: 19px; font-weight: 600; }
+QPushButton[form="line"] { border: none; background: transparent; padding: 0 6px; text-align: left; }
+QPushButton[form="line"]:hover, QPushButton[form="line"]:focus { color: $copper; }
+Label[form="hint"] { background: $card; padding: 2px 5px; }
+QTableView[form="narrow"], QTableView[form="narrow"] QHeaderView::section { font-size: 12px; }
+QTableView[form="narrow"] QHeaderView::section { padding: 3px 1px; }
+QTableView { background: $card; border: none; gridline-color: $band; outline: none; }
+QTableView::item:selected { background: $band; color: $copper; }
+QHeaderView, QHeaderView::section, QTableCornerButton::section { background: $card; color: $muted; border: none;
+    border-bottom: 1px solid $line; padding: 2px 6px; font-size: 12px; }
+QComboBox { background: $card; border: 1px solid $line; border-radius: 4px; padding: 2px 8px; }
+QComboBox::drop-down { border: none; width: 18px; }
+QComboBox:hover, QComboBox:focus { border-color: $copper; }
+QComboBox QAbstractItemView { background: $card; border: 1px solid $line; selection-background-color: $band;
+    selection-color: $copper; }
+QMenu { background: $card; border: 1px solid $line; padding: 4px; }
+QMenu::item { padding: 5px 18px; border-radius: 4px; }
+QMenu::item:selected { background: $band; color: $copper; }
+QScrollBar:vertical { background: transparent; width: 8px; margin: 0; }
+QScrollBar:horizontal { background: transparent; height: 8px; margin: 0; }
+QScrollBar::handle { background: $line; border-radius: 4px; min-height: 24px; min-width: 24px; }
+QScrollBar::add-line, QScrollBar::sub-line { width: 0; height: 0; }
+QScrollBar::add-page, QScrollBar::sub-page { background: transparent; }
+"""
+
+_IN_SHEET = {name: f"palette({known})" for name, (_role, known) in ROLES.items()}
+
+_WORDS = {
+    **{name: f"color: {color}" for name, color in _IN_SHEET.items()},
+    **{name: f"font-size: {round(size * 4 / 3)}px" for size, name in SIZES.items()},
+    "bold": "font-weight: 600",
+}
+
+STYLE_SHEET = Template(_SHEET).substitute(
+    _IN_SHEET,
+    words="\n".join(f'Label[word~="{one}"], QPushButton[word~="{one}"] {{ {rule}; }}' for one, rule in _WORDS.items()),
+)
+"""Style of the plain widgets; everything else paints itself, or has its ground of the palette. No rule reaches down to every
+widget: it would be asked for each of them, whenever one is shown."""
 
 
 def palette_of(t: Theme) -> QPalette:
-    """What lies behind the widgets: paper under windows, cards under what is read and typed. Rules of the style sheet that reach down to every widget would be
-    asked for each of them, whenever one is shown."""
+    """Our colours by those of the toolkit: paper lies under windows, cards under what is read and typed."""
     found, role = QPalette(), QPalette.ColorRole
-    rows = {
-        role.Window: t.paper, role.Base: t.card, role.AlternateBase: t.band, role.Button: t.card, role.WindowText: t.ink, role.Text: t.ink,
-        role.ButtonText: t.ink, role.PlaceholderText: t.faint, role.Highlight: t.copper, role.HighlightedText: t.card, role.ToolTipBase: t.card,
-        role.ToolTipText: t.ink, role.Link: t.copper,
-    }  # fmt: skip
-    for one, color in rows.items():
+    for name, (one, _word) in ROLES.items():
+        found.setColor(one, QColor(getattr(t, name)))
+    for one, color in (
+        (role.Button, t.card),
+        (role.WindowText, t.ink),
+        (role.ButtonText, t.ink),
+        (role.HighlightedText, t.card),
+        (role.ToolTipBase, t.card),
+        (role.ToolTipText, t.ink),
+        (role.Link, t.copper),
+    ):
         found.setColor(one, QColor(color))
     return found
 
 
-def style_sheet(t: Theme) -> str:
-    """Style of the plain widgets; everything else paints itself, or has its ground of the palette."""
-    return f"""
-    QWidget {{ color: {t.ink}; font-family: {FAMILY}; font-size: 13px; }}
-    QToolTip {{ background: {t.card}; color: {t.ink}; border: 1px solid {t.line}; padding: 4px 6px; }}
-    Label[role="head"] {{ color: {t.copper}; font-weight: 600; }}
-    Label[role="told"] {{ color: {t.muted}; font-size: {round(SMALL * 4 / 3)}px; }}
-    QScrollArea, QGraphicsView {{ border: none; }}
-    QTextBrowser {{ background: {t.paper}; }}
-    QLineEdit {{ background: {t.card}; border: 1px solid {t.copper}; border-radius: 4px; padding: 1px 5px;
-                 selection-background-color: {t.copper}; selection-color: {t.card}; }}
-    QLineEdit[calm="true"] {{ border-color: {t.line}; }}
-    QLineEdit[calm="true"]:focus {{ border-color: {t.copper}; }}
-    QPlainTextEdit {{ background: {t.card}; border: 1px solid {t.line}; border-radius: 4px; }}
-    QPlainTextEdit:focus {{ border-color: {t.copper}; }}
-    QCheckBox {{ background: transparent; spacing: 6px; padding: 2px 0; }}
-    QCheckBox:focus {{ color: {t.copper}; }}
-    QCheckBox::indicator {{ width: 11px; height: 11px; border: 1px solid {t.faint}; border-radius: 3px; background: {t.card}; }}
-    QCheckBox::indicator:checked {{ background: {t.copper}; border-color: {t.copper}; }}
-    QListWidget {{ background: {t.card}; border: none; outline: none; }}
-    QListWidget::item {{ padding: 5px 8px; }}
-    QListWidget::item:selected {{ background: {t.band}; color: {t.copper}; }}
-    QFrame#sheet {{ background: {t.card}; border: 1px solid {t.line}; border-radius: 8px; }}
-    QFrame#band {{ background: {t.band}; }}
-    QPushButton {{ background: {t.card}; border: 1px solid {t.line}; border-radius: 5px; padding: 4px 10px; }}
-    QPushButton:hover, QPushButton:focus {{ border-color: {t.copper}; color: {t.copper}; }}
-    QPushButton:disabled {{ color: {t.faint}; background: transparent; }}
-    QPushButton[plain="true"] {{ border: none; background: transparent; color: {t.muted}; padding: 3px 6px; }}
-    QPushButton[plain="true"]:hover, QPushButton[plain="true"]:focus {{ color: {t.copper}; }}
-    QPushButton[chip="true"] {{ border: none; background: {t.paper}; color: {t.muted}; padding: 3px 6px; }}
-    QPushButton[warned="short"], QPushButton[warned="thin"], QPushButton[warned="muted"] {{ border-left: 3px solid {t.muted}; border-radius: 0; }}
-    QPushButton[warned="thin"] {{ border-left-color: {t.thin}; }}
-    QPushButton[warned="short"] {{ border-left-color: {t.short}; }}
-    QPushButton[chip="true"]:hover, QPushButton[chip="true"]:focus {{ color: {t.copper}; }}
-    QTableView {{ background: {t.card}; border: none; gridline-color: {t.band}; outline: none; }}
-    QTableView::item:selected {{ background: {t.band}; color: {t.copper}; }}
-    QHeaderView, QHeaderView::section, QTableCornerButton::section {{ background: {t.card}; color: {t.muted}; border: none;
-        border-bottom: 1px solid {t.line}; padding: 2px 6px; font-size: 12px; }}
-    QComboBox {{ background: {t.card}; border: 1px solid {t.line}; border-radius: 4px; padding: 2px 8px; }}
-    QComboBox::drop-down {{ border: none; width: 18px; }}
-    QComboBox:hover, QComboBox:focus {{ border-color: {t.copper}; }}
-    QComboBox QAbstractItemView {{ background: {t.card}; border: 1px solid {t.line}; selection-background-color: {t.band};
-        selection-color: {t.copper}; }}
-    QMenu {{ background: {t.card}; border: 1px solid {t.line}; padding: 4px; }}
-    QMenu::item {{ padding: 5px 18px; border-radius: 4px; }}
-    QMenu::item:selected {{ background: {t.band}; color: {t.copper}; }}
-    QScrollBar:vertical {{ background: transparent; width: 8px; margin: 0; }}
-    QScrollBar:horizontal {{ background: transparent; height: 8px; margin: 0; }}
-    QScrollBar::handle {{ background: {t.line}; border-radius: 4px; min-height: 24px; min-width: 24px; }}
-    QScrollBar::add-line, QScrollBar::sub-line {{ width: 0; height: 0; }}
-    QScrollBar::add-page, QScrollBar::sub-page {{ background: transparent; }}
+AT_ONCE = 60
+"""Widgets out of sight that are worked through between two turns of the event loop."""
+
+
+def wear(window: QWidget, theme: Theme) -> None:
+    """Put a theme on a window and all within: one style sheet for good, whose colours are those of the palette.
+
+    Another sheet would have the toolkit work through every widget once for each of its parents; asked anew for its
+    colours, each is worked through once.
     """
+    app = QApplication.instance()
+    assert isinstance(app, QApplication)
+    app.setPalette(palette_of(theme))
+    if not window.styleSheet():
+        window.setStyleSheet(STYLE_SHEET)
+        return
+    window.style().polish(window)
+    unseen = []
+    for one in window.findChildren(QWidget):
+        if one.isVisible():
+            one.style().polish(one)
+        else:
+            unseen.append(one)
+    # What is out of sight comes once the window is painted.
+    QTimer.singleShot(50, window, partial(_polish, window, unseen))
+
+
+def _polish(window: QWidget, widgets: list[QWidget]) -> None:
+    """Some widgets now, the rest when the hand had its turn."""
+    for one in filter(isValid, widgets[:AT_ONCE]):
+        one.style().polish(one)
+        if one.isVisible():
+            one.update()
+    if widgets[AT_ONCE:]:
+        QTimer.singleShot(1, window, partial(_polish, window, widgets[AT_ONCE:]))

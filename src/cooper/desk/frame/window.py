@@ -126,9 +126,10 @@ class Window(QMainWindow):
         row.setContentsMargins(0, 0, 0, 0)
         row.setSpacing(0)
         row.addWidget(self.bench, 1)
-        self.divider = QFrame()
-        self.divider.setFixedWidth(1)
-        row.addWidget(self.divider)
+        divider = QFrame()
+        divider.setObjectName("divider")
+        divider.setFixedWidth(1)
+        row.addWidget(divider)
         row.addWidget(self.margins)
         whole = QWidget()
         column = QVBoxLayout(whole)
@@ -196,20 +197,11 @@ class Window(QMainWindow):
     def dress(self, theme: th.Theme) -> None:
         """Put on a theme."""
         self.theme = theme
-        app = QApplication.instance()
-        if isinstance(app, QApplication):
-            app.setPalette(th.palette_of(theme))
         page = self.survey_page
-        if page is not None and page.parent() is not None and self.pages.currentWidget() is not page:
-            # Qt dresses what is out of sight too, three hundred widgets of this page: it is laid aside until it is looked at.
-            self.pages.removeWidget(page)
-            page.setParent(None)
-        # Of the program's own sheet Qt works through every widget once for each of its parents.
-        th.put_on(self, th.style_sheet(theme))
-        th.put_on(self.divider, f"background: {theme.line};")
-        for part in (self.power_line, self.bench, self.margins, self.trail, self.why, self.notice):
+        th.wear(self, theme)
+        for part in (self.power_line, self.bench, self.margins, self.trail, self.why):
             part.dress(theme)
-        if page is not None and page.parent() is not None:
+        if page is not None and self.pages.currentWidget() is page:
             page.dress(theme)
         if self._drop_sheet():
             self._sheet_again()
@@ -268,9 +260,8 @@ class Window(QMainWindow):
             page.table.columns_given.connect(
                 lambda: self.settings.set_text("survey_columns", " ".join(page.table.rows.columns))
             )
-        page = self.survey_page
-        if page.parent() is None:
             self.pages.addWidget(page)
+        page = self.survey_page
         if page.theme is not self.theme:
             page.dress(self.theme)
         self._leave_stage()

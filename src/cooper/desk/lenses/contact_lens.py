@@ -127,7 +127,7 @@ class ContactLens(Lens):
         x = 14
         for name, chip in self.modes.items():
             here = name == self.mode
-            th.put_on(chip, th.label_style(self.theme, "copper" if here else "muted", bold=here))
+            th.word(chip, "copper" if here else "muted", bold=here)
             chip.setAccessibleDescription("shown" if here else "")
             chip.adjustSize()
             chip.move(x, 44)

@@ -333,7 +333,7 @@ class LoadedContact(QWidget):
         if chip.accessibleDescription() != (why or "being found"):
             plain_tip(chip, why or "")
             chip.setAccessibleDescription(why or "being found")
-        th.put_on(chip, th.label_style(self.theme, "copper" if why is not None else "faint", th.SMALL))
+        th.word(chip, "copper" if why is not None else "faint", th.SMALL)
         chip.adjustSize()
         return chip
 

@@ -90,7 +90,7 @@ class PieceBar(QWidget):
                 drop(widget)
         self.tags, self.choices = [], []
         head = Label(self._title(shaft, name) if kind and shaft is not None else "")
-        th.put_on(head, th.label_style(self.theme, "copper", bold=True))
+        th.word(head, "copper", bold=True)
         self.row.addWidget(head)
         if shaft is not None and kind:
             if kind == "bearing":
@@ -124,7 +124,7 @@ class PieceBar(QWidget):
                 self._tag(end_field(shaft, name, "F"))
                 self._tag(end_field(shaft, name, "phi"))
                 self._tag(end_field(shaft, name, "J"))
-        th.put_on(self.told, th.label_style(self.theme, "muted", th.SMALL))
+        th.word(self.told, "muted", th.SMALL)
         self.row.addStretch(1)
 
     def _title(self, shaft: ShaftFound, name: str) -> str:

@@ -108,7 +108,7 @@ class SetLens(Lens):
 
     def _caption(self, part: Part) -> QLabel:
         label = Label(part.name, self)
-        th.put_on(label, th.label_style(self.theme, "muted", th.SMALL))
+        th.word(label, "muted", th.SMALL)
         label.adjustSize()
         label.show()
         return label
@@ -129,8 +129,6 @@ class SetLens(Lens):
         super().dress(theme)
         for tag in (t for group in self.tags for t in group):
             tag.theme = theme
-        for label in self.captions:
-            th.put_on(label, th.label_style(theme, "muted", th.SMALL))
         self._painters.clear()
 
     def _arrange(self) -> None:

@@ -189,7 +189,7 @@ class ShaftsLens(Lens):
     def _mark(self) -> None:
         for chip in self.chips:
             here = chip.property("key") == self.key
-            th.put_on(chip, th.label_style(self.theme, "copper" if here else "muted", bold=here))
+            th.word(chip, "copper" if here else "muted", bold=here)
             chip.setAccessibleDescription("shown" if here else "")
             chip.adjustSize()
 

@@ -281,7 +281,7 @@ class StressLens(Lens):
         }
         for key, text in told.items():
             chip = self.chips[key]
-            th.put_on(chip, th.label_style(self.theme, "copper" if key == "gear" else "muted", bold=key == "gear"))
+            th.word(chip, "copper" if key == "gear" else "muted", bold=key == "gear")
             if key == "hob":
                 gear = stage.members[(mesh.driver, mesh.driven)[self.gear]]
                 chip.setVisible(gear.tool == "rack" and self.stage.kinds[self.gear].turns)

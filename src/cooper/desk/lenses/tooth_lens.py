@@ -316,7 +316,7 @@ class ToothLens(Lens):
             if button.text() != text:
                 button.setText(text)
             button.setAccessibleDescription("shown" if on else "hidden")
-            th.put_on(button, th.label_style(self.theme, "ink" if on else "muted", th.SMALL))
+            th.word(button, "ink" if on else "muted", th.SMALL)
             button.adjustSize()
             if button.isVisible():
                 if x + button.width() > self.width() - MARGINS[2] + 20:

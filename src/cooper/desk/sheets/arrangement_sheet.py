@@ -98,7 +98,7 @@ def arrangement_sheet(session: Session, theme: th.Theme, parent: QWidget, mode: 
     note = Label(
         "Count of the driving gear, module, widths and materials are kept; what follows is a beginning to be worked on."
     )
-    th.put_on(note, th.label_style(theme, "muted", th.SMALL))
+    th.word(note, "muted", th.SMALL)
     column.addWidget(note)
 
     def take(card: ArrangementCard) -> None:
@@ -124,7 +124,7 @@ def arrangement_sheet(session: Session, theme: th.Theme, parent: QWidget, mode: 
             task[-1].give_up()
         for key, button in buttons.items():
             button.setChecked(key == chosen)
-            th.put_on(button, th.label_style(theme, "copper" if key == chosen else "muted", bold=key == chosen))
+            th.word(button, "copper" if key == chosen else "muted", bold=key == chosen)
         while (item := grid.takeAt(0)) is not None:
             if (old := item.widget()) is not None:
                 old.hide()

@@ -59,7 +59,7 @@ class BearingSheet(Sheet):
             "Loads are those of the present shaft; taking one lets the rest follow."
         )
         note.setWordWrap(True)
-        th.put_on(note, th.label_style(theme, "muted", th.SMALL))
+        th.word(note, "muted", th.SMALL)
         column.addWidget(note)
         self.finish()
         self._lay_out()

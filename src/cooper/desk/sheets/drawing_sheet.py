@@ -167,7 +167,7 @@ class DrawingSheet(Sheet):
             "Bore, keyway and blank are those of the gear's data and of the machine. The run-outs proposed follow ISO/TR 10064-3, depths of keyways DIN 6885-1, both as known."
         )
         self.told.setWordWrap(True)
-        th.put_on(self.told, th.label_style(theme, "muted", th.SMALL))
+        th.word(self.told, "muted", th.SMALL)
         right.addWidget(self.told)
         row = QHBoxLayout()
         for suffix, kind in KINDS.items():

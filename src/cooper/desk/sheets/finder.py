@@ -68,10 +68,7 @@ class Finder:
 
     def _say(self, text: str, *, bad: bool = False) -> None:
         self.words.setText(text)
-        th.put_on(
-            self.words,
-            f"color: {self.sheet.theme.short};" if bad else th.label_style(self.sheet.theme, "muted", th.SMALL),
-        )
+        th.word(self.words, "short" if bad else "muted", th.TEXT if bad else th.SMALL)
 
     def take(self, row: int) -> None:
         """Make a row of the list the present design."""

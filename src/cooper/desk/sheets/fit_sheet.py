@@ -129,12 +129,12 @@ class FitSheet(Sheet):
 
     def _heading(self, column: QVBoxLayout, text: str) -> None:
         label = Label(text)
-        th.put_on(label, th.label_style(self.theme, "copper", bold=True))
+        th.word(label, "copper", bold=True)
         column.addWidget(label)
 
     def _entry(self, row: QHBoxLayout, words: str, name: str, text: str, run: Callable[[], None]) -> QLineEdit:
         label = Label(words)
-        th.put_on(label, th.label_style(self.theme, "muted", th.SMALL))
+        th.word(label, "muted", th.SMALL)
         line = QLineEdit(text)
         line.setObjectName(name)
         line.setAccessibleName(words)

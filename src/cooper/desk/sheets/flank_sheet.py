@@ -70,7 +70,7 @@ class FlankSheet(Sheet):
         self.entries: dict[str, QLineEdit] = {}
         for name, words, text in (("count", "points", "25"), ("from", "from diameter", ""), ("to", "to diameter", "")):
             label = Label(words)
-            th.put_on(label, th.label_style(self.theme, "muted", th.SMALL))
+            th.word(label, "muted", th.SMALL)
             row.addWidget(label)
             line = QLineEdit(text)
             line.setObjectName(f"flank_{name}")
@@ -141,11 +141,11 @@ class FlankSheet(Sheet):
         except OutOfRange as fault:
             self.table.show_rows([])
             self.told.setText(str(fault))
-            th.put_on(self.told, f"color: {self.theme.short};")
+            th.word(self.told, "short")
             return
         tooth = self.session.results.stages[self.k].teeth[self.which.currentIndex()]
         half = [degrees(float(tooth.half_angle(tooth.d, x))) for x in (tooth.x, None)]
-        th.put_on(self.told, th.label_style(self.theme, "muted", th.SMALL))
+        th.word(self.told, "muted", th.SMALL)
         self.told.setText(
             f"Half-tooth angle at the reference circle {half[0]:.5f}° nominal, {half[1]:.5f}° as made; half the pitch "
             f"{180 / abs(float(tooth.z)):.5f}°. Teeth at the middle of their allowance."

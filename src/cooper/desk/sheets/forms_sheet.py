@@ -85,7 +85,7 @@ class FormsSheet(Sheet):
         self.limits = Label()
         self.limits.setObjectName("form_limits")
         self.limits.setWordWrap(True)
-        th.put_on(self.limits, th.label_style(theme, "muted", th.SMALL))
+        th.word(self.limits, "muted", th.SMALL)
         column.addWidget(self.limits)
         self.watch(drawing.update)
         self.watch(self._limit)

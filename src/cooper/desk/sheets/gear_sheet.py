@@ -142,7 +142,7 @@ class GearSheet(Sheet):
         column.addWidget(keep, alignment=Qt.AlignmentFlag.AlignLeft)
         self.mass = Label()
         self.mass.setObjectName(f"mass_{i}")
-        th.put_on(self.mass, th.label_style(self.theme, "muted", th.SMALL))
+        th.word(self.mass, "muted", th.SMALL)
         column.addWidget(self.mass)
         self.watch(self._weigh)
         self._weigh()

@@ -68,14 +68,14 @@ class MatchSheet(Sheet):
         note = Label(
             "Taking one makes the driving gear the measured one. Two spans over neighbouring counts tell the base pitch."
         )
-        th.put_on(note, th.label_style(theme, "muted", th.SMALL))
+        th.word(note, "muted", th.SMALL)
         note.setWordWrap(True)
         column.addWidget(note)
 
     def _entry(self, name: str, words: str, hint: str) -> QHBoxLayout:
         row = QHBoxLayout()
         label = Label(words)
-        th.put_on(label, th.label_style(self.theme, "muted", th.SMALL))
+        th.word(label, "muted", th.SMALL)
         label.setFixedWidth(230)
         line = QLineEdit()
         line.setPlaceholderText(hint)

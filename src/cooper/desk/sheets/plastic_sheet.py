@@ -84,7 +84,7 @@ def plastic_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
     )
     sheet.add_group(left, "Required of them", [fields[f"plastic_{s}"] for s in ("S_Fmin", "S_Hmin", "delta_Wmax")])
     head = Label("What they come to")
-    th.put_on(head, th.label_style(theme, "copper", bold=True))
+    th.word(head, "copper", bold=True)
     right.addWidget(head)
     table = Label()
     table.setObjectName("plastic_table")
@@ -99,7 +99,7 @@ def plastic_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
     told.setTextFormat(Qt.TextFormat.RichText)
     told.setWordWrap(True)
     told.setMaximumWidth(430)
-    th.put_on(told, th.label_style(theme, "muted", th.SMALL))
+    th.word(told, "muted", th.SMALL)
     right.addWidget(told)
 
     def fill() -> None:

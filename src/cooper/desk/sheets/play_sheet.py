@@ -168,7 +168,7 @@ def play_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
             changed = give_play(session.design, k, symbol.currentData(), wanted, way.currentData())
         except OutOfRange as fault:
             told.setText(str(fault))
-            th.put_on(told, f"color: {theme.short};")
+            th.word(told, "short")
             return
         told.setText("")
         session.edit(lambda _d, _r: changed, f"backlash {line.text().strip()}", "play")

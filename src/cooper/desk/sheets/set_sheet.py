@@ -79,18 +79,16 @@ def set_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
     elif n is None:
         column = sheet.add_column()
         column.addWidget(
-            _small(
-                "Counts are searched for up to three external pairs in line, for planet sets and for two rings.", theme
-            )
+            _small("Counts are searched for up to three external pairs in line, for planet sets and for two rings.")
         )
     sheet.finish()
     return sheet
 
 
-def _small(text: str, theme: th.Theme, role: str = "muted") -> QLabel:
+def _small(text: str, role: str = "muted") -> QLabel:
     label = Label(text)
     label.setWordWrap(True)
-    th.put_on(label, th.label_style(theme, role, th.SMALL))
+    th.word(label, role, th.SMALL)
     return label
 
 
@@ -166,7 +164,7 @@ def _the_set(session: Session, theme: th.Theme, sheet: Sheet, k: int, n: int) ->
     sheet.add_group(left, one.arranged.words, rows)  # type: ignore[arg-type]
     _set_numbers(session, theme, sheet, n, left)
     if one.arranged.plain_planets:
-        _counts_row(session, theme, sheet, k, n, left)
+        _counts_row(session, sheet, k, n, left)
 
 
 def _set_numbers(session: Session, theme: th.Theme, sheet: Sheet, n: int, left: QVBoxLayout) -> None:
@@ -215,7 +213,7 @@ def _set_numbers(session: Session, theme: th.Theme, sheet: Sheet, n: int, left: 
     fill()
 
 
-def _counts_row(session: Session, theme: th.Theme, sheet: Sheet, k: int, n: int, column: object) -> None:
+def _counts_row(session: Session, sheet: Sheet, k: int, n: int, column: object) -> None:
     """One count changed, another kept, the third follows."""
     row = QHBoxLayout()
     which, line, kept, go = QComboBox(), QLineEdit(), QComboBox(), QPushButton("Change")
@@ -232,7 +230,7 @@ def _counts_row(session: Session, theme: th.Theme, sheet: Sheet, k: int, n: int,
     for w in (which, line, kept, go):
         row.addWidget(w)
     column.addLayout(row)  # type: ignore[attr-defined]
-    told = _small("", theme, "short")
+    told = _small("", "short")
     told.setObjectName("count_words")
     column.addWidget(told)  # type: ignore[attr-defined]
     offers = QHBoxLayout()
@@ -290,7 +288,7 @@ class Search:
         self.what = subject(session.design, k)
         column = sheet.add_column()
         head = Label("Counts for a ratio")
-        th.put_on(head, th.label_style(theme, "copper", bold=True))
+        th.word(head, "copper", bold=True)
         column.addWidget(head)
         row = QHBoxLayout()
         duty = session.design.train.duty
@@ -346,10 +344,7 @@ class Search:
         self.table.setAccessibleName("Offers of tooth counts")
         self.table.verticalHeader().setDefaultSectionSize(23)
         if n is not None:
-            th.put_on(
-                self.table,
-                f"QTableView, QHeaderView::section {{ font-size: {th.SMALL}pt; }} QHeaderView::section {{ padding: 3px 1px; }}",
-            )
+            th.mark(self.table, "form", "narrow")
         self.table.horizontalHeader().setSortIndicatorShown(False)
         self.table.horizontalHeader().setSectionsClickable(True)
         self.table.horizontalHeader().sectionClicked.connect(self.sort)
@@ -360,13 +355,13 @@ class Search:
         self.table.activated.connect(lambda index: self.take(index.row()))
         self.table.doubleClicked.connect(lambda index: self.take(index.row()))
         column.addWidget(self.table, 1)
-        self.told = _small("A double click takes an offer.", theme)
+        self.told = _small("A double click takes an offer.")
         self.told.setObjectName("search_words")
         column.addWidget(self.told)
         self.run()
 
     def _line(self, row: QHBoxLayout, name: str, text: str, value: str) -> None:
-        label = _small(text, self.theme)
+        label = _small(text)
         label.setWordWrap(False)
         line = QLineEdit(value)
         line.setObjectName(f"search_{name}")
@@ -511,7 +506,7 @@ class Search:
 
     def _tell(self, text: str, role: str) -> None:
         self.told.setText(text)
-        th.put_on(self.told, th.label_style(self.theme, role, th.SMALL))
+        th.word(self.told, role, th.SMALL)
 
     def take(self, r: int) -> None:
         """Take an offer; says why where it cannot be."""

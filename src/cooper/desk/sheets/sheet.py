@@ -130,7 +130,7 @@ class Sheet(QFrame):
         outer.setContentsMargins(18, 12, 10, 12)
         head = QHBoxLayout()
         self.title = Label()
-        th.put_on(self.title, th.label_style(theme, "ink", th.TITLE, bold=True))
+        th.word(self.title, "ink", th.TITLE, bold=True)
         close = QPushButton("Close  Esc")
         close.setObjectName("sheet_close")
         close.setProperty("plain", True)
@@ -161,7 +161,7 @@ class Sheet(QFrame):
 
     def _head(self, column: QVBoxLayout, title: str) -> None:
         head = Label(title)
-        head.setProperty("role", "head")
+        th.word(head, "copper", bold=True)
         column.addWidget(head)
 
     def _titled(self, column: QVBoxLayout, title: str, between: int = 4) -> QGridLayout:
@@ -176,7 +176,7 @@ class Sheet(QFrame):
     def _told(self, grid: QGridLayout, n: int, text: str) -> Label:
         """The meaning of a row at its left."""
         meaning = Label(text)
-        meaning.setProperty("role", "told")
+        th.word(meaning, "muted", th.SMALL)
         grid.addWidget(meaning, n, 0)
         return meaning
 
@@ -191,7 +191,7 @@ class Sheet(QFrame):
         grid = self._titled(column, title, 3)
         for n, name in enumerate(heads, 1):
             above = Label(name)
-            th.put_on(above, th.label_style(self.theme, "muted", th.SMALL, bold=True))
+            th.word(above, "muted", th.SMALL, bold=True)
             grid.addWidget(above, 0, n)
         for k, (meaning, each) in enumerate(rows, 1):
             self._told(grid, k, meaning)

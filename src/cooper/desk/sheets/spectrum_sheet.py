@@ -89,7 +89,7 @@ class LevelTable(CellsView):
 
     def _tell(self, text: str) -> None:
         self.told.setText(text)
-        th.put_on(self.told, f"color: {self.theme.short};")
+        th.word(self.told, "short")
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         if event.matches(QKeySequence.StandardKey.Paste):
@@ -224,7 +224,7 @@ def spectrum_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
     hint.setTextFormat(Qt.TextFormat.RichText)
     hint.setWordWrap(True)
     hint.setMaximumWidth(290)
-    th.put_on(hint, th.label_style(theme, "muted", th.SMALL))
+    th.word(hint, "muted", th.SMALL)
     left.addWidget(hint)
     picture = DamagePicture(session, theme, session.stage)
     right.addWidget(picture, 1)

@@ -30,9 +30,9 @@ from cooper.errors import OutOfRange
 from cooper.results.compare import Line, compare
 
 
-def _label(words: str, theme: th.Theme, role: str = "muted", bold: bool = False) -> QLabel:
+def _label(words: str, role: str = "muted", bold: bool = False) -> QLabel:
     label = Label(words)
-    th.put_on(label, th.label_style(theme, role, bold=bold) if bold else th.label_style(theme, role, th.SMALL))
+    th.word(label, role, th.TEXT if bold else th.SMALL, bold=bold)
     label.setWordWrap(True)
     return label
 
@@ -55,7 +55,7 @@ class Editable:
         self.table.horizontalHeader().setSectionResizeMode(QHeaderView.ResizeMode.Stretch)
         self.table.setAccessibleName(accessible)
         self.table.cells.typed.connect(self._changed)
-        self.fault = _label("", sheet.theme, "short")
+        self.fault = _label("", "short")
         self.fault.setObjectName(f"{name}_fault")
         self.known = 0
         self.fill()
@@ -112,17 +112,16 @@ def formula_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
         quantity_now,
         with_formula,
     )
-    column.addWidget(_label("Named values", theme, "copper", bold=True))
+    column.addWidget(_label("Named values", "copper", bold=True))
     column.addWidget(names.table)
     column.addWidget(names.fault)
-    column.addWidget(_label("Formulas of quantities", theme, "copper", bold=True))
+    column.addWidget(_label("Formulas of quantities", "copper", bold=True))
     column.addWidget(ties.table)
     column.addWidget(ties.fault)
     column.addWidget(
         _label(
             "A quantity is written as its tag with its stage before it, as stage1.b_1; typing = and a formula into a tag does the "
             "same. Lengths count in mm, angles in degrees. + - * / ^, brackets, pi, sqrt, sin, cos, tan, min, max, round.",
-            theme,
         )
     )
 
@@ -158,7 +157,7 @@ def compare_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
     column.addWidget(table, 1)
     alone = Label("There is one state so far: change something, and both stand side by side.")
     alone.setObjectName("compare_alone")
-    alone.setProperty("role", "told")
+    th.word(alone, "muted", th.SMALL)
     column.addWidget(alone)
 
     def names() -> list[str]:

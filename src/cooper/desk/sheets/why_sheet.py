@@ -235,7 +235,7 @@ class WhySheet(QFrame):
                 ((name, "ink", False), (shown, "ink", True), (source, "muted", False))
             ):
                 label = Label(text)
-                th.put_on(label, th.label_style(self.theme, role, th.SMALL, bold=bold))
+                th.word(label, role, th.SMALL, bold=bold)
                 self.steps_grid.addWidget(label, n, column)
                 label.setMinimumHeight(label.sizeHint().height())
         self.steps_grid.setColumnStretch(2, 1)
@@ -253,7 +253,7 @@ class WhySheet(QFrame):
         )
         word = {"short": "Short: ", "thin": "Thin. Below the limit ", "holds": "Holds. Below the limit "}[check.verdict]
         self.means.setText(f"{word}{check.means}.")
-        th.put_on(self.means, f"color: {t.color(check.verdict).name()};")
+        th.word(self.means, check.verdict)
         rows = self._rows(check)
         self.steps_area.setVisible(bool(rows))
         self.area.setVisible(not rows)
@@ -271,7 +271,7 @@ class WhySheet(QFrame):
         )
         self.beside.setVisible(bool(told))
         self.beside.setText("\n".join(told))
-        th.put_on(self.beside, th.label_style(self.theme, "muted", th.SMALL))
+        th.word(self.beside, "muted", th.SMALL)
 
     def dismiss(self) -> None:
         self.hide()

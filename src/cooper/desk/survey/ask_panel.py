@@ -122,9 +122,9 @@ def read_material_line(text: str) -> MaterialChoice:
 class Entry(QLineEdit):
     """A value that is typed with its unit; empty where none is given."""
 
-    def __init__(self, key: str, words: str, kind: str, theme: th.Theme) -> None:
+    def __init__(self, key: str, words: str, kind: str) -> None:
         super().__init__()
-        self.key, self.words, self.kind, self.theme = key, words, kind, theme
+        self.key, self.words, self.kind = key, words, kind
         self.setObjectName(f"ask_{key}")
         self.setAccessibleName(words)
         self.setMaxLength(200)
@@ -158,7 +158,7 @@ class Entry(QLineEdit):
 
     def mark(self, fault: str) -> None:
         """Show that what stands here cannot be, and why; empty takes it back."""
-        th.put_on(self, f"QLineEdit {{ border: 1px solid {self.theme.short}; }}" if fault else "")
+        th.mark(self, "fault", "true" if fault else "")
         self.setToolTip(fault)
 
 
@@ -168,25 +168,24 @@ class AskPanel(QFrame):
     go = Signal(object, object)
     closed = Signal()
 
-    def __init__(self, theme: th.Theme, parent: QWidget | None = None) -> None:
+    def __init__(self, parent: QWidget | None = None) -> None:
         super().__init__(parent)
-        self.theme, self.system = theme, "mm"
+        self.system = "mm"
         self.setObjectName("sheet")
         self.setAccessibleName("What is searched")
         self.entries: dict[str, Entry] = {}
-        self._worn: list[tuple[Label, str, float, bool]] = []
         self.kept: Question | None = None
         self.duty: Duty | None = None
         outer = QVBoxLayout(self)
         outer.setContentsMargins(18, 10, 14, 12)
         head = QHBoxLayout()
         self.title = Label("From a duty")
-        self._wears(self.title, "ink", th.TITLE, bold=True)
+        th.word(self.title, "ink", th.TITLE, bold=True)
         head.addWidget(self.title)
         self.fault = Label()
         self.fault.setObjectName("ask_fault")
         self.fault.setWordWrap(True)
-        self._wears(self.fault, "short")
+        th.word(self.fault, "short")
         head.addWidget(self.fault, 1)
         self.begin = QPushButton("Search  Enter")
         self.begin.setObjectName("ask_go")
@@ -220,24 +219,11 @@ class AskPanel(QFrame):
             combo.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
             combo.setMinimumContentsLength(12)
 
-    def _wears(self, label: Label, role: str, size: float = th.TEXT, *, bold: bool = False) -> None:
-        self._worn.append((label, role, size, bold))
-        th.put_on(label, th.label_style(self.theme, role, size, bold=bold))
-
-    def dress(self, theme: th.Theme) -> None:
-        """Put on a theme; what is typed stays."""
-        self.theme = theme
-        for label, role, size, bold in self._worn:
-            th.put_on(label, th.label_style(theme, role, size, bold=bold))
-        for entry in self.entries.values():
-            entry.theme = theme
-            entry.mark(entry.toolTip())
-
     # -- made of
 
     def _heading(self, column: QVBoxLayout, words: str) -> None:
         label = Label(words)
-        self._wears(label, "copper", bold=True)
+        th.word(label, "copper", bold=True)
         column.addSpacing(6)
         column.addWidget(label)
 
@@ -247,7 +233,7 @@ class AskPanel(QFrame):
         grid.setVerticalSpacing(4)
         for n, (key, words, kind) in enumerate(rows):
             grid.addWidget(self._label(words), n, 0)
-            entry = self.entries[key] = Entry(key, words, kind, self.theme)
+            entry = self.entries[key] = Entry(key, words, kind)
             entry.setFixedWidth(112)
             grid.addWidget(entry, n, 1)
         grid.setColumnStretch(0, 1)
@@ -256,7 +242,7 @@ class AskPanel(QFrame):
     def _label(self, words: str) -> Label:
         label = Label(words)
         label.setWordWrap(True)
-        self._wears(label, "muted", th.SMALL)
+        th.word(label, "muted", th.SMALL)
         return label
 
     def _duty(self, column: QVBoxLayout) -> None:
@@ -331,7 +317,7 @@ class AskPanel(QFrame):
         for n, (words, parts) in enumerate(VARIED):
             grid.addWidget(self._label(words), n, 0)
             for m, (key, kind) in enumerate(parts):
-                entry = self.entries[key] = Entry(key, f"{words} {key}", kind, self.theme)
+                entry = self.entries[key] = Entry(key, f"{words} {key}", kind)
                 entry.setFixedWidth(62 if len(parts) > 1 else 130)
                 grid.addWidget(entry, n, 1 + m, 1, 1 if len(parts) > 1 else 2)
         grid.setColumnStretch(0, 1)

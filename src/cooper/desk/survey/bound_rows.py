@@ -236,7 +236,7 @@ class BoundRow(QWidget):
             if np.isnan(value):
                 raise ValueError
         except ValueError:
-            th.put_on(editor, f"border: 1px solid {self.theme.short};")
+            th.mark(editor, "fault", "true")
             editor.setToolTip(f"“{editor.text()}” is no number")
             editor.faulty = True
             return

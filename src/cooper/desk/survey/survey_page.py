@@ -117,6 +117,10 @@ class SurveyPage(SurveyParts):
         self.shelf.chosen.connect(self._shelf_chosen)
         self.waterfall.asked.connect(lambda _rule: self.relax())
         self.filter.textChanged.connect(lambda _text: self._filter())
+        th.word(self.title, "ink", th.TITLE, bold=True)
+        th.word(self.shelf_title, "ink", bold=True)
+        for label in (self.words, self.eased.words, self.one_scale, self.legend):
+            th.word(label, "muted", th.SMALL)
         self.session.opened.connect(self.forget)
         self.session.changed.connect(self._design_changed)
         self.session.system_changed.connect(self._units)
@@ -126,16 +130,6 @@ class SurveyPage(SurveyParts):
     def dress(self, theme: th.Theme) -> None:
         """Put on a theme."""
         self.theme = theme
-        for label, role, bold in (
-            (self.title, "ink", True),
-            (self.words, "muted", False),
-            (self.eased.words, "muted", False),
-            (self.shelf_title, "ink", True),
-            (self.one_scale, "muted", False),
-            (self.legend, "muted", False),
-        ):
-            size = th.TITLE if label is self.title else th.SMALL if not bold else th.TEXT
-            th.put_on(label, th.label_style(theme, role, size, bold=bold))
         parts: list[Waterfall | Shelf | SideBySide | HoverCard | BoundRow] = [
             self.waterfall,
             self.shelf,
@@ -146,8 +140,6 @@ class SurveyPage(SurveyParts):
             part.theme = theme
             part.update()
         self.cloud.dress(theme)
-        if self._panel is not None:
-            self._panel.dress(theme)
 
     def _bind_panel(self, panel: AskPanel) -> None:
         panel.go.connect(self._go)
@@ -403,7 +395,7 @@ class SurveyPage(SurveyParts):
                 typed = chosen(found, self.filter.text())
             except OutOfRange as error:
                 fault = str(error)
-        th.put_on(self.filter, f"QLineEdit {{ border: 1px solid {self.theme.short}; }}" if fault else "")
+        th.mark(self.filter, "fault", "true" if fault else "")
         self.filter.setToolTip(fault)
         good = {
             k: row.good(found.values[k]) for k, row in self.bounds.items() if found is not None and k in found.values
@@ -482,12 +474,7 @@ class SurveyPage(SurveyParts):
             if found.altered(self.session.design):
                 text += "; what is required has changed since"
         bad = bool(fault or self._fault)
-        th.put_on(
-            self.words,
-            f"color: {self.theme.short}; background: transparent;"
-            if bad
-            else th.label_style(self.theme, "muted", th.SMALL),
-        )
+        th.word(self.words, "short" if bad else "muted", th.TEXT if bad else th.SMALL)
         self.words.setText(text)
         now = self.now()
         self.take_button.setEnabled(now >= 0)

@@ -107,7 +107,7 @@ class Explanation(QFrame):
             label = Label(text)
             label.setTextFormat(Qt.TextFormat.RichText)
             label.setWordWrap(True)
-            th.put_on(label, th.label_style(theme, role, th.TEXT if k < 2 else th.SMALL, bold=k == 0))
+            th.word(label, role, th.TEXT if k < 2 else th.SMALL, bold=k == 0)
             label.setSizePolicy(QSizePolicy.Policy.Preferred, QSizePolicy.Policy.Minimum)
             self.lines.append(text)
             box.addWidget(label)

@@ -22,7 +22,6 @@ class FaultCard(QFrame):
     def __init__(
         self,
         beside: QWidget,
-        theme: th.Theme,
         name: str,
         fault: OutOfRange,
         shown: Callable[[float], str],
@@ -39,7 +38,7 @@ class FaultCard(QFrame):
         typed = shown(float(fault.value)) if isinstance(fault.value, int | float) else str(fault.value)
         head = Label(f"<b>{html(name)} = {html(typed)}</b> cannot be")
         head.setTextFormat(Qt.TextFormat.RichText)
-        th.put_on(head, f"color: {theme.short};")
+        th.word(head, "short")
         reason = Label(html(fault.reason[:1].upper() + fault.reason[1:] + "."))
         reason.setTextFormat(Qt.TextFormat.RichText)
         reason.setWordWrap(True)

@@ -329,10 +329,8 @@ class Tag(QWidget):
         self.close_hint()
         self.hint = Label(f"works from {first} to {last} {self.unit()}".strip(), self.parentWidget())
         self.hint.setObjectName("range_hint")
-        th.put_on(
-            self.hint,
-            f"{th.label_style(self.theme, 'muted', th.SMALL)} background: {self.theme.card}; padding: 2px 5px;",
-        )
+        th.mark(self.hint, "form", "hint")
+        th.word(self.hint, "muted", th.SMALL)
         self.hint.adjustSize()
         # Beside the editor, so that a sheet which opens over the Bench covers both.
         room = self.parentWidget() or self
@@ -479,7 +477,7 @@ class Tag(QWidget):
         def shown(value: float) -> str:
             return number_with_unit(value, kind, system, 4 if kind != "count" else 0)
 
-        self.fault = FaultCard(self, self.theme, self.field.name, fault, shown, self.take_nearest, looking)
+        self.fault = FaultCard(self, self.field.name, fault, shown, self.take_nearest, looking)
         self.fault.place()
 
     def close_fault(self) -> None:
