@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, replace
+from functools import cached_property
 
 import numpy as np
 from numpy.typing import NDArray
@@ -40,6 +41,13 @@ class ShiftMap:
     @property
     def worst(self) -> Array:
         return np.min(np.stack(list(self.margins.values())), axis=0)
+
+    @cached_property
+    def lines(self) -> dict[str, tuple[Array, NDArray[np.bool_]]]:
+        """Of every condition, and of equal sliding, the segments on which it is at its limit, and which of them bound."""
+        fields = {**self.margins, "equal sliding": self.level}
+        found = {name: zero_line(self.x, values) for name, values in fields.items()}
+        return {name: (ends, self.others_hold(name, ends)) for name, ends in found.items() if len(ends)}
 
     def others_hold(self, name: str, segments: Array) -> NDArray[np.bool_]:
         """For each segment whether every condition but the named one holds about its middle: a true bound."""
@@ -96,7 +104,10 @@ def _fields(pair: PairInput, axis: Array, defaults: Defaults) -> ShiftMap:
     whole = {
         k: np.nan_to_num(np.broadcast_to(v, shape), nan=-1.0, posinf=10.0, neginf=-1.0) for k, v in margins.items()
     }
-    return ShiftMap(axis, whole, np.nan_to_num(np.broadcast_to(level, shape), nan=0.0, posinf=99.0, neginf=-99.0))
+    found = ShiftMap(axis, whole, np.nan_to_num(np.broadcast_to(level, shape), nan=0.0, posinf=99.0, neginf=-99.0))
+    # Its lines are found here, beside the window, and not while it is painted.
+    assert found.lines is not None
+    return found
 
 
 def zero_line(axis: Array, field: Array) -> Array:

@@ -240,7 +240,8 @@ QPushButton[warned="thin"] { border-left-color: $thin; }
 QPushButton[warned="short"] { border-left-color: $short; }
 $words
 QPushButton[word] { background: transparent; }
-QPushButton[chip="true"]:hover, QPushButton[chip="true"]:focus { color: $copper; }
+QPushButton[chip="true"]:hover { color: $copper; }
+QPushButton[chip="true"]:focus { text-decoration: underline; }
 QPushButton[form="name"] { border: none; background: transparent; padding: 0; text-align: left; font-size: 19px; font-weight: 600; }
 QPushButton[form="line"] { border: none; background: transparent; padding: 0 6px; text-align: left; }
 QPushButton[form="line"]:hover, QPushButton[form="line"]:focus { color: $copper; }

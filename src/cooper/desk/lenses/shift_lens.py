@@ -3,22 +3,24 @@
 from __future__ import annotations
 
 import numpy as np
-from PySide6.QtCore import QLineF, QPointF, QRectF, Qt
+from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QImage, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QWidget
 from shiboken6 import isValid
 
+from cooper.arrays import Loose as Array
 from cooper.desk.frame import theme as th
 from cooper.desk.frame.beside_window import Task, beside
 from cooper.desk.frame.registry import LensEntry, register_lens
 from cooper.desk.frame.session import Session
 from cooper.desk.lenses.drawing import MARGINS
 from cooper.desk.lenses.lens import Lens
+from cooper.desk.widgets.shapes import segments
 from cooper.desk.widgets.typeset import advance, draw, symbol_runs, words
 from cooper.document.models import Design
 from cooper.editing.edit import set_many
 from cooper.editing.fields import member_path
-from cooper.editing.shift_map import HIGH, LOW, ShiftMap, zero_line
+from cooper.editing.shift_map import HIGH, LOW, ShiftMap
 from cooper.results.result_tree import THIN, Results
 
 
@@ -39,20 +41,24 @@ class ShiftLens(Lens):
         self.setAccessibleName("Map of the profile shifts")
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self._key: object = None
+        self._of: tuple[Design | None, int] = (None, 0)
         self._map: ShiftMap | None = None
         self._task: Task | None = None
         self.waiting = False
 
     def map(self) -> ShiftMap | None:
         """The map of the present design, made anew only when something other than the shifts has changed."""
-        k = self.session.stage
-        key = self._without_shifts(self.session.design, k)
+        design, k = self.session.design, self.session.stage
+        if self._of[0] is design and self._of[1] == k:
+            return self._map
+        self._of = design, k
+        key = self._without_shifts(design, k)
         if key != self._key:
             self._key, self.waiting = key, True
             if self._task is not None:
                 self._task.give_up()
             # The map before stays until the new one is there.
-            asked = (self.session.design, self.session.results, k)
+            asked = (design, self.session.results, k)
             self._task = beside("cooper.editing.shift_map:shift_map", *asked, take=self._take, done=self._done)
         return self._map
 
@@ -178,25 +184,22 @@ class ShiftLens(Lens):
         """One line for each condition at its limit, and where both roots slide alike."""
         t = self.theme
         taken: list[QPointF] = []
-        rows = [(name, m, "short", Qt.PenStyle.SolidLine) for name, m in field.margins.items()]
-        rows.append(("equal sliding", field.level, "driven", Qt.PenStyle.DashLine))
-        for name, values, role, style in rows:
-            segments = zero_line(field.x, values)
-            if not len(segments):
-                continue
-            bounding = field.others_hold(name, segments)
-            lines = [QLineF(self.at(*a), self.at(*b)) for a, b in segments.tolist()]
+        f = self.frame()
+        scale = np.array([f.width(), -f.height()]) / (HIGH - LOW)
+        for name, (ends, bounding) in field.lines.items():
+            role, style = ("short", Qt.PenStyle.SolidLine) if name in field.margins else ("driven", Qt.PenStyle.DashLine)
+            lines = (ends - LOW) * scale + (f.left(), f.bottom())
             for alpha, chosen in ((0.16, ~bounding), (0.9, bounding)):
                 p.setPen(QPen(t.color(role, alpha), 1.3, style))
-                p.drawLines([lines[k] for k in np.flatnonzero(chosen)])
-            self._name_line(p, name, [lines[k] for k in np.flatnonzero(bounding)], t.color(role), taken)
+                p.drawPath(segments(lines[chosen]))
+            self._name_line(p, name, lines[bounding], t.color(role), taken)
 
-    def _name_line(self, p: QPainter, name: str, lines: list[QLineF], color: object, taken: list[QPointF]) -> None:
+    def _name_line(self, p: QPainter, name: str, lines: Array, color: object, taken: list[QPointF]) -> None:
         """Write a line's name beside it, where no other name stands."""
         f, small = self.frame(), th.font(th.SMALL)
         inner = f.adjusted(12, 16, -advance(name, small) - 16, -12)
         for line in lines[:: max(1, len(lines) // 24)]:
-            at = line.p1() + QPointF(5, -5)
+            at = QPointF(line[0, 0] + 5, line[0, 1] - 5)
             if inner.contains(at) and all(abs(at.x() - q.x()) > 96 or abs(at.y() - q.y()) > 16 for q in taken):
                 words(p, name, small, color, at.x(), at.y())  # type: ignore[arg-type]
                 taken.append(at)
