@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, MutableMapping
-from typing import Generic, Self, TypeVar
+from collections.abc import Callable, Iterator, Mapping, MutableMapping
+from typing import TYPE_CHECKING, Generic, Self, TypeVar
 
 T = TypeVar("T")
 
@@ -11,19 +11,54 @@ T = TypeVar("T")
 class Values(MutableMapping[str, T], Generic[T]):
     """Values that are read and given as attributes named by ISO symbols; at the edge, where the symbol is data, as a mapping.
 
-    What a kind of pair or a method does not have is absent. After `freeze` nothing can be altered.
+    What a kind of pair or a method does not have is absent. After `freeze` nothing can be altered. What few ask for may come
+    `later`: it is found when it is first asked for, or when all are listed, and stands there as if it always had.
 
     >>> v = TrainValues(u=4.0).freeze()
     >>> v.u, v["u"], "eta" in v
     (4.0, 4.0, False)
     """
 
-    __slots__ = ("__dict__", "_shut")
+    __slots__ = ("__dict__", "_later", "_shut")
     _shut: bool
+    _later: tuple[frozenset[str], Callable[[], Mapping[str, T]]] | None
 
     def __init__(self, **values: T) -> None:
         object.__setattr__(self, "_shut", False)
+        object.__setattr__(self, "_later", None)
         self.__dict__.update(values)
+
+    def later(self, symbols: frozenset[str], find: Callable[[], Mapping[str, T]]) -> None:
+        """Let ``find`` give these symbols, or some of them, when one of them is asked for.
+
+        >>> v = TrainValues(u=4.0)
+        >>> v.later(frozenset({"eta"}), lambda: {"eta": 0.97})
+        >>> len(v), v.freeze().eta
+        (2, 0.97)
+        """
+        object.__setattr__(self, "_later", (symbols, find))
+
+    def but(self, **more: T) -> Self:
+        """The same values but these, final as those."""
+        found = type(self)(**{**self.__dict__, **more})
+        object.__setattr__(found, "_later", self._later)
+        object.__setattr__(found, "_shut", self._shut)
+        return found
+
+    def _come(self) -> None:
+        """Find what was to come later."""
+        if self._later is not None:
+            find = self._later[1]
+            object.__setattr__(self, "_later", None)
+            self.__dict__.update({k: v for k, v in find().items() if k not in self.__dict__})
+
+    if not TYPE_CHECKING:
+
+        def __getattr__(self, symbol: str) -> T:
+            """Only what is not there is looked for here."""
+            if symbol.startswith("_") or symbol not in self:
+                raise AttributeError(symbol)
+            return self.__dict__[symbol]
 
     def freeze(self) -> Self:
         """The same values, which nothing can alter any more."""
@@ -43,23 +78,34 @@ class Values(MutableMapping[str, T], Generic[T]):
         del self.__dict__[symbol]
 
     def __getitem__(self, symbol: str) -> T:
+        if symbol not in self.__dict__ and symbol not in self:
+            raise KeyError(symbol)
         found: T = self.__dict__[symbol]
         return found
 
     def __iter__(self) -> Iterator[str]:
+        self._come()
         return iter(self.__dict__)
 
     def __len__(self) -> int:
+        self._come()
         return len(self.__dict__)
 
     def __contains__(self, symbol: object) -> bool:
+        if symbol in self.__dict__:
+            return True
+        if self._later is None or symbol not in self._later[0]:
+            return False
+        self._come()
         return symbol in self.__dict__
 
     def __getstate__(self) -> tuple[dict[str, T], bool]:
+        self._come()
         return dict(self.__dict__), self._shut
 
     def __setstate__(self, state: tuple[dict[str, T], bool]) -> None:
         object.__setattr__(self, "_shut", state[1])
+        object.__setattr__(self, "_later", None)
         self.__dict__.update(state[0])
 
     def __repr__(self) -> str:

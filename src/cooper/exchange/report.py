@@ -17,7 +17,7 @@ from cooper.editing.spectrum_text import levels_text
 from cooper.exchange.dimension_sheet import dimension_rows
 from cooper.exchange.report_loaded import loaded_rows
 from cooper.language.spoken import shown
-from cooper.results.beside import beside
+from cooper.results.beside import all_notes, beside
 from cooper.results.calculation import Calculated, calculations
 from cooper.results.machine_checks import order_of_failure
 from cooper.results.machine_found import MachineFound
@@ -232,7 +232,7 @@ def _notes(results: Results, loud: bool = False) -> Rows:
     """Warnings first, then what is assumed; of a summary the warnings alone."""
     read = "docs/numbers.md tells of every number by which method it is found, how it is held against other ways, and what is not certain."
     rows: list[tuple[str, ...]] = [("read", read)]
-    for note in sorted(results.notes, key=lambda n: not n.loud):
+    for note in sorted(all_notes(results), key=lambda n: not n.loud):
         if loud and not note.loud:
             continue
         where = "" if note.stage is None else f"{results.stages[note.stage].name}: "

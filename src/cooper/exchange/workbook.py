@@ -18,6 +18,7 @@ from cooper.document.models import Design
 from cooper.document.quantities import QUANTITIES
 from cooper.document.units import KINDS
 from cooper.exchange.flank_csv import flank_points
+from cooper.results.beside import all_notes
 from cooper.results.result_tree import Check, Results, StageResults
 
 NAME = re.compile(r"[A-Za-z_]+[0-9]*(?:_[A-Za-z0-9]+)*'?")
@@ -73,7 +74,7 @@ def write_workbook(design: Design, results: Results, path: Path) -> None:
     notes.set_column(1, 1, 8)
     notes.set_column(2, 2, 120)
     notes.write_row(0, 0, ["kind", "stage", "text"], looks["head"])
-    for row, note in enumerate(results.notes, 1):
+    for row, note in enumerate(all_notes(results), 1):
         notes.write_row(row, 0, [note.level, "" if note.stage is None else note.stage + 1])
         notes.write(row, 2, note.text, looks["words"])
     book.close()

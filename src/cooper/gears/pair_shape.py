@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections import OrderedDict
 from dataclasses import dataclass, replace
+from typing import Self
 
 import numpy as np
 
@@ -31,7 +32,7 @@ class PairShape:
     forms: tuple[RootForm, RootForm]
     path: Path
 
-    def fresh(self) -> PairShape:
+    def fresh(self) -> Self:
         """The same with values of its own, to which a rating may add."""
         one, two = (GearValues(**g) for g in self.gears)
         return replace(self, mesh=MeshValues(**self.mesh), gears=(one, two))

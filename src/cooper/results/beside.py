@@ -6,7 +6,8 @@ from math import log
 
 from cooper.document.units import number_with_unit
 from cooper.rating.lewis import table_value
-from cooper.results.result_tree import Check, StageResults
+from cooper.results.checks import gear_word
+from cooper.results.result_tree import Check, Note, Results, StageResults, once
 from cooper.values import GearValues, MeshValues
 
 STRONGLY_APART = 0.25
@@ -29,6 +30,18 @@ def beside(stage: StageResults, check: Check, system: str = "mm") -> list[str]:
     if kind == "F":
         told.append(_lewis(stage, check.index, system))
     return told
+
+
+def all_notes(results: Results) -> tuple[Note, ...]:
+    """Every note, also those on what parts the methods, which are found when they are asked for."""
+    told = []
+    for k, s in enumerate(results.stages):
+        for i, g in enumerate(s.gears, 1):
+            for kind, words in (("F", "root"), ("H", "flank")):
+                cause = apart(g, s.mesh, kind) if f"S_{kind}A" in g else ""
+                if cause:
+                    told.append(Note("assumed", k, f"{words.capitalize()} of the {gear_word(s, i)}: {cause}"))
+    return once((*results.notes, *told), results.sets)
 
 
 def _near(g: GearValues[float], kind: str, agma_governs: bool) -> str:

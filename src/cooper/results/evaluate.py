@@ -15,6 +15,7 @@ from cooper.errors import OutOfRange
 from cooper.gears.inputs import PairInput
 from cooper.gears.pair_shape import PairShape
 from cooper.results.bearing_rows import losses_around
+from cooper.results.beside_values import Beside
 from cooper.results.checks import stage_checks, train_checks
 from cooper.results.face_of_mesh import asks_shafts, entered_for_now, named_by_shafts, with_factors
 from cooper.results.flank_forms import with_forms
@@ -22,7 +23,7 @@ from cooper.results.form_limits import refuse_forms
 from cooper.results.machine_checks import with_machine
 from cooper.results.notes import stage_notes, train_notes
 from cooper.results.other_methods import add_agma, add_flank_fracture, add_micropitting, add_scuffing
-from cooper.results.pair_numbers import PairNumbers, add_lewis, pair_numbers
+from cooper.results.pair_numbers import PairNumbers, pair_numbers
 from cooper.results.pose import clashes
 from cooper.results.power_flow import Flow, MeshLoad, lost_beside, members_of_set, mesh_input, warmed
 from cooper.results.present import members_of_mesh, stage_results
@@ -202,19 +203,21 @@ def _rated(
     pair = numbers.pair
     refuse_unworkable(solved, pair, numbers, scope.ranges)
     refuse_forms(stage, numbers)
-    if scope.beside:
-        add_lewis(pair, numbers)
     members = members_of_mesh(stage)
     rated = not load.idle and _is_rated(numbers)
+    agma_governs = defaults.method.startswith("ANSI")
     if rated:
-        if scope.beside or defaults.method.startswith("ANSI"):
+        if agma_governs:
             add_agma(pair, numbers, members, stage.meshes[0], defaults)
         add_scuffing(pair, numbers, members, defaults, load.first_drives)
         add_micropitting(pair, numbers, members, defaults)
         add_flank_fracture(pair, numbers)
         if train.duty.spectrum:
             add_service(pair, duty.spectrum, numbers.gears)
-    return pair, numbers, with_forms(stage, stage_results(stage, solved, numbers, load.T, load.omega, rated))
+    result = stage_results(stage, solved, numbers, load.T, load.omega, rated)
+    if scope.beside:
+        Beside(stage, numbers, defaults, result, agma=rated and not agma_governs)
+    return pair, numbers, with_forms(stage, result)
 
 
 def _behind_stage(s: StageResults, flow: Flow, found: _Found) -> None:

@@ -11,7 +11,6 @@ from cooper.rating.agma2101.factors import greatest_speed
 from cooper.rating.iso6336.case_depth import DEEPEST
 from cooper.rating.iso6336.rate_root import COARSE
 from cooper.rating.scuffing.integral import running_in_factor
-from cooper.results.beside import apart
 from cooper.results.checks import gear_word
 from cooper.results.other_methods import factors_W, no_agma
 from cooper.results.result_tree import StageResults, about
@@ -226,47 +225,41 @@ def _material(defaults: Defaults, gear: Gear, g: GearValues[float], word: str, s
 
 
 def _agma(train: Train, k: int, defaults: Defaults, members: tuple[Gear, Gear], s: StageResults, say: Say) -> None:
-    governs = defaults.method.startswith("ANSI")
+    if not defaults.method.startswith("ANSI"):
+        return
     reason = no_agma(*members)
     if reason:
-        if governs:
-            say("warning", f"This stage is rated by ISO 6336: {reason}.")
+        say("warning", f"This stage is rated by ISO 6336: {reason}.")
         return
     if "S_HA" not in s.gears[0]:
         return
-    if governs and s.kind.inward:
+    if s.kind.inward:
         say(
             "assumed",
             "Flanks of the internal pair by ANSI/AGMA 2101-D04; its roots by ISO 6336, as AGMA 908 gives no Y_J for internal teeth.",
         )
-    for i, g in enumerate(s.gears, 1):
-        for kind, words in (("F", "root"), ("H", "flank")):
-            told = apart(g, s.mesh, kind) if f"S_{kind}A" in g else ""
-            if told:
-                say("assumed", f"{words.capitalize()} of the {gear_word(s, i)}: {told}")
-    if governs:
+    say(
+        "assumed",
+        "Formulas and tables of ANSI/AGMA 2101-D04 are written from knowledge; Y_theta = 1, surface condition 1."
+        + (
+            " The flank class of ISO 1328 stands for the accuracy grade A_v, which grows apart from it for modules above some 5 mm: enter it."
+            if train.stages[k].meshes[0].A_v is None
+            else ""
+        ),
+    )
+    if any(g.material.group in ("NT", "NV") for g in members):
+        say("assumed", "AGMA's bending number of nitrided gears goes by the core hardness, taken as 300 HB.")
+    fastest = float(greatest_speed(s.mesh.A_v))
+    if s.mesh.v_wt > fastest:
+        say(
+            "range",
+            f"Pitch line speed {s.mesh.v_wt:.1f} m/s is above {fastest:.1f} m/s, where the curve of K_v ends.",
+        )
+    if train.duty.spectrum:
         say(
             "assumed",
-            "Formulas and tables of ANSI/AGMA 2101-D04 are written from knowledge; Y_theta = 1, surface condition 1."
-            + (
-                " The flank class of ISO 1328 stands for the accuracy grade A_v, which grows apart from it for modules above some 5 mm: enter it."
-                if train.stages[k].meshes[0].A_v is None
-                else ""
-            ),
+            "The load spectrum is rated by ISO 6336-6 alone; the AGMA checks take the steady load with K_A.",
         )
-        if any(g.material.group in ("NT", "NV") for g in members):
-            say("assumed", "AGMA's bending number of nitrided gears goes by the core hardness, taken as 300 HB.")
-        fastest = float(greatest_speed(s.mesh.A_v))
-        if s.mesh.v_wt > fastest:
-            say(
-                "range",
-                f"Pitch line speed {s.mesh.v_wt:.1f} m/s is above {fastest:.1f} m/s, where the curve of K_v ends.",
-            )
-        if train.duty.spectrum:
-            say(
-                "assumed",
-                "The load spectrum is rated by ISO 6336-6 alone; the AGMA checks take the steady load with K_A.",
-            )
 
 
 def _plastic_friction(defaults: Defaults, stage: Stage, members: tuple[Gear, Gear], s: StageResults, say: Say) -> None:

@@ -55,9 +55,9 @@ def stage_results(
     """The results of a stage whose driving gear has torque ``T`` (N m) and speed ``omega`` (rad/s)."""
     driver, driven = members_of_mesh(stage)
     two = solved.kinds[1]
-    mesh = MeshValues(**_document_units({k: v for k, v in numbers.mesh.items() if two.has_in_mesh(k)}, rated))
+    mesh = MeshValues(**in_document_units({k: v for k, v in numbers.mesh.items() if two.has_in_mesh(k)}, rated))
     gears = tuple(
-        GearValues(**_document_units({k: v for k, v in g.items() if kind.has(k)}, rated))
+        GearValues(**in_document_units({k: v for k, v in g.items() if kind.has(k)}, rated))
         for kind, g in zip(solved.kinds, numbers.gears, strict=True)
     )
     mesh.a_w = two.measured(float(numbers.mesh.a_w), solved.m_n, radians(stage.meshes[0].beta))
@@ -104,10 +104,13 @@ POSITIVE = {"a", "a_w", "a_0", "d_bore", "p_z", *(s for s in QUANTITIES if s == 
 """Lengths that are negative for internal gears in the core; in the results they stand as they are measured."""
 
 
-def _document_units(values: Mapping[str, Array], rated: bool) -> dict[str, float]:
-    """Values as the document has them; of a pair that no method rates without safeties and without what cannot be computed."""
+def in_document_units(values: Mapping[str, Array], rated: bool = True, *, missing: bool = False) -> dict[str, float]:
+    """Values as the document has them; of a pair that no method rates without safeties and without what cannot be computed,
+    which ``missing`` leaves out of any."""
     out = {}
     for symbol, value in values.items():
+        if missing and not isfinite(float(value)):
+            continue
         if not rated and (QUANTITIES[symbol].kind == "safety" or not isfinite(float(value))):
             continue
         number = from_core(float(value), QUANTITIES[symbol].kind)

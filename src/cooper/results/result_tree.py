@@ -152,7 +152,7 @@ class StageResults:
 
     def with_mesh(self, **more: float) -> StageResults:
         """The same results with other values of the mesh."""
-        return replace(self, mesh=MeshValues(**{**self.mesh, **more}).freeze())
+        return replace(self, mesh=self.mesh.but(**more))
 
     @property
     def kind(self) -> Kind:
@@ -323,6 +323,9 @@ class Results:
 
     def as_tree(self) -> dict[str, Any]:
         """Plain nested data with ISO symbols as keys, as printed by ``cooper check --json``."""
+        # What stands beside the results reads them.
+        from cooper.results.beside import all_notes
+
         machine = {} if self.machine is None else {"machine": machine_tree(self.machine)}
         return {
             "format": "cooper-results",
@@ -383,7 +386,7 @@ class Results:
                     "text": n.text,
                     "counts": n.counts or None,
                 }
-                for n in self.notes
+                for n in all_notes(self)
             ],
             **machine,
         }

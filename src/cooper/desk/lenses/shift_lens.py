@@ -187,7 +187,9 @@ class ShiftLens(Lens):
         f = self.frame()
         scale = np.array([f.width(), -f.height()]) / (HIGH - LOW)
         for name, (ends, bounding) in field.lines.items():
-            role, style = ("short", Qt.PenStyle.SolidLine) if name in field.margins else ("driven", Qt.PenStyle.DashLine)
+            role, style = (
+                ("short", Qt.PenStyle.SolidLine) if name in field.margins else ("driven", Qt.PenStyle.DashLine)
+            )
             lines = (ends - LOW) * scale + (f.left(), f.bottom())
             for alpha, chosen in ((0.16, ~bounding), (0.9, bounding)):
                 p.setPen(QPen(t.color(role, alpha), 1.3, style))

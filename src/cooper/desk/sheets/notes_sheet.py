@@ -10,6 +10,7 @@ from cooper.desk.frame.session import Session
 from cooper.desk.sheets.sheet import Sheet
 from cooper.desk.widgets.rich_page import RichPage
 from cooper.desk.widgets.typeset import html
+from cooper.results.beside import all_notes
 
 
 def notes_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
@@ -24,7 +25,7 @@ def notes_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
 
     def show() -> None:
         told = []
-        for note in sorted(session.results.notes, key=lambda n: order[n.level]):
+        for note in sorted(all_notes(session.results), key=lambda n: order[n.level]):
             mark = f"<span style='color:{theme.copper}'>{words[note.level]}</span>"
             several = len(session.results.stages) > 1 and note.stage is not None
             where = f"{session.results.stages[note.stage or 0].name}: " if several else ""
