@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from functools import partial
+
 from PySide6.QtCore import QPoint, QPointF, QRectF, QSize, Qt, QTimer, Signal
 from PySide6.QtGui import QKeyEvent, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import (
@@ -22,9 +24,11 @@ from cooper.desk.frame.beside_window import Task, beside
 from cooper.desk.frame.session import Session
 from cooper.desk.frame.warning_rows import WarningRow, WorstRow
 from cooper.desk.widgets.clear_area import ClearArea
+from cooper.desk.widgets.kept_picture import KeptPicture
 from cooper.desk.widgets.labels import Label, plain_tip
 from cooper.desk.widgets.shapes import drop
 from cooper.desk.widgets.typeset import (
+    Run,
     draw,
     draw_right,
     draw_verdict,
@@ -32,6 +36,7 @@ from cooper.desk.widgets.typeset import (
     label_runs,
     symbol_runs,
     value_runs,
+    width,
     words,
 )
 from cooper.document.quantities import plain
@@ -88,6 +93,7 @@ class CheckRow(QAbstractButton):
         self.before: float | None = None
         self.check = check
         self._seen: tuple[object, ...] = ()
+        self._still = KeptPicture()
         self.show_check(check)
 
     def show_check(self, check: Check) -> None:
@@ -125,20 +131,33 @@ class CheckRow(QAbstractButton):
         p = QPainter(self)
         p.setRenderHint(QPainter.RenderHint.Antialiasing)
         t, c = self.theme, self.check
+        unit = screen_unit(KINDS[c.kind].display_unit(self.session.system))
+        small = th.font(th.SMALL)
+        limit = value_runs(
+            ("≥ " if c.sense == "at least" else "≤ ") + self.limit_text(), "", t, th.SMALL, bold=False, role="muted"
+        )
+        value = value_runs(self.value_text(), unit, t, 11)
+        right = min(self.width() - 14 - width(limit) - 7, self.width() - 58)
+        label = elided(c.label, small, right - width(value) - 80)
+        look = (t.name, self.isChecked(), self.hasFocus())
+        self._still.lay(
+            p, self, (c.symbol, c.index, label, limit[0].text, *look), partial(self._paint_still, label, limit)
+        )
+        draw_verdict(p, t, c.verdict, QRectF(12, 8, 12, 12))
+        draw_right(p, value, right, 19)
+        self._bar(p, 34, self.width() - 128, 34)
+        words(p, margin_words(c), small, t.color(c.verdict), self.width() - 14, 38, right=True)
+
+    def _paint_still(self, label: str, limit: list[Run], p: QPainter) -> None:
+        """What stays from one state to the next: symbol, label, limit."""
+        t, c = self.theme, self.check
         if self.isChecked() or self.hasFocus():
             p.setPen(QPen(t.color("copper", 0.8), 1.2) if self.hasFocus() else Qt.PenStyle.NoPen)
             p.setBrush(t.color("band" if self.isChecked() else "paper"))
             p.drawRoundedRect(QRectF(self.rect()).adjusted(4, 1, -4, -1), 5, 5)
-        draw_verdict(p, t, c.verdict, QRectF(12, 8, 12, 12))
         draw(p, symbol_runs(c.symbol, c.index, t.color("ink"), 11), 34, 19)
-        unit = screen_unit(KINDS[c.kind].display_unit(self.session.system))
-        limit = ("≥ " if c.sense == "at least" else "≤ ") + self.limit_text()
-        left = draw_right(p, value_runs(limit, "", t, th.SMALL, bold=False, role="muted"), self.width() - 14, 19)
-        left = draw_right(p, value_runs(self.value_text(), unit, t, 11), min(left - 7, self.width() - 58), 19)
-        small = th.font(th.SMALL)
-        words(p, elided(c.label, small, left - 80), small, t.color("muted"), 76, 19)
-        self._bar(p, 34, self.width() - 128, 34)
-        words(p, margin_words(c), small, t.color(c.verdict), self.width() - 14, 38, right=True)
+        draw_right(p, limit, self.width() - 14, 19)
+        words(p, label, th.font(th.SMALL), t.color("muted"), 76, 19)
 
     def _bar(self, p: QPainter, left: float, right: float, y: float) -> None:
         t, c = self.theme, self.check

@@ -102,11 +102,7 @@ class TrainPainter:
         """Outline of a gear about its own centre, fine enough for a scale (pixels per mm)."""
         level = int(np.ceil(np.log2(max(scale, 1e-3))))
         section = self.results.stages[g.stage].sections[g.i].filling(self.extent[2])
-
-        def made() -> QPainterPath:
-            return section_path(section, 0.2 / 2.0**level)
-
-        return section.tooth.kept(("path", level, *section.bounds), made)
+        return section_path(section, 0.2 / 2.0**level)
 
     def paint(self, p: QPainter, room: QRectF, turn: float, look: Look, selected: int | None = None) -> None:
         """The end view in a rectangle."""

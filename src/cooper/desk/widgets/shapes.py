@@ -2,12 +2,15 @@
 
 from __future__ import annotations
 
+from collections import OrderedDict
+
 import numpy as np
 from PySide6.QtCore import QByteArray, QDataStream, QIODevice, QPointF
 from PySide6.QtGui import QBrush, QColor, QPainter, QPainterPath, QPen, QPolygonF
 from PySide6.QtWidgets import QWidget
 
 from cooper.arrays import Loose as Array
+from cooper.gears.tooth import Tooth
 from cooper.kinds.section import Section
 
 
@@ -57,11 +60,28 @@ def closed_path(points: Array) -> QPainterPath:
     return path
 
 
+PATHS_KEPT = 48
+_PATHS: OrderedDict[tuple[object, ...], tuple[Tooth, QPainterPath]] = OrderedDict()
+
+
 def section_path(section: Section, tolerance: float, coarse: float = 0.0, fine: Array | None = None) -> QPainterPath:
-    """Closed path of a whole body about its own axis or datum line, with its bore or outside; mm. ``coarse`` and ``fine`` as there."""
+    """Closed path of a whole body about its own axis or datum line, with its bore or outside; mm. ``coarse`` and ``fine`` as there.
+
+    The last ones are kept: an edit of one gear leaves the other, and the gear before lies beneath the new one.
+    """
+    teeth = b"" if fine is None or fine.all() else fine.tobytes()
+    key = (type(section), id(section.tooth), section.bounds, section.edge, tolerance, coarse, teeth)
+    kept = _PATHS.get(key)
+    if kept is not None:
+        _PATHS.move_to_end(key)
+        return kept[1]
     path = closed_path(section.outline(tolerance, 0.0, coarse, fine))
     if section.edge > 0:
         path.addEllipse(QPointF(0, 0), section.edge / 2, section.edge / 2)
+    # With its tooth, so that no other takes that one's place.
+    _PATHS[key] = section.tooth, path
+    if len(_PATHS) > PATHS_KEPT:
+        _PATHS.popitem(last=False)
     return path
 
 

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import replace
-from functools import cached_property
+from functools import cached_property, partial
 
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt, QTimer, Signal
 from PySide6.QtGui import (
@@ -23,6 +23,7 @@ from PySide6.QtWidgets import QLabel, QLineEdit, QMenu, QWidget
 from cooper.desk.frame import theme as th
 from cooper.desk.frame.session import Outcome, Session
 from cooper.desk.widgets.fault_card import FaultCard
+from cooper.desk.widgets.kept_picture import KeptPicture
 from cooper.desk.widgets.labels import Label, plain_tip
 from cooper.desk.widgets.slices import Slices
 from cooper.desk.widgets.typeset import Run, draw, symbol_runs, value_runs, width
@@ -61,6 +62,7 @@ class Tag(QWidget):
         self.hovered = False
         self.changed_now = False
         self._seen: tuple[str, ...] = ()
+        self._picture = KeptPicture()
         self._kept_runs: dict[object, list[Run]] = {}
         # The last range that was looked for holds while the design stands.
         self._kept_range: tuple[object, Range] = (None, (0.0, 0.0))
@@ -164,8 +166,12 @@ class Tag(QWidget):
     # -- painting
 
     def paintEvent(self, event: QPaintEvent) -> None:
+        warned = self.warning()
+        key = (self._seen, self.theme.name, self.hasFocus(), self.hovered, self.changed_now, warned and warned.counts)
         p = QPainter(self)
-        p.setRenderHint(QPainter.RenderHint.Antialiasing)
+        self._picture.lay(p, self, key, partial(self._paint, warned))
+
+    def _paint(self, warned: Note | None, p: QPainter) -> None:
         t = self.theme
         box = QRectF(self.rect()).adjusted(0.75, 0.75, -0.75, -0.75)
         hot = self.hasFocus() or self.hovered
@@ -176,7 +182,6 @@ class Tag(QWidget):
         p.setPen(pen)
         p.setBrush(t.color("paper" if self.is_solved() else "card"))
         p.drawRoundedRect(box, 5, 5)
-        warned = self.warning()
         if warned is not None:
             # A corner in the colour of what the warning counts for.
             p.setPen(Qt.PenStyle.NoPen)
