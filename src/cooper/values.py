@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator, Mapping, MutableMapping
+from collections.abc import Callable, ItemsView, Iterator, KeysView, Mapping, MutableMapping, ValuesView
 from typing import TYPE_CHECKING, Generic, Self, TypeVar
 
 T = TypeVar("T")
@@ -40,10 +40,37 @@ class Values(MutableMapping[str, T], Generic[T]):
 
     def but(self, **more: T) -> Self:
         """The same values but these, final as those."""
-        found = type(self)(**{**self.__dict__, **more})
+        found = self.copy(**more)
         object.__setattr__(found, "_later", self._later)
         object.__setattr__(found, "_shut", self._shut)
         return found
+
+    def copy(self, **more: T) -> Self:
+        """What stands here, and these, for somebody who adds to them; what is to come later does not come along."""
+        found = type(self)(**self.__dict__)
+        found.__dict__.update(more)
+        return found
+
+    # What a mapping has is asked so often that it is not left to the general way of all mappings.
+
+    def items(self) -> ItemsView[str, T]:
+        self._come()
+        return self.__dict__.items()
+
+    def keys(self) -> KeysView[str]:
+        self._come()
+        return self.__dict__.keys()
+
+    def values(self) -> ValuesView[T]:
+        self._come()
+        return self.__dict__.values()
+
+    if not TYPE_CHECKING:
+
+        def update(self, *others: Mapping[str, T], **more: T) -> None:
+            if self._shut:
+                raise AttributeError(f"{', '.join(more)}: these values are final")
+            self.__dict__.update(*others, **more)
 
     def _come(self) -> None:
         """Find what was to come later."""

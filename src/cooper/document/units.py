@@ -218,6 +218,16 @@ def from_core(value: float, kind: str) -> float:
     return convert(value, k.core, k.document)
 
 
+def from_core_factors(kind: str) -> tuple[float, float]:
+    """Factor and offset of the same, for who converts many values.
+
+    >>> from_core_factors("length")
+    (1.0, 0.0)
+    """
+    k = KINDS[kind]
+    return (1.0, 0.0) if k.core == k.document else _factor(k.core, k.document)
+
+
 ALLOWED = re.compile(r"[0-9a-zA-Zµμ°′\"'%²³·*/+\-.,() ^_]*")
 
 

@@ -34,8 +34,8 @@ class PairShape:
 
     def fresh(self) -> Self:
         """The same with values of its own, to which a rating may add."""
-        one, two = (GearValues(**g) for g in self.gears)
-        return replace(self, mesh=MeshValues(**self.mesh), gears=(one, two))
+        one, two = (g.copy() for g in self.gears)
+        return replace(self, mesh=self.mesh.copy(), gears=(one, two))
 
 
 _TEETH: OrderedDict[tuple[object, ...], Tooth] = OrderedDict()
@@ -106,10 +106,10 @@ def pair_shape(p: PairInput) -> PairShape:
 
 def with_widths(p: PairInput, shape: PairShape) -> PairShape:
     """A shape, to which no rating has added yet, at the widths of ``p``, which differs in nothing else; what it had stays as it was."""
-    mesh = MeshValues(**shape.mesh)
+    mesh = shape.mesh.copy()
     mesh.eps_beta = _overlap(p)
     mesh.eps_gamma = mesh.eps_alpha + mesh.eps_beta
-    one, two = (GearValues(**{**g, "b": np.asarray(i.b)}) for g, i in zip(shape.gears, p.gears, strict=True))
+    one, two = (g.copy(b=np.asarray(i.b)) for g, i in zip(shape.gears, p.gears, strict=True))
     return PairShape(mesh, (one, two), shape.teeth, shape.forms, shape.path)
 
 

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping
+from functools import cache
 from math import isfinite, radians
 
 import numpy as np
@@ -11,7 +12,7 @@ from cooper.arrays import Mixed as Array
 from cooper.document.gear_data import Gear
 from cooper.document.models import Stage
 from cooper.document.quantities import QUANTITIES
-from cooper.document.units import from_core
+from cooper.document.units import from_core, from_core_factors
 from cooper.errors import OutOfRange
 from cooper.kinds.kind import Kind
 from cooper.results.pair_numbers import PairNumbers
@@ -109,12 +110,19 @@ def in_document_units(values: Mapping[str, Array], rated: bool = True, *, missin
     which ``missing`` leaves out of any."""
     out = {}
     for symbol, value in values.items():
-        if missing and not isfinite(float(value)):
-            continue
-        if not rated and (QUANTITIES[symbol].kind == "safety" or not isfinite(float(value))):
-            continue
-        number = from_core(float(value), QUANTITIES[symbol].kind)
+        positive, safety, factor, offset = _shown_as(symbol)
+        number = float(value) * factor + offset
         if not isfinite(number):
+            if missing or not rated:
+                continue
             raise OutOfRange(symbol, str(number), f"the {QUANTITIES[symbol].meaning} cannot be computed here")
-        out[symbol] = abs(number) if symbol in POSITIVE else number
+        if rated or not safety:
+            out[symbol] = abs(number) if positive else number
     return out
+
+
+@cache
+def _shown_as(symbol: str) -> tuple[bool, bool, float, float]:
+    """Whether a length is shown as it is measured, whether it is a safety, and what takes it to the document's unit."""
+    kind = QUANTITIES[symbol].kind
+    return symbol in POSITIVE, kind == "safety", *from_core_factors(kind)

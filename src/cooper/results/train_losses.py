@@ -21,7 +21,6 @@ from cooper.results.solve_stage import solve_duty
 from cooper.running.no_load import bearing_loss, churning_1, churning_2, dip_factor, seal_loss_1, seal_loss_2
 from cooper.running.pair_losses import add_losses
 from cooper.stock.bearings import bearing
-from cooper.values import MeshValues
 
 Lost = list[tuple[PairInput, PairNumbers]]
 HOTTEST, COLDEST = 250.0, -60.0
@@ -287,7 +286,7 @@ LOADED = ("F_t", "F_bt", "F_r", "F_a")
 
 def _lost_at(p: PairInput, n: PairNumbers, load: Array, speed: Array) -> PairNumbers:
     """The numbers of a pair with only those values anew that its losses depend on: rating it again would take twenty times as long."""
-    mesh = MeshValues(**n.mesh)
+    mesh = n.mesh.copy()
     mesh.update({s: n.mesh[s] * load for s in LOADED if s in n.mesh}, v=n.mesh.v * speed)
     add_losses(p, mesh, n.path)
     return replace(n, mesh=mesh, pair=p)
