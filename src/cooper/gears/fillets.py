@@ -10,7 +10,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from cooper.arrays import Array, wide
+from cooper.arrays import Array, wide, within
 from cooper.gears.cutter import ConicCut, FormCut, PinionCutter
 from cooper.gears.tooth import Tooth
 
@@ -46,13 +46,13 @@ def _of_rack(tooth: Tooth, t: Array) -> tuple[Array, Array]:
     x_centre = np.pi / 4 * m + y_centre * np.tan(alpha) + (s_pr * m - rho) / np.cos(alpha)
     ramp = np.where(s_pr > 0, RAMP, 0.0)
     first = np.where(s_pr > 0, rack.alpha_prP, alpha)
-    theta = first + (np.pi / 2 - first) * np.clip((t - ramp) / (1 - ramp), 0, 1)
+    theta = first + (np.pi / 2 - first) * within((t - ramp) / (1 - ramp), 0, 1)
     x, y = x_centre + rho * np.cos(theta), y_centre - rho * np.sin(theta)
     if np.any(s_pr > 0):
         x_0, y_0 = x_centre + rho * np.cos(first), y_centre - rho * np.sin(first)
         gap = x_0 - np.pi / 4 * m + rack.q_P * m / np.cos(alpha) - y_0 * np.tan(alpha)
         length = np.where(s_pr > 0, gap * np.cos(alpha) / np.sin(np.where(s_pr > 0, alpha - first, 1.0)), 0.0)
-        up = length * np.clip(1 - t / RAMP, 0, 1)
+        up = length * within(1 - t / RAMP, 0, 1)
         x, y = x + up * np.sin(first), y + up * np.cos(first)
     y = y + tooth.x_E * m
     x = x / np.cos(tooth.beta)
@@ -99,10 +99,10 @@ def _formed(tooth: Tooth, t: Array) -> tuple[Array, Array]:
     x, y = r_F * np.cos(psi_F - psi_M) - r_M, r_F * np.sin(psi_F - psi_M)
     start = np.arctan2(y, -sign * x)
     ramp = np.where(line, RAMP, 0.0)
-    omega = start * (1 - np.clip((t - ramp) / (1 - ramp), 0, 1))
+    omega = start * (1 - within((t - ramp) / (1 - ramp), 0, 1))
     px, py = r_M - sign * rho * np.cos(omega), rho * np.sin(omega)
     radius, psi = np.hypot(px, py), psi_M + np.arctan2(py, px)
-    down = np.clip(t / RAMP, 0, 1)
+    down = within(t / RAMP, 0, 1)
     on_line = line & (t < RAMP)
     return np.where(on_line, r_b + (r_F - r_b) * down, radius), np.where(on_line, psi_F, psi)
 

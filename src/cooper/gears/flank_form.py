@@ -9,7 +9,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from cooper.arrays import Array, Real
+from cooper.arrays import Array, Real, within
 
 SHAPES = ("straight", "curved", "circular")
 
@@ -23,7 +23,7 @@ def eased(share: Real, shape: str, amount: Real = 0.0, length: Real = 1.0) -> Ar
     >>> [round(float(eased(0.5, s, 30.0, 2.0)), 4) for s in SHAPES]
     [0.5, 0.3536, 0.25]
     """
-    q = np.clip(share, 0.0, 1.0)
+    q = within(share, 0.0, 1.0)
     if shape == "straight":
         return np.asarray(q)
     if shape == "curved":
@@ -100,10 +100,10 @@ class MadeFlank:
         """
         L = np.asarray(L, dtype=float)
         low, high = min(self.L_f, self.L_a), max(self.L_f, self.L_a)
-        found = profile_form(self.form, np.clip(L, low, high), self.L_f, self.L_a)
+        found = profile_form(self.form, within(L, low, high), self.L_f, self.L_a)
         room = abs(self.L_f - self.L_Ff)
         beyond = np.maximum((self.L_f - L) * np.sign(self.L_a - self.L_f), 0.0)
-        return np.asarray(found * np.clip(1 - beyond / max(room, 1e-9), 0.0, 1.0))
+        return np.asarray(found * within(1 - beyond / max(room, 1e-9), 0.0, 1.0))
 
 
 def helix_form(form: FlankForm, y: Real, b: float) -> Array:
@@ -117,7 +117,7 @@ def helix_form(form: FlankForm, y: Real, b: float) -> Array:
     at = 2 * y / b - 1
     found = form.C_beta * at**2 + form.C_Hbeta * (at + 1) / 2
     if form.C_bI and form.l_I > 0:
-        found = found + form.C_bI * np.clip(1 - y / form.l_I, 0, 1)
+        found = found + form.C_bI * within(1 - y / form.l_I, 0, 1)
     if form.C_bII and form.l_II > 0:
-        found = found + form.C_bII * np.clip(1 - (b - y) / form.l_II, 0, 1)
+        found = found + form.C_bII * within(1 - (b - y) / form.l_II, 0, 1)
     return np.asarray(found)

@@ -5,7 +5,7 @@ from __future__ import annotations
 import numpy as np
 from numpy.typing import NDArray
 
-from cooper.arrays import Array, Real
+from cooper.arrays import Array, Real, within
 from cooper.gears.involute import inv, pressure_angle_at
 from cooper.gears.outline import gear_outline
 from cooper.gears.tip import land_half_angle
@@ -22,8 +22,8 @@ def tip_gap(one: Tooth, two: Tooth, a_w: Real, alpha_wt: Real) -> Array:
     circle, the ring's corner must have left that place already. Follows from the involute's polar angle alone.
     """
     a, r_1, r_2 = np.abs(a_w), np.asarray(one.d_a) / 2, np.abs(two.d_a) / 2
-    theta_1 = np.arccos(np.clip((r_2**2 - a**2 - r_1**2) / (2 * a * r_1), -1, 1))
-    theta_2 = np.arccos(np.clip((a**2 + r_2**2 - r_1**2) / (2 * a * r_2), -1, 1))
+    theta_1 = np.arccos(within((r_2**2 - a**2 - r_1**2) / (2 * a * r_1), -1, 1))
+    theta_2 = np.arccos(within((a**2 + r_2**2 - r_1**2) / (2 * a * r_2), -1, 1))
     inv_1, inv_2 = (inv(pressure_angle_at(t.d_b, t.d_a)) for t in (one, two))
     inv_w = inv(alpha_wt)
     # Chamfers and roundings take the corners back.

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from cooper.arrays import Array, Real
+from cooper.arrays import Array, Real, within
 
 
 def inv(alpha: Real) -> Array:
@@ -49,4 +49,4 @@ def pressure_angle_at(d_b: Real, d: Real) -> Array:
     ISO 21771:2007: cos(alpha) = d_b/d.
     """
     ratio = np.asarray(d_b, dtype=float) / np.asarray(d, dtype=float)
-    return np.asarray(np.arccos(np.clip(ratio, -1.0, 1.0)))
+    return np.asarray(np.arccos(within(ratio, -1.0, 1.0)))

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from cooper.arrays import Array, Real
+from cooper.arrays import Array, Real, within
 from cooper.gears.involute import inv, inverse_inv, pressure_angle_at
 from cooper.gears.tooth import Tooth
 
@@ -54,7 +54,7 @@ def best_span(tooth: Tooth, d_Ff: Real) -> Array:
     alpha_n = tooth.rack.alpha_n
     rest = (W / tooth.m_n - 2 * tooth.x_E * np.sin(alpha_n)) / np.cos(alpha_n) - tooth.z * inv(tooth.alpha_t)
     low, high = measurable_span(tooth, d_Ff)
-    return np.clip(np.round(rest / np.pi + 0.5), low, np.maximum(low, high))
+    return within(np.round(rest / np.pi + 0.5), low, np.maximum(low, high))
 
 
 def least_face_width_for_span(tooth: Tooth, k: Real) -> Array:
@@ -108,7 +108,7 @@ def best_ball(tooth: Tooth) -> Array:
     """
     d_b = np.abs(tooth.d_b)
     middle = np.abs(tooth.d + 2 * tooth.x_E * tooth.m_n)
-    touch = np.clip(middle, d_b * 1.001, np.where(tooth.sign > 0, tooth.d_a, np.inf))
+    touch = within(middle, d_b * 1.001, np.where(tooth.sign > 0, tooth.d_a, np.inf))
     touch = tooth.sign * np.maximum(touch, np.where(tooth.sign > 0, 0.0, -tooth.d_a))
     alpha = pressure_angle_at(tooth.d_b, touch)
     half_space = tooth.sign * (np.pi / np.abs(tooth.z) - tooth.half_angle(touch))

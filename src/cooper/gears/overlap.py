@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from cooper.arrays import Array
+from cooper.arrays import Array, within
 from cooper.gears.outline import gear_outline
 from cooper.gears.phase import Stand
 from cooper.gears.rack_gear import is_rack, rack_outline, transverse_pitch
@@ -135,7 +135,7 @@ def depth_inside(points: Array, polygon: Array, line: Array) -> Array:
     a_x, a_y = line[:-1].T
     d_x, d_y = (line[1:] - line[:-1]).T
     x, height = points[:, 0][:, None] - a_x, points[:, 1][:, None] - a_y
-    t = np.clip((x * d_x + height * d_y) / np.maximum(d_x * d_x + d_y * d_y, 1e-30), 0, 1)
+    t = within((x * d_x + height * d_y) / np.maximum(d_x * d_x + d_y * d_y, 1e-30), 0, 1)
     x -= t * d_x
     height -= t * d_y
     distance = np.sqrt((x * x + height * height).min(axis=1))

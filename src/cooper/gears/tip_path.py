@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from cooper.arrays import Array
+from cooper.arrays import Array, within
 from cooper.gears.fillets import fillet
 from cooper.gears.root import RootForm
 from cooper.gears.tip import land_half_angle
@@ -64,7 +64,7 @@ def tip_room(tooth: Tooth, form: RootForm, mate: Tooth, a_w: float, j_t: float =
         )
     )
     a, d = line[:-1], np.diff(line, axis=0)
-    t = np.clip(
+    t = within(
         ((x[:, None] - a[:, 0]) * d[:, 0] + (y[:, None] - a[:, 1]) * d[:, 1]) / np.maximum((d**2).sum(axis=1), 1e-30),
         0,
         1,

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from cooper.arrays import Array, Real
+from cooper.arrays import Array, Real, within
 from cooper.rating.scuffing.flash import load_sharing_factor
 
 Path = tuple[Array, Array, Array, Array, Array]
@@ -18,7 +18,7 @@ def contact_points(path: Path) -> Array:
     [4.0, 6.0, 8.0, 10.0, 11.0, 13.5, 16.0]
     """
     g_A, g_B, g_C, g_D, g_E = (np.asarray(x, dtype=float) for x in path)
-    inner_B, inner_D = np.clip(g_B, g_A, g_E), np.clip(g_D, g_A, g_E)
+    inner_B, inner_D = within(g_B, g_A, g_E), within(g_D, g_A, g_E)
     return np.stack(np.broadcast_arrays(g_A, (g_A + inner_B) / 2, inner_B, g_C, inner_D, (inner_D + g_E) / 2, g_E))
 
 

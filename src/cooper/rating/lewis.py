@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from cooper.arrays import Array, Real, on_top
+from cooper.arrays import Array, Real, on_top, within
 from cooper.gears.cutter import PinionCutter
 from cooper.gears.fillets import fillet
 from cooper.gears.root import root_form
@@ -44,7 +44,7 @@ def _lewis_form_factor(tooth: Tooth, x: Real) -> Array:
     # The wide teeth of a ring may be weakest on the flank.
     radius = np.concatenate((low, np.abs(d_y) / 2))
     angle = np.concatenate((np.pi / np.abs(z_n) - psi, spur.half_angle(d_y)))
-    alpha_a = np.arccos(np.clip(np.abs(spur.d_b / d_a), -1, 1))
+    alpha_a = np.arccos(within(np.abs(spur.d_b / d_a), -1, 1))
     load_angle = alpha_a - sign * spur.half_angle(d_a)
     h = sign * (np.abs(spur.d_b) / 2 / np.cos(load_angle) - radius * np.cos(angle))
     t = 2 * radius * np.sin(angle)

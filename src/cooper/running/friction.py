@@ -6,7 +6,7 @@ from itertools import pairwise
 
 import numpy as np
 
-from cooper.arrays import Array, Real, on_top, shape_of, wide
+from cooper.arrays import Array, Real, on_top, shape_of, wide, within
 from cooper.gears.path_of_contact import pairs_in_contact
 
 POINTS = 48
@@ -32,7 +32,7 @@ def coefficient_1(nu: Real, K: Real, v: Real) -> Array:
     >>> round(float(coefficient_1(60.0, 3.0, 5.0)), 4)
     0.0259
     """
-    K, v = np.clip(K, *K_REACH), np.clip(v, *V_REACH)
+    K, v = within(K, *K_REACH), within(v, *V_REACH)
     return np.asarray(nu, dtype=float) ** -0.223 * K**-0.40 / (3.239 * v**0.70)
 
 
@@ -61,7 +61,7 @@ def local_coefficient(w: Real, eta_oil: Real, v_g: Real, v_sum: Real) -> Array:
     """
     slide = np.maximum(np.abs(v_g), 1e-6)
     load = 29.66 * 1000 * np.asarray(w, dtype=float) / (np.asarray(eta_oil) * slide * np.maximum(v_sum, 1e-3) ** 2)
-    return np.asarray(np.clip(0.0127 * np.log10(np.maximum(load, 1.0)), 0.005, 0.15))
+    return np.asarray(within(0.0127 * np.log10(np.maximum(load, 1.0)), 0.005, 0.15))
 
 
 def loss_along_path(
@@ -79,7 +79,7 @@ def loss_along_path(
     plain = np.zeros_like(loss)
     # Between the places where pairs come and go and the pitch point the integrand is smooth.
     places = (g_A, g_C, g_E, *(g_E - k * p_et for k in range(1, 4)), *(g_A + k * p_et for k in range(1, 4)))
-    marks = np.sort(np.stack([wide(np.clip(v, g_A, g_E), loss) for v in places]), axis=0)
+    marks = np.sort(np.stack([wide(within(v, g_A, g_E), loss) for v in places]), axis=0)
     for low, high in pairwise(marks):
         g = low + (high - low) * (x + 1) / 2
         share = 1 / pairs_in_contact(g, g_A, g_E, p_et)

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from cooper.arrays import Array, Real
+from cooper.arrays import Array, Real, within
 from cooper.gears.path_of_contact import MOST_PAIRS, pairs_in_contact
 
 LEAST_LINE_LOAD = 150.0
@@ -38,7 +38,7 @@ def mean_distance(eps_1: Real, eps_2: Real) -> Array:
     e_1, e_2 = np.broadcast_arrays(np.asarray(eps_1, dtype=float), np.asarray(eps_2, dtype=float))
     # Where a pair of teeth comes or goes the shares step; between, and on either side of the pitch point, the integrand is a line.
     places = [e_1 - k for k in range(MOST_PAIRS)] + [k - e_2 for k in range(MOST_PAIRS)] + [np.zeros_like(e_1)]
-    marks = np.sort(np.clip(np.stack(places), -e_2, e_1), axis=0)
+    marks = np.sort(within(np.stack(places), -e_2, e_1), axis=0)
     middle, length = (marks[1:] + marks[:-1]) / 2, np.diff(marks, axis=0)
     return np.asarray(np.sum(np.abs(middle) * length / pairs_in_contact(middle, -e_2, e_1, 1.0), axis=0))
 

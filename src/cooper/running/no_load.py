@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from cooper.arrays import Array, Real
+from cooper.arrays import Array, Real, within
 
 A_G = 0.2
 """Arrangement constant of churning. ISO/TR 14179-1, 5."""
@@ -16,7 +16,7 @@ def dip_factor(h_e: Real, d_a: Real) -> Array:
     >>> float(dip_factor(20.0, 100.0)), float(dip_factor(0.0, 100.0)), float(dip_factor(150.0, 100.0))
     (0.2, 0.0, 1.0)
     """
-    return np.asarray(np.clip(np.asarray(h_e, dtype=float) / np.asarray(d_a), 0, 1))
+    return np.asarray(within(np.asarray(h_e, dtype=float) / np.asarray(d_a), 0, 1))
 
 
 def churning_1(f_g: Real, nu: Real, n: Real, d_a: Real, b: Real, m_t: Real, beta: Real) -> Array:

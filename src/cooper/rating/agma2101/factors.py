@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from cooper.arrays import Array, Real
+from cooper.arrays import Array, Real, within
 
 ROUGHEST = 1.6
 """Roughness Ra (um) of a hard pinion's flanks up to which it hardens its wheel. ANSI/AGMA 2101-D04, 14."""
@@ -17,7 +17,7 @@ def dynamic_factor(A_v: Real, v_t: Real) -> Array:
     >>> round(float(dynamic_factor(8, 10.0)), 3)
     1.269
     """
-    B = 0.25 * (np.clip(np.asarray(A_v, dtype=float), 6, 12) - 5) ** (2 / 3)
+    B = 0.25 * (within(np.asarray(A_v, dtype=float), 6, 12) - 5) ** (2 / 3)
     A = 50 + 56 * (1 - B)
     return np.asarray(((A + np.sqrt(200 * np.asarray(v_t, dtype=float))) / A) ** B)
 
@@ -28,7 +28,7 @@ def greatest_speed(A_v: Real) -> Array:
     >>> round(float(greatest_speed(8)), 1)
     34.3
     """
-    A_v = np.clip(np.asarray(A_v, dtype=float), 6, 12)
+    A_v = within(np.asarray(A_v, dtype=float), 6, 12)
     A = 50 + 56 * (1 - 0.25 * (A_v - 5) ** (2 / 3))
     return (A + (14 - A_v)) ** 2 / 200
 
@@ -95,7 +95,7 @@ def hardness_ratio_factor(HB_1: Real, HB_2: Real, u: Real, Ra_1: Real) -> Array:
     A = np.where(ratio < 1.2, 0.0, np.where(ratio > 1.7, 0.00698, 0.00898 * ratio - 0.00829))
     soft = 1 + np.nan_to_num(A) * (np.asarray(u) - 1)
     smooth = np.asarray(Ra_1, dtype=float) <= ROUGHEST
-    hard = np.where(smooth, 1 + 0.00075 * np.exp(-0.448 * np.asarray(Ra_1)) * np.clip(450 - HB_2, 50, 270), 1.0)
+    hard = np.where(smooth, 1 + 0.00075 * np.exp(-0.448 * np.asarray(Ra_1)) * within(450 - HB_2, 50, 270), 1.0)
     return np.where(np.isnan(HB_2), 1.0, np.where(np.isnan(HB_1), np.nan_to_num(hard, nan=1.0), soft))
 
 

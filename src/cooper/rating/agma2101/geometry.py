@@ -6,7 +6,7 @@ from dataclasses import dataclass, fields
 
 import numpy as np
 
-from cooper.arrays import Array, Real, on_top, shape_of, wide
+from cooper.arrays import Array, Real, on_top, shape_of, wide, within
 from cooper.gears.cutter import ConicCut, FormCut, PinionCutter
 from cooper.gears.fillets import fillet
 from cooper.gears.root import root_form
@@ -120,7 +120,7 @@ def _bending_geometry(tooth: Tooth, m: MeshGeometry, eps_alpha: Real, at_tip: Re
     where = r_b / np.cos(alpha_L)
     s, h = _critical_section(spur, where)
     # Normal pressure and helix angle at the working pitch circle.
-    alpha_nw = np.arcsin(np.clip(np.cos(m.beta_b) * np.sin(m.alpha_wt), -1, 1))
+    alpha_nw = np.arcsin(within(np.cos(m.beta_b) * np.sin(m.alpha_wt), -1, 1))
     beta_w = np.arctan(np.tan(m.beta_b) / np.cos(m.alpha_wt))
     omega = np.degrees(np.arctan(np.tan(tooth.beta) * np.sin(rack.alpha_n)))
     C_h = np.where(helical, 1 / (1 - np.sqrt(np.maximum(omega / 100 * (1 - omega / 100), 0))), 1.0)

@@ -6,7 +6,7 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
-from cooper.arrays import Array, Real
+from cooper.arrays import Array, Real, within
 from cooper.gears.inputs import PairInput, first_is_pinion
 from cooper.gears.pair_shape import PairShape
 from cooper.rating.agma2101 import factors
@@ -86,7 +86,7 @@ def rate_agma(p: PairInput, n: PairShape, at: AgmaInput) -> None:
     A_v = np.maximum(p.gears[0].Q, p.gears[1].Q) if at.A_v is None else np.asarray(at.A_v)
     m.update(
         F_w=F_w,
-        A_v=np.clip(A_v, 6, 12),
+        A_v=within(A_v, 6, 12),
         K_vA=factors.dynamic_factor(A_v, v_t),
         K_s=np.asarray(at.K_s),
         K_HA=factors.load_distribution_factor(b, d_w1, at.offset, at.alignment, at.modified, at.adjusted),

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from cooper.arrays import Array, Real
+from cooper.arrays import Array, Real, within
 
 
 def lubricant_factor(sigma_Hlim: Real, nu_40: Real) -> Array:
@@ -13,7 +13,7 @@ def lubricant_factor(sigma_Hlim: Real, nu_40: Real) -> Array:
     >>> round(float(lubricant_factor(1500, 220)), 3)
     1.02
     """
-    C_ZL = np.clip((np.asarray(sigma_Hlim, dtype=float) - 850) / 350 * 0.08 + 0.83, 0.83, 0.91)
+    C_ZL = within((np.asarray(sigma_Hlim, dtype=float) - 850) / 350 * 0.08 + 0.83, 0.83, 0.91)
     return C_ZL + 4 * (1 - C_ZL) / (1.2 + 134 / np.asarray(nu_40, dtype=float)) ** 2
 
 
@@ -23,7 +23,7 @@ def velocity_factor(sigma_Hlim: Real, v: Real) -> Array:
     >>> round(float(velocity_factor(1500, 10)), 3)
     1.0
     """
-    C_ZV = np.clip((np.asarray(sigma_Hlim, dtype=float) - 850) / 350 * 0.08 + 0.85, 0.85, 0.93)
+    C_ZV = within((np.asarray(sigma_Hlim, dtype=float) - 850) / 350 * 0.08 + 0.85, 0.85, 0.93)
     return C_ZV + 2 * (1 - C_ZV) / np.sqrt(0.8 + 32 / np.asarray(v, dtype=float))
 
 
@@ -40,7 +40,7 @@ def roughness_factor(sigma_Hlim: Real, Rz_1: Real, Rz_2: Real, rho_red: Real) ->
     >>> round(float(roughness_factor(1500, 3.0, 3.0, 10.0)), 3)
     1.0
     """
-    C_ZR = np.clip(0.32 - 0.0002 * np.asarray(sigma_Hlim, dtype=float), 0.08, 0.15)
+    C_ZR = within(0.32 - 0.0002 * np.asarray(sigma_Hlim, dtype=float), 0.08, 0.15)
     Rz_10 = (np.asarray(Rz_1) + Rz_2) / 2 * np.cbrt(10 / np.asarray(rho_red, dtype=float))
     return (3 / Rz_10) ** C_ZR
 
@@ -50,7 +50,7 @@ def equivalent_roughness(Rz_hard: Real, Rz_soft: Real, rho_red: Real, nu_40: Rea
     Rz_hard, v = np.asarray(Rz_hard, dtype=float), np.asarray(v, dtype=float)
     speed = np.asarray(nu_40) * v / 1500
     value = Rz_hard * (10 / np.asarray(rho_red)) ** 0.33 * (Rz_hard / Rz_soft) ** 0.66 / speed**0.33
-    return np.clip(value, 3.0, 16.0)
+    return within(value, 3.0, 16.0)
 
 
 def work_hardening_factor(
@@ -70,7 +70,7 @@ def work_hardening_factor(
     """
     HB_soft, HB_hard = np.asarray(HB_soft, dtype=float), np.asarray(HB_hard, dtype=float)
     u = np.minimum(np.asarray(u, dtype=float), 20.0)
-    peening = np.clip(1.2 - (HB_soft - 130) / 1700, 1.0, 1.2) * (3 / np.asarray(R_zH, dtype=float)) ** 0.15
+    peening = within(1.2 - (HB_soft - 130) / 1700, 1.0, 1.2) * (3 / np.asarray(R_zH, dtype=float)) ** 0.15
     ratio = HB_hard / HB_soft
     A = np.where(ratio < 1.2, 0.0, np.where(ratio > 1.7, 0.00698, 0.00898 * ratio - 0.00829))
     both = 1 + np.nan_to_num(A) * (u - 1)
@@ -83,4 +83,4 @@ Z_X = 1.0
 
 def static_work_hardening_factor(HB_soft: Real) -> Array:
     """Z_W for static strength against a surface-hardened mate: 1.05 to 1. ISO 6336-2:2019, 13."""
-    return np.clip(1.05 - (np.asarray(HB_soft, dtype=float) - 130) / 6800, 1.0, 1.05)
+    return within(1.05 - (np.asarray(HB_soft, dtype=float) - 130) / 6800, 1.0, 1.05)

@@ -9,7 +9,7 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
-from cooper.arrays import Array, Real, on_top
+from cooper.arrays import Array, Real, on_top, within
 from cooper.gears.fillets import fillet
 from cooper.gears.involute import inv
 from cooper.gears.rack import Rack
@@ -78,7 +78,7 @@ def _load_line(
     d_an = z_n + (np.asarray(d_Na) / m_n - z / np.cos(beta))
     tip = np.sqrt(np.maximum((d_an / 2) ** 2 - (d_bn / 2) ** 2, 0))
     d_en = 2 * np.hypot(tip - sign * np.pi * np.cos(alpha_n) * (eps_n - 1), d_bn / 2)
-    alpha_en = np.arccos(np.clip(np.abs(d_bn) / d_en, -1, 1))
+    alpha_en = np.arccos(within(np.abs(d_bn) / d_en, -1, 1))
     # Half the thickness angle of the tooth there, positive; the load leans by it towards or away from the middle.
     gamma_e = sign * ((np.pi / 2 + 2 * x * np.tan(alpha_n)) / z_n + inv(alpha_n) - inv(alpha_en))
     alpha_Fen = alpha_en - sign * gamma_e
@@ -132,7 +132,7 @@ def _root_section_on_curve(tooth: Tooth, x: Real, d_Na: Real, eps_alpha: Real) -
         k = np.clip(np.sum(angle < wanted, axis=0), 1, POINTS - 1)[None]
         low, high = (np.take_along_axis(grid, i, 0)[0] for i in (k - 1, k))
         before, after = (np.take_along_axis(angle, i, 0)[0] for i in (k - 1, k))
-    t = low + (high - low) * np.clip((wanted - before) / np.where(after == before, 1.0, after - before), 0, 1)
+    t = low + (high - low) * within((wanted - before) / np.where(after == before, 1.0, after - before), 0, 1)
     h, half = at(t)
     h_1, half_1 = at(np.maximum(t - 1e-3, 0))
     h_2, half_2 = at(np.minimum(t + 1e-3, 1))

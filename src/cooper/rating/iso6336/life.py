@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from cooper.arrays import Array, Real
+from cooper.arrays import Array, Real, within
 
 ENDURANCE_CYCLES = 1e10
 """Cycles at which the life curves state their last value."""
@@ -80,7 +80,7 @@ def endurance_share(N_L: Real, corners: Real) -> Array:
     """
     corners = np.asarray(corners, dtype=float)
     low, high = np.log(corners[0, 0]), np.log(corners[0, 2])
-    return np.asarray(np.clip((np.log(np.maximum(np.asarray(N_L, dtype=float), 1.0)) - low) / (high - low), 0.0, 1.0))
+    return np.asarray(within((np.log(np.maximum(np.asarray(N_L, dtype=float), 1.0)) - low) / (high - low), 0.0, 1.0))
 
 
 def between(static: Real, reference: Real, share: Real) -> Array:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from cooper.arrays import Array, wide
+from cooper.arrays import Array, wide, within
 from cooper.gears.inputs import OUTER_SINGLE, TIP_LOAD, PairInput
 from cooper.gears.tooth import Tooth
 from cooper.rating.iso6336 import form, life
@@ -50,7 +50,7 @@ def add_root(p: PairInput, i: int, tooth: Tooth, mesh: MeshValues[Array], g: Gea
     if np.any(plastic):
         g.Y_eps = np.where(plastic, 0.25 + 0.75 / mesh.eps_alpha, 1.0)
     share = life.endurance_share(g.N_L, own.Y_N)
-    M = np.clip(np.asarray(own.mean_stress_a) + np.asarray(own.mean_stress_b) * Y_S, 0.0, 1.0)
+    M = within(np.asarray(own.mean_stress_a) + np.asarray(own.mean_stress_b) * Y_S, 0.0, 1.0)
     Y_Mref, Y_Mst = (
         np.broadcast_to(root.mean_stress_factor(p.gears[i].R_bend, of), np.shape(Y_F))
         for of in (M, own.mean_stress_static)

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from cooper.arrays import Array, Real
+from cooper.arrays import Array, Real, within
 
 Y_ST = 2.0
 """Stress correction factor of the reference test gears. ISO 6336-3:2019, 7.4."""
@@ -67,7 +67,7 @@ def deep_tooth_factor(eps_alpha_n: Real, Q: Real) -> Array:
     >>> [round(float(deep_tooth_factor(e, 4)), 3) for e in (1.9, 2.2, 2.6)], float(deep_tooth_factor(2.2, 6))
     ([1.0, 0.901, 0.7], 1.0)
     """
-    deep = np.clip(2.366 - 0.666 * np.asarray(eps_alpha_n, dtype=float), 0.7, 1.0)
+    deep = within(2.366 - 0.666 * np.asarray(eps_alpha_n, dtype=float), 0.7, 1.0)
     return np.where(np.asarray(Q) <= 4, deep, 1.0)
 
 
@@ -133,4 +133,4 @@ def size_factor(m_n: Real, a: Real, b: Real, least: Real) -> Array:
     >>> round(float(size_factor(10.0, 1.05, 0.01, 0.8)), 3)
     0.95
     """
-    return np.asarray(np.clip(np.asarray(a) - np.asarray(b) * np.asarray(m_n, dtype=float), least, 1.0))
+    return np.asarray(within(np.asarray(a) - np.asarray(b) * np.asarray(m_n, dtype=float), least, 1.0))

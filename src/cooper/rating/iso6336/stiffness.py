@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from cooper.arrays import Array, Real
+from cooper.arrays import Array, Real, within
 
 STEEL = 206000.0
 """Modulus of elasticity of the steel gears that the formula was made for; MPa."""
@@ -62,7 +62,7 @@ def blank_factor(b_s: Real, b: Real, s_R: Real, m_n: Real) -> Array:
     >>> round(float(blank_factor(10.0, 40.0, 9.0, 3.0)), 4), float(blank_factor(40.0, 40.0, 9.0, 3.0))
     (0.8478, 1.0)
     """
-    share = np.clip(np.asarray(b_s, dtype=float) / np.asarray(b), 0.2, 1.2)
+    share = within(np.asarray(b_s, dtype=float) / np.asarray(b), 0.2, 1.2)
     rim = np.maximum(np.asarray(s_R, dtype=float) / np.asarray(m_n), 1.0)
     return np.asarray(1 + np.log(share) / (5 * np.exp(rim / 5)))
 

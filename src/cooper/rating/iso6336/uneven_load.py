@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from cooper.arrays import Array, Real
+from cooper.arrays import Array, Real, within
 
 ARRANGEMENTS = {
     "a": (0.48, 0.8, "inside, driven from afar"),
@@ -116,5 +116,5 @@ def transverse_load_factor(
     few = eps / 2 * (0.9 + uneven)
     many = 0.9 + np.sqrt(2 * np.maximum(eps - 1, 0) / eps) * uneven
     K = np.where(eps <= 2, few, many)
-    contact = np.clip(K, 1.0, np.maximum(eps / (np.asarray(eps_alpha) * np.asarray(Z_eps) ** 2), 1.0))
-    return contact, np.clip(K, 1.0, np.maximum(eps / (0.25 * np.asarray(eps_alpha) + 0.75), 1.0))
+    contact = within(K, 1.0, np.maximum(eps / (np.asarray(eps_alpha) * np.asarray(Z_eps) ** 2), 1.0))
+    return contact, within(K, 1.0, np.maximum(eps / (0.25 * np.asarray(eps_alpha) + 0.75), 1.0))

@@ -9,7 +9,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from cooper.arrays import Array, Real, on_top, wide
+from cooper.arrays import Array, Real, on_top, wide, within
 
 LAMBDA, HEAT = 50.0, 3.8
 """Heat conduction (W/(m K)) and heat per volume (N/(mm2 K)) of gear steel."""
@@ -88,9 +88,9 @@ def load_sharing_factor(
     spur = np.where(g < g_B, start + rise / 3, np.where(g > g_D, start + fall / 3, 1.0))
     over = np.minimum(np.asarray(eps_beta, dtype=float), 1.0)
     ends = 0.1 * (np.asarray(g_E) - g_A)
-    near = np.clip(1 - np.minimum(g - g_A, g_E - g) / ends, 0, 1)
+    near = within(1 - np.minimum(g - g_A, g_E - g) / ends, 0, 1)
     helical = (1 + 0.3 * over * near) / np.asarray(eps_alpha)
-    return np.asarray(np.clip((1 - over) * np.minimum(spur, 1.0) + over * helical, 0, 1))
+    return np.asarray(within((1 - over) * np.minimum(spur, 1.0) + over * helical, 0, 1))
 
 
 def flash_temperature(
@@ -154,7 +154,7 @@ def flash(
     share = on_top(np.linspace(0, 1, POINTS), g_A, w_Bt)
     even = wide(g_A + (g_E - g_A) * share, w_Bt)
     # Right at the ends of single contact the whole load falls on one pair.
-    seams = np.stack([wide(np.clip(g, g_A, g_E), w_Bt) for g in (g_B, g_D)])
+    seams = np.stack([wide(within(g, g_A, g_E), w_Bt) for g in (g_B, g_D)])
     g = np.concatenate((even, seams))
     sharing = load_sharing_factor(g, g_A, g_B, g_D, g_E, Q, eps[0], eps[1])
     E_1, nu_1, E_2, nu_2 = material

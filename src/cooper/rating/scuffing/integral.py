@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from cooper.arrays import Array, Real
+from cooper.arrays import Array, Real, within
 from cooper.rating.scuffing.flash import B_M, FASTEST, multiple_mesh_factor
 
 LEAST_LINE_LOAD = 150.0
@@ -140,7 +140,7 @@ def integral(
     ratio = first / last
     X_Q = np.where(ratio <= 1.5, 1.0, np.where(ratio < 3, 1.4 - 4 / 15 * ratio, 0.6))
     most = np.maximum(eps_1, eps_2)
-    share = np.clip(C_a_share, 0, 1)
+    share = within(C_a_share, 0, 1)
     relieved = 1 + (0.06 + 0.18 * share) * most + (0.02 + 0.69 * share) * most**2
     X_Ca = np.where(np.asarray(Q) <= COARSEST_RELIEVED, relieved, 1.0)
     theta_E = mu * X_M * X_BE * X_ab * load**0.75 * np.sqrt(v) / np.abs(np.asarray(a_w)) ** 0.25 / (X_Q * X_Ca)
