@@ -28,7 +28,7 @@ from cooper.desk.widgets.kept_picture import KeptPicture
 from cooper.desk.widgets.labels import Label, plain_tip
 from cooper.desk.widgets.shapes import drop
 from cooper.desk.widgets.typeset import (
-    Run,
+    advance,
     draw,
     draw_right,
     draw_verdict,
@@ -45,6 +45,7 @@ from cooper.editing.levers import LEVERED, Lever, each_lever
 from cooper.results.result_tree import Check, Results
 
 ROW = 46
+BAR_Y = 34
 MOST_IN_SIGHT = 4
 """Checks at the top of the list that are in sight in the smallest window."""
 SPAN = 0.5
@@ -104,11 +105,10 @@ class CheckRow(QAbstractButton):
         if seen == self._seen:
             return
         self.check, self._seen = check, seen
-        unit = screen_unit(KINDS[check.kind].display_unit(self.session.system))
         self.setObjectName(f"check_{check.key}")
         self.setAccessibleName(f"{check.label} {plain(check.symbol, check.index)}")
         self.setAccessibleDescription(
-            f"{self.value_text()} {unit}, {check.sense} {self.limit_text()}, {margin_words(check)}"
+            f"{self.value_text()} {self.unit()}, {check.sense} {self.limit_text()}, {margin_words(check)}"
         )
         tip = f"{check.label}: {margin_words(check)}"
         if check.verdict != "holds":
@@ -124,59 +124,62 @@ class CheckRow(QAbstractButton):
     def limit_text(self) -> str:
         return number(self.check.limit, self.check.kind, self.session.system)
 
+    def unit(self) -> str:
+        return screen_unit(KINDS[self.check.kind].display_unit(self.session.system))
+
     def sizeHint(self) -> QSize:
         return QSize(300, ROW)
 
     def paintEvent(self, event: QPaintEvent) -> None:
-        p = QPainter(self)
-        p.setRenderHint(QPainter.RenderHint.Antialiasing)
         t, c = self.theme, self.check
-        unit = screen_unit(KINDS[c.kind].display_unit(self.session.system))
+        value = value_runs(self.value_text(), self.unit(), t, 11)
+        limit = ("≥ " if c.sense == "at least" else "≤ ") + self.limit_text()
         small = th.font(th.SMALL)
-        limit = value_runs(
-            ("≥ " if c.sense == "at least" else "≤ ") + self.limit_text(), "", t, th.SMALL, bold=False, role="muted"
-        )
-        value = value_runs(self.value_text(), unit, t, 11)
-        right = min(self.width() - 14 - width(limit) - 7, self.width() - 58)
+        right = min(self.width() - 21 - advance(limit, small), self.width() - 58)
         label = elided(c.label, small, right - width(value) - 80)
-        look = (t.name, self.isChecked(), self.hasFocus())
-        self._still.lay(
-            p, self, (c.symbol, c.index, label, limit[0].text, *look), partial(self._paint_still, label, limit)
-        )
-        draw_verdict(p, t, c.verdict, QRectF(12, 8, 12, 12))
+        p = QPainter(self)
+        still = (c.symbol, c.index, c.verdict, label, limit, t.name, self.isChecked(), self.hasFocus())
+        self._still.lay(p, self, still, partial(self._paint_still, label, limit))
         draw_right(p, value, right, 19)
-        self._bar(p, 34, self.width() - 128, 34)
+        self._bar(p)
         words(p, margin_words(c), small, t.color(c.verdict), self.width() - 14, 38, right=True)
 
-    def _paint_still(self, label: str, limit: list[Run], p: QPainter) -> None:
-        """What stays from one state to the next: symbol, label, limit."""
-        t, c = self.theme, self.check
+    def _paint_still(self, label: str, limit: str, p: QPainter) -> None:
+        """What stays from one state to the next as a rule: shape, symbol, label, limit, the bar's groove."""
+        t, c, small = self.theme, self.check, th.font(th.SMALL)
         if self.isChecked() or self.hasFocus():
             p.setPen(QPen(t.color("copper", 0.8), 1.2) if self.hasFocus() else Qt.PenStyle.NoPen)
             p.setBrush(t.color("band" if self.isChecked() else "paper"))
             p.drawRoundedRect(QRectF(self.rect()).adjusted(4, 1, -4, -1), 5, 5)
+        draw_verdict(p, t, c.verdict, QRectF(12, 8, 12, 12))
         draw(p, symbol_runs(c.symbol, c.index, t.color("ink"), 11), 34, 19)
-        draw_right(p, limit, self.width() - 14, 19)
-        words(p, label, th.font(th.SMALL), t.color("muted"), 76, 19)
+        words(p, limit, small, t.color("muted"), self.width() - 14, 19, right=True)
+        words(p, label, small, t.color("muted"), 76, 19)
+        p.setPen(QPen(t.color("line"), 3, Qt.PenStyle.SolidLine, Qt.PenCapStyle.RoundCap))
+        left, right = self._span()
+        p.drawLine(QPointF(left, BAR_Y), QPointF(right, BAR_Y))
 
-    def _bar(self, p: QPainter, left: float, right: float, y: float) -> None:
+    def _span(self) -> tuple[float, float]:
+        """The ends of the bar; px."""
+        return 34.0, self.width() - 128.0
+
+    def _bar(self, p: QPainter) -> None:
+        """From the limit in the middle to the margin now, with a tick at the limit and one at the margin before."""
         t, c = self.theme, self.check
+        left, right = self._span()
         middle, half = (left + right) / 2, (right - left) / 2
 
         def at(margin: float) -> float:
             return middle + half * min(max(margin / SPAN, -1), 1)
 
-        p.setPen(QPen(t.color("line"), 3, Qt.PenStyle.SolidLine, Qt.PenCapStyle.RoundCap))
-        p.drawLine(QPointF(left, y), QPointF(right, y))
-        p.setPen(QPen(t.color(c.verdict), 5, Qt.PenStyle.SolidLine, Qt.PenCapStyle.FlatCap))
         end = at(c.margin)
-        p.drawLine(QPointF(middle, y), QPointF(end if abs(end - middle) > 1 else middle + 1, y))
-        p.setPen(QPen(t.color("ink"), 1.6))
-        p.drawLine(QPointF(middle, y - 6), QPointF(middle, y + 6))
+        if abs(end - middle) <= 1:
+            end = middle + 1
+        p.setRenderHint(QPainter.RenderHint.Antialiasing)
+        p.fillRect(QRectF(min(middle, end), BAR_Y - 2.5, abs(end - middle), 5), t.color(c.verdict))
+        p.fillRect(QRectF(middle - 0.8, BAR_Y - 6, 1.6, 12), t.color("ink"))
         if self.before is not None:
-            p.setPen(QPen(t.color("copper"), 1.8))
-            x = at(self.before)
-            p.drawLine(QPointF(x, y - 6), QPointF(x, y + 6))
+            p.fillRect(QRectF(at(self.before) - 0.9, BAR_Y - 6, 1.8, 12), t.color("copper"))
 
 
 class LeverRow(QAbstractButton):
