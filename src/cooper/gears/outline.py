@@ -91,7 +91,9 @@ def one_tooth(tooth: Tooth, tolerance: float = 1e-3, form: RootForm | None = Non
 
     def drawn() -> tuple[RootForm | None, Array]:
         # A tooth that points outwards has its right flank below the axis, one that points inwards above it.
-        low, high = (half_tooth(one, tolerance, form) for one in low_high(tooth))
+        below, above = low_high(tooth)
+        low = half_tooth(below, tolerance, form)
+        high = low if above is below else half_tooth(above, tolerance, form)
         return form, to_xy(np.concatenate((low * [1.0, -1.0], high[-2::-1])))
 
     return tooth.kept(("outline", tolerance, id(form)), drawn)[1]

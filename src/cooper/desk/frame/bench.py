@@ -178,10 +178,10 @@ class Bench(QWidget):
     def _mark_lens(self) -> None:
         self.lens_buttons["set"].setVisible(self.set.number is not None)
         for lens, button in self.lens_buttons.items():
-            role = "copper" if lens == self.lens else "muted"
-            th.word(button, role, bold=lens == self.lens)
-            button.setAccessibleDescription("shown" if lens == self.lens else "")
-            button.adjustSize()
+            here = lens == self.lens
+            if th.word(button, "copper" if here else "muted", bold=here):
+                button.setAccessibleDescription("shown" if here else "")
+                button.adjustSize()
 
     def _order(self) -> None:
         """Tab goes through the mesh's tags, then gear 1, then gear 2."""
@@ -228,9 +228,6 @@ class Bench(QWidget):
             tag.theme = theme
         for view in self.views.values():
             view.dress(theme)  # type: ignore[attr-defined]
-        self._mark_lens()
-        for button in self.more:
-            button.adjustSize()
         self.refresh()
 
     def resizeEvent(self, event: QResizeEvent) -> None:

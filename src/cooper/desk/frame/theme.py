@@ -177,19 +177,20 @@ def font(size: float = TEXT, *, bold: bool = False, italic: bool = False) -> QFo
     return f
 
 
-def mark(widget: QWidget, name: str, value: str) -> None:
-    """Give a widget a mark that the style sheet has a rule for; whatever the theme, it is worn on."""
+def mark(widget: QWidget, name: str, value: str) -> bool:
+    """Give a widget a mark that the style sheet has a rule for; whatever the theme, it is worn on. Whether it had another."""
     if (widget.property(name) or "") == value:
-        return
+        return False
     widget.setProperty(name, value)
     if widget.testAttribute(Qt.WidgetAttribute.WA_WState_Polished):
         widget.style().polish(widget)
         widget.update()
+    return True
 
 
-def word(widget: QWidget, role: str, size: float = TEXT, *, bold: bool = False) -> None:
+def word(widget: QWidget, role: str, size: float = TEXT, *, bold: bool = False) -> bool:
     """Say how the words of a label or button look: the role of their colour, their size, their weight."""
-    mark(widget, "word", " ".join((role, SIZES[size], *(["bold"] if bold else []))))
+    return mark(widget, "word", " ".join((role, SIZES[size], *(["bold"] if bold else []))))
 
 
 ROLES = {

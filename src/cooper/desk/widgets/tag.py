@@ -77,7 +77,9 @@ class Tag(QWidget):
         return self.field.solved(self.session.design, self.session.results)
 
     def text(self) -> str:
-        value = self.value()
+        return self._written(self.value())
+
+    def _written(self, value: float | None) -> str:
         return self.field.empty if value is None else number(value, self.field.kind, self.session.system)
 
     def warning(self) -> Note | None:
@@ -99,20 +101,21 @@ class Tag(QWidget):
         """Read the session again; ``field`` replaces the field where another quantity has taken its place."""
         if field is not None:
             self.field = field
-        state = "solved" if self.is_solved() else "given"
+        now, solved = self.value(), self.is_solved()
+        state = "solved" if solved else "given"
         formula = self.formula()
         state = f"by formula = {formula}" if formula else state
         warned = self.warning()
         told = "" if warned is None else warned.text
-        seen = (self.field.key, self.text(), self.unit(), state, told)
+        seen = (self.field.key, self._written(now), self.unit(), state, told)
         if seen != self._seen:
             self._seen = seen
             self._kept_runs.clear()
             self.setAccessibleName(f"{self.field.meaning} {self.field.name}")
-            self.setAccessibleDescription(f"{self.text()} {self.unit()}, {state}{f'; warning: {told}' if told else ''}")
+            self.setAccessibleDescription(f"{seen[1]} {seen[2]}, {state}{f'; warning: {told}' if told else ''}")
             hint = f"{self.field.meaning}: {state}"
             if self.field.swap is not None:
-                hint += f"; G gives it and solves {self.field.partner}" if self.is_solved() else "; G lets it be solved"
+                hint += f"; G gives it and solves {self.field.partner}" if solved else "; G lets it be solved"
             if self.field.clear is not None:
                 hint += f'; type "{self.field.empty}" to leave it open'
             plain_tip(self, f"{hint}\n{told}" if told else hint)
@@ -124,7 +127,6 @@ class Tag(QWidget):
                 old = self.field.read(before.design, before.results)
             except (AttributeError, IndexError, KeyError):
                 old = None
-            now = self.value()
             self.changed_now = old is not None and now is not None and abs(old - now) > 1e-12 * max(1, abs(now))
         self.update()
 
