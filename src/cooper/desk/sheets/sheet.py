@@ -23,10 +23,9 @@ from PySide6.QtWidgets import (
 from cooper.desk.frame import theme as th
 from cooper.desk.frame.session import Session
 from cooper.desk.widgets.clear_area import ClearArea
-from cooper.desk.widgets.labels import Label
+from cooper.desk.widgets.labels import Label, write
 from cooper.desk.widgets.lanes import Lanes
 from cooper.desk.widgets.tag import Tag
-from cooper.desk.widgets.typeset import html
 from cooper.document.models import Design
 from cooper.document.plain import get_at, longest_text
 from cooper.editing.edit import set_many
@@ -209,8 +208,8 @@ class Sheet(QFrame):
         """A titled group of rows, each with its meaning at the left and its tag at the right."""
         grid = self._titled(column, title)
         for n, row in enumerate(rows):
-            meaning = self._told(grid, n, html(row.meaning))
-            meaning.setTextFormat(Qt.TextFormat.RichText)
+            meaning = self._told(grid, n, "")
+            write(meaning, row.meaning)
             meaning.setWordWrap(True)
             meaning.setMaximumWidth(300)
             if isinstance(row, Choice):
