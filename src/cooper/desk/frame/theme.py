@@ -210,7 +210,7 @@ ROLES = {
 
 _SHEET = """
 QToolTip { background: $card; color: $ink; border: 1px solid $line; padding: 4px 6px; }
-QScrollArea, QGraphicsView { border: none; }
+QGraphicsView { border: none; }
 QTextBrowser { background: $paper; }
 QLineEdit { background: $card; border: 1px solid $copper; border-radius: 4px; padding: 1px 5px;
              selection-background-color: $copper; selection-color: $card; }

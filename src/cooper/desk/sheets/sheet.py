@@ -8,7 +8,7 @@ from itertools import pairwise
 from typing import Any
 
 from PySide6.QtCore import Qt, QTimer
-from PySide6.QtGui import QKeyEvent
+from PySide6.QtGui import QKeyEvent, QPalette
 from PySide6.QtWidgets import (
     QFrame,
     QGridLayout,
@@ -138,7 +138,7 @@ class Sheet(QFrame):
         head.addStretch(1)
         head.addWidget(close)
         outer.addLayout(head)
-        area = ClearArea()
+        area = ClearArea(QPalette.ColorRole.Base)
         area.setWidgetResizable(True)
         area.setFocusPolicy(Qt.FocusPolicy.NoFocus)
         self.inside = Lanes()

@@ -6,7 +6,7 @@ from dataclasses import replace
 from math import log
 
 from PySide6.QtCore import QPointF, Qt
-from PySide6.QtGui import QKeyEvent, QPainter, QPaintEvent, QPen
+from PySide6.QtGui import QKeyEvent, QPainter, QPaintEvent, QPalette, QPen
 from PySide6.QtWidgets import QFrame, QGridLayout, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
 from cooper.desk.frame import theme as th
@@ -186,12 +186,12 @@ class WhySheet(QFrame):
         self.steps_grid = QGridLayout(self.steps)
         self.steps_grid.setContentsMargins(8, 4, 8, 4)
         self.steps_grid.setVerticalSpacing(3)
-        self.steps_area = ClearArea()
+        self.steps_area = ClearArea(QPalette.ColorRole.Base)
         self.steps_area.setWidgetResizable(True)
         self.steps_area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.steps_area.setWidget(self.steps)
         box.addWidget(self.steps_area, 1)
-        self.area = ClearArea()
+        self.area = ClearArea(QPalette.ColorRole.Base)
         self.area.setWidgetResizable(True)
         self.area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.stairs = Staircase(session, theme)

@@ -9,7 +9,7 @@ from typing import Any
 
 from pydantic import ValidationError
 from PySide6.QtCore import Qt, Signal
-from PySide6.QtGui import QKeyEvent
+from PySide6.QtGui import QKeyEvent, QPalette
 from PySide6.QtWidgets import (
     QCheckBox,
     QComboBox,
@@ -197,7 +197,7 @@ class AskPanel(QFrame):
         head.addWidget(self.begin)
         head.addWidget(close)
         outer.addLayout(head)
-        area = ClearArea()
+        area = ClearArea(QPalette.ColorRole.Base)
         area.setWidgetResizable(True)
         area.setFocusPolicy(Qt.FocusPolicy.NoFocus)
         inside = QWidget()

@@ -2,18 +2,23 @@
 
 from __future__ import annotations
 
-from PySide6.QtGui import QResizeEvent
-from PySide6.QtWidgets import QScrollArea, QWidget
+from PySide6.QtGui import QPalette, QResizeEvent
+from PySide6.QtWidgets import QFrame, QScrollArea, QWidget
 
 from cooper.desk.widgets.lanes import Lanes
 
 
 class ClearArea(QScrollArea):
-    """A scroll area without a ground of its own, nor one behind its widget."""
+    """A scroll area without a ground of its own, nor one behind its widget; or on a ground of one colour, so that nothing
+    that it hides need be painted."""
 
-    def __init__(self) -> None:
+    def __init__(self, ground: QPalette.ColorRole | None = None) -> None:
         super().__init__()
-        self.viewport().setAutoFillBackground(False)
+        # Not by a rule of the style sheet, which would take the ground away.
+        self.setFrameShape(QFrame.Shape.NoFrame)
+        self.viewport().setAutoFillBackground(ground is not None)
+        if ground is not None:
+            self.viewport().setBackgroundRole(ground)
 
     def setWidget(self, widget: QWidget) -> None:
         super().setWidget(widget)
