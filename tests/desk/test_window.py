@@ -668,6 +668,7 @@ def test_a_theme_reaches_every_word_seen_or_not_and_no_style_sheet_is_put_on_ane
     assert not behind()
     assert worn(window.notice.text) == theme.ink and worn(window.notice.buttons[0]) == theme.ink
     assert window.power_line.named.width() == wide
+    assert all(b.width() == b.sizeHint().width() for b in window.bench.lens_buttons.values())
     # What is beneath a button's words is painted anew too.
     button = window.notice.buttons[0]
     assert button.grab().toImage().pixelColor(5, button.height() // 2).name().upper() == theme.card

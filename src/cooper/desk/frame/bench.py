@@ -228,6 +228,8 @@ class Bench(QWidget):
             tag.theme = theme
         for view in self.views.values():
             view.dress(theme)  # type: ignore[attr-defined]
+        for button in (*self.lens_buttons.values(), *self.more):
+            button.adjustSize()
         self.refresh()
 
     def resizeEvent(self, event: QResizeEvent) -> None:
