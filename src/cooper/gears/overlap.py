@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 import numpy as np
+from numpy.typing import NDArray
 
 from cooper.arrays import Array, within
 from cooper.gears.outline import gear_outline
@@ -44,20 +45,22 @@ def overlaps(one: Tooth, two: Tooth, a_w: float, stand: Stand) -> list[Overlap]:
     rough = _outlines(one, two, a_w, stand, coarse)
     if rough is None:
         return []
-    hot = [points[depth_inside(points, polygon, line) > -3 * coarse] for points, polygon, line in rough]
+    depths = [depth_inside(points, polygon, line) for points, polygon, line in rough]
+    hot = [points[depth > -3 * coarse] for (points, _, _), depth in zip(rough, depths, strict=True)]
     if not sum(len(h) for h in hot):
         return []
     near = np.concatenate(hot)
+    room = 8 * np.sqrt(coarse * float(one.m_n))
+    # What lies further from these places than a point of them can lie deep is nearest to none.
+    beyond = room + max(float(depth.max(initial=0.0)) for depth in depths) + 4 * coarse
     fine = _outlines(one, two, a_w, stand, TOLERANCE)
     assert fine is not None
     found = []
     for inside, (points, polygon, line), own, tooth in ((1, fine[0], 0.0, one), (2, fine[1], a_w, two)):
-        distance = np.full(len(points), np.inf)
-        for spot in near:
-            distance = np.minimum(distance, np.hypot(*(points - spot).T))
-        close = distance < 8 * np.sqrt(coarse * float(one.m_n))
+        close = _from(near, points) < room
         depth = np.full(len(points), -1.0)
-        depth[close] = depth_inside(points[close], polygon, line)
+        at_hand = _from(near, line) < beyond
+        depth[close] = depth_inside(points[close], polygon, line, at_hand[:-1] | at_hand[1:])
         form, sign = abs(float(root_form(tooth).d_Ff)) / 2, float(tooth.sign)
         for k in _peaks(depth):
             r = float(np.hypot(points[k, 0] - own, points[k, 1]))
@@ -93,10 +96,9 @@ def _outlines(one: Tooth, two: Tooth, a_w: float, stand: Stand, tolerance: float
             return None
         metal = np.vstack((second, [a_w, 0.0]))
         return (first, metal, second), (second, np.vstack((first, [0.0, 0.0])), first)
-    first = gear_outline(one, phi_1, tolerance)
-    first = np.vstack((first, first[:1]))
+    first = _tip_zone(one, phi_1, a_w, abs(float(two.d_a)) / 2, tolerance)
     second = _ring_zone(two, phi_2, a_w, float(one.d_a) / 2, tolerance)
-    if len(second) < 2:
+    if len(first) < 2 or len(second) < 2:
         return None
     # The ring's metal lies outside its opening: the run of outline is closed round the outside.
     out = 4 * (abs(a_w) + float(one.d_a))
@@ -104,7 +106,18 @@ def _outlines(one: Tooth, two: Tooth, a_w: float, stand: Stand, tolerance: float
     metal = np.vstack((second, up, [out, out], [out, -out], down))
     # Only what reaches beyond the ring's tip circle can lie in its metal.
     beyond = np.hypot(first[:, 0] - a_w, first[:, 1]) > abs(float(two.d_a)) / 2 - tolerance
-    return (first[beyond], metal, second), (second, first, first)
+    return (first[beyond], metal, second), (second, np.vstack((first, [0.0, 0.0])), first)
+
+
+def _tip_zone(tooth: Tooth, phase: float, ring_x: float, tip: float, tolerance: float) -> Array:
+    """The run of a pinion's outline at the origin that comes near the tip circle of the ring about it."""
+    pitch = 2 * np.pi / float(tooth.z)
+    away = 0.0 if ring_x > 0 else np.pi
+    start = phase + pitch * np.round((away - phase) / pitch)
+    points = gear_outline(tooth, start, tolerance)
+    near = np.hypot(points[:, 0] - ring_x, points[:, 1]) > tip - 3 * float(tooth.m_n)
+    ends = np.flatnonzero(near)
+    return points[ends[0] : ends[-1] + 1] if len(ends) else points[:0]
 
 
 def _zone(tooth: Tooth, phase: float, x: float, other_x: float, reach: float, tolerance: float) -> Array:
@@ -129,22 +142,31 @@ def _ring_zone(tooth: Tooth, phase: float, x: float, reach: float, tolerance: fl
     return points[ends[0] : ends[-1] + 1] if len(ends) else points[:0]
 
 
-def depth_inside(points: Array, polygon: Array, line: Array) -> Array:
-    """Distance of points to a line where they lie inside a closed polygon, minus that distance outside; mm."""
+def _from(spots: Array, points: Array) -> Array:
+    """How far each point is from the nearest of some spots; mm."""
+    x, y = points[:, 0][:, None] - spots[:, 0], points[:, 1][:, None] - spots[:, 1]
+    return np.asarray(np.sqrt((x * x + y * y).min(axis=1)))
+
+
+def depth_inside(points: Array, polygon: Array, line: Array, only: NDArray[np.bool_] | None = None) -> Array:
+    """Distance of points to a line, or to some of its pieces ``only``, where they lie inside a closed polygon, minus that
+    distance outside; mm."""
     # By components: far quicker than pairs of them along a last axis.
-    a_x, a_y = line[:-1].T
-    d_x, d_y = (line[1:] - line[:-1]).T
+    chosen = slice(None) if only is None else only
+    a_x, a_y = line[:-1][chosen].T
+    d_x, d_y = (line[1:] - line[:-1])[chosen].T
     x, height = points[:, 0][:, None] - a_x, points[:, 1][:, None] - a_y
     t = within((x * d_x + height * d_y) / np.maximum(d_x * d_x + d_y * d_y, 1e-30), 0, 1)
     x -= t * d_x
     height -= t * d_y
     distance = np.sqrt((x * x + height * height).min(axis=1))
-    p, q = polygon, np.roll(polygon, -1, axis=0)
-    y = points[:, 1][:, None]
-    with np.errstate(divide="ignore", invalid="ignore"):
-        at = (q[:, 0] - p[:, 0]) * (y - p[:, 1]) / (q[:, 1] - p[:, 1]) + p[:, 0]
-        crosses = ((p[:, 1] > y) != (q[:, 1] > y)) & (points[:, 0][:, None] < at)
-    return np.asarray(np.where(crosses.sum(1) % 2 == 1, distance, -distance))
+    # The pieces of the polygon at a point's height, and on which side of it they are.
+    above = polygon[:, 1] > points[:, 1][:, None]
+    k, n = np.nonzero(above != np.roll(above, -1, axis=1))
+    p, q = polygon[n], np.roll(polygon, -1, axis=0)[n]
+    at = (q[:, 0] - p[:, 0]) * (points[k, 1] - p[:, 1]) / (q[:, 1] - p[:, 1]) + p[:, 0]
+    crossed = np.bincount(k[points[k, 0] < at], minlength=len(points))
+    return np.asarray(np.where(crossed % 2 == 1, distance, -distance))
 
 
 def _peaks(depth: Array) -> list[int]:
