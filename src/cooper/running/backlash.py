@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import cached_property
 
 import numpy as np
 
@@ -23,17 +24,59 @@ class Backlash:
     phi_2: Array
 
 
-def circumferential(C: Real, z_sum: Real, m_t: Real, alpha_t: Real, a_w: Real) -> Array:
-    """Circumferential backlash alone at many centre distances, for where the rest is not needed; mm.
+@dataclass(frozen=True)
+class Slack:
+    """A pair by counts, module and angles, whose backlash is asked for at several shifts and centre distances.
 
-    ``C`` is pi less both tooth thicknesses over the transverse module at the reference circles, ``z_sum`` the signed sum of
-    counts. The same closed form as `backlash`, with one arc cosine.
+    With what only the pair decides found once, a centre distance costs one arc cosine.
     """
-    p_cos = np.asarray(m_t) * np.cos(alpha_t)
-    ratio = p_cos * z_sum / 2 / np.asarray(a_w, dtype=float)
-    ratio = np.where(np.abs(ratio) < 1, ratio, np.nan)
-    tangent = np.sqrt(1 - ratio**2) / ratio
-    return np.asarray(p_cos / ratio * (C + z_sum * (tangent - np.arccos(ratio) - inv(alpha_t))))
+
+    z_1: Real
+    z_2: Real
+    m_n: Real
+    alpha_n: Real
+    beta: Real
+
+    @cached_property
+    def z_sum(self) -> Array:
+        """The signed sum of counts."""
+        return np.asarray(self.z_1, dtype=float) + self.z_2
+
+    @cached_property
+    def tangent(self) -> Array:
+        """tan(alpha_n)."""
+        return np.asarray(np.tan(self.alpha_n))
+
+    @cached_property
+    def half_based(self) -> Array:
+        """Sum of both base radii, signed; mm."""
+        cos_beta = np.cos(self.beta)
+        return np.asarray(self.m_n) / cos_beta * self.z_sum / 2 * np.cos(np.arctan(self.tangent / cos_beta))
+
+    @cached_property
+    def inv_t(self) -> Array:
+        """Involute of the transverse pressure angle."""
+        return inv(np.arctan(self.tangent / np.cos(self.beta)))
+
+    def fall(self, a_w: Real) -> Array:
+        """By how much the circumferential backlash falls for 1 of the sum of shifts, evenly at any one distance; mm."""
+        return np.asarray(4 * self.tangent * a_w / self.z_sum)
+
+    def j_wt(self, x_E: Real, a_w: Real) -> Array:
+        """Circumferential backlash for a sum of the generating shifts; mm."""
+        ratio = self.half_based / np.asarray(a_w, dtype=float)
+        # Beyond it the base circles do not let the gears work.
+        ratio = np.where(np.abs(ratio) < 1, ratio, np.nan)
+        turn = np.sqrt(1 - ratio * ratio) / ratio - np.arccos(ratio) - self.inv_t
+        # Pitch less both thicknesses on the working circles; a thickness is pi/2 + 2 x tan(alpha_n) over the module.
+        return np.asarray(2 * np.asarray(a_w) * turn - self.fall(a_w) * x_E)
+
+    def all(self, x_E: Real, a_w: Real) -> Backlash:
+        """See `backlash`."""
+        j_wt = self.j_wt(x_E, a_w)
+        cos_b = np.sqrt(1 - (np.sin(self.beta) * np.cos(self.alpha_n)) ** 2)
+        phi_1 = j_wt / np.abs(np.asarray(a_w) * self.z_1 / self.z_sum)
+        return Backlash(j_wt, j_wt * self.half_based / a_w * cos_b, phi_1, phi_1 * np.abs(self.z_1 / self.z_2))
 
 
 def backlash(
@@ -51,19 +94,4 @@ def backlash(
     The circumferential backlash is the pitch less both thicknesses on the working pitch circles of the actual
     centre distance. NaN where the base circles do not let the gears work.
     """
-    alpha_t = np.arctan(np.tan(alpha_n) / np.cos(beta))
-    z_1, z_2 = np.asarray(z_1, dtype=float), np.asarray(z_2, dtype=float)
-    m_t = np.asarray(m_n) / np.cos(beta)
-    # p_wt - s_w1 - s_w2 with d_w = d cos(alpha_t)/cos(alpha_wt); both thicknesses are pi/2 + 2 x tan(alpha_n) over the module.
-    C = -2 * np.tan(alpha_n) * (np.asarray(x_E1) + x_E2)
-    j_wt = circumferential(C, z_1 + z_2, m_t, alpha_t, a_w)
-    cos_wt = m_t * (z_1 + z_2) / 2 * np.cos(alpha_t) / np.asarray(a_w, dtype=float)
-    sin_b = np.sin(beta) * np.cos(alpha_n)
-    u = z_2 / z_1
-    d_w1 = 2 * np.asarray(a_w) / (1 + u)
-    return Backlash(
-        j_wt,
-        j_wt * cos_wt * np.sqrt(1 - sin_b**2),
-        2 * j_wt / np.abs(d_w1),
-        2 * j_wt / np.abs(d_w1 * u),
-    )
+    return Slack(np.asarray(z_1, dtype=float), z_2, m_n, alpha_n, beta).all(np.asarray(x_E1) + x_E2, a_w)

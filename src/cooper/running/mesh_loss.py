@@ -37,7 +37,9 @@ def mean_distance(eps_1: Real, eps_2: Real) -> Array:
     """
     e_1, e_2 = np.broadcast_arrays(np.asarray(eps_1, dtype=float), np.asarray(eps_2, dtype=float))
     # Where a pair of teeth comes or goes the shares step; between, and on either side of the pitch point, the integrand is a line.
-    places = [e_1 - k for k in range(MOST_PAIRS)] + [k - e_2 for k in range(MOST_PAIRS)] + [np.zeros_like(e_1)]
+    most = np.nanmax(e_1 + e_2, initial=1.0)
+    pairs = range(int(min(np.ceil(most), MOST_PAIRS)))
+    places = [*(e_1 - k for k in pairs), *(k - e_2 for k in pairs), np.zeros_like(e_1)]
     marks = np.sort(within(np.stack(places), -e_2, e_1), axis=0)
     middle, length = (marks[1:] + marks[:-1]) / 2, np.diff(marks, axis=0)
     return np.asarray(np.sum(np.abs(middle) * length / pairs_in_contact(middle, -e_2, e_1, 1.0), axis=0))

@@ -7,17 +7,19 @@ import numpy as np
 from cooper.arrays import Array, Real
 from cooper.gears.inputs import GearInput, PairInput
 from cooper.gears.tooth import shift_of_allowance
-from cooper.running.backlash import Backlash, backlash
+from cooper.running.backlash import Backlash, Slack
 from cooper.running.play import Play, centre_change_by_heat, play
 from cooper.values import GearValues, MeshValues
 
 
 def add_play(p: PairInput, mesh: MeshValues[Array], gears: tuple[GearValues[Array], ...]) -> None:
+    one, two = p.gears
+    slack = Slack(one.z, two.z, p.m_n, p.alpha_n, p.beta)
+
     def at(e: tuple[Real, Real], a_w: Real) -> Backlash:
         x = [g.x + shift_of_allowance(s, p.m_n, p.alpha_n) for g, s in zip(p.gears, e, strict=True)]
-        return backlash(p.gears[0].z, p.gears[1].z, p.m_n, p.alpha_n, p.beta, x[0], x[1], a_w)
+        return slack.all(x[0] + x[1], a_w)
 
-    one, two = p.gears
     # An internal pair has least play at its greatest centre distance.
     inside = np.asarray(p.a_w) < 0
     least = at((one.E_sns, two.E_sns), p.a_w + np.where(inside, -np.asarray(p.A_as), p.A_ai))

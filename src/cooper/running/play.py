@@ -10,7 +10,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from cooper.arrays import Array, Real
-from cooper.running.backlash import circumferential
+from cooper.running.backlash import Slack
 
 REFERENCE = 20.0
 """Temperature at which dimensions hold; degrees C."""
@@ -74,37 +74,22 @@ def play(
 ) -> Play:
     """Play of a pair from the limits of its generating shifts, of its centre distance (mm, in the core's signs) and from the
     run-outs (mm, peak to valley); ``heat`` from `centre_change_by_heat`."""
-    lows, highs = (
-        tuple(np.minimum(*map(np.asarray, v)) for v in (x_1, x_2, a_w)),
-        tuple(np.maximum(*map(np.asarray, v)) for v in (x_1, x_2, a_w)),
+    (x_1l, x_1h), (x_2l, x_2h), (a_l, a_h) = (
+        (np.minimum(*map(np.asarray, v)), np.maximum(*map(np.asarray, v))) for v in (x_1, x_2, a_w)
     )
-    mid = [(lo + hi) / 2 for lo, hi in zip(lows, highs, strict=True)]
-
-    z_sum = np.asarray(z_1, dtype=float) + z_2
-    m_t = np.asarray(m_n) / np.cos(beta)
-    alpha_t = np.arctan(np.tan(alpha_n) / np.cos(beta))
-    twice = 2 * np.tan(alpha_n)
-
-    def j(s_1: Array, s_2: Array, a: Array, warm: Real = heat) -> Array:
-        # Thicknesses at the reference circles are pi/2 + 2 x tan(alpha_n) each, over the module.
-        return circumferential(-twice * (np.asarray(s_1) + s_2), z_sum, m_t, alpha_t, a + warm)
-
-    cold = j(mid[0], mid[1], mid[2], 0.0)
-    mean = j(*mid)
-    half = []
-    for part in range(3):
-        ends = []
-        for v in (lows[part], highs[part]):
-            at = list(mid)
-            at[part] = v
-            ends.append(j(*at))
-        half.append(np.abs(ends[1] - ends[0]) / 2)
+    x, a = (x_1l + x_1h + x_2l + x_2h) / 2, (a_l + a_h) / 2
+    slack = Slack(np.asarray(z_1, dtype=float), z_2, m_n, alpha_n, beta)
+    warm = a + heat
+    cold, mean = slack.j_wt(x, a), slack.j_wt(x, warm)
+    fall = np.abs(slack.fall(warm)) / 2
+    half = [fall * (x_1h - x_1l), fall * (x_2h - x_2l)]
+    half.append(np.abs(slack.j_wt(x, a_h + heat) - slack.j_wt(x, a_l + heat)) / 2)
     for runout in F_r:
         # A gear that runs out by F_r comes nearer and goes away by half of it as it turns.
         e = np.asarray(runout) / 2
-        half.append(np.abs(j(mid[0], mid[1], mid[2] + e) - j(mid[0], mid[1], mid[2] - e)) / 2)
+        half.append(np.abs(slack.j_wt(x, warm + e) - slack.j_wt(x, warm - e)) / 2)
     out = (np.asarray(F_r[0]) + F_r[1]) / 2
-    worst = (j(highs[0], highs[1], lows[2] - out), j(lows[0], lows[1], highs[2] + out))
+    worst = (slack.j_wt(x_1h + x_2h, a_l - out + heat), slack.j_wt(x_1l + x_2l, a_h + out + heat))
     spread = np.sqrt(sum(h**2 for h in half))
     return Play(mean, tuple(half), mean - cold, worst, (mean - spread, mean + spread))
 
