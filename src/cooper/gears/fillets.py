@@ -8,6 +8,9 @@ from the middle of the space (rad).
 
 from __future__ import annotations
 
+from collections.abc import Callable
+from functools import partial
+
 import numpy as np
 
 from cooper.arrays import Array, wide, within
@@ -20,14 +23,18 @@ RAMP = 0.4
 
 def fillet(tooth: Tooth, t: Array) -> tuple[Array, Array]:
     """The fillet of a gear by whatever tool it has; t broadcasts with the gear's fields."""
-    t = np.asarray(t, dtype=float)
+    return fillet_curve(tooth)(np.asarray(t, dtype=float))
+
+
+def fillet_curve(tooth: Tooth) -> Callable[[Array], tuple[Array, Array]]:
+    """The same as a curve of t alone, for who goes along it."""
     if isinstance(tooth.tool, PinionCutter):
-        return _of_cutter(tooth, t)
+        return partial(_of_cutter, tooth)
     if isinstance(tooth.tool, ConicCut):
-        return _conic(tooth, tooth.tool, t)
+        return partial(_conic, tooth, tooth.tool)
     if isinstance(tooth.tool, FormCut):
-        return _formed(tooth, t)
-    return _of_rack(tooth, t)
+        return partial(_formed, tooth)
+    return _of_rack(tooth)
 
 
 def flank_parallel(tooth: Tooth) -> Array:
@@ -37,29 +44,37 @@ def flank_parallel(tooth: Tooth) -> Array:
     return np.where(tooth.rack.s_pr > 0, RAMP + (1 - RAMP) * share, 0.0)
 
 
-def _of_rack(tooth: Tooth, t: Array) -> tuple[Array, Array]:
+def _of_rack(tooth: Tooth) -> Callable[[Array], tuple[Array, Array]]:
     """The tool's tip is a circle in the normal section and so an ellipse in the transverse one."""
     rack, m = tooth.rack, tooth.m_n
     alpha, s_pr = np.asarray(rack.alpha_n), rack.s_pr
     rho = rack.rho_fP * m
     y_centre = -rack.h_fP * m + rho
     x_centre = np.pi / 4 * m + y_centre * np.tan(alpha) + (s_pr * m - rho) / np.cos(alpha)
-    ramp = np.where(s_pr > 0, RAMP, 0.0)
-    first = np.where(s_pr > 0, rack.alpha_prP, alpha)
-    theta = first + (np.pi / 2 - first) * within((t - ramp) / (1 - ramp), 0, 1)
-    x, y = x_centre + rho * np.cos(theta), y_centre - rho * np.sin(theta)
-    if np.any(s_pr > 0):
+    cos_beta, r, up_by = np.cos(tooth.beta), tooth.d / 2, tooth.x_E * m
+    bulges = bool(np.any(s_pr > 0))
+    first, ramp, length = alpha, np.zeros(()), np.zeros(())
+    if bulges:
+        ramp = np.where(s_pr > 0, RAMP, 0.0)
+        first = np.where(s_pr > 0, rack.alpha_prP, alpha)
         x_0, y_0 = x_centre + rho * np.cos(first), y_centre - rho * np.sin(first)
         gap = x_0 - np.pi / 4 * m + rack.q_P * m / np.cos(alpha) - y_0 * np.tan(alpha)
         length = np.where(s_pr > 0, gap * np.cos(alpha) / np.sin(np.where(s_pr > 0, alpha - first, 1.0)), 0.0)
-        up = length * within(1 - t / RAMP, 0, 1)
-        x, y = x + up * np.sin(first), y + up * np.cos(first)
-    y = y + tooth.x_E * m
-    x = x / np.cos(tooth.beta)
-    r = tooth.d / 2
-    across = -y * np.cos(tooth.beta) * np.cos(theta) / np.sin(theta)
-    psi = np.arctan2(across, r + y) - (across - x) / r
-    return np.hypot(across, r + y), psi
+    span = np.pi / 2 - first
+
+    def at(t: Array) -> tuple[Array, Array]:
+        theta = first + span * within((t - ramp) / (1 - ramp) if bulges else t, 0, 1)
+        c, s = np.cos(theta), np.sin(theta)
+        x, y = x_centre + rho * c, y_centre - rho * s
+        if bulges:
+            up = length * within(1 - t / RAMP, 0, 1)
+            x, y = x + up * np.sin(first), y + up * np.cos(first)
+        y = y + up_by
+        across = -y * cos_beta * c / s
+        psi = np.arctan2(across, r + y) - (across - x / cos_beta) / r
+        return np.hypot(across, r + y), psi
+
+    return at
 
 
 def _of_cutter(tooth: Tooth, t: Array) -> tuple[Array, Array]:

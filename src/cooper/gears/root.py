@@ -11,7 +11,7 @@ from numpy.typing import NDArray
 
 from cooper.arrays import Array
 from cooper.gears.cutter import ConicCut, FormCut, PinionCutter
-from cooper.gears.fillets import conic_start, fillet, flank_parallel, formed_centre
+from cooper.gears.fillets import conic_start, fillet, fillet_curve, flank_parallel, formed_centre
 from cooper.gears.tooth import Tooth
 
 BISECTIONS = 46
@@ -115,24 +115,26 @@ def _crossing(tooth: Tooth) -> Array:
     """
     r_b = tooth.d_b / 2
     start = np.zeros(np.shape(r_b))
-
+    curve = fillet_curve(tooth)
     deep = flank_parallel(tooth) if tooth.tool is None else np.zeros(())
-    deep_enough = (deep > 0) & (fillet(tooth, deep)[0] > r_b)
+    deep_enough = (deep > 0) & (curve(deep)[0] > r_b)
     end = deep
     if not np.all(deep_enough):
-        at_base = _false_position(lambda t: fillet(tooth, t)[0] - r_b, start, np.ones_like(start))
+        # Any place about there does for an end of the bracket.
+        at_base = _false_position(lambda t: curve(t)[0] / r_b - 1, start, np.ones_like(start), 1e-9)
         end = np.where(deep_enough, deep, at_base)
 
     def into_space(t: Array) -> Array:
-        radius, psi = fillet(tooth, t)
+        radius, psi = curve(t)
         return np.pi / tooth.z - psi - tooth.half_angle(2 * np.maximum(radius, r_b))
 
-    return _false_position(into_space, start, np.broadcast_to(end, start.shape))
+    return _false_position(into_space, start, np.broadcast_to(end, start.shape), 1e-15)
 
 
-def _false_position(f: Callable[[Array], Array], low: Array, high: Array) -> Array:
+def _false_position(f: Callable[[Array], Array], low: Array, high: Array, enough: float) -> Array:
     """The zero of f between low (f above 0) and high (f at or below 0), by false position with the stale end's value halved
-    (Illinois); `FALSE_POSITIONS` steps leave less than bisection would, and an end that is a zero stays."""
+    (Illinois); `FALSE_POSITIONS` steps leave less than bisection would, fewer are taken where f is ``enough`` near 0
+    everywhere, and an end that is a zero stays."""
     f_low, f_high = f(low), f(high)
     # Without a change of sign the whole bracket lies on one side, and its end there is what is meant.
     first, last = f_low <= 0, f_high > 0
@@ -142,6 +144,8 @@ def _false_position(f: Callable[[Array], Array], low: Array, high: Array) -> Arr
         span = f_low - f_high
         t = low + (high - low) * np.where(span > 0, f_low / np.where(span > 0, span, 1.0), 0.5)
         f_t = f(t)
+        if np.all(np.abs(f_t) <= enough):
+            return np.where(first, start, np.where(last, end, t))
         above = f_t > 0
         f_high = np.where(above, np.where(side > 0, f_high / 2, f_high), f_t)
         f_low = np.where(above, f_t, np.where(side < 0, f_low / 2, f_low))

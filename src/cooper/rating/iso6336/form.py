@@ -60,7 +60,11 @@ def root_section(
     k = 2 * G / z_n
     for _ in range(6):
         tangent = np.tan(theta)
-        theta = theta - (theta - k * tangent + H) / (1 - k * (1 + tangent * tangent))
+        step = (theta - k * tangent + H) / (1 - k * (1 + tangent * tangent))
+        theta = theta - step
+        # The next step would be the square of this one.
+        if np.all(np.abs(step) < 1e-9):
+            break
     s_Fn = z_n * np.sin(np.pi / 3 - theta) + np.sqrt(3) * (G / np.cos(theta) - rho)
     rho_F = rho + 2 * G**2 / (np.cos(theta) * (z_n * np.cos(theta) ** 2 - 2 * G))
     height = (z_n * np.cos(np.pi / 3 - theta) + G / np.cos(theta) - rho) / 2
