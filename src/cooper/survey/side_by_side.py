@@ -9,6 +9,8 @@ from collections.abc import Callable, Iterator, Sequence
 from multiprocessing.connection import Connection, wait
 from typing import TypeVar
 
+from cooper.memory import keep_freed_memory
+
 Job = TypeVar("Job")
 Item = TypeVar("Item")
 
@@ -52,6 +54,7 @@ def _worker(work: Callable[[Job], Item], jobs: Sequence[Job], line: Connection) 
     # The signals of the process that it came from are not meant for it.
     for name in (signal.SIGUSR1, signal.SIGTERM, signal.SIGINT):
         signal.signal(name, signal.SIG_DFL)
+    keep_freed_memory()
     try:
         for job in jobs:
             line.send(("item", work(job)))

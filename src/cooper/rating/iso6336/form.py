@@ -56,8 +56,9 @@ def root_section(
     E = np.pi / 4 - h_f * np.tan(alpha_n) + (rack.s_pr - (1 - np.sin(alpha_n)) * rho) / np.cos(alpha_n)
     G = rho - h_f + x
     H = 2 / z_n * (np.pi / 2 - E) - np.pi / 3
-    theta = np.full(np.shape(G / z_n * H), np.pi / 6)
     k = 2 * G / z_n
+    # One step from 30 degrees, by the equation as it stands.
+    theta = k / np.sqrt(3) - H
     for _ in range(6):
         tangent = np.tan(theta)
         step = (theta - k * tangent + H) / (1 - k * (1 + tangent * tangent))
