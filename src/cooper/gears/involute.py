@@ -43,6 +43,16 @@ def inverse_inv(y: Real) -> Array:
     return np.sign(y) * np.arctan(t)
 
 
+def inv_at(d_b: Real, d: Real) -> Array:
+    """Involute function of the pressure angle at the circle of diameter d over the base diameter d_b, d >= d_b; by one inverse function.
+
+    >>> bool(np.isclose(inv_at(30.0, 32.0), inv(pressure_angle_at(30.0, 32.0)), rtol=1e-14))
+    True
+    """
+    ratio = within(np.asarray(d_b, dtype=float) / np.asarray(d, dtype=float), -1.0, 1.0)
+    return np.asarray(np.sqrt(1 - ratio * ratio) / ratio - np.arccos(ratio))
+
+
 def pressure_angle_at(d_b: Real, d: Real) -> Array:
     """Transverse pressure angle at the circle of diameter d over the base diameter d_b, d >= d_b.
 

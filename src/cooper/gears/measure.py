@@ -5,7 +5,7 @@ from __future__ import annotations
 import numpy as np
 
 from cooper.arrays import Array, Real, within
-from cooper.gears.involute import inv, inverse_inv, pressure_angle_at
+from cooper.gears.involute import inverse_inv, pressure_angle_at
 from cooper.gears.tooth import Tooth
 
 
@@ -22,7 +22,7 @@ def span(tooth: Tooth, k: Real, x: Real | None = None) -> Array:
     shift = tooth.x_E if x is None else np.asarray(x, dtype=float)
     alpha_n = tooth.rack.alpha_n
     return tooth.m_n * (
-        np.cos(alpha_n) * (np.pi * (np.asarray(k) - 0.5) + tooth.z * inv(tooth.alpha_t)) + 2 * shift * np.sin(alpha_n)
+        np.cos(alpha_n) * (np.pi * (np.asarray(k) - 0.5) + tooth.z * tooth.inv_t) + 2 * shift * np.sin(alpha_n)
     )
 
 
@@ -41,7 +41,7 @@ def measurable_span(tooth: Tooth, d_Ff: Real) -> tuple[Array, Array]:
 
     def teeth(tangent: Array) -> Array:
         W = tangent / np.cos(tooth.beta_b)
-        rest = (W / tooth.m_n - 2 * tooth.x_E * np.sin(alpha_n)) / np.cos(alpha_n) - tooth.z * inv(tooth.alpha_t)
+        rest = (W / tooth.m_n - 2 * tooth.x_E * np.sin(alpha_n)) / np.cos(alpha_n) - tooth.z * tooth.inv_t
         return rest / np.pi + 0.5
 
     return np.maximum(np.ceil(teeth(low) - 1e-9), 2.0), np.floor(teeth(high) + 1e-9)
@@ -52,7 +52,7 @@ def best_span(tooth: Tooth, d_Ff: Real) -> Array:
     target = np.maximum(tooth.d + 2 * tooth.x_E * tooth.m_n, tooth.d_b * (1 + 1e-9))
     W = np.sqrt(target**2 - tooth.d_b**2) / np.cos(tooth.beta_b)
     alpha_n = tooth.rack.alpha_n
-    rest = (W / tooth.m_n - 2 * tooth.x_E * np.sin(alpha_n)) / np.cos(alpha_n) - tooth.z * inv(tooth.alpha_t)
+    rest = (W / tooth.m_n - 2 * tooth.x_E * np.sin(alpha_n)) / np.cos(alpha_n) - tooth.z * tooth.inv_t
     low, high = measurable_span(tooth, d_Ff)
     return within(np.round(rest / np.pi + 0.5), low, np.maximum(low, high))
 
@@ -70,7 +70,7 @@ def ball_centre_diameter(tooth: Tooth, D_M: Real, x: Real | None = None) -> Arra
     """
     shift = tooth.x_E if x is None else np.asarray(x, dtype=float)
     alpha_n = tooth.rack.alpha_n
-    value = inv(tooth.alpha_t) + np.asarray(D_M) / (tooth.z * tooth.m_n * np.cos(alpha_n))
+    value = tooth.inv_t + np.asarray(D_M) / (tooth.z * tooth.m_n * np.cos(alpha_n))
     value = value - (np.pi / 2 - 2 * shift * np.tan(alpha_n)) / tooth.z
     return np.where(value > 0, tooth.d_b / np.cos(inverse_inv(np.maximum(value, 0.0))), np.nan)
 

@@ -179,7 +179,7 @@ def _gear_geometry(
     r_b = tooth.d_b / 2
     # Past the base tangent point the mate's tip meets no involute at all; the reach goes on below the base circle.
     r_reach = tooth.sign * np.where((reach >= 0) | (tooth.sign < 0), np.hypot(r_b, reach), r_b + reach)
-    land = 2 * np.cos(np.arctan(np.tan(tooth.beta) * tooth.d_a / tooth.d)) * np.abs(tooth.d_a) / 2
+    land = tooth.normal_at(tooth.d_a) * np.abs(tooth.d_a)
     with np.errstate(divide="ignore"):
         root_end, tip_end = (specific_sliding(g, path.T2, u_own)[0] for g in (near, far))
     return GearValues(
@@ -203,8 +203,8 @@ def _gear_geometry(
             "d_Fa": tip_form_diameter(tooth),
             "d_Na": tooth.sign * np.hypot(tooth.d_b, 2 * far),
             "h": (tooth.d_a - tooth.d_f_nominal) / 2,
-            "s_n": tooth.s_yn(tooth.d, tooth.x),
-            "s_nE": tooth.s_yn(tooth.d),
+            "s_n": tooth.s_n(tooth.x),
+            "s_nE": tooth.s_n(),
             "s_an": tooth.s_yn(tooth.d_a, tooth.x),
             "s_anE": land * land_half_angle(tooth),
             "c": mesh.a_w - tooth.d_a / 2 - mate.d_f_nominal / 2,
@@ -242,5 +242,5 @@ def _tool_values(tooth: Tooth) -> dict[str, Array]:
 
 def _lead(tooth: Tooth) -> Array:
     """Lead of the helix, 0 for a spur gear; mm. ISO 21771:2007, 4.2."""
-    tangent = np.tan(np.asarray(tooth.beta, dtype=float))
-    return np.where(tangent > 0, np.pi * tooth.d / np.where(tangent > 0, tangent, 1.0), 0.0)
+    helical = tooth.tan_beta > 0
+    return np.where(helical, np.pi * tooth.d / np.where(helical, tooth.tan_beta, 1.0), 0.0)

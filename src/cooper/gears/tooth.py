@@ -15,7 +15,7 @@ import numpy as np
 from cooper.arrays import Array, Real, frozen
 from cooper.gears.cutter import FormCut, Generation, PinionCutter, generation
 from cooper.gears.flank_form import FlankForm, MadeFlank
-from cooper.gears.involute import inv, inverse_inv, pressure_angle_at
+from cooper.gears.involute import inv, inv_at, inverse_inv
 from cooper.gears.rack import Rack
 from cooper.gears.tip import PLAIN, Tip
 
@@ -94,6 +94,16 @@ class Tooth:
         return transverse_pressure_angle(self.rack.alpha_n, self.beta)
 
     @cached_property
+    def tan_beta(self) -> Array:
+        """Tangent of the helix angle."""
+        return np.asarray(np.tan(np.asarray(self.beta, dtype=float)))
+
+    @cached_property
+    def inv_t(self) -> Array:
+        """Involute function of the transverse pressure angle."""
+        return inv(self.alpha_t)
+
+    @cached_property
     def beta_b(self) -> Array:
         """Base helix angle. ISO 21771:2007."""
         return np.asarray(np.arcsin(np.sin(self.beta) * np.cos(self.rack.alpha_n)))
@@ -153,8 +163,7 @@ class Tooth:
 
         ``x`` replaces the generating shift, as the nominal one does for nominal thicknesses.
         """
-        alpha_y = pressure_angle_at(self.d_b, d_y)
-        return self.sign * (self.s_t(x) / self.d + inv(self.alpha_t) - inv(alpha_y))
+        return self.sign * (self.s_t(x) / self.d + self.inv_t - inv_at(self.d_b, d_y))
 
     def s_y(self, d_y: Real, x: Real | None = None) -> Array:
         """Transverse tooth thickness (arc) on the circle d_y, |d_y| >= |d_b|; negative beyond the pointed tip."""
@@ -162,7 +171,17 @@ class Tooth:
 
     def s_yn(self, d_y: Real, x: Real | None = None) -> Array:
         """Normal tooth thickness on the circle d_y. ISO 21771:2007."""
-        return np.asarray(self.s_y(d_y, x) * np.cos(np.arctan(np.tan(self.beta) * np.asarray(d_y) / self.d)))
+        return np.asarray(self.s_y(d_y, x) * self.normal_at(d_y))
+
+    def normal_at(self, d_y: Real) -> Array:
+        """Cosine of the helix angle on the circle d_y, tan(beta_y) = tan(beta) d_y / d. ISO 21771:2007, 4.2."""
+        tangent = self.tan_beta * np.asarray(d_y) / self.d
+        return np.asarray(1 / np.sqrt(1 + tangent * tangent))
+
+    def s_n(self, x: Real | None = None) -> Array:
+        """Normal tooth thickness on the reference circle. ISO 21771:2007."""
+        shift = self.x_E if x is None else np.asarray(x, dtype=float)
+        return np.asarray((np.pi / 2 + 2 * shift * np.tan(self.rack.alpha_n)) * self.m_n)
 
 
 def tip_diameter(z: Real, m_n: Real, beta: Real, x: Real, h_aP: Real) -> Array:
@@ -189,7 +208,7 @@ def pointed_diameter(tooth: Tooth) -> Array:
 
     The base diameter for internal gears whose teeth end there before they are pointed.
     """
-    invs = tooth.s_t() / tooth.d + inv(tooth.alpha_t)
+    invs = tooth.s_t() / tooth.d + tooth.inv_t
     return tooth.d_b / np.cos(inverse_inv(np.maximum(invs, 0.0)))
 
 

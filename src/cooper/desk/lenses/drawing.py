@@ -22,7 +22,6 @@ from cooper.desk.frame.registry import LensEntry, register_lens
 from cooper.desk.frame.session import Session
 from cooper.desk.widgets.shapes import paint_outline, section_path
 from cooper.desk.widgets.typeset import advance, words
-from cooper.gears.involute import inv
 from cooper.gears.overlap import Overlap, overlaps
 from cooper.gears.phase import contact_positions
 from cooper.kinds.section import Section
@@ -237,7 +236,7 @@ class MeshDrawing(QGraphicsView):
         """The same as distances from the pinion's base tangent point along the line of action; mm."""
         stage = self.stage
         m, g, tooth = stage.mesh, stage.gears[0], stage.teeth[0]
-        half = float(tooth.s_t() / tooth.d + inv(tooth.alpha_t))
+        half = float(tooth.s_t() / tooth.d + tooth.inv_t)
         return contact_positions(
             self.roll,
             int(g.z),

@@ -21,7 +21,6 @@ from cooper.desk.widgets.typeset import advance, words
 from cooper.document.units import number_with_unit
 from cooper.editing.make_sets import set_number
 from cooper.editing.set_fields import Part, set_parts
-from cooper.gears.involute import inv
 from cooper.gears.phase import contact_positions
 from cooper.results.pose import Placed, Pose, mesh_frames, pose
 from cooper.results.result_tree import Results, SetResults
@@ -309,7 +308,7 @@ class SetLens(Lens):
         for f in mesh_frames(results, at):
             stage, tooth = results.stages[f.stage], results.stages[f.stage].teeth[0]
             m, side = stage.mesh, self._side(f.stage)
-            half = float(tooth.s_t() / tooth.d + inv(tooth.alpha_t))
+            half = float(tooth.s_t() / tooth.d + tooth.inv_t)
             r_b = stage.gears[0].d_b / 2
             for g in contact_positions(
                 f.roll, int(stage.gears[0].z), r_b, half, radians(m.alpha_wt), (m.g_A, m.g_E), side
