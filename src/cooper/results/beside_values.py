@@ -15,7 +15,7 @@ from cooper.results.pair_numbers import PairNumbers, add_lewis
 from cooper.results.present import in_document_units, members_of_mesh
 from cooper.results.result_tree import StageResults
 
-AGMA = frozenset(s for s, q in QUANTITIES.items() if q.source.startswith(("ANSI/AGMA 2101", "AGMA 908")))
+AGMA = frozenset(s for s, q in QUANTITIES.items() if "AGMA" in q.source)
 LEWIS = frozenset({"Y_L", "sigma_L"})
 
 
