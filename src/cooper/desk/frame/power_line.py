@@ -7,13 +7,14 @@ from math import log10
 
 import numpy as np
 from PySide6.QtCore import QPoint, QPointF, QRectF, QSize, Qt, Signal
-from PySide6.QtGui import QContextMenuEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QPixmap
+from PySide6.QtGui import QContextMenuEvent, QMouseEvent, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QAbstractButton, QFrame, QMenu, QPushButton, QWidget
 
 from cooper.desk.frame import theme as th
 from cooper.desk.frame.margins import margin_words
 from cooper.desk.frame.session import Session
 from cooper.desk.lenses.train_lens import role_of
+from cooper.desk.widgets.kept_picture import KeptPicture
 from cooper.desk.widgets.labels import plain_tip
 from cooper.desk.widgets.shapes import drop, section_path
 from cooper.desk.widgets.typeset import advance, draw_note, draw_verdict, elided, words
@@ -57,7 +58,7 @@ class StageCard(QAbstractButton):
     def __init__(self, line: PowerLine, index: int) -> None:
         super().__init__(line)
         self.line, self.index = line, index
-        self._key: tuple[object, ...] = ()
+        self._picture = KeptPicture()
         self._grabbed: QPointF | None = None
         self._dragged = False
         self.setObjectName(f"stage_{index + 1}")
@@ -120,17 +121,10 @@ class StageCard(QAbstractButton):
             counts += [*(g.z for g in of_set), *one.angles]
             sizes += [round(4 * scale * g.d_a) for g in of_set]
         key = (*sizes, *counts, self.line.theme.name, session.stage == self.index, self.hasFocus())
-        if key != self._key:
-            self._key = key
-            ratio = self.devicePixelRatioF()
-            self._picture = QPixmap(round(CARD * ratio), round(CARD * ratio))
-            self._picture.setDevicePixelRatio(ratio)
-            self._picture.fill(Qt.GlobalColor.transparent)
-            self._draw(QPainter(self._picture))
-        QPainter(self).drawPixmap(0, 0, self._picture)
+        p = QPainter(self)
+        self._picture.lay(p, self, key, self._draw)
 
     def _draw(self, p: QPainter) -> None:
-        p.setRenderHint(QPainter.RenderHint.Antialiasing)
         t, session = self.line.theme, self.line.session
         chosen = session.stage == self.index
         p.setPen(QPen(t.color("copper" if chosen or self.hasFocus() else "line"), 1.8 if chosen else 1.0))
