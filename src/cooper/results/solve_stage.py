@@ -68,6 +68,9 @@ def solve_stage(stage: Stage) -> Solved:
     kinds = stage.kinds
     z_1, z_2 = (k.count(g.z) for k, g in zip(kinds, (one, two), strict=True))
     if not 0.02 <= m_n <= 100:
+        if mesh.P_nd is not None:
+            reason = f"the module would be {m_n:.4g} mm"
+            raise OutOfRange("P_nd", mesh.P_nd, reason, low=25.4 / 100, high=25.4 / 0.02, unit="1/in")
         name = next(n for n in ("d_1", "d_2") if getattr(mesh, n) is not None)
         z = abs(one.z if name == "d_1" else two.z)
         raise OutOfRange(
