@@ -4,12 +4,15 @@ from __future__ import annotations
 
 import re
 from collections.abc import Callable, Sequence
+from math import ceil
 from typing import Any
 
 from PySide6.QtCore import QAbstractTableModel, QModelIndex, QObject, QPersistentModelIndex, Qt
 from PySide6.QtGui import QColor, QShowEvent
 from PySide6.QtWidgets import QAbstractItemView, QHeaderView, QTableView
 
+from cooper.desk.frame import theme as th
+from cooper.desk.widgets.typeset import advance
 from cooper.language.spoken import shown
 
 Index = QModelIndex | QPersistentModelIndex
@@ -81,6 +84,7 @@ class RowsView(QTableView):
         head.setMinimumSectionSize(30)
         self.verticalHeader().setDefaultSectionSize(24)
         self.stretch = stretch
+        self._wide: list[object] = []
         if stretch:
             head.setSectionResizeMode(QHeaderView.ResizeMode.Stretch)
             # The columns fill the width to a pixel more or less: nothing to scroll to.
@@ -92,7 +96,15 @@ class RowsView(QTableView):
         """Show these rows."""
         self.rows.show(rows)
         if not self.stretch:
-            self.resizeColumnsToContents()
+            wide = [*self.rows.names, *self._widths()]
+            if wide != self._wide:
+                self._wide = wide
+                self.resizeColumnsToContents()
+
+    def _widths(self) -> list[int]:
+        """How wide the texts are that the columns are measured by; px. Quicker found than the view measures its cells."""
+        seen = self.rows.rows[: self.SEEN]
+        return [ceil(max((advance(cell(row), th.font()) for row in seen), default=0.0)) for cell in self.rows.cells]
 
     def showEvent(self, event: QShowEvent) -> None:
         super().showEvent(event)
