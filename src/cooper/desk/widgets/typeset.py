@@ -126,7 +126,7 @@ class _Known:
 
 
 _FONTS: dict[int, _Known] = {}
-MOST_TEXTS = 3000
+MOST_TEXTS = 400
 FIGURES = frozenset("0123456789.,-–+")
 
 
