@@ -1,0 +1,79 @@
+"""What is painted once and laid down again shows what it would show if it were painted anew."""
+
+import pytest
+from PySide6.QtGui import QPalette
+
+from cooper.desk.frame.margins import CheckRow
+from cooper.desk.widgets.kept_picture import KeptPicture
+from cooper.desk.widgets.pictures import settle
+from cooper.desk.widgets.rows_view import RowsView
+from cooper.desk.widgets.tag import Tag
+from cooper.editing.edit import set_at, set_many
+
+
+def stale(window):
+    """The tags and checks in sight whose kept picture is not that of now."""
+    parts = [(t, "_picture") for t in window.findChildren(Tag)]
+    parts += [(row, "_still") for row in window.findChildren(CheckRow)]
+    found = []
+    for widget, name in parts:
+        if widget.isVisible():
+            kept = widget.grab().toImage()
+            setattr(widget, name, KeptPicture())
+            if widget.grab().toImage() != kept:
+                found.append(widget.objectName())
+    return found
+
+
+def test_no_kept_picture_is_stale_whatever_happens(window):
+    s, x = window.session, "train.stages.0.members.0.x"
+
+    def edit(**values):
+        s.edit(lambda d, _r: set_many(d, {k.replace("__", "."): v for k, v in values.items()}), "more")
+
+    acts = [
+        lambda: s.edit(lambda d, _r: set_at(d, x, 0.31), "x"),
+        lambda: edit(train__stages__0__members__0__b=4.0, train__stages__0__members__1__b=4.0),
+        lambda: edit(train__stages__0__members__0__z=9),
+        lambda: window.run("theme"),
+        lambda: window.run("units"),
+        lambda: window.bench.tags["z_1"].setFocus(),
+        lambda: window.margins.open(next(iter(window.margins.rows))),
+        lambda: s.undo(),
+        lambda: window.resize(1100, 760),
+        lambda: window.run("contrast"),
+        lambda: window.run("units"),
+    ]
+    window.show()
+    for n, act in enumerate(acts):
+        act()
+        settle()
+        assert not stale(window), n
+    window.run("contrast")
+
+
+def test_a_sheet_lets_nothing_beneath_be_painted(window):
+    """Its ground is of one colour, also after the style sheet has gone over it."""
+    window.show()
+    window.open_sheet("gear_1")
+    settle()
+    ground = window.sheet.inside.parentWidget()
+    assert ground.autoFillBackground() and ground.backgroundRole() == QPalette.ColorRole.Base
+    window.run("theme")
+    settle()
+    ground = window.sheet.inside.parentWidget()
+    assert ground.autoFillBackground()
+    assert window.sheet.grab().toImage().pixelColor(40, 300).name().upper() == window.theme.card
+
+
+@pytest.mark.parametrize("wide", ["12345.678", "several words in a cell"])
+def test_columns_follow_the_width_of_their_texts(window, wide):
+    view = RowsView({"one": lambda row: row[0], "two": lambda row: row[1]}, stretch=False)
+    view.setParent(window)
+    view.show()
+    view.show_rows([["1.5", "a"]])
+    narrow = view.columnWidth(0)
+    view.show_rows([["1.5", "a"], [wide, "a"]])
+    assert view.columnWidth(0) > narrow + 10
+    view.show_rows([["2.5", "a"]])
+    assert view.columnWidth(0) == narrow
