@@ -4,6 +4,7 @@ import pickle
 
 import numpy as np
 import pytest
+from PySide6.QtWidgets import QApplication
 
 from cooper.demo import demo
 from cooper.editing.edit import set_many
@@ -68,3 +69,17 @@ def test_what_does_not_govern_refuses_nothing(monkeypatch, altered):
     monkeypatch.setattr(beside_values, "add_agma", broken)
     mesh = evaluate(altered).stages[0].mesh
     assert "Z_I" not in mesh and mesh.K_s == 1.0
+
+
+@pytest.mark.parametrize("name", ["winch", "dome-drive"])
+def test_an_edit_in_the_window_never_asks_for_it(window, monkeypatch, name):
+    found = []
+    monkeypatch.setattr(beside_values, "add_lewis", lambda *_given: found.append(1))
+    s = window.session
+    s.restart(demo(name), None)
+    window.bench.begin()
+    window.show()
+    for x in (0.21, 0.24):
+        s.edit(lambda d, _r, x=x: set_many(d, {"train.stages.0.members.0.x": x}), "x")
+        QApplication.processEvents()
+    assert not found

@@ -275,7 +275,7 @@ class SetLens(Lens):
         if before is None or n is None or not self.show_ghost or n >= len(before.sets):
             return
         old, now = before.sets[n], self.shown
-        if old.kind != now.kind or before.part(old).stages == self.session.results.part(now).stages:
+        if old.kind != now.kind:
             return
         painter = self.painter_of(before, old, "before")
         present = self._forms(self.painter_of(self.session.results, now, "now"))
