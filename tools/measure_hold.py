@@ -19,8 +19,6 @@ os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 root = Path(__file__).resolve().parent.parent
 sys.path.insert(0, str(root / "src"))
 
-from PySide6.QtWidgets import QWidget  # noqa: E402
-
 from cooper.demo import DEMOS, demo  # noqa: E402
 from cooper.desk.frame.app import application  # noqa: E402
 from cooper.desk.frame.first_walk_commands import FirstWalk  # noqa: E402
@@ -47,8 +45,8 @@ def acts(window: Window, name: str, folder: Path) -> Iterator[Act]:
 
     def anew() -> None:
         # What an earlier act laid over the window is closed, as who works would close it.
-        for over in window.findChildren(QWidget):
-            if isinstance(over, StartPage | FirstWalk | Handbook) and over.isVisible():
+        for over in (o for kind in (StartPage, FirstWalk, Handbook) for o in window.findChildren(kind)):
+            if over.isVisible():
                 over.close()
         window.leave_survey()
         window.margins.open("")

@@ -23,14 +23,19 @@ def lens(window):
     window.session.restart(set_at(demo("winch"), "train.machine", None), None)
     settle()
     QTest.mouseClick(window.bench.lens_buttons["shafts"], LEFT)
-    found = window.bench.views["shafts"]
+    found = with_machine(window.bench.views["shafts"])
+    assert not found.fault
+    return found
+
+
+def with_machine(found):
+    """The lens once its machine is there."""
     for _ in range(200):
         settle()
         if found.found() is not None:
-            break
+            return found
         QTest.qWait(20)
-    assert found.found() is not None and not found.fault
-    return found
+    raise AssertionError("no machine came")
 
 
 def tag(lens, name, what):
@@ -426,12 +431,7 @@ def test_a_range_that_holds_what_was_refused_is_not_told(window):
     """The face load of this pair comes from its shafts, which are left out where what works is looked for."""
     window.session.restart(demo("dome-ring"), None)
     window.bench.set_lens("shafts")
-    lens = window.bench.views["shafts"]
-    for _ in range(100):
-        settle()
-        if lens.found() is not None:
-            break
-        QTest.qWait(20)
+    lens = with_machine(window.bench.views["shafts"])
     lens.choose("gear2")
     settle()
     t = lens.tags["gear2 gap 1 l"]
