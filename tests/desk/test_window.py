@@ -16,6 +16,7 @@ from shiboken6 import isValid
 
 from cooper.demo import demo
 from cooper.desk.frame import recovery
+from cooper.desk.frame.first_walk_commands import begin_walk
 from cooper.desk.widgets.fault_card import FaultCard
 from cooper.desk.widgets.pictures import settle
 from cooper.desk.widgets.rich_page import RichPage
@@ -673,5 +674,13 @@ def test_a_theme_reaches_every_word_seen_or_not_and_no_style_sheet_is_put_on_ane
     button = window.notice.buttons[0]
     assert button.grab().toImage().pixelColor(5, button.height() // 2).name().upper() == theme.card
     assert all(w.styleSheet() == sheet for w, sheet in sheets.items() if isValid(w))
-    window.run("theme")
     window.notice.end()
+    window.run("theme")
+    # What comes over the window at once is dressed as the window is.
+    window.notice.say("no place left", bad=True)
+    assert window.notice.grab().toImage().pixelColor(8, 20).name().upper() == window.theme.card != theme.card
+    window.notice.end()
+    walk = begin_walk(window)
+    settle()
+    assert walk.card.grab().toImage().pixelColor(160, 5).name().upper() == window.theme.card
+    walk.close()

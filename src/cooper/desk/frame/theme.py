@@ -229,7 +229,7 @@ QListWidget::item:selected { background: $band; color: $copper; }
 QFrame#sheet { background: $card; border: 1px solid $line; border-radius: 8px; }
 QFrame#band { background: $band; }
 QFrame#divider { background: $line; }
-QFrame#walk_card { background: $card; border: 1px solid $copper; border-radius: 8px; }
+#walk_card { background: $card; border: 1px solid $copper; border-radius: 8px; }
 QPushButton { background: $card; border: 1px solid $line; border-radius: 5px; padding: 4px 10px; }
 QPushButton:hover, QPushButton:focus { border-color: $copper; color: $copper; }
 QPushButton:disabled { color: $faint; background: transparent; }
@@ -320,9 +320,12 @@ def wear(window: QWidget, theme: Theme) -> None:
         window.setStyleSheet(STYLE_SHEET)
         return
     window.style().polish(window)
+    # What lies over the window when it is wanted, as a notice does, is small and may come at once.
+    over = window.findChildren(QWidget, options=Qt.FindChildOption.FindDirectChildrenOnly)
+    ready = {part for one in over if one.isHidden() for part in (one, *one.findChildren(QWidget))}
     unseen = []
     for one in window.findChildren(QWidget):
-        if one.isVisible():
+        if one.isVisible() or one in ready:
             one.style().polish(one)
         else:
             unseen.append(one)
