@@ -146,7 +146,7 @@ def test_the_whole_window_speaks_german(german, tmp_path, monkeypatch):
             }
         # An edit with a comma, refused nonsense in words.
         tag = window.bench.tags["b_1"]
-        window._drop_sheet()
+        window.over_bench.drop()
         window.bench.set_lens("teeth")
         settle()
         QTest.mouseClick(tag, Qt.MouseButton.LeftButton)

@@ -136,7 +136,7 @@ def test_the_method_governs_from_the_duty_and_the_other_is_told_beside(window):
     assert s.results.stages[0].mesh["K_AP"] == 3
     give(window, "K_AP", "none")
     assert s.design.train.duty.K_AP is None
-    window._drop_sheet()
+    window.over_bench.drop()
     window.margins.open("stage1.S_HA1")
     window.margins.fill_now()
     settle()
@@ -164,7 +164,7 @@ def test_own_materials_are_made_kept_and_taken_in_another_design(window):
     play = s.results.stages[0].mesh["j_op"]
     give(window, "swelling2" if "swelling2" in window.sheet.fields else "swelling_2", "1")
     assert s.results.stages[0].mesh["j_op"] < play
-    window._drop_sheet()
+    window.over_bench.drop()
     window.open_more(2)
     key = next(k for k in window.sheet.fields if k.startswith("sigma_Flim"))
     give(window, key, "55 MPa")
@@ -307,13 +307,13 @@ def test_a_closed_sheet_hears_nothing_of_the_session_any_more(window):
     for open_sheet in opens:
         open_sheet()
         settle()
-        window._drop_sheet()
+        window.over_bench.drop()
         settle()
     before = heard()
     for open_sheet in opens:
         open_sheet()
         settle()
-        window._drop_sheet()
+        window.over_bench.drop()
         settle()
         assert heard() == before, open_sheet
 

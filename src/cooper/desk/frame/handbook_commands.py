@@ -361,8 +361,7 @@ def page_of_window(window: Window) -> str:
     """The page that tells of what is looked at."""
     if window.pages.currentIndex():
         return "task/duty"
-    sheet = window.sheet
-    if sheet is not None and isValid(sheet) and sheet.isVisible() and window.sheet_key:
+    if window.sheet is not None and window.sheet_key:
         return f"sheet/{window.sheet_key}"
     return OF_LENS.get(window.bench.lens, FIRST)
 

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import time
-from collections.abc import Callable
 from functools import partial
 from pathlib import Path
 from typing import TYPE_CHECKING
@@ -32,6 +31,7 @@ from cooper.desk.frame.handbook_commands import Handbook, open_handbook
 from cooper.desk.frame.idle_imports import IdleImports
 from cooper.desk.frame.margins import CheckRow, Margins
 from cooper.desk.frame.notice import Notice
+from cooper.desk.frame.open_sheet import OpenSheet
 from cooper.desk.frame.power_line import PowerLine
 from cooper.desk.frame.registry import Action
 from cooper.desk.frame.session import Session
@@ -59,10 +59,6 @@ TELL_MS = 400
 registry.load()
 
 
-WIDER = 1.5
-"""How much wider than it asks for a sheet becomes where there is room."""
-
-
 class Window(QMainWindow):
     """One window about one train."""
 
@@ -88,12 +84,11 @@ class Window(QMainWindow):
         self.survey_page: SurveyPage | None = None
         self.why = WhySheet(session, self.theme, self.bench)
         self.why.closed = lambda: self.margins.open("")
-        self.sheet: Sheet | None = None
+        self.over_bench = OpenSheet(self.bench)
         self.explanation: Explanation | None = None
         self.handbook: Handbook | None = None
         self.sheet_key = ""
         self.asked: Tag | CheckRow | None = None
-        self._sheet_again: Callable[[], None] = lambda: None
         self.notice = Notice(self)
         self._work_words = ""
         self.work_told = QTimer(self)
@@ -203,8 +198,7 @@ class Window(QMainWindow):
             part.dress(theme)
         if page is not None and self.pages.currentWidget() is page:
             page.dress(theme)
-        if self._drop_sheet():
-            self._sheet_again()
+        self.over_bench.renew()
         if self.handbook is not None and isValid(self.handbook) and self.handbook.isVisible():
             self.handbook.dress(theme)
 
@@ -231,7 +225,7 @@ class Window(QMainWindow):
 
     def show_set(self, stage: int) -> None:
         """Put the whole set of a stage on the Bench."""
-        self._drop_sheet()
+        self.over_bench.drop()
         self.session.select_stage(stage)
         self.bench.set_lens("set")
 
@@ -287,33 +281,14 @@ class Window(QMainWindow):
 
     # -- sheets
 
-    def _show_sheet(self, make: Callable[[], Sheet], width: int, height: int) -> None:
-        """Open a sheet in place of the one before; ``make`` is kept, to build it anew in another theme."""
-        self._drop_sheet()
-        self.sheet = sheet = make()
-        self._sheet_again = lambda: self._show_sheet(make, width, height)
-        sheet.rebuild = lambda: self._sheet_again() if isValid(sheet) and sheet.isVisible() else None
-        room = self.bench.rect()
-        # On a wide screen labels stand whole.
-        wide = max(width, min(WIDER * width, 0.62 * room.width()))
-        high = max(height, min(round(WIDER * height), sheet.inside.sizeHint().height() + 80))
-        sheet.setGeometry(16, 10, round(min(wide, room.width() - 32)), min(high, room.height() - 20))
-        sheet.show()
-        sheet.raise_()
-        first = next(iter(sheet.fields.values()), None)
-        (sheet if first is None else first).setFocus()
-
-    def _drop_sheet(self) -> bool:
-        """Close the open sheet; whether there was one."""
-        sheet, self.sheet = self.sheet, None
-        if sheet is None or not isValid(sheet) or not sheet.isVisible():
-            return False
-        sheet.dismiss()
-        return True
+    @property
+    def sheet(self) -> Sheet | None:
+        """The sheet that is open over the Bench."""
+        return self.over_bench.now
 
     def _leave_stage(self) -> None:
         """What is open belongs to the stage before."""
-        self._drop_sheet()
+        self.over_bench.drop()
         if self.margins.opened:
             self.margins.open("")
 
@@ -321,7 +296,7 @@ class Window(QMainWindow):
         """Open the sheet of a key over the Bench."""
         self.leave_survey()
         entry = registry.SHEETS[key]
-        self._show_sheet(partial(entry.make, self), *entry.size)
+        self.over_bench.show(partial(entry.make, self), *entry.size)
         self.sheet_key = key
 
     def open_more(self, i: int) -> None:
@@ -574,7 +549,7 @@ class Window(QMainWindow):
                 tag.close_fault()
         elif self.pages.currentIndex():
             self.leave_survey()
-        elif not self._drop_sheet() and self.margins.opened:
+        elif not self.over_bench.drop() and self.margins.opened:
             self.margins.open("")
         self.notice.end()
 

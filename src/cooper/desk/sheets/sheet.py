@@ -154,6 +154,11 @@ class Sheet(QFrame):
         self.session.changed.connect(follow)
         self.session.system_changed.connect(follow)
 
+    @property
+    def is_open(self) -> bool:
+        """Whether it still follows the design: what is dismissed is gone in the next turn of the loop."""
+        return bool(self._watching)
+
     def add_column(self, stretch: int = 0) -> QVBoxLayout:
         """A further column; with ``stretch`` it takes what the others leave."""
         return self.inside.add_column(stretch)

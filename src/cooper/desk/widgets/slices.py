@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 import time
 from collections.abc import Callable, Iterator
 from typing import Any, ClassVar
@@ -24,6 +25,7 @@ class Slices(QObject):
         self._work: Iterator[Any] | None = None
         self._done: Callable[[Any], object] | None = None
         self._last: Any = None
+        self._taking = False
         self._timer = QTimer(self)
         self._timer.timeout.connect(self._slice)
         Slices._all.add(self)
@@ -43,12 +45,26 @@ class Slices(QObject):
         self._work = self._done = self._last = None
         self._timer.stop()
 
+    def step(self) -> None:
+        """Take one item now."""
+        self._take(0.0)
+
+    def finish(self) -> None:
+        """Take all that is left now."""
+        self._take(math.inf)
+
     def _slice(self) -> None:
+        self._take(SLICE)
+
+    def _take(self, seconds: float) -> None:
+        """Take items for some time, one at least."""
         work, done = self._work, self._done
-        if work is None or done is None:
+        if work is None or done is None or self._taking:
             return
-        until = time.perf_counter() + SLICE
+        until = time.perf_counter() + seconds
+        self._taking = True
         try:
+            self._last = next(work)
             while time.perf_counter() < until:
                 self._last = next(work)
         except StopIteration:
@@ -58,3 +74,5 @@ class Slices(QObject):
         except BaseException:
             self.stop()
             raise
+        finally:
+            self._taking = False
