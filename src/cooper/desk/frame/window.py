@@ -209,6 +209,9 @@ class Window(QMainWindow):
         self._wear(th.other_theme(self.theme, contrast=not self.theme.name.startswith("contrast")))
 
     def _wear(self, theme: th.Theme) -> None:
+        # Dressed in this turn of the event loop, painted whole in the next.
+        self.setUpdatesEnabled(False)
+        QTimer.singleShot(1, self, lambda: self.setUpdatesEnabled(True))
         self.dress(theme)
         self.settings.set_text("theme", theme.name)
 
