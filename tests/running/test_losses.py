@@ -105,7 +105,7 @@ def test_oil_temperature_by_balance_gives_off_what_is_lost_and_a_small_housing_i
     theta = evaluate(d).train["theta_bal"]
     warm = set_many(d, {"train.duty.theta_oil": theta})
     v = evaluate(warm).train
-    assert v["P_V"] == pytest.approx(15.0 * 0.12 * (theta - 25.0), rel=2e-3)
+    assert v["P_V"] == pytest.approx(15.0 * 0.12 * (theta - 25.0), rel=3e-6)
     taken = evaluate(set_many(d, {"train.losses.oil_by_balance": True})).train
     assert taken["theta_oil"] == pytest.approx(theta, abs=0.02)
     assert taken["P_V"] == pytest.approx(v["P_V"], rel=2e-3)

@@ -12,6 +12,7 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from cooper.arrays import Loose as Array
+from cooper.arrays import within
 from cooper.document.models import GearSet, Train, set_of
 from cooper.errors import OutOfRange
 from cooper.gears.inputs import PairInput
@@ -315,20 +316,26 @@ def heat_balance(train: Train, lost: Lost, around: Around | None = None) -> floa
 
 
 def oil_temperatures(train: Train, lost: Lost, around: Around | None = None) -> Array:
-    """`heat_balance` for arrays over designs, NaN where it would pass 250 degrees C; found on a grid that is made finer twice."""
+    """`heat_balance` for arrays over designs, NaN where it would pass 250 degrees C.
+
+    Found on a grid that is made finer once, half a degree then, and by a straight line between two of its places.
+    """
     at = train.losses
     assert at.A_h is not None
-    size = np.shape(train_losses(train, lost, around=around)["P_V"])
+    size = np.shape(lost[0][1].mesh.eta_z)
     low, high = np.full(size, max(COLDEST, at.theta_air - 5.0)), np.full(size, HOTTEST)
     good = np.full(size, True)
-    for _ in range(3):
+    for _ in range(2):
         theta = np.linspace(low, high, 25)
         P_V = train_losses(train, varied(lost, theta=theta), around=around)["P_V"]
-        below = at.k_h * at.A_h * (theta - at.theta_air) >= P_V
-        good &= below.any(axis=0)
-        k = np.maximum(np.argmax(below, axis=0), 1)[None]
+        left = at.k_h * at.A_h * (theta - at.theta_air) - P_V
+        good &= (left >= 0).any(axis=0)
+        k = np.maximum(np.argmax(left >= 0, axis=0), 1)[None]
         low, high = (np.take_along_axis(theta, n, axis=0)[0] for n in (k - 1, k))
-    return np.where(good, (low + high) / 2, np.nan)
+    short, over = (np.take_along_axis(left, n, axis=0)[0] for n in (k - 1, k))
+    with np.errstate(all="ignore"):
+        share = np.where(over > short, -short / (over - short), 0.5)
+    return np.where(good, low + (high - low) * within(share, 0.0, 1.0), np.nan)
 
 
 LOADS, SPEEDS = np.geomspace(0.05, 1.5, 30), np.geomspace(0.05, 2.0, 30)
