@@ -7,10 +7,13 @@ from PySide6.QtCore import Qt
 from PySide6.QtGui import QGuiApplication
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QComboBox, QLabel, QLineEdit, QPushButton, QWidget
+from shiboken6 import isValid
 
 from cooper.demo import DEMOS, demo
 from cooper.desk.frame.exporting import ExportDialog
+from cooper.desk.sheets.sheet import Sheet
 from cooper.desk.widgets.cells_view import CellsView
+from cooper.desk.widgets.fault_card import FaultCard
 from cooper.desk.widgets.pictures import settle
 from cooper.desk.widgets.rich_page import RichPage
 from cooper.desk.widgets.rows_view import RowsView
@@ -476,3 +479,38 @@ def test_the_drawing_sheet_shows_says_and_writes_what_it_is_told(window, tmp_pat
     window.session.undo()
     assert window.session.design.train.stages[0].members[1].drawing.part == ""
     assert part.text() == ""
+
+
+def test_a_sheet_comes_in_turns_and_what_is_typed_meanwhile_is_its_own(window):
+    window.open_sheet("duty")
+    assert not any(s.isVisible() for s in window.findChildren(Sheet, "sheet"))
+    # The window gets the key, as it does from the hand; by then the sheet is still on its way.
+    QTest.keyClick(window.windowHandle(), Qt.Key.Key_7)
+    first = next(iter(window.sheet.fields.values()))
+    assert first.isVisible() and first.editor is not None and first.editor.text() == "7"
+    first.close_editor(take=False)
+    # Another takes its place once it is there, and not before.
+    before = window.sheet
+    window.open_sheet("mesh")
+    assert before.isVisible()
+    settle()
+    assert not isValid(before) or not before.isVisible()
+    assert window.sheet.isVisible() and window.sheet is not before
+    # Given up on the way, nothing of it is left to follow the design.
+    window.open_sheet("losses")
+    window.over_bench.drop()
+    settle()
+    assert window.sheet is None and not any(s.isVisible() for s in window.findChildren(Sheet, "sheet"))
+
+
+def test_a_sheet_lies_over_what_was_refused_beneath_it_and_what_was_typed_is_kept(window):
+    tag = window.bench.tags["z_1"]
+    window.activateWindow()
+    tag.open("1")
+    QTest.keyClick(tag.editor, Qt.Key.Key_Return)
+    assert tag.fault is not None and tag.editor.hasFocus()
+    window.open_sheet("duty")
+    settle()
+    assert tag.fault is None and not any(c.isVisible() for c in window.findChildren(FaultCard))
+    window.over_bench.drop()
+    assert tag.editor is not None and tag.editor.text() == "1"

@@ -11,6 +11,7 @@ from shiboken6 import isValid
 
 from cooper.desk.sheets.sheet import Sheet
 from cooper.desk.widgets.slices import Slices
+from cooper.desk.widgets.tag import Tag
 
 WIDER = 1.5
 """How much wider than it asks for a sheet becomes where there is room."""
@@ -40,7 +41,7 @@ class OpenSheet(QObject):
         """Open a sheet in place of the one before; ``make`` is kept, to build it anew in another theme."""
         self._give_up()
         self._again = lambda: self.show(make, width, height)
-        self._turns.start(self._opening(make, width, height), lambda _last: self._let_go())
+        self._turns.start(self._opening(make, width, height), lambda _last: self._unwatch())
         self._turns.step()
         # What is typed or clicked meanwhile is meant for the sheet.
         self._window = self.bench.window().windowHandle()
@@ -77,16 +78,19 @@ class OpenSheet(QObject):
         sheet.raise_()
         first = next(iter(sheet.fields.values()), None)
         (sheet if first is None else first).setFocus()
+        # What was refused beneath it stays open there with what was typed; why is said again when it is tried again.
+        for tag in self.bench.findChildren(Tag):
+            tag.close_fault()
 
     def _give_up(self) -> None:
         """Drop what is on its way."""
         self._turns.stop()
-        self._let_go()
+        self._unwatch()
         coming, self._coming = self._coming, None
         if coming is not None and isValid(coming):
             coming.dismiss()
 
-    def _let_go(self) -> None:
+    def _unwatch(self) -> None:
         if self._window is not None and isValid(self._window):
             self._window.removeEventFilter(self)
         self._window = None
