@@ -136,7 +136,7 @@ class Model:
     def drawing(self, path: str | os.PathLike[str], gear: int = 1, stage: int = 1, *, system: str = "mm") -> None:
         """Write the drawing sheet of a gear: .pdf, .dxf or .svg."""
         from cooper.exchange.gear_drawing import gear_drawing
-        from cooper.exchange.save import whole_or_not
+        from cooper.exchange.whole_file import whole_or_not
 
         whole_or_not(Path(path), gear_drawing(self.design, self.results, stage - 1, gear, system).write)
 

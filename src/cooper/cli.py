@@ -143,8 +143,8 @@ def export(
     .gif, .mp4 or .webm the whole train moving. With --stage 0 the whole train leaves as .dxf with layers by stage or as .step.
     """
     from cooper.errors import OutOfRange
-    from cooper.exchange.save import Options
     from cooper.exchange.save import export as save
+    from cooper.exchange.ways import Options
 
     design, results = _evaluated(file)
     if stage > len(results.stages):
@@ -152,10 +152,10 @@ def export(
     try:
         if out.suffix.lower() in (".gif", ".mp4", ".webm"):
             from cooper.desk.frame.app import application
+            from cooper.desk.frame.moving_picture import write_film
             from cooper.desk.frame.theme import LIGHT
-            from cooper.desk.lenses.animation import write_film
             from cooper.desk.lenses.train_lens import Look
-            from cooper.exchange.shaded import Camera
+            from cooper.exchange.camera import Camera
 
             application()
             write_film(
@@ -186,7 +186,7 @@ def drawing(file: Path, out: Path, units: str, stage: int, gear: int) -> None:
     """
     from cooper.errors import OutOfRange
     from cooper.exchange.gear_drawing import gear_drawing
-    from cooper.exchange.save import whole_or_not
+    from cooper.exchange.whole_file import whole_or_not
 
     design, results = _evaluated(file)
     if stage > len(results.stages):
@@ -306,8 +306,8 @@ def _whole_example(folder: Path) -> None:
     from cooper.desk.widgets.pictures import LENSES, picture
     from cooper.document.store import save_design
     from cooper.exchange.report import checks_text
-    from cooper.exchange.save import KINDS
     from cooper.exchange.save import export as save
+    from cooper.exchange.ways import KINDS
     from cooper.results.evaluate import evaluate
 
     design = demo_design()

@@ -12,16 +12,17 @@ from shapely.affinity import rotate, translate
 from shapely.geometry import Polygon
 
 from cooper.demo import DEMOS, demo
+from cooper.desk.frame.moving_picture import write_film
 from cooper.desk.frame.theme import LIGHT
-from cooper.desk.lenses.animation import write_film
 from cooper.desk.lenses.train_lens import HOUSING, PACES
 from cooper.desk.widgets.pictures import settle
 from cooper.desk.widgets.rows_view import RowsView
 from cooper.editing.edit import set_many
 from cooper.editing.stages import add_stage
-from cooper.exchange.save import WHOLE, export
-from cooper.exchange.shaded import Camera
+from cooper.exchange.camera import Camera
+from cooper.exchange.save import export
 from cooper.exchange.train import placed_bodies
+from cooper.exchange.ways import WHOLE
 from cooper.results.evaluate import evaluate
 
 LEFT = Qt.MouseButton.LeftButton

@@ -137,7 +137,7 @@ def test_a_window_opens_without_what_only_some_work_needs():
         "w.show()\n"
         "app.processEvents()\n"
         "w.grab()\n"
-        "print([m for m in ('scipy', 'pint', 'OCP', 'ezdxf', 'trimesh', 'shapely', 'jinja2') if m in sys.modules])\n"
+        "print([m for m in ('scipy', 'pint', 'OCP', 'ezdxf', 'trimesh', 'shapely', 'jinja2', 'PIL', 'numpy.ma', 'cooper.exchange.save', 'cooper.exchange.shaded') if m in sys.modules])\n"
     )
     surroundings = {**os.environ, "PYTHONPATH": "src", "QT_QPA_PLATFORM": "offscreen"}
     done = subprocess.run([sys.executable, "-c", code], env=surroundings, capture_output=True, text=True, timeout=60)

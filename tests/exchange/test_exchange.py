@@ -21,7 +21,8 @@ from cooper.exchange.dxf import LAYERS
 from cooper.exchange.report import report_text
 from cooper.exchange.report_page import report_html
 from cooper.exchange.report_pdf import fingerprint
-from cooper.exchange.save import Options, export
+from cooper.exchange.save import export
+from cooper.exchange.ways import Options
 from cooper.results.evaluate import evaluate
 from makers import pair
 

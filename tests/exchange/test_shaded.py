@@ -7,7 +7,8 @@ from shapely.affinity import rotate, translate
 from shapely.geometry import Point, Polygon
 
 from cooper.demo import demo
-from cooper.exchange.shaded import AMBIENT, LIGHT, Camera, Solids, cast, frame, shaded
+from cooper.exchange.camera import Camera
+from cooper.exchange.shaded import AMBIENT, LIGHT, Solids, cast, frame, shaded
 from cooper.exchange.train import placed_bodies
 from cooper.results.evaluate import evaluate
 

@@ -16,8 +16,9 @@ from cooper.errors import OutOfRange
 from cooper.exchange.body import bodies
 from cooper.exchange.mesh_file import body_mesh
 from cooper.exchange.outlines import grown
-from cooper.exchange.save import Options, export
+from cooper.exchange.save import export
 from cooper.exchange.solid import TOLERANCE, body_solid, volume_of
+from cooper.exchange.ways import Options
 from cooper.gears.outline import gear_outline
 from cooper.results.evaluate import evaluate
 

@@ -2,14 +2,10 @@
 
 from __future__ import annotations
 
-import os
-import tempfile
-from collections.abc import Callable
-from dataclasses import dataclass
 from pathlib import Path
 
 from cooper.document.models import Design
-from cooper.document.store import flush_folder, followed, umask, write_atomically
+from cooper.document.store import write_atomically
 from cooper.exchange.body import Body, bodies
 from cooper.exchange.dxf import write_dxf
 from cooper.exchange.flank_csv import flank_csv
@@ -22,43 +18,10 @@ from cooper.exchange.report_pdf import write_report_pdf
 from cooper.exchange.solid import write_step
 from cooper.exchange.svg import pair_svg
 from cooper.exchange.train import write_train_dxf, write_train_step
+from cooper.exchange.ways import KINDS, WHOLE, Options
+from cooper.exchange.whole_file import whole_or_not
 from cooper.exchange.workbook import write_workbook
 from cooper.results.result_tree import Results, StageResults
-
-KINDS = {
-    ".dxf": "both gears in mesh as DXF",
-    ".svg": "both gears in mesh as SVG",
-    ".csv": "flank points as CSV",
-    ".txt": "the report as text",
-    ".html": "the report as a page with drawings",
-    ".pdf": "the report as PDF",
-    ".xlsx": "the whole design as a spreadsheet",
-    ".step": "both gears as STEP solids in place and phase",
-    ".stl": "both gears as an STL mesh",
-    ".3mf": "both gears as 3MF meshes for printing",
-}
-REPORTS = (".pdf", ".html")
-BESIDE = (*REPORTS, ".xlsx")
-"""Kinds that take a good part of a second: a process that is warm writes them."""
-SLOW = (".step", ".stl", ".3mf", ".dxf", *REPORTS)
-"""Kinds that take seconds."""
-WHOLE = -1
-"""Stage that stands for the whole train."""
-CURVES = ("splines", "polylines")
-
-
-@dataclass(frozen=True)
-class Options:
-    """``tolerance`` chord error (mm; None for the kind's own), ``compensation`` growth of the outline along its normal (mm),
-    ``curves`` how a DXF draws flanks, ``gear`` 1 or 2 for one gear alone (0 both; solids, meshes and DXF), ``length`` of a report: summary, usual or all; ``state`` in words of the design
-    that a report tells of."""
-
-    tolerance: float | None = None
-    compensation: float = 0.0
-    curves: str = "splines"
-    gear: int = 0
-    length: str = "usual"
-    state: str = ""
 
 
 def export(
@@ -124,27 +87,3 @@ def _whole_train(design: Design, results: Results, path: Path, kind: str, o: Opt
 def _wanted(design: Design, results: StageResults, stage: int, options: Options) -> tuple[Body, ...]:
     both = bodies(design, results, stage)
     return both if options.gear == 0 else (both[options.gear - 1],)
-
-
-def whole_or_not(path: Path, write: Callable[[Path], None]) -> None:
-    """Write to a file beside the wanted one and put it in its place only when it is whole."""
-    target = followed(path)
-    # Where the wanted file is itself one on the way, its name begins this one's, so that whoever asked for it finds both.
-    prefix = f"{target.stem}." if target.name.startswith(".cooper-") else ".cooper-"
-    try:
-        handle, name = tempfile.mkstemp(prefix=prefix, suffix=path.suffix.lower(), dir=target.parent)
-    except OSError as fault:
-        raise OSError(fault.errno, fault.strerror, str(path)) from None
-    os.close(handle)
-    temporary = Path(name)
-    try:
-        write(temporary)
-        with temporary.open("rb") as written:
-            os.fsync(written.fileno())
-        temporary.chmod(target.stat().st_mode & 0o7777 if target.exists() else 0o666 & ~umask())
-        temporary.replace(target)
-        flush_folder(target.parent)
-    except OSError as fault:
-        raise OSError(fault.errno, fault.strerror or str(fault), str(path)) from None
-    finally:
-        temporary.unlink(missing_ok=True)

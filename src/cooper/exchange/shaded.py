@@ -12,6 +12,7 @@ import numpy as np
 from cooper.arrays import Loose as Array
 from cooper.document.models import Design
 from cooper.exchange.body import Body
+from cooper.exchange.camera import Camera
 from cooper.exchange.machine_parts import machine_bodies, shaft_facets
 from cooper.exchange.mesh_file import body_facets
 from cooper.exchange.solid import Place
@@ -28,25 +29,6 @@ CHORD = 0.02
 PLACES = 12
 """Places around the output's turn at which the train's extent is looked at."""
 Color = tuple[float, float, float]
-
-
-@dataclass(frozen=True)
-class Camera:
-    """Turn about the upright and tilt; rad."""
-
-    yaw: float = 0.6
-    pitch: float = 0.45
-
-    @property
-    def axes(self) -> Array:
-        """Rows: right, up and towards the viewer, in the train's frame."""
-        c, s = np.cos(self.yaw), np.sin(self.yaw)
-        d, t = np.cos(self.pitch), np.sin(self.pitch)
-        return np.array([[c, 0.0, s], [t * s, d, -t * c], [-d * s, t, d * c]])
-
-    def seen(self, points: Array) -> Array:
-        """Points in the viewer's frame: right, up, towards the viewer; (..., 3)."""
-        return np.asarray(points) @ self.axes.T
 
 
 @dataclass(frozen=True)

@@ -9,7 +9,7 @@ from math import isfinite
 from pathlib import Path
 from typing import TYPE_CHECKING
 
-from cooper.exchange.save import whole_or_not
+from cooper.exchange.whole_file import whole_or_not
 from cooper.survey.yardsticks import YARDSTICKS
 
 if TYPE_CHECKING:

@@ -13,12 +13,11 @@ from cooper.exchange.dxf_legend import add_legend
 from cooper.exchange.machine_dxf import MEANINGS as MACHINE_MEANINGS
 from cooper.exchange.machine_dxf import add_sections
 from cooper.exchange.solid import Place, write_step_placed
+from cooper.results.heights import heights
 from cooper.results.pose import pose
 from cooper.results.result_tree import Results
 from cooper.values import GearValues
 
-GAP = 0.25
-"""Gap between neighbouring stages along the axis, as a share of the wider face before it."""
 CIRCLES = ("d", "d_b", "d_a", "d_fE", "d_w")
 PARTS = {
     "OUTLINE": "outlines of the teeth and bores",
@@ -26,25 +25,6 @@ PARTS = {
     "CENTRES": "axes",
 }
 """What lies on the layers of a stage."""
-
-
-def heights(results: Results) -> list[float]:
-    """Place of the middle of every stage's face width along the axis; mm. Meshes of one shared gear stand at one height."""
-    found: list[float] = []
-    low = 0.0
-    for k, stage in enumerate(results.stages):
-        one = results.set_of(k)
-        widest = max(g.b for g in stage.gears)
-        if one is not None and one.arranged.one_gear and k == one.first + 1:
-            found.append(found[-1])
-            continue
-        if one is not None and k == one.first + 2:
-            # A free sun stands between the first gears of the planets.
-            found.append(found[one.first])
-            continue
-        found.append(low + widest / 2)
-        low += widest * (1 + GAP)
-    return found
 
 
 def placed_bodies(design: Design, results: Results, turn: float = 0.0) -> list[tuple[Body, list[Place], int]]:

@@ -46,7 +46,7 @@ DIAMETERS = (
     *range(200, 400, 10),
     *range(400, 2001, 20),
 )
-STANDARD: Array = np.unique(np.asarray(DIAMETERS, dtype=float))
+STANDARD: Array = np.asarray(sorted({float(d) for d in DIAMETERS}))
 """Diameters to which shafts are rounded up; mm."""
 
 SOLID_RIM = 2.7

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import gc
 import os
 import sys
 from functools import partial
@@ -82,6 +83,8 @@ def run(design: Design, path: Path | None, *, start: bool = False) -> int:
 
     for number in (signal.SIGINT, signal.SIGTERM, signal.SIGHUP):
         signal.signal(number, end)
+    # As the interpreter has it: what a hand makes in passing is given back in passing.
+    gc.set_threshold(700)
     # What takes long is done beside the window; its process is there before it is needed.
     QTimer.singleShot(1500, Beside.of_program().warm)
     # So is the library that reads typed units.

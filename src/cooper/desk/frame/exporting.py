@@ -19,7 +19,7 @@ from cooper.document.models import Design
 from cooper.document.store import design_text
 from cooper.document.units import parse
 from cooper.errors import OutOfRange
-from cooper.exchange.save import CURVES, KINDS, Options
+from cooper.exchange.ways import CURVES, KINDS, Options
 
 PATIENCE_MS = 1500
 """How long an export that is not wanted any more may clear away what it has written."""

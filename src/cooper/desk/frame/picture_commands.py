@@ -10,7 +10,7 @@ from PySide6.QtGui import QGuiApplication, QPageSize, QPainter, QPdfWriter, QPix
 from PySide6.QtWidgets import QFileDialog, QWidget
 
 from cooper.desk.frame.registry import Action, register_actions
-from cooper.exchange.save import whole_or_not
+from cooper.exchange.whole_file import whole_or_not
 
 if TYPE_CHECKING:
     from cooper.desk.frame.window import Window

@@ -2,16 +2,19 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
 from dataclasses import dataclass
-from functools import lru_cache, partial
+from functools import lru_cache
 from importlib.resources import files
 from string import Template
 from typing import Any
 
-from PySide6.QtCore import Qt, QTimer
+from PySide6.QtCore import Qt
 from PySide6.QtGui import QColor, QFont, QFontDatabase, QGuiApplication, QPalette
 from PySide6.QtWidgets import QApplication, QWidget
 from shiboken6 import isValid
+
+from cooper.desk.widgets.slices import Slices
 
 FAMILY = "Lato"
 
@@ -303,8 +306,8 @@ def palette_of(t: Theme) -> QPalette:
     return found
 
 
-AT_ONCE = 60
-"""Widgets out of sight that are worked through between two turns of the event loop."""
+AFTER_MS = 50
+"""When what is out of sight puts on a theme."""
 
 
 def wear(window: QWidget, theme: Theme) -> None:
@@ -330,14 +333,15 @@ def wear(window: QWidget, theme: Theme) -> None:
         else:
             unseen.append(one)
     # What is out of sight comes once the window is painted.
-    QTimer.singleShot(50, window, partial(_polish, window, unseen))
+    later = Slices(window)
+    later.start(_polished(unseen), lambda _last: later.deleteLater(), AFTER_MS)
 
 
-def _polish(window: QWidget, widgets: list[QWidget]) -> None:
-    """Some widgets now, the rest when the hand had its turn."""
-    for one in filter(isValid, widgets[:AT_ONCE]):
-        one.style().polish(one)
-        if one.isVisible():
-            one.update()
-    if widgets[AT_ONCE:]:
-        QTimer.singleShot(1, window, partial(_polish, window, widgets[AT_ONCE:]))
+def _polished(widgets: list[QWidget]) -> Iterator[None]:
+    """Work through widgets one by one."""
+    for one in widgets:
+        if isValid(one):
+            one.style().polish(one)
+            if one.isVisible():
+                one.update()
+        yield

@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from functools import partial
 from math import cos, hypot, pi, sin
+from typing import TYPE_CHECKING
 
 import numpy as np
 from PySide6.QtCore import QPointF, QRectF, Qt, QTimer
@@ -27,13 +28,15 @@ from cooper.desk.frame.session import Session
 from cooper.desk.lenses.drawing import MARGINS
 from cooper.desk.lenses.lens import Lens
 from cooper.desk.widgets.shapes import paint_outline, section_path
-from cooper.desk.widgets.solid_view import solid_image
 from cooper.desk.widgets.typeset import words
 from cooper.document.units import KINDS, number, screen_unit
-from cooper.exchange.shaded import Camera, Solids
-from cooper.exchange.train import heights
+from cooper.exchange.camera import Camera
+from cooper.results.heights import heights
 from cooper.results.pose import Placed, Pose, clashes, mesh_frames, pose
 from cooper.results.result_tree import Results
+
+if TYPE_CHECKING:
+    from cooper.exchange.shaded import Solids
 
 FRAME_MS = 33
 HOUSING = "housing"
@@ -405,6 +408,10 @@ class TrainLens(Lens):
         return self._shaded[1]
 
     def _cast(self, room: QRectF, camera: Camera, level: int) -> QImage:
+        # Imported here: most look at drawings.
+        from cooper.desk.widgets.solid_view import solid_image
+        from cooper.exchange.shaded import Solids
+
         session = self.session
         if self._solids is None or self._solids.results is not session.results:
             self._solids = Solids(session.design, session.results)

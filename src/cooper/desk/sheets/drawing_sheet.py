@@ -23,7 +23,7 @@ from cooper.editing.fields import Field, drawing_fields, member_path
 from cooper.errors import OutOfRange
 from cooper.exchange.gear_drawing import gear_drawing, says
 from cooper.exchange.paper import Paper
-from cooper.exchange.save import whole_or_not
+from cooper.exchange.whole_file import whole_or_not
 
 KINDS = {".pdf": "PDF", ".dxf": "DXF", ".svg": "SVG"}
 DOTS = 8

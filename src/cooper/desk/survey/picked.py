@@ -23,8 +23,8 @@ from PySide6.QtWidgets import QMenu, QWidget
 from cooper.desk.frame import theme as th
 from cooper.desk.lenses.train_lens import HOUSING, Look, TrainPainter
 from cooper.desk.widgets.typeset import draw, draw_right, draw_verdict, elided, label_runs, symbol_runs, words
-from cooper.exchange.save import whole_or_not
-from cooper.exchange.train import heights
+from cooper.exchange.whole_file import whole_or_not
+from cooper.results.heights import heights
 from cooper.results.result_tree import Check, Results
 from cooper.survey.yardsticks import YARDSTICKS
 

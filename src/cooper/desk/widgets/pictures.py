@@ -16,7 +16,7 @@ from cooper.desk.frame.session import Session
 from cooper.desk.frame.window import Window
 from cooper.desk.widgets.slices import Slices
 from cooper.document.models import Design
-from cooper.exchange.save import whole_or_not
+from cooper.exchange.whole_file import whole_or_not
 
 LONGEST = 60.0
 """Seconds that are waited for what is asked beside the window."""

@@ -35,10 +35,10 @@ class Slices(QObject):
         """Whether anything is still to be done anywhere."""
         return any(isValid(one) and one._work is not None for one in tuple(cls._all))
 
-    def start(self, work: Iterator[Any], done: Callable[[Any], object]) -> None:
-        """Begin with a work; ``done`` gets its last item."""
+    def start(self, work: Iterator[Any], done: Callable[[Any], object], after: int = 0) -> None:
+        """Begin with a work, ``after`` some milliseconds; ``done`` gets its last item."""
         self._work, self._done, self._last = work, done, None
-        self._timer.start(0)
+        self._timer.start(after)
 
     def stop(self) -> None:
         """Give up what is not done yet."""
@@ -54,6 +54,7 @@ class Slices(QObject):
         self._take(math.inf)
 
     def _slice(self) -> None:
+        self._timer.setInterval(0)
         self._take(SLICE)
 
     def _take(self, seconds: float) -> None:

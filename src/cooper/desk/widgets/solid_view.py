@@ -5,7 +5,8 @@ from __future__ import annotations
 from PySide6.QtGui import QImage
 
 from cooper.desk.frame import theme as th
-from cooper.exchange.shaded import Camera, Color, Solids, shaded
+from cooper.exchange.camera import Camera
+from cooper.exchange.shaded import Color, Solids, shaded
 from cooper.results.pose import pose
 
 

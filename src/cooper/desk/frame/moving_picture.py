@@ -18,11 +18,10 @@ from cooper.desk.frame import theme as th
 from cooper.desk.lenses.train_lens import HOUSING, Look, TrainPainter
 from cooper.desk.widgets.solid_view import solid_image
 from cooper.document.models import Design
-from cooper.exchange.shaded import Camera, Solids
+from cooper.exchange.camera import Camera
+from cooper.exchange.shaded import Solids
 from cooper.results.result_tree import Results
 
-MOVING = {".gif": "the moving train as GIF", ".mp4": "the moving train as MP4", ".webm": "the moving train as WebM"}
-"""Kinds of moving pictures, by suffix, in words."""
 CODEC = {".mp4": "libx264", ".webm": "libvpx-vp9"}
 CODECS = {
     "libx264": {"crf": "20"},

@@ -1,0 +1,42 @@
+"""The ways out of the program: kinds of file, and what can be chosen for them. Loaded with the window; what writes them is loaded when it writes."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+KINDS = {
+    ".dxf": "both gears in mesh as DXF",
+    ".svg": "both gears in mesh as SVG",
+    ".csv": "flank points as CSV",
+    ".txt": "the report as text",
+    ".html": "the report as a page with drawings",
+    ".pdf": "the report as PDF",
+    ".xlsx": "the whole design as a spreadsheet",
+    ".step": "both gears as STEP solids in place and phase",
+    ".stl": "both gears as an STL mesh",
+    ".3mf": "both gears as 3MF meshes for printing",
+}
+REPORTS = (".pdf", ".html")
+BESIDE = (*REPORTS, ".xlsx")
+"""Kinds that take a good part of a second: a process that is warm writes them."""
+SLOW = (".step", ".stl", ".3mf", ".dxf", *REPORTS)
+"""Kinds that take seconds."""
+MOVING = {".gif": "the moving train as GIF", ".mp4": "the moving train as MP4", ".webm": "the moving train as WebM"}
+"""Kinds of moving pictures, by suffix, in words."""
+WHOLE = -1
+"""Stage that stands for the whole train."""
+CURVES = ("splines", "polylines")
+
+
+@dataclass(frozen=True)
+class Options:
+    """``tolerance`` chord error (mm; None for the kind's own), ``compensation`` growth of the outline along its normal (mm),
+    ``curves`` how a DXF draws flanks, ``gear`` 1 or 2 for one gear alone (0 both; solids, meshes and DXF), ``length`` of a report: summary, usual or all; ``state`` in words of the design
+    that a report tells of."""
+
+    tolerance: float | None = None
+    compensation: float = 0.0
+    curves: str = "splines"
+    gear: int = 0
+    length: str = "usual"
+    state: str = ""
