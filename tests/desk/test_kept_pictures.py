@@ -1,7 +1,10 @@
 """What is painted once and laid down again shows what it would show if it were painted anew."""
 
 import pytest
-from PySide6.QtGui import QPalette
+from PySide6.QtCore import QEvent, QObject
+from PySide6.QtGui import QImage, QPalette
+from PySide6.QtTest import QTest
+from PySide6.QtWidgets import QApplication
 
 from cooper.desk.frame.margins import CheckRow
 from cooper.desk.widgets.kept_picture import KeptPicture
@@ -77,3 +80,38 @@ def test_columns_follow_the_width_of_their_texts(window, wide):
     assert view.columnWidth(0) > narrow + 10
     view.show_rows([["2.5", "a"]])
     assert view.columnWidth(0) == narrow
+
+
+def on_screen(window):
+    """What the window has on the screen, and what it would have if all of it were painted now."""
+    settle()
+    QTest.qWait(120)
+    settle()
+    shown = window.screen().grabWindow(window.winId()).toImage()
+    return shown.convertToFormat(QImage.Format.Format_RGB32), window.grab().toImage().convertToFormat(shown.format())
+
+
+@pytest.mark.parametrize("lens", ["teeth", "stress", "shafts"])
+def test_a_theme_is_on_the_whole_screen_and_each_part_is_painted_once(window, lens):
+    window.show()
+    window.bench.set_lens(lens)
+    painted = []
+
+    class Watch(QObject):
+        def eventFilter(self, watched, event):
+            if event.type() == QEvent.Type.Paint and isinstance(watched, CheckRow):
+                painted.append(watched)
+            return False
+
+    watch, app = Watch(), QApplication.instance()
+    for key in ("theme", "contrast", "theme", "contrast"):
+        settle()
+        painted.clear()
+        app.installEventFilter(watch)
+        window.run(key)
+        while not painted:
+            app.processEvents()
+        app.removeEventFilter(watch)
+        assert len(painted) == len(set(painted))
+        shown, anew = on_screen(window)
+        assert shown == anew, key

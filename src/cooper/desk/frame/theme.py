@@ -11,7 +11,7 @@ from typing import Any
 
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QColor, QFont, QFontDatabase, QGuiApplication, QPalette
-from PySide6.QtWidgets import QApplication, QWidget
+from PySide6.QtWidgets import QApplication, QMainWindow, QWidget
 from shiboken6 import isValid
 
 from cooper.desk.widgets.slices import Slices
@@ -335,6 +335,27 @@ def wear(window: QWidget, theme: Theme) -> None:
     # What is out of sight comes once the window is painted.
     later = Slices(window)
     later.start(_polished(unseen), lambda _last: later.deleteLater(), AFTER_MS)
+
+
+def paint_once(window: QMainWindow) -> None:
+    """Let a window whose updates were held back paint again, all of it, once.
+
+    The toolkit's own way asks each widget to be painted, and the window: it paints the window with all that shines through,
+    and then each of those again.
+    """
+    has = Qt.WidgetAttribute
+    parts = [one for one in window.findChildren(QWidget) if not one.isWindow()]
+    window.setAttribute(has.WA_ForceUpdatesDisabled, False)
+    for one in (window, *parts):
+        if not one.testAttribute(has.WA_ForceUpdatesDisabled):
+            one.setAttribute(has.WA_UpdatesDisabled, False)
+    # What lies on the window and lets its ground through is painted with all within, but not what hides the ground.
+    ground = window.centralWidget()
+    for one in parts:
+        if one is ground or (
+            one.isVisible() and (one.autoFillBackground() or one.testAttribute(has.WA_OpaquePaintEvent))
+        ):
+            one.update()
 
 
 def _polished(widgets: list[QWidget]) -> Iterator[None]:

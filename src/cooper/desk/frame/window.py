@@ -211,7 +211,7 @@ class Window(QMainWindow):
     def _wear(self, theme: th.Theme) -> None:
         # Dressed in this turn of the event loop, painted whole in the next.
         self.setUpdatesEnabled(False)
-        QTimer.singleShot(1, self, lambda: self.setUpdatesEnabled(True))
+        QTimer.singleShot(1, self, lambda: th.paint_once(self))
         self.dress(theme)
         self.settings.set_text("theme", theme.name)
 
