@@ -115,3 +115,34 @@ def test_a_theme_is_on_the_whole_screen_and_each_part_is_painted_once(window, le
         assert len(painted) == len(set(painted))
         shown, anew = on_screen(window)
         assert shown == anew, key
+
+
+def test_a_table_paints_its_cells_to_their_sides_and_the_chosen_row_on_its_band(window):
+    view = RowsView({"words": lambda r: r[0], "number": lambda r: r[1]}, stretch=False)
+    view.setParent(window)
+    view.setGeometry(0, 0, 400, 200)
+    view.show_rows([("one", "1.5"), ("two, much longer than there is room for", "22.25"), ("three", "–")])
+    view.setColumnWidth(0, 120)
+    view.setColumnWidth(1, 120)
+    view.selectRow(1)
+    view.show()
+    settle()
+    view.setColumnWidth(0, 120)
+    view.setColumnWidth(1, 120)
+    image = view.viewport().grab().toImage()
+    paper, band = (view.palette().color(r) for r in (QPalette.ColorRole.Base, QPalette.ColorRole.AlternateBase))
+
+    def ink(row, column):
+        """First and last column of pixels in a cell that are not its ground."""
+        ground = band if row == 1 else paper
+        left, top = view.columnViewportPosition(column), view.rowViewportPosition(row)
+        at = [x for x in range(119) if any(image.pixelColor(left + x, top + y) != ground for y in range(1, 23))]
+        return at[0], at[-1]
+
+    assert ink(0, 0)[0] < 6 and ink(0, 0)[1] < 40, "words begin at the left"
+    assert ink(0, 1)[0] > 80 and 112 < ink(0, 1)[1] < 118, "numbers end at the right"
+    assert ink(2, 1)[1] < 20, "what is no number stands as words"
+    assert 100 < ink(1, 0)[1] < 118, "what is too long is cut within its cell"
+    assert image.pixelColor(60, view.rowViewportPosition(1) + 2) == band
+    view.rows.show([])
+    view.viewport().grab()

@@ -7,9 +7,10 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 from PySide6.QtCore import QAbstractTableModel, QItemSelection, QItemSelectionModel, QModelIndex, QObject, Qt, Signal
-from PySide6.QtGui import QContextMenuEvent, QGuiApplication, QKeyEvent, QResizeEvent
+from PySide6.QtGui import QContextMenuEvent, QGuiApplication, QKeyEvent, QPainter, QPaintEvent, QResizeEvent
 from PySide6.QtWidgets import QAbstractItemView, QHeaderView, QMenu, QTableView
 
+from cooper.desk.widgets.plain_cells import paint_cells
 from cooper.desk.widgets.rows_view import NOWHERE, Index
 from cooper.survey.found import Found
 from cooper.survey.yardsticks import YARDSTICKS
@@ -98,10 +99,6 @@ class FoundModel(QAbstractTableModel):
             if role == Qt.ItemDataRole.ToolTipRole and self.columns[index.column()] != "what":
                 return None
             return self.text(index.row(), index.column())
-        if role == Qt.ItemDataRole.TextAlignmentRole:
-            what = self.columns[index.column()] == "what"
-            side = Qt.AlignmentFlag.AlignLeft if what else Qt.AlignmentFlag.AlignRight
-            return side | Qt.AlignmentFlag.AlignVCenter
         return None
 
     def name(self, key: str) -> str:
@@ -159,6 +156,13 @@ class FoundTable(QTableView):
         head.customContextMenuRequested.connect(lambda at: self.column_menu().exec(head.mapToGlobal(at)))
         self.selectionModel().selectionChanged.connect(lambda *_: self._told())
         self._telling = True
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        if self.rows.found is not None:
+            right = [key != "what" for key in self.rows.columns]
+            paint_cells(
+                QPainter(self.viewport()), self, event.rect(), self.rows.text, to_right=lambda _text, n: right[n]
+            )
 
     def show_found(self, found: Found, keep: NDArray[np.bool_]) -> None:
         """Show the designs that are kept."""

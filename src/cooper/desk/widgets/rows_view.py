@@ -2,23 +2,21 @@
 
 from __future__ import annotations
 
-import re
 from collections.abc import Callable, Sequence
 from math import ceil
 from typing import Any
 
 from PySide6.QtCore import QAbstractTableModel, QModelIndex, QObject, QPersistentModelIndex, Qt
-from PySide6.QtGui import QColor, QShowEvent
+from PySide6.QtGui import QColor, QPainter, QPaintEvent, QShowEvent
 from PySide6.QtWidgets import QAbstractItemView, QHeaderView, QTableView
 
 from cooper.desk.frame import theme as th
+from cooper.desk.widgets.plain_cells import paint_cells
 from cooper.desk.widgets.typeset import advance
 from cooper.language.spoken import shown
 
 Index = QModelIndex | QPersistentModelIndex
 NOWHERE = QModelIndex()
-NUMBER = re.compile(r"[-+]?[0-9.]+(e[-+]?[0-9]+)?( [%×])?")
-"""What stands to the right in its column, so that places stand below each other."""
 
 
 class Rows(QAbstractTableModel):
@@ -47,15 +45,19 @@ class Rows(QAbstractTableModel):
     def columnCount(self, parent: Index = NOWHERE) -> int:
         return 0 if parent.isValid() else len(self.names)
 
+    def text(self, row: int, column: int) -> str:
+        """What stands in a cell."""
+        return self.cells[column](self.rows[row])
+
+    def color_of(self, row: int) -> QColor | None:
+        """The colour of a row's words, where it has one of its own."""
+        return None if self.color is None else self.color(self.rows[row])
+
     def data(self, index: Index, role: int = Qt.ItemDataRole.DisplayRole) -> Any:
         if role in (Qt.ItemDataRole.DisplayRole, Qt.ItemDataRole.AccessibleTextRole) and index.isValid():
-            return self.cells[index.column()](self.rows[index.row()])
-        if role == Qt.ItemDataRole.ForegroundRole and index.isValid() and self.color is not None:
-            return self.color(self.rows[index.row()])
-        if role == Qt.ItemDataRole.TextAlignmentRole and index.isValid():
-            text = self.cells[index.column()](self.rows[index.row()])
-            side = Qt.AlignmentFlag.AlignRight if NUMBER.fullmatch(text) else Qt.AlignmentFlag.AlignLeft
-            return side | Qt.AlignmentFlag.AlignVCenter
+            return self.text(index.row(), index.column())
+        if role == Qt.ItemDataRole.ForegroundRole and index.isValid():
+            return self.color_of(index.row())
         return None
 
     def headerData(self, section: int, orientation: Qt.Orientation, role: int = Qt.ItemDataRole.DisplayRole) -> Any:
@@ -112,6 +114,9 @@ class RowsView(QTableView):
             # Now the heads have the font that they are shown in.
             self.resizeColumnsToContents()
 
+    def paintEvent(self, event: QPaintEvent) -> None:
+        paint_cells(QPainter(self.viewport()), self, event.rect(), self.rows.text, self.rows.color_of)
+
     def text(self, row: int, column: int) -> str:
         """What stands in a cell."""
-        return str(self.rows.data(self.rows.index(row, column)))
+        return self.rows.text(row, column)
