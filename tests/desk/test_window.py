@@ -345,6 +345,7 @@ def test_the_dimension_sheet_follows_the_design_and_is_copied(window):
     table = window.sheet.findChild(RichPage, "dimension_table")
     before = table.text()
     window.bench.tags["x_1"].commit(0.4)
+    settle()
     assert table.text() != before
     QTest.mouseClick(window.sheet.findChild(QPushButton, "copy_dimensions"), LEFT)
     text = QGuiApplication.clipboard().text()

@@ -25,6 +25,7 @@ from cooper.desk.frame.session import Session
 from cooper.desk.widgets.clear_area import ClearArea
 from cooper.desk.widgets.labels import Label, write
 from cooper.desk.widgets.lanes import Lanes
+from cooper.desk.widgets.slices import Slices
 from cooper.desk.widgets.tag import Tag
 from cooper.document.models import Design
 from cooper.document.plain import get_at, longest_text
@@ -145,19 +146,21 @@ class Sheet(QFrame):
         area.setWidget(self.inside)
         outer.addWidget(area, 1)
         self._watching: list[Callable[[], object]] = []
-        self.watch(self.refresh)
+        self._turns = Slices(self)
+        self.is_open = True
+        """Whether it still follows the design: what is dismissed is gone in the next turn of the loop."""
+        for heard in (session.changed, session.system_changed):
+            heard.connect(self._follow)
         session.opened.connect(self.dismiss)
 
     def watch(self, follow: Callable[[], object]) -> None:
-        """Call ``follow`` whenever the design or the units change, until the sheet closes."""
+        """Call ``follow`` whenever the design or the units change, until the sheet closes: in a turn of the loop of its own, once the
+        fields and what lies beside the sheet are painted."""
         self._watching.append(follow)
-        self.session.changed.connect(follow)
-        self.session.system_changed.connect(follow)
 
-    @property
-    def is_open(self) -> bool:
-        """Whether it still follows the design: what is dismissed is gone in the next turn of the loop."""
-        return bool(self._watching)
+    def _follow(self) -> None:
+        self.refresh()
+        self._turns.start((follow() for follow in tuple(self._watching)), lambda _last: None)
 
     def add_column(self, stretch: int = 0) -> QVBoxLayout:
         """A further column; with ``stretch`` it takes what the others leave."""
@@ -271,12 +274,12 @@ class Sheet(QFrame):
 
     def dismiss(self) -> None:
         """Close: nothing of the sheet hears of the session any more."""
-        for follow in self._watching:
-            self.session.changed.disconnect(follow)
-            self.session.system_changed.disconnect(follow)
-        if self._watching:
+        if self.is_open:
+            for heard in (self.session.changed, self.session.system_changed):
+                heard.disconnect(self._follow)
             self.session.opened.disconnect(self.dismiss)
-        self._watching.clear()
+        self.is_open = False
+        self._turns.stop()
         self.hide()
         self.deleteLater()
 
