@@ -352,6 +352,7 @@ def test_the_dimension_sheet_follows_the_design_and_is_copied(window):
     assert "span over" in text
     assert "size over two balls" in text
     QTest.keyClick(window, Qt.Key.Key_U, Qt.KeyboardModifier.ControlModifier)
+    settle()
     assert re.search(r"\d in\n", table.text())
 
 
