@@ -4,12 +4,12 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from dataclasses import dataclass
-from functools import lru_cache
+from functools import lru_cache, partial
 from importlib.resources import files
 from string import Template
 from typing import Any
 
-from PySide6.QtCore import Qt
+from PySide6.QtCore import Qt, QTimer
 from PySide6.QtGui import QColor, QFont, QFontDatabase, QGuiApplication, QPalette
 from PySide6.QtWidgets import QApplication, QMainWindow, QWidget
 from shiboken6 import isValid
@@ -337,21 +337,27 @@ def wear(window: QWidget, theme: Theme) -> None:
     later.start(_polished(unseen), lambda _last: later.deleteLater(), AFTER_MS)
 
 
-def paint_once(window: QMainWindow) -> None:
-    """Let a window whose updates were held back paint again, all of it, once.
+def paint_next(whole: QWidget) -> None:
+    """Paint a window, or a part of it, in the next turn of the event loop and not before, all of it, once."""
+    whole.setUpdatesEnabled(False)
+    QTimer.singleShot(1, whole, partial(_paint_once, whole))
 
-    The toolkit's own way asks each widget to be painted, and the window: it paints the window with all that shines through,
+
+def _paint_once(whole: QWidget) -> None:
+    """Let a widget whose updates were held back paint again.
+
+    The toolkit's own way asks each widget within to be painted, and the whole: it paints the whole with all that shines through,
     and then each of those again.
     """
     has = Qt.WidgetAttribute
-    parts = [one for one in window.findChildren(QWidget) if not one.isWindow()]
-    window.setAttribute(has.WA_ForceUpdatesDisabled, False)
-    for one in (window, *parts):
+    parts = [one for one in whole.findChildren(QWidget) if not one.isWindow()]
+    whole.setAttribute(has.WA_ForceUpdatesDisabled, False)
+    for one in (whole, *parts):
         if not one.testAttribute(has.WA_ForceUpdatesDisabled):
             one.setAttribute(has.WA_UpdatesDisabled, False)
-    # What lies on the window and lets its ground through is painted with all within, but not what hides the ground.
-    ground = window.centralWidget()
-    for one in parts:
+    # What lets the ground of a window through is painted with all within, but not what hides it.
+    ground = whole.centralWidget() if isinstance(whole, QMainWindow) else whole
+    for one in (whole, *parts):
         if one is ground or (
             one.isVisible() and (one.autoFillBackground() or one.testAttribute(has.WA_OpaquePaintEvent))
         ):

@@ -209,9 +209,7 @@ class Window(QMainWindow):
         self._wear(th.other_theme(self.theme, contrast=not self.theme.name.startswith("contrast")))
 
     def _wear(self, theme: th.Theme) -> None:
-        # Dressed in this turn of the event loop, painted whole in the next.
-        self.setUpdatesEnabled(False)
-        QTimer.singleShot(1, self, lambda: th.paint_once(self))
+        th.paint_next(self)
         self.dress(theme)
         self.settings.set_text("theme", theme.name)
 
@@ -262,6 +260,8 @@ class Window(QMainWindow):
         if page.theme is not self.theme:
             page.dress(self.theme)
         self._leave_stage()
+        if self.pages.currentWidget() is not page:
+            th.paint_next(self.pages)
         self.pages.setCurrentWidget(page)
         page.setFocus()
         return page
