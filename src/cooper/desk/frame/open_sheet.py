@@ -9,6 +9,7 @@ from PySide6.QtGui import QWindow
 from PySide6.QtWidgets import QWidget
 from shiboken6 import isValid
 
+from cooper.desk.frame import theme as th
 from cooper.desk.sheets.sheet import Sheet
 from cooper.desk.widgets.slices import Slices
 from cooper.desk.widgets.tag import Tag
@@ -74,6 +75,7 @@ class OpenSheet(QObject):
         before, self._sheet, self._coming = self._sheet, sheet, None
         if before is not None and isValid(before):
             before.dismiss()
+        th.paint_next(sheet)
         sheet.show()
         sheet.raise_()
         first = next(iter(sheet.fields.values()), None)

@@ -297,7 +297,8 @@ class Window(QMainWindow):
 
     def open_sheet(self, key: str) -> None:
         """Open the sheet of a key over the Bench."""
-        self.leave_survey()
+        if self.pages.currentIndex():
+            self.leave_survey()
         entry = registry.SHEETS[key]
         self.over_bench.show(partial(entry.make, self), *entry.size)
         self.sheet_key = key
