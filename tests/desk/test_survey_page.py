@@ -207,16 +207,16 @@ def test_bounds_filter_cloud_and_table_at_once(window, surveyed):
     page, found = surveyed, surveyed.found
     row = page.bounds["m_n"]
     row.give(2.0, 3.0)
-    wait_for(lambda: not page.refresh_later.isActive())
+    settle()
     within = (found.values["m_n"] >= 2.0) & (found.values["m_n"] <= 3.0)
     assert np.array_equal(page.keep, within)
     assert page.table.rows.rowCount() == int(np.sum(within))
     assert row.lost == int(np.sum(~within))
     page.filter.setText("helical")
-    wait_for(lambda: not page.refresh_later.isActive())
+    settle()
     assert np.array_equal(page.keep, within & (found.values["beta"] > 0))
     page.filter.setText("m_q<3")
-    wait_for(lambda: not page.refresh_later.isActive())
+    settle()
     assert "no quantity" in page.words.text()
     page.filter.setText("")
     # Ends are typed too; what is no number stays open.
@@ -228,7 +228,7 @@ def test_bounds_filter_cloud_and_table_at_once(window, surveyed):
     row._typed("high")
     assert row.high == 2.5
     QTest.keyClick(row, Qt.Key.Key_Delete)
-    wait_for(lambda: not page.refresh_later.isActive())
+    settle()
     assert page.keep.all()
 
 
@@ -445,7 +445,7 @@ def test_another_design_takes_the_card_along_and_no_design_shows_no_range(window
     window.session.saved = window.session.design
     window.open_demo("battery-lift")
     window.open_survey()
-    wait_for(lambda: not surveyed.refresh_later.isActive())
+    settle()
     assert not surveyed.card.isVisible()
     row = surveyed.bounds["mass"]
     assert not row.isEnabled()

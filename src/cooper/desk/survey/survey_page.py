@@ -23,6 +23,7 @@ from cooper.desk.survey.hover_card import HoverCard
 from cooper.desk.survey.picked import MOST, Pick, Shelf, SideBySide
 from cooper.desk.survey.survey_parts import SurveyParts
 from cooper.desk.survey.waterfall import Waterfall, thousands
+from cooper.desk.widgets.slices import Slices
 from cooper.document.duty import Duty
 from cooper.document.question import Question, Survey, asked
 from cooper.errors import OutOfRange
@@ -69,10 +70,7 @@ class SurveyPage(SurveyParts):
         self.new = False
         self._fault = ""
         self._bind()
-        self.refresh_later = QTimer(self)
-        self.refresh_later.setSingleShot(True)
-        self.refresh_later.setInterval(SOON_MS)
-        self.refresh_later.timeout.connect(self._refresh)
+        self._later = Slices(self)
         self.hover_later = QTimer(self)
         self.hover_later.setSingleShot(True)
         self.hover_later.setInterval(HOVER_MS)
@@ -165,7 +163,7 @@ class SurveyPage(SurveyParts):
         typed = self._typed()
         if typed is not None:
             self.panel.show_asked(*typed, system, self.panel.title.text())
-        self.refresh_later.start(SOON_MS)
+        self._refresh_in(SOON_MS)
 
     # -- asking
 
@@ -268,7 +266,7 @@ class SurveyPage(SurveyParts):
             if running is not None:
                 running.give_up()
         self._clear()
-        self.refresh_later.start(SOON_MS)
+        self._refresh_in(SOON_MS)
 
     def reopen(self) -> None:
         """Show what the document keeps, unless it is here already."""
@@ -288,7 +286,7 @@ class SurveyPage(SurveyParts):
             for n in self.survey.shelf:
                 if self.found is not None and n < len(self.found):
                     self.put(n)
-        self.refresh_later.start(SOON_MS)
+        self._refresh_in(SOON_MS)
 
     # -- what comes in
 
@@ -306,9 +304,9 @@ class SurveyPage(SurveyParts):
                 self.found.looked = looked
             if before == 0 and len(self.found):
                 self._refresh()
-        if not self.refresh_later.isActive():
+        if not self._later.busy:
             # While more comes in not for every batch.
-            self.refresh_later.start(LATER_MS)
+            self._refresh_in(LATER_MS)
 
     def _ended(self, fault: Exception | None) -> None:
         self.task = None
@@ -317,7 +315,7 @@ class SurveyPage(SurveyParts):
         elif self.found is not None:
             self.found.whole = self.found.looked >= self.found.size
             self._keep()
-        self.refresh_later.start(SOON_MS)
+        self._refresh_in(SOON_MS)
         if fault is None and self.found is not None and not len(self.found):
             self.relax()
 
@@ -382,7 +380,11 @@ class SurveyPage(SurveyParts):
     # -- filtering and showing
 
     def _filter(self) -> None:
-        self.refresh_later.start(SOON_MS)
+        self._refresh_in(SOON_MS)
+
+    def _refresh_in(self, ms: int) -> None:
+        """Show what has changed after some milliseconds, in place of what was put off before."""
+        self._later.start(iter(()), lambda _last: self._refresh(), ms)
 
     def _refresh(self) -> None:
         """Everything that follows from what was found and how it is bounded."""

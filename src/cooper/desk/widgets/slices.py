@@ -35,6 +35,11 @@ class Slices(QObject):
         """Whether anything is still to be done anywhere."""
         return any(isValid(one) and one._work is not None for one in tuple(cls._all))
 
+    @property
+    def busy(self) -> bool:
+        """Whether something is still to be done."""
+        return self._work is not None
+
     def start(self, work: Iterator[Any], done: Callable[[Any], object], after: int = 0) -> None:
         """Begin with a work, ``after`` some milliseconds; ``done`` gets its last item."""
         self._work, self._done, self._last = work, done, None
