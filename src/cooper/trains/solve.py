@@ -151,39 +151,41 @@ def flow(
     if len(driven) != 1:
         listed = ", ".join(names[k] for k in driven) or "none"
         raise OutOfRange("input", listed, "a train has one input; several would share the power as their motors like")
-    omega = speeds(names, links, held, driven)
-    source = next(iter(driven))
+    return _flow(tuple(names), tuple(links), tuple(held), *driven.items(), torque_in, output)
+
+
+@lru_cache(maxsize=256)
+def _flow(
+    names: tuple[str, ...],
+    links: tuple[Link, ...],
+    held: tuple[int, ...],
+    driven: tuple[int, float],
+    torque_in: float,
+    output: int,
+) -> Flow:
+    source, turned = driven
+    omega = speeds(names, links, held, {source: turned})
     if output in held or abs(omega[output]) < 1e-9 * max(np.max(np.abs(omega)), 1e-300):
         raise OutOfRange("output", names[output], "it stands still: no power can be taken there")
+    w_a, w_b = (_relative(omega, of, links) for of in ([k.a for k in links], [k.b for k in links]))
 
-    def relative(member: int, link: Link) -> float:
-        return float(omega[member] - (omega[link.carrier] if link.carrier != FRAME else 0.0))
-
-    w_a, w_b = (
-        np.array([relative(m, k) for m, k in zip(of, links, strict=True)])
-        for of in ([k.a for k in links], [k.b for k in links])
-    )
-
-    def balance(lossy: Sequence[Link], a_drives: Array) -> tuple[tuple[Array, Array, Array], Array, bool]:
+    def balance(a_drives: Array) -> tuple[tuple[Array, Array, Array], Array, bool]:
         """The torques for given directions, the directions that they mean, and whether both are the same."""
-        found = _equilibrium(len(names), lossy, held, source, output, torque_in, a_drives)
-        through = -found[0] * w_a
-        # What goes through the mesh of a free member is rounding.
-        idle = np.abs(through) < 1e-9 * np.max(np.abs(through))
-        now = np.where(idle, a_drives, through >= 0)
+        found = _equilibrium(len(names), links, held, source, output, torque_in, a_drives)
+        now = _directions(found[0], w_a, a_drives)
         return found, now, bool(np.all(now == a_drives))
 
-    free = [replace(k, loss=0.0) for k in links]
-    _, a_drives, _ = balance(free, np.ones(len(links), dtype=bool))
-    found, now, agree = balance(links, a_drives)
+    free = tuple(replace(k, loss=0.0) for k in links)
+    a_drives = _without_friction(names, free, held, (source, float(np.sign(turned))), float(np.sign(torque_in)), output)
+    found, now, agree = balance(a_drives)
     for _ in range(len(links)):
         if agree:
             break
-        found, now, agree = balance(links, now)
+        found, now, agree = balance(now)
     if not agree:
         # All directions, those nearest to the ones without friction first; of those that agree one that gives power at the output.
         ways = sorted(product((False, True), repeat=len(links)), key=lambda way: int(np.sum(np.array(way) != a_drives)))
-        tried = [balance(links, np.array(way)) for way in ways]
+        tried = [balance(np.array(way)) for way in ways]
         whole = [f for f, _, fits in tried if fits]
         if not whole:
             raise OutOfRange(
@@ -194,7 +196,38 @@ def flow(
         found = next((f for f in whole if f[2][output] * omega[output] < 0), whole[0])
     mesh_a, mesh_b, torque = found
     lost = -(mesh_a * w_a + mesh_b * w_b)
-    return Flow(omega, torque, mesh_a, mesh_b, -mesh_a * w_a, lost)
+    return frozen(Flow(omega, torque, mesh_a, mesh_b, -mesh_a * w_a, lost))
+
+
+def _relative(omega: Array, members: Sequence[int], links: Sequence[Link]) -> Array:
+    """Speeds of members relative to the carriers of their meshes."""
+    return np.array(
+        [omega[m] - (omega[k.carrier] if k.carrier != FRAME else 0.0) for m, k in zip(members, links, strict=True)]
+    )
+
+
+def _directions(mesh_a: Array, w_a: Array, before: Array) -> Array:
+    """In which meshes member a drives, by the power that goes through."""
+    through = -mesh_a * w_a
+    # What goes through the mesh of a free member is rounding.
+    idle = np.abs(through) < 1e-9 * np.max(np.abs(through))
+    return np.where(idle, before, through >= 0)
+
+
+@lru_cache(maxsize=256)
+def _without_friction(
+    names: tuple[str, ...],
+    links: tuple[Link, ...],
+    held: tuple[int, ...],
+    driven: tuple[int, float],
+    torque_in: float,
+    output: int,
+) -> Array:
+    """In which meshes member a drives where nothing is lost: it does not depend on how great torque and speed are."""
+    omega = speeds(names, links, held, dict([driven]))
+    all_ = np.ones(len(links), dtype=bool)
+    found = _equilibrium(len(names), links, held, driven[0], output, torque_in, all_)
+    return frozen(_directions(found[0], _relative(omega, [k.a for k in links], links), all_))
 
 
 def locks(names: Sequence[str], links: Sequence[Link], held: Sequence[int], source: int, output: int) -> bool:
