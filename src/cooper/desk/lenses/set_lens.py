@@ -22,7 +22,7 @@ from cooper.document.units import number_with_unit
 from cooper.editing.make_sets import set_number
 from cooper.editing.set_fields import Part, set_parts
 from cooper.gears.phase import contact_positions
-from cooper.results.pose import Placed, Pose, mesh_frames, pose
+from cooper.results.pose import Placed, Pose, mesh_frames
 from cooper.results.result_tree import Results, SetResults
 
 EDGE, GAP, CAPTION = 20, 6, 20
@@ -251,7 +251,7 @@ class SetLens(Lens):
         session = self.session
         scale, origin = self.look()
         painter = self.painter_of(session.results, self.shown, "now")
-        at = pose(painter.results, self.turn)
+        at = painter.at(self.turn)
         p.save()
         p.translate(origin)
         p.scale(scale, -scale)
@@ -283,7 +283,7 @@ class SetLens(Lens):
         pen.setCosmetic(True)
         p.setPen(pen)
         p.setBrush(Qt.BrushStyle.NoBrush)
-        for g, form in zip(pose(painter.results, self.turn).gears, self._forms(painter), strict=True):
+        for g, form in zip(painter.at(self.turn).gears, self._forms(painter), strict=True):
             if form in present:
                 continue
             p.save()
@@ -295,7 +295,7 @@ class SetLens(Lens):
     def _forms(self, painter: TrainPainter) -> list[tuple[float, ...]]:
         """Every gear's place and shape, by which a gear that stays as it was is known."""
         found = []
-        for g in pose(painter.results, self.turn).gears:
+        for g in painter.at(self.turn).gears:
             values = painter.results.stages[g.stage].gears[g.i]
             shape = (values[s] for s in ("z", "d", "d_a", "d_f", "x"))
             found.append(tuple(round(v, 6) for v in (g.x, g.y, g.angle, values.get("d_rim", values.d_bore), *shape)))
@@ -326,10 +326,8 @@ class SetLens(Lens):
         p.setPen(QPen(self.theme.color("copper"), 1.8))
         for f in mesh_frames(painter.results, at):
             stage = painter.results.stages[f.stage]
-            turned = QTransform().translate(f.x, f.y).rotateRadians(f.angle) * to_screen
-            p.drawLine(
-                *(turned.map(QPointF(*stage.action_point(stage.mesh[n], self._side(f.stage)))) for n in ("g_A", "g_E"))
-            )
+            turned, side = QTransform().translate(f.x, f.y).rotateRadians(f.angle) * to_screen, self._side(f.stage)
+            p.drawLine(*(turned.map(QPointF(*stage.action_point(stage.mesh[n], side))) for n in ("g_A", "g_E")))
         p.setBrush(self.theme.color("copper"))
         p.setPen(Qt.PenStyle.NoPen)
         for _k, x, y in self.contacts(at):

@@ -69,9 +69,16 @@ class TrainPainter:
 
     def __init__(self, results: Results, theme: th.Theme, sense: int = 1) -> None:
         self.results, self.theme, self.sense = results, theme, sense
-        self.at_rest = pose(results, 0.0)
+        self._at: tuple[float, Pose] = (0.0, pose(results, 0.0))
+        self.at_rest = self._at[1]
         self.extent = self._extent()
         self.clashes = clashes(results) if len(results.stages) > len(results.sets) + 1 else []
+
+    def at(self, turn: float) -> Pose:
+        """Where everything stands at a turn of the input; the last is kept, as several things are painted at it."""
+        if self._at[0] != turn:
+            self._at = turn, pose(self.results, turn)
+        return self._at[1]
 
     def _extent(self) -> tuple[float, float, float]:
         """Least and greatest x and the greatest height over the axes at any turn; mm."""
@@ -111,7 +118,7 @@ class TrainPainter:
         """The end view in a rectangle."""
         low, high, _up = self.extent
         scale = self.scale(room)
-        at = pose(self.results, turn)
+        at = self.at(turn)
         p.save()
         p.translate(room.center().x() - scale * (low + high) / 2, room.center().y())
         p.scale(scale, -scale)
