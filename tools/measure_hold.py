@@ -117,6 +117,8 @@ def main() -> None:
                 settle()
                 paces.append(pace())
                 rows.append((hold(act), name, key))
+                for path in window.ways_out.running.paths():
+                    window.ways_out.cancel(path)
                 window.session.saved = window.session.design
             window.close()
     # What the pace of the machine alone makes long is told apart by that beside each act.

@@ -514,3 +514,31 @@ def test_a_sheet_lies_over_what_was_refused_beneath_it_and_what_was_typed_is_kep
     assert tag.fault is None and not any(c.isVisible() for c in window.findChildren(FaultCard))
     window.over_bench.drop()
     assert tag.editor is not None and tag.editor.text() == "1"
+
+
+def test_exports_are_written_one_after_the_other_and_closing_tells_of_those_under_way(window, tmp_path, monkeypatch):
+    ways, tmp_path = window.ways_out, tmp_path / "out"
+    tmp_path.mkdir()
+    for name in ("a.stl", "b.stl", "c.stl", "d.csv"):
+        ways.export_to(tmp_path / name)
+    assert [p.name for p in ways.under_way()] == ["a.stl", "b.stl", "c.stl", "d.csv"]
+    ways.cancel(tmp_path / "b.stl")
+    asked = []
+
+    def answer(title, words, answers, n):
+        asked.append(words)
+        return answers[n]
+
+    monkeypatch.setattr(window, "ask_first", lambda *asked_of: answer(*asked_of, n=2))
+    window.close()
+    assert window.isVisible() and "a.stl" in asked[-1] and "d.csv" in asked[-1]
+    monkeypatch.setattr(window, "ask_first", lambda *asked_of: answer(*asked_of, n=0))
+    window.close()
+    assert window.isVisible(), "it waits for what is being written"
+    for _ in range(600):
+        if not window.isVisible():
+            break
+        QTest.qWait(100)
+    assert not window.isVisible() and not ways.under_way()
+    assert sorted(p.name for p in tmp_path.iterdir()) == ["a.stl", "c.stl", "d.csv"]
+    assert not window.notice.questions, "no question is left of what was written or cancelled"

@@ -26,17 +26,25 @@ PATIENCE_MS = 1500
 
 
 class Background(QObject):
-    """One export at a time in a process of its own; ``done`` is told the path and the fault, empty when all went well."""
+    """One export after the other in a process of its own; ``done`` is told the path and the fault, empty when all went well."""
 
     def __init__(self, done: Callable[[Path, str], None], parent: QObject) -> None:
         super().__init__(parent)
         self.done = done
         self.process: QProcess | None = None
+        self.path: Path | None = None
+        self.waiting: list[tuple[Path, Callable[[], None]]] = []
         self.leaving: list[QProcess] = []
 
     def start(self, design: Design, path: Path, stage: int, options: Options, more: tuple[str, ...] = ()) -> None:
-        """Begin; the design is taken as it is now, whatever is edited meanwhile."""
-        self.cancel()
+        """Begin, or wait for what is written already; the design is taken as it is now, whatever is edited meanwhile."""
+        begin = partial(self._begin, design, path, stage, options, more)
+        if self.busy:
+            self.waiting.append((path, begin))
+        else:
+            begin()
+
+    def _begin(self, design: Design, path: Path, stage: int, options: Options, more: tuple[str, ...]) -> None:
         try:
             folder = tempfile.TemporaryDirectory(prefix="cooper-export-")
             source = Path(folder.name) / "design.cooper.json"
@@ -52,7 +60,7 @@ class Background(QObject):
         if options.tolerance is not None:
             words += ["--tolerance", str(options.tolerance)]
         process = QProcess(self)
-        self.process = process
+        self.process, self.path = process, path
 
         def finished(code: int, _status: object) -> None:
             folder.cleanup()
@@ -69,10 +77,11 @@ class Background(QObject):
                 with suppress(OSError):
                     rest.unlink()
             if wanted:
-                self.process = None
+                self.process = self.path = None
                 told = bytes(process.readAllStandardError().data()).decode(errors="replace").strip().splitlines()
                 last = told[-1].replace(str(part), str(path)).replace(part.name, path.name) if told else ""
                 self.done(path, fault if code == 0 else (last or "the export broke off"))
+                self._next()
             process.deleteLater()
 
         process.finished.connect(finished)
@@ -83,14 +92,26 @@ class Background(QObject):
     def busy(self) -> bool:
         return self.process is not None
 
-    def cancel(self) -> None:
-        """Stop what is running; what it had written is left in no place. Nobody waits until it has gone."""
-        process, self.process = self.process, None
+    def paths(self) -> list[Path]:
+        """What is still to be written, the one that is running first."""
+        return [*([] if self.path is None else [self.path]), *(path for path, _ in self.waiting)]
+
+    def _next(self) -> None:
+        while self.waiting and not self.busy:
+            self.waiting.pop(0)[1]()
+
+    def cancel(self, path: Path | None = None) -> None:
+        """Stop the export to a path, or what is running; what it had written is left in no place. Nobody waits until it has gone."""
+        if path is not None and path != self.path:
+            self.waiting = [one for one in self.waiting if one[0] != path]
+            return
+        process, self.process, self.path = self.process, None, None
         if process is not None:
             # Asked first, so that it can clear away what it has written.
             self.leaving.append(process)
             process.terminate()
             QTimer.singleShot(PATIENCE_MS, self, partial(self._hurry, process))
+        self._next()
 
     def _hurry(self, process: QProcess) -> None:
         if process in self.leaving:
@@ -98,6 +119,7 @@ class Background(QObject):
 
     def end(self) -> None:
         """Stop all of it and wait until it has gone, as the window closes."""
+        self.waiting.clear()
         self.cancel()
         for process in list(self.leaving):
             if not process.waitForFinished(PATIENCE_MS):

@@ -58,7 +58,7 @@ def _in_place_of(window: Window) -> Window:
 
 
 def _at_work(window: Window) -> str:
-    if window.ways_out.running.busy:
+    if window.ways_out.under_way():
         return "An export is running"
     return "A change is being worked out" if window.session.at_work else ""
 

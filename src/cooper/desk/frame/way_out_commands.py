@@ -7,13 +7,14 @@ from functools import partial
 from pathlib import Path
 from typing import TYPE_CHECKING
 
+from PySide6.QtCore import QTimer
 from PySide6.QtWidgets import QFileDialog
+from shiboken6 import isValid
 
 from cooper.desk.frame.beside_window import beside
 from cooper.desk.frame.exporting import Background, ExportDialog
 from cooper.desk.frame.registry import Action, register_actions
-from cooper.errors import OutOfRange
-from cooper.exchange.ways import BESIDE, KINDS, MOVING, SLOW, WHOLE, Options
+from cooper.exchange.ways import BESIDE, KINDS, MOVING, REPORTS, SLOW, WHOLE, Options
 
 if TYPE_CHECKING:
     from cooper.desk.frame.window import Window
@@ -25,7 +26,8 @@ class WaysOut:
     def __init__(self, window: Window) -> None:
         self.window = window
         self.running = Background(self._written, window)
-        self.words = ""
+        self.beside: list[Path] = []
+        self.close_then = False
 
     def make_ready(self) -> None:
         """Load what a report needs beside the window, while its place is asked for."""
@@ -58,7 +60,7 @@ class WaysOut:
             self.running.start(s.design, path, WHOLE, Options(), self.window.bench.view("train").animation_options())
             self._writing(path)
             return
-        self._write(path, WHOLE)
+        self._write_beside(path, WHOLE, Options())
 
     def export_with_options(self) -> None:
         """Ask for kind, tolerance, compensation and curves, then for the place."""
@@ -76,42 +78,31 @@ class WaysOut:
         """Write an export; what takes seconds runs beside the window and can be cancelled."""
         s = self.window.session
         chosen = replace(options or Options(), state=s.state_words())
-        if path.suffix.lower() in BESIDE:
-            results = s.whole_results()
-            beside(
-                "cooper.exchange.save:export",
-                s.design,
-                results,
-                path,
-                s.system,
-                s.stage,
-                chosen,
-                take=lambda _: None,
-                done=partial(self._written_or_not, path),
-            )
-            return
-        if path.suffix.lower() in SLOW:
+        if path.suffix.lower() in SLOW and path.suffix.lower() not in REPORTS:
             self.running.start(s.design, path, s.stage, chosen, ("--units", s.system))
             self._writing(path)
-            return
-        self._write(path, s.stage, chosen)
-
-    def _write(self, path: Path, stage: int, options: Options | None = None) -> None:
-        """Write what takes no time, and say how it went."""
-        # Imported here: what writes takes a tenth of the time in which the window opens.
-        from cooper.exchange.save import export
-
-        s = self.window.session
-        try:
-            export(s.design, s.whole_results(), path, s.system, stage, options)
-        except (OSError, ValueError, OutOfRange) as fault:
-            self._written_or_not(path, fault)
         else:
-            self._written_or_not(path, None)
+            self._write_beside(path, s.stage, chosen)
 
-    def _written_or_not(self, path: Path, fault: Exception | None) -> None:
-        told = f"Not exported. {fault}" if fault is not None else f"Exported as {path}"
-        self.window.notice.say(told, bad=fault is not None)
+    def _write_beside(self, path: Path, stage: int, options: Options) -> None:
+        """Have it written by the process beside the window, which is warm."""
+        s = self.window.session
+        self.beside.append(path)
+        beside(
+            "cooper.exchange.save:export",
+            s.design,
+            s.whole_results(),
+            path,
+            s.system,
+            stage,
+            options,
+            take=lambda _: None,
+            done=partial(self._written_beside, path),
+        )
+
+    def _written_beside(self, path: Path, fault: Exception | None) -> None:
+        self.beside.remove(path)
+        self._written(path, "" if fault is None else str(fault))
 
     def save_survey_table(self) -> None:
         """Ask for a place and write what the survey found, as the table shows it."""
@@ -160,23 +151,50 @@ class WaysOut:
         )
 
     def _writing(self, path: Path) -> None:
-        self.words = f"Writing {path.name} …"
         # Where it could not even begin it is told already.
-        if self.running.busy:
-            self.window.notice.ask(self.words, [("Cancel", self.cancel)])
+        if path in self.running.paths():
+            self.window.notice.ask(_writing_of(path), [("Cancel", partial(self.cancel, path))])
 
-    def cancel(self) -> None:
-        self.window.notice.withdraw(self.words)
-        if self.running.busy:
-            self.running.cancel()
-            self.window.notice.say("The export was cancelled; nothing was written")
+    def cancel(self, path: Path | None = None) -> None:
+        """Break off the export to a path, or that which is running."""
+        under_way = self.running.paths()
+        path = path or next(iter(under_way), None)
+        if path in under_way:
+            self.window.notice.withdraw(_writing_of(path))
+            self.running.cancel(path)
+            self.window.notice.say(f"The export was cancelled; {path.name} is not written")
 
     def _written(self, path: Path, fault: str) -> None:
-        self.window.notice.withdraw(self.words)
+        if not isValid(self.window):
+            return
+        self.window.notice.withdraw(_writing_of(path))
         if fault:
             self.window.notice.say(f"Not exported. {fault}", bad=True)
+            # Who reads this may want to do something about it.
+            self.close_then = False
         else:
             self.window.notice.say(f"Exported as {path}")
+        if self.close_then and not self.under_way():
+            QTimer.singleShot(0, self.window.close)
+
+    def under_way(self) -> list[Path]:
+        """What is still being written."""
+        return [*self.running.paths(), *self.beside]
+
+    def may_leave(self) -> bool:
+        """Whether the window may close now, which would break off what is still being written."""
+        if not self.under_way():
+            return True
+        names = ", ".join(dict.fromkeys(path.name for path in self.under_way()))
+        answers = ("Close when it is written", "Break it off and close", "Stay")
+        answer = self.window.ask_first("Still writing", f"This is still being written: {names}.", answers)
+        # It may have been written while this was read.
+        self.close_then = answer == answers[0] and bool(self.under_way())
+        return answer != answers[2] and not self.close_then
+
+
+def _writing_of(path: Path) -> str:
+    return f"Writing {path.name} …"
 
 
 def _export(window: Window, kind: str) -> None:

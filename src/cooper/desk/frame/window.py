@@ -431,21 +431,21 @@ class Window(QMainWindow):
         if not self.session.dirty:
             return True
         words = f"“{self.session.design.name}” has changes that are not saved."
-        answer = self._asked("Unsaved changes", words, ("Save", "Give them up", "Stay"))
+        answer = self.ask_first("Unsaved changes", words, ("Save", "Give them up", "Stay"))
         return self.save() if answer == "Save" else answer == "Give them up"
 
     def _may_overwrite(self, path: Path) -> bool:
         """Ask what shall become of a file that has changed on disk."""
         words = f"{path} was written by another program since it was opened here."
         answers = ("Write over it", "Save under another name …", "Open what is on disk", "Neither")
-        answer = self._asked("Changed on disk", words, answers)
+        answer = self.ask_first("Changed on disk", words, answers)
         if answer == answers[1]:
             self.save_as()
         elif answer == answers[2]:
             self.open_path(path)
         return answer == answers[0]
 
-    def _asked(self, title: str, words: str, answers: tuple[str, ...]) -> str:
+    def ask_first(self, title: str, words: str, answers: tuple[str, ...]) -> str:
         """Ask, and return the answer; Escape is the last one."""
         box = QMessageBox(self)
         box.setWindowTitle(title)
@@ -515,7 +515,7 @@ class Window(QMainWindow):
         self.notice.ask(words, [("Recover it", recover), ("Give it up", give_up)])
 
     def closeEvent(self, event: QCloseEvent) -> None:
-        if not self.may_leave():
+        if not (self.may_leave() and self.ways_out.may_leave()):
             event.ignore()
             return
         self.ways_out.running.end()
