@@ -245,13 +245,18 @@ def test_a_measured_gear_is_matched_and_put_into_the_design(window):
         line.setText(entries[name])
 
 
-def test_the_user_chooses_how_many_decimals_are_shown(window):
+def test_the_user_chooses_how_many_decimals_are_shown(window, tmp_path):
     tag, value = window.bench.tags["a_w"], window.session.results.stages[0].mesh["a_w"]
     usual = tag.text()
     QTest.keyClick(window, Qt.Key.Key_Period, Qt.KeyboardModifier.ControlModifier)
     window.change_digits(1)
     settle()
     assert len(tag.text()) > len(usual)
+    # What is written from the window shows what is on it.
+    for name in ("report.txt", "report.html"):
+        window.ways_out.export_to(tmp_path / name)
+        settle()
+        assert tag.text() in (tmp_path / name).read_text(encoding="utf-8"), name
     window.change_digits(-4)
     settle()
     assert len(tag.text()) < len(usual)

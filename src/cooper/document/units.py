@@ -8,6 +8,8 @@ from __future__ import annotations
 
 import json
 import re
+from collections.abc import Iterator
+from contextlib import contextmanager
 from dataclasses import dataclass
 from functools import cache
 from importlib.resources import files
@@ -346,11 +348,27 @@ _extra_digits = 0
 def show_digits(extra: int) -> int:
     """Let numbers show more or fewer decimals than their kind's own, from now on; returns what is in force.
 
-    This is about the screen alone: no value is ever rounded by it.
+    This is about the screen and what is written from it: no value is ever rounded by it.
     """
     global _extra_digits
     _extra_digits = max(-2, min(MOST_EXTRA, extra))
     return _extra_digits
+
+
+@contextmanager
+def digits_shown(extra: int | None) -> Iterator[None]:
+    """For a while more or fewer decimals, as `show_digits`; None leaves them.
+
+    >>> with digits_shown(2): number(73.5462, "length")
+    '73.54620'
+    """
+    before = _extra_digits
+    if extra is not None:
+        show_digits(extra)
+    try:
+        yield
+    finally:
+        show_digits(before)
 
 
 def number(value: float, kind: str, system: str = "mm", digits: int | None = None) -> str:

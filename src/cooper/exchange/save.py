@@ -6,6 +6,7 @@ from pathlib import Path
 
 from cooper.document.models import Design
 from cooper.document.store import write_atomically
+from cooper.document.units import digits_shown
 from cooper.exchange.body import Body, bodies
 from cooper.exchange.dxf import write_dxf
 from cooper.exchange.flank_csv import flank_csv
@@ -28,7 +29,13 @@ def export(
     design: Design, results: Results, path: Path, system: str = "mm", stage: int = 0, options: Options | None = None
 ) -> None:
     """Write one export; raises ValueError for an unknown suffix or option and OSError when the disk refuses."""
-    kind, o = path.suffix.lower(), options or Options()
+    o = options or Options()
+    with digits_shown(o.digits):
+        _export(design, results, path, system, stage, o)
+
+
+def _export(design: Design, results: Results, path: Path, system: str, stage: int, o: Options) -> None:
+    kind = path.suffix.lower()
     if o.tolerance is not None and not 1e-5 <= o.tolerance <= 1:
         raise ValueError(f"a tolerance of {o.tolerance:g} mm cannot be: 0.00001 to 1 mm works")
     if not abs(o.compensation) <= 5:

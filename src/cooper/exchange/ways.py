@@ -32,7 +32,7 @@ CURVES = ("splines", "polylines")
 class Options:
     """``tolerance`` chord error (mm; None for the kind's own), ``compensation`` growth of the outline along its normal (mm),
     ``curves`` how a DXF draws flanks, ``gear`` 1 or 2 for one gear alone (0 both; solids, meshes and DXF), ``length`` of a report: summary, usual or all; ``state`` in words of the design
-    that a report tells of."""
+    that a report tells of; ``digits`` shown beyond the usual decimals (None: as on the screen)."""
 
     tolerance: float | None = None
     compensation: float = 0.0
@@ -40,3 +40,4 @@ class Options:
     gear: int = 0
     length: str = "usual"
     state: str = ""
+    digits: int | None = None

@@ -77,7 +77,7 @@ class WaysOut:
     def export_to(self, path: Path, options: Options | None = None) -> None:
         """Write an export; what takes seconds runs beside the window and can be cancelled."""
         s = self.window.session
-        chosen = replace(options or Options(), state=s.state_words())
+        chosen = replace(options or Options(), state=s.state_words(), digits=self.window.digits)
         if path.suffix.lower() in SLOW and path.suffix.lower() not in REPORTS:
             self.running.start(s.design, path, s.stage, chosen, ("--units", s.system))
             self._writing(path)
