@@ -1,7 +1,7 @@
 """What is painted once and laid down again shows what it would show if it were painted anew."""
 
 import pytest
-from PySide6.QtCore import QEvent, QObject
+from PySide6.QtCore import QEvent, QObject, QTimer
 from PySide6.QtGui import QImage, QPalette
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication
@@ -146,3 +146,27 @@ def test_a_table_paints_its_cells_to_their_sides_and_the_chosen_row_on_its_band(
     assert image.pixelColor(60, view.rowViewportPosition(1) + 2) == band
     view.rows.show([])
     view.viewport().grab()
+
+
+def test_an_edit_is_painted_in_a_turn_of_its_own(window):
+    window.show()
+    settle()
+    seen = []
+
+    class Watch(QObject):
+        def eventFilter(self, watched, event):
+            if watched is window and event.type() == QEvent.Type.Paint:
+                seen.append("painted")
+            return False
+
+    watch, app, turns = Watch(), QApplication.instance(), QTimer()
+    turns.timeout.connect(lambda: seen.append("turn"))
+    turns.start(0)
+    app.installEventFilter(watch)
+    window.session.edit(lambda d, _r: set_at(d, "train.stages.0.members.0.x", 0.31), "x")
+    while "painted" not in seen:
+        app.processEvents()
+    app.removeEventFilter(watch)
+    assert "turn" in seen[: seen.index("painted")], "the hand is heard before it is painted"
+    shown, anew = on_screen(window)
+    assert shown == anew

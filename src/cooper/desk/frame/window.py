@@ -14,7 +14,6 @@ from PySide6.QtWidgets import (
     QFileDialog,
     QFrame,
     QHBoxLayout,
-    QMainWindow,
     QMessageBox,
     QStackedWidget,
     QVBoxLayout,
@@ -32,6 +31,7 @@ from cooper.desk.frame.idle_imports import IdleImports
 from cooper.desk.frame.margins import CheckRow, Margins
 from cooper.desk.frame.notice import Notice
 from cooper.desk.frame.open_sheet import OpenSheet
+from cooper.desk.frame.painting_turn import PaintingTurn
 from cooper.desk.frame.power_line import PowerLine
 from cooper.desk.frame.registry import Action
 from cooper.desk.frame.session import Session
@@ -59,7 +59,7 @@ TELL_MS = 400
 registry.load()
 
 
-class Window(QMainWindow):
+class Window(PaintingTurn):
     """One window about one train."""
 
     def __init__(self, session: Session, settings: Settings | None = None, *, recover: bool = True) -> None:

@@ -33,6 +33,8 @@ from cooper.editing.edit import set_many
 from cooper.editing.fields import Field
 
 Option = tuple[str, Callable[[Design], Design]]
+AFTER_MS = 15
+"""When tables and pictures of a sheet follow an edit: by then the edit is painted."""
 
 
 class Choice(QPushButton):
@@ -160,7 +162,7 @@ class Sheet(QFrame):
 
     def _follow(self) -> None:
         self.refresh()
-        self._turns.start((follow() for follow in tuple(self._watching)), lambda _last: None)
+        self._turns.start((follow() for follow in tuple(self._watching)), lambda _last: None, AFTER_MS)
 
     def add_column(self, stretch: int = 0) -> QVBoxLayout:
         """A further column; with ``stretch`` it takes what the others leave."""
