@@ -85,6 +85,8 @@ class Notice(QFrame):
             done = partial(self._answer, answers, act) if asked else act
             button.clicked.connect(lambda _on=False, done=done: done())
             self.row.addWidget(button)
+            # Where something is said already the layout would count it later than the size is asked for.
+            button.show()
             self.buttons.append(button)
         self.place()
         self.show()
