@@ -12,6 +12,7 @@ from shapely.affinity import rotate, translate
 from shapely.geometry import Polygon
 
 from cooper.demo import DEMOS, demo
+from cooper.desk.frame.beside_window import Beside
 from cooper.desk.frame.moving_picture import write_film
 from cooper.desk.frame.theme import LIGHT
 from cooper.desk.lenses.train_lens import HOUSING, PACES
@@ -33,15 +34,35 @@ def test_solids_are_turned_about_and_painted_finer_at_rest(window):
     window.bench.set_lens("train")
     lens = window.bench.view("train")
     flat = pixels(lens)
+    came = []
+    lens.solids.came.connect(lambda: came.append(lens.solids.image.width()))
     QTest.keyClick(lens, Qt.Key.Key_S)
+    settle()
     solid = pixels(lens)
     assert np.mean(solid != flat) > 0.05
-    lens.refine(2)
+    wide = round(lens._room().width())
+    assert came[0] < wide and came[1:] == [wide, wide], "rough, then whole, then smooth"
+    # While it moves only the rough one, and always of the newest sight.
+    came.clear()
+    lens.toggle()
+    for _ in range(5):
+        lens._tick()
+        QTest.qWait(30)
+    lens.toggle()
+    moving = len(came)
+    assert 0 < moving <= 6 and max(came) < wide
+    settle()
+    assert came[-1] == wide
     assert np.any(pixels(lens) != solid)
-    assert not lens.refine_later.isActive()
     QTest.keyClick(lens, Qt.Key.Key_Up)
-    assert np.any(pixels(lens) != solid)
-    assert lens.refine_later.isActive()
+    settle()
+    before = pixels(lens)
+    # Where the process beside the window is another one, it is told the train anew.
+    Beside.of_program("solid").process.kill()
+    QTest.qWait(200)
+    QTest.keyClick(lens, Qt.Key.Key_Up)
+    settle()
+    assert np.any(pixels(lens) != before)
     assert lens.animation_options()[:2] == ("--view", "solid")
     QTest.keyClick(lens, Qt.Key.Key_S)
     assert lens.camera is None

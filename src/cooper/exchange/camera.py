@@ -1,4 +1,4 @@
-"""From where a train's solids are looked at."""
+"""How a train's solids are looked at."""
 
 from __future__ import annotations
 
@@ -7,6 +7,8 @@ from dataclasses import dataclass
 import numpy as np
 
 from cooper.arrays import Loose as Array
+
+Color = tuple[float, float, float]
 
 
 @dataclass(frozen=True)
@@ -26,3 +28,17 @@ class Camera:
     def seen(self, points: Array) -> Array:
         """Points in the viewer's frame: right, up, towards the viewer; (..., 3)."""
         return np.asarray(points) @ self.axes.T
+
+
+@dataclass(frozen=True)
+class Sight:
+    """How solids are looked at: turn of the input (rad), from where, width and height (pixels), and the colours of gears that drive, of those
+    that are driven, of shafts and of edges."""
+
+    turn: float
+    camera: Camera
+    size: tuple[int, int]
+    driver: Color
+    driven: Color
+    shaft: Color
+    ink: Color

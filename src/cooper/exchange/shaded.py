@@ -12,7 +12,7 @@ import numpy as np
 from cooper.arrays import Loose as Array
 from cooper.document.models import Design
 from cooper.exchange.body import Body
-from cooper.exchange.camera import Camera
+from cooper.exchange.camera import Camera, Color
 from cooper.exchange.machine_parts import machine_bodies, shaft_facets
 from cooper.exchange.mesh_file import body_facets
 from cooper.exchange.solid import Place
@@ -26,9 +26,10 @@ CREASE = np.cos(np.radians(28.0))
 """Neighbouring surfaces that lean more than this are parted by a line; facets of one flank lean far less."""
 CHORD = 0.02
 """Chord error of the facets, modules."""
+AT_ONCE = 200_000
+"""Rays that are sent in one go."""
 PLACES = 12
 """Places around the output's turn at which the train's extent is looked at."""
-Color = tuple[float, float, float]
 
 
 @dataclass(frozen=True)
@@ -161,22 +162,24 @@ def cast(
         own = camera.axes @ at.turned
         # Right, up and towards the viewer in the solid's own frame are the rows of own.
         base = far * own[2] - at.turned.T @ [at.x, at.y, at.z]
-        start = (x[left:right][None, :, None] * own[0] + y[top:bottom][:, None, None] * own[1] + base).astype(
-            np.float32
-        )
-        away = np.broadcast_to((-own[2]).astype(np.float32), (start.shape[0] * start.shape[1], 3))
-        found = at.solid.rays.run(start.reshape(-1, 3), np.ascontiguousarray(away), query="INTERSECT", output=1)
-        shape = start.shape[:2]
-        met = np.where(found["primID"] >= 0, far - found["tfar"], -np.inf).reshape(shape)
-        window = (slice(top, bottom), slice(left, right))
-        nearer = met > high[window]
-        high[window][nearer] = met[nearer]
-        solid[window][nearer] = n
-        lean = found["Ng"].reshape(*shape, 3)[nearer] @ own.T.astype(np.float32)
-        lean *= (np.where(lean[:, 2] < 0, -1, 1) / np.maximum(np.sqrt(np.einsum("ij,ij->i", lean, lean)), 1e-30))[
-            :, None
-        ]
-        normal[window][nearer] = lean
+        # By strips: who does not want the picture any more is heard between two of them.
+        rows = max(1, AT_ONCE // (right - left))
+        for upper in range(top, bottom, rows):
+            lower = min(upper + rows, bottom)
+            start = (x[left:right][None, :, None] * own[0] + y[upper:lower][:, None, None] * own[1] + base).astype(
+                np.float32
+            )
+            away = np.broadcast_to((-own[2]).astype(np.float32), (start.shape[0] * start.shape[1], 3))
+            found = at.solid.rays.run(start.reshape(-1, 3), np.ascontiguousarray(away), query="INTERSECT", output=1)
+            shape = start.shape[:2]
+            met = np.where(found["primID"] >= 0, far - found["tfar"], -np.inf).reshape(shape)
+            window = (slice(upper, lower), slice(left, right))
+            nearer = met > high[window]
+            high[window][nearer] = met[nearer]
+            solid[window][nearer] = n
+            lean = found["Ng"].reshape(*shape, 3)[nearer] @ own.T.astype(np.float32)
+            length = np.maximum(np.sqrt(np.einsum("ij,ij->i", lean, lean)), 1e-30)
+            normal[window][nearer] = lean * (np.where(lean[:, 2] < 0, -1, 1) / length)[:, None]
     return Hits(solid, normal, high)
 
 

@@ -42,7 +42,7 @@ class Task:
 
 LONG = "long"
 """The lane of what takes long enough that nothing else shall wait for it."""
-STANDING = {"field": (2, 0.02)}
+STANDING = {"field": (2, 0.02), "solid": (2, 0.0)}
 """How far the process of a lane stands back and how long it rests after a finding, where otherwise than others: a picture that is looked at comes before what
 counts beside it, and is painted before it gets finer."""
 

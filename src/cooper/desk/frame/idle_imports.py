@@ -11,7 +11,6 @@ LATER_MS, STEP_MS = 4000, 250
 """When it begins after the window has opened, and how far the pieces are apart."""
 PIECES = (
     "cooper.exchange.save",
-    "cooper.desk.widgets.solid_view",
     "cooper.survey.space",
     "cooper.survey.choice_table",
     "cooper.survey.found",

@@ -16,10 +16,11 @@ from PySide6.QtGui import QImage, QPainter
 
 from cooper.desk.frame import theme as th
 from cooper.desk.lenses.train_lens import HOUSING, Look, TrainPainter
-from cooper.desk.widgets.solid_view import solid_image
+from cooper.desk.widgets.solid_view import image_of, sight_of
 from cooper.document.models import Design
 from cooper.exchange.camera import Camera
 from cooper.exchange.shaded import Solids
+from cooper.exchange.solid_pictures import picture
 from cooper.results.result_tree import Results
 
 CODEC = {".mp4": "libx264", ".webm": "libvpx-vp9"}
@@ -53,9 +54,8 @@ def write_film(
         if solids is None or camera is None:
             painter.paint(p, room, turn, look or Look(HOUSING))
         else:
-            p.drawImage(
-                room.topLeft(), solid_image(solids, turn, camera, (round(room.width()), round(room.height())), theme, 1)
-            )
+            size = round(room.width()), round(room.height())
+            p.drawImage(room.topLeft(), image_of(*size, picture(solids, sight_of(turn, camera, size, theme)).tobytes()))
 
     kind = path.suffix.lower()
     number = FRAMES * (1 if kind == ".gif" else SMOOTHER)

@@ -5,7 +5,6 @@ from __future__ import annotations
 from dataclasses import dataclass
 from functools import partial
 from math import cos, hypot, pi, sin
-from typing import TYPE_CHECKING
 
 import numpy as np
 from PySide6.QtCore import QPointF, QRectF, Qt, QTimer
@@ -27,7 +26,9 @@ from cooper.desk.frame.registry import LensEntry, register_lens
 from cooper.desk.frame.session import Session
 from cooper.desk.lenses.drawing import MARGINS
 from cooper.desk.lenses.lens import Lens
+from cooper.desk.lenses.solid_source import SolidSource
 from cooper.desk.widgets.shapes import paint_outline, section_path
+from cooper.desk.widgets.solid_view import sight_of
 from cooper.desk.widgets.typeset import words
 from cooper.document.units import KINDS, number, screen_unit
 from cooper.exchange.camera import Camera
@@ -35,16 +36,11 @@ from cooper.results.heights import heights
 from cooper.results.pose import Placed, Pose, clashes, mesh_frames, pose
 from cooper.results.result_tree import Results
 
-if TYPE_CHECKING:
-    from cooper.exchange.shaded import Solids
-
 FRAME_MS = 33
 HOUSING = "housing"
 PACES = (0.02, 0.05, 0.1, 0.2, 0.5, 1.0, 2.0)
 """Turns of the input a second."""
 FLOOR, GAP = 26.0, 12.0
-REFINE_MS = (120, 900)
-"""Rest after which the solids are painted finer, and finer still."""
 ABOVE = 0.26
 """Share of the height that the view from above takes."""
 
@@ -271,12 +267,8 @@ class TrainLens(Lens):
         self.play = self._button("train_play", "Play  Space", self.toggle)
         self.frame = self._button("train_frame", "Still: housing", self._choose_frame)
         self.camera: Camera | None = None
-        self._solids: Solids | None = None
-        self._shaded: tuple[tuple[object, ...], QImage] | None = None
-        self._level = 0
-        self.refine_later = QTimer(self)
-        self.refine_later.setSingleShot(True)
-        self.refine_later.timeout.connect(lambda: self.refine())
+        self.solids = SolidSource(self)
+        self.solids.came.connect(self.update)
         self.solid = self._button("train_solid", "Solid  S", self.toggle_solid)
         self.speed = self._button(
             "train_pace", "", lambda: self.set_pace(self.pace + 1 if self.pace < len(PACES) - 1 else 0)
@@ -370,6 +362,7 @@ class TrainLens(Lens):
     def hideEvent(self, event: QHideEvent) -> None:
         if self.timer.isActive():
             self.toggle()
+        self.solids.rest()
 
     # -- picture
 
@@ -391,7 +384,12 @@ class TrainLens(Lens):
         low = room.height() * ABOVE
         if self.camera is not None:
             p.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
-            p.drawImage(room, self._solid_image(room, self.camera))
+            seen = self._solid_image(room, self.camera)
+            if seen is None:
+                small, muted = th.font(th.SMALL), self.theme.color("muted")
+                words(p, "The solids are being made …", small, muted, room.left(), room.center().y())
+            else:
+                p.drawImage(room, seen)
             self._tell(p, room)
             return
         end = QRectF(room.left(), room.top(), room.width(), room.height() - low - GAP - FLOOR)
@@ -404,41 +402,13 @@ class TrainLens(Lens):
         left, top, right, bottom = MARGINS[0], MARGINS[1] + 34, MARGINS[2], 44
         return QRectF(left, top, max(self.width() - left - right, 40.0), max(self.height() - top - bottom, 40.0))
 
-    def _solid_image(self, room: QRectF, camera: Camera) -> QImage:
-        """The solids as they stand now: roughly while something moves, finer step by step once it rests."""
-        key = (self.session.results, self.turn, camera, room.width(), room.height(), self.theme.name)
-        if self._shaded is None or self._shaded[0][0] is not key[0] or self._shaded[0][1:] != key[1:]:
-            self._shaded = (key, self._cast(room, camera, 0))
-            self._level = 0
-            if not self.timer.isActive():
-                self.refine_later.start(REFINE_MS[0])
-        return self._shaded[1]
-
-    def _cast(self, room: QRectF, camera: Camera, level: int) -> QImage:
-        # Imported here: most look at drawings.
-        from cooper.desk.widgets.solid_view import solid_image
-        from cooper.exchange.shaded import Solids
-
+    def _solid_image(self, room: QRectF, camera: Camera) -> QImage | None:
+        """The solids as they stand now: roughly while something moves, finer step by step once it rests; the last picture until the next comes."""
+        size = round(room.width()), round(room.height())
+        rests = not self.timer.isActive() and self._grabbed is None
         session = self.session
-        if self._solids is None or self._solids.results is not session.results:
-            self._solids = Solids(session.design, session.results)
-        # Half as many rays as pixels across, as many, twice as many.
-        half, fine = ((2, 1), (1, 1), (1, 2))[level]
-        return solid_image(
-            self._solids, self.turn, camera, (round(room.width() / half), round(room.height() / half)), self.theme, fine
-        )
-
-    def refine(self, level: int | None = None) -> None:
-        """Paint the solids at rest with more rays, by one step or to a level (1, 2)."""
-        if self.camera is None or self._shaded is None or self.timer.isActive():
-            return
-        self._level = min(self._level + 1, 2) if level is None else level
-        self._shaded = (self._shaded[0], self._cast(self._room(), self.camera, self._level))
-        if self._level < 2:
-            self.refine_later.start(REFINE_MS[self._level])
-        else:
-            self.refine_later.stop()
-        self.update()
+        sight = sight_of(self.turn, camera, size, self.theme)
+        return self.solids.look(session.design, session.results, sight, rests=rests)
 
     def _tell(self, p: QPainter, room: QRectF) -> None:
         t, small = self.theme, th.font(th.SMALL)

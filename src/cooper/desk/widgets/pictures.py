@@ -47,7 +47,6 @@ def _solid(window: Window) -> None:
     window.bench.set_lens("train")
     window.bench.view("train").toggle_solid()
     settle()
-    window.bench.view("train").refine(2)
 
 
 def _survey(window: Window) -> None:

@@ -5,27 +5,25 @@ from __future__ import annotations
 from PySide6.QtGui import QImage
 
 from cooper.desk.frame import theme as th
-from cooper.exchange.camera import Camera
-from cooper.exchange.shaded import Color, Solids, shaded
-from cooper.results.pose import pose
+from cooper.exchange.camera import Camera, Color, Sight
 
 
-def solid_image(
-    solids: Solids, turn: float, camera: Camera, size: tuple[int, int], theme: th.Theme, fine: int
-) -> QImage:
-    """A picture of the train's solids at a turn of its input, with nothing behind them."""
-    placed = solids.placed(turn)
-    drivers = {(g.stage, g.i) for g in pose(solids.results, 0.0).gears if g.drives}
-    colors = [
-        _plain(theme, "line")
-        if at.solid.stage < 0
-        else _rgb(theme, "driver" if (at.solid.stage, at.solid.gear) in drivers else "driven")
-        for at in placed
-    ]
-    pixels = shaded(placed, colors, _rgb(theme, "ink", plain=True), camera, size, fine, solids.frame(camera, size))
-    image = QImage(pixels.data, size[0], size[1], 4 * size[0], QImage.Format.Format_RGBA8888_Premultiplied)
-    # The bytes belong to the array, which does not outlive this function.
-    return image.copy()
+def sight_of(turn: float, camera: Camera, size: tuple[int, int], theme: th.Theme) -> Sight:
+    """How the solids are looked at in a theme."""
+    return Sight(
+        turn,
+        camera,
+        size,
+        driver=_rgb(theme, "driver"),
+        driven=_rgb(theme, "driven"),
+        shaft=_plain(theme, "line"),
+        ink=_rgb(theme, "ink", plain=True),
+    )
+
+
+def image_of(width: int, height: int, pixels: bytes) -> QImage:
+    """The picture that came as bytes, which need not outlive this function."""
+    return QImage(pixels, width, height, 4 * width, QImage.Format.Format_RGBA8888_Premultiplied).copy()
 
 
 def _plain(theme: th.Theme, role: str) -> Color:
