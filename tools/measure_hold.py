@@ -14,6 +14,7 @@ import sys
 import tempfile
 import time
 from collections.abc import Callable, Iterator
+from functools import partial
 from pathlib import Path
 
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
@@ -27,6 +28,7 @@ from cooper.desk.frame.handbook_commands import Handbook  # noqa: E402
 from cooper.desk.frame.registry import LENSES, SHEETS  # noqa: E402
 from cooper.desk.frame.session import Session  # noqa: E402
 from cooper.desk.frame.start_page import StartPage  # noqa: E402
+from cooper.desk.frame.verbs import press  # noqa: E402
 from cooper.desk.frame.window import Window  # noqa: E402
 from cooper.desk.widgets.heartbeat import hold  # noqa: E402
 from cooper.desk.widgets.pictures import settle  # noqa: E402
@@ -69,6 +71,11 @@ def acts(window: Window, name: str, folder: Path) -> Iterator[Act]:
 
         yield f"edit with lens {key}", turn_to, wider
         yield f"theme with lens {key}", turn_to, lambda: window.run("theme")
+        # What its keys do.
+        turn_to()
+        for words, shown, pressed in getattr(bench.views[bench.lens], "VERBS", ()) if bench.lens == key else ():
+            act = partial(press, bench.views[key], pressed, shown if len(shown) == 1 else "")
+            yield f"{key}: {words}", turn_to, act
     for key in SHEETS:
 
         def opened(key: str = key) -> None:
