@@ -17,6 +17,7 @@ from cooper.desk.widgets.fault_card import FaultCard
 from cooper.desk.widgets.pictures import settle
 from cooper.desk.widgets.rich_page import RichPage
 from cooper.desk.widgets.rows_view import RowsView
+from cooper.desk.widgets.tag import Tag
 from cooper.editing.edit import set_many
 from cooper.gears.measure import span
 
@@ -519,6 +520,13 @@ def test_a_sheet_lies_over_what_was_refused_beneath_it_and_what_was_typed_is_kep
     assert tag.fault is None and not any(c.isVisible() for c in window.findChildren(FaultCard))
     window.over_bench.drop()
     assert tag.editor is not None and tag.editor.text() == "1"
+    # However a tag goes, its card goes with it.
+    other = Tag(window.session, tag.field, window.theme, window.bench)
+    other.show()
+    assert not other.commit_text("1") and other.fault.isVisible()
+    other.deleteLater()
+    settle()
+    assert not any(c.isVisible() for c in window.findChildren(FaultCard))
 
 
 def test_exports_are_written_one_after_the_other_and_closing_tells_of_those_under_way(window, tmp_path, monkeypatch):

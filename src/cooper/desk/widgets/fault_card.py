@@ -30,6 +30,8 @@ class FaultCard(QFrame):
     ) -> None:
         super().__init__(beside.window())
         self.beside = beside
+        # However the tag goes, nothing is offered for it any more.
+        beside.destroyed.connect(self.deleteLater)
         self.setObjectName("sheet")
         self.setFocusPolicy(Qt.FocusPolicy.NoFocus)
         box = QVBoxLayout(self)
