@@ -3,7 +3,7 @@
 import numpy as np
 import pytest
 
-from cooper.gears.overlap import overlaps
+from cooper.gears.overlap import COARSE, overlaps
 from cooper.gears.pair import centre_distance
 from cooper.gears.phase import Stand, mesh_stand
 from makers import tooth
@@ -57,3 +57,16 @@ def test_gears_too_near_overlap_on_both_flanks():
     one, two = tooth(20), tooth(30)
     found = overlaps(one, two, 49.9, stand_of(one, two, 49.9, 0.0, 0.0, 0))
     assert {np.sign(o.y) for o in found if abs(o.y) > 0.2} == {1.0, -1.0}
+
+
+def test_what_lies_deep_within_another_is_found_without_the_finest_outlines(monkeypatch):
+    one, two = tooth(17, 0.2), tooth(41, 0.1)
+    a_w = 0.8 * 29 * 2.0
+    stand = Stand(0.02, 0.01)
+    monkeypatch.setattr("cooper.gears.overlap.MOST_PAIRS", 10**12)
+    fine = overlaps(one, two, a_w, stand)
+    monkeypatch.setattr("cooper.gears.overlap.MOST_PAIRS", 0)
+    rough = overlaps(one, two, a_w, stand)
+    assert fine[0].depth > 2.0
+    assert abs(rough[0].depth - fine[0].depth) < COARSE * 2.0
+    assert (rough[0].inside, rough[0].part) == (fine[0].inside, fine[0].part)

@@ -32,6 +32,8 @@ class Overlap:
     part: str
 
 
+MOST_PAIRS = 5_000_000
+"""Pairs of points that are looked at closely: more of them would take seconds and gigabytes."""
 COARSE = 0.005
 """Chord error of the outlines with which places are sought that need a closer look, in modules."""
 
@@ -55,6 +57,9 @@ def overlaps(one: Tooth, two: Tooth, a_w: float, stand: Stand) -> list[Overlap]:
     beyond = room + max(float(depth.max(initial=0.0)) for depth in depths) + 4 * coarse
     fine = _outlines(one, two, a_w, stand, TOLERANCE)
     assert fine is not None
+    if len(near) * sum(len(points) for points, _, _ in fine) > MOST_PAIRS:
+        # Half of one gear lies in the other: how deep to a hundredth of a module is enough.
+        fine = rough
     found = []
     for inside, (points, polygon, line), own, tooth in ((1, fine[0], 0.0, one), (2, fine[1], a_w, two)):
         close = _from(near, points) < room
