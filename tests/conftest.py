@@ -29,6 +29,9 @@ def window(capfd):
     w.bench.drawing.setFocus()
     settle()
     yield w
+    # A test that failed on the way leaves no question behind that nobody answers.
+    for path in w.ways_out.running.paths():
+        w.ways_out.cancel(path)
     settle()
     w.session.saved = w.session.design
     w.close()
