@@ -535,8 +535,8 @@ def test_exports_are_written_one_after_the_other_and_closing_tells_of_those_unde
     for name in ("a.stl", "b.stl", "c.stl", "d.csv"):
         ways.export_to(tmp_path / name)
     assert [p.name for p in ways.under_way()] == ["a.stl", "b.stl", "c.stl", "d.csv"]
-    settle()
-    button = window.notice.findChild(QPushButton, "notice_cancel")
+    QTest.qWait(20)
+    button = window.notice.buttons[0]
     assert button.isVisible() and button.height() == button.sizeHint().height(), "the words on it stand whole"
     ways.cancel(tmp_path / "b.stl")
     asked = []
