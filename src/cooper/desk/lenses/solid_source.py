@@ -25,6 +25,7 @@ class SolidSource(QObject):
     def __init__(self, parent: QObject) -> None:
         super().__init__(parent)
         self.image: QImage | None = None
+        self.fault = ""
         self._made: tuple[Design, Results] | None = None
         self._number, self._there = -1, False
         self._wanted: tuple[Sight, bool] | None = None
@@ -36,7 +37,7 @@ class SolidSource(QObject):
         """The picture of a sight, or until it comes the last one; None before there was any."""
         if self._made is None or self._made[1] is not results:
             self._made, self._number, self._there = (design, results), next(_NUMBERS), False
-            self._asked = None
+            self._asked, self.fault = None, ""
         self._wanted = (sight, rests)
         if self._wanted != self._asked:
             self._ask()
@@ -76,7 +77,10 @@ class SolidSource(QObject):
     def _ended(self, fault: Exception | None) -> None:
         self._task = None
         if isinstance(fault, LookupError | RuntimeError):
-            # Another process than that which had the train.
-            self._there = False
-        if self._wanted != self._asked or (isinstance(fault, LookupError) and not self._shown):
+            # Another process than that which had the train, or none any more.
+            self._there, self._asked = False, None
+        elif fault is not None:
+            self.fault = str(fault)
+            self.came.emit()
+        if self._wanted != self._asked and not isinstance(fault, RuntimeError):
             self._ask()

@@ -387,7 +387,9 @@ class TrainLens(Lens):
             seen = self._solid_image(room, self.camera)
             if seen is None:
                 small, muted = th.font(th.SMALL), self.theme.color("muted")
-                words(p, "The solids are being made …", small, muted, room.left(), room.center().y())
+                fault = self.solids.fault
+                told = f"The solids cannot be made: {fault}" if fault else "The solids are being made …"
+                words(p, told, small, muted, room.left(), room.center().y())
             else:
                 p.drawImage(room, seen)
             self._tell(p, room)
