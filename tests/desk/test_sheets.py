@@ -558,3 +558,16 @@ def test_exports_are_written_one_after_the_other_and_closing_tells_of_those_unde
     assert not window.isVisible() and not ways.under_way()
     assert sorted(p.name for p in tmp_path.iterdir()) == ["a.stl", "c.stl", "d.csv"]
     assert not window.notice.questions, "no question is left of what was written or cancelled"
+
+
+def test_an_export_is_broken_off_where_the_window_closes_on_it(window, tmp_path, monkeypatch):
+    folder = tmp_path / "out"
+    folder.mkdir()
+    for name in ("a.step", "b.step"):
+        window.ways_out.export_to(folder / name)
+    window.ways_out.export_to(folder / "c.pdf")
+    monkeypatch.setattr(window, "ask_first", lambda _title, _words, answers: answers[1])
+    window.close()
+    assert not window.isVisible() and not window.ways_out.under_way()
+    settle()
+    assert [p.name for p in folder.iterdir() if p.suffix == ".step"] == []

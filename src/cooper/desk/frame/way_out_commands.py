@@ -11,7 +11,7 @@ from PySide6.QtCore import QTimer
 from PySide6.QtWidgets import QFileDialog
 from shiboken6 import isValid
 
-from cooper.desk.frame.beside_window import beside
+from cooper.desk.frame.beside_window import Task, beside
 from cooper.desk.frame.exporting import Background, ExportDialog
 from cooper.desk.frame.registry import Action, register_actions
 from cooper.exchange.ways import BESIDE, KINDS, MOVING, REPORTS, SLOW, WHOLE, Options
@@ -26,7 +26,7 @@ class WaysOut:
     def __init__(self, window: Window) -> None:
         self.window = window
         self.running = Background(self._written, window)
-        self.beside: list[Path] = []
+        self.beside: list[tuple[Path, Task]] = []
         self.close_then = False
 
     def make_ready(self) -> None:
@@ -87,8 +87,8 @@ class WaysOut:
     def _write_beside(self, path: Path, stage: int, options: Options) -> None:
         """Have it written by the process beside the window, which is warm."""
         s = self.window.session
-        self.beside.append(path)
-        beside(
+        asked: list[Task] = []
+        task = beside(
             "cooper.exchange.save:export",
             s.design,
             s.whole_results(),
@@ -97,11 +97,13 @@ class WaysOut:
             stage,
             options,
             take=lambda _: None,
-            done=partial(self._written_beside, path),
+            done=lambda fault: self._written_beside(path, asked[0], fault),
         )
+        asked.append(task)
+        self.beside.append((path, task))
 
-    def _written_beside(self, path: Path, fault: Exception | None) -> None:
-        self.beside.remove(path)
+    def _written_beside(self, path: Path, task: Task, fault: Exception | None) -> None:
+        self.beside = [one for one in self.beside if one[1] is not task]
         self._written(path, "" if fault is None else str(fault))
 
     def save_survey_table(self) -> None:
@@ -179,7 +181,14 @@ class WaysOut:
 
     def under_way(self) -> list[Path]:
         """What is still being written."""
-        return [*self.running.paths(), *self.beside]
+        return [*self.running.paths(), *(path for path, _ in self.beside)]
+
+    def end(self) -> None:
+        """Break off what is still being written, as the window closes."""
+        self.running.end()
+        for _, task in self.beside:
+            task.give_up()
+        self.beside.clear()
 
     def may_leave(self) -> bool:
         """Whether the window may close now, which would break off what is still being written."""

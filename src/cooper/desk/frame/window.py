@@ -518,7 +518,7 @@ class Window(PaintingTurn):
         if not (self.may_leave() and self.ways_out.may_leave()):
             event.ignore()
             return
-        self.ways_out.running.end()
+        self.ways_out.end()
         if self.handbook is not None and isValid(self.handbook):
             self.handbook.end()
         self.settings.set_geometry(self.saveGeometry())
