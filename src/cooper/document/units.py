@@ -359,8 +359,8 @@ def show_digits(extra: int) -> int:
 def digits_shown(extra: int | None) -> Iterator[None]:
     """For a while more or fewer decimals, as `show_digits`; None leaves them.
 
-    >>> with digits_shown(2): number(73.5462, "length")
-    '73.54620'
+    >>> with digits_shown(2): number(73.5462137, "length")
+    '73.54621'
     """
     before = _extra_digits
     if extra is not None:
