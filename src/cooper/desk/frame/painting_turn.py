@@ -7,7 +7,10 @@ from PySide6.QtWidgets import QMainWindow
 
 
 class PaintingTurn(QMainWindow):
-    """Puts off what the toolkit would paint at the end of the turn in which it was asked for to the next turn, at most once."""
+    """Puts off what the toolkit would paint at the end of the turn in which it was asked for to the next turn, at most once.
+
+    The toolkit asks for what shall be painted at once (`repaint`) in the same way: that too comes in the next turn.
+    """
 
     def __init__(self) -> None:
         super().__init__()
