@@ -51,15 +51,20 @@ def measure(app: QApplication, name: str, design: Design) -> None:
     settle()
     path, values = "train.stages.0.members.0.x", [0.30 + 0.001 * k for k in range(ROUNDS)]
 
+    def painted() -> None:
+        """The event loop does the layout, and in a turn of its own paints all that was asked to be painted, once."""
+        app.processEvents()
+        while window.unpainted:
+            app.processEvents()
+
     def edit(k: int) -> None:
         window.session.edit(lambda d, _r: set_at(d, path, values[k]), "x", "x_1")
-        # The event loop does the layout and paints all that the edit asked to be painted, once.
-        app.processEvents()
+        painted()
 
     alone = median_ms(lambda k: evaluate(set_at(design, path, values[k])))
     whole = median_ms(edit)
     whole_picture = median_ms(lambda _k: window.grab())
-    rolled = median_ms(lambda k: (window.bench.drawing.set_roll(0.001 * k), app.processEvents()))
+    rolled = median_ms(lambda k: (window.bench.drawing.set_roll(0.001 * k), painted()))
     print(
         f"{name}: evaluate {alone:.1f} ms, whole picture {whole_picture:.1f} ms, edit to painted {whole:.1f} ms "
         f"(ratio to evaluate {whole / alone:.2f}), roll to painted {rolled:.1f} ms"

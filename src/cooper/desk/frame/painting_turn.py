@@ -19,6 +19,11 @@ class PaintingTurn(QMainWindow):
         self._next_turn.setSingleShot(True)
         self._next_turn.timeout.connect(self._paint)
 
+    @property
+    def unpainted(self) -> bool:
+        """Whether something is still to be painted in the next turn."""
+        return self._next_turn.isActive()
+
     def event(self, event: QEvent) -> bool:
         if event.type() == QEvent.Type.UpdateRequest and not self._painting:
             self._next_turn.start(0)
