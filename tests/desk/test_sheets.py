@@ -3,7 +3,7 @@
 import numpy as np
 import pytest
 from pypdf import PdfReader
-from PySide6.QtCore import Qt
+from PySide6.QtCore import QCoreApplication, QEvent, Qt
 from PySide6.QtGui import QGuiApplication
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QComboBox, QLabel, QLineEdit, QPushButton, QWidget
@@ -505,6 +505,12 @@ def test_a_sheet_comes_in_turns_and_what_is_typed_meanwhile_is_its_own(window):
     # Given up on the way, nothing of it is left to follow the design.
     window.open_sheet("losses")
     window.over_bench.drop()
+    settle()
+    assert window.sheet is None and not any(s.isVisible() for s in window.findChildren(Sheet, "sheet"))
+    # Another design that opens before it is there closes it too.
+    window.open_sheet("gear_1")
+    window.session.restart(demo("winch"), None)
+    QCoreApplication.sendPostedEvents(None, QEvent.Type.DeferredDelete)
     settle()
     assert window.sheet is None and not any(s.isVisible() for s in window.findChildren(Sheet, "sheet"))
 

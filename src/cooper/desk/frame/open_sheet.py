@@ -19,6 +19,11 @@ WIDER = 1.5
 HANDS = (QEvent.Type.KeyPress, QEvent.Type.MouseButtonPress)
 
 
+def _stands(sheet: Sheet) -> bool:
+    """Whether a sheet still follows its design; another design that opens closes it, also one on its way."""
+    return isValid(sheet) and sheet.is_open
+
+
 class OpenSheet(QObject):
     """Holds one sheet at most; the next takes its place once it is there."""
 
@@ -35,8 +40,7 @@ class OpenSheet(QObject):
     def now(self) -> Sheet | None:
         """The sheet that is open. One that is still on its way is shown first."""
         self._turns.finish()
-        sheet = self._sheet
-        return sheet if sheet is not None and isValid(sheet) and sheet.is_open else None
+        return self._sheet if self._sheet is not None and _stands(self._sheet) else None
 
     def show(self, make: Callable[[], Sheet], width: int, height: int) -> None:
         """Open a sheet in place of the one before; ``make`` is kept, to build it anew in another theme."""
@@ -64,14 +68,18 @@ class OpenSheet(QObject):
 
     def _opening(self, make: Callable[[], Sheet], width: int, height: int) -> Iterator[None]:
         sheet = self._coming = make()
-        sheet.rebuild = lambda: self._again() if isValid(sheet) and sheet.is_open else None
+        sheet.rebuild = lambda: self._again() if _stands(sheet) else None
         yield
+        if not _stands(sheet):
+            return
         room = self.bench.rect()
         # On a wide screen labels stand whole.
         wide = max(width, min(WIDER * width, 0.62 * room.width()))
         high = max(height, min(round(WIDER * height), sheet.inside.sizeHint().height() + 80))
         sheet.setGeometry(16, 10, round(min(wide, room.width() - 32)), min(high, room.height() - 20))
         yield
+        if not _stands(sheet):
+            return
         before, self._sheet, self._coming = self._sheet, sheet, None
         if before is not None and isValid(before):
             before.dismiss()
