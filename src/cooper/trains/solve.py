@@ -151,32 +151,48 @@ def flow(
     if len(driven) != 1:
         listed = ", ".join(names[k] for k in driven) or "none"
         raise OutOfRange("input", listed, "a train has one input; several would share the power as their motors like")
-    return _flow(tuple(names), tuple(links), tuple(held), *driven.items(), torque_in, output)
+    (at,) = driven.items()
+    return _flow(_Case(tuple(names), tuple(links), tuple(held), at, torque_in, output))
+
+
+@dataclass(frozen=True)
+class _Case:
+    """What decides a flow of power, as it is asked again: ``driven`` the member that is driven and its speed."""
+
+    names: tuple[str, ...]
+    links: tuple[Link, ...]
+    held: tuple[int, ...]
+    driven: tuple[int, float]
+    torque_in: float
+    output: int
+
+    def speeds(self) -> Array:
+        """Speeds of all members."""
+        return speeds(self.names, self.links, self.held, dict([self.driven]))
+
+    def torques(self, a_drives: Array) -> tuple[Array, Array, Array]:
+        """The torques for given directions of power in the meshes."""
+        size, source = len(self.names), self.driven[0]
+        return _equilibrium(size, self.links, self.held, source, self.output, self.torque_in, a_drives)
 
 
 @lru_cache(maxsize=256)
-def _flow(
-    names: tuple[str, ...],
-    links: tuple[Link, ...],
-    held: tuple[int, ...],
-    driven: tuple[int, float],
-    torque_in: float,
-    output: int,
-) -> Flow:
-    source, turned = driven
-    omega = speeds(names, links, held, {source: turned})
-    if output in held or abs(omega[output]) < 1e-9 * max(np.max(np.abs(omega)), 1e-300):
+def _flow(case: _Case) -> Flow:
+    names, links, output, omega = case.names, case.links, case.output, case.speeds()
+    if output in case.held or abs(omega[output]) < 1e-9 * max(np.max(np.abs(omega)), 1e-300):
         raise OutOfRange("output", names[output], "it stands still: no power can be taken there")
     w_a, w_b = (_relative(omega, of, links) for of in ([k.a for k in links], [k.b for k in links]))
 
     def balance(a_drives: Array) -> tuple[tuple[Array, Array, Array], Array, bool]:
         """The torques for given directions, the directions that they mean, and whether both are the same."""
-        found = _equilibrium(len(names), links, held, source, output, torque_in, a_drives)
+        found = case.torques(a_drives)
         now = _directions(found[0], w_a, a_drives)
         return found, now, bool(np.all(now == a_drives))
 
+    source, turned = case.driven
     free = tuple(replace(k, loss=0.0) for k in links)
-    a_drives = _without_friction(names, free, held, (source, float(np.sign(turned))), float(np.sign(torque_in)), output)
+    unit = replace(case, links=free, driven=(source, float(np.sign(turned))), torque_in=float(np.sign(case.torque_in)))
+    a_drives = _without_friction(unit)
     found, now, agree = balance(a_drives)
     for _ in range(len(links)):
         if agree:
@@ -215,19 +231,11 @@ def _directions(mesh_a: Array, w_a: Array, before: Array) -> Array:
 
 
 @lru_cache(maxsize=256)
-def _without_friction(
-    names: tuple[str, ...],
-    links: tuple[Link, ...],
-    held: tuple[int, ...],
-    driven: tuple[int, float],
-    torque_in: float,
-    output: int,
-) -> Array:
+def _without_friction(case: _Case) -> Array:
     """In which meshes member a drives where nothing is lost: it does not depend on how great torque and speed are."""
-    omega = speeds(names, links, held, dict([driven]))
-    all_ = np.ones(len(links), dtype=bool)
-    found = _equilibrium(len(names), links, held, driven[0], output, torque_in, all_)
-    return frozen(_directions(found[0], _relative(omega, [k.a for k in links], links), all_))
+    w_a = _relative(case.speeds(), [k.a for k in case.links], case.links)
+    any_way = np.ones(len(case.links), dtype=bool)
+    return frozen(_directions(case.torques(any_way)[0], w_a, any_way))
 
 
 def locks(names: Sequence[str], links: Sequence[Link], held: Sequence[int], source: int, output: int) -> bool:
