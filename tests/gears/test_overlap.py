@@ -3,7 +3,7 @@
 import numpy as np
 import pytest
 
-from cooper.gears.overlap import COARSE, overlaps
+from cooper.gears.overlap import COARSE, TOLERANCE, overlaps
 from cooper.gears.pair import centre_distance
 from cooper.gears.phase import Stand, mesh_stand
 from makers import tooth
@@ -69,4 +69,5 @@ def test_what_lies_deep_within_another_is_found_without_the_finest_outlines(monk
     rough = overlaps(one, two, a_w, stand)
     assert fine[0].depth > 2.0
     assert abs(rough[0].depth - fine[0].depth) < COARSE * 2.0
+    assert (rough[0].chord, fine[0].chord) == (COARSE * 2.0, TOLERANCE), "how exact it is goes along"
     assert (rough[0].inside, rough[0].part) == (fine[0].inside, fine[0].part)

@@ -20,7 +20,7 @@ TOLERANCE = 1e-4
 
 @dataclass(frozen=True)
 class Overlap:
-    """One place where metal meets metal: the deepest point of it (mm) and its depth (mm).
+    """One place where metal meets metal: the deepest point of it (mm) and its depth (mm), found on outlines of a ``chord`` error (mm).
 
     ``inside`` is the gear (1, 2) whose outline lies inside the other; ``part`` where on that gear: "fillet", "flank" or "tip".
     """
@@ -30,6 +30,7 @@ class Overlap:
     depth: float
     inside: int
     part: str
+    chord: float = TOLERANCE
 
 
 MOST_PAIRS = 5_000_000
@@ -57,9 +58,10 @@ def overlaps(one: Tooth, two: Tooth, a_w: float, stand: Stand) -> list[Overlap]:
     beyond = room + max(float(depth.max(initial=0.0)) for depth in depths) + 4 * coarse
     fine = _outlines(one, two, a_w, stand, TOLERANCE)
     assert fine is not None
+    chord = TOLERANCE
     if len(near) * sum(len(points) for points, _, _ in fine) > MOST_PAIRS:
         # Half of one gear lies in the other: how deep to a hundredth of a module is enough.
-        fine = rough
+        fine, chord = rough, coarse
     found = []
     for inside, (points, polygon, line), own, tooth in ((1, fine[0], 0.0, one), (2, fine[1], a_w, two)):
         close = _from(near, points) < room
@@ -73,7 +75,7 @@ def overlaps(one: Tooth, two: Tooth, a_w: float, stand: Stand) -> list[Overlap]:
                 r = float(two.d) / 2 + a_w - float(points[k, 0])
             tip = sign * (r - abs(float(tooth.d_a)) / 2) > -10 * TOLERANCE
             part = "fillet" if sign * (r - form) < 0 else "tip" if tip else "flank"
-            found.append(Overlap(float(points[k, 0]), float(points[k, 1]), float(depth[k]), inside, part))
+            found.append(Overlap(float(points[k, 0]), float(points[k, 1]), float(depth[k]), inside, part, chord))
     return sorted(found, key=lambda o: -o.depth)
 
 

@@ -22,7 +22,7 @@ from cooper.desk.frame.registry import LensEntry, register_lens
 from cooper.desk.frame.session import Session
 from cooper.desk.widgets.shapes import paint_outline, section_path
 from cooper.desk.widgets.typeset import advance, words
-from cooper.gears.overlap import Overlap, overlaps
+from cooper.gears.overlap import TOLERANCE, Overlap, overlaps
 from cooper.gears.phase import contact_positions
 from cooper.kinds.section import Section
 from cooper.results.result_tree import StageResults
@@ -454,6 +454,8 @@ class MeshDrawing(QGraphicsView):
             p.drawEllipse(at, 9, 9)
             if k == 0:
                 depth = f"{o.depth / 25.4e-3:.2f} mil" if inch else f"{1000 * o.depth:.1f} µm"
+                if o.chord > TOLERANCE:
+                    depth = f"about {o.depth / 25.4:.2f} in" if inch else f"about {o.depth:.1f} mm"
                 text = f"overlap {depth}, {o.part} of gear {o.inside}"
                 bold = th.font(th.SMALL, bold=True)
                 p.setPen(Qt.PenStyle.NoPen)
