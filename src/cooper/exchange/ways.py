@@ -17,10 +17,8 @@ KINDS = {
     ".3mf": "both gears as 3MF meshes for printing",
 }
 REPORTS = (".pdf", ".html")
-BESIDE = (*REPORTS, ".xlsx")
-"""Kinds that take a good part of a second: a process that is warm writes them."""
-SLOW = (".step", ".stl", ".3mf", ".dxf", *REPORTS)
-"""Kinds that take seconds."""
+SLOW = (".step", ".stl", ".3mf", ".dxf")
+"""Kinds that take seconds, each written by a process of its own."""
 MOVING = {".gif": "the moving train as GIF", ".mp4": "the moving train as MP4", ".webm": "the moving train as WebM"}
 """Kinds of moving pictures, by suffix, in words."""
 WHOLE = -1

@@ -14,7 +14,7 @@ from shiboken6 import isValid
 from cooper.desk.frame.beside_window import Task, beside
 from cooper.desk.frame.exporting import Background, ExportDialog
 from cooper.desk.frame.registry import Action, register_actions
-from cooper.exchange.ways import BESIDE, KINDS, MOVING, REPORTS, SLOW, WHOLE, Options
+from cooper.exchange.ways import KINDS, MOVING, REPORTS, SLOW, WHOLE, Options
 
 if TYPE_CHECKING:
     from cooper.desk.frame.window import Window
@@ -34,7 +34,7 @@ class WaysOut:
         beside("cooper.exchange.report_pdf:make_ready", take=lambda _: None)
 
     def export_dialog(self, kind: str) -> None:
-        if kind in BESIDE:
+        if kind in REPORTS:
             self.make_ready()
         path, _ = QFileDialog.getSaveFileName(
             self.window,
@@ -78,7 +78,7 @@ class WaysOut:
         """Write an export; what takes seconds runs beside the window and can be cancelled."""
         s = self.window.session
         chosen = replace(options or Options(), state=s.state_words(), digits=self.window.digits)
-        if path.suffix.lower() in SLOW and path.suffix.lower() not in REPORTS:
+        if path.suffix.lower() in SLOW:
             self.running.start(s.design, path, s.stage, chosen, ("--units", s.system))
             self._writing(path)
         else:

@@ -6,6 +6,7 @@ from itertools import count
 
 from PySide6.QtCore import QObject, Signal
 from PySide6.QtGui import QImage
+from shiboken6 import isValid
 
 from cooper.desk.frame.beside_window import Task, beside
 from cooper.desk.widgets.solid_view import image_of
@@ -69,12 +70,16 @@ class SolidSource(QObject):
         )
 
     def _take(self, found: tuple[int, int, bytes]) -> None:
+        if not isValid(self):
+            return
         self._shown, self.image = True, image_of(*found)
         self.came.emit()
         if self._wanted != self._asked:
             self._ask()
 
     def _ended(self, fault: Exception | None) -> None:
+        if not isValid(self):
+            return
         self._task = None
         if isinstance(fault, LookupError | RuntimeError):
             # Another process than that which had the train, or none any more.
