@@ -54,8 +54,14 @@ def test_solids_are_turned_about_and_painted_finer_at_rest(window):
     settle()
     assert came[-1] == wide
     assert np.any(pixels(lens) != solid)
-    QTest.keyClick(lens, Qt.Key.Key_Up)
+    # As long as it is held it moves; let go it rests.
+    QTest.mousePress(lens, LEFT, pos=QPoint(300, 250))
+    QTest.mouseMove(lens, QPoint(340, 270))
     settle()
+    assert lens.solids.image.width() < wide
+    QTest.mouseRelease(lens, LEFT, pos=QPoint(340, 270))
+    settle()
+    assert lens.solids.image.width() == wide
     before = pixels(lens)
     # Where the process beside the window is another one, it is told the train anew.
     Beside.of_program("solid").process.kill()

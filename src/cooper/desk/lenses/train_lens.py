@@ -312,6 +312,8 @@ class TrainLens(Lens):
             self.timer.start()
         self.play.setText("Rest  Space" if self.timer.isActive() else "Play  Space")
         self._place()
+        # At rest the solids are seen finer.
+        self.update()
 
     def _tick(self) -> None:
         self.turn += self.sense * 2 * pi * PACES[self.pace] * FRAME_MS / 1000
@@ -468,6 +470,10 @@ class TrainLens(Lens):
     def mousePressEvent(self, event: QMouseEvent) -> None:
         self.setFocus(Qt.FocusReason.MouseFocusReason)
         self._grabbed = event.position()
+
+    def mouseReleaseEvent(self, event: QMouseEvent) -> None:
+        self._grabbed = None
+        self.update()
 
     def mouseMoveEvent(self, event: QMouseEvent) -> None:
         if self._grabbed is None:
