@@ -2,15 +2,15 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping
 from dataclasses import fields, is_dataclass
-from typing import Any, TypeAlias, TypeVar
+from typing import Any, TypeAlias, TypeVar, cast
 
 import numpy as np
 from numpy.typing import NDArray
 
 Array: TypeAlias = NDArray[np.float64]
-"""A NumPy float array of any shape; functions of scalars return zero-dimensional ones."""
+"""A NumPy float array of any shape; for one number that is a NumPy number (`real`), or an array without axes."""
 
 Real: TypeAlias = float | NDArray[np.float64]
 """What the core's functions take: a number or an array of them."""
@@ -30,13 +30,63 @@ Mixed: TypeAlias = Any
 T = TypeVar("T")
 
 
+_number: Callable[[Loose], Array] = cast(Any, np.float64)
+_ONE: frozenset[type] = frozenset((np.float64, float, int))
+_MARK: frozenset[type] = frozenset((np.bool_, bool))
+
+
+def real(value: Loose) -> Array:
+    """Values as floats: many as an array; one as a NumPy number, which is reckoned with in a fifth of the time of an array without axes.
+
+    >>> real([1, 2]), real(3), real(np.array(2))
+    (array([1., 2.]), np.float64(3.0), np.float64(2.0))
+    """
+    kind = type(value)
+    if kind is np.float64:
+        return value
+    if kind is float or kind is int:
+        return _number(value)
+    found: Array = np.asarray(value, dtype=float)
+    return found if found.ndim else found[()]
+
+
+def either(mark: Loose, yes: Loose, no: Loose) -> Array:
+    """`numpy.where` for floats, in a tenth of the time where there is one.
+
+    >>> either(True, 1.0, 2.0), either(np.array([True, False]), 1.0, 2.0).tolist()
+    (np.float64(1.0), [1.0, 2.0])
+    """
+    if type(mark) in _MARK and type(yes) in _ONE and type(no) in _ONE:
+        return _number(yes if mark else no)
+    found: Array = np.where(mark, yes, no)
+    return found if found.ndim else found[()]
+
+
+def anywhere(marks: Loose) -> bool:
+    """Whether one of what is marked holds.
+
+    >>> anywhere(np.array([False, True])), anywhere(False)
+    (True, False)
+    """
+    return bool(marks) if type(marks) in _MARK else bool(np.any(marks))
+
+
+def everywhere(marks: Loose) -> bool:
+    """Whether all of what is marked holds.
+
+    >>> everywhere(np.array([False, True])), everywhere(True)
+    (False, True)
+    """
+    return bool(marks) if type(marks) in _MARK else bool(np.all(marks))
+
+
 def shape_of(*values: Real) -> tuple[int, ...]:
     """The shape that values have in common.
 
     >>> shape_of(1.0, np.zeros((2, 1)), np.zeros(3))
     (2, 3)
     """
-    return np.broadcast_shapes(*map(np.shape, values))
+    return () if _ONE.issuperset(map(type, values)) else np.broadcast_shapes(*map(np.shape, values))
 
 
 def wide(value: Real, *like: Real) -> Array:
@@ -45,7 +95,8 @@ def wide(value: Real, *like: Real) -> Array:
     >>> wide(2.0, np.zeros(3)).tolist()
     [2.0, 2.0, 2.0]
     """
-    return np.broadcast_to(np.asarray(value, dtype=float), shape_of(value, *like))
+    shape = shape_of(value, *like)
+    return np.broadcast_to(real(value), shape) if shape else real(value)
 
 
 def on_top(row: Array, *of: Real) -> Array:
@@ -63,7 +114,7 @@ def within(value: Real, low: Real, high: Real) -> Array:
     >>> within(np.array([-2.0, 0.5, np.nan]), -1.0, 1.0).tolist()
     [-1.0, 0.5, nan]
     """
-    return np.asarray(np.minimum(np.maximum(value, low), high))
+    return real(np.minimum(np.maximum(value, low), high))
 
 
 def frozen(value: T) -> T:

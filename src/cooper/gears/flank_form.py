@@ -9,7 +9,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from cooper.arrays import Array, Real, within
+from cooper.arrays import Array, Real, real, within
 
 SHAPES = ("straight", "curved", "circular")
 
@@ -25,12 +25,12 @@ def eased(share: Real, shape: str, amount: Real = 0.0, length: Real = 1.0) -> Ar
     """
     q = within(share, 0.0, 1.0)
     if shape == "straight":
-        return np.asarray(q)
+        return real(q)
     if shape == "curved":
-        return np.asarray(q**1.5)
-    C, L = np.maximum(np.asarray(amount, dtype=float) / 1000, 1e-12), np.asarray(length, dtype=float)
+        return real(q**1.5)
+    C, L = np.maximum(real(amount) / 1000, 1e-12), real(length)
     R = (L**2 + C**2) / (2 * C)
-    return np.asarray((R - np.sqrt(R**2 - (q * L) ** 2)) / C)
+    return real((R - np.sqrt(R**2 - (q * L) ** 2)) / C)
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -61,7 +61,7 @@ def profile_form(form: FlankForm, L: Real, L_f: float, L_a: float) -> Array:
     >>> [round(float(v), 2) for v in profile_form(form, np.array([6.0, 10.0, 13.0, 14.0]), 6.0, 14.0)]
     [4.0, 0.0, 12.25, 24.0]
     """
-    L = np.asarray(L, dtype=float)
+    L = real(L)
     # An internal tooth rolls from a long length at its root to a short one at its tip.
     from_root = (L - L_f) / (L_a - L_f)
     length = abs(L_a - L_f)
@@ -69,7 +69,7 @@ def profile_form(form: FlankForm, L: Real, L_f: float, L_a: float) -> Array:
     for C, reach, away in ((form.C_a, form.l_Ca, 1 - from_root), (form.C_f, form.l_Cf, from_root)):
         if C and reach > 0:
             found = found + C * eased(1 - away * length / reach, form.shape, C, reach)
-    return np.asarray(found + form.C_alpha * (2 * from_root - 1) ** 2 + form.C_Halpha * from_root)
+    return real(found + form.C_alpha * (2 * from_root - 1) ** 2 + form.C_Halpha * from_root)
 
 
 def long_relief(g_alpha: float, p_et: float) -> float:
@@ -98,12 +98,12 @@ class MadeFlank:
         >>> [round(float(v), 2) for v in made.off(np.array([5.0, 5.5, 6.0, 10.0, 13.0, 15.0]))]
         [0.0, 3.0, 6.0, 0.0, 10.0, 20.0]
         """
-        L = np.asarray(L, dtype=float)
+        L = real(L)
         low, high = min(self.L_f, self.L_a), max(self.L_f, self.L_a)
         found = profile_form(self.form, within(L, low, high), self.L_f, self.L_a)
         room = abs(self.L_f - self.L_Ff)
         beyond = np.maximum((self.L_f - L) * np.sign(self.L_a - self.L_f), 0.0)
-        return np.asarray(found * within(1 - beyond / max(room, 1e-9), 0.0, 1.0))
+        return real(found * within(1 - beyond / max(room, 1e-9), 0.0, 1.0))
 
 
 def helix_form(form: FlankForm, y: Real, b: float) -> Array:
@@ -113,11 +113,11 @@ def helix_form(form: FlankForm, y: Real, b: float) -> Array:
     >>> [round(float(v), 2) for v in helix_form(form, np.array([0.0, 10.0, 17.5, 20.0]), 20.0)]
     [8.0, 0.0, 9.5, 18.0]
     """
-    y = np.asarray(y, dtype=float)
+    y = real(y)
     at = 2 * y / b - 1
     found = form.C_beta * at**2 + form.C_Hbeta * (at + 1) / 2
     if form.C_bI and form.l_I > 0:
         found = found + form.C_bI * within(1 - y / form.l_I, 0, 1)
     if form.C_bII and form.l_II > 0:
         found = found + form.C_bII * within(1 - (b - y) / form.l_II, 0, 1)
-    return np.asarray(found)
+    return real(found)

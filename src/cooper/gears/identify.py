@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from cooper.arrays import Array
+from cooper.arrays import Array, either
 from cooper.errors import OutOfRange
 from cooper.gears.involute import inv
 from cooper.gears.tooth import transverse_pressure_angle
@@ -65,7 +65,7 @@ def identify(
     # A shift of 0.3 weighs as much as a tip residual of a tenth of a module: small shifts are more likely; so are spur gears.
     helix = np.broadcast_to(helix, tip.shape)
     score = np.hypot(np.hypot(residual * 10, tip) / m, x / 3) + 0.02 * (h != 1.0) + 0.05 * (helix > 0) * (beta is None)
-    score = np.where(np.isfinite(score), score, np.inf)
+    score = either(np.isfinite(score), score, np.inf)
     order = np.argsort(score, axis=None)
     found: list[Match] = []
     seen = set()
@@ -107,7 +107,7 @@ def _shift_of_sizes(
     for D, M in balls.items():
         d_K = (M - D) / (np.cos(np.pi / (2 * z)) if z % 2 else 1.0)
         ratio = m * z / np.cos(beta) * np.cos(alpha_t) / d_K
-        alpha_K = np.arccos(np.where(ratio < 1, ratio, np.nan))
+        alpha_K = np.arccos(either(ratio < 1, ratio, np.nan))
         half = z * (inv(alpha_K) - inv(alpha_t)) - D / (m * np.cos(alpha)) + np.pi / 2
         each.append(half / (2 * np.tan(alpha)))
     shifts = np.stack(np.broadcast_arrays(*each))
@@ -132,7 +132,7 @@ def _best_helix(
         at = (d_a - m * (z / np.cos(mid[..., None]) + 2 * x + 2 * h))[..., 0]
         first = np.take_along_axis(tip, k[..., None], -1)[..., 0]
         same = np.sign(at) == np.sign(first)
-        low, high = np.where(same, mid, low), np.where(same, high, mid)
-    helix = np.stack((np.zeros_like(low), np.where(found, (low + high) / 2, np.nan)), axis=-1)
+        low, high = either(same, mid, low), either(same, high, mid)
+    helix = np.stack((np.zeros_like(low), either(found, (low + high) / 2, np.nan)), axis=-1)
     x, residual = _shift_of_sizes(z, m, alpha, helix, spans, balls)
     return helix, x, residual, d_a - m * (z / np.cos(helix) + 2 * x + 2 * h)

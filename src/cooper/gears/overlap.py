@@ -7,7 +7,7 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from cooper.arrays import Array, within
+from cooper.arrays import Array, either, real, within
 from cooper.gears.outline import gear_outline
 from cooper.gears.phase import Stand
 from cooper.gears.rack_gear import is_rack, rack_outline, transverse_pitch
@@ -152,7 +152,7 @@ def _ring_zone(tooth: Tooth, phase: float, x: float, reach: float, tolerance: fl
 def _from(spots: Array, points: Array) -> Array:
     """How far each point is from the nearest of some spots; mm."""
     x, y = points[:, 0][:, None] - spots[:, 0], points[:, 1][:, None] - spots[:, 1]
-    return np.asarray(np.sqrt((x * x + y * y).min(axis=1)))
+    return real(np.sqrt((x * x + y * y).min(axis=1)))
 
 
 def depth_inside(points: Array, polygon: Array, line: Array, only: NDArray[np.bool_] | None = None) -> Array:
@@ -173,7 +173,7 @@ def depth_inside(points: Array, polygon: Array, line: Array, only: NDArray[np.bo
     p, q = polygon[n], np.roll(polygon, -1, axis=0)[n]
     at = (q[:, 0] - p[:, 0]) * (points[k, 1] - p[:, 1]) / (q[:, 1] - p[:, 1]) + p[:, 0]
     crossed = np.bincount(k[points[k, 0] < at], minlength=len(points))
-    return np.asarray(np.where(crossed % 2 == 1, distance, -distance))
+    return real(either(crossed % 2 == 1, distance, -distance))
 
 
 def _peaks(depth: Array) -> list[int]:

@@ -11,7 +11,7 @@ from functools import cached_property
 
 import numpy as np
 
-from cooper.arrays import Array, Real
+from cooper.arrays import Array, Real, either, real
 
 
 @dataclass(frozen=True)
@@ -64,22 +64,22 @@ def path_of_contact(
 
     All in mm, broadcasting; of an internal wheel d_b2, d_a2, d_Ff2 and a_w are negative. B and D keep their meaning for contact ratios from 1 to 2.
     """
-    r_b1, r_b2 = np.asarray(d_b1) / 2, np.asarray(d_b2) / 2
-    sign = np.where(r_b2 < 0, -1.0, 1.0)
-    T2 = sign * np.sqrt(np.maximum(np.asarray(a_w) ** 2 - (r_b1 + r_b2) ** 2, 0.0))
-    tip_2 = T2 - sign * np.sqrt(np.maximum((np.asarray(d_a2) / 2) ** 2 - r_b2**2, 0.0))
-    tip_1 = np.sqrt(np.maximum((np.asarray(d_a1) / 2) ** 2 - r_b1**2, 0.0))
-    form_1 = np.sqrt(np.maximum((np.asarray(d_Ff1) / 2) ** 2 - r_b1**2, 0.0))
-    form_2 = T2 - sign * np.sqrt(np.maximum((np.asarray(d_Ff2) / 2) ** 2 - r_b2**2, 0.0))
+    r_b1, r_b2 = real(d_b1) / 2, real(d_b2) / 2
+    sign = either(r_b2 < 0, -1.0, 1.0)
+    T2 = sign * np.sqrt(np.maximum(real(a_w) ** 2 - (r_b1 + r_b2) ** 2, 0.0))
+    tip_2 = T2 - sign * np.sqrt(np.maximum((real(d_a2) / 2) ** 2 - r_b2**2, 0.0))
+    tip_1 = np.sqrt(np.maximum((real(d_a1) / 2) ** 2 - r_b1**2, 0.0))
+    form_1 = np.sqrt(np.maximum((real(d_Ff1) / 2) ** 2 - r_b1**2, 0.0))
+    form_2 = T2 - sign * np.sqrt(np.maximum((real(d_Ff2) / 2) ** 2 - r_b2**2, 0.0))
     A, E = np.maximum(tip_2, form_1), np.minimum(tip_1, form_2)
     C = T2 * r_b1 / (r_b1 + r_b2)
-    return Path(A, E - p_et, C, A + p_et, E, T2, np.asarray(p_et), tip_2, tip_1)
+    return Path(A, E - p_et, C, A + p_et, E, T2, real(p_et), tip_2, tip_1)
 
 
 def diameters_at(g: Real, d_b1: Real, d_b2: Real, T2: Real) -> tuple[Array, Array]:
     """Diameters on pinion and wheel that touch at the distance g from T1 on the line of action; mm, positive."""
-    g = np.asarray(g, dtype=float)
-    return np.hypot(d_b1, 2 * g), np.hypot(d_b2, 2 * (np.asarray(T2) - g))
+    g = real(g)
+    return np.hypot(d_b1, 2 * g), np.hypot(d_b2, 2 * (real(T2) - g))
 
 
 MOST_PAIRS = 6
@@ -93,8 +93,8 @@ def pairs_in_contact(g: Real, A: Real, E: Real, p_et: Real) -> Array:
     >>> [float(pairs_in_contact(g, 0.0, 16.0, 10.0)) for g in (3.0, 8.0, 13.0)], float(pairs_in_contact(12.0, 0.0, 24.0, 10.0))
     ([2.0, 1.0, 2.0], 3.0)
     """
-    g, p = np.asarray(g, dtype=float), np.asarray(p_et)
-    return np.asarray(1 + np.maximum(np.floor((E - g) / p - 1e-9), 0) + np.maximum(np.floor((g - A) / p - 1e-9), 0))
+    g, p = real(g), real(p_et)
+    return real(1 + np.maximum(np.floor((E - g) / p - 1e-9), 0) + np.maximum(np.floor((g - A) / p - 1e-9), 0))
 
 
 def specific_sliding(g: Real, T2: Real, u: Real) -> tuple[Array, Array]:
@@ -105,7 +105,7 @@ def specific_sliding(g: Real, T2: Real, u: Real) -> tuple[Array, Array]:
     >>> [round(float(v), 3) for v in specific_sliding(10.0, 30.0, 2.0)]
     [0.0, 0.0]
     """
-    g = np.asarray(g, dtype=float)
+    g = real(g)
     with np.errstate(divide="ignore"):
-        roll = (np.asarray(T2) - g) / (g * u)
+        roll = (real(T2) - g) / (g * u)
         return 1 - roll, 1 - 1 / roll

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from cooper.arrays import Array, Real
+from cooper.arrays import Array, Real, either, real
 
 
 @dataclass(frozen=True)
@@ -31,8 +31,8 @@ def mesh_stand(z_1: Real, z_2: Real, j_wt: Real, a_w: Real, roll: Real = 0.0, si
     d_w2 = 2 * a_w * u / (1 + u)
     # A counter-clockwise pinion pushes the wheel clockwise until the backlash lies on the coast flanks only.
     lag = side * j_wt / d_w2
-    facing = np.where(np.asarray(z_2) < 0, 0.0, np.pi)
-    return Stand(np.asarray(roll), facing + np.pi / z_2 - roll / u + lag)
+    facing = either(real(z_2) < 0, 0.0, np.pi)
+    return Stand(real(roll), facing + np.pi / z_2 - roll / u + lag)
 
 
 def contact_positions(

@@ -7,7 +7,7 @@ from functools import cached_property
 
 import numpy as np
 
-from cooper.arrays import Array, Real
+from cooper.arrays import Array, Real, real
 
 
 @dataclass(frozen=True)
@@ -31,12 +31,12 @@ class Rack:
     @cached_property
     def h_FfP(self) -> Array:
         """Root form depth: depth of the straight flank below the datum line, where the rounding begins."""
-        return np.asarray(self.h_fP - self.rho_fP * (1 - np.sin(self.alpha_n)))
+        return real(self.h_fP - self.rho_fP * (1 - np.sin(self.alpha_n)))
 
     @cached_property
     def s_pr(self) -> Array:
         """Undercut that the protuberance leaves on the finished flank: protuberance less grinding stock."""
-        return np.asarray(self.pr_P, dtype=float) - self.q_P
+        return real(self.pr_P) - self.q_P
 
 
 def greatest_rho_fP(alpha_n: Real, h_fP: Real, s_pr: Real = 0.0) -> Array:
@@ -48,9 +48,9 @@ def greatest_rho_fP(alpha_n: Real, h_fP: Real, s_pr: Real = 0.0) -> Array:
     >>> round(float(greatest_rho_fP(np.radians(20), 1.25)), 4)
     0.4719
     """
-    alpha_n = np.asarray(alpha_n, dtype=float)
-    half = np.pi / 4 - np.asarray(h_fP) * np.tan(alpha_n) + np.asarray(s_pr) / np.cos(alpha_n)
-    return np.asarray(half * np.cos(alpha_n) / (1 - np.sin(alpha_n)))
+    alpha_n = real(alpha_n)
+    half = np.pi / 4 - real(h_fP) * np.tan(alpha_n) + real(s_pr) / np.cos(alpha_n)
+    return real(half * np.cos(alpha_n) / (1 - np.sin(alpha_n)))
 
 
 def greatest_h_fP(alpha_n: Real, rho_fP: Real) -> Array:
@@ -59,5 +59,5 @@ def greatest_h_fP(alpha_n: Real, rho_fP: Real) -> Array:
     >>> round(float(greatest_h_fP(np.radians(20), 0.38)), 3)
     1.427
     """
-    alpha_n = np.asarray(alpha_n, dtype=float)
-    return np.asarray((np.pi / 4 - np.asarray(rho_fP) * (1 - np.sin(alpha_n)) / np.cos(alpha_n)) / np.tan(alpha_n))
+    alpha_n = real(alpha_n)
+    return real((np.pi / 4 - real(rho_fP) * (1 - np.sin(alpha_n)) / np.cos(alpha_n)) / np.tan(alpha_n))

@@ -9,7 +9,7 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
-from cooper.arrays import Array
+from cooper.arrays import Array, either, everywhere, real
 from cooper.gears.cutter import ConicCut, FormCut, PinionCutter
 from cooper.gears.fillets import conic_start, fillet, fillet_curve, flank_parallel, formed_centre
 from cooper.gears.tooth import Tooth
@@ -48,7 +48,7 @@ def _root_form(tooth: Tooth) -> RootForm:
     undercut = np.broadcast_to((reach < 0) & (tooth.sign > 0), shape)
     if isinstance(tooth.tool, FormCut):
         undercut = np.zeros(shape, dtype=bool)
-    d_Ff = np.array(np.broadcast_to(tooth.sign * 2 * np.hypot(np.where(undercut, 0, reach), r_b), shape))
+    d_Ff = np.array(np.broadcast_to(tooth.sign * 2 * np.hypot(either(undercut, 0, reach), r_b), shape))
     t = np.zeros(shape)
     crossed = undercut
     if tooth.tool is None:
@@ -85,7 +85,7 @@ def least_x_shaped(tooth: Tooth) -> Array:
     for _ in range(BISECTIONS):
         mid = (low + high) / 2
         clear = flank_end(replace(tooth, x_E=mid)) >= 0
-        low, high = np.where(clear, low, mid), np.where(clear, mid, high)
+        low, high = either(clear, low, mid), either(clear, mid, high)
     return high
 
 
@@ -104,7 +104,7 @@ def _pick(value: Any, shape: tuple[int, ...], mask: NDArray[np.bool_]) -> Any:
         return value
     if is_dataclass(value) and not isinstance(value, type):
         return type(value)(**{f.name: _pick(getattr(value, f.name), shape, mask) for f in fields(value)})
-    return np.broadcast_to(np.asarray(value, dtype=float), shape)[mask]
+    return np.broadcast_to(real(value), shape)[mask]
 
 
 def _crossing(tooth: Tooth) -> Array:
@@ -119,10 +119,10 @@ def _crossing(tooth: Tooth) -> Array:
     deep = flank_parallel(tooth) if tooth.tool is None else np.zeros(())
     deep_enough = (deep > 0) & (curve(deep)[0] > r_b)
     end = deep
-    if not np.all(deep_enough):
+    if not everywhere(deep_enough):
         # Any place about there does for an end of the bracket.
         at_base = _false_position(lambda t: curve(t)[0] / r_b - 1, start, np.ones_like(start), 1e-9)
-        end = np.where(deep_enough, deep, at_base)
+        end = either(deep_enough, deep, at_base)
 
     def into_space(t: Array) -> Array:
         radius, psi = curve(t)
@@ -142,16 +142,16 @@ def _false_position(f: Callable[[Array], Array], low: Array, high: Array, enough
     side = np.zeros(np.shape(f_low))
     for _ in range(FALSE_POSITIONS):
         span = f_low - f_high
-        t = low + (high - low) * np.where(span > 0, f_low / np.where(span > 0, span, 1.0), 0.5)
+        t = low + (high - low) * either(span > 0, f_low / either(span > 0, span, 1.0), 0.5)
         f_t = f(t)
-        if np.all(np.abs(f_t) <= enough):
-            return np.where(first, start, np.where(last, end, t))
+        if everywhere(np.abs(f_t) <= enough):
+            return either(first, start, either(last, end, t))
         above = f_t > 0
-        f_high = np.where(above, np.where(side > 0, f_high / 2, f_high), f_t)
-        f_low = np.where(above, f_t, np.where(side < 0, f_low / 2, f_low))
-        side = np.where(above, 1.0, -1.0)
-        low, high = np.where(above, t, low), np.where(above, high, t)
+        f_high = either(above, either(side > 0, f_high / 2, f_high), f_t)
+        f_low = either(above, f_t, either(side < 0, f_low / 2, f_low))
+        side = either(above, 1.0, -1.0)
+        low, high = either(above, t, low), either(above, high, t)
     # Within the bracket that is left the curve is straight.
     span = f_low - f_high
-    found = low + (high - low) * np.where(span > 0, f_low / np.where(span > 0, span, 1.0), 0.5)
-    return np.where(first, start, np.where(last, end, found))
+    found = low + (high - low) * either(span > 0, f_low / either(span > 0, span, 1.0), 0.5)
+    return either(first, start, either(last, end, found))

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from cooper.arrays import Array, within
+from cooper.arrays import Array, either, within
 from cooper.gears.fillets import fillet
 from cooper.gears.root import RootForm
 from cooper.gears.tip import land_half_angle
@@ -70,4 +70,4 @@ def tip_room(tooth: Tooth, form: RootForm, mate: Tooth, a_w: float, j_t: float =
         1,
     )
     away = np.hypot(x[:, None] - a[:, 0] - t * d[:, 0], y[:, None] - a[:, 1] - t * d[:, 1]).min(axis=1)
-    return float(np.where(cut, -away, away).min())
+    return float(either(cut, -away, away).min())

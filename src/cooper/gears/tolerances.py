@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from cooper.arrays import Array, Real
+from cooper.arrays import Array, Real, either, real
 
 RANGES = {"d": (5.0, 15000.0), "m_n": (0.5, 70.0), "b": (4.0, 1200.0), "Q": (1, 11)}
 """Ranges of reference diameter (mm), module (mm), face width (mm) and class for which the formulas are stated."""
@@ -20,8 +20,8 @@ def flank_tolerances(d: Real, m_n: Real, b: Real, Q: Real) -> dict[str, Array]:
     >>> {k: round(float(v), 2) for k, v in list(flank_tolerances(100.0, 2.5, 25.0, 5).items())[:2]}
     {'f_pT': 6.1, 'F_pT': 19.45}
     """
-    d, m_n, b = (np.asarray(v, dtype=float) for v in (d, m_n, b))
-    step = np.sqrt(2.0) ** (np.asarray(Q, dtype=float) - 5)
+    d, m_n, b = (real(v) for v in (d, m_n, b))
+    step = np.sqrt(2.0) ** (real(Q) - 5)
     F_p = 0.002 * d + 0.55 * np.sqrt(d) + 0.7 * m_n + 12
     f_Ha, f_fa = 0.4 * m_n + 0.001 * d + 4, 0.55 * m_n + 5
     f_Hb, f_fb = 0.05 * np.sqrt(d) + 0.35 * np.sqrt(b) + 4, 0.07 * np.sqrt(d) + 0.45 * np.sqrt(b) + 4
@@ -47,10 +47,10 @@ def pitch_span_tolerance(d: Real, m_n: Real, z: Real, k: Real, Q: Real) -> Array
     (20.5, 20.5)
     """
     whole = flank_tolerances(d, m_n, 10.0, Q)
-    d, m_n = np.asarray(d, dtype=float), np.asarray(m_n, dtype=float)
-    step = np.sqrt(2.0) ** (np.asarray(Q, dtype=float) - 5)
-    more = 4 * np.asarray(k) / np.abs(z) * (0.001 * d + 0.55 * np.sqrt(d) + 0.3 * m_n + 7) * step
-    return np.asarray(np.minimum(whole["f_pT"] + more, whole["F_pT"]))
+    d, m_n = real(d), real(m_n)
+    step = np.sqrt(2.0) ** (real(Q) - 5)
+    more = 4 * real(k) / np.abs(z) * (0.001 * d + 0.55 * np.sqrt(d) + 0.3 * m_n + 7) * step
+    return real(np.minimum(whole["f_pT"] + more, whole["F_pT"]))
 
 
 def single_flank_tolerances(d: Real, m_n: Real, Q: Real) -> dict[str, Array]:
@@ -61,7 +61,7 @@ def single_flank_tolerances(d: Real, m_n: Real, Q: Real) -> dict[str, Array]:
     >>> {k: round(float(v), 2) for k, v in single_flank_tolerances(100.0, 4.0, 5).items()}
     {'f_isT': 6.5, 'F_isT': 27.0}
     """
-    f_is = (0.375 * np.asarray(m_n, dtype=float) + 5) * np.sqrt(2.0) ** (np.asarray(Q, dtype=float) - 5)
+    f_is = (0.375 * real(m_n) + 5) * np.sqrt(2.0) ** (real(Q) - 5)
     return {"f_isT": f_is, "F_isT": flank_tolerances(d, m_n, 10.0, Q)["F_pT"] + f_is}
 
 
@@ -75,8 +75,8 @@ def radial_tolerances(d: Real, m_n: Real, Q: Real) -> dict[str, Array]:
     >>> {k: round(float(v), 1) for k, v in radial_tolerances(79.06, 1.936, 5).items()}
     {'F_i': 21.6, 'f_i': 6.6}
     """
-    d, m_n = np.asarray(d, dtype=float), np.asarray(m_n, dtype=float)
-    step = 2 ** (0.5 * (np.asarray(Q, dtype=float) - 5))
+    d, m_n = real(d), real(m_n)
+    step = 2 ** (0.5 * (real(Q) - 5))
     return {"F_i": (3.2 * m_n + 1.01 * np.sqrt(d) + 6.4) * step, "f_i": (2.96 * m_n + 0.01 * np.sqrt(d) + 0.8) * step}
 
 
@@ -86,5 +86,5 @@ def rounded(tolerance: Real) -> Array:
     >>> [float(rounded(v)) for v in (19.45, 6.1, 3.27)]
     [19.0, 6.0, 3.3]
     """
-    t = np.asarray(tolerance, dtype=float)
-    return np.where(t > 10, np.round(t), np.where(t > 5, np.round(2 * t) / 2, np.round(10 * t) / 10))
+    t = real(tolerance)
+    return either(t > 10, np.round(t), either(t > 5, np.round(2 * t) / 2, np.round(10 * t) / 10))

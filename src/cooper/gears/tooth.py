@@ -12,7 +12,7 @@ from typing import Any, TypeVar
 
 import numpy as np
 
-from cooper.arrays import Array, Real, frozen
+from cooper.arrays import Array, Real, either, frozen, real
 from cooper.gears.cutter import FormCut, Generation, PinionCutter, generation
 from cooper.gears.flank_form import FlankForm, MadeFlank
 from cooper.gears.involute import inv, inv_at, inverse_inv
@@ -76,7 +76,7 @@ class Tooth:
     @cached_property
     def sign(self) -> Array:
         """+1 for external, -1 for internal gears."""
-        return np.where(np.asarray(self.z) < 0, -1.0, 1.0)
+        return either(real(self.z) < 0, -1.0, 1.0)
 
     @cached_property
     def cut(self) -> Generation:
@@ -96,7 +96,7 @@ class Tooth:
     @cached_property
     def tan_beta(self) -> Array:
         """Tangent of the helix angle."""
-        return np.asarray(np.tan(np.asarray(self.beta, dtype=float)))
+        return real(np.tan(real(self.beta)))
 
     @cached_property
     def inv_t(self) -> Array:
@@ -106,7 +106,7 @@ class Tooth:
     @cached_property
     def beta_b(self) -> Array:
         """Base helix angle. ISO 21771:2007."""
-        return np.asarray(np.arcsin(np.sin(self.beta) * np.cos(self.rack.alpha_n)))
+        return real(np.arcsin(np.sin(self.beta) * np.cos(self.rack.alpha_n)))
 
     @cached_property
     def d(self) -> Array:
@@ -127,7 +127,7 @@ class Tooth:
 
     def s_t(self, x: Real | None = None) -> Array:
         """Transverse tooth thickness at the reference circle. ISO 21771:2007."""
-        shift = self.x_E if x is None else np.asarray(x, dtype=float)
+        shift = self.x_E if x is None else real(x)
         return (np.pi / 2 + 2 * shift * np.tan(self.rack.alpha_n)) * self.m_t
 
     @cached_property
@@ -144,8 +144,8 @@ class Tooth:
         if self.flank is None:
             return angle
         r_b = np.abs(self.d_b) / 2
-        L = np.sqrt(np.maximum((np.asarray(d_y) / 2) ** 2 - r_b**2, 0.0))
-        return np.asarray(angle - self.flank.off(L) / 1000 / r_b)
+        L = np.sqrt(np.maximum((real(d_y) / 2) ** 2 - r_b**2, 0.0))
+        return real(angle - self.flank.off(L) / 1000 / r_b)
 
     @property
     def turned(self) -> Tooth:
@@ -171,17 +171,17 @@ class Tooth:
 
     def s_yn(self, d_y: Real, x: Real | None = None) -> Array:
         """Normal tooth thickness on the circle d_y. ISO 21771:2007."""
-        return np.asarray(self.s_y(d_y, x) * self.normal_at(d_y))
+        return real(self.s_y(d_y, x) * self.normal_at(d_y))
 
     def normal_at(self, d_y: Real) -> Array:
         """Cosine of the helix angle on the circle d_y, tan(beta_y) = tan(beta) d_y / d. ISO 21771:2007, 4.2."""
-        tangent = self.tan_beta * np.asarray(d_y) / self.d
-        return np.asarray(1 / np.sqrt(1 + tangent * tangent))
+        tangent = self.tan_beta * real(d_y) / self.d
+        return real(1 / np.sqrt(1 + tangent * tangent))
 
     def s_n(self, x: Real | None = None) -> Array:
         """Normal tooth thickness on the reference circle. ISO 21771:2007."""
-        shift = self.x_E if x is None else np.asarray(x, dtype=float)
-        return np.asarray((np.pi / 2 + 2 * shift * np.tan(self.rack.alpha_n)) * self.m_n)
+        shift = self.x_E if x is None else real(x)
+        return real((np.pi / 2 + 2 * shift * np.tan(self.rack.alpha_n)) * self.m_n)
 
 
 def tip_diameter(z: Real, m_n: Real, beta: Real, x: Real, h_aP: Real) -> Array:
@@ -192,7 +192,7 @@ def tip_diameter(z: Real, m_n: Real, beta: Real, x: Real, h_aP: Real) -> Array:
     >>> float(tip_diameter(-60, 2.0, 0.0, 0.0, 1.0))
     -116.0
     """
-    return np.asarray(z) * m_n / np.cos(beta) + 2 * np.asarray(m_n) * (np.asarray(x) + h_aP)
+    return real(z) * m_n / np.cos(beta) + 2 * real(m_n) * (real(x) + h_aP)
 
 
 def shift_of_allowance(e_sn: Real, m_n: Real, alpha_n: Real) -> Array:
@@ -200,7 +200,7 @@ def shift_of_allowance(e_sn: Real, m_n: Real, alpha_n: Real) -> Array:
 
     From s_n = m_n (pi/2 + 2 x tan(alpha_n)); negative allowances thin the tooth. ISO 21771:2007.
     """
-    return np.asarray(np.asarray(e_sn) / (2 * np.asarray(m_n) * np.tan(alpha_n)))
+    return real(real(e_sn) / (2 * real(m_n) * np.tan(alpha_n)))
 
 
 def pointed_diameter(tooth: Tooth) -> Array:
@@ -222,7 +222,7 @@ def least_x(z: Real, beta: Real, rack: Rack) -> Array:
     0.0057
     """
     alpha_t = transverse_pressure_angle(rack.alpha_n, beta)
-    return np.asarray(rack.h_FfP - np.asarray(z) * np.sin(alpha_t) ** 2 / (2 * np.cos(beta)))
+    return real(rack.h_FfP - real(z) * np.sin(alpha_t) ** 2 / (2 * np.cos(beta)))
 
 
 def least_z(x_E: Real, beta: Real, rack: Rack) -> Array:
@@ -233,4 +233,4 @@ def least_z(x_E: Real, beta: Real, rack: Rack) -> Array:
     17.097
     """
     alpha_t = transverse_pressure_angle(rack.alpha_n, beta)
-    return np.asarray(2 * np.cos(beta) * (rack.h_FfP - np.asarray(x_E)) / np.sin(alpha_t) ** 2)
+    return real(2 * np.cos(beta) * (rack.h_FfP - real(x_E)) / np.sin(alpha_t) ** 2)

@@ -9,7 +9,7 @@ from itertools import pairwise
 
 import numpy as np
 
-from cooper.arrays import Array, Real
+from cooper.arrays import Array, Real, real
 from cooper.gears.area import section_area
 from cooper.gears.outline import one_tooth
 from cooper.gears.profile_curves import Curve, profile_pieces
@@ -133,7 +133,7 @@ class Section(ABC):
 
 
 def _line(a: Array, b: Array) -> Callable[[Array], Array]:
-    return lambda t: a + np.asarray(t)[:, None] * (b - a)
+    return lambda t: a + real(t)[:, None] * (b - a)
 
 
 @dataclass(frozen=True)
@@ -210,7 +210,7 @@ class RackSection(Section):
 
         def flat(piece: Curve) -> Curve:
             def at(t: Array) -> Array:
-                x, y = piece(1 - np.asarray(t)).T
+                x, y = piece(1 - real(t)).T
                 return np.column_stack((half - np.hypot(x, y), half * np.arctan2(y, x)))
 
             return at

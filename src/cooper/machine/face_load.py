@@ -10,7 +10,7 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
-from cooper.arrays import Array
+from cooper.arrays import Array, everywhere, real
 from cooper.machine.beam import Beam, bend
 from cooper.machine.judge_shaft import ShaftJudged, beam_of, loads_of, nodes_of
 from cooper.machine.rolling_life import radial_give
@@ -89,7 +89,7 @@ def give_of(
     def along(w: Array, theta: Array) -> Array:
         moved = w[..., node] + theta[..., node] * arm
         lean = theta[..., node] * point[:, None]
-        return np.asarray(np.einsum("...pi,p->...i", moved, direction) - axial * lean.sum(axis=-2))
+        return real(np.einsum("...pi,p->...i", moved, direction) - axial * lean.sum(axis=-2))
 
     C = along(unit.w, unit.theta)
     others = [c for c in made.wish.contacts if c.gear != gear]
@@ -133,7 +133,7 @@ def share_load(C: Array, gap: Array, stiffness: float, width: float, F: float) -
         load[bears] = found[:k]
         closed = found[k] - gap - C @ load
         again = np.where(bears, load > 0, closed > 0)
-        if not again.any() or bool(np.all(again == bears)):
+        if not again.any() or everywhere(again == bears):
             break
         bears = again
     return np.maximum(load, 0.0) / width

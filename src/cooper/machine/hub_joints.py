@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from cooper.arrays import Array, Real
+from cooper.arrays import Array, Real, either, real
 
 
 def key_pressure(T: Real, d: Real, h: Real, t_1: Real, l_tr: Real, i: Real = 1.0) -> Array:
@@ -17,10 +17,10 @@ def key_pressure(T: Real, d: Real, h: Real, t_1: Real, l_tr: Real, i: Real = 1.0
     >>> round(float(key_pressure(200.0, 40.0, 8.0, 5.0, 40.0)), 2)
     83.33
     """
-    d = np.asarray(d, dtype=float)
-    phi = np.where(np.asarray(i) > 1, 0.75, 1.0)
+    d = real(d)
+    phi = either(real(i) > 1, 0.75, 1.0)
     length = np.minimum(l_tr, 1.3 * d)
-    return np.asarray(2000 * np.asarray(T, dtype=float) / (d * length * i * phi * np.minimum(np.asarray(h) - t_1, t_1)))
+    return real(2000 * real(T) / (d * length * i * phi * np.minimum(real(h) - t_1, t_1)))
 
 
 def key_safety(p: Real, R_e: Real, share: float = 0.9) -> Array:
@@ -29,7 +29,7 @@ def key_safety(p: Real, R_e: Real, share: float = 0.9) -> Array:
     >>> round(float(key_safety(83.33, 300.0)), 3)
     3.24
     """
-    return np.asarray(share * np.asarray(R_e, dtype=float) / np.maximum(p, 1e-9))
+    return real(share * real(R_e) / np.maximum(p, 1e-9))
 
 
 def key_shear(T: Real, d: Real, b: Real, length: Real) -> Array:
@@ -38,7 +38,7 @@ def key_shear(T: Real, d: Real, b: Real, length: Real) -> Array:
     >>> round(float(key_shear(200.0, 40.0, 12.0, 40.0)), 2)
     20.83
     """
-    return np.asarray(2000 * np.asarray(T, dtype=float) / (np.asarray(d, dtype=float) * b * length))
+    return real(2000 * real(T) / (real(d) * b * length))
 
 
 def key_length(T: Real, d: Real, h: Real, t_1: Real, R_e: Real, S: Real, share: float = 0.9) -> Array:
@@ -47,8 +47,8 @@ def key_length(T: Real, d: Real, h: Real, t_1: Real, R_e: Real, S: Real, share: 
     >>> round(float(key_length(200.0, 40.0, 8.0, 5.0, 300.0, 2.0)), 2)
     24.69
     """
-    needed = key_pressure(T, d, h, t_1, 1.0) * np.asarray(S) / (share * np.asarray(R_e, dtype=float))
-    return np.asarray(np.where(needed > 1.3 * np.asarray(d), np.inf, needed))
+    needed = key_pressure(T, d, h, t_1, 1.0) * real(S) / (share * real(R_e))
+    return real(either(needed > 1.3 * real(d), np.inf, needed))
 
 
 def spline_pressure(T: Real, d_m: Real, h: Real, z: Real, length: Real, bearing_share: Real = 0.75) -> Array:
@@ -57,7 +57,7 @@ def spline_pressure(T: Real, d_m: Real, h: Real, z: Real, length: Real, bearing_
     >>> round(float(spline_pressure(400.0, 28.75, 1.125, 22, 30.0)), 2)
     49.97
     """
-    return np.asarray(2000 * np.asarray(T, dtype=float) / (np.asarray(bearing_share) * d_m * h * z * length))
+    return real(2000 * real(T) / (real(bearing_share) * d_m * h * z * length))
 
 
 def spline_shear(T: Real, d_f: Real) -> Array:
@@ -66,7 +66,7 @@ def spline_shear(T: Real, d_f: Real) -> Array:
     >>> round(float(spline_shear(400.0, 27.25)), 1)
     100.7
     """
-    return np.asarray(16000 * np.asarray(T, dtype=float) / (np.pi * np.asarray(d_f, dtype=float) ** 3))
+    return real(16000 * real(T) / (np.pi * real(d_f) ** 3))
 
 
 def pin_shear(T: Real, d: Real, d_pin: Real) -> Array:
@@ -75,7 +75,7 @@ def pin_shear(T: Real, d: Real, d_pin: Real) -> Array:
     >>> round(float(pin_shear(20.0, 20.0, 5.0)), 2)
     50.93
     """
-    return np.asarray(4000 * np.asarray(T, dtype=float) / (np.pi * np.asarray(d_pin, dtype=float) ** 2 * d))
+    return real(4000 * real(T) / (np.pi * real(d_pin) ** 2 * d))
 
 
 def pin_pressure(T: Real, d: Real, d_pin: Real, d_hub: Real) -> Array:
@@ -85,9 +85,9 @@ def pin_pressure(T: Real, d: Real, d_pin: Real, d_hub: Real) -> Array:
     >>> round(float(pin_pressure(20.0, 20.0, 5.0, 40.0)), 2)
     60.0
     """
-    d, T = np.asarray(d, dtype=float), 1000 * np.asarray(T, dtype=float)
-    wall = np.maximum(np.asarray(d_hub, dtype=float) ** 2 - d**2, 1e-9)
-    return np.asarray(np.maximum(6 * T / (d_pin * d**2), 4 * T / (d_pin * wall)))
+    d, T = real(d), 1000 * real(T)
+    wall = np.maximum(real(d_hub) ** 2 - d**2, 1e-9)
+    return real(np.maximum(6 * T / (d_pin * d**2), 4 * T / (d_pin * wall)))
 
 
 THREAD_FRICTION = 0.14
@@ -101,9 +101,9 @@ def screw_force(M_A: Real, d: Real, P: Real, d_z: Real, mu: Real = THREAD_FRICTI
     >>> round(float(screw_force(4.0, 5.0, 0.8, 2.5)), 0)
     6020.0
     """
-    d_2 = np.asarray(d, dtype=float) - 0.6495 * np.asarray(P)
-    arm = np.asarray(P) / (2 * np.pi) + d_2 * mu / (2 * np.cos(np.pi / 6)) + np.asarray(d_z) * mu / 2
-    return np.asarray(1000 * np.asarray(M_A, dtype=float) / arm)
+    d_2 = real(d) - 0.6495 * real(P)
+    arm = real(P) / (2 * np.pi) + d_2 * mu / (2 * np.cos(np.pi / 6)) + real(d_z) * mu / 2
+    return real(1000 * real(M_A) / arm)
 
 
 def screw_torque(F: Real, d: Real, mu: Real, two: Real = False) -> Array:
@@ -113,8 +113,8 @@ def screw_torque(F: Real, d: Real, mu: Real, two: Real = False) -> Array:
     >>> float(screw_torque(6000.0, 20.0, 0.12)), round(float(screw_torque(6000.0, 20.0, 0.12, True)), 2)
     (14.4, 24.58)
     """
-    pressed = np.where(np.asarray(two, dtype=bool), 2 + np.sqrt(2.0), 2.0)
-    return np.asarray(mu * pressed * np.asarray(F, dtype=float) * d / 2000)
+    pressed = either(np.asarray(two, dtype=bool), 2 + np.sqrt(2.0), 2.0)
+    return real(mu * pressed * real(F) * d / 2000)
 
 
 @dataclass(frozen=True)
@@ -159,13 +159,13 @@ def press_fit(
     >>> round(float(found.p), 2), round(float(found.T), 1), round(float(found.sigma_hub), 1)
     (77.25, 1698.8, 206.0)
     """
-    U, d, d_hub, d_i = (np.asarray(v, dtype=float) for v in (U, d, d_hub, d_i))
+    U, d, d_hub, d_i = (real(v) for v in (U, d, d_hub, d_i))
     Q, Q_i = d / d_hub, d_i / d
     K = ((1 + Q**2) / (1 - Q**2) + nu_hub) / E_hub + ((1 + Q_i**2) / (1 - Q_i**2) - nu_shaft) / E_shaft
-    left = U - smoothed - (np.asarray(alpha_hub) - alpha_shaft) * dtheta * d
-    spun = np.asarray(rho) * 1e-12 * np.asarray(omega) ** 2 * (3 + np.asarray(nu_hub)) / 32 * (d_hub**2 - d_i**2)
+    left = U - smoothed - (real(alpha_hub) - alpha_shaft) * dtheta * d
+    spun = real(rho) * 1e-12 * real(omega) ** 2 * (3 + real(nu_hub)) / 32 * (d_hub**2 - d_i**2)
     spun = spun * (1 - Q**2) * (1 - Q_i**2) / (1 - (Q * Q_i) ** 2)
     p = np.maximum(left / (d * K) - spun, 0.0)
-    in_shaft = np.where(d_i > 0, 2 * p / (1 - Q_i**2), p)
-    T = np.pi / 2 * np.asarray(mu) * p * d**2 * length / 1000
-    return Pressed(p, 2 * p / (1 - Q**2), in_shaft, np.asarray(T), np.asarray(np.pi * np.asarray(mu) * p * d * length))
+    in_shaft = either(d_i > 0, 2 * p / (1 - Q_i**2), p)
+    T = np.pi / 2 * real(mu) * p * d**2 * length / 1000
+    return Pressed(p, 2 * p / (1 - Q**2), in_shaft, real(T), real(np.pi * real(mu) * p * d * length))

@@ -9,7 +9,7 @@ from itertools import pairwise
 
 import numpy as np
 
-from cooper.arrays import Array
+from cooper.arrays import Array, either, real
 from cooper.machine import hub_joints as hub
 from cooper.machine import notch_factors as notch
 from cooper.machine import rolling_life as life
@@ -158,7 +158,7 @@ GRAVITY = 9.81
 def weight_of(made: MadeShaft, x: Array, d: Array) -> Array:
     """Weight of shaft and gears at the nodes (N), down in the end view."""
     share = np.zeros(len(x))
-    own = np.asarray(shaft_mass(d, np.minimum(made.wish.d_i, 0.9 * d), np.diff(x)))
+    own = real(shaft_mass(d, np.minimum(made.wish.d_i, 0.9 * d), np.diff(x)))
     share[:-1] += own / 2
     share[1:] += own / 2
     for s in made.wish.seats:
@@ -213,8 +213,8 @@ def lives_of(
     kind: Bearing, C: Array, C_0: Array, D_pw: Array, f_0: Array, F_r: Array, F_a: Array, n: float, rules: Rules
 ) -> Lives:
     """Lives and static safety of bearings of the type of ``kind`` with ratings ``C`` and ``C_0`` (N) under the nominal loads of all cases (N)."""
-    q, n_rel = np.asarray(rules.q), np.asarray(rules.n_rel)
-    load = np.asarray(rules.T_rel)
+    q, n_rel = real(rules.q), real(rules.n_rel)
+    load = real(rules.T_rel)
     # Bearings, cases, levels.
     P = life.equivalent_load(
         kind.type,
@@ -386,7 +386,7 @@ def judged_first(made: MadeShaft, rules: Rules) -> tuple[ShaftJudged, Callable[[
     along = -np.cumsum(N, axis=-1)[:, :-1]
     for k, b in enumerate(made.bearings):
         if b.fixed:
-            along = along + np.where(x[:-1] >= x[beam.supports[k]], N.sum(axis=-1, keepdims=True), 0.0)
+            along = along + either(x[:-1] >= x[beam.supports[k]], N.sum(axis=-1, keepdims=True), 0.0)
             break
     M_res = np.hypot(bent.M[:, 0], bent.M[:, 1])
     hollow = beam.d_i
@@ -397,7 +397,7 @@ def judged_first(made: MadeShaft, rules: Rules) -> tuple[ShaftJudged, Callable[[
     steel, biggest = made.wish.steel, max(p.d for p in made.pieces)
     K_1, K_1S = size_factor(steel.kind, biggest), size_factor(steel.kind, biggest, True)
     sigma_B, sigma_S = K_1 * steel.sigma_B, K_1S * steel.sigma_S
-    stuff = Stuff(sigma_B=sigma_B, sigma_S=sigma_S, sigma_W=K_1 * np.asarray(steel.sigma_W))
+    stuff = Stuff(sigma_B=sigma_B, sigma_S=sigma_S, sigma_W=K_1 * real(steel.sigma_W))
     plain, joints, forms = notches_of(made, x, d, sigma_B, sigma_S)
     D = d[:, None]
     K = np.maximum(
@@ -449,7 +449,7 @@ def judged_first(made: MadeShaft, rules: Rules) -> tuple[ShaftJudged, Callable[[
             for k, b in enumerate(made.bearings)
         )
         n_G = goodman_safety(
-            amplitude, mean, np.maximum(plain, joints), endurance_limit(sigma_B, D), np.asarray(sigma_B)
+            amplitude, mean, np.maximum(plain, joints), endurance_limit(sigma_B, D), real(sigma_B)
         ).min(axis=0)
         return replace(first, bearings=bearings, n_G=n_G, n_crit=_whirls_at(made, beam, near))
 

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from cooper.arrays import Array
+from cooper.arrays import Array, real
 from cooper.machine.beam import RIGID, Beam, bend
 from cooper.machine.choose_bearing import borne
 from cooper.machine.judge_shaft import BearingJudged, judge_bearing
@@ -120,7 +120,7 @@ def _judged(
     M, slope = pin_moment(d, span, loads, centrifugal)
     sigma = M / float(bending_modulus(d))
     K_1, K_1S = size_factor(steel.kind, d), size_factor(steel.kind, d, True)
-    stuff = Stuff(sigma_B=K_1 * steel.sigma_B, sigma_S=K_1S * steel.sigma_S, sigma_W=K_1 * np.asarray(steel.sigma_W))
+    stuff = Stuff(sigma_B=K_1 * steel.sigma_B, sigma_S=K_1S * steel.sigma_S, sigma_W=K_1 * real(steel.sigma_W))
     K = notch_total(np.ones(3), d, rules.Rz, stuff.sigma_B)
     half = np.array([0.0, rules.K_A * sigma / 2, 0.0])
     most = np.array([0.0, max(rules.K_A, rules.K_AP) * sigma, 0.0])

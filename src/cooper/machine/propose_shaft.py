@@ -14,7 +14,7 @@ from itertools import pairwise
 
 import numpy as np
 
-from cooper.arrays import Array, frozen
+from cooper.arrays import Array, anywhere, frozen, real
 from cooper.errors import OutOfRange
 from cooper.machine.choose_bearing import borne, choose_bearing, shoulder_height
 from cooper.machine.judge_shaft import ALPHA_STEEL, ShaftJudged, judge_joint, judged_first, piece_of
@@ -46,7 +46,7 @@ DIAMETERS = (
     *range(200, 400, 10),
     *range(400, 2001, 20),
 )
-STANDARD: Array = np.asarray(sorted({float(d) for d in DIAMETERS}))
+STANDARD: Array = real(sorted({float(d) for d in DIAMETERS}))
 """Diameters to which shafts are rounded up; mm."""
 
 SOLID_RIM = 2.7
@@ -106,7 +106,7 @@ class _Making:
         given, piece = self.bearing_given(name), self.piece_given(name).d
         under = max((d for d in bores_of("deep groove ball") if d + 2 * shoulder_height(0.3) <= roof), default=roof)
         least = piece if piece is not None else max(cur, min(self.least.get(name, 0.0), under))
-        thrust = k == self.fixed and bool(np.any(self.F_a))
+        thrust = k == self.fixed and anywhere(self.F_a)
         return self.chosen(name, least, roof, self.F_r[:, k], self.F_a[:, k], thrust, given)
 
     def chosen(

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from cooper.arrays import Array, Real
+from cooper.arrays import Array, Real, real
 
 
 def bending_modulus(d: Real, d_i: Real = 0.0) -> Array:
@@ -13,8 +13,8 @@ def bending_modulus(d: Real, d_i: Real = 0.0) -> Array:
     >>> round(float(bending_modulus(30.0)), 1)
     2650.7
     """
-    d = np.asarray(d, dtype=float)
-    return np.asarray(np.pi * (d**4 - np.asarray(d_i, dtype=float) ** 4) / (32 * d))
+    d = real(d)
+    return real(np.pi * (d**4 - real(d_i) ** 4) / (32 * d))
 
 
 def torsion_modulus(d: Real, d_i: Real = 0.0) -> Array:
@@ -23,7 +23,7 @@ def torsion_modulus(d: Real, d_i: Real = 0.0) -> Array:
     >>> round(float(torsion_modulus(30.0)), 1)
     5301.4
     """
-    return np.asarray(2 * bending_modulus(d, d_i))
+    return real(2 * bending_modulus(d, d_i))
 
 
 def section_area(d: Real, d_i: Real = 0.0) -> Array:
@@ -32,7 +32,7 @@ def section_area(d: Real, d_i: Real = 0.0) -> Array:
     >>> round(float(section_area(30.0, 10.0)), 2)
     628.32
     """
-    return np.asarray(np.pi * (np.asarray(d, dtype=float) ** 2 - np.asarray(d_i, dtype=float) ** 2) / 4)
+    return real(np.pi * (real(d) ** 2 - real(d_i) ** 2) / 4)
 
 
 def shaft_mass(d: Real, d_i: Real, length: Real, rho: float = 7850.0) -> Array:
@@ -41,7 +41,7 @@ def shaft_mass(d: Real, d_i: Real, length: Real, rho: float = 7850.0) -> Array:
     >>> round(float(shaft_mass(40.0, 0.0, 100.0)), 4)
     0.9865
     """
-    return np.asarray(section_area(d, d_i) * np.asarray(length) * rho * 1e-9)
+    return real(section_area(d, d_i) * real(length) * rho * 1e-9)
 
 
 def twist(T: Real, d: Real, d_i: Real, length: Real, G: float = 79300.0) -> Array:
@@ -50,5 +50,5 @@ def twist(T: Real, d: Real, d_i: Real, length: Real, G: float = 79300.0) -> Arra
     >>> round(float(twist(100.0, 30.0, 0.0, 200.0)), 6)
     0.003172
     """
-    polar = np.pi * (np.asarray(d, dtype=float) ** 4 - np.asarray(d_i, dtype=float) ** 4) / 32
-    return np.asarray(1000 * np.asarray(T, dtype=float) * length / (G * polar))
+    polar = np.pi * (real(d) ** 4 - real(d_i) ** 4) / 32
+    return real(1000 * real(T) * length / (G * polar))

@@ -9,7 +9,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from cooper.arrays import Array, Real
+from cooper.arrays import Array, Real, either, real
 
 
 def size_factor_notch(d: Real) -> Array:
@@ -20,8 +20,8 @@ def size_factor_notch(d: Real) -> Array:
     >>> [round(float(v), 4) for v in size_factor_notch(40.0)]
     [1.0, 0.8882, 0.8882]
     """
-    d = np.asarray(d, dtype=float)
-    K_2 = np.where(d > 7.5, 1 - 0.2 * np.log10(np.clip(d, 7.5, 150) / 7.5) / np.log10(20), 1.0)
+    d = real(d)
+    K_2 = either(d > 7.5, 1 - 0.2 * np.log10(np.clip(d, 7.5, 150) / 7.5) / np.log10(20), 1.0)
     return np.stack((np.ones_like(K_2), K_2, K_2), axis=-1)
 
 
@@ -33,7 +33,7 @@ def roughness_factor(Rz: Real, sigma_B: Real) -> Array:
     >>> [round(float(v), 4) for v in roughness_factor(16.0, 700.0)]
     [0.8559, 0.8559, 0.9171]
     """
-    K = 1 - 0.22 * np.log10(np.maximum(Rz, 1.0)) * (np.log10(np.asarray(sigma_B, dtype=float) / 20) - 1)
+    K = 1 - 0.22 * np.log10(np.maximum(Rz, 1.0)) * (np.log10(real(sigma_B) / 20) - 1)
     K = np.minimum(K, 1.0)
     return np.stack((K, K, 0.575 * K + 0.425), axis=-1)
 
@@ -47,10 +47,10 @@ def measured_notch(beta: Array, d: Real, d_measured: float = 40.0) -> Array:
     """
 
     def K_3(size: Real) -> Array:
-        at = np.log10(np.clip(np.asarray(size, dtype=float), 7.5, 150) / 7.5) / np.log10(20)
-        return np.asarray(1 - 0.2 * np.log10(beta) * (at[..., None] if np.ndim(at) else at))
+        at = np.log10(np.clip(real(size), 7.5, 150) / 7.5) / np.log10(20)
+        return real(1 - 0.2 * np.log10(beta) * (at[..., None] if np.ndim(at) else at))
 
-    return np.asarray(beta * K_3(d_measured) / K_3(d))
+    return real(beta * K_3(d_measured) / K_3(d))
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -75,7 +75,7 @@ def notch_total(beta: Array, d: Real, Rz: Real, sigma_B: Real, K_V: Real = 1.0, 
     K_F = roughness_factor(Rz, sigma_B)
     if Rz_measured:
         K_F = np.minimum(K_F / roughness_factor(Rz_measured, sigma_B), 1.0)
-    return np.asarray((beta / size_factor_notch(d) + 1 / K_F - 1) / np.asarray(K_V))
+    return real((beta / size_factor_notch(d) + 1 / K_F - 1) / real(K_V))
 
 
 def fatigue_safety(amplitude: Array, mean: Array, K: Array, stuff: Stuff, constant_ratio: bool = True) -> Array:
@@ -91,7 +91,7 @@ def fatigue_safety(amplitude: Array, mean: Array, K: Array, stuff: Stuff, consta
     """
     amplitude, mean = np.broadcast_arrays(np.abs(amplitude), np.abs(mean))
     sigma_WK = stuff.sigma_W / K
-    psi = sigma_WK / (2 * np.asarray(stuff.sigma_B)[..., None] - sigma_WK)
+    psi = sigma_WK / (2 * real(stuff.sigma_B)[..., None] - sigma_WK)
     sigma_mv = np.sqrt((mean[..., 0] + mean[..., 1]) ** 2 + 3 * mean[..., 2] ** 2)
     of_mean = np.stack((sigma_mv, sigma_mv, sigma_mv / np.sqrt(3)), axis=-1)
     tiny = np.maximum(amplitude, 1e-9)
@@ -99,7 +99,7 @@ def fatigue_safety(amplitude: Array, mean: Array, K: Array, stuff: Stuff, consta
         use = (amplitude + psi * of_mean * (amplitude > 1e-9)) / sigma_WK
     else:
         use = tiny / np.maximum(sigma_WK - psi * of_mean, 1e-6)
-    return np.asarray(1 / np.maximum(np.hypot(use[..., 0] + use[..., 1], use[..., 2]), 1e-9))
+    return real(1 / np.maximum(np.hypot(use[..., 0] + use[..., 1], use[..., 2]), 1e-9))
 
 
 def yield_safety(greatest: Array, stuff: Stuff, alpha: Array | float = 1.0, hollow: bool = False) -> Array:
@@ -114,16 +114,16 @@ def yield_safety(greatest: Array, stuff: Stuff, alpha: Array | float = 1.0, holl
     3.208
     """
     greatest = np.abs(greatest)
-    alpha = np.broadcast_to(np.asarray(alpha, dtype=float), greatest.shape)
+    alpha = np.broadcast_to(real(alpha), greatest.shape)
     gamma = np.select([alpha > 3, alpha >= 2, alpha >= 1.5], [1.15, 1.1, 1.05], 1.0)
     K_2F = np.array([1.0, 1.0, 1.0] if stuff.hard else [1.0, 1.1, 1.0] if hollow else [1.0, 1.2, 1.2])
     if stuff.hard:
         gamma = np.ones_like(gamma)
-    sigma_S = np.asarray(stuff.sigma_S, dtype=float)
+    sigma_S = real(stuff.sigma_S)
     bears = K_2F[:2] * gamma[..., :2] * sigma_S[..., None]
     sheared = K_2F[2] * sigma_S / np.sqrt(3)
     use = np.hypot((greatest[..., :2] / bears).sum(-1), greatest[..., 2] / sheared)
-    return np.asarray(1 / np.maximum(use, 1e-9))
+    return real(1 / np.maximum(use, 1e-9))
 
 
 def goodman_safety(amplitude: Array, mean: Array, notch: Array, S_e: Real, S_ut: Real) -> Array:
@@ -138,7 +138,7 @@ def goodman_safety(amplitude: Array, mean: Array, notch: Array, S_e: Real, S_ut:
     a, m = np.abs(amplitude) * notch, np.abs(mean) * notch
     sigma_a = np.hypot(a[..., 0] / 0.85 + a[..., 1], np.sqrt(3) * a[..., 2])
     sigma_m = np.hypot(m[..., 0] + m[..., 1], np.sqrt(3) * m[..., 2])
-    return np.asarray(1 / np.maximum(sigma_a / S_e + sigma_m / S_ut, 1e-9))
+    return real(1 / np.maximum(sigma_a / S_e + sigma_m / S_ut, 1e-9))
 
 
 def endurance_limit(S_ut: Real, d: Real, a: float = 4.51, b: float = -0.265) -> Array:
@@ -148,6 +148,6 @@ def endurance_limit(S_ut: Real, d: Real, a: float = 4.51, b: float = -0.265) -> 
     >>> round(float(endurance_limit(700.0, 40.0)), 1)
     232.4
     """
-    S_ut, d = np.asarray(S_ut, dtype=float), np.maximum(np.asarray(d, dtype=float), 2.79)
-    k_b = np.where(d <= 51, 1.24 * d**-0.107, 1.51 * d**-0.157)
-    return np.asarray(np.minimum(a * S_ut**b, 1.0) * k_b * np.minimum(0.5 * S_ut, 700.0))
+    S_ut, d = real(S_ut), np.maximum(real(d), 2.79)
+    k_b = either(d <= 51, 1.24 * d**-0.107, 1.51 * d**-0.157)
+    return real(np.minimum(a * S_ut**b, 1.0) * k_b * np.minimum(0.5 * S_ut, 700.0))

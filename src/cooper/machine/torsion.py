@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from cooper.arrays import Array, Real
+from cooper.arrays import Array, Real, real
 
 G_STEEL = 79300.0
 """Shear modulus of shafts; MPa."""
@@ -18,8 +18,8 @@ def torsion_stiffness(d: Real, d_i: Real, length: Real, G: float = G_STEEL) -> A
     >>> round(float(torsion_stiffness(20.0, 0.0, 100.0)))
     12456415
     """
-    d, d_i = np.asarray(d, dtype=float), np.asarray(d_i, dtype=float)
-    return np.asarray(G * np.pi * (d**4 - d_i**4) / (32 * np.asarray(length)))
+    d, d_i = real(d), real(d_i)
+    return real(G * np.pi * (d**4 - d_i**4) / (32 * real(length)))
 
 
 def ring_inertia(mass: Real, d: Real, d_i: Real = 0.0) -> Array:
@@ -28,7 +28,7 @@ def ring_inertia(mass: Real, d: Real, d_i: Real = 0.0) -> Array:
     >>> round(float(ring_inertia(2.0, 100.0, 20.0)), 1)
     2600.0
     """
-    return np.asarray(np.asarray(mass) * (np.asarray(d, dtype=float) ** 2 + np.asarray(d_i, dtype=float) ** 2) / 8)
+    return real(real(mass) * (real(d) ** 2 + real(d_i) ** 2) / 8)
 
 
 @dataclass(frozen=True)
@@ -52,4 +52,4 @@ def natural_frequencies(model: TorsionModel) -> Array:
     [1000.0]
     """
     A = np.sqrt(1000 * model.k)[:, None] * model.B / np.sqrt(model.J)
-    return np.asarray(np.linalg.svd(A, compute_uv=False)[::-1])
+    return real(np.linalg.svd(A, compute_uv=False)[::-1])

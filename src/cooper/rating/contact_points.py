@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from cooper.arrays import Array, Real, within
+from cooper.arrays import Array, Real, real, within
 from cooper.rating.scuffing.flash import load_sharing_factor
 
 Path = tuple[Array, Array, Array, Array, Array]
@@ -17,7 +17,7 @@ def contact_points(path: Path) -> Array:
     >>> contact_points((4.0, 8.0, 10.0, 11.0, 16.0)).tolist()
     [4.0, 6.0, 8.0, 10.0, 11.0, 13.5, 16.0]
     """
-    g_A, g_B, g_C, g_D, g_E = (np.asarray(x, dtype=float) for x in path)
+    g_A, g_B, g_C, g_D, g_E = (real(x) for x in path)
     inner_B, inner_D = within(g_B, g_A, g_E), within(g_D, g_A, g_E)
     return np.stack(np.broadcast_arrays(g_A, (g_A + inner_B) / 2, inner_B, g_C, inner_D, (inner_D + g_E) / 2, g_E))
 
@@ -28,7 +28,7 @@ def curvature(g: Real, T2: Real, beta_b: Real) -> Array:
     >>> round(float(curvature(10.0, 30.0, 0.0)), 4)
     6.6667
     """
-    return np.asarray(g * (np.asarray(T2) - g) / np.asarray(T2) / np.cos(beta_b))
+    return real(g * (real(T2) - g) / real(T2) / np.cos(beta_b))
 
 
 def local_pressure(
@@ -51,8 +51,8 @@ def local_pressure(
     g_A, g_B, _g_C, g_D, g_E = path
     share = load_sharing_factor(g, g_A, g_B, g_D, g_E, Q, eps[0], eps[1])
     rho_n = curvature(g, T2, beta_b)
-    p = np.sqrt(np.asarray(E_r) * K * F_bt * share / (2 * np.pi * np.asarray(b) * rho_n * np.cos(beta_b)))
-    return np.asarray(p), rho_n
+    p = np.sqrt(real(E_r) * K * F_bt * share / (2 * np.pi * real(b) * rho_n * np.cos(beta_b)))
+    return real(p), rho_n
 
 
 def reduced_modulus(E_1: Real, nu_1: Real, E_2: Real, nu_2: Real) -> Array:
@@ -61,4 +61,4 @@ def reduced_modulus(E_1: Real, nu_1: Real, E_2: Real, nu_2: Real) -> Array:
     >>> round(float(reduced_modulus(206000.0, 0.3, 206000.0, 0.3)))
     226374
     """
-    return np.asarray(2 / ((1 - np.asarray(nu_1) ** 2) / E_1 + (1 - np.asarray(nu_2) ** 2) / E_2))
+    return real(2 / ((1 - real(nu_1) ** 2) / E_1 + (1 - real(nu_2) ** 2) / E_2))

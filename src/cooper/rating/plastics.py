@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from cooper.arrays import Array, Real
+from cooper.arrays import Array, Real, real
 
 GREATEST_DEFLECTION = 0.07
 """Deflection of the tooth tips, in modules, up to which plastic gears run without hard knocks. VDI 2736-2."""
@@ -18,8 +18,8 @@ def tip_deflection(F_t: Real, b: Real, beta: Real, E_1: Real, E_2: Real) -> Arra
     >>> round(float(tip_deflection(40.0, 10.0, 0.0, 2000.0, 206e3)), 5)
     0.01515
     """
-    softness = 1 / np.asarray(E_1, dtype=float) + 1 / np.asarray(E_2, dtype=float)
-    return np.asarray(7.5 * np.asarray(F_t) / (np.asarray(b) * np.cos(beta)) * softness)
+    softness = 1 / real(E_1) + 1 / real(E_2)
+    return real(7.5 * real(F_t) / (real(b) * np.cos(beta)) * softness)
 
 
 def tooth_warming(P_loss: Real, b: Real, z: Real, v_t: Real, m_n: Real, k_theta: Real, ED: Real) -> Array:
@@ -32,13 +32,8 @@ def tooth_warming(P_loss: Real, b: Real, z: Real, v_t: Real, m_n: Real, k_theta:
     >>> round(float(tooth_warming(0.5, 10.0, 20, 1.0, 1.0, 9000.0, 1.0)), 3)
     22.5
     """
-    moved = (np.asarray(v_t, dtype=float) * np.asarray(m_n)) ** 0.75
-    return np.asarray(
-        np.asarray(P_loss)
-        * np.asarray(k_theta)
-        / (np.asarray(b) * np.abs(z) * moved)
-        * np.asarray(ED, dtype=float) ** 0.64
-    )
+    moved = (real(v_t) * real(m_n)) ** 0.75
+    return real(real(P_loss) * real(k_theta) / (real(b) * np.abs(z) * moved) * real(ED) ** 0.64)
 
 
 def housing_warming(P_loss: Real, R_lambda: Real, A_G: Real, ED: Real) -> Array:
@@ -49,7 +44,7 @@ def housing_warming(P_loss: Real, R_lambda: Real, A_G: Real, ED: Real) -> Array:
     >>> float(housing_warming(2.0, 0.06, 0.012, 1.0))
     10.0
     """
-    return np.asarray(np.asarray(P_loss) * np.asarray(R_lambda) / np.asarray(A_G) * np.asarray(ED, dtype=float) ** 0.64)
+    return real(real(P_loss) * real(R_lambda) / real(A_G) * real(ED) ** 0.64)
 
 
 def flank_wear(T: Real, N_L: Real, H_V: Real, k_W: Real, b: Real, z: Real, l_Fl: Real) -> Array:
@@ -61,5 +56,5 @@ def flank_wear(T: Real, N_L: Real, H_V: Real, k_W: Real, b: Real, z: Real, l_Fl:
     >>> round(float(flank_wear(1.0, 1e6, 0.1, 1.0, 10.0, 20, 2.0)), 5)
     0.00157
     """
-    sliding = 2 * np.pi * np.asarray(T, dtype=float) * np.asarray(N_L) * np.asarray(H_V)
-    return np.asarray(sliding * np.asarray(k_W) * 1e-6 / (np.asarray(b) * np.abs(z) * np.asarray(l_Fl)))
+    sliding = 2 * np.pi * real(T) * real(N_L) * real(H_V)
+    return real(sliding * real(k_W) * 1e-6 / (real(b) * np.abs(z) * real(l_Fl)))

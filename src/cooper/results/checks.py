@@ -7,6 +7,7 @@ from dataclasses import dataclass, field
 import numpy as np
 
 from cooper.arrays import Mixed as Array
+from cooper.arrays import either, everywhere, real
 from cooper.document.duty import Defaults
 from cooper.document.gear_data import Gear
 from cooper.document.models import Train
@@ -31,7 +32,7 @@ def gear_word(stage: StageResults, i: int) -> str:
         return stage.roles[i - 1]
     if stage.kind.gear_words is not None:
         return stage.kind.gear_words[i - 1]
-    smaller = 1 if np.all(stage.gears[0].z <= stage.gears[1].z) else 2
+    smaller = 1 if everywhere(stage.gears[0].z <= stage.gears[1].z) else 2
     return GEAR_WORDS[0] if i == smaller else GEAR_WORDS[1]
 
 
@@ -145,13 +146,13 @@ def _form(at: _Stage, i: int) -> None:
     near = f"tips of the {word} come too near the mate's root: alter the tip diameter or the tool's depth"
     at.least("c", f"tip clearance, {word}", g.c, defaults.c_min * m_n, near, i, m_n * max(defaults.c_min, 0.05))
     cut = g.undercut
-    if not np.all(cut):
+    if not everywhere(cut):
         jams = (
             f"the mate's tip meets the {word} below the end of its involute, in the fillet: it will jam or wear; shorten the mate's "
             "tip (d_a, chamfer), give more shift, or take a tool that cuts deeper"
         )
         # Where the tool has cut into the flank its end is no limit.
-        reach = g.c_F if np.ndim(cut) == 0 else np.where(cut, np.inf, g.c_F)
+        reach = g.c_F if np.ndim(cut) == 0 else either(cut, np.inf, g.c_F)
         at.least("c_F", f"flank reach, {word}", reach, 0.0, jams, i, FORM_SCALE * m_n)
 
 
@@ -235,8 +236,8 @@ def train_checks(values: TrainValues, train: Train) -> list[Check]:
         found.append(Check("du", None, None, "ratio against wanted", values.du, duty.u_tol, "at most", margin, slow))
     if at.theta_max is not None and at.A_h is not None and at.counted == "all":
         hot = "the oil gets hotter than it may: fewer losses, less oil, a larger or cooled housing"
-        found_at = np.asarray(values.get("theta_bal", np.nan))
-        warm = np.where(np.isnan(found_at), HOTTEST, found_at)
+        found_at = real(values.get("theta_bal", np.nan))
+        warm = either(np.isnan(found_at), HOTTEST, found_at)
         theta: Array = warm if warm.ndim else float(warm)
         margin = at_most(theta, at.theta_max, at.theta_max - at.theta_air)
         found.append(

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from cooper.arrays import Array
+from cooper.arrays import Array, real
 from cooper.field.loaded_contact import MeshCycle, largest_near, orders
 from cooper.rating.scuffing.flash import flash_temperature
 from cooper.results.loaded_tooth import LoadedAsk
@@ -114,4 +114,4 @@ def _lost(ask: LoadedAsk, cycle: MeshCycle) -> float:
 
 def _interp(g: Array, at: Array, values: Array) -> Array:
     order = np.argsort(at)
-    return np.asarray(np.interp(g, at[order], values[order], left=0.0, right=0.0))
+    return real(np.interp(g, at[order], values[order], left=0.0, right=0.0))

@@ -10,7 +10,7 @@ from dataclasses import dataclass, field, replace
 
 import numpy as np
 
-from cooper.arrays import Array, Index
+from cooper.arrays import Array, Index, real
 from cooper.document.models import Train
 from cooper.errors import OutOfRange
 from cooper.field.loaded_contact import MeshCycle, Meshing, mesh_cycle
@@ -71,7 +71,7 @@ class LoadedAsk:
             found = found + np.array(self.pitch)[np.asarray(pair) % len(self.pitch)]
         if self.opened is not None:
             found = found + np.interp(y, *self.opened)
-        return np.asarray(found)
+        return real(found)
 
 
 ENOUGH = 0.02

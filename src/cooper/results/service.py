@@ -8,6 +8,7 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from cooper.arrays import Mixed as Array
+from cooper.arrays import either
 from cooper.document.duty import Level
 from cooper.gears.inputs import PairInput
 from cooper.rating.iso6336.life import cycles_to, strength_curve
@@ -71,7 +72,7 @@ def _of_gear(p: PairInput, i: int, g: GearValues[Array], loaded: Array) -> Servi
     corners_H = material.Z_N_pitting if p.pitting_allowed else material.Z_N
     found = []
     for s, corners, plastic in (("H", corners_H, material.flank_life), ("F", material.Y_N, material.root_life)):
-        stress = np.where(loaded, g[f"sigma_{s}"], 0.0)
+        stress = either(loaded, g[f"sigma_{s}"], 0.0)
         life = _life_of(g, s, corners, plastic if material.plastic > 0 else None, p.NT_1e10)
         found.append((equivalent_safety(stress, g.N_L, life), damage(stress, g.N_L, life)))
     return Service(found[0][0], found[1][0], found[0][1], found[1][1])
@@ -90,7 +91,7 @@ def _life_of(
             with np.errstate(divide="ignore", over="ignore", invalid="ignore"):
                 N = (np.maximum(above, 1e-300) / gain) ** (-1 / exponent)
             # Its strength is stated from 1e4 cycles on: what would last less has none.
-            return np.where(above <= 0, np.inf, np.where(N < 1e4 * (1 - 1e-9), 0.0, N))
+            return either(above <= 0, np.inf, either(N < 1e4 * (1 - 1e-9), 0.0, N))
 
         return of_plastic
     curve = strength_curve(g[f"sigma_{s}Gst"], g[f"sigma_{s}Gref"], corners, at_1e10)

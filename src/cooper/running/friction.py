@@ -6,7 +6,7 @@ from itertools import pairwise
 
 import numpy as np
 
-from cooper.arrays import Array, Real, on_top, shape_of, wide, within
+from cooper.arrays import Array, Real, either, on_top, real, shape_of, wide, within
 from cooper.gears.path_of_contact import pairs_in_contact
 
 POINTS = 48
@@ -20,8 +20,8 @@ def load_intensity(T_1: Real, b: Real, r_w1: Real, u: Real) -> Array:
     >>> float(load_intensity(100.0, 40.0, 30.0, 2.0))
     2.0833333333333335
     """
-    u = np.asarray(u, dtype=float)
-    return np.asarray(1000 * np.asarray(T_1) * (1 + 1 / u) / (2 * np.asarray(b) * np.asarray(r_w1) ** 2))
+    u = real(u)
+    return real(1000 * real(T_1) * (1 + 1 / u) / (2 * real(b) * real(r_w1) ** 2))
 
 
 def coefficient_1(nu: Real, K: Real, v: Real) -> Array:
@@ -33,7 +33,7 @@ def coefficient_1(nu: Real, K: Real, v: Real) -> Array:
     0.0259
     """
     K, v = within(K, *K_REACH), within(v, *V_REACH)
-    return np.asarray(nu, dtype=float) ** -0.223 * K**-0.40 / (3.239 * v**0.70)
+    return real(nu) ** -0.223 * K**-0.40 / (3.239 * v**0.70)
 
 
 def loss_factor_1(H_s: Real, H_t: Real, alpha_wt: Real, beta_w: Real = 0.0) -> Array:
@@ -45,7 +45,7 @@ def loss_factor_1(H_s: Real, H_t: Real, alpha_wt: Real, beta_w: Real = 0.0) -> A
     >>> round(float(loss_factor_1(0.3, 0.3, np.radians(20))), 4)
     0.1596
     """
-    H_s, H_t = np.asarray(H_s), np.asarray(H_t)
+    H_s, H_t = real(H_s), real(H_t)
     return np.cos(beta_w) ** 2 * (H_s**2 + H_t**2) / (2 * np.cos(alpha_wt) * (H_s + H_t))
 
 
@@ -60,8 +60,8 @@ def local_coefficient(w: Real, eta_oil: Real, v_g: Real, v_sum: Real) -> Array:
     0.0447
     """
     slide = np.maximum(np.abs(v_g), 1e-6)
-    load = 29.66 * 1000 * np.asarray(w, dtype=float) / (np.asarray(eta_oil) * slide * np.maximum(v_sum, 1e-3) ** 2)
-    return np.asarray(within(0.0127 * np.log10(np.maximum(load, 1.0)), 0.005, 0.15))
+    load = 29.66 * 1000 * real(w) / (real(eta_oil) * slide * np.maximum(v_sum, 1e-3) ** 2)
+    return real(within(0.0127 * np.log10(np.maximum(load, 1.0)), 0.005, 0.15))
 
 
 def loss_along_path(
@@ -83,11 +83,11 @@ def loss_along_path(
     for low, high in pairwise(marks):
         g = low + (high - low) * (x + 1) / 2
         share = 1 / pairs_in_contact(g, g_A, g_E, p_et)
-        v_1, v_2 = g * omega_1 / 1000, (np.asarray(T2) - g) * np.sign(u) * omega_1 / 1000 / np.abs(u)
+        v_1, v_2 = g * omega_1 / 1000, (real(T2) - g) * np.sign(u) * omega_1 / 1000 / np.abs(u)
         v_g = np.abs(v_1 - v_2)
         force = share * F_bt
         mu = local_coefficient(force / b, eta_oil, v_g, np.abs(v_1) + np.abs(v_2))
         w = weight / 2 * (high - low)
         loss = loss + np.sum(w * mu * force * v_g, axis=0)
         plain = plain + np.sum(w * force * v_g, axis=0)
-    return loss / p_et, loss / np.where(plain > 0, plain, np.nan)
+    return loss / p_et, loss / either(plain > 0, plain, np.nan)

@@ -9,7 +9,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from cooper.arrays import Array, Real
+from cooper.arrays import Array, Real, real
 from cooper.running.backlash import Slack
 
 REFERENCE = 20.0
@@ -55,9 +55,9 @@ def centre_change_by_heat(
     >>> round(float(centre_change_by_heat(100.0, 30.0, 70.0, 11.5e-6, 11.5e-6, 23e-6, 60.0, 60.0)), 4)
     0.046
     """
-    warm, house = np.asarray(theta_gears) - REFERENCE, np.asarray(theta_housing) - REFERENCE
-    gears = np.asarray(r_w1) * (alpha_1 * warm + swelling_1) + np.asarray(r_w2) * (alpha_2 * warm + swelling_2)
-    return np.asarray(a_w) * alpha_h * house - gears
+    warm, house = real(theta_gears) - REFERENCE, real(theta_housing) - REFERENCE
+    gears = real(r_w1) * (alpha_1 * warm + swelling_1) + real(r_w2) * (alpha_2 * warm + swelling_2)
+    return real(a_w) * alpha_h * house - gears
 
 
 def play(
@@ -78,7 +78,7 @@ def play(
         (np.minimum(*map(np.asarray, v)), np.maximum(*map(np.asarray, v))) for v in (x_1, x_2, a_w)
     )
     x, a = (x_1l + x_1h + x_2l + x_2h) / 2, (a_l + a_h) / 2
-    slack = Slack(np.asarray(z_1, dtype=float), z_2, m_n, alpha_n, beta)
+    slack = Slack(real(z_1), z_2, m_n, alpha_n, beta)
     warm = a + heat
     cold, mean = slack.j_wt(x, a), slack.j_wt(x, warm)
     fall = np.abs(slack.fall(warm)) / 2
@@ -86,9 +86,9 @@ def play(
     half.append(np.abs(slack.j_wt(x, a_h + heat) - slack.j_wt(x, a_l + heat)) / 2)
     for runout in F_r:
         # A gear that runs out by F_r comes nearer and goes away by half of it as it turns.
-        e = np.asarray(runout) / 2
+        e = real(runout) / 2
         half.append(np.abs(slack.j_wt(x, warm + e) - slack.j_wt(x, warm - e)) / 2)
-    out = (np.asarray(F_r[0]) + F_r[1]) / 2
+    out = (real(F_r[0]) + F_r[1]) / 2
     worst = (slack.j_wt(x_1h + x_2h, a_l - out + heat), slack.j_wt(x_1l + x_2l, a_h + out + heat))
     spread = np.sqrt(sum(h**2 for h in half))
     return Play(mean, tuple(half), mean - cold, worst, (mean - spread, mean + spread))
@@ -100,4 +100,4 @@ def sampled(p: Play, n: int = 20000, seed: int = 1) -> Array:
     rng = np.random.default_rng(seed)
     parts = [rng.uniform(-1, 1, n) * float(h) for h in p.half[:3]]
     parts += [np.sin(rng.uniform(0, 2 * np.pi, n)) * float(h) for h in p.half[3:]]
-    return np.asarray(float(p.mean) + np.sum(parts, axis=0))
+    return real(float(p.mean) + np.sum(parts, axis=0))

@@ -11,7 +11,7 @@ from math import inf, lcm
 import numpy as np
 from numpy.typing import NDArray
 
-from cooper.arrays import Array
+from cooper.arrays import Array, either, real
 from cooper.errors import OutOfRange
 from cooper.trains.planets import positions
 from cooper.trains.solve import Link, flow, locks
@@ -162,17 +162,17 @@ def bears(now: Strength, u: Array, z_1: Array | None = None) -> Array:
     >>> bears(now, np.array([4.0, 3.0])).tolist(), bears(now, np.array([2.0, 6.0])).round(2).tolist()
     ([1.0, 1.0], [0.83, 2.0])
     """
-    u = np.asarray(u, dtype=float)
-    before = np.asarray(now.u)
-    size = np.ones_like(u) if z_1 is None else np.asarray(z_1) / np.asarray(now.z_1)
+    u = real(u)
+    before = real(now.u)
+    size = np.ones_like(u) if z_1 is None else real(z_1) / real(now.z_1)
 
     def torque(v: Array) -> Array:
         through = np.cumprod(v, axis=-1)
         return np.concatenate((np.ones_like(through[..., :1]), through[..., :-1]), axis=-1)
 
     load = torque(u) / torque(before)
-    flank = np.asarray(now.flank) / load * (u / (u + 1)) / (before / (before + 1)) * size**2
-    return np.asarray(np.minimum(flank, np.asarray(now.root) / load * size))
+    flank = real(now.flank) / load * (u / (u + 1)) / (before / (before + 1)) * size**2
+    return real(np.minimum(flank, real(now.root) / load * size))
 
 
 def equal_strength(u: float, now: Strength) -> tuple[float, ...]:
@@ -253,14 +253,12 @@ def in_line(
     m_t, over = (v if len(v) == stages else (v[0],) * stages for v in (at.m_t, at.over))
     a = sum(m * (x + y) / 2 for m, (x, y) in zip(m_t, pairs_now, strict=True))
     d = np.max([m * np.maximum(x, y) + o for m, o, (x, y) in zip(m_t, over, pairs_now, strict=True)], axis=0)
-    good = np.nonzero(_small(near_enough, np.asarray(a), d, at))[0]
+    good = np.nonzero(_small(near_enough, real(a), d, at))[0]
     for n in good[np.argsort(best[good], kind="stable")][: 2 * MOST]:
         counts = [int(v[n]) for both in pairs_now for v in both]
         exact = float(np.prod(np.array(counts[1::2]) / np.array(counts[::2])))
         meet = max(hunting_turns(x, y) for x, y in zip(counts[::2], counts[1::2], strict=True))
-        found.append(
-            Offer(tuple(counts), exact, 100 * (exact / u - 1), True, meet, float(np.asarray(a)[n]), float(d[n]))
-        )
+        found.append(Offer(tuple(counts), exact, 100 * (exact / u - 1), True, meet, float(real(a)[n]), float(d[n])))
     return _ranked(found)
 
 
@@ -294,9 +292,7 @@ def planetary(u: float, roles: tuple[str, str, str], at: Bounds) -> list[Offer]:
         low, high = (float(inside.min()), float(inside.max())) if inside.size else (0.0, 0.0)
         raise _none(u, "a planet set", low, high)
     m = at.m_t[0]
-    good = _small(
-        good, np.asarray(m * (sun + planet) / 2, dtype=float), np.asarray(m * ring + at.over[0], dtype=float), at
-    )
+    good = _small(good, real(m * (sun + planet) / 2), real(m * ring + at.over[0]), at)
     even = (sun + ring) % at.planets == 0
     rows = zip(sun[good], planet[good], ring[good], ratio[good], off[good], even[good], strict=True)
     found = [
@@ -365,7 +361,7 @@ def _two_rings(u: float, at: Bounds, m_2: float, reached: list[float], sun: bool
     z_sun = ring_1 - 2 * a
     if sun:
         # The sun turns 1 + z_1/z_s times as fast as the carrier.
-        ratio = np.where(z_sun > 0, ratio * (1 + ring_1 / np.maximum(z_sun, 1)), np.nan)
+        ratio = either(z_sun > 0, ratio * (1 + ring_1 / np.maximum(z_sun, 1)), np.nan)
     tips = np.maximum(a + 2.5, (b + 2.5) * m_2 / m)
     clear = step * np.sin(np.pi / at.planets) > tips if at.planets > 1 else np.ones_like(base, dtype=bool)
     off = 100 * (np.abs(ratio) / abs(u) - 1)
@@ -408,10 +404,10 @@ def two_ring_efficiency(base: Array, eta_0: float) -> Array:
     >>> round(float(two_ring_efficiency(918 / 954, 0.98)), 3)
     0.662
     """
-    base = np.asarray(base, dtype=float)
+    base = real(base)
     # With the carrier standing the power goes through both meshes, from the ring that is held to the one that turns or back.
-    with_loss = np.where(base < 1, base * eta_0, base / eta_0)
-    return np.asarray((1 - base) / (1 - with_loss))
+    with_loss = either(base < 1, base * eta_0, base / eta_0)
+    return real((1 - base) / (1 - with_loss))
 
 
 def efficiency_of(offer: Offer) -> float:

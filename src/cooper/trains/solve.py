@@ -12,7 +12,7 @@ from itertools import product
 
 import numpy as np
 
-from cooper.arrays import Array, frozen
+from cooper.arrays import Array, everywhere, frozen, real
 from cooper.errors import OutOfRange
 
 FRAME = -1
@@ -130,7 +130,7 @@ def _speeds(
         raise OutOfRange(
             "train", free, f"nothing decides how these members turn: hold or drive {n - rank} more of them"
         )
-    return frozen(np.asarray(omega))
+    return frozen(real(omega))
 
 
 def flow(
@@ -187,7 +187,7 @@ def _flow(case: _Case) -> Flow:
         """The torques for given directions, the directions that they mean, and whether both are the same."""
         found = case.torques(a_drives)
         now = _directions(found[0], w_a, a_drives)
-        return found, now, bool(np.all(now == a_drives))
+        return found, now, everywhere(now == a_drives)
 
     source, turned = case.driven
     free = tuple(replace(k, loss=0.0) for k in links)

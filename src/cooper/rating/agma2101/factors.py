@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from cooper.arrays import Array, Real, within
+from cooper.arrays import Array, Real, either, real, within
 
 ROUGHEST = 1.6
 """Roughness Ra (um) of a hard pinion's flanks up to which it hardens its wheel. ANSI/AGMA 2101-D04, 14."""
@@ -17,9 +17,9 @@ def dynamic_factor(A_v: Real, v_t: Real) -> Array:
     >>> round(float(dynamic_factor(8, 10.0)), 3)
     1.269
     """
-    B = 0.25 * (within(np.asarray(A_v, dtype=float), 6, 12) - 5) ** (2 / 3)
+    B = 0.25 * (within(real(A_v), 6, 12) - 5) ** (2 / 3)
     A = 50 + 56 * (1 - B)
-    return np.asarray(((A + np.sqrt(200 * np.asarray(v_t, dtype=float))) / A) ** B)
+    return real(((A + np.sqrt(200 * real(v_t))) / A) ** B)
 
 
 def greatest_speed(A_v: Real) -> Array:
@@ -28,7 +28,7 @@ def greatest_speed(A_v: Real) -> Array:
     >>> round(float(greatest_speed(8)), 1)
     34.3
     """
-    A_v = within(np.asarray(A_v, dtype=float), 6, 12)
+    A_v = within(real(A_v), 6, 12)
     A = 50 + 56 * (1 - 0.25 * (A_v - 5) ** (2 / 3))
     return (A + (14 - A_v)) ** 2 / 200
 
@@ -44,15 +44,15 @@ def load_distribution_factor(
     >>> round(float(load_distribution_factor(40.0, 50.0, 0.0, (0.127, 0.622e-3, -1.69e-7), False, False)), 3)
     1.214
     """
-    b = np.asarray(b, dtype=float)
-    ratio = np.maximum(b / (10 * np.asarray(d_w1)), 0.05)
-    wide = np.where(b <= 432, -0.0375 + 0.000492 * b, -0.1109 + 0.000815 * b - 0.000000353 * b**2)
-    K_Hpf = ratio + np.where(b <= 25, -0.025, wide)
-    K_Hpm = np.where(np.asarray(S1_S) < 0.175, 1.0, 1.1)
+    b = real(b)
+    ratio = np.maximum(b / (10 * real(d_w1)), 0.05)
+    wide = either(b <= 432, -0.0375 + 0.000492 * b, -0.1109 + 0.000815 * b - 0.000000353 * b**2)
+    K_Hpf = ratio + either(b <= 25, -0.025, wide)
+    K_Hpm = either(real(S1_S) < 0.175, 1.0, 1.1)
     A, B, C = mounting
     K_Hma = A + B * b + C * b**2
-    K_He = np.where(adjusted, 0.8, 1.0)
-    return np.asarray(1 + np.where(modified, 0.8, 1.0) * (K_Hpf * K_Hpm + K_Hma * K_He))
+    K_He = either(adjusted, 0.8, 1.0)
+    return real(1 + either(modified, 0.8, 1.0) * (K_Hpf * K_Hpm + K_Hma * K_He))
 
 
 def contact_cycle_factor(N: Real, nitrided: Real, critical: Real) -> Array:
@@ -61,9 +61,9 @@ def contact_cycle_factor(N: Real, nitrided: Real, critical: Real) -> Array:
     >>> [round(float(contact_cycle_factor(n, False, False)), 3) for n in (1e4, 1e7, 1e9)]
     [1.472, 1.0, 0.9]
     """
-    N = np.maximum(np.asarray(N, dtype=float), 1e4)
-    steep, long = 2.466 * N**-0.056, np.where(critical, 2.466 * N**-0.056, 1.4488 * N**-0.023)
-    return np.where(nitrided, np.where(N < 1e7, 1.249 * N**-0.0138, long), np.where(N < 1e7, steep, long))
+    N = np.maximum(real(N), 1e4)
+    steep, long = 2.466 * N**-0.056, either(critical, 2.466 * N**-0.056, 1.4488 * N**-0.023)
+    return either(nitrided, either(N < 1e7, 1.249 * N**-0.0138, long), either(N < 1e7, steep, long))
 
 
 def bending_cycle_factor(N: Real, HB: Real, kind: str, critical: Real) -> Array:
@@ -73,13 +73,13 @@ def bending_cycle_factor(N: Real, HB: Real, kind: str, critical: Real) -> Array:
     >>> [round(float(bending_cycle_factor(n, 250.0, "through", False)), 3) for n in (1e4, 3e6, 1e9)]
     [1.887, 1.04, 0.938]
     """
-    N = np.maximum(np.asarray(N, dtype=float), 1e3)
-    at = np.nan_to_num(np.asarray(HB, dtype=float), nan=250.0)
+    N = np.maximum(real(N), 1e3)
+    at = np.nan_to_num(real(HB), nan=250.0)
     through = np.interp(at, [160, 250, 400], [0.0538, 0.1045, 0.148])
-    slope = {"through": through, "carburized": 0.1192, "nitrided": 0.0817}[kind]
-    long = np.where(critical, 1.6831 * N**-0.0323, 1.3558 * N**-0.0178)
+    slope = real({"through": through, "carburized": 0.1192, "nitrided": 0.0817}[kind])
+    long = either(critical, 1.6831 * N**-0.0323, 1.3558 * N**-0.0178)
     # Every finite-life curve meets the long ones at 3e6 cycles.
-    return np.where(N < 3e6, 1.0398 * (3e6 / N) ** slope, long)
+    return either(N < 3e6, 1.0398 * (3e6 / N) ** slope, long)
 
 
 def hardness_ratio_factor(HB_1: Real, HB_2: Real, u: Real, Ra_1: Real) -> Array:
@@ -90,20 +90,20 @@ def hardness_ratio_factor(HB_1: Real, HB_2: Real, u: Real, Ra_1: Real) -> Array:
     >>> round(float(hardness_ratio_factor(340.0, 260.0, 3.0, 0.8)), 4), float(hardness_ratio_factor(200.0, 260.0, 3.0, 0.8))
     (1.0069, 1.0)
     """
-    HB_1, HB_2 = np.asarray(HB_1, dtype=float), np.asarray(HB_2, dtype=float)
+    HB_1, HB_2 = real(HB_1), real(HB_2)
     ratio = HB_1 / HB_2
-    A = np.where(ratio < 1.2, 0.0, np.where(ratio > 1.7, 0.00698, 0.00898 * ratio - 0.00829))
-    soft = 1 + np.nan_to_num(A) * (np.asarray(u) - 1)
-    smooth = np.asarray(Ra_1, dtype=float) <= ROUGHEST
-    hard = np.where(smooth, 1 + 0.00075 * np.exp(-0.448 * np.asarray(Ra_1)) * within(450 - HB_2, 50, 270), 1.0)
-    return np.where(np.isnan(HB_2), 1.0, np.where(np.isnan(HB_1), np.nan_to_num(hard, nan=1.0), soft))
+    A = either(ratio < 1.2, 0.0, either(ratio > 1.7, 0.00698, 0.00898 * ratio - 0.00829))
+    soft = 1 + np.nan_to_num(A) * (real(u) - 1)
+    smooth = real(Ra_1) <= ROUGHEST
+    hard = either(smooth, 1 + 0.00075 * np.exp(-0.448 * real(Ra_1)) * within(450 - HB_2, 50, 270), 1.0)
+    return either(np.isnan(HB_2), 1.0, either(np.isnan(HB_1), np.nan_to_num(hard, nan=1.0), soft))
 
 
 def contact_stress(Z_E: Real, F_t: Real, K: Real, d_w1: Real, b: Real, Z_I: Real) -> Array:
     """Contact stress number; MPa, from all load factors' product K. ANSI/AGMA 2101-D04, 5.1."""
-    return np.asarray(Z_E) * np.sqrt(np.asarray(F_t) * K / (np.asarray(d_w1) * b * Z_I))
+    return real(Z_E) * np.sqrt(real(F_t) * K / (real(d_w1) * b * Z_I))
 
 
 def bending_stress(F_t: Real, K: Real, b: Real, m_t: Real, Y_J: Real) -> Array:
     """Bending stress number; MPa, from all load factors' product K. ANSI/AGMA 2101-D04, 5.2."""
-    return np.asarray(F_t) * K / (np.asarray(b) * m_t * Y_J)
+    return real(F_t) * K / (real(b) * m_t * Y_J)

@@ -2,9 +2,7 @@
 
 from __future__ import annotations
 
-import numpy as np
-
-from cooper.arrays import Array, Real
+from cooper.arrays import Array, Real, real
 
 U_H = {"ML": 44000.0, "MQ": 66000.0, "ME": 66000.0}
 """Hardening process factor by quality grade; MPa."""
@@ -21,4 +19,4 @@ def least_case_depth(sigma_H: Real, rho_red: Real, process: Real) -> Array:
     >>> round(float(least_case_depth(1500.0, 11.0, 66000.0)), 3)
     0.5
     """
-    return np.asarray(2 * np.asarray(sigma_H, dtype=float) * np.asarray(rho_red) / np.asarray(process))
+    return real(2 * real(sigma_H) * real(rho_red) / real(process))

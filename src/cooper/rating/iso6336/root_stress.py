@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from cooper.arrays import Array, Real, within
+from cooper.arrays import Array, Real, either, real, within
 
 Y_ST = 2.0
 """Stress correction factor of the reference test gears. ISO 6336-3:2019, 7.4."""
@@ -22,15 +22,15 @@ def grinding_notch_factor(t_g: Real, rho_g: Real) -> Array:
     >>> float(grinding_notch_factor(0.0, 1.0)), round(float(grinding_notch_factor(0.25, 1.0)), 2)
     (1.0, 1.3)
     """
-    ratio = np.asarray(t_g, dtype=float) / np.asarray(rho_g)
-    return np.asarray(np.where(ratio <= 4, 1.3 / (1.3 - 0.6 * np.sqrt(np.minimum(ratio, 4))), np.nan))
+    ratio = real(t_g) / real(rho_g)
+    return real(either(ratio <= 4, 1.3 / (1.3 - 0.6 * np.sqrt(np.minimum(ratio, 4))), np.nan))
 
 
 def helix_factor_root(beta: Real, eps_beta: Real) -> Array:
     """Helix angle factor Y_beta. ISO 6336-3:2019, 8; 1 for spur gears."""
     beta_deg = np.minimum(np.degrees(np.abs(beta)), 30.0)
-    share = np.minimum(np.asarray(eps_beta, dtype=float), 1.0)
-    return np.asarray((1 - share * beta_deg / 120) / np.cos(np.radians(beta_deg)) ** 3)
+    share = np.minimum(real(eps_beta), 1.0)
+    return real((1 - share * beta_deg / 120) / np.cos(np.radians(beta_deg)) ** 3)
 
 
 def rim_factor(s_R: Real, h_t: Real) -> Array:
@@ -41,9 +41,9 @@ def rim_factor(s_R: Real, h_t: Real) -> Array:
     >>> float(rim_factor(12.0, 10.0)), round(float(rim_factor(8.0, 10.0)), 3)
     (1.0, 1.649)
     """
-    ratio = np.asarray(s_R, dtype=float) / np.asarray(h_t)
+    ratio = real(s_R) / real(h_t)
     thin = 1.6 * np.log(2.242 / np.maximum(ratio, 0.5))
-    return np.where(ratio >= 1.2, 1.0, np.where(ratio > 0.5, thin, np.nan))
+    return either(ratio >= 1.2, 1.0, either(ratio > 0.5, thin, np.nan))
 
 
 def ring_rim_factor(s_R: Real, m_n: Real) -> Array:
@@ -54,9 +54,9 @@ def ring_rim_factor(s_R: Real, m_n: Real) -> Array:
     >>> float(ring_rim_factor(12.0, 2.0)), round(float(ring_rim_factor(5.0, 2.0)), 3)
     (1.0, 1.383)
     """
-    ratio = np.asarray(s_R, dtype=float) / np.asarray(m_n)
+    ratio = real(s_R) / real(m_n)
     thin = 1.15 * np.log(8.324 / np.maximum(ratio, 1.75))
-    return np.where(ratio >= 3.5, 1.0, np.where(ratio > 1.75, thin, np.nan))
+    return either(ratio >= 3.5, 1.0, either(ratio > 1.75, thin, np.nan))
 
 
 def deep_tooth_factor(eps_alpha_n: Real, Q: Real) -> Array:
@@ -67,8 +67,8 @@ def deep_tooth_factor(eps_alpha_n: Real, Q: Real) -> Array:
     >>> [round(float(deep_tooth_factor(e, 4)), 3) for e in (1.9, 2.2, 2.6)], float(deep_tooth_factor(2.2, 6))
     ([1.0, 0.901, 0.7], 1.0)
     """
-    deep = within(2.366 - 0.666 * np.asarray(eps_alpha_n, dtype=float), 0.7, 1.0)
-    return np.where(np.asarray(Q) <= 4, deep, 1.0)
+    deep = within(2.366 - 0.666 * real(eps_alpha_n), 0.7, 1.0)
+    return either(real(Q) <= 4, deep, 1.0)
 
 
 def mean_stress_factor(R: Real, M: Real) -> Array:
@@ -78,15 +78,15 @@ def mean_stress_factor(R: Real, M: Real) -> Array:
     >>> float(mean_stress_factor(0.0, 0.4)), round(float(mean_stress_factor(-1.2, 0.4)), 3)
     (1.0, 0.66)
     """
-    M = np.asarray(M, dtype=float)
-    return 1 / (1 - np.asarray(R, dtype=float) * (1 - M) / (1 + M))
+    M = real(M)
+    return 1 / (1 - real(R) * (1 - M) / (1 + M))
 
 
 def nominal_root_stress(
     F_t: Real, b: Real, m_n: Real, Y_F: Real, Y_S: Real, Y_beta: Real, Y_B: Real, Y_DT: Real = 1.0
 ) -> Array:
     """Nominal root stress sigma_F0; MPa. ISO 6336-3:2019, 5."""
-    return np.asarray(F_t) / (np.asarray(b) * m_n) * Y_F * Y_S * Y_beta * Y_B * Y_DT
+    return real(F_t) / (real(b) * m_n) * Y_F * Y_S * Y_beta * Y_B * Y_DT
 
 
 def notch_sensitivity(q_s: Real, rho_slip: Real) -> Array:
@@ -97,12 +97,12 @@ def notch_sensitivity(q_s: Real, rho_slip: Real) -> Array:
     >>> float(notch_sensitivity(2.5, 0.003))
     1.0
     """
-    rho = np.asarray(rho_slip, dtype=float)
+    rho = real(rho_slip)
 
     def gradient(q: Real) -> Array:
-        return 0.2 * (1 + 2 * np.asarray(q, dtype=float))
+        return 0.2 * (1 + 2 * real(q))
 
-    return np.asarray((1 + np.sqrt(rho * gradient(q_s))) / (1 + np.sqrt(rho * gradient(NOTCH_OF_TEST_GEAR))))
+    return real((1 + np.sqrt(rho * gradient(q_s))) / (1 + np.sqrt(rho * gradient(NOTCH_OF_TEST_GEAR))))
 
 
 def static_notch_sensitivity(Y_S: Real, k: Real, sigma: Real, R_p02: Real, a: Real, b: Real) -> Array:
@@ -110,9 +110,9 @@ def static_notch_sensitivity(Y_S: Real, k: Real, sigma: Real, R_p02: Real, a: Re
 
     Steels with a yield point: (1 + k (Y_S - 1) q)/(1 + k q) with q = (sigma/R_p02)^(1/4); other groups (k = 0): a Y_S + b.
     """
-    Y_S, k = np.asarray(Y_S, dtype=float), np.asarray(k, dtype=float)
-    q = np.where(k > 0, (np.asarray(sigma) / np.nan_to_num(np.asarray(R_p02, dtype=float), nan=1.0)) ** 0.25, 0.0)
-    return np.where(k > 0, (1 + k * (Y_S - 1) * q) / (1 + k * q), np.asarray(a) * Y_S + b)
+    Y_S, k = real(Y_S), real(k)
+    q = either(k > 0, (real(sigma) / np.nan_to_num(real(R_p02), nan=1.0)) ** 0.25, 0.0)
+    return either(k > 0, (1 + k * (Y_S - 1) * q) / (1 + k * q), real(a) * Y_S + b)
 
 
 def surface_factor(Rz: Real, a: Real, b: Real, n: Real, smooth: Real) -> Array:
@@ -123,8 +123,8 @@ def surface_factor(Rz: Real, a: Real, b: Real, n: Real, smooth: Real) -> Array:
     >>> round(float(surface_factor(10.0, 1.674, 0.529, 0.1, 1.12)), 3)
     1.002
     """
-    Rz = np.asarray(Rz, dtype=float)
-    return np.where(Rz < 1, smooth, np.asarray(a) - np.asarray(b) * (Rz + 1) ** np.asarray(n))
+    Rz = real(Rz)
+    return either(Rz < 1, smooth, real(a) - real(b) * (Rz + 1) ** real(n))
 
 
 def size_factor(m_n: Real, a: Real, b: Real, least: Real) -> Array:
@@ -133,4 +133,4 @@ def size_factor(m_n: Real, a: Real, b: Real, least: Real) -> Array:
     >>> round(float(size_factor(10.0, 1.05, 0.01, 0.8)), 3)
     0.95
     """
-    return np.asarray(within(np.asarray(a) - np.asarray(b) * np.asarray(m_n, dtype=float), least, 1.0))
+    return real(within(real(a) - real(b) * real(m_n), least, 1.0))

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from cooper.arrays import Array, Real
+from cooper.arrays import Array, Real, either, real
 
 KINDS = {"through": 0, "cast": 1, "hard": 2, "none": 3}
 """How a material runs in: through hardened steel, grey cast iron, surface hardened; none stated (outside ISO 6336-5)."""
@@ -12,7 +12,7 @@ KINDS = {"through": 0, "cast": 1, "hard": 2, "none": 3}
 
 def _by_speed(v: Array, middle: Array, fast: Array) -> Array:
     """Greatest allowance: none up to 5 m/s, ``middle`` up to 10 m/s, ``fast`` above."""
-    return np.where(v <= 5, np.inf, np.where(v <= 10, middle, fast))
+    return either(v <= 5, np.inf, either(v <= 10, middle, fast))
 
 
 def profile_allowance(kind: Real, sigma_Hlim: Real, deviation: Real, v: Real) -> Array:
@@ -31,7 +31,7 @@ def helix_allowance(kind: Real, sigma_Hlim: Real, F_betax: Real, v: Real) -> Arr
     [8.0, 11.0, 3.0]
     """
     found = _by_material(kind, sigma_Hlim, F_betax, v, (320, 25600), (0.55, 45.0, 22.0), (0.15, 6.0))
-    return np.asarray(np.minimum(found, np.asarray(F_betax, dtype=float)))
+    return real(np.minimum(found, real(F_betax)))
 
 
 def _by_material(
@@ -45,8 +45,8 @@ def _by_material(
 ) -> Array:
     """A share of the deviation up to a greatest allowance: through hardened steel by its strength (share and limit over
     sigma_Hlim, half of the limit when fast), cast iron by its two limits, hard flanks by one at every speed."""
-    kind, s, f, v = (np.asarray(a, dtype=float) for a in (kind, sigma_Hlim, deviation, v))
+    kind, s, f, v = (real(a) for a in (kind, sigma_Hlim, deviation, v))
     soft = np.minimum(through[0] / s * f, _by_speed(v, through[1] / s, through[1] / 2 / s))
-    iron = np.minimum(cast[0] * f, _by_speed(v, np.asarray(cast[1]), np.asarray(cast[2])))
-    known = np.where(kind == 2, np.minimum(hard[0] * f, hard[1]), np.where(kind == 1, iron, soft))
-    return np.where(kind == 3, 0.0, known)
+    iron = np.minimum(cast[0] * f, _by_speed(v, real(cast[1]), real(cast[2])))
+    known = either(kind == 2, np.minimum(hard[0] * f, hard[1]), either(kind == 1, iron, soft))
+    return either(kind == 3, 0.0, known)
