@@ -117,6 +117,16 @@ def within(value: Real, low: Real, high: Real) -> Array:
     return real(np.minimum(np.maximum(value, low), high))
 
 
+def ascending(values: Loose) -> Array:
+    """Values in order, each once. `numpy.unique` would load masked arrays for that.
+
+    >>> ascending([3.0, 1.0, 3.0]).tolist()
+    [1.0, 3.0]
+    """
+    found = np.sort(real(values), axis=None)
+    return found[np.append(True, found[1:] != found[:-1])] if len(found) else found
+
+
 def frozen(value: T) -> T:
     """The same value, its arrays made read-only, those in its fields and parts too: for what is kept and handed out again.
 

@@ -10,7 +10,7 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
-from cooper.arrays import Array, everywhere, real
+from cooper.arrays import Array, ascending, everywhere, real
 from cooper.machine.beam import Beam, bend
 from cooper.machine.judge_shaft import ShaftJudged, beam_of, loads_of, nodes_of
 from cooper.machine.rolling_life import radial_give
@@ -73,7 +73,7 @@ def give_of(
     """How the shaft gives way at the slices ``y`` (places along the machine, mm) for forces along ``direction`` (2) with ``axial`` of it along the axis at
     ``point`` (2, mm); twist of the body (outside and inside diameter) about its base radius ``r_b`` from the side where the torque comes in."""
     x, d = nodes_of(made)
-    x = np.unique(np.concatenate((x, np.clip(y, x[0], x[-1]))))
+    x = ascending(np.concatenate((x, np.clip(y, x[0], x[-1]))))
     middle = (x[1:] + x[:-1]) / 2
     k = np.searchsorted([p.start for p in made.pieces], middle, side="right") - 1
     d = np.array([p.d for p in made.pieces])[k]

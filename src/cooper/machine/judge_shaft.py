@@ -9,7 +9,7 @@ from itertools import pairwise
 
 import numpy as np
 
-from cooper.arrays import Array, either, real
+from cooper.arrays import Array, ascending, either, real
 from cooper.machine import hub_joints as hub
 from cooper.machine import notch_factors as notch
 from cooper.machine import rolling_life as life
@@ -123,7 +123,7 @@ def nodes_of(made: MadeShaft) -> tuple[Array, Array]:
     xs += [p.at for p in made.pieces if hole_of(made, p)]
     for c in made.wish.contacts:
         xs += list(np.linspace(c.at - c.b / 2, c.at + c.b / 2, FACE_POINTS + 1))
-    found = np.unique(np.round(np.clip(xs, made.start, made.end), 4))
+    found = ascending(np.round(np.clip(xs, made.start, made.end), 4))
     middle = (found[1:] + found[:-1]) / 2
     k = np.searchsorted([p.start for p in made.pieces], middle, side="right") - 1
     return found, np.array([p.d for p in made.pieces])[k]

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from cooper.arrays import Array, real
+from cooper.arrays import Array, ascending, real
 from cooper.machine.beam import RIGID, Beam, bend
 from cooper.machine.choose_bearing import borne
 from cooper.machine.judge_shaft import BearingJudged, judge_bearing
@@ -58,7 +58,7 @@ def pin_moment(d: float, span: float, loads: tuple[PinLoad, ...], centrifugal: f
     places = [-span / 2, span / 2, 0.0]
     for g in loads:
         places += list(np.linspace(g.at - g.b / 2, g.at + g.b / 2, 9))
-    x = np.unique(np.round(np.clip(places, -span / 2, span / 2), 6))
+    x = ascending(np.round(np.clip(places, -span / 2, span / 2), 6))
     F = np.zeros((2, len(x)))
     for g in loads:
         share = np.array([0.5, *[1.0] * 7, 0.5]) / 8
