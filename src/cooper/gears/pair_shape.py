@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 from collections import OrderedDict
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from typing import Self
 
 import numpy as np
 
+from cooper.altered import altered
 from cooper.arrays import Array, Real, anywhere, either, everywhere, frozen, real
 from cooper.gears.cutter import FormCut, PinionCutter
 from cooper.gears.inputs import GearInput, PairInput
@@ -35,7 +36,7 @@ class PairShape:
     def fresh(self) -> Self:
         """The same with values of its own, to which a rating may add."""
         one, two = (g.copy() for g in self.gears)
-        return replace(self, mesh=self.mesh.copy(), gears=(one, two))
+        return altered(self, mesh=self.mesh.copy(), gears=(one, two))
 
 
 _TEETH: OrderedDict[tuple[object, ...], Tooth] = OrderedDict()

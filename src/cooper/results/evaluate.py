@@ -4,16 +4,15 @@ from __future__ import annotations
 
 from collections import OrderedDict
 from collections.abc import Iterator
-from dataclasses import dataclass, field, replace
+from dataclasses import dataclass, field
 
 import numpy as np
 
-from cooper.arrays import frozen
-from cooper.document.models import Design, Stage, Train, at_stage, set_of
+from cooper.altered import altered
+from cooper.document.models import Design, Train, at_stage, set_of
 from cooper.document.units import from_core
 from cooper.errors import OutOfRange
 from cooper.gears.inputs import PairInput
-from cooper.gears.pair_shape import PairShape
 from cooper.results.bearing_rows import losses_around
 from cooper.results.beside_values import Beside
 from cooper.results.checks import stage_checks, train_checks
@@ -119,7 +118,7 @@ def _by_shafts(design: Design, scope: Scope) -> Results:
     plain = design.model_copy(update={"train": _without_machine(entered_for_now(design.train))})
     train, faces = with_factors(design.train, evaluate(plain, QUICK))
     results = evaluate(design.model_copy(update={"train": train}), scope)
-    return replace(named_by_shafts(results, design.train), faces=faces)
+    return altered(named_by_shafts(results, design.train), faces=faces)
 
 
 def _without_machine(train: Train) -> Train:
@@ -166,9 +165,9 @@ def _mesh(train: Train, k: int, load: MeshLoad, P_beside: float, found: _Found, 
         _KEPT.move_to_end(key)
     pair, numbers, result = kept
     found.lost.append((pair, numbers))
-    result = replace(result, power=PowerValues(**result.power))
+    result = altered(result, power=PowerValues(**result.power))
     if one is not None:
-        result = replace(result, roles=one.arranged.roles[k - one.first])
+        result = altered(result, roles=one.arranged.roles[k - one.first])
     result.power.update(T_mesh=0.0 if load.idle else load.T, n_mesh=from_core(load.omega, "speed"))
     found.stages.append(result)
     found.checks += stage_checks(k, result, defaults, members)
@@ -177,9 +176,8 @@ def _mesh(train: Train, k: int, load: MeshLoad, P_beside: float, found: _Found, 
 
 
 _KEPT: OrderedDict[tuple[object, ...], tuple[PairInput, PairNumbers, StageResults]] = OrderedDict()
-_SHAPES: OrderedDict[Stage, PairShape] = OrderedDict()
 KEPT = 24
-"""Meshes whose numbers are kept, and whose shapes: an edit of one stage finds the others again where their load is the same, under another load their teeth."""
+"""Meshes whose numbers are kept: an edit of one stage finds the others again where their load is the same."""
 
 
 def _rated(
@@ -189,15 +187,7 @@ def _rated(
     stage = train.stages[k]
     duty, defaults = at_stage(train, k)
     solved, pair = mesh_input(train, k, load, scope.ranges, P_beside)
-    shape = _SHAPES.get(stage)
-    if shape is None:
-        shape = _SHAPES[stage] = shape_or_refuse(stage, solved, pair, scope.ranges)
-        # Teeth and root forms are kept, and so frozen, already.
-        frozen((shape.mesh, *shape.gears, shape.path))
-        if len(_SHAPES) > KEPT:
-            _SHAPES.popitem(last=False)
-    else:
-        _SHAPES.move_to_end(stage)
+    shape = shape_or_refuse(stage, solved, pair, scope.ranges)
     with np.errstate(all="ignore"):
         numbers = pair_numbers(pair, shape.fresh())
     pair = numbers.pair
@@ -282,12 +272,12 @@ def _whole(name: str, train: Train, flow: Flow, found: _Found, scope: Scope) -> 
             _counted(train, found, own, losses_around(results.machine))
             checks = {c.key: c for c in (*results.checks, *train_checks(own, train))}
             warned = (*results.notes, *_loss_warnings(train, own))
-            results = replace(results, train=own.freeze(), checks=tuple(checks.values()), notes=warned)
+            results = altered(results, train=own.freeze(), checks=tuple(checks.values()), notes=warned)
     # Where the machine counts it says itself what runs into what, on its own axes and planes.
     if len(found.stages) < 2 or not scope.beside or counted:
         return results
     clashing = tuple(note("warning:short", c.stage, c.words) for c in clashes(results))
-    return replace(results, notes=(*clashing, *results.notes)) if clashing else results
+    return altered(results, notes=(*clashing, *results.notes)) if clashing else results
 
 
 def _loss_warnings(train: Train, values: TrainValues) -> list[Note]:

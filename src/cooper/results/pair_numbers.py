@@ -38,9 +38,9 @@ def pair_numbers(p: PairInput, shape: PairShape | None = None) -> PairNumbers:
     return PairNumbers(s.mesh, s.gears, s.teeth, s.forms, s.path, p)
 
 
-def loss_numbers(p: PairInput) -> PairNumbers:
+def loss_numbers(p: PairInput, shape: PairShape | None = None) -> PairNumbers:
     """What pairs lose, with the values that this depends on and none besides: a third of the way of `pair_numbers`, and equal to it."""
-    s = pair_shape(p)
+    s = pair_shape(p) if shape is None else shape
     add_loss_factor(p, s.mesh, s.path)
     add_loads(p, s.mesh, s.gears)
     # A first value, from which the load factors begin.

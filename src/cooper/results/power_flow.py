@@ -3,14 +3,16 @@
 from __future__ import annotations
 
 from collections import OrderedDict
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 
 import numpy as np
 
+from cooper.altered import altered
 from cooper.arrays import Real, everywhere, real
 from cooper.document.models import GearSet, Stage, Train, at_stage, set_of
 from cooper.gears.inputs import PairInput
 from cooper.results.bearing_rows import losses_around
+from cooper.results.kept_shapes import shape_of
 from cooper.results.machine_found import MachineFound
 from cooper.results.pair_numbers import PairNumbers, loss_numbers
 from cooper.results.refuse import solve_or_refuse
@@ -117,7 +119,7 @@ def _with_losses(
         max(abs(a), abs(b * s.members[0].z / s.members[1].z)) / one.planets
         for a, b, s in zip(found.mesh_a, found.mesh_b, members, strict=True)
     ]
-    return replace(flow, mesh_torque=tuple(float(t) for t in torque))
+    return altered(flow, mesh_torque=tuple(float(t) for t in torque))
 
 
 def mesh_input(
@@ -136,14 +138,14 @@ def shared(one: GearSet | None, pair: PairInput, T_carrier: Real) -> PairInput:
         return pair
     assert one.k_pl is not None and one.e_pl is not None
     F = 1000 * real(T_carrier) / (one.planets * np.abs(pair.a_w))
-    return replace(pair, K_gamma=load_share(one.planets, one.floating, one.k_pl, one.e_pl, F))
+    return altered(pair, K_gamma=load_share(one.planets, one.floating, one.k_pl, one.e_pl, F))
 
 
 def lost_in(train: Train, k: int, load: MeshLoad) -> PairNumbers:
     """What the mesh of stage k loses under a load."""
     _, pair = mesh_input(train, k, load)
     with np.errstate(all="ignore"):
-        return loss_numbers(pair)
+        return loss_numbers(pair, shape_of(train.stages[k], pair).fresh())
 
 
 def stages_of(train: Train) -> Lost:
@@ -184,7 +186,7 @@ def pair_now(train: Train, results: Results, k: int, stage: Stage | None = None)
     pair = pair_input(
         stage, solve_stage(stage), *at_stage(train, k), power.T_mesh, power.n_mesh * np.pi / 30, train.losses.friction
     )
-    pair = replace(pair, K_gamma=results.stages[k].mesh.K_gamma)
+    pair = altered(pair, K_gamma=results.stages[k].mesh.K_gamma)
     return in_train(train, k, pair, sum(s.mesh.P_VZ for n, s in enumerate(results.stages) if n != k))
 
 

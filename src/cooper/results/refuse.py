@@ -12,9 +12,10 @@ from cooper.errors import OutOfRange
 from cooper.gears.cutter import PinionCutter
 from cooper.gears.inputs import PairInput
 from cooper.gears.pair import reference_centre_distance
-from cooper.gears.pair_shape import PairShape, make_tooth, pair_shape
+from cooper.gears.pair_shape import PairShape, make_tooth
 from cooper.gears.tip import land_half_angle
 from cooper.gears.tooth import Tooth, pointed_diameter
+from cooper.results.kept_shapes import found_sound, is_sound, shape_of
 from cooper.results.limits import LEAST_FLANK, LEAST_THICKNESS, range_near, tool_fits, vary_distance, vary_gear
 from cooper.results.pair_numbers import PairNumbers
 from cooper.results.solve_stage import Solved, module_of, solve_stage
@@ -55,10 +56,12 @@ def _distances(pair: PairInput, solved: Solved, value: float, low: float, high: 
 
 def shape_or_refuse(stage: Stage, solved: Solved, pair: PairInput, ranges: bool = True) -> PairShape:
     """The shape of a pair whose gears can be made and mesh; others are refused before anything is rated."""
+    if is_sound(stage):
+        return shape_of(stage, pair)
     refuse_impossible(solved, pair, ranges)
-    with np.errstate(all="ignore"):
-        shape = pair_shape(pair)
+    shape = shape_of(stage, pair)
     refuse_shape(stage, solved, pair, shape, ranges)
+    found_sound(stage)
     return shape
 
 

@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterable
-from dataclasses import dataclass, field, replace
+from dataclasses import dataclass, field
 from functools import cached_property
 from math import cos, degrees, radians, sin
 from typing import Any, Literal
 
+from cooper.altered import altered
 from cooper.document.quantities import QUANTITIES, plain
 from cooper.document.units import KINDS
 from cooper.gears.phase import Stand
@@ -125,7 +126,7 @@ def once(notes: Iterable[Note], sets: tuple[SetResults, ...]) -> tuple[Note, ...
             kept[key] = n
         elif old.stage != n.stage and old.stage is not None:
             same = any(old.stage in s.stages and n.stage in s.stages for s in sets)
-            kept[key] = old if same else replace(old, stage=None)
+            kept[key] = old if same else altered(old, stage=None)
     return tuple(kept.values())
 
 
@@ -152,7 +153,7 @@ class StageResults:
 
     def with_mesh(self, **more: float) -> StageResults:
         """The same results with other values of the mesh."""
-        return replace(self, mesh=self.mesh.but(**more))
+        return altered(self, mesh=self.mesh.but(**more))
 
     @property
     def kind(self) -> Kind:
@@ -264,7 +265,7 @@ class Results:
     def part(self, one: SetResults) -> Results:
         """The results of one set alone, as of a train that is nothing else; checks and notes are left out."""
         stages = tuple(s for k, s in enumerate(self.stages) if self.set_of(k) is one)
-        return Results(one.name, TrainValues(), stages, (), (), (replace(one, first=0, stages=range(len(stages))),))
+        return Results(one.name, TrainValues(), stages, (), (), (altered(one, first=0, stages=range(len(stages))),))
 
     def alone(self, stage: int) -> Results:
         """The results of one stage, or of the whole set it belongs to, as of a train that is nothing else."""

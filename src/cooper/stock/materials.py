@@ -2,14 +2,16 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from functools import cache
 from typing import Any
 
 import numpy as np
 
+from cooper.altered import altered
 from cooper.arrays import Loose as Array
 from cooper.arrays import Loose as Real
+from cooper.arrays import real
 from cooper.stock.files import load
 
 
@@ -161,10 +163,10 @@ def material_numbers(
     """
     data = groups()[group]
     row = data["grades"][grade]
-    hardness = np.asarray(hardness, dtype=float)
+    hardness = real(hardness)
     plastic = is_plastic(group)
     (a_h, b_h), (a_f, b_f) = ((0.0, 1.0), (0.0, 1.0)) if plastic else (row["H"], row["F"])
-    yield_strength = np.asarray(R_p02 if R_p02 is not None else estimated_R_p02(group, hardness), dtype=float)
+    yield_strength = real(R_p02 if R_p02 is not None else estimated_R_p02(group, hardness))
     over = {"R_p02": yield_strength, "R_m": data.get("R_m_per_hardness", 0) * hardness, None: hardness}
     xs, ys = np.array(data["rho_slip"]).T
     notch, surface, size = data["notch_static"], data["surface"], data["size"]
@@ -204,13 +206,13 @@ def material_numbers(
             "mean_stress_static": by["mean_stress_static"],
         }
     corners = {"Z_N": data["Z_NT"], "Z_N_pitting": data["Z_NT_pitting"], "Y_N": data["Y_NT"]}
-    plain: dict[str, Any] = {k: np.asarray(v, dtype=float) for k, v in values.items()}
+    plain: dict[str, Any] = {k: real(v) for k, v in values.items()}
     plain |= {k: _three_corners(v) for k, v in corners.items()}
     found = MaterialNumbers(**plain)
     if not plastic:
         return found
     law = PlasticLaw(_law_row(data["root"]), _law_row(data["flank"]), np.array(data["E_over_theta"], dtype=float).T)
-    return at_temperature(replace(found, law=law), theta, theta)
+    return at_temperature(altered(found, law=law), theta, theta)
 
 
 def at_temperature(numbers: MaterialNumbers, theta_flank: Real, theta_root: Real) -> MaterialNumbers:
@@ -224,7 +226,7 @@ def at_temperature(numbers: MaterialNumbers, theta_flank: Real, theta_root: Real
     if law is None:
         return numbers
     flank, root = _life_at(law.flank, theta_flank), _life_at(law.root, theta_root)
-    return replace(
+    return altered(
         numbers,
         E=np.interp(theta_flank, *law.E),
         E_root=np.interp(theta_root, *law.E),
@@ -255,7 +257,7 @@ def _law_row(row: dict[str, Any]) -> Array:
 def _life_at(law: Array, theta: Real) -> Array:
     """(base, gain, exponent) of a plastic's strength at a temperature; the base is kept above 1 MPa."""
     b_0, b_1, b_2, g_0, g_1, g_2, p, q = law
-    theta = np.asarray(theta, dtype=float)
+    theta = real(theta)
     warm = np.maximum(theta, 0.0)
     base = np.maximum(b_0 + b_1 * theta + b_2 * theta * warm, 1.0)
     gain = np.maximum(g_0 + g_1 * warm**p + g_2 * warm**2, 0.0)
@@ -268,8 +270,8 @@ def plastic_strength(life: Real, N_L: Real) -> Array:
     >>> round(float(plastic_strength(material_numbers("POM", "typical", 80, theta=60.0).root_life, 1e6)), 2)
     42.24
     """
-    base, gain, exponent = np.asarray(life, dtype=float)
-    return base + gain * np.maximum(np.asarray(N_L, dtype=float), 1e4) ** -exponent
+    base, gain, exponent = real(life)
+    return base + gain * np.maximum(real(N_L), 1e4) ** -exponent
 
 
 def _endurance(life: Array) -> Array:
@@ -283,7 +285,7 @@ def estimated_R_p02(group: str, hardness: Real) -> Array:
     768.0
     """
     factor = groups()[group].get("R_p02_per_hardness")
-    hardness = np.asarray(hardness, dtype=float)
+    hardness = real(hardness)
     return hardness * factor if factor else np.full_like(hardness, np.nan)
 
 

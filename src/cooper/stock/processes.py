@@ -8,7 +8,7 @@ from typing import Any
 
 import numpy as np
 
-from cooper.arrays import Array
+from cooper.arrays import Array, real
 from cooper.stock.files import load
 
 
@@ -41,18 +41,18 @@ class Process:
         """Upper and lower tooth thickness allowance (mm) of gears by reference diameter and module (mm); beyond the tables their end.
 
         >>> ways()["ground"].allowances(np.array(100.0), np.array(2.0))
-        (array(-0.07), array(-0.11))
+        (np.float64(-0.07), np.float64(-0.11))
         """
-        d, m_n = np.broadcast_arrays(np.asarray(d, dtype=float), np.asarray(m_n, dtype=float))
+        d, m_n = np.broadcast_arrays(real(d), real(m_n))
         if "series" in self.allowance:
             data = load("allowances")
             row = np.minimum(np.searchsorted(data["up_to"], d), len(data["up_to"]) - 1)
-            upper = np.asarray(data["E_sns"][self.allowance["series"]], dtype=float)[row] / 1000
-            width = np.asarray(data["T_sn"][str(self.allowance["class"])], dtype=float)[row] / 1000
+            upper = real(data["E_sns"][self.allowance["series"]])[row] / 1000
+            width = real(data["T_sn"][str(self.allowance["class"])])[row] / 1000
         else:
             (a, b), (c, e) = self.allowance["upper"], self.allowance["width"]
             upper, width = a + b * m_n, c + e * m_n
-        return np.asarray(np.round(upper, 4)), np.asarray(np.round(upper - width, 4))
+        return real(np.round(upper, 4)), real(np.round(upper - width, 4))
 
     def distance_allowance(self, a_w: Array) -> Array:
         """Half the tolerance of the centre distance (mm), class js of ISO 286; beyond the table its end.
@@ -62,7 +62,7 @@ class Process:
         """
         data = load("it_grades")
         row = np.minimum(np.searchsorted(data["up_to"], a_w), len(data["up_to"]) - 1)
-        return np.round(np.asarray(data["IT"][str(self.js)], dtype=float)[row] / 2000, 5)
+        return np.round(real(data["IT"][str(self.js)])[row] / 2000, 5)
 
 
 @cache

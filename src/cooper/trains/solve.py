@@ -6,12 +6,13 @@ No formula per kind of train: members turn, meshes tie them together relative to
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from functools import lru_cache
 from itertools import product
 
 import numpy as np
 
+from cooper.altered import altered
 from cooper.arrays import Array, everywhere, frozen, real
 from cooper.errors import OutOfRange
 
@@ -79,7 +80,7 @@ def speeds(
     >>> round(float(w[carrier]), 6)
     2.0
     """
-    turning = tuple(replace(k, loss=0.0) for k in links)
+    turning = tuple(altered(k, loss=0.0) for k in links)
     return _speeds(tuple(names), turning, tuple(held), tuple(driven.items()), tuple(gaps or [0.0] * len(links))).copy()
 
 
@@ -190,8 +191,8 @@ def _flow(case: _Case) -> Flow:
         return found, now, everywhere(now == a_drives)
 
     source, turned = case.driven
-    free = tuple(replace(k, loss=0.0) for k in links)
-    unit = replace(case, links=free, driven=(source, float(np.sign(turned))), torque_in=float(np.sign(case.torque_in)))
+    free = tuple(altered(k, loss=0.0) for k in links)
+    unit = altered(case, links=free, driven=(source, float(np.sign(turned))), torque_in=float(np.sign(case.torque_in)))
     a_drives = _without_friction(unit)
     found, now, agree = balance(a_drives)
     for _ in range(len(links)):

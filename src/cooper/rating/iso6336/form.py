@@ -5,10 +5,11 @@ ISO 6336-3:2019, 6 and 7.
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 
 import numpy as np
 
+from cooper.altered import altered
 from cooper.arrays import Array, Real, either, everywhere, on_top, real, within
 from cooper.gears.fillets import fillet
 from cooper.gears.involute import inv
@@ -114,7 +115,7 @@ def root_section_on_curve(tooth: Tooth, x: Real, d_Na: Real, eps_alpha: Real) ->
 def _root_section_on_curve(tooth: Tooth, x: Real, d_Na: Real, eps_alpha: Real) -> RootSection:
     rack, m_n = tooth.rack, tooth.m_n
     alpha_n = real(rack.alpha_n)
-    virtual = replace(virtual_tooth(tooth, x, d_Na), tip=PLAIN)
+    virtual = altered(virtual_tooth(tooth, x, d_Na), tip=PLAIN)
     z_n = virtual.z
     sign = either(z_n < 0, -1.0, 1.0)
 
