@@ -33,10 +33,12 @@ class Overlap:
     chord: float = TOLERANCE
 
 
-MOST_PAIRS = 5_000_000
-"""Pairs of points that are looked at closely: more of them would take seconds and gigabytes."""
 COARSE = 0.005
 """Chord error of the outlines with which places are sought that need a closer look, in modules."""
+DEEP = 0.1
+"""Depth, in modules, from which on the metal that a point lies in is seen roughly: to look closer would take up to seconds, for a twentieth of the depth at most."""
+MOST_PAIRS = 5_000_000
+"""Pairs of points that are looked at closely; more of them would take gigabytes."""
 
 
 def overlaps(one: Tooth, two: Tooth, a_w: float, stand: Stand) -> list[Overlap]:
@@ -50,33 +52,46 @@ def overlaps(one: Tooth, two: Tooth, a_w: float, stand: Stand) -> list[Overlap]:
         return []
     depths = [depth_inside(points, polygon, line) for points, polygon, line in rough]
     hot = [points[depth > -3 * coarse] for (points, _, _), depth in zip(rough, depths, strict=True)]
-    if not sum(len(h) for h in hot):
-        return []
     near = np.concatenate(hot)
-    room = 8 * np.sqrt(coarse * float(one.m_n))
-    # What lies further from these places than a point of them can lie deep is nearest to none.
-    beyond = room + max(float(depth.max(initial=0.0)) for depth in depths) + 4 * coarse
+    if not len(near):
+        return []
     fine = _outlines(one, two, a_w, stand, TOLERANCE)
     assert fine is not None
-    chord = TOLERANCE
-    if len(near) * sum(len(points) for points, _, _ in fine) > MOST_PAIRS:
-        # Half of one gear lies in the other: how deep to a hundredth of a module is enough.
-        fine, chord = rough, coarse
+    deepest = max(float(depth.max(initial=0.0)) for depth in depths)
+    pairs = len(near) * sum(len(points) for points, _, _ in fine)
+    deep = deepest > DEEP * float(one.m_n) or pairs > MOST_PAIRS
+    room = 8 * np.sqrt(coarse * float(one.m_n))
     found = []
-    for inside, (points, polygon, line), own, tooth in ((1, fine[0], 0.0, one), (2, fine[1], a_w, two)):
-        close = _from(near, points) < room
-        depth = np.full(len(points), -1.0)
-        at_hand = _from(near, line) < beyond
-        depth[close] = depth_inside(points[close], polygon, line, at_hand[:-1] | at_hand[1:])
+    for n, own, tooth in ((0, 0.0, one), (1, a_w, two)):
+        points, depth = fine[n][0], np.full(len(fine[n][0]), -1.0)
+        if deep:
+            # The deepest points alone, in the metal as it is seen roughly.
+            spots, reach = _summits(rough[n][0], depths[n])
+            close = _from(spots, points) <= reach if len(spots) else np.zeros(len(points), dtype=bool)
+            depth[close] = depth_inside(points[close], *rough[n][1:])
+        else:
+            _, polygon, line = fine[n]
+            close = _from(near, points) < room
+            # What lies further from these places than a point of them can lie deep is nearest to none.
+            at_hand = _from(near, line) < room + deepest + 4 * coarse
+            depth[close] = depth_inside(points[close], polygon, line, at_hand[:-1] | at_hand[1:])
         form, sign = abs(float(root_form(tooth).d_Ff)) / 2, float(tooth.sign)
         for k in _peaks(depth):
             r = float(np.hypot(points[k, 0] - own, points[k, 1]))
-            if inside == 2 and is_rack(two):
+            if n == 1 and is_rack(two):
                 r = float(two.d) / 2 + a_w - float(points[k, 0])
             tip = sign * (r - abs(float(tooth.d_a)) / 2) > -10 * TOLERANCE
             part = "fillet" if sign * (r - form) < 0 else "tip" if tip else "flank"
-            found.append(Overlap(float(points[k, 0]), float(points[k, 1]), float(depth[k]), inside, part, chord))
+            chord = coarse if deep else TOLERANCE
+            found.append(Overlap(float(points[k, 0]), float(points[k, 1]), float(depth[k]), n + 1, part, chord))
     return sorted(found, key=lambda o: -o.depth)
+
+
+def _summits(points: Array, depth: Array) -> tuple[Array, float]:
+    """The deepest point of every run that lies inside, and how far from it the next points are at most."""
+    k = np.array(_peaks(depth), dtype=int)
+    steps = np.hypot(*np.diff(points, axis=0, prepend=points[:1], append=points[-1:]).T)
+    return points[k], float(np.maximum(steps[k], steps[k + 1]).max(initial=0.0))
 
 
 Side = tuple[Array, Array, Array]

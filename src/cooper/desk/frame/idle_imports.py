@@ -1,4 +1,4 @@
-"""Loads in a quiet moment what the survey and the ways out ask for, piece by piece, so that they open at once the first time."""
+"""Loads in a quiet moment what the survey, the drawing of a gear and the ways out ask for, piece by piece, so that they open at once the first time."""
 
 from __future__ import annotations
 
@@ -10,6 +10,8 @@ from PySide6.QtCore import QObject, QTimer
 LATER_MS, STEP_MS = 4000, 250
 """When it begins after the window has opened, and how far the pieces are apart."""
 PIECES = (
+    "PIL.ImageFont",
+    "shapely",
     "cooper.exchange.save",
     "cooper.survey.space",
     "cooper.survey.choice_table",

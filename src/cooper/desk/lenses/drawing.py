@@ -455,7 +455,7 @@ class MeshDrawing(QGraphicsView):
             if k == 0:
                 depth = f"{o.depth / 25.4e-3:.2f} mil" if inch else f"{1000 * o.depth:.1f} µm"
                 if o.chord > TOLERANCE:
-                    depth = f"about {o.depth / 25.4:.2f} in" if inch else f"about {o.depth:.1f} mm"
+                    depth = f"about {o.depth / 25.4:.2g} in" if inch else f"about {o.depth:.2g} mm"
                 text = f"overlap {depth}, {o.part} of gear {o.inside}"
                 bold = th.font(th.SMALL, bold=True)
                 p.setPen(Qt.PenStyle.NoPen)
