@@ -198,6 +198,17 @@ def test_forms_of_the_document_come_where_they_belong():
         loaded_ask(d.train, idle, 0, "nominal", True)
 
 
+def test_a_tooth_that_is_pointed_in_its_normal_section_is_refused_with_the_tip_that_works():
+    z, x, d_a = (f"train.stages.0.members.0.{key}" for key in ("z", "x", "d_a"))
+    d = set_many(demo("winch"), {z: 25, x: 1.5017, "train.stages.0.members.1.x": 0.4827})
+    r = evaluate(d)
+    with pytest.raises(OutOfRange, match="end in a point in their normal section") as told:
+        loaded_ask(d.train, r, 0, "nominal", True)
+    cut = set_many(d, {d_a: told.value.high})
+    te = cycle_of(loaded_ask(cut.train, evaluate(cut), 0, "nominal", True), "coarse").te
+    assert np.all(np.isfinite(te)) and np.all(te > 0)
+
+
 def test_friction_and_heat_are_those_of_the_losses_and_of_blok_where_sharing_is_the_same():
     d = demo("mirror-cover")
     r = evaluate(d)

@@ -74,6 +74,8 @@ class LoadedAsk:
         return real(found)
 
 
+LEAST_LAND = 0.02
+"""Least thickness of a tip in the section that is solved, in modules; under a load on an edge without metal behind it nothing is defined."""
 ENOUGH = 0.02
 """Error of the largest root stress above which a finer field is found."""
 COUNTED = {"nominal": (), "K_A": ("K_A", "K_gamma"), "all": ("K_A", "K_gamma", "K_V")}
@@ -111,6 +113,7 @@ def loaded_ask(train: Train, results: Results, k: int, counted: str, left: bool)
         d_i = gears[i].d_i
         if d_i is not None:
             bodies[-1] = replace(bodies[-1], edge=float(d_i))
+        _refuse_pointed(bodies[-1], i)
     factors = tuple((n, float(m[n])) for n in COUNTED[counted])
     halves = 2 if mesh.double_helix else 1
     K = float(np.prod([v for _, v in factors])) if factors else 1.0
@@ -138,6 +141,26 @@ def loaded_ask(train: Train, results: Results, k: int, counted: str, left: bool)
         steel="theta_fl" in m,
         phases=_phases(results, k),
         tolerances=tuple(_tolerances(s, i) for i in (0, 1)),
+    )
+
+
+def _refuse_pointed(body: Body, i: int) -> None:
+    """Refuse a helical tooth that ends in a point in the normal section, in which it is solved, though not in the transverse one."""
+    own, _ = section_body(body)
+    t, least = own.tooth, LEAST_LAND * float(own.tooth.m_n)
+    if own is body or float(t.s_y(t.d_a)) > least:
+        return
+    d = np.linspace(float(t.d), float(t.d_a), 500)
+    thick = d[t.s_y(d) > least]
+    d_a = abs(float(body.tooth.d_a))
+    high = round(d_a - abs(float(t.d_a - thick[-1])), 3) if len(thick) and float(t.sign) > 0 else None
+    works = "" if high is None else f"; up to {high:g} mm they have a land"
+    raise OutOfRange(
+        f"d_a{i + 1}",
+        d_a,
+        f"with a tip diameter of {d_a:.3f} mm the teeth of gear {i + 1} end in a point in their normal section, in which loaded teeth are found{works}",
+        high=high,
+        unit="mm",
     )
 
 

@@ -37,7 +37,7 @@ def mean_distance(eps_1: Real, eps_2: Real) -> Array:
     """
     e_1, e_2 = np.broadcast_arrays(real(eps_1), real(eps_2))
     # Where a pair of teeth comes or goes the shares step; between, and on either side of the pitch point, the integrand is a line.
-    most = np.nanmax(e_1 + e_2, initial=1.0)
+    most = np.fmax.reduce(np.ravel(e_1 + e_2), initial=1.0)
     pairs = range(int(min(np.ceil(most), MOST_PAIRS)))
     places = [*(e_1 - k for k in pairs), *(k - e_2 for k in pairs), np.zeros_like(e_1)]
     marks = np.sort(within(np.stack(places), -e_2, e_1), axis=0)
