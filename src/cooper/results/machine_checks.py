@@ -288,7 +288,7 @@ def _faults(s: ShaftFound) -> list[tuple[str, str]]:
                 found.append(
                     (
                         "warning:short",
-                        f"{s.name}: the undercut {u.name} of {p.name} is {u.f:g} mm wide on {p.length:.4g} mm; it takes half of that at most.",
+                        f"{s.name}: the undercut {u.name} of {p.name} is {u.f:g} mm wide on {p.length:.4g} mm; by a rule of thumb it takes half of that at most.",
                     )
                 )
         if s.made.wish.d_i and s.made.wish.d_i > 0.8 * p.d:
