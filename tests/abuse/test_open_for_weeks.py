@@ -7,6 +7,7 @@ import subprocess
 import sys
 import time
 
+import numpy as np
 import pytest
 from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
@@ -14,6 +15,7 @@ from PySide6.QtWidgets import QLabel, QMessageBox, QWidget
 
 from cooper.demo import DEMOS, demo
 from cooper.desk.frame import recovery
+from cooper.desk.frame.beside_window import Beside, beside
 from cooper.desk.frame.registry import LENSES, SHEETS
 from cooper.desk.widgets.heartbeat import hold
 from cooper.desk.widgets.pictures import settle
@@ -258,3 +260,15 @@ def test_a_change_that_takes_long_is_told_and_given_up_and_the_next_one_is_made(
     assert "dropped" in window.notice.text.text()
     assert s.design.train.duty.L_h == 321
     assert len(s.design.train.stages) == 2
+
+
+def test_what_waits_beside_the_window_is_given_up_whatever_it_was_asked_with(window):
+    came, ended = [], []
+    lane = Beside.of_program()
+    asked = [
+        beside("cooper.arrays:ascending", np.array([2.0, 1.0]), take=came.append, done=ended.append) for _ in range(3)
+    ]
+    asked[2].give_up()
+    assert list(lane.tasks) == asked[:2]
+    settle()
+    assert [list(v) for v in came] == [[1.0, 2.0]] * 2 and ended == [None, None]

@@ -100,3 +100,16 @@ def test_a_rack_says_why_it_has_no_play_in_service_and_a_jam_is_a_short_check():
     check = evaluate(hot).check("stage1.j_op_min")
     assert check.verdict == "short"
     assert "jam" in check.means
+
+
+@pytest.mark.parametrize(("name", "x"), [("mirror-cover", 0.2), ("filter-wheel", None), ("winch", -1.8)])
+def test_centres_at_which_no_teeth_meet_are_refused_with_the_allowance_that_works(name, x):
+    gear, mesh = "train.stages.0.members.1.x", "train.stages.0.meshes.0."
+    shift = {} if x is None else {gear: x}
+    d = set_many(demo(name), {**shift, mesh + "A_ai": -10.0, mesh + "A_as": 5.0})
+    with pytest.raises(OutOfRange, match="base circles let no teeth meet") as told:
+        evaluate(d)
+    m = evaluate(set_many(d, {mesh + "A_ai": told.value.low})).stages[0].mesh
+    assert np.isfinite(m.j_wt_min) and np.isfinite(m.j_wt_max)
+    with pytest.raises(OutOfRange, match="base circles"):
+        evaluate(set_many(d, {mesh + "A_ai": told.value.low - 0.02}))

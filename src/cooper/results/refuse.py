@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
-from math import isfinite, radians
+from math import floor, isfinite, radians
 
 import numpy as np
 
+from cooper.altered import altered
 from cooper.document.models import Stage, Train
 from cooper.document.quantities import plain
 from cooper.errors import OutOfRange
@@ -20,6 +21,7 @@ from cooper.results.limits import LEAST_FLANK, LEAST_THICKNESS, range_near, tool
 from cooper.results.pair_numbers import PairNumbers
 from cooper.results.solve_stage import Solved, module_of, solve_stage
 from cooper.results.to_core import pair_input
+from cooper.running.pair_play import service_play
 
 
 def solve_or_refuse(stage: Stage, train: Train, T: float, omega: float, ranges: bool = True) -> Solved:
@@ -154,6 +156,7 @@ def refuse_unworkable(solved: Solved, pair: PairInput, numbers: PairNumbers, ran
                 thickest = float(tooth.d_f) - float(gear.h)
                 raise OutOfRange(f"d_i{i}", float(pair.gears[i - 1].d_i), reason, high=round(thickest, 3), unit="mm")
             _refuse_edge(reason, i, solved, pair, ranges)
+    _refuse_near(pair, numbers)
     if not float(numbers.mesh.eta_z) > 0:
         mu = float(numbers.mesh.mu_mz)
         raise OutOfRange(
@@ -164,6 +167,28 @@ def refuse_unworkable(solved: Solved, pair: PairInput, numbers: PairNumbers, ran
             low=0.0,
             high=round(0.99 / float(numbers.mesh.H_V), 3),
         )
+
+
+def _refuse_near(pair: PairInput, numbers: PairNumbers) -> None:
+    """Refuse allowances that bring the centres so near, or in service with run-out and temperature, that the base circles let no teeth meet."""
+    m = numbers.mesh
+    in_service = "j_op_min" in m
+    plays = [m.j_wt_min, m.j_wt_max, *((m.j_op_min, m.j_op_max) if in_service else ())]
+    if np.all(np.isfinite(plays)):
+        return
+    a_w, based = abs(float(pair.a_w)), abs(float(m.a * np.cos(m.alpha_t)))
+    tried = np.round(floor((based - a_w) * 100) / 100 + 0.01 * np.arange(1, 501), 2)
+    if in_service:
+        near = altered(pair, A_ai=tried, A_as=np.maximum(tried, pair.A_as))
+        tried = tried[np.isfinite(sum(service_play(near, m, numbers.gears).worst))]
+    raise OutOfRange(
+        "A_ai",
+        float(pair.A_ai),
+        f"at the least centre distance, {a_w + float(pair.A_ai):.3f} mm{' less run-out and warmth' if in_service else ''}, the base circles let no teeth meet; "
+        f"that takes more than {based:.3f} mm",
+        low=float(tried[0]) if len(tried) else None,
+        unit="mm",
+    )
 
 
 def _tip_or(i: int, other: str, solved: Solved) -> str:

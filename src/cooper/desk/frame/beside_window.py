@@ -21,7 +21,7 @@ Take = Callable[[Any], object]
 Done = Callable[[Exception | None], object]
 
 
-@dataclass
+@dataclass(eq=False)
 class Task:
     """One thing that was asked. After `give_up` nothing of it is heard any more."""
 
