@@ -26,6 +26,8 @@ ROOM = 1 << 20
 """What the stream to the window holds before its reader must take something out; bytes, as much as anybody may ask for."""
 STOP = signal.SIGUSR1
 """The signal that breaks off what runs."""
+AGAIN = 0.05
+"""Seconds after which what was broken off and still runs is broken off again."""
 
 
 class Stopped(Exception):
@@ -70,7 +72,8 @@ class Server:
     def stop(self, _signal: int, _frame: FrameType | None) -> None:
         self.stopped = True
         if self.busy:
-            self.busy = False
+            # Where it falls into what the interpreter clears away in passing it is lost.
+            signal.setitimer(signal.ITIMER_REAL, AGAIN)
             raise Stopped
 
     def run(self) -> None:
@@ -80,6 +83,7 @@ class Server:
 
     def serve(self, number: int, function: str, args: tuple[Any, ...]) -> None:
         try:
+            signal.setitimer(signal.ITIMER_REAL, 0)
             try:
                 self.stopped, self.busy = False, True
                 for item in call(function, args):
@@ -92,6 +96,7 @@ class Server:
                     self.busy = True
             finally:
                 self.busy = False
+                signal.setitimer(signal.ITIMER_REAL, 0)
         except Stopped:
             self.say(number, "end", None)
         except Exception as fault:
@@ -106,6 +111,11 @@ class Server:
             out = frame((number, "fault", RuntimeError(str(fault))))
         self.sink.write(out)
         self.sink.flush()
+
+
+def _told_unless_stopped(lost: Any) -> None:
+    if not isinstance(lost.exc_value, Stopped):
+        sys.__unraisablehook__(lost)
 
 
 def main() -> None:
@@ -126,6 +136,8 @@ def main() -> None:
     speak_as_told()
     server = Server(sys.stdin.buffer, sink, float(told[1]) if told else BREATH)
     signal.signal(STOP, server.stop)
+    signal.signal(signal.SIGALRM, server.stop)
+    sys.unraisablehook = _told_unless_stopped
     # Where the window is gone there is nobody to tell anything.
     with suppress(BrokenPipeError):
         server.run()
