@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import gc
+import linecache
 from importlib import import_module
 
 from PySide6.QtCore import QObject, QTimer
@@ -40,6 +41,8 @@ class IdleImports(QObject):
             import_module(self._left.pop(0))
         if not self._left:
             self._timer.stop()
+            # The sources that the toolkit has read are kept by the interpreter, megabytes of them.
+            linecache.clearcache()
             # What is loaded stays. Looking through all of it for what nobody holds would keep the hand waiting for 70 ms, now and then.
             if not gc.get_freeze_count():
                 gc.freeze()
