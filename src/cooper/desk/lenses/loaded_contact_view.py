@@ -366,7 +366,7 @@ class LoadedContact(QWidget):
             words(p, told, th.font(th.SMALL), theme.color("muted"), x, y)
         if curves is None or ask is None:
             told = self.source.fault or "The teeth are being loaded …"
-            words(p, told, th.font(), theme.color("muted"), 70, TOP + 40)
+            wrapped(p, told, th.font(), theme.color("muted"), 70, TOP + 26, min(self.width() - 86, 620))
             return
         if self.mapped:
             self._paint_map(p)

@@ -29,7 +29,7 @@ from cooper.desk.lenses.stress_drawing import KINDS, StressDrawing, StressView, 
 from cooper.desk.lenses.stress_panel import paint_panel
 from cooper.desk.widgets.shapes import drop
 from cooper.desk.widgets.tag import HEIGHT, Tag
-from cooper.desk.widgets.typeset import words
+from cooper.desk.widgets.typeset import wrapped
 from cooper.document.units import number_with_unit
 from cooper.editing.edit import set_many
 from cooper.editing.fields import Field, bench_fields, gear_fields, member_path
@@ -420,7 +420,8 @@ class StressLens(Lens):
         panel = QRectF(self.width() - self.panel(), TOP, self.panel() - 16, self.height() - TOP - 12)
         if self._drawn is None:
             told = self.source.fault or "The stress field is being found …"
-            words(p, told, th.font(), self.theme.color("muted"), area.left(), area.top() + 24)
+            room = min(self.width() - area.left() - 16, 620)
+            wrapped(p, told, th.font(), self.theme.color("muted"), area.left(), area.top() + 10, room)
             return
         L, w = self.length(), self.line_load()
         end = self._drawn.paint(p, self.theme, area, self.look, L, w, system)
