@@ -39,4 +39,6 @@ def altered(record: T, **values: Any) -> T:
 def _fields(kind: type) -> frozenset[str]:
     if hasattr(kind, "__post_init__") or hasattr(kind, "__slots__"):
         raise TypeError(kind.__name__)
+    if not all(f.init for f in fields(kind)):
+        raise TypeError(kind.__name__)
     return frozenset(f.name for f in fields(kind))
