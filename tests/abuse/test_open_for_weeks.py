@@ -6,6 +6,7 @@ import signal
 import subprocess
 import sys
 import time
+from itertools import pairwise
 
 import numpy as np
 import pytest
@@ -14,11 +15,12 @@ from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QLabel, QMessageBox, QWidget
 
 from cooper.demo import DEMOS, demo
-from cooper.desk.frame import recovery
+from cooper.desk.frame import power_line, recovery
 from cooper.desk.frame.beside_window import Beside, beside
 from cooper.desk.frame.registry import LENSES, SHEETS
 from cooper.desk.widgets.heartbeat import hold
 from cooper.desk.widgets.pictures import settle
+from cooper.desk.widgets.typeset import advance
 from cooper.document.store import open_design, save_design
 from cooper.editing.edit import set_at, set_many
 from cooper.errors import OutOfRange
@@ -184,6 +186,26 @@ def test_the_window_fits_small_and_large_screens(window):
         assert window.trail.geometry().bottom() <= window.height()
         for tag in window.bench.column(1).values():
             assert window.bench.rect().contains(tag.geometry())
+
+
+def test_verdicts_of_the_last_stage_and_of_the_train_stand_beside_each_other(window, monkeypatch):
+    drawn = []
+
+    def seen(_painter, text, f, _color, x, baseline, *, right=False):
+        if baseline == 42 and not right:
+            drawn.append((x, x + advance(text, f), text))
+
+    monkeypatch.setattr(power_line, "words", seen)
+    window.session.restart(demo("winch"), None)
+    window.session.edit(lambda d, _r: set_at(d, "train.duty.u_wanted", 30.0), "u", "u_wanted")
+    for size in ((1024, 700), (1280, 800), (1920, 1080)):
+        window.resize(*size)
+        settle()
+        drawn.clear()
+        window.power_line.grab()
+        drawn.sort()
+        assert any("ratio against wanted" in text for *_, text in drawn)
+        assert all(one[1] <= two[0] for one, two in pairwise(drawn)), (size, drawn)
 
 
 @pytest.mark.parametrize("seed", range(2))

@@ -378,6 +378,7 @@ class PowerLine(QFrame):
                         AXIS + y,
                         right=True,
                     )
+        end = self._of_train(p, right + 16)
         for k, x in enumerate(centres):
             worst = min((c for c in r.checks if c.stage == k), key=lambda c: c.margin)
             chosen = k == self.session.stage
@@ -394,7 +395,7 @@ class PowerLine(QFrame):
             if x0 + 11 < x + CARD / 2 + 10 + beside + 8:
                 draw_verdict(p, t, worst.verdict, QRectF(x0, 32, 11, 11))
             # Where the next card stands too near, the shape alone tells; the words are in the card's hint.
-            room = (centres[k + 1] - CARD / 2 if k + 1 < len(centres) else self.width()) - x0 - 17
+            room = (centres[k + 1] - CARD / 2 if k + 1 < len(centres) else end) - x0 - 17
             if advance(margin_words(worst), small) <= room:
                 words(p, margin_words(worst), small, t.color(worst.verdict), x0 + 17, 42)
             warned = [n for n in r.warnings([k]) if n.stage == k]
@@ -409,21 +410,21 @@ class PowerLine(QFrame):
                     x + CARD / 2 + 25,
                     57,
                 )
-        self._of_train(p, right + 16)
         p.setBrush(t.color("ink"))
         p.setPen(Qt.PenStyle.NoPen)
         for x in (left, right):
             p.drawEllipse(QPointF(x, AXIS), 6, 6)
 
-    def _of_train(self, p: QPainter, x: float) -> None:
-        """The worst check of the train and of what stands around its gears, above what comes out; nothing where all hold."""
+    def _of_train(self, p: QPainter, x: float) -> float:
+        """The worst check of the train and of what stands around its gears, above what comes out; nothing where all hold. Where the room before it ends."""
         t, small = self.theme, th.font(th.SMALL)
         worst = min((c for c in self.session.results.checks if c.stage is None), key=lambda c: c.margin, default=None)
         if worst is None or worst.verdict == "holds":
-            return
+            return self.width()
         draw_verdict(p, t, worst.verdict, QRectF(x, 32, 11, 11))
         told = elided(f"{margin_words(worst)}: {worst.label}", small, self.width() - x - 28)
         words(p, told, small, t.color(worst.verdict), x + 17, 42)
+        return x - 8
 
     def _within(self, p: QPainter, a: float, b: float, s: SetResults, *, first: bool) -> None:
         """Between the two meshes of a set: no shaft, but what the set is and does."""
