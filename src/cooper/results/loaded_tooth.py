@@ -18,6 +18,7 @@ from cooper.field.stress_field import Body, FieldBasis, compliance_in, field_bas
 from cooper.field.tooth_grid import COARSE, FINE, ROUGH, USUAL
 from cooper.gears.flank_form import FlankForm, helix_form, profile_form
 from cooper.gears.tolerances import flank_tolerances
+from cooper.gears.virtual import virtual_tooth
 from cooper.results.flank_forms import form_of, reach_of
 from cooper.results.result_tree import Results, StageResults
 from cooper.results.to_core import stiffness_of
@@ -146,9 +147,8 @@ def loaded_ask(train: Train, results: Results, k: int, counted: str, left: bool)
 
 def _refuse_pointed(body: Body, i: int) -> None:
     """Refuse a helical tooth that ends in a point in the normal section, in which it is solved, though not in the transverse one."""
-    own, _ = section_body(body)
-    t, least = own.tooth, LEAST_LAND * float(own.tooth.m_n)
-    if own is body or float(t.s_y(t.d_a)) > least:
+    t, least = virtual_tooth(body.tooth), LEAST_LAND * float(body.tooth.m_n)
+    if float(body.tooth.beta) == 0 or float(t.s_y(t.d_a)) > least:
         return
     d = np.linspace(float(t.d), float(t.d_a), 500)
     thick = d[t.s_y(d) > least]
