@@ -8,11 +8,12 @@ from __future__ import annotations
 import resource
 import sys
 import time
-from dataclasses import fields, replace
 from pathlib import Path
 from typing import Any
 
 import numpy as np
+from msgspec import Struct
+from msgspec.structs import astuple, replace
 
 sys.path.insert(0, str(Path(__file__).resolve().parent.parent / "src"))
 
@@ -43,8 +44,8 @@ def random_pairs(n: int, seed: int = 1) -> PairInput:
 
 def pick(value: Any, n: int, k: int) -> Any:
     """The k-th pair of an array of n, as scalars."""
-    if hasattr(value, "__dataclass_fields__"):
-        return type(value)(**{f.name: pick(getattr(value, f.name), n, k) for f in fields(value)})
+    if isinstance(value, Struct):
+        return type(value)(*(pick(v, n, k) for v in astuple(value)))
     if value is None:
         return None
     if isinstance(value, tuple):

@@ -17,10 +17,11 @@ from __future__ import annotations
 import os
 import re
 from collections.abc import Mapping
-from dataclasses import dataclass, field
 from functools import cached_property
 from pathlib import Path
 from typing import TYPE_CHECKING, Any
+
+from msgspec import Struct
 
 from cooper.document.models import Design
 from cooper.document.quantities import QUANTITIES
@@ -36,17 +37,15 @@ if TYPE_CHECKING:
 INDEXED = re.compile(r"^(?P<symbol>.*?)_?(?P<index>[12])$")
 
 
-@dataclass(frozen=True)
-class Model:
+class Model(Struct, frozen=True, dict=True):
     """A design with its results, found when they are first asked for. Nothing of it changes: `set` gives another one."""
 
     design: Design
-    _found: Results | None = field(default=None, repr=False, compare=False)
 
     @cached_property
     def results(self) -> Results:
         """All results, as the window shows them."""
-        return self._found or evaluate(self.design)
+        return evaluate(self.design)
 
     @property
     def verdict(self) -> str:
@@ -119,7 +118,10 @@ class Model:
             one = known[full]
             number = parse(value, one.kind, "mm", name) if isinstance(value, str) else float(value)
             design, results = settled(one.give(design, results, number))
-        return Model(design, results)
+        made = Model(design)
+        # They were found on the way.
+        made.__dict__["results"] = results
+        return made
 
     def save(self, path: str | os.PathLike[str]) -> None:
         """Write the design, whole or not at all."""

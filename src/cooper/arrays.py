@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping
-from dataclasses import fields, is_dataclass
 from typing import Any, TypeAlias, TypeVar, cast
 
 import numpy as np
+from msgspec import Struct
 from numpy.typing import NDArray
 
 Array: TypeAlias = NDArray[np.float64]
@@ -144,7 +144,7 @@ def frozen(value: T) -> T:
     elif isinstance(value, Mapping):
         for part in value.values():
             frozen(part)
-    elif is_dataclass(value) and not isinstance(value, type):
-        for field in fields(value):
-            frozen(getattr(value, field.name))
+    elif isinstance(value, Struct):
+        for name in value.__struct_fields__:
+            frozen(getattr(value, name))
     return value

@@ -2,12 +2,12 @@
 
 import json
 import re
-from dataclasses import replace
 from pathlib import Path
 
 import ezdxf
 import numpy as np
 import pytest
+from msgspec.structs import replace
 from pypdf import PdfReader
 from PySide6.QtCore import QByteArray
 from PySide6.QtGui import QImage, QPainter

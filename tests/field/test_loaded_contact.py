@@ -1,9 +1,8 @@
 """Loaded contact: load sums, rigid teeth, stiffness beside ISO 6336-1, helical beside spur, the reach of a load along a face."""
 
-from dataclasses import replace
-
 import numpy as np
 import pytest
+from msgspec.structs import replace
 
 from cooper.demo import demo
 from cooper.editing.edit import set_many

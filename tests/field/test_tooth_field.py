@@ -2,6 +2,7 @@
 
 import numpy as np
 import pytest
+from msgspec.structs import replace
 
 from cooper.demo import demo
 from cooper.editing.edit import set_many
@@ -129,6 +130,6 @@ def test_a_crack_runs_into_the_tooth_from_where_it_is_pulled_most():
 def test_a_thin_ring_is_not_held_by_its_rim_and_gives_way_more():
     _, ask = asks("dome-ring")[0]
     body = ask.bodies[1]
-    thin = body.__class__(**{**body.__dict__, "edge": abs(float(body.tooth.d_f)) + 3.0 * float(body.tooth.m_n)})
+    thin = replace(body, edge=abs(float(body.tooth.d_f)) + 3.0 * float(body.tooth.m_n))
     soft, stiff = (loaded_section(b, COARSE) for b in (thin, body))
     assert np.abs(soft.loads.u).max() > 1.5 * np.abs(stiff.loads.u).max()

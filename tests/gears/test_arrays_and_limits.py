@@ -1,9 +1,8 @@
 """Circles, path and root of whole arrays of gears, against limits and against single ones."""
 
-from dataclasses import replace
-
 import numpy as np
 import pytest
+from msgspec.structs import replace
 
 from cooper.editing.edit import set_at, set_many
 from cooper.gears.area import section_area

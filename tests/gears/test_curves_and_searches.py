@@ -1,9 +1,8 @@
 """Places on the curves of fillets, sizes read back from gears, and counts that a search may offer: each by another way."""
 
-from dataclasses import replace
-
 import numpy as np
 import pytest
+from msgspec.structs import replace
 
 from cooper.gears.fillets import RAMP, fillet, flank_parallel
 from cooper.gears.involute import inv, inverse_inv

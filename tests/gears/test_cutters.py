@@ -1,9 +1,8 @@
 """Roots by pinion cutter, form and protuberance, and the tip edges, each against a way of its own."""
 
-from dataclasses import replace
-
 import numpy as np
 import pytest
+from msgspec.structs import replace
 from scipy.optimize import brentq, minimize_scalar
 
 from cooper.gears.area import section_area

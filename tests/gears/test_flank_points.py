@@ -1,9 +1,8 @@
 """Flank points at chosen diameters against the outline; layers and their magnified differences."""
 
-from dataclasses import replace
-
 import numpy as np
 import pytest
+from msgspec.structs import replace
 from scipy.spatial import cKDTree
 
 from cooper.gears.cutter import FormCut

@@ -1,9 +1,8 @@
 """Internal pairs: rolled conjugacy, interferences found on outlines, and the limits they share with external ones."""
 
-from dataclasses import replace
-
 import numpy as np
 import pytest
+from msgspec.structs import replace
 
 from cooper.editing.edit import give_count, set_many
 from cooper.errors import OutOfRange

@@ -1,9 +1,8 @@
 """Flanks with forms and elliptic roots: what is drawn is what was meant, and the mate has room."""
 
-from dataclasses import replace
-
 import numpy as np
 import pytest
+from msgspec.structs import replace
 
 from cooper.demo import demo
 from cooper.editing.edit import set_many

@@ -1,9 +1,8 @@
 """A kind that the program does not know, made here of one class for its section and one for itself, is drawn, posed and listed."""
 
-from dataclasses import dataclass, replace
-
 import numpy as np
 import pytest
+from msgspec.structs import replace
 from PySide6.QtWidgets import QLabel, QPushButton
 
 from cooper.desk.widgets.pictures import settle
@@ -26,8 +25,7 @@ from makers import pair
 CUT = 9
 
 
-@dataclass(frozen=True)
-class SectorSection(WheelSection):
+class SectorSection(WheelSection, frozen=True):
     """A wheel of which some teeth about motion 0 are left, and the wedge that carries them."""
 
     @property
@@ -43,8 +41,7 @@ class SectorSection(WheelSection):
         return 0.5 * float(np.sum(x * np.roll(y, -1) - y * np.roll(x, -1)))
 
 
-@dataclass(frozen=True)
-class Sector(Kind):
+class Sector(Kind, frozen=True):
     key: str = "sector"
     words: str = "pinion and toothed sector"
     shape: str = "sector"

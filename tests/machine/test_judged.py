@@ -1,9 +1,8 @@
 """One shaft judged by the program and written out by hand: statics, stresses, notches, bearings, key."""
 
-from dataclasses import replace
-
 import numpy as np
 import pytest
+from msgspec.structs import replace
 
 from cooper.machine.judge_shaft import judge_joint, judge_shaft, nodes_of, notches_of, piece_of
 from cooper.machine.notch_factors import groove_notch, ring_groove_notch

@@ -1,10 +1,10 @@
 """Shafts that propose themselves: they hold, can be put together, and keep what a person fixed."""
 
-from dataclasses import replace
 from itertools import pairwise
 
 import numpy as np
 import pytest
+from msgspec.structs import replace
 
 from cooper.demo import demo
 from cooper.editing.machine_fields import length_field

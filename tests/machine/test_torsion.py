@@ -1,9 +1,8 @@
 """Turning to and fro of shafts and trains against closed forms and an independent chain of masses; holes and pins across shafts."""
 
-from dataclasses import replace
-
 import numpy as np
 import pytest
+from msgspec.structs import replace
 
 from cooper.demo import DEMOS, demo
 from cooper.document.machine_data import EndLoad, ShaftData

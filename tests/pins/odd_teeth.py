@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
-from dataclasses import fields
 from typing import Any
 
 import numpy as np
+from msgspec.structs import astuple
 
 from cooper.arrays import Array
 from cooper.document.models import Design
@@ -169,10 +169,12 @@ def of_counts() -> dict[str, Any]:
 def of_inputs() -> dict[str, Any]:
     """What is taken where nothing is given."""
     return {
-        f"{made.__name__}.{f.name}": float(f.default)
+        f"{made.__name__}.{name}": float(default)
         for made in (GearInput, PairInput)
-        for f in fields(made)
-        if isinstance(f.default, int | float)
+        for name, default in zip(
+            made.__struct_fields__[-len(made.__struct_defaults__) :], made.__struct_defaults__, strict=True
+        )
+        if isinstance(default, int | float)
     }
 
 
@@ -185,7 +187,7 @@ def of_the_rest() -> dict[str, Any]:
     matches += identify(21, float(slanted.d_a), {}, (1.75, 2.0, 2.25), balls=balls, beta=None)
     spread = play(20, 41, 2.0, np.radians(20.0), 0.0, (0.1, 0.08), (0.0, -0.02), (61.3, 61.26), (0.03, 0.04), 0.01)
     return {
-        "identified": {str(k): told(np.array(list(vars(m).values())), 8) for k, m in enumerate(matches, 1)},
+        "identified": {str(k): told(np.array(astuple(m)), 8) for k, m in enumerate(matches, 1)},
         "levels": {shape: [list(level) for level in standard_levels(shape, 0.2, 5)] for shape in COLLECTIVES},
         "drawn": told(sampled(spread, 500, 3)),
     }

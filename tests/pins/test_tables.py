@@ -6,11 +6,12 @@ import importlib.util
 import inspect
 import pkgutil
 import re
-from dataclasses import fields, is_dataclass
 from pathlib import Path
 
 import numpy as np
 import pytest
+from msgspec import Struct
+from msgspec.structs import astuple
 
 import cooper.machine
 import cooper.rating
@@ -59,8 +60,8 @@ def function(name):
 
 
 def numbers(found):
-    if is_dataclass(found):
-        found = [getattr(found, f.name) for f in fields(found)]
+    if isinstance(found, Struct):
+        found = astuple(found)
     return [float(v) for v in found] if isinstance(found, tuple | list) else np.ravel(found).tolist()
 
 

@@ -1,9 +1,8 @@
 """The pinion is the gear with fewer teeth, whoever drives: the same teeth under the same load have the same safeties."""
 
-from dataclasses import replace
-
 import numpy as np
 import pytest
+from msgspec.structs import replace
 
 from cooper.document.gear_data import Material
 from cooper.document.models import at_stage

@@ -4,6 +4,7 @@ from math import pi, sqrt
 
 import numpy as np
 import pytest
+from msgspec.structs import replace
 
 from cooper.document.gear_data import Gear, Material
 from cooper.editing.edit import set_many
@@ -93,7 +94,7 @@ def test_active_flank_is_as_long_as_the_drawn_involute():
 
 def test_rows_of_pairs_are_rated_as_each_alone():
     pairs = [pair_now(d.train, evaluate(d), 0) for d in (plastic_pair(), plastic_pair(ED=10.0))]
-    both = pair_numbers(type(pairs[0])(**{**vars(pairs[0]), "ED": np.array([1.0, 0.1])}))
+    both = pair_numbers(replace(pairs[0], ED=np.array([1.0, 0.1])))
     for n, one in enumerate(pairs):
         alone = pair_numbers(one)
         for symbol in ("theta_Fla", "S_F", "S_H", "delta_W"):

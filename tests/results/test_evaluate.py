@@ -7,6 +7,7 @@ import numpy as np
 import pytest
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
+from msgspec import Struct
 
 from cooper.demo import demo
 from cooper.editing.edit import give_shift, give_size, set_at, set_many, shifts_now
@@ -138,8 +139,8 @@ def test_the_core_rates_arrays_exactly_as_one_by_one():
         first = items[0]
         if first is None:
             return None
-        if hasattr(first, "__dataclass_fields__"):
-            return type(first)(**{f: stack([getattr(i, f) for i in items]) for f in first.__dataclass_fields__})
+        if isinstance(first, Struct):
+            return type(first)(**{f: stack([getattr(i, f) for i in items]) for f in first.__struct_fields__})
         if isinstance(first, tuple):
             return tuple(stack([i[k] for i in items]) for k in range(len(first)))
         return np.stack([np.asarray(i) for i in items], axis=-1)

@@ -1,9 +1,9 @@
 """Every formula of a report, worked out from the values it names, is the value that the rating found: a second way to each."""
 
 import ast
-from dataclasses import replace
 
 import pytest
+from msgspec.structs import replace
 
 from cooper.demo import DEMOS, demo
 from cooper.editing.edit import set_many

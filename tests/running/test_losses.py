@@ -1,9 +1,8 @@
 """Losses: energy balance, friction laws against each other, oil temperature by balance, both directions of power."""
 
-from dataclasses import replace
-
 import numpy as np
 import pytest
+from msgspec.structs import replace
 
 from cooper.demo import DEMOS, demo
 from cooper.editing.edit import set_many

@@ -2,10 +2,10 @@
 
 import itertools
 import json
-from dataclasses import replace
 
 import numpy as np
 import pytest
+from msgspec.structs import replace
 from pydantic import ValidationError
 from shapely.affinity import rotate
 from shapely.geometry import Point, Polygon

@@ -5,11 +5,10 @@ The one list behind the screen, the command line, the report, the results' docum
 
 from __future__ import annotations
 
-from dataclasses import dataclass, field
+from msgspec import Struct, field
 
 
-@dataclass(frozen=True)
-class Quantity:
+class Quantity(Struct, frozen=True):
     """One row: all that is known of a quantity beside its value.
 
     ``kind`` names an entry of `cooper.document.units.KINDS`; ``source`` the standard and clause, or where it comes from; ``formula`` as it is

@@ -10,10 +10,11 @@ import json
 import re
 from collections.abc import Iterator
 from contextlib import contextmanager
-from dataclasses import dataclass
 from functools import cache
 from importlib.resources import files
 from typing import TYPE_CHECKING
+
+from msgspec import Struct
 
 from cooper.errors import OutOfRange
 
@@ -21,8 +22,7 @@ if TYPE_CHECKING:
     import pint
 
 
-@dataclass(frozen=True)
-class Kind:
+class Kind(Struct, frozen=True):
     """A kind of quantity with its unit in the document, in the core and on screen in each unit system.
 
     ``digits`` are decimals shown by default in the document's unit and in the inch system's.

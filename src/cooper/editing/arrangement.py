@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 from cooper.document.models import Design
 from cooper.editing.edit import give_kind
@@ -75,8 +76,7 @@ def added(design: Design, k: int, kind: str) -> tuple[Design, int]:
     return exchanged(add_stage(design, k), at, kind), at
 
 
-@dataclass(frozen=True)
-class Turned:
+class Turned(Struct, frozen=True):
     """What a stage would be as another arrangement: the design, the place of the stage in it and its results alone, or why it
     cannot be."""
 

@@ -3,10 +3,11 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass, replace
 from math import cos, radians
 
 import numpy as np
+from msgspec import Struct
+from msgspec.structs import replace
 
 from cooper.document.models import Design, GearSet
 from cooper.editing.edit import give_count
@@ -125,8 +126,7 @@ def _two_rings(u: float, one: GearSet, at: Bounds) -> list[Offer]:
     return two_rings(u, at, one.input == "sun")
 
 
-@dataclass(frozen=True)
-class SetSearch:
+class SetSearch(Struct, frozen=True):
     """The counts of a kind of set: how they are found, what is listed of the offers besides what all have, and whether the second mesh may have another module."""
 
     find: Callable[[float, GearSet, Bounds], list[Offer]]

@@ -7,9 +7,11 @@ from __future__ import annotations
 
 import re
 from collections.abc import Callable, Collection
-from dataclasses import dataclass, replace
 from functools import partial
 from math import floor, log10
+
+from msgspec import Struct
+from msgspec.structs import replace
 
 from cooper.document.models import Design
 from cooper.document.plain import get_at
@@ -23,8 +25,7 @@ from cooper.stock.materials import groups, is_plastic
 from cooper.stock.series import diametral_pitches, modules, neighbour
 
 
-@dataclass(frozen=True)
-class Field:
+class Field(Struct, frozen=True):
     """One editable number. ``read`` gives its present value (None when absent), ``give`` the design with a new one.
 
     ``clear`` takes the value away where the quantity may be

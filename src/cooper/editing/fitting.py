@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import dataclass
 from math import cos, isfinite, radians
 
 import numpy as np
+from msgspec import Struct
 
 from cooper.document.gear_data import SIZES
 from cooper.document.models import Design
@@ -26,8 +26,7 @@ TAKEN = 60
 """Candidates that are evaluated whole before the list is cut to its length."""
 
 
-@dataclass(frozen=True)
-class Fit:
+class Fit(Struct, frozen=True):
     """Counts that meet a centre distance: ``x_sum`` the sum of shifts that they need at the helix angle ``beta`` (deg).
 
     ``by`` is "shift" where the present helix is kept, "helix" where the helix makes the sum zero. ``du`` deviation from the
@@ -135,8 +134,7 @@ def _take(design: Design, stage: int, m_n: float, z_1: int, z_2: int, beta: floa
     )
 
 
-@dataclass(frozen=True)
-class Reach:
+class Reach(Struct, frozen=True):
     """A way to a wanted diameter: in words, the diameter that it gives (mm), and the design."""
 
     words: str

@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterator
-from dataclasses import dataclass
 from math import ceil, cos, radians
 
 import numpy as np
+from msgspec import Struct
 
 from cooper.document.models import Design
 from cooper.editing.edit import set_many
@@ -23,8 +23,7 @@ from cooper.stock.materials import groups, hardness_range
 from cooper.stock.series import modules
 
 
-@dataclass(frozen=True)
-class Lever:
+class Lever(Struct, frozen=True):
     """A change that brings a check to its target, or why it cannot.
 
     ``label`` names the quantity, ``shown`` the value it takes with ``kind`` for its unit (None for a choice such as a

@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import replace
 from functools import partial
+
+from msgspec.structs import replace
 
 from cooper.document.machine_data import Machine
 from cooper.document.models import Design

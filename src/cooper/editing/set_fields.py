@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from msgspec import Struct
+from msgspec.structs import replace
 
 from cooper.document.gear_data import SIZES
 from cooper.document.models import Design
@@ -12,8 +13,7 @@ from cooper.errors import OutOfRange
 from cooper.results.result_tree import Results
 
 
-@dataclass(frozen=True)
-class Part:
+class Part(Struct, frozen=True):
     """A part of a set: its name, the gear it is (stage, 1 or 2; None for the set itself) and its fields."""
 
     name: str

@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass
 from itertools import pairwise
+
+from msgspec import Struct
 
 from cooper.document.models import Design
 from cooper.editing.machine_edits import in_machine
@@ -20,8 +21,7 @@ THINNEST = 0.2
 """The shortest part that is left of a piece; mm."""
 
 
-@dataclass(frozen=True)
-class Face:
+class Face(Struct, frozen=True):
     """A face at ``z`` (mm along the machine) and what it decides: the piece, in words, the path of its length below the shaft, how long it is with the face at a
     place, where the face stands then, and between which places it can be."""
 
@@ -41,8 +41,7 @@ class Face:
         return self.place(max(round(self.length(z) / STEP) * STEP, THINNEST))
 
 
-@dataclass(frozen=True)
-class Snap:
+class Snap(Struct, frozen=True):
     """A place that faces snap to (mm along the machine), and what is there."""
 
     z: float

@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import replace
 
 import numpy as np
+from msgspec.structs import replace
 
 from cooper.arrays import Loose as Array
 from cooper.document.models import Design

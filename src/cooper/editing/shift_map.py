@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
 from functools import cached_property
 
 import numpy as np
+from msgspec import Struct
+from msgspec.structs import replace
 from numpy.typing import NDArray
 
 from cooper.arrays import Loose as Array
@@ -26,8 +27,7 @@ from cooper.results.result_tree import Results
 LOW, HIGH, STEPS = -1.0, 1.6, 105
 
 
-@dataclass(frozen=True)
-class ShiftMap:
+class ShiftMap(Struct, frozen=True, dict=True):
     """Margins over a grid of shifts: ``x`` the axis of both, ``margins[name][i, k]`` at x_1 = x[k] and x_2 = x[i].
 
     A margin below 0 means that this condition is not met; ``level`` is the difference of the specific slidings at the

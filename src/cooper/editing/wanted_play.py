@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass
 
 import numpy as np
+from msgspec import Struct
 
 from cooper.document.models import Design
 from cooper.editing.edit import set_many
@@ -75,8 +75,7 @@ def _secant(miss: Callable[[float], float], wanted: float) -> float:
     return b
 
 
-@dataclass(frozen=True)
-class Spread:
+class Spread(Struct, frozen=True):
     """The play of a stage as scalars, for a picture of it."""
 
     play: Play

@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
 from functools import cached_property
 from itertools import pairwise
 from math import radians, tan
 
 import numpy as np
+from msgspec import Struct
+from msgspec.structs import replace
 
 from cooper.arrays import Loose as Array
 from cooper.document.gear_data import Gear, Mesh
@@ -23,8 +24,7 @@ from cooper.results.flank_forms import form_of
 from cooper.results.result_tree import StageResults
 
 
-@dataclass(frozen=True)
-class Body:
+class Body(Struct, frozen=True, dict=True):
     """One gear; lengths in mm. Its axis or datum line is parallel to z at (x, 0), the middle of its width at z = 0.
 
     ``phase`` is the motion of its section (`kinds.section`) at z = 0, where the halves of a double helix meet; ``twist`` moves the

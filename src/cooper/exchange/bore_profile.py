@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from typing import Any
 
 import numpy as np
+from msgspec import Struct
 
 from cooper.arrays import Loose as Array
 from cooper.gears.rack import Rack
@@ -18,8 +18,7 @@ HUB, SHAFT = (0.55, 0.45), (0.45, 0.6)
 """Heights of the profile that cuts a hub's spaces, and of a shaft's teeth (addendum, dedendum, over the module). DIN 5480-1:2006; spaces of hubs by their tip circle, shafts hobbed."""
 
 
-@dataclass(frozen=True)
-class BoreProfile:
+class BoreProfile(Struct, frozen=True):
     """A closed chain about the axis, counter-clockwise: of each edge its points (n, 2) in mm, two of a straight one, three of an arc."""
 
     edges: tuple[Array, ...]

@@ -2,17 +2,15 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 import numpy as np
+from msgspec import Struct
 
 from cooper.arrays import Loose as Array
 
 Color = tuple[float, float, float]
 
 
-@dataclass(frozen=True)
-class Camera:
+class Camera(Struct, frozen=True):
     """Turn about the upright and tilt; rad."""
 
     yaw: float = 0.6
@@ -30,8 +28,7 @@ class Camera:
         return np.asarray(points) @ self.axes.T
 
 
-@dataclass(frozen=True)
-class Sight:
+class Sight(Struct, frozen=True):
     """How solids are looked at: turn of the input (rad), from where, width and height (pixels), and the colours of gears that drive, of those
     that are driven, of shafts and of edges."""
 

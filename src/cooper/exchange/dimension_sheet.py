@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import dataclass
 from math import ceil
 
 import numpy as np
+from msgspec import Struct
 
 from cooper.document.gear_data import Gear, Mesh
 from cooper.document.models import Design
@@ -28,8 +28,7 @@ from cooper.results.result_tree import StageResults
 from cooper.values import GearValues, MeshValues
 
 
-@dataclass(frozen=True)
-class Row:
+class Row(Struct, frozen=True):
     """One line of the sheet: a value, or a lower and an upper limit (value NaN-free None), or plain words."""
 
     group: str

@@ -4,9 +4,10 @@ from __future__ import annotations
 
 import ast
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass
 from html import escape
 from typing import Any, Protocol
+
+from msgspec import Struct
 
 from cooper.document.quantities import parts
 from cooper.language.spoken import with_mark
@@ -192,8 +193,7 @@ def figures(value: float, digits: int = 5) -> str:
     return f"{mantissa}e{int(exponent)}" if exponent else mantissa
 
 
-@dataclass(frozen=True)
-class Setting:
+class Setting(Struct, frozen=True):
     """Sets formulas of one scope of names."""
 
     names: Scope

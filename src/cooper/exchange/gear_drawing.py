@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
 from datetime import date
 from math import ceil, sqrt
+
+from msgspec.structs import replace
 
 from cooper.document.models import Design
 from cooper.document.quantities import parts

@@ -3,10 +3,12 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass, replace
 from math import cos, pi, sin
 from pathlib import Path
 from typing import Any
+
+from msgspec import Struct
+from msgspec.structs import replace
 
 from cooper.document.models import Design
 from cooper.exchange.body import Body, bodies
@@ -25,8 +27,7 @@ CORE = 0.8
 """Diameter of the shaft inside a pinion that is cut into it, over its root diameter: both stand as parts that touch."""
 
 
-@dataclass(frozen=True)
-class Part:
+class Part(Struct, frozen=True):
     """A part of the machine: its name, its solid about its own axis, and where it stands."""
 
     name: str

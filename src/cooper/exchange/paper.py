@@ -3,13 +3,14 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass, field
 from functools import lru_cache
 from html import escape
 from importlib.resources import files
 from math import cos, pi, radians, sin
 from pathlib import Path
 from typing import Any
+
+from msgspec import Struct, field
 
 from cooper.language.spoken import shown
 
@@ -43,8 +44,7 @@ HATCH_STEP = 2.2
 """Distance of the lines of a cut face; mm."""
 
 
-@dataclass(frozen=True)
-class Stroke:
+class Stroke(Struct, frozen=True):
     """A line through points, by its kind."""
 
     points: tuple[Point, ...]
@@ -52,15 +52,13 @@ class Stroke:
     closed: bool = False
 
 
-@dataclass(frozen=True)
-class Circle:
+class Circle(Struct, frozen=True):
     middle: Point
     r: float
     kind: str
 
 
-@dataclass(frozen=True)
-class Arc:
+class Arc(Struct, frozen=True):
     """From one angle counter-clockwise to another; degrees."""
 
     middle: Point
@@ -70,8 +68,7 @@ class Arc:
     kind: str
 
 
-@dataclass(frozen=True)
-class Text:
+class Text(Struct, frozen=True):
     """Words of a height (mm of capitals) at a place; ``anchor`` start, middle or end; turned by degrees; italic for symbols."""
 
     at: Point
@@ -83,8 +80,7 @@ class Text:
     layer: str = "TEXT"
 
 
-@dataclass(frozen=True)
-class Area:
+class Area(Struct, frozen=True):
     """A closed outline that is hatched, or filled."""
 
     points: tuple[Point, ...]
@@ -120,8 +116,7 @@ def fitting(words: str, size: float, room: float, least: float = 1.2) -> float:
     return size if wide <= room else max(least, 0.999 * size * room / wide)
 
 
-@dataclass
-class Paper:
+class Paper(Struct):
     """What is drawn, in mm from the lower left corner."""
 
     width: float

@@ -4,9 +4,10 @@ from __future__ import annotations
 
 import re
 from collections.abc import Iterator, Mapping, Sequence
-from dataclasses import dataclass, replace
 from typing import Any
 
+from msgspec import Struct
+from msgspec.structs import replace
 from pydantic import BaseModel
 
 from cooper.document.gear_data import Gear
@@ -29,8 +30,7 @@ WIDTH = 100
 Rows = Sequence[tuple[str, ...]]
 
 
-@dataclass(frozen=True)
-class Block:
+class Block(Struct, frozen=True):
     """A titled table of the report; ``align`` has a letter for each column, l or r; ``symbols`` whether column ``at``
     holds symbols to be typeset; ``heads`` stand above the columns. ``text_only`` marks what pages show in another way."""
 
@@ -44,16 +44,14 @@ class Block:
     pages_only: bool = False
 
 
-@dataclass(frozen=True)
-class Heading:
+class Heading(Struct, frozen=True):
     """Where a stage or another part begins; ``fresh`` on a page of its own."""
 
     title: str
     fresh: bool = False
 
 
-@dataclass(frozen=True)
-class Picture:
+class Picture(Struct, frozen=True):
     """A drawing on pages: by name, of a stage or of a shaft by number where it is of one."""
 
     name: str
@@ -61,8 +59,7 @@ class Picture:
     number: int = 0
 
 
-@dataclass(frozen=True)
-class Working:
+class Working(Struct, frozen=True):
     """Formulas with their numbers, on pages."""
 
     title: str

@@ -3,11 +3,11 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 from functools import cached_property
 from typing import Any
 
 import numpy as np
+from msgspec import Struct
 
 from cooper.arrays import Loose as Array
 from cooper.document.models import Design
@@ -32,8 +32,7 @@ PLACES = 12
 """Places around the output's turn at which the train's extent is looked at."""
 
 
-@dataclass(frozen=True)
-class Solid:
+class Solid(Struct, frozen=True, dict=True):
     """A gear as triangles about its own axis: points (n, 3) in mm and faces (m, 3); ``stage`` and ``gear`` (0, 1) tell which it is. A shaft with
     what is on it has stage -1 and its number."""
 
@@ -64,8 +63,7 @@ class Solid:
         return np.concatenate([np.column_stack((xy, np.full(len(xy), z))) for z in ends])
 
 
-@dataclass(frozen=True)
-class PlacedSolid:
+class PlacedSolid(Struct, frozen=True):
     """A solid where it stands: its axis through (x, y), the middle of its width at z, turned by ``angle``; mm and rad."""
 
     solid: Solid
@@ -130,8 +128,7 @@ class Solids:
         return frame(self._anywhere, camera, (0.97 * size[0], 0.97 * size[1]))
 
 
-@dataclass(frozen=True)
-class Hits:
+class Hits(Struct, frozen=True):
     """What the rays of a picture (rows from above, columns from the left) meet: number of the solid (-1 none), its normal in the
     viewer's frame, and the height over the plane of the picture (towards the viewer; mm)."""
 

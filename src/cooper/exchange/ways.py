@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from msgspec import Struct
 
 KINDS = {
     ".dxf": "both gears in mesh as DXF",
@@ -26,8 +26,7 @@ WHOLE = -1
 CURVES = ("splines", "polylines")
 
 
-@dataclass(frozen=True)
-class Options:
+class Options(Struct, frozen=True):
     """``tolerance`` chord error (mm; None for the kind's own), ``compensation`` growth of the outline along its normal (mm),
     ``curves`` how a DXF draws flanks, ``gear`` 1 or 2 for one gear alone (0 both; solids, meshes and DXF), ``length`` of a report: summary, usual or all; ``state`` in words of the design
     that a report tells of; ``digits`` shown beyond the usual decimals (None: as on the screen)."""

@@ -6,9 +6,8 @@ tooth; taken off, what is left is smooth, and the true contact's own pressing in
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 import numpy as np
+from msgspec import Struct
 
 from cooper.arrays import Array, Real
 from cooper.field.elastic import Plane
@@ -42,8 +41,7 @@ def patch_near(d: Real, a: float, h: Real, E: float, nu: float) -> Array:
     return np.asarray(np.maximum(c * (near + np.log(h) - 1 / (2 * (1 - nu))), 0.0))
 
 
-@dataclass(frozen=True)
-class Compliance:
+class Compliance(Struct, frozen=True):
     """Influence numbers of one gear at the lengths of roll ``L`` (stations; mm, rising): ``G`` (3, stations, stations; mm per N/mm) what the tooth behind, the
     same and the one ahead give way at the second station for a load at the first, without what is pressed in; ``h`` depth of the middle of the tooth under
     each station (mm); ``sigma`` (stations, places; MPa per N/mm) stress along the fillet of the loaded side, ``at`` where those places are

@@ -2,11 +2,11 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from functools import cached_property
 from typing import Any
 
 import numpy as np
+from msgspec import Struct
 
 from cooper.arrays import Array, Index
 from cooper.field.elements import GAUSS, Elements, spread_of
@@ -25,8 +25,7 @@ def plane_law(E: float, nu: float, strain: bool = True) -> Array:
     return np.asarray(k * np.array([[1 - nu, nu, 0], [nu, 1 - nu, 0], [0, 0, (1 - 2 * nu) / 2]]))
 
 
-@dataclass(frozen=True)
-class Plane:
+class Plane(Struct, frozen=True, dict=True):
     """A section that is held, ready to be loaded; E in MPa."""
 
     grid: Grid

@@ -2,11 +2,11 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, field
 from functools import cache
 from typing import Any
 
 import numpy as np
+from msgspec import Struct, field
 
 from cooper.arrays import Array, Index
 from cooper.field.tooth_grid import Grid
@@ -16,8 +16,7 @@ GAUSS = 1 / np.sqrt(3)
 KEPT = 16
 
 
-@dataclass(frozen=True)
-class Elements:
+class Elements(Struct, frozen=True):
     """Elements as a solver takes them: gradients of their functions (9, 2, m, points) with weights (m, points) where stiffness is summed up, and where
     stresses are found; ``pattern`` what grids that hang together alike have in common."""
 
@@ -70,8 +69,7 @@ def spread_of() -> Array:
     return np.asarray((1 + xi[:, None] * p[:, 0]) * (1 + eta[:, None] * p[:, 1]) / 4)
 
 
-@dataclass
-class Pattern:
+class Pattern(Struct):
     """Where the stiffnesses of elements (m, 18, 18) go in the matrix of what moves, in the order in which its unknowns are best eliminated; known once one
     grid of that kind has been solved."""
 

@@ -7,9 +7,9 @@ tip edges, do not bear.
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass
 
 import numpy as np
+from msgspec import Struct
 
 from cooper.arrays import Array, Index, Marks
 from cooper.field.compliance import Compliance, pressed_in
@@ -25,8 +25,7 @@ REACH = 1.0
 """How far along the face a slice takes its neighbours along, over the height of the tooth: as a plate that is held at one edge."""
 
 
-@dataclass(frozen=True, kw_only=True)
-class Meshing:
+class Meshing(Struct, frozen=True, kw_only=True):
     """A pair as its contact is found: ends A and E of the path and T2 from the first gear's base tangent point (mm), p_et (mm), width b, tan beta_b (positive where contact
     runs ahead at the right end), ``F`` the force in the transverse plane (N), heights of both teeth ``h`` (mm), ``cos_b`` cos beta_b, and
     ``gap`` what separates both flanks at path coordinate, place along the face and number of the pair (um)."""
@@ -45,8 +44,7 @@ class Meshing:
     positions: int = POSITIONS
 
 
-@dataclass(frozen=True)
-class MeshCycle:
+class MeshCycle(Struct, frozen=True):
     """A whole mesh: ``turn`` of the first gear over its pitch (positions; 0 to 1), numbers of the pairs, ``g`` path coordinates (positions, pairs, slices; mm), ``w``
     line load (N/mm), ``p`` pressure (MPa), ``te`` how far the driven gear lags along the line of action (positions; um), ``c`` mesh stiffness (positions; N/(mm
     um)), ``sigma`` root stress of both gears at every slice of the pair that is in the middle (2, positions, pairs, slices; MPa), ``y`` middles of the slices from the left end (mm),

@@ -2,9 +2,8 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 import numpy as np
+from msgspec import Struct
 
 from cooper.arrays import Array, Index, Marks
 
@@ -17,8 +16,7 @@ def triangles_of(elements: Index) -> Index:
     return np.asarray(elements[:, SPLIT].reshape(-1, 3), dtype=np.intp)
 
 
-@dataclass(frozen=True)
-class Raster:
+class Raster(Struct, frozen=True):
     """A picture's pixels that lie in the section: ``inside`` (height, width), and for each of them in order its three nodes (k, 3) with their weights (k, 3)."""
 
     inside: Marks

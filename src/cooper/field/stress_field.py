@@ -4,11 +4,12 @@ from __future__ import annotations
 
 import pickle
 from collections import OrderedDict
-from dataclasses import dataclass, replace
 from functools import cached_property
 from typing import Any
 
 import numpy as np
+from msgspec import Struct
+from msgspec.structs import replace
 
 from cooper.arrays import Array, Index, Marks
 from cooper.field.compliance import Compliance, compliance_of
@@ -27,8 +28,7 @@ THIN = 3.5
 """Modules of rim under the root below which a body does not hold it from beneath."""
 
 
-@dataclass(frozen=True, kw_only=True)
-class Body:
+class Body(Struct, frozen=True, kw_only=True):
     """One gear as its section is made: tooth, root form, ``edge`` (diameter of bore or rim, outside of a ring, height of a rack's back; mm, 0 for none), ``ring``
     whether nothing stands under its rim, E (MPa), nu, and the lengths of roll between which it is in contact (mm)."""
 
@@ -70,8 +70,7 @@ def section_body(body: Body) -> tuple[Body, float]:
     )
 
 
-@dataclass(frozen=True)
-class Loaded:
+class Loaded(Struct, frozen=True):
     """A section under its unit loads: stresses at all nodes (loads, n, 3), along the fillets of the loaded side and of the other (2, loads, nodes; MPa), which loads stand
     clear of the fillet, and how far the largest stress of the loaded side may be off under these, over it."""
 
@@ -126,8 +125,7 @@ def compliance_in(body: Body, f: Fineness, driver: bool) -> Compliance:
     return compliance_of(found.plane, found.loads, found.sigma[0], driver)
 
 
-@dataclass(frozen=True)
-class FieldBasis:
+class FieldBasis(Struct, frozen=True, dict=True):
     """Fields for 1 N/mm at each of the lengths of roll ``L`` (loads; mm): ``u`` displacements (loads, nodes, 2; mm) and ``stress`` (loads, nodes, 3; MPa) over
     ``nodes`` (mm) of the nine-node ``elements``; the loads' ``places`` (loads, 2; mm) and ``directions`` (loads, 2).
 

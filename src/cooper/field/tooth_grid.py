@@ -6,10 +6,10 @@ the tooth or, from the root, to the rim. Nine-node elements follow the curves.
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from functools import lru_cache
 
 import numpy as np
+from msgspec import Struct
 
 from cooper.arrays import Array, Index
 from cooper.gears.outline import half_tooth
@@ -19,8 +19,7 @@ from cooper.gears.tip import tip_form_diameter
 from cooper.gears.tooth import Tooth
 
 
-@dataclass(frozen=True)
-class Frame:
+class Frame(Struct, frozen=True):
     """Half a tooth in its own axes: x across it, y towards its tip, the middle of its space first and the middle of its tip last; ``step`` moves points to
     the k-th next tooth, ``foot`` a point of the rim by the share of the way from the middle of the space to the middle of the tooth."""
 
@@ -89,8 +88,7 @@ def frame_of(tooth: Tooth, form: RootForm, edge: float, tolerance: float = 2e-4)
     return Frame(half, corner, max(tip, end + 1), (start, end), pitch, straight, float(rim), inward)
 
 
-@dataclass(frozen=True)
-class Fineness:
+class Fineness(Struct, frozen=True):
     """Elements along root, fillet, flank, and from the outline inwards; teeth to either side."""
 
     root: int = 2
@@ -104,8 +102,7 @@ ROUGH, COARSE, USUAL, FINE = Fineness(1, 4, 6, 4), Fineness(1, 6, 7, 5), Finenes
 """From what is seen at once, within 6 % of the usual one at the root, to what a nearly sharp fillet asks for."""
 
 
-@dataclass(frozen=True)
-class Grid:
+class Grid(Struct, frozen=True):
     """Nodes (n, 2; mm) and nine-node elements (m, 9; corners counter-clockwise, middles of the sides from the first to the second corner on, middle).
 
     ``chains`` the nodes of the loaded flank of every tooth from the middle of its space to its tip, by number of tooth from the left; ``along`` the length along
@@ -201,8 +198,7 @@ def grid_of(frame: Frame, f: Fineness = USUAL, solid: bool = True) -> Grid:
     )
 
 
-@dataclass(frozen=True)
-class Weave:
+class Weave(Struct, frozen=True):
     """How the nodes of a grid hang together, whatever its shape: ``first`` of the blocks' places that is each node's, ``index`` the node of every place (blocks,
     rows, columns), and the elements."""
 

@@ -2,9 +2,8 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 import numpy as np
+from msgspec import Struct
 
 from cooper.arrays import Array, Index
 from cooper.field.elastic import Plane
@@ -19,8 +18,7 @@ SAMPLES = 24
 """Points over a patch at which its load is put on the outline."""
 
 
-@dataclass(frozen=True)
-class Places:
+class Places(Struct, frozen=True):
     """Places of an outline within its elements: first node of each, its functions there (..., 3) and their slopes (..., 3)."""
 
     first: Index
@@ -33,8 +31,7 @@ class Places:
         return np.asarray(np.einsum("...k,...kc->...c", self.N, rows[at]))
 
 
-@dataclass(frozen=True)
-class UnitLoads:
+class UnitLoads(Struct, frozen=True):
     """Loads of 1 N/mm at the lengths of roll ``L`` (loads; mm): ``places`` on the outline, the share ``weight`` of each node of the chain (loads, nodes), the
     ``normal`` into the tooth (loads, 2), half a patch's width ``a`` (mm), and the displacements ``u`` (loads, all nodes, 2; mm)."""
 

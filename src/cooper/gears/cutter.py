@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
-
 import numpy as np
+from msgspec import Struct
+from msgspec.structs import replace
 from numpy.typing import NDArray
 
 from cooper.arrays import Array, Real, either, real
@@ -12,8 +12,7 @@ from cooper.gears.involute import inv, inverse_inv, pressure_angle_at
 from cooper.gears.rack import Rack
 
 
-@dataclass(frozen=True)
-class PinionCutter:
+class PinionCutter(Struct, frozen=True):
     """Pinion-shaped cutter: tooth count ``z_0`` and profile shift coefficient ``x_0`` of its present state of grinding.
 
     The height of its tip above the datum line and its tip radius are h_fP and rho_fP of the gear's rack; the radius lies in
@@ -24,16 +23,14 @@ class PinionCutter:
     x_0: Real
 
 
-@dataclass(frozen=True)
-class FormCut:
+class FormCut(Struct, frozen=True):
     """Root with a plain circular fillet of rho_fP between the root circle and the flank: sheet, wire, mould, print.
 
     Where the involute ends above the fillet, a radial line joins the two.
     """
 
 
-@dataclass(frozen=True)
-class ConicCut(FormCut):
+class ConicCut(FormCut, frozen=True):
     """Root as one arc of an ellipse from the end of the flank to the middle of the space: mould, print, sinter, wire.
 
     The flank ends ``h_Ff`` (modules) under the generating reference line, at the base circle at the lowest. The arc leaves it along its tangent and meets the
@@ -44,8 +41,7 @@ class ConicCut(FormCut):
     w_F: Real = 0.6
 
 
-@dataclass(frozen=True)
-class Generation:
+class Generation(Struct, frozen=True):
     """Cutter and gear at full depth. Lengths in mm, angles in rad; internal gears have a negative a_0.
 
     ``alpha_w0`` working pressure angle, ``a_0`` centre distance, ``r_w0`` pitch radius of the cutter, ``r_b0`` base and

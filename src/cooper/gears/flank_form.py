@@ -5,9 +5,8 @@ Amounts in um, taken away where positive; places along the profile by length of 
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 import numpy as np
+from msgspec import Struct
 
 from cooper.arrays import Array, Real, real, within
 
@@ -33,8 +32,7 @@ def eased(share: Real, shape: str, amount: Real = 0.0, length: Real = 1.0) -> Ar
     return real((R - np.sqrt(R**2 - (q * L) ** 2)) / C)
 
 
-@dataclass(frozen=True, kw_only=True)
-class FlankForm:
+class FlankForm(Struct, frozen=True, kw_only=True):
     """Forms of the flanks of one gear. Tip relief ``C_a`` reaches over the length of roll ``l_Ca`` from the end of the contact at the tip, root relief ``C_f`` over
     ``l_Cf`` from that at the root; crowning ``C_alpha`` and slope ``C_Halpha`` (positive: taken at the tip) reach over the whole contact; likewise ``C_beta`` and
     ``C_Hbeta`` (positive: taken at the right end) over the face, end relief ``C_bI`` and ``C_bII`` over ``l_I`` and ``l_II`` (mm) of its left and right end."""
@@ -82,8 +80,7 @@ def long_relief(g_alpha: float, p_et: float) -> float:
     return over if over > 0.05 * p_et else p_et
 
 
-@dataclass(frozen=True)
-class MadeFlank:
+class MadeFlank(Struct, frozen=True):
     """A form with the lengths of roll between which it reaches, ``L_f`` at the root and ``L_a`` at the tip, and at which the fillet begins, ``L_Ff`` (mm)."""
 
     form: FlankForm

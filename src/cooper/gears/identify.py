@@ -2,9 +2,8 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 import numpy as np
+from msgspec import Struct
 
 from cooper.arrays import Array, either
 from cooper.errors import OutOfRange
@@ -12,8 +11,7 @@ from cooper.gears.involute import inv
 from cooper.gears.tooth import transverse_pressure_angle
 
 
-@dataclass(frozen=True)
-class Match:
+class Match(Struct, frozen=True):
     """One explanation of the measurements. mm and rad; residuals are measured less computed, ``score`` ranks (least best).
 
     ``h_a`` is the addendum factor that the outside diameter then asks for.

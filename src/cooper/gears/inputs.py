@@ -5,9 +5,8 @@ An internal wheel has a negative count; its diameters and the centre distance ar
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 import numpy as np
+from msgspec import Struct
 
 from cooper.arrays import Array, Real, real
 from cooper.gears.cutter import FormCut, PinionCutter
@@ -15,8 +14,7 @@ from cooper.gears.tip import PLAIN, Tip
 from cooper.stock.materials import MaterialNumbers
 
 
-@dataclass(frozen=True, kw_only=True)
-class GearInput:
+class GearInput(Struct, frozen=True, kw_only=True):
     """One gear; mm, um for roughness. ``d_a`` NaN takes the rack's addendum.
 
     Of an internal gear ``d_bore`` is its outside diameter, negative like the others. ``tool`` None is a rack or hob;
@@ -71,8 +69,7 @@ BY_QUALITY, OUTER_SINGLE, TIP_LOAD = 0.0, 1.0, 2.0
 """Where the load of the root rating acts, as `PairInput.load_at`."""
 
 
-@dataclass(frozen=True, kw_only=True)
-class PairInput:
+class PairInput(Struct, frozen=True, kw_only=True):
     """A pair under its duty; mm, N m, rad, rad/s, h, degrees C, mm2/s, kg/m3.
 
     ``f_sh_given`` (um, not NaN) takes the place of the misalignment that method C finds from the shafts: a full calculation of the

@@ -2,9 +2,8 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
-
 import numpy as np
+from msgspec.structs import replace
 
 from cooper.arrays import Array, within
 from cooper.gears.tip import PLAIN, Tip, land_half_angle

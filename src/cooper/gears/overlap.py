@@ -2,9 +2,8 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 import numpy as np
+from msgspec import Struct
 from numpy.typing import NDArray
 
 from cooper.arrays import Array, either, real, within
@@ -18,8 +17,7 @@ TOLERANCE = 1e-4
 """Chord error of the outlines compared; mm. An overlap below it counts as touching."""
 
 
-@dataclass(frozen=True)
-class Overlap:
+class Overlap(Struct, frozen=True):
     """One place where metal meets metal: the deepest point of it (mm) and its depth (mm), found on outlines of a ``chord`` error (mm).
 
     ``inside`` is the gear (1, 2) whose outline lies inside the other; ``part`` where on that gear: "fillet", "flank" or "tip".

@@ -3,12 +3,12 @@
 from __future__ import annotations
 
 from collections import OrderedDict
-from dataclasses import dataclass
 from typing import Self
 
 import numpy as np
+from msgspec import Struct
+from msgspec.structs import replace
 
-from cooper.altered import altered
 from cooper.arrays import Array, Real, anywhere, either, everywhere, frozen, real
 from cooper.gears.cutter import FormCut, PinionCutter
 from cooper.gears.inputs import GearInput, PairInput
@@ -23,8 +23,7 @@ from cooper.gears.virtual import virtual_tooth_count
 from cooper.values import GearValues, MeshValues
 
 
-@dataclass(frozen=True)
-class PairShape:
+class PairShape(Struct, frozen=True):
     """A pair as it stands: values of the mesh and of each gear, which ratings and losses add to; teeth, root forms, path of contact."""
 
     mesh: MeshValues[Array]
@@ -36,7 +35,7 @@ class PairShape:
     def fresh(self) -> Self:
         """The same with values of its own, to which a rating may add."""
         one, two = (g.copy() for g in self.gears)
-        return altered(self, mesh=self.mesh.copy(), gears=(one, two))
+        return replace(self, mesh=self.mesh.copy(), gears=(one, two))
 
 
 _TEETH: OrderedDict[tuple[object, ...], Tooth] = OrderedDict()

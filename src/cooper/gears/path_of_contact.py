@@ -6,16 +6,15 @@ distance, and its radius of curvature is negative (concave).
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from functools import cached_property
 
 import numpy as np
+from msgspec import Struct
 
 from cooper.arrays import Array, Real, either, real
 
 
-@dataclass(frozen=True)
-class Path:
+class Path(Struct, frozen=True, dict=True):
     """Points on the line of action as distances from the pinion's base tangent point T1, in mm.
 
     ``A`` start (tip of the wheel), ``B`` lowest and ``D`` highest point of single contact on the pinion, ``C`` pitch

@@ -2,15 +2,13 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 import numpy as np
+from msgspec import Struct
 
 from cooper.arrays import Array, Real, either, real
 
 
-@dataclass(frozen=True)
-class Stand:
+class Stand(Struct, frozen=True):
     """Angles from +x to the middle of a tooth of each gear (rad); pinion at the origin, wheel at (a_w, 0).
 
     An internal wheel has a negative a_w: its centre lies on the other side and the mesh stays on +x.

@@ -2,16 +2,15 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from functools import cached_property
 
 import numpy as np
+from msgspec import Struct
 
 from cooper.arrays import Array, Real, real
 
 
-@dataclass(frozen=True)
-class Rack:
+class Rack(Struct, frozen=True, dict=True):
     """Basic rack of the gear in its normal section; lengths as factors of m_n. ISO 53:1998, Figure 2.
 
     ``alpha_n`` pressure angle in rad, ``h_aP`` addendum, ``h_fP`` dedendum, ``rho_fP`` root fillet radius.

@@ -3,10 +3,11 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass, fields, is_dataclass, replace
 from typing import Any
 
 import numpy as np
+from msgspec import Struct
+from msgspec.structs import replace
 from numpy.typing import NDArray
 
 from cooper.arrays import Array, either, everywhere, real
@@ -20,8 +21,7 @@ FALSE_POSITIONS = 12
 """Steps of false position that take the fillet's parameter to 1e-12."""
 
 
-@dataclass(frozen=True)
-class RootForm:
+class RootForm(Struct, frozen=True):
     """Where fillet and involute meet.
 
     ``d_Ff`` root form diameter (mm, signed); ``t`` the parameter of the fillet there, above 0 only where the fillet
@@ -93,8 +93,8 @@ def _leaves(value: Any) -> list[Array]:
     """All array fields of a tooth and of what it holds."""
     if value is None:
         return []
-    if is_dataclass(value):
-        return [leaf for f in fields(value) for leaf in _leaves(getattr(value, f.name))]
+    if isinstance(value, Struct):
+        return [leaf for name in value.__struct_fields__ for leaf in _leaves(getattr(value, name))]
     return [value]
 
 
@@ -102,8 +102,8 @@ def _pick(value: Any, shape: tuple[int, ...], mask: NDArray[np.bool_]) -> Any:
     """The gears of the mask alone, so that the search for a crossing is paid only where there is one."""
     if value is None or isinstance(value, str):
         return value
-    if is_dataclass(value) and not isinstance(value, type):
-        return type(value)(**{f.name: _pick(getattr(value, f.name), shape, mask) for f in fields(value)})
+    if isinstance(value, Struct):
+        return type(value)(*(_pick(getattr(value, name), shape, mask) for name in value.__struct_fields__))
     return np.broadcast_to(real(value), shape)[mask]
 
 

@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
 import numpy as np
+from msgspec import Struct
 
 from cooper.arrays import Array, Real, anywhere, either, real
 from cooper.gears.involute import inv, pressure_angle_at
@@ -14,8 +14,7 @@ if TYPE_CHECKING:
     from cooper.gears.tooth import Tooth
 
 
-@dataclass(frozen=True)
-class Tip:
+class Tip(Struct, frozen=True):
     """``h_K`` height of the chamfer along the radius (mm), ``delta_K`` the angle between chamfer and radius where it
     begins (rad); ``rho_a`` radius of a rounding (mm). Zero means none; chamfer and rounding exclude each other.
 

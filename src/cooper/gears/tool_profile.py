@@ -2,9 +2,8 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 import numpy as np
+from msgspec import Struct
 
 from cooper.arrays import Array
 from cooper.gears.rack import Rack
@@ -13,8 +12,7 @@ ROUND = 25
 """Points on the rounding of the tip."""
 
 
-@dataclass(frozen=True)
-class ToolProfile:
+class ToolProfile(Struct, frozen=True):
     """Lengths as factors of m_n from the middle of the tool's tooth on its datum line, the tip upwards. ``half`` (n, 2) the right side from the middle of the tip land to
     the middle of the next space; ``rounding`` the middle of the arc of the tip, ``ramp`` that of the ramp of a protuberance, ``bulge`` where this stands out most, ``flank`` a point of
     the straight flank, each on the profile; ``finished`` (2, 2) the flank that is left when the stock is ground off."""

@@ -6,11 +6,12 @@ An internal gear has a negative tooth count, and with it negative diameters.
 from __future__ import annotations
 
 from collections.abc import Callable, Hashable
-from dataclasses import dataclass, fields, replace
 from functools import cached_property
 from typing import Any, TypeVar
 
 import numpy as np
+from msgspec import Struct
+from msgspec.structs import replace
 
 from cooper.arrays import Array, Real, either, frozen, real
 from cooper.gears.cutter import FormCut, Generation, PinionCutter, generation
@@ -35,8 +36,7 @@ def transverse_pressure_angle(alpha_n: Real, beta: Real) -> Array:
     return np.arctan(np.tan(alpha_n) / np.cos(beta))
 
 
-@dataclass(frozen=True)
-class Tooth:
+class Tooth(Struct, frozen=True, dict=True):
     """One gear: what was given (counts, module, shift, tool, tip circle) in transverse terms.
 
     ``x`` is the nominal profile shift coefficient; ``x_E`` the generating one, which holds the tooth thickness
@@ -68,10 +68,6 @@ class Tooth:
             store[key] = frozen(make())
         found: T = store[key]
         return found
-
-    def __getstate__(self) -> dict[str, Any]:
-        """What it is made of; what was found of it is found again where it is needed."""
-        return {f.name: getattr(self, f.name) for f in fields(self)}
 
     @cached_property
     def sign(self) -> Array:

@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 import numpy as np
+from msgspec.structs import replace
 
-from cooper.altered import altered
 from cooper.arrays import Array, Real, real
 from cooper.gears.cutter import PinionCutter
 from cooper.gears.tooth import Tooth
@@ -37,4 +37,4 @@ def virtual_tooth(tooth: Tooth, x: Real | None = None, d_Na: Real | None = None)
     d_an = z_n * tooth.m_n + real(tooth.d_a if d_Na is None else d_Na) - tooth.d
     one, two = (tooth.x, tooth.x_E) if x is None else (real(x), real(x))
     # What is taken off the flanks in micrometres is left out.
-    return altered(tooth, z=z_n, beta=np.zeros(()), x=one, x_E=two, d_a=d_an, tool=tool, flank=None)
+    return replace(tooth, z=z_n, beta=np.zeros(()), x=one, x_E=two, d_a=d_an, tool=tool, flank=None)

@@ -4,10 +4,11 @@ from __future__ import annotations
 
 import re
 from collections.abc import Iterator, Sequence
-from dataclasses import dataclass
 from functools import cached_property, lru_cache
 from html import escape
 from importlib.resources import files
+
+from msgspec import Struct
 
 from cooper.document.quantities import QUANTITIES, Quantity, parts
 from cooper.document.units import KINDS, screen_unit
@@ -29,8 +30,7 @@ DIRECTIVE = re.compile(r"\{(do|see|lens):([^}]+)\}")
 SHOWN = re.compile(r'<img src="picture:([^"]+)" alt="([^"]*)"\s*/?>')
 
 
-@dataclass(frozen=True)
-class Verb:
+class Verb(Struct, frozen=True):
     """Something that the program can do: its key, its words, its keys as they are shown, whether it is a command, a sheet or a lens, and what can be done there by
     single keys (words, key)."""
 
@@ -41,8 +41,7 @@ class Verb:
     keys: tuple[tuple[str, str], ...] = ()
 
 
-@dataclass(frozen=True)
-class Page:
+class Page(Struct, frozen=True):
     """One page: its key such as ``task/match``, its title as plain words, its body as HTML, and the words that it is found by."""
 
     key: str
@@ -55,8 +54,7 @@ class Page:
         return self.key.partition("/")[0]
 
 
-@dataclass(frozen=True)
-class Book:
+class Book(Struct, frozen=True, dict=True):
     """All pages in their order; ``at`` by key."""
 
     pages: tuple[Page, ...]

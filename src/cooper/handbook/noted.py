@@ -5,17 +5,17 @@ from __future__ import annotations
 import ast
 import re
 from collections.abc import Iterator
-from dataclasses import dataclass
 from functools import lru_cache
 from importlib.resources import files
+
+from msgspec import Struct
 
 from cooper.document.quantities import QUANTITIES
 
 LEVEL = re.compile(r"^(warning|range|assumed)(:(thin|short))?(@.*)?$", re.S)
 
 
-@dataclass(frozen=True)
-class Noted:
+class Noted(Struct, frozen=True):
     """One note: its level, what it counts for, the symbols of the quantities that it marks, its words."""
 
     level: str
@@ -82,8 +82,7 @@ BY_METHOD = {"root": ("S_F", "S_Feq", "S_FA"), "flank": ("S_H", "S_Heq", "S_HA")
 MAKERS = ("checks.py", "machine_checks.py", "set_results.py", "machine_pins.py", "machine_torsion.py")
 
 
-@dataclass(frozen=True)
-class Checked:
+class Checked(Struct, frozen=True):
     """A check: its words, whether the value must be at least or at most the limit, and what a short one means for the part."""
 
     label: str

@@ -3,14 +3,14 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 Place = tuple[int, int]
 """A gear of a set: number of its mesh, and 0 where it drives there, 1 where it is driven."""
 
 
-@dataclass(frozen=True, kw_only=True)
-class Arrangement:
+class Arrangement(Struct, frozen=True, kw_only=True):
     """``label`` names a new set, ``words`` tell what it is. ``members`` turn, ``meshes`` are numbers of the members that each joins (driver, driven; a sun between two
     rings is the member after those listed) and ``roles`` what these are called there; ``between`` is the member that stands in all meshes. ``shafts`` can be driven,
     held or taken off, ``sun_between`` tells whether a third mesh with a sun may be added.

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass
 
 import numpy as np
 
@@ -13,8 +12,7 @@ ROOM_IN_RING = 12
 """Teeth that a new ring has more than its pinion at least, so that their tips pass."""
 
 
-@dataclass(frozen=True)
-class Internal(Kind):
+class Internal(Kind, frozen=True):
     """A ring with teeth inside."""
 
     key: str = "internal pair"

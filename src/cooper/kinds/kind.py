@@ -6,11 +6,11 @@ What is said here is true of an external wheel; other kinds say what differs. A 
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass
 from math import ceil
 from typing import Any, Protocol
 
 import numpy as np
+from msgspec import Struct
 
 from cooper.arrays import Array
 from cooper.gears.outline import one_tooth
@@ -53,8 +53,7 @@ class Entered(Protocol):
     def z_0(self) -> int: ...
 
 
-@dataclass(frozen=True)
-class Kind:
+class Kind(Struct, frozen=True):
     """An external wheel, and the pair of two of them."""
 
     key: str = "external pair"

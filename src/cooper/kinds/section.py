@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
-from abc import ABC, abstractmethod
+from abc import ABCMeta, abstractmethod
 from collections.abc import Callable
-from dataclasses import dataclass, replace
 from itertools import pairwise
 
 import numpy as np
+from msgspec import Struct, StructMeta
+from msgspec.structs import replace
 
 from cooper.arrays import Array, Real, real
 from cooper.gears.area import section_area
@@ -20,8 +21,11 @@ from cooper.gears.tooth import Tooth
 NO_POINTS = np.empty((0, 2))
 
 
-@dataclass(frozen=True)
-class Section(ABC):
+class AbstractRecord(StructMeta, ABCMeta):
+    """A record of which only kinds can be made that bring all that is asked of them."""
+
+
+class Section(Struct, frozen=True, metaclass=AbstractRecord):
     """One body about its own axis or datum line at motion 0. A *motion* is what moves it along its mesh: the angle of a wheel
     (rad), the shift of a rack along y (mm). Its teeth are one tooth at the motions `teeth`.
 
@@ -136,8 +140,7 @@ def _line(a: Array, b: Array) -> Callable[[Array], Array]:
     return lambda t: a + real(t)[:, None] * (b - a)
 
 
-@dataclass(frozen=True)
-class WheelSection(Section):
+class WheelSection(Section, frozen=True):
     """A wheel: its teeth turn about the origin."""
 
     @property
@@ -179,8 +182,7 @@ class WheelSection(Section):
         return max(abs(float(self.tooth.d_a)), abs(float(self.tooth.d_f))) / 2
 
 
-@dataclass(frozen=True)
-class RackSection(Section):
+class RackSection(Section, frozen=True):
     """A rack: ``count`` teeth along y that point to -x from the datum line x = 0, the back at x = ``back``; mm."""
 
     count: int = 1

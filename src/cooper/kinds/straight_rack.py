@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass
 from math import ceil, cos
 
 import numpy as np
@@ -24,8 +23,7 @@ BESIDE = 1.5
 """How far a rack is drawn to either side of its pinion, in tip radii of it."""
 
 
-@dataclass(frozen=True)
-class RackKind(Kind):
+class RackKind(Kind, frozen=True):
     """A rack, of which so many teeth are cut; the core computes it as a wheel of very many teeth (`gears.rack_gear`)."""
 
     key: str = "rack"

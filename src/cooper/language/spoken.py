@@ -7,10 +7,11 @@ from __future__ import annotations
 
 import os
 import re
-from dataclasses import dataclass, field
 from functools import lru_cache
 from gettext import GNUTranslations
 from importlib.resources import files
+
+from msgspec import Struct, field
 
 LANGUAGES = {"en": "English", "de": "Deutsch"}
 """Languages by their code, each in its own words."""
@@ -27,8 +28,7 @@ CLAUSE = re.compile(
 """Clauses of standards, versions and names of files, whose points are no decimal marks."""
 
 
-@dataclass
-class _Spoken:
+class _Spoken(Struct):
     """The language and the decimal mark in force."""
 
     language: str = "en"

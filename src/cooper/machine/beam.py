@@ -6,9 +6,8 @@ bearings need no special case.
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 import numpy as np
+from msgspec import Struct
 
 from cooper.arrays import Array, Real, real
 
@@ -40,8 +39,7 @@ def shear_coefficient(d: Real, d_i: Real = 0.0, nu: float = 0.3) -> Array:
     return real(6 * (1 + nu) * q / ((7 + 6 * nu) * q + (20 + 12 * nu) * m**2))
 
 
-@dataclass(frozen=True, kw_only=True)
-class Beam:
+class Beam(Struct, frozen=True, kw_only=True):
     """Nodes ``x`` (n; mm, rising), outside and inside diameter of the n - 1 elements between them (mm), E (MPa), nu; the
     bearings by the numbers of their nodes with their radial stiffness (N/mm), `RIGID` and above for one that does not give."""
 
@@ -81,8 +79,7 @@ class Beam:
         return K
 
 
-@dataclass(frozen=True)
-class Bent:
+class Bent(Struct, frozen=True):
     """A bent beam: deflection ``w`` (mm) and slope ``theta`` (rad) at the nodes, ``reactions`` of the bearings (N), shear ``V`` (N) and
     bending moment ``M`` (N mm) at both ends of every element; leading axes are those of the loads."""
 

@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import dataclass
 from functools import cache, lru_cache
 
 import numpy as np
+from msgspec import Struct
 
 from cooper.arrays import Array, Index, frozen
 from cooper.machine.judge_shaft import lives_of, ratings, static_factor_of
@@ -90,8 +90,7 @@ def choose_bearing(
     return all_of.bearings[chosen] if chosen >= 0 else None
 
 
-@dataclass(frozen=True)
-class _Candidates:
+class _Candidates(Struct, frozen=True):
     """Bearings for a place, the cheapest first, with the number of their type and what fit and lives ask for, an array over them."""
 
     bearings: tuple[Bearing, ...]

@@ -6,9 +6,9 @@ same by going back and forth between load and deflection; here it is solved at o
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
-
 import numpy as np
+from msgspec import Struct
+from msgspec.structs import replace
 
 from cooper.arrays import Array, ascending, everywhere, real
 from cooper.machine.beam import Beam, bend
@@ -23,8 +23,7 @@ TURNS = 12
 """How often the slices that bear are sought anew."""
 
 
-@dataclass(frozen=True)
-class Give:
+class Give(Struct, frozen=True):
     """How one shaft gives way in the direction of the teeth's force: ``C`` (slices, slices) at a slice for a force at another (mm/N), ``other`` what all
     other loads on it move at each slice along the force's direction (mm)."""
 
@@ -32,8 +31,7 @@ class Give:
     other: Array
 
 
-@dataclass(frozen=True)
-class FaceLoad:
+class FaceLoad(Struct, frozen=True):
     """The load along a face: ``y`` middles of the slices from its left end (mm), ``gap`` what shafts and bearings open at each (um, least 0), ``w`` the line
     load with the deviations of manufacture either way (2, slices; N/mm), K_Hbeta the greatest over the mean, and the slope and crowning (um) that would
     even it."""

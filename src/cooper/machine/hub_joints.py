@@ -2,9 +2,8 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 import numpy as np
+from msgspec import Struct
 
 from cooper.arrays import Array, Real, either, real
 
@@ -117,8 +116,7 @@ def screw_torque(F: Real, d: Real, mu: Real, two: Real = False) -> Array:
     return real(mu * pressed * real(F) * d / 2000)
 
 
-@dataclass(frozen=True)
-class Pressed:
+class Pressed(Struct, frozen=True):
     """An elastic press fit: pressure ``p`` (MPa), greatest equivalent stress of hub and shaft (MPa), transmissible torque ``T`` (N m) and
     axial force ``F`` (N)."""
 

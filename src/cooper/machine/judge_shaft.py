@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass, replace
 from functools import lru_cache
 from itertools import pairwise
 
 import numpy as np
+from msgspec import Struct
+from msgspec.structs import replace
 
 from cooper.arrays import Array, ascending, either, real
 from cooper.machine import hub_joints as hub
@@ -35,8 +36,7 @@ FACE_POINTS = 4
 """Elements over the face of a gear, along which its force is spread."""
 
 
-@dataclass(frozen=True)
-class BearingJudged:
+class BearingJudged(Struct, frozen=True):
     """A bearing under its loads, the worst of all cases: radial and axial force and equivalent load (N), lives (h), static safety, slope
     (rad), viscosity ratio."""
 
@@ -54,8 +54,7 @@ class BearingJudged:
     n: float
 
 
-@dataclass(frozen=True)
-class JointJudged:
+class JointJudged(Struct, frozen=True):
     """A joint under its torque: pressure (MPa) and safety."""
 
     piece: str
@@ -63,8 +62,7 @@ class JointJudged:
     S: float
 
 
-@dataclass(frozen=True)
-class ShaftJudged:
+class ShaftJudged(Struct, frozen=True):
     """A shaft under its loads. ``slopes`` the greatest in each bearing (rad); ``x`` nodes; ``ends`` (elements, 2) the places of what is known at both ends of every element: ``M`` bending moment in two
     planes (cases, 2, elements, 2; N m), ``T`` torque (cases, elements; N m), safeties ``S_D`` and ``S_Y`` and ``n_G`` by Goodman's line (elements, 2),
     the worst of all cases, ``beta`` and ``K`` notch factor and total influence there (elements, 2, 3), K_1, ``sigma_B`` and ``sigma_S`` of the
@@ -194,8 +192,7 @@ def _y(b: Borne) -> float:
     return float(life.axial_factors(b.bearing.type, b.bearing.alpha, 0.0, b.C_0)[2])
 
 
-@dataclass(frozen=True)
-class Lives:
+class Lives(Struct, frozen=True):
     """What loads do to bearings of one type, an array over them: equivalent loads (N), lives (h), static safety, viscosity ratio, and which case is
     the worst."""
 

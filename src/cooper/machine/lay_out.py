@@ -7,14 +7,14 @@ that plane, and where its own gear is in the way of one side (a pinion inside a 
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass
 from math import ceil, hypot, pi
+
+from msgspec import Struct
 
 from cooper.machine.shaft_model import MadeShaft, Wall
 
 
-@dataclass(frozen=True, kw_only=True)
-class Body:
+class Body(Struct, frozen=True, kw_only=True):
     """A gear or carrier as a cylinder: its shaft, its plane and where in it it begins, width, outside radius, and inside radius where it is
     a ring (mm)."""
 
@@ -28,8 +28,7 @@ class Body:
     r_in: float = 0.0
 
 
-@dataclass(frozen=True, kw_only=True)
-class Standing:
+class Standing(Struct, frozen=True, kw_only=True):
     """A shaft to be placed: its axis (x, y; mm), estimated radius, and whether its own gears bar the way to the left or right."""
 
     key: str
@@ -39,8 +38,7 @@ class Standing:
     bars_right: bool = False
 
 
-@dataclass(frozen=True)
-class Places:
+class Places(Struct, frozen=True):
     """Start and end of every plane, and the walls of every shaft; ``inner`` the ends of the room inside (mm)."""
 
     planes: tuple[tuple[float, float], ...]
@@ -126,8 +124,7 @@ def _to_right(bodies: tuple[Body, ...], s: int, boundary: int) -> bool:
     return max(b.plane for b in bodies if b.shaft == s) < boundary
 
 
-@dataclass(frozen=True)
-class Clash:
+class Clash(Struct, frozen=True):
     """Two things that run into each other, and by how much (mm)."""
 
     one: str
@@ -168,8 +165,7 @@ def clashes_of(
     return found
 
 
-@dataclass(frozen=True)
-class Housing:
+class Housing(Struct, frozen=True):
     """The housing around it all: ends of its inside (mm), outside length, width and height (mm), inner volume (l), mass (kg)."""
 
     x: tuple[float, float]

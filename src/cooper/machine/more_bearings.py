@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import replace
 from functools import partial
+
+from msgspec.structs import replace
 
 from cooper.errors import OutOfRange
 from cooper.machine.choose_bearing import borne

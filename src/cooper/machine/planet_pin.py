@@ -2,9 +2,8 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 import numpy as np
+from msgspec import Struct
 
 from cooper.arrays import Array, ascending, real
 from cooper.machine.beam import RIGID, Beam, bend
@@ -20,8 +19,7 @@ RIM = 2.7
 """Modules that a planet keeps under its roots around its bearing: 1.2 tooth depths (ISO 6336-3, Y_B = 1)."""
 
 
-@dataclass(frozen=True, kw_only=True)
-class PinLoad:
+class PinLoad(Struct, frozen=True, kw_only=True):
     """One gear of a planet: the middle of its face from the middle of the planet, its width (mm), and the force that its mesh leaves on the pin,
     across the arm and along it outwards (N)."""
 
@@ -31,8 +29,7 @@ class PinLoad:
     along: float
 
 
-@dataclass(frozen=True)
-class Pin:
+class Pin(Struct, frozen=True):
     """A pin: diameter and span between the middles of the walls (mm), force (N), bending stress under K_A (MPa), safeties against fatigue and lasting
     deformation, slope in the walls (rad), and the planet's bearing, None where none fits inside the planet."""
 

@@ -2,9 +2,8 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
-
 import numpy as np
+from msgspec.structs import replace
 
 from cooper.machine import hub_joints as hub
 from cooper.machine.judge_shaft import judge_joint

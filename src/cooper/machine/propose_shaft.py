@@ -9,10 +9,11 @@ from __future__ import annotations
 import itertools
 import pickle
 from collections import OrderedDict
-from dataclasses import dataclass, replace
 from itertools import pairwise
 
 import numpy as np
+from msgspec import Struct
+from msgspec.structs import replace
 
 from cooper.arrays import Array, anywhere, frozen, real
 from cooper.errors import OutOfRange
@@ -69,8 +70,7 @@ def standard_diameter(d: float) -> float:
     return float(STANDARD[min(k, len(STANDARD) - 1)])
 
 
-@dataclass
-class _Making:
+class _Making(Struct):
     """A shaft while it is being made: least diameters by piece, loads of the bearings of the round before."""
 
     wish: ShaftWish
@@ -182,8 +182,7 @@ class _Making:
         return seat.d_f / 2 - d / 2 - deep < SOLID_RIM * seat.m_n
 
 
-@dataclass(frozen=True)
-class _Item:
+class _Item(Struct, frozen=True):
     """A bearing or a seat on its place along the shaft."""
 
     kind: str
@@ -201,8 +200,7 @@ def _order(wish: ShaftWish) -> tuple[list[_Item], int]:
     return items, inner[0] if inner else first
 
 
-@dataclass
-class _Row:
+class _Row(Struct):
     """Diameter and extent of what stands on one item."""
 
     name: str

@@ -3,15 +3,15 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass, field
+
+from msgspec import Struct, field
 
 from cooper.arrays import Array
 from cooper.stock.rolling import Bearing
 from cooper.stock.shaft_steel import ShaftSteel
 
 
-@dataclass(frozen=True, kw_only=True)
-class Contact:
+class Contact(Struct, frozen=True, kw_only=True):
     """Where a mesh presses on a gear: the middle of its face and its width, the point from the shaft's axis (cases, 2; mm) and the
     force on the gear (cases, 3; N) with nominal torque. The cases are both senses of rotation."""
 
@@ -22,8 +22,7 @@ class Contact:
     force: Array
 
 
-@dataclass(frozen=True, kw_only=True)
-class SeatWish:
+class SeatWish(Struct, frozen=True, kw_only=True):
     """A gear that the shaft carries: width and middle of its hub, root and tip diameter, module, entered ``bore`` (0: free), yield point of
     the hub and its modulus ``E`` (MPa), greatest share of the shaft's torque that its joint passes (N m). ``mass`` in kg."""
 
@@ -43,8 +42,7 @@ class SeatWish:
     mass: float = 0.0
 
 
-@dataclass(frozen=True, kw_only=True)
-class PieceGiven:
+class PieceGiven(Struct, frozen=True, kw_only=True):
     """What a person has fixed of a piece: diameter, length, fillet radius, None where it follows; a cross hole; an undercut in place of the fillet; and where it is cut, from its left end (mm)."""
 
     d: float | None = None
@@ -55,8 +53,7 @@ class PieceGiven:
     cuts: tuple[float, ...] = ()
 
 
-@dataclass(frozen=True, kw_only=True)
-class BearingGiven:
+class BearingGiven(Struct, frozen=True, kw_only=True):
     """What a person has fixed of a bearing: type, dimension series, a maker's ratings (N), of a third one the place of its middle from that of the
     first (mm); None where it follows."""
 
@@ -67,8 +64,7 @@ class BearingGiven:
     at: float | None = None
 
 
-@dataclass(frozen=True, kw_only=True)
-class JointGiven:
+class JointGiven(Struct, frozen=True, kw_only=True):
     """What a person has fixed of a joint: its kind (key, two keys, spline, press fit, pin, set screw, two set screws, integral), its bearing length, the
     pin's diameter, the thread of a set screw (mm) and what it is tightened with (N m); None where it follows."""
 
@@ -79,16 +75,14 @@ class JointGiven:
     M_A: float | None = None
 
 
-@dataclass(frozen=True, kw_only=True)
-class Wall:
+class Wall(Struct, frozen=True, kw_only=True):
     """The inner face of a bearing, and the way in which its width extends from there: +1 to the right, -1 to the left."""
 
     face: float
     outward: int
 
 
-@dataclass(frozen=True, kw_only=True)
-class ShaftWish:
+class ShaftWish(Struct, frozen=True, kw_only=True):
     """What a shaft has to carry, and where it may be held; ``T`` the torque of its coupling (N m), ``n`` its speed (1/min)."""
 
     key: str
@@ -111,8 +105,7 @@ class ShaftWish:
     """Which bearing bears the thrust; empty for the one with the lighter radial load."""
 
 
-@dataclass(frozen=True, kw_only=True)
-class Rules:
+class Rules(Struct, frozen=True, kw_only=True):
     """What holds for all shafts of a machine: loads over the nominal ones, what is asked of safeties and lives, surfaces, oil, clearances (mm).
 
     ``K_A`` counts for fatigue of shafts and joints, ``K_AP`` for the greatest load, ``T_rel``, ``n_rel``, ``q`` for the life of bearings.
@@ -144,8 +137,7 @@ class Rules:
     """Whether shafts and gears weigh on their bearings, down in the end view."""
 
 
-@dataclass(frozen=True, kw_only=True)
-class Piece:
+class Piece(Struct, frozen=True, kw_only=True):
     """One piece of a shaft: what it is for (end, bearing, gap, seat, collar, groove), from where to where, its diameter, the radius of the fillet at
     its foot, and the gear or bearing on it."""
 
@@ -170,8 +162,7 @@ class Piece:
         return (self.start + self.end) / 2
 
 
-@dataclass(frozen=True, kw_only=True)
-class Borne:
+class Borne(Struct, frozen=True, kw_only=True):
     """A bearing at its place: where its middle stands, its ratings (N), whether it bears thrust, whether those ratings were typed."""
 
     name: str
@@ -187,8 +178,7 @@ SCREWS = {"set screw": 1, "two set screws": 2}
 """Kinds of joints by set screws, and how many they have."""
 
 
-@dataclass(frozen=True, kw_only=True)
-class Joint:
+class Joint(Struct, frozen=True, kw_only=True):
     """What joins a hub: its kind, the piece of shaft, sizes (mm), torque (N m), yield point of the weakest part (MPa). ``l_tr`` is the length
     that bears, ``length`` that of the key; ``fit`` of a press fit such as H7/s6, with its least interference ``U`` after smoothing and its greatest
     ``U_max``."""
@@ -227,8 +217,7 @@ class Joint:
         return SCREWS.get(self.kind, 0)
 
 
-@dataclass(frozen=True, kw_only=True)
-class MadeShaft:
+class MadeShaft(Struct, frozen=True, kw_only=True):
     """A shaft as it is made."""
 
     wish: ShaftWish

@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from itertools import pairwise
 
 import numpy as np
+from msgspec import Struct
 
 from cooper.machine.shaft_model import MadeShaft, Piece
 from cooper.stock.undercuts import undercut_of
@@ -21,8 +21,7 @@ Point = tuple[float, float]
 """Place along the shaft and radius there; mm."""
 
 
-@dataclass(frozen=True)
-class Leg:
+class Leg(Struct, frozen=True):
     """From where the one before ends to ``end``: straight, or by the arc through ``through``."""
 
     end: Point

@@ -5,9 +5,8 @@ Stresses come as arrays with a last axis of three: tension, bending, torsion (`n
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 import numpy as np
+from msgspec import Struct
 
 from cooper.arrays import Array, Real, either, real
 
@@ -53,8 +52,7 @@ def measured_notch(beta: Array, d: Real, d_measured: float = 40.0) -> Array:
     return real(beta * K_3(d_measured) / K_3(d))
 
 
-@dataclass(frozen=True, kw_only=True)
-class Stuff:
+class Stuff(Struct, frozen=True, kw_only=True):
     """Strength of a shaft's material in the part, MPa: ``sigma_B``, ``sigma_S`` at its diameter; ``sigma_W`` fatigue strength of the polished
     bar in tension, bending, torsion, already multiplied by K_1."""
 

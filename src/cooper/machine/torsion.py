@@ -2,9 +2,8 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 import numpy as np
+from msgspec import Struct
 
 from cooper.arrays import Array, Real, real
 
@@ -31,8 +30,7 @@ def ring_inertia(mass: Real, d: Real, d_i: Real = 0.0) -> Array:
     return real(real(mass) * (real(d) ** 2 + real(d_i) ** 2) / 8)
 
 
-@dataclass(frozen=True)
-class TorsionModel:
+class TorsionModel(Struct, frozen=True):
     """Angles of a train: inertia ``J`` of each (n; kg mm2), and springs, each with its stiffness ``k`` and the row of ``B`` (springs, n) that
     makes of all angles how far it is strained: a piece of shaft (N mm/rad, 1 and -1), a mesh (N/mm, its base radii in mm)."""
 

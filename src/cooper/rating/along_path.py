@@ -2,16 +2,14 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 import numpy as np
+from msgspec import Struct
 
 from cooper.arrays import Array, Real, real
 from cooper.gears.path_of_contact import pairs_in_contact, specific_sliding
 
 
-@dataclass(frozen=True)
-class AlongPath:
+class AlongPath(Struct, frozen=True):
     """Values over the distance ``g`` (mm) from the pinion's base tangent point; all of g's shape.
 
     ``zeta_1``, ``zeta_2`` specific sliding; ``rho_1``, ``rho_2`` radii of curvature in the transverse section and

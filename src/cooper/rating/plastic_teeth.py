@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 import numpy as np
+from msgspec.structs import replace
 
-from cooper.altered import altered
 from cooper.arrays import Array, anywhere, either, everywhere, real
 from cooper.gears.inputs import PairInput
 from cooper.rating.plastics import flank_wear, housing_warming, tip_deflection, tooth_warming
@@ -43,7 +43,7 @@ def rate_plastics(p: PairInput, mesh: MeshValues[Array], gears: tuple[GearValues
         ]
         flank, root_ = (either(warms, around + k, p.theta_gears) for k in own)
         g.theta_Fla, g.theta_Fuss = flank, root_
-        warm_gears.append(altered(gear, material=at_temperature(gear.material, flank, root_)))
+        warm_gears.append(replace(gear, material=at_temperature(gear.material, flank, root_)))
         # From the flank's end at the root to its end at the tip along the involute.
         l_Fl = np.abs(g.d_Na**2 - g.d_Nf**2) / (4 * np.abs(g.d_b))
         g.l_Fl = l_Fl
@@ -53,7 +53,7 @@ def rate_plastics(p: PairInput, mesh: MeshValues[Array], gears: tuple[GearValues
             if gear.teeth_cut is not None:
                 z, T, N_L = real(gear.teeth_cut), p.T_1, gears[0].N_L
             g.k_W, g.delta_W = real(gear.k_W), flank_wear(T, N_L, mesh.H_V, gear.k_W, mesh.b_H, z, l_Fl)
-    p = altered(p, gears=(warm_gears[0], warm_gears[1]))
+    p = replace(p, gears=(warm_gears[0], warm_gears[1]))
     mesh.lambda_t = tip_deflection(mesh.F_t * mesh.K_A * mesh.K_gamma, mesh.b_H, p.beta, *stiff_as(p))
     return p
 

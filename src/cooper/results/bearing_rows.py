@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import dataclass
 
 import numpy as np
+from msgspec import Struct
 
 from cooper.arrays import Loose as Array
 from cooper.arrays import anywhere, real
@@ -21,8 +21,7 @@ SIZES = 3
 """Bores to either side of the present one that are listed."""
 
 
-@dataclass(frozen=True)
-class BearingRow:
+class BearingRow(Struct, frozen=True):
     """One bearing at the place: its ratings (N), life (h), static safety, loss (W) at nominal load, whether it holds all that is asked for."""
 
     bearing: Bearing

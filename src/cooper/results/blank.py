@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from msgspec import Struct
 
 from cooper.document.models import Design
 from cooper.results.result_tree import Results
@@ -11,8 +11,7 @@ HUB = 1.6
 """Diameter of a hub over its bore, as it is drawn on a wheel with a web; the mass counts rim and web as entered."""
 
 
-@dataclass(frozen=True)
-class Blank:
+class Blank(Struct, frozen=True):
     """Diameters and widths of a blank (mm): tips ``d_a`` and roots ``d_f``, ``bore`` 0 for none, ``outside`` of a ring, width ``b``; of a wheel with a web its
     hub, the rim's inside and the web's width, else None."""
 

@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 from cooper.document.models import Train
 from cooper.results.result_tree import Results, StageResults
@@ -27,8 +28,7 @@ BEFORE = {
 """What stands before a factor because it is made of it."""
 
 
-@dataclass(frozen=True)
-class Fill:
+class Fill(Struct, frozen=True):
     """A quantity of one gear (1, 2; None for the mesh) with its value; ``case`` is the formula that holds for it, None where its value comes from a table, from
     geometry, or was entered."""
 
@@ -38,8 +38,7 @@ class Fill:
     value: float
 
 
-@dataclass(frozen=True)
-class Calculated:
+class Calculated(Struct, frozen=True):
     """A quantity by symbol, its source, and how it is filled for each gear or for the mesh."""
 
     symbol: str

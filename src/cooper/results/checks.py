@@ -2,9 +2,8 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, field
-
 import numpy as np
+from msgspec import Struct, field
 
 from cooper.arrays import Mixed as Array
 from cooper.arrays import either, everywhere, real
@@ -51,8 +50,7 @@ def _no_more(value: Array) -> Array:
     return min(value, MOST) if isinstance(value, float) else np.minimum(value, MOST)
 
 
-@dataclass
-class _Stage:
+class _Stage(Struct):
     """One pair being checked; every check that is made is gathered."""
 
     k: int

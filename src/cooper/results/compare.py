@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import dataclass
 from typing import Any
+
+from msgspec import Struct
 
 from cooper.document.models import Design
 from cooper.document.quantities import QUANTITIES, plain
@@ -27,8 +28,7 @@ MAIN_MESH = (
 MAIN_GEAR = ("d", "d_a", "d_f", "d_Ff", "s_anE", "zeta_f", "sigma_H", "sigma_F", "mass")
 
 
-@dataclass(frozen=True)
-class Line:
+class Line(Struct, frozen=True):
     """One line of a comparison. ``kind`` is that of the quantity, None for words; ``first`` and ``second`` are numbers or
     words, None where a state has no such thing; ``moved`` is "rose", "fell" or empty."""
 

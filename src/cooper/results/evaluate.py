@@ -4,11 +4,11 @@ from __future__ import annotations
 
 from collections import OrderedDict
 from collections.abc import Iterator
-from dataclasses import dataclass, field
 
 import numpy as np
+from msgspec import Struct, field
+from msgspec.structs import replace
 
-from cooper.altered import altered
 from cooper.document.models import Design, Train, at_stage, set_of
 from cooper.document.units import from_core
 from cooper.errors import OutOfRange
@@ -36,8 +36,7 @@ from cooper.results.train_losses import Around, Lost, all_losses
 from cooper.values import PowerValues, TrainValues
 
 
-@dataclass(frozen=True)
-class Scope:
+class Scope(Struct, frozen=True):
     """What is found: ``ranges`` the values that work, where something is refused; ``beside`` what stands beside the governing method; ``machine`` the
     machine around the gears, where it counts."""
 
@@ -78,8 +77,7 @@ def works(design: Design) -> bool:
     return True
 
 
-@dataclass
-class _Found:
+class _Found(Struct):
     """What is gathered on the way through a train."""
 
     values: TrainValues
@@ -118,7 +116,7 @@ def _by_shafts(design: Design, scope: Scope) -> Results:
     plain = design.model_copy(update={"train": _without_machine(entered_for_now(design.train))})
     train, faces = with_factors(design.train, evaluate(plain, QUICK))
     results = evaluate(design.model_copy(update={"train": train}), scope)
-    return altered(named_by_shafts(results, design.train), faces=faces)
+    return replace(named_by_shafts(results, design.train), faces=faces)
 
 
 def _without_machine(train: Train) -> Train:
@@ -165,9 +163,9 @@ def _mesh(train: Train, k: int, load: MeshLoad, P_beside: float, found: _Found, 
         _KEPT.move_to_end(key)
     pair, numbers, result = kept
     found.lost.append((pair, numbers))
-    result = altered(result, power=PowerValues(**result.power))
+    result = replace(result, power=PowerValues(**result.power))
     if one is not None:
-        result = altered(result, roles=one.arranged.roles[k - one.first])
+        result = replace(result, roles=one.arranged.roles[k - one.first])
     result.power.update(T_mesh=0.0 if load.idle else load.T, n_mesh=from_core(load.omega, "speed"))
     found.stages.append(result)
     found.checks += stage_checks(k, result, defaults, members)
@@ -272,12 +270,12 @@ def _whole(name: str, train: Train, flow: Flow, found: _Found, scope: Scope) -> 
             _counted(train, found, own, losses_around(results.machine))
             checks = {c.key: c for c in (*results.checks, *train_checks(own, train))}
             warned = (*results.notes, *_loss_warnings(train, own))
-            results = altered(results, train=own.freeze(), checks=tuple(checks.values()), notes=warned)
+            results = replace(results, train=own.freeze(), checks=tuple(checks.values()), notes=warned)
     # Where the machine counts it says itself what runs into what, on its own axes and planes.
     if len(found.stages) < 2 or not scope.beside or counted:
         return results
     clashing = tuple(note("warning:short", c.stage, c.words) for c in clashes(results))
-    return altered(results, notes=(*clashing, *results.notes)) if clashing else results
+    return replace(results, notes=(*clashing, *results.notes)) if clashing else results
 
 
 def _loss_warnings(train: Train, values: TrainValues) -> list[Note]:

@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import replace
 
 import numpy as np
+from msgspec.structs import replace
 
 from cooper.document.machine_data import Machine, ShaftData
 from cooper.document.models import Train

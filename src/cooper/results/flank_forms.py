@@ -2,9 +2,8 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
-
 import numpy as np
+from msgspec.structs import replace
 
 from cooper.document.gear_data import Flanks, Gear
 from cooper.document.models import Stage

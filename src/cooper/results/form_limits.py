@@ -2,9 +2,8 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 import numpy as np
+from msgspec import Struct
 
 from cooper.document.gear_data import Flanks
 from cooper.document.models import Stage
@@ -15,8 +14,7 @@ from cooper.results.pair_numbers import PairNumbers
 from cooper.results.result_tree import StageResults
 
 
-@dataclass(frozen=True)
-class FormLimit:
+class FormLimit(Struct, frozen=True):
     """The smallest sensible and the largest possible amount of a form (um), with what they come from."""
 
     low: float

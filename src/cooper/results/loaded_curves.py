@@ -2,9 +2,8 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 import numpy as np
+from msgspec import Struct
 
 from cooper.arrays import Array, real
 from cooper.field.loaded_contact import MeshCycle, largest_near, orders
@@ -18,8 +17,7 @@ FACE = 40
 """Places along the face of the picture of a flank."""
 
 
-@dataclass(frozen=True)
-class LoadedCurves:
+class LoadedCurves(Struct, frozen=True):
     """Over the path coordinate ``g`` (mm): ``share`` of the load on the pair whose middle is there, largest pressure ``p`` and root stresses ``sigma`` (2) of the slices
     that are there (MPa). Over one pitch, in steps ``turn`` (0 to 1): transmission error ``te`` (um) and mesh stiffness ``c`` (N/(mm um)), with its mean. ``flank`` (g, y) the
     pressure over the flank at ``y`` (mm); ``ptp`` of the transmission error with the amplitudes of its ``orders`` (um); ``lead`` how far before A and after E tip edges

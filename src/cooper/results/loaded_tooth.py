@@ -6,9 +6,10 @@ These are models beside the ratings: nothing of it counts in a check.
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import dataclass, field, replace
 
 import numpy as np
+from msgspec import Struct, field
+from msgspec.structs import replace
 
 from cooper.arrays import Array, Index, real
 from cooper.document.models import Train
@@ -29,8 +30,7 @@ FINENESS = {"coarse": (COARSE, 8, 16), "usual": (USUAL, 20, 32)}
 """Grid, slices along the face and positions over a pitch of each answer."""
 
 
-@dataclass(frozen=True, kw_only=True)
-class LoadedAsk:
+class LoadedAsk(Struct, frozen=True, kw_only=True):
     """What is asked of a stage: both bodies and the forms of their flanks; ends A and E of the path, T2 and p_et (mm); width b of one helix (mm) with tan beta_b
     (positive where contact runs ahead at the right end), helix crowning and slope of the pair (um), what shafts open at the places of ``opened`` (mm, um); F the
     force F_bt on one helix with what is counted (N) and the factors in it by name; cos beta_b; ``halves`` of a double helix.
@@ -183,8 +183,7 @@ def _tolerances(s: StageResults, i: int) -> tuple[float, float, float]:
     return float(t["f_pT"]), float(t["f_HalphaT"]), float(t["f_HbetaT"])
 
 
-@dataclass(frozen=True)
-class LoadedFound:
+class LoadedFound(Struct, frozen=True):
     """One answer: how fine, the fields of the gears that were asked for, and the mesh cycle where it is there already."""
 
     fineness: str

@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 import itertools
-from dataclasses import dataclass, replace
 
 import numpy as np
+from msgspec import Struct
+from msgspec.structs import replace
 
 from cooper.document.machine_data import Machine
 from cooper.document.models import Train
@@ -355,8 +356,7 @@ def _shut_in(pieces: tuple, name: str) -> bool:
     return any(p.d > d for p in pieces[:k]) and any(p.d > d for p in pieces[k + 1 :])
 
 
-@dataclass(frozen=True)
-class GivesWay:
+class GivesWay(Struct, frozen=True):
     """A part that gives way: under which kind of load (``static`` or ``fatigue``), at which load over the nominal one, and after which life (h; None
     where none is known). ``part`` names it from one state to the next."""
 

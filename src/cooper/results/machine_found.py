@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from msgspec import Struct
 
 from cooper.machine.judge_shaft import ShaftJudged
 from cooper.machine.lay_out import Body, Clash, Housing, Places, Standing
@@ -10,8 +10,7 @@ from cooper.machine.planet_pin import Pin
 from cooper.machine.shaft_model import MadeShaft, Rules
 
 
-@dataclass(frozen=True)
-class PinFound:
+class PinFound(Struct, frozen=True):
     """The pins of one set: identity of the planet, its name, the set's first stage, and one of the pins."""
 
     key: str
@@ -21,8 +20,7 @@ class PinFound:
     pin: Pin
 
 
-@dataclass(frozen=True)
-class Torsion:
+class Torsion(Struct, frozen=True):
     """The lowest torsional natural frequencies of the whole train (1/min, rising), and how far the nearest of them, ``n_near``, lies from the
     speed of a shaft, over that speed."""
 
@@ -32,8 +30,7 @@ class Torsion:
     shaft: str
 
 
-@dataclass(frozen=True)
-class ShaftFound:
+class ShaftFound(Struct, frozen=True):
     """One shaft: ``stage`` is the stage with which its checks stand, ``plane`` and ``axis`` (mm) where it is in the machine."""
 
     key: str
@@ -44,8 +41,7 @@ class ShaftFound:
     judged: ShaftJudged
 
 
-@dataclass(frozen=True)
-class MachineFound:
+class MachineFound(Struct, frozen=True):
     """All shafts in the order of the power, what stands on them, where, and what runs into what. ``L_sys`` is the life that all bearings
     together reach (h), ``mass`` that of gears, shafts, bearings and bare walls (kg)."""
 

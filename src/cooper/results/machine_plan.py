@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, field
 from math import cos, radians, sin, tan
 
 import numpy as np
+from msgspec import Struct, field
 
 from cooper.document.machine_data import ShaftData
 from cooper.document.models import Train, set_of
@@ -19,8 +19,7 @@ from cooper.stock.materials import material_numbers
 Place = tuple[float, float]
 
 
-@dataclass
-class Force:
+class Force(Struct):
     """A mesh on a gear: its plane, the middle of its face from where the plane begins, its width, points (cases, 2; mm), forces (cases, 3; N)."""
 
     gear: str
@@ -35,8 +34,7 @@ class Force:
         return Contact(gear=self.gear, at=at, b=self.b, point=self.point, force=self.force)
 
 
-@dataclass
-class PlannedShaft:
+class PlannedShaft(Struct):
     """A shaft that is being put together."""
 
     key: str
@@ -56,8 +54,7 @@ class PlannedShaft:
     forces: list[Force] = field(default_factory=list)
 
 
-@dataclass
-class Plan:
+class Plan(Struct):
     """All shafts of a train with their gears in planes; ``together`` are the gears that may overlap, as they mesh."""
 
     shafts: list[PlannedShaft] = field(default_factory=list)

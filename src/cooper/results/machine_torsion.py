@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass, field
 
 import numpy as np
+from msgspec import Struct, field
 
 from cooper.document.machine_data import ShaftData
 from cooper.document.models import Train
@@ -19,8 +19,7 @@ from cooper.results.train_losses import groups_of
 Row = dict[int, float]
 
 
-@dataclass
-class _Model:
+class _Model(Struct):
     """Angles by name while they are collected."""
 
     J: list[float] = field(default_factory=list)

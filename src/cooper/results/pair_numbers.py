@@ -6,8 +6,6 @@ a negative count; its diameters and the centre distance are then negative too.
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 from cooper.gears.inputs import PairInput
 from cooper.gears.pair_shape import PairShape, pair_shape
 from cooper.rating.iso6336.contact_strength import reduced_radius
@@ -20,8 +18,7 @@ from cooper.running.pair_losses import add_loss_factor, add_losses
 from cooper.running.pair_play import add_play, add_service_play
 
 
-@dataclass(frozen=True)
-class PairNumbers(PairShape):
+class PairNumbers(PairShape, frozen=True):
     """A pair rated: its shape with all values, and the input with its plastics at the temperature of their teeth."""
 
     pair: PairInput

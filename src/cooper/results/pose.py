@@ -3,17 +3,16 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass
 from math import cos, pi, sin
 
 import numpy as np
+from msgspec import Struct
 
 from cooper.results.result_tree import Results, SetResults, StageResults
 from cooper.trains.planets import phase_at_external, phase_in_mesh, phase_of_mate
 
 
-@dataclass(frozen=True)
-class Placed:
+class Placed(Struct, frozen=True):
     """One gear: gear ``i`` (0 drives, 1 is driven) of stage ``stage``, its centre (mm) and the direction of the middle of one of
     its teeth (rad); what does not turn stands at its datum line, moved along y. ``member`` is what turns with it in its set; ``planet`` its number among the planets, None for the others."""
 
@@ -31,8 +30,7 @@ class Placed:
         return self.i == 0 and self.planet is None
 
 
-@dataclass(frozen=True)
-class Pose:
+class Pose(Struct, frozen=True):
     """The gears, the carrier's arms by set (centre, angle of each planet's arm) and the angle of every shaft by name."""
 
     gears: tuple[Placed, ...]
@@ -139,8 +137,7 @@ def _phases(one: SetResults, z: list[list[int]]) -> Phases:
     return place
 
 
-@dataclass(frozen=True)
-class Frame:
+class Frame(Struct, frozen=True):
     """Where a mesh stands: its stage, the driving gear's centre (mm), the direction of the driven gear's centre from it, or for a
     ring away from its centre (rad), and the driving gear's angle from that direction (its roll, rad)."""
 
@@ -175,8 +172,7 @@ def mesh_frames(results: Results, at: Pose) -> list[Frame]:
     return found
 
 
-@dataclass(frozen=True)
-class Clash:
+class Clash(Struct, frozen=True):
     """A gear that runs into a neighbouring shaft: its stage, where its centre lies (x, mm), its radius, and what it is in words."""
 
     stage: int

@@ -3,11 +3,11 @@
 from __future__ import annotations
 
 from collections import OrderedDict
-from dataclasses import dataclass
 
 import numpy as np
+from msgspec import Struct
+from msgspec.structs import replace
 
-from cooper.altered import altered
 from cooper.arrays import Real, everywhere, real
 from cooper.document.models import GearSet, Stage, Train, at_stage, set_of
 from cooper.gears.inputs import PairInput
@@ -27,8 +27,7 @@ IDLE = 1e-6
 """Share of the set's torque with which the mesh of a free sun is computed: so little that no number becomes infinite."""
 
 
-@dataclass(frozen=True)
-class MeshLoad:
+class MeshLoad(Struct, frozen=True):
     """What comes to the driving gear of a mesh: torque (N m) and speed (rad/s) relative to its carrier; ``idle`` for a free sun, whose
     numbers are not shown; ``first_drives`` false where power goes the other way through the mesh; ``T_carrier`` the torque of the
     carrier (N m) where it tells how planets share the load."""
@@ -119,7 +118,7 @@ def _with_losses(
         max(abs(a), abs(b * s.members[0].z / s.members[1].z)) / one.planets
         for a, b, s in zip(found.mesh_a, found.mesh_b, members, strict=True)
     ]
-    return altered(flow, mesh_torque=tuple(float(t) for t in torque))
+    return replace(flow, mesh_torque=tuple(float(t) for t in torque))
 
 
 def mesh_input(
@@ -138,7 +137,7 @@ def shared(one: GearSet | None, pair: PairInput, T_carrier: Real) -> PairInput:
         return pair
     assert one.k_pl is not None and one.e_pl is not None
     F = 1000 * real(T_carrier) / (one.planets * np.abs(pair.a_w))
-    return altered(pair, K_gamma=load_share(one.planets, one.floating, one.k_pl, one.e_pl, F))
+    return replace(pair, K_gamma=load_share(one.planets, one.floating, one.k_pl, one.e_pl, F))
 
 
 def lost_in(train: Train, k: int, load: MeshLoad) -> PairNumbers:
@@ -186,7 +185,7 @@ def pair_now(train: Train, results: Results, k: int, stage: Stage | None = None)
     pair = pair_input(
         stage, solve_stage(stage), *at_stage(train, k), power.T_mesh, power.n_mesh * np.pi / 30, train.losses.friction
     )
-    pair = altered(pair, K_gamma=results.stages[k].mesh.K_gamma)
+    pair = replace(pair, K_gamma=results.stages[k].mesh.K_gamma)
     return in_train(train, k, pair, sum(s.mesh.P_VZ for n, s in enumerate(results.stages) if n != k))
 
 

@@ -5,8 +5,8 @@ from __future__ import annotations
 from math import floor, isfinite, radians
 
 import numpy as np
+from msgspec.structs import replace
 
-from cooper.altered import altered
 from cooper.document.models import Stage, Train
 from cooper.document.quantities import plain
 from cooper.errors import OutOfRange
@@ -179,7 +179,7 @@ def _refuse_near(pair: PairInput, numbers: PairNumbers) -> None:
     a_w, based = abs(float(pair.a_w)), abs(float(m.a * np.cos(m.alpha_t)))
     tried = np.round(floor((based - a_w) * 100) / 100 + 0.01 * np.arange(1, 501), 2)
     if in_service:
-        near = altered(pair, A_ai=tried, A_as=np.maximum(tried, pair.A_as))
+        near = replace(pair, A_ai=tried, A_as=np.maximum(tried, pair.A_as))
         tried = tried[np.isfinite(sum(service_play(near, m, numbers.gears).worst))]
     raise OutOfRange(
         "A_ai",

@@ -6,9 +6,10 @@ What is proposed is found by trying: each amount is a whole mesh cycle of the lo
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import dataclass, replace
 
 import numpy as np
+from msgspec import Struct
+from msgspec.structs import replace
 
 from cooper.arrays import Array
 from cooper.field.loaded_contact import MeshCycle
@@ -28,8 +29,7 @@ MAP_LOADS = np.array([0.1, 0.25, 0.5, 0.75, 1.0, 1.25, 1.5])
 MAP_TRIES = 13
 
 
-@dataclass(frozen=True)
-class ReliefFound:
+class ReliefFound(Struct, frozen=True):
     """A tip relief for both gears: its aim, whether long, amount (um) and length of roll (mm), peak-to-peak transmission error (um), largest pressure (MPa) and how far
     tip edges touch outside the path (mm), each without relief and with it; ``why`` in words."""
 
@@ -130,8 +130,7 @@ def _step(C: float) -> float:
     return round(C) if C >= 3 else round(C, 1)
 
 
-@dataclass(frozen=True)
-class CrowningFound:
+class CrowningFound(Struct, frozen=True):
     """A crowning of the helix (um) that presses the flanks least when the helices lie anywhere in their class, the largest pressure without and with it (MPa), and why."""
 
     C_beta: float
@@ -162,8 +161,7 @@ def each_crowning(ask: LoadedAsk) -> Iterator[CrowningFound]:
     )
 
 
-@dataclass(frozen=True)
-class ErrorMap:
+class ErrorMap(Struct, frozen=True):
     """Peak-to-peak transmission error (loads, amounts; um, NaN where it is still to come) over the load as a share of that asked and the amount of tip relief (um) on
     both gears over the length ``l_Ca`` (mm)."""
 
@@ -195,8 +193,7 @@ SAMPLES = 24
 SEED = 1328
 
 
-@dataclass(frozen=True)
-class Sampled:
+class Sampled(Struct, frozen=True):
     """What the deviations of the tolerance classes do: peak-to-peak transmission error (um), largest pressure and root stresses of both gears (MPa) of each sample."""
 
     ptp: Array

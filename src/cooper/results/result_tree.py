@@ -3,12 +3,13 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterable
-from dataclasses import dataclass, field
 from functools import cached_property
 from math import cos, degrees, radians, sin
 from typing import Any, Literal
 
-from cooper.altered import altered
+from msgspec import Struct, field
+from msgspec.structs import replace
+
 from cooper.document.quantities import QUANTITIES, plain
 from cooper.document.units import KINDS
 from cooper.gears.phase import Stand
@@ -41,8 +42,7 @@ def verdict_of(margin: float) -> Verdict:
     return "thin" if margin <= THIN else "holds"
 
 
-@dataclass(frozen=True)
-class Check:
+class Check(Struct, frozen=True):
     """A value against its limit. ``index`` is the gear (1, 2) or None for the mesh or the train.
 
     ``margin`` is relative to the limit, positive when met; ``sense`` says whether the value must be at least or at
@@ -78,8 +78,7 @@ class Check:
         return QUANTITIES[self.symbol].kind
 
 
-@dataclass(frozen=True)
-class Note:
+class Note(Struct, frozen=True):
     """Something to know about a number: an assumption, a limit of the method, a consequence for the part.
 
     ``counts`` is the verdict that it alone brings about: thin where the method holds no more or the part is unbalanced, short
@@ -126,12 +125,11 @@ def once(notes: Iterable[Note], sets: tuple[SetResults, ...]) -> tuple[Note, ...
             kept[key] = n
         elif old.stage != n.stage and old.stage is not None:
             same = any(old.stage in s.stages and n.stage in s.stages for s in sets)
-            kept[key] = old if same else altered(old, stage=None)
+            kept[key] = old if same else replace(old, stage=None)
     return tuple(kept.values())
 
 
-@dataclass(frozen=True)
-class StageResults:
+class StageResults(Struct, frozen=True, dict=True):
     """Values of one stage by symbol; ``teeth`` and ``forms`` are the geometry for drawing, in mm and rad.
 
     ``methods`` tells how the load factors K_V, K_Hbeta and K_Halpha were found: "B", "C" or "entered". ``roles`` is what the gears
@@ -153,15 +151,12 @@ class StageResults:
 
     def with_mesh(self, **more: float) -> StageResults:
         """The same results with other values of the mesh."""
-        return altered(self, mesh=self.mesh.but(**more))
+        return replace(self, mesh=self.mesh.but(**more))
 
     @property
     def kind(self) -> Kind:
         """The kind of the pair, which is that of its driven gear."""
         return self.kinds[1]
-
-    def __getstate__(self) -> dict[str, Any]:
-        return {k: v for k, v in self.__dict__.items() if k != "sections"}
 
     @cached_property
     def sections(self) -> tuple[Section, Section]:
@@ -215,8 +210,7 @@ class StageResults:
         return r_b * cos(alpha) + g * sin(alpha), side * (g * cos(alpha) - r_b * sin(alpha))
 
 
-@dataclass(frozen=True)
-class SetResults:
+class SetResults(Struct, frozen=True):
     """One set of the train. ``shafts`` has speed n (1/min, signed), torque T (N m, what acts from outside, signed) and power P
     (W) by name; ``speeds`` those of all members over the input's; ``angles`` where the planets stand (rad); ``sides`` by mesh whether
     the driving gear pushes counter-clockwise (+1) or clockwise (-1) when the input turns counter-clockwise."""
@@ -243,8 +237,7 @@ class SetResults:
         return ARRANGED[self.kind]
 
 
-@dataclass(frozen=True)
-class Results:
+class Results(Struct, frozen=True, dict=True):
     """The whole of it; ``train`` values by symbol with suffixes ``_in`` and ``_out``."""
 
     name: str
@@ -265,7 +258,7 @@ class Results:
     def part(self, one: SetResults) -> Results:
         """The results of one set alone, as of a train that is nothing else; checks and notes are left out."""
         stages = tuple(s for k, s in enumerate(self.stages) if self.set_of(k) is one)
-        return Results(one.name, TrainValues(), stages, (), (), (altered(one, first=0, stages=range(len(stages))),))
+        return Results(one.name, TrainValues(), stages, (), (), (replace(one, first=0, stages=range(len(stages))),))
 
     def alone(self, stage: int) -> Results:
         """The results of one stage, or of the whole set it belongs to, as of a train that is nothing else."""

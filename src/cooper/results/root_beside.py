@@ -2,9 +2,8 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 import numpy as np
+from msgspec import Struct
 
 from cooper.arrays import Array
 from cooper.field.loaded_contact import MeshCycle, largest_near
@@ -13,8 +12,7 @@ from cooper.results.loaded_tooth import LoadedAsk
 from cooper.results.result_tree import StageResults
 
 
-@dataclass(frozen=True)
-class RootRow:
+class RootRow(Struct, frozen=True):
     """One way to judge the root: its words, the factor sigma b m_n / F_t of one pair that bears all, the stress (MPa)."""
 
     words: str
@@ -22,8 +20,7 @@ class RootRow:
     sigma: float
 
 
-@dataclass(frozen=True)
-class RootBeside:
+class RootBeside(Struct, frozen=True):
     """The ways beside each other, the field's first; ``L`` where the load stands (length of roll, mm), the angle (degrees) of the tangent where the largest stress is, its
     error, and what parts ISO from the field."""
 
@@ -88,8 +85,7 @@ POINTS = 81
 """Places of the path at which the root's stress is told."""
 
 
-@dataclass(frozen=True)
-class RootHistory:
+class RootHistory(Struct, frozen=True):
     """Stress of the root while its tooth goes through the mesh: path coordinates ``g`` (mm), line loads ``w`` (N/mm) that bring it about, the loaded side's largest and
     the other side's smallest stress (MPa)."""
 

@@ -6,9 +6,10 @@ Found by trying, each with the field of its true section.
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import dataclass, replace
 
 import numpy as np
+from msgspec import Struct
+from msgspec.structs import replace
 
 from cooper.arrays import real
 from cooper.errors import OutOfRange
@@ -31,8 +32,7 @@ ROOM = 0.004
 """Least room between the tips of the mate, pressed onto this flank, and the root in modules: where the flank ends they stand near it by their nature."""
 
 
-@dataclass(frozen=True)
-class RootChoice:
+class RootChoice(Struct, frozen=True):
     """A root for gear i (0, 1): what is set in the document, the stress of the field at the load's place before and with it (MPa), and why in words."""
 
     i: int

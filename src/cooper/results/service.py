@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass, replace
 
 import numpy as np
+from msgspec import Struct
+from msgspec.structs import replace
 
 from cooper.arrays import Mixed as Array
 from cooper.arrays import either
@@ -21,8 +22,7 @@ LEAST = 1e-6
 """Torque ratio below which a level bears no load."""
 
 
-@dataclass(frozen=True)
-class Service:
+class Service(Struct, frozen=True):
     """What a spectrum does to one gear: equivalent safeties, and the damage of each level in the order of the spectrum."""
 
     S_Heq: Array

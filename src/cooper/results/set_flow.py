@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 
 import numpy as np
+from msgspec import Struct
 
 from cooper.arrays import Loose as Array
 from cooper.arrays import either, real
@@ -16,8 +16,7 @@ from cooper.trains.planets import nearest_angles, positions
 from cooper.trains.solve import FRAME, Flow, Link, flow, locks, speeds
 
 
-@dataclass(frozen=True)
-class SetFlow:
+class SetFlow(Struct, frozen=True):
     """A set solved: its shafts by name, speeds (rad/s), the flow of power, and for each of its meshes the torque on the
     driver of one planet's mesh (N m) and the driver's speed relative to the carrier (rad/s)."""
 

@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from math import cos, isfinite, pi, radians
 
 import numpy as np
+from msgspec import Struct
 
 from cooper.document.duty import Duty
 from cooper.document.gear_data import Gear, Mesh
@@ -20,8 +20,7 @@ from cooper.kinds.kind import Kind
 GREATEST_SHIFT = 3.0
 
 
-@dataclass(frozen=True)
-class Solved:
+class Solved(Struct, frozen=True):
     """Module, shifts, tip diameters, centre distance and kinds of a stage; ``names`` tells which were not given.
 
     Diameters of an internal wheel and its centre distance are negative, as everywhere in the core.

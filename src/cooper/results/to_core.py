@@ -7,8 +7,8 @@ from math import radians
 from typing import Any
 
 import numpy as np
+from msgspec.structs import replace
 
-from cooper.altered import altered
 from cooper.arrays import frozen, real
 from cooper.document.duty import Defaults, Duty, Plastics
 from cooper.document.gear_data import Gear, Material, Mesh
@@ -42,8 +42,8 @@ def material_of(material: Material) -> MaterialNumbers:
         }
         if "E" in own:
             law["E"] = np.array([[20.0], [float(own["E"])]])
-        own["law"] = altered(numbers.law, **law)
-    return frozen(altered(numbers, **own))
+        own["law"] = replace(numbers.law, **law)
+    return frozen(replace(numbers, **own))
 
 
 def stiffness_of(gear: Gear, g: GearValues[float], at: str = "theta_Fuss") -> tuple[float, float]:
@@ -205,17 +205,17 @@ def among_planets(one: GearSet, mesh: int, pair: PairInput) -> PairInput:
     """A mesh of a set: as many of it as planets, sun and ring loaded by each planet once a turn."""
     if not one.arranged.around:
         middle = 1 - mesh
-        gears = tuple(altered(g, meshes=2.0) if n == middle else g for n, g in enumerate(pair.gears))
+        gears = tuple(replace(g, meshes=2.0) if n == middle else g for n, g in enumerate(pair.gears))
     else:
         outer = 1 - one.arranged.at(mesh)
         planets = float(one.planets)
         # A planet between sun and ring is warmed by both meshes.
         own = float(meshes_of_planet(one, mesh))
         gears = tuple(
-            altered(g, contacts=planets, meshes=planets) if n == outer else altered(g, meshes=own)
+            replace(g, contacts=planets, meshes=planets) if n == outer else replace(g, meshes=own)
             for n, g in enumerate(pair.gears)
         )
-    return altered(pair, gears=(gears[0], gears[1]), copies=float(one.planets))
+    return replace(pair, gears=(gears[0], gears[1]), copies=float(one.planets))
 
 
 def in_train(train: Train, k: int, pair: PairInput, P_beside: float = 0.0) -> PairInput:
@@ -228,4 +228,4 @@ def in_train(train: Train, k: int, pair: PairInput, P_beside: float = 0.0) -> Pa
     if not pair.warms or at.running == "oil bath":
         return pair
     R = housings()[at.housing]["R"]
-    return altered(pair, theta_0=train.losses.theta_air, R_by_A=R / train.losses.A_h if R else 0.0, P_beside=P_beside)
+    return replace(pair, theta_0=train.losses.theta_air, R_by_A=R / train.losses.A_h if R else 0.0, P_beside=P_beside)

@@ -7,9 +7,10 @@ next. Planets and idlers turn on two bearings each, of the type of the shafts'.
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping
-from dataclasses import dataclass, replace
 
 import numpy as np
+from msgspec import Struct
+from msgspec.structs import replace
 
 from cooper.arrays import Loose as Array
 from cooper.arrays import anywhere, either, real, within
@@ -342,8 +343,7 @@ LOADS, SPEEDS = np.geomspace(0.05, 1.5, 30), np.geomspace(0.05, 2.0, 30)
 """Ratios to the duty's torque and speed over which efficiency is shown."""
 
 
-@dataclass(frozen=True)
-class Curves:
+class Curves(Struct, frozen=True):
     """Efficiency over the ratios `LOADS` and `SPEEDS`: with the power going forward and backward."""
 
     over_load: tuple[Array, Array]

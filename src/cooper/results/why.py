@@ -2,15 +2,15 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from math import prod
+
+from msgspec import Struct
 
 from cooper.document.quantities import QUANTITIES
 from cooper.results.result_tree import Check, StageResults
 
 
-@dataclass(frozen=True)
-class Step:
+class Step(Struct, frozen=True):
     """One factor of a chain. ``power`` is the exponent with which it enters; ``running`` the stress after it (MPa).
 
     ``inputs`` are the values that drive it, as (symbol, gear number or None, value). ``entered`` marks factors that a
@@ -37,8 +37,7 @@ class Step:
         return _source(self.symbol, self.how)
 
 
-@dataclass(frozen=True)
-class Why:
+class Why(Struct, frozen=True):
     """Both chains of a safety: the stress that acts and the stress that the material bears."""
 
     acting: tuple[Step, ...]

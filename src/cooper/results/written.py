@@ -8,9 +8,10 @@ from __future__ import annotations
 import ast
 import math
 from collections.abc import Callable, Mapping
-from dataclasses import dataclass, field
 from functools import lru_cache
 from typing import Any
+
+from msgspec import Struct, field
 
 from cooper.arrays import Loose
 from cooper.document.models import Train
@@ -20,8 +21,7 @@ from cooper.results.result_tree import StageResults
 from cooper.results.to_core import material_of, stiffness_of
 
 
-@dataclass(frozen=True)
-class Written:
+class Written(Struct, frozen=True):
     """A formula in the symbols of the results; ``when`` the case that it holds for, ``where`` names of its own with their formulas.
 
     ``d__1`` and ``d__2`` are of gears 1 and 2, ``d__p`` and ``d__w`` of pinion and wheel, ``d__m`` of the mate; all else is the gear's own, or the mesh's.
@@ -369,8 +369,7 @@ class Names:
         return QUANTITIES[symbol].kind if symbol in QUANTITIES else "factor"
 
 
-@dataclass(frozen=True)
-class Case:
+class Case(Struct, frozen=True):
     """A formula that holds, with the names of its own in the order in which they are needed, and what it comes to."""
 
     written: Written

@@ -2,17 +2,16 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from functools import cached_property
 
 import numpy as np
+from msgspec import Struct
 
 from cooper.arrays import Array, Real, either, real
 from cooper.gears.involute import inv
 
 
-@dataclass(frozen=True)
-class Backlash:
+class Backlash(Struct, frozen=True):
     """``j_wt`` circumferential at the working pitch circle, ``j_bn`` normal; mm.
 
     ``phi_1``, ``phi_2`` angle by which each gear turns while the other stands; rad.
@@ -24,8 +23,7 @@ class Backlash:
     phi_2: Array
 
 
-@dataclass(frozen=True)
-class Slack:
+class Slack(Struct, frozen=True, dict=True):
     """A pair by counts, module and angles, whose backlash is asked for at several shifts and centre distances.
 
     With what only the pair decides found once, a centre distance costs one arc cosine.

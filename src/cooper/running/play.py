@@ -5,9 +5,8 @@ ISO 21771:2007, 9; ISO/TR 10064-2. Every contribution is found with the exact ba
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 import numpy as np
+from msgspec import Struct
 
 from cooper.arrays import Array, Real, real
 from cooper.running.backlash import Slack
@@ -17,8 +16,7 @@ REFERENCE = 20.0
 PARTS = ("thickness 1", "thickness 2", "centre distance", "run-out 1", "run-out 2")
 
 
-@dataclass(frozen=True)
-class Play:
+class Play(Struct, frozen=True):
     """Circumferential backlash at the working pitch circle; mm.
 
     ``mean`` with everything at its middle and at service temperature, ``half`` half the range of each of `PARTS`,

@@ -2,14 +2,14 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from functools import cache
+
+from msgspec import Struct
 
 from cooper.stock.files import load
 
 
-@dataclass(frozen=True)
-class Oil:
+class Oil(Struct, frozen=True):
     """Kinematic viscosity at 40 and 100 degrees C in mm2/s, density at 15 degrees C in kg/m3, lubricant factor."""
 
     name: str

@@ -2,21 +2,20 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from functools import cache
 from typing import Any
 
 import numpy as np
+from msgspec import Struct
+from msgspec.structs import replace
 
-from cooper.altered import altered
 from cooper.arrays import Loose as Array
 from cooper.arrays import Loose as Real
 from cooper.arrays import real
 from cooper.stock.files import load
 
 
-@dataclass(frozen=True)
-class PlasticLaw:
+class PlasticLaw(Struct, frozen=True):
     """How a plastic's numbers go with its temperature: ``root`` and ``flank`` as (b0, b1, b2, g0, g1, g2, p, q) of the data
     file, ``E`` the modulus as [[degrees C …], [MPa …]]."""
 
@@ -25,8 +24,7 @@ class PlasticLaw:
     E: Array
 
 
-@dataclass(frozen=True)
-class MaterialNumbers:
+class MaterialNumbers(Struct, frozen=True):
     """What the rating needs of the material of one gear, as plain numbers that may be arrays over designs.
 
     Stresses in MPa, density in kg/m3, ``rho_slip`` in mm. Life curves as log-log polylines: ``Z_N``, ``Y_N`` the cycles
@@ -212,7 +210,7 @@ def material_numbers(
     if not plastic:
         return found
     law = PlasticLaw(_law_row(data["root"]), _law_row(data["flank"]), np.array(data["E_over_theta"], dtype=float).T)
-    return at_temperature(altered(found, law=law), theta, theta)
+    return at_temperature(replace(found, law=law), theta, theta)
 
 
 def at_temperature(numbers: MaterialNumbers, theta_flank: Real, theta_root: Real) -> MaterialNumbers:
@@ -226,7 +224,7 @@ def at_temperature(numbers: MaterialNumbers, theta_flank: Real, theta_root: Real
     if law is None:
         return numbers
     flank, root = _life_at(law.flank, theta_flank), _life_at(law.root, theta_root)
-    return altered(
+    return replace(
         numbers,
         E=np.interp(theta_flank, *law.E),
         E_root=np.interp(theta_root, *law.E),

@@ -2,18 +2,17 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from functools import cache
 from typing import Any
 
 import numpy as np
+from msgspec import Struct
 
 from cooper.arrays import Array, real
 from cooper.stock.files import load
 
 
-@dataclass(frozen=True)
-class Process:
+class Process(Struct, frozen=True):
     """One way: materials of pinion and wheel, of rings with their class, class and roughness (um), basic racks, tools of external and
     internal gears, modules (mm) and helix angles (degrees) from and to, clearances of the process (mm), grade of the centre distance, face
     load factor that is entered (None: by method C)."""

@@ -2,15 +2,15 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from functools import cache
 from math import cos, floor, pi, radians, sin, tan
+
+from msgspec import Struct
 
 from cooper.stock.files import load
 
 
-@dataclass(frozen=True)
-class RackProfile:
+class RackProfile(Struct, frozen=True):
     """Factors of m_n; the pressure angle in degrees, as in the standard's table. ``h_fP_extra`` is a length in mm."""
 
     name: str

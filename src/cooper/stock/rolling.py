@@ -2,15 +2,15 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from functools import cache
 from math import floor, pi, radians, sin
+
+from msgspec import Struct
 
 from cooper.stock.files import load
 
 
-@dataclass(frozen=True, kw_only=True)
-class Bearing:
+class Bearing(Struct, frozen=True, kw_only=True):
     """One bearing: bore ``d``, outside ``D``, width ``B``, pitch circle ``D_pw``, rolling elements ``D_w`` (mm), ``Z`` in each of ``i`` rows, their
     effective length ``L_we`` (0: balls), nominal contact angle ``alpha`` (rad); ``b_m`` of its rating, typical limit ``n_dpw`` (mm/min), least
     chamfer ``r_s`` (mm), customary limit of misalignment ``slope`` (rad), whether it bears thrust, whether it is adjusted against another one."""

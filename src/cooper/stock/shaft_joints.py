@@ -2,15 +2,15 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from math import floor
+
+from msgspec import Struct
 
 from cooper.errors import OutOfRange
 from cooper.stock.files import load
 
 
-@dataclass(frozen=True)
-class KeySize:
+class KeySize(Struct, frozen=True):
     """Width and height of a parallel key, its depth in shaft and hub; mm."""
 
     b: float
@@ -37,8 +37,7 @@ def key_lengths() -> tuple[float, ...]:
     return tuple(float(v) for v in load("parallel_keys")["lengths"])
 
 
-@dataclass(frozen=True)
-class SplineSize:
+class SplineSize(Struct, frozen=True):
     """An involute spline of 30 degrees: reference diameter of its bore, module, count, pitch and tip diameter of the shaft; mm."""
 
     d_B: float
@@ -72,8 +71,7 @@ def spline_size(d_B: float) -> SplineSize:
     return SplineSize(d_B, m, max(floor(d_B / m - 1.1 + 1e-9), 6))
 
 
-@dataclass(frozen=True)
-class ScrewSize:
+class ScrewSize(Struct, frozen=True):
     """A set screw with cup point: thread, pitch, diameter of the point (mm), and the torque that it bears when it is tested (N m)."""
 
     d: float

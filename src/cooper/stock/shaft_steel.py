@@ -2,14 +2,14 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from math import log10
+
+from msgspec import Struct
 
 from cooper.stock.files import load
 
 
-@dataclass(frozen=True)
-class ShaftSteel:
+class ShaftSteel(Struct, frozen=True):
     """A steel: kind (structural, quenched and tempered, case-hardening), strength ``sigma_B`` and yield point ``sigma_S`` at the diameter ``d_B`` (mm), and
     fatigue strength ``sigma_W`` of the polished bar in tension, bending, torsion; MPa."""
 

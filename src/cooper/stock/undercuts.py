@@ -2,14 +2,13 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from msgspec import Struct
 
 UNDERCUTS = ("E", "F", "E, stronger", "F, stronger")
 """E for a cylinder that is ground, F for its shoulder as well; stronger for shafts whose fatigue counts."""
 
 
-@dataclass(frozen=True)
-class Undercut:
+class Undercut(Struct, frozen=True):
     """Radius ``r``, depth ``t_1`` under the cylinder, width ``f`` along it, ``g`` of its flat ground, depth ``t_2`` into the shoulder (0 for form E); mm."""
 
     name: str

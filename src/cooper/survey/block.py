@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
 from functools import cached_property
 from typing import Any
 
 import numpy as np
+from msgspec import Struct
+from msgspec.structs import replace
 
 from cooper.arrays import Array
 from cooper.arrays import Mixed as Values
@@ -26,8 +27,7 @@ MESH_NUMBERS = ("l_sh", "s_sh", "d_sh", "A_as", "A_ai", "K_gamma", "K_Hbeta", "K
 OTHERS = ("z", "x", "z_0", "d_bore", "d_rim", "m_n", "beta", "alpha_n", "a_w")
 
 
-@dataclass(frozen=True)
-class Block:
+class Block(Struct, frozen=True, dict=True):
     """``columns`` (n,) by path as in `editing.edit`, in the document's units and just as they stand there."""
 
     design: Design

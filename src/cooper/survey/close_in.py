@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 import numpy as np
 from numpy.typing import NDArray
 
@@ -33,8 +31,7 @@ RATIO = 1.0
 """Tolerance of the ratio (%) where none is wanted: that of the present design."""
 
 
-@dataclass(kw_only=True)
-class NearSpace(Candidates):
+class NearSpace(Candidates, kw_only=True):
     """Those around one stage or set of a design."""
 
     stage: int

@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass, field
 
 import numpy as np
+from msgspec import Struct, field
 from numpy.typing import NDArray
 
 from cooper.document.question import Question
@@ -19,8 +19,7 @@ NEAR = 0.8
 """Addendum, in modules, with which planets surely touch where they do not pass."""
 
 
-@dataclass
-class CountTable:
+class CountTable(Struct):
     """``z`` (rows, gears): positive counts in the order in which the meshes name the gears, each gear once. ``possible`` combinations
     there were, ``gone`` how many each rule took; where there were too many, one in ``thinned`` was kept. ``own`` are further numbers of each row,
     by name, where they go with its counts instead of being combined with them."""
@@ -63,8 +62,7 @@ class _Sieve:
         return self.table
 
 
-@dataclass(frozen=True)
-class ModulePairs:
+class ModulePairs(Struct, frozen=True):
     """Modules ``m`` (mm) of the first mesh of a planet with two gears, how many steps of the series the second mesh's stands above each (``grow``), and the ``ratio`` of
     the first to the second. Counts depend on the ratio alone."""
 

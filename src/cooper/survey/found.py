@@ -6,10 +6,12 @@ import base64
 import json
 import zlib
 from collections.abc import Iterator
-from dataclasses import dataclass, field, replace
+from functools import cached_property
 from typing import Any
 
 import numpy as np
+from msgspec import Struct, field
+from msgspec.structs import replace
 from numpy.typing import NDArray
 from pydantic import ValidationError
 
@@ -48,8 +50,7 @@ class Growing:
         return self.held[:end]
 
 
-@dataclass
-class Found:
+class Found(Struct, dict=True):
     """Designs by number: ``pattern`` and ``row`` tell where each one's numbers stand in ``blocks``, ``values`` its quantities.
 
     ``gone`` is how many candidates each rule took away, ``looked`` how many were looked at one by one, ``possible`` how many the bounds allow.
@@ -66,7 +67,11 @@ class Found:
     size: int = 0
     possible: float = 0.0
     whole: bool = True
-    _columns: dict[tuple[int, str], Growing] = field(default_factory=dict, repr=False, compare=False)
+
+    @cached_property
+    def _columns(self) -> dict[tuple[int, str], Growing]:
+        """What has room for more, by column; no part of what is kept or sent."""
+        return {}
 
     def __len__(self) -> int:
         return len(self.pattern)
@@ -108,12 +113,6 @@ class Found:
         if column is None or now is None or column.n != len(now):
             column = self._columns[key] = Growing(more[:0] if now is None else now)
         return column.add(more)
-
-    def __getstate__(self) -> dict[str, Any]:
-        return {k: v for k, v in self.__dict__.items() if k != "_columns"}
-
-    def __setstate__(self, state: dict[str, Any]) -> None:
-        self.__dict__.update(state, _columns={})
 
     def teeth(self, n: int) -> str:
         """The counts of a design: of each stage, or of a set whole, the gears in the order of the power.

@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterator
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 from cooper.document.duty import Defaults, Duty, Lubricant, Plastics
 from cooper.document.gear_data import Gear, Material, Mesh
@@ -23,8 +24,7 @@ START = (20, 50)
 """Counts with which a pattern begins."""
 
 
-@dataclass(frozen=True)
-class Pattern:
+class Pattern(Struct, frozen=True):
     """A design to differ from, the arrangement that it is of, and what its materials and racks are in words."""
 
     arrangement: str

@@ -2,9 +2,8 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 import numpy as np
+from msgspec import Struct
 from numpy.typing import NDArray
 
 from cooper.document.models import Design
@@ -19,8 +18,7 @@ MOST_POSSIBLE = 1e12
 """Candidates above which a survey is refused."""
 
 
-@dataclass
-class Plan:
+class Plan(Struct):
     """All that is searched: patterns with their spaces, in how large strides; ``gone`` what the rules of counts took beforehand."""
 
     question: Question

@@ -3,10 +3,11 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass, field, replace
 from math import pi
 
 import numpy as np
+from msgspec import Struct, field
+from msgspec.structs import replace
 
 from cooper.arrays import Mixed as Array
 from cooper.document.models import GearSet, at_stage, set_of
@@ -38,8 +39,7 @@ from cooper.trains.planets import positions
 from cooper.values import GearValues, MeshValues, PowerValues, TrainValues
 
 
-@dataclass
-class Rated:
+class Rated(Struct):
     """A block with its numbers. ``alive`` tells which designs `evaluate` would not refuse; the checks hold arrays."""
 
     block: Block
@@ -60,7 +60,7 @@ class Rated:
             replace(
                 s,
                 mesh=MeshValues(**{k: of(v) for k, v in s.mesh.items()}),
-                gears=tuple(GearValues(**{k: of(v) for k, v in g.items()}) for g in s.gears),  # type: ignore[arg-type]
+                gears=tuple(GearValues(**{k: of(v) for k, v in g.items()}) for g in s.gears),
             )
             for s in self.stages
         ]
@@ -117,8 +117,7 @@ def _rate(block: Block, beside: list[Array]) -> Rated:
     return out
 
 
-@dataclass
-class At:
+class At(Struct):
     """Where the power is on its way: torque (N m), speed (rad/s), ratio and efficiency so far."""
 
     T: Array
@@ -164,8 +163,7 @@ def can_be(numbers: PairShape) -> Array:
     return good
 
 
-@dataclass
-class Load:
+class Load(Struct):
     """What comes to a mesh: torque (N m) and speed (rad/s) at its driving gear, whether that drives, what other meshes lose beside (W),
     and the measured centre distance where the set gives it (mm)."""
 

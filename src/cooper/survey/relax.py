@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterator
-from dataclasses import dataclass
 from math import ceil
+
+from msgspec import Struct
 
 from cooper.document.duty import Duty
 from cooper.document.models import Design
@@ -21,8 +22,7 @@ FACTORS = (1.25, 1.6, 2.5, 5.0)
 HALVINGS = 3
 
 
-@dataclass(frozen=True)
-class Relaxed:
+class Relaxed(Struct, frozen=True):
     """A bound changed so far that designs live: its words, the value it takes, the question and the duty with it, how many were found of
     a sample; none where it does not help alone."""
 

@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import dataclass
 from math import ceil
+
+from msgspec import Struct
 
 from cooper.document.models import Design, set_of
 from cooper.editing.edit import set_many
@@ -19,8 +20,7 @@ SHIFTS = (0.01, 0.05, 0.1)
 """Units that are tried, mm and factors."""
 
 
-@dataclass(frozen=True)
-class Rounded:
+class Rounded(Struct, frozen=True):
     """One way to round: in words, the design with it, and its results; the worst margin and the mass before it."""
 
     words: str

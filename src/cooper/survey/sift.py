@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, field, replace
 from typing import Any
 
 import numpy as np
+from msgspec import Struct, field
+from msgspec.structs import replace
 from numpy.typing import NDArray
 
 from cooper.arrays import Array
@@ -33,8 +34,7 @@ AGAIN = 3
 """How often widths are widened where the whole rating finds a little less than the solver did."""
 
 
-@dataclass
-class Batch:
+class Batch(Struct):
     """Survivors of one pattern, by its number: columns by path, values by quantity, least margin; and what the rules took away."""
 
     pattern: int
@@ -276,8 +276,7 @@ class _Judge:
         return checks
 
 
-@dataclass
-class _Tally:
+class _Tally(Struct):
     """What rules take away, each row counted for as many candidates as it stands for."""
 
     out: Batch

@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass, field
 from math import ceil, prod
 
 import numpy as np
+from msgspec import Struct, field
 from numpy.typing import NDArray
 
 from cooper.arrays import Array
@@ -93,8 +93,7 @@ def steps(low: float, high: float, step: float) -> tuple[float, ...]:
     return (*found, high)
 
 
-@dataclass
-class Candidates:
+class Candidates(Struct):
     """What is searched of a pattern, by number; ``genes`` are what is combined with the counts, a column of values each."""
 
     pattern: Pattern

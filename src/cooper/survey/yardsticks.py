@@ -2,16 +2,16 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from math import isfinite
+
+from msgspec import Struct
 
 from cooper.document.units import KINDS, convert, screen_unit
 
 BETTER_LESS, BETTER_MORE, NEITHER = -1, 1, 0
 
 
-@dataclass(frozen=True)
-class Yardstick:
+class Yardstick(Struct, frozen=True):
     """``symbol`` as it is typeset, ``words`` what it is, ``kind`` its unit's kind (`document.units.KINDS`), ``better`` which way."""
 
     key: str

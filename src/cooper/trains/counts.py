@@ -5,10 +5,10 @@ All counts are positive here. Results are ranked by the deviation from the wante
 
 from __future__ import annotations
 
-from dataclasses import dataclass, field
 from math import inf, lcm
 
 import numpy as np
+from msgspec import Struct, field
 from numpy.typing import NDArray
 
 from cooper.arrays import Array, either, real
@@ -23,8 +23,7 @@ LEAST_SUN = 8
 """Fewest teeth of a sun between two rings."""
 
 
-@dataclass(frozen=True)
-class Bounds:
+class Bounds(Struct, frozen=True):
     """Least and greatest count, tolerance of the ratio (%), number of planets, greatest count of a ring; transverse modules by
     stage, what stands over the reference circle of its largest gear or of each ring (mm, on the diameter), and the greatest
     centre distance and outside diameter (mm); transverse modules that the second mesh of two rings may have besides the first
@@ -42,8 +41,7 @@ class Bounds:
     modules_2: tuple[float, ...] = ()
 
 
-@dataclass(frozen=True)
-class Offer:
+class Offer(Struct, frozen=True):
     """Counts with what they give: ratio with its sign, deviation (%), whether planets can stand evenly, turns of the first gear
     after which the same teeth meet again; centre distance ``a``, of stages in line the sum, and outside diameter ``d`` (mm)."""
 
@@ -141,8 +139,7 @@ def stage_ratios(u: float, stages: int) -> tuple[float, ...]:
     return tuple(float(v) for v in abs(u) ** (1 / stages) * step**-powers)
 
 
-@dataclass(frozen=True)
-class Strength:
+class Strength(Struct, frozen=True):
     """What the stages of a design bear now, by stage: by how much the load could grow by its flanks and by its roots, ratio and
     count of the pinion."""
 

@@ -6,10 +6,10 @@ The same equations as in `trains.solve`, for trains that differ in counts, losse
 from __future__ import annotations
 
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass
 from itertools import product
 
 import numpy as np
+from msgspec import Struct
 from numpy.typing import NDArray
 
 from cooper.arrays import Array, either, real
@@ -19,8 +19,7 @@ LEAST_LEFT = 1e-9
 """Share of the power that a mesh leaves at least, so that the equations keep a solution."""
 
 
-@dataclass(frozen=True)
-class Links:
+class Links(Struct, frozen=True):
     """A mesh of member ``a`` with member ``b`` borne by ``carrier`` in every train; signed counts and share of the power lost, arrays."""
 
     a: int
@@ -31,8 +30,7 @@ class Links:
     loss: Array | float = 0.0
 
 
-@dataclass(frozen=True)
-class Flows:
+class Flows(Struct, frozen=True):
     """Speeds (rad/s) and outer torques (N m) by train and member; by train and mesh the torque on a and on b (N m) and the power that
     goes through (W, positive from a to b), relative to the carrier; NaN where a train has no one motion or no balance. Members and meshes stand last."""
 

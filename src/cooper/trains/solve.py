@@ -6,13 +6,13 @@ No formula per kind of train: members turn, meshes tie them together relative to
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 from functools import lru_cache
 from itertools import product
 
 import numpy as np
+from msgspec import Struct
+from msgspec.structs import replace
 
-from cooper.altered import altered
 from cooper.arrays import Array, everywhere, frozen, real
 from cooper.errors import OutOfRange
 
@@ -20,8 +20,7 @@ FRAME = -1
 """The carrier of meshes between gears with fixed axes."""
 
 
-@dataclass(frozen=True)
-class Link:
+class Link(Struct, frozen=True):
     """A mesh of member ``a`` with member ``b``, whose centres are borne by member ``carrier`` (`FRAME`: the housing).
 
     Counts are signed, negative for an internal gear. ``loss`` is the share of the power through the mesh, relative to the
@@ -36,8 +35,7 @@ class Link:
     loss: float = 0.0
 
 
-@dataclass(frozen=True)
-class Flow:
+class Flow(Struct, frozen=True):
     """Speeds (rad/s) and outer torques (N m, what acts on the member from outside) by member; by mesh the torque on a and on
     b and the power that goes through, relative to the carrier (W, positive from a to b), and what is lost there."""
 
@@ -80,7 +78,7 @@ def speeds(
     >>> round(float(w[carrier]), 6)
     2.0
     """
-    turning = tuple(altered(k, loss=0.0) for k in links)
+    turning = tuple(replace(k, loss=0.0) for k in links)
     return _speeds(tuple(names), turning, tuple(held), tuple(driven.items()), tuple(gaps or [0.0] * len(links))).copy()
 
 
@@ -156,8 +154,7 @@ def flow(
     return _flow(_Case(tuple(names), tuple(links), tuple(held), at, torque_in, output))
 
 
-@dataclass(frozen=True)
-class _Case:
+class _Case(Struct, frozen=True):
     """What decides a flow of power, as it is asked again: ``driven`` the member that is driven and its speed."""
 
     names: tuple[str, ...]
@@ -191,8 +188,8 @@ def _flow(case: _Case) -> Flow:
         return found, now, everywhere(now == a_drives)
 
     source, turned = case.driven
-    free = tuple(altered(k, loss=0.0) for k in links)
-    unit = altered(case, links=free, driven=(source, float(np.sign(turned))), torque_in=float(np.sign(case.torque_in)))
+    free = tuple(replace(k, loss=0.0) for k in links)
+    unit = replace(case, links=free, driven=(source, float(np.sign(turned))), torque_in=float(np.sign(case.torque_in)))
     a_drives = _without_friction(unit)
     found, now, agree = balance(a_drives)
     for _ in range(len(links)):

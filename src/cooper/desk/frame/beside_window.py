@@ -8,9 +8,9 @@ import pickle
 import sys
 from collections import deque
 from collections.abc import Callable
-from dataclasses import dataclass, field
 from typing import Any, ClassVar
 
+from msgspec import Struct, field
 from PySide6.QtCore import QObject, QProcess
 from shiboken6 import isValid
 
@@ -21,8 +21,7 @@ Take = Callable[[Any], object]
 Done = Callable[[Exception | None], object]
 
 
-@dataclass(eq=False)
-class Task:
+class Task(Struct, eq=False):
     """One thing that was asked. After `give_up` nothing of it is heard any more."""
 
     at: Beside

@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass
 
+from msgspec import Struct
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QKeyEvent
 from PySide6.QtWidgets import QFrame, QLineEdit, QListWidget, QListWidgetItem, QVBoxLayout, QWidget
@@ -12,8 +12,7 @@ from PySide6.QtWidgets import QFrame, QLineEdit, QListWidget, QListWidgetItem, Q
 from cooper.desk.widgets.labels import Label
 
 
-@dataclass(frozen=True)
-class Command:
+class Command(Struct, frozen=True):
     """An action with its words, its shortcut (as Qt writes it) and what it does."""
 
     key: str

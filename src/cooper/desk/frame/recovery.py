@@ -10,18 +10,18 @@ import json
 import time
 import uuid
 from contextlib import suppress
-from dataclasses import dataclass
 from pathlib import Path
 from threading import Thread
 from typing import IO
+
+from msgspec import Struct
 
 from cooper.document.models import Design
 from cooper.document.store import Unusable, clear_parts, design_text, read_design, write_atomically
 from cooper.folders import state_folder
 
 
-@dataclass(frozen=True)
-class Leftover:
+class Leftover(Struct, frozen=True):
     """Unsaved work of a program that no longer runs: the file it belonged to, if any, and when it was kept (seconds)."""
 
     file: Path

@@ -8,9 +8,9 @@ from __future__ import annotations
 import importlib
 import pkgutil
 from collections.abc import Callable
-from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
+from msgspec import Struct
 from PySide6.QtWidgets import QWidget
 
 if TYPE_CHECKING:
@@ -24,8 +24,7 @@ def always(_window: Window) -> str:
     return ""
 
 
-@dataclass(frozen=True)
-class Action:
+class Action(Struct, frozen=True):
     """A command: its words, its shortcut (as Qt writes it), what it does, and why it cannot be done now (empty when it can).
 
     ``asks`` is set where it opens a dialog that waits for an answer.
@@ -39,8 +38,7 @@ class Action:
     asks: bool = False
 
 
-@dataclass(frozen=True)
-class SheetEntry:
+class SheetEntry(Struct, frozen=True):
     """A sheet that opens over the Bench: what its command is called, how it is made, its greatest width and height (px), and
     its place in the list of commands."""
 
@@ -53,8 +51,7 @@ class SheetEntry:
     when: Callable[[Window], str] = always
 
 
-@dataclass(frozen=True)
-class LensEntry:
+class LensEntry(Struct, frozen=True):
     """A way to look at the Bench's stage, and its place among the lenses; ``own_tags`` where it brings its own in place of the Bench's."""
 
     key: str

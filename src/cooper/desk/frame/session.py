@@ -7,10 +7,11 @@ import time
 import zlib
 from collections import deque
 from collections.abc import Callable
-from dataclasses import dataclass, replace
 from functools import partial
 from pathlib import Path
 
+from msgspec import Struct
+from msgspec.structs import replace
 from PySide6.QtCore import QObject, QTimer, Signal
 
 from cooper.desk.frame.beside_window import Task, beside
@@ -93,8 +94,7 @@ class State:
             self._design = self._results = self.awaits = None
 
 
-@dataclass(frozen=True)
-class Outcome:
+class Outcome(Struct, frozen=True):
     """What became of an edit: the present design after it, and why it was refused (None when it was not)."""
 
     design: Design

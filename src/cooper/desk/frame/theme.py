@@ -3,12 +3,12 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import dataclass
 from functools import lru_cache, partial
 from importlib.resources import files
 from string import Template
 from typing import Any
 
+from msgspec import Struct
 from PySide6.QtCore import Qt, QTimer
 from PySide6.QtGui import QColor, QFont, QFontDatabase, QGuiApplication, QPalette
 from PySide6.QtWidgets import QApplication, QMainWindow, QWidget
@@ -19,8 +19,7 @@ from cooper.desk.widgets.slices import Slices
 FAMILY = "Lato"
 
 
-@dataclass(frozen=True)
-class Theme:
+class Theme(Struct, frozen=True):
     """One set of colours. ``driver`` and ``driven`` are line colours, ``*_fill`` the metal of the gears."""
 
     name: str

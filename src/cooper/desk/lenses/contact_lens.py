@@ -3,10 +3,11 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass, replace
 from typing import TYPE_CHECKING
 
 import numpy as np
+from msgspec import Struct
+from msgspec.structs import replace
 from PySide6.QtCore import QPointF, QRectF, Qt, Signal
 from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPainterPath, QPaintEvent, QPen
 from PySide6.QtWidgets import QPushButton, QWidget
@@ -34,8 +35,7 @@ MODES = (BY_FORMULAS, "loaded teeth", MAP)
 LOWEST_SLIDING = -5.0
 
 
-@dataclass(frozen=True)
-class Curve:
+class Curve(Struct, frozen=True):
     """One line of a plot: its symbol, the colour's role, its values over g."""
 
     symbol: str
@@ -44,8 +44,7 @@ class Curve:
     values: Callable[[AlongPath], Array]
 
 
-@dataclass(frozen=True)
-class Plot:
+class Plot(Struct, frozen=True):
     """One of the plots that stand over each other with the same abscissa."""
 
     title: str

@@ -2,8 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
+from msgspec import Struct
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QPainter, QPen
 
@@ -23,8 +22,7 @@ NEAR = 7
 """How near to something a dragged face snaps to it; px."""
 
 
-@dataclass
-class FaceDrag:
+class FaceDrag(Struct):
     """The face that is dragged, the place it would come to (mm), and what stands there."""
 
     session: Session

@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 import pickle
-from dataclasses import replace
 from functools import partial
 
 import numpy as np
+from msgspec.structs import replace
 from PySide6.QtCore import QRectF, Signal
 from PySide6.QtGui import QPainter
 from PySide6.QtWidgets import QPushButton, QWidget

@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass
 
 import numpy as np
+from msgspec import Struct
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QPainter, QPen, QPolygonF
 
@@ -19,8 +19,7 @@ SAFE_MOST = 12.0
 """Safety from which the diagram is cut off."""
 
 
-@dataclass(frozen=True)
-class Line:
+class Line(Struct, frozen=True):
     """A line of a diagram: places (mm), values, colour's role, whether it is the one that counts."""
 
     x: Array
@@ -30,8 +29,7 @@ class Line:
     name: str
 
 
-@dataclass(frozen=True)
-class Diagram:
+class Diagram(Struct, frozen=True):
     """One of the diagrams: title, kind of its unit, its lines, a limit to be drawn (None: none)."""
 
     title: str

@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from itertools import pairwise
 
 import numpy as np
+from msgspec import Struct
 from PySide6.QtCore import QLineF, QPointF, QRectF, Qt
 from PySide6.QtGui import QBrush, QColor, QPainter, QPainterPath, QPen, QPolygonF, QTransform
 
@@ -22,8 +22,7 @@ BREAK = 1.12
 """Height of the drawing over the widest bearing, beyond which gears are broken off."""
 
 
-@dataclass(frozen=True)
-class GearLook:
+class GearLook(Struct, frozen=True):
     """How a gear looks in section: its half diameters (mm) and whether it drives its mesh."""
 
     r_a: float
@@ -67,8 +66,7 @@ def gear_looks(
     return found
 
 
-@dataclass
-class View:
+class View(Struct):
     """From millimetres along and across the shaft to pixels."""
 
     scale: float

@@ -2,9 +2,8 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, field
-
 import numpy as np
+from msgspec import Struct
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QImage, QPainter, QPainterPath, QPen
 
@@ -32,8 +31,7 @@ KINDS = {"von Mises": "von Mises", "tension": "largest principal stress", "shear
 """What can be shown, with its words."""
 
 
-@dataclass
-class StressView:
+class StressView(Struct):
     """How the field is looked at."""
 
     shown: str = "von Mises"
@@ -44,18 +42,14 @@ class StressView:
     middle: tuple[float, float] = (0.0, 0.0)
 
 
-@dataclass
 class StressDrawing:
     """Paints one field basis; what does not change from one position of the load to the next is kept."""
 
-    basis: FieldBasis
-    triangles: Index = field(init=False)
-    sides: Index = field(init=False)
-    _raster: tuple[object, Raster] | None = field(default=None, init=False)
-
-    def __post_init__(self) -> None:
-        self.triangles = triangles_of(self.basis.elements)
-        self.sides = boundary_of(self.basis.elements)
+    def __init__(self, basis: FieldBasis) -> None:
+        self.basis = basis
+        self.triangles: Index = triangles_of(basis.elements)
+        self.sides: Index = boundary_of(basis.elements)
+        self._raster: tuple[object, Raster] | None = None
 
     def values(self, stress: Array, shown: str) -> Array:
         """What is shown, at the nodes; MPa."""

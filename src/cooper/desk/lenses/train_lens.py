@@ -2,11 +2,11 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from functools import partial
 from math import cos, hypot, pi, sin
 
 import numpy as np
+from msgspec import Struct
 from PySide6.QtCore import QPointF, QRectF, Qt, QTimer
 from PySide6.QtGui import (
     QHideEvent,
@@ -45,8 +45,7 @@ ABOVE = 0.26
 """Share of the height that the view from above takes."""
 
 
-@dataclass(frozen=True)
-class Look:
+class Look(Struct, frozen=True):
     """How the train is looked at: member that stands still, pitch circles and paths of contact shown or not."""
 
     still: str = HOUSING

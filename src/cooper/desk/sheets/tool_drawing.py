@@ -2,9 +2,8 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 import numpy as np
+from msgspec import Struct
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QPainter, QPaintEvent, QPen, QPolygonF
 
@@ -23,8 +22,7 @@ DRAWN = ("h_fP", "rho_fP", "h_Ff", "w_F", "alpha_prP", "pr_P", "q_P", "h_aP")
 """What stands on the drawing, from the tip of the tool downwards."""
 
 
-@dataclass(frozen=True)
-class Profile:
+class Profile(Struct, frozen=True):
     """A closed outline in modules, the tool upwards; where each quantity is measured; lines that are dashed; and what it is."""
 
     metal: Array

@@ -2,9 +2,8 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 import numpy as np
+from msgspec import Struct
 from numpy.typing import NDArray
 from PySide6.QtCore import QPointF, QRectF, Qt, QTimer, Signal
 from PySide6.QtGui import (
@@ -59,8 +58,7 @@ def _rgb(c: QColor) -> tuple[int, int, int]:
     return c.red(), c.green(), c.blue()
 
 
-@dataclass
-class View:
+class View(Struct):
     """What part of the quantities is seen."""
 
     x: tuple[float, float]

@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from pathlib import Path
 
+from msgspec import Struct
 from PySide6.QtCore import QMimeData, QPoint, QPointF, QRectF, QSize, Qt, Signal
 from PySide6.QtGui import (
     QContextMenuEvent,
@@ -38,8 +38,7 @@ LABELS = 210
 QUIET = Look(HOUSING, circles=False, paths=False)
 
 
-@dataclass
-class Pick:
+class Pick(Struct):
     """A design on the shelf: its number among those found (-1 the present one), its words, its quantities, its results."""
 
     number: int

@@ -2,9 +2,8 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 import numpy as np
+from msgspec import Struct
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QPainter, QPen
 
@@ -15,8 +14,7 @@ from cooper.desk.widgets.typeset import elided, words
 from cooper.document.units import KINDS, number, screen_unit
 
 
-@dataclass(frozen=True)
-class Line:
+class Line(Struct, frozen=True):
     """One line of a plot; ``faint`` for what stands beside it for comparison."""
 
     x: Array

@@ -2,8 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
+from msgspec import Struct
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QColor, QFont, QFontMetricsF, QPainter, QPen, QPolygonF, QStaticText
 
@@ -12,8 +11,7 @@ from cooper.document.quantities import parts, symbol_word
 from cooper.language.spoken import shown
 
 
-@dataclass(frozen=True)
-class Run:
+class Run(Struct, frozen=True):
     """A piece of text in one font and colour, lowered by ``drop`` pixels."""
 
     text: str
@@ -115,8 +113,7 @@ def draw(painter: QPainter, runs: list[Run], x: float, baseline: float) -> float
     return x
 
 
-@dataclass
-class _Known:
+class _Known(Struct):
     """What is kept of a font: the font itself (so that its id stays its own), its ascent, widths, laid-out texts."""
 
     font: QFont

@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, fields
-
 import numpy as np
+from msgspec import Struct
+from msgspec.structs import astuple
 
 from cooper.arrays import Array, Real, either, on_top, real, shape_of, wide, within
 from cooper.gears.cutter import ConicCut, FormCut, PinionCutter
@@ -18,8 +18,7 @@ POINTS, ROUNDS = 33, 3
 """Points and rounds of the search for the critical section on the fillet."""
 
 
-@dataclass(frozen=True)
-class MeshGeometry:
+class MeshGeometry(Struct, frozen=True):
     """What both geometry factors need of the mesh; lengths in mm, angles in rad.
 
     ``g_B`` the pinion's inner point of single contact and ``g_m`` the point at the mean radius of its working flank, both
@@ -72,8 +71,7 @@ def pitting_geometry_factor(m: MeshGeometry) -> Array:
     return np.cos(m.alpha_wt) * helical_overlap_factor(m) ** 2 / (curvature * m.d_w1 * m.m_N)
 
 
-@dataclass(frozen=True)
-class BendingGeometry:
+class BendingGeometry(Struct, frozen=True):
     """``Y_J`` geometry factor with what makes it: ``Y`` form factor, ``K_f`` stress correction, chord ``s_F``, height ``h_F``
     and least fillet radius ``rho_F`` of the virtual spur tooth (mm)."""
 
@@ -92,7 +90,7 @@ def bending_geometry_factor(tooth: Tooth, m: MeshGeometry, eps_alpha: Real, at_t
     inscribed from where the load's line meets the tooth's middle. The load acts at the tip for an overlap above 1 or where
     ``at_tip``, else at the highest point of single contact.
     """
-    given = (*(getattr(m, f.name) for f in fields(m)), eps_alpha, at_tip)
+    given = (*astuple(m), eps_alpha, at_tip)
     if all(np.ndim(v) == 0 for v in given):
         # It is the same under every load.
         return tooth.kept(("AGMA 908", *map(float, given)), lambda: _bending_geometry(tooth, m, eps_alpha, at_tip))

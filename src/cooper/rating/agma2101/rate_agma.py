@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
-
 import numpy as np
+from msgspec import Struct
+from msgspec.structs import replace
 
 from cooper.arrays import Array, Real, either, everywhere, real, within
 from cooper.gears.inputs import PairInput, first_is_pinion
@@ -26,8 +26,7 @@ Z_SURFACE = 1.0
 """Surface condition factor, for which the standard states no other value. ANSI/AGMA 2101-D04, 13."""
 
 
-@dataclass(frozen=True, kw_only=True)
-class AgmaInput:
+class AgmaInput(Struct, frozen=True, kw_only=True):
     """What the method asks for beside the pair: grade A_v (None: the flank class stands for it), entered K_s, mesh alignment factors, place
     of the pinion between its bearings, whether leads are modified and contact adjusted, reliability factor, life curves; of each gear its
     stress numbers with kind and hardness (`cooper.stock.agma_tables`), and whether its teeth are bent both ways."""

@@ -5,11 +5,10 @@ ISO 6336-3:2019, 6 and 7.
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 import numpy as np
+from msgspec import Struct
+from msgspec.structs import replace
 
-from cooper.altered import altered
 from cooper.arrays import Array, Real, either, everywhere, on_top, real, within
 from cooper.gears.fillets import fillet
 from cooper.gears.involute import inv
@@ -20,8 +19,7 @@ from cooper.gears.tooth import Tooth
 from cooper.gears.virtual import virtual_tooth, virtual_tooth_count
 
 
-@dataclass(frozen=True)
-class RootSection:
+class RootSection(Struct, frozen=True):
     """Critical section of a tooth at the 30 (60) degree tangent; lengths in mm, angles in rad.
 
     ``s_Fn`` chord, ``h_Fe`` lever arm, ``rho_F`` fillet radius there, ``alpha_Fen`` load direction at the outer point
@@ -115,7 +113,7 @@ def root_section_on_curve(tooth: Tooth, x: Real, d_Na: Real, eps_alpha: Real) ->
 def _root_section_on_curve(tooth: Tooth, x: Real, d_Na: Real, eps_alpha: Real) -> RootSection:
     rack, m_n = tooth.rack, tooth.m_n
     alpha_n = real(rack.alpha_n)
-    virtual = altered(virtual_tooth(tooth, x, d_Na), tip=PLAIN)
+    virtual = replace(virtual_tooth(tooth, x, d_Na), tip=PLAIN)
     z_n = virtual.z
     sign = either(z_n < 0, -1.0, 1.0)
 

@@ -6,9 +6,9 @@ Positions are distances g from the base tangent point of gear 1, in the transver
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass
 
 import numpy as np
+from msgspec import Struct
 
 from cooper.arrays import Array, Real, real
 from cooper.rating.contact_points import contact_points, curvature, local_pressure
@@ -21,8 +21,7 @@ TEST_FACTOR = 1.4
 """Permissible film of a gear over that at which the test gear failed. ISO/TS 6336-22, 5."""
 
 
-@dataclass(frozen=True)
-class Oil:
+class Oil(Struct, frozen=True):
     """An oil: its dynamic viscosity (N s/m2) over temperature (degrees C), kind as in `OILS`, lubricant factor of friction."""
 
     viscosity: Callable[[Real], Array]
@@ -30,8 +29,7 @@ class Oil:
     X_L: Real
 
 
-@dataclass(frozen=True)
-class Film:
+class Film(Struct, frozen=True):
     """Over the places ``g`` (mm) of the path, the first axis: ``lambda_GF`` specific film thickness, ``h`` film (um), ``p`` local
     pressure (MPa), ``theta_fl`` flash temperature (K). ``mu_m`` mean friction, ``theta_M`` bulk temperature (degrees C)."""
 

@@ -5,9 +5,8 @@ Written from knowledge of the method (Blok's flash temperature); positions are d
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 import numpy as np
+from msgspec import Struct
 
 from cooper.arrays import Array, Real, either, on_top, real, wide, within
 
@@ -21,8 +20,7 @@ POINTS = 41
 """Points along the path at which the flash temperature is found; the ends of single contact lie beside further ones."""
 
 
-@dataclass(frozen=True)
-class Flash:
+class Flash(Struct, frozen=True):
     """Temperatures in degrees C: ``theta_fl`` greatest flash temperature, at ``g_max`` (mm); ``theta_flm`` its mean over the
     path, ``theta_M`` bulk, ``theta_B`` greatest contact temperature, ``theta_S`` scuffing temperature; ``S_B`` safety on
     the rise over the oil; ``mu_m`` mean friction coefficient."""

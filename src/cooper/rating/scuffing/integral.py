@@ -2,9 +2,8 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 import numpy as np
+from msgspec import Struct
 
 from cooper.arrays import Array, Real, either, real, within
 from cooper.rating.scuffing.flash import B_M, FASTEST, multiple_mesh_factor
@@ -17,8 +16,7 @@ C_1, C_2 = 0.7, 1.5
 """Weights of the mean flash temperature in the bulk and in the integral temperature. ISO/TS 6336-21, 5."""
 
 
-@dataclass(frozen=True)
-class Integral:
+class Integral(Struct, frozen=True):
     """``theta_flaint`` mean flash temperature, ``theta_Mi`` bulk, ``theta_int`` integral, ``theta_Sint`` scuffing integral
     temperature (degrees C), ``S_int`` safety, ``mu_mC`` friction coefficient, ``X_eps`` contact ratio factor."""
 
