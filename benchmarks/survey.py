@@ -43,11 +43,11 @@ CASES: dict[str, tuple[Duty, Question]] = {
         ),
     ),
     "two stages": (
-        KILOWATTS.model_copy(update={"u_wanted": 14.5}),
+        KILOWATTS.but(u_wanted=14.5),
         asked(process="ground", arrangements=("two stages",), shown=("factor",), most=10**7),
     ),
     "three stages": (
-        KILOWATTS.model_copy(update={"u_wanted": 60.0}),
+        KILOWATTS.but(u_wanted=60.0),
         asked(process="ground", arrangements=("three stages",), shown=("factor",), most=10**7),
     ),
 }

@@ -60,7 +60,7 @@ def test_man_page_and_completion_are_those_of_the_commands():
 
 def test_the_package_takes_what_the_program_runs_on_and_nothing_of_the_tests():
     names = tool("make_deb").needed()
-    assert {"numpy", "scipy", "pyside6-essentials", "shiboken6", "scikit-fem", "pydantic-core", "ezdxf"} <= set(names)
+    assert {"numpy", "scipy", "pyside6-essentials", "shiboken6", "scikit-fem", "msgspec", "ezdxf"} <= set(names)
     assert not {"pytest", "ruff", "mypy", "hypothesis", "openpyxl", "lib3mf"} & set(names)
 
 

@@ -148,7 +148,7 @@ class Model(Struct, frozen=True, dict=True):
         from cooper.survey.task import at_once
 
         start = asked(process=bounds.get("process", "ground"), shown=("factor",))
-        return at_once(Question.model_validate({**start.model_dump(), **bounds}), self.design)
+        return at_once(Question.of({**start.plain(), **bounds}), self.design)
 
     def taken(self, found: Found, row: int) -> Model:
         """The design of a row (from 0) of what a survey found for this duty."""

@@ -5,7 +5,7 @@ from __future__ import annotations
 import json
 import sys
 from pathlib import Path
-from typing import TYPE_CHECKING, Any
+from typing import TYPE_CHECKING, Any, get_origin
 
 import click
 
@@ -71,9 +71,6 @@ def survey(
 
     The duty is that of FILE, or what the options say; the bounds that are not told are those that go with the process.
     """
-    from pydantic import ValidationError
-
-    from cooper.document.plain import first_fault
     from cooper.document.store import Unusable, save_design
     from cooper.errors import OutOfRange
     from cooper.exchange.survey_table import save_survey
@@ -93,15 +90,13 @@ def survey(
         _tell(found, rows, most)
         if out is not None:
             kept = survey_of(found, base, None if around is None else around - 1)
-            base = base.model_copy(update={"survey": kept})
+            base = base.but(survey=kept)
             if take is not None and not 1 <= take <= len(rows):
                 raise OutOfRange("take", take, "the list has no such number", low=1, high=len(rows))
             save_design(
                 found.design(rows[take - 1], base, around=around is not None) if take is not None else base, out
             )
             written(out)
-    except ValidationError as error:
-        _stop(str(first_fault(error, whole="the survey")))
     except (OutOfRange, Unusable, OSError, ValueError, KeyError) as fault:
         _stop(str(fault))
     sys.exit(0 if len(rows) else 1)
@@ -136,7 +131,7 @@ def _base(
         changes |= {"T": parse(torque, "torque", "mm", "torque"), "P": None}
     if file is not None:
         design = open_design(file)
-        now = design.train.duty.model_dump()
+        now = design.train.duty.plain()
         if (
             changes.get("n") is not None
             and changes.keys().isdisjoint(("P", "T"))
@@ -144,8 +139,8 @@ def _base(
             and now["T"] is not None
         ):
             changes["T"] = None
-        duty = Duty.model_validate({**now, **changes})
-        return design.model_copy(update={"train": design.train.model_copy(update={"duty": duty})})
+        duty = Duty.of({**now, **changes}, whole="the survey")
+        return design.but(train=design.train.but(duty=duty))
     missing = [w for w, k in (("--speed", "n"), ("--ratio", "u_wanted")) if k not in changes]
     if power is None and torque is None:
         missing.insert(0, "--power or --torque")
@@ -163,6 +158,7 @@ def _question(
     file_of_bounds: Path | None,
 ) -> Question:
     """What is asked: that of the file's survey or of the process, with the bounds told."""
+    from cooper.document.base import fields_of
     from cooper.document.question import Question, asked
     from cooper.errors import OutOfRange
 
@@ -179,16 +175,17 @@ def _question(
         if not sign:
             raise OutOfRange("bound", bound, "a bound is told as NAME=VALUE")
         told[name.strip()] = _value(name.strip(), value.strip())
-    unknown = [n for n in told if n not in Question.model_fields]
+    known = fields_of(Question)
+    unknown = [n for n in told if n not in known]
     if unknown:
-        raise OutOfRange("bound", unknown[0], f"no bound is called so; there are {names_of(Question.model_fields)}")
+        raise OutOfRange("bound", unknown[0], f"no bound is called so; there are {names_of(known)}")
     if arrangements:
         told["arrangements"] = arrangements
     kept = base.survey.question if base.survey is not None and file is not None else None
     way = process or told.get("process") or (kept.process if kept is not None else "ground")
     _known(way)
     start = kept if kept is not None and way == kept.process else asked(process=way, shown=("factor",))
-    return Question.model_validate({**start.model_dump(), **told, "process": way})
+    return Question.of({**start.plain(), **told, "process": way}, whole="the survey")
 
 
 def _known(process: str | None) -> None:
@@ -201,10 +198,11 @@ def _known(process: str | None) -> None:
 
 def _value(name: str, text: str) -> Any:
     """A value of a bound: a number, words, or several with commas between them where the bound holds several."""
+    from cooper.document.base import bare, types_of
     from cooper.document.question import Question
 
-    field = Question.model_fields.get(name)
-    several = field is not None and "tuple" in str(field.annotation)
+    field = types_of(Question).get(name)
+    several = field is not None and get_origin(bare(field)[0]) is tuple
     parts = [p.strip() for p in text.split(",")] if several else [text]
     found: list[Any] = []
     for part in parts:

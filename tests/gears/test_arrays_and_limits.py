@@ -79,8 +79,8 @@ def test_exchanging_the_gears_mirrors_every_number():
     swapped = set_many(
         base,
         {
-            "train.stages.0.members.0.material": two.material.model_dump(),
-            "train.stages.0.members.1.material": one.material.model_dump(),
+            "train.stages.0.members.0.material": two.material.plain(),
+            "train.stages.0.members.1.material": one.material.plain(),
             "train.stages.0.members.0.b": two.b,
             "train.stages.0.members.1.b": one.b,
         },

@@ -39,12 +39,12 @@ def suns(monkeypatch):
         one, two, upper, lower = 30, 40, 32, 38
         first = make_sets.Stage(
             name="Sun – planet",
-            members=(sun.model_copy(update={"z": one}), planet.model_copy(update={"z": two})),
+            members=(sun.but(z=one), planet.but(z=two)),
             meshes=(mesh,),
         )
         gears = (
-            planet.model_copy(update={"id": "", "name": "upper", "z": upper}),
-            sun.model_copy(update={"id": "", "name": "sun 2", "z": lower, "x": None}),
+            planet.but(id="", name="upper", z=upper),
+            sun.but(id="", name="sun 2", z=lower, x=None),
         )
         second = make_sets.Stage(name="Planet – sun 2", members=gears, meshes=(make_sets._far(mesh),))
         return first, second, {"held": "sun 2", "input": "sun", "output": "carrier"}

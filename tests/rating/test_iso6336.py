@@ -99,5 +99,5 @@ def test_the_softer_wheel_gains_from_a_hard_smooth_pinion_and_the_pinion_does_no
     r = evaluate(design)
     assert r.stages[0].gears[0]["Z_W"] == 1.0
     assert r.stages[0].gears[1]["Z_W"] > 1.0
-    both = set_at(design, "train.stages.0.members.1.material", Material(group="Eh", hardness=700).model_dump())
+    both = set_at(design, "train.stages.0.members.1.material", Material(group="Eh", hardness=700).plain())
     assert evaluate(both).stages[0].gears[1]["Z_W"] == 1.0

@@ -95,9 +95,9 @@ def test_helix_modifications_count_as_the_table_has_them_and_the_least_misalignm
     assert m["F_betax"] > 1.33 * 0.1 * m["f_sh"] + 0.5 * m["f_ma"] - 1e-9 or m["F_betax"] == pytest.approx(
         0.005 * m["w_t"] * m["K_V"]
     )
-    old = d.model_dump(mode="json")
+    old = d.plain()
     old["train"]["stages"][0]["meshes"][0]["helix_modification"] = "crowned to load"
-    assert Design.model_validate(old).train.stages[0].meshes[0].helix_modification == "corrected and crowned"
+    assert Design.of(old).train.stages[0].meshes[0].helix_modification == "corrected and crowned"
 
 
 def test_agma_counts_the_narrower_width_alone():

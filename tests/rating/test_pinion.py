@@ -41,7 +41,7 @@ def numbers(design, k=0, turned=False, first_drives=True):
     with np.errstate(all="ignore"):
         n = pair_numbers(p)
         if scuffs(p):
-            new = defaults.model_copy(update={"phi_E": 0.0})
+            new = defaults.but(phi_E=0.0)
             add_scuffing(p, n, tuple(members), new, first_drives != turned)
         if not no_agma(*members):
             add_agma(p, n, tuple(members), stage.meshes[0], defaults)
@@ -71,7 +71,7 @@ def random_pair(rng):
             **METHODS,
             B + "meshes.0.beta": float(rng.choice([0.0, 0.0, 8.0, 24.0])),
             B + "meshes.0.s_sh": float(rng.uniform(0, 25)),
-            **{f"{B}members.{n}.material": Material(**steel[n]).model_dump() for n in (0, 1)},
+            **{f"{B}members.{n}.material": Material(**steel[n]).plain() for n in (0, 1)},
             **{f"{B}members.{n}.Rz_H": float(rng.uniform(2, 12)) for n in (0, 1)},
         },
     )
@@ -117,9 +117,7 @@ def test_the_worked_wheel_is_of_steel_and_has_the_harder_pinion():
     hard, soft = {"group": "Eh", "hardness": 700.0}, {"group": "V", "hardness": 220.0}
 
     def Z_W(one, two, z=(20, 50), Rz=3.0):
-        d = set_many(
-            pair(*z), {f"{B}members.{n}.material": Material(**m).model_dump() for n, m in enumerate((one, two))}
-        )
+        d = set_many(pair(*z), {f"{B}members.{n}.material": Material(**m).plain() for n, m in enumerate((one, two))})
         r = evaluate(set_many(d, {f"{B}members.{n}.Rz_H": Rz for n in (0, 1)}))
         told = any("rougher than" in n.text for n in r.notes)
         assert told == (Rz > 6)

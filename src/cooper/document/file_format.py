@@ -3,13 +3,11 @@
 In memory a train is a row of stages with their gears in place (`document.Train`); a gear in two meshes is one object there and one entry here.
 """
 
-from __future__ import annotations
-
 from typing import Annotated, Any, Literal
 
-from pydantic import Field
+from msgspec import Meta, field
 
-from cooper.document.base import Model
+from cooper.document.base import Model, about
 from cooper.document.duty import Defaults, Duty
 from cooper.document.gear_data import Gear, Mesh
 from cooper.document.machine_data import Machine
@@ -17,69 +15,67 @@ from cooper.document.models import Losses, SetData, StageOwn
 from cooper.document.question import Survey
 
 
-class FileMesh(Mesh):
+class FileMesh(Mesh, frozen=True, kw_only=True):
     """Two gears in mesh, by their identities."""
 
-    driver: str = Field(description="identity of the driving gear")  # type: ignore[assignment]
-    driven: str = Field(description="identity of the driven gear")  # type: ignore[assignment]
+    driver: Annotated[str, about("identity of the driving gear")]  # type: ignore[assignment]
+    driven: Annotated[str, about("identity of the driven gear")]  # type: ignore[assignment]
 
 
-class FileStage(Model):
+class FileStage(Model, frozen=True, kw_only=True):
     """A place in the train where one mesh works."""
 
-    id: str = Field(description="identity, by which formulas name it")
-    name: str = Field(description="what the stage is called")
-    mesh: str = Field(description="identity of its mesh")
+    id: Annotated[str, about("identity, by which formulas name it")]
+    name: Annotated[str, about("what the stage is called")]
+    mesh: Annotated[str, about("identity of its mesh")]
     own: StageOwn = StageOwn()
 
 
-class FilePair(Model):
+class FilePair(Model, frozen=True, kw_only=True):
     """A stage of its own."""
 
     kind: Literal["pair"]
-    stages: Annotated[tuple[FileStage, ...], Field(min_length=1, max_length=1)]
+    stages: Annotated[tuple[FileStage, ...], Meta(min_length=1, max_length=1)]
 
 
-class FileSet(SetData):
+class FileSet(SetData, frozen=True, kw_only=True):
     """Stages that work as one."""
 
-    stages: Annotated[tuple[FileStage, ...], Field(min_length=2, max_length=3)]
+    stages: Annotated[tuple[FileStage, ...], Meta(min_length=2, max_length=3)]
 
 
-class FileTrain(Model):
+class FileTrain(Model, frozen=True, kw_only=True):
     """Duty, defaults, and gears and meshes by identity; the groups stand in the order in which power flows."""
 
     duty: Duty
     defaults: Defaults = Defaults()
     losses: Losses = Losses()
-    gears: dict[str, Gear] = Field(description="every gear once, by identity")
-    meshes: dict[str, FileMesh] = Field(description="every mesh once, by identity")
-    groups: tuple[FilePair | FileSet, ...] = Field(description="pairs and sets in the order of the power")
-    machine: Machine | None = Field(
-        None, description="what is fixed of shafts, bearings and housing; null: not counted"
-    )
+    gears: Annotated[dict[str, Gear], about("every gear once, by identity")]
+    meshes: Annotated[dict[str, FileMesh], about("every mesh once, by identity")]
+    groups: Annotated[tuple[dict[str, Any], ...], about("pairs and sets in the order of the power")]
+    machine: Annotated[Machine, about("what is fixed of shafts, bearings and housing; null: not counted")] | None = None
 
 
-class FileDesign(Model):
+class FileDesign(Model, frozen=True, kw_only=True):
     """The whole file."""
 
-    format: Literal["cooper-design"] = Field("cooper-design", description="says that this file is a Cooper design")
-    version: Literal[2] = Field(2, description="version of the format")
-    name: str = Field("Untitled train", max_length=120, description="name of the design")
-    place: str = Field("", max_length=120, description="where the machine stands or is made")
+    format: Annotated[Literal["cooper-design"], about("says that this file is a Cooper design")] = "cooper-design"
+    version: Annotated[Literal[2], about("version of the format")] = 2
+    name: Annotated[str, about("name of the design", max_length=120)] = "Untitled train"
+    place: Annotated[str, about("where the machine stands or is made", max_length=120)] = ""
     train: FileTrain
-    names: dict[str, str] = Field({}, description="named values: name and number or formula")
-    formulas: dict[str, str] = Field(
-        {}, description="formulas: a quantity by its stage's identity, as stage1.b_1, and its formula"
-    )
-    survey: Survey | None = Field(None, description="a survey that was made for this design, with what it found")
+    names: Annotated[dict[str, str], about("named values: name and number or formula")] = field(default_factory=dict)
+    formulas: Annotated[
+        dict[str, str], about("formulas: a quantity by its stage's identity, as stage1.b_1, and its formula")
+    ] = field(default_factory=dict)
+    survey: Annotated[Survey, about("a survey that was made for this design, with what it found")] | None = None
 
 
 Tree = dict[str, Any]
 
 
 def to_file(design: Tree) -> Tree:
-    """The file's data from a design's (`Design.model_dump`, identities given)."""
+    """The file's data from a design's (`Model.plain`, identities given)."""
     train = design["train"]
     gears: Tree = {}
     meshes: Tree = {}

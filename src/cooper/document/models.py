@@ -4,13 +4,12 @@ Units in the document are those of `cooper.document.units.KINDS`. A change makes
 does not know are kept and written back.
 """
 
-from __future__ import annotations
+from typing import Annotated, Any, Literal
 
-from typing import Annotated, Literal, Self
+from msgspec import Meta, field
+from msgspec.structs import force_setattr
 
-from pydantic import Field, field_validator, model_validator
-
-from cooper.document.base import NO_CONTROLS, Model, quantity
+from cooper.document.base import NO_CONTROLS, Model, Rule, about, fields_of, quantity
 from cooper.document.duty import Defaults, Duty, Lubricant
 from cooper.document.gear_data import Gear, Mesh
 from cooper.document.machine_data import Machine
@@ -30,37 +29,45 @@ MOST_NAMES = 200
 """Named values, and formulas, that a design holds at most."""
 
 
-class StageOwn(Model):
+class StageOwn(Model, frozen=True, kw_only=True):
     """What a stage states in place of the train's defaults; null takes the train's."""
 
-    method: Literal["ISO 6336:2019", "ANSI/AGMA 2101-D04"] | None = Field(
-        None, description="governing strength method of the stage"
-    )
-    S_Hmin: float | None = quantity("S_Hmin", None, gt=0, le=10)
-    S_Fmin: float | None = quantity("S_Fmin", None, gt=0, le=10)
-    S_Bmin: float | None = quantity("S_Bmin", None, gt=0, le=10)
-    S_intmin: float | None = quantity("S_intmin", None, gt=0, le=10)
-    eps_alpha_min: float | None = quantity("eps_alpha_min", None, ge=1, le=3)
-    j_min: float | None = quantity("j_min", None, ge=0, le=50)
-    theta_gears: float | None = quantity("theta_gears", None, ge=-60, le=200)
-    L_h: float | None = quantity("L_h", None, gt=0, le=1e7)
-    theta_oil: float | None = quantity("theta_oil", None, ge=-60, le=200)
-    lubricant: Lubricant | None = Field(None, description="oil of the stage")
+    method: (
+        Annotated[Literal["ISO 6336:2019", "ANSI/AGMA 2101-D04"], about("governing strength method of the stage")]
+        | None
+    ) = None
+    S_Hmin: Annotated[float, quantity("S_Hmin", gt=0, le=10)] | None = None
+    S_Fmin: Annotated[float, quantity("S_Fmin", gt=0, le=10)] | None = None
+    S_Bmin: Annotated[float, quantity("S_Bmin", gt=0, le=10)] | None = None
+    S_intmin: Annotated[float, quantity("S_intmin", gt=0, le=10)] | None = None
+    eps_alpha_min: Annotated[float, quantity("eps_alpha_min", ge=1, le=3)] | None = None
+    j_min: Annotated[float, quantity("j_min", ge=0, le=50)] | None = None
+    theta_gears: Annotated[float, quantity("theta_gears", ge=-60, le=200)] | None = None
+    L_h: Annotated[float, quantity("L_h", gt=0, le=1e7)] | None = None
+    theta_oil: Annotated[float, quantity("theta_oil", ge=-60, le=200)] | None = None
+    lubricant: Annotated[Lubricant, about("oil of the stage")] | None = None
+
+    @property
+    def stated(self) -> dict[str, Any]:
+        """What is stated, by name."""
+        return {n: v for n in fields_of(StageOwn) if (v := getattr(self, n)) is not None}
 
 
-class Stage(Model):
+class Stage(Model, frozen=True, kw_only=True):
     """A stage of the train: its members and their meshes. This version knows pairs, external and internal."""
 
-    id: str = Field(
-        "",
-        max_length=40,
-        pattern=r"^([A-Za-z][A-Za-z0-9_]*)?$",
-        description="identity, by which formulas name it; given where it is empty",
-    )
-    name: str = Field("Stage 1", max_length=80, pattern=NO_CONTROLS, description="what the stage is called")
-    kind: Literal["pair"] = Field("pair", description="arrangement of the stage")
-    members: Annotated[tuple[Gear, ...], Field(min_length=2, max_length=2)]
-    meshes: Annotated[tuple[Mesh, ...], Field(min_length=1, max_length=1)]
+    id: Annotated[
+        str,
+        about(
+            "identity, by which formulas name it; given where it is empty",
+            max_length=40,
+            pattern=r"^([A-Za-z][A-Za-z0-9_]*)?$",
+        ),
+    ] = ""
+    name: Annotated[str, about("what the stage is called", max_length=80, pattern=NO_CONTROLS)] = "Stage 1"
+    kind: Annotated[Literal["pair"], about("arrangement of the stage")] = "pair"
+    members: Annotated[tuple[Gear, ...], Meta(min_length=2, max_length=2)]
+    meshes: Annotated[tuple[Mesh, ...], Meta(min_length=1, max_length=1)]
     own: StageOwn = StageOwn()
 
     @property
@@ -74,8 +81,7 @@ class Stage(Model):
         """The kind of the pair, which is that of its driven gear."""
         return self.kinds[1]
 
-    @model_validator(mode="after")
-    def _pair(self) -> Stage:
+    def __post_init__(self) -> None:
         mesh = self.meshes[0]
         if {mesh.driver, mesh.driven} != {0, 1}:
             raise ValueError("the mesh must join member 0 and member 1")
@@ -92,33 +98,32 @@ class Stage(Model):
             raise ValueError(
                 f"of x_1, x_2 and a_w two are given and one is null, to be solved; null here: {', '.join(free) or 'none'}"
             )
-        return self
 
 
-class Losses(Model):
+class Losses(Model, frozen=True, kw_only=True):
     """How losses are counted, and what they need of housing, bearings and seals."""
 
-    counted: Literal["mesh", "all"] = Field("mesh", description="losses in the efficiency: of the meshes alone, or all")
-    method: Literal["ISO/TR 14179-1", "ISO/TR 14179-2"] = Field(
-        "ISO/TR 14179-2", description="method of churning and seals"
+    counted: Annotated[Literal["mesh", "all"], about("losses in the efficiency: of the meshes alone, or all")] = "mesh"
+    method: Annotated[Literal["ISO/TR 14179-1", "ISO/TR 14179-2"], about("method of churning and seals")] = (
+        "ISO/TR 14179-2"
     )
-    friction: Literal["ISO/TR 14179-2", "ISO/TR 14179-1", "along the path"] = Field(
-        "ISO/TR 14179-2", description="friction of the mesh: mean coefficient of either report, or local along the path"
-    )
-    bearing: str = Field("deep groove ball", description="type of the shafts' rolling bearings, two a shaft")
-    tau_sh: float = quantity("tau_sh", 15.0, ge=1, le=200)
-    seals: int = quantity("seals", 2, ge=0, le=4)
-    seal: Literal["FKM", "NBR"] = Field("FKM", description="material of the rubbing seals at input and output")
-    h_e: float = quantity("h_e", 0.0, ge=0, le=1e4)
-    l_hyd: float = quantity("l_hyd", 200.0, gt=0, le=1e5)
-    A_h: float | None = quantity("A_h", None, gt=0, le=1e4)
-    k_h: float = quantity("k_h", 15.0, gt=0, le=500)
-    theta_air: float = quantity("theta_air", 20.0, ge=-60, le=80)
-    theta_max: float | None = quantity("theta_max", None, gt=-60, le=250)
-    oil_by_balance: bool = Field(False, description="oil temperature from the heat balance in place of the duty's")
+    friction: Annotated[
+        Literal["ISO/TR 14179-2", "ISO/TR 14179-1", "along the path"],
+        about("friction of the mesh: mean coefficient of either report, or local along the path"),
+    ] = "ISO/TR 14179-2"
+    bearing: Annotated[str, about("type of the shafts' rolling bearings, two a shaft")] = "deep groove ball"
+    tau_sh: Annotated[float, quantity("tau_sh", ge=1, le=200)] = 15.0
+    seals: Annotated[int, quantity("seals", ge=0, le=4)] = 2
+    seal: Annotated[Literal["FKM", "NBR"], about("material of the rubbing seals at input and output")] = "FKM"
+    h_e: Annotated[float, quantity("h_e", ge=0, le=1e4)] = 0.0
+    l_hyd: Annotated[float, quantity("l_hyd", gt=0, le=1e5)] = 200.0
+    A_h: Annotated[float, quantity("A_h", gt=0, le=1e4)] | None = None
+    k_h: Annotated[float, quantity("k_h", gt=0, le=500)] = 15.0
+    theta_air: Annotated[float, quantity("theta_air", ge=-60, le=80)] = 20.0
+    theta_max: Annotated[float, quantity("theta_max", gt=-60, le=250)] | None = None
+    oil_by_balance: Annotated[bool, about("oil temperature from the heat balance in place of the duty's")] = False
 
-    @model_validator(mode="after")
-    def _known(self) -> Losses:
+    def __post_init__(self) -> None:
         if self.bearing not in bearing_types():
             raise ValueError(f"bearing {self.bearing!r} is not known; known: {', '.join(bearing_types())}")
         if self.oil_by_balance and (self.A_h is None or self.counted != "all"):
@@ -129,10 +134,9 @@ class Losses(Model):
             raise ValueError(
                 f"oil no hotter than theta_max = {self.theta_max:g} degrees C gives no heat to air of {self.theta_air:g} degrees C"
             )
-        return self
 
 
-class SetData(Model):
+class SetData(Model, frozen=True, kw_only=True):
     """Meshes that work as one: neighbouring stages of the train whose gears share planets, or an idler.
 
     planetary: sun with planet, planet with ring. stepped: sun with planet, second gear of the planet with ring. two rings:
@@ -140,25 +144,26 @@ class SetData(Model):
     planet; it is free, and bears the planets alone, unless it is driven, held or taken off. idler: first gear with idler, idler with last gear.
     """
 
-    name: str = Field("Planet set", max_length=80, pattern=NO_CONTROLS, description="what the set is called")
-    kind: str = Field(
-        "planetary", description="arrangement", json_schema_extra=lambda schema: schema.update(enum=list(ARRANGED))
-    )
-    planets: int = quantity("n_planets", 3, ge=1, le=24)
-    held: str | None = Field("ring", description="shaft that is held; null for an idler")
-    input: str = Field("sun", description="shaft at which power comes in")
-    output: str = Field("carrier", description="shaft at which power is taken")
-    floating: bool = Field(True, description="a member floats between the planets, so that they share the load evenly")
-    K_gamma: float | None = quantity("K_gamma", None, ge=1, le=5)
-    k_pl: float | None = quantity("k_pl", None, gt=0, le=1e5)
-    e_pl: float | None = quantity("e_pl", None, ge=0, le=5000)
-    free_sun: bool = Field(
-        False,
-        description="two rings: a sun stands between the planets; free, and without torque, unless it is driven, held or taken off",
-    )
-    agree: Literal["shift", "module", "helix"] = Field(
-        "shift", description="what makes the second mesh of stepped planets agree with the first one's centre distance"
-    )
+    name: Annotated[str, about("what the set is called", max_length=80, pattern=NO_CONTROLS)] = "Planet set"
+    kind: Annotated[str, about("arrangement", extra_json_schema={"enum": list(ARRANGED)})] = "planetary"
+    planets: Annotated[int, quantity("n_planets", ge=1, le=24)] = 3
+    held: Annotated[str, about("shaft that is held; null for an idler")] | None = "ring"
+    input: Annotated[str, about("shaft at which power comes in")] = "sun"
+    output: Annotated[str, about("shaft at which power is taken")] = "carrier"
+    floating: Annotated[bool, about("a member floats between the planets, so that they share the load evenly")] = True
+    K_gamma: Annotated[float, quantity("K_gamma", ge=1, le=5)] | None = None
+    k_pl: Annotated[float, quantity("k_pl", gt=0, le=1e5)] | None = None
+    e_pl: Annotated[float, quantity("e_pl", ge=0, le=5000)] | None = None
+    free_sun: Annotated[
+        bool,
+        about(
+            "two rings: a sun stands between the planets; free, and without torque, unless it is driven, held or taken off"
+        ),
+    ] = False
+    agree: Annotated[
+        Literal["shift", "module", "helix"],
+        about("what makes the second mesh of stepped planets agree with the first one's centre distance"),
+    ] = "shift"
 
     @property
     def shares_by_stiffness(self) -> bool:
@@ -175,15 +180,9 @@ class SetData(Model):
         """Whether the sun between the planets of two rings bears torque."""
         return self.free_sun and "sun" in (self.input, self.output, self.held)
 
-    @field_validator("kind")
-    @classmethod
-    def _known(cls, kind: str) -> str:
-        if kind not in ARRANGED:
-            raise ValueError(f"{kind[:40]!r} is no arrangement of a set; there are {', '.join(ARRANGED)}")
-        return kind
-
-    @model_validator(mode="after")
-    def _roles(self) -> Self:
+    def __post_init__(self) -> None:
+        if self.kind not in ARRANGED:
+            raise Rule("kind", f"{self.kind[:40]!r} is no arrangement of a set; there are {', '.join(ARRANGED)}")
         of = self.arranged
         shafts = of.shafts_of(self.free_sun)
         wanted = [self.input, self.output] + ([self.held] if of.around else [])
@@ -201,13 +200,12 @@ class SetData(Model):
             raise ValueError(
                 f"the meshes of a set of kind {self.kind} share one gear, so that their centre distances agree by shift alone"
             )
-        return self
 
 
-class GearSet(SetData):
+class GearSet(SetData, frozen=True, kw_only=True):
     """A set at its place in the train."""
 
-    first: int = Field(0, ge=0, description="place of the set's first stage in the train; the second follows it")
+    first: Annotated[int, about("place of the set's first stage in the train; the second follows it", ge=0)] = 0
 
     @property
     def stages(self) -> range:
@@ -215,33 +213,30 @@ class GearSet(SetData):
         return range(self.first, self.first + (3 if self.free_sun else 2))
 
 
-class Train(Model):
+class Train(Model, frozen=True, kw_only=True):
     """Duty, defaults and the stages in the order in which power flows."""
 
     duty: Duty
     defaults: Defaults = Defaults()
     losses: Losses = Losses()
-    stages: Annotated[tuple[Stage, ...], Field(min_length=1, max_length=12)]
-    sets: Annotated[tuple[GearSet, ...], Field(max_length=6)] = Field((), description="stages that work as one")
-    machine: Machine | None = Field(
-        None, description="what is fixed of shafts, bearings and housing; null where they are not counted"
-    )
+    stages: Annotated[tuple[Stage, ...], Meta(min_length=1, max_length=12)]
+    sets: Annotated[tuple[GearSet, ...], about("stages that work as one", max_length=6)] = ()
+    machine: (
+        Annotated[Machine, about("what is fixed of shafts, bearings and housing; null where they are not counted")]
+        | None
+    ) = None
 
-    @field_validator("sets")
-    @classmethod
-    def _in_order(cls, sets: tuple[GearSet, ...]) -> tuple[GearSet, ...]:
-        """In the order of their stages, as the results have them."""
-        return tuple(sorted(sets, key=lambda s: s.first))
-
-    @model_validator(mode="after")
-    def _identities(self) -> Train:
-        """Every stage and gear has an identity of its own, kept from state to state; a gear in two meshes is one object."""
+    def __post_init__(self) -> None:
+        """Sets stand in the order of their stages, as the results have them; every stage and gear has an identity of its own,
+        kept from state to state; a gear in two meshes is one object."""
+        force_setattr(self, "sets", tuple(sorted(self.sets, key=lambda s: s.first)))
         if (stages := identified(self.stages, self.sets)) is not self.stages:
-            self.__dict__["stages"] = stages
-        return self
+            force_setattr(self, "stages", stages)
+        self._gives_off_heat()
+        self._sets_fit()
+        self._turning()
 
-    @model_validator(mode="after")
-    def _gives_off_heat(self) -> Train:
+    def _gives_off_heat(self) -> None:
         plastics = self.defaults.plastics
         if (
             plastics.heat == "by friction"
@@ -252,10 +247,8 @@ class Train(Model):
             raise ValueError(
                 f"the warmth of plastic teeth in a {plastics.housing} housing needs its area A_h, which is not given"
             )
-        return self
 
-    @model_validator(mode="after")
-    def _sets_fit(self) -> Train:
+    def _sets_fit(self) -> None:
         taken: set[int] = set()
         for one in self.sets:
             told = " and ".join(str(k + 1) for k in one.stages)
@@ -267,17 +260,14 @@ class Train(Model):
             fault = set_fault(one, tuple(self.stages[k] for k in one.stages))
             if fault:
                 raise ValueError(f"{one.name}: {fault}")
-        return self
 
-    @model_validator(mode="after")
-    def _turning(self) -> Train:
+    def _turning(self) -> None:
         for k, stage in enumerate(self.stages[:-1], 1):
             kind = stage.kind_of_pair
             if not kind.turns:
                 raise ValueError(
                     f"stage {k} ends in a {kind.name}, which cannot turn the next stage: a {kind.name} comes last"
                 )
-        return self
 
 
 def one_gear(one: GearSet) -> dict[tuple[int, int], tuple[int, int]]:
@@ -306,18 +296,18 @@ def identified(stages: tuple[Stage, ...], sets: tuple[GearSet, ...]) -> tuple[St
     for k, stage in enumerate(stages):
         for i, gear in enumerate(stage.members):
             twin = gears.get(same.get((k, i), (-1, -1)))
-            if twin is not None and twin == gear.model_copy(update={"id": twin.id}):
+            if twin is not None and twin == gear.but(id=twin.id):
                 gears[k, i] = twin
             elif twin is not None:
                 # What makes them two is told by `set_fault`.
                 gears[k, i] = gear
             else:
                 own = name(gear.id, "gear")
-                gears[k, i] = gear if own == gear.id else gear.model_copy(update={"id": own})
+                gears[k, i] = gear if own == gear.id else gear.but(id=own)
         members = tuple(gears[k, i] for i in range(len(stage.members)))
         own = name(stage.id, "stage")
         kept = own == stage.id and all(a is b for a, b in zip(members, stage.members, strict=True))
-        found.append(stage if kept else stage.model_copy(update={"id": own, "members": members}))
+        found.append(stage if kept else stage.but(id=own, members=members))
     return stages if all(a is b for a, b in zip(found, stages, strict=True)) else tuple(found)
 
 
@@ -336,12 +326,12 @@ def set_fault(one: GearSet, stages: tuple[Stage, ...]) -> str:
             return f"a {s.kind_of_pair.name} is no member of a set"
     if one.free_sun:
         free, at_sun = stages[2].members
-        if at_sun.model_copy(update={"id": first.members[0].id}) != first.members[0]:
+        if at_sun.but(id=first.members[0].id) != first.members[0]:
             return "the gear of the planets that meets the free sun must be the one that meets the first ring"
         if kind_of(free).inward:
             return f"z = {free.z} of {free.name}: the free sun has external teeth"
-    if one.arranged.one_gear and planet != again.model_copy(update={"id": planet.id}):
-        for n in type(planet).model_fields:
+    if one.arranged.one_gear and planet != again.but(id=planet.id):
+        for n in fields_of(Gear):
             a, b = getattr(planet, n), getattr(again, n)
             if n != "id" and a != b:
                 return f"the gear in both meshes must be one and the same; its {n} is {a} and {b}"
@@ -360,30 +350,31 @@ def set_fault(one: GearSet, stages: tuple[Stage, ...]) -> str:
     return ""
 
 
-class Design(Model):
+class Design(Model, frozen=True, kw_only=True):
     """The whole document."""
 
-    format: Literal["cooper-design"] = Field("cooper-design", description="says that this file is a Cooper design")
-    version: Literal[2] = Field(2, description="version of the format")
-    name: str = Field("Untitled train", max_length=120, pattern=NO_CONTROLS, description="name of the design")
-    place: str = Field("", max_length=120, pattern=NO_CONTROLS, description="where the machine stands or is made")
+    format: Annotated[Literal["cooper-design"], about("says that this file is a Cooper design")] = "cooper-design"
+    version: Annotated[Literal[2], about("version of the format")] = 2
+    name: Annotated[str, about("name of the design", max_length=120, pattern=NO_CONTROLS)] = "Untitled train"
+    place: Annotated[str, about("where the machine stands or is made", max_length=120, pattern=NO_CONTROLS)] = ""
     train: Train
-    names: dict[str, str] = Field({}, max_length=MOST_NAMES, description="named values: name and number or formula")
-    formulas: dict[str, str] = Field(
-        {}, max_length=MOST_NAMES, description="formulas: full name of a quantity, as stage1.b_1, and its formula"
+    names: Annotated[dict[str, str], about("named values: name and number or formula", max_length=MOST_NAMES)] = field(
+        default_factory=dict
     )
-    survey: Survey | None = Field(None, description="a survey that was made for this design, with what it found")
+    formulas: Annotated[
+        dict[str, str],
+        about("formulas: full name of a quantity, as stage1.b_1, and its formula", max_length=MOST_NAMES),
+    ] = field(default_factory=dict)
+    survey: Annotated[Survey, about("a survey that was made for this design, with what it found")] | None = None
 
 
 def at_stage(train: Train, k: int) -> tuple[Duty, Defaults]:
     """Duty and defaults that hold for stage k: the train's, with what the stage states of its own."""
-    own = {n: v for n, v in train.stages[k].own if v is not None and n in StageOwn.model_fields}
+    own = train.stages[k].own.stated
     if not own:
         return train.duty, train.defaults
-    duty = {n: v for n, v in own.items() if n in Duty.model_fields}
-    return train.duty.model_copy(update=duty), train.defaults.model_copy(
-        update={n: v for n, v in own.items() if n not in duty}
-    )
+    duty = {n: v for n, v in own.items() if n in fields_of(Duty)}
+    return train.duty.but(**duty), train.defaults.but(**{n: v for n, v in own.items() if n not in duty})
 
 
 def set_of(train: Train, k: int) -> GearSet | None:

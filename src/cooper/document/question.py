@@ -1,12 +1,8 @@
 """What a survey is asked: arrangements, ranges of what is varied, materials, limits from outside; and what it found, kept with the design."""
 
-from __future__ import annotations
+from typing import Annotated, Any, Literal
 
-from typing import Annotated, Any, Literal, Self
-
-from pydantic import Field, model_validator
-
-from cooper.document.base import Model
+from cooper.document.base import Model, about, fields_of
 from cooper.document.duty import Duty
 from cooper.document.gear_data import Material
 from cooper.stock.processes import ways
@@ -41,12 +37,12 @@ MOST_MODULES = 400
 """Modules that one survey tries."""
 
 
-class MaterialChoice(Model):
+class MaterialChoice(Model, frozen=True, kw_only=True):
     """What pinion and wheel are made of, and the ring where there is one."""
 
     pinion: Material
     wheel: Material
-    ring: Material | None = Field(None, description="material of an internal gear; null takes the wheel's")
+    ring: Annotated[Material, about("material of an internal gear; null takes the wheel's")] | None = None
 
     @property
     def words(self) -> str:
@@ -55,72 +51,75 @@ class MaterialChoice(Model):
         return a if a == b else f"{a} / {b}"
 
 
-class Question(Model):
+class Question(Model, frozen=True, kw_only=True):
     """The bounds of a survey. Ranges are least, greatest, and a step where there is one; lengths in mm, angles in degrees."""
 
-    process: str = Field("cut", description="way of making the gears")
-    arrangements: Annotated[tuple[str, ...], Field(min_length=1, max_length=20)] = Field(
-        ("pair", "two stages", "planet set"), description="arrangements that are searched"
+    process: Annotated[str, about("way of making the gears")] = "cut"
+    arrangements: Annotated[tuple[str, ...], about("arrangements that are searched", min_length=1, max_length=20)] = (
+        "pair",
+        "two stages",
+        "planet set",
     )
-    materials: Annotated[tuple[MaterialChoice, ...], Field(min_length=1, max_length=12)] = Field(
-        description="materials that are tried"
+    materials: Annotated[tuple[MaterialChoice, ...], about("materials that are tried", min_length=1, max_length=12)]
+    racks: Annotated[
+        tuple[str, ...],
+        about("basic racks that are tried; the pressure angle comes with them", min_length=1, max_length=6),
+    ] = ("ISO 53 A",)
+    classes: Annotated[
+        tuple[int, ...],
+        about("flank tolerance classes of external gears that are tried; empty for the process's own", max_length=6),
+    ] = ()
+    z_least: Annotated[int, about("least count of a pinion, sun or planet", ge=5, le=200)] = 17
+    z_pinion: Annotated[int, about("greatest count of a pinion or sun", ge=5, le=400)] = 30
+    z_most: Annotated[int, about("greatest count of a wheel or planet", ge=6, le=1000)] = 150
+    z_ring: Annotated[int, about("greatest count of a ring", ge=10, le=1500)] = 250
+    m_low: Annotated[float, about("least module", ge=0.05, le=50)] = 1.0
+    m_high: Annotated[float, about("greatest module", ge=0.05, le=50)] = 6.0
+    m_step: (
+        Annotated[
+            float, about("step of the module from the least to the greatest; null for the standard series", gt=0, le=50)
+        ]
+        | None
+    ) = None
+    modules: Annotated[
+        tuple[float, ...], about("modules that there are tools for; empty for all of the series", max_length=60)
+    ] = ()
+    beta_low: Annotated[float, about("least helix angle", ge=0, le=40)] = 0.0
+    beta_high: Annotated[float, about("greatest helix angle", ge=0, le=40)] = 20.0
+    beta_step: Annotated[float, about("step of the helix angle", gt=0, le=40)] = 10.0
+    x_low: Annotated[float, about("least sum of the profile shifts", ge=-1, le=2)] = 0.0
+    x_high: Annotated[float, about("greatest sum of the profile shifts", ge=-1, le=2)] = 0.5
+    x_step: Annotated[float, about("step of the sum", gt=0, le=2)] = 0.25
+    share: Annotated[Literal["sliding", "root", "least", "none"], about("rule by which the sum is shared")] = "sliding"
+    widths: Annotated[Literal["solved", "stepped"], about("widths just to hold, or stepped")] = "solved"
+    b_d_high: Annotated[float, about("greatest width over the pinion's reference diameter", gt=0, le=5)] = 1.1
+    b_m_low: Annotated[float, about("least width in modules", gt=0, le=200)] = 6.0
+    b_m_high: Annotated[float, about("greatest width in modules", gt=0, le=400)] = 30.0
+    b_steps: Annotated[int, about("number of stepped widths", ge=1, le=40)] = 4
+    b_round: Annotated[float, about("what widths are rounded up to", gt=0, le=20)] = 0.1
+    planets: Annotated[tuple[int, ...], about("numbers of planets", min_length=1, max_length=8)] = (3,)
+    lean: Annotated[float, about("greatest ratio of one stage over that of the next", ge=0.5, le=3)] = 1.2
+    a_w: Annotated[float, about("given centre distance; of an idler that of the outer gears", gt=0, le=1e5)] | None = (
+        None
     )
-    racks: Annotated[tuple[str, ...], Field(min_length=1, max_length=6)] = Field(
-        ("ISO 53 A",), description="basic racks that are tried; the pressure angle comes with them"
+    a_most: Annotated[float, about("greatest centre distance of a stage", gt=0, le=1e5)] | None = None
+    d_most: Annotated[float, about("greatest outside diameter", gt=0, le=1e5)] | None = None
+    b_most: Annotated[float, about("greatest width of all stages together", gt=0, le=1e5)] | None = None
+    l_most: Annotated[float, about("greatest length across the axes, the axes in one plane", gt=0, le=1e5)] | None = (
+        None
     )
-    classes: Annotated[tuple[int, ...], Field(max_length=6)] = Field(
-        (), description="flank tolerance classes of external gears that are tried; empty for the process's own"
-    )
-    z_least: int = Field(17, ge=5, le=200, description="least count of a pinion, sun or planet")
-    z_pinion: int = Field(30, ge=5, le=400, description="greatest count of a pinion or sun")
-    z_most: int = Field(150, ge=6, le=1000, description="greatest count of a wheel or planet")
-    z_ring: int = Field(250, ge=10, le=1500, description="greatest count of a ring")
-    m_low: float = Field(1.0, ge=0.05, le=50, description="least module")
-    m_high: float = Field(6.0, ge=0.05, le=50, description="greatest module")
-    m_step: float | None = Field(
-        None, gt=0, le=50, description="step of the module from the least to the greatest; null for the standard series"
-    )
-    modules: tuple[float, ...] = Field(
-        (), max_length=60, description="modules that there are tools for; empty for all of the series"
-    )
-    beta_low: float = Field(0.0, ge=0, le=40, description="least helix angle")
-    beta_high: float = Field(20.0, ge=0, le=40, description="greatest helix angle")
-    beta_step: float = Field(10.0, gt=0, le=40, description="step of the helix angle")
-    x_low: float = Field(0.0, ge=-1, le=2, description="least sum of the profile shifts")
-    x_high: float = Field(0.5, ge=-1, le=2, description="greatest sum of the profile shifts")
-    x_step: float = Field(0.25, gt=0, le=2, description="step of the sum")
-    share: Literal["sliding", "root", "least", "none"] = Field("sliding", description="rule by which the sum is shared")
-    widths: Literal["solved", "stepped"] = Field("solved", description="widths just to hold, or stepped")
-    b_d_high: float = Field(1.1, gt=0, le=5, description="greatest width over the pinion's reference diameter")
-    b_m_low: float = Field(6.0, gt=0, le=200, description="least width in modules")
-    b_m_high: float = Field(30.0, gt=0, le=400, description="greatest width in modules")
-    b_steps: int = Field(4, ge=1, le=40, description="number of stepped widths")
-    b_round: float = Field(0.1, gt=0, le=20, description="what widths are rounded up to")
-    planets: Annotated[tuple[int, ...], Field(min_length=1, max_length=8)] = Field(
-        (3,), description="numbers of planets"
-    )
-    lean: float = Field(1.2, ge=0.5, le=3, description="greatest ratio of one stage over that of the next")
-    a_w: float | None = Field(
-        None, gt=0, le=1e5, description="given centre distance; of an idler that of the outer gears"
-    )
-    a_most: float | None = Field(None, gt=0, le=1e5, description="greatest centre distance of a stage")
-    d_most: float | None = Field(None, gt=0, le=1e5, description="greatest outside diameter")
-    b_most: float | None = Field(None, gt=0, le=1e5, description="greatest width of all stages together")
-    l_most: float | None = Field(
-        None, gt=0, le=1e5, description="greatest length across the axes, the axes in one plane"
-    )
-    A_h: float | None = Field(
-        None,
-        gt=0,
-        le=1e4,
-        description="area of the housing (m2), with which all losses count; null for what the design has",
-    )
-    theta_most: float | None = Field(None, gt=-60, le=250, description="greatest temperature of the oil; needs A_h")
-    shown: tuple[str, ...] = Field((), max_length=40, description="rules that are shown only, and not required")
-    most: int = Field(120_000, ge=1, le=20_000_000, description="candidates that are looked at, at most")
+    A_h: (
+        Annotated[
+            float,
+            about("area of the housing (m2), with which all losses count; null for what the design has", gt=0, le=1e4),
+        ]
+        | None
+    ) = None
+    theta_most: Annotated[float, about("greatest temperature of the oil; needs A_h", gt=-60, le=250)] | None = None
+    shown: Annotated[tuple[str, ...], about("rules that are shown only, and not required", max_length=40)] = ()
+    most: Annotated[int, about("candidates that are looked at, at most", ge=1, le=20_000_000)] = 120_000
 
-    @model_validator(mode="after")
-    def _holds_together(self) -> Self:
+    def __post_init__(self) -> None:
         if self.process not in ways():
             raise ValueError(f"{self.process!r} is no way of making gears that is known: {', '.join(ways())}")
         unknown = [a for a in self.arrangements if a not in ARRANGEMENTS]
@@ -158,27 +157,26 @@ class Question(Model):
             )
         if "idler" in self.arrangements and self.a_w is None:
             raise ValueError("an idler is searched for a wanted centre distance: give a_w, or leave the idler out")
-        return self
 
 
-class Survey(Model):
+class Survey(Model, frozen=True, kw_only=True):
     """A survey that was made: what was asked, for which duty, how many candidates each rule took away, and what was found."""
 
     question: Question
     duty: Duty
-    around: int | None = Field(None, ge=0, le=11, description="stage that it closed in around; null for a sweep")
-    looked: int = Field(0, ge=0, description="candidates that were looked at")
-    possible: float = Field(0.0, ge=0, description="candidates that the bounds allow")
-    taken_away: tuple[tuple[str, int], ...] = Field(
-        (), max_length=200, description="rules, and how many candidates each took away"
-    )
-    whole: bool = Field(True, description="whether it was searched to its end")
-    found: str = Field("", max_length=40_000_000, description="the designs found, packed: see `survey.packed`")
-    shelf: tuple[int, ...] = Field((), max_length=6, description="designs that stand on the shelf, by their number")
+    around: Annotated[int, about("stage that it closed in around; null for a sweep", ge=0, le=11)] | None = None
+    looked: Annotated[int, about("candidates that were looked at", ge=0)] = 0
+    possible: Annotated[float, about("candidates that the bounds allow", ge=0)] = 0.0
+    taken_away: Annotated[
+        tuple[tuple[str, int], ...], about("rules, and how many candidates each took away", max_length=200)
+    ] = ()
+    whole: Annotated[bool, about("whether it was searched to its end")] = True
+    found: Annotated[str, about("the designs found, packed: see `survey.packed`", max_length=40_000_000)] = ""
+    shelf: Annotated[tuple[int, ...], about("designs that stand on the shelf, by their number", max_length=6)] = ()
 
     def stale(self, duty: Duty) -> tuple[str, ...]:
         """What of the duty has changed since."""
-        return tuple(n for n in Duty.model_fields if getattr(duty, n) != getattr(self.duty, n))
+        return tuple(n for n in fields_of(Duty) if getattr(duty, n) != getattr(self.duty, n))
 
 
 def asked(**values: Any) -> Question:
@@ -190,7 +188,7 @@ def asked(**values: Any) -> Question:
     way = ways()[values.get("process", "cut")]
 
     def material(group: str, grade: str, hardness: float) -> Material:
-        return Material(group=group, grade=grade, hardness=hardness)
+        return Material.of({"group": group, "grade": grade, "hardness": hardness})
 
     start: dict[str, Any] = {
         "materials": tuple(
@@ -202,4 +200,4 @@ def asked(**values: Any) -> Question:
         "beta_low": way.beta[0],
         "beta_high": way.beta[1],
     }
-    return Question(**{**start, **values})
+    return Question.of({**start, **values})

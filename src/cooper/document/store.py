@@ -15,12 +15,13 @@ from contextlib import suppress
 from pathlib import Path
 from typing import Any
 
-from pydantic import ValidationError
+from msgspec.json import schema_components
 
-from cooper.document.file_format import FileDesign, from_file, from_version_1, to_file
+from cooper.document.base import UNKNOWN
+from cooper.document.file_format import FileDesign, FilePair, FileSet, from_file, from_version_1, to_file
 from cooper.document.models import FORMAT, VERSION, Design
-from cooper.document.plain import first_fault
 from cooper.document.quantities import QUANTITIES
+from cooper.errors import OutOfRange
 
 SUFFIX = ".cooper.json"
 GREATEST_FILE = 64 * 1024 * 1024
@@ -78,9 +79,9 @@ def read_design(text: str, name: str = "design") -> Design:
             f"{name}: its gears, meshes and groups do not hang together ({type(error).__name__}: {error})"
         ) from error
     try:
-        return Design.model_validate(tree)
-    except ValidationError as error:
-        raise Unusable(f"{name}: at {_in_file(str(first_fault(error)), tree)}") from error
+        return Design.of(tree)
+    except OutOfRange as error:
+        raise Unusable(f"{name}: at {_in_file(str(error), tree)}") from error
 
 
 def _in_file(text: str, tree: dict[str, Any]) -> str:
@@ -164,7 +165,7 @@ def _migrate(tree: dict[str, Any], name: str) -> dict[str, Any]:
 
 def design_text(design: Design) -> str:
     """The text of a design file; readable, stable order, unknown fields kept."""
-    return json.dumps(to_file(design.model_dump(mode="json")), indent=2, ensure_ascii=False) + "\n"
+    return json.dumps(to_file(design.plain()), indent=2, ensure_ascii=False) + "\n"
 
 
 def save_design(design: Design, path: str | os.PathLike[str]) -> None:
@@ -238,6 +239,10 @@ def umask() -> int:
 
 def schema_text() -> str:
     """The JSON schema of the document, as published in docs/."""
-    schema = FileDesign.model_json_schema()
-    schema["title"] = f"Cooper design, version {VERSION}"
+    (whole, *groups), parts = schema_components((FileDesign, FilePair, FileSet), ref_template="#/$defs/{name}")
+    parts["FileTrain"]["properties"]["groups"]["items"] = {"anyOf": groups}
+    schema = {"title": f"Cooper design, version {VERSION}", **whole, "$defs": parts}
+    for part in parts.values():
+        # It is where files hold what this version does not know.
+        part.get("properties", {}).pop(UNKNOWN, None)
     return json.dumps(schema, indent=2, ensure_ascii=False) + "\n"

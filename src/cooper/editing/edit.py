@@ -5,8 +5,7 @@ from __future__ import annotations
 from math import radians
 from typing import Any
 
-from pydantic import BaseModel
-
+from cooper.document.base import Model
 from cooper.document.gear_data import SIZES
 from cooper.document.models import Design
 from cooper.document.plain import plain_data, validated, validated_sets
@@ -32,7 +31,7 @@ def set_many(design: Design, changes: dict[Path, Any]) -> Design:
         node: Any = tree
         for key in parents:
             node = node[int(key)] if isinstance(node, list | tuple) else node[key]
-            if isinstance(node, BaseModel):  # pragma: no cover - dumps hold plain data only
+            if isinstance(node, Model):  # pragma: no cover - dumps hold plain data only
                 raise TypeError(path)
         if isinstance(node, list | tuple):
             raise TypeError(f"{path} names a whole member; change its fields")
@@ -68,7 +67,7 @@ def _made(design: Design, stage: int, member: int, kind: Kind, z: int) -> Design
     """One gear made into one of a kind; a given centre distance and reference diameter of the old arrangement are let go."""
     doc = design.train.stages[stage]
     mesh, base = doc.meshes[0], f"train.stages.{stage}"
-    gear = doc.members[member].model_copy(update={"z": z})
+    gear = doc.members[member].but(z=z)
     changes: dict[Path, Any] = {f"{base}.members.{n}.x": g.x or 0.0 for n, g in enumerate(doc.members)}
     changes |= {f"{base}.meshes.0.a_w": None, f"{base}.members.{member}.z": z}
     m_n = module_of(mesh, doc.members[mesh.driver].z, doc.members[mesh.driven].z)

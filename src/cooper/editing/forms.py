@@ -116,7 +116,7 @@ FLANKS = {"alike": "both flanks alike", "bear": "the flanks that bear"}
 def own_flanks(design: Design, stage: int, i: int, own: bool = True) -> Design:
     """The design whose gear i (1, 2) has left flanks of their own, which begin as the right ones; or flanks alike again, as the right ones are."""
     member = member_path(design, stage, i)
-    return set_many(design, {f"{member}.flanks_left": get_at(design, f"{member}.flanks").model_dump() if own else None})
+    return set_many(design, {f"{member}.flanks_left": get_at(design, f"{member}.flanks").plain() if own else None})
 
 
 def give_relief(

@@ -406,7 +406,7 @@ def _material(design: Design, check: Check) -> Lever:
         try:
             same = (group, grade) == (present.group, present.grade)
             values = {"group": group, "grade": grade, "hardness": hardness, "R_p02": present.R_p02 if same else None}
-            changed = set_many(design, {path: {**present.model_dump(), **values}})
+            changed = set_many(design, {path: {**present.plain(), **values}})
         except OutOfRange:
             continue
         margin, after = _margin(changed, check.key)

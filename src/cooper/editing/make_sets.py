@@ -36,25 +36,16 @@ def with_set(design: Design, k: int, kind: str) -> Design:
     if len(stages) >= 12:
         raise OutOfRange("stages", 13, "a train has 1 to 12 stages", low=1, high=12)
     m_n = module_of(mesh, one.z, two.z)
-    plain = mesh.model_copy(update={**dict.fromkeys(SIZES), "m_n": m_n, "a_w": None, "driver": 0, "driven": 1})
-    sun = one.model_copy(update={"name": "sun", "x": one.x or 0.0, "d_a": None})
+    plain = mesh.but(**{**dict.fromkeys(SIZES), "m_n": m_n, "a_w": None, "driver": 0, "driven": 1})
+    sun = one.but(name="sun", x=one.x or 0.0, d_a=None)
     # Planets that leave room for three of them.
     z_p = max(min(two.z, round(1.6 * one.z)), 12)
-    planet = two.model_copy(
-        update={
-            "name": "planet",
-            "z": z_p,
-            "x": two.x if two.x is not None else 0.0,
-            "d_a": None,
-            "d_bore": 0.0,
-            "d_i": None,
-        }
-    )
+    planet = two.but(name="planet", z=z_p, x=two.x if two.x is not None else 0.0, d_a=None, d_bore=0.0, d_i=None)
     first, second, extra = NEW[kind](sun, planet, plain, m_n)
     tree = plain_data(design)
-    first, second = first.model_copy(update={"id": old.id}), second
-    tree["train"]["stages"][k : k + 1] = [first.model_dump(), second.model_dump()]
-    sets = [{**s.model_dump(), "first": s.first + (s.first > k)} for s in design.train.sets]
+    first, second = first.but(id=old.id), second
+    tree["train"]["stages"][k : k + 1] = [first.plain(), second.plain()]
+    sets = [{**s.plain(), "first": s.first + (s.first > k)} for s in design.train.sets]
     names = {s["name"] for s in sets}
     label = ARRANGED[kind].label
     name = next(n for n in (label, *(f"{label} {i}" for i in range(2, 99))) if n not in names)
@@ -64,26 +55,24 @@ def with_set(design: Design, k: int, kind: str) -> Design:
 
 def _ring(like: Gear, z: int, mesh: Mesh, m_n: float) -> Gear:
     depth, m_t = like.h_fP * m_n, m_n / cos(radians(mesh.beta))
-    return like.model_copy(
-        update={
-            "id": "",
-            "name": "ring",
-            "z": -z,
-            "x": None,
-            "d_a": None,
-            "tool": "pinion cutter",
-            "z_0": max(min(25, z // 3), 10),
-            "x_0": 0.0,
-            "rho_fP": 0.2,
-            "pr_P": 0.0,
-            "q_P": 0.0,
-            "h_K": 0.0,
-            "rho_a": 0.0,
-            "d_bore": 0.0,
-            "d_i": None,
-            "bending": "one way",
-            "d_rim": round(z * m_t + 2 * depth + 2 * RIM * m_n, 1),
-        }
+    return like.but(
+        id="",
+        name="ring",
+        z=-z,
+        x=None,
+        d_a=None,
+        tool="pinion cutter",
+        z_0=max(min(25, z // 3), 10),
+        x_0=0.0,
+        rho_fP=0.2,
+        pr_P=0.0,
+        q_P=0.0,
+        h_K=0.0,
+        rho_a=0.0,
+        d_bore=0.0,
+        d_i=None,
+        bending="one way",
+        d_rim=round(z * m_t + 2 * depth + 2 * RIM * m_n, 1),
     )
 
 
@@ -93,10 +82,10 @@ Made = tuple[Stage, Stage, dict[str, Any]]
 
 def _idler(sun: Gear, planet: Gear, mesh: Mesh, m_n: float) -> Made:
     first, last = (
-        sun.model_copy(update={"name": "first gear"}),
-        sun.model_copy(update={"id": "", "name": "last gear", "z": planet.z, "x": 0.0}),
+        sun.but(name="first gear"),
+        sun.but(id="", name="last gear", z=planet.z, x=0.0),
     )
-    idler = planet.model_copy(update={"name": "idler", "bending": "both ways"})
+    idler = planet.but(name="idler", bending="both ways")
     return (
         Stage(name="First gear – idler", members=(first, idler), meshes=(mesh,)),
         Stage(name="Idler – last gear", members=(idler, last), meshes=(mesh,)),
@@ -105,7 +94,7 @@ def _idler(sun: Gear, planet: Gear, mesh: Mesh, m_n: float) -> Made:
 
 
 def _plain_planets(sun: Gear, planet: Gear, mesh: Mesh, m_n: float) -> Made:
-    shared = planet.model_copy(update={"bending": "both ways"})
+    shared = planet.but(bending="both ways")
     ring = _ring(planet, sun.z + 2 * planet.z, mesh, m_n)
     return (
         Stage(name="Sun – planet", members=(sun, shared), meshes=(mesh,)),
@@ -115,7 +104,7 @@ def _plain_planets(sun: Gear, planet: Gear, mesh: Mesh, m_n: float) -> Made:
 
 
 def _stepped_planets(sun: Gear, planet: Gear, mesh: Mesh, m_n: float) -> Made:
-    small = planet.model_copy(update={"id": "", "name": "planet, small gear", "z": max(planet.z - 4, 10)})
+    small = planet.but(id="", name="planet, small gear", z=max(planet.z - 4, 10))
     ring = _ring(small, small.z + sun.z + planet.z, mesh, m_n)
     return (
         Stage(name="Sun – planet", members=(sun, planet), meshes=(mesh,)),
@@ -126,12 +115,12 @@ def _stepped_planets(sun: Gear, planet: Gear, mesh: Mesh, m_n: float) -> Made:
 
 def _two_rings(sun: Gear, planet: Gear, mesh: Mesh, m_n: float) -> Made:
     z_a = max(planet.z, 16)
-    one = planet.model_copy(update={"name": "planet, lower gear", "z": z_a})
-    two = planet.model_copy(update={"id": "", "name": "planet, upper gear", "z": z_a - 1})
+    one = planet.but(name="planet, lower gear", z=z_a)
+    two = planet.but(id="", name="planet, upper gear", z=z_a - 1)
     gap = 2 * z_a
     # Of the first pair the ring's shift is solved from a given centre distance.
-    given = mesh.model_copy(update={"a_w": gap * m_n / cos(radians(mesh.beta)) / 2})
-    ring_2 = _ring(two, z_a - 1 + gap, mesh, m_n).model_copy(update={"name": "ring 2"})
+    given = mesh.but(a_w=gap * m_n / cos(radians(mesh.beta)) / 2)
+    ring_2 = _ring(two, z_a - 1 + gap, mesh, m_n).but(name="ring 2")
     return (
         Stage(name="Planet – ring", members=(one, _ring(one, z_a + gap, mesh, m_n)), meshes=(given,)),
         Stage(name="Planet – ring 2", members=(two, ring_2), meshes=(_far(mesh),)),
@@ -141,7 +130,7 @@ def _two_rings(sun: Gear, planet: Gear, mesh: Mesh, m_n: float) -> Made:
 
 def _far(mesh: Mesh) -> Mesh:
     """A mesh whose distance follows from the first one's."""
-    return mesh.model_copy(update={"a_w": 1.0})
+    return mesh.but(a_w=1.0)
 
 
 NEW: dict[str, Callable[[Gear, Gear, Mesh, float], Made]] = {
@@ -223,25 +212,21 @@ def with_free_sun(design: Design, n: int, wanted: bool) -> Design:
             raise OutOfRange("stages", 13, "a train has 1 to 12 stages", low=1, high=12)
         first = design.train.stages[one.first]
         planet = first.members[0]
-        sun = planet.model_copy(
-            update={
-                "id": "",
-                "name": "sun",
-                "z": free_sun_count(design, n),
-                "x": None,
-                "d_a": None,
-                "tool": "rack",
-                "d_bore": 0.0,
-                "d_i": None,
-                "bending": "one way",
-            }
+        sun = planet.but(
+            id="",
+            name="sun",
+            z=free_sun_count(design, n),
+            x=None,
+            d_a=None,
+            tool="rack",
+            d_bore=0.0,
+            d_i=None,
+            bending="one way",
         )
-        mesh = first.meshes[0].model_copy(update={"a_w": 1.0})
+        mesh = first.meshes[0].but(a_w=1.0)
         stages.insert(
             at,
-            Stage(
-                name="Sun – planet", members=(sun, planet.model_copy(update={"x": planet.x or 0.0})), meshes=(mesh,)
-            ).model_dump(),
+            Stage(name="Sun – planet", members=(sun, planet.but(x=planet.x or 0.0)), meshes=(mesh,)).plain(),
         )
     else:
         del stages[at]

@@ -79,7 +79,7 @@ def levels_text(levels: tuple[Level, ...]) -> str:
 
 def with_levels(design: Design, levels: list[Level]) -> Design:
     """The design under a spectrum; none for an empty list."""
-    return set_at(design, "train.duty.spectrum", [v.model_dump() for v in levels])
+    return set_at(design, "train.duty.spectrum", [v.plain() for v in levels])
 
 
 def with_shape(design: Design, shape: str, least: float) -> Design:

@@ -20,10 +20,10 @@ def _with(design: Design, stages: list[Stage], places: dict[int, int]) -> Design
         raise OutOfRange("stages", len(stages), "a train has 1 to 12 stages", low=1, high=MOST)
 
     tree = plain_data(design)
-    tree["train"]["stages"] = [s.model_dump() for s in stages]
+    tree["train"]["stages"] = [s.plain() for s in stages]
     # A set lives while both its stages do, side by side.
     tree["train"]["sets"] = [
-        {**s.model_dump(), "first": places[s.first]}
+        {**s.plain(), "first": places[s.first]}
         for s in design.train.sets
         if s.first in places and all(places.get(k) == places[s.first] + k - s.first for k in s.stages)
     ]
@@ -34,7 +34,7 @@ def _named(stage: Stage, design: Design) -> Stage:
     """The stage under a name that no other has."""
     names = {s.name for s in design.train.stages}
     number = next(n for n in range(1, 99) if f"Stage {n}" not in names)
-    return stage.model_copy(update={"name": f"Stage {number}"})
+    return stage.but(name=f"Stage {number}")
 
 
 def add_stage(design: Design, k: int) -> Design:
@@ -44,9 +44,9 @@ def add_stage(design: Design, k: int) -> Design:
     turns = old.kind_of_pair.turns
     if not turns:
         mesh = old.meshes[0]
-        wheel = old.members[mesh.driven].model_copy(update={"shape": EXTERNAL.shape, "name": EXTERNAL.name})
+        wheel = old.members[mesh.driven].but(shape=EXTERNAL.shape, name=EXTERNAL.name)
         members = tuple(wheel if n == mesh.driven else g for n, g in enumerate(old.members))
-        old = old.model_copy(update={"members": members})
+        old = old.but(members=members)
     at = k + 1 if turns else k
     one = set_of(design.train, k)
     if one is not None:
@@ -91,7 +91,7 @@ def _grown(stage: Stage, torque: float, name: str) -> Stage:
         }
         if g.d_rim is not None:
             changes["d_rim"] = round(g.d_rim * f, 1)
-        members.append(g.model_copy(update=changes))
+        members.append(g.but(**changes))
     sizes = {
         "m_n": new,
         "P_nd": None,
@@ -101,8 +101,8 @@ def _grown(stage: Stage, torque: float, name: str) -> Stage:
         "l_sh": mesh.l_sh * f,
         "d_sh": mesh.d_sh * f,
     }
-    meshes = (mesh.model_copy(update={**sizes, "s_sh": mesh.s_sh * f}),)
-    return stage.model_copy(update={"id": "", "name": name, "members": tuple(members), "meshes": meshes})
+    meshes = (mesh.but(**{**sizes, "s_sh": mesh.s_sh * f}),)
+    return stage.but(id="", name=name, members=tuple(members), meshes=meshes)
 
 
 def split_stage(design: Design, k: int) -> Design:
@@ -122,14 +122,12 @@ def split_stage(design: Design, k: int) -> Design:
     count = round(one.z * sqrt(u))
     if not kind.splits or count < 4 or u < 1.2:
         raise OutOfRange("ratio", u, "only an external pair that gears down can be split", low=1.2)
-    wheel = two.model_copy(update={"z": count, "d_a": None, "x": two.x if two.x is not None else 0.0})
-    members = tuple(
-        wheel if n == mesh.driven else g.model_copy(update={"x": g.x or 0.0}) for n, g in enumerate(old.members)
-    )
-    free = mesh.model_copy(update={"a_w": None})
+    wheel = two.but(z=count, d_a=None, x=two.x if two.x is not None else 0.0)
+    members = tuple(wheel if n == mesh.driven else g.but(x=g.x or 0.0) for n, g in enumerate(old.members))
+    free = mesh.but(a_w=None)
     if mesh.d_2 is not None:
-        free = free.model_copy(update={"d_2": None, "m_n": module_of(mesh, one.z, two.z)})
-    first = old.model_copy(update={"members": members, "meshes": (free,)})
+        free = free.but(d_2=None, m_n=module_of(mesh, one.z, two.z))
+    first = old.but(members=members, meshes=(free,))
     stages[k : k + 1] = [first, _grown(first, count / one.z, _named(first, design).name)]
     return _with(design, stages, {n: n + (n > k) for n in range(len(design.train.stages))})
 

@@ -5,11 +5,10 @@ from __future__ import annotations
 from typing import Any
 
 import numpy as np
-from pydantic import ValidationError
 
 from cooper.document.gear_data import SIZES
 from cooper.document.models import SHARED_MESH, Design, Stage
-from cooper.document.plain import first_fault, plain_data
+from cooper.document.plain import plain_data
 from cooper.errors import OutOfRange
 from cooper.kinds.known import ARRANGED
 from cooper.results.solve_stage import module_of, solve_stage
@@ -180,11 +179,7 @@ def _solved(stage: dict[str, Any]) -> Any:
 
 
 def _stage(stage: dict[str, Any]) -> Stage:
-
-    try:
-        return Stage.model_validate(stage)
-    except ValidationError as error:
-        raise first_fault(error) from error
+    return Stage.of(stage)
 
 
 def _centre_distance(stage: dict[str, Any]) -> float:
@@ -193,5 +188,4 @@ def _centre_distance(stage: dict[str, Any]) -> float:
 
 def whole(design: Design) -> Design:
     """The design with its sets made consistent."""
-
-    return Design.model_validate(kept_whole(plain_data(design), set()))
+    return Design.of(kept_whole(plain_data(design), set()))

@@ -4,12 +4,11 @@ from __future__ import annotations
 
 import re
 from collections.abc import Iterator, Mapping, Sequence
-from typing import Any
 
 from msgspec import Struct
 from msgspec.structs import replace
-from pydantic import BaseModel
 
+from cooper.document.base import Model, default_of, rules_of
 from cooper.document.gear_data import Gear
 from cooper.document.models import Design
 from cooper.document.quantities import QUANTITIES, parts, plain, quantity_of
@@ -398,20 +397,20 @@ def _checks(checks: list[Check], system: str) -> Rows:
     return rows
 
 
-def _inputs(model: BaseModel, system: str, whole: bool = True) -> Iterator[tuple[str, ...]]:
+def _inputs(model: Model, system: str, whole: bool = True) -> Iterator[tuple[str, ...]]:
     """What is entered; what is solved or not given is left out, and, unless ``whole``, what stands as it does in every new design."""
-    for name, field in type(model).model_fields.items():
-        extra: Any = field.json_schema_extra
+    for name, rule in rules_of(type(model)).items():
+        extra = rule.extra_json_schema or {}
         value = getattr(model, name)
-        if name in ("id", "name") or (not whole and value == field.default and name not in ALWAYS):
+        if name in ("id", "name") or (not whole and value == default_of(type(model), name) and name not in ALWAYS):
             continue
         if isinstance(value, bool):
-            yield name, "yes" if value else "no", "", field.description or ""
+            yield name, "yes" if value else "no", "", rule.description or ""
         elif isinstance(value, str) and value:
-            yield name, value, "", field.description or ""
-        elif isinstance(value, int | float) and isinstance(extra, dict) and "symbol" in extra:
+            yield name, value, "", rule.description or ""
+        elif isinstance(value, int | float) and "symbol" in extra:
             unit = screen_unit(KINDS[extra["kind"]].display_unit(system))
-            yield name, number(value, extra["kind"], system), unit, field.description or ""
+            yield name, number(value, extra["kind"], system), unit, rule.description or ""
 
 
 ALWAYS = (

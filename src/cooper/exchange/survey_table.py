@@ -87,7 +87,7 @@ def _xlsx(path: Path, heads: list[str], lines: list[list[object]], found: Found)
         ("searched to the end", "yes" if found.whole else "no"),
     ]
     rows += [(f"taken away: {rule}", many) for rule, many in sorted(found.gone.items(), key=lambda kv: -kv[1]) if many]
-    rows += [(k, str(v)) for k, v in found.question.model_dump(exclude={"materials"}).items()]
+    rows += [(k, str(v)) for k, v in found.question.plain(without={"materials"}).items()]
     for n, (name, value) in enumerate(rows):
         told.write(n, 0, name)
         told.write(n, 1, value)

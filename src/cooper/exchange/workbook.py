@@ -11,9 +11,8 @@ from math import cos, isfinite, pi, radians, sin, sqrt, tan
 from pathlib import Path
 from typing import Any
 
-from pydantic import BaseModel
-
 from cooper import __version__
+from cooper.document.base import Model, rules_of
 from cooper.document.models import Design
 from cooper.document.quantities import QUANTITIES
 from cooper.document.units import KINDS
@@ -117,20 +116,19 @@ def _overview(book: Any, looks: dict[str, Any], design: Design, results: Results
         sheet.set_column(column, column, width)
 
 
-def entered(value: Any, path: str = "") -> Iterator[tuple[str, Any, str, str]]:
+def entered(value: Model, path: str = "") -> Iterator[tuple[str, Any, str, str]]:
     """Everything that is entered below a model: place, value, unit, meaning; places as formulas and files name them."""
-    fields = type(value).model_fields
-    for name, field in fields.items():
+    for name, rule in rules_of(type(value)).items():
         one, place = getattr(value, name), f"{path}.{name}" if path else name
-        if isinstance(one, BaseModel):
+        if isinstance(one, Model):
             yield from entered(one, place)
         elif isinstance(one, tuple):
             for n, part in enumerate(one):
-                if isinstance(part, BaseModel):
+                if isinstance(part, Model):
                     yield from entered(part, f"{place}.{n}")
         elif isinstance(one, bool | int | float | str) or one is None:
-            extra = field.json_schema_extra if isinstance(field.json_schema_extra, dict) else {}
-            yield place, one, str(extra.get("unit", "")), field.description or ""
+            extra = rule.extra_json_schema or {}
+            yield place, one, str(extra.get("unit", "")), rule.description or ""
 
 
 def _inputs(book: Any, looks: dict[str, Any], design: Design) -> None:

@@ -76,7 +76,7 @@ def _kind(path: str) -> str | None:
 
 
 def _inputs(first: Design, second: Design) -> Iterator[Line]:
-    one, two = (dict(_leaves(d.model_dump(exclude={"survey"}))) for d in (first, second))
+    one, two = (dict(_leaves(d.plain(without={"survey"}))) for d in (first, second))
     for path in dict.fromkeys([*one, *two]):
         a, b = one.get(path), two.get(path)
         if a != b:

@@ -64,7 +64,7 @@ def fits(design: Design) -> bool:
 def works_for_now(design: Design) -> bool:
     """Whether a design can be evaluated with face load factors that are entered where they are to come from the shafts, which take longest to find."""
     if asks_shafts(design.train):
-        design = design.model_copy(update={"train": _without_machine(entered_for_now(design.train))})
+        design = design.but(train=_without_machine(entered_for_now(design.train)))
     return works(design)
 
 
@@ -113,14 +113,14 @@ def evaluate(design: Design, scope: Scope = WHOLE) -> Results:
 
 def _by_shafts(design: Design, scope: Scope) -> Results:
     """Results of a design in which meshes take their face load factor from the shafts, which are found first."""
-    plain = design.model_copy(update={"train": _without_machine(entered_for_now(design.train))})
+    plain = design.but(train=_without_machine(entered_for_now(design.train)))
     train, faces = with_factors(design.train, evaluate(plain, QUICK))
-    results = evaluate(design.model_copy(update={"train": train}), scope)
+    results = evaluate(design.but(train=train), scope)
     return replace(named_by_shafts(results, design.train), faces=faces)
 
 
 def _without_machine(train: Train) -> Train:
-    return train.model_copy(update={"machine": None})
+    return train.but(machine=None)
 
 
 def each_whole(design: Design) -> Iterator[Results]:
@@ -132,8 +132,8 @@ def with_entered_faces(design: Design) -> Design:
     """The design whose face load factors from the shafts are entered as they are now, for what looks at many designs at once."""
     if not asks_shafts(design.train):
         return design
-    plain = design.model_copy(update={"train": _without_machine(entered_for_now(design.train))})
-    return design.model_copy(update={"train": with_factors(design.train, evaluate(plain, QUICK))[0]})
+    plain = design.but(train=_without_machine(entered_for_now(design.train)))
+    return design.but(train=with_factors(design.train, evaluate(plain, QUICK))[0])
 
 
 def _mesh(train: Train, k: int, load: MeshLoad, P_beside: float, found: _Found, scope: Scope) -> StageResults:

@@ -45,10 +45,10 @@ def _with_factors(train: Train, factors: dict[int, float]) -> Train:
         mesh = s.meshes[0]
         if mesh.K_Hbeta_method == BY_SHAFTS:
             K = min(factors.get(k, mesh.K_Hbeta), 10.0)
-            mesh = mesh.model_copy(update={"K_Hbeta_method": "entered", "K_Hbeta": K})
-            s = s.model_copy(update={"meshes": (mesh,)})
+            mesh = mesh.but(K_Hbeta_method="entered", K_Hbeta=K)
+            s = s.but(meshes=(mesh,))
         stages.append(s)
-    return train.model_copy(update={"stages": tuple(stages)})
+    return train.but(stages=tuple(stages))
 
 
 def face_of_mesh(train: Train, results: Results, machine: MachineFound, k: int) -> FaceLoad:

@@ -31,7 +31,7 @@ def method_notes(train: Train, k: int, s: StageResults, say: Say) -> None:
     """Say what holds for one stage by the methods chosen for the train, or for the stage where it states its own."""
     stage = train.stages[k]
     duty, defaults = at_stage(train, k)
-    own = [n for n, v in stage.own if v is not None]
+    own = stage.own.stated
     if own:
         say("assumed", f"Of its own this stage states {', '.join(own)}; all else is the train's.")
     mesh = stage.meshes[0]

@@ -166,7 +166,7 @@ def stages_of(train: Train) -> Lost:
 def warmed(train: Train) -> Train:
     """The train with the oil temperature of its heat balance."""
     theta = round(heat_balance(train, stages_of(train)), 2)
-    return train.model_copy(update={"duty": train.duty.model_copy(update={"theta_oil": theta})})
+    return train.but(duty=train.duty.but(theta_oil=theta))
 
 
 def lost_beside(train: Train) -> list[float]:

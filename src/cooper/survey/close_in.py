@@ -178,7 +178,7 @@ def _ready(base: Design, places: tuple[int, ...], u: float, tol: float, theta: f
         # The oil stays as warm as it is with the present design.
         changes |= {"train.losses.oil_by_balance": False, "train.duty.theta_oil": theta}
     design = set_many(base, changes)
-    return design.model_copy(update={"survey": None, "formulas": {}})
+    return design.but(survey=None, formulas={})
 
 
 def _counts(design: Design, places: tuple[int, ...], towards: float, tol: float) -> CountTable:

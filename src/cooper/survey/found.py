@@ -13,7 +13,6 @@ import numpy as np
 from msgspec import Struct, field
 from msgspec.structs import replace
 from numpy.typing import NDArray
-from pydantic import ValidationError
 
 from cooper.arrays import Array
 from cooper.document.models import Design, set_of
@@ -151,24 +150,22 @@ class Found(Struct, dict=True):
         if own is None:
             return found
         # Of plastics that were searched the teeth are warmed by friction.
-        plastics = own.train.defaults.plastics.model_copy(update={"heat": found.train.defaults.plastics.heat})
-        defaults = own.train.defaults.model_copy(update={"plastics": plastics})
-        train = found.train.model_copy(
-            update={"duty": own.train.duty, "losses": heated(self.question, own).train.losses, "defaults": defaults}
-        )
+        plastics = own.train.defaults.plastics.but(heat=found.train.defaults.plastics.heat)
+        defaults = own.train.defaults.but(plastics=plastics)
+        train = found.train.but(duty=own.train.duty, losses=heated(self.question, own).train.losses, defaults=defaults)
         kept: dict[str, Any] = {"name": own.name, "place": own.place, "survey": own.survey, "train": train}
         if around:
             kept |= {"names": own.names, "formulas": own.formulas}
-        return found.model_copy(update=kept)
+        return found.but(**kept)
 
     def altered(self, own: Design) -> bool:
         """Whether what is required of a design, or how its losses count, has changed since this was searched."""
 
         def told(design: Design) -> tuple[object, ...]:
             train = design.train
-            return train.defaults.model_dump(exclude={"plastics": {"heat"}}), train.losses.model_dump(
-                exclude={"oil_by_balance"}
-            )
+            return train.defaults.plain() | {
+                "plastics": train.defaults.plastics.plain(without={"heat"})
+            }, train.losses.plain(without={"oil_by_balance"})
 
         now = told(heated(self.question, own))
         return any(told(p.design) != now for p in self.patterns[:1])
@@ -219,7 +216,7 @@ def packed(found: Found, most: int = MOST_FOUND) -> str:
                 "materials": pattern.materials,
                 "rack": pattern.rack,
                 "label": pattern.label,
-                "design": pattern.design.model_dump(mode="json", exclude={"survey"}),
+                "design": pattern.design.plain(without={"survey"}),
                 "columns": {p: v[at].tolist() for p, v in block.columns.items()},
             }
         )
@@ -252,7 +249,7 @@ def unpacked(survey: Survey) -> Found:
         parts = json.loads(data) if data else []
         patterns, blocks = [], []
         for part in parts:
-            design = Design.model_validate({**part["design"], "survey": None})
+            design = Design.of({**part["design"], "survey": None})
             columns = {str(p): np.asarray(v, dtype=float) for p, v in part["columns"].items()}
             if len({len(v) for v in columns.values()}) != 1 or not all(
                 np.all(np.isfinite(v)) for v in columns.values()
@@ -261,7 +258,7 @@ def unpacked(survey: Survey) -> Found:
             words = [str(part[k])[:200] for k in ("arrangement", "materials", "rack", "label")]
             patterns.append(Pattern(words[0], design, words[1], words[2], words[3]))
             blocks.append(Block(design, columns))
-    except (ValueError, KeyError, TypeError, AttributeError, zlib.error, RecursionError, ValidationError) as error:
+    except (ValueError, KeyError, TypeError, AttributeError, zlib.error, RecursionError) as error:
         text = str(error).splitlines()[0] if str(error) else type(error).__name__
         raise OutOfRange("survey", "kept", f"what was kept of the survey cannot be read: {text[:200]}") from error
     found = Found(survey.question, patterns, blocks, looked=survey.looked, possible=survey.possible, whole=survey.whole)

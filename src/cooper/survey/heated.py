@@ -2,10 +2,7 @@
 
 from __future__ import annotations
 
-from pydantic import ValidationError
-
 from cooper.document.models import Design, Losses
-from cooper.document.plain import first_fault
 from cooper.document.question import Question
 
 
@@ -16,8 +13,5 @@ def heated(question: Question, design: Design) -> Design:
         return design
     at = design.train.losses
     asked = {"counted": "all", "A_h": question.A_h, "theta_max": question.theta_most}
-    try:
-        losses = Losses.model_validate({**at.model_dump(), **asked})
-    except ValidationError as error:
-        raise first_fault(error, whole="the housing") from error
-    return design.model_copy(update={"train": design.train.model_copy(update={"losses": losses})})
+    losses = Losses.of({**at.plain(), **asked}, whole="the housing")
+    return design.but(train=design.train.but(losses=losses))

@@ -53,9 +53,7 @@ def from_duty(duty: Duty, process: str, name: str = "From a duty") -> Design:
     plastic = is_plastic(choice.pinion.group)
     oil = oils()[way.oil]
     defaults = Defaults(
-        lubricant=Lubricant(
-            name=oil.name, nu_40=oil.nu_40, nu_100=oil.nu_100, rho_15=oil.rho_15, X_L=oil.X_L, kind=oil.kind
-        ),
+        lubricant=Lubricant.of({n: getattr(oil, n) for n in ("name", "nu_40", "nu_100", "rho_15", "X_L", "kind")}),
         plastics=Plastics(heat="by friction" if plastic else "entered"),
         c_proc=way.c_proc,
         j_min=way.j_min,
@@ -83,7 +81,7 @@ def _gear(way: Process, name: str, z: int, material: Material, b: float, m_n: fl
         rho_fP=rack.rho_fP,
         E_sns=float(upper),
         E_sni=float(lower),
-        tool=way.tools[0],
+        tool=way.tools[0],  # type: ignore[arg-type]
         material=material,
         Q=way.Q,
         Rz_H=way.Rz_H,
@@ -163,7 +161,7 @@ def _dressed(design: Design, way: Process, choice: MaterialChoice, rack: str, Q:
     for n, material in ((0, choice.pinion), (1, choice.wheel)):
         at = f"{base}members.{n}."
         changes |= {
-            at + "material": material.model_dump(),
+            at + "material": material.plain(),
             at + "Q": Q,
             at + "Rz_H": way.Rz_H,
             at + "Rz_F": way.Rz_F,
@@ -188,7 +186,7 @@ def _rings(design: Design, way: Process, material: Material) -> Design:
             if kind_of(gear).inward:
                 at = f"train.stages.{k}.members.{n}."
                 tool = way.tools[1]
-                changes |= {at + "material": material.model_dump(), at + "Q": max(way.Q, way.ring_Q), at + "tool": tool}
+                changes |= {at + "material": material.plain(), at + "Q": max(way.Q, way.ring_Q), at + "tool": tool}
                 changes[at + "rho_fP"] = min(gear.rho_fP, 0.2) if tool == "pinion cutter" else 0.2
     return set_many(design, changes) if changes else design
 

@@ -42,10 +42,10 @@ def each_relaxed(question: Question, base: Design) -> Iterator[Relaxed]:
     duty = base.train.duty
 
     def asked(**values: object) -> tuple[Question, Duty]:
-        return Question.model_validate({**question.model_dump(), **values}), duty
+        return Question.of({**question.plain(), **values}), duty
 
     def owed(**values: object) -> tuple[Question, Duty]:
-        return question, Duty.model_validate({**duty.model_dump(), **values})
+        return question, Duty.of({**duty.plain(), **values})
 
     m_most = 50.0 if question.m_step is None else min(50.0, question.m_low + MOST_MODULES * question.m_step)
     ways: list[tuple[str, str, Change, float, float]] = [
@@ -95,9 +95,9 @@ def _module(v: float) -> float:
 
 def count(question: Question, duty: Duty, base: Design, most: int = QUICK) -> int:
     """How many designs a sample of the candidates has."""
-    train = base.train.model_copy(update={"duty": duty})
+    train = base.train.but(duty=duty)
     try:
-        made = plan(question, base.model_copy(update={"train": train}), most)
+        made = plan(question, base.but(train=train), most)
     except OutOfRange:
         return 0
     found = 0

@@ -79,12 +79,8 @@ def numbers_of(design: Design) -> dict[str, float]:
         raise OutOfRange("design", design.name, "it is of no arrangement that is searched")
     b = train.stages[0].members[0].b
     balance = train.losses.oil_by_balance
-    plain = (
-        train.model_copy(update={"losses": train.losses.model_copy(update={"oil_by_balance": False})})
-        if balance
-        else train
-    )
-    block = Block(design.model_copy(update={"train": plain}), {"train.stages.0.members.0.b": np.array([b])})
+    plain = train.but(losses=train.losses.but(oil_by_balance=False)) if balance else train
+    block = Block(design.but(train=plain), {"train.stages.0.members.0.b": np.array([b])})
     return {k: float(v[0]) for k, v in table_of(rate_block(block)).items()}
 
 

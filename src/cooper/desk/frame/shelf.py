@@ -6,10 +6,10 @@ import json
 from pathlib import Path
 
 import platformdirs
-from pydantic import ValidationError
 
 from cooper.document.gear_data import Material
 from cooper.document.store import write_atomically
+from cooper.errors import OutOfRange
 
 
 def shelf_file() -> Path:
@@ -26,14 +26,14 @@ def materials() -> list[Material]:
     found = []
     for row in rows:
         try:
-            found.append(Material.model_validate(row))
-        except ValidationError:
+            found.append(Material.of(row))
+        except OutOfRange:
             continue
     return sorted(found, key=lambda m: m.name)
 
 
 def keep(material: Material) -> None:
     """Keep a named material; one of the same name gives way."""
-    rows = [m.model_dump() for m in materials() if m.name != material.name] + [material.model_dump()]
+    rows = [m.plain() for m in materials() if m.name != material.name] + [material.plain()]
     shelf_file().parent.mkdir(parents=True, exist_ok=True)
     write_atomically(shelf_file(), json.dumps({"materials": rows}, indent=1, ensure_ascii=False))

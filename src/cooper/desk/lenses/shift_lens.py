@@ -74,7 +74,7 @@ class ShiftLens(Lens):
 
     @staticmethod
     def _without_shifts(design: Design, k: int) -> object:
-        tree = design.model_dump()["train"]
+        tree = design.plain()["train"]
         stage = tree["stages"][k]
         for gear in stage["members"]:
             gear["x"] = None

@@ -44,7 +44,7 @@ def keep_material(session: Session, path: str, parent: QWidget, name: str = "") 
         name, taken = QInputDialog.getText(parent, "Keep as own material", "Name:")
         if not taken or not name.strip():
             return False
-    named = get_at(session.design, path).material.model_copy(update={"name": name.strip()[:80]})
+    named = get_at(session.design, path).material.but(name=name.strip()[:80])
     shelf.keep(named)
     label = f"own material {named.name}"
     return bool(session.edit(lambda d, _r: set_many(d, {f"{path}.material.name": named.name}), label, "material"))
@@ -213,7 +213,7 @@ class GearSheet(Sheet):
 
     def _materials(self) -> list[Option]:
         rows: list[Option] = [
-            (f"own: {m.name}", setting({f"{self.path}.material": m.model_dump()})) for m in shelf.materials()
+            (f"own: {m.name}", setting({f"{self.path}.material": m.plain()})) for m in shelf.materials()
         ]
         for group, data in groups().items():
             for grade in data["grades"]:

@@ -7,7 +7,6 @@ from collections.abc import Callable
 from math import pi
 from typing import Any
 
-from pydantic import ValidationError
 from PySide6.QtCore import Qt, Signal
 from PySide6.QtGui import QKeyEvent, QPalette
 from PySide6.QtWidgets import (
@@ -26,9 +25,9 @@ from PySide6.QtWidgets import (
 from cooper.desk.frame import theme as th
 from cooper.desk.widgets.clear_area import ClearArea
 from cooper.desk.widgets.labels import Label
+from cooper.document.base import fields_of
 from cooper.document.duty import Duty
 from cooper.document.gear_data import Material
-from cooper.document.plain import first_fault
 from cooper.document.question import ARRANGEMENTS, SHARES, MaterialChoice, Question, asked
 from cooper.document.units import number_with_unit, parse
 from cooper.errors import OutOfRange
@@ -108,10 +107,11 @@ def read_material_line(text: str) -> MaterialChoice:
                 f"a material is typed as group, grade, hardness, as Eh MQ 700; groups are {there}",
             )
         try:
-            found.append(Material.model_validate({"group": match[1], "grade": match[2], "hardness": float(match[3])}))
-        except (ValidationError, ValueError) as error:
-            fault = first_fault(error, whole="the survey") if isinstance(error, ValidationError) else error
-            raise OutOfRange("material", part.strip()[:40], str(fault)) from error
+            found.append(
+                Material.of({"group": match[1], "grade": match[2], "hardness": float(match[3])}, whole="the survey")
+            )
+        except ValueError as error:
+            raise OutOfRange("material", part.strip()[:40], str(error)) from error
     if len(found) > 3:
         raise OutOfRange("material", text.strip()[:40], "a line holds pinion; wheel; ring")
     return MaterialChoice(
@@ -360,7 +360,7 @@ class AskPanel(QFrame):
             self.entries["n"].show_value(duty.P / duty.T * 30 / pi, system)
         load.show_value(duty.T if duty.T is not None else duty.P, system)
         for key, entry in self.entries.items():
-            if key in Question.model_fields:
+            if key in fields_of(Question):
                 value = getattr(question, key)
                 entry.show_value(value if value != () or entry.kind != "list" else (), system)
         self.process.setCurrentIndex(self.process.findData(question.process))
@@ -385,7 +385,7 @@ class AskPanel(QFrame):
         assert self.kept is not None
         fresh = asked(process=self.process.currentData())
         keys = ("process", "materials", "racks", "m_low", "m_high", "beta_low", "beta_high")
-        self.kept = self.kept.model_copy(update={k: getattr(fresh, k) for k in keys})
+        self.kept = self.kept.but(**{k: getattr(fresh, k) for k in keys})
         for key in ("m_low", "m_high", "beta_low", "beta_high"):
             self.entries[key].show_value(getattr(fresh, key), self.system)
         for key, box in self.racks.items():
@@ -405,7 +405,7 @@ class AskPanel(QFrame):
     def _own(self) -> None:
         if self.kept is not None:
             fresh = asked(process=self.process.currentData())
-            self.kept = self.kept.model_copy(update={"materials": fresh.materials})
+            self.kept = self.kept.but(materials=fresh.materials)
             self._tell_materials()
 
     # -- asked
@@ -441,25 +441,24 @@ class AskPanel(QFrame):
     def _checked(self, make: Callable[[], Any]) -> Any:
         try:
             return make()
-        except ValidationError as error:
-            fault = first_fault(error, whole="the survey")
+        except OutOfRange as fault:
             entry = self.entries.get(str(fault.quantity))
             if entry is not None:
                 entry.mark(str(fault))
                 entry.setFocus()
-            raise fault from error
+            raise
 
     def _duty_of(self, values: dict[str, Any]) -> Duty:
         assert self.duty is not None
         kind, load = values["power"]
         changed = {k: values[k] for k in ("n", "u_wanted", "u_tol", "L_h", "K_A")}
         changed |= {"P": load if kind == "power" else None, "T": load if kind == "torque" else None}
-        found: Duty = self._checked(lambda: Duty.model_validate({**self.duty.model_dump(), **changed}))  # type: ignore[union-attr]
+        found: Duty = self._checked(lambda: Duty.of({**self.duty.plain(), **changed}, whole="the survey"))  # type: ignore[union-attr]
         return found
 
     def _question_of(self, values: dict[str, Any]) -> Question:
         assert self.kept is not None
-        changed = {k: v for k, v in values.items() if k in Question.model_fields}
+        changed = {k: v for k, v in values.items() if k in fields_of(Question)}
         for key in ("planets", "classes"):
             changed[key] = [int(v) if v == int(v) else v for v in changed[key]]
         changed |= {
@@ -473,7 +472,7 @@ class AskPanel(QFrame):
         }
         try:
             changed["materials"] = [
-                read_material_line(x).model_dump() for x in self.materials.toPlainText().splitlines() if x.strip()
+                read_material_line(x).plain() for x in self.materials.toPlainText().splitlines() if x.strip()
             ]
             if not changed["materials"]:
                 raise OutOfRange("materials", "none", "at least one line of materials is tried")
@@ -484,7 +483,7 @@ class AskPanel(QFrame):
             raise OutOfRange("arrangements", "none", "at least one arrangement is searched")
         if not changed["racks"]:
             raise OutOfRange("basic racks", "none", "at least one basic rack is tried")
-        found: Question = self._checked(lambda: Question.model_validate({**self.kept.model_dump(), **changed}))  # type: ignore[union-attr]
+        found: Question = self._checked(lambda: Question.of({**self.kept.plain(), **changed}, whole="the survey"))  # type: ignore[union-attr]
         return found
 
     def submit(self) -> None:

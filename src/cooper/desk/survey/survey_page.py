@@ -182,7 +182,7 @@ class SurveyPage(SurveyParts):
         if duty.u_wanted is None:
             # The present ratio is as good a start as any.
             u = self.session.results.train.get("u", 4.0)
-            duty = duty.model_copy(update={"u_wanted": round(float(u), 4)})
+            duty = duty.but(u_wanted=round(float(u), 4))
         question = asked(shown=FIRST_SHOWN, process="ground") if new else self.question()
         self._place_panel()
         self.panel.show_asked(duty, question, self.session.system, "From a duty" if new else "What is searched")
@@ -206,9 +206,7 @@ class SurveyPage(SurveyParts):
                 return
             self.new = False
         elif duty != self.session.design.train.duty:
-            outcome = self.session.attempt(
-                lambda d, _r: d.model_copy(update={"train": d.train.model_copy(update={"duty": duty})}), "duty", "duty"
-            )
+            outcome = self.session.attempt(lambda d, _r: d.but(train=d.train.but(duty=duty)), "duty", "duty")
             if outcome.fault is not None:
                 self.panel.fault.setText(str(outcome.fault))
                 return
@@ -222,16 +220,14 @@ class SurveyPage(SurveyParts):
     def close_in(self) -> None:
         """Search around the selected stage of the present design."""
         question = self.question()
-        self._start(
-            question.model_copy(update={"shown": tuple(dict.fromkeys((*question.shown, "clash")))}), self.session.stage
-        )
+        self._start(question.but(shown=tuple(dict.fromkeys((*question.shown, "clash")))), self.session.stage)
 
     def _start(self, question: Question, around: int | None) -> None:
         self.stop()
         self._clear()
         self.around = around
         self._fault = ""
-        design = self.session.design.model_copy(update={"survey": None})
+        design = self.session.design.but(survey=None)
         self.task = beside(
             "cooper.survey.task:searched", question, design, around, take=self._take_in, done=self._ended, lane=LONG
         )
@@ -326,7 +322,7 @@ class SurveyPage(SurveyParts):
             return
         around = self.around
 
-        plain = design.model_copy(update={"survey": None})
+        plain = design.but(survey=None)
 
         def store(survey: Survey | None) -> None:
             if not isValid(self) or self.found is not found:
@@ -337,9 +333,7 @@ class SurveyPage(SurveyParts):
                 return
             self.survey = survey
             words_ = "closed in" if around is not None else "survey"
-            self.session.attempt(
-                lambda d, _r: d.model_copy(update={"survey": survey}), f"{words_}: {len(found)} designs", "survey"
-            )
+            self.session.attempt(lambda d, _r: d.but(survey=survey), f"{words_}: {len(found)} designs", "survey")
             self._say()
 
         # Asked of the process that found it, which has it at hand.
@@ -355,7 +349,7 @@ class SurveyPage(SurveyParts):
             self._show_picks()
 
     def _mark_present(self) -> None:
-        design = self.session.design.model_copy(update={"survey": None})
+        design = self.session.design.but(survey=None)
 
         def mark(numbers: dict[str, float]) -> None:
             if isValid(self):
@@ -633,7 +627,7 @@ class SurveyPage(SurveyParts):
             return
         shelf = tuple(k for k in self.picks if k >= 0)
         if design.survey is not None and design.survey.shelf != shelf:
-            design = design.model_copy(update={"survey": design.survey.model_copy(update={"shelf": shelf})})
+            design = design.but(survey=design.survey.but(shelf=shelf))
             self.survey = design.survey
         outcome = self.session.edit(lambda _d, _r: design, f"from the survey: {label}", "survey_take")
         if outcome:
@@ -648,12 +642,12 @@ class SurveyPage(SurveyParts):
         found = self.found
         if found is None or self.task is not None or self.around is not None:
             return
-        self.eased.look(found, self.session.design.model_copy(update={"survey": None}), self.session.system)
+        self.eased.look(found, self.session.design.but(survey=None), self.session.system)
 
     def _relax_to(self, item: Relaxed) -> None:
         if item.duty != self.session.design.train.duty:
             self.session.edit(
-                lambda d, _r: d.model_copy(update={"train": d.train.model_copy(update={"duty": item.duty})}),
+                lambda d, _r: d.but(train=d.train.but(duty=item.duty)),
                 item.words,
                 "duty",
             )
