@@ -12,7 +12,8 @@ from PySide6.QtWidgets import QPushButton
 from cooper.demo import DEMOS, demo
 from cooper.desk.frame.app import application
 from cooper.desk.frame.handbook_commands import OF_LENS, verbs
-from cooper.desk.frame.registry import ACTIONS, LENSES, SHEETS
+from cooper.desk.frame.registry import groups, sheets
+from cooper.desk.lenses.entries import LENSES
 from cooper.desk.widgets.pictures import LENSES as VIEWS
 from cooper.desk.widgets.pictures import settle
 from cooper.document.quantities import QUANTITIES
@@ -33,8 +34,8 @@ def test_everything_has_its_page_and_every_link_leads_somewhere(whole):
     keys = set(whole.at)
     assert len(keys) == len(whole.pages)
     assert {f"quantity/{s}" for s in QUANTITIES} <= keys
-    assert {f"command/{a.key}" for group in ACTIONS.values() for a in group} <= keys
-    assert {f"sheet/{k}" for k in SHEETS} | {f"lens/{k}" for k in LENSES} | set(OF_LENS.values()) <= keys
+    assert {f"command/{a.key}" for group in groups().values() for a in group} <= keys
+    assert {f"sheet/{k}" for k in sheets()} | {f"lens/{k}" for k in LENSES} | set(OF_LENS.values()) <= keys
     assert set(OF_LENS) == set(LENSES)
     for page in whole.pages:
         for kind, name in re.findall(r'href="(\w+):([^"]+)"', page.body):

@@ -25,11 +25,12 @@ from cooper.demo import DEMOS, demo  # noqa: E402
 from cooper.desk.frame.app import application  # noqa: E402
 from cooper.desk.frame.first_walk_commands import FirstWalk  # noqa: E402
 from cooper.desk.frame.handbook_commands import Handbook  # noqa: E402
-from cooper.desk.frame.registry import LENSES, SHEETS  # noqa: E402
+from cooper.desk.frame.registry import sheets  # noqa: E402
 from cooper.desk.frame.session import Session  # noqa: E402
 from cooper.desk.frame.start_page import StartPage  # noqa: E402
 from cooper.desk.frame.verbs import press  # noqa: E402
 from cooper.desk.frame.window import Window  # noqa: E402
+from cooper.desk.lenses.entries import LENSES  # noqa: E402
 from cooper.desk.widgets.heartbeat import hold  # noqa: E402
 from cooper.desk.widgets.pictures import settle  # noqa: E402
 from cooper.editing.edit import set_many  # noqa: E402
@@ -76,7 +77,7 @@ def acts(window: Window, name: str, folder: Path) -> Iterator[Act]:
         for words, shown, pressed in getattr(bench.views[bench.lens], "VERBS", ()) if bench.lens == key else ():
             act = partial(press, bench.views[key], pressed, shown if len(shown) == 1 else "")
             yield f"{key}: {words}", turn_to, act
-    for key in SHEETS:
+    for key in sheets():
 
         def opened(key: str = key) -> None:
             anew()

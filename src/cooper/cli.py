@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import json
 import sys
-import tempfile
 from math import radians
 from pathlib import Path
 from typing import TYPE_CHECKING, NoReturn
@@ -68,6 +67,8 @@ def demo(out: Path | None) -> None:
     if has_display() and out is None:
         _window(None)
         return
+    import tempfile
+
     folder = out or Path(tempfile.mkdtemp(prefix="cooper-demo-"))
     folder.mkdir(parents=True, exist_ok=True)
     _whole_example(folder)

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import configparser
 import locale
 import os
 from collections.abc import Iterable
@@ -23,15 +22,24 @@ def speak_as_here() -> None:
     if os.environ.get(TOLD):
         speak_as_told()
         return
-    chosen = configparser.ConfigParser(interpolation=None)
-    try:
-        chosen.read(state_folder() / "settings.ini", encoding="utf-8")
-    except (OSError, ValueError, configparser.Error):
-        # What cannot be read was chosen by nobody.
-        chosen.clear()
+    chosen = _chosen(state_folder() / "settings.ini")
     language, mark = of_surroundings()
-    wanted = chosen.get("General", "language", fallback="")
-    speak(wanted if wanted in LANGUAGES else language, chosen.get("General", "decimal", fallback="").strip('"') or mark)
+    wanted = chosen.get("language", "")
+    speak(wanted if wanted in LANGUAGES else language, chosen.get("decimal", "").strip('"') or mark)
+
+
+def _chosen(settings: Path) -> dict[str, str]:
+    """What was chosen in the window; what cannot be read was chosen by nobody."""
+    if not settings.is_file():
+        return {}
+    import configparser
+
+    read = configparser.ConfigParser(interpolation=None)
+    try:
+        read.read(settings, encoding="utf-8")
+        return dict(read["General"])
+    except (OSError, ValueError, KeyError, configparser.Error):
+        return {}
 
 
 def of_surroundings() -> tuple[str, str]:

@@ -8,7 +8,8 @@ from PySide6.QtWidgets import QApplication
 from shiboken6 import isValid
 
 from cooper.demo import DEMOS, demo
-from cooper.desk.frame.registry import LENSES, SHEETS
+from cooper.desk.frame.registry import sheets
+from cooper.desk.lenses.entries import LENSES
 from cooper.desk.widgets.pictures import settle
 from cooper.desk.widgets.tag import Tag
 
@@ -27,7 +28,7 @@ def test_a_hand_that_never_waits_raises_nothing(window):
         elif what == 4:
             window.bench.set_lens(rng.choice(list(LENSES)))
         elif what == 5:
-            window.open_sheet(rng.choice(list(SHEETS)))
+            window.open_sheet(rng.choice(list(sheets())))
         elif what == 6:
             rng.choice((s.undo, s.redo))()
         elif what == 7:

@@ -17,7 +17,8 @@ from PySide6.QtWidgets import QLabel, QMessageBox, QWidget
 from cooper.demo import DEMOS, demo
 from cooper.desk.frame import power_line, recovery
 from cooper.desk.frame.beside_window import Beside, beside
-from cooper.desk.frame.registry import LENSES, SHEETS
+from cooper.desk.frame.registry import sheets
+from cooper.desk.lenses.entries import LENSES
 from cooper.desk.widgets.heartbeat import hold
 from cooper.desk.widgets.pictures import settle
 from cooper.desk.widgets.typeset import advance
@@ -46,7 +47,7 @@ def test_no_text_of_a_design_is_taken_for_markup(window):
     assert any("&lt;img" in label.text() for label in tag.fault.findChildren(QLabel))
     assert not any("<img" in label.text() for label in tag.fault.findChildren(QLabel))
     QTest.keyClick(tag.editor, Qt.Key.Key_Escape)
-    for key in SHEETS:
+    for key in sheets():
         window.open_sheet(key)
         settle()
         for label in window.findChildren(QLabel):
@@ -227,7 +228,7 @@ def test_a_random_walk_over_everything_raises_nothing(window, seed, tmp_path):
         elif what == 1:
             window.bench.set_lens(rng.choice(list(LENSES)))
         elif what == 2:
-            window.open_sheet(rng.choice(list(SHEETS)))
+            window.open_sheet(rng.choice(list(sheets())))
         elif what == 3:
             rng.choice(commands).run()
         elif what == 4:

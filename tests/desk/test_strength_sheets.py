@@ -12,7 +12,7 @@ from shiboken6 import isValid
 
 from cooper.demo import demo
 from cooper.desk.frame import shelf
-from cooper.desk.frame.registry import SHEETS
+from cooper.desk.frame.registry import sheets
 from cooper.desk.sheets.gear_sheet import keep_material
 from cooper.desk.sheets.sheet import Choice, Sheet
 from cooper.desk.sheets.spectrum_sheet import open_file
@@ -241,7 +241,7 @@ def test_plastic_gears_warm_themselves_on_their_sheet(window):
 
 def every_sheet(window):
     """Ways to open each sheet that is registered."""
-    return [partial(window.open_sheet, key) for key in SHEETS]
+    return [partial(window.open_sheet, key) for key in sheets()]
 
 
 def test_a_sheet_closes_by_escape_and_when_another_design_opens(window):

@@ -7,8 +7,8 @@ from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QMenu
 
 from cooper.desk.frame.first_walk_commands import STOPS, FirstWalk
-from cooper.desk.frame.registry import LENSES
 from cooper.desk.frame.verbs import bench_menu, file_menu
+from cooper.desk.lenses.entries import LENSES
 from cooper.desk.widgets.pictures import settle
 
 LEFT = Qt.MouseButton.LeftButton

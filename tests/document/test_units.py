@@ -113,11 +113,12 @@ def test_what_the_survey_asks_for_is_loaded_in_quiet_moments():
 
     from cooper.desk.frame.app import application
     from cooper.desk.frame.idle_imports import PIECES, IdleImports
+    from cooper.desk.frame.registry import pieces
 
     application()
     owner = QObject()
-    idle = IdleImports(owner)
-    for _ in PIECES:
+    idle = IdleImports(owner, lambda: None)
+    for _ in (*pieces(), *PIECES):
         assert idle._timer.isActive()
         idle._next()
     assert not idle._timer.isActive() and set(PIECES) <= set(sys.modules)

@@ -8,17 +8,14 @@ import math
 import os
 import re
 import stat
-import tempfile
 import time
 from collections.abc import Callable
 from contextlib import suppress
 from pathlib import Path
 from typing import Any
 
-from msgspec.json import schema_components
-
 from cooper.document.base import UNKNOWN
-from cooper.document.file_format import FileDesign, FilePair, FileSet, from_file, from_version_1, to_file
+from cooper.document.file_format import from_file, from_version_1, to_file
 from cooper.document.models import FORMAT, VERSION, Design
 from cooper.document.quantities import QUANTITIES
 from cooper.errors import OutOfRange
@@ -175,6 +172,8 @@ def save_design(design: Design, path: str | os.PathLike[str]) -> None:
 
 def write_atomically(path: str | os.PathLike[str], text: str) -> None:
     """Write a text file whole or not at all; raises OSError with the file left as it was."""
+    import tempfile
+
     target = followed(path)
     mode = target.stat().st_mode & 0o7777 if target.exists() else 0o666 & ~umask()
     clear_parts(target.parent)
@@ -239,6 +238,10 @@ def umask() -> int:
 
 def schema_text() -> str:
     """The JSON schema of the document, as published in docs/."""
+    from msgspec.json import schema_components
+
+    from cooper.document.file_schema import FileDesign, FilePair, FileSet
+
     (whole, *groups), parts = schema_components((FileDesign, FilePair, FileSet), ref_template="#/$defs/{name}")
     parts["FileTrain"]["properties"]["groups"]["items"] = {"anyOf": groups}
     schema = {"title": f"Cooper design, version {VERSION}", **whole, "$defs": parts}

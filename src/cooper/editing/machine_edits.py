@@ -114,10 +114,10 @@ def take_bearing(design: Design, shaft: str, name: str) -> Design:
 
 def drag_step(made: MadeShaft, piece: Piece, d: float) -> float:
     """A dragged diameter on the grid that a hand wants: bearings on their bores, all else on standard diameters; mm."""
-    from cooper.machine.propose_shaft import STANDARD
+    from cooper.stock.diameters import STANDARD
     from cooper.stock.rolling import bores_of
 
-    grid: tuple[float, ...] = tuple(float(v) for v in STANDARD)
+    grid: tuple[float, ...] = STANDARD
     if piece.kind == "bearing":
         kind = next(b.bearing.type for b in made.bearings if b.name == piece.name)
         grid = bores_of(kind)

@@ -12,12 +12,12 @@ from cooper.document.models import Design
 from cooper.editing.fields import Field, path_field
 from cooper.editing.machine_edits import in_machine
 from cooper.errors import OutOfRange
-from cooper.machine.propose_shaft import STANDARD
 from cooper.machine.shaft_model import MadeShaft
 from cooper.results.find_machine import machine_of
 from cooper.results.machine_found import MachineFound, ShaftFound
 from cooper.results.machine_plan import angles_of
 from cooper.results.result_tree import Results
+from cooper.stock.diameters import STANDARD
 from cooper.stock.rolling import bores_of
 from cooper.stock.shaft_joints import screw_sizes
 
@@ -77,9 +77,7 @@ def diameter_field(s: ShaftFound, name: str) -> Field:
     read = _piece(name, lambda m: lambda n: m.piece(n).d)
     field = _field(s.key, ("pieces", name, "d"), "d_piece", f"{s.key} {name} d", read, words, 1.0)
     bearing = next((b.bearing.type for b in s.made.bearings if b.name == name), None)
-    series: Callable[[], tuple[float, ...]] = (
-        partial(bores_of, bearing) if bearing else lambda: tuple(float(v) for v in STANDARD)
-    )
+    series: Callable[[], tuple[float, ...]] = partial(bores_of, bearing) if bearing else lambda: STANDARD
     return replace(field, series=series)
 
 

@@ -10,11 +10,11 @@ from cooper.document.models import Design
 from cooper.editing.machine_edits import in_machine, propose_anew
 from cooper.errors import OutOfRange
 from cooper.machine.judge_shaft import piece_of
-from cooper.machine.propose_shaft import STANDARD
 from cooper.machine.rolling_life import CLEANLINESS
 from cooper.results.evaluate import evaluate
 from cooper.results.machine_found import ShaftFound
 from cooper.results.result_tree import Check, Results
+from cooper.stock.diameters import STANDARD
 from cooper.stock.rolling import bores_of, series_of
 from cooper.stock.shaft_steel import shaft_steel, shaft_steels
 
@@ -75,7 +75,7 @@ def _piece(shaft: ShaftFound, rest: str, check: Check) -> str | None:
 def _diameter(design: Design, check: Check, shaft: ShaftFound, name: str) -> Found:
     piece = shaft.made.piece(name)
     bearing = next((b.bearing.type for b in shaft.made.bearings if b.name == name), None)
-    grid = bores_of(bearing) if bearing else tuple(float(v) for v in STANDARD)
+    grid = bores_of(bearing) if bearing else STANDARD
     wider = [d for d in grid if d > piece.d][:STEPS]
     path = ("shafts", shaft.key, "pieces", name, "d")
     return _first(check, f"diameter of {name}", "length", wider, lambda d: in_machine(design, (path, d)))

@@ -7,7 +7,7 @@ from __future__ import annotations
 
 import os
 import re
-from functools import lru_cache
+from functools import cache, lru_cache
 from gettext import GNUTranslations
 from importlib.resources import files
 
@@ -20,8 +20,8 @@ TOLD = "COOPER_SPEAKS"
 GAP = re.compile(r"\{(\d+)\}")
 PARTS = ("\n", "\t", ". ", "; ", ": ", ", ", " – ", " (")
 """Where a text that is not known as a whole is parted, coarsest first."""
-NUMBER = re.compile(r"(?<![\w.,:])([-−+±≥≤=×Ø~]?\d+)\.(\d+)(?![\d.]*[:\w]*\.\d)")
-CLAUSE = re.compile(
+NUMBER = r"(?<![\w.,:])([-−+±≥≤=×Ø~]?\d+)\.(\d+)(?![\d.]*[:\w]*\.\d)"
+CLAUSE = (
     r"(?:ANSI/AGMA|AGMA|ISO|DIN|VDI|ASTM)[\w/ -]*(?::\d{4})?(?:-[A-Z]\d+)?(?:, (?:[A-Z]?\d+(?:\.\d+)*|Annex \w+|Anhang \w+|Table \d+|Tabelle \d+|method \w+|case \d+)(?: (?:and|to|und|bis) [1-9]\d*(?:\.\d+)*)?)*"
     r"|\d+(?:\.\d+){2,}|\w+\.\w+\.\w+|[\w-]+\.(?:json|png|dxf|step|stl|3mf|pdf|svg|csv|txt|html|xlsx|gif|mp4|webm|md)\b"
 )
@@ -126,10 +126,17 @@ def with_mark(text: str) -> str:
     if MARKUP.search(text):
         return "".join(p if MARKUP.fullmatch(p) else with_mark(p) for p in MARKUP.split(text))
     out, at = [], 0
-    for kept in CLAUSE.finditer(text):
-        out += [NUMBER.sub(rf"\1{_NOW.mark}\2", text[at : kept.start()]), kept[0]]
+    number, clause = _numbers()
+    for kept in clause.finditer(text):
+        out += [number.sub(rf"\1{_NOW.mark}\2", text[at : kept.start()]), kept[0]]
         at = kept.end()
-    return "".join([*out, NUMBER.sub(rf"\1{_NOW.mark}\2", text[at:])])
+    return "".join([*out, number.sub(rf"\1{_NOW.mark}\2", text[at:])])
+
+
+@cache
+def _numbers() -> tuple[re.Pattern[str], re.Pattern[str]]:
+    """Both made out when the first text is put into another language."""
+    return re.compile(NUMBER), re.compile(CLAUSE)
 
 
 DEEPEST = 8

@@ -113,7 +113,9 @@ def bend(beam: Beam, forces: Array, moments: Array | None = None) -> Bent:
     for s, k in zip(beam.supports, beam.stiffness, strict=True):
         if k < RIGID:
             K[2 * s, 2 * s] += k
-    free = np.setdiff1d(np.arange(2 * n), held)
+    moves = np.ones(2 * n, dtype=bool)
+    moves[held] = False
+    free = np.flatnonzero(moves)
     flat = load.reshape(-1, 2 * n)
     u = np.zeros_like(flat)
     u[:, free] = np.linalg.solve(K[np.ix_(free, free)], flat[:, free].T).T

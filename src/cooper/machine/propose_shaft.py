@@ -8,6 +8,7 @@ from __future__ import annotations
 
 import itertools
 import pickle
+from bisect import bisect_left
 from collections import OrderedDict
 from itertools import pairwise
 
@@ -15,7 +16,7 @@ import numpy as np
 from msgspec import Struct
 from msgspec.structs import replace
 
-from cooper.arrays import Array, anywhere, frozen, real
+from cooper.arrays import Array, anywhere, frozen
 from cooper.errors import OutOfRange
 from cooper.machine.choose_bearing import borne, choose_bearing, shoulder_height
 from cooper.machine.judge_shaft import ALPHA_STEEL, ShaftJudged, judge_joint, judged_first, piece_of
@@ -34,21 +35,9 @@ from cooper.machine.shaft_model import (
     ShaftWish,
     Wall,
 )
+from cooper.stock.diameters import STANDARD
 from cooper.stock.rolling import Bearing, bores_of
 from cooper.stock.shaft_joints import key_size
-
-DIAMETERS = (
-    *(x / 2 for x in range(2, 20)),
-    *range(10, 20),
-    *range(20, 50, 2),
-    *(25, 35, 45, 55, 65, 75, 85, 95),
-    *range(50, 100, 2),
-    *range(100, 200, 5),
-    *range(200, 400, 10),
-    *range(400, 2001, 20),
-)
-STANDARD: Array = real(sorted({float(d) for d in DIAMETERS}))
-"""Diameters to which shafts are rounded up; mm."""
 
 SOLID_RIM = 2.7
 """Modules under the roots that a hub keeps beyond keyway: 1.2 tooth depths, from where on the rim does not weaken the roots (ISO 6336-3, Y_B)."""
@@ -66,8 +55,7 @@ def standard_diameter(d: float) -> float:
     >>> standard_diameter(23.1), standard_diameter(7.2), standard_diameter(30.0)
     (24.0, 7.5, 30.0)
     """
-    k = int(np.searchsorted(STANDARD, d - 1e-9))
-    return float(STANDARD[min(k, len(STANDARD) - 1)])
+    return STANDARD[min(bisect_left(STANDARD, d - 1e-9), len(STANDARD) - 1)]
 
 
 class _Making(Struct):

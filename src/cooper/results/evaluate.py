@@ -19,7 +19,6 @@ from cooper.results.checks import stage_checks, train_checks
 from cooper.results.face_of_mesh import asks_shafts, entered_for_now, named_by_shafts, with_factors
 from cooper.results.flank_forms import with_forms
 from cooper.results.form_limits import refuse_forms
-from cooper.results.machine_checks import with_machine
 from cooper.results.notes import stage_notes, train_notes
 from cooper.results.other_methods import add_agma, add_flank_fracture, add_micropitting, add_scuffing
 from cooper.results.pair_numbers import PairNumbers, pair_numbers
@@ -263,6 +262,9 @@ def _whole(name: str, train: Train, flow: Flow, found: _Found, scope: Scope) -> 
     told = once((*found.notes, *train_notes(train)), sets)
     results = Results(name, values.freeze(), tuple(found.stages), tuple(found.checks), told, sets)
     if counted and scope.machine:
+        # Imported where it is used: most trains count no machine.
+        from cooper.results.machine_checks import with_machine
+
         results = with_machine(train, results)
         assert results.machine is not None
         if own_bearings:

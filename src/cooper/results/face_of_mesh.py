@@ -8,7 +8,6 @@ from msgspec.structs import replace
 from cooper.document.models import Train, set_of
 from cooper.errors import OutOfRange
 from cooper.machine.face_load import SLICES, FaceLoad, Give, face_load, give_of
-from cooper.results.find_machine import keep_machine, machine_of
 from cooper.results.machine_found import MachineFound, ShaftFound
 from cooper.results.result_tree import Results
 
@@ -27,6 +26,8 @@ def entered_for_now(train: Train) -> Train:
 
 def with_factors(train: Train, results: Results) -> tuple[Train, dict[int, FaceLoad]]:
     """The train with K_Hbeta of those meshes from the machine of its results, and the load along their faces."""
+    from cooper.results.find_machine import keep_machine, machine_of
+
     machine = machine_of(train, results)
     faces = {
         k: face_of_mesh(train, results, machine, k)

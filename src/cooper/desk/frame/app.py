@@ -14,7 +14,6 @@ from PySide6.QtWidgets import QApplication
 
 from cooper.desk.frame import theme as th
 from cooper.desk.frame.beside_window import Beside
-from cooper.desk.frame.first_walk_commands import walk_once
 from cooper.desk.frame.language_commands import speak_as_chosen
 from cooper.desk.frame.session import Session
 from cooper.desk.frame.settings import Settings
@@ -36,17 +35,23 @@ def application() -> QApplication:
     if not has_display() and "QT_QPA_PLATFORM" not in os.environ:
         os.environ["QT_QPA_PLATFORM"] = "offscreen"
     os.environ.setdefault("QT_LOGGING_RULES", "qt.qpa.fonts.warning=false")
-    app = QApplication.instance() or QApplication(sys.argv[:1])
+    # Its style is told in words: a style that is asked for by name brings hundreds of names that nobody needs at the start.
+    app = QApplication.instance() or QApplication([*sys.argv[:1], "-style", "fusion"])
     assert isinstance(app, QApplication)
     if _kept:
         return app
     _kept.append(app)
     app.setApplicationName("Cooper")
     app.setDesktopFileName("org.example.Cooper")
-    app.setStyle("Fusion")
     th.load_fonts()
     app.setFont(th.font())
     return app
+
+
+def _walk(window: Window) -> None:
+    from cooper.desk.frame.first_walk_commands import walk_once
+
+    walk_once(window)
 
 
 def run(design: Design, path: Path | None, *, start: bool = False) -> int:
@@ -65,9 +70,9 @@ def run(design: Design, path: Path | None, *, start: bool = False) -> int:
     if start:
         QTimer.singleShot(0, window.open_start)
         # Whoever comes for the first time is shown round once there is something to see.
-        window.session.opened.connect(lambda: QTimer.singleShot(400, partial(walk_once, window)))
+        window.session.opened.connect(lambda: QTimer.singleShot(400, partial(_walk, window)))
     else:
-        QTimer.singleShot(400, partial(walk_once, window))
+        QTimer.singleShot(400, partial(_walk, window))
     # The interpreter must come up now and then for Ctrl+C in the terminal to work.
     beat = QTimer()
     beat.start(300)

@@ -13,11 +13,11 @@ from PySide6.QtGui import QContextMenuEvent, QResizeEvent
 from PySide6.QtWidgets import QPushButton, QWidget
 
 from cooper.desk.frame import theme as th
-from cooper.desk.frame.registry import LENSES, lenses
 from cooper.desk.frame.session import Session
 from cooper.desk.lenses.drawing import MeshDrawing, on_circle
+from cooper.desk.lenses.entries import LENSES
 from cooper.desk.lenses.set_lens import SetLens
-from cooper.desk.widgets.labels import plain_tip
+from cooper.desk.widgets.labels import plain_tip, text_button
 from cooper.desk.widgets.tag import HEIGHT, Tag
 from cooper.editing.fields import Field, bench_fields
 
@@ -48,8 +48,8 @@ class Bench(QWidget):
         self.views: dict[str, QWidget] = {"teeth": self.drawing, "set": self.set}
         self.lens = "teeth"
         self.lens_buttons: dict[str, QPushButton] = {}
-        for entry in lenses():
-            button = QPushButton(entry.words, self)
+        for entry in LENSES.values():
+            button = text_button(entry.words, self)
             button.setObjectName(f"lens_{entry.key}")
             button.setProperty("chip", True)
             button.clicked.connect(partial(self.set_lens, entry.key))
@@ -57,7 +57,7 @@ class Bench(QWidget):
         self.tags: dict[str, Tag] = {}
         for key, field in bench_fields(session.design, session.stage).items():
             self._tag(key, field)
-        self.verbs = QPushButton("What can be done", self)
+        self.verbs = text_button("What can be done", self)
         self.verbs.setObjectName("what_can_be_done")
         self.verbs.setProperty("chip", True)
         self.verbs.clicked.connect(
@@ -78,7 +78,10 @@ class Bench(QWidget):
         session.stage_selected.connect(lambda _i: self._let_go())
         session.opened.connect(self._let_go)
         session.stage_selected.connect(lambda _i: self.refresh())
-        self.refresh()
+        # Marked before it is dressed, a button need not be dressed again.
+        self._mark_lens()
+        for button in self.more:
+            self._warn(button)
 
     def _let_go(self) -> None:
         for tag in self.findChildren(Tag):

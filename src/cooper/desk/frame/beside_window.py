@@ -8,17 +8,25 @@ import pickle
 import sys
 from collections import deque
 from collections.abc import Callable
-from typing import Any, ClassVar
+from typing import TYPE_CHECKING, Any, ClassVar
 
 from msgspec import Struct, field
-from PySide6.QtCore import QObject, QProcess
+from PySide6.QtCore import QObject
 from shiboken6 import isValid
 
 from cooper.desk.frame.child import surroundings
+
+if TYPE_CHECKING:
+    from PySide6.QtCore import QProcess
+
 from cooper.helper import BREATH, LENGTH, STAND_BACK, STOP, frame
 
 Take = Callable[[Any], object]
 Done = Callable[[Exception | None], object]
+
+
+def _runs(process: QProcess) -> bool:
+    return process.state() == process.ProcessState.Running
 
 
 class Task(Struct, eq=False):
@@ -86,6 +94,8 @@ class Beside(QObject):
         """Start the process before anything is asked."""
         if self.process is not None:
             return
+        from PySide6.QtCore import QProcess
+
         process = QProcess(self)
         process.setProcessChannelMode(QProcess.ProcessChannelMode.ForwardedErrorChannel)
         process.setProcessEnvironment(surroundings())
@@ -106,7 +116,7 @@ class Beside(QObject):
     def forget(self, task: Task) -> None:
         """Break off a task that runs; one that waits is left out."""
         if self.tasks and self.tasks[0] is task:
-            if self.process is not None and self.process.state() == QProcess.ProcessState.Running:
+            if self.process is not None and _runs(self.process):
                 os.kill(self.process.processId(), STOP)
         elif task in self.tasks:
             self.tasks.remove(task)
@@ -116,7 +126,7 @@ class Beside(QObject):
         assert self.process is not None
         task = self.tasks[0]
         self.process.write(frame((task.number, task.function, task.args)))
-        if self.process.state() == QProcess.ProcessState.Running:
+        if _runs(self.process):
             # Not only after the window has painted what it is about to.
             self.process.waitForBytesWritten(1)
 

@@ -180,4 +180,4 @@ def walk_once(window: Window) -> None:
         begin_walk(window)
 
 
-register_actions("views", Action("walk", "A first walk over the window", "", begin_walk))
+register_actions("views", Action("walk", "A first walk over the window", "", begin_walk), place=0)

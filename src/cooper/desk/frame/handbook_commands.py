@@ -26,7 +26,8 @@ from cooper.demo import DEMOS, demo
 from cooper.desk.frame import theme as th
 from cooper.desk.frame.beside_window import beside
 from cooper.desk.frame.child import surroundings
-from cooper.desk.frame.registry import ACTIONS, SHEETS, Action, lenses, register_actions
+from cooper.desk.frame.registry import Action, groups, register_actions, sheets
+from cooper.desk.lenses.entries import LENSES
 from cooper.desk.widgets.symbol_titles import Titles
 from cooper.handbook.book import KINDS_OF_PAGES, Book, Page, Verb, picture_places
 
@@ -57,12 +58,11 @@ def verbs() -> list[Verb]:
         return QKeySequence(shortcut).toString() if shortcut else ""
 
     found = []
-    for n, entry in enumerate(lenses(), 1):
-        module = vars(sys.modules[entry.make.__module__])
-        rows = next((v.VERBS for v in module.values() if isinstance(v, type) and hasattr(v, "VERBS")), ())
+    for n, entry in enumerate(LENSES.values(), 1):
+        rows = next((v.VERBS for v in vars(entry.module).values() if isinstance(v, type) and hasattr(v, "VERBS")), ())
         found.append(Verb(entry.key, f"Lens {entry.words}", f"Alt+{n}", "lens", tuple((w, k) for w, k, _ in rows)))
-    found += [Verb(s.key, s.words, keys(s.shortcut), "sheet") for s in sorted(SHEETS.values(), key=lambda e: e.order)]
-    found += [Verb(a.key, a.words, keys(a.shortcut), "command") for group in ACTIONS.values() for a in group]
+    found += [Verb(s.key, s.words, keys(s.shortcut), "sheet") for s in sheets().values()]
+    found += [Verb(a.key, a.words, keys(a.shortcut), "command") for group in groups().values() for a in group]
     return found
 
 
@@ -383,4 +383,5 @@ def open_handbook(window: Window, key: str = "") -> None:
 register_actions(
     "views",
     Action("handbook", "Handbook: tasks, and what everything is", "Shift+F1", open_handbook),
+    place=2,
 )

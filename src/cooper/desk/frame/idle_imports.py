@@ -1,15 +1,19 @@
-"""Loads in a quiet moment what the survey, the drawing of a gear and the ways out ask for, piece by piece, so that they open at once the first time."""
+"""Loads piece by piece, so that the hand is heard between them: sheets and commands as soon as the window has been painted, and in a quiet moment after it
+what the survey, the drawing of a gear and the ways out ask for, so that they open at once the first time."""
 
 from __future__ import annotations
 
 import gc
 import linecache
+from collections.abc import Callable
 from importlib import import_module
 
 from PySide6.QtCore import QObject, QTimer
 
-LATER_MS, STEP_MS = 4000, 250
-"""When it begins after the window has opened, and how far the pieces are apart."""
+from cooper.desk.frame.registry import pieces
+
+FIRST_MS, LATER_MS, STEP_MS = 60, 4000, 250
+"""When sheets and commands are loaded after the window has opened, when the rest, and how far its pieces are apart."""
 PIECES = (
     "PIL.ImageFont",
     "shapely",
@@ -28,14 +32,25 @@ PIECES = (
 class IdleImports(QObject):
     """Imports the pieces one after the other as long as the window stands."""
 
-    def __init__(self, parent: QObject) -> None:
+    def __init__(self, parent: QObject, commands: Callable[[], object]) -> None:
         super().__init__(parent)
+        self._first: list[str] | None = None
         self._left = list(PIECES)
+        self._commands = commands
         self._timer = QTimer(self)
         self._timer.timeout.connect(self._next)
-        self._timer.start(LATER_MS)
+        self._timer.start(FIRST_MS)
 
     def _next(self) -> None:
+        if self._first is None:
+            self._first = list(pieces())
+            self._timer.setInterval(0)
+        if self._first:
+            import_module(self._first.pop(0))
+            if not self._first:
+                self._commands()
+                self._timer.setInterval(LATER_MS)
+            return
         self._timer.setInterval(STEP_MS)
         if self._left:
             import_module(self._left.pop(0))

@@ -2,18 +2,22 @@
 
 from __future__ import annotations
 
+import sys
 from functools import partial
 from typing import TYPE_CHECKING
+
+from PySide6.QtCore import QLocale
 
 from cooper.desk.frame.beside_window import Beside
 from cooper.desk.frame.registry import Action, register_actions
 from cooper.desk.frame.settings import Settings
-from cooper.desk.frame.spoken_widgets import of_place, put_on
-from cooper.language.spoken import LANGUAGES, spoken
+from cooper.language.spoken import LANGUAGES, speak, spoken
 
 if TYPE_CHECKING:
     from cooper.desk.frame.window import Window
 
+AS_WRITTEN = ("en", ".")
+WIDGETS = "cooper.desk.frame.spoken_widgets"
 _shown: list[Window] = []
 """Holds the window that took another's place; Qt does not."""
 
@@ -22,7 +26,21 @@ def speak_as_chosen(settings: Settings) -> None:
     """Show everything in the language and with the decimal mark of the settings, of the system where they have none."""
     language, mark = of_place()
     chosen = settings.text("language", "")
-    put_on(chosen if chosen in LANGUAGES else language, settings.text("decimal", "") or mark)
+    wanted = (chosen if chosen in LANGUAGES else language, settings.text("decimal", "") or mark)
+    if wanted == AS_WRITTEN and WIDGETS not in sys.modules:
+        # Nothing has been put into another language, nor is to be.
+        speak(*wanted)
+        return
+    from cooper.desk.frame.spoken_widgets import put_on
+
+    put_on(*wanted)
+
+
+def of_place() -> tuple[str, str]:
+    """Language and decimal mark that the system's settings ask for."""
+    locale = QLocale.system()
+    code = locale.name().partition("_")[0]
+    return (code if code in LANGUAGES else "en"), locale.decimalPoint()
 
 
 def choose(window: Window, key: str, value: str) -> None:
@@ -79,4 +97,5 @@ register_actions(
         Action(f"decimal_{name}", f"Decimal mark: {words}", "", partial(choose, key="decimal", value=mark), _at_work)
         for name, mark, words in (("system", "", "as the system"), ("point", ".", "point"), ("comma", ",", "comma"))
     ),
+    place=1,
 )

@@ -100,4 +100,5 @@ register_actions(
     "ways out",
     Action("copy_view", "Copy this view as a picture", "Ctrl+Shift+V", copy_view),
     Action("save_view", "Save this view as PNG, SVG or PDF …", "", save_dialog, asks=True),
+    place=1,
 )

@@ -13,10 +13,9 @@ from PySide6.QtWidgets import QAbstractButton, QFrame, QMenu, QPushButton, QWidg
 from cooper.desk.frame import theme as th
 from cooper.desk.frame.margins import margin_words
 from cooper.desk.frame.session import Session
-from cooper.desk.lenses.train_lens import role_of
 from cooper.desk.widgets.kept_picture import KeptPicture
-from cooper.desk.widgets.labels import plain_tip
-from cooper.desk.widgets.shapes import drop, section_path
+from cooper.desk.widgets.labels import plain_tip, text_button
+from cooper.desk.widgets.shapes import drop, role_of, section_path
 from cooper.desk.widgets.typeset import advance, draw_note, draw_verdict, elided, words
 from cooper.document.units import KINDS, number, number_with_unit, screen_unit
 from cooper.results.pose import pose
@@ -202,7 +201,7 @@ class PowerLine(QFrame):
             end.clicked.connect(self.duty_wanted)
             self.ends.append(end)
         self.sets: list[QPushButton] = []
-        self.finder = QPushButton("Commands  Ctrl K", self)
+        self.finder = text_button("Commands  Ctrl K", self)
         self.finder.setObjectName("find_command")
         self.finder.setProperty("plain", True)
         self.finder.clicked.connect(self.commands_wanted)

@@ -1,6 +1,7 @@
-"""What the desk is made of: lenses, sheets and commands. Every module registers what it brings; the window reads it here.
+"""What the desk is made of beside its lenses: sheets and commands. Every module registers what it brings; the window reads it here.
 
-So a new sheet or lens is one new module, which nothing else has to name.
+So a new sheet is one new module, which nothing else has to name. They are loaded when one asks for them, or piece by piece as soon as the window has been
+painted.
 """
 
 from __future__ import annotations
@@ -8,13 +9,14 @@ from __future__ import annotations
 import importlib
 import pkgutil
 from collections.abc import Callable
+from functools import cache
 from typing import TYPE_CHECKING
 
 from msgspec import Struct
-from PySide6.QtWidgets import QWidget
+
+from cooper.desk.lenses.entries import LENSES
 
 if TYPE_CHECKING:
-    from cooper.desk.frame.bench import Bench
     from cooper.desk.frame.window import Window
     from cooper.desk.sheets.sheet import Sheet
 
@@ -51,64 +53,61 @@ class SheetEntry(Struct, frozen=True):
     when: Callable[[Window], str] = always
 
 
-class LensEntry(Struct, frozen=True):
-    """A way to look at the Bench's stage, and its place among the lenses; ``own_tags`` where it brings its own in place of the Bench's."""
-
-    key: str
-    words: str
-    make: Callable[[Bench], QWidget]
-    order: int
-    own_tags: bool = False
+_ACTIONS: dict[str, dict[int, tuple[Action, ...]]] = {"files": {}, "stages": {}, "views": {}, "ways out": {}}
+_SHEETS: dict[str, SheetEntry] = {}
 
 
-ACTIONS: dict[str, list[Action]] = {"files": [], "stages": [], "views": [], "ways out": []}
-"""Commands by group, in the order in which the groups are listed; sheets stand behind the files."""
-SHEETS: dict[str, SheetEntry] = {}
-LENSES: dict[str, LensEntry] = {}
-
-
-def register_actions(group: str, *actions: Action) -> None:
-    """Add commands to a group."""
-    ACTIONS[group].extend(actions)
+def register_actions(group: str, *actions: Action, place: int = 0) -> None:
+    """Add commands to a group, behind those that have a lower place in it."""
+    _ACTIONS[group][place] = actions
 
 
 def register_sheet(entry: SheetEntry) -> None:
     """Add a sheet; the one with the same key before it is replaced."""
-    SHEETS[entry.key] = entry
+    _SHEETS[entry.key] = entry
 
 
-def register_lens(entry: LensEntry) -> None:
-    """Add a lens; the one with the same key before it is replaced."""
-    LENSES[entry.key] = entry
+def sheets() -> dict[str, SheetEntry]:
+    """The sheets by key, in their order."""
+    load()
+    return dict(sorted(_SHEETS.items(), key=lambda pair: (pair[1].order, pair[0])))
 
 
-def lenses() -> list[LensEntry]:
-    """The lenses in their order."""
-    return sorted(LENSES.values(), key=lambda e: e.order)
+def groups() -> dict[str, list[Action]]:
+    """Commands by group, in the order in which the groups are listed; sheets stand behind the files."""
+    load()
+    return {group: [a for _, some in sorted(of.items()) for a in some] for group, of in _ACTIONS.items()}
 
 
 def actions() -> list[Action]:
     """Every command in the order of the list."""
-    sheets = [
+    group = groups()
+    opened = [
         Action(e.key, e.words, e.shortcut, lambda window, key=e.key: window.open_sheet(key), e.when)  # type: ignore[misc]
-        for e in sorted(SHEETS.values(), key=lambda e: e.order)
+        for e in sheets().values()
     ]
     looks = [
         Action(f"lens_{e.key}", f"Lens {e.words}", f"Alt+{n}", lambda window, key=e.key: window.bench.set_lens(key))  # type: ignore[misc]
-        for n, e in enumerate(lenses(), 1)
+        for n, e in enumerate(LENSES.values(), 1)
     ]
-    return [*ACTIONS["files"], *sheets, *ACTIONS["stages"], *looks, *ACTIONS["views"], *ACTIONS["ways out"]]
+    return [*group["files"], *opened, *group["stages"], *looks, *group["views"], *group["ways out"]]
 
 
-def load() -> None:
-    """Import every module that may register something: lenses, sheets, and those of commands."""
+@cache
+def pieces() -> tuple[str, ...]:
+    """Modules that may register sheets and commands."""
     from cooper.desk import frame
-    from cooper.desk import lenses as lens_modules
-    from cooper.desk import sheets as sheet_modules
+    from cooper.desk import sheets as modules
 
-    for package in (lens_modules, sheet_modules):
-        for module in pkgutil.iter_modules(package.__path__):
-            importlib.import_module(f"{package.__name__}.{module.name}")
-    for module in pkgutil.iter_modules(frame.__path__):
-        if module.name.endswith("_commands"):
-            importlib.import_module(f"{frame.__name__}.{module.name}")
+    found = [f"{modules.__name__}.{m.name}" for m in pkgutil.iter_modules(modules.__path__)]
+    return (
+        *found,
+        *(f"{frame.__name__}.{m.name}" for m in pkgutil.iter_modules(frame.__path__) if m.name.endswith("_commands")),
+    )
+
+
+@cache
+def load() -> None:
+    """Import all of them."""
+    for piece in pieces():
+        importlib.import_module(piece)

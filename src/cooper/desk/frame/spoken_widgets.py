@@ -6,7 +6,6 @@ from collections.abc import Callable
 from functools import wraps
 from typing import Any
 
-from PySide6.QtCore import QLocale
 from PySide6.QtGui import QAction, QPainter
 from PySide6.QtWidgets import (
     QAbstractButton,
@@ -22,7 +21,7 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from cooper.language.spoken import LANGUAGES, shown, speak
+from cooper.language.spoken import shown, speak
 
 SHOWN: dict[type, tuple[str, ...]] = {
     QLabel: ("setText",),
@@ -72,10 +71,3 @@ def put_on(language: str, mark: str) -> None:
             before = _BEFORE[key]
             static = owner in ASKED
             setattr(owner, name, before if plain else staticmethod(_passing(before)) if static else _passing(before))
-
-
-def of_place() -> tuple[str, str]:
-    """Language and decimal mark that the system's settings ask for."""
-    locale = QLocale.system()
-    code = locale.name().partition("_")[0]
-    return (code if code in LANGUAGES else "en"), locale.decimalPoint()

@@ -24,4 +24,5 @@ register_actions(
     Action("survey", "Survey: the designs that were found, or a new search", "Ctrl+F", lambda w: w.open_survey()),
     Action("sweep", "Survey: what is searched, and search wide", "Ctrl+Shift+F", _ask),
     Action("close_in", "Survey: close in around the selected stage", "", _near),
+    place=1,
 )

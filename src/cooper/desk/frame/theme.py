@@ -164,7 +164,7 @@ def load_fonts() -> None:
     """Register the shipped fonts, so that every machine draws the same."""
     folder = files("cooper.stock") / "fonts"
     for name in ("Lato-Regular.ttf", "Lato-Italic.ttf", "Lato-Semibold.ttf"):
-        QFontDatabase.addApplicationFontFromData((folder / name).read_bytes())
+        QFontDatabase.addApplicationFont(str(folder / name))
 
 
 @lru_cache(maxsize=64)

@@ -10,14 +10,13 @@ from PySide6.QtWidgets import (
     QHBoxLayout,
     QInputDialog,
     QMenu,
-    QPushButton,
     QWidget,
 )
 
 from cooper.desk.frame import theme as th
 from cooper.desk.frame.session import Session
 from cooper.desk.widgets.clear_area import ClearArea
-from cooper.desk.widgets.labels import plain_tip
+from cooper.desk.widgets.labels import plain_tip, text_button
 from cooper.desk.widgets.shapes import drop
 from cooper.desk.widgets.typeset import Run, draw, elided, label_runs, width
 
@@ -156,7 +155,7 @@ class Trail(QFrame):
             ("redo", "Redo", session.redo),
             ("pin", "Pin …", lambda: pin_dialog(session, self.window())),
         ):
-            button = QPushButton(words)
+            button = text_button(words)
             button.setObjectName(name)
             button.setProperty("plain", True)
             button.clicked.connect(act)

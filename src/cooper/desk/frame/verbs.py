@@ -12,7 +12,8 @@ from PySide6.QtCore import QEvent, QPoint, Qt
 from PySide6.QtGui import QGuiApplication, QKeyEvent, QKeySequence
 from PySide6.QtWidgets import QApplication, QMenu, QWidget
 
-from cooper.desk.frame.registry import ACTIONS, LENSES, SHEETS, lenses
+from cooper.desk.frame.registry import groups, sheets
+from cooper.desk.lenses.entries import LENSES
 
 if TYPE_CHECKING:
     from cooper.desk.frame.window import Window
@@ -64,7 +65,7 @@ def file_menu(window: Window) -> QMenu:
 
 def ways_out(window: Window) -> list[str]:
     """The commands by which something leaves."""
-    return [a.key for a in ACTIONS["ways out"] if any(c.key == a.key for c in window.commands)]
+    return [a.key for a in groups()["ways out"] if any(c.key == a.key for c in window.commands)]
 
 
 def press(view: QWidget, key: Qt.Key, text: str) -> None:
@@ -91,15 +92,15 @@ def bench_menu(window: Window) -> QMenu:
             menu.addAction(words, partial(bench.more_wanted.emit, i))
         menu.addSeparator()
     looks = menu.addMenu("Look at it as")
-    for n, entry in enumerate(lenses(), 1):
+    for n, entry in enumerate(LENSES.values(), 1):
         if entry.key == "set" and bench.set.number is None:
             continue
-        action = looks.addAction(f"{LENSES[entry.key].words}\tAlt+{n}", partial(bench.set_lens, entry.key))
+        action = looks.addAction(f"{entry.words}\tAlt+{n}", partial(bench.set_lens, entry.key))
         action.setCheckable(True)
         action.setChecked(entry.key == bench.lens)
-    sheets = menu.addMenu("Open a sheet")
-    for sheet in sorted(SHEETS.values(), key=lambda e: e.order):
-        add_command(sheets, window, sheet.key)
+    over = menu.addMenu("Open a sheet")
+    for key in sheets():
+        add_command(over, window, key)
     menu.addSeparator()
     add_command(menu, window, "find")
     return menu

@@ -48,4 +48,5 @@ register_actions(
     Action("theme", "Switch between light and dark", "Ctrl+T", lambda w: w.toggle_theme()),
     Action("contrast", "Strong contrast on or off", "Ctrl+Shift+T", lambda w: w.toggle_contrast()),
     Action("copy_checks", "Copy all checks as a table", "Ctrl+Shift+C", copy_checks),
+    place=3,
 )

@@ -3,18 +3,16 @@
 from __future__ import annotations
 
 import time
-from functools import partial
+from functools import cached_property, partial
 from pathlib import Path
 from typing import TYPE_CHECKING
 
-from PySide6.QtCore import Qt, QTimer
+from PySide6.QtCore import QEvent, QPoint, Qt, QTimer
 from PySide6.QtGui import QAction, QCloseEvent, QDragEnterEvent, QDropEvent, QKeyEvent, QKeySequence
 from PySide6.QtWidgets import (
     QApplication,
-    QFileDialog,
     QFrame,
     QHBoxLayout,
-    QMessageBox,
     QStackedWidget,
     QVBoxLayout,
     QWidget,
@@ -25,8 +23,6 @@ from cooper.demo import demo
 from cooper.desk.frame import recovery, registry
 from cooper.desk.frame import theme as th
 from cooper.desk.frame.bench import Bench
-from cooper.desk.frame.commands import Command, CommandList
-from cooper.desk.frame.handbook_commands import Handbook, open_handbook
 from cooper.desk.frame.idle_imports import IdleImports
 from cooper.desk.frame.margins import CheckRow, Margins
 from cooper.desk.frame.notice import Notice
@@ -36,13 +32,9 @@ from cooper.desk.frame.power_line import PowerLine
 from cooper.desk.frame.registry import Action
 from cooper.desk.frame.session import Session
 from cooper.desk.frame.settings import Settings
-from cooper.desk.frame.start_page import StartPage
 from cooper.desk.frame.trail import Trail
-from cooper.desk.frame.verbs import bench_menu, check_menu, file_menu, pop
-from cooper.desk.frame.way_out_commands import WaysOut
 from cooper.desk.sheets.sheet import Sheet
 from cooper.desk.sheets.why_sheet import WhySheet
-from cooper.desk.widgets.explain import Explanation
 from cooper.desk.widgets.shapes import drop
 from cooper.desk.widgets.tag import Tag, TagEditor
 from cooper.document.store import SUFFIX, Unusable, open_design, save_design
@@ -50,13 +42,17 @@ from cooper.editing.levers import LEVERED
 from cooper.errors import OutOfRange
 
 if TYPE_CHECKING:
+    from cooper.desk.frame.commands import Command, CommandList
+    from cooper.desk.frame.handbook_commands import Handbook
+    from cooper.desk.frame.start_page import StartPage
+    from cooper.desk.frame.way_out_commands import WaysOut
     from cooper.desk.survey.survey_page import SurveyPage
+    from cooper.desk.widgets.explain import Explanation
 
 MARGINS_WIDTH = 322
 AUTOSAVE_MS = 1500
 TELL_MS = 400
 """Time after which a change that is still worked out is told of."""
-registry.load()
 
 
 class Window(PaintingTurn):
@@ -97,14 +93,11 @@ class Window(PaintingTurn):
         self.work_told.timeout.connect(self._tell_work)
         self.keeper = recovery.Keeper()
         self.not_kept = False
-        self.ways_out: WaysOut = WaysOut(self)
-        self.commands = [
-            Command(a.key, a.words, a.shortcut, partial(self._act, a), partial(a.when, self), a.asks)
-            for a in registry.actions()
-        ]
-        self.command_list = CommandList(lambda: [*self.commands, *self._recent()], self)
+        self._commands: list[Command] = []
         self._bind()
-        self.dress(self.theme)
+        # The parts were made in it; what stands on the Bench has its size from the style sheet.
+        th.wear(self, self.theme)
+        self.bench.dress(self.theme)
         self._name_window()
         self.bench.begin()
         self.autosave_later = QTimer(self)
@@ -113,7 +106,21 @@ class Window(PaintingTurn):
         self.autosave_later.timeout.connect(self._autosave)
         if recover:
             QTimer.singleShot(0, self._offer_recovery)
-        IdleImports(self)
+        IdleImports(self, lambda: self.commands)
+
+    @cached_property
+    def command_list(self) -> CommandList:
+        """The list in which commands are found by their words."""
+        from cooper.desk.frame.commands import CommandList
+
+        return CommandList(lambda: [*self.commands, *self._recent()], self)
+
+    @cached_property
+    def ways_out(self) -> WaysOut:
+        """The exports of this window."""
+        from cooper.desk.frame.way_out_commands import WaysOut
+
+        return WaysOut(self)
 
     def _lay_out(self) -> None:
         middle = QWidget()
@@ -141,10 +148,10 @@ class Window(PaintingTurn):
 
     def _bind(self) -> None:
         self.power_line.duty_wanted.connect(partial(self.open_sheet, "duty"))
-        self.power_line.commands_wanted.connect(self.command_list.open)
-        self.power_line.file_wanted.connect(lambda at: pop(file_menu(self), at))
-        self.bench.verbs_wanted.connect(lambda at: pop(bench_menu(self), at))
-        self.margins.verbs_wanted.connect(lambda key, at: pop(check_menu(self, key), at))
+        self.power_line.commands_wanted.connect(lambda: self.command_list.open())
+        self.power_line.file_wanted.connect(self._file_menu)
+        self.bench.verbs_wanted.connect(self._bench_menu)
+        self.margins.verbs_wanted.connect(self._check_menu)
         self.bench.more_wanted.connect(self.open_more)
         self.bench.set_wanted.connect(partial(self.open_sheet, "set"))
         self.bench.sheet_wanted.connect(self.open_sheet)
@@ -160,13 +167,30 @@ class Window(PaintingTurn):
         self.session.working.connect(self._working)
         self.session.worked.connect(self._worked)
         self.session.stage_selected.connect(lambda _stage: self._leave_stage())
-        for command in self.commands:
-            if command.shortcut and command.shortcut not in ("F", "T"):
-                action = QAction(command.words, self)
-                action.setShortcut(QKeySequence(command.shortcut))
-                action.setShortcutContext(Qt.ShortcutContext.WindowShortcut)
-                action.triggered.connect(lambda _on=False, run=command.run: run())
-                self.addAction(action)
+
+    @property
+    def commands(self) -> list[Command]:
+        """Every command, with its keys from when it is first asked for on: by a key that is pressed, or in a turn of its own after the first picture."""
+        if not self._commands:
+            from cooper.desk.frame.commands import Command
+
+            self._commands = [
+                Command(a.key, a.words, a.shortcut, partial(self._act, a), partial(a.when, self), a.asks)
+                for a in registry.actions()
+            ]
+            for command in self._commands:
+                if command.shortcut and command.shortcut not in ("F", "T"):
+                    action = QAction(command.words, self)
+                    action.setShortcut(QKeySequence(command.shortcut))
+                    action.setShortcutContext(Qt.ShortcutContext.WindowShortcut)
+                    action.triggered.connect(lambda _on=False, run=command.run: run())
+                    self.addAction(action)
+        return self._commands
+
+    def event(self, event: QEvent) -> bool:
+        if event.type() == QEvent.Type.ShortcutOverride:
+            _ = self.commands
+        return super().event(event)
 
     def _act(self, action: Action) -> None:
         """Do what a command does, or say why it cannot be done now."""
@@ -176,12 +200,29 @@ class Window(PaintingTurn):
         else:
             action.run(self)
 
+    def _file_menu(self, at: QPoint) -> None:
+        from cooper.desk.frame.verbs import file_menu, pop
+
+        pop(file_menu(self), at)
+
+    def _bench_menu(self, at: QPoint) -> None:
+        from cooper.desk.frame.verbs import bench_menu, pop
+
+        pop(bench_menu(self), at)
+
+    def _check_menu(self, key: str, at: QPoint) -> None:
+        from cooper.desk.frame.verbs import check_menu, pop
+
+        pop(check_menu(self, key), at)
+
     def run(self, key: str) -> None:
         """Run the command of a key."""
         next(c for c in self.commands if c.key == key).run()
 
     def _recent(self) -> list[Command]:
         """A command for each design opened or saved lately."""
+        from cooper.desk.frame.commands import Command
+
         return [
             Command(f"recent_{path}", f"Open recent: {path.name}  ({path.parent})", "", partial(self.open_path, path))
             for path in self.settings.recent()
@@ -299,7 +340,7 @@ class Window(PaintingTurn):
         """Open the sheet of a key over the Bench."""
         if self.pages.currentIndex():
             self.leave_survey()
-        entry = registry.SHEETS[key]
+        entry = registry.sheets()[key]
         self.over_bench.show(partial(entry.make, self), *entry.size)
         self.sheet_key = key
 
@@ -328,6 +369,9 @@ class Window(PaintingTurn):
 
     def explain(self) -> None:
         """What the tag or check that was selected last means; a second time closes it."""
+        from cooper.desk.frame.handbook_commands import open_handbook
+        from cooper.desk.widgets.explain import Explanation
+
         open_now, self.explanation = self.explanation, None
         if open_now is not None:
             drop(open_now)
@@ -359,6 +403,8 @@ class Window(PaintingTurn):
     # -- files
 
     def open_dialog(self) -> None:
+        from PySide6.QtWidgets import QFileDialog
+
         path, _ = QFileDialog.getOpenFileName(
             self, "Open a design", "", f"Cooper designs (*{SUFFIX} *.json);;All files (*)"
         )
@@ -381,6 +427,8 @@ class Window(PaintingTurn):
 
     def open_start(self) -> StartPage:
         """Show the start page over the window."""
+        from cooper.desk.frame.start_page import StartPage
+
         page = StartPage(
             self.theme,
             self.settings.recent(),
@@ -406,6 +454,8 @@ class Window(PaintingTurn):
         return self.save_as() if self.session.path is None else self.save_to(self.session.path)
 
     def save_as(self) -> bool:
+        from PySide6.QtWidgets import QFileDialog
+
         start = self.session.design.name.lower().replace(" ", "-") + SUFFIX
         path, _ = QFileDialog.getSaveFileName(self, "Save the design", start, f"Cooper designs (*{SUFFIX})")
         return self.save_to(Path(path)) if path else False
@@ -447,6 +497,8 @@ class Window(PaintingTurn):
 
     def ask_first(self, title: str, words: str, answers: tuple[str, ...]) -> str:
         """Ask, and return the answer; Escape is the last one."""
+        from PySide6.QtWidgets import QMessageBox
+
         box = QMessageBox(self)
         box.setWindowTitle(title)
         box.setTextFormat(Qt.TextFormat.PlainText)

@@ -14,7 +14,6 @@ from PySide6.QtWidgets import QPushButton, QWidget
 
 from cooper.arrays import Loose as Array
 from cooper.desk.frame import theme as th
-from cooper.desk.frame.registry import LensEntry, register_lens
 from cooper.desk.frame.session import Session
 from cooper.desk.lenses.drawing import MARGINS, MeshDrawing
 from cooper.desk.lenses.lens import Lens
@@ -305,11 +304,9 @@ class ContactLens(Lens):
             )
 
 
-def _made(bench: Bench) -> ContactLens:
+def made(bench: Bench) -> ContactLens:
+    """The lens of a Bench."""
     lens = ContactLens(bench.session, bench.theme, bench.drawing, bench)
     lens.tags_changed.connect(bench.share_tags)
     lens.loaded.forms_wanted.connect(lambda: bench.sheet_wanted.emit("forms"))
     return lens
-
-
-register_lens(LensEntry("contact", "Contact", _made, 2))

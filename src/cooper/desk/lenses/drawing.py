@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from math import cos, pi, radians, sin
+from typing import TYPE_CHECKING
 
 import numpy as np
 from PySide6.QtCore import QPointF, QRect, QRectF, Qt, Signal
@@ -18,7 +19,6 @@ from PySide6.QtWidgets import (
 
 from cooper.arrays import Loose as Array
 from cooper.desk.frame import theme as th
-from cooper.desk.frame.registry import LensEntry, register_lens
 from cooper.desk.frame.session import Session
 from cooper.desk.widgets.shapes import paint_outline, section_path
 from cooper.desk.widgets.typeset import advance, words
@@ -26,6 +26,10 @@ from cooper.gears.overlap import TOLERANCE, Overlap, overlaps
 from cooper.gears.phase import contact_positions
 from cooper.kinds.section import Section
 from cooper.results.result_tree import StageResults
+
+if TYPE_CHECKING:
+    from cooper.desk.frame.bench import Bench
+
 
 MARGINS = (168.0, 64.0, 168.0, 86.0)
 """Room kept free of the drawing for the tags: left, top, right, bottom; px."""
@@ -141,7 +145,10 @@ class MeshDrawing(QGraphicsView):
         self.setTransformationAnchor(QGraphicsView.ViewportAnchor.NoAnchor)
         self.setResizeAnchor(QGraphicsView.ViewportAnchor.NoAnchor)
         self.setFrameShape(QGraphicsView.Shape.NoFrame)
-        self.viewport().setAttribute(Qt.WidgetAttribute.WA_OpaquePaintEvent)
+        # One of the toolkit's own would have to be recognised among all kinds of widgets, which takes 15 ms the first time.
+        sheet = QWidget()
+        sheet.setAttribute(Qt.WidgetAttribute.WA_OpaquePaintEvent)
+        self.setViewport(sheet)
         page = QGraphicsScene(self)
         page.setSceneRect(-1e6, -1e6, 2e6, 2e6)
         page.setItemIndexMethod(QGraphicsScene.ItemIndexMethod.NoIndex)
@@ -512,4 +519,6 @@ def on_circle(cx: float, r: float, angle: float) -> QPointF:
     return QPointF(cx + r * cos(angle), r * sin(angle))
 
 
-register_lens(LensEntry("teeth", "Teeth", lambda bench: bench.drawing, 0))
+def made(bench: Bench) -> MeshDrawing:
+    """That of the Bench itself."""
+    return bench.drawing

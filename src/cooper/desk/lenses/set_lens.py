@@ -3,18 +3,18 @@
 from __future__ import annotations
 
 from math import cos, degrees, hypot, pi, radians, sin
+from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QPointF, QRectF, Qt, Signal
 from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QTransform, QWheelEvent
 from PySide6.QtWidgets import QLabel, QPushButton, QWidget
 
 from cooper.desk.frame import theme as th
-from cooper.desk.frame.registry import LensEntry, register_lens
 from cooper.desk.frame.session import Session
 from cooper.desk.lenses.drawing import MARGINS
 from cooper.desk.lenses.lens import Lens
 from cooper.desk.lenses.train_lens import Look, TrainPainter
-from cooper.desk.widgets.labels import Label
+from cooper.desk.widgets.labels import Label, text_button
 from cooper.desk.widgets.shapes import drop
 from cooper.desk.widgets.tag import HEIGHT, Tag
 from cooper.desk.widgets.typeset import advance, words
@@ -24,6 +24,10 @@ from cooper.editing.set_fields import Part, set_parts
 from cooper.gears.phase import contact_positions
 from cooper.results.pose import Placed, Pose, mesh_frames
 from cooper.results.result_tree import Results, SetResults
+
+if TYPE_CHECKING:
+    from cooper.desk.frame.bench import Bench
+
 
 EDGE, GAP, CAPTION = 20, 6, 20
 LEADERS = {"sun": 185.0, "ring": 25.0, "ring 2": -25.0, "first gear": 150.0, "last gear": 30.0}
@@ -114,7 +118,7 @@ class SetLens(Lens):
 
     def _door(self, part: Part) -> QPushButton:
         """All data of the part: of a gear its sheet, of the set the sheet of shafts and counts."""
-        button = QPushButton("more …", self)
+        button = text_button("more …", self)
         button.setObjectName(f"set_more_{part.name.replace(' ', '_').replace(',', '')}")
         button.setAccessibleName(f"All data of {part.name}")
         button.setProperty("chip", True)
@@ -506,4 +510,6 @@ class SetLens(Lens):
             event.ignore()
 
 
-register_lens(LensEntry("set", "Set", lambda bench: bench.set, 6, own_tags=True))
+def made(bench: Bench) -> SetLens:
+    """That of the Bench itself."""
+    return bench.set

@@ -11,7 +11,6 @@ from shiboken6 import isValid
 
 from cooper.desk.frame import theme as th
 from cooper.desk.frame.beside_window import Task, beside
-from cooper.desk.frame.registry import LensEntry, register_lens
 from cooper.desk.frame.session import Session
 from cooper.desk.lenses.face_drag import FaceDrag
 from cooper.desk.lenses.face_plot import paint_face
@@ -641,10 +640,8 @@ class ShaftsLens(Lens):
         words(p, text, th.font(bold=True), self.theme.color("copper"), x, view.y - view.scale * d / 2 - 6)
 
 
-def _made(bench: Bench) -> ShaftsLens:
+def made(bench: Bench) -> ShaftsLens:
+    """The lens of a Bench."""
     lens = ShaftsLens(bench.session, bench.theme, bench)
     lens.list_wanted.connect(lambda: bench.sheet_wanted.emit("bearings"))
     return lens
-
-
-register_lens(LensEntry("shafts", "Shafts", _made, 7, own_tags=True))

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import TYPE_CHECKING
+
 import numpy as np
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QImage, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
@@ -11,7 +13,6 @@ from shiboken6 import isValid
 from cooper.arrays import Loose as Array
 from cooper.desk.frame import theme as th
 from cooper.desk.frame.beside_window import Task, beside
-from cooper.desk.frame.registry import LensEntry, register_lens
 from cooper.desk.frame.session import Session
 from cooper.desk.lenses.drawing import MARGINS
 from cooper.desk.lenses.lens import Lens
@@ -22,6 +23,9 @@ from cooper.editing.edit import set_many
 from cooper.editing.fields import member_path
 from cooper.editing.shift_map import HIGH, LOW, ShiftMap
 from cooper.results.result_tree import THIN, Results
+
+if TYPE_CHECKING:
+    from cooper.desk.frame.bench import Bench
 
 
 class ShiftLens(Lens):
@@ -232,4 +236,6 @@ class ShiftLens(Lens):
         draw(p, symbol_runs("x", 2, t.color("ink"), 11), f.left() - 34, f.top() + 6)
 
 
-register_lens(LensEntry("shifts", "Shifts", lambda bench: ShiftLens(bench.session, bench.theme, bench), 3))
+def made(bench: Bench) -> ShiftLens:
+    """The lens of a Bench."""
+    return ShiftLens(bench.session, bench.theme, bench)

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from math import cos, radians, tan
+from typing import TYPE_CHECKING
 
 import numpy as np
 from PySide6.QtCore import QPointF, QRectF, Qt
@@ -10,12 +11,15 @@ from PySide6.QtGui import QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QWidget
 
 from cooper.desk.frame import theme as th
-from cooper.desk.frame.registry import LensEntry, register_lens
 from cooper.desk.frame.session import Session
 from cooper.desk.lenses.drawing import MARGINS
 from cooper.desk.lenses.lens import Lens
 from cooper.desk.widgets.typeset import draw, symbol_runs, words
 from cooper.document.units import number_with_unit
+
+if TYPE_CHECKING:
+    from cooper.desk.frame.bench import Bench
+
 
 EDGE = 20.0
 
@@ -197,4 +201,6 @@ def thrust_to_right(hand: str, turns_left: bool) -> bool:
     return (hand == "right") == turns_left
 
 
-register_lens(LensEntry("side", "Side", lambda bench: SideLens(bench.session, bench.theme, bench), 1))
+def made(bench: Bench) -> SideLens:
+    """The lens of a Bench."""
+    return SideLens(bench.session, bench.theme, bench)

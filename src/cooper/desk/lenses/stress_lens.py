@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import TYPE_CHECKING
+
 import numpy as np
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import (
@@ -19,7 +21,6 @@ from shiboken6 import isValid
 
 from cooper.desk.frame import theme as th
 from cooper.desk.frame.beside_window import beside
-from cooper.desk.frame.registry import LensEntry, register_lens
 from cooper.desk.frame.session import Session
 from cooper.desk.lenses.contact_lens import stage_along
 from cooper.desk.lenses.drawing import MeshDrawing
@@ -37,6 +38,10 @@ from cooper.field.stress_field import FieldBasis
 from cooper.gears.virtual import virtual_tooth_count
 from cooper.results.root_beside import RootBeside, RootHistory, root_beside, root_history
 from cooper.results.root_choice import RootChoice
+
+if TYPE_CHECKING:
+    from cooper.desk.frame.bench import Bench
+
 
 PANEL, TOP, BOTTOM, LEFT = 350, 104, 52, 84
 """Room for the numbers, for chips above, for tags below, for the scale; px."""
@@ -472,8 +477,6 @@ class StressLens(Lens):
         return lines
 
 
-register_lens(
-    LensEntry(
-        "stress", "Stress", lambda bench: StressLens(bench.session, bench.theme, bench.drawing, bench), 8, own_tags=True
-    )
-)
+def made(bench: Bench) -> StressLens:
+    """The lens of a Bench."""
+    return StressLens(bench.session, bench.theme, bench.drawing, bench)

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import TYPE_CHECKING
+
 import numpy as np
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPainterPath, QPaintEvent, QPen, QResizeEvent, QWheelEvent
@@ -9,7 +11,6 @@ from PySide6.QtWidgets import QPushButton, QWidget
 
 from cooper.arrays import Loose as Array
 from cooper.desk.frame import theme as th
-from cooper.desk.frame.registry import LensEntry, register_lens
 from cooper.desk.frame.session import Session
 from cooper.desk.lenses.drawing import MARGINS
 from cooper.desk.lenses.lens import Lens
@@ -19,6 +20,10 @@ from cooper.document.units import number_with_unit
 from cooper.gears.layers import magnified, makes_of, nearest_on
 from cooper.gears.tooth import Tooth
 from cooper.kinds.kind import Kind
+
+if TYPE_CHECKING:
+    from cooper.desk.frame.bench import Bench
+
 
 FACTORS = (1, 5, 20, 100)
 SNAP = 16.0
@@ -325,4 +330,6 @@ class ToothLens(Lens):
                 x += button.width() + 2
 
 
-register_lens(LensEntry("tooth", "Tooth", lambda bench: ToothLens(bench.session, bench.theme, bench), 4))
+def made(bench: Bench) -> ToothLens:
+    """The lens of a Bench."""
+    return ToothLens(bench.session, bench.theme, bench)

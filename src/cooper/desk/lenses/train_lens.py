@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from functools import partial
 from math import cos, hypot, pi, sin
+from typing import TYPE_CHECKING
 
 import numpy as np
 from msgspec import Struct
@@ -22,12 +23,11 @@ from PySide6.QtGui import (
 from PySide6.QtWidgets import QMenu, QPushButton, QWidget
 
 from cooper.desk.frame import theme as th
-from cooper.desk.frame.registry import LensEntry, register_lens
 from cooper.desk.frame.session import Session
 from cooper.desk.lenses.drawing import MARGINS
 from cooper.desk.lenses.lens import Lens
 from cooper.desk.lenses.solid_source import SolidSource
-from cooper.desk.widgets.shapes import paint_outline, section_path
+from cooper.desk.widgets.shapes import paint_outline, role_of, section_path
 from cooper.desk.widgets.solid_view import sight_of
 from cooper.desk.widgets.typeset import words
 from cooper.document.units import KINDS, number, screen_unit
@@ -35,6 +35,10 @@ from cooper.exchange.camera import Camera
 from cooper.results.heights import heights
 from cooper.results.pose import Placed, Pose, clashes, mesh_frames, pose
 from cooper.results.result_tree import Results
+
+if TYPE_CHECKING:
+    from cooper.desk.frame.bench import Bench
+
 
 FRAME_MS = 33
 HOUSING = "housing"
@@ -51,11 +55,6 @@ class Look(Struct, frozen=True):
     still: str = HOUSING
     circles: bool = True
     paths: bool = True
-
-
-def role_of(gear: Placed) -> str:
-    """Colour role of a gear: green for what drives, slate for what is driven, planets among it."""
-    return "driver" if gear.drives else "driven"
 
 
 class TrainPainter:
@@ -485,4 +484,6 @@ class TrainLens(Lens):
             self.set_turn(self.turn - by.x() / 150)
 
 
-register_lens(LensEntry("train", "Train", lambda bench: TrainLens(bench.session, bench.theme, bench), 5))
+def made(bench: Bench) -> TrainLens:
+    """The lens of a Bench."""
+    return TrainLens(bench.session, bench.theme, bench)

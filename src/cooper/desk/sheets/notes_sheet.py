@@ -44,6 +44,6 @@ register_sheet(
         "Ctrl+I",
         lambda w: notes_sheet(w.session, w.theme, w.bench),
         (700, 480),
-        17,
+        18,
     )
 )

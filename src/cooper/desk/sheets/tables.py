@@ -234,6 +234,6 @@ register_sheet(
         "Ctrl+8",
         lambda w: formula_sheet(w.session, w.theme, w.bench),
         (620, 560),
-        16,
+        17,
     )
 )

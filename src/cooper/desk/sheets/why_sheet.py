@@ -7,12 +7,12 @@ from math import log
 from msgspec.structs import replace
 from PySide6.QtCore import QPointF, Qt
 from PySide6.QtGui import QKeyEvent, QPainter, QPaintEvent, QPalette, QPen
-from PySide6.QtWidgets import QFrame, QGridLayout, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QFrame, QGridLayout, QHBoxLayout, QVBoxLayout, QWidget
 
 from cooper.desk.frame import theme as th
 from cooper.desk.frame.session import Session
 from cooper.desk.widgets.clear_area import ClearArea
-from cooper.desk.widgets.labels import Label, plain_tip
+from cooper.desk.widgets.labels import Label, plain_tip, text_button
 from cooper.desk.widgets.shapes import drop
 from cooper.desk.widgets.typeset import Run, draw, draw_right, elided, symbol_runs, value_runs, width, words
 from cooper.document.quantities import QUANTITIES, plain
@@ -165,7 +165,7 @@ class WhySheet(QFrame):
         self.title = Label()
         self.title.setTextFormat(Qt.TextFormat.RichText)
         self.title.setObjectName("why_title")
-        close = QPushButton("Close  Esc")
+        close = text_button("Close  Esc")
         close.setProperty("plain", True)
         close.setObjectName("why_close")
         close.clicked.connect(self.dismiss)

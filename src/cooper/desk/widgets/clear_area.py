@@ -16,9 +16,12 @@ class ClearArea(QScrollArea):
         super().__init__()
         # Not by a rule of the style sheet, which would take the ground away.
         self.setFrameShape(QFrame.Shape.NoFrame)
-        self.viewport().setAutoFillBackground(ground is not None)
+        # One of the toolkit's own would have to be recognised among all kinds of widgets, which takes 15 ms the first time.
+        sheet = QWidget()
+        sheet.setAutoFillBackground(ground is not None)
         if ground is not None:
-            self.viewport().setBackgroundRole(ground)
+            sheet.setBackgroundRole(ground)
+        self.setViewport(sheet)
 
     def setWidget(self, widget: QWidget) -> None:
         super().setWidget(widget)

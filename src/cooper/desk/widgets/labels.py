@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from PySide6.QtCore import Qt
-from PySide6.QtWidgets import QLabel, QWidget
+from PySide6.QtWidgets import QLabel, QPushButton, QWidget
 
 from cooper.desk.widgets.typeset import html
 
@@ -15,6 +15,13 @@ class Label(QLabel):
         super().__init__(parent)
         self.setTextFormat(Qt.TextFormat.PlainText)
         self.setText(text)
+
+
+def text_button(words: str, parent: QWidget | None = None) -> QPushButton:
+    """A button with words. Made with them at once it could be one with an icon, and the toolkit would bring names for 150 of these."""
+    button = QPushButton(parent)
+    button.setText(words)
+    return button
 
 
 def write(label: Label, text: str) -> None:

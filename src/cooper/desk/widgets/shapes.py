@@ -12,6 +12,7 @@ from PySide6.QtWidgets import QWidget
 from cooper.arrays import Loose as Array
 from cooper.gears.tooth import Tooth
 from cooper.kinds.section import Section
+from cooper.results.pose import Placed
 
 
 def drop(widget: QWidget) -> None:
@@ -92,3 +93,8 @@ def paint_outline(p: QPainter, path: QPainterPath, fill: QBrush | QColor | None,
         p.fillPath(path, fill)
         p.setRenderHint(QPainter.RenderHint.Antialiasing, True)
     p.strokePath(path, pen)
+
+
+def role_of(gear: Placed) -> str:
+    """Colour role of a gear: green for what drives, slate for what is driven, planets among it."""
+    return "driver" if gear.drives else "driven"

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from PySide6.QtCore import QModelIndex, QPersistentModelIndex, QRect
 from PySide6.QtGui import QPainter, QPalette
-from PySide6.QtWidgets import QStyle, QStyledItemDelegate, QStyleOptionViewItem, QWidget
+from PySide6.QtWidgets import QStyledItemDelegate, QStyleOptionViewItem, QWidget
 
 from cooper.desk.frame import theme as th
 from cooper.desk.widgets.typeset import Run, draw, elided
@@ -16,6 +16,9 @@ class Titles(QStyledItemDelegate):
     def paint(
         self, painter: QPainter, option: QStyleOptionViewItem, index: QModelIndex | QPersistentModelIndex
     ) -> None:
+        # Its many names are made when it is first asked for.
+        from PySide6.QtWidgets import QStyle
+
         title = str(index.data())
         symbol, apart, meaning = title.partition("  ")
         main, _, sub = symbol.partition("_")
