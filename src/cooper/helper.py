@@ -45,9 +45,15 @@ def frame(message: tuple[Any, ...]) -> bytes:
 
 
 def read_frame(stream: BinaryIO) -> Any:
-    """The next message of a stream; None at its end."""
+    """The next message of a stream; None at its end, be it in the midst of one, as when the program that sent it was killed.
+
+    >>> read_frame(__import__("io").BytesIO(frame((1, "a"))[:-1])) is None
+    True
+    """
     head = stream.read(LENGTH)
-    return pickle.loads(stream.read(int.from_bytes(head, "big"))) if len(head) == LENGTH else None
+    length = int.from_bytes(head, "big")
+    body = stream.read(length) if len(head) == LENGTH else b""
+    return pickle.loads(body) if body and len(body) == length else None
 
 
 def call(function: str, args: tuple[Any, ...]) -> Iterator[Any]:

@@ -47,6 +47,16 @@ def broken(change) -> str:
         (TEXT.replace("240.0", "NaN"), "NaN"),
         (TEXT.replace("240.0", "1e999"), "n"),
         (broken(lambda t: t["train"]["gears"]["gear1"].update(z=16.5)), "train.gears.gear1.z"),
+        # A stage without an identity is given one; what is wrong with its mesh is told by the mesh's own.
+        (
+            broken(
+                lambda t: (
+                    t["train"]["groups"][0]["stages"][0].pop("id"),
+                    t["train"]["meshes"]["mesh of stage1"].update(beta=99),
+                )
+            ),
+            "train.meshes.mesh of stage1.beta",
+        ),
         (broken(lambda t: t["train"]["gears"]["gear1"].update(z=-3)), "4 or more"),
         (broken(lambda t: t["train"]["duty"].update(T=5.0)), "two of power"),
         (broken(lambda t: t["train"]["meshes"]["mesh of stage1"].update(a_w=40.0)), "null"),

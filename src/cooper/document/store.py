@@ -70,7 +70,8 @@ def read_design(text: str, name: str = "design") -> Design:
     if not isinstance(tree, dict) or tree.get("format") != FORMAT:
         raise Unusable(f'{name}: this is JSON but no Cooper design (the field "format" is not "{FORMAT}")')
     try:
-        tree = from_file(_migrate(tree, name))
+        file = _migrate(tree, name)
+        tree = from_file(file)
     except (KeyError, TypeError, AttributeError, ValueError, IndexError) as error:
         raise Unusable(
             f"{name}: its gears, meshes and groups do not hang together ({type(error).__name__}: {error})"
@@ -78,21 +79,19 @@ def read_design(text: str, name: str = "design") -> Design:
     try:
         return Design.of(tree)
     except OutOfRange as error:
-        raise Unusable(f"{name}: at {_in_file(str(error), tree)}") from error
+        raise Unusable(f"{name}: at {_in_file(str(error), file)}") from error
 
 
-def _in_file(text: str, tree: dict[str, Any]) -> str:
+def _in_file(text: str, file: dict[str, Any]) -> str:
     """A fault with the place that it has in the file: gears and meshes by identity."""
+    train = file["train"]
+    meshes = [part["mesh"] for group in train["groups"] for part in group["stages"]]
 
     def gear(found: re.Match[str]) -> str:
-        return f"train.gears.{tree['train']['stages'][int(found[1])]['members'][int(found[2])]['id']}"
+        return f"train.gears.{train['meshes'][meshes[int(found[1])]][('driver', 'driven')[int(found[2])]]}"
 
     text = re.sub(r"train\.stages\.(\d+)\.members\.(\d+)", gear, text)
-    return re.sub(
-        r"train\.stages\.(\d+)\.meshes\.0",
-        lambda m: f"train.meshes.mesh of {tree['train']['stages'][int(m[1])]['id']}",
-        text,
-    )
+    return re.sub(r"train\.stages\.(\d+)\.meshes\.0", lambda m: f"train.meshes.{meshes[int(m[1])]}", text)
 
 
 MOST_DIGITS = 300
