@@ -13,7 +13,7 @@ from typing import Any
 
 import numpy as np
 from msgspec import Struct
-from msgspec.structs import astuple, replace
+from msgspec.structs import asdict, replace
 
 sys.path.insert(0, str(Path(__file__).resolve().parent.parent / "src"))
 
@@ -45,7 +45,7 @@ def random_pairs(n: int, seed: int = 1) -> PairInput:
 def pick(value: Any, n: int, k: int) -> Any:
     """The k-th pair of an array of n, as scalars."""
     if isinstance(value, Struct):
-        return type(value)(*(pick(v, n, k) for v in astuple(value)))
+        return type(value)(**{name: pick(v, n, k) for name, v in asdict(value).items()})
     if value is None:
         return None
     if isinstance(value, tuple):

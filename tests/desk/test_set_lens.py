@@ -237,3 +237,18 @@ def test_warnings_and_the_worst_of_the_train_are_in_sight_without_being_asked_fo
     s.edit(lambda d, _r: set_many(d, {"train.duty.u_wanted": None}), "any ratio")
     assert s.results.verdict == "thin"
     assert min(c.margin for c in s.results.checks) > 0.1
+
+
+def test_keys_go_on_to_the_lenses_where_a_set_is_left(window):
+    window.session.restart(demo("dome-drive"), None)
+    window.bench.begin()
+    window.activateWindow()
+    QTest.qWaitForWindowActive(window)
+    settle()
+    assert window.bench.lens == "set" and QApplication.focusWidget() is window.bench.set
+    QTest.keyClick(window.bench.set, Qt.Key.Key_6, Qt.KeyboardModifier.AltModifier)
+    settle()
+    # Not to the Margins, which would scroll away under the eye.
+    assert window.bench.lens == "train"
+    assert QApplication.focusWidget() in (*window.bench.lens_buttons.values(), window.bench.views["train"])
+    assert window.margins.area.verticalScrollBar().value() == 0

@@ -138,8 +138,15 @@ def test_a_window_opens_without_what_only_some_work_needs():
         "w.show()\n"
         "app.processEvents()\n"
         "w.grab()\n"
-        "print([m for m in ('scipy', 'pint', 'OCP', 'ezdxf', 'trimesh', 'shapely', 'jinja2', 'PIL', 'numpy.ma', 'cooper.exchange.save', 'cooper.exchange.shaded') if m in sys.modules])\n"
-    )
+        "print([m for m in ('scipy', 'pint', 'OCP', 'ezdxf', 'trimesh', 'shapely', 'jinja2', 'PIL', 'numpy.ma', 'cooper.exchange.save', 'cooper.exchange.shaded', 'cooper.machine.propose_shaft') if m in sys.modules])\n"
+        "later = [f'cooper.{p}' for p in ('handbook', 'desk.sheets.', 'desk.lenses.', 'desk.frame.verbs', 'desk.survey')]\n"
+        "print([m for m in sys.modules if m.startswith(tuple(later)) and not m.endswith(FIRST)])\n"
+        # Nor has the toolkit read our sources.
+        "import linecache\n"
+        "print([f for f in linecache.cache if 'cooper' in f])\n"
+        "w.commands\n"
+        "print(len([m for m in sys.modules if m.startswith('cooper.desk.sheets.')]) > 20)\n"
+    ).replace("FIRST", "('sheets.sheet', 'lenses.drawing', 'lenses.entries', 'lenses.lens')")
     surroundings = {**os.environ, "PYTHONPATH": "src", "QT_QPA_PLATFORM": "offscreen"}
     done = subprocess.run([sys.executable, "-c", code], env=surroundings, capture_output=True, text=True, timeout=60)
-    assert done.stdout.strip() == "[]", done.stderr
+    assert done.stdout.split("\n") == ["[]", "[]", "[]", "True", ""], done.stdout + done.stderr

@@ -7,7 +7,7 @@ from typing import Any
 
 import numpy as np
 from msgspec import Struct
-from msgspec.structs import replace
+from msgspec.structs import asdict, replace
 from numpy.typing import NDArray
 
 from cooper.arrays import Array, either, everywhere, real
@@ -103,7 +103,7 @@ def _pick(value: Any, shape: tuple[int, ...], mask: NDArray[np.bool_]) -> Any:
     if value is None or isinstance(value, str):
         return value
     if isinstance(value, Struct):
-        return type(value)(*(_pick(getattr(value, name), shape, mask) for name in value.__struct_fields__))
+        return type(value)(**{name: _pick(v, shape, mask) for name, v in asdict(value).items()})
     return np.broadcast_to(real(value), shape)[mask]
 
 

@@ -6,7 +6,7 @@ from collections.abc import Mapping
 from functools import partial
 from itertools import pairwise
 from math import radians
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
 from PySide6.QtCore import QPoint, QPointF, QRectF, Signal
 from PySide6.QtGui import QContextMenuEvent, QResizeEvent
@@ -16,10 +16,13 @@ from cooper.desk.frame import theme as th
 from cooper.desk.frame.session import Session
 from cooper.desk.lenses.drawing import MeshDrawing, on_circle
 from cooper.desk.lenses.entries import LENSES
-from cooper.desk.lenses.set_lens import SetLens
 from cooper.desk.widgets.labels import plain_tip, text_button
 from cooper.desk.widgets.tag import HEIGHT, Tag
 from cooper.editing.fields import Field, bench_fields
+from cooper.editing.make_sets import set_number
+
+if TYPE_CHECKING:
+    from cooper.desk.lenses.set_lens import SetLens
 
 GAP = 7
 EDGE = 20
@@ -44,8 +47,7 @@ class Bench(QWidget):
         self.setObjectName("bench")
         self.drawing: MeshDrawing = MeshDrawing(session, theme, self)
         self.drawing.viewed.connect(self._lead)
-        self.set: SetLens = SetLens(session, theme, self)
-        self.views: dict[str, QWidget] = {"teeth": self.drawing, "set": self.set}
+        self.views: dict[str, QWidget] = {"teeth": self.drawing}
         self.lens = "teeth"
         self.lens_buttons: dict[str, QPushButton] = {}
         for entry in LENSES.values():
@@ -71,7 +73,6 @@ class Bench(QWidget):
             button.clicked.connect(lambda _on=False, i=i: self.more_wanted.emit(i))
             self.more.append(button)
         self._order()
-        self.set.more_wanted.connect(self._more_of_set)
         session.changed.connect(self.refresh)
         session.system_changed.connect(self.refresh)
         # What is being typed belongs to the stage before, and a fault of it says nothing of another.
@@ -86,6 +87,17 @@ class Bench(QWidget):
     def _let_go(self) -> None:
         for tag in self.findChildren(Tag):
             tag.let_go()
+
+    @property
+    def set_number(self) -> int | None:
+        """Number of the set of the selected stage."""
+        return set_number(self.session.design, self.session.stage)
+
+    @property
+    def set(self) -> SetLens:
+        """The lens of a whole set."""
+        found: SetLens = self.view("set")
+        return found
 
     def begin(self) -> None:
         """Show a design that has just been opened: its set, where the first stage belongs to one, else its teeth."""
@@ -110,7 +122,7 @@ class Bench(QWidget):
 
     def set_lens(self, lens: str) -> None:
         """Show one of the lenses; the tags stay, but for those of a set, which has its own."""
-        if lens == "set" and self.set.number is None:
+        if lens == "set" and self.set_number is None:
             lens = "teeth"
         away = self._own_tags(self.lens) and self.lens != lens
         self.view(lens)
@@ -142,13 +154,15 @@ class Bench(QWidget):
             view.setGeometry(self.rect())
             # Tags and buttons stand above it.
             view.lower()
+            # Where it is left, the keys go on to the lenses, as from the drawing.
+            QWidget.setTabOrder(self.drawing, view)
             self.views[lens] = view
         return self.views[lens]
 
     def fit(self) -> None:
         """Show all of what the lens draws."""
         if self.lens == "set":
-            self.set.fit()
+            self.view("set").fit()
         else:
             self.drawing.fit()
 
@@ -170,7 +184,7 @@ class Bench(QWidget):
         plain_tip(button, "\n".join(n.text for n in found))
         button.setAccessibleDescription("; ".join(n.text for n in found))
 
-    def _more_of_set(self, stage: int, i: int) -> None:
+    def more_of_set(self, stage: int, i: int) -> None:
         """The sheet of a gear of the set, or (stage -1) that of the set."""
         if stage < 0:
             self.set_wanted.emit()
@@ -179,7 +193,7 @@ class Bench(QWidget):
         self.more_wanted.emit(i)
 
     def _mark_lens(self) -> None:
-        self.lens_buttons["set"].setVisible(self.set.number is not None)
+        self.lens_buttons["set"].setVisible(self.set_number is not None)
         for lens, button in self.lens_buttons.items():
             here = lens == self.lens
             if th.word(button, "copper" if here else "muted", bold=here):
@@ -195,8 +209,9 @@ class Bench(QWidget):
             QWidget.setTabOrder(a, b)
 
     def refresh(self) -> None:
-        self.set.refresh()
-        if self.lens == "set" and self.set.number is not None:
+        if "set" in self.views:
+            self.set.refresh()
+        if self.lens == "set" and self.set_number is not None:
             # What stands under it is drawn anew once it is looked at again.
             self._mark_lens()
             return

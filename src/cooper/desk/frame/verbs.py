@@ -93,7 +93,7 @@ def bench_menu(window: Window) -> QMenu:
         menu.addSeparator()
     looks = menu.addMenu("Look at it as")
     for n, entry in enumerate(LENSES.values(), 1):
-        if entry.key == "set" and bench.set.number is None:
+        if entry.key == "set" and bench.set_number is None:
             continue
         action = looks.addAction(f"{entry.words}\tAlt+{n}", partial(bench.set_lens, entry.key))
         action.setCheckable(True)

@@ -14,8 +14,11 @@ if TYPE_CHECKING:
 
 
 def toggle_ghost(window: Window) -> None:
-    window.bench.drawing.show_ghost = window.bench.set.show_ghost = not window.bench.drawing.show_ghost
-    window.bench.set.update()
+    shown = not window.bench.drawing.show_ghost
+    window.bench.drawing.show_ghost = shown
+    if "set" in window.bench.views:
+        window.bench.set.show_ghost = shown
+        window.bench.set.update()
     window.bench.drawing.refresh()
 
 

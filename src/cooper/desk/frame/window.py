@@ -34,7 +34,6 @@ from cooper.desk.frame.session import Session
 from cooper.desk.frame.settings import Settings
 from cooper.desk.frame.trail import Trail
 from cooper.desk.sheets.sheet import Sheet
-from cooper.desk.sheets.why_sheet import WhySheet
 from cooper.desk.widgets.shapes import drop
 from cooper.desk.widgets.tag import Tag, TagEditor
 from cooper.document.store import SUFFIX, Unusable, open_design, save_design
@@ -46,6 +45,7 @@ if TYPE_CHECKING:
     from cooper.desk.frame.handbook_commands import Handbook
     from cooper.desk.frame.start_page import StartPage
     from cooper.desk.frame.way_out_commands import WaysOut
+    from cooper.desk.sheets.why_sheet import WhySheet
     from cooper.desk.survey.survey_page import SurveyPage
     from cooper.desk.widgets.explain import Explanation
 
@@ -78,8 +78,6 @@ class Window(PaintingTurn):
         self.margins.setFixedWidth(MARGINS_WIDTH)
         self._lay_out()
         self.survey_page: SurveyPage | None = None
-        self.why = WhySheet(session, self.theme, self.bench)
-        self.why.closed = lambda: self.margins.open("")
         self.over_bench = OpenSheet(self.bench)
         self.explanation: Explanation | None = None
         self.handbook: Handbook | None = None
@@ -114,6 +112,15 @@ class Window(PaintingTurn):
         from cooper.desk.frame.commands import CommandList
 
         return CommandList(lambda: [*self.commands, *self._recent()], self)
+
+    @cached_property
+    def why(self) -> WhySheet:
+        """The chain of a check, over the Bench."""
+        from cooper.desk.sheets.why_sheet import WhySheet
+
+        made = WhySheet(self.session, self.theme, self.bench)
+        made.closed = lambda: self.margins.open("")
+        return made
 
     @cached_property
     def ways_out(self) -> WaysOut:
@@ -235,8 +242,10 @@ class Window(PaintingTurn):
         self.theme = theme
         page = self.survey_page
         th.wear(self, theme)
-        for part in (self.power_line, self.bench, self.margins, self.trail, self.why):
+        for part in (self.power_line, self.bench, self.margins, self.trail):
             part.dress(theme)
+        if "why" in self.__dict__:
+            self.why.dress(theme)
         if page is not None and self.pages.currentWidget() is page:
             page.dress(theme)
         self.over_bench.renew()
@@ -315,7 +324,8 @@ class Window(PaintingTurn):
             if laid is not None and laid is not self.session.laid:
                 self.session.laid = laid
                 self.bench.drawing.refresh()
-                self.bench.set.update()
+                for view in self.bench.views.values():
+                    view.update()
         self.pages.setCurrentIndex(0)
         self.bench.setFocus()
 
@@ -349,6 +359,8 @@ class Window(PaintingTurn):
         self.open_sheet(f"gear_{i}" if i else "mesh")
 
     def _show_why(self, key: str) -> None:
+        if not key and "why" not in self.__dict__:
+            return
         room = self.bench.rect()
         width = min(620, room.width() - 40)
         self.why.setGeometry(room.width() - width - 10, 10, width, room.height() - 20)

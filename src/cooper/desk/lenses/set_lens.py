@@ -511,5 +511,9 @@ class SetLens(Lens):
 
 
 def made(bench: Bench) -> SetLens:
-    """That of the Bench itself."""
-    return bench.set
+    """The lens of a Bench."""
+    lens = SetLens(bench.session, bench.theme, bench)
+    lens.more_wanted.connect(bench.more_of_set)
+    lens.show_ghost = bench.drawing.show_ghost
+    lens.refresh()
+    return lens
