@@ -1,0 +1,68 @@
+"""From the start of the program to the painted demo, against a bare window of the toolkit: whole processes, one of each in turn.
+
+``python benchmarks/start.py [TIMES] [DEMO]``; settings of the person are left out.
+"""
+
+from __future__ import annotations
+
+import os
+import statistics
+import subprocess
+import sys
+import tempfile
+import time
+
+BARE = """
+from PySide6.QtWidgets import QApplication, QMainWindow
+app = QApplication([])
+window = QMainWindow()
+window.resize(1280, 800)
+window.show()
+app.processEvents()
+import os
+os._exit(0)
+"""
+OURS = """
+import gc
+gc.set_threshold(200_000)
+import cooper.cli
+from cooper.desk.frame.app import application
+from cooper.demo import demo
+from cooper.desk.frame.session import Session
+from cooper.desk.frame.window import Window
+app = application()
+window = Window(Session(demo({demo!r})), recover=False)
+window.resize(1280, 800)
+window.show()
+app.processEvents()
+while window.unpainted:
+    app.processEvents()
+import os
+os._exit(0)
+"""
+
+
+def seconds(code: str, surroundings: dict[str, str]) -> float:
+    """How long a process takes for a piece of code."""
+    begun = time.perf_counter()
+    subprocess.run([sys.executable, "-c", code], env=surroundings, check=True, stderr=subprocess.DEVNULL)
+    return time.perf_counter() - begun
+
+
+def main() -> None:
+    times = int(sys.argv[1]) if len(sys.argv) > 1 else 9
+    demo = sys.argv[2] if len(sys.argv) > 2 else "mirror-cover"
+    with tempfile.TemporaryDirectory() as state:
+        surroundings = {**os.environ, "XDG_STATE_HOME": state, "QT_QPA_PLATFORM": "offscreen"}
+        took: dict[str, list[float]] = {BARE: [], OURS.format(demo=demo): []}
+        for code in took:
+            seconds(code, surroundings)
+        for _ in range(times):
+            for code, found in took.items():
+                found.append(seconds(code, surroundings))
+    bare, ours = (statistics.median(found) for found in took.values())
+    print(f"bare window {bare:.3f} s, {demo} painted {ours:.3f} s, ratio {ours / bare:.2f}")
+
+
+if __name__ == "__main__":
+    main()
