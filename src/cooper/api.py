@@ -23,6 +23,8 @@ from typing import TYPE_CHECKING, Any
 
 from msgspec import Struct
 
+from cooper.document.base import Model as Part
+from cooper.document.base import fields_of
 from cooper.document.models import Design
 from cooper.document.quantities import QUANTITIES
 from cooper.document.units import KINDS, parse
@@ -147,6 +149,7 @@ class Model(Struct, frozen=True, dict=True):
         from cooper.document.question import Question, asked
         from cooper.survey.task import at_once
 
+        _known(bounds, Question)
         start = asked(process=bounds.get("process", "ground"), shown=("factor",))
         return at_once(Question.of({**start.plain(), **bounds}), self.design)
 
@@ -204,4 +207,13 @@ def from_duty(P: float, n: float, ratio: float, life: float = 10000.0, process: 
     from cooper.document.duty import Duty
     from cooper.survey.patterns import from_duty as design
 
+    _known(duty, Duty)
     return Model(design(Duty(P=P, n=n, u_wanted=ratio, L_h=life, **duty), process))
+
+
+def _known(values: Mapping[str, Any], kind: type[Part]) -> None:
+    """Refuse names that a part of the document does not have: what is typed wrong would go unheard."""
+    there = fields_of(kind)
+    for name in values:
+        if name not in there:
+            raise OutOfRange(name, str(values[name])[:40], f"nothing is called so here; there are {', '.join(there)}")

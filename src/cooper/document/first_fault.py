@@ -141,7 +141,7 @@ def _of_number(kind: type, rule: Meta, value: Any, at: str) -> Iterator[Fault]:
 def _of_words(kind: Any, rule: Meta, value: Any) -> str:
     """Why words, a choice or a yes or no cannot stand."""
     if get_origin(kind) is Literal:
-        return f"it is one of {', '.join(str(option) for option in get_args(kind))}"
+        return f"one of these is needed: {', '.join(str(option) for option in get_args(kind))}"
     if kind is bool:
         return "it is true or false"
     if not isinstance(value, str):
