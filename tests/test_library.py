@@ -61,7 +61,7 @@ def test_names_read_and_give_what_tags_do_and_nothing_of_a_model_changes():
         m.set({"stage1.z_1": -3})
     with pytest.raises(OutOfRange):
         m.set({"stage1.b_1": "3 kg"})
-    with pytest.raises(OutOfRange, match="K_a = 1.5 cannot be: nothing is called so here; there are P, T, n"):
+    with pytest.raises(OutOfRange, match=r"K_a = 1\.5 cannot be: nothing is called so here; there are P, T, n"):
         cooper.from_duty(2200, 1420, 4.0, K_a=1.5)
     with pytest.raises(OutOfRange, match="m_hihg = 3 cannot be"):
         m.survey(m_hihg=3)

@@ -207,7 +207,10 @@ def ready(kind: type[Model], data: Any) -> Any:
         elif sort not in PLAIN_SORTS:
             found[name] = _ready(held[name], value)
     if aside:
-        found[UNKNOWN] = json.dumps(aside)
+        try:
+            found[UNKNOWN] = json.dumps(aside, allow_nan=False)
+        except ValueError:
+            raise NotFinite from None
     return found
 
 

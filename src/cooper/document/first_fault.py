@@ -11,6 +11,10 @@ from msgspec import UNSET, Meta, ValidationError, convert
 from cooper.document.base import Model, NotFinite, Rule, bare, default_of, ready, types_of
 from cooper.errors import OutOfRange
 
+NOTHING = "(nothing)"
+Fault = tuple[str, Any, str, float | None, float | None]
+"""Place, what stands there, why it cannot, and the ends of what works."""
+
 
 def first_fault(kind: type[Model], data: Any, within: str = "", whole: str = "the design") -> OutOfRange:
     """The fault of the field that comes first in the schema, with the value and the range; ``within`` is the place of the data,
@@ -23,10 +27,6 @@ def first_fault(kind: type[Model], data: Any, within: str = "", whole: str = "th
             shown if shown == "" or shown is NOTHING else repr(shown) if isinstance(shown, str) else str(shown)
         )
     return OutOfRange(within + place or whole, shown, reason, low=low, high=high)
-
-
-NOTHING = "(nothing)"
-Fault = tuple[str, Any, str, float | None, float | None]
 
 
 def _short(text: str) -> str:
@@ -58,14 +58,10 @@ def _faults(kind: type[Model], data: Any, place: str) -> Iterator[Fault]:
         convert(ready(kind, data), kind)
     except ValidationError as error:
         cause = error.__cause__ or error
-        at = getattr(cause, "field", "")
-        yield (
-            ".".join(p for p in (place, at) if p),
-            data[at] if isinstance(cause, Rule) else data,
-            str(cause),
-            None,
-            None,
-        )
+        if isinstance(cause, Rule):
+            # A rule of one field is told at the field.
+            place, data = f"{place}.{cause.field}".lstrip("."), data.get(cause.field)
+        yield place, data, str(cause), None, None
     except NotFinite:
         yield place, data, "a finite number is needed", None, None
 
