@@ -286,6 +286,7 @@ def _unusable(words: str) -> NoReturn:
 
 
 def _window(file: Path | None, *, start: bool = False) -> None:
+    # Before the document: NumPy takes 20 to 40 ms more where the models are loaded first.
     from cooper.desk.frame.app import has_display, run
 
     if file is not None:
