@@ -26,6 +26,7 @@ CASES = [
     ({GEAR + "shape": "ball"}, GEAR + "shape = 'ball' cannot be: 'ball' is no shape of a gear; there are gear, rack."),
     ({"name": LONG}, f"name = '{'x' * 36}... cannot be: it has 121 letters, and 120 are the most."),
     ({"name": "a\x07"}, "name = 'a\\x07' cannot be: it holds signs that cannot be kept here."),
+    ({"train.losses.seal": ""}, "train.losses.seal = '' cannot be: one of these is needed: FKM, NBR."),
     ({"name": 7}, "name = 7 cannot be: words belong here."),
     ({"train.stages": []}, "train.stages cannot be: 1 to 12 of them can be given; these are 0."),
     ({"train.stages": "two"}, "train.stages = 'two' cannot be: a row of values belongs here."),

@@ -20,12 +20,14 @@ def first_fault(kind: type[Model], data: Any, within: str = "", whole: str = "th
     """The fault of the field that comes first in the schema, with the value and the range; ``within`` is the place of the data,
     ``whole`` its name."""
     place, value, reason, low, high = next(_faults(kind, data, ""), ("", data, "it does not fit", None, None))
-    # A whole part of the design is named by its place alone.
-    shown: Any = "" if isinstance(value, Mapping | list | tuple | Model) else value
-    if isinstance(shown, bool) or not isinstance(shown, int | float):
-        shown = _short(
-            shown if shown == "" or shown is NOTHING else repr(shown) if isinstance(shown, str) else str(shown)
-        )
+    shown: float | str
+    if isinstance(value, Mapping | list | tuple | Model):
+        # A whole part of the design is named by its place alone.
+        shown = ""
+    elif isinstance(value, int | float) and not isinstance(value, bool):
+        shown = value
+    else:
+        shown = _short(repr(value) if isinstance(value, str) and value is not NOTHING else str(value))
     return OutOfRange(within + place or whole, shown, reason, low=low, high=high)
 
 
