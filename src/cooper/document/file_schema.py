@@ -50,7 +50,7 @@ class FileTrain(Model, frozen=True, kw_only=True):
     gears: Annotated[dict[str, Gear], about("every gear once, by identity")]
     meshes: Annotated[dict[str, FileMesh], about("every mesh once, by identity")]
     groups: Annotated[tuple[dict[str, Any], ...], about("pairs and sets in the order of the power")]
-    machine: Annotated[Machine, about("what is fixed of shafts, bearings and housing; null: not counted")] | None = None
+    machine: Annotated[Machine | None, about("what is fixed of shafts, bearings and housing; null: not counted")] = None
 
 
 class FileDesign(Model, frozen=True, kw_only=True):

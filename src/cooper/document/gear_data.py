@@ -124,15 +124,12 @@ class Gear(Model, frozen=True, kw_only=True):
     flanks: Annotated[
         Flanks, about("forms of the right flanks, and of the left ones where those have none of their own")
     ] = Flanks()
-    flanks_left: (
-        Annotated[
-            Flanks,
-            about(
-                "forms of the left flanks, at the left of a tooth that points up, seen from the front; null: as the right ones"
-            ),
-        ]
-        | None
-    ) = None
+    flanks_left: Annotated[
+        Flanks | None,
+        about(
+            "forms of the left flanks, at the left of a tooth that points up, seen from the front; null: as the right ones"
+        ),
+    ] = None
     drawing: Drawing = Drawing()
     Q: Annotated[int, quantity("Q", ge=1, le=12)] = 7
     Rz_H: Annotated[float, quantity("Rz_H", gt=0, le=100)] = 6.0

@@ -45,7 +45,7 @@ class StageOwn(Model, frozen=True, kw_only=True):
     theta_gears: Annotated[float, quantity("theta_gears", ge=-60, le=200)] | None = None
     L_h: Annotated[float, quantity("L_h", gt=0, le=1e7)] | None = None
     theta_oil: Annotated[float, quantity("theta_oil", ge=-60, le=200)] | None = None
-    lubricant: Annotated[Lubricant, about("oil of the stage")] | None = None
+    lubricant: Annotated[Lubricant | None, about("oil of the stage")] = None
 
     @property
     def stated(self) -> dict[str, Any]:

@@ -42,7 +42,7 @@ class MaterialChoice(Model, frozen=True, kw_only=True):
 
     pinion: Material
     wheel: Material
-    ring: Annotated[Material, about("material of an internal gear; null takes the wheel's")] | None = None
+    ring: Annotated[Material | None, about("material of an internal gear; null takes the wheel's")] = None
 
     @property
     def words(self) -> str:
