@@ -230,6 +230,9 @@ class MeshValues(Values[T]):
     S_FZG: T
     S_int: T
     S_lambda: T
+    T_rel_B: T
+    T_rel_GF: T
+    T_rel_int: T
     sigma_H0: T
     sigma_load: T
     theta_B: T
@@ -367,6 +370,9 @@ class GearValues(Values[T]):
     sigma_Hpk: T
     sigma_L: T
     t_g: T
+    T_rel_F: T
+    T_rel_FF: T
+    T_rel_H: T
     theta_Fla: T
     theta_Fuss: T
     undercut: T

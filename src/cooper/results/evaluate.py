@@ -20,14 +20,13 @@ from cooper.results.face_of_mesh import asks_shafts, entered_for_now, named_by_s
 from cooper.results.flank_forms import with_forms
 from cooper.results.form_limits import refuse_forms
 from cooper.results.notes import stage_notes, train_notes
-from cooper.results.other_methods import add_agma, add_flank_fracture, add_micropitting, add_scuffing
 from cooper.results.pair_numbers import PairNumbers, pair_numbers
 from cooper.results.pose import clashes
 from cooper.results.power_flow import Flow, MeshLoad, lost_beside, members_of_set, mesh_input, warmed
 from cooper.results.present import members_of_mesh, stage_results
+from cooper.results.rate_methods import add_methods
 from cooper.results.refuse import refuse_unworkable, shape_or_refuse
 from cooper.results.result_tree import Check, Note, Results, SetResults, StageResults, note, once
-from cooper.results.service import add_service
 from cooper.results.set_results import lost_motion, set_checks, set_notes, set_results
 from cooper.results.solve_stage import solve_stage
 from cooper.results.to_core import pair_input
@@ -190,17 +189,10 @@ def _rated(
     pair = numbers.pair
     refuse_unworkable(solved, pair, numbers, scope.ranges)
     refuse_forms(stage, numbers)
-    members = members_of_mesh(stage)
     rated = not load.idle and _is_rated(numbers)
     agma_governs = defaults.method.startswith("ANSI")
     if rated:
-        if agma_governs:
-            add_agma(pair, numbers, members, stage.meshes[0], defaults)
-        add_scuffing(pair, numbers, members, defaults, load.first_drives)
-        add_micropitting(pair, numbers, members, defaults)
-        add_flank_fracture(pair, numbers)
-        if train.duty.spectrum:
-            add_service(pair, duty.spectrum, numbers.gears)
+        add_methods(pair, numbers, stage, duty, defaults, load.first_drives)
     result = stage_results(stage, solved, numbers, load.T, load.omega, rated)
     if scope.beside:
         Beside(stage, numbers, defaults, result, agma=rated and not agma_governs)

@@ -352,17 +352,14 @@ def duty_notes(train: Train) -> list[tuple[str, str]]:
                 "sum is Miner's.",
             )
         )
-        top = max(level.T_rel for level in duty.spectrum)
-        peak = duty.K_AP if duty.K_AP is not None else duty.K_A
-        if top > peak:
-            notes.append(
-                (
-                    "warning:thin",
-                    f"The spectrum reaches {top:g} times the nominal torque, more than the greatest load K_AP = {peak:g} "
-                    "that static strength is rated with.",
-                )
+        notes.append(
+            (
+                "assumed",
+                "Scuffing, micropitting, flank fracture and the deflection of plastic tips are those of the level that is worst for each; static "
+                "strength is rated at the level with the greatest stress, or with K_AP where that is entered and greater.",
             )
-    if duty.K_AP is None:
+        )
+    elif duty.K_AP is None:
         notes.append(
             ("assumed", f"Static strength is rated with K_A = {duty.K_A:g}, as no greatest load K_AP is given.")
         )

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
 
 import numpy as np
 from msgspec import Struct
@@ -12,11 +12,12 @@ from cooper.arrays import Mixed as Array
 from cooper.arrays import either
 from cooper.document.duty import Level
 from cooper.gears.inputs import PairInput
+from cooper.gears.pair_shape import PairShape
 from cooper.rating.iso6336.life import cycles_to, strength_curve
 from cooper.rating.iso6336.spectrum import damage, equivalent_safety
 from cooper.results.checks import MOST
-from cooper.results.pair_numbers import pair_numbers
-from cooper.values import GearValues
+from cooper.results.pair_numbers import PairNumbers, pair_numbers
+from cooper.values import GearValues, Values
 
 LEAST = 1e-6
 """Torque ratio below which a level bears no load."""
@@ -36,27 +37,63 @@ def service_life(pair: PairInput, levels: tuple[Level, ...]) -> tuple[Service, S
 
     Of arrays of pairs the levels are the first axis.
     """
-    shape = (-1,) + (1,) * np.ndim(pair.T_1)
-    T, n, q = (
-        np.array([getattr(lv, s) for lv in levels], dtype=float).reshape(shape) for s in ("T_rel", "n_rel", "q_t")
-    )
-    loaded = T > LEAST
-    at = replace(
-        pair,
-        T_1=pair.T_1 * np.maximum(T, LEAST),
-        omega_1=pair.omega_1 * n,
-        L_h=pair.L_h * q / np.sum(q),
-        K_A=1.0,
-        K_AP=1.0,
-    )
-    numbers = pair_numbers(at)
-    return tuple(_of_gear(at, i, numbers.gears[i], loaded) for i in (0, 1))  # type: ignore[return-value]
+    return _life(at_levels(pair, levels), levels)
 
 
-def add_service(pair: PairInput, levels: tuple[Level, ...], gears: tuple[GearValues[Array], ...]) -> None:
-    """The safeties and damage sums under a spectrum into the values of both gears."""
+def at_levels(pair: PairInput, levels: tuple[Level, ...]) -> PairNumbers:
+    """A pair rated at every level of a spectrum, the first axis: K_A and K_AP are 1, all other factors are those of the level."""
+    T, n, q = (_column(pair, levels, s) for s in ("T_rel", "n_rel", "q_t"))
+    return pair_numbers(
+        replace(
+            pair,
+            T_1=pair.T_1 * np.maximum(T, LEAST),
+            omega_1=pair.omega_1 * n,
+            L_h=pair.L_h * q / np.sum(q),
+            K_A=1.0,
+            K_AP=1.0,
+        )
+    )
+
+
+def _column(pair: PairInput, levels: tuple[Level, ...], symbol: str) -> Array:
+    """A field of all levels as the first axis before those of the pairs."""
+    return np.array([getattr(lv, symbol) for lv in levels], dtype=float).reshape((-1,) + (1,) * np.ndim(pair.T_1))
+
+
+def _life(at: PairNumbers, levels: tuple[Level, ...]) -> tuple[Service, Service]:
+    loaded = _column(at.pair, levels, "T_rel").reshape(np.shape(at.pair.T_1)[:1] + (1,) * (np.ndim(at.pair.T_1) - 1)) > LEAST
+    return tuple(_of_gear(at.pair, i, at.gears[i], loaded) for i in (0, 1))  # type: ignore[return-value]
+
+
+FLASH = ("w_Bt", "mu_m", "theta_fl", "g_fl", "theta_M", "theta_B", "theta_S", "X_mp", "S_B")
+INTEGRAL = ("mu_mC", "theta_flaint", "theta_int", "theta_Sint", "X_E", "S_int")
+FILM = ("lambda_GF", "g_GF", "h_GF", "theta_MGF", "lambda_GFT", "lambda_GFP", "S_lambda")
+WORST_OF_MESH = {
+    "S_B": ("T_rel_B", FLASH, np.argmin),
+    "S_int": ("T_rel_int", INTEGRAL, np.argmin),
+    "S_lambda": ("T_rel_GF", FILM, np.argmin),
+    "lambda_t": ("", ("lambda_t",), np.argmax),
+}
+"""What the level that is worst for it decides, by the value that tells which one that is: where the torque ratio of that level is put, the
+values that are taken from it, and how the worst is found."""
+WORST_OF_GEAR = {
+    "S_FF": ("T_rel_FF", ("A_FF", "y_FF", "S_FF"), np.argmin),
+    "CHD_c": ("", ("CHD_c",), np.argmax),
+}
+
+
+def add_service(
+    numbers: PairShape, at: PairNumbers, levels: tuple[Level, ...], K_AP_entered: bool
+) -> None:
+    """What a spectrum does to a rated pair, into its values: equivalent safeties and damage sums; scuffing, micropitting, flank fracture and
+    the deflection of plastic tips at the level that is worst for each; static strength at the greatest load.
+
+    ``at`` the pair rated at the levels with all methods (`at_levels`). The greatest load is that of the levels, with the load factors of the
+    level, and K_AP times the nominal one where it is entered. ISO 6336-6:2019, 4; ISO 6336-2 and -3:2019, 5.
+    """
+    T_rel = np.array([lv.T_rel for lv in levels])
     with np.errstate(all="ignore"):
-        for g, service in zip(gears, service_life(pair, levels), strict=True):
+        for g, service in zip(numbers.gears, _life(at, levels), strict=True):
             values = {
                 "S_Heq": service.S_Heq,
                 "S_Feq": service.S_Feq,
@@ -65,6 +102,38 @@ def add_service(pair: PairInput, levels: tuple[Level, ...], gears: tuple[GearVal
             }
             # No load at all, and a level above static strength, have no finite number.
             g.update({k: np.minimum(v, MOST) for k, v in values.items()})
+        _take_worst(numbers.mesh, at.mesh, T_rel, WORST_OF_MESH)
+        for g, g_at in zip(numbers.gears, at.gears, strict=True):
+            _take_worst(g, g_at, T_rel, WORST_OF_GEAR)
+            for s in ("H", "F"):
+                _greatest_load(g, g_at, s, T_rel, K_AP_entered)
+
+
+def _take_worst(
+    values: Values, at: Values, T_rel: Array, table: Mapping[str, tuple[str, tuple[str, ...], Callable[..., Array]]]
+) -> None:
+    for symbol, (told, group, worst) in table.items():
+        if symbol not in at:
+            continue
+        level = worst(at[symbol], axis=0)
+        for name in group:
+            by_level = np.broadcast_to(at[name], np.shape(at[symbol]))
+            values[name] = np.take_along_axis(by_level, np.asarray(level)[None], 0)[0]
+        if told:
+            values[told] = T_rel[level]
+
+
+def _greatest_load(g: GearValues[Array], at: GearValues[Array], s: str, T_rel: Array, K_AP_entered: bool) -> None:
+    """Stress at the greatest load and the static safety of flank (H) or root (F); T_rel_H and T_rel_F tell the level, 0 where K_AP governs."""
+    stress = at[f"sigma_{s}"]
+    top = np.argmax(stress, axis=0)
+    peak = np.max(stress, axis=0)
+    level = T_rel[top]
+    if K_AP_entered:
+        entered = g[f"sigma_{s}pk"]
+        level, peak = either(entered > peak, 0.0, level), np.maximum(entered, peak)
+    g[f"sigma_{s}pk"], g[f"T_rel_{s}"] = peak, level
+    g[f"S_{s}st"] = g[f"sigma_{s}Gst"] / peak
 
 
 def _of_gear(p: PairInput, i: int, g: GearValues[Array], loaded: Array) -> Service:

@@ -86,6 +86,8 @@ CHAINS: dict[str, tuple[Rows, Rows]] = {
              (("sigma_FP0", 0), ("Y_N", 1), ("Y_both", 1), ("Y_theta", -1), ("Y_Z", -1), ("sigma_FPA", 0))),
 }  # fmt: skip
 """The chains of every strength check: what acts and what the material bears, each factor with its exponent."""
+LEVEL_OF = {"S_Hst": "T_rel_H", "S_Fst": "T_rel_F"}
+"""Torque ratio of the level of a load spectrum that static strength is rated at, where a level governs it."""
 
 
 def why(stage: StageResults, check: Check) -> Why | None:
@@ -93,6 +95,10 @@ def why(stage: StageResults, check: Check) -> Why | None:
     if check.index is None or check.symbol not in CHAINS:
         return None
     acting, bearing = CHAINS[check.symbol]
+    level = LEVEL_OF.get(check.symbol, "")
+    if level and stage.gears[check.index - 1].get(level, 0.0) > 0:
+        # The stress of a level of the spectrum, with the load factors of that level.
+        acting = acting[-1:]
     return Why(_chain(stage, check.index, acting), _chain(stage, check.index, bearing))
 
 

@@ -116,7 +116,7 @@ WRITTEN: dict[str, tuple[Written, ...]] = {
     "sigma_HG": (W("sigma_Hlim * Z_NT * Z_L * Z_V * Z_R * Z_W * Z_X"),),
     "S_H": (W("sigma_HG / sigma_H"),),
     "K_peak": (W("K_AP / K_A"),),
-    "sigma_Hpk": (W("sigma_H * sqrt(K_peak)"),),
+    "sigma_Hpk": (W("sigma_Hpk", "T_rel_H > 0", told="the level of the spectrum with the greatest stress"), W("sigma_H * sqrt(K_peak)")),
     "sigma_HGst": (W("sigma_Hlim_st * Z_NTst * Z_Wst"),),
     "S_Hst": (W("sigma_HGst / sigma_Hpk"),),
     # root, ISO 6336-3
@@ -148,7 +148,7 @@ WRITTEN: dict[str, tuple[Written, ...]] = {
     "Y_X": _limited("min(max(a_X - b_X * m_n, c_X), 1)", "F"),
     "sigma_FG": (W("sigma_Flim * Y_ST * Y_NT * Y_delta_relT * Y_R_relT * Y_X * Y_M"),),
     "S_F": (W("sigma_FG / sigma_F"),),
-    "sigma_Fpk": (W("sigma_F * K_peak"),),
+    "sigma_Fpk": (W("sigma_Fpk", "T_rel_F > 0", told="the level of the spectrum with the greatest stress"), W("sigma_F * K_peak")),
     "sigma_FGst": (W("sigma_Flim_st * Y_ST * Y_NTst * Y_delta_st * Y_Mst"),),
     "S_Fst": (W("sigma_FGst / sigma_Fpk"),),
     # ANSI/AGMA 2101-D04

@@ -20,12 +20,11 @@ from cooper.kinds.known import kind_of
 from cooper.rating.iso6336.rate import rate
 from cooper.results.checks import load_checks, stage_checks, train_checks
 from cooper.results.limits import workable
-from cooper.results.other_methods import add_agma, add_flank_fracture, add_micropitting, add_scuffing
 from cooper.results.pair_numbers import PairNumbers, loss_numbers, pair_numbers
 from cooper.results.power_flow import shared
 from cooper.results.present import array_values, members_of_mesh
+from cooper.results.rate_methods import add_methods
 from cooper.results.result_tree import Check, StageResults
-from cooper.results.service import add_service
 from cooper.results.set_flow import members_of, set_flows
 from cooper.results.set_results import gap_check
 from cooper.results.solve_stage import solve_duty
@@ -143,14 +142,7 @@ def rate_mesh(block: Block, k: int, at: Load) -> tuple[StageResults, Array, Pair
     numbers = pair_numbers(loaded(block, k, at))
     pair = numbers.pair
     good = can_be(numbers) & (numbers.mesh.eta_z > 0)
-    members, mesh = members_of_mesh(stage), stage.meshes[0]
-    if defaults.method.startswith("ANSI"):
-        add_agma(pair, numbers, members, mesh, defaults)
-    add_scuffing(pair, numbers, members, defaults, at.first_drives)
-    add_micropitting(pair, numbers, members, defaults)
-    add_flank_fracture(pair, numbers)
-    if duty.spectrum:
-        add_service(pair, duty.spectrum, numbers.gears)
+    add_methods(pair, numbers, stage, duty, defaults, at.first_drives)
     values, gears, whole = array_values(numbers, stage.kinds)
     return _results(block, k, numbers, values, gears), good & whole, numbers
 
@@ -223,16 +215,8 @@ def strength(
     if whole:
         add_losses(pair, shape.mesh, shape.path)
         eta = shape.mesh.eta_z
-    members = members_of_mesh(stage)
-    if defaults.method.startswith("ANSI"):
-        add_agma(pair, shape, members, stage.meshes[0], defaults)
-    if whole:
-        add_scuffing(pair, shape, members, defaults, at.first_drives)
-        add_micropitting(pair, shape, members, defaults)
-        add_flank_fracture(pair, shape)
-    if duty.spectrum:
-        add_service(pair, duty.spectrum, shape.gears)
-    checks = load_checks(k, _results(block, k, shape, shape.mesh, shape.gears), defaults, members)
+    add_methods(pair, shape, stage, duty, defaults, at.first_drives, whole)
+    checks = load_checks(k, _results(block, k, shape, shape.mesh, shape.gears), defaults, members_of_mesh(stage))
     return checks, shape, eta
 
 
