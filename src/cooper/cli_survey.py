@@ -74,7 +74,9 @@ def survey(
     from cooper.document.store import Unusable, save_design
     from cooper.errors import OutOfRange
     from cooper.exchange.survey_table import save_survey
+    from cooper.results.solve_stage import solve_duty
     from cooper.survey.found import survey_of
+    from cooper.survey.patterns import customary_words
     from cooper.survey.task import at_once
 
     try:
@@ -88,6 +90,9 @@ def survey(
             if path is not None:
                 save_survey(found, path, rows=rows)
         _tell(found, rows, most)
+        customary = customary_words(question.process, solve_duty(base.train.duty)[1], question.K_Hbeta)
+        if customary and around is None:
+            tell(customary)
         if out is not None:
             kept = survey_of(found, base, None if around is None else around - 1)
             base = base.but(survey=kept)

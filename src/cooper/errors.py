@@ -2,8 +2,13 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from functools import partial
 from typing import Any
+
+
+class Open(float):
+    """An end of a range that does not itself work."""
 
 
 class OutOfRange(ValueError):
@@ -37,13 +42,7 @@ class OutOfRange(ValueError):
     def range_text(self) -> str:
         """The working range in words; empty when none is known."""
         unit = f" {self.unit}" if self.unit else ""
-        if self.low is not None and self.high is not None:
-            return f"{_plain(self.low)} to {_plain(self.high)}{unit}"
-        if self.low is not None:
-            return f"{_plain(self.low)}{unit} or more"
-        if self.high is not None:
-            return f"{_plain(self.high)}{unit} or less"
-        return ""
+        return range_words(self.low, self.high, _plain, unit)
 
     def nearest(self) -> float | None:
         """The working value nearest to the one given, or None when that is not known."""
@@ -52,9 +51,9 @@ class OutOfRange(ValueError):
         except (TypeError, ValueError):
             return None
         if self.low is not None and not value >= self.low:
-            return self.low
+            return None if isinstance(self.low, Open) else self.low
         if self.high is not None and not value <= self.high:
-            return self.high
+            return None if isinstance(self.high, Open) else self.high
         return None
 
     def text(self) -> str:
@@ -63,6 +62,21 @@ class OutOfRange(ValueError):
         works = f" What works: {self.range_text()}." if self.range_text() else ""
         what = f"{self.quantity} = {shown}{unit}" if shown else self.quantity
         return f"{what} cannot be: {self.reason}.{works}"
+
+
+def range_words(low: float | None, high: float | None, shown: Callable[[float], str], unit: str = "") -> str:
+    """A range in words, its ends as ``shown`` has them; empty without ends.
+
+    >>> range_words(Open(0.0), None, "{:g}".format, " W"), range_words(Open(0.0), 9.0, "{:g}".format), range_words(None, 9.0, "{:g}".format)
+    ('above 0 W', 'above 0 to 9', '9 or less')
+    """
+    if low is not None and high is not None:
+        return f"{'above ' if isinstance(low, Open) else ''}{shown(low)} to {'below ' if isinstance(high, Open) else ''}{shown(high)}{unit}"
+    if low is not None:
+        return f"above {shown(low)}{unit}" if isinstance(low, Open) else f"{shown(low)}{unit} or more"
+    if high is not None:
+        return f"below {shown(high)}{unit}" if isinstance(high, Open) else f"{shown(high)}{unit} or less"
+    return ""
 
 
 def _plain(value: float) -> str:

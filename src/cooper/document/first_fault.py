@@ -9,7 +9,7 @@ from typing import Any, Literal, get_args, get_origin
 from msgspec import UNSET, Meta, ValidationError, convert
 
 from cooper.document.base import Model, NotFinite, Rule, bare, default_of, ready, types_of
-from cooper.errors import OutOfRange
+from cooper.errors import Open, OutOfRange
 
 NOTHING = "(nothing)"
 Fault = tuple[str, Any, str, float | None, float | None]
@@ -127,11 +127,11 @@ def _of_number(kind: type, rule: Meta, value: Any, at: str) -> Iterator[Fault]:
     elif rule.ge is not None and value < rule.ge:
         yield at, value, "it is below what Cooper can work with", low, None
     elif rule.gt is not None and value <= rule.gt:
-        yield at, value, "it must be above the limit", low, None
+        yield at, value, f"it must be above {low:g}", Open(low), None
     elif rule.le is not None and value > rule.le:
         yield at, value, "it is above what Cooper can work with", None, high
     elif rule.lt is not None and value >= rule.lt:
-        yield at, value, "it must be below the limit", None, high
+        yield at, value, f"it must be below {high:g}", None, Open(high)
     elif not convertible(value if whole is False else int(value), kind):
         yield at, value, "no design can hold it", None, None
 

@@ -15,8 +15,11 @@ class Material(Model, frozen=True, kw_only=True):
         "V"
     )
     grade: Annotated[
-        Literal["ML", "MQ", "ME", "typical"],
-        about("material quality grade of ISO 6336-5; typical for groups beyond it"),
+        Literal["ML", "MQ", "ME", "typical", "along layers", "across layers"],
+        about(
+            "material quality grade of ISO 6336-5; typical for groups beyond it; of printed plastics whether the root is in tension along the layers "
+            "(printed lying on its face) or across them (printed standing)"
+        ),
     ] = "MQ"
     hardness: Annotated[float, quantity("hardness", ge=50, le=1200)] = 300.0
     R_p02: Annotated[float, quantity("R_p02", ge=100, le=3000)] | None = None

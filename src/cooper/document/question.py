@@ -65,6 +65,13 @@ class Question(Model, frozen=True, kw_only=True):
         tuple[str, ...],
         about("basic racks that are tried; the pressure angle comes with them", min_length=1, max_length=6),
     ] = ("ISO 53 A",)
+    K_Hbeta: (
+        Annotated[
+            float,
+            about("face load factor of all meshes; null: as is customary for the way of making and the torque, or by method C", ge=1, le=10),
+        ]
+        | None
+    ) = None
     classes: Annotated[
         tuple[int, ...],
         about("flank tolerance classes of external gears that are tried; empty for the process's own", max_length=6),

@@ -16,7 +16,7 @@ from typing import TYPE_CHECKING
 
 from msgspec import Struct
 
-from cooper.errors import OutOfRange
+from cooper.errors import Open, OutOfRange
 
 if TYPE_CHECKING:
     import pint
@@ -258,7 +258,7 @@ def parse(text: str, kind: str, system: str = "mm", quantity: str = "value") -> 
     if kind == "module" and pitch:
         P = parse(pitch[1], "factor", system, quantity)
         if not P > 0:
-            raise OutOfRange(quantity, raw, "a diametral pitch must be above 0", low=0.0, unit="1/in")
+            raise OutOfRange(quantity, raw, "a diametral pitch must be above 0", low=Open(0.0), unit="1/in")
         return 25.4 / P
     unit = k.display_unit(system)
     try:

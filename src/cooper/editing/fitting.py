@@ -11,7 +11,7 @@ from msgspec import Struct
 from cooper.document.gear_data import SIZES
 from cooper.document.models import Design
 from cooper.editing.edit import set_many
-from cooper.errors import OutOfRange
+from cooper.errors import Open, OutOfRange
 from cooper.gears.pair import shift_sum
 from cooper.kinds.known import kind_of
 from cooper.results.evaluate import QUICK, evaluate
@@ -155,7 +155,7 @@ def reach(design: Design, results: Results, stage: int, i: int, symbol: str, wan
     if symbol not in g:
         raise OutOfRange(f"{symbol}{i}", wanted, f"a {results.stages[stage].kinds[i - 1].name} has no diameters")
     if not 0 < wanted < 1e5:
-        raise OutOfRange(f"{symbol}{i}", wanted, "a diameter is above 0", low=0, high=1e5, unit="mm")
+        raise OutOfRange(f"{symbol}{i}", wanted, "a diameter is above 0", low=Open(0.0), high=1e5, unit="mm")
     free: dict[str, object] = {f"{base}members.{n}.d_a": None} if symbol == "d_a" else {}
     ways: list[Reach] = []
 

@@ -8,7 +8,7 @@ from cooper.document.gear_data import SIZES
 from cooper.document.models import Design
 from cooper.document.units import parse
 from cooper.editing.edit import set_many
-from cooper.errors import OutOfRange
+from cooper.errors import Open, OutOfRange
 from cooper.gears.identify import Match, identify
 from cooper.stock.series import diametral_pitches, modules
 
@@ -27,7 +27,7 @@ def matches(z: str, tip: str, spans: str, pins: str, helix: str, system: str = "
         raise OutOfRange("tooth count", count, "an external gear is matched", low=4, high=2000)
     d_a = parse(tip, "length", system, quantity="outside diameter")
     if not 0 < d_a < 1e5:
-        raise OutOfRange("outside diameter", d_a, "it must be above 0", low=0, high=1e5, unit="mm")
+        raise OutOfRange("outside diameter", d_a, "it must be above 0", low=Open(0.0), high=1e5, unit="mm")
     taken = {}
     for teeth, size in _pairs(spans, "span", system):
         if teeth != round(teeth) or not 2 <= teeth <= count:

@@ -172,4 +172,15 @@ def face_load(
     slope = float(np.polyfit(at, 1000 * even, 1)[0])
     bow = 1000 * even - slope * at
     crowning = f_ma / 2 + float(np.ptp(bow)) / 2
-    return FaceLoad(y, gap_um, w, max(float(w.max() / mean), 1.0), -slope, crowning)
+    return FaceLoad(y, gap_um, w, max(greatest_load(w) / mean, 1.0), -slope, crowning)
+
+
+def greatest_load(w: Array) -> float:
+    """Greatest line load on a face from its loads at the middles of even slices (ways, slices): at an end it is half a slice beyond the middle of the
+    outer one, on the straight line through the last two.
+
+    >>> greatest_load(np.array([[3.0, 2.0, 1.0], [2.0, 2.0, 2.0]]))
+    3.5
+    """
+    ends = np.concatenate((1.5 * w[:, 0] - 0.5 * w[:, 1], 1.5 * w[:, -1] - 0.5 * w[:, -2]))
+    return float(max(w.max(), ends.max()))

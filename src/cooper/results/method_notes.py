@@ -17,7 +17,7 @@ from cooper.results.result_tree import StageResults, about
 from cooper.running.friction import K_REACH, V_REACH, load_intensity
 from cooper.running.mesh_loss import GREATEST_SPEED
 from cooper.running.mesh_loss import LEAST_LINE_LOAD as MU_FLOOR
-from cooper.stock.materials import groups, is_hard, is_plastic, is_standard
+from cooper.stock.materials import groups, is_hard, is_plastic, is_printed, is_standard
 from cooper.stock.plastic_service import friction
 from cooper.values import GearValues
 
@@ -54,6 +54,8 @@ def method_notes(train: Train, k: int, s: StageResults, say: Say) -> None:
         _friction(train, s, say)
     if "S_int" in s.mesh:
         _running_in(duty.theta_oil, defaults, s, say)
+    elif not s.rated:
+        say("assumed", f"Scuffing is not rated, as the pair is not: eps_alpha = {s.mesh.eps_alpha:.2f} hands no load over within the transverse section.")
     else:
         say("assumed", "Scuffing is not rated: ISO/TS 6336-20 and -21 are made for steel on steel.")
 
@@ -62,6 +64,8 @@ def _micropitting(defaults: Defaults, members: tuple[Gear, Gear], s: StageResult
     m = s.mesh
     if "S_lambda" not in m:
         steel = "S_int" in m and None not in factors_W(members)
+        if not s.rated:
+            return
         say(
             "assumed",
             "Micropitting is not rated: "
@@ -163,6 +167,19 @@ def _material(defaults: Defaults, gear: Gear, g: GearValues[float], word: str, s
             )
             + ", not sure to a third; lubricant, surface, notch and size factors are 1. A test or the supplier's numbers take precedence.",
         )
+    if is_printed(material.group):
+        how = "along" if material.grade == "along layers" else "across"
+        say(
+            "warning",
+            f"The {word} is printed: its numbers are estimates for roots in tension {how} the layers, not sure to a half; across them the bond bears 30 to 60 % of that. "
+            "Break a printed gear before you trust them.",
+        )
+    elif is_plastic(material.group) and defaults.c_proc > 0:
+        say(
+            "warning",
+            f"A process clearance c_proc = {defaults.c_proc:g} mm is required, as of printed teeth, but the {word} has the numbers of moulded {data['name']}: "
+            "printed ones bear a third to two thirds of it. Take a printed material and its direction of layers.",
+        )
     if is_plastic(material.group):
         low, high = data["theta_range"]
         theta, at = g.theta_Fla, defaults.plastics
@@ -208,9 +225,9 @@ def _material(defaults: Defaults, gear: Gear, g: GearValues[float], word: str, s
         elif "S_FF" in g:
             say(
                 "assumed",
-                f"Flank fracture of the {word} after ISO/TS 6336-4, from knowledge of it: the field under the middle of the contact with Lang's hardness and residual "
-                "stresses in place of its closed approximations; the shear beside the middle, not counted, would make it less near the surface; its constants 0.4, 0.04 and "
-                "0.8 not sure; material factor 1.",
+                f"Flank fracture of the {word} after ISO/TS 6336-4, from knowledge of it: the field on the line under the middle of the contact with Lang's hardness and residual "
+                "stresses in place of its closed approximations. Beside that line the exposure can be 10 to 60 % higher, which is not counted; the constants 0.4, 0.04 and "
+                "0.8 are not sure; material factor 1.",
             )
         if gear.CHD is not None and "d" in g and DEEPEST * g.d / gear.z < gear.CHD:
             say(

@@ -106,6 +106,11 @@ def is_plastic(group: str) -> bool:
     return bool(groups()[group].get("family") == "plastic")
 
 
+def is_printed(group: str) -> bool:
+    """Whether a group is a plastic as printing makes it, whose grades say how the layers lie to the tension at the root."""
+    return bool(groups()[group].get("printed", False))
+
+
 def theta_range(group: str) -> tuple[float, float]:
     """Temperatures of the teeth (degrees C) for which the numbers of a plastic hold.
 
@@ -209,7 +214,9 @@ def material_numbers(
     found = MaterialNumbers(**plain)
     if not plastic:
         return found
-    law = PlasticLaw(_law_row(data["root"]), _law_row(data["flank"]), np.array(data["E_over_theta"], dtype=float).T)
+    # Pulled across printed layers the bond between them breaks first.
+    root = _law_row(data["root"]) * np.array([row.get("bond", 1.0)] * 6 + [1.0, 1.0])
+    law = PlasticLaw(root, _law_row(data["flank"]), np.array(data["E_over_theta"], dtype=float).T)
     return at_temperature(replace(found, law=law), theta, theta)
 
 

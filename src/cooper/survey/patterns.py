@@ -62,7 +62,7 @@ def from_duty(duty: Duty, process: str, name: str = "From a duty") -> Design:
         _gear(way, word, z, material, round(10 * m_n, 1), m_n)
         for word, z, material in (("pinion", z_1, choice.pinion), ("wheel", z_2, choice.wheel))
     )
-    stage = Stage(name="Stage 1", members=(gears[0], gears[1]), meshes=(_mesh(way, m_n),))
+    stage = Stage(name="Stage 1", members=(gears[0], gears[1]), meshes=(_mesh(way, m_n, _load_factors(way, T)),))
     return Design(name=name, train=Train(duty=duty, defaults=defaults, losses=Losses(), stages=(stage,)))
 
 
@@ -89,22 +89,65 @@ def _gear(way: Process, name: str, z: int, material: Material, b: float, m_n: fl
     )
 
 
-def _mesh(way: Process, m_n: float) -> Mesh:
+LIGHT = 5.0
+"""Torque (N m) at the first gear up to which a drive counts as light."""
+K_HBETA_LIGHT = 1.3
+"""Face load factor that light drives customarily have."""
+WHY_LIGHT = (
+    f"Up to {LIGHT:g} N m at the input K_Hbeta = {K_HBETA_LIGHT:g} is entered in place of method C, as is customary for light drives: their teeth are crowned or align "
+    "themselves in the play of short shafts, while method C sets the whole deviation of manufacture against a line load of a few N/mm and comes to 6 and more. Have the "
+    "teeth crowned, or enter another K_Hbeta."
+)
+
+
+def face_factor(process: str, T: float, K_Hbeta: float | None = None) -> float | None:
+    """Face load factor that a survey enters for a way of making and a torque at its input (N m): as asked, as light drives of that way customarily have it,
+    else None for method C of ISO 6336-1.
+
+    >>> face_factor("cut", 0.3), face_factor("cut", 300.0), face_factor("printed", 0.3)
+    (1.3, None, 1.4)
+    """
+    if K_Hbeta is not None:
+        return K_Hbeta
+    way = ways()[process]
+    return K_HBETA_LIGHT if way.K_Hbeta is None and abs(T) <= LIGHT else way.K_Hbeta
+
+
+def customary_words(process: str, T: float, K_Hbeta: float | None = None) -> str:
+    """Why a survey enters the face load factor that it does; empty where a method finds it or it was asked."""
+    return WHY_LIGHT if K_Hbeta is None and ways()[process].K_Hbeta is None and abs(T) <= LIGHT else ""
+
+
+def _load_factors(way: Process, T: float, K_Hbeta: float | None = None) -> dict[str, object]:
     """Load factors by the methods of ISO 6336-1, or as entered for what is light and coarse."""
+    entered = face_factor(way.key, T, K_Hbeta)
+    light = entered is not None and way.K_Hbeta is None
+    return {
+        "K_V_method": "C",
+        "K_Hbeta_method": "C" if entered is None else "entered",
+        "K_Halpha_method": "B" if way.K_Hbeta is None else "entered",
+        "K_Hbeta": 1.25 if entered is None else entered,
+        "K_Halpha": 1.0,
+        "helix_modification": "crowned" if light else "none",
+    }
+
+
+def _mesh(way: Process, m_n: float, factors: dict[str, object]) -> Mesh:
     half = float(way.distance_allowance(70 * m_n))  # type: ignore[arg-type]
-    if way.K_Hbeta is not None:
-        return Mesh(m_n=m_n, A_as=half, A_ai=-half, K_Hbeta=way.K_Hbeta, K_Halpha=1.0)
-    return Mesh(m_n=m_n, A_as=half, A_ai=-half, K_Hbeta_method="C", K_Halpha_method="B", K_Hbeta=1.25)
+    return Mesh.of({"m_n": m_n, "A_as": half, "A_ai": -half, **factors})
 
 
 def patterns(question: Question, base: Design) -> Iterator[Pattern]:
     """The patterns of all arrangements, materials, racks and numbers of planets, from the first stage of a design under its duty."""
+    from cooper.results.solve_stage import solve_duty
+
     way = ways()[question.process]
+    factors = _load_factors(way, solve_duty(base.train.duty)[1], question.K_Hbeta)
     for arrangement in question.arrangements:
         for choice in question.materials:
             for rack in question.racks:
                 for Q in question.classes or (way.Q,):
-                    plain = _dressed(_one_stage(base), way, choice, rack, Q)
+                    plain = _dressed(_one_stage(base), way, choice, rack, Q, factors)
                     of = choice.words if len(question.classes) < 2 else f"{choice.words}, class {Q}"
                     for label, design in MAKERS[arrangement](plain, question):
                         ring = choice.ring or choice.wheel
@@ -152,7 +195,7 @@ def _one_stage(base: Design) -> Design:
     return validated(tree)
 
 
-def _dressed(design: Design, way: Process, choice: MaterialChoice, rack: str, Q: int) -> Design:
+def _dressed(design: Design, way: Process, choice: MaterialChoice, rack: str, Q: int, factors: dict[str, object]) -> Design:
     """The pair of the materials, the rack and the ways of a process."""
     profile = rack_profiles()[rack]
     plastic = is_plastic(choice.pinion.group) or is_plastic(choice.wheel.group)
@@ -170,9 +213,7 @@ def _dressed(design: Design, way: Process, choice: MaterialChoice, rack: str, Q:
         changes |= {at + "tool": way.tools[0]}
     at = f"{base}meshes.0."
     changes[at + "alpha_n"] = profile.alpha_n
-    methods = ("C", "C", "B") if way.K_Hbeta is None else ("C", "entered", "entered")
-    changes |= {at + f"{k}_method": v for k, v in zip(("K_V", "K_Hbeta", "K_Halpha"), methods, strict=True)}
-    changes |= {at + "K_Hbeta": way.K_Hbeta or 1.25, at + "K_Halpha": 1.0}
+    changes |= {at + name: value for name, value in factors.items()}
     if plastic:
         changes["train.defaults.plastics.heat"] = "by friction"
     return set_many(design, changes)

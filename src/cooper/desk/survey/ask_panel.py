@@ -31,9 +31,11 @@ from cooper.document.gear_data import Material
 from cooper.document.question import ARRANGEMENTS, SHARES, MaterialChoice, Question, asked
 from cooper.document.units import number_with_unit, parse
 from cooper.errors import OutOfRange
+from cooper.results.solve_stage import solve_duty
 from cooper.stock.materials import groups
 from cooper.stock.processes import ways
 from cooper.stock.racks import rack_profiles
+from cooper.survey.patterns import customary_words
 from cooper.survey.rules import RULES
 from cooper.survey.space import TORSION
 
@@ -70,9 +72,10 @@ VARIED: tuple[tuple[str, tuple[tuple[str, str], ...]], ...] = (
     ("numbers of planets", (("planets", "list"),)),
     ("flank classes that are tried", (("classes", "list"),)),
     ("one stage over the next at most", (("lean", "factor"),)),
+    ("face load factor; else customary", (("K_Hbeta", "factor"),)),
     ("candidates looked at, at most", (("most", "count"),)),
 )
-MAY_LACK = ("m_step", *(k for k, _, _ in FIXED))
+MAY_LACK = ("m_step", "K_Hbeta", *(k for k, _, _ in FIXED))
 """What may be left empty."""
 MATTERS = ("factor", "even", "undercut", "clash", "S_B", "S_int", "s_anE", "eps_alpha", "c_pl", "du", "theta_bal")
 """Rules that can be shown only."""
@@ -98,7 +101,7 @@ def read_material_line(text: str) -> MaterialChoice:
     """What was typed as group, grade and hardness, of pinion; wheel; ring. Raises `OutOfRange` with what there is."""
     found: list[Material] = []
     for part in text.split(";"):
-        match = re.fullmatch(r"\s*(.+?)\s+(ML|MQ|ME|typical)\s+([0-9.]+)\s*", part)
+        match = re.fullmatch(r"\s*(.+?)\s+(ML|MQ|ME|typical|along layers|across layers)\s+([0-9.]+)\s*", part)
         if match is None or match[1] not in groups():
             there = ", ".join(groups())
             raise OutOfRange(
@@ -342,6 +345,8 @@ class AskPanel(QFrame):
                 "customary, from no standard."
             )
         )
+        self.customary = self._label("")
+        column.addWidget(self.customary)
 
     # -- shown
 
@@ -373,12 +378,22 @@ class AskPanel(QFrame):
         self.share.setCurrentIndex(self.share.findData(question.share))
         self.widths.setCurrentIndex(self.widths.findData(question.widths))
         self._tell_materials()
+        self._tell_customary()
         load.setFocus()
         load.selectAll()
 
     def _tell_materials(self) -> None:
         assert self.kept is not None
         self.materials.setPlainText("\n".join(material_line(choice) for choice in self.kept.materials))
+
+    def _tell_customary(self) -> None:
+        """Say why a face load factor is entered where light drives customarily have one."""
+        assert self.duty is not None
+        try:
+            K_Hbeta = self.entries["K_Hbeta"].value(self.system)
+            self.customary.setText(customary_words(self.process.currentData(), solve_duty(self.duty)[1], K_Hbeta))
+        except OutOfRange:
+            self.customary.setText("")
 
     def _process(self) -> None:
         """Another process brings its own materials, racks and modules."""
@@ -391,6 +406,7 @@ class AskPanel(QFrame):
         for key, box in self.racks.items():
             box.setChecked(key in fresh.racks)
         self._tell_materials()
+        self._tell_customary()
 
     def _another(self) -> None:
         key = self.add_material.currentData()

@@ -10,7 +10,7 @@ from PySide6.QtWidgets import QFrame, QHBoxLayout, QPushButton, QVBoxLayout, QWi
 from cooper.desk.frame import theme as th
 from cooper.desk.widgets.labels import Label
 from cooper.desk.widgets.typeset import html
-from cooper.errors import OutOfRange
+from cooper.errors import OutOfRange, range_words
 
 
 class FaultCard(QFrame):
@@ -78,9 +78,4 @@ class FaultCard(QFrame):
 
 
 def _range_words(fault: OutOfRange, shown: Callable[[float], str]) -> str:
-    low, high = fault.low, fault.high
-    if low is not None and high is not None:
-        return f"{shown(low)} to {shown(high)}"
-    if low is not None:
-        return f"{shown(low)} or more"
-    return "" if high is None else f"{shown(high)} or less"
+    return range_words(fault.low, fault.high, shown)

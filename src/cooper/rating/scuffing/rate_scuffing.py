@@ -113,6 +113,7 @@ def rate_scuffing(
         Q,
         n_p,
         phi_E,
+        nu_40=p.nu_40,
     )
     m.update(w_Bt=w_Bt, S_FZG=real(S_FZG), X_W=real(X_W))
     _add_temperatures(m, f, t)
