@@ -6,7 +6,7 @@ from cooper.results.loaded_tooth import loaded_ask
 from cooper.results.root_beside import root_beside
 
 model = cooper.example("mirror-cover")
-ask = loaded_ask(model.design.train, model.results, 0, "nominal", left=True)
+ask = loaded_ask(model.design.train, model.results, 0, "nominal")
 for i in (0, 1):
     basis = field_basis(ask.bodies[i])
     print(f"gear {i + 1}, error of the field {100 * basis.error:.1f} %")

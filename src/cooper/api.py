@@ -34,6 +34,11 @@ from cooper.results.evaluate import evaluate
 from cooper.results.result_tree import Check, Results
 
 if TYPE_CHECKING:
+    from cooper.results.loaded_curves import LoadedCurves
+    from cooper.results.loaded_tooth import LoadedAsk
+    from cooper.results.relief import ErrorMap
+    from cooper.results.root_beside import RootBeside
+    from cooper.results.topography import Topography
     from cooper.survey.found import Found
 
 INDEXED = re.compile(r"^(?P<symbol>.*?)_?(?P<index>[12])$")
@@ -134,15 +139,71 @@ class Model(Struct, frozen=True, dict=True):
     def export(self, path: str | os.PathLike[str], stage: int = 1, *, system: str = "mm") -> None:
         """Write .dxf, .svg, .step, .stl, .3mf, .csv, .xlsx, .txt or .html of a stage (from 1), of the whole train with 0."""
         from cooper.exchange.save import export
+        from cooper.exchange.ways import WHOLE
 
-        export(self.design, self.results, Path(path), system, stage - 1)
+        export(self.design, self.results, Path(path), system, WHOLE if stage == 0 else self._stage(stage))
 
     def drawing(self, path: str | os.PathLike[str], gear: int = 1, stage: int = 1, *, system: str = "mm") -> None:
         """Write the drawing sheet of a gear: .pdf, .dxf or .svg."""
         from cooper.exchange.gear_drawing import gear_drawing
         from cooper.exchange.whole_file import whole_or_not
 
-        whole_or_not(Path(path), gear_drawing(self.design, self.results, stage - 1, gear, system).write)
+        if gear not in (1, 2):
+            raise OutOfRange("gear", gear, "1 drives, 2 is driven", low=1, high=2)
+        whole_or_not(Path(path), gear_drawing(self.design, self.results, self._stage(stage), gear, system).write)
+
+    def loaded(self, stage: int = 1, *, counted: str = "nominal") -> LoadedCurves:
+        """Curves of the loaded teeth of a stage (from 1) on the flanks that bear: arrays over the path of contact, over a pitch and over the flank.
+
+        ``counted`` the load factors: nominal, K_A or all. A model beside the rating. Raises `OutOfRange` where no load is on the stage.
+
+        >>> import cooper
+        >>> c = cooper.example().loaded()
+        >>> c.te.shape, bool(c.ptp > 0)
+        ((128,), True)
+        """
+        from cooper.results.loaded_curves import curves_of
+
+        return curves_of(self._loaded_ask(stage, counted))
+
+    def root_stress(self, stage: int = 1, gear: int = 1, *, counted: str = "nominal") -> RootBeside:
+        """The root stress of the true tooth of a gear beside ISO 6336-3, AGMA and Lewis, one pair bearing all: `rows` with words, factor and stress (MPa)."""
+        from cooper.field.stress_field import field_basis
+        from cooper.results.root_beside import root_beside
+
+        if gear not in (1, 2):
+            raise OutOfRange("gear", gear, "1 drives, 2 is driven", low=1, high=2)
+        ask = self._loaded_ask(stage, counted)
+        return root_beside(self.results.stages[stage - 1], gear - 1, field_basis(ask.bodies[gear - 1]), ask)
+
+    def topography(self, stage: int = 1, gear: int = 1) -> Topography:
+        """What is taken off the flank of a gear that bears: arrays over roll and face (um)."""
+        from cooper.results.topography import topography
+
+        if gear not in (1, 2):
+            raise OutOfRange("gear", gear, "1 drives, 2 is driven", low=1, high=2)
+        return topography(self.design.train, self.results, self._stage(stage), gear - 1)
+
+    def error_map(self, stage: int = 1, *, counted: str = "nominal") -> ErrorMap:
+        """Peak-to-peak transmission error (um) of a stage over the load and the amount of tip relief."""
+        from cooper.exchange.loaded_tables import error_map
+
+        ask = self._loaded_ask(stage, counted)
+        return error_map(ask, self.loaded(stage, counted=counted))
+
+    def _loaded_ask(self, stage: int, counted: str) -> LoadedAsk:
+        from cooper.results.loaded_tooth import COUNTED, loaded_ask
+
+        if counted not in COUNTED:
+            raise OutOfRange("counted", counted, f"load factors are counted as one of {', '.join(COUNTED)}")
+        return loaded_ask(self.design.train, self.results, self._stage(stage), counted)
+
+    def _stage(self, stage: int) -> int:
+        """The place of a stage that is told by its number from 1."""
+        n = len(self.results.stages)
+        if isinstance(stage, bool) or not isinstance(stage, int) or not 1 <= stage <= n:
+            raise OutOfRange("stage", stage, f"stages are told by their number; this train has {n}", low=1, high=n)
+        return stage - 1
 
     def survey(self, **bounds: Any) -> Found:
         """Search for designs with this duty; bounds by the names of the document (*Question*), ``arrangements=("two stages",)``."""

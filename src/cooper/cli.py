@@ -120,6 +120,13 @@ def check(file: Path, as_json: bool) -> None:
 )
 @click.option("--state", default="", help="Words in a report for the state of the design.")
 @click.option(
+    "--loaded",
+    "loaded",
+    multiple=True,
+    type=click.Choice(["curves", "cycle", "pressure", "topography", "map"]),
+    help="A table of the loaded tooth for .csv and .xlsx; any number.",
+)
+@click.option(
     "--still", default="housing", help="What stands still in a moving picture: housing, or 'Set name: member'."
 )
 def export(
@@ -137,6 +144,7 @@ def export(
     pitch: float,
     length: str,
     state: str,
+    loaded: tuple[str, ...],
 ) -> None:
     """Export FILE to OUT; its suffix says what.
 
@@ -168,7 +176,7 @@ def export(
                 Camera(radians(yaw), radians(pitch)) if view == "solid" else None,
             )
         else:
-            save(design, results, out, units, stage - 1, Options(tolerance, compensation, curves, gear, length, state))
+            save(design, results, out, units, stage - 1, Options(tolerance, compensation, curves, gear, length, state, loaded=loaded))
     except (ValueError, OSError, OutOfRange) as fault:
         _unusable(str(fault))
     written(out)

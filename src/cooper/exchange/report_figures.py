@@ -233,7 +233,7 @@ STRESS_PIXELS = 330
 def stress_svg(design: Design, results: Results, k: int) -> str:
     """Equivalent stress of both true teeth under the nominal load where ISO 6336-3 has it, each with its own scale; a model, beside the rating."""
     try:
-        ask = loaded_ask(design.train, results, k, "nominal", left=True)
+        ask = loaded_ask(design.train, results, k, "nominal")
     except OutOfRange:
         return ""
     stage, size = results.stages[k], STRESS_PIXELS

@@ -10,7 +10,7 @@ from cooper.errors import OutOfRange
 from cooper.field.stress_field import field_basis, refined
 from cooper.field.tooth_grid import COARSE, USUAL
 from cooper.results.loaded_curves import loaded_curves
-from cooper.results.loaded_tooth import cycle_of, loaded_ask
+from cooper.results.loaded_tooth import compared, cycle_of, loaded_ask
 from cooper.results.result_tree import Results
 from cooper.results.root_beside import root_beside
 
@@ -18,7 +18,7 @@ from cooper.results.root_beside import root_beside
 def loaded_rows(train: Train, results: Results, k: int, system: str) -> Iterator[tuple[str, str, str]]:
     """What it is, the value with its unit, and how it was found, for stage k under its nominal load; nothing where no load is on it."""
     try:
-        ask = loaded_ask(train, results, k, "nominal", left=True)
+        ask = loaded_ask(train, results, k, "nominal")
     except OutOfRange:
         return
 
@@ -40,19 +40,21 @@ def loaded_rows(train: Train, results: Results, k: int, system: str) -> Iterator
                 shown(row.sigma, "stress"),
                 how or f"sigma b m_n / F_t = {row.factor:.2f}",
             )
-    curves = loaded_curves(ask, cycle_of(ask, "usual"))
-    yield "transmission error, peak to peak", shown(curves.ptp, "roughness", 2), "32 positions over a pitch"
+    cycle = compared(cycle_of(ask, "coarse"), cycle_of(ask, "usual"))
+    curves = loaded_curves(ask, cycle)
+    off = f"a coarser grid differs by {shown(cycle.off[0], 'roughness', 2)}"
+    yield "transmission error, peak to peak", shown(curves.ptp, "roughness", 2), f"{len(cycle.turn)} positions over a pitch; {off}"
     orders = ", ".join(number(float(v), "roughness", system, 3) for v in curves.orders[:3])
     yield "its first orders", f"{orders} {screen_unit(KINDS['roughness'].display_unit(system))}", ""
     yield (
         "mean mesh stiffness",
         shown(curves.c_mean, "stiffness"),
-        f"c_gamma of ISO 6336-1: {shown(float(stage.mesh.c_gamma), 'stiffness')}",
+        f"for small changes of the load, ideal discs; c_gamma of ISO 6336-1, with C_M = 0.8 for real ones: {shown(float(stage.mesh.c_gamma), 'stiffness')}",
     )
     yield (
         "largest pressure over the flank",
         shown(float(curves.p.max()), "stress"),
-        "Hertz, as the loaded teeth share it",
+        f"Hertz, as the loaded teeth share it; a coarser grid differs by {100 * cycle.off[1]:.1f} %",
     )
     before, after = curves.lead
     yield (

@@ -10,6 +10,7 @@ from cooper.document.units import digits_shown
 from cooper.exchange.body import Body, bodies
 from cooper.exchange.dxf import write_dxf
 from cooper.exchange.flank_csv import flank_csv
+from cooper.exchange.loaded_tables import loaded_tables, tables_csv
 from cooper.exchange.machine_mesh import write_whole_mesh
 from cooper.exchange.machine_parts import write_machine_step
 from cooper.exchange.mesh_file import write_mesh
@@ -60,18 +61,25 @@ def _export(design: Design, results: Results, path: Path, system: str, stage: in
     elif kind == ".svg":
         write_atomically(path, pair_svg(design, one, stage, o.tolerance or 1e-3, o.compensation))
     elif kind == ".csv":
-        write_atomically(path, flank_csv(one, o.tolerance or 1e-3))
+        write_atomically(path, _csv(design, results, stage, o))
     elif kind == ".html":
         write_atomically(path, report_html(design, results, system, o.length))
     elif kind == ".pdf":
         whole_or_not(path, lambda p: write_report_pdf(design, results, p, system, o.length, o.state))
     elif kind == ".xlsx":
-        whole_or_not(path, lambda p: write_workbook(design, results, p))
+        whole_or_not(path, lambda p: write_workbook(design, results, p, o.loaded))
     elif kind == ".txt":
         write_atomically(path, report_text(design, results, system, o.length))
     else:
         known = ", ".join(f"{k} ({w})" for k, w in KINDS.items())
         raise ValueError(f"{path.name}: the suffix {kind or '(none)'} is not known; known are {known}")
+
+
+def _csv(design: Design, results: Results, stage: int, o: Options) -> str:
+    if not o.loaded:
+        return flank_csv(results.stages[stage], o.tolerance or 1e-3)
+    head = f"loaded teeth of {results.stages[stage].name}, nominal load on the flanks that bear; a model beside the rating"
+    return tables_csv(loaded_tables(design.train, results, stage, o.loaded), head)
 
 
 def _whole_train(design: Design, results: Results, path: Path, kind: str, o: Options) -> None:

@@ -29,7 +29,7 @@ CURVES = ("splines", "polylines")
 class Options(Struct, frozen=True):
     """``tolerance`` chord error (mm; None for the kind's own), ``compensation`` growth of the outline along its normal (mm),
     ``curves`` how a DXF draws flanks, ``gear`` 1 or 2 for one gear alone (0 both; solids, meshes and DXF), ``length`` of a report: summary, usual or all; ``state`` in words of the design
-    that a report tells of; ``digits`` shown beyond the usual decimals (None: as on the screen)."""
+    that a report tells of; ``loaded`` tables of the loaded tooth that a CSV or a spreadsheet has (`exchange.loaded_tables.TABLES`; none in a CSV: the flank points); ``digits`` shown beyond the usual decimals (None: as on the screen)."""
 
     tolerance: float | None = None
     compensation: float = 0.0
@@ -38,3 +38,4 @@ class Options(Struct, frozen=True):
     length: str = "usual"
     state: str = ""
     digits: int | None = None
+    loaded: tuple[str, ...] = ()

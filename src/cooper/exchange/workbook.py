@@ -16,7 +16,9 @@ from cooper.document.base import Model, rules_of
 from cooper.document.models import Design
 from cooper.document.quantities import QUANTITIES
 from cooper.document.units import KINDS
+from cooper.errors import OutOfRange
 from cooper.exchange.flank_csv import flank_points
+from cooper.exchange.loaded_tables import loaded_tables
 from cooper.results.beside import all_notes
 from cooper.results.result_tree import Check, Results, StageResults
 
@@ -46,8 +48,8 @@ SAFETIES = {"S_F": "sigma_FG / sigma_F", "S_H": "sigma_HG / sigma_H"}
 KNOWN: dict[str, Any] = {"COS": cos, "SIN": sin, "TAN": tan, "RADIANS": radians, "SQRT": sqrt, "PI": lambda: pi}
 
 
-def write_workbook(design: Design, results: Results, path: Path) -> None:
-    """Write the workbook (.xlsx)."""
+def write_workbook(design: Design, results: Results, path: Path, loaded: tuple[str, ...] = ()) -> None:
+    """Write the workbook (.xlsx), with tables of the loaded teeth that are wanted (`loaded_tables.TABLES`)."""
     import xlsxwriter
 
     # Nothing of what a person wrote is taken for a formula or an address.
@@ -68,6 +70,8 @@ def write_workbook(design: Design, results: Results, path: Path) -> None:
     for k, stage in enumerate(results.stages):
         _stage(book, looks, k, stage)
         _flank(book, looks, k, stage)
+        if loaded:
+            _loaded(book, looks, k, design, results, loaded)
     notes = book.add_worksheet("Notes")
     notes.set_column(0, 0, 10)
     notes.set_column(1, 1, 8)
@@ -228,6 +232,27 @@ def _flank(book: Any, looks: dict[str, Any], k: int, stage: StageResults) -> Non
             sheet.write_formula(row, left + 3, f"={at}*COS(RADIANS({turn}))", looks["number"], _x)
             sheet.write_formula(row, left + 4, f"={at}*SIN(RADIANS({turn}))", looks["number"], _y)
     sheet.freeze_panes(3, 0)
+
+
+def _loaded(
+    book: Any, looks: dict[str, Any], k: int, design: Design, results: Results, wanted: tuple[str, ...]
+) -> None:
+    """Tables of the loaded teeth, one below the other; nothing where no load is on the stage."""
+    try:
+        tables = loaded_tables(design.train, results, k, wanted)
+    except OutOfRange:
+        return
+    sheet = book.add_worksheet(f"Loaded {k + 1}")
+    sheet.write(0, 0, "loaded teeth, nominal load on the flanks that bear; a model beside the rating, which counts in no check")
+    row = 2
+    for table in tables:
+        sheet.write(row, 0, f"{table.name}: {table.about}", looks["head"])
+        sheet.write_row(row + 1, 0, table.heads)
+        for n, column in enumerate(table.columns):
+            for m, value in enumerate(column.tolist()):
+                if isfinite(value):
+                    sheet.write_number(row + 2 + m, n, value, looks["number"])
+        row += 4 + len(table.columns[0])
 
 
 def _column(n: int) -> str:

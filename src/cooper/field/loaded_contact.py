@@ -14,7 +14,7 @@ from msgspec import Struct
 from cooper.arrays import Array, Index, Marks
 from cooper.field.compliance import Compliance, pressed_in
 
-POSITIONS = 32
+POSITIONS = 64
 """Positions over one pitch."""
 SLICES = 20
 ROUNDS = 14
@@ -27,7 +27,7 @@ REACH = 1.0
 
 class Meshing(Struct, frozen=True, kw_only=True):
     """A pair as its contact is found: ends A and E of the path and T2 from the first gear's base tangent point (mm), p_et (mm), width b, tan beta_b (positive where contact
-    runs ahead at the right end), ``F`` the force in the transverse plane (N), heights of both teeth ``h`` (mm), ``cos_b`` cos beta_b, and
+    runs ahead at the right end), ``F`` the force in the transverse plane (N), heights of both teeth ``h`` (mm), ``tan_alpha_a`` of the profile angles at the tips that meet at A (the driven gear's) and at E (the driver's), ``cos_b`` cos beta_b, and
     ``gap`` what separates both flanks at path coordinate, place along the face and number of the pair (um)."""
 
     A: float
@@ -39,6 +39,7 @@ class Meshing(Struct, frozen=True, kw_only=True):
     F: float
     h: tuple[float, float]
     gap: Callable[[Array, Array, Index], Array]
+    tan_alpha_a: tuple[float, float]
     cos_b: float = 1.0
     slices: int = SLICES
     positions: int = POSITIONS
@@ -46,9 +47,10 @@ class Meshing(Struct, frozen=True, kw_only=True):
 
 class MeshCycle(Struct, frozen=True):
     """A whole mesh: ``turn`` of the first gear over its pitch (positions; 0 to 1), numbers of the pairs, ``g`` path coordinates (positions, pairs, slices; mm), ``w``
-    line load (N/mm), ``p`` pressure (MPa), ``te`` how far the driven gear lags along the line of action (positions; um), ``c`` mesh stiffness (positions; N/(mm
+    line load (N/mm) on the ``part`` (0 to 1) of each slice that is between A and E, ``p`` pressure (MPa), ``te`` how far the driven gear lags along the line of action (positions; um), ``c`` mesh stiffness (positions; N/(mm
     um)), ``sigma`` root stress of both gears at every slice of the pair that is in the middle (2, positions, pairs, slices; MPa), ``y`` middles of the slices from the left end (mm),
-    ``early`` how far outside A and E (mm along the path) the deflected teeth would touch already, with tip edges that are not counted as bearing."""
+    ``early`` how far outside A and E (mm along the path) the deflected teeth would touch already, with tip edges that are not counted as bearing. ``off`` by how much the peak to
+    peak of ``te`` (um) and the largest ``p`` (share of it) differ from those of the coarser answer before; NaN where there is none."""
 
     turn: Array
     pairs: Index
@@ -60,11 +62,13 @@ class MeshCycle(Struct, frozen=True):
     sigma: Array
     y: Array
     early: tuple[float, float]
+    part: Array
+    off: tuple[float, float] = (float("nan"), float("nan"))
 
     @property
     def share(self) -> Array:
         """Share of the load that each pair bears (positions, pairs)."""
-        whole = self.w.sum(axis=-1)
+        whole = (self.w * self.part).sum(axis=-1)
         return np.asarray(whole / whole.sum(axis=-1, keepdims=True))
 
 
@@ -85,6 +89,32 @@ def coupling(y: Array, b: float, reach: float) -> Array:
     string[i, i + 1] -= k
     string[i + 1, i] -= k
     return np.asarray(np.linalg.inv(np.eye(n) + string))
+
+
+def felt(y: Array, width: Array, b: float, reach: float) -> Array:
+    """Deflection at the slices for a load on another, over that of the whole face under it as an even line load, times the width b: (..., slices, slices), 1/mm.
+
+    The stretched string on springs of `coupling` in closed form, u - reach^2 u'' = f with free ends, whose answer at y for a force at y' is
+    (cosh((b - |y - y'|)/reach) + cosh((b - y - y')/reach)) / (2 reach sinh(b/reach)): its mean over the places ``y`` (..., slices; mm) that both ``width`` (mm) take up.
+
+    >>> round(float(felt(np.array([5.0]), np.array([10.0]), 10.0, 2.0)[0, 0]), 12)
+    0.1
+    """
+    a = 1 / reach
+    # Of wide faces e^(-b a) is taken out, so that no number becomes too large.
+    below = 1 - np.exp(-2 * a * b)
+    one, other, w_1, w_2 = y[..., :, None], y[..., None, :], width[..., :, None], width[..., None, :]
+    s_1, s_2 = (np.sinh(a * w / 2) / (a * w / 2) for w in (w_1, w_2))
+    apart, both = np.abs(one - other), one + other
+    mirror = (np.exp(-a * both) + np.exp(a * (both - 2 * b))) * s_1 * s_2
+    direct = (np.exp(-a * apart) + np.exp(a * (apart - 2 * b))) * s_1 * s_2
+    # One slice on itself: the mean over all pairs of its places.
+    w = (w_1 + w_2) / 2
+    v = a * w
+    inner = 2 / v**2 * (v * below - (1 + np.exp(-2 * a * b)) + np.exp(-v) + np.exp(v - 2 * a * b))
+    inner = np.where(v < 1e-3, (1 + np.exp(-2 * a * b)) - v / 3 * below, inner)
+    same = np.eye(y.shape[-1], dtype=bool)
+    return np.asarray((np.where(same, inner, direct) + mirror) / (2 * reach * below))
 
 
 def _between(L: Array, table: Array, x: Array, y: Array) -> Array:
@@ -118,13 +148,16 @@ def mesh_cycle(m: Meshing, one: Compliance, two: Compliance) -> MeshCycle:
     high = int(np.ceil(((m.E - m.A) + abs(m.lean) * m.b / 2) / m.p_et)) + 1
     pairs = np.arange(low, high + 1)
     g = m.A + (turn[:, None, None] + pairs[:, None]) * m.p_et + lean
-    used = ((g >= m.A - 1e-9) & (g <= m.E + 1e-9)).any(axis=(0, 2))
+    over = abs(m.lean) * d / 2 + 1e-9
+    used = ((g >= m.A - over) & (g <= m.E + over)).any(axis=(0, 2))
     pairs, g = pairs[used], g[:, used]
-    inside = (g >= m.A - 1e-9) & (g <= m.E + 1e-9)
-    gap = m.gap(g, y[None, None, :], pairs[None, :, None]) / 1000
+    g, part, at = on_path(g, y, m.A, m.E, m.lean, d)
+    inside = part > LEAST_PART
+    gap = m.gap(g, at, pairs[None, :, None]) / 1000
     P, N, K = g.shape
     flat = N * K
     ratio_1, ratio_2 = (coupling(y, m.b, REACH * h) for h in m.h)
+    width = np.where(inside, part * d, d)
     L_1, L_2 = g, np.abs(m.T2 - g)
     give = np.zeros((P, N, K, N, K))
     for n in range(N):
@@ -132,9 +165,11 @@ def mesh_cycle(m: Meshing, one: Compliance, two: Compliance) -> MeshCycle:
             step = q - n
             if abs(step) > 1:
                 continue
-            for comp, L, ratio in ((one, L_1, ratio_1), (two, L_2, ratio_2)):
+            along, wide = (at[:, n] + at[:, q]) / 2, (width[:, n] + width[:, q]) / 2
+            for comp, L, h in ((one, L_1, m.h[0]), (two, L_2, m.h[1])):
                 G = comp.G[1 + step]
-                give[:, n, :, q, :] += _between(comp.L, G.T, L[:, n, :, None], L[:, q, None, :]) * ratio / d
+                ratio = felt(along, wide, m.b, REACH * h)
+                give[:, n, :, q, :] += _between(comp.L, G.T, L[:, n, :, None], L[:, q, None, :]) * ratio
     C = give.reshape(P, flat, flat)
     C = (C + C.transpose(0, 2, 1)) / 2
     # The contact is pressed in the normal section.
@@ -143,39 +178,64 @@ def mesh_cycle(m: Meshing, one: Compliance, two: Compliance) -> MeshCycle:
     stiff = (1 - one.nu**2) / one.E + (1 - two.nu**2) / two.E
     h_1, h_2 = _along(one.L, one.h, L_1), _along(two.L, two.h, L_2)
     # A first guess of the contact's width: the load spread over all points in reach.
-    w = np.where(inside, m.F / np.maximum(inside.sum(axis=(1, 2), keepdims=True) * d, 1e-9), 0.0)
-    load = w.reshape(P, flat) * d
+    width = width.reshape(P, flat)
+    load = np.where(inside, part * m.F / np.maximum((part * inside).sum(axis=(1, 2), keepdims=True), 1e-9), 0.0).reshape(P, flat)
     bears: Marks = inside.reshape(P, flat)
     te = np.zeros(P)
     shown, allowed = gap.reshape(P, flat), inside.reshape(P, flat)
     A = C
+    i = np.arange(flat)
     for _ in range(REFINED):
-        line = np.maximum(load.reshape(P, N, K) / d, 1e-3 * m.F / m.b)
+        line = np.maximum((load / width).reshape(P, N, K), 1e-3 * m.F / m.b)
         a = np.sqrt(4 * line * rho * stiff / np.pi)
         local = pressed_in(a, np.maximum(h_1, 2 * a), one.E, one.nu) + pressed_in(
             a, np.maximum(h_2, 2 * a), two.E, two.nu
         )
         A = C.copy()
-        i = np.arange(flat)
-        A[:, i, i] += np.maximum(local / m.cos_b, 0.0).reshape(P, flat) / d
+        A[:, i, i] += np.maximum(local / m.cos_b, 0.0).reshape(P, flat) / width
         load, te, bears = _solve(A, shown, allowed, bears, m.F)
-    w = load.reshape(P, N, K) / d
+    mean = load.reshape(P, N, K) / d
+    w = (load / width).reshape(P, N, K)
     p = np.sqrt(np.maximum(w, 0.0) / (np.pi * rho * stiff))
+    # Pressed in by d(w local)/dw = local - (1 - nu^2)/(pi E), as the patch widens with the root of its load.
+    A[:, i, i] -= np.where(bears, stiff / np.pi / m.cos_b / width, 0.0)
     c = _stiffness(A, bears) / m.b / 1000
     sigma = np.zeros((2, P, N, K))
     for k, (comp, L, ratio) in enumerate(((one, L_1, ratio_1), (two, L_2, ratio_2))):
         unit = _along(comp.L, comp.sigma, L)
-        along = np.einsum("kl,pnl,pnlf->pnkf", ratio, w, unit, optimize=True)
+        along = np.einsum("kl,pnl,pnlf->pnkf", ratio, mean, unit, optimize=True)
         sigma[k] = along.max(axis=-1)
-    return MeshCycle(turn, pairs, g, w, p, 1000 * te, c, sigma, y, _early(m, te, y))
+    return MeshCycle(turn, pairs, g, w, p, 1000 * te, c, sigma, y, _early(m, te, y), part)
+
+
+LEAST_PART = 1e-3
+"""Share of a slice that must be between A and E for it to bear."""
+
+
+def on_path(g: Array, y: Array, A: float, E: float, lean: float, d: float) -> tuple[Array, Array, Array]:
+    """Path coordinates (mm) of the middles of those parts of the slices that are between A and E, these parts (0 to 1), and their places along the face (mm).
+
+    ``g`` (positions, pairs, slices) of the middles of whole slices, ``y`` their places (slices), ``d`` the width of a slice (mm), ``lean`` tan beta_b. What would enter the path whole
+    would jump in and out of the contact; by parts the load of a helical mesh goes over evenly however few the slices are.
+
+    >>> [v.tolist() for v in on_path(np.array([[[-0.25, 1.0]]]), np.array([1.0, 3.0]), 0.0, 5.0, 0.5, 2.0)]
+    [[[[0.125, 1.0]]], [[[0.25, 1.0]]], [[[1.75, 3.0]]]]
+    """
+    half = abs(lean) * d / 2
+    if half == 0:
+        return g, ((g >= A - 1e-9) & (g <= E + 1e-9)).astype(float), np.broadcast_to(y, g.shape)
+    low, high = np.maximum(g - half, A), np.minimum(g + half, E)
+    part = np.clip((high - low) / (2 * half), 0.0, 1.0)
+    middle = np.where(part > 0, (low + high) / 2, g)
+    return middle, part, y + (middle - g) / lean
 
 
 def _early(m: Meshing, te: Array, y: Array) -> tuple[float, float]:
-    """How far outside A and E tip edges would touch already (mm): there a tip edge parts from its mate's flank by s^2 / (2 rho) at a distance s
-    along the path, to the second order."""
+    """How far outside A and E tip edges would touch already (mm along the path): a tip edge leaves the line of action along its tip circle, and so sideways by
+    s tan(alpha_a); its mate's flank, whose radius of curvature relative to it is rho, stands back by s^2 tan^2(alpha_a) / (2 rho), to the second order."""
     found = []
-    for end in (m.A, m.E):
-        rho = max(abs(end * (m.T2 - end) / m.T2), 1e-6)
+    for end, tan_a in zip((m.A, m.E), m.tan_alpha_a, strict=True):
+        rho = max(abs(end * (m.T2 - end) / m.T2), 1e-6) / tan_a**2
         bare = m.gap(np.full(len(y), end), y, np.zeros(len(y), dtype=np.intp)).min() / 1000
         found.append(float(np.sqrt(2 * rho * max(float(te.max()) - float(bare), 0.0))))
     return found[0], found[1]

@@ -59,10 +59,10 @@ DEPTH = 4.0
 """Modules of body under the root that are part of a section at most."""
 
 
-def frame_of(tooth: Tooth, form: RootForm, edge: float, tolerance: float = 2e-4) -> Frame:
+def frame_of(tooth: Tooth, form: RootForm, edge: float, tolerance: float = 2e-5) -> Frame:
     """The frame of one gear (scalar fields); ``edge`` is the diameter of its bore or rim, of a ring's outside, or the height of a rack's back under its
-    datum line, 0 for none (mm). A solid body is cut off `DEPTH` modules under the root."""
-    polar = half_tooth(tooth, tolerance, form)
+    datum line, 0 for none (mm); ``tolerance`` the chord error of the outline in modules. A solid body is cut off `DEPTH` modules under the root."""
+    polar = half_tooth(tooth, tolerance * float(tooth.m_n), form)
     m_n, straight, inward = float(tooth.m_n), is_rack(tooth), float(tooth.sign) < 0
     r, a = polar[:, 0], polar[:, 1]
     if straight:

@@ -8,7 +8,7 @@ from msgspec import Struct
 from cooper.arrays import Array, real
 from cooper.field.loaded_contact import MeshCycle, largest_near, orders
 from cooper.rating.scuffing.flash import flash_temperature
-from cooper.results.loaded_tooth import LoadedAsk
+from cooper.results.loaded_tooth import LoadedAsk, cycle_of
 from cooper.running.friction import local_coefficient
 
 POINTS = 121
@@ -44,6 +44,11 @@ class LoadedCurves(Struct, frozen=True):
     flash: Array
     lost: float
     together: Array
+
+
+def curves_of(ask: LoadedAsk, fineness: str = "usual") -> LoadedCurves:
+    """Curves of what is asked, at once."""
+    return loaded_curves(ask, cycle_of(ask, fineness))
 
 
 def loaded_curves(ask: LoadedAsk, cycle: MeshCycle) -> LoadedCurves:
@@ -105,7 +110,7 @@ def _lost(ask: LoadedAsk, cycle: MeshCycle) -> float:
     v_1, v_2 = np.abs(g) * ask.omega_1 / 1000, np.abs(ask.T2 - g) * ask.omega_1 / 1000 / abs(ask.u)
     v_g = np.abs(v_1 - v_2)
     mu = local_coefficient(np.maximum(w, 1e-9), ask.eta_oil, v_g, v_1 + v_2)
-    loss = (mu * w * v_g).sum(axis=(1, 2)).mean() * ask.b / g.shape[-1]
+    loss = (mu * w * cycle.part * v_g).sum(axis=(1, 2)).mean() * ask.b / g.shape[-1]
     power = ask.F * abs(float(ask.bodies[0].tooth.d_b)) / 2000 * ask.omega_1
     return float(loss / power) if power > 0 else float("nan")
 

@@ -18,6 +18,8 @@ from cooper.field.loaded_contact import MeshCycle, Meshing, mesh_cycle
 from cooper.field.stress_field import Body, FieldBasis, compliance_in, field_basis, refined, section_body
 from cooper.field.tooth_grid import COARSE, FINE, ROUGH, USUAL
 from cooper.gears.flank_form import FlankForm, helix_form, profile_form
+from cooper.gears.rack_gear import is_rack
+from cooper.gears.tip import tip_form_diameter
 from cooper.gears.tolerances import flank_tolerances
 from cooper.gears.virtual import virtual_tooth
 from cooper.results.flank_forms import form_of, reach_of
@@ -26,7 +28,7 @@ from cooper.results.to_core import stiffness_of
 
 ROUGHLY = 0.06
 """By how much the root's stress of a rough grid may be off, which its elements alone tell too low; held by a test over demos."""
-FINENESS = {"coarse": (COARSE, 8, 16), "usual": (USUAL, 20, 32)}
+FINENESS = {"coarse": (COARSE, 8, 32), "usual": (USUAL, 20, 64)}
 """Grid, slices along the face and positions over a pitch of each answer."""
 
 
@@ -83,8 +85,14 @@ COUNTED = {"nominal": (), "K_A": ("K_A", "K_gamma"), "all": ("K_A", "K_gamma", "
 """Load factors that a loaded tooth is asked with; how the load lies along face and profile it finds itself."""
 
 
-def loaded_ask(train: Train, results: Results, k: int, counted: str, left: bool) -> LoadedAsk:
-    """What is asked of stage k with the load factors ``counted``, driven counter-clockwise, on left flanks, or not; raises `OutOfRange` where no load is on it."""
+def bears_left(train: Train, results: Results, k: int) -> bool:
+    """Whether left flanks bear in stage k, as its driving gear turns counter-clockwise as drawn."""
+    return (train.duty.direction == "counter-clockwise") == (results.side_of(k) > 0)
+
+
+def loaded_ask(train: Train, results: Results, k: int, counted: str, left: bool | None = None) -> LoadedAsk:
+    """What is asked of stage k with the load factors ``counted``, on left flanks, on right ones, or (None) on those that bear; raises `OutOfRange` where no load is on it."""
+    left = bears_left(train, results, k) if left is None else left
     s, doc = results.stages[k], train.stages[k]
     mesh, m = doc.meshes[0], s.mesh
     if not float(m.F_bt) > 0:
@@ -213,12 +221,30 @@ def cycle_of(ask: LoadedAsk, fineness: str, F: float | None = None) -> MeshCycle
         lean=ask.lean,
         F=ask.F if F is None else F,
         h=(heights[0], heights[1]),
+        tan_alpha_a=(_tip_angle(ask.bodies[1]), _tip_angle(ask.bodies[0])),
         gap=ask.gap,
         cos_b=ask.cos_b,
         slices=1 if even else slices,
-        positions=positions,
+        # The jump where a spur pair hands over needs closer places than the even passage of a helical one.
+        positions=2 * positions if even else positions,
     )
     return mesh_cycle(m, compliances[0], compliances[1])
+
+
+def _tip_angle(body: Body) -> float:
+    """Tangent of the transverse profile angle at the end of the involute at the tip; of a rack that of its flank."""
+    t = body.tooth
+    if is_rack(t):
+        return float(np.tan(t.alpha_t))
+    ratio = min(abs(float(t.d_b) / float(tip_form_diameter(t))), 1 - 1e-12)
+    return float(np.sqrt(1 / ratio**2 - 1))
+
+
+def compared(coarse: MeshCycle, usual: MeshCycle) -> MeshCycle:
+    """The finer of two cycles of one mesh with what it differs from the coarser one by."""
+    ptp = abs(float(np.ptp(usual.te)) - float(np.ptp(coarse.te)))
+    top = float(usual.p.max())
+    return replace(usual, off=(ptp, abs(top - float(coarse.p.max())) / max(top, 1e-12)))
 
 
 def _along(form: FlankForm) -> bool:
@@ -231,6 +257,7 @@ def each_loaded(ask: LoadedAsk, gears: tuple[int, ...], cycle: bool = True) -> I
         fields = {i: field_basis(ask.bodies[i], ROUGH) for i in gears}
         yield LoadedFound("rough", {i: replace(one, error=max(one.error, ROUGHLY)) for i, one in fields.items()})
     before: dict[int, FieldBasis] = {}
+    last: MeshCycle | None = None
     for fineness, (f, _, _) in FINENESS.items():
         fields = {i: field_basis(ask.bodies[i], f) for i in gears}
         fields = {i: refined(before[i], one) if i in before else one for i, one in fields.items()}
@@ -238,7 +265,9 @@ def each_loaded(ask: LoadedAsk, gears: tuple[int, ...], cycle: bool = True) -> I
         if fields and (fineness != "coarse" or not cycle):
             yield LoadedFound(fineness, fields)
         if cycle:
-            yield LoadedFound(fineness, fields, cycle_of(ask, fineness))
+            found = cycle_of(ask, fineness)
+            last = found if last is None else compared(last, found)
+            yield LoadedFound(fineness, fields, last)
     # A nearly sharp fillet asks for more.
     if rough := {i: one for i, one in before.items() if one.error > ENOUGH}:
         yield LoadedFound("fine", {i: refined(one, field_basis(ask.bodies[i], FINE)) for i, one in rough.items()})

@@ -52,30 +52,38 @@ def root_beside(s: StageResults, i: int, basis: FieldBasis, ask: LoadedAsk) -> R
     F_t = float(m.F_t) * w * float(m.b_H) / float(m.F_bt)
     b, m_n = float(m.b_H), float(m.m_n)
     unit = F_t / (b * m_n)
-    top, node, _, _ = basis.root(L)
+    top, node, bottom, _ = basis.root(L)
     at_30 = float(basis.between(L, basis.sigma[0])[int(np.nonzero(basis.pull == basis.tangent)[0][0])])
     rows = [
         RootRow("field, largest at the root", top * w / unit, top * w),
         RootRow("field, at ISO's tangent", at_30 * w / unit, at_30 * w),
     ]
-    iso = float(g.Y_F) * float(g.Y_S) / float(g.f_eps)
-    rows.append(RootRow("ISO 6336-3, Y_F Y_S", iso, iso * unit))
+    # Of what bends with the tooth ISO knows Y_B alone; without a thin rim it is 1.
+    iso = float(g.Y_F) * float(g.Y_S) * float(g.Y_B) / float(g.f_eps)
+    rows.append(RootRow("ISO 6336-3, Y_F Y_S Y_B" if float(g.Y_B) != 1 else "ISO 6336-3, Y_F Y_S", iso, iso * unit))
     if "Y_J" in g:
         agma = float(np.cos(np.radians(float(m.beta)))) / float(g.Y_J)
         rows.append(RootRow("AGMA 908, 1/J", agma, agma * unit))
     lewis = 1 / float(g.Y_L)
     rows.append(RootRow("Lewis, 1/Y, no notch", lewis, lewis * unit))
+    rows.append(RootRow("field, compression at the other side", bottom * w / unit, bottom * w))
+    rows.append(RootRow("field, from tension to compression", (top - bottom) * w / unit, (top - bottom) * w))
     tangent = basis.tangent_angle(node)
-    return RootBeside(tuple(rows), L, tangent, basis.error, _parts(rows, tangent, s, i))
+    return RootBeside(tuple(rows), L, tangent, basis.error, _parts(rows, tangent, s, i, basis))
 
 
-def _parts(rows: list[RootRow], tangent: float, s: StageResults, i: int) -> str:
+def _parts(rows: list[RootRow], tangent: float, s: StageResults, i: int, basis: FieldBasis) -> str:
     """What parts ISO's section from the field."""
     field, at_30, iso = rows[0].factor, rows[1].factor, rows[2].factor
     angle = 60 if s.kinds[i].inward else 30
     told = f"ISO is {round(100 * (iso / field - 1)) + 0:+d} % from the field. "
     told += f"The largest stress stands where the fillet's tangent is at {tangent:.0f}°, not {angle}°: {100 * (at_30 / field - 1):+.1f} %. "
     told += "The rest: Y_S stands for the notch of a straight section; the load's pressing part, which relieves this side, is left out by ISO."
+    if not basis.solid:
+        told += (
+            f" The rim is {basis.rim / basis.m_n:.1f} modules thick: as it thins the tension falls, while compression and range grow, which is what it breaks by. Judge it by the "
+            "range; the section is held 1.5 pitches away, where a thin rim is stressed too."
+        )
     if "Y_J" in s.gears[i]:
         told += " AGMA counts it, and takes its notch factor from photoelastic trials; its load shares by m_N."
     return told

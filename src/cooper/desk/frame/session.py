@@ -19,6 +19,7 @@ from cooper.document.models import Design
 from cooper.document.units import show_digits
 from cooper.editing.formulas import settled
 from cooper.errors import OutOfRange
+from cooper.results.loaded_tooth import bears_left
 from cooper.results.evaluate import GEARS, WHOLE, evaluate
 from cooper.results.face_of_mesh import asks_shafts
 from cooper.results.result_tree import Check, Results
@@ -383,8 +384,7 @@ class Session(QObject):
 
     def turns_left(self, stage: int) -> bool:
         """Whether the driving gear of a stage drives counter-clockwise as drawn."""
-        first = self.design.train.duty.direction == "counter-clockwise"
-        return first == (self.results.side_of(stage) > 0)
+        return bears_left(self.design.train, self.results, stage)
 
     def scope(self) -> list[int]:
         """The stages that are looked at: the selected one, or with the whole set of it on the Bench all of that."""

@@ -73,7 +73,7 @@ class LoadedSource(QObject):
         before = self._task
         self.fault = ""
         try:
-            ask = loaded_ask(session.design.train, session.results, k, self.counted, session.turns_left(k))
+            ask = loaded_ask(session.design.train, session.results, k, self.counted)
         except OutOfRange as told:
             if before is not None:
                 before.give_up()
