@@ -181,36 +181,7 @@ def _material(defaults: Defaults, gear: Gear, g: GearValues[float], word: str, s
             "printed ones bear a third to two thirds of it. Take a printed material and its direction of layers.",
         )
     if is_plastic(material.group):
-        low, high = data["theta_range"]
-        theta, at = g.theta_Fla, defaults.plastics
-        if theta < low:
-            say("range", f"The {word} of {data['name']} at {theta:g} °C: its numbers hold from {low} to {high} °C.")
-        if at.heat == "entered":
-            say(
-                "assumed",
-                f"Strength and stiffness of the {word} at the gears' temperature in service, {theta:g} °C; its own warming by friction "
-                "is not computed: enter the temperature of the running teeth, or let it be found from their friction.",
-            )
-        else:
-            say(
-                "assumed",
-                f"Teeth of the {word} by VDI 2736-2, {at.running}, housing {at.housing}, {at.ED:g} % of the time under load: flanks "
-                f"{g.theta_Fla:.0f} °C, roots {g.theta_Fuss:.0f} °C; heat transfer numbers from knowledge of the guideline.",
-            )
-            if g.theta_Fuss > defaults.theta_gears + 5:
-                say(
-                    "warning",
-                    f"Backlash and growth of the {word} are computed at theta_gears = {defaults.theta_gears:g} °C, but its roots "
-                    f"run at {g.theta_Fuss:.0f} °C: enter that as the gears' temperature in service.",
-                )
-        if gear.k_W is None:
-            say(
-                "assumed",
-                f"Wear of the {word} is not computed, as no wear coefficient k_W is given: dry plastics on smooth steel have some "
-                "0.5 to 5 mm3/MJ (typical, by tests alone).",
-            )
-        if g.N_L < 1e4:
-            say("range", f"{g.N_L:.0f} load cycles of the {word} are below 1e4, where its strength is first stated.")
+        _plastic_material(defaults, gear, g, word, say)
     if material.group == "Eh":
         if gear.CHD is None:
             say(
@@ -239,6 +210,41 @@ def _material(defaults: Defaults, gear: Gear, g: GearValues[float], word: str, s
             "assumed",
             f"The teeth of the {word} are bent both ways with R = {gear.R_bend:g}: Y_M = {g.Y_M:.2f} (ISO 6336-3, Annex B).",
         )
+
+
+def _plastic_material(defaults: Defaults, gear: Gear, g: GearValues[float], word: str, say: Say) -> None:
+    """How the numbers of a plastic gear were found."""
+    data = groups()[gear.material.group]
+    low, high = data["theta_range"]
+    theta, at = g.theta_Fla, defaults.plastics
+    if theta < low:
+        say("range", f"The {word} of {data['name']} at {theta:g} °C: its numbers hold from {low} to {high} °C.")
+    if at.heat == "entered":
+        say(
+            "assumed",
+            f"Strength and stiffness of the {word} at the gears' temperature in service, {theta:g} °C; its own warming by friction "
+            "is not computed: enter the temperature of the running teeth, or let it be found from their friction.",
+        )
+    else:
+        say(
+            "assumed",
+            f"Teeth of the {word} by VDI 2736-2, {at.running}, housing {at.housing}, {at.ED:g} % of the time under load: flanks "
+            f"{g.theta_Fla:.0f} °C, roots {g.theta_Fuss:.0f} °C; heat transfer numbers from knowledge of the guideline.",
+        )
+        if g.theta_Fuss > defaults.theta_gears + 5:
+            say(
+                "warning",
+                f"Backlash and growth of the {word} are computed at theta_gears = {defaults.theta_gears:g} °C, but its roots "
+                f"run at {g.theta_Fuss:.0f} °C: enter that as the gears' temperature in service.",
+            )
+    if gear.k_W is None:
+        say(
+            "assumed",
+            f"Wear of the {word} is not computed, as no wear coefficient k_W is given: dry plastics on smooth steel have some "
+            "0.5 to 5 mm3/MJ (typical, by tests alone).",
+        )
+    if g.N_L < 1e4:
+        say("range", f"{g.N_L:.0f} load cycles of the {word} are below 1e4, where its strength is first stated.")
 
 
 def _agma(train: Train, k: int, defaults: Defaults, members: tuple[Gear, Gear], s: StageResults, say: Say) -> None:
