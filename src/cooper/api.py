@@ -29,6 +29,7 @@ from cooper.document.models import Design
 from cooper.document.quantities import QUANTITIES
 from cooper.document.units import KINDS, parse
 from cooper.editing.formulas import all_fields, settled
+from cooper.editing.machine_edits import refuse_unbuildable
 from cooper.errors import OutOfRange
 from cooper.results.evaluate import evaluate
 from cooper.results.result_tree import Check, Results
@@ -124,7 +125,9 @@ class Model(Struct, frozen=True, dict=True):
                 )
             one = known[full]
             number = parse(value, one.kind, "mm", name) if isinstance(value, str) else float(value)
+            before = design
             design, results = settled(one.give(design, results, number))
+            refuse_unbuildable(before, design, results)
         made = Model(design)
         # They were found on the way.
         made.__dict__["results"] = results

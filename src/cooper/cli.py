@@ -176,7 +176,14 @@ def export(
                 Camera(radians(yaw), radians(pitch)) if view == "solid" else None,
             )
         else:
-            save(design, results, out, units, stage - 1, Options(tolerance, compensation, curves, gear, length, state, loaded=loaded))
+            save(
+                design,
+                results,
+                out,
+                units,
+                stage - 1,
+                Options(tolerance, compensation, curves, gear, length, state, loaded=loaded),
+            )
     except (ValueError, OSError, OutOfRange) as fault:
         _unusable(str(fault))
     written(out)

@@ -105,7 +105,17 @@ def test_flanks_that_give_way_at_the_surface_alone_do_so_by_hertz_in_the_normal_
     L = np.linspace(4.0, 11.0, 8)
     bare = Compliance(L, np.zeros((3, 8, 8)), np.full(8, h), np.zeros((8, 2)), np.zeros((2, 2)), E, nu)
     m = Meshing(
-        A=5.0, E=9.6, T2=16.0, p_et=4.5, b=b, lean=0.0, F=F, h=(5.0, 5.0), gap=lambda g, y, k: 0 * g, tan_alpha_a=(0.5, 0.5), cos_b=cos_b
+        A=5.0,
+        E=9.6,
+        T2=16.0,
+        p_et=4.5,
+        b=b,
+        lean=0.0,
+        F=F,
+        h=(5.0, 5.0),
+        gap=lambda g, y, k: 0 * g,
+        tan_alpha_a=(0.5, 0.5),
+        cos_b=cos_b,
     )
     c = mesh_cycle(m, bare, bare)
     alone = np.isfinite(np.where(c.p > 0, c.g, np.nan)).any(axis=2).sum(axis=1) == 1

@@ -92,7 +92,17 @@ def test_small_teeth_are_as_strong_as_large_ones():
     """Stress under the same line load over the module does not hang on the module."""
     tops = []
     for m in (0.05, 5.0):
-        d = set_many(pair(20, 40, 0.0, 0.0, P=0.001 * m**3), {MESH + "m_n": m, **{f"train.stages.0.members.{i}.{s}": m * v for i in (0, 1) for s, v in (("b", 10), ("E_sns", 0.0), ("E_sni", 0.0))}})
+        d = set_many(
+            pair(20, 40, 0.0, 0.0, P=0.001 * m**3),
+            {
+                MESH + "m_n": m,
+                **{
+                    f"train.stages.0.members.{i}.{s}": m * v
+                    for i in (0, 1)
+                    for s, v in (("b", 10), ("E_sns", 0.0), ("E_sni", 0.0))
+                },
+            },
+        )
         ask = loaded_ask(d.train, evaluate(d), 0, "nominal")
         basis = field_basis(ask.bodies[0])
         tops.append(basis.root(float(basis.L[8]))[0] * m)
@@ -112,7 +122,10 @@ def test_report_and_library_take_the_flanks_that_bear():
 
 
 def test_a_thin_rim_is_told_by_range_and_compression():
-    d = set_many(pair(30, 60, 0.0, 0.0), {"train.stages.0.members.1.d_i": 60 * 2.5 - 2.5 * 2.5 - 2 * 0.7 * 5.6, "train.stages.0.members.1.b_s": 10.0})
+    d = set_many(
+        pair(30, 60, 0.0, 0.0),
+        {"train.stages.0.members.1.d_i": 60 * 2.5 - 2.5 * 2.5 - 2 * 0.7 * 5.6, "train.stages.0.members.1.b_s": 10.0},
+    )
     r = evaluate(d)
     s = r.stages[0]
     assert s.gears[1].Y_B > 1.05

@@ -156,7 +156,19 @@ def test_the_thinnest_set_screw_that_holds_is_taken_up_to_a_third_of_the_shaft()
 
     def proposed(T, d=30.0, d_hub=60.0, **given):
         return joint_of(
-            "set screw", "p", "g", JointGiven(**given), d, T, 300.0, 20.0, d_hub, 206000.0, 11.5e-6, 500.0, rules
+            "set screw",
+            "p",
+            "g",
+            JointGiven(**given),
+            d,
+            T,
+            (300.0, 300.0),
+            20.0,
+            d_hub,
+            206000.0,
+            11.5e-6,
+            500.0,
+            rules,
         )
 
     found = [proposed(T) for T in (2.0, 8.0, 20.0, 500.0)]

@@ -229,7 +229,19 @@ def test_bearings_are_as_stiff_as_their_loads_make_them():
 
 def test_between_sizes_that_no_fit_has_a_press_fit_slips_and_yields_alike():
     fit = joint_of(
-        "press fit", "seat", "gear0", JointGiven(), 1200.0, 9e5, 300.0, 900.0, 2000.0, 206000.0, 11.5e-6, 0.0, RULES
+        "press fit",
+        "seat",
+        "gear0",
+        JointGiven(),
+        1200.0,
+        9e5,
+        (300.0, 300.0),
+        900.0,
+        2000.0,
+        206000.0,
+        11.5e-6,
+        0.0,
+        RULES,
     )
     assert fit is not None and not fit.fit and fit.U == fit.U_max > 0
     found = hub.press_fit(U=fit.U, d=fit.d, d_hub=fit.d_hub, length=fit.l_tr, mu=RULES.mu_press, E_hub=fit.E_hub)

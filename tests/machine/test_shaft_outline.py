@@ -22,8 +22,10 @@ def winch(**undercuts):
 
 def test_an_undercut_without_depth_is_the_shoulder_and_without_a_shoulder_the_groove():
     d, D, r = 40.0, 52.0, 1.0
-    assert undercut_form(d, d + 1e-12, D, r) == pytest.approx(shoulder_form(d, D, r), rel=1e-5)
-    assert undercut_form(d, D - 1e-9, D, r) == pytest.approx(groove_form(d, D, r), rel=1e-4)
+    assert undercut_form(d, d + 1e-12, D, r)[:2] == pytest.approx(shoulder_form(d, D, r)[:2], rel=1e-5)
+    assert undercut_form(d, D - 1e-9, D, r)[:2] == pytest.approx(groove_form(d, D, r)[:2], rel=1e-4)
+    # In torsion 1.04 of the shoulder, whatever the depth. DIN 743-2:2012, 5.3.4.
+    assert undercut_form(d, d + 0.6, D, r)[2] == pytest.approx(1.04 * shoulder_form(d, D, r)[2])
 
 
 def test_the_outline_has_its_fillets_undercuts_and_chamfers():

@@ -7,7 +7,7 @@ from msgspec.structs import replace
 from cooper.demo import DEMOS, demo
 from cooper.document.machine_data import EndLoad, ShaftData
 from cooper.editing.edit import set_at
-from cooper.editing.machine_edits import in_machine, set_bearing, take_bearing
+from cooper.editing.machine_edits import in_machine, refuse_unbuildable, set_bearing, take_bearing
 from cooper.errors import OutOfRange
 from cooper.machine.judge_shaft import judge_joint, judge_shaft
 from cooper.machine.notch_factors import cross_hole_form
@@ -147,8 +147,9 @@ def test_a_third_bearing_takes_its_share_and_is_refused_where_it_has_no_room():
     assert abs(s_3.judged.w[..., int(np.argmin(np.abs(x - s_3.made.bearings[2].at)))]).max() < 1e-6
     assert any(c.part == f"{s.key} bearing 3" and c.symbol == "L_nmh" for c in r.checks)
     assert len(evaluate(take_bearing(three, s.key, "bearing 3")).machine.shaft(s.key).made.bearings) == 2
+    on_it = in_machine(wide, (("shafts", s.key, "bearings", "bearing 3", "at"), 0.0))
     with pytest.raises(OutOfRange) as fault:
-        evaluate(in_machine(wide, (("shafts", s.key, "bearings", "bearing 3", "at"), 0.0)))
+        refuse_unbuildable(wide, on_it, evaluate(on_it))
     assert fault.value.low is not None and fault.value.low < fault.value.high
     told = in_machine(
         wide, (("shafts", s.key, "bearings", "bearing 3", "at"), (fault.value.low + fault.value.high) / 2)

@@ -12,6 +12,8 @@ from cooper.editing.levers import levers
 from cooper.editing.machine_edits import count_machine, in_machine, propose_anew
 from cooper.errors import OutOfRange
 from cooper.exchange.report import report_text
+from cooper.machine.judge_shaft import ratings
+from cooper.machine.rolling_life import rating_life
 from cooper.results.evaluate import evaluate
 from cooper.results.find_machine import find_machine, machine_of
 from cooper.results.machine_checks import order_of_failure
@@ -187,9 +189,9 @@ def test_the_pins_of_planets_bear_what_the_carrier_takes_out(name):
     one, pin = r.sets[0], r.machine.pins[0].pin
     s = r.stages[one.first]
     # Without friction, for which the teeth are rated.
-    across = 1000 * abs(one.shafts[one.input]["T"] * one.values["u"]) / (one.planets * s.mesh.a_w)
+    across = 1000 * abs(one.shafts[one.input]["T"] * one.values["u"]) / (one.planets * s.mesh.a_w) * s.mesh.K_gamma
     ring = r.stages[one.first + 1]
-    F_t = [2000 * x.power.T_mesh / x.gears[0].d_w for x in (s, ring)]
+    F_t = [2000 * x.power.T_mesh * x.mesh.K_gamma / x.gears[0].d_w for x in (s, ring)]
     along = F_t[0] * np.tan(np.radians(s.mesh.alpha_wt)) - F_t[1] * np.tan(np.radians(ring.mesh.alpha_wt))
     omega = one.speeds["carrier"] * one.shafts[one.input]["n"] * np.pi / 30
     along += s.gears[1].mass * s.mesh.a_w * 1e-3 * omega**2
@@ -208,7 +210,12 @@ def test_the_pins_of_planets_bear_what_the_carrier_takes_out(name):
     assert pytest.approx(1.2 * S / (pin.sigma * max(rules.K_AP, rules.K_A) / rules.K_A), rel=1e-6) == pin.S_Y
     if pin.bearing is not None:
         assert s.gears[1].d_fE - 2 * 2.7 * s.mesh.m_n + 1e-9 >= pin.bearing.bearing.D or s.gears[1].d_bore > 0
-        assert pin.judged.F_r == pytest.approx(pin.F) and pin.judged.L_nmh >= rules.L_h
+        # Spur and with one ring it bears no moment: both halves the same, together as the whole bearing.
+        assert pin.ends == pytest.approx((pin.F / 2, pin.F / 2)) and pin.judged.L_nmh >= rules.L_h
+        if pin.count == 1:
+            C = ratings(pin.bearing.bearing)[0]
+            basic = float(rating_life(C, rules.K_A * pin.F, pin.judged.n, True))
+            assert pin.judged.L_10h == pytest.approx(basic, rel=1e-6)
     assert {c.symbol for c in r.checks if c.part.startswith("pin of")} >= {"S_D", "S_Y"}
     assert all(why_machine(r.machine, c.part, c.symbol) for c in r.checks if c.part.startswith("pin of"))
 
@@ -225,7 +232,7 @@ def test_the_steps_behind_a_check_end_at_its_value():
 
 def test_levers_of_the_machine_bring_its_checks_to_their_limits():
     fixed = (("shafts", "gear2", "pieces", "gap 3", "d"), 10.0), (("shafts", "gear4", "pieces", "end right", "d"), 25.0)
-    d = in_machine(bare("winch"), *fixed)
+    d = in_machine(bare("winch"), *fixed, (("S_Dmin",), 1.4))
     r = evaluate(d)
     short = [c for c in r.checks if c.part and c.margin < 0]
     assert {c.symbol for c in short} >= {"L_nmh", "S_D", "S_J"}

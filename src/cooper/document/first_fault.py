@@ -127,11 +127,11 @@ def _of_number(kind: type, rule: Meta, value: Any, at: str) -> Iterator[Fault]:
     elif rule.ge is not None and value < rule.ge:
         yield at, value, "it is below what Cooper can work with", low, None
     elif rule.gt is not None and value <= rule.gt:
-        yield at, value, f"it must be above {low:g}", Open(low), None
+        yield at, value, f"it must be above {rule.gt:g}", Open(rule.gt), None
     elif rule.le is not None and value > rule.le:
         yield at, value, "it is above what Cooper can work with", None, high
     elif rule.lt is not None and value >= rule.lt:
-        yield at, value, f"it must be below {high:g}", None, Open(high)
+        yield at, value, f"it must be below {rule.lt:g}", None, Open(rule.lt)
     elif not convertible(value if whole is False else int(value), kind):
         yield at, value, "no design can hold it", None, None
 

@@ -42,6 +42,13 @@ class BearingData(Model, frozen=True, kw_only=True):
     C: Annotated[float, quantity("C_r", gt=0, le=1e8)] | None = None
     C_0: Annotated[float, quantity("C_0r", gt=0, le=1e8)] | None = None
     at: Annotated[float, quantity("l_bearing", ge=-5000, le=5000)] | None = None
+    rated: (
+        Annotated[
+            str,
+            about("bearing that the typed ratings are those of, as type and size", max_length=80, pattern=NO_CONTROLS),
+        ]
+        | None
+    ) = None
 
     def __post_init__(self) -> None:
         if self.type is not None and self.type not in rolling_types():
@@ -95,6 +102,9 @@ class ShaftData(Model, frozen=True, kw_only=True):
     steel: Annotated[str, about("steel of the shaft; null for that of all shafts")] | None = None
     d_i: Annotated[float, quantity("d_hollow", ge=0, le=1900)] = 0.0
     fixed: Annotated[Literal["bearing 1", "bearing 2"], about("bearing that bears the thrust")] | None = None
+    paired: Annotated[
+        Literal["face to face", "back to back"], about("how bearings with a contact angle stand to each other")
+    ] = "face to face"
     pieces: Annotated[dict[str, PieceData], Meta(max_length=60)] = field(default_factory=dict)
     bearings: Annotated[dict[str, BearingData], Meta(max_length=6)] = field(default_factory=dict)
     joints: Annotated[dict[str, JointData], Meta(max_length=30)] = field(default_factory=dict)

@@ -68,7 +68,11 @@ class Question(Model, frozen=True, kw_only=True):
     K_Hbeta: (
         Annotated[
             float,
-            about("face load factor of all meshes; null: as is customary for the way of making and the torque, or by method C", ge=1, le=10),
+            about(
+                "face load factor of all meshes; null: as is customary for the way of making and the torque, or by method C",
+                ge=1,
+                le=10,
+            ),
         ]
         | None
     ) = None

@@ -8,6 +8,7 @@ from cooper.document.models import Design
 from cooper.document.plain import plain_data, validated
 from cooper.errors import OutOfRange
 from cooper.machine.shaft_model import MadeShaft, Piece
+from cooper.results.result_tree import Results
 
 
 def in_machine(design: Design, *changes: tuple[tuple[str, ...], Any]) -> Design:
@@ -26,6 +27,13 @@ def in_machine(design: Design, *changes: tuple[tuple[str, ...], Any]) -> Design:
         else:
             node[path[-1]] = value
     return validated(tree)
+
+
+def refuse_unbuildable(before: Design, after: Design, results: Results) -> None:
+    """Refuse an edit of the machine itself with which it cannot be worked out: raises the `OutOfRange` that tells why. An edit of the gears around which no machine can
+    stand is no fault of theirs; the results say so."""
+    if results.no_machine is not None and after.train.machine != before.train.machine:
+        raise results.no_machine
 
 
 def count_machine(design: Design, counted: bool = True) -> Design:

@@ -13,7 +13,7 @@ from cooper.editing.fields import Field, path_field
 from cooper.editing.machine_edits import in_machine
 from cooper.errors import OutOfRange
 from cooper.machine.shaft_model import MadeShaft
-from cooper.results.find_machine import machine_of
+from cooper.results.find_machine import NoMachine, machine_of
 from cooper.results.machine_found import MachineFound, ShaftFound
 from cooper.results.machine_plan import angles_of
 from cooper.results.result_tree import Results
@@ -38,6 +38,14 @@ def _given(design: Design, path: Path) -> object:
     return node
 
 
+def _shaft_found(d: Design, r: Results, key: str) -> ShaftFound | None:
+    """The shaft of an identity; None where there is none, or no machine."""
+    try:
+        return machine_of(d.train, r).shaft(key)
+    except NoMachine:
+        return None
+
+
 def _field(shaft: str, path: Path, symbol: str, key: str, proposed: Read, label: str, fine: float) -> Field:
     """A quantity of one shaft that is proposed until it is given; G gives it, or lets it follow again."""
     whole = ("shafts", shaft, *path)
@@ -46,7 +54,7 @@ def _field(shaft: str, path: Path, symbol: str, key: str, proposed: Read, label:
         given = _given(d, whole)
         if isinstance(given, int | float):
             return float(given)
-        found = machine_of(d.train, r).shaft(shaft)
+        found = _shaft_found(d, r, shaft)
         return None if found is None else proposed(found)
 
     def solved(d: Design, _r: Results) -> bool:
@@ -136,7 +144,27 @@ def rating_field(s: ShaftFound, name: str, symbol: str) -> Field:
         return next((getattr(b, attribute) for b in found.made.bearings if b.name == name), None)
 
     words = f"{'dynamic' if symbol == 'C_r' else 'static'} rating of {name} of the {s.name}, typical or the maker's"
-    return _field(s.key, ("bearings", name, attribute), symbol, f"{s.key} {name} {attribute}", read, words, 100.0)
+    field = _field(s.key, ("bearings", name, attribute), symbol, f"{s.key} {name} {attribute}", read, words, 100.0)
+    path = ("shafts", s.key, "bearings", name)
+
+    def read_typed(d: Design, r: Results) -> float | None:
+        # What was typed for another bearing does not count for the one that stands there.
+        found = _shaft_found(d, r, s.key)
+        return field.read(d, r) if found is None else read(found)
+
+    def give(d: Design, r: Results, value: float) -> Design:
+        """With the bearing that it is typed for; the other rating, where it was another's, is let go."""
+        found = _shaft_found(d, r, s.key)
+        stands = (
+            next((b.bearing.name for b in found.made.bearings if b.name == name), None) if found is not None else None
+        )
+        before = _given(d, (*path, "rated"))
+        made = field.give(d, r, value)
+        if before not in (None, stands):
+            made = in_machine(made, ((*path, "C_0" if attribute == "C" else "C"), None))
+        return in_machine(made, ((*path, "rated"), stands))
+
+    return replace(field, read=read_typed, give=give)
 
 
 def place_field(s: ShaftFound, name: str) -> Field:
@@ -227,8 +255,11 @@ def box_field(symbol: str, value: Callable[[MachineFound], float]) -> Field:
     """A side of the housing; typing bounds it."""
     attribute = {"L_box": "L_max", "W_box": "W_max", "H_box": "H_max"}[symbol]
 
-    def read(d: Design, r: Results) -> float:
-        return value(machine_of(d.train, r))
+    def read(d: Design, r: Results) -> float | None:
+        try:
+            return value(machine_of(d.train, r))
+        except NoMachine:
+            return None
 
     def give(d: Design, _r: Results, limit: float) -> Design:
         return in_machine(d, ((attribute,), limit))

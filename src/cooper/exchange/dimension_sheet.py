@@ -263,7 +263,7 @@ def _tolerances(g: GearValues[float], m: MeshValues[float], Q: int, d: float, *,
             ("f_i", "radial composite, tooth to tooth"),
         ):
             yield Row(
-                "Radial tolerances, ISO 1328-2:1997",
+                "Radial tolerances, ISO 1328-2:1997 (withdrawn; the 2020 edition has other classes)",
                 meaning,
                 f"{symbol}″",
                 "roughness",

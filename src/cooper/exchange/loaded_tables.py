@@ -50,7 +50,9 @@ def _cycle(c: LoadedCurves) -> Table:
 
 def _pressure(c: LoadedCurves) -> Table:
     heads = [f"p at y = {y:.3f} mm [MPa]" for y in c.y]
-    return _over("pressure", "over the flank: along the path down, along the face across", "g [mm]", c.g, heads, c.flank)
+    return _over(
+        "pressure", "over the flank: along the path down, along the face across", "g [mm]", c.g, heads, c.flank
+    )
 
 
 def error_map(ask: LoadedAsk, curves: LoadedCurves) -> ErrorMap:

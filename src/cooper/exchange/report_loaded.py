@@ -43,7 +43,11 @@ def loaded_rows(train: Train, results: Results, k: int, system: str) -> Iterator
     cycle = compared(cycle_of(ask, "coarse"), cycle_of(ask, "usual"))
     curves = loaded_curves(ask, cycle)
     off = f"a coarser grid differs by {shown(cycle.off[0], 'roughness', 2)}"
-    yield "transmission error, peak to peak", shown(curves.ptp, "roughness", 2), f"{len(cycle.turn)} positions over a pitch; {off}"
+    yield (
+        "transmission error, peak to peak",
+        shown(curves.ptp, "roughness", 2),
+        f"{len(cycle.turn)} positions over a pitch; {off}",
+    )
     orders = ", ".join(number(float(v), "roughness", system, 3) for v in curves.orders[:3])
     yield "its first orders", f"{orders} {screen_unit(KINDS['roughness'].display_unit(system))}", ""
     yield (

@@ -78,7 +78,9 @@ def _export(design: Design, results: Results, path: Path, system: str, stage: in
 def _csv(design: Design, results: Results, stage: int, o: Options) -> str:
     if not o.loaded:
         return flank_csv(results.stages[stage], o.tolerance or 1e-3)
-    head = f"loaded teeth of {results.stages[stage].name}, nominal load on the flanks that bear; a model beside the rating"
+    head = (
+        f"loaded teeth of {results.stages[stage].name}, nominal load on the flanks that bear; a model beside the rating"
+    )
     return tables_csv(loaded_tables(design.train, results, stage, o.loaded), head)
 
 

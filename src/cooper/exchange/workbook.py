@@ -243,7 +243,9 @@ def _loaded(
     except OutOfRange:
         return
     sheet = book.add_worksheet(f"Loaded {k + 1}")
-    sheet.write(0, 0, "loaded teeth, nominal load on the flanks that bear; a model beside the rating, which counts in no check")
+    sheet.write(
+        0, 0, "loaded teeth, nominal load on the flanks that bear; a model beside the rating, which counts in no check"
+    )
     row = 2
     for table in tables:
         sheet.write(row, 0, f"{table.name}: {table.about}", looks["head"])

@@ -179,7 +179,9 @@ def mesh_cycle(m: Meshing, one: Compliance, two: Compliance) -> MeshCycle:
     h_1, h_2 = _along(one.L, one.h, L_1), _along(two.L, two.h, L_2)
     # A first guess of the contact's width: the load spread over all points in reach.
     width = width.reshape(P, flat)
-    load = np.where(inside, part * m.F / np.maximum((part * inside).sum(axis=(1, 2), keepdims=True), 1e-9), 0.0).reshape(P, flat)
+    load = np.where(
+        inside, part * m.F / np.maximum((part * inside).sum(axis=(1, 2), keepdims=True), 1e-9), 0.0
+    ).reshape(P, flat)
     bears: Marks = inside.reshape(P, flat)
     te = np.zeros(P)
     shown, allowed = gap.reshape(P, flat), inside.reshape(P, flat)

@@ -70,7 +70,7 @@ RADIAL_RANGES = {"d": (5.0, 1000.0), "m_n": (0.2, 10.0), "Q": (4, 12)}
 
 
 def radial_tolerances(d: Real, m_n: Real, Q: Real) -> dict[str, Array]:
-    """Radial composite tolerances, total F_i'' and tooth to tooth f_i'', on a master gear; um. ISO 1328-2:1997.
+    """Radial composite tolerances, total F_i'' and tooth to tooth f_i'', on a master gear; um. ISO 1328-2:1997, withdrawn: the edition of 2020 has other formulas and classes R30 to R50, which are not known surely here.
 
     >>> {k: round(float(v), 1) for k, v in radial_tolerances(79.06, 1.936, 5).items()}
     {'F_i': 21.6, 'f_i': 6.6}

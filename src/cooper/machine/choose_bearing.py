@@ -13,16 +13,6 @@ from cooper.machine.judge_shaft import lives_of, ratings, static_factor_of
 from cooper.machine.shaft_model import BearingGiven, Borne, Rules
 from cooper.stock.rolling import Bearing, bearings_of, bores_of, rolling_types, series_of
 
-DEARER = {
-    "deep groove ball": 1.0,
-    "angular contact ball": 1.4,
-    "cylindrical roller": 1.4,
-    "tapered roller": 1.4,
-    "needle roller": 1.2,
-    "spherical roller": 2.2,
-}
-"""Rough cost of a type for its mass; chosen here, to prefer the plain ball bearing where it does."""
-
 PROPOSED = {
     True: ("deep groove ball", "spherical roller"),
     False: ("deep groove ball", "cylindrical roller", "spherical roller"),
@@ -47,10 +37,19 @@ def candidates(given: BearingGiven, least: float, fixed: bool) -> Iterator[Beari
 
 
 def borne(name: str, b: Bearing, at: float, fixed: bool, given: BearingGiven) -> Borne:
-    """A bearing at its place, with the maker's ratings where they are typed."""
+    """A bearing at its place, with the maker's ratings where they are typed for this one."""
     C, C_0 = ratings(b)
-    typed = given.C is not None or given.C_0 is not None
-    return Borne(name=name, bearing=b, at=at, C=given.C or C, C_0=given.C_0 or C_0, fixed=fixed, typed=typed)
+    own = given.rated is None or given.rated == b.name
+    typed = own and (given.C is not None or given.C_0 is not None)
+    return Borne(
+        name=name,
+        bearing=b,
+        at=at,
+        C=(own and given.C) or C,
+        C_0=(own and given.C_0) or C_0,
+        fixed=fixed,
+        typed=typed,
+    )
 
 
 def choose_bearing(
@@ -143,4 +142,4 @@ def shoulder_height(r_s: float) -> float:
 
 def _cost(b: Bearing) -> float:
     """Rough cost of a bearing, with the thicker shaft that it asks for; its unit does not matter."""
-    return DEARER[b.type] * (b.mass + 1e-3) * b.d**2
+    return b.cost * (b.mass + 1e-3) * b.d**2

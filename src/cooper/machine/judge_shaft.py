@@ -117,7 +117,7 @@ def hole_of(made: MadeShaft, piece: Piece) -> float:
 
 def nodes_of(made: MadeShaft) -> tuple[Array, Array]:
     """Nodes of the beam and the diameters between them."""
-    xs = [p.start for p in made.pieces] + [made.pieces[-1].end] + [b.at for b in made.bearings]
+    xs = [p.start for p in made.pieces] + [made.pieces[-1].end] + [made.support(k) for k in range(len(made.bearings))]
     xs += [p.at for p in made.pieces if hole_of(made, p)]
     for c in made.wish.contacts:
         xs += list(np.linspace(c.at - c.b / 2, c.at + c.b / 2, FACE_POINTS + 1))
@@ -166,25 +166,31 @@ def weight_of(made: MadeShaft, x: Array, d: Array) -> Array:
 
 def beam_of(made: MadeShaft, x: Array, d: Array, stiffness: tuple[float, ...] | None = None) -> Beam:
     """The shaft as a beam on its bearings, which do not give way unless their ``stiffness`` (N/mm) is told."""
-    at = tuple(int(np.argmin(np.abs(x - b.at))) for b in made.bearings)
+    at = tuple(int(np.argmin(np.abs(x - made.support(k)))) for k in range(len(made.bearings)))
     d_i = np.minimum(np.full(len(d), made.wish.d_i), 0.9 * d)
     return Beam(x=x, d=d, d_i=d_i, supports=at, stiffness=stiffness or (RIGID,) * len(at))
 
 
 def _thrust(made: MadeShaft, N: Array, F_r: Array) -> Array:
-    """Axial load of every bearing (cases, bearings; N, towards +z): all of it on the fixed one, or shared by an adjusted pair."""
+    """Axial load of every bearing (cases, bearings; N): all of it on the fixed one, or shared by an adjusted pair. One with a contact angle presses itself apart by
+    F_r / (2 Y) also where it stands alone, which then comes to the fixed one too."""
     total = N.sum(axis=-1)
     found = np.zeros_like(F_r)
-    pair = made.bearings[:2]
-    if all(b.bearing.adjusted for b in pair):
-        Y = [_y(b) for b in pair]
-        # Faces stand back to face inwards: a force to the right is taken by the right bearing.
-        right, left = life.paired_thrust(F_r[:, 1], F_r[:, 0], Y[1], Y[0], total)
-        found[:, 0], found[:, 1] = left, right
+    tilted = [k for k, b in enumerate(made.bearings[:2]) if b.bearing.adjusted]
+    own = {k: F_r[:, k] / (2 * _y(made.bearings[k])) for k in tilted}
+    if len(tilted) == 2:
+        Y = [_y(b) for b in made.bearings[:2]]
+        one_left = made.bearings[0].at < made.bearings[1].at
+        # Face to face a force to the right is taken by the right bearing, back to back by the left one.
+        towards_2 = total if one_left != made.wish.back_to_back else -total
+        two, one = life.paired_thrust(F_r[:, 1], F_r[:, 0], Y[1], Y[0], towards_2)
+        found[:, 0], found[:, 1] = one, two
         return found
     for k, b in enumerate(made.bearings):
         if b.fixed:
-            found[:, k] = np.abs(total)
+            found[:, k] = np.abs(total) + sum(v for n, v in own.items() if n != k)
+        if k in own:
+            found[:, k] = np.maximum(found[:, k], own[k])
     return found
 
 
@@ -233,7 +239,15 @@ def lives_of(
     peak = max(rules.K_AP, rules.K_A)
     P_0 = np.maximum(np.max(life.static_load(kind.type, kind.alpha, F_r * peak, F_a * peak)), 1e-6)
     L_nm = np.minimum(life.A_1[rules.reliability] * a * L, 1e9)
-    return Lives(P_w, P_0 + 0 * C_0, np.minimum(L, 1e9), L_nm, np.minimum(C_0 / P_0, 1e4), a, kappa, case)
+    # What bears no thrust does not hold the shaft under it for an hour.
+    bears = float(kind.thrust or float(np.max(np.abs(F_a))) <= LEAST_THRUST * float(np.max(F_r)))
+    return Lives(
+        P_w, P_0 + 0 * C_0, bears * np.minimum(L, 1e9), bears * L_nm, bears * np.minimum(C_0 / P_0, 1e4), a, kappa, case
+    )
+
+
+LEAST_THRUST = 1e-6
+"""Thrust over the radial load below which rounding alone has left it."""
 
 
 @lru_cache(maxsize=4096)
@@ -261,12 +275,14 @@ def judge_joint(j: Joint, rules: Rules) -> JointJudged:
     if j.kind in ("key", "two keys"):
         i = 2.0 if j.kind == "two keys" else 1.0
         p = float(hub.key_pressure(T, j.d, j.h, j.t_1, max(j.l_tr, 1e-6), i))
-        return JointJudged(j.piece, p, min(float(hub.key_safety(p, j.R_e)), 1e4))
+        # A keyway that comes through the wall of a hollow shaft holds nothing.
+        S = float(hub.key_safety(p, j.R_e)) if j.wall > 0 else 0.0
+        return JointJudged(j.piece, p, min(S, 1e4))
     if j.kind == "spline":
         p = float(hub.spline_pressure(T, j.m * j.z, 0.9 * j.m, j.z, j.l_tr))
         return JointJudged(j.piece, p, min(float(hub.key_safety(p, j.R_e)), 1e4))
     if j.kind == "press fit":
-        d_hub, d_i = max(j.d_hub, 1.05 * j.d), 0.0
+        d_hub, d_i = max(j.d_hub, 1.05 * j.d), min(j.d_i, 0.95 * j.d)
         # It slips at its least interference, turning and warm or not; its hub yields at its greatest.
         warm = np.array([0.0, rules.theta - 20.0])
         either = hub.press_fit(
@@ -282,7 +298,11 @@ def judge_joint(j: Joint, rules: Rules) -> JointJudged:
             alpha_hub=j.alpha_hub,
             alpha_shaft=ALPHA_STEEL,
         )
-        S = min(float(either.T[0].min()) / max(T, 1e-9), j.R_e / max(float(either.sigma_hub[1].max()), 1e-9))
+        S = min(
+            float(either.T[0].min()) / max(T, 1e-9),
+            (j.R_hub or j.R_e) / max(float(either.sigma_hub[1].max()), 1e-9),
+            (j.R_shaft or j.R_e) / max(float(either.sigma_shaft[1].max()), 1e-9),
+        )
         return JointJudged(j.piece, float(either.p[0].min()), min(S, 1e4))
     if j.kind == "pin":
         p = float(hub.pin_pressure(T, j.d, j.d_pin, max(j.d_hub, 1.05 * j.d)))
@@ -343,7 +363,7 @@ def notches_of(made: MadeShaft, x: Array, d: Array, sigma_B: float, sigma_S: flo
                     forms[k_el, end] = np.maximum(forms[k_el, end], notch.cross_hole_form(p.d, q) / left)
     by_kind = {
         "key": notch.key_notch,
-        "two keys": notch.key_notch,
+        "two keys": notch.two_keys_notch,
         "spline": notch.spline_notch,
         "press fit": notch.press_notch,
     }
@@ -357,6 +377,21 @@ def notches_of(made: MadeShaft, x: Array, d: Array, sigma_B: float, sigma_S: flo
         beta = measured_notch(make(sigma_B), piece.d)
         joints[inside] = np.maximum(joints[inside], beta)
     return plain, joints, forms
+
+
+SPLINE_DEPTH = 2.2
+"""Modules by which the root circle of an external spline is smaller than its reference diameter, what it is named by. DIN 5480-1."""
+
+
+def cores_of(made: MadeShaft, x: Array, d: Array) -> Array:
+    """Diameters that bear between the nodes: of splined pieces the root circle; mm."""
+    core = d.copy()
+    for j in made.joints:
+        if j.kind == "spline":
+            p = made.piece(j.piece)
+            inside = (x[:-1] > p.start - 1e-6) & (x[1:] < p.end + 1e-6)
+            core[inside] = np.minimum(core[inside], p.d - SPLINE_DEPTH * j.m)
+    return core
 
 
 def judge_shaft(made: MadeShaft, rules: Rules) -> ShaftJudged:
@@ -386,10 +421,11 @@ def judged_first(made: MadeShaft, rules: Rules) -> tuple[ShaftJudged, Callable[[
             along = along + either(x[:-1] >= x[beam.supports[k]], N.sum(axis=-1, keepdims=True), 0.0)
             break
     M_res = np.hypot(bent.M[:, 0], bent.M[:, 1])
-    hollow = beam.d_i
-    sigma = M_res / bending_modulus(d, hollow)[:, None]
-    tau = np.abs(torque)[..., None] * 1000 / torsion_modulus(d, hollow)[:, None] + 0 * sigma
-    pull = np.abs(along)[..., None] / section_area(d, hollow)[:, None] + 0 * sigma
+    core = cores_of(made, x, d)
+    hollow = np.minimum(beam.d_i, 0.95 * core)
+    sigma = M_res / bending_modulus(core, hollow)[:, None]
+    tau = np.abs(torque)[..., None] * 1000 / torsion_modulus(core, hollow)[:, None] + 0 * sigma
+    pull = np.abs(along)[..., None] / section_area(core, hollow)[:, None] + 0 * sigma
     stress = np.stack((pull, sigma, tau), axis=-1)
     steel, biggest = made.wish.steel, max(p.d for p in made.pieces)
     K_1, K_1S = size_factor(steel.kind, biggest), size_factor(steel.kind, biggest, True)

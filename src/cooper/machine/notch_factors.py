@@ -83,16 +83,17 @@ def groove_notch(d: Real, D: Real, r: Real, sigma_S: Real, hard: bool = False) -
 def undercut_form(d: Real, d_1: Real, D: Real, r: Real) -> Array:
     """Form factors of a shoulder with an undercut: ground diameter d, the cylinder's d_1, the shoulder's D, radius r; mm. DIN 743-2:2012, 5.3.4, from knowledge.
 
-    alpha = (alpha_R - alpha_A) sqrt((d_1 - d) / (D - d)) + alpha_A, with alpha_A of the shoulder from d to D and alpha_R of the groove d in d_1: the shoulder where
-    the undercut has no depth, the groove where nothing is higher than the cylinder.
+    Tension and bending alpha = (alpha_R - alpha_A) sqrt((d_1 - d) / (D - d)) + alpha_A, with alpha_A of the shoulder from d to D and alpha_R of the groove d in d_1: the shoulder
+    where the undercut has no depth, the groove where nothing is higher than the cylinder. Torsion 1.04 alpha_A.
 
     >>> [round(float(v), 3) for v in undercut_form(39.4, 40.0, 50.0, 0.6)]
-    [3.121, 2.841, 1.939]
+    [3.121, 2.841, 2.075]
     """
     shoulder, groove = shoulder_form(d, D, r), groove_form(d, d_1, r)
     d, d_1, D = (real(v) for v in (d, d_1, D))
     share = np.sqrt((d_1 - d) / (D - d))[..., None]
-    return real((groove - shoulder) * share + shoulder)
+    found = real((groove - shoulder) * share + shoulder)
+    return np.concatenate((found[..., :2], 1.04 * shoulder[..., 2:]), axis=-1)
 
 
 def undercut_notch(d: Real, d_1: Real, D: Real, r: Real, sigma_S: Real) -> Array:
@@ -153,6 +154,19 @@ def key_notch(sigma_B: Real) -> Array:
     """
     bending = 3 * (real(sigma_B) / 1000) ** 0.38
     return np.stack((bending, bending, 0.56 * bending + 0.1), axis=-1)
+
+
+TWO_KEYWAYS = 1.15
+"""How much higher the notch factors of two keyways are than those of one. DIN 743-2:2012, 5.1."""
+
+
+def two_keys_notch(sigma_B: Real) -> Array:
+    """Notch factors of two keyways at one place, of a shaft of 40 mm: 1.15 times those of one. DIN 743-2:2012, 5.1.
+
+    >>> [round(float(v), 3) for v in two_keys_notch(700.0)]
+    [3.013, 3.013, 1.802]
+    """
+    return real(TWO_KEYWAYS * key_notch(sigma_B))
 
 
 def press_notch(sigma_B: Real) -> Array:

@@ -22,15 +22,18 @@ def joint_of(
     given: JointGiven,
     d: float,
     T: float,
-    R_e: float,
+    yields: tuple[float, float],
     room: float,
     d_hub: float,
     E_hub: float,
     alpha_hub: float,
     n: float,
     rules: Rules,
+    d_i: float = 0.0,
 ) -> Joint | None:
-    """A joint of one kind on a shaft that turns with n 1/min, in the room that there is; None where it cannot be."""
+    """A joint of one kind on a shaft that turns with n 1/min, in the room that there is; ``yields`` of hub and shaft (MPa), ``d_i`` bore of a hollow shaft (mm); None where it
+    cannot be."""
+    R_e = min(yields)
     if kind in ("key", "two keys"):
         if not 6 < d <= 230:
             return None
@@ -61,6 +64,7 @@ def joint_of(
             t_1=s.t_1,
             t_2=s.t_2,
             d_hub=d_hub,
+            d_i=d_i,
         )
     if kind == "spline":
         if d < 6:
@@ -88,7 +92,25 @@ def joint_of(
         return _pinned(across, given, rules)
     if across.screws:
         return _screwed(across, given, rules)
-    return _pressed(piece, gear, d, T, R_e, given.length or room, max(d_hub, 1.05 * d), E_hub, alpha_hub, n, rules)
+    length = given.length or room
+    bare = Joint(
+        piece=piece,
+        gear=gear,
+        kind="press fit",
+        d=d,
+        T=T,
+        R_e=R_e,
+        R_hub=yields[0],
+        R_shaft=yields[1],
+        d_i=d_i,
+        length=length,
+        l_tr=length,
+        E_hub=E_hub,
+        d_hub=max(d_hub, 1.05 * d),
+        alpha_hub=alpha_hub,
+        n=n,
+    )
+    return _pressed(bare, rules)
 
 
 def _thinnest(joints: list[Joint], rules: Rules) -> Joint:
@@ -116,36 +138,10 @@ def _screwed(joint: Joint, given: JointGiven, rules: Rules) -> Joint:
     return _thinnest([replace(joint, d_screw=one.d, M_A=given.M_A or TIGHTENED * one.M_test) for one in sizes], rules)
 
 
-def _pressed(
-    piece: str,
-    gear: str,
-    d: float,
-    T: float,
-    R_e: float,
-    length: float,
-    d_hub: float,
-    E_hub: float,
-    alpha_hub: float,
-    n: float,
-    rules: Rules,
-) -> Joint:
+def _pressed(bare: Joint, rules: Rules) -> Joint:
     """A press fit: the lightest of H7 with p6 to x6 that bears the torque, else the one whose safeties are best; between sizes that no fit has, an
     interference that lies between slipping and yielding. Smoothing takes 0.8 (Rz + Rz) of it (DIN 7190-1)."""
-    smoothed = 1.6 * rules.Rz / 1000
-    bare = Joint(
-        piece=piece,
-        gear=gear,
-        kind="press fit",
-        d=d,
-        T=T,
-        R_e=R_e,
-        length=length,
-        l_tr=length,
-        E_hub=E_hub,
-        d_hub=d_hub,
-        alpha_hub=alpha_hub,
-        n=n,
-    )
+    smoothed, d = 1.6 * rules.Rz / 1000, bare.d
     best: tuple[float, Joint] | None = None
     for letter in PRESSED:
         found = interference(d, letter)
@@ -159,7 +155,15 @@ def _pressed(
             best = (S, joint)
     if best is not None:
         return best[1]
-    per = hub.press_fit(U=0.001 * d, d=d, d_hub=d_hub, length=length, mu=rules.mu_press, E_hub=E_hub)
-    T_max = T * max(rules.K_A, rules.K_AP)
-    U = 0.001 * d * float(np.sqrt(max(T_max, 1e-9) / per.T * R_e / per.sigma_hub))
+    per = hub.press_fit(
+        U=0.001 * d,
+        d=d,
+        d_hub=bare.d_hub,
+        d_i=min(bare.d_i, 0.95 * d),
+        length=bare.l_tr,
+        mu=rules.mu_press,
+        E_hub=bare.E_hub,
+    )
+    T_max = bare.T * max(rules.K_A, rules.K_AP)
+    U = 0.001 * d * float(np.sqrt(max(T_max, 1e-9) / per.T * bare.R_hub / per.sigma_hub))
     return replace(bare, U=U, U_max=U, fit="")

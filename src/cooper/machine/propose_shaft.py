@@ -16,7 +16,7 @@ import numpy as np
 from msgspec import Struct
 from msgspec.structs import replace
 
-from cooper.arrays import Array, anywhere, frozen
+from cooper.arrays import Array, frozen
 from cooper.errors import OutOfRange
 from cooper.machine.choose_bearing import borne, choose_bearing, shoulder_height
 from cooper.machine.judge_shaft import ALPHA_STEEL, ShaftJudged, judge_joint, judged_first, piece_of
@@ -94,8 +94,8 @@ class _Making(Struct):
         given, piece = self.bearing_given(name), self.piece_given(name).d
         under = max((d for d in bores_of("deep groove ball") if d + 2 * shoulder_height(0.3) <= roof), default=roof)
         least = piece if piece is not None else max(cur, min(self.least.get(name, 0.0), under))
-        thrust = k == self.fixed and anywhere(self.F_a)
-        return self.chosen(name, least, roof, self.F_r[:, k], self.F_a[:, k], thrust, given)
+        # Also where no thrust acts one bearing has to keep the shaft where it is.
+        return self.chosen(name, least, roof, self.F_r[:, k], self.F_a[:, k], k == self.fixed, given)
 
     def chosen(
         self,
@@ -150,7 +150,20 @@ class _Making(Struct):
             if kind == "integral":
                 return Joint(piece=piece, gear=gear, kind=kind, d=d, T=T, R_e=weakest)
             made = joint_of(
-                kind or "", piece, gear, given, d, T, weakest, room, d_hub, E_hub, alpha_hub, self.wish.n, self.rules
+                kind or "",
+                piece,
+                gear,
+                given,
+                d,
+                T,
+                (R_e, self.wish.steel.sigma_S),
+                room,
+                d_hub,
+                E_hub,
+                alpha_hub,
+                self.wish.n,
+                self.rules,
+                self.wish.d_i,
             )
             if made is None:
                 continue

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 
+import numpy as np
 from msgspec import Struct, field
 
 from cooper.arrays import Array
@@ -62,6 +63,8 @@ class BearingGiven(Struct, frozen=True, kw_only=True):
     C: float | None = None
     C_0: float | None = None
     at: float | None = None
+    rated: str | None = None
+    """Which bearing a maker's ratings belong to (`Bearing.name`); None where nothing tells it."""
 
 
 class JointGiven(Struct, frozen=True, kw_only=True):
@@ -103,6 +106,8 @@ class ShaftWish(Struct, frozen=True, kw_only=True):
     d_i: float = 0.0
     fixed: str = ""
     """Which bearing bears the thrust; empty for the one with the lighter radial load."""
+    back_to_back: bool = False
+    """Whether bearings with a contact angle stand back to back, their pressure points apart, or face to face."""
 
 
 class Rules(Struct, frozen=True, kw_only=True):
@@ -189,6 +194,11 @@ class Joint(Struct, frozen=True, kw_only=True):
     d: float
     T: float
     R_e: float
+    R_hub: float = 0.0
+    R_shaft: float = 0.0
+    """Yield points of hub and shaft apart (MPa), for a press fit; 0: that of the weakest part."""
+    d_i: float = 0.0
+    """Bore of a hollow shaft (mm)."""
     length: float = 0.0
     l_tr: float = 0.0
     b: float = 0.0
@@ -210,6 +220,11 @@ class Joint(Struct, frozen=True, kw_only=True):
     """Thread of a set screw (mm) and what it is tightened with (N m)."""
     n: float = 0.0
     """Speed with which a press fit turns; 1/min."""
+
+    @property
+    def wall(self) -> float:
+        """What is left of a hollow shaft's wall under the keyway; mm, inf of a solid one."""
+        return (self.d - self.d_i) / 2 - self.t_1 if self.d_i else float("inf")
 
     @property
     def screws(self) -> int:
@@ -235,6 +250,27 @@ class MadeShaft(Struct, frozen=True, kw_only=True):
             # Not what `next` raises: Qt does not survive that from a handler.
             raise KeyError(name)
         return found
+
+    def support(self, k: int) -> float:
+        """Where bearing k holds the shaft (mm): the pressure point D_pw/2 tan(alpha) from its middle of one with a contact angle, towards the other bearing where both
+        stand face to face, away from it back to back; else its middle. Points that meet or change places stay a twentieth of the span apart, which no bearing bears."""
+        points = [self._pressure_point(n) for n in range(len(self.bearings))]
+        if k < 2 and len(points) > 1:
+            (a, b), (p, q) = (x.at for x in self.bearings[:2]), points[:2]
+            way = 1.0 if b > a else -1.0
+            if way * (q - p) < 0.05 * abs(b - a):
+                middle = (p + q) / 2
+                points[0], points[1] = (middle - way * 0.025 * abs(b - a), middle + way * 0.025 * abs(b - a))
+        return min(max(points[k], self.start), self.end)
+
+    def _pressure_point(self, k: int) -> float:
+        b = self.bearings[k]
+        if not b.bearing.adjusted or k > 1 or len(self.bearings) < 2:
+            return b.at
+        inward = 1.0 if self.bearings[1 - k].at > b.at else -1.0
+        return b.at + (-inward if self.wish.back_to_back else inward) * b.bearing.D_pw / 2 * float(
+            np.tan(b.bearing.alpha)
+        )
 
     @property
     def start(self) -> float:

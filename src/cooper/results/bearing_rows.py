@@ -45,7 +45,7 @@ def bearing_rows(m: MachineFound, shaft: ShaftFound, name: str) -> list[BearingR
             row = bearings_of(kind, series)
             here = sum(b.d < now.bearing.d for b in row)
             some = row[max(here - SIZES, 0) : here + SIZES + 1]
-            if not some or (anywhere(F_a > 0) and not some[0].thrust):
+            if not some or ((now.fixed or anywhere(F_a > 0)) and not some[0].thrust):
                 continue
             C, C_0 = (np.array(v) for v in zip(*(ratings(b) for b in some), strict=True))
             D_pw, f_0 = np.array([b.D_pw for b in some]), np.array([static_factor_of(b) for b in some])

@@ -111,8 +111,14 @@ def evaluate(design: Design, scope: Scope = WHOLE) -> Results:
 
 def _by_shafts(design: Design, scope: Scope) -> Results:
     """Results of a design in which meshes take their face load factor from the shafts, which are found first."""
+    from cooper.results.find_machine import NoMachine
+    from cooper.results.machine_checks import without_machine
+
     plain = design.but(train=_without_machine(entered_for_now(design.train)))
-    train, faces = with_factors(design.train, evaluate(plain, QUICK))
+    try:
+        train, faces = with_factors(design.train, evaluate(plain, QUICK))
+    except NoMachine as fault:
+        return without_machine(evaluate(plain, scope), fault)
     results = evaluate(design.but(train=train), scope)
     return replace(named_by_shafts(results, design.train), faces=faces)
 
@@ -258,10 +264,10 @@ def _whole(name: str, train: Train, flow: Flow, found: _Found, scope: Scope) -> 
         from cooper.results.machine_checks import with_machine
 
         results = with_machine(train, results)
-        assert results.machine is not None
         if own_bearings:
             own = TrainValues(**results.train)
-            _counted(train, found, own, losses_around(results.machine))
+            # Without a machine bearings count by their type again.
+            _counted(train, found, own, None if results.machine is None else losses_around(results.machine))
             checks = {c.key: c for c in (*results.checks, *train_checks(own, train))}
             warned = (*results.notes, *_loss_warnings(train, own))
             results = replace(results, train=own.freeze(), checks=tuple(checks.values()), notes=warned)

@@ -9,6 +9,7 @@ from msgspec.structs import replace
 
 from cooper.document.machine_data import Machine, ShaftData
 from cooper.document.models import Train
+from cooper.errors import OutOfRange
 from cooper.machine.lay_out import Places, Standing, clashes_of, held_at, housing_of, lay_out
 from cooper.machine.propose_shaft import propose_shaft
 from cooper.machine.rolling_life import system_life
@@ -97,8 +98,11 @@ def find_machine(train: Train, results: Results) -> MachineFound:
         ShaftFound(s.key, s.name, s.stage, s.axis, m, j) for s, (m, j) in zip(plan.shafts, found, strict=True)
     )
     pins = find_pins(train, results, rules)
-    of_planets = [p.pin.judged.L_nmh for p in pins for _ in range(p.planets) if p.pin.judged is not None]
-    lives = np.array([b.L_nmh for s in shafts for b in s.judged.bearings] + of_planets)
+    parts = [
+        (j.L_nmh, b.bearing.rollers) for s in shafts for b, j in zip(s.made.bearings, s.judged.bearings, strict=True)
+    ]
+    parts += [(p.pin.judged.L_nmh, True) for p in pins for _ in range(p.planets) if p.pin.judged is not None]
+    lives, rollers = (np.array(v) for v in zip(*parts, strict=True))
     mass = sum(s.judged.mass for s in shafts) + sum(b.bearing.mass for s in made for b in s.bearings)
     mass += sum(float(g.get("mass", 0.0)) for s in results.stages for g in s.gears) + housing.mass
     return MachineFound(
@@ -109,7 +113,7 @@ def find_machine(train: Train, results: Results) -> MachineFound:
         tuple(clashes),
         housing,
         rules,
-        float(system_life(lives)),
+        system_life(lives, rollers),
         float(mass),
         pins,
         torsion_of(train, results, shafts, data.shafts),
@@ -140,11 +144,23 @@ def kept_machine(train: Train, results: Results) -> MachineFound | None:
     return same or next((m for t, m in _KEPT if t == train), None)
 
 
+class NoMachine(OutOfRange):
+    """The machine around sound gears that cannot be worked out, with the reason."""
+
+
 def machine_of(train: Train, results: Results) -> MachineFound:
-    """The machine of a train, counted or not; found once."""
+    """The machine of a train, counted or not; found once. Raises `NoMachine` where it cannot be worked out."""
     found = kept_machine(train, results)
     if found is None:
-        found = find_machine(train, results)
+        try:
+            found = find_machine(train, results)
+        except OutOfRange as fault:
+            raise NoMachine(
+                fault.quantity, fault.value, fault.reason, low=fault.low, high=fault.high, unit=fault.unit
+            ) from fault
+        except (ArithmeticError, ValueError, np.linalg.LinAlgError) as fault:
+            # Sizes that no shaft has, such as a bore of a millionth of the torque's, leave no stiffness to solve with.
+            raise NoMachine("machine", "", "its sizes leave no shaft that can be solved; fix fewer of them") from fault
         keep_machine(train, found)
     return found
 
@@ -205,7 +221,8 @@ def _wish(shaft: PlannedShaft, places: Places, n: int, data: Machine) -> ShaftWi
             for k, v in given.pieces.items()
         },
         bearings={
-            k: BearingGiven(type=v.type, series=v.series, C=v.C, C_0=v.C_0, at=v.at) for k, v in given.bearings.items()
+            k: BearingGiven(type=v.type, series=v.series, C=v.C, C_0=v.C_0, at=v.at, rated=v.rated)
+            for k, v in given.bearings.items()
         },
         joints={
             k: JointGiven(kind=v.kind, length=v.length, d_pin=v.d_pin, d_screw=v.d_screw, M_A=v.M_A)
@@ -213,4 +230,5 @@ def _wish(shaft: PlannedShaft, places: Places, n: int, data: Machine) -> ShaftWi
         },
         d_i=given.d_i,
         fixed=given.fixed or "",
+        back_to_back=given.paired == "back to back",
     )

@@ -10,10 +10,12 @@ from msgspec.structs import replace
 
 from cooper.document.machine_data import Machine
 from cooper.document.models import Train
-from cooper.machine.judge_shaft import piece_of
+from cooper.errors import OutOfRange
+from cooper.machine.judge_shaft import BearingJudged, piece_of
 from cooper.machine.notch_factors import HOLE_MOST
+from cooper.machine.shaft_model import Borne
 from cooper.results.checks import MOST, at_least, at_most
-from cooper.results.find_machine import machine_of
+from cooper.results.find_machine import NoMachine, machine_of
 from cooper.results.machine_found import MachineFound, PinFound, ShaftFound
 from cooper.results.result_tree import Check, Note, Results, note
 from cooper.stock.undercuts import undercut_of
@@ -26,7 +28,10 @@ LIFE_MOST = 1e9
 
 def with_machine(train: Train, results: Results) -> Results:
     """The results with the machine, its checks and notes."""
-    found = machine_of(train, results)
+    try:
+        found = machine_of(train, results)
+    except NoMachine as fault:
+        return without_machine(results, fault)
     checks = machine_checks(train, found)
     whole = replace(results, machine=found, checks=(*results.checks, *checks))
     notes = (*machine_notes(train, found), *results.notes)
@@ -41,6 +46,13 @@ def with_machine(train: Train, results: Results) -> Results:
                 *notes,
             )
     return replace(whole, notes=notes)
+
+
+def without_machine(results: Results, fault: Exception) -> Results:
+    """Results of the gears alone, with the reason why there is no machine, which counts as short."""
+    told = note("warning:short", None, f"The machine around the gears is not worked out, none of its checks is made: {fault}")
+    why = fault if isinstance(fault, OutOfRange) else OutOfRange("machine", "", str(fault))
+    return replace(results, notes=(told, *results.notes), no_machine=why)
 
 
 def coupled(train: Train) -> bool:
@@ -175,7 +187,18 @@ def _pin(p: PinFound, m: MachineFound) -> list[Check]:
     ):
         label = f"{word} of the pin of {p.name}"
         found.append(Check(symbol, None, p.stage, label, S, limit, "at least", at_least(S, limit), means, part))
-    f = p.pin.judged
+    crushed = "the walls of the carrier are crushed around the pin: a thicker pin, thicker walls, a stronger steel"
+    label = f"pin of {p.name} in its walls"
+    S_wall = min(p.pin.S_wall, MOST)
+    margin = at_least(S_wall, rules.S_joint)
+    found.append(Check("S_J", None, p.stage, label, S_wall, rules.S_joint, "at least", margin, crushed, f"{part} wall"))
+    f, own = p.pin.judged, p.pin.bearing
+    if f is not None and own is not None and f.n > 0.5 * own.bearing.n_limit:
+        runs = "the planet's bearing runs hot above its customary limit of speed: a slower carrier, a smaller pin"
+        limit = own.bearing.n_limit
+        label = f"speed of the bearing of {p.name}"
+        margin = at_most(f.n, limit)
+        found.append(Check("n_lim", None, p.stage, label, f.n, limit, "at most", margin, runs, f"{part} bearing"))
     if f is not None:
         worn = "the planet's bearing flakes before the required life: a larger planet or more of them, cleaner or thicker oil"
         dents = "the planet's bearing is dented under the greatest load: a larger planet, or more of them"
@@ -213,8 +236,8 @@ def machine_notes(train: Train, m: MachineFound) -> list[Note]:
             "assumed",
             None,
             "Shafts by DIN 743:2012 under K_A and the greatest load, bending as it turns with them, both senses of rotation; bearings rigid and "
-            "hinged, the thrust on one. Bearings by ISO 281:2007 and ISO 76:2006 from boundary dimensions and typical inner ones where no "
-            "maker's ratings are typed; the pressure points of bearings with a contact angle stand in their middle.",
+            "hinged, the thrust on one; those with a contact angle hold the shaft at their pressure points. Bearings by ISO 281:2007 and ISO 76:2006 from boundary dimensions and typical inner ones where no "
+            "maker's ratings are typed.",
         )
     )
     found.append(
@@ -226,7 +249,8 @@ def machine_notes(train: Train, m: MachineFound) -> list[Note]:
     )
     for p in m.pins:
         what = (
-            f"needle bearing {p.pin.bearing.bearing.d:g} x {p.pin.bearing.bearing.D:g} x {p.pin.bearing.bearing.B:g} inside it"
+            f"{'two needle bearings' if p.pin.count == 2 else 'a needle bearing'} {p.pin.bearing.bearing.d:g} x {p.pin.bearing.bearing.D:g} x {p.pin.bearing.bearing.B:g} inside it, "
+            f"under {p.pin.F:.4g} N and an overturning moment of {p.pin.M / 1000:.4g} N m, with K_gamma"
             if p.pin.bearing is not None
             else "no needle bearing goes into it: it slides on its pin, which is not rated"
         )
@@ -234,7 +258,7 @@ def machine_notes(train: Train, m: MachineFound) -> list[Note]:
             note(
                 "assumed" if p.pin.bearing is not None else "warning",
                 p.stage,
-                f"The pin of {p.name} of {p.pin.d:.4g} mm stands free between walls {p.pin.span:.4g} mm apart; {what}.",
+                f"The pin of {p.name} of {p.pin.d:.4g} mm stands free between walls {p.pin.span:.4g} mm apart, which are taken as of its steel; {what}.",
             )
         )
     if m.torsion is not None and not coupled(train):
@@ -322,6 +346,8 @@ def _faults(s: ShaftFound) -> list[tuple[str, str]]:
                         f"{s.name}: {pieces[n].name} of {pieces[n].d:g} mm is higher than the inner ring of {b.name}; {low:.4g} to {high:.4g} mm works.",
                     )
                 )
+        found += _bearing_faults(s, b, s.judged.bearings[s.made.bearings.index(b)])
+    found += _held_faults(s)
     for seat in s.made.wish.seats:
         p = next(p for p in pieces if p.on == seat.gear)
         joint = next(j for j in s.made.joints if j.gear == seat.gear)
@@ -345,6 +371,92 @@ def _faults(s: ShaftFound) -> list[tuple[str, str]]:
                 (
                     "warning:short",
                     f"{s.name}: a key of {joint.length:g} mm is longer than the seat of {seat.name}, {p.length:g} mm.",
+                )
+            )
+    return found
+
+
+MOST_THRUST = 0.5
+"""Axial load of a deep groove ball bearing over its static rating up to which it customarily bears it; of the lightest series and small ones half of that."""
+LEAST_LOAD = {False: 0.01, True: 0.02}
+"""Load of bearings with balls and with rollers over their dynamic rating below which the elements customarily begin to slide."""
+
+
+def _bearing_faults(s: ShaftFound, b: Borne, f: BearingJudged) -> list[tuple[str, str]]:
+    """What a bearing cannot do where it stands, and what its typed ratings belong to."""
+    found: list[tuple[str, str]] = []
+    where, kind = f"{s.name}: {b.name}", b.bearing
+    if not kind.thrust and f.F_a > 1e-6 * f.F_r:
+        found.append(
+            (
+                "warning:short",
+                f"{where}, a {kind.type} bearing, bears no thrust, and {f.F_a:.4g} N act on it: a ball, tapered or spherical one holds the shaft there.",
+            )
+        )
+    if kind.type == "deep groove ball":
+        most = MOST_THRUST / (2 if kind.series == "18" or kind.d < 12 else 1) * b.C_0
+        if f.F_a > most:
+            found.append(
+                (
+                    "warning:short",
+                    f"{where} bears {f.F_a:.4g} N along its axis; a groove customarily bears up to {most:.4g} N, a part of C_0: an angular contact or tapered pair takes more.",
+                )
+            )
+    least = LEAST_LOAD[kind.rollers] * b.C
+    if f.n > 0 and least > f.P:
+        found.append(
+            (
+                "range",
+                f"{where} has an equivalent load of {f.P:.3g} N; below some {least:.3g} N its {'rollers' if kind.rollers else 'balls'} may slide instead of roll.",
+            )
+        )
+    given = s.made.wish.bearings.get(b.name)
+    if given is not None and (given.C is not None or given.C_0 is not None):
+        if given.rated is None:
+            found.append(
+                (
+                    "warning:thin",
+                    f"{where}: the ratings typed for it do not say of which bearing they are; here stands the {kind.name}. Type them again for this one.",
+                )
+            )
+        elif given.rated != kind.name:
+            found.append(
+                (
+                    "warning:thin",
+                    f"{where}: the ratings typed are those of the {given.rated}; here stands the {kind.name}, which has its own.",
+                )
+            )
+    return found
+
+
+def _held_faults(s: ShaftFound) -> list[tuple[str, str]]:
+    """Where nothing keeps the shaft along its axis, and where a hollow shaft's wall is cut through."""
+    found: list[tuple[str, str]] = []
+    own = s.made.bearings[:2]
+    tilted = [b for b in own if b.bearing.adjusted]
+    if len(tilted) == 1:
+        found.append(
+            (
+                "warning:short",
+                f"{s.name}: {tilted[0].name}, a single-row {tilted[0].bearing.type} bearing, bears thrust one way only and presses itself apart: it needs another one to be "
+                "adjusted against.",
+            )
+        )
+    fixed = next((b for b in own if b.fixed), None)
+    if len(tilted) < 2 and fixed is not None and not fixed.bearing.thrust:
+        found.append(
+            (
+                "warning:short",
+                f"{s.name}: {fixed.name}, a {fixed.bearing.type} bearing without ribs, is to hold it along its axis and cannot: a ball or spherical roller bearing does.",
+            )
+        )
+    for j in s.made.joints:
+        if j.kind in ("key", "two keys") and j.wall < j.t_1:
+            found.append(
+                (
+                    "warning:short",
+                    f"{s.name}: under the keyway of {j.piece} {j.wall:.2f} mm are left of the wall of the hollow shaft; by a rule of thumb as much as the keyway is deep, {j.t_1:g} mm, "
+                    "has to be. A smaller bore, a thicker shaft or another joint.",
                 )
             )
     return found

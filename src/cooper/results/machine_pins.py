@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from math import pi, radians, tan
 
+from msgspec.structs import replace
+
 from cooper.document.machine_data import Machine
 from cooper.document.models import Train
 from cooper.machine.planet_pin import PinLoad, propose_pin
@@ -32,19 +34,23 @@ def _pin(train: Train, results: Results, one: SetResults, rules: Rules) -> PinFo
     for n, s in enumerate(members):
         if s.power.T_mesh == 0:
             continue
-        F_t = 2000 * float(s.power.T_mesh) / float(s.gears[0].d_w)
+        # Of a torque that the planets share unevenly the one that has most.
+        F_t = 2000 * float(s.power.T_mesh) * float(s.mesh.get("K_gamma", 1.0)) / float(s.gears[0].d_w)
         F_r = F_t * tan(radians(float(s.mesh.alpha_wt)))
         # A ring pushes its planet inwards, a sun outwards.
         along = -F_r if s.kind.inward else F_r
         at = offset if of.stands_in(n) == 1 else -offset
-        loads.append(PinLoad(at=at, b=float(gears[n].b), across=of.across[n] * F_t, along=along))
+        # The thrust on the working circle tilts the planet: that of a sun inwards of the pin, of a ring outwards of it.
+        F_a = 0.0 if train.stages[one.first + n].meshes[0].double_helix else F_t * tan(radians(float(s.mesh.beta)))
+        arm = abs(float(gears[n].d_w)) / 2
+        loads.append(PinLoad(at=at, b=float(gears[n].b), across=of.across[n] * F_t, along=along, tilt=F_a * arm))
     if of.circulates:
         # What is left of two great forces is what the carrier bears, friction included.
         T = abs(one.shafts.get("carrier", {"T": 0.0})["T"])
-        wanted = 1000 * T / (one.planets * float(first.mesh.a_w))
+        wanted = 1000 * T / (one.planets * float(first.mesh.a_w)) * float(first.mesh.get("K_gamma", 1.0))
         now = sum(g.across for g in loads)
         spread = (wanted - now) / len(loads)
-        loads = [PinLoad(at=g.at, b=g.b, across=g.across + spread, along=g.along) for g in loads]
+        loads = [replace(g, across=g.across + spread) for g in loads]
     whole = sum(widths[n] for n in beside)
     omega_in = abs(one.shafts[one.input]["n"]) * pi / 30
     turns, carrier = one.speeds["planet"] - one.speeds["carrier"], abs(one.speeds["carrier"]) * omega_in

@@ -5,7 +5,7 @@ from __future__ import annotations
 import numpy as np
 
 from cooper.machine.hub_joints import THREAD_FRICTION, screw_force, screw_torque
-from cooper.machine.judge_shaft import piece_of
+from cooper.machine.judge_shaft import cores_of, piece_of
 from cooper.machine.shaft_model import Rules
 from cooper.machine.shaft_section import bending_modulus, torsion_modulus
 from cooper.machine.shaft_strength import roughness_factor, size_factor_notch
@@ -53,6 +53,7 @@ def section_rows(s: ShaftFound, rules: Rules, symbol: str) -> list[Row]:
     S = j.S_D if symbol == "S_D" else j.S_Y
     e, side = (int(v) for v in np.unravel_index(int(np.argmin(S)), S.shape))
     d, d_i = float(j.d[e]), s.made.wish.d_i
+    core = float(cores_of(s.made, j.x, j.d)[e])
     steel = s.made.wish.steel
     K_A = rules.K_A if symbol == "S_D" else max(rules.K_A, rules.K_AP)
     sigma, tau = (float(v[e, side]) / rules.K_A * K_A for v in (j.sigma, j.tau))
@@ -64,8 +65,9 @@ def section_rows(s: ShaftFound, rules: Rules, symbol: str) -> list[Row]:
             "laid out",
         ),
         ("diameter d", d, "length", "proposed or given"),
-        ("W_b", float(bending_modulus(d, d_i)), "number", f"{P1}, mm3"),
-        ("W_t", float(torsion_modulus(d, d_i)), "number", f"{P1}, mm3"),
+        *([("core of the spline", core, "length", "DIN 5480-1, d - 2.2 m")] if core < d - 1e-9 else []),
+        ("W_b", float(bending_modulus(core, min(d_i, 0.95 * core))), "number", f"{P1}, mm3"),
+        ("W_t", float(torsion_modulus(core, min(d_i, 0.95 * core))), "number", f"{P1}, mm3"),
         ("K_A" if symbol == "S_D" else "K_A or K_AP", K_A, "factor", "duty"),
         ("bending stress", sigma, "stress", "moment of both planes over W_b"),
         ("torsional stress", tau, "stress", "torque over W_t"),
@@ -135,7 +137,16 @@ def bearing_rows(s: ShaftFound, name: str, rules: Rules, symbol: str) -> list[Ro
 def pin_rows(p: PinFound, rules: Rules, symbol: str) -> list[Row]:
     """Strength of a planet's pin, or life of the bearing on it."""
     pin, f = p.pin, p.pin.judged
-    rows: list[Row] = [("force of both meshes and of turning", pin.F, "force", "statics; m a omega^2")]
+    rows: list[Row] = [
+        ("force of both meshes and of turning", pin.F, "force", "statics, with K_gamma; m a omega^2"),
+        ("overturning moment", pin.M / 1000, "torque", "statics: forces off the middle, thrust on the working circles"),
+    ]
+    if symbol == "S_J":
+        return [
+            *rows,
+            ("p in the wall", pin.p_wall, "stress", "greater force of both walls under the greatest load, over d and its thickness"),
+            ("S = 0.9 sigma_S / p", pin.S_wall, "factor", "as a key, walls of the pin's steel"),
+        ]
     if symbol in ("S_D", "S_Y"):
         return [
             *rows,
@@ -146,6 +157,8 @@ def pin_rows(p: PinFound, rules: Rules, symbol: str) -> list[Row]:
         ]
     if f is None or pin.bearing is None:
         return []
+    what = "two bearings at the ends of the planet" if pin.count == 2 else "two halves of the bearing"
+    rows.append(("greater load of " + what, max(pin.ends), "force", "statics"))
     if symbol == "S_0":
         return [
             *rows,
@@ -157,9 +170,9 @@ def pin_rows(p: PinFound, rules: Rules, symbol: str) -> list[Row]:
         ("P with K_A or the spectrum", f.P, "force", "ISO 281:2007, 7.2"),
         ("C_r", pin.bearing.C, "force", "ISO 281:2007, typical inner dimensions"),
         ("n about the pin", f.n, "speed", "kinematics"),
-        ("L_10h", f.L_10h, "time", "ISO 281:2007, 7.3"),
+        ("L_10h of both", f.L_10h, "time", "ISO 281:2007, 7.3; together by slope 9/8"),
         ("a_ISO", f.a_ISO, "factor", f"ISO 281:2007, 9.3.3.5, {rules.cleanliness}"),
-        ("L_nmh", f.L_nmh, "time", "ISO 281:2007, 9"),
+        ("L_nmh of both", f.L_nmh, "time", "ISO 281:2007, 9"),
     ]
 
 

@@ -55,7 +55,10 @@ def method_notes(train: Train, k: int, s: StageResults, say: Say) -> None:
     if "S_int" in s.mesh:
         _running_in(duty.theta_oil, defaults, s, say)
     elif not s.rated:
-        say("assumed", f"Scuffing is not rated, as the pair is not: eps_alpha = {s.mesh.eps_alpha:.2f} hands no load over within the transverse section.")
+        say(
+            "assumed",
+            f"Scuffing is not rated, as the pair is not: eps_alpha = {s.mesh.eps_alpha:.2f} hands no load over within the transverse section.",
+        )
     else:
         say("assumed", "Scuffing is not rated: ISO/TS 6336-20 and -21 are made for steel on steel.")
 

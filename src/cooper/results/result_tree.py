@@ -250,6 +250,8 @@ class Results(Struct, frozen=True, dict=True):
     """Shafts, bearings and housing, where they are counted."""
     faces: dict[int, FaceLoad] = field(default_factory=dict)
     """The load along the face of stages whose K_Hbeta comes from the shafts."""
+    no_machine: OutOfRange | None = None
+    """Why the machine that is to count could not be worked out."""
 
     def set_of(self, stage: int) -> SetResults | None:
         """The set that a stage belongs to."""

@@ -61,7 +61,9 @@ def _column(pair: PairInput, levels: tuple[Level, ...], symbol: str) -> Array:
 
 
 def _life(at: PairNumbers, levels: tuple[Level, ...]) -> tuple[Service, Service]:
-    loaded = _column(at.pair, levels, "T_rel").reshape(np.shape(at.pair.T_1)[:1] + (1,) * (np.ndim(at.pair.T_1) - 1)) > LEAST
+    loaded = (
+        _column(at.pair, levels, "T_rel").reshape(np.shape(at.pair.T_1)[:1] + (1,) * (np.ndim(at.pair.T_1) - 1)) > LEAST
+    )
     return tuple(_of_gear(at.pair, i, at.gears[i], loaded) for i in (0, 1))  # type: ignore[return-value]
 
 
@@ -82,9 +84,7 @@ WORST_OF_GEAR = {
 }
 
 
-def add_service(
-    numbers: PairShape, at: PairNumbers, levels: tuple[Level, ...], K_AP_entered: bool
-) -> None:
+def add_service(numbers: PairShape, at: PairNumbers, levels: tuple[Level, ...], K_AP_entered: bool) -> None:
     """What a spectrum does to a rated pair, into its values: equivalent safeties and damage sums; scuffing, micropitting, flank fracture and
     the deflection of plastic tips at the level that is worst for each; static strength at the greatest load.
 

@@ -13,7 +13,7 @@ from cooper.stock.files import load
 class Bearing(Struct, frozen=True, kw_only=True):
     """One bearing: bore ``d``, outside ``D``, width ``B``, pitch circle ``D_pw``, rolling elements ``D_w`` (mm), ``Z`` in each of ``i`` rows, their
     effective length ``L_we`` (0: balls), nominal contact angle ``alpha`` (rad); ``b_m`` of its rating, typical limit ``n_dpw`` (mm/min), least
-    chamfer ``r_s`` (mm), customary limit of misalignment ``slope`` (rad), whether it bears thrust, whether it is adjusted against another one."""
+    chamfer ``r_s`` (mm), customary limit of misalignment ``slope`` (rad), whether it bears thrust, whether it is adjusted against another one, rough ``cost`` of its type for its mass."""
 
     type: str
     series: str
@@ -32,6 +32,7 @@ class Bearing(Struct, frozen=True, kw_only=True):
     slope: float
     thrust: bool
     adjusted: bool
+    cost: float
 
     @property
     def rollers(self) -> bool:
@@ -74,7 +75,8 @@ def bearings_of(kind: str, series: str) -> tuple[Bearing, ...]:
     row = data["types"][kind]
     found = []
     for d, D, B in row["series"][series]:
-        D_w, D_pw = row["D_w"] * (D - d), (D + d) / 2
+        small = row.get("D_w_small", {}).get(series, [])
+        D_w, D_pw = next((share for up, share in small if d <= up), row["D_w"]) * (D - d), (D + d) / 2
         alpha = radians(row["alpha"])
         L_we = row["L_w"] * B if row["rollers"] else 0.0
         up_to, r_s = data["chamfer"]["up_to_bore"], data["chamfer"]["r_s"]
@@ -99,6 +101,7 @@ def bearings_of(kind: str, series: str) -> tuple[Bearing, ...]:
                 slope=row["slope"],
                 thrust=row["thrust"],
                 adjusted=row.get("adjusted", False),
+                cost=row["cost"],
             )
         )
     return tuple(found)

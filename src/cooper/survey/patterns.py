@@ -195,7 +195,9 @@ def _one_stage(base: Design) -> Design:
     return validated(tree)
 
 
-def _dressed(design: Design, way: Process, choice: MaterialChoice, rack: str, Q: int, factors: dict[str, object]) -> Design:
+def _dressed(
+    design: Design, way: Process, choice: MaterialChoice, rack: str, Q: int, factors: dict[str, object]
+) -> Design:
     """The pair of the materials, the rack and the ways of a process."""
     profile = rack_profiles()[rack]
     plastic = is_plastic(choice.pinion.group) or is_plastic(choice.wheel.group)

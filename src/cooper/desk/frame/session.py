@@ -18,10 +18,12 @@ from cooper.desk.frame.beside_window import Task, beside
 from cooper.document.models import Design
 from cooper.document.units import show_digits
 from cooper.editing.formulas import settled
+from cooper.editing.machine_edits import refuse_unbuildable
 from cooper.errors import OutOfRange
-from cooper.results.loaded_tooth import bears_left
 from cooper.results.evaluate import GEARS, WHOLE, evaluate
 from cooper.results.face_of_mesh import asks_shafts
+from cooper.results.loaded_tooth import bears_left
+from cooper.results.machine_checks import without_machine
 from cooper.results.result_tree import Check, Results
 
 Edit = Callable[[Design, Results], Design]
@@ -218,6 +220,7 @@ class Session(QObject):
                 return Outcome(design)
             late = self._machine_waits(design)
             design, results = settled(design, GEARS if late else WHOLE)
+            refuse_unbuildable(self.design, design, results)
         except OutOfRange as fault:
             return Outcome(self.design, fault)
         plain = results if late else None
@@ -256,10 +259,12 @@ class Session(QObject):
         found: list[Results] = []
 
         def done(fault: Exception | None) -> None:
-            if fault is None and state.awaits is plain:
-                state.complete(found[0])
-                if self.state is state:
-                    self.changed.emit()
+            if state.awaits is not plain:
+                return
+            # Where it could not be worked out none of its old numbers stays beside the new gears.
+            state.complete(found[0] if fault is None else without_machine(plain, fault))
+            if self.state is state:
+                self.changed.emit()
 
         if self._machine is not None:
             self._machine.give_up()

@@ -110,8 +110,8 @@ class ShaftPainter:
     def whole(self, shaft: ShaftFound, looks: dict[str, GearLook], selected: str) -> None:
         for seat in shaft.made.wish.seats:
             self.gear(seat.gear, shaft.made, looks)
-        for b in shaft.made.bearings:
-            self.bearing(b)
+        for k, b in enumerate(shaft.made.bearings):
+            self.bearing(b, shaft.made.support(k))
         self.body(shaft.made)
         for piece in shaft.made.pieces:
             if piece.hole:
@@ -239,10 +239,12 @@ class ShaftPainter:
             path.quadTo(QPointF(middle, y + side * (4 if k % 2 else -3)), QPointF(x, y))
         self.p.strokePath(path, QPen(self.theme.color("muted"), th.HAIR))
 
-    def bearing(self, b: Borne) -> None:
-        """A rolling bearing with its rings and rolling elements, to scale."""
+    def bearing(self, b: Borne, point: float) -> None:
+        """A rolling bearing with its rings and rolling elements, to scale; of one with a contact angle also the line along which it is pressed, to its pressure point."""
         p, t, v = self.p, self.theme, self.view
         kind = b.bearing
+        # Which way the elements lean: towards where their line meets the axis.
+        towards = (1 if point > b.at else -1) if kind.adjusted else 0
         z_1, z_2 = b.at - kind.B / 2, b.at + kind.B / 2
         ring = (kind.D - kind.d) / 2 * 0.28
         p.setPen(QPen(t.color("ink"), th.HAIR))
@@ -259,19 +261,31 @@ class ShaftPainter:
             if not kind.rollers:
                 p.drawEllipse(middle, size, size)
                 if kind.adjusted:
-                    lean = (1 if b.name.endswith("1") else -1) * side
-                    p.drawLine(QLineF(middle + QPointF(-size, lean * size), middle + QPointF(size, -lean * size)))
+                    self._pressed_along(b, point, side)
                 continue
             half = v.scale * kind.L_we / 2
             p.save()
             p.translate(middle)
             if kind.adjusted:
-                p.rotate((14 if b.name.endswith("1") else -14) * side)
+                p.rotate(float(np.degrees(kind.alpha)) * towards * side)
             rows = (-1, 1) if kind.i == 2 else (0,)
             for row in rows:
                 wide = half * (0.9 if kind.i == 2 else 1.0)
                 p.drawRect(QRectF(row * half * 1.05 - wide, -size, 2 * wide, 2 * size))
             p.restore()
+            if kind.adjusted:
+                self._pressed_along(b, point, side)
+
+    def _pressed_along(self, b: Borne, point: float, side: int) -> None:
+        """The line of contact from the outer ring to the pressure point on the axis."""
+        v, slope = self.view, (point - b.at) / (b.bearing.D_pw / 2)
+        r = b.bearing.D_pw / 2 + 0.7 * b.bearing.D_w
+        start = QPointF(v.x(b.at - slope * (r - b.bearing.D_pw / 2)), v.y + side * v.scale * r)
+        pen = QPen(self.theme.color("copper"), th.HAIR, Qt.PenStyle.DashDotLine)
+        self.p.save()
+        self.p.setPen(pen)
+        self.p.drawLine(QLineF(start, QPointF(v.x(point), v.y)))
+        self.p.restore()
 
     def joint(self, j: Joint, piece: Piece) -> None:
         p, t, v = self.p, self.theme, self.view
