@@ -57,6 +57,12 @@ def needed() -> list[str]:
     return sorted(found)
 
 
+PRERM = """#!/bin/sh
+set -e
+find /usr/lib/cooper -name __pycache__ -type d -prune -exec rm -rf {} +
+"""
+
+
 def stage(folder: Path) -> None:
     """Lay the package's files out in a folder."""
     library = folder / "usr/lib/cooper"
@@ -107,6 +113,10 @@ def control(folder: Path) -> None:
     place = folder / "DEBIAN"
     place.mkdir()
     (place / "control").write_text("".join(f"{k}: {v}\n" for k, v in lines.items()), encoding="utf-8")
+    # What Python has compiled beside the sources, where root has run it, goes with the package.
+    prerm = place / "prerm"
+    prerm.write_text(PRERM, encoding="utf-8")
+    prerm.chmod(0o755)
 
 
 def main() -> None:

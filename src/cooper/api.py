@@ -148,12 +148,12 @@ class Model(Struct, frozen=True, dict=True):
 
     def drawing(self, path: str | os.PathLike[str], gear: int = 1, stage: int = 1, *, system: str = "mm") -> None:
         """Write the drawing sheet of a gear: .pdf, .dxf or .svg."""
+        from cooper.atomic_write import atomic_write
         from cooper.exchange.gear_drawing import gear_drawing
-        from cooper.exchange.whole_file import whole_or_not
 
         if gear not in (1, 2):
             raise OutOfRange("gear", gear, "1 drives, 2 is driven", low=1, high=2)
-        whole_or_not(Path(path), gear_drawing(self.design, self.results, self._stage(stage), gear, system).write)
+        atomic_write(Path(path), gear_drawing(self.design, self.results, self._stage(stage), gear, system).write)
 
     def loaded(self, stage: int = 1, *, counted: str = "nominal") -> LoadedCurves:
         """Curves of the loaded teeth of a stage (from 1) on the flanks that bear: arrays over the path of contact, over a pitch and over the flank.

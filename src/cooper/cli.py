@@ -70,8 +70,11 @@ def demo(out: Path | None) -> None:
     import tempfile
 
     folder = out or Path(tempfile.mkdtemp(prefix="cooper-demo-"))
-    folder.mkdir(parents=True, exist_ok=True)
-    _whole_example(folder)
+    try:
+        folder.mkdir(parents=True, exist_ok=True)
+        _whole_example(folder)
+    except OSError as fault:
+        _unusable(f"{fault.filename or folder}: {fault.strerror or fault}; --out takes a folder")
 
 
 @main.command()
@@ -123,8 +126,8 @@ def check(file: Path, as_json: bool) -> None:
     "--loaded",
     "loaded",
     multiple=True,
-    type=click.Choice(["curves", "cycle", "pressure", "topography", "map"]),
-    help="A table of the loaded tooth for .csv and .xlsx; any number.",
+    metavar="TABLE",
+    help="A table of the loaded tooth for .csv and .xlsx: curves, cycle, pressure, topography, map; any number.",
 )
 @click.option(
     "--still", default="housing", help="What stands still in a moving picture: housing, or 'Set name: member'."
@@ -160,6 +163,7 @@ def export(
         _unusable(f"stage {stage} cannot be: the train has {len(results.stages)}")
     try:
         if out.suffix.lower() in (".gif", ".mp4", ".webm"):
+            _refuse_view(results, still, yaw, pitch)
             from cooper.desk.frame.app import application
             from cooper.desk.frame.moving_picture import write_film
             from cooper.desk.frame.theme import LIGHT
@@ -189,6 +193,19 @@ def export(
     written(out)
 
 
+def _refuse_view(results: Results, still: str, yaw: float, pitch: float) -> None:
+    """Refuse a view that there is not; raises `OutOfRange`."""
+    from cooper.desk.lenses.train_lens import frames_of
+    from cooper.errors import OutOfRange
+
+    there = frames_of(results)
+    if still not in there:
+        raise OutOfRange("still", still[:60], f"nothing is called so that can stand still; there are {names_of(there)}")
+    for name, angle in (("yaw", yaw), ("pitch", pitch)):
+        if not -360 <= angle <= 360:
+            raise OutOfRange(name, str(angle), "an angle within a turn either way", low=-360, high=360, unit="deg")
+
+
 @main.command(short_help="The drawing sheet of a gear.")
 @click.argument("file", type=click.Path(path_type=Path))
 @click.argument("out", type=click.Path(path_type=Path))
@@ -200,15 +217,15 @@ def drawing(file: Path, out: Path, units: str, stage: int, gear: int) -> None:
 
     Section and end view with limits, run-outs and surfaces, the table of the toothing by ISO 1340, a title block. What it says beside the design stands with the gear.
     """
+    from cooper.atomic_write import atomic_write
     from cooper.errors import OutOfRange
     from cooper.exchange.gear_drawing import gear_drawing
-    from cooper.exchange.whole_file import whole_or_not
 
     design, results = _evaluated(file)
     if stage > len(results.stages):
         _unusable(f"stage {stage} cannot be: the train has {len(results.stages)}")
     try:
-        whole_or_not(out, gear_drawing(design, results, stage - 1, gear, units).write)
+        atomic_write(out, gear_drawing(design, results, stage - 1, gear, units).write)
     except (ValueError, OSError, OutOfRange) as fault:
         _unusable(str(fault))
     written(out)
@@ -238,7 +255,8 @@ def shot(file: Path, lens: str, out: Path, size: str, theme: str) -> None:
     if lens not in LENSES:
         _unusable(f"lens {lens!r} is not known; known are {names_of(LENSES)}")
     width, _, height = size.partition("x")
-    if not (width.isdigit() and height.isdigit() and 960 <= int(width) <= 8000 and 600 <= int(height) <= 8000):
+    plain = size.isascii() and width.isdigit() and height.isdigit() and len(size) < 12
+    if not (plain and 960 <= int(width) <= 8000 and 600 <= int(height) <= 8000):
         _unusable(f"size {size!r} cannot be: give WIDTHxHEIGHT from 960x600 to 8000x8000")
     try:
         picture(design, lens, out, (int(width), int(height)), theme)

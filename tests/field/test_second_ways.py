@@ -11,7 +11,8 @@ from cooper.field.stress_field import field_basis
 from cooper.field.tooth_grid import COARSE
 from cooper.results import loaded_tooth
 from cooper.results.evaluate import evaluate
-from cooper.results.loaded_tooth import bears_left, compared, cycle_of, loaded_ask
+from cooper.results.flank_forms import bears_left
+from cooper.results.loaded_tooth import compared, cycle_of, loaded_ask
 from cooper.results.root_beside import root_beside
 from makers import pair
 

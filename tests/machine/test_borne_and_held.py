@@ -44,7 +44,7 @@ def test_a_planet_that_is_overturned_loads_the_ends_of_its_bearing():
         "steel": shaft_steel("C45E+QT"),
     }
     pin = propose_pin(loads=loads, rules=EASY, **given)
-    assert pin.F == pytest.approx(172.0) and pin.M == pytest.approx(88140.0)
+    assert pytest.approx(172.0) == pin.F and pytest.approx(88140.0) == pin.M
     L = pin.bearing.bearing.L_we
     assert pin.count == 1 and sorted(pin.ends) == pytest.approx(sorted((88140 / (L / 2) - 86, 88140 / (L / 2) + 86)))
     straight = propose_pin(loads=(PinLoad(at=0.0, b=40.0, across=172.0, along=0.0),), rules=EASY, **given)
@@ -62,10 +62,11 @@ def test_thrust_overturns_a_helical_planet():
     s, pin = r.stages[0], r.machine.pins[0].pin
     F_t = 2000 * s.power.T_mesh / s.gears[0].d_w
     # Sun and ring push along the axis against each other, on opposite sides of the pin.
-    assert pin.M == pytest.approx(2 * F_t * np.tan(np.radians(20.0)) * s.gears[1].d_w / 2, rel=1e-2)
+    assert pytest.approx(2 * F_t * np.tan(np.radians(20.0)) * s.gears[1].d_w / 2, rel=1e-2) == pin.M
     shared = evaluate(set_many(count_machine(d), {f"train.stages.{k}.meshes.0.K_gamma": 1.3 for k in (0, 1)}))
-    assert shared.stages[0].mesh.K_gamma == pytest.approx(1.3) and shared.machine.pins[0].pin.F == pytest.approx(
-        1.3 * pin.F, rel=1e-3
+    assert (
+        shared.stages[0].mesh.K_gamma == pytest.approx(1.3)
+        and pytest.approx(1.3 * pin.F, rel=1e-3) == shared.machine.pins[0].pin.F
     )
 
 
@@ -178,10 +179,11 @@ def test_a_press_fit_on_a_hollow_shaft_by_lame():
     # Hub and shaft each by its own yield point.
     T = np.pi / 2 * 0.14 * p * 42**2 * 30 / 1000
     wanted = min(T / 1e3, 600 / float(found.sigma_hub), 490 / float(found.sigma_shaft))
-    assert judge_joint(fit, Rules()).S == pytest.approx(wanted, rel=1e-6)
+    assert pytest.approx(wanted, rel=1e-6) == judge_joint(fit, Rules()).S
     light = replace(fit, T=1.0)
-    assert judge_joint(light, Rules()).S == pytest.approx(
-        min(600 / float(found.sigma_hub), 490 / float(found.sigma_shaft)), rel=1e-6
+    assert (
+        pytest.approx(min(600 / float(found.sigma_hub), 490 / float(found.sigma_shaft)), rel=1e-6)
+        == judge_joint(light, Rules()).S
     )
 
 
@@ -211,7 +213,7 @@ def test_ratings_belong_to_the_bearing_they_were_typed_for():
     wider = in_machine(d, (("shafts", s.key, "bearings", "bearing 1", "type"), "spherical roller"))
     other = evaluate(wider)
     b = other.machine.shafts[0].made.bearings[0]
-    assert b.bearing.name != data.rated and not b.typed and b.C == pytest.approx(ratings(b.bearing)[0])
+    assert b.bearing.name != data.rated and not b.typed and pytest.approx(ratings(b.bearing)[0]) == b.C
     assert "the ratings typed are those of" in texts(other, "warning:thin")
     assert read_design(design_text(wider)) == wider
     old = in_machine(count_machine(pair()), (("shafts", s.key, "bearings", "bearing 1", "C"), 40000.0))
@@ -236,7 +238,7 @@ def test_a_splined_piece_bears_with_its_core_and_two_keyways_weaken_more():
     e = int(np.argmax(cores_of(made, x, d) < d - 1e-9))
     core = j.d - 2.2 * j.m
     M, F = np.hypot(found.M[:, 0], found.M[:, 1])[:, e].max(axis=0), found.sigma[e]
-    assert F == pytest.approx(RULES.K_A * 1000 * M / (np.pi * core**3 / 32))
+    assert pytest.approx(RULES.K_A * 1000 * M / (np.pi * core**3 / 32)) == F
     assert d[e] == j.d and (j.d / core) ** 3 > 1.2
     one, two = (
         notches_of(replace(made, joints=(replace(j, kind=kind, l_tr=5.0),)), x, d, 700.0, 490.0)[1][e]
@@ -250,7 +252,7 @@ def test_every_type_and_row_of_bearings_bears_what_it_says():
         for series in series_of(kind):
             for b in bearings_of(kind, series):
                 C, C_0 = ratings(b)
-                assert 0 < C and 0 < C_0 and b.d < b.D and b.D_w < (b.D - b.d) / 2 and b.cost > 0
+                assert C > 0 and C_0 > 0 and b.d < b.D and b.D_w < (b.D - b.d) / 2 and b.cost > 0
                 P = float(life.equivalent_load(kind, b.alpha, 100.0, 0.0, C_0))
                 pushed = float(life.equivalent_load(kind, b.alpha, 100.0, 300.0, C_0))
                 assert P == 100.0 and (pushed > 100.0) == b.thrust

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+import re
 from collections.abc import Collection, Mapping
 from copy import copy
 from functools import cache
@@ -16,8 +17,10 @@ from msgspec.structs import asdict, astuple, force_setattr
 from cooper.document.quantities import QUANTITIES
 from cooper.document.units import KINDS
 
-NO_CONTROLS = r"^[^\x00-\x1f\x7f-\x9f]*$"
-"""Names hold no control characters, which would break files and terminals."""
+NO_CONTROLS = r"^[^\x00-\x1f\x7f-\x9f\ufdd0-\ufdef\ufffe\uffff]*$"
+"""Names hold no control characters and nothing that is no character, which would break files and terminals."""
+NOT_TEXT = re.compile(r"[\ufdd0-\ufdef\ufffe\uffff]")
+"""Code points that are no characters, which no text and no XML may hold."""
 UNKNOWN = "?unknown"
 """Where what this version does not know of a part stands while the part is made."""
 

@@ -2,22 +2,19 @@
 
 from __future__ import annotations
 
-import errno
 import json
 import math
 import os
 import re
 import stat
-import time
 from collections.abc import Callable
-from contextlib import suppress
 from pathlib import Path
 from typing import Any
 
-from cooper.document.base import UNKNOWN
+from cooper.atomic_write import atomic_write_text
+from cooper.document.base import NOT_TEXT, UNKNOWN
 from cooper.document.file_format import from_file, from_version_1, to_file
 from cooper.document.models import FORMAT, VERSION, Design
-from cooper.document.quantities import QUANTITIES
 from cooper.errors import OutOfRange
 
 SUFFIX = ".cooper.json"
@@ -60,7 +57,7 @@ def read_design(text: str, name: str = "design") -> Design:
             parse_int=_whole,
             object_pairs_hook=_once,
         )
-        _looked_through(tree)
+        tree = _looked_through(tree)
     except json.JSONDecodeError as error:
         at_end = error.pos >= len(text.rstrip()) - 1
         reason = "the file ends too early (truncated)" if at_end else error.msg
@@ -120,24 +117,23 @@ def _once(pairs: list[tuple[str, Any]]) -> dict[str, Any]:
     return found
 
 
-def _looked_through(tree: Any) -> None:
-    """Refuse what could be read but not written again, and numbers that are given as something else."""
-    waiting: list[tuple[str, Any, int]] = [("", tree, 0)]
-    while waiting:
-        name, value, depth = waiting.pop()
+def _looked_through(tree: Any) -> Any:
+    """The tree without signs that are no text and that no later version writes; refuses what could be read but not written again."""
+
+    def of(name: str, value: Any, depth: int) -> Any:
         if depth > DEEPEST:
             raise ValueError(f"it is nested more than {DEEPEST} levels deep")
         if isinstance(value, str):
             if any(0xD800 <= ord(c) <= 0xDFFF for c in value):
                 raise ValueError(f"{name}: half a character (a lone surrogate) cannot be kept")
-        elif isinstance(value, dict):
-            for key, inner in value.items():
-                if key in QUANTITIES and isinstance(inner, str | bool):
-                    raise ValueError(f"{key}: {json.dumps(inner)[:40]} is no number")
-                waiting.append((key, inner, depth + 1))
-                waiting.append((key, key, depth))
-        elif isinstance(value, list):
-            waiting += [(name, inner, depth + 1) for inner in value]
+            return NOT_TEXT.sub("", value)
+        if isinstance(value, dict):
+            return {of(name, key, depth): of(key, inner, depth + 1) for key, inner in value.items()}
+        if isinstance(value, list):
+            return [of(name, inner, depth + 1) for inner in value]
+        return value
+
+    return of("", tree, 0)
 
 
 def _no_constant(constant: str) -> float:
@@ -166,73 +162,7 @@ def design_text(design: Design) -> str:
 
 def save_design(design: Design, path: str | os.PathLike[str]) -> None:
     """Write a design so that the file is always whole: to a temporary file beside it, flushed, then renamed."""
-    write_atomically(path, design_text(design))
-
-
-def write_atomically(path: str | os.PathLike[str], text: str) -> None:
-    """Write a text file whole or not at all; raises OSError with the file left as it was."""
-    import tempfile
-
-    target = followed(path)
-    mode = target.stat().st_mode & 0o7777 if target.exists() else 0o666 & ~umask()
-    clear_parts(target.parent)
-    try:
-        handle, temporary = tempfile.mkstemp(prefix=".cooper-", suffix=".part", dir=target.parent)
-    except OSError as fault:
-        # It is not the hidden file's name that the user knows.
-        raise OSError(fault.errno, fault.strerror, str(target)) from None
-    try:
-        with os.fdopen(handle, "w", encoding="utf-8") as out:
-            out.write(text)
-            out.flush()
-            os.fsync(out.fileno())
-        os.chmod(temporary, mode)
-        os.replace(temporary, target)
-        flush_folder(target.parent)
-    except OSError as fault:
-        Path(temporary).unlink(missing_ok=True)
-        raise OSError(fault.errno, fault.strerror, str(target)) from None
-    except BaseException:
-        Path(temporary).unlink(missing_ok=True)
-        raise
-
-
-OLD_PARTS = 24 * 3600.0
-"""Seconds after which a half-written file belongs to nobody: its program was killed."""
-
-
-def clear_parts(folder: Path) -> None:
-    """Take away what programs that were killed while they wrote have left half written."""
-    for part in folder.glob(".cooper-*.part"):
-        with suppress(OSError):
-            if time.time() - part.stat().st_mtime > OLD_PARTS:
-                part.unlink()
-
-
-def followed(path: str | os.PathLike[str]) -> Path:
-    """The file that a path stands for, links followed; raises OSError where they go in a circle."""
-    target = Path(path)
-    try:
-        return target.resolve() if target.is_symlink() else target
-    except RuntimeError as error:
-        raise OSError(errno.ELOOP, "the link leads back to itself", str(path)) from error
-
-
-def flush_folder(folder: Path) -> None:
-    """Have the disk know that a file has been put in place, so that no loss of power takes it back."""
-    with suppress(OSError):
-        handle = os.open(folder, os.O_RDONLY)
-        try:
-            os.fsync(handle)
-        finally:
-            os.close(handle)
-
-
-def umask() -> int:
-    """The rights that new files do not get."""
-    mask = os.umask(0)
-    os.umask(mask)
-    return mask
+    atomic_write_text(path, design_text(design))
 
 
 def schema_text() -> str:

@@ -8,10 +8,10 @@ from __future__ import annotations
 import re
 from collections.abc import Callable, Collection
 from functools import partial
-from math import floor, log10
+from math import floor, isfinite, log10
 
 from msgspec import Struct
-from msgspec.structs import replace
+from msgspec.structs import force_setattr, replace
 
 from cooper.document.models import Design
 from cooper.document.plain import get_at
@@ -23,6 +23,25 @@ from cooper.kinds.known import kind_of
 from cooper.results.result_tree import Results
 from cooper.stock.materials import groups, is_plastic
 from cooper.stock.series import diametral_pitches, modules, neighbour
+
+GREATEST = 1e12
+"""Amount that no quantity of a gear train passes, in any unit of the document."""
+
+
+class _Checked:
+    """What gives a value, for numbers that a design can hold alone: raises `OutOfRange` for others before they reach any arithmetic."""
+
+    __slots__ = ("give", "key")
+
+    def __init__(self, key: str, give: Callable[[Design, Results, float], Design]) -> None:
+        self.key, self.give = key, give
+
+    def __call__(self, design: Design, results: Results, value: float) -> Design:
+        if not isfinite(value):
+            raise OutOfRange(self.key, str(value), "a finite number is needed")
+        if not abs(value) <= GREATEST:
+            raise OutOfRange(self.key, value, f"no quantity of a gear train is greater than {GREATEST:g}")
+        return self.give(design, results, value)
 
 
 class Field(Struct, frozen=True):
@@ -52,6 +71,10 @@ class Field(Struct, frozen=True):
     owner: str = ""
     measure: Callable[[str], tuple[Field, str] | None] | None = None
     """Of a text typed in another measure the field of that measure and the rest of the text; None where it is the own one."""
+
+    def __post_init__(self) -> None:
+        if not isinstance(self.give, _Checked):
+            force_setattr(self, "give", _Checked(self.key, self.give))
 
     @property
     def full_key(self) -> str:

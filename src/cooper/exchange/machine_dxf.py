@@ -6,6 +6,7 @@ from math import hypot
 from typing import Any
 
 from cooper.document.models import Design
+from cooper.exchange.dxf_legend import dxf_words
 from cooper.machine.shaft_model import MadeShaft
 from cooper.machine.shaft_outline import shaft_outline
 from cooper.results.machine_found import MachineFound
@@ -58,7 +59,7 @@ def add_sections(doc: Any, space: Any, design: Design, results: Results, m: Mach
                 _box(space, start, start + b.b, y + side * inner, y + side * b.r, "SHAFT_GEAR")
         ends = (x0 + s.made.start - 5, x0 + s.made.end + 5)
         space.add_line((ends[0], y), (ends[1], y), dxfattribs={"layer": "SHAFT_AXIS"})
-        space.add_text(s.name, height=3, dxfattribs={"layer": "SHAFT_AXIS"}).set_placement((ends[1] + 2, y))
+        space.add_text(dxf_words(s.name), height=3, dxfattribs={"layer": "SHAFT_AXIS"}).set_placement((ends[1] + 2, y))
     low, high = (x0 + z for z in m.places.inner)
     for x in (low, high):
         space.add_line((x, y - 20), (x, 20), dxfattribs={"layer": "HOUSING"})

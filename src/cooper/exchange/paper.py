@@ -12,6 +12,7 @@ from typing import Any
 
 from msgspec import Struct, field
 
+from cooper.exchange.dxf_legend import dxf_words
 from cooper.language.spoken import shown
 
 Point = tuple[float, float]
@@ -256,7 +257,7 @@ class Paper(Struct):
                         area.set_pattern_fill("ANSI31", scale=HATCH_STEP / 3.175, angle=lean - 45)
                 case Text():
                     entity = space.add_text(
-                        item.words,
+                        dxf_words(item.words),
                         height=item.size,
                         rotation=item.turn,
                         dxfattribs={"layer": "TEXT", "style": "SHEET", "oblique": 12 if item.italic else 0},
@@ -265,7 +266,7 @@ class Paper(Struct):
         legend = [("Layers", ""), *MEANINGS.items(), ("", self.told)]
         for n, (layer, meaning) in enumerate(legend):
             words = f"{layer}: {meaning}" if layer and meaning else layer or meaning
-            space.add_text(words, height=2.5, dxfattribs={"layer": "TEXT", "style": "SHEET"}).set_placement(
+            space.add_text(dxf_words(words), height=2.5, dxfattribs={"layer": "TEXT", "style": "SHEET"}).set_placement(
                 (self.width + 10, self.height - 10 - 5 * n)
             )
         doc.saveas(path)

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from pathlib import Path
 
+from cooper.atomic_write import atomic_write, atomic_write_text
 from cooper.document.models import Design
-from cooper.document.store import write_atomically
 from cooper.document.units import digits_shown
 from cooper.exchange.body import Body, bodies
 from cooper.exchange.dxf import write_dxf
@@ -21,7 +21,6 @@ from cooper.exchange.solid import write_step
 from cooper.exchange.svg import pair_svg
 from cooper.exchange.train import write_train_dxf, write_train_step
 from cooper.exchange.ways import KINDS, WHOLE, Options
-from cooper.exchange.whole_file import whole_or_not
 from cooper.exchange.workbook import write_workbook
 from cooper.results.result_tree import Results, StageResults
 
@@ -50,26 +49,26 @@ def _export(design: Design, results: Results, path: Path, system: str, stage: in
         return
     one = results.stages[stage]
     if kind == ".dxf":
-        whole_or_not(
+        atomic_write(
             path,
             lambda p: write_dxf(design, results, p, (stage,), o.tolerance or 1e-3, o.compensation, o.curves, o.gear),
         )
     elif kind == ".step":
-        whole_or_not(path, lambda p: write_step(_wanted(design, one, stage, o), p, one.name))
+        atomic_write(path, lambda p: write_step(_wanted(design, one, stage, o), p, one.name))
     elif kind in (".stl", ".3mf"):
-        whole_or_not(path, lambda p: write_mesh(_wanted(design, one, stage, o), p, o.tolerance or 0.01, o.compensation))
+        atomic_write(path, lambda p: write_mesh(_wanted(design, one, stage, o), p, o.tolerance or 0.01, o.compensation))
     elif kind == ".svg":
-        write_atomically(path, pair_svg(design, one, stage, o.tolerance or 1e-3, o.compensation))
+        atomic_write_text(path, pair_svg(design, one, stage, o.tolerance or 1e-3, o.compensation))
     elif kind == ".csv":
-        write_atomically(path, _csv(design, results, stage, o))
+        atomic_write_text(path, _csv(design, results, stage, o))
     elif kind == ".html":
-        write_atomically(path, report_html(design, results, system, o.length))
+        atomic_write_text(path, report_html(design, results, system, o.length))
     elif kind == ".pdf":
-        whole_or_not(path, lambda p: write_report_pdf(design, results, p, system, o.length, o.state))
+        atomic_write(path, lambda p: write_report_pdf(design, results, p, system, o.length, o.state))
     elif kind == ".xlsx":
-        whole_or_not(path, lambda p: write_workbook(design, results, p, o.loaded))
+        atomic_write(path, lambda p: write_workbook(design, results, p, o.loaded))
     elif kind == ".txt":
-        write_atomically(path, report_text(design, results, system, o.length))
+        atomic_write_text(path, report_text(design, results, system, o.length))
     else:
         known = ", ".join(f"{k} ({w})" for k, w in KINDS.items())
         raise ValueError(f"{path.name}: the suffix {kind or '(none)'} is not known; known are {known}")
@@ -86,15 +85,15 @@ def _csv(design: Design, results: Results, stage: int, o: Options) -> str:
 
 def _whole_train(design: Design, results: Results, path: Path, kind: str, o: Options) -> None:
     if kind == ".dxf":
-        whole_or_not(path, lambda p: write_train_dxf(design, results, p, o.tolerance or 1e-3))
+        atomic_write(path, lambda p: write_train_dxf(design, results, p, o.tolerance or 1e-3))
     elif kind == ".step":
         machine = results.machine
         if machine is not None:
-            whole_or_not(path, lambda p: write_machine_step(design, results, machine, p))
+            atomic_write(path, lambda p: write_machine_step(design, results, machine, p))
         else:
-            whole_or_not(path, lambda p: write_train_step(design, results, p))
+            atomic_write(path, lambda p: write_train_step(design, results, p))
     elif kind in (".stl", ".3mf"):
-        whole_or_not(path, lambda p: write_whole_mesh(design, results, p, o.tolerance or 0.01))
+        atomic_write(path, lambda p: write_whole_mesh(design, results, p, o.tolerance or 0.01))
     else:
         raise ValueError(
             f"the whole train leaves as .dxf, .step, .stl or .3mf; {kind or 'no suffix'} is written stage by stage"

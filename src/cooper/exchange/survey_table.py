@@ -9,7 +9,7 @@ from math import isfinite
 from pathlib import Path
 from typing import TYPE_CHECKING
 
-from cooper.exchange.whole_file import whole_or_not
+from cooper.atomic_write import atomic_write
 from cooper.survey.yardsticks import YARDSTICKS
 
 if TYPE_CHECKING:
@@ -40,9 +40,9 @@ def save_survey(found: Found, path: Path, keys: Sequence[str] | None = None, row
         numbers = [float(found.values[k][n]) for k in keys]
         lines.append([n + 1, p.label, p.materials, p.rack, *(v if isfinite(v) else None for v in numbers)])
     if kind == ".csv":
-        whole_or_not(path, lambda temporary: _text(temporary, _csv(heads, lines)))
+        atomic_write(path, lambda temporary: _text(temporary, _csv(heads, lines)))
     else:
-        whole_or_not(path, lambda temporary: _xlsx(temporary, heads, lines, found))
+        atomic_write(path, lambda temporary: _xlsx(temporary, heads, lines, found))
 
 
 def _head(key: str) -> str:

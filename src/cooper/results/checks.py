@@ -37,12 +37,17 @@ def gear_word(stage: StageResults, i: int) -> str:
 
 def at_least(value: Array, limit: Array, scale: Array = None) -> Array:
     """Relative margin of a value that must reach a limit; a limit of zero is measured on ``scale``."""
-    return (value - limit) / (limit if scale is None else scale)
+    return _bounded((value - limit) / (limit if scale is None else scale))
 
 
 def at_most(value: Array, limit: Array, room: Array = None) -> Array:
     """Relative margin of a value that must stay below a limit; ``room`` is what counts as a margin of 100 % (none: the limit)."""
-    return (limit - value) / (limit if room is None else room)
+    return _bounded((limit - value) / (limit if room is None else room))
+
+
+def _bounded(margin: Array) -> Array:
+    """A margin, `MOST` or `-MOST` for any beyond that, such as against a limit of next to nothing."""
+    return min(max(margin, -MOST), MOST) if isinstance(margin, float) else np.clip(margin, -MOST, MOST)
 
 
 def _no_more(value: Array) -> Array:

@@ -6,9 +6,9 @@ import numpy as np
 from msgspec.structs import replace
 
 from cooper.document.gear_data import Flanks, Gear
-from cooper.document.models import Stage
+from cooper.document.models import Stage, Train
 from cooper.gears.flank_form import FlankForm, MadeFlank, long_relief
-from cooper.results.result_tree import StageResults
+from cooper.results.result_tree import Results, StageResults
 
 
 def single_relief(s: StageResults) -> float:
@@ -38,6 +38,11 @@ def form_of(gear: Gear, s: StageResults, left: bool = False) -> FlankForm:
         C_bII=f.C_betaII,
         l_II=f.l_CII,
     )
+
+
+def bears_left(train: Train, results: Results, k: int) -> bool:
+    """Whether left flanks bear in stage k, as its driving gear turns counter-clockwise as drawn."""
+    return (train.duty.direction == "counter-clockwise") == (results.side_of(k) > 0)
 
 
 def named_forms(gear: Gear) -> list[tuple[str, str, Flanks]]:

@@ -22,7 +22,7 @@ from cooper.gears.rack_gear import is_rack
 from cooper.gears.tip import tip_form_diameter
 from cooper.gears.tolerances import flank_tolerances
 from cooper.gears.virtual import virtual_tooth
-from cooper.results.flank_forms import form_of, reach_of
+from cooper.results.flank_forms import bears_left, form_of, reach_of
 from cooper.results.result_tree import Results, StageResults
 from cooper.results.to_core import stiffness_of
 
@@ -83,11 +83,6 @@ ENOUGH = 0.02
 """Error of the largest root stress above which a finer field is found."""
 COUNTED = {"nominal": (), "K_A": ("K_A", "K_gamma"), "all": ("K_A", "K_gamma", "K_V")}
 """Load factors that a loaded tooth is asked with; how the load lies along face and profile it finds itself."""
-
-
-def bears_left(train: Train, results: Results, k: int) -> bool:
-    """Whether left flanks bear in stage k, as its driving gear turns counter-clockwise as drawn."""
-    return (train.duty.direction == "counter-clockwise") == (results.side_of(k) > 0)
 
 
 def loaded_ask(train: Train, results: Results, k: int, counted: str, left: bool | None = None) -> LoadedAsk:

@@ -50,7 +50,9 @@ def with_machine(train: Train, results: Results) -> Results:
 
 def without_machine(results: Results, fault: Exception) -> Results:
     """Results of the gears alone, with the reason why there is no machine, which counts as short."""
-    told = note("warning:short", None, f"The machine around the gears is not worked out, none of its checks is made: {fault}")
+    told = note(
+        "warning:short", None, f"The machine around the gears is not worked out, none of its checks is made: {fault}"
+    )
     why = fault if isinstance(fault, OutOfRange) else OutOfRange("machine", "", str(fault))
     return replace(results, notes=(told, *results.notes), no_machine=why)
 

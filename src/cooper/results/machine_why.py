@@ -144,7 +144,12 @@ def pin_rows(p: PinFound, rules: Rules, symbol: str) -> list[Row]:
     if symbol == "S_J":
         return [
             *rows,
-            ("p in the wall", pin.p_wall, "stress", "greater force of both walls under the greatest load, over d and its thickness"),
+            (
+                "p in the wall",
+                pin.p_wall,
+                "stress",
+                "greater force of both walls under the greatest load, over d and its thickness",
+            ),
             ("S = 0.9 sigma_S / p", pin.S_wall, "factor", "as a key, walls of the pin's steel"),
         ]
     if symbol in ("S_D", "S_Y"):

@@ -12,6 +12,7 @@ from msgspec.structs import replace
 
 from cooper.document.quantities import QUANTITIES, plain
 from cooper.document.units import KINDS
+from cooper.errors import OutOfRange
 from cooper.gears.phase import Stand
 from cooper.gears.root import RootForm
 from cooper.gears.tooth import Tooth

@@ -8,8 +8,7 @@ from msgspec import Struct
 from cooper.arrays import Array
 from cooper.document.models import Train
 from cooper.gears.flank_form import helix_form, profile_form
-from cooper.results.flank_forms import form_of, reach_of
-from cooper.results.loaded_tooth import bears_left
+from cooper.results.flank_forms import bears_left, form_of, reach_of
 from cooper.results.present import members_of_mesh
 from cooper.results.result_tree import Results
 

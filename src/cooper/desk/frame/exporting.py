@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import os
 import sys
 import tempfile
 import uuid
@@ -13,6 +14,7 @@ from pathlib import Path
 from PySide6.QtCore import QObject, QProcess, QTimer
 from PySide6.QtWidgets import QComboBox, QDialog, QDialogButtonBox, QFormLayout, QLineEdit, QWidget
 
+from cooper.atomic_write import flush_folder, followed
 from cooper.desk.frame.child import surroundings
 from cooper.desk.widgets.labels import Label
 from cooper.document.models import Design
@@ -53,7 +55,7 @@ class Background(QObject):
             self.done(path, f"the folder for what is written on the way: {fault.strerror or fault}")
             return
         # Written under a name of its own, so that what is broken off can be cleared away.
-        part = path.parent / f".cooper-{uuid.uuid4().hex[:12]}{path.suffix.lower()}"
+        part = path.parent / f".cooper-{os.getpid()}-{uuid.uuid4().hex[:12]}.part{path.suffix.lower()}"
         words = ["-m", "cooper", "export", str(source), str(part), "--stage", str(stage + 1)]
         words += ["--compensation", str(options.compensation), "--curves", options.curves, "--gear", str(options.gear)]
         words += ["--length", options.length, "--state", options.state, *more]
@@ -70,10 +72,11 @@ class Background(QObject):
             fault = ""
             try:
                 if code == 0 and wanted:
-                    part.replace(path)
+                    part.replace(followed(path))
+                    flush_folder(path.parent)
             except OSError as error:
                 fault = f"{path}: {error.strerror or error}"
-            for rest in part.parent.glob(f"{part.stem}*"):
+            for rest in part.parent.glob(f"{part.stem.removesuffix('.part')}*"):
                 with suppress(OSError):
                     rest.unlink()
             if wanted:

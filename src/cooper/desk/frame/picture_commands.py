@@ -5,12 +5,13 @@ from __future__ import annotations
 from pathlib import Path
 from typing import TYPE_CHECKING
 
-from PySide6.QtCore import QPoint, QRect, QSize, QSizeF, Qt
-from PySide6.QtGui import QGuiApplication, QPageSize, QPainter, QPdfWriter, QPixmap
+from PySide6.QtCore import QBuffer, QPoint, QRect, QSize, QSizeF, Qt
+from PySide6.QtGui import QGuiApplication, QPageSize, QPaintDevice, QPainter, QPdfWriter, QPixmap
 from PySide6.QtWidgets import QFileDialog, QWidget
 
+from cooper.atomic_write import atomic_write_bytes
 from cooper.desk.frame.registry import Action, register_actions
-from cooper.exchange.whole_file import whole_or_not
+from cooper.desk.widgets.in_memory import in_memory
 
 if TYPE_CHECKING:
     from cooper.desk.frame.window import Window
@@ -43,37 +44,44 @@ def copy_view(window: Window) -> None:
 
 
 def save_view(view: QWidget, path: Path, title: str) -> None:
-    """Save a view by the suffix of the path; lines stay lines in SVG and PDF."""
+    """Save a view by the suffix of the path; lines stay lines in SVG and PDF. Painted into memory first: the toolkit's writers are silent where the disk is full."""
     size: QSize = view.size()
+    if path.suffix == ".png":
+        picture = picture_of(view).toImage()
+        picture.setText("Title", title)
+        picture.setText("Software", "Cooper")
+        content = in_memory(lambda out: picture.save(out, b"PNG"))
+    elif path.suffix == ".svg":
+        content = in_memory(lambda out: _as_svg(view, size, out, title))
+    else:
+        content = in_memory(lambda out: _as_pdf(view, size, out, title))
+    atomic_write_bytes(path, content)
 
-    def write(part: Path) -> None:
-        if path.suffix == ".png":
-            picture = picture_of(view).toImage()
-            picture.setText("Title", title)
-            picture.setText("Software", "Cooper")
-            if not picture.save(str(part)):
-                raise OSError(f"{path} could not be written")
-            return
-        if path.suffix == ".svg":
-            from PySide6.QtSvg import QSvgGenerator
 
-            drawing = QSvgGenerator()
-            drawing.setFileName(str(part))
-            drawing.setSize(size)
-            drawing.setViewBox(QRect(QPoint(0, 0), size))
-            drawing.setTitle(title)
-            painter = QPainter(drawing)
-        else:
-            page = QPdfWriter(str(part))
-            page.setTitle(title)
-            page.setResolution(96)
-            page.setPageSize(QPageSize(QSizeF(size) * PX_MM, QPageSize.Unit.Millimeter))
-            page.setPageMargins(page.pageLayout().minimumMargins())
-            painter = QPainter(page)
-        view.render(painter, QPoint(0, 0))
-        painter.end()
+def _as_svg(view: QWidget, size: QSize, out: QBuffer, title: str) -> None:
+    from PySide6.QtSvg import QSvgGenerator
 
-    whole_or_not(path, write)
+    drawing = QSvgGenerator()
+    drawing.setOutputDevice(out)
+    drawing.setSize(size)
+    drawing.setViewBox(QRect(QPoint(0, 0), size))
+    drawing.setTitle(title)
+    _painted(view, drawing)
+
+
+def _as_pdf(view: QWidget, size: QSize, out: QBuffer, title: str) -> None:
+    page = QPdfWriter(out)
+    page.setTitle(title)
+    page.setResolution(96)
+    page.setPageSize(QPageSize(QSizeF(size) * PX_MM, QPageSize.Unit.Millimeter))
+    page.setPageMargins(page.pageLayout().minimumMargins())
+    _painted(view, page)
+
+
+def _painted(view: QWidget, on: QPaintDevice) -> None:
+    painter = QPainter(on)
+    view.render(painter, QPoint(0, 0))
+    painter.end()
 
 
 def save_dialog(window: Window) -> None:

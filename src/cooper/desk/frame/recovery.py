@@ -16,8 +16,9 @@ from typing import IO
 
 from msgspec import Struct
 
+from cooper.atomic_write import atomic_write_text, clear_parts
 from cooper.document.models import Design
-from cooper.document.store import Unusable, clear_parts, design_text, read_design, write_atomically
+from cooper.document.store import Unusable, design_text, read_design
 from cooper.folders import state_folder
 
 
@@ -74,7 +75,7 @@ class Keeper:
                 lock = lock_of(self.file).open("w")
                 fcntl.flock(lock, fcntl.LOCK_EX | fcntl.LOCK_NB)
                 self._lock = lock
-            write_atomically(self.file, json.dumps(body))
+            atomic_write_text(self.file, json.dumps(body))
         except OSError as fault:
             self.fault = f"{self.file.parent}: {fault.strerror or fault}"
         else:
@@ -102,12 +103,28 @@ def leftovers() -> list[Leftover]:
         try:
             body = json.loads(file.read_text(encoding="utf-8"))
             design = read_design(json.dumps(body["design"]), "autosave")
-            when = float(body.get("when") or file.stat().st_mtime)
-            found.append(Leftover(file, Path(body["path"]) if body["path"] else None, design, when))
-        except (OSError, ValueError, KeyError, TypeError, AttributeError, Unusable):
+            path = body.get("path")
+            found.append(
+                Leftover(file, Path(path) if isinstance(path, str) and path else None, design, _when(file, body))
+            )
+        except (OSError, ValueError, KeyError, TypeError, AttributeError, RecursionError, Unusable):
             continue
     clear_parts(folder)
     return sorted(found, key=lambda left: -left.when)
+
+
+def _when(file: Path, body: dict[str, object]) -> float:
+    """When it was kept, as it says, or as the disk does where it says nothing that can be."""
+    told = body.get("when")
+    if isinstance(told, int | float) and not isinstance(told, bool) and 0 < told < 1e11:
+        return float(told)
+    return file.stat().st_mtime
+
+
+def unreadable() -> list[Path]:
+    """Autosaves of programs that no longer run from which no design can be read; they stay where they are."""
+    readable = {left.file for left in leftovers()}
+    return [f for f in sorted(state_folder().glob("autosave-*.json")) if f not in readable and not _held(lock_of(f))]
 
 
 def _held(lock: Path) -> bool:

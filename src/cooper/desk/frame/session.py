@@ -22,8 +22,7 @@ from cooper.editing.machine_edits import refuse_unbuildable
 from cooper.errors import OutOfRange
 from cooper.results.evaluate import GEARS, WHOLE, evaluate
 from cooper.results.face_of_mesh import asks_shafts
-from cooper.results.loaded_tooth import bears_left
-from cooper.results.machine_checks import without_machine
+from cooper.results.flank_forms import bears_left
 from cooper.results.result_tree import Check, Results
 
 Edit = Callable[[Design, Results], Design]
@@ -261,6 +260,8 @@ class Session(QObject):
         def done(fault: Exception | None) -> None:
             if state.awaits is not plain:
                 return
+            from cooper.results.machine_checks import without_machine
+
             # Where it could not be worked out none of its old numbers stays beside the new gears.
             state.complete(found[0] if fault is None else without_machine(plain, fault))
             if self.state is state:

@@ -34,8 +34,16 @@ class Settings:
     def recent(self) -> list[Path]:
         value = self.store.value("recent") or []
         paths = [value] if isinstance(value, str) else list(value)
-        return [Path(p) for p in paths if Path(p).exists()]
+        return [Path(p) for p in paths if _is_there(Path(p))]
 
     def remember(self, path: Path) -> None:
         paths = [path.resolve(), *(p for p in self.recent() if p != path.resolve())]
         self.store.setValue("recent", [str(p) for p in paths[:MOST_RECENT]])
+
+
+def _is_there(path: Path) -> bool:
+    """Whether a file is there and its folder may be entered."""
+    try:
+        return path.exists()
+    except OSError:
+        return False

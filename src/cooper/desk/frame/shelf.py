@@ -7,8 +7,8 @@ from pathlib import Path
 
 import platformdirs
 
+from cooper.atomic_write import atomic_write_text
 from cooper.document.gear_data import Material
-from cooper.document.store import write_atomically
 from cooper.errors import OutOfRange
 
 
@@ -36,4 +36,4 @@ def keep(material: Material) -> None:
     """Keep a named material; one of the same name gives way."""
     rows = [m.plain() for m in materials() if m.name != material.name] + [material.plain()]
     shelf_file().parent.mkdir(parents=True, exist_ok=True)
-    write_atomically(shelf_file(), json.dumps({"materials": rows}, indent=1, ensure_ascii=False))
+    atomic_write_text(shelf_file(), json.dumps({"materials": rows}, indent=1, ensure_ascii=False))

@@ -552,6 +552,8 @@ class Window(PaintingTurn):
         """Ask about the newest work that was left unsaved, then about the next."""
         found = recovery.leftovers()
         if not found:
+            if broken := recovery.unreadable():
+                self.notice.say(f"An autosave cannot be read and is left where it is: {broken[0]}", bad=True)
             return
         left = found[0]
 

@@ -42,6 +42,16 @@ if TYPE_CHECKING:
 
 FRAME_MS = 33
 HOUSING = "housing"
+
+
+def frames_of(results: Results) -> list[str]:
+    """What can stand still: the housing, and every member of a set with planets but these."""
+    return [
+        HOUSING,
+        *(f"{s.name}: {name}" for s in results.sets if s.arranged.around for name in s.speeds if name != "planet"),
+    ]
+
+
 PACES = (0.02, 0.05, 0.1, 0.2, 0.5, 1.0, 2.0)
 """Turns of the input a second."""
 FLOOR, GAP = 26.0, 12.0
@@ -334,17 +344,8 @@ class TrainLens(Lens):
         self.update()
 
     def frames(self) -> list[str]:
-        """What can stand still: the housing, and every member of a set."""
-        return [
-            HOUSING,
-            *(
-                f"{s.name}: {name}"
-                for s in self.session.results.sets
-                if s.arranged.around
-                for name in s.speeds
-                if name != "planet"
-            ),
-        ]
+        """What can stand still."""
+        return frames_of(self.session.results)
 
     def stand_on(self, name: str) -> None:
         """Let a member stand still in the picture."""

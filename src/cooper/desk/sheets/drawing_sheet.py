@@ -12,6 +12,7 @@ from PySide6.QtSvg import QSvgRenderer
 from PySide6.QtWidgets import QFileDialog, QHBoxLayout, QPushButton, QWidget
 from shiboken6 import isValid
 
+from cooper.atomic_write import atomic_write
 from cooper.desk.frame import theme as th
 from cooper.desk.frame.beside_window import Task, beside
 from cooper.desk.frame.registry import SheetEntry, register_sheet
@@ -23,7 +24,6 @@ from cooper.editing.fields import Field, drawing_fields, member_path
 from cooper.errors import OutOfRange
 from cooper.exchange.gear_drawing import gear_drawing, says
 from cooper.exchange.paper import Paper
-from cooper.exchange.whole_file import whole_or_not
 
 KINDS = {".pdf": "PDF", ".dxf": "DXF", ".svg": "SVG"}
 DOTS = 8
@@ -236,7 +236,7 @@ class DrawingSheet(Sheet):
         s = self.session
         try:
             paper = gear_drawing(s.design, s.whole_results(), self.k, self.i, s.system)
-            whole_or_not(path, paper.write)
+            atomic_write(path, paper.write)
         except (OSError, ValueError) as fault:
             s.told.emit(f"Not saved. {fault}")
             return

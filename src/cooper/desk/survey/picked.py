@@ -5,7 +5,7 @@ from __future__ import annotations
 from pathlib import Path
 
 from msgspec import Struct
-from PySide6.QtCore import QMimeData, QPoint, QPointF, QRectF, QSize, Qt, Signal
+from PySide6.QtCore import QBuffer, QMimeData, QPoint, QPointF, QRectF, QSize, Qt, Signal
 from PySide6.QtGui import (
     QContextMenuEvent,
     QGuiApplication,
@@ -20,10 +20,11 @@ from PySide6.QtGui import (
 )
 from PySide6.QtWidgets import QMenu, QWidget
 
+from cooper.atomic_write import atomic_write_bytes
 from cooper.desk.frame import theme as th
 from cooper.desk.lenses.train_lens import HOUSING, Look, TrainPainter
+from cooper.desk.widgets.in_memory import in_memory
 from cooper.desk.widgets.typeset import draw, draw_right, draw_verdict, elided, label_runs, symbol_runs, words
-from cooper.exchange.whole_file import whole_or_not
 from cooper.results.heights import heights
 from cooper.results.result_tree import Check, Results
 from cooper.survey.yardsticks import YARDSTICKS
@@ -313,8 +314,8 @@ class SideBySide(QWidget):
     def print_to(self, path: Path) -> None:
         """Write the page as PDF, whole or not at all."""
 
-        def write(temporary: Path) -> None:
-            writer = QPdfWriter(str(temporary))
+        def write(out: QBuffer) -> None:
+            writer = QPdfWriter(out)
             writer.setPageSize(QPageSize(QPageSize.PageSizeId.A4))
             writer.setPageOrientation(QPageLayout.Orientation.Landscape)
             writer.setTitle("Designs side by side")
@@ -324,7 +325,7 @@ class SideBySide(QWidget):
             self.render(painter, QPoint(0, 0))
             painter.end()
 
-        whole_or_not(path, write)
+        atomic_write_bytes(path, in_memory(write))
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         if event.key() == Qt.Key.Key_C and event.modifiers() & Qt.KeyboardModifier.ControlModifier:

@@ -9,6 +9,7 @@ from pathlib import Path
 from PySide6.QtCore import QBuffer, QCoreApplication, QEvent, QEventLoop, QIODevice, QTimer
 from PySide6.QtGui import QPixmap
 
+from cooper.atomic_write import atomic_write
 from cooper.desk.frame import theme as th
 from cooper.desk.frame.app import application
 from cooper.desk.frame.beside_window import Beside
@@ -16,7 +17,6 @@ from cooper.desk.frame.session import Session
 from cooper.desk.frame.window import Window
 from cooper.desk.widgets.slices import Slices
 from cooper.document.models import Design
-from cooper.exchange.whole_file import whole_or_not
 
 LONGEST = 60.0
 """Seconds that are waited for what is asked beside the window."""
@@ -197,4 +197,4 @@ def save_picture(shown: QPixmap, out: Path) -> None:
     def write(temporary: Path) -> None:
         temporary.write_bytes(data)
 
-    whole_or_not(out, write)
+    atomic_write(out, write)
