@@ -3,7 +3,10 @@
 from __future__ import annotations
 
 import json
+import os
 import sys
+import time
+from contextlib import suppress
 from math import radians
 from pathlib import Path
 from typing import TYPE_CHECKING, NoReturn
@@ -13,6 +16,7 @@ import click
 from cooper import __version__
 from cooper.cli_survey import survey
 from cooper.cli_words import SpokenCommand, SpokenContext, names_of, speak_as_here, tell, tell_fault, written
+from cooper.faults import LEVELS, LOG, LOG_LEVEL, log_file, record, start_log
 
 if TYPE_CHECKING:
     from cooper.document.models import Design
@@ -41,12 +45,17 @@ class OpensFiles(click.Group):
 
 @click.group(cls=OpensFiles, invoke_without_command=True, context_settings={"help_option_names": ["-h", "--help"]})
 @click.version_option(__version__, prog_name="Cooper")
+@click.option(
+    "--log-level", type=click.Choice(LEVELS), default="warning", show_default=True, help="What is written to the log."
+)
 @click.pass_context
-def main(ctx: click.Context) -> None:
+def main(ctx: click.Context, log_level: str) -> None:
     """Design and check gear trains on a drawing.
 
     Without a command, opens FILE in the window, or the start page when no FILE is named.
     """
+    os.environ[LOG_LEVEL] = log_level
+    start_log("cooper", log_level)
     if ctx.invoked_subcommand is None:
         _window(None, start=True)
 
@@ -80,11 +89,19 @@ def demo(out: Path | None) -> None:
 @main.command()
 @click.argument("file", type=click.Path(path_type=Path))
 @click.option("--json", "as_json", is_flag=True, help="Print the whole result tree as JSON (see docs/results.md).")
-def check(file: Path, as_json: bool) -> None:
+@click.option(
+    "-v",
+    "--verbose",
+    is_flag=True,
+    help="Print the notes too, and to standard error what is done and how long it takes.",
+)
+def check(file: Path, as_json: bool, verbose: bool) -> None:
     """Print the verdicts on FILE, of standard input where it is -.
 
     Ends with 0 when all holds, 1 when something is short, 2 when it is unusable.
     """
+    if verbose:
+        start_log("cooper", "info", to_screen=True)
     results = _evaluated(file)[1]
     if as_json:
         click.echo(json.dumps(results.as_tree(), indent=2, allow_nan=False, ensure_ascii=False))
@@ -92,6 +109,12 @@ def check(file: Path, as_json: bool) -> None:
         from cooper.exchange.report import checks_text
 
         click.echo(checks_text(results))
+        if verbose:
+            from cooper.results.beside import all_notes
+
+            for note in all_notes(results):
+                where = "" if note.stage is None else f" {results.stages[note.stage].name}:"
+                tell(f"{note.level}:{where} {note.text}")
     sys.exit(SHORT if results.verdict == "short" else 0)
 
 
@@ -303,10 +326,19 @@ def _evaluated(file: Path) -> tuple[Design, Results]:
     from cooper.editing.formulas import settled
     from cooper.errors import OutOfRange
 
+    begun = time.monotonic()
     try:
         # A design that another program hands over.
         design = read_design(sys.stdin.read(), "standard input") if str(file) == "-" else open_design(file)
-        return settled(design)
+        LOG.info("opened in %.2f s: stages %d", time.monotonic() - begun, len(design.train.stages))
+        found = settled(design)
+        LOG.info(
+            "worked out in %.2f s: checks %d, notes %d",
+            time.monotonic() - begun,
+            len(found[1].checks),
+            len(found[1].notes),
+        )
+        return found
     except Unusable as fault:
         _unusable(str(fault))
     except OutOfRange as fault:
@@ -364,9 +396,7 @@ def _whole_example(folder: Path) -> None:
 
 def run() -> NoReturn:
     """Run a command; every way to end has a code of its own."""
-    import os
     import signal
-    import traceback
 
     # Asked to end, a command clears away what it has half written.
     signal.signal(signal.SIGTERM, lambda *_: sys.exit(128 + signal.SIGTERM))
@@ -386,9 +416,18 @@ def run() -> NoReturn:
         # Whoever read has read enough.
         os.dup2(os.open(os.devnull, os.O_WRONLY), sys.stdout.fileno())
         code = 128 + signal.SIGPIPE
-    except Exception:
-        traceback.print_exc()
-        tell("This should not happen: it is a fault of Cooper, not of the design.", err=True)
+    except OSError as fault:
+        # A full disk behind standard output, for one.
+        with suppress(OSError):
+            os.dup2(os.open(os.devnull, os.O_WRONLY), sys.stdout.fileno())
+        tell(f"Not written. {fault.filename or 'standard output'}: {fault.strerror or fault}", err=True)
+        code = UNUSABLE
+    except Exception as fault:
+        record(fault, "command line")
+        tell(
+            f"This should not happen: it is a fault of Cooper, not of the design ({type(fault).__name__}). What went wrong is in {log_file()}.",
+            err=True,
+        )
         code = BROKEN
     sys.exit(code if isinstance(code, int) else 0)
 

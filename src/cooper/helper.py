@@ -17,6 +17,8 @@ from contextlib import suppress
 from types import FrameType
 from typing import Any, BinaryIO
 
+from cooper.faults import LOG_LEVEL, is_fault, mark_places, record, start_log
+
 LENGTH = 8
 STAND_BACK = 5
 """How much lower the priority of this process is than the window's, if it is not told."""
@@ -106,6 +108,9 @@ class Server:
         except Stopped:
             self.say(number, "end", None)
         except Exception as fault:
+            mark_places(fault)
+            if is_fault(fault):
+                record(fault, f"beside the window, {function}")
             self.say(number, "fault", fault)
         else:
             self.say(number, "end", None)
@@ -140,6 +145,7 @@ def main() -> None:
     from cooper.language.spoken import speak_as_told
 
     speak_as_told()
+    start_log("helper", os.environ.get(LOG_LEVEL, "warning"))
     server = Server(sys.stdin.buffer, sink, float(told[1]) if told else BREATH)
     signal.signal(STOP, server.stop)
     signal.signal(signal.SIGALRM, server.stop)

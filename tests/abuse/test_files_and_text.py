@@ -14,8 +14,9 @@ import pytest
 from cooper.demo import demo
 from cooper.document.store import Unusable, design_text, open_design, read_design, save_design
 from cooper.document.units import parse
-from cooper.editing.edit import set_many
-from cooper.editing.formulas import read_formula
+from cooper.editing.edit import set_at, set_many
+from cooper.editing.formulas import all_fields, read_formula, settled, with_formula, with_name
+from cooper.editing.machine_edits import in_machine
 from cooper.errors import OutOfRange
 from cooper.exchange.save import export
 from cooper.results.evaluate import evaluate
@@ -245,3 +246,95 @@ def test_a_rack_made_with_protuberance_and_next_to_no_load_are_answered():
     assert any(n.text.startswith("Protuberance 0.09 mm") and "ends at" not in n.text for n in rack.notes)
     light = evaluate(set_many(demo("winch"), {"train.duty.P": 1e-9}))
     assert all(abs(c.margin) < 1e7 for c in light.checks if c.symbol.startswith("S_"))
+
+
+def test_painted_pages_leave_the_old_file_on_a_full_disk(tmp_path, monkeypatch):
+    """The toolkit's writers tell nothing of it: what they painted goes through the one way of writing files."""
+    from PySide6.QtWidgets import QLabel
+
+    from cooper import atomic_write
+    from cooper.desk.frame.app import application
+    from cooper.desk.frame.picture_commands import save_view
+    from cooper.desk.frame.theme import LIGHT
+    from cooper.desk.survey.picked import SideBySide
+
+    application()
+    view = QLabel("x")
+    view.resize(80, 40)
+    side = SideBySide(LIGHT)
+    side.resize(300, 200)
+    ways = {f"a{kind}": lambda p: save_view(view, p, "x") for kind in (".png", ".svg", ".pdf")} | {
+        "shelf.pdf": side.print_to
+    }
+    for name, way in ways.items():
+        way(tmp_path / name)
+        old = (tmp_path / name).read_bytes()
+        assert len(old) > 100 and old[:4] in (b"\x89PNG", b"<?xm", b"%PDF")
+
+        def full(part, content):
+            part.write_bytes(content[:10])
+            raise OSError(28, "No space left on device")
+
+        with monkeypatch.context() as m:
+            m.setattr(atomic_write, "_fill", full)
+            with pytest.raises(OSError, match="No space"):
+                way(tmp_path / name)
+        assert (tmp_path / name).read_bytes() == old
+    assert not list(tmp_path.glob(".cooper-*"))
+
+
+def test_parts_of_killed_programs_go_at_the_next_writing(tmp_path):
+    from cooper.atomic_write import atomic_write_text
+
+    done = subprocess.run([sys.executable, "-c", "import os; print(os.getpid())"], capture_output=True, text=True)
+    gone, alive = (tmp_path / f".cooper-{pid}-x.part.step" for pid in (int(done.stdout), os.getppid()))
+    gone.write_text("half")
+    alive.write_text("half")
+    atomic_write_text(tmp_path / "a.txt", "whole")
+    assert not gone.exists() and alive.exists() and (tmp_path / "a.txt").read_text() == "whole"
+
+
+def test_what_is_under_a_symbol_and_no_number_opens_again():
+    """A formula on a quantity of the duty, an undercut, a named value called as a symbol: texts stand where texts belong."""
+    d = demo("winch")
+    s = evaluate(d).machine.shafts[0]
+    d = in_machine(d, (("shafts", s.key, "pieces", s.made.pieces[0].name, "undercut"), "E"))
+    d = with_formula(with_name(d, "F_end", "3"), "L_h", "=2000*4")
+    d, _ = settled(d)
+    assert read_design(design_text(d)) == d
+
+
+def test_signs_that_are_no_characters_are_left_out_of_old_files_and_refused_now():
+    text = design_text(demo()).replace('"name": "Mirror', '"name": "\ufffeMirror')
+    assert read_design(text) == demo()
+    with pytest.raises(OutOfRange):
+        set_at(demo(), "train.stages.0.members.0.name", "a\ufffeb")
+
+
+@pytest.mark.parametrize("when", ["soon", -1, 1e300, None, [1]])
+def test_an_autosave_of_no_time_is_offered(when):
+    from cooper.desk.frame import recovery
+    from cooper.folders import state_folder
+
+    body = {"path": None, "design": json.loads(design_text(demo())), "when": when}
+    (state_folder() / "autosave-1.json").write_text(json.dumps(body))
+    (state_folder() / "autosave-2.json").write_text("[" * 100000)
+    assert [left.design for left in recovery.leftovers()] == [demo()]
+    assert recovery.unreadable() == [state_folder() / "autosave-2.json"]
+
+
+@pytest.mark.parametrize("name", ["dome-ring", "dome-rack", "battery-lift", "winch"])
+@pytest.mark.parametrize("value", [float("nan"), float("-inf"), -1e308, 1e308])
+def test_numbers_beyond_all_are_refused_at_every_field(name, value):
+    d = demo(name)
+    r = evaluate(d)
+    for field in all_fields(d).values():
+        with pytest.raises(OutOfRange):
+            field.give(d, r, value)
+
+
+def test_a_limit_of_next_to_nothing_leaves_a_finite_margin():
+    d = set_at(demo(), "train.defaults.S_Hmin", 1e-308)
+    tree = evaluate(d).as_tree()
+    assert json.loads(json.dumps(tree, allow_nan=False))
+    assert max(c.margin for c in evaluate(d).checks) == 1e6

@@ -14,7 +14,7 @@ from cooper.document.base import Model, bare, fields_of, types_of
 from cooper.document.quantities import QUANTITIES
 from cooper.document.store import design_text, read_design
 from cooper.editing.edit import set_many
-from cooper.editing.formulas import all_fields, with_formula, with_name, settled
+from cooper.editing.formulas import all_fields, settled, with_formula, with_name
 from cooper.editing.machine_edits import count_machine, in_machine, refuse_unbuildable
 from cooper.editing.machine_fields import machine_fields
 from cooper.editing.spectrum_text import read_levels
@@ -23,7 +23,23 @@ from cooper.errors import OutOfRange
 from cooper.results.evaluate import evaluate
 
 EDITS = int(os.environ.get("EDITS", "400"))
-WORDS = ("Load", "4711.25", "Output 2,5", "α", "%%c", "<b>", "=1+1", "  ", "", "u", "E", "\ufffe", "a\nb", "ß" * 90, "-1e308")
+WORDS = (
+    "Load",
+    "4711.25",
+    "Output 2,5",
+    "α",
+    "%%c",
+    "<b>",
+    "=1+1",
+    "  ",
+    "",
+    "u",
+    "E",
+    "\ufffe",
+    "a\nb", "a\n",
+    "ß" * 90,
+    "-1e308",
+)
 NUMBERS = (0.0, -1.0, 1e-300, 1e308, float("nan"), float("inf"), 0.5, 5.0)
 
 
@@ -91,8 +107,14 @@ def of_machine(rng, d, r):
     bearing, joint = rng.choice(s.made.bearings), rng.choice(s.made.joints or (None,))
     changes = [
         ((*base, "pieces", piece.name, "undercut"), rng.choice(("E", "F", "E, stronger", None))),
-        ((*base, "pieces", piece.name, rng.choice(("d", "length", "r", "hole"))), rng.choice((None, piece.d * 1.1, 0.3))),
-        ((*base, "bearings", bearing.name, "type"), rng.choice((None, "tapered roller", "needle roller", "spherical roller"))),
+        (
+            (*base, "pieces", piece.name, rng.choice(("d", "length", "r", "hole"))),
+            rng.choice((None, piece.d * 1.1, 0.3)),
+        ),
+        (
+            (*base, "bearings", bearing.name, "type"),
+            rng.choice((None, "tapered roller", "needle roller", "spherical roller")),
+        ),
         ((*base, "bearings", bearing.name, "C"), rng.choice((None, 4e4))),
         ((*base, "paired"), rng.choice(("face to face", "back to back"))),
         ((*base, "ends", rng.choice(("end left", "end right")), rng.choice(("F", "J"))), rng.choice((0.0, 500.0))),
@@ -100,7 +122,12 @@ def of_machine(rng, d, r):
         (("steel",), rng.choice(("C45E+QT", "42CrMo4+QT"))),
     ]
     if joint is not None:
-        changes.append(((*base, "joints", joint.gear or joint.piece, "kind"), rng.choice((None, "key", "spline", "press fit", "set screw"))))
+        changes.append(
+            (
+                (*base, "joints", joint.gear or joint.piece, "kind"),
+                rng.choice((None, "key", "spline", "press fit", "set screw")),
+            )
+        )
     if rng.random() < 0.3:
         group = rng.choice(list(machine_fields().values()))
         field = rng.choice(list(group.values()))
@@ -161,4 +188,6 @@ def test_all_that_is_entered_is_reached():
     d = demo("winch")
     places = {at for at, _ in texts_of(d.train, "train")}
     assert {"train.duty.direction", "train.stages.0.members.0.name", "train.stages.0.members.0.drawing.part"} & places
-    assert {"L_h", "S_Fmin", "theta_max"} <= {f.rpartition(".")[2] for f in all_fields(d)} and len(fields_of(type(d.train.duty))) > 8
+    assert {"L_h", "S_Fmin", "theta_max"} <= {f.rpartition(".")[2] for f in all_fields(d)} and len(
+        fields_of(type(d.train.duty))
+    ) > 8

@@ -17,7 +17,7 @@ from msgspec.structs import asdict, astuple, force_setattr
 from cooper.document.quantities import QUANTITIES
 from cooper.document.units import KINDS
 
-NO_CONTROLS = r"^[^\x00-\x1f\x7f-\x9f\ufdd0-\ufdef\ufffe\uffff]*$"
+NO_CONTROLS = r"^[^\x00-\x1f\x7f-\x9f\ufdd0-\ufdef\ufffe\uffff]*$(?!\n)"
 """Names hold no control characters and nothing that is no character, which would break files and terminals."""
 NOT_TEXT = re.compile(r"[\ufdd0-\ufdef\ufffe\uffff]")
 """Code points that are no characters, which no text and no XML may hold."""

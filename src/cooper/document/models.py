@@ -61,7 +61,7 @@ class Stage(Model, frozen=True, kw_only=True):
         about(
             "identity, by which formulas name it; given where it is empty",
             max_length=40,
-            pattern=r"^([A-Za-z][A-Za-z0-9_]*)?$",
+            pattern=r"^([A-Za-z][A-Za-z0-9_]*)?$(?!\n)",
         ),
     ] = ""
     name: Annotated[str, about("what the stage is called", max_length=80, pattern=NO_CONTROLS)] = "Stage 1"

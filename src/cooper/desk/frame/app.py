@@ -14,6 +14,7 @@ from PySide6.QtWidgets import QApplication
 
 from cooper.desk.frame import theme as th
 from cooper.desk.frame.beside_window import Beside
+from cooper.desk.frame.fault_notice import hear_faults
 from cooper.desk.frame.language_commands import speak_as_chosen
 from cooper.desk.frame.session import Session
 from cooper.desk.frame.settings import Settings
@@ -59,6 +60,7 @@ def run(design: Design, path: Path | None, *, start: bool = False) -> int:
     app = application()
     settings = Settings()
     speak_as_chosen(settings)
+    hear_faults()
     window = Window(Session(design, path), settings)
     geometry = window.settings.geometry
     if not geometry.isEmpty():

@@ -15,6 +15,8 @@ from PySide6.QtCore import QObject
 from shiboken6 import isValid
 
 from cooper.desk.frame.child import surroundings
+from cooper.desk.frame.fault_notice import heard_beside
+from cooper.faults import is_fault, record
 
 if TYPE_CHECKING:
     from PySide6.QtCore import QProcess
@@ -160,6 +162,8 @@ class Beside(QObject):
             self._send()
         if task.wanted:
             task.wanted = False
+            if kind == "fault" and is_fault(content):
+                heard_beside(content)
             task.done(content if kind == "fault" else None)
 
     def _ended(self, *_how: object) -> None:
@@ -173,7 +177,9 @@ class Beside(QObject):
                 self._send()
             if task.wanted:
                 task.wanted = False
-                task.done(RuntimeError("what runs beside the window broke off"))
+                fault = RuntimeError("what runs beside the window broke off")
+                record(fault, task.function)
+                task.done(fault)
 
     def close(self) -> None:
         """End the process; nothing of what was asked is heard any more."""

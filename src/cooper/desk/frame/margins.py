@@ -52,6 +52,10 @@ SPAN = 0.5
 """Margin at which a bar is full; further ones end in an open tip."""
 
 
+WAITING = "being worked out"
+"""What stands in place of a number that is on its way."""
+
+
 def margin_words(check: Check) -> str:
     """The verdict in words: how far the value is from its limit."""
     size = abs(check.margin)
@@ -92,6 +96,7 @@ class CheckRow(QAbstractButton):
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
         self.setFixedHeight(ROW)
         self.before: float | None = None
+        self.waits = False
         self.check = check
         self._seen: tuple[object, ...] = ()
         self._still = KeptPicture()
@@ -101,22 +106,26 @@ class CheckRow(QAbstractButton):
         before = self.session.before
         old = before.results.check(check.key) if before else None
         self.before = old.margin if old is not None and abs(old.margin - check.margin) > 1e-9 else None
-        seen = (check, self.before, self.session.system, self.theme.name)
+        # The machine is still being worked out anew: its old numbers are not shown beside those of the new gears.
+        self.waits = bool(check.part) and self.session.machine_waits
+        self.before = None if self.waits else self.before
+        seen = (check, self.before, self.waits, self.session.system, self.theme.name)
         if seen == self._seen:
             return
         self.check, self._seen = check, seen
         self.setObjectName(f"check_{check.key}")
         self.setAccessibleName(f"{check.label} {plain(check.symbol, check.index)}")
-        self.setAccessibleDescription(
-            f"{self.value_text()} {self.unit()}, {check.sense} {self.limit_text()}, {margin_words(check)}"
-        )
-        tip = f"{check.label}: {margin_words(check)}"
-        if check.verdict != "holds":
+        told = WAITING if self.waits else margin_words(check)
+        self.setAccessibleDescription(f"{self.value_text()} {self.unit()}, {check.sense} {self.limit_text()}, {told}")
+        tip = f"{check.label}: {told}"
+        if not self.waits and check.verdict != "holds":
             tip += f"\nIf not met: {check.means}"
         plain_tip(self, tip)
         self.update()
 
     def value_text(self) -> str:
+        if self.waits:
+            return "…"
         return number(
             self.check.value, self.check.kind, self.session.system, 3 if self.check.kind == "factor" else None
         )
@@ -132,15 +141,18 @@ class CheckRow(QAbstractButton):
 
     def paintEvent(self, event: QPaintEvent) -> None:
         t, c = self.theme, self.check
-        value = value_runs(self.value_text(), self.unit(), t, 11)
+        value = value_runs(self.value_text(), "" if self.waits else self.unit(), t, 11)
         limit = ("≥ " if c.sense == "at least" else "≤ ") + self.limit_text()
         small = th.font(th.SMALL)
         right = min(self.width() - 21 - advance(limit, small), self.width() - 58)
         label = elided(c.label, small, right - width(value) - 80)
         p = QPainter(self)
-        still = (c.symbol, c.index, c.verdict, label, limit, t.name, self.isChecked(), self.hasFocus())
+        still = (c.symbol, c.index, c.verdict, self.waits, label, limit, t.name, self.isChecked(), self.hasFocus())
         self._still.lay(p, self, still, partial(self._paint_still, label, limit))
         draw_right(p, value, right, 19)
+        if self.waits:
+            words(p, WAITING, small, t.color("faint"), self.width() - 14, 38, right=True)
+            return
         self._bar(p)
         words(p, margin_words(c), small, t.color(c.verdict), self.width() - 14, 38, right=True)
 
@@ -151,8 +163,9 @@ class CheckRow(QAbstractButton):
             p.setPen(QPen(t.color("copper", 0.8), 1.2) if self.hasFocus() else Qt.PenStyle.NoPen)
             p.setBrush(t.color("band" if self.isChecked() else "paper"))
             p.drawRoundedRect(QRectF(self.rect()).adjusted(4, 1, -4, -1), 5, 5)
-        draw_verdict(p, t, c.verdict, QRectF(12, 8, 12, 12))
-        draw(p, symbol_runs(c.symbol, c.index, t.color("ink"), 11), 34, 19)
+        if not self.waits:
+            draw_verdict(p, t, c.verdict, QRectF(12, 8, 12, 12))
+        draw(p, symbol_runs(c.symbol, c.index, t.color("faint" if self.waits else "ink"), 11), 34, 19)
         words(p, limit, small, t.color("muted"), self.width() - 14, 19, right=True)
         words(p, label, small, t.color("muted"), 76, 19)
         p.setPen(QPen(t.color("line"), 3, Qt.PenStyle.SolidLine, Qt.PenCapStyle.RoundCap))

@@ -50,7 +50,7 @@ def save_view(view: QWidget, path: Path, title: str) -> None:
         picture = picture_of(view).toImage()
         picture.setText("Title", title)
         picture.setText("Software", "Cooper")
-        content = in_memory(lambda out: picture.save(out, b"PNG"))
+        content = in_memory(lambda out: picture.save(out, "PNG"))  # type: ignore[call-overload]
     elif path.suffix == ".svg":
         content = in_memory(lambda out: _as_svg(view, size, out, title))
     else:

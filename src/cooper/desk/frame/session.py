@@ -271,6 +271,11 @@ class Session(QObject):
             self._machine.give_up()
         self._machine = beside("cooper.results.evaluate:each_whole", state.design, take=found.append, done=done)
 
+    @property
+    def machine_waits(self) -> bool:
+        """Whether the machine around the present gears is still being worked out: what is shown of it is that of the state before."""
+        return self.state.awaits is not None
+
     def whole_results(self) -> Results:
         """The present results with the machine in them, for what leaves the window."""
         if self.state.awaits is not None:

@@ -558,6 +558,10 @@ class ShaftsLens(Lens):
             told = self.fault or "Laying out shafts, bearings and housing …"
             words(p, told, th.font(), t.color("short" if self.fault else "muted"), 20, 100)
             return
+        if self.session.machine_waits:
+            # That of the state before, which stands in the background until the new one comes.
+            words(p, "being worked out …", th.font(), t.color("muted"), 20, TOP + HEIGHT + 28)
+            p.setOpacity(0.3)
         if self.key == FACE:
             room = QRectF(14, TOP + HEIGHT + 12, self.width() - 28, self.height() - TOP - HEIGHT - 24)
             k = min(self.session.stage, len(self.session.results.stages) - 1)
