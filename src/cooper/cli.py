@@ -292,21 +292,24 @@ def shot(file: Path, lens: str, out: Path, size: str, theme: str) -> None:
 @click.option("-z", "--teeth", type=click.IntRange(4, 2000), required=True, help="Tooth count.")
 @click.option("--tip", required=True, help="Outside diameter; mm, or with its unit.")
 @click.option("--span", "spans", multiple=True, help="Span as TEETH:SIZE, e.g. 3:15.61; any number.")
-@click.option("--pin", "pins", multiple=True, help="Size over two pins or balls as DIAMETER:SIZE, e.g. 2.5:44.31.")
+@click.option("--pin", "pins", multiple=True, help="Size over two pins as DIAMETER:SIZE, e.g. 2.5:44.31; any number.")
+@click.option("--ball", "balls", multiple=True, help="Size over two balls as DIAMETER:SIZE; any number.")
 @click.option("--helix", default="0", show_default=True, help="Helix angle as measured, deg, or the word find.")
 @click.option("--most", type=click.IntRange(1, 50), default=6, show_default=True, help="Length of the list.")
-def match(teeth: int, tip: str, spans: tuple[str, ...], pins: tuple[str, ...], helix: str, most: int) -> None:
+def match(
+    teeth: int, tip: str, spans: tuple[str, ...], pins: tuple[str, ...], balls: tuple[str, ...], helix: str, most: int
+) -> None:
     """List the modules, pressure angles and shifts that explain a measured external gear, likeliest first.
 
     Two spans over neighbouring counts tell the base pitch and so sort out the pressure angle.
     """
     from math import degrees
 
-    from cooper.editing.matching import matches
+    from cooper.editing.matching import matches, warning_of
     from cooper.errors import OutOfRange
 
     try:
-        found = matches(str(teeth), tip, ";".join(spans), ";".join(pins), helix, most=most)
+        found = matches(str(teeth), tip, ";".join(spans), ";".join(pins), helix, most=most, balls=";".join(balls))
     except OutOfRange as fault:
         _unusable(str(fault))
     tell("  m_n mm    P_nd 1/in  alpha_n deg  beta deg       x    h_a    sizes off mm   tip off mm")
@@ -315,6 +318,8 @@ def match(teeth: int, tip: str, spans: tuple[str, ...], pins: tuple[str, ...], h
             f"{f.m_n:8.4f}   {25.4 / f.m_n:9.3f}   {degrees(f.alpha_n):10.2f}  {degrees(f.beta):8.3f}  {f.x:+7.3f}  {f.h_a:5.3f}"
             f"   {f.span_residual:11.4f}   {f.tip_residual:+10.4f}"
         )
+    if far := warning_of(found):
+        tell(far)
     tell("h_a: addendum factor that the outside diameter asks for; off: measured less computed.")
 
 
@@ -322,6 +327,7 @@ main.add_command(survey)
 
 
 def _evaluated(file: Path) -> tuple[Design, Results]:
+    from cooper.document.own_texts import speak_of_design
     from cooper.document.store import Unusable, open_design, read_design
     from cooper.editing.formulas import settled
     from cooper.errors import OutOfRange
@@ -331,6 +337,7 @@ def _evaluated(file: Path) -> tuple[Design, Results]:
         # A design that another program hands over.
         design = read_design(sys.stdin.read(), "standard input") if str(file) == "-" else open_design(file)
         LOG.info("opened in %.2f s: stages %d", time.monotonic() - begun, len(design.train.stages))
+        speak_of_design(design)
         found = settled(design)
         LOG.info(
             "worked out in %.2f s: checks %d, notes %d",

@@ -19,7 +19,8 @@ COMMA = ("de",)
 
 def speak_as_here() -> None:
     """Speak as the surroundings tell, else as chosen in the window, else as the place does."""
-    if os.environ.get(TOLD):
+    told = os.environ.get(TOLD, "")
+    if told[:-1] in LANGUAGES and told[-1] in ".,":
         speak_as_told()
         return
     chosen = _chosen(state_folder() / "settings.ini")

@@ -70,7 +70,9 @@ class Flanks(Model, frozen=True, kw_only=True):
 class Gear(Model, frozen=True, kw_only=True):
     """One gear of a stage: tooth data, tool, blank, material."""
 
-    id: Annotated[str, about("identity within the train; given where it is empty", max_length=40, pattern=NO_CONTROLS)] = ""
+    id: Annotated[
+        str, about("identity within the train; given where it is empty", max_length=40, pattern=NO_CONTROLS)
+    ] = ""
     name: Annotated[str, about("what the gear is called", max_length=80, pattern=NO_CONTROLS)] = "gear"
     shape: Annotated[
         str, about("a wheel, or a rack, of which z teeth are cut", extra_json_schema={"enum": list(shapes())})

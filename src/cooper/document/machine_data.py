@@ -146,7 +146,10 @@ class Machine(Model, frozen=True, kw_only=True):
         field(default_factory=dict)
     )
     shafts: Annotated[dict[str, ShaftData], Meta(max_length=30)] = field(default_factory=dict)
-    goes_first: Annotated[str, about("part that shall give way first; null for none", max_length=120, pattern=NO_CONTROLS)] | None = None
+    goes_first: (
+        Annotated[str, about("part that shall give way first; null for none", max_length=120, pattern=NO_CONTROLS)]
+        | None
+    ) = None
     X_gomin: Annotated[float, quantity("X_gomin", ge=1, le=20)] = 1.25
 
     def __post_init__(self) -> None:

@@ -147,7 +147,7 @@ QUANTITIES: dict[str, Quantity] = _each_once(
     _q("n_planets", "count", "number of planets", ENTERED, shown=("N", "")),
     _q("k_pl", "spring", "stiffness of a planet along its way: pin, bearing, wall, meshes", ENTERED),
     _q("e_pl", "roughness", "how far one planet may stand ahead of the others", ENTERED),
-    _q("eta", "factor", "efficiency, mesh losses only", TR2),
+    _q("eta", "factor", "efficiency, with the losses that count", TR2),
     # rack and tooth
     _q("alpha_n", "angle", "normal pressure angle", I53),
     _q("beta", "angle", "helix angle at the reference cylinder", I21771 + ", 4.2"),

@@ -16,10 +16,12 @@ FIND = "find"
 """Written for the helix angle when it is not known."""
 
 
-def matches(z: str, tip: str, spans: str, pins: str, helix: str, system: str = "mm", most: int = 8) -> list[Match]:
+def matches(
+    z: str, tip: str, spans: str, pins: str, helix: str, system: str = "mm", most: int = 8, balls: str = ""
+) -> list[Match]:
     """Explanations of a measured external gear, likeliest first, from what was written down.
 
-    ``spans`` as teeth:size and ``pins`` as diameter:size, several parted by semicolons; ``helix`` an angle or "find". All
+    ``spans`` as teeth:size, ``pins`` and ``balls`` as diameter:size, several parted by semicolons; ``helix`` an angle or "find". All
     standard modules and diametral pitches are tried. Raises `OutOfRange` that names what cannot be.
     """
     count = round(parse(z, "count", system, quantity="tooth count"))
@@ -35,13 +37,30 @@ def matches(z: str, tip: str, spans: str, pins: str, helix: str, system: str = "
                 "span", f"{teeth:g} teeth", f"it is written as teeth:size with 2 to {count} teeth", low=2, high=count
             )
         taken[int(teeth)] = size
-    balls = dict(_pairs(pins, "pin", system))
+    over_pins, over_balls = dict(_pairs(pins, "pin", system)), dict(_pairs(balls, "ball", system))
     word = helix.strip().lower()
     beta = None if word in (FIND, "") else radians(parse(word, "angle", system, quantity="helix"))
     if beta is not None and not 0 <= beta < radians(60):
         raise OutOfRange("helix", degrees(beta), "it is 0 for spur gears", low=0, high=60, unit="deg")
     series = tuple(sorted({*modules(), *(25.4 / P for P in diametral_pitches())}))
-    return identify(count, d_a, taken, series, balls=balls, beta=beta, most=most)
+    return identify(count, d_a, taken, series, balls=over_balls, pins=over_pins, beta=beta, most=most)
+
+
+FAR = 0.05
+"""Distance from the measured sizes, over the module, from which an explanation is none."""
+
+
+def warning_of(found: list[Match]) -> str:
+    """That even the likeliest gear is far from what was measured, and by how much; empty where it is near."""
+    if not found:
+        return "No gear of the series has such sizes: look at count, diameter and sizes again."
+    best = found[0]
+    if max(abs(best.tip_residual), abs(best.span_residual)) <= FAR * best.m_n:
+        return ""
+    return (
+        f"None of these is near: the likeliest is off by {best.tip_residual:+.3f} mm on the outside diameter and by {best.span_residual:.3f} mm on the sizes. Measure again, or the tips are "
+        "turned down, the teeth worn or of another rack."
+    )
 
 
 def _pairs(text: str, name: str, system: str) -> list[tuple[float, float]]:

@@ -103,6 +103,11 @@ def spline_section(joint: Joint, heights: tuple[float, float] = SHAFT) -> WheelS
     return WheelSection(tooth, root_form(tooth))
 
 
+def spline_bore(joint: Joint) -> float:
+    """Tip circle of a splined hub, to which it is bored before the spline is cut: d_B - 2 m; mm. DIN 5480-1."""
+    return joint.d - 2 * joint.m
+
+
 def _pieces(section: WheelSection) -> list[Array]:
     """One tooth from the middle of a space to the next, each curve by an arc through three of its points: an involute of 30 degrees leaves its arc by a micrometre or two."""
     t = np.array([0.0, 0.5, 1.0])

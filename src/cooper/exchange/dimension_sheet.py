@@ -45,9 +45,25 @@ class Row(Struct, frozen=True):
         if self.words:
             return self.words
         unit = screen_unit(KINDS[self.kind].display_unit(system))
-        shown = [number(v, self.kind, system, digits) for v in (self.value, self.low, self.high) if v is not None]
+        values = [v for v in (self.value, self.low, self.high) if v is not None]
+        shown = equal_digits(values, self.kind, system, digits)
         space = "" if unit in ("°", "′") else " "
         return (" … ".join(shown) + (f"{space}{unit}" if unit else "")).strip()
+
+
+def equal_digits(values: list[float], kind: str, system: str, digits: int | None = None) -> list[str]:
+    """Figures of limits that stand beside each other, all with as many decimals as the one that has most.
+
+    >>> equal_digits([36.75, 36.8], "length", "mm"), equal_digits([0.0, 0.021], "length", "mm"), equal_digits([12.5], "length", "mm")
+    (['36.75', '36.80'], ['0', '0.021'], ['12.5'])
+    """
+    shown = [number(v, kind, system, digits) for v in values]
+    places = max(len(s.partition(".")[2]) for s in shown)
+    if len(shown) < 2 or not places or any("e" in s for s in shown):
+        return shown
+    return [
+        s if s == "0" else f"{s}{'' if '.' in s else '.'}{'0' * (places - len(s.partition('.')[2]))}" for s in shown
+    ]
 
 
 def dimension_rows(design: Design, stage: int, results: StageResults, i: int, D_M: float | None = None) -> list[Row]:
@@ -182,14 +198,21 @@ def _span(t: Tooth, g: GearValues[float], x_low: float, x_high: float) -> Iterat
         yield Row("Measured sizes", "span", "W_k", "length", words="no span touches two flanks on this gear")
         return
     k = int(measure.best_span(t, g.d_Ff))
-    low, high = (float(measure.span(t, k, x)) for x in (x_low, x_high))
-    yield Row(
-        "Measured sizes", f"span over {k} teeth (possible over {first} to {last})", "W_k", "length", low=low, high=high
-    )
+    # Over fewer teeth a span of a helical gear needs less width.
+    while k > first and g.b <= float(measure.least_face_width_for_span(t, k)):
+        k -= 1
     need = float(measure.least_face_width_for_span(t, k))
+    over = f"span over {k} teeth (possible over {first} to {last})"
+    if g.b <= need:
+        words = f"too narrow for it by {need - g.b:.2f} mm: over balls"
+        yield Row("Measured sizes", over, "W_k", "length", words=words)
+        return
+    low, high = (float(measure.span(t, k, x)) for x in (x_low, x_high))
+    yield Row("Measured sizes", over, "W_k", "length", low=low, high=high)
     if need > 0:
-        enough = "wide enough" if g.b > need else "too narrow: measure over balls"
-        yield Row("Measured sizes", "face width that this span needs", "b", "length", words=f"{need:.2f} mm, {enough}")
+        yield Row(
+            "Measured sizes", "face width that this span needs", "b", "length", words=f"{need:.2f} mm, wide enough"
+        )
 
 
 def _balls(t: Tooth, g: GearValues[float], x_low: float, x_high: float, D_M: float | None) -> Iterator[Row]:
@@ -210,15 +233,11 @@ def _balls(t: Tooth, g: GearValues[float], x_low: float, x_high: float, D_M: flo
         sign = float(t.sign)
         low, high = sorted(abs(abs(v) + sign * D) for v in (low, high))
         need = np.pi * float(t.m_n) / (2 * np.sin(t.beta))
-        words = "wide enough" if g.b > need else f"too narrow: it needs {need:.2f} mm"
-        yield Row(
-            "Measured sizes",
-            f"size over two pins, shifted to the greatest; this gear is {words}",
-            "M_dR",
-            "length",
-            low=low,
-            high=high,
-        )
+        over = "size over two pins, shifted to the greatest"
+        if g.b > need:
+            yield Row("Measured sizes", over, "M_dR", "length", low=low, high=high)
+        else:
+            yield Row("Measured sizes", over, "M_dR", "length", words=f"too narrow for pins by {need - g.b:.2f} mm")
     if t.sign > 0 and g.z % 2 and t.beta == 0:
         low, high = (float(measure.over_three_pins(t, D, x)) for x in (x_low, x_high))
         yield Row("Measured sizes", "size over three pins, two on one side", "M_3", "length", low=low, high=high)

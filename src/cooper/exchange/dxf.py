@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from functools import partial
 from pathlib import Path
 from typing import Any
 
@@ -10,9 +11,11 @@ import numpy as np
 
 from cooper.arrays import Loose as Array
 from cooper.document.models import Design
-from cooper.exchange.body import Body, bodies
+from cooper.exchange.body import Body
 from cooper.exchange.dxf_legend import add_legend
+from cooper.exchange.mounted import mounted
 from cooper.exchange.outlines import grown_diameter
+from cooper.exchange.statement import statement
 from cooper.results.result_tree import Results
 
 LAYERS = {
@@ -76,7 +79,7 @@ def write_dxf(
     for k in stages:
         stage = results.stages[k]
         mesh = stage.mesh
-        for n, (gear, body) in enumerate(zip(stage.gears, bodies(design, stage, k), strict=True), 1):
+        for n, (gear, body) in enumerate(zip(stage.gears, mounted(design, results, k), strict=True), 1):
             if only not in (0, n):
                 continue
             if curves == "splines" and compensation == 0:
@@ -88,7 +91,9 @@ def write_dxf(
             for symbol, layer_name in CIRCLES:
                 if gear.get(symbol, 0) > 0:
                     space.add_circle((body.x, 0.0), gear[symbol] / 2, dxfattribs={"layer": layer_name})
-            if body.edge > 0:
+            if body.bore_profile is not None:
+                _opening(space, body)
+            elif body.edge > 0:
                 edge = grown_diameter(body.edge, compensation, body.section.inward)
                 space.add_circle((body.x, 0.0), edge / 2, dxfattribs={"layer": "BORE"})
             if body.section.datum:
@@ -104,9 +109,36 @@ def write_dxf(
     first, last, height = results.stages[stages[0]].extent
     size = max(0.012 * (last - first), 0.2)
     grown = f"; outlines grown by {compensation:g} mm" if compensation else ""
-    told = f"{design.name}; millimetres; curves within {tolerance:g} mm of the true ones{grown}"
+    told = statement(design, f"curves within {tolerance:g} mm of the true ones{grown}")
     add_legend(doc, space, MEANINGS, told, (first, -height - 3 * size), size)
     doc.saveas(path)
+
+
+def _opening(space: Any, body: Body) -> None:
+    """Keyways or spline of a hub: lines and arcs, as they are."""
+    assert body.bore_profile is not None
+    layer = {"layer": "BORE"}
+    for edge in body.bore_profile.edges:
+        points = np.asarray(edge) + [body.x, 0.0]
+        arc = None if len(points) == 2 else _as_arc(partial(_through, points))
+        if arc is None:
+            space.add_lwpolyline(points.tolist(), dxfattribs=layer)
+        else:
+            centre, radius, start, end = arc
+            space.add_arc(centre, radius, float(np.degrees(start)), float(np.degrees(end)), dxfattribs=layer)
+
+
+def _through(e: Array, t: Array) -> Array:
+    """Points of the circle through three, from the first to the last."""
+    (a, b), base = (e[1] - e[0], e[2] - e[0]), e[0]
+    area = 2 * (a[0] * b[1] - a[1] * b[0])
+    centre = base + np.array([b[1] * (a @ a) - a[1] * (b @ b), a[0] * (b @ b) - b[0] * (a @ a)]) / area
+    r = float(np.hypot(*(e[0] - centre)))
+    start, end = (float(np.arctan2(*(v - centre)[::-1])) for v in (e[0], e[2]))
+    way = 1.0 if area > 0 else -1.0
+    turn = way * (((end - start) * way) % (2 * np.pi))
+    angle = start + turn * np.asarray(t)
+    return np.asarray(centre + r * np.column_stack((np.cos(angle), np.sin(angle))))
 
 
 def _true_curves(space: Any, body: Body, tolerance: float) -> None:

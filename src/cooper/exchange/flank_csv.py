@@ -52,10 +52,14 @@ def flank_points(tooth: Tooth, tolerance: float = TOLERANCE) -> list[tuple[str, 
     ]
 
 
-def flank_csv(stage: StageResults, tolerance: float = TOLERANCE) -> str:
+def flank_csv(stage: StageResults, tolerance: float = TOLERANCE, told: str = "") -> str:
     """CSV text of both gears' flanks; the first lines state what it is, in comment lines that begin with #."""
     out = io.StringIO()
-    out.write("# flank points, transverse section; length in mm, angle in deg\n")
+    out.write(
+        f"# flank points, transverse section, within {tolerance:g} mm of the true curve between points; length in mm, angle in deg\n"
+    )
+    if told:
+        out.write(f"# {told}\n")
     out.write("# tooth on +x, middle of the tooth on the axis; mirror y for the other flank\n")
     table = csv.writer(out, lineterminator="\n")
     table.writerow(["gear", "part", "radius", "half_angle", "x", "y"])

@@ -8,11 +8,14 @@ from math import ceil, sqrt
 from msgspec.structs import replace
 
 from cooper.document.models import Design
+from cooper.document.own_texts import speak_of_design
 from cooper.document.quantities import parts
 from cooper.document.units import number, screen_unit
-from cooper.exchange.dimension_sheet import dimension_rows
+from cooper.exchange.bore_profile import spline_bore
+from cooper.exchange.dimension_sheet import dimension_rows, equal_digits
 from cooper.exchange.drawing_marks import across, along, datum, leader, run_out, texture
 from cooper.exchange.paper import Paper, fitting, width_of
+from cooper.exchange.statement import statement
 from cooper.gears.tolerances import RANGES, flank_tolerances
 from cooper.language.spoken import shown
 from cooper.machine.shaft_model import Joint
@@ -20,6 +23,7 @@ from cooper.results.blank import Blank, blank_of
 from cooper.results.result_tree import Results
 from cooper.stock.fits import standard_tolerance
 from cooper.stock.materials import groups
+from cooper.stock.racks import rack_profiles
 
 SCALES = {"50:1": 50.0, "20:1": 20.0, "10:1": 10.0, "5:1": 5.0, "2:1": 2.0, "1:1": 1.0, "1:2": 0.5, "1:5": 0.2, "1:10": 0.1, "1:20": 0.05, "1:50": 0.02, "1:100": 0.01}  # fmt: skip
 """Scales of ISO 5455."""
@@ -55,6 +59,7 @@ def key_of(results: Results, k: int, i: int, identity: str) -> Joint | None:
 
 def gear_drawing(design: Design, results: Results, k: int, i: int, system: str = "mm") -> Paper:
     """The sheet of gear i (1, 2) of stage k in a unit system, with what the gear's `Drawing` says; raises `OutOfRange` beyond the tolerance tables."""
+    speak_of_design(design)
     return _Sheet(design, results, k, i, system).paper
 
 
@@ -90,10 +95,14 @@ class _Sheet:
             blank = blank_of(design, results, k, i - 1)
             if self.joint is not None and self.joint.kind == "integral":
                 blank = replace(blank, bore=0.0)
+            elif self.joint is not None and not blank.outside:
+                # Of a spline the hub's tip circle is what is bored; else the bore is that of the seat.
+                blank = replace(blank, bore=spline_bore(self.joint) if self.joint.kind == "spline" else self.joint.d)
             self.blank: Blank | None = blank
             self.said |= {"IT_tip", "Ra_face"}
             self.said |= {"IT_bore", "Ra_bore"} if blank.bore else set()
-            self.said |= {"t_tip", "t_face"} if blank.bore or blank.outside else set()
+            on_shaft = self.joint is not None and self.joint.kind == "integral"
+            self.said |= {"t_tip", "t_face"} if blank.bore or blank.outside or on_shaft else set()
             wide, high = self.blank.b + self.blank.greatest, self.blank.greatest
         else:
             self.blank = None
@@ -102,7 +111,8 @@ class _Sheet:
         self.name, self.scale_name = self._fitting(wide, high)
         self.s = SCALES[self.scale_name]
         w, h = PAPERS[self.name]
-        told = f"Drawing sheet of {self.gear.name}, {design.name}; scale {self.scale_name}; {'mm' if self.system == 'mm' else 'inch'}; lengths on the sheet in mm"
+        units = "dimensions in mm" if self.system == "mm" else "dimensions in inch"
+        told = f"Drawing sheet of {self.gear.name}; scale {self.scale_name}; {units}; {statement(design, 'lengths on the sheet')}"
         self.paper = Paper(w, h, f"{self.gear.name}, {design.name}", told)
         self._frame()
         self._table()
@@ -144,11 +154,12 @@ class _Sheet:
     def limits(self, upper: float, lower: float) -> tuple[str, str]:
         """Deviations (mm) as figures with their signs."""
 
-        def one(v: float) -> str:
-            shown = self.length(v)
-            return "0" if shown == "0" else f"+{shown}" if v > 0 else shown.replace("-", "−")
-
-        return one(upper), one(lower)
+        places = 3 if self.system == "mm" else 4
+        one, two = (
+            "0" if s == "0" else f"+{s}" if v > 0 else s.replace("-", "−")
+            for v, s in zip((upper, lower), equal_digits([upper, lower], "length", self.system, places), strict=True)
+        )
+        return one, two
 
     # --- frame, table, title
 
@@ -178,15 +189,36 @@ class _Sheet:
                 continue
             if row.symbol in ("F_isT", "f_isT", "F_pkT", "b"):
                 continue
-            found.append(
+            value = f"ISO 1328-1, {row.text(self.system)}" if row.symbol == "Q" else row.text(self.system)
+            meaning = PLAINER.get(row.symbol if row.group != "Mate" else "", row.meaning.partition(";")[0])
+            found.append((meaning, row.symbol, value))
+        found.insert(2 if len(found) > 2 else len(found), ("basic rack", "", self._rack_name()))
+        return [*found, *self._hardened()]
+
+    def _rack_name(self) -> str:
+        """The basic rack by its standard where it is one; else that it is its own, whose numbers stand in the table."""
+        g, m = self.gear, self.stage.mesh
+        own = (float(m.alpha_n), g.h_aP, g.h_fP, g.rho_fP)
+        for name, p in rack_profiles().items():
+            standard = (p.alpha_n, p.h_aP, p.dedendum(float(m.m_n)), p.rho_fP)
+            if all(abs(a - b) < 1e-4 for a, b in zip(own, standard, strict=True)):
+                return name
+        return f"own, {float(m.alpha_n):g}°"
+
+    def _hardened(self) -> list[tuple[str, str, str]]:
+        """What a heat treatment has to reach."""
+        rows = []
+        if self.gear.CHD is not None and self.gear.material.group == "Eh":
+            rows.append(
                 (
-                    PLAINER.get(row.symbol if row.group != "Mate" else "", row.meaning.partition(";")[0]),
-                    row.symbol,
-                    row.text(self.system),
+                    "case depth to 550 HV",
+                    "CHD",
+                    f"{self.length(self.gear.CHD)} mm" if self.system == "mm" else f"{self.length(self.gear.CHD)} in",
                 )
             )
-        found.insert(2 if len(found) > 2 else len(found), ("basic rack", "", "ISO 53"))
-        return found
+        if self.gear.HV_core is not None and self.gear.material.group == "Eh":
+            rows.append(("core hardness", "HV_core", f"{self.gear.HV_core:g} HV"))
+        return rows
 
     def _table(self) -> None:
         p, row = self.paper, self.ROW
@@ -237,7 +269,7 @@ class _Sheet:
             (
                 ("material", f"{group['name']}, {m.grade}"),
                 ("surface hardness", hardness),
-                ("mass of the blank", mass),
+                ("mass, with its teeth cut", mass),
                 ("general tolerances", c.general),
             ),
             (
@@ -336,14 +368,16 @@ class _Sheet:
             )
             datum(p, (x - 9, axis - s * k.outside / 2), "A")
         elif k.bore:
-            fit = standard_tolerance(k.bore, c.IT_bore)
+            splined = self.joint is not None and self.joint.kind == "spline"
+            grade = 11 if splined else c.IT_bore
+            fit = standard_tolerance(k.bore, grade)
             x = right + 9 + short
             across(
                 p,
                 x,
                 (axis - s * k.bore / 2, axis + s * k.bore / 2),
                 (right, right),
-                f"Ø{self.length(k.bore)} H{c.IT_bore}",
+                f"Ø{self.length(k.bore)} H{grade}",
                 self.limits(fit, 0.0),
             )
             low = axis - s * k.bore / 2
@@ -377,17 +411,20 @@ class _Sheet:
         run = proposed_run_outs(float(self.values.d), float(self.stage.mesh.m_n), k.b, self.gear.Q, k.d_f)
         run_tip = c.t_tip if c.t_tip is not None else (run[0] if run else None)
         run_face = c.t_face if c.t_face is not None else (run[1] if run else None)
-        if (k.bore or k.outside) and run_tip:
-            run_out(p, (middle - 8, above + 9), self.length(run_tip), "A")
+        # A pinion cut into its shaft runs out against the axis of the bearing seats.
+        on_shaft = self.joint is not None and self.joint.kind == "integral"
+        to = "A–B" if on_shaft else "A"
+        if (k.bore or k.outside or on_shaft) and run_tip:
+            run_out(p, (middle - 8, above + 9), self.length(run_tip), to)
             leader(p, (middle - 5, above + 9), (middle - 5, axis + s * k.d_a / 2 if not k.outside else above))
-        if (k.bore or k.outside) and run_face:
+        if (k.bore or k.outside or on_shaft) and run_face:
             y = (
                 axis + s * (k.d_f / 2 - 0.25 * (k.d_f - k.bore) / 2)
                 if not k.outside
                 else axis + s * (k.d_f + k.outside) / 4 - 6
             )
             aside = 8 + 3 * short
-            run_out(p, (right + aside, y - 2.5), self.length(run_face), "A")
+            run_out(p, (right + aside, y - 2.5), self.length(run_face), to)
             leader(p, (right + aside, y), (right, y))
 
     def _end_view(self, k: Blank, x: float, axis: float) -> None:
@@ -404,6 +441,10 @@ class _Sheet:
         if not k.bore:
             return
         key = self.joint if self.joint is not None and self.joint.kind in ("key", "two keys") else None
+        if self.joint is not None and self.joint.kind == "spline":
+            # By ISO 6413: the tip circle of the hub in a wide line, its root circle in a narrow one, the reference circle as an axis.
+            p.circle("thin", (x, axis), s * self.joint.d / 2)
+            p.circle("axis", (x, axis), s * self.joint.m * self.joint.z / 2)
         r = k.bore / 2
         if key is None:
             p.circle("edge", (x, axis), s * r)
@@ -447,8 +488,8 @@ class _Sheet:
         if j is None:
             return ""
         return {
-            "integral": "cut into its shaft",
-            "spline": f"hub: involute spline DIN 5480, z {j.z}, m {j.m:g}",
+            "integral": "cut into its shaft; A–B: axis of its bearing seats",
+            "spline": f"spline DIN 5480 – N {j.d:g} x {j.m:g} x 30 x {j.z} x 9H; tip circle of the hub Ø{self.length(spline_bore(j))} H11",
             "press fit": f"bore for a press fit {j.fit}",
             "pin": f"pin Ø{self.length(j.d_pin)} across hub and shaft",
             "set screw": f"set screw M{j.d_screw:g} ISO 4029",

@@ -13,6 +13,7 @@ from cooper.document.models import Design
 from cooper.exchange.machine_parts import machine_bodies, shaft_facets
 from cooper.exchange.mesh_file import body_facets, write_meshes
 from cooper.exchange.solid import Place
+from cooper.exchange.statement import Said
 from cooper.exchange.train import placed_bodies
 from cooper.results.result_tree import Results
 
@@ -44,6 +45,6 @@ def _copies(name: str, points: Array, faces: Array, places: list[Place]) -> Iter
         yield name if len(places) == 1 else f"{name} {n}", trimesh.Trimesh(turned, faces, process=False)
 
 
-def write_whole_mesh(design: Design, results: Results, path: Path, tolerance: float) -> None:
+def write_whole_mesh(design: Design, results: Results, path: Path, tolerance: float, said: Said | None = None) -> None:
     """STL (all parts in one) or 3MF (one object each) of the whole train, by the path's suffix."""
-    write_meshes(list(whole_meshes(design, results, tolerance)), path)
+    write_meshes(list(whole_meshes(design, results, tolerance)), path, tolerance, said)

@@ -14,6 +14,7 @@ from cooper.document.models import Design
 from cooper.exchange.body import Body, bodies
 from cooper.exchange.bore_profile import bore_profile_of, spaces, spline_section
 from cooper.exchange.solid import Place, body_solid, write_step_shapes
+from cooper.exchange.statement import Said
 from cooper.kinds.section import WheelSection
 from cooper.machine.judge_shaft import hole_of
 from cooper.machine.shaft_model import Joint, MadeShaft, Piece
@@ -389,7 +390,7 @@ def _centres(results: Results) -> dict[int, float]:
     return found
 
 
-def write_machine_step(design: Design, results: Results, m: MachineFound, path: Path) -> None:
+def write_machine_step(design: Design, results: Results, m: MachineFound, path: Path, said: Said | None = None) -> None:
     """STEP assembly of the whole machine."""
     parts = [(p.name, p.solid, p.places) for p in machine_parts(design, results, m)]
-    write_step_shapes(parts, path, design.name)
+    write_step_shapes(parts, path, design.name, said)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from itertools import pairwise
 from pathlib import Path
 from typing import TYPE_CHECKING
@@ -11,6 +12,7 @@ import numpy as np
 from cooper.arrays import Loose as Array
 from cooper.exchange.body import Body
 from cooper.exchange.outlines import grown_diameter
+from cooper.exchange.statement import Said
 from cooper.exchange.three_mf import write_3mf
 
 if TYPE_CHECKING:
@@ -31,6 +33,9 @@ def body_mesh(body: Body, tolerance: float = TOLERANCE, compensation: float = 0.
 
 def body_facets(body: Body, tolerance: float = TOLERANCE, compensation: float = 0.0) -> tuple[Array, Array]:
     """Points (n, 3) and triangles (m, 3) of a watertight mesh of a body about its own axis or datum line; mm."""
+    # A facet between two layers of a helix leaves the surface by what profile and layers do together: (sqrt(one) + sqrt(other))^2 at most.
+    bent = bool(body.twist) or body.helix is not None
+    tolerance = tolerance / 4 if bent else tolerance
     outline = body.outline(tolerance, compensation)
     net = _Net(body.section.inward)
     edge = None
@@ -70,24 +75,35 @@ def body_facets(body: Body, tolerance: float = TOLERANCE, compensation: float = 
     return net.arrays()
 
 
-def write_mesh(parts: tuple[Body, ...], path: Path, tolerance: float = TOLERANCE, compensation: float = 0.0) -> None:
+def write_mesh(
+    parts: tuple[Body, ...],
+    path: Path,
+    tolerance: float = TOLERANCE,
+    compensation: float = 0.0,
+    said: Said | None = None,
+) -> None:
     """STL (all bodies in one) or 3MF (one object for each) by the path's suffix."""
-    write_meshes([(b.name, body_mesh(b, tolerance, compensation)) for b in parts], path, tolerance)
+    write_meshes([(b.name, body_mesh(b, tolerance, compensation)) for b in parts], path, tolerance, said)
 
 
-def write_meshes(parts: list[tuple[str, trimesh.Trimesh]], path: Path, tolerance: float = TOLERANCE) -> None:
-    """STL (all parts in one) or 3MF (one object for each) by the path's suffix; both say the chord error and the unit."""
+def write_meshes(
+    parts: list[tuple[str, trimesh.Trimesh]], path: Path, tolerance: float = TOLERANCE, said: Said | None = None
+) -> None:
+    """STL (all parts in one) or 3MF (one object for each) by the path's suffix; both say the chord error and the unit, and what the file is."""
     import trimesh
 
-    told = f"facets within {tolerance:g} mm of the true surfaces, millimetres"
+    name = path.stem if said is None else said.name
+    within = f"facets within {tolerance:g} mm of the true surfaces"
+    told = f"{within}, millimetres" if said is None else f"{within}; {said.told}"
     if path.suffix.lower() == ".3mf":
         named = [(f"{i} {name}", m) for i, (name, m) in enumerate(parts, 1)]
-        write_3mf(named, path, {"Title": path.stem, "Description": told})
+        write_3mf(named, path, {"Title": name, "Description": told})
         return
     whole = trimesh.util.concatenate([m for _, m in parts])
     content = bytearray(trimesh.exchange.stl.export_stl(whole))
     # The first 80 bytes of a binary STL are free for words.
-    content[:80] = f"Cooper: {path.stem}, {told}".encode("ascii", "replace")[:80].ljust(80)
+    state = "" if said is None else re.sub(r".*, (state \w+);.*", r", \1", said.told)
+    content[:80] = f"Cooper: {name[:24]}{state}, mm, within {tolerance:g} mm".encode("ascii", "replace")[:80].ljust(80)
     path.write_bytes(content)
 
 

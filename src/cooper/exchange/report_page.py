@@ -10,6 +10,7 @@ from cooper.exchange.formula_setting import MathML, Setting
 from cooper.exchange.report import Block, Heading, Picture, Working, head_line, pieces, symbol_in, verdict_line
 from cooper.exchange.report_figures import figure
 from cooper.exchange.report_formulas import lines_of
+from cooper.language.spoken import spoken
 from cooper.results.result_tree import Results
 
 STYLE = (
@@ -43,7 +44,7 @@ def report_html(design: Design, results: Results, system: str = "mm", length: st
             case Block(text_only=False) if piece.rows:
                 body += _table(piece)
     return (
-        f"<!doctype html><html lang=en><head><meta charset=utf-8><title>{escape(head_line(design))}</title>"
+        f"<!doctype html><html lang={spoken()[0]}><head><meta charset=utf-8><title>{escape(head_line(design))}</title>"
         f"<style>{STYLE}</style></head><body>{''.join(body)}</body></html>\n"
     )
 

@@ -2,19 +2,19 @@
 
 from __future__ import annotations
 
-import hashlib
 from datetime import date
 from importlib import import_module
 from importlib.resources import files
 from pathlib import Path
 
 from cooper.document.models import Design
-from cooper.document.store import design_text
 from cooper.exchange.formula_setting import Setting, Typst
 from cooper.exchange.report import Block, Heading, Picture, Working, pieces, verdict_line
 from cooper.exchange.report_figures import figure
 from cooper.exchange.report_formulas import lines_of
 from cooper.exchange.report_tables import ROWS, string, table_of, words
+from cooper.exchange.statement import state_hash
+from cooper.language.spoken import spoken
 from cooper.results.result_tree import Results
 
 HEAD = """
@@ -31,7 +31,7 @@ HEAD = """
     #day #h(1fr) #counter(page).display() of #counter(page).final().first()
   ],
 )
-#set text(font: "Lato", size: 8.5pt, fill: ink, lang: "en")
+#set text(font: "Lato", size: 8.5pt, fill: ink, lang: language)
 #set par(leading: 0.5em)
 #show math.equation: set text(size: 8.5pt)
 #show math.equation.where(block: true): set align(left)
@@ -45,11 +45,6 @@ HEAD = """
 COLORS = (
     '#let ink = rgb("#22303a")\n#let muted = rgb("#6d7880")\n#let hair = rgb("#d8d0c0")\n#let copper = rgb("#a85420")\n'
 )
-
-
-def fingerprint(design: Design) -> str:
-    """Eight figures that are the same for the same design alone."""
-    return hashlib.sha256(design_text(design).encode()).hexdigest()[:8]
 
 
 def report_pdf(design: Design, results: Results, system: str = "mm", length: str = "usual", state: str = "") -> bytes:
@@ -92,10 +87,10 @@ def report_source(
 ) -> tuple[str, dict[str, bytes]]:
     """What the typesetter is given: its source, and the pictures by name."""
     pictures: dict[str, bytes] = {}
-    told = f"{state + ', ' if state else ''}design {fingerprint(design)}"
+    told = f"{state + ', ' if state else ''}design {state_hash(design)}"
     out = [
         COLORS,
-        f"#let title = {string(design.name)}\n#let state = {string(told)}\n#let day = {string(date.today().isoformat())}",
+        f"#let title = {string(design.name)}\n#let state = {string(told)}\n#let day = {string(date.today().isoformat())}\n#let language = {string(spoken()[0])}",
     ]
     out += [ROWS, HEAD]
     out.append('#text(20pt, weight: "semibold", title)\\')

@@ -6,29 +6,33 @@ from pathlib import Path
 
 from cooper.atomic_write import atomic_write, atomic_write_text
 from cooper.document.models import Design
+from cooper.document.own_texts import speak_of_design
 from cooper.document.units import digits_shown
-from cooper.exchange.body import Body, bodies
+from cooper.exchange.body import Body
 from cooper.exchange.dxf import write_dxf
 from cooper.exchange.flank_csv import flank_csv
 from cooper.exchange.loaded_tables import loaded_tables, tables_csv
 from cooper.exchange.machine_mesh import write_whole_mesh
 from cooper.exchange.machine_parts import write_machine_step
 from cooper.exchange.mesh_file import write_mesh
+from cooper.exchange.mounted import mounted
 from cooper.exchange.report import report_text
 from cooper.exchange.report_page import report_html
 from cooper.exchange.report_pdf import write_report_pdf
 from cooper.exchange.solid import write_step
+from cooper.exchange.statement import Said, statement
 from cooper.exchange.svg import pair_svg
 from cooper.exchange.train import write_train_dxf, write_train_step
 from cooper.exchange.ways import KINDS, WHOLE, Options
 from cooper.exchange.workbook import write_workbook
-from cooper.results.result_tree import Results, StageResults
+from cooper.results.result_tree import Results
 
 
 def export(
     design: Design, results: Results, path: Path, system: str = "mm", stage: int = 0, options: Options | None = None
 ) -> None:
     """Write one export; raises ValueError for an unknown suffix or option and OSError when the disk refuses."""
+    speak_of_design(design)
     o = options or Options()
     with digits_shown(o.digits):
         _export(design, results, path, system, stage, o)
@@ -54,11 +58,16 @@ def _export(design: Design, results: Results, path: Path, system: str, stage: in
             lambda p: write_dxf(design, results, p, (stage,), o.tolerance or 1e-3, o.compensation, o.curves, o.gear),
         )
     elif kind == ".step":
-        atomic_write(path, lambda p: write_step(_wanted(design, one, stage, o), p, one.name))
+        atomic_write(path, lambda p: write_step(_wanted(design, results, stage, o), p, one.name, _said(design, path)))
     elif kind in (".stl", ".3mf"):
-        atomic_write(path, lambda p: write_mesh(_wanted(design, one, stage, o), p, o.tolerance or 0.01, o.compensation))
+        atomic_write(
+            path,
+            lambda p: write_mesh(
+                _wanted(design, results, stage, o), p, o.tolerance or 0.01, o.compensation, _said(design, path)
+            ),
+        )
     elif kind == ".svg":
-        atomic_write_text(path, pair_svg(design, one, stage, o.tolerance or 1e-3, o.compensation))
+        atomic_write_text(path, pair_svg(design, results, stage, o.tolerance or 1e-3, o.compensation))
     elif kind == ".csv":
         atomic_write_text(path, _csv(design, results, stage, o))
     elif kind == ".html":
@@ -76,11 +85,11 @@ def _export(design: Design, results: Results, path: Path, system: str, stage: in
 
 def _csv(design: Design, results: Results, stage: int, o: Options) -> str:
     if not o.loaded:
-        return flank_csv(results.stages[stage], o.tolerance or 1e-3)
+        return flank_csv(results.stages[stage], o.tolerance or 1e-3, statement(design))
     head = (
         f"loaded teeth of {results.stages[stage].name}, nominal load on the flanks that bear; a model beside the rating"
     )
-    return tables_csv(loaded_tables(design.train, results, stage, o.loaded), head)
+    return tables_csv(loaded_tables(design.train, results, stage, o.loaded), f"{head}; {statement(design)}")
 
 
 def _whole_train(design: Design, results: Results, path: Path, kind: str, o: Options) -> None:
@@ -89,17 +98,22 @@ def _whole_train(design: Design, results: Results, path: Path, kind: str, o: Opt
     elif kind == ".step":
         machine = results.machine
         if machine is not None:
-            atomic_write(path, lambda p: write_machine_step(design, results, machine, p))
+            atomic_write(path, lambda p: write_machine_step(design, results, machine, p, _said(design, path)))
         else:
-            atomic_write(path, lambda p: write_train_step(design, results, p))
+            atomic_write(path, lambda p: write_train_step(design, results, p, _said(design, path)))
     elif kind in (".stl", ".3mf"):
-        atomic_write(path, lambda p: write_whole_mesh(design, results, p, o.tolerance or 0.01))
+        atomic_write(path, lambda p: write_whole_mesh(design, results, p, o.tolerance or 0.01, _said(design, path)))
     else:
         raise ValueError(
             f"the whole train leaves as .dxf, .step, .stl or .3mf; {kind or 'no suffix'} is written stage by stage"
         )
 
 
-def _wanted(design: Design, results: StageResults, stage: int, options: Options) -> tuple[Body, ...]:
-    both = bodies(design, results, stage)
+def _said(design: Design, path: Path) -> Said:
+    """What a file of solids says of itself: its name, and the design with its state."""
+    return Said(path.stem, statement(design))
+
+
+def _wanted(design: Design, results: Results, stage: int, options: Options) -> tuple[Body, ...]:
+    both = mounted(design, results, stage)
     return both if options.gear == 0 else (both[options.gear - 1],)

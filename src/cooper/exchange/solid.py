@@ -10,6 +10,7 @@ import numpy as np
 
 from cooper.arrays import Loose as Array
 from cooper.exchange.body import Body
+from cooper.exchange.statement import Said
 from cooper.exchange.step_points import points_once
 
 TOLERANCE = 0.001
@@ -91,17 +92,19 @@ Place = tuple[float, float, float, float]
 """Where a copy of a body stands: x, y, z (mm) and the angle about its axis (rad)."""
 
 
-def write_step(parts: tuple[Body, ...], path: Path, name: str = "stage") -> None:
+def write_step(parts: tuple[Body, ...], path: Path, name: str = "stage", said: Said | None = None) -> None:
     """STEP (AP214) of bodies in place and phase in mm: an assembly of that name, with a named product for each."""
-    write_step_placed([(body, [(0.0, 0.0, 0.0, 0.0)]) for body in parts], path, name)
+    write_step_placed([(body, [(0.0, 0.0, 0.0, 0.0)]) for body in parts], path, name, said)
 
 
-def write_step_placed(parts: list[tuple[Body, list[Place]]], path: Path, name: str) -> None:
+def write_step_placed(parts: list[tuple[Body, list[Place]]], path: Path, name: str, said: Said | None = None) -> None:
     """STEP (AP214) of bodies, each a product that stands at one or several places of the assembly."""
-    write_step_shapes([(body.name, body_solid(body), places) for body, places in parts], path, name)
+    write_step_shapes([(body.name, body_solid(body), places) for body, places in parts], path, name, said)
 
 
-def write_step_shapes(parts: list[tuple[str, Any, list[Place]]], path: Path, name: str) -> None:
+def write_step_shapes(
+    parts: list[tuple[str, Any, list[Place]]], path: Path, name: str, said: Said | None = None
+) -> None:
     """The same of named solids of the kernel."""
     from OCP.APIHeaderSection import APIHeaderSection_MakeHeader
     from OCP.IFSelect import IFSelect_ReturnStatus
@@ -134,9 +137,11 @@ def write_step_shapes(parts: list[tuple[str, Any, list[Place]]], path: Path, nam
     Interface_Static.SetIVal_s("write.surfacecurve.mode", 0)
     writer.Transfer(document)
     header = APIHeaderSection_MakeHeader(writer.ChangeWriter().Model())
-    header.SetName(TCollection_HAsciiString(path.stem))
+    header.SetName(TCollection_HAsciiString(path.stem if said is None else said.name))
     header.SetOriginatingSystem(TCollection_HAsciiString("Cooper"))
-    told = f"surfaces within {TOLERANCE:g} mm of the true ones, millimetres"
+    told = f"surfaces within {TOLERANCE:g} mm of the true ones" + (
+        ", millimetres" if said is None else f"; {said.told}"
+    )
     header.SetDescriptionValue(1, TCollection_HAsciiString(told))
     if writer.Write(str(path)) != IFSelect_ReturnStatus.IFSelect_RetDone:
         raise OSError(f"{path} could not be written")

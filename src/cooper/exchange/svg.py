@@ -7,9 +7,10 @@ from xml.sax.saxutils import escape
 import numpy as np
 
 from cooper.document.models import Design
-from cooper.exchange.body import bodies
+from cooper.exchange.mounted import mounted
 from cooper.exchange.outlines import grown_diameter
-from cooper.results.result_tree import StageResults
+from cooper.exchange.statement import statement
+from cooper.results.result_tree import Results
 
 TOLERANCE = 1e-3
 """Greatest distance between a chord of the outline and the true curve; mm."""
@@ -23,19 +24,21 @@ STYLES = {
 CIRCLES = (("d", "reference"), ("d_b", "base"))
 
 
-def pair_svg(
-    design: Design, stage: StageResults, k: int, tolerance: float = TOLERANCE, compensation: float = 0.0
-) -> str:
+def pair_svg(design: Design, results: Results, k: int, tolerance: float = TOLERANCE, compensation: float = 0.0) -> str:
     """One unit is one millimetre; pinion at the origin, wheel at (a_w, 0), an internal one at (-a_w, 0), y upwards, driving flanks in contact."""
+    stage = results.stages[k]
     mesh = stage.mesh
     groups: dict[str, list[str]] = {name: [] for name in STYLES}
     first, last, high = stage.extent
-    for gear, body in zip(stage.gears, bodies(design, stage, k), strict=True):
+    for gear, body in zip(stage.gears, mounted(design, results, k), strict=True):
         x = body.x
         points = body.outline(tolerance, compensation) + np.array([x, 0.0])
         groups["outline"].append(f'<path d="M{"L".join(f"{a:.4f} {b:.4f}" for a, b in points.tolist())}Z"/>')
         edge = grown_diameter(body.edge, compensation, body.section.inward)
-        if edge > 0:
+        if body.bore_profile is not None:
+            opening = body.bore_profile.points(tolerance) + np.array([x, 0.0])
+            groups["outline"].append(f'<path d="M{"L".join(f"{a:.4f} {b:.4f}" for a, b in opening.tolist())}Z"/>')
+        elif edge > 0:
             groups["outline"].append(f'<circle cx="{x:.4f}" cy="0" r="{edge / 2:.4f}"/>')
         for symbol, name in CIRCLES:
             if symbol in gear:
@@ -46,9 +49,11 @@ def pair_svg(
     (x1, y1), (x2, y2) = (stage.action_point(mesh[g], 1) for g in ("g_A", "g_E"))
     groups["action"].append(f'<line x1="{x1:.4f}" y1="{y1:.4f}" x2="{x2:.4f}" y2="{y2:.4f}"/>')
     left, width, high = first - EDGE, last - first + 2 * EDGE, high + EDGE
+    grown = f", outlines grown by {compensation:g} mm" if compensation else ""
+    told = statement(design, f"chords within {tolerance:g} mm of the true curves{grown}")
     lines = "".join(f'<g id="{k}" {STYLES[k]}>{"".join(v)}</g>' for k, v in groups.items())
     return (
         f'<svg xmlns="http://www.w3.org/2000/svg" width="{width:.4f}mm" height="{2 * high:.4f}mm" '
-        f'viewBox="{left:.4f} {-high:.4f} {width:.4f} {2 * high:.4f}"><title>{escape(stage.name)}</title>'
+        f'viewBox="{left:.4f} {-high:.4f} {width:.4f} {2 * high:.4f}"><title>{escape(stage.name)}</title><desc>{escape(told)}</desc>'
         f'<g transform="scale(1,-1)" fill="none">{lines}</g></svg>\n'
     )

@@ -13,6 +13,7 @@ from cooper.exchange.dxf_legend import add_legend
 from cooper.exchange.machine_dxf import MEANINGS as MACHINE_MEANINGS
 from cooper.exchange.machine_dxf import add_sections
 from cooper.exchange.solid import Place, write_step_placed
+from cooper.exchange.statement import Said, statement
 from cooper.results.heights import heights
 from cooper.results.pose import pose
 from cooper.results.result_tree import Results
@@ -45,9 +46,9 @@ def placed_bodies(design: Design, results: Results, turn: float = 0.0) -> list[t
     return list(found.values())
 
 
-def write_train_step(design: Design, results: Results, path: Path) -> None:
+def write_train_step(design: Design, results: Results, path: Path, said: Said | None = None) -> None:
     """STEP assembly of the whole train, planets as copies of one product."""
-    write_step_placed([(body, places) for body, places, _ in placed_bodies(design, results)], path, design.name)
+    write_step_placed([(body, places) for body, places, _ in placed_bodies(design, results)], path, design.name, said)
 
 
 def layer_of(results: Results, stage: int, part: str) -> str:
@@ -99,7 +100,7 @@ def write_train_dxf(design: Design, results: Results, path: Path, tolerance: flo
     reach = [(x, y, _reach(body, tolerance)) for body, places, _k in drawn for x, y, _z, _a in places]
     left, low = min(x - r for x, _, r in reach), min(y - r for _, y, r in reach)
     size = max(0.01 * (max(x + r for x, _, r in reach) - left), 0.2)
-    told = f"{design.name}; millimetres; outlines within {tolerance:g} mm of the true ones"
+    told = statement(design, f"outlines within {tolerance:g} mm of the true ones")
     add_legend(doc, space, meanings, told, (left, low - 3 * size), size)
     doc.saveas(path)
 

@@ -9,6 +9,7 @@ from cooper.arrays import Array, either
 from cooper.errors import OutOfRange
 from cooper.gears.involute import inv
 from cooper.gears.tooth import transverse_pressure_angle
+from cooper.stock.series import preferred_modules
 
 
 class Match(Struct, frozen=True):
@@ -38,6 +39,7 @@ def identify(
     modules: tuple[float, ...],
     *,
     balls: dict[float, float] | None = None,
+    pins: dict[float, float] | None = None,
     alphas_deg: tuple[float, ...] = (14.5, 20.0, 25.0),
     beta: float | None = 0.0,
     h_aP: tuple[float, ...] = (1.0, 0.8),
@@ -46,23 +48,31 @@ def identify(
     """Best explanations of an external gear, ranked.
 
     ``z`` teeth, ``d_a`` outside diameter (mm), ``spans`` base tangent lengths (mm) by number of teeth spanned, ``balls`` sizes
-    over two balls or pins (mm) by ball diameter; one or more of them; ``modules`` the standard ones to try, ``beta`` the helix
+    over two balls (mm) by ball diameter, ``pins`` over two pins, which slide along a helical gear until they stand opposite each other; one or more of them; ``modules`` the
+    standard ones to try, ``beta`` the helix
     angle as measured (rad), None to find it. The shift follows from the sizes by least squares, the addendum from
-    d_a = m_n (z/cos(beta) + 2 x + 2 h_a), an unknown helix from the addendum being a customary one.
+    d_a = m_n (z/cos(beta) + 2 x + 2 h_a), an unknown helix from the addendum being a customary one, or is a whole number of degrees. Standard data come first: preferred
+    modules, 20 degrees, whole addendum, whole degrees of helix, small shifts.
     """
-    if not spans and not balls:
+    if not spans and not balls and not pins:
         raise OutOfRange("spans", "(none)", "at least one span or pin size is needed beside count and outside diameter")
     m = np.array(modules)[:, None, None, None]
     alpha = np.radians(np.array(alphas_deg))[None, :, None, None]
     h = np.array(h_aP)[None, None, :, None]
     helix = HELICES[None, None, None, :] if beta is None else np.array([beta])[None, None, None, :]
-    x, residual = _shift_of_sizes(z, m, alpha, helix, spans, balls or {})
+    sizes = (spans, balls or {}, pins or {})
+    x, residual = _shift_of_sizes(z, m, alpha, helix, *sizes)
     tip = d_a - m * (z / np.cos(helix) + 2 * x + 2 * h)
+    whole: object = True
     if beta is None:
-        helix, x, residual, tip = _best_helix(z, d_a, m, alpha, h, spans, balls or {}, tip)
-    # A shift of 0.3 weighs as much as a tip residual of a tenth of a module: small shifts are more likely; so are spur gears.
+        helix, x, residual, tip = _best_helix(z, d_a, m, alpha, h, sizes, tip)
+        degrees = np.degrees(helix)
+        whole = np.abs(degrees - np.round(degrees)) < 1e-9
     helix = np.broadcast_to(helix, tip.shape)
-    score = np.hypot(np.hypot(residual * 10, tip) / m, x / 3) + 0.02 * (h != 1.0) + 0.05 * (helix > 0) * (beta is None)
+    # A shift of 0.6 weighs as much as a tip residual of a tenth of a module: small shifts are more likely; so is what is standard.
+    usual = 0.02 * (h != 1.0) + 0.05 * (np.abs(np.degrees(alpha) - 20) > 0.1) + _rare(m)
+    usual = usual + (beta is None) * (0.02 * (helix > 0) + 0.1 * ~np.asarray(whole))
+    score = np.hypot(np.hypot(residual * 10, tip) / m, x / 6) + usual
     score = either(np.isfinite(score), score, np.inf)
     order = np.argsort(score, axis=None)
     found: list[Match] = []
@@ -71,7 +81,7 @@ def identify(
         at = tuple(int(v) for v in np.unravel_index(flat, score.shape))
         i, j = at[:2]
         # Of one module, angle and kind (spur or helical) only the likelier addendum is listed.
-        kind = (i, j, bool(helix[at] > 0))
+        kind = (i, j, bool(helix[at] > 0), bool(np.broadcast_to(np.asarray(whole), score.shape)[at]))
         if kind in seen or not np.isfinite(score[at]):
             continue
         seen.add(kind)
@@ -93,8 +103,24 @@ def identify(
     return found
 
 
+def _rare(m: Array) -> Array:
+    """What a module weighs that is not of the first series of ISO 54: of the second, of an inch pitch or of none."""
+    first, second = (np.min(np.abs(m[..., None] / np.array(row) - 1), axis=-1) < 1e-6 for row in preferred_modules())
+    return either(first, 0.0, either(second, 0.01, 0.03))
+
+
+Sizes = tuple[dict[int, float], dict[float, float], dict[float, float]]
+"""Sizes over spans, over two balls, over two pins."""
+
+
 def _shift_of_sizes(
-    z: int, m: Array, alpha: Array, beta: Array, spans: dict[int, float], balls: dict[float, float]
+    z: int,
+    m: Array,
+    alpha: Array,
+    beta: Array,
+    spans: dict[int, float],
+    balls: dict[float, float],
+    pins: dict[float, float],
 ) -> tuple[Array, Array]:
     """The shift that explains the measured sizes best, and the mean residual of the sizes as spans; mm."""
     alpha_t = transverse_pressure_angle(alpha, beta)
@@ -102,8 +128,9 @@ def _shift_of_sizes(
     for k, W in spans.items():
         plain = np.cos(alpha) * (np.pi * (k - 0.5) + z * inv(alpha_t))
         each.append((W / m - plain) / (2 * np.sin(alpha)))
-    for D, M in balls.items():
-        d_K = (M - D) / (np.cos(np.pi / (2 * z)) if z % 2 else 1.0)
+    odd = np.cos(np.pi / (2 * z)) if z % 2 else 1.0
+    for D, M, slides in [*((D, M, False) for D, M in balls.items()), *((D, M, True) for D, M in pins.items())]:
+        d_K = (M - D) / either(np.asarray(slides & (beta > 0)), 1.0, odd)
         ratio = m * z / np.cos(beta) * np.cos(alpha_t) / d_K
         alpha_K = np.arccos(either(ratio < 1, ratio, np.nan))
         half = z * (inv(alpha_K) - inv(alpha_t)) - D / (m * np.cos(alpha)) + np.pi / 2
@@ -113,10 +140,14 @@ def _shift_of_sizes(
     return x, np.sqrt(np.mean((shifts - x) ** 2, axis=0)) * 2 * m * np.sin(alpha)
 
 
+WHOLE = np.radians(np.arange(0.0, 46.0))
+"""Whole degrees of helix angle, which gears are designed with."""
+
+
 def _best_helix(
-    z: int, d_a: float, m: Array, alpha: Array, h: Array, spans: dict[int, float], balls: dict[float, float], tip: Array
+    z: int, d_a: float, m: Array, alpha: Array, h: Array, sizes: Sizes, tip: Array
 ) -> tuple[Array, Array, Array, Array]:
-    """Spur, and the helix angle at which the tip diameter agrees, for each module, angle and addendum.
+    """Whole degrees, spur among them, and the helix angle at which the tip diameter agrees, for each module, angle and addendum.
 
     The grid of angles brackets the change of sign; a few secants bring it to the spacing of the numbers.
     """
@@ -126,11 +157,12 @@ def _best_helix(
     low, high = HELICES[k], HELICES[np.minimum(k + 1, len(HELICES) - 1)]
     for _ in range(40):
         mid = (low + high) / 2
-        x, _r = _shift_of_sizes(z, m, alpha, mid[..., None], spans, balls)
+        x, _r = _shift_of_sizes(z, m, alpha, mid[..., None], *sizes)
         at = (d_a - m * (z / np.cos(mid[..., None]) + 2 * x + 2 * h))[..., 0]
         first = np.take_along_axis(tip, k[..., None], -1)[..., 0]
         same = np.sign(at) == np.sign(first)
         low, high = either(same, mid, low), either(same, high, mid)
-    helix = np.stack((np.zeros_like(low), either(found, (low + high) / 2, np.nan)), axis=-1)
-    x, residual = _shift_of_sizes(z, m, alpha, helix, spans, balls)
+    whole = np.broadcast_to(WHOLE, (*low.shape, len(WHOLE)))
+    helix = np.concatenate((whole, either(found, (low + high) / 2, np.nan)[..., None]), axis=-1)
+    x, residual = _shift_of_sizes(z, m, alpha, helix, *sizes)
     return helix, x, residual, d_a - m * (z / np.cos(helix) + 2 * x + 2 * h)

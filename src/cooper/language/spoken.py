@@ -13,6 +13,8 @@ from importlib.resources import files
 
 from msgspec import Struct, field
 
+PLAIN = ("en", ".")
+"""Language and mark in which nothing is put into another form."""
 LANGUAGES = {"en": "English", "de": "Deutsch"}
 """Languages by their code, each in its own words."""
 TOLD = "COOPER_SPEAKS"
@@ -35,6 +37,8 @@ class _Spoken(Struct):
     mark: str = "."
     whole: dict[str, str] = field(default_factory=dict)
     gapped: dict[str, list[tuple[int, str, str]]] = field(default_factory=dict)
+    own: frozenset[str] = frozenset()
+    long: re.Pattern[str] | None = None
 
 
 _NOW = _Spoken()
@@ -46,6 +50,17 @@ def speak(language: str = "en", mark: str = ".") -> None:
         raise ValueError(f"there is no catalogue for {language!r}: there are {', '.join(LANGUAGES)}")
     _NOW.language, _NOW.mark = language, mark
     _NOW.whole, _NOW.gapped = ({}, {}) if language == "en" else _catalogue(language)
+    shown.cache_clear()
+
+
+def speak_of(own: frozenset[str]) -> None:
+    """Leave texts that a person wrote as they are, wherever they stand, from now on."""
+    if own == _NOW.own:
+        return
+    _NOW.own = own
+    # A single word is left where it stands by itself; what has parts or figures wherever it stands.
+    long = sorted((t for t in own if not t.isalpha()), key=len, reverse=True)
+    _NOW.long = re.compile("|".join(rf"(?<![^\W_]){re.escape(t)}(?![^\W_])" for t in long)) if long else None
     shown.cache_clear()
 
 
@@ -97,7 +112,7 @@ def _pattern(text: str) -> tuple[re.Pattern[str], tuple[int, ...]]:
 def speak_as_told() -> None:
     """Speak as the process that started this one does."""
     told = os.environ.get(TOLD, "")
-    if told:
+    if told[:-1] in LANGUAGES and told[-1] in ".,":
         speak(told[:-1], told[-1])
 
 
@@ -114,9 +129,20 @@ def shown(text: str) -> str:
     ('d_a is 12,5 mm by ISO 21771:2007, 5.2', '0,5 to 1,25')
     >>> speak()
     """
+    if text in _NOW.own:
+        return text
+    kept: list[str] = []
+
+    def aside(found: re.Match[str]) -> str:
+        kept.append(found[0])
+        return f"\ue000{chr(0xE100 + len(kept) - 1)}\ue001"
+
+    if _NOW.long is not None:
+        text = _NOW.long.sub(aside, text)
     if _NOW.language != "en":
         text = _translated(text, 0) or text
-    return with_mark(text) if _NOW.mark != "." else text
+    text = with_mark(text) if _NOW.mark != "." else text
+    return re.sub("\ue000(.)\ue001", lambda m: kept[ord(m[1]) - 0xE100], text) if kept else text
 
 
 def with_mark(text: str) -> str:
@@ -151,7 +177,7 @@ COUNTED = re.compile(r"[\d.,]+(?: (?:h|%|mm|in))?")
 
 def _translated(text: str, depth: int) -> str | None:
     """A text in the language in force; None where nothing of it is known."""
-    if not text or depth > DEEPEST or not re.search("[A-Za-z]{2}", text):
+    if not text or depth > DEEPEST or not re.search("[A-Za-z]{2}", text) or text in _NOW.own:
         return None
     known = _NOW.whole.get(text)
     if known is not None:

@@ -251,5 +251,10 @@ def joint_rows(s: ShaftFound, piece: str, rules: Rules) -> list[Row]:
         *rows,
         ("R_e of the weakest part", j.R_e, "stress", "steel, key or hub"),
         ("p", f.p, "stress", "DIN 6892:2012, method C" if "key" in j.kind else "pressure of 0.75 of the flanks"),
-        ("S = 0.9 R_e / p", f.S, "factor", "DIN 6892:2012, method C"),
+        (
+            "S = 0.9 R_e / p",
+            f.S,
+            "factor",
+            "DIN 6892:2012, method C" if "key" in j.kind else "pressure, as is customary for DIN 5480",
+        ),
     ]

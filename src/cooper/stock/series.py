@@ -15,6 +15,17 @@ def modules() -> tuple[float, ...]:
 
 
 @cache
+def preferred_modules() -> tuple[tuple[float, ...], tuple[float, ...]]:
+    """Modules of ISO 54, series I with the customary ones below 1 mm, and series II; mm.
+
+    >>> [2.0 in row for row in preferred_modules()], [2.25 in row for row in preferred_modules()]
+    ([True, False], [False, True])
+    """
+    data = load("series")
+    return tuple(map(float, data["module_fine"] + data["module_I"])), tuple(map(float, data["module_II"]))
+
+
+@cache
 def diametral_pitches() -> tuple[float, ...]:
     """Customary diametral pitches in 1/in, ascending."""
     return tuple(sorted(map(float, load("series")["diametral_pitch"])))

@@ -16,10 +16,12 @@ from PySide6.QtCore import QObject, QTimer, Signal
 
 from cooper.desk.frame.beside_window import Task, beside
 from cooper.document.models import Design
+from cooper.document.own_texts import speak_of_design
 from cooper.document.units import show_digits
 from cooper.editing.formulas import settled
 from cooper.editing.machine_edits import refuse_unbuildable
 from cooper.errors import OutOfRange
+from cooper.language.spoken import PLAIN, spoken
 from cooper.results.evaluate import GEARS, WHOLE, evaluate
 from cooper.results.face_of_mesh import asks_shafts
 from cooper.results.flank_forms import bears_left
@@ -154,6 +156,12 @@ class Session(QObject):
         self._waiting: deque[Callable[[], None]] = deque()
         self._task: Task | None = None
         self._machine: Task | None = None
+        self.leave_own_texts()
+
+    def leave_own_texts(self) -> None:
+        """Have no language alter what is written in the present design."""
+        if spoken() != PLAIN:
+            speak_of_design(self.design)
 
     def again(self) -> Session:
         """The same states and the same selection for another window."""
@@ -336,6 +344,7 @@ class Session(QObject):
 
     def _changed(self) -> None:
         """Tell that another state is the present one, with a selection that it has."""
+        self.leave_own_texts()
         self.laid = None
         before = self._at_hand
         self._at_hand = [at for at in before if at != self.at][-AT_HAND:] + [self.at]
@@ -447,6 +456,7 @@ class Session(QObject):
         self._old = []
         self.saved = design if saved else None
         self.stamp = stamp_of(path)
+        self.leave_own_texts()
         self.opened.emit()
         self.file_changed.emit()
         self.changed.emit()

@@ -38,6 +38,8 @@ SHOWN: dict[type, tuple[str, ...]] = {
 MADE: tuple[type, ...] = (QLabel, QPushButton, QListWidgetItem, QAction)
 """What takes its text where it is made."""
 ASKED: dict[type, tuple[str, ...]] = {QFileDialog: ("getSaveFileName", "getOpenFileName"), QInputDialog: ("getText",)}
+OURS: dict[type, tuple[int, ...]] = {QFileDialog: (1, 3), QInputDialog: (1, 2)}
+"""Places of our own words among what is given to dialogs; the others are paths and what was typed."""
 _BEFORE: dict[tuple[type, str], Any] = {}
 
 
@@ -49,10 +51,10 @@ def _put(value: Any) -> Any:
     return value
 
 
-def _passing(function: Callable[..., Any]) -> Callable[..., Any]:
+def _passing(function: Callable[..., Any], ours: tuple[int, ...] | None = None) -> Callable[..., Any]:
     @wraps(function)
     def passed(*args: Any, **more: Any) -> Any:
-        return function(*map(_put, args), **more)
+        return function(*(_put(a) if ours is None or n in ours else a for n, a in enumerate(args)), **more)
 
     return passed
 
@@ -70,4 +72,8 @@ def put_on(language: str, mark: str) -> None:
                 _BEFORE[key] = owner.__dict__.get(name) or getattr(owner, name)
             before = _BEFORE[key]
             static = owner in ASKED
-            setattr(owner, name, before if plain else staticmethod(_passing(before)) if static else _passing(before))
+            setattr(
+                owner,
+                name,
+                before if plain else staticmethod(_passing(before, OURS[owner])) if static else _passing(before),
+            )

@@ -1,0 +1,37 @@
+"""What every file says of itself: design, state, what it is made to, units, the teeth's allowance, program and version."""
+
+from __future__ import annotations
+
+from hashlib import sha256
+
+from msgspec import Struct
+
+from cooper import __version__
+from cooper.document.models import Design
+from cooper.document.store import design_text
+
+
+class Said(Struct, frozen=True):
+    """What a file is called, and its `statement`."""
+
+    name: str
+    told: str
+
+
+MEAN = "teeth at the mean of their thickness allowances"
+
+
+def state_hash(design: Design) -> str:
+    """Eight signs by which the state of a design is known again: of its file without the survey, whatever it is called on the disk."""
+    return sha256(design_text(design.but(survey=None)).encode()).hexdigest()[:8]
+
+
+def statement(design: Design, what: str = "") -> str:
+    """One line for the head of a file; ``what`` the tolerance it keeps and the like.
+
+    >>> from cooper.demo import demo
+    >>> statement(demo(), "curves within 0.001 mm").replace(state_hash(demo()), "…")[:75]
+    'Mirror-cover actuator, state …; millimetres; curves within 0.001 mm; teeth'
+    """
+    parts = [f"{design.name}, state {state_hash(design)}", "millimetres", what, MEAN, f"Cooper {__version__}"]
+    return "; ".join(part for part in parts if part)
