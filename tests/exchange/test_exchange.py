@@ -20,8 +20,8 @@ from cooper.editing.edit import set_at
 from cooper.exchange.dxf import LAYERS
 from cooper.exchange.report import report_text
 from cooper.exchange.report_page import report_html
-from cooper.exchange.report_pdf import fingerprint
 from cooper.exchange.save import export
+from cooper.exchange.statement import state_hash
 from cooper.exchange.ways import Options
 from cooper.results.evaluate import evaluate
 from makers import pair
@@ -188,7 +188,7 @@ def test_the_report_as_pdf_is_read_by_another_reader(tmp_path):
         text = "\n".join(p.extract_text() for p in pages)
         sizes.append(len(pages))
         assert f"1 of {len(pages)}" in text and f"{len(pages)} of {len(pages)}" in text
-        assert "state 3 of 7" in pages[0].extract_text() and fingerprint(design) in pages[-1].extract_text()
+        assert "state 3 of 7" in pages[0].extract_text() and state_hash(design) in pages[-1].extract_text()
         assert f"Verdict: {results.verdict}" in pages[0].extract_text() and "What governs" in pages[0].extract_text()
     assert sizes[0] <= 3 < sizes[1] < sizes[2]
     for words in ("ISO 6336-2:2019, 6", "ISO 6336-3:2019", "Notes and assumptions", "psi"):

@@ -116,7 +116,6 @@ def test_what_the_sheet_says_can_be_chosen_and_is_kept(tmp_path):
             DRAWING + k: v
             for k, v in {
                 "IT_tip": 9,
-                "IT_bore": 6,
                 "Ra_bore": 0.8,
                 "t_tip": 0.02,
                 "scale": "1:5",
@@ -127,8 +126,12 @@ def test_what_the_sheet_says_can_be_chosen_and_is_kept(tmp_path):
     )
     results = evaluate(design)
     told = words(gear_drawing(design, results, 0, 2))
-    for wanted in ("Ø123.454 h9", "Ø30 H6", "+0.013", "Ra 0.8", "0.02", "1:5, A3", "Ida"):
+    for wanted in ("Ø123.454 h9", "Ø27.5 H11", "Ra 0.8", "0.02", "1:5, A3", "Ida"):
         assert wanted in told
+    assert any(t.startswith("spline DIN 5480 – N 30 x 1.25 x 22 x 9H") for t in told)
+    keyed = set_many(design, {"train.stages.1.members.0.drawing.IT_bore": 6})
+    told = words(gear_drawing(keyed, evaluate(keyed), 1, 1))
+    assert "Ø20 H6" in told and "+0.013" in told
     path = tmp_path / "design.json"
     path.write_text(design_text(design), encoding="utf-8")
     assert open_design(path).train.stages[0].members[1].drawing.drawn == "Ida"

@@ -30,7 +30,7 @@ def test_each_cell_has_the_room_that_the_typesetter_takes():
     )
     setting = HEAD[HEAD.index("#set text(font") :]
     colours = '#let (ink, muted, hair, copper) = ("#000000", "#000000", "#000000", "#000000").map(rgb)\n'
-    source = f"{colours}{ROWS}{setting}{asked}"
+    source = f'#let language = "en"\n{colours}{ROWS}{setting}{asked}'
     found = [m["value"] for m in json.loads(typst.query({"main.typ": source.encode()}, "<m>", font_paths=FONTS))]
     tight = [(s, room, at) for (s, room), at in zip(cells.items(), found, strict=True) if at[0] > room]
     assert not tight

@@ -15,9 +15,11 @@ from cooper.editing.edit import give_count, set_many
 from cooper.errors import OutOfRange
 from cooper.exchange.body import bodies
 from cooper.exchange.mesh_file import body_mesh
+from cooper.exchange.mounted import mounted
 from cooper.exchange.outlines import grown
 from cooper.exchange.save import export
 from cooper.exchange.solid import TOLERANCE, body_solid, volume_of
+from cooper.exchange.statement import state_hash
 from cooper.exchange.ways import Options
 from cooper.gears.outline import gear_outline
 from cooper.results.evaluate import evaluate
@@ -149,7 +151,7 @@ def test_files_read_back_as_what_was_written(tmp_path):
 
     d = designs()["helical"]
     r = evaluate(d)
-    total = sum(b.volume for b in bodies(d, r.stages[0], 0))
+    total = sum(b.volume for b in mounted(d, r, 0))
     export(d, r, tmp_path / "pair.step")
     text = (tmp_path / "pair.step").read_text(encoding="utf-8")
     assert text.startswith("ISO-10303-21")
@@ -176,7 +178,7 @@ def test_files_read_back_as_what_was_written(tmp_path):
     assert not list(tmp_path.glob(".*")), "nothing half-written is left"
     export(d, r, tmp_path / "one.stl", options=Options(gear=2))
     alone = trimesh.load(tmp_path / "one.stl", force="mesh")
-    assert alone.volume == pytest.approx(bodies(d, r.stages[0], 0)[1].volume, rel=5e-3)
+    assert alone.volume == pytest.approx(mounted(d, r, 0)[1].volume, rel=5e-3)
     export(d, r, tmp_path / "one.dxf", options=Options(gear=1, curves="polylines"))
     assert len(ezdxf.readfile(tmp_path / "one.dxf").modelspace().query("LWPOLYLINE")) == 1
 
@@ -250,7 +252,7 @@ def test_meshes_are_read_strictly_by_the_consortiums_own_reader_and_say_their_er
     told = model.GetMetaDataGroup()
     assert "facets within 0.01 mm" in told.GetMetaDataByKey("", "Description").GetValue()
     export(d, r, tmp_path / "pair.stl")
-    assert b"facets within 0.01 mm" in (tmp_path / "pair.stl").read_bytes()[:80]
+    assert f"state {state_hash(d)}, mm, within 0.01 mm".encode() in (tmp_path / "pair.stl").read_bytes()[:80]
 
 
 @pytest.mark.parametrize("name", ["helical", "ring"])

@@ -149,6 +149,7 @@ def test_integral_temperature_method_written_out():
         5,
         2,
         0.3,
+        nu_40=220.0,
     )
     load = w * (1 + 0.2 * sqrt((e_g - 2) * (5 - e_g)))
     mu = (
@@ -172,7 +173,7 @@ def test_integral_temperature_method_written_out():
     assert float(found.theta_Mi) == pytest.approx(60 + 0.7 * 1.5 * mean)
     total = 60 + 0.7 * 1.5 * mean + 1.5 * mean
     assert float(found.theta_int) == pytest.approx(total)
-    limit = 80 + 0.23 * 3.726 * 144 * 0.8 + 1.25 * 1.5 * 0.2 * 3.726 * 144 * 0.8
+    limit = 80 + 0.23 * 3.726 * 144 * 0.8 + 1.25 * 1.5 * 0.2 * 3.726 * 144 * 0.8 * (100 / 220) ** 0.02
     assert float(found.S_int) == pytest.approx(limit / total)
 
     def rise(eps=(eps, e_1, e_2, e_g), driving=True, Q=5, w=w, v=v):
@@ -198,6 +199,7 @@ def test_integral_temperature_method_written_out():
             relief,
             driving,
             Q,
+            nu_40=220.0,
         )
         return t
 

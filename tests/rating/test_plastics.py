@@ -113,11 +113,11 @@ def test_own_least_safeties_and_limits_of_plastics():
         set_many(plastic_pair(housing="closed"), {"train.losses.A_h": None})
 
 
-@pytest.mark.parametrize("group", PLASTICS)
-def test_a_plastic_weakens_and_softens_as_it_warms(group):
+@pytest.mark.parametrize(("group", "grade"), [(g, grade) for g in PLASTICS for grade in groups()[g]["grades"]])
+def test_a_plastic_weakens_and_softens_as_it_warms(group, grade):
     low, high = groups()[group]["theta_range"]
     theta = np.linspace(max(low, 0), high, 60)
-    m = at_temperature(material_numbers(group, "typical", groups()[group]["hardness_default"]), theta, theta)
+    m = at_temperature(material_numbers(group, grade, groups()[group]["hardness_default"]), theta, theta)
     for life in (m.root_life, m.flank_life):
         for N in (1e5, 1e7):
             strength = plastic_strength(life, N)

@@ -74,6 +74,7 @@ def test_both_methods_start_from_the_same_flash_at_the_end_of_the_path():
         206e3 / (1 - 0.09),
         0.0,
         True,
+        nu_40=220.0,
     )
     X_Ca = 1 + 0.06 * 0.8 + 0.02 * 0.64
     at_E = t.theta_flaint / t.X_eps * X_Ca * mu / t.mu_mC

@@ -149,3 +149,27 @@ def test_spectra_are_read_from_a_clipboard_and_nonsense_is_named_by_its_line():
         with pytest.raises(OutOfRange) as fault:
             read_levels(text)
         assert fault.value.quantity == place
+
+
+HARDENED = {
+    f"train.stages.0.members.{i}.{k}": v
+    for i in (0, 1)
+    for k, v in {"material": {"group": "Eh", "hardness": 700}, "CHD": 0.8, "HV_core": 330.0}.items()
+}
+
+
+@pytest.mark.parametrize("steady", [4200.0, 20e3])
+def test_a_level_of_three_times_the_torque_is_the_pair_under_that_torque(steady):
+    """Scuffing, static strength, micropitting and flank fracture of a spectrum are those of its worst level, rated alone."""
+    d = set_many(pair(P=steady, K_A=1.0), {**HARDENED, "train.defaults.lubricant.S_GF": 10})
+    levels = [{"T_rel": 1.0, "q_t": 98.0}, {"T_rel": 3.0, "q_t": 1.0}, {"T_rel": 0.0, "q_t": 1.0}]
+    under = evaluate(set_many(d, {"train.duty.spectrum": levels})).stages[0]
+    alone = evaluate(set_many(d, {"train.duty.P": 3 * steady})).stages[0]
+    least = {"S_B", "S_int", "S_lambda"}
+    found = {k: (float(under.mesh[k]), float(alone.mesh[k])) for k in least if k in alone.mesh}
+    assert set(found) == least
+    for k, i in ((k, i) for i in (0, 1) for k in ("S_FF", "S_Hst", "S_Fst")):
+        if k in alone.gears[i]:
+            found[f"{k}{i}"] = (float(under.gears[i][k]), float(alone.gears[i][k]))
+    assert {"S_FF0", "S_FF1", "S_Hst0", "S_Fst1"} <= set(found)
+    assert all(a == pytest.approx(b, rel=1e-9) for a, b in found.values()), found

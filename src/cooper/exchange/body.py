@@ -133,7 +133,8 @@ class Body(Struct, frozen=True, dict=True):
     def volume(self) -> float:
         """Area of the section times the width, and the groove of a double helix; mm3. The second way to a solid's."""
         groove = abs(np.pi / 4 * (self.section.groove**2 - self.edge**2)) if self.gap > 0 else 0.0
-        return self.section.area() * self.b + groove * self.gap
+        opening = 0.0 if self.bore_profile is None else self.bore_profile.area - np.pi / 4 * self.section.edge**2
+        return float((self.section.area() - opening) * self.b + groove * self.gap)
 
 
 def bodies(design: Design, results: StageResults, stage: int) -> tuple[Body, Body]:

@@ -28,6 +28,14 @@ class BoreProfile(Struct, frozen=True):
         c, s = np.cos(angle), np.sin(angle)
         return BoreProfile(tuple(e @ np.array([[c, s], [-s, c]]) for e in self.edges))
 
+    @property
+    def area(self) -> float:
+        """What the chain encloses: the polygon of its ends, and the segments of its arcs; mm2."""
+        ends = np.array([e[0] for e in self.edges])
+        polygon = 0.5 * np.sum(ends[:, 0] * np.roll(ends[:, 1], -1) - np.roll(ends[:, 0], -1) * ends[:, 1])
+        arcs = (arc_of(e) for e in self.edges)
+        return float(polygon + sum(r**2 * (turn - np.sin(turn)) / 2 for _, r, _, turn in filter(None, arcs)))
+
     def points(self, tolerance: float) -> Array:
         """The chain as a closed polygon whose sides stay within a tolerance of its arcs; (n, 2) in mm, its first point once."""
         return np.concatenate([_chords(e, tolerance)[:-1] for e in self.edges])
@@ -50,22 +58,31 @@ class BoreProfile(Struct, frozen=True):
         return maker.Wire()
 
 
-def _chords(edge: Array, tolerance: float) -> Array:
-    """Points of an edge: the ends of a straight one, enough along the circle through three."""
+def arc_of(edge: Array) -> tuple[Array, float, float, float] | None:
+    """Centre and radius (mm), the angle of the first point and the angle turned to the last (rad), of the circle through the three points of an edge; None of a straight one."""
     if len(edge) == 2:
-        return edge
-    (a, b, c), (p, q) = edge, (edge[1] - edge[0], edge[2] - edge[0])
+        return None
+    a, _, c = edge
+    (p, q) = (edge[1] - edge[0], edge[2] - edge[0])
     cross = 2 * (p[0] * q[1] - p[1] * q[0])
     if abs(cross) < 1e-12:
-        return edge
+        return None
     centre = a + np.array([q[1] * (p @ p) - p[1] * (q @ q), p[0] * (q @ q) - q[0] * (p @ p)]) / cross
-    r = float(np.hypot(*(a - centre)))
-    start, middle, end = (float(np.arctan2(*(v - centre)[::-1])) for v in (a, b, c))
-    way = 1.0 if (middle - start) % (2 * np.pi) < (end - start) % (2 * np.pi) else -1.0
-    turn = way * (((end - start) * way) % (2 * np.pi))
+    start, end = (float(np.arctan2(*(v - centre)[::-1])) for v in (a, c))
+    # Counter-clockwise from the first to the last where the middle one lies to the right of the chord.
+    way = 1.0 if cross > 0 else -1.0
+    return centre, float(np.hypot(*(a - centre))), start, way * (((end - start) * way) % (2 * np.pi))
+
+
+def _chords(edge: Array, tolerance: float) -> Array:
+    """Points of an edge: the ends of a straight one, enough along the circle through three."""
+    arc = arc_of(edge)
+    if arc is None:
+        return edge
+    centre, r, start, turn = arc
     n = max(1, int(np.ceil(abs(turn) / (2 * np.arccos(1 - min(tolerance / r, 1))))))
     t = start + turn * np.linspace(0, 1, n + 1)
-    return np.vstack((a, centre + r * np.column_stack((np.cos(t), np.sin(t)))[1:-1], c))
+    return np.vstack((edge[0], centre + r * np.column_stack((np.cos(t), np.sin(t)))[1:-1], edge[-1]))
 
 
 def _arc(r: float, start: float, end: float) -> Array:

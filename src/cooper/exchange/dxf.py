@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from functools import partial
 from pathlib import Path
 from typing import Any
 
@@ -12,6 +11,7 @@ import numpy as np
 from cooper.arrays import Loose as Array
 from cooper.document.models import Design
 from cooper.exchange.body import Body
+from cooper.exchange.bore_profile import arc_of
 from cooper.exchange.dxf_legend import add_legend
 from cooper.exchange.mounted import mounted
 from cooper.exchange.outlines import grown_diameter
@@ -119,26 +119,15 @@ def _opening(space: Any, body: Body) -> None:
     assert body.bore_profile is not None
     layer = {"layer": "BORE"}
     for edge in body.bore_profile.edges:
-        points = np.asarray(edge) + [body.x, 0.0]
-        arc = None if len(points) == 2 else _as_arc(partial(_through, points))
+        arc = arc_of(edge)
         if arc is None:
-            space.add_lwpolyline(points.tolist(), dxfattribs=layer)
-        else:
-            centre, radius, start, end = arc
-            space.add_arc(centre, radius, float(np.degrees(start)), float(np.degrees(end)), dxfattribs=layer)
-
-
-def _through(e: Array, t: Array) -> Array:
-    """Points of the circle through three, from the first to the last."""
-    (a, b), base = (e[1] - e[0], e[2] - e[0]), e[0]
-    area = 2 * (a[0] * b[1] - a[1] * b[0])
-    centre = base + np.array([b[1] * (a @ a) - a[1] * (b @ b), a[0] * (b @ b) - b[0] * (a @ a)]) / area
-    r = float(np.hypot(*(e[0] - centre)))
-    start, end = (float(np.arctan2(*(v - centre)[::-1])) for v in (e[0], e[2]))
-    way = 1.0 if area > 0 else -1.0
-    turn = way * (((end - start) * way) % (2 * np.pi))
-    angle = start + turn * np.asarray(t)
-    return np.asarray(centre + r * np.column_stack((np.cos(angle), np.sin(angle))))
+            space.add_lwpolyline((np.asarray(edge) + [body.x, 0.0]).tolist(), dxfattribs=layer)
+            continue
+        centre, r, start, turn = arc
+        low, high = sorted((start, start + turn))
+        space.add_arc(
+            (centre + [body.x, 0.0]).tolist(), r, float(np.degrees(low)), float(np.degrees(high)), dxfattribs=layer
+        )
 
 
 def _true_curves(space: Any, body: Body, tolerance: float) -> None:

@@ -100,7 +100,8 @@ class _Sheet:
                 blank = replace(blank, bore=spline_bore(self.joint) if self.joint.kind == "spline" else self.joint.d)
             self.blank: Blank | None = blank
             self.said |= {"IT_tip", "Ra_face"}
-            self.said |= {"IT_bore", "Ra_bore"} if blank.bore else set()
+            splined = self.joint is not None and self.joint.kind == "spline"
+            self.said |= {"Ra_bore"} | (set() if splined else {"IT_bore"}) if blank.bore else set()
             on_shaft = self.joint is not None and self.joint.kind == "integral"
             self.said |= {"t_tip", "t_face"} if blank.bore or blank.outside or on_shaft else set()
             wide, high = self.blank.b + self.blank.greatest, self.blank.greatest
@@ -489,7 +490,7 @@ class _Sheet:
             return ""
         return {
             "integral": "cut into its shaft; A–B: axis of its bearing seats",
-            "spline": f"spline DIN 5480 – N {j.d:g} x {j.m:g} x 30 x {j.z} x 9H; tip circle of the hub Ø{self.length(spline_bore(j))} H11",
+            "spline": f"spline DIN 5480 – N {j.d:g} x {j.m:g} x {j.z} x 9H; tip circle of the hub Ø{self.length(spline_bore(j))} H11",
             "press fit": f"bore for a press fit {j.fit}",
             "pin": f"pin Ø{self.length(j.d_pin)} across hub and shaft",
             "set screw": f"set screw M{j.d_screw:g} ISO 4029",

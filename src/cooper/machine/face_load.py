@@ -10,7 +10,7 @@ import numpy as np
 from msgspec import Struct
 from msgspec.structs import replace
 
-from cooper.arrays import Array, ascending, everywhere, real
+from cooper.arrays import Array, Real, ascending, everywhere, real
 from cooper.machine.beam import Beam, bend
 from cooper.machine.judge_shaft import ShaftJudged, beam_of, loads_of, nodes_of
 from cooper.machine.rolling_life import radial_give
@@ -175,12 +175,13 @@ def face_load(
     return FaceLoad(y, gap_um, w, max(greatest_load(w) / mean, 1.0), -slope, crowning)
 
 
-def greatest_load(w: Array) -> float:
+def greatest_load(w: Real) -> float:
     """Greatest line load on a face from its loads at the middles of even slices (ways, slices): at an end it is half a slice beyond the middle of the
     outer one, on the straight line through the last two.
 
-    >>> greatest_load(np.array([[3.0, 2.0, 1.0], [2.0, 2.0, 2.0]]))
+    >>> greatest_load([[3.0, 2.0, 1.0], [2.0, 2.0, 2.0]])
     3.5
     """
+    w = real(w)
     ends = np.concatenate((1.5 * w[:, 0] - 0.5 * w[:, 1], 1.5 * w[:, -1] - 0.5 * w[:, -2]))
     return float(max(w.max(), ends.max()))

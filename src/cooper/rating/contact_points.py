@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
+
 import numpy as np
 
-from cooper.arrays import Array, Real, real, within
+from cooper.arrays import Array, Real, real, wide, within
 from cooper.rating.scuffing.flash import load_sharing_factor
 
 Path = tuple[Array, Array, Array, Array, Array]
@@ -20,6 +22,16 @@ def contact_points(path: Path) -> Array:
     g_A, g_B, g_C, g_D, g_E = (real(x) for x in path)
     inner_B, inner_D = within(g_B, g_A, g_E), within(g_D, g_A, g_E)
     return np.stack(np.broadcast_arrays(g_A, (g_A + inner_B) / 2, inner_B, g_C, inner_D, (inner_D + g_E) / 2, g_E))
+
+
+def path_under(m: Mapping[str, Real], load: Real) -> Path:
+    """g of A to E of a rated mesh in the shape of the loads (levels of a spectrum, many pairs) that it is under; mm.
+
+    >>> [g.tolist() for g in path_under({"g_A": 4.0, "g_B": 8.0, "g_C": 10.0, "g_D": 11.0, "g_E": 16.0}, np.zeros(2))][:2]
+    [[4.0, 4.0], [8.0, 8.0]]
+    """
+    g_A, g_B, g_C, g_D, g_E = (wide(m[k], load) for k in ("g_A", "g_B", "g_C", "g_D", "g_E"))
+    return g_A, g_B, g_C, g_D, g_E
 
 
 def curvature(g: Real, T2: Real, beta_b: Real) -> Array:

@@ -67,20 +67,39 @@ def _life(at: PairNumbers, levels: tuple[Level, ...]) -> tuple[Service, Service]
     return tuple(_of_gear(at.pair, i, at.gears[i], loaded) for i in (0, 1))  # type: ignore[return-value]
 
 
+def _of_greatest_load(values: Array, T_rel: Array) -> Array:
+    """The level of the greatest torque. At lower ones the material exposure is that of the residual stresses, which do not come and go."""
+    return np.full(np.shape(values)[1:], int(np.argmax(T_rel)))
+
+
+def _of_least(values: Array, T_rel: Array) -> Array:
+    """The loaded level with the least value."""
+    return np.argmin(either(_column_of(T_rel, values) > LEAST, values, np.inf), axis=0)
+
+
+def _of_most(values: Array, T_rel: Array) -> Array:
+    """The level with the greatest value."""
+    return np.argmax(values, axis=0)
+
+
+def _column_of(T_rel: Array, values: Array) -> Array:
+    return T_rel.reshape(-1, *(1,) * (np.ndim(values) - 1))
+
+
 FLASH = ("w_Bt", "mu_m", "theta_fl", "g_fl", "theta_M", "theta_B", "theta_S", "X_mp", "S_B")
 INTEGRAL = ("mu_mC", "theta_flaint", "theta_int", "theta_Sint", "X_E", "S_int")
 FILM = ("lambda_GF", "g_GF", "h_GF", "theta_MGF", "lambda_GFT", "lambda_GFP", "S_lambda")
 WORST_OF_MESH = {
-    "S_B": ("T_rel_B", FLASH, np.argmin),
-    "S_int": ("T_rel_int", INTEGRAL, np.argmin),
-    "S_lambda": ("T_rel_GF", FILM, np.argmin),
-    "lambda_t": ("", ("lambda_t",), np.argmax),
+    "S_B": ("T_rel_B", FLASH, _of_least),
+    "S_int": ("T_rel_int", INTEGRAL, _of_least),
+    "S_lambda": ("T_rel_GF", FILM, _of_least),
+    "lambda_t": ("", ("lambda_t",), _of_most),
 }
 """What the level that is worst for it decides, by the value that tells which one that is: where the torque ratio of that level is put, the
 values that are taken from it, and how the worst is found."""
 WORST_OF_GEAR = {
-    "S_FF": ("T_rel_FF", ("A_FF", "y_FF", "S_FF"), np.argmin),
-    "CHD_c": ("", ("CHD_c",), np.argmax),
+    "S_FF": ("T_rel_FF", ("A_FF", "y_FF", "S_FF"), _of_greatest_load),
+    "CHD_c": ("", ("CHD_c",), _of_most),
 }
 
 
@@ -115,7 +134,7 @@ def _take_worst(
     for symbol, (told, group, worst) in table.items():
         if symbol not in at:
             continue
-        level = worst(at[symbol], axis=0)
+        level = worst(np.asarray(at[symbol]), T_rel)
         for name in group:
             by_level = np.broadcast_to(at[name], np.shape(at[symbol]))
             values[name] = np.take_along_axis(by_level, np.asarray(level)[None], 0)[0]

@@ -11,7 +11,7 @@ import numpy as np
 from cooper.arrays import Array, Real, either, everywhere, real, wide
 from cooper.gears.inputs import PairInput
 from cooper.gears.pair_shape import PairShape
-from cooper.rating.contact_points import contact_points, local_pressure, reduced_modulus
+from cooper.rating.contact_points import contact_points, local_pressure, path_under, reduced_modulus
 
 K_TAU = 0.4
 """Shear strength over hardness, MPa per HV. ISO/TS 6336-4, 7."""
@@ -109,8 +109,8 @@ def rate_flank_fracture(p: PairInput, n: PairShape) -> None:
     if not any(everywhere(np.isfinite(g.CHD)) and everywhere(np.isfinite(g.HV_core)) for g in p.gears):
         return
     E_r = reduced_modulus(one.E, one.nu, two.E, two.nu)
-    path = (m.g_A, m.g_B, m.g_C, m.g_D, m.g_E)
     K = m.K_A * m.K_gamma * m.K_V * m.K_Hbeta * m.K_Halpha
+    path = path_under(m, K * m.F_bt)
     Q = np.maximum(p.gears[0].Q, p.gears[1].Q)
     pressure, rho = local_pressure(
         contact_points(path), path, n.path.T2, m.beta_b, Q, (m.eps_alpha, m.eps_beta), m.F_bt, m.b_H, K, E_r

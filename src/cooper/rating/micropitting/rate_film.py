@@ -7,7 +7,7 @@ import numpy as np
 from cooper.arrays import real
 from cooper.gears.inputs import PairInput
 from cooper.gears.pair_shape import PairShape
-from cooper.rating.contact_points import reduced_modulus
+from cooper.rating.contact_points import path_under, reduced_modulus
 from cooper.rating.micropitting.film import TEST_FACTOR, Oil, film, reference_film
 from cooper.rating.scuffing.rate_scuffing import X_S
 
@@ -39,7 +39,7 @@ def rate_film(p: PairInput, n: PairShape, W_W: float, lubrication: str, oil: Oil
     K = m.K_A * m.K_gamma * m.K_V * m.K_Hbeta * m.K_Halpha
     Ra = (p.gears[0].Rz_H + p.gears[1].Rz_H) / 2 / 6
     f = film(
-        (m.g_A, m.g_B, m.g_C, m.g_D, m.g_E),
+        path_under(m, K * m.F_bt),
         n.path.T2,
         m.u,
         p.omega_1,
