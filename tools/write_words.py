@@ -20,7 +20,7 @@ LEFT_OUT = ("api.py", "helper.py", "values.py", "__init__.py", "__main__.py")
 SPEAKING = ("cli.py", "cli_survey.py")
 """Files whose docstrings are shown: the help of a command, by paragraphs."""
 NO_WORDS = (
-    "results/written.py", "results/pages.py", "results/why.py", "exchange/formula_setting.py", "exchange/report_pdf.py", "exchange/report_tables.py", "exchange/report_page.py", "exchange/paper.py",
+    "results/written.py", "results/pages.py", "results/why.py", "results/origin.py", "exchange/place_figure.py", "exchange/formula_setting.py", "exchange/report_pdf.py", "exchange/report_tables.py", "exchange/report_page.py", "exchange/paper.py",
     "exchange/report_figures.py", "desk/frame/theme.py", "handbook/noted.py", "machine/lay_out.py", "field/", "survey/block.py", "document/base.py",
 )  # fmt: skip
 """Files whose texts are formulas, styles or code."""

@@ -10,7 +10,7 @@ from PySide6.QtWidgets import QComboBox, QLabel, QLineEdit, QPushButton, QWidget
 from shiboken6 import isValid
 
 from cooper.demo import DEMOS, demo
-from cooper.desk.frame.exporting import ExportDialog
+from cooper.desk.frame.exporting import ExportCard
 from cooper.desk.sheets.sheet import Sheet
 from cooper.desk.widgets.cells_view import CellsView
 from cooper.desk.widgets.fault_card import FaultCard
@@ -203,7 +203,7 @@ def test_slow_exports_run_beside_the_window_and_can_be_cancelled(window, tmp_pat
     window.ways_out.export_to(tmp_path / "no" / "report.pdf")
     settle()
     assert "Not exported" in window.notice.text.text()
-    dialog = ExportDialog(window, "mm")
+    dialog = ExportCard(window, "mm")
     dialog.kind.setCurrentIndex(0)
     for tolerance, grown, good in (("0.01", "0.05 mm", True), ("9", "0", False), ("", "50", False), ("x", "0", False)):
         dialog.tolerance.setText(tolerance)

@@ -6,10 +6,13 @@ from PySide6.QtGui import QContextMenuEvent
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QMenu
 
-from cooper.desk.frame.first_walk_commands import STOPS, FirstWalk
+from cooper.demo import demo
+from cooper.desk.frame.first_walk_commands import STOPS, FirstWalk, walk_once
 from cooper.desk.frame.verbs import bench_menu, file_menu
 from cooper.desk.lenses.entries import LENSES
 from cooper.desk.widgets.pictures import settle
+from cooper.editing.edit import set_many
+from cooper.results.evaluate import evaluate
 
 LEFT = Qt.MouseButton.LeftButton
 
@@ -98,6 +101,21 @@ def test_a_first_walk_stops_five_times_and_is_skipped_at_any(window):
         settle()
     assert len(set(seen)) == 5 and window.findChild(FirstWalk) is None
     assert window.settings.text("walked", "") == "yes"
+    # A survey that is asked for meanwhile ends it; it does not begin over one, and who asks for it leaves the survey.
+    window.settings.set_text("walked", "")
+    window.run("walk")
+    settle()
+    window.open_survey()
+    settle()
+    assert window.findChild(FirstWalk) is None and window.pages.currentIndex()
+    window.settings.set_text("walked", "")
+    walk_once(window)
+    assert window.findChild(FirstWalk) is None
+    window.run("walk")
+    settle()
+    assert window.findChild(FirstWalk) is not None and not window.pages.currentIndex()
+    QTest.keyClick(window.findChild(FirstWalk), Qt.Key.Key_Escape)
+    settle()
     window.resize(960, 600)
     window.run("walk")
     settle()
@@ -107,3 +125,42 @@ def test_a_first_walk_stops_five_times_and_is_skipped_at_any(window):
     QTest.keyClick(walk, Qt.Key.Key_Escape)
     settle()
     assert window.findChild(FirstWalk) is None
+
+
+def test_a_check_without_factors_opens_into_what_it_is_made_of_its_place_and_its_levers(window):
+    window.session.edit(
+        lambda d, _r: set_many(d, {"train.defaults.eps_alpha_min": 1.6, "train.defaults.c_min": 0.3}), "asked"
+    )
+    settle()
+    stage = window.session.results.stages[0]
+    for key, told in (
+        ("stage1.eps_alpha", {"g_alpha": stage.mesh.g_alpha, "p_et": stage.mesh.p_et}),
+        ("stage1.c_1", {"d_a1": stage.gears[0].d_a, "d_f2": stage.gears[1].d_f}),
+        ("stage1.c_F1", {"d_Ff1": stage.gears[0].d_Ff, "d_Nf1": stage.gears[0].d_Nf}),
+        ("stage1.j_wt_min", {"E_sns1": stage.gears[0].E_sns, "E_sns2": stage.gears[1].E_sns}),
+    ):
+        window.margins.open("")
+        window.margins.toggle(key)
+        settle()
+        sheet = window.why
+        rows = {name: value for name, value, _k, _s in sheet._rows(window.session.results.check(key))}
+        assert sheet.isVisible() and {k: rows[k] for k in told} == pytest.approx(told), key
+        assert sheet.place.isVisible() and sheet.place.picture.isValid()
+        window.margins.fill_now()
+        levers = [row.lever for row in window.margins.lever_rows]
+        assert levers, key
+        for lever in levers:
+            if lever.design is not None:
+                found = evaluate(lever.design).check(key)
+                # What is proposed is enough, and hardly more.
+                assert -1e-9 <= found.margin < 0.05 or window.session.results.check(key).margin >= 0
+
+
+def test_the_first_window_leaves_room_for_its_frame(window):
+    from cooper.desk.frame.session import Session
+    from cooper.desk.frame.window import FRAME, Window
+
+    other = Window(Session(demo()), recover=False)
+    room = QApplication.primaryScreen().availableGeometry()
+    assert other.height() <= room.height() - FRAME[1] and other.width() <= room.width() - FRAME[0]
+    other.deleteLater()

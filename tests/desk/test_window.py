@@ -8,10 +8,10 @@ import sys
 
 import numpy as np
 import pytest
-from PySide6.QtCore import QPoint, QPointF, Qt
+from PySide6.QtCore import QPoint, QPointF, Qt, QTimer
 from PySide6.QtGui import QGuiApplication, QPalette, QWheelEvent
 from PySide6.QtTest import QTest
-from PySide6.QtWidgets import QApplication, QLabel, QPushButton, QWidget
+from PySide6.QtWidgets import QApplication, QLabel, QLineEdit, QPushButton, QWidget
 from shiboken6 import isValid
 
 from cooper.demo import demo
@@ -598,7 +598,6 @@ def test_the_pair_is_dragged_on_the_map_of_shifts(window):
 
 
 def test_what_may_be_absent_is_left_open_by_a_word(window, monkeypatch):
-    from PySide6.QtWidgets import QInputDialog
 
     window.open_sheet("duty")
     wanted = window.sheet.fields["u_wanted"]
@@ -618,7 +617,14 @@ def test_what_may_be_absent_is_left_open_by_a_word(window, monkeypatch):
     notch = window.session.results.stages[0].gears[1]["Y_delta_relT"]
     assert strength.commit_text("600 MPa")
     assert window.session.results.stages[0].gears[1]["Y_delta_relT"] != notch
-    monkeypatch.setattr(QInputDialog, "getText", lambda *_a, **_k: ("Cover drive B", True))
+
+    def answer():
+        card = QApplication.activeModalWidget()
+        assert not any(not b.icon().isNull() for b in card.findChildren(QPushButton))
+        card.findChild(QLineEdit, "card_text").setText("Cover drive B")
+        QTest.mouseClick(card.findChild(QPushButton, "card_answer"), LEFT)
+
+    QTimer.singleShot(0, answer)
     window.run("rename")
     assert window.session.design.name == "Cover drive B"
     assert "Cover drive B" in window.windowTitle()

@@ -3,13 +3,14 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterator
-from math import ceil, cos, radians
+from math import ceil, cos, floor, radians
 
 import numpy as np
 from msgspec import Struct
 
 from cooper.document.models import Design
 from cooper.editing.edit import set_many
+from cooper.editing.form_levers import FORM_LEVERED, form_levers
 from cooper.editing.machine_levers import MACHINE_LEVERED, machine_levers
 from cooper.editing.make_sets import set_number
 from cooper.editing.set_fields import scaled
@@ -62,9 +63,10 @@ LEVERED = (
     "delta_W",
     "lambda_t",
     "theta_bal",
+    *FORM_LEVERED,
     *MACHINE_LEVERED,
 )
-"""Checks that have levers: those of strength and of scuffing, warmth, wear and deflection of plastics, of the oil's temperature, those of shafts, bearings and joints."""
+"""Checks that have levers: those of teeth and mesh, of strength and of scuffing, warmth, wear and deflection of plastics, of the oil's temperature, those of shafts, bearings and joints."""
 STEEPEST = 30.0
 """Helix angle (degrees) up to which a helix lever looks."""
 HARDEST_CORE = 430.0
@@ -87,6 +89,14 @@ def each_lever(design: Design, results: Results, check: Check) -> Iterator[Lever
     if check.part:
         for found in machine_levers(design, results, check):
             yield Lever(*found)
+        return
+    if check.symbol in FORM_LEVERED:
+        for w in form_levers(design, results, check):
+            yield (
+                Lever(w.label, w.now, w.kind, design, results)
+                if check.margin >= 0
+                else _search(w.label, w.kind, check, w.make, w.now, w.end, w.cannot, w.step)
+            )
         return
     if check.symbol == "theta_bal":
         yield from _heat(design, check)
@@ -276,9 +286,8 @@ def _search(
         end = now
     # Loads and lives fall by ever smaller ratios, the others rise by even steps.
     falls = end < now and step == 0
-    grid = (
-        np.geomspace(now, end, 9) if falls else np.linspace(now, end, 9) if step != 1 else np.arange(now, end - 1, -1.0)
-    )
+    by_ones = np.arange(now, end + np.sign(end - now or -1), np.sign(end - now or -1))
+    grid = np.geomspace(now, end, 9) if falls else np.linspace(now, end, 9) if step != 1 else by_ones
     last, found = now, None
     for v in grid.tolist():
         if margin(v) >= 0:
@@ -290,7 +299,8 @@ def _search(
     if found != last and step != 1:
         found = float(_halve(margin, last, found))
         if step:
-            found = round((ceil(found / step - 1e-9)) * step, 9)
+            to = ceil(found / step - 1e-9) if end >= now else floor(found / step + 1e-9)
+            found = round(to * step, 9)
         else:
             found = float(f"{found:.2e}") if margin(float(f"{found:.2e}")) >= 0 else found * 0.999
     if margin(found) < 0:

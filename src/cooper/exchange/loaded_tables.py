@@ -11,14 +11,14 @@ from msgspec import Struct
 
 from cooper.arrays import Array
 from cooper.document.models import Train
+from cooper.exchange.ways import LOADED_TABLES
 from cooper.results.loaded_curves import LoadedCurves, curves_of
 from cooper.results.loaded_tooth import LoadedAsk, loaded_ask
 from cooper.results.relief import ErrorMap, each_error_map
 from cooper.results.result_tree import Results
 from cooper.results.topography import topography
 
-TABLES = ("curves", "cycle", "pressure", "topography", "map")
-"""What of a loaded tooth leaves as a table."""
+TABLES = LOADED_TABLES
 MOST_RELIEF = 2.0
 """Greatest amount of tip relief of the map, over what the unmodified teeth give way by."""
 

@@ -16,6 +16,7 @@ from cooper.document.units import KINDS, number, screen_unit
 from cooper.editing.spectrum_text import levels_text
 from cooper.exchange.dimension_sheet import dimension_rows
 from cooper.exchange.report_loaded import loaded_rows
+from cooper.exchange.statement import statement
 from cooper.language.spoken import shown
 from cooper.results.beside import all_notes, beside
 from cooper.results.calculation import Calculated, calculations
@@ -309,7 +310,7 @@ def _machine(results: Results, m: MachineFound, system: str) -> Iterator[Piece]:
 
 def report_text(design: Design, results: Results, system: str = "mm", length: str = "usual") -> str:
     """The report as plain text in one of the unit systems ("mm", "inch")."""
-    lines = [head_line(design), "=" * WIDTH, verdict_line(design, results)]
+    lines = [head_line(design), "=" * WIDTH, verdict_line(design, results), statement(design)]
     for piece in pieces(design, results, system, length):
         if isinstance(piece, Block) and piece.rows and not piece.pages_only:
             above = [piece.heads] if any(piece.heads) and not piece.symbols else []

@@ -5,6 +5,7 @@ from __future__ import annotations
 from html import escape
 
 import numpy as np
+from msgspec import Struct
 
 from cooper.arrays import Loose as Array
 from cooper.document.models import Design
@@ -107,13 +108,31 @@ def _within(points: Array, box: tuple[float, float, float, float]) -> list[Array
     return [closed[max(a - 1, 0) : b + 1] for a, b in zip(edges[::2], edges[1::2], strict=True)]
 
 
-def mesh_svg(design: Design, results: Results, k: int) -> str:
-    """The mesh close up with circles, line of action and path of contact; A and E its ends, B and D where single contact begins and ends."""
+class Close(Struct, frozen=True):
+    """A place of a mesh to look at (x, y), half the height that is seen (mm), and the circles that are named there, by gear (1, 2) and symbol."""
+
+    x: float
+    y: float
+    half: float
+    circles: tuple[tuple[int, str], ...] = ()
+
+
+CIRCLES = tuple((i, symbol) for i in (1, 2) for symbol in ("d_w", "d_b"))
+DASHES = {"d_w": "6 2 1 2", "d_b": "2 2", "d_Nf": "5 2"}
+
+
+def mesh_svg(design: Design, results: Results, k: int, close: Close | None = None, clip: bool = True) -> str:
+    """The mesh close up with circles, line of action and path of contact; A and E its ends, B and D where single contact begins and ends.
+
+    ``close`` looks nearer at one place. Without ``clip`` what lies outside the page is left to the reader to cut off.
+    """
     stage = results.stages[k]
     m, m_n = stage.mesh, float(stage.mesh.m_n)
     ends = [stage.action_point(float(m[g]), 1) for g in ("g_A", "g_E")]
     middle = np.mean(ends, axis=0)
     half = max(4.2 * m_n, 0.75 * abs(ends[0][0] - ends[1][0]) + 2 * m_n, 0.75 * abs(ends[0][1] - ends[1][1]) + 2 * m_n)
+    if close is not None:
+        middle, half = np.array([close.x, close.y]), close.half
     w, h = 2.6 * half, 2 * half
     left, low = middle[0] - w / 2, middle[1] - h / 2
     box = (left - m_n, left + w + m_n, low - m_n, low + h + m_n)
@@ -127,14 +146,20 @@ def mesh_svg(design: Design, results: Results, k: int) -> str:
                 f'<path d="{_path(run, closed=False)}" fill="none" stroke="{color}" stroke-width="{1.4 * thin:.4f}"/>'
             )
         gear = stage.gears[n]
-        for symbol, dash in (("d_w", "6 2 1 2"), ("d_b", "2 2")):
-            if symbol in gear:
-                pattern = " ".join(f"{float(v) * thin:.4f}" for v in dash.split())
-                drawn.append(
-                    f'<circle cx="{body.x:.4f}" cy="0" r="{abs(float(gear[symbol])) / 2:.4f}" fill="none" stroke="{MUTED}" stroke-width="{0.6 * thin:.4f}" stroke-dasharray="{pattern}"/>'
-                )
+        circles = [s for i, s in (CIRCLES if close is None else close.circles) if i == n + 1 and s in gear]
+        for named, symbol in enumerate(circles):
+            pattern = " ".join(f"{float(v) * thin:.4f}" for v in DASHES.get(symbol, "1 0").split())
+            r = abs(float(gear[symbol])) / 2
+            drawn.append(
+                f'<circle cx="{body.x:.4f}" cy="0" r="{r:.4f}" fill="none" stroke="{color}" stroke-width="{(0.6 if close is None else 1.0) * thin:.4f}" stroke-dasharray="{pattern}"/>'
+            )
+            at = body.x + r * np.exp(1j * np.linspace(-np.pi, np.pi, 20001))
+            seen = at[(abs(at.real - middle[0]) < 0.44 * w) & (abs(at.imag - middle[1]) < (0.44 - 0.1 * named) * h)]
+            if close is not None and len(seen):
+                # Of two gears the names stand apart, above and below.
+                best = seen[int(np.argmax(seen.imag if n == 0 else -seen.imag))]
+                drawn.append(_name(float(best.real), -float(best.imag), symbol, n + 1, color, thin))
     (x_1, y_1), (x_2, y_2) = ends
-    size = 13 * thin
     # The line of action runs on to both sides.
     dx, dy = x_2 - x_1, y_2 - y_1
     drawn.append(
@@ -151,11 +176,24 @@ def mesh_svg(design: Design, results: Results, k: int) -> str:
         drawn.append(
             f'<circle cx="{x:.4f}" cy="{-y:.4f}" r="{2.2 * thin:.4f}" fill="{PAPER}" stroke="{INK}" stroke-width="{thin:.4f}"/>'
         )
-        drawn.append(_text(x + 5 * thin, -y + 11 * thin, letter, size))
-    clip = (
+        drawn.append(_small(x + 5 * thin, -y + 11 * thin, thin, _text(0, 0, letter, 13)))
+    if not clip:
+        return _page("".join(drawn), (left, -low - h, w, h), 620)
+    edge = (
         f'<clipPath id="mesh{k}"><rect x="{left:.4f}" y="{-low - h:.4f}" width="{w:.4f}" height="{h:.4f}"/></clipPath>'
     )
-    return _page(f'{clip}<g clip-path="url(#mesh{k})">{"".join(drawn)}</g>', (left, -low - h, w, h), 620)
+    return _page(f'{edge}<g clip-path="url(#mesh{k})">{"".join(drawn)}</g>', (left, -low - h, w, h), 620)
+
+
+def _small(x: float, y: float, scale: float, text: str) -> str:
+    """A text set at a size that readers can set, and made small."""
+    return f'<g transform="translate({x:.4f} {y:.4f}) scale({scale:.5f})">{text}</g>'
+
+
+def _name(x: float, y: float, symbol: str, index: int, color: str, thin: float) -> str:
+    """The symbol of a circle beside it."""
+    told = f'<text x="4" y="0" font-size="15" fill="{color}">{_typeset(symbol, index)}</text>'
+    return _small(x, y, thin, told)
 
 
 def _typeset(symbol: str, index: int | None) -> str:

@@ -10,6 +10,7 @@ from cooper.exchange.formula_setting import MathML, Setting
 from cooper.exchange.report import Block, Heading, Picture, Working, head_line, pieces, symbol_in, verdict_line
 from cooper.exchange.report_figures import figure
 from cooper.exchange.report_formulas import lines_of
+from cooper.exchange.statement import statement
 from cooper.language.spoken import spoken
 from cooper.results.result_tree import Results
 
@@ -30,6 +31,7 @@ def report_html(design: Design, results: Results, system: str = "mm", length: st
         f"<h1>{escape(design.name)}</h1>",
         f"<p class=place>{escape(design.place)}</p>",
         f"<p>{escape(verdict_line(design, results))}</p>",
+        f"<p class=place>{escape(statement(design))}</p>",
     ]
     for piece in pieces(design, results, system, length):
         match piece:

@@ -23,6 +23,8 @@ MOVING = {".gif": "the moving train as GIF", ".mp4": "the moving train as MP4", 
 """Kinds of moving pictures, by suffix, in words."""
 WHOLE = -1
 """Stage that stands for the whole train."""
+LOADED_TABLES = ("curves", "cycle", "pressure", "topography", "map")
+"""What of a loaded tooth leaves as a table."""
 CURVES = ("splines", "polylines")
 
 

@@ -1,6 +1,6 @@
-"""The whole design as a spreadsheet: what is entered, what comes of it, the checks and the flank points, with living formulas where a reader would look for one.
+"""The whole design as a spreadsheet, a record of one state: what is entered, what comes of it, the checks and the flank points.
 
-A formula stands in a cell only where it gives the value that the program found; the value is kept with it.
+Margins, verdicts and some plain relations are formulas, and marked; a formula stands in a cell only where it gives the value that the program found; the value is kept with it.
 """
 
 from __future__ import annotations
@@ -11,7 +11,6 @@ from math import cos, isfinite, pi, radians, sin, sqrt, tan
 from pathlib import Path
 from typing import Any
 
-from cooper import __version__
 from cooper.document.base import Model, rules_of
 from cooper.document.models import Design
 from cooper.document.quantities import QUANTITIES
@@ -19,8 +18,9 @@ from cooper.document.units import KINDS
 from cooper.errors import OutOfRange
 from cooper.exchange.flank_csv import flank_points
 from cooper.exchange.loaded_tables import loaded_tables
+from cooper.exchange.statement import statement
 from cooper.results.beside import all_notes
-from cooper.results.result_tree import Check, Results, StageResults
+from cooper.results.result_tree import THIN, Check, Results, StageResults
 
 NAME = re.compile(r"[A-Za-z_]+[0-9]*(?:_[A-Za-z0-9]+)*'?")
 OWN = {
@@ -45,7 +45,18 @@ MESH = {
 }
 """Values of a mesh by its own symbols and those of the gears, which end in _1 and _2."""
 SAFETIES = {"S_F": "sigma_FG / sigma_F", "S_H": "sigma_HG / sigma_H"}
+LIVE, ENTERED = "#E4EDF2", "#1F4E79"
+"""Behind the cells that are formulas; of the values that are entered."""
+RECORD = (
+    "A record of this state. Nothing is worked out anew from the sheet Entered: change the design in Cooper and write the file again. "
+    "Cells with this ground are formulas of other cells (margins, verdicts, plain relations of a stage, x and y of flanks); all others stand as they were worked out."
+)
+"""What the first sheet says of the book."""
 KNOWN: dict[str, Any] = {"COS": cos, "SIN": sin, "TAN": tan, "RADIANS": radians, "SQRT": sqrt, "PI": lambda: pi}
+
+
+HEADS = 5
+"""Row of the heads on the sheet of checks, from 0."""
 
 
 def write_workbook(design: Design, results: Results, path: Path, loaded: tuple[str, ...] = ()) -> None:
@@ -56,13 +67,18 @@ def write_workbook(design: Design, results: Results, path: Path, loaded: tuple[s
     options = {"strings_to_formulas": False, "strings_to_urls": False, "nan_inf_to_errors": False}
     book = xlsxwriter.Workbook(str(path), options)
     book.set_properties(
-        {"title": design.name, "comments": f"Cooper {__version__}; values in the units that stand beside them"}
+        {"title": design.name, "comments": f"{statement(design)}; values in the units that stand beside them"}
     )
     looks = {
         "head": book.add_format({"bold": True, "bottom": 1}),
         "number": book.add_format({"num_format": "0.#####"}),
+        "live": book.add_format({"num_format": "0.#####", "bg_color": LIVE}),
+        "verdict": book.add_format({"bg_color": LIVE}),
+        "entered": book.add_format({"num_format": "0.#####", "font_color": ENTERED}),
         "title": book.add_format({"bold": True, "font_size": 14}),
         "short": book.add_format({"bold": True, "font_color": "#A3302B"}),
+        "thin": book.add_format({"font_color": "#8A5A10"}),
+        "record": book.add_format({"text_wrap": True, "valign": "top", "bg_color": LIVE}),
         "words": book.add_format({"text_wrap": True, "valign": "top"}),
     }
     _overview(book, looks, design, results)
@@ -91,17 +107,29 @@ def margin_formula(check: Check, row: int) -> str:
     return formula if found is not None and abs(found - check.margin) < 1e-9 else ""
 
 
+def verdict_formula(cell: str) -> str:
+    """The verdict of a margin in a cell, by the rule of `verdict_of`.
+
+    >>> verdict_formula("I6")
+    '=IF(I6<0,"short",IF(I6<=0.1,"thin","holds"))'
+    """
+    return f'=IF({cell}<0,"short",IF({cell}<={THIN:g},"thin","holds"))'
+
+
 def _overview(book: Any, looks: dict[str, Any], design: Design, results: Results) -> None:
     sheet = book.add_worksheet("Checks")
     sheet.write(0, 0, design.name, looks["title"])
-    sheet.write(1, 0, f"verdict: {results.verdict}")
+    sheet.write(1, 0, statement(design))
+    sheet.write(2, 0, f"Verdict of this state, notes counted: {results.verdict}")
+    sheet.merge_range(3, 0, 3, 9, RECORD, looks["record"])
+    sheet.set_row(3, 32)
     sheet.write_row(
-        3,
+        HEADS,
         0,
         ["stage", "symbol", "of gear", "check", "value", "limit", "sense", "unit", "margin", "verdict"],
         looks["head"],
     )
-    for row, check in enumerate(results.checks, 4):
+    for row, check in enumerate(results.checks, HEADS + 1):
         stage = "" if check.stage is None else results.stages[check.stage].name
         sheet.write_row(row, 0, [stage, check.symbol, "" if check.index is None else check.index, check.label])
         for column, value in ((4, check.value), (5, check.limit)):
@@ -110,12 +138,19 @@ def _overview(book: Any, looks: dict[str, Any], design: Design, results: Results
         sheet.write_row(row, 6, [check.sense, KINDS[check.kind].document])
         formula = margin_formula(check, row + 1)
         if formula:
-            sheet.write_formula(row, 8, formula, looks["number"], check.margin)
+            sheet.write_formula(row, 8, formula, looks["live"], check.margin)
         elif isfinite(check.margin):
             sheet.write_number(row, 8, check.margin, looks["number"])
-        sheet.write(row, 9, check.verdict, looks["short"] if check.verdict == "short" else None)
-    sheet.freeze_panes(4, 0)
-    sheet.autofilter(3, 0, 3 + len(results.checks), 9)
+        if isfinite(check.margin):
+            sheet.write_formula(row, 9, verdict_formula(f"I{row + 1}"), looks["verdict"], check.verdict)
+        else:
+            sheet.write(row, 9, check.verdict)
+    last = HEADS + len(results.checks)
+    for word in ("short", "thin"):
+        rule = {"type": "cell", "criteria": "==", "value": f'"{word}"', "format": looks[word]}
+        sheet.conditional_format(HEADS + 1, 9, last, 9, rule)
+    sheet.freeze_panes(HEADS + 1, 0)
+    sheet.autofilter(HEADS, 0, last, 9)
     for column, width in ((0, 18), (3, 34), (4, 12), (5, 12)):
         sheet.set_column(column, column, width)
 
@@ -140,7 +175,9 @@ def _inputs(book: Any, looks: dict[str, Any], design: Design) -> None:
     sheet.write_row(0, 0, ["place in the design", "value", "unit", "meaning"], looks["head"])
     for row, (place, value, unit, meaning) in enumerate(entered(design.train, "train"), 1):
         told = "yes" if value is True else "no" if value is False else "not given" if value is None else value
-        sheet.write_row(row, 0, [place, told, unit, meaning])
+        sheet.write(row, 0, place)
+        sheet.write(row, 1, told, looks["entered"])
+        sheet.write_row(row, 2, [unit, meaning])
     sheet.freeze_panes(1, 1)
     sheet.set_column(0, 0, 44)
     sheet.set_column(1, 1, 18)
@@ -174,7 +211,7 @@ def _stage(book: Any, looks: dict[str, Any], k: int, stage: StageResults) -> Non
                 else living({**OWN, **SAFETIES}.get(s, ""), values, places, i)
             )
             if formula and abs(formula[1] - value) <= 1e-6 * max(abs(value), 1e-9):
-                sheet.write_formula(row, column, formula[0], looks["number"], value)
+                sheet.write_formula(row, column, formula[0], looks["live"], value)
             else:
                 sheet.write_number(row, column, value, looks["number"])
         sheet.write_row(row, 4, [KINDS[q.kind].document, q.meaning, q.source])
@@ -229,8 +266,8 @@ def _flank(book: Any, looks: dict[str, Any], k: int, stage: StageResults) -> Non
             sheet.write_number(row, left + 1, r, looks["number"])
             sheet.write_number(row, left + 2, angle, looks["number"])
             at, turn = (f"{_column(left + n)}{row + 1}" for n in (1, 2))
-            sheet.write_formula(row, left + 3, f"={at}*COS(RADIANS({turn}))", looks["number"], _x)
-            sheet.write_formula(row, left + 4, f"={at}*SIN(RADIANS({turn}))", looks["number"], _y)
+            sheet.write_formula(row, left + 3, f"={at}*COS(RADIANS({turn}))", looks["live"], _x)
+            sheet.write_formula(row, left + 4, f"={at}*SIN(RADIANS({turn}))", looks["live"], _y)
     sheet.freeze_panes(3, 0)
 
 

@@ -45,6 +45,10 @@ SOLID_RIM = 2.7
 GROWTH = 3.0
 """How much thicker than its torque alone asks for a shaft becomes at most."""
 
+NEARLY = 0.9
+"""Share of what is asked from which a less plain joint is worth it."""
+PLAIN = ("key", "two keys", "spline", "press fit")
+"""Joints of a hub, the plainest first."""
 ROUNDS = 14
 """How often a shaft is made anew at most until it holds."""
 
@@ -142,7 +146,7 @@ class _Making(Struct):
     ) -> Joint:
         """The joint as given, or the plainest that holds: key, two keys, spline, press fit."""
         # What is coupled from outside grows until a key holds; a hub has no room to grow.
-        plain = ("key",) if not gear and d > 6 else ("key", "two keys", "spline", "press fit")
+        plain = ("key",) if not gear and d > 6 else PLAIN
         kinds = (given.kind,) if given.kind else plain
         weakest = min(R_e, self.wish.steel.sigma_S)
         best: Joint | None = None
@@ -475,8 +479,22 @@ def shaft_for(wish: ShaftWish, rules: Rules, D_most: float) -> tuple[MadeShaft, 
     """A shaft for a wish that holds by the rules as far as the room lets it, and how it does; ``D_most`` limits the bearings' outside
     diameter (mm).
 
-    The bearing with the lighter load bears the thrust; the other one where only that lets both live."""
+    The bearing with the lighter load bears the thrust; the other one where only that lets both live. Where a hub leaves the shaft no room to grow, a joint that notches it less
+    is taken, if that is nearly enough; else the plainest stays, as the hub is what has to change."""
     found = _with_fixed(wish, rules, D_most)
+    for j in found[0].joints:
+        if (
+            j.gear
+            and _holds(found, rules) < 1
+            and wish.joints.get(j.gear, JointGiven()).kind is None
+            and j.kind in PLAIN
+        ):
+            for kind in PLAIN:
+                given = replace(wish.joints.get(j.gear, JointGiven()), kind=kind)
+                other = _with_fixed(replace(wish, joints={**wish.joints, j.gear: given}), rules, D_most)
+                if _holds(other, rules) > max(_holds(found, rules), NEARLY) + 1e-9:
+                    found = other
+    found = replace(found[0], wish=wish), found[1]
     if wish.fixed or _bearings_live(found[1], rules) >= 1:
         return found
     other = next(b.name for b in found[0].bearings[:2] if not b.fixed)
@@ -484,6 +502,13 @@ def shaft_for(wish: ShaftWish, rules: Rules, D_most: float) -> tuple[MadeShaft, 
     if _bearings_live(again[1], rules) <= _bearings_live(found[1], rules):
         return found
     return replace(again[0], wish=wish), again[1]
+
+
+def _holds(found: tuple[MadeShaft, ShaftJudged], rules: Rules) -> float:
+    """The least share of what is asked of it that a shaft with its joints reaches."""
+    judged = found[1]
+    shaft = min(judged.S_D.min() / rules.S_Dmin, judged.S_Y.min() / rules.S_Ymin)
+    return float(min(shaft, *(j.S / rules.S_joint for j in judged.joints), np.inf))
 
 
 def _bearings_live(judged: ShaftJudged, rules: Rules) -> float:

@@ -381,7 +381,7 @@ def duty_notes(train: Train) -> list[tuple[str, str]]:
         notes.append(
             (
                 "assumed",
-                "Scuffing, micropitting, flank fracture and the deflection of plastic tips are those of the level that is worst for each; static "
+                "Scuffing, micropitting and the deflection of plastic tips are those of the level that is worst for each, flank fracture that of the greatest torque; static "
                 "strength is rated at the level with the greatest stress, or with K_AP where that is entered and greater.",
             )
         )

@@ -10,6 +10,7 @@ from PySide6.QtGui import QKeyEvent
 from PySide6.QtWidgets import QFrame, QLineEdit, QListWidget, QListWidgetItem, QVBoxLayout, QWidget
 
 from cooper.desk.widgets.labels import Label
+from cooper.language.spoken import shown
 
 
 class Command(Struct, frozen=True):
@@ -64,10 +65,11 @@ class CommandList(QFrame):
         self.line.setFocus()
 
     def refresh(self) -> None:
-        wanted = self.line.text().lower().split()
+        # Looked for in the words that stand on the screen.
+        wanted = self.line.text().casefold().split()
         self.list.clear()
         for command in self.commands:
-            if all(word in command.words.lower() for word in wanted):
+            if all(word in shown(command.words).casefold() for word in wanted):
                 reason = command.why_not()
                 after = f"     {reason}" if reason else f"     {command.shortcut}" if command.shortcut else ""
                 item = QListWidgetItem(command.words + after)

@@ -12,16 +12,17 @@ from functools import partial
 from pathlib import Path
 
 from PySide6.QtCore import QObject, QProcess, QTimer
-from PySide6.QtWidgets import QComboBox, QDialog, QDialogButtonBox, QFormLayout, QLineEdit, QWidget
+from PySide6.QtWidgets import QComboBox, QLineEdit, QWidget
 
 from cooper.atomic_write import flush_folder, followed
 from cooper.desk.frame.child import surroundings
+from cooper.desk.widgets.card import Card
 from cooper.desk.widgets.labels import Label
 from cooper.document.models import Design
 from cooper.document.store import design_text
 from cooper.document.units import parse
 from cooper.errors import OutOfRange
-from cooper.exchange.ways import CURVES, KINDS, Options
+from cooper.exchange.ways import CURVES, KINDS, LOADED_TABLES, Options
 
 PATIENCE_MS = 1500
 """How long an export that is not wanted any more may clear away what it has written."""
@@ -136,17 +137,22 @@ REPORTS = {
     "all": "and every entry and value, loaded teeth too",
 }
 """What a report of each length holds."""
+LOADED: dict[str, tuple[str, ...]] = {
+    "none": (),
+    "transmission error and pressure": ("curves", "pressure"),
+    "and root stress, topography and map of reliefs": LOADED_TABLES,
+}
+"""Tables of the loaded teeth, in words."""
 
 
-class ExportDialog(QDialog):
+class ExportCard(Card):
     """Kind, chord error, compensation and how flanks are drawn; nothing is written before all of it can be."""
 
     def __init__(self, parent: QWidget, system: str) -> None:
-        super().__init__(parent)
-        self.setWindowTitle("Export with options")
-        self.setObjectName("export_dialog")
+        super().__init__(parent, "Export with options", "Export …")
+        self.setObjectName("export_card")
         self.system = system
-        form = QFormLayout(self)
+        form = self.form
         self.kind = QComboBox()
         self.kind.setObjectName("export_kind")
         for kind, words in KINDS.items():
@@ -165,6 +171,10 @@ class ExportDialog(QDialog):
         for length, told in REPORTS.items():
             self.length.addItem(told, length)
         self.length.setCurrentIndex(list(REPORTS).index("usual"))
+        self.loaded = QComboBox()
+        self.loaded.setObjectName("export_loaded")
+        for told, tables in LOADED.items():
+            self.loaded.addItem(told, tables)
         self.fault = Label()
         self.fault.setObjectName("export_fault")
         self.fault.setWordWrap(True)
@@ -174,11 +184,8 @@ class ExportDialog(QDialog):
         form.addRow("Outline grown along its normal (half a kerf)", self.compensation)
         form.addRow("Flanks in a DXF", self.curves)
         form.addRow("Length of a report", self.length)
+        form.addRow("Loaded teeth in a CSV or spreadsheet", self.loaded)
         form.addRow(self.fault)
-        box = QDialogButtonBox(QDialogButtonBox.StandardButton.Ok | QDialogButtonBox.StandardButton.Cancel)
-        box.accepted.connect(self.accept)
-        box.rejected.connect(self.reject)
-        form.addRow(box)
         self.options = Options()
 
     def accept(self) -> None:
@@ -199,6 +206,11 @@ class ExportDialog(QDialog):
             self.fault.setText(str(fault))
             return
         self.options = Options(
-            tolerance, grown, self.curves.currentText(), self.which.currentIndex(), self.length.currentData()
+            tolerance,
+            grown,
+            tuple(CURVES)[self.curves.currentIndex()],
+            self.which.currentIndex(),
+            self.length.currentData(),
+            loaded=tuple(self.loaded.currentData()),
         )
         super().accept()

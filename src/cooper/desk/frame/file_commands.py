@@ -5,11 +5,10 @@ from __future__ import annotations
 from functools import partial
 from typing import TYPE_CHECKING
 
-from PySide6.QtWidgets import QInputDialog
-
 from cooper.demo import DEMOS
 from cooper.desk.frame.registry import Action, register_actions
 from cooper.desk.frame.trail import pin_dialog
+from cooper.desk.widgets.card import ask_text
 from cooper.editing.edit import set_at
 
 if TYPE_CHECKING:
@@ -18,8 +17,8 @@ if TYPE_CHECKING:
 
 def rename(window: Window) -> None:
     """Ask for a new name of the design."""
-    name, taken = QInputDialog.getText(window, "Rename the design", "Name:", text=window.session.design.name)
-    if taken and name.strip():
+    name = ask_text(window, "Rename the design", "Name", window.session.design.name, "Rename")
+    if name is not None and name.strip():
         window.session.edit(lambda d, _r: set_at(d, "name", name.strip()[:120]), "renamed", "name")
 
 

@@ -74,6 +74,8 @@ class FirstWalk(QWidget):
             column.addWidget(part)
         column.addLayout(row)
         window.installEventFilter(self)
+        # Whoever goes elsewhere meanwhile has left it.
+        window.pages.currentChanged.connect(self.end)
         self.setGeometry(window.rect())
         self.show_stop()
         self.show()
@@ -136,13 +138,15 @@ class FirstWalk(QWidget):
             self.n += 1
             self.show_stop()
 
-    def end(self) -> None:
+    def end(self, *_page: int) -> None:
         """Back to work; it does not come by itself again."""
+        self.window_.pages.currentChanged.disconnect(self.end)
         self.window_.settings.set_text("walked", "yes")
         self.window_.removeEventFilter(self)
         self.hide()
         self.deleteLater()
-        self.window_.bench.setFocus()
+        if not self.window_.pages.currentIndex():
+            self.window_.bench.setFocus()
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter, Qt.Key.Key_Right, Qt.Key.Key_Space):
@@ -170,13 +174,15 @@ class FirstWalk(QWidget):
 
 
 def begin_walk(window: Window) -> FirstWalk:
-    """Walk over the window from the first stop."""
+    """Walk over the window from the first stop; a survey is left for it."""
+    if window.pages.currentIndex():
+        window.leave_survey()
     return FirstWalk(window)
 
 
 def walk_once(window: Window) -> None:
-    """The walk for someone who sees the window for the first time."""
-    if not window.settings.text("walked", "") and window.isVisible():
+    """The walk for someone who sees the window for the first time, unless something else was asked for meanwhile."""
+    if not window.settings.text("walked", "") and window.isVisible() and not window.pages.currentIndex():
         begin_walk(window)
 
 

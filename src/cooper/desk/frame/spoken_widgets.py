@@ -12,7 +12,6 @@ from PySide6.QtWidgets import (
     QComboBox,
     QFileDialog,
     QFormLayout,
-    QInputDialog,
     QLabel,
     QLineEdit,
     QListWidgetItem,
@@ -37,8 +36,8 @@ SHOWN: dict[type, tuple[str, ...]] = {
 """What shows texts, by class and method."""
 MADE: tuple[type, ...] = (QLabel, QPushButton, QListWidgetItem, QAction)
 """What takes its text where it is made."""
-ASKED: dict[type, tuple[str, ...]] = {QFileDialog: ("getSaveFileName", "getOpenFileName"), QInputDialog: ("getText",)}
-OURS: dict[type, tuple[int, ...]] = {QFileDialog: (1, 3), QInputDialog: (1, 2)}
+ASKED: dict[type, tuple[str, ...]] = {QFileDialog: ("getSaveFileName", "getOpenFileName")}
+OURS: dict[type, tuple[int, ...]] = {QFileDialog: (1, 3)}
 """Places of our own words among what is given to dialogs; the others are paths and what was typed."""
 _BEFORE: dict[tuple[type, str], Any] = {}
 

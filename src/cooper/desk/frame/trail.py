@@ -8,13 +8,13 @@ from PySide6.QtWidgets import (
     QAbstractButton,
     QFrame,
     QHBoxLayout,
-    QInputDialog,
     QMenu,
     QWidget,
 )
 
 from cooper.desk.frame import theme as th
 from cooper.desk.frame.session import Session
+from cooper.desk.widgets.card import ask_text
 from cooper.desk.widgets.clear_area import ClearArea
 from cooper.desk.widgets.labels import plain_tip, text_button
 from cooper.desk.widgets.shapes import drop
@@ -120,13 +120,10 @@ def pin_dialog(session: Session, parent: QWidget, index: int | None = None) -> N
     """Ask for a name and pin a state with it; an empty name unpins."""
     if index is not None:
         session.go(index)
-    dialog = QInputDialog(parent)
-    dialog.setObjectName("pin_dialog")
-    dialog.setWindowTitle("Pin this state")
-    dialog.setLabelText("Name of the state (empty unpins it):")
-    dialog.setTextValue(session.state.name or session.state.label)
-    if dialog.exec():
-        session.pin(dialog.textValue()[:40])
+    now = session.state.name or session.state.label
+    name = ask_text(parent, "Pin this state", "Name of the state (empty unpins it)", now, "Pin")
+    if name is not None:
+        session.pin(name[:40])
 
 
 class Trail(QFrame):

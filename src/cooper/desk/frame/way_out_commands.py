@@ -12,7 +12,7 @@ from PySide6.QtWidgets import QFileDialog
 from shiboken6 import isValid
 
 from cooper.desk.frame.beside_window import Task, beside
-from cooper.desk.frame.exporting import Background, ExportDialog
+from cooper.desk.frame.exporting import Background, ExportCard
 from cooper.desk.frame.registry import Action, register_actions
 from cooper.exchange.ways import KINDS, MOVING, REPORTS, SLOW, WHOLE, Options
 
@@ -65,7 +65,7 @@ class WaysOut:
     def export_with_options(self) -> None:
         """Ask for kind, tolerance, compensation and curves, then for the place."""
         self.make_ready()
-        dialog = ExportDialog(self.window, self.window.session.system)
+        dialog = ExportCard(self.window, self.window.session.system)
         if dialog.exec():
             kind = dialog.kind.currentData()
             path, _ = QFileDialog.getSaveFileName(

@@ -51,6 +51,8 @@ if TYPE_CHECKING:
 
 MARGINS_WIDTH = 322
 AUTOSAVE_MS = 1500
+FRAME = (16, 44)
+"""What a desktop puts around a window, at its sides and above; px."""
 TELL_MS = 400
 """Time after which a change that is still worked out is told of."""
 
@@ -70,7 +72,7 @@ class Window(PaintingTurn):
         self.setAcceptDrops(True)
         self.setMinimumSize(960, 600)
         room = QApplication.primaryScreen().availableGeometry()
-        self.resize(min(1280, room.width()), min(800, room.height()))
+        self.resize(min(1280, room.width() - FRAME[0]), min(800, room.height() - FRAME[1]))
         self.power_line = PowerLine(session, self.theme)
         self.bench: Bench = Bench(session, self.theme)
         self.margins = Margins(session, self.theme)

@@ -26,6 +26,8 @@ class SolidSource(QObject):
     def __init__(self, parent: QObject) -> None:
         super().__init__(parent)
         self.image: QImage | None = None
+        self.fresh = False
+        """Whether the picture is of the present results."""
         self.fault = ""
         self._made: tuple[Design, Results] | None = None
         self._number, self._there = -1, False
@@ -38,7 +40,7 @@ class SolidSource(QObject):
         """The picture of a sight, or until it comes the last one; None before there was any."""
         if self._made is None or self._made[1] is not results:
             self._made, self._number, self._there = (design, results), next(_NUMBERS), False
-            self._asked, self.fault = None, ""
+            self._asked, self.fault, self.fresh = None, "", False
         self._wanted = (sight, rests)
         if self._wanted != self._asked:
             self._ask()
@@ -72,7 +74,7 @@ class SolidSource(QObject):
     def _take(self, found: tuple[int, int, bytes]) -> None:
         if not isValid(self):
             return
-        self._shown, self.image = True, image_of(*found)
+        self._shown, self.image, self.fresh = True, image_of(*found), True
         self.came.emit()
         if self._wanted != self._asked:
             self._ask()

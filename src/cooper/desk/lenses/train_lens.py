@@ -386,13 +386,17 @@ class TrainLens(Lens):
         if self.camera is not None:
             p.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
             seen = self._solid_image(room, self.camera)
+            # Until they come the drawing stands in their place, faintly.
+            p.setOpacity(1.0 if self.solids.fresh else 0.35)
             if seen is None:
-                small, muted = th.font(th.SMALL), self.theme.color("muted")
-                fault = self.solids.fault
-                told = f"The solids cannot be made: {fault}" if fault else "The solids are being made …"
-                words(p, told, small, muted, room.left(), room.center().y())
+                painter.paint(p, room, self.turn, self.look, self.session.stage)
             else:
                 p.drawImage(room, seen)
+            p.setOpacity(1.0)
+            if not self.solids.fresh:
+                fault = self.solids.fault
+                told = f"The solids cannot be made: {fault}" if fault else "The solids are being made …"
+                words(p, told, th.font(bold=True), self.theme.color("copper"), room.left(), room.top() + 12)
             self._tell(p, room)
             return
         end = QRectF(room.left(), room.top(), room.width(), room.height() - low - GAP - FLOOR)

@@ -7,7 +7,7 @@ from contextlib import suppress
 from functools import partial
 
 from PySide6.QtCore import Qt
-from PySide6.QtWidgets import QInputDialog, QPushButton, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QPushButton, QVBoxLayout, QWidget
 
 from cooper.desk.frame import shelf
 from cooper.desk.frame import theme as th
@@ -16,6 +16,7 @@ from cooper.desk.frame.session import Session
 from cooper.desk.sheets.blank_drawing import BlankDrawing
 from cooper.desk.sheets.sheet import Choice, Option, Sheet, path_choice, setting
 from cooper.desk.sheets.tool_drawing import DRAWN, ToolDrawing
+from cooper.desk.widgets.card import ask_text
 from cooper.desk.widgets.labels import Label
 from cooper.document.gear_data import Gear
 from cooper.document.models import Design
@@ -41,8 +42,8 @@ def material_words(group: str, grade: str) -> str:
 def keep_material(session: Session, path: str, parent: QWidget, name: str = "") -> bool:
     """Keep the gear's material, with what is entered of its own, under a name on the user's shelf."""
     if not name:
-        name, taken = QInputDialog.getText(parent, "Keep as own material", "Name:")
-        if not taken or not name.strip():
+        name = ask_text(parent, "Keep as own material", "Name", answer="Keep") or ""
+        if not name.strip():
             return False
     named = get_at(session.design, path).material.but(name=name.strip()[:80])
     shelf.keep(named)

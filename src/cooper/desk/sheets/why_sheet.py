@@ -1,28 +1,35 @@
-"""Why: a strength check opened into its factors, a staircase from nominal stress to the safety."""
+"""Why: a strength check opened into its factors, a staircase from nominal stress to the safety; any other into what it is made of, with its place drawn."""
 
 from __future__ import annotations
 
 from math import log
 
 from msgspec.structs import replace
-from PySide6.QtCore import QPointF, Qt
-from PySide6.QtGui import QKeyEvent, QPainter, QPaintEvent, QPalette, QPen
+from PySide6.QtCore import QPointF, QRectF, QSizeF, Qt
+from PySide6.QtGui import QColor, QKeyEvent, QPainter, QPaintEvent, QPalette, QPen
+from PySide6.QtSvg import QSvgRenderer
 from PySide6.QtWidgets import QFrame, QGridLayout, QHBoxLayout, QVBoxLayout, QWidget
+from shiboken6 import isValid
 
 from cooper.desk.frame import theme as th
+from cooper.desk.frame.beside_window import Task, beside
 from cooper.desk.frame.session import Session
 from cooper.desk.widgets.clear_area import ClearArea
 from cooper.desk.widgets.labels import Label, plain_tip, text_button
 from cooper.desk.widgets.shapes import drop
 from cooper.desk.widgets.typeset import Run, draw, draw_right, elided, symbol_runs, value_runs, width, words
-from cooper.document.quantities import QUANTITIES, plain
+from cooper.document.quantities import QUANTITIES, parts, plain
 from cooper.document.units import KINDS, number, number_with_unit, screen_unit
-from cooper.results.beside import beside
+from cooper.results.beside import beside as other_methods
 from cooper.results.machine_why import Row, why_machine
+from cooper.results.origin import MADE_OF, origin_of
 from cooper.results.result_tree import Check
 from cooper.results.why import CHAINS, Step, why
 
 STEP = 36
+BELOW = {"short": "Short: ", "thin": "Thin. Below the limit ", "holds": "Holds. Below the limit "}
+ABOVE = {"short": "Short: ", "thin": "Thin. Above the limit ", "holds": "Holds. Above the limit "}
+"""What stands before what a check means, of a least and of a greatest value."""
 
 
 class Staircase(QWidget):
@@ -150,6 +157,40 @@ class Staircase(QWidget):
             top += STEP
 
 
+PAPER = "#fffdf8"
+"""Ground of the pictures of reports, whatever the theme."""
+
+
+class Place(QWidget):
+    """The picture of the place that a check is about, on paper as in a report."""
+
+    def __init__(self, theme: th.Theme) -> None:
+        super().__init__()
+        self.theme = theme
+        self.picture = QSvgRenderer()
+        self.setObjectName("why_place")
+        self.setAccessibleName("The place")
+        self.setMinimumHeight(160)
+
+    def take(self, svg: str) -> None:
+        """Show a picture."""
+        if isValid(self):
+            self.picture.load(svg.encode())
+            self.update()
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        p = QPainter(self)
+        p.setRenderHint(QPainter.RenderHint.Antialiasing)
+        p.setPen(Qt.PenStyle.NoPen)
+        p.setBrush(QColor(PAPER))
+        p.drawRoundedRect(QRectF(self.rect()), 4, 4)
+        if self.picture.isValid():
+            size = QSizeF(self.picture.defaultSize()).scaled(QSizeF(self.size()), Qt.AspectRatioMode.KeepAspectRatio)
+            corner = QPointF((self.width() - size.width()) / 2, (self.height() - size.height()) / 2)
+            p.setClipRect(QRectF(corner, size))
+            self.picture.render(p, QRectF(corner, size))
+
+
 class WhySheet(QFrame):
     """The sheet over the Bench that shows the staircase of the opened check."""
 
@@ -191,6 +232,9 @@ class WhySheet(QFrame):
         self.steps_area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.steps_area.setWidget(self.steps)
         box.addWidget(self.steps_area, 1)
+        self.place = Place(theme)
+        self._drawing: Task | None = None
+        box.addWidget(self.place, 2)
         self.area = ClearArea(QPalette.ColorRole.Base)
         self.area.setWidgetResizable(True)
         self.area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
@@ -218,9 +262,11 @@ class WhySheet(QFrame):
         self.raise_()
 
     def _rows(self, check: Check) -> list[Row]:
-        """The steps behind a check of the machine."""
+        """The steps behind a check of the machine, or what a check without factors is made of."""
+        if not check.part:
+            return [] if check.symbol in CHAINS else origin_of(self.session.results, check)
         machine = self.session.results.machine
-        return [] if machine is None or not check.part else why_machine(machine, check.part, check.symbol)
+        return [] if machine is None else why_machine(machine, check.part, check.symbol)
 
     def _lay_steps(self, rows: list[Row]) -> None:
         """Each step with its value, and where it comes from below it."""
@@ -237,7 +283,9 @@ class WhySheet(QFrame):
                 label = Label(text)
                 th.word(label, role, th.SMALL, bold=bold)
                 self.steps_grid.addWidget(label, n, column)
-                label.setMinimumHeight(label.sizeHint().height())
+                wide = self.width() - 250
+                label.setWordWrap(column == 2 and label.sizeHint().width() > wide)
+                label.setMinimumHeight(label.heightForWidth(wide) if label.wordWrap() else label.sizeHint().height())
         self.steps_grid.setColumnStretch(2, 1)
 
     def refresh(self) -> None:
@@ -246,28 +294,43 @@ class WhySheet(QFrame):
             self.hide()
             return
         t = self.theme
-        sub = plain(check.symbol, check.index).split("_")[-1]
+        main, sub = parts(check.symbol, check.index)
+        value, limit = (number_with_unit(v, check.kind, self.session.system) for v in (check.value, check.limit))
         self.title.setText(
-            f"<span style='font-size:16px'><i>{check.symbol[0]}</i><sub>{sub}</sub></span> &nbsp;<b>{check.value:.2f}</b> "
-            f"<span style='color:{t.muted}'>&nbsp;{check.label}, at least {check.limit:.2f}</span>"
+            f"<span style='font-size:16px'><i>{main}</i><sub>{sub}</sub></span> &nbsp;<b>{value}</b> "
+            f"<span style='color:{t.muted}'>&nbsp;{check.label}, {check.sense} {limit}</span>"
         )
-        word = {"short": "Short: ", "thin": "Thin. Below the limit ", "holds": "Holds. Below the limit "}[check.verdict]
+        word = (BELOW if check.sense == "at least" else ABOVE)[check.verdict]
         self.means.setText(f"{word}{check.means}.")
         th.word(self.means, check.verdict)
         rows = self._rows(check)
         self.steps_area.setVisible(bool(rows))
         self.area.setVisible(not rows)
         self._lay_steps(rows)
+        self._lay_place(check)
         self._lay_beside(check)
         if not rows:
             self.stairs.show_check(self.key)
+
+    def _lay_place(self, check: Check) -> None:
+        """The place of a check that has no factors, drawn beside the window."""
+        if self._drawing is not None:
+            self._drawing.give_up()
+            self._drawing = None
+        wanted = not check.part and check.symbol in MADE_OF
+        self.place.setVisible(wanted)
+        if wanted:
+            now = self.session
+            self._drawing = beside(
+                "cooper.exchange.place_figure:place_svg", now.design, now.results, check, take=self.place.take
+            )
 
     def _lay_beside(self, check: Check) -> None:
         """The other methods' numbers for the same thing, and what makes them differ."""
         told = (
             []
             if check.stage is None or check.part
-            else beside(self.session.results.stages[check.stage], check, self.session.system)
+            else other_methods(self.session.results.stages[check.stage], check, self.session.system)
         )
         self.beside.setVisible(bool(told))
         self.beside.setText("\n".join(told))
