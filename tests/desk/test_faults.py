@@ -50,7 +50,7 @@ def test_a_fault_is_logged_told_and_the_work_kept(window, ear, where):
         thread.start()
         thread.join()
     else:
-        beside("cooper.results.evaluate:each_whole", None, take=lambda _r: None)
+        beside("cooper.results.evaluate:each_whole", None, take=lambda _r: None, lane="faults")
     settle()
     assert "Cooper's fault" in window.notice.text.text() and window.notice.isVisible()
     log = log_file().read_text() if where != "process" else log_file("helper").read_text()

@@ -194,6 +194,20 @@ def test_reports_and_drawings_leave_in_german(german):
         assert words in told or words == "Schriftfeld"
 
 
+def test_commands_are_found_by_the_words_on_the_screen(german):
+    window = Window(Session(demo()), Settings(), recover=False)
+    window.show()
+    found = window.command_list
+    found.open()
+    found.line.setText("last")
+    items = [found.list.item(n) for n in range(found.list.count())]
+    assert any("Lastkollektiv" in i.text() for i in items)
+    assert all("last" in i.text().casefold() for i in items)
+    window.close()
+    window.deleteLater()
+    settle()
+
+
 def test_the_handbook_is_read_in_german(german):
     there = book(verbs())
     assert {p.key for p in there.pages} == {p.key for p in in_english()}

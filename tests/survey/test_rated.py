@@ -7,6 +7,7 @@ from cooper.demo import DEMOS, demo
 from cooper.editing.edit import set_many
 from cooper.errors import OutOfRange
 from cooper.kinds.known import kind_of
+from cooper.results.checks import MOST
 from cooper.results.evaluate import QUICK, evaluate
 from cooper.survey.block import Block
 from cooper.survey.rated import rate_block

@@ -202,6 +202,10 @@ def _translated(text: str, depth: int) -> str | None:
     lower = text[:1].lower() + text[1:]
     if lower != text and (known := _NOW.whole.get(lower)) is not None:
         return known[:1].upper() + known[1:]
+    head, colon, rest = text.partition(": ")
+    if colon and (found := _NOW.whole.get(rest) or _by_template(rest, depth)) is not None:
+        # What is said of something: a note of several sentences behind the name of its stage.
+        return f"{_translated(head, depth + 1) or head}: {found}"
     for part in PARTS:
         if part in text:
             pieces = text.split(part)

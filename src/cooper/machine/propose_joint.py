@@ -67,24 +67,7 @@ def joint_of(
             d_i=d_i,
         )
     if kind == "spline":
-        if d < 6:
-            return None
-        size = spline_size(d)
-        length = given.length or room
-        return Joint(
-            piece=piece,
-            gear=gear,
-            kind=kind,
-            d=d,
-            T=T,
-            R_e=R_e,
-            length=length,
-            l_tr=length,
-            m=size.m,
-            z=size.z,
-            h=0.9 * size.m,
-            d_hub=d_hub,
-        )
+        return _splined(piece, gear, d, T, R_e, given.length or room, d_hub) if d >= 6 else None
     across = Joint(
         piece=piece, gear=gear, kind=kind, d=d, T=T, R_e=min(R_e, rules.R_e_key), length=room, l_tr=room, d_hub=d_hub
     )
@@ -111,6 +94,25 @@ def joint_of(
         n=n,
     )
     return _pressed(bare, rules)
+
+
+def _splined(piece: str, gear: str, d: float, T: float, R_e: float, length: float, d_hub: float) -> Joint:
+    """An involute spline of the usual module. DIN 5480."""
+    size = spline_size(d)
+    return Joint(
+        piece=piece,
+        gear=gear,
+        kind="spline",
+        d=d,
+        T=T,
+        R_e=R_e,
+        length=length,
+        l_tr=length,
+        m=size.m,
+        z=size.z,
+        h=0.9 * size.m,
+        d_hub=d_hub,
+    )
 
 
 def _thinnest(joints: list[Joint], rules: Rules) -> Joint:

@@ -491,9 +491,9 @@ def shaft_for(wish: ShaftWish, rules: Rules, D_most: float) -> tuple[MadeShaft, 
         ):
             for kind in PLAIN:
                 given = replace(wish.joints.get(j.gear, JointGiven()), kind=kind)
-                other = _with_fixed(replace(wish, joints={**wish.joints, j.gear: given}), rules, D_most)
-                if _holds(other, rules) > max(_holds(found, rules), NEARLY) + 1e-9:
-                    found = other
+                joined = _with_fixed(replace(wish, joints={**wish.joints, j.gear: given}), rules, D_most)
+                if _holds(joined, rules) > max(_holds(found, rules), NEARLY) + 1e-9:
+                    found = joined
     found = replace(found[0], wish=wish), found[1]
     if wish.fixed or _bearings_live(found[1], rules) >= 1:
         return found

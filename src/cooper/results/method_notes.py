@@ -171,10 +171,10 @@ def _material(defaults: Defaults, gear: Gear, g: GearValues[float], word: str, s
             + ", not sure to a third; lubricant, surface, notch and size factors are 1. A test or the supplier's numbers take precedence.",
         )
     if is_printed(material.group):
-        how = "along" if material.grade == "along layers" else "across"
+        how = "along the layers" if material.grade == "along layers" else "across the layers"
         say(
             "warning",
-            f"The {word} is printed: its numbers are estimates for roots in tension {how} the layers, not sure to a half; across them the bond bears 30 to 60 % of that. "
+            f"The {word} is printed: its numbers are estimates for roots in tension {how}, not sure to a half; across them the bond bears 30 to 60 % of that. "
             "Break a printed gear before you trust them.",
         )
     elif is_plastic(material.group) and defaults.c_proc > 0:

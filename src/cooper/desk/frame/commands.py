@@ -69,10 +69,11 @@ class CommandList(QFrame):
         wanted = self.line.text().casefold().split()
         self.list.clear()
         for command in self.commands:
-            if all(word in shown(command.words).casefold() for word in wanted):
-                reason = command.why_not()
+            words = shown(command.words)
+            if all(word in words.casefold() for word in wanted):
+                reason = shown(command.why_not())
                 after = f"     {reason}" if reason else f"     {command.shortcut}" if command.shortcut else ""
-                item = QListWidgetItem(command.words + after)
+                item = QListWidgetItem(words + after)
                 if reason:
                     item.setForeground(self.palette().placeholderText())
                 item.setData(Qt.ItemDataRole.UserRole, command.key)
