@@ -84,11 +84,15 @@ def test_columns_follow_the_width_of_their_texts(window, wide):
 
 def on_screen(window):
     """What the window has on the screen, and what it would have if all of it were painted now."""
-    settle()
-    QTest.qWait(120)
-    settle()
-    shown = window.screen().grabWindow(window.winId()).toImage()
-    return shown.convertToFormat(QImage.Format.Format_RGB32), window.grab().toImage().convertToFormat(shown.format())
+    for _ in range(60):
+        settle()
+        shown = window.screen().grabWindow(window.winId()).toImage().convertToFormat(QImage.Format.Format_RGB32)
+        anew = window.grab().toImage().convertToFormat(shown.format())
+        if shown == anew:
+            break
+        # What is out of sight is dressed once the window is painted.
+        QTest.qWait(20)
+    return shown, anew
 
 
 @pytest.mark.parametrize("lens", ["teeth", "stress", "shafts"])

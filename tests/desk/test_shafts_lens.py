@@ -12,6 +12,7 @@ from cooper.editing.edit import set_at
 from cooper.editing.machine_edits import count_machine, in_machine
 from cooper.results.evaluate import evaluate
 from cooper.results.face_of_mesh import face_of_mesh
+from waiting import wait_for
 
 LEFT = Qt.MouseButton.LeftButton
 
@@ -30,12 +31,9 @@ def lens(window):
 
 def with_machine(found):
     """The lens once its machine is there."""
-    for _ in range(200):
-        settle()
-        if found.found() is not None:
-            return found
-        QTest.qWait(20)
-    raise AssertionError("no machine came")
+    wait_for(lambda: found.found() is not None, "no machine came")
+    settle()
+    return found
 
 
 def tag(lens, name, what):

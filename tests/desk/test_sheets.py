@@ -20,6 +20,7 @@ from cooper.desk.widgets.rows_view import RowsView
 from cooper.desk.widgets.tag import Tag
 from cooper.editing.edit import set_many
 from cooper.gears.measure import span
+from waiting import wait_for
 
 LEFT = Qt.MouseButton.LeftButton
 
@@ -165,11 +166,8 @@ def test_the_tooth_lens_measures_between_picked_points_and_switches_layers(windo
 
 
 def wait_for_export(window):
-    for _ in range(600):
-        if not window.ways_out.running.busy:
-            return
-        QTest.qWait(100)
-    raise AssertionError("the export never ended")
+    wait_for(lambda: not window.ways_out.running.busy, "the export never ended")
+    settle()
 
 
 def test_slow_exports_run_beside_the_window_and_can_be_cancelled(window, tmp_path):
@@ -187,11 +185,7 @@ def test_slow_exports_run_beside_the_window_and_can_be_cancelled(window, tmp_pat
     # Nobody waited for it; it goes by itself and leaves nothing, while the next one is written already.
     assert running.leaving
     window.ways_out.export_to(tmp_path / "next.stl")
-    for _ in range(100):
-        if not running.leaving:
-            break
-        QTest.qWait(50)
-    assert not running.leaving
+    wait_for(lambda: not running.leaving)
     wait_for_export(window)
     assert sorted(p.name for p in tmp_path.iterdir() if "cooper" in p.name or p.suffix) == ["next.stl", "pair.stl"]
     window.ways_out.export_to(tmp_path / "no" / "where.stl")
@@ -312,10 +306,7 @@ def test_an_open_tag_tells_the_range_that_works_before_it_is_left(window):
     tag = window.bench.tags["z_1"]
     QTest.mouseClick(tag, LEFT)
     # It comes by itself, half a second after the hand rests and as soon as the ends are found.
-    for _ in range(100):
-        if tag.hint is None:
-            QTest.qWait(100)
-    assert tag.hint is not None
+    wait_for(lambda: tag.hint is not None)
     assert tag.hint.text().startswith("works from ")
     assert tag.hint.parentWidget() is tag.parentWidget(), "what covers the tag covers its hint"
     QTest.keyClicks(tag.editor, "3")
@@ -541,9 +532,10 @@ def test_exports_are_written_one_after_the_other_and_closing_tells_of_those_unde
     for name in ("a.stl", "b.stl", "c.stl", "d.csv"):
         ways.export_to(tmp_path / name)
     assert [p.name for p in ways.under_way()] == ["a.stl", "b.stl", "c.stl", "d.csv"]
-    QTest.qWait(20)
-    button = window.notice.buttons[0]
-    assert button.isVisible() and button.height() == button.sizeHint().height(), "the words on it stand whole"
+    wait_for(
+        lambda: any(b.isVisible() and b.height() == b.sizeHint().height() for b in window.notice.buttons[:1]),
+        "the words on it stand whole",
+    )
     ways.cancel(tmp_path / "b.stl")
     asked = []
 
@@ -557,11 +549,8 @@ def test_exports_are_written_one_after_the_other_and_closing_tells_of_those_unde
     monkeypatch.setattr(window, "ask_first", lambda *asked_of: answer(*asked_of, n=0))
     window.close()
     assert window.isVisible(), "it waits for what is being written"
-    for _ in range(600):
-        if not window.isVisible():
-            break
-        QTest.qWait(100)
-    assert not window.isVisible() and not ways.under_way()
+    wait_for(lambda: not window.isVisible())
+    assert not ways.under_way()
     assert sorted(p.name for p in tmp_path.iterdir()) == ["a.stl", "c.stl", "d.csv"]
     assert not window.notice.questions, "no question is left of what was written or cancelled"
 

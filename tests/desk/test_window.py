@@ -22,6 +22,7 @@ from cooper.desk.widgets.pictures import settle
 from cooper.desk.widgets.rich_page import RichPage
 from cooper.document.store import open_design, save_design
 from cooper.editing.edit import set_at
+from waiting import wait_for
 
 LEFT = Qt.MouseButton.LeftButton
 
@@ -671,10 +672,7 @@ def test_a_theme_reaches_every_word_seen_or_not_and_no_style_sheet_is_put_on_ane
         """What is not dressed yet: what is out of sight comes after the window is painted."""
         return [w.objectName() for w in words if worn(w) != getattr(theme, w.property("word").split()[0])]
 
-    for _ in range(60):
-        if behind():
-            QTest.qWait(50)
-    assert not behind()
+    wait_for(lambda: not behind())
     assert worn(window.notice.text) == theme.ink and worn(window.notice.buttons[0]) == theme.ink
     assert window.power_line.named.width() == wide
     assert all(b.width() == b.sizeHint().width() for b in window.bench.lens_buttons.values())
