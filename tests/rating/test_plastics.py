@@ -126,3 +126,27 @@ def test_a_plastic_weakens_and_softens_as_it_warms(group, grade):
     assert np.all(np.diff(m.E) < 0)
     mu = [friction("dry", group, other)[0] for other in [*PLASTICS, "V"]]
     assert 0.1 < min(mu) <= max(mu) < 0.5
+
+
+@pytest.mark.parametrize("group", [g for g in PLASTICS if groups()[g].get("printed")])
+def test_printed_teeth_bear_a_half_of_moulded_ones_and_less_across_their_layers(group):
+    """Practice has printed teeth at a third to two thirds of moulded ones, and the bond between layers at 30 to 90 % of that."""
+    strength = {}
+    for grade in ("along layers", "across layers"):
+        m = material_numbers(group, grade, groups()[group]["hardness_default"])
+        strength[grade] = float(plastic_strength(m.root_life, 1e6))
+    moulded = float(plastic_strength(material_numbers("POM", "typical", 80).root_life, 1e6))
+    assert 0.25 * moulded < strength["along layers"] < 0.9 * moulded
+    assert 0.3 <= strength["across layers"] / strength["along layers"] <= 0.9
+    design = plastic_pair()
+    printed = set_many(
+        design,
+        {
+            "train.stages.0.members.1.material.group": group,
+            "train.stages.0.members.1.material.grade": "across layers",
+            "train.stages.0.members.1.material.hardness": groups()[group]["hardness_default"],
+        },
+    )
+    found = evaluate(printed)
+    assert found.stages[0].gears[1].S_F < evaluate(design).stages[0].gears[1].S_F
+    assert any("is printed" in n.text and "across the layers" in n.text for n in found.notes)

@@ -17,7 +17,7 @@ from cooper.results.evaluate import QUICK, evaluate
 from cooper.survey.edge import best_edge
 from cooper.survey.filters import chosen
 from cooper.survey.found import Found, packed, reopened, survey_of, unpacked
-from cooper.survey.patterns import from_duty
+from cooper.survey.patterns import customary_words, from_duty
 from cooper.survey.plan import plan
 from cooper.survey.rated import Load, strength
 from cooper.survey.relax import each_relaxed
@@ -312,3 +312,19 @@ def test_sizes_are_those_of_the_circles_laid_out_by_hand(arrangement):
         )
         assert v["mass"] == pytest.approx(sum(g.mass * k for g, k in weights), rel=1e-9)
         assert v["cost"] == pytest.approx(sum(g.cost * k for g, k in weights), rel=1e-9)
+
+
+def test_a_small_drive_is_found_as_customary_and_says_why():
+    """50 W, 1:30 at 1500 1/min: small cut drives of that size weigh about a kilogram; method C, with the whole deviation of manufacture on a line load of a few N/mm, asks for several."""
+    small = Duty(P=50, n=1500, u_wanted=30.0, u_tol=3.0, L_h=5000, K_A=1.25)
+    base = from_duty(small, "cut")
+    question = asked(process="cut", arrangements=("two stages",), most=4000, shown=("factor",))
+    light = at_once(question, base)
+    stage = light.design(0, base).train.stages[0]
+    assert (stage.meshes[0].K_Hbeta_method, stage.meshes[0].K_Hbeta) == ("entered", 1.3)
+    assert "customary" in customary_words("cut", 0.32) and not customary_words("cut", 30.0)
+    heavy = at_once(question.but(K_Hbeta=6.0), base)
+    assert np.min(light.values["mass"]) < 0.6 * np.min(heavy.values["mass"])
+    # What is entered goes before what is customary.
+    entered = at_once(question.but(K_Hbeta=1.6), base).design(0, base).train.stages[0].meshes[0]
+    assert entered.K_Hbeta == 1.6

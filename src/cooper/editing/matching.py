@@ -4,12 +4,14 @@ from __future__ import annotations
 
 from math import degrees, radians
 
+import numpy as np
+
 from cooper.document.gear_data import SIZES
 from cooper.document.models import Design
 from cooper.document.units import parse
 from cooper.editing.edit import set_many
 from cooper.errors import Open, OutOfRange
-from cooper.gears.identify import Match, identify
+from cooper.gears.identify import Match, identify, tip_miss
 from cooper.stock.series import diametral_pitches, modules
 
 FIND = "find"
@@ -55,7 +57,7 @@ def warning_of(found: list[Match]) -> str:
     if not found:
         return "No gear of the series has such sizes: look at count, diameter and sizes again."
     best = found[0]
-    if max(abs(best.tip_residual), abs(best.span_residual)) <= FAR * best.m_n:
+    if max(float(tip_miss(np.array(best.tip_residual), np.array(best.m_n))), abs(best.span_residual)) <= FAR * best.m_n:
         return ""
     return (
         f"None of these is near: the likeliest is off by {best.tip_residual:+.3f} mm on the outside diameter and by {best.span_residual:.3f} mm on the sizes. Measure again, or the tips are "

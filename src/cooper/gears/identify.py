@@ -71,9 +71,12 @@ def identify(
     helix = np.broadcast_to(helix, tip.shape)
     # A shift of 0.6 weighs as much as a tip residual of a tenth of a module: small shifts are more likely; so is what is standard.
     usual = 0.02 * (h != 1.0) + 0.05 * (np.abs(np.degrees(alpha) - 20) > 0.1) + _rare(m)
-    usual = usual + 0.03 * _uneven((d_a / m - z / np.cos(helix)) / 2 - h)
-    usual = usual + (beta is None) * (0.02 * (helix > 0) + 0.1 * ~np.asarray(whole))
-    score = np.hypot(np.hypot(residual * 10, _tip_miss(tip, m)) / m, x / 6) + usual
+    usual = usual + 0.02 * _uneven((d_a / m - z / np.cos(helix)) / 2 - h)
+    slight = np.radians(SLIGHT)
+    usual = usual + (beta is None) * (
+        0.02 * (helix > 0) + 0.02 * ((helix > 0) & (helix < slight)) + 0.1 * ~np.asarray(whole)
+    )
+    score = np.hypot(np.hypot(residual * 10, tip_miss(tip, m)) / m, x / 6) + usual
     score = either(np.isfinite(score), score, np.inf)
     order = np.argsort(score, axis=None)
     found: list[Match] = []
@@ -104,12 +107,18 @@ def identify(
     return found
 
 
+SLIGHT = 8.0
+"""Helix angles (degrees) below this are rare: they overlap little."""
 THINNED = 0.2
 """By so many modules the tip stands higher at most than the shift that is measured says, as the teeth are cut thinner by their allowance and the tip is not."""
 
 
-def _tip_miss(tip: Array, m: Array) -> Array:
-    """How far a tip residual (mm) lies from what thinned teeth explain; within that the least is the likeliest."""
+def tip_miss(tip: Array, m: Array) -> Array:
+    """How far a tip residual (mm) lies from what thinned teeth of a module explain; within that the least is the likeliest.
+
+    >>> [round(float(tip_miss(np.float64(tip), np.float64(2.0))), 3) for tip in (0.0, 0.3, 0.5, -0.1)]
+    [0.0, 0.006, 0.11, 0.102]
+    """
     over = np.maximum(tip - THINNED * m, 0.0) + np.maximum(-tip, 0.0)
     return np.asarray(over + 0.02 * np.abs(tip))
 

@@ -483,17 +483,17 @@ def shaft_for(wish: ShaftWish, rules: Rules, D_most: float) -> tuple[MadeShaft, 
     is taken, if that is nearly enough; else the plainest stays, as the hub is what has to change."""
     found = _with_fixed(wish, rules, D_most)
     for j in found[0].joints:
-        if (
-            j.gear
-            and _holds(found, rules) < 1
-            and wish.joints.get(j.gear, JointGiven()).kind is None
-            and j.kind in PLAIN
-        ):
-            for kind in PLAIN:
-                given = replace(wish.joints.get(j.gear, JointGiven()), kind=kind)
-                joined = _with_fixed(replace(wish, joints={**wish.joints, j.gear: given}), rules, D_most)
-                if _holds(joined, rules) > max(_holds(found, rules), NEARLY) + 1e-9:
-                    found = joined
+        given = wish.joints.get(j.gear, JointGiven())
+        if not j.gear or given.kind is not None or j.kind not in PLAIN or not _weak_at(found, j.piece, rules):
+            continue
+        for kind in PLAIN:
+            if kind == j.kind or _holds(found, rules) >= 1:
+                continue
+            joined = _with_fixed(
+                replace(wish, joints={**wish.joints, j.gear: replace(given, kind=kind)}), rules, D_most
+            )
+            if _holds(joined, rules) > max(_holds(found, rules), NEARLY) + 1e-9:
+                found = joined
     found = replace(found[0], wish=wish), found[1]
     if wish.fixed or _bearings_live(found[1], rules) >= 1:
         return found
@@ -509,6 +509,14 @@ def _holds(found: tuple[MadeShaft, ShaftJudged], rules: Rules) -> float:
     judged = found[1]
     shaft = min(judged.S_D.min() / rules.S_Dmin, judged.S_Y.min() / rules.S_Ymin)
     return float(min(shaft, *(j.S / rules.S_joint for j in judged.joints), np.inf))
+
+
+def _weak_at(found: tuple[MadeShaft, ShaftJudged], piece: str, rules: Rules) -> bool:
+    """Whether a shaft does not reach what is asked of it, and is weakest on a piece or at its ends."""
+    made, judged = found
+    share = np.minimum(judged.S_D / rules.S_Dmin, judged.S_Y / rules.S_Ymin)
+    at, p = judged.ends[np.unravel_index(np.argmin(share), share.shape)], made.piece(piece)
+    return bool(share.min() < 1 and p.start - 1e-6 <= at <= p.end + 1e-6)
 
 
 def _bearings_live(judged: ShaftJudged, rules: Rules) -> float:
