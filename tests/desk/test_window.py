@@ -521,7 +521,7 @@ def test_notes_say_what_is_assumed_and_every_picture_can_be_taken(window, tmp_pa
     assert "entered, not computed" in text
     assert "await a check against print" in text
     for n, lens in enumerate(LENSES):
-        for theme in ("light", "dark") if n % 4 == 0 else ("light",):
+        for theme in ("light", "dark") if n % 10 == 0 else ("light",):
             picture(
                 demo("focuser" if lens == "whole set" else "mirror-cover"),
                 lens,

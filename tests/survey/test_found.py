@@ -241,7 +241,11 @@ def test_a_housing_and_the_oils_temperature_are_asked_from_a_duty():
     least = round(float(np.min(warm.values["theta_bal"])) - 3)
     hot = question.but(theta_most=float(least))
     assert len(at_once(hot, base)) == 0
-    ways = {way.key: way.value for way in each_relaxed(hot, base)}
+    ways = {}
+    for way in each_relaxed(hot, base):
+        ways[way.key] = way.value
+        if {"theta_most", "A_h"} <= set(ways):
+            break
     assert ways["theta_most"] > least and ways["A_h"] > 0.08
     with pytest.raises(ValueError, match="give its area"):
         asked(theta_most=60.0)

@@ -30,7 +30,7 @@ def statement(design: Design, what: str = "") -> str:
     """One line for the head of a file; ``what`` the tolerance it keeps and the like.
 
     >>> from cooper.demo import demo
-    >>> statement(demo(), "curves within 0.001 mm").replace(state_hash(demo()), "…")[:75]
+    >>> statement(demo(), "curves within 0.001 mm").replace(state_hash(demo()), "…")[:74]
     'Mirror-cover actuator, state …; millimetres; curves within 0.001 mm; teeth'
     """
     parts = [f"{design.name}, state {state_hash(design)}", "millimetres", what, MEAN, f"Cooper {__version__}"]
