@@ -438,3 +438,25 @@ def test_a_range_that_holds_what_was_refused_is_not_told(window):
     settle()
     assert "beyond its neighbour" in t.fault.findChild(QLabel, "fault_reason").text()
     assert t.fault.findChild(QLabel, "fault_range") is None
+
+
+def held(made):
+    """Distance of the points at which two bearings hold a shaft; mm."""
+    return abs(made.support(1) - made.support(0))
+
+
+def test_bearings_with_a_contact_angle_are_turned_to_each_other_by_a_choice(window, lens):
+    s = window.session
+    types = [(("shafts", "gear1", "bearings", f"bearing {n}", "type"), "tapered roller") for n in (1, 2)]
+    s.edit(lambda d, _r: in_machine(d, *types), "tapered")
+    with_machine(lens)
+    lens.choose("gear1")
+    lens.select("bearing 1")
+    settle()
+    choice = next(c for c in lens.bar.choices if c.key == "bearing_1_paired")
+    before = held(lens.shaft.made)
+    choice.pick(*next(o for o in choice.options() if o[0] == "back to back"))
+    settle()
+    assert s.design.train.machine.shafts["gear1"].paired == "back to back"
+    # Back to back the shaft is held further out.
+    assert held(with_machine(lens).shaft.made) > before

@@ -178,7 +178,7 @@ def test_reports_come_in_three_lengths_without_noise():
 
 
 def test_the_report_as_pdf_is_read_by_another_reader(tmp_path):
-    design = demo("focuser")
+    design = demo("mirror-cover")
     results = evaluate(design)
     path = tmp_path / "report.pdf"
     sizes = []

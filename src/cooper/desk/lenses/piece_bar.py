@@ -38,6 +38,10 @@ from cooper.stock.undercuts import UNDERCUTS
 JOINTS = ("key", "two keys", "spline", "press fit", "pin", "set screw", "two set screws", "integral")
 
 
+PAIRED = ("face to face", "back to back")
+"""How the two bearings of a shaft with a contact angle stand to each other."""
+
+
 class PieceBar(QWidget):
     """One row of tags and choices, made anew for another piece; ``list_wanted`` asks for all bearings that fit."""
 
@@ -98,6 +102,10 @@ class PieceBar(QWidget):
                     self._tag(place_field(shaft, name))
                 self._choice(f"{name}_type", "type of the bearing", *self._types(shaft, name))
                 self._choice(f"{name}_series", "dimension series", *self._series(shaft, name))
+                if name in ("bearing 1", "bearing 2") and all(b.bearing.adjusted for b in shaft.made.bearings[:2]):
+                    self._choice(
+                        f"{name}_paired", "how bearings with a contact angle stand to each other", *self._paired(shaft)
+                    )
                 more = QPushButton("list …")
                 more.setObjectName("bearing_list")
                 more.setProperty("chip", True)
@@ -176,6 +184,17 @@ class PieceBar(QWidget):
             return one + [
                 (f"series {s}", partial(_series_given, base=base, kind=kind, series=s)) for s in series_of(kind)
             ]
+
+        return now, options
+
+    def _paired(self, shaft: ShaftFound) -> tuple[object, object]:
+        def now(d: Design) -> str:
+            given = d.train.machine.shafts.get(shaft.key) if d.train.machine is not None else None
+            return PAIRED[0] if given is None else given.paired
+
+        def options() -> list[Option]:
+            path = ("shafts", shaft.key, "paired")
+            return [(way, partial(_given, path=path, value=way)) for way in PAIRED]
 
         return now, options
 
