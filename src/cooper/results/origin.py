@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
+from cooper.document.models import Design
 from cooper.document.quantities import QUANTITIES, plain
 from cooper.results.machine_why import Row
 from cooper.results.result_tree import Check, Results
 
 _MESH = ("a_w", "alpha_wt")
-_PLAY = ("E_sns of both", "E_sni of both", "j_wt", "j_bn_min", "j_wt_min")
+_PLAY = ("E_sns of both", "a_w", "A_ai", "alpha_wt", "j_wt", "j_bn_min", "j_wt_min")
 MADE_OF: dict[str, tuple[str, ...]] = {
     "s_anE": ("m_n", "own d_a", "own s_nE", "own x_E", "own s_an", "own s_anE"),
     "c": ("a_w", "own d_a", "mate d_f", "own c"),
@@ -31,7 +32,7 @@ MADE_OF: dict[str, tuple[str, ...]] = {
 """What each check is made of, in order; ``own`` and ``mate`` are the gear that is checked and the other, all else is of the mesh or the train."""
 
 
-def origin_of(results: Results, check: Check) -> list[Row]:
+def origin_of(design: Design, results: Results, check: Check) -> list[Row]:
     """The quantities that a check's value is made of, down to the value; none where nothing is told of it."""
     rows: list[Row] = []
     for word in MADE_OF.get(check.symbol, ()):
@@ -42,17 +43,20 @@ def origin_of(results: Results, check: Check) -> list[Row]:
         elif word != symbol and check.index is not None:
             gears = (check.index if word.startswith("own ") else 3 - check.index,)
         for i in gears:
-            value = _found(results, check, symbol, i)
+            value = _found(design, results, check, symbol, i)
             if value is not None:
                 q = QUANTITIES[symbol]
                 rows.append((plain(symbol, i), value, q.kind, f"{q.meaning}; {q.source}" if q.source else q.meaning))
     return rows
 
 
-def _found(results: Results, check: Check, symbol: str, i: int | None) -> float | None:
+def _found(design: Design, results: Results, check: Check, symbol: str, i: int | None) -> float | None:
     if check.stage is None:
         found = results.train.get(symbol)
     else:
         stage = results.stages[check.stage]
         found = stage.gears[i - 1].get(symbol) if i else stage.mesh.get(symbol)
+        if found is None and not i:
+            # An allowance of the centres stands in the design alone.
+            found = getattr(design.train.stages[check.stage].meshes[0], symbol, None)
     return float(found) if isinstance(found, int | float) else None

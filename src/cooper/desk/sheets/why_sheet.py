@@ -264,7 +264,7 @@ class WhySheet(QFrame):
     def _rows(self, check: Check) -> list[Row]:
         """The steps behind a check of the machine, or what a check without factors is made of."""
         if not check.part:
-            return [] if check.symbol in CHAINS else origin_of(self.session.results, check)
+            return [] if check.symbol in CHAINS else origin_of(self.session.design, self.session.results, check)
         machine = self.session.results.machine
         return [] if machine is None else why_machine(machine, check.part, check.symbol)
 
