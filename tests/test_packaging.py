@@ -42,6 +42,19 @@ def test_a_double_click_on_a_design_opens_the_program():
     assert told.findtext("id") == ID and told.findtext("launchable") == f"{ID}.desktop"
     assert told.find("releases/release").get("version") == __version__
     assert told.findtext("provides/mediatype") == kind.get("type")
+    # The edition of the specification that validators know.
+    assert desktop["Version"] == "1.0"
+
+
+def test_what_python_compiled_goes_with_the_package(tmp_path):
+    """The script that runs before removal, in a folder in place of the installed one."""
+    kept, compiled = tmp_path / "cooper" / "a.py", tmp_path / "cooper" / "deep" / "__pycache__" / "a.pyc"
+    compiled.parent.mkdir(parents=True)
+    for file in (kept, compiled):
+        file.write_text("")
+    script = tool("make_deb").PRERM.replace("/usr/lib/cooper", str(tmp_path / "cooper"))
+    subprocess.run(["sh", "-c", script], check=True)
+    assert kept.exists() and not compiled.parent.exists()
 
 
 @pytest.mark.skipif(shutil.which("appstreamcli") is None, reason="no appstreamcli here")
