@@ -113,7 +113,7 @@ def control(folder: Path) -> None:
     place = folder / "DEBIAN"
     place.mkdir()
     (place / "control").write_text("".join(f"{k}: {v}\n" for k, v in lines.items()), encoding="utf-8")
-    # What Python has compiled beside the sources, where root has run it, goes with the package.
+    # Bytecode that Python wrote next to the sources when root ran it is removed with the package.
     prerm = place / "prerm"
     prerm.write_text(PRERM, encoding="utf-8")
     prerm.chmod(0o755)

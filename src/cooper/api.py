@@ -170,7 +170,7 @@ class Model(Struct, frozen=True, dict=True):
         return curves_of(self._loaded_ask(stage, counted))
 
     def root_stress(self, stage: int = 1, gear: int = 1, *, counted: str = "nominal") -> RootBeside:
-        """The root stress of the true tooth of a gear beside ISO 6336-3, AGMA and Lewis, one pair bearing all: `rows` with words, factor and stress (MPa)."""
+        """The root stress of the true tooth of a gear, compared with ISO 6336-3, AGMA and Lewis, one pair bearing all: `rows` with words, factor and stress (MPa)."""
         from cooper.field.stress_field import field_basis
         from cooper.results.root_beside import root_beside
 
@@ -202,7 +202,7 @@ class Model(Struct, frozen=True, dict=True):
         return loaded_ask(self.design.train, self.results, self._stage(stage), counted)
 
     def _stage(self, stage: int) -> int:
-        """The place of a stage that is told by its number from 1."""
+        """The index of the stage with a number, from 1."""
         n = len(self.results.stages)
         if isinstance(stage, bool) or not isinstance(stage, int) or not 1 <= stage <= n:
             raise OutOfRange("stage", stage, f"stages are told by their number; this train has {n}", low=1, high=n)

@@ -1,4 +1,4 @@
-"""Files that are whole or left as they were: written beside their place, flushed, then renamed into it. Every way out of the program goes through here."""
+"""Files that are whole or left as they were: written in the same folder, flushed, then renamed. Every way out of the program goes through here."""
 
 from __future__ import annotations
 
@@ -18,7 +18,7 @@ OLD_PARTS = 24 * 3600.0
 
 
 def atomic_write(path: str | os.PathLike[str], write: Callable[[Path], None]) -> None:
-    """Have ``write`` fill a file beside the wanted one and put it in its place once it is whole; raises OSError, in the name of the wanted file, with that file left as it was."""
+    """Have ``write`` fill a file in the same folder and rename it once it is complete; raises OSError, in the name of the wanted file, with that file left as it was."""
     target = followed(path)
     clear_parts(target.parent)
     # Where the wanted file is itself one on the way, its name begins this one's, so that whoever asked for it finds both.

@@ -1,4 +1,4 @@
-"""Faults of the program itself: written to a log, and told to whoever listens. Nothing of a design is written down: of a message its quoted texts and numbers are left out."""
+"""Faults of the program itself: written to a log and reported to listeners. The log contains nothing of a design: quoted texts and numbers are removed from messages."""
 
 from __future__ import annotations
 
@@ -19,7 +19,7 @@ from cooper.folders import state_folder
 LOG = logging.getLogger("cooper")
 LEVELS = ("error", "warning", "info", "debug")
 LOG_LEVEL = "COOPER_LOG_LEVEL"
-"""Variable by which processes beside the window learn the level."""
+"""Environment variable that passes the level to worker processes."""
 SIZE, OLDER = 512 * 1024, 3
 """Bytes of a log file, and how many older ones are kept."""
 CONTENTS = re.compile(r"'[^']*'|\"[^\"]*\"|“[^”]*”|[-+]?\d[\d.,]*(?:[eE][-+]?\d+)?")

@@ -249,7 +249,7 @@ def test_a_random_walk_over_everything_raises_nothing(window, seed, tmp_path):
 
 
 def test_nothing_holds_the_hand_for_long(window):
-    """What the loop itself works in one turn, whatever else the machine does; a generous bound: the figures themselves are told by tools/measure_hold.py."""
+    """What the loop itself works in one turn, whatever else the machine does; a generous bound: tools/measure_hold.py measures the figures themselves."""
     s = window.session
     s.restart(demo("dome-drive"), None)
     window.bench.begin()

@@ -150,7 +150,7 @@ def test_a_machine_that_breaks_off_leaves_no_old_numbers(window, monkeypatch):
     r = session.results
     assert r.machine is None and not [c for c in r.checks if c.part] and r.no_machine is not None
     assert any("is not worked out" in n.text and n.counts == "short" for n in r.notes)
-    # An edit at which no bearing has the bore: told in the same way, saved and opened.
+    # An edit at which no bearing has the bore: reported in the same way, saved and opened.
     monkeypatch.undo()
     session.edit(lambda d, _r: set_many(d, {"train.duty.n": 0.01}), "n")
     settle()

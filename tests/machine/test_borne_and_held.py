@@ -278,7 +278,7 @@ def test_what_bearings_slide_or_groove_at_is_told():
 
 @pytest.mark.parametrize("edit", [{"train.duty.n": 0.01}, {"train.stages.0.members.1.d_bore": 0.00045}])
 def test_gears_around_which_no_machine_can_stand_are_kept(edit):
-    """No bearing has such a bore: all results of the gears are there, the machine is told as missing, the file opens again."""
+    """No bearing has such a bore: all results of the gears are there, the machine is reported as missing, the file opens again."""
     d = set_many(count_machine(pair(P=4200.0, n=1400.0)), edit)
     r = evaluate(d)
     assert r.machine is None and r.no_machine is not None and not [c for c in r.checks if c.part]

@@ -52,7 +52,7 @@ class Row(Struct, frozen=True):
 
 
 def equal_digits(values: list[float], kind: str, system: str, digits: int | None = None) -> list[str]:
-    """Figures of limits that stand beside each other, all with as many decimals as the one that has most.
+    """Figures of limits in one row, all with as many decimals as the one that has most.
 
     >>> equal_digits([36.75, 36.8], "length", "mm"), equal_digits([0.0, 0.021], "length", "mm"), equal_digits([12.5], "length", "mm")
     (['36.75', '36.80'], ['0', '0.021'], ['12.5'])

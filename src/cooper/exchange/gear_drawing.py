@@ -96,7 +96,7 @@ class _Sheet:
             if self.joint is not None and self.joint.kind == "integral":
                 blank = replace(blank, bore=0.0)
             elif self.joint is not None and not blank.outside:
-                # Of a spline the hub's tip circle is what is bored; else the bore is that of the seat.
+                # A splined hub is bored to its tip circle; else the bore has the diameter of the seat.
                 blank = replace(blank, bore=spline_bore(self.joint) if self.joint.kind == "spline" else self.joint.d)
             self.blank: Blank | None = blank
             self.said |= {"IT_tip", "Ra_face"}

@@ -1,4 +1,4 @@
-"""The place that a check is about, close up, out of the picture of its mesh."""
+"""Close-up figures of the place that a check refers to."""
 
 from __future__ import annotations
 
@@ -16,7 +16,7 @@ NAMED = {
 }
 """The circles that are named at a place; the working circles where none are."""
 CLOSE = {"s_anE": 2.4, "c": 1.5, "c_tip": 1.8, "c_F": 1.3, "j_wt_min": 1.8, "j_bn_min": 1.8, "j_op_min": 1.8}
-"""Half the height of what is seen around the place of a check, in modules; all others show the whole path of contact."""
+"""Half the height of the section shown around the place of a check, in modules; other checks show the whole path of contact."""
 
 
 def place_svg(design: Design, results: Results, check: Check) -> str:

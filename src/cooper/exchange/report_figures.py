@@ -191,7 +191,7 @@ def _small(x: float, y: float, scale: float, text: str) -> str:
 
 
 def _name(x: float, y: float, symbol: str, index: int, color: str, thin: float) -> str:
-    """The symbol of a circle beside it."""
+    """The symbol of a circle, next to it."""
     told = f'<text x="4" y="0" font-size="15" fill="{color}">{_typeset(symbol, index)}</text>'
     return _small(x, y, thin, told)
 

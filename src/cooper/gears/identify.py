@@ -69,7 +69,7 @@ def identify(
         degrees = np.degrees(helix)
         whole = np.abs(degrees - np.round(degrees)) < 1e-9
     helix = np.broadcast_to(helix, tip.shape)
-    # A shift of 0.6 weighs as much as a tip residual of a tenth of a module: small shifts are more likely; so is what is standard.
+    # A shift of 0.6 weighs as much as a tip residual of a tenth of a module: small shifts and standard values are more likely.
     usual = 0.02 * (h != 1.0) + 0.05 * (np.abs(np.degrees(alpha) - 20) > 0.1) + _rare(m)
     usual = usual + 0.02 * _uneven((d_a / m - z / np.cos(helix)) / 2 - h)
     slight = np.radians(SLIGHT)

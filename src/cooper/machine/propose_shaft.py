@@ -480,7 +480,7 @@ def shaft_for(wish: ShaftWish, rules: Rules, D_most: float) -> tuple[MadeShaft, 
     diameter (mm).
 
     The bearing with the lighter load bears the thrust; the other one where only that lets both live. Where a hub leaves the shaft no room to grow, a joint that notches it less
-    is taken, if that is nearly enough; else the plainest stays, as the hub is what has to change."""
+    is taken, if that is nearly enough; else the plainest stays, as the hub has to change."""
     found = _with_fixed(wish, rules, D_most)
     for j in found[0].joints:
         given = wish.joints.get(j.gear, JointGiven())

@@ -223,7 +223,7 @@ class Joint(Struct, frozen=True, kw_only=True):
 
     @property
     def wall(self) -> float:
-        """What is left of a hollow shaft's wall under the keyway; mm, inf of a solid one."""
+        """Wall thickness of a hollow shaft under the keyway; mm, inf of a solid one."""
         return (self.d - self.d_i) / 2 - self.t_1 if self.d_i else float("inf")
 
     @property

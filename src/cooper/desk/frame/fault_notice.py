@@ -15,7 +15,7 @@ if TYPE_CHECKING:
     from cooper.desk.frame.window import Window
 
 QUIET_S = 30.0
-"""Seconds in which the same fault is told once, however often it comes."""
+"""Seconds in which the same fault is shown only once, however often it occurs."""
 
 
 class FaultEar(QObject):
@@ -71,6 +71,6 @@ def hear_faults() -> FaultEar:
 
 
 def heard_beside(fault: Exception) -> None:
-    """A fault that came from a process beside the window."""
+    """A fault in a worker process."""
     if _ear:
         _ear[0].hear(fault)

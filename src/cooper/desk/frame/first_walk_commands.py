@@ -74,7 +74,7 @@ class FirstWalk(QWidget):
             column.addWidget(part)
         column.addLayout(row)
         window.installEventFilter(self)
-        # Whoever goes elsewhere meanwhile has left it.
+        # Another page ends the walk.
         window.pages.currentChanged.connect(self.end)
         self.setGeometry(window.rect())
         self.show_stop()

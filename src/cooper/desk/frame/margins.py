@@ -106,7 +106,7 @@ class CheckRow(QAbstractButton):
         before = self.session.before
         old = before.results.check(check.key) if before else None
         self.before = old.margin if old is not None and abs(old.margin - check.margin) > 1e-9 else None
-        # The machine is still being worked out anew: its old numbers are not shown beside those of the new gears.
+        # The machine is still being worked out anew: its old numbers are not shown together with those of the new gears.
         self.waits = bool(check.part) and self.session.machine_waits
         self.before = None if self.waits else self.before
         seen = (check, self.before, self.waits, self.session.system, self.theme.name)

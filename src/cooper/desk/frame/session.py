@@ -270,7 +270,7 @@ class Session(QObject):
                 return
             from cooper.results.machine_checks import without_machine
 
-            # Where it could not be worked out none of its old numbers stays beside the new gears.
+            # Where it could not be worked out none of its old numbers is kept with the new gears.
             state.complete(found[0] if fault is None else without_machine(plain, fault))
             if self.state is state:
                 self.changed.emit()
@@ -281,7 +281,7 @@ class Session(QObject):
 
     @property
     def machine_waits(self) -> bool:
-        """Whether the machine around the present gears is still being worked out: what is shown of it is that of the state before."""
+        """Whether the machine around the present gears is still being worked out, so that the machine on the screen belongs to the previous state."""
         return self.state.awaits is not None
 
     def whole_results(self) -> Results:

@@ -29,7 +29,7 @@ from cooper.results.why import CHAINS, Step, why
 STEP = 36
 BELOW = {"short": "Short: ", "thin": "Thin. Below the limit ", "holds": "Holds. Below the limit "}
 ABOVE = {"short": "Short: ", "thin": "Thin. Above the limit ", "holds": "Holds. Above the limit "}
-"""What stands before what a check means, of a least and of a greatest value."""
+"""Words before the meaning of a check, for a lower and for an upper limit."""
 
 
 class Staircase(QWidget):
@@ -313,7 +313,7 @@ class WhySheet(QFrame):
             self.stairs.show_check(self.key)
 
     def _lay_place(self, check: Check) -> None:
-        """The place of a check that has no factors, drawn beside the window."""
+        """The figure of a check that has no factors, drawn by a worker process."""
         if self._drawing is not None:
             self._drawing.give_up()
             self._drawing = None
