@@ -69,19 +69,19 @@ def test_gears_mesh_in_phase_wherever_the_next_axis_lies(name, phi):
 
 
 def test_the_whole_machine_leaves_as_step_and_dxf(tmp_path):
-    d = demo("winch")
+    d = count_machine(demo("mirror-cover"))
     r = evaluate(d)
     export(d, r, tmp_path / "m.step", stage=WHOLE)
     names = re.findall(r"PRODUCT\('([^']*)'", (tmp_path / "m.step").read_text(errors="replace"))
-    assert {"input shaft", "output shaft", "drum wheel"} <= set(names)
+    assert {"input shaft", "output shaft", d.train.stages[0].members[1].name} <= set(names)
     assert any("deep groove ball" in n for n in names) and any("key" in n for n in names)
     export(d, r, tmp_path / "m.dxf", stage=WHOLE)
     doc = ezdxf.readfile(tmp_path / "m.dxf")
     shafts = doc.modelspace().query('LWPOLYLINE[layer=="SHAFT"]')
-    assert len(shafts) == 3
+    assert len(shafts) == len(r.machine.shafts) == 2
     tall = sorted(max(p[1] for p in s.get_points()) - min(p[1] for p in s.get_points()) for s in shafts)
     assert tall == pytest.approx(sorted(max(p.d for p in s.made.pieces) for s in r.machine.shafts))
-    assert len(doc.modelspace().query('LWPOLYLINE[layer=="SHAFT_BEARING"]')) >= 12
+    assert len(doc.modelspace().query('LWPOLYLINE[layer=="SHAFT_BEARING"]')) >= 8
     planets = evaluate(count_machine(demo("focuser")))
     assert any(p.name.startswith("pin of") and len(p.places) == 4 for p in machine_parts(count_machine(demo("focuser")), planets, planets.machine))  # fmt: skip
 
