@@ -6,6 +6,8 @@ from collections.abc import Callable
 from functools import partial
 from typing import Any
 
+from cooper.i18n.text import Text, tr
+
 
 class Open(float):
     """An end of a range that does not itself work."""
@@ -56,12 +58,14 @@ class OutOfRange(ValueError):
             return None if isinstance(self.high, Open) else self.high
         return None
 
-    def text(self) -> str:
+    def text(self) -> Text:
         shown = _plain(self.value) if isinstance(self.value, int | float) else str(self.value)
         unit = f" {self.unit}" if self.unit and isinstance(self.value, int | float) else ""
-        works = f" What works: {self.range_text()}." if self.range_text() else ""
-        what = f"{self.quantity} = {shown}{unit}" if shown else self.quantity
-        return f"{what} cannot be: {self.reason}.{works}"
+        what = tr("{0} = {1}{2}", self.quantity, shown, unit) if shown else self.quantity
+        works = self.range_text()
+        if works:
+            return tr("{what} cannot be: {reason}. What works: {works}.", what=what, reason=self.reason, works=works)
+        return tr("{what} cannot be: {reason}.", what=what, reason=self.reason)
 
 
 def range_words(low: float | None, high: float | None, shown: Callable[[float], str], unit: str = "") -> str:
@@ -71,13 +75,17 @@ def range_words(low: float | None, high: float | None, shown: Callable[[float], 
     ('above 0 W', 'above 0 to 9', '9 or less')
     """
     if low is not None and high is not None:
-        return f"{'above ' if isinstance(low, Open) else ''}{shown(low)} to {'below ' if isinstance(high, Open) else ''}{shown(high)}{unit}"
+        start = tr("above {0}", shown(low)) if isinstance(low, Open) else shown(low)
+        end = tr("below {0}", shown(high)) if isinstance(high, Open) else shown(high)
+        return tr("{low} to {high}{unit}", low=start, high=end, unit=unit)
     if low is not None:
-        return f"above {shown(low)}{unit}" if isinstance(low, Open) else f"{shown(low)}{unit} or more"
+        above = tr("above {0}{1}", shown(low), unit)
+        return above if isinstance(low, Open) else tr("{0}{1} or more", shown(low), unit)
     if high is not None:
-        return f"below {shown(high)}{unit}" if isinstance(high, Open) else f"{shown(high)}{unit} or less"
+        below = tr("below {0}{1}", shown(high), unit)
+        return below if isinstance(high, Open) else tr("{0}{1} or less", shown(high), unit)
     return ""
 
 
-def _plain(value: float) -> str:
-    return f"{value:.6g}"
+def _plain(value: float) -> Text:
+    return tr("{0:.6g}", value)

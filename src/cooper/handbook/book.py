@@ -13,8 +13,10 @@ from msgspec import Struct
 from cooper.document.quantities import QUANTITIES, Quantity, parts
 from cooper.document.units import KINDS, screen_unit
 from cooper.exchange.formula_setting import Inline, NoScope, Setting
-from cooper.handbook.noted import Noted, checked, noted
+from cooper.i18n.text import with_ellipses
 from cooper.language.spoken import shown, spoken
+from cooper.results.check_types import CHECKS
+from cooper.results.messages import MESSAGES, MessageType
 from cooper.results.written import WRITTEN
 
 KINDS_OF_PAGES = {
@@ -99,8 +101,9 @@ def _pages(verbs: tuple[Verb, ...]) -> Iterator[Page]:
                 yield _of_verb(v, told[v])
     for q in QUANTITIES.values():
         yield _of_quantity(q)
-    for n, one in enumerate(noted()):
-        yield _of_note(n, one)
+    order = ("warning", "range", "assumed")
+    for one in sorted(MESSAGES.values(), key=lambda m: order.index(m.level)):
+        yield _of_note(one)
 
 
 def tasks() -> dict[str, str]:
@@ -221,10 +224,11 @@ def _of_quantity(q: Quantity) -> Page:
                 ),
             )
         )
-    for one in checked().get(q.symbol, ()):
-        rows.append(
-            (f"checked: {escape(one.label)}", f"must be {one.sense} its limit. If it is short: {escape(one.means)}.")
-        )
+    for one in CHECKS.values():
+        if q.symbol in one.symbols:
+            label, means = (escape(with_ellipses(text)) for text in (one.label, one.means))
+            rows.append((f"checked: {label}", f"must be {one.sense} its limit. If it is short: {means}."))
+            rows.append(("identity of the check", one.key))
     table = "".join(f"<tr><td>{a}&nbsp;&nbsp;</td><td>{b}</td></tr>" for a, b in rows)
     body = f"<h1>{typeset(q.symbol)}&nbsp; {escape(q.meaning)}</h1><table>{table}</table>"
     main, sub = parts(q.symbol)
@@ -244,13 +248,13 @@ LEVELS = {
 }
 
 
-def _of_note(n: int, one: Noted) -> Page:
-    about = "".join(
-        f'<p>It marks <a href="page:quantity/{s}">{typeset(s)}</a>.</p>' for s in one.about if s in QUANTITIES
-    )
+def _of_note(one: MessageType) -> Page:
+    symbols = [re.sub(r"_?\{\w+\}$", "", name) for name in one.fields]
+    about = "".join(f'<p>It marks <a href="page:quantity/{s}">{typeset(s)}</a>.</p>' for s in symbols if s in QUANTITIES)
     counts = f" It {COUNTS[one.counts]}." if one.level == "warning" else ""
-    body = f"<h1>{_typeset_in(_short(one.text))}</h1><p>{_typeset_in(one.text)}</p><p>{LEVELS[one.level]}{counts}</p>{about}"
-    return Page(f"note/{n}", _short(one.text), body, _plain(body))
+    text = with_ellipses(one.template)
+    body = f"<h1>{_typeset_in(_short(text))}</h1><p>{_typeset_in(text)}</p><p>{LEVELS[one.level]}{counts}</p>{about}<p>Identity: {one.key}</p>"
+    return Page(f"note/{one.key}", _short(text), body, f"{_plain(body)} {one.key}")
 
 
 def _typeset_in(text: str) -> str:

@@ -5,8 +5,10 @@ from __future__ import annotations
 from math import log
 
 from cooper.document.units import number_with_unit
+from cooper.i18n.text import tr
 from cooper.rating.lewis import table_value
 from cooper.results.checks import gear_word
+from cooper.results.messages import note
 from cooper.results.result_tree import Check, Note, Results, StageResults, once
 from cooper.values import GearValues, MeshValues
 
@@ -37,10 +39,13 @@ def all_notes(results: Results) -> tuple[Note, ...]:
     told = []
     for k, s in enumerate(results.stages):
         for i, g in enumerate(s.gears, 1):
-            for kind, words in (("F", "root"), ("H", "flank")):
+            for kind, part in (
+                ("F", tr("Root of the {0}", gear_word(s, i))),
+                ("H", tr("Flank of the {0}", gear_word(s, i))),
+            ):
                 cause = apart(g, s.mesh, kind) if f"S_{kind}A" in g else ""
                 if cause:
-                    told.append(Note("assumed", k, f"{words.capitalize()} of the {gear_word(s, i)}: {cause}"))
+                    told.append(note("methods_apart", k, what=part, cause=cause))
     return once((*results.notes, *told), results.sets)
 
 

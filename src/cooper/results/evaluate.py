@@ -19,6 +19,7 @@ from cooper.results.checks import stage_checks, train_checks
 from cooper.results.face_of_mesh import asks_shafts, entered_for_now, named_by_shafts, with_factors
 from cooper.results.flank_forms import with_forms
 from cooper.results.form_limits import refuse_forms
+from cooper.results.messages import note
 from cooper.results.notes import stage_notes, train_notes
 from cooper.results.pair_numbers import PairNumbers, pair_numbers
 from cooper.results.pose import clashes
@@ -26,7 +27,7 @@ from cooper.results.power_flow import Flow, MeshLoad, lost_beside, members_of_se
 from cooper.results.present import members_of_mesh, stage_results
 from cooper.results.rate_methods import add_methods
 from cooper.results.refuse import refuse_unworkable, shape_or_refuse
-from cooper.results.result_tree import Check, Note, Results, SetResults, StageResults, note, once
+from cooper.results.result_tree import Check, Note, Results, SetResults, StageResults, once
 from cooper.results.set_results import lost_motion, set_checks, set_notes, set_results
 from cooper.results.solve_stage import solve_stage
 from cooper.results.to_core import pair_input
@@ -274,7 +275,7 @@ def _whole(name: str, train: Train, flow: Flow, found: _Found, scope: Scope) -> 
     # Where the machine counts it says itself what runs into what, on its own axes and planes.
     if len(found.stages) < 2 or not scope.beside or counted:
         return results
-    clashing = tuple(note("warning:short", c.stage, c.words) for c in clashes(results))
+    clashing = tuple(note("shafts_clash", c.stage, **c.values) for c in clashes(results))
     return replace(results, notes=(*clashing, *results.notes)) if clashing else results
 
 
@@ -282,22 +283,9 @@ def _loss_warnings(train: Train, values: TrainValues) -> list[Note]:
     """Where the losses let the train stand still, or overheat it."""
     found = []
     if values.get("eta_all", 1.0) <= 0:
-        found.append(
-            note(
-                "warning:short",
-                None,
-                f"Of {values.P_in:.4g} W that come in {values.P_V:.4g} W would be lost, {values.P_Vz:.4g} W of it in the meshes: the "
-                "train does not turn. More power, thinner oil, fewer or smaller bearings and seals would let it.",
-            )
-        )
+        found.append(note("does_not_turn", None, P_in=values.P_in, P_V=values.P_V, P_Vz=values.P_Vz))
     if train.losses.counted == "all" and train.losses.A_h is not None and "theta_bal" not in values:
-        found.append(
-            note(
-                "warning:short",
-                None,
-                f"A housing of A_h = {train.losses.A_h:g} m2 cannot give off what is lost: the oil would pass 250 °C.",
-            )
-        )
+        found.append(note("housing_too_hot", None, A_h=train.losses.A_h))
     return found
 
 

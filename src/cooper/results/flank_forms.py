@@ -8,6 +8,7 @@ from msgspec.structs import replace
 from cooper.document.gear_data import Flanks, Gear
 from cooper.document.models import Stage, Train
 from cooper.gears.flank_form import FlankForm, MadeFlank, long_relief
+from cooper.i18n.text import tr
 from cooper.results.result_tree import Results, StageResults
 
 
@@ -49,7 +50,7 @@ def named_forms(gear: Gear) -> list[tuple[str, str, Flanks]]:
     """The forms of a gear: of which flanks in words, the end of their quantities' names, and what they are; one where both flanks are alike."""
     if gear.flanks_left is None:
         return [("", "", gear.flanks)]
-    return [(" of the right flanks", "", gear.flanks), (" of the left flanks", LEFT, gear.flanks_left)]
+    return [(tr(" of the right flanks"), "", gear.flanks), (tr(" of the left flanks"), LEFT, gear.flanks_left)]
 
 
 LEFT = "_left"

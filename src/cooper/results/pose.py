@@ -4,10 +4,12 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from math import cos, pi, sin
+from typing import Any
 
 import numpy as np
 from msgspec import Struct
 
+from cooper.i18n.text import join, tr
 from cooper.results.result_tree import Results, SetResults, StageResults
 from cooper.trains.planets import phase_at_external, phase_in_mesh, phase_of_mate
 
@@ -173,12 +175,12 @@ def mesh_frames(results: Results, at: Pose) -> list[Frame]:
 
 
 class Clash(Struct, frozen=True):
-    """A gear that runs into a neighbouring shaft: its stage, where its centre lies (x, mm), its radius, and what it is in words."""
+    """A gear that runs into a neighbouring shaft: its stage, where its centre lies (x, mm), its radius, and the values of its message."""
 
     stage: int
     x: float
     radius: float
-    words: str
+    values: dict[str, Any]
 
 
 def clashes(results: Results) -> list[Clash]:
@@ -191,7 +193,6 @@ def clashes(results: Results) -> list[Clash]:
             axes.setdefault(round(g.x, 6), []).append(g)
     found = []
     for g in at.gears:
-        values = results.stages[g.stage].gears[g.i]
         kind = results.stages[g.stage].kinds[g.i]
         if g.planet is not None or kind.inward or not kind.turns:
             continue
@@ -210,12 +211,14 @@ def clashes(results: Results) -> list[Clash]:
                 ),
                 default=0.0,
             )
-            reach, distance = values.d_a / 2, abs(x - g.x)
+            reach, distance = results.stages[g.stage].gears[g.i].d_a / 2, abs(x - g.x)
             if distance < reach + shaft / 2:
-                words = (
-                    f"The gear with {values['z']:.0f} teeth of stage {g.stage + 1} reaches {reach:.1f} mm from its axis and runs into the shaft "
-                    f"of stage {' and '.join(str(s + 1) for s in sorted(stages))}, {distance:.1f} mm away, if the axes lie in one plane: turn "
-                    "the stages about each other, or take other counts."
-                )
-                found.append(Clash(g.stage, g.x, reach, words))
+                values = {
+                    "z": results.stages[g.stage].gears[g.i]["z"],
+                    "stage": g.stage + 1,
+                    "reach": reach,
+                    "stages": join(tr(" and "), (str(s + 1) for s in sorted(stages))),
+                    "distance": distance,
+                }
+                found.append(Clash(g.stage, g.x, reach, values))
     return found

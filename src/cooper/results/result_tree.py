@@ -2,118 +2,33 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterable
+from collections.abc import Iterable
 from functools import cached_property
 from math import cos, degrees, radians, sin
-from typing import Any, Literal
+from typing import Any
 
 from msgspec import Struct, field
 from msgspec.structs import replace
 
-from cooper.document.quantities import QUANTITIES, plain
 from cooper.document.units import KINDS
 from cooper.errors import OutOfRange
 from cooper.gears.phase import Stand
 from cooper.gears.root import RootForm
 from cooper.gears.tooth import Tooth
+from cooper.i18n.text import plain_values
 from cooper.kinds.arranged import Arrangement
 from cooper.kinds.external_wheel import EXTERNAL
 from cooper.kinds.kind import Kind
 from cooper.kinds.known import ARRANGED
 from cooper.kinds.section import Section
 from cooper.machine.face_load import FaceLoad
+from cooper.results.check_types import Check, Verdict, verdict_of
 from cooper.results.machine_found import MachineFound
 from cooper.results.machine_tree import machine_tree
+from cooper.results.messages import Note
 from cooper.values import GearValues, MeshValues, PowerValues, SetValues, TrainValues
 
-Verdict = Literal["holds", "thin", "short"]
 WORST_FIRST: tuple[Verdict, ...] = ("short", "thin", "holds")
-THIN = 0.10
-"""Margin up to which a check that is met counts as thin."""
-
-
-def verdict_of(margin: float) -> Verdict:
-    """The verdict of a relative margin.
-
-    >>> verdict_of(0.25), verdict_of(0.1), verdict_of(-0.01)
-    ('holds', 'thin', 'short')
-    """
-    if margin < 0:
-        return "short"
-    return "thin" if margin <= THIN else "holds"
-
-
-class Check(Struct, frozen=True):
-    """A value against its limit. ``index`` is the gear (1, 2) or None for the mesh or the train.
-
-    ``margin`` is relative to the limit, positive when met; ``sense`` says whether the value must be at least or at
-    most the limit; ``means`` what it means for the part when it is short.
-    """
-
-    symbol: str
-    index: int | None
-    stage: int | None
-    label: str
-    value: float
-    limit: float
-    sense: Literal["at least", "at most"]
-    margin: float
-    means: str
-    part: str = ""
-    """The part of the machine around the gears that it concerns; empty for gears and the train."""
-
-    @property
-    def key(self) -> str:
-        """Name of the check within its design, the same from one state to the next."""
-        if self.part:
-            return f"machine.{self.part}.{plain(self.symbol, self.index)}"
-        where = "train" if self.stage is None else f"stage{self.stage + 1}"
-        return f"{where}.{plain(self.symbol, self.index)}"
-
-    @property
-    def verdict(self) -> Verdict:
-        return verdict_of(self.margin)
-
-    @property
-    def kind(self) -> str:
-        return QUANTITIES[self.symbol].kind
-
-
-class Note(Struct, frozen=True):
-    """Something to know about a number: an assumption, a limit of the method, a consequence for the part.
-
-    ``counts`` is the verdict that it alone brings about: thin where the method holds no more or the part is unbalanced, short
-    where it cannot be assembled, does not turn or is not rated; empty where it asks for a look only.
-    """
-
-    level: Literal["assumed", "range", "warning"]
-    stage: int | None
-    text: str
-    counts: Literal["", "thin", "short"] = ""
-    about: tuple[str, ...] = ()
-    """Keys of the fields that it concerns, as they stand on the drawing: ``z_1``, ``n_planets``."""
-
-    @property
-    def loud(self) -> bool:
-        """Whether it is shown without being asked for."""
-        return self.level != "assumed"
-
-
-def note(level: str, stage: int | None, text: str) -> Note:
-    """A note from its level, behind a colon what it counts for and behind @ the fields that it concerns: ``warning``,
-    ``warning:short@z_1 x_1``; what lies outside the range of its method counts as thin.
-
-    >>> note("warning:short", 0, "it jams").counts, note("range", 0, "beta is 40").counts
-    ('short', 'thin')
-    """
-    level, _, about = level.partition("@")
-    kind, _, counts = level.partition(":")
-    return Note(kind, stage, text, counts or ("thin" if kind == "range" else ""), tuple(about.split()))  # type: ignore[arg-type]
-
-
-def about(say: Callable[[str, str], None], key: str) -> Callable[[str, str], None]:
-    """Say notes as before, but mark what they concern: loud ones that name no field get ``key``."""
-    return lambda level, text: say(level if "@" in level or level == "assumed" else f"{level}@{key}", text)
 
 
 def once(notes: Iterable[Note], sets: tuple[SetResults, ...]) -> tuple[Note, ...]:
@@ -362,6 +277,7 @@ class Results(Struct, frozen=True, dict=True):
             "checks": [
                 {
                     "check": c.key,
+                    "key": c.type,
                     "symbol": c.symbol,
                     "gear": c.index,
                     "stage": None if c.stage is None else c.stage + 1,
@@ -380,7 +296,9 @@ class Results(Struct, frozen=True, dict=True):
                 {
                     "level": n.level,
                     "stage": None if n.stage is None else n.stage + 1,
+                    "key": n.key,
                     "text": n.text,
+                    "values": plain_values(n.text),
                     "counts": n.counts or None,
                 }
                 for n in all_notes(self)

@@ -10,8 +10,10 @@ import numpy as np
 from cooper.arrays import Mixed as Array
 from cooper.document.models import GearSet, Stage, Train, set_of
 from cooper.errors import OutOfRange
-from cooper.results.checks import at_least
-from cooper.results.result_tree import Check, Note, SetResults, StageResults, note
+from cooper.i18n.text import join, term, tr
+from cooper.results.check_types import make_check
+from cooper.results.messages import Keyed, note
+from cooper.results.result_tree import Check, Note, SetResults, StageResults
 from cooper.results.set_flow import (
     SetFlow,
     counts_of,
@@ -107,49 +109,48 @@ def set_checks(s: SetResults, m_n: float) -> list[Check]:
 
 def gap_check(first: int, gap: Array, m_n: Array) -> Check:
     """The check of the gap between the planets of a set whose first stage is ``first``; mm."""
-    limit = GAP * m_n
-    means = "neighbouring planets run into each other: fewer planets, or fewer teeth on the planet and more on the sun"
-    return Check("c_pl", None, first, "gap between planets", gap, limit, "at least", at_least(gap, limit), means)
+    return make_check("planet_gap", gap, GAP * m_n, stage=first)
 
 
-def _without_effect(one: GearSet) -> str:
-    """What is given of the load sharing and does not count; empty where all does."""
+def _without_effect(one: GearSet) -> Keyed | None:
+    """The note on what is given of the load sharing and does not count; None where all does."""
     if (one.k_pl is None and one.e_pl is None) or one.shares_by_stiffness:
-        return ""
+        return None
     if one.K_gamma is not None:
-        return "its entered K_gamma goes before the stiffness and the places of its planets, which do not count."
+        return "sharing_K_gamma_entered", {}
     if one.planets < 2:
-        return "one planet shares its load with no other, so that stiffness and place do not count."
-    return f"{'k_pl' if one.e_pl is None else 'e_pl'} alone does not tell how planets share: {'e_pl' if one.e_pl is None else 'k_pl'} is needed, too."
+        return "sharing_one_planet", {}
+    given, needed = ("k_pl", "e_pl") if one.e_pl is None else ("e_pl", "k_pl")
+    return "sharing_incomplete", {"given": given, "needed": needed}
 
 
 def set_notes(one: GearSet, stages: tuple[Stage, ...], found: tuple[StageResults, ...], s: SetResults) -> list[Note]:
     """What a reader must know about a set."""
     notes: list[Note] = []
 
-    def say(level: str, text: str) -> None:
-        notes.append(note(level, one.first, text))
+    def say(key: str, **values: object) -> None:
+        notes.append(note(key, one.first, **values))
 
     v = s.values
-    back = f"{100 * v.eta_back:.1f} %" if v.eta_back > 0 else "nothing: it locks"
-    say(
-        "assumed",
-        f"{one.name}: ratio {v.u:.5g}, efficiency {100 * v.eta_set:.2f} % forward; of power at the {one.output} {back} comes "
-        f"back to the {one.input}. With 30 % more friction {100 * s.friction[1]:.1f} %, with 30 % less {100 * s.friction[0]:.1f} %.",
-    )
+    flow = {
+        "name": one.name,
+        "u": v.u,
+        "eta_set": 100 * v.eta_set,
+        "output": term(one.output),
+        "input": term(one.input),
+        "eta_more": 100 * s.friction[1],
+        "eta_less": 100 * s.friction[0],
+    }
+    if v.eta_back > 0:
+        say("set_flow", **flow, eta_back=100 * v.eta_back)
+    else:
+        say("set_flow_locks", **flow)
     if v.circulation > 1.05:
-        say(
-            "warning",
-            f"{one.name}: {v.circulation:.2f} times the power that comes in goes through a mesh: power circulates, and the "
-            "teeth are loaded for it.",
-        )
+        say("power_circulates", name=one.name, circulation=v.circulation)
     if v.eta_set < 0.5:
-        say(
-            "warning",
-            f"{one.name}: less than half of the power comes out; its efficiency hangs on the friction of the teeth.",
-        )
+        say("set_loses_half", name=one.name)
     if not one.arranged.around:
-        say("assumed", f"The idler of {one.name} does not change the ratio's size; its teeth are bent both ways.")
+        say("idler", name=one.name)
         return notes
     counts = counts_of(one, stages)
     places = places_of(one, stages)
@@ -157,41 +158,35 @@ def set_notes(one: GearSet, stages: tuple[Stage, ...], found: tuple[StageResults
         worst = max(abs(degrees(a) - 360 * k / one.planets) for k, a in enumerate(s.angles))
         numbers = [n for n in range(2, 13) if places and places % n == 0]
         say(
-            "warning:thin@n_planets z_1 z_2",
-            f"{one.planets} planets cannot stand evenly: the counts {', '.join(map(str, counts))} leave {places} places, which {one.planets} "
-            f"does not divide. They stand at {', '.join(f'{degrees(a):.2f}' for a in s.angles)} deg, up to {worst:.2f} deg off. Evenly "
-            f"can: {', '.join(map(str, numbers)) or 'none'}.",
+            "planets_uneven",
+            planets=one.planets,
+            counts=", ".join(map(str, counts)),
+            places=places,
+            angles=join(", ", (tr("{0:.2f}", degrees(a)) for a in s.angles)),
+            worst=worst,
+            even=", ".join(map(str, numbers)) or tr("none"),
         )
     if one.arranged.sun_inside:
         step = in_step(counts[0], np.array(s.angles))
-        say(
-            "assumed",
-            f"The planets mesh with the sun {'all in step' if step < 0.01 else f'staggered ({100 * step:.0f} % of evenly)'}.",
-        )
+        if step < 0.01:
+            say("planets_in_step")
+        else:
+            say("planets_staggered", share=100 * step)
     if one.free_sun and not one.sun_works:
-        say(
-            "assumed",
-            f"The free sun of {one.name} bears the planets inwards and carries no torque: its teeth are checked for form and play "
-            f"and not rated. It turns at {s.speeds['sun']:.4g} times the input's speed.",
-        )
-    if idle := _without_effect(one):
-        say("warning@k_pl e_pl", f"{one.name}: {idle}")
+        say("free_sun", name=one.name, sun=s.speeds["sun"])
+    if without := _without_effect(one):
+        say(without[0], name=one.name, **without[1])
     if one.planets > 1:
         planet = max(found[0].gears[one.arranged.planet].d_a, found[1].gears[0].d_a)
         most = most_planets(found[0].mesh.a_w, planet, GAP * found[0].mesh.m_n)
-        say(
-            "assumed",
-            f"Up to {most} planets stand clear of each other; K_gamma = {found[0].mesh.K_gamma:.4g}, "
-            + (
-                "as entered."
-                if one.K_gamma is not None
-                else f"by their stiffness with one of them {one.e_pl:g} um ahead."
-                if one.shares_by_stiffness
-                else f"a customary value for {one.planets} with {'a' if one.floating else 'no'} "
-                "floating member, not from a standard; by application epicyclic practice takes 1.08 to 1.25 for four and 1.12 to 1.35 for five planets."
-            )
-            + " Lost motion counts one play for planets side by side.",
-        )
+        values = {"most": most, "K_gamma": found[0].mesh.K_gamma}
+        if one.K_gamma is not None:
+            say("planets_room_K_gamma_entered", **values)
+        elif one.shares_by_stiffness:
+            say("planets_room_K_gamma_by_stiffness", **values, e_pl=one.e_pl)
+        else:
+            key = "planets_room_K_gamma_floating" if one.floating else "planets_room_K_gamma_fixed"
+            say(key, **values, planets=one.planets)
     return notes
 
 

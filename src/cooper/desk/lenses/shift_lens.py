@@ -22,7 +22,8 @@ from cooper.document.models import Design
 from cooper.editing.edit import set_many
 from cooper.editing.fields import member_path
 from cooper.editing.shift_map import HIGH, LOW, ShiftMap
-from cooper.results.result_tree import THIN, Results
+from cooper.results.check_types import THIN
+from cooper.results.result_tree import Results
 
 if TYPE_CHECKING:
     from cooper.desk.frame.bench import Bench

@@ -135,7 +135,8 @@ def _told(asked: Tag | CheckRow) -> list[tuple[str, str]]:
     """The lines of a card with the colour role of each."""
     if isinstance(asked, CheckRow):
         check = asked.check
-        symbol, index, meaning = check.symbol, check.index, check.label
+        symbol, index = check.symbol, check.index
+        meaning: str = check.label
         lines = [
             (f"{asked.value_text()}, {check.sense} {asked.limit_text()}: {margin_words(check)}", check.verdict),
             (f"If it is short: {html(check.means)}.", "muted"),
