@@ -250,7 +250,9 @@ LEVELS = {
 
 def _of_note(one: MessageType) -> Page:
     symbols = [re.sub(r"_?\{\w+\}$", "", name) for name in one.fields]
-    about = "".join(f'<p>It marks <a href="page:quantity/{s}">{typeset(s)}</a>.</p>' for s in symbols if s in QUANTITIES)
+    about = "".join(
+        f'<p>It marks <a href="page:quantity/{s}">{typeset(s)}</a>.</p>' for s in symbols if s in QUANTITIES
+    )
     counts = f" It {COUNTS[one.counts]}." if one.level == "warning" else ""
     text = with_ellipses(one.template)
     body = f"<h1>{_typeset_in(_short(text))}</h1><p>{_typeset_in(text)}</p><p>{LEVELS[one.level]}{counts}</p>{about}<p>Identity: {one.key}</p>"

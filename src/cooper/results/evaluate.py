@@ -299,5 +299,5 @@ def _counted(
 
 
 def _is_rated(n: PairNumbers) -> bool:
-    """Whether ISO 6336 rates the pair: its teeth hand over within the transverse section, and touch at B and D."""
-    return bool(n.mesh.eps_alpha >= 1) and all(bool(np.isfinite(g.Z_BD)) for g in n.gears)
+    """Whether ISO 6336 rates the pair: its teeth hand over within the transverse section."""
+    return bool(n.mesh.eps_alpha >= 1)

@@ -212,13 +212,6 @@ _message(
     fields="d_a1 d_a2",
 )
 _message(
-    "no_single_contact_point",
-    "warning",
-    "The inner or outer point of single contact lies where no flank is: Z_B or Z_D cannot be found and the pair "
-    "is not rated.",
-    counts="short",
-)
-_message(
     "beta_above_30",
     "range",
     "beta = {beta:g deg} is above 30 deg, to which ISO 6336 is confirmed by tests and experience.",

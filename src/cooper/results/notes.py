@@ -111,8 +111,6 @@ def _mesh_notes(s: StageResults, add: Say) -> None:
     m = s.mesh
     if m.eps_alpha < 1:
         add("eps_alpha_below_1", eps_alpha=m.eps_alpha, eps_gamma=m.eps_gamma)
-    elif not s.rated and all("Z_BD" not in g for g in s.gears):
-        add("no_single_contact_point")
     if m.beta > 30:
         add("beta_above_30", beta=m.beta)
     _load_notes(s, add)
