@@ -55,7 +55,11 @@ def test_everything_has_its_page_and_every_link_leads_somewhere(whole):
 def test_every_note_and_check_that_can_be_raised_has_its_place(whole):
     for key, kind in MESSAGES.items():
         assert key in whole.at[f"note/{key}"].body, key
-        assert all(re.sub(r"_\{i\}$", "", f) in QUANTITIES or f in ("theta_max", "n_planets", "d_a1", "d_a2", "z_1", "z_2", "k_pl", "e_pl") for f in kind.fields), key
+        assert all(
+            re.sub(r"_\{i\}$", "", f) in QUANTITIES
+            or f in ("theta_max", "n_planets", "d_a1", "d_a2", "z_1", "z_2", "k_pl", "e_pl")
+            for f in kind.fields
+        ), key
     for check in CHECKS.values():
         for symbol in check.symbols:
             assert check.key in whole.at[f"quantity/{symbol}"].body

@@ -7,7 +7,7 @@ from typing import TYPE_CHECKING, Any
 if TYPE_CHECKING:
     from cooper.api import Model, example, from_duty, open
 
-__version__ = "0.1.0"
+__version__ = "0.2.0"
 __all__ = ["Model", "example", "from_duty", "open"]
 
 

@@ -11,6 +11,8 @@ from collections.abc import Callable
 from contextlib import suppress
 from pathlib import Path
 
+from cooper.i18n.text import tr
+
 PART = re.compile(r"\.cooper-(\d+)-.*\.part")
 """Names of files on their way: the process that writes them stands in it."""
 OLD_PARTS = 24 * 3600.0
@@ -83,7 +85,7 @@ def followed(path: str | os.PathLike[str]) -> Path:
     try:
         return target.resolve() if target.is_symlink() else target
     except RuntimeError as error:
-        raise OSError(errno.ELOOP, "the link leads back to itself", str(path)) from error
+        raise OSError(errno.ELOOP, tr("the link leads back to itself"), str(path)) from error
 
 
 def flush_folder(folder: Path) -> None:

@@ -15,8 +15,10 @@ import click
 
 from cooper import __version__
 from cooper.cli_survey import survey
-from cooper.cli_words import SpokenCommand, SpokenContext, names_of, speak_as_here, tell, tell_fault, written
+from cooper.cli_words import TranslatedCommand, TranslatedContext, choose_language, names_of, tell, tell_fault, written
+from cooper.errors import message_of
 from cooper.faults import LEVELS, LOG, LOG_LEVEL, log_file, record, start_log
+from cooper.i18n.text import term, tr
 
 if TYPE_CHECKING:
     from cooper.document.models import Design
@@ -29,8 +31,8 @@ UNUSABLE, SHORT, BROKEN = 2, 1, 70
 class OpensFiles(click.Group):
     """A group in which a first word that is no command names a design to open."""
 
-    context_class = SpokenContext
-    command_class = SpokenCommand
+    context_class = TranslatedContext
+    command_class = TranslatedCommand
 
     def resolve_command(
         self, ctx: click.Context, args: list[str]
@@ -40,13 +42,17 @@ class OpensFiles(click.Group):
         return super().resolve_command(ctx, args)
 
     def format_usage(self, ctx: click.Context, formatter: click.HelpFormatter) -> None:
-        formatter.write_usage("cooper", "[FILE] | COMMAND …")
+        formatter.write_usage("cooper", tr("[FILE] | COMMAND …"))
 
 
 @click.group(cls=OpensFiles, invoke_without_command=True, context_settings={"help_option_names": ["-h", "--help"]})
 @click.version_option(__version__, prog_name="Cooper")
 @click.option(
-    "--log-level", type=click.Choice(LEVELS), default="warning", show_default=True, help="What is written to the log."
+    "--log-level",
+    type=click.Choice(LEVELS),
+    default="warning",
+    show_default=True,
+    help=tr("What is written to the log."),
 )
 @click.pass_context
 def main(ctx: click.Context, log_level: str) -> None:
@@ -67,8 +73,8 @@ def open_(file: Path) -> None:
     _window(file)
 
 
-@main.command(short_help="Open the demo, or run it whole without a display.")
-@click.option("--out", type=click.Path(path_type=Path), help="Folder for the results when there is no display.")
+@main.command(short_help=tr("Open the demo, or run it whole without a display."))
+@click.option("--out", type=click.Path(path_type=Path), help=tr("Folder for the results when there is no display."))
 def demo(out: Path | None) -> None:
     """Open the demo; without a display, run it whole and say where the results are."""
     from cooper.desk.frame.app import has_display
@@ -83,17 +89,23 @@ def demo(out: Path | None) -> None:
         folder.mkdir(parents=True, exist_ok=True)
         _whole_example(folder)
     except OSError as fault:
-        _unusable(f"{fault.filename or folder}: {fault.strerror or fault}; --out takes a folder")
+        _unusable(
+            tr(
+                "{value}: {value_2}; --out takes a folder",
+                value=fault.filename or folder,
+                value_2=fault.strerror or fault,
+            )
+        )
 
 
 @main.command()
 @click.argument("file", type=click.Path(path_type=Path))
-@click.option("--json", "as_json", is_flag=True, help="Print the whole result tree as JSON (see docs/results.md).")
+@click.option("--json", "as_json", is_flag=True, help=tr("Print the whole result tree as JSON (see docs/results.md)."))
 @click.option(
     "-v",
     "--verbose",
     is_flag=True,
-    help="Print the notes too, and to standard error what is done and how long it takes.",
+    help=tr("Print the notes too, and to standard error what is done and how long it takes."),
 )
 def check(file: Path, as_json: bool, verbose: bool) -> None:
     """Print the verdicts on FILE, of standard input where it is -.
@@ -108,52 +120,52 @@ def check(file: Path, as_json: bool, verbose: bool) -> None:
     else:
         from cooper.exchange.report import checks_text
 
-        click.echo(checks_text(results))
+        tell(checks_text(results))
         if verbose:
             from cooper.results.beside import all_notes
 
             for note in all_notes(results):
-                where = "" if note.stage is None else f" {results.stages[note.stage].name}:"
-                tell(f"{note.level}:{where} {note.text}")
+                where = "" if note.stage is None else tr(" {name}:", name=results.stages[note.stage].name)
+                tell(tr("{level}:{where} {text}", level=term(note.level), where=where, text=note.text))
     sys.exit(SHORT if results.verdict == "short" else 0)
 
 
-@main.command(short_help="Write FILE as DXF, SVG, STEP, STL, 3MF, CSV, spreadsheet or report.")
+@main.command(short_help=tr("Write FILE as DXF, SVG, STEP, STL, 3MF, CSV, spreadsheet or report."))
 @click.argument("file", type=click.Path(path_type=Path))
 @click.argument("out", type=click.Path(path_type=Path))
-@click.option("--units", type=click.Choice(["mm", "inch"]), default="mm", help="Unit system of the report.")
+@click.option("--units", type=click.Choice(["mm", "inch"]), default="mm", help=tr("Unit system of the report."))
 @click.option(
-    "--stage", type=click.IntRange(0), default=1, show_default=True, help="Stage of the train; 0 the whole train."
+    "--stage", type=click.IntRange(0), default=1, show_default=True, help=tr("Stage of the train; 0 the whole train.")
 )
-@click.option("--tolerance", type=float, help="Chord error of outlines and meshes, mm.")
+@click.option("--tolerance", type=float, help=tr("Chord error of outlines and meshes, mm."))
 @click.option(
-    "--compensation", type=float, default=0.0, help="Growth of the outline along its normal (half a kerf), mm."
+    "--compensation", type=float, default=0.0, help=tr("Growth of the outline along its normal (half a kerf), mm.")
 )
 @click.option(
-    "--curves", type=click.Choice(["splines", "polylines"]), default="splines", help="How a DXF draws flanks."
+    "--curves", type=click.Choice(["splines", "polylines"]), default="splines", help=tr("How a DXF draws flanks.")
 )
-@click.option("--gear", type=click.IntRange(0, 2), default=0, help="1 or 2 for one gear alone; 0 both.")
+@click.option("--gear", type=click.IntRange(0, 2), default=0, help=tr("1 or 2 for one gear alone; 0 both."))
 @click.option(
     "--view",
     type=click.Choice(["end", "solid"]),
     default="end",
-    help="A moving picture in end view or of shaded solids.",
+    help=tr("A moving picture in end view or of shaded solids."),
 )
-@click.option("--yaw", type=float, default=34.0, help="Turn of the view of solids about the upright; degrees.")
-@click.option("--pitch", type=float, default=26.0, help="Tilt of the view of solids; degrees.")
+@click.option("--yaw", type=float, default=34.0, help=tr("Turn of the view of solids about the upright; degrees."))
+@click.option("--pitch", type=float, default=26.0, help=tr("Tilt of the view of solids; degrees."))
 @click.option(
-    "--length", type=click.Choice(["summary", "usual", "all"]), default="usual", help="How much a report holds."
+    "--length", type=click.Choice(["summary", "usual", "all"]), default="usual", help=tr("How much a report holds.")
 )
-@click.option("--state", default="", help="Words in a report for the state of the design.")
+@click.option("--state", default="", help=tr("Words in a report for the state of the design."))
 @click.option(
     "--loaded",
     "loaded",
     multiple=True,
     metavar="TABLE",
-    help="A table of the loaded tooth for .csv and .xlsx: curves, cycle, pressure, topography, map; any number.",
+    help=tr("A table of the loaded tooth for .csv and .xlsx: curves, cycle, pressure, topography, map; any number."),
 )
 @click.option(
-    "--still", default="housing", help="What stands still in a moving picture: housing, or 'Set name: member'."
+    "--still", default="housing", help=tr("What stands still in a moving picture: housing, or 'Set name: member'.")
 )
 def export(
     file: Path,
@@ -183,7 +195,7 @@ def export(
 
     design, results = _evaluated(file)
     if stage > len(results.stages):
-        _unusable(f"stage {stage} cannot be: the train has {len(results.stages)}")
+        _unusable(tr("stage {stage} cannot be: the train has {stages}", stage=stage, stages=len(results.stages)))
     try:
         if out.suffix.lower() in (".gif", ".mp4", ".webm"):
             _refuse_view(results, still, yaw, pitch)
@@ -212,7 +224,7 @@ def export(
                 Options(tolerance, compensation, curves, gear, length, state, loaded=loaded),
             )
     except (ValueError, OSError, OutOfRange) as fault:
-        _unusable(str(fault))
+        _unusable(message_of(fault))
     written(out)
 
 
@@ -223,18 +235,22 @@ def _refuse_view(results: Results, still: str, yaw: float, pitch: float) -> None
 
     there = frames_of(results)
     if still not in there:
-        raise OutOfRange("still", still[:60], f"nothing is called so that can stand still; there are {names_of(there)}")
+        raise OutOfRange(
+            "still",
+            still[:60],
+            tr("nothing is called so that can stand still; there are {there}", there=names_of(there)),
+        )
     for name, angle in (("yaw", yaw), ("pitch", pitch)):
         if not -360 <= angle <= 360:
-            raise OutOfRange(name, str(angle), "an angle within a turn either way", low=-360, high=360, unit="deg")
+            raise OutOfRange(name, str(angle), tr("an angle within a turn either way"), low=-360, high=360, unit="deg")
 
 
-@main.command(short_help="The drawing sheet of a gear.")
+@main.command(short_help=tr("The drawing sheet of a gear."))
 @click.argument("file", type=click.Path(path_type=Path))
 @click.argument("out", type=click.Path(path_type=Path))
 @click.option("--units", type=click.Choice(["mm", "inch"]), default="mm", show_default=True)
-@click.option("--stage", type=click.IntRange(1), default=1, show_default=True, help="Stage of the train.")
-@click.option("--gear", type=click.IntRange(1, 2), default=1, show_default=True, help="1 drives, 2 is driven.")
+@click.option("--stage", type=click.IntRange(1), default=1, show_default=True, help=tr("Stage of the train."))
+@click.option("--gear", type=click.IntRange(1, 2), default=1, show_default=True, help=tr("1 drives, 2 is driven."))
 def drawing(file: Path, out: Path, units: str, stage: int, gear: int) -> None:
     """Write the drawing sheet of a gear of FILE to OUT: .pdf, .dxf or .svg.
 
@@ -246,11 +262,11 @@ def drawing(file: Path, out: Path, units: str, stage: int, gear: int) -> None:
 
     design, results = _evaluated(file)
     if stage > len(results.stages):
-        _unusable(f"stage {stage} cannot be: the train has {len(results.stages)}")
+        _unusable(tr("stage {stage} cannot be: the train has {stages}", stage=stage, stages=len(results.stages)))
     try:
         atomic_write(out, gear_drawing(design, results, stage - 1, gear, units).write)
     except (ValueError, OSError, OutOfRange) as fault:
-        _unusable(str(fault))
+        _unusable(message_of(fault))
     written(out)
 
 
@@ -260,13 +276,13 @@ def drawing(file: Path, out: Path, units: str, stage: int, gear: int) -> None:
     "--lens",
     default="teeth",
     show_default=True,
-    help="View: teeth, mesh (close up), side, contact, shifts, why, duty, gear, dimensions, notes.",
+    help=tr("View: teeth, mesh (close up), side, contact, shifts, why, duty, gear, dimensions, notes."),
 )
-@click.option("--out", type=click.Path(path_type=Path), required=True, help="PNG to write.")
-@click.option("--size", default="1280x800", show_default=True, help="Width and height of the window in pixels.")
+@click.option("--out", type=click.Path(path_type=Path), required=True, help=tr("PNG to write."))
+@click.option("--size", default="1280x800", show_default=True, help=tr("Width and height of the window in pixels."))
 @click.option(
     "--theme",
-    type=click.Choice(["light", "dark", "contrast light", "contrast dark"]),
+    type=click.Choice(["light", "dark", tr("contrast light"), tr("contrast dark")]),
     default="light",
     show_default=True,
 )
@@ -276,26 +292,28 @@ def shot(file: Path, lens: str, out: Path, size: str, theme: str) -> None:
 
     design, _ = _evaluated(file)
     if lens not in LENSES:
-        _unusable(f"lens {lens!r} is not known; known are {names_of(LENSES)}")
+        _unusable(tr("lens {lens!r} is not known; known are {lenses}", lens=lens, lenses=names_of(LENSES)))
     width, _, height = size.partition("x")
     plain = size.isascii() and width.isdigit() and height.isdigit() and len(size) < 12
     if not (plain and 960 <= int(width) <= 8000 and 600 <= int(height) <= 8000):
-        _unusable(f"size {size!r} cannot be: give WIDTHxHEIGHT from 960x600 to 8000x8000")
+        _unusable(tr("size {size!r} cannot be: give WIDTHxHEIGHT from 960x600 to 8000x8000", size=size))
     try:
         picture(design, lens, out, (int(width), int(height)), theme)
     except (OSError, ValueError) as fault:
-        _unusable(str(fault))
+        _unusable(message_of(fault))
     written(out)
 
 
-@main.command(short_help="What a measured gear most likely is.")
-@click.option("-z", "--teeth", type=click.IntRange(4, 2000), required=True, help="Tooth count.")
-@click.option("--tip", required=True, help="Outside diameter; mm, or with its unit.")
-@click.option("--span", "spans", multiple=True, help="Span as TEETH:SIZE, e.g. 3:15.61; any number.")
-@click.option("--pin", "pins", multiple=True, help="Size over two pins as DIAMETER:SIZE, e.g. 2.5:44.31; any number.")
-@click.option("--ball", "balls", multiple=True, help="Size over two balls as DIAMETER:SIZE; any number.")
-@click.option("--helix", default="0", show_default=True, help="Helix angle as measured, deg, or the word find.")
-@click.option("--most", type=click.IntRange(1, 50), default=6, show_default=True, help="Length of the list.")
+@main.command(short_help=tr("What a measured gear most likely is."))
+@click.option("-z", "--teeth", type=click.IntRange(4, 2000), required=True, help=tr("Tooth count."))
+@click.option("--tip", required=True, help=tr("Outside diameter; mm, or with its unit."))
+@click.option("--span", "spans", multiple=True, help=tr("Span as TEETH:SIZE, e.g. 3:15.61; any number."))
+@click.option(
+    "--pin", "pins", multiple=True, help=tr("Size over two pins as DIAMETER:SIZE, e.g. 2.5:44.31; any number.")
+)
+@click.option("--ball", "balls", multiple=True, help=tr("Size over two balls as DIAMETER:SIZE; any number."))
+@click.option("--helix", default="0", show_default=True, help=tr("Helix angle as measured, deg, or the word find."))
+@click.option("--most", type=click.IntRange(1, 50), default=6, show_default=True, help=tr("Length of the list."))
 def match(
     teeth: int, tip: str, spans: tuple[str, ...], pins: tuple[str, ...], balls: tuple[str, ...], helix: str, most: int
 ) -> None:
@@ -311,23 +329,32 @@ def match(
     try:
         found = matches(str(teeth), tip, ";".join(spans), ";".join(pins), helix, most=most, balls=";".join(balls))
     except OutOfRange as fault:
-        _unusable(str(fault))
-    tell("  m_n mm    P_nd 1/in  alpha_n deg  beta deg       x    h_a    sizes off mm   tip off mm")
+        _unusable(message_of(fault))
+    tell(tr("  m_n mm    P_nd 1/in  alpha_n deg  beta deg       x    h_a    sizes off mm   tip off mm"))
     for f in found:
         tell(
-            f"{f.m_n:8.4f}   {25.4 / f.m_n:9.3f}   {degrees(f.alpha_n):10.2f}  {degrees(f.beta):8.3f}  {f.x:+7.3f}  {f.h_a:5.3f}"
-            f"   {f.span_residual:11.4f}   {f.tip_residual:+10.4f}"
+            tr(
+                "{m_n:8.4f}   {m_n_2:9.3f}   {alpha_n:10.2f}  {beta:8.3f}  {x:+7.3f}  {h_a:5.3f}   "
+                "{span_residual:11.4f}   {tip_residual:+10.4f}",
+                m_n=f.m_n,
+                m_n_2=25.4 / f.m_n,
+                alpha_n=degrees(f.alpha_n),
+                beta=degrees(f.beta),
+                x=f.x,
+                h_a=f.h_a,
+                span_residual=f.span_residual,
+                tip_residual=f.tip_residual,
+            )
         )
     if far := warning_of(found):
         tell(far)
-    tell("h_a: addendum factor that the outside diameter asks for; off: measured less computed.")
+    tell(tr("h_a: addendum factor that the outside diameter asks for; off: measured less computed."))
 
 
 main.add_command(survey)
 
 
 def _evaluated(file: Path) -> tuple[Design, Results]:
-    from cooper.document.own_texts import speak_of_design
     from cooper.document.store import Unusable, open_design, read_design
     from cooper.editing.formulas import settled
     from cooper.errors import OutOfRange
@@ -335,9 +362,8 @@ def _evaluated(file: Path) -> tuple[Design, Results]:
     begun = time.monotonic()
     try:
         # A design that another program hands over.
-        design = read_design(sys.stdin.read(), "standard input") if str(file) == "-" else open_design(file)
+        design = read_design(sys.stdin.read(), tr("standard input")) if str(file) == "-" else open_design(file)
         LOG.info("opened in %.2f s: stages %d", time.monotonic() - begun, len(design.train.stages))
-        speak_of_design(design)
         found = settled(design)
         LOG.info(
             "worked out in %.2f s: checks %d, notes %d",
@@ -347,9 +373,9 @@ def _evaluated(file: Path) -> tuple[Design, Results]:
         )
         return found
     except Unusable as fault:
-        _unusable(str(fault))
+        _unusable(message_of(fault))
     except OutOfRange as fault:
-        _unusable(f"{file}: {fault}")
+        _unusable(tr("{file}: {fault}", file=file, fault=fault))
 
 
 def _unusable(words: str) -> NoReturn:
@@ -369,7 +395,10 @@ def _window(file: Path | None, *, start: bool = False) -> None:
         design = demo_design()
     if not has_display():
         _unusable(
-            "There is no display to open a window on. Try: cooper demo, cooper check FILE, cooper shot FILE --out PNG"
+            tr(
+                "There is no display to open a window on. Try: cooper demo, cooper check FILE, cooper shot "
+                "FILE --out PNG"
+            )
         )
     sys.exit(run(design, file, start=start))
 
@@ -386,8 +415,8 @@ def _whole_example(folder: Path) -> None:
 
     design = demo_design()
     results = evaluate(design)
-    tell(f"{design.name}: {results.verdict}\n")
-    click.echo(checks_text(results))
+    tell(tr("{name}: {verdict}\n", name=design.name, verdict=term(results.verdict)))
+    tell(checks_text(results))
     save_design(design, folder / "mirror-cover.cooper.json")
     (folder / "mirror-cover-results.json").write_text(json.dumps(results.as_tree(), indent=2), encoding="utf-8")
     for kind in KINDS:
@@ -395,10 +424,10 @@ def _whole_example(folder: Path) -> None:
     for lens in LENSES:
         picture(design, lens, folder / f"mirror-cover-{lens}.png")
     picture(design, "teeth", folder / "mirror-cover-dark.png", theme="dark")
-    tell("\nResults are in this folder:")
-    click.echo(f"  {folder}")
+    tell(tr("\nResults are in this folder:"))
+    click.echo(tr("  {folder}", folder=folder))
     for file in sorted(folder.iterdir()):
-        click.echo(f"  {file.name}")
+        click.echo(tr("  {name}", name=file.name))
 
 
 def run() -> NoReturn:
@@ -407,7 +436,7 @@ def run() -> NoReturn:
 
     # Asked to end, a command clears away what it has half written.
     signal.signal(signal.SIGTERM, lambda *_: sys.exit(128 + signal.SIGTERM))
-    speak_as_here()
+    choose_language()
     code: object = 0
     try:
         code = main(prog_name="cooper", standalone_mode=False)
@@ -427,12 +456,24 @@ def run() -> NoReturn:
         # A full disk behind standard output, for one.
         with suppress(OSError):
             os.dup2(os.open(os.devnull, os.O_WRONLY), sys.stdout.fileno())
-        tell(f"Not written. {fault.filename or 'standard output'}: {fault.strerror or fault}", err=True)
+        tell(
+            tr(
+                "Not written. {value}: {value_2}",
+                value=fault.filename or tr("standard output"),
+                value_2=fault.strerror or fault,
+            ),
+            err=True,
+        )
         code = UNUSABLE
     except Exception as fault:
-        record(fault, "command line")
+        record(fault, tr("command line"))
         tell(
-            f"This should not happen: it is a fault of Cooper, not of the design ({type(fault).__name__}). What went wrong is in {log_file()}.",
+            tr(
+                "This should not happen: it is a fault of Cooper, not of the design ({name}). What went "
+                "wrong is in {log_file}.",
+                name=type(fault).__name__,
+                log_file=log_file(),
+            ),
             err=True,
         )
         code = BROKEN

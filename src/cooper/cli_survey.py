@@ -9,8 +9,10 @@ from typing import TYPE_CHECKING, Any, get_origin
 
 import click
 
-from cooper.cli_words import SpokenCommand, names_of, tell, written
-from cooper.language.spoken import shown
+from cooper.cli_words import TranslatedCommand, names_of, tell, written
+from cooper.errors import message_of
+from cooper.i18n.text import join, tr
+from cooper.i18n.translate import translate
 
 if TYPE_CHECKING:
     from cooper.document.models import Design
@@ -20,30 +22,34 @@ if TYPE_CHECKING:
 LISTED = ("u", "m_n", "a_w", "width", "S_F", "S_H", "worst", "eta", "mass")
 
 
-@click.command(cls=SpokenCommand, short_help="Search for designs from a duty, alone or of FILE.")
+@click.command(cls=TranslatedCommand, short_help=tr("Search for designs from a duty, alone or of FILE."))
 @click.argument("file", required=False, type=click.Path(path_type=Path))
-@click.option("--power", help="Power at the input, with its unit: 11kW.")
-@click.option("--torque", help="Torque at the input, with its unit: 0.9Nm; in place of the power.")
-@click.option("--speed", help="Speed at the input, rpm.")
-@click.option("--ratio", type=float, help="Wanted ratio, input over output.")
-@click.option("--tolerance", type=float, help="Its tolerance, %.")
-@click.option("--life", type=float, help="Life, h.")
-@click.option("--shocks", type=float, help="Application factor K_A.")
-@click.option("--process", help="How the gears are made: cut, ground, sintered, moulded, printed, sheet.")
-@click.option("--arrangement", "arrangements", multiple=True, help="Arrangement that is searched; any number.")
+@click.option("--power", help=tr("Power at the input, with its unit: 11kW."))
+@click.option("--torque", help=tr("Torque at the input, with its unit: 0.9Nm; in place of the power."))
+@click.option("--speed", help=tr("Speed at the input, rpm."))
+@click.option("--ratio", type=float, help=tr("Wanted ratio, input over output."))
+@click.option("--tolerance", type=float, help=tr("Its tolerance, %."))
+@click.option("--life", type=float, help=tr("Life, h."))
+@click.option("--shocks", type=float, help=tr("Application factor K_A."))
+@click.option("--process", help=tr("How the gears are made: cut, ground, sintered, moulded, printed, sheet."))
+@click.option("--arrangement", "arrangements", multiple=True, help=tr("Arrangement that is searched; any number."))
 @click.option(
-    "--bound", "bounds", multiple=True, help="A bound as NAME=VALUE, e.g. m_high=3 or planets=3,4; any number."
+    "--bound", "bounds", multiple=True, help=tr("A bound as NAME=VALUE, e.g. m_high=3 or planets=3,4; any number.")
 )
-@click.option("--bounds", "file_of_bounds", type=click.Path(path_type=Path), help="JSON file with bounds by name.")
-@click.option("--around", type=click.IntRange(1), help="Close in around this stage of FILE in place of searching wide.")
-@click.option("--filter", "condition", default="", help="Conditions on what is listed: 'm_n<3 S_F>=1.5 helical'.")
-@click.option("--sort", "by", default="mass", show_default=True, help="Quantity that the list is sorted by.")
-@click.option("--most", type=click.IntRange(0), default=12, show_default=True, help="Length of the list.")
-@click.option("--csv", "csv_out", type=click.Path(path_type=Path), help="Write what is found as CSV.")
-@click.option("--xlsx", "xlsx_out", type=click.Path(path_type=Path), help="Write it as a spreadsheet.")
-@click.option("--take", type=click.IntRange(1), help="Take the design of this number of the list.")
+@click.option("--bounds", "file_of_bounds", type=click.Path(path_type=Path), help=tr("JSON file with bounds by name."))
 @click.option(
-    "--out", type=click.Path(path_type=Path), help="Design file to write: with --take that design, the survey within."
+    "--around", type=click.IntRange(1), help=tr("Close in around this stage of FILE in place of searching wide.")
+)
+@click.option("--filter", "condition", default="", help="Conditions on what is listed: 'm_n<3 S_F>=1.5 helical'.")
+@click.option("--sort", "by", default="mass", show_default=True, help=tr("Quantity that the list is sorted by."))
+@click.option("--most", type=click.IntRange(0), default=12, show_default=True, help=tr("Length of the list."))
+@click.option("--csv", "csv_out", type=click.Path(path_type=Path), help=tr("Write what is found as CSV."))
+@click.option("--xlsx", "xlsx_out", type=click.Path(path_type=Path), help=tr("Write it as a spreadsheet."))
+@click.option("--take", type=click.IntRange(1), help=tr("Take the design of this number of the list."))
+@click.option(
+    "--out",
+    type=click.Path(path_type=Path),
+    help=tr("Design file to write: with --take that design, the survey within."),
 )
 def survey(
     file: Path | None,
@@ -97,13 +103,13 @@ def survey(
             kept = survey_of(found, base, None if around is None else around - 1)
             base = base.but(survey=kept)
             if take is not None and not 1 <= take <= len(rows):
-                raise OutOfRange("take", take, "the list has no such number", low=1, high=len(rows))
+                raise OutOfRange("take", take, tr("the list has no such number"), low=1, high=len(rows))
             save_design(
                 found.design(rows[take - 1], base, around=around is not None) if take is not None else base, out
             )
             written(out)
     except (OutOfRange, Unusable, OSError, ValueError, KeyError) as fault:
-        _stop(str(fault))
+        _stop(message_of(fault))
     sys.exit(0 if len(rows) else 1)
 
 
@@ -129,7 +135,7 @@ def _base(
     if told["speed"] is not None:
         changes["n"] = parse(told["speed"], "speed", "mm", "speed")
     if power is not None and torque is not None:
-        raise OutOfRange("torque", torque, "power or torque is told, not both: the speed gives the other")
+        raise OutOfRange("torque", torque, tr("power or torque is told, not both: the speed gives the other"))
     if power is not None:
         changes |= {"P": parse(power, "power", "mm", "power"), "T": None}
     if torque is not None:
@@ -144,13 +150,15 @@ def _base(
             and now["T"] is not None
         ):
             changes["T"] = None
-        duty = Duty.of({**now, **changes}, whole="the survey")
+        duty = Duty.of({**now, **changes}, whole=tr("the survey"))
         return design.but(train=design.train.but(duty=duty))
     missing = [w for w, k in (("--speed", "n"), ("--ratio", "u_wanted")) if k not in changes]
     if power is None and torque is None:
-        missing.insert(0, "--power or --torque")
+        missing.insert(0, tr("--power or --torque"))
     if missing:
-        raise OutOfRange("duty", "nothing", f"without a FILE these are needed: {', '.join(missing)}")
+        raise OutOfRange(
+            "duty", "nothing", tr("without a FILE these are needed: {missing}", missing=join(", ", missing))
+        )
     return from_duty(Duty(**changes), process or "ground")
 
 
@@ -172,25 +180,25 @@ def _question(
         read = json.loads(file_of_bounds.read_text(encoding="utf-8"))
         if not isinstance(read, dict):
             raise OutOfRange(
-                "bounds", file_of_bounds.name, "a file of bounds holds one object: names with their values"
+                "bounds", file_of_bounds.name, tr("a file of bounds holds one object: names with their values")
             )
         told |= read
     for bound in bounds:
         name, sign, value = bound.partition("=")
         if not sign:
-            raise OutOfRange("bound", bound, "a bound is told as NAME=VALUE")
+            raise OutOfRange("bound", bound, tr("a bound is told as NAME=VALUE"))
         told[name.strip()] = _value(name.strip(), value.strip())
     known = fields_of(Question)
     unknown = [n for n in told if n not in known]
     if unknown:
-        raise OutOfRange("bound", unknown[0], f"no bound is called so; there are {names_of(known)}")
+        raise OutOfRange("bound", unknown[0], tr("no bound is called so; there are {known}", known=names_of(known)))
     if arrangements:
         told["arrangements"] = arrangements
     kept = base.survey.question if base.survey is not None and file is not None else None
     way = process or told.get("process") or (kept.process if kept is not None else "ground")
     _known(way)
     start = kept if kept is not None and way == kept.process else asked(process=way, shown=("factor",))
-    return Question.of({**start.plain(), **told, "process": way}, whole="the survey")
+    return Question.of({**start.plain(), **told, "process": way}, whole=tr("the survey"))
 
 
 def _known(process: str | None) -> None:
@@ -198,7 +206,9 @@ def _known(process: str | None) -> None:
     from cooper.stock.processes import ways
 
     if process is not None and process not in ways():
-        raise OutOfRange("process", process, f"no way of making gears is called so; there are {names_of(ways())}")
+        raise OutOfRange(
+            "process", process, tr("no way of making gears is called so; there are {ways}", ways=names_of(ways()))
+        )
 
 
 def _value(name: str, text: str) -> Any:
@@ -228,7 +238,11 @@ def _rows(found: Found, condition: str, by: str) -> list[int]:
     from cooper.survey.yardsticks import BETTER_MORE, YARDSTICKS
 
     if by not in YARDSTICKS:
-        raise OutOfRange("sort", by, f"no quantity of the survey is called so; there are {names_of(YARDSTICKS)}")
+        raise OutOfRange(
+            "sort",
+            by,
+            tr("no quantity of the survey is called so; there are {yardsticks}", yardsticks=names_of(YARDSTICKS)),
+        )
     if not len(found):
         return []
     rows = np.flatnonzero(chosen(found, condition))
@@ -242,15 +256,27 @@ def _tell(found: Found, rows: list[int], most: int) -> None:
     from cooper.survey.rules import rule_words
     from cooper.survey.yardsticks import YARDSTICKS
 
-    whole = "" if found.whole else ", not searched to the end"
-    tell(f"{found.possible:.4g} candidates, {found.looked} looked at one by one, {len(found)} found{whole}")
+    whole = "" if found.whole else tr(", not searched to the end")
+    tell(
+        tr(
+            "{possible:.4g} candidates, {looked} looked at one by one, {found} found{whole}",
+            possible=found.possible,
+            looked=found.looked,
+            found=len(found),
+            whole=whole,
+        )
+    )
     for rule, many in sorted(found.gone.items(), key=lambda kv: -kv[1]):
         if many:
-            tell(f"  {many:14.0f} went by {rule_words(rule)}")
+            tell(tr("  {many:14.0f} went by {rule}", many=many, rule=rule_words(rule)))
     if not rows:
         return
-    heads = [f"{k} {YARDSTICKS[k].unit()}".strip() for k in LISTED]
+    heads = [tr("{k} {unit}", k=k, unit=YARDSTICKS[k].unit()).strip() for k in LISTED]
     click.echo(f"{'':6}" + "".join(f"{h:>12}" for h in heads))
     for place, n in enumerate(rows[:most], 1):
         cells = [YARDSTICKS[k].text(float(found.values[k][n])) if k in found.values else "–" for k in LISTED]
-        click.echo(f"{place:5d} " + "".join(f"{shown(c):>12}" for c in cells) + f"  {shown(found.label(n))}")
+        click.echo(
+            tr("{place:5d} ", place=place)
+            + "".join(f"{translate(c):>12}" for c in cells)
+            + tr("  {n}", n=translate(found.label(n)))
+        )

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-import locale
+import gettext
 import os
 from collections.abc import Iterable
 from inspect import cleandoc
@@ -11,22 +11,34 @@ from pathlib import Path
 import click
 
 from cooper.folders import state_folder
-from cooper.language.spoken import GAP, LANGUAGES, TOLD, shown, speak, speak_as_told
+from cooper.i18n.text import join, term, tr
+from cooper.i18n.translate import (
+    DOMAIN,
+    TOLD,
+    decimal_mark,
+    inherit_language,
+    language_in_force,
+    languages,
+    locale_folder,
+    set_language,
+    translate,
+)
 
-COMMA = ("de",)
-"""Languages that write a decimal comma, where the system does not know the place."""
 
-
-def speak_as_here() -> None:
-    """Speak as the surroundings tell, else as chosen in the window, else as the place does."""
+def choose_language() -> None:
+    """Take the language that the surroundings hand over, else the one chosen in the window, else that of the place."""
     told = os.environ.get(TOLD, "")
-    if told[:-1] in LANGUAGES and told[-1] in ".,":
-        speak_as_told()
-        return
-    chosen = _chosen(state_folder() / "settings.ini")
-    language, mark = of_surroundings()
-    wanted = chosen.get("language", "")
-    speak(wanted if wanted in LANGUAGES else language, chosen.get("decimal", "").strip('"') or mark)
+    if told[:-1] in languages() and told[-1] in ".,":
+        inherit_language()
+    else:
+        chosen = _chosen(state_folder() / "settings.ini")
+        language, mark = of_surroundings()
+        wanted = chosen.get("language", "")
+        set_language(wanted if wanted in languages() else language, chosen.get("decimal", "").strip('"') or mark)
+    # What the command line's own library says comes from the same catalogue.
+    gettext.bindtextdomain(DOMAIN, str(locale_folder()))
+    gettext.textdomain(DOMAIN)
+    os.environ["LANGUAGE"] = language_in_force()[0]
 
 
 def _chosen(settings: Path) -> dict[str, str]:
@@ -47,25 +59,18 @@ def of_surroundings() -> tuple[str, str]:
     """Language and decimal mark that the variables of the environment ask for."""
     told = os.environ.get
     language = (told("LC_ALL") or told("LC_MESSAGES") or told("LANG") or "").partition("_")[0]
-    numbers = told("LC_ALL") or told("LC_NUMERIC") or told("LANG") or ""
-    try:
-        before = locale.setlocale(locale.LC_NUMERIC)
-        locale.setlocale(locale.LC_NUMERIC, numbers)
-        mark = str(locale.localeconv()["decimal_point"])
-        locale.setlocale(locale.LC_NUMERIC, before)
-    except locale.Error:
-        mark = "," if numbers.partition("_")[0] in COMMA else "."
-    return (language if language in LANGUAGES else "en"), mark
+    numbers = (told("LC_ALL") or told("LC_NUMERIC") or told("LANG") or "").partition(".")[0]
+    return (language if language in languages() else "en"), decimal_mark(numbers)
 
 
 def tell(text: str, err: bool = False) -> None:
-    """Say something, line by line in the language in force."""
-    click.echo("\n".join(map(shown, text.split("\n"))), err=err)
+    """Print a text in the language in force."""
+    click.echo(translate(text), err=err)
 
 
 def written(file: Path) -> None:
     """Say that a file is written; its name stays as it is."""
-    click.echo(GAP.sub(lambda _gap: str(file), shown("{0} written")))
+    tell(tr("{file} written", file=str(file)))
 
 
 def names_of(names: Iterable[str]) -> str:
@@ -74,21 +79,15 @@ def names_of(names: Iterable[str]) -> str:
     >>> names_of(["cut", "ground"])
     "'cut', 'ground'"
     """
-    return ", ".join(map(repr, names))
+    return join(", ", map(repr, names))
 
 
-class SpokenFormatter(click.HelpFormatter):
+class TranslatedFormatter(click.HelpFormatter):
     """Help in the language in force."""
-
-    def write_usage(self, prog: str, args: str = "", prefix: str | None = None) -> None:
-        super().write_usage(prog, args, prefix or f"{shown('Usage')}: ")
-
-    def write_heading(self, heading: str) -> None:
-        super().write_heading(shown(heading))
 
     def write_text(self, text: str) -> None:
         paragraphs = cleandoc(text).split("\n\n")
-        super().write_text("\n\n".join(shown(" ".join(p.split())) for p in paragraphs))
+        super().write_text("\n\n".join(translate(term(" ".join(p.split()))) for p in paragraphs))
 
     def write_dl(self, rows: Iterable[tuple[str, str]], col_max: int = 30, col_spacing: int = 2) -> None:
         super().write_dl([(name, _help(told)) for name, told in rows], col_max, col_spacing)
@@ -97,19 +96,19 @@ class SpokenFormatter(click.HelpFormatter):
 def _help(text: str) -> str:
     """What an option means; its default and range stand in brackets behind."""
     words, bracket, more = text.partition("  [")
-    return shown(words) + (f"{bracket}{shown(more[:-1])}]" if bracket else "")
+    return translate(term(join(" ", words.split()))) + f"{bracket}{more}"
 
 
-class SpokenContext(click.Context):
+class TranslatedContext(click.Context):
     """Where a command is called: its help is told by that formatter."""
 
-    formatter_class = SpokenFormatter
+    formatter_class = TranslatedFormatter
 
 
-class SpokenCommand(click.Command):
+class TranslatedCommand(click.Command):
     """A command with such help."""
 
-    context_class = SpokenContext
+    context_class = TranslatedContext
 
 
 def tell_fault(fault: click.ClickException) -> None:
@@ -117,5 +116,5 @@ def tell_fault(fault: click.ClickException) -> None:
     context = getattr(fault, "ctx", None)
     if context is not None:
         click.echo(context.get_usage(), err=True)
-        tell(f"Try '{context.command_path} --help' for help.", err=True)
-    tell(f"Error: {fault.format_message()}", err=True)
+        tell(tr("Try '{command} {option}' for help.", command=context.command_path, option="--help"), err=True)
+    tell(tr("Error: {message}", message=fault.format_message()), err=True)

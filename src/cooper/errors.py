@@ -43,7 +43,7 @@ class OutOfRange(ValueError):
 
     def range_text(self) -> str:
         """The working range in words; empty when none is known."""
-        unit = f" {self.unit}" if self.unit else ""
+        unit = tr(" {unit}", unit=self.unit) if self.unit else ""
         return range_words(self.low, self.high, _plain, unit)
 
     def nearest(self) -> float | None:
@@ -58,14 +58,19 @@ class OutOfRange(ValueError):
             return None if isinstance(self.high, Open) else self.high
         return None
 
-    def text(self) -> Text:
+    def text(self) -> str:
         shown = _plain(self.value) if isinstance(self.value, int | float) else str(self.value)
-        unit = f" {self.unit}" if self.unit and isinstance(self.value, int | float) else ""
+        unit = tr(" {unit}", unit=self.unit) if self.unit and isinstance(self.value, int | float) else ""
         what = tr("{0} = {1}{2}", self.quantity, shown, unit) if shown else self.quantity
         works = self.range_text()
         if works:
             return tr("{what} cannot be: {reason}. What works: {works}.", what=what, reason=self.reason, works=works)
         return tr("{what} cannot be: {reason}.", what=what, reason=self.reason)
+
+
+def message_of(fault: BaseException) -> str:
+    """What an error says, still to be translated where it is a text of the program."""
+    return fault.args[0] if fault.args and isinstance(fault.args[0], Text) else str(fault)
 
 
 def range_words(low: float | None, high: float | None, shown: Callable[[float], str], unit: str = "") -> str:
@@ -87,5 +92,5 @@ def range_words(low: float | None, high: float | None, shown: Callable[[float], 
     return ""
 
 
-def _plain(value: float) -> Text:
+def _plain(value: float) -> str:
     return tr("{0:.6g}", value)

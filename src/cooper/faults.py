@@ -15,6 +15,7 @@ from pathlib import Path
 from types import TracebackType
 
 from cooper.folders import state_folder
+from cooper.i18n.text import tr
 
 LOG = logging.getLogger("cooper")
 LEVELS = ("error", "warning", "info", "debug")
@@ -69,10 +70,15 @@ def details(fault: BaseException) -> str:
     lines = [f"Cooper {__version__}, Python {platform.python_version()}, {platform.system()} {platform.release()}"]
     one: BaseException | None = fault
     while one is not None:
-        lines.append(f"{type(one).__name__}: {without_contents(str(one))}")
+        lines.append(
+            tr("{name}: {without_contents}", name=type(one).__name__, without_contents=without_contents(str(one)))
+        )
         frames = traceback.extract_tb(one.__traceback__)
-        lines += [f"  {_place(f.filename)}:{f.lineno} {f.name}" for f in frames]
-        lines += [f"  {where}" for where in getattr(one, FAR, ())]
+        lines += [
+            tr("  {filename}:{lineno} {name}", filename=_place(f.filename), lineno=f.lineno, name=f.name)
+            for f in frames
+        ]
+        lines += [tr("  {where}", where=where) for where in getattr(one, FAR, ())]
         one = one.__cause__ or (None if one.__suppress_context__ else one.__context__)
     return "\n".join(lines)
 
@@ -85,7 +91,14 @@ def mark_places(fault: BaseException) -> None:
     """Write the places where a fault arose onto it, which do not go over to another process."""
     frames = traceback.extract_tb(fault.__traceback__)
     with contextlib.suppress(AttributeError):
-        setattr(fault, FAR, tuple(f"{_place(f.filename)}:{f.lineno} {f.name}" for f in frames))
+        setattr(
+            fault,
+            FAR,
+            tuple(
+                tr("{filename}:{lineno} {name}", filename=_place(f.filename), lineno=f.lineno, name=f.name)
+                for f in frames
+            ),
+        )
 
 
 def _place(file: str) -> str:
@@ -125,8 +138,8 @@ def listen(hear: Hear | None = None) -> None:
         if isinstance(fault, KeyboardInterrupt):
             sys.__excepthook__(kind, fault, trace)
             return
-        told(fault.with_traceback(trace), "not handled")
+        told(fault.with_traceback(trace), tr("not handled"))
 
     sys.excepthook = of_main
-    threading.excepthook = lambda args: told(args.exc_value, f"thread {args.thread.name if args.thread else ''}")
-    sys.unraisablehook = lambda args: told(args.exc_value, "while clearing away")
+    threading.excepthook = lambda args: told(args.exc_value, f"thread {(args.thread.name if args.thread else '')}")
+    sys.unraisablehook = lambda args: told(args.exc_value, tr("while clearing away"))

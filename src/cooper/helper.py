@@ -142,9 +142,9 @@ def main() -> None:
     # What a library prints must not run into the frames.
     os.dup2(sys.stderr.fileno(), sys.stdout.fileno())
     signal.signal(signal.SIGINT, signal.SIG_IGN)
-    from cooper.language.spoken import speak_as_told
+    from cooper.i18n.translate import inherit_language
 
-    speak_as_told()
+    inherit_language()
     start_log("helper", os.environ.get(LOG_LEVEL, "warning"))
     server = Server(sys.stdin.buffer, sink, float(told[1]) if told else BREATH)
     signal.signal(STOP, server.stop)

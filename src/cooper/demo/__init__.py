@@ -7,18 +7,19 @@ from importlib.resources import files
 
 from cooper.document.models import Design
 from cooper.document.store import read_design
+from cooper.i18n.text import tr
 from cooper.results.evaluate import evaluate
 from cooper.results.result_tree import Results
 
 DEMOS = {
-    "mirror-cover": "a spur pair, small, case-hardened",
-    "winch": "two helical stages",
-    "dome-ring": "a pinion in a toothed ring",
-    "dome-rack": "a pinion on a rack",
-    "dome-drive": "a planet set, then a pinion in a toothed ring",
-    "focuser": "a fine-pitch planet set, sintered",
-    "filter-wheel": "two rings driven at a sun, printed",
-    "battery-lift": "an idler between two gears",
+    "mirror-cover": tr("a spur pair, small, case-hardened"),
+    "winch": tr("two helical stages"),
+    "dome-ring": tr("a pinion in a toothed ring"),
+    "dome-rack": tr("a pinion on a rack"),
+    "dome-drive": tr("a planet set, then a pinion in a toothed ring"),
+    "focuser": tr("a fine-pitch planet set, sintered"),
+    "filter-wheel": tr("two rings driven at a sun, printed"),
+    "battery-lift": tr("an idler between two gears"),
 }
 """The demo designs by file name, and what each shows."""
 

@@ -27,14 +27,14 @@ UNKNOWN = "?unknown"
 
 def about(meaning: str, **limits: Any) -> Meta:
     """Meaning and limits of a field that is no quantity."""
-    return Meta(description=meaning, **limits)
+    return Meta(description=str(meaning), **limits)
 
 
 def quantity(symbol: str, **limits: float) -> Meta:
     """The quantity's symbol, unit and meaning, which a field carries into the schema and onto the screen, and its limits."""
     q = QUANTITIES[symbol]
     extra = {"symbol": symbol, "unit": KINDS[q.kind].document, "kind": q.kind}
-    return Meta(description=q.meaning, extra_json_schema=extra, **limits)  # type: ignore[call-overload]
+    return Meta(description=str(q.meaning), extra_json_schema=extra, **limits)  # type: ignore[call-overload]
 
 
 class Rule(ValueError):

@@ -3,6 +3,7 @@
 from typing import Annotated, Any, Literal
 
 from cooper.document.base import NO_CONTROLS, Model, about, quantity
+from cooper.i18n.text import tr
 
 
 class Lubricant(Model, frozen=True, kw_only=True):
@@ -32,7 +33,11 @@ class Lubricant(Model, frozen=True, kw_only=True):
     def __post_init__(self) -> None:
         if self.nu_100 >= self.nu_40:
             raise ValueError(
-                f"nu_100 = {self.nu_100:g} mm2/s must be below nu_40 = {self.nu_40:g} mm2/s: oil thins as it warms"
+                tr(
+                    "nu_100 = {nu_100:g} mm2/s must be below nu_40 = {nu_40:g} mm2/s: oil thins as it warms",
+                    nu_100=self.nu_100,
+                    nu_40=self.nu_40,
+                )
             )
 
 
@@ -67,7 +72,11 @@ class Duty(Model, frozen=True, kw_only=True):
         given = [name for name in ("P", "T", "n") if getattr(self, name) is not None]
         if len(given) != 2:
             raise ValueError(
-                f"two of power P, torque T and speed n must be given; this has {len(given)} ({', '.join(given) or 'none'})"
+                tr(
+                    "two of power P, torque T and speed n must be given; this has {given} ({value})",
+                    given=len(given),
+                    value=", ".join(given) or "none",
+                )
             )
 
 

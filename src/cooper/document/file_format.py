@@ -7,6 +7,8 @@ from __future__ import annotations
 
 from typing import Any
 
+from cooper.i18n.text import tr
+
 Tree = dict[str, Any]
 
 
@@ -20,7 +22,7 @@ def to_file(design: Tree) -> Tree:
         mesh, members = dict(stage["meshes"][0]), stage["members"]
         for gear in members:
             gears.setdefault(gear["id"], {k: v for k, v in gear.items() if k != "id"})
-        name = f"mesh of {stage['id']}"
+        name = tr("mesh of {id}", id=stage["id"])
         meshes[name] = {**mesh, "driver": members[mesh["driver"]]["id"], "driven": members[mesh["driven"]]["id"]}
         rest = {k: v for k, v in stage.items() if k not in ("members", "meshes", "id", "name", "kind", "own")}
         return {"id": stage["id"], "name": stage["name"], "mesh": name, "own": stage["own"], **rest}
@@ -82,7 +84,12 @@ def from_version_1(old: Tree) -> Tree:
                 other = next((n for n in gear if n != "id" and gear[n] != there.get(n)), None)
                 if other is not None:
                     raise ValueError(
-                        f"the gear in both meshes must be one and the same; its {other} is {there.get(other)} and {gear[other]}"
+                        tr(
+                            "the gear in both meshes must be one and the same; its {other} is {other_2} and {gear}",
+                            other=other,
+                            other_2=there.get(other),
+                            gear=gear[other],
+                        )
                     )
             names[k, i] = names[twin] if twin in names else f"gear{len(set(names.values())) + 1}"
             members.append({**gear, "id": names[k, i]})

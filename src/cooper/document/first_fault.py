@@ -10,16 +10,17 @@ from msgspec import UNSET, Meta, ValidationError, convert
 
 from cooper.document.base import Model, NotFinite, Rule, bare, default_of, ready, types_of
 from cooper.errors import Open, OutOfRange
+from cooper.i18n.text import tr
 
 NOTHING = "(nothing)"
 Fault = tuple[str, Any, str, float | None, float | None]
 """Place, what stands there, why it cannot, and the ends of what works."""
 
 
-def first_fault(kind: type[Model], data: Any, within: str = "", whole: str = "the design") -> OutOfRange:
+def first_fault(kind: type[Model], data: Any, within: str = "", whole: str = tr("the design")) -> OutOfRange:
     """The fault of the field that comes first in the schema, with the value and the range; ``within`` is the place of the data,
     ``whole`` its name."""
-    place, value, reason, low, high = next(_faults(kind, data, ""), ("", data, "it does not fit", None, None))
+    place, value, reason, low, high = next(_faults(kind, data, ""), ("", data, tr("it does not fit"), None, None))
     shown: float | str
     if isinstance(value, Mapping | list | tuple | Model):
         # A whole part of the design is named by its place alone.
@@ -40,7 +41,7 @@ def _faults(kind: type[Model], data: Any, place: str) -> Iterator[Fault]:
     if isinstance(data, kind):
         return
     if not isinstance(data, Mapping):
-        yield place, data, "named values belong here", None, None
+        yield place, data, tr("named values belong here"), None, None
         return
     older = kind.older(dict(data))
     count = 0
@@ -49,7 +50,7 @@ def _faults(kind: type[Model], data: Any, place: str) -> Iterator[Fault]:
         if name in older:
             found = _of_field(hint, older[name], at)
         else:
-            missing: Fault = (at, NOTHING, "it is missing", None, None)
+            missing: Fault = (at, NOTHING, tr("it is missing"), None, None)
             found = iter([missing] if default_of(kind, name) is UNSET else [])
         for fault in found:
             count += 1
@@ -65,7 +66,7 @@ def _faults(kind: type[Model], data: Any, place: str) -> Iterator[Fault]:
             place, data = f"{place}.{cause.field}".lstrip("."), data.get(cause.field)
         yield place, data, str(cause), None, None
     except NotFinite:
-        yield place, data, "a finite number is needed", None, None
+        yield place, data, tr("a finite number is needed"), None, None
 
 
 def _of_field(hint: Any, value: Any, at: str) -> Iterator[Fault]:
@@ -97,17 +98,17 @@ def _of_several(kind: Any, rule: Meta, value: Any, at: str) -> Iterator[Fault]:
     """Of values in a row or by name."""
     row = get_origin(kind) is tuple
     if not isinstance(value, list | tuple if row else Mapping):
-        yield at, value, "a row of values belongs here" if row else "named values belong here", None, None
+        yield at, value, tr("a row of values belongs here") if row else tr("named values belong here"), None, None
         return
     low, high = rule.min_length, rule.max_length
     if len(value) < (low or 0) or len(value) > (high if high is not None else len(value)):
-        some = f"{low or 0} to {high}" if high is not None else f"{low} or more"
-        yield at, value, f"{some} of them can be given; these are {len(value)}", None, None
+        some = tr("{value} to {high}", value=low or 0, high=high) if high is not None else tr("{low} or more", low=low)
+        yield at, value, tr("{some} of them can be given; these are {value}", some=some, value=len(value)), None, None
         return
     kinds = get_args(kind)
     if row and kinds[-1] is not ...:
         if not convertible(value, kind):
-            yield at, value, f"{len(kinds)} values of their kinds belong together", None, None
+            yield at, value, tr("{kinds} values of their kinds belong together", kinds=len(kinds)), None, None
         return
     pairs: Any = value.items() if isinstance(value, Mapping) else enumerate(value)
     for key, part in pairs:
@@ -117,33 +118,33 @@ def _of_several(kind: Any, rule: Meta, value: Any, at: str) -> Iterator[Fault]:
 def _of_number(kind: type, rule: Meta, value: Any, at: str) -> Iterator[Fault]:
     whole = kind is int
     if isinstance(value, bool) or not isinstance(value, int | float):
-        yield at, value, "a whole number is needed" if whole else "a number is needed", None, None
+        yield at, value, tr("a whole number is needed") if whole else tr("a number is needed"), None, None
         return
     low, high = (next((v for v in pair if v is not None), None) for pair in ((rule.ge, rule.gt), (rule.le, rule.lt)))
     if isinstance(value, float) and not isfinite(value):
-        yield at, value, "a finite number is needed", None, None
+        yield at, value, tr("a finite number is needed"), None, None
     elif whole and value != int(value):
-        yield at, value, "a whole number is needed", None, None
+        yield at, value, tr("a whole number is needed"), None, None
     elif rule.ge is not None and value < rule.ge:
-        yield at, value, "it is below what Cooper can work with", low, None
+        yield at, value, tr("it is below what Cooper can work with"), low, None
     elif rule.gt is not None and value <= rule.gt:
-        yield at, value, f"it must be above {rule.gt:g}", Open(rule.gt), None
+        yield at, value, tr("it must be above {gt:g}", gt=rule.gt), Open(rule.gt), None
     elif rule.le is not None and value > rule.le:
-        yield at, value, "it is above what Cooper can work with", None, high
+        yield at, value, tr("it is above what Cooper can work with"), None, high
     elif rule.lt is not None and value >= rule.lt:
-        yield at, value, f"it must be below {rule.lt:g}", None, Open(rule.lt)
+        yield at, value, tr("it must be below {lt:g}", lt=rule.lt), None, Open(rule.lt)
     elif not convertible(value if whole is False else int(value), kind):
-        yield at, value, "no design can hold it", None, None
+        yield at, value, tr("no design can hold it"), None, None
 
 
 def _of_words(kind: Any, rule: Meta, value: Any) -> str:
     """Why words, a choice or a yes or no cannot stand."""
     if get_origin(kind) is Literal:
-        return f"one of these is needed: {', '.join(str(option) for option in get_args(kind))}"
+        return tr("one of these is needed: {kind}", kind=", ".join(str(option) for option in get_args(kind)))
     if kind is bool:
-        return "it is true or false"
+        return tr("it is true or false")
     if not isinstance(value, str):
-        return "words belong here"
+        return tr("words belong here")
     if rule.max_length is not None and len(value) > rule.max_length:
-        return f"it has {len(value)} letters, and {rule.max_length} are the most"
-    return "it holds signs that cannot be kept here"
+        return tr("it has {value} letters, and {max_length} are the most", value=len(value), max_length=rule.max_length)
+    return tr("it holds signs that cannot be kept here")

@@ -4,6 +4,7 @@ from typing import Annotated, Any, Literal
 
 from cooper.document.base import NO_CONTROLS, Model, Rule, about, quantity
 from cooper.document.drawing_data import Drawing
+from cooper.i18n.text import tr
 from cooper.kinds.known import kind_of, shapes
 from cooper.stock.materials import groups
 
@@ -39,10 +40,23 @@ class Material(Model, frozen=True, kw_only=True):
 
     def __post_init__(self) -> None:
         if self.group not in groups():
-            raise ValueError(f"material group {self.group!r} is not known; known: {', '.join(groups())}")
+            raise ValueError(
+                tr(
+                    "material group {group!r} is not known; known: {groups}",
+                    group=self.group,
+                    groups=", ".join(groups()),
+                )
+            )
         if self.grade not in groups()[self.group]["grades"]:
             held = ", ".join(groups()[self.group]["grades"])
-            raise ValueError(f"material group {self.group} has no grade {self.grade}; it has {held}")
+            raise ValueError(
+                tr(
+                    "material group {group} has no grade {grade}; it has {held}",
+                    group=self.group,
+                    grade=self.grade,
+                    held=held,
+                )
+            )
 
 
 class Flanks(Model, frozen=True, kw_only=True):
@@ -64,7 +78,9 @@ class Flanks(Model, frozen=True, kw_only=True):
     def __post_init__(self) -> None:
         for C, l, side in ((self.C_betaI, self.l_CI, "left"), (self.C_betaII, self.l_CII, "right")):
             if C > 0 and l == 0:
-                raise ValueError(f"an end relief of {C:g} um needs a length; that of the {side} end is 0")
+                raise ValueError(
+                    tr("an end relief of {C:g} um needs a length; that of the {side} end is 0", C=C, side=side)
+                )
 
 
 class Gear(Model, frozen=True, kw_only=True):
@@ -152,34 +168,63 @@ class Gear(Model, frozen=True, kw_only=True):
 
     def __post_init__(self) -> None:
         if self.shape not in shapes():
-            raise Rule("shape", f"{self.shape[:40]!r} is no shape of a gear; there are {', '.join(shapes())}")
+            raise Rule(
+                "shape",
+                tr(
+                    "{shape!r} is no shape of a gear; there are {shapes}",
+                    shape=self.shape[:40],
+                    shapes=", ".join(shapes()),
+                ),
+            )
         if self.E_sni > self.E_sns:
             raise ValueError(
-                f"the lower tooth thickness allowance E_sni = {self.E_sni:g} mm lies above the upper E_sns = {self.E_sns:g} mm"
+                tr(
+                    "the lower tooth thickness allowance E_sni = {E_sni:g} mm lies above the upper E_sns = {E_sns:g} mm",
+                    E_sni=self.E_sni,
+                    E_sns=self.E_sns,
+                )
             )
         self._makeable()
 
     def _makeable(self) -> None:
         if abs(self.z) < 4:
-            raise ValueError(f"a gear has 4 or more teeth, an internal one -4 or fewer; this has z = {self.z}")
+            raise ValueError(tr("a gear has 4 or more teeth, an internal one -4 or fewer; this has z = {z}", z=self.z))
         fault = kind_of(self).fault(self)
         if fault:
             raise ValueError(fault)
         if self.d_i is not None and self.d_i <= self.d_bore:
             raise ValueError(
-                f"the rim's inner diameter d_i = {self.d_i:g} mm must be greater than the bore of {self.d_bore:g} mm"
+                tr(
+                    "the rim's inner diameter d_i = {d_i:g} mm must be greater than the bore of {d_bore:g} mm",
+                    d_i=self.d_i,
+                    d_bore=self.d_bore,
+                )
             )
         if self.h_K > 0 and self.rho_a > 0:
             raise ValueError(
-                f"a tip is chamfered (h_K = {self.h_K:g} mm) or rounded (rho_a = {self.rho_a:g} mm), not both"
+                tr(
+                    "a tip is chamfered (h_K = {h_K:g} mm) or rounded (rho_a = {rho_a:g} mm), not both",
+                    h_K=self.h_K,
+                    rho_a=self.rho_a,
+                )
             )
         if self.notch > 4 * self.rho_g:
-            whence = f"t_g = {self.t_g:g} mm" if self.t_g else f"stock less protuberance, {self.notch:g} mm,"
+            whence = (
+                tr("t_g = {t_g:g} mm", t_g=self.t_g)
+                if self.t_g
+                else tr("stock less protuberance, {notch:g} mm,", notch=self.notch)
+            )
             raise ValueError(
-                f"{whence} is too deep a grinding notch for rho_g = {self.rho_g:g} mm: its stress is known up to {4 * self.rho_g:g} mm"
+                tr(
+                    "{whence} is too deep a grinding notch for rho_g = {rho_g:g} mm: its stress is known up to "
+                    "{rho_g_2:g} mm",
+                    whence=whence,
+                    rho_g=self.rho_g,
+                    rho_g_2=4 * self.rho_g,
+                )
             )
         if self.tool != "rack" and (self.pr_P > 0 or self.q_P > 0):
-            raise ValueError("protuberance and grinding stock belong to a rack or hob")
+            raise ValueError(tr("protuberance and grinding stock belong to a rack or hob"))
 
 
 class Mesh(Model, frozen=True, kw_only=True):
@@ -262,11 +307,20 @@ class Mesh(Model, frozen=True, kw_only=True):
         given = [n for n in SIZES if getattr(self, n) is not None]
         if len(given) != 1:
             raise ValueError(
-                f"one of {', '.join(SIZES)} sets the size of the teeth; this mesh gives {len(given)} ({', '.join(given) or 'none'})"
+                tr(
+                    "one of {sizes} sets the size of the teeth; this mesh gives {given} ({value})",
+                    sizes=", ".join(SIZES),
+                    given=len(given),
+                    value=", ".join(given) or "none",
+                )
             )
         if self.A_ai > self.A_as:
             raise ValueError(
-                f"the lower centre distance allowance A_ai = {self.A_ai:g} mm lies above the upper A_as = {self.A_as:g} mm"
+                tr(
+                    "the lower centre distance allowance A_ai = {A_ai:g} mm lies above the upper A_as = {A_as:g} mm",
+                    A_ai=self.A_ai,
+                    A_as=self.A_as,
+                )
             )
         shafts = [("pinion", self.l_sh, self.s_sh, self.arrangement)]
         if self.wheel_shaft == "counted":
@@ -274,13 +328,18 @@ class Mesh(Model, frozen=True, kw_only=True):
         for word, l_sh, s_sh, arrangement in shafts:
             if self.K_Hbeta_method == "C" and s_sh > l_sh / 2 and arrangement != "c":
                 raise ValueError(
-                    f"s_sh = {s_sh:g} mm puts the {word} beyond its bearings, which are l_sh = {l_sh:g} mm apart; that is "
-                    "arrangement c (overhung)"
+                    tr(
+                        "s_sh = {s_sh:g} mm puts the {word} beyond its bearings, which are l_sh = {l_sh:g} mm apart; "
+                        "that is arrangement c (overhung)",
+                        s_sh=s_sh,
+                        word=word,
+                        l_sh=l_sh,
+                    )
                 )
         if self.double_helix and self.beta == 0:
-            raise ValueError("a double helix needs a helix angle beta above 0")
+            raise ValueError(tr("a double helix needs a helix angle beta above 0"))
         if self.driver == self.driven:
-            raise ValueError("a gear cannot mesh with itself: driver and driven name the same member")
+            raise ValueError(tr("a gear cannot mesh with itself: driver and driven name the same member"))
 
 
 SIZES = ("m_n", "P_nd", "d_1", "d_2")

@@ -5,6 +5,7 @@ from typing import Annotated, Literal
 from msgspec import Meta, field
 
 from cooper.document.base import NO_CONTROLS, Model, Rule, about, quantity
+from cooper.i18n.text import tr
 from cooper.machine.rolling_life import CLEANLINESS
 from cooper.stock.rolling import rolling_types, series_of
 from cooper.stock.shaft_joints import screw_size, screw_sizes
@@ -52,10 +53,16 @@ class BearingData(Model, frozen=True, kw_only=True):
 
     def __post_init__(self) -> None:
         if self.type is not None and self.type not in rolling_types():
-            raise ValueError(f"bearing {self.type!r} is not known; known: {', '.join(rolling_types())}")
+            raise ValueError(
+                tr(
+                    "bearing {type!r} is not known; known: {rolling_types}",
+                    type=self.type,
+                    rolling_types=", ".join(rolling_types()),
+                )
+            )
         if self.series is not None and (self.type is None or self.series not in series_of(self.type)):
-            there = ", ".join(series_of(self.type)) if self.type else "those of its type, which comes first"
-            raise ValueError(f"series {self.series!r} does not exist; there are {there}")
+            there = ", ".join(series_of(self.type)) if self.type else tr("those of its type, which comes first")
+            raise ValueError(tr("series {series!r} does not exist; there are {there}", series=self.series, there=there))
 
 
 class JointData(Model, frozen=True, kw_only=True):
@@ -78,13 +85,22 @@ class JointData(Model, frozen=True, kw_only=True):
         if d is not None and all(abs(one.d - d) > 1e-9 for one in screw_sizes()):
             raise Rule(
                 "d_screw",
-                f"there is no set screw M{d:g}; there are {', '.join(f'M{one.d:g}' for one in screw_sizes())}",
+                tr(
+                    "there is no set screw M{d:g}; there are {screw_sizes}",
+                    d=d,
+                    screw_sizes=", ".join(tr("M{d:g}", d=one.d) for one in screw_sizes()),
+                ),
             )
         if self.d_screw is not None and self.M_A is not None:
             most = screw_size(self.d_screw).M_test
             if most < self.M_A:
                 raise ValueError(
-                    f"M_A = {self.M_A:g} N m is more than the {most:g} N m that a set screw M{self.d_screw:g} bears in its test"
+                    tr(
+                        "M_A = {M_A:g} N m is more than the {most:g} N m that a set screw M{d_screw:g} bears in its test",
+                        M_A=self.M_A,
+                        most=most,
+                        d_screw=self.d_screw,
+                    )
                 )
 
 
@@ -113,7 +129,14 @@ class ShaftData(Model, frozen=True, kw_only=True):
     def __post_init__(self) -> None:
         steel = self.steel
         if steel is not None and steel not in shaft_steels():
-            raise Rule("steel", f"steel {steel[:40]!r} is not known; known: {', '.join(shaft_steels())}")
+            raise Rule(
+                "steel",
+                tr(
+                    "steel {steel!r} is not known; known: {shaft_steels}",
+                    steel=steel[:40],
+                    shaft_steels=", ".join(shaft_steels()),
+                ),
+            )
 
 
 class Machine(Model, frozen=True, kw_only=True):
@@ -154,6 +177,18 @@ class Machine(Model, frozen=True, kw_only=True):
 
     def __post_init__(self) -> None:
         if self.steel not in shaft_steels():
-            raise ValueError(f"steel {self.steel[:40]!r} is not known; known: {', '.join(shaft_steels())}")
+            raise ValueError(
+                tr(
+                    "steel {steel!r} is not known; known: {shaft_steels}",
+                    steel=self.steel[:40],
+                    shaft_steels=", ".join(shaft_steels()),
+                )
+            )
         if self.cleanliness not in CLEANLINESS:
-            raise ValueError(f"cleanliness {self.cleanliness[:40]!r} is not known; known: {', '.join(CLEANLINESS)}")
+            raise ValueError(
+                tr(
+                    "cleanliness {cleanliness!r} is not known; known: {cleanliness_2}",
+                    cleanliness=self.cleanliness[:40],
+                    cleanliness_2=", ".join(CLEANLINESS),
+                )
+            )

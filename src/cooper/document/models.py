@@ -14,6 +14,7 @@ from cooper.document.duty import Defaults, Duty, Lubricant
 from cooper.document.gear_data import Gear, Mesh
 from cooper.document.machine_data import Machine
 from cooper.document.question import Survey
+from cooper.i18n.text import tr
 from cooper.kinds.arranged import Arrangement
 from cooper.kinds.kind import Kind
 from cooper.kinds.known import ARRANGED, kind_of
@@ -84,11 +85,16 @@ class Stage(Model, frozen=True, kw_only=True):
     def __post_init__(self) -> None:
         mesh = self.meshes[0]
         if {mesh.driver, mesh.driven} != {0, 1}:
-            raise ValueError("the mesh must join member 0 and member 1")
+            raise ValueError(tr("the mesh must join member 0 and member 1"))
         one, two = self.members[mesh.driver], self.members[mesh.driven]
         if not kind_of(one).drives:
             raise ValueError(
-                f"z = {one.z} of {one.name}: a {kind_of(one).name} is the driven gear of a pair, an external wheel drives it"
+                tr(
+                    "z = {z} of {name}: a {name_2} is the driven gear of a pair, an external wheel drives it",
+                    z=one.z,
+                    name=one.name,
+                    name_2=kind_of(one).name,
+                )
             )
         fault = kind_of(two).pair_fault(one, two)
         if fault:
@@ -96,7 +102,10 @@ class Stage(Model, frozen=True, kw_only=True):
         free = [n for n, v in (("x_1", self.members[0].x), ("x_2", self.members[1].x), ("a_w", mesh.a_w)) if v is None]
         if len(free) != 1:
             raise ValueError(
-                f"of x_1, x_2 and a_w two are given and one is null, to be solved; null here: {', '.join(free) or 'none'}"
+                tr(
+                    "of x_1, x_2 and a_w two are given and one is null, to be solved; null here: {value}",
+                    value=", ".join(free) or "none",
+                )
             )
 
 
@@ -125,14 +134,25 @@ class Losses(Model, frozen=True, kw_only=True):
 
     def __post_init__(self) -> None:
         if self.bearing not in bearing_types():
-            raise ValueError(f"bearing {self.bearing!r} is not known; known: {', '.join(bearing_types())}")
+            raise ValueError(
+                tr(
+                    "bearing {bearing!r} is not known; known: {bearing_types}",
+                    bearing=self.bearing,
+                    bearing_types=", ".join(bearing_types()),
+                )
+            )
         if self.oil_by_balance and (self.A_h is None or self.counted != "all"):
             raise ValueError(
-                "the oil temperature from the heat balance needs the housing's area A_h, and all losses counted"
+                tr("the oil temperature from the heat balance needs the housing's area A_h, and all losses counted")
             )
         if self.theta_max is not None and self.theta_max <= self.theta_air:
             raise ValueError(
-                f"oil no hotter than theta_max = {self.theta_max:g} degrees C gives no heat to air of {self.theta_air:g} degrees C"
+                tr(
+                    "oil no hotter than theta_max = {theta_max:g} degrees C gives no heat to air of "
+                    "{theta_air:g} degrees C",
+                    theta_max=self.theta_max,
+                    theta_air=self.theta_air,
+                )
             )
 
 
@@ -182,23 +202,45 @@ class SetData(Model, frozen=True, kw_only=True):
 
     def __post_init__(self) -> None:
         if self.kind not in ARRANGED:
-            raise Rule("kind", f"{self.kind[:40]!r} is no arrangement of a set; there are {', '.join(ARRANGED)}")
+            raise Rule(
+                "kind",
+                tr(
+                    "{kind!r} is no arrangement of a set; there are {arranged}",
+                    kind=self.kind[:40],
+                    arranged=", ".join(ARRANGED),
+                ),
+            )
         of = self.arranged
         shafts = of.shafts_of(self.free_sun)
         wanted = [self.input, self.output] + ([self.held] if of.around else [])
         for role in wanted:
             if role not in shafts:
-                raise ValueError(f"{role!r} is no shaft of a set of kind {self.kind}: it has {', '.join(shafts)}")
+                raise ValueError(
+                    tr(
+                        "{role!r} is no shaft of a set of kind {kind}: it has {shafts}",
+                        role=role,
+                        kind=self.kind,
+                        shafts=", ".join(shafts),
+                    )
+                )
         if len(set(wanted)) != len(wanted):
             told = ", ".join(str(w) for w in wanted)
-            raise ValueError(f"input, output and held shaft must be three different ones; these are {told}")
+            raise ValueError(
+                tr("input, output and held shaft must be three different ones; these are {told}", told=told)
+            )
         if not of.around and (self.planets != 1 or self.held is not None):
-            raise ValueError("an idler is one gear between two others: planets is 1 and nothing is held")
+            raise ValueError(tr("an idler is one gear between two others: planets is 1 and nothing is held"))
         if self.free_sun and not of.sun_between:
-            raise ValueError(f"a free sun supports the planets of two rings; this set is of kind {self.kind}")
+            raise ValueError(
+                tr("a free sun supports the planets of two rings; this set is of kind {kind}", kind=self.kind)
+            )
         if self.agree != "shift" and of.one_gear:
             raise ValueError(
-                f"the meshes of a set of kind {self.kind} share one gear, so that their centre distances agree by shift alone"
+                tr(
+                    "the meshes of a set of kind {kind} share one gear, so that their centre distances agree by "
+                    "shift alone",
+                    kind=self.kind,
+                )
             )
 
 
@@ -245,7 +287,10 @@ class Train(Model, frozen=True, kw_only=True):
             and self.losses.A_h is None
         ):
             raise ValueError(
-                f"the warmth of plastic teeth in a {plastics.housing} housing needs its area A_h, which is not given"
+                tr(
+                    "the warmth of plastic teeth in a {housing} housing needs its area A_h, which is not given",
+                    housing=plastics.housing,
+                )
             )
 
     def _sets_fit(self) -> None:
@@ -253,20 +298,26 @@ class Train(Model, frozen=True, kw_only=True):
         for one in self.sets:
             told = " and ".join(str(k + 1) for k in one.stages)
             if one.stages[-1] >= len(self.stages):
-                raise ValueError(f"{one.name}: its stages {told} are not all there")
+                raise ValueError(tr("{name}: its stages {told} are not all there", name=one.name, told=told))
             if taken & set(one.stages):
-                raise ValueError(f"{one.name}: one of its stages {told} belongs to another set already")
+                raise ValueError(
+                    tr("{name}: one of its stages {told} belongs to another set already", name=one.name, told=told)
+                )
             taken |= set(one.stages)
             fault = set_fault(one, tuple(self.stages[k] for k in one.stages))
             if fault:
-                raise ValueError(f"{one.name}: {fault}")
+                raise ValueError(tr("{name}: {fault}", name=one.name, fault=fault))
 
     def _turning(self) -> None:
         for k, stage in enumerate(self.stages[:-1], 1):
             kind = stage.kind_of_pair
             if not kind.turns:
                 raise ValueError(
-                    f"stage {k} ends in a {kind.name}, which cannot turn the next stage: a {kind.name} comes last"
+                    tr(
+                        "stage {k} ends in a {name}, which cannot turn the next stage: a {name} comes last",
+                        k=k,
+                        name=kind.name,
+                    )
                 )
 
 
@@ -320,32 +371,35 @@ def set_fault(one: GearSet, stages: tuple[Stage, ...]) -> str:
     first, second = stages[:2]
     planet, again = first.members[1], second.members[0]
     if any((s.meshes[0].driver, s.meshes[0].driven) != (0, 1) for s in stages):
-        return "in its stages member 0 drives member 1"
+        return tr("in its stages member 0 drives member 1")
     for s in stages:
         if not s.kind_of_pair.turns:
-            return f"a {s.kind_of_pair.name} is no member of a set"
+            return tr("a {name} is no member of a set", name=s.kind_of_pair.name)
     if one.free_sun:
         free, at_sun = stages[2].members
         if at_sun.but(id=first.members[0].id) != first.members[0]:
-            return "the gear of the planets that meets the free sun must be the one that meets the first ring"
+            return tr("the gear of the planets that meets the free sun must be the one that meets the first ring")
         if kind_of(free).inward:
-            return f"z = {free.z} of {free.name}: the free sun has external teeth"
+            return tr("z = {z} of {name}: the free sun has external teeth", z=free.z, name=free.name)
     if one.arranged.one_gear and planet != again.but(id=planet.id):
         for n in fields_of(Gear):
             a, b = getattr(planet, n), getattr(again, n)
             if n != "id" and a != b:
-                return f"the gear in both meshes must be one and the same; its {n} is {a} and {b}"
-        return "the gear in both meshes must be one and the same; what this version does not know of it differs"
+                return tr("the gear in both meshes must be one and the same; its {n} is {a} and {b}", n=n, a=a, b=b)
+        return tr("the gear in both meshes must be one and the same; what this version does not know of it differs")
     if one.arranged.one_gear:
         for n in SHARED_MESH:
             a, b = (getattr(s.meshes[0], n) for s in (first, second))
             if a != b:
-                return f"both meshes of one gear have one {n}; these have {a} and {b}"
+                return tr("both meshes of one gear have one {n}; these have {a} and {b}", n=n, a=a, b=b)
     for (mesh, i), inward in one.arranged.inward.items():
         gear = stages[mesh].members[i]
         if kind_of(gear).inward != inward:
-            return (
-                f"z = {gear.z} of {gear.name}: a gear with {'internal' if inward else 'external'} teeth belongs there"
+            return tr(
+                "z = {z} of {name}: a gear with {inward} teeth belongs there",
+                z=gear.z,
+                name=gear.name,
+                inward="internal" if inward else "external",
             )
     return ""
 

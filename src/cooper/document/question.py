@@ -5,28 +5,29 @@ from typing import Annotated, Any, Literal
 from cooper.document.base import Model, about, fields_of
 from cooper.document.duty import Duty
 from cooper.document.gear_data import Material
+from cooper.i18n.text import tr
 from cooper.stock.processes import ways
 from cooper.stock.racks import rack_profiles
 
 ARRANGEMENTS: dict[str, str] = {
     "pair": "pair",
-    "double helix": "pair with a double helix",
+    "double helix": tr("pair with a double helix"),
     "internal": "pinion in a ring",
-    "two stages": "two stages",
-    "two stages, coaxial": "two stages, output in line with the input",
-    "three stages": "three stages",
-    "idler": "idler, for a wanted distance",
-    "planet set": "planet set",
-    "stepped planets": "planet set with stepped planets",
-    "two rings": "two rings, carrier driven",
-    "two rings, sun": "two rings, sun driven",
+    "two stages": tr("two stages"),
+    "two stages, coaxial": tr("two stages, output in line with the input"),
+    "three stages": tr("three stages"),
+    "idler": tr("idler, for a wanted distance"),
+    "planet set": tr("planet set"),
+    "stepped planets": tr("planet set with stepped planets"),
+    "two rings": tr("two rings, carrier driven"),
+    "two rings, sun": tr("two rings, sun driven"),
 }
 """Every arrangement that is searched, by key, in words."""
 SHARES = {
-    "sliding": "equal specific sliding at both roots",
-    "root": "equal root safety",
-    "least": "no more than keeps both from undercut",
-    "none": "none on the pinion",
+    "sliding": tr("equal specific sliding at both roots"),
+    "root": tr("equal root safety"),
+    "least": tr("no more than keeps both from undercut"),
+    "none": tr("none on the pinion"),
 }
 """Rules by which the sum of the profile shifts is shared."""
 MOST_FOUND = 20_000
@@ -47,7 +48,7 @@ class MaterialChoice(Model, frozen=True, kw_only=True):
     @property
     def words(self) -> str:
         """In short: Eh 700 / V 280."""
-        a, b = (f"{m.group} {m.hardness:g}" for m in (self.pinion, self.wheel))
+        a, b = (tr("{group} {hardness:g}", group=m.group, hardness=m.hardness) for m in (self.pinion, self.wheel))
         return a if a == b else f"{a} / {b}"
 
 
@@ -132,42 +133,68 @@ class Question(Model, frozen=True, kw_only=True):
 
     def __post_init__(self) -> None:
         if self.process not in ways():
-            raise ValueError(f"{self.process!r} is no way of making gears that is known: {', '.join(ways())}")
+            raise ValueError(
+                tr(
+                    "{process!r} is no way of making gears that is known: {ways}",
+                    process=self.process,
+                    ways=", ".join(ways()),
+                )
+            )
         unknown = [a for a in self.arrangements if a not in ARRANGEMENTS]
         if unknown:
-            raise ValueError(f"{unknown[0]!r} is no arrangement that is searched: {', '.join(ARRANGEMENTS)}")
+            raise ValueError(
+                tr(
+                    "{unknown!r} is no arrangement that is searched: {arrangements}",
+                    unknown=unknown[0],
+                    arrangements=", ".join(ARRANGEMENTS),
+                )
+            )
         unknown = [r for r in self.racks if r not in rack_profiles()]
         if unknown:
-            raise ValueError(f"{unknown[0]!r} is no basic rack of the stock: {', '.join(rack_profiles())}")
+            raise ValueError(
+                tr(
+                    "{unknown!r} is no basic rack of the stock: {rack_profiles}",
+                    unknown=unknown[0],
+                    rack_profiles=", ".join(rack_profiles()),
+                )
+            )
         for low, high, words in (
-            (self.z_least, self.z_pinion, "count of a pinion"),
-            (self.z_least, self.z_most, "count of a wheel"),
+            (self.z_least, self.z_pinion, tr("count of a pinion")),
+            (self.z_least, self.z_most, tr("count of a wheel")),
             (self.m_low, self.m_high, "module"),
-            (self.beta_low, self.beta_high, "helix angle"),
-            (self.x_low, self.x_high, "sum of the profile shifts"),
-            (self.b_m_low, self.b_m_high, "width in modules"),
+            (self.beta_low, self.beta_high, tr("helix angle")),
+            (self.x_low, self.x_high, tr("sum of the profile shifts")),
+            (self.b_m_low, self.b_m_high, tr("width in modules")),
         ):
             if low > high:
-                raise ValueError(f"the least {words}, {low:g}, lies above the greatest, {high:g}")
+                raise ValueError(
+                    tr("the least {words}, {low:g}, lies above the greatest, {high:g}", words=words, low=low, high=high)
+                )
         if any(not 1 <= n <= 12 for n in self.planets):
-            raise ValueError("a set is searched with 1 to 12 planets")
+            raise ValueError(tr("a set is searched with 1 to 12 planets"))
         if any(not 1 <= n <= 12 for n in self.classes):
-            raise ValueError("flank tolerance classes lie between 1 and 12")
+            raise ValueError(tr("flank tolerance classes lie between 1 and 12"))
         if any(not 0.05 <= m <= 50 for m in self.modules):
-            raise ValueError("modules lie between 0.05 and 50 mm")
+            raise ValueError(tr("modules lie between 0.05 and 50 mm"))
         if self.m_step is not None and self.modules:
-            raise ValueError("modules go by a step, or are those that there are tools for: leave one of them empty")
+            raise ValueError(tr("modules go by a step, or are those that there are tools for: leave one of them empty"))
         if self.m_step is not None and self.m_high - self.m_low > MOST_MODULES * self.m_step:
             raise ValueError(
-                f"a step of the module of {self.m_step:g} mm gives {(self.m_high - self.m_low) / self.m_step:.0f} modules: "
-                f"from {(self.m_high - self.m_low) / MOST_MODULES:.3g} mm on it is at most {MOST_MODULES}"
+                tr(
+                    "a step of the module of {m_step:g} mm gives {m_high:.0f} modules: from {m_high_2:.3g} mm on "
+                    "it is at most {most_modules}",
+                    m_step=self.m_step,
+                    m_high=(self.m_high - self.m_low) / self.m_step,
+                    m_high_2=(self.m_high - self.m_low) / MOST_MODULES,
+                    most_modules=MOST_MODULES,
+                )
             )
         if self.theta_most is not None and self.A_h is None:
             raise ValueError(
-                "the oil's temperature follows from the housing: give its area A_h, or leave the temperature out"
+                tr("the oil's temperature follows from the housing: give its area A_h, or leave the temperature out")
             )
         if "idler" in self.arrangements and self.a_w is None:
-            raise ValueError("an idler is searched for a wanted centre distance: give a_w, or leave the idler out")
+            raise ValueError(tr("an idler is searched for a wanted centre distance: give a_w, or leave the idler out"))
 
 
 class Survey(Model, frozen=True, kw_only=True):

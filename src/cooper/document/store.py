@@ -16,6 +16,7 @@ from cooper.document.base import NOT_TEXT, UNKNOWN
 from cooper.document.file_format import from_file, from_version_1, to_file
 from cooper.document.models import FORMAT, VERSION, Design
 from cooper.errors import OutOfRange
+from cooper.i18n.text import tr
 
 SUFFIX = ".cooper.json"
 GREATEST_FILE = 64 * 1024 * 1024
@@ -34,21 +35,25 @@ def open_design(path: str | os.PathLike[str]) -> Design:
     file = Path(path)
     try:
         if not stat.S_ISREG(file.stat().st_mode):
-            raise Unusable(f"{file}: this is no file that can be read from its beginning to its end")
+            raise Unusable(tr("{file}: this is no file that can be read from its beginning to its end", file=file))
         if file.stat().st_size > GREATEST_FILE:
-            raise Unusable(f"{file}: {file.stat().st_size} bytes are far more than a design has")
+            raise Unusable(
+                tr("{file}: {st_size} bytes are far more than a design has", file=file, st_size=file.stat().st_size)
+            )
         text = file.read_text(encoding="utf-8")
     except UnicodeDecodeError as error:
-        raise Unusable(f"{file}: byte {error.start} is not text (UTF-8); this is no Cooper design") from error
+        raise Unusable(
+            tr("{file}: byte {start} is not text (UTF-8); this is no Cooper design", file=file, start=error.start)
+        ) from error
     except (OSError, RuntimeError, ValueError) as error:
-        raise Unusable(f"{file}: {getattr(error, 'strerror', None) or error}") from error
+        raise Unusable(tr("{file}: {value}", file=file, value=getattr(error, "strerror", None) or error)) from error
     return read_design(text, str(file))
 
 
 def read_design(text: str, name: str = "design") -> Design:
     """A design from the text of a file; ``name`` is used in messages."""
     if not text.strip():
-        raise Unusable(f"{name}: the file is empty")
+        raise Unusable(tr("{name}: the file is empty", name=name))
     try:
         tree = json.loads(
             text,
@@ -60,23 +65,42 @@ def read_design(text: str, name: str = "design") -> Design:
         tree = _looked_through(tree)
     except json.JSONDecodeError as error:
         at_end = error.pos >= len(text.rstrip()) - 1
-        reason = "the file ends too early (truncated)" if at_end else error.msg
-        raise Unusable(f"{name}: line {error.lineno}, column {error.colno}: {reason}") from error
+        reason = tr("the file ends too early (truncated)") if at_end else error.msg
+        raise Unusable(
+            tr(
+                "{name}: line {lineno}, column {colno}: {reason}",
+                name=name,
+                lineno=error.lineno,
+                colno=error.colno,
+                reason=reason,
+            )
+        ) from error
     except (RecursionError, ValueError) as error:
-        raise Unusable(f"{name}: {error}") from error
+        raise Unusable(tr("{name}: {error}", name=name, error=error)) from error
     if not isinstance(tree, dict) or tree.get("format") != FORMAT:
-        raise Unusable(f'{name}: this is JSON but no Cooper design (the field "format" is not "{FORMAT}")')
+        raise Unusable(
+            tr(
+                '{name}: this is JSON but no Cooper design (the field "format" is not "{format}")',
+                name=name,
+                format=FORMAT,
+            )
+        )
     try:
         file = _migrate(tree, name)
         tree = from_file(file)
     except (KeyError, TypeError, AttributeError, ValueError, IndexError) as error:
         raise Unusable(
-            f"{name}: its gears, meshes and groups do not hang together ({type(error).__name__}: {error})"
+            tr(
+                "{name}: its gears, meshes and groups do not hang together ({name_2}: {error})",
+                name=name,
+                name_2=type(error).__name__,
+                error=error,
+            )
         ) from error
     try:
         return Design.of(tree)
     except OutOfRange as error:
-        raise Unusable(f"{name}: at {_in_file(str(error), file)}") from error
+        raise Unusable(tr("{name}: at {error}", name=name, error=_in_file(str(error), file))) from error
 
 
 def _in_file(text: str, file: dict[str, Any]) -> str:
@@ -99,13 +123,13 @@ DEEPEST = 60
 def _finite(text: str) -> float:
     value = float(text)
     if not math.isfinite(value):
-        raise ValueError(f"{text[:40]} is no number that a design can hold")
+        raise ValueError(tr("{text} is no number that a design can hold", text=text[:40]))
     return value
 
 
 def _whole(text: str) -> int:
     if len(text) > MOST_DIGITS:
-        raise ValueError(f"a number of {len(text)} digits is none that a design can hold")
+        raise ValueError(tr("a number of {text} digits is none that a design can hold", text=len(text)))
     return int(text)
 
 
@@ -113,7 +137,9 @@ def _once(pairs: list[tuple[str, Any]]) -> dict[str, Any]:
     found = dict(pairs)
     if len(found) != len(pairs):
         names = [name for name, _ in pairs]
-        raise ValueError(f"{next(n for n in names if names.count(n) > 1)[:40]!r} is given twice in one place")
+        raise ValueError(
+            tr("{names!r} is given twice in one place", names=next(n for n in names if names.count(n) > 1)[:40])
+        )
     return found
 
 
@@ -122,10 +148,10 @@ def _looked_through(tree: Any) -> Any:
 
     def of(name: str, value: Any, depth: int) -> Any:
         if depth > DEEPEST:
-            raise ValueError(f"it is nested more than {DEEPEST} levels deep")
+            raise ValueError(tr("it is nested more than {deepest} levels deep", deepest=DEEPEST))
         if isinstance(value, str):
             if any(0xD800 <= ord(c) <= 0xDFFF for c in value):
-                raise ValueError(f"{name}: half a character (a lone surrogate) cannot be kept")
+                raise ValueError(tr("{name}: half a character (a lone surrogate) cannot be kept", name=name))
             return NOT_TEXT.sub("", value)
         if isinstance(value, dict):
             return {of(name, key, depth): of(key, inner, depth + 1) for key, inner in value.items()}
@@ -137,17 +163,22 @@ def _looked_through(tree: Any) -> Any:
 
 
 def _no_constant(constant: str) -> float:
-    raise ValueError(f"{constant} is not a number that a design can hold")
+    raise ValueError(tr("{constant} is not a number that a design can hold", constant=constant))
 
 
 def _migrate(tree: dict[str, Any], name: str) -> dict[str, Any]:
     version = tree.get("version")
     if not isinstance(version, int) or isinstance(version, bool) or version < 1:
-        raise Unusable(f"{name}: version: {version!r} is not a version number")
+        raise Unusable(tr("{name}: version: {version!r} is not a version number", name=name, version=version))
     if version > VERSION:
         raise Unusable(
-            f"{name}: version: the file has format version {version}; this Cooper reads up to {VERSION}. "
-            "A newer Cooper wrote it; the file is left as it is."
+            tr(
+                "{name}: version: the file has format version {version}; this Cooper reads up to "
+                "{version_2}. A newer Cooper wrote it; the file is left as it is.",
+                name=name,
+                version=version,
+                version_2=VERSION,
+            )
         )
     while version < VERSION:
         tree = MIGRATIONS[version](tree)
@@ -173,7 +204,7 @@ def schema_text() -> str:
 
     (whole, *groups), parts = schema_components((FileDesign, FilePair, FileSet), ref_template="#/$defs/{name}")
     parts["FileTrain"]["properties"]["groups"]["items"] = {"anyOf": groups}
-    schema = {"title": f"Cooper design, version {VERSION}", **whole, "$defs": parts}
+    schema = {"title": tr("Cooper design, version {version}", version=VERSION), **whole, "$defs": parts}
     for part in parts.values():
         # It is where files hold what this version does not know.
         part.get("properties", {}).pop(UNKNOWN, None)

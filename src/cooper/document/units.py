@@ -17,6 +17,7 @@ from typing import TYPE_CHECKING
 from msgspec import Struct
 
 from cooper.errors import Open, OutOfRange
+from cooper.i18n.text import figure, tr
 
 if TYPE_CHECKING:
     import pint
@@ -247,18 +248,18 @@ def parse(text: str, kind: str, system: str = "mm", quantity: str = "value") -> 
     k = KINDS[kind]
     raw = text.strip()
     if not raw:
-        raise OutOfRange(quantity, "(nothing)", "a number is needed")
+        raise OutOfRange(quantity, "(nothing)", tr("a number is needed"))
     if len(raw) > 80 or not ALLOWED.fullmatch(raw):
-        raise OutOfRange(quantity, raw[:40], "only numbers, units, brackets and + - * / are understood here")
+        raise OutOfRange(quantity, raw[:40], tr("only numbers, units, brackets and + - * / are understood here"))
     raw = re.sub(r"(?<=[A-Za-z])(?:\^|\*\*)([23])(?![0-9.])", lambda m: "²³"[int(m[1]) - 2], raw)
     if re.search(r"\*\*|\^|(?<![A-Za-zµμ])[²³]|[²³][²³]", raw):
-        raise OutOfRange(quantity, raw, "powers are not understood here; write the product")
+        raise OutOfRange(quantity, raw, tr("powers are not understood here; write the product"))
     clean = _spellings(_one_mark(raw, quantity))
     pitch = re.fullmatch(r"(.+?)\s*(dp|DP|Dp)", clean)
     if kind == "module" and pitch:
         P = parse(pitch[1], "factor", system, quantity)
         if not P > 0:
-            raise OutOfRange(quantity, raw, "a diametral pitch must be above 0", low=Open(0.0), unit="1/in")
+            raise OutOfRange(quantity, raw, tr("a diametral pitch must be above 0"), low=Open(0.0), unit="1/in")
         return 25.4 / P
     unit = k.display_unit(system)
     try:
@@ -281,14 +282,17 @@ def parse(text: str, kind: str, system: str = "mm", quantity: str = "value") -> 
     except OutOfRange:
         raise
     except ZeroDivisionError as error:
-        raise OutOfRange(quantity, raw, "it divides by zero") from error
+        raise OutOfRange(quantity, raw, tr("it divides by zero")) from error
     except Exception as error:
         if type(error).__name__ == "DimensionalityError":
-            reason = f"its unit does not measure this quantity, which is in {screen_unit(unit) or 'plain numbers'}"
+            reason = tr(
+                "its unit does not measure this quantity, which is in {value}",
+                value=screen_unit(unit) or tr("plain numbers"),
+            )
             raise OutOfRange(quantity, raw, reason) from error
-        raise OutOfRange(quantity, raw, "it cannot be read as a number with a unit") from error
+        raise OutOfRange(quantity, raw, tr("it cannot be read as a number with a unit")) from error
     if value != value or value in (float("inf"), float("-inf")):
-        raise OutOfRange(quantity, raw, "a finite number is needed")
+        raise OutOfRange(quantity, raw, tr("a finite number is needed"))
     return value
 
 
@@ -309,12 +313,18 @@ def _one_mark(raw: str, quantity: str) -> str:
         if point < 0 and text.count(",") == 1:
             if len(part) == 3 and 1 <= len(whole) <= 3 and whole.strip("0"):
                 raise OutOfRange(
-                    quantity, text, f"it may mean {whole}.{part} or {whole}{part}: write one of these, without a comma"
+                    quantity,
+                    text,
+                    tr(
+                        "it may mean {whole}.{part} or {whole}{part}: write one of these, without a comma",
+                        whole=whole,
+                        part=part,
+                    ),
                 )
             return f"{whole}.{part}"
         groups = re.split(r"[.,]", whole if point >= 0 else text)
         if not all(len(g) == 3 for g in groups[1:]):
-            raise OutOfRange(quantity, text, "its points and commas do not part it into thousands")
+            raise OutOfRange(quantity, text, tr("its points and commas do not part it into thousands"))
         return "".join(groups) + (f".{part}" if point >= 0 else "")
 
     return re.sub(r"\d[\d.,]*\d", read, raw)
@@ -385,11 +395,11 @@ def number(value: float, kind: str, system: str = "mm", digits: int | None = Non
     if digits is None and places:
         places = max(0, places + _extra_digits)
     if abs(shown) >= 1e7 or (shown != 0 and abs(shown) < 0.5 * 10**-places and kind not in ("safety",)):
-        return f"{shown:.3g}"
-    text = f"{shown:.{places}f}"
+        return figure(format(shown, ".3g"))
+    text = format(shown, f".{places}f")
     if kind not in ("safety",) and "." in text:
         text = text.rstrip("0").rstrip(".")
-    return "0" if text == "-0" else text
+    return figure("0" if text == "-0" else text)
 
 
 def number_with_unit(value: float, kind: str, system: str = "mm", digits: int | None = None) -> str:
@@ -400,9 +410,9 @@ def number_with_unit(value: float, kind: str, system: str = "mm", digits: int | 
     """
     of = KINDS[kind]
     if of.small and 0 < abs(convert(value, of.document, of.display_unit(system))) < 0.1:
-        return f"{convert(value, of.document, of.small):.4g} {screen_unit(of.small)}"
+        return tr("{document:.4g} {small}", document=convert(value, of.document, of.small), small=screen_unit(of.small))
     unit = screen_unit(KINDS[kind].display_unit(system))
     text = number(value, kind, system, digits)
     if not unit:
         return text
-    return text + unit if unit in ("°", "′") else f"{text} {unit}"
+    return text + unit if unit in ("°", "′") else tr("{text} {unit}", text=text, unit=unit)

@@ -18,6 +18,7 @@ from cooper.editing.make_sets import (
 )
 from cooper.editing.stages import add_stage
 from cooper.errors import OutOfRange
+from cooper.i18n.text import term, tr
 from cooper.kinds.external_wheel import EXTERNAL
 from cooper.kinds.known import KINDS
 from cooper.results.evaluate import QUICK, evaluate
@@ -27,10 +28,10 @@ from cooper.results.result_tree import Results
 def arrangements() -> dict[str, str]:
     """Every arrangement that is offered, in words: the kinds of pairs, then the sets."""
     return {
-        **{k.key: k.words for k in KINDS.values()},
-        **KIND_WORDS,
-        "free sun": "two rings with a free sun",
-        "sun driven": "two rings, driven at a sun between the planets",
+        **{k.key: term(k.words) for k in KINDS.values()},
+        **{key: term(words) for key, words in KIND_WORDS.items()},
+        "free sun": tr("two rings with a free sun"),
+        "sun driven": tr("two rings, driven at a sun between the planets"),
     }
 
 
@@ -54,13 +55,13 @@ def exchanged(design: Design, k: int, kind: str) -> Design:
     if kind in KINDS:
         own = KINDS[kind]
         if not own.turns and k < len(design.train.stages) - 1:
-            raise OutOfRange("stage", k + 1, f"a {own.name} cannot turn the next stage: it comes last")
+            raise OutOfRange("stage", k + 1, tr("a {name} cannot turn the next stage: it comes last", name=own.name))
         if design.train.stages[k].kind_of_pair is own:
             return design
         return give_kind(_external(design, k), k, own)
     design = _external(design, k)
     if kind in ("free sun", "sun driven"):
-        design = with_set(design, k, "two rings")
+        design = with_set(design, k, tr("two rings"))
         n = set_number(design, k)
         assert n is not None
         design = with_free_sun(design, n, True)

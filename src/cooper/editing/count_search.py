@@ -13,6 +13,7 @@ from cooper.document.models import Design, GearSet
 from cooper.editing.edit import give_count
 from cooper.editing.make_sets import set_number, take_offer
 from cooper.errors import OutOfRange
+from cooper.i18n.text import tr
 from cooper.kinds.external_wheel import EXTERNAL
 from cooper.kinds.known import kind_of
 from cooper.results.evaluate import evaluate
@@ -20,7 +21,7 @@ from cooper.results.result_tree import Results
 from cooper.stock.series import modules
 from cooper.trains.counts import Bounds, Offer, Strength, bears, equal_strength, in_line, pairs, planetary, two_rings
 
-SPLITS = {"falling": "falling from stage to stage", "strength": "equal strength of the stages"}
+SPLITS = {"falling": tr("falling from stage to stage"), "strength": tr("equal strength of the stages")}
 """How a ratio is split over stages in line."""
 
 
@@ -82,17 +83,20 @@ def search(
     """
     what = subject(design, k)
     if not 1e-3 < abs(u) < 1e6:
-        raise OutOfRange("u", u, "a ratio to search for lies between 0.001 and a million", low=0.001, high=1e6)
+        raise OutOfRange("u", u, tr("a ratio to search for lies between 0.001 and a million"), low=0.001, high=1e6)
     if at.least >= at.greatest:
         raise OutOfRange(
-            "z", at.least, f"the least count must lie below the greatest, {at.greatest}", high=at.greatest - 1
+            "z",
+            at.least,
+            tr("the least count must lie below the greatest, {greatest}", greatest=at.greatest),
+            high=at.greatest - 1,
         )
     n_set = set_number(design, k)
     if not what or (n_set is None and what != "pairs"):
         raise OutOfRange(
             "stage",
             k + 1,
-            "counts are searched for up to three external pairs in line, for planet sets and for two rings",
+            tr("counts are searched for up to three external pairs in line, for planet sets and for two rings"),
         )
     results = evaluate(design)
     at = sized(results, design.train.sets[n_set].first if n_set is not None else k, what, at)
@@ -121,7 +125,7 @@ def _two_rings(u: float, one: GearSet, at: Bounds) -> list[Offer]:
         raise OutOfRange(
             "set",
             one.name,
-            "two rings are searched with the carrier or the sun driven, the first ring held and ring 2 taken off",
+            tr("two rings are searched with the carrier or the sun driven, the first ring held and ring 2 taken off"),
         )
     return two_rings(u, at, one.input == "sun")
 

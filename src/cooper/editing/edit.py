@@ -10,6 +10,7 @@ from cooper.document.gear_data import SIZES
 from cooper.document.models import Design
 from cooper.document.plain import plain_data, validated, validated_sets
 from cooper.editing.whole_sets import kept_whole
+from cooper.i18n.text import tr
 from cooper.kinds.kind import Kind
 from cooper.kinds.known import kind_of, kind_with
 from cooper.results.result_tree import StageResults
@@ -34,7 +35,7 @@ def set_many(design: Design, changes: dict[Path, Any]) -> Design:
             if isinstance(node, Model):  # pragma: no cover - dumps hold plain data only
                 raise TypeError(path)
         if isinstance(node, list | tuple):
-            raise TypeError(f"{path} names a whole member; change its fields")
+            raise TypeError(tr("{path} names a whole member; change its fields", path=path))
         node[last] = value
     if tree["train"].get("sets"):
         validated_sets(tree)

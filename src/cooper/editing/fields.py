@@ -19,6 +19,7 @@ from cooper.document.quantities import QUANTITIES, plain
 from cooper.editing.edit import give_count, give_shift, give_size, set_at, set_many, shifts_now
 from cooper.editing.make_sets import count_in_set, planetary_set
 from cooper.errors import OutOfRange
+from cooper.i18n.text import tr
 from cooper.kinds.known import kind_of
 from cooper.results.result_tree import Results
 from cooper.stock.materials import groups, is_plastic
@@ -38,9 +39,11 @@ class _Checked:
 
     def __call__(self, design: Design, results: Results, value: float) -> Design:
         if not isfinite(value):
-            raise OutOfRange(self.key, str(value), "a finite number is needed")
+            raise OutOfRange(self.key, str(value), tr("a finite number is needed"))
         if not abs(value) <= GREATEST:
-            raise OutOfRange(self.key, value, f"no quantity of a gear train is greater than {GREATEST:g}")
+            raise OutOfRange(
+                self.key, value, tr("no quantity of a gear train is greater than {greatest:g}", greatest=GREATEST)
+            )
         return self.give(design, results, value)
 
 
@@ -84,7 +87,8 @@ class Field(Struct, frozen=True):
     @property
     def name(self) -> str:
         """The quantity in plain text, with what it belongs to."""
-        return f"{self.owner} {plain(self.symbol, self.index)}".strip()
+        symbol = plain(self.symbol, self.index)
+        return tr("{owner} {symbol}", owner=self.owner, symbol=symbol) if self.owner else symbol
 
     @property
     def kind(self) -> str:
@@ -130,7 +134,9 @@ def path_field(
         whole = (kind or QUANTITIES[symbol].kind) == "count"
         if whole and value != round(value):
             low, high = floor(value), floor(value) + 1
-            raise OutOfRange(key, value, f"only whole numbers work: {low} or {high}", low=low, high=low)
+            raise OutOfRange(
+                key, value, tr("only whole numbers work: {low} or {high}", low=low, high=high), low=low, high=low
+            )
         return _named(lambda: set_at(d, path, int(value) if whole else value), key, value)
 
     return Field(key, symbol, index, read, _always_given, give, fine=fine, label=label, kind_override=kind)
@@ -172,7 +178,7 @@ def size_field(stage: int, name: str) -> Field:
         return give_size(d, stage, other, value)
 
     series = modules if name == "m_n" else diametral_pitches if name == "P_nd" else None
-    partner = "the reference diameters" if name in ("m_n", "P_nd") else "the module"
+    partner = tr("the reference diameters") if name in ("m_n", "P_nd") else tr("the module")
     return Field(
         name,
         symbol,
@@ -209,10 +215,12 @@ def count_field(stage: int, i: int) -> Field:
     def give(d: Design, r: Results, value: float) -> Design:
         if value != round(value):
             low, high = floor(value), floor(value) + 1
-            raise OutOfRange(key, value, f"only whole numbers work: {low} or {high}", low=low, high=low)
+            raise OutOfRange(
+                key, value, tr("only whole numbers work: {low} or {high}", low=low, high=high), low=low, high=low
+            )
         if abs(value) < 4:
             ends = (4.0, 2000.0) if value >= 0 else (-2000.0, -4.0)
-            reason = "a gear has 4 or more teeth; an internal one, entered as negative, -4 or fewer"
+            reason = tr("a gear has 4 or more teeth; an internal one, entered as negative, -4 or fewer")
             raise OutOfRange(key, value, reason, low=ends[0], high=ends[1])
         if planetary_set(d, stage) is not None:
             return _named(lambda: count_in_set(d, stage, i, int(value)), key, value)
@@ -253,7 +261,7 @@ def shift_field(stage: int, name: str) -> Field:
         present = free(r)
         return give_shift(d, stage, present, now[present], name, now)
 
-    partner = "the shift x_2" if name == "a_w" else "the centre distance"
+    partner = tr("the shift x_2") if name == "a_w" else tr("the centre distance")
     return Field(name, symbol, index, read, solved, give, swap, partner, fine=0.01 if index else 0.1)
 
 
@@ -276,7 +284,7 @@ def tip_field(stage: int, i: int) -> Field:
     def swap(d: Design, r: Results) -> Design:
         return set_at(d, path(d), read(d, r) if solved(d, r) else None)
 
-    return Field(f"d_a{i}", "d_a", i, read, solved, give, swap, "the addendum", fine=0.1)
+    return Field(f"d_a{i}", "d_a", i, read, solved, give, swap, tr("the addendum"), fine=0.1)
 
 
 def duty_field(name: str) -> Field:
@@ -301,7 +309,7 @@ def duty_field(name: str) -> Field:
         other = next(n for n in ("P", "T", "n") if getattr(d.train.duty, n) is None)
         return set_many(d, {f"train.duty.{other}": r.train[f"{other}_in"], f"train.duty.{name}": None})
 
-    return Field(name, name, None, read, solved, give, swap, "the third of power, torque and speed")
+    return Field(name, name, None, read, solved, give, swap, tr("the third of power, torque and speed"))
 
 
 def member_path(design: Design, stage: int, i: int) -> str:
@@ -340,7 +348,7 @@ def bench_fields(design: Design, stage: int) -> dict[str, Field]:
     return _placed(fields, design, stage)
 
 
-CUT = "number of teeth cut"
+CUT = tr("number of teeth cut")
 STEPS = {"h_K": 0.05, "delta_K": 5.0, "rho_a": 0.05, "z_0": None, "x_0": 0.05, "pr_P": 0.01, "q_P": 0.01}
 """Fine steps of what kinds and tools ask for; 1 where none is named."""
 
@@ -351,7 +359,7 @@ def drawing_fields(design: Design, stage: int, i: int, said: Collection[str]) ->
     given = (("IT_bore", 1.0), ("IT_tip", 1.0), ("Ra_bore", 0.4), ("Ra_face", 0.4), ("Ra_rest", 0.4))
     fields = [path_field(plain(s, i), s, i, f"{at}.{s}", fine=fine) for s, fine in given if s in said]
     fields += [
-        optional_field(plain(s, i), s, i, f"{at}.{s}", 0.005, "proposed") for s in ("t_tip", "t_face") if s in said
+        optional_field(plain(s, i), s, i, f"{at}.{s}", 0.005, tr("proposed")) for s in ("t_tip", "t_face") if s in said
     ]
     return {f.key: f for f in fields}
 
@@ -386,24 +394,24 @@ def gear_fields(design: Design, stage: int, i: int) -> dict[str, Field]:
     fields.append(replace(hardness, scale=scale))
     material = groups()[now.material.group]
     for s, fine in (("sigma_Hlim", 10.0), ("sigma_Flim", 10.0), ("E", 1000.0), ("density", 10.0), ("price_index", 0.1)):
-        fields.append(optional_field(plain(s, i), s, i, f"{gear}.material.{s}", fine, "of the stock"))
+        fields.append(optional_field(plain(s, i), s, i, f"{gear}.material.{s}", fine, tr("of the stock")))
     fields.append(path_field(plain("swelling", i), "swelling", i, f"{gear}.swelling", fine=0.05))
     if kind.web:
-        fields.append(optional_field(plain("d_i", i), "d_i", i, f"{gear}.d_i", 1.0, "solid disc"))
-        fields.append(optional_field(plain("b_s", i), "b_s", i, f"{gear}.b_s", 1.0, "as the teeth"))
+        fields.append(optional_field(plain("d_i", i), "d_i", i, f"{gear}.d_i", 1.0, tr("solid disc")))
+        fields.append(optional_field(plain("b_s", i), "b_s", i, f"{gear}.b_s", 1.0, tr("as the teeth")))
     if now.material.group == "Eh":
-        fields.append(optional_field(plain("CHD", i), "CHD", i, f"{gear}.CHD", 0.05, "not given"))
-        core = optional_field(plain("HV_core", i), "HV_core", i, f"{gear}.HV_core", 10.0, "not given")
+        fields.append(optional_field(plain("CHD", i), "CHD", i, f"{gear}.CHD", 0.05, tr("not given")))
+        core = optional_field(plain("HV_core", i), "HV_core", i, f"{gear}.HV_core", 10.0, tr("not given"))
         fields.append(replace(core, scale="HV"))
     if is_plastic(now.material.group):
-        fields.append(optional_field(plain("k_W", i), "k_W", i, f"{gear}.k_W", 0.1, "not computed"))
-    fields.append(optional_field(plain("d_s", i), "d_s", i, f"{gear}.d_s", 1.0, "estimated"))
+        fields.append(optional_field(plain("k_W", i), "k_W", i, f"{gear}.k_W", 0.1, tr("not computed")))
+    fields.append(optional_field(plain("d_s", i), "d_s", i, f"{gear}.d_s", 1.0, tr("estimated")))
     for s in ("S_Fmin", "S_Hmin"):
-        fields.append(optional_field(plain(s, i), s, i, f"{gear}.{s}", 0.05, "of the train"))
+        fields.append(optional_field(plain(s, i), s, i, f"{gear}.{s}", 0.05, tr("of the train")))
     if now.bending == "both ways":
         fields.append(path_field(plain("R_bend", i), "R_bend", i, f"{gear}.R_bend", fine=0.1))
     if "R_p02_per_hardness" in material:
-        fields.append(optional_field(f"R_p02{i}", "R_p02", i, f"{gear}.material.R_p02", 10.0, "estimated"))
+        fields.append(optional_field(f"R_p02{i}", "R_p02", i, f"{gear}.material.R_p02", 10.0, tr("estimated")))
     return _placed(fields, design, stage)
 
 
@@ -429,9 +437,9 @@ def mesh_fields(design: Design, stage: int) -> dict[str, Field]:
     fields += [
         path_field(f"{s}2", s, 2, f"{mesh}.{s}2", fine=fine, label=words)
         for s, fine, words in (
-            ("l_sh", 5.0, "span of the wheel's bearings"),
-            ("s_sh", 1.0, "distance of the wheel's middle from mid-span"),
-            ("d_sh", 1.0, "diameter of the wheel's shaft"),
+            ("l_sh", 5.0, tr("span of the wheel's bearings")),
+            ("s_sh", 1.0, tr("distance of the wheel's middle from mid-span")),
+            ("d_sh", 1.0, tr("diameter of the wheel's shaft")),
         )
     ]
     own = [
@@ -445,10 +453,11 @@ def mesh_fields(design: Design, stage: int) -> dict[str, Field]:
         ("theta_oil", 5.0),
         ("theta_gears", 5.0),
     ]
-    fields.append(optional_field("mu_pl", "mu_pl", None, f"{mesh}.mu_pl", 0.01, "of the table"))
-    fields.append(optional_field("A_v", "A_v", None, f"{mesh}.A_v", 1.0, "by class"))
+    fields.append(optional_field("mu_pl", "mu_pl", None, f"{mesh}.mu_pl", 0.01, tr("of the table")))
+    fields.append(optional_field("A_v", "A_v", None, f"{mesh}.A_v", 1.0, tr("by class")))
     fields += [
-        optional_field(f"own_{s}", s, None, f"train.stages.{stage}.own.{s}", fine, "of the train") for s, fine in own
+        optional_field(f"own_{s}", s, None, f"train.stages.{stage}.own.{s}", fine, tr("of the train"))
+        for s, fine in own
     ]
     return _placed(fields, design, stage)
 
@@ -474,7 +483,7 @@ def duty_fields() -> dict[str, dict[str, Field]]:
         "Oil": at(oil, ("nu_40", 10.0), ("nu_100", 1.0), ("rho_15", 5.0), ("X_L", 0.05), ("S_FZG", None))
         + at(defaults, ("phi_E", 0.1))
         + at(duty, ("theta_oil", 5.0))
-        + [optional_field("S_GF", "S_GF", None, f"{oil}.S_GF", 1.0, "not given"), *at(oil, ("theta_GF", 5.0))],
+        + [optional_field("S_GF", "S_GF", None, f"{oil}.S_GF", 1.0, tr("not given")), *at(oil, ("theta_GF", 5.0))],
         "Required of every stage": at(
             defaults,
             ("S_Hmin", 0.05),
@@ -492,7 +501,7 @@ def duty_fields() -> dict[str, dict[str, Field]]:
         )
         + [
             optional_field(s, s, None, f"{defaults}.{s}", 0.05, words)
-            for s, words in (("S_Hstmin", "as pitting"), ("S_Fstmin", "as breakage"))
+            for s, words in (("S_Hstmin", tr("as pitting")), ("S_Fstmin", tr("as breakage")))
         ],
         "Temperatures in service": at(
             defaults,
@@ -510,7 +519,7 @@ def plastic_fields() -> dict[str, Field]:
     rows = [("ED", 5.0), ("S_Hmin", 0.05), ("S_Fmin", 0.05), ("delta_Wmax", 0.01)]
     fields = [path_field(f"plastic_{s}", s, None, f"{base}.{s}", fine=fine) for s, fine in rows]
     fields += [
-        optional_field("plastic_A_h", "A_h", None, "train.losses.A_h", 0.05, "not given"),
+        optional_field("plastic_A_h", "A_h", None, "train.losses.A_h", 0.05, tr("not given")),
         path_field("plastic_theta_air", "theta_air", None, "train.losses.theta_air", fine=5.0),
     ]
     return {f.key: f for f in fields}
@@ -527,9 +536,9 @@ def loss_fields() -> dict[str, dict[str, Field]]:
         "Bearings and seals": at(("tau_sh", 1.0), ("seals", None)),
         "Oil": at(("h_e", 1.0), ("l_hyd", 10.0)),
         "Housing": [
-            optional_field("A_h", "A_h", None, f"{base}.A_h", 0.05, "not given"),
+            optional_field("A_h", "A_h", None, f"{base}.A_h", 0.05, tr("not given")),
             *at(("k_h", 1.0), ("theta_air", 5.0)),
-            optional_field("theta_max", "theta_max", None, f"{base}.theta_max", 5.0, "not checked"),
+            optional_field("theta_max", "theta_max", None, f"{base}.theta_max", 5.0, tr("not checked")),
         ],
     }
     return {name: {f.key: f for f in fields} for name, fields in groups.items()}

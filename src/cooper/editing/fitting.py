@@ -13,6 +13,7 @@ from cooper.document.models import Design
 from cooper.editing.edit import set_many
 from cooper.errors import Open, OutOfRange
 from cooper.gears.pair import shift_sum
+from cooper.i18n.text import tr
 from cooper.kinds.known import kind_of
 from cooper.results.evaluate import QUICK, evaluate
 from cooper.results.result_tree import Results
@@ -55,11 +56,17 @@ def each_fit(
     mesh = doc.meshes[0]
     now, inside = results.stages[stage], results.stages[stage].kind.inward
     if not now.kind.turns:
-        reason = f"a pinion meets any distance to a {now.kind.name} by its shift: give a_w and let x_1 be solved"
+        reason = tr(
+            "a pinion meets any distance to a {name} by its shift: give a_w and let x_1 be solved", name=now.kind.name
+        )
         raise OutOfRange("a_w", a_w, reason)
     sign = -1 if inside else 1
     if not (0 < a_w < 1e5 and 0.05 <= u <= 50 and 0 <= tol <= 100):
-        raise OutOfRange("a_w, u", f"{a_w:g} mm, {u:g}", "the centre distance must be above 0 and the ratio 0.05 to 50")
+        raise OutOfRange(
+            "a_w, u",
+            tr("{a_w:g} mm, {u:g}", a_w=a_w, u=u),
+            tr("the centre distance must be above 0 and the ratio 0.05 to 50"),
+        )
     alpha, beta = radians(mesh.alpha_n), radians(mesh.beta)
     m, z_1 = np.meshgrid(np.array(modules()), np.arange(LEAST_COUNT, GREATEST_COUNT + 1), indexing="ij")
     step = np.array([-1, 0, 1])
@@ -97,8 +104,19 @@ def each_fit(
             break
     if not found:
         all_off = np.abs(du[fine & (np.abs(total) < GREATEST_SUM)])
-        nearest = f"; the nearest ratio is {float(np.min(all_off)):.2f} % off" if all_off.size else ""
-        raise OutOfRange("a_w", a_w, f"no standard module and counts meet it with the ratio {u:g} ± {tol:g} %{nearest}")
+        nearest = (
+            tr("; the nearest ratio is {all_off:.2f} % off", all_off=float(np.min(all_off))) if all_off.size else ""
+        )
+        raise OutOfRange(
+            "a_w",
+            a_w,
+            tr(
+                "no standard module and counts meet it with the ratio {u:g} ± {tol:g} %{nearest}",
+                u=u,
+                tol=tol,
+                nearest=nearest,
+            ),
+        )
 
 
 def fits(design: Design, results: Results, stage: int, a_w: float, u: float, tol: float, most: int = 20) -> list[Fit]:
@@ -153,9 +171,11 @@ def reach(design: Design, results: Results, stage: int, i: int, symbol: str, wan
     gear, g, m_n = doc.members[n], results.stages[stage].gears[i - 1], results.stages[stage].mesh.m_n
     base = f"train.stages.{stage}."
     if symbol not in g:
-        raise OutOfRange(f"{symbol}{i}", wanted, f"a {results.stages[stage].kinds[i - 1].name} has no diameters")
+        raise OutOfRange(
+            f"{symbol}{i}", wanted, tr("a {name} has no diameters", name=results.stages[stage].kinds[i - 1].name)
+        )
     if not 0 < wanted < 1e5:
-        raise OutOfRange(f"{symbol}{i}", wanted, "a diameter is above 0", low=Open(0.0), high=1e5, unit="mm")
+        raise OutOfRange(f"{symbol}{i}", wanted, tr("a diameter is above 0"), low=Open(0.0), high=1e5, unit="mm")
     free: dict[str, object] = {f"{base}members.{n}.d_a": None} if symbol == "d_a" else {}
     ways: list[Reach] = []
 
@@ -181,7 +201,9 @@ def reach(design: Design, results: Results, stage: int, i: int, symbol: str, wan
                 # The rim of a ring grows with its teeth; a given tip diameter stays given.
                 if length != "d_a" and getattr(member, length) is not None:
                     sizes[f"{base}members.{index}.{length}"] = getattr(member, length) * module / m_n
-        value = offer(f"module {module:.5g} mm, tooth count kept", {**sizes, f"{base}meshes.0.m_n": module})
+        value = offer(
+            tr("module {module:.5g} mm, tooth count kept", module=module), {**sizes, f"{base}meshes.0.m_n": module}
+        )
         if value is None or abs(value - wanted) < 1e-9 * wanted:
             break
     if ways and abs(ways[-1].value - wanted) > 1e-4 * wanted:
@@ -191,7 +213,9 @@ def reach(design: Design, results: Results, stage: int, i: int, symbol: str, wan
     for z in sorted({int(np.floor(exact)), int(np.ceil(exact))}):
         if z >= 4:
             count = z if kind_of(gear).counts(z) else -z
-            offer(f"{z} teeth, module kept", {f"{base}members.{n}.z": count})
+            offer(tr("{z} teeth, module kept", z=z), {f"{base}members.{n}.z": count})
     if not ways:
-        raise OutOfRange(f"{symbol}{i}", wanted, "neither a module nor a tooth count reaches it in a pair that works")
+        raise OutOfRange(
+            f"{symbol}{i}", wanted, tr("neither a module nor a tooth count reaches it in a pair that works")
+        )
     return ways

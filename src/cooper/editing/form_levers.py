@@ -10,6 +10,7 @@ from cooper.document.gear_data import Gear
 from cooper.document.models import Design
 from cooper.editing.edit import set_many
 from cooper.errors import OutOfRange
+from cooper.i18n.text import tr
 from cooper.kinds.known import kind_of
 from cooper.results.result_tree import Check, Results
 
@@ -27,8 +28,8 @@ class Wanted(Struct, frozen=True):
     cannot: str
 
 
-SHORTER = "no teeth shorter by up to half a module reach it"
-TALLER = "no teeth taller by up to half a module reach it"
+SHORTER = tr("no teeth shorter by up to half a module reach it")
+TALLER = tr("no teeth taller by up to half a module reach it")
 FORM_LEVERED = ("s_anE", "c", "c_F", "c_tip", "eps_alpha", "j_wt_min", "j_bn_min", "j_op_min", "du")
 
 
@@ -92,22 +93,38 @@ class _At:
             now = abs(now)
             end = now + way * (-1 if self.stage.gears[i - 1]["z"] < 0 else 1) * self.m_n
             words = SHORTER if way < 0 else TALLER
-            yield Wanted(f"tip diameter, {self.gear(i).name}", "length", self.member(i, "d_a"), now, end, 0.01, words)
+            yield Wanted(
+                tr("tip diameter, {name}", name=self.gear(i).name),
+                "length",
+                self.member(i, "d_a"),
+                now,
+                end,
+                0.01,
+                words,
+            )
 
     def shift(self, i: int, by: float) -> Iterator[Wanted]:
         """The profile shift, where it is entered."""
         if kind_of(self.gear(i)).shifts and self.gear(i).x is not None:
             now = float(self.stage.gears[i - 1]["x"])
-            words = "no greater shift reaches it" if by > 0 else "no smaller shift reaches it"
+            words = tr("no greater shift reaches it") if by > 0 else tr("no smaller shift reaches it")
             yield Wanted(
-                f"profile shift, {self.gear(i).name}", "factor", self.member(i, "x"), now, now + by, 0.01, words
+                tr("profile shift, {name}", name=self.gear(i).name),
+                "factor",
+                self.member(i, "x"),
+                now,
+                now + by,
+                0.01,
+                words,
             )
 
     def depth(self, i: int) -> Iterator[Wanted]:
         """How deep the tool cuts."""
         now = self.gear(i).h_fP
-        make, words = self.member(i, "h_fP"), "no tool that cuts up to 1.6 modules deep reaches it"
-        yield Wanted(f"dedendum of the tool, {self.gear(i).name}", "factor", make, now, max(1.6, now), 0.01, words)
+        make, words = self.member(i, "h_fP"), tr("no tool that cuts up to 1.6 modules deep reaches it")
+        yield Wanted(
+            tr("dedendum of the tool, {name}", name=self.gear(i).name), "factor", make, now, max(1.6, now), 0.01, words
+        )
 
     def thinner(self) -> Iterator[Wanted]:
         """Both teeth thinner by the same: upper and lower allowance together."""
@@ -122,17 +139,23 @@ class _At:
             return set_many(self.design, paths)
 
         now = gears[0][1].E_sns
-        words = "no teeth thinner by up to a quarter of a module reach it"
-        yield Wanted("tooth thickness allowance, both", "length", make, now, now - 0.25 * self.m_n, 0.001, words)
+        words = tr("no teeth thinner by up to a quarter of a module reach it")
+        yield Wanted(tr("tooth thickness allowance, both"), "length", make, now, now - 0.25 * self.m_n, 0.001, words)
 
     def apart(self) -> Iterator[Wanted]:
         """A greater centre distance, where it is entered."""
         a_w = self.doc.meshes[0].a_w
         if a_w is not None:
-            words = "no centres up to half a module further apart reach it"
+            words = tr("no centres up to half a module further apart reach it")
             sign = -1 if self.stage.mesh.u < 0 else 1
             yield Wanted(
-                "centre distance", "length", self.one("meshes.0.a_w"), a_w, a_w + sign * 0.5 * self.m_n, 0.001, words
+                tr("centre distance"),
+                "length",
+                self.one("meshes.0.a_w"),
+                a_w,
+                a_w + sign * 0.5 * self.m_n,
+                0.001,
+                words,
             )
 
 
@@ -154,8 +177,8 @@ def _counts(design: Design, results: Results) -> Iterator[Wanted]:
 
             def make(z: float, path: str = f"train.stages.{k}.members.{n}.z", sign: int = sign) -> Design:
                 if round(z) < 5:
-                    raise OutOfRange("z", round(z), "a gear needs teeth", low=5)
+                    raise OutOfRange("z", round(z), tr("a gear needs teeth"), low=5)
                 return set_many(design, {path: sign * round(z)})
 
-            words = "no count up to a third off reaches it"
-            yield Wanted(f"teeth, {gear.name}", "count", make, float(size), float(end), 1.0, words)
+            words = tr("no count up to a third off reaches it")
+            yield Wanted(tr("teeth, {name}", name=gear.name), "count", make, float(size), float(end), 1.0, words)

@@ -11,6 +11,7 @@ from cooper.document.quantities import plain
 from cooper.editing.edit import set_many
 from cooper.editing.fields import Field, member_path, optional_field, path_field
 from cooper.errors import OutOfRange
+from cooper.i18n.text import tr
 from cooper.results.flank_forms import LEFT, reach_of, single_relief
 from cooper.results.result_tree import Results
 
@@ -41,11 +42,18 @@ def form_fields(
                 key, path, fine = plain(s, i) + end, f"{form}.{s}", FINE.get(s, 1.0)
                 long = s in ("l_Ca", "l_Cf")
                 field = (
-                    optional_field(key, s, i, path, fine, "long") if long else path_field(key, s, i, path, fine=fine)
+                    optional_field(key, s, i, path, fine, tr("long"))
+                    if long
+                    else path_field(key, s, i, path, fine=fine)
                 )
                 own = len(sides_of(design, stage, i)) > 1
                 fields.append(
-                    replace(field, label=f"{field.meaning}, {'left' if end else 'right'} flanks") if own else field
+                    replace(
+                        field,
+                        label=tr("{meaning}, {end} flanks", meaning=field.meaning, end="left" if end else "right"),
+                    )
+                    if own
+                    else field
                 )
     mesh = f"train.stages.{stage}.meshes.0"
     fields += [path_field(s, s, None, f"{mesh}.{s}", fine=1.0) for s in ("C_beta", "C_Hbeta")]
@@ -96,7 +104,7 @@ def _start(stage: int, i: int, path: str, side: str, end: str, symbol: str, fine
             raise OutOfRange(
                 key,
                 value,
-                "a relief begins on the part of the flank that touches its mate",
+                tr("a relief begins on the part of the flank that touches its mate"),
                 low=round(float(low), 3),
                 high=round(float(high), 3),
             )
@@ -105,11 +113,11 @@ def _start(stage: int, i: int, path: str, side: str, end: str, symbol: str, fine
     return Field(key, name, i, read, lambda _d, _r: False, give, fine=fine)
 
 
-ON = {"both": "on both gears", "driving": "on the driving gear", "driven": "on the driven gear"}
+ON = {"both": tr("on both gears"), "driving": tr("on the driving gear"), "driven": tr("on the driven gear")}
 """Where a relief is made, with its words."""
 
 
-FLANKS = {"alike": "both flanks alike", "bear": "the flanks that bear"}
+FLANKS = {"alike": tr("both flanks alike"), "bear": tr("the flanks that bear")}
 """On which flanks a relief is made, with its words."""
 
 

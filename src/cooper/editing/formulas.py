@@ -16,6 +16,7 @@ from cooper.document.models import Design
 from cooper.editing.fields import Field, bench_fields, duty_fields, gear_fields, loss_fields, mesh_fields
 from cooper.editing.forms import FACE, PROFILE, form_fields
 from cooper.errors import OutOfRange
+from cooper.i18n.text import join, tr
 from cooper.results.evaluate import WHOLE, Scope, evaluate
 from cooper.results.result_tree import Results
 
@@ -65,25 +66,27 @@ def read_formula(text: str, place: str) -> ast.expr:
     """The parsed formula; raises `OutOfRange` that names the place, what was found there, and what is understood."""
     clean = text.strip().removeprefix("=").strip().replace("^", "**").replace("·", "*")
     if not clean or len(clean) > LONGEST:
-        raise OutOfRange(place, text[:40], f"a formula has 1 to {LONGEST} characters")
+        raise OutOfRange(place, text[:40], tr("a formula has 1 to {longest} characters", longest=LONGEST))
     try:
         tree = ast.parse(clean, mode="eval").body
     except (SyntaxError, ValueError, RecursionError, MemoryError) as error:
         at = getattr(error, "offset", None)
-        raise OutOfRange(place, text[:40], f"it cannot be read{f' near character {at}' if at else ''}") from error
+        raise OutOfRange(
+            place, text[:40], tr("it cannot be read{at}", at=tr(" near character {at}", at=at) if at else "")
+        ) from error
     node: ast.AST
     for node in ast.walk(tree):
         if isinstance(node, ast.Call):
             if not isinstance(node.func, ast.Name) or node.func.id not in FUNCTIONS or node.keywords:
-                raise OutOfRange(place, text[:40], f"functions are {', '.join(FUNCTIONS)}")
+                raise OutOfRange(place, text[:40], tr("functions are {functions}", functions=join(", ", FUNCTIONS)))
         elif isinstance(node, ast.UnaryOp):
             if not isinstance(node.op, ast.USub | ast.UAdd):
-                raise OutOfRange(place, text[:40], "only numbers, names, + - * / ^ and brackets are understood")
+                raise OutOfRange(place, text[:40], tr("only numbers, names, + - * / ^ and brackets are understood"))
         elif isinstance(node, ast.Constant):
             if isinstance(node.value, bool) or not isinstance(node.value, int | float):
-                raise OutOfRange(place, text[:40], "only numbers, names and arithmetic are understood")
+                raise OutOfRange(place, text[:40], tr("only numbers, names and arithmetic are understood"))
         elif not isinstance(node, ast.Name | ast.Attribute | ast.BinOp | ast.operator | ast.unaryop | ast.Load):
-            raise OutOfRange(place, text[:40], "only numbers, names, + - * / ^ and brackets are understood")
+            raise OutOfRange(place, text[:40], tr("only numbers, names, + - * / ^ and brackets are understood"))
     return tree
 
 
@@ -123,16 +126,16 @@ def value_of(tree: ast.expr, look: Callable[[str], float], place: str, text: str
             return float(_OPERATIONS[type(node.op)](of(node.left), of(node.right)))
         if isinstance(node, ast.Call):
             return float(FUNCTIONS[node.func.id](*map(of, node.args)))  # type: ignore[attr-defined]
-        raise OutOfRange(place, text[:40], "only numbers, names, + - * / ^ and brackets are understood")
+        raise OutOfRange(place, text[:40], tr("only numbers, names, + - * / ^ and brackets are understood"))
 
     try:
         value = of(tree)
     except OutOfRange:
         raise
     except (ZeroDivisionError, OverflowError, ValueError, TypeError, RecursionError) as error:
-        raise OutOfRange(place, text[:40], f"it cannot be worked out: {error}") from error
+        raise OutOfRange(place, text[:40], tr("it cannot be worked out: {error}", error=error)) from error
     if isinstance(value, complex) or not math.isfinite(value):
-        raise OutOfRange(place, text[:40], "it does not give a finite number")
+        raise OutOfRange(place, text[:40], tr("it does not give a finite number"))
     return value
 
 
@@ -142,12 +145,14 @@ def order_of(design: Design) -> list[str]:
     quantities = set(all_fields(design))
     for name in design.names:
         if not NAME.fullmatch(name) or name in FUNCTIONS or name == "pi":
-            raise OutOfRange(name, name, "a name is a letter followed by letters, digits and _, and not a function's")
+            raise OutOfRange(
+                name, name, tr("a name is a letter followed by letters, digits and _, and not a function's")
+            )
         if any(q.split(".")[-1] == name for q in quantities):
-            raise OutOfRange(name, name, "a quantity of the design has this name already")
+            raise OutOfRange(name, name, tr("a quantity of the design has this name already"))
     for place in design.formulas:
         if place not in quantities:
-            raise OutOfRange(place, design.formulas[place][:40], "no quantity of this design has that name")
+            raise OutOfRange(place, design.formulas[place][:40], tr("no quantity of this design has that name"))
     needs: dict[str, list[str]] = {}
     for place, text in texts.items():
         used = [n for n in names_in(read_formula(text, place)) if n != "pi"]
@@ -160,7 +165,7 @@ def order_of(design: Design) -> list[str]:
             return
         if state.get(place) == 1:
             loop = " → ".join([*chain[chain.index(place) :], place])
-            raise OutOfRange(place, texts[place][:40], f"it goes round in a circle: {loop}")
+            raise OutOfRange(place, texts[place][:40], tr("it goes round in a circle: {loop}", loop=loop))
         state[place] = 1
         for used in needs[place]:
             visit(used, [*chain, place])
@@ -178,7 +183,7 @@ def full_name(name: str, place: str, design: Design, quantities: set[str], text:
     for candidate in (name, f"{stage}.{name}"):
         if candidate in design.names or candidate in quantities:
             return candidate
-    raise OutOfRange(place, text[:40], f"the name {name} is not known here")
+    raise OutOfRange(place, text[:40], tr("the name {name} is not known here", name=name))
 
 
 def settled(design: Design, scope: Scope = WHOLE) -> tuple[Design, Results]:
@@ -209,7 +214,7 @@ def settled(design: Design, scope: Scope = WHOLE) -> tuple[Design, Results]:
                         raise OutOfRange(
                             place,
                             values[place],
-                            f"its formula {text} gives this; {fault.reason}",
+                            tr("its formula {text} gives this; {reason}", text=text, reason=fault.reason),
                             low=fault.low,
                             high=fault.high,
                             unit=fault.unit,
@@ -219,7 +224,7 @@ def settled(design: Design, scope: Scope = WHOLE) -> tuple[Design, Results]:
     raise OutOfRange(
         place,
         design.formulas.get(place, "")[:40],
-        "the formulas never come to rest: what they use is solved from what they give",
+        tr("the formulas never come to rest: what they use is solved from what they give"),
     )
 
 
@@ -234,7 +239,7 @@ def _looker(
             return values[full]
         value = fields[full].read(design, results)
         if value is None:
-            raise OutOfRange(place, text[:40], f"{name} has no value now")
+            raise OutOfRange(place, text[:40], tr("{name} has no value now", name=name))
         return float(value)
 
     return look

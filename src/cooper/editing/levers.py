@@ -15,6 +15,7 @@ from cooper.editing.machine_levers import MACHINE_LEVERED, machine_levers
 from cooper.editing.make_sets import set_number
 from cooper.editing.set_fields import scaled
 from cooper.errors import OutOfRange
+from cooper.i18n.text import tr
 from cooper.kinds.known import kind_of
 from cooper.rating.iso6336.case_depth import DEEPEST
 from cooper.results.evaluate import QUICK, WHOLE, Scope, evaluate
@@ -125,34 +126,48 @@ def _values(design: Design, results: Results, check: Check) -> Iterator[Lever]:
 
     if check.symbol in CHAINS:
         yield _search(
-            "hardness", None, check, one(f"{base}.material.hardness"), now, high, f"not reached up to {high:g}", 5.0
+            "hardness",
+            None,
+            check,
+            one(f"{base}.material.hardness"),
+            now,
+            high,
+            tr("not reached up to {high:g}", high=high),
+            5.0,
         )
     shift = results.stages[k].gears[i - 1].x
     if kind_of(gear).shifts and gear.x is not None and check.symbol in CHAINS:
         yield _search(
-            "profile shift", "factor", check, one(f"{base}.x"), shift, shift + 0.8, "no greater shift reaches it", 0.01
+            tr("profile shift"),
+            "factor",
+            check,
+            one(f"{base}.x"),
+            shift,
+            shift + 0.8,
+            tr("no greater shift reaches it"),
+            0.01,
         )
     if check.symbol == "S_FF":
         CHD, core = gear.CHD or 0.0, gear.HV_core or 0.0
         deepest = DEEPEST * results.stages[k].mesh.m_n
         yield _search(
-            "depth of the case",
+            tr("depth of the case"),
             "length",
             check,
             one(f"{base}.CHD"),
             CHD,
             max(deepest, CHD),
-            "no case as deep as tips allow reaches it",
+            tr("no case as deep as tips allow reaches it"),
             0.05,
         )
         yield _search(
-            "hardness of the core",
+            tr("hardness of the core"),
             "hardness",
             check,
             one(f"{base}.HV_core"),
             core,
             HARDEST_CORE,
-            "no usual core reaches it",
+            tr("no usual core reaches it"),
             5.0,
         )
     if mesh.beta < STEEPEST and stage.kind_of_pair.turns:
@@ -163,14 +178,14 @@ def _values(design: Design, results: Results, check: Check) -> Iterator[Lever]:
         paths = {f"train.stages.{k}.members.{m}.Q": min(int(Q), stage.members[m].Q) for m in (mesh.driver, mesh.driven)}
         return set_many(design, paths)
 
-    yield _search("flank class", "count", check, classes, fine, 1.0, "no finer class reaches it", 1.0)
+    yield _search(tr("flank class"), "count", check, classes, fine, 1.0, tr("no finer class reaches it"), 1.0)
     if check.symbol in ("S_H", "S_Heq", "S_B", "S_int", "S_lambda"):
-        nu, words = design.train.defaults.lubricant.nu_40, "no thicker oil up to 1000 mm2/s reaches it"
+        nu, words = design.train.defaults.lubricant.nu_40, tr("no thicker oil up to 1000 mm2/s reaches it")
         yield _search("oil", "viscosity", check, _oil(design), nu, 1000.0, words, 10.0)
     yield _load(design, check)
     duty = design.train.duty
     if check.symbol in ("S_H", "S_F", "S_HA", "S_FA", "S_Heq", "S_Feq"):
-        yield _search("life", "time", check, one("train.duty.L_h"), duty.L_h, 1.0, "not even one hour", 0.0)
+        yield _search("life", "time", check, one("train.duty.L_h"), duty.L_h, 1.0, tr("not even one hour"), 0.0)
 
 
 def _load(design: Design, check: Check, scope: Scope = QUICK) -> Lever:
@@ -182,8 +197,8 @@ def _load(design: Design, check: Check, scope: Scope = QUICK) -> Lever:
     def make(load: float) -> Design:
         return set_many(design, {f"train.duty.{name}": load})
 
-    words = "no load above 2 % of it holds"
-    return _search(f"{kind} at the input", kind, check, make, now, 0.02 * now, words, 0.0, scope)
+    words = tr("no load above 2 % of it holds")
+    return _search(tr("{kind} at the input", kind=kind), kind, check, make, now, 0.02 * now, words, 0.0, scope)
 
 
 def _heat(design: Design, check: Check) -> Iterator[Lever]:
@@ -197,9 +212,9 @@ def _heat(design: Design, check: Check) -> Iterator[Lever]:
 
     if at.A_h is not None:
         step = float(10 ** np.floor(np.log10(at.A_h) - 1))
-        words = "no housing up to 20 times its area gives the heat off"
+        words = tr("no housing up to 20 times its area gives the heat off")
         yield _search(
-            "area of the housing",
+            tr("area of the housing"),
             "area",
             check,
             one("A_h"),
@@ -210,20 +225,20 @@ def _heat(design: Design, check: Check) -> Iterator[Lever]:
             scope,
         )
     # Thinner oil is stirred with less loss, thicker oil keeps flanks apart: either may help.
-    words = "neither thinner nor thicker oil does"
+    words = tr("neither thinner nor thicker oil does")
     other = _search("oil", "viscosity", check, _oil(design), oil.nu_40, oil.nu_40 / 8, words, 0.0, scope)
     if other.design is None:
         other = _search("oil", "viscosity", check, _oil(design), oil.nu_40, 1000.0, words, 5.0, scope)
     yield other
     if at.h_e > 0:
         yield _search(
-            "depth of the oil",
+            tr("depth of the oil"),
             "length",
             check,
             one("h_e"),
             at.h_e,
             0.02 * at.h_e,
-            "not even with hardly any oil",
+            tr("not even with hardly any oil"),
             0.0,
             scope,
         )
@@ -257,10 +272,10 @@ def _helix(design: Design, results: Results, check: Check) -> Lever:
             changes[f"{base}.m_n"] = m_n * cos(radians(beta)) / cos(radians(now))
         return set_many(design, changes)
 
-    words = f"not reached up to {STEEPEST:g}°" + (
-        ", the module giving way to the fixed centre distance" if fixed else ""
+    words = tr("not reached up to {steepest:g}°", steepest=STEEPEST) + (
+        tr(", the module giving way to the fixed centre distance") if fixed else ""
     )
-    return _search("helix angle", "angle", check, make, now, STEEPEST, words, 0.5)
+    return _search(tr("helix angle"), "angle", check, make, now, STEEPEST, words, 0.5)
 
 
 def _search(
@@ -302,11 +317,15 @@ def _search(
             to = ceil(found / step - 1e-9) if end >= now else floor(found / step + 1e-9)
             found = round(to * step, 9)
         else:
-            found = float(f"{found:.2e}") if margin(float(f"{found:.2e}")) >= 0 else found * 0.999
+            found = (
+                float(tr("{found:.2e}", found=found))
+                if margin(float(tr("{found:.2e}", found=found))) >= 0
+                else found * 0.999
+            )
     if margin(found) < 0:
         return Lever(label, found, kind, None, None, cannot)
     design = make(found)
-    return Lever(label, found if kind else f"{found:g}", kind, design, evaluate(design))
+    return Lever(label, found if kind else tr("{found:g}", found=found), kind, design, evaluate(design))
 
 
 def _halve(margin: Callable[[float], float], bad: float, good: float, steps: int = 14) -> float:
@@ -351,10 +370,10 @@ def _width(design: Design, results: Results, check: Check) -> Lever:
     top = next((t for t in tops if _margin(with_width(t), check.key)[0] >= 0), top)
     found = _least(lambda b: _margin(with_width(b), check.key)[0], 0.05 * min(widths), top)
     if found is None:
-        return Lever("face width", top, "length", None, None, f"not reached up to b = {top:.0f} mm")
+        return Lever(tr("face width"), top, "length", None, None, tr("not reached up to b = {top:.0f} mm", top=top))
     rounded = ceil(found * 10 - 1e-9) / 10
     changed = with_width(rounded)
-    return Lever("face width", rounded, "length", changed, evaluate(changed))
+    return Lever(tr("face width"), rounded, "length", changed, evaluate(changed))
 
 
 def _module(design: Design, results: Results, check: Check) -> Lever:
@@ -375,7 +394,7 @@ def _module(design: Design, results: Results, check: Check) -> Lever:
             "module",
             None,
             None,
-            f"the centre distance is fixed at {fixed:g} mm; free it first",
+            tr("the centre distance is fixed at {fixed:g} mm; free it first", fixed=fixed),
         )
     base = f"train.stages.{k}.meshes.0"
     for m in modules():
@@ -396,7 +415,7 @@ def _module(design: Design, results: Results, check: Check) -> Lever:
         if margin >= 0 and after is not None:
             return Lever("module", m, "module", changed, evaluate(changed))
     return Lever(
-        "module", results.stages[k].mesh.m_n, "module", None, None, "no standard module up to 8 times reaches it"
+        "module", results.stages[k].mesh.m_n, "module", None, None, tr("no standard module up to 8 times reaches it")
     )
 
 
@@ -421,9 +440,9 @@ def _material(design: Design, check: Check) -> Lever:
             continue
         margin, after = _margin(changed, check.key)
         if margin >= 0 and after is not None:
-            name = f"{groups()[group]['name']} {grade}"
+            name = tr("{name} {grade}", name=groups()[group]["name"], grade=grade)
             return Lever("material", name, None, changed, evaluate(changed))
-    return Lever("material", "–", None, None, None, "no material of the stock reaches it alone")
+    return Lever("material", "–", None, None, None, tr("no material of the stock reaches it alone"))
 
 
 def _least(margin: Callable[[float], float], low: float, high: float) -> float | None:

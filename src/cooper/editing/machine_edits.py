@@ -7,6 +7,7 @@ from typing import Any
 from cooper.document.models import Design
 from cooper.document.plain import plain_data, validated
 from cooper.errors import OutOfRange
+from cooper.i18n.text import tr
 from cooper.machine.shaft_model import MadeShaft, Piece
 from cooper.results.result_tree import Results
 
@@ -60,15 +61,15 @@ def cut_piece(design: Design, shaft: str, made: MadeShaft, at: float) -> Design:
     """Cut the piece of a shaft at a place along the machine (mm); its right part becomes a piece of its own with the same diameter."""
     piece = next((p for p in made.pieces if p.start < at < p.end), None)
     if piece is None:
-        raise OutOfRange("cut", at, "a cut lies on the shaft", low=made.start, high=made.end, unit="mm")
+        raise OutOfRange("cut", at, tr("a cut lies on the shaft"), low=made.start, high=made.end, unit="mm")
     if piece.kind in ("seat", "bearing"):
         free = [p for p in made.pieces if p.kind not in ("seat", "bearing")]
         near = min(free, key=lambda p: min(abs(at - p.start), abs(at - p.end)), default=piece)
-        what = "a hub" if piece.kind == "seat" else "a bearing"
+        what = tr("a hub") if piece.kind == "seat" else tr("a bearing")
         raise OutOfRange(
             "cut",
             at,
-            f"{what} needs its seat whole; {near.name} beside it can be cut",
+            tr("{what} needs its seat whole; {name} beside it can be cut", what=what, name=near.name),
             low=near.start,
             high=near.end,
             unit="mm",
@@ -81,7 +82,7 @@ def cut_piece(design: Design, shaft: str, made: MadeShaft, at: float) -> Design:
     place = round(at - start, 1)
     least = min((abs(place - c) for c in (0.0, *cuts, piece.end - start)), default=1.0)
     if place <= 0 or least < 0.2:
-        raise OutOfRange("cut", place, "a part is at least 0.2 mm long", low=0.2, unit="mm")
+        raise OutOfRange("cut", place, tr("a part is at least 0.2 mm long"), low=0.2, unit="mm")
     return in_machine(design, (("shafts", shaft, "pieces", base, "cuts"), tuple(sorted((*cuts, place)))))
 
 
@@ -103,9 +104,9 @@ def set_bearing(design: Design, shaft: str, made: MadeShaft, at: float) -> Desig
     """Set one more bearing on the shaft at a place along the machine (mm)."""
     first = next(b.at for b in made.bearings if b.name == "bearing 1")
     names = {b.name for b in made.bearings}
-    name = next((f"bearing {n}" for n in range(3, 7) if f"bearing {n}" not in names), None)
+    name = next((tr("bearing {n}", n=n) for n in range(3, 7) if f"bearing {n}" not in names), None)
     if name is None:
-        raise OutOfRange("bearings", len(names) + 1, "a shaft has up to six bearings", low=2, high=6)
+        raise OutOfRange("bearings", len(names) + 1, tr("a shaft has up to six bearings"), low=2, high=6)
     return in_machine(design, (("shafts", shaft, "bearings", name, "at"), round(at - first, 1)))
 
 

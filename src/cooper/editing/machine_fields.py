@@ -12,6 +12,7 @@ from cooper.document.models import Design
 from cooper.editing.fields import Field, path_field
 from cooper.editing.machine_edits import in_machine
 from cooper.errors import OutOfRange
+from cooper.i18n.text import tr
 from cooper.machine.shaft_model import MadeShaft
 from cooper.results.find_machine import NoMachine, machine_of
 from cooper.results.machine_found import MachineFound, ShaftFound
@@ -69,7 +70,7 @@ def _field(shaft: str, path: Path, symbol: str, key: str, proposed: Read, label:
     def swap(d: Design, r: Results) -> Design:
         return in_machine(d, (whole, read(d, r) if solved(d, r) else None))
 
-    return Field(key, symbol, None, read, solved, give, swap, "nothing, it follows", fine=fine, label=label)
+    return Field(key, symbol, None, read, solved, give, swap, tr("nothing, it follows"), fine=fine, label=label)
 
 
 def _piece(name: str, value: Callable[[MadeShaft], Callable[[str], float | None]]) -> Read:
@@ -81,9 +82,11 @@ def _piece(name: str, value: Callable[[MadeShaft], Callable[[str], float | None]
 
 def diameter_field(s: ShaftFound, name: str) -> Field:
     """Diameter of a piece of shaft; of a bearing's seat its bore."""
-    words = f"diameter of {name} of the {s.name}"
+    words = tr("diameter of {name} of the {name_2}", name=name, name_2=s.name)
     read = _piece(name, lambda m: lambda n: m.piece(n).d)
-    field = _field(s.key, ("pieces", name, "d"), "d_piece", f"{s.key} {name} d", read, words, 1.0)
+    field = _field(
+        s.key, ("pieces", name, "d"), "d_piece", tr("{key} {name} d", key=s.key, name=name), read, words, 1.0
+    )
     bearing = next((b.bearing.type for b in s.made.bearings if b.name == name), None)
     series: Callable[[], tuple[float, ...]] = partial(bores_of, bearing) if bearing else lambda: STANDARD
     return replace(field, series=series)
@@ -91,23 +94,27 @@ def diameter_field(s: ShaftFound, name: str) -> Field:
 
 def length_field(s: ShaftFound, name: str) -> Field:
     """Length of a piece of shaft."""
-    words = f"length of {name} of the {s.name}"
+    words = tr("length of {name} of the {name_2}", name=name, name_2=s.name)
     read = _piece(name, lambda m: lambda n: m.piece(n).length)
-    return _field(s.key, ("pieces", name, "length"), "l_piece", f"{s.key} {name} l", read, words, 1.0)
+    return _field(
+        s.key, ("pieces", name, "length"), "l_piece", tr("{key} {name} l", key=s.key, name=name), read, words, 1.0
+    )
 
 
 def fillet_field(s: ShaftFound, name: str) -> Field:
     """Fillet radius at the foot of a piece."""
-    words = f"fillet at the foot of {name} of the {s.name}"
+    words = tr("fillet at the foot of {name} of the {name_2}", name=name, name_2=s.name)
     read = _piece(name, lambda m: lambda n: m.piece(n).r)
-    return _field(s.key, ("pieces", name, "r"), "r_piece", f"{s.key} {name} r", read, words, 0.1)
+    return _field(s.key, ("pieces", name, "r"), "r_piece", tr("{key} {name} r", key=s.key, name=name), read, words, 0.1)
 
 
 def hole_field(s: ShaftFound, name: str) -> Field:
     """Diameter of a hole across a piece; none until it is given."""
-    words = f"hole across {name} of the {s.name}"
+    words = tr("hole across {name} of the {name_2}", name=name, name_2=s.name)
     read = _piece(name, lambda m: lambda n: m.piece(n).hole or None)
-    field = _field(s.key, ("pieces", name, "hole"), "d_hole", f"{s.key} {name} hole", read, words, 0.5)
+    field = _field(
+        s.key, ("pieces", name, "hole"), "d_hole", tr("{key} {name} hole", key=s.key, name=name), read, words, 0.5
+    )
     path = ("shafts", s.key, "pieces", name, "hole")
     return replace(field, swap=None, clear=lambda d: in_machine(d, (path, None)), empty="none")
 
@@ -118,7 +125,7 @@ def pin_field(s: ShaftFound, on: str) -> Field:
     def read(found: ShaftFound) -> float | None:
         return next((j.d_pin for j in found.made.joints if on in (j.gear, j.piece)), None)
 
-    words = f"diameter of the pin on the {s.name}"
+    words = tr("diameter of the pin on the {name}", name=s.name)
     return _field(s.key, ("joints", on, "d_pin"), "d_pin", f"{s.key} {on} d_pin", read, words, 0.5)
 
 
@@ -128,9 +135,20 @@ def screw_fields(s: ShaftFound, on: str) -> tuple[Field, Field]:
     def read(symbol: str) -> Read:
         return lambda found: next((getattr(j, symbol) for j in found.made.joints if on in (j.gear, j.piece)), None)
 
-    words = {"d_screw": f"thread of the set screw on the {s.name}", "M_A": f"torque of the set screw on the {s.name}"}
+    words = {
+        "d_screw": tr("thread of the set screw on the {name}", name=s.name),
+        "M_A": tr("torque of the set screw on the {name}", name=s.name),
+    }
     thread, torque = (
-        _field(s.key, ("joints", on, symbol), symbol, f"{s.key} {on} {symbol}", read(symbol), told, 1.0)
+        _field(
+            s.key,
+            ("joints", on, symbol),
+            symbol,
+            tr("{key} {on} {symbol}", key=s.key, on=on, symbol=symbol),
+            read(symbol),
+            told,
+            1.0,
+        )
         for symbol, told in words.items()
     )
     return replace(thread, series=lambda: tuple(one.d for one in screw_sizes())), torque
@@ -143,8 +161,21 @@ def rating_field(s: ShaftFound, name: str, symbol: str) -> Field:
     def read(found: ShaftFound) -> float | None:
         return next((getattr(b, attribute) for b in found.made.bearings if b.name == name), None)
 
-    words = f"{'dynamic' if symbol == 'C_r' else 'static'} rating of {name} of the {s.name}, typical or the maker's"
-    field = _field(s.key, ("bearings", name, attribute), symbol, f"{s.key} {name} {attribute}", read, words, 100.0)
+    words = tr(
+        "{value} rating of {name} of the {name_2}, typical or the maker's",
+        value="dynamic" if symbol == "C_r" else "static",
+        name=name,
+        name_2=s.name,
+    )
+    field = _field(
+        s.key,
+        ("bearings", name, attribute),
+        symbol,
+        tr("{key} {name} {attribute}", key=s.key, name=name, attribute=attribute),
+        read,
+        words,
+        100.0,
+    )
     path = ("shafts", s.key, "bearings", name)
 
     def read_typed(d: Design, r: Results) -> float | None:
@@ -178,8 +209,8 @@ def place_field(s: ShaftFound, name: str) -> Field:
     def give(d: Design, _r: Results, value: float) -> Design:
         return in_machine(d, (path, value))
 
-    words = f"middle of {name} of the {s.name}, from that of bearing 1"
-    key = f"{s.key} {name} at"
+    words = tr("middle of {name} of the {name_2}, from that of bearing 1", name=name, name_2=s.name)
+    key = tr("{key} {name} at", key=s.key, name=name)
     return Field(key, "l_bearing", None, read, lambda _d, _r: False, give, fine=1.0, label=words)
 
 
@@ -189,7 +220,7 @@ def joint_field(s: ShaftFound, on: str) -> Field:
     def read(found: ShaftFound) -> float | None:
         return next((j.l_tr for j in found.made.joints if on in (j.gear, j.piece)), None)
 
-    words = f"length that bears of the joint on the {s.name}"
+    words = tr("length that bears of the joint on the {name}", name=s.name)
     return _field(s.key, ("joints", on, "length"), "l_tr", f"{s.key} {on} l_tr", read, words, 1.0)
 
 
@@ -203,19 +234,28 @@ def end_field(s: ShaftFound, name: str, what: str) -> Field:
         return float(value) if isinstance(value, int | float) else other
 
     def give(d: Design, _r: Results, value: float) -> Design:
-        key = f"{s.key} {name} {what}"
+        key = tr("{key} {name} {what}", key=s.key, name=name, what=what)
         try:
             return in_machine(d, ((*base, what), value))
         except OutOfRange as fault:
             raise OutOfRange(key, value, fault.reason, low=fault.low, high=fault.high) from fault
 
     words = {
-        "F": f"radial force from outside on {name} of the {s.name}",
-        "phi": f"its direction in the end view, {name}",
-        "J": f"moment of inertia of what is coupled to {name} of the {s.name}",
+        "F": tr("radial force from outside on {name} of the {name_2}", name=name, name_2=s.name),
+        "phi": tr("its direction in the end view, {name}", name=name),
+        "J": tr("moment of inertia of what is coupled to {name} of the {name_2}", name=name, name_2=s.name),
     }[what]
     symbol = {"F": "F_end", "phi": "phi_ax", "J": "J_end"}[what]
-    return Field(f"{s.key} {name} {what}", symbol, None, read, lambda _d, _r: False, give, fine=10.0, label=words)
+    return Field(
+        tr("{key} {name} {what}", key=s.key, name=name, what=what),
+        symbol,
+        None,
+        read,
+        lambda _d, _r: False,
+        give,
+        fine=10.0,
+        label=words,
+    )
 
 
 def angle_field(design: Design, stage: int) -> Field:
@@ -230,13 +270,13 @@ def angle_field(design: Design, stage: int) -> Field:
 
     def give(d: Design, _r: Results, value: float) -> Design:
         if not -360 <= value <= 360:
-            raise OutOfRange(f"phi_{name}", value, "a direction within a turn", low=-360, high=360, unit="deg")
+            raise OutOfRange(f"phi_{name}", value, tr("a direction within a turn"), low=-360, high=360, unit="deg")
         return in_machine(d, (("angles", name), value))
 
     def swap(d: Design, r: Results) -> Design:
         return in_machine(d, (("angles", name), read(d, r) if solved(d, r) else None))
 
-    words = f"direction of the line of centres of {design.train.stages[stage].name}"
+    words = tr("direction of the line of centres of {name}", name=design.train.stages[stage].name)
     return Field(
         f"phi_{name}",
         "phi_ax",
@@ -245,7 +285,7 @@ def angle_field(design: Design, stage: int) -> Field:
         solved,
         give,
         swap,
-        "nothing, it lies level or folds back",
+        tr("nothing, it lies level or folds back"),
         fine=5.0,
         label=words,
     )
@@ -271,7 +311,7 @@ def box_field(symbol: str, value: Callable[[MachineFound], float]) -> Field:
         read,
         lambda _d, _r: True,
         give,
-        label=f"{symbol[0]} of the housing; what is typed becomes its bound",
+        label=tr("{symbol} of the housing; what is typed becomes its bound", symbol=symbol[0]),
     )
 
 
@@ -314,8 +354,8 @@ def machine_fields() -> dict[str, dict[str, Field]]:
         "Bearings": [_own_field("S_0min", "S_0min", 0.1)],
         "Shafts": [_own_field("Rz", "Rz_sh", 1.0), _own_field("R_e_key", "R_e_key", 10.0)],
         "Room": [
-            _own_field("c", "c_ax", 0.5, "three modules"),
-            _own_field("wall", "s_wall", 1.0, "by size"),
+            _own_field("c", "c_ax", 0.5, tr("three modules")),
+            _own_field("wall", "s_wall", 1.0, tr("by size")),
             *(_own_field(f"{a}_max", f"{a}_box_max", 5.0, "any") for a in ("L", "W", "H")),
         ],
         "Order of failure": [_own_field("X_gomin", "X_gomin", 0.05)],

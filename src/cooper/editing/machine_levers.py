@@ -9,6 +9,7 @@ from cooper.document.machine_data import Machine
 from cooper.document.models import Design
 from cooper.editing.machine_edits import in_machine, propose_anew
 from cooper.errors import OutOfRange
+from cooper.i18n.text import tr
 from cooper.machine.judge_shaft import piece_of
 from cooper.machine.rolling_life import CLEANLINESS
 from cooper.results.evaluate import evaluate
@@ -39,7 +40,11 @@ def machine_levers(design: Design, results: Results, check: Check) -> Iterator[F
         name = _piece(shaft, rest, check)
         if shaft.key in data.shafts:
             anew = _first(
-                check, "what is fixed of the shaft", None, ["let go"], lambda _v: propose_anew(design, shaft.key)
+                check,
+                tr("what is fixed of the shaft"),
+                None,
+                [tr("let go")],
+                lambda _v: propose_anew(design, shaft.key),
             )
             yield anew
         if name is not None:
@@ -55,7 +60,7 @@ def machine_levers(design: Design, results: Results, check: Check) -> Iterator[F
         order = list(CLEANLINESS)
         cleaner = order[: order.index(data.cleanliness)][::-1]
         yield _first(
-            check, "cleanliness of the oil", None, cleaner, lambda v: in_machine(design, (("cleanliness",), v))
+            check, tr("cleanliness of the oil"), None, cleaner, lambda v: in_machine(design, (("cleanliness",), v))
         )
 
 
@@ -65,7 +70,7 @@ def _piece(shaft: ShaftFound, rest: str, check: Check) -> str | None:
     if check.symbol in ("S_D", "S_Y"):
         at, _ = shaft.judged.place(shaft.judged.S_D if check.symbol == "S_D" else shaft.judged.S_Y)
         return piece_of(shaft.made.pieces, at).name
-    found = next((n for n in (rest, f"seat {rest}") if n in names), None)
+    found = next((n for n in (rest, tr("seat {rest}", rest=rest)) if n in names), None)
     if check.symbol == "n_crit":
         return max(shaft.made.pieces, key=lambda p: p.length).name
     cut = any(j.piece == found and j.kind == "integral" for j in shaft.made.joints)
@@ -78,14 +83,14 @@ def _diameter(design: Design, check: Check, shaft: ShaftFound, name: str) -> Fou
     grid = bores_of(bearing) if bearing else STANDARD
     wider = [d for d in grid if d > piece.d][:STEPS]
     path = ("shafts", shaft.key, "pieces", name, "d")
-    return _first(check, f"diameter of {name}", "length", wider, lambda d: in_machine(design, (path, d)))
+    return _first(check, tr("diameter of {name}", name=name), "length", wider, lambda d: in_machine(design, (path, d)))
 
 
 def _bearings(design: Design, check: Check, shaft: ShaftFound, name: str) -> Iterator[Found]:
     """Each type of bearing in its lightest series that reaches the limit."""
     base = ("shafts", shaft.key, "bearings", name)
     for kind in ("deep groove ball", "cylindrical roller", "spherical roller"):
-        rows = [f"{kind}, series {s}" for s in series_of(kind)]
+        rows = [tr("{kind}, series {s}", kind=kind, s=s) for s in series_of(kind)]
 
         def make(row: str, kind: str = kind) -> Design:
             series = row.rpartition(" ")[2]
@@ -108,7 +113,7 @@ def _steel(design: Design, check: Check, now: str) -> Found:
         (s for s in shaft_steels() if shaft_steel(s).sigma_B > shaft_steel(now).sigma_B),
         key=lambda s: shaft_steel(s).sigma_B,
     )
-    return _first(check, "steel of the shafts", None, stronger, lambda v: in_machine(design, (("steel",), v)))
+    return _first(check, tr("steel of the shafts"), None, stronger, lambda v: in_machine(design, (("steel",), v)))
 
 
 def _first(check: Check, label: str, kind: str | None, values: Sequence[V], make: Callable[[V], Design]) -> Found:
@@ -123,4 +128,4 @@ def _first(check: Check, label: str, kind: str | None, values: Sequence[V], make
         if found is not None and found.margin >= 0:
             return label, value, kind, design, results, ""
     last: float | str = values[-1] if values else ""
-    return label, last, kind, None, None, "none of them reaches it" if values else "there is nothing beyond it"
+    return label, last, kind, None, None, tr("none of them reaches it") if values else tr("there is nothing beyond it")

@@ -13,6 +13,8 @@ from cooper.document.plain import one_of_each, plain_data, validated, validated_
 from cooper.editing.edit import set_many
 from cooper.editing.whole_sets import kept_whole
 from cooper.errors import OutOfRange
+from cooper.i18n.text import join, tr
+from cooper.i18n.translate import translate
 from cooper.kinds.internal_wheel import INTERNAL
 from cooper.kinds.known import ARRANGED, kind_of
 from cooper.results.solve_stage import module_of
@@ -28,13 +30,13 @@ def with_set(design: Design, k: int, kind: str) -> Design:
     stages = list(design.train.stages)
     old = stages[k]
     if set_number(design, k) is not None:
-        raise OutOfRange("stage", k + 1, "it belongs to a set already: take that apart first")
+        raise OutOfRange("stage", k + 1, tr("it belongs to a set already: take that apart first"))
     mesh = old.meshes[0]
     one, two = old.members[mesh.driver], old.members[mesh.driven]
     if not old.kind_of_pair.splits:
-        raise OutOfRange("stage", k + 1, "an external pair of gears becomes a set; this stage has a ring or a rack")
+        raise OutOfRange("stage", k + 1, tr("an external pair of gears becomes a set; this stage has a ring or a rack"))
     if len(stages) >= 12:
-        raise OutOfRange("stages", 13, "a train has 1 to 12 stages", low=1, high=12)
+        raise OutOfRange("stages", 13, tr("a train has 1 to 12 stages"), low=1, high=12)
     m_n = module_of(mesh, one.z, two.z)
     plain = mesh.but(**{**dict.fromkeys(SIZES), "m_n": m_n, "a_w": None, "driver": 0, "driven": 1})
     sun = one.but(name="sun", x=one.x or 0.0, d_a=None)
@@ -48,7 +50,7 @@ def with_set(design: Design, k: int, kind: str) -> Design:
     sets = [{**s.plain(), "first": s.first + (s.first > k)} for s in design.train.sets]
     names = {s["name"] for s in sets}
     label = ARRANGED[kind].label
-    name = next(n for n in (label, *(f"{label} {i}" for i in range(2, 99))) if n not in names)
+    name = next(n for n in (label, *(tr("{label} {i}", label=label, i=i) for i in range(2, 99))) if n not in names)
     tree["train"]["sets"] = [*sets, {"name": name, "kind": kind, "first": k, **extra}]
     return _whole(tree)
 
@@ -82,14 +84,14 @@ Made = tuple[Stage, Stage, dict[str, Any]]
 
 def _idler(sun: Gear, planet: Gear, mesh: Mesh, m_n: float) -> Made:
     first, last = (
-        sun.but(name="first gear"),
-        sun.but(id="", name="last gear", z=planet.z, x=0.0),
+        sun.but(name=translate(tr("first gear"))),
+        sun.but(id="", name=translate(tr("last gear")), z=planet.z, x=0.0),
     )
     idler = planet.but(name="idler", bending="both ways")
     return (
-        Stage(name="First gear – idler", members=(first, idler), meshes=(mesh,)),
-        Stage(name="Idler – last gear", members=(idler, last), meshes=(mesh,)),
-        {"planets": 1, "held": None, "input": "first gear", "output": "last gear"},
+        Stage(name=translate(tr("First gear – idler")), members=(first, idler), meshes=(mesh,)),
+        Stage(name=translate(tr("Idler – last gear")), members=(idler, last), meshes=(mesh,)),
+        {"planets": 1, "held": None, "input": tr("first gear"), "output": tr("last gear")},
     )
 
 
@@ -97,33 +99,33 @@ def _plain_planets(sun: Gear, planet: Gear, mesh: Mesh, m_n: float) -> Made:
     shared = planet.but(bending="both ways")
     ring = _ring(planet, sun.z + 2 * planet.z, mesh, m_n)
     return (
-        Stage(name="Sun – planet", members=(sun, shared), meshes=(mesh,)),
-        Stage(name="Planet – ring", members=(shared, ring), meshes=(_far(mesh),)),
+        Stage(name=translate(tr("Sun – planet")), members=(sun, shared), meshes=(mesh,)),
+        Stage(name=translate(tr("Planet – ring")), members=(shared, ring), meshes=(_far(mesh),)),
         {},
     )
 
 
 def _stepped_planets(sun: Gear, planet: Gear, mesh: Mesh, m_n: float) -> Made:
-    small = planet.but(id="", name="planet, small gear", z=max(planet.z - 4, 10))
+    small = planet.but(id="", name=translate(tr("planet, small gear")), z=max(planet.z - 4, 10))
     ring = _ring(small, small.z + sun.z + planet.z, mesh, m_n)
     return (
-        Stage(name="Sun – planet", members=(sun, planet), meshes=(mesh,)),
-        Stage(name="Planet – ring", members=(small, ring), meshes=(_far(mesh),)),
+        Stage(name=translate(tr("Sun – planet")), members=(sun, planet), meshes=(mesh,)),
+        Stage(name=translate(tr("Planet – ring")), members=(small, ring), meshes=(_far(mesh),)),
         {},
     )
 
 
 def _two_rings(sun: Gear, planet: Gear, mesh: Mesh, m_n: float) -> Made:
     z_a = max(planet.z, 16)
-    one = planet.but(name="planet, lower gear", z=z_a)
-    two = planet.but(id="", name="planet, upper gear", z=z_a - 1)
+    one = planet.but(name=translate(tr("planet, lower gear")), z=z_a)
+    two = planet.but(id="", name=translate(tr("planet, upper gear")), z=z_a - 1)
     gap = 2 * z_a
     # Of the first pair the ring's shift is solved from a given centre distance.
     given = mesh.but(a_w=gap * m_n / cos(radians(mesh.beta)) / 2)
     ring_2 = _ring(two, z_a - 1 + gap, mesh, m_n).but(name="ring 2")
     return (
-        Stage(name="Planet – ring", members=(one, _ring(one, z_a + gap, mesh, m_n)), meshes=(given,)),
-        Stage(name="Planet – ring 2", members=(two, ring_2), meshes=(_far(mesh),)),
+        Stage(name=translate(tr("Planet – ring")), members=(one, _ring(one, z_a + gap, mesh, m_n)), meshes=(given,)),
+        Stage(name=translate(tr("Planet – ring 2")), members=(two, ring_2), meshes=(_far(mesh),)),
         {"held": "ring", "input": "carrier", "output": "ring 2"},
     )
 
@@ -189,8 +191,14 @@ def free_sun_count(design: Design, n: int) -> int:
         raise OutOfRange(
             "free_sun",
             z,
-            f"between planets of {planet} teeth in a ring of {ring} a sun would have {z} teeth: take planets of "
-            f"{(ring - LEAST_SUN) // 2} teeth or fewer",
+            tr(
+                "between planets of {planet} teeth in a ring of {ring} a sun would have {z} teeth: take "
+                "planets of {ring_2} teeth or fewer",
+                planet=planet,
+                ring=ring,
+                z=z,
+                ring_2=(ring - LEAST_SUN) // 2,
+            ),
             low=LEAST_SUN,
         )
     return z
@@ -201,7 +209,9 @@ def with_free_sun(design: Design, n: int, wanted: bool) -> Design:
     one = design.train.sets[n]
     if not one.arranged.sun_between:
         raise OutOfRange(
-            "free_sun", one.name, "a free sun supports the planets of two rings; in other sets the sun carries torque"
+            "free_sun",
+            one.name,
+            tr("a free sun supports the planets of two rings; in other sets the sun carries torque"),
         )
     if one.free_sun == wanted:
         return design
@@ -209,7 +219,7 @@ def with_free_sun(design: Design, n: int, wanted: bool) -> Design:
     stages, at = list(tree["train"]["stages"]), one.first + 2
     if wanted:
         if len(stages) >= 12:
-            raise OutOfRange("stages", 13, "a train has 1 to 12 stages", low=1, high=12)
+            raise OutOfRange("stages", 13, tr("a train has 1 to 12 stages"), low=1, high=12)
         first = design.train.stages[one.first]
         planet = first.members[0]
         sun = planet.but(
@@ -226,7 +236,9 @@ def with_free_sun(design: Design, n: int, wanted: bool) -> Design:
         mesh = first.meshes[0].but(a_w=1.0)
         stages.insert(
             at,
-            Stage(name="Sun – planet", members=(sun, planet.but(x=planet.x or 0.0)), meshes=(mesh,)).plain(),
+            Stage(
+                name=translate(tr("Sun – planet")), members=(sun, planet.but(x=planet.x or 0.0)), meshes=(mesh,)
+            ).plain(),
         )
     else:
         del stages[at]
@@ -262,7 +274,11 @@ def give_counts(design: Design, n: int, z: tuple[int, ...], m_2: float | None = 
             raise OutOfRange(
                 "free_sun",
                 sun,
-                f"planets of {z[0]} teeth in a ring of {z[1]} leave no room for the sun: take it out first",
+                tr(
+                    "planets of {z} teeth in a ring of {z_2} leave no room for the sun: take it out first",
+                    z=z[0],
+                    z_2=z[1],
+                ),
                 low=LEAST_SUN,
             )
         counts |= {(k + 2, 0): sun, (k + 2, 1): z[0]}
@@ -314,12 +330,16 @@ def change_count(design: Design, n: int, changed: int, value: int, kept: int) ->
     found, near = follow(_counts_now(design, n), changed, value, kept)
     names = ("sun", "planet", "ring")
     if found is None:
-        offers = "; ".join(f"sun {a}, planet {b}, ring {c}" for a, b, c in near)
+        offers = join("; ", (tr("sun {a}, planet {b}, ring {c}", a=a, b=b, c=c) for a, b, c in near))
         raise OutOfRange(
-            f"z of the {names[changed]}",
+            tr("z of the {names}", names=names[changed]),
             value,
-            f"with the {names[kept]} kept the {names[3 - changed - kept]} would have half a tooth or none. "
-            f"Nearest that work: {offers or 'none'}",
+            tr(
+                "with the {names} kept the {names_2} would have half a tooth or none. Nearest that work: {value}",
+                names=names[kept],
+                names_2=names[3 - changed - kept],
+                value=offers or "none",
+            ),
         )
     return give_counts(design, n, found)
 
@@ -350,7 +370,9 @@ def count_in_set(design: Design, k: int, i: int, z: int) -> Design:
     place = k - design.train.sets[n].first + i - 1
     if INTERNAL.counts(z) != (place == 2):
         raise OutOfRange(
-            "z", z, "sun and planets have external teeth (a positive count), the ring internal ones (a negative count)"
+            "z",
+            z,
+            tr("sun and planets have external teeth (a positive count), the ring internal ones (a negative count)"),
         )
     if place == 2:
         return give_counts(design, n, (sun, (-z - sun) // 2, -z))

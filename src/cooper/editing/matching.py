@@ -12,6 +12,7 @@ from cooper.document.units import parse
 from cooper.editing.edit import set_many
 from cooper.errors import Open, OutOfRange
 from cooper.gears.identify import Match, identify, tip_miss
+from cooper.i18n.text import tr
 from cooper.stock.series import diametral_pitches, modules
 
 FIND = "find"
@@ -26,24 +27,28 @@ def matches(
     ``spans`` as teeth:size, ``pins`` and ``balls`` as diameter:size, several parted by semicolons; ``helix`` an angle or "find". All
     standard modules and diametral pitches are tried. Raises `OutOfRange` that names what cannot be.
     """
-    count = round(parse(z, "count", system, quantity="tooth count"))
+    count = round(parse(z, "count", system, quantity=tr("tooth count")))
     if not 4 <= count <= 2000:
-        raise OutOfRange("tooth count", count, "an external gear is matched", low=4, high=2000)
-    d_a = parse(tip, "length", system, quantity="outside diameter")
+        raise OutOfRange(tr("tooth count"), count, tr("an external gear is matched"), low=4, high=2000)
+    d_a = parse(tip, "length", system, quantity=tr("outside diameter"))
     if not 0 < d_a < 1e5:
-        raise OutOfRange("outside diameter", d_a, "it must be above 0", low=Open(0.0), high=1e5, unit="mm")
+        raise OutOfRange(tr("outside diameter"), d_a, tr("it must be above 0"), low=Open(0.0), high=1e5, unit="mm")
     taken = {}
     for teeth, size in _pairs(spans, "span", system):
         if teeth != round(teeth) or not 2 <= teeth <= count:
             raise OutOfRange(
-                "span", f"{teeth:g} teeth", f"it is written as teeth:size with 2 to {count} teeth", low=2, high=count
+                "span",
+                tr("{teeth:g} teeth", teeth=teeth),
+                tr("it is written as teeth:size with 2 to {count} teeth", count=count),
+                low=2,
+                high=count,
             )
         taken[int(teeth)] = size
     over_pins, over_balls = dict(_pairs(pins, "pin", system)), dict(_pairs(balls, "ball", system))
     word = helix.strip().lower()
     beta = None if word in (FIND, "") else radians(parse(word, "angle", system, quantity="helix"))
     if beta is not None and not 0 <= beta < radians(60):
-        raise OutOfRange("helix", degrees(beta), "it is 0 for spur gears", low=0, high=60, unit="deg")
+        raise OutOfRange("helix", degrees(beta), tr("it is 0 for spur gears"), low=0, high=60, unit="deg")
     series = tuple(sorted({*modules(), *(25.4 / P for P in diametral_pitches())}))
     return identify(count, d_a, taken, series, balls=over_balls, pins=over_pins, beta=beta, most=most)
 
@@ -55,13 +60,16 @@ FAR = 0.05
 def warning_of(found: list[Match]) -> str:
     """That even the likeliest gear is far from what was measured, and by how much; empty where it is near."""
     if not found:
-        return "No gear of the series has such sizes: look at count, diameter and sizes again."
+        return tr("No gear of the series has such sizes: look at count, diameter and sizes again.")
     best = found[0]
     if max(float(tip_miss(np.array(best.tip_residual), np.array(best.m_n))), abs(best.span_residual)) <= FAR * best.m_n:
         return ""
-    return (
-        f"None of these is near: the likeliest is off by {best.tip_residual:+.3f} mm on the outside diameter and by {best.span_residual:.3f} mm on the sizes. Measure again, or the tips are "
-        "turned down, the teeth worn or of another rack."
+    return tr(
+        "None of these is near: the likeliest is off by {tip_residual:+.3f} mm on the outside "
+        "diameter and by {span_residual:.3f} mm on the sizes. Measure again, or the tips are turned "
+        "down, the teeth worn or of another rack.",
+        tip_residual=best.tip_residual,
+        span_residual=best.span_residual,
     )
 
 
@@ -70,11 +78,11 @@ def _pairs(text: str, name: str, system: str) -> list[tuple[float, float]]:
     for part in filter(None, (p.strip() for p in text.split(";"))):
         first, colon, second = part.partition(":")
         if not colon:
-            raise OutOfRange(name, part, "it is written as number:size")
+            raise OutOfRange(name, part, tr("it is written as number:size"))
         kind = "factor" if name == "span" else "length"
         one, size = parse(first, kind, system, quantity=name), parse(second, "length", system, quantity=name)
         if not (one > 0 and size > 0):
-            raise OutOfRange(name, part, "sizes must be above 0")
+            raise OutOfRange(name, part, tr("sizes must be above 0"))
         found.append((one, size))
     return found
 

@@ -10,6 +10,7 @@ from cooper.document.models import Design
 from cooper.editing.edit import set_many
 from cooper.editing.fields import Field, bench_fields, optional_field, path_field
 from cooper.errors import OutOfRange
+from cooper.i18n.text import tr
 from cooper.results.result_tree import Results
 
 
@@ -32,15 +33,15 @@ def set_parts(design: Design, n: int) -> list[Part]:
     else:
         whole += [
             path_field("n_planets", "n_planets", None, f"train.sets.{n}.planets"),
-            optional_field("K_gamma_set", "K_gamma", None, f"train.sets.{n}.K_gamma", 0.05, "follows"),
+            optional_field("K_gamma_set", "K_gamma", None, f"train.sets.{n}.K_gamma", 0.05, tr("follows")),
         ]
     if not one.arranged.one_gear:
         whole.insert(1, fields[1]["P_nd" if "P_nd" in fields[1] else "m_n"])
     # Of what both meshes have the number of the mesh tells which.
     twice = {f.symbol for f in whole if sum(g.symbol == f.symbol for g in whole) > 1}
     whole = [replace(f, index=1 + (f.place != whole[0].place)) if f.symbol in twice else f for f in whole]
-    parts = [Part("the set", None, (*whole, envelope_field(n)))]
-    free = [("sun" if one.sun_works else "free sun", (2, 0))] if one.free_sun else []
+    parts = [Part(tr("the set"), None, (*whole, envelope_field(n)))]
+    free = [(tr("sun") if one.sun_works else tr("free sun"), (2, 0))] if one.free_sun else []
     for name, (k, place) in [*one.arranged.parts, *free]:
         i = place + 1
         own = [fields[k][f"z_{i}"], fields[k][f"x_{i}"], fields[k][f"d_a{i}"], fields[k][f"b_{i}"]]
@@ -61,7 +62,7 @@ def envelope_field(n: int) -> Field:
 
     def give(d: Design, r: Results, value: float) -> Design:
         if not value > 0:
-            raise OutOfRange("envelope", value, "a set needs room", low=0.0, unit="mm")
+            raise OutOfRange("envelope", value, tr("a set needs room"), low=0.0, unit="mm")
         return scaled(d, n, value / read(d, r))
 
     return Field("envelope", "envelope", None, read, lambda _d, _r: True, give, fine=1.0)
@@ -88,4 +89,4 @@ def scaled(design: Design, n: int, factor: float) -> Design:
 
 def _plain(value: float) -> float:
     """Without the last digits that a product adds to a round number."""
-    return float(f"{value:.12g}")
+    return float(tr("{value:.12g}", value=value))

@@ -10,6 +10,7 @@ from msgspec import Struct
 from cooper.document.models import Design
 from cooper.editing.machine_edits import in_machine
 from cooper.errors import OutOfRange
+from cooper.i18n.text import tr
 from cooper.machine.shaft_model import MadeShaft, Piece
 from cooper.results.machine_found import MachineFound, ShaftFound
 
@@ -83,7 +84,9 @@ def _base(piece: Piece) -> str:
 def _face(z: float, name: str, foot: float, way: int, ends: tuple[float, float], words: str = "") -> Face:
     length, place = _from(foot, way)
     base = name.partition(", part ")[0]
-    return Face(z, base, words or f"length of the {base}", ("pieces", base, "length"), length, place, *ends)
+    return Face(
+        z, base, words or tr("length of the {base}", base=base), ("pieces", base, "length"), length, place, *ends
+    )
 
 
 def _cut(pieces: tuple[Piece, ...], a: Piece, b: Piece) -> Face:
@@ -93,7 +96,7 @@ def _cut(pieces: tuple[Piece, ...], a: Piece, b: Piece) -> Face:
     n = sum(1 for p in pieces if _base(p) == base and p.end <= a.end) - 1
     length, place = _from(start, 1)
     ends = (a.start + THINNEST, b.end - THINNEST)
-    return Face(a.end, base, f"place of cut {n + 1}", ("pieces", base, "cuts"), length, place, *ends, cut=n)
+    return Face(a.end, base, tr("place of cut {n}", n=n + 1), ("pieces", base, "cuts"), length, place, *ends, cut=n)
 
 
 def _beside(made: MadeShaft, held: list[Piece], a: Piece, b: Piece) -> Face | None:
@@ -111,7 +114,7 @@ def _beside(made: MadeShaft, held: list[Piece], a: Piece, b: Piece) -> Face | No
         return Face(
             z,
             seat.name,
-            "length of the hub",
+            tr("length of the hub"),
             ("pieces", seat.name, "length"),
             lambda at: 2 * way * (at - middle),
             lambda v: middle + way * v / 2,
@@ -130,7 +133,7 @@ def _beside(made: MadeShaft, held: list[Piece], a: Piece, b: Piece) -> Face | No
     if made.wish.walls[WALLED.index(bearing.name)].outward != way:
         return None
     ends = (foot + THINNEST, foot + 2000.0) if way > 0 else (foot - 2000.0, foot - THINNEST)
-    return _face(z, f"gap {k}", foot, way, ends, f"from the hub to {bearing.name}")
+    return _face(z, tr("gap {k}", k=k), foot, way, ends, tr("from the hub to {name}", name=bearing.name))
 
 
 def _integral(made: MadeShaft, seat: Piece) -> bool:
@@ -147,13 +150,13 @@ def snaps_of(found: MachineFound, shaft: ShaftFound) -> list[Snap]:
         if other.key == shaft.key:
             continue
         there += [
-            Snap(z, f"{p.name} of {other.name}")
+            Snap(z, tr("{name} of {name_2}", name=p.name, name_2=other.name))
             for p in other.made.pieces
             if p.kind == "bearing"
             for z in (p.start, p.end)
         ]
-        there += [Snap(z, f"end of {other.name}") for z in (other.made.start, other.made.end)]
-    for ends, name in ((found.places.inner, "inner wall"), (found.housing.z, "outer wall")):
+        there += [Snap(z, tr("end of {name}", name=other.name)) for z in (other.made.start, other.made.end)]
+    for ends, name in ((found.places.inner, tr("inner wall")), (found.housing.z, tr("outer wall"))):
         there += [Snap(z, name) for z in ends]
     return there
 
@@ -173,7 +176,7 @@ def move_face(design: Design, shaft: str, face: Face, z: float) -> Design:
         raise OutOfRange(
             face.words,
             round(z, 3),
-            "the face would pass what it ends at",
+            tr("the face would pass what it ends at"),
             low=round(face.low, 3),
             high=round(face.high, 3),
             unit="mm",

@@ -12,6 +12,7 @@ from cooper.document.models import Design
 from cooper.editing.edit import set_many
 from cooper.errors import OutOfRange
 from cooper.gears.inputs import PairInput
+from cooper.i18n.text import tr
 from cooper.results.limits import workable
 from cooper.results.pair_numbers import PairNumbers, pair_numbers
 from cooper.results.power_flow import pair_now
@@ -21,12 +22,12 @@ POINTS, ROUNDS, REACH = 161, 5, 1.6
 
 RULES: dict[str, tuple[str, Callable[[PairNumbers], Array]]] = {
     "sliding": (
-        "equal specific sliding at both roots",
+        tr("equal specific sliding at both roots"),
         lambda n: n.gears[0].zeta_f - n.gears[1].zeta_f,
     ),
-    "root": ("equal root safety", lambda n: n.gears[0].S_F - n.gears[1].S_F),
+    "root": (tr("equal root safety"), lambda n: n.gears[0].S_F - n.gears[1].S_F),
     "thickness": (
-        "equal tooth thickness at the critical section",
+        tr("equal tooth thickness at the critical section"),
         lambda n: n.gears[0].s_Fn - n.gears[1].s_Fn,
     ),
 }
@@ -45,8 +46,13 @@ def _without_undercut(now: StageResults, x_1: float, total: float) -> float:
         raise OutOfRange(
             "x_1",
             x_1,
-            f"with a sum of {total:.3f} one of the gears is always undercut: {low:.3f} and "
-            f"{total - high:.3f} are the least shifts",
+            tr(
+                "with a sum of {total:.3f} one of the gears is always undercut: {low:.3f} and {total_2:.3f} "
+                "are the least shifts",
+                total=total,
+                low=low,
+                total_2=total - high,
+            ),
         )
     return min(max(x_1, low), high)
 
@@ -58,7 +64,7 @@ def shared(design: Design, results: Results, stage: int, rule: str) -> Design:
     """
     doc, now = design.train.stages[stage], results.stages[stage]
     if not now.kind.shifts:
-        raise OutOfRange("x_1", now.gears[0].x, f"a {now.kind.name} has no shift to share with")
+        raise OutOfRange("x_1", now.gears[0].x, tr("a {name} has no shift to share with", name=now.kind.name))
     x_1, total = now.gears[0].x, now.mesh.x_sum
     pair = pair_now(design.train, results, stage)
     if rule == NO_UNDERCUT:
@@ -69,7 +75,9 @@ def shared(design: Design, results: Results, stage: int, rule: str) -> Design:
         words, difference = RULES[rule]
         balanced = _balance(pair, total, difference, total / 2)
         if balanced is None:
-            raise OutOfRange("x_1", x_1, f"no sharing of the shifts gives {words} while both gears can be made")
+            raise OutOfRange(
+                "x_1", x_1, tr("no sharing of the shifts gives {words} while both gears can be made", words=words)
+            )
         found = balanced
     mesh = doc.meshes[0]
     paths = {i: f"train.stages.{stage}.members.{n}.x" for i, n in ((1, mesh.driver), (2, mesh.driven))}

@@ -19,6 +19,7 @@ from cooper.gears.inputs import PairInput
 from cooper.gears.pair import centre_distance
 from cooper.gears.root import flank_end
 from cooper.gears.tooth import pointed_diameter
+from cooper.i18n.text import tr
 from cooper.results.checks import FORM_SCALE
 from cooper.results.pair_numbers import pair_numbers
 from cooper.results.power_flow import pair_now
@@ -65,7 +66,7 @@ def shift_map(design: Design, results: Results, stage: int) -> ShiftMap:
     """
     kind = results.stages[stage].kind
     if not kind.shifts:
-        raise OutOfRange("x_2", 0.0, f"a {kind.name} has no profile shift")
+        raise OutOfRange("x_2", 0.0, tr("a {name} has no profile shift", name=kind.name))
     mesh = design.train.stages[stage].meshes[0]
     paths = {i: f"train.stages.{stage}.members.{n}.x" for i, n in ((1, mesh.driver), (2, mesh.driven))}
     plain = set_many(design, {paths[1]: 0.0, paths[2]: 0.0, f"train.stages.{stage}.meshes.0.a_w": None})
@@ -92,13 +93,13 @@ def _fields(pair: PairInput, axis: Array, defaults: Defaults) -> ShiftMap:
         for i, (g, tooth, form) in enumerate(zip(n.gears, n.teeth, n.forms, strict=True), 1):
             if not isinstance(tooth.tool, FormCut) and np.all(tooth.sign > 0):
                 # In shifts; of a rack this is x_E less the least shift.
-                margins[f"undercut {i}"] = flank_end(tooth) * np.sin(tooth.alpha_t) / m_n
+                margins[tr("undercut {i}", i=i)] = flank_end(tooth) * np.sin(tooth.alpha_t) / m_n
             least = max(defaults.s_an_min, 1e-6) * m_n
             land = np.where(tooth.d_a < pointed_diameter(tooth), g.s_anE / least - 1, -1.0)
-            margins[f"tip land {i}"] = land
+            margins[tr("tip land {i}", i=i)] = land
             reach = g.c_F / (FORM_SCALE * m_n)
             # An undercut flank is cleared by the tool; there the undercut itself is the condition.
-            margins[f"flank reach {i}"] = np.where(form.undercut, np.maximum(reach, 0.01), reach)
+            margins[tr("flank reach {i}", i=i)] = np.where(form.undercut, np.maximum(reach, 0.01), reach)
     level = n.gears[0].zeta_f - n.gears[1].zeta_f
     shape = (len(axis), len(axis))
     whole = {

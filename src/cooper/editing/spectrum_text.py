@@ -8,9 +8,10 @@ from cooper.document.duty import Level
 from cooper.document.models import Design
 from cooper.editing.edit import set_at
 from cooper.errors import OutOfRange
+from cooper.i18n.text import join, tr
 from cooper.rating.iso6336.spectrum import standard_levels
 
-HEADS = ("torque, % of nominal", "share of the life", "speed, % of nominal")
+HEADS = (tr("torque, % of nominal"), tr("share of the life"), tr("speed, % of nominal"))
 MOST = 200
 
 
@@ -34,17 +35,23 @@ def read_levels(text: str, *, heads: bool = True) -> list[Level]:
                 continue
             bad = next(c for c in cells if not _is_number(c))
             raise OutOfRange(
-                f"line {n}", bad, "a level is torque in %, its share and, if wanted, speed in %, all numbers"
+                tr("line {n}", n=n),
+                bad,
+                tr("a level is torque in %, its share and, if wanted, speed in %, all numbers"),
             ) from None
         if len(numbers) not in (2, 3):
-            raise OutOfRange(f"line {n}", line.strip(), f"a level has 2 or 3 numbers, this has {len(numbers)}")
+            raise OutOfRange(
+                tr("line {n}", n=n),
+                line.strip(),
+                tr("a level has 2 or 3 numbers, this has {numbers}", numbers=len(numbers)),
+            )
         levels.append(_level(n, *numbers))
     if not levels:
         raise OutOfRange(
-            "spectrum", "empty", "there is no level in it; a line holds torque in %, its share and speed in %"
+            "spectrum", "empty", tr("there is no level in it; a line holds torque in %, its share and speed in %")
         )
     if len(levels) > MOST:
-        raise OutOfRange("spectrum", len(levels), "more levels than are rated one by one", low=1, high=MOST)
+        raise OutOfRange("spectrum", len(levels), tr("more levels than are rated one by one"), low=1, high=MOST)
     return levels
 
 
@@ -66,15 +73,25 @@ def _level(n: int, torque: float, share: float, speed: float = 100.0) -> Level:
     for what, value, low, high in (("torque", torque, 0, 2000), ("share", share, 0, 1e9), ("speed", speed, 0, 2000)):
         inside = low <= value <= high and (what == "torque" or value > 0)
         if not inside:
-            above = "0" if what == "torque" else "above 0"
-            raise OutOfRange(f"line {n}", value, f"the {what} of a level lies between {above} and {high:g}")
+            above = "0" if what == "torque" else tr("above 0")
+            raise OutOfRange(
+                tr("line {n}", n=n),
+                value,
+                tr("the {what} of a level lies between {above} and {high:g}", what=what, above=above, high=high),
+            )
     return Level(T_rel=torque / 100, n_rel=speed / 100, q_t=share)
 
 
 def levels_text(levels: tuple[Level, ...]) -> str:
     """Levels as lines for a spreadsheet, with heads."""
-    rows = [HEADS, *((f"{100 * v.T_rel:.6g}", f"{v.q_t:.6g}", f"{100 * v.n_rel:.6g}") for v in levels)]
-    return "\n".join("\t".join(r) for r in rows) + "\n"
+    rows = [
+        HEADS,
+        *(
+            (tr("{T_rel:.6g}", T_rel=100 * v.T_rel), tr("{q_t:.6g}", q_t=v.q_t), tr("{n_rel:.6g}", n_rel=100 * v.n_rel))
+            for v in levels
+        ),
+    ]
+    return join("\n", ("\t".join(r) for r in rows)) + "\n"
 
 
 def with_levels(design: Design, levels: list[Level]) -> Design:
@@ -85,5 +102,7 @@ def with_levels(design: Design, levels: list[Level]) -> Design:
 def with_shape(design: Design, shape: str, least: float) -> Design:
     """The design under a standard shape whose greatest load is K_A times the nominal one, its least a share of that."""
     K_A = design.train.duty.K_A
-    levels = [Level(T_rel=round(K_A * a, 6), q_t=float(f"{100 * q:.6g}")) for a, q in standard_levels(shape, least)]
+    levels = [
+        Level(T_rel=round(K_A * a, 6), q_t=float(tr("{q:.6g}", q=100 * q))) for a, q in standard_levels(shape, least)
+    ]
     return with_levels(design, levels)

@@ -7,6 +7,8 @@ from math import sqrt
 from cooper.document.models import Design, Stage, set_of
 from cooper.document.plain import plain_data, validated
 from cooper.errors import OutOfRange
+from cooper.i18n.text import tr
+from cooper.i18n.translate import translate
 from cooper.kinds.external_wheel import EXTERNAL
 from cooper.results.evaluate import evaluate
 from cooper.results.solve_stage import module_of
@@ -17,7 +19,7 @@ MOST = 12
 def _with(design: Design, stages: list[Stage], places: dict[int, int]) -> Design:
     """The design with other stages; ``places`` tells where each old one went, so that sets follow them."""
     if not 1 <= len(stages) <= MOST:
-        raise OutOfRange("stages", len(stages), "a train has 1 to 12 stages", low=1, high=MOST)
+        raise OutOfRange("stages", len(stages), tr("a train has 1 to 12 stages"), low=1, high=MOST)
 
     tree = plain_data(design)
     tree["train"]["stages"] = [s.plain() for s in stages]
@@ -34,7 +36,7 @@ def _named(stage: Stage, design: Design) -> Stage:
     """The stage under a name that no other has."""
     names = {s.name for s in design.train.stages}
     number = next(n for n in range(1, 99) if f"Stage {n}" not in names)
-    return stage.but(name=f"Stage {number}")
+    return stage.but(name=translate(tr("Stage {number}", number=number)))
 
 
 def add_stage(design: Design, k: int) -> Design:
@@ -113,15 +115,15 @@ def split_stage(design: Design, k: int) -> Design:
     one, two = old.members[mesh.driver], old.members[mesh.driven]
     kind = old.kind_of_pair
     if not kind.turns:
-        raise OutOfRange("stage", k + 1, f"a {kind.name} is not split: add a stage before it")
+        raise OutOfRange("stage", k + 1, tr("a {name} is not split: add a stage before it", name=kind.name))
     if set_of(design.train, k) is not None:
         raise OutOfRange(
-            "stage", k + 1, "a mesh of a set is not split: take the set apart first, or add a stage behind it"
+            "stage", k + 1, tr("a mesh of a set is not split: take the set apart first, or add a stage behind it")
         )
     u = abs(two.z) / one.z
     count = round(one.z * sqrt(u))
     if not kind.splits or count < 4 or u < 1.2:
-        raise OutOfRange("ratio", u, "only an external pair that gears down can be split", low=1.2)
+        raise OutOfRange("ratio", u, tr("only an external pair that gears down can be split"), low=1.2)
     wheel = two.but(z=count, d_a=None, x=two.x if two.x is not None else 0.0)
     members = tuple(wheel if n == mesh.driven else g.but(x=g.x or 0.0) for n, g in enumerate(old.members))
     free = mesh.but(a_w=None)
@@ -135,14 +137,14 @@ def split_stage(design: Design, k: int) -> Design:
 def remove_stage(design: Design, k: int) -> Design:
     """The train without stage k; the last one stays."""
     if len(design.train.stages) == 1:
-        raise OutOfRange("stages", 0, "a train keeps at least one stage", low=1, high=MOST)
+        raise OutOfRange("stages", 0, tr("a train keeps at least one stage"), low=1, high=MOST)
     one = set_of(design.train, k)
     gone = {k} if one is None else set(one.stages)
     if len(gone) == len(design.train.stages):
         raise OutOfRange(
             "stages",
             0,
-            "a train keeps at least one stage; this set is the whole train: take the set apart",
+            tr("a train keeps at least one stage; this set is the whole train: take the set apart"),
             low=1,
             high=MOST,
         )
@@ -154,10 +156,10 @@ def move_stage(design: Design, k: int, step: int) -> Design:
     """Stage k exchanged with its neighbour, -1 towards the input, +1 towards the output."""
     to = k + step
     if not 0 <= to < len(design.train.stages):
-        raise OutOfRange("stage", k + 1, "it stands at that end of the train already")
+        raise OutOfRange("stage", k + 1, tr("it stands at that end of the train already"))
     if any(set_of(design.train, n) is not None for n in (k, to)):
         raise OutOfRange(
-            "stage", k + 1, "the meshes of a set stand together: other stages are added or taken away around it"
+            "stage", k + 1, tr("the meshes of a set stand together: other stages are added or taken away around it")
         )
     stages = list(design.train.stages)
     stages[k], stages[to] = stages[to], stages[k]

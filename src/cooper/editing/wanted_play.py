@@ -10,6 +10,7 @@ from msgspec import Struct
 from cooper.document.models import Design
 from cooper.editing.edit import set_many
 from cooper.errors import OutOfRange
+from cooper.i18n.text import tr
 from cooper.results.evaluate import evaluate
 from cooper.results.pair_numbers import pair_numbers
 from cooper.results.power_flow import pair_now
@@ -18,15 +19,15 @@ from cooper.running.pair_play import service_play
 from cooper.running.play import Play
 
 WAYS = {
-    "both": "thin both gears alike",
-    "1": "thin the driving gear",
-    "2": "thin the driven gear",
-    "centres": "move the allowances of the centre distance",
+    "both": tr("thin both gears alike"),
+    "1": tr("thin the driving gear"),
+    "2": tr("thin the driven gear"),
+    "centres": tr("move the allowances of the centre distance"),
 }
 SYMBOLS = {
-    "j_wt_min": "least backlash by tolerances",
-    "j_op_min": "least backlash in service",
-    "j_bn_min": "process clearance: least gap normal to the flanks",
+    "j_wt_min": tr("least backlash by tolerances"),
+    "j_op_min": tr("least backlash in service"),
+    "j_bn_min": tr("process clearance: least gap normal to the flanks"),
 }
 
 
@@ -53,11 +54,15 @@ def give_play(design: Design, stage: int, symbol: str, wanted: float, way: str) 
 
     start = evaluate(design).stages[stage].mesh.get(symbol)
     if start is None:
-        raise OutOfRange(symbol, wanted, f"it is not computed for a {doc.kind_of_pair.name}")
+        raise OutOfRange(symbol, wanted, tr("it is not computed for a {name}", name=doc.kind_of_pair.name))
     try:
         return moved(_secant(miss, wanted))
     except OutOfRange as fault:
-        reason = f"no thinning or move of the centres reaches it in a pair that works: {fault.quantity} {fault.reason}"
+        reason = tr(
+            "no thinning or move of the centres reaches it in a pair that works: {quantity} {reason}",
+            quantity=fault.quantity,
+            reason=fault.reason,
+        )
         raise OutOfRange("j", wanted, reason, unit="mm") from fault
 
 
@@ -71,7 +76,7 @@ def _secant(miss: Callable[[float], float], wanted: float) -> float:
         a, b, f_a = b, b - f_b * (b - a) / (f_b - f_a), f_b
         f_b = miss(b)
     if abs(f_b) > 2e-4:
-        raise OutOfRange("j", wanted, "stays away from it")
+        raise OutOfRange("j", wanted, tr("stays away from it"))
     return b
 
 
@@ -86,7 +91,9 @@ def spread_of(design: Design, results: Results, stage: int) -> Spread:
     """Play in service of a stage; raises `OutOfRange` for what does not turn."""
     kind = results.stages[stage].kind
     if not kind.turns:
-        reason = f"the play of a {kind.name} in service is not computed: its own warmth and run-out are unknown"
+        reason = tr(
+            "the play of a {name} in service is not computed: its own warmth and run-out are unknown", name=kind.name
+        )
         raise OutOfRange("stage", stage + 1, reason)
     doc = design.train.stages[stage]
     pair = pair_now(design.train, results, stage)

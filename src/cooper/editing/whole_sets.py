@@ -10,6 +10,7 @@ from cooper.document.gear_data import SIZES
 from cooper.document.models import SHARED_MESH, Design, Stage
 from cooper.document.plain import plain_data
 from cooper.errors import OutOfRange
+from cooper.i18n.text import tr
 from cooper.kinds.known import ARRANGED
 from cooper.results.solve_stage import module_of, solve_stage
 from cooper.trains.planets import mesh_load_factor
@@ -37,7 +38,10 @@ def kept_whole(tree: dict[str, Any], changed: set[str]) -> dict[str, Any]:
                 raise OutOfRange(
                     "x_2",
                     ring,
-                    f"the meshes of the set agree by {one['agree']}: let them agree by shift to give a ring's shift",
+                    tr(
+                        "the meshes of the set agree by {agree}: let them agree by shift to give a ring's shift",
+                        agree=one["agree"],
+                    ),
                 )
             a_w = second["meshes"][0]["a_w"] = abs(_centre_distance(_free_to_move(second)))
             moved = True
@@ -78,7 +82,10 @@ def _refuse_what_follows(
             raise OutOfRange(
                 size,
                 value,
-                f"the {mode} of the second mesh follows from the centre distance: let the meshes agree by shift first",
+                tr(
+                    "the {mode} of the second mesh follows from the centre distance: let the meshes agree by shift first",
+                    mode=mode,
+                ),
             )
     one_gear = ARRANGED[one["kind"]].one_gear
     twice = ((first, 1), (second, 0)) if one_gear else ((first, 0),) if _sun_works(one) else ()
@@ -88,7 +95,7 @@ def _refuse_what_follows(
             raise OutOfRange(
                 "bending",
                 "one way",
-                "a gear with two meshes is loaded on both flanks, so that its teeth are bent both ways",
+                tr("a gear with two meshes is loaded on both flanks, so that its teeth are bent both ways"),
             )
 
 
@@ -119,9 +126,15 @@ def _agree(by: str, second: dict[str, Any]) -> None:
             raise OutOfRange(
                 "agree",
                 "helix",
-                f"with m_n = {m_n:g} mm a helix makes the second mesh's centre distance {m_n * teeth / 2:.3f} mm or more, up to "
-                f"{m_n * teeth / 2**0.5:.3f} mm at 45 degrees; the first one's is {mesh['a_w']:.3f} mm. Take another module, or let them agree by "
-                "module or shift",
+                tr(
+                    "with m_n = {m_n:g} mm a helix makes the second mesh's centre distance {m_n_2:.3f} mm or "
+                    "more, up to {m_n_3:.3f} mm at 45 degrees; the first one's is {a_w:.3f} mm. Take another "
+                    "module, or let them agree by module or shift",
+                    m_n=m_n,
+                    m_n_2=m_n * teeth / 2,
+                    m_n_3=m_n * teeth / 2**0.5,
+                    a_w=mesh["a_w"],
+                ),
             )
         mesh |= dict.fromkeys(SIZES) | {"m_n": m_n, "beta": float(np.degrees(np.arccos(min(cosine, 1.0))))}
 

@@ -19,6 +19,7 @@ from cooper.exchange.outlines import grown
 from cooper.gears.flank_form import FlankForm, helix_form
 from cooper.gears.outline import half_tooth
 from cooper.gears.tooth import Tooth
+from cooper.i18n.text import tr
 from cooper.kinds.section import Section
 from cooper.results.flank_forms import form_of
 from cooper.results.result_tree import StageResults
@@ -146,7 +147,7 @@ def bodies(design: Design, results: StageResults, stage: int) -> tuple[Body, Bod
         raise OutOfRange(
             "b_gap",
             mesh.b_gap,
-            f"a double helical {kind.name} is made without a gap here",
+            tr("a double helical {name} is made without a gap here", name=kind.name),
             low=0.0,
             high=0.0,
             unit="mm",

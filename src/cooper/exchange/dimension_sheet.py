@@ -23,6 +23,7 @@ from cooper.gears.tolerances import (
     single_flank_tolerances,
 )
 from cooper.gears.tooth import Tooth, shift_of_allowance
+from cooper.i18n.text import capital, figure, join, tr
 from cooper.results.flank_forms import form_of
 from cooper.results.result_tree import StageResults
 from cooper.values import GearValues, MeshValues
@@ -48,7 +49,7 @@ class Row(Struct, frozen=True):
         values = [v for v in (self.value, self.low, self.high) if v is not None]
         shown = equal_digits(values, self.kind, system, digits)
         space = "" if unit in ("°", "′") else " "
-        return (" … ".join(shown) + (f"{space}{unit}" if unit else "")).strip()
+        return (" … ".join(shown) + (tr("{space}{unit}", space=space, unit=unit) if unit else "")).strip()
 
 
 def equal_digits(values: list[float], kind: str, system: str, digits: int | None = None) -> list[str]:
@@ -62,7 +63,8 @@ def equal_digits(values: list[float], kind: str, system: str, digits: int | None
     if len(shown) < 2 or not places or any("e" in s for s in shown):
         return shown
     return [
-        s if s == "0" else f"{s}{'' if '.' in s else '.'}{'0' * (places - len(s.partition('.')[2]))}" for s in shown
+        s if s == "0" else figure(str(s) + ("" if "." in s else ".") + "0" * (places - len(s.partition(".")[2])))
+        for s in shown
     ]
 
 
@@ -81,31 +83,39 @@ def _rows(design: Design, stage: int, results: StageResults, i: int, D_M: float 
             q = QUANTITIES[s]
             yield Row(group, q.meaning, s, q.kind, g[s] if s in g else m[s])
 
-    yield from of("Tooth data", "z", "m_n", "alpha_n", "beta")
+    yield from of(tr("Tooth data"), "z", "m_n", "alpha_n", "beta")
     if m.beta > 0:
         right = (mesh_doc.hand == "right") == (i == 1 or results.kind.inward)
-        both = "double: left half " if mesh_doc.double_helix else ""
-        yield Row("Tooth data", "hand of the helix", "", "factor", words=both + ("right" if right else "left"))
+        both = tr("double: left half ") if mesh_doc.double_helix else ""
+        yield Row(
+            tr("Tooth data"), tr("hand of the helix"), "", "factor", words=both + (tr("right") if right else tr("left"))
+        )
         if "p_z" in g:
-            yield from of("Tooth data", "p_z")
-    yield from of("Tooth data", "x", "h_aP", "h_fP", "rho_fP")
-    yield Row("Tooth data", "root made by", "", "factor", words=_tool_words(gear))
+            yield from of(tr("Tooth data"), "p_z")
+    yield from of(tr("Tooth data"), "x", "h_aP", "h_fP", "rho_fP")
+    yield Row(tr("Tooth data"), tr("root made by"), "", "factor", words=_tool_words(gear))
     if gear.h_K > 0 or gear.rho_a > 0:
-        edge = f"chamfer {gear.h_K:g} mm at {gear.delta_K:g}°" if gear.h_K > 0 else f"rounding {gear.rho_a:g} mm"
-        yield Row("Tooth data", "edges of the tip", "", "factor", words=edge)
+        edge = (
+            tr("chamfer {h_K:g} mm at {delta_K:g}°", h_K=gear.h_K, delta_K=gear.delta_K)
+            if gear.h_K > 0
+            else tr("rounding {rho_a:g} mm", rho_a=gear.rho_a)
+        )
+        yield Row(tr("Tooth data"), tr("edges of the tip"), "", "factor", words=edge)
     yield from _forms(gear, results, mesh_doc)
     if not results.kinds[i - 1].turns:
-        yield from of(results.kinds[i - 1].name.capitalize(), "h_a", "h_f", "h", "p_t", "L_z", "h_back", "travel")
+        yield from of(capital(results.kinds[i - 1].name), "h_a", "h_f", "h", "p_t", "L_z", "h_back", "travel")
         yield from _thickness(gear, g, m, t)
         yield from _tolerances(g, m, gear.Q, results.gears[0].d, turns=False)
         yield from _mate(results, i, m, mesh_doc)
         return
-    yield from of("Diameters", "d", "d_a", "d_Fa", "d_f", "d_fE", "d_b", "d_Ff", "d_Nf")
+    yield from of(tr("Diameters"), "d", "d_a", "d_Fa", "d_f", "d_fE", "d_b", "d_Ff", "d_Nf")
     if g.d_b > g.d_fE and not results.kinds[i - 1].inward:
-        between = "radial line and fillet" if gear.tool == "form" and g.d_Ff <= g.d_b * (1 + 1e-9) else "fillet only"
+        between = (
+            tr("radial line and fillet") if gear.tool == "form" and g.d_Ff <= g.d_b * (1 + 1e-9) else tr("fillet only")
+        )
         yield Row(
-            "Diameters",
-            f"between base and root circle, involute from {g.d_Ff:.3f} mm on",
+            tr("Diameters"),
+            tr("between base and root circle, involute from {d_Ff:.3f} mm on", d_Ff=g.d_Ff),
             "",
             "factor",
             words=between,
@@ -113,10 +123,12 @@ def _rows(design: Design, stage: int, results: StageResults, i: int, D_M: float 
     yield from _thickness(gear, g, m, t)
     x_low, x_high = (g.x + float(shift_of_allowance(e, m.m_n, t.rack.alpha_n)) for e in (gear.E_sni, gear.E_sns))
     chords = [float(measure.chordal_thickness(t, x)[0]) for x in (x_low, x_high)]
-    yield Row("Tooth thickness", "chord at the reference circle", "s_nc", "length", low=chords[0], high=chords[1])
     yield Row(
-        "Tooth thickness",
-        "height from the tip to that chord",
+        tr("Tooth thickness"), tr("chord at the reference circle"), "s_nc", "length", low=chords[0], high=chords[1]
+    )
+    yield Row(
+        tr("Tooth thickness"),
+        tr("height from the tip to that chord"),
         "h_ac",
         "length",
         value=float(measure.chordal_thickness(t)[1]),
@@ -132,7 +144,7 @@ def _forms(gear: Gear, results: StageResults, mesh: Mesh) -> Iterator[Row]:
     """What is taken off the flanks on purpose, where there is anything."""
     own = gear.flanks_left is not None
     for left, f in enumerate(gear.each_flanks[: 1 + own]):
-        of = ("", ", right flanks", ", left flanks")[own + left]
+        of = ("", tr(", right flanks"), tr(", left flanks"))[own + left]
         made = form_of(gear, results, bool(left))
         for C, length, symbol, place in (
             (f.C_alphaa, made.l_Ca, "C_alphaa", "l_Ca"),
@@ -141,25 +153,25 @@ def _forms(gear: Gear, results: StageResults, mesh: Mesh) -> Iterator[Row]:
             (f.C_betaII, f.l_CII, "C_betaII", "l_CII"),
         ):
             if C:
-                yield Row("Flank forms", QUANTITIES[symbol].meaning + of, symbol, "roughness", C)
-                yield Row("Flank forms", QUANTITIES[place].meaning + of, place, "length", length)
+                yield Row(tr("Flank forms"), QUANTITIES[symbol].meaning + of, symbol, "roughness", C)
+                yield Row(tr("Flank forms"), QUANTITIES[place].meaning + of, place, "length", length)
         if f.C_alphaa or f.C_alphaf:
-            yield Row("Flank forms", "run of the reliefs" + of, "", "factor", words=f.relief)
+            yield Row(tr("Flank forms"), tr("run of the reliefs") + of, "", "factor", words=f.relief)
         for symbol in ("C_alpha", "C_Halpha"):
             if C := getattr(f, symbol):
-                yield Row("Flank forms", QUANTITIES[symbol].meaning + of, symbol, "roughness", C)
+                yield Row(tr("Flank forms"), QUANTITIES[symbol].meaning + of, symbol, "roughness", C)
     for symbol, C in {"C_beta": mesh.C_beta, "C_Hbeta": mesh.C_Hbeta}.items():
         if C:
-            told = QUANTITIES[symbol].meaning + ", on one of both gears"
-            yield Row("Flank forms", told, symbol, "roughness", C)
+            told = QUANTITIES[symbol].meaning + tr(", on one of both gears")
+            yield Row(tr("Flank forms"), told, symbol, "roughness", C)
 
 
 def _thickness(gear: Gear, g: GearValues[float], m: MeshValues[float], t: Tooth) -> Iterator[Row]:
-    yield Row("Tooth thickness", QUANTITIES["s_n"].meaning, "s_n", "length", g.s_n)
+    yield Row(tr("Tooth thickness"), QUANTITIES["s_n"].meaning, "s_n", "length", g.s_n)
     low, high = (g.x + float(shift_of_allowance(e, m.m_n, t.rack.alpha_n)) for e in (gear.E_sni, gear.E_sns))
     yield Row(
-        "Tooth thickness",
-        "normal thickness with its allowances",
+        tr("Tooth thickness"),
+        tr("normal thickness with its allowances"),
         "s_n",
         "length",
         low=float(t.s_t(low) * np.cos(t.beta)),
@@ -168,50 +180,58 @@ def _thickness(gear: Gear, g: GearValues[float], m: MeshValues[float], t: Tooth)
 
 
 def _mate(results: StageResults, i: int, m: MeshValues[float], mesh_doc: Mesh) -> Iterator[Row]:
-    yield Row("Mate", "tooth count of the mate", "z", "count", results.gears[2 - i].z)
+    yield Row(tr("Mate"), tr("tooth count of the mate"), "z", "count", results.gears[2 - i].z)
     yield Row(
-        "Mate",
-        "working centre distance with its allowances",
+        tr("Mate"),
+        tr("working centre distance with its allowances"),
         "a_w",
         "length",
         low=m.a_w + mesh_doc.A_ai,
         high=m.a_w + mesh_doc.A_as,
     )
-    yield Row("Mate", "circumferential backlash", "j_wt", "length", low=m.j_wt_min, high=m.j_wt_max)
+    yield Row(tr("Mate"), tr("circumferential backlash"), "j_wt", "length", low=m.j_wt_min, high=m.j_wt_max)
 
 
 def _tool_words(gear: Gear) -> str:
     if gear.tool == "pinion cutter":
-        return f"pinion cutter, {gear.z_0} teeth, x_0 = {gear.x_0:g}"
+        return tr("pinion cutter, {z_0} teeth, x_0 = {x_0:g}", z_0=gear.z_0, x_0=gear.x_0)
     if gear.tool == "form":
-        return "form with a plain fillet"
+        return tr("form with a plain fillet")
     if gear.tool == "elliptic":
-        return f"form with an elliptic root, h_Ff = {gear.h_Ff:g}, w_F = {gear.w_F:g}"
-    return "rack or hob" + (
-        f", protuberance {gear.pr_P:g} mm, stock {gear.q_P:g} mm" if gear.pr_P > 0 or gear.q_P > 0 else ""
+        return tr("form with an elliptic root, h_Ff = {h_Ff:g}, w_F = {w_F:g}", h_Ff=gear.h_Ff, w_F=gear.w_F)
+    return tr("rack or hob") + (
+        tr(", protuberance {pr_P:g} mm, stock {q_P:g} mm", pr_P=gear.pr_P, q_P=gear.q_P)
+        if gear.pr_P > 0 or gear.q_P > 0
+        else ""
     )
 
 
 def _span(t: Tooth, g: GearValues[float], x_low: float, x_high: float) -> Iterator[Row]:
     first, last = (int(v) for v in measure.measurable_span(t, g.d_Ff))
     if last < first:
-        yield Row("Measured sizes", "span", "W_k", "length", words="no span touches two flanks on this gear")
+        yield Row(
+            tr("Measured sizes"), tr("span"), "W_k", "length", words=tr("no span touches two flanks on this gear")
+        )
         return
     k = int(measure.best_span(t, g.d_Ff))
     # Over fewer teeth a span of a helical gear needs less width.
     while k > first and g.b <= float(measure.least_face_width_for_span(t, k)):
         k -= 1
     need = float(measure.least_face_width_for_span(t, k))
-    over = f"span over {k} teeth (possible over {first} to {last})"
+    over = tr("span over {k} teeth (possible over {first} to {last})", k=k, first=first, last=last)
     if g.b <= need:
-        words = f"too narrow for it by {need - g.b:.2f} mm: over balls"
-        yield Row("Measured sizes", over, "W_k", "length", words=words)
+        words = tr("too narrow for it by {need:.2f} mm: over balls", need=need - g.b)
+        yield Row(tr("Measured sizes"), over, "W_k", "length", words=words)
         return
     low, high = (float(measure.span(t, k, x)) for x in (x_low, x_high))
-    yield Row("Measured sizes", over, "W_k", "length", low=low, high=high)
+    yield Row(tr("Measured sizes"), over, "W_k", "length", low=low, high=high)
     if need > 0:
         yield Row(
-            "Measured sizes", "face width that this span needs", "b", "length", words=f"{need:.2f} mm, wide enough"
+            tr("Measured sizes"),
+            tr("face width that this span needs"),
+            "b",
+            "length",
+            words=tr("{need:.2f} mm, wide enough", need=need),
         )
 
 
@@ -219,70 +239,91 @@ def _balls(t: Tooth, g: GearValues[float], x_low: float, x_high: float, D_M: flo
     best = float(measure.best_ball(t))
     step = 0.25 if best > 1 else 0.05
     D = D_M if D_M is not None else max(step, round(best / step) * step)
-    yield Row("Measured sizes", f"measuring ball (best {best:.3f} mm)", "D_M", "length", value=D)
+    yield Row(tr("Measured sizes"), tr("measuring ball (best {best:.3f} mm)", best=best), "D_M", "length", value=D)
     touch = float(measure.ball_contact_diameter(t, D))
-    between = "size over two balls" if t.sign > 0 else "size between two balls"
+    between = tr("size over two balls") if t.sign > 0 else tr("size between two balls")
     if not min(g.d_Ff, g.d_Fa) <= touch <= max(g.d_Ff, g.d_Fa):
-        words = f"this ball would touch at {touch:.3f} mm, outside the involute ({g.d_Ff:.3f} to {g.d_Fa:.3f} mm)"
-        yield Row("Measured sizes", between, "M_dK", "length", words=words)
+        words = tr(
+            "this ball would touch at {touch:.3f} mm, outside the involute ({d_Ff:.3f} to {d_Fa:.3f} mm)",
+            touch=touch,
+            d_Ff=g.d_Ff,
+            d_Fa=g.d_Fa,
+        )
+        yield Row(tr("Measured sizes"), between, "M_dK", "length", words=words)
         return
     low, high = (float(measure.over_two_balls(t, D, x)) for x in (x_low, x_high))
-    yield Row("Measured sizes", between, "M_dK", "length", low=min(low, high), high=max(low, high))
+    yield Row(tr("Measured sizes"), between, "M_dK", "length", low=min(low, high), high=max(low, high))
     if t.beta > 0 and g.z % 2:
         low, high = sorted(float(measure.ball_centre_diameter(t, D, x)) for x in (x_low, x_high))
         sign = float(t.sign)
         low, high = sorted(abs(abs(v) + sign * D) for v in (low, high))
         need = np.pi * float(t.m_n) / (2 * np.sin(t.beta))
-        over = "size over two pins, shifted to the greatest"
+        over = tr("size over two pins, shifted to the greatest")
         if g.b > need:
-            yield Row("Measured sizes", over, "M_dR", "length", low=low, high=high)
+            yield Row(tr("Measured sizes"), over, "M_dR", "length", low=low, high=high)
         else:
-            yield Row("Measured sizes", over, "M_dR", "length", words=f"too narrow for pins by {need - g.b:.2f} mm")
+            yield Row(
+                tr("Measured sizes"),
+                over,
+                "M_dR",
+                "length",
+                words=tr("too narrow for pins by {need:.2f} mm", need=need - g.b),
+            )
     if t.sign > 0 and g.z % 2 and t.beta == 0:
         low, high = (float(measure.over_three_pins(t, D, x)) for x in (x_low, x_high))
-        yield Row("Measured sizes", "size over three pins, two on one side", "M_3", "length", low=low, high=high)
+        yield Row(
+            tr("Measured sizes"), tr("size over three pins, two on one side"), "M_3", "length", low=low, high=high
+        )
 
 
 def _tolerances(g: GearValues[float], m: MeshValues[float], Q: int, d: float, *, turns: bool = True) -> Iterator[Row]:
     words = {
-        "f_pT": "single pitch",
-        "F_pT": "total cumulative pitch",
-        "F_alphaT": "total profile",
-        "F_betaT": "total helix",
-    } | ({"F_rT": "runout"} if turns else {})
+        "f_pT": tr("single pitch"),
+        "F_pT": tr("total cumulative pitch"),
+        "F_alphaT": tr("total profile"),
+        "F_betaT": tr("total helix"),
+    } | ({"F_rT": tr("runout")} if turns else {})
     values = {"d": d, "m_n": m.m_n, "b": g.b, "Q": Q}
-    outside = [f"{k} = {values[k]:g}" for k, (low, high) in RANGES.items() if not low <= values[k] <= high]
-    yield Row("Flank tolerances, ISO 1328-1:2013", "flank tolerance class", "Q", "count", value=Q)
+    outside = [
+        tr("{k} = {values:g}", k=k, values=values[k])
+        for k, (low, high) in RANGES.items()
+        if not low <= values[k] <= high
+    ]
+    yield Row(tr("Flank tolerances, ISO 1328-1:2013"), tr("flank tolerance class"), "Q", "count", value=Q)
     if outside:
-        text = f"not stated for {', '.join(outside)}"
-        yield Row("Flank tolerances, ISO 1328-1:2013", "tolerances", "", "factor", words=text)
+        text = tr("not stated for {outside}", outside=join(", ", outside))
+        yield Row(tr("Flank tolerances, ISO 1328-1:2013"), tr("tolerances"), "", "factor", words=text)
         return
     for symbol, value in flank_tolerances(d, m.m_n, g.b, Q).items():
         if symbol in words:
             yield Row(
-                "Flank tolerances, ISO 1328-1:2013", words[symbol], symbol, "roughness", value=float(rounded(value))
+                tr("Flank tolerances, ISO 1328-1:2013"), words[symbol], symbol, "roughness", value=float(rounded(value))
             )
     k = max(2, ceil(abs(g.z) / 8))
     span = float(rounded(pitch_span_tolerance(d, m.m_n, g.z, k, Q)))
     yield Row(
-        "Flank tolerances, ISO 1328-1:2013", f"cumulative pitch over {k} pitches", "F_pkT", "roughness", value=span
+        tr("Flank tolerances, ISO 1328-1:2013"),
+        tr("cumulative pitch over {k} pitches", k=k),
+        "F_pkT",
+        "roughness",
+        value=span,
     )
     single = single_flank_tolerances(d, m.m_n, Q)
     for symbol, meaning in (
-        ("F_isT", "single flank composite, total"),
-        ("f_isT", "single flank composite, tooth to tooth"),
+        ("F_isT", tr("single flank composite, total")),
+        ("f_isT", tr("single flank composite, tooth to tooth")),
     ):
         yield Row(
-            "Flank tolerances, ISO 1328-1:2013", meaning, symbol, "roughness", value=float(rounded(single[symbol]))
+            tr("Flank tolerances, ISO 1328-1:2013"), meaning, symbol, "roughness", value=float(rounded(single[symbol]))
         )
     if all(low <= values[k] <= high for k, (low, high) in RADIAL_RANGES.items()):
         radial = radial_tolerances(d, m.m_n, Q)
         for symbol, meaning in (
-            ("F_i", "radial composite on a master gear, total"),
-            ("f_i", "radial composite, tooth to tooth"),
+            ("F_i", tr("radial composite on a master gear, total")),
+            ("f_i", tr("radial composite, tooth to tooth")),
         ):
             yield Row(
-                "Radial tolerances, ISO 1328-2:1997 (withdrawn; the 2020 edition has other classes)",
+                tr("Radial tolerances, ISO 1328-2:1997 (withdrawn; the 2020 edition has other classes)"),
                 meaning,
                 f"{symbol}″",
                 "roughness",
@@ -297,5 +338,12 @@ def dimension_text(rows: list[Row], system: str, digits: int | None = None) -> s
         if row.group != group:
             group = row.group
             lines.append(group)
-        lines.append(f"{row.meaning}\t{plain(row.symbol)}\t{row.text(system, digits)}")
-    return "\n".join(lines)
+        lines.append(
+            tr(
+                "{meaning}\t{symbol}\t{system}",
+                meaning=row.meaning,
+                symbol=plain(row.symbol),
+                system=row.text(system, digits),
+            )
+        )
+    return join("\n", lines)

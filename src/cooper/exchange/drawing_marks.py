@@ -5,7 +5,7 @@ from __future__ import annotations
 from math import cos, radians, sin
 
 from cooper.exchange.paper import Paper, Point, width_of
-from cooper.language.spoken import shown
+from cooper.i18n.translate import translate
 
 SIZE = 2.5
 """Height of dimension figures; mm."""
@@ -23,7 +23,7 @@ def arrow(paper: Paper, tip: Point, towards: float) -> None:
 def limits_text(paper: Paper, at: Point, words: str, limits: tuple[str, str] | None, turn: float = 0.0) -> None:
     """A figure centred at a place, with its upper and lower deviation behind it where there are any."""
     small = 0.7 * SIZE
-    words = shown(words)
+    words = translate(words)
     wide = width_of(words, SIZE)
     more = 0.0 if limits is None else 0.8 + max(width_of(t, small) for t in limits)
     c, s = cos(radians(turn)), sin(radians(turn))

@@ -16,6 +16,7 @@ from cooper.exchange.dxf_legend import add_legend
 from cooper.exchange.mounted import mounted
 from cooper.exchange.outlines import grown_diameter
 from cooper.exchange.statement import statement
+from cooper.i18n.text import tr
 from cooper.results.result_tree import Results
 
 LAYERS = {
@@ -30,15 +31,15 @@ LAYERS = {
     "BORE": (7, "CONTINUOUS"),
 }
 MEANINGS = {
-    "OUTLINE": "outlines of the teeth",
-    "REFERENCE_CIRCLE": "reference circles, datum line of a rack",
-    "BASE_CIRCLE": "base circles",
-    "TIP_CIRCLE": "tip circles",
-    "ROOT_CIRCLE": "root circles at mean allowance",
-    "WORKING_CIRCLE": "working pitch circles",
-    "LINE_OF_ACTION": "path of contact from A to E",
-    "CENTRES": "axes and line of centres",
-    "BORE": "bores, outside of a ring",
+    "OUTLINE": tr("outlines of the teeth"),
+    "REFERENCE_CIRCLE": tr("reference circles, datum line of a rack"),
+    "BASE_CIRCLE": tr("base circles"),
+    "TIP_CIRCLE": tr("tip circles"),
+    "ROOT_CIRCLE": tr("root circles at mean allowance"),
+    "WORKING_CIRCLE": tr("working pitch circles"),
+    "LINE_OF_ACTION": tr("path of contact from A to E"),
+    "CENTRES": tr("axes and line of centres"),
+    "BORE": tr("bores, outside of a ring"),
 }
 CIRCLES = (
     ("d", "REFERENCE_CIRCLE"),
@@ -108,8 +109,10 @@ def write_dxf(
         space.add_line(start, end, dxfattribs={"layer": "LINE_OF_ACTION"})
     first, last, height = results.stages[stages[0]].extent
     size = max(0.012 * (last - first), 0.2)
-    grown = f"; outlines grown by {compensation:g} mm" if compensation else ""
-    told = statement(design, f"curves within {tolerance:g} mm of the true ones{grown}")
+    grown = tr("; outlines grown by {compensation:g} mm", compensation=compensation) if compensation else ""
+    told = statement(
+        design, tr("curves within {tolerance:g} mm of the true ones{grown}", tolerance=tolerance, grown=grown)
+    )
     add_legend(doc, space, MEANINGS, told, (first, -height - 3 * size), size)
     doc.saveas(path)
 

@@ -11,6 +11,7 @@ from cooper.arrays import Loose as Array
 from cooper.gears.outline import half_tooth, to_xy
 from cooper.gears.tip import land_half_angle, tip_form_diameter
 from cooper.gears.tooth import Tooth, pointed_diameter
+from cooper.i18n.text import tr
 from cooper.results.result_tree import StageResults
 
 TOLERANCE = 1e-3
@@ -38,12 +39,12 @@ def flank_points(tooth: Tooth, tolerance: float = TOLERANCE) -> list[tuple[str, 
         # Signed, so that outward along the tooth is upward for internal gears too.
         d, tiny = sign * 2 * r, 1e-12 * abs(d_a)
         if d <= d_f + tiny:
-            return "root arc"
+            return tr("root arc")
         if d < d_Ff - tiny:
             return "fillet"
         if d <= d_Fa + tiny:
             return "involute"
-        return "tip edge" if d <= d_a + tiny else "beyond tip"
+        return tr("tip edge") if d <= d_a + tiny else tr("beyond tip")
 
     xy: Array = to_xy(points)
     return [
@@ -62,7 +63,7 @@ def flank_csv(stage: StageResults, tolerance: float = TOLERANCE, told: str = "")
         out.write(f"# {told}\n")
     out.write("# tooth on +x, middle of the tooth on the axis; mirror y for the other flank\n")
     table = csv.writer(out, lineterminator="\n")
-    table.writerow(["gear", "part", "radius", "half_angle", "x", "y"])
+    table.writerow(["gear", tr("part"), "radius", "half_angle", "x", "y"])
     for i, (tooth, kind) in enumerate(zip(stage.teeth, stage.kinds, strict=True), 1):
         if kind.straight:
             out.write(f"# gear {i} is a {kind.name}: {kind.straight}\n")
@@ -74,5 +75,5 @@ def flank_csv(stage: StageResults, tolerance: float = TOLERANCE, told: str = "")
             sides = [("right ", -sign, tooth), ("left ", sign, tooth.turned)]
         for side, up, one in sides:
             for part, r, angle, x, y in flank_points(one, tolerance):
-                table.writerow([i, side + part, *(f"{n:.6f}" for n in (r, up * angle, x, up * y))])
+                table.writerow([i, side + part, *(tr("{n:.6f}", n=n) for n in (r, up * angle, x, up * y))])
     return out.getvalue()

@@ -10,7 +10,7 @@ from typing import Any, Protocol
 from msgspec import Struct
 
 from cooper.document.quantities import parts
-from cooper.language.spoken import with_mark
+from cooper.i18n.translate import with_mark
 from cooper.results.written import OWN_NAMES, parsed
 
 SUM, PRODUCT, SIGN, POWER, ATOM = 1, 2, 3, 4, 5

@@ -8,7 +8,6 @@ from math import ceil, sqrt
 from msgspec.structs import replace
 
 from cooper.document.models import Design
-from cooper.document.own_texts import speak_of_design
 from cooper.document.quantities import parts
 from cooper.document.units import number, screen_unit
 from cooper.exchange.bore_profile import spline_bore
@@ -17,7 +16,8 @@ from cooper.exchange.drawing_marks import across, along, datum, leader, run_out,
 from cooper.exchange.paper import Paper, fitting, width_of
 from cooper.exchange.statement import statement
 from cooper.gears.tolerances import RANGES, flank_tolerances
-from cooper.language.spoken import shown
+from cooper.i18n.text import join, term, tr
+from cooper.i18n.translate import translate
 from cooper.machine.shaft_model import Joint
 from cooper.results.blank import Blank, blank_of
 from cooper.results.result_tree import Results
@@ -59,7 +59,6 @@ def key_of(results: Results, k: int, i: int, identity: str) -> Joint | None:
 
 def gear_drawing(design: Design, results: Results, k: int, i: int, system: str = "mm") -> Paper:
     """The sheet of gear i (1, 2) of stage k in a unit system, with what the gear's `Drawing` says; raises `OutOfRange` beyond the tolerance tables."""
-    speak_of_design(design)
     return _Sheet(design, results, k, i, system).paper
 
 
@@ -68,7 +67,7 @@ def says(design: Design, results: Results, k: int, i: int) -> frozenset[str]:
     return _Sheet(design, results, k, i, "mm").said
 
 
-PLAINER = {"z": "number of teeth", "p_z": "lead of the helix"}
+PLAINER = {"z": tr("number of teeth"), "p_z": tr("lead of the helix")}
 """Shorter words than those of the design for some rows."""
 
 
@@ -112,9 +111,15 @@ class _Sheet:
         self.name, self.scale_name = self._fitting(wide, high)
         self.s = SCALES[self.scale_name]
         w, h = PAPERS[self.name]
-        units = "dimensions in mm" if self.system == "mm" else "dimensions in inch"
-        told = f"Drawing sheet of {self.gear.name}; scale {self.scale_name}; {units}; {statement(design, 'lengths on the sheet')}"
-        self.paper = Paper(w, h, f"{self.gear.name}, {design.name}", told)
+        units = tr("dimensions in mm") if self.system == "mm" else tr("dimensions in inch")
+        told = tr(
+            "Drawing sheet of {name}; scale {scale_name}; {units}; {design}",
+            name=self.gear.name,
+            scale_name=self.scale_name,
+            units=units,
+            design=statement(design, tr("lengths on the sheet")),
+        )
+        self.paper = Paper(w, h, tr("{name}, {name_2}", name=self.gear.name, name_2=design.name), told)
         self._frame()
         self._table()
         self._title()
@@ -186,14 +191,16 @@ class _Sheet:
                     continue
                 if row.group == "Tooth thickness" and row.symbol == "s_n" and row.value is not None:
                     continue
-            elif not row.group.startswith(("Flank tol", "Rack")):
+            elif not row.group.startswith((tr("Flank tol"), tr("Rack"))):
                 continue
             if row.symbol in ("F_isT", "f_isT", "F_pkT", "b"):
                 continue
-            value = f"ISO 1328-1, {row.text(self.system)}" if row.symbol == "Q" else row.text(self.system)
+            value = (
+                tr("ISO 1328-1, {system}", system=row.text(self.system)) if row.symbol == "Q" else row.text(self.system)
+            )
             meaning = PLAINER.get(row.symbol if row.group != "Mate" else "", row.meaning.partition(";")[0])
             found.append((meaning, row.symbol, value))
-        found.insert(2 if len(found) > 2 else len(found), ("basic rack", "", self._rack_name()))
+        found.insert(2 if len(found) > 2 else len(found), (tr("basic rack"), "", self._rack_name()))
         return [*found, *self._hardened()]
 
     def _rack_name(self) -> str:
@@ -204,7 +211,7 @@ class _Sheet:
             standard = (p.alpha_n, p.h_aP, p.dedendum(float(m.m_n)), p.rho_fP)
             if all(abs(a - b) < 1e-4 for a, b in zip(own, standard, strict=True)):
                 return name
-        return f"own, {float(m.alpha_n):g}°"
+        return tr("own, {alpha_n:g}°", alpha_n=float(m.alpha_n))
 
     def _hardened(self) -> list[tuple[str, str, str]]:
         """What a heat treatment has to reach."""
@@ -212,13 +219,15 @@ class _Sheet:
         if self.gear.CHD is not None and self.gear.material.group == "Eh":
             rows.append(
                 (
-                    "case depth to 550 HV",
+                    tr("case depth to 550 HV"),
                     "CHD",
-                    f"{self.length(self.gear.CHD)} mm" if self.system == "mm" else f"{self.length(self.gear.CHD)} in",
+                    tr("{CHD} mm", CHD=self.length(self.gear.CHD))
+                    if self.system == "mm"
+                    else tr("{CHD} in", CHD=self.length(self.gear.CHD)),
                 )
             )
         if self.gear.HV_core is not None and self.gear.material.group == "Eh":
-            rows.append(("core hardness", "HV_core", f"{self.gear.HV_core:g} HV"))
+            rows.append((tr("core hardness"), "HV_core", tr("{HV_core:g} HV", HV_core=self.gear.HV_core)))
         return rows
 
     def _table(self) -> None:
@@ -228,13 +237,13 @@ class _Sheet:
         most = int((top - 10 - self.TITLE) / row) - 1
         rows = self.rows[:most]
         p.box("table", left, top - row * (len(rows) + 1), right, top)
-        p.text((left + 1.5, top - row + 1.2), "Toothing", 2.5)
+        p.text((left + 1.5, top - row + 1.2), tr("Toothing"), 2.5)
         p.line("table", (left, top - row), (right, top - row))
         split, symbols = right - 31.0, right - 41.0
         for n, (meaning, symbol, value) in enumerate(rows):
             y = top - row * (n + 2)
             p.line("table", (left, y), (right, y))
-            meaning, value = shown(meaning), shown(value)
+            meaning, value = translate(meaning), translate(value)
             size = fitting(meaning, 1.9, symbols - left - 2, 1.3)
             p.text((left + 1.2, y + 1.3), _shortened(meaning, size, symbols - left - 2), size)
             if symbol:
@@ -252,32 +261,40 @@ class _Sheet:
         p.box("frame", left, low, right, high)
         m = self.gear.material
         group = groups()[m.group]
-        hardness = f"{m.hardness:g} {group['hardness_scale']}" if group.get("hardness_scale") else ""
+        hardness = (
+            tr("{hardness:g} {hardness_scale}", hardness=m.hardness, hardness_scale=group["hardness_scale"])
+            if group.get("hardness_scale")
+            else ""
+        )
         mass = (
-            f"{number(float(self.values.mass), 'mass', self.system)} {screen_unit('kg' if self.system == 'mm' else 'lb')}"
+            tr(
+                "{mass} {screen_unit}",
+                mass=number(float(self.values.mass), "mass", self.system),
+                screen_unit=screen_unit("kg" if self.system == "mm" else "lb"),
+            )
             if "mass" in self.values
             else ""
         )
-        units = "millimetre" if self.system == "mm" else "inch"
+        units = tr("millimetre") if self.system == "mm" else "inch"
         columns = ((0.0, 62.0), (62.0, 62.0), (124.0, 56.0))
         cells = (
             (
-                ("title", self.gear.name),
-                ("part of", self.design.name),
-                ("part number", c.part),
-                ("drawn, checked", ", ".join(filter(None, (c.drawn, c.checked)))),
+                (tr("title"), self.gear.name),
+                (tr("part of"), self.design.name),
+                (tr("part number"), c.part),
+                (tr("drawn, checked"), join(", ", filter(None, (c.drawn, c.checked)))),
             ),
             (
-                ("material", f"{group['name']}, {m.grade}"),
-                ("surface hardness", hardness),
-                ("mass, with its teeth cut", mass),
-                ("general tolerances", c.general),
+                (tr("material"), tr("{name}, {grade}", name=group["name"], grade=term(m.grade))),
+                (tr("surface hardness"), hardness),
+                (tr("mass, with its teeth cut"), mass),
+                (tr("general tolerances"), c.general),
             ),
             (
-                ("scale", f"{self.scale_name}, {self.name}"),
-                ("dimensions in", units),
-                ("edges", c.edges),
-                ("date", date.today().isoformat()),
+                (tr("scale"), tr("{scale_name}, {name}", scale_name=self.scale_name, name=self.name)),
+                (tr("dimensions in"), units),
+                (tr("edges"), c.edges),
+                (tr("date"), date.today().isoformat()),
             ),
         )
         high_of = self.TITLE / 4
@@ -292,7 +309,7 @@ class _Sheet:
                 size = fitting(value, 2.9 if (x, n) == (0.0, 0) else 2.3, wide - 2, 0.9)
                 p.text((left + x + 1.2, y + 1.6), _shortened(value, size, wide - 2), size)
         # What holds for all surfaces without a mark of their own.
-        texture(p, (24.0, 14.0), f"Ra {c.Ra_rest:g}")
+        texture(p, (24.0, 14.0), tr("Ra {Ra_rest:g}", Ra_rest=c.Ra_rest))
         p.text((46.0, 16.5), "(", 3.5)
         texture(p, (51.0, 14.0), "")
         p.text((57.5, 16.5), ")", 3.5)
@@ -338,6 +355,26 @@ class _Sheet:
             p.line("edge", (x, axis - s * inner), (x, axis + s * inner))
         self._section_dimensions(k, middle, axis, key)
 
+    def _web_dimensions(self, k: Blank, middle: float, axis: float) -> None:
+        """The diameters of hub and rim, and the width of the web between them."""
+        p, s = self.paper, self.s
+        left, below = middle - s * k.b / 2, axis - s * k.greatest / 2
+        assert k.web is not None
+        hub, rim, web = k.web
+        x = left - 19
+        for d in (rim, hub):
+            if d > k.bore + 1e-6:
+                across(p, x, (axis - s * d / 2, axis + s * d / 2), (left, left), f"Ø{self.length(d)}")
+                x -= 8
+        if web < k.b - 1e-9:
+            along(
+                p,
+                below - 17,
+                (middle - s * web / 2, middle + s * web / 2),
+                (axis - s * (rim + max(hub, k.bore)) / 4,) * 2,
+                self.length(web),
+            )
+
     def _section_dimensions(self, k: Blank, middle: float, axis: float, key: Joint | None) -> None:
         p, s, c = self.paper, self.s, self.c
         left, right = middle - s * k.b / 2, middle + s * k.b / 2
@@ -352,7 +389,7 @@ class _Sheet:
             x,
             (axis - s * k.d_a / 2, axis + s * k.d_a / 2),
             (left, left),
-            f"Ø{self.length(k.d_a)} {kind}{c.IT_tip}",
+            tr("Ø{d_a} {kind}{IT_tip}", d_a=self.length(k.d_a), kind=kind, IT_tip=c.IT_tip),
             self.limits(upper, lower),
         )
         below = axis - s * k.greatest / 2
@@ -364,7 +401,7 @@ class _Sheet:
                 x - 9,
                 (axis - s * k.outside / 2, axis + s * k.outside / 2),
                 (left, left),
-                f"Ø{self.length(k.outside)} h{c.IT_tip}",
+                tr("Ø{outside} h{IT_tip}", outside=self.length(k.outside), IT_tip=c.IT_tip),
                 self.limits(0.0, -tolerance),
             )
             datum(p, (x - 9, axis - s * k.outside / 2), "A")
@@ -378,37 +415,28 @@ class _Sheet:
                 x,
                 (axis - s * k.bore / 2, axis + s * k.bore / 2),
                 (right, right),
-                f"Ø{self.length(k.bore)} H{grade}",
+                tr("Ø{bore} H{grade}", bore=self.length(k.bore), grade=grade),
                 self.limits(fit, 0.0),
             )
             low = axis - s * k.bore / 2
             p.line("dimension", (x, low), (right + 33, low))
-            texture(p, (right + 19, low), f"Ra {c.Ra_bore:g}")
+            texture(p, (right + 19, low), tr("Ra {Ra_bore:g}", Ra_bore=c.Ra_bore))
             datum(p, (x + 5, low), "A")
         if k.web is not None:
-            hub, rim, web = k.web
-            x = left - 19
-            for d in (rim, hub):
-                if d > k.bore + 1e-6:
-                    across(p, x, (axis - s * d / 2, axis + s * d / 2), (left, left), f"Ø{self.length(d)}")
-                    x -= 8
-            if web < k.b - 1e-9:
-                along(
-                    p,
-                    below - 17,
-                    (middle - s * web / 2, middle + s * web / 2),
-                    (axis - s * (rim + max(hub, k.bore)) / 4,) * 2,
-                    self.length(web),
-                )
+            self._web_dimensions(k, middle, axis)
         # Texture of a face on a shelf beneath it, of the flanks on the reference line; run-outs.
         shelf = min(below - 5, axis - s * k.bore / 2 - 18 if k.bore else below)
         rim = (k.d_f + k.outside) / 4 if k.outside else k.d_f / 2 - 0.25 * (k.d_f - k.bore) / 2
         leader(p, (right + 8, shelf), (right, axis - s * rim))
         p.line("dimension", (right + 8, shelf), (right + 28, shelf))
-        texture(p, (right + 14, shelf), f"Ra {c.Ra_face:g}")
+        texture(p, (right + 14, shelf), tr("Ra {Ra_face:g}", Ra_face=c.Ra_face))
         above = axis + s * k.greatest / 2
         up = -1 if k.outside else 1
-        texture(p, (middle + 0.12 * s * k.b, axis + up * s * float(self.values.d) / 2), f"Rz {self.gear.Rz_H:g}")
+        texture(
+            p,
+            (middle + 0.12 * s * k.b, axis + up * s * float(self.values.d) / 2),
+            tr("Rz {Rz_H:g}", Rz_H=self.gear.Rz_H),
+        )
         run = proposed_run_outs(float(self.values.d), float(self.stage.mesh.m_n), k.b, self.gear.Q, k.d_f)
         run_tip = c.t_tip if c.t_tip is not None else (run[0] if run else None)
         run_face = c.t_face if c.t_face is not None else (run[1] if run else None)
@@ -474,7 +502,7 @@ class _Sheet:
             axis + clear,
             (x - s * half, x + s * half),
             (axis + s * top,) * 2,
-            f"{self.length(key.b)} JS9",
+            tr("{b} JS9", b=self.length(key.b)),
             (f"+{self.length(width)}", f"−{self.length(width)}"),
         )
         deep = 0.1 if key.b <= 6 else 0.2 if key.b <= 32 else 0.3
@@ -489,12 +517,18 @@ class _Sheet:
         if j is None:
             return ""
         return {
-            "integral": "cut into its shaft; A–B: axis of its bearing seats",
-            "spline": f"spline DIN 5480 – N {j.d:g} x {j.m:g} x {j.z} x 9H; tip circle of the hub Ø{self.length(spline_bore(j))} H11",
-            "press fit": f"bore for a press fit {j.fit}",
-            "pin": f"pin Ø{self.length(j.d_pin)} across hub and shaft",
-            "set screw": f"set screw M{j.d_screw:g} ISO 4029",
-            "two set screws": f"two set screws M{j.d_screw:g} ISO 4029, 90° apart",
+            "integral": tr("cut into its shaft; A–B: axis of its bearing seats"),
+            "spline": tr(
+                "spline DIN 5480 – N {d:g} x {m:g} x {z} x 9H; tip circle of the hub Ø{j} H11",
+                d=j.d,
+                m=j.m,
+                z=j.z,
+                j=self.length(spline_bore(j)),
+            ),
+            "press fit": tr("bore for a press fit {fit}", fit=j.fit),
+            "pin": tr("pin Ø{d_pin} across hub and shaft", d_pin=self.length(j.d_pin)),
+            "set screw": tr("set screw M{d_screw:g} ISO 4029", d_screw=j.d_screw),
+            "two set screws": tr("two set screws M{d_screw:g} ISO 4029, 90° apart", d_screw=j.d_screw),
         }.get(j.kind, "")
 
     def _rack(self) -> None:
@@ -513,7 +547,7 @@ class _Sheet:
         along(p, y - s * back - 9, (start, start + s * length), (y - s * back,) * 2, self.length(length))
         across(p, x - 9, (y - s * back, y + s * tip), (x, x), self.length(back + tip))
         across(p, start - 9, (y - s * back, y), (start, start), self.length(back))
-        texture(p, (x + 0.4 * s * b, y), f"Rz {self.gear.Rz_H:g}")
+        texture(p, (x + 0.4 * s * b, y), tr("Rz {Rz_H:g}", Rz_H=self.gear.Rz_H))
 
 
 def _shortened(words: str, size: float, room: float) -> str:

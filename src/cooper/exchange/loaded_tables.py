@@ -12,6 +12,7 @@ from msgspec import Struct
 from cooper.arrays import Array
 from cooper.document.models import Train
 from cooper.exchange.ways import LOADED_TABLES
+from cooper.i18n.text import tr
 from cooper.results.loaded_curves import LoadedCurves, curves_of
 from cooper.results.loaded_tooth import LoadedAsk, loaded_ask
 from cooper.results.relief import ErrorMap, each_error_map
@@ -38,20 +39,29 @@ def _over(name: str, about: str, corner: str, down: Array, heads: list[str], val
 
 
 def _curves(c: LoadedCurves) -> Table:
-    heads = ("g [mm]", "share", "p [MPa]", "sigma_1 [MPa]", "sigma_2 [MPa]", "v_g [m/s]", "mu", "theta_fl [K]")
+    heads = (
+        "g [mm]",
+        "share",
+        "p [MPa]",
+        "sigma_1 [MPa]",
+        "sigma_2 [MPa]",
+        "v_g [m/s]",
+        "mu",
+        "theta_fl [K]",
+    )
     columns = (c.g, c.share, c.p, c.sigma[0], c.sigma[1], c.v_g, c.mu, c.flash)
-    return Table("curves", "along the path of contact, from A to E", heads, columns)
+    return Table("curves", tr("along the path of contact, from A to E"), heads, columns)
 
 
 def _cycle(c: LoadedCurves) -> Table:
-    heads = ("turn [pitches]", "transmission error [um]", "mesh stiffness [N/(mm um)]")
-    return Table("cycle", "over one pitch of the driving gear", heads, (c.turn, c.te, c.c))
+    heads = (tr("turn [pitches]"), tr("transmission error [um]"), tr("mesh stiffness [N/(mm um)]"))
+    return Table("cycle", tr("over one pitch of the driving gear"), heads, (c.turn, c.te, c.c))
 
 
 def _pressure(c: LoadedCurves) -> Table:
-    heads = [f"p at y = {y:.3f} mm [MPa]" for y in c.y]
+    heads = [tr("p at y = {y:.3f} mm [MPa]", y=y) for y in c.y]
     return _over(
-        "pressure", "over the flank: along the path down, along the face across", "g [mm]", c.g, heads, c.flank
+        "pressure", tr("over the flank: along the path down, along the face across"), "g [mm]", c.g, heads, c.flank
     )
 
 
@@ -68,7 +78,9 @@ def loaded_tables(
     """The tables of stage k under its load; raises `OutOfRange` where no load is on it, ValueError for one that is not known."""
     unknown = [name for name in wanted if name not in TABLES]
     if unknown:
-        raise ValueError(f"table {unknown[0]!r} is not known; known are {', '.join(TABLES)}")
+        raise ValueError(
+            tr("table {unknown!r} is not known; known are {tables}", unknown=unknown[0], tables=", ".join(TABLES))
+        )
     ask = loaded_ask(train, results, k, counted)
     curves = curves_of(ask)
     makers: dict[str, Callable[[], list[Table]]] = {
@@ -83,15 +95,17 @@ def loaded_tables(
 
 def _topography(train: Train, results: Results, k: int, i: int) -> Table:
     t = topography(train, results, k, i)
-    heads = [f"C at y = {y:.3f} mm [um]" for y in t.y]
-    about = f"gear {i + 1}: what is taken off the flank, from root to tip down, along the face across"
-    return _over(f"topography of gear {i + 1}", about, "length of roll [mm]", t.L, heads, t.C)
+    heads = [tr("C at y = {y:.3f} mm [um]", y=y) for y in t.y]
+    about = tr("gear {i}: what is taken off the flank, from root to tip down, along the face across", i=i + 1)
+    return _over(tr("topography of gear {i}", i=i + 1), about, tr("length of roll [mm]"), t.L, heads, t.C)
 
 
 def _map(m: ErrorMap) -> Table:
-    heads = [f"C_a = {C:.3f} um" for C in m.amounts]
-    about = f"transmission error from peak to peak (um) over load and tip relief of {m.l_Ca:.3f} mm of roll"
-    return _over("map", about, "load over that asked", m.loads, heads, m.ptp)
+    heads = [tr("C_a = {C:.3f} um", C=C) for C in m.amounts]
+    about = tr(
+        "transmission error from peak to peak (um) over load and tip relief of {l_Ca:.3f} mm of roll", l_Ca=m.l_Ca
+    )
+    return _over("map", about, tr("load over that asked"), m.loads, heads, m.ptp)
 
 
 def tables_csv(tables: list[Table], head: str) -> str:
@@ -103,5 +117,5 @@ def tables_csv(tables: list[Table], head: str) -> str:
         rows = csv.writer(out, lineterminator="\n")
         rows.writerow(table.heads)
         for row in zip(*(c.tolist() for c in table.columns), strict=True):
-            rows.writerow([f"{v:.8g}" if np.isfinite(v) else "" for v in row])
+            rows.writerow([tr("{v:.8g}", v=v) if np.isfinite(v) else "" for v in row])
     return out.getvalue()

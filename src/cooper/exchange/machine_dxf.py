@@ -7,6 +7,7 @@ from typing import Any
 
 from cooper.document.models import Design
 from cooper.exchange.dxf_legend import dxf_words
+from cooper.i18n.text import tr
 from cooper.machine.shaft_model import MadeShaft
 from cooper.machine.shaft_outline import shaft_outline
 from cooper.results.machine_found import MachineFound
@@ -21,12 +22,12 @@ LAYERS = {
     "HOUSING": (8, "CONTINUOUS"),
 }
 MEANINGS = {
-    "SHAFT": "shafts in axial section",
-    "SHAFT_GEAR": "gears on their shafts",
+    "SHAFT": tr("shafts in axial section"),
+    "SHAFT_GEAR": tr("gears on their shafts"),
     "SHAFT_BEARING": "bearings",
     "SHAFT_KEY": "keys",
-    "SHAFT_AXIS": "axes of the shafts, with their names",
-    "HOUSING": "inner walls of the housing",
+    "SHAFT_AXIS": tr("axes of the shafts, with their names"),
+    "HOUSING": tr("inner walls of the housing"),
 }
 APART = 40.0
 """Room between the end view and the sections; mm."""

@@ -15,6 +15,7 @@ from cooper.exchange.mesh_file import body_facets, write_meshes
 from cooper.exchange.solid import Place
 from cooper.exchange.statement import Said
 from cooper.exchange.train import placed_bodies
+from cooper.i18n.text import tr
 from cooper.results.result_tree import Results
 
 if TYPE_CHECKING:
@@ -33,7 +34,9 @@ def whole_meshes(design: Design, results: Results, tolerance: float) -> Iterator
         yield from _copies(body.name, *body_facets(body, tolerance), places)
     for s, angle in zip(m.shafts, angles, strict=True):
         for n, (points, faces) in enumerate(shaft_facets(s.made)):
-            yield from _copies(s.name if n == 0 else f"{s.name}, part {n}", points, faces, [(*s.axis, 0.0, angle)])
+            yield from _copies(
+                s.name if n == 0 else tr("{name}, part {n}", name=s.name, n=n), points, faces, [(*s.axis, 0.0, angle)]
+            )
 
 
 def _copies(name: str, points: Array, faces: Array, places: list[Place]) -> Iterator[tuple[str, trimesh.Trimesh]]:
@@ -42,7 +45,10 @@ def _copies(name: str, points: Array, faces: Array, places: list[Place]) -> Iter
     for n, (x, y, z, angle) in enumerate(places, 1):
         c, s = np.cos(angle), np.sin(angle)
         turned = points @ np.array([[c, s, 0], [-s, c, 0], [0, 0, 1]]) + [x, y, z]
-        yield name if len(places) == 1 else f"{name} {n}", trimesh.Trimesh(turned, faces, process=False)
+        yield (
+            name if len(places) == 1 else tr("{name} {n}", name=name, n=n),
+            trimesh.Trimesh(turned, faces, process=False),
+        )
 
 
 def write_whole_mesh(design: Design, results: Results, path: Path, tolerance: float, said: Said | None = None) -> None:

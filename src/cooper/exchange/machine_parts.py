@@ -15,6 +15,7 @@ from cooper.exchange.body import Body, bodies
 from cooper.exchange.bore_profile import bore_profile_of, spaces, spline_section
 from cooper.exchange.solid import Place, body_solid, write_step_shapes
 from cooper.exchange.statement import Said
+from cooper.i18n.text import tr
 from cooper.kinds.section import WheelSection
 from cooper.machine.judge_shaft import hole_of
 from cooper.machine.shaft_model import Joint, MadeShaft, Piece
@@ -152,15 +153,21 @@ def shaft_parts(found: ShaftFound, angle: float) -> list[Part]:
     for b in made.bearings:
         k = b.bearing
         solid = ring(k.d / 2, k.D / 2, b.at - k.B / 2, b.at + k.B / 2)
-        parts.append(Part(f"{found.name}, {b.name}, {k.name}", solid, [at]))
+        parts.append(Part(tr("{name}, {name_2}, {name_3}", name=found.name, name_2=b.name, name_3=k.name), solid, [at]))
     for joint in made.joints:
         for n, side in enumerate(_sides(joint)):
             key = key_block(joint, made.piece(joint.piece), side, joint.t_1, joint.h - joint.t_1)
-            words = f"key {joint.b:g} x {joint.h:g} x {joint.length:g}"
-            parts.append(Part(f"{found.name}, {words}{'' if n == 0 else ', second'}", key, [at]))
+            words = tr("key {b:g} x {h:g} x {length:g}", b=joint.b, h=joint.h, length=joint.length)
+            parts.append(
+                Part(
+                    tr("{name}, {words}{value}", name=found.name, words=words, value="" if n == 0 else tr(", second")),
+                    key,
+                    [at],
+                )
+            )
         if joint.kind == "pin":
             pin = across(joint.d_pin, joint.d, made.piece(joint.piece).at)
-            parts.append(Part(f"{found.name}, pin {joint.d_pin:g} in the shaft", pin, [at]))
+            parts.append(Part(tr("{name}, pin {d_pin:g} in the shaft", name=found.name, d_pin=joint.d_pin), pin, [at]))
     return parts
 
 
@@ -193,7 +200,7 @@ def machine_parts(design: Design, results: Results, m: MachineFound) -> list[Par
         arm = results.stages[p.stage].mesh.a_w
         pin = ring(0.0, p.pin.d / 2, *plane)
         where = [(shaft.axis[0] + arm * cos(a), shaft.axis[1] + arm * sin(a), 0.0, 0.0) for a in one.angles]
-        parts.append(Part(f"pin of {p.name}", pin, where))
+        parts.append(Part(tr("pin of {name}", name=p.name), pin, where))
     for b in m.bodies:
         if b.key.startswith("carrier of"):
             start = m.places.planes[b.plane][0] + b.lead
@@ -202,7 +209,7 @@ def machine_parts(design: Design, results: Results, m: MachineFound) -> list[Par
             seat = next(p for p in m.shafts[b.shaft].made.pieces if p.on == b.key)
             for n, z in enumerate((start, start + b.b - wall)):
                 inner = seat.d / 2 if abs(seat.at - (z + wall / 2)) < wall else b.r_in
-                parts.append(Part(f"carrier, wall {n + 1}", ring(inner, b.r, z, z + wall), [(*axis, 0.0, 0.0)]))
+                parts.append(Part(tr("carrier, wall {n}", n=n + 1), ring(inner, b.r, z, z + wall), [(*axis, 0.0, 0.0)]))
     return parts
 
 
@@ -216,7 +223,7 @@ def _bored(body: Body, found: tuple[int, Joint] | None, turns: Sequence[float], 
 
 def _keys(design: Design, stage: int) -> set[str]:
     return {g.id for g in design.train.stages[stage].members} | {
-        f"carrier of {g.id}" for g in design.train.stages[stage].members
+        tr("carrier of {id}", id=g.id) for g in design.train.stages[stage].members
     }
 
 
@@ -359,7 +366,7 @@ def _axis_of_set(m: MachineFound, design: Design, k: int) -> tuple[float, float]
     mine = {g.id for s in design.train.stages[max(k - 2, 0) : k + 3] for g in s.members} & {
         g.id for g in design.train.stages[k].members
     }
-    names = mine | {f"carrier of {key}" for key in mine}
+    names = mine | {tr("carrier of {key}", key=key) for key in mine}
     return next(m.shafts[b.shaft].axis for b in m.bodies if b.key in names)
 
 

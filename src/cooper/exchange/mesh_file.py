@@ -14,6 +14,7 @@ from cooper.exchange.body import Body
 from cooper.exchange.outlines import grown_diameter
 from cooper.exchange.statement import Said
 from cooper.exchange.three_mf import write_3mf
+from cooper.i18n.text import tr
 
 if TYPE_CHECKING:
     import trimesh
@@ -93,17 +94,25 @@ def write_meshes(
     import trimesh
 
     name = path.stem if said is None else said.name
-    within = f"facets within {tolerance:g} mm of the true surfaces"
-    told = f"{within}, millimetres" if said is None else f"{within}; {said.told}"
+    within = tr("facets within {tolerance:g} mm of the true surfaces", tolerance=tolerance)
+    told = (
+        tr("{within}, millimetres", within=within)
+        if said is None
+        else tr("{within}; {told}", within=within, told=said.told)
+    )
     if path.suffix.lower() == ".3mf":
-        named = [(f"{i} {name}", m) for i, (name, m) in enumerate(parts, 1)]
+        named = [(tr("{i} {name}", i=i, name=name), m) for i, (name, m) in enumerate(parts, 1)]
         write_3mf(named, path, {"Title": name, "Description": told})
         return
     whole = trimesh.util.concatenate([m for _, m in parts])
     content = bytearray(trimesh.exchange.stl.export_stl(whole))
     # The first 80 bytes of a binary STL are free for words.
     state = "" if said is None else re.sub(r".*, (state \w+);.*", r", \1", said.told)
-    content[:80] = f"Cooper: {name[:24]}{state}, mm, within {tolerance:g} mm".encode("ascii", "replace")[:80].ljust(80)
+    content[:80] = (
+        tr("Cooper: {name}{state}, mm, within {tolerance:g} mm", name=name[:24], state=state, tolerance=tolerance)
+        .encode("ascii", "replace")[:80]
+        .ljust(80)
+    )
     path.write_bytes(content)
 
 

@@ -6,6 +6,7 @@ import numpy as np
 
 from cooper.arrays import Loose as Array
 from cooper.errors import OutOfRange
+from cooper.i18n.text import tr
 
 
 def grown(outline: Array, distance: float, internal: bool = False) -> Array:
@@ -23,11 +24,14 @@ def grown(outline: Array, distance: float, internal: bool = False) -> Array:
     moved = Polygon(outline).buffer(-distance if internal else distance, quad_segs=32)
     if moved.is_empty or moved.geom_type != "Polygon" or len(moved.interiors):
         raise OutOfRange(
-            "compensation", distance, "the outline closes on itself: spaces or teeth are narrower than that", unit="mm"
+            "compensation",
+            distance,
+            tr("the outline closes on itself: spaces or teeth are narrower than that"),
+            unit="mm",
         )
     points = np.asarray(moved.exterior.coords)[:-1]
     if np.ptp(np.hypot(*points.T)) < 0.5 * np.ptp(np.hypot(*outline.T)):
-        raise OutOfRange("compensation", distance, "hardly anything of the teeth would be left", unit="mm")
+        raise OutOfRange("compensation", distance, tr("hardly anything of the teeth would be left"), unit="mm")
     x, y = points.T
     # The library turns clockwise or counter-clockwise as it likes; the rest of Cooper expects the latter.
     area = float(np.sum(x * np.roll(y, -1) - y * np.roll(x, -1)))

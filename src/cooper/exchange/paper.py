@@ -13,7 +13,8 @@ from typing import Any
 from msgspec import Struct, field
 
 from cooper.exchange.dxf_legend import dxf_words
-from cooper.language.spoken import shown
+from cooper.i18n.text import tr
+from cooper.i18n.translate import translate
 
 Point = tuple[float, float]
 THICK, THIN = 0.5, 0.25
@@ -152,7 +153,7 @@ class Paper(Struct):
         self, at: Point, words: str, size: float = 2.5, anchor: str = "start", turn: float = 0.0, italic: bool = False
     ) -> float:
         """Words on a baseline, in the language in force; their width."""
-        words = shown(words)
+        words = translate(words)
         self.items.append(Text(at, words, size, anchor, turn, italic))
         return width_of(words, size, italic)
 
@@ -173,18 +174,24 @@ class Paper(Struct):
         for item in self.items:
             match item:
                 case Stroke(points=points, kind=kind, closed=closed):
-                    run = "L".join(f"{x:.3f} {self.height - y:.3f}" for x, y in points)
+                    run = "L".join(tr("{x:.3f} {height:.3f}", x=x, height=self.height - y) for x, y in points)
                     out.append(f'<path d="M{run}{"Z" if closed else ""}" {_style(kind)}/>')
                 case Circle(middle=(x, y), r=r, kind=kind):
                     out.append(f'<circle cx="{x:.3f}" cy="{self.height - y:.3f}" r="{r:.3f}" {_style(kind)}/>')
                 case Arc():
                     out.append(f'<path d="{self._arc(item)}" {_style(item.kind)}/>')
                 case Area(filled=True, points=points):
-                    run = "L".join(f"{x:.3f} {self.height - y:.3f}" for x, y in points)
+                    run = "L".join(tr("{x:.3f} {height:.3f}", x=x, height=self.height - y) for x, y in points)
                     out.append(f'<path d="M{run}Z" fill="#000" stroke="none"/>')
                 case Area():
                     for a, b in hatch_lines(item):
-                        run = f"M{a[0]:.3f} {self.height - a[1]:.3f}L{b[0]:.3f} {self.height - b[1]:.3f}"
+                        run = tr(
+                            "M{a:.3f} {height:.3f}L{b:.3f} {height_2:.3f}",
+                            a=a[0],
+                            height=self.height - a[1],
+                            b=b[0],
+                            height_2=self.height - b[1],
+                        )
                         out.append(f'<path d="{run}" {_style("hatch")}/>')
                 case Text():
                     out.append(self._svg_text(item))
@@ -199,7 +206,15 @@ class Paper(Struct):
         (x, y), r = a.middle, a.r
         one, two = ((x + r * cos(radians(t)), self.height - y - r * sin(radians(t))) for t in (a.start, a.end))
         wide = 1 if (a.end - a.start) % 360 > 180 else 0
-        return f"M{one[0]:.3f} {one[1]:.3f}A{r:.3f} {r:.3f} 0 {wide} 0 {two[0]:.3f} {two[1]:.3f}"
+        return tr(
+            "M{one:.3f} {one_2:.3f}A{r:.3f} {r:.3f} 0 {wide} 0 {two:.3f} {two_2:.3f}",
+            one=one[0],
+            one_2=one[1],
+            r=r,
+            wide=wide,
+            two=two[0],
+            two_2=two[1],
+        )
 
     def _svg_text(self, t: Text) -> str:
         x, y = t.at[0], self.height - t.at[1]
@@ -263,9 +278,9 @@ class Paper(Struct):
                         dxfattribs={"layer": "TEXT", "style": "SHEET", "oblique": 12 if item.italic else 0},
                     )
                     entity.set_placement(item.at, align=at[item.anchor])
-        legend = [("Layers", ""), *MEANINGS.items(), ("", self.told)]
+        legend = [(tr("Layers"), ""), *MEANINGS.items(), ("", self.told)]
         for n, (layer, meaning) in enumerate(legend):
-            words = f"{layer}: {meaning}" if layer and meaning else layer or meaning
+            words = tr("{layer}: {meaning}", layer=layer, meaning=meaning) if layer and meaning else layer or meaning
             space.add_text(dxf_words(words), height=2.5, dxfattribs={"layer": "TEXT", "style": "SHEET"}).set_placement(
                 (self.width + 10, self.height - 10 - 5 * n)
             )
@@ -282,7 +297,10 @@ class Paper(Struct):
             path.write_bytes(self.pdf())
         else:
             raise ValueError(
-                f"a drawing sheet is written as .pdf, .dxf or .svg, not as {kind or 'a file without suffix'}"
+                tr(
+                    "a drawing sheet is written as .pdf, .dxf or .svg, not as {value}",
+                    value=kind or "a file without suffix",
+                )
             )
 
 

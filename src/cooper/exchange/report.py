@@ -17,7 +17,8 @@ from cooper.editing.spectrum_text import levels_text
 from cooper.exchange.dimension_sheet import dimension_rows
 from cooper.exchange.report_loaded import loaded_rows
 from cooper.exchange.statement import statement
-from cooper.language.spoken import shown
+from cooper.i18n.text import join, term, tr
+from cooper.i18n.translate import translate
 from cooper.results.beside import all_notes, beside
 from cooper.results.calculation import Calculated, calculations
 from cooper.results.machine_checks import order_of_failure
@@ -69,7 +70,7 @@ class Working(Struct, frozen=True):
 Piece = Block | Heading | Picture | Working
 
 
-LENGTHS = ("summary", "usual", "all")
+LENGTHS = ("summary", tr("usual"), "all")
 """How much a report holds: duty, verdicts and what governs; what another engineer needs to check it by hand; every entry and value besides."""
 
 
@@ -78,59 +79,67 @@ def pieces(design: Design, results: Results, system: str = "mm", length: str = "
     for piece in _pieces(design, results, system, length):
         match piece:
             case Block():
-                rows = [tuple(map(shown, row)) for row in piece.rows]
-                yield replace(piece, title=shown(piece.title), rows=rows, heads=tuple(map(shown, piece.heads)))
+                rows = [tuple(map(translate, row)) for row in piece.rows]
+                yield replace(piece, title=translate(piece.title), rows=rows, heads=tuple(map(translate, piece.heads)))
             case Picture():
-                yield replace(piece, caption=shown(piece.caption))
+                yield replace(piece, caption=translate(piece.caption))
             case _:
-                yield replace(piece, title=shown(piece.title))
+                yield replace(piece, title=translate(piece.title))
 
 
 def _pieces(design: Design, results: Results, system: str, length: str) -> Iterator[Piece]:
     if length not in LENGTHS:
-        raise ValueError(f"a report of length {length!r} cannot be: there are {', '.join(LENGTHS)}")
+        raise ValueError(
+            tr(
+                "a report of length {length!r} cannot be: there are {lengths}",
+                length=length,
+                lengths=join(", ", LENGTHS),
+            )
+        )
     yield from _summary(design, results, system)
     if length == "summary":
         for k in range(len(results.stages)):
             yield _checked(results, k, system)
         yield _checked(results, None, system)
-        yield Block("Notes", _notes(results, loud=True), "ll", symbols=False)
+        yield Block(tr("Notes"), _notes(results, loud=True), "ll", symbols=False)
         return
     yield from _duty(design, results, system, length == "all")
     for k in range(len(results.stages)):
         yield from _stage(design, results, k, system, length == "all")
-    yield Heading("Train and machine", fresh=True)
+    yield Heading(tr("Train and machine"), fresh=True)
     yield _checked(results, None, system)
-    yield Heading("Losses")
-    yield Picture("losses", "Where the power goes")
-    yield Block("Losses: inputs", list(_inputs(design.train.losses, system)), ENTERED, heads=INPUT_HEADS)
+    yield Heading(tr("Losses"))
+    yield Picture("losses", tr("Where the power goes"))
+    yield Block(tr("Losses: inputs"), list(_inputs(design.train.losses, system)), ENTERED, heads=INPUT_HEADS)
     if results.machine is not None:
         yield from _machine(results, results.machine, system)
-    yield Heading("Notes and assumptions")
-    yield Block("Notes", _notes(results), "ll", symbols=False)
+    yield Heading(tr("Notes and assumptions"))
+    yield Block(tr("Notes"), _notes(results), "ll", symbols=False)
 
 
 ENTERED, VALUES, CHECKED = "lrll", "lrlll", "lllrlrlr"
 INPUT_HEADS = ("entered", "", "", "meaning")
-VALUE_HEADS = ("", "value", "", "meaning", "source")
-CHECK_HEADS = ("verdict", "", "check", "value", "", "required", "", "margin")
+VALUE_HEADS = ("", tr("value"), "", "meaning", "source")
+CHECK_HEADS = (tr("verdict"), "", "check", tr("value"), "", "required", "", tr("margin"))
 
 
 def _duty(design: Design, results: Results, system: str, whole: bool) -> Iterator[Piece]:
     train = design.train
-    yield Heading("Duty and train", fresh=True)
+    yield Heading(tr("Duty and train"), fresh=True)
     duty = [
         *_inputs(train.duty, system),
         *_inputs(train.defaults, system, whole),
         *_inputs(train.defaults.lubricant, system),
     ]
-    yield Block("Duty and train", duty, ENTERED, heads=INPUT_HEADS)
+    yield Block(tr("Duty and train"), duty, ENTERED, heads=INPUT_HEADS)
     if train.duty.spectrum:
         heads, *lines = (tuple(line.split("\t")) for line in levels_text(train.duty.spectrum).splitlines())
-        yield Block("Load spectrum", lines, "rrr", symbols=False, heads=heads)
-    yield Block("The whole train", list(_values(results.train, None, system)), VALUES, heads=VALUE_HEADS)
+        yield Block(tr("Load spectrum"), lines, "rrr", symbols=False, heads=heads)
+    yield Block(tr("The whole train"), list(_values(results.train, None, system)), VALUES, heads=VALUE_HEADS)
     if design.names or design.formulas:
-        yield Block("Named values and formulas", list({**design.names, **design.formulas}.items()), "ll", symbols=False)
+        yield Block(
+            tr("Named values and formulas"), list({**design.names, **design.formulas}.items()), "ll", symbols=False
+        )
 
 
 def _stage(design: Design, results: Results, k: int, system: str, whole: bool) -> Iterator[Piece]:
@@ -139,53 +148,85 @@ def _stage(design: Design, results: Results, k: int, system: str, whole: bool) -
     mesh = stage.meshes[0]
     members = (stage.members[mesh.driver], stage.members[mesh.driven])
     yield Heading(stage.name, fresh=True)
-    yield Picture("mesh", f"{members[0].name} drives {members[1].name}; path of contact from A to E", k)
-    yield Block(f"{stage.name}: inputs of the mesh", list(_inputs(mesh, system, whole)), ENTERED, heads=INPUT_HEADS)
+    yield Picture(
+        "mesh",
+        tr("{name} drives {name_2}; path of contact from A to E", name=members[0].name, name_2=members[1].name),
+        k,
+    )
+    yield Block(
+        tr("{name}: inputs of the mesh", name=stage.name),
+        list(_inputs(mesh, system, whole)),
+        ENTERED,
+        heads=INPUT_HEADS,
+    )
     one, two = ({row[0]: row for row in _gear_inputs(g, system, whole)} for g in members)
     both = [
         (name, one.get(name, ("", ""))[1], two.get(name, ("", ""))[1], *(one.get(name) or two[name])[2:])
         for name in {**one, **two}
     ]
     heads = ("entered", members[0].name, members[1].name, "", "meaning")
-    yield Block(f"{stage.name}: inputs of both gears", both, "lrrll", heads=heads)
+    yield Block(tr("{name}: inputs of both gears", name=stage.name), both, "lrrll", heads=heads)
     yield _checked(results, k, system)
     for title, worked in calculations(train, results, k):
-        yield Working(f"{stage.name}: {title}", tuple(worked))
+        yield Working(tr("{name}: {title}", name=stage.name, title=title), tuple(worked))
     for c in results.checks_of(k):
         chain = why(values, c)
         if chain is None:
             continue
-        quotient = f"{chain.bearing[-1].value:.2f} / {chain.acting[-1].value:.2f} = {c.value:.4f}"
+        quotient = tr(
+            "{value:.2f} / {value_2:.2f} = {value_3:.4f}",
+            value=chain.bearing[-1].value,
+            value_2=chain.acting[-1].value,
+            value_3=c.value,
+        )
         last: Rows = [("against",), *_chain(chain.bearing, system), (plain(c.symbol, c.index), quotient)]
         told = [(text,) for text in beside(values, c, system)]
         chained = [*_chain(chain.acting, system), *last, *told]
-        title = f"{stage.name}: {plain(c.symbol, c.index)}, {c.label}, factor chain"
+        title = tr(
+            "{name}: {symbol}, {label}, factor chain", name=stage.name, symbol=plain(c.symbol, c.index), label=c.label
+        )
         yield Block(title, chained, VALUES, text_only=True)
         if told:
-            yield Block(f"{stage.name}: beside {plain(c.symbol, c.index)}", told, "l", symbols=False, pages_only=True)
+            yield Block(
+                tr("{name}: beside {symbol}", name=stage.name, symbol=plain(c.symbol, c.index)),
+                told,
+                "l",
+                symbols=False,
+                pages_only=True,
+            )
     names = (members[0].name, members[1].name)
     sheets = (
         [(row.symbol, row.text(system), row.meaning) for row in dimension_rows(design, k, values, i)] for i in (1, 2)
     )
     yield Block(
-        f"{stage.name}: dimension sheet of both gears", _side_by_side(*sheets), "lrrl", heads=("", *names, "meaning")
+        tr("{name}: dimension sheet of both gears", name=stage.name),
+        _side_by_side(*sheets),
+        "lrrl",
+        heads=("", *names, tr("meaning")),
     )
     if not whole:
         return
-    yield Block(f"{stage.name}: power", list(_values(values.power, None, system)), VALUES, heads=VALUE_HEADS)
-    yield Block(f"{stage.name}: mesh", list(_values(values.mesh, None, system)), VALUES, heads=VALUE_HEADS)
+    yield Block(
+        tr("{name}: power", name=stage.name), list(_values(values.power, None, system)), VALUES, heads=VALUE_HEADS
+    )
+    yield Block(
+        tr("{name}: mesh", name=stage.name), list(_values(values.mesh, None, system)), VALUES, heads=VALUE_HEADS
+    )
     gears = (list(_values(gear_values, None, system)) for gear_values in values.gears)
     yield Block(
-        f"{stage.name}: both gears",
+        tr("{name}: both gears", name=stage.name),
         _side_by_side(*gears),
         "lrrlll",
         heads=(VALUE_HEADS[0], *names, *VALUE_HEADS[2:]),
     )
     if values.rated:
         rows = list(loaded_rows(train, results, k, system))
-        yield Picture("stress", "Stress of the true teeth under the nominal load", k)
+        yield Picture("stress", tr("Stress of the true teeth under the nominal load"), k)
         yield Block(
-            f"{stage.name}: teeth under nominal load, models that count in no check", rows, "lrl", symbols=False
+            tr("{name}: teeth under nominal load, models that count in no check", name=stage.name),
+            rows,
+            "lrl",
+            symbols=False,
         )
 
 
@@ -193,8 +234,8 @@ def _checked(results: Results, k: int | None, system: str) -> Block:
     """The checks of a stage, or those of train and machine, worst first."""
     found = [c for c in results.checks if (c.part or c.stage is None if k is None else c.stage == k and not c.part)]
     rows = _checks(sorted(found, key=lambda c: c.margin), system)
-    title = "Train and machine" if k is None else results.stages[k].name
-    return Block(f"{title}: checks", rows, CHECKED, at=1, heads=CHECK_HEADS)
+    title = tr("Train and machine") if k is None else results.stages[k].name
+    return Block(tr("{title}: checks", title=title), rows, CHECKED, at=1, heads=CHECK_HEADS)
 
 
 def _side_by_side(one: Rows, two: Rows) -> Rows:
@@ -221,19 +262,24 @@ def _gear_inputs(gear: Gear, system: str, whole: bool) -> Iterator[tuple[str, ..
     for part in (gear, gear.flanks):
         yield from _inputs(part, system, whole)
     if gear.flanks_left is not None:
-        yield from ((*row[:-1], f"left flanks: {row[-1]}") for row in _inputs(gear.flanks_left, system, whole))
+        yield from (
+            (*row[:-1], tr("left flanks: {row}", row=row[-1])) for row in _inputs(gear.flanks_left, system, whole)
+        )
     yield from _inputs(gear.material, system, whole)
 
 
 def _notes(results: Results, loud: bool = False) -> Rows:
     """Warnings first, then what is assumed; of a summary the warnings alone."""
-    read = "docs/numbers.md tells of every number by which method it is found, how it is held against other ways, and what is not certain."
+    read = tr(
+        "docs/numbers.md tells of every number by which method it is found, how it is held against "
+        "other ways, and what is not certain."
+    )
     rows: list[tuple[str, ...]] = [("read", read)]
     for note in sorted(all_notes(results), key=lambda n: not n.loud):
         if loud and not note.loud:
             continue
-        where = "" if note.stage is None else f"{results.stages[note.stage].name}: "
-        rows.append((note.level, f"{where}{note.text}"))
+        where = "" if note.stage is None else tr("{name}: ", name=results.stages[note.stage].name)
+        rows.append((note.level, tr("{where}{text}", where=where, text=note.text)))
     return rows
 
 
@@ -241,71 +287,108 @@ def _summary(design: Design, results: Results, system: str) -> Iterator[Piece]:
     """What is wanted, what it became, and what governs, on one page."""
 
     def shown(value: float, kind: str) -> str:
-        return f"{number(value, kind, system)} {screen_unit(KINDS[kind].display_unit(system))}".strip()
+        return tr(
+            "{kind} {system}", kind=number(value, kind, system), system=screen_unit(KINDS[kind].display_unit(system))
+        ).strip()
 
     duty, train = design.train.duty, results.train
     rows: list[tuple[str, ...]] = [
-        ("in", f"{shown(train.P_in, 'power')}, {shown(train.T_in, 'torque')}, {shown(train.n_in, 'speed')}")
+        (
+            "in",
+            tr(
+                "{P_in}, {T_in}, {n_in}",
+                P_in=shown(train.P_in, "power"),
+                T_in=shown(train.T_in, "torque"),
+                n_in=shown(train.n_in, "speed"),
+            ),
+        )
     ]
     if "u" in train:
-        wanted = "" if duty.u_wanted is None else f", wanted {duty.u_wanted:g} within {duty.u_tol:g} %"
-        rows.append(("ratio", f"{train.u:.5g}{wanted}"))
-    rows += [("life", shown(duty.L_h, "time")), ("efficiency", f"{100 * train.eta:.2f} %")]
+        wanted = (
+            ""
+            if duty.u_wanted is None
+            else tr(", wanted {u_wanted:g} within {u_tol:g} %", u_wanted=duty.u_wanted, u_tol=duty.u_tol)
+        )
+        rows.append(("ratio", tr("{u:.5g}{wanted}", u=train.u, wanted=wanted)))
+    rows += [("life", shown(duty.L_h, "time")), ("efficiency", tr("{eta:.2f} %", eta=100 * train.eta))]
     for stage, values in zip(design.train.stages, results.stages, strict=True):
         one, two = values.gears
         m = values.mesh
-        data = f"z {one.z:g} / {two.z:g}, m_n {shown(m.m_n, 'module')}, beta {m.beta:.4g}°, a_w {shown(m.a_w, 'length')}, b {shown(one.b, 'length')} / {shown(two.b, 'length')}"
+        data = tr(
+            "z {z:g} / {z_2:g}, m_n {m_n}, beta {beta:.4g}°, a_w {a_w}, b {b} / {b_2}",
+            z=one.z,
+            z_2=two.z,
+            m_n=shown(m.m_n, "module"),
+            beta=m.beta,
+            a_w=shown(m.a_w, "length"),
+            b=shown(one.b, "length"),
+            b_2=shown(two.b, "length"),
+        )
         rows.append((stage.name, data))
     loud = len(results.warnings())
-    rows.append(("warnings", "none" if not loud else f"{loud}, see Notes"))
-    yield Block("Summary", rows, "ll", symbols=False)
+    rows.append(("warnings", "none" if not loud else tr("{loud}, see Notes", loud=loud)))
+    yield Block(tr("Summary"), rows, "ll", symbols=False)
     governs: list[tuple[str, ...]] = []
     for k, stage in enumerate(design.train.stages):
         own = [c for c in results.checks if c.stage == k and not c.part]
         if own:
-            governs.append(_governed(f"{stage.name} is governed by", min(own, key=lambda c: c.margin)))
+            governs.append(_governed(tr("{name} is governed by", name=stage.name), min(own, key=lambda c: c.margin)))
     for words, rest in (
-        ("the train is governed by", [c for c in results.checks if c.stage is None and not c.part]),
-        ("what stands around the gears is governed by", [c for c in results.checks if c.part]),
+        (tr("the train is governed by"), [c for c in results.checks if c.stage is None and not c.part]),
+        (tr("what stands around the gears is governed by"), [c for c in results.checks if c.part]),
     ):
         if rest:
             governs.append(_governed(words, min(rest, key=lambda c: c.margin)))
-    yield Block("What governs", governs, "ll", symbols=False)
-    yield Picture("train", "The train in end view")
-    yield Picture("margins", "Margins of all checks, the least first")
+    yield Block(tr("What governs"), governs, "ll", symbols=False)
+    yield Picture("train", tr("The train in end view"))
+    yield Picture("margins", tr("Margins of all checks, the least first"))
 
 
 def _governed(of: str, worst: Check) -> tuple[str, str]:
-    return of, f"{worst.label}, {plain(worst.symbol, worst.index)}: {worst.verdict}, margin {worst.margin:+.1%}"
+    return of, tr(
+        "{label}, {symbol}: {verdict}, margin {margin:+.1%}",
+        label=worst.label,
+        symbol=plain(worst.symbol, worst.index),
+        verdict=term(worst.verdict),
+        margin=worst.margin,
+    )
 
 
 def _machine(results: Results, m: MachineFound, system: str) -> Iterator[Piece]:
     """Shafts, bearings, joints, the order of failure, and the steps behind each check of the machine."""
 
     def shown(value: float, kind: str) -> str:
-        return f"{number(value, kind, system)} {screen_unit(KINDS[kind].display_unit(system))}".strip()
+        return tr(
+            "{kind} {system}", kind=number(value, kind, system), system=screen_unit(KINDS[kind].display_unit(system))
+        ).strip()
 
-    yield Heading("Around the gears")
+    yield Heading(tr("Around the gears"))
     for n, s in enumerate(m.shafts):
-        yield Picture("shaft", f"{s.name} in axial section", n)
+        yield Picture("shaft", tr("{name} in axial section", name=s.name), n)
         rows = [
             (p.name, shown(p.start, "length"), shown(p.end, "length"), shown(p.d, "length"), shown(p.r, "length"))
             for p in s.made.pieces
         ]
-        heads = ("piece", "from", "to", "diameter", "fillet at its foot")
-        yield Block(f"Machine: {s.name}, {s.made.wish.steel.name}", rows, "lrrrr", symbols=False, heads=heads)
+        heads = ("piece", "from", "to", "diameter", tr("fillet at its foot"))
+        yield Block(
+            tr("Machine: {name}, {name_2}", name=s.name, name_2=s.made.wish.steel.name),
+            rows,
+            "lrrrr",
+            symbols=False,
+            heads=heads,
+        )
         of_shaft = [c for c in results.checks if c.part == s.key or c.part.startswith(f"{s.key} ")]
         for c in of_shaft:
             steps = why_machine(m, c.part, c.symbol)
             if steps:
                 lines = [(name, shown(value, kind), f"[{source}]") for name, value, kind, source in steps]
-                yield Block(f"Machine: {c.label}", lines, "lrl", symbols=False)
+                yield Block(tr("Machine: {label}", label=c.label), lines, "lrl", symbols=False)
     order = [
-        (g.label, f"{g.load:.2f}", g.kind, "" if g.life is None else shown(min(g.life, 1e9), "time"))
+        (g.label, tr("{load:.2f}", load=g.load), g.kind, "" if g.life is None else shown(min(g.life, 1e9), "time"))
         for g in order_of_failure(results)
     ]
-    title = "Machine: order of failure, load over the nominal one"
-    yield Block(title, order, "lrll", symbols=False, heads=("part", "load", "how", "life"))
+    title = tr("Machine: order of failure, load over the nominal one")
+    yield Block(title, order, "lrll", symbols=False, heads=(tr("part"), tr("load"), tr("how"), tr("life")))
 
 
 def report_text(design: Design, results: Results, system: str = "mm", length: str = "usual") -> str:
@@ -315,7 +398,7 @@ def report_text(design: Design, results: Results, system: str = "mm", length: st
         if isinstance(piece, Block) and piece.rows and not piece.pages_only:
             above = [piece.heads] if any(piece.heads) and not piece.symbols else []
             lines += ["", piece.title, "-" * len(piece.title), *_columns([*above, *piece.rows], piece.align)]
-    return "\n".join(lines) + "\n"
+    return join("\n", lines) + "\n"
 
 
 MEASURE = re.compile(r"[A-Za-z]_[A-Za-z0-9″]+")
@@ -333,7 +416,7 @@ def symbol_in(text: str) -> tuple[str, str, str, str] | None:
     for end in ("_in", "_out", "_back"):
         if name.endswith(end) and (stem := name.removesuffix(end)) in QUANTITIES:
             main, sub = parts(stem)
-            return "", main, f"{sub} {end[1:]}".strip(), ""
+            return "", main, tr("{sub} {end}", sub=sub, end=end[1:]).strip(), ""
     base, index = (
         (name[:-1], name[-1]) if name[-1:] in ("1", "2") and name[:-1].rstrip("_") in QUANTITIES else (name, "")
     )
@@ -342,33 +425,51 @@ def symbol_in(text: str) -> tuple[str, str, str, str] | None:
         # Measures and tolerances are no quantities of a design.
         return ("", *parts(name), power) if MEASURE.fullmatch(name) else None
     main, sub = parts(symbol, int(index) if index else None)
-    return f"{sign}× " if sign or "× " in text else "", main, sub, power
+    return tr("{sign}× ", sign=sign) if sign or "× " in text else "", main, sub, power
 
 
 def head_line(design: Design) -> str:
     """Name and place of a design."""
-    return f"{design.name}" + (f" – {design.place}" if design.place else "")
+    return f"{design.name}" + (tr(" – {place}", place=design.place) if design.place else "")
 
 
 def verdict_line(design: Design, results: Results) -> str:
     """Method and verdict in a sentence."""
-    return shown(f"Method {design.train.defaults.method}.  Verdict: {results.verdict}.")
+    return tr(
+        "Method {method}.  Verdict: {verdict}.", method=design.train.defaults.method, verdict=term(results.verdict)
+    )
 
 
 def checks_text(results: Results, system: str = "mm") -> str:
     """The verdicts alone, stage by stage, worst first, and the warnings."""
     warnings = results.warnings()
-    number_of = {0: "no warnings", 1: "1 warning"}.get(len(warnings), f"{len(warnings)} warnings")
+    number_of = {0: tr("no warnings"), 1: tr("1 warning")}.get(len(warnings), f"{len(warnings)} warnings")
     worst = results.worst
-    told = f"{results.verdict}; worst {plain(worst.symbol, worst.index)}, margin {worst.margin:+.1%}; {number_of}"
-    lines = [f"{results.name}: {shown(told)}"]
+    told = tr(
+        "{verdict}; worst {symbol}, margin {margin:+.1%}; {number_of}",
+        verdict=term(results.verdict),
+        symbol=plain(worst.symbol, worst.index),
+        margin=worst.margin,
+        number_of=number_of,
+    )
+    lines = [tr("{name}: {told}", name=results.name, told=told)]
     for k, stage in enumerate(results.stages):
-        rows = [tuple(map(shown, row)) for row in _checks(results.checks_of(k), system)]
+        rows = [tuple(map(translate, row)) for row in _checks(results.checks_of(k), system)]
         lines += [stage.name, *_columns(rows, "lllrlrlr")]
     for n in warnings:
-        where = f"{results.stages[n.stage].name}: " if n.stage is not None and len(results.stages) > 1 else ""
-        lines.append(f"{shown('warning')}{f' ({shown(n.counts)})' if n.counts else ''}  {where}{shown(n.text)}")
-    return "\n".join(lines)
+        where = (
+            tr("{name}: ", name=results.stages[n.stage].name) if n.stage is not None and len(results.stages) > 1 else ""
+        )
+        lines.append(
+            tr(
+                "{level}{counts}  {where}{text}",
+                level=tr("warning"),
+                counts=tr(" ({counts})", counts=term(n.counts)) if n.counts else "",
+                where=where,
+                text=n.text,
+            )
+        )
+    return join("\n", lines)
 
 
 def _columns(rows: Rows, align: str) -> Iterator[str]:
@@ -377,13 +478,13 @@ def _columns(rows: Rows, align: str) -> Iterator[str]:
     widths = [max((len(r[n]) for r in rows if 1 < len(r) > n), default=0) for n in range(last)]
     for row in rows:
         if len(row) == 1:
-            yield f"      {row[0]}"
+            yield tr("      {row}", row=row[0])
             continue
         cells = [
             (text.rjust(widths[n]) if align[n] == "r" else text.ljust(widths[n])) if n < last else text
             for n, text in enumerate(row)
         ]
-        yield ("  " + "  ".join(cells)).rstrip()
+        yield ("  " + join("  ", cells)).rstrip()
 
 
 def _checks(checks: list[Check], system: str) -> Rows:
@@ -392,7 +493,18 @@ def _checks(checks: list[Check], system: str) -> Rows:
         unit = screen_unit(KINDS[c.kind].display_unit(system))
         sign = ">=" if c.sense == "at least" else "<="
         value, limit = number(c.value, c.kind, system), number(c.limit, c.kind, system)
-        rows.append((c.verdict, plain(c.symbol, c.index), c.label, value, sign, limit, unit, f"margin {c.margin:+.1%}"))
+        rows.append(
+            (
+                term(c.verdict),
+                plain(c.symbol, c.index),
+                c.label,
+                value,
+                sign,
+                limit,
+                unit,
+                tr("margin {margin:+.1%}", margin=c.margin),
+            )
+        )
         if c.verdict == "short":
             rows.append((c.means,))
     return rows
@@ -406,12 +518,12 @@ def _inputs(model: Model, system: str, whole: bool = True) -> Iterator[tuple[str
         if name in ("id", "name") or (not whole and value == default_of(type(model), name) and name not in ALWAYS):
             continue
         if isinstance(value, bool):
-            yield name, "yes" if value else "no", "", rule.description or ""
+            yield name, tr("yes") if value else tr("no"), "", term(rule.description or "")
         elif isinstance(value, str) and value:
-            yield name, value, "", rule.description or ""
+            yield name, value, "", term(rule.description or "")
         elif isinstance(value, int | float) and "symbol" in extra:
             unit = screen_unit(KINDS[extra["kind"]].display_unit(system))
-            yield name, number(value, extra["kind"], system), unit, rule.description or ""
+            yield name, number(value, extra["kind"], system), unit, term(rule.description or "")
 
 
 ALWAYS = (
@@ -428,7 +540,7 @@ ALWAYS = (
     "tool",
     "Rz_H",
     "Rz_F",
-    "lubrication",
+    tr("lubrication"),
 )
 """What a reader looks for, whatever it is."""
 
@@ -444,17 +556,17 @@ def _values(values: Mapping[str, float], index: int | None, system: str) -> Iter
 def _chain(steps: tuple[Step, ...], system: str) -> Iterator[tuple[str, ...]]:
     for s in steps:
         q = QUANTITIES[s.symbol]
-        power = "" if s.power in (0, 1) else f"^{s.power:g}"
+        power = "" if s.power in (0, 1) else tr("^{power:g}", power=s.power)
         sign = "" if s.power == 0 else "× "
-        inputs = ", ".join(f"{plain(n, i)} = {number(v, QUANTITIES[n].kind, system)}" for n, i, v in s.inputs)
+        inputs = join(", ", (f"{plain(n, i)} = {number(v, QUANTITIES[n].kind, system)}" for n, i, v in s.inputs))
         unit = screen_unit(KINDS[q.kind].display_unit(system))
         source = "(entered)" if s.entered else f"[{s.source}]"
-        shown = f"from {inputs}" if inputs else ""
+        shown = tr("from {inputs}", inputs=inputs) if inputs else ""
         formula = f"= {s.formula}" if s.formula else ""
         yield (
             sign + plain(s.symbol, s.index) + power,
             number(s.value, q.kind, system, 4),
             unit,
             source,
-            "; ".join(filter(None, (formula, shown))),
+            join("; ", filter(None, (formula, shown))),
         )

@@ -20,7 +20,8 @@ from cooper.field.raster import boundary_of, isolines, raster_of, triangles_of
 from cooper.field.shades import nice, shade_table
 from cooper.field.stress_field import field_basis
 from cooper.field.tooth_grid import USUAL
-from cooper.language.spoken import shown as spoken
+from cooper.i18n.text import tr
+from cooper.i18n.translate import translate
 from cooper.machine.shaft_model import MadeShaft
 from cooper.results.loaded_tooth import loaded_ask
 from cooper.results.result_tree import Results
@@ -58,7 +59,7 @@ def _page(body: str, box: tuple[float, float, float, float], wide: float) -> str
 
 
 def _text(x: float, y: float, words: str, size: float, color: str = INK, anchor: str = "start") -> str:
-    words = spoken(words)
+    words = translate(words)
     return f'<text x="{x:.3f}" y="{y:.3f}" font-size="{size:.3f}" fill="{color}" text-anchor="{anchor}">{escape(words)}</text>'
 
 
@@ -80,7 +81,14 @@ def train_svg(design: Design, results: Results) -> str:
             ring = body.edge > 0 and body.section.inward
             r = body.edge / 2
             hole = (
-                f"M{x - r:.3f} {-y:.3f}a{r:.3f} {r:.3f} 0 1 0 {2 * r:.3f} 0a{r:.3f} {r:.3f} 0 1 0 {-2 * r:.3f} 0Z"
+                tr(
+                    "M{x:.3f} {y:.3f}a{r:.3f} {r:.3f} 0 1 0 {r_2:.3f} 0a{r:.3f} {r:.3f} 0 1 0 {r_3:.3f} 0Z",
+                    x=x - r,
+                    y=-y,
+                    r=r,
+                    r_2=2 * r,
+                    r_3=-2 * r,
+                )
                 if r > 0
                 else ""
             )
@@ -211,7 +219,11 @@ def margins_svg(results: Results, system: str = "mm") -> str:
     drawn = []
     for n, c in enumerate(checks):
         y = 12 + row * n
-        where = "" if c.stage is None or c.part or len(results.stages) < 2 else f"{results.stages[c.stage].name}: "
+        where = (
+            ""
+            if c.stage is None or c.part or len(results.stages) < 2
+            else tr("{name}: ", name=results.stages[c.stage].name)
+        )
         drawn.append(_text(left, y + 4, f"{where}{c.label}", 11, INK, "end"))
         drawn.append(
             f'<text x="{left + 8:.1f}" y="{y + 4:.1f}" font-size="11" fill="{INK}">{_typeset(c.symbol, c.index)}</text>'
@@ -223,7 +235,13 @@ def margins_svg(results: Results, system: str = "mm") -> str:
         )
         unit = screen_unit(KINDS[c.kind].display_unit(system))
         sign = "≥" if c.sense == "at least" else "≤"
-        told = f"{number(c.value, c.kind, system)} {sign} {number(c.limit, c.kind, system)} {unit}".strip()
+        told = tr(
+            "{kind} {sign} {limit} {unit}",
+            kind=number(c.value, c.kind, system),
+            sign=sign,
+            limit=number(c.limit, c.kind, system),
+            unit=unit,
+        ).strip()
         drawn.append(_text(zero + span + 8, y + 4, told, 10.5, MUTED))
     bottom = 12 + row * len(checks)
     for share in (0.0, 0.5, 1.0):
@@ -231,21 +249,30 @@ def margins_svg(results: Results, system: str = "mm") -> str:
         drawn.append(
             f'<line x1="{x:.1f}" y1="2" x2="{x:.1f}" y2="{bottom:.1f}" stroke="{INK if share == 0 else LINE}" stroke-width="{0.9 if share == 0 else 0.6}"/>'
         )
-        drawn.append(_text(x, bottom + 10, "limit" if share == 0 else f"+{100 * share:.0f} %", 9.5, MUTED, "middle"))
+        drawn.append(
+            _text(
+                x,
+                bottom + 10,
+                tr("limit") if share == 0 else tr("+{share:.0f} %", share=100 * share),
+                9.5,
+                MUTED,
+                "middle",
+            )
+        )
     rest = len(results.checks) - len(checks)
     if rest > 0:
-        drawn.append(_text(left, bottom + 10, f"and {rest} more with greater margins", 9.5, MUTED, "end"))
+        drawn.append(_text(left, bottom + 10, tr("and {rest} more with greater margins", rest=rest), 9.5, MUTED, "end"))
     return _page("".join(drawn), (0, 0, 680, bottom + 18), 680)
 
 
-LOSSES = (("P_Vz", "meshes"), ("P_VL", "bearings"), ("P_VD", "seals"), ("P_V0", "churning and windage"))
+LOSSES = (("P_Vz", "meshes"), ("P_VL", tr("bearings")), ("P_VD", tr("seals")), ("P_V0", "churning and windage"))
 
 
 def losses_svg(results: Results, system: str = "mm") -> str:
     """What is lost where, as bars; by mesh and by kind."""
     train = results.train
     rows = [
-        (f"mesh of {s.name}", float(s.mesh["P_VZ"]) * (one.planets if (one := results.set_of(k)) else 1))
+        (tr("mesh of {name}", name=s.name), float(s.mesh["P_VZ"]) * (one.planets if (one := results.set_of(k)) else 1))
         for k, s in enumerate(results.stages)
         if "P_VZ" in s.mesh
     ]
@@ -261,7 +288,15 @@ def losses_svg(results: Results, system: str = "mm") -> str:
             f'<rect x="225" y="{y - 5:.1f}" width="{300 * value / most:.1f}" height="11" fill="{COPPER}" fill-opacity="0.75"/>'
         )
         unit = screen_unit(KINDS["power"].display_unit(system))
-        drawn.append(_text(232 + 300 * value / most, y + 4, f"{number(value, 'power', system)} {unit}", 10.5, MUTED))
+        drawn.append(
+            _text(
+                232 + 300 * value / most,
+                y + 4,
+                tr("{system} {unit}", system=number(value, "power", system), unit=unit),
+                10.5,
+                MUTED,
+            )
+        )
     return _page("".join(drawn), (0, 0, 680, 12 + 18 * len(rows)), 680)
 
 
@@ -297,12 +332,20 @@ def stress_svg(design: Design, results: Results, k: int) -> str:
         )
         clip = f'<clipPath id="tooth{k}{i}"><rect x="{left}" y="16" width="{size}" height="{size}"/></clipPath>'
         lines = isolines(at, triangles_of(basis.elements), values, np.linspace(0, end, 11)[1:-1]) + [left, 16]
-        runs = "".join(f"M{a:.1f} {b:.1f}L{c:.1f} {d:.1f}" for (a, b), (c, d) in lines.tolist())
+        runs = "".join(tr("M{a:.1f} {b:.1f}L{c:.1f} {d:.1f}", a=a, b=b, c=c, d=d) for (a, b), (c, d) in lines.tolist())
         place = w * basis.between(L, basis.places) / w
         x, y = left + size / 2 + scale * place[0], 16 + scale * (high + 0.2 * m - place[1])
         n = basis.between(L, basis.directions)
         sides = "".join(
-            f"M{a[0]:.1f} {a[1]:.1f}L{b[0]:.1f} {b[1]:.1f}L{c[0]:.1f} {c[1]:.1f}"
+            tr(
+                "M{a:.1f} {a_2:.1f}L{b:.1f} {b_2:.1f}L{c:.1f} {c_2:.1f}",
+                a=a[0],
+                a_2=a[1],
+                b=b[0],
+                b_2=b[1],
+                c=c[0],
+                c_2=c[1],
+            )
             for a, b, c in (at[boundary_of(basis.elements)] + [left, 16]).tolist()
         )
         drawn.append(
@@ -311,7 +354,11 @@ def stress_svg(design: Design, results: Results, k: int) -> str:
         drawn.append(
             f'<line x1="{x - 34 * n[0]:.1f}" y1="{y + 34 * n[1]:.1f}" x2="{x:.1f}" y2="{y:.1f}" stroke="{COPPER}" stroke-width="2"/><circle cx="{x:.1f}" cy="{y:.1f}" r="2.6" fill="{COPPER}"/>'
         )
-        drawn.append(_text(left, 10, f"gear {i + 1}: {top:.0f} MPa at the root, darkest {end:g} MPa", 11))
+        drawn.append(
+            _text(
+                left, 10, tr("gear {i}: {top:.0f} MPa at the root, darkest {end:g} MPa", i=i + 1, top=top, end=end), 11
+            )
+        )
     return _page("".join(drawn), (0, 0, 2 * size + 60, size + 20), 680)
 
 
@@ -343,7 +390,7 @@ def shaft_svg(made: MadeShaft) -> str:
         box(p.start, p.end, -p.d / 2, p.d / 2, DRIVEN)
         size = max(8 * thin, min(11 * thin, 0.3 * p.d))
         drawn.append(
-            _text((p.start + p.end) / 2, -size / 2, f"Ø{p.d:g}", size, MUTED, "middle").replace(
+            _text((p.start + p.end) / 2, -size / 2, tr("Ø{d:g}", d=p.d), size, MUTED, "middle").replace(
                 "<text", '<text stroke="none"'
             )
         )

@@ -7,6 +7,7 @@ from collections.abc import Callable
 from cooper.document.quantities import QUANTITIES
 from cooper.document.units import KINDS, convert, screen_unit
 from cooper.exchange.formula_setting import Setting, figures
+from cooper.i18n.text import tr
 from cooper.results.calculation import Calculated
 from cooper.results.written import Names
 
@@ -49,7 +50,9 @@ def lines_of(one: Calculated, setting_of: Callable[[Names], Setting], system: st
         result = result_of(one.symbol, fill.value, setting, system)
         case = fill.case
         if case is None or _is_number(case.written.text):
-            told = [to.mark(" "), to.words(f" ({case.written.told})")] if case and case.written.told else []
+            told = (
+                [to.mark(" "), to.words(tr(" ({told})", told=case.written.told))] if case and case.written.told else []
+            )
             if n and lines and one.fills[n - 1].case is None and case is None:
                 # Values from a table or the geometry stand side by side.
                 lines[-1] += [to.mark(","), to.mark(" "), to.mark(" "), symbol, equals, *result]

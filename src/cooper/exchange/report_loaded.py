@@ -9,6 +9,7 @@ from cooper.document.units import KINDS, number, screen_unit
 from cooper.errors import OutOfRange
 from cooper.field.stress_field import field_basis, refined
 from cooper.field.tooth_grid import COARSE, USUAL
+from cooper.i18n.text import join, tr
 from cooper.results.loaded_curves import loaded_curves
 from cooper.results.loaded_tooth import compared, cycle_of, loaded_ask
 from cooper.results.result_tree import Results
@@ -23,7 +24,11 @@ def loaded_rows(train: Train, results: Results, k: int, system: str) -> Iterator
         return
 
     def shown(value: float, kind: str, places: int | None = None) -> str:
-        return f"{number(value, kind, system, places)} {screen_unit(KINDS[kind].display_unit(system))}".strip()
+        return tr(
+            "{kind} {system}",
+            kind=number(value, kind, system, places),
+            system=screen_unit(KINDS[kind].display_unit(system)),
+        ).strip()
 
     stage = results.stages[k]
     for i in (0, 1):
@@ -31,38 +36,50 @@ def loaded_rows(train: Train, results: Results, k: int, system: str) -> Iterator
         told = root_beside(stage, i, basis, ask)
         for n, row in enumerate(told.rows):
             how = (
-                f"within {100 * told.error:.1f} %, largest where the tangent is at {told.tangent:.0f} degrees"
+                tr(
+                    "within {error:.1f} %, largest where the tangent is at {tangent:.0f} degrees",
+                    error=100 * told.error,
+                    tangent=told.tangent,
+                )
                 if n == 0
                 else ""
             )
             yield (
-                f"gear {i + 1}: {row.words}",
+                tr("gear {i}: {words}", i=i + 1, words=row.words),
                 shown(row.sigma, "stress"),
-                how or f"sigma b m_n / F_t = {row.factor:.2f}",
+                how or tr("sigma b m_n / F_t = {factor:.2f}", factor=row.factor),
             )
-    cycle = compared(cycle_of(ask, "coarse"), cycle_of(ask, "usual"))
+    cycle = compared(cycle_of(ask, "coarse"), cycle_of(ask, tr("usual")))
     curves = loaded_curves(ask, cycle)
-    off = f"a coarser grid differs by {shown(cycle.off[0], 'roughness', 2)}"
+    off = tr("a coarser grid differs by {off}", off=shown(cycle.off[0], "roughness", 2))
     yield (
-        "transmission error, peak to peak",
+        tr("transmission error, peak to peak"),
         shown(curves.ptp, "roughness", 2),
-        f"{len(cycle.turn)} positions over a pitch; {off}",
+        tr("{turn} positions over a pitch; {off}", turn=len(cycle.turn), off=off),
     )
-    orders = ", ".join(number(float(v), "roughness", system, 3) for v in curves.orders[:3])
-    yield "its first orders", f"{orders} {screen_unit(KINDS['roughness'].display_unit(system))}", ""
+    orders = join(", ", (number(float(v), "roughness", system, 3) for v in curves.orders[:3]))
     yield (
-        "mean mesh stiffness",
+        tr("its first orders"),
+        tr("{orders} {system}", orders=orders, system=screen_unit(KINDS["roughness"].display_unit(system))),
+        "",
+    )
+    yield (
+        tr("mean mesh stiffness"),
         shown(curves.c_mean, "stiffness"),
-        f"for small changes of the load, ideal discs; c_gamma of ISO 6336-1, with C_M = 0.8 for real ones: {shown(float(stage.mesh.c_gamma), 'stiffness')}",
+        tr(
+            "for small changes of the load, ideal discs; c_gamma of ISO 6336-1, with C_M = 0.8 for real "
+            "ones: {c_gamma}",
+            c_gamma=shown(float(stage.mesh.c_gamma), "stiffness"),
+        ),
     )
     yield (
-        "largest pressure over the flank",
+        tr("largest pressure over the flank"),
         shown(float(curves.p.max()), "stress"),
-        f"Hertz, as the loaded teeth share it; a coarser grid differs by {100 * cycle.off[1]:.1f} %",
+        tr("Hertz, as the loaded teeth share it; a coarser grid differs by {off:.1f} %", off=100 * cycle.off[1]),
     )
     before, after = curves.lead
     yield (
-        "tip edges would touch before A, after E",
-        f"{shown(before, 'length')}, {shown(after, 'length')}",
-        "not counted as bearing",
+        tr("tip edges would touch before A, after E"),
+        tr("{before}, {after}", before=shown(before, "length"), after=shown(after, "length")),
+        tr("not counted as bearing"),
     )

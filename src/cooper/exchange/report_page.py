@@ -11,7 +11,8 @@ from cooper.exchange.report import Block, Heading, Picture, Working, head_line, 
 from cooper.exchange.report_figures import figure
 from cooper.exchange.report_formulas import lines_of
 from cooper.exchange.statement import statement
-from cooper.language.spoken import spoken
+from cooper.i18n.text import join
+from cooper.i18n.translate import language_in_force
 from cooper.results.result_tree import Results
 
 STYLE = (
@@ -46,7 +47,7 @@ def report_html(design: Design, results: Results, system: str = "mm", length: st
             case Block(text_only=False) if piece.rows:
                 body += _table(piece)
     return (
-        f"<!doctype html><html lang={spoken()[0]}><head><meta charset=utf-8><title>{escape(head_line(design))}</title>"
+        f"<!doctype html><html lang={language_in_force()[0]}><head><meta charset=utf-8><title>{escape(head_line(design))}</title>"
         f"<style>{STYLE}</style></head><body>{''.join(body)}</body></html>\n"
     )
 
@@ -89,7 +90,7 @@ def _words(text: str) -> str:
             shown.append(
                 f"{'(' * (len(word) - len(word.lstrip('(')))}<i>{escape(main)}</i><sub>{escape(sub)}</sub>{found[2]}"
             )
-    return " ".join(shown)
+    return join(" ", shown)
 
 
 def _working(piece: Working, system: str) -> list[str]:

@@ -14,7 +14,8 @@ from cooper.exchange.report_figures import figure
 from cooper.exchange.report_formulas import lines_of
 from cooper.exchange.report_tables import ROWS, string, table_of, words
 from cooper.exchange.statement import state_hash
-from cooper.language.spoken import spoken
+from cooper.i18n.text import join, tr
+from cooper.i18n.translate import language_in_force
 from cooper.results.result_tree import Results
 
 HEAD = """
@@ -63,7 +64,7 @@ def page_png(design: Design, results: Results, number: int, dots: int = 110) -> 
     from typst import Fonts
     from typst import compile as set_type
 
-    source, pictures = report_source(design, results, "mm", "usual")
+    source, pictures = report_source(design, results, "mm", tr("usual"))
     fonts = Fonts(include_system_fonts=False, font_paths=[str(files("cooper.stock") / "fonts")])
     pages: list[bytes] = set_type({"main.typ": source.encode(), **pictures}, font_paths=fonts, format="png", ppi=dots)  # type: ignore[call-overload]
     return pages[min(number, len(pages)) - 1]
@@ -87,10 +88,10 @@ def report_source(
 ) -> tuple[str, dict[str, bytes]]:
     """What the typesetter is given: its source, and the pictures by name."""
     pictures: dict[str, bytes] = {}
-    told = f"{state + ', ' if state else ''}design {state_hash(design)}"
+    told = tr("{state}design {design}", state=state + ", " if state else "", design=state_hash(design))
     out = [
         COLORS,
-        f"#let title = {string(design.name)}\n#let state = {string(told)}\n#let day = {string(date.today().isoformat())}\n#let language = {string(spoken()[0])}",
+        f"#let title = {string(design.name)}\n#let state = {string(told)}\n#let day = {string(date.today().isoformat())}\n#let language = {string(language_in_force()[0])}",
     ]
     out += [ROWS, HEAD]
     out.append('#text(20pt, weight: "semibold", title)\\')
@@ -110,7 +111,7 @@ def report_source(
                 out += _working(piece, system)
             case Block(text_only=False) if piece.rows:
                 out += table_of(piece)
-    return "\n".join(out), pictures
+    return join("\n", out), pictures
 
 
 MOST = 330
@@ -136,7 +137,9 @@ def _working(piece: Working, system: str) -> list[str]:
     out = [f"#heading(level: 2, {string(piece.title)})"]
     for one in piece.rows:
         # With a space inside, fractions are set in full height.
-        set_lines = [f"$ {to.row(line)} $" for line in lines_of(one, lambda names: Setting(names, to), system)]
-        lines = ", ".join(f"[#set text(size: 7pt);{line}]" if len(line) > MOST else line for line in set_lines)
+        set_lines = [
+            tr("$ {line} $", line=to.row(line)) for line in lines_of(one, lambda names: Setting(names, to), system)
+        ]
+        lines = join(", ", (f"[#set text(size: 7pt);{line}]" if len(line) > MOST else line for line in set_lines))
         out.append(f"#work(({lines},), {words(one.source)})")
     return out

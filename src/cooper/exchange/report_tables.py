@@ -6,6 +6,7 @@ from cooper.document.quantities import parts, symbol_word
 from cooper.exchange.formula_setting import Typst
 from cooper.exchange.paper import CAPITALS, width_of
 from cooper.exchange.report import Block, symbol_in
+from cooper.i18n.text import join, tr
 
 ROWS = """
 #let quiet(body) = text(7pt, fill: muted, body)
@@ -31,7 +32,7 @@ def table_of(block: Block) -> list[str]:
     last = max((n for n in range(wide) if block.align[n] == "l"), key=lambda n: _longest(block, n), default=wide - 1)
     heads = (block.heads + ("",) * wide)[:wide] if any(block.heads) else ()
     columns, high = _measured(block, heads, last)
-    align = ", ".join("right" if a == "r" else "left" for a in block.align)
+    align = join(", ", ("right" if a == "r" else "left" for a in block.align))
     cells = []
     for row in block.rows:
         if len(row) == 1:
@@ -41,7 +42,7 @@ def table_of(block: Block) -> list[str]:
         for n, text in enumerate(map(_quieter, filled) if block.heads else filled):
             shown = _symbol(text) if block.symbols and n == block.at else words(text)
             cells.append(f"quiet({shown})" if block.heads and text.startswith("[") else shown)
-    above = "".join(f"{string(h)}, " for h in heads)
+    above = "".join(tr("{h}, ", h=string(h)) for h in heads)
     return [
         f"#heading(level: 2, {string(block.title)})",
         f"#rows(({', '.join(high)},), ({', '.join(columns)},), ({align},), ({above}), {', '.join(cells)})",

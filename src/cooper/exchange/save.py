@@ -6,7 +6,6 @@ from pathlib import Path
 
 from cooper.atomic_write import atomic_write, atomic_write_text
 from cooper.document.models import Design
-from cooper.document.own_texts import speak_of_design
 from cooper.document.units import digits_shown
 from cooper.exchange.body import Body
 from cooper.exchange.dxf import write_dxf
@@ -25,6 +24,7 @@ from cooper.exchange.svg import pair_svg
 from cooper.exchange.train import write_train_dxf, write_train_step
 from cooper.exchange.ways import KINDS, WHOLE, Options
 from cooper.exchange.workbook import write_workbook
+from cooper.i18n.text import tr
 from cooper.results.result_tree import Results
 
 
@@ -32,7 +32,6 @@ def export(
     design: Design, results: Results, path: Path, system: str = "mm", stage: int = 0, options: Options | None = None
 ) -> None:
     """Write one export; raises ValueError for an unknown suffix or option and OSError when the disk refuses."""
-    speak_of_design(design)
     o = options or Options()
     with digits_shown(o.digits):
         _export(design, results, path, system, stage, o)
@@ -41,13 +40,15 @@ def export(
 def _export(design: Design, results: Results, path: Path, system: str, stage: int, o: Options) -> None:
     kind = path.suffix.lower()
     if o.tolerance is not None and not 1e-5 <= o.tolerance <= 1:
-        raise ValueError(f"a tolerance of {o.tolerance:g} mm cannot be: 0.00001 to 1 mm works")
+        raise ValueError(tr("a tolerance of {tolerance:g} mm cannot be: 0.00001 to 1 mm works", tolerance=o.tolerance))
     if not abs(o.compensation) <= 5:
-        raise ValueError(f"a compensation of {o.compensation:g} mm cannot be: -5 to 5 mm works")
+        raise ValueError(
+            tr("a compensation of {compensation:g} mm cannot be: -5 to 5 mm works", compensation=o.compensation)
+        )
     if o.gear not in (0, 1, 2):
-        raise ValueError(f"gear {o.gear} cannot be: 1 drives, 2 is driven, 0 means both")
+        raise ValueError(tr("gear {gear} cannot be: 1 drives, 2 is driven, 0 means both", gear=o.gear))
     if o.compensation and kind not in (".dxf", ".svg", ".stl", ".3mf"):
-        raise ValueError(f"{kind} is never compensated; .dxf, .svg, .stl and .3mf can be")
+        raise ValueError(tr("{kind} is never compensated; .dxf, .svg, .stl and .3mf can be", kind=kind))
     if stage == WHOLE:
         _whole_train(design, results, path, kind, o)
         return
@@ -79,17 +80,28 @@ def _export(design: Design, results: Results, path: Path, system: str, stage: in
     elif kind == ".txt":
         atomic_write_text(path, report_text(design, results, system, o.length))
     else:
-        known = ", ".join(f"{k} ({w})" for k, w in KINDS.items())
-        raise ValueError(f"{path.name}: the suffix {kind or '(none)'} is not known; known are {known}")
+        known = ", ".join(tr("{k} ({w})", k=k, w=w) for k, w in KINDS.items())
+        raise ValueError(
+            tr(
+                "{name}: the suffix {value} is not known; known are {known}",
+                name=path.name,
+                value=kind or "(none)",
+                known=known,
+            )
+        )
 
 
 def _csv(design: Design, results: Results, stage: int, o: Options) -> str:
     if not o.loaded:
         return flank_csv(results.stages[stage], o.tolerance or 1e-3, statement(design))
-    head = (
-        f"loaded teeth of {results.stages[stage].name}, nominal load on the flanks that bear; a model beside the rating"
+    head = tr(
+        "loaded teeth of {name}, nominal load on the flanks that bear; a model beside the rating",
+        name=results.stages[stage].name,
     )
-    return tables_csv(loaded_tables(design.train, results, stage, o.loaded), f"{head}; {statement(design)}")
+    return tables_csv(
+        loaded_tables(design.train, results, stage, o.loaded),
+        tr("{head}; {design}", head=head, design=statement(design)),
+    )
 
 
 def _whole_train(design: Design, results: Results, path: Path, kind: str, o: Options) -> None:
@@ -105,7 +117,10 @@ def _whole_train(design: Design, results: Results, path: Path, kind: str, o: Opt
         atomic_write(path, lambda p: write_whole_mesh(design, results, p, o.tolerance or 0.01, _said(design, path)))
     else:
         raise ValueError(
-            f"the whole train leaves as .dxf, .step, .stl or .3mf; {kind or 'no suffix'} is written stage by stage"
+            tr(
+                "the whole train leaves as .dxf, .step, .stl or .3mf; {value} is written stage by stage",
+                value=kind or tr("no suffix"),
+            )
         )
 
 

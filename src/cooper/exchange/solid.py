@@ -12,6 +12,7 @@ from cooper.arrays import Loose as Array
 from cooper.exchange.body import Body
 from cooper.exchange.statement import Said
 from cooper.exchange.step_points import points_once
+from cooper.i18n.text import tr
 
 TOLERANCE = 0.001
 """Greatest distance of a surface from the true one; mm."""
@@ -70,7 +71,7 @@ def body_solid(body: Body) -> Any:
     sewing.Perform()
     explorer = TopExp_Explorer(sewing.SewedShape(), TopAbs_ShapeEnum.TopAbs_SHELL)
     if not explorer.More():
-        raise ValueError(f"the faces of {body.name} do not close to a solid")
+        raise ValueError(tr("the faces of {name} do not close to a solid", name=body.name))
     solid = BRepBuilderAPI_MakeSolid(TopoDS.Shell(explorer.Current())).Solid()
     BRepLib.OrientClosedSolid_s(solid)
     move = gp_Trsf()
@@ -139,12 +140,12 @@ def write_step_shapes(
     header = APIHeaderSection_MakeHeader(writer.ChangeWriter().Model())
     header.SetName(TCollection_HAsciiString(path.stem if said is None else said.name))
     header.SetOriginatingSystem(TCollection_HAsciiString("Cooper"))
-    told = f"surfaces within {TOLERANCE:g} mm of the true ones" + (
-        ", millimetres" if said is None else f"; {said.told}"
+    told = tr("surfaces within {tolerance:g} mm of the true ones", tolerance=TOLERANCE) + (
+        tr(", millimetres") if said is None else tr("; {told}", told=said.told)
     )
     header.SetDescriptionValue(1, TCollection_HAsciiString(told))
     if writer.Write(str(path)) != IFSelect_ReturnStatus.IFSelect_RetDone:
-        raise OSError(f"{path} could not be written")
+        raise OSError(tr("{path} could not be written", path=path))
     path.write_bytes(points_once(path.read_bytes().decode("latin-1")).encode("latin-1"))
 
 

@@ -9,6 +9,7 @@ from msgspec import Struct
 from cooper import __version__
 from cooper.document.models import Design
 from cooper.document.store import design_text
+from cooper.i18n.text import tr
 
 
 class Said(Struct, frozen=True):
@@ -18,7 +19,7 @@ class Said(Struct, frozen=True):
     told: str
 
 
-MEAN = "teeth at the mean of their thickness allowances"
+MEAN = tr("teeth at the mean of their thickness allowances")
 
 
 def state_hash(design: Design) -> str:
@@ -33,5 +34,11 @@ def statement(design: Design, what: str = "") -> str:
     >>> statement(demo(), "curves within 0.001 mm").replace(state_hash(demo()), "…")[:74]
     'Mirror-cover actuator, state …; millimetres; curves within 0.001 mm; teeth'
     """
-    parts = [f"{design.name}, state {state_hash(design)}", "millimetres", what, MEAN, f"Cooper {__version__}"]
+    parts = [
+        tr("{name}, state {design}", name=design.name, design=state_hash(design)),
+        "millimetres",
+        what,
+        MEAN,
+        tr("Cooper {version}", version=__version__),
+    ]
     return "; ".join(part for part in parts if part)

@@ -10,6 +10,7 @@ from pathlib import Path
 from typing import TYPE_CHECKING
 
 from cooper.atomic_write import atomic_write
+from cooper.i18n.text import tr
 from cooper.survey.yardsticks import YARDSTICKS
 
 if TYPE_CHECKING:
@@ -30,7 +31,7 @@ def save_survey(found: Found, path: Path, keys: Sequence[str] | None = None, row
     """
     kind = path.suffix.lower()
     if kind not in SUFFIXES:
-        raise ValueError(f"{path.name}: a table is written as {' or '.join(SUFFIXES)}")
+        raise ValueError(tr("{name}: a table is written as {suffixes}", name=path.name, suffixes=" or ".join(SUFFIXES)))
     chosen = list(range(len(found))) if rows is None else list(rows)
     keys = columns_of(found, keys)
     heads = ["number", "arrangement", "materials", "rack", *(_head(k) for k in keys)]
@@ -48,7 +49,7 @@ def save_survey(found: Found, path: Path, keys: Sequence[str] | None = None, row
 def _head(key: str) -> str:
     known = YARDSTICKS[key]
     unit = "" if known.percent else known.unit()
-    return f"{key} [{unit}]" if unit else key
+    return tr("{key} [{unit}]", key=key, unit=unit) if unit else key
 
 
 def _csv(heads: list[str], lines: list[list[object]]) -> str:
@@ -78,15 +79,19 @@ def _xlsx(path: Path, heads: list[str], lines: list[list[object]], found: Found)
     sheet.autofilter(0, 0, max(len(lines), 1), len(heads) - 1)
     sheet.set_column(1, 1, 30)
     sheet.set_column(2, len(heads) - 1, 14)
-    told = book.add_worksheet("What was searched")
+    told = book.add_worksheet(tr("What was searched"))
     told.set_column(0, 0, 34)
     rows: list[tuple[object, object]] = [
-        ("candidates that the bounds allow", found.possible),
-        ("looked at one by one", found.looked),
+        (tr("candidates that the bounds allow"), found.possible),
+        (tr("looked at one by one"), found.looked),
         ("found", len(found)),
-        ("searched to the end", "yes" if found.whole else "no"),
+        (tr("searched to the end"), tr("yes") if found.whole else tr("no")),
     ]
-    rows += [(f"taken away: {rule}", many) for rule, many in sorted(found.gone.items(), key=lambda kv: -kv[1]) if many]
+    rows += [
+        (tr("taken away: {rule}", rule=rule), many)
+        for rule, many in sorted(found.gone.items(), key=lambda kv: -kv[1])
+        if many
+    ]
     rows += [(k, str(v)) for k, v in found.question.plain(without={"materials"}).items()]
     for n, (name, value) in enumerate(rows):
         told.write(n, 0, name)

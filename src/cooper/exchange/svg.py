@@ -10,6 +10,7 @@ from cooper.document.models import Design
 from cooper.exchange.mounted import mounted
 from cooper.exchange.outlines import grown_diameter
 from cooper.exchange.statement import statement
+from cooper.i18n.text import tr
 from cooper.results.result_tree import Results
 
 TOLERANCE = 1e-3
@@ -49,8 +50,10 @@ def pair_svg(design: Design, results: Results, k: int, tolerance: float = TOLERA
     (x1, y1), (x2, y2) = (stage.action_point(mesh[g], 1) for g in ("g_A", "g_E"))
     groups["action"].append(f'<line x1="{x1:.4f}" y1="{y1:.4f}" x2="{x2:.4f}" y2="{y2:.4f}"/>')
     left, width, high = first - EDGE, last - first + 2 * EDGE, high + EDGE
-    grown = f", outlines grown by {compensation:g} mm" if compensation else ""
-    told = statement(design, f"chords within {tolerance:g} mm of the true curves{grown}")
+    grown = tr(", outlines grown by {compensation:g} mm", compensation=compensation) if compensation else ""
+    told = statement(
+        design, tr("chords within {tolerance:g} mm of the true curves{grown}", tolerance=tolerance, grown=grown)
+    )
     lines = "".join(f'<g id="{k}" {STYLES[k]}>{"".join(v)}</g>' for k, v in groups.items())
     return (
         f'<svg xmlns="http://www.w3.org/2000/svg" width="{width:.4f}mm" height="{2 * high:.4f}mm" '

@@ -14,6 +14,7 @@ from cooper.exchange.machine_dxf import MEANINGS as MACHINE_MEANINGS
 from cooper.exchange.machine_dxf import add_sections
 from cooper.exchange.solid import Place, write_step_placed
 from cooper.exchange.statement import Said, statement
+from cooper.i18n.text import tr
 from cooper.results.heights import heights
 from cooper.results.pose import pose
 from cooper.results.result_tree import Results
@@ -21,8 +22,8 @@ from cooper.values import GearValues
 
 CIRCLES = ("d", "d_b", "d_a", "d_fE", "d_w")
 PARTS = {
-    "OUTLINE": "outlines of the teeth and bores",
-    "CIRCLES": "reference, base, tip, root and working circles",
+    "OUTLINE": tr("outlines of the teeth and bores"),
+    "CIRCLES": tr("reference, base, tip, root and working circles"),
     "CENTRES": "axes",
 }
 """What lies on the layers of a stage."""
@@ -91,7 +92,7 @@ def write_train_dxf(design: Design, results: Results, path: Path, tolerance: flo
         widest = max(b.r for b in results.machine.bodies)
         add_sections(doc, space, design, results, results.machine, right + widest)
     meanings = {
-        layer_of(results, k, part): f"{stage.name}: {words}"
+        layer_of(results, k, part): tr("{name}: {words}", name=stage.name, words=words)
         for k, stage in enumerate(results.stages)
         for part, words in PARTS.items()
     }
@@ -100,7 +101,7 @@ def write_train_dxf(design: Design, results: Results, path: Path, tolerance: flo
     reach = [(x, y, _reach(body, tolerance)) for body, places, _k in drawn for x, y, _z, _a in places]
     left, low = min(x - r for x, _, r in reach), min(y - r for _, y, r in reach)
     size = max(0.01 * (max(x + r for x, _, r in reach) - left), 0.2)
-    told = statement(design, f"outlines within {tolerance:g} mm of the true ones")
+    told = statement(design, tr("outlines within {tolerance:g} mm of the true ones", tolerance=tolerance))
     add_legend(doc, space, meanings, told, (left, low - 3 * size), size)
     doc.saveas(path)
 

@@ -4,22 +4,28 @@ from __future__ import annotations
 
 from msgspec import Struct
 
+from cooper.i18n.text import tr
+
 KINDS = {
-    ".dxf": "both gears in mesh as DXF",
-    ".svg": "both gears in mesh as SVG",
-    ".csv": "flank points as CSV",
-    ".txt": "the report as text",
-    ".html": "the report as a page with drawings",
-    ".pdf": "the report as PDF",
-    ".xlsx": "the whole design as a spreadsheet",
-    ".step": "both gears as STEP solids in place and phase",
-    ".stl": "both gears as an STL mesh",
-    ".3mf": "both gears as 3MF meshes for printing",
+    ".dxf": tr("both gears in mesh as DXF"),
+    ".svg": tr("both gears in mesh as SVG"),
+    ".csv": tr("flank points as CSV"),
+    ".txt": tr("the report as text"),
+    ".html": tr("the report as a page with drawings"),
+    ".pdf": tr("the report as PDF"),
+    ".xlsx": tr("the whole design as a spreadsheet"),
+    ".step": tr("both gears as STEP solids in place and phase"),
+    ".stl": tr("both gears as an STL mesh"),
+    ".3mf": tr("both gears as 3MF meshes for printing"),
 }
 REPORTS = (".pdf", ".html")
 SLOW = (".step", ".stl", ".3mf", ".dxf")
 """Kinds that take seconds, each written by a process of its own."""
-MOVING = {".gif": "the moving train as GIF", ".mp4": "the moving train as MP4", ".webm": "the moving train as WebM"}
+MOVING = {
+    ".gif": tr("the moving train as GIF"),
+    ".mp4": tr("the moving train as MP4"),
+    ".webm": tr("the moving train as WebM"),
+}
 """Kinds of moving pictures, by suffix, in words."""
 WHOLE = -1
 """Stage that stands for the whole train."""
@@ -37,7 +43,7 @@ class Options(Struct, frozen=True):
     compensation: float = 0.0
     curves: str = "splines"
     gear: int = 0
-    length: str = "usual"
+    length: str = tr("usual")
     state: str = ""
     digits: int | None = None
     loaded: tuple[str, ...] = ()

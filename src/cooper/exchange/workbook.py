@@ -19,6 +19,7 @@ from cooper.errors import OutOfRange
 from cooper.exchange.flank_csv import flank_points
 from cooper.exchange.loaded_tables import loaded_tables
 from cooper.exchange.statement import statement
+from cooper.i18n.text import term, tr
 from cooper.results.beside import all_notes
 from cooper.results.check_types import THIN
 from cooper.results.result_tree import Check, Results, StageResults
@@ -48,9 +49,11 @@ MESH = {
 SAFETIES = {"S_F": "sigma_FG / sigma_F", "S_H": "sigma_HG / sigma_H"}
 LIVE, ENTERED = "#E4EDF2", "#1F4E79"
 """Behind the cells that are formulas; of the values that are entered."""
-RECORD = (
-    "A record of this state. Nothing is worked out anew from the sheet Entered: change the design in Cooper and write the file again. "
-    "Cells with this ground are formulas of other cells (margins, verdicts, plain relations of a stage, x and y of flanks); all others stand as they were worked out."
+RECORD = tr(
+    "A record of this state. Nothing is worked out anew from the sheet Entered: change the "
+    "design in Cooper and write the file again. Cells with this ground are formulas of other "
+    "cells (margins, verdicts, plain relations of a stage, x and y of flanks); all others stand "
+    "as they were worked out."
 )
 """What the first sheet says of the book."""
 KNOWN: dict[str, Any] = {"COS": cos, "SIN": sin, "TAN": tan, "RADIANS": radians, "SQRT": sqrt, "PI": lambda: pi}
@@ -68,7 +71,10 @@ def write_workbook(design: Design, results: Results, path: Path, loaded: tuple[s
     options = {"strings_to_formulas": False, "strings_to_urls": False, "nan_inf_to_errors": False}
     book = xlsxwriter.Workbook(str(path), options)
     book.set_properties(
-        {"title": design.name, "comments": f"{statement(design)}; values in the units that stand beside them"}
+        {
+            "title": design.name,
+            "comments": tr("{design}; values in the units that stand beside them", design=statement(design)),
+        }
     )
     looks = {
         "head": book.add_format({"bold": True, "bottom": 1}),
@@ -89,11 +95,11 @@ def write_workbook(design: Design, results: Results, path: Path, loaded: tuple[s
         _flank(book, looks, k, stage)
         if loaded:
             _loaded(book, looks, k, design, results, loaded)
-    notes = book.add_worksheet("Notes")
+    notes = book.add_worksheet(tr("Notes"))
     notes.set_column(0, 0, 10)
     notes.set_column(1, 1, 8)
     notes.set_column(2, 2, 120)
-    notes.write_row(0, 0, ["kind", "stage", "text"], looks["head"])
+    notes.write_row(0, 0, ["kind", "stage", tr("text")], looks["head"])
     for row, note in enumerate(all_notes(results), 1):
         notes.write_row(row, 0, [note.level, "" if note.stage is None else note.stage + 1])
         notes.write(row, 2, note.text, looks["words"])
@@ -118,16 +124,27 @@ def verdict_formula(cell: str) -> str:
 
 
 def _overview(book: Any, looks: dict[str, Any], design: Design, results: Results) -> None:
-    sheet = book.add_worksheet("Checks")
+    sheet = book.add_worksheet(tr("Checks"))
     sheet.write(0, 0, design.name, looks["title"])
     sheet.write(1, 0, statement(design))
-    sheet.write(2, 0, f"Verdict of this state, notes counted: {results.verdict}")
+    sheet.write(2, 0, tr("Verdict of this state, notes counted: {verdict}", verdict=term(results.verdict)))
     sheet.merge_range(3, 0, 3, 9, RECORD, looks["record"])
     sheet.set_row(3, 32)
     sheet.write_row(
         HEADS,
         0,
-        ["stage", "symbol", "of gear", "check", "value", "limit", "sense", "unit", "margin", "verdict"],
+        [
+            "stage",
+            "symbol",
+            tr("of gear"),
+            "check",
+            tr("value"),
+            tr("limit"),
+            "sense",
+            "unit",
+            tr("margin"),
+            tr("verdict"),
+        ],
         looks["head"],
     )
     for row, check in enumerate(results.checks, HEADS + 1):
@@ -168,14 +185,16 @@ def entered(value: Model, path: str = "") -> Iterator[tuple[str, Any, str, str]]
                     yield from entered(part, f"{place}.{n}")
         elif isinstance(one, bool | int | float | str) or one is None:
             extra = rule.extra_json_schema or {}
-            yield place, one, str(extra.get("unit", "")), rule.description or ""
+            yield place, one, str(extra.get("unit", "")), term(rule.description or "")
 
 
 def _inputs(book: Any, looks: dict[str, Any], design: Design) -> None:
-    sheet = book.add_worksheet("Entered")
-    sheet.write_row(0, 0, ["place in the design", "value", "unit", "meaning"], looks["head"])
+    sheet = book.add_worksheet(tr("Entered"))
+    sheet.write_row(0, 0, [tr("place in the design"), tr("value"), "unit", "meaning"], looks["head"])
     for row, (place, value, unit, meaning) in enumerate(entered(design.train, "train"), 1):
-        told = "yes" if value is True else "no" if value is False else "not given" if value is None else value
+        told = (
+            tr("yes") if value is True else tr("no") if value is False else tr("not given") if value is None else value
+        )
         sheet.write(row, 0, place)
         sheet.write(row, 1, told, looks["entered"])
         sheet.write_row(row, 2, [unit, meaning])
@@ -187,9 +206,9 @@ def _inputs(book: Any, looks: dict[str, Any], design: Design) -> None:
 
 def _stage(book: Any, looks: dict[str, Any], k: int, stage: StageResults) -> None:
     """A stage: mesh and both gears beside each other, one row a quantity."""
-    sheet = book.add_worksheet(f"Stage {k + 1}")
+    sheet = book.add_worksheet(tr("Stage {value}", value=k + 1))
     sheet.write(0, 0, stage.name, looks["title"])
-    sheet.write_row(2, 0, ["symbol", "mesh", "gear 1", "gear 2", "unit", "meaning", "source"], looks["head"])
+    sheet.write_row(2, 0, ["symbol", "mesh", tr("gear 1"), tr("gear 2"), "unit", "meaning", "source"], looks["head"])
     symbols = [s for s in QUANTITIES if s in stage.mesh or any(s in g for g in stage.gears)]
     rows = {s: row for row, s in enumerate(symbols, 3)}
     values: dict[str, float] = {s: float(v) for s, v in stage.mesh.items() if isinstance(v, int | float)}
@@ -247,21 +266,23 @@ def living(text: str, values: dict[str, float], places: dict[str, str], i: int) 
 
 def _flank(book: Any, looks: dict[str, Any], k: int, stage: StageResults) -> None:
     """Flank points of both gears, in the transverse section."""
-    sheet = book.add_worksheet(f"Flanks {k + 1}")
+    sheet = book.add_worksheet(tr("Flanks {value}", value=k + 1))
     sheet.write(
-        0, 0, "flanks, tooth on +x with its middle on the axis; within 0.001 mm of the true curve between points"
+        0, 0, tr("flanks, tooth on +x with its middle on the axis; within 0.001 mm of the true curve between points")
     )
     sides = [
-        (f"gear {i}{', ' * bool(side)}{side}", one, kind)
+        (tr("gear {i}{side}{side_2}", i=i, side=", " * bool(side), side_2=side), one, kind)
         for i, (tooth, kind) in enumerate(zip(stage.teeth, stage.kinds, strict=True), 1)
         for side, one in ([("", tooth)] if tooth.left is None else [("right", tooth), ("left", tooth.turned)])
     ]
     for n, (name, tooth, kind) in enumerate(sides):
         left = 7 * n
         if kind.straight:
-            sheet.write(2, left, f"{name} is a {kind.name}: {kind.straight}")
+            sheet.write(
+                2, left, tr("{name} is a {name_2}: {straight}", name=name, name_2=kind.name, straight=kind.straight)
+            )
             continue
-        sheet.write_row(2, left, [name, "radius [mm]", "half angle [deg]", "x [mm]", "y [mm]"], looks["head"])
+        sheet.write_row(2, left, [name, tr("radius [mm]"), tr("half angle [deg]"), "x [mm]", "y [mm]"], looks["head"])
         for row, (part, r, angle, _x, _y) in enumerate(flank_points(tooth), 3):
             sheet.write(row, left, part)
             sheet.write_number(row, left + 1, r, looks["number"])
@@ -280,13 +301,15 @@ def _loaded(
         tables = loaded_tables(design.train, results, k, wanted)
     except OutOfRange:
         return
-    sheet = book.add_worksheet(f"Loaded {k + 1}")
+    sheet = book.add_worksheet(tr("Loaded {value}", value=k + 1))
     sheet.write(
-        0, 0, "loaded teeth, nominal load on the flanks that bear; a model beside the rating, which counts in no check"
+        0,
+        0,
+        tr("loaded teeth, nominal load on the flanks that bear; a model beside the rating, which counts in no check"),
     )
     row = 2
     for table in tables:
-        sheet.write(row, 0, f"{table.name}: {table.about}", looks["head"])
+        sheet.write(row, 0, tr("{name}: {about}", name=table.name, about=table.about), looks["head"])
         sheet.write_row(row + 1, 0, table.heads)
         for n, column in enumerate(table.columns):
             for m, value in enumerate(column.tolist()):

@@ -13,21 +13,23 @@ from msgspec import Struct
 from cooper.document.quantities import QUANTITIES, Quantity, parts
 from cooper.document.units import KINDS, screen_unit
 from cooper.exchange.formula_setting import Inline, NoScope, Setting
-from cooper.i18n.text import with_ellipses
-from cooper.language.spoken import shown, spoken
+from cooper.i18n.text import join, tr, values_of, with_ellipses
+from cooper.i18n.translate import language_in_force, translate
 from cooper.results.check_types import CHECKS
 from cooper.results.messages import MESSAGES, MessageType
 from cooper.results.written import WRITTEN
 
 KINDS_OF_PAGES = {
-    "task": "Tasks",
-    "lens": "Lenses",
-    "sheet": "Sheets",
-    "command": "Commands",
-    "quantity": "Quantities and checks",
-    "note": "Notes and warnings",
+    "task": tr("Tasks"),
+    "lens": tr("Lenses"),
+    "sheet": tr("Sheets"),
+    "command": tr("Commands"),
+    "quantity": tr("Quantities and checks"),
+    "note": tr("Notes and warnings"),
 }
 """Kinds of pages in their order, in words."""
+DO_IT, KEYS, USED_BY, WITH = tr("Do it now"), tr("Keys while it has the focus"), tr("Tasks that use it"), tr("with")
+"""Words on the pages; what marks a text does not stand in a formatted one, where extraction does not look."""
 DIRECTIVE = re.compile(r"\{(do|see|lens):([^}]+)\}")
 SHOWN = re.compile(r'<img src="picture:([^"]+)" alt="([^"]*)"\s*/?>')
 
@@ -79,15 +81,12 @@ class Book(Struct, frozen=True, dict=True):
 
 def book(verbs: Sequence[Verb]) -> Book:
     """The whole handbook of a program that can do these things, in the language in force."""
-    return Book(tuple(map(_in_language, _pages(tuple(verbs)))))
+    return Book(tuple(_pages(tuple(verbs))))
 
 
-def _in_language(page: Page) -> Page:
-    """A page that is put together from what the program says; tasks are written in their language."""
-    if page.kind == "task":
-        return page
-    body = shown(page.body)
-    return Page(page.key, shown(page.title), body, page.words if body == page.body else f"{_plain(body)} {page.words}")
+def _said(text: str) -> str:
+    """A text of the program in the language in force, as HTML."""
+    return escape(translate(text))
 
 
 def _pages(verbs: tuple[Verb, ...]) -> Iterator[Page]:
@@ -108,7 +107,7 @@ def _pages(verbs: tuple[Verb, ...]) -> Iterator[Page]:
 
 def tasks() -> dict[str, str]:
     """The tasks' texts by key, in the order of the work and in the language in force, in English where there is none in it."""
-    return _tasks(spoken()[0])
+    return _tasks(language_in_force()[0])
 
 
 @lru_cache(maxsize=4)
@@ -142,7 +141,7 @@ def _task(key: str, text: str, verbs: dict[tuple[str, str], Verb]) -> Page:
         if verb is None:
             raise KeyError(f"{key}: nothing is called {name}")
         keys = f" ({verb.shortcut})" if verb.shortcut and what != "lens" else ""
-        return f'<a href="page:{verb.kind}/{verb.key}"><b>{escape(shown(_bare(verb.words).removeprefix("Lens ")))}</b></a>{keys}'
+        return f'<a href="page:{verb.kind}/{verb.key}"><b>{escape(_title(verb))}</b></a>{keys}'
 
     # Spaces in a place of a picture, which the markup does not take.
     text = re.sub(r"\]\(picture:([^)]+)\)", lambda m: f"](picture:{m[1].replace(' ', '%20')})", text)
@@ -152,7 +151,12 @@ def _task(key: str, text: str, verbs: dict[tuple[str, str], Verb]) -> Page:
 
 
 def _bare(words: str) -> str:
-    return words.removesuffix(" …").removesuffix("…")
+    return translate(words).removesuffix(" …").removesuffix("…")
+
+
+def _title(verb: Verb) -> str:
+    """The words of something that can be done; of a lens without saying that it is one."""
+    return _bare(values_of(verb.words).get("words", verb.words) if verb.kind == "lens" else verb.words)
 
 
 def _plain(body: str) -> str:
@@ -161,101 +165,95 @@ def _plain(body: str) -> str:
 
 def _of_verb(v: Verb, told: list[str]) -> Page:
     how = {
-        "lens": "A way to look at the stage on the Bench. Chosen at the foot of the Bench, or by",
-        "sheet": "Opens over the Bench; Escape closes it. Opened by",
-        "command": "Found by any of its words in the list of commands (Ctrl+K)" + (", or by" if v.shortcut else "."),
+        "lens": tr("A way to look at the stage on the Bench. Chosen at the foot of the Bench, or by"),
+        "sheet": tr("Opens over the Bench; Escape closes it. Opened by"),
+        "command": tr("Found by any of its words in the list of commands (Ctrl+K)"),
     }[v.kind]
-    keys = f" {escape(v.shortcut)}" if v.shortcut else (" the list of commands (Ctrl+K)" if v.kind != "command" else "")
-    rows = "".join(
-        f"<tr><td><b>{escape(key)}</b>&nbsp;&nbsp;</td><td>{escape(words)}</td></tr>" for words, key in v.keys
-    )
-    table = f"<h2>Keys while it has the focus</h2><table>{rows}</table>" if rows else ""
+    if v.kind == "command" and v.shortcut:
+        how = tr("{how}, or by", how=how)
+    keys = v.shortcut or ("" if v.kind == "command" else tr("the list of commands (Ctrl+K)"))
+    rows = "".join(f"<tr><td><b>{_said(key)}</b>&nbsp;&nbsp;</td><td>{_said(words)}</td></tr>" for words, key in v.keys)
+    table = f"<h2>{_said(KEYS)}</h2><table>{rows}</table>" if rows else ""
     links = "".join(
         f'<li><a href="page:task/{k}">{escape(tasks()[k].partition(chr(10))[0].removeprefix("# "))}</a></li>'
         for k in told
     )
-    tasks_ = f"<h2>Tasks that use it</h2><ul>{links}</ul>" if links else ""
-    do = f'<p><a href="do:{v.kind}/{v.key}">Do it now</a></p>'
-    body = f"<h1>{escape(_bare(v.words))}</h1><p>{how}{keys}.</p>{do}{table}{tasks_}".replace("..", ".")
+    tasks_ = f"<h2>{_said(USED_BY)}</h2><ul>{links}</ul>" if links else ""
+    do = f'<p><a href="do:{v.kind}/{v.key}">{_said(DO_IT)}</a></p>'
+    body = f"<h1>{escape(_bare(v.words))}</h1><p>{_said(how)} {_said(keys)}</p>{do}{table}{tasks_}"
+    body = re.sub(r" ?</p>", ".</p>", body, count=1)
     return Page(f"{v.kind}/{v.key}", _bare(v.words), body, _plain(body))
 
 
 def _of_quantity(q: Quantity) -> Page:
     kind = KINDS[q.kind]
-    units = " or ".join(dict.fromkeys(screen_unit(kind.display_unit(s)) for s in ("mm", "inch")))
-    rows = [("in formulas and files", f"<code>{escape(q.symbol)}</code>")]
-    if units.strip(" or"):
-        rows.append(("unit", escape(units)))
-    rows.append(("source", escape(q.source)))
+    units = dict.fromkeys(screen_unit(kind.display_unit(s)) for s in ("mm", "inch"))
+    rows = [(_said(tr("in formulas and files")), f"<code>{escape(q.symbol)}</code>")]
+    if any(units):
+        rows.append((_said(tr("unit")), _said(join(tr(" or "), filter(None, units)))))
+    rows.append((_said(tr("source")), _said(q.source)))
     written = WRITTEN.get(q.symbol, ())
     setting = Setting(NoScope(), Inline())
     for case in written:
-        where = "; ".join(f"{setting.symbol(n)} = {setting.formula(t)}" for n, t in case.where.items())
-
-        rows.append(
-            ("formula", f"{typeset(q.symbol)} = {setting.formula(case.text)}" + (f", with {where}" if where else ""))
-        )
+        where = join("; ", (f"{setting.symbol(n)} = {setting.formula(t)}" for n, t in case.where.items()))
+        more = f", {_said(WITH)} {where}" if where else ""
+        rows.append((_said(tr("formula")), f"{typeset(q.symbol)} = {setting.formula(case.text)}{more}"))
     if q.formula and not written:
-        rows.append(("formula", escape(q.formula)))
+        rows.append((_said(tr("formula")), _said(q.formula)))
     needs = dict.fromkeys(s.split(":")[-1] for s in q.inputs)
     if needs:
-        links = ", ".join(
-            f'<a href="page:quantity/{s}">{typeset(s)}</a> {escape(QUANTITIES[s].meaning)}' for s in needs
-        )
-        rows.append(("depends on", links))
-    used = [o for o in QUANTITIES.values() if q.symbol in {s.split(":")[-1] for s in o.inputs}]
+        rows.append((_said(tr("depends on")), join(", ", map(_link, needs))))
+    used = [o.symbol for o in QUANTITIES.values() if q.symbol in {s.split(":")[-1] for s in o.inputs}]
     if used:
-        rows.append(
-            (
-                "goes into",
-                ", ".join(
-                    f'<a href="page:quantity/{o.symbol}">{typeset(o.symbol)}</a> {escape(o.meaning)}' for o in used
-                ),
-            )
-        )
+        rows.append((_said(tr("goes into")), join(", ", map(_link, used))))
     told = [k for k, text in tasks().items() if f"{{see:{q.symbol}}}" in text]
     if told:
-        rows.append(
-            (
-                "tasks",
-                ", ".join(
-                    f'<a href="page:task/{k}">{escape(tasks()[k].partition(chr(10))[0].removeprefix("# "))}</a>'
-                    for k in told
-                ),
-            )
+        links = (
+            f'<a href="page:task/{k}">{escape(tasks()[k].partition(chr(10))[0].removeprefix("# "))}</a>' for k in told
         )
+        rows.append((_said(tr("tasks")), join(", ", links)))
     for one in CHECKS.values():
         if q.symbol in one.symbols:
-            label, means = (escape(with_ellipses(text)) for text in (one.label, one.means))
-            rows.append((f"checked: {label}", f"must be {one.sense} its limit. If it is short: {means}."))
-            rows.append(("identity of the check", one.key))
+            label, means = with_ellipses(one.label), with_ellipses(one.means)
+            limit = tr("must be at least its limit") if one.sense == "at least" else tr("must be at most its limit")
+            rows.append((_said(tr("checked: {0}", label)), _said(tr("{0}. If it is short: {1}.", limit, means))))
+            rows.append((_said(tr("identity of the check")), one.key))
     table = "".join(f"<tr><td>{a}&nbsp;&nbsp;</td><td>{b}</td></tr>" for a, b in rows)
-    body = f"<h1>{typeset(q.symbol)}&nbsp; {escape(q.meaning)}</h1><table>{table}</table>"
+    meaning = translate(q.meaning)
+    body = f"<h1>{typeset(q.symbol)}&nbsp; {escape(meaning)}</h1><table>{table}</table>"
     main, sub = parts(q.symbol)
-    return Page(
-        f"quantity/{q.symbol}",
-        f"{main}{'_' if sub else ''}{sub}  {q.meaning}",
-        body,
-        f"{_plain(body)} {q.symbol.lower()}",
-    )
+    title = f"{main}{'_' if sub else ''}{sub}  {meaning}"
+    return Page(f"quantity/{q.symbol}", title, body, f"{_plain(body)} {q.symbol.lower()}")
 
 
-COUNTS = {"short": "counts as short", "thin": "counts as thin", "": "asks for a look"}
+def _link(symbol: str) -> str:
+    """A link to a quantity's page."""
+    return f'<a href="page:quantity/{symbol}">{typeset(symbol)}</a> {_said(QUANTITIES[symbol].meaning)}'
+
+
+COUNTS = {
+    "short": tr("It counts as short."),
+    "thin": tr("It counts as thin."),
+    "": tr("It asks for a look."),
+}
 LEVELS = {
-    "warning": "A warning: what it means for making, assembling or running the part.",
-    "range": "The design lies outside the range that a method is stated for; what is found there is thin at best.",
-    "assumed": "An assumption that the numbers rest on. It stays quiet, and stands with the notes (Ctrl+I) and in every report.",
+    "warning": tr("A warning: what it means for making, assembling or running the part."),
+    "range": tr("The design lies outside the range that a method is stated for; what is found there is thin at best."),
+    "assumed": tr(
+        "An assumption that the numbers rest on. It stays quiet, and stands with the notes (Ctrl+I) "
+        "and in every report."
+    ),
 }
 
 
 def _of_note(one: MessageType) -> Page:
     symbols = [re.sub(r"_?\{\w+\}$", "", name) for name in one.fields]
-    about = "".join(
-        f'<p>It marks <a href="page:quantity/{s}">{typeset(s)}</a>.</p>' for s in symbols if s in QUANTITIES
-    )
-    counts = f" It {COUNTS[one.counts]}." if one.level == "warning" else ""
-    text = with_ellipses(one.template)
-    body = f"<h1>{_typeset_in(_short(text))}</h1><p>{_typeset_in(text)}</p><p>{LEVELS[one.level]}{counts}</p>{about}<p>Identity: {one.key}</p>"
+    marks = _said(tr("It marks"))
+    about = "".join(f'<p>{marks} <a href="page:quantity/{s}">{typeset(s)}</a>.</p>' for s in symbols if s in QUANTITIES)
+    counts = f" {_said(COUNTS[one.counts])}" if one.level == "warning" else ""
+    text = translate(with_ellipses(one.template))
+    identity = _said(tr("Identity: {0}", one.key))
+    body = f"<h1>{_typeset_in(_short(text))}</h1><p>{_typeset_in(text)}</p><p>{_said(LEVELS[one.level])}{counts}</p>{about}<p>{identity}</p>"
     return Page(f"note/{one.key}", _short(text), body, f"{_plain(body)} {one.key}")
 
 
@@ -274,12 +272,7 @@ def picture_places(page: Page) -> list[tuple[str, str]]:
     return [(m[1].replace("%20", " "), m[2]) for m in SHOWN.finditer(page.body)]
 
 
-STYLE = (
-    "body{font:15px/1.5 Lato,sans-serif;color:#22303a;background:#fff;max-width:860px;margin:2em auto;padding:0 1em}h1{font-size:22px;margin:2.2em 0 .4em}"
-    "h2{font-size:16px;color:#a85420;margin:1.4em 0 .3em}a{color:#a85420}table{border-collapse:collapse}td{padding:2px 8px 2px 0;vertical-align:top}"
-    "img{max-width:100%;border:1px solid #ddd3c2}nav{columns:2}nav a{display:block}sub{font-size:75%}section{border-top:1px solid #eee5d6}"
-    "section.small h1{font-size:16px;margin:1em 0 .2em}"
-)
+STYLE = "body{font:15px/1.5 Lato,sans-serif;color:#22303a;background:#fff;max-width:860px;margin:2em auto;padding:0 1em}h1{font-size:22px;margin:2.2em 0 .4em}h2{font-size:16px;color:#a85420;margin:1.4em 0 .3em}a{color:#a85420}table{border-collapse:collapse}td{padding:2px 8px 2px 0;vertical-align:top}img{max-width:100%;border:1px solid #ddd3c2}nav{columns:2}nav a{display:block}sub{font-size:75%}section{border-top:1px solid #eee5d6}section.small h1{font-size:16px;margin:1em 0 .2em}"
 
 
 def as_html(whole: Book, pictures: dict[str, str]) -> str:
@@ -299,10 +292,10 @@ def as_html(whole: Book, pictures: dict[str, str]) -> str:
     for kind, words in KINDS_OF_PAGES.items():
         pages = [p for p in whole.pages if p.kind == kind]
         links = "".join(f'<a href="#{p.key}">{escape(p.title)}</a>' for p in pages)
-        out.append(f"<h2>{escape(words)}</h2><nav>{links}</nav>")
+        out.append(f"<h2>{_said(words)}</h2><nav>{links}</nav>")
         small = "" if kind == "task" else " class=small"
         out += [f'<section id="{p.key}"{small}>{linked(p.body)}</section>' for p in pages]
     return (
-        f"<!doctype html><html lang=en><head><meta charset=utf-8><title>Cooper: handbook</title><style>{STYLE}</style></head>"
+        f"<!doctype html><html lang={language_in_force()[0]}><head><meta charset=utf-8><title>Cooper: handbook</title><style>{STYLE}</style></head>"
         f"<body><h1>Cooper: handbook</h1>{''.join(out)}</body></html>\n"
     )

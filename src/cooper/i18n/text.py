@@ -12,7 +12,7 @@ from string import Formatter
 from typing import Any
 
 Show = Callable[[Any, str, str], str]
-"""How a value is set into a gap: value, conversion (``r``, ``c`` or empty), format with the unit behind it."""
+"""How a value is set into a gap: value, conversion (``r``, ``c``, ``t`` or empty), format with the unit behind it."""
 
 _PARSE = Formatter()
 _UNIT = re.compile(r"^([^ ]*) (.+)$", re.S)
@@ -48,12 +48,30 @@ def units_of(template: str) -> dict[str, str]:
 
 
 def with_ellipses(template: str) -> str:
-    """A template with … for what is put in.
+    """The text of a template with … for what is put in.
 
     >>> with_ellipses("d_a is {d_a:.3f mm}.")
     'd_a is ….'
     """
-    return "".join(literal + ("" if name is None else "…") for literal, name, _, _ in gaps_of(template))
+    return _made(template, _Ellipses())
+
+
+class _Ellipses(dict[str, Any]):
+    """Values of which each is an ellipsis."""
+
+    def __missing__(self, key: str) -> Any:
+        return _ELLIPSIS
+
+
+class _Ellipsis:
+    def __format__(self, spec: str) -> str:
+        return "…"
+
+    def __str__(self) -> str:
+        return "…"
+
+
+_ELLIPSIS = _Ellipsis()
 
 
 def plain_value(value: Any, conversion: str, spec: str) -> str:
@@ -65,12 +83,17 @@ def plain_value(value: Any, conversion: str, spec: str) -> str:
     if conversion:
         value = converted(value, conversion)
     unit = _UNIT.match(spec) if " " in spec else None
-    return format(value, spec) if unit is None else f"{value:{unit[1]}} {unit[2]}"
+    if unit is None:
+        return format(value, spec)
+    shown = format(value, unit[1])
+    return shown if value is _ELLIPSIS else f"{shown} {unit[2]}"
 
 
 def converted(value: Any, conversion: str) -> str:
-    """A value as it is quoted (``r``), or with a capital at its beginning (``c``)."""
+    """A value as it is quoted (``r``), with a capital at its beginning (``c``), or without blanks at its ends (``t``)."""
     text = str(value)
+    if conversion == "t":
+        return text.strip()
     return repr(text) if conversion == "r" else text[:1].upper() + text[1:]
 
 
@@ -97,11 +120,32 @@ class Text(str):
     def __reduce__(self) -> tuple[Any, ...]:
         return _made, (self.template, self.values)
 
-    def __add__(self, other: str) -> Text:
+    def __add__(self, other: str) -> str:
         return tr("{0}{1}", self, other) if other else self
 
-    def __radd__(self, other: str) -> Text:
+    def strip(self, chars: str | None = None, /) -> str:
+        """Without blanks at its ends, in whatever language."""
+        bare = super().strip(chars)
+        return self if bare == self else tr("{0!t}", self)
+
+    def __radd__(self, other: str) -> str:
         return tr("{0}{1}", other, self) if other else self
+
+
+class Figure(Text):
+    """A number that has been formatted: shown with the decimal mark in force."""
+
+    __slots__ = ()
+
+    def __reduce__(self) -> tuple[Any, ...]:
+        return figure, (str(self),)
+
+
+def figure(digits: str) -> str:
+    """A number that has been formatted with a point, to be shown with the decimal mark in force."""
+    made = Figure(digits)
+    made.template, made.values = digits, None
+    return made
 
 
 def _made(template: str, values: dict[str, Any] | None) -> Text:
@@ -110,8 +154,8 @@ def _made(template: str, values: dict[str, Any] | None) -> Text:
     return text
 
 
-def tr(template: str, /, *places: Any, **values: Any) -> Text:
-    """Mark a text for translation where it arises. Gaps are named, or numbered for ``places``; a format may have a unit behind it.
+def tr(template: str, /, *places: Any, **values: Any) -> str:
+    """Mark a text for translation where it arises; what comes back is a `Text`. Gaps are named, or numbered for ``places``; a format may have a unit behind it.
 
     >>> tr("The root is rated {share:.0f %} higher.", share=12.3)
     'The root is rated 12 % higher.'
@@ -121,12 +165,12 @@ def tr(template: str, /, *places: Any, **values: Any) -> Text:
     return _made(template, values or None)
 
 
-def term(word: str) -> Text:
+def term(word: str) -> str:
     """A word of the program that is held in a variable: a choice, a name from the data files. Never one that a person typed."""
-    return _made(word, None)
+    return word if isinstance(word, Text) else _made(word, None)
 
 
-def capital(text: str) -> Text:
+def capital(text: str) -> str:
     """A text with a capital at its beginning, in whatever language.
 
     >>> capital(term("steel"))
@@ -135,7 +179,7 @@ def capital(text: str) -> Text:
     return tr("{0!c}", text)
 
 
-def join(separator: str, parts: Iterable[str]) -> Text:
+def join(separator: str, parts: Iterable[str]) -> str:
     """Parts in a row, each translated by itself.
 
     >>> join(", ", ["a", "b"])
@@ -149,9 +193,14 @@ def join(separator: str, parts: Iterable[str]) -> Text:
     return tr(mark.join(f"{{{n}}}" for n in range(len(listed))), *listed)
 
 
-def plain_values(text: Text) -> dict[str, Any]:
+def values_of(text: str) -> dict[str, Any]:
+    """The values in a text, by name; none in what is no `Text`."""
+    return (text.values or {}) if isinstance(text, Text) else {}
+
+
+def plain_values(text: str) -> dict[str, Any]:
     """The values of a text for other programs: numbers, or words in English."""
-    return {name: _plain(value) for name, value in (text.values or {}).items()}
+    return {name: _plain(value) for name, value in values_of(text).items()}
 
 
 def _plain(value: Any) -> Any:

@@ -4,14 +4,15 @@ from __future__ import annotations
 
 import gettext
 import os
+import re
 from functools import cache, lru_cache
 from importlib.resources import files
 from pathlib import Path
-from typing import Any
+from typing import Any, overload
 
 from msgspec import Struct
 
-from cooper.i18n.text import Text, converted, fill, plain_value
+from cooper.i18n.text import Figure, Text, converted, fill, plain_value
 
 PLAIN = ("en", ".")
 """Language and mark in which texts stay as they are made."""
@@ -42,7 +43,7 @@ def languages() -> dict[str, str]:
     found = {"en": "English"}
     for file in sorted(locale_folder().glob(f"*/LC_MESSAGES/{DOMAIN}.mo")):
         code = file.parent.parent.name
-        found[code] = _catalogue(code).info().get("x-language-name", code)
+        found[code] = _catalogue(code).gettext(found["en"])
     return found
 
 
@@ -77,8 +78,14 @@ def language_for_children() -> str:
     return "" if (_NOW.language, _NOW.mark) == PLAIN else _NOW.language + _NOW.mark
 
 
-def translate(text: str) -> str:
-    """A text as it is shown; what is not a `Text` is shown as it is.
+@overload
+def translate(text: str) -> str: ...
+@overload
+def translate(text: list[str]) -> list[str]: ...
+@overload
+def translate(text: Any) -> Any: ...
+def translate(text: Any) -> Any:
+    """A text as it is shown, or each of a list; what is not a `Text` is shown as it is.
 
     >>> from cooper.i18n.text import tr
     >>> set_language("en", ","); translate(tr("{x:.2f mm} by {part}", x=1.5, part="4711.25")), translate("4711.25")
@@ -86,13 +93,56 @@ def translate(text: str) -> str:
     >>> set_language()
     """
     if not isinstance(text, Text):
-        return text
+        return [translate(t) for t in text] if isinstance(text, list) else text
     if (_NOW.language, _NOW.mark) == PLAIN:
         return str(text)
+    if isinstance(text, Figure):
+        return with_mark(text)
     template = text.template
     if _NOW.language != "en" and template:
         template = _NOW.catalogue.gettext(template)
+    template = _with_own_numbers(template, _NOW.language, _NOW.mark)
     return template if text.values is None else fill(template, text.values, _shown_value)
+
+
+CLAUSE = (
+    r"(?:ANSI/AGMA|AGMA|ISO|DIN|VDI|ASTM)[\w/ -]*(?::\d{4})?(?:-[A-Z]\d+)?(?:, (?:[A-Z]?\d+(?:\.\d+)*|Annex \w+|Anhang \w+|Table \d+|Tabelle \d+|method \w+|case \d+)(?: (?:and|to|und|bis) [1-9]\d*(?:\.\d+)*)?)*"
+    r"|\d+(?:\.\d+){2,}|[\w-]+\.(?:json|png|dxf|step|stl|3mf|pdf|svg|csv|txt|html|xlsx|gif|mp4|webm|md)\b"
+)
+"""Clauses of standards, versions and names of files in our own texts, whose points are no decimal marks."""
+
+
+@lru_cache(maxsize=4096)
+def _with_own_numbers(template: str, language: str, mark: str) -> str:
+    """A template of the program whose own numbers have the decimal mark in force; its gaps and the clauses of standards in it stay.
+
+    >>> _with_own_numbers("more than 0.05 m_n by ISO 6336-3, 7.3: {x:.3f mm}", "en", ",")
+    'more than 0,05 m_n by ISO 6336-3, 7.3: {x:.3f mm}'
+    """
+    own = decimal_mark(language)
+    if mark == own or own not in template:
+        return template
+    kept = re.compile(rf"{CLAUSE}|\{{[^{{}}]*(?:\{{[^{{}}]*\}}[^{{}}]*)*\}}")
+    number = re.compile(rf"(?<![\w.,:])([-−+±≥≤=×Ø~]?\d+){re.escape(own)}(\d+)(?![\d.]*[:\w]*\.\d)")
+    out, at = [], 0
+    for found in kept.finditer(template):
+        out += [number.sub(rf"\1{mark}\2", template[at : found.start()]), found[0]]
+        at = found.end()
+    return "".join([*out, number.sub(rf"\1{mark}\2", template[at:])])
+
+
+@cache
+def decimal_mark(language: str) -> str:
+    """The decimal mark that a language or a place writes; a point where it is not known."""
+    if language == "en":
+        return "."
+    from babel.core import UnknownLocaleError
+    from babel.numbers import get_decimal_symbol
+
+    try:
+        return str(get_decimal_symbol(language))
+    except (ValueError, UnknownLocaleError):
+        return "."
 
 
 def _shown_value(value: Any, conversion: str, spec: str) -> str:

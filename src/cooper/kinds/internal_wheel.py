@@ -6,6 +6,7 @@ from collections.abc import Mapping
 
 import numpy as np
 
+from cooper.i18n.text import tr
 from cooper.kinds.kind import Changes, Entered, Kind, rim_for
 
 ROOM_IN_RING = 12
@@ -15,18 +16,18 @@ ROOM_IN_RING = 12
 class Internal(Kind, frozen=True):
     """A ring with teeth inside."""
 
-    key: str = "internal pair"
+    key: str = tr("internal pair")
     words: str = "pinion in a ring"
     name: str = "ring"
-    gear_words: tuple[str, str] | None = ("pinion", "ring")
+    gear_words: tuple[str, str] | None = (tr("pinion"), "ring")
     inward: bool = True
     drives: bool = False
     splits: bool = False
     tools: tuple[str, ...] = ("pinion cutter", "form", "elliptic")
     grows: tuple[str, ...] = ("d_a", "d_rim")
     edge: str = "d_rim"
-    edge_words: str = "outside diameter"
-    thinnest: str = "1.75 modules"
+    edge_words: str = tr("outside diameter")
+    thinnest: str = tr("1.75 modules")
     data: tuple[str, ...] = ("h_K", "delta_K", "rho_a", "d_rim")
     web: bool = False
     twist: float = 1.0
@@ -36,21 +37,30 @@ class Internal(Kind, frozen=True):
 
     def fault(self, gear: Entered) -> str:
         if gear.tool == "rack":
-            return f"z = {gear.z} is an internal gear, which no rack or hob can cut: take a pinion cutter or a form"
+            return tr(
+                "z = {z} is an internal gear, which no rack or hob can cut: take a pinion cutter or a form", z=gear.z
+            )
         if gear.d_rim is None:
-            return "an internal gear, and only that, has an outside diameter d_rim"
+            return tr("an internal gear, and only that, has an outside diameter d_rim")
         if gear.d_i is not None:
-            return "a rim on a web (d_i) belongs to an external wheel"
+            return tr("a rim on a web (d_i) belongs to an external wheel")
         return ""
 
     def pair_fault(self, driver: Entered, driven: Entered) -> str:
         z_1, z_2 = driver.z, driven.z
         if -z_2 <= z_1:
-            return (
-                f"z = {z_2}: the internal wheel must have more teeth than its pinion with {z_1}: {-z_1 - 1} and below"
+            return tr(
+                "z = {z_2}: the internal wheel must have more teeth than its pinion with {z_1}: {z_1_2} and below",
+                z_2=z_2,
+                z_1=z_1,
+                z_1_2=-z_1 - 1,
             )
         if driven.tool == "pinion cutter" and driven.z_0 >= -z_2:
-            return f"z_0 = {driven.z_0}: the pinion cutter must have fewer teeth than the ring with {-z_2}"
+            return tr(
+                "z_0 = {z_0}: the pinion cutter must have fewer teeth than the ring with {z_2}",
+                z_0=driven.z_0,
+                z_2=-z_2,
+            )
         return ""
 
     def distance(self, a_w: float, m_n: float, beta: float) -> float:

@@ -17,6 +17,7 @@ from cooper.gears.outline import one_tooth
 from cooper.gears.phase import Stand, mesh_stand
 from cooper.gears.root import RootForm
 from cooper.gears.tooth import Tooth
+from cooper.i18n.text import tr
 from cooper.kinds.section import Section, WheelSection
 from cooper.values import GearValues, MeshValues
 
@@ -56,11 +57,11 @@ class Entered(Protocol):
 class Kind(Struct, frozen=True):
     """An external wheel, and the pair of two of them."""
 
-    key: str = "external pair"
-    words: str = "two gears side by side"
+    key: str = tr("external pair")
+    words: str = tr("two gears side by side")
     shape: str = "gear"
     """The word for it in the document; kinds that share one are told apart by `is_of`."""
-    name: str = "wheel"
+    name: str = tr("wheel")
     """What a gear of it is called."""
     gear_words: tuple[str, str] | None = None
     """What driving and driven gear are called; None where the one with fewer teeth is the pinion."""
@@ -81,7 +82,7 @@ class Kind(Struct, frozen=True):
     edge: str = "d_bore"
     """What bounds the body away from the teeth, as entered."""
     edge_words: str = "bore"
-    thinnest: str = "half the tooth depth"
+    thinnest: str = tr("half the tooth depth")
     """The least rim with which a root can be rated, in words."""
     on_drawing: tuple[str, ...] = ("z", "x", "d_a", "d", "b")
     """What stands on the drawing beside it, from above."""
@@ -119,7 +120,7 @@ class Kind(Struct, frozen=True):
     def fault(self, gear: Entered) -> str:
         """What of a gear's data this kind cannot have; empty when all is well."""
         if gear.d_rim is not None:
-            return "an internal gear, and only that, has an outside diameter d_rim"
+            return tr("an internal gear, and only that, has an outside diameter d_rim")
         return ""
 
     def pair_fault(self, driver: Entered, driven: Entered) -> str:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from cooper.i18n.text import tr
 from cooper.kinds.arranged import Arrangement
 from cooper.kinds.external_wheel import EXTERNAL
 from cooper.kinds.idler_between import IDLER_BETWEEN
@@ -29,7 +30,7 @@ def register(kind: Kind) -> None:
     Raises `ValueError` for a key that is taken.
     """
     if kind.key in KINDS:
-        raise ValueError(f"there is a kind {kind.key!r} already")
+        raise ValueError(tr("there is a kind {key!r} already", key=kind.key))
     KINDS[kind.key] = kind
 
 

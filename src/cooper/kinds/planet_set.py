@@ -1,10 +1,11 @@
 """Sun and ring with planets between them, each planet one gear."""
 
+from cooper.i18n.text import tr
 from cooper.kinds.arranged import ROUND, SUN_AND_RING, Arrangement
 
 PLANET_SET = Arrangement(
-    label="Planet set",
-    words="planet set: sun, planets, ring",
+    label=tr("Planet set"),
+    words=tr("planet set: sun, planets, ring"),
     members=ROUND,
     meshes=((0, 1), (1, 2)),
     roles=SUN_AND_RING,

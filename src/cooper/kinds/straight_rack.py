@@ -12,6 +12,7 @@ from cooper.gears.phase import Stand
 from cooper.gears.rack_gear import COUNT, rack_tooth, tooth_place, transverse_pitch
 from cooper.gears.root import RootForm
 from cooper.gears.tooth import Tooth
+from cooper.i18n.text import tr
 from cooper.kinds.kind import Changes, Entered, Kind
 from cooper.kinds.section import RackSection, Section
 from cooper.values import GearValues, MeshValues
@@ -27,10 +28,10 @@ class RackKind(Kind, frozen=True):
     """A rack, of which so many teeth are cut; the core computes it as a wheel of very many teeth (`gears.rack_gear`)."""
 
     key: str = "rack"
-    words: str = "pinion and rack"
+    words: str = tr("pinion and rack")
     shape: str = "rack"
     name: str = "rack"
-    gear_words: tuple[str, str] | None = ("pinion", "rack")
+    gear_words: tuple[str, str] | None = (tr("pinion"), "rack")
     turns: bool = False
     drives: bool = False
     shifts: bool = False
@@ -45,16 +46,16 @@ class RackKind(Kind, frozen=True):
     web: bool = False
     twist: float = 1.0
     grooves: bool = False
-    straight: str = "its flanks are straight lines at the pressure angle"
-    no_agma: str = "AGMA 908 gives no geometry factors for racks"
+    straight: str = tr("its flanks are straight lines at the pressure angle")
+    no_agma: str = tr("AGMA 908 gives no geometry factors for racks")
 
     def fault(self, gear: Entered) -> str:
         if gear.z < 0 or gear.x != 0 or gear.d_a is not None or gear.tool != "rack":
-            return (
+            return tr(
                 "a rack has a positive count, no shift (x = 0), no tip diameter, and the profile of its own basic rack"
             )
         if gear.d_i is not None:
-            return "a rim on a web (d_i) belongs to an external wheel"
+            return tr("a rim on a web (d_i) belongs to an external wheel")
         return super().fault(gear)
 
     def counts(self, z: int) -> bool:

@@ -11,6 +11,7 @@ from math import ceil, hypot, pi
 
 from msgspec import Struct
 
+from cooper.i18n.text import tr
 from cooper.machine.shaft_model import MadeShaft, Wall
 
 
@@ -147,10 +148,12 @@ def clashes_of(
     for n, shaft in enumerate(made):
         for p in shaft.pieces:
             if p.kind != "seat":
-                things.append((n, "", f"{shaft.wish.name}, {p.name}", p.start, p.end, p.d / 2, 0.0))
+                things.append(
+                    (n, "", tr("{name}, {name_2}", name=shaft.wish.name, name_2=p.name), p.start, p.end, p.d / 2, 0.0)
+                )
         for own in shaft.bearings:
             half = own.bearing.B / 2
-            what = f"{shaft.wish.name}, {own.name}"
+            what = tr("{name}, {name_2}", name=shaft.wish.name, name_2=own.name)
             things.append((n, "", what, own.at - half, own.at + half, own.bearing.D / 2, 0.0))
     found = []
     for i, (s, key, name, z_1, z_2, r, r_in) in enumerate(things):

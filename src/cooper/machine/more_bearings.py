@@ -8,6 +8,7 @@ from functools import partial
 from msgspec.structs import replace
 
 from cooper.errors import OutOfRange
+from cooper.i18n.text import tr
 from cooper.machine.choose_bearing import borne
 from cooper.machine.shaft_model import BearingGiven, Borne, Piece, ShaftWish
 from cooper.stock.rolling import Bearing
@@ -52,7 +53,11 @@ def set_more(
             on=name,
         )
         parts = [replace(piece, end=start)] if start - piece.start > 1e-6 else []
-        rest = [replace(piece, name=f"{piece.name}, after {name}", start=stop)] if piece.end - stop > 1e-6 else []
+        rest = (
+            [replace(piece, name=tr("{name}, after {name_2}", name=piece.name, name_2=name), start=stop)]
+            if piece.end - stop > 1e-6
+            else []
+        )
         pieces = (*pieces[:n], *parts, own, *rest, *pieces[n + 1 :])
         bearings = [*bearings, borne(name, b, at, False, wish.bearings.get(name, BearingGiven()))]
     return pieces, bearings
@@ -69,11 +74,13 @@ def _no_room(
     half = {p.name: choose(p.d, 0.0).B / 2 for p in pieces if p.kind in FREE}
     rooms = [(p.start + half[p.name] - first, p.end - half[p.name] - first, p.name) for p in pieces if p.kind in FREE]
     rooms = [r for r in rooms if r[1] > r[0]]
-    where = f"{wish.key} {name} at"
+    where = tr("{key} {name} at", key=wish.key, name=name)
     if not rooms:
         wide = max((p.length for p in pieces if p.kind in FREE), default=0.0)
-        what = f"no free piece of the shaft is wide enough for {name}; the widest has {wide:.4g} mm"
+        what = tr(
+            "no free piece of the shaft is wide enough for {name}; the widest has {wide:.4g} mm", name=name, wide=wide
+        )
         return OutOfRange(where, place, what, unit="mm")
     low, high, piece = min(rooms, key=lambda r: abs(min(max(place, r[0]), r[1]) - place))
-    what = f"{name} stands on a seat, a bearing or beside the shaft; it fits on {piece}"
+    what = tr("{name} stands on a seat, a bearing or beside the shaft; it fits on {piece}", name=name, piece=piece)
     return OutOfRange(where, place, what, low=low, high=high, unit="mm")

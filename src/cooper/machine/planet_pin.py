@@ -7,6 +7,7 @@ from msgspec import Struct
 from msgspec.structs import replace
 
 from cooper.arrays import Array, ascending, real
+from cooper.i18n.text import tr
 from cooper.machine.beam import RIGID, Beam, bend
 from cooper.machine.choose_bearing import borne
 from cooper.machine.hub_joints import key_safety
@@ -110,7 +111,7 @@ def propose_pin(
         (x for s in series_of("needle roller") for x in bearings_of("needle roller", s) if room + 1e-9 >= x.D),
         key=lambda x: x.D,
     ):
-        at = borne("planet bearing", row, 0.0, False, BearingGiven())
+        at = borne(tr("planet bearing"), row, 0.0, False, BearingGiven())
         pin = _judged(row.d, span, of, wall, steel, rules)
         for count in (1, 2) if b >= 2 * row.B else (1,):
             found, ends = _bearings_judged(at, count, b, of, pin.slope, n, rules)

@@ -18,6 +18,7 @@ from msgspec.structs import replace
 
 from cooper.arrays import Array, frozen
 from cooper.errors import OutOfRange
+from cooper.i18n.text import tr
 from cooper.machine.choose_bearing import borne, choose_bearing, shoulder_height
 from cooper.machine.judge_shaft import ALPHA_STEEL, ShaftJudged, judge_joint, judged_first, piece_of
 from cooper.machine.more_bearings import more_names, set_more
@@ -94,7 +95,7 @@ class _Making(Struct):
         return min(d, most) if d > most else d
 
     def bearing(self, k: int, cur: float, roof: float) -> Bearing:
-        name = f"bearing {k + 1}"
+        name = tr("bearing {value}", value=k + 1)
         given, piece = self.bearing_given(name), self.piece_given(name).d
         under = max((d for d in bores_of("deep groove ball") if d + 2 * shoulder_height(0.3) <= roof), default=roof)
         least = piece if piece is not None else max(cur, min(self.least.get(name, 0.0), under))
@@ -116,19 +117,30 @@ class _Making(Struct):
             least, roof, self.D_most, F_r, F_a, self.wish.n, thrust, given, self.rules, self.spare, B_most
         )
         if found is None:
-            raise OutOfRange(f"{name} d", least, "there is no bearing of such a bore", high=200.0, unit="mm")
+            raise OutOfRange(
+                tr("{name} d", name=name), least, tr("there is no bearing of such a bore"), high=200.0, unit="mm"
+            )
         return found
 
     # -- joints
 
     def hub_length(self, seat: SeatWish) -> float:
-        return self.piece_given(f"seat {seat.gear}").length or seat.b
+        return self.piece_given(tr("seat {gear}", gear=seat.gear)).length or seat.b
 
     def seat_joint(self, seat: SeatWish, d: float) -> Joint:
         given = self.wish.joints.get(seat.gear, JointGiven())
         length = self.hub_length(seat)
         return self.joint(
-            f"seat {seat.gear}", seat.gear, given, d, seat.T, seat.R_e, length, seat.d_f, seat.E, seat.alpha
+            tr("seat {gear}", gear=seat.gear),
+            seat.gear,
+            given,
+            d,
+            seat.T,
+            seat.R_e,
+            length,
+            seat.d_f,
+            seat.E,
+            seat.alpha,
         )
 
     def joint(
@@ -234,7 +246,7 @@ def _build(m: _Making) -> MadeShaft:
         cur = 0.0
         roofs = {n: _roof(m, items, numbers[k:]) for k, n in enumerate(numbers)}
         if end:
-            name = "end left" if direction > 0 else "end right"
+            name = tr("end left") if direction > 0 else tr("end right")
             d = m.size(name, cur)
             joint = m.joint(
                 name, "", wish.joints.get(name, JointGiven()), d, wish.T, wish.steel.sigma_S, 2.5 * d, 2 * d
@@ -249,10 +261,10 @@ def _build(m: _Making) -> MadeShaft:
             item = items[n]
             if k:
                 # What slides on passes the gap before it.
-                gap = f"gap {max(n, numbers[k - 1])}"
+                gap = tr("gap {n}", n=max(n, numbers[k - 1]))
                 cur = max(cur, min(m.least.get(gap, 0.0), roofs[n]), m.piece_given(gap).d or 0.0)
             if item.kind == "bearing":
-                name = f"bearing {item.number + 1}"
+                name = tr("bearing {value}", value=item.number + 1)
                 b = m.bearing(item.number, max(cur, 1.0), roofs[n])
                 wall = walls[item.number]
                 start, stop = sorted((wall.face, wall.face + wall.outward * b.B))
@@ -262,7 +274,7 @@ def _build(m: _Making) -> MadeShaft:
                 rows[n] = _Row(name, start, stop, d, m.piece_given(name).r or 0.6 * b.r_s, name, shoulder=cur)
                 continue
             seat = wish.seats[item.number]
-            name = f"seat {seat.gear}"
+            name = tr("seat {gear}", gear=seat.gear)
             length = m.hub_length(seat)
             d = m.piece_given(name).d or seat.bore or m.size(name, cur, roofs[n])
             integral = m.integral(seat, d)
@@ -302,7 +314,7 @@ def _roof(m: _Making, items: list[_Item], inward: list[int]) -> float:
     for n in inward:
         if items[n].kind == "seat":
             seat = m.wish.seats[items[n].number]
-            given.append(m.piece_given(f"seat {seat.gear}").d or seat.bore or np.inf)
+            given.append(m.piece_given(tr("seat {gear}", gear=seat.gear)).d or seat.bore or np.inf)
     return min(given, default=np.inf)
 
 
@@ -310,7 +322,7 @@ def _moved(m: _Making, items: list[_Item]) -> tuple[Wall, ...]:
     """The walls, moved where a person has fixed the gap between a bearing and the seat beside it."""
     walls = list(m.wish.walls)
     for k, (one, two) in enumerate(itertools.pairwise(items), 1):
-        length = m.piece_given(f"gap {k}").length
+        length = m.piece_given(tr("gap {k}", k=k)).length
         if length is None or {one.kind, two.kind} != {"bearing", "seat"}:
             continue
         seat = m.wish.seats[(one if one.kind == "seat" else two).number]
@@ -328,15 +340,25 @@ def _in_order(m: _Making, rows: dict[int, _Row]) -> None:
     How long one may be is found by trying, as bearings change with their places."""
     for name, piece in m.wish.pieces.items():
         if piece.length is not None and piece.length < SHORTEST:
-            raise OutOfRange(f"{name} l", piece.length, "no piece of a shaft is that short", low=SHORTEST, unit="mm")
+            raise OutOfRange(
+                tr("{name} l", name=name),
+                piece.length,
+                tr("no piece of a shaft is that short"),
+                low=SHORTEST,
+                unit="mm",
+            )
     over = max((rows[n].end - rows[n + 1].start for n in range(len(rows) - 1)), default=0.0)
-    given = [(f"gap {k}", length) for k in range(1, len(rows)) if (length := m.piece_given(f"gap {k}").length)]
+    given = [
+        (tr("gap {k}", k=k), length)
+        for k in range(1, len(rows))
+        if (length := m.piece_given(tr("gap {k}", k=k)).length)
+    ]
     if over > CLOSE and given:
         name, length = max(given, key=lambda g: g[1])
         raise OutOfRange(
-            f"{name} l",
+            tr("{name} l", name=name),
             length,
-            "what it pushes away would stand beyond its neighbour on the shaft",
+            tr("what it pushes away would stand beyond its neighbour on the shaft"),
             unit="mm",
         )
 
@@ -365,7 +387,7 @@ def _pieces(
         after = rows[n + 1]
         if after.start - row.end < 1e-6:
             continue
-        name = f"gap {n + 1}"
+        name = tr("gap {n}", n=n + 1)
         room = after.start - row.end
         r = m.piece_given(name).r
         beside = [caps[k] for k in (n, n + 1) if k in caps]
@@ -384,7 +406,7 @@ def _pieces(
             # No shoulder is higher than the inner ring that stands against it.
             half = (row.end + after.start) / 2
             one, two = m.size("collar", row.shoulder), m.size(name, after.shoulder)
-            found.append(Piece(name="collar", kind="collar", start=row.end, end=half, d=one, r=r or 0.02 * one))
+            found.append(Piece(name=tr("collar"), kind="collar", start=row.end, end=half, d=one, r=r or 0.02 * one))
             found.append(Piece(name=name, kind="gap", start=half, end=after.start, d=two, r=r or 0.02 * two))
             continue
         tall = max(row.shoulder, after.shoulder)
@@ -396,16 +418,16 @@ def _pieces(
         wide = m.piece_given("collar").length or float(np.ceil(2 * max(0.12 * tall, 0.5)) / 2)
         if not after.name.startswith("bearing") or not row.name.startswith("seat") or wide > 0.6 * room:
             d = m.size("collar", tall)
-            found.append(Piece(name="collar", kind="collar", start=row.end, end=after.start, d=d, r=r or 0.02 * d))
+            found.append(Piece(name=tr("collar"), kind="collar", start=row.end, end=after.start, d=d, r=r or 0.02 * d))
             continue
         d_collar, d = m.size("collar", row.shoulder), m.size(name, after.shoulder)
         if d_collar <= d:
             found.append(
-                Piece(name="collar", kind="collar", start=row.end, end=after.start, d=max(d, d_collar), r=0.02 * d)
+                Piece(name=tr("collar"), kind="collar", start=row.end, end=after.start, d=max(d, d_collar), r=0.02 * d)
             )
             continue
         found.append(
-            Piece(name="collar", kind="collar", start=row.end, end=row.end + wide, d=d_collar, r=0.02 * d_collar)
+            Piece(name=tr("collar"), kind="collar", start=row.end, end=row.end + wide, d=d_collar, r=0.02 * d_collar)
         )
         found.append(Piece(name=name, kind="gap", start=row.end + wide, end=after.start, d=d, r=r or 0.02 * d))
     if -1 in ends:
@@ -425,7 +447,7 @@ def part_name(name: str, n: int) -> str:
     >>> part_name("gap 1", 2)
     'gap 1, part 2'
     """
-    return f"{name}, part {n}"
+    return tr("{name}, part {n}", name=name, n=n)
 
 
 GROOVE_WIDTH = 0.25
@@ -528,7 +550,7 @@ def _with_fixed(wish: ShaftWish, rules: Rules, D_most: float) -> tuple[MadeShaft
     cases = max((len(c.force) for c in wish.contacts), default=1)
     T_all = max(wish.T, wish.T_most) * rules.K_A
     d_T = float(np.cbrt(16000 * T_all / (np.pi * 0.25 * wish.steel.sigma_S)))
-    least = {"end left": d_T, "end right": d_T} | {f"seat {s.gear}": d_T for s in wish.seats}
+    least = {"end left": d_T, "end right": d_T} | {tr("seat {gear}", gear=s.gear): d_T for s in wish.seats}
     least |= {"bearing 1": 0.8 * d_T, "bearing 2": 0.8 * d_T}
     none = np.zeros((cases, 2 + len(more_names(wish))))
     m = _Making(wish, rules, D_most, least, none, none, GROWTH * max(d_T, 2.0))

@@ -5,6 +5,7 @@ from __future__ import annotations
 import numpy as np
 
 from cooper.arrays import Array, Real, either, real
+from cooper.i18n.text import tr
 
 E_OF_LOAD = np.array([0.172, 0.345, 0.689, 1.03, 1.38, 2.07, 3.45, 5.17, 6.89])
 E_BALL = np.array([0.19, 0.22, 0.26, 0.28, 0.30, 0.34, 0.38, 0.42, 0.44])
@@ -44,7 +45,9 @@ def axial_factors(kind: str, alpha: Real, F_a: Real, C_0: Real, f_0: Real = 14.0
         return none + 1.5 * np.tan(alpha), none + 0.67, none + 0.67 / np.tan(alpha), none + 0.45 / np.tan(alpha)
     if kind in RADIAL_ONLY:
         return none + 1e9, none + 1.0, none, none
-    raise ValueError(f"bearing type {kind!r} has no axial factors: add them to `axial_factors` and `static_load`")
+    raise ValueError(
+        tr("bearing type {kind!r} has no axial factors: add them to `axial_factors` and `static_load`", kind=kind)
+    )
 
 
 RADIAL_ONLY = ("cylindrical roller", "needle roller")
@@ -83,7 +86,10 @@ def static_load(kind: str, alpha: Real, F_r: Real, F_a: Real) -> Array:
         X, Y = 1.0, real(0.0)
     else:
         raise ValueError(
-            f"bearing type {kind!r} has no static axial factors: add them to `axial_factors` and `static_load`"
+            tr(
+                "bearing type {kind!r} has no static axial factors: add them to `axial_factors` and `static_load`",
+                kind=kind,
+            )
         )
     return np.maximum(X * F_r + Y * F_a, F_r)
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 from math import log
 
 from cooper.document.units import number_with_unit
-from cooper.i18n.text import tr
+from cooper.i18n.text import join, tr
 from cooper.rating.lewis import table_value
 from cooper.results.checks import gear_word
 from cooper.results.messages import note
@@ -24,8 +24,14 @@ def beside(stage: StageResults, check: Check, system: str = "mm") -> list[str]:
     told = []
     if check.symbol.endswith("eq"):
         told.append(
-            f"Under the load spectrum the damage sum is {g[f'D_{kind}']:.3g}; with all stresses times {check.value:.2f} it would be 1. "
-            f"The chain below is that of the steady load with K_A: S_{kind} = {g[f'S_{kind}']:.2f}."
+            tr(
+                "Under the load spectrum the damage sum is {g:.3g}; with all stresses times {value:.2f} it "
+                "would be 1. The chain below is that of the steady load with K_A: S_{kind} = {g_2:.2f}.",
+                g=g[f"D_{kind}"],
+                value=check.value,
+                kind=kind,
+                g_2=g[f"S_{kind}"],
+            )
         )
     if f"S_{kind}A" in g:
         told.append(apart(g, stage.mesh, kind) or _near(g, kind, check.symbol.endswith("A")))
@@ -51,8 +57,8 @@ def all_notes(results: Results) -> tuple[Note, ...]:
 
 def _near(g: GearValues[float], kind: str, agma_governs: bool) -> str:
     if agma_governs:
-        return f"Beside it, ISO 6336 gives {g[f'S_{kind}']:.2f}."
-    return f"Beside it, ANSI/AGMA 2101-D04 gives {g[f'S_{kind}A']:.2f}."
+        return tr("Beside it, ISO 6336 gives {g:.2f}.", g=g[f"S_{kind}"])
+    return tr("Beside it, ANSI/AGMA 2101-D04 gives {g:.2f}.", g=g[f"S_{kind}A"])
 
 
 def apart(g: GearValues[float], m: MeshValues[float], kind: str) -> str:
@@ -66,22 +72,33 @@ def apart(g: GearValues[float], m: MeshValues[float], kind: str) -> str:
     load = (K_iso / K_agma) ** (0.5 if contact else 1.0)
     strength = g[f"sigma_{kind}PA"] / g[f"sigma_{kind}G"]
     parts = {
-        f"load factors, {K_iso:.2f} by ISO and {K_agma:.2f} by AGMA,": load,
-        "permissible stress (strength number, life, size, surface, reliability)": strength,
-        "nominal stress of the same tooth and load": agma / iso / load / strength,
+        tr("load factors, {K_iso:.2f} by ISO and {K_agma:.2f} by AGMA,", K_iso=K_iso, K_agma=K_agma): load,
+        tr("permissible stress (strength number, life, size, surface, reliability)"): strength,
+        tr("nominal stress of the same tooth and load"): agma / iso / load / strength,
     }
     order = sorted(parts.items(), key=lambda part: -abs(log(part[1])))
-    words = "; ".join(f"{name} {100 * (f - 1):+.0f} %" for name, f in order if abs(log(f)) > 0.02)
-    return f"ANSI/AGMA 2101-D04 gives {agma:.2f}, ISO 6336 {iso:.2f}. From ISO to AGMA: {words}."
+    words = join("; ", (tr("{name} {f:+.0f} %", name=name, f=100 * (f - 1)) for name, f in order if abs(log(f)) > 0.02))
+    return tr(
+        "ANSI/AGMA 2101-D04 gives {agma:.2f}, ISO 6336 {iso:.2f}. From ISO to AGMA: {words}.",
+        agma=agma,
+        iso=iso,
+        words=words,
+    )
 
 
 def _lewis(stage: StageResults, index: int, system: str) -> str:
     """Lewis's quick look."""
     g, alpha = stage.gears[index - 1], stage.mesh.alpha_n
-    told = f"Beside it, Lewis: {number_with_unit(g.sigma_L, 'stress', system)} nominal with Y = {g.Y_L:.3f} of the true tooth"
+    told = tr(
+        "Beside it, Lewis: {sigma_L} nominal with Y = {Y_L:.3f} of the true tooth",
+        sigma_L=number_with_unit(g.sigma_L, "stress", system),
+        Y_L=g.Y_L,
+    )
     table = (
         table_value(abs(g.z), alpha) if stage.kinds[index - 1].shifts and not stage.kinds[index - 1].inward else None
     )
     if table is not None:
-        told += f" (textbooks, unshifted {alpha:g}° tooth: {float(table):.3f})"
-    return told + f"; ISO 6336-3 has {number_with_unit(g.sigma_F0, 'stress', system)} with the notch."
+        told += tr(" (textbooks, unshifted {alpha:g}° tooth: {table:.3f})", alpha=alpha, table=float(table))
+    return told + tr(
+        "; ISO 6336-3 has {sigma_F0} with the notch.", sigma_F0=number_with_unit(g.sigma_F0, "stress", system)
+    )

@@ -7,6 +7,7 @@ from collections.abc import Iterator
 from msgspec import Struct
 
 from cooper.document.models import Train
+from cooper.i18n.text import tr
 from cooper.results.result_tree import Results, StageResults
 from cooper.results.why import CHAINS, source_of
 from cooper.results.written import Case, Names, case_of
@@ -14,8 +15,8 @@ from cooper.results.written import Case, Names, case_of
 GEOMETRY = ("alpha_t", "beta_b", "d", "d_b", "a", "x_sum", "alpha_wt", "d_w", "g_alpha", "p_et", "eps_alpha", "eps_beta", "eps_gamma")  # fmt: skip
 LOADS = ("F_t", "v", "F_bt", "F_a", "F_r", "w_t", "K_A", "K_gamma", "N_res", "K_V", "K_Hbeta", "K_Halpha", "K_Fbeta", "K_Falpha")  # fmt: skip
 CHECKS = (
-    ("flank", "S_H"), ("flank under the greatest load", "S_Hst"), ("root", "S_F"), ("root under the greatest load", "S_Fst"),
-    ("flank by ANSI/AGMA", "S_HA"), ("root by ANSI/AGMA", "S_FA"),
+    ("flank", "S_H"), (tr("flank under the greatest load"), "S_Hst"), ("root", "S_F"), (tr("root under the greatest load"), "S_Fst"),
+    (tr("flank by ANSI/AGMA"), "S_HA"), (tr("root by ANSI/AGMA"), "S_FA"),
 )  # fmt: skip
 BEFORE = {
     "Y_F": ("h_Fe", "s_Fn", "alpha_Fen", "f_eps"),
@@ -60,10 +61,10 @@ def calculations(train: Train, results: Results, k: int) -> Iterator[tuple[str, 
                 found.append(one)
         return found
 
-    yield "geometry of the mesh", listed(iter(GEOMETRY))
+    yield tr("geometry of the mesh"), listed(iter(GEOMETRY))
     if not stage.rated:
         return
-    yield "forces and load factors", listed(iter(LOADS))
+    yield tr("forces and load factors"), listed(iter(LOADS))
     checked = {c.symbol.removesuffix("eq") for c in results.checks_of(k)}
     for title, safety in CHECKS:
         if safety not in checked:

@@ -12,7 +12,7 @@ from msgspec import Struct
 
 from cooper.arrays import Mixed as Array
 from cooper.document.quantities import QUANTITIES, plain
-from cooper.i18n.text import Text, tr
+from cooper.i18n.text import tr
 
 Sense = Literal["at least", "at most"]
 Verdict = Literal["holds", "thin", "short"]
@@ -53,11 +53,11 @@ class Check(Struct, frozen=True):
     symbol: str
     index: int | None
     stage: int | None
-    label: Text
+    label: str
     value: float
     limit: float
     margin: float
-    means: Text
+    means: str
     part: str = ""
     """The part of the machine around the gears that it concerns; empty for gears and the train."""
 
@@ -108,17 +108,19 @@ def make_check(
     stage: int | None = None,
     part: str = "",
     scale: Array = None,
+    measured: Array = None,
     **values: Any,
 ) -> Check:
     """A check of the table: a value against its limit; ``values`` fill the gaps of its texts.
 
-    ``symbol`` is needed where the row has several; ``scale`` is what counts as a margin of 100 % in place of the limit.
+    ``symbol`` is needed where the row has several; ``scale`` is what counts as a margin of 100 % in place of the limit, ``measured`` what is held against the
+    limit in place of the value.
 
     >>> make_check("eps_alpha", 1.5, 1.2, stage=0).verdict
     'holds'
     """
     row = CHECKS[type_]
-    margin = (at_least if row.sense == "at least" else at_most)(value, limit, scale)
+    margin = (at_least if row.sense == "at least" else at_most)(value if measured is None else measured, limit, scale)
     label, means = tr(row.label, **values), tr(row.means, **values)
     return Check(type_, symbol or row.symbols[0], index, stage, label, value, limit, margin, means, part)
 

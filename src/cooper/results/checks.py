@@ -4,29 +4,28 @@ from __future__ import annotations
 
 import numpy as np
 from msgspec import Struct, field
-from msgspec.structs import replace
 
 from cooper.arrays import Mixed as Array
 from cooper.arrays import either, everywhere, real
 from cooper.document.duty import Defaults
 from cooper.document.gear_data import Gear
 from cooper.document.models import Train
-from cooper.i18n.text import Text, term
+from cooper.i18n.text import term, tr
 from cooper.rating.plastics import GREATEST_DEFLECTION
-from cooper.results.check_types import MOST, Check, at_most, make_check
+from cooper.results.check_types import MOST, Check, make_check
 from cooper.results.result_tree import StageResults
 from cooper.results.train_losses import HOTTEST
 from cooper.stock.materials import is_plastic, theta_range
 from cooper.values import TrainValues
 
-GEAR_WORDS = ("pinion", "wheel")
+GEAR_WORDS = (tr("pinion"), tr("wheel"))
 ROOM = 20.0
 """Temperature (degrees C) from which the margin of a plastic's warmth is measured."""
 FORM_SCALE = 0.2
 """Modules of form over-dimension that count as a margin of 100 %: thin below 0.02 m_n."""
 
 
-def gear_word(stage: StageResults, i: int) -> Text:
+def gear_word(stage: StageResults, i: int) -> str:
     """What gear i (1, 2) of a mesh is called: by its role in a set, else the smaller is the pinion."""
     if stage.roles is not None:
         return term(stage.roles[i - 1])
@@ -169,5 +168,4 @@ def train_checks(values: TrainValues, train: Train) -> list[Check]:
 
 def ratio_check(du: Array, u_tol: float) -> Check:
     """The check of the ratio against the wanted one; both in %, the margin by the amount of the deviation."""
-    margin = at_most(abs(du), u_tol, max(u_tol, 0.01))
-    return replace(make_check("ratio", du, u_tol), margin=margin)
+    return make_check("ratio", du, u_tol, measured=abs(du), scale=max(u_tol, 0.01))

@@ -9,6 +9,7 @@ from msgspec import Struct
 
 from cooper.document.models import Design
 from cooper.document.quantities import QUANTITIES, plain
+from cooper.i18n.text import tr
 from cooper.results.result_tree import Results
 
 MAIN_MESH = (
@@ -83,7 +84,7 @@ def _inputs(first: Design, second: Design) -> Iterator[Line]:
             name = (
                 path.removeprefix("train.")
                 .replace("stages.", "stage ")
-                .replace(".members.", ", gear ")
+                .replace(".members.", tr(", gear "))
                 .replace(".meshes.1", "")
             )
             numbers = all(v is None or (isinstance(v, int | float) and not isinstance(v, bool)) for v in (a, b))
@@ -97,7 +98,7 @@ def _inputs(first: Design, second: Design) -> Iterator[Line]:
                 else str(v)
                 for v in (a, b)
             )
-            yield Line("Inputs that differ", name.replace(".", ", "), _kind(path) if numbers else None, *shown)
+            yield Line(tr("Inputs that differ"), name.replace(".", ", "), _kind(path) if numbers else None, *shown)
 
 
 def _checks(first: Results, second: Results) -> Iterator[Line]:
@@ -106,21 +107,26 @@ def _checks(first: Results, second: Results) -> Iterator[Line]:
         a, b = one.get(key), two.get(key)
         check = b or a
         assert check is not None
-        where = "" if check.stage is None or len(second.stages) == 1 else f"stage {check.stage + 1}, "
+        where = "" if check.stage is None or len(second.stages) == 1 else tr("stage {value}, ", value=check.stage + 1)
         values = (None if c is None else c.value for c in (a, b))
-        yield Line("Checks", f"{where}{check.label} ({plain(check.symbol, check.index)})", check.kind, *values)
+        yield Line(
+            tr("Checks"),
+            tr("{where}{label} ({symbol})", where=where, label=check.label, symbol=plain(check.symbol, check.index)),
+            check.kind,
+            *values,
+        )
 
 
 def _results(first: Results, second: Results) -> Iterator[Line]:
     for k in range(max(len(first.stages), len(second.stages))):
         pair = [r.stages[k] if k < len(r.stages) else None for r in (first, second)]
-        where = f"stage {k + 1}, " if max(len(first.stages), len(second.stages)) > 1 else ""
+        where = tr("stage {value}, ", value=k + 1) if max(len(first.stages), len(second.stages)) > 1 else ""
         for symbol in MAIN_MESH:
             values = [None if s is None else s.mesh.get(symbol) for s in pair]
             if any(v is not None for v in values):
-                yield Line("Results", f"{where}{symbol}", QUANTITIES[symbol].kind, *values)
+                yield Line(tr("Results"), f"{where}{symbol}", QUANTITIES[symbol].kind, *values)
         for i in (0, 1):
             for symbol in MAIN_GEAR:
                 values = [None if s is None else s.gears[i].get(symbol) for s in pair]
                 if any(v is not None for v in values):
-                    yield Line("Results", f"{where}{plain(symbol, i + 1)}", QUANTITIES[symbol].kind, *values)
+                    yield Line(tr("Results"), f"{where}{plain(symbol, i + 1)}", QUANTITIES[symbol].kind, *values)

@@ -7,6 +7,7 @@ from msgspec.structs import replace
 
 from cooper.document.models import Train, set_of
 from cooper.errors import OutOfRange
+from cooper.i18n.text import tr
 from cooper.machine.face_load import SLICES, FaceLoad, Give, face_load, give_of
 from cooper.results.machine_found import MachineFound, ShaftFound
 from cooper.results.result_tree import Results
@@ -58,9 +59,13 @@ def face_of_mesh(train: Train, results: Results, machine: MachineFound, k: int) 
     stage, found = train.stages[k], results.stages[k]
     mesh = stage.meshes[0]
     if (one is not None and one.arranged.around) or not found.kind.turns:
-        what = f"the mesh of {stage.name} works on planets" if one is not None else "a rack has no shaft"
+        what = (
+            tr("the mesh of {name} works on planets", name=stage.name) if one is not None else tr("a rack has no shaft")
+        )
         raise OutOfRange(
-            "K_Hbeta_method", BY_SHAFTS, f"{what}; its face load factor is entered, or found by method C or from f_sh"
+            "K_Hbeta_method",
+            BY_SHAFTS,
+            tr("{what}; its face load factor is entered, or found by method C or from f_sh", what=what),
         )
     keys = [stage.members[m].id for m in (mesh.driver, mesh.driven)]
     shafts = [_of_gear(machine, key) for key in keys]

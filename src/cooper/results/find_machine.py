@@ -10,6 +10,7 @@ from msgspec.structs import replace
 from cooper.document.machine_data import Machine, ShaftData
 from cooper.document.models import Train
 from cooper.errors import OutOfRange
+from cooper.i18n.text import tr
 from cooper.machine.lay_out import Places, Standing, clashes_of, held_at, housing_of, lay_out
 from cooper.machine.propose_shaft import propose_shaft
 from cooper.machine.rolling_life import system_life
@@ -160,7 +161,9 @@ def machine_of(train: Train, results: Results) -> MachineFound:
             ) from fault
         except (ArithmeticError, ValueError, np.linalg.LinAlgError) as fault:
             # Sizes that no shaft has, such as a bore of a millionth of the torque's, leave no stiffness to solve with.
-            raise NoMachine("machine", "", "its sizes leave no shaft that can be solved; fix fewer of them") from fault
+            raise NoMachine(
+                "machine", "", tr("its sizes leave no shaft that can be solved; fix fewer of them")
+            ) from fault
         keep_machine(train, found)
     return found
 

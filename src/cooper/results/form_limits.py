@@ -9,6 +9,7 @@ from cooper.document.gear_data import Flanks
 from cooper.document.models import Stage
 from cooper.document.quantities import plain
 from cooper.errors import OutOfRange
+from cooper.i18n.text import tr
 from cooper.results.flank_forms import named_forms
 from cooper.results.pair_numbers import PairNumbers
 from cooper.results.result_tree import StageResults
@@ -22,7 +23,7 @@ class FormLimit(Struct, frozen=True):
     why: str
 
 
-_SLOPE = "to either side up to 2 F/(b c_\u03b3), by springs side by side: more, and one end bears no more at this load"
+_SLOPE = tr("to either side up to 2 F/(b c_γ), by springs side by side: more, and one end bears no more at this load")
 
 
 def gives_way(s: StageResults) -> float:
@@ -39,27 +40,39 @@ def form_limits(s: StageResults, i: int) -> dict[str, FormLimit]:
         "C_alphaa": FormLimit(
             give,
             land,
-            "from what the loaded teeth give way by, so that tips enter freely, to where a quarter of the tip land is gone (rule of thumb)",
+            tr(
+                "from what the loaded teeth give way by, so that tips enter freely, to where a quarter of "
+                "the tip land is gone (rule of thumb)"
+            ),
         ),
         "C_alphaf": FormLimit(
             0.0,
             2 * give,
-            "in place of the mate's tip relief as much as that; at most twice what the teeth give way by (rule of thumb)",
+            tr(
+                "in place of the mate's tip relief as much as that; at most twice what the teeth give way by "
+                "(rule of thumb)"
+            ),
         ),
         "C_betaI": FormLimit(
             0.5 * give,
             1.5 * give,
-            "from half of what the teeth give way by, over a tenth of the face, to where the end bears no more (rules of thumb)",
+            tr(
+                "from half of what the teeth give way by, over a tenth of the face, to where the end bears "
+                "no more (rules of thumb)"
+            ),
         ),
         "C_alpha": FormLimit(
             0.0,
             2 * give,
-            "up to twice what the loaded teeth give way by (rule of thumb): more, and the ends of the profile hardly bear",
+            tr(
+                "up to twice what the loaded teeth give way by (rule of thumb): more, and the ends of the "
+                "profile hardly bear"
+            ),
         ),
         "C_Halpha": FormLimit(-2 * give, 2 * give, _SLOPE),
         "C_Hbeta": FormLimit(-2 * give, 2 * give, _SLOPE),
         "C_beta": FormLimit(
-            0.0, 1.5 * give, "up to 1.5 F/(b c_\u03b3): more, and the ends of the face lift at this load"
+            0.0, 1.5 * give, tr("up to 1.5 F/(b c_γ): more, and the ends of the face lift at this load")
         ),
     }
 
@@ -94,19 +107,21 @@ def _refuse(f: Flanks, i: int, end: str, numbers: PairNumbers, g_alpha: float, b
     """The same for flanks of gear i (1, 2), whose quantities' names end so."""
     for symbol, length in (("l_Ca", f.l_Ca), ("l_Cf", f.l_Cf)):
         if length is not None and length > g_alpha:
-            reason = f"the relief would be longer than the contact of the flank, {g_alpha:.3f} mm of roll"
+            reason = tr(
+                "the relief would be longer than the contact of the flank, {g_alpha:.3f} mm of roll", g_alpha=g_alpha
+            )
             raise OutOfRange(plain(symbol, i) + end, length, reason, low=0.0, high=_down(g_alpha), unit="mm")
     if f.C_alphaa > 0:
         land = float(numbers.gears[i - 1].s_an)
         high = 1000 * land / 2 * float(np.cos(numbers.pair.alpha_n))
         if f.C_alphaa >= high:
-            reason = f"the tip land of {land:.3f} mm would be gone"
+            reason = tr("the tip land of {land:.3f} mm would be gone", land=land)
             raise OutOfRange(plain("C_alphaa", i) + end, f.C_alphaa, reason, low=0.0, high=_down(high), unit="um")
     both = (f.l_CI if f.C_betaI else 0.0) + (f.l_CII if f.C_betaII else 0.0)
     if both > b:
         symbol, length, other = ("l_CI", f.l_CI, f.l_CII) if f.C_betaI else ("l_CII", f.l_CII, f.l_CI)
         other = other if f.C_betaI and f.C_betaII else 0.0
-        reason = f"end reliefs of {both:g} mm in all do not fit on a face of {b:g} mm"
+        reason = tr("end reliefs of {both:g} mm in all do not fit on a face of {b:g} mm", both=both, b=b)
         raise OutOfRange(plain(symbol, i) + end, length, reason, low=0.0, high=max(_down(b - other), 0.0), unit="mm")
 
 

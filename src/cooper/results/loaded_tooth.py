@@ -22,6 +22,7 @@ from cooper.gears.rack_gear import is_rack
 from cooper.gears.tip import tip_form_diameter
 from cooper.gears.tolerances import flank_tolerances
 from cooper.gears.virtual import virtual_tooth
+from cooper.i18n.text import tr
 from cooper.results.flank_forms import bears_left, form_of, reach_of
 from cooper.results.result_tree import Results, StageResults
 from cooper.results.to_core import stiffness_of
@@ -92,7 +93,7 @@ def loaded_ask(train: Train, results: Results, k: int, counted: str, left: bool 
     mesh, m = doc.meshes[0], s.mesh
     if not float(m.F_bt) > 0:
         raise OutOfRange(
-            "T_mesh", float(m.get("T_mesh", 0.0)), "no torque is on this mesh: an unloaded tooth has no stress"
+            "T_mesh", float(m.get("T_mesh", 0.0)), tr("no torque is on this mesh: an unloaded tooth has no stress")
         )
     gears = doc.members[mesh.driver], doc.members[mesh.driven]
     A, E, T2 = float(m.g_A), float(m.g_E), s.T2
@@ -157,11 +158,17 @@ def _refuse_pointed(body: Body, i: int) -> None:
     thick = d[t.s_y(d) > least]
     d_a = abs(float(body.tooth.d_a))
     high = round(d_a - abs(float(t.d_a - thick[-1])), 3) if len(thick) and float(t.sign) > 0 else None
-    works = "" if high is None else f"; up to {high:g} mm they have a land"
+    works = "" if high is None else tr("; up to {high:g} mm they have a land", high=high)
     raise OutOfRange(
         f"d_a{i + 1}",
         d_a,
-        f"with a tip diameter of {d_a:.3f} mm the teeth of gear {i + 1} end in a point in their normal section, in which loaded teeth are found{works}",
+        tr(
+            "with a tip diameter of {d_a:.3f} mm the teeth of gear {i} end in a point in their normal "
+            "section, in which loaded teeth are found{works}",
+            d_a=d_a,
+            i=i + 1,
+            works=works,
+        ),
         high=high,
         unit="mm",
     )
@@ -250,7 +257,7 @@ def each_loaded(ask: LoadedAsk, gears: tuple[int, ...], cycle: bool = True) -> I
     """Answers as they come: fields of the gears asked for (0, 1), rough, and with the mesh cycle coarse, then as fine as is usual."""
     if gears:
         fields = {i: field_basis(ask.bodies[i], ROUGH) for i in gears}
-        yield LoadedFound("rough", {i: replace(one, error=max(one.error, ROUGHLY)) for i, one in fields.items()})
+        yield LoadedFound(tr("rough"), {i: replace(one, error=max(one.error, ROUGHLY)) for i, one in fields.items()})
     before: dict[int, FieldBasis] = {}
     last: MeshCycle | None = None
     for fineness, (f, _, _) in FINENESS.items():

@@ -11,8 +11,8 @@ from msgspec.structs import replace
 
 from cooper.document.machine_data import Machine
 from cooper.document.models import Train
-from cooper.errors import OutOfRange
-from cooper.i18n.text import Text, join, term, tr
+from cooper.errors import OutOfRange, message_of
+from cooper.i18n.text import join, term, tr
 from cooper.machine.judge_shaft import BearingJudged, piece_of
 from cooper.machine.notch_factors import HOLE_MOST
 from cooper.machine.shaft_model import Borne
@@ -48,8 +48,8 @@ def with_machine(train: Train, results: Results) -> Results:
 
 def without_machine(results: Results, fault: Exception) -> Results:
     """Results of the gears alone, with the reason why there is no machine, which counts as short."""
-    told = note("no_machine", None, fault=fault)
-    why = fault if isinstance(fault, OutOfRange) else OutOfRange("machine", "", str(fault))
+    told = note("no_machine", None, fault=message_of(fault))
+    why = fault if isinstance(fault, OutOfRange) else OutOfRange("machine", "", message_of(fault))
     return replace(results, notes=(told, *results.notes), no_machine=why)
 
 
@@ -95,9 +95,9 @@ def _shaft(s: ShaftFound, m: MachineFound) -> list[Check]:
     for seat in s.made.wish.seats:
         # Where no force is left but torque, what rounding leaves is no deflection.
         w = j.w_gears[seat.gear] if j.w_gears[seat.gear] > 1e-7 else 0.0
-        add("gear_deflection", f"{s.key} {seat.gear}", w, rules.w_rel * seat.m_n, gear=seat.name)
+        add("gear_deflection", tr("{key} {gear}", key=s.key, gear=seat.gear), w, rules.w_rel * seat.m_n, gear=seat.name)
     for b, f in zip(s.made.bearings, j.bearings, strict=True):
-        part = f"{s.key} {b.name}"
+        part = tr("{key} {name}", key=s.key, name=b.name)
         add("bearing_life", part, min(f.L_nmh, LIFE_MOST), rules.L_h, bearing=b.name)
         add("bearing_static", part, f.S_0, rules.S_0min, bearing=b.name)
         slope = float(np.degrees(f.slope))
@@ -108,7 +108,14 @@ def _shaft(s: ShaftFound, m: MachineFound) -> list[Check]:
         if joint.kind == "integral":
             continue
         on = next((x.name for x in s.made.wish.seats if x.gear == joint.gear), tr("coupling"))
-        add("joint", f"{s.key} {joint.piece}", min(g.S, MOST), rules.S_joint, joint=term(joint.kind), on=on)
+        add(
+            "joint",
+            tr("{key} {piece}", key=s.key, piece=joint.piece),
+            min(g.S, MOST),
+            rules.S_joint,
+            joint=term(joint.kind),
+            on=on,
+        )
     if np.isfinite(j.n_crit) and s.made.wish.n > 0:
         add("whirling", s.key, j.n_crit, rules.whirl * s.made.wish.n)
     return found
@@ -116,7 +123,7 @@ def _shaft(s: ShaftFound, m: MachineFound) -> list[Check]:
 
 def _pin(p: PinFound, m: MachineFound) -> list[Check]:
     """The checks of the pins of a set and of the bearings on them."""
-    rules, part = m.rules, f"pin of {p.key}"
+    rules, part = m.rules, tr("pin of {key}", key=p.key)
     found: list[Check] = []
 
     def add(type_: str, value: float, limit: float, at: str = "") -> None:
@@ -303,7 +310,7 @@ class GivesWay(Struct, frozen=True):
     where none is known). ``part`` names it from one state to the next."""
 
     part: str
-    label: Text
+    label: str
     kind: str
     load: float
     life: float | None

@@ -9,6 +9,7 @@ from msgspec import Struct, field
 
 from cooper.document.machine_data import ShaftData
 from cooper.document.models import Train, set_of
+from cooper.i18n.text import tr
 from cooper.machine.lay_out import Body
 from cooper.machine.shaft_model import Contact, SeatWish
 from cooper.results.result_tree import Results, StageResults
@@ -96,7 +97,7 @@ def plan_of(train: Train, results: Results, angles: dict[str, float], shafts: di
         at.now.right_end = True
         at.now.T = float(results.train.get("T_out", at.now.T))
         if len(plan.shafts) > 1:
-            at.now.name = "output shaft"
+            at.now.name = tr("output shaft")
     for shaft in plan.shafts:
         given = shafts.get(shaft.key)
         if given is not None:
@@ -131,7 +132,9 @@ class _Walk:
 
     def shaft(self, key: str, stage: int, axis: Place, n: float, name: str = "") -> PlannedShaft:
         number = len(self.plan.shafts) + 1
-        made = PlannedShaft(key, name or ("input shaft" if number == 1 else f"shaft {number}"), stage, axis, n)
+        made = PlannedShaft(
+            key, name or (tr("input shaft") if number == 1 else tr("shaft {number}", number=number)), stage, axis, n
+        )
         if number == 1:
             made.left_end, made.T = True, float(self.results.train.T_in)
         self.plan.shafts.append(made)
@@ -261,7 +264,7 @@ class _Walk:
         self.gear(one, k, 0, plane, wide / 2, float(s.power.T_mesh))
         n_idler = self.n / abs(float(s.mesh.u))
         between = self.after(k, one.axis, ids[1], n_idler)
-        between.name = "idler's shaft"
+        between.name = tr("idler's shaft")
         self.gear(between, k, 1, plane, wide / 2, 0.0)
         self.mesh(k, one, between, plane, wide / 2, (ids[0], ids[1]))
         self.sense = -self.sense
@@ -291,7 +294,7 @@ class _Walk:
         hollow = a_w - float(first_mesh.gears[planet_at].d_a) / 2
         middles = {k: wall + sum(wide[:n]) + wide[n] / 2 for n, k in enumerate(meshes)}
         where = {role: (group[n], i) for role, (n, i) in one.arranged.where.items() if n < len(group)}
-        carrier = f"carrier of {planet.id}"
+        carrier = tr("carrier of {id}", id=planet.id)
         keys = {"carrier": carrier} | {
             role: self.train.stages[k].members[i].id for role, (k, i) in where.items() if role in one.speeds
         }

@@ -9,6 +9,7 @@ from msgspec import Struct, field
 
 from cooper.document.machine_data import ShaftData
 from cooper.document.models import Train
+from cooper.i18n.text import tr
 from cooper.machine.shaft_model import MadeShaft
 from cooper.machine.shaft_section import shaft_mass
 from cooper.machine.torsion import TorsionModel, natural_frequencies, ring_inertia, torsion_stiffness
@@ -35,7 +36,7 @@ class _Model(Struct):
         """The places of a shaft where something sits or ends, its own inertia on the nearest of them, and what twists between."""
         places = sorted(
             [(s.at, s.gear) for s in made.wish.seats]
-            + [(p.at, f"{made.key} {p.name}") for p in made.pieces if p.kind == "end"]
+            + [(p.at, tr("{key} {name}", key=made.key, name=p.name)) for p in made.pieces if p.kind == "end"]
         )
         at = np.array([z for z, _ in places])
         J = np.zeros(len(places))
@@ -134,7 +135,7 @@ def _group(m: _Model, train: Train, results: Results, group: tuple[int, ...]) ->
     gears = {key(k, i): results.stages[k].gears[i] for k, i in planets}
     J = sum(float(ring_inertia(float(g.get("mass", 0.0)), float(g.d), 0.0)) for g in gears.values())
     mass = sum(float(g.get("mass", 0.0)) for g in gears.values())
-    planet = m.angle(f"planets of stage {group[0]}", max(one.planets * J, 1e-9))
+    planet = m.angle(tr("planets of stage {group}", group=group[0]), max(one.planets * J, 1e-9))
     a_w = float(results.stages[group[0]].mesh.a_w)
     if carrier is not None:
         m.J[carrier] += one.planets * mass * a_w**2

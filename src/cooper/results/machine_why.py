@@ -4,9 +4,10 @@ from __future__ import annotations
 
 import numpy as np
 
+from cooper.i18n.text import tr
 from cooper.machine.hub_joints import THREAD_FRICTION, screw_force, screw_torque
-from cooper.machine.judge_shaft import cores_of, piece_of
-from cooper.machine.shaft_model import Rules
+from cooper.machine.judge_shaft import JointJudged, cores_of, piece_of
+from cooper.machine.shaft_model import Joint, Rules
 from cooper.machine.shaft_section import bending_modulus, torsion_modulus
 from cooper.machine.shaft_strength import roughness_factor, size_factor_notch
 from cooper.results.machine_found import MachineFound, PinFound, ShaftFound
@@ -41,10 +42,10 @@ def why_machine(m: MachineFound, part: str, symbol: str) -> list[Row]:
 def torsion_rows(m: MachineFound) -> list[Row]:
     """Torsional natural frequencies beside the speeds of all shafts."""
     assert m.torsion is not None
-    source = "shafts, gears, meshes by c_gamma, what is coupled by its J_end"
-    rows: list[Row] = [(f"natural frequency {k}", n, "speed", source) for k, n in enumerate(m.torsion.n, 1)]
-    rows += [(f"speed of the {s.name}", s.made.wish.n, "speed", "kinematics") for s in m.shafts]
-    return [*rows, (f"X_tors, {m.torsion.shaft}", m.torsion.apart, "factor", "distance over that speed")]
+    source = tr("shafts, gears, meshes by c_gamma, what is coupled by its J_end")
+    rows: list[Row] = [(tr("natural frequency {k}", k=k), n, "speed", source) for k, n in enumerate(m.torsion.n, 1)]
+    rows += [(tr("speed of the {name}", name=s.name), s.made.wish.n, "speed", "kinematics") for s in m.shafts]
+    return [*rows, (f"X_tors, {m.torsion.shaft}", m.torsion.apart, "factor", tr("distance over that speed"))]
 
 
 def section_rows(s: ShaftFound, rules: Rules, symbol: str) -> list[Row]:
@@ -59,43 +60,48 @@ def section_rows(s: ShaftFound, rules: Rules, symbol: str) -> list[Row]:
     sigma, tau = (float(v[e, side]) / rules.K_A * K_A for v in (j.sigma, j.tau))
     rows: list[Row] = [
         (
-            f"place, on {piece_of(s.made.pieces, float(j.ends[e].mean())).name}",
+            tr("place, on {name}", name=piece_of(s.made.pieces, float(j.ends[e].mean())).name),
             float(j.ends[e, side]),
             "length",
-            "laid out",
+            tr("laid out"),
         ),
-        ("diameter d", d, "length", "proposed or given"),
-        *([("core of the spline", core, "length", "DIN 5480-1, d - 2.2 m")] if core < d - 1e-9 else []),
-        ("W_b", float(bending_modulus(core, min(d_i, 0.95 * core))), "number", f"{P1}, mm3"),
-        ("W_t", float(torsion_modulus(core, min(d_i, 0.95 * core))), "number", f"{P1}, mm3"),
+        (tr("diameter d"), d, "length", tr("proposed or given")),
+        *([(tr("core of the spline"), core, "length", "DIN 5480-1, d - 2.2 m")] if core < d - 1e-9 else []),
+        ("W_b", float(bending_modulus(core, min(d_i, 0.95 * core))), "number", tr("{P1}, mm3", P1=P1)),
+        ("W_t", float(torsion_modulus(core, min(d_i, 0.95 * core))), "number", tr("{P1}, mm3", P1=P1)),
         ("K_A" if symbol == "S_D" else "K_A or K_AP", K_A, "factor", "duty"),
-        ("bending stress", sigma, "stress", "moment of both planes over W_b"),
-        ("torsional stress", tau, "stress", "torque over W_t"),
-        (f"sigma_B of {steel.name} here", j.sigma_B, "stress", f"{P2}, 7.1; DIN 743-3"),
-        ("sigma_S here", j.sigma_S, "stress", f"{P2}, 7.1; DIN 743-3"),
+        (tr("bending stress"), sigma, "stress", tr("moment of both planes over W_b")),
+        (tr("torsional stress"), tau, "stress", tr("torque over W_t")),
+        (tr("sigma_B of {name} here", name=steel.name), j.sigma_B, "stress", tr("{P2}, 7.1; DIN 743-3", P2=P2)),
+        (tr("sigma_S here"), j.sigma_S, "stress", tr("{P2}, 7.1; DIN 743-3", P2=P2)),
     ]
     if symbol == "S_Y":
-        return [*rows, ("S_Y", float(j.S_Y[e, side]), "factor", f"{P1}, 6")]
+        return [*rows, ("S_Y", float(j.S_Y[e, side]), "factor", tr("{P1}, 6", P1=P1))]
     K_2, K_F = size_factor_notch(d), roughness_factor(rules.Rz, j.sigma_B)
     return [
         *rows,
-        ("K_1", j.K_1, "factor", f"{P2}, 7.1"),
-        ("beta_sigma", float(j.beta[e, side, 1]), "factor", f"{P2}, 5"),
-        ("beta_tau", float(j.beta[e, side, 2]), "factor", f"{P2}, 5"),
-        ("K_2", float(K_2[1]), "factor", f"{P2}, 7.2"),
-        ("K_Fsigma", float(K_F[1]), "factor", f"{P2}, 7.3"),
-        ("K_sigma", float(j.K[e, side, 1]), "factor", f"{P1}, 5.2"),
-        ("K_tau", float(j.K[e, side, 2]), "factor", f"{P1}, 5.2"),
-        ("sigma_bW K_1 / K_sigma", j.K_1 * steel.sigma_W[1] / float(j.K[e, side, 1]), "stress", f"{P1}, 5"),
-        ("tau_tW K_1 / K_tau", j.K_1 * steel.sigma_W[2] / float(j.K[e, side, 2]), "stress", f"{P1}, 5"),
+        ("K_1", j.K_1, "factor", tr("{P2}, 7.1", P2=P2)),
+        ("beta_sigma", float(j.beta[e, side, 1]), "factor", tr("{P2}, 5", P2=P2)),
+        ("beta_tau", float(j.beta[e, side, 2]), "factor", tr("{P2}, 5", P2=P2)),
+        ("K_2", float(K_2[1]), "factor", tr("{P2}, 7.2", P2=P2)),
+        ("K_Fsigma", float(K_F[1]), "factor", tr("{P2}, 7.3", P2=P2)),
+        ("K_sigma", float(j.K[e, side, 1]), "factor", tr("{P1}, 5.2", P1=P1)),
+        ("K_tau", float(j.K[e, side, 2]), "factor", tr("{P1}, 5.2", P1=P1)),
         (
-            f"share of torsion that swings ({rules.swing})",
+            "sigma_bW K_1 / K_sigma",
+            j.K_1 * steel.sigma_W[1] / float(j.K[e, side, 1]),
+            "stress",
+            tr("{P1}, 5", P1=P1),
+        ),
+        ("tau_tW K_1 / K_tau", j.K_1 * steel.sigma_W[2] / float(j.K[e, side, 2]), "stress", tr("{P1}, 5", P1=P1)),
+        (
+            tr("share of torsion that swings ({swing})", swing=rules.swing),
             {"steady": 0.0, "pulsating": 0.5, "alternating": 1.0}[rules.swing],
             "factor",
             "entered",
         ),
-        ("S_D", float(j.S_D[e, side]), "factor", f"{P1}, 5, case 2"),
-        ("beside it n_G by Goodman's line, least", float(j.n_G.min()), "factor", "von Mises, Marin's factors"),
+        ("S_D", float(j.S_D[e, side]), "factor", tr("{P1}, 5, case 2", P1=P1)),
+        (tr("beside it n_G by Goodman's line, least"), float(j.n_G.min()), "factor", tr("von Mises, Marin's factors")),
     ]
 
 
@@ -105,32 +111,37 @@ def bearing_rows(s: ShaftFound, name: str, rules: Rules, symbol: str) -> list[Ro
     if k is None:
         return []
     b, f = s.made.bearings[k], s.judged.bearings[k]
-    own = "typed, the maker's" if b.typed else "typical inner dimensions"
+    own = tr("typed, the maker's") if b.typed else tr("typical inner dimensions")
     forces: list[Row] = [
-        ("F_r with nominal torque", f.F_r, "force", "statics in space"),
+        (tr("F_r with nominal torque"), f.F_r, "force", tr("statics in space")),
         (
-            "F_a with nominal torque",
+            tr("F_a with nominal torque"),
             f.F_a,
             "force",
-            "the fixed bearing bears the thrust" if b.fixed else "floats, or its pair",
+            tr("the fixed bearing bears the thrust") if b.fixed else tr("floats, or its pair"),
         ),
     ]
     if symbol == "S_0":
         return [
             *forces,
-            ("C_0r", b.C_0, "force", f"ISO 76:2006, {own}"),
-            ("P_0 under the greatest load", f.P_0, "force", "ISO 76:2006, 5.3, 6.3"),
+            ("C_0r", b.C_0, "force", tr("ISO 76:2006, {own}", own=own)),
+            (tr("P_0 under the greatest load"), f.P_0, "force", "ISO 76:2006, 5.3, 6.3"),
             ("S_0 = C_0r / P_0", f.S_0, "factor", "ISO 76:2006"),
         ]
     return [
         *forces,
-        ("P with K_A or the spectrum", f.P, "force", "ISO 281:2007, 5.2, 7.2"),
-        ("C_r", b.C, "force", f"ISO 281:2007, {own}"),
+        (tr("P with K_A or the spectrum"), f.P, "force", "ISO 281:2007, 5.2, 7.2"),
+        ("C_r", b.C, "force", tr("ISO 281:2007, {own}", own=own)),
         ("n", f.n, "speed", "kinematics"),
         ("L_10h", f.L_10h, "time", "ISO 281:2007, 5.3, 7.3"),
         ("kappa", f.kappa, "factor", "ISO 281:2007, 9.3.3.2; 0.1 to 4"),
-        ("a_ISO", f.a_ISO, "factor", f"ISO 281:2007, 9.3.3.5, {rules.cleanliness}"),
-        (f"L_nmh, {rules.reliability:g} % reach it", f.L_nmh, "time", "ISO 281:2007, 9"),
+        ("a_ISO", f.a_ISO, "factor", tr("ISO 281:2007, 9.3.3.5, {cleanliness}", cleanliness=rules.cleanliness)),
+        (
+            tr("L_nmh, {reliability:g} % reach it", reliability=rules.reliability),
+            f.L_nmh,
+            "time",
+            "ISO 281:2007, 9",
+        ),
     ]
 
 
@@ -138,46 +149,51 @@ def pin_rows(p: PinFound, rules: Rules, symbol: str) -> list[Row]:
     """Strength of a planet's pin, or life of the bearing on it."""
     pin, f = p.pin, p.pin.judged
     rows: list[Row] = [
-        ("force of both meshes and of turning", pin.F, "force", "statics, with K_gamma; m a omega^2"),
-        ("overturning moment", pin.M / 1000, "torque", "statics: forces off the middle, thrust on the working circles"),
+        (tr("force of both meshes and of turning"), pin.F, "force", tr("statics, with K_gamma; m a omega^2")),
+        (
+            tr("overturning moment"),
+            pin.M / 1000,
+            "torque",
+            tr("statics: forces off the middle, thrust on the working circles"),
+        ),
     ]
     if symbol == "S_J":
         return [
             *rows,
             (
-                "p in the wall",
+                tr("p in the wall"),
                 pin.p_wall,
                 "stress",
-                "greater force of both walls under the greatest load, over d and its thickness",
+                tr("greater force of both walls under the greatest load, over d and its thickness"),
             ),
-            ("S = 0.9 sigma_S / p", pin.S_wall, "factor", "as a key, walls of the pin's steel"),
+            ("S = 0.9 sigma_S / p", pin.S_wall, "factor", tr("as a key, walls of the pin's steel")),
         ]
     if symbol in ("S_D", "S_Y"):
         return [
             *rows,
-            ("d", pin.d, "length", "proposed"),
-            ("span of the walls' middles", pin.span, "length", "proposed"),
-            ("bending stress under K_A", pin.sigma, "stress", "stands free, forces spread over the faces"),
-            (symbol, pin.S_D if symbol == "S_D" else pin.S_Y, "factor", f"{P1}, starts and stops"),
+            ("d", pin.d, "length", tr("proposed")),
+            (tr("span of the walls' middles"), pin.span, "length", tr("proposed")),
+            (tr("bending stress under K_A"), pin.sigma, "stress", tr("stands free, forces spread over the faces")),
+            (symbol, pin.S_D if symbol == "S_D" else pin.S_Y, "factor", tr("{P1}, starts and stops", P1=P1)),
         ]
     if f is None or pin.bearing is None:
         return []
-    what = "two bearings at the ends of the planet" if pin.count == 2 else "two halves of the bearing"
-    rows.append(("greater load of " + what, max(pin.ends), "force", "statics"))
+    what = tr("two bearings at the ends of the planet") if pin.count == 2 else tr("two halves of the bearing")
+    rows.append((tr("greater load of ") + what, max(pin.ends), "force", "statics"))
     if symbol == "S_0":
         return [
             *rows,
-            ("C_0r", pin.bearing.C_0, "force", "ISO 76:2006, typical inner dimensions"),
+            ("C_0r", pin.bearing.C_0, "force", tr("ISO 76:2006, typical inner dimensions")),
             ("S_0", f.S_0, "factor", "ISO 76:2006"),
         ]
     return [
         *rows,
-        ("P with K_A or the spectrum", f.P, "force", "ISO 281:2007, 7.2"),
-        ("C_r", pin.bearing.C, "force", "ISO 281:2007, typical inner dimensions"),
-        ("n about the pin", f.n, "speed", "kinematics"),
-        ("L_10h of both", f.L_10h, "time", "ISO 281:2007, 7.3; together by slope 9/8"),
-        ("a_ISO", f.a_ISO, "factor", f"ISO 281:2007, 9.3.3.5, {rules.cleanliness}"),
-        ("L_nmh of both", f.L_nmh, "time", "ISO 281:2007, 9"),
+        (tr("P with K_A or the spectrum"), f.P, "force", "ISO 281:2007, 7.2"),
+        ("C_r", pin.bearing.C, "force", tr("ISO 281:2007, typical inner dimensions")),
+        (tr("n about the pin"), f.n, "speed", "kinematics"),
+        (tr("L_10h of both"), f.L_10h, "time", tr("ISO 281:2007, 7.3; together by slope 9/8")),
+        ("a_ISO", f.a_ISO, "factor", tr("ISO 281:2007, 9.3.3.5, {cleanliness}", cleanliness=rules.cleanliness)),
+        (tr("L_nmh of both"), f.L_nmh, "time", "ISO 281:2007, 9"),
     ]
 
 
@@ -188,73 +204,106 @@ def joint_rows(s: ShaftFound, piece: str, rules: Rules) -> list[Row]:
         return []
     j, f = s.made.joints[k], s.judged.joints[k]
     rows: list[Row] = [
-        ("T with the greatest load", j.T * max(rules.K_A, rules.K_AP), "torque", "duty"),
-        ("d", j.d, "length", "proposed or given"),
-        ("l_tr", j.l_tr, "length", "proposed or given"),
+        (tr("T with the greatest load"), j.T * max(rules.K_A, rules.K_AP), "torque", "duty"),
+        ("d", j.d, "length", tr("proposed or given")),
+        ("l_tr", j.l_tr, "length", tr("proposed or given")),
     ]
     if j.kind == "press fit":
         rows += [
-            (f"U at least {j.fit}", 1000 * j.U, "roughness", "ISO 286, less 0.8 (Rz + Rz) of smoothing"),
-            ("U at most", 1000 * j.U_max, "roughness", "ISO 286"),
+            (
+                tr("U at least {fit}", fit=j.fit),
+                1000 * j.U,
+                "roughness",
+                tr("ISO 286, less 0.8 (Rz + Rz) of smoothing"),
+            ),
+            (tr("U at most"), 1000 * j.U_max, "roughness", "ISO 286"),
             ("p", f.p, "stress", "DIN 7190-1:2017"),
         ]
-        return [*rows, ("S against slipping at least, and yielding at most U", f.S, "factor", "DIN 7190-1:2017")]
+        return [
+            *rows,
+            (tr("S against slipping at least, and yielding at most U"), f.S, "factor", "DIN 7190-1:2017"),
+        ]
     if j.kind == "pin":
-        return [
-            rows[0],
-            rows[1],
-            ("d_pin", j.d_pin, "length", "ISO 2338, proposed or given"),
-            ("R_e of the weakest part", j.R_e, "stress", "steel, pin or hub"),
-            (
-                "p, the greater of shaft and hub",
-                f.p,
-                "stress",
-                "statics: 6 T / (d_pin d^2), 4 T / (d_pin (d_hub^2 - d^2))",
-            ),
-            ("S, the lesser of 0.9 R_e / p and R_e / (2 tau)", f.S, "factor", "statics: tau = 4 T / (pi d_pin^2 d)"),
-        ]
+        return _pin_rows(rows, j, f)
     if j.screws:
-        size = screw_size(j.d_screw)
-        F = float(screw_force(j.M_A, size.d, size.P, size.d_z))
-        two = j.screws == 2
-        return [
-            rows[0],
-            rows[1],
-            ("d of the thread", j.d_screw, "length", "ISO 4029, proposed or given"),
-            (
-                "M_A it is tightened with",
-                j.M_A,
-                "torque",
-                "given, or 0.8 of the torque of its test (ISO 898-5, from knowledge), a rule of thumb",
-            ),
-            (
-                "F on the shaft",
-                F,
-                "force",
-                f"VDI 2230-1:2015, 5.4.3, friction {THREAD_FRICTION:g}; P {size.P:g}, d_z {size.d_z:g} mm",
-            ),
-            ("mu of hub and shaft", rules.mu_press, "factor", "as for press fits"),
-            (
-                "T at which it slips",
-                float(screw_torque(F, j.d, rules.mu_press, two)),
-                "torque",
-                "statics: mu (2 + sqrt(2)) F d/2" if two else "statics: mu F d",
-            ),
-            (
-                "S against slipping",
-                f.S,
-                "factor",
-                "statics; that the point digs in is not counted, nor is its dent as a notch",
-            ),
-        ]
+        return _screw_rows(rows, j, f, rules)
     return [
         *rows,
-        ("R_e of the weakest part", j.R_e, "stress", "steel, key or hub"),
-        ("p", f.p, "stress", "DIN 6892:2012, method C" if "key" in j.kind else "pressure of 0.75 of the flanks"),
+        (tr("R_e of the weakest part"), j.R_e, "stress", tr("steel, key or hub")),
+        (
+            "p",
+            f.p,
+            "stress",
+            tr("DIN 6892:2012, method C") if "key" in j.kind else tr("pressure of 0.75 of the flanks"),
+        ),
         (
             "S = 0.9 R_e / p",
             f.S,
             "factor",
-            "DIN 6892:2012, method C" if "key" in j.kind else "pressure, as is customary for DIN 5480",
+            tr("DIN 6892:2012, method C") if "key" in j.kind else tr("pressure, as is customary for DIN 5480"),
+        ),
+    ]
+
+
+def _pin_rows(rows: list[Row], j: Joint, f: JointJudged) -> list[Row]:
+    """Safety of a pin across hub and shaft."""
+    return [
+        rows[0],
+        rows[1],
+        ("d_pin", j.d_pin, "length", tr("ISO 2338, proposed or given")),
+        (tr("R_e of the weakest part"), j.R_e, "stress", tr("steel, pin or hub")),
+        (
+            tr("p, the greater of shaft and hub"),
+            f.p,
+            "stress",
+            tr("statics: 6 T / (d_pin d^2), 4 T / (d_pin (d_hub^2 - d^2))"),
+        ),
+        (
+            tr("S, the lesser of 0.9 R_e / p and R_e / (2 tau)"),
+            f.S,
+            "factor",
+            tr("statics: tau = 4 T / (pi d_pin^2 d)"),
+        ),
+    ]
+
+
+def _screw_rows(rows: list[Row], j: Joint, f: JointJudged, rules: Rules) -> list[Row]:
+    """Safety of one set screw or two."""
+    size = screw_size(j.d_screw)
+    F = float(screw_force(j.M_A, size.d, size.P, size.d_z))
+    two = j.screws == 2
+    return [
+        rows[0],
+        rows[1],
+        (tr("d of the thread"), j.d_screw, "length", tr("ISO 4029, proposed or given")),
+        (
+            tr("M_A it is tightened with"),
+            j.M_A,
+            "torque",
+            tr("given, or 0.8 of the torque of its test (ISO 898-5, from knowledge), a rule of thumb"),
+        ),
+        (
+            tr("F on the shaft"),
+            F,
+            "force",
+            tr(
+                "VDI 2230-1:2015, 5.4.3, friction {thread_friction:g}; P {P:g}, d_z {d_z:g} mm",
+                thread_friction=THREAD_FRICTION,
+                P=size.P,
+                d_z=size.d_z,
+            ),
+        ),
+        (tr("mu of hub and shaft"), rules.mu_press, "factor", tr("as for press fits")),
+        (
+            tr("T at which it slips"),
+            float(screw_torque(F, j.d, rules.mu_press, two)),
+            "torque",
+            tr("statics: mu (2 + sqrt(2)) F d/2") if two else tr("statics: mu F d"),
+        ),
+        (
+            tr("S against slipping"),
+            f.S,
+            "factor",
+            tr("statics; that the point digs in is not counted, nor is its dent as a notch"),
         ),
     ]

@@ -11,7 +11,7 @@ from typing import Any, Literal
 
 from msgspec import Struct
 
-from cooper.i18n.text import Text, tr
+from cooper.i18n.text import tr, values_of
 
 Say = Callable[..., None]
 """Raises a note about one stage by its identity and values."""
@@ -41,7 +41,7 @@ class Note(Struct, frozen=True):
     key: str
     level: Level
     stage: int | None
-    text: Text
+    text: str
     counts: Counts = ""
     about: tuple[str, ...] = ()
     """Keys of the fields that it concerns, as they stand on the drawing: ``z_1``, ``n_planets``."""
@@ -54,7 +54,7 @@ class Note(Struct, frozen=True):
     @property
     def values(self) -> dict[str, Any]:
         """The values in its text, by name."""
-        return self.text.values or {}
+        return values_of(self.text)
 
 
 def note(key: str, stage: int | None, place: str = "", /, **values: Any) -> Note:

@@ -5,7 +5,7 @@ from __future__ import annotations
 from cooper.document.duty import Defaults
 from cooper.document.gear_data import Gear
 from cooper.document.models import GearSet, Stage, Train, at_stage, set_of
-from cooper.i18n.text import capital, term, tr
+from cooper.i18n.text import capital, join, term, tr
 from cooper.rating.agma2101.factors import greatest_speed
 from cooper.rating.iso6336.case_depth import DEEPEST
 from cooper.rating.iso6336.rate_root import COARSE
@@ -31,7 +31,7 @@ def method_notes(train: Train, k: int, s: StageResults, say: Say) -> None:
     duty, defaults = at_stage(train, k)
     own = stage.own.stated
     if own:
-        say("stage_states_own", own=", ".join(own))
+        say("stage_states_own", own=join(", ", own))
     mesh = stage.meshes[0]
     members = (stage.members[mesh.driver], stage.members[mesh.driven])
     _root_load(stage, set_of(train, k), members, s, say)
@@ -114,7 +114,7 @@ def _material(defaults: Defaults, gear: Gear, g: GearValues[float], word: str, s
     data = groups()[material.group]
     own = [k for k in ("sigma_Hlim", "sigma_Flim", "E", "density", "price_index") if getattr(material, k) is not None]
     if own:
-        values = {"own": ", ".join(own), "word": word, "name": term(data["name"])}
+        values = {"own": join(", ", own), "word": word, "name": term(data["name"])}
         if material.name:
             say("own_material_named", **values, material=material.name)
         else:

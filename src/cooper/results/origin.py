@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from cooper.document.models import Design
 from cooper.document.quantities import QUANTITIES, plain
+from cooper.i18n.text import tr
 from cooper.results.machine_why import Row
 from cooper.results.result_tree import Check, Results
 
@@ -46,7 +47,14 @@ def origin_of(design: Design, results: Results, check: Check) -> list[Row]:
             value = _found(design, results, check, symbol, i)
             if value is not None:
                 q = QUANTITIES[symbol]
-                rows.append((plain(symbol, i), value, q.kind, f"{q.meaning}; {q.source}" if q.source else q.meaning))
+                rows.append(
+                    (
+                        plain(symbol, i),
+                        value,
+                        q.kind,
+                        tr("{meaning}; {source}", meaning=q.meaning, source=q.source) if q.source else q.meaning,
+                    )
+                )
     return rows
 
 

@@ -9,6 +9,7 @@ from cooper.document.gear_data import Gear, Mesh
 from cooper.errors import OutOfRange
 from cooper.gears.inputs import PairInput
 from cooper.gears.pair_shape import PairShape
+from cooper.i18n.text import tr
 from cooper.kinds.known import kind_of
 from cooper.rating.agma2101.rate_agma import AgmaInput, rate_agma
 from cooper.rating.iso6336.flank_fracture import rate_flank_fracture
@@ -25,11 +26,14 @@ def no_agma(one: Gear, two: Gear) -> str:
         return kind_of(two).no_agma
     for gear in (one, two):
         if gear.material.sigma_Hlim is not None or gear.material.sigma_Flim is not None:
-            return f"{gear.name}: its own strength numbers are those of ISO 6336, which AGMA's stress numbers are not"
+            return tr(
+                "{name}: its own strength numbers are those of ISO 6336, which AGMA's stress numbers are not",
+                name=gear.name,
+            )
         try:
             agma_numbers(gear.material.group, gear.material.grade, gear.material.hardness)
         except OutOfRange as fault:
-            return f"{gear.name}: {fault.reason}"
+            return tr("{name}: {reason}", name=gear.name, reason=fault.reason)
     return ""
 
 

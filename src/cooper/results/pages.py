@@ -7,12 +7,13 @@ from collections.abc import Iterator
 from cooper.document.quantities import quantity_of
 from cooper.document.store import schema_text
 from cooper.document.units import KINDS
+from cooper.i18n.text import join, tr
 from cooper.results.result_tree import Results
 
 
 def results_page(example: Results) -> str:
     """docs/results.md: every key of the result tree with unit, meaning and source, in the order of an example."""
-    return "\n".join(_lines(example)) + "\n"
+    return join("\n", _lines(example)) + "\n"
 
 
 def pages(example: Results) -> dict[str, str]:
@@ -28,7 +29,7 @@ def _lines(example: Results) -> Iterator[str]:
     yield ""
     yield "Keys are ISO symbols in ASCII. Units are stated once, under `units`, by kind of quantity:"
     yield ""
-    yield ", ".join(f"{k.name} {k.document or '1'}" for k in KINDS.values()) + "."
+    yield join(", ", (tr("{name} {value}", name=k.name, value=k.document or "1") for k in KINDS.values())) + "."
     yield ""
     yield "| key | what it is |"
     yield "|---|---|"
@@ -55,4 +56,10 @@ def _lines(example: Results) -> Iterator[str]:
         yield "|---|---|---|---|"
         for key in keys:
             q = quantity_of(key)
-            yield f"| `{key}` | {KINDS[q.kind].document or '1'} | {q.meaning} | {q.source} |"
+            yield tr(
+                "| `{key}` | {value} | {meaning} | {source} |",
+                key=key,
+                value=KINDS[q.kind].document or "1",
+                meaning=q.meaning,
+                source=q.source,
+            )

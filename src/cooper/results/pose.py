@@ -50,11 +50,11 @@ def pose(results: Results, turn: float) -> Pose:
         one = results.set_of(k)
         stage = results.stages[k]
         if one is None:
-            gears.append(Placed(k, 0, x, 0.0, angle, f"stage {k + 1} in"))
+            gears.append(Placed(k, 0, x, 0.0, angle, tr("stage {value} in", value=k + 1)))
             own = stage.sections[1]
             y, turned = own.placed(own.within(_driven(stage, angle)))
             x += stage.wheel_x
-            gears.append(Placed(k, 1, x, y, turned, f"stage {k + 1} out"))
+            gears.append(Placed(k, 1, x, y, turned, tr("stage {value} out", value=k + 1)))
             if stage.kind.turns:
                 angle = turned
             angles[f"stage {k + 1} out"] = angle
@@ -71,7 +71,7 @@ def pose(results: Results, turn: float) -> Pose:
             placed, arms, at = _around(one, tuple(results.stages[n] for n in one.stages), angle)
             gears += [Placed(g.stage, g.i, g.x + x, g.y, g.angle, g.member, g.planet) for g in placed]
             carriers.append((x, stage.mesh.a_w, arms))
-            angles |= {f"{one.name}: {name}": a for name, a in at.items()}
+            angles |= {tr("{name}: {name_2}", name=one.name, name_2=name): a for name, a in at.items()}
             angle = at[one.output]
         k += len(one.stages)
     angles["output"] = angle

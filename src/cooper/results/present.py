@@ -14,6 +14,7 @@ from cooper.document.models import Stage
 from cooper.document.quantities import QUANTITIES
 from cooper.document.units import from_core, from_core_factors
 from cooper.errors import OutOfRange
+from cooper.i18n.text import tr
 from cooper.kinds.kind import Kind
 from cooper.results.pair_numbers import PairNumbers
 from cooper.results.result_tree import StageResults
@@ -115,7 +116,9 @@ def in_document_units(values: Mapping[str, Array], rated: bool = True, *, missin
         if not isfinite(number):
             if missing or not rated:
                 continue
-            raise OutOfRange(symbol, str(number), f"the {QUANTITIES[symbol].meaning} cannot be computed here")
+            raise OutOfRange(
+                symbol, str(number), tr("the {meaning} cannot be computed here", meaning=QUANTITIES[symbol].meaning)
+            )
         if rated or not safety:
             out[symbol] = abs(number) if positive else number
     return out

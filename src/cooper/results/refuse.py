@@ -16,6 +16,7 @@ from cooper.gears.pair import reference_centre_distance
 from cooper.gears.pair_shape import PairShape, make_tooth
 from cooper.gears.tip import land_half_angle
 from cooper.gears.tooth import Tooth, pointed_diameter
+from cooper.i18n.text import tr
 from cooper.results.kept_shapes import found_sound, is_sound, shape_of
 from cooper.results.limits import LEAST_FLANK, LEAST_THICKNESS, range_near, tool_fits, vary_distance, vary_gear
 from cooper.results.pair_numbers import PairNumbers
@@ -80,14 +81,24 @@ def refuse_impossible(solved: Solved, pair: PairInput, ranges: bool = True) -> N
             raise OutOfRange(
                 f"d_i{i}",
                 float(gear.d_i),
-                f"the rim would be cut through at the root circle of {float(tooth.d_f):.3f} mm",
+                tr("the rim would be cut through at the root circle of {d_f:.3f} mm", d_f=float(tooth.d_f)),
                 high=round(float(tooth.d_f), 3),
                 unit="mm",
             )
         if gear.d_bore >= float(tooth.d_f):
             kind = solved.kinds[i - 1]
-            root = f"root circle of {abs(float(tooth.d_f)):.3f} mm" if kind.turns else f"roots of the {kind.name}"
-            _refuse_edge(f"the {kind.edge_words} would cut into the {root}", i, solved, pair, ranges)
+            root = (
+                tr("root circle of {d_f:.3f} mm", d_f=abs(float(tooth.d_f)))
+                if kind.turns
+                else tr("roots of the {name}", name=kind.name)
+            )
+            _refuse_edge(
+                tr("the {edge_words} would cut into the {root}", edge_words=kind.edge_words, root=root),
+                i,
+                solved,
+                pair,
+                ranges,
+            )
 
 
 def _fault_of(tooth: Tooth) -> tuple[str, str] | None:
@@ -96,30 +107,36 @@ def _fault_of(tooth: Tooth) -> tuple[str, str] | None:
     # At the nominal shift a cutter may fail where it does not at the middle of the allowance.
     if not isfinite(d_f) or not isfinite(float(tooth.d_f_nominal)) or not bool(tool_fits(tooth)):
         if tooth.tool is not None and isinstance(tooth.tool, PinionCutter):
-            return "x", "the pinion cutter cannot generate this root: its rounding would reach its pitch circle"
-        return "rho_fP", "two fillets of this radius do not fit into one tooth space"
+            return "x", tr("the pinion cutter cannot generate this root: its rounding would reach its pitch circle")
+        return "rho_fP", tr("two fillets of this radius do not fit into one tooth space")
     if float(tooth.s_t()) <= LEAST_THICKNESS * float(tooth.m_n):
-        return "x", "the tooth would have no thickness left at the reference circle"
+        return "x", tr("the tooth would have no thickness left at the reference circle")
     if d_f * float(tooth.sign) <= 0:
-        return "x", "the tool would cut past the centre of the gear"
+        return "x", tr("the tool would cut past the centre of the gear")
     widest = float(pointed_diameter(tooth))
     if tooth.sign < 0:
         if abs(d_a) <= abs(d_b):
             return (
                 "tip",
-                f"the tip circle would lie inside the base circle of {abs(d_b):.3f} mm, where there is no involute",
+                tr(
+                    "the tip circle would lie inside the base circle of {d_b:.3f} mm, where there is no involute",
+                    d_b=abs(d_b),
+                ),
             )
         if abs(d_a) >= abs(d_f):
-            return "tip", f"nothing of the tooth would be left above its root circle of {abs(d_f):.3f} mm"
+            return "tip", tr("nothing of the tooth would be left above its root circle of {d_f:.3f} mm", d_f=abs(d_f))
     elif d_a <= max(d_b, d_f):
-        return "tip", f"nothing of the involute would be left above {max(d_b, d_f):.3f} mm"
+        return "tip", tr("nothing of the involute would be left above {d_b:.3f} mm", d_b=max(d_b, d_f))
     if float(land_half_angle(tooth)) <= 0 and d_a < widest:
-        return (
-            "h_K" if float(tooth.tip.h_K) > 0 else "rho_a"
-        ), "chamfer or rounding would take the whole tip land away"
+        return ("h_K" if float(tooth.tip.h_K) > 0 else "rho_a"), tr(
+            "chamfer or rounding would take the whole tip land away"
+        )
     if d_a >= widest:
         widest = abs(widest)
-        return "tip", f"both flanks of the tooth would meet at {widest:.3f} mm, inside its tip circle (pointed tooth)"
+        return "tip", tr(
+            "both flanks of the tooth would meet at {widest:.3f} mm, inside its tip circle (pointed tooth)",
+            widest=widest,
+        )
     return None
 
 
@@ -129,16 +146,26 @@ def refuse_shape(stage: Stage, solved: Solved, pair: PairInput, shape: PairShape
         # What is no number is no flank either: fillet and involute do not meet.
         if not float(form.d_Ff) < float(tooth.d_a) - LEAST_FLANK * solved.m_n:
             where = (
-                f" {abs(float(form.d_Ff)):.3f} mm" if isfinite(float(form.d_Ff)) else ", which the fillet never meets,"
+                tr(" {d_Ff:.3f} mm", d_Ff=abs(float(form.d_Ff)))
+                if isfinite(float(form.d_Ff))
+                else tr(", which the fillet never meets,")
             )
-            reason = f"no flank would be left between root form circle{where} and tip circle"
+            reason = tr("no flank would be left between root form circle{where} and tip circle", where=where)
             _refuse_nearest(reason, _tip_or(i, "z", solved), solved, pair, ranges)
     # Helical teeth hand over along their width too.
     eps, whole = float(shape.mesh.eps_alpha), float(shape.mesh.eps_gamma)
     if not (eps >= 1.0 or (eps > 0 and whole >= 1.0)):
-        shown = f"{eps:.2f}" if eps > 0 else "0"
-        total = f" and total contact ratio {whole:.2f}" if eps > 0 and float(shape.mesh.eps_beta) > 0 else ""
-        reason = f"a pair of teeth would part before the next one meets (profile contact ratio {shown}{total}, below 1)"
+        shown = tr("{eps:.2f}", eps=eps) if eps > 0 else "0"
+        total = (
+            tr(" and total contact ratio {whole:.2f}", whole=whole)
+            if eps > 0 and float(shape.mesh.eps_beta) > 0
+            else ""
+        )
+        reason = tr(
+            "a pair of teeth would part before the next one meets (profile contact ratio {shown}{total}, below 1)",
+            shown=shown,
+            total=total,
+        )
         given_tips = [i for i in (1, 2) if f"d_a{i}" not in solved.names]
         if given_tips:
             blame = f"d_a{given_tips[-1]}"
@@ -151,7 +178,10 @@ def refuse_unworkable(solved: Solved, pair: PairInput, numbers: PairNumbers, ran
     """Refuse pairs whose strength numbers would be meaningless."""
     for i, (tooth, gear) in enumerate(zip(numbers.teeth, numbers.gears, strict=True), 1):
         if not isfinite(float(gear.Y_B)):
-            reason = f"the rim would be thinner than {solved.kinds[i - 1].thinnest}, where the root cannot be rated"
+            reason = tr(
+                "the rim would be thinner than {thinnest}, where the root cannot be rated",
+                thinnest=solved.kinds[i - 1].thinnest,
+            )
             if np.isfinite(pair.gears[i - 1].d_i):
                 thickest = float(tooth.d_f) - float(gear.h)
                 raise OutOfRange(f"d_i{i}", float(pair.gears[i - 1].d_i), reason, high=round(thickest, 3), unit="mm")
@@ -162,8 +192,10 @@ def refuse_unworkable(solved: Solved, pair: PairInput, numbers: PairNumbers, ran
         raise OutOfRange(
             "mu_mz",
             round(mu, 4),
-            "the mesh would lose all that it is given: speed, load or oil lie far outside what the friction "
-            "formula is made for",
+            tr(
+                "the mesh would lose all that it is given: speed, load or oil lie far outside what the "
+                "friction formula is made for"
+            ),
             low=0.0,
             high=round(0.99 / float(numbers.mesh.H_V), 3),
         )
@@ -184,8 +216,13 @@ def _refuse_near(pair: PairInput, numbers: PairNumbers) -> None:
     raise OutOfRange(
         "A_ai",
         float(pair.A_ai),
-        f"at the least centre distance, {a_w + float(pair.A_ai):.3f} mm{' less run-out and warmth' if in_service else ''}, the base circles let no teeth meet; "
-        f"that takes more than {based:.3f} mm",
+        tr(
+            "at the least centre distance, {a_w:.3f} mm{in_service}, the base circles let no teeth meet; "
+            "that takes more than {based:.3f} mm",
+            a_w=a_w + float(pair.A_ai),
+            in_service=tr(" less run-out and warmth") if in_service else "",
+            based=based,
+        ),
         low=float(tried[0]) if len(tried) else None,
         unit="mm",
     )

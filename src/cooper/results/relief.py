@@ -14,13 +14,14 @@ from msgspec.structs import replace
 from cooper.arrays import Array
 from cooper.field.loaded_contact import MeshCycle
 from cooper.gears.flank_form import FlankForm, long_relief
+from cooper.i18n.text import tr
 from cooper.results.loaded_tooth import LoadedAsk, cycle_of
 
 AIMS = {
-    "smooth": "runs smoothest",
-    "range": "runs smooth from half load on",
-    "between": "lies between",
-    "bears": "bears most",
+    "smooth": tr("runs smoothest"),
+    "range": tr("runs smooth from half load on"),
+    "between": tr("lies between"),
+    "bears": tr("bears most"),
 }
 """What a relief can be made for, with its words."""
 TRIES = 13
@@ -109,20 +110,33 @@ def _proposal(
         (f(bare), f(found)) for f in (lambda c: float(np.ptp(c.te)), lambda c: float(c.p.max()), lambda c: max(c.early))
     )
     told = {
-        "smooth": f"Of all amounts up to {most:.3g} um this one varies least over the mesh",
-        "range": f"Of all amounts up to {most:.3g} um the largest error from half of the load to all of it is least with this one",
-        "bears": "Of all amounts that press the flanks least it is the least with which tip edges touch no earlier",
-        "between": "It is the mean of the smoothest and of that which bears most",
+        "smooth": tr("Of all amounts up to {most:.3g} um this one varies least over the mesh", most=most),
+        "range": tr(
+            "Of all amounts up to {most:.3g} um the largest error from half of the load to all of it is "
+            "least with this one",
+            most=most,
+        ),
+        "bears": tr("Of all amounts that press the flanks least it is the least with which tip edges touch no earlier"),
+        "between": tr("It is the mean of the smoothest and of that which bears most"),
     }[aim]
-    why = (
-        f"The unmodified teeth give way by up to {float(bare.te.max()):.3g} um at this load. {told}: transmission error {ptp[1]:.3g} um from "
-        f"peak to peak ({ptp[0]:.3g} without relief), pressure {p[1]:.4g} MPa ({p[0]:.4g}), tip edges {_touch(early[1])} ({_touch(early[0])})."
+    why = tr(
+        "The unmodified teeth give way by up to {value:.3g} um at this load. {told}: transmission "
+        "error {ptp:.3g} um from peak to peak ({ptp_2:.3g} without relief), pressure {p:.4g} MPa "
+        "({p_2:.4g}), tip edges {early} ({early_2}).",
+        value=float(bare.te.max()),
+        told=told,
+        ptp=ptp[1],
+        ptp_2=ptp[0],
+        p=p[1],
+        p_2=p[0],
+        early=_touch(early[1]),
+        early_2=_touch(early[0]),
     )
     return ReliefFound(aim, long, C, round(length, 3), ptp, p, early, why)
 
 
 def _touch(early: float) -> str:
-    return f"touch {early:.2f} mm early" if early > 0.005 else "free"
+    return tr("touch {early:.2f} mm early", early=early) if early > 0.005 else "free"
 
 
 def _step(C: float) -> float:
@@ -156,8 +170,17 @@ def each_crowning(ask: LoadedAsk) -> Iterator[CrowningFound]:
     yield CrowningFound(
         C,
         (pressed[0.0], least),
-        f"With the helices up to {slope:.3g} um apart at the ends, as their classes let them, a crowning of {C:g} um presses the flanks by {least:.4g} MPa at most, none by "
-        f"{pressed[0.0]:.4g} MPa; {CROWNINGS} amounts up to {most:.3g} um were tried.",
+        tr(
+            "With the helices up to {slope:.3g} um apart at the ends, as their classes let them, a "
+            "crowning of {C:g} um presses the flanks by {least:.4g} MPa at most, none by {pressed:.4g} "
+            "MPa; {crownings} amounts up to {most:.3g} um were tried.",
+            slope=slope,
+            C=C,
+            least=least,
+            pressed=pressed[0.0],
+            crownings=CROWNINGS,
+            most=most,
+        ),
     )
 
 

@@ -8,6 +8,7 @@ from msgspec import Struct
 from cooper.arrays import Array
 from cooper.field.loaded_contact import MeshCycle, largest_near
 from cooper.field.stress_field import FieldBasis
+from cooper.i18n.text import tr
 from cooper.results.loaded_tooth import LoadedAsk
 from cooper.results.result_tree import StageResults
 
@@ -55,8 +56,8 @@ def root_beside(s: StageResults, i: int, basis: FieldBasis, ask: LoadedAsk) -> R
     top, node, bottom, _ = basis.root(L)
     at_30 = float(basis.between(L, basis.sigma[0])[int(np.nonzero(basis.pull == basis.tangent)[0][0])])
     rows = [
-        RootRow("field, largest at the root", top * w / unit, top * w),
-        RootRow("field, at ISO's tangent", at_30 * w / unit, at_30 * w),
+        RootRow(tr("field, largest at the root"), top * w / unit, top * w),
+        RootRow(tr("field, at ISO's tangent"), at_30 * w / unit, at_30 * w),
     ]
     # Of what bends with the tooth ISO knows Y_B alone; without a thin rim it is 1.
     iso = float(g.Y_F) * float(g.Y_S) * float(g.Y_B) / float(g.f_eps)
@@ -65,9 +66,9 @@ def root_beside(s: StageResults, i: int, basis: FieldBasis, ask: LoadedAsk) -> R
         agma = float(np.cos(np.radians(float(m.beta)))) / float(g.Y_J)
         rows.append(RootRow("AGMA 908, 1/J", agma, agma * unit))
     lewis = 1 / float(g.Y_L)
-    rows.append(RootRow("Lewis, 1/Y, no notch", lewis, lewis * unit))
-    rows.append(RootRow("field, compression at the other side", bottom * w / unit, bottom * w))
-    rows.append(RootRow("field, from tension to compression", (top - bottom) * w / unit, (top - bottom) * w))
+    rows.append(RootRow(tr("Lewis, 1/Y, no notch"), lewis, lewis * unit))
+    rows.append(RootRow(tr("field, compression at the other side"), bottom * w / unit, bottom * w))
+    rows.append(RootRow(tr("field, from tension to compression"), (top - bottom) * w / unit, (top - bottom) * w))
     tangent = basis.tangent_angle(node)
     return RootBeside(tuple(rows), L, tangent, basis.error, _parts(rows, tangent, s, i, basis))
 
@@ -76,16 +77,26 @@ def _parts(rows: list[RootRow], tangent: float, s: StageResults, i: int, basis: 
     """What parts ISO's section from the field."""
     field, at_30, iso = rows[0].factor, rows[1].factor, rows[2].factor
     angle = 60 if s.kinds[i].inward else 30
-    told = f"ISO is {round(100 * (iso / field - 1)) + 0:+d} % from the field. "
-    told += f"The largest stress stands where the fillet's tangent is at {tangent:.0f}°, not {angle}°: {100 * (at_30 / field - 1):+.1f} %. "
-    told += "The rest: Y_S stands for the notch of a straight section; the load's pressing part, which relieves this side, is left out by ISO."
+    told = tr("ISO is {iso:+d} % from the field. ", iso=round(100 * (iso / field - 1)) + 0)
+    told += tr(
+        "The largest stress stands where the fillet's tangent is at {tangent:.0f}°, not {angle}°: {at_30:+.1f} %. ",
+        tangent=tangent,
+        angle=angle,
+        at_30=100 * (at_30 / field - 1),
+    )
+    told += tr(
+        "The rest: Y_S stands for the notch of a straight section; the load's pressing part, which "
+        "relieves this side, is left out by ISO."
+    )
     if not basis.solid:
-        told += (
-            f" The rim is {basis.rim / basis.m_n:.1f} modules thick: as it thins the tension falls, while compression and range grow, which is what it breaks by. Judge it by the "
-            "range; the section is held 1.5 pitches away, where a thin rim is stressed too."
+        told += tr(
+            " The rim is {rim:.1f} modules thick: as it thins the tension falls, while compression and "
+            "range grow, which is what it breaks by. Judge it by the range; the section is held 1.5 "
+            "pitches away, where a thin rim is stressed too.",
+            rim=basis.rim / basis.m_n,
         )
     if "Y_J" in s.gears[i]:
-        told += " AGMA counts it, and takes its notch factor from photoelastic trials; its load shares by m_N."
+        told += tr(" AGMA counts it, and takes its notch factor from photoelastic trials; its load shares by m_N.")
     return told
 
 

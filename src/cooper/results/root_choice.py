@@ -20,6 +20,7 @@ from cooper.gears.rack import greatest_rho_fP
 from cooper.gears.root import root_form
 from cooper.gears.tip_path import tip_room
 from cooper.gears.tooth import Tooth
+from cooper.i18n.text import tr
 from cooper.results.limits import tool_fits
 from cooper.results.loaded_tooth import LoadedAsk
 from cooper.results.result_tree import StageResults
@@ -89,11 +90,11 @@ def each_root(s: StageResults, ask: LoadedAsk, i: int, way: str) -> Iterator[Roo
     candidates = WAYS[way](s, i)
     if not candidates:
         what = (
-            "no elliptic root leaves the flank that the mate needs and room for its tips"
+            tr("no elliptic root leaves the flank that the mate needs and room for its tips")
             if way == "elliptic"
-            else "no tip of a hob leaves the flank that the mate needs"
+            else tr("no tip of a hob leaves the flank that the mate needs")
         )
-        raise OutOfRange("h_fP", float(s.teeth[i].rack.h_fP), f"{what} at this depth")
+        raise OutOfRange("h_fP", float(s.teeth[i].rack.h_fP), tr("{what} at this depth", what=what))
     L, w = load_place(s, i), ask.F / ask.b
     body = ask.bodies[i]
     now = w * field_basis(body, COARSE).root(L)[0]
@@ -103,14 +104,23 @@ def each_root(s: StageResults, ask: LoadedAsk, i: int, way: str) -> Iterator[Roo
     k = int(np.argmin(stressed))
     least = stressed[k]
     told = (
-        "elliptic roots that leave the needed flank and room for the mate's tips"
+        tr("elliptic roots that leave the needed flank and room for the mate's tips")
         if way == "elliptic"
-        else "tip radii of the hob that fit"
+        else tr("tip radii of the hob that fit")
     )
-    why = (
-        f"Of {len(candidates)} {told} this one is stressed least: {least:.4g} MPa in the field, {now:.4g} MPa as it is."
+    why = tr(
+        "Of {candidates} {told} this one is stressed least: {least:.4g} MPa in the field, {now:.4g} MPa as it is.",
+        candidates=len(candidates),
+        told=told,
+        least=least,
+        now=now,
     )
     values = candidates[k][0] if least < now * (1 - 1e-6) else {}
     if not values:
-        why = f"Of {len(candidates)} {told} none is stressed less than the {now:.4g} MPa of the root as it is."
+        why = tr(
+            "Of {candidates} {told} none is stressed less than the {now:.4g} MPa of the root as it is.",
+            candidates=len(candidates),
+            told=told,
+            now=now,
+        )
     yield RootChoice(i, values, (now, least), why)

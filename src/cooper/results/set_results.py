@@ -44,8 +44,13 @@ def set_results(
         raise OutOfRange(
             "output",
             one.output,
-            f"friction locks {one.name}: of the power at the {one.input} nothing reaches the {one.output}; "
-            "counts with less circulating power, or less friction, let it turn",
+            tr(
+                "friction locks {name}: of the power at the {input} nothing reaches the {output}; counts "
+                "with less circulating power, or less friction, let it turn",
+                name=one.name,
+                input=term(one.input),
+                output=term(one.output),
+            ),
         )
     shafts = {}
     for name in dict.fromkeys(n for n in (one.input, one.held, one.output) if n):
@@ -94,9 +99,13 @@ def _refuse_crowded(one: GearSet, a_w: float, planet: float, angles: Array) -> N
     most = most_planets(a_w, planet, 0.0)
     apart = degrees(float(np.min(np.diff(np.append(angles, angles[0] + 2 * pi)))))
     least = degrees(2 * asin(min(planet / 2 / a_w, 1.0)))
-    reason = f"planets would run into each other, {apart:.1f} deg apart where {least:.1f} deg is the least"
+    reason = tr(
+        "planets would run into each other, {apart:.1f} deg apart where {least:.1f} deg is the least",
+        apart=apart,
+        least=least,
+    )
     if one.planets <= most:
-        reason += ": with these counts their places fall too close together, other counts let them stand evenly"
+        reason += tr(": with these counts their places fall too close together, other counts let them stand evenly")
     raise OutOfRange("n_planets", one.planets, reason, low=1, high=min(most, one.planets - 1))
 
 
@@ -160,11 +169,11 @@ def set_notes(one: GearSet, stages: tuple[Stage, ...], found: tuple[StageResults
         say(
             "planets_uneven",
             planets=one.planets,
-            counts=", ".join(map(str, counts)),
+            counts=join(", ", map(str, counts)),
             places=places,
             angles=join(", ", (tr("{0:.2f}", degrees(a)) for a in s.angles)),
             worst=worst,
-            even=", ".join(map(str, numbers)) or tr("none"),
+            even=join(", ", map(str, numbers)) or tr("none"),
         )
     if one.arranged.sun_inside:
         step = in_step(counts[0], np.array(s.angles))

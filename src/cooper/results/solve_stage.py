@@ -15,6 +15,7 @@ from cooper.gears.cutter import ConicCut, FormCut, PinionCutter, cutter_rounding
 from cooper.gears.pair import centre_distance, shift_sum
 from cooper.gears.rack import Rack, greatest_h_fP, greatest_rho_fP
 from cooper.gears.tooth import tip_diameter, transverse_pressure_angle
+from cooper.i18n.text import tr
 from cooper.kinds.kind import Kind
 
 GREATEST_SHIFT = 3.0
@@ -68,14 +69,14 @@ def solve_stage(stage: Stage) -> Solved:
     z_1, z_2 = (k.count(g.z) for k, g in zip(kinds, (one, two), strict=True))
     if not 0.02 <= m_n <= 100:
         if mesh.P_nd is not None:
-            reason = f"the module would be {m_n:.4g} mm"
+            reason = tr("the module would be {m_n:.4g} mm", m_n=m_n)
             raise OutOfRange("P_nd", mesh.P_nd, reason, low=25.4 / 100, high=25.4 / 0.02, unit="1/in")
         name = next(n for n in ("d_1", "d_2") if getattr(mesh, n) is not None)
         z = abs(one.z if name == "d_1" else two.z)
         raise OutOfRange(
             name,
             getattr(mesh, name),
-            f"with {z} teeth the module would be {m_n:.4g} mm",
+            tr("with {z} teeth the module would be {m_n:.4g} mm", z=z, m_n=m_n),
             low=0.02 * z,
             high=100 * z,
             unit="mm",
@@ -96,8 +97,9 @@ def solve_stage(stage: Stage) -> Solved:
             raise OutOfRange(
                 "x_2",
                 x_2,
-                "with so much " + ("negative" if sign > 0 else "positive") + " shift no involute flanks can "
-                "work together",
+                tr("with so much ")
+                + ("negative" if sign > 0 else "positive")
+                + tr(" shift no involute flanks can work together"),
                 low=float(least) if sign > 0 else None,
                 high=None if sign > 0 else float(least),
             )
@@ -111,9 +113,14 @@ def solve_stage(stage: Stage) -> Solved:
         rest = 0.0 if abs(rest) < 1e-12 else rest
         if not isfinite(total) or abs(rest) > GREATEST_SHIFT:
             if isfinite(rest):
-                reason = f"it would need the shift {free} = {rest:.3f}, beyond {GREATEST_SHIFT:g}"
+                reason = tr(
+                    "it would need the shift {free} = {rest:.3f}, beyond {greatest_shift:g}",
+                    free=free,
+                    rest=rest,
+                    greatest_shift=GREATEST_SHIFT,
+                )
             else:
-                reason = "no shift can bring the flanks so near together"
+                reason = tr("no shift can bring the flanks so near together")
             ends = sorted(kinds[1].measured(a, m_n, beta) for a in (low, high))
             raise OutOfRange("a_w", mesh.a_w or 0.0, reason, low=ends[0], high=ends[1], unit="mm")
         x_1, x_2 = (rest, x_2) if x_1 is None else (x_1, rest)
@@ -162,7 +169,7 @@ def _check_tool(gear: Gear, alpha: float, beta: float, m_n: float, i: int) -> No
         raise OutOfRange(
             f"h_fP{i}",
             gear.h_fP,
-            "the tip of the cutting tool would be pointed before it reaches this depth",
+            tr("the tip of the cutting tool would be pointed before it reaches this depth"),
             low=0.5,
             high=float(greatest_h_fP(alpha, 0.0)) if tool is None else None,
         )
@@ -170,7 +177,7 @@ def _check_tool(gear: Gear, alpha: float, beta: float, m_n: float, i: int) -> No
         raise OutOfRange(
             f"rho_fP{i}",
             gear.rho_fP,
-            "the tip of the cutting tool has no room for a larger rounding",
+            tr("the tip of the cutting tool has no room for a larger rounding"),
             low=0.0,
             high=float(np.floor(greatest * 1e4) / 1e4),
         )
@@ -179,7 +186,7 @@ def _check_tool(gear: Gear, alpha: float, beta: float, m_n: float, i: int) -> No
         raise OutOfRange(
             f"rho_fP{i}",
             gear.rho_fP,
-            "the rounding would swallow the whole straight flank of the tool's dedendum",
+            tr("the rounding would swallow the whole straight flank of the tool's dedendum"),
             low=0.0,
             high=float(lowest_centre),
         )
@@ -187,7 +194,7 @@ def _check_tool(gear: Gear, alpha: float, beta: float, m_n: float, i: int) -> No
         raise OutOfRange(
             f"alpha_prP{i}",
             gear.alpha_prP,
-            "the ramp of the protuberance must stand steeper than the flank",
+            tr("the ramp of the protuberance must stand steeper than the flank"),
             low=0.0,
             high=float(np.degrees(alpha)) - 1,
             unit="deg",

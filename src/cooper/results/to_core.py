@@ -16,6 +16,7 @@ from cooper.document.models import GearSet, Stage, Train, set_of
 from cooper.errors import OutOfRange
 from cooper.gears.inputs import BY_QUALITY, FRICTIONS, OUTER_SINGLE, TIP_LOAD, GearInput, PairInput
 from cooper.gears.tip import PLAIN, Tip
+from cooper.i18n.text import tr
 from cooper.rating.iso6336.case_depth import U_H
 from cooper.rating.iso6336.nominal_load import K1_HELICAL, K1_SPUR
 from cooper.rating.iso6336.uneven_load import ARRANGEMENTS, MODIFICATIONS
@@ -72,7 +73,11 @@ def _gear_input(gear: Gear, solved: Solved, beta: float, i: int, k_theta: tuple[
         raise OutOfRange(
             f"hardness_{i}",
             material.hardness,
-            f"{groups()[material.group]['name']}, grade {material.grade}, has strength numbers for another hardness",
+            tr(
+                "{name}, grade {grade}, has strength numbers for another hardness",
+                name=groups()[material.group]["name"],
+                grade=material.grade,
+            ),
             low=low,
             high=high,
             unit=scale,

@@ -17,6 +17,7 @@ from cooper.arrays import anywhere, either, real, within
 from cooper.document.models import GearSet, Train, set_of
 from cooper.errors import OutOfRange
 from cooper.gears.inputs import PairInput
+from cooper.i18n.text import tr
 from cooper.results.pair_numbers import PairNumbers, loss_numbers
 from cooper.results.set_flow import efficiencies, members_of, set_flows
 from cooper.results.solve_stage import solve_duty
@@ -307,10 +308,13 @@ def heat_balance(train: Train, lost: Lost, around: Around | None = None) -> floa
         )
         raise OutOfRange(
             "A_h",
-            at.A_h if at.A_h is not None else "not given",
-            f"the oil would become hotter than {HOTTEST:.0f} degrees C; for 90 degrees C the housing needs "
-            "about this area",
-            low=float(f"{needed:.3g}"),
+            at.A_h if at.A_h is not None else tr("not given"),
+            tr(
+                "the oil would become hotter than {hottest:.0f} degrees C; for 90 degrees C the housing "
+                "needs about this area",
+                hottest=HOTTEST,
+            ),
+            low=float(tr("{needed:.3g}", needed=needed)),
             unit="m2",
         )
     return found

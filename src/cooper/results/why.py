@@ -7,6 +7,7 @@ from math import prod
 from msgspec import Struct
 
 from cooper.document.quantities import QUANTITIES
+from cooper.i18n.text import tr
 from cooper.results.result_tree import Check, StageResults
 
 
@@ -47,7 +48,7 @@ class Why(Struct, frozen=True):
 def _source(symbol: str, how: str) -> str:
     source = QUANTITIES[symbol].source
     if how in ("B", "C"):
-        return source.split(", method")[0] + f", method {how}"
+        return source.split(", method")[0] + tr(", method {how}", how=how)
     if how == "shafts":
         return "ISO 6336-1:2019, Annex E, from the shafts of the machine"
     return "entered" if how == "entered" else source

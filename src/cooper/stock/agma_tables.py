@@ -5,6 +5,7 @@ from __future__ import annotations
 from typing import Any
 
 from cooper.errors import OutOfRange
+from cooper.i18n.text import tr
 from cooper.stock.files import load
 from cooper.stock.materials import GRADES, groups
 
@@ -25,7 +26,9 @@ def agma_numbers(group: str, grade: str, hardness: float) -> tuple[float, float,
     row = table("groups").get(group)
     if row is None:
         held = ", ".join(table("groups"))
-        raise OutOfRange("material", group, f"ANSI/AGMA 2101-D04 has no stress numbers for it; it has them for {held}")
+        raise OutOfRange(
+            "material", group, tr("ANSI/AGMA 2101-D04 has no stress numbers for it; it has them for {held}", held=held)
+        )
     n = GRADES.index(grade)
     factor = groups()[group]["HB_per_hardness"]
     HB = hardness * factor if factor else float("nan")

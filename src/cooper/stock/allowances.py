@@ -5,6 +5,7 @@ from __future__ import annotations
 from bisect import bisect_left
 
 from cooper.errors import OutOfRange
+from cooper.i18n.text import tr
 from cooper.stock.files import load
 
 
@@ -28,9 +29,13 @@ def thickness_allowances(d: float, letter: str, number: int) -> tuple[float, flo
     """
     data = load("allowances")
     if letter not in data["E_sns"] or str(number) not in data["T_sn"]:
-        raise OutOfRange("E_sns", f"{letter}{number}", f"series are {', '.join(series())}, classes 21 to 30")
+        raise OutOfRange(
+            "E_sns", f"{letter}{number}", tr("series are {series}, classes 21 to 30", series=", ".join(series()))
+        )
     row = bisect_left(data["up_to"], d)
     if not d > 0 or row == len(data["up_to"]):
-        raise OutOfRange("d", d, "the allowance tables end there", low=0.0, high=float(data["up_to"][-1]), unit="mm")
+        raise OutOfRange(
+            "d", d, tr("the allowance tables end there"), low=0.0, high=float(data["up_to"][-1]), unit="mm"
+        )
     upper = data["E_sns"][letter][row]
     return upper / 1000, (upper - data["T_sn"][str(number)][row]) / 1000

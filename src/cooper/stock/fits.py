@@ -5,6 +5,7 @@ from __future__ import annotations
 from bisect import bisect_left
 
 from cooper.errors import OutOfRange
+from cooper.i18n.text import tr
 from cooper.stock.files import load
 
 
@@ -21,11 +22,11 @@ def standard_tolerance(size: float, grade: int) -> float:
     """
     data = load("it_grades")
     if str(grade) not in data["IT"]:
-        raise OutOfRange("IT", grade, "no such grade", low=float(min(grades())), high=float(max(grades())))
+        raise OutOfRange("IT", grade, tr("no such grade"), low=float(min(grades())), high=float(max(grades())))
     row = bisect_left(data["up_to"], size)
     if not size > 0 or row == len(data["up_to"]):
         raise OutOfRange(
-            "size", size, "the tolerance table ends there", low=0.0, high=float(data["up_to"][-1]), unit="mm"
+            "size", size, tr("the tolerance table ends there"), low=0.0, high=float(data["up_to"][-1]), unit="mm"
         )
     return float(data["IT"][str(grade)][row] / 1000)
 

@@ -6,6 +6,7 @@ from functools import cache
 
 from msgspec import Struct
 
+from cooper.i18n.text import term
 from cooper.stock.files import load
 
 
@@ -32,3 +33,8 @@ def oils() -> dict[str, Oil]:
     220
     """
     return {name: Oil(name, **row) for name, row in load("lubricants")["lubricants"].items()}
+
+
+def oil_word(name: str) -> str:
+    """The name of an oil as it is shown: one of the data file is a word of the program, another one a person's own."""
+    return term(name) if name in oils() else name

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from typing import Any
 
+from cooper.i18n.text import tr
 from cooper.stock.files import load
 from cooper.stock.materials import groups, is_plastic
 
@@ -30,7 +31,7 @@ def friction(running: str, one: str, two: str) -> tuple[float, str]:
     for a, b, mu, certainty in _data()["dry"]:
         if {a, b} == names:
             return float(mu), str(certainty)
-    raise KeyError(f"no friction coefficient of {one} on {two}")
+    raise KeyError(tr("no friction coefficient of {one} on {two}", one=one, two=two))
 
 
 def heat_numbers(running: str, mate: str) -> tuple[float, float]:

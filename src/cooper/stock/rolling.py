@@ -7,6 +7,7 @@ from math import floor, pi, radians, sin
 
 from msgspec import Struct
 
+from cooper.i18n.text import tr
 from cooper.stock.files import load
 
 
@@ -45,7 +46,7 @@ class Bearing(Struct, frozen=True, kw_only=True):
         >>> bearing_of("deep groove ball", "02", 30.0).name
         'deep groove ball 30 x 62 x 16'
         """
-        return f"{self.type} {self.d:g} x {self.D:g} x {self.B:g}"
+        return tr("{type} {d:g} x {D:g} x {B:g}", type=self.type, d=self.d, D=self.D, B=self.B)
 
     @property
     def mass(self) -> float:

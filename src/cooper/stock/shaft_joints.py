@@ -7,6 +7,7 @@ from math import floor
 from msgspec import Struct
 
 from cooper.errors import OutOfRange
+from cooper.i18n.text import tr
 from cooper.stock.files import load
 
 
@@ -29,7 +30,9 @@ def key_size(d: float) -> KeySize:
     for over, up_to, b, h, t_1, t_2 in rows:
         if over < d <= up_to:
             return KeySize(b, h, t_1, t_2)
-    raise OutOfRange("d", d, "the table of keys ends there", low=rows[0][0] + 0.1, high=float(rows[-1][1]), unit="mm")
+    raise OutOfRange(
+        "d", d, tr("the table of keys ends there"), low=rows[0][0] + 0.1, high=float(rows[-1][1]), unit="mm"
+    )
 
 
 def key_lengths() -> tuple[float, ...]:
@@ -94,7 +97,12 @@ def screw_size(d: float) -> ScrewSize:
     for one in screw_sizes():
         if abs(one.d - d) < 1e-9:
             return one
-    told = ", ".join(f"M{one.d:g}" for one in screw_sizes())
+    told = ", ".join(tr("M{d:g}", d=one.d) for one in screw_sizes())
     raise OutOfRange(
-        "d_screw", d, f"there are set screws {told}", low=screw_sizes()[0].d, high=screw_sizes()[-1].d, unit="mm"
+        "d_screw",
+        d,
+        tr("there are set screws {told}", told=told),
+        low=screw_sizes()[0].d,
+        high=screw_sizes()[-1].d,
+        unit="mm",
     )

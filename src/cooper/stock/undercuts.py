@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from msgspec import Struct
 
+from cooper.i18n.text import tr
+
 UNDERCUTS = ("E", "F", "E, stronger", "F, stronger")
 """E for a cylinder that is ground, F for its shoulder as well; stronger for shafts whose fatigue counts."""
 
@@ -36,4 +38,6 @@ def undercut_of(form: str, d: float) -> Undercut:
     shape, _, strong = form.partition(", ")
     rows = STRONGER if strong and d > 18 else USUAL
     _, r, t_1, f, g, t_2 = next(row for row in rows if d <= row[0])
-    return Undercut(f"{shape} {r:g} x {t_1:g}", r, t_1, f, g, t_2 if shape == "F" else 0.0)
+    return Undercut(
+        tr("{shape} {r:g} x {t_1:g}", shape=shape, r=r, t_1=t_1), r, t_1, f, g, t_2 if shape == "F" else 0.0
+    )

@@ -9,6 +9,7 @@ import numpy as np
 
 from cooper.arrays import Array
 from cooper.document.models import set_of
+from cooper.i18n.text import tr
 from cooper.survey.rated import Rated, counts
 
 
@@ -16,7 +17,7 @@ def table_of(rated: Rated) -> dict[str, Array]:
     """The quantities that designs are chosen by, a column each."""
     n = len(rated.block)
     v = rated.values
-    out = {k: np.broadcast_to(v[k], n) for k in ("u", "eta", "mass", "cost", "length", "height", "width", "d_out")}
+    out = {k: np.broadcast_to(v[k], n) for k in ("u", "eta", "mass", "cost", "length", tr("height"), "width", "d_out")}
     if "du" in v:
         out["du"] = np.broadcast_to(v["du"], n)
     if "theta_bal" in v:

@@ -10,6 +10,7 @@ from cooper.document.models import Design, GearSet, set_of
 from cooper.document.question import Question
 from cooper.editing.edit import set_many
 from cooper.errors import OutOfRange
+from cooper.i18n.text import tr
 from cooper.kinds.known import kind_of
 from cooper.results.evaluate import QUICK, evaluate
 from cooper.results.present import members_of_mesh
@@ -119,7 +120,7 @@ class NearSpace(Candidates, kw_only=True):
         for p in list(columns):
             parts = p.split(".")
             if parts[3] == "members" and parts[5] in ("z", "x", "z_0", "d_rim"):
-                key = f"{stages[int(parts[2])].members[int(parts[4])].id} {parts[5]}"
+                key = tr("{id} {parts}", id=stages[int(parts[2])].members[int(parts[4])].id, parts=parts[5])
                 if key in told:
                     del columns[p]
                 told.add(key)
@@ -133,10 +134,10 @@ def near(question: Question, base: Design, stage: int) -> Plan:
     places = (stage,) if one is None else tuple(one.stages)
     if one is not None and one.free_sun and not one.sun_works:
         raise OutOfRange(
-            "stage", stage + 1, "a set with a free sun is not searched: take the sun out, close in, put it back"
+            "stage", stage + 1, tr("a set with a free sun is not searched: take the sun out, close in, put it back")
         )
     if any(not train.stages[k].kind_of_pair.turns for k in range(len(train.stages))):
-        raise OutOfRange("stage", stage + 1, "a train that ends in a rack has no ratio to close in on")
+        raise OutOfRange("stage", stage + 1, tr("a train that ends in a rack has no ratio to close in on"))
     results = evaluate(base, QUICK)
     u = train.duty.u_wanted or results.train.u
     tol = train.duty.u_tol if train.duty.u_wanted is not None else RATIO
@@ -153,9 +154,15 @@ def near(question: Question, base: Design, stage: int) -> Plan:
             if gear.x is not None:
                 genes[f"x {gear.id}"] = np.array(SHIFTS)
     table = _counts(design, places, u / results.train.u if train.duty.u_wanted else 1.0, tol)
-    label = "around the present design"
+    label = tr("around the present design")
     space = NearSpace(
-        Pattern("close in", design, "as it is", "", label), question, table, design, genes, stage=stage, places=places
+        Pattern(tr("close in"), design, "as it is", "", label),
+        question,
+        table,
+        design,
+        genes,
+        stage=stage,
+        places=places,
     )
     size = space.size
     return Plan(question, [space], max(size / question.most, 1.0))

@@ -9,6 +9,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from cooper.errors import OutOfRange
+from cooper.i18n.text import join, term, tr
 from cooper.survey.found import Found
 from cooper.survey.yardsticks import YARDSTICKS
 
@@ -44,13 +45,15 @@ def _condition(found: Found, name: str, sign: str, number: str) -> NDArray[np.bo
     values = found.values.get(key)
     if values is None:
         near = get_close_matches(name, found.values, 3, 0.3)
-        there = ", ".join(near or sorted(found.values))
-        raise OutOfRange("filter", name, f"no quantity of the survey is called so; there is {there}")
+        there = join(", ", near or sorted(found.values))
+        raise OutOfRange("filter", name, tr("no quantity of the survey is called so; there is {there}", there=there))
     scale = 0.01 if number.endswith("%") else 1.0
     try:
         limit = float(number.rstrip("%")) * scale
     except ValueError as error:
-        raise OutOfRange("filter", number[:40], f"behind {name} and {sign} a number is needed") from error
+        raise OutOfRange(
+            "filter", number[:40], tr("behind {name} and {sign} a number is needed", name=name, sign=sign)
+        ) from error
     sign = SIGNS.get(sign, sign)
     with np.errstate(invalid="ignore"):
         if sign == "=":
@@ -64,7 +67,18 @@ def _condition(found: Found, name: str, sign: str, number: str) -> NDArray[np.bo
 def _word(found: Found, word: str, but_not: bool) -> NDArray[np.bool_]:
     lower = word.lower()
     of = np.array(
-        [lower in f"{p.label} {p.arrangement} {p.materials} {p.rack}".lower() for p in found.patterns], dtype=bool
+        [
+            lower
+            in tr(
+                "{label} {arrangement} {materials} {rack}",
+                label=p.label,
+                arrangement=term(p.arrangement),
+                materials=p.materials,
+                rack=p.rack,
+            ).lower()
+            for p in found.patterns
+        ],
+        dtype=bool,
     )
     beta = found.values.get("beta", np.zeros(len(found)))
     mine = of[found.pattern] if len(found) else np.empty(0, dtype=bool)
@@ -72,5 +86,9 @@ def _word(found: Found, word: str, but_not: bool) -> NDArray[np.bool_]:
         mine = (beta == 0) if lower == "spur" else (beta > 0)
     elif not of.any():
         words = sorted({w for p in found.patterns for w in re.findall(r"[A-Za-z]{3,}", p.label)} | {"spur", "helical"})
-        raise OutOfRange("filter", word[:40], f"no arrangement or material has this word; there are {', '.join(words)}")
+        raise OutOfRange(
+            "filter",
+            word[:40],
+            tr("no arrangement or material has this word; there are {words}", words=join(", ", words)),
+        )
     return ~mine if but_not else mine

@@ -18,6 +18,7 @@ from cooper.arrays import Array
 from cooper.document.models import Design, set_of
 from cooper.document.question import MOST_FOUND, Question, Survey
 from cooper.errors import OutOfRange
+from cooper.i18n.text import join, tr
 from cooper.survey.block import Block
 from cooper.survey.choice_table import table_of
 from cooper.survey.edge import best_edge
@@ -134,14 +135,14 @@ class Found(Struct, dict=True):
                 told[-1] += "".join(f"/{z}" for z in part)
             else:
                 told.append("/".join(part))
-        return "  ".join(told)
+        return join("  ", told)
 
     def label(self, n: int) -> str:
         """Arrangement, counts and materials of a design, in words."""
         p = self.patterns[int(self.pattern[n])]
         spur = float(self.values["beta"][n]) == 0
         label = ("spur " if spur else "helical ") + p.label if p.label in ("pair", "pinion in a ring") else p.label
-        return f"{label}; {self.teeth(n)}; {p.materials}"
+        return tr("{label}; {n}; {materials}", label=label, n=self.teeth(n), materials=p.materials)
 
     def design(self, n: int, own: Design | None = None, *, around: bool = False) -> Design:
         """A design found; what is not its gears' is that of the design ``own`` which it becomes: name, place, duty, losses, what is required,
@@ -245,7 +246,7 @@ def unpacked(survey: Survey) -> Found:
         engine = zlib.decompressobj()
         data = engine.decompress(base64.b64decode(survey.found, validate=True), LARGEST)
         if engine.unconsumed_tail:
-            raise ValueError("it unpacks to more than a survey has")
+            raise ValueError(tr("it unpacks to more than a survey has"))
         parts = json.loads(data) if data else []
         patterns, blocks = [], []
         for part in parts:
@@ -254,13 +255,15 @@ def unpacked(survey: Survey) -> Found:
             if len({len(v) for v in columns.values()}) != 1 or not all(
                 np.all(np.isfinite(v)) for v in columns.values()
             ):
-                raise ValueError("its columns are not of one length, or not numbers")
+                raise ValueError(tr("its columns are not of one length, or not numbers"))
             words = [str(part[k])[:200] for k in ("arrangement", "materials", "rack", "label")]
             patterns.append(Pattern(words[0], design, words[1], words[2], words[3]))
             blocks.append(Block(design, columns))
     except (ValueError, KeyError, TypeError, AttributeError, zlib.error, RecursionError) as error:
         text = str(error).splitlines()[0] if str(error) else type(error).__name__
-        raise OutOfRange("survey", "kept", f"what was kept of the survey cannot be read: {text[:200]}") from error
+        raise OutOfRange(
+            "survey", "kept", tr("what was kept of the survey cannot be read: {text}", text=text[:200])
+        ) from error
     found = Found(survey.question, patterns, blocks, looked=survey.looked, possible=survey.possible, whole=survey.whole)
     found.gone = {rule: float(many) for rule, many in survey.taken_away}
     for i, block in enumerate(blocks):
@@ -287,5 +290,7 @@ def reopened(survey: Survey) -> Iterator[Found | Batch]:
             try:
                 rated = rate_block(some)
             except (OutOfRange, ValueError, KeyError, AttributeError) as error:
-                raise OutOfRange("survey", "kept", f"what was kept of the survey cannot be rated: {error}") from error
+                raise OutOfRange(
+                    "survey", "kept", tr("what was kept of the survey cannot be rated: {error}", error=error)
+                ) from error
             yield Batch(i, some.columns, table_of(rated))

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from cooper.document.models import Design, Losses
 from cooper.document.question import Question
+from cooper.i18n.text import tr
 
 
 def heated(question: Question, design: Design) -> Design:
@@ -13,5 +14,5 @@ def heated(question: Question, design: Design) -> Design:
         return design
     at = design.train.losses
     asked = {"counted": "all", "A_h": question.A_h, "theta_max": question.theta_most}
-    losses = Losses.of({**at.plain(), **asked}, whole="the housing")
+    losses = Losses.of({**at.plain(), **asked}, whole=tr("the housing"))
     return design.but(train=design.train.but(losses=losses))

@@ -13,6 +13,8 @@ from cooper.document.plain import plain_data, validated
 from cooper.document.question import MaterialChoice, Question
 from cooper.editing.edit import give_kind, set_many
 from cooper.editing.make_sets import with_free_sun, with_roles, with_set
+from cooper.i18n.text import tr
+from cooper.i18n.translate import translate
 from cooper.kinds.internal_wheel import INTERNAL
 from cooper.kinds.known import kind_of
 from cooper.stock.lubricants import oils
@@ -34,7 +36,7 @@ class Pattern(Struct, frozen=True):
     label: str
 
 
-def from_duty(duty: Duty, process: str, name: str = "From a duty") -> Design:
+def from_duty(duty: Duty, process: str, name: str = tr("From a duty")) -> Design:
     """A design for a duty with what customarily goes with a process: one pair, that a survey starts from.
 
     Its size is a first guess: the module grows with the cube root of the torque.
@@ -62,7 +64,9 @@ def from_duty(duty: Duty, process: str, name: str = "From a duty") -> Design:
         _gear(way, word, z, material, round(10 * m_n, 1), m_n)
         for word, z, material in (("pinion", z_1, choice.pinion), ("wheel", z_2, choice.wheel))
     )
-    stage = Stage(name="Stage 1", members=(gears[0], gears[1]), meshes=(_mesh(way, m_n, _load_factors(way, T)),))
+    stage = Stage(
+        name=translate(tr("Stage 1")), members=(gears[0], gears[1]), meshes=(_mesh(way, m_n, _load_factors(way, T)),)
+    )
     return Design(name=name, train=Train(duty=duty, defaults=defaults, losses=Losses(), stages=(stage,)))
 
 
@@ -93,10 +97,14 @@ LIGHT = 5.0
 """Torque (N m) at the first gear up to which a drive counts as light."""
 K_HBETA_LIGHT = 1.3
 """Face load factor that light drives customarily have."""
-WHY_LIGHT = (
-    f"Up to {LIGHT:g} N m at the input K_Hbeta = {K_HBETA_LIGHT:g} is entered in place of method C, as is customary for light drives: their teeth are crowned or align "
-    "themselves in the play of short shafts, while method C sets the whole deviation of manufacture against a line load of a few N/mm and comes to 6 and more. Have the "
-    "teeth crowned, or enter another K_Hbeta."
+WHY_LIGHT = tr(
+    "Up to {light:g} N m at the input K_Hbeta = {k_hbeta_light:g} is entered in place of method "
+    "C, as is customary for light drives: their teeth are crowned or align themselves in the "
+    "play of short shafts, while method C sets the whole deviation of manufacture against a line "
+    "load of a few N/mm and comes to 6 and more. Have the teeth crowned, or enter another "
+    "K_Hbeta.",
+    light=LIGHT,
+    k_hbeta_light=K_HBETA_LIGHT,
 )
 
 
@@ -148,7 +156,9 @@ def patterns(question: Question, base: Design) -> Iterator[Pattern]:
             for rack in question.racks:
                 for Q in question.classes or (way.Q,):
                     plain = _dressed(_one_stage(base), way, choice, rack, Q, factors)
-                    of = choice.words if len(question.classes) < 2 else f"{choice.words}, class {Q}"
+                    of = (
+                        choice.words if len(question.classes) < 2 else tr("{words}, class {Q}", words=choice.words, Q=Q)
+                    )
                     for label, design in MAKERS[arrangement](plain, question):
                         ring = choice.ring or choice.wheel
                         yield Pattern(arrangement, _rings(design, way, ring), of, rack, label)
@@ -187,7 +197,9 @@ def _one_stage(base: Design) -> Design:
         "beta": 0.0,
     }
     mesh |= {"double_helix": False, "K_gamma": 1.0}
-    tree["train"]["stages"] = [{**stage, "id": "", "name": "Stage 1", "members": members, "meshes": [mesh]}]
+    tree["train"]["stages"] = [
+        {**stage, "id": "", "name": translate(tr("Stage 1")), "members": members, "meshes": [mesh]}
+    ]
     tree["train"]["sets"] = []
     tree["formulas"] = {}
     tree["survey"] = None
@@ -243,7 +255,7 @@ def _pair(design: Design, question: Question) -> Made:
 
 def _double(design: Design, question: Question) -> Made:
     yield (
-        "double helix",
+        tr("double helix"),
         set_many(design, {"train.stages.0.meshes.0.beta": 20.0, "train.stages.0.meshes.0.double_helix": True}),
     )
 
@@ -258,7 +270,12 @@ def _stages(n: int, label: str) -> Callable[[Design, Question], Made]:
         tree = plain_data(design)
         plain = tree["train"]["stages"][0]
         tree["train"]["stages"] = [
-            {**plain, "id": "", "name": f"Stage {k + 1}", "members": [{**g, "id": ""} for g in plain["members"]]}
+            {
+                **plain,
+                "id": "",
+                "name": translate(tr("Stage {value}", value=k + 1)),
+                "members": [{**g, "id": ""} for g in plain["members"]],
+            }
             | {"meshes": [{**plain["meshes"][0], "hand": "left" if k % 2 else first.meshes[0].hand}]}
             for k in range(n)
         ]
@@ -269,7 +286,7 @@ def _stages(n: int, label: str) -> Callable[[Design, Question], Made]:
 
 def _coaxial(design: Design, question: Question) -> Made:
     """Two stages, the second at the distance of the first: the shift of its wheel is solved."""
-    for label, made in _stages(2, "two stages, coaxial")(design, question):
+    for label, made in _stages(2, tr("two stages, coaxial"))(design, question):
         first, m_n = made.train.stages[0], made.train.stages[0].meshes[0].m_n or 1.0
         a_w = sum(g.z for g in first.members) * m_n / 2
         yield label, set_many(made, {"train.stages.1.members.1.x": None, "train.stages.1.meshes.0.a_w": a_w})
@@ -296,7 +313,7 @@ def _planets(kind: str, label: str) -> Callable[[Design, Question], Made]:
         for role in ROLES:
             turned = with_roles(made, 0, role)
             for n in question.planets:
-                words = f"{label}, {role[0]} to {role[1]}, {n} planets"
+                words = tr("{label}, {role} to {role_2}, {n} planets", label=label, role=role[0], role_2=role[1], n=n)
                 yield words, set_many(turned, {"train.sets.0.planets": n})
 
     return make
@@ -304,12 +321,12 @@ def _planets(kind: str, label: str) -> Callable[[Design, Question], Made]:
 
 def _two_rings(sun: bool) -> Callable[[Design, Question], Made]:
     def make(design: Design, question: Question) -> Made:
-        made = with_set(design, 0, "two rings")
+        made = with_set(design, 0, tr("two rings"))
         if sun:
             made = with_roles(with_free_sun(made, 0, True), 0, ("sun", "ring 2", "ring"))
         for n in question.planets:
             yield (
-                f"two rings, {'sun' if sun else 'carrier'} driven, {n} planets",
+                tr("two rings, {sun} driven, {n} planets", sun="sun" if sun else "carrier", n=n),
                 set_many(made, {"train.sets.0.planets": n}),
             )
 
@@ -320,12 +337,12 @@ MAKERS: dict[str, Callable[[Design, Question], Made]] = {
     "pair": _pair,
     "double helix": _double,
     "internal": _internal,
-    "two stages": _stages(2, "two stages"),
+    "two stages": _stages(2, tr("two stages")),
     "two stages, coaxial": _coaxial,
-    "three stages": _stages(3, "three stages"),
+    "three stages": _stages(3, tr("three stages")),
     "idler": _idler,
-    "planet set": _planets("planetary", "planet set"),
-    "stepped planets": _planets("stepped", "stepped planets"),
+    "planet set": _planets("planetary", tr("planet set")),
+    "stepped planets": _planets("stepped", tr("stepped planets")),
     "two rings": _two_rings(False),
     "two rings, sun": _two_rings(True),
 }

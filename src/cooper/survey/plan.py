@@ -9,6 +9,7 @@ from numpy.typing import NDArray
 from cooper.document.models import Design
 from cooper.document.question import Question
 from cooper.errors import OutOfRange
+from cooper.i18n.text import tr
 from cooper.survey.heated import heated
 from cooper.survey.patterns import Pattern, patterns
 from cooper.survey.space import Candidates, module_list, space_of
@@ -55,27 +56,35 @@ def plan(question: Question, base: Design, most: int | None = None) -> Plan:
     base = heated(question, base)
     duty = base.train.duty
     if duty.u_wanted is None:
-        raise OutOfRange("u_wanted", "none", "a survey needs the wanted ratio: give it with the duty")
+        raise OutOfRange("u_wanted", "none", tr("a survey needs the wanted ratio: give it with the duty"))
     if not module_list(question):
         raise OutOfRange(
             "m_low",
             question.m_low,
-            f"no module of the series lies between {question.m_low:g} and {question.m_high:g} mm",
+            tr(
+                "no module of the series lies between {m_low:g} and {m_high:g} mm",
+                m_low=question.m_low,
+                m_high=question.m_high,
+            ),
             unit="mm",
         )
     spaces: list[Candidates] = [space_of(p, question) for p in patterns(question, base) if _can_reach(p)]
     if not spaces:
         raise OutOfRange(
-            "u_wanted", duty.u_wanted, "none of these arrangements has such a ratio: take others among them"
+            "u_wanted", duty.u_wanted, tr("none of these arrangements has such a ratio: take others among them")
         )
     size = sum(s.size for s in spaces)
     whole = sum(s.size * s.table.thinned for s in spaces)
     if whole > MOST_POSSIBLE:
         raise OutOfRange(
             "steps",
-            f"{whole:.2g} candidates",
-            f"these bounds and steps make {whole:.2g} candidates of the wanted ratio, of which no even sample says anything: "
-            f"{_propose(spaces)}",
+            tr("{whole:.2g} candidates", whole=whole),
+            tr(
+                "these bounds and steps make {whole:.2g} candidates of the wanted ratio, of which no even "
+                "sample says anything: {spaces}",
+                whole=whole,
+                spaces=_propose(spaces),
+            ),
             high=MOST_POSSIBLE,
         )
     return Plan(question, spaces, max(size / (most or question.most), 1.0))
@@ -84,12 +93,14 @@ def plan(question: Question, base: Design, most: int | None = None) -> Plan:
 def _propose(spaces: list[Candidates]) -> str:
     """What to take fewer of: the gene with the most values, and the arrangement with the most candidates."""
     genes = {name: len(values) for s in spaces for name, values in s.genes.items()}
-    words = {"m": "modules", "beta": "helix angles", "x": "sums of shifts", "b": "widths"}
+    words = {"m": "modules", "beta": tr("helix angles"), "x": tr("sums of shifts"), "b": "widths"}
     most = max(genes, key=lambda g: genes[g])
     largest = max(spaces, key=lambda s: s.size).pattern.arrangement
-    return (
-        f"fewer {words.get(most, 'modules from stage to stage')} than {genes[most]} by a greater step, narrower bounds, "
-        f"or the arrangement '{largest}' by itself"
+    return tr(
+        "fewer {most} than {genes} by a greater step, narrower bounds, or the arrangement '{largest}' by itself",
+        most=words.get(most, tr("modules from stage to stage")),
+        genes=genes[most],
+        largest=largest,
     )
 
 

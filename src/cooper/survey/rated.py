@@ -16,6 +16,7 @@ from cooper.gears.cutter import PinionCutter, cutter_rounding_fits
 from cooper.gears.inputs import PairInput
 from cooper.gears.pair_shape import PairShape, pair_shape, with_widths
 from cooper.gears.rack import greatest_rho_fP
+from cooper.i18n.text import tr
 from cooper.kinds.known import kind_of
 from cooper.rating.iso6336.rate import rate
 from cooper.results.checks import load_checks, stage_checks, train_checks
@@ -258,7 +259,7 @@ def tools_fit(numbers: PairShape) -> Array:
 def _rate_set(block: Block, one: GearSet, at: At, out: Rated, lost: Lost, beside: list[Array]) -> At:
     """The meshes of a set rated under the torques that they have in it, and what is left behind it."""
     if one.free_sun and not one.sun_works:
-        raise ValueError("a set with a free sun is not searched")
+        raise ValueError(tr("a set with a free sun is not searched"))
     names = members_of(one)
     pairs: list[StageResults] = []
     a_w: Array | None = None

@@ -11,6 +11,7 @@ from cooper.document.duty import Duty
 from cooper.document.models import Design
 from cooper.document.question import MOST_MODULES, Question
 from cooper.errors import OutOfRange
+from cooper.i18n.text import tr
 from cooper.stock.series import modules
 from cooper.survey.plan import plan
 from cooper.survey.search import run
@@ -49,22 +50,22 @@ def each_relaxed(question: Question, base: Design) -> Iterator[Relaxed]:
 
     m_most = 50.0 if question.m_step is None else min(50.0, question.m_low + MOST_MODULES * question.m_step)
     ways: list[tuple[str, str, Change, float, float]] = [
-        ("m_high", "greatest module", lambda v: asked(m_high=min(_module(v), m_most)), question.m_high, m_most),
-        ("b_d_high", "greatest width over diameter", lambda v: asked(b_d_high=round(v, 2)), question.b_d_high, 3.0),
-        ("b_m_high", "greatest width in modules", lambda v: asked(b_m_high=ceil(v)), question.b_m_high, 100.0),
-        ("u_tol", "tolerance of the ratio", lambda v: owed(u_tol=round(v, 2)), max(duty.u_tol, 0.1), 25.0),
-        ("z_most", "greatest count of a wheel", lambda v: asked(z_most=ceil(v)), question.z_most, 1000.0),
-        ("z_ring", "greatest count of a ring", lambda v: asked(z_ring=ceil(v)), question.z_ring, 1500.0),
-        ("z_pinion", "greatest count of a pinion", lambda v: asked(z_pinion=ceil(v)), question.z_pinion, 100.0),
-        ("x_high", "greatest sum of shifts", lambda v: asked(x_high=round(v, 2)), max(question.x_high, 0.2), 1.6),
+        ("m_high", tr("greatest module"), lambda v: asked(m_high=min(_module(v), m_most)), question.m_high, m_most),
+        ("b_d_high", tr("greatest width over diameter"), lambda v: asked(b_d_high=round(v, 2)), question.b_d_high, 3.0),
+        ("b_m_high", tr("greatest width in modules"), lambda v: asked(b_m_high=ceil(v)), question.b_m_high, 100.0),
+        ("u_tol", tr("tolerance of the ratio"), lambda v: owed(u_tol=round(v, 2)), max(duty.u_tol, 0.1), 25.0),
+        ("z_most", tr("greatest count of a wheel"), lambda v: asked(z_most=ceil(v)), question.z_most, 1000.0),
+        ("z_ring", tr("greatest count of a ring"), lambda v: asked(z_ring=ceil(v)), question.z_ring, 1500.0),
+        ("z_pinion", tr("greatest count of a pinion"), lambda v: asked(z_pinion=ceil(v)), question.z_pinion, 100.0),
+        ("x_high", tr("greatest sum of shifts"), lambda v: asked(x_high=round(v, 2)), max(question.x_high, 0.2), 1.6),
     ]
     for key, words in (
-        ("a_most", "greatest centre distance"),
-        ("d_most", "greatest outside diameter"),
-        ("b_most", "greatest width of all stages"),
-        ("l_most", "greatest length across the axes"),
-        ("A_h", "area of the housing"),
-        ("theta_most", "greatest temperature of the oil"),
+        ("a_most", tr("greatest centre distance")),
+        ("d_most", tr("greatest outside diameter")),
+        ("b_most", tr("greatest width of all stages")),
+        ("l_most", tr("greatest length across the axes")),
+        ("A_h", tr("area of the housing")),
+        ("theta_most", tr("greatest temperature of the oil")),
     ):
         now = getattr(question, key)
         if now is not None:
@@ -72,14 +73,20 @@ def each_relaxed(question: Question, base: Design) -> Iterator[Relaxed]:
             ways.append((key, words, lambda v, key=key, n=digits: asked(**{key: round(v, n)}), now, end))  # type: ignore[misc]
     load = "T" if duty.T is not None else "P"
     ways.append(
-        ("L_h", "required life", lambda v: owed(L_h=float(f"{duty.L_h * duty.L_h / v:.3g}")), duty.L_h, 100 * duty.L_h)
+        (
+            "L_h",
+            tr("required life"),
+            lambda v: owed(L_h=float(tr("{L_h:.3g}", L_h=duty.L_h * duty.L_h / v))),
+            duty.L_h,
+            100 * duty.L_h,
+        )
     )
     amount = float(getattr(duty, load))
     ways.append(
         (
             load,
-            "torque at the input" if load == "T" else "power at the input",
-            lambda v: owed(**{load: float(f"{amount * amount / v:.3g}")}),
+            tr("torque at the input") if load == "T" else tr("power at the input"),
+            lambda v: owed(**{load: float(tr("{amount:.3g}", amount=amount * amount / v))}),
             amount,
             20 * amount,
         )

@@ -10,6 +10,7 @@ from msgspec import Struct
 from cooper.document.models import Design, set_of
 from cooper.editing.edit import set_many
 from cooper.errors import OutOfRange
+from cooper.i18n.text import tr
 from cooper.kinds.known import kind_of
 from cooper.results.evaluate import evaluate
 from cooper.results.result_tree import Results
@@ -83,7 +84,7 @@ def _ways(design: Design, results: Results) -> Iterator[tuple[str, dict[str, obj
             for n, gear in enumerate(stage.members):
                 if gear.b >= 2 * unit:
                     changes[f"train.stages.{k}.members.{n}.b"] = round(ceil(gear.b / unit - 1e-9) * unit, 6)
-        yield f"all widths up to the next {unit:g} mm", changes
+        yield tr("all widths up to the next {unit:g} mm", unit=unit), changes
     for k, stage in enumerate(stages):
         if set_of(design.train, k) is not None or not stage.kind_of_pair.turns:
             continue
@@ -99,7 +100,12 @@ def _ways(design: Design, results: Results) -> Iterator[tuple[str, dict[str, obj
                 if mesh.a_w is None:
                     changes[f"train.stages.{k}.members.{wheel}.x"] = None
                 yield (
-                    f"{stage.name}: centre distance {a_w:g} mm, the shift of the {_name(stage.members[wheel].name)} follows",
+                    tr(
+                        "{name}: centre distance {a_w:g} mm, the shift of the {name_2} follows",
+                        name=stage.name,
+                        a_w=a_w,
+                        name_2=_name(stage.members[wheel].name),
+                    ),
                     changes,
                 )
     for unit in SHIFTS:
@@ -108,7 +114,7 @@ def _ways(design: Design, results: Results) -> Iterator[tuple[str, dict[str, obj
             for n, gear in enumerate(stage.members):
                 if gear.x is not None and kind_of(gear).shifts:
                     changes[f"train.stages.{k}.members.{n}.x"] = round(round(gear.x / unit) * unit, 6) + 0.0
-        yield f"all given shifts to the next {unit:g}", changes
+        yield tr("all given shifts to the next {unit:g}", unit=unit), changes
 
 
 def _name(name: str) -> str:

@@ -3,23 +3,24 @@
 from __future__ import annotations
 
 from cooper.document.quantities import QUANTITIES
+from cooper.i18n.text import tr
 
 RULES = {
-    "ratio": "ratio within its tolerance",
-    "ring": "ring within its bounds",
-    "even": "planets stand evenly",
-    "room": "planets pass each other",
-    "factor": "no common factor",
-    "module": "modules within their bounds",
-    "distance": "shifts for the given distance",
-    "width": "room between least and greatest width",
-    "a_most": "centre distance",
-    "d_most": "outside diameter",
-    "b_most": "width of all stages",
-    "l_most": "length across the axes",
-    "made": "teeth that can be made",
-    "undercut": "no undercut",
-    "clash": "wheels clear of other shafts",
+    "ratio": tr("ratio within its tolerance"),
+    "ring": tr("ring within its bounds"),
+    "even": tr("planets stand evenly"),
+    "room": tr("planets pass each other"),
+    "factor": tr("no common factor"),
+    "module": tr("modules within their bounds"),
+    "distance": tr("shifts for the given distance"),
+    "width": tr("room between least and greatest width"),
+    "a_most": tr("centre distance"),
+    "d_most": tr("outside diameter"),
+    "b_most": tr("width of all stages"),
+    "l_most": tr("length across the axes"),
+    "made": tr("teeth that can be made"),
+    "undercut": tr("no undercut"),
+    "clash": tr("wheels clear of other shafts"),
 }
 """The rules that are no checks, in the words of the screen."""
 

@@ -10,6 +10,7 @@ from msgspec.structs import replace
 from cooper.document.models import Design
 from cooper.document.question import Question, Survey
 from cooper.errors import OutOfRange
+from cooper.i18n.text import tr
 from cooper.results.evaluate import evaluate, with_entered_faces
 from cooper.results.result_tree import Results
 from cooper.survey.block import Block
@@ -76,7 +77,7 @@ def numbers_of(design: Design) -> dict[str, float]:
     design = with_entered_faces(design)
     train = design.train
     if any(not s.kind_of_pair.turns for s in train.stages) or any(s.free_sun and not s.sun_works for s in train.sets):
-        raise OutOfRange("design", design.name, "it is of no arrangement that is searched")
+        raise OutOfRange("design", design.name, tr("it is of no arrangement that is searched"))
     b = train.stages[0].members[0].b
     balance = train.losses.oil_by_balance
     plain = train.but(losses=train.losses.but(oil_by_balance=False)) if balance else train

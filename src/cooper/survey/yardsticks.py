@@ -7,6 +7,7 @@ from math import isfinite
 from msgspec import Struct
 
 from cooper.document.units import KINDS, convert, screen_unit
+from cooper.i18n.text import tr
 
 BETTER_LESS, BETTER_MORE, NEITHER = -1, 1, 0
 
@@ -47,7 +48,7 @@ class Yardstick(Struct, frozen=True):
         kind = KINDS[self.kind]
         if system == "inch" and self.kind == "length":
             digits = kind.inch_digits - 1
-        found = f"{self.shown(value, system):.{digits}f}"
+        found = tr("{system:.{digits}f}", digits=digits, system=self.shown(value, system))
         # No nought with a sign.
         return found.lstrip("-") if float(found) == 0 else found
 
@@ -62,29 +63,29 @@ def _k(key: str, symbol: str, words: str, kind: str, better: int = NEITHER) -> Y
 YARDSTICKS: dict[str, Yardstick] = {
     k.key: k
     for k in (
-        _k("worst", "worst", "least margin of all checks", "factor", BETTER_MORE),
-        _k("S_F", "S_F", "least safety against tooth breakage", "safety", BETTER_MORE),
-        _k("S_H", "S_H", "least safety against pitting", "safety", BETTER_MORE),
-        _k("S_B", "S_B", "least safety against scuffing, flash temperature", "safety", BETTER_MORE),
-        _k("S_int", "S_int", "least safety against scuffing, integral temperature", "safety", BETTER_MORE),
-        _k("mass", "mass", "mass of all gears", "mass", BETTER_LESS),
-        _k("cost", "cost", "relative cost of the gears' material", "factor", BETTER_LESS),
-        _k("eta", "eta", "efficiency, with the losses that are counted", "factor", BETTER_MORE),
-        _k("theta_bal", "theta_bal", "oil temperature of the heat balance", "temperature", BETTER_LESS),
+        _k("worst", "worst", tr("least margin of all checks"), "factor", BETTER_MORE),
+        _k("S_F", "S_F", tr("least safety against tooth breakage"), "safety", BETTER_MORE),
+        _k("S_H", "S_H", tr("least safety against pitting"), "safety", BETTER_MORE),
+        _k("S_B", "S_B", tr("least safety against scuffing, flash temperature"), "safety", BETTER_MORE),
+        _k("S_int", "S_int", tr("least safety against scuffing, integral temperature"), "safety", BETTER_MORE),
+        _k("mass", "mass", tr("mass of all gears"), "mass", BETTER_LESS),
+        _k("cost", "cost", tr("relative cost of the gears' material"), "factor", BETTER_LESS),
+        _k("eta", "eta", tr("efficiency, with the losses that are counted"), "factor", BETTER_MORE),
+        _k("theta_bal", "theta_bal", tr("oil temperature of the heat balance"), "temperature", BETTER_LESS),
         _k("u", "u", "ratio", "factor"),
-        _k("du", "du", "deviation from the wanted ratio", "share"),
-        _k("a_w", "a_w", "centre distance, of stages added up", "length", BETTER_LESS),
-        _k("length", "length", "length across the axes in one plane", "length", BETTER_LESS),
-        _k("height", "height", "greatest height about the axes", "length", BETTER_LESS),
-        _k("width", "width", "width of all stages", "length", BETTER_LESS),
-        _k("d_out", "d_out", "greatest outside diameter", "length", BETTER_LESS),
-        _k("m_n", "m_n", "normal module of the first stage", "module"),
-        _k("m_last", "m_last", "normal module of the last stage", "module"),
-        _k("beta", "beta", "helix angle of the first stage", "angle"),
-        _k("z_1", "z_1", "count of the first gear", "count"),
-        _k("b", "b", "face width of the first stage", "length", BETTER_LESS),
-        _k("b_d", "b/d", "greatest width over diameter", "factor"),
-        _k("eps_gamma", "eps_gamma", "least total contact ratio", "factor", BETTER_MORE),
+        _k("du", "du", tr("deviation from the wanted ratio"), "share"),
+        _k("a_w", "a_w", tr("centre distance, of stages added up"), "length", BETTER_LESS),
+        _k("length", "length", tr("length across the axes in one plane"), "length", BETTER_LESS),
+        _k(tr("height"), tr("height"), tr("greatest height about the axes"), "length", BETTER_LESS),
+        _k("width", "width", tr("width of all stages"), "length", BETTER_LESS),
+        _k("d_out", "d_out", tr("greatest outside diameter"), "length", BETTER_LESS),
+        _k("m_n", "m_n", tr("normal module of the first stage"), "module"),
+        _k("m_last", "m_last", tr("normal module of the last stage"), "module"),
+        _k("beta", "beta", tr("helix angle of the first stage"), "angle"),
+        _k("z_1", "z_1", tr("count of the first gear"), "count"),
+        _k("b", "b", tr("face width of the first stage"), "length", BETTER_LESS),
+        _k("b_d", "b/d", tr("greatest width over diameter"), "factor"),
+        _k("eps_gamma", "eps_gamma", tr("least total contact ratio"), "factor", BETTER_MORE),
     )
 }
 """By key, in the order in which they are offered."""

@@ -13,6 +13,7 @@ from numpy.typing import NDArray
 
 from cooper.arrays import Array, either, real
 from cooper.errors import OutOfRange
+from cooper.i18n.text import tr
 from cooper.trains.planets import positions
 from cooper.trains.solve import Link, flow, locks
 
@@ -72,9 +73,9 @@ def _none(u: float, what: str, low: float, high: float) -> OutOfRange:
     return OutOfRange(
         "u",
         round(u, 6),
-        f"no counts within the bounds give {what} this ratio within its tolerance; they reach about",
-        low=float(f"{low:.4g}"),
-        high=float(f"{high:.4g}"),
+        tr("no counts within the bounds give {what} this ratio within its tolerance; they reach about", what=what),
+        low=float(tr("{low:.4g}", low=low)),
+        high=float(tr("{high:.4g}", high=high)),
     )
 
 
@@ -87,11 +88,11 @@ def _small(good: Mask, a: Array, d: Array, at: Bounds) -> Mask:
         )
         if least.size == 0:
             what, value, least = "d", at.d_most, d[good]
-        word = "centre distance" if what == "a" else "outside diameter"
+        word = tr("centre distance") if what == "a" else tr("outside diameter")
         raise OutOfRange(
             what,
             value,
-            f"with all counts of this ratio the {word} is greater at this module",
+            tr("with all counts of this ratio the {word} is greater at this module", word=word),
             low=float(np.round(least.min(), 3)),
             unit="mm",
         )
@@ -109,7 +110,7 @@ def pairs(u: float, at: Bounds) -> list[Offer]:
     off = 100 * (two / one / u - 1)
     good = np.abs(off) <= at.tolerance
     if not good.any():
-        raise _none(u, "a pair", at.least / at.greatest, at.greatest / at.least)
+        raise _none(u, tr("a pair"), at.least / at.greatest, at.greatest / at.least)
     good = _small(good, at.m_t[0] * (one + two) / 2, at.m_t[0] * np.maximum(one, two) + at.over[0], at)
     order = np.lexsort((one[good] + two[good], np.round(np.abs(off[good]), 6)))[:MOST]
     return [
@@ -183,7 +184,9 @@ def equal_strength(u: float, now: Strength) -> tuple[float, ...]:
     """
     n = len(now.u)
     if not 1 < u <= 12.0**n:
-        raise OutOfRange("u", u, f"a ratio that {n} stages split lies between 1 and {12**n}", low=1.0, high=12.0**n)
+        raise OutOfRange(
+            "u", u, tr("a ratio that {n} stages split lies between 1 and {n_2}", n=n, n_2=12**n), low=1.0, high=12.0**n
+        )
     whole = float(np.log(u))
 
     def ratios(free: Array) -> Array:
@@ -220,7 +223,12 @@ def in_line(
         close = np.abs(ratio / wanted - 1) <= near
         lists.append((one[close], two[close], ratio[close]))
     if any(len(r) == 0 for _, _, r in lists):
-        raise _none(u, f"{stages} stages", (at.least / at.greatest) ** stages, (at.greatest / at.least) ** stages)
+        raise _none(
+            u,
+            tr("{stages} stages", stages=stages),
+            (at.least / at.greatest) ** stages,
+            (at.greatest / at.least) ** stages,
+        )
     head = [lists[0]]
     product = lists[0][2]
     index = [np.arange(len(product))]
@@ -244,7 +252,12 @@ def in_line(
         best, chosen = np.where(better, off, best), np.where(better, k, chosen)
     near_enough = 100 * best <= at.tolerance
     if not near_enough.any():
-        raise _none(u, f"{stages} stages", (at.least / at.greatest) ** stages, (at.greatest / at.least) ** stages)
+        raise _none(
+            u,
+            tr("{stages} stages", stages=stages),
+            (at.least / at.greatest) ** stages,
+            (at.greatest / at.least) ** stages,
+        )
     pairs_now = [(part[0][i], part[1][i]) for part, i in zip(head, index, strict=True)]
     pairs_now.append((lists[-1][0][last[chosen]], lists[-1][1][last[chosen]]))
     m_t, over = (v if len(v) == stages else (v[0],) * stages for v in (at.m_t, at.over))
@@ -287,7 +300,7 @@ def planetary(u: float, roles: tuple[str, str, str], at: Bounds) -> list[Offer]:
     if not good.any():
         inside = np.abs(ratio[fits & clear])
         low, high = (float(inside.min()), float(inside.max())) if inside.size else (0.0, 0.0)
-        raise _none(u, "a planet set", low, high)
+        raise _none(u, tr("a planet set"), low, high)
     m = at.m_t[0]
     good = _small(good, real(m * (sun + planet) / 2), real(m * ring + at.over[0]), at)
     even = (sun + ring) % at.planets == 0
@@ -337,7 +350,7 @@ def two_rings(u: float, at: Bounds, sun: bool = False) -> list[Offer]:
     if not found:
         if small is not None:
             raise small
-        raise _none(u, "two rings", min(reached, default=0.0), max(reached, default=0.0))
+        raise _none(u, tr("two rings"), min(reached, default=0.0), max(reached, default=0.0))
     return _ranked(found)
 
 

@@ -15,7 +15,7 @@ from PySide6.QtWidgets import QApplication
 from cooper.desk.frame import theme as th
 from cooper.desk.frame.beside_window import Beside
 from cooper.desk.frame.fault_notice import hear_faults
-from cooper.desk.frame.language_commands import speak_as_chosen
+from cooper.desk.frame.language_commands import set_chosen_language
 from cooper.desk.frame.session import Session
 from cooper.desk.frame.settings import Settings
 from cooper.desk.frame.window import Window
@@ -59,7 +59,7 @@ def run(design: Design, path: Path | None, *, start: bool = False) -> int:
     """Open the window, with the start page over it where that is wanted, and stay until it is closed."""
     app = application()
     settings = Settings()
-    speak_as_chosen(settings)
+    set_chosen_language(settings)
     hear_faults()
     window = Window(Session(design, path), settings)
     geometry = window.settings.geometry

@@ -20,6 +20,8 @@ from cooper.desk.widgets.labels import plain_tip, text_button
 from cooper.desk.widgets.tag import HEIGHT, Tag
 from cooper.editing.fields import Field, bench_fields
 from cooper.editing.make_sets import set_number
+from cooper.i18n.text import join, tr
+from cooper.i18n.translate import translate
 
 if TYPE_CHECKING:
     from cooper.desk.lenses.set_lens import SetLens
@@ -59,7 +61,7 @@ class Bench(QWidget):
         self.tags: dict[str, Tag] = {}
         for key, field in bench_fields(session.design, session.stage).items():
             self._tag(key, field)
-        self.verbs = text_button("What can be done", self)
+        self.verbs = text_button(tr("What can be done"), self)
         self.verbs.setObjectName("what_can_be_done")
         self.verbs.setProperty("chip", True)
         self.verbs.clicked.connect(
@@ -181,8 +183,8 @@ class Bench(QWidget):
         found = [n for n in self.session.results.warnings() if button.objectName() in n.about and n.stage in (None, k)]
         counts = next((c for c in ("short", "thin") if any(n.counts == c for n in found)), "muted") if found else ""
         th.mark(button, "warned", counts)
-        plain_tip(button, "\n".join(n.text for n in found))
-        button.setAccessibleDescription("; ".join(n.text for n in found))
+        plain_tip(button, join("\n", (n.text for n in found)))
+        button.setAccessibleDescription(translate(join("; ", (n.text for n in found))))
 
     def more_of_set(self, stage: int, i: int) -> None:
         """The sheet of a gear of the set, or (stage -1) that of the set."""
@@ -197,7 +199,7 @@ class Bench(QWidget):
         for lens, button in self.lens_buttons.items():
             here = lens == self.lens
             if th.word(button, "copper" if here else "muted", bold=here):
-                button.setAccessibleDescription("shown" if here else "")
+                button.setAccessibleDescription(translate(tr("shown") if here else ""))
                 button.adjustSize()
 
     def _order(self) -> None:
@@ -228,13 +230,13 @@ class Bench(QWidget):
         self._mark_lens()
         stage = self.session.design.train.stages[self.session.stage]
         mesh = stage.meshes[0]
-        names = [stage.members[mesh.driver].name, stage.members[mesh.driven].name, "the mesh"]
+        names = [stage.members[mesh.driver].name, stage.members[mesh.driven].name, tr("the mesh")]
         for button, name in zip(self.more, names, strict=True):
             self._warn(button)
-            words = f"More of {name} …" if name == "the mesh" else f"{name} …"
+            words = tr("More of {name} …", name=name) if name == "the mesh" else tr("{name} …", name=name)
             if button.text() != words:
-                button.setText(words)
-                button.setAccessibleName(f"All data of {name}")
+                button.setText(translate(words))
+                button.setAccessibleName(translate(tr("All data of {name}", name=name)))
                 button.adjustSize()
         self.drawing.refresh()
         self.views[self.lens].update()

@@ -17,6 +17,7 @@ from shiboken6 import isValid
 from cooper.desk.frame.child import surroundings
 from cooper.desk.frame.fault_notice import heard_beside
 from cooper.faults import is_fault, record
+from cooper.i18n.text import tr
 
 if TYPE_CHECKING:
     from PySide6.QtCore import QProcess
@@ -177,7 +178,7 @@ class Beside(QObject):
                 self._send()
             if task.wanted:
                 task.wanted = False
-                fault = RuntimeError("what runs beside the window broke off")
+                fault = RuntimeError(tr("what runs beside the window broke off"))
                 record(fault, task.function)
                 task.done(fault)
 

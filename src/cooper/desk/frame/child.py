@@ -7,7 +7,7 @@ from pathlib import Path
 from PySide6.QtCore import QProcessEnvironment
 
 import cooper
-from cooper.language.spoken import TOLD, as_told
+from cooper.i18n.translate import TOLD, language_for_children
 
 
 def surroundings() -> QProcessEnvironment:
@@ -15,6 +15,6 @@ def surroundings() -> QProcessEnvironment:
     found = QProcessEnvironment.systemEnvironment()
     found.insert("PYTHONPATH", str(Path(cooper.__file__).parent.parent))
     found.insert("PYTHONSAFEPATH", "1")
-    if as_told():
-        found.insert(TOLD, as_told())
+    if language_for_children():
+        found.insert(TOLD, language_for_children())
     return found

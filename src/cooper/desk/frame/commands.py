@@ -10,7 +10,8 @@ from PySide6.QtGui import QKeyEvent
 from PySide6.QtWidgets import QFrame, QLineEdit, QListWidget, QListWidgetItem, QVBoxLayout, QWidget
 
 from cooper.desk.widgets.labels import Label
-from cooper.language.spoken import shown
+from cooper.i18n.text import tr
+from cooper.i18n.translate import translate
 
 
 class Command(Struct, frozen=True):
@@ -34,20 +35,20 @@ class CommandList(QFrame):
         self.all = commands
         self.commands: list[Command] = []
         self.setObjectName("sheet")
-        self.setAccessibleName("Commands")
+        self.setAccessibleName(translate(tr("Commands")))
         box = QVBoxLayout(self)
         box.setContentsMargins(10, 10, 10, 10)
         self.line = QLineEdit()
         self.line.setObjectName("command_line")
-        self.line.setAccessibleName("Find a command")
-        self.line.setPlaceholderText("What do you want to do?")
+        self.line.setAccessibleName(translate(tr("Find a command")))
+        self.line.setPlaceholderText(translate(tr("What do you want to do?")))
         self.line.textChanged.connect(self.refresh)
         self.list = QListWidget()
         self.list.setObjectName("command_list")
         self.list.itemActivated.connect(lambda _item: self.run())
         self.list.itemClicked.connect(lambda _item: self.run())
         self.list.setFocusPolicy(Qt.FocusPolicy.NoFocus)
-        self.none = Label("No command has these words.")
+        self.none = Label(tr("No command has these words."))
         box.addWidget(self.line)
         box.addWidget(self.list, 1)
         box.addWidget(self.none)
@@ -69,11 +70,17 @@ class CommandList(QFrame):
         wanted = self.line.text().casefold().split()
         self.list.clear()
         for command in self.commands:
-            words = shown(command.words)
+            words = translate(command.words)
             if all(word in words.casefold() for word in wanted):
-                reason = shown(command.why_not())
-                after = f"     {reason}" if reason else f"     {command.shortcut}" if command.shortcut else ""
-                item = QListWidgetItem(words + after)
+                reason = translate(command.why_not())
+                after = (
+                    tr("     {reason}", reason=reason)
+                    if reason
+                    else tr("     {shortcut}", shortcut=command.shortcut)
+                    if command.shortcut
+                    else ""
+                )
+                item = QListWidgetItem(translate(words + after))
                 if reason:
                     item.setForeground(self.palette().placeholderText())
                 item.setData(Qt.ItemDataRole.UserRole, command.key)

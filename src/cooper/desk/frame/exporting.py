@@ -21,8 +21,10 @@ from cooper.desk.widgets.labels import Label
 from cooper.document.models import Design
 from cooper.document.store import design_text
 from cooper.document.units import parse
-from cooper.errors import OutOfRange
+from cooper.errors import OutOfRange, message_of
 from cooper.exchange.ways import CURVES, KINDS, LOADED_TABLES, Options
+from cooper.i18n.text import tr
+from cooper.i18n.translate import translate
 
 PATIENCE_MS = 1500
 """How long an export that is not wanted any more may clear away what it has written."""
@@ -53,7 +55,7 @@ class Background(QObject):
             source = Path(folder.name) / "design.cooper.json"
             source.write_text(design_text(design), encoding="utf-8")
         except OSError as fault:
-            self.done(path, f"the folder for what is written on the way: {fault.strerror or fault}")
+            self.done(path, tr("the folder for what is written on the way: {value}", value=fault.strerror or fault))
             return
         # Written under a name of its own, so that what is broken off can be cleared away.
         part = path.parent / f".cooper-{os.getpid()}-{uuid.uuid4().hex[:12]}.part{path.suffix.lower()}"
@@ -76,7 +78,7 @@ class Background(QObject):
                     part.replace(followed(path))
                     flush_folder(path.parent)
             except OSError as error:
-                fault = f"{path}: {error.strerror or error}"
+                fault = tr("{path}: {value}", path=path, value=error.strerror or error)
             for rest in part.parent.glob(f"{part.stem.removesuffix('.part')}*"):
                 with suppress(OSError):
                     rest.unlink()
@@ -84,7 +86,7 @@ class Background(QObject):
                 self.process = self.path = None
                 told = bytes(process.readAllStandardError().data()).decode(errors="replace").strip().splitlines()
                 last = told[-1].replace(str(part), str(path)).replace(part.name, path.name) if told else ""
-                self.done(path, fault if code == 0 else (last or "the export broke off"))
+                self.done(path, fault if code == 0 else (last or tr("the export broke off")))
                 self._next()
             process.deleteLater()
 
@@ -132,9 +134,9 @@ class Background(QObject):
 
 
 REPORTS = {
-    "summary": "duty, verdicts and what governs",
-    "usual": "with every calculation",
-    "all": "and every entry and value, loaded teeth too",
+    "summary": tr("duty, verdicts and what governs"),
+    "usual": tr("with every calculation"),
+    "all": tr("and every entry and value, loaded teeth too"),
 }
 """What a report of each length holds."""
 LOADED: dict[str, tuple[str, ...]] = {
@@ -149,43 +151,43 @@ class ExportCard(Card):
     """Kind, chord error, compensation and how flanks are drawn; nothing is written before all of it can be."""
 
     def __init__(self, parent: QWidget, system: str) -> None:
-        super().__init__(parent, "Export with options", "Export …")
+        super().__init__(parent, tr("Export with options"), tr("Export …"))
         self.setObjectName("export_card")
         self.system = system
         form = self.form
         self.kind = QComboBox()
         self.kind.setObjectName("export_kind")
         for kind, words in KINDS.items():
-            self.kind.addItem(words, kind)
+            self.kind.addItem(translate(words), kind)
         self.tolerance, self.compensation = QLineEdit(), QLineEdit("0")
-        self.tolerance.setPlaceholderText("the kind's own")
+        self.tolerance.setPlaceholderText(translate(tr("the kind's own")))
         self.tolerance.setObjectName("export_tolerance")
         self.compensation.setObjectName("export_compensation")
         self.curves = QComboBox()
-        self.curves.addItems(list(CURVES))
+        self.curves.addItems(translate(list(CURVES)))
         self.which = QComboBox()
         self.which.setObjectName("export_which")
-        self.which.addItems(["both gears", "the driving gear alone", "the driven gear alone"])
+        self.which.addItems(translate([tr("both gears"), tr("the driving gear alone"), tr("the driven gear alone")]))
         self.length = QComboBox()
         self.length.setObjectName("export_length")
         for length, told in REPORTS.items():
-            self.length.addItem(told, length)
+            self.length.addItem(translate(told), length)
         self.length.setCurrentIndex(list(REPORTS).index("usual"))
         self.loaded = QComboBox()
         self.loaded.setObjectName("export_loaded")
         for told, tables in LOADED.items():
-            self.loaded.addItem(told, tables)
+            self.loaded.addItem(translate(told), tables)
         self.fault = Label()
         self.fault.setObjectName("export_fault")
         self.fault.setWordWrap(True)
-        form.addRow("What", self.kind)
-        form.addRow("Of", self.which)
-        form.addRow("Greatest distance from the true curve", self.tolerance)
-        form.addRow("Outline grown along its normal (half a kerf)", self.compensation)
-        form.addRow("Flanks in a DXF", self.curves)
-        form.addRow("Length of a report", self.length)
-        form.addRow("Loaded teeth in a CSV or spreadsheet", self.loaded)
-        form.addRow(self.fault)
+        form.addRow(translate(tr("What")), self.kind)
+        form.addRow(translate("Of"), self.which)
+        form.addRow(translate(tr("Greatest distance from the true curve")), self.tolerance)
+        form.addRow(translate(tr("Outline grown along its normal (half a kerf)")), self.compensation)
+        form.addRow(translate(tr("Flanks in a DXF")), self.curves)
+        form.addRow(translate(tr("Length of a report")), self.length)
+        form.addRow(translate(tr("Loaded teeth in a CSV or spreadsheet")), self.loaded)
+        form.addRow(translate(self.fault))
         self.options = Options()
 
     def accept(self) -> None:
@@ -196,14 +198,19 @@ class ExportCard(Card):
             grown = parse(self.compensation.text().strip() or "0", "length", self.system, quantity="compensation")
             if tolerance is not None and not 1e-5 <= tolerance <= 1:
                 raise OutOfRange(
-                    "tolerance", tolerance, "finer makes endless files, coarser no gears", low=1e-5, high=1, unit="mm"
+                    "tolerance",
+                    tolerance,
+                    tr("finer makes endless files, coarser no gears"),
+                    low=1e-5,
+                    high=1,
+                    unit="mm",
                 )
             if not -5 <= grown <= 5:
-                raise OutOfRange("compensation", grown, "no kerf is that wide", low=-5, high=5, unit="mm")
+                raise OutOfRange("compensation", grown, tr("no kerf is that wide"), low=-5, high=5, unit="mm")
             if grown and self.kind.currentData() not in (".dxf", ".svg", ".stl", ".3mf"):
-                raise OutOfRange("compensation", grown, "this kind is never compensated", low=0, high=0, unit="mm")
+                raise OutOfRange("compensation", grown, tr("this kind is never compensated"), low=0, high=0, unit="mm")
         except OutOfRange as fault:
-            self.fault.setText(str(fault))
+            self.fault.setText(message_of(fault))
             return
         self.options = Options(
             tolerance,

@@ -10,6 +10,8 @@ from PySide6.QtGui import QGuiApplication
 from PySide6.QtWidgets import QApplication
 
 from cooper.faults import details, listen, log_file
+from cooper.i18n.text import tr
+from cooper.i18n.translate import translate
 
 if TYPE_CHECKING:
     from cooper.desk.frame.window import Window
@@ -48,13 +50,18 @@ class FaultEar(QObject):
 def tell_fault(window: Window, words: str) -> None:
     """Keep the work and say what happened."""
     window.autosave_now()
-    told = (
-        "Something went wrong that is Cooper's fault, not your design's. What you did last may not have taken effect; your work is kept. "
-        f"The log is {log_file()}."
+    told = tr(
+        "Something went wrong that is Cooper's fault, not your design's. What you did last may not "
+        "have taken effect; your work is kept. The log is {log_file}.",
+        log_file=log_file(),
     )
     window.notice.withdraw(told)
     window.notice.ask(
-        told, [("Copy details", lambda: QGuiApplication.clipboard().setText(words)), ("Close", lambda: None)]
+        told,
+        [
+            (tr("Copy details"), lambda: QGuiApplication.clipboard().setText(translate(words))),
+            (tr("Close"), lambda: None),
+        ],
     )
 
 

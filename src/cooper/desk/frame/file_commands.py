@@ -10,6 +10,7 @@ from cooper.desk.frame.registry import Action, register_actions
 from cooper.desk.frame.trail import pin_dialog
 from cooper.desk.widgets.card import ask_text
 from cooper.editing.edit import set_at
+from cooper.i18n.text import tr
 
 if TYPE_CHECKING:
     from cooper.desk.frame.window import Window
@@ -17,7 +18,7 @@ if TYPE_CHECKING:
 
 def rename(window: Window) -> None:
     """Ask for a new name of the design."""
-    name = ask_text(window, "Rename the design", "Name", window.session.design.name, "Rename")
+    name = ask_text(window, tr("Rename the design"), tr("Name"), window.session.design.name, "Rename")
     if name is not None and name.strip():
         window.session.edit(lambda d, _r: set_at(d, "name", name.strip()[:120]), "renamed", "name")
 
@@ -28,18 +29,24 @@ def _demo(window: Window, name: str) -> None:
 
 register_actions(
     "files",
-    Action("find", "Find a command", "Ctrl+K", lambda w: w.command_list.open()),
-    Action("open", "Open a design …", "Ctrl+O", lambda w: w.open_dialog(), asks=True),
-    Action("save", "Save", "Ctrl+S", lambda w: w.save(), asks=True),
-    Action("save_as", "Save as …", "Ctrl+Shift+S", lambda w: w.save_as(), asks=True),
-    Action("new", "New design from the demo", "Ctrl+N", lambda w: w.open_demo(), asks=True),
+    Action("find", tr("Find a command"), "Ctrl+K", lambda w: w.command_list.open()),
+    Action("open", tr("Open a design …"), "Ctrl+O", lambda w: w.open_dialog(), asks=True),
+    Action("save", tr("Save"), "Ctrl+S", lambda w: w.save(), asks=True),
+    Action("save_as", tr("Save as …"), "Ctrl+Shift+S", lambda w: w.save_as(), asks=True),
+    Action(tr("new"), tr("New design from the demo"), "Ctrl+N", lambda w: w.open_demo(), asks=True),
     *(
-        Action(f"demo_{name}", f"New design from the demo: {words}", "", partial(_demo, name=name), asks=True)
+        Action(
+            f"demo_{name}",
+            tr("New design from the demo: {words}", words=words),
+            "",
+            partial(_demo, name=name),
+            asks=True,
+        )
         for name, words in DEMOS.items()
     ),
-    Action("start", "Start page: the demo designs as drawings", "Ctrl+Shift+N", lambda w: w.open_start()),
-    Action("rename", "Rename the design …", "", rename, asks=True),
-    Action("undo", "Undo: back to the state before", "Ctrl+Z", lambda w: w.session.undo()),
-    Action("redo", "Redo: forward again", "Ctrl+Y", lambda w: w.session.redo()),
-    Action("pin", "Pin and name this state …", "Ctrl+P", lambda w: pin_dialog(w.session, w), asks=True),
+    Action(tr("start"), tr("Start page: the demo designs as drawings"), "Ctrl+Shift+N", lambda w: w.open_start()),
+    Action("rename", tr("Rename the design …"), "", rename, asks=True),
+    Action("undo", tr("Undo: back to the state before"), "Ctrl+Z", lambda w: w.session.undo()),
+    Action("redo", tr("Redo: forward again"), "Ctrl+Y", lambda w: w.session.redo()),
+    Action("pin", tr("Pin and name this state …"), "Ctrl+P", lambda w: pin_dialog(w.session, w), asks=True),
 )

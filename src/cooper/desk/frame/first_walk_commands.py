@@ -11,6 +11,8 @@ from PySide6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 from cooper.desk.frame import theme as th
 from cooper.desk.frame.registry import Action, register_actions
 from cooper.desk.widgets.labels import Label
+from cooper.i18n.text import tr
+from cooper.i18n.translate import translate
 
 if TYPE_CHECKING:
     from cooper.desk.frame.window import Window
@@ -18,29 +20,44 @@ if TYPE_CHECKING:
 STOPS = (
     (
         "power_line",
-        "The train",
-        "Power flows from left to right: what comes in, each stage to scale, what goes out. Click an end for the duty, a stage to work on it. "
-        "A click on the design's name opens what one does with a file.",
+        tr("The train"),
+        tr(
+            "Power flows from left to right: what comes in, each stage to scale, what goes out. Click an "
+            "end for the duty, a stage to work on it. A click on the design's name opens what one does "
+            "with a file."
+        ),
     ),
     (
         "bench",
-        "The Bench",
-        "The selected mesh in true form. Every number on it is a field: click it, type a value with any unit, or step it with the arrow keys. Drag to roll the teeth.",
+        tr("The Bench"),
+        tr(
+            "The selected mesh in true form. Every number on it is a field: click it, type a value with "
+            "any unit, or step it with the arrow keys. Drag to roll the teeth."
+        ),
     ),
     (
         "lenses",
-        "Other ways to look",
-        "The same mesh from the side, along its contact, as a stress field, with its shafts, as the whole train turning. The right button shows what each can do.",
+        tr("Other ways to look"),
+        tr(
+            "The same mesh from the side, along its contact, as a stress field, with its shafts, as the "
+            "whole train turning. The right button shows what each can do."
+        ),
     ),
     (
         "margins",
-        "The Margins",
-        "Every check, worst first: a filled disc holds, a half one is thin, a triangle is short. Click one to see why, and what would help.",
+        tr("The Margins"),
+        tr(
+            "Every check, worst first: a filled disc holds, a half one is thin, a triangle is short. "
+            "Click one to see why, and what would help."
+        ),
     ),
     (
         "trail",
-        "The Trail",
-        "Each edit is a state. Click one to go back; nothing is lost. Ctrl+K finds every command, F1 explains what is selected.",
+        tr("The Trail"),
+        tr(
+            "Each edit is a state. Click one to go back; nothing is lost. Ctrl+K finds every command, F1 "
+            "explains what is selected."
+        ),
     ),
 )
 WIDTH = 330
@@ -53,7 +70,7 @@ class FirstWalk(QWidget):
         super().__init__(window)
         self.window_, self.n = window, 0
         self.setObjectName("first_walk")
-        self.setAccessibleName("A first walk over the window")
+        self.setAccessibleName(translate(tr("A first walk over the window")))
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.card = QWidget(self)
         self.card.setObjectName("walk_card")
@@ -61,7 +78,7 @@ class FirstWalk(QWidget):
         self.title, self.words = Label(), Label()
         self.words.setWordWrap(True)
         row = QHBoxLayout()
-        self.skip, self.on = QPushButton("Skip  Esc"), QPushButton()
+        self.skip, self.on = QPushButton(translate(tr("Skip  Esc"))), QPushButton()
         for button, name, act in ((self.skip, "walk_skip", self.end), (self.on, "walk_on", self.go_on)):
             button.setObjectName(name)
             button.clicked.connect(act)
@@ -104,11 +121,11 @@ class FirstWalk(QWidget):
     def show_stop(self) -> None:
         """Words of the present stop."""
         _, title, told = STOPS[self.n]
-        self.title.setText(f"{self.n + 1} of {len(STOPS)}: {title}")
-        self.words.setText(told)
-        self.card.setAccessibleName(f"{title}. {told}")
+        self.title.setText(translate(tr("{n} of {stops}: {title}", n=self.n + 1, stops=len(STOPS), title=title)))
+        self.words.setText(translate(told))
+        self.card.setAccessibleName(translate(tr("{title}. {told}", title=title, told=told)))
         last = self.n == len(STOPS) - 1
-        self.on.setText("Begin  Enter" if last else "Next  Enter")
+        self.on.setText(translate(tr("Begin  Enter") if last else tr("Next  Enter")))
         th.word(self.title, "ink", th.TITLE, bold=True)
         th.word(self.words, "ink")
         self._place()
@@ -186,4 +203,4 @@ def walk_once(window: Window) -> None:
         begin_walk(window)
 
 
-register_actions("views", Action("walk", "A first walk over the window", "", begin_walk), place=0)
+register_actions("views", Action("walk", tr("A first walk over the window"), "", begin_walk), place=0)

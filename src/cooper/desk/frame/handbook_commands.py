@@ -30,6 +30,8 @@ from cooper.desk.frame.registry import Action, groups, register_actions, sheets
 from cooper.desk.lenses.entries import LENSES
 from cooper.desk.widgets.symbol_titles import Titles
 from cooper.handbook.book import KINDS_OF_PAGES, Book, Page, Verb, picture_places
+from cooper.i18n.text import tr
+from cooper.i18n.translate import translate
 
 if TYPE_CHECKING:
     from cooper.desk.frame.window import Window
@@ -60,7 +62,11 @@ def verbs() -> list[Verb]:
     found = []
     for n, entry in enumerate(LENSES.values(), 1):
         rows = next((v.VERBS for v in vars(entry.module).values() if isinstance(v, type) and hasattr(v, "VERBS")), ())
-        found.append(Verb(entry.key, f"Lens {entry.words}", f"Alt+{n}", "lens", tuple((w, k) for w, k, _ in rows)))
+        found.append(
+            Verb(
+                entry.key, tr("Lens {words}", words=entry.words), f"Alt+{n}", "lens", tuple((w, k) for w, k, _ in rows)
+            )
+        )
     found += [Verb(s.key, s.words, keys(s.shortcut), "sheet") for s in sheets().values()]
     found += [Verb(a.key, a.words, keys(a.shortcut), "command") for group in groups().values() for a in group]
     return found
@@ -166,7 +172,7 @@ class Reader(QTextBrowser):
             p = QPainter(blank)
             p.setPen(self.palette().placeholderText().color())
             p.setFont(th.font(28))
-            p.drawText(blank.rect(), Qt.AlignmentFlag.AlignCenter, "The program draws this picture …")
+            p.drawText(blank.rect(), Qt.AlignmentFlag.AlignCenter, translate(tr("The program draws this picture …")))
             p.end()
             return blank
         return None
@@ -178,10 +184,10 @@ class Handbook(QWidget):
     def __init__(self, window: Window) -> None:
         super().__init__(window, Qt.WindowType.Window)
         self.window_ = window
-        self.setWindowTitle("Cooper: handbook")
+        self.setWindowTitle(translate(tr("Cooper: handbook")))
         self.setObjectName("handbook")
         self.book = Book(())
-        self.page = Page(FIRST, "", "<p>Opening …</p>", "")
+        self.page = Page(FIRST, "", "<p>" + translate(tr("Opening …")) + "</p>", "")
         self.wanted = FIRST
         self.seen: list[str] = []
         self.pictures = Pictures(self._picture_came)
@@ -189,12 +195,12 @@ class Handbook(QWidget):
         left = QVBoxLayout()
         self.line = QLineEdit()
         self.line.setObjectName("handbook_search")
-        self.line.setAccessibleName("Search the handbook")
-        self.line.setPlaceholderText("Search: a task, a symbol, a note …")
+        self.line.setAccessibleName(translate(tr("Search the handbook")))
+        self.line.setPlaceholderText(translate(tr("Search: a task, a symbol, a note …")))
         self.line.textChanged.connect(self.list_pages)
         self.list = QListWidget()
         self.list.setObjectName("handbook_list")
-        self.list.setAccessibleName("Pages of the handbook")
+        self.list.setAccessibleName(translate(tr("Pages of the handbook")))
         self.list.setItemDelegate(Titles(self.list))
         self.list.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.list.setTextElideMode(Qt.TextElideMode.ElideRight)
@@ -204,14 +210,14 @@ class Handbook(QWidget):
         left.addWidget(self.list, 1)
         right = QVBoxLayout()
         above = QHBoxLayout()
-        self.back = QPushButton("Back  Alt+Left")
+        self.back = QPushButton(translate(tr("Back  Alt+Left")))
         self.back.setObjectName("handbook_back")
         self.back.setProperty("plain", True)
         self.back.clicked.connect(self.go_back)
         above.addWidget(self.back)
         above.addStretch(1)
         self.reader = Reader(self.pictures)
-        self.reader.setAccessibleName("Page of the handbook")
+        self.reader.setAccessibleName(translate(tr("Page of the handbook")))
         self.reader.document().setDocumentMargin(14)
         self.reader.anchorClicked.connect(self._follow)
         right.addLayout(above)
@@ -234,15 +240,14 @@ class Handbook(QWidget):
 
     def _opened(self, fault: Exception | None) -> None:
         if fault is not None and isValid(self):
-            self.reader.setPlainText(f"The handbook could not be opened: {fault}")
+            self.reader.setPlainText(tr("The handbook could not be opened: {fault}", fault=fault))
 
     def dress(self, theme: th.Theme) -> None:
         """Put on a theme."""
         self.theme = theme
         ink, copper, muted, line = (theme.color(r).name() for r in ("ink", "copper", "muted", "line"))
         self.reader.document().setDefaultStyleSheet(
-            f"body{{color:{ink}}} h1{{font-size:19px;color:{ink}}} h2{{font-size:15px;color:{copper}}} a{{color:{copper};text-decoration:none}}"
-            f"td{{padding:2px 6px 2px 0;color:{ink}}} p,li{{line-height:140%}} code{{color:{muted}}} hr{{color:{line}}}"
+            f"body{{color:{ink}}} h1{{font-size:19px;color:{ink}}} h2{{font-size:15px;color:{copper}}} a{{color:{copper};text-decoration:none}}td{{padding:2px 6px 2px 0;color:{ink}}} p,li{{line-height:140%}} code{{color:{muted}}} hr{{color:{line}}}"
         )
         self.show_page(self.wanted, keep=False)
 
@@ -254,19 +259,19 @@ class Handbook(QWidget):
         kind = ""
         for page in pages:
             if not text and page.kind != kind:
-                head = QListWidgetItem(KINDS_OF_PAGES[page.kind])
+                head = QListWidgetItem(translate(KINDS_OF_PAGES[page.kind]))
                 head.setFlags(Qt.ItemFlag.NoItemFlags)
                 head.setForeground(self.theme.color("copper"))
-                self.list.addItem(head)
+                self.list.addItem(translate(head))
                 kind = page.kind
-            item = QListWidgetItem(page.title)
+            item = QListWidgetItem(translate(page.title))
             item.setData(Qt.ItemDataRole.UserRole, page.key)
-            item.setToolTip(page.title)
+            item.setToolTip(translate(page.title))
             self.list.addItem(item)
         if text and not pages:
-            none = QListWidgetItem("No page has all these words.")
+            none = QListWidgetItem(translate(tr("No page has all these words.")))
             none.setFlags(Qt.ItemFlag.NoItemFlags)
-            self.list.addItem(none)
+            self.list.addItem(translate(none))
 
     def show_page(self, key: str, keep: bool = True) -> None:
         """Show a page; the one before can be gone back to."""
@@ -285,7 +290,10 @@ class Handbook(QWidget):
             found = self.pictures.want(name)
             size = PICTURE if found is None else found.size()
             high = round(wide * size.height() / size.width())
-            body = body.replace(f'src="picture:{place}"', f'src="picture:{place}" width="{wide}" height="{high}"')
+            body = body.replace(
+                f'src="picture:{place}"',
+                f'src="picture:{place}" width="{wide}" height="{high}"',
+            )
         self.reader.setHtml(f"<body>{body}</body>")
         self.back.setEnabled(bool(self.seen))
 
@@ -321,7 +329,9 @@ class Handbook(QWidget):
                 command = next((c for c in self.window_.commands if c.key == key), None)
                 reason = command.why_not() if command is not None else ""
                 if command is None or reason:
-                    self.window_.notice.say(f"Not now: {reason or 'this design has nothing for it'}")
+                    self.window_.notice.say(
+                        tr("Not now: {value}", value=reason or tr("this design has nothing for it"))
+                    )
                 else:
                     command.run()
 
@@ -382,6 +392,6 @@ def open_handbook(window: Window, key: str = "") -> None:
 
 register_actions(
     "views",
-    Action("handbook", "Handbook: tasks, and what everything is", "Shift+F1", open_handbook),
+    Action("handbook", tr("Handbook: tasks, and what everything is"), "Shift+F1", open_handbook),
     place=2,
 )

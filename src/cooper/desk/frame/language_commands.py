@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import sys
 from functools import partial
 from typing import TYPE_CHECKING
 
@@ -11,48 +10,44 @@ from PySide6.QtCore import QLocale
 from cooper.desk.frame.beside_window import Beside
 from cooper.desk.frame.registry import Action, register_actions
 from cooper.desk.frame.settings import Settings
-from cooper.language.spoken import LANGUAGES, speak, spoken
+from cooper.i18n.text import tr
+from cooper.i18n.translate import language_in_force, languages, set_language
 
 if TYPE_CHECKING:
     from cooper.desk.frame.window import Window
 
-AS_WRITTEN = ("en", ".")
-WIDGETS = "cooper.desk.frame.spoken_widgets"
 _shown: list[Window] = []
 """Holds the window that took another's place; Qt does not."""
 
 
-def speak_as_chosen(settings: Settings) -> None:
+def set_chosen_language(settings: Settings) -> None:
     """Show everything in the language and with the decimal mark of the settings, of the system where they have none."""
     language, mark = of_place()
     chosen = settings.text("language", "")
-    wanted = (chosen if chosen in LANGUAGES else language, settings.text("decimal", "") or mark)
-    if wanted == AS_WRITTEN and WIDGETS not in sys.modules:
-        # Nothing has been put into another language, nor is to be.
-        speak(*wanted)
-        return
-    from cooper.desk.frame.spoken_widgets import put_on
-
-    put_on(*wanted)
+    set_language(chosen if chosen in languages() else language, settings.text("decimal", "") or mark)
 
 
 def of_place() -> tuple[str, str]:
     """Language and decimal mark that the system's settings ask for."""
     locale = QLocale.system()
     code = locale.name().partition("_")[0]
-    return (code if code in LANGUAGES else "en"), locale.decimalPoint()
+    return (code if code in languages() else "en"), locale.decimalPoint()
 
 
 def choose(window: Window, key: str, value: str) -> None:
     """Keep a choice, and show the same session by it."""
     window.settings.set_text(key, value)
-    before = spoken()
-    speak_as_chosen(window.settings)
-    if spoken() == before:
-        window.notice.say("It is so already")
+    before = language_in_force()
+    set_chosen_language(window.settings)
+    if language_in_force() == before:
+        window.notice.say(tr("It is so already"))
         return
     fresh = _in_place_of(window)
-    fresh.notice.say(f"Language: {LANGUAGES[spoken()[0]]}" if key == "language" else f"Decimal mark: {spoken()[1]}")
+    fresh.notice.say(
+        tr("Language: {languages}", languages=languages()[language_in_force()[0]])
+        if key == "language"
+        else tr("Decimal mark: {spoken}", spoken=language_in_force()[1])
+    )
 
 
 def _in_place_of(window: Window) -> Window:
@@ -77,8 +72,8 @@ def _in_place_of(window: Window) -> Window:
 
 def _at_work(window: Window) -> str:
     if window.ways_out.under_way():
-        return "An export is running"
-    return "A change is being worked out" if window.session.at_work else ""
+        return tr("An export is running")
+    return tr("A change is being worked out") if window.session.at_work else ""
 
 
 register_actions(
@@ -86,16 +81,26 @@ register_actions(
     *(
         Action(
             f"language_{code or 'system'}",
-            f"Language: {words}",
+            tr("Language: {words}", words=words),
             "",
             partial(choose, key="language", value=code),
             _at_work,
         )
-        for code, words in {"": "as the system", **LANGUAGES}.items()
+        for code, words in {"": tr("as the system"), **languages()}.items()
     ),
     *(
-        Action(f"decimal_{name}", f"Decimal mark: {words}", "", partial(choose, key="decimal", value=mark), _at_work)
-        for name, mark, words in (("system", "", "as the system"), ("point", ".", "point"), ("comma", ",", "comma"))
+        Action(
+            f"decimal_{name}",
+            tr("Decimal mark: {words}", words=words),
+            "",
+            partial(choose, key="decimal", value=mark),
+            _at_work,
+        )
+        for name, mark, words in (
+            ("system", "", tr("as the system")),
+            ("point", ".", tr("point")),
+            ("comma", ",", tr("comma")),
+        )
     ),
     place=1,
 )

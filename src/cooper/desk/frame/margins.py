@@ -42,6 +42,8 @@ from cooper.desk.widgets.typeset import (
 from cooper.document.quantities import plain
 from cooper.document.units import KINDS, number, number_with_unit, screen_unit
 from cooper.editing.levers import LEVERED, Lever, each_lever
+from cooper.i18n.text import join, term, tr
+from cooper.i18n.translate import translate
 from cooper.results.result_tree import Check, Results
 
 ROW = 46
@@ -52,15 +54,19 @@ SPAN = 0.5
 """Margin at which a bar is full; further ones end in an open tip."""
 
 
-WAITING = "being worked out"
+WAITING = tr("being worked out")
 """What stands in place of a number that is on its way."""
 
 
 def margin_words(check: Check) -> str:
     """The verdict in words: how far the value is from its limit."""
     size = abs(check.margin)
-    amount = "> 100 %" if size > 1 else f"{100 * size:.0f} %"
-    return {"holds": f"holds by {amount}", "thin": f"thin, {amount}", "short": f"short by {amount}"}[check.verdict]
+    amount = "> 100 %" if size > 1 else tr("{size:.0f} %", size=100 * size)
+    return {
+        "holds": tr("holds by {amount}", amount=amount),
+        "thin": tr("thin, {amount}", amount=amount),
+        "short": tr("short by {amount}", amount=amount),
+    }[check.verdict]
 
 
 def others_words(before: Results, after: Results, own: str) -> list[str]:
@@ -78,8 +84,8 @@ def others_words(before: Results, after: Results, own: str) -> list[str]:
         elif was:
             cured.append(plain(new.symbol, new.index))
     words = [
-        f"{' '.join(found[:3])}{' …' if len(found) > 3 else ''} {told}"
-        for found, told in ((worse, "becomes short"), (still, "stays short"), (cured, "is met"))
+        tr("{found}{value} {told}", found=join(" ", found[:3]), value=" …" if len(found) > 3 else "", told=told)
+        for found, told in ((worse, tr("becomes short")), (still, tr("stays short")), (cured, tr("is met")))
         if found
     ]
     return words
@@ -114,12 +120,25 @@ class CheckRow(QAbstractButton):
             return
         self.check, self._seen = check, seen
         self.setObjectName(f"check_{check.key}")
-        self.setAccessibleName(f"{check.label} {plain(check.symbol, check.index)}")
+        self.setAccessibleName(
+            translate(tr("{label} {symbol}", label=check.label, symbol=plain(check.symbol, check.index)))
+        )
         told = WAITING if self.waits else margin_words(check)
-        self.setAccessibleDescription(f"{self.value_text()} {self.unit()}, {check.sense} {self.limit_text()}, {told}")
-        tip = f"{check.label}: {told}"
+        self.setAccessibleDescription(
+            translate(
+                tr(
+                    "{value_text} {unit}, {sense} {limit_text}, {told}",
+                    value_text=self.value_text(),
+                    unit=self.unit(),
+                    sense=term(check.sense),
+                    limit_text=self.limit_text(),
+                    told=told,
+                )
+            )
+        )
+        tip = tr("{label}: {told}", label=check.label, told=told)
         if not self.waits and check.verdict != "holds":
-            tip += f"\nIf not met: {check.means}"
+            tip += tr("\nIf not met: {means}", means=check.means)
         plain_tip(self, tip)
         self.update()
 
@@ -208,19 +227,27 @@ class LeverRow(QAbstractButton):
         self.setEnabled(self.moves)
         if self.moves:
             self.setCursor(Qt.CursorShape.PointingHandCursor)
-        self.setAccessibleName(f"Lever: {lever.label} {self.value_text()}")
-        self.setAccessibleDescription(self.effect_text())
+        self.setAccessibleName(
+            translate(tr("Lever: {label} {value_text}", label=lever.label, value_text=self.value_text()))
+        )
+        self.setAccessibleDescription(translate(self.effect_text()))
         tried = lever.results is not None and self.moves
         plain_tip(
             self,
             lever.cannot
-            or f"Try {lever.label} {self.value_text()}: {self.effect_text()}\n{self.all_effects() if tried else ''}".strip(),
+            or tr(
+                "Try {label} {value_text}: {effect_text}\n{all_effects}",
+                label=lever.label,
+                value_text=self.value_text(),
+                effect_text=self.effect_text(),
+                all_effects=self.all_effects() if tried else "",
+            ).strip(),
         )
 
     def value_text(self) -> str:
         lever = self.lever
         if lever.design is None:
-            return "out of reach"
+            return tr("out of reach")
         if isinstance(lever.shown, str):
             return lever.shown
         return number_with_unit(lever.shown, lever.kind or "factor", self.session.system)
@@ -232,14 +259,14 @@ class LeverRow(QAbstractButton):
             return lever.cannot
         e = lever.effect(self.session.results, self.session.stage)
         if not self.moves:
-            return "enough as it is"
+            return tr("enough as it is")
         words = []
         if abs(e["mass"]) >= 0.005:
-            words.append(f"mass {100 * e['mass']:+.0f} %")
+            words.append(tr("mass {mass:+.0f} %", mass=100 * e["mass"]))
         if abs(e["a_w"]) >= 0.0005:
-            words.append(f"centres {100 * e['a_w']:+.1f} %")
+            words.append(tr("centres {a_w:+.1f} %", a_w=100 * e["a_w"]))
         words += others_words(self.session.results, lever.results, self.key)
-        return ", ".join(words) or "mass and centres as now"
+        return join(", ", words) or tr("mass and centres as now")
 
     def all_effects(self) -> str:
         """Every check that the Lever moves, with its margin before and after."""
@@ -248,8 +275,16 @@ class LeverRow(QAbstractButton):
         for old in self.session.results.checks:
             new = self.lever.results.check(old.key)
             if new is not None and abs(new.margin - old.margin) >= 0.005:
-                lines.append(f"{plain(old.symbol, old.index)}, {old.label}: {margin_words(old)} → {margin_words(new)}")
-        return "\n".join(lines)
+                lines.append(
+                    tr(
+                        "{symbol}, {label}: {old} → {new}",
+                        symbol=plain(old.symbol, old.index),
+                        label=old.label,
+                        old=margin_words(old),
+                        new=margin_words(new),
+                    )
+                )
+        return join("\n", lines)
 
     def paintEvent(self, event: QPaintEvent) -> None:
         p = QPainter(self)
@@ -290,7 +325,7 @@ class Margins(QWidget):
         outer.setSpacing(4)
         head = QHBoxLayout()
         head.setContentsMargins(14, 0, 14, 0)
-        self.title, self.method = Label("Margins"), Label()
+        self.title, self.method = Label(tr("Margins")), Label()
         self.method.setObjectName("method")
         self.count = QPushButton()
         th.word(self.title, "ink", th.TITLE, bold=True)
@@ -342,7 +377,7 @@ class Margins(QWidget):
         self.refresh()
 
     def refresh(self) -> None:
-        self.method.setText(self.session.design.train.defaults.method)
+        self.method.setText(translate(self.session.design.train.defaults.method))
         groups = self.session.checks()
         keys = {c.key for _k, checks in groups for c in checks}
         for key in set(self.rows) - keys:
@@ -358,7 +393,7 @@ class Margins(QWidget):
         at = 0
         for k, checks in groups:
             if len(groups) > 1:
-                name = "The train" if k is None else self.session.design.train.stages[k].name
+                name = tr("The train") if k is None else self.session.design.train.stages[k].name
                 self.heads.append(self._head(name))
                 self.column.insertWidget(at, self.heads[-1])
                 at += 1
@@ -378,7 +413,7 @@ class Margins(QWidget):
             (n, session.design.train.stages[n.stage].name if several and n.stage is not None else "") for n in found
         ]
         if [(w.note, w.text_shown) for w in self.warnings] != [
-            (n, f"{where}: {n.text}" if where else n.text) for n, where in wanted
+            (n, tr("{where}: {text}", where=where, text=n.text) if where else n.text) for n, where in wanted
         ]:
             for old in self.warnings:
                 self.column.removeWidget(old)
@@ -394,8 +429,16 @@ class Margins(QWidget):
         for n, quiet in enumerate(r for r in self.warnings if not r.note.counts):
             self.column.insertWidget(at + above + n, quiet)
         count = len(session.results.warnings())
-        self.count.setText("no warnings" if count == 0 else "1 warning" if count == 1 else f"{count} warnings")
-        plain_tip(self.count, "Warnings on the whole train; a click opens all notes (Ctrl+I)")
+        self.count.setText(
+            translate(
+                tr("no warnings")
+                if count == 0
+                else tr("1 warning")
+                if count == 1
+                else tr("{count} warnings", count=count)
+            )
+        )
+        plain_tip(self.count, tr("Warnings on the whole train; a click opens all notes (Ctrl+I)"))
 
     def _show_worst(self, in_sight: set[str]) -> None:
         """The worst check of the train, where it is not among the first of the list."""
@@ -403,7 +446,7 @@ class Margins(QWidget):
         hidden = worst.key not in in_sight
         self.worst.setVisible(hidden)
         if hidden:
-            where = "the train" if worst.stage is None else self.session.design.train.stages[worst.stage].name
+            where = tr("the train") if worst.stage is None else self.session.design.train.stages[worst.stage].name
             self.worst.show_check(worst, where, margin_words(worst))
 
     def _go_to_worst(self) -> None:
@@ -474,7 +517,7 @@ class Margins(QWidget):
             self.card_title.setContentsMargins(10, 0, 0, 2)
             box.addWidget(self.card_title)
         limit = number_with_unit(check.limit, check.kind, self.session.system)
-        self.card_title.setText(f"Levers to reach {limit}")
+        self.card_title.setText(translate(tr("Levers to reach {limit}", limit=limit)))
         th.word(self.card_title, "copper")
         self.column.insertWidget(self.column.indexOf(self.rows[self.opened]) + 1, self.card)
         self.card.show()
@@ -520,7 +563,9 @@ class Margins(QWidget):
     def _try(self, row: LeverRow) -> None:
         lever = row.lever
         if lever.design is not None and lever.results is not None:
-            self.session.take(lever.design, lever.results, f"{lever.label} {row.value_text()}")
+            self.session.take(
+                lever.design, lever.results, tr("{label} {value_text}", label=lever.label, value_text=row.value_text())
+            )
 
     def fill_now(self) -> None:
         """Solve the Levers at once (for pictures and tests)."""

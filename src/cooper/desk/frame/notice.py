@@ -11,6 +11,8 @@ from PySide6.QtWidgets import QFrame, QHBoxLayout, QPushButton
 
 from cooper.desk.frame import theme as th
 from cooper.desk.widgets.labels import Label
+from cooper.i18n.text import tr
+from cooper.i18n.translate import translate
 
 if TYPE_CHECKING:
     from cooper.desk.frame.window import Window
@@ -42,7 +44,7 @@ class Notice(QFrame):
 
     def say(self, words: str, *, bad: bool = False) -> None:
         """Show a message; good news goes by itself, bad news stays until Escape or the next."""
-        self._show(words, bad, [("Close", self.end)] if bad else [])
+        self._show(words, bad, [(tr("Close"), self.end)] if bad else [])
         if not bad:
             self.fade.start(4000)
 
@@ -75,11 +77,11 @@ class Notice(QFrame):
             b.hide()
             b.deleteLater()
         self.buttons = []
-        self.text.setText(words)
+        self.text.setText(translate(words))
         self.bad = bad
         th.word(self.text, "short" if bad else "ink")
         for name, act in answers:
-            button = QPushButton(name)
+            button = QPushButton(translate(name))
             button.setObjectName(f"notice_{name.lower().replace(' ', '_')}")
             asked = any(q[1] is answers for q in self.questions)
             done = partial(self._answer, answers, act) if asked else act

@@ -12,6 +12,8 @@ from PySide6.QtWidgets import QFileDialog, QWidget
 from cooper.atomic_write import atomic_write_bytes
 from cooper.desk.frame.registry import Action, register_actions
 from cooper.desk.widgets.in_memory import in_memory
+from cooper.i18n.text import tr
+from cooper.i18n.translate import translate
 
 if TYPE_CHECKING:
     from cooper.desk.frame.window import Window
@@ -40,7 +42,7 @@ def picture_of(view: QWidget) -> QPixmap:
 def copy_view(window: Window) -> None:
     """The view onto the clipboard."""
     QGuiApplication.clipboard().setPixmap(picture_of(view_of(window)))
-    window.notice.say("The view is on the clipboard as a picture")
+    window.notice.say(tr("The view is on the clipboard as a picture"))
 
 
 def save_view(view: QWidget, path: Path, title: str) -> None:
@@ -48,8 +50,8 @@ def save_view(view: QWidget, path: Path, title: str) -> None:
     size: QSize = view.size()
     if path.suffix == ".png":
         picture = picture_of(view).toImage()
-        picture.setText("Title", title)
-        picture.setText("Software", "Cooper")
+        picture.setText(translate(tr("Title")), title)
+        picture.setText(translate("Software"), "Cooper")
         content = in_memory(lambda out: picture.save(out, "PNG"))  # type: ignore[call-overload]
     elif path.suffix == ".svg":
         content = in_memory(lambda out: _as_svg(view, size, out, title))
@@ -65,13 +67,13 @@ def _as_svg(view: QWidget, size: QSize, out: QBuffer, title: str) -> None:
     drawing.setOutputDevice(out)
     drawing.setSize(size)
     drawing.setViewBox(QRect(QPoint(0, 0), size))
-    drawing.setTitle(title)
+    drawing.setTitle(translate(title))
     _painted(view, drawing)
 
 
 def _as_pdf(view: QWidget, size: QSize, out: QBuffer, title: str) -> None:
     page = QPdfWriter(out)
-    page.setTitle(title)
+    page.setTitle(translate(title))
     page.setResolution(96)
     page.setPageSize(QPageSize(QSizeF(size) * PX_MM, QPageSize.Unit.Millimeter))
     page.setPageMargins(page.pageLayout().minimumMargins())
@@ -88,25 +90,25 @@ def save_dialog(window: Window) -> None:
     """Ask where the view shall be saved."""
     lens = window.bench.lens if window.pages.currentIndex() == 0 else "survey"
     start = f"{window.session.design.name.lower().replace(' ', '-')}-{lens}.png"
-    kinds = "Picture (*.png);;Drawing that scales (*.svg);;Page (*.pdf)"
-    name, _ = QFileDialog.getSaveFileName(window, "Save this view as a picture", start, kinds)
+    kinds = tr("Picture (*.png);;Drawing that scales (*.svg);;Page (*.pdf)")
+    name, _ = QFileDialog.getSaveFileName(window, translate(tr("Save this view as a picture")), start, translate(kinds))
     if not name:
         return
     path = Path(name)
     if path.suffix not in (".png", ".svg", ".pdf"):
-        window.notice.say(f"Not saved. {path.name}: a view is saved as .png, .svg or .pdf.", bad=True)
+        window.notice.say(tr("Not saved. {name}: a view is saved as .png, .svg or .pdf.", name=path.name), bad=True)
         return
     try:
-        save_view(view_of(window), path, f"{window.session.design.name}, {lens}")
+        save_view(view_of(window), path, tr("{name}, {lens}", name=window.session.design.name, lens=lens))
     except OSError as fault:
-        window.notice.say(f"Not saved. {path}: {fault.strerror or fault}.", bad=True)
+        window.notice.say(tr("Not saved. {path}: {value}.", path=path, value=fault.strerror or fault), bad=True)
         return
-    window.notice.say(f"Saved as {path}")
+    window.notice.say(tr("Saved as {path}", path=path))
 
 
 register_actions(
-    "ways out",
-    Action("copy_view", "Copy this view as a picture", "Ctrl+Shift+V", copy_view),
-    Action("save_view", "Save this view as PNG, SVG or PDF …", "", save_dialog, asks=True),
+    tr("ways out"),
+    Action("copy_view", tr("Copy this view as a picture"), "Ctrl+Shift+V", copy_view),
+    Action("save_view", tr("Save this view as PNG, SVG or PDF …"), "", save_dialog, asks=True),
     place=1,
 )

@@ -18,6 +18,8 @@ from cooper.desk.widgets.labels import plain_tip, text_button
 from cooper.desk.widgets.shapes import drop, role_of, section_path
 from cooper.desk.widgets.typeset import advance, draw_note, draw_verdict, elided, words
 from cooper.document.units import KINDS, number, number_with_unit, screen_unit
+from cooper.i18n.text import join, tr
+from cooper.i18n.translate import translate
 from cooper.results.pose import pose
 from cooper.results.result_tree import Results, SetResults, StageResults
 from cooper.values import GearValues
@@ -39,16 +41,16 @@ def stage_acts(session: Session, k: int) -> list[tuple[str, Callable[[], object]
         return lambda: session.change(name, k, *args, label=label, then=select)
 
     return [
-        ("Add a stage behind it", then("stage added", "add", go=k + 1)),
-        ("Split it in two", then("stage split", "split", go=k)),
-        ("Move it towards the input", then("stage moved", "move", k - 1, go=k - 1)),
-        ("Move it towards the output", then("stage moved", "move", k + 1, go=k + 1)),
-        ("Take it away", then("stage taken away", "remove", go=k)),
+        (tr("Add a stage behind it"), then(tr("stage added"), "add", go=k + 1)),
+        (tr("Split it in two"), then(tr("stage split"), "split", go=k)),
+        (tr("Move it towards the input"), then(tr("stage moved"), "move", k - 1, go=k - 1)),
+        (tr("Move it towards the output"), then(tr("stage moved"), "move", k + 1, go=k + 1)),
+        (tr("Take it away"), then(tr("stage taken away"), "remove", go=k)),
     ]
 
 
 def _count_words(count: int) -> str:
-    return "1 warning" if count == 1 else f"{count} warnings"
+    return tr("1 warning") if count == 1 else tr("{count} warnings", count=count)
 
 
 class StageCard(QAbstractButton):
@@ -93,9 +95,9 @@ class StageCard(QAbstractButton):
     def contextMenuEvent(self, event: QContextMenuEvent) -> None:
         """What can be done with this stage."""
         menu = QMenu(self)
-        menu.addAction("Exchange it or add one behind it …\tCtrl+J", self._arrange)
+        menu.addAction(translate(tr("Exchange it or add one behind it …\tCtrl+J")), self._arrange)
         for name, act in stage_acts(self.line.session, self.index):
-            menu.addAction(name, act)
+            menu.addAction(translate(name), act)
         menu.exec(event.globalPos())
 
     def _arrange(self) -> None:
@@ -189,19 +191,19 @@ class PowerLine(QFrame):
         super().__init__(parent)
         self.session, self.theme = session, theme
         self.setObjectName("band")
-        self.setAccessibleName("Power line")
+        self.setAccessibleName(translate(tr("Power line")))
         self.setFixedHeight(HEIGHT)
         self.cards: list[StageCard] = []
         self.ends = []
-        for name, meaning in (("duty_in", "Duty: what comes in"), ("duty_out", "Duty: what is wanted")):
+        for name, meaning in (("duty_in", tr("Duty: what comes in")), ("duty_out", tr("Duty: what is wanted"))):
             end = DutyEnd(self, name == "duty_in")
             end.setObjectName(name)
-            end.setAccessibleName(meaning)
-            plain_tip(end, meaning + " – click to edit")
+            end.setAccessibleName(translate(meaning))
+            plain_tip(end, meaning + tr(" – click to edit"))
             end.clicked.connect(self.duty_wanted)
             self.ends.append(end)
         self.sets: list[QPushButton] = []
-        self.finder = text_button("Commands  Ctrl K", self)
+        self.finder = text_button(tr("Commands  Ctrl K"), self)
         self.finder.setObjectName("find_command")
         self.finder.setProperty("plain", True)
         self.finder.clicked.connect(self.commands_wanted)
@@ -209,7 +211,7 @@ class PowerLine(QFrame):
         self.named.setObjectName("design_name")
         th.mark(self.named, "form", "name")
         self.named.setCursor(Qt.CursorShape.PointingHandCursor)
-        plain_tip(self.named, "What one does with a design: open, save, export, undo …")
+        plain_tip(self.named, tr("What one does with a design: open, save, export, undo …"))
         self.named.clicked.connect(
             lambda: self.file_wanted.emit(self.named.mapToGlobal(self.named.rect().bottomLeft()))
         )
@@ -247,14 +249,25 @@ class PowerLine(QFrame):
         for k, card in enumerate(self.cards):
             worst = min((c for c in self.session.results.checks if c.stage == k), key=lambda c: c.margin)
             name = self.session.design.train.stages[k].name
-            card.setAccessibleName(f"{name}, worst check {margin_words(worst)}")
+            card.setAccessibleName(translate(tr("{name}, worst check {worst}", name=name, worst=margin_words(worst))))
             power, system = self.session.results.stages[k].power, self.session.system
             shafts = [
-                f"{which}: {number_with_unit(power[f'T_{which}'], 'torque', system)}, {number_with_unit(power[f'n_{which}'], 'speed', system)}"
+                tr(
+                    "{which}: {power}, {power_2}",
+                    which=which,
+                    power=number_with_unit(power[f"T_{which}"], "torque", system),
+                    power_2=number_with_unit(power[f"n_{which}"], "speed", system),
+                )
                 for which in ("in", "out")
                 if f"T_{which}" in power
             ]
-            plain_tip(card, "\n".join((f"{name}: {worst.label} {margin_words(worst)}", *shafts)))
+            plain_tip(
+                card,
+                join(
+                    "\n",
+                    (tr("{name}: {label} {worst}", name=name, label=worst.label, worst=margin_words(worst)), *shafts),
+                ),
+            )
             card.update()
         self._arrange()
         self.update()
@@ -274,9 +287,9 @@ class PowerLine(QFrame):
             button.show()
             self.sets.append(button)
         for button, s in zip(self.sets, sets, strict=True):
-            button.setText(s.name)
-            button.setAccessibleName(f"Show {s.name} whole")
-            plain_tip(button, f"{s.name}: show it whole on the Bench")
+            button.setText(translate(s.name))
+            button.setAccessibleName(translate(tr("Show {name} whole", name=s.name)))
+            plain_tip(button, tr("{name}: show it whole on the Bench", name=s.name))
 
     def resizeEvent(self, event: object) -> None:
         self._arrange()
@@ -295,7 +308,7 @@ class PowerLine(QFrame):
         centres = self._centres()
         for button, s in zip(self.sets, self.session.results.sets, strict=True):
             a, b = centres[s.first] + CARD / 2, centres[s.first + 1] - CARD / 2
-            button.setText(elided(s.name, th.font(th.SMALL), b - a - 20))
+            button.setText(translate(elided(s.name, th.font(th.SMALL), b - a - 20)))
             button.adjustSize()
             button.move(round((a + b - button.width()) / 2), round(AXIS - button.height() / 2))
         left, right = self._span()
@@ -303,8 +316,10 @@ class PowerLine(QFrame):
         self.ends[1].setGeometry(round(right) + 12, 48, 240, 56)
         head = th.font(14, bold=True)
         name = self.session.design.name + ("  •" if self.session.dirty else "")
-        self.named.setText(f"{elided(name, head, 290)} …")
-        self.named.setAccessibleName(f"{self.session.design.name}: what one does with a design")
+        self.named.setText(translate(tr("{name} …", name=elided(name, head, 290))))
+        self.named.setAccessibleName(
+            translate(tr("{name}: what one does with a design", name=self.session.design.name))
+        )
         self.named.adjustSize()
         self.named.move(19, 28 - round(0.72 * self.named.height()))
         self.finder.adjustSize()
@@ -317,7 +332,7 @@ class PowerLine(QFrame):
         start = card.index
         if to != start:
             session = self.session
-            session.change("move", start, to, label="stage moved", then=lambda _on: session.select_stage(to))
+            session.change("move", start, to, label=tr("stage moved"), then=lambda _on: session.select_stage(to))
         self._arrange()
 
     def _thickness(self, torque: float) -> float:
@@ -387,7 +402,11 @@ class PowerLine(QFrame):
             stage_name = elided(self.session.design.train.stages[k].name, bold, min(170, beside))
             words(p, stage_name, bold, t.color("copper" if chosen else "ink"), x0, 24)
             m = r.stages[k].mesh
-            ratio = f"ratio {abs(m.u):.4g}" if "u" in m else f"{number_with_unit(m.travel, 'length', system)} a turn"
+            ratio = (
+                tr("ratio {u:.4g}", u=abs(m.u))
+                if "u" in m
+                else tr("{travel} a turn", travel=number_with_unit(m.travel, "length", system))
+            )
             ratio = ratio if advance(ratio, small) <= beside else ""
             words(p, ratio, small, t.color("muted"), x0, 42)
             x0 += advance(ratio, small) + 14
@@ -421,7 +440,9 @@ class PowerLine(QFrame):
         if worst is None or worst.verdict == "holds":
             return self.width()
         draw_verdict(p, t, worst.verdict, QRectF(x, 32, 11, 11))
-        told = elided(f"{margin_words(worst)}: {worst.label}", small, self.width() - x - 28)
+        told = elided(
+            tr("{worst}: {label}", worst=margin_words(worst), label=worst.label), small, self.width() - x - 28
+        )
         words(p, told, small, t.color(worst.verdict), x + 17, 42)
         return x - 8
 
@@ -433,10 +454,18 @@ class PowerLine(QFrame):
             p.drawLine(QPointF(a, AXIS + y), QPointF(b, AXIS + y))
         if not first:
             return
-        planets = "" if not s.arranged.around else "1 planet, " if s.planets == 1 else f"{s.planets} planets, "
-        numbers = f"ratio {s.values['u']:.4g}, η {100 * s.values['eta_set']:.1f} %"
+        planets = (
+            ""
+            if not s.arranged.around
+            else tr("1 planet, ")
+            if s.planets == 1
+            else tr("{planets} planets, ", planets=s.planets)
+        )
+        numbers = tr("ratio {u:.4g}, η {eta_set:.1f} %", u=s.values["u"], eta_set=100 * s.values["eta_set"])
         fits = [
-            t for t in (planets + numbers, numbers, f"ratio {s.values['u']:.4g}") if advance(t, small) <= b - a - 16
+            t
+            for t in (planets + numbers, numbers, tr("ratio {u:.4g}", u=s.values["u"]))
+            if advance(t, small) <= b - a - 16
         ]
         words(p, fits[0] if fits else "", small, t.color("muted"), b - 8, AXIS + 25, right=True)
 
@@ -461,7 +490,7 @@ class DutyEnd(QAbstractButton):
         if self.entry:
             lines = [
                 (number_with_unit(train.P_in, "power", system), "ink", True),
-                (f"for {number_with_unit(duty.L_h, 'time', system)}", "muted", False),
+                (tr("for {L_h}", L_h=number_with_unit(duty.L_h, "time", system)), "muted", False),
             ]
             x = 8.0
         else:
@@ -469,18 +498,26 @@ class DutyEnd(QAbstractButton):
             motion = (
                 ""
                 if lost is None
-                else f", lost motion {number(lost, 'small_angle', system, 1)}{screen_unit(KINDS['small_angle'].display_unit(system))}"
+                else tr(
+                    ", lost motion {lost}{system}",
+                    lost=number(lost, "small_angle", system, 1),
+                    system=screen_unit(KINDS["small_angle"].display_unit(system)),
+                )
             )
             mass = sum(g.mass for k, s in enumerate(session.results.stages) for g in _own_gears(session.results, k, s))
-            wanted = "any ratio" if duty.u_wanted is None else f"wanted {duty.u_wanted:g} ± {duty.u_tol:g} %"
-            gives = (
-                f"ratio {train['u']:.4f}"
-                if "u" in train
-                else f"{number_with_unit(train['travel'], 'length', system)} a turn"
+            wanted = (
+                tr("any ratio")
+                if duty.u_wanted is None
+                else tr("wanted {u_wanted:g} ± {u_tol:g} %", u_wanted=duty.u_wanted, u_tol=duty.u_tol)
             )
-            told = f"{number_with_unit(mass, 'mass', system)}{motion}"
+            gives = (
+                tr("ratio {u:.4f}", u=train["u"])
+                if "u" in train
+                else tr("{travel} a turn", travel=number_with_unit(train["travel"], "length", system))
+            )
+            told = tr("{mass}{motion}", mass=number_with_unit(mass, "mass", system), motion=motion)
             lines = [
-                (f"{gives}    η {train['eta']:.4f}", "ink", True),
+                (tr("{gives}    η {eta:.4f}", gives=gives, eta=train["eta"]), "ink", True),
                 (wanted, "muted", False),
                 (told, "muted", False),
             ]

@@ -20,6 +20,7 @@ from cooper.atomic_write import atomic_write_text, clear_parts
 from cooper.document.models import Design
 from cooper.document.store import Unusable, design_text, read_design
 from cooper.folders import state_folder
+from cooper.i18n.text import tr
 
 
 class Leftover(Struct, frozen=True):
@@ -77,7 +78,7 @@ class Keeper:
                 self._lock = lock
             atomic_write_text(self.file, json.dumps(body))
         except OSError as fault:
-            self.fault = f"{self.file.parent}: {fault.strerror or fault}"
+            self.fault = tr("{parent}: {value}", parent=self.file.parent, value=fault.strerror or fault)
         else:
             self.fault = ""
 

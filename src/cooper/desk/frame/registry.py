@@ -15,6 +15,7 @@ from typing import TYPE_CHECKING
 from msgspec import Struct
 
 from cooper.desk.lenses.entries import LENSES
+from cooper.i18n.text import tr
 
 if TYPE_CHECKING:
     from cooper.desk.frame.window import Window
@@ -87,7 +88,12 @@ def actions() -> list[Action]:
         for e in sheets().values()
     ]
     looks = [
-        Action(f"lens_{e.key}", f"Lens {e.words}", f"Alt+{n}", lambda window, key=e.key: window.bench.set_lens(key))  # type: ignore[misc]
+        Action(
+            f"lens_{e.key}",
+            tr("Lens {words}", words=e.words),
+            f"Alt+{n}",
+            lambda window, key=e.key: window.bench.set_lens(key),  # type: ignore[misc]
+        )
         for n, e in enumerate(LENSES.values(), 1)
     ]
     return [*group["files"], *opened, *group["stages"], *looks, *group["views"], *group["ways out"]]

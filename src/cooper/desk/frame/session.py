@@ -16,12 +16,11 @@ from PySide6.QtCore import QObject, QTimer, Signal
 
 from cooper.desk.frame.beside_window import Task, beside
 from cooper.document.models import Design
-from cooper.document.own_texts import speak_of_design
 from cooper.document.units import show_digits
 from cooper.editing.formulas import settled
 from cooper.editing.machine_edits import refuse_unbuildable
 from cooper.errors import OutOfRange
-from cooper.language.spoken import PLAIN, spoken
+from cooper.i18n.text import tr
 from cooper.results.evaluate import GEARS, WHOLE, evaluate
 from cooper.results.face_of_mesh import asks_shafts
 from cooper.results.flank_forms import bears_left
@@ -52,7 +51,7 @@ class State:
         "name",
         "parent",
         "stamp",
-        "verdict",
+        tr("verdict"),
     )
 
     def __init__(
@@ -141,7 +140,7 @@ class Session(QObject):
         self.system = "mm"
         self.stage = 0
         self.whole = False
-        self.states: list[State] = [State(*settled(design), "start", None)]
+        self.states: list[State] = [State(*settled(design), tr("start"), None)]
         self.at = 0
         self.saved: Design | None = design
         self.stamp = stamp_of(path)
@@ -156,12 +155,6 @@ class Session(QObject):
         self._waiting: deque[Callable[[], None]] = deque()
         self._task: Task | None = None
         self._machine: Task | None = None
-        self.leave_own_texts()
-
-    def leave_own_texts(self) -> None:
-        """Have no language alter what is written in the present design."""
-        if spoken() != PLAIN:
-            speak_of_design(self.design)
 
     def again(self) -> Session:
         """The same states and the same selection for another window."""
@@ -184,8 +177,8 @@ class Session(QObject):
 
     def state_words(self) -> str:
         """Which state of the Trail is looked at, in words for a report."""
-        name = f" ({self.state.name or self.state.label})"
-        return f"state {self.at + 1} of {len(self.states)} in the Trail{name}"
+        name = tr(" ({value})", value=self.state.name or self.state.label)
+        return tr("state {at} of {states} in the Trail{name}", at=self.at + 1, states=len(self.states), name=name)
 
     @property
     def design(self) -> Design:
@@ -316,7 +309,7 @@ class Session(QObject):
             if fault is not None:
                 self.refused.emit("", fault)
             elif self.design is not design:
-                self.told.emit(f"“{label}” is dropped: the design has changed while it was worked out")
+                self.told.emit(tr("“{label}” is dropped: the design has changed while it was worked out", label=label))
             else:
                 if found[0] is not None:
                     self._add(*found[0], label)
@@ -344,7 +337,6 @@ class Session(QObject):
 
     def _changed(self) -> None:
         """Tell that another state is the present one, with a selection that it has."""
-        self.leave_own_texts()
         self.laid = None
         before = self._at_hand
         self._at_hand = [at for at in before if at != self.at][-AT_HAND:] + [self.at]
@@ -451,12 +443,11 @@ class Session(QObject):
 
     def restart(self, design: Design, path: Path | None, *, saved: bool = True) -> None:
         """Begin a new Trail with another document; raises `OutOfRange` when it cannot be evaluated."""
-        first = State(*settled(design), "start", None)
+        first = State(*settled(design), tr("start"), None)
         self.states, self.at, self.path, self.stage, self._at_hand = [first], 0, path, 0, []
         self._old = []
         self.saved = design if saved else None
         self.stamp = stamp_of(path)
-        self.leave_own_texts()
         self.opened.emit()
         self.file_changed.emit()
         self.changed.emit()

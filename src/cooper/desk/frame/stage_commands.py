@@ -10,13 +10,14 @@ from cooper.desk.frame.registry import Action, register_actions
 from cooper.editing.edit import give_size
 from cooper.editing.make_sets import KIND_WORDS, set_number
 from cooper.editing.share_shifts import NO_UNDERCUT, RULES
+from cooper.i18n.text import term, tr
 
 STAGE_WORDS = (
-    ("Add a stage behind it", "Ctrl+Ins"),
-    ("Split it in two", ""),
-    ("Move it towards the input", "Ctrl+Alt+Left"),
-    ("Move it towards the output", "Ctrl+Alt+Right"),
-    ("Take it away", "Ctrl+Del"),
+    (tr("Add a stage behind it"), "Ctrl+Ins"),
+    (tr("Split it in two"), ""),
+    (tr("Move it towards the input"), "Ctrl+Alt+Left"),
+    (tr("Move it towards the output"), "Ctrl+Alt+Right"),
+    (tr("Take it away"), "Ctrl+Del"),
 )
 
 if TYPE_CHECKING:
@@ -28,9 +29,9 @@ def clear_tips(window: Window) -> None:
 
     def then(changed: bool) -> None:
         if not changed:
-            window.notice.say("The tips leave that clearance already")
+            window.notice.say(tr("The tips leave that clearance already"))
 
-    window.session.change("tips", window.session.stage, label="tips shortened", then=then)
+    window.session.change("tips", window.session.stage, label=tr("tips shortened"), then=then)
 
 
 def act_on_stage(window: Window, n: int) -> None:
@@ -40,7 +41,7 @@ def act_on_stage(window: Window, n: int) -> None:
 
 def share_shifts(window: Window, rule: str) -> None:
     """Share the sum of the shifts by a rule, the centre distance kept."""
-    window.session.change("share", window.session.stage, rule, label=f"shifts: {rule}")
+    window.session.change("share", window.session.stage, rule, label=tr("shifts: {rule}", rule=rule))
 
 
 def make_set(window: Window, kind: str) -> None:
@@ -51,7 +52,7 @@ def make_set(window: Window, kind: str) -> None:
 def take_apart(window: Window) -> None:
     """Take the selected stage's set apart."""
     n = set_number(window.session.design, window.session.stage)
-    window.session.change("apart", n, label="set taken apart")
+    window.session.change("apart", n, label=tr("set taken apart"))
 
 
 def toggle_pitch(window: Window) -> None:
@@ -60,36 +61,40 @@ def toggle_pitch(window: Window) -> None:
     m_n = window.session.results.stages[k].mesh.m_n
     by_pitch = window.session.design.train.stages[k].meshes[0].P_nd is not None
     name, value = ("m_n", m_n) if by_pitch else ("P_nd", 25.4 / m_n)
-    window.session.edit(lambda d, _r: give_size(d, k, name, value), f"{name} given", "size")
-
-
-def _with_article(words: str) -> str:
-    return words if words.startswith("two") else f"{'an' if words[0] in 'aeiou' else 'a'} {words}"
+    window.session.edit(lambda d, _r: give_size(d, k, name, value), tr("{name} given", name=name), "size")
 
 
 def _no_set(window: Window) -> str:
     """Why there is no set to take apart."""
     inside = set_number(window.session.design, window.session.stage) is not None
-    return "" if inside else "The selected stage belongs to no set"
+    return "" if inside else tr("The selected stage belongs to no set")
 
 
 register_actions(
     "stages",
     *(
         Action(
-            f"make_{kind.replace(' ', '_')}", f"Stage: make it {_with_article(words)}", "", partial(make_set, kind=kind)
+            f"make_{kind.replace(' ', '_')}",
+            tr("Stage: turn it into {words}", words=term(words)),
+            "",
+            partial(make_set, kind=kind),
         )
         for kind, words in KIND_WORDS.items()
     ),
-    Action("set_apart", "Set: take it apart, its first mesh stays", "", take_apart, _no_set),
-    Action("clear_tips", "Shorten the tips to the racks' clearance", "", clear_tips),
+    Action("set_apart", tr("Set: take it apart, its first mesh stays"), "", take_apart, _no_set),
+    Action("clear_tips", tr("Shorten the tips to the racks' clearance"), "", clear_tips),
     *(
-        Action(f"stage_{n}", f"Stage: {words[0].lower()}{words[1:]}", key, partial(act_on_stage, n=n))
+        Action(
+            f"stage_{n}",
+            tr("Stage: {words}", words=words),
+            key,
+            partial(act_on_stage, n=n),
+        )
         for n, (words, key) in enumerate(STAGE_WORDS)
     ),
     *(
-        Action(f"share_{rule}", f"Share the shifts: {words}", "", partial(share_shifts, rule=rule))
-        for rule, words in (*((k, v[0]) for k, v in RULES.items()), (NO_UNDERCUT, "no undercut of either gear"))
+        Action(f"share_{rule}", tr("Share the shifts: {words}", words=words), "", partial(share_shifts, rule=rule))
+        for rule, words in (*((k, v[0]) for k, v in RULES.items()), (NO_UNDERCUT, tr("no undercut of either gear")))
     ),
-    Action("pitch", "Switch between module and diametral pitch", "Ctrl+M", toggle_pitch),
+    Action("pitch", tr("Switch between module and diametral pitch"), "Ctrl+M", toggle_pitch),
 )

@@ -23,6 +23,8 @@ from cooper.desk.frame import theme as th
 from cooper.desk.frame.beside_window import beside
 from cooper.desk.lenses.miniature import MiniatureCard
 from cooper.desk.widgets.labels import Label
+from cooper.i18n.text import tr
+from cooper.i18n.translate import translate
 from cooper.results.result_tree import Results
 
 CARD = QSize(212, 168)
@@ -36,13 +38,13 @@ class DemoCard(MiniatureCard):
         super().__init__(theme, CARD, parent)
         self.name, self.title = name, DEMOS[name]
         self.setObjectName(f"start_{name}")
-        self.setAccessibleName(DEMOS[name])
+        self.setAccessibleName(translate(DEMOS[name]))
         self.setCursor(Qt.CursorShape.PointingHandCursor)
 
     def show_results(self, results: Results) -> None:
         """Draw the demo."""
         self.title = results.name
-        self.setAccessibleName(f"{results.name}: {DEMOS[self.name]}")
+        self.setAccessibleName(translate(tr("{name}: {demos}", name=results.name, demos=DEMOS[self.name])))
         self.draw(results)
         self.update()
 
@@ -65,23 +67,26 @@ class StartPage(QFrame):
     ) -> None:
         super().__init__(parent)
         self.setObjectName("sheet")
-        self.setAccessibleName("Start page")
+        self.setAccessibleName(translate(tr("Start page")))
         box = QVBoxLayout(self)
         box.setContentsMargins(28, 20, 28, 18)
-        self.first = QPushButton("From a duty …")
+        self.first = QPushButton(translate(tr("From a duty …")))
         self.first.setObjectName("start_duty")
-        self.first.setAccessibleName("From a duty: torque, speed, ratio and life are enough")
+        self.first.setAccessibleName(translate(tr("From a duty: torque, speed, ratio and life are enough")))
         self.first.clicked.connect(partial(self._go, from_duty))
         line = QHBoxLayout()
         line.addWidget(self.first)
         told = Label(
-            "Torque, speed, ratio and life are enough: Cooper searches the arrangements, counts, modules and widths that hold."
+            tr(
+                "Torque, speed, ratio and life are enough: Cooper searches the arrangements, counts, modules "
+                "and widths that hold."
+            )
         )
         th.word(told, "muted")
         line.addWidget(told, 1)
         box.addLayout(line)
         box.addSpacing(8)
-        title = Label("Or with a design of the Larkfell workshop, or one of your own")
+        title = Label(tr("Or with a design of the Larkfell workshop, or one of your own"))
         th.word(title, "ink", th.TITLE, bold=True)
         box.addWidget(title)
         grid = QGridLayout()
@@ -95,15 +100,15 @@ class StartPage(QFrame):
         box.addLayout(grid)
         self.task = beside("cooper.demo:each_demo", take=self._show_demo)
         row = QHBoxLayout()
-        ways: list[tuple[str, str, Callable[[], object]]] = [("start_open", "Open a file …  Ctrl O", ask)]
+        ways: list[tuple[str, str, Callable[[], object]]] = [("start_open", tr("Open a file …  Ctrl O"), ask)]
         ways += [(f"start_recent_{i}", path.name, partial(open_path, path)) for i, path in enumerate(recent[:4])]
         for name, text, run in ways:
-            button = QPushButton(text)
+            button = QPushButton(translate(text))
             button.setObjectName(name)
             button.clicked.connect(partial(self._go, run))
             row.addWidget(button)
         row.addStretch(1)
-        close = QPushButton("Go on  Esc")
+        close = QPushButton(translate(tr("Go on  Esc")))
         close.setObjectName("start_close")
         close.setProperty("plain", True)
         close.clicked.connect(lambda: self._go(lambda: None))

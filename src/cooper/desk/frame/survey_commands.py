@@ -5,6 +5,7 @@ from __future__ import annotations
 from typing import TYPE_CHECKING
 
 from cooper.desk.frame.registry import Action, register_actions
+from cooper.i18n.text import tr
 
 if TYPE_CHECKING:
     from cooper.desk.frame.window import Window
@@ -20,9 +21,9 @@ def _near(window: Window) -> None:
 
 register_actions(
     "files",
-    Action("from_duty", "New design from a duty …", "Ctrl+Alt+N", lambda w: w.begin_from_duty(), asks=True),
-    Action("survey", "Survey: the designs that were found, or a new search", "Ctrl+F", lambda w: w.open_survey()),
-    Action("sweep", "Survey: what is searched, and search wide", "Ctrl+Shift+F", _ask),
-    Action("close_in", "Survey: close in around the selected stage", "", _near),
+    Action("from_duty", tr("New design from a duty …"), "Ctrl+Alt+N", lambda w: w.begin_from_duty(), asks=True),
+    Action("survey", tr("Survey: the designs that were found, or a new search"), "Ctrl+F", lambda w: w.open_survey()),
+    Action("sweep", tr("Survey: what is searched, and search wide"), "Ctrl+Shift+F", _ask),
+    Action("close_in", tr("Survey: close in around the selected stage"), "", _near),
     place=1,
 )

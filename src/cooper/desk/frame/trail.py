@@ -19,6 +19,8 @@ from cooper.desk.widgets.clear_area import ClearArea
 from cooper.desk.widgets.labels import plain_tip, text_button
 from cooper.desk.widgets.shapes import drop
 from cooper.desk.widgets.typeset import Run, draw, elided, label_runs, width
+from cooper.i18n.text import term, tr
+from cooper.i18n.translate import translate
 
 SPACING = 104
 HEIGHT = 64
@@ -40,16 +42,28 @@ class Stop(QAbstractButton):
     def refresh(self) -> None:
         """Follow the state, where anything of it is shown otherwise than before."""
         states = self.session.states
-        state, verdict = states[self.index], states[self.index].verdict
+        state, verdict = states[self.index], term(states[self.index].verdict)
         after = states[self.index + 1].parent if self.index + 1 < len(states) else None
         told = (state.name, state.label, verdict, state.parent, after, self.present, self.theme)
         if told == self._told:
             return
         self._told = told
         name = f"“{state.name}”" if state.name else state.label
-        self.setAccessibleName(f"State {self.index + 1}: {name}")
-        self.setAccessibleDescription(f"worst check {verdict}" + (", the present state" if self.present else ""))
-        plain_tip(self, f"{name}\n{state.label}; worst check {verdict}\nClick to go there, P to pin")
+        self.setAccessibleName(translate(tr("State {index}: {name}", index=self.index + 1, name=name)))
+        self.setAccessibleDescription(
+            translate(
+                tr("worst check {verdict}", verdict=verdict) + (tr(", the present state") if self.present else "")
+            )
+        )
+        plain_tip(
+            self,
+            tr(
+                "{name}\n{label}; worst check {verdict}\nClick to go there, P to pin",
+                name=name,
+                label=state.label,
+                verdict=verdict,
+            ),
+        )
         self.update()
 
     @property
@@ -61,8 +75,8 @@ class Stop(QAbstractButton):
 
     def contextMenuEvent(self, event: QContextMenuEvent) -> None:
         menu = QMenu(self)
-        menu.addAction("Go here", lambda: self.session.go(self.index))
-        menu.addAction("Pin and name …", lambda: pin_dialog(self.session, self.window(), self.index))
+        menu.addAction(translate(tr("Go here")), lambda: self.session.go(self.index))
+        menu.addAction(translate(tr("Pin and name …")), lambda: pin_dialog(self.session, self.window(), self.index))
         menu.exec(event.globalPos())
 
     def keyPressEvent(self, event: object) -> None:
@@ -121,7 +135,7 @@ def pin_dialog(session: Session, parent: QWidget, index: int | None = None) -> N
     if index is not None:
         session.go(index)
     now = session.state.name or session.state.label
-    name = ask_text(parent, "Pin this state", "Name of the state (empty unpins it)", now, "Pin")
+    name = ask_text(parent, tr("Pin this state"), tr("Name of the state (empty unpins it)"), now, "Pin")
     if name is not None:
         session.pin(name[:40])
 
@@ -133,7 +147,7 @@ class Trail(QFrame):
         super().__init__(parent)
         self.session, self.theme = session, theme
         self.setObjectName("band")
-        self.setAccessibleName("Trail")
+        self.setAccessibleName(translate(tr("Trail")))
         self.setFixedHeight(HEIGHT + 12)
         row = QHBoxLayout(self)
         row.setContentsMargins(12, 4, 12, 4)
@@ -148,9 +162,9 @@ class Trail(QFrame):
         self._shown: dict[int, Stop] = {}
         self.buttons = {}
         for name, words, act in (
-            ("undo", "Undo", session.undo),
-            ("redo", "Redo", session.redo),
-            ("pin", "Pin …", lambda: pin_dialog(session, self.window())),
+            ("undo", tr("Undo"), session.undo),
+            ("redo", tr("Redo"), session.redo),
+            ("pin", tr("Pin …"), lambda: pin_dialog(session, self.window())),
         ):
             button = text_button(words)
             button.setObjectName(name)

@@ -14,16 +14,18 @@ from PySide6.QtWidgets import QApplication, QMenu, QWidget
 
 from cooper.desk.frame.registry import groups, sheets
 from cooper.desk.lenses.entries import LENSES
+from cooper.i18n.text import tr
+from cooper.i18n.translate import translate
 
 if TYPE_CHECKING:
     from cooper.desk.frame.window import Window
 
 FILE = (
-    ("new", "open", "RECENT"),
+    (tr("new"), "open", "RECENT"),
     ("save", "save_as", "rename"),
     ("undo", "redo", "pin"),
     ("WAYS OUT",),
-    ("start", "walk", "handbook"),
+    (tr("start"), "walk", "handbook"),
 )
 """What one does with a file, in groups; RECENT and WAYS OUT are menus of their own."""
 
@@ -33,15 +35,15 @@ def add_command(menu: QMenu, window: Window, key: str) -> None:
     command = next(c for c in window.commands if c.key == key)
     shortcut = f"\t{QKeySequence(command.shortcut).toString()}" if command.shortcut else ""
     reason = command.why_not()
-    action = menu.addAction(command.words + shortcut, command.run)
+    action = menu.addAction(translate(command.words + shortcut), command.run)
     if reason:
         action.setEnabled(False)
-        action.setToolTip(reason)
+        action.setToolTip(translate(reason))
 
 
 def file_menu(window: Window) -> QMenu:
     """What one does with a design and its states."""
-    menu = QMenu(window)
+    menu = QMenu(translate(window))
     menu.setObjectName("file_menu")
     menu.setToolTipsVisible(True)
     for n, group in enumerate(FILE):
@@ -49,12 +51,15 @@ def file_menu(window: Window) -> QMenu:
             menu.addSeparator()
         for key in group:
             if key == "RECENT":
-                recent = menu.addMenu("Open a recent design")
+                recent = menu.addMenu(translate(tr("Open a recent design")))
                 for path in window.settings.recent():
-                    recent.addAction(f"{path.name}  ({path.parent})", partial(window.open_path, path))
+                    recent.addAction(
+                        translate(tr("{name}  ({parent})", name=path.name, parent=path.parent)),
+                        partial(window.open_path, path),
+                    )
                 recent.setEnabled(bool(window.settings.recent()))
             elif key == "WAYS OUT":
-                out = menu.addMenu("Export, report, print")
+                out = menu.addMenu(translate(tr("Export, report, print")))
                 out.setToolTipsVisible(True)
                 for command in ways_out(window):
                     add_command(out, window, command)
@@ -76,29 +81,32 @@ def press(view: QWidget, key: Qt.Key, text: str) -> None:
 
 def bench_menu(window: Window) -> QMenu:
     """What can be done with what is on the Bench: the lens's own verbs, the data of the gears and of the mesh, other lenses, sheets."""
-    menu = QMenu(window)
+    menu = QMenu(translate(window))
     menu.setObjectName("bench_menu")
     bench = window.bench
     view = bench.views[bench.lens]
     verbs = getattr(view, "VERBS", ())
     for words, shown, key in verbs:
-        menu.addAction(f"{words}\t{shown}", partial(press, view, key, shown if len(shown) == 1 else ""))
+        menu.addAction(
+            translate(tr("{words}\t{shown}", words=words, shown=shown)),
+            partial(press, view, key, shown if len(shown) == 1 else ""),
+        )
     if verbs:
         menu.addSeparator()
     if bench.more[0].text():
         for i in (1, 2, 0):
             name = bench.more[i - 1 if i else 2].text().removesuffix(" …")
-            words = f"All data of {name} …" if i else "All data of the mesh …"
-            menu.addAction(words, partial(bench.more_wanted.emit, i))
+            words = tr("All data of {name} …", name=name) if i else tr("All data of the mesh …")
+            menu.addAction(translate(words), partial(bench.more_wanted.emit, i))
         menu.addSeparator()
-    looks = menu.addMenu("Look at it as")
+    looks = menu.addMenu(translate(tr("Look at it as")))
     for n, entry in enumerate(LENSES.values(), 1):
         if entry.key == "set" and bench.set_number is None:
             continue
-        action = looks.addAction(f"{entry.words}\tAlt+{n}", partial(bench.set_lens, entry.key))
+        action = looks.addAction(translate(f"{entry.words}\tAlt+{n}"), partial(bench.set_lens, entry.key))
         action.setCheckable(True)
         action.setChecked(entry.key == bench.lens)
-    over = menu.addMenu("Open a sheet")
+    over = menu.addMenu(translate(tr("Open a sheet")))
     for key in sheets():
         add_command(over, window, key)
     menu.addSeparator()
@@ -108,26 +116,28 @@ def bench_menu(window: Window) -> QMenu:
 
 def check_menu(window: Window, key: str) -> QMenu:
     """What can be done with a check of the Margins."""
-    menu = QMenu(window)
+    menu = QMenu(translate(window))
     menu.setObjectName("check_menu")
     margins = window.margins
     row, check = margins.rows[key], window.session.results.check(key)
-    told = "Close it again" if margins.opened == key else "Why, and what would help"
-    menu.addAction(f"{told}\tEnter", partial(margins.toggle, key))
+    told = tr("Close it again") if margins.opened == key else tr("Why, and what would help")
+    menu.addAction(translate(f"{told}\tEnter"), partial(margins.toggle, key))
 
     def explain() -> None:
         row.setFocus()
         window.asked = row
         window.explain()
 
-    menu.addAction("What it is\tF1", explain)
+    menu.addAction(translate(tr("What it is\tF1")), explain)
     if check is not None:
-        text = f"{check.label}: {row.accessibleDescription()}"
-        menu.addAction("Copy it", partial(QGuiApplication.clipboard().setText, text))
+        text = tr(
+            "{label}: {accessibleDescription}", label=check.label, accessibleDescription=row.accessibleDescription()
+        )
+        menu.addAction(translate(tr("Copy it")), partial(QGuiApplication.clipboard().setText, text))
         if check.stage is not None and check.stage != window.session.stage:
-            menu.addAction("Go to its stage", partial(window.session.select_stage, check.stage))
+            menu.addAction(translate(tr("Go to its stage")), partial(window.session.select_stage, check.stage))
     menu.addSeparator()
-    menu.addAction("All notes and warnings …", partial(window.open_sheet, "notes"))
+    menu.addAction(translate(tr("All notes and warnings …")), partial(window.open_sheet, tr("notes")))
     return menu
 
 

@@ -8,6 +8,8 @@ from PySide6.QtWidgets import QApplication
 
 from cooper.desk.frame.registry import Action, register_actions
 from cooper.desk.lenses.drawing import FLANKS
+from cooper.i18n.text import join, term, tr
+from cooper.i18n.translate import translate
 
 if TYPE_CHECKING:
     from cooper.desk.frame.window import Window
@@ -26,30 +28,38 @@ def copy_checks(window: Window) -> None:
     """All checks as tab-separated text."""
     rows = ["check\tvalue\tlimit\tmargin\tverdict"]
     rows += [
-        f"{c.label} ({c.key.split('.')[-1]})\t{c.value:.6g}\t{c.limit:.6g}\t{c.margin:.1%}\t{c.verdict}"
+        tr(
+            "{label} ({split})\t{value:.6g}\t{limit:.6g}\t{margin:.1%}\t{verdict}",
+            label=c.label,
+            split=c.key.split(".")[-1],
+            value=c.value,
+            limit=c.limit,
+            margin=c.margin,
+            verdict=term(c.verdict),
+        )
         for _k, checks in window.session.checks()
         for c in checks
     ]
-    QApplication.clipboard().setText("\n".join(rows))
-    window.notice.say("All checks are on the clipboard as a table")
+    QApplication.clipboard().setText(translate(join("\n", rows)))
+    window.notice.say(tr("All checks are on the clipboard as a table"))
 
 
 register_actions(
     "views",
-    Action("worst", "Open the worst check", "Ctrl+W", lambda w: w.open_worst()),
-    Action("explain", "Explain the selected quantity", "F1", lambda w: w.explain()),
-    Action("fit", "Show the gears whole", "F", lambda w: w.bench.fit()),
-    Action("teeth", "Zoom to the teeth in mesh", "T", lambda w: w.bench.drawing.look_at_mesh()),
-    Action("ghost", "Show or hide the ghost of the state before", "Ctrl+G", toggle_ghost),
+    Action("worst", tr("Open the worst check"), "Ctrl+W", lambda w: w.open_worst()),
+    Action("explain", tr("Explain the selected quantity"), "F1", lambda w: w.explain()),
+    Action("fit", tr("Show the gears whole"), "F", lambda w: w.bench.fit()),
+    Action("teeth", tr("Zoom to the teeth in mesh"), "T", lambda w: w.bench.drawing.look_at_mesh()),
+    Action("ghost", tr("Show or hide the ghost of the state before"), "Ctrl+G", toggle_ghost),
     *(
-        Action(f"flank_{k}", f"Teeth stand {words}", "", lambda w, k=k: w.bench.drawing.set_flank(k))  # type: ignore[misc]
+        Action(f"flank_{k}", tr("Teeth stand {words}", words=words), "", lambda w, k=k: w.bench.drawing.set_flank(k))  # type: ignore[misc]
         for k, words in FLANKS.items()
     ),
-    Action("units", "Switch between mm and inch", "Ctrl+U", lambda w: w.toggle_units()),
-    Action("more_digits", "Show more decimals", "Ctrl+.", lambda w: w.change_digits(1)),
-    Action("fewer_digits", "Show fewer decimals", "Ctrl+,", lambda w: w.change_digits(-1)),
-    Action("theme", "Switch between light and dark", "Ctrl+T", lambda w: w.toggle_theme()),
-    Action("contrast", "Strong contrast on or off", "Ctrl+Shift+T", lambda w: w.toggle_contrast()),
-    Action("copy_checks", "Copy all checks as a table", "Ctrl+Shift+C", copy_checks),
+    Action("units", tr("Switch between mm and inch"), "Ctrl+U", lambda w: w.toggle_units()),
+    Action("more_digits", tr("Show more decimals"), "Ctrl+.", lambda w: w.change_digits(1)),
+    Action("fewer_digits", tr("Show fewer decimals"), "Ctrl+,", lambda w: w.change_digits(-1)),
+    Action("theme", tr("Switch between light and dark"), "Ctrl+T", lambda w: w.toggle_theme()),
+    Action("contrast", tr("Strong contrast on or off"), "Ctrl+Shift+T", lambda w: w.toggle_contrast()),
+    Action("copy_checks", tr("Copy all checks as a table"), "Ctrl+Shift+C", copy_checks),
     place=3,
 )

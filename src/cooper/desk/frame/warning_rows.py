@@ -10,7 +10,8 @@ from cooper.desk.frame import theme as th
 from cooper.desk.widgets.labels import plain_tip
 from cooper.desk.widgets.typeset import advance, draw_note, draw_verdict, elided, words
 from cooper.document.quantities import plain
-from cooper.language.spoken import shown
+from cooper.i18n.text import join, term, tr
+from cooper.i18n.translate import translate
 from cooper.results.result_tree import Check, Note
 
 LINE = 15
@@ -21,14 +22,14 @@ LEFT = 34
 def wrapped(text: str, room: float, lines: int) -> list[str]:
     """Words broken into lines that fit; the last one ends with dots where more would follow."""
     font = th.font(th.SMALL)
-    found, rest = [""], shown(text).split()
+    found, rest = [""], translate(text).split()
     while rest:
-        longer = f"{found[-1]} {rest[0]}".strip()
+        longer = tr("{found} {rest}", found=found[-1], rest=rest[0]).strip()
         if advance(longer, font) <= room or not found[-1]:
             found[-1] = longer
             rest.pop(0)
         elif len(found) == lines:
-            found[-1] = elided(f"{found[-1]} {' '.join(rest)}", font, room)
+            found[-1] = elided(tr("{found} {rest}", found=found[-1], rest=join(" ", rest)), font, room)
             break
         else:
             found.append("")
@@ -41,14 +42,28 @@ class WarningRow(QAbstractButton):
     def __init__(self, theme: th.Theme, note: Note, where: str, parent: QWidget) -> None:
         super().__init__(parent)
         self.theme, self.note = theme, note
-        self.text_shown = f"{where}: {note.text}" if where else note.text
+        self.text_shown = tr("{where}: {text}", where=where, text=note.text) if where else note.text
         self.setObjectName("warning")
         self.setCursor(Qt.CursorShape.PointingHandCursor)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
-        self.setAccessibleName(f"warning{f', counts as {note.counts}' if note.counts else ''}: {self.text_shown}")
+        self.setAccessibleName(
+            translate(
+                tr(
+                    "warning{counts}: {text_shown}",
+                    counts=tr(", counts as {counts}", counts=term(note.counts)) if note.counts else "",
+                    text_shown=self.text_shown,
+                )
+            )
+        )
         plain_tip(
             self,
-            self.text_shown if not note.counts else f"{self.text_shown}\nThis alone makes the verdict {note.counts}.",
+            self.text_shown
+            if not note.counts
+            else tr(
+                "{text_shown}\nThis alone makes the verdict {counts}.",
+                text_shown=self.text_shown,
+                counts=term(note.counts),
+            ),
         )
         self._fit()
 
@@ -89,11 +104,19 @@ class WorstRow(QAbstractButton):
 
     def show_check(self, check: Check, where: str, amount: str) -> None:
         """The check, the stage it belongs to and its margin in words."""
-        self.check, self.told, self.amount = check, f"{where}: {check.label}", amount
-        self.setAccessibleName(f"worst of the whole train: {self.told}, {amount}")
+        self.check, self.told, self.amount = check, tr("{where}: {label}", where=where, label=check.label), amount
+        self.setAccessibleName(
+            translate(tr("worst of the whole train: {told}, {amount}", told=self.told, amount=amount))
+        )
         plain_tip(
             self,
-            f"Worst of the whole train: {self.told} ({plain(check.symbol, check.index)}), {amount}\nIf not met: {check.means}",
+            tr(
+                "Worst of the whole train: {told} ({symbol}), {amount}\nIf not met: {means}",
+                told=self.told,
+                symbol=plain(check.symbol, check.index),
+                amount=amount,
+                means=check.means,
+            ),
         )
         self.update()
 

@@ -14,7 +14,10 @@ from shiboken6 import isValid
 from cooper.desk.frame.beside_window import Task, beside
 from cooper.desk.frame.exporting import Background, ExportCard
 from cooper.desk.frame.registry import Action, register_actions
+from cooper.errors import message_of
 from cooper.exchange.ways import KINDS, MOVING, REPORTS, SLOW, WHOLE, Options
+from cooper.i18n.text import join, tr
+from cooper.i18n.translate import translate
 
 if TYPE_CHECKING:
     from cooper.desk.frame.window import Window
@@ -38,9 +41,9 @@ class WaysOut:
             self.make_ready()
         path, _ = QFileDialog.getSaveFileName(
             self.window,
-            f"Export {KINDS[kind]}",
+            translate(tr("Export {kinds}", kinds=KINDS[kind])),
             f"{self.window.session.design.name}{kind}",
-            f"*{kind}",
+            translate(f"*{kind}"),
         )
         if path:
             self.export_to(Path(path))
@@ -48,7 +51,10 @@ class WaysOut:
     def export_train(self, kind: str) -> None:
         """Ask for a place and write the whole train."""
         path, _ = QFileDialog.getSaveFileName(
-            self.window, "Export the whole train", f"{self.window.session.design.name}{kind}", f"*{kind}"
+            self.window,
+            translate(tr("Export the whole train")),
+            f"{self.window.session.design.name}{kind}",
+            translate(f"*{kind}"),
         )
         if path:
             self.export_train_to(Path(path))
@@ -69,7 +75,7 @@ class WaysOut:
         if dialog.exec():
             kind = dialog.kind.currentData()
             path, _ = QFileDialog.getSaveFileName(
-                self.window, "Export", f"{self.window.session.design.name}{kind}", f"*{kind}"
+                self.window, translate(tr("Export")), f"{self.window.session.design.name}{kind}", translate(f"*{kind}")
             )
             if path:
                 self.export_to(Path(path), dialog.options)
@@ -104,12 +110,15 @@ class WaysOut:
 
     def _written_beside(self, path: Path, task: Task, fault: Exception | None) -> None:
         self.beside = [one for one in self.beside if one[1] is not task]
-        self._written(path, "" if fault is None else str(fault))
+        self._written(path, "" if fault is None else message_of(fault))
 
     def save_survey_table(self) -> None:
         """Ask for a place and write what the survey found, as the table shows it."""
         path, _ = QFileDialog.getSaveFileName(
-            self.window, "Save the table", f"{self.window.session.design.name} survey.xlsx", "Tables (*.xlsx *.csv)"
+            self.window,
+            translate(tr("Save the table")),
+            tr("{name} survey.xlsx", name=self.window.session.design.name),
+            translate(tr("Tables (*.xlsx *.csv)")),
         )
         if path:
             self.save_survey_to(Path(path))
@@ -117,7 +126,10 @@ class WaysOut:
     def print_shelf(self) -> None:
         """Ask for a place and write the designs side by side as PDF."""
         path, _ = QFileDialog.getSaveFileName(
-            self.window, "Save the shelf", f"{self.window.session.design.name} shelf.pdf", "*.pdf"
+            self.window,
+            translate(tr("Save the shelf")),
+            tr("{name} shelf.pdf", name=self.window.session.design.name),
+            translate("*.pdf"),
         )
         page = self.window.survey_page
         if not path or page is None:
@@ -125,21 +137,21 @@ class WaysOut:
         try:
             page.side.print_to(Path(path))
         except OSError as fault:
-            self.window.notice.say(f"Not saved. {fault}", bad=True)
+            self.window.notice.say(tr("Not saved. {fault}", fault=fault), bad=True)
             return
-        self.window.notice.say(f"Saved as {path}")
+        self.window.notice.say(tr("Saved as {path}", path=path))
 
     def save_survey_to(self, path: Path) -> None:
         """Write the kept designs of the survey in the order of its table; beside the window, as there may be very many."""
         page = self.window.survey_page
         if page is None or page.found is None or not len(page.found):
-            self.window.notice.say("No design was found yet: there is no table to save", bad=True)
+            self.window.notice.say(tr("No design was found yet: there is no table to save"), bad=True)
             return
         keys = [k for k in page.table.rows.columns if k != "what"]
         rows = page.table.rows.order.tolist()
 
         def written(fault: Exception | None) -> None:
-            told = f"Not saved. {fault}" if fault is not None else f"Saved as {path}"
+            told = tr("Not saved. {fault}", fault=fault) if fault is not None else tr("Saved as {path}", path=path)
             self.window.notice.say(told, bad=fault is not None)
 
         beside(
@@ -155,7 +167,7 @@ class WaysOut:
     def _writing(self, path: Path) -> None:
         # Where it could not even begin it is told already.
         if path in self.running.paths():
-            self.window.notice.ask(_writing_of(path), [("Cancel", partial(self.cancel, path))])
+            self.window.notice.ask(_writing_of(path), [(tr("Cancel"), partial(self.cancel, path))])
 
     def cancel(self, path: Path | None = None) -> None:
         """Break off the export to a path, or that which is running."""
@@ -164,18 +176,18 @@ class WaysOut:
         if path in under_way:
             self.window.notice.withdraw(_writing_of(path))
             self.running.cancel(path)
-            self.window.notice.say(f"The export was cancelled; {path.name} is not written")
+            self.window.notice.say(tr("The export was cancelled; {name} is not written", name=path.name))
 
     def _written(self, path: Path, fault: str) -> None:
         if not isValid(self.window):
             return
         self.window.notice.withdraw(_writing_of(path))
         if fault:
-            self.window.notice.say(f"Not exported. {fault}", bad=True)
+            self.window.notice.say(tr("Not exported. {fault}", fault=fault), bad=True)
             # Who reads this may want to do something about it.
             self.close_then = False
         else:
-            self.window.notice.say(f"Exported as {path}")
+            self.window.notice.say(tr("Exported as {path}", path=path))
         if self.close_then and not self.under_way():
             QTimer.singleShot(0, self.window.close)
 
@@ -194,16 +206,18 @@ class WaysOut:
         """Whether the window may close now, which would break off what is still being written."""
         if not self.under_way():
             return True
-        names = ", ".join(dict.fromkeys(path.name for path in self.under_way()))
-        answers = ("Close when it is written", "Break it off and close", "Stay")
-        answer = self.window.ask_first("Still writing", f"This is still being written: {names}.", answers)
+        names = join(", ", dict.fromkeys(path.name for path in self.under_way()))
+        answers = (tr("Close when it is written"), tr("Break it off and close"), tr("Stay"))
+        answer = self.window.ask_first(
+            tr("Still writing"), tr("This is still being written: {names}.", names=names), answers
+        )
         # It may have been written while this was read.
         self.close_then = answer == answers[0] and bool(self.under_way())
         return answer != answers[2] and not self.close_then
 
 
 def _writing_of(path: Path) -> str:
-    return f"Writing {path.name} …"
+    return tr("Writing {name} …", name=path.name)
 
 
 def _export(window: Window, kind: str) -> None:
@@ -217,50 +231,50 @@ def _export_train(window: Window, kind: str) -> None:
 def _no_survey(window: Window) -> str:
     """Why there is no table of a survey."""
     page = window.survey_page
-    return "" if page is not None and page.found is not None else "Nothing was searched yet"
+    return "" if page is not None and page.found is not None else tr("Nothing was searched yet")
 
 
 def _idle(window: Window) -> str:
     """Why there is nothing to cancel."""
-    return "" if window.ways_out.running.busy else "No export is running"
+    return "" if window.ways_out.running.busy else tr("No export is running")
 
 
 register_actions(
-    "ways out",
+    tr("ways out"),
     Action(
         "export_options",
-        "Export with options: tolerance, kerf, curves …",
+        tr("Export with options: tolerance, kerf, curves …"),
         "Ctrl+E",
         lambda w: w.ways_out.export_with_options(),
         asks=True,
     ),
     Action(
         "survey_table",
-        "Save the survey's table: spreadsheet or CSV …",
+        tr("Save the survey's table: spreadsheet or CSV …"),
         "",
         lambda w: w.ways_out.save_survey_table(),
         _no_survey,
         asks=True,
     ),
-    Action("export_cancel", "Cancel the export that is running", "", lambda w: w.ways_out.cancel(), _idle),
+    Action("export_cancel", tr("Cancel the export that is running"), "", lambda w: w.ways_out.cancel(), _idle),
     *(
         Action(
             f"export_train_{kind}",
-            f"Export {words} …",
+            tr("Export {words} …", words=words),
             "",
             partial(_export_train, kind=kind),
             asks=True,
         )
         for kind, words in (
-            (".dxf", "the whole train as DXF, layers by stage"),
-            (".step", "the whole train as STEP solids in place and phase"),
-            (".stl", "the whole train as an STL mesh in place"),
-            (".3mf", "the whole train as 3MF meshes in place"),
+            (".dxf", tr("the whole train as DXF, layers by stage")),
+            (".step", tr("the whole train as STEP solids in place and phase")),
+            (".stl", tr("the whole train as an STL mesh in place")),
+            (".3mf", tr("the whole train as 3MF meshes in place")),
             *MOVING.items(),
         )
     ),
     *(
-        Action(f"export_{kind}", f"Export {words} …", "", partial(_export, kind=kind), asks=True)
+        Action(f"export_{kind}", tr("Export {words} …", words=words), "", partial(_export, kind=kind), asks=True)
         for kind, words in KINDS.items()
     ),
 )

@@ -38,7 +38,9 @@ from cooper.desk.widgets.shapes import drop
 from cooper.desk.widgets.tag import Tag, TagEditor
 from cooper.document.store import SUFFIX, Unusable, open_design, save_design
 from cooper.editing.levers import LEVERED
-from cooper.errors import OutOfRange
+from cooper.errors import OutOfRange, message_of
+from cooper.i18n.text import join, tr
+from cooper.i18n.translate import translate
 
 if TYPE_CHECKING:
     from cooper.desk.frame.commands import Command, CommandList
@@ -168,7 +170,7 @@ class Window(PaintingTurn):
         self.power_line.set_wanted.connect(self.show_set)
         self.power_line.arrangement_wanted.connect(partial(self.open_sheet, "arrangement"))
         self.margins.why_wanted.connect(self._show_why)
-        self.margins.notes_wanted.connect(partial(self.open_sheet, "notes"))
+        self.margins.notes_wanted.connect(partial(self.open_sheet, tr("notes")))
         self.session.changed.connect(self._after_change)
         self.session.file_changed.connect(self._name_window)
         self.session.refused.connect(self._refused)
@@ -189,7 +191,7 @@ class Window(PaintingTurn):
             ]
             for command in self._commands:
                 if command.shortcut and command.shortcut not in ("F", "T"):
-                    action = QAction(command.words, self)
+                    action = QAction(translate(command.words), self)
                     action.setShortcut(QKeySequence(command.shortcut))
                     action.setShortcutContext(Qt.ShortcutContext.WindowShortcut)
                     action.triggered.connect(lambda _on=False, run=command.run: run())
@@ -233,7 +235,12 @@ class Window(PaintingTurn):
         from cooper.desk.frame.commands import Command
 
         return [
-            Command(f"recent_{path}", f"Open recent: {path.name}  ({path.parent})", "", partial(self.open_path, path))
+            Command(
+                f"recent_{path}",
+                tr("Open recent: {name}  ({parent})", name=path.name, parent=path.parent),
+                "",
+                partial(self.open_path, path),
+            )
             for path in self.settings.recent()
         ]
 
@@ -274,7 +281,11 @@ class Window(PaintingTurn):
         self.digits = self.session.set_digits(self.digits + step)
         self.settings.set_text("digits", str(self.digits))
         self.margins.refresh()
-        self.notice.say(f"{self.digits:+d} decimals against the usual" if self.digits else "the usual decimals")
+        self.notice.say(
+            tr("{digits:+d} decimals against the usual", digits=self.digits)
+            if self.digits
+            else tr("the usual decimals")
+        )
 
     def show_set(self, stage: int) -> None:
         """Put the whole set of a stage on the Bench."""
@@ -283,9 +294,9 @@ class Window(PaintingTurn):
         self.bench.set_lens("set")
 
     def _name_window(self) -> None:
-        words = f"{self.session.design.name} – Cooper"
+        words = tr("{name} – Cooper", name=self.session.design.name)
         if self.windowTitle() != words:
-            self.setWindowTitle(words)
+            self.setWindowTitle(translate(words))
 
     # -- the survey
 
@@ -305,7 +316,7 @@ class Window(PaintingTurn):
             columns = self.settings.text("survey_columns", "").split()
             page.table.give_columns(columns)
             page.table.columns_given.connect(
-                lambda: self.settings.set_text("survey_columns", " ".join(page.table.rows.columns))
+                lambda: self.settings.set_text("survey_columns", join(" ", page.table.rows.columns))
             )
             self.pages.addWidget(page)
         page = self.survey_page
@@ -420,7 +431,10 @@ class Window(PaintingTurn):
         from PySide6.QtWidgets import QFileDialog
 
         path, _ = QFileDialog.getOpenFileName(
-            self, "Open a design", "", f"Cooper designs (*{SUFFIX} *.json);;All files (*)"
+            self,
+            translate(tr("Open a design")),
+            "",
+            translate(tr("Cooper designs (*{suffix} *.json);;All files (*)", suffix=SUFFIX)),
         )
         if path:
             self.open_path(Path(path))
@@ -434,7 +448,7 @@ class Window(PaintingTurn):
             self.session.restart(design, path)
             self.bench.begin()
         except (Unusable, OutOfRange) as fault:
-            self.notice.say(f"Not opened. {fault}", bad=True)
+            self.notice.say(tr("Not opened. {fault}", fault=fault), bad=True)
             return
         self.settings.remember(path)
         self.keeper.forget()
@@ -471,7 +485,9 @@ class Window(PaintingTurn):
         from PySide6.QtWidgets import QFileDialog
 
         start = self.session.design.name.lower().replace(" ", "-") + SUFFIX
-        path, _ = QFileDialog.getSaveFileName(self, "Save the design", start, f"Cooper designs (*{SUFFIX})")
+        path, _ = QFileDialog.getSaveFileName(
+            self, translate(tr("Save the design")), start, translate(tr("Cooper designs (*{suffix})", suffix=SUFFIX))
+        )
         return self.save_to(Path(path)) if path else False
 
     def save_to(self, path: Path) -> bool:
@@ -481,28 +497,31 @@ class Window(PaintingTurn):
         try:
             save_design(self.session.design, path)
         except OSError as fault:
-            self.notice.say(f"Not saved. {path}: {fault.strerror or fault}. The design is still here.", bad=True)
+            self.notice.say(
+                tr("Not saved. {path}: {value}. The design is still here.", path=path, value=fault.strerror or fault),
+                bad=True,
+            )
             return False
         self.session.mark_saved(path)
         self.settings.remember(path)
         self.autosave_later.stop()
         self.keeper.forget()
-        self.notice.say(f"Saved as {path}")
+        self.notice.say(tr("Saved as {path}", path=path))
         return True
 
     def may_leave(self) -> bool:
         """Whether the present design may be left: saved, or given up by the user's own word."""
         if not self.session.dirty:
             return True
-        words = f"“{self.session.design.name}” has changes that are not saved."
-        answer = self.ask_first("Unsaved changes", words, ("Save", "Give them up", "Stay"))
+        words = tr("“{name}” has changes that are not saved.", name=self.session.design.name)
+        answer = self.ask_first(tr("Unsaved changes"), words, ("Save", "Give them up", tr("Stay")))
         return self.save() if answer == "Save" else answer == "Give them up"
 
     def _may_overwrite(self, path: Path) -> bool:
         """Ask what shall become of a file that has changed on disk."""
-        words = f"{path} was written by another program since it was opened here."
-        answers = ("Write over it", "Save under another name …", "Open what is on disk", "Neither")
-        answer = self.ask_first("Changed on disk", words, answers)
+        words = tr("{path} was written by another program since it was opened here.", path=path)
+        answers = (tr("Write over it"), tr("Save under another name …"), tr("Open what is on disk"), tr("Neither"))
+        answer = self.ask_first(tr("Changed on disk"), words, answers)
         if answer == answers[1]:
             self.save_as()
         elif answer == answers[2]:
@@ -514,9 +533,9 @@ class Window(PaintingTurn):
         from PySide6.QtWidgets import QMessageBox
 
         box = QMessageBox(self)
-        box.setWindowTitle(title)
+        box.setWindowTitle(translate(title))
         box.setTextFormat(Qt.TextFormat.PlainText)
-        box.setText(words)
+        box.setText(translate(words))
         buttons = [box.addButton(answer, QMessageBox.ButtonRole.ActionRole) for answer in answers]
         box.setEscapeButton(buttons[-1])
         box.exec()
@@ -548,14 +567,16 @@ class Window(PaintingTurn):
         """Say once that work cannot be kept."""
         if fault and not self.not_kept:
             self.not_kept = True
-            self.notice.say(f"Unsaved work cannot be kept beside the program. {fault}", bad=True)
+            self.notice.say(tr("Unsaved work cannot be kept beside the program. {fault}", fault=fault), bad=True)
 
     def _offer_recovery(self) -> None:
         """Ask about the newest work that was left unsaved, then about the next."""
         found = recovery.leftovers()
         if not found:
             if broken := recovery.unreadable():
-                self.notice.say(f"An autosave cannot be read and is left where it is: {broken[0]}", bad=True)
+                self.notice.say(
+                    tr("An autosave cannot be read and is left where it is: {broken}", broken=broken[0]), bad=True
+                )
             return
         left = found[0]
 
@@ -566,7 +587,7 @@ class Window(PaintingTurn):
             try:
                 self.session.restart(left.design, left.path, saved=False)
             except OutOfRange as fault:
-                self.notice.say(f"Not recovered. {fault} It stays in {left.file}.", bad=True)
+                self.notice.say(tr("Not recovered. {fault} It stays in {file}.", fault=fault, file=left.file), bad=True)
                 return
             self.autosave_now()
             left.forget()
@@ -577,10 +598,16 @@ class Window(PaintingTurn):
             self._offer_recovery()
 
         when = time.strftime("%d %b, %H:%M", time.localtime(left.when))
-        of = f", of {left.path}" if left.path else ""
-        more = f" {len(found) - 1} more are asked about after it." if len(found) > 1 else ""
-        words = f"“{left.design.name}”{of}, kept {when}, was not saved when Cooper last ended.{more}"
-        self.notice.ask(words, [("Recover it", recover), ("Give it up", give_up)])
+        of = tr(", of {path}", path=left.path) if left.path else ""
+        more = tr(" {found} more are asked about after it.", found=len(found) - 1) if len(found) > 1 else ""
+        words = tr(
+            "“{name}”{of}, kept {when}, was not saved when Cooper last ended.{more}",
+            name=left.design.name,
+            of=of,
+            when=when,
+            more=more,
+        )
+        self.notice.ask(words, [(tr("Recover it"), recover), (tr("Give it up"), give_up)])
 
     def closeEvent(self, event: QCloseEvent) -> None:
         if not (self.may_leave() and self.ways_out.may_leave()):
@@ -597,11 +624,11 @@ class Window(PaintingTurn):
 
     def _working(self, label: str) -> None:
         """Say that a change takes its time, once it does, with a way to give it up."""
-        self._work_words = f"Working out “{label}” …"
+        self._work_words = tr("Working out “{label}” …", label=label)
         self.work_told.start()
 
     def _tell_work(self) -> None:
-        self.notice.ask(self._work_words, [("Cancel", self.session.give_up)])
+        self.notice.ask(self._work_words, [(tr("Cancel"), self.session.give_up)])
 
     def _worked(self) -> None:
         self.work_told.stop()
@@ -609,7 +636,7 @@ class Window(PaintingTurn):
 
     def _refused(self, _key: str, fault: OutOfRange) -> None:
         """Faults of edits that nobody else answers for are said in the notice."""
-        self.notice.say(str(fault), bad=True)
+        self.notice.say(message_of(fault), bad=True)
 
     def _close_top(self) -> None:
         """Close what lies on top: an explanation, else faults, else the open sheet, else what the Margins opened."""

@@ -22,6 +22,8 @@ from cooper.desk.widgets.shapes import polygon
 from cooper.desk.widgets.typeset import draw, symbol_runs, words
 from cooper.document.units import KINDS, number, number_with_unit, screen_unit
 from cooper.gears.path_of_contact import MOST_PAIRS, diameters_at
+from cooper.i18n.text import tr
+from cooper.i18n.translate import translate
 from cooper.rating.along_path import AlongPath, along_path
 from cooper.results.result_tree import StageResults
 
@@ -29,8 +31,8 @@ if TYPE_CHECKING:
     from cooper.desk.frame.bench import Bench
 
 POINTS = 241
-BY_FORMULAS, MAP = "by formulas", "error over load and relief"
-MODES = (BY_FORMULAS, "loaded teeth", MAP)
+BY_FORMULAS, MAP = tr("by formulas"), tr("error over load and relief")
+MODES = (BY_FORMULAS, tr("loaded teeth"), MAP)
 LOWEST_SLIDING = -5.0
 
 
@@ -53,14 +55,16 @@ class Plot(Struct, frozen=True):
 
 PLOTS = (
     Plot(
-        "specific sliding",
+        tr("specific sliding"),
         "factor",
         (Curve("zeta", 1, "driver", lambda a: a.zeta_1), Curve("zeta", 2, "driven", lambda a: a.zeta_2)),
     ),
-    Plot("flank pressure, with all load factors", "stress", (Curve("sigma_H", None, "copper", lambda a: a.sigma_H),)),
-    Plot("share of the load on one pair of teeth", "factor", (Curve("X", None, "ink", lambda a: a.share),)),
     Plot(
-        "radius of curvature",
+        tr("flank pressure, with all load factors"), "stress", (Curve("sigma_H", None, "copper", lambda a: a.sigma_H),)
+    ),
+    Plot(tr("share of the load on one pair of teeth"), "factor", (Curve("X", None, "ink", lambda a: a.share),)),
+    Plot(
+        tr("radius of curvature"),
         "length",
         (Curve("rho", 1, "driver", lambda a: a.rho_1), Curve("rho", 2, "driven", lambda a: a.rho_2)),
     ),
@@ -78,9 +82,9 @@ class ContactLens(Lens):
     """The plots; dragging or the arrow keys move the contact and roll the drawing with it. L goes from formulas to loaded teeth and the map of their error."""
 
     VERBS = (
-        ("Formulas, loaded teeth, error over load in turn", "L", Qt.Key.Key_L),
-        ("Move the contact on", "Right", Qt.Key.Key_Right),
-        ("Move the contact back", "Left", Qt.Key.Key_Left),
+        (tr("Formulas, loaded teeth, error over load in turn"), "L", Qt.Key.Key_L),
+        (tr("Move the contact on"), tr("Right"), Qt.Key.Key_Right),
+        (tr("Move the contact back"), tr("Left"), Qt.Key.Key_Left),
     )
     """What its keys do, in words."""
 
@@ -91,14 +95,14 @@ class ContactLens(Lens):
         super().__init__(session, theme, parent)
         self.drawing = drawing
         self.setObjectName("contact_lens")
-        self.setAccessibleName("Contact along the path")
+        self.setAccessibleName(translate(tr("Contact along the path")))
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         drawing.rolled.connect(lambda _roll: self.update())
         self.loaded = LoadedContact(session, theme, drawing, self)
         self.mode = BY_FORMULAS
         self.modes: dict[str, QPushButton] = {}
         for name in MODES:
-            chip = QPushButton(name, self)
+            chip = QPushButton(translate(name), self)
             chip.setObjectName(f"contact_{name.replace(' ', '_')}")
             chip.setProperty("chip", True)
             chip.clicked.connect(lambda _on=False, name=name: self.show_mode(name))
@@ -126,7 +130,7 @@ class ContactLens(Lens):
         for name, chip in self.modes.items():
             here = name == self.mode
             th.word(chip, "copper" if here else "muted", bold=here)
-            chip.setAccessibleDescription("shown" if here else "")
+            chip.setAccessibleDescription(translate(tr("shown") if here else ""))
             chip.adjustSize()
             chip.move(x, 44)
             x += chip.width() + 4
@@ -168,7 +172,7 @@ class ContactLens(Lens):
         if not kind.straight:
             return PLOTS
         *others, radius = PLOTS
-        words = f"radius of curvature, the {kind.name}'s flank is straight"
+        words = tr("radius of curvature, the {name}'s flank is straight", name=kind.name)
         return (*others, replace(radius, title=words, curves=radius.curves[:1]))
 
     def _frame(self, n: int) -> QRectF:
@@ -245,9 +249,9 @@ class ContactLens(Lens):
         at = [number_with_unit(float(d), "length", self.session.system) for d in touching]
         if not self.stage.kind.turns:
             height = m.a_w - self.stage.action_point(self.cursor_g(), 1)[0]
-            at[1] = f"{number_with_unit(height, 'length', self.session.system)} above the datum line"
-        text = f"path of contact {number_with_unit(m.g_alpha, 'length', self.session.system)}; "
-        text += f"at the cursor the flanks touch at {at[0]} diameter and {at[1]}"
+            at[1] = tr("{height} above the datum line", height=number_with_unit(height, "length", self.session.system))
+        text = tr("path of contact {g_alpha}; ", g_alpha=number_with_unit(m.g_alpha, "length", self.session.system))
+        text += tr("at the cursor the flanks touch at {at} diameter and {at_2}", at=at[0], at_2=at[1])
         words(p, text, th.font(th.SMALL), t.color("muted"), self._frame(0).left(), bottom + 30)
 
     def _plot(self, p: QPainter, f: QRectF, plot: Plot, data: AlongPath, now: AlongPath) -> None:
@@ -262,7 +266,14 @@ class ContactLens(Lens):
         def y_of(v: float) -> float:
             return f.bottom() - f.height() * (min(max(v, low), high) - low) / max(high - low, 1e-9)
 
-        words(p, plot.title + (f", {unit}" if unit else ""), th.font(th.SMALL), t.color("muted"), f.left(), f.top() - 4)
+        words(
+            p,
+            plot.title + (tr(", {unit}", unit=unit) if unit else ""),
+            th.font(th.SMALL),
+            t.color("muted"),
+            f.left(),
+            f.top() - 4,
+        )
         p.setPen(QPen(t.color("faint"), th.HAIR))
         p.drawLine(QPointF(f.left(), y_of(0)), QPointF(f.right(), y_of(0)))
         for mark in {low, 0.0, high / 1.08}:

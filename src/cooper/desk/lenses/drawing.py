@@ -24,6 +24,8 @@ from cooper.desk.widgets.shapes import paint_outline, section_path
 from cooper.desk.widgets.typeset import advance, words
 from cooper.gears.overlap import TOLERANCE, Overlap, overlaps
 from cooper.gears.phase import contact_positions
+from cooper.i18n.text import tr
+from cooper.i18n.translate import translate
 from cooper.kinds.section import Section
 from cooper.results.result_tree import StageResults
 
@@ -36,9 +38,9 @@ MARGINS = (168.0, 64.0, 168.0, 86.0)
 
 
 FLANKS = {
-    "driving": "pressed onto the driving flank",
-    "coast": "pressed onto the coast flank",
-    "loose": "loose, in the middle of the backlash",
+    "driving": tr("pressed onto the driving flank"),
+    "coast": tr("pressed onto the coast flank"),
+    "loose": tr("loose, in the middle of the backlash"),
 }
 """How the teeth stand within their backlash."""
 CHORD_PX = 0.1
@@ -116,13 +118,13 @@ class MeshDrawing(QGraphicsView):
     """The view on the mesh: wheel zooms to the pointer, dragging rolls, Shift-dragging moves the paper."""
 
     VERBS = (
-        ("Show both gears whole", "F", Qt.Key.Key_F),
-        ("Look at the teeth in mesh", "T", Qt.Key.Key_T),
-        ("Press the teeth onto the next flank", "P", Qt.Key.Key_P),
-        ("Zoom in", "+", Qt.Key.Key_Plus),
-        ("Zoom out", "-", Qt.Key.Key_Minus),
-        ("Roll on", "Left", Qt.Key.Key_Left),
-        ("Roll back", "Right", Qt.Key.Key_Right),
+        (tr("Show both gears whole"), "F", Qt.Key.Key_F),
+        (tr("Look at the teeth in mesh"), "T", Qt.Key.Key_T),
+        (tr("Press the teeth onto the next flank"), "P", Qt.Key.Key_P),
+        (tr("Zoom in"), "+", Qt.Key.Key_Plus),
+        (tr("Zoom out"), "-", Qt.Key.Key_Minus),
+        (tr("Roll on"), tr("Left"), Qt.Key.Key_Left),
+        (tr("Roll back"), tr("Right"), Qt.Key.Key_Right),
     )
     """What its keys do, in words."""
 
@@ -133,9 +135,14 @@ class MeshDrawing(QGraphicsView):
         super().__init__(parent)
         self.session, self.theme = session, theme
         self.setObjectName("drawing")
-        self.setAccessibleName("Drawing of the mesh")
+        self.setAccessibleName(translate(tr("Drawing of the mesh")))
         self.setAccessibleDescription(
-            "Left and Right roll the mesh, plus and minus zoom, F shows all, T the teeth in mesh, P presses onto the next flank"
+            translate(
+                tr(
+                    "Left and Right roll the mesh, plus and minus zoom, F shows all, T the teeth in mesh, P "
+                    "presses onto the next flank"
+                )
+            )
         )
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setRenderHint(QPainter.RenderHint.Antialiasing)
@@ -460,10 +467,18 @@ class MeshDrawing(QGraphicsView):
             p.setBrush(Qt.BrushStyle.NoBrush)
             p.drawEllipse(at, 9, 9)
             if k == 0:
-                depth = f"{o.depth / 25.4e-3:.2f} mil" if inch else f"{1000 * o.depth:.1f} µm"
+                depth = (
+                    tr("{depth:.2f} mil", depth=o.depth / 0.0254)
+                    if inch
+                    else tr("{depth:.1f} µm", depth=1000 * o.depth)
+                )
                 if o.chord > TOLERANCE:
-                    depth = f"about {o.depth / 25.4:.2g} in" if inch else f"about {o.depth:.2g} mm"
-                text = f"overlap {depth}, {o.part} of gear {o.inside}"
+                    depth = (
+                        tr("about {depth:.2g} in", depth=o.depth / 25.4)
+                        if inch
+                        else tr("about {depth:.2g} mm", depth=o.depth)
+                    )
+                text = tr("overlap {depth}, {part} of gear {inside}", depth=depth, part=o.part, inside=o.inside)
                 bold = th.font(th.SMALL, bold=True)
                 p.setPen(Qt.PenStyle.NoPen)
                 p.setBrush(self.theme.color("card", 0.9))
@@ -510,7 +525,7 @@ class MeshDrawing(QGraphicsView):
         p.drawLine(QPointF(right - px, y), QPointF(right, y))
         for x in (right - px, right):
             p.drawLine(QPointF(x, y - 4), QPointF(x, y + 4))
-        text = f"{length:g} {'in' if inch else 'mm'}"
+        text = tr("{length:g} {inch}", length=length, inch="in" if inch else "mm")
         words(p, text, th.font(th.SMALL), self.theme.color("muted"), right, y - 9, right=True)
 
 

@@ -11,6 +11,8 @@ from typing import TYPE_CHECKING
 
 from msgspec import Struct
 
+from cooper.i18n.text import tr
+
 if TYPE_CHECKING:
     from PySide6.QtWidgets import QWidget
 
@@ -39,14 +41,14 @@ class LensEntry(Struct, frozen=True):
 LENSES = {
     entry.key: entry
     for entry in (
-        LensEntry("teeth", "Teeth", "drawing"),
-        LensEntry("side", "Side", "side_lens"),
-        LensEntry("contact", "Contact", "contact_lens"),
-        LensEntry("shifts", "Shifts", "shift_lens"),
-        LensEntry("tooth", "Tooth", "tooth_lens"),
-        LensEntry("train", "Train", "train_lens"),
-        LensEntry("set", "Set", "set_lens", own_tags=True),
-        LensEntry("shafts", "Shafts", "shafts_lens", own_tags=True),
-        LensEntry("stress", "Stress", "stress_lens", own_tags=True),
+        LensEntry("teeth", tr("Teeth"), "drawing"),
+        LensEntry("side", tr("Side"), "side_lens"),
+        LensEntry("contact", tr("Contact"), "contact_lens"),
+        LensEntry("shifts", tr("Shifts"), "shift_lens"),
+        LensEntry(tr("tooth"), tr("Tooth"), "tooth_lens"),
+        LensEntry("train", tr("Train"), "train_lens"),
+        LensEntry("set", tr("Set"), "set_lens", own_tags=True),
+        LensEntry("shafts", tr("Shafts"), "shafts_lens", own_tags=True),
+        LensEntry("stress", tr("Stress"), "stress_lens", own_tags=True),
     )
 }

@@ -13,6 +13,7 @@ from cooper.desk.widgets.typeset import advance, words
 from cooper.document.models import Design
 from cooper.document.units import number_with_unit
 from cooper.editing.shaft_faces import Face, faces_of, move_face, snapped, snaps_of
+from cooper.i18n.text import join, tr
 from cooper.results.machine_found import MachineFound, ShaftFound
 from cooper.results.result_tree import Results
 
@@ -58,7 +59,11 @@ class FaceDrag(Struct):
             return move_face(design, shaft.key, face, z)
 
         length = number_with_unit(face.length(z), "length", self.session.system)
-        self.session.edit(change, f"{shaft.name}, {face.words} {length}", f"face {shaft.key} {' '.join(face.path)}")
+        self.session.edit(
+            change,
+            tr("{name}, {words} {length}", name=shaft.name, words=face.words, length=length),
+            tr("face {key} {path}", key=shaft.key, path=join(" ", face.path)),
+        )
 
     def paint(self, p: QPainter, theme: th.Theme, room: QRectF, view: View) -> None:
         """The face where it would come to, the length that it decides, and what it stands flush with."""
@@ -67,9 +72,13 @@ class FaceDrag(Struct):
         p.setPen(QPen(theme.color("copper"), th.BOLD if self.what else th.HAIR, Qt.PenStyle.DashLine))
         x = view.x(self.z)
         p.drawLine(QPointF(x, room.top()), QPointF(x, room.bottom()))
-        told = f"{self.face.words}: {number_with_unit(self.face.length(self.z), 'length', self.session.system)}"
+        told = tr(
+            "{words}: {z}",
+            words=self.face.words,
+            z=number_with_unit(self.face.length(self.z), "length", self.session.system),
+        )
         if self.what:
-            told += f", flush with {self.what}"
+            told += tr(", flush with {what}", what=self.what)
         left = min(max(x + 8, 8.0), room.right() + 24 - advance(told, th.font(bold=True)))
         wide = advance(told, th.font(bold=True))
         p.fillRect(QRectF(left - 4, room.top() - 2, wide + 8, 20), theme.color("paper"))

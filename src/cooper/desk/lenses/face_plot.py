@@ -9,6 +9,7 @@ from PySide6.QtGui import QPainter, QPen, QPolygonF
 from cooper.desk.frame import theme as th
 from cooper.desk.widgets.typeset import words
 from cooper.document.units import number_with_unit
+from cooper.i18n.text import tr
 from cooper.machine.face_load import FaceLoad
 
 
@@ -19,7 +20,7 @@ def paint_face(
     if face is None:
         words(
             p,
-            f"{fault[:1].upper()}{fault[1:]}." if fault else "…",
+            tr("{fault!c}.", fault=fault) if fault else "…",
             th.font(),
             theme.color("muted"),
             room.left() + 6,
@@ -64,23 +65,36 @@ def paint_face(
     p.setPen(pen)
     p.drawLine(QPointF(plot.left(), at(mean)), QPointF(plot.right(), at(mean)))
     small, muted, left = th.font(th.SMALL), theme.color("muted"), room.left() + 4
-    words(p, "gap of the shafts", small, muted, left, upper.top() + 12)
-    words(p, f"most {number_with_unit(high, 'roughness', system)}", small, theme.color("ink"), left, upper.top() + 26)
-    words(p, "line load", small, muted, left, lower.top() + 12)
+    words(p, tr("gap of the shafts"), small, muted, left, upper.top() + 12)
+    words(
+        p,
+        tr("most {high}", high=number_with_unit(high, "roughness", system)),
+        small,
+        theme.color("ink"),
+        left,
+        upper.top() + 26,
+    )
+    words(p, tr("line load"), small, muted, left, lower.top() + 12)
     rows = (
-        (f"most {number_with_unit(float(face.w.max()), 'line_load', system)}", "ink"),
-        (f"mean {number_with_unit(mean, 'line_load', system)}", "ink"),
-        ("deviations one way", "driver"),
-        ("and the other", "copper"),
+        (tr("most {system}", system=number_with_unit(float(face.w.max()), "line_load", system)), "ink"),
+        (tr("mean {mean}", mean=number_with_unit(mean, "line_load", system)), "ink"),
+        (tr("deviations one way"), "driver"),
+        (tr("and the other"), "copper"),
     )
     for n, (text, role) in enumerate(rows):
         words(p, text, small, theme.color(role), left, lower.top() + 26 + 14 * n)
-    words(p, "left end of the face", small, muted, plot.left(), plot.bottom() + 14)
-    words(p, "right end", small, muted, plot.right(), plot.bottom() + 14, right=True)
-    told = f"From these shafts K_Hβ = {face.K_Hbeta:.3f}; the rating counts {K_now:.3f}."
+    words(p, tr("left end of the face"), small, muted, plot.left(), plot.bottom() + 14)
+    words(p, tr("right end"), small, muted, plot.right(), plot.bottom() + 14, right=True)
+    told = tr(
+        "From these shafts K_Hβ = {K_Hbeta:.3f}; the rating counts {K_now:.3f}.", K_Hbeta=face.K_Hbeta, K_now=K_now
+    )
     bare = float(np.abs(face.C_Hbeta))
     told += (
-        f" Evened by a slope of {number_with_unit(face.C_Hbeta, 'roughness', system)} and a crowning of {number_with_unit(face.C_beta, 'roughness', system)}."
+        tr(
+            " Evened by a slope of {C_Hbeta} and a crowning of {C_beta}.",
+            C_Hbeta=number_with_unit(face.C_Hbeta, "roughness", system),
+            C_beta=number_with_unit(face.C_beta, "roughness", system),
+        )
         if bare + face.C_beta > 0
         else ""
     )

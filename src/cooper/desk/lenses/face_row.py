@@ -12,12 +12,14 @@ from cooper.desk.widgets.tag import Tag
 from cooper.document.models import Design
 from cooper.editing.edit import set_at, set_many
 from cooper.errors import OutOfRange
+from cooper.i18n.text import term, tr
+from cooper.i18n.translate import translate
 from cooper.machine.face_load import FaceLoad
 from cooper.results.face_of_mesh import face_of_mesh
 from cooper.results.machine_found import MachineFound
 from cooper.results.result_tree import Results
 
-METHODS = {"entered": "entered", "C": "by method C", "f_sh": "from f_sh", "shafts": "from these shafts"}
+METHODS = {"entered": "entered", "C": tr("by method C"), "f_sh": tr("from f_sh"), "shafts": tr("from these shafts")}
 
 
 class FaceRow:
@@ -25,12 +27,12 @@ class FaceRow:
 
     def __init__(self, session: Session, parent: QWidget, found: Callable[[], MachineFound | None]) -> None:
         self.session, self.found, self.fault = session, found, ""
-        self.even = QPushButton("Even it", parent)
+        self.even = QPushButton(translate(tr("Even it")), parent)
         self.even.setObjectName("even_face")
         self.even.setProperty("chip", True)
-        self.even.setAccessibleDescription("gives the helix the slope and crowning that even the load")
+        self.even.setAccessibleDescription(translate(tr("gives the helix the slope and crowning that even the load")))
         self.even.clicked.connect(self.even_it)
-        self.method = Choice(session, "face_method", "face load factor", self._now, self._methods)
+        self.method = Choice(session, "face_method", tr("face load factor"), self._now, self._methods)
         self.method.setParent(parent)
         self._kept: tuple[object, FaceLoad | None] = (None, None)
 
@@ -79,12 +81,17 @@ class FaceRow:
                 d, {f"{base}.C_Hbeta": slope, f"{base}.C_beta": crowning, f"{base}.K_Hbeta_method": "shafts"}
             )
 
-        self.session.edit(change, f"C_Hbeta {slope:g}, C_beta {crowning:g} um", "even_face")
+        self.session.edit(
+            change, tr("C_Hbeta {slope:g}, C_beta {crowning:g} um", slope=slope, crowning=crowning), "even_face"
+        )
 
     def _now(self, d: Design) -> str:
         k = min(self.session.stage, len(d.train.stages) - 1)
-        return f"K_Hβ {METHODS[d.train.stages[k].meshes[0].K_Hbeta_method]}"
+        return tr("K_Hβ {method}", method=term(METHODS[d.train.stages[k].meshes[0].K_Hbeta_method]))
 
     def _methods(self) -> list[tuple[str, Callable[[Design], Design]]]:
         path = f"train.stages.{self.session.stage}.meshes.0.K_Hbeta_method"
-        return [(f"K_Hβ {words}", lambda d, v=v: set_at(d, path, v)) for v, words in METHODS.items()]  # type: ignore[misc]
+        return [
+            (tr("K_Hβ {method}", method=term(words)), lambda d, v=v: set_at(d, path, v))  # type: ignore[misc]
+            for v, words in METHODS.items()
+        ]

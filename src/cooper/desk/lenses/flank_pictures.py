@@ -11,6 +11,7 @@ from cooper.desk.widgets.shading import shaded
 from cooper.desk.widgets.typeset import advance, elided, words
 from cooper.document.units import KINDS, number, number_with_unit, screen_unit
 from cooper.field.shades import nice
+from cooper.i18n.text import tr
 from cooper.results.loaded_curves import LoadedCurves
 from cooper.results.relief import ErrorMap
 
@@ -33,17 +34,24 @@ def paint_flank(p: QPainter, theme: th.Theme, area: QRectF, curves: LoadedCurves
     p.setPen(QPen(theme.color("copper", 0.7), 1.2))
     p.drawLine(QPointF(area.left() - 5, at), QPointF(area.left(), at))
     p.drawLine(QPointF(area.right(), at), QPointF(area.right() + 5, at))
-    told = f"pressure over the driving flank, up to {number_with_unit(float(curves.flank.max()), 'stress', system)}"
+    told = tr(
+        "pressure over the driving flank, up to {system}",
+        system=number_with_unit(float(curves.flank.max()), "stress", system),
+    )
     words(p, told, th.font(th.SMALL), theme.color("muted"), area.left(), area.top() - 6)
-    words(p, "tip", th.font(8), theme.color("faint"), area.left() - 6, area.top() + 9, right=True)
-    words(p, "root", th.font(8), theme.color("faint"), area.left() - 6, area.bottom(), right=True)
-    words(p, "left end", th.font(8), theme.color("faint"), area.left(), area.bottom() + 13)
-    words(p, "right end", th.font(8), theme.color("faint"), area.right(), area.bottom() + 13, right=True)
+    words(p, tr("tip"), th.font(8), theme.color("faint"), area.left() - 6, area.top() + 9, right=True)
+    words(p, tr("root"), th.font(8), theme.color("faint"), area.left() - 6, area.bottom(), right=True)
+    words(p, tr("left end"), th.font(8), theme.color("faint"), area.left(), area.bottom() + 13)
+    words(p, tr("right end"), th.font(8), theme.color("faint"), area.right(), area.bottom() + 13, right=True)
 
 
 def paint_orders(p: QPainter, theme: th.Theme, f: QRectF, curves: LoadedCurves, system: str) -> None:
     """Amplitudes of the mesh frequency and its multiples."""
-    told = f"orders of the transmission error; {number(curves.ptp, 'roughness', system, 2)} {screen_unit(KINDS['roughness'].display_unit(system))} from peak to peak"
+    told = tr(
+        "orders of the transmission error; {ptp} {system} from peak to peak",
+        ptp=number(curves.ptp, "roughness", system, 2),
+        system=screen_unit(KINDS["roughness"].display_unit(system)),
+    )
     words(p, elided(told, th.font(th.SMALL), f.width()), th.font(th.SMALL), theme.color("muted"), f.left(), f.top() - 6)
     n, top = len(curves.orders), max(float(curves.orders.max()), 1e-9)
     step = f.width() / n
@@ -102,11 +110,15 @@ def paint_error_map(
     p.drawEllipse(QPointF(min(x, area.right()), y), 17, 17)
     p.setPen(QPen(theme.color("driver"), 2.4))
     p.drawEllipse(QPointF(min(x, area.right()), y), 17, 17)
-    told = f"transmission error from peak to peak in µm, over tip relief of both gears (µm, over {found.l_Ca:.3g} mm of roll) and torque"
+    told = tr(
+        "transmission error from peak to peak in µm, over tip relief of both gears (µm, over "
+        "{l_Ca:.3g} mm of roll) and torque",
+        l_Ca=found.l_Ca,
+    )
     words(p, told, f, theme.color("muted"), area.left(), area.top() - 24)
     words(
         p,
-        "ring: the design as it is; framed: the smoothest at each torque",
+        tr("ring: the design as it is; framed: the smoothest at each torque"),
         f,
         theme.color("muted"),
         area.left(),

@@ -27,11 +27,13 @@ from cooper.document.units import number_with_unit
 from cooper.editing.edit import set_many
 from cooper.editing.fields import Field
 from cooper.editing.forms import FLANKS, ON, form_fields, give_relief
+from cooper.i18n.text import tr
+from cooper.i18n.translate import translate
 from cooper.rating.along_path import AlongPath
 from cooper.results.loaded_curves import LoadedCurves, loaded_curves
 from cooper.results.relief import AIMS, CrowningFound, ErrorMap, ReliefFound, Sampled, relieved
 
-SHORT = {"smooth": "smoothest", "range": "from half load", "between": "between", "bears": "bears most"}
+SHORT = {"smooth": "smoothest", "range": tr("from half load"), "between": "between", "bears": tr("bears most")}
 """Aims of a relief in few words."""
 TOP = 76
 
@@ -63,25 +65,25 @@ class LoadedContact(QWidget):
         self.load.clicked.connect(self._step_load)
         self.heat = False
         self.sampled: Sampled | None = None
-        self.other = QPushButton("friction and heat", self)
+        self.other = QPushButton(translate(tr("friction and heat")), self)
         self.other.setObjectName("contact_heat")
         self.other.setProperty("chip", True)
         self.other.clicked.connect(self.turn)
         self.chips: dict[tuple[str, bool], QPushButton] = {}
         for long in (True, False):
             for aim, told in AIMS.items():
-                chip = QPushButton(told, self)
+                chip = QPushButton(translate(told), self)
                 chip.setObjectName(f"relief_{aim}_{'long' if long else 'short'}")
                 chip.setProperty("chip", True)
                 chip.clicked.connect(partial(self.take, aim, long))
                 self.chips[aim, long] = chip
         self.on = "both"
-        self.place = QPushButton(ON[self.on], self)
+        self.place = QPushButton(translate(ON[self.on]), self)
         self.place.setObjectName("relief_on")
         self.place.setProperty("chip", True)
         self.place.clicked.connect(self._step_place)
-        self.flanks = "alike"
-        self.sides = QPushButton(FLANKS[self.flanks], self)
+        self.flanks = tr("alike")
+        self.sides = QPushButton(translate(FLANKS[self.flanks]), self)
         self.sides.setObjectName("relief_flanks")
         self.sides.setProperty("chip", True)
         self.sides.clicked.connect(self._step_flanks)
@@ -90,7 +92,7 @@ class LoadedContact(QWidget):
         self.crown.setObjectName("crowning_of_class")
         self.crown.setProperty("chip", True)
         self.crown.clicked.connect(self.take_crowning)
-        self.more = QPushButton("All forms …", self)
+        self.more = QPushButton(translate(tr("All forms …")), self)
         self.more.setObjectName("all_forms")
         self.more.setProperty("chip", True)
         self.more.clicked.connect(self.forms_wanted.emit)
@@ -124,7 +126,7 @@ class LoadedContact(QWidget):
         else:
             self._make_tags(fields)
         self.source.look()
-        self.load.setText(LOADS[self.source.counted])
+        self.load.setText(translate(LOADS[self.source.counted]))
         self.load.adjustSize()
         self._propose()
         self._sample()
@@ -216,12 +218,16 @@ class LoadedContact(QWidget):
             return
         path = f"train.stages.{self.session.stage}.meshes.0.C_beta"
         self.why = found.why
-        self.session.edit(lambda d, _r: set_many(d, {path: found.C_beta}), f"crowning {found.C_beta:g} um", "crowning")
+        self.session.edit(
+            lambda d, _r: set_many(d, {path: found.C_beta}),
+            tr("crowning {C_beta:g} um", C_beta=found.C_beta),
+            "crowning",
+        )
 
     def turn(self) -> None:
         """Root stress, error and stiffness, or sliding, friction and heat below share and pressure."""
         self.heat = not self.heat
-        self.other.setText("root and error" if self.heat else "friction and heat")
+        self.other.setText(translate(tr("root and error") if self.heat else tr("friction and heat")))
         self.other.adjustSize()
         parent = self.parentWidget()
         if parent is not None:
@@ -267,7 +273,14 @@ class LoadedContact(QWidget):
         k = self.session.stage
         l_Ca = None if found.long else found.l_Ca
         label, on = (
-            f"relief {found.C_a:g} um, {AIMS[aim]}, {'long' if long else 'short'}, {ON[self.on]}, {FLANKS[self.flanks]}",
+            tr(
+                "relief {C_a:g} um, {aims}, {long}, {ON}, {flanks}",
+                C_a=found.C_a,
+                aims=AIMS[aim],
+                long=tr("long") if long else "short",
+                ON=ON[self.on],
+                flanks=FLANKS[self.flanks],
+            ),
             self.on,
         )
         bears = self.session.turns_left(k) if self.flanks == "bear" else None
@@ -279,21 +292,25 @@ class LoadedContact(QWidget):
         known = {(r.aim, r.long): r for r in self.reliefs}
         row: list[QWidget | str] = []
         for long in (True, False):
-            row.append("long" if long else "short")
+            row.append(tr("long") if long else "short")
             for aim, told in SHORT.items():
                 found = known.get((aim, long))
                 text = (
-                    told if found is None else f"{told} {number_with_unit(found.C_a, 'roughness', self.session.system)}"
+                    told
+                    if found is None
+                    else tr(
+                        "{told} {C_a}", told=told, C_a=number_with_unit(found.C_a, "roughness", self.session.system)
+                    )
                 )
                 row.append(self._chip(self.chips[aim, long], text, None if found is None else found.why))
-        crown, text = self.crowning, "crowning for its class"
+        crown, text = self.crowning, tr("crowning for its class")
         if crown is not None:
-            text += f" {number_with_unit(crown.C_beta, 'roughness', self.session.system)}"
+            text += tr(" {C_beta}", C_beta=number_with_unit(crown.C_beta, "roughness", self.session.system))
         self.more.adjustSize()
         tags: list[QWidget | str] = [
             *self.tags.values(),
-            self._chip(self.place, f"relief {ON[self.on]}", "where a relief that is taken is made"),
-            self._chip(self.sides, FLANKS[self.flanks], "on which flanks a relief that is taken is made"),
+            self._chip(self.place, tr("relief {ON}", ON=ON[self.on]), tr("where a relief that is taken is made")),
+            self._chip(self.sides, FLANKS[self.flanks], tr("on which flanks a relief that is taken is made")),
             self._chip(self.crown, text, None if crown is None else crown.why),
             self.more,
         ]
@@ -329,10 +346,10 @@ class LoadedContact(QWidget):
         """Name a proposal, which is there once it has a reason."""
         chip.setEnabled(why is not None)
         if chip.text() != text:
-            chip.setText(text)
+            chip.setText(translate(text))
         if chip.accessibleDescription() != (why or "being found"):
             plain_tip(chip, why or "")
-            chip.setAccessibleDescription(why or "being found")
+            chip.setAccessibleDescription(translate(why or tr("being found")))
         th.word(chip, "copper" if why is not None else "faint", th.SMALL)
         chip.adjustSize()
         return chip
@@ -365,7 +382,7 @@ class LoadedContact(QWidget):
         for x, y, told in self.heads:
             words(p, told, th.font(th.SMALL), theme.color("muted"), x, y)
         if curves is None or ask is None:
-            told = self.source.fault or "The teeth are being loaded …"
+            told = self.source.fault or tr("The teeth are being loaded …")
             wrapped(p, told, th.font(), theme.color("muted"), 70, TOP + 26, min(self.width() - 86, 620))
             return
         if self.mapped:
@@ -377,7 +394,7 @@ class LoadedContact(QWidget):
             p,
             theme,
             self.frame(0, 4),
-            "share of the load on one pair of teeth",
+            tr("share of the load on one pair of teeth"),
             "factor",
             system,
             [Line(curves.g, curves.share, "copper"), share],
@@ -388,7 +405,7 @@ class LoadedContact(QWidget):
             p,
             theme,
             self.frame(1, 4),
-            "largest pressure over the face",
+            tr("largest pressure over the face"),
             "stress",
             system,
             [Line(curves.g, curves.p, "copper"), Line(formulas.g, pressed, "ink", faint=True)],
@@ -410,22 +427,22 @@ class LoadedContact(QWidget):
         """Root stress along the path; transmission error and mesh stiffness over two pitches."""
         theme, system = self.theme, self.session.system
         lines = [Line(curves.g, curves.sigma[0], "driver"), Line(curves.g, curves.sigma[1], "driven")]
-        told = "root stress, driving and driven gear"
+        told = tr("root stress, driving and driven gear")
         paint_lines(p, theme, self.frame(2, 4), told, "stress", system, lines, cursor=gs)
         turn = np.concatenate((curves.turn, curves.turn + 1, [2.0]))
         f = self.frame(3, 4)
         half = QRectF(f.left(), f.top(), f.width() / 2 - 30, f.height())
         errors = [Line(turn, _twice(curves.te), "copper")]
-        told = "transmission error, two pitches"
+        told = tr("transmission error, two pitches")
         if len(curves.together):
             errors.append(Line(turn, _twice(curves.together), "driver"))
-            told = "transmission error; at all planets together"
+            told = tr("transmission error; at all planets together")
         paint_lines(p, theme, half, told, "roughness", system, errors, from_zero=False)
         m = self.session.results.stages[self.session.stage].mesh
         other = QRectF(half.right() + 60, f.top(), f.width() / 2 - 30, f.height())
         c_gamma = Line(np.array([0.0, 2.0]), float(m.c_gamma) * np.ones(2), "ink", faint=True)
         lines = [Line(turn, _twice(curves.c), "copper"), c_gamma]
-        paint_lines(p, theme, other, "mesh stiffness, c_γ dashed", "stiffness", system, lines)
+        paint_lines(p, theme, other, tr("mesh stiffness, c_γ dashed"), "stiffness", system, lines)
 
     def _paint_heat(self, p: QPainter, curves: LoadedCurves, gs: tuple[float, ...]) -> None:
         """Sliding speed, local friction and flash temperature along the path."""
@@ -433,7 +450,7 @@ class LoadedContact(QWidget):
         f = self.frame(2, 4)
         half = QRectF(f.left(), f.top(), f.width() / 2 - 30, f.height())
         paint_lines(
-            p, theme, half, "sliding speed", "velocity", system, [Line(curves.g, curves.v_g, "driver")], cursor=gs
+            p, theme, half, tr("sliding speed"), "velocity", system, [Line(curves.g, curves.v_g, "driver")], cursor=gs
         )
         other = QRectF(half.right() + 60, f.top(), f.width() / 2 - 30, f.height())
         if np.isfinite(curves.mu).all():
@@ -441,14 +458,14 @@ class LoadedContact(QWidget):
                 p,
                 theme,
                 other,
-                "local coefficient of friction",
+                tr("local coefficient of friction"),
                 "factor",
                 system,
                 [Line(curves.g, curves.mu, "ink")],
                 cursor=gs,
             )
         if np.isfinite(curves.flash).all():
-            told = "flash temperature of the most loaded slice, K"
+            told = tr("flash temperature of the most loaded slice, K")
             paint_lines(
                 p,
                 theme,
@@ -463,7 +480,7 @@ class LoadedContact(QWidget):
             f = self.frame(3, 4)
             words(
                 p,
-                "The flash temperature is made for steel on steel.",
+                tr("The flash temperature is made for steel on steel."),
                 th.font(th.SMALL),
                 theme.color("muted"),
                 f.left(),
@@ -474,26 +491,48 @@ class LoadedContact(QWidget):
         theme, system = self.theme, self.session.system
         c = number_with_unit(curves.c_mean, "stiffness", system)
         before, after = (number_with_unit(v, "length", system) for v in curves.lead)
-        touch = "Tip edges touch neither before A nor after E."
+        touch = tr("Tip edges touch neither before A nor after E.")
         if max(curves.lead) > 0.005:
-            touch = f"Tip edges would touch {before} before A and {after} after E."
-        parts = f"Mean stiffness {c}, c_γ of ISO 6336-1 {100 * (c_gamma / curves.c_mean - 1):+.0f} %: it has real gears a fifth softer (C_M)."
+            touch = tr("Tip edges would touch {before} before A and {after} after E.", before=before, after=after)
+        parts = tr(
+            "Mean stiffness {c}, c_γ of ISO 6336-1 {c_gamma:+.0f} %: it has real gears a fifth softer (C_M).",
+            c=c,
+            c_gamma=100 * (c_gamma / curves.c_mean - 1),
+        )
         rows = [touch, parts]
         if np.isfinite(curves.lost):
             eta = float(self.session.results.stages[self.session.stage].mesh.eta_z)
             rows.append(
-                f"Friction takes {100 * curves.lost:.2f} % with this sharing, {100 * (1 - eta):.2f} % by the losses' formula."
+                tr(
+                    "Friction takes {lost:.2f} % with this sharing, {eta:.2f} % by the losses' formula.",
+                    lost=100 * curves.lost,
+                    eta=100 * (1 - eta),
+                )
             )
         if len(curves.together):
             rows.append(
-                f"At all planets together the error is {float(np.ptp(curves.together)):.2g} µm, at one {curves.ptp:.2g} µm."
+                tr(
+                    "At all planets together the error is {together:.2g} µm, at one {ptp:.2g} µm.",
+                    together=float(np.ptp(curves.together)),
+                    ptp=curves.ptp,
+                )
             )
         if self.sampled is not None:
             s = self.sampled
             rows.append(
-                f"Made within their classes, {len(s.ptp)} samples: error {s.ptp.min():.2g} to {s.ptp.max():.2g} µm, pressure up to {number_with_unit(float(s.p.max()), 'stress', system)}."
+                tr(
+                    "Made within their classes, {ptp} samples: error {min:.2g} to {max:.2g} µm, pressure up to {system}.",
+                    ptp=len(s.ptp),
+                    min=s.ptp.min(),
+                    max=s.ptp.max(),
+                    system=number_with_unit(float(s.p.max()), "stress", system),
+                )
             )
-        model = f"{self.source.fineness} grid{', a finer one is coming' if self.source.busy else ''}; models beside the rating, which count in no check."
+        model = tr(
+            "{fineness} grid{busy}; models beside the rating, which count in no check.",
+            fineness=self.source.fineness,
+            busy=tr(", a finer one is coming") if self.source.busy else "",
+        )
         y = area.top()
         for told in (*rows, model):
             # In a low window the first ones have to do.
@@ -501,12 +540,12 @@ class LoadedContact(QWidget):
                 break
             y = wrapped(p, told, th.font(th.SMALL), theme.color("muted"), area.left(), y, area.width()) + 3
         stage = self.session.design.train.stages[self.session.stage]
-        told = (
+        told = tr(
             "Tip reliefs from the load, long and short, and a crowning: point at one for its reason, a click gives it."
         )
         if any(g.flanks_left is not None for g in stage.members):
             bears = "left" if self.session.turns_left(self.session.stage) else "right"
-            told += f" Shown are the {bears} flanks, which bear."
+            told += tr(" Shown are the {bears} flanks, which bear.", bears=bears)
         why = self.why or told
         x = self.left_area().left() - 50
         wrapped(
@@ -524,7 +563,12 @@ class LoadedContact(QWidget):
         area = QRectF(110, TOP + 56, self.width() - 150, self.foot - TOP - 56 - 40)
         if self.error_map is None or ask is None:
             words(
-                p, "The map is being found row by row …", th.font(), theme.color("muted"), area.left(), area.top() + 24
+                p,
+                tr("The map is being found row by row …"),
+                th.font(),
+                theme.color("muted"),
+                area.left(),
+                area.top() + 24,
             )
             return
         now = (ask.forms[0].C_a + ask.forms[1].C_a) / 2

@@ -13,10 +13,11 @@ from cooper.desk.frame.session import Session
 from cooper.errors import OutOfRange
 from cooper.field.loaded_contact import MeshCycle
 from cooper.field.stress_field import FieldBasis
+from cooper.i18n.text import tr
 from cooper.results.loaded_tooth import COUNTED, LoadedAsk, LoadedFound, loaded_ask
 from cooper.results.result_tree import Results
 
-LOADS = {"nominal": "nominal load", "K_A": "load with K_A", "all": "load with K_A and K_V"}
+LOADS = {"nominal": tr("nominal load"), "K_A": tr("load with K_A"), "all": tr("load with K_A and K_V")}
 """What can be counted (`loaded_tooth.COUNTED`), in words."""
 
 
@@ -106,7 +107,7 @@ class LoadedSource(QObject):
 
         def done(fault: Exception | None) -> None:
             if isValid(self):
-                self.fault = "" if fault is None else f"this tooth could not be loaded: {fault}"
+                self.fault = "" if fault is None else tr("this tooth could not be loaded: {fault}", fault=fault)
                 self.came.emit()
 
         self._task = beside(

@@ -12,6 +12,7 @@ from cooper.desk.frame.session import Session
 from cooper.desk.lenses.shaft_drawing import ShaftPainter, View, gear_looks
 from cooper.desk.widgets.typeset import words
 from cooper.document.units import number_with_unit
+from cooper.i18n.text import join, tr
 from cooper.results.bearing_rows import machine_loss
 from cooper.results.machine_found import MachineFound, ShaftFound
 
@@ -29,14 +30,18 @@ class MachinePainter:
         h, system = self.found.housing, self.session.system
         life = self.found.L_sys
         told = [
-            f"{number_with_unit(self.found.mass, 'mass', system)} with bare walls of {number_with_unit(h.wall, 'length', system)}",
-            f"{h.volume:.2f} l inside",
-            f"bearings lose {number_with_unit(machine_loss(self.found), 'power', system)}",
-            "" if life > 1e8 else f"all bearings together reach {number_with_unit(life, 'time', system)}",
+            tr(
+                "{mass} with bare walls of {wall}",
+                mass=number_with_unit(self.found.mass, "mass", system),
+                wall=number_with_unit(h.wall, "length", system),
+            ),
+            tr("{volume:.2f} l inside", volume=h.volume),
+            tr("bearings lose {found}", found=number_with_unit(machine_loss(self.found), "power", system)),
+            "" if life > 1e8 else tr("all bearings together reach {life}", life=number_with_unit(life, "time", system)),
         ]
         words(
             self.p,
-            " · ".join(w for w in told if w),
+            join(" · ", (w for w in told if w)),
             th.font(th.SMALL),
             self.theme.color("muted"),
             room.left(),

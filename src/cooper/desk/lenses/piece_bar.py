@@ -27,6 +27,8 @@ from cooper.editing.machine_fields import (
     rating_field,
     screw_fields,
 )
+from cooper.i18n.text import join, tr
+from cooper.i18n.translate import translate
 from cooper.machine.shaft_model import SCREWS
 from cooper.results.find_machine import kept_machine
 from cooper.results.machine_found import ShaftFound
@@ -78,7 +80,7 @@ class PieceBar(QWidget):
             tag.refresh()
         for choice in self.choices:
             choice.refresh()
-        self.told.setText("" if shaft is None else self._words(shaft, name, kind))
+        self.told.setText(translate("" if shaft is None else self._words(shaft, name, kind)))
         plain_tip(self.told, "" if shaft is None else self._steps(shaft, name, kind))
 
     @staticmethod
@@ -100,13 +102,15 @@ class PieceBar(QWidget):
             if kind == "bearing":
                 if name not in ("bearing 1", "bearing 2"):
                     self._tag(place_field(shaft, name))
-                self._choice(f"{name}_type", "type of the bearing", *self._types(shaft, name))
-                self._choice(f"{name}_series", "dimension series", *self._series(shaft, name))
+                self._choice(f"{name}_type", tr("type of the bearing"), *self._types(shaft, name))
+                self._choice(f"{name}_series", tr("dimension series"), *self._series(shaft, name))
                 if name in ("bearing 1", "bearing 2") and all(b.bearing.adjusted for b in shaft.made.bearings[:2]):
                     self._choice(
-                        f"{name}_paired", "how bearings with a contact angle stand to each other", *self._paired(shaft)
+                        f"{name}_paired",
+                        tr("how bearings with a contact angle stand to each other"),
+                        *self._paired(shaft),
                     )
-                more = QPushButton("list …")
+                more = QPushButton(translate(tr("list …")))
                 more.setObjectName("bearing_list")
                 more.setProperty("chip", True)
                 more.clicked.connect(self.list_wanted.emit)
@@ -114,7 +118,7 @@ class PieceBar(QWidget):
                 self._tag(rating_field(shaft, name, "C_r"))
                 self._tag(rating_field(shaft, name, "C_0r"))
             if kind in ("seat", "end"):
-                self._choice(f"{name}_joint", "joint of hub and shaft", *self._joints(shaft, name))
+                self._choice(f"{name}_joint", tr("joint of hub and shaft"), *self._joints(shaft, name))
                 joint = self._joint_kind(shaft, name)
                 on = self._on(shaft, name)
                 if joint in SCREWS:
@@ -125,7 +129,7 @@ class PieceBar(QWidget):
             if not self._has_undercut(shaft, name):
                 self._tag(fillet_field(shaft, name))
             if kind in ("bearing", "seat", "gap", "end") and self._joint_kind(shaft, name) != "integral":
-                self._choice(f"{name}_undercut", "undercut of DIN 509 at its foot", *self._undercuts(shaft, name))
+                self._choice(f"{name}_undercut", tr("undercut of DIN 509 at its foot"), *self._undercuts(shaft, name))
             if kind in ("gap", "collar", "end"):
                 self._tag(hole_field(shaft, name))
             if kind == "end":
@@ -137,7 +141,7 @@ class PieceBar(QWidget):
 
     def _title(self, shaft: ShaftFound, name: str) -> str:
         seat = next((s for s in shaft.made.wish.seats if name == f"seat {s.gear}"), None)
-        return f"seat of {seat.name}" if seat is not None else name
+        return tr("seat of {name}", name=seat.name) if seat is not None else name
 
     def _tag(self, field: Field) -> None:
         tag = Tag(self.session, field, self.theme, self)
@@ -163,7 +167,7 @@ class PieceBar(QWidget):
 
         def options() -> list[Option]:
             base = ("shafts", shaft.key, "bearings", name)
-            one = [("as proposed", lambda d: in_machine(d, ((*base, "type"), None), ((*base, "series"), None)))]
+            one = [(tr("as proposed"), lambda d: in_machine(d, ((*base, "type"), None), ((*base, "series"), None)))]
             return one + [(kind, partial(_typed, base=base, kind=kind)) for kind in rolling_types()]
 
         return now, options
@@ -175,14 +179,14 @@ class PieceBar(QWidget):
             return (b.type, b.series) if b is not None else ("", "")
 
         def now(_d: Design) -> str:
-            return f"series {bearing()[1]}"
+            return tr("series {bearing}", bearing=bearing()[1])
 
         def options() -> list[Option]:
             base = ("shafts", shaft.key, "bearings", name)
             kind = bearing()[0]
-            one: list[Option] = [("as proposed", lambda d: in_machine(d, ((*base, "series"), None)))]
+            one: list[Option] = [(tr("as proposed"), lambda d: in_machine(d, ((*base, "series"), None)))]
             return one + [
-                (f"series {s}", partial(_series_given, base=base, kind=kind, series=s)) for s in series_of(kind)
+                (tr("series {s}", s=s), partial(_series_given, base=base, kind=kind, series=s)) for s in series_of(kind)
             ]
 
         return now, options
@@ -207,12 +211,14 @@ class PieceBar(QWidget):
     def _undercuts(self, shaft: ShaftFound, name: str) -> tuple[object, object]:
         def now(_d: Design) -> str:
             form = self._has_undercut(self._now() or shaft, name)
-            return f"undercut {form}" if form else "fillet"
+            return tr("undercut {form}", form=form) if form else "fillet"
 
         def options() -> list[Option]:
             path = ("shafts", shaft.key, "pieces", name, "undercut")
             made = [("fillet", lambda d: in_machine(d, (path, None)))]
-            return made + [(f"undercut {form}", partial(_given, path=path, value=form)) for form in UNDERCUTS]
+            return made + [
+                (tr("undercut {form}", form=form), partial(_given, path=path, value=form)) for form in UNDERCUTS
+            ]
 
         return now, options
 
@@ -226,7 +232,7 @@ class PieceBar(QWidget):
         def options() -> list[Option]:
             path = ("shafts", shaft.key, "joints", self._on(shaft, name), "kind")
             kinds = JOINTS if name.startswith("seat ") else JOINTS[:-1]
-            one: list[Option] = [("as proposed", lambda d: in_machine(d, (path, None)))]
+            one: list[Option] = [(tr("as proposed"), lambda d: in_machine(d, (path, None)))]
             return one + [(kind, partial(_given, path=path, value=kind)) for kind in kinds]
 
         return now, options
@@ -239,44 +245,85 @@ class PieceBar(QWidget):
         if found is None:
             return ""
         symbols = ("L_nmh", "S_0") if kind == "bearing" else ("S_J",) if kind in ("seat", "end") else ()
-        rows = [r for s in symbols for r in why_machine(found, f"{shaft.key} {name}", s)]
-        return "\n".join(
-            f"{label} = {number_with_unit(value, unit, self.session.system)}   [{source}]"
-            for label, value, unit, source in rows
+        rows = [r for s in symbols for r in why_machine(found, tr("{key} {name}", key=shaft.key, name=name), s)]
+        return join(
+            "\n",
+            (
+                f"{label} = {number_with_unit(value, unit, self.session.system)}   [{source}]"
+                for label, value, unit, source in rows
+            ),
         )
 
     def _words(self, shaft: ShaftFound, name: str, kind: str) -> str:
         system = self.session.system
         if not kind:
-            return "Click a piece for its bearing, joint and fillet; drag it for its diameter, a face for its length; S cuts it. R turns the machine the other way."
+            return tr(
+                "Click a piece for its bearing, joint and fillet; drag it for its diameter, a face for its "
+                "length; S cuts it. R turns the machine the other way."
+            )
         if kind == "bearing":
             k = next(k for k, b in enumerate(shaft.made.bearings) if b.name == name)
             b, f = shaft.made.bearings[k], shaft.judged.bearings[k]
-            size = f"{b.bearing.d:g} × {b.bearing.D:g} × {b.bearing.B:g}"
-            place = "bears the thrust" if b.fixed else "floats"
+            size = tr("{d:g} × {D:g} × {B:g}", d=b.bearing.d, D=b.bearing.D, B=b.bearing.B)
+            place = tr("bears the thrust") if b.fixed else "floats"
             seat = shaft_deviations(b.bearing.d, "k", 6)
             if seat is not None:
                 # As is customary where the load turns against the inner ring.
-                place += f", seat k6 {1000 * seat[1]:+.0f} {1000 * seat[0]:+.0f} µm"
-            life = "unloaded" if f.L_nmh >= 1e9 else f"{number_with_unit(f.L_nmh, 'time', system)}, S₀ {f.S_0:.2f}"
-            return f"{size}, {place}: {life}"
+                place += tr(", seat k6 {seat:+.0f} {seat_2:+.0f} µm", seat=1000 * seat[1], seat_2=1000 * seat[0])
+            life = (
+                tr("unloaded")
+                if f.L_nmh >= 1e9
+                else tr("{L_nmh}, S₀ {S_0:.2f}", L_nmh=number_with_unit(f.L_nmh, "time", system), S_0=f.S_0)
+            )
+            return tr("{size}, {place}: {life}", size=size, place=place, life=life)
         joint = next((k for k, j in enumerate(shaft.made.joints) if j.piece == name), None)
         if joint is None:
             return ""
         j, g = shaft.made.joints[joint], shaft.judged.joints[joint]
         if j.kind == "integral":
-            return "cut into the shaft"
+            return tr("cut into the shaft")
         if j.kind in ("key", "two keys"):
-            return f"{j.b:g} × {j.h:g} × {j.length:g}, {number_with_unit(g.p, 'stress', system)}: S {g.S:.2f}"
+            return tr(
+                "{b:g} × {h:g} × {length:g}, {system}: S {S:.2f}",
+                b=j.b,
+                h=j.h,
+                length=j.length,
+                system=number_with_unit(g.p, "stress", system),
+                S=g.S,
+            )
         if j.kind == "spline":
-            return f"{j.d:g} × {j.m:g} × {j.z}, {number_with_unit(g.p, 'stress', system)}: S {g.S:.2f}"
+            return tr(
+                "{d:g} × {m:g} × {z}, {system}: S {S:.2f}",
+                d=j.d,
+                m=j.m,
+                z=j.z,
+                system=number_with_unit(g.p, "stress", system),
+                S=g.S,
+            )
         if j.kind == "pin":
-            return f"pin {j.d_pin:g} across, {number_with_unit(g.p, 'stress', system)}: S {g.S:.2f}"
+            return tr(
+                "pin {d_pin:g} across, {system}: S {S:.2f}",
+                d_pin=j.d_pin,
+                system=number_with_unit(g.p, "stress", system),
+                S=g.S,
+            )
         if j.screws:
-            what = f"{j.kind} M{j.d_screw:g}"
-            return f"{what}, tightened with {number_with_unit(j.M_A, 'torque', system)}: S {g.S:.2f} against slipping"
-        fit = f"{j.fit}, " if j.fit else ""
-        return f"{fit}interference {1000 * j.U:.0f} to {1000 * j.U_max:.0f} µm, {number_with_unit(g.p, 'stress', system)}: S {g.S:.2f}"
+            what = tr("{kind} M{d_screw:g}", kind=j.kind, d_screw=j.d_screw)
+            return tr(
+                "{what}, tightened with {M_A}: S {S:.2f} against slipping",
+                what=what,
+                M_A=number_with_unit(j.M_A, "torque", system),
+                S=g.S,
+            )
+        fit = tr("{fit}, ", fit=j.fit) if j.fit else ""
+        return tr(
+            "{fit}interference {U:.0f} to {U_max:.0f} µm, {system}: S {S:.2f}",
+            fit=fit,
+            U=1000 * j.U,
+            U_max=1000 * j.U_max,
+            system=number_with_unit(g.p, "stress", system),
+            S=g.S,
+        )
 
 
 def _typed(d: Design, base: tuple[str, ...], kind: str) -> Design:

@@ -22,6 +22,8 @@ from cooper.document.units import number_with_unit
 from cooper.editing.make_sets import set_number
 from cooper.editing.set_fields import Part, set_parts
 from cooper.gears.phase import contact_positions
+from cooper.i18n.text import tr
+from cooper.i18n.translate import translate
 from cooper.results.pose import Placed, Pose, mesh_frames
 from cooper.results.result_tree import Results, SetResults
 
@@ -38,10 +40,10 @@ class SetLens(Lens):
     """The set of the selected stage. Dragging turns it, the wheel zooms to the pointer, F shows all, arrows turn it."""
 
     VERBS = (
-        ("Show the whole set", "F", Qt.Key.Key_F),
-        ("Zoom in", "+", Qt.Key.Key_Plus),
-        ("Zoom out", "-", Qt.Key.Key_Minus),
-        ("Turn on", "Left", Qt.Key.Key_Left),
+        (tr("Show the whole set"), "F", Qt.Key.Key_F),
+        (tr("Zoom in"), "+", Qt.Key.Key_Plus),
+        (tr("Zoom out"), "-", Qt.Key.Key_Minus),
+        (tr("Turn on"), tr("Left"), Qt.Key.Key_Left),
     )
     """What its keys do, in words."""
 
@@ -50,8 +52,8 @@ class SetLens(Lens):
     def __init__(self, session: Session, theme: th.Theme, parent: QWidget) -> None:
         super().__init__(session, theme, parent)
         self.setObjectName("set_lens")
-        self.setAccessibleName("Drawing of the set")
-        self.setAccessibleDescription("Left and Right turn the set, plus and minus zoom, F shows all")
+        self.setAccessibleName(translate(tr("Drawing of the set")))
+        self.setAccessibleDescription(translate(tr("Left and Right turn the set, plus and minus zoom, F shows all")))
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.turn, self.show_ghost = 0.0, True
         self.view: tuple[float, QPointF] | None = None
@@ -118,9 +120,9 @@ class SetLens(Lens):
 
     def _door(self, part: Part) -> QPushButton:
         """All data of the part: of a gear its sheet, of the set the sheet of shafts and counts."""
-        button = text_button("more …", self)
+        button = text_button(tr("more …"), self)
         button.setObjectName(f"set_more_{part.name.replace(' ', '_').replace(',', '')}")
-        button.setAccessibleName(f"All data of {part.name}")
+        button.setAccessibleName(translate(tr("All data of {name}", name=part.name)))
         button.setProperty("chip", True)
         where = part.gear or (-1, 0)
         button.clicked.connect(lambda _on=False: self.more_wanted.emit(*where))
@@ -150,7 +152,7 @@ class SetLens(Lens):
             x += w.width() + GAP
         self.captions[0].hide()
         self._on_lines()
-        right_of = {"ring", "ring 2", "last gear"}
+        right_of = {"ring", "ring 2", tr("last gear")}
         # Planets stand at the left above the sun, so that its leader finds its way between them.
         sides: dict[bool, list[int]] = {False: [], True: []}
         for n, part in enumerate(self.parts[1:], 1):
@@ -356,7 +358,7 @@ class SetLens(Lens):
         p.drawLine(*ends)
         for e in ends:
             p.drawLine(QPointF(e.x(), middle.y()), QPointF(e.x(), y + 5))
-        text = f"⌀ {number_with_unit(2 * r, 'length', self.session.system)}"
+        text = tr("⌀ {r}", r=number_with_unit(2 * r, "length", self.session.system))
         words(p, text, th.font(th.SMALL), self.theme.color("ink"), middle.x() + 6, y - 5)
 
     def _uneven(self, p: QPainter, at: Pose, to_screen: QTransform) -> None:
@@ -380,7 +382,7 @@ class SetLens(Lens):
             pen.setDashPattern([3, 3])
             p.setPen(pen)
             p.drawLine(middle, middle + QPointF(cos(even), -sin(even)) * (1.15 * reach))
-            text = f"{degrees(angle):.2f}°" + (f" ({off:+.2f}°)" if abs(off) > 5e-3 else "")
+            text = tr("{angle:.2f}°", angle=degrees(angle)) + (tr(" ({off:+.2f}°)", off=off) if abs(off) > 5e-3 else "")
             place = middle + QPointF(cos(now), -sin(now)) * far
             left = cos(now) < -0.2
             words(p, text, small, t.color("thin"), place.x(), place.y() + 4, right=left)
@@ -404,7 +406,7 @@ class SetLens(Lens):
         role = "muted" if one.values.c_pl > 0 else "short"
         p.setPen(QPen(self.theme.color(role), 1.2))
         p.drawLine(*inner)
-        text = f"gap {number_with_unit(one.values.c_pl, 'length', self.session.system)}"
+        text = tr("gap {c_pl}", c_pl=number_with_unit(one.values.c_pl, "length", self.session.system))
         middle = a + ((b - a) % (2 * pi)) / 2
         beside = to_screen.map(QPointF(a_w * 1.02 * cos(middle), a_w * 1.02 * sin(middle)))
         small = th.font(th.SMALL)

@@ -13,6 +13,7 @@ from cooper.arrays import Array
 from cooper.desk.frame import theme as th
 from cooper.desk.widgets.typeset import advance, words
 from cooper.document.units import KINDS, number, screen_unit
+from cooper.i18n.text import tr
 from cooper.machine.judge_shaft import ShaftJudged
 
 SAFE_MOST = 12.0
@@ -85,12 +86,12 @@ def _safety(j: ShaftJudged, case: int) -> list[Line]:
 
 
 DIAGRAMS = (
-    Diagram("shear force", "force", _shear),
-    Diagram("bending moment", "torque", _moment),
-    Diagram("torque", "torque", _torque),
-    Diagram("stress", "stress", _stress),
-    Diagram("deflection", "length", _sag),
-    Diagram("safety", "safety", _safety, "S"),
+    Diagram(tr("shear force"), tr("force"), _shear),
+    Diagram(tr("bending moment"), tr("torque"), _moment),
+    Diagram(tr("torque"), tr("torque"), _torque),
+    Diagram(tr("stress"), tr("stress"), _stress),
+    Diagram(tr("deflection"), tr("length"), _sag),
+    Diagram(tr("safety"), tr("safety"), _safety, "S"),
 )
 
 
@@ -162,7 +163,7 @@ def _paint_one(
     if cursor is None:
         count = lines[-1]
         extreme = float(np.min(count.y) if d.limit else np.max(np.abs(count.y)))
-        told = [("least" if d.limit else "most", extreme, "ink")]
+        told = [(tr("least") if d.limit else tr("most"), extreme, "ink")]
     else:
         told = [(line.name, _value(line, cursor), line.role) for line in reversed(lines)]
     # What is left of a sum that cancels is nothing.
@@ -176,7 +177,14 @@ def _paint_one(
         words(p, name, text, theme.color(role), x, y)
         x += advance(name, text) + 6
         more = "> " if d.limit and value >= SAFE_MOST else ""
-        words(p, f"{more}{number(value, d.kind, system)} {unit}".strip(), text, theme.color("ink"), x, y)
+        words(
+            p,
+            tr("{more}{kind} {unit}", more=more, kind=number(value, d.kind, system), unit=unit).strip(),
+            text,
+            theme.color("ink"),
+            x,
+            y,
+        )
         y += 12
 
 

@@ -37,6 +37,9 @@ from cooper.editing.machine_edits import (
     take_bearing,
 )
 from cooper.editing.machine_fields import angle_field, box_field, diameter_field, face_fields, length_field
+from cooper.errors import message_of
+from cooper.i18n.text import tr
+from cooper.i18n.translate import translate
 from cooper.machine.judge_shaft import piece_of
 from cooper.machine.more_bearings import FREE
 from cooper.machine.shaft_model import Piece
@@ -49,7 +52,7 @@ if TYPE_CHECKING:
 
 LEFT, RIGHT, TOP = 132, 34, 78
 """Room for the diagrams' names, at the right, and for chips above; px."""
-WHOLE, FACE = "whole machine", "load along the face"
+WHOLE, FACE = tr("whole machine"), tr("load along the face")
 
 
 class ShaftsLens(Lens):
@@ -57,13 +60,13 @@ class ShaftsLens(Lens):
     machine the other way."""
 
     VERBS = (
-        ("Cut the selected piece", "S", Qt.Key.Key_S),
-        ("Join its parts", "J", Qt.Key.Key_J),
-        ("Set a bearing on it", "B", Qt.Key.Key_B),
-        ("Take its bearing away", "Del", Qt.Key.Key_Delete),
-        ("Turn the machine the other way", "R", Qt.Key.Key_R),
-        ("The next piece", "Right", Qt.Key.Key_Right),
-        ("The piece before", "Left", Qt.Key.Key_Left),
+        (tr("Cut the selected piece"), "S", Qt.Key.Key_S),
+        (tr("Join its parts"), "J", Qt.Key.Key_J),
+        (tr("Set a bearing on it"), "B", Qt.Key.Key_B),
+        (tr("Take its bearing away"), "Del", Qt.Key.Key_Delete),
+        (tr("Turn the machine the other way"), "R", Qt.Key.Key_R),
+        (tr("The next piece"), tr("Right"), Qt.Key.Key_Right),
+        (tr("The piece before"), tr("Left"), Qt.Key.Key_Left),
     )
     """What its keys do, in words."""
 
@@ -73,7 +76,7 @@ class ShaftsLens(Lens):
     def __init__(self, session: Session, theme: th.Theme, parent: QWidget) -> None:
         super().__init__(session, theme, parent)
         self.setObjectName("shafts_lens")
-        self.setAccessibleName("Shafts of the machine")
+        self.setAccessibleName(translate(tr("Shafts of the machine")))
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setMouseTracking(True)
         self.key, self.piece, self.case = "", "", 0
@@ -111,7 +114,7 @@ class ShaftsLens(Lens):
                 keep_machine(train, one)
 
             def done(fault: Exception | None) -> None:
-                self.fault = "" if fault is None else str(fault)
+                self.fault = "" if fault is None else message_of(fault)
                 if isValid(self):
                     self.refresh()
 
@@ -161,8 +164,8 @@ class ShaftsLens(Lens):
         self.bar.setVisible(shaft is not None)
         self.face.show_row(self.key == FACE)
         counted = self.session.design.train.machine is not None and self.session.design.train.machine.counted
-        self.count.setText("counts in Margins ✓" if counted else "count in Margins")
-        self.count.setAccessibleDescription("counted" if counted else "not counted")
+        self.count.setText(translate(tr("counts in Margins ✓") if counted else tr("count in Margins")))
+        self.count.setAccessibleDescription(translate(tr("counted") if counted else tr("not counted")))
         self.count.adjustSize()
         self._mark()
         self._arrange()
@@ -176,7 +179,7 @@ class ShaftsLens(Lens):
             drop(chip)
         self.chips = []
         for key, name in (*names, (WHOLE, WHOLE), (FACE, FACE)):
-            chip = QPushButton(name, self)
+            chip = QPushButton(translate(name), self)
             chip.setObjectName(f"shaft_{key.replace(' ', '_')}")
             chip.setProperty("chip", True)
             chip.setProperty("key", key)
@@ -189,7 +192,7 @@ class ShaftsLens(Lens):
         for chip in self.chips:
             here = chip.property("key") == self.key
             th.word(chip, "copper" if here else "muted", bold=here)
-            chip.setAccessibleDescription("shown" if here else "")
+            chip.setAccessibleDescription(translate(tr("shown") if here else ""))
             chip.adjustSize()
 
     def _fields(self, found: MachineFound | None, shaft: ShaftFound | None) -> dict[str, Field]:
@@ -271,7 +274,7 @@ class ShaftsLens(Lens):
         names = [p.name for p in shaft.made.pieces]
         at, _ = shaft.judged.place(shaft.judged.S_D)
         fallback = piece_of(shaft.made.pieces, at).name
-        self.select(next((n for n in (rest, f"seat {rest}") if n in names), fallback))
+        self.select(next((n for n in (rest, tr("seat {rest}", rest=rest)) if n in names), fallback))
 
     def why_top(self) -> int:
         """From where on the steps behind a check may cover what is drawn: the diagrams, not the shaft."""
@@ -289,7 +292,7 @@ class ShaftsLens(Lens):
         def change(d: Design, _r: Results) -> Design:
             return count_machine(d, not counted)
 
-        self.session.edit(change, "machine not counted" if counted else "machine counted", "count_machine")
+        self.session.edit(change, tr("machine not counted") if counted else tr("machine counted"), "count_machine")
 
     def _grown(self, name: str, d: float) -> None:
         shaft = self.shaft
@@ -300,7 +303,11 @@ class ShaftsLens(Lens):
         def change(design: Design, _r: Results) -> Design:
             return in_machine(design, (path, d))
 
-        self.session.edit(change, f"{shaft.name}, {name} d {d:g} mm", f"drag {shaft.key} {name}")
+        self.session.edit(
+            change,
+            tr("{name}, {name_2} d {d:g} mm", name=shaft.name, name_2=name, d=d),
+            tr("drag {key} {name}", key=shaft.key, name=name),
+        )
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         shaft, key = self.shaft, event.key()
@@ -353,7 +360,9 @@ class ShaftsLens(Lens):
         if at is None:
             at = self._place(shaft)
         if at is not None:
-            self.session.edit(lambda d, _r: cut_piece(d, shaft.key, shaft.made, at), f"{shaft.name} cut", "cut")
+            self.session.edit(
+                lambda d, _r: cut_piece(d, shaft.key, shaft.made, at), tr("{name} cut", name=shaft.name), "cut"
+            )
 
     def set_bearing(self, at: float | None = None) -> None:
         """Set one more bearing where the pointer is, or in the middle of the selected piece."""
@@ -364,7 +373,7 @@ class ShaftsLens(Lens):
         if place is not None:
             self.session.edit(
                 lambda d, _r: set_bearing(d, shaft.key, shaft.made, place),
-                f"bearing on the {shaft.name}",
+                tr("bearing on the {name}", name=shaft.name),
                 "set_bearing",
             )
 
@@ -373,14 +382,18 @@ class ShaftsLens(Lens):
         shaft, name = self.shaft, self.piece
         if shaft is not None and name.startswith("bearing ") and name not in ("bearing 1", "bearing 2"):
             self.piece = ""
-            self.session.edit(lambda d, _r: take_bearing(d, shaft.key, name), f"{name} taken away", "take_bearing")
+            self.session.edit(
+                lambda d, _r: take_bearing(d, shaft.key, name), tr("{name} taken away", name=name), "take_bearing"
+            )
 
     def join(self) -> None:
         """Take the cuts of the selected piece away."""
         shaft, name = self.shaft, self.piece
         if shaft is not None and name:
             self.piece = name.partition(", part ")[0]
-            self.session.edit(lambda d, _r: join_piece(d, shaft.key, name), f"{self.piece} whole again", "join")
+            self.session.edit(
+                lambda d, _r: join_piece(d, shaft.key, name), tr("{piece} whole again", piece=self.piece), "join"
+            )
 
     def contextMenuEvent(self, event: QContextMenuEvent) -> None:
         """What can be done with the piece under the pointer."""
@@ -395,19 +408,19 @@ class ShaftsLens(Lens):
             return
         self.select(piece.name)
         menu = QMenu(self)
-        menu.addAction("Cut it here\tS", lambda: self.cut(at))
+        menu.addAction(translate(tr("Cut it here\tS")), lambda: self.cut(at))
         if ", part " in piece.name or any(p.name.startswith(f"{piece.name}, part ") for p in shaft.made.pieces):
-            menu.addAction("Make it whole again\tJ", self.join)
+            menu.addAction(translate(tr("Make it whole again\tJ")), self.join)
         if piece.kind in FREE:
-            menu.addAction("Set a bearing here\tB", lambda: self.set_bearing(at))
+            menu.addAction(translate(tr("Set a bearing here\tB")), lambda: self.set_bearing(at))
         if piece.kind == "bearing" and piece.name not in ("bearing 1", "bearing 2"):
-            menu.addAction("Take this bearing away\tDel", self.take_bearing)
-        menu.addAction("Propose this shaft anew", lambda: self.anew(shaft.key))
+            menu.addAction(translate(tr("Take this bearing away\tDel")), self.take_bearing)
+        menu.addAction(translate(tr("Propose this shaft anew")), lambda: self.anew(shaft.key))
         menu.exec(event.globalPos())
 
     def anew(self, key: str) -> None:
         """Let go all that is fixed of a shaft."""
-        self.session.edit(lambda d, _r: propose_anew(d, key), "shaft proposed anew", "propose_anew")
+        self.session.edit(lambda d, _r: propose_anew(d, key), tr("shaft proposed anew"), "propose_anew")
 
     def mousePressEvent(self, event: QMouseEvent) -> None:
         self.setFocus(Qt.FocusReason.MouseFocusReason)
@@ -504,8 +517,8 @@ class ShaftsLens(Lens):
         shaft, view = self.shaft, self._view()
         if shaft is None or view is None:
             return
-        above = [(f"{shaft.key} {p.name} d", view.x(p.at)) for p in shaft.made.pieces]
-        below = [(f"{shaft.key} {p.name} l", view.x(p.at)) for p in shaft.made.pieces]
+        above = [(tr("{key} {name} d", key=shaft.key, name=p.name), view.x(p.at)) for p in shaft.made.pieces]
+        below = [(tr("{key} {name} l", key=shaft.key, name=p.name), view.x(p.at)) for p in shaft.made.pieces]
         self._row([(k, at) for k, at in above if k in self.tags], TOP)
         self._row([(k, at) for k, at in below if k in self.tags], round(room.bottom()) + 4)
 
@@ -555,12 +568,12 @@ class ShaftsLens(Lens):
         p.fillRect(self.rect(), t.color("paper"))
         found = self.found()
         if found is None:
-            told = self.fault or "Laying out shafts, bearings and housing …"
+            told = self.fault or tr("Laying out shafts, bearings and housing …")
             words(p, told, th.font(), t.color("short" if self.fault else "muted"), 20, 100)
             return
         if self.session.machine_waits:
             # That of the state before, which stands in the background until the new one comes.
-            words(p, "being worked out …", th.font(), t.color("muted"), 20, TOP + HEIGHT + 28)
+            words(p, tr("being worked out …"), th.font(), t.color("muted"), 20, TOP + HEIGHT + 28)
             p.setOpacity(0.3)
         if self.key == FACE:
             room = QRectF(14, TOP + HEIGHT + 12, self.width() - 28, self.height() - TOP - HEIGHT - 24)
@@ -639,7 +652,7 @@ class ShaftsLens(Lens):
         p.setPen(QPen(self.theme.color("copper"), th.BOLD))
         p.setBrush(Qt.BrushStyle.NoBrush)
         p.drawRect(view.box(piece.start, piece.end, -d / 2, d / 2, 1))
-        text = f"⌀ {number(d, 'length', self.session.system)}"
+        text = tr("⌀ {d}", d=number(d, "length", self.session.system))
         x = view.x(piece.at) - advance(text, th.font(bold=True)) / 2
         words(p, text, th.font(bold=True), self.theme.color("copper"), x, view.y - view.scale * d / 2 - 6)
 
@@ -647,5 +660,5 @@ class ShaftsLens(Lens):
 def made(bench: Bench) -> ShaftsLens:
     """The lens of a Bench."""
     lens = ShaftsLens(bench.session, bench.theme, bench)
-    lens.list_wanted.connect(lambda: bench.sheet_wanted.emit("bearings"))
+    lens.list_wanted.connect(lambda: bench.sheet_wanted.emit(tr("bearings")))
     return lens

@@ -22,6 +22,8 @@ from cooper.document.models import Design
 from cooper.editing.edit import set_many
 from cooper.editing.fields import member_path
 from cooper.editing.shift_map import HIGH, LOW, ShiftMap
+from cooper.i18n.text import term, tr
+from cooper.i18n.translate import translate
 from cooper.results.check_types import THIN
 from cooper.results.result_tree import Results
 
@@ -33,17 +35,17 @@ class ShiftLens(Lens):
     """Dragging or the arrow keys move the pair; with a given centre distance it slides along its line."""
 
     VERBS = (
-        ("More shift of gear 1", "Right", Qt.Key.Key_Right),
-        ("Less shift of gear 1", "Left", Qt.Key.Key_Left),
-        ("More shift of gear 2", "Up", Qt.Key.Key_Up),
-        ("Less shift of gear 2", "Down", Qt.Key.Key_Down),
+        (tr("More shift of gear 1"), tr("Right"), Qt.Key.Key_Right),
+        (tr("Less shift of gear 1"), tr("Left"), Qt.Key.Key_Left),
+        (tr("More shift of gear 2"), "Up", Qt.Key.Key_Up),
+        (tr("Less shift of gear 2"), tr("Down"), Qt.Key.Key_Down),
     )
     """What its keys do, in words."""
 
     def __init__(self, session: Session, theme: th.Theme, parent: QWidget) -> None:
         super().__init__(session, theme, parent)
         self.setObjectName("shift_lens")
-        self.setAccessibleName("Map of the profile shifts")
+        self.setAccessibleName(translate(tr("Map of the profile shifts")))
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self._key: object = None
         self._of: tuple[Design | None, int] = (None, 0)
@@ -116,7 +118,9 @@ class ShiftLens(Lens):
         def change(d: Design, _r: Results) -> Design:
             return set_many(d, {f"{member_path(d, k, i)}.x": v for i, v in values.items() if i != free})
 
-        self.session.edit(change, f"x_1 {values[1]:g}, x_2 {values[2]:g}", "shift_map")
+        self.session.edit(
+            change, tr("x_1 {values:g}, x_2 {values_2:g}", values=values[1], values_2=values[2]), "shift_map"
+        )
 
     def mousePressEvent(self, event: QMouseEvent) -> None:
         self.setFocus(Qt.FocusReason.MouseFocusReason)
@@ -146,11 +150,14 @@ class ShiftLens(Lens):
         if field is None:
             words(
                 p,
-                f"A {self.stage.kind.name} has no shift: its pinion's alone sets the distance a_w to the datum line."
+                tr(
+                    "A {name} has no shift: its pinion's alone sets the distance a_w to the datum line.",
+                    name=self.stage.kind.name,
+                )
                 if not self.stage.kind.shifts
-                else "Drawing the map …"
+                else tr("Drawing the map …")
                 if self.waiting
-                else "No map: these teeth cannot be made without shift.",
+                else tr("No map: these teeth cannot be made without shift."),
                 th.font(),
                 t.color("muted"),
                 f.left(),
@@ -204,11 +211,11 @@ class ShiftLens(Lens):
     def _name_line(self, p: QPainter, name: str, lines: Array, color: object, taken: list[QPointF]) -> None:
         """Write a line's name beside it, where no other name stands."""
         f, small = self.frame(), th.font(th.SMALL)
-        inner = f.adjusted(12, 16, -advance(name, small) - 16, -12)
+        inner = f.adjusted(12, 16, -advance(term(name), small) - 16, -12)
         for line in lines[:: max(1, len(lines) // 24)]:
             at = QPointF(line[0, 0] + 5, line[0, 1] - 5)
             if inner.contains(at) and all(abs(at.x() - q.x()) > 96 or abs(at.y() - q.y()) > 16 for q in taken):
-                words(p, name, small, color, at.x(), at.y())  # type: ignore[arg-type]
+                words(p, term(name), small, color, at.x(), at.y())  # type: ignore[arg-type]
                 taken.append(at)
                 return
 
@@ -231,8 +238,8 @@ class ShiftLens(Lens):
         small = th.font(th.SMALL)
         for v in np.arange(np.ceil(LOW / 0.5), np.floor(HIGH / 0.5) + 1) * 0.5:
             at = self.at(float(v), float(v))
-            words(p, f"{v:g}", small, t.color("muted"), at.x() - 8, f.bottom() + 16)
-            words(p, f"{v:g}", small, t.color("muted"), f.left() - 8, at.y() + 4, right=True)
+            words(p, tr("{v:g}", v=v), small, t.color("muted"), at.x() - 8, f.bottom() + 16)
+            words(p, tr("{v:g}", v=v), small, t.color("muted"), f.left() - 8, at.y() + 4, right=True)
         draw(p, symbol_runs("x", 1, t.color("ink"), 11), f.right() + 10, f.bottom() + 16)
         draw(p, symbol_runs("x", 2, t.color("ink"), 11), f.left() - 34, f.top() + 6)
 

@@ -16,6 +16,8 @@ from cooper.desk.lenses.drawing import MARGINS
 from cooper.desk.lenses.lens import Lens
 from cooper.desk.widgets.typeset import draw, symbol_runs, words
 from cooper.document.units import number_with_unit
+from cooper.i18n.text import term, tr
+from cooper.i18n.translate import translate
 
 if TYPE_CHECKING:
     from cooper.desk.frame.bench import Bench
@@ -30,7 +32,7 @@ class SideLens(Lens):
     def __init__(self, session: Session, theme: th.Theme, parent: QWidget) -> None:
         super().__init__(session, theme, parent)
         self.setObjectName("side_lens")
-        self.setAccessibleName("Side view of the mesh")
+        self.setAccessibleName(translate(tr("Side view of the mesh")))
         self.axes = (0.0, 0.0)
 
     def paintEvent(self, event: QPaintEvent) -> None:
@@ -127,8 +129,16 @@ class SideLens(Lens):
         if m.beta > 0:
             hand = self.session.design.train.stages[self.session.stage].meshes[0].hand
             own = hand if i == 0 or ring else {"right": "left", "left": "right"}[hand]
-            own = "double helix, left half " + own if gap or m.F_a == 0 else own
-            words(p, f"{own} hand", th.font(th.SMALL), t.color("muted"), box.left() - 10, y + 18, right=True)
+            own = tr("double helix, left half ") + own if gap or m.F_a == 0 else own
+            words(
+                p,
+                tr("{own} hand", own=term(own)),
+                th.font(th.SMALL),
+                t.color("muted"),
+                box.left() - 10,
+                y + 18,
+                right=True,
+            )
 
     def _straight(self, p: QPainter, x0: float, y: float, scale: float, half: float) -> None:
         """A rack across its travel: body, root line and datum line; its teeth point down to the pinion."""
@@ -152,7 +162,7 @@ class SideLens(Lens):
             x + 5,
             box.top() + 10,
         )
-        told = f"{g.z} teeth over {number_with_unit(g.L_z, 'length', self.session.system)}"
+        told = tr("{z} teeth over {L_z}", z=g.z, L_z=number_with_unit(g.L_z, "length", self.session.system))
         words(p, told, th.font(th.SMALL), t.color("muted"), box.right() + 14, box.top() + 28)
 
     def _traces(self, i: int) -> list[tuple[float, float]]:
@@ -172,7 +182,11 @@ class SideLens(Lens):
     def _forces(self, p: QPainter, x0: float, scale: float) -> None:
         """Axial forces with their directions, where there are any."""
         m, t = self.stage.mesh, self.theme
-        text = f"overlap ratio {m.eps_beta:.3f}, total contact ratio {m.eps_gamma:.3f}"
+        text = tr(
+            "overlap ratio {eps_beta:.3f}, total contact ratio {eps_gamma:.3f}",
+            eps_beta=m.eps_beta,
+            eps_gamma=m.eps_gamma,
+        )
         words(p, text, th.font(th.SMALL), t.color("muted"), EDGE, self.height() - 14)
         if m.F_a <= 0:
             return

@@ -11,6 +11,7 @@ from shiboken6 import isValid
 from cooper.desk.frame.beside_window import Task, beside
 from cooper.desk.widgets.solid_view import image_of
 from cooper.document.models import Design
+from cooper.errors import message_of
 from cooper.exchange.camera import Sight
 from cooper.results.result_tree import Results
 
@@ -87,7 +88,7 @@ class SolidSource(QObject):
             # Another process than that which had the train, or none any more.
             self._there, self._asked = False, None
         elif fault is not None:
-            self.fault = str(fault)
+            self.fault = message_of(fault)
             self.came.emit()
         if self._wanted != self._asked and not isinstance(fault, RuntimeError):
             self._ask()

@@ -17,6 +17,7 @@ from cooper.field.elastic import principal, von_mises
 from cooper.field.raster import Raster, boundary_of, isolines, raster_of, triangles_of
 from cooper.field.shades import nice
 from cooper.field.stress_field import FieldBasis, crack_path
+from cooper.i18n.text import tr
 
 BANDS = 10
 COARSER, COARSEST = 3, 5
@@ -27,7 +28,7 @@ STROKE_STEP = 30
 """Pixels between strokes."""
 
 
-KINDS = {"von Mises": "von Mises", "tension": "largest principal stress", "shear": "greatest shear"}
+KINDS = {"von Mises": "von Mises", "tension": tr("largest principal stress"), "shear": tr("greatest shear")}
 """What can be shown, with its words."""
 
 
@@ -225,7 +226,7 @@ class StressDrawing:
             p.setPen(pen)
             p.drawPolyline(polygon(crack))
         narrow = area.width() < 340
-        for n, value, word in ((node, top, "pulled"), (low_node, bottom, "pressed")):
+        for n, value, word in ((node, top, tr("pulled")), (low_node, bottom, tr("pressed"))):
             x, y = at[n]
             p.setPen(QPen(theme.color("card"), 3.2))
             p.setBrush(Qt.BrushStyle.NoBrush)
@@ -233,7 +234,7 @@ class StressDrawing:
             p.setPen(QPen(theme.color("copper"), 1.8))
             p.drawEllipse(QPointF(x, y), 6.5, 6.5)
             right = x > area.center().x()
-            text = f"{number_with_unit(value, 'stress', system)} {word}"
+            text = tr("{system} {word}", system=number_with_unit(value, "stress", system), word=word)
             f = th.font(th.TEXT, bold=True)
             wide = advance(text, f)
             x_t = min(max(x + (16 if right else -16 - wide), area.left() + 4), area.right() - wide - 4)

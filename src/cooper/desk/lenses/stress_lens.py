@@ -36,6 +36,8 @@ from cooper.editing.edit import set_many
 from cooper.editing.fields import Field, bench_fields, gear_fields, member_path
 from cooper.field.stress_field import FieldBasis
 from cooper.gears.virtual import virtual_tooth_count
+from cooper.i18n.text import term, tr
+from cooper.i18n.translate import translate
 from cooper.results.root_beside import RootBeside, RootHistory, root_beside, root_history
 from cooper.results.root_choice import RootChoice
 
@@ -46,21 +48,21 @@ if TYPE_CHECKING:
 PANEL, TOP, BOTTOM, LEFT = 350, 104, 52, 84
 """Room for the numbers, for chips above, for tags below, for the scale; px."""
 MAGNIFIED = (0.0, 1.0, 20.0, 100.0, 500.0)
-SHARED, WHOLE = "load as the pairs share it", "one pair bears all"
+SHARED, WHOLE = tr("load as the pairs share it"), tr("one pair bears all")
 
 
 class StressLens(Lens):
     """Dragging or the arrows roll the mesh, the wheel zooms, Shift-drag moves; 1 and 2 choose the gear, Q what is shown, M magnifies the deflection."""
 
     VERBS = (
-        ("The next kind of stress", "Q", Qt.Key.Key_Q),
-        ("Magnify the deflection", "M", Qt.Key.Key_M),
-        ("Directions on or off", "S", Qt.Key.Key_S),
-        ("Lines of equal stress on or off", "L", Qt.Key.Key_L),
-        ("The driving gear", "1", Qt.Key.Key_1),
-        ("The driven gear", "2", Qt.Key.Key_2),
-        ("Show the whole tooth", "F", Qt.Key.Key_F),
-        ("Roll on", "Right", Qt.Key.Key_Right),
+        (tr("The next kind of stress"), "Q", Qt.Key.Key_Q),
+        (tr("Magnify the deflection"), "M", Qt.Key.Key_M),
+        (tr("Directions on or off"), "S", Qt.Key.Key_S),
+        (tr("Lines of equal stress on or off"), "L", Qt.Key.Key_L),
+        (tr("The driving gear"), "1", Qt.Key.Key_1),
+        (tr("The driven gear"), "2", Qt.Key.Key_2),
+        (tr("Show the whole tooth"), "F", Qt.Key.Key_F),
+        (tr("Roll on"), tr("Right"), Qt.Key.Key_Right),
     )
     """What its keys do, in words."""
 
@@ -68,7 +70,7 @@ class StressLens(Lens):
         super().__init__(session, theme, parent)
         self.drawing = drawing
         self.setObjectName("stress_lens")
-        self.setAccessibleName("Stress of the true tooth under load")
+        self.setAccessibleName(translate(tr("Stress of the true tooth under load")))
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.gear, self.shared = 0, True
         self.look = StressView()
@@ -238,7 +240,7 @@ class StressLens(Lens):
         ask, session, i = self.source.asked, self.session, self.gear
         if ask is None or self.searching:
             return
-        self.searching, self.told = True, "Roots are being tried …"
+        self.searching, self.told = True, tr("Roots are being tried …")
         held, k = session.results, session.stage
         path = member_path(session.design, k, i + 1)
         name = {"ellipse": "elliptic", "hob": "hob"}[way]
@@ -248,13 +250,13 @@ class StressLens(Lens):
                 return
             here = (self.gear, session.stage) == (i, k)
             if held is not session.results:
-                self.told = "The design was changed meanwhile; no root was given." if here else ""
+                self.told = tr("The design was changed meanwhile; no root was given.") if here else ""
                 return
             # What is told of one gear does not stand beside another.
             self.told = found.why if here else ""
             if found.values:
                 values = {f"{path}.{s}": v for s, v in found.values.items()}
-                session.edit(lambda d, _r: set_many(d, values), "root of least stress", "root")
+                session.edit(lambda d, _r: set_many(d, values), tr("root of least stress"), "root")
 
         def done(fault: Exception | None) -> None:
             if isValid(self):
@@ -277,12 +279,14 @@ class StressLens(Lens):
             "shown": KINDS[look.shown],
             "load": LOADS[self.source.counted],
             "share": SHARED if self.shared else WHOLE,
-            "magnify": f"deflection × {look.magnified:g}" if look.magnified else "no deflection",
-            "strokes": "directions shown" if look.strokes else "directions hidden",
-            "lines": "equal stress lined" if look.lines else "equal stress not lined",
-            "fit": "show all",
-            "ellipse": "elliptic root of least stress",
-            "hob": "hob tip of least stress",
+            "magnify": tr("deflection × {magnified:g}", magnified=look.magnified)
+            if look.magnified
+            else tr("no deflection"),
+            "strokes": tr("directions shown") if look.strokes else tr("directions hidden"),
+            "lines": tr("equal stress lined") if look.lines else tr("equal stress not lined"),
+            "fit": tr("show all"),
+            "ellipse": tr("elliptic root of least stress"),
+            "hob": tr("hob tip of least stress"),
         }
         for key, text in told.items():
             chip = self.chips[key]
@@ -293,8 +297,8 @@ class StressLens(Lens):
             if key == "ellipse":
                 chip.setVisible(all(kind.turns for kind in self.stage.kinds))
             if chip.text() != text:
-                chip.setText(text)
-                chip.setAccessibleName(text)
+                chip.setText(translate(text))
+                chip.setAccessibleName(translate(text))
                 chip.adjustSize()
 
     def area(self) -> QRectF:
@@ -424,7 +428,7 @@ class StressLens(Lens):
         area, system = self.area(), self.session.system
         panel = QRectF(self.width() - self.panel(), TOP, self.panel() - 16, self.height() - TOP - 12)
         if self._drawn is None:
-            told = self.source.fault or "The stress field is being found …"
+            told = self.source.fault or tr("The stress field is being found …")
             room = min(self.width() - area.left() - 16, 620)
             wrapped(p, told, th.font(), self.theme.color("muted"), area.left(), area.top() + 10, room)
             return
@@ -452,26 +456,39 @@ class StressLens(Lens):
         b, system, s = self._drawn.basis if self._drawn else None, self.session.system, self.stage
         assert b is not None
         top, node, low, _ = b.root(L)
-        error = f" ± {100 * b.error:.1f} %"
+        error = tr(" ± {error:.1f} %", error=100 * b.error)
         lines = [
-            f"{number_with_unit(top * w, 'stress', system)}{error} at the root, {number_with_unit(low * w, 'stress', system)} behind"
+            tr(
+                "{top}{error} at the root, {low} behind",
+                top=number_with_unit(top * w, "stress", system),
+                error=error,
+                low=number_with_unit(low * w, "stress", system),
+            )
         ]
         tooth = s.teeth[self.gear]
-        where = f"largest where the fillet's tangent is at {b.tangent_angle(node):.0f}°"
+        where = tr("largest where the fillet's tangent is at {node:.0f}°", node=b.tangent_angle(node))
         if b.cos_b < 1:
             z_n = float(virtual_tooth_count(tooth.z, tooth.beta, tooth.beta_b))
-            where += f"; normal section, virtual spur gear with z_n = {abs(z_n):.1f}"
+            where += tr("; normal section, virtual spur gear with z_n = {z_n:.1f}", z_n=abs(z_n))
         lines.append(where)
-        grid = f"{len(b.elements)} elements, {self.source.fineness} grid" + (
-            ", a finer one is coming" if self.source.busy else ""
-        )
+        grid = tr(
+            "{elements} elements, {fineness} grid", elements=len(b.elements), fineness=term(self.source.fineness)
+        ) + (tr(", a finer one is coming") if self.source.busy else "")
         lines.append(
-            f"plane strain, {grid}; a model beside the rating, which counts in no check. The load is a patch 0.24 modules wide."
+            tr(
+                "plane strain, {grid}; a model beside the rating, which counts in no check. The load is a "
+                "patch 0.24 modules wide.",
+                grid=grid,
+            )
         )
         if not b.solid:
             rim = number_with_unit(b.rim, "length", system)
             lines.append(
-                f"The rim of {rim} under the root is held at the sides of the section alone: it bends as a ring that other teeth hold."
+                tr(
+                    "The rim of {rim} under the root is held at the sides of the section alone: it bends as a "
+                    "ring that other teeth hold.",
+                    rim=rim,
+                )
             )
         lines += [told for told in (self.source.fault, self.told) if told]
         return lines

@@ -11,6 +11,7 @@ from cooper.desk.frame import theme as th
 from cooper.desk.widgets.shapes import polygon
 from cooper.desk.widgets.typeset import words, wrapped
 from cooper.document.units import number, number_with_unit
+from cooper.i18n.text import tr
 from cooper.results.root_beside import RootBeside, RootHistory
 
 
@@ -42,7 +43,7 @@ def _table(p: QPainter, theme: th.Theme, area: QRectF, beside: RootBeside, y: fl
     """The ways to judge the root at one load."""
     f, bold = th.font(th.SMALL), th.font(th.TEXT, bold=True)
     right = area.right() - 4
-    words(p, "one pair bears all, load where ISO 6336-3 has it", f, theme.color("muted"), area.left(), y + 10)
+    words(p, tr("one pair bears all, load where ISO 6336-3 has it"), f, theme.color("muted"), area.left(), y + 10)
     y += 17
     words(p, "σ b mₙ/Fₜ", f, theme.color("muted"), right - 84, y + 10, right=True)
     y += 16
@@ -52,7 +53,7 @@ def _table(p: QPainter, theme: th.Theme, area: QRectF, beside: RootBeside, y: fl
         y += 20
         role = "copper" if k == 0 else "ink"
         words(p, row.words, th.font(th.TEXT), theme.color(role), area.left(), y)
-        words(p, f"{row.factor:.2f}", bold, theme.color(role), right - 84, y, right=True)
+        words(p, tr("{factor:.2f}", factor=row.factor), bold, theme.color(role), right - 84, y, right=True)
         words(
             p, number_with_unit(row.sigma, "stress", system), th.font(th.TEXT), theme.color(role), right, y, right=True
         )
@@ -69,7 +70,7 @@ def _plot(p: QPainter, theme: th.Theme, f: QRectF, h: RootHistory, cursor: float
 
     words(
         p,
-        "root stress while this tooth goes through the mesh",
+        tr("root stress while this tooth goes through the mesh"),
         th.font(th.SMALL),
         theme.color("muted"),
         f.left() - 44,
@@ -87,12 +88,18 @@ def _plot(p: QPainter, theme: th.Theme, f: QRectF, h: RootHistory, cursor: float
     x = float(at(np.array([cursor]), np.zeros(1))[0, 0])
     p.setPen(QPen(theme.color("copper", 0.8), 1.4))
     p.drawLine(QPointF(x, f.top()), QPointF(x, f.bottom()))
-    words(p, "begins", th.font(8), theme.color("faint"), f.left(), f.bottom() + 13)
-    words(p, "ends", th.font(8), theme.color("faint"), f.right(), f.bottom() + 13, right=True)
+    words(p, tr("begins"), th.font(8), theme.color("faint"), f.left(), f.bottom() + 13)
+    words(p, tr("ends"), th.font(8), theme.color("faint"), f.right(), f.bottom() + 13, right=True)
     top, bottom = float(h.top.max()), float(h.bottom.min())
     if both_ways:
         mean, swing = (top + bottom) / 2, (top - bottom) / 2
-        told = f"bent both ways: {number(bottom, 'stress', system)} to {number_with_unit(top, 'stress', system)}, mean {number(mean, 'stress', system)}, swing ±{number_with_unit(swing, 'stress', system)}"
+        told = tr(
+            "bent both ways: {bottom} to {top}, mean {mean}, swing ±{swing}",
+            bottom=number(bottom, "stress", system),
+            top=number_with_unit(top, "stress", system),
+            mean=number(mean, "stress", system),
+            swing=number_with_unit(swing, "stress", system),
+        )
     else:
-        told = f"bent one way: 0 to {number_with_unit(top, 'stress', system)}"
+        told = tr("bent one way: 0 to {top}", top=number_with_unit(top, "stress", system))
     words(p, told, th.font(th.SMALL), theme.color("ink"), f.left() - 44, f.bottom() + 30)

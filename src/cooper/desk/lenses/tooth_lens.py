@@ -19,6 +19,8 @@ from cooper.desk.widgets.typeset import advance, words
 from cooper.document.units import number_with_unit
 from cooper.gears.layers import magnified, makes_of, nearest_on
 from cooper.gears.tooth import Tooth
+from cooper.i18n.text import term, tr
+from cooper.i18n.translate import translate
 from cooper.kinds.kind import Kind
 
 if TYPE_CHECKING:
@@ -28,7 +30,7 @@ if TYPE_CHECKING:
 FACTORS = (1, 5, 20, 100)
 SNAP = 16.0
 """Distance in pixels within which a pick takes the nearest place of a visible line."""
-BEFORE = "state before"
+BEFORE = tr("state before")
 LINES = (("ink", ()), ("driven", (7, 3)), ("copper", (2, 2)), ("driver", (9, 3, 2, 3)), ("muted", (4, 3)))
 """Colour role and dashes of the layers in their order."""
 
@@ -37,18 +39,18 @@ class ToothLens(Lens):
     """A click picks the ends of a distance; wheel zooms, Shift-drag moves; M magnifies, 1 and 2 choose the gear."""
 
     VERBS = (
-        ("Magnify the differences", "M", Qt.Key.Key_M),
-        ("The driving gear", "1", Qt.Key.Key_1),
-        ("The driven gear", "2", Qt.Key.Key_2),
-        ("Show the whole tooth", "F", Qt.Key.Key_F),
-        ("Forget what was picked", "Esc", Qt.Key.Key_Escape),
+        (tr("Magnify the differences"), "M", Qt.Key.Key_M),
+        (tr("The driving gear"), "1", Qt.Key.Key_1),
+        (tr("The driven gear"), "2", Qt.Key.Key_2),
+        (tr("Show the whole tooth"), "F", Qt.Key.Key_F),
+        (tr("Forget what was picked"), "Esc", Qt.Key.Key_Escape),
     )
     """What its keys do, in words."""
 
     def __init__(self, session: Session, theme: th.Theme, parent: QWidget) -> None:
         super().__init__(session, theme, parent)
         self.setObjectName("tooth_lens")
-        self.setAccessibleName("One tooth, its makes over each other")
+        self.setAccessibleName(translate(tr("One tooth, its makes over each other")))
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.gear, self.factor = 1, 1
         self.hidden: set[str] = {"chamfer", "rounding"}
@@ -58,7 +60,7 @@ class ToothLens(Lens):
         self._row_shown: object = None
         self._lines: tuple[object, dict[str, Array]] = (None, {})
         self.buttons: dict[str, QPushButton] = {}
-        for name in ("gear", "magnify", "as designed", "plain involute", "chamfer", "rounding", BEFORE):
+        for name in ("gear", "magnify", "as designed", tr("plain involute"), "chamfer", "rounding", BEFORE):
             button = QPushButton(self)
             button.setObjectName(f"layer_{name.replace(' ', '_')}")
             button.setProperty("chip", True)
@@ -266,7 +268,13 @@ class ToothLens(Lens):
             side = radius**2 - x**2
             if side > 0:
                 y = centre.y() - sign * side**0.5
-                label = {"d_fE": "root", "d_Ff": "root form", "d_b": "base", "d": "reference", "d_a": "tip"}[symbol]
+                label = {
+                    "d_fE": tr("root"),
+                    "d_Ff": tr("root form"),
+                    "d_b": tr("base"),
+                    "d": tr("reference"),
+                    "d_a": tr("tip"),
+                }[symbol]
                 words(p, label, th.font(8), self.theme.color("muted"), place, y - 3)
 
     def _pair(self, p: QPainter) -> None:
@@ -282,14 +290,19 @@ class ToothLens(Lens):
         distance = self.measured()
         small = th.font(th.SMALL)
         if distance is None:
-            told = "Pick two points to measure between them" if not self.picked else "Pick the second point"
+            told = tr("Pick two points to measure between them") if not self.picked else tr("Pick the second point")
         else:
             dx, dy = np.abs(self.picked[1] - self.picked[0])
             system = self.session.system
             parts = [number_with_unit(float(v), "length", system, 4) for v in (distance, dx, dy)]
-            told = f"distance {parts[0]}, across {parts[1]}, along the tooth {parts[2]}"
+            told = tr(
+                "distance {parts}, across {parts_2}, along the tooth {parts_3}",
+                parts=parts[0],
+                parts_2=parts[1],
+                parts_3=parts[2],
+            )
             if self.factor > 1:
-                told += f"  (differences between layers ×{self.factor})"
+                told += tr("  (differences between layers ×{factor})", factor=self.factor)
         p.setPen(Qt.PenStyle.NoPen)
         p.setBrush(self.theme.color("card", 0.9))
         width = advance(told, small) + 16
@@ -313,14 +326,14 @@ class ToothLens(Lens):
         for key, button in self.buttons.items():
             button.setVisible(key in ("gear", "magnify") or key in kinds)
             if key == "gear":
-                text, on = f"{own} (1, 2)", True
+                text, on = tr("{own} (1, 2)", own=own), True
             elif key == "magnify":
-                text, on = f"differences ×{self.factor} (M)", self.factor > 1
+                text, on = tr("differences ×{factor} (M)", factor=self.factor), self.factor > 1
             else:
-                text, on = ("✓ " if key not in self.hidden else "") + kinds.get(key, key), key not in self.hidden
+                text, on = ("✓ " if key not in self.hidden else "") + term(kinds.get(key, key)), key not in self.hidden
             if button.text() != text:
-                button.setText(text)
-            button.setAccessibleDescription("shown" if on else "hidden")
+                button.setText(translate(text))
+            button.setAccessibleDescription(translate(tr("shown") if on else tr("hidden")))
             th.word(button, "ink" if on else "muted", th.SMALL)
             button.adjustSize()
             if button.isVisible():

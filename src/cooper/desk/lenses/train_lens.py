@@ -32,6 +32,8 @@ from cooper.desk.widgets.solid_view import sight_of
 from cooper.desk.widgets.typeset import words
 from cooper.document.units import KINDS, number, screen_unit
 from cooper.exchange.camera import Camera
+from cooper.i18n.text import join, term, tr
+from cooper.i18n.translate import translate
 from cooper.results.heights import heights
 from cooper.results.pose import Placed, Pose, clashes, mesh_frames, pose
 from cooper.results.result_tree import Results
@@ -48,7 +50,13 @@ def frames_of(results: Results) -> list[str]:
     """What can stand still: the housing, and every member of a set with planets but these."""
     return [
         HOUSING,
-        *(f"{s.name}: {name}" for s in results.sets if s.arranged.around for name in s.speeds if name != "planet"),
+        *(
+            tr("{name}: {name_2}", name=s.name, name_2=name)
+            for s in results.sets
+            if s.arranged.around
+            for name in s.speeds
+            if name != "planet"
+        ),
     ]
 
 
@@ -241,7 +249,7 @@ class TrainPainter:
                     p.drawRect(QRectF(scale * left, top, scale * (r - inner), box.height()))
             else:
                 p.drawRect(box)
-        words(p, "from above", small, t.color("muted"), scale * low, -5)
+        words(p, tr("from above"), small, t.color("muted"), scale * low, -5)
         p.restore()
 
 
@@ -249,13 +257,13 @@ class TrainLens(Lens):
     """The moving train. Space plays and rests, arrows turn it, + and - change the pace, C circles, P paths of contact, S solids."""
 
     VERBS = (
-        ("Run or stop", "Space", Qt.Key.Key_Space),
-        ("Faster", "+", Qt.Key.Key_Plus),
-        ("Slower", "-", Qt.Key.Key_Minus),
-        ("As solids, or as a drawing", "S", Qt.Key.Key_S),
-        ("Circles on or off", "C", Qt.Key.Key_C),
-        ("Paths of contact on or off", "P", Qt.Key.Key_P),
-        ("Turn on", "Left", Qt.Key.Key_Left),
+        (tr("Run or stop"), "Space", Qt.Key.Key_Space),
+        (tr("Faster"), "+", Qt.Key.Key_Plus),
+        (tr("Slower"), "-", Qt.Key.Key_Minus),
+        (tr("As solids, or as a drawing"), "S", Qt.Key.Key_S),
+        (tr("Circles on or off"), "C", Qt.Key.Key_C),
+        (tr("Paths of contact on or off"), "P", Qt.Key.Key_P),
+        (tr("Turn on"), tr("Left"), Qt.Key.Key_Left),
     )
     """What its keys do, in words."""
 
@@ -264,7 +272,7 @@ class TrainLens(Lens):
         super().__init__(session, theme, parent)
         self.timer.setParent(self)
         self.setObjectName("train_lens")
-        self.setAccessibleName("The whole train, moving")
+        self.setAccessibleName(translate(tr("The whole train, moving")))
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.turn, self.pace, self.look = 0.0, 2, Look()
         self._painter: TrainPainter | None = None
@@ -272,12 +280,12 @@ class TrainLens(Lens):
         self._grabbed: QPointF | None = None
         self.timer.setInterval(FRAME_MS)
         self.timer.timeout.connect(self._tick)
-        self.play = self._button("train_play", "Play  Space", self.toggle)
-        self.frame = self._button("train_frame", "Still: housing", self._choose_frame)
+        self.play = self._button("train_play", tr("Play  Space"), self.toggle)
+        self.frame = self._button("train_frame", tr("Still: housing"), self._choose_frame)
         self.camera: Camera | None = None
         self.solids = SolidSource(self)
         self.solids.came.connect(self.update)
-        self.solid = self._button("train_solid", "Solid  S", self.toggle_solid)
+        self.solid = self._button("train_solid", tr("Solid  S"), self.toggle_solid)
         self.speed = self._button(
             "train_pace", "", lambda: self.set_pace(self.pace + 1 if self.pace < len(PACES) - 1 else 0)
         )
@@ -285,7 +293,7 @@ class TrainLens(Lens):
         session.changed.connect(self.update)
 
     def _button(self, name: str, text: str, run: object) -> QPushButton:
-        button = QPushButton(text, self)
+        button = QPushButton(translate(text), self)
         button.setObjectName(name)
         button.setProperty("chip", True)
         button.setFocusPolicy(Qt.FocusPolicy.NoFocus)
@@ -300,9 +308,9 @@ class TrainLens(Lens):
             "--view",
             "solid",
             "--yaw",
-            f"{np.degrees(self.camera.yaw):.2f}",
+            tr("{yaw:.2f}", yaw=np.degrees(self.camera.yaw)),
             "--pitch",
-            f"{np.degrees(self.camera.pitch):.2f}",
+            tr("{pitch:.2f}", pitch=np.degrees(self.camera.pitch)),
         )
 
     # -- motion
@@ -318,7 +326,7 @@ class TrainLens(Lens):
             self.timer.stop()
         else:
             self.timer.start()
-        self.play.setText("Rest  Space" if self.timer.isActive() else "Play  Space")
+        self.play.setText(translate(tr("Rest  Space") if self.timer.isActive() else tr("Play  Space")))
         self._place()
         # At rest the solids are seen finer.
         self.update()
@@ -329,7 +337,7 @@ class TrainLens(Lens):
 
     def set_pace(self, n: int) -> None:
         self.pace = min(max(n, 0), len(PACES) - 1)
-        self.speed.setText(f"{PACES[self.pace]:g} turns/s")
+        self.speed.setText(translate(tr("{paces:g} turns/s", paces=PACES[self.pace])))
         self._place()
 
     def set_turn(self, turn: float) -> None:
@@ -339,7 +347,7 @@ class TrainLens(Lens):
     def toggle_solid(self) -> None:
         """Show the train as shaded solids that dragging turns about, or as a drawing again."""
         self.camera = Camera() if self.camera is None else None
-        self.solid.setText("Drawing  S" if self.camera else "Solid  S")
+        self.solid.setText(translate(tr("Drawing  S") if self.camera else tr("Solid  S")))
         self._place()
         self.update()
 
@@ -350,14 +358,14 @@ class TrainLens(Lens):
     def stand_on(self, name: str) -> None:
         """Let a member stand still in the picture."""
         self.look = Look(name, self.look.circles, self.look.paths)
-        self.frame.setText(f"Still: {name}")
+        self.frame.setText(translate(tr("Still: {name}", name=name)))
         self._place()
         self.update()
 
     def _choose_frame(self) -> None:
         menu = QMenu(self)
         for name in self.frames():
-            menu.addAction(name, partial(self.stand_on, name))
+            menu.addAction(translate(name), partial(self.stand_on, name))
         menu.exec(self.frame.mapToGlobal(self.frame.rect().bottomLeft()))
 
     def hideEvent(self, event: QHideEvent) -> None:
@@ -395,7 +403,11 @@ class TrainLens(Lens):
             p.setOpacity(1.0)
             if not self.solids.fresh:
                 fault = self.solids.fault
-                told = f"The solids cannot be made: {fault}" if fault else "The solids are being made …"
+                told = (
+                    tr("The solids cannot be made: {fault}", fault=fault)
+                    if fault
+                    else tr("The solids are being made …")
+                )
                 words(p, told, th.font(bold=True), self.theme.color("copper"), room.left(), room.top() + 12)
             self._tell(p, room)
             return
@@ -421,12 +433,17 @@ class TrainLens(Lens):
         t, small = self.theme, th.font(th.SMALL)
         lines = []
         for s in self.session.results.sets:
-            shafts = ", ".join(f"{name} {v['n']:.4g} 1/min" for name, v in s.shafts.items())
-            lines.append(f"{s.name}: {shafts}")
+            shafts = join(", ", (tr("{name} {n:.4g} 1/min", name=term(name), n=v["n"]) for name, v in s.shafts.items()))
+            lines.append(tr("{name}: {shafts}", name=s.name, shafts=shafts))
             v = s.values
-            back = f"{100 * v.eta_back:.1f} %" if v.eta_back > 0 else "locks"
+            back = tr("{eta_back:.1f} %", eta_back=100 * v.eta_back) if v.eta_back > 0 else tr("locks")
             lines.append(
-                f"η {100 * v.eta_set:.2f} %, backward {back}, power through a mesh {v.circulation:.2f} of the input's"
+                tr(
+                    "η {eta_set:.2f} %, backward {back}, power through a mesh {circulation:.2f} of the input's",
+                    eta_set=100 * v.eta_set,
+                    back=back,
+                    circulation=v.circulation,
+                )
             )
         if "phi_lost_max" in self.session.results.train:
             lost = self.session.results.train
@@ -435,7 +452,14 @@ class TrainLens(Lens):
                 number(lost[k], "small_angle", self.session.system, 1) + unit
                 for k in ("phi_lost_min", "phi_lost", "phi_lost_max")
             ]
-            lines.append(f"lost motion at the output {shown[0]} … {shown[2]}, mean {shown[1]}")
+            lines.append(
+                tr(
+                    "lost motion at the output {shown} … {shown_2}, mean {shown_3}",
+                    shown=shown[0],
+                    shown_2=shown[2],
+                    shown_3=shown[1],
+                )
+            )
         for n, line in enumerate(lines):
             words(p, line, small, t.color("muted"), 20, self.height() - 12 - 16 * (len(lines) - 1 - n))
 

@@ -18,11 +18,13 @@ from cooper.desk.sheets.sheet import Sheet
 from cooper.desk.widgets.labels import Label, plain_tip
 from cooper.document.units import number_with_unit
 from cooper.editing.arrangement import Turned, arrangement_of, arrangements
+from cooper.i18n.text import tr
+from cooper.i18n.translate import translate
 from cooper.results.result_tree import Results
 
 CARD = QSize(214, 190)
 COLUMNS = 4
-MODES = {"exchange": "in place of it", "add": "behind it"}
+MODES = {"exchange": tr("in place of it"), "add": tr("behind it")}
 
 
 class ArrangementCard(MiniatureCard):
@@ -36,7 +38,7 @@ class ArrangementCard(MiniatureCard):
         self.turned: Turned | None = None
         self.told = "…"
         self.setEnabled(False)
-        self.setAccessibleName(arrangements()[kind])
+        self.setAccessibleName(translate(arrangements()[kind]))
 
     def show_turned(self, turned: Turned) -> None:
         """Show what the stage would be."""
@@ -49,42 +51,44 @@ class ArrangementCard(MiniatureCard):
         self.setEnabled(turned.design is not None and not self.now)
         if self.isEnabled():
             self.setCursor(Qt.CursorShape.PointingHandCursor)
-        self.setAccessibleDescription(self.told)
-        plain_tip(self, f"{arrangements()[self.kind]}: {self.told}")
+        self.setAccessibleDescription(translate(self.told))
+        plain_tip(self, tr("{arrangements}: {told}", arrangements=arrangements()[self.kind], told=self.told))
         self.update()
 
     def _numbers(self, results: Results) -> str:
         stage = results.stages[0]
         if results.sets:
             values = results.sets[0].values
-            return f"ratio {values['u']:.4g}, η {100 * values['eta_set']:.1f} %"
+            return tr("ratio {u:.4g}, η {eta_set:.1f} %", u=values["u"], eta_set=100 * values["eta_set"])
         if not stage.kind.turns:
             travel = number_with_unit(stage.mesh.travel, "length", self.system)
-            return f"{travel} a turn, η {100 * stage.mesh.eta_z:.1f} %"
-        return f"ratio {abs(stage.ratio):.4g}, η {100 * stage.mesh.eta_z:.1f} %"
+            return tr("{travel} a turn, η {eta_z:.1f} %", travel=travel, eta_z=100 * stage.mesh.eta_z)
+        return tr("ratio {ratio:.4g}, η {eta_z:.1f} %", ratio=abs(stage.ratio), eta_z=100 * stage.mesh.eta_z)
 
     def paintEvent(self, event: QPaintEvent) -> None:
         p = QPainter(self)
         possible = self.turned is not None and self.turned.design is not None
-        told = "" if not possible else f"as it is: {self.told}" if self.now else self.told
+        told = "" if not possible else tr("as it is: {told}", told=self.told) if self.now else self.told
         self.paint_card(p, arrangements()[self.kind], told, marked=self.now)
         if not possible:
             p.setFont(th.font(th.SMALL))
             p.setPen(self.theme.color("muted"))
             room = QRectF(14, 16, CARD.width() - 28, CARD.height() - 66)
-            p.drawText(room, Qt.AlignmentFlag.AlignCenter | Qt.TextFlag.TextWordWrap, self.told)
+            p.drawText(room, Qt.AlignmentFlag.AlignCenter | Qt.TextFlag.TextWordWrap, translate(self.told))
 
 
 def arrangement_sheet(session: Session, theme: th.Theme, parent: QWidget, mode: str = "exchange") -> Sheet:
     """What the selected stage could be instead, or what could stand behind it; a click or Enter takes one."""
     sheet = Sheet(session, theme, parent)
-    sheet.setAccessibleName("Arrangements")
-    sheet.title.setText(f"An arrangement for {session.design.train.stages[session.stage].name}")
+    sheet.setAccessibleName(translate(tr("Arrangements")))
+    sheet.title.setText(
+        translate(tr("An arrangement for {name}", name=session.design.train.stages[session.stage].name))
+    )
     column = sheet.add_column()
     row = QHBoxLayout()
     buttons: dict[str, QPushButton] = {}
     for key, text in MODES.items():
-        button = QPushButton(text)
+        button = QPushButton(translate(text))
         button.setObjectName(f"mode_{key}")
         button.setCheckable(True)
         button.setProperty("chip", True)
@@ -96,7 +100,10 @@ def arrangement_sheet(session: Session, theme: th.Theme, parent: QWidget, mode: 
     grid.setSpacing(8)
     column.addLayout(grid)
     note = Label(
-        "Count of the driving gear, module, widths and materials are kept; what follows is a beginning to be worked on."
+        tr(
+            "Count of the driving gear, module, widths and materials are kept; what follows is a "
+            "beginning to be worked on."
+        )
     )
     th.word(note, "muted", th.SMALL)
     column.addWidget(note)
@@ -105,7 +112,9 @@ def arrangement_sheet(session: Session, theme: th.Theme, parent: QWidget, mode: 
         if card.turned is None or card.turned.design is None:
             return
         chosen, at = card.turned.design, card.turned.at
-        label = f"{'added: ' if mode_now[0] == 'add' else ''}{arrangements()[card.kind]}"
+        label = arrangements()[card.kind]
+        if mode_now[0] == "add":
+            label = tr("added: {arrangement}", arrangement=label)
         sheet.dismiss()
         if session.edit(lambda _d, _r: chosen, label):
             session.select_stage(at)
@@ -152,7 +161,7 @@ def arrangement_sheet(session: Session, theme: th.Theme, parent: QWidget, mode: 
 register_sheet(
     SheetEntry(
         "arrangement",
-        "Stage: exchange it for another arrangement, or put one behind it",
+        tr("Stage: exchange it for another arrangement, or put one behind it"),
         "Ctrl+J",
         lambda w: arrangement_sheet(w.session, w.theme, w.bench),
         (925, 590),

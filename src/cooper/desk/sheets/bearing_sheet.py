@@ -15,6 +15,9 @@ from cooper.desk.widgets.labels import Label
 from cooper.document.models import Design
 from cooper.document.units import number_with_unit
 from cooper.editing.machine_edits import in_machine
+from cooper.errors import message_of
+from cooper.i18n.text import term, tr
+from cooper.i18n.translate import translate
 from cooper.results.bearing_rows import BearingRow
 from cooper.results.find_machine import keep_machine, kept_machine
 from cooper.results.machine_found import MachineFound
@@ -27,8 +30,8 @@ class BearingSheet(Sheet):
         super().__init__(session, theme, parent)
         # What is selected in the Shafts lens, where anything is, until the machine is known.
         self.shaft, self.name = key, piece
-        self.title.setText("Bearings")
-        self.setAccessibleName("Bearings to choose from")
+        self.title.setText(translate(tr("Bearings")))
+        self.setAccessibleName(translate(tr("Bearings to choose from")))
         system = session.system
 
         def shown(value: float, kind: str) -> str:
@@ -39,24 +42,29 @@ class BearingSheet(Sheet):
             self,
             "bearing",
             {
-                "type": lambda r: r.bearing.type,
+                "type": lambda r: term(r.bearing.type),
                 "series": lambda r: r.bearing.series,
-                "d × D × B": lambda r: f"{r.bearing.d:g} × {r.bearing.D:g} × {r.bearing.B:g}",
+                "d × D × B": lambda r: tr("{d:g} × {D:g} × {B:g}", d=r.bearing.d, D=r.bearing.D, B=r.bearing.B),
                 "C_r": lambda r: shown(r.C, "force"),
-                "life": lambda r: "unloaded" if r.L_nmh >= 1e9 else shown(r.L_nmh, "time"),
-                "S_0": lambda r: f"{r.S_0:.2f}" if r.S_0 < 1e3 else "> 1000",
+                "life": lambda r: tr("unloaded") if r.L_nmh >= 1e9 else shown(r.L_nmh, "time"),
+                "S_0": lambda r: tr("{S_0:.2f}", S_0=r.S_0) if r.S_0 < 1e3 else "> 1000",
                 "up to": lambda r: shown(r.bearing.n_limit, "speed"),
                 "mass": lambda r: shown(r.bearing.mass, "mass"),
                 "loss": lambda r: shown(r.P_loss, "power"),
-                "": lambda r: ("holds" if r.holds else "falls short") + (", in a pair" if r.bearing.adjusted else ""),
+                "": lambda r: (
+                    (tr("holds") if r.holds else tr("falls short")) + (tr(", in a pair") if r.bearing.adjusted else "")
+                ),
             },
             self._taken,
         )
         column.addWidget(self.finder.table, 20)
         column.addWidget(self.finder.words)
         note = Label(
-            "Boundary dimensions of ISO 15, ratings from typical inner dimensions; a maker's ratings are typed in the bar under the shaft. "
-            "Loads are those of the present shaft; taking one lets the rest follow."
+            tr(
+                "Boundary dimensions of ISO 15, ratings from typical inner dimensions; a maker's ratings are "
+                "typed in the bar under the shaft. Loads are those of the present shaft; taking one lets the "
+                "rest follow."
+            )
         )
         note.setWordWrap(True)
         th.word(note, "muted", th.SMALL)
@@ -71,7 +79,7 @@ class BearingSheet(Sheet):
         if found is not None:
             self._begin(found)
             return
-        self.finder.words.setText("The machine is laid out …")
+        self.finder.words.setText(translate(tr("The machine is laid out …")))
 
         def take(machine: MachineFound) -> None:
             keep_machine(train, machine)
@@ -80,7 +88,7 @@ class BearingSheet(Sheet):
 
         def done(fault: Exception | None) -> None:
             if fault is not None and isValid(self):
-                self.finder.words.setText(str(fault))
+                self.finder.words.setText(message_of(fault))
 
         beside("cooper.results.find_machine:each_machine", train, results, take=take, done=done)
 
@@ -89,7 +97,7 @@ class BearingSheet(Sheet):
         here = found.shaft(self.shaft) or found.shafts_of(self.session.stage)[0]
         names = [b.name for b in here.made.bearings]
         self.shaft, self.name = here.key, self.name if self.name in names else names[0]
-        self.title.setText(f"Bearings for {self.name} of the {here.name}")
+        self.title.setText(translate(tr("Bearings for {name} of the {name_2}", name=self.name, name_2=here.name)))
         self.finder.find("cooper.results.bearing_rows:each_bearing", lambda: (found, self.shaft, self.name))
 
     def _taken(self, row: BearingRow) -> tuple[str, Design]:
@@ -100,7 +108,7 @@ class BearingSheet(Sheet):
             ((*base, "bearings", self.name, "series"), row.bearing.series),
             ((*base, "pieces", self.name, "d"), row.bearing.d),
         )
-        return f"{self.name}: {row.bearing.name}", design
+        return tr("{name}: {name_2}", name=self.name, name_2=row.bearing.name), design
 
 
 def _place(window: object) -> tuple[str, str]:
@@ -112,7 +120,7 @@ def _place(window: object) -> tuple[str, str]:
 register_sheet(
     SheetEntry(
         "bearings",
-        "Bearings to choose from for the selected place",
+        tr("Bearings to choose from for the selected place"),
         "Ctrl+5",
         lambda w: BearingSheet(w.session, w.theme, w.bench, *_place(w)),
         (900, 560),

@@ -11,6 +11,8 @@ from cooper.desk.sheets.tagged_drawing import TaggedDrawing
 from cooper.desk.widgets.typeset import words
 from cooper.document.units import number_with_unit
 from cooper.editing.fields import Field
+from cooper.i18n.text import tr
+from cooper.i18n.translate import translate
 from cooper.results.blank import HUB
 
 
@@ -20,7 +22,7 @@ class BlankDrawing(TaggedDrawing):
     def __init__(self, session: Session, theme: th.Theme, stage: int, i: int, fields: list[Field]) -> None:
         super().__init__(session, theme, stage, i, fields)
         self.setObjectName(f"blank_{i}")
-        self.setAccessibleName("Half section of the blank")
+        self.setAccessibleName(translate(tr("Half section of the blank")))
 
     def there(self) -> bool:
         """Whether the gear is still one that turns: its sheet is made anew otherwise."""
@@ -91,5 +93,9 @@ class BlankDrawing(TaggedDrawing):
             x = middle + scale * r["b_s"] / 2 if symbol == "b_s" else right
             self.leader(p, tag, QPointF(x, where))
         system = self.session.system
-        told = f"{number_with_unit(r['b'], 'length', system)} wide, tips at {number_with_unit(2 * r['d_a'], 'length', system)}"
+        told = tr(
+            "{b} wide, tips at {d_a}",
+            b=number_with_unit(r["b"], "length", system),
+            d_a=number_with_unit(2 * r["d_a"], "length", system),
+        )
         words(p, told, th.font(th.SMALL), t.color("muted"), 8, self.height() - 8)

@@ -20,6 +20,8 @@ from cooper.document.plain import get_at
 from cooper.document.quantities import parts
 from cooper.editing.fields import member_path
 from cooper.exchange.dimension_sheet import Row, dimension_rows, dimension_text
+from cooper.i18n.text import term, tr
+from cooper.i18n.translate import translate
 
 
 def dimension_sheet(session: Session, theme: th.Theme, parent: QWidget, i: int) -> Sheet:
@@ -27,8 +29,8 @@ def dimension_sheet(session: Session, theme: th.Theme, parent: QWidget, i: int) 
     sheet = Sheet(session, theme, parent)
     k = session.stage
     name = get_at(session.design, member_path(session.design, k, i)).name
-    sheet.title.setText(f"{name[:1].upper()}{name[1:]}: dimension sheet")
-    sheet.setAccessibleName(f"Dimension sheet of {name}")
+    sheet.title.setText(translate(tr("{name!c}: dimension sheet", name=name)))
+    sheet.setAccessibleName(translate(tr("Dimension sheet of {name}", name=name)))
     table = RichPage("dimension_table")
     column = sheet.add_column()
     column.addWidget(table, 1)
@@ -44,7 +46,7 @@ def dimension_sheet(session: Session, theme: th.Theme, parent: QWidget, i: int) 
             if row.group != group:
                 group = row.group
                 lines.append(
-                    f"<tr><td colspan=3 style='color:{theme.copper}; padding-top:5px'><b>{html(group)}</b></td></tr>"
+                    f"<tr><td colspan=3 style='color:{theme.copper}; padding-top:5px'><b>{html(term(group))}</b></td></tr>"
                 )
             symbol = html(row.symbol) if "_" in row.symbol else f"<i>{parts(row.symbol)[0]}</i>"
             lines.append(
@@ -53,20 +55,20 @@ def dimension_sheet(session: Session, theme: th.Theme, parent: QWidget, i: int) 
             )
         table.say(f"<table cellspacing=0 cellpadding=1>{''.join(lines)}</table>")
 
-    copy = QPushButton("Copy as a table")
+    copy = QPushButton(translate(tr("Copy as a table")))
     copy.setObjectName("copy_dimensions")
-    copy.clicked.connect(lambda: QGuiApplication.clipboard().setText(dimension_text(rows(), session.system)))
+    copy.clicked.connect(lambda: QGuiApplication.clipboard().setText(translate(dimension_text(rows(), session.system))))
     column.addWidget(copy, alignment=Qt.AlignmentFlag.AlignLeft)
     sheet.watch(fill)
     fill()
     return sheet
 
 
-for _i, _words in ((1, "driving"), (2, "driven")):
+for _i, _words in ((1, tr("driving")), (2, tr("driven"))):
     register_sheet(
         SheetEntry(
             f"sheet_{_i}",
-            f"Dimension sheet of the {_words} gear",
+            tr("Dimension sheet of the {words} gear", words=_words),
             f"Ctrl+Alt+{_i}",
             lambda w, i=_i: dimension_sheet(w.session, w.theme, w.bench, i),  # type: ignore[misc]
             (760, 585),

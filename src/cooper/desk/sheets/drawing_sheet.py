@@ -24,6 +24,8 @@ from cooper.editing.fields import Field, drawing_fields, member_path
 from cooper.errors import OutOfRange
 from cooper.exchange.gear_drawing import gear_drawing, says
 from cooper.exchange.paper import Paper
+from cooper.i18n.text import tr
+from cooper.i18n.translate import translate
 
 KINDS = {".pdf": "PDF", ".dxf": "DXF", ".svg": "SVG"}
 DOTS = 8
@@ -41,7 +43,7 @@ class Preview(QWidget):
         super().__init__()
         self.theme = theme
         self.setObjectName("drawing_preview")
-        self.setAccessibleName("Drawing sheet")
+        self.setAccessibleName(translate(tr("Drawing sheet")))
         self.setMinimumSize(560, 400)
         self.paper: Paper | None = None
         self.fault = ""
@@ -50,13 +52,13 @@ class Preview(QWidget):
         self.near, self.moved = 1.0, QPointF()
         self._drag: QPointF | None = None
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
-        self.setToolTip("Wheel or + and − zoom, dragging moves, F shows the sheet whole")
+        self.setToolTip(translate(tr("Wheel or + and − zoom, dragging moves, F shows the sheet whole")))
 
     def show_paper(self, paper: Paper) -> None:
         """Show a sheet."""
         self.paper, self.fault = paper, ""
         self.renderer.load(QByteArray(paper.svg().encode()))
-        self.setAccessibleDescription(paper.told)
+        self.setAccessibleDescription(translate(paper.told))
         self.update()
 
     def paintEvent(self, event: QPaintEvent) -> None:
@@ -65,7 +67,9 @@ class Preview(QWidget):
         if self.fault or self.paper is None:
             p.setPen(self.theme.color("short" if self.fault else "muted"))
             p.drawText(
-                self.rect(), int(Qt.AlignmentFlag.AlignCenter | Qt.TextFlag.TextWordWrap), self.fault or "Drawing …"
+                self.rect(),
+                int(Qt.AlignmentFlag.AlignCenter | Qt.TextFlag.TextWordWrap),
+                translate(self.fault or tr("Drawing …")),
             )
             return
         area = self.area()
@@ -134,8 +138,8 @@ class DrawingSheet(Sheet):
         doc = session.design.train.stages[self.k]
         mesh = doc.meshes[0]
         self.name = doc.members[(mesh.driver, mesh.driven)[i - 1]].name
-        self.title.setText(f"Drawing sheet: {self.name}")
-        self.setAccessibleName(f"Drawing sheet of {self.name}")
+        self.title.setText(translate(tr("Drawing sheet: {name}", name=self.name)))
+        self.setAccessibleName(translate(tr("Drawing sheet of {name}", name=self.name)))
         self.renew = self._fields
         fields = self._fields()
         scales: dict[object, str] = {s: s for s in get_args(Scale)}
@@ -144,38 +148,43 @@ class DrawingSheet(Sheet):
         where = f"{at}.drawing"
         self.add_group(
             column,
-            "Sheet",
+            tr("Sheet"),
             [
-                path_choice(session, "scale", "scale", f"{where}.scale", scales),
-                path_choice(session, "paper", "paper", f"{where}.paper", papers),
+                path_choice(session, "scale", tr("scale"), f"{where}.scale", scales),
+                path_choice(session, "paper", tr("paper"), f"{where}.paper", papers),
             ],
         )
         words = (
-            ("part", "number of the part"),
-            ("drawn", "drawn by"),
-            ("checked", "checked by"),
-            ("general", "general tolerances"),
-            ("edges", "edges"),
+            ("part", tr("number of the part")),
+            ("drawn", tr("drawn by")),
+            ("checked", tr("checked by")),
+            ("general", tr("general tolerances")),
+            ("edges", tr("edges")),
         )
-        self.add_texts(column, "Title block", [TextChoice(session, key, told, f"{where}.{key}") for key, told in words])
-        self.add_group(column, "Tolerances and surfaces", list(fields.values()))
+        self.add_texts(
+            column, tr("Title block"), [TextChoice(session, key, told, f"{where}.{key}") for key, told in words]
+        )
+        self.add_group(column, tr("Tolerances and surfaces"), list(fields.values()))
         column.addStretch(1)
         right = self.add_column(stretch=1)
         self.preview = Preview(theme)
         right.addWidget(self.preview, 60)
         self.told = Label(
-            "Bore, keyway and blank are those of the gear's data and of the machine. The run-outs proposed follow ISO/TR 10064-3, depths of keyways DIN 6885-1, both as known."
+            tr(
+                "Bore, keyway and blank are those of the gear's data and of the machine. The run-outs "
+                "proposed follow ISO/TR 10064-3, depths of keyways DIN 6885-1, both as known."
+            )
         )
         self.told.setWordWrap(True)
         th.word(self.told, "muted", th.SMALL)
         right.addWidget(self.told)
         row = QHBoxLayout()
         for suffix, kind in KINDS.items():
-            button = QPushButton(f"Save as {kind} …")
+            button = QPushButton(translate(tr("Save as {kind} …", kind=kind)))
             button.setObjectName(f"drawing{suffix}")
             button.clicked.connect(partial(self._ask, suffix))
             row.addWidget(button)
-        copy = QPushButton("Copy the picture")
+        copy = QPushButton(translate(tr("Copy the picture")))
         copy.setObjectName("drawing_copy")
         copy.clicked.connect(self._copy)
         row.addWidget(copy)
@@ -208,7 +217,7 @@ class DrawingSheet(Sheet):
 
         def done(fault: Exception | None) -> None:
             if fault is not None and isValid(self):
-                self.preview.fault = f"This gear cannot be drawn: {fault}"
+                self.preview.fault = tr("This gear cannot be drawn: {fault}", fault=fault)
                 self.preview.update()
 
         def take(paper: Paper) -> None:
@@ -227,7 +236,12 @@ class DrawingSheet(Sheet):
         )
 
     def _ask(self, suffix: str) -> None:
-        path, _ = QFileDialog.getSaveFileName(self, "Save the drawing sheet", f"{self.name}{suffix}", f"*{suffix}")
+        path, _ = QFileDialog.getSaveFileName(
+            self,
+            translate(tr("Save the drawing sheet")),
+            tr("{name}{suffix}", name=self.name, suffix=suffix),
+            translate(f"*{suffix}"),
+        )
         if path:
             self.save_to(Path(path))
 
@@ -238,23 +252,23 @@ class DrawingSheet(Sheet):
             paper = gear_drawing(s.design, s.whole_results(), self.k, self.i, s.system)
             atomic_write(path, paper.write)
         except (OSError, ValueError) as fault:
-            s.told.emit(f"Not saved. {fault}")
+            s.told.emit(tr("Not saved. {fault}", fault=fault))
             return
-        s.told.emit(f"Saved as {path}")
+        s.told.emit(tr("Saved as {path}", path=path))
 
     def _copy(self) -> None:
         if self.preview.paper is None or self.preview.fault:
-            self.session.told.emit("There is no drawing yet")
+            self.session.told.emit(tr("There is no drawing yet"))
             return
         QGuiApplication.clipboard().setImage(self.preview.picture())
-        self.session.told.emit("The drawing sheet is on the clipboard")
+        self.session.told.emit(tr("The drawing sheet is on the clipboard"))
 
 
-for _i, _words, _keys in ((1, "driving", "Ctrl+Shift+D"), (2, "driven", "")):
+for _i, _words, _keys in ((1, tr("driving"), "Ctrl+Shift+D"), (2, tr("driven"), "")):
     register_sheet(
         SheetEntry(
             f"drawing_{_i}",
-            f"Drawing sheet of the {_words} gear …",
+            tr("Drawing sheet of the {words} gear …", words=_words),
             _keys,
             lambda w, i=_i: DrawingSheet(w.session, w.theme, w.bench, i),  # type: ignore[misc]
             (1240, 760),

@@ -11,22 +11,24 @@ from cooper.desk.frame.registry import SheetEntry, register_sheet
 from cooper.desk.frame.session import Session
 from cooper.desk.sheets.sheet import Choice, Option, Sheet, path_choice, setting
 from cooper.editing.fields import duty_fields
+from cooper.i18n.text import tr
+from cooper.i18n.translate import translate
 from cooper.stock.agma_tables import table
-from cooper.stock.lubricants import oils
+from cooper.stock.lubricants import oil_word, oils
 
 
 def duty_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
     """The duty of the train and what holds for all its stages."""
     sheet = Sheet(session, theme, parent)
-    sheet.title.setText("Duty")
-    sheet.setAccessibleName("Duty")
+    sheet.title.setText(translate(tr("Duty")))
+    sheet.setAccessibleName(translate(tr("Duty")))
     fields = duty_fields()
 
     def oil_options() -> list[Option]:
         base = "train.defaults.lubricant"
         return [
             (
-                name,
+                oil_word(name),
                 setting(
                     {
                         f"{base}.name": o.name,
@@ -44,64 +46,64 @@ def duty_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
     film = path_choice(
         session,
         "oil_kind",
-        "kind of oil",
+        tr("kind of oil"),
         "train.defaults.lubricant.kind",
-        {"mineral": "mineral", "polyalphaolefin": "polyalphaolefin", "polyglycol": "polyglycol"},
+        {"mineral": tr("mineral"), "polyalphaolefin": tr("polyalphaolefin"), "polyglycol": tr("polyglycol")},
     )
     direction = path_choice(
         session,
         "direction",
-        "input turns, as drawn",
+        tr("input turns, as drawn"),
         "train.duty.direction",
-        {"counter-clockwise": "counter-clockwise", "clockwise": "clockwise"},
+        {"counter-clockwise": tr("counter-clockwise"), "clockwise": tr("clockwise")},
     )
-    oil = Choice(session, "oil", "oil", lambda d: d.train.defaults.lubricant.name, oil_options)
+    oil = Choice(session, "oil", tr("oil"), lambda d: oil_word(d.train.defaults.lubricant.name), oil_options, own=True)
     pitting = path_choice(
         session,
         "pitting",
-        "some pitting allowed",
+        tr("some pitting allowed"),
         "train.defaults.pitting_allowed",
-        {False: "no", True: "a limited amount"},
+        {False: tr("no"), True: tr("a limited amount")},
     )
     left, middle, right = sheet.add_column(), sheet.add_column(), sheet.add_column()
     method = path_choice(
         session,
         "strength_method",
-        "governing strength method",
+        tr("governing strength method"),
         "train.defaults.method",
-        {"ISO 6336:2019": "ISO 6336:2019", "ANSI/AGMA 2101-D04": "ANSI/AGMA 2101-D04"},
+        {"ISO 6336:2019": tr("ISO 6336:2019"), "ANSI/AGMA 2101-D04": tr("ANSI/AGMA 2101-D04")},
     )
     reliability = path_choice(
         session,
         "reliability",
-        "reliability (AGMA)",
+        tr("reliability (AGMA)"),
         "train.defaults.reliability",
-        {r: f"{r} (Y_Z = {y:g})" for r, y in table("reliability").items()},
+        {r: tr("{r} (Y_Z = {y:g})", r=r, y=y) for r, y in table("reliability").items()},
     )
     service = path_choice(
         session,
         "critical_service",
-        "life curves (AGMA)",
+        tr("life curves (AGMA)"),
         "train.defaults.critical_service",
-        {False: "general applications", True: "critical service"},
+        {False: tr("general applications"), True: tr("critical service")},
     )
     lubrication = path_choice(
         session,
         "lubrication",
-        "how the oil reaches the teeth",
+        tr("how the oil reaches the teeth"),
         "train.defaults.lubrication",
-        {"dip": "gears dip into it", "spray": "sprayed on", "submerged": "gears submerged"},
+        {"dip": tr("gears dip into it"), "spray": tr("sprayed on"), "submerged": tr("gears submerged")},
     )
-    sheet.add_group(left, "What comes in", [*fields["What comes in"].values(), direction])
-    sheet.add_group(left, "What is wanted", list(fields["What is wanted"].values()))
-    sheet.add_group(left, "Method", [method, reliability, service])
-    sheet.add_group(middle, "Oil", [oil, film, *fields["Oil"].values(), lubrication])
-    sheet.add_group(middle, "Temperatures in service", list(fields["Temperatures in service"].values()))
-    sheet.add_group(right, "Required of every stage", [*fields["Required of every stage"].values(), pitting])
+    sheet.add_group(left, tr("What comes in"), [*fields["What comes in"].values(), direction])
+    sheet.add_group(left, tr("What is wanted"), list(fields["What is wanted"].values()))
+    sheet.add_group(left, tr("Method"), [method, reliability, service])
+    sheet.add_group(middle, tr("Oil"), [oil, film, *fields["Oil"].values(), lubrication])
+    sheet.add_group(middle, tr("Temperatures in service"), list(fields["Temperatures in service"].values()))
+    sheet.add_group(right, tr("Required of every stage"), [*fields["Required of every stage"].values(), pitting])
     sheet.finish()
     return sheet
 
 
 register_sheet(
-    SheetEntry("duty", "Edit the duty", "Ctrl+D", lambda w: duty_sheet(w.session, w.theme, w.bench), (910, 590), 0)
+    SheetEntry("duty", tr("Edit the duty"), "Ctrl+D", lambda w: duty_sheet(w.session, w.theme, w.bench), (910, 590), 0)
 )

@@ -11,7 +11,9 @@ from cooper.desk.sheets.sheet import Sheet
 from cooper.desk.widgets.labels import Label
 from cooper.desk.widgets.rows_view import RowsView
 from cooper.document.models import Design
-from cooper.errors import OutOfRange
+from cooper.errors import OutOfRange, message_of
+from cooper.i18n.text import term, tr
+from cooper.i18n.translate import translate
 
 Columns = dict[str, Callable[[Any], str]]
 Taken = Callable[[Any], tuple[str, Design]]
@@ -22,12 +24,12 @@ class Finder:
     """``table`` with a column for each of ``columns``, and ``words`` that say how to take one, or why there is none."""
 
     def __init__(
-        self, sheet: Sheet, name: str, columns: Columns, taken: Taken, none: str = "Nothing was found."
+        self, sheet: Sheet, name: str, columns: Columns, taken: Taken, none: str = tr("Nothing was found.")
     ) -> None:
         self.sheet, self.name, self.taken, self.none = sheet, name, taken, none
         self.table = RowsView(columns, stretch=False)
         self.table.setObjectName(f"{name}_table")
-        self.table.setAccessibleName(f"{name}: what meets the entries")
+        self.table.setAccessibleName(translate(tr("{name}: what meets the entries", name=term(name))))
         self.table.verticalHeader().setDefaultSectionSize(24)
         self.table.activated.connect(lambda index: self.take(index.row()))
         self.words = Label()
@@ -45,9 +47,9 @@ class Finder:
         try:
             asked = args()
         except OutOfRange as fault:
-            self._say(str(fault), bad=True)
+            self._say(message_of(fault), bad=True)
             return
-        self._say("Searching …")
+        self._say(tr("Searching …"))
         self.task = beside(function, *asked, take=self._show, done=self._end)
 
     def _give_up(self) -> None:
@@ -60,14 +62,14 @@ class Finder:
 
     def _end(self, fault: Exception | None) -> None:
         if fault is not None:
-            self._say(str(fault), bad=True)
+            self._say(message_of(fault), bad=True)
         elif not self.found:
             self._say(self.none)
         else:
-            self._say("A double click or Enter takes one; Ctrl+Z takes it back.")
+            self._say(tr("A double click or Enter takes one; Ctrl+Z takes it back."))
 
     def _say(self, text: str, *, bad: bool = False) -> None:
-        self.words.setText(text)
+        self.words.setText(translate(text))
         th.word(self.words, "short" if bad else "muted", th.TEXT if bad else th.SMALL)
 
     def take(self, row: int) -> None:

@@ -16,6 +16,8 @@ from cooper.desk.sheets.sheet import Sheet
 from cooper.desk.widgets.labels import Label
 from cooper.document.units import KINDS as UNITS
 from cooper.document.units import number, parse, screen_unit
+from cooper.i18n.text import term, tr
+from cooper.i18n.translate import translate
 
 
 class FitSheet(Sheet):
@@ -23,8 +25,8 @@ class FitSheet(Sheet):
 
     def __init__(self, session: Session, theme: th.Theme, parent: QWidget) -> None:
         super().__init__(session, theme, parent)
-        self.title.setText("What is fixed: centre distance or diameter")
-        self.setAccessibleName("Counts for a fixed centre distance, ways to a wanted diameter")
+        self.title.setText(translate(tr("What is fixed: centre distance or diameter")))
+        self.setAccessibleName(translate(tr("Counts for a fixed centre distance, ways to a wanted diameter")))
         self.k = session.stage
         self.unit = screen_unit(UNITS["length"].display_unit(session.system))
         column = self.add_column()
@@ -36,30 +38,32 @@ class FitSheet(Sheet):
         """Entries and list of counts for a centre distance."""
         session = self.session
         stage, duty = session.results.stages[self.k], session.design.train.duty
-        self._heading(column, "Counts for a centre distance and a ratio")
+        self._heading(column, tr("Counts for a centre distance and a ratio"))
         row = QHBoxLayout()
         whole = len(session.results.stages) == 1
         ratio = duty.u_wanted if whole and duty.u_wanted else abs(stage.ratio)
         a_w = number(stage.mesh.a_w, "length", session.system)
-        self.a_w = self._entry(row, f"centre distance, {self.unit}", "fit_a_w", a_w, self.list_counts)
+        self.a_w = self._entry(row, tr("centre distance, {unit}", unit=self.unit), "fit_a_w", a_w, self.list_counts)
         # What does not turn has no ratio, which the search says.
-        self.u = self._entry(row, "ratio", "fit_u", f"{ratio:.6g}" if stage.kind.turns else "", self.list_counts)
+        self.u = self._entry(
+            row, tr("ratio"), "fit_u", tr("{ratio:.6g}", ratio=ratio) if stage.kind.turns else "", self.list_counts
+        )
         self.u.setEnabled(stage.kind.turns)
-        self.tol = self._entry(row, "± %", "fit_tol", f"{duty.u_tol:g}", self.list_counts)
+        self.tol = self._entry(row, "± %", "fit_tol", tr("{u_tol:g}", u_tol=duty.u_tol), self.list_counts)
         self._button(row, "fit_list", self.list_counts)
         self.counts = Finder(
             self,
             "fit",
             {
-                "m_n, mm": lambda f: f"{f.m_n:g}",
+                "m_n, mm": lambda f: tr("{m_n:g}", m_n=f.m_n),
                 "z_1": lambda f: str(f.z_1),
                 "z_2": lambda f: str(f.z_2),
-                "β, °": lambda f: f"{f.beta:.4g}",
-                "Σx needed": lambda f: f"{f.x_sum:+.3f}",
-                "ratio off, %": lambda f: f"{f.du:+.2f}",
-                "met by": lambda f: f.by,
+                "β, °": lambda f: tr("{beta:.4g}", beta=f.beta),
+                "Σx needed": lambda f: tr("{x_sum:+.3f}", x_sum=f.x_sum),
+                "ratio off, %": lambda f: tr("{du:+.2f}", du=f.du),
+                "met by": lambda f: term(f.by),
             },
-            lambda f: (f"{f.z_1}/{f.z_2}, m {f.m_n:g}", f.design),
+            lambda f: (tr("{z_1}/{z_2}, m {m_n:g}", z_1=f.z_1, z_2=f.z_2, m_n=f.m_n), f.design),
         )
         column.addLayout(row)
         column.addWidget(self.counts.table, 3)
@@ -69,14 +73,17 @@ class FitSheet(Sheet):
         """Entries and list of ways to a diameter."""
         session = self.session
         stage = session.results.stages[self.k]
-        self._heading(column, "Module or tooth count for a diameter")
+        self._heading(column, tr("Module or tooth count for a diameter"))
         row = QHBoxLayout()
         self.which = QComboBox()
         self.which.setObjectName("reach_which")
         for i in (1, 2):
-            for symbol, words in (("d", "reference"), ("d_a", "inner" if stage.kinds[i - 1].inward else "outside")):
+            for symbol, words in (
+                ("d", tr("reference")),
+                ("d_a", tr("inner") if stage.kinds[i - 1].inward else tr("outside")),
+            ):
                 if symbol in stage.gears[i - 1]:
-                    self.which.addItem(f"{words} diameter of gear {i}", (i, symbol))
+                    self.which.addItem(translate(tr("{words} diameter of gear {i}", words=words, i=i)), (i, symbol))
         self.which.currentIndexChanged.connect(lambda _n: self._renew_diameter())
         row.addWidget(self.which)
         self.diameter = self._entry(row, self.unit, "reach_d", "", self.list_ways)
@@ -84,7 +91,7 @@ class FitSheet(Sheet):
         self._button(row, "reach_list", self.list_ways)
         self.ways = Finder(
             self,
-            "reach",
+            tr("reach"),
             {
                 "by": lambda way: way.words,
                 f"gives, {self.unit}": lambda way: number(way.value, "length", session.system),
@@ -99,7 +106,7 @@ class FitSheet(Sheet):
     def _renew_diameter(self) -> None:
         i, symbol = self.which.currentData()
         value = self.session.results.stages[self.k].gears[i - 1][symbol]
-        self.diameter.setText(number(value, "length", self.session.system))
+        self.diameter.setText(translate(number(value, "length", self.session.system)))
 
     def list_counts(self) -> None:
         """Search counts for the entries."""
@@ -137,7 +144,7 @@ class FitSheet(Sheet):
         th.word(label, "muted", th.SMALL)
         line = QLineEdit(text)
         line.setObjectName(name)
-        line.setAccessibleName(words)
+        line.setAccessibleName(translate(words))
         line.setMaximumWidth(110)
         line.returnPressed.connect(run)
         row.addWidget(label)
@@ -146,7 +153,7 @@ class FitSheet(Sheet):
 
     @staticmethod
     def _button(row: QHBoxLayout, name: str, run: Callable[[], None]) -> None:
-        button = QPushButton("List")
+        button = QPushButton(translate(tr("List")))
         button.setObjectName(name)
         button.clicked.connect(run)
         row.addWidget(button)
@@ -156,7 +163,7 @@ class FitSheet(Sheet):
 register_sheet(
     SheetEntry(
         "fit_teeth",
-        "Counts for a fixed centre distance, module for a diameter",
+        tr("Counts for a fixed centre distance, module for a diameter"),
         "Ctrl+6",
         lambda w: FitSheet(w.session, w.theme, w.bench),
         (640, 560),

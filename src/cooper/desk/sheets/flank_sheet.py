@@ -18,8 +18,10 @@ from cooper.desk.sheets.sheet import Sheet
 from cooper.desk.widgets.labels import Label
 from cooper.desk.widgets.rows_view import RowsView
 from cooper.document.units import parse
-from cooper.errors import OutOfRange
+from cooper.errors import OutOfRange, message_of
 from cooper.gears.flank_points import FRAMES, half_angles, in_frame
+from cooper.i18n.text import join, term, tr
+from cooper.i18n.translate import translate
 
 MOST_POINTS = 2000
 
@@ -29,8 +31,8 @@ class FlankSheet(Sheet):
 
     def __init__(self, session: Session, theme: th.Theme, parent: QWidget) -> None:
         super().__init__(session, theme, parent)
-        self.title.setText("Flank points")
-        self.setAccessibleName("Flank points")
+        self.title.setText(translate(tr("Flank points")))
+        self.setAccessibleName(translate(tr("Flank points")))
         self.k = session.stage
         column = self.add_column()
         self._entries(column)
@@ -39,7 +41,7 @@ class FlankSheet(Sheet):
         self.told = Label()
         self.told.setObjectName("flank_words")
         self.told.setWordWrap(True)
-        button = QPushButton("Copy as a table")
+        button = QPushButton(translate(tr("Copy as a table")))
         button.setObjectName("copy_flank")
         button.clicked.connect(self._copy)
         column.addWidget(self.table, 1)
@@ -52,14 +54,14 @@ class FlankSheet(Sheet):
         """Gear and coordinates, then count and ends."""
         self.which, self.frame = QComboBox(), QComboBox()
         self.which.setObjectName("flank_gear")
-        self.which.addItems(["driving gear", "driven gear"])
+        self.which.addItems(translate([tr("driving gear"), tr("driven gear")]))
         self.side = QComboBox()
         self.side.setObjectName("flank_side")
-        self.side.setAccessibleName("flank")
-        self.side.addItems(["right flank", "left flank"])
+        self.side.setAccessibleName(translate(tr("flank")))
+        self.side.addItems(translate([tr("right flank"), tr("left flank")]))
         self.frame.setObjectName("flank_frame")
         for name, words in FRAMES.items():
-            self.frame.addItem(words, name)
+            self.frame.addItem(translate(term(words)), name)
         row = QHBoxLayout()
         for box in (self.which, self.side, self.frame):
             row.addWidget(box)
@@ -68,28 +70,39 @@ class FlankSheet(Sheet):
         column.addLayout(row)
         row = QHBoxLayout()
         self.entries: dict[str, QLineEdit] = {}
-        for name, words, text in (("count", "points", "25"), ("from", "from diameter", ""), ("to", "to diameter", "")):
+        for name, words, text in (
+            ("count", tr("points"), "25"),
+            ("from", tr("from diameter"), ""),
+            ("to", tr("to diameter"), ""),
+        ):
             label = Label(words)
             th.word(label, "muted", th.SMALL)
             row.addWidget(label)
             line = QLineEdit(text)
             line.setObjectName(f"flank_{name}")
-            line.setAccessibleName(words)
+            line.setAccessibleName(translate(words))
             line.setMaximumWidth(100)
             line.editingFinished.connect(self.fill)
             row.addWidget(line)
             self.entries[name] = line
-        self.entries["from"].setPlaceholderText("root circle")
-        self.entries["to"].setPlaceholderText("tip circle")
+        self.entries["from"].setPlaceholderText(translate(tr("root circle")))
+        self.entries["to"].setPlaceholderText(translate(tr("tip circle")))
         row.addStretch(1)
         column.addLayout(row)
 
     def _heads(self) -> list[str]:
         polar = self.frame.currentData() == "polar"
         unit = "in" if self.session.system == "inch" else "mm"
-        heads = [f"radius, {unit}", "half angle, °"] if polar else [f"x, {unit}", f"y, {unit}"]
-        widths = [f"{word}, {unit}" for word in ("thickness s_t", "normal s_n", "chord", "space e_t")]
-        return [f"diameter, {unit}", *heads, *widths]
+        heads = (
+            [tr("radius, {unit}", unit=unit), tr("half angle, °")]
+            if polar
+            else [tr("x, {unit}", unit=unit), tr("y, {unit}", unit=unit)]
+        )
+        widths = [
+            tr("{word}, {unit}", word=word, unit=unit)
+            for word in (tr("thickness s_t"), tr("normal s_n"), tr("chord"), tr("space e_t"))
+        ]
+        return [tr("diameter, {unit}", unit=unit), *heads, *widths]
 
     def points(self) -> Array:
         """Diameter, place, thicknesses and space of every point; mm. Raises `OutOfRange` for entries that make no table."""
@@ -99,18 +112,18 @@ class FlankSheet(Sheet):
         if self.side.currentIndex():
             tooth = tooth.turned
         if kind.straight:
-            raise OutOfRange("gear", kind.name, f"{kind.straight}: there is no table")
-        n = round(parse(self.entries["count"].text() or "25", "count", system, quantity="points"))
+            raise OutOfRange("gear", kind.name, tr("{straight}: there is no table", straight=kind.straight))
+        n = round(parse(self.entries["count"].text() or "25", "count", system, quantity=tr("points")))
         if not 2 <= n <= MOST_POINTS:
-            raise OutOfRange("points", n, "that many make no table", low=2, high=MOST_POINTS)
+            raise OutOfRange(tr("points"), n, tr("that many make no table"), low=2, high=MOST_POINTS)
         ends = []
         low, high = sorted((g.d_fE, g.d_a + (-1 if kind.inward else 1) * stage.mesh.m_n))
         for name, own in (("from", g.d_fE), ("to", g.d_a)):
             text = self.entries[name].text().strip()
-            d = parse(text, "length", system, quantity=f"{name} diameter") if text else own
+            d = parse(text, "length", system, quantity=tr("{name} diameter", name=name)) if text else own
             if not low - 1e-9 <= d <= high + 1e-9:
-                reason = "the tooth lies between root circle and a module beyond its tip"
-                raise OutOfRange(f"{name} diameter", d, reason, low=low, high=high, unit="mm")
+                reason = tr("the tooth lies between root circle and a module beyond its tip")
+                raise OutOfRange(tr("{name} diameter", name=name), d, reason, low=low, high=high, unit="mm")
             ends.append(d)
         d_y = np.linspace(ends[0], ends[1], n)
         half = half_angles(tooth, form, d_y)
@@ -140,33 +153,40 @@ class FlankSheet(Sheet):
             self.table.show_rows(self._rows())
         except OutOfRange as fault:
             self.table.show_rows([])
-            self.told.setText(str(fault))
+            self.told.setText(message_of(fault))
             th.word(self.told, "short")
             return
         tooth = self.session.results.stages[self.k].teeth[self.which.currentIndex()]
         half = [degrees(float(tooth.half_angle(tooth.d, x))) for x in (tooth.x, None)]
         th.word(self.told, "muted", th.SMALL)
         self.told.setText(
-            f"Half-tooth angle at the reference circle {half[0]:.5f}° nominal, {half[1]:.5f}° as made; half the pitch "
-            f"{180 / abs(float(tooth.z)):.5f}°. Teeth at the middle of their allowance."
+            translate(
+                tr(
+                    "Half-tooth angle at the reference circle {half:.5f}° nominal, {half_2:.5f}° as made; half "
+                    "the pitch {z:.5f}°. Teeth at the middle of their allowance.",
+                    half=half[0],
+                    half_2=half[1],
+                    z=180 / abs(float(tooth.z)),
+                )
+            )
         )
 
     def _copy(self) -> None:
         try:
-            lines = ["\t".join(self._heads()), *("\t".join(f"{v:.6f}" for v in row) for row in self._rows())]
+            lines = ["\t".join(self._heads()), *("\t".join(tr("{v:.6f}", v=v) for v in row) for row in self._rows())]
         except OutOfRange:
             return
-        QGuiApplication.clipboard().setText("\n".join(lines))
+        QGuiApplication.clipboard().setText(translate(join("\n", lines)))
 
 
 def _cell(c: int, row: list[float]) -> str:
-    return f"{row[c]:.6f}"
+    return tr("{row:.6f}", row=row[c])
 
 
 register_sheet(
     SheetEntry(
         "flank_points",
-        "Flank points as a table",
+        tr("Flank points as a table"),
         "Ctrl+7",
         lambda w: FlankSheet(w.session, w.theme, w.bench),
         (720, 560),

@@ -16,6 +16,8 @@ from cooper.desk.widgets.typeset import advance, elided, words
 from cooper.document.units import number, number_with_unit
 from cooper.field.shades import nice
 from cooper.gears.flank_form import FlankForm, helix_form, profile_form
+from cooper.i18n.text import tr
+from cooper.i18n.translate import translate
 from cooper.results.flank_forms import form_of, reach_of
 
 POINTS = 161
@@ -28,7 +30,7 @@ class FormsDrawing(QWidget):
         super().__init__()
         self.session, self.theme, self.k = session, theme, stage
         self.setObjectName("forms_drawing")
-        self.setAccessibleName("Profiles, helix and topography of both flanks")
+        self.setAccessibleName(translate(tr("Profiles, helix and topography of both flanks")))
         self.setMinimumSize(320, 430)
 
     def paintEvent(self, event: QPaintEvent) -> None:
@@ -52,7 +54,7 @@ class FormsDrawing(QWidget):
             L = np.linspace(L_f, L_a, POINTS)
             both = [form_of(gear, s, side) for side in ((False, True) if own else (False,))]
             off = [profile_form(form, L, L_f, L_a) for form in both]
-            told = f"{gear.name}: right, left fainter" if own else gear.name
+            told = tr("{name}: right, left fainter", name=gear.name) if own else gear.name
             words(
                 p,
                 elided(told, th.font(th.SMALL, bold=True), wide + 30),
@@ -63,20 +65,20 @@ class FormsDrawing(QWidget):
             )
             f = QRectF(left, 36, wide, 0.24 * high)
             across = [Line(np.linspace(0, 1, POINTS), one, role, faint=n > 0) for n, one in enumerate(off)]
-            paint_lines(p, self.theme, f, "off the profile", "roughness", self.session.system, across)
+            paint_lines(p, self.theme, f, tr("off the profile"), "roughness", self.session.system, across)
             self._roll(p, f, i, L_f, L_a)
             along = [helix_form(form, y, b) + (helix_form(pair, y, b) if i == 1 else 0.0) for form in both]
             g = QRectF(left, f.bottom() + 62, wide, 0.2 * high)
-            told = "off the helix" + (" and the pair's" if i == 1 else "")
+            told = tr("off the helix") + (tr(" and the pair's") if i == 1 else "")
             down = [Line(y, one, role, faint=n > 0) for n, one in enumerate(along)]
             paint_lines(p, self.theme, g, told, "roughness", self.session.system, down)
-            words(p, "left end", th.font(8), self.theme.color("faint"), g.left(), g.bottom() + 14)
-            words(p, "right end", th.font(8), self.theme.color("faint"), g.right(), g.bottom() + 14, right=True)
+            words(p, tr("left end"), th.font(8), self.theme.color("faint"), g.left(), g.bottom() + 14)
+            words(p, tr("right end"), th.font(8), self.theme.color("faint"), g.right(), g.bottom() + 14, right=True)
             top = max(float(a.max() + b.max()) for a, b in zip(off, along, strict=True))
             each = (wide - 8 * (len(both) - 1)) / len(both)
             for n, (a, c) in enumerate(zip(off, along, strict=True)):
                 area = QRectF(left + n * (each + 8), g.bottom() + 46, each, high - g.bottom() - 66)
-                told = ("right", "left")[n] if own else "over the flank"
+                told = (tr("right"), tr("left"))[n] if own else tr("over the flank")
                 self._topography(p, area, a, c, top, told, n == 0)
 
     def _roll(self, p: QPainter, f: QRectF, i: int, L_f: float, L_a: float) -> None:
@@ -85,10 +87,10 @@ class FormsDrawing(QWidget):
         if not s.kinds[i].turns:
             return
         r_b = abs(float(s.teeth[i].d_b)) / 2
-        for L, name, right in ((L_f, "root", False), (L_a, "tip", True)):
+        for L, name, right in ((L_f, tr("root"), False), (L_a, tr("tip"), True)):
             d = number_with_unit(2 * float(np.hypot(r_b, L)), "length", system)
             xi = number(float(np.degrees(L / r_b)), "angle", system, 1)
-            told = f"{name} ξ {xi}°, d {d}"
+            told = tr("{name} ξ {xi}°, d {d}", name=name, xi=xi, d=d)
             words(
                 p,
                 told,
@@ -109,8 +111,8 @@ class FormsDrawing(QWidget):
         p.setBrush(Qt.BrushStyle.NoBrush)
         p.setPen(QPen(self.theme.color("line"), th.HAIR))
         p.drawRect(area)
-        told += f", {number_with_unit(float(both.max()), 'roughness', self.session.system)}"
+        told += tr(", {system}", system=number_with_unit(float(both.max()), "roughness", self.session.system))
         words(p, told, th.font(th.SMALL), self.theme.color("muted"), area.left(), area.top() - 6)
-        for word, y in (("tip", area.top() + 10), ("root", area.bottom())) if first else ():
+        for word, y in ((tr("tip"), area.top() + 10), (tr("root"), area.bottom())) if first else ():
             x = area.left() - 6 - advance(word, th.font(8))
             words(p, word, th.font(8), self.theme.color("faint"), QPointF(x, y).x(), y)

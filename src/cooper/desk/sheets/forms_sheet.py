@@ -17,28 +17,30 @@ from cooper.document.quantities import plain
 from cooper.document.units import number_with_unit
 from cooper.editing.fields import Field
 from cooper.editing.forms import FACE, PROFILE, form_fields, own_flanks, sides_of, start_fields
+from cooper.i18n.text import capital, join, tr
+from cooper.i18n.translate import translate
 from cooper.results.form_limits import form_limits
 
 PROFILE_WORDS = {
-    "C_alphaa": "tip relief",
-    "l_Ca": "over a length of roll",
-    "d_Ca": "from a diameter on",
-    "xi_Ca": "from a roll angle on",
-    "C_alphaf": "root relief",
-    "l_Cf": "over a length of roll",
-    "d_Cf": "up to a diameter",
-    "xi_Cf": "up to a roll angle",
-    "C_alpha": "profile crowning",
-    "C_Halpha": "profile slope, at the tip",
+    "C_alphaa": tr("tip relief"),
+    "l_Ca": tr("over a length of roll"),
+    "d_Ca": tr("from a diameter on"),
+    "xi_Ca": tr("from a roll angle on"),
+    "C_alphaf": tr("root relief"),
+    "l_Cf": tr("over a length of roll"),
+    "d_Cf": tr("up to a diameter"),
+    "xi_Cf": tr("up to a roll angle"),
+    "C_alpha": tr("profile crowning"),
+    "C_Halpha": tr("profile slope, at the tip"),
 }
 FACE_WORDS = {
-    "C_betaI": "end relief, left",
-    "l_CI": "over a length",
-    "C_betaII": "end relief, right",
-    "l_CII": "over a length",
+    "C_betaI": tr("end relief, left"),
+    "l_CI": tr("over a length"),
+    "C_betaII": tr("end relief, right"),
+    "l_CII": tr("over a length"),
 }
-OWN = {False: "alike", True: "each its own"}
-RUNS: dict[object, str] = {"straight": "straight", "curved": "curved", "circular": "an arc"}
+OWN = {False: tr("alike"), True: tr("each its own")}
+RUNS: dict[object, str] = {"straight": tr("straight"), "curved": tr("curved"), "circular": tr("an arc")}
 
 
 class FormsSheet(Sheet):
@@ -47,8 +49,8 @@ class FormsSheet(Sheet):
     def __init__(self, session: Session, theme: th.Theme, parent: QWidget) -> None:
         super().__init__(session, theme, parent)
         self.k = session.stage
-        self.title.setText("Forms of the flanks")
-        self.setAccessibleName("Forms of the flanks")
+        self.title.setText(translate(tr("Forms of the flanks")))
+        self.setAccessibleName(translate(tr("Forms of the flanks")))
         self.renew = self._fields
         fields = self._fields()
         doc = session.design.train.stages[self.k]
@@ -59,12 +61,14 @@ class FormsSheet(Sheet):
         for i, gear in enumerate(members, 1):
             sides = sides_of(session.design, self.k, i)
             for (path, end), told in zip(sides, ("right", "left") if len(sides) > 1 else ("",), strict=True):
-                columns.append((f"{gear.name}, {told}" if told else gear.name, i, path, end))
+                columns.append((tr("{name}, {told}", name=gear.name, told=told) if told else gear.name, i, path, end))
         column = self.add_column()
         own = [self._own(i) for i in (1, 2)]
-        self.add_pairs(column, "Flanks", tuple(g.name for g in members), [("left and right flanks", tuple(own))])
+        self.add_pairs(
+            column, tr("Flanks"), tuple(g.name for g in members), [(tr("left and right flanks"), tuple(own))]
+        )
         heads = tuple(head for head, *_ in columns)
-        for title, words in (("Profile", PROFILE_WORDS), ("Ends of the face", FACE_WORDS)):
+        for title, words in (("Profile", PROFILE_WORDS), (tr("Ends of the face"), FACE_WORDS)):
             keys = {s: [plain(s, i) + end for _, i, _, end in columns] for s in words}
             rows: list[tuple[str, tuple[Field | Choice, ...]]] = [
                 (told, tuple(fields[key] for key in keys[s]))
@@ -73,12 +77,12 @@ class FormsSheet(Sheet):
             ]
             if title == "Profile":
                 runs = (
-                    path_choice(session, f"relief_{i}{end}", "run of the reliefs", f"{path}.relief", RUNS)
+                    path_choice(session, f"relief_{i}{end}", tr("run of the reliefs"), f"{path}.relief", RUNS)
                     for _, i, path, end in columns
                 )
-                rows.append(("run of the reliefs", tuple(runs)))
+                rows.append((tr("run of the reliefs"), tuple(runs)))
             self.add_pairs(column, title, heads, rows)
-        self.add_group(column, "The pair along the face", [fields["C_beta"], fields["C_Hbeta"]])
+        self.add_group(column, tr("The pair along the face"), [fields["C_beta"], fields["C_Hbeta"]])
         column.addStretch(1)
         column = self.add_column()
         column.addWidget(drawing, 1)
@@ -101,7 +105,7 @@ class FormsSheet(Sheet):
         def options() -> list[Option]:
             return [(words, partial(own_flanks, stage=self.k, i=i, own=own)) for own, words in OWN.items()]
 
-        return Choice(self.session, f"own_flanks_{i}", "left and right flanks", now, options)
+        return Choice(self.session, f"own_flanks_{i}", tr("left and right flanks"), now, options)
 
     def _fields(self) -> dict[str, Field]:
         design = self.session.design
@@ -114,29 +118,37 @@ class FormsSheet(Sheet):
         """How much is sensible and how much is possible."""
         stages = self.session.results.stages
         if self.k >= len(stages) or not stages[self.k].rated:
-            self.limits.setText("No load is on this mesh: what is sensible depends on it.")
+            self.limits.setText(translate(tr("No load is on this mesh: what is sensible depends on it.")))
             return
         told, system = [], self.session.system
         for symbol, words in (
-            ("C_alphaa", "tip relief"),
-            ("C_alphaf", "root relief"),
-            ("C_betaI", "end relief"),
-            ("C_alpha", "profile crowning"),
-            ("C_Halpha", "profile slope"),
-            ("C_beta", "crowning of the pair"),
-            ("C_Hbeta", "helix slope of the pair"),
+            ("C_alphaa", tr("tip relief")),
+            ("C_alphaf", tr("root relief")),
+            ("C_betaI", tr("end relief")),
+            ("C_alpha", tr("profile crowning")),
+            ("C_Halpha", tr("profile slope")),
+            ("C_beta", tr("crowning of the pair")),
+            ("C_Hbeta", tr("helix slope of the pair")),
         ):
             rows = [form_limits(stages[self.k], i)[symbol] for i in (0, 1)]
             low = number_with_unit(rows[0].low, "roughness", system)
             high = number_with_unit(min(r.high for r in rows), "roughness", system)
-            told.append(f"{words.capitalize()}: {low} to {high}, {rows[0].why}.")
-        self.limits.setText("What is sensible at this load.\n" + "\n".join(told))
+            told.append(
+                tr(
+                    "{capitalize}: {low} to {high}, {why}.",
+                    capitalize=capital(words),
+                    low=low,
+                    high=high,
+                    why=rows[0].why,
+                )
+            )
+        self.limits.setText(translate(tr("What is sensible at this load.\n") + join("\n", told)))
 
 
 register_sheet(
     SheetEntry(
         "forms",
-        "Forms of the flanks …",
+        tr("Forms of the flanks …"),
         "Ctrl+Shift+R",
         lambda w: FormsSheet(w.session, w.theme, w.bench),
         (1180, 760),

@@ -26,6 +26,8 @@ from cooper.document.units import number_with_unit
 from cooper.editing.edit import give_kind, set_many
 from cooper.editing.fields import Field, gear_fields, member_path
 from cooper.errors import OutOfRange
+from cooper.i18n.text import term, tr
+from cooper.i18n.translate import translate
 from cooper.kinds.kind import Kind
 from cooper.kinds.known import KINDS, kind_of
 from cooper.stock.allowances import classes, series, thickness_allowances
@@ -36,40 +38,44 @@ from cooper.stock.racks import RackProfile, rack_profiles
 def material_words(group: str, grade: str) -> str:
     """A material of the stock in words; those outside ISO 6336-5 say so."""
     name = groups()[group]["name"]
-    return f"{name}, {grade}" if is_standard(group) else f"{name} (beyond ISO 6336-5)"
+    return (
+        tr("{name}, {grade}", name=name, grade=term(grade))
+        if is_standard(group)
+        else tr("{name} (beyond ISO 6336-5)", name=name)
+    )
 
 
 def keep_material(session: Session, path: str, parent: QWidget, name: str = "") -> bool:
     """Keep the gear's material, with what is entered of its own, under a name on the user's shelf."""
     if not name:
-        name = ask_text(parent, "Keep as own material", "Name", answer="Keep") or ""
+        name = ask_text(parent, tr("Keep as own material"), tr("Name"), answer=tr("Keep")) or ""
         if not name.strip():
             return False
     named = get_at(session.design, path).material.but(name=name.strip()[:80])
     shelf.keep(named)
-    label = f"own material {named.name}"
-    return bool(session.edit(lambda d, _r: set_many(d, {f"{path}.material.name": named.name}), label, "material"))
+    label = tr("own material {name}", name=named.name)
+    return bool(session.edit(lambda d, _r: set_many(d, {f"{path}.material.name": named.name}), label, tr("material")))
 
 
 TREATED: dict[object, str] = {
-    "none": "as made",
-    "phosphated": "phosphated",
-    "copper plated": "copper plated",
-    "little retained austenite": "retained austenite below 20 %",
-    "much retained austenite": "retained austenite above 30 %",
+    "none": tr("as made"),
+    "phosphated": tr("phosphated"),
+    "copper plated": tr("copper plated"),
+    "little retained austenite": tr("retained austenite below 20 %"),
+    "much retained austenite": tr("retained austenite above 30 %"),
 }
 CORES: dict[object, str] = {
-    "25 HRC": "25 HRC or more",
-    "30 HRC": "30 HRC or more",
-    "lower hardenability": "25 HRC, lower hardenability",
+    "25 HRC": tr("25 HRC or more"),
+    "30 HRC": tr("30 HRC or more"),
+    "lower hardenability": tr("25 HRC, lower hardenability"),
 }
 MADE_BY = {
-    "rack": "rack or hob",
+    "rack": tr("rack or hob"),
     "pinion cutter": "pinion cutter",
-    "form": "form, plain fillet",
-    "elliptic": "form, elliptic root",
+    "form": tr("form, plain fillet"),
+    "elliptic": tr("form, elliptic root"),
 }
-BENT: dict[object, str] = {"one way": "one way", "both ways": "both ways, as idlers and planets"}
+BENT: dict[object, str] = {"one way": tr("one way"), "both ways": tr("both ways, as idlers and planets")}
 
 
 class GearSheet(Sheet):
@@ -82,8 +88,8 @@ class GearSheet(Sheet):
         self.given = gear_fields(session.design, self.k, i)
         self.renew = lambda: gear_fields(session.design, self.k, i)
         name = self.now(session.design).name
-        self.title.setText(f"{name[:1].upper()}{name[1:]}: tool, thickness, blank, material")
-        self.setAccessibleName(f"All data of {name}")
+        self.title.setText(translate(tr("{name!c}: tool, thickness, blank, material", name=name)))
+        self.setAccessibleName(translate(tr("All data of {name}", name=name)))
         left, middle, right = self.add_column(), self.add_column(), self.add_column()
         self._teeth(left)
         self._material(middle)
@@ -106,37 +112,37 @@ class GearSheet(Sheet):
     def _teeth(self, column: QVBoxLayout) -> None:
         """Shape, cutting tool, thickness."""
         session, i = self.session, self.i
-        shape = Choice(session, "shape", "shape", lambda d: kind_of(self.now(d)).name, self._shapes)
-        rack = Choice(session, f"rack_{i}", "basic rack", self._rack_now, self._racks)
+        shape = Choice(session, "shape", tr("shape"), lambda d: kind_of(self.now(d)).name, self._shapes)
+        rack = Choice(session, f"rack_{i}", tr("basic rack"), self._rack_now, self._racks)
         allowance = Choice(
-            session, f"allowance_{i}", "allowance series and class", self._allowance_now, self._allowances
+            session, f"allowance_{i}", tr("allowance series and class"), self._allowance_now, self._allowances
         )
         kind = kind_of(self.now(session.design))
         made_by: dict[object, str] = {tool: MADE_BY[tool] for tool in kind.tools}
         if i == 2:
-            self.add_group(column, "Shape", [shape])
-        tool = [self.choice("tool", "root made by", "tool", made_by)] if len(made_by) > 1 else []
-        self.add_group(column, "Cutting tool", [*tool, rack, *self.pick("z_0", "x_0")])
+            self.add_group(column, tr("Shape"), [shape])
+        tool = [self.choice("tool", tr("root made by"), "tool", made_by)] if len(made_by) > 1 else []
+        self.add_group(column, tr("Cutting tool"), [*tool, rack, *self.pick("z_0", "x_0")])
         drawn = [f for f in self.given.values() if f.symbol in DRAWN]
         drawing = ToolDrawing(session, self.theme, self.k, i, drawn)
-        self.add_drawing(column, "Its profile", drawing, {f.key: drawing.tags[f.symbol] for f in drawn})
+        self.add_drawing(column, tr("Its profile"), drawing, {f.key: drawing.tags[f.symbol] for f in drawn})
         self.watch(drawing.update)
-        self.add_group(column, "Grinding notch", self.pick("t_g", "rho_g"))
-        self.add_group(column, "Tooth thickness", [allowance, *self.pick("E_sns", "E_sni")])
+        self.add_group(column, tr("Grinding notch"), self.pick("t_g", "rho_g"))
+        self.add_group(column, tr("Tooth thickness"), [allowance, *self.pick("E_sns", "E_sni")])
 
     def _material(self, column: QVBoxLayout) -> None:
         """The material, what it states of its own, the mass that comes of it."""
         session, i = self.session, self.i
-        material = Choice(session, f"material_{i}", "material", self._material_now, self._materials)
-        self.add_group(column, "Material", [material, *self.pick("hardness", "R_p02", "swelling", "k_W")])
+        material = Choice(session, f"material_{i}", tr("material"), self._material_now, self._materials, own=True)
+        self.add_group(column, tr("Material"), [material, *self.pick("hardness", "R_p02", "swelling", "k_W")])
         if self.now(session.design).material.group == "Eh":
-            core = self.choice("core", "core (grade MQ)", "material.core", CORES)
-            peened: dict[object, str] = {False: "no", True: "yes, under control"}
-            shot = self.choice("peened", "roots shot peened", "material.peened", peened)
-            self.add_group(column, "Case and core", [core, shot, *self.pick("CHD", "HV_core")])
+            core = self.choice("core", tr("core (grade MQ)"), "material.core", CORES)
+            peened: dict[object, str] = {False: tr("no"), True: tr("yes, under control")}
+            shot = self.choice("peened", tr("roots shot peened"), "material.peened", peened)
+            self.add_group(column, tr("Case and core"), [core, shot, *self.pick("CHD", "HV_core")])
         own = self.pick("sigma_Hlim", "sigma_Flim", "E", "density", "price_index")
-        self.add_group(column, "In place of the stock's values", own)
-        keep = QPushButton("Keep as own material …")
+        self.add_group(column, tr("In place of the stock's values"), own)
+        keep = QPushButton(translate(tr("Keep as own material …")))
         keep.setObjectName(f"keep_material_{i}")
         keep.setProperty("plain", True)
         keep.clicked.connect(lambda: keep_material(session, self.path, self))
@@ -150,25 +156,25 @@ class GearSheet(Sheet):
 
     def _rest(self, left: QVBoxLayout, right: QVBoxLayout) -> None:
         """Flanks, load, quality, blank."""
-        self.add_group(left, "Scuffing", [self.choice("treatment", "flanks", "treatment", TREATED)])
-        bending = self.choice("bending", "teeth are bent", "bending", BENT)
-        self.add_group(right, "Load on the teeth", [bending, *self.pick("R_bend", "S_Fmin", "S_Hmin")])
-        self.add_group(right, "Quality and surface", self.pick("Q", "Rz_H", "Rz_F"))
+        self.add_group(left, tr("Scuffing"), [self.choice("treatment", tr("flanks"), "treatment", TREATED)])
+        bending = self.choice("bending", tr("teeth are bent"), "bending", BENT)
+        self.add_group(right, tr("Load on the teeth"), [bending, *self.pick("R_bend", "S_Fmin", "S_Hmin")])
+        self.add_group(right, tr("Quality and surface"), self.pick("Q", "Rz_H", "Rz_F"))
         if plain("h_K", self.i) in self.given:
-            self.add_group(right, "Tip edges", self.pick("h_K", "delta_K", "rho_a"))
+            self.add_group(right, tr("Tip edges"), self.pick("h_K", "delta_K", "rho_a"))
         blank = [f for s in ("d_rim", "d_i", "b_s", "d_bore") for f in self.given.values() if f.symbol == s]
         if blank and kind_of(self.now(self.session.design)).turns:
             drawing = BlankDrawing(self.session, self.theme, self.k, self.i, blank)
-            self.add_drawing(right, "Blank", drawing, {f.key: drawing.tags[f.symbol] for f in blank})
+            self.add_drawing(right, tr("Blank"), drawing, {f.key: drawing.tags[f.symbol] for f in blank})
             self.watch(drawing.update)
         elif blank:
-            self.add_group(right, "Blank", list(blank))
-        self.add_group(right, "Shaft", self.pick("d_s"))
+            self.add_group(right, tr("Blank"), list(blank))
+        self.add_group(right, tr("Shaft"), self.pick("d_s"))
 
     def _weigh(self) -> None:
         g = self.session.results.stages[self.k].gears[self.i - 1]
         mass = number_with_unit(g.mass, "mass", self.session.system)
-        self.mass.setText(f"{mass}, relative cost {g.cost:.3g}")
+        self.mass.setText(translate(tr("{mass}, relative cost {cost:.3g}", mass=mass, cost=g.cost)))
 
     def _shapes(self) -> list[Option]:
         return [(kind.name, partial(_of_kind, self.k, kind)) for kind in KINDS.values()]
@@ -182,14 +188,21 @@ class GearSheet(Sheet):
         rows: list[Option] = []
         for r in rack_profiles().values():
             values = self._profile(r)
-            words = f"{r.name}: {r.h_aP:g} / {values[2]:.4g} / {r.rho_fP:g}, {r.use}"
+            words = tr(
+                "{name}: {h_aP:g} / {values:.4g} / {rho_fP:g}, {use}",
+                name=r.name,
+                h_aP=r.h_aP,
+                values=values[2],
+                rho_fP=r.rho_fP,
+                use=r.use,
+            )
             rows.append((words, setting(dict(zip(paths, values, strict=True)))))
         return rows
 
     def _rack_now(self, d: Design) -> str:
         g = self.now(d)
         now = (d.train.stages[self.k].meshes[0].alpha_n, g.h_aP, g.h_fP, g.rho_fP)
-        return next((r.name for r in rack_profiles().values() if self._profile(r) == now), "own values")
+        return next((r.name for r in rack_profiles().values() if self._profile(r) == now), tr("own values"))
 
     def _classes(self) -> Iterator[tuple[str, float, float]]:
         """Allowance classes at the gear's reference diameter, of a rack at its pinion's."""
@@ -203,18 +216,21 @@ class GearSheet(Sheet):
 
     def _allowances(self) -> list[Option]:
         return [
-            (f"{name}: {upper:g} / {lower:g} mm", setting({f"{self.path}.E_sns": upper, f"{self.path}.E_sni": lower}))
+            (
+                tr("{name}: {upper:g} / {lower:g} mm", name=name, upper=upper, lower=lower),
+                setting({f"{self.path}.E_sns": upper, f"{self.path}.E_sni": lower}),
+            )
             for name, upper, lower in self._classes()
         ]
 
     def _allowance_now(self, d: Design) -> str:
         g = self.now(d)
         found = (name for name, upper, lower in self._classes() if (upper, lower) == (g.E_sns, g.E_sni))
-        return next((f"DIN 3967, {name}" for name in found), "own values")
+        return next((tr("DIN 3967, {name}", name=name) for name in found), tr("own values"))
 
     def _materials(self) -> list[Option]:
         rows: list[Option] = [
-            (f"own: {m.name}", setting({f"{self.path}.material": m.plain()})) for m in shelf.materials()
+            (tr("own: {name}", name=m.name), setting({f"{self.path}.material": m.plain()})) for m in shelf.materials()
         ]
         for group, data in groups().items():
             for grade in data["grades"]:
@@ -223,7 +239,7 @@ class GearSheet(Sheet):
 
     def _material_now(self, d: Design) -> str:
         m = self.now(d).material
-        return f"own: {m.name}" if m.name else material_words(m.group, m.grade)
+        return tr("own: {name}", name=m.name) if m.name else material_words(m.group, m.grade)
 
 
 def _of_kind(k: int, kind: Kind, design: Design) -> Design:
@@ -243,11 +259,11 @@ def gear_sheet(session: Session, theme: th.Theme, parent: QWidget, i: int) -> Sh
     return GearSheet(session, theme, parent, i)
 
 
-for _i, _words in ((1, "driving"), (2, "driven")):
+for _i, _words in ((1, tr("driving")), (2, tr("driven"))):
     register_sheet(
         SheetEntry(
             f"gear_{_i}",
-            f"All data of the {_words} gear",
+            tr("All data of the {words} gear", words=_words),
             f"Ctrl+{_i}",
             lambda w, i=_i: gear_sheet(w.session, w.theme, w.bench, i),  # type: ignore[misc]
             (930, 560),

@@ -20,10 +20,12 @@ from cooper.desk.widgets.typeset import advance, words
 from cooper.document.units import number_with_unit
 from cooper.editing.fields import loss_fields
 from cooper.gears.inputs import FRICTIONS
+from cooper.i18n.text import join, tr
+from cooper.i18n.translate import translate
 from cooper.results.train_losses import LOADS, SPEEDS, Curves
 from cooper.stock.bearings import bearing_types
 
-KINDS = (("P_Vz", "meshes"), ("P_V0", "churning, windage"), ("P_VL", "bearings"), ("P_VD", "seals"))
+KINDS = (("P_Vz", tr("meshes")), ("P_V0", tr("churning, windage")), ("P_VL", tr("bearings")), ("P_VD", tr("seals")))
 
 
 class LossPicture(QWidget):
@@ -33,7 +35,7 @@ class LossPicture(QWidget):
         super().__init__()
         self.session, self.theme = session, theme
         self.setObjectName("loss_picture")
-        self.setAccessibleName("Losses and efficiency")
+        self.setAccessibleName(translate(tr("Losses and efficiency")))
         self.setMinimumSize(400, 480)
         self.fault = ""
         self.values: dict[str, float] = {}
@@ -58,8 +60,12 @@ class LossPicture(QWidget):
         self.fault = str(fault or "")
         if fault is not None:
             self.curves = None
-        told = ", ".join(f"{name} {self._power(self.values[k])}" for k, name in KINDS) if self.curves else self.fault
-        self.setAccessibleDescription(told)
+        told = (
+            join(", ", (tr("{name} {values}", name=name, values=self._power(self.values[k])) for k, name in KINDS))
+            if self.curves
+            else self.fault
+        )
+        self.setAccessibleDescription(translate(told))
         self.update()
 
     def _power(self, value: float) -> str:
@@ -70,7 +76,7 @@ class LossPicture(QWidget):
         p.setRenderHint(QPainter.RenderHint.Antialiasing)
         t, small = self.theme, th.font(th.SMALL)
         if self.curves is None:
-            words(p, self.fault or "Computing …", small, t.color("short" if self.fault else "muted"), 4, 20)
+            words(p, self.fault or tr("Computing …"), small, t.color("short" if self.fault else "muted"), 4, 20)
             return
         v = self.values
         left, right = max(122.0, 14 + max(advance(name, small) for _, name in KINDS)), self.width() - 170.0
@@ -82,31 +88,38 @@ class LossPicture(QWidget):
             p.fillRect(QRectF(left, y - 5, max(length, 1.0), 10), t.color("copper" if n == 0 else "driven_fill"))
             words(
                 p,
-                f"{self._power(v[key])}, {100 * v[key] / most:.0f} %",
+                tr("{v}, {v_2:.0f} %", v=self._power(v[key]), v_2=100 * v[key] / most),
                 small,
                 t.color("ink"),
                 left + length + 8,
                 y + 4,
             )
         counted = self.session.design.train.losses.counted == "all"
-        told = f"all {self._power(v['P_V'])}: forward {100 * v['eta_all']:.2f} %, backward {100 * v['eta_back']:.2f} %"
+        told = tr(
+            "all {P_V}: forward {eta_all:.2f} %, backward {eta_back:.2f} %",
+            P_V=self._power(v["P_V"]),
+            eta_all=100 * v["eta_all"],
+            eta_back=100 * v["eta_back"],
+        )
         words(p, told, th.font(th.TEXT, bold=True), t.color("ink"), left, 98)
-        told = "counted in the results" if counted else "the results count the meshes alone"
-        told += ", bearings of the machine" if self.session.results.machine is not None else ""
+        told = tr("counted in the results") if counted else tr("the results count the meshes alone")
+        told += tr(", bearings of the machine") if self.session.results.machine is not None else ""
         words(p, told, small, t.color("muted"), left, 117)
         words(p, self._heat(), small, t.color("muted"), left, 134)
         height = (self.height() - 168) / 2
         frame = QRectF(54, 158, self.width() - 80, height - 44)
-        self._plot(p, frame, "over the duty's torque", LOADS, self.curves.over_load)
+        self._plot(p, frame, tr("over the duty's torque"), LOADS, self.curves.over_load)
         frame.translate(0, height)
-        self._plot(p, frame, "over the duty's speed", SPEEDS, self.curves.over_speed)
+        self._plot(p, frame, tr("over the duty's speed"), SPEEDS, self.curves.over_speed)
 
     def _heat(self) -> str:
         values, at = self.session.results.train, self.session.design.train.losses
         if "theta_bal" not in values:
             return ""
         balance = number_with_unit(values.theta_bal, "temperature", self.session.system)
-        return f"the housing holds the oil at {balance}" + (", taken" if at.oil_by_balance else ", not taken")
+        return tr("the housing holds the oil at {balance}", balance=balance) + (
+            tr(", taken") if at.oil_by_balance else tr(", not taken")
+        )
 
     def _plot(self, p: QPainter, f: QRectF, title: str, at: Array, lines: tuple[Array, Array]) -> None:
         t, small = self.theme, th.font(th.SMALL)
@@ -120,18 +133,20 @@ class LossPicture(QWidget):
         def y(eta: float) -> float:
             return f.bottom() - f.height() * (min(max(eta, low), 1.0) - low) / (1 - low)
 
-        words(p, f"efficiency {title}", small, t.color("ink"), f.left(), f.top() - 8)
+        words(p, tr("efficiency {title}", title=title), small, t.color("ink"), f.left(), f.top() - 8)
         p.setPen(QPen(t.color("line"), th.HAIR))
         for eta in self._marks(low):
             p.drawLine(QPointF(f.left(), y(eta)), QPointF(f.right(), y(eta)))
-            words(p, f"{100 * eta:.0f} %", small, t.color("muted"), f.left() - 6, y(eta) + 4, right=True)
+            words(p, tr("{eta:.0f} %", eta=100 * eta), small, t.color("muted"), f.left() - 6, y(eta) + 4, right=True)
             p.setPen(QPen(t.color("line"), th.HAIR))
         for ratio in (0.5, 1.0, 1.5, 2.0):
             if ratio <= float(at[-1]) + 1e-9:
                 p.setPen(QPen(t.color("copper" if ratio == 1 else "line"), th.HAIR))
                 p.drawLine(QPointF(x(ratio), f.top()), QPointF(x(ratio), f.bottom()))
-                words(p, f"{100 * ratio:.0f} %", small, t.color("muted"), x(ratio) - 12, f.bottom() + 14)
-        for values, role, name in zip(lines, ("driver", "short"), ("forward", "backward"), strict=True):
+                words(
+                    p, tr("{ratio:.0f} %", ratio=100 * ratio), small, t.color("muted"), x(ratio) - 12, f.bottom() + 14
+                )
+        for values, role, name in zip(lines, ("driver", "short"), (tr("forward"), tr("backward")), strict=True):
             style = Qt.PenStyle.DashLine if name == "backward" else Qt.PenStyle.SolidLine
             p.setPen(QPen(t.color(role), 1.6 if role == "driver" else 1.2, style))
             p.drawPolyline(QPolygonF([QPointF(x(a), y(b)) for a, b in zip(at.tolist(), values.tolist(), strict=True)]))
@@ -140,7 +155,7 @@ class LossPicture(QWidget):
     def _key(self, p: QPainter, left: float, top: float) -> None:
         t, small = self.theme, th.font(th.SMALL)
         for n, (name, role, style) in enumerate(
-            (("forward", "driver", Qt.PenStyle.SolidLine), ("backward", "short", Qt.PenStyle.DashLine))
+            ((tr("forward"), "driver", Qt.PenStyle.SolidLine), (tr("backward"), "short", Qt.PenStyle.DashLine))
         ):
             p.setPen(QPen(t.color(role), 1.6, style))
             p.drawLine(QPointF(left + 80 * n, top), QPointF(left + 80 * n + 18, top))
@@ -155,40 +170,42 @@ class LossPicture(QWidget):
 def loss_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
     """How losses are counted, what they need, and what they come to."""
     sheet = Sheet(session, theme, parent)
-    sheet.title.setText("Losses and heat")
-    sheet.setAccessibleName("Losses and heat")
+    sheet.title.setText(translate(tr("Losses and heat")))
+    sheet.setAccessibleName(translate(tr("Losses and heat")))
     base = "train.losses"
     groups = loss_fields()
 
     def choice(name: str, meaning: str, options: dict[object, str]) -> Choice:
         return path_choice(session, name, meaning, f"{base}.{name}", options)
 
-    counted = choice("counted", "losses in the efficiency", {"mesh": "of the meshes alone", "all": "all"})
-    friction = choice("friction", "friction of the mesh", {f: f for f in FRICTIONS})
-    method = choice("method", "churning and seals by", {m: m for m in FRICTIONS[:2]})
+    counted = choice("counted", tr("losses in the efficiency"), {"mesh": tr("of the meshes alone"), "all": tr("all")})
+    friction = choice("friction", tr("friction of the mesh"), {f: f for f in FRICTIONS})
+    method = choice("method", tr("churning and seals by"), {m: m for m in FRICTIONS[:2]})
     kinds: dict[object, str] = {b: b for b in bearing_types()}
 
     def balance_options() -> list[Option]:
         return [
-            ("of the duty", setting({f"{base}.oil_by_balance": False})),
-            ("of the heat balance", setting({f"{base}.oil_by_balance": True, f"{base}.counted": "all"})),
+            (tr("of the duty"), setting({f"{base}.oil_by_balance": False})),
+            (tr("of the heat balance"), setting({f"{base}.oil_by_balance": True, f"{base}.counted": "all"})),
         ]
 
     balance = Choice(
         session,
         "oil_by_balance",
-        "oil temperature",
-        lambda d: "of the heat balance" if d.train.losses.oil_by_balance else "of the duty",
+        tr("oil temperature"),
+        lambda d: tr("of the heat balance") if d.train.losses.oil_by_balance else tr("of the duty"),
         balance_options,
     )
     left = sheet.add_column()
-    sheet.add_group(left, "Counting", [counted, friction, method])
-    seal = choice("seal", "seal material (TR 14179-1)", {"FKM": "FKM", "NBR": "NBR"})
+    sheet.add_group(left, tr("Counting"), [counted, friction, method])
+    seal = choice("seal", tr("seal material (TR 14179-1)"), {"FKM": tr("FKM"), "NBR": tr("NBR")})
     sheet.add_group(
-        left, "Bearings and seals", [choice("bearing", "bearings", kinds), *groups["Bearings and seals"].values(), seal]
+        left,
+        tr("Bearings and seals"),
+        [choice("bearing", tr("bearings"), kinds), *groups["Bearings and seals"].values(), seal],
     )
-    sheet.add_group(left, "Oil sump", list(groups["Oil"].values()))
-    sheet.add_group(left, "Housing", [*groups["Housing"].values(), balance])
+    sheet.add_group(left, tr("Oil sump"), list(groups["Oil"].values()))
+    sheet.add_group(left, tr("Housing"), [*groups["Housing"].values(), balance])
     right = sheet.add_column()
     picture = LossPicture(session, theme)
     right.addWidget(picture, 1)
@@ -200,7 +217,7 @@ def loss_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
 register_sheet(
     SheetEntry(
         "losses",
-        "Losses and heat: efficiency over load and speed",
+        tr("Losses and heat: efficiency over load and speed"),
         "Ctrl+H",
         lambda w: loss_sheet(w.session, w.theme, w.bench),
         (900, 590),

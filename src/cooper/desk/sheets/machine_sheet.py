@@ -18,6 +18,8 @@ from cooper.document.models import Design
 from cooper.document.units import number, number_with_unit
 from cooper.editing.machine_edits import count_machine, in_machine, propose_anew
 from cooper.editing.machine_fields import machine_fields
+from cooper.i18n.text import join, tr
+from cooper.i18n.translate import translate
 from cooper.machine.rolling_life import A_1, CLEANLINESS
 from cooper.results.machine_checks import GivesWay, order_of_failure
 from cooper.results.result_tree import Results
@@ -35,7 +37,7 @@ class FailureList(QWidget):
         super().__init__()
         self.session, self.theme = session, theme
         self.setObjectName("failure_list")
-        self.setAccessibleName("Order of failure")
+        self.setAccessibleName(translate(tr("Order of failure")))
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setMinimumWidth(405)
         self.rows: list[GivesWay] = []
@@ -46,8 +48,8 @@ class FailureList(QWidget):
         self.rows = order_of_failure(self.session.results)
         self.setMinimumHeight(ROW * (len(self.rows) + 2) + 8)
         self.at = min(self.at, max(len(self.rows) - 1, 0))
-        told = "; ".join(f"{g.label} at {g.load:.2f}" for g in self.rows[:6])
-        self.setAccessibleDescription(told)
+        told = join("; ", (tr("{label} at {load:.2f}", label=g.label, load=g.load) for g in self.rows[:6]))
+        self.setAccessibleDescription(translate(told))
         self.update()
 
     def first(self) -> str:
@@ -57,7 +59,7 @@ class FailureList(QWidget):
     def let_go_first(self, part: str) -> None:
         """Name the part that shall give way first; the same once more names none."""
         wanted = None if part == self.first() else part
-        label = "no part goes first" if wanted is None else f"{part} goes first"
+        label = tr("no part goes first") if wanted is None else tr("{part} goes first", part=part)
         self.session.edit(lambda d, _r: in_machine(d, (("goes_first",), wanted)), label, "goes_first")
 
     def paintEvent(self, event: QPaintEvent) -> None:
@@ -65,11 +67,11 @@ class FailureList(QWidget):
         p.setRenderHint(QPainter.RenderHint.Antialiasing)
         t, small = self.theme, th.font(th.SMALL)
         if not any(g.part.startswith(("gear", "carrier")) for g in self.rows):
-            words(p, "The machine does not count yet; only the gears are listed.", small, t.color("muted"), 4, 13)
+            words(p, tr("The machine does not count yet; only the gears are listed."), small, t.color("muted"), 4, 13)
         else:
             words(
                 p,
-                "load over the nominal one at which each gives way; a click lets a part go first",
+                tr("load over the nominal one at which each gives way; a click lets a part go first"),
                 small,
                 t.color("muted"),
                 4,
@@ -100,7 +102,7 @@ class FailureList(QWidget):
             words(p, told, small, t.color(role), max(x(g.load) + 5, left + 4), y + 13)
         p.setPen(QPen(t.color("ink"), th.HAIR))
         p.drawLine(QPointF(x(1.0), ROW + 2), QPointF(x(1.0), ROW * (len(self.rows) + 1) + 4))
-        for text, color, dx in (("lasting load", "driver_fill", 0.0), ("greatest load", "driven_fill", 92.0)):
+        for text, color, dx in ((tr("lasting load"), "driver_fill", 0.0), (tr("greatest load"), "driven_fill", 92.0)):
             y = ROW * (len(self.rows) + 1) + 8.0
             p.fillRect(QRectF(left + dx, y + 4, 10, 10), t.color(color))
             words(p, text, small, t.color("muted"), left + dx + 14, y + 13)
@@ -140,15 +142,17 @@ def _choice(
 def machine_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
     """What holds for all shafts of the machine, and the order of failure."""
     sheet = Sheet(session, theme, parent)
-    sheet.title.setText("Machine: shafts, bearings, order of failure")
-    sheet.setAccessibleName("Machine")
+    sheet.title.setText(translate(tr("Machine: shafts, bearings, order of failure")))
+    sheet.setAccessibleName(translate(tr("Machine")))
     groups = machine_fields()
-    steel = _choice(session, "steel", "steel of the shafts", shaft_steels(), {})
-    swings = {"steady": "stays", "pulsating": "starts and stops", "alternating": "changes its sense"}
-    swing = _choice(session, "swing", "the torque", tuple(swings), swings)
-    clean = _choice(session, "cleanliness", "cleanliness of the oil", tuple(CLEANLINESS), {})
-    shares = tuple(f"{a:g}" for a in A_1)
-    reliable = _choice(session, "reliability", "bearings that reach their life", shares, {s: f"{s} %" for s in shares})
+    steel = _choice(session, "steel", tr("steel of the shafts"), shaft_steels(), {})
+    swings = {"steady": "stays", "pulsating": tr("starts and stops"), "alternating": tr("changes its sense")}
+    swing = _choice(session, "swing", tr("the torque"), tuple(swings), swings)
+    clean = _choice(session, "cleanliness", tr("cleanliness of the oil"), tuple(CLEANLINESS), {})
+    shares = tuple(tr("{a:g}", a=a) for a in A_1)
+    reliable = _choice(
+        session, "reliability", tr("bearings that reach their life"), shares, {s: tr("{s} %", s=s) for s in shares}
+    )
 
     def counted(d: Design) -> bool:
         return d.train.machine is not None and d.train.machine.counted
@@ -156,35 +160,35 @@ def machine_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
     count = Choice(
         session,
         "machine_counted",
-        "checks in Margins",
-        lambda d: "counted" if counted(d) else "not counted",
-        lambda: [("counted", lambda d: count_machine(d)), ("not counted", lambda d: count_machine(d, False))],
+        tr("checks in Margins"),
+        lambda d: "counted" if counted(d) else tr("not counted"),
+        lambda: [("counted", lambda d: count_machine(d)), (tr("not counted"), lambda d: count_machine(d, False))],
     )
     weigh = Choice(
         session,
         "machine_weight",
-        "weight of shafts and gears",
-        lambda d: "counted" if (d.train.machine or Machine()).weight else "left out",
+        tr("weight of shafts and gears"),
+        lambda d: "counted" if (d.train.machine or Machine()).weight else tr("left out"),
         lambda: [
-            ("left out", lambda d: in_machine(d, (("weight",), False))),
+            (tr("left out"), lambda d: in_machine(d, (("weight",), False))),
             ("counted", lambda d: in_machine(d, (("weight",), True))),
         ],
     )
     left = sheet.add_column()
-    sheet.add_group(left, "Shafts", [count, steel, swing, weigh, *groups["Shafts"].values()])
-    sheet.add_group(left, "Required of shafts and joints", list(groups["Required of shafts and joints"].values()))
-    sheet.add_group(left, "Bearings", [*groups["Bearings"].values(), reliable, clean])
-    sheet.add_group(left, "Room", list(groups["Room"].values()))
-    anew = QPushButton("Propose all shafts anew")
+    sheet.add_group(left, tr("Shafts"), [count, steel, swing, weigh, *groups["Shafts"].values()])
+    sheet.add_group(left, tr("Required of shafts and joints"), list(groups["Required of shafts and joints"].values()))
+    sheet.add_group(left, tr("Bearings"), [*groups["Bearings"].values(), reliable, clean])
+    sheet.add_group(left, tr("Room"), list(groups["Room"].values()))
+    anew = QPushButton(translate(tr("Propose all shafts anew")))
     anew.setObjectName("propose_anew")
 
     def again(d: Design, _r: Results) -> Design:
         return propose_anew(d)
 
-    anew.clicked.connect(lambda: session.edit(again, "all shafts proposed anew", "propose_anew"))
+    anew.clicked.connect(lambda: session.edit(again, tr("all shafts proposed anew"), "propose_anew"))
     left.addWidget(anew)
     right = sheet.add_column()
-    sheet.add_group(right, "Order of failure", list(groups["Order of failure"].values()))
+    sheet.add_group(right, tr("Order of failure"), list(groups["Order of failure"].values()))
     rows = FailureList(session, theme)
     right.addWidget(rows, 1)
     sheet.watch(rows.refresh)
@@ -195,7 +199,7 @@ def machine_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
 register_sheet(
     SheetEntry(
         "machine",
-        "Machine: shafts, bearings, housing, order of failure",
+        tr("Machine: shafts, bearings, housing, order of failure"),
         "Ctrl+4",
         lambda w: machine_sheet(w.session, w.theme, w.bench),
         (900, 600),

@@ -19,6 +19,8 @@ from cooper.document.units import KINDS as UNITS
 from cooper.document.units import parse, screen_unit
 from cooper.editing.matching import take_match
 from cooper.gears.identify import Match
+from cooper.i18n.text import tr
+from cooper.i18n.translate import translate
 
 
 class MatchSheet(Sheet):
@@ -26,18 +28,18 @@ class MatchSheet(Sheet):
 
     def __init__(self, session: Session, theme: th.Theme, parent: QWidget) -> None:
         super().__init__(session, theme, parent)
-        self.title.setText("Match a measured gear")
-        self.setAccessibleName("Match a measured gear")
+        self.title.setText(translate(tr("Match a measured gear")))
+        self.setAccessibleName(translate(tr("Match a measured gear")))
         self.k = session.stage
         column = self.add_column()
         unit = screen_unit(UNITS["length"].display_unit(session.system))
         self.entries: dict[str, QLineEdit] = {}
         for name, words, hint in (
-            ("z", "tooth count", "17"),
-            ("tip", f"outside diameter, {unit}", ""),
-            ("spans", f"spans as teeth:size, {unit}", "2:11.72; 3:19.10"),
-            ("pins", f"over two pins as diameter:size, {unit}", "2.5:41.93"),
-            ("helix", "helix angle, °, empty to find it", "0"),
+            ("z", tr("tooth count"), "17"),
+            ("tip", tr("outside diameter, {unit}", unit=unit), ""),
+            ("spans", tr("spans as teeth:size, {unit}", unit=unit), "2:11.72; 3:19.10"),
+            ("pins", tr("over two pins as diameter:size, {unit}", unit=unit), "2.5:41.93"),
+            ("helix", tr("helix angle, °, empty to find it"), "0"),
         ):
             column.addLayout(self._entry(name, words, hint))
         self.entries["helix"].setText("0")
@@ -46,18 +48,18 @@ class MatchSheet(Sheet):
             self,
             "match",
             {
-                "m_n, mm": lambda f: f"{f.m_n:.4g}",
-                "P_nd": lambda f: f"{25.4 / f.m_n:.4g}",
-                "α_n, °": lambda f: f"{degrees(f.alpha_n):g}",
-                "β, °": lambda f: f"{degrees(f.beta):.3g}",
-                "x": lambda f: f"{f.x:+.3f}",
-                "h_a": lambda f: f"{f.h_a:.3f}",
-                f"sizes off, {unit}": lambda f: f"{f.span_residual / scale:.4f}",
-                f"tip off, {unit}": lambda f: f"{f.tip_residual / scale:+.4f}",
+                "m_n, mm": lambda f: tr("{m_n:.4g}", m_n=f.m_n),
+                "P_nd": lambda f: tr("{m_n:.4g}", m_n=25.4 / f.m_n),
+                "α_n, °": lambda f: tr("{alpha_n:g}", alpha_n=degrees(f.alpha_n)),
+                "β, °": lambda f: tr("{beta:.3g}", beta=degrees(f.beta)),
+                "x": lambda f: tr("{x:+.3f}", x=f.x),
+                "h_a": lambda f: tr("{h_a:.3f}", h_a=f.h_a),
+                f"sizes off, {unit}": lambda f: tr("{span_residual:.4f}", span_residual=f.span_residual / scale),
+                f"tip off, {unit}": lambda f: tr("{tip_residual:+.4f}", tip_residual=f.tip_residual / scale),
             },
             self._taken,
         )
-        button = QPushButton("List what it may be")
+        button = QPushButton(translate(tr("List what it may be")))
         button.setObjectName("match_list")
         button.clicked.connect(self._find)
         for line in self.entries.values():
@@ -66,7 +68,10 @@ class MatchSheet(Sheet):
         column.addWidget(self.finder.table, 1)
         column.addWidget(self.finder.words)
         note = Label(
-            "Taking one makes the driving gear the measured one. Two spans over neighbouring counts tell the base pitch."
+            tr(
+                "Taking one makes the driving gear the measured one. Two spans over neighbouring counts tell "
+                "the base pitch."
+            )
         )
         th.word(note, "muted", th.SMALL)
         note.setWordWrap(True)
@@ -78,9 +83,9 @@ class MatchSheet(Sheet):
         th.word(label, "muted", th.SMALL)
         label.setFixedWidth(230)
         line = QLineEdit()
-        line.setPlaceholderText(hint)
+        line.setPlaceholderText(translate(hint))
         line.setObjectName(f"match_{name}")
-        line.setAccessibleName(words)
+        line.setAccessibleName(translate(words))
         self.entries[name] = line
         row.addWidget(label)
         row.addWidget(line)
@@ -95,11 +100,16 @@ class MatchSheet(Sheet):
     def _taken(self, f: Match) -> tuple[str, Design]:
         z, tip, *_rest, system = self._texts()
         count, d_a = round(parse(z, "count", system)), parse(tip, "length", system)
-        return f"matched, m {f.m_n:.4g}", take_match(self.session.design, self.k, f, count, d_a)
+        return tr("matched, m {m_n:.4g}", m_n=f.m_n), take_match(self.session.design, self.k, f, count, d_a)
 
 
 register_sheet(
     SheetEntry(
-        "match", "Match a measured gear", "Ctrl+9", lambda w: MatchSheet(w.session, w.theme, w.bench), (680, 560), 7
+        "match",
+        tr("Match a measured gear"),
+        "Ctrl+9",
+        lambda w: MatchSheet(w.session, w.theme, w.bench),
+        (680, 560),
+        7,
     )
 )

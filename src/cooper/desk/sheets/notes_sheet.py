@@ -10,25 +10,27 @@ from cooper.desk.frame.session import Session
 from cooper.desk.sheets.sheet import Sheet
 from cooper.desk.widgets.rich_page import RichPage
 from cooper.desk.widgets.typeset import html
+from cooper.i18n.text import tr
+from cooper.i18n.translate import translate
 from cooper.results.beside import all_notes
 
 
 def notes_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
     """The notes of the present results, those that matter for the part first."""
     sheet = Sheet(session, theme, parent)
-    sheet.title.setText("Notes on these results")
+    sheet.title.setText(translate(tr("Notes on these results")))
     column = sheet.add_column()
     order = {"warning": 0, "range": 1, "assumed": 2}
-    words = {"warning": "for the part", "range": "outside the method's range", "assumed": "assumed"}
+    words = {"warning": tr("for the part"), "range": tr("outside the method's range"), "assumed": tr("assumed")}
     page = RichPage("all_notes")
     column.addWidget(page, 1)
 
     def show() -> None:
         told = []
         for note in sorted(all_notes(session.results), key=lambda n: order[n.level]):
-            mark = f"<span style='color:{theme.copper}'>{words[note.level]}</span>"
+            mark = f"<span style='color:{theme.copper}'>{html(words[note.level])}</span>"
             several = len(session.results.stages) > 1 and note.stage is not None
-            where = f"{session.results.stages[note.stage or 0].name}: " if several else ""
+            where = tr("{name}: ", name=session.results.stages[note.stage or 0].name) if several else ""
             told.append(f"<p style='margin-top:0; margin-bottom:5px'>{mark}&nbsp; {html(where + note.text)}</p>")
         page.say("".join(told))
 
@@ -40,7 +42,7 @@ def notes_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
 register_sheet(
     SheetEntry(
         "notes",
-        "Read the notes on these results",
+        tr("Read the notes on these results"),
         "Ctrl+I",
         lambda w: notes_sheet(w.session, w.theme, w.bench),
         (700, 480),

@@ -15,17 +15,19 @@ from cooper.desk.widgets.typeset import html
 from cooper.document.models import Design
 from cooper.document.units import number_with_unit
 from cooper.editing.fields import plastic_fields
+from cooper.i18n.text import tr
+from cooper.i18n.translate import translate
 from cooper.results.checks import gear_word
 from cooper.results.result_tree import Results
 from cooper.stock.materials import is_plastic
 from cooper.stock.plastic_service import housings, running_words
 
 COLUMNS = (
-    ("theta_Fla", "flanks"),
-    ("theta_Fuss", "roots"),
-    ("S_F", "root safety"),
-    ("S_H", "flank safety"),
-    ("delta_W", "wear"),
+    ("theta_Fla", tr("flanks")),
+    ("theta_Fuss", tr("roots")),
+    ("S_F", tr("root safety")),
+    ("S_H", tr("flank safety")),
+    ("delta_W", tr("wear")),
 )
 
 
@@ -54,8 +56,8 @@ def plastic_rows(results: Results, system: str) -> list[list[str]]:
 def plastic_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
     """What holds for all plastic gears of the train, and the warmth and wear of each."""
     sheet = Sheet(session, theme, parent)
-    sheet.title.setText("Plastic gears, VDI 2736-2")
-    sheet.setAccessibleName("Plastic gears")
+    sheet.title.setText(translate(tr("Plastic gears, VDI 2736-2")))
+    sheet.setAccessibleName(translate(tr("Plastic gears")))
     base = "train.defaults.plastics"
 
     def choice(name: str, meaning: str, words: dict[object, str]) -> Choice:
@@ -63,27 +65,27 @@ def plastic_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
 
     fields = plastic_fields()
     left, right = sheet.add_column(), sheet.add_column()
-    warmed: dict[object, str] = {"entered": "as the gears, entered", "by friction": "from their friction"}
+    warmed: dict[object, str] = {"entered": tr("as the gears, entered"), "by friction": tr("from their friction")}
     sheet.add_group(
         left,
-        "How they run",
+        tr("How they run"),
         [
-            choice("heat", "temperature of the teeth", warmed),
-            choice("running", "lubrication", dict(running_words().items())),
+            choice("heat", tr("temperature of the teeth"), warmed),
+            choice("running", tr("lubrication"), dict(running_words().items())),
             fields["plastic_ED"],
         ],
     )
     sheet.add_group(
         left,
-        "Around them",
+        tr("Around them"),
         [
             fields["plastic_theta_air"],
             fields["plastic_A_h"],
-            choice("housing", "housing", {name: row["words"] for name, row in housings().items()}),
+            choice("housing", tr("housing"), {name: row["words"] for name, row in housings().items()}),
         ],
     )
-    sheet.add_group(left, "Required of them", [fields[f"plastic_{s}"] for s in ("S_Fmin", "S_Hmin", "delta_Wmax")])
-    head = Label("What they come to")
+    sheet.add_group(left, tr("Required of them"), [fields[f"plastic_{s}"] for s in ("S_Fmin", "S_Hmin", "delta_Wmax")])
+    head = Label(tr("What they come to"))
     th.word(head, "copper", bold=True)
     right.addWidget(head)
     table = Label()
@@ -92,9 +94,12 @@ def plastic_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
     right.addWidget(table)
     told = Label(
         html(
-            "Wear is known where a gear states its wear coefficient k_W. Own materials, modulus and strength stand on the sheet of each gear, "
+            tr(
+                "Wear is known where a gear states its wear coefficient k_W. Own materials, modulus and "
+                "strength stand on the sheet of each gear, "
+            )
         )
-        + "the friction coefficient on that of its mesh."
+        + tr("the friction coefficient on that of its mesh.")
     )
     told.setTextFormat(Qt.TextFormat.RichText)
     told.setWordWrap(True)
@@ -115,9 +120,11 @@ def plastic_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
             for row in rows
         ]
         table.setText(
-            f"<table cellspacing=0 cellpadding=2><tr>{names}</tr>{''.join(lines)}</table>"
-            if rows
-            else "No gear of this train is of plastic."
+            translate(
+                f"<table cellspacing=0 cellpadding=2><tr>{names}</tr>{''.join(lines)}</table>"
+                if rows
+                else tr("No gear of this train is of plastic.")
+            )
         )
 
     sheet.watch(fill)
@@ -129,7 +136,7 @@ def plastic_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
 register_sheet(
     SheetEntry(
         "plastics",
-        "Plastic gears: warmth, lubrication, wear",
+        tr("Plastic gears: warmth, lubrication, wear"),
         "",
         lambda w: plastic_sheet(w.session, w.theme, w.bench),
         (900, 480),

@@ -15,7 +15,9 @@ from cooper.desk.widgets.labels import Label
 from cooper.desk.widgets.typeset import words
 from cooper.document.units import number_with_unit, parse
 from cooper.editing.wanted_play import SYMBOLS, WAYS, Spread, give_play, spread_of
-from cooper.errors import OutOfRange
+from cooper.errors import OutOfRange, message_of
+from cooper.i18n.text import tr
+from cooper.i18n.translate import translate
 from cooper.running.play import PARTS, sampled
 
 BINS = 60
@@ -28,7 +30,7 @@ class SpreadPicture(QWidget):
         super().__init__()
         self.session, self.theme, self.stage = session, theme, stage
         self.setObjectName("play_picture")
-        self.setAccessibleName("Spread of the backlash")
+        self.setAccessibleName(translate(tr("Spread of the backlash")))
         self.setMinimumHeight(330)
         self.fault = ""
         self.spread: Spread | None = None
@@ -40,7 +42,7 @@ class SpreadPicture(QWidget):
         try:
             self.spread = spread_of(self.session.design, self.session.results, self.stage)
         except (OutOfRange, IndexError) as fault:
-            self.fault = str(fault)
+            self.fault = message_of(fault)
         self.update()
 
     def paintEvent(self, event: QPaintEvent) -> None:
@@ -54,11 +56,11 @@ class SpreadPicture(QWidget):
         left, right = 190.0, self.width() - 90.0
         most = max(float(h) for h in play.half) or 1e-9
         names = [
-            f"thickness, {self.spread.gears[0]}",
-            f"thickness, {self.spread.gears[1]}",
-            "centre distance",
-            f"run-out, {self.spread.gears[0]}",
-            f"run-out, {self.spread.gears[1]}",
+            tr("thickness, {gears}", gears=self.spread.gears[0]),
+            tr("thickness, {gears}", gears=self.spread.gears[1]),
+            tr("centre distance"),
+            tr("run-out, {gears}", gears=self.spread.gears[0]),
+            tr("run-out, {gears}", gears=self.spread.gears[1]),
         ]
         assert len(names) == len(PARTS)
         for n, (name, half) in enumerate(zip(names, play.half, strict=True)):
@@ -73,7 +75,7 @@ class SpreadPicture(QWidget):
                 left + (right - left) * float(half) / most + 8,
                 y + 4,
             )
-        heat = f"temperature and swelling move the mean by {self._length(float(play.by_heat))}"
+        heat = tr("temperature and swelling move the mean by {by_heat}", by_heat=self._length(float(play.by_heat)))
         words(p, heat, small, t.color("muted"), left, 124)
         self._scale(p, left, right)
 
@@ -101,9 +103,9 @@ class SpreadPicture(QWidget):
             p.drawRect(QRectF(x(a), base - 20 - height, max(x(b) - x(a) - 0.5, 0.5), height))
         ends = [(float(np.quantile(drawn, 0.00135)), float(np.quantile(drawn, 0.99865)))]
         rows = (
-            ("worst case", (low, high), "short" if low < 0 else "ink"),
-            ("root sum of squares", tuple(map(float, play.statistical)), "copper"),
-            ("20 000 drawn pairs, 99.7 %", ends[0], "driven"),
+            (tr("worst case"), (low, high), "short" if low < 0 else "ink"),
+            (tr("root sum of squares"), tuple(map(float, play.statistical)), "copper"),
+            (tr("20 000 drawn pairs, 99.7 %"), ends[0], "driven"),
         )
         for n, (name, (a, b), role) in enumerate(rows):
             y = 152.0 + 22 * n
@@ -112,21 +114,28 @@ class SpreadPicture(QWidget):
             p.drawLine(QPointF(x(a), y), QPointF(x(b), y))
             for end in (a, b):
                 p.drawLine(QPointF(x(end), y - 5), QPointF(x(end), y + 5))
-            words(p, f"{self._length(a)} … {self._length(b)}", small, t.color("ink"), x(a), y - 7 if n else y - 8)
+            words(
+                p,
+                tr("{a} … {b}", a=self._length(a), b=self._length(b)),
+                small,
+                t.color("ink"),
+                x(a),
+                y - 7 if n else y - 8,
+            )
         p.setPen(QPen(t.color("ink"), th.FINE))
         p.drawLine(QPointF(left, base - 20), QPointF(right, base - 20))
         pen = QPen(t.color("short"), th.HAIR)
         pen.setDashPattern([4, 3])
         p.setPen(pen)
         p.drawLine(QPointF(x(0), 140), QPointF(x(0), base - 20))
-        words(p, "0, flanks jam", small, t.color("short"), x(0) - 3, base - 6)
+        words(p, tr("0, flanks jam"), small, t.color("short"), x(0) - 3, base - 6)
 
 
 def play_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
     """Play in service, and a wanted least backlash to be reached."""
     sheet = Sheet(session, theme, parent)
-    sheet.title.setText("Play: backlash in service")
-    sheet.setAccessibleName("Play: backlash in service")
+    sheet.title.setText(translate(tr("Play: backlash in service")))
+    sheet.setAccessibleName(translate(tr("Play: backlash in service")))
     column = sheet.add_column()
     k = session.stage
     picture = SpreadPicture(session, theme, k)
@@ -135,10 +144,10 @@ def play_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
     symbol, way, line = QComboBox(), QComboBox(), QLineEdit()
     symbol.setObjectName("play_symbol")
     for key, text in SYMBOLS.items():
-        symbol.addItem(text, key)
+        symbol.addItem(translate(text), key)
     way.setObjectName("play_way")
     for key, text in WAYS.items():
-        way.addItem(text, key)
+        way.addItem(translate(text), key)
     for box in (symbol, way):
         # Where there is no room for all of its words the list has them.
         box.setMaximumWidth(box.sizeHint().width())
@@ -146,10 +155,10 @@ def play_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
         box.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
         box.setMinimumContentsLength(16)
     line.setObjectName("play_wanted")
-    line.setAccessibleName("wanted least backlash")
+    line.setAccessibleName(translate(tr("wanted least backlash")))
     line.setMaximumWidth(110)
-    line.setPlaceholderText("wanted")
-    button = QPushButton("Reach it")
+    line.setPlaceholderText(translate(tr("wanted")))
+    button = QPushButton(translate(tr("Reach it")))
     button.setObjectName("play_reach")
     for w, stretch in ((symbol, 10), (line, 0), (way, 10), (button, 0)):
         row.addWidget(w, stretch)
@@ -164,14 +173,14 @@ def play_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
         try:
             wanted = parse(line.text(), "length", session.system, quantity="j")
             if not -1 < wanted < 50:
-                raise OutOfRange("j", wanted, "a backlash lies between -1 and 50 mm", low=-1, high=50, unit="mm")
+                raise OutOfRange("j", wanted, tr("a backlash lies between -1 and 50 mm"), low=-1, high=50, unit="mm")
             changed = give_play(session.design, k, symbol.currentData(), wanted, way.currentData())
         except OutOfRange as fault:
-            told.setText(str(fault))
+            told.setText(message_of(fault))
             th.word(told, "short")
             return
         told.setText("")
-        session.edit(lambda _d, _r: changed, f"backlash {line.text().strip()}", "play")
+        session.edit(lambda _d, _r: changed, tr("backlash {strip}", strip=line.text().strip()), tr("play"))
 
     button.clicked.connect(reach)
     line.returnPressed.connect(reach)
@@ -182,7 +191,7 @@ def play_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
 register_sheet(
     SheetEntry(
         "play",
-        "Play: backlash in service, a wanted backlash",
+        tr("Play: backlash in service, a wanted backlash"),
         "Ctrl+B",
         lambda w: play_sheet(w.session, w.theme, w.bench),
         (780, 470),

@@ -10,27 +10,29 @@ from cooper.desk.frame.session import Session
 from cooper.desk.sheets.finder import Finder
 from cooper.desk.sheets.sheet import Sheet
 from cooper.document.models import Design
+from cooper.i18n.text import term, tr
+from cooper.i18n.translate import translate
 from cooper.survey.rounding import Rounded
 
 COLUMNS = {
     "rounded": lambda r: r.words,
-    "mass %": lambda r: f"{round(100 * r.mass, 1) + 0.0:+.1f}",
-    "worst margin %": lambda r: f"{100 * r.worst:.1f}",
-    "before %": lambda r: f"{100 * r.worst_before:.1f}",
-    "verdict": lambda r: r.results.verdict,
+    "mass %": lambda r: tr("{mass:+.1f}", mass=round(100 * r.mass, 1) + 0.0),
+    "worst margin %": lambda r: tr("{worst:.1f}", worst=100 * r.worst),
+    "before %": lambda r: tr("{worst_before:.1f}", worst_before=100 * r.worst_before),
+    "verdict": lambda r: term(r.results.verdict),
 }
 
 
 def round_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
     """All ways to round the present design, worked out beside the window."""
     sheet = Sheet(session, theme, parent)
-    sheet.title.setText("Round to decent numbers")
-    sheet.setAccessibleName("Round widths, centre distances and shifts")
+    sheet.title.setText(translate(tr("Round to decent numbers")))
+    sheet.setAccessibleName(translate(tr("Round widths, centre distances and shifts")))
 
     def taken(found: Rounded) -> tuple[str, Design]:
-        return f"rounded: {found.words}", found.design
+        return tr("rounded: {words}", words=found.words), found.design
 
-    none = "Widths, centre distances and shifts are decent numbers already, or follow from others."
+    none = tr("Widths, centre distances and shifts are decent numbers already, or follow from others.")
     finder = Finder(sheet, "round", COLUMNS, taken, none)
     column = sheet.add_column()
     column.addWidget(finder.words)
@@ -47,7 +49,7 @@ def round_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
 register_sheet(
     SheetEntry(
         "round",
-        "Round widths, centre distances and shifts to decent numbers",
+        tr("Round widths, centre distances and shifts to decent numbers"),
         "",
         lambda w: round_sheet(w.session, w.theme, w.bench),
         (860, 560),

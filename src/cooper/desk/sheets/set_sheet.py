@@ -40,7 +40,9 @@ from cooper.editing.make_sets import (
     with_free_sun,
     with_roles,
 )
-from cooper.errors import OutOfRange
+from cooper.errors import OutOfRange, message_of
+from cooper.i18n.text import join, term, tr
+from cooper.i18n.translate import translate
 from cooper.results.set_flow import places_of
 from cooper.trains.counts import Bounds, Offer, bears, efficiency_of, equal_strength
 
@@ -56,8 +58,10 @@ def set_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
     sheet = Sheet(session, theme, parent)
     k = session.stage
     n = set_number(session.design, k)
-    sheet.setAccessibleName("Arrangement and tooth counts")
-    sheet.title.setText(session.design.train.sets[n].name if n is not None else "Tooth counts for a ratio")
+    sheet.setAccessibleName(translate(tr("Arrangement and tooth counts")))
+    sheet.title.setText(
+        translate(session.design.train.sets[n].name if n is not None else tr("Tooth counts for a ratio"))
+    )
     if n is not None:
         _the_set(session, theme, sheet, k, n)
         shown = dict(sheet.fields)
@@ -79,7 +83,7 @@ def set_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
     elif n is None:
         column = sheet.add_column()
         column.addWidget(
-            _small("Counts are searched for up to three external pairs in line, for planet sets and for two rings.")
+            _small(tr("Counts are searched for up to three external pairs in line, for planet sets and for two rings."))
         )
     sheet.finish()
     return sheet
@@ -98,7 +102,7 @@ def _the_set(session: Session, theme: th.Theme, sheet: Sheet, k: int, n: int) ->
     left = sheet.add_column()
 
     def role_words(a: str, b: str, c: str | None) -> str:
-        return f"{a} → {b}" + (f", {c} held" if c else "")
+        return tr("{a} → {b}", a=a, b=b) + (tr(", {c} held", c=c) if c else "")
 
     def _now() -> GearSet:
         sets = session.design.train.sets
@@ -113,7 +117,7 @@ def _the_set(session: Session, theme: th.Theme, sheet: Sheet, k: int, n: int) ->
         now = session.design.train.sets[n]
         return role_words(now.input, now.output, now.held)
 
-    shafts = Choice(session, "set_roles", "power goes", role_now, role_options)
+    shafts = Choice(session, "set_roles", tr("power goes"), role_now, role_options)
     rows: list[object] = [shafts]
     if one.arranged.around:
         rows += [
@@ -121,9 +125,9 @@ def _the_set(session: Session, theme: th.Theme, sheet: Sheet, k: int, n: int) ->
             path_choice(
                 session,
                 "floating",
-                "load sharing",
+                tr("load sharing"),
                 f"{base}.floating",
-                {True: "a member floats", False: "no member floats"},
+                {True: tr("a member floats"), False: tr("no member floats")},
             ),
             optional_field(
                 "K_gamma_set",
@@ -131,18 +135,18 @@ def _the_set(session: Session, theme: th.Theme, sheet: Sheet, k: int, n: int) ->
                 None,
                 f"{base}.K_gamma",
                 0.05,
-                "follows",
+                tr("follows"),
             ),
-            optional_field("k_pl", "k_pl", None, f"{base}.k_pl", 1.0, "not given"),
-            optional_field("e_pl", "e_pl", None, f"{base}.e_pl", 1.0, "not given"),
+            optional_field("k_pl", "k_pl", None, f"{base}.k_pl", 1.0, tr("not given")),
+            optional_field("e_pl", "e_pl", None, f"{base}.e_pl", 1.0, tr("not given")),
         ]
     if one.arranged.sun_between:
-        words = {False: "no sun", True: "a sun, free unless power goes through it"}
+        words = {False: tr("no sun"), True: tr("a sun, free unless power goes through it")}
         rows.append(
             Choice(
                 session,
                 "free_sun",
-                "between the planets",
+                tr("between the planets"),
                 lambda d: words[n < len(d.train.sets) and d.train.sets[n].free_sun],
                 lambda: [(w, partial(_with_sun, n, v)) for v, w in words.items()],
             )
@@ -152,12 +156,12 @@ def _the_set(session: Session, theme: th.Theme, sheet: Sheet, k: int, n: int) ->
             path_choice(
                 session,
                 "agree",
-                "centre distances agree by",
+                tr("centre distances agree by"),
                 f"{base}.agree",
                 {
-                    "shift": "the last ring's shift",
-                    "module": "module of the second mesh",
-                    "helix": "helix of the second mesh",
+                    "shift": tr("the last ring's shift"),
+                    "module": tr("module of the second mesh"),
+                    "helix": tr("helix of the second mesh"),
                 },
             )
         )
@@ -179,34 +183,44 @@ def _set_numbers(session: Session, theme: th.Theme, sheet: Sheet, n: int, left: 
             return
         s = session.results.sets[n]
         lines = [
-            f"<tr><td style='color:{theme.muted}'>{html(name)} &nbsp;</td><td align=right>{number_with_unit(v['n'], 'speed', session.system)} &nbsp;</td>"
-            f"<td align=right>{number_with_unit(v['T'], 'torque', session.system)}</td></tr>"
+            f"<tr><td style='color:{theme.muted}'>{html(term(name))} &nbsp;</td><td align=right>{html(number_with_unit(v['n'], 'speed', session.system))} &nbsp;</td>"
+            f"<td align=right>{html(number_with_unit(v['T'], 'torque', session.system))}</td></tr>"
             for name, v in s.shafts.items()
         ]
         v = s.values
-        back = f"{100 * v.eta_back:.1f} %" if v.eta_back > 0 else "nothing, it locks"
+        back = tr("{eta_back:.1f} %", eta_back=100 * v.eta_back) if v.eta_back > 0 else tr("nothing, it locks")
         stages = tuple(session.design.train.stages[k] for k in s.stages)
         places = places_of(session.design.train.sets[n], stages)
         turn = s.shafts[s.input]["n"]
         free = (
-            [f"sun {number_with_unit(turn * s.speeds['sun'], 'speed', session.system)}"]
+            [tr("sun {turn}", turn=number_with_unit(turn * s.speeds["sun"], "speed", session.system))]
             if len(s.stages) == 3 and "sun" not in s.shafts
             else []
         )
         facts = [
-            f"ratio <b>{v.u:.6g}</b>, efficiency <b>{100 * v.eta_set:.2f} %</b>",
-            f"backward {back}; friction ±30 %: {100 * s.friction[1]:.1f} to {100 * s.friction[0]:.1f} %",
-            f"through a mesh {v.circulation:.2f} of the power that comes in",
-            f"envelope {number_with_unit(v.envelope, 'length', session.system)}",
+            tr("ratio <b>{u:.6g}</b>, efficiency <b>{eta:.2f} %</b>", u=v.u, eta=100 * v.eta_set),
+            tr(
+                "backward {back}; friction ±30 %: {friction:.1f} to {friction_2:.1f} %",
+                back=back,
+                friction=100 * s.friction[1],
+                friction_2=100 * s.friction[0],
+            ),
+            tr("through a mesh {circulation:.2f} of the power that comes in", circulation=v.circulation),
+            tr("envelope {envelope}", envelope=number_with_unit(v.envelope, "length", session.system)),
             *free,
         ]
         if places:
             facts.append(
-                f"{places} places for planets; {s.planets} stand {'evenly' if s.even else 'at the nearest places, not evenly'}"
+                tr(
+                    "{places} places for planets; {planets} stand {even}",
+                    places=places,
+                    planets=s.planets,
+                    even=tr("evenly") if s.even else tr("at the nearest places, not evenly"),
+                )
             )
         told.setText(
             f"<table cellspacing=1>{''.join(lines)}</table>"
-            + "".join(f"<div style='margin-top:4px'>{f}</div>" for f in facts)
+            + "".join(f"<div style='margin-top:4px'>{translate(f)}</div>" for f in facts)
         )
 
     sheet.watch(fill)
@@ -216,16 +230,16 @@ def _set_numbers(session: Session, theme: th.Theme, sheet: Sheet, n: int, left: 
 def _counts_row(session: Session, sheet: Sheet, k: int, n: int, column: object) -> None:
     """One count changed, another kept, the third follows."""
     row = QHBoxLayout()
-    which, line, kept, go = QComboBox(), QLineEdit(), QComboBox(), QPushButton("Change")
+    which, line, kept, go = QComboBox(), QLineEdit(), QComboBox(), QPushButton(translate(tr("Change")))
     which.setObjectName("count_which")
     line.setObjectName("count_value")
     kept.setObjectName("count_kept")
     go.setObjectName("count_go")
     line.setMaximumWidth(56)
-    line.setAccessibleName("new tooth count")
+    line.setAccessibleName(translate(tr("new tooth count")))
     for i, name in enumerate(NAMES):
-        which.addItem(f"teeth of the {name}", i)
-        kept.addItem(f"keep the {name}", i)
+        which.addItem(translate(tr("teeth of the {name}", name=name)), i)
+        kept.addItem(translate(tr("keep the {name}", name=name)), i)
     kept.setCurrentIndex(1)
     for w in (which, line, kept, go):
         row.addWidget(w)
@@ -243,10 +257,12 @@ def _counts_row(session: Session, sheet: Sheet, k: int, n: int, column: object) 
                 old.deleteLater()
         for z in near:
             words = " / ".join(map(str, z))
-            button = QPushButton(f"take {words}")
+            button = QPushButton(translate(tr("take {words}", words=words)))
             button.setObjectName(f"count_take_{z[0]}_{z[1]}_{z[2]}")
             button.clicked.connect(
-                lambda _on=False, z=z, words=words: session.edit(lambda d, _r: give_counts(d, n, z), f"counts {words}")
+                lambda _on=False, z=z, words=words: session.edit(
+                    lambda d, _r: give_counts(d, n, z), tr("counts {words}", words=words)
+                )
             )
             offers.addWidget(button)
         if near:
@@ -258,9 +274,11 @@ def _counts_row(session: Session, sheet: Sheet, k: int, n: int, column: object) 
         try:
             value = parse(line.text(), "count", session.system, quantity="z")
             if value != round(value):
-                raise OutOfRange("z", value, "only whole teeth work")
+                raise OutOfRange("z", value, tr("only whole teeth work"))
             if which.currentData() == kept.currentData():
-                raise OutOfRange("z", value, f"the {NAMES[kept.currentData()]} cannot be kept while it is changed")
+                raise OutOfRange(
+                    "z", value, tr("the {names} cannot be kept while it is changed", names=NAMES[kept.currentData()])
+                )
             changed = change_count(session.design, n, which.currentData(), int(value), kept.currentData())
         except OutOfRange as wrong:
             told.setText(str(wrong))
@@ -271,7 +289,9 @@ def _counts_row(session: Session, sheet: Sheet, k: int, n: int, column: object) 
                     )
                 )
             return
-        fault = session.attempt(lambda _d, _r: changed, f"{NAMES[which.currentData()]} {int(value)} teeth").fault
+        fault = session.attempt(
+            lambda _d, _r: changed, tr("{names} {int} teeth", names=NAMES[which.currentData()], int=int(value))
+        ).fault
         told.setText(str(fault or ""))
 
     go.clicked.connect(change)
@@ -287,7 +307,7 @@ class Search:
         sheet.destroyed.connect(lambda _gone: self.task.give_up() if self.task is not None else None)
         self.what = subject(session.design, k)
         column = sheet.add_column()
-        head = Label("Counts for a ratio")
+        head = Label(tr("Counts for a ratio"))
         th.word(head, "copper", bold=True)
         column.addWidget(head)
         row = QHBoxLayout()
@@ -297,18 +317,18 @@ class Search:
         wanted = duty.u_wanted if n is None and duty.u_wanted else round(now, 4)
         self.lines: dict[str, QLineEdit] = {}
         for name, text, value in (
-            ("u", "ratio", f"{wanted:g}"),
+            ("u", tr("ratio"), tr("{wanted:g}", wanted=wanted)),
             ("tol", "± %", "1"),
-            ("least", "teeth from", "15"),
+            ("least", tr("teeth from"), "15"),
             ("most", "to", "120"),
         ):
             self._line(row, name, text, value)
         row.addStretch(1)
         column.addLayout(row)
         row = QHBoxLayout()
-        for name, text in (("a", "centre distance up to"), ("d", "diameter up to")):
+        for name, text in (("a", tr("centre distance up to")), ("d", tr("diameter up to"))):
             self._line(row, name, text, "any")
-        go = QPushButton("Search")
+        go = QPushButton(translate(tr("Search")))
         go.setObjectName("search_go")
         go.clicked.connect(self.run)
         row.addWidget(go)
@@ -316,9 +336,9 @@ class Search:
         column.addLayout(row)
         self.split = QComboBox()
         self.split.setObjectName("search_split")
-        self.split.setAccessibleName("How the ratio is split")
+        self.split.setAccessibleName(translate(tr("How the ratio is split")))
         for key, words in SPLITS.items():
-            self.split.addItem(f"ratios {words}" if key == "falling" else words, key)
+            self.split.addItem(translate(tr("ratios {words}", words=words) if key == "falling" else words), key)
         self.split.currentIndexChanged.connect(lambda _i: self.run())
         own = SET_SEARCHES.get(self.what)
         self.in_line = self.what == "pairs" and len(session.design.train.stages) > 1
@@ -326,22 +346,22 @@ class Search:
         column.addWidget(self.split)
         self.other = QComboBox()
         self.other.setObjectName("search_modules")
-        self.other.setAccessibleName("Modules of the second mesh")
+        self.other.setAccessibleName(translate(tr("Modules of the second mesh")))
         for words, any_module in (
-            ("one module for both meshes", False),
-            ("any standard module for the second mesh", True),
+            (tr("one module for both meshes"), False),
+            (tr("any standard module for the second mesh"), True),
         ):
-            self.other.addItem(words, any_module)
+            self.other.addItem(translate(words), any_module)
         self.other.currentIndexChanged.connect(lambda _i: self.run())
         self.other.setVisible(own is not None and own.modules)
         column.addWidget(self.other)
-        shown = ["counts", "ratio", "off, %", *(() if own is None else own.columns)]
-        self.columns = [*shown, *(["bears"] if self.in_line else []), "meets", "a", "⌀"]
+        shown = [tr("counts"), "ratio", tr("off, %"), *(() if own is None else own.columns)]
+        self.columns = [*shown, *([tr("bears")] if self.in_line else []), tr("meets"), "a", "⌀"]
         cells = self._cells()
         # Beside the set there is little room; alone the columns share all of it.
         self.table = RowsView({name: cells[name] for name in self.columns}, stretch=n is None)
         self.table.setObjectName("offers")
-        self.table.setAccessibleName("Offers of tooth counts")
+        self.table.setAccessibleName(translate(tr("Offers of tooth counts")))
         self.table.verticalHeader().setDefaultSectionSize(23)
         if n is not None:
             th.mark(self.table, "form", "narrow")
@@ -349,13 +369,13 @@ class Search:
         self.table.horizontalHeader().setSectionsClickable(True)
         self.table.horizontalHeader().sectionClicked.connect(self.sort)
         self.table.horizontalHeader().setToolTip(
-            "A click orders by a column. Meets: turns of the first gear until the same teeth meet again"
+            translate(tr("A click orders by a column. Meets: turns of the first gear until the same teeth meet again"))
         )
         self.table.setMinimumSize(486, 360)
         self.table.activated.connect(lambda index: self.take(index.row()))
         self.table.doubleClicked.connect(lambda index: self.take(index.row()))
         column.addWidget(self.table, 1)
-        self.told = _small("A double click takes an offer.")
+        self.told = _small(tr("A double click takes an offer."))
         self.told.setObjectName("search_words")
         column.addWidget(self.told)
         self.run()
@@ -365,7 +385,7 @@ class Search:
         label.setWordWrap(False)
         line = QLineEdit(value)
         line.setObjectName(f"search_{name}")
-        line.setAccessibleName(f"search: {text}")
+        line.setAccessibleName(translate(tr("search: {text}", text=text)))
         line.setMaximumWidth(64)
         line.returnPressed.connect(self.run)
         row.addWidget(label)
@@ -380,7 +400,7 @@ class Search:
         value = parse(text, "length", self.session.system, quantity=name)
         if not value > 0:
             raise OutOfRange(
-                name, value, "a size that limits the offers is positive; any leaves it open", low=0.0, unit="mm"
+                name, value, tr("a size that limits the offers is positive; any leaves it open"), low=0.0, unit="mm"
             )
         return value
 
@@ -398,13 +418,13 @@ class Search:
             planets = session.design.train.sets[n].planets if n is not None else 1
             if not 0 <= values["tol"] <= 50:
                 raise OutOfRange(
-                    "tolerance", values["tol"], "a tolerance of the ratio lies between 0 and 50 %", low=0, high=50
+                    "tolerance", values["tol"], tr("a tolerance of the ratio lies between 0 and 50 %"), low=0, high=50
                 )
             if not (values["least"] >= 5 and values["most"] <= 400):
                 raise OutOfRange(
                     "z",
-                    f"{values['least']:g} to {values['most']:g}",
-                    "counts are searched from 5 to 400 teeth",
+                    tr("{least:g} to {most:g}", least=values["least"], most=values["most"]),
+                    tr("counts are searched from 5 to 400 teeth"),
                     low=5,
                     high=400,
                 )
@@ -419,11 +439,11 @@ class Search:
             )
             asked = (session.design, self.k, values["u"], at, self.split.currentData(), self.other.currentData())
         except OutOfRange as fault:
-            self._tell(str(fault), "short")
+            self._tell(message_of(fault), "short")
             self._fill()
             return
         self._fill()
-        self._tell("Searching …", "muted")
+        self._tell(tr("Searching …"), "muted")
         if self.task is not None:
             self.task.give_up()
         done = partial(self._end, values["u"])
@@ -436,8 +456,14 @@ class Search:
     def _end(self, u: float, fault: Exception | None) -> None:
         """Say how many were found, or why none."""
         unit = screen_unit(KINDS["length"].display_unit(self.session.system))
-        words = f"{len(self.offers)} offers; sizes in {unit} by the present module. A double click takes one."
-        self._tell(words + self._split_words(u) if fault is None else str(fault), "muted" if fault is None else "short")
+        words = tr(
+            "{offers} offers; sizes in {unit} by the present module. A double click takes one.",
+            offers=len(self.offers),
+            unit=unit,
+        )
+        self._tell(
+            words + self._split_words(u) if fault is None else message_of(fault), "muted" if fault is None else "short"
+        )
 
     def sort(self, column: int) -> None:
         """Order the offers by a column; clicked again the other way round."""
@@ -466,12 +492,12 @@ class Search:
         session = self.session
         return {
             "counts": lambda o: (" / " if len(o.z) < 5 else "/").join(map(str, o.z)),
-            "ratio": lambda o: f"{o.ratio:.5g}",
-            "off, %": lambda o: f"{round(o.deviation, 2) + 0.0:.2f}",
-            "η 1 %": lambda o: f"{100 * efficiency_of(o):.1f} %",
-            "planets": lambda o: "even" if o.even else "uneven",
+            "ratio": lambda o: tr("{ratio:.5g}", ratio=o.ratio),
+            "off, %": lambda o: tr("{deviation:.2f}", deviation=round(o.deviation, 2) + 0.0),
+            "η 1 %": lambda o: tr("{o:.1f} %", o=100 * efficiency_of(o)),
+            "planets": lambda o: tr("even") if o.even else tr("uneven"),
             "m 2": lambda o: number(o.more.get("m_2", 0.0), "module", session.system),
-            "bears": lambda o: f"{o.more.get('strength', 0.0):.2f} ×",
+            "bears": lambda o: tr("{strength:.2f} ×", strength=o.more.get("strength", 0.0)),
             "meets": lambda o: str(o.hunting),
             "a": lambda o: number(o.a, "length", session.system),
             "⌀": lambda o: number(o.d, "length", session.system),
@@ -487,40 +513,49 @@ class Search:
             split = equal_strength(abs(u), now)
             load = bears(now, np.array(split))
             even = load.max() / load.min() < 1.02
-            ratios = " and ".join(f"{v:.3g}" for v in split)
+            ratios = join(tr(" and "), (tr("{v:.3g}", v=v) for v in split))
             told = (
-                f"ratios near {ratios}, at which every stage bears {load.min():.2f} times the load"
+                tr(
+                    "ratios near {ratios}, at which every stage bears {min:.2f} times the load",
+                    ratios=ratios,
+                    min=load.min(),
+                )
                 if even
                 else (
-                    f"ratios near {ratios}: with the present modules and widths no split makes the stages equally strong, they bear "
-                    + ", ".join(f"{v:.2f}" for v in load)
-                    + " times the load"
+                    tr(
+                        "ratios near {ratios}: with the present modules and widths no split makes the stages equally "
+                        "strong, they bear ",
+                        ratios=ratios,
+                    )
+                    + join(", ", (tr("{v:.2f}", v=v) for v in load))
+                    + tr(" times the load")
                 )
             )
         else:
-            told = "each ratio about " + ("1.25" if n == 2 else "1.15") + " times the next one's"
-        return (
-            f" Split: {told}, within 18 %. Bears: by how much the load could grow in the weakest stage, modules and widths kept, "
-            "estimated from nominal stresses."
+            told = tr("each ratio about ") + ("1.25" if n == 2 else "1.15") + tr(" times the next one's")
+        return tr(
+            " Split: {told}, within 18 %. Bears: by how much the load could grow in the weakest stage, "
+            "modules and widths kept, estimated from nominal stresses.",
+            told=told,
         )
 
     def _tell(self, text: str, role: str) -> None:
-        self.told.setText(text)
+        self.told.setText(translate(text))
         th.word(self.told, role, th.SMALL)
 
     def take(self, r: int) -> None:
         """Take an offer; says why where it cannot be."""
         offer = self.offers[r]
-        label = f"counts {' / '.join(map(str, offer.z))}"
+        label = tr("counts {z}", z=" / ".join(map(str, offer.z)))
         fault = self.session.attempt(lambda d, _r: take(d, self.k, offer), label).fault
         if fault is not None:
-            self._tell(str(fault), "short")
+            self._tell(message_of(fault), "short")
 
 
 register_sheet(
     SheetEntry(
         "set",
-        "Arrangement and tooth counts: planet set, two rings, ratio",
+        tr("Arrangement and tooth counts: planet set, two rings, ratio"),
         "Ctrl+R",
         lambda w: set_sheet(w.session, w.theme, w.bench),
         (936, 590),

@@ -31,6 +31,8 @@ from cooper.document.models import Design
 from cooper.document.plain import get_at, longest_text
 from cooper.editing.edit import set_many
 from cooper.editing.fields import Field
+from cooper.i18n.text import join, term, tr
+from cooper.i18n.translate import translate
 
 Option = tuple[str, Callable[[Design], Design]]
 AFTER_MS = 15
@@ -47,21 +49,25 @@ class Choice(QPushButton):
         meaning: str,
         now: Callable[[Design], str],
         options: Callable[[], list[Option]],
+        *,
+        own: bool = False,
     ) -> None:
+        """``own`` where a person's own names are among the options; all others are words of the program."""
         super().__init__()
+        self._word: Callable[[str], str] = (lambda word: word) if own else term
         self.session, self.key, self.now, self.options, self.meaning = session, key, now, options, meaning
         self.setObjectName(f"choice_{key}")
-        self.setAccessibleName(meaning)
+        self.setAccessibleName(translate(meaning))
         self.clicked.connect(self._open)
         self.refresh()
 
     def refresh(self) -> None:
-        self.setText(self.now(self.session.design))
+        self.setText(translate(self._word(self.now(self.session.design))))
 
     def _open(self) -> None:
         menu = QMenu(self)
         for words, change in self.options():
-            menu.addAction(words, partial(self.pick, words, change))
+            menu.addAction(translate(self._word(words)), partial(self.pick, words, change))
         menu.exec(self.mapToGlobal(self.rect().bottomLeft()))
 
     def pick(self, words: str, change: Callable[[Design], Design]) -> None:
@@ -76,7 +82,7 @@ class TextChoice(QLineEdit):
         self.session, self.key, self.meaning, self.path = session, key, meaning, path
         self.setObjectName(f"text_{key}")
         self.setProperty("calm", True)
-        self.setAccessibleName(meaning)
+        self.setAccessibleName(translate(meaning))
         self.editingFinished.connect(self._give)
         self.refresh()
 
@@ -88,24 +94,30 @@ class TextChoice(QLineEdit):
 
     def refresh(self) -> None:
         if not (self.hasFocus() and self.isModified()):
-            self.setText(self._now())
+            self.setText(translate(self._now()))
 
     def _give(self) -> None:
-        text = " ".join(self.text().split())
+        text = join(" ", self.text().split())
         if text == self._now():
             return
         most = longest_text(self.session.design, self.path)
         if most and len(text) > most:
             # What was typed stays, so that it can be made shorter.
-            self.session.told.emit(f"{self.meaning}: {len(text)} letters are typed, {most} fit")
+            self.session.told.emit(
+                tr("{meaning}: {text} letters are typed, {most} fit", meaning=self.meaning, text=len(text), most=most)
+            )
             return
         self.setModified(False)
-        if not self.session.edit(lambda d, _r: set_many(d, {self.path: text}), f"{self.meaning}: {text}", self.key):
-            self.setText(self._now())
+        if not self.session.edit(
+            lambda d, _r: set_many(d, {self.path: text}),
+            tr("{meaning}: {text}", meaning=self.meaning, text=text),
+            self.key,
+        ):
+            self.setText(translate(self._now()))
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         if event.key() == Qt.Key.Key_Escape and self.text() != self._now():
-            self.setText(self._now())
+            self.setText(translate(self._now()))
             return
         if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
             # Taken here: nothing else shall be opened by it.
@@ -133,7 +145,7 @@ class Sheet(QFrame):
         head = QHBoxLayout()
         self.title = Label()
         th.word(self.title, "ink", th.TITLE, bold=True)
-        close = QPushButton("Close  Esc")
+        close = QPushButton(translate(tr("Close  Esc")))
         close.setObjectName("sheet_close")
         close.setProperty("plain", True)
         close.clicked.connect(self.dismiss)
@@ -301,13 +313,13 @@ def path_choice(session: Session, key: str, meaning: str, path: str, words: dict
     """A choice among fixed values at a path of the document."""
 
     def options() -> list[Option]:
-        return [(w, setting({path: v})) for v, w in words.items()]
+        return [(term(w), setting({path: v})) for v, w in words.items()]
 
     def now(d: Design) -> str:
         try:
             value = get_at(d, path)
         except (IndexError, AttributeError):
             return ""
-        return words.get(value, str(value))
+        return term(words.get(value, str(value)))
 
     return Choice(session, key, meaning, now, options)

@@ -27,15 +27,17 @@ from cooper.desk.widgets.labels import Label
 from cooper.desk.widgets.typeset import html, words
 from cooper.document.duty import Level
 from cooper.editing.spectrum_text import HEADS, levels_text, read_levels, with_levels, with_shape
-from cooper.errors import OutOfRange
+from cooper.errors import OutOfRange, message_of
+from cooper.i18n.text import join, tr
+from cooper.i18n.translate import translate
 from cooper.results.checks import gear_word
 from cooper.results.power_flow import stages_of
 from cooper.results.service import Service, service_life
 
 SHAPES = {
-    "normal": "normal distribution, seldom high",
-    "straight": "straight on a log scale",
-    "full": "full, mostly high",
+    "normal": tr("normal distribution, seldom high"),
+    "straight": tr("straight on a log scale"),
+    "full": tr("full, mostly high"),
 }
 
 
@@ -43,9 +45,9 @@ class LevelTable(CellsView):
     """The levels; cells are edited in place, Ctrl+V takes a whole table from a spreadsheet, Del takes rows away."""
 
     def __init__(self, session: Session, told: QLabel, theme: th.Theme) -> None:
-        super().__init__("spectrum_table", ("torque, %", "share", "speed, %"), right=True)
+        super().__init__("spectrum_table", (tr("torque, %"), "share", tr("speed, %")), right=True)
         self.session, self.told, self.theme = session, told, theme
-        self.setAccessibleName("Levels of the load spectrum")
+        self.setAccessibleName(translate(tr("Levels of the load spectrum")))
         self.horizontalHeader().setDefaultSectionSize(78)
         self.setFixedWidth(260)
         self.cells.typed.connect(self._typed)
@@ -55,12 +57,22 @@ class LevelTable(CellsView):
         """Show the design's present levels, and an empty row for one more."""
         levels = self.session.design.train.duty.spectrum
         self.put(
-            [*((f"{100 * v.T_rel:.6g}", f"{v.q_t:.6g}", f"{100 * v.n_rel:.6g}") for v in levels), ("",) * len(HEADS)]
+            [
+                *(
+                    (
+                        tr("{T_rel:.6g}", T_rel=100 * v.T_rel),
+                        tr("{q_t:.6g}", q_t=v.q_t),
+                        tr("{n_rel:.6g}", n_rel=100 * v.n_rel),
+                    )
+                    for v in levels
+                ),
+                ("",) * len(HEADS),
+            ]
         )
 
     def _text(self, skip: frozenset[int] = frozenset()) -> str:
         rows = (self.row(r) for r in range(len(self.cells.rows)) if r not in skip)
-        return "\n".join("\t".join(row).rstrip("\t") for row in rows if any(row))
+        return join("\n", ("\t".join(row).rstrip("\t") for row in rows if any(row)))
 
     def _typed(self, _row: int) -> None:
         last = len(self.cells.rows) - 1
@@ -76,11 +88,11 @@ class LevelTable(CellsView):
         try:
             levels = read_levels(text, heads=heads) if text.strip() else []
         except OutOfRange as fault:
-            self._tell(str(fault))
+            self._tell(message_of(fault))
             return False
         if tuple(levels) == self.session.design.train.duty.spectrum:
             return True
-        label = f"load spectrum, {len(levels)} levels"
+        label = tr("load spectrum, {levels} levels", levels=len(levels))
         refused = self.session.attempt(lambda d, _r: with_levels(d, levels), label).fault
         self._tell(str(refused or ""))
         if refused is None and refill:
@@ -88,14 +100,14 @@ class LevelTable(CellsView):
         return refused is None
 
     def _tell(self, text: str) -> None:
-        self.told.setText(text)
+        self.told.setText(translate(text))
         th.word(self.told, "short")
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         if event.matches(QKeySequence.StandardKey.Paste):
             self.take(QGuiApplication.clipboard().text())
         elif event.matches(QKeySequence.StandardKey.Copy):
-            QGuiApplication.clipboard().setText(levels_text(self.session.design.train.duty.spectrum))
+            QGuiApplication.clipboard().setText(translate(levels_text(self.session.design.train.duty.spectrum)))
         elif event.key() == Qt.Key.Key_Delete:
             self.take(self._text(frozenset(i.row() for i in self.selectedIndexes())))
         else:
@@ -109,7 +121,7 @@ class DamagePicture(QWidget):
         super().__init__()
         self.session, self.theme, self.stage = session, theme, stage
         self.setObjectName("damage_picture")
-        self.setAccessibleName("Damage of each level")
+        self.setAccessibleName(translate(tr("Damage of each level")))
         self.setMinimumSize(400, 380)
         self.found: tuple[Service, Service] | None = None
         self.draw_anew()
@@ -128,7 +140,12 @@ class DamagePicture(QWidget):
         t, small = self.theme, th.font(th.SMALL)
         if self.found is None:
             words(
-                p, "No spectrum: the load is steady, with the application factor K_A.", small, t.color("muted"), 4, 20
+                p,
+                tr("No spectrum: the load is steady, with the application factor K_A."),
+                small,
+                t.color("muted"),
+                4,
+                20,
             )
             return
         levels = self.session.design.train.duty.spectrum
@@ -136,7 +153,7 @@ class DamagePicture(QWidget):
         stage = self.session.results.stages[self.stage]
         rows = [
             (
-                f"{word}, {gear_word(stage, i + 1)}",
+                tr("{word}, {i}", word=word, i=gear_word(stage, i + 1)),
                 getattr(self.found[i], f"damage_{kind}"),
                 getattr(self.found[i], f"S_{kind}eq"),
             )
@@ -150,7 +167,7 @@ class DamagePicture(QWidget):
         t, small = self.theme, th.font(th.SMALL)
         order = sorted(levels, key=lambda v: -v.T_rel)
         total, most = sum(v.q_t for v in levels), max(max(v.T_rel for v in levels), 1.0)
-        words(p, "torque over its share of the life, greatest first", small, t.color("ink"), f.left(), f.top() - 10)
+        words(p, tr("torque over its share of the life, greatest first"), small, t.color("ink"), f.left(), f.top() - 10)
         x = f.left()
         for v in order:
             width = f.width() * v.q_t / total
@@ -160,7 +177,7 @@ class DamagePicture(QWidget):
         y = f.bottom() - f.height() / most
         p.setPen(QPen(t.color("copper"), th.HAIR, Qt.PenStyle.DashLine))
         p.drawLine(QPointF(f.left(), y), QPointF(f.right(), y))
-        words(p, "nominal", small, t.color("copper"), f.left() - 6, y + 4, right=True)
+        words(p, tr("nominal"), small, t.color("copper"), f.left() - 6, y + 4, right=True)
         p.setPen(QPen(t.color("ink"), th.FINE))
         p.drawLine(f.bottomLeft(), f.bottomRight())
 
@@ -181,23 +198,23 @@ class DamagePicture(QWidget):
             x += width
         worst = int(np.argmax(damage)) + 1
         amount = (
-            "above static strength"
+            tr("above static strength")
             if not np.isfinite(total)
-            else f"D = {total:.3g}"
+            else tr("D = {total:.3g}", total=total)
             if total > 1e-9
-            else "D below 1e-9"
+            else tr("D below 1e-9")
         )
-        told = f"{amount}, S = {safety:.2f}" if safety < 1e5 else "no damage"
+        told = tr("{amount}, S = {safety:.2f}", amount=amount, safety=safety) if safety < 1e5 else tr("no damage")
         words(p, told, small, t.color("short" if total > 1 else "ink"), f.right() + 10, f.center().y() + 4)
         if total > 1e-6:
-            words(p, f"most from level {worst}", small, t.color("muted"), f.left(), f.bottom() + 14)
+            words(p, tr("most from level {worst}", worst=worst), small, t.color("muted"), f.left(), f.bottom() + 14)
 
 
 def spectrum_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
     """The load spectrum, and what it does to the selected stage."""
     sheet = Sheet(session, theme, parent)
-    sheet.title.setText("Load spectrum")
-    sheet.setAccessibleName("Load spectrum")
+    sheet.title.setText(translate(tr("Load spectrum")))
+    sheet.setAccessibleName(translate(tr("Load spectrum")))
     left, right = sheet.add_column(), sheet.add_column()
     told = Label()
     told.setObjectName("spectrum_words")
@@ -206,13 +223,13 @@ def spectrum_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
     left.addWidget(table, 1)
     shape = QComboBox()
     shape.setObjectName("spectrum_shape")
-    shape.setAccessibleName("Standard shape")
-    shape.addItem("standard shape …")
+    shape.setAccessibleName(translate(tr("Standard shape")))
+    shape.addItem(translate(tr("standard shape …")))
     for key, text in SHAPES.items():
         for least in (0.0, 1 / 3, 2 / 3):
-            shape.addItem(f"{text}, down to {100 * least:.0f} %", (key, least))
+            shape.addItem(translate(tr("{text}, down to {least:.0f} %", text=text, least=100 * least)), (key, least))
     row = QHBoxLayout()
-    load, none = QPushButton("Open CSV …"), QPushButton("No spectrum")
+    load, none = QPushButton(translate(tr("Open CSV …"))), QPushButton(translate(tr("No spectrum")))
     load.setObjectName("spectrum_open")
     none.setObjectName("spectrum_none")
     for widget in (load, none):
@@ -220,7 +237,7 @@ def spectrum_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
     left.addWidget(shape)
     left.addLayout(row)
     left.addWidget(told)
-    hint = Label(html("Paste a table of torque in %, share and speed in % (Ctrl+V). K_A is 1 under a spectrum."))
+    hint = Label(html(tr("Paste a table of torque in %, share and speed in % (Ctrl+V). K_A is 1 under a spectrum.")))
     hint.setTextFormat(Qt.TextFormat.RichText)
     hint.setWordWrap(True)
     hint.setMaximumWidth(290)
@@ -232,11 +249,13 @@ def spectrum_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
     def picked(n: int) -> None:
         if n > 0:
             key, least = shape.itemData(n)
-            session.edit(lambda d, _r: with_shape(d, key, least), f"load spectrum: {shape.itemText(n)}")
+            session.edit(lambda d, _r: with_shape(d, key, least), tr("load spectrum: {n}", n=shape.itemText(n)))
             shape.setCurrentIndex(0)
 
     def opened() -> None:
-        path, _ = QFileDialog.getOpenFileName(sheet, "Open a load spectrum", "", "Tables (*.csv *.txt);;All files (*)")
+        path, _ = QFileDialog.getOpenFileName(
+            sheet, translate(tr("Open a load spectrum")), "", translate(tr("Tables (*.csv *.txt);;All files (*)"))
+        )
         if path:
             open_file(table, Path(path))
 
@@ -259,12 +278,20 @@ def open_file(table: LevelTable, path: Path) -> bool:
     try:
         return table.take(path.read_text(encoding="utf-8-sig"))
     except (OSError, UnicodeDecodeError) as fault:
-        table.told.setText(f"Not opened. {path.name}: {getattr(fault, 'strerror', None) or 'it is not a text file'}")
+        table.told.setText(
+            translate(
+                tr(
+                    "Not opened. {name}: {value}",
+                    name=path.name,
+                    value=getattr(fault, "strerror", None) or tr("it is not a text file"),
+                )
+            )
+        )
         return False
 
 
 register_sheet(
     SheetEntry(
-        "spectrum", "Load spectrum", "Ctrl+L", lambda w: spectrum_sheet(w.session, w.theme, w.bench), (880, 520), 14
+        "spectrum", tr("Load spectrum"), "Ctrl+L", lambda w: spectrum_sheet(w.session, w.theme, w.bench), (880, 520), 14
     )
 )

@@ -27,6 +27,8 @@ from cooper.document.models import Design
 from cooper.document.units import number_with_unit
 from cooper.editing.formulas import all_fields, named_values, with_formula, with_name
 from cooper.errors import OutOfRange
+from cooper.i18n.text import join, tr
+from cooper.i18n.translate import translate
 from cooper.results.compare import Line, compare
 
 
@@ -53,7 +55,7 @@ class Editable:
         self.sheet, self.read, self.shown, self.give, self.name = sheet, read, shown, give, name
         self.table = CellsView(f"{name}_table", heads, self._fixed)
         self.table.horizontalHeader().setSectionResizeMode(QHeaderView.ResizeMode.Stretch)
-        self.table.setAccessibleName(accessible)
+        self.table.setAccessibleName(translate(accessible))
         self.table.cells.typed.connect(self._changed)
         self.fault = _label("", "short")
         self.fault.setObjectName(f"{name}_fault")
@@ -75,7 +77,7 @@ class Editable:
         known = name in self.read(self.sheet.session.design)
         if not name or not (text or known):
             return
-        label = f"{name} = {text}" if text else f"{name} taken away"
+        label = f"{name} = {text}" if text else tr("{name} taken away", name=name)
         fault = self.sheet.session.attempt(lambda d, _r: self.give(d, name, text), label).fault
         self.fault.setText(str(fault or ""))
         if fault is not None and known:
@@ -85,13 +87,13 @@ class Editable:
 def formula_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
     """Named values, and formulas between the quantities of the design."""
     sheet = Sheet(session, theme, parent)
-    sheet.title.setText("Named values and formulas")
-    sheet.setAccessibleName("Named values and formulas")
+    sheet.title.setText(translate(tr("Named values and formulas")))
+    sheet.setAccessibleName(translate(tr("Named values and formulas")))
     column = sheet.add_column()
 
     def value_now(name: str) -> str:
         try:
-            return f"{named_values(session.design, session.results)[name]:.6g}"
+            return tr("{design:.6g}", design=named_values(session.design, session.results)[name])
         except (OutOfRange, KeyError):
             return ""
 
@@ -101,27 +103,36 @@ def formula_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
         return "" if field is None or value is None else number_with_unit(value, field.kind, session.system)
 
     names = Editable(
-        sheet, "names", ("name", "number or formula", "value"), "Named values", lambda d: d.names, value_now, with_name
+        sheet,
+        "names",
+        ("name", tr("number or formula"), tr("value")),
+        tr("Named values"),
+        lambda d: d.names,
+        value_now,
+        with_name,
     )
     ties = Editable(
         sheet,
         "formulas",
-        ("quantity", "formula", "value"),
-        "Formulas of quantities",
+        (tr("quantity"), tr("formula"), tr("value")),
+        tr("Formulas of quantities"),
         lambda d: d.formulas,
         quantity_now,
         with_formula,
     )
-    column.addWidget(_label("Named values", "copper", bold=True))
+    column.addWidget(_label(tr("Named values"), "copper", bold=True))
     column.addWidget(names.table)
     column.addWidget(names.fault)
-    column.addWidget(_label("Formulas of quantities", "copper", bold=True))
+    column.addWidget(_label(tr("Formulas of quantities"), "copper", bold=True))
     column.addWidget(ties.table)
     column.addWidget(ties.fault)
     column.addWidget(
         _label(
-            "A quantity is written as its tag with its stage before it, as stage1.b_1; typing = and a formula into a tag does the "
-            "same. Lengths count in mm, angles in degrees. + - * / ^, brackets, pi, sqrt, sin, cos, tan, min, max, round.",
+            tr(
+                "A quantity is written as its tag with its stage before it, as stage1.b_1; typing = and a "
+                "formula into a tag does the same. Lengths count in mm, angles in degrees. + - * / ^, "
+                "brackets, pi, sqrt, sin, cos, tan, min, max, round."
+            ),
         )
     )
 
@@ -137,8 +148,8 @@ def formula_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
 def compare_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
     """Two states side by side: what was changed, what it did to every check and to the main results."""
     sheet = Sheet(session, theme, parent)
-    sheet.title.setText("Two states side by side")
-    sheet.setAccessibleName("Two states side by side")
+    sheet.title.setText(translate(tr("Two states side by side")))
+    sheet.setAccessibleName(translate(tr("Two states side by side")))
     column = sheet.add_column()
     row = QHBoxLayout()
     boxes = [QComboBox(), QComboBox()]
@@ -152,17 +163,18 @@ def compare_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
         color=lambda r: theme.color(r[4]),
     )
     table.setObjectName("compare_table")
-    table.setAccessibleName("Two states side by side")
+    table.setAccessibleName(translate(tr("Two states side by side")))
     table.horizontalHeader().setStretchLastSection(True)
     column.addWidget(table, 1)
-    alone = Label("There is one state so far: change something, and both stand side by side.")
+    alone = Label(tr("There is one state so far: change something, and both stand side by side."))
     alone.setObjectName("compare_alone")
     th.word(alone, "muted", th.SMALL)
     column.addWidget(alone)
 
     def names() -> list[str]:
         return [
-            f"{n}  {s.name or s.label}" + ("  (now)" if n == session.at else "") for n, s in enumerate(session.states)
+            tr("{n}  {value}", n=n, value=s.name or s.label) + ("  (now)" if n == session.at else "")
+            for n, s in enumerate(session.states)
         ]
 
     def lines() -> list[Line]:
@@ -174,7 +186,7 @@ def compare_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
             return "–"
         if isinstance(value, str):
             return value
-        return number_with_unit(float(value), line.kind, session.system) if line.kind else f"{value:g}"
+        return number_with_unit(float(value), line.kind, session.system) if line.kind else tr("{value:g}", value=value)
 
     def fill_boxes() -> None:
         if not isValid(table):
@@ -183,7 +195,7 @@ def compare_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
         for box, at in zip(boxes, (before, session.at), strict=True):
             box.blockSignals(True)
             box.clear()
-            box.addItems(names())
+            box.addItems(translate(names()))
             box.setCurrentIndex(at)
             box.blockSignals(False)
         fill()
@@ -196,7 +208,7 @@ def compare_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
             if line.group != group:
                 group = line.group
                 found.append((group, "", "", "", "copper"))
-            mark = {"rose": "▲ rose", "fell": "▼ fell"}.get(line.moved, "" if line.same else "changed")
+            mark = {"rose": tr("▲ rose"), "fell": tr("▼ fell")}.get(line.moved, "" if line.same else "changed")
             role = "muted" if line.same else "ink"
             found.append((line.name, shown(line, line.first), shown(line, line.second), mark, role))
         table.show_rows(found)
@@ -204,9 +216,9 @@ def compare_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
     def copy() -> None:
         rows = ["\t".join(("quantity", *(box.currentText() for box in boxes), "moved"))]
         rows += ["\t".join((n.name, shown(n, n.first), shown(n, n.second), n.moved)) for n in lines()]
-        QGuiApplication.clipboard().setText("\n".join(rows))
+        QGuiApplication.clipboard().setText(translate(join("\n", rows)))
 
-    button = QPushButton("Copy as a table")
+    button = QPushButton(translate(tr("Copy as a table")))
     button.setObjectName("copy_compare")
     button.clicked.connect(copy)
     column.addWidget(button, alignment=Qt.AlignmentFlag.AlignLeft)
@@ -220,7 +232,7 @@ def compare_sheet(session: Session, theme: th.Theme, parent: QWidget) -> Sheet:
 register_sheet(
     SheetEntry(
         "compare",
-        "Lay two states side by side",
+        tr("Lay two states side by side"),
         "Ctrl+0",
         lambda w: compare_sheet(w.session, w.theme, w.bench),
         (760, 585),
@@ -230,7 +242,7 @@ register_sheet(
 register_sheet(
     SheetEntry(
         "formulas",
-        "Named values and formulas",
+        tr("Named values and formulas"),
         "Ctrl+8",
         lambda w: formula_sheet(w.session, w.theme, w.bench),
         (620, 560),

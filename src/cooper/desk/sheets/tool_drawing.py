@@ -16,6 +16,8 @@ from cooper.editing.fields import Field
 from cooper.gears.outline import half_tooth
 from cooper.gears.tool_profile import tool_profile
 from cooper.gears.tooth import Tooth
+from cooper.i18n.text import tr
+from cooper.i18n.translate import translate
 from cooper.results.result_tree import StageResults
 
 DRAWN = ("h_fP", "rho_fP", "h_Ff", "w_F", "alpha_prP", "pr_P", "q_P", "h_aP")
@@ -46,8 +48,8 @@ def of_rack(tooth: Tooth) -> Profile:
         "q_P": p.flank,
         "h_aP": np.array([1.3, low]),
     }
-    told = "tool in its normal section, datum line"
-    return Profile(metal, at, stock, f"{told}; dashed the ground flank" if stock else told)
+    told = tr("tool in its normal section, datum line")
+    return Profile(metal, at, stock, tr("{told}; dashed the ground flank", told=told) if stock else told)
 
 
 def of_space(tooth: Tooth, s: StageResults, i: int) -> Profile:
@@ -69,7 +71,7 @@ def of_space(tooth: Tooth, s: StageResults, i: int) -> Profile:
         "w_F": half[max(k // 3, 1)],
         "h_aP": half[-1] * [0.9, 1],
     }
-    return Profile(metal, at, [], "space of the gear, its reference circle")
+    return Profile(metal, at, [], tr("space of the gear, its reference circle"))
 
 
 class ToolDrawing(TaggedDrawing):
@@ -80,7 +82,7 @@ class ToolDrawing(TaggedDrawing):
     def __init__(self, session: Session, theme: th.Theme, stage: int, i: int, fields: list[Field]) -> None:
         super().__init__(session, theme, stage, i, sorted(fields, key=lambda f: DRAWN.index(f.symbol)))
         self.setObjectName(f"tool_{i}")
-        self.setAccessibleName("Profile of the tool")
+        self.setAccessibleName(translate(tr("Profile of the tool")))
 
     def profile(self) -> Profile | None:
         """What is drawn; None where the gear has gone."""

@@ -20,6 +20,8 @@ from cooper.desk.widgets.shapes import drop
 from cooper.desk.widgets.typeset import Run, draw, draw_right, elided, symbol_runs, value_runs, width, words
 from cooper.document.quantities import QUANTITIES, parts, plain
 from cooper.document.units import KINDS, number, number_with_unit, screen_unit
+from cooper.i18n.text import join, tr
+from cooper.i18n.translate import translate
 from cooper.results.beside import beside as other_methods
 from cooper.results.machine_why import Row, why_machine
 from cooper.results.origin import MADE_OF, origin_of
@@ -27,8 +29,8 @@ from cooper.results.result_tree import Check
 from cooper.results.why import CHAINS, Step, why
 
 STEP = 36
-BELOW = {"short": "Short: ", "thin": "Thin. Below the limit ", "holds": "Holds. Below the limit "}
-ABOVE = {"short": "Short: ", "thin": "Thin. Above the limit ", "holds": "Holds. Above the limit "}
+BELOW = {"short": tr("Short: "), "thin": tr("Thin. Below the limit "), "holds": tr("Holds. Below the limit ")}
+ABOVE = {"short": tr("Short: "), "thin": tr("Thin. Above the limit "), "holds": tr("Holds. Above the limit ")}
 """Words before the meaning of a check, for a lower and for an upper limit."""
 
 
@@ -58,9 +60,12 @@ class Staircase(QWidget):
                 self.steps += [(step, past.get(step.symbol)) for step in getattr(chain, side)]
             self.turn = len(chain.acting)
         self.setFixedHeight(len(self.steps) * STEP + 30)
-        words = [f"{plain(s.symbol, s.index)} {number(s.value, QUANTITIES[s.symbol].kind)}" for s, _ in self.steps]
-        self.setAccessibleName("Factor chain")
-        self.setAccessibleDescription("; ".join(words))
+        words = [
+            tr("{symbol} {kind}", symbol=plain(s.symbol, s.index), kind=number(s.value, QUANTITIES[s.symbol].kind))
+            for s, _ in self.steps
+        ]
+        self.setAccessibleName(translate(tr("Factor chain")))
+        self.setAccessibleDescription(translate(join("; ", words)))
         self.update()
 
     def paintEvent(self, event: QPaintEvent) -> None:
@@ -84,7 +89,7 @@ class Staircase(QWidget):
         y, previous = 4.0, None
         for n, (step, past) in enumerate(self.steps):
             if n == self.turn:
-                words(p, "What the material bears", th.font(th.SMALL, bold=True), t.color("muted"), 10, y + 18)
+                words(p, tr("What the material bears"), th.font(th.SMALL, bold=True), t.color("muted"), 10, y + 18)
                 y, previous = y + 30, None
             self._step(p, step, past, y)
             if self._is_stress(step):
@@ -134,7 +139,15 @@ class Staircase(QWidget):
             small = more
         draw(p, small, name_x, y + 30)
         if past is not None and abs(past - step.value) > 1e-9 * max(1.0, abs(step.value)):
-            words(p, f"was {number(past, q.kind, system)}", small_font, t.color("copper"), 78, y + 30, right=True)
+            words(
+                p,
+                tr("was {past}", past=number(past, q.kind, system)),
+                small_font,
+                t.color("copper"),
+                78,
+                y + 30,
+                right=True,
+            )
 
     def mouseMoveEvent(self, event: object) -> None:
         y = event.position().y()  # type: ignore[attr-defined]
@@ -144,14 +157,25 @@ class Staircase(QWidget):
                 top += 30
             if top <= y < top + STEP:
                 q = QUANTITIES[step.symbol]
-                inputs = "\n".join(
-                    f"{plain(s, i)} = {number_with_unit(v, QUANTITIES[s].kind, self.session.system)}, "
-                    f"{QUANTITIES[s].meaning}"
-                    for s, i, v in step.inputs
+                inputs = join(
+                    "\n",
+                    (
+                        f"{plain(s, i)} = {number_with_unit(v, QUANTITIES[s].kind, self.session.system)}, "
+                        f"{QUANTITIES[s].meaning}"
+                        for s, i, v in step.inputs
+                    ),
                 )
                 formula = f"\n= {step.formula}" if step.formula else ""
                 plain_tip(
-                    self, f"{plain(step.symbol, step.index)}: {q.meaning}{formula}\n{step.source}\n{inputs}".strip()
+                    self,
+                    tr(
+                        "{symbol}: {meaning}{formula}\n{source}\n{inputs}",
+                        symbol=plain(step.symbol, step.index),
+                        meaning=q.meaning,
+                        formula=formula,
+                        source=step.source,
+                        inputs=inputs,
+                    ).strip(),
                 )
                 return
             top += STEP
@@ -169,7 +193,7 @@ class Place(QWidget):
         self.theme = theme
         self.picture = QSvgRenderer()
         self.setObjectName("why_place")
-        self.setAccessibleName("The place")
+        self.setAccessibleName(translate(tr("The place")))
         self.setMinimumHeight(160)
 
     def take(self, svg: str) -> None:
@@ -198,7 +222,7 @@ class WhySheet(QFrame):
         super().__init__(parent)
         self.session, self.theme, self.key = session, theme, ""
         self.setObjectName("sheet")
-        self.setAccessibleName("Why")
+        self.setAccessibleName(translate(tr("Why")))
         box = QVBoxLayout(self)
         box.setContentsMargins(12, 10, 6, 8)
         box.setSpacing(2)
@@ -206,7 +230,7 @@ class WhySheet(QFrame):
         self.title = Label()
         self.title.setTextFormat(Qt.TextFormat.RichText)
         self.title.setObjectName("why_title")
-        close = text_button("Close  Esc")
+        close = text_button(tr("Close  Esc"))
         close.setProperty("plain", True)
         close.setObjectName("why_close")
         close.clicked.connect(self.dismiss)
@@ -297,11 +321,13 @@ class WhySheet(QFrame):
         main, sub = parts(check.symbol, check.index)
         value, limit = (number_with_unit(v, check.kind, self.session.system) for v in (check.value, check.limit))
         self.title.setText(
-            f"<span style='font-size:16px'><i>{main}</i><sub>{sub}</sub></span> &nbsp;<b>{value}</b> "
-            f"<span style='color:{t.muted}'>&nbsp;{check.label}, {check.sense} {limit}</span>"
+            translate(
+                f"<span style='font-size:16px'><i>{main}</i><sub>{sub}</sub></span> &nbsp;<b>{value}</b> "
+                f"<span style='color:{t.muted}'>&nbsp;{check.label}, {check.sense} {limit}</span>"
+            )
         )
         word = (BELOW if check.sense == "at least" else ABOVE)[check.verdict]
-        self.means.setText(f"{word}{check.means}.")
+        self.means.setText(translate(f"{word}{check.means}."))
         th.word(self.means, check.verdict)
         rows = self._rows(check)
         self.steps_area.setVisible(bool(rows))
@@ -333,7 +359,7 @@ class WhySheet(QFrame):
             else other_methods(self.session.results.stages[check.stage], check, self.session.system)
         )
         self.beside.setVisible(bool(told))
-        self.beside.setText("\n".join(told))
+        self.beside.setText(translate(join("\n", told)))
         th.word(self.beside, "muted", th.SMALL)
 
     def dismiss(self) -> None:

@@ -30,7 +30,9 @@ from cooper.document.duty import Duty
 from cooper.document.gear_data import Material
 from cooper.document.question import ARRANGEMENTS, SHARES, MaterialChoice, Question, asked
 from cooper.document.units import number_with_unit, parse
-from cooper.errors import OutOfRange
+from cooper.errors import OutOfRange, message_of
+from cooper.i18n.text import join, tr
+from cooper.i18n.translate import translate
 from cooper.results.solve_stage import solve_duty
 from cooper.stock.materials import groups
 from cooper.stock.processes import ways
@@ -43,37 +45,37 @@ Row = tuple[str, str, str]
 """Key, words and kind of what is typed."""
 
 DUTY: tuple[Row, ...] = (
-    ("power", "power or torque", "power"),
-    ("n", "speed at the input", "speed"),
-    ("u_wanted", "wanted ratio", "factor"),
-    ("u_tol", "its tolerance", "share"),
+    ("power", tr("power or torque"), "power"),
+    ("n", tr("speed at the input"), "speed"),
+    ("u_wanted", tr("wanted ratio"), "factor"),
+    ("u_tol", tr("its tolerance"), "share"),
     ("L_h", "life", "time"),
-    ("K_A", "shocks: application factor K_A", "factor"),
+    ("K_A", tr("shocks: application factor K_A"), "factor"),
 )
 FIXED: tuple[Row, ...] = (
-    ("a_w", "given centre distance", "length"),
-    ("a_most", "centre distance at most", "length"),
-    ("d_most", "outside diameter at most", "length"),
-    ("b_most", "width of all stages at most", "length"),
-    ("l_most", "length across the axes at most", "length"),
-    ("A_h", "area of the housing; then all losses count", "area"),
-    ("theta_most", "oil temperature at most", "temperature"),
+    ("a_w", tr("given centre distance"), "length"),
+    ("a_most", tr("centre distance at most"), "length"),
+    ("d_most", tr("outside diameter at most"), "length"),
+    ("b_most", tr("width of all stages at most"), "length"),
+    ("l_most", tr("length across the axes at most"), "length"),
+    ("A_h", tr("area of the housing; then all losses count"), "area"),
+    ("theta_most", tr("oil temperature at most"), "temperature"),
 )
 VARIED: tuple[tuple[str, tuple[tuple[str, str], ...]], ...] = (
-    ("count of pinion or sun", (("z_least", "count"), ("z_pinion", "count"))),
-    ("count of wheel, of ring at most", (("z_most", "count"), ("z_ring", "count"))),
-    ("module; its step, else standard", (("m_low", "module"), ("m_high", "module"), ("m_step", "module"))),
-    ("modules there are tools for", (("modules", "list"),)),
-    ("helix angle, and its step", (("beta_low", "angle"), ("beta_high", "angle"), ("beta_step", "angle"))),
-    ("sum of shifts, and its step", (("x_low", "factor"), ("x_high", "factor"), ("x_step", "factor"))),
-    ("width in modules; steps, if stepped", (("b_m_low", "factor"), ("b_m_high", "factor"), ("b_steps", "count"))),
-    ("width over diameter at most", (("b_d_high", "factor"),)),
-    ("widths rounded up to", (("b_round", "length"),)),
-    ("numbers of planets", (("planets", "list"),)),
-    ("flank classes that are tried", (("classes", "list"),)),
-    ("one stage over the next at most", (("lean", "factor"),)),
-    ("face load factor; else customary", (("K_Hbeta", "factor"),)),
-    ("candidates looked at, at most", (("most", "count"),)),
+    (tr("count of pinion or sun"), (("z_least", "count"), ("z_pinion", "count"))),
+    (tr("count of wheel, of ring at most"), (("z_most", "count"), ("z_ring", "count"))),
+    (tr("module; its step, else standard"), (("m_low", "module"), ("m_high", "module"), ("m_step", "module"))),
+    (tr("modules there are tools for"), (("modules", "list"),)),
+    (tr("helix angle, and its step"), (("beta_low", "angle"), ("beta_high", "angle"), ("beta_step", "angle"))),
+    (tr("sum of shifts, and its step"), (("x_low", "factor"), ("x_high", "factor"), ("x_step", "factor"))),
+    (tr("width in modules; steps, if stepped"), (("b_m_low", "factor"), ("b_m_high", "factor"), ("b_steps", "count"))),
+    (tr("width over diameter at most"), (("b_d_high", "factor"),)),
+    (tr("widths rounded up to"), (("b_round", "length"),)),
+    (tr("numbers of planets"), (("planets", "list"),)),
+    (tr("flank classes that are tried"), (("classes", "list"),)),
+    (tr("one stage over the next at most"), (("lean", "factor"),)),
+    (tr("face load factor; else customary"), (("K_Hbeta", "factor"),)),
+    (tr("candidates looked at, at most"), (("most", "count"),)),
 )
 MAY_LACK = ("m_step", "K_Hbeta", *(k for k, _, _ in FIXED))
 """What may be left empty."""
@@ -82,7 +84,7 @@ MATTERS = ("factor", "even", "undercut", "clash", "S_B", "S_int", "s_anE", "eps_
 
 
 def _short(m: Material) -> str:
-    return f"{m.group} {m.grade} {m.hardness:g}"
+    return tr("{group} {grade} {hardness:g}", group=m.group, grade=m.grade, hardness=m.hardness)
 
 
 def material_line(choice: MaterialChoice) -> str:
@@ -94,7 +96,7 @@ def material_line(choice: MaterialChoice) -> str:
     names = [_short(choice.pinion), _short(choice.wheel)] + ([_short(choice.ring)] if choice.ring is not None else [])
     while len(names) > 1 and names[-1] == names[-2]:
         names.pop()
-    return "; ".join(names)
+    return join("; ", names)
 
 
 def read_material_line(text: str) -> MaterialChoice:
@@ -103,20 +105,20 @@ def read_material_line(text: str) -> MaterialChoice:
     for part in text.split(";"):
         match = re.fullmatch(r"\s*(.+?)\s+(ML|MQ|ME|typical|along layers|across layers)\s+([0-9.]+)\s*", part)
         if match is None or match[1] not in groups():
-            there = ", ".join(groups())
+            there = join(", ", groups())
             raise OutOfRange(
                 "material",
                 part.strip()[:40],
-                f"a material is typed as group, grade, hardness, as Eh MQ 700; groups are {there}",
+                tr("a material is typed as group, grade, hardness, as Eh MQ 700; groups are {there}", there=there),
             )
         try:
             found.append(
-                Material.of({"group": match[1], "grade": match[2], "hardness": float(match[3])}, whole="the survey")
+                Material.of({"group": match[1], "grade": match[2], "hardness": float(match[3])}, whole=tr("the survey"))
             )
         except ValueError as error:
             raise OutOfRange("material", part.strip()[:40], str(error)) from error
     if len(found) > 3:
-        raise OutOfRange("material", text.strip()[:40], "a line holds pinion; wheel; ring")
+        raise OutOfRange("material", text.strip()[:40], tr("a line holds pinion; wheel; ring"))
     return MaterialChoice(
         pinion=found[0], wheel=found[min(1, len(found) - 1)], ring=found[2] if len(found) > 2 else None
     )
@@ -129,7 +131,7 @@ class Entry(QLineEdit):
         super().__init__()
         self.key, self.words, self.kind = key, words, kind
         self.setObjectName(f"ask_{key}")
-        self.setAccessibleName(words)
+        self.setAccessibleName(translate(words))
         self.setMaxLength(200)
         self.setProperty("calm", True)
         self.setFixedHeight(24)
@@ -139,9 +141,9 @@ class Entry(QLineEdit):
         if value is None:
             self.setText("")
         elif self.kind == "list":
-            self.setText(" ".join(f"{v:g}" for v in value))
+            self.setText(translate(join(" ", (tr("{v:g}", v=v) for v in value))))
         else:
-            self.setText(number_with_unit(float(value), self.kind, system).rstrip())
+            self.setText(translate(number_with_unit(float(value), self.kind, system).rstrip()))
         self.mark("")
 
     def value(self, system: str) -> Any:
@@ -151,18 +153,20 @@ class Entry(QLineEdit):
             try:
                 return [float(part) for part in text.replace(",", " ").split()]
             except ValueError as error:
-                raise OutOfRange(self.words, text[:40], "numbers with spaces between them are wanted here") from error
+                raise OutOfRange(
+                    self.words, text[:40], tr("numbers with spaces between them are wanted here")
+                ) from error
         if not text:
             return None
         found = parse(text, self.kind, system, self.words)
         if self.kind == "count" and found != int(found):
-            raise OutOfRange(self.words, text[:40], "a whole number is needed")
+            raise OutOfRange(self.words, text[:40], tr("a whole number is needed"))
         return int(found) if self.kind == "count" else found
 
     def mark(self, fault: str) -> None:
         """Show that what stands here cannot be, and why; empty takes it back."""
         th.mark(self, "fault", "true" if fault else "")
-        self.setToolTip(fault)
+        self.setToolTip(translate(fault))
 
 
 class AskPanel(QFrame):
@@ -175,14 +179,14 @@ class AskPanel(QFrame):
         super().__init__(parent)
         self.system = "mm"
         self.setObjectName("sheet")
-        self.setAccessibleName("What is searched")
+        self.setAccessibleName(translate(tr("What is searched")))
         self.entries: dict[str, Entry] = {}
         self.kept: Question | None = None
         self.duty: Duty | None = None
         outer = QVBoxLayout(self)
         outer.setContentsMargins(18, 10, 14, 12)
         head = QHBoxLayout()
-        self.title = Label("From a duty")
+        self.title = Label(tr("From a duty"))
         th.word(self.title, "ink", th.TITLE, bold=True)
         head.addWidget(self.title)
         self.fault = Label()
@@ -190,10 +194,10 @@ class AskPanel(QFrame):
         self.fault.setWordWrap(True)
         th.word(self.fault, "short")
         head.addWidget(self.fault, 1)
-        self.begin = QPushButton("Search  Enter")
+        self.begin = QPushButton(translate(tr("Search  Enter")))
         self.begin.setObjectName("ask_go")
         self.begin.clicked.connect(self.submit)
-        close = QPushButton("Close  Esc")
+        close = QPushButton(translate(tr("Close  Esc")))
         close.setObjectName("ask_close")
         close.setProperty("plain", True)
         close.clicked.connect(self.closed.emit)
@@ -249,56 +253,60 @@ class AskPanel(QFrame):
         return label
 
     def _duty(self, column: QVBoxLayout) -> None:
-        self._heading(column, "Duty")
+        self._heading(column, tr("Duty"))
         self._rows(column, DUTY)
-        self._heading(column, "Fixed from outside, where anything is")
+        self._heading(column, tr("Fixed from outside, where anything is"))
         self._rows(column, FIXED)
-        self._heading(column, "Required; without a tick it is shown only")
+        self._heading(column, tr("Required; without a tick it is shown only"))
         self.rules: dict[str, QCheckBox] = {}
         grid = QGridLayout()
         grid.setVerticalSpacing(1)
-        told = {"S_B": "scuffing, flash", "S_int": "scuffing, integral", "s_anE": "tip land", "du": "ratio"}
-        told |= {"theta_bal": "oil temperature", "eps_alpha": "contact ratio", "c_pl": "gap between planets"}
+        told = {"S_B": tr("scuffing, flash"), "S_int": tr("scuffing, integral"), "s_anE": tr("tip land"), "du": "ratio"}
+        told |= {
+            "theta_bal": tr("oil temperature"),
+            "eps_alpha": tr("contact ratio"),
+            "c_pl": tr("gap between planets"),
+        }
         for n, rule in enumerate(MATTERS):
-            box = self.rules[rule] = QCheckBox(told.get(rule, RULES.get(rule, rule)))
+            box = self.rules[rule] = QCheckBox(translate(told.get(rule, RULES.get(rule, rule))))
             box.setObjectName(f"rule_{rule}")
             grid.addWidget(box, n // 2, n % 2)
         column.addLayout(grid)
 
     def _made(self, column: QVBoxLayout) -> None:
-        self._heading(column, "How they are made")
+        self._heading(column, tr("How they are made"))
         self.process = QComboBox()
         self.process.setObjectName("ask_process")
-        self.process.setAccessibleName("How they are made")
+        self.process.setAccessibleName(translate(tr("How they are made")))
         for way in ways().values():
-            self.process.addItem(way.words, way.key)
+            self.process.addItem(translate(way.words), way.key)
         self.process.activated.connect(lambda _n: self._process())
         column.addWidget(self.process)
-        self._heading(column, "Materials: pinion; wheel; ring – a line for each try")
+        self._heading(column, tr("Materials: pinion; wheel; ring – a line for each try"))
         self.materials = QPlainTextEdit()
         self.materials.setObjectName("ask_materials")
-        self.materials.setAccessibleName("Materials: pinion; wheel; ring, a line for each try")
+        self.materials.setAccessibleName(translate(tr("Materials: pinion; wheel; ring, a line for each try")))
         self.materials.setTabChangesFocus(True)
         self.materials.setFixedHeight(66)
         column.addWidget(self.materials)
         line = QHBoxLayout()
         self.add_material = QComboBox()
         self.add_material.setObjectName("ask_add_material")
-        self.add_material.setAccessibleName("Another material for all gears")
-        self.add_material.addItem("another for all gears …", None)
+        self.add_material.setAccessibleName(translate(tr("Another material for all gears")))
+        self.add_material.addItem(translate(tr("another for all gears …")), None)
         for key, group in groups().items():
-            self.add_material.addItem(group["name"], key)
+            self.add_material.addItem(translate(group["name"]), key)
         self.add_material.activated.connect(lambda _n: self._another())
-        clear = QPushButton("the process's own")
+        clear = QPushButton(translate(tr("the process's own")))
         clear.setObjectName("ask_own_materials")
         clear.setProperty("plain", True)
         clear.clicked.connect(self._own)
         line.addWidget(self.add_material, 1)
         line.addWidget(clear)
         column.addLayout(line)
-        self._heading(column, "Basic racks")
+        self._heading(column, tr("Basic racks"))
         self.racks = self._ticks(column, {name: name for name in rack_profiles()}, "rack", 2)
-        self._heading(column, "Arrangements side by side")
+        self._heading(column, tr("Arrangements side by side"))
         self.arrangements = self._ticks(column, ARRANGEMENTS, "arrangement", 1)
 
     def _ticks(self, column: QVBoxLayout, words: dict[str, str], name: str, wide: int) -> dict[str, QCheckBox]:
@@ -306,43 +314,46 @@ class AskPanel(QFrame):
         grid.setVerticalSpacing(1)
         found = {}
         for n, (key, text) in enumerate(words.items()):
-            box = found[key] = QCheckBox(text)
+            box = found[key] = QCheckBox(translate(text))
             box.setObjectName(f"{name}_{key}")
             grid.addWidget(box, n // wide, n % wide)
         column.addLayout(grid)
         return found
 
     def _varied(self, column: QVBoxLayout) -> None:
-        self._heading(column, "What is varied: from, to, step")
+        self._heading(column, tr("What is varied: from, to, step"))
         grid = QGridLayout()
         grid.setHorizontalSpacing(6)
         grid.setVerticalSpacing(4)
         for n, (words, parts) in enumerate(VARIED):
             grid.addWidget(self._label(words), n, 0)
             for m, (key, kind) in enumerate(parts):
-                entry = self.entries[key] = Entry(key, f"{words} {key}", kind)
+                entry = self.entries[key] = Entry(key, tr("{words} {key}", words=words, key=key), kind)
                 entry.setFixedWidth(62 if len(parts) > 1 else 130)
                 grid.addWidget(entry, n, 1 + m, 1, 1 if len(parts) > 1 else 2)
         grid.setColumnStretch(0, 1)
         column.addLayout(grid)
         self.share = QComboBox()
         self.share.setObjectName("ask_share")
-        self.share.setAccessibleName("How the sum of the shifts is shared")
+        self.share.setAccessibleName(translate(tr("How the sum of the shifts is shared")))
         for key, words in SHARES.items():
-            self.share.addItem(words, key)
+            self.share.addItem(translate(words), key)
         self.widths = QComboBox()
         self.widths.setObjectName("ask_widths")
-        self.widths.setAccessibleName("Widths")
-        for key, words in (("solved", "just so that all holds"), ("stepped", "in steps")):
-            self.widths.addItem(words, key)
-        column.addWidget(self._label("the sum of the shifts is shared by"))
+        self.widths.setAccessibleName(translate(tr("Widths")))
+        for key, words in (("solved", tr("just so that all holds")), ("stepped", tr("in steps"))):
+            self.widths.addItem(translate(words), key)
+        column.addWidget(self._label(tr("the sum of the shifts is shared by")))
         column.addWidget(self.share)
-        column.addWidget(self._label("widths are taken"))
+        column.addWidget(self._label(tr("widths are taken")))
         column.addWidget(self.widths)
         column.addWidget(
             self._label(
-                f"Shafts are taken as solid bars at {TORSION:g} MPa of torsion. What a way of making brings with it is "
-                "customary, from no standard."
+                tr(
+                    "Shafts are taken as solid bars at {torsion:g} MPa of torsion. What a way of making brings "
+                    "with it is customary, from no standard.",
+                    torsion=TORSION,
+                )
             )
         )
         self.customary = self._label("")
@@ -353,7 +364,7 @@ class AskPanel(QFrame):
     def show_asked(self, duty: Duty, question: Question, system: str, title: str) -> None:
         """Show a duty and a question."""
         self.system, self.duty, self.kept = system, duty, question
-        self.title.setText(title)
+        self.title.setText(translate(title))
         self.fault.setText("")
         load = self.entries["power"]
         load.kind = "torque" if duty.T is not None else "power"
@@ -384,14 +395,16 @@ class AskPanel(QFrame):
 
     def _tell_materials(self) -> None:
         assert self.kept is not None
-        self.materials.setPlainText("\n".join(material_line(choice) for choice in self.kept.materials))
+        self.materials.setPlainText(join("\n", (material_line(choice) for choice in self.kept.materials)))
 
     def _tell_customary(self) -> None:
         """Say why a face load factor is entered where light drives customarily have one."""
         assert self.duty is not None
         try:
             K_Hbeta = self.entries["K_Hbeta"].value(self.system)
-            self.customary.setText(customary_words(self.process.currentData(), solve_duty(self.duty)[1], K_Hbeta))
+            self.customary.setText(
+                translate(customary_words(self.process.currentData(), solve_duty(self.duty)[1], K_Hbeta))
+            )
         except OutOfRange:
             self.customary.setText("")
 
@@ -416,7 +429,15 @@ class AskPanel(QFrame):
         group = groups()[key]
         grade = "MQ" if "MQ" in group["grades"] else next(iter(group["grades"]))
         text = self.materials.toPlainText().rstrip()
-        self.materials.setPlainText(f"{text}\n{key} {grade} {group['hardness_default']:g}".strip())
+        self.materials.setPlainText(
+            tr(
+                "{text}\n{key} {grade} {hardness_default:g}",
+                text=text,
+                key=key,
+                grade=grade,
+                hardness_default=group["hardness_default"],
+            ).strip()
+        )
 
     def _own(self) -> None:
         if self.kept is not None:
@@ -435,9 +456,9 @@ class AskPanel(QFrame):
             try:
                 values[key] = self._load(entry) if key == "power" else entry.value(self.system)
                 if values[key] is None and (key in ("n", "u_wanted") or key not in MAY_LACK):
-                    raise OutOfRange(entry.words, "nothing", "a value is needed here")
+                    raise OutOfRange(entry.words, "nothing", tr("a value is needed here"))
             except OutOfRange as fault:
-                entry.mark(str(fault))
+                entry.mark(message_of(fault))
                 entry.setFocus()
                 raise
         return self._duty_of(values), self._question_of(values)
@@ -460,7 +481,7 @@ class AskPanel(QFrame):
         except OutOfRange as fault:
             entry = self.entries.get(str(fault.quantity))
             if entry is not None:
-                entry.mark(str(fault))
+                entry.mark(message_of(fault))
                 entry.setFocus()
             raise
 
@@ -469,7 +490,7 @@ class AskPanel(QFrame):
         kind, load = values["power"]
         changed = {k: values[k] for k in ("n", "u_wanted", "u_tol", "L_h", "K_A")}
         changed |= {"P": load if kind == "power" else None, "T": load if kind == "torque" else None}
-        found: Duty = self._checked(lambda: Duty.of({**self.duty.plain(), **changed}, whole="the survey"))  # type: ignore[union-attr]
+        found: Duty = self._checked(lambda: Duty.of({**self.duty.plain(), **changed}, whole=tr("the survey")))  # type: ignore[union-attr]
         return found
 
     def _question_of(self, values: dict[str, Any]) -> Question:
@@ -491,15 +512,15 @@ class AskPanel(QFrame):
                 read_material_line(x).plain() for x in self.materials.toPlainText().splitlines() if x.strip()
             ]
             if not changed["materials"]:
-                raise OutOfRange("materials", "none", "at least one line of materials is tried")
+                raise OutOfRange("materials", "none", tr("at least one line of materials is tried"))
         except OutOfRange:
             self.materials.setFocus()
             raise
         if not changed["arrangements"]:
-            raise OutOfRange("arrangements", "none", "at least one arrangement is searched")
+            raise OutOfRange("arrangements", "none", tr("at least one arrangement is searched"))
         if not changed["racks"]:
-            raise OutOfRange("basic racks", "none", "at least one basic rack is tried")
-        found: Question = self._checked(lambda: Question.of({**self.kept.plain(), **changed}, whole="the survey"))  # type: ignore[union-attr]
+            raise OutOfRange(tr("basic racks"), "none", tr("at least one basic rack is tried"))
+        found: Question = self._checked(lambda: Question.of({**self.kept.plain(), **changed}, whole=tr("the survey")))  # type: ignore[union-attr]
         return found
 
     def submit(self) -> None:
@@ -507,7 +528,7 @@ class AskPanel(QFrame):
         try:
             duty, question = self.asked()
         except OutOfRange as fault:
-            self.fault.setText(str(fault))
+            self.fault.setText(message_of(fault))
             return
         self.fault.setText("")
         self.go.emit(duty, question)

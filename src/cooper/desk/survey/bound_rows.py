@@ -11,6 +11,8 @@ from PySide6.QtWidgets import QLineEdit, QWidget
 from cooper.arrays import Array
 from cooper.desk.frame import theme as th
 from cooper.desk.widgets.typeset import draw, symbol_runs, words
+from cooper.i18n.text import tr
+from cooper.i18n.translate import translate
 from cooper.survey.yardsticks import YARDSTICKS
 
 BINS = 44
@@ -53,8 +55,8 @@ class BoundRow(QWidget):
         self.drag = ""
         self.editor: EndEditor | None = None
         self.setObjectName(f"bound_{key}")
-        self.setAccessibleName(f"Bounds of {self.known.words}")
-        self.setToolTip(f"{self.known.words}: drag the ends; double click to type them")
+        self.setAccessibleName(translate(tr("Bounds of {words}", words=self.known.words)))
+        self.setToolTip(translate(tr("{words}: drag the ends; double click to type them", words=self.known.words)))
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setFixedHeight(HEIGHT)
 
@@ -107,10 +109,20 @@ class BoundRow(QWidget):
 
     def _tell(self) -> None:
         if not self.any:
-            self.setAccessibleDescription("no design has a value")
+            self.setAccessibleDescription(translate(tr("no design has a value")))
             return
         low, high = (self.known.text(v, self.system) for v in self.ends())
-        self.setAccessibleDescription(f"from {low} to {high} {self.known.unit(self.system)}; takes away {self.lost}")
+        self.setAccessibleDescription(
+            translate(
+                tr(
+                    "from {low} to {high} {system}; takes away {lost}",
+                    low=low,
+                    high=high,
+                    system=self.known.unit(self.system),
+                    lost=self.lost,
+                )
+            )
+        )
 
     # -- painting
 
@@ -165,7 +177,15 @@ class BoundRow(QWidget):
         for value in (low, high):
             p.drawEllipse(QPointF(self._x(value), BASE), 4.5, 4.5)
         if self.lost:
-            words(p, f"takes away {self.lost:,}".replace(",", " "), small, t.color("short"), right, 12, right=True)
+            words(
+                p,
+                tr("takes away {lost:,}", lost=self.lost).replace(",", " "),
+                small,
+                t.color("short"),
+                right,
+                12,
+                right=True,
+            )
         at_low, at_high = self.known.text(low, self.system), self.known.text(high, self.system)
         words(p, at_low, small, t.color("copper" if np.isfinite(self.low) else "muted"), left, BASE + 15)
         words(p, at_high, small, t.color("copper" if np.isfinite(self.high) else "muted"), right, BASE + 15, right=True)
@@ -216,7 +236,9 @@ class BoundRow(QWidget):
         value = self.ends()[0 if which == "low" else 1]
         editor = self.editor = EndEditor(self.known.text(value, self.system), self)
         editor.setObjectName(f"bound_{self.key}_{which}")
-        editor.setAccessibleName(f"{'least' if which == 'low' else 'greatest'} {self.known.words}")
+        editor.setAccessibleName(
+            translate(tr("{value} {words}", value="least" if which == "low" else "greatest", words=self.known.words))
+        )
         editor.setMaxLength(20)
         editor.setGeometry(int(self._line()[0]) if which == "low" else self.width() - 90, BASE - 6, 80, 22)
         editor.selectAll()
@@ -237,7 +259,7 @@ class BoundRow(QWidget):
                 raise ValueError
         except ValueError:
             th.mark(editor, "fault", "true")
-            editor.setToolTip(f"“{editor.text()}” is no number")
+            editor.setToolTip(translate(tr("“{text}” is no number", text=editor.text())))
             editor.faulty = True
             return
         self._close()

@@ -25,6 +25,8 @@ from PySide6.QtWidgets import QWidget
 from cooper.arrays import Array
 from cooper.desk.frame import theme as th
 from cooper.desk.widgets.typeset import Run, advance, draw, draw_right, symbol_runs, words
+from cooper.i18n.text import tr
+from cooper.i18n.translate import translate
 from cooper.survey.edge import best_edge
 from cooper.survey.yardsticks import YARDSTICKS
 
@@ -79,7 +81,7 @@ class Cloud(QWidget):
         super().__init__(parent)
         self.theme, self.system = theme, "mm"
         self.setObjectName("cloud")
-        self.setAccessibleName("Cloud of the designs found")
+        self.setAccessibleName(translate(tr("Cloud of the designs found")))
         self.setMouseTracking(True)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setMinimumHeight(170)
@@ -299,7 +301,7 @@ class Cloud(QWidget):
         room = self.room()
         if not all(self._known(k) for k in self.keys[:2]):
             # There are no ends from which scales could be drawn.
-            text = "no design has both of these quantities" if len(self.keep) else "no design to show"
+            text = tr("no design has both of these quantities") if len(self.keep) else tr("no design to show")
             words(p, text, th.font(th.SMALL), self.theme.color("muted"), room.left() + 16, room.top() + 24)
             return
         self._paint_legend(p)
@@ -335,7 +337,7 @@ class Cloud(QWidget):
                         np.array([held if across else view.x[0]]), np.array([view.y[0] if across else held])
                     )
                 )
-                text = f"{value + 0.0:g}"
+                text = tr("{value:g}", value=value + 0.0)
                 p.setPen(QPen(t.color("line"), th.HAIR))
                 if across:
                     p.drawLine(QPointF(px, room.bottom()), QPointF(px, room.bottom() + 4))
@@ -343,12 +345,14 @@ class Cloud(QWidget):
                 else:
                     p.drawLine(QPointF(room.left() - 4, py), QPointF(room.left(), py))
                     words(p, text, small, t.color("muted"), room.left() - 7, py + 4, right=True)
-        unit = f" {x.unit(self.system)}" if x.unit(self.system) else ""
+        unit = tr(" {system}", system=x.unit(self.system)) if x.unit(self.system) else ""
         runs = [*symbol_runs(x.symbol, None, t.color("ink")), Run(unit, small, t.color("muted"))]
-        draw_right(p, [Run(f"{x.words}  ", small, t.color("muted")), *runs], room.right(), room.bottom() + 33)
-        unit = f" {y.unit(self.system)}" if y.unit(self.system) else ""
+        draw_right(
+            p, [Run(tr("{words}  ", words=x.words), small, t.color("muted")), *runs], room.right(), room.bottom() + 33
+        )
+        unit = tr(" {system}", system=y.unit(self.system)) if y.unit(self.system) else ""
         runs = [*symbol_runs(y.symbol, None, t.color("ink")), Run(unit, small, t.color("muted"))]
-        draw(p, [*runs, Run(f"  {y.words}", small, t.color("muted"))], 8, 16)
+        draw(p, [*runs, Run(tr("  {words}", words=y.words), small, t.color("muted"))], 8, 16)
 
     def _paint_scale(self, p: QPainter) -> None:
         """The scale of the colour."""
@@ -356,7 +360,17 @@ class Cloud(QWidget):
         key = YARDSTICKS[self.keys[2]]
         low, high = (key.text(v, self.system) for v in self.color_span())
         colors = self._colors()
-        x = words_right(p, f"{high} {key.unit(self.system)}".strip(), small, t.color("muted"), room.right(), 16) - 6
+        x = (
+            words_right(
+                p,
+                tr("{high} {system}", high=high, system=key.unit(self.system)).strip(),
+                small,
+                t.color("muted"),
+                room.right(),
+                16,
+            )
+            - 6
+        )
         for k in range(STEPS):
             p.fillRect(QRectF(x - 64 + 2 * k, 8, 2.5, 8), QColor.fromRgba(int(colors[k])))
         x = words_right(p, low, small, t.color("muted"), x - 70, 16) - 8

@@ -12,6 +12,8 @@ from PySide6.QtWidgets import QAbstractItemView, QHeaderView, QMenu, QTableView
 
 from cooper.desk.widgets.plain_cells import paint_cells
 from cooper.desk.widgets.rows_view import NOWHERE, Index
+from cooper.i18n.text import join, tr
+from cooper.i18n.translate import translate
 from cooper.survey.found import Found
 from cooper.survey.yardsticks import YARDSTICKS
 
@@ -110,11 +112,13 @@ class FoundModel(QAbstractTableModel):
             # As it is typed in a filter.
             words = known.symbol
             if known.unit(self.system):
-                words += f" {known.unit(self.system)}"
+                words += tr(" {system}", system=known.unit(self.system))
         at = next((n for n, (k, _up) in enumerate(self.by) if k == key), None)
         if at is None:
             return words
-        return f"{words} {'↑' if self.by[at][1] else '↓'}{at + 1 if len(self.by) > 1 else ''}"
+        return tr(
+            "{words} {by}{at}", words=words, by="↑" if self.by[at][1] else "↓", at=at + 1 if len(self.by) > 1 else ""
+        )
 
     def headerData(self, section: int, orientation: Qt.Orientation, role: int = Qt.ItemDataRole.DisplayRole) -> Any:
         if orientation != Qt.Orientation.Horizontal or section >= len(self.columns):
@@ -123,7 +127,7 @@ class FoundModel(QAbstractTableModel):
         if role == Qt.ItemDataRole.DisplayRole:
             return self.name(key)
         if role == Qt.ItemDataRole.ToolTipRole:
-            return "arrangement and materials" if key == "what" else YARDSTICKS[key].words
+            return tr("arrangement and materials") if key == "what" else YARDSTICKS[key].words
         return None
 
 
@@ -140,7 +144,7 @@ class FoundTable(QTableView):
         self.rows = FoundModel(self)
         self.setModel(self.rows)
         self.setObjectName("found_table")
-        self.setAccessibleName("Table of the designs found")
+        self.setAccessibleName(translate(tr("Table of the designs found")))
         self.verticalHeader().hide()
         self.verticalHeader().setDefaultSectionSize(23)
         self.setSelectionBehavior(QAbstractItemView.SelectionBehavior.SelectRows)
@@ -199,8 +203,8 @@ class FoundTable(QTableView):
         """Every quantity with a tick where it has a column."""
         menu = QMenu(self)
         for key in ("what", *YARDSTICKS):
-            words = "arrangement and materials" if key == "what" else f"{YARDSTICKS[key].words}"
-            action = menu.addAction(words)
+            words = tr("arrangement and materials") if key == "what" else f"{YARDSTICKS[key].words}"
+            action = menu.addAction(translate(words))
             action.setCheckable(True)
             action.setChecked(key in self.rows.columns)
             action.triggered.connect(lambda on, key=key: self.give_column(key, on))
@@ -256,12 +260,12 @@ class FoundTable(QTableView):
         )
         lines = ["\t".join(self.rows.name(k).rstrip("↑↓0123456789 ") for k in self.rows.columns)]
         lines += ["\t".join(self.rows.text(r, c) for c in range(len(self.rows.columns))) for r in rows]
-        return "\n".join(lines)
+        return join("\n", lines)
 
     def copy(self) -> None:
         """The marked rows, or all, to the clipboard."""
         marked = self.numbers()
-        QGuiApplication.clipboard().setText(self.as_text(marked if len(marked) else None))
+        QGuiApplication.clipboard().setText(translate(self.as_text(marked if len(marked) else None)))
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         key = event.key()
@@ -282,7 +286,7 @@ class FoundTable(QTableView):
         menu = QMenu(self)
         n = self.now()
         if n >= 0:
-            menu.addAction("Take it\tSpace", lambda: self.taken.emit(n))
-            menu.addAction("Put it on the shelf\tEnter", lambda: self.shelved.emit(n))
-        menu.addAction("Copy\tCtrl+C", self.copy)
+            menu.addAction(translate(tr("Take it\tSpace")), lambda: self.taken.emit(n))
+            menu.addAction(translate(tr("Put it on the shelf\tEnter")), lambda: self.shelved.emit(n))
+        menu.addAction(translate(tr("Copy\tCtrl+C")), self.copy)
         menu.exec(event.globalPos())

@@ -25,6 +25,8 @@ from cooper.desk.frame import theme as th
 from cooper.desk.lenses.train_lens import HOUSING, Look, TrainPainter
 from cooper.desk.widgets.in_memory import in_memory
 from cooper.desk.widgets.typeset import draw, draw_right, draw_verdict, elided, label_runs, symbol_runs, words
+from cooper.i18n.text import join, tr
+from cooper.i18n.translate import translate
 from cooper.results.heights import heights
 from cooper.results.result_tree import Check, Results
 from cooper.survey.yardsticks import YARDSTICKS
@@ -119,7 +121,7 @@ class Shelf(QWidget):
         self.picks: list[Pick] = []
         self.at = -1
         self.setObjectName("shelf")
-        self.setAccessibleName("Shelf of picked designs")
+        self.setAccessibleName(translate(tr("Shelf of picked designs")))
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
 
     def sizeHint(self) -> QSize:
@@ -129,8 +131,11 @@ class Shelf(QWidget):
         """Show these."""
         self.picks = picks
         self.at = min(self.at, len(picks) - 1)
-        told = "; ".join(f"{letter}: {p.words}" for letter, p in zip(LETTERS, picks, strict=False))
-        self.setAccessibleDescription(told or "empty")
+        told = join(
+            "; ",
+            (tr("{letter}: {words}", letter=letter, words=p.words) for letter, p in zip(LETTERS, picks, strict=False)),
+        )
+        self.setAccessibleDescription(translate(told or tr("empty")))
         self.update()
 
     def _cell(self, k: int) -> QRectF:
@@ -143,7 +148,11 @@ class Shelf(QWidget):
         t, small, bold = self.theme, th.font(th.SMALL), th.font(th.TEXT, bold=True)
         if not self.picks:
             for k, line in enumerate(
-                ("A double click on a point, or Enter,", "puts a design here: up to six,", "drawn at one scale.")
+                (
+                    tr("A double click on a point, or Enter,"),
+                    tr("puts a design here: up to six,"),
+                    tr("drawn at one scale."),
+                )
             ):
                 words(p, line, small, t.color("muted"), 4, 22 + 17 * k)
             return
@@ -156,13 +165,13 @@ class Shelf(QWidget):
                 p.setPen(QPen(t.color("copper", 0.8 if self.hasFocus() else 0.4), 1.2))
                 p.setBrush(t.color("card"))
                 p.drawRoundedRect(box.adjusted(1, 1, -1, -2), 6, 6)
-            name = f"{LETTERS[k]}  {'present' if pick.number < 0 else ''}".strip()
+            name = tr("{letters}  {value}", letters=LETTERS[k], value=tr("present") if pick.number < 0 else "").strip()
             words(p, name, bold, t.color("ink"), box.left() + 8, box.top() + 17)
             mass = YARDSTICKS["mass"]
             if "mass" in pick.values:
                 words(
                     p,
-                    f"{mass.text(pick.values['mass'])} kg",
+                    tr("{mass} kg", mass=mass.text(pick.values["mass"])),
                     small,
                     t.color("muted"),
                     box.right() - 8,
@@ -197,13 +206,13 @@ class Shelf(QWidget):
             draw(p, symbol_runs(check.symbol, check.index, t.color("muted"), th.SMALL), room.left(), y + 9)
             if several and check.stage is not None:
                 at, small = room.left() + wide - 6, th.font(th.SMALL)
-                words(p, f"st. {check.stage + 1}", small, t.color("faint"), at, y + 9, right=True)
+                words(p, tr("st. {value}", value=check.stage + 1), small, t.color("faint"), at, y + 9, right=True)
             paint_bar(p, t, check, QRectF(room.left() + wide, y + 3, max(room.width() - wide, 10), 5))
         worst = checks[0]
         sense = {"holds": "holds", "thin": "thin", "short": "short"}[pick.results.verdict]
         words(
             p,
-            f"{sense}, {100 * worst.margin:.0f} %",
+            tr("{sense}, {margin:.0f} %", sense=sense, margin=100 * worst.margin),
             th.font(th.SMALL),
             t.color(pick.results.verdict),
             room.right(),
@@ -248,8 +257,8 @@ class Shelf(QWidget):
         menu = QMenu(self)
         number = self.picks[k].number
         if number >= 0:
-            menu.addAction("Take it\tEnter", lambda: self.taken.emit(number))
-        menu.addAction("Take it off the shelf\tDel", lambda: self.removed.emit(number))
+            menu.addAction(translate(tr("Take it\tEnter")), lambda: self.taken.emit(number))
+        menu.addAction(translate(tr("Take it off the shelf\tDel")), lambda: self.removed.emit(number))
         menu.exec(event.globalPos())
 
 
@@ -263,14 +272,14 @@ class SideBySide(QWidget):
         self.theme, self.system = theme, "mm"
         self.picks: list[Pick] = []
         self.setObjectName("side_by_side")
-        self.setAccessibleName("Picked designs side by side")
+        self.setAccessibleName(translate(tr("Picked designs side by side")))
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
 
     def show_picks(self, picks: list[Pick]) -> None:
         """Show these."""
         self.picks = picks
         self.setMinimumHeight(300 + ROW * (len(self.rows()) + len(self.symbols())) if picks else 0)
-        self.setAccessibleDescription(self.as_text())
+        self.setAccessibleDescription(translate(self.as_text()))
         self.update()
 
     def rows(self) -> list[str]:
@@ -292,22 +301,39 @@ class SideBySide(QWidget):
 
     def as_text(self) -> str:
         """The same as text with tabs."""
-        lines = ["\t".join(["", *(f"{letter} {p.words}" for letter, p in zip(LETTERS, self.picks, strict=False))])]
+        lines = [
+            "\t".join(
+                [
+                    "",
+                    *(
+                        tr("{letter} {words}", letter=letter, words=p.words)
+                        for letter, p in zip(LETTERS, self.picks, strict=False)
+                    ),
+                ]
+            )
+        ]
         for key in self.rows():
             known = YARDSTICKS[key]
             cells = [known.text(p.values.get(key, float("nan")), self.system) for p in self.picks]
-            lines.append("\t".join([f"{known.words} {known.unit(self.system)}".strip(), *cells]))
+            lines.append(
+                "\t".join([tr("{words} {system}", words=known.words, system=known.unit(self.system)).strip(), *cells])
+            )
         for symbol in self.symbols():
             found = [worst_of(p.results, symbol) for p in self.picks]
             lines.append(
-                "\t".join([f"margin of {symbol}", *("–" if c is None else f"{100 * c.margin:.1f} %" for c in found)])
+                "\t".join(
+                    [
+                        tr("margin of {symbol}", symbol=symbol),
+                        *("–" if c is None else tr("{margin:.1f} %", margin=100 * c.margin) for c in found),
+                    ]
+                )
             )
-        return "\n".join(lines)
+        return join("\n", lines)
 
     def copy(self) -> None:
         """To the clipboard, as a table and as a picture."""
         data = QMimeData()
-        data.setText(self.as_text())
+        data.setText(translate(self.as_text()))
         data.setImageData(self.grab().toImage())
         QGuiApplication.clipboard().setMimeData(data)
 
@@ -318,7 +344,7 @@ class SideBySide(QWidget):
             writer = QPdfWriter(out)
             writer.setPageSize(QPageSize(QPageSize.PageSizeId.A4))
             writer.setPageOrientation(QPageLayout.Orientation.Landscape)
-            writer.setTitle("Designs side by side")
+            writer.setTitle(translate(tr("Designs side by side")))
             painter = QPainter(writer)
             scale = min(writer.width() / self.width(), writer.height() / max(self.height(), 1))
             painter.scale(scale, scale)
@@ -335,8 +361,8 @@ class SideBySide(QWidget):
 
     def contextMenuEvent(self, event: QContextMenuEvent) -> None:
         menu = QMenu(self)
-        menu.addAction("Copy as table and picture\tCtrl+C", self.copy)
-        menu.addAction("Save as PDF …", self.printing.emit)
+        menu.addAction(translate(tr("Copy as table and picture\tCtrl+C")), self.copy)
+        menu.addAction(translate(tr("Save as PDF …")), self.printing.emit)
         menu.exec(event.globalPos())
 
     def paintEvent(self, event: QPaintEvent) -> None:
@@ -344,7 +370,7 @@ class SideBySide(QWidget):
         p.setRenderHint(QPainter.RenderHint.Antialiasing)
         t, small, bold = self.theme, th.font(th.SMALL), th.font(th.TEXT, bold=True)
         if not self.picks:
-            words(p, "Nothing stands on the shelf yet.", small, t.color("muted"), 12, 24)
+            words(p, tr("Nothing stands on the shelf yet."), small, t.color("muted"), 12, 24)
             return
         w = (self.width() - LABELS - 8) / len(self.picks)
         end, side = QRectF(0, 0, w - 12, 132), QRectF(0, 0, w - 12, 92)
@@ -352,11 +378,18 @@ class SideBySide(QWidget):
         tall = max((TrainPainter(q.results, t).extent[1] - TrainPainter(q.results, t).extent[0]) for q in self.picks)
         # Both views at one scale.
         scale = min(scale, side.height() / tall)
-        words(p, "end view", small, t.color("muted"), 8, 110)
-        words(p, "side view", small, t.color("muted"), 8, 232)
+        words(p, tr("end view"), small, t.color("muted"), 8, 110)
+        words(p, tr("side view"), small, t.color("muted"), 8, 232)
         for k, pick in enumerate(self.picks):
             x = LABELS + k * w
-            words(p, f"{LETTERS[k]}{'  present' if pick.number < 0 else ''}", bold, t.color("ink"), x, 18)
+            words(
+                p,
+                tr("{letters}{value}", letters=LETTERS[k], value=tr("  present") if pick.number < 0 else ""),
+                bold,
+                t.color("ink"),
+                x,
+                18,
+            )
             words(p, elided(pick.words, small, w - 10), small, t.color("muted"), x, 34)
             paint_end(p, pick.results, t, end.translated(x, 42), scale)
             paint_side(p, pick.results, t, side.translated(x, 184), scale)
@@ -368,14 +401,16 @@ class SideBySide(QWidget):
             held = [q.values.get(key, float("nan")) for q in self.picks]
             best = max(held, key=lambda v: known.better * v) if known.better else None
             for k, value in enumerate(held):
-                text = f"{known.text(value, self.system)} {known.unit(self.system)}".strip()
+                text = tr(
+                    "{system} {system_2}", system=known.text(value, self.system), system_2=known.unit(self.system)
+                ).strip()
                 f = bold if value == best else th.font()
                 words(p, text, f, t.color("ink"), LABELS + k * w, y)
             y += ROW
         y += 6
         for symbol in self.symbols():
             draw(p, label_runs(symbol, t.color("ink")), 8, y)
-            words(p, "margin", small, t.color("muted"), 62, y)
+            words(p, tr("margin"), small, t.color("muted"), 62, y)
             for k, pick in enumerate(self.picks):
                 check = worst_of(pick.results, symbol)
                 if check is None:
@@ -383,6 +418,6 @@ class SideBySide(QWidget):
                 x = LABELS + k * w
                 draw_verdict(p, t, check.verdict, QRectF(x, y - 10, 11, 11))
                 paint_bar(p, t, check, QRectF(x + 18, y - 7, max(w - 90, 20), 5))
-                runs = label_runs(f"{100 * check.margin:.0f} %", t.color(check.verdict), th.SMALL)
+                runs = label_runs(tr("{margin:.0f} %", margin=100 * check.margin), t.color(check.verdict), th.SMALL)
                 draw_right(p, runs, x + w - 16, y)
             y += ROW

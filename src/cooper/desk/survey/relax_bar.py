@@ -13,6 +13,8 @@ from cooper.desk.survey.waterfall import thousands
 from cooper.desk.widgets.labels import Label
 from cooper.document.models import Design
 from cooper.document.units import number_with_unit
+from cooper.i18n.text import tr
+from cooper.i18n.translate import translate
 from cooper.survey.found import Found
 from cooper.survey.relax import Relaxed
 from cooper.survey.rules import rule_words
@@ -75,9 +77,13 @@ class RelaxBar(QWidget):
         self.found = found
         top = max(found.gone, key=lambda r: found.gone[r], default="")
         start = (
-            "Nothing is left" if not len(found) else f"{thousands(found.gone.get(top, 0))} went by: {rule_words(top)}"
+            tr("Nothing is left")
+            if not len(found)
+            else tr("{top} went by: {top_2}", top=thousands(found.gone.get(top, 0)), top_2=rule_words(top))
         )
-        self.words.setText(f"{start}. The least change of one bound that lets some live: looking …")
+        self.words.setText(
+            translate(tr("{start}. The least change of one bound that lets some live: looking …", start=start))
+        )
         self.show()
         self.task = beside(
             "cooper.survey.relax:each_relaxed",
@@ -92,8 +98,8 @@ class RelaxBar(QWidget):
         if not isValid(self) or self.found is not found or item.value is None or len(self.buttons) >= MOST_WAYS:
             return
         kind = KINDS.get(item.key)
-        value = f"{item.value:g}" if kind is None else number_with_unit(item.value, kind, system)
-        button = QPushButton(f"{item.words} {value}")
+        value = tr("{value:g}", value=item.value) if kind is None else number_with_unit(item.value, kind, system)
+        button = QPushButton(translate(tr("{words} {value}", words=item.words, value=value)))
         button.setObjectName(f"relax_{item.key}")
         button.clicked.connect(lambda _on=False: self.chosen.emit(item))
         self.row.insertWidget(self.row.count() - 1, button)
@@ -102,7 +108,9 @@ class RelaxBar(QWidget):
     def _done(self, found: Found, fault: Exception | None) -> None:
         if isValid(self) and self.found is found:
             self.words.setText(
-                "The least change of one bound that lets some live:"
-                if self.buttons
-                else "No single bound, changed alone, lets any live."
+                translate(
+                    tr("The least change of one bound that lets some live:")
+                    if self.buttons
+                    else tr("No single bound, changed alone, lets any live.")
+                )
             )

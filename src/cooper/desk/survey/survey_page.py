@@ -26,7 +26,9 @@ from cooper.desk.survey.waterfall import Waterfall, thousands
 from cooper.desk.widgets.slices import Slices
 from cooper.document.duty import Duty
 from cooper.document.question import Question, Survey, asked
-from cooper.errors import OutOfRange
+from cooper.errors import OutOfRange, message_of
+from cooper.i18n.text import join, tr
+from cooper.i18n.translate import translate
 from cooper.results.result_tree import Results
 from cooper.survey.filters import chosen
 from cooper.survey.found import Found
@@ -185,7 +187,7 @@ class SurveyPage(SurveyParts):
             duty = duty.but(u_wanted=round(float(u), 4))
         question = asked(shown=FIRST_SHOWN, process="ground") if new else self.question()
         self._place_panel()
-        self.panel.show_asked(duty, question, self.session.system, "From a duty" if new else "What is searched")
+        self.panel.show_asked(duty, question, self.session.system, tr("From a duty") if new else tr("What is searched"))
         self.panel.show()
         self.panel.raise_()
 
@@ -202,7 +204,7 @@ class SurveyPage(SurveyParts):
             try:
                 self.session.restart(from_duty(duty, question.process), None, saved=False)
             except OutOfRange as fault:
-                self.panel.fault.setText(str(fault))
+                self.panel.fault.setText(message_of(fault))
                 return
             self.new = False
         elif duty != self.session.design.train.duty:
@@ -277,7 +279,7 @@ class SurveyPage(SurveyParts):
 
     def _reopened(self, fault: Exception | None) -> None:
         self.task = None
-        self._fault = "" if fault is None else str(fault)
+        self._fault = "" if fault is None else message_of(fault)
         if self.survey is not None and fault is None:
             for n in self.survey.shelf:
                 if self.found is not None and n < len(self.found):
@@ -307,7 +309,7 @@ class SurveyPage(SurveyParts):
     def _ended(self, fault: Exception | None) -> None:
         self.task = None
         if fault is not None:
-            self._fault = str(fault)
+            self._fault = message_of(fault)
         elif self.found is not None:
             self.found.whole = self.found.looked >= self.found.size
             self._keep()
@@ -332,8 +334,12 @@ class SurveyPage(SurveyParts):
                 beside("cooper.survey.found:survey_of", found, plain, around, take=store)
                 return
             self.survey = survey
-            words_ = "closed in" if around is not None else "survey"
-            self.session.attempt(lambda d, _r: d.but(survey=survey), f"{words_}: {len(found)} designs", "survey")
+            words_ = tr("closed in") if around is not None else "survey"
+            self.session.attempt(
+                lambda d, _r: d.but(survey=survey),
+                tr("{words}: {found} designs", words=words_, found=len(found)),
+                "survey",
+            )
             self._say()
 
         # Asked of the process that found it, which has it at hand.
@@ -392,7 +398,7 @@ class SurveyPage(SurveyParts):
             except OutOfRange as error:
                 fault = str(error)
         th.mark(self.filter, "fault", "true" if fault else "")
-        self.filter.setToolTip(fault)
+        self.filter.setToolTip(translate(fault))
         good = {
             k: row.good(found.values[k]) for k, row in self.bounds.items() if found is not None and k in found.values
         }
@@ -453,25 +459,29 @@ class SurveyPage(SurveyParts):
             text = fault or self._fault
         elif found is None:
             text = (
-                "Searching …"
+                tr("Searching …")
                 if running
-                else "Nothing was searched yet: “What is searched …” asks for the bounds, Enter begins."
+                else tr("Nothing was searched yet: “What is searched …” asks for the bounds, Enter begins.")
             )
         else:
-            text = f"{thousands(kept)} of {thousands(many)} designs"
+            text = tr("{kept} of {many} designs", kept=thousands(kept), many=thousands(many))
             if running and self.survey is None:
-                text += f", {100 * found.looked / max(found.size, 1):.0f} % searched"
+                text += tr(", {looked:.0f} % searched", looked=100 * found.looked / max(found.size, 1))
             elif not found.whole:
-                text += f"; not searched to the end ({thousands(found.looked)} of {thousands(found.size)})"
+                text += tr(
+                    "; not searched to the end ({looked} of {size})",
+                    looked=thousands(found.looked),
+                    size=thousands(found.size),
+                )
             if self.survey is not None:
                 stale = self.survey.stale(self.session.design.train.duty)
                 if stale:
-                    text += f"; the duty has changed since: {', '.join(stale)}"
+                    text += tr("; the duty has changed since: {stale}", stale=join(", ", stale))
             if found.altered(self.session.design):
-                text += "; what is required has changed since"
+                text += tr("; what is required has changed since")
         bad = bool(fault or self._fault)
         th.word(self.words, "short" if bad else "muted", th.TEXT if bad else th.SMALL)
-        self.words.setText(text)
+        self.words.setText(translate(text))
         now = self.now()
         self.take_button.setEnabled(now >= 0)
         self.round_button.setEnabled(now >= 0)
@@ -531,13 +541,28 @@ class SurveyPage(SurveyParts):
         results = self.results.get(n)
         if results is not None:
             for c in sorted(results.checks, key=lambda c: c.margin)[:3]:
-                where = f" stage {c.stage + 1}" if c.stage is not None and len(results.stages) > 1 else ""
-                lines.append(f"{c.symbol}{c.index or ''}{where} {100 * c.margin:+.0f} %")
+                where = (
+                    tr(" stage {value}", value=c.stage + 1) if c.stage is not None and len(results.stages) > 1 else ""
+                )
+                lines.append(
+                    tr(
+                        "{symbol}{value}{where} {margin:+.0f} %",
+                        symbol=c.symbol,
+                        value=c.index or "",
+                        where=where,
+                        margin=100 * c.margin,
+                    )
+                )
         for key in ("worst", "mass", "eta", "u") if results is None else ("mass", "u"):
             if key in found.values:
                 known = YARDSTICKS[key]
                 lines.append(
-                    f"{known.symbol} {known.text(float(found.values[key][n]), system)} {known.unit(system)}".strip()
+                    tr(
+                        "{symbol} {values} {system}",
+                        symbol=known.symbol,
+                        values=known.text(float(found.values[key][n]), system),
+                        system=known.unit(system),
+                    ).strip()
                 )
         self.card.show_design(found.label(n), lines, results, self.cloud.point(n).toPoint())
 
@@ -567,7 +592,7 @@ class SurveyPage(SurveyParts):
         if n in self.picks or (n >= 0 and (self.found is None or n >= len(self.found))):
             return
         if len(self.picks) >= MOST:
-            self.told.emit(f"The shelf holds {MOST} designs: take one off first (Del)")
+            self.told.emit(tr("The shelf holds {most} designs: take one off first (Del)", most=MOST))
             return
         self.picks.append(n)
         if n < 0:
@@ -613,7 +638,7 @@ class SurveyPage(SurveyParts):
         """The shelf in columns, or the cloud again."""
         side = self.middle.currentIndex() == 0
         self.middle.setCurrentIndex(1 if side else 0)
-        self.side_button.setText("Cloud and table" if side else "Side by side")
+        self.side_button.setText(translate(tr("Cloud and table") if side else tr("Side by side")))
 
     def take(self, n: int, *, rounding: bool = False) -> None:
         """Make a design the present one, as a state of the Trail; the survey stays with it."""
@@ -623,13 +648,13 @@ class SurveyPage(SurveyParts):
         try:
             design = self.found.design(n, self.session.design, around=self.around is not None)
         except OutOfRange as fault:
-            self.told.emit(f"Not taken. {fault}")
+            self.told.emit(tr("Not taken. {fault}", fault=fault))
             return
         shelf = tuple(k for k in self.picks if k >= 0)
         if design.survey is not None and design.survey.shelf != shelf:
             design = design.but(survey=design.survey.but(shelf=shelf))
             self.survey = design.survey
-        outcome = self.session.edit(lambda _d, _r: design, f"from the survey: {label}", "survey_take")
+        outcome = self.session.edit(lambda _d, _r: design, tr("from the survey: {label}", label=label), "survey_take")
         if outcome:
             self.left.emit()
             if rounding:

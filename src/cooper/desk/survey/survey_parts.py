@@ -26,6 +26,8 @@ from cooper.desk.survey.waterfall import Waterfall
 from cooper.desk.widgets.clear_area import ClearArea
 from cooper.desk.widgets.combo import ElidedCombo
 from cooper.desk.widgets.labels import Label
+from cooper.i18n.text import tr
+from cooper.i18n.translate import translate
 from cooper.survey.yardsticks import YARDSTICKS
 
 BOUNDED = (
@@ -55,14 +57,14 @@ class SurveyParts(QWidget):
         super().__init__(parent)
         self.theme = theme
         self.setObjectName("survey_page")
-        self.setAccessibleName("Survey")
+        self.setAccessibleName(translate(tr("Survey")))
         self.buttons: dict[str, QPushButton] = {}
         self._lay_out()
 
     def _button(self, name: str, text: str, tip: str = "") -> QPushButton:
-        button = self.buttons[name] = QPushButton(text)
+        button = self.buttons[name] = QPushButton(translate(text))
         button.setObjectName(name)
-        button.setToolTip(tip)
+        button.setToolTip(translate(tip))
         return button
 
     def _lay_out(self) -> None:
@@ -71,17 +73,19 @@ class SurveyParts(QWidget):
         whole.setSpacing(6)
         head = QHBoxLayout()
         head.setSpacing(8)
-        self.title = Label("Survey")
-        self.ask_button = self._button("survey_ask", "What is searched …", "bounds, duty, materials, arrangements")
-        self.near_button = self._button(
-            "survey_near", "Close in", "search around the selected stage of the present design"
+        self.title = Label(tr("Survey"))
+        self.ask_button = self._button(
+            "survey_ask", tr("What is searched …"), tr("bounds, duty, materials, arrangements")
         )
-        self.stop_button = self._button("survey_stop", "Stop", "stop, and keep what is found")
+        self.near_button = self._button(
+            "survey_near", tr("Close in"), tr("search around the selected stage of the present design")
+        )
+        self.stop_button = self._button("survey_stop", tr("Stop"), tr("stop, and keep what is found"))
         self.words = Label()
         self.words.setObjectName("survey_words")
         self.words.setWordWrap(True)
-        self.side_button = self._button("survey_side", "Side by side", "the shelf in columns")
-        back = self._button("survey_back", "Back to the Bench  Esc")
+        self.side_button = self._button("survey_side", tr("Side by side"), tr("the shelf in columns"))
+        back = self._button("survey_back", tr("Back to the Bench  Esc"))
         for w in (self.title, self.ask_button, self.near_button, self.stop_button):
             head.addWidget(w)
         head.addWidget(self.words, 1)
@@ -161,9 +165,9 @@ class SurveyParts(QWidget):
         for words_, key in (("across", "mass"), ("up", "worst"), ("colour", "m_n")):
             combo = ElidedCombo()
             combo.setObjectName(f"axis_{words_}")
-            combo.setAccessibleName(f"Quantity {words_}")
+            combo.setAccessibleName(translate(tr("Quantity {words}", words=words_)))
             for known in YARDSTICKS.values():
-                combo.addItem(known.words, known.key)
+                combo.addItem(translate(known.words), known.key)
             combo.setCurrentIndex(combo.findData(key))
             combo.setMaximumWidth(196)
             combo.setMinimumContentsLength(10)
@@ -172,7 +176,7 @@ class SurveyParts(QWidget):
             axes.addWidget(label)
             axes.addWidget(combo, 1)
             self.axes.append(combo)
-        self.edge_button = self._button("survey_edge", "Edge", "mark the designs on the best-possible edge")
+        self.edge_button = self._button("survey_edge", tr("Edge"), tr("mark the designs on the best-possible edge"))
         axes.addWidget(self.edge_button)
         column.addLayout(axes)
         split = QSplitter(Qt.Orientation.Vertical)
@@ -186,15 +190,19 @@ class SurveyParts(QWidget):
         below.setSpacing(3)
         self.filter = QLineEdit()
         self.filter.setObjectName("survey_filter")
-        self.filter.setAccessibleName("Filter by typing")
-        self.filter.setPlaceholderText("filter by typing, as m_n<3 S_F>=1.5 helical")
+        self.filter.setAccessibleName(translate(tr("Filter by typing")))
+        self.filter.setPlaceholderText(translate(tr("filter by typing, as m_n<3 S_F>=1.5 helical")))
         self.filter.setMaxLength(300)
         self.filter.setProperty("calm", True)
         self.legend = Label()
         line = QHBoxLayout()
         line.addWidget(self.filter, 1)
         line.addWidget(self.legend)
-        for name, text in (("survey_columns", "columns …"), ("survey_copy", "copy"), ("survey_save", "save table …")):
+        for name, text in (
+            ("survey_columns", tr("columns …")),
+            ("survey_copy", "copy"),
+            ("survey_save", tr("save table …")),
+        ):
             button = self._button(name, text)
             button.setProperty("plain", True)
             line.addWidget(button)
@@ -211,8 +219,8 @@ class SurveyParts(QWidget):
         column = QVBoxLayout(box)
         column.setContentsMargins(0, 0, 0, 0)
         head = QHBoxLayout()
-        self.shelf_title = Label("Shelf")
-        self.one_scale = Label("one scale")
+        self.shelf_title = Label(tr("Shelf"))
+        self.one_scale = Label(tr("one scale"))
         head.addWidget(self.shelf_title)
         head.addStretch(1)
         head.addWidget(self.one_scale)
@@ -220,16 +228,16 @@ class SurveyParts(QWidget):
         self.shelf = Shelf(self.theme)
         column.addWidget(self.shelf, 1)
         row = QHBoxLayout()
-        self.take_button = self._button("survey_take", "Take it", "make it the present design")
-        self.put_button = self._button("survey_put", "On the shelf")
-        self.present_button = self._button("survey_present", "Present", "put the present design on the shelf")
+        self.take_button = self._button("survey_take", tr("Take it"), tr("make it the present design"))
+        self.put_button = self._button("survey_put", tr("On the shelf"))
+        self.present_button = self._button("survey_present", tr("Present"), tr("put the present design on the shelf"))
         for w in (self.take_button, self.put_button, self.present_button):
             row.addWidget(w)
         column.addLayout(row)
         self.round_button = self._button(
             "survey_round",
-            "Take it and round …",
-            "make it the present design, then decent widths, distances and shifts with what they cost",
+            tr("Take it and round …"),
+            tr("make it the present design, then decent widths, distances and shifts with what they cost"),
         )
         column.addWidget(self.round_button)
         return box

@@ -11,6 +11,8 @@ from PySide6.QtWidgets import QWidget
 from cooper.desk.frame import theme as th
 from cooper.desk.widgets.typeset import draw, elided, label_runs, width, words
 from cooper.document.quantities import QUANTITIES
+from cooper.i18n.text import join, tr
+from cooper.i18n.translate import translate
 from cooper.survey.rules import RULES, rule_words
 
 MOST = 7
@@ -34,7 +36,7 @@ def thousands(n: float) -> str:
     if n < 1e7:
         return f"{round(n):,}".replace(",", " ")
     power = int(log10(n))
-    return f"{n / 10**power:.2f}·10{str(power).translate(RAISED)}"
+    return tr("{n:.2f}·10{raised}", n=n / 10**power, raised=str(power).translate(RAISED))
 
 
 class Waterfall(QWidget):
@@ -49,7 +51,7 @@ class Waterfall(QWidget):
         self.possible, self.left = 0.0, 0
         self.gone: list[tuple[str, float]] = []
         self.setObjectName("waterfall")
-        self.setAccessibleName("What each rule took away")
+        self.setAccessibleName(translate(tr("What each rule took away")))
         self.setFixedHeight(62)
         self.setMouseTracking(True)
         self.setCursor(Qt.CursorShape.PointingHandCursor)
@@ -64,13 +66,28 @@ class Waterfall(QWidget):
         if len(rows) > MOST:
             rows = [*rows[: MOST - 1], ("others", sum(n for _, n in rows[MOST - 1 :]))]
         self.gone = rows
-        told = "; ".join(f"{rule_words(r)}: {thousands(n)}" for r, n in rows)
-        self.setAccessibleDescription(f"of {thousands(possible)} candidates {left} are left; taken away by {told}")
-        self.setToolTip(
-            "\n".join(
-                [f"{thousands(possible)} candidates", *(f"{rule_words(r)} takes away {thousands(n)}" for r, n in rows)]
+        told = join("; ", (tr("{r}: {n}", r=rule_words(r), n=thousands(n)) for r, n in rows))
+        self.setAccessibleDescription(
+            translate(
+                tr(
+                    "of {possible} candidates {left} are left; taken away by {told}",
+                    possible=thousands(possible),
+                    left=left,
+                    told=told,
+                )
             )
-            + f"\n{thousands(left)} are left. A click on a rule asks which bound would have to give."
+        )
+        self.setToolTip(
+            translate(
+                join(
+                    "\n",
+                    [
+                        tr("{possible} candidates", possible=thousands(possible)),
+                        *(tr("{r} takes away {n}", r=rule_words(r), n=thousands(n)) for r, n in rows),
+                    ],
+                )
+                + tr("\n{left} are left. A click on a rule asks which bound would have to give.", left=thousands(left))
+            )
         )
         self.update()
 

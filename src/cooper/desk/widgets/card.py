@@ -7,6 +7,8 @@ from PySide6.QtWidgets import QDialog, QFormLayout, QFrame, QHBoxLayout, QLineEd
 
 from cooper.desk.frame import theme as th
 from cooper.desk.widgets.labels import Label, text_button
+from cooper.i18n.text import tr
+from cooper.i18n.translate import translate
 
 
 class Card(QDialog):
@@ -14,7 +16,7 @@ class Card(QDialog):
 
     def __init__(self, parent: QWidget, title: str, answer: str) -> None:
         super().__init__(parent, Qt.WindowType.Dialog | Qt.WindowType.FramelessWindowHint)
-        self.setWindowTitle(title)
+        self.setWindowTitle(translate(title))
         outer = QVBoxLayout(self)
         outer.setContentsMargins(0, 0, 0, 0)
         face = QFrame()
@@ -32,12 +34,12 @@ class Card(QDialog):
         box.addLayout(self.form)
         row = QHBoxLayout()
         row.addStretch(1)
-        self.leave = text_button("Cancel  Esc")
+        self.leave = text_button(tr("Cancel  Esc"))
         self.leave.setProperty("plain", True)
         self.leave.setObjectName("card_cancel")
         self.leave.setAutoDefault(False)
         self.leave.clicked.connect(self.reject)
-        self.take = QPushButton(answer)
+        self.take = QPushButton(translate(answer))
         self.take.setObjectName("card_answer")
         self.take.setDefault(True)
         self.take.clicked.connect(self.accept)
@@ -62,7 +64,7 @@ def ask_text(parent: QWidget, title: str, name: str, text: str = "", answer: str
     line.setObjectName("card_text")
     line.setMinimumWidth(320)
     line.selectAll()
-    card.form.addRow(name, line)
+    card.form.addRow(translate(name), line)
     taken = card.exec()
     card.deleteLater()
     return line.text() if taken else None

@@ -8,7 +8,8 @@ from typing import Any
 from PySide6.QtCore import QAbstractTableModel, QModelIndex, QObject, QPersistentModelIndex, Qt, Signal
 from PySide6.QtWidgets import QTableView
 
-from cooper.language.spoken import shown
+from cooper.i18n.text import term
+from cooper.i18n.translate import translate
 
 Index = QModelIndex | QPersistentModelIndex
 NOWHERE = QModelIndex()
@@ -69,7 +70,7 @@ class Cells(QAbstractTableModel):
 
     def headerData(self, section: int, orientation: Qt.Orientation, role: int = Qt.ItemDataRole.DisplayRole) -> Any:
         if role == Qt.ItemDataRole.DisplayRole and orientation == Qt.Orientation.Horizontal:
-            return shown(self.heads[section])
+            return translate(term(self.heads[section]))
         return None
 
 

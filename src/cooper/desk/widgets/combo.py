@@ -6,6 +6,8 @@ from PySide6.QtCore import Qt
 from PySide6.QtGui import QPaintEvent
 from PySide6.QtWidgets import QComboBox, QStyle, QStyleOptionComboBox, QStylePainter
 
+from cooper.i18n.translate import translate
+
 BESIDE = 36
 """What the frame, its padding and the place of the arrow take of the width; pixels."""
 
@@ -19,4 +21,4 @@ class ElidedCombo(QComboBox):
             self.currentText(), Qt.TextElideMode.ElideRight, self.width() - BESIDE
         )
         p.drawControl(QStyle.ControlElement.CE_ComboBoxLabel, option)
-        self.setToolTip(self.currentText())
+        self.setToolTip(translate(self.currentText()))

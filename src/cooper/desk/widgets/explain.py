@@ -16,6 +16,8 @@ from cooper.desk.widgets.shapes import closed_path
 from cooper.desk.widgets.tag import Tag
 from cooper.desk.widgets.typeset import html
 from cooper.document.quantities import QUANTITIES, parts
+from cooper.i18n.text import term, tr
+from cooper.i18n.translate import translate
 from cooper.results.result_tree import StageResults
 
 CIRCLES = ("d", "d_a", "d_f", "d_b", "d_w")
@@ -97,7 +99,7 @@ class Explanation(QFrame):
     def __init__(self, window: QWidget, theme: th.Theme, asked: Tag | CheckRow) -> None:
         super().__init__(window)
         self.setObjectName("sheet")
-        self.setAccessibleName("Explanation")
+        self.setAccessibleName(translate(tr("Explanation")))
         self.setFocusPolicy(Qt.FocusPolicy.NoFocus)
         box = QVBoxLayout(self)
         box.setContentsMargins(14, 10, 14, 12)
@@ -114,7 +116,7 @@ class Explanation(QFrame):
         figure = _figure(asked, theme)
         if figure is not None:
             box.addWidget(figure)
-        page = QPushButton("More in the handbook")
+        page = QPushButton(translate(tr("More in the handbook")))
         page.setObjectName("explain_more")
         page.setProperty("plain", True)
         page.setFocusPolicy(Qt.FocusPolicy.NoFocus)
@@ -138,22 +140,37 @@ def _told(asked: Tag | CheckRow) -> list[tuple[str, str]]:
         symbol, index = check.symbol, check.index
         meaning: str = check.label
         lines = [
-            (f"{asked.value_text()}, {check.sense} {asked.limit_text()}: {margin_words(check)}", check.verdict),
-            (f"If it is short: {html(check.means)}.", "muted"),
+            (
+                tr(
+                    "{value_text}, {sense} {limit_text}: {check}",
+                    value_text=asked.value_text(),
+                    sense=term(check.sense),
+                    limit_text=asked.limit_text(),
+                    check=margin_words(check),
+                ),
+                check.verdict,
+            ),
+            (tr("If it is short: {means}.", means=html(check.means)), "muted"),
         ]
     else:
         field = asked.field
         symbol, index, meaning = field.symbol, field.index, field.meaning
-        how = "solved from the others" if asked.is_solved() else "given"
+        how = tr("solved from the others") if asked.is_solved() else tr("given")
         if asked.formula():
-            how = f"by formula = {html(asked.formula())}"
-        lines = [(f"{asked.text()} {asked.unit()}, {how}".replace(" ,", ","), "ink")]
+            how = tr("by formula = {formula}", formula=html(asked.formula()))
+        lines = [(tr("{text} {unit}, {how}", text=asked.text(), unit=asked.unit(), how=how).replace(" ,", ","), "ink")]
         if field.place:
-            lines.append((f"In formulas: {html(field.full_key)}", "faint"))
+            lines.append((tr("In formulas: {full_key}", full_key=html(field.full_key)), "faint"))
         if field.swap is not None:
             lines.append(
                 (
-                    f"G {'gives it and solves' if asked.is_solved() else 'lets it be solved; then given:'} {html(field.partner)}",
+                    tr(
+                        "G {is_solved} {partner}",
+                        is_solved=tr("gives it and solves")
+                        if asked.is_solved()
+                        else tr("lets it be solved; then given:"),
+                        partner=html(field.partner),
+                    ),
                     "muted",
                 )
             )
@@ -161,8 +178,8 @@ def _told(asked: Tag | CheckRow) -> list[tuple[str, str]]:
     head = (f"{main}<sub>{sub}</sub> &nbsp;{html(meaning)}", "ink")
     q = QUANTITIES[symbol]
     formula = [(html(q.formula), "ink")] if q.formula else []
-    held = "How it is held against other ways, and what is not certain: docs/numbers.md"
-    return [head, *lines, *formula, (f"Source: {html(q.source)}", "muted"), (held, "faint")]
+    held = tr("How it is held against other ways, and what is not certain: docs/numbers.md")
+    return [head, *lines, *formula, (tr("Source: {source}", source=html(q.source)), "muted"), (held, "faint")]
 
 
 def _figure(asked: Tag | CheckRow, theme: th.Theme) -> Figure | None:

@@ -11,6 +11,8 @@ from cooper.desk.frame import theme as th
 from cooper.desk.widgets.labels import Label
 from cooper.desk.widgets.typeset import html
 from cooper.errors import OutOfRange, range_words
+from cooper.i18n.text import tr
+from cooper.i18n.translate import translate
 
 
 class FaultCard(QFrame):
@@ -38,10 +40,10 @@ class FaultCard(QFrame):
         box.setContentsMargins(12, 9, 12, 10)
         box.setSpacing(5)
         typed = shown(float(fault.value)) if isinstance(fault.value, int | float) else str(fault.value)
-        head = Label(f"<b>{html(name)} = {html(typed)}</b> cannot be")
+        head = Label(translate(tr("<b>{name} = {value}</b> cannot be", name=html(name), value=html(typed))))
         head.setTextFormat(Qt.TextFormat.RichText)
         th.word(head, "short")
-        reason = Label(html(fault.reason[:1].upper() + fault.reason[1:] + "."))
+        reason = Label(html(tr("{reason!c}.", reason=fault.reason)))
         reason.setTextFormat(Qt.TextFormat.RichText)
         reason.setWordWrap(True)
         reason.setObjectName("fault_reason")
@@ -49,13 +51,13 @@ class FaultCard(QFrame):
         box.addWidget(reason)
         words = "…" if looking else _range_words(fault, shown)
         if words:
-            works = Label(f"What works: {words}")
+            works = Label(tr("What works: {words}", words=words))
             works.setObjectName("fault_range")
             box.addWidget(works)
         nearest = fault.nearest()
         if nearest is not None:
             row = QHBoxLayout()
-            button = QPushButton(f"Take {shown(nearest)}")
+            button = QPushButton(translate(tr("Take {nearest}", nearest=shown(nearest))))
             button.setObjectName("take_nearest")
             button.clicked.connect(lambda: take(nearest))
             row.addWidget(button)

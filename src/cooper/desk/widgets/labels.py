@@ -6,6 +6,7 @@ from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QLabel, QPushButton, QWidget
 
 from cooper.desk.widgets.typeset import html
+from cooper.i18n.translate import translate
 
 
 class Label(QLabel):
@@ -14,13 +15,13 @@ class Label(QLabel):
     def __init__(self, text: str = "", parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self.setTextFormat(Qt.TextFormat.PlainText)
-        self.setText(text)
+        self.setText(translate(text))
 
 
 def text_button(words: str, parent: QWidget | None = None) -> QPushButton:
     """A button with words. Made with them at once it could be one with an icon, and the toolkit would bring names for 150 of these."""
     button = QPushButton(parent)
-    button.setText(words)
+    button.setText(translate(words))
     return button
 
 
@@ -29,9 +30,9 @@ def write(label: Label, text: str) -> None:
     typeset = html(text)
     if "<" in typeset or "&" in typeset:
         label.setTextFormat(Qt.TextFormat.RichText)
-        label.setText(typeset)
+        label.setText(translate(typeset))
     else:
-        label.setText(text)
+        label.setText(translate(text))
 
 
 def plain_tip(widget: QWidget, text: str) -> None:
@@ -39,4 +40,4 @@ def plain_tip(widget: QWidget, text: str) -> None:
     if "<" in text or "&" in text:
         text = f"<p style='white-space:pre-wrap'>{html(text)}</p>"
     if widget.toolTip() != text:
-        widget.setToolTip(text)
+        widget.setToolTip(translate(text))

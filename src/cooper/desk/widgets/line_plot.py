@@ -12,6 +12,7 @@ from cooper.desk.frame import theme as th
 from cooper.desk.widgets.shapes import polygon
 from cooper.desk.widgets.typeset import elided, words
 from cooper.document.units import KINDS, number, screen_unit
+from cooper.i18n.text import tr
 
 
 class Line(Struct, frozen=True):
@@ -54,7 +55,7 @@ def paint_lines(
         )
 
     unit = screen_unit(KINDS[kind].display_unit(system))
-    told = elided(title + (f", {unit}" if unit else ""), th.font(th.SMALL), f.width() + 24)
+    told = elided(title + (tr(", {unit}", unit=unit) if unit else ""), th.font(th.SMALL), f.width() + 24)
     words(p, told, th.font(th.SMALL), theme.color("muted"), f.left(), f.top() - 4)
     p.setPen(QPen(theme.color("faint"), th.HAIR))
     y_0 = float(at(np.zeros(1), np.zeros(1))[0, 1]) if low <= 0 <= high else f.bottom()

@@ -17,6 +17,7 @@ from cooper.desk.frame.session import Session
 from cooper.desk.frame.window import Window
 from cooper.desk.widgets.slices import Slices
 from cooper.document.models import Design
+from cooper.i18n.text import tr
 
 LONGEST = 60.0
 """Seconds that are waited for what is asked beside the window."""
@@ -98,7 +99,7 @@ def _loaded(window: Window) -> None:
     window.bench.set_lens("contact")
     window.bench.drawing.set_roll(0.11)
     lens = window.bench.view("contact")
-    lens.show_mode("loaded teeth")
+    lens.show_mode(tr("loaded teeth"))
     settle()
     lens.loaded.take("smooth", True)
 
@@ -127,8 +128,8 @@ LENSES: dict[str, Callable[[Window], object]] = {
     "arrangements": lambda window: window.open_sheet("arrangement"),
     "set": lambda window: window.open_sheet("set"),
     "shafts": lambda window: _shafts(window, "", "bearing 1"),
-    "machine": lambda window: _shafts(window, "whole machine"),
-    "face": lambda window: _shafts(window, "load along the face"),
+    "machine": lambda window: _shafts(window, tr("whole machine")),
+    "face": lambda window: _shafts(window, tr("load along the face")),
     "order of failure": lambda window: window.open_sheet("machine"),
     "start": lambda window: window.open_start(),
     "plastics": lambda window: window.open_sheet("plastics"),
@@ -191,7 +192,13 @@ def save_picture(shown: QPixmap, out: Path) -> None:
     buffer = QBuffer()
     buffer.open(QIODevice.OpenModeFlag.WriteOnly)
     if not shown.save(buffer, out.suffix.lstrip(".").upper() or "?"):
-        raise ValueError(f"{out.name}: the suffix {out.suffix or '(none)'} names no kind of picture; .png does")
+        raise ValueError(
+            tr(
+                "{name}: the suffix {value} names no kind of picture; .png does",
+                name=out.name,
+                value=out.suffix or "(none)",
+            )
+        )
     data = bytes(buffer.data().data())
 
     def write(temporary: Path) -> None:

@@ -11,6 +11,7 @@ from PySide6.QtWidgets import QTableView
 
 from cooper.desk.frame import theme as th
 from cooper.desk.widgets.typeset import advance, elided
+from cooper.i18n.translate import translate
 
 NUMBER = re.compile(r"[-+]?[0-9.]+(e[-+]?[0-9]+)?( [%×])?")
 """What stands to the right in its column, so that places stand below each other."""
@@ -59,7 +60,7 @@ def paint_cells(
             if words:
                 words = elided(words, font, wide - line - 2 * LEAST)
                 left = x + wide - line - EDGE - advance(words, font) if to_right(words, n) else x + EDGE
-                painter.drawText(QPointF(left, y), words)
+                painter.drawText(QPointF(left, y), translate(words))
         if line:
             painter.setPen(band)
             painter.drawLine(columns[0][1], top + high - 1, columns[-1][1] + columns[-1][2] - 1, top + high - 1)

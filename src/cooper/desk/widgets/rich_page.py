@@ -5,7 +5,7 @@ from __future__ import annotations
 from PySide6.QtCore import QSize, Qt
 from PySide6.QtWidgets import QFrame, QSizePolicy, QTextEdit, QWidget
 
-from cooper.language.spoken import shown
+from cooper.i18n.translate import translate
 
 
 class RichPage(QTextEdit):
@@ -29,7 +29,7 @@ class RichPage(QTextEdit):
             return
         at = self.verticalScrollBar().value()
         self._shown = markup
-        self.setHtml(shown(markup))
+        self.setHtml(translate(markup))
         self.verticalScrollBar().setValue(at)
 
     def text(self) -> str:

@@ -13,7 +13,8 @@ from PySide6.QtWidgets import QAbstractItemView, QHeaderView, QTableView
 from cooper.desk.frame import theme as th
 from cooper.desk.widgets.plain_cells import paint_cells
 from cooper.desk.widgets.typeset import advance
-from cooper.language.spoken import shown
+from cooper.i18n.text import term
+from cooper.i18n.translate import translate
 
 Index = QModelIndex | QPersistentModelIndex
 NOWHERE = QModelIndex()
@@ -62,7 +63,7 @@ class Rows(QAbstractTableModel):
 
     def headerData(self, section: int, orientation: Qt.Orientation, role: int = Qt.ItemDataRole.DisplayRole) -> Any:
         if role == Qt.ItemDataRole.DisplayRole and orientation == Qt.Orientation.Horizontal:
-            return shown(self.names[section])
+            return translate(term(self.names[section]))
         return None
 
 

@@ -34,7 +34,8 @@ from cooper.editing.fields import Field
 from cooper.editing.formulas import with_formula
 from cooper.editing.ranges import Range, Try, each_range, trials_of
 from cooper.errors import OutOfRange
-from cooper.language.spoken import with_mark
+from cooper.i18n.text import tr
+from cooper.i18n.translate import translate
 from cooper.results.result_tree import Note
 
 HEIGHT = 26
@@ -102,23 +103,37 @@ class Tag(QWidget):
         if field is not None:
             self.field = field
         now, solved = self.value(), self.is_solved()
-        state = "solved" if solved else "given"
+        state = tr("solved") if solved else tr("given")
         formula = self.formula()
-        state = f"by formula = {formula}" if formula else state
+        state = tr("by formula = {formula}", formula=formula) if formula else state
         warned = self.warning()
         told = "" if warned is None else warned.text
         seen = (self.field.key, self._written(now), self.unit(), state, told)
         if seen != self._seen:
             self._seen = seen
             self._kept_runs.clear()
-            self.setAccessibleName(f"{self.field.meaning} {self.field.name}")
-            self.setAccessibleDescription(f"{seen[1]} {seen[2]}, {state}{f'; warning: {told}' if told else ''}")
-            hint = f"{self.field.meaning}: {state}"
+            self.setAccessibleName(translate(tr("{meaning} {name}", meaning=self.field.meaning, name=self.field.name)))
+            self.setAccessibleDescription(
+                translate(
+                    tr(
+                        "{seen} {seen_2}, {state}{told}",
+                        seen=seen[1],
+                        seen_2=seen[2],
+                        state=state,
+                        told=tr("; warning: {told}", told=told) if told else "",
+                    )
+                )
+            )
+            hint = tr("{meaning}: {state}", meaning=self.field.meaning, state=state)
             if self.field.swap is not None:
-                hint += f"; G gives it and solves {self.field.partner}" if solved else "; G lets it be solved"
+                hint += (
+                    tr("; G gives it and solves {partner}", partner=self.field.partner)
+                    if solved
+                    else tr("; G lets it be solved")
+                )
             if self.field.clear is not None:
-                hint += f'; type "{self.field.empty}" to leave it open'
-            plain_tip(self, f"{hint}\n{told}" if told else hint)
+                hint += tr('; type "{empty}" to leave it open', empty=self.field.empty)
+            plain_tip(self, tr("{hint}\n{told}", hint=hint, told=told) if told else hint)
             self.setFixedWidth(self.sizeHint().width())
         before = self.session.before
         self.changed_now = False
@@ -236,17 +251,24 @@ class Tag(QWidget):
 
     def contextMenuEvent(self, event: QContextMenuEvent) -> None:
         menu = QMenu(self)
-        menu.addAction("Edit\tEnter", self.open)
-        menu.addAction("Copy with unit\tCtrl+C", self.copy)
+        menu.addAction(translate(tr("Edit\tEnter")), self.open)
+        menu.addAction(translate(tr("Copy with unit\tCtrl+C")), self.copy)
         if self.field.swap is not None:
-            words = f"Give it, solve {self.field.partner}" if self.is_solved() else "Let it be solved"
-            menu.addAction(f"{words}\tG", self.swap)
+            words = (
+                tr("Give it, solve {partner}", partner=self.field.partner)
+                if self.is_solved()
+                else tr("Let it be solved")
+            )
+            menu.addAction(translate(f"{words}\tG"), self.swap)
         menu.addSeparator()
-        menu.addAction("A standard step up\tUp", lambda: self.step(1))
-        menu.addAction("A standard step down\tDown", lambda: self.step(-1))
+        menu.addAction(translate(tr("A standard step up\tUp")), lambda: self.step(1))
+        menu.addAction(translate(tr("A standard step down\tDown")), lambda: self.step(-1))
         if self.field.clear is not None:
-            menu.addAction(f"Take it away: {self.field.empty}", lambda: self.commit_text(self.field.empty))
-        menu.addAction("What it is\tF1", self._explain)
+            menu.addAction(
+                translate(tr("Take it away: {empty}", empty=self.field.empty)),
+                lambda: self.commit_text(self.field.empty),
+            )
+        menu.addAction(translate(tr("What it is\tF1")), self._explain)
         menu.exec(event.globalPos())
 
     def _explain(self) -> None:
@@ -276,7 +298,9 @@ class Tag(QWidget):
     def copy(self) -> None:
         value = self.value()
         if value is not None:
-            QGuiApplication.clipboard().setText(number_with_unit(value, self.field.kind, self.session.system))
+            QGuiApplication.clipboard().setText(
+                translate(number_with_unit(value, self.field.kind, self.session.system))
+            )
 
     def step(self, direction: int, fine: bool = False) -> None:
         """Step along the standard series or by a round step in the document's unit."""
@@ -289,8 +313,8 @@ class Tag(QWidget):
         field = self.field
         if field.swap is None:
             return
-        word = "given" if self.is_solved() else "solved"
-        label = f"{field.name} {word}"
+        word = tr("given") if self.is_solved() else tr("solved")
+        label = tr("{name} {word}", name=field.name, word=word)
         self._heard(self.session.attempt(field.swap, label, field.full_key))
 
     def open(self, start: str = "") -> None:
@@ -301,7 +325,7 @@ class Tag(QWidget):
         editor = TagEditor(self)
         self.editor, self._opened_on = editor, self.session.design
         formula = self.formula()
-        editor.setText(start or (f"= {formula}" if formula else "" if self.value() is None else with_mark(self.text())))
+        editor.setText(translate(start or (f"= {formula}" if formula else "" if self.value() is None else self.text())))
         if not start:
             editor.selectAll()
         editor.show()
@@ -331,10 +355,13 @@ class Tag(QWidget):
         low, high = found
         kind, system = self.field.kind, self.session.system
         # An end that was reached is only known to work; how far beyond is not looked for.
-        first = f"{number(low, kind, system)}" + (" or less" if low == ends[0] else "")
-        last = f"{number(high, kind, system)}" + (" or more" if high == ends[1] else "")
+        first = f"{number(low, kind, system)}" + (tr(" or less") if low == ends[0] else "")
+        last = f"{number(high, kind, system)}" + (tr(" or more") if high == ends[1] else "")
         self.close_hint()
-        self.hint = Label(f"works from {first} to {last} {self.unit()}".strip(), self.parentWidget())
+        self.hint = Label(
+            tr("works from {first} to {last} {unit}", first=first, last=last, unit=self.unit()).strip(),
+            self.parentWidget(),
+        )
         self.hint.setObjectName("range_hint")
         th.mark(self.hint, "form", "hint")
         th.word(self.hint, "muted", th.SMALL)
@@ -383,7 +410,7 @@ class Tag(QWidget):
         field = self.field
         if field.clear is not None and text.strip().lower() in (field.empty, "none"):
             clear = field.clear
-            label = f"{name} {field.empty}"
+            label = tr("{name} {empty}", name=name, empty=field.empty)
             return self._heard(self.session.attempt(lambda d, _r: clear(d), label, field.full_key))
         if text.strip().startswith("="):
             return self._commit_formula(text.strip()[1:].strip(), name)
@@ -400,7 +427,9 @@ class Tag(QWidget):
     def _commit_formula(self, text: str, name: str) -> bool:
         """Tie the quantity to others; a formula that cannot be read, goes in a circle or gives nonsense is refused."""
         field = self.field
-        done = self.session.attempt(lambda d, _r: with_formula(d, field.full_key, text), f"{name} = {text}", "formula")
+        done = self.session.attempt(
+            lambda d, _r: with_formula(d, field.full_key, text), f"{name} = {text}", tr("formula")
+        )
         if done.fault is not None:
             self.show_fault(done.fault)
         return bool(done)
@@ -413,7 +442,7 @@ class Tag(QWidget):
         """Give the quantity a value, in another measure where one is named."""
         field = measure or self.field
         shown = number(value, field.kind, self.session.system)
-        label = f"{field.name} {shown}"
+        label = tr("{name} {shown}", name=field.name, shown=shown)
         # A number that is typed or stepped takes the place of a formula.
         return self._heard(
             self.session.attempt(
@@ -436,7 +465,16 @@ class Tag(QWidget):
         if now is None or (own and (fault.low is not None or fault.high is not None)):
             self.show_fault(fault)
             return
-        reason = fault.reason if own else f"{fault.quantity} would be {_shown(fault.value)}: {fault.reason}"
+        reason = (
+            fault.reason
+            if own
+            else tr(
+                "{quantity} would be {shown}: {reason}",
+                quantity=fault.quantity,
+                shown=_shown(fault.value),
+                reason=fault.reason,
+            )
+        )
         typed = value if own and isinstance(value, int | float) else self._typed()
         name = fault.quantity if own else plain(self.field.symbol, self.field.index)
         bare = OutOfRange(name, typed if typed is not None else str(value), reason)
@@ -508,7 +546,7 @@ class Tag(QWidget):
 
 
 def _shown(value: float | str) -> str:
-    return f"{value:.6g}" if isinstance(value, int | float) else value
+    return tr("{value:.6g}", value=value) if isinstance(value, int | float) else value
 
 
 class TagEditor(QLineEdit):
@@ -518,7 +556,7 @@ class TagEditor(QLineEdit):
         super().__init__(tag.parentWidget())
         self.tag = tag
         self.setObjectName(f"edit_{tag.field.key}")
-        self.setAccessibleName(tag.accessibleName())
+        self.setAccessibleName(translate(tag.accessibleName()))
         self.setFont(th.font(bold=True))
         self.setMaxLength(80)
         self.resize(max(tag.width(), 96), HEIGHT)
@@ -541,7 +579,7 @@ class TagEditor(QLineEdit):
             self.tag.step(
                 1 if event.key() == Qt.Key.Key_Up else -1, bool(event.modifiers() & Qt.KeyboardModifier.ShiftModifier)
             )
-            self.setText(self.tag.text())
+            self.setText(translate(self.tag.text()))
             self.selectAll()
         else:
             super().keyPressEvent(event)

@@ -8,7 +8,8 @@ from PySide6.QtGui import QColor, QFont, QFontMetricsF, QPainter, QPen, QPolygon
 
 from cooper.desk.frame.theme import TEXT, Theme, font
 from cooper.document.quantities import parts, symbol_word
-from cooper.language.spoken import shown
+from cooper.i18n.text import join
+from cooper.i18n.translate import translate
 
 
 class Run(Struct, frozen=True):
@@ -34,7 +35,7 @@ def symbol_runs(symbol: str, index: int | None, color: QColor, size: float = TEX
 def label_runs(text: str, color: QColor, size: float = TEXT, *, bold: bool = False) -> list[Run]:
     """Plain words in which symbols such as ``S_F2`` or ``x_1`` are set with true subscripts."""
     runs: list[Run] = []
-    text = shown(text)
+    text = translate(text)
     space = QFontMetricsF(font(size)).horizontalAdvance(" ")
     for word in text.split(" "):
         found = symbol_word(word, DRAWING_SYMBOLS)
@@ -77,14 +78,14 @@ DRAWING_SYMBOLS = frozenset(
 def html(text: str) -> str:
     """The same for rich text labels."""
     words = []
-    for word in shown(text).split(" "):
+    for word in translate(text).split(" "):
         found = symbol_word(word, DRAWING_SYMBOLS)
         if found is None:
             words.append(word.replace("&", "&amp;").replace("<", "&lt;"))
         else:
             main, sub = parts(found[0], found[1])
             words.append(f"<i>{main}</i><sub>{sub}</sub>{found[2]}")
-    return " ".join(words)
+    return join(" ", words)
 
 
 def value_runs(
@@ -137,7 +138,7 @@ def _known(f: QFont) -> _Known:
 def advance(text: str, f: QFont) -> float:
     """Width of a text in pixels; numbers are summed from their figures, which are all of equal width."""
     known = _known(f)
-    text = shown(text)
+    text = translate(text)
     width_now = known.widths.get(text)
     if width_now is None:
         if len(known.widths) > MOST_TEXTS:
@@ -156,13 +157,13 @@ def plain_text(painter: QPainter, text: str, f: QFont, x: float, baseline: float
     What is drawn a second time is laid out once and kept; laying out is most of the cost of drawing text.
     """
     known = _known(f)
-    text = shown(text)
+    text = translate(text)
     painter.setFont(f)
     static = known.texts.get(text)
     if static is not None:
         painter.drawStaticText(QPointF(x, baseline - known.metrics.ascent()), static)
         return
-    painter.drawText(QPointF(x, baseline), text)
+    painter.drawText(QPointF(x, baseline), translate(text))
     if text in known.texts:
         static = QStaticText(text)
         static.setTextFormat(Qt.TextFormat.PlainText)
@@ -184,7 +185,7 @@ def draw_right(painter: QPainter, runs: list[Run], right: float, baseline: float
 
 def elided(text: str, f: QFont, room: float) -> str:
     """Text cut with an ellipsis to fit a width in pixels."""
-    text = shown(text)
+    text = translate(text)
     if advance(text, f) <= room:
         return text
     return QFontMetricsF(f).elidedText(text, Qt.TextElideMode.ElideRight, room)
@@ -237,11 +238,11 @@ def words(
 
 def wrapped(painter: QPainter, text: str, f: QFont, color: QColor, x: float, top: float, width: float) -> float:
     """Draw words from a top edge in as many lines as they need; where the last one ends."""
-    text = shown(text)
+    text = translate(text)
     painter.setFont(f)
     painter.setPen(color)
     flags = int(Qt.AlignmentFlag.AlignLeft) | int(Qt.TextFlag.TextWordWrap)
     room = QRectF(x, top, width, 1000)
     box = painter.boundingRect(room, flags, text)
-    painter.drawText(room, flags, text)
+    painter.drawText(room, flags, translate(text))
     return float(box.bottom())
