@@ -39,6 +39,8 @@ OF_THE_COMMAND_LINE = (
 
 FIRST_WRITTEN = datetime(2026, 1, 1, tzinfo=UTC)
 """The date in the headers, always the same, so that a catalogue alters with its texts alone."""
+UNITS_IN_WORDS = ("rpm",)
+"""Units that are words."""
 OWN_NAME = "English"
 """The text whose translation is what a language calls itself."""
 
@@ -120,7 +122,7 @@ def texts() -> dict[str, str]:
         for word in stock_words(json.loads(file.read_text(encoding="utf-8")))
         if re.search("[a-z]{3}", word)
     }
-    return stock | dict.fromkeys((OWN_NAME, *OF_THE_COMMAND_LINE), "click") | help_ | of_tables() | marked()
+    return stock | dict.fromkeys((OWN_NAME, *UNITS_IN_WORDS, *OF_THE_COMMAND_LINE), "click") | help_ | of_tables() | marked()
 
 
 def brought_up(old: Catalog) -> Catalog:

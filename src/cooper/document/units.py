@@ -17,7 +17,7 @@ from typing import TYPE_CHECKING
 from msgspec import Struct
 
 from cooper.errors import Open, OutOfRange
-from cooper.i18n.text import figure, tr
+from cooper.i18n.text import figure, term, tr
 
 if TYPE_CHECKING:
     import pint
@@ -348,7 +348,7 @@ def _spellings(raw: str) -> str:
 
 def screen_unit(unit: str) -> str:
     """A unit as it is written on the screen."""
-    return SCREEN_NAMES.get(unit, unit)
+    return term(SCREEN_NAMES.get(unit, unit))
 
 
 MOST_EXTRA = 6

@@ -233,10 +233,10 @@ class Bench(QWidget):
         names = [stage.members[mesh.driver].name, stage.members[mesh.driven].name, tr("the mesh")]
         for button, name in zip(self.more, names, strict=True):
             self._warn(button)
-            words = tr("More of {name} …", name=name) if name == "the mesh" else tr("{name} …", name=name)
+            words = tr("More of the mesh …") if name == "the mesh" else tr("{name} …", name=name)
             if button.text() != words:
                 button.setText(translate(words))
-                button.setAccessibleName(translate(tr("All data of {name}", name=name)))
+                button.setAccessibleName(translate(tr("All data of the mesh") if name == "the mesh" else tr("All data of {name}", name=name)))
                 button.adjustSize()
         self.drawing.refresh()
         self.views[self.lens].update()
