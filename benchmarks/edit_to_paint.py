@@ -15,10 +15,10 @@ os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 sys.path.insert(0, str(Path(__file__).resolve().parent.parent / "src"))
 
 from cooper.demo import demo
-from cooper.desk.frame.app import QApplication, application
-from cooper.desk.frame.session import Session
-from cooper.desk.frame.window import Window
-from cooper.desk.widgets.pictures import settle
+from cooper.desk.base.session import Session
+from cooper.desk.shell.app import QApplication, application
+from cooper.desk.shell.pictures import settle
+from cooper.desk.shell.window import Window
 from cooper.document.models import Design
 from cooper.editing.edit import give_count, set_at, set_many
 from cooper.results.evaluate import evaluate

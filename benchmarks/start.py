@@ -20,10 +20,10 @@ OURS = """
 import gc
 gc.set_threshold(200_000)
 import cooper.cli
-from cooper.desk.frame.app import application
+from cooper.desk.shell.app import application
 from cooper.demo import demo
-from cooper.desk.frame.session import Session
-from cooper.desk.frame.window import Window
+from cooper.desk.base.session import Session
+from cooper.desk.shell.window import Window
 app = application()
 window = Window(Session(demo({demo!r})), recover=False)
 window.resize(1280, 800)

@@ -18,10 +18,10 @@ def _own_state(tmp_path, monkeypatch):
 def window(capfd):
     """The real window on the demo, offscreen. An error inside a Qt override fails the test."""
     from cooper.demo import demo
-    from cooper.desk.frame.app import application
-    from cooper.desk.frame.session import Session
-    from cooper.desk.frame.window import Window
-    from cooper.desk.widgets.pictures import settle
+    from cooper.desk.base.session import Session
+    from cooper.desk.shell.app import application
+    from cooper.desk.shell.pictures import settle
+    from cooper.desk.shell.window import Window
 
     application()
     w = Window(Session(demo()))

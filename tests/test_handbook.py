@@ -10,12 +10,12 @@ from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QPushButton
 
 from cooper.demo import DEMOS
-from cooper.desk.frame.app import application
-from cooper.desk.frame.handbook_commands import OF_LENS, verbs
-from cooper.desk.frame.registry import groups, sheets
-from cooper.desk.lenses.entries import LENSES
-from cooper.desk.widgets.pictures import LENSES as VIEWS
-from cooper.desk.widgets.pictures import settle
+from cooper.desk.base.lens_entries import LENSES
+from cooper.desk.base.registry import groups, sheets
+from cooper.desk.shell.app import application
+from cooper.desk.shell.handbook_commands import OF_LENS, verbs
+from cooper.desk.shell.pictures import LENSES as VIEWS
+from cooper.desk.shell.pictures import settle
 from cooper.document.quantities import QUANTITIES
 from cooper.handbook.book import book, picture_places, tasks
 from cooper.results.check_types import CHECKS

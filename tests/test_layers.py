@@ -6,7 +6,7 @@ from pathlib import Path
 import cooper
 
 LEVEL = {"stock": 0, "gears": 1, "running": 2, "rating": 2, "trains": 3, "machine": 2, "field": 2.5, "kinds": 3.5, "document": 4, "results": 5, "editing": 6, "survey": 6.5, "exchange": 7,
-         "demo": 7, "handbook": 7.5, "helper": 0, "language": -1, "folders": -1, "cli_words": 7.9, "desk": 8, "api": 8, "cli_survey": 8, "cli": 9, "__main__": 10}  # fmt: skip
+         "demo": 7, "handbook": 7.5, "helper": 0, "i18n": -1, "version": -2, "folders": -1, "cli_words": 7.9, "desk": 8, "api": 8, "cli_survey": 8, "cli": 9, "__main__": 10}  # fmt: skip
 
 
 def test_imports_run_downwards_and_qt_stays_on_the_desk():
@@ -35,29 +35,51 @@ def test_no_function_is_longer_than_a_screen():
     assert not long
 
 
-def test_no_two_modules_share_a_name_and_no_imports_go_round():
+ROOMS = ("base", "widgets", "lenses", "sheets", "survey", "shell")
+"""The rooms of the desk: each imports from those before it alone."""
+
+
+def modules():
+    """Every module with its file."""
     root = Path(cooper.__file__).parent
-    files = {
+    return {
         ".".join(("cooper", *f.relative_to(root).with_suffix("").parts)).removesuffix(".__init__"): f
         for f in root.rglob("*.py")
     }
-    stems = [m.rpartition(".")[2] for m, f in files.items() if f.name != "__init__.py"]
+
+
+def imports(node, files):
+    """The modules of the program that are imported anywhere in a syntax tree, but for types alone."""
+    if isinstance(node, ast.If) and "TYPE_CHECKING" in ast.unparse(node.test):
+        return set()
+    if isinstance(node, ast.ImportFrom) and node.module:
+        return {f"{node.module}.{a.name}" if f"{node.module}.{a.name}" in files else node.module for a in node.names}
+    if isinstance(node, ast.Import):
+        return {a.name for a in node.names}
+    return {name for child in ast.iter_child_nodes(node) for name in imports(child, files)}
+
+
+def uses_of_modules():
+    files = modules()
+    return {m: (imports(ast.parse(f.read_text()), files) & set(files)) - {m} for m, f in files.items()}
+
+
+def test_no_two_modules_share_a_name_and_no_files_import_each_other_in_a_circle():
+    stems = [m.rpartition(".")[2] for m, f in modules().items() if f.name != "__init__.py"]
     assert sorted(s for s in set(stems) if stems.count(s) > 1) == []
-    uses = {}
-    for module, file in files.items():
-        found = set()
-        # What is imported within a function is asked for only when it is needed.
-        for node in ast.parse(file.read_text()).body:
-            if isinstance(node, ast.ImportFrom) and node.module:
-                found |= {
-                    f"{node.module}.{a.name}" if f"{node.module}.{a.name}" in files else node.module for a in node.names
-                }
-            elif isinstance(node, ast.Import):
-                found |= {a.name for a in node.names}
-        uses[module] = found & set(files) - {module}
+    uses = uses_of_modules()
     while True:
         ends = {m for m, found in uses.items() if not found}
         if not ends:
             break
         uses = {m: found - ends for m, found in uses.items() if m not in ends}
     assert not uses, f"these import each other: {sorted(uses)}"
+
+
+def test_the_rooms_of_the_desk_import_one_way():
+    for module, found in uses_of_modules().items():
+        here = module.split(".")
+        for name in found:
+            there = name.split(".")
+            if here[:2] == there[:2] == ["cooper", "desk"] and len(here) > 2 < len(there):
+                assert ROOMS.index(there[2]) <= ROOMS.index(here[2]), f"{module} imports {name}"

@@ -22,17 +22,17 @@ root = Path(__file__).resolve().parent.parent
 sys.path.insert(0, str(root / "src"))
 
 from cooper.demo import DEMOS, demo  # noqa: E402
-from cooper.desk.frame.app import application  # noqa: E402
-from cooper.desk.frame.first_walk_commands import FirstWalk  # noqa: E402
-from cooper.desk.frame.handbook_commands import Handbook  # noqa: E402
-from cooper.desk.frame.registry import sheets  # noqa: E402
-from cooper.desk.frame.session import Session  # noqa: E402
-from cooper.desk.frame.start_page import StartPage  # noqa: E402
-from cooper.desk.frame.verbs import press  # noqa: E402
-from cooper.desk.frame.window import Window  # noqa: E402
-from cooper.desk.lenses.entries import LENSES  # noqa: E402
+from cooper.desk.base.lens_entries import LENSES  # noqa: E402
+from cooper.desk.base.registry import sheets  # noqa: E402
+from cooper.desk.base.session import Session  # noqa: E402
+from cooper.desk.shell.app import application  # noqa: E402
+from cooper.desk.shell.first_walk_commands import FirstWalk  # noqa: E402
+from cooper.desk.shell.handbook_commands import Handbook  # noqa: E402
+from cooper.desk.shell.pictures import settle  # noqa: E402
+from cooper.desk.shell.start_page import StartPage  # noqa: E402
+from cooper.desk.shell.verbs import press  # noqa: E402
+from cooper.desk.shell.window import Window  # noqa: E402
 from cooper.desk.widgets.heartbeat import hold  # noqa: E402
-from cooper.desk.widgets.pictures import settle  # noqa: E402
 from cooper.editing.edit import set_many  # noqa: E402
 from cooper.exchange.ways import KINDS  # noqa: E402
 

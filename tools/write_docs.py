@@ -116,8 +116,8 @@ def completion() -> str:
 
 def handbook() -> str:
     """docs/handbook.html: the handbook as one page, with those of its pictures that stand in docs/screenshots."""
-    from cooper.desk.frame.app import application
-    from cooper.desk.frame.handbook_commands import verbs
+    from cooper.desk.shell.app import application
+    from cooper.desk.shell.handbook_commands import verbs
     from cooper.handbook.book import as_html, book, picture_places
 
     application()

@@ -9,7 +9,7 @@ root = Path(__file__).resolve().parent.parent
 sys.path.insert(0, str(root / "src"))
 
 from cooper.demo import demo  # noqa: E402
-from cooper.desk.widgets.pictures import picture  # noqa: E402
+from cooper.desk.shell.pictures import picture  # noqa: E402
 from cooper.exchange.report_pdf import page_png  # noqa: E402
 from cooper.results.evaluate import evaluate  # noqa: E402
 

@@ -122,7 +122,13 @@ def texts() -> dict[str, str]:
         for word in stock_words(json.loads(file.read_text(encoding="utf-8")))
         if re.search("[a-z]{3}", word)
     }
-    return stock | dict.fromkeys((OWN_NAME, *UNITS_IN_WORDS, *OF_THE_COMMAND_LINE), "click") | help_ | of_tables() | marked()
+    return (
+        stock
+        | dict.fromkeys((OWN_NAME, *UNITS_IN_WORDS, *OF_THE_COMMAND_LINE), "click")
+        | help_
+        | of_tables()
+        | marked()
+    )
 
 
 def brought_up(old: Catalog) -> Catalog:

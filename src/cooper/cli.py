@@ -13,12 +13,12 @@ from typing import TYPE_CHECKING, NoReturn
 
 import click
 
-from cooper import __version__
 from cooper.cli_survey import survey
 from cooper.cli_words import TranslatedCommand, TranslatedContext, choose_language, names_of, tell, tell_fault, written
 from cooper.errors import message_of
 from cooper.faults import LEVELS, LOG, LOG_LEVEL, log_file, record, start_log
 from cooper.i18n.text import term, tr
+from cooper.version import __version__
 
 if TYPE_CHECKING:
     from cooper.document.models import Design
@@ -77,7 +77,7 @@ def open_(file: Path) -> None:
 @click.option("--out", type=click.Path(path_type=Path), help=tr("Folder for the results when there is no display."))
 def demo(out: Path | None) -> None:
     """Open the demo; without a display, run it whole and say where the results are."""
-    from cooper.desk.frame.app import has_display
+    from cooper.desk.shell.app import has_display
 
     if has_display() and out is None:
         _window(None)
@@ -199,10 +199,10 @@ def export(
     try:
         if out.suffix.lower() in (".gif", ".mp4", ".webm"):
             _refuse_view(results, still, yaw, pitch)
-            from cooper.desk.frame.app import application
-            from cooper.desk.frame.moving_picture import write_film
-            from cooper.desk.frame.theme import LIGHT
+            from cooper.desk.base.theme import LIGHT
             from cooper.desk.lenses.train_lens import Look
+            from cooper.desk.shell.app import application
+            from cooper.desk.shell.moving_picture import write_film
             from cooper.exchange.camera import Camera
 
             application()
@@ -288,7 +288,7 @@ def drawing(file: Path, out: Path, units: str, stage: int, gear: int) -> None:
 )
 def shot(file: Path, lens: str, out: Path, size: str, theme: str) -> None:
     """Draw the real window on FILE offscreen and write it as a picture."""
-    from cooper.desk.widgets.pictures import LENSES, picture
+    from cooper.desk.shell.pictures import LENSES, picture
 
     design, _ = _evaluated(file)
     if lens not in LENSES:
@@ -385,7 +385,7 @@ def _unusable(words: str) -> NoReturn:
 
 def _window(file: Path | None, *, start: bool = False) -> None:
     # Before the document: NumPy takes 20 to 40 ms more where the models are loaded first.
-    from cooper.desk.frame.app import has_display, run
+    from cooper.desk.shell.app import has_display, run
 
     if file is not None:
         design = _evaluated(file)[0]
@@ -406,7 +406,7 @@ def _window(file: Path | None, *, start: bool = False) -> None:
 def _whole_example(folder: Path) -> None:
     """Everything that the program does with the demo, without a screen."""
     from cooper.demo import demo as demo_design
-    from cooper.desk.widgets.pictures import LENSES, picture
+    from cooper.desk.shell.pictures import LENSES, picture
     from cooper.document.store import save_design
     from cooper.exchange.report import checks_text
     from cooper.exchange.save import export as save

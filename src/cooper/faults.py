@@ -65,7 +65,7 @@ def without_contents(words: str) -> str:
 
 def details(fault: BaseException) -> str:
     """What a fault is and where it arose: program, system, kinds and messages of all faults behind it, places in the code."""
-    from cooper import __version__
+    from cooper.version import __version__
 
     lines = [f"Cooper {__version__}, Python {platform.python_version()}, {platform.system()} {platform.release()}"]
     one: BaseException | None = fault

@@ -244,9 +244,9 @@ def test_painted_pages_leave_the_old_file_on_a_full_disk(tmp_path, monkeypatch):
     from PySide6.QtWidgets import QLabel
 
     from cooper import atomic_write
-    from cooper.desk.frame.app import application
-    from cooper.desk.frame.picture_commands import save_view
-    from cooper.desk.frame.theme import LIGHT
+    from cooper.desk.base.theme import LIGHT
+    from cooper.desk.shell.app import application
+    from cooper.desk.shell.picture_commands import save_view
     from cooper.desk.survey.picked import SideBySide
 
     application()
@@ -304,7 +304,7 @@ def test_signs_that_are_no_characters_are_left_out_of_old_files_and_refused_now(
 
 @pytest.mark.parametrize("when", ["soon", -1, 1e300, None, [1]])
 def test_an_autosave_of_no_time_is_offered(when):
-    from cooper.desk.frame import recovery
+    from cooper.desk.base import recovery
     from cooper.folders import state_folder
 
     body = {"path": None, "design": json.loads(design_text(demo())), "when": when}

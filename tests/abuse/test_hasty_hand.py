@@ -8,9 +8,9 @@ from PySide6.QtWidgets import QApplication
 from shiboken6 import isValid
 
 from cooper.demo import DEMOS, demo
-from cooper.desk.frame.registry import sheets
-from cooper.desk.lenses.entries import LENSES
-from cooper.desk.widgets.pictures import settle
+from cooper.desk.base.lens_entries import LENSES
+from cooper.desk.base.registry import sheets
+from cooper.desk.shell.pictures import settle
 from cooper.desk.widgets.tag import Tag
 
 TEXTS = ("blue", "999", "-7", "0", "1e9", "17", "0.3", "5 kg", "<b>x</b>", "12.5")

@@ -15,12 +15,13 @@ from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QLabel, QMessageBox, QWidget
 
 from cooper.demo import DEMOS, demo
-from cooper.desk.frame import power_line, recovery
-from cooper.desk.frame.beside_window import Beside, beside
-from cooper.desk.frame.registry import sheets
-from cooper.desk.lenses.entries import LENSES
+from cooper.desk.base import recovery
+from cooper.desk.base.beside_window import Beside, beside
+from cooper.desk.base.lens_entries import LENSES
+from cooper.desk.base.registry import sheets
+from cooper.desk.shell import power_line
+from cooper.desk.shell.pictures import settle
 from cooper.desk.widgets.heartbeat import hold
-from cooper.desk.widgets.pictures import settle
 from cooper.desk.widgets.typeset import advance
 from cooper.document.store import open_design, save_design
 from cooper.editing.edit import set_at, set_many
@@ -74,8 +75,8 @@ def test_a_program_that_is_ended_from_outside_keeps_its_work(tmp_path, number):
     code = (
         "from PySide6.QtCore import QTimer\n"
         "from cooper.demo import demo\n"
-        "from cooper.desk.frame import app\n"
-        "from cooper.desk.frame.session import Session\n"
+        "from cooper.desk.shell import app\n"
+        "from cooper.desk.base.session import Session\n"
         "from cooper.editing.edit import set_at\n"
         "class Edited(Session):\n"
         "    def __init__(self, *a):\n"
@@ -147,7 +148,7 @@ def test_no_state_folder_is_no_reason_to_stop(window, tmp_path, monkeypatch):
     def none(**_how):
         raise FileNotFoundError(2, "No usable temporary directory found")
 
-    monkeypatch.setattr("cooper.desk.frame.exporting.tempfile.TemporaryDirectory", none)
+    monkeypatch.setattr("cooper.desk.shell.exporting.tempfile.TemporaryDirectory", none)
     window.ways_out.export_to(tmp_path / "a.stl")
     assert "Not exported" in window.notice.text.text()
 

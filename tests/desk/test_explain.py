@@ -7,7 +7,7 @@ from PySide6.QtGui import QImage
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QWidget
 
-from cooper.desk.widgets.pictures import settle
+from cooper.desk.shell.pictures import settle
 from cooper.desk.widgets.tag import Tag
 
 

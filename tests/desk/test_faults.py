@@ -12,10 +12,10 @@ from PySide6.QtGui import QGuiApplication
 from PySide6.QtWidgets import QPushButton
 
 from cooper import faults
-from cooper.desk.frame import fault_notice, recovery
-from cooper.desk.frame.beside_window import beside
-from cooper.desk.frame.settings import Settings
-from cooper.desk.widgets.pictures import settle
+from cooper.desk.base import fault_notice, recovery
+from cooper.desk.base.beside_window import beside
+from cooper.desk.base.settings import Settings
+from cooper.desk.shell.pictures import settle
 from cooper.editing.edit import set_at, set_many
 from cooper.editing.machine_edits import count_machine
 from cooper.errors import OutOfRange
@@ -140,7 +140,7 @@ def test_a_machine_that_breaks_off_leaves_no_old_numbers(window, monkeypatch):
     monkeypatch.undo()
     state, plain = late[0]
     state.awaits = plain
-    import cooper.desk.frame.session as module
+    import cooper.desk.base.session as module
 
     def breaks(*_args, take, done, **_more):
         done(RuntimeError("what runs beside the window broke off"))

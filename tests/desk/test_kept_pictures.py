@@ -6,9 +6,9 @@ from PySide6.QtGui import QImage, QPalette
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication
 
-from cooper.desk.frame.margins import CheckRow
+from cooper.desk.shell.margins import CheckRow
+from cooper.desk.shell.pictures import settle
 from cooper.desk.widgets.kept_picture import KeptPicture
-from cooper.desk.widgets.pictures import settle
 from cooper.desk.widgets.rows_view import RowsView
 from cooper.desk.widgets.tag import Tag
 from cooper.editing.edit import set_at, set_many

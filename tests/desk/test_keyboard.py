@@ -14,9 +14,9 @@ from PySide6.QtWidgets import QAbstractButton, QApplication, QFileDialog, QLineE
 from shiboken6 import isValid
 
 import cooper
-from cooper.desk.frame import theme as th
-from cooper.desk.frame.margins import CheckRow
-from cooper.desk.widgets.pictures import settle
+from cooper.desk.base import theme as th
+from cooper.desk.shell.margins import CheckRow
+from cooper.desk.shell.pictures import settle
 from cooper.desk.widgets.tag import Tag
 
 CTRL, SHIFT, ALT = (

@@ -14,12 +14,12 @@ from PySide6.QtWidgets import QApplication, QLabel, QPushButton
 from shiboken6 import isValid
 
 from cooper.demo import DEMOS, demo
-from cooper.desk.frame.app import application
-from cooper.desk.frame.handbook_commands import verbs
-from cooper.desk.frame.session import Session
-from cooper.desk.frame.settings import Settings
-from cooper.desk.frame.window import Window
-from cooper.desk.widgets.pictures import settle
+from cooper.desk.base.session import Session
+from cooper.desk.base.settings import Settings
+from cooper.desk.shell.app import application
+from cooper.desk.shell.handbook_commands import verbs
+from cooper.desk.shell.pictures import settle
+from cooper.desk.shell.window import Window
 from cooper.desk.widgets.rich_page import RichPage
 from cooper.document.store import design_text
 from cooper.document.units import number

@@ -7,8 +7,8 @@ from PySide6.QtGui import QWheelEvent
 from PySide6.QtTest import QTest
 
 from cooper.demo import demo
-from cooper.desk.frame import theme as th
-from cooper.desk.widgets.pictures import settle
+from cooper.desk.base import theme as th
+from cooper.desk.shell.pictures import settle
 from cooper.desk.widgets.shading import shades
 from cooper.editing.edit import set_at, set_many
 from cooper.field.shades import SHADES

@@ -7,8 +7,8 @@ from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
 
 from cooper.demo import demo
+from cooper.desk.shell.pictures import settle
 from cooper.desk.widgets.fault_card import FaultCard
-from cooper.desk.widgets.pictures import settle
 from cooper.desk.widgets.tag import Tag
 from cooper.results.evaluate import evaluate
 

@@ -9,7 +9,7 @@ from PySide6.QtWidgets import QApplication, QPushButton
 from shapely.geometry import Point, Polygon
 
 from cooper.demo import DEMOS, demo
-from cooper.desk.widgets.pictures import settle
+from cooper.desk.shell.pictures import settle
 from cooper.desk.widgets.rich_page import RichPage
 from cooper.desk.widgets.tag import Tag
 from cooper.editing.arrangement import added, arrangement_of, arrangements, exchanged

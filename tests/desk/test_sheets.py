@@ -10,11 +10,11 @@ from PySide6.QtWidgets import QComboBox, QLabel, QLineEdit, QPushButton, QWidget
 from shiboken6 import isValid
 
 from cooper.demo import DEMOS, demo
-from cooper.desk.frame.exporting import ExportCard
 from cooper.desk.sheets.sheet import Sheet
+from cooper.desk.shell.exporting import ExportCard
+from cooper.desk.shell.pictures import settle
 from cooper.desk.widgets.cells_view import CellsView
 from cooper.desk.widgets.fault_card import FaultCard
-from cooper.desk.widgets.pictures import settle
 from cooper.desk.widgets.rich_page import RichPage
 from cooper.desk.widgets.rows_view import RowsView
 from cooper.desk.widgets.tag import Tag

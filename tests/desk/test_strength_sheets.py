@@ -11,15 +11,16 @@ from PySide6.QtWidgets import QComboBox, QLabel, QPushButton
 from shiboken6 import isValid
 
 from cooper.demo import demo
-from cooper.desk.frame import shelf
-from cooper.desk.frame.registry import sheets
+from cooper.desk.base import shelf
+from cooper.desk.base.registry import sheets
 from cooper.desk.sheets.gear_sheet import keep_material
-from cooper.desk.sheets.sheet import Choice, Sheet
+from cooper.desk.sheets.sheet import Sheet
 from cooper.desk.sheets.spectrum_sheet import open_file
 from cooper.desk.sheets.tool_drawing import ToolDrawing
+from cooper.desk.shell.pictures import settle
 from cooper.desk.widgets.cells_view import CellsView
+from cooper.desk.widgets.choices import Choice
 from cooper.desk.widgets.clear_area import ClearArea
-from cooper.desk.widgets.pictures import settle
 from cooper.document.plain import get_at
 from cooper.editing.edit import set_many
 from cooper.results.result_tree import Check

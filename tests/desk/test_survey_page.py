@@ -6,7 +6,7 @@ from PySide6.QtCore import QPointF, Qt
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QFileDialog
 
-from cooper.desk.widgets.pictures import settle
+from cooper.desk.shell.pictures import settle
 from cooper.document.store import open_design
 from cooper.editing.edit import set_many
 from cooper.results.evaluate import evaluate

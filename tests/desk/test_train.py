@@ -12,11 +12,11 @@ from shapely.affinity import rotate, translate
 from shapely.geometry import Polygon
 
 from cooper.demo import DEMOS, demo
-from cooper.desk.frame.beside_window import Beside
-from cooper.desk.frame.moving_picture import write_film
-from cooper.desk.frame.theme import LIGHT
+from cooper.desk.base.beside_window import Beside
+from cooper.desk.base.theme import LIGHT
 from cooper.desk.lenses.train_lens import HOUSING, PACES
-from cooper.desk.widgets.pictures import settle
+from cooper.desk.shell.moving_picture import write_film
+from cooper.desk.shell.pictures import settle
 from cooper.desk.widgets.rows_view import RowsView
 from cooper.editing.edit import set_many
 from cooper.editing.stages import add_stage

@@ -7,10 +7,10 @@ from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QMenu
 
 from cooper.demo import demo
-from cooper.desk.frame.first_walk_commands import STOPS, FirstWalk, walk_once
-from cooper.desk.frame.verbs import bench_menu, file_menu
-from cooper.desk.lenses.entries import LENSES
-from cooper.desk.widgets.pictures import settle
+from cooper.desk.base.lens_entries import LENSES
+from cooper.desk.shell.first_walk_commands import STOPS, FirstWalk, walk_once
+from cooper.desk.shell.pictures import settle
+from cooper.desk.shell.verbs import bench_menu, file_menu
 from cooper.editing.edit import set_many
 from cooper.results.evaluate import evaluate
 
@@ -157,8 +157,8 @@ def test_a_check_without_factors_opens_into_what_it_is_made_of_its_place_and_its
 
 
 def test_the_first_window_leaves_room_for_its_frame(window):
-    from cooper.desk.frame.session import Session
-    from cooper.desk.frame.window import FRAME, Window
+    from cooper.desk.base.session import Session
+    from cooper.desk.shell.window import FRAME, Window
 
     other = Window(Session(demo()), recover=False)
     room = QApplication.primaryScreen().availableGeometry()

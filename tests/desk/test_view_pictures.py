@@ -6,8 +6,8 @@ import pytest
 from PIL import Image
 from PySide6.QtWidgets import QApplication, QFileDialog
 
-from cooper.desk.frame.picture_commands import FINER, view_of
-from cooper.desk.widgets.pictures import settle
+from cooper.desk.shell.picture_commands import FINER, view_of
+from cooper.desk.shell.pictures import settle
 
 
 @pytest.mark.parametrize("lens", ["teeth", "stress", "shafts"])

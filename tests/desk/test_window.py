@@ -15,10 +15,10 @@ from PySide6.QtWidgets import QApplication, QLabel, QLineEdit, QPushButton, QWid
 from shiboken6 import isValid
 
 from cooper.demo import demo
-from cooper.desk.frame import recovery
-from cooper.desk.frame.first_walk_commands import begin_walk
+from cooper.desk.base import recovery
+from cooper.desk.shell.first_walk_commands import begin_walk
+from cooper.desk.shell.pictures import settle
 from cooper.desk.widgets.fault_card import FaultCard
-from cooper.desk.widgets.pictures import settle
 from cooper.desk.widgets.rich_page import RichPage
 from cooper.document.store import open_design, save_design
 from cooper.editing.edit import set_at
@@ -275,7 +275,7 @@ def test_unsaved_work_of_a_killed_program_is_offered_again(window, tmp_path):
         "import os, signal\n"
         "from cooper.demo import demo\n"
         "from cooper.editing.edit import set_at\n"
-        "from cooper.desk.frame.recovery import Keeper\n"
+        "from cooper.desk.base.recovery import Keeper\n"
         "kept = [Keeper(), Keeper()]\n"
         "kept[0].keep(set_at(demo(), 'train.stages.0.members.0.b', 12.75), None)\n"
         "kept[1].keep(set_at(demo(), 'train.stages.0.members.0.b', 13.25), None)\n"
@@ -514,7 +514,7 @@ def test_leaving_unsaved_work_asks_first(window, monkeypatch):
 
 
 def test_notes_say_what_is_assumed_and_every_picture_can_be_taken(window, tmp_path):
-    from cooper.desk.widgets.pictures import LENSES, picture
+    from cooper.desk.shell.pictures import LENSES, picture
 
     window.open_sheet("notes")
     text = window.sheet.findChild(RichPage, "all_notes").text()

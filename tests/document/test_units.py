@@ -111,9 +111,9 @@ def test_the_kept_factors_are_those_of_the_units_library():
 def test_what_the_survey_asks_for_is_loaded_in_quiet_moments():
     from PySide6.QtCore import QObject
 
-    from cooper.desk.frame.app import application
-    from cooper.desk.frame.idle_imports import PIECES, IdleImports
-    from cooper.desk.frame.registry import pieces
+    from cooper.desk.base.idle_imports import PIECES, IdleImports
+    from cooper.desk.base.registry import pieces
+    from cooper.desk.shell.app import application
 
     application()
     owner = QObject()
@@ -130,16 +130,16 @@ def test_a_window_opens_without_what_only_some_work_needs():
     code = (
         "import sys\n"
         "from cooper.demo import demo\n"
-        "from cooper.desk.frame.app import application\n"
+        "from cooper.desk.shell.app import application\n"
         "app = application()\n"
-        "from cooper.desk.frame.session import Session\n"
-        "from cooper.desk.frame.window import Window\n"
+        "from cooper.desk.base.session import Session\n"
+        "from cooper.desk.shell.window import Window\n"
         "w = Window(Session(demo()), recover=False)\n"
         "w.show()\n"
         "app.processEvents()\n"
         "w.grab()\n"
         "print([m for m in ('scipy', 'pint', 'OCP', 'ezdxf', 'trimesh', 'shapely', 'jinja2', 'PIL', 'numpy.ma', 'cooper.exchange.save', 'cooper.exchange.shaded', 'cooper.machine.propose_shaft') if m in sys.modules])\n"
-        "later = [f'cooper.{p}' for p in ('handbook', 'desk.sheets.', 'desk.lenses.', 'desk.frame.verbs', 'desk.survey')]\n"
+        "later = [f'cooper.{p}' for p in ('handbook', 'desk.sheets.', 'desk.lenses.', 'desk.shell.verbs', 'desk.survey')]\n"
         "print([m for m in sys.modules if m.startswith(tuple(later)) and not m.endswith(FIRST)])\n"
         # Nor has the toolkit read our sources.
         "import linecache\n"

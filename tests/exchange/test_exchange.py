@@ -15,7 +15,7 @@ from PySide6.QtSvg import QSvgRenderer
 from scipy.spatial import cKDTree
 
 from cooper.demo import demo
-from cooper.desk.frame.app import application
+from cooper.desk.shell.app import application
 from cooper.editing.edit import set_at
 from cooper.exchange.dxf import LAYERS
 from cooper.exchange.report import report_text

@@ -14,7 +14,7 @@ from PySide6.QtGui import QImage, QPainter
 from PySide6.QtSvg import QSvgRenderer
 
 from cooper.demo import DEMOS, demo
-from cooper.desk.frame.app import application
+from cooper.desk.shell.app import application
 from cooper.document.store import design_text, open_design
 from cooper.editing.edit import set_many
 from cooper.errors import OutOfRange

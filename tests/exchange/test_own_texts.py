@@ -11,7 +11,6 @@ import openpyxl
 import pytest
 
 import cooper
-
 from cooper.demo import demo
 from cooper.document.store import design_text, read_design
 from cooper.editing.edit import set_many

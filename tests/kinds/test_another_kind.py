@@ -5,7 +5,7 @@ import pytest
 from msgspec.structs import replace
 from PySide6.QtWidgets import QLabel, QPushButton
 
-from cooper.desk.widgets.pictures import settle
+from cooper.desk.shell.pictures import settle
 from cooper.document.store import design_text, read_design
 from cooper.editing.arrangement import arrangement_of, exchanged
 from cooper.editing.edit import give_kind

@@ -6,10 +6,10 @@ from hashlib import sha256
 
 from msgspec import Struct
 
-from cooper import __version__
 from cooper.document.models import Design
 from cooper.document.store import design_text
 from cooper.i18n.text import tr
+from cooper.version import __version__
 
 
 class Said(Struct, frozen=True):

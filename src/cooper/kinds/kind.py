@@ -7,6 +7,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from math import ceil
+from pkgutil import resolve_name
 from typing import Any, Protocol
 
 import numpy as np
@@ -52,6 +53,11 @@ class Entered(Protocol):
     def rho_fP(self) -> float: ...
     @property
     def z_0(self) -> int: ...
+
+
+def resolve_and_call(name: str, key: str) -> Any:
+    """What the function at an import path gives for a key: how one object stands for another process's own of the same key."""
+    return resolve_name(name)(key)
 
 
 class Kind(Struct, frozen=True):
@@ -102,10 +108,8 @@ class Kind(Struct, frozen=True):
     """Why ANSI/AGMA 2101 cannot rate a pair of it; empty where it can."""
 
     def __reduce__(self) -> tuple[Any, ...]:
-        # In another process it is that process's kind of the same key.
-        from cooper.kinds.known import kind_named
-
-        return kind_named, (self.key,)
+        # In another process it is that process's kind of the same key; `known` lists all kinds and imports this file.
+        return resolve_and_call, ("cooper.kinds.known:kind_named", self.key)
 
     # -- as entered
 

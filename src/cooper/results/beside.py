@@ -3,14 +3,18 @@
 from __future__ import annotations
 
 from math import log
+from typing import TYPE_CHECKING
 
 from cooper.document.units import number_with_unit
 from cooper.i18n.text import join, tr
 from cooper.rating.lewis import table_value
 from cooper.results.checks import gear_word
-from cooper.results.messages import note
-from cooper.results.result_tree import Check, Note, Results, StageResults, once
+from cooper.results.messages import Note, note, once
 from cooper.values import GearValues, MeshValues
+
+if TYPE_CHECKING:
+    from cooper.results.check_types import Check
+    from cooper.results.result_tree import Results, StageResults
 
 STRONGLY_APART = 0.25
 """Relative difference of two methods' safeties from which the screen says what causes it."""

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import TYPE_CHECKING
+
 import numpy as np
 from msgspec import Struct, field
 
@@ -13,10 +15,12 @@ from cooper.document.models import Train
 from cooper.i18n.text import term, tr
 from cooper.rating.plastics import GREATEST_DEFLECTION
 from cooper.results.check_types import MOST, Check, make_check
-from cooper.results.result_tree import StageResults
 from cooper.results.train_losses import HOTTEST
 from cooper.stock.materials import is_plastic, theta_range
 from cooper.values import TrainValues
+
+if TYPE_CHECKING:
+    from cooper.results.result_tree import StageResults
 
 GEAR_WORDS = (tr("pinion"), tr("wheel"))
 ROOM = 20.0

@@ -19,7 +19,7 @@ from cooper.results.checks import stage_checks, train_checks
 from cooper.results.face_of_mesh import asks_shafts, entered_for_now, named_by_shafts, with_factors
 from cooper.results.flank_forms import with_forms
 from cooper.results.form_limits import refuse_forms
-from cooper.results.messages import note
+from cooper.results.messages import note, once
 from cooper.results.notes import stage_notes, train_notes
 from cooper.results.pair_numbers import PairNumbers, pair_numbers
 from cooper.results.pose import clashes
@@ -27,7 +27,7 @@ from cooper.results.power_flow import Flow, MeshLoad, lost_beside, members_of_se
 from cooper.results.present import members_of_mesh, stage_results
 from cooper.results.rate_methods import add_methods
 from cooper.results.refuse import refuse_unworkable, shape_or_refuse
-from cooper.results.result_tree import Check, Note, Results, SetResults, StageResults, once
+from cooper.results.result_tree import Check, Note, Results, SetResults, StageResults
 from cooper.results.set_results import lost_motion, set_checks, set_notes, set_results
 from cooper.results.solve_stage import solve_stage
 from cooper.results.to_core import pair_input

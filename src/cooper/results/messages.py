@@ -6,12 +6,16 @@ a quantity with its unit: ``{d_Ff:.3f mm}``.
 
 from __future__ import annotations
 
-from collections.abc import Callable
-from typing import Any, Literal
+from collections.abc import Callable, Iterable
+from typing import TYPE_CHECKING, Any, Literal
 
 from msgspec import Struct
+from msgspec.structs import replace
 
 from cooper.i18n.text import tr, values_of
+
+if TYPE_CHECKING:
+    from cooper.results.result_tree import SetResults
 
 Say = Callable[..., None]
 """Raises a note about one stage by its identity and values."""
@@ -73,6 +77,20 @@ def note(key: str, stage: int | None, place: str = "", /, **values: Any) -> Note
         kind.counts,
         named or ((place,) if place and kind.level != "assumed" else ()),
     )
+
+
+def once(notes: Iterable[Note], sets: tuple[SetResults, ...]) -> tuple[Note, ...]:
+    """Each note once: what holds for several stages in the same words stands with their set, or with the train."""
+    kept: dict[tuple[str, str], Note] = {}
+    for n in notes:
+        key = (n.level, n.text)
+        old = kept.get(key)
+        if old is None:
+            kept[key] = n
+        elif old.stage != n.stage and old.stage is not None:
+            same = any(old.stage in s.stages and n.stage in s.stages for s in sets)
+            kept[key] = old if same else replace(old, stage=None)
+    return tuple(kept.values())
 
 
 def at_field(say: Say, place: str) -> Say:

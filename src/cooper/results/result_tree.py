@@ -31,20 +31,6 @@ from cooper.values import GearValues, MeshValues, PowerValues, SetValues, TrainV
 WORST_FIRST: tuple[Verdict, ...] = ("short", "thin", "holds")
 
 
-def once(notes: Iterable[Note], sets: tuple[SetResults, ...]) -> tuple[Note, ...]:
-    """Each note once: what holds for several stages in the same words stands with their set, or with the train."""
-    kept: dict[tuple[str, str], Note] = {}
-    for n in notes:
-        key = (n.level, n.text)
-        old = kept.get(key)
-        if old is None:
-            kept[key] = n
-        elif old.stage != n.stage and old.stage is not None:
-            same = any(old.stage in s.stages and n.stage in s.stages for s in sets)
-            kept[key] = old if same else replace(old, stage=None)
-    return tuple(kept.values())
-
-
 class StageResults(Struct, frozen=True, dict=True):
     """Values of one stage by symbol; ``teeth`` and ``forms`` are the geometry for drawing, in mm and rad.
 

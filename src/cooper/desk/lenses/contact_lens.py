@@ -13,8 +13,8 @@ from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPainterPath, QPaint
 from PySide6.QtWidgets import QPushButton, QWidget
 
 from cooper.arrays import Loose as Array
-from cooper.desk.frame import theme as th
-from cooper.desk.frame.session import Session
+from cooper.desk.base import theme as th
+from cooper.desk.base.session import Session
 from cooper.desk.lenses.drawing import MARGINS, MeshDrawing
 from cooper.desk.lenses.lens import Lens
 from cooper.desk.lenses.loaded_contact_view import LoadedContact
@@ -28,7 +28,7 @@ from cooper.rating.along_path import AlongPath, along_path
 from cooper.results.result_tree import StageResults
 
 if TYPE_CHECKING:
-    from cooper.desk.frame.bench import Bench
+    from cooper.desk.shell.bench import Bench
 
 POINTS = 241
 BY_FORMULAS, MAP = tr("by formulas"), tr("error over load and relief")

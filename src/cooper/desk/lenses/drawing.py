@@ -18,8 +18,8 @@ from PySide6.QtWidgets import (
 )
 
 from cooper.arrays import Loose as Array
-from cooper.desk.frame import theme as th
-from cooper.desk.frame.session import Session
+from cooper.desk.base import theme as th
+from cooper.desk.base.session import Session
 from cooper.desk.widgets.shapes import paint_outline, section_path
 from cooper.desk.widgets.typeset import advance, words
 from cooper.gears.overlap import TOLERANCE, Overlap, overlaps
@@ -30,7 +30,7 @@ from cooper.kinds.section import Section
 from cooper.results.result_tree import StageResults
 
 if TYPE_CHECKING:
-    from cooper.desk.frame.bench import Bench
+    from cooper.desk.shell.bench import Bench
 
 
 MARGINS = (168.0, 64.0, 168.0, 86.0)

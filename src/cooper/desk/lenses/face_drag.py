@@ -6,8 +6,8 @@ from msgspec import Struct
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QPainter, QPen
 
-from cooper.desk.frame import theme as th
-from cooper.desk.frame.session import Session
+from cooper.desk.base import theme as th
+from cooper.desk.base.session import Session
 from cooper.desk.lenses.shaft_drawing import View
 from cooper.desk.widgets.typeset import advance, words
 from cooper.document.models import Design

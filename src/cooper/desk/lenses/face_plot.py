@@ -6,7 +6,7 @@ import numpy as np
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QPainter, QPen, QPolygonF
 
-from cooper.desk.frame import theme as th
+from cooper.desk.base import theme as th
 from cooper.desk.widgets.typeset import words
 from cooper.document.units import number_with_unit
 from cooper.i18n.text import tr

@@ -6,8 +6,8 @@ from collections.abc import Callable
 
 from PySide6.QtWidgets import QPushButton, QWidget
 
-from cooper.desk.frame.session import Session
-from cooper.desk.sheets.sheet import Choice
+from cooper.desk.base.session import Session
+from cooper.desk.widgets.choices import Choice
 from cooper.desk.widgets.tag import Tag
 from cooper.document.models import Design
 from cooper.editing.edit import set_at, set_many

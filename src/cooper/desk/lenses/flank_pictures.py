@@ -6,7 +6,7 @@ import numpy as np
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QPainter, QPen
 
-from cooper.desk.frame import theme as th
+from cooper.desk.base import theme as th
 from cooper.desk.widgets.shading import shaded
 from cooper.desk.widgets.typeset import advance, elided, words
 from cooper.document.units import KINDS, number, number_with_unit, screen_unit

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from PySide6.QtWidgets import QWidget
 
-from cooper.desk.frame import theme as th
-from cooper.desk.frame.session import Session
+from cooper.desk.base import theme as th
+from cooper.desk.base.session import Session
 from cooper.results.result_tree import StageResults
 
 

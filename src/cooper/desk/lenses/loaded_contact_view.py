@@ -12,9 +12,9 @@ from PySide6.QtGui import QPainter
 from PySide6.QtWidgets import QPushButton, QWidget
 from shiboken6 import isValid
 
-from cooper.desk.frame import theme as th
-from cooper.desk.frame.beside_window import Task, beside
-from cooper.desk.frame.session import Session
+from cooper.desk.base import theme as th
+from cooper.desk.base.beside_window import Task, beside
+from cooper.desk.base.session import Session
 from cooper.desk.lenses.drawing import MeshDrawing
 from cooper.desk.lenses.flank_pictures import paint_error_map, paint_flank, paint_orders
 from cooper.desk.lenses.loaded_source import LOADS, LoadedSource

@@ -8,8 +8,8 @@ import pickle
 from PySide6.QtCore import QObject, Signal
 from shiboken6 import isValid
 
-from cooper.desk.frame.beside_window import Task, beside
-from cooper.desk.frame.session import Session
+from cooper.desk.base.beside_window import Task, beside
+from cooper.desk.base.session import Session
 from cooper.errors import OutOfRange
 from cooper.field.loaded_contact import MeshCycle
 from cooper.field.stress_field import FieldBasis

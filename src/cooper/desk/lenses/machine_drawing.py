@@ -7,8 +7,8 @@ from math import hypot
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QPainter, QPen
 
-from cooper.desk.frame import theme as th
-from cooper.desk.frame.session import Session
+from cooper.desk.base import theme as th
+from cooper.desk.base.session import Session
 from cooper.desk.lenses.shaft_drawing import ShaftPainter, View, gear_looks
 from cooper.desk.widgets.typeset import words
 from cooper.document.units import number_with_unit

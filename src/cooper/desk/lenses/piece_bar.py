@@ -7,9 +7,9 @@ from functools import partial
 from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
-from cooper.desk.frame import theme as th
-from cooper.desk.frame.session import Session
-from cooper.desk.sheets.sheet import Choice, Option
+from cooper.desk.base import theme as th
+from cooper.desk.base.session import Session
+from cooper.desk.widgets.choices import Choice, Option
 from cooper.desk.widgets.labels import Label, plain_tip
 from cooper.desk.widgets.shapes import drop
 from cooper.desk.widgets.tag import Tag

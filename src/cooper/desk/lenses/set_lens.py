@@ -9,8 +9,8 @@ from PySide6.QtCore import QPointF, QRectF, Qt, Signal
 from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QTransform, QWheelEvent
 from PySide6.QtWidgets import QLabel, QPushButton, QWidget
 
-from cooper.desk.frame import theme as th
-from cooper.desk.frame.session import Session
+from cooper.desk.base import theme as th
+from cooper.desk.base.session import Session
 from cooper.desk.lenses.drawing import MARGINS
 from cooper.desk.lenses.lens import Lens
 from cooper.desk.lenses.train_lens import Look, TrainPainter
@@ -28,7 +28,7 @@ from cooper.results.pose import Placed, Pose, mesh_frames
 from cooper.results.result_tree import Results, SetResults
 
 if TYPE_CHECKING:
-    from cooper.desk.frame.bench import Bench
+    from cooper.desk.shell.bench import Bench
 
 
 EDGE, GAP, CAPTION = 20, 6, 20

@@ -10,7 +10,7 @@ from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QPainter, QPen, QPolygonF
 
 from cooper.arrays import Array
-from cooper.desk.frame import theme as th
+from cooper.desk.base import theme as th
 from cooper.desk.widgets.typeset import advance, words
 from cooper.document.units import KINDS, number, screen_unit
 from cooper.i18n.text import tr

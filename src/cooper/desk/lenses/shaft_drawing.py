@@ -9,7 +9,7 @@ from msgspec import Struct
 from PySide6.QtCore import QLineF, QPointF, QRectF, Qt
 from PySide6.QtGui import QBrush, QColor, QPainter, QPainterPath, QPen, QPolygonF, QTransform
 
-from cooper.desk.frame import theme as th
+from cooper.desk.base import theme as th
 from cooper.desk.widgets.typeset import advance, words
 from cooper.document.models import Train
 from cooper.document.units import number_with_unit

@@ -9,9 +9,9 @@ from PySide6.QtGui import QContextMenuEvent, QKeyEvent, QMouseEvent, QPainter, Q
 from PySide6.QtWidgets import QMenu, QPushButton, QWidget
 from shiboken6 import isValid
 
-from cooper.desk.frame import theme as th
-from cooper.desk.frame.beside_window import Task, beside
-from cooper.desk.frame.session import Session
+from cooper.desk.base import theme as th
+from cooper.desk.base.beside_window import Task, beside
+from cooper.desk.base.session import Session
 from cooper.desk.lenses.face_drag import FaceDrag
 from cooper.desk.lenses.face_plot import paint_face
 from cooper.desk.lenses.face_row import FaceRow
@@ -48,7 +48,7 @@ from cooper.results.machine_found import MachineFound, ShaftFound
 from cooper.results.result_tree import Results
 
 if TYPE_CHECKING:
-    from cooper.desk.frame.bench import Bench
+    from cooper.desk.shell.bench import Bench
 
 LEFT, RIGHT, TOP = 132, 34, 78
 """Room for the diagrams' names, at the right, and for chips above; px."""

@@ -11,9 +11,9 @@ from PySide6.QtWidgets import QWidget
 from shiboken6 import isValid
 
 from cooper.arrays import Loose as Array
-from cooper.desk.frame import theme as th
-from cooper.desk.frame.beside_window import Task, beside
-from cooper.desk.frame.session import Session
+from cooper.desk.base import theme as th
+from cooper.desk.base.beside_window import Task, beside
+from cooper.desk.base.session import Session
 from cooper.desk.lenses.drawing import MARGINS
 from cooper.desk.lenses.lens import Lens
 from cooper.desk.widgets.shapes import segments
@@ -28,7 +28,7 @@ from cooper.results.check_types import THIN
 from cooper.results.result_tree import Results
 
 if TYPE_CHECKING:
-    from cooper.desk.frame.bench import Bench
+    from cooper.desk.shell.bench import Bench
 
 
 class ShiftLens(Lens):

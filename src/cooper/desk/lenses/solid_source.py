@@ -8,7 +8,7 @@ from PySide6.QtCore import QObject, Signal
 from PySide6.QtGui import QImage
 from shiboken6 import isValid
 
-from cooper.desk.frame.beside_window import Task, beside
+from cooper.desk.base.beside_window import Task, beside
 from cooper.desk.widgets.solid_view import image_of
 from cooper.document.models import Design
 from cooper.errors import message_of

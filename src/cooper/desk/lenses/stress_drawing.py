@@ -8,7 +8,7 @@ from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QImage, QPainter, QPainterPath, QPen
 
 from cooper.arrays import Array, Index
-from cooper.desk.frame import theme as th
+from cooper.desk.base import theme as th
 from cooper.desk.widgets.shading import shaded, shades
 from cooper.desk.widgets.shapes import polygon, segments
 from cooper.desk.widgets.typeset import advance, words

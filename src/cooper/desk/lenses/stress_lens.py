@@ -19,9 +19,9 @@ from PySide6.QtGui import (
 from PySide6.QtWidgets import QPushButton, QWidget
 from shiboken6 import isValid
 
-from cooper.desk.frame import theme as th
-from cooper.desk.frame.beside_window import beside
-from cooper.desk.frame.session import Session
+from cooper.desk.base import theme as th
+from cooper.desk.base.beside_window import beside
+from cooper.desk.base.session import Session
 from cooper.desk.lenses.contact_lens import stage_along
 from cooper.desk.lenses.drawing import MeshDrawing
 from cooper.desk.lenses.lens import Lens
@@ -42,7 +42,7 @@ from cooper.results.root_beside import RootBeside, RootHistory, root_beside, roo
 from cooper.results.root_choice import RootChoice
 
 if TYPE_CHECKING:
-    from cooper.desk.frame.bench import Bench
+    from cooper.desk.shell.bench import Bench
 
 
 PANEL, TOP, BOTTOM, LEFT = 350, 104, 52, 84

@@ -7,7 +7,7 @@ from PySide6.QtCore import QPointF, QRectF
 from PySide6.QtGui import QPainter, QPen
 
 from cooper.arrays import Array
-from cooper.desk.frame import theme as th
+from cooper.desk.base import theme as th
 from cooper.desk.widgets.shapes import polygon
 from cooper.desk.widgets.typeset import words, wrapped
 from cooper.document.units import number, number_with_unit

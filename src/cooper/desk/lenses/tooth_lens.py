@@ -10,8 +10,8 @@ from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPainterPath, QPaint
 from PySide6.QtWidgets import QPushButton, QWidget
 
 from cooper.arrays import Loose as Array
-from cooper.desk.frame import theme as th
-from cooper.desk.frame.session import Session
+from cooper.desk.base import theme as th
+from cooper.desk.base.session import Session
 from cooper.desk.lenses.drawing import MARGINS
 from cooper.desk.lenses.lens import Lens
 from cooper.desk.widgets.shapes import polygon
@@ -24,7 +24,7 @@ from cooper.i18n.translate import translate
 from cooper.kinds.kind import Kind
 
 if TYPE_CHECKING:
-    from cooper.desk.frame.bench import Bench
+    from cooper.desk.shell.bench import Bench
 
 
 FACTORS = (1, 5, 20, 100)

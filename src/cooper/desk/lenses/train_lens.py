@@ -22,8 +22,8 @@ from PySide6.QtGui import (
 )
 from PySide6.QtWidgets import QMenu, QPushButton, QWidget
 
-from cooper.desk.frame import theme as th
-from cooper.desk.frame.session import Session
+from cooper.desk.base import theme as th
+from cooper.desk.base.session import Session
 from cooper.desk.lenses.drawing import MARGINS
 from cooper.desk.lenses.lens import Lens
 from cooper.desk.lenses.solid_source import SolidSource
@@ -39,7 +39,7 @@ from cooper.results.pose import Placed, Pose, clashes, mesh_frames, pose
 from cooper.results.result_tree import Results
 
 if TYPE_CHECKING:
-    from cooper.desk.frame.bench import Bench
+    from cooper.desk.shell.bench import Bench
 
 
 FRAME_MS = 33

@@ -9,10 +9,10 @@ from PySide6.QtGui import QPainter, QPaintEvent
 from PySide6.QtWidgets import QGridLayout, QHBoxLayout, QPushButton, QWidget
 from shiboken6 import isValid
 
-from cooper.desk.frame import theme as th
-from cooper.desk.frame.beside_window import Task, beside
-from cooper.desk.frame.registry import SheetEntry, register_sheet
-from cooper.desk.frame.session import Session
+from cooper.desk.base import theme as th
+from cooper.desk.base.beside_window import Task, beside
+from cooper.desk.base.registry import SheetEntry, register_sheet
+from cooper.desk.base.session import Session
 from cooper.desk.lenses.miniature import MiniatureCard
 from cooper.desk.sheets.sheet import Sheet
 from cooper.desk.widgets.labels import Label, plain_tip

@@ -5,10 +5,10 @@ from __future__ import annotations
 from PySide6.QtWidgets import QWidget
 from shiboken6 import isValid
 
-from cooper.desk.frame import theme as th
-from cooper.desk.frame.beside_window import beside
-from cooper.desk.frame.registry import SheetEntry, register_sheet
-from cooper.desk.frame.session import Session
+from cooper.desk.base import theme as th
+from cooper.desk.base.beside_window import beside
+from cooper.desk.base.registry import SheetEntry, register_sheet
+from cooper.desk.base.session import Session
 from cooper.desk.sheets.finder import Finder
 from cooper.desk.sheets.sheet import Sheet
 from cooper.desk.widgets.labels import Label

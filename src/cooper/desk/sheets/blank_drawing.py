@@ -5,8 +5,8 @@ from __future__ import annotations
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QBrush, QPainter, QPaintEvent, QPen, QTransform
 
-from cooper.desk.frame import theme as th
-from cooper.desk.frame.session import Session
+from cooper.desk.base import theme as th
+from cooper.desk.base.session import Session
 from cooper.desk.sheets.tagged_drawing import TaggedDrawing
 from cooper.desk.widgets.typeset import words
 from cooper.document.units import number_with_unit

@@ -13,11 +13,12 @@ from PySide6.QtWidgets import QFileDialog, QHBoxLayout, QPushButton, QWidget
 from shiboken6 import isValid
 
 from cooper.atomic_write import atomic_write
-from cooper.desk.frame import theme as th
-from cooper.desk.frame.beside_window import Task, beside
-from cooper.desk.frame.registry import SheetEntry, register_sheet
-from cooper.desk.frame.session import Session
-from cooper.desk.sheets.sheet import Sheet, TextChoice, path_choice
+from cooper.desk.base import theme as th
+from cooper.desk.base.beside_window import Task, beside
+from cooper.desk.base.registry import SheetEntry, register_sheet
+from cooper.desk.base.session import Session
+from cooper.desk.sheets.sheet import Sheet
+from cooper.desk.widgets.choices import TextChoice, path_choice
 from cooper.desk.widgets.labels import Label
 from cooper.document.drawing_data import Scale
 from cooper.editing.fields import Field, drawing_fields, member_path

@@ -5,8 +5,8 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import Any
 
-from cooper.desk.frame import theme as th
-from cooper.desk.frame.beside_window import Task, beside
+from cooper.desk.base import theme as th
+from cooper.desk.base.beside_window import Task, beside
 from cooper.desk.sheets.sheet import Sheet
 from cooper.desk.widgets.labels import Label
 from cooper.desk.widgets.rows_view import RowsView

@@ -8,9 +8,9 @@ from typing import Any
 
 from PySide6.QtWidgets import QComboBox, QHBoxLayout, QLineEdit, QPushButton, QVBoxLayout, QWidget
 
-from cooper.desk.frame import theme as th
-from cooper.desk.frame.registry import SheetEntry, register_sheet
-from cooper.desk.frame.session import Session
+from cooper.desk.base import theme as th
+from cooper.desk.base.registry import SheetEntry, register_sheet
+from cooper.desk.base.session import Session
 from cooper.desk.sheets.finder import Finder
 from cooper.desk.sheets.sheet import Sheet
 from cooper.desk.widgets.labels import Label

@@ -11,9 +11,9 @@ from PySide6.QtGui import QGuiApplication
 from PySide6.QtWidgets import QComboBox, QHBoxLayout, QLineEdit, QPushButton, QVBoxLayout, QWidget
 
 from cooper.arrays import Loose as Array
-from cooper.desk.frame import theme as th
-from cooper.desk.frame.registry import SheetEntry, register_sheet
-from cooper.desk.frame.session import Session
+from cooper.desk.base import theme as th
+from cooper.desk.base.registry import SheetEntry, register_sheet
+from cooper.desk.base.session import Session
 from cooper.desk.sheets.sheet import Sheet
 from cooper.desk.widgets.labels import Label
 from cooper.desk.widgets.rows_view import RowsView

@@ -8,8 +8,8 @@ from PySide6.QtGui import QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QWidget
 
 from cooper.arrays import Array
-from cooper.desk.frame import theme as th
-from cooper.desk.frame.session import Session
+from cooper.desk.base import theme as th
+from cooper.desk.base.session import Session
 from cooper.desk.widgets.line_plot import Line, paint_lines
 from cooper.desk.widgets.shading import shaded
 from cooper.desk.widgets.typeset import advance, elided, words

@@ -6,11 +6,12 @@ from functools import partial
 
 from PySide6.QtWidgets import QWidget
 
-from cooper.desk.frame import theme as th
-from cooper.desk.frame.registry import SheetEntry, register_sheet
-from cooper.desk.frame.session import Session
+from cooper.desk.base import theme as th
+from cooper.desk.base.registry import SheetEntry, register_sheet
+from cooper.desk.base.session import Session
 from cooper.desk.sheets.forms_drawing import FormsDrawing
-from cooper.desk.sheets.sheet import Choice, Option, Sheet, path_choice
+from cooper.desk.sheets.sheet import Sheet
+from cooper.desk.widgets.choices import Choice, Option, path_choice
 from cooper.desk.widgets.labels import Label
 from cooper.document.models import Design
 from cooper.document.quantities import plain

@@ -9,14 +9,15 @@ from functools import partial
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QPushButton, QVBoxLayout, QWidget
 
-from cooper.desk.frame import shelf
-from cooper.desk.frame import theme as th
-from cooper.desk.frame.registry import SheetEntry, register_sheet
-from cooper.desk.frame.session import Session
+from cooper.desk.base import shelf
+from cooper.desk.base import theme as th
+from cooper.desk.base.registry import SheetEntry, register_sheet
+from cooper.desk.base.session import Session
 from cooper.desk.sheets.blank_drawing import BlankDrawing
-from cooper.desk.sheets.sheet import Choice, Option, Sheet, path_choice, setting
+from cooper.desk.sheets.sheet import Sheet
 from cooper.desk.sheets.tool_drawing import DRAWN, ToolDrawing
 from cooper.desk.widgets.card import ask_text
+from cooper.desk.widgets.choices import Choice, Option, path_choice, setting
 from cooper.desk.widgets.labels import Label
 from cooper.document.gear_data import Gear
 from cooper.document.models import Design

@@ -8,10 +8,11 @@ from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QPushButton, QWidget
 
-from cooper.desk.frame import theme as th
-from cooper.desk.frame.registry import SheetEntry, register_sheet
-from cooper.desk.frame.session import Session
-from cooper.desk.sheets.sheet import Choice, Option, Sheet
+from cooper.desk.base import theme as th
+from cooper.desk.base.registry import SheetEntry, register_sheet
+from cooper.desk.base.session import Session
+from cooper.desk.sheets.sheet import Sheet
+from cooper.desk.widgets.choices import Choice, Option
 from cooper.desk.widgets.typeset import elided, words
 from cooper.document.machine_data import Machine
 from cooper.document.models import Design

@@ -10,10 +10,11 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from cooper.desk.frame import theme as th
-from cooper.desk.frame.registry import SheetEntry, register_sheet
-from cooper.desk.frame.session import Session
-from cooper.desk.sheets.sheet import Choice, Option, Sheet, path_choice, setting
+from cooper.desk.base import theme as th
+from cooper.desk.base.registry import SheetEntry, register_sheet
+from cooper.desk.base.session import Session
+from cooper.desk.sheets.sheet import Sheet
+from cooper.desk.widgets.choices import Choice, Option, path_choice, setting
 from cooper.document.models import Design
 from cooper.document.units import number_with_unit
 from cooper.editing.fields import Field, mesh_fields

@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from PySide6.QtWidgets import QWidget
 
-from cooper.desk.frame import theme as th
-from cooper.desk.frame.registry import SheetEntry, register_sheet
-from cooper.desk.frame.session import Session
+from cooper.desk.base import theme as th
+from cooper.desk.base.registry import SheetEntry, register_sheet
+from cooper.desk.base.session import Session
 from cooper.desk.sheets.sheet import Sheet
 from cooper.desk.widgets.rich_page import RichPage
 from cooper.desk.widgets.typeset import html

@@ -6,10 +6,11 @@ from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QWidget
 from shiboken6 import isValid
 
-from cooper.desk.frame import theme as th
-from cooper.desk.frame.registry import SheetEntry, register_sheet
-from cooper.desk.frame.session import Session
-from cooper.desk.sheets.sheet import Choice, Sheet, path_choice
+from cooper.desk.base import theme as th
+from cooper.desk.base.registry import SheetEntry, register_sheet
+from cooper.desk.base.session import Session
+from cooper.desk.sheets.sheet import Sheet
+from cooper.desk.widgets.choices import Choice, path_choice
 from cooper.desk.widgets.labels import Label
 from cooper.desk.widgets.typeset import html
 from cooper.document.models import Design

@@ -19,11 +19,12 @@ from PySide6.QtWidgets import (
 )
 from shiboken6 import isValid
 
-from cooper.desk.frame import theme as th
-from cooper.desk.frame.beside_window import Task, beside
-from cooper.desk.frame.registry import SheetEntry, register_sheet
-from cooper.desk.frame.session import Session
-from cooper.desk.sheets.sheet import Choice, Option, Sheet, path_choice
+from cooper.desk.base import theme as th
+from cooper.desk.base.beside_window import Task, beside
+from cooper.desk.base.registry import SheetEntry, register_sheet
+from cooper.desk.base.session import Session
+from cooper.desk.sheets.sheet import Sheet
+from cooper.desk.widgets.choices import Choice, Option, path_choice
 from cooper.desk.widgets.labels import Label
 from cooper.desk.widgets.rows_view import RowsView
 from cooper.desk.widgets.typeset import html

@@ -18,9 +18,9 @@ from PySide6.QtWidgets import (
 )
 from shiboken6 import isValid
 
-from cooper.desk.frame import theme as th
-from cooper.desk.frame.registry import SheetEntry, register_sheet
-from cooper.desk.frame.session import Session
+from cooper.desk.base import theme as th
+from cooper.desk.base.registry import SheetEntry, register_sheet
+from cooper.desk.base.session import Session
 from cooper.desk.sheets.sheet import Sheet
 from cooper.desk.widgets.cells_view import CellsView
 from cooper.desk.widgets.labels import Label

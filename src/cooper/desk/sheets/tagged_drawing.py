@@ -6,8 +6,8 @@ from PySide6.QtCore import QPointF
 from PySide6.QtGui import QPainter, QPen
 from PySide6.QtWidgets import QWidget
 
-from cooper.desk.frame import theme as th
-from cooper.desk.frame.session import Session
+from cooper.desk.base import theme as th
+from cooper.desk.base.session import Session
 from cooper.desk.widgets.tag import HEIGHT, Tag
 from cooper.editing.fields import Field
 

@@ -11,9 +11,9 @@ from PySide6.QtSvg import QSvgRenderer
 from PySide6.QtWidgets import QFrame, QGridLayout, QHBoxLayout, QVBoxLayout, QWidget
 from shiboken6 import isValid
 
-from cooper.desk.frame import theme as th
-from cooper.desk.frame.beside_window import Task, beside
-from cooper.desk.frame.session import Session
+from cooper.desk.base import theme as th
+from cooper.desk.base.beside_window import Task, beside
+from cooper.desk.base.session import Session
 from cooper.desk.widgets.clear_area import ClearArea
 from cooper.desk.widgets.labels import Label, plain_tip, text_button
 from cooper.desk.widgets.shapes import drop

@@ -22,7 +22,7 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from cooper.desk.frame import theme as th
+from cooper.desk.base import theme as th
 from cooper.desk.widgets.clear_area import ClearArea
 from cooper.desk.widgets.labels import Label
 from cooper.document.base import fields_of

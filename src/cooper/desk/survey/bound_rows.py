@@ -9,7 +9,7 @@ from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QLineEdit, QWidget
 
 from cooper.arrays import Array
-from cooper.desk.frame import theme as th
+from cooper.desk.base import theme as th
 from cooper.desk.widgets.typeset import draw, symbol_runs, words
 from cooper.i18n.text import tr
 from cooper.i18n.translate import translate

@@ -23,7 +23,7 @@ from PySide6.QtGui import (
 from PySide6.QtWidgets import QWidget
 
 from cooper.arrays import Array
-from cooper.desk.frame import theme as th
+from cooper.desk.base import theme as th
 from cooper.desk.widgets.typeset import Run, advance, draw, draw_right, symbol_runs, words
 from cooper.i18n.text import tr
 from cooper.i18n.translate import translate

@@ -6,7 +6,7 @@ from PySide6.QtCore import QPoint, QRectF, QSize, Qt
 from PySide6.QtGui import QPainter, QPaintEvent
 from PySide6.QtWidgets import QFrame, QWidget
 
-from cooper.desk.frame import theme as th
+from cooper.desk.base import theme as th
 from cooper.desk.survey.picked import paint_end, paint_side
 from cooper.desk.widgets.typeset import draw, elided, label_runs, words
 from cooper.results.result_tree import Results

@@ -8,7 +8,7 @@ from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QHBoxLayout, QPushButton, QWidget
 from shiboken6 import isValid
 
-from cooper.desk.frame.beside_window import LONG, Task, beside
+from cooper.desk.base.beside_window import LONG, Task, beside
 from cooper.desk.survey.waterfall import thousands
 from cooper.desk.widgets.labels import Label
 from cooper.document.models import Design

@@ -14,16 +14,16 @@ from PySide6.QtWidgets import (
 )
 from shiboken6 import isValid
 
-from cooper.desk.frame import theme as th
-from cooper.desk.frame.beside_window import LONG, Beside, Task, beside
-from cooper.desk.frame.session import Session
+from cooper.desk.base import theme as th
+from cooper.desk.base.beside_window import LONG, Beside, Task, beside
+from cooper.desk.base.session import Session
+from cooper.desk.base.slices import Slices
 from cooper.desk.survey.ask_panel import AskPanel
 from cooper.desk.survey.bound_rows import BoundRow
 from cooper.desk.survey.hover_card import HoverCard
 from cooper.desk.survey.picked import MOST, Pick, Shelf, SideBySide
 from cooper.desk.survey.survey_parts import SurveyParts
 from cooper.desk.survey.waterfall import Waterfall, thousands
-from cooper.desk.widgets.slices import Slices
 from cooper.document.duty import Duty
 from cooper.document.question import Question, Survey, asked
 from cooper.errors import OutOfRange, message_of

@@ -14,7 +14,7 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from cooper.desk.frame import theme as th
+from cooper.desk.base import theme as th
 from cooper.desk.survey.ask_panel import AskPanel
 from cooper.desk.survey.bound_rows import BoundRow
 from cooper.desk.survey.cloud import Cloud

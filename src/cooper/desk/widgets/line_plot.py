@@ -8,7 +8,7 @@ from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QPainter, QPen
 
 from cooper.arrays import Array
-from cooper.desk.frame import theme as th
+from cooper.desk.base import theme as th
 from cooper.desk.widgets.shapes import polygon
 from cooper.desk.widgets.typeset import elided, words
 from cooper.document.units import KINDS, number, screen_unit

@@ -9,7 +9,7 @@ from PySide6.QtCore import QModelIndex, QPointF, QRect
 from PySide6.QtGui import QColor, QFontMetricsF, QPainter, QPalette
 from PySide6.QtWidgets import QTableView
 
-from cooper.desk.frame import theme as th
+from cooper.desk.base import theme as th
 from cooper.desk.widgets.typeset import advance, elided
 from cooper.i18n.translate import translate
 

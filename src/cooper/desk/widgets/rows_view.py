@@ -10,7 +10,7 @@ from PySide6.QtCore import QAbstractTableModel, QModelIndex, QObject, QPersisten
 from PySide6.QtGui import QColor, QPainter, QPaintEvent, QShowEvent
 from PySide6.QtWidgets import QAbstractItemView, QHeaderView, QTableView
 
-from cooper.desk.frame import theme as th
+from cooper.desk.base import theme as th
 from cooper.desk.widgets.plain_cells import paint_cells
 from cooper.desk.widgets.typeset import advance
 from cooper.i18n.text import term

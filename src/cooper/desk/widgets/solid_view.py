@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from PySide6.QtGui import QImage
 
-from cooper.desk.frame import theme as th
+from cooper.desk.base import theme as th
 from cooper.exchange.camera import Camera, Color, Sight
 
 

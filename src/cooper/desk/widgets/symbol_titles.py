@@ -6,7 +6,7 @@ from PySide6.QtCore import QModelIndex, QPersistentModelIndex, QRect
 from PySide6.QtGui import QPainter, QPalette
 from PySide6.QtWidgets import QStyledItemDelegate, QStyleOptionViewItem, QWidget
 
-from cooper.desk.frame import theme as th
+from cooper.desk.base import theme as th
 from cooper.desk.widgets.typeset import Run, draw, elided
 
 

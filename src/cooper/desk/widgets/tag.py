@@ -20,12 +20,12 @@ from PySide6.QtGui import (
 )
 from PySide6.QtWidgets import QLabel, QLineEdit, QMenu, QWidget
 
-from cooper.desk.frame import theme as th
-from cooper.desk.frame.session import Outcome, Session
+from cooper.desk.base import theme as th
+from cooper.desk.base.session import Outcome, Session
+from cooper.desk.base.slices import Slices
 from cooper.desk.widgets.fault_card import FaultCard
 from cooper.desk.widgets.kept_picture import KeptPicture
 from cooper.desk.widgets.labels import Label, plain_tip
-from cooper.desk.widgets.slices import Slices
 from cooper.desk.widgets.typeset import Run, draw, symbol_runs, value_runs, width
 from cooper.document.models import Design
 from cooper.document.quantities import plain

@@ -6,7 +6,7 @@ from msgspec import Struct
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QColor, QFont, QFontMetricsF, QPainter, QPen, QPolygonF, QStaticText
 
-from cooper.desk.frame.theme import TEXT, Theme, font
+from cooper.desk.base.theme import TEXT, Theme, font
 from cooper.document.quantities import parts, symbol_word
 from cooper.i18n.text import join
 from cooper.i18n.translate import translate

@@ -1,0 +1,1 @@
+"""What every room of the desk stands on: the session, settings, theme, registry, workers."""

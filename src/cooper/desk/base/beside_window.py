@@ -1,0 +1,197 @@
+"""What takes long, done beside the window: asked of processes of their own, its findings taken as they come, given up at any time."""
+
+from __future__ import annotations
+
+import atexit
+import os
+import pickle
+import sys
+from collections import deque
+from collections.abc import Callable
+from typing import TYPE_CHECKING, Any, ClassVar
+
+from msgspec import Struct, field
+from PySide6.QtCore import QObject
+from shiboken6 import isValid
+
+from cooper.desk.base.child import surroundings
+from cooper.desk.base.fault_notice import heard_beside
+from cooper.faults import is_fault, record
+from cooper.i18n.text import tr
+
+if TYPE_CHECKING:
+    from PySide6.QtCore import QProcess
+
+from cooper.helper import BREATH, LENGTH, STAND_BACK, STOP, frame
+
+Take = Callable[[Any], object]
+Done = Callable[[Exception | None], object]
+
+
+def _runs(process: QProcess) -> bool:
+    return process.state() == process.ProcessState.Running
+
+
+class Task(Struct, eq=False):
+    """One thing that was asked. After `give_up` nothing of it is heard any more."""
+
+    at: Beside
+    function: str
+    args: tuple[Any, ...]
+    take: Take
+    done: Done
+    number: int = 0
+    wanted: bool = field(default=True)
+
+    def give_up(self) -> None:
+        """The rest is not wanted any more."""
+        if self.wanted:
+            self.wanted = False
+            self.at.forget(self)
+
+
+LONG = "long"
+"""The lane of what takes long enough that nothing else shall wait for it."""
+STANDING = {"field": (2, 0.02), "solid": (2, 0.0)}
+"""How far the process of a lane stands back and how long it rests after a finding, where otherwise than others: a picture that is looked at comes before what
+counts beside it, and is painted before it gets finer."""
+
+
+class Beside(QObject):
+    """A process beside the window and what it is asked, one thing after the other. It starts with the first question."""
+
+    _lanes: ClassVar[dict[str, Beside]] = {}
+
+    @classmethod
+    def of_program(cls, lane: str = "") -> Beside:
+        """The one of a lane, which all windows of the program share."""
+        if lane not in cls._lanes:
+            cls._lanes[lane] = cls(*STANDING.get(lane, ()))
+            atexit.register(cls._lanes[lane].close)
+        return cls._lanes[lane]
+
+    @classmethod
+    def any_busy(cls) -> bool:
+        """Whether anything that was asked in any lane is still to come."""
+        return any(one.busy for one in cls._lanes.values())
+
+    @classmethod
+    def end_all(cls) -> None:
+        """End the process of every lane; the next question starts another."""
+        for one in cls._lanes.values():
+            one.close()
+
+    def __init__(self, back: int = STAND_BACK, breath: float = BREATH) -> None:
+        super().__init__()
+        self.told = [str(back), str(breath)]
+        self.process: QProcess | None = None
+        self.buffer = bytearray()
+        self.tasks: deque[Task] = deque()
+        self.asked = 0
+
+    @property
+    def busy(self) -> bool:
+        return bool(self.tasks)
+
+    def warm(self) -> None:
+        """Start the process before anything is asked."""
+        if self.process is not None:
+            return
+        from PySide6.QtCore import QProcess
+
+        process = QProcess(self)
+        process.setProcessChannelMode(QProcess.ProcessChannelMode.ForwardedErrorChannel)
+        process.setProcessEnvironment(surroundings())
+        process.readyReadStandardOutput.connect(self._read)
+        process.finished.connect(self._ended)
+        self.process, self.buffer = process, bytearray()
+        process.start(sys.executable, ["-m", "cooper.helper", *self.told])
+
+    def ask(self, function: str, args: tuple[Any, ...], take: Take, done: Done = lambda _fault: None) -> Task:
+        """Ask for what a function ("module:name") of the core finds; ``take`` gets each item, ``done`` the fault or None at the end."""
+        self.asked += 1
+        task = Task(self, function, args, take, done, self.asked)
+        self.tasks.append(task)
+        if len(self.tasks) == 1:
+            self._send()
+        return task
+
+    def forget(self, task: Task) -> None:
+        """Break off a task that runs; one that waits is left out."""
+        if self.tasks and self.tasks[0] is task:
+            if self.process is not None and _runs(self.process):
+                os.kill(self.process.processId(), STOP)
+        elif task in self.tasks:
+            self.tasks.remove(task)
+
+    def _send(self) -> None:
+        self.warm()
+        assert self.process is not None
+        task = self.tasks[0]
+        self.process.write(frame((task.number, task.function, task.args)))
+        if _runs(self.process):
+            # Not only after the window has painted what it is about to.
+            self.process.waitForBytesWritten(1)
+
+    def _read(self) -> None:
+        if self.process is None:
+            # It was ended with words still on their way.
+            return
+        self.buffer += self.process.readAllStandardOutput().data()
+        while len(self.buffer) >= LENGTH:
+            end = LENGTH + int.from_bytes(self.buffer[:LENGTH], "big")
+            if len(self.buffer) < end:
+                return
+            body = bytes(self.buffer[LENGTH:end])
+            del self.buffer[:end]
+            try:
+                message = pickle.loads(body)
+            except Exception as fault:  # whatever it was, whoever waits is told
+                message = (self.tasks[0].number if self.tasks else 0, "fault", fault)
+            self._hear(*message)
+
+    def _hear(self, number: int, kind: str, content: Any) -> None:
+        if not self.tasks or self.tasks[0].number != number:
+            return
+        task = self.tasks[0]
+        if kind == "item":
+            if task.wanted:
+                task.take(content)
+            return
+        self.tasks.popleft()
+        if self.tasks:
+            self._send()
+        if task.wanted:
+            task.wanted = False
+            if kind == "fault" and is_fault(content):
+                heard_beside(content)
+            task.done(content if kind == "fault" else None)
+
+    def _ended(self, *_how: object) -> None:
+        """The process is gone: what it was at is told as broken off, the rest is asked of a new one."""
+        process, self.process = self.process, None
+        if process is not None:
+            process.deleteLater()
+        if self.tasks:
+            task = self.tasks.popleft()
+            if self.tasks:
+                self._send()
+            if task.wanted:
+                task.wanted = False
+                fault = RuntimeError(tr("what runs beside the window broke off"))
+                record(fault, task.function)
+                task.done(fault)
+
+    def close(self) -> None:
+        """End the process; nothing of what was asked is heard any more."""
+        self.tasks.clear()
+        process, self.process = self.process, None
+        if process is not None and isValid(process):
+            process.finished.disconnect()
+            process.kill()
+            process.waitForFinished(2000)
+
+
+def beside(function: str, *args: Any, take: Take, done: Done = lambda _fault: None, lane: str = "") -> Task:
+    """Ask a process of the program beside the window."""
+    return Beside.of_program(lane).ask(function, args, take, done)

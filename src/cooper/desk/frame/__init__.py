@@ -1,1 +1,0 @@
-"""The window and what stands around the sheets and lenses."""

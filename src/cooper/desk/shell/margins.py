@@ -1,0 +1,589 @@
+"""Margins: every check of the selection as value against limit, worst first; opened, its Levers."""
+
+from __future__ import annotations
+
+from functools import partial
+
+from PySide6.QtCore import QPoint, QPointF, QRectF, QSize, Qt, QTimer, Signal
+from PySide6.QtGui import QKeyEvent, QPainter, QPaintEvent, QPen
+from PySide6.QtWidgets import (
+    QAbstractButton,
+    QApplication,
+    QFrame,
+    QHBoxLayout,
+    QLabel,
+    QPushButton,
+    QSizePolicy,
+    QVBoxLayout,
+    QWidget,
+)
+from shiboken6 import isValid
+
+from cooper.desk.base import theme as th
+from cooper.desk.base.beside_window import Task, beside
+from cooper.desk.base.session import Session
+from cooper.desk.shell.warning_rows import WarningRow, WorstRow
+from cooper.desk.widgets.clear_area import ClearArea
+from cooper.desk.widgets.kept_picture import KeptPicture
+from cooper.desk.widgets.labels import Label, plain_tip
+from cooper.desk.widgets.shapes import drop
+from cooper.desk.widgets.typeset import (
+    advance,
+    draw,
+    draw_right,
+    draw_verdict,
+    elided,
+    label_runs,
+    symbol_runs,
+    value_runs,
+    width,
+    words,
+)
+from cooper.document.quantities import plain
+from cooper.document.units import KINDS, number, number_with_unit, screen_unit
+from cooper.editing.levers import LEVERED, Lever, each_lever
+from cooper.i18n.text import join, term, tr
+from cooper.i18n.translate import translate
+from cooper.results.result_tree import Check, Results
+
+ROW = 46
+BAR_Y = 34
+MOST_IN_SIGHT = 4
+"""Checks at the top of the list that are in sight in the smallest window."""
+SPAN = 0.5
+"""Margin at which a bar is full; further ones end in an open tip."""
+
+
+WAITING = tr("being worked out")
+"""What stands in place of a number that is on its way."""
+
+
+def margin_words(check: Check) -> str:
+    """The verdict in words: how far the value is from its limit."""
+    size = abs(check.margin)
+    amount = "> 100 %" if size > 1 else tr("{size:.0f} %", size=100 * size)
+    return {
+        "holds": tr("holds by {amount}", amount=amount),
+        "thin": tr("thin, {amount}", amount=amount),
+        "short": tr("short by {amount}", amount=amount),
+    }[check.verdict]
+
+
+def others_words(before: Results, after: Results, own: str) -> list[str]:
+    """Which checks other than ``own`` change their verdict for the worse, get out of being short, or stay short."""
+    worse: list[str] = []
+    cured: list[str] = []
+    still: list[str] = []
+    for new in after.checks:
+        if new.key == own:
+            continue
+        old = before.check(new.key)
+        was = old is not None and old.margin < 0
+        if new.margin < 0:
+            (still if was else worse).append(plain(new.symbol, new.index))
+        elif was:
+            cured.append(plain(new.symbol, new.index))
+    words = [
+        tr("{found}{value} {told}", found=join(" ", found[:3]), value=" …" if len(found) > 3 else "", told=told)
+        for found, told in ((worse, tr("becomes short")), (still, tr("stays short")), (cured, tr("is met")))
+        if found
+    ]
+    return words
+
+
+class CheckRow(QAbstractButton):
+    """One check: shape, symbol, value against limit, the bar centred on the limit, the tick of the value before."""
+
+    def __init__(self, session: Session, theme: th.Theme, check: Check, parent: QWidget) -> None:
+        super().__init__(parent)
+        self.session, self.theme = session, theme
+        self.setCheckable(True)
+        self.setCursor(Qt.CursorShape.PointingHandCursor)
+        self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
+        self.setFixedHeight(ROW)
+        self.before: float | None = None
+        self.waits = False
+        self.check = check
+        self._seen: tuple[object, ...] = ()
+        self._still = KeptPicture()
+        self.show_check(check)
+
+    def show_check(self, check: Check) -> None:
+        before = self.session.before
+        old = before.results.check(check.key) if before else None
+        self.before = old.margin if old is not None and abs(old.margin - check.margin) > 1e-9 else None
+        # The machine is still being worked out anew: its old numbers are not shown together with those of the new gears.
+        self.waits = bool(check.part) and self.session.machine_waits
+        self.before = None if self.waits else self.before
+        seen = (check, self.before, self.waits, self.session.system, self.theme.name)
+        if seen == self._seen:
+            return
+        self.check, self._seen = check, seen
+        self.setObjectName(f"check_{check.key}")
+        self.setAccessibleName(
+            translate(tr("{label} {symbol}", label=check.label, symbol=plain(check.symbol, check.index)))
+        )
+        told = WAITING if self.waits else margin_words(check)
+        self.setAccessibleDescription(
+            translate(
+                tr(
+                    "{value_text} {unit}, {sense} {limit_text}, {told}",
+                    value_text=self.value_text(),
+                    unit=self.unit(),
+                    sense=term(check.sense),
+                    limit_text=self.limit_text(),
+                    told=told,
+                )
+            )
+        )
+        tip = tr("{label}: {told}", label=check.label, told=told)
+        if not self.waits and check.verdict != "holds":
+            tip += tr("\nIf not met: {means}", means=check.means)
+        plain_tip(self, tip)
+        self.update()
+
+    def value_text(self) -> str:
+        if self.waits:
+            return "…"
+        return number(
+            self.check.value, self.check.kind, self.session.system, 3 if self.check.kind == "factor" else None
+        )
+
+    def limit_text(self) -> str:
+        return number(self.check.limit, self.check.kind, self.session.system)
+
+    def unit(self) -> str:
+        return screen_unit(KINDS[self.check.kind].display_unit(self.session.system))
+
+    def sizeHint(self) -> QSize:
+        return QSize(300, ROW)
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        t, c = self.theme, self.check
+        value = value_runs(self.value_text(), "" if self.waits else self.unit(), t, 11)
+        limit = ("≥ " if c.sense == "at least" else "≤ ") + self.limit_text()
+        small = th.font(th.SMALL)
+        right = min(self.width() - 21 - advance(limit, small), self.width() - 58)
+        label = elided(c.label, small, right - width(value) - 80)
+        p = QPainter(self)
+        still = (c.symbol, c.index, c.verdict, self.waits, label, limit, t.name, self.isChecked(), self.hasFocus())
+        self._still.lay(p, self, still, partial(self._paint_still, label, limit))
+        draw_right(p, value, right, 19)
+        if self.waits:
+            words(p, WAITING, small, t.color("faint"), self.width() - 14, 38, right=True)
+            return
+        self._bar(p)
+        words(p, margin_words(c), small, t.color(c.verdict), self.width() - 14, 38, right=True)
+
+    def _paint_still(self, label: str, limit: str, p: QPainter) -> None:
+        """What stays from one state to the next as a rule: shape, symbol, label, limit, the bar's groove."""
+        t, c, small = self.theme, self.check, th.font(th.SMALL)
+        if self.isChecked() or self.hasFocus():
+            p.setPen(QPen(t.color("copper", 0.8), 1.2) if self.hasFocus() else Qt.PenStyle.NoPen)
+            p.setBrush(t.color("band" if self.isChecked() else "paper"))
+            p.drawRoundedRect(QRectF(self.rect()).adjusted(4, 1, -4, -1), 5, 5)
+        if not self.waits:
+            draw_verdict(p, t, c.verdict, QRectF(12, 8, 12, 12))
+        draw(p, symbol_runs(c.symbol, c.index, t.color("faint" if self.waits else "ink"), 11), 34, 19)
+        words(p, limit, small, t.color("muted"), self.width() - 14, 19, right=True)
+        words(p, label, small, t.color("muted"), 76, 19)
+        p.setPen(QPen(t.color("line"), 3, Qt.PenStyle.SolidLine, Qt.PenCapStyle.RoundCap))
+        left, right = self._span()
+        p.drawLine(QPointF(left, BAR_Y), QPointF(right, BAR_Y))
+
+    def _span(self) -> tuple[float, float]:
+        """The ends of the bar; px."""
+        return 34.0, self.width() - 128.0
+
+    def _bar(self, p: QPainter) -> None:
+        """From the limit in the middle to the margin now, with a tick at the limit and one at the margin before."""
+        t, c = self.theme, self.check
+        left, right = self._span()
+        middle, half = (left + right) / 2, (right - left) / 2
+
+        def at(margin: float) -> float:
+            return middle + half * min(max(margin / SPAN, -1), 1)
+
+        end = at(c.margin)
+        if abs(end - middle) <= 1:
+            end = middle + 1
+        p.setRenderHint(QPainter.RenderHint.Antialiasing)
+        p.fillRect(QRectF(min(middle, end), BAR_Y - 2.5, abs(end - middle), 5), t.color(c.verdict))
+        p.fillRect(QRectF(middle - 0.8, BAR_Y - 6, 1.6, 12), t.color("ink"))
+        if self.before is not None:
+            p.fillRect(QRectF(at(self.before) - 0.9, BAR_Y - 6, 1.8, 12), t.color("copper"))
+
+
+class LeverRow(QAbstractButton):
+    """One Lever: what to set and what it does otherwise; a click tries it."""
+
+    def __init__(self, session: Session, theme: th.Theme, lever: Lever, key: str, parent: QWidget) -> None:
+        super().__init__(parent)
+        self.session, self.theme, self.lever, self.key = session, theme, lever, key
+        self.setObjectName(f"lever_{lever.label.replace(' ', '_')}")
+        self.setFixedHeight(38)
+        self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
+        self.moves = lever.design is not None and lever.design != session.design
+        self.setEnabled(self.moves)
+        if self.moves:
+            self.setCursor(Qt.CursorShape.PointingHandCursor)
+        self.setAccessibleName(
+            translate(tr("Lever: {label} {value_text}", label=lever.label, value_text=self.value_text()))
+        )
+        self.setAccessibleDescription(translate(self.effect_text()))
+        tried = lever.results is not None and self.moves
+        plain_tip(
+            self,
+            lever.cannot
+            or tr(
+                "Try {label} {value_text}: {effect_text}\n{all_effects}",
+                label=lever.label,
+                value_text=self.value_text(),
+                effect_text=self.effect_text(),
+                all_effects=self.all_effects() if tried else "",
+            ).strip(),
+        )
+
+    def value_text(self) -> str:
+        lever = self.lever
+        if lever.design is None:
+            return tr("out of reach")
+        if isinstance(lever.shown, str):
+            return lever.shown
+        return number_with_unit(lever.shown, lever.kind or "factor", self.session.system)
+
+    def effect_text(self) -> str:
+        """What the Lever does to mass, centre distance and the worst check."""
+        lever = self.lever
+        if lever.design is None or lever.results is None:
+            return lever.cannot
+        e = lever.effect(self.session.results, self.session.stage)
+        if not self.moves:
+            return tr("enough as it is")
+        words = []
+        if abs(e["mass"]) >= 0.005:
+            words.append(tr("mass {mass:+.0f} %", mass=100 * e["mass"]))
+        if abs(e["a_w"]) >= 0.0005:
+            words.append(tr("centres {a_w:+.1f} %", a_w=100 * e["a_w"]))
+        words += others_words(self.session.results, lever.results, self.key)
+        return join(", ", words) or tr("mass and centres as now")
+
+    def all_effects(self) -> str:
+        """Every check that the Lever moves, with its margin before and after."""
+        assert self.lever.results is not None
+        lines = []
+        for old in self.session.results.checks:
+            new = self.lever.results.check(old.key)
+            if new is not None and abs(new.margin - old.margin) >= 0.005:
+                lines.append(
+                    tr(
+                        "{symbol}, {label}: {old} → {new}",
+                        symbol=plain(old.symbol, old.index),
+                        label=old.label,
+                        old=margin_words(old),
+                        new=margin_words(new),
+                    )
+                )
+        return join("\n", lines)
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        p = QPainter(self)
+        p.setRenderHint(QPainter.RenderHint.Antialiasing)
+        t = self.theme
+        hot = self.isEnabled() and (self.underMouse() or self.hasFocus())
+        if hot:
+            p.setPen(QPen(t.color("copper"), 1.2))
+            p.setBrush(Qt.BrushStyle.NoBrush)
+            p.drawRoundedRect(QRectF(self.rect()).adjusted(1, 1, -1, -1), 4, 4)
+        words(p, self.lever.label, th.font(th.TEXT), t.color("ink" if self.isEnabled() else "faint"), 10, 16)
+        value_font = th.font(th.TEXT, bold=self.isEnabled())
+        color = t.color("copper" if hot else "ink" if self.isEnabled() else "faint")
+        shown = elided(self.value_text(), value_font, self.width() - 100)
+        words(p, shown, value_font, color, self.width() - 10, 16, right=True)
+        draw(p, label_runs(self.effect_text(), t.color("muted" if self.isEnabled() else "faint"), th.SMALL), 10, 32)
+
+
+class Margins(QWidget):
+    """The list at the right; ``why_wanted`` carries the key of the opened check, or an empty text when closed."""
+
+    why_wanted = Signal(str)
+    notes_wanted = Signal()
+    verbs_wanted = Signal(str, QPoint)
+    """What can be done with a check is asked for, by its key, at a place of the screen."""
+
+    def __init__(self, session: Session, theme: th.Theme, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self.session, self.theme = session, theme
+        self.setObjectName("margins")
+        self.opened = ""
+        self.rows: dict[str, CheckRow] = {}
+        self.lever_rows: list[LeverRow] = []
+        self.heads: list[QLabel] = []
+        self.warnings: list[WarningRow] = []
+        outer = QVBoxLayout(self)
+        outer.setContentsMargins(0, 12, 0, 0)
+        outer.setSpacing(4)
+        head = QHBoxLayout()
+        head.setContentsMargins(14, 0, 14, 0)
+        self.title, self.method = Label(tr("Margins")), Label()
+        self.method.setObjectName("method")
+        self.count = QPushButton()
+        th.word(self.title, "ink", th.TITLE, bold=True)
+        th.word(self.method, "muted", th.SMALL)
+        th.mark(self.count, "form", "line")
+        th.word(self.count, "muted", th.SMALL)
+        self.count.setObjectName("warning_count")
+        self.count.setFlat(True)
+        self.count.setCursor(Qt.CursorShape.PointingHandCursor)
+        self.count.clicked.connect(self.notes_wanted)
+        head.addWidget(self.title)
+        head.addWidget(self.count)
+        head.addStretch(1)
+        head.addWidget(self.method)
+        outer.addLayout(head)
+        self.worst = WorstRow(theme, self)
+        self.worst.clicked.connect(self._go_to_worst)
+        outer.addWidget(self.worst)
+        self.area = ClearArea()
+        self.area.setWidgetResizable(True)
+        self.area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        self.area.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        self.list = QWidget()
+        self.column = QVBoxLayout(self.list)
+        self.column.setContentsMargins(0, 0, 0, 8)
+        self.column.setSpacing(0)
+        self.column.addStretch(1)
+        self.area.setWidget(self.list)
+        outer.addWidget(self.area, 1)
+        self.card: QFrame | None = None
+        self._solving: Task | None = None
+        self._solve_later = QTimer(self)
+        self._solve_later.setSingleShot(True)
+        self._solve_later.setInterval(60)
+        self._solve_later.timeout.connect(self._fill_levers)
+        session.changed.connect(self.refresh)
+        session.system_changed.connect(self.refresh)
+        session.stage_selected.connect(lambda _i: self.refresh())
+        self.refresh()
+
+    def dress(self, theme: th.Theme) -> None:
+        self.theme = theme
+        for row in self.rows.values():
+            row.theme = theme
+        self.worst.theme = theme
+        for line in self.warnings:
+            drop(line)
+        self.warnings = []
+        self.refresh()
+
+    def refresh(self) -> None:
+        self.method.setText(translate(self.session.design.train.defaults.method))
+        groups = self.session.checks()
+        keys = {c.key for _k, checks in groups for c in checks}
+        for key in set(self.rows) - keys:
+            row = self.rows.pop(key)
+            self.column.removeWidget(row)
+            drop(row)
+        for head in self.heads:
+            self.column.removeWidget(head)
+            drop(head)
+        self.heads = []
+        if self.opened and self.opened not in keys:
+            self.open("")
+        at = 0
+        for k, checks in groups:
+            if len(groups) > 1:
+                name = tr("The train") if k is None else self.session.design.train.stages[k].name
+                self.heads.append(self._head(name))
+                self.column.insertWidget(at, self.heads[-1])
+                at += 1
+            for check in checks:
+                self._row(check, at)
+                at += 1
+        self._show_warnings(at)
+        self._show_worst({c.key for _k, checks in groups[:1] for c in checks[:MOST_IN_SIGHT]})
+        self._place_card()
+
+    def _show_warnings(self, at: int) -> None:
+        """The warnings on what is looked at and on the train, as lines under the checks; those that count stand above them."""
+        session = self.session
+        found = session.results.warnings(session.scope())
+        several = len(session.results.stages) > 1
+        wanted = [
+            (n, session.design.train.stages[n.stage].name if several and n.stage is not None else "") for n in found
+        ]
+        if [(w.note, w.text_shown) for w in self.warnings] != [
+            (n, tr("{where}: {text}", where=where, text=n.text) if where else n.text) for n, where in wanted
+        ]:
+            for old in self.warnings:
+                self.column.removeWidget(old)
+                drop(old)
+            self.warnings = [WarningRow(self.theme, n, where, self.list) for n, where in wanted]
+            for row in self.warnings:
+                row.clicked.connect(self.notes_wanted)
+        above = 0
+        for row in self.warnings:
+            if row.note.counts:
+                self.column.insertWidget(above, row)
+                above += 1
+        for n, quiet in enumerate(r for r in self.warnings if not r.note.counts):
+            self.column.insertWidget(at + above + n, quiet)
+        count = len(session.results.warnings())
+        self.count.setText(
+            translate(
+                tr("no warnings")
+                if count == 0
+                else tr("1 warning")
+                if count == 1
+                else tr("{count} warnings", count=count)
+            )
+        )
+        plain_tip(self.count, tr("Warnings on the whole train; a click opens all notes (Ctrl+I)"))
+
+    def _show_worst(self, in_sight: set[str]) -> None:
+        """The worst check of the train, where it is not among the first of the list."""
+        worst = self.session.results.worst
+        hidden = worst.key not in in_sight
+        self.worst.setVisible(hidden)
+        if hidden:
+            where = tr("the train") if worst.stage is None else self.session.design.train.stages[worst.stage].name
+            self.worst.show_check(worst, where, margin_words(worst))
+
+    def _go_to_worst(self) -> None:
+        worst = self.session.results.worst
+        if worst.stage is not None:
+            self.session.select_stage(worst.stage)
+        if worst.key in self.rows:
+            self.area.ensureWidgetVisible(self.rows[worst.key])
+            self.rows[worst.key].setFocus(Qt.FocusReason.OtherFocusReason)
+
+    def _head(self, name: str) -> QLabel:
+        """The name of a mesh over its checks, where several are looked at."""
+        head = Label(name)
+        th.word(head, "copper", bold=True)
+        head.setContentsMargins(14, 6, 0, 0)
+        return head
+
+    def _row(self, check: Check, at: int) -> None:
+        row = self.rows.get(check.key)
+        if row is None:
+            row = CheckRow(self.session, self.theme, check, self.list)
+            row.clicked.connect(lambda _on=False, key=check.key: self.toggle(key))
+            row.setContextMenuPolicy(Qt.ContextMenuPolicy.CustomContextMenu)
+            row.customContextMenuRequested.connect(
+                lambda at, key=check.key, row=row: self.verbs_wanted.emit(key, row.mapToGlobal(at))
+            )
+            self.rows[check.key] = row
+        else:
+            row.show_check(check)
+        row.setChecked(check.key == self.opened)
+        if self.column.indexOf(row) != at:
+            self.column.insertWidget(at, row)
+
+    def toggle(self, key: str) -> None:
+        check = self.session.results.check(key)
+        if check is not None and check.stage is not None:
+            # Why and the Levers are told of the mesh that the check belongs to.
+            self.session.select_stage(check.stage)
+        self.open("" if key == self.opened else key)
+
+    def open(self, key: str) -> None:
+        """Open a check by its key, or close with an empty one."""
+        self.opened = key
+        for name, row in self.rows.items():
+            row.setChecked(name == key)
+        self._place_card()
+        self.why_wanted.emit(key)
+
+    def _place_card(self) -> None:
+        """The card of Levers under the opened check; filled once the hands rest."""
+        check = self.session.results.check(self.opened) if self.opened else None
+        if self.card is not None:
+            self.column.removeWidget(self.card)
+        if check is None or check.symbol not in LEVERED:
+            self._give_up()
+            if self.card is not None:
+                drop(self.card)
+                self.card, self.lever_rows = None, []
+            return
+        if self.card is None:
+            self.card = QFrame(self.list)
+            self.card.setObjectName("sheet")
+            box = QVBoxLayout(self.card)
+            box.setContentsMargins(4, 6, 4, 6)
+            box.setSpacing(0)
+            self.card_title = Label()
+            self.card_title.setObjectName("levers_title")
+            self.card_title.setContentsMargins(10, 0, 0, 2)
+            box.addWidget(self.card_title)
+        limit = number_with_unit(check.limit, check.kind, self.session.system)
+        self.card_title.setText(translate(tr("Levers to reach {limit}", limit=limit)))
+        th.word(self.card_title, "copper")
+        self.column.insertWidget(self.column.indexOf(self.rows[self.opened]) + 1, self.card)
+        self.card.show()
+        # What is being solved belongs to the state before.
+        self._give_up()
+        self._solve_later.start()
+
+    def _give_up(self) -> None:
+        """What is being solved is not wanted any more."""
+        if self._solving is not None:
+            self._solving.give_up()
+            self._solving = None
+
+    def _begin_levers(self) -> Check | None:
+        """An empty card for the Levers of the opened check."""
+        check = self.session.results.check(self.opened) if self.opened else None
+        if check is None or self.card is None:
+            return None
+        for row in self.lever_rows:
+            drop(row)
+        self.lever_rows = []
+        return check
+
+    def _fill_levers(self) -> None:
+        """Solve the Levers beside the window; each is shown as it comes."""
+        check = self._begin_levers()
+        if check is not None:
+            now = self.session
+            self._solving = beside(
+                "cooper.editing.levers:each_lever", now.design, now.results, check, take=self._show_lever
+            )
+
+    def _show_lever(self, lever: Lever) -> None:
+        if self.card is None or not isValid(self.card):
+            return
+        box = self.card.layout()
+        assert box is not None
+        row = LeverRow(self.session, self.theme, lever, self.opened, self.card)
+        row.clicked.connect(lambda _on=False, row=row: self._try(row))
+        box.addWidget(row)
+        self.lever_rows.append(row)
+
+    def _try(self, row: LeverRow) -> None:
+        lever = row.lever
+        if lever.design is not None and lever.results is not None:
+            self.session.take(
+                lever.design, lever.results, tr("{label} {value_text}", label=lever.label, value_text=row.value_text())
+            )
+
+    def fill_now(self) -> None:
+        """Solve the Levers at once (for pictures and tests)."""
+        self._solve_later.stop()
+        self._give_up()
+        check = self._begin_levers()
+        for lever in each_lever(self.session.design, self.session.results, check) if check is not None else ():
+            self._show_lever(lever)
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        focus = QApplication.focusWidget()
+        rows = [self.rows[c.key] for _k, checks in self.session.checks() for c in checks if c.key in self.rows]
+        if event.key() in (Qt.Key.Key_Up, Qt.Key.Key_Down) and focus in rows:
+            step = 1 if event.key() == Qt.Key.Key_Down else -1
+            target = rows[max(0, min(len(rows) - 1, rows.index(focus) + step))]
+            target.setFocus(Qt.FocusReason.TabFocusReason)
+            self.area.ensureWidgetVisible(target)
+        elif event.key() == Qt.Key.Key_Escape and self.opened:
+            self.open("")
+        else:
+            event.ignore()

@@ -1,0 +1,541 @@
+"""The Power line: the train from input to output, shafts as thick as their torque, stages in miniature."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from math import log10
+
+import numpy as np
+from PySide6.QtCore import QPoint, QPointF, QRectF, QSize, Qt, Signal
+from PySide6.QtGui import QContextMenuEvent, QMouseEvent, QPainter, QPaintEvent, QPen
+from PySide6.QtWidgets import QAbstractButton, QFrame, QMenu, QPushButton, QWidget
+
+from cooper.desk.base import theme as th
+from cooper.desk.base.session import Session
+from cooper.desk.shell.margins import margin_words
+from cooper.desk.widgets.kept_picture import KeptPicture
+from cooper.desk.widgets.labels import plain_tip, text_button
+from cooper.desk.widgets.shapes import drop, role_of, section_path
+from cooper.desk.widgets.typeset import advance, draw_note, draw_verdict, elided, words
+from cooper.document.units import KINDS, number, number_with_unit, screen_unit
+from cooper.i18n.text import join, tr
+from cooper.i18n.translate import translate
+from cooper.results.pose import pose
+from cooper.results.result_tree import Results, SetResults, StageResults
+from cooper.values import GearValues
+
+HEIGHT = 112
+AXIS = 70.0
+CARD = 92
+DRAG_FROM = 12
+"""Pixels from which pulling a card is dragging and no longer a click."""
+
+
+def stage_acts(session: Session, k: int) -> list[tuple[str, Callable[[], object]]]:
+    """What can be done with stage k of the train, in words."""
+
+    def then(label: str, name: str, *args: int, go: int) -> Callable[[], object]:
+        def select(_changed: bool) -> None:
+            session.select_stage(min(max(go, 0), len(session.results.stages) - 1))
+
+        return lambda: session.change(name, k, *args, label=label, then=select)
+
+    return [
+        (tr("Add a stage behind it"), then(tr("stage added"), "add", go=k + 1)),
+        (tr("Split it in two"), then(tr("stage split"), "split", go=k)),
+        (tr("Move it towards the input"), then(tr("stage moved"), "move", k - 1, go=k - 1)),
+        (tr("Move it towards the output"), then(tr("stage moved"), "move", k + 1, go=k + 1)),
+        (tr("Take it away"), then(tr("stage taken away"), "remove", go=k)),
+    ]
+
+
+def _count_words(count: int) -> str:
+    return tr("1 warning") if count == 1 else tr("{count} warnings", count=count)
+
+
+class StageCard(QAbstractButton):
+    """One stage, its arrangement to scale in miniature; a click puts it on the Bench."""
+
+    def __init__(self, line: PowerLine, index: int) -> None:
+        super().__init__(line)
+        self.line, self.index = line, index
+        self._picture = KeptPicture()
+        self._grabbed: QPointF | None = None
+        self._dragged = False
+        self.setObjectName(f"stage_{index + 1}")
+        self.setFixedSize(CARD, CARD)
+        self.setCursor(Qt.CursorShape.PointingHandCursor)
+        self.clicked.connect(lambda: line.session.select_stage(index))
+
+    def sizeHint(self) -> QSize:
+        return QSize(CARD, CARD)
+
+    def mousePressEvent(self, event: QMouseEvent) -> None:
+        super().mousePressEvent(event)
+        self._grabbed = event.position() if event.button() == Qt.MouseButton.LeftButton else None
+
+    def mouseMoveEvent(self, event: QMouseEvent) -> None:
+        """Dragging moves the stage along the train; it follows the pointer."""
+        if self._grabbed is None:
+            return
+        by = event.position().x() - self._grabbed.x()
+        if self._dragged or abs(by) > DRAG_FROM:
+            self._dragged = True
+            self.raise_()
+            self.move(round(self.x() + by), self.y())
+
+    def mouseReleaseEvent(self, event: QMouseEvent) -> None:
+        dragged, self._dragged, self._grabbed = self._dragged, False, None
+        if not dragged:
+            super().mouseReleaseEvent(event)
+            return
+        self.setDown(False)
+        self.line.drop(self)
+
+    def contextMenuEvent(self, event: QContextMenuEvent) -> None:
+        """What can be done with this stage."""
+        menu = QMenu(self)
+        menu.addAction(translate(tr("Exchange it or add one behind it …\tCtrl+J")), self._arrange)
+        for name, act in stage_acts(self.line.session, self.index):
+            menu.addAction(translate(name), act)
+        menu.exec(event.globalPos())
+
+    def _arrange(self) -> None:
+        self.line.session.select_stage(self.index)
+        self.line.arrangement_wanted.emit()
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        """The picture is kept until it would differ by more than a quarter of a pixel."""
+        session, scale = self.line.session, self.line.scale_now()
+        stage = session.results.stages[self.index]
+        sizes = [
+            round(4 * scale * g[s])
+            for g in stage.gears
+            for s in ("d_a", "d_fE", "d_bore", "d_rim", "h_a", "h_back")
+            if s in g
+        ]
+        counts = [g.z for g in stage.gears]
+        one = session.results.set_of(self.index)
+        if one is not None:
+            # The card of a set shows all of it.
+            of_set = [g for s in session.results.part(one).stages for g in s.gears]
+            counts += [*(g.z for g in of_set), *one.angles]
+            sizes += [round(4 * scale * g.d_a) for g in of_set]
+        key = (*sizes, *counts, self.line.theme.name, session.stage == self.index, self.hasFocus())
+        p = QPainter(self)
+        self._picture.lay(p, self, key, self._draw)
+
+    def _draw(self, p: QPainter) -> None:
+        t, session = self.line.theme, self.line.session
+        chosen = session.stage == self.index
+        p.setPen(QPen(t.color("copper" if chosen or self.hasFocus() else "line"), 1.8 if chosen else 1.0))
+        p.setBrush(t.color("card"))
+        p.drawRoundedRect(QRectF(self.rect()).adjusted(1, 1, -1, -1), 7, 7)
+        stage = session.results.stages[self.index]
+        scale = self.line.scale_now()
+        one = session.results.set_of(self.index)
+        if one is not None and one.arranged.around:
+            self._draw_set(p, one, scale)
+            return
+        first, last, high = stage.extent
+        p.translate(CARD / 2 - scale * (first + last) / 2, CARD / 2)
+        p.scale(scale, scale)
+        # A rack is longer than the card is high.
+        p.setClipRect(QRectF(first - 1, -high, last - first + 2, 2 * high))
+        for role, section, x in zip(("driver", "driven"), stage.sections, (0.0, stage.wheel_x), strict=True):
+            p.save()
+            p.translate(x, 0)
+            pen = QPen(t.color(role), 0.9)
+            pen.setCosmetic(True)
+            p.setPen(pen)
+            p.setBrush(t.color(f"{role}_fill"))
+            p.drawPath(section_path(section, 0.15 / scale))
+            p.restore()
+
+    def _draw_set(self, p: QPainter, one: SetResults, scale: float) -> None:
+        """The whole set, the gears of this mesh in their colours and the others as lines."""
+        t, results = self.line.theme, self.line.session.results
+        k = self.index
+        # A gear in two meshes is drawn where it stands first.
+        own = {(k, 0), (k, 1)} | {
+            (one.stages[m], j) for (n, _), (m, j) in one.arranged.same.items() if one.first + n == k
+        }
+        part = results.part(one)
+        p.translate(CARD / 2, CARD / 2)
+        p.scale(scale, -scale)
+        for g in sorted(pose(part, 0.0).gears, key=lambda g: -part.stages[g.stage].gears[g.i].d_a):
+            where = (one.first + g.stage, g.i)
+            role = role_of(g)
+            pen = QPen(t.color(role if where in own else "faint"), 0.9)
+            pen.setCosmetic(True)
+            p.setPen(pen)
+            p.setBrush(t.color(f"{role}_fill") if where in own else Qt.BrushStyle.NoBrush)
+            p.save()
+            p.translate(g.x, g.y)
+            p.rotate(np.degrees(g.angle))
+            p.drawPath(section_path(part.stages[g.stage].sections[g.i], 0.15 / scale))
+            p.restore()
+
+
+class PowerLine(QFrame):
+    """The band along the top; ``duty_wanted`` asks for the duty's sheet, ``set_wanted`` for the set of a stage on the Bench."""
+
+    duty_wanted = Signal()
+    set_wanted = Signal(int)
+    arrangement_wanted = Signal()
+    commands_wanted = Signal()
+    file_wanted = Signal(QPoint)
+    """What one does with the file is asked for, at a place of the screen."""
+
+    def __init__(self, session: Session, theme: th.Theme, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self.session, self.theme = session, theme
+        self.setObjectName("band")
+        self.setAccessibleName(translate(tr("Power line")))
+        self.setFixedHeight(HEIGHT)
+        self.cards: list[StageCard] = []
+        self.ends = []
+        for name, meaning in (("duty_in", tr("Duty: what comes in")), ("duty_out", tr("Duty: what is wanted"))):
+            end = DutyEnd(self, name == "duty_in")
+            end.setObjectName(name)
+            end.setAccessibleName(translate(meaning))
+            plain_tip(end, meaning + tr(" – click to edit"))
+            end.clicked.connect(self.duty_wanted)
+            self.ends.append(end)
+        self.sets: list[QPushButton] = []
+        self.finder = text_button(tr("Commands  Ctrl K"), self)
+        self.finder.setObjectName("find_command")
+        self.finder.setProperty("plain", True)
+        self.finder.clicked.connect(self.commands_wanted)
+        self.named = QPushButton(self)
+        self.named.setObjectName("design_name")
+        th.mark(self.named, "form", "name")
+        self.named.setCursor(Qt.CursorShape.PointingHandCursor)
+        plain_tip(self.named, tr("What one does with a design: open, save, export, undo …"))
+        self.named.clicked.connect(
+            lambda: self.file_wanted.emit(self.named.mapToGlobal(self.named.rect().bottomLeft()))
+        )
+        session.changed.connect(self.refresh)
+        session.system_changed.connect(self.refresh)
+        session.file_changed.connect(self.refresh)
+        session.stage_selected.connect(lambda _i: self.refresh())
+        self.refresh()
+
+    def dress(self, theme: th.Theme) -> None:
+        self.theme = theme
+        self.refresh()
+
+    def scale_now(self) -> float:
+        """Pixels per mm at which the largest stage fits its card: all cards share it."""
+        worst = 1e9
+        results = self.session.results
+        for k, s in enumerate(results.stages):
+            one = results.set_of(k)
+            if one is not None and one.arranged.around:
+                worst = min(worst, (CARD - 10) / one.values.envelope)
+                continue
+            first, last, high = s.extent
+            worst = min(worst, (CARD - 14) / (last - first), (CARD - 14) / (2 * high))
+        return worst
+
+    def refresh(self) -> None:
+        count = len(self.session.results.stages)
+        while len(self.cards) > count:
+            drop(self.cards.pop())
+        while len(self.cards) < count:
+            self.cards.append(StageCard(self, len(self.cards)))
+            self.cards[-1].show()
+        self._set_buttons()
+        for k, card in enumerate(self.cards):
+            worst = min((c for c in self.session.results.checks if c.stage == k), key=lambda c: c.margin)
+            name = self.session.design.train.stages[k].name
+            card.setAccessibleName(translate(tr("{name}, worst check {worst}", name=name, worst=margin_words(worst))))
+            power, system = self.session.results.stages[k].power, self.session.system
+            shafts = [
+                tr(
+                    "{which}: {power}, {power_2}",
+                    which=which,
+                    power=number_with_unit(power[f"T_{which}"], "torque", system),
+                    power_2=number_with_unit(power[f"n_{which}"], "speed", system),
+                )
+                for which in ("in", "out")
+                if f"T_{which}" in power
+            ]
+            plain_tip(
+                card,
+                join(
+                    "\n",
+                    (tr("{name}: {label} {worst}", name=name, label=worst.label, worst=margin_words(worst)), *shafts),
+                ),
+            )
+            card.update()
+        self._arrange()
+        self.update()
+
+    def _set_buttons(self) -> None:
+        """A button on the name of every set, which puts the whole set on the Bench."""
+        sets = self.session.results.sets
+        while len(self.sets) > len(sets):
+            drop(self.sets.pop())
+        while len(self.sets) < len(sets):
+            button = QPushButton(self)
+            n = len(self.sets)
+            button.setObjectName(f"whole_set_{n + 1}")
+            button.setProperty("chip", True)
+            button.setCursor(Qt.CursorShape.PointingHandCursor)
+            button.clicked.connect(lambda _on=False, n=n: self.set_wanted.emit(self.session.results.sets[n].first))
+            button.show()
+            self.sets.append(button)
+        for button, s in zip(self.sets, sets, strict=True):
+            button.setText(translate(s.name))
+            button.setAccessibleName(translate(tr("Show {name} whole", name=s.name)))
+            plain_tip(button, tr("{name}: show it whole on the Bench", name=s.name))
+
+    def resizeEvent(self, event: object) -> None:
+        self._arrange()
+
+    def _span(self) -> tuple[float, float]:
+        return 190.0, self.width() - 300.0
+
+    def _centres(self) -> list[float]:
+        left, right = self._span()
+        n = len(self.cards)
+        return [left + (right - left) * (k + 0.5) / n for k in range(n)]
+
+    def _arrange(self) -> None:
+        for card, x in zip(self.cards, self._centres(), strict=True):
+            card.move(round(x - CARD / 2), (HEIGHT - CARD) // 2)
+        centres = self._centres()
+        for button, s in zip(self.sets, self.session.results.sets, strict=True):
+            a, b = centres[s.first] + CARD / 2, centres[s.first + 1] - CARD / 2
+            button.setText(translate(elided(s.name, th.font(th.SMALL), b - a - 20)))
+            button.adjustSize()
+            button.move(round((a + b - button.width()) / 2), round(AXIS - button.height() / 2))
+        left, right = self._span()
+        self.ends[0].setGeometry(12, 48, round(left) - 28, 56)
+        self.ends[1].setGeometry(round(right) + 12, 48, 240, 56)
+        head = th.font(14, bold=True)
+        name = self.session.design.name + ("  •" if self.session.dirty else "")
+        self.named.setText(translate(tr("{name} …", name=elided(name, head, 290))))
+        self.named.setAccessibleName(
+            translate(tr("{name}: what one does with a design", name=self.session.design.name))
+        )
+        self.named.adjustSize()
+        self.named.move(19, 28 - round(0.72 * self.named.height()))
+        self.finder.adjustSize()
+        self.finder.move(self.width() - self.finder.width() - 12, 10)
+
+    def drop(self, card: StageCard) -> None:
+        """A card that was dragged and let go: its stage moves to where it stands now."""
+        middle = card.x() + CARD / 2
+        to = min(range(len(self.cards)), key=lambda k: abs(self._centres()[k] - middle))
+        start = card.index
+        if to != start:
+            session = self.session
+            session.change("move", start, to, label=tr("stage moved"), then=lambda _on: session.select_stage(to))
+        self._arrange()
+
+    def _thickness(self, torque: float) -> float:
+        """Line weight of a shaft from its torque, on a log scale against the train's least and greatest."""
+        power = [s.power for s in self.session.results.stages]
+        torques = [power[0].T_in, *(s.T_out for s in power if "T_out" in s)]
+        low, high = (log10(max(t, 1e-300)) for t in (min(torques), max(torques)))
+        return 2.5 + 5.0 * ((log10(max(torque, 1e-300)) - low) / (high - low) if high > low else 0.5)
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        super().paintEvent(event)
+        p = QPainter(self)
+        p.setRenderHint(QPainter.RenderHint.Antialiasing)
+        t, r, system = self.theme, self.session.results, self.session.system
+        p.setPen(QPen(t.color("line"), 1))
+        p.drawLine(0, HEIGHT - 1, self.width(), HEIGHT - 1)
+        small = th.font(th.SMALL)
+        place = self.session.path.name if self.session.path else self.session.design.place
+        words(p, elided(place, small, 300), small, t.color("muted"), 20, 43)
+        left, right = self._span()
+        centres = self._centres()
+        edges = [left, *centres, right]
+        for k in range(len(centres) + 1):
+            inside = next((s for s in r.sets if k in s.stages[1:]), None)
+            if inside is not None:
+                self._within(p, edges[k] + CARD / 2, edges[k + 1] - CARD / 2, inside, first=k == inside.first + 1)
+                continue
+            power = r.stages[min(k, len(r.stages) - 1)].power
+            which = "in" if k < len(r.stages) else "out"
+            line = which == "out" and "F_out" in power
+            T, n = (0.0, 0.0) if line else (power[f"T_{which}"], power[f"n_{which}"])
+            told = (
+                [number_with_unit(power.F_out, "force", system), number_with_unit(power.v_out, "velocity", system)]
+                if line
+                else [number_with_unit(T, "torque", system), number_with_unit(n, "speed", system)]
+            )
+            a = edges[k] + (0 if k == 0 else CARD / 2)
+            b = edges[k + 1] - (0 if k == len(centres) else CARD / 2)
+            p.setPen(
+                QPen(t.color("ink"), self._thickness(T or power.T_in), Qt.PenStyle.SolidLine, Qt.PenCapStyle.FlatCap)
+            )
+            p.drawLine(QPointF(a, AXIS), QPointF(b, AXIS))
+            # A shaft carries its stage's name and verdict at its start; the numbers stand at its end.
+            # The count of the warnings of the stage before stands on the upper line.
+            told_before = len([n for n in r.warnings([k - 1]) if n.stage == k - 1]) if k else 0
+            taken = advance(_count_words(told_before), small) + 30 if told_before else 0.0
+            for text, y, used in zip(told, (-13, 19), (taken, 0.0), strict=True):
+                # A number is shown whole or not at all; the card's hint has it too.
+                spare = b - a - advance(text, small) - used
+                if k == 0 or spare >= 2:
+                    words(
+                        p,
+                        text,
+                        small,
+                        t.color("muted"),
+                        b - (8 if k == 0 else min(8.0, spare / 2)),
+                        AXIS + y,
+                        right=True,
+                    )
+        end = self._of_train(p, right + 16)
+        for k, x in enumerate(centres):
+            worst = min((c for c in r.checks if c.stage == k), key=lambda c: c.margin)
+            chosen = k == self.session.stage
+            x0 = x + CARD / 2 + 10
+            bold = th.font(th.TEXT, bold=True)
+            beside = (centres[k + 1] - CARD / 2 if k + 1 < len(centres) else right + 60) - x0 - 8
+            stage_name = elided(self.session.design.train.stages[k].name, bold, min(170, beside))
+            words(p, stage_name, bold, t.color("copper" if chosen else "ink"), x0, 24)
+            m = r.stages[k].mesh
+            ratio = (
+                tr("ratio {u:.4g}", u=abs(m.u))
+                if "u" in m
+                else tr("{travel} a turn", travel=number_with_unit(m.travel, "length", system))
+            )
+            ratio = ratio if advance(ratio, small) <= beside else ""
+            words(p, ratio, small, t.color("muted"), x0, 42)
+            x0 += advance(ratio, small) + 14
+            if x0 + 11 < x + CARD / 2 + 10 + beside + 8:
+                draw_verdict(p, t, worst.verdict, QRectF(x0, 32, 11, 11))
+            # Where the next card stands too near, the shape alone tells; the words are in the card's hint.
+            room = (centres[k + 1] - CARD / 2 if k + 1 < len(centres) else end) - x0 - 17
+            if advance(margin_words(worst), small) <= room:
+                words(p, margin_words(worst), small, t.color(worst.verdict), x0 + 17, 42)
+            warned = [n for n in r.warnings([k]) if n.stage == k]
+            if warned and beside > 30:
+                count = _count_words(len(warned))
+                draw_note(p, t, warned[0].counts, QRectF(x + CARD / 2 + 10, 48, 10, 10))
+                words(
+                    p,
+                    elided(count, small, beside - 16),
+                    small,
+                    t.color(warned[0].counts or "muted"),
+                    x + CARD / 2 + 25,
+                    57,
+                )
+        p.setBrush(t.color("ink"))
+        p.setPen(Qt.PenStyle.NoPen)
+        for x in (left, right):
+            p.drawEllipse(QPointF(x, AXIS), 6, 6)
+
+    def _of_train(self, p: QPainter, x: float) -> float:
+        """The worst check of the train and of what stands around its gears, above what comes out; nothing where all hold. Where the room before it ends."""
+        t, small = self.theme, th.font(th.SMALL)
+        worst = min((c for c in self.session.results.checks if c.stage is None), key=lambda c: c.margin, default=None)
+        if worst is None or worst.verdict == "holds":
+            return self.width()
+        draw_verdict(p, t, worst.verdict, QRectF(x, 32, 11, 11))
+        told = elided(
+            tr("{worst}: {label}", worst=margin_words(worst), label=worst.label), small, self.width() - x - 28
+        )
+        words(p, told, small, t.color(worst.verdict), x + 17, 42)
+        return x - 8
+
+    def _within(self, p: QPainter, a: float, b: float, s: SetResults, *, first: bool) -> None:
+        """Between the two meshes of a set: no shaft, but what the set is and does."""
+        t, small = self.theme, th.font(th.SMALL)
+        p.setPen(QPen(t.color("ink"), 1.4, Qt.PenStyle.DotLine))
+        for y in (-3, 3):
+            p.drawLine(QPointF(a, AXIS + y), QPointF(b, AXIS + y))
+        if not first:
+            return
+        planets = (
+            ""
+            if not s.arranged.around
+            else tr("1 planet, ")
+            if s.planets == 1
+            else tr("{planets} planets, ", planets=s.planets)
+        )
+        numbers = tr("ratio {u:.4g}, η {eta_set:.1f} %", u=s.values["u"], eta_set=100 * s.values["eta_set"])
+        fits = [
+            t
+            for t in (planets + numbers, numbers, tr("ratio {u:.4g}", u=s.values["u"]))
+            if advance(t, small) <= b - a - 16
+        ]
+        words(p, fits[0] if fits else "", small, t.color("muted"), b - 8, AXIS + 25, right=True)
+
+
+class DutyEnd(QAbstractButton):
+    """An end of the Power line: what comes in, or what is wanted and reached."""
+
+    def __init__(self, line: PowerLine, entry: bool) -> None:
+        super().__init__(line)
+        self.line, self.entry = line, entry
+        self.setCursor(Qt.CursorShape.PointingHandCursor)
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        p = QPainter(self)
+        p.setRenderHint(QPainter.RenderHint.Antialiasing)
+        t, session = self.line.theme, self.line.session
+        train, system, duty = session.results.train, session.system, session.design.train.duty
+        if self.underMouse() or self.hasFocus():
+            p.setPen(QPen(t.color("copper"), 1.2))
+            p.setBrush(Qt.BrushStyle.NoBrush)
+            p.drawRoundedRect(QRectF(self.rect()).adjusted(1, 1, -1, -1), 5, 5)
+        if self.entry:
+            lines = [
+                (number_with_unit(train.P_in, "power", system), "ink", True),
+                (tr("for {L_h}", L_h=number_with_unit(duty.L_h, "time", system)), "muted", False),
+            ]
+            x = 8.0
+        else:
+            lost = train.get("phi_lost_max")
+            motion = (
+                ""
+                if lost is None
+                else tr(
+                    ", lost motion {lost}{system}",
+                    lost=number(lost, "small_angle", system, 1),
+                    system=screen_unit(KINDS["small_angle"].display_unit(system)),
+                )
+            )
+            mass = sum(g.mass for k, s in enumerate(session.results.stages) for g in _own_gears(session.results, k, s))
+            wanted = (
+                tr("any ratio")
+                if duty.u_wanted is None
+                else tr("wanted {u_wanted:g} ± {u_tol:g} %", u_wanted=duty.u_wanted, u_tol=duty.u_tol)
+            )
+            gives = (
+                tr("ratio {u:.4f}", u=train["u"])
+                if "u" in train
+                else tr("{travel} a turn", travel=number_with_unit(train["travel"], "length", system))
+            )
+            told = tr("{mass}{motion}", mass=number_with_unit(mass, "mass", system), motion=motion)
+            lines = [
+                (tr("{gives}    η {eta:.4f}", gives=gives, eta=train["eta"]), "ink", True),
+                (wanted, "muted", False),
+                (told, "muted", False),
+            ]
+            x = 8.0
+        for (text, role, bold), y in zip(lines, (20, 43) if self.entry else (16, 33, 49), strict=True):
+            f = th.font(th.TEXT if bold else th.SMALL, bold=bold)
+            words(p, elided(text, f, self.width() - x - 10), f, t.color(role), x, y)
+
+
+def _own_gears(results: Results, k: int, stage: StageResults) -> list[GearValues[float]]:
+    """The gears that a stage adds to the train's mass: a shared gear counts once, planets as often as there are."""
+    one = results.set_of(k)
+    if one is None:
+        return list(stage.gears)
+    n, of = k - one.first, one.arranged
+    return [
+        gear
+        for i, gear in enumerate(stage.gears)
+        if (n, i) not in of.same
+        for _ in range(one.planets if i == of.at(n) else 1)
+    ]
