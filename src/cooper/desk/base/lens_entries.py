@@ -30,7 +30,7 @@ class LensEntry(Struct, frozen=True):
     @property
     def module(self) -> ModuleType:
         """Where it is made, by a function ``made`` of the Bench."""
-        return import_module(f"{__package__}.{self.name}")
+        return import_module(f"cooper.desk.lenses.{self.name}")
 
     def make(self, bench: Bench) -> QWidget:
         """The view of the lens."""
