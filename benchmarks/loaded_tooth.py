@@ -1,4 +1,5 @@
-"""The tooth under load: coarse and usual field, influence numbers, a mesh cycle of a helical pair with 20 slices, the picture, as ratios to the pair's evaluation.
+"""The tooth under load: coarse and usual field, influence numbers, a mesh cycle of a helical pair with 20 slices,
+the picture, as ratios to the pair's evaluation.
 
 Run: .venv/bin/python benchmarks/loaded_tooth.py
 """

@@ -1,4 +1,5 @@
-"""The machine around the gears: proposed anew, after an edit of one shaft, its checks, and the load along a face, as ratios to the gears' evaluation.
+"""The machine around the gears: proposed anew, after an edit of one shaft, its checks, and the load along a face, as
+ratios to the gears' evaluation.
 
 Run: .venv/bin/python benchmarks/machine.py
 """
@@ -43,7 +44,8 @@ def main() -> None:
         own = in_machine(d, (("shafts", key, "pieces", "collar", "d"), 90.0))
         edit = ms(lambda o=own, d=d, g=gears: (find_machine(d.train, g), find_machine(o.train, g)))
         print(
-            f"{name:20s} gears {base:6.1f} ms   machine anew {anew:6.1f} ms ({anew / base:4.1f})   two known {edit:6.1f} ms ({edit / base:4.1f})"
+            f"{name:20s} gears {base:6.1f} ms   machine anew {anew:6.1f} ms ({anew / base:4.1f})   two known "
+            f"{edit:6.1f} ms ({edit / base:4.1f})"
         )
     g = evaluate(two, GEARS)
     m = find_machine(two.train, g)

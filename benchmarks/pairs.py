@@ -1,4 +1,5 @@
-"""Complete rating of arrays of random pairs: pairs a second without the drawing of them, memory, and the ratio to single calls.
+"""Complete rating of arrays of random pairs: pairs a second without the drawing of them, memory, and the ratio to
+single calls.
 
 Run: .venv/bin/python benchmarks/pairs.py
 """

@@ -1,4 +1,5 @@
-"""From the start of the program to the painted demo, against a bare window of the toolkit: whole processes, one of each in turn.
+"""From the start of the program to the painted demo, against a bare window of the toolkit: whole processes, one of
+each in turn.
 
 ``python benchmarks/start.py [TIMES] [DEMO]``; settings of the person are left out.
 """

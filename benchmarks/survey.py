@@ -1,4 +1,5 @@
-"""Surveys: candidates a second and core, time to the first designs, growth with the work, memory, and where the time goes.
+"""Surveys: candidates a second and core, time to the first designs, growth with the work, memory, and where the time
+goes.
 
 Run: .venv/bin/python benchmarks/survey.py [--profile]
 
@@ -76,12 +77,15 @@ def main() -> None:
             per.append(took / max(looked, 1))
             share = looked / max(made.possible, 1)
             print(
-                f"{name:13} {looked:7d} looked at of {made.possible:9.3g} possible, {found:6d} found: {took:6.2f} s, first {1000 * first:4.0f} ms, "
-                f"{looked / took / cores:7.0f} a second and core; with those that counts alone take {made.possible * max(share, looked / max(made.size, 1)) / took / cores:9.3g}"
+                f"{name:13} {looked:7d} looked at of {made.possible:9.3g} possible, {found:6d} found: {took:6.2f} "
+                f"s, first {1000 * first:4.0f} ms, "
+                f"{looked / took / cores:7.0f} a second and core; with those that counts alone take "
+                f"{made.possible * max(share, looked / max(made.size, 1)) / took / cores:9.3g}"
             )
         memory = resource.getrusage(resource.RUSAGE_CHILDREN).ru_maxrss / 1024
         print(
-            f"{name:13} one of them costs {per[0] / per[-1]:.2f} times at a quarter of the work; memory of a worker {memory:.0f} MB"
+            f"{name:13} one of them costs {per[0] / per[-1]:.2f} times at a quarter of the work; memory of a worker "
+            f"{memory:.0f} MB"
         )
     if "--profile" in sys.argv:
         duty, question = CASES["two stages"]

@@ -14,5 +14,6 @@ thinned = rng.uniform(lows, highs, (20000, 2))
 distance = rng.uniform(model["A_ai"], model["A_as"], 20000)
 play = -thinned.sum(axis=1) / np.cos(alpha) + 2 * distance * np.tan(alpha)
 print(
-    f"normal backlash, mm: {play.min():.3f} to {play.max():.3f}, mean {play.mean():.3f}; 1 of 100 below {np.quantile(play, 0.01):.3f}"
+    f"normal backlash, mm: {play.min():.3f} to {play.max():.3f}, mean {play.mean():.3f}; 1 of 100 below "
+    f"{np.quantile(play, 0.01):.3f}"
 )

@@ -1,4 +1,5 @@
-"""Checks every design of a folder and lists the verdict with the worst check. Run: python examples/check_a_folder.py [FOLDER]"""
+"""Checks every design of a folder and lists the verdict with the worst check. Run: python examples/check_a_folder.py
+[FOLDER]"""
 
 import sys
 from pathlib import Path

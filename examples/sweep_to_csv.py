@@ -1,4 +1,5 @@
-"""A table of contact ratio, safeties and efficiency over the helix angle. Run: python examples/sweep_to_csv.py [FILE]"""
+"""A table of contact ratio, safeties and efficiency over the helix angle. Run: python examples/sweep_to_csv.py
+[FILE]"""
 
 import csv
 import sys

@@ -1,4 +1,5 @@
-"""The handbook: every page there, every link and picture of something that exists, found by its words, at the hand by F1."""
+"""The handbook: every page there, every link and picture of something that exists, found by its words, at the hand
+by F1."""
 
 import importlib.util
 import re

@@ -5,8 +5,33 @@ from pathlib import Path
 
 import cooper
 
-LEVEL = {"stock": 0, "gears": 1, "running": 2, "rating": 2, "trains": 3, "machine": 2, "field": 2.5, "kinds": 3.5, "document": 4, "results": 5, "editing": 6, "survey": 6.5, "exchange": 7,
-         "demo": 7, "handbook": 7.5, "helper": 0, "i18n": -1, "version": -2, "folders": -1, "cli_words": 7.9, "desk": 8, "api": 8, "cli_survey": 8, "cli": 9, "__main__": 10}  # fmt: skip
+LEVEL = {
+    "stock": 0,
+    "gears": 1,
+    "running": 2,
+    "rating": 2,
+    "trains": 3,
+    "machine": 2,
+    "field": 2.5,
+    "kinds": 3.5,
+    "document": 4,
+    "results": 5,
+    "editing": 6,
+    "survey": 6.5,
+    "exchange": 7,
+    "demo": 7,
+    "handbook": 7.5,
+    "helper": 0,
+    "i18n": -1,
+    "version": -2,
+    "folders": -1,
+    "cli_words": 7.9,
+    "desk": 8,
+    "api": 8,
+    "cli_survey": 8,
+    "cli": 9,
+    "__main__": 10,
+}
 
 
 def test_imports_run_downwards_and_qt_stays_on_the_desk():

@@ -1,4 +1,5 @@
-"""Builds a Debian package that needs no network: the program with all it runs on, desktop entry, file type, icon, man page, completion.
+"""Builds a Debian package that needs no network: the program with all it runs on, desktop entry, file type, icon,
+man page, completion.
 
 Run: .venv/bin/python tools/make_deb.py [FOLDER]   (the package is written there; here by default)
 """
@@ -108,7 +109,8 @@ def control(folder: Path) -> None:
         "Depends": ", ".join([f"python3 (>= {major}.{minor})", f"python3 (<< {major}.{minor + 1})", *system]),
         "Section": "science",
         "Priority": "optional",
-        "Description": "design and check gear trains on a drawing\n Spur, helical and planetary trains with their true teeth, rated by ISO and AGMA, with shafts and bearings.",
+        "Description": "design and check gear trains on a drawing\n Spur, helical and planetary trains with their "
+        "true teeth, rated by ISO and AGMA, with shafts and bearings.",
     }
     place = folder / "DEBIAN"
     place.mkdir()

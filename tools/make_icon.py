@@ -1,4 +1,5 @@
-"""Draws the program's icon from a gear pair of its own: packaging/org.example.Cooper.svg. Run: .venv/bin/python tools/make_icon.py"""
+"""Draws the program's icon from a gear pair of its own: packaging/org.example.Cooper.svg. Run: .venv/bin/python
+tools/make_icon.py"""
 
 import sys
 from pathlib import Path
@@ -22,8 +23,13 @@ def icon() -> str:
     scale = (SIZE - 2 * ROOM) / (last - first)
     paths = []
     for section, x, motion, fill, line in zip(
-        stage.sections, (0.0, stage.wheel_x), stage.motions(0.12, 1), ("#D3E4DD", "#DEE2EA"), ("#1F6F63", "#4C5C78"), strict=True
-    ):  # fmt: skip
+        stage.sections,
+        (0.0, stage.wheel_x),
+        stage.motions(0.12, 1),
+        ("#D3E4DD", "#DEE2EA"),
+        ("#1F6F63", "#4C5C78"),
+        strict=True,
+    ):
         points = section.outline(0.02, motion) + [x - (first + last) / 2, 0.0]
         at = [f"{SIZE / 2 + scale * px:.2f},{SIZE / 2 + scale * py:.2f}" for px, py in points.tolist()]
         hole = max(section.edge / 2, 0.0)
@@ -32,7 +38,8 @@ def icon() -> str:
             f'<polygon points="{" ".join(at)}" fill="{fill}" stroke="{line}" stroke-width="2" stroke-linejoin="round"/>'
         )
         paths.append(
-            f'<circle cx="{cx:.2f}" cy="{SIZE / 2:.2f}" r="{scale * hole:.2f}" fill="#F6F1E7" stroke="{line}" stroke-width="2"/>'
+            f'<circle cx="{cx:.2f}" cy="{SIZE / 2:.2f}" r="{scale * hole:.2f}" fill="#F6F1E7" stroke="{line}" '
+            'stroke-width="2"/>'
         )
     body = "\n".join(paths)
     return (

@@ -1,9 +1,11 @@
-"""How long the event loop stands still at each command, sheet, lens, Lever, export and edit, in the real window over the demos.
+"""How long the event loop stands still at each command, sheet, lens, Lever, export and edit, in the real window over
+the demos.
 
 Run: .venv/bin/python tools/measure_hold.py [--report FILE] [DEMO …]
 
-The window is shown and the loop runs; a heartbeat tells the longest gap between two of its beats from the call on until all is quiet.
-Commands that wait for an answer (dialogs) are left out. Times are those of the machine: compare within one run.
+The window is shown and the loop runs; a heartbeat tells the longest gap between two of its beats from the call on until
+all is quiet. Commands that wait for an answer (dialogs) are left out. Times are those of the machine: compare within
+one run.
 """
 
 from __future__ import annotations
@@ -61,7 +63,8 @@ def acts(window: Window, name: str, folder: Path) -> Iterator[Act]:
         b = s.design.train.stages[0].members[0].b
         s.edit(lambda d, _r: set_many(d, {"train.stages.0.members.0.b": b + 0.25}), "b")
 
-    # Another language or decimal mark puts another window in place of this one: three tenths to seven of a second, once.
+    # Another language or decimal mark puts another window in place of this one: three tenths to seven of a second,
+    # once.
     for command in [c for c in window.commands if not c.asks and not c.key.startswith(("language_", "decimal_"))]:
         yield command.key, anew, command.run
     for key in LENSES:
@@ -137,7 +140,8 @@ def main() -> None:
     )
     lines = [
         f"{len(rows)} acts: {summary(rows)}",
-        f"all at the pace of the run's quickest twentieth (ten million additions in {50 * quick:.2f} s; {50 * max(paces):.2f} s at its slowest): {summary(even)}",
+        f"all at the pace of the run's quickest twentieth (ten million additions in {50 * quick:.2f} s; "
+        f"{50 * max(paces):.2f} s at its slowest): {summary(even)}",
         *(f"{ms:8.0f} ms {at_pace:8.0f}  {name:14} {key}" for ms, at_pace, name, key in both if ms > WANTED),
     ]
     print("\n".join(lines[:70]))

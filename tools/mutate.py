@@ -3,7 +3,8 @@
 Run: .venv/bin/python tools/mutate.py [--sample 200] [--seed 1] [--jobs 2] [--folders gears rating] [--report FILE]
 
 Altered are constants (by 5 %; not what only guards against nothing), operators (+ and -, * and /) and comparisons
-(turned round) in gears, rating, running, machine, field and trains, each in a copy of the tree. Alive is what neither the pins and result trees nor the tests of its own folder notice. Not part of ./check, as it takes half an hour.
+(turned round) in gears, rating, running, machine, field and trains, each in a copy of the tree. Alive is what neither
+the pins and result trees nor the tests of its own folder notice. Not part of ./check, as it takes half an hour.
 """
 
 from __future__ import annotations
@@ -40,7 +41,8 @@ GUARD = 1e-5
 
 @dataclass(frozen=True)
 class Mutant:
-    """One change of a file as it was at the start: bytes ``start`` to ``end`` of its ``source`` replaced by ``text``."""
+    """One change of a file as it was at the start: bytes ``start`` to ``end`` of its ``source`` replaced by
+    ``text``."""
 
     file: Path
     source: bytes

@@ -1,4 +1,5 @@
-"""Writes the pages of docs/ that are made from the program, its data and its pins. Run: .venv/bin/python tools/write_docs.py"""
+"""Writes the pages of docs/ that are made from the program, its data and its pins. Run: .venv/bin/python
+tools/write_docs.py"""
 
 import importlib
 import json
@@ -20,7 +21,8 @@ DATA = root / "src" / "cooper" / "stock" / "data"
 
 
 def held_page() -> str:
-    """docs/held.md: what holds each function of rating, running and machine, and what each data file says of its certainty."""
+    """docs/held.md: what holds each function of rating, running and machine, and what each data file says of its
+    certainty."""
     return "\n".join(_held()) + "\n"
 
 
@@ -41,7 +43,10 @@ def _held() -> Iterator[str]:
     )
     yield "# What holds each number"
     yield ""
-    yield "Made by `tools/write_docs.py` from the program, `tests/pins` and the data files. What the methods are, and what is not certain, is told in"
+    yield (
+        "Made by `tools/write_docs.py` from the program, `tests/pins` and the data files. What the methods are, "
+        "and what is not certain, is told in"
+    )
     yield "[numbers.md](numbers.md)."
     yield ""
     yield "## Functions of rating, running and machine"
@@ -100,7 +105,8 @@ def man_page() -> str:
                 lines += [".TP", f"\\fB{plain(record[0])}\\fR", plain(record[1]) or "\\&"]
     lines += [
         ".SH EXIT STATUS",
-        "0: all holds; 1: a check is short; 2: an unusable file or call; 70: a fault of the program; 128 and more: a signal.",
+        "0: all holds; 1: a check is short; 2: an unusable file or call; 70: a fault of the program; 128 and "
+        "more: a signal.",
     ]
     return "\n".join(lines) + "\n"
 

@@ -1,4 +1,5 @@
-"""Writes the result trees of all demos anew, and those of odd designs and teeth, which a test holds. Run: .venv/bin/python tools/write_trees.py
+"""Writes the result trees of all demos anew, and those of odd designs and teeth, which a test holds. Run:
+.venv/bin/python tools/write_trees.py
 
 Look at the difference before it is committed: each line that moved is a number that somebody may rely on.
 """

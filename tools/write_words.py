@@ -1,8 +1,10 @@
-"""Lists every text that the program can show, and keeps the catalogues of its languages whole. Run: .venv/bin/python tools/write_words.py
+"""Lists every text that the program can show, and keeps the catalogues of its languages whole. Run: .venv/bin/python
+tools/write_words.py
 
-Texts are those marked with `tr` and the rows of the tables of messages, checks; then the vocabulary of `term`: choices, names from the data files, help of
-the command line. New texts come into src/cooper/i18n/locale/*/LC_MESSAGES/cooper.po with an empty translation, texts that are gone go; then the catalogue
-that the program reads (*.mo) is written. A new language is a copy of a catalogue with its header altered.
+Texts are those marked with `tr` and the rows of the tables of messages, checks; then the vocabulary of `term`: choices,
+names from the data files, help of the command line. New texts come into src/cooper/i18n/locale/*/LC_MESSAGES/cooper.po
+with an empty translation, texts that are gone go; then the catalogue that the program reads (*.mo) is written. A new
+language is a copy of a catalogue with its header altered.
 """
 
 import ast
@@ -28,12 +30,35 @@ locales = source / "i18n" / "locale"
 SPEAKING = ("cli.py", "cli_survey.py")
 """Files whose docstrings are shown: the help of a command, by paragraphs."""
 OF_THE_COMMAND_LINE = (
-    "Usage:", "Options", "Commands", "Show this message and exit.", "Show the version and exit.", "default: {default}", "Error: {message}", "Missing argument", "Missing option",
-    "Missing command.", "No such option {name!r}.", "No such command {name!r}.", "Did you mean {possibility}?", "Got unexpected extra argument ({args})", "Invalid value: {message}",
-    "Invalid value for {param_hint}: {message}", "{value!r} is not a valid {number_type}.", "{value!r} is not {choice}.", "{value} is not in the range {range}.",
-    "Option {name!r} requires an argument.", "Option {name!r} does not take a value.", "{name} {filename!r} does not exist.", "{name} {filename!r} is a directory.",
-    "{name} {filename!r} is a file.", "{name} {filename!r} is not readable.", "file", "directory", "path",
-)  # fmt: skip
+    "Usage:",
+    "Options",
+    "Commands",
+    "Show this message and exit.",
+    "Show the version and exit.",
+    "default: {default}",
+    "Error: {message}",
+    "Missing argument",
+    "Missing option",
+    "Missing command.",
+    "No such option {name!r}.",
+    "No such command {name!r}.",
+    "Did you mean {possibility}?",
+    "Got unexpected extra argument ({args})",
+    "Invalid value: {message}",
+    "Invalid value for {param_hint}: {message}",
+    "{value!r} is not a valid {number_type}.",
+    "{value!r} is not {choice}.",
+    "{value} is not in the range {range}.",
+    "Option {name!r} requires an argument.",
+    "Option {name!r} does not take a value.",
+    "{name} {filename!r} does not exist.",
+    "{name} {filename!r} is a directory.",
+    "{name} {filename!r} is a file.",
+    "{name} {filename!r} is not readable.",
+    "file",
+    "directory",
+    "path",
+)
 """What the command line's library says, which reads the same catalogue."""
 
 
@@ -100,7 +125,8 @@ def stock_words(data: object, top: bool = True) -> Iterator[str]:
 
 
 def constants() -> set[str]:
-    """Every text of the source and the data as it stands there: what a translated word of the vocabulary must be among."""
+    """Every text of the source and the data as it stands there: what a translated word of the vocabulary must be
+    among."""
     found = {
         name
         for file in (source / "stock" / "data").glob("*.json")
@@ -132,7 +158,8 @@ def texts() -> dict[str, str]:
 
 
 def brought_up(old: Catalog) -> Catalog:
-    """A catalogue with every text that is shown, and with none that is gone; words of the vocabulary stay as long as the source has them."""
+    """A catalogue with every text that is shown, and with none that is gone; words of the vocabulary stay as long as
+    the source has them."""
     new = Catalog(
         locale=old.locale,
         project="Cooper",

@@ -8,8 +8,9 @@
     >>> wider["S_F2"] > m["S_F2"]
     True
 
-A name is that of a tag or of a result: ``m_n``, ``z_1``, ``S_F2``; of a stage by its identity, ``stage2.b_1``; of the duty and the train plainly, ``P``, ``eta``. Values
-are in the units of the document (`Model.unit`). What cannot be raises `OutOfRange` with the reason and the range that works.
+A name is that of a tag or of a result: ``m_n``, ``z_1``, ``S_F2``; of a stage by its identity, ``stage2.b_1``; of the
+duty and the train plainly, ``P``, ``eta``. Values are in the units of the document (`Model.unit`). What cannot be
+raises `OutOfRange` with the reason and the range that works.
 """
 
 from __future__ import annotations
@@ -46,7 +47,8 @@ INDEXED = re.compile(r"^(?P<symbol>.*?)_?(?P<index>[12])$")
 
 
 class Model(Struct, frozen=True, dict=True):
-    """A design with its results, found when they are first asked for. Nothing of it changes: `set` gives another one."""
+    """A design with its results, found when they are first asked for. Nothing of it changes: `set` gives another
+    one."""
 
     design: Design
 
@@ -106,7 +108,8 @@ class Model(Struct, frozen=True, dict=True):
         return KINDS[QUANTITIES[symbol].kind].document
 
     def set(self, values: Mapping[str, float | str] | None = None, /, **more: float | str) -> Model:
-        """Another model with values changed one after the other; texts are read with their units: ``"5/8 in"``. Formulas of the design follow.
+        """Another model with values changed one after the other; texts are read with their units: ``"5/8 in"``.
+        Formulas of the design follow.
 
         >>> import cooper
         >>> round(cooper.example().set(m_n=1.5)["d_1"], 3)
@@ -140,7 +143,8 @@ class Model(Struct, frozen=True, dict=True):
         save_design(self.design, path)
 
     def export(self, path: str | os.PathLike[str], stage: int = 1, *, system: str = "mm") -> None:
-        """Write .dxf, .svg, .step, .stl, .3mf, .csv, .xlsx, .txt or .html of a stage (from 1), of the whole train with 0."""
+        """Write .dxf, .svg, .step, .stl, .3mf, .csv, .xlsx, .txt or .html of a stage (from 1), of the whole train
+        with 0."""
         from cooper.exchange.save import export
         from cooper.exchange.ways import WHOLE
 
@@ -156,9 +160,11 @@ class Model(Struct, frozen=True, dict=True):
         atomic_write(Path(path), gear_drawing(self.design, self.results, self._stage(stage), gear, system).write)
 
     def loaded(self, stage: int = 1, *, counted: str = "nominal") -> LoadedCurves:
-        """Curves of the loaded teeth of a stage (from 1) on the flanks that bear: arrays over the path of contact, over a pitch and over the flank.
+        """Curves of the loaded teeth of a stage (from 1) on the flanks that bear: arrays over the path of contact,
+        over a pitch and over the flank.
 
-        ``counted`` the load factors: nominal, K_A or all. A model beside the rating. Raises `OutOfRange` where no load is on the stage.
+        ``counted`` the load factors: nominal, K_A or all. A model beside the rating. Raises `OutOfRange` where no load
+        is on the stage.
 
         >>> import cooper
         >>> c = cooper.example().loaded()
@@ -170,7 +176,8 @@ class Model(Struct, frozen=True, dict=True):
         return curves_of(self._loaded_ask(stage, counted))
 
     def root_stress(self, stage: int = 1, gear: int = 1, *, counted: str = "nominal") -> RootBeside:
-        """The root stress of the true tooth of a gear, compared with ISO 6336-3, AGMA and Lewis, one pair bearing all: `rows` with words, factor and stress (MPa)."""
+        """The root stress of the true tooth of a gear, compared with ISO 6336-3, AGMA and Lewis, one pair bearing
+        all: `rows` with words, factor and stress (MPa)."""
         from cooper.field.stress_field import field_basis
         from cooper.results.root_beside import root_beside
 
@@ -209,7 +216,8 @@ class Model(Struct, frozen=True, dict=True):
         return stage - 1
 
     def survey(self, **bounds: Any) -> Found:
-        """Search for designs with this duty; bounds by the names of the document (*Question*), ``arrangements=("two stages",)``."""
+        """Search for designs with this duty; bounds by the names of the document (*Question*), ``arrangements=("two
+        stages",)``."""
         from cooper.document.question import Question, asked
         from cooper.survey.task import at_once
 
@@ -261,7 +269,8 @@ def example(name: str = "mirror-cover") -> Model:
 
 
 def from_duty(P: float, n: float, ratio: float, life: float = 10000.0, process: str = "ground", **duty: Any) -> Model:
-    """A design to start from: one pair for a power (W), a speed (rpm), a ratio and a life (h); ``duty`` has more of it by the document's names.
+    """A design to start from: one pair for a power (W), a speed (rpm), a ratio and a life (h); ``duty`` has more of
+    it by the document's names.
 
     >>> import cooper
     >>> m = cooper.from_duty(2200, 1420, 4.0)

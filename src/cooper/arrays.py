@@ -36,7 +36,8 @@ _MARK: frozenset[type] = frozenset((np.bool_, bool))
 
 
 def real(value: Loose) -> Array:
-    """Values as floats: many as an array; one as a NumPy number, which is reckoned with in a fifth of the time of an array without axes.
+    """Values as floats: many as an array; one as a NumPy number, which is reckoned with in a fifth of the time of an
+    array without axes.
 
     >>> real([1, 2]), real(3), real(np.array(2))
     (array([1., 2.]), np.float64(3.0), np.float64(2.0))
@@ -128,7 +129,8 @@ def ascending(values: Loose) -> Array:
 
 
 def frozen(value: T) -> T:
-    """The same value, its arrays made read-only, those in its fields and parts too: for what is kept and handed out again.
+    """The same value, its arrays made read-only, those in its fields and parts too: for what is kept and handed out
+    again.
 
     >>> frozen((np.zeros(2),))[0].flags.writeable
     False

@@ -1,4 +1,5 @@
-"""Files that are whole or left as they were: written in the same folder, flushed, then renamed. Every way out of the program goes through here."""
+"""Files that are whole or left as they were: written in the same folder, flushed, then renamed. Every way out of the
+program goes through here."""
 
 from __future__ import annotations
 
@@ -20,10 +21,12 @@ OLD_PARTS = 24 * 3600.0
 
 
 def atomic_write(path: str | os.PathLike[str], write: Callable[[Path], None]) -> None:
-    """Have ``write`` fill a file in the same folder and rename it once it is complete; raises OSError, in the name of the wanted file, with that file left as it was."""
+    """Have ``write`` fill a file in the same folder and rename it once it is complete; raises OSError, in the name
+    of the wanted file, with that file left as it was."""
     target = followed(path)
     clear_parts(target.parent)
-    # Where the wanted file is itself one on the way, its name begins this one's, so that whoever asked for it finds both.
+    # Where the wanted file is itself one on the way, its name begins this one's, so that whoever asked for it finds
+    # both.
     own = target.stem.removesuffix(".part") + "-" if PART.match(target.name) else f".cooper-{os.getpid()}-"
     try:
         handle, name = tempfile.mkstemp(prefix=own, suffix=f".part{Path(path).suffix.lower()}", dir=target.parent)

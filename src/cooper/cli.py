@@ -186,8 +186,9 @@ def export(
 ) -> None:
     """Export FILE to OUT; its suffix says what.
 
-    .dxf or .svg both gears in mesh, .step solids, .stl or .3mf meshes, .csv flank points, .xlsx the design as a spreadsheet, .txt, .html or .pdf the report,
-    .gif, .mp4 or .webm the whole train moving. With --stage 0 the whole train leaves as .dxf with layers by stage or as .step.
+    .dxf or .svg both gears in mesh, .step solids, .stl or .3mf meshes, .csv flank points, .xlsx the design as a
+    spreadsheet, .txt, .html or .pdf the report, .gif, .mp4 or .webm the whole train moving. With --stage 0 the whole
+    train leaves as .dxf with layers by stage or as .step.
     """
     from cooper.errors import OutOfRange
     from cooper.exchange.save import export as save
@@ -254,7 +255,8 @@ def _refuse_view(results: Results, still: str, yaw: float, pitch: float) -> None
 def drawing(file: Path, out: Path, units: str, stage: int, gear: int) -> None:
     """Write the drawing sheet of a gear of FILE to OUT: .pdf, .dxf or .svg.
 
-    Section and end view with limits, run-outs and surfaces, the table of the toothing by ISO 1340, a title block. What it says beside the design stands with the gear.
+    Section and end view with limits, run-outs and surfaces, the table of the toothing by ISO 1340, a title block. What
+    it says beside the design stands with the gear.
     """
     from cooper.atomic_write import atomic_write
     from cooper.errors import OutOfRange

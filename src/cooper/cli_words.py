@@ -1,4 +1,5 @@
-"""How the command line speaks: in the language of the window's settings or of the place, its numbers with the decimal mark in force."""
+"""How the command line speaks: in the language of the window's settings or of the place, its numbers with the
+decimal mark in force."""
 
 from __future__ import annotations
 

@@ -78,7 +78,7 @@ def range_words(low: float | None, high: float | None, shown: Callable[[float], 
 
     >>> range_words(Open(0.0), None, "{:g}".format, " W"), range_words(Open(0.0), 9.0, "{:g}".format), range_words(None, 9.0, "{:g}".format)
     ('above 0 W', 'above 0 to 9', '9 or less')
-    """
+    """  # noqa: E501
     if low is not None and high is not None:
         start = tr("above {0}", shown(low)) if isinstance(low, Open) else shown(low)
         end = tr("below {0}", shown(high)) if isinstance(high, Open) else shown(high)

@@ -1,4 +1,5 @@
-"""Faults of the program itself: written to a log and reported to listeners. The log contains nothing of a design: quoted texts and numbers are removed from messages."""
+"""Faults of the program itself: written to a log and reported to listeners. The log contains nothing of a design:
+quoted texts and numbers are removed from messages."""
 
 from __future__ import annotations
 
@@ -34,7 +35,8 @@ def log_file(role: str = "cooper") -> Path:
 
 
 def start_log(role: str = "cooper", level: str = "warning", *, to_screen: bool = False) -> None:
-    """Begin to write the log, a rotating one; also to standard error where asked. Without a disk that takes it there is none."""
+    """Begin to write the log, a rotating one; also to standard error where asked. Without a disk that takes it there
+    is none."""
     LOG.setLevel(level.upper())
     LOG.propagate = False
     for handler in list(LOG.handlers):
@@ -64,7 +66,8 @@ def without_contents(words: str) -> str:
 
 
 def details(fault: BaseException) -> str:
-    """What a fault is and where it arose: program, system, kinds and messages of all faults behind it, places in the code."""
+    """What a fault is and where it arose: program, system, kinds and messages of all faults behind it, places in the
+    code."""
     from cooper.version import __version__
 
     lines = [f"Cooper {__version__}, Python {platform.python_version()}, {platform.system()} {platform.release()}"]
@@ -109,7 +112,8 @@ def _place(file: str) -> str:
 
 
 def is_fault(fault: BaseException | None) -> bool:
-    """Whether an exception is the program's fault: not the refusal of a value, nor a disk's, nor an end that was asked for."""
+    """Whether an exception is the program's fault: not the refusal of a value, nor a disk's, nor an end that was
+    asked for."""
     from cooper.errors import OutOfRange
 
     expected = fault is None or isinstance(fault, OutOfRange | OSError | KeyboardInterrupt | SystemExit)
@@ -125,7 +129,8 @@ def record(fault: BaseException, where: str) -> str:
 
 
 def listen(hear: Hear | None = None) -> None:
-    """Record every exception that nobody handles: of slots, of the main program, of threads, of what is cleared away; and tell it to ``hear``."""
+    """Record every exception that nobody handles: of slots, of the main program, of threads, of what is cleared
+    away; and tell it to ``hear``."""
 
     def told(fault: BaseException | None, where: str) -> None:
         if fault is None or isinstance(fault, KeyboardInterrupt | SystemExit):

@@ -1,6 +1,8 @@
-"""The process beside the window: runs functions of the core one after the other and hands back what they find, item by item.
+"""The process beside the window: runs functions of the core one after the other and hands back what they find, item
+by item.
 
-Frames over the standard streams: eight bytes of length, then a pickled tuple. Only the window that started it talks to it.
+Frames over the standard streams: eight bytes of length, then a pickled tuple. Only the window that started it talks to
+it.
 """
 
 from __future__ import annotations
@@ -23,9 +25,11 @@ LENGTH = 8
 STAND_BACK = 5
 """How much lower the priority of this process is than the window's, if it is not told."""
 BREATH = 0.0
-"""Seconds that it rests after each finding, if it is not told: on a machine of few cores the window then paints it twice as fast."""
+"""Seconds that it rests after each finding, if it is not told: on a machine of few cores the window then paints it
+twice as fast."""
 ROOM = 1 << 20
-"""What the stream to the window holds before its reader must take something out; bytes, as much as anybody may ask for."""
+"""What the stream to the window holds before its reader must take something out; bytes, as much as anybody may ask
+for."""
 STOP = signal.SIGUSR1
 """The signal that breaks off what runs."""
 AGAIN = 0.05
@@ -47,7 +51,8 @@ def frame(message: tuple[Any, ...]) -> bytes:
 
 
 def read_frame(stream: BinaryIO) -> Any:
-    """The next message of a stream; None at its end, be it in the midst of one, as when the program that sent it was killed.
+    """The next message of a stream; None at its end, be it in the midst of one, as when the program that sent it was
+    killed.
 
     >>> read_frame(__import__("io").BytesIO(frame((1, "a"))[:-1])) is None
     True
@@ -71,7 +76,8 @@ def call(function: str, args: tuple[Any, ...]) -> Iterator[Any]:
 
 
 class Server:
-    """Reads requests (number, function, arguments) and answers with (number, kind, content): items, then an end or a fault."""
+    """Reads requests (number, function, arguments) and answers with (number, kind, content): items, then an end or a
+    fault."""
 
     def __init__(self, source: BinaryIO, sink: BinaryIO, breath: float = BREATH) -> None:
         self.source, self.sink, self.breath = source, sink, breath

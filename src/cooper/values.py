@@ -9,10 +9,11 @@ T = TypeVar("T")
 
 
 class Values(MutableMapping[str, T], Generic[T]):
-    """Values that are read and given as attributes named by ISO symbols; at the edge, where the symbol is data, as a mapping.
+    """Values that are read and given as attributes named by ISO symbols; at the edge, where the symbol is data, as a
+    mapping.
 
-    What a kind of pair or a method does not have is absent. After `freeze` nothing can be altered. What few ask for may come
-    `later`: it is found when it is first asked for, or when all are listed, and stands there as if it always had.
+    What a kind of pair or a method does not have is absent. After `freeze` nothing can be altered. What few ask for may
+    come `later`: it is found when it is first asked for, or when all are listed, and stands there as if it always had.
 
     >>> v = TrainValues(u=4.0).freeze()
     >>> v.u, v["u"], "eta" in v

@@ -232,7 +232,8 @@ def test_mutated_files_are_refused_or_read_and_never_raise(tmp_path):
 
 
 def test_a_rack_made_with_protuberance_and_next_to_no_load_are_answered():
-    """Found by mutated files: a note asked a rack for a circle that it does not have; a safety without an end was shown."""
+    """Found by mutated files: a note asked a rack for a circle that it does not have; a safety without an end was
+    shown."""
     rack = evaluate(set_many(demo("dome-rack"), {"train.stages.0.members.1.pr_P": 0.09}))
     assert any(n.text.startswith("Protuberance 0.09 mm") and "ends at" not in n.text for n in rack.notes)
     light = evaluate(set_many(demo("winch"), {"train.duty.P": 1e-9}))
@@ -286,7 +287,8 @@ def test_parts_of_killed_programs_go_at_the_next_writing(tmp_path):
 
 
 def test_what_is_under_a_symbol_and_no_number_opens_again():
-    """A formula on a quantity of the duty, an undercut, a named value called as a symbol: texts stand where texts belong."""
+    """A formula on a quantity of the duty, an undercut, a named value called as a symbol: texts stand where texts
+    belong."""
     d = demo("winch")
     s = evaluate(d).machine.shafts[0]
     d = in_machine(d, (("shafts", s.key, "pieces", s.made.pieces[0].name, "undercut"), "E"))

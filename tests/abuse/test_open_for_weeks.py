@@ -1,4 +1,5 @@
-"""The window under hands that do everything: markup in names, files that change, signals, long Trails, small screens."""
+"""The window under hands that do everything: markup in names, files that change, signals, long Trails, small
+screens."""
 
 import json
 import os
@@ -250,7 +251,8 @@ def test_a_random_walk_over_everything_raises_nothing(window, seed, tmp_path):
 
 
 def test_nothing_holds_the_hand_for_long(window):
-    """What the loop itself works in one turn, whatever else the machine does; a generous bound: tools/measure_hold.py measures the figures themselves."""
+    """What the loop itself works in one turn, whatever else the machine does; a generous bound:
+    tools/measure_hold.py measures the figures themselves."""
     s = window.session
     s.restart(demo("dome-drive"), None)
     window.bench.begin()

@@ -1,4 +1,5 @@
-"""Whatever can be on the screen can be saved, opened and recovered: random edits by the functions that the window calls, over all that can be given.
+"""Whatever can be on the screen can be saved, opened and recovered: random edits by the functions that the window
+calls, over all that can be given.
 
 `EDITS=50000 pytest tests/abuse/test_saved_and_opened.py` makes as many as one likes.
 """

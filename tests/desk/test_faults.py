@@ -1,4 +1,5 @@
-"""Faults of the program are heard: in slots, threads, processes and on the command line; and what cannot be worked out is shown as missing."""
+"""Faults of the program are heard: in slots, threads, processes and on the command line; and what cannot be worked
+out is shown as missing."""
 
 import logging
 import os
@@ -96,7 +97,10 @@ def test_a_log_that_cannot_be_written_is_none(tmp_path, monkeypatch):
 
 
 def test_the_command_line_tells_a_fault_without_a_trace(tmp_path):
-    code = "import cooper.cli as c\nimport cooper.editing.formulas as f\ndef boom(d): raise KeyError('4711')\nf.settled = boom\nc.run()"
+    code = (
+        "import cooper.cli as c\nimport cooper.editing.formulas as f\ndef boom(d): raise "
+        "KeyError('4711')\nf.settled = boom\nc.run()"
+    )
     env = {**os.environ, "PYTHONPATH": "src", "XDG_STATE_HOME": str(tmp_path)}
     done = subprocess.run(
         [sys.executable, "-c", code, "check", "src/cooper/demo/mirror-cover.json"],

@@ -1,4 +1,5 @@
-"""A walk with the keyboard alone, from the duty to a saved design; everything is reached by Tab; colours of strong contrast; twice as many pixels."""
+"""A walk with the keyboard alone, from the duty to a saved design; everything is reached by Tab; colours of strong
+contrast; twice as many pixels."""
 
 import os
 import subprocess

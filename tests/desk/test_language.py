@@ -1,4 +1,5 @@
-"""The window in another language: every text that is shown passes through the catalogue, which is whole; numbers with a comma, typed either way."""
+"""The window in another language: every text that is shown passes through the catalogue, which is whole; numbers
+with a comma, typed either way."""
 
 import gettext
 import importlib.util
@@ -84,7 +85,8 @@ def test_a_catalogue_is_whole_and_its_gaps_are_those_of_the_texts(language):
 
 
 def test_no_message_that_is_raised_has_an_english_word_in_german():
-    """Every note and check that a design raises, in German: no word that only the English texts have, but for the names that the designs gave."""
+    """Every note and check that a design raises, in German: no word that only the English texts have, but for the
+    names that the designs gave."""
     found = tool().read(tool().locales / "de" / "LC_MESSAGES" / "cooper.po")
     words = re.compile(r"[A-Za-zäöüßÄÖÜ]{3,}")
     strip = re.compile(r"\{[^}]*\}|\b\w*_\w*\b")
@@ -149,7 +151,8 @@ def test_the_programs_own_figures_have_the_mark_in_force_and_clauses_their_point
 
 
 def test_the_whole_window_speaks_german(german, monkeypatch):
-    """Nothing that is shown is a plain English text: what reaches a widget or a painter is a text of the program, or a name."""
+    """Nothing that is shown is a plain English text: what reaches a widget or a painter is a text of the program, or
+    a name."""
     left = set()
 
     def heard(text):
@@ -275,7 +278,8 @@ def in_english():
 
 
 def test_another_language_is_spoken_at_once_and_nothing_is_lost(capfd):
-    """The command puts another window on the same states in place of the one before; typed again it says that it is so."""
+    """The command puts another window on the same states in place of the one before; typed again it says that it is
+    so."""
     application()
     window = Window(Session(demo()))
     window.show()

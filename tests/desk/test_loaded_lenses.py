@@ -72,7 +72,16 @@ def test_chips_keys_wheel_and_drag_change_what_is_seen_and_nothing_else(window, 
         assert pictures[-1] != pictures[-2]
     before = stress.look.scale
     at = stress.area().center()
-    turn = QWheelEvent(at, QPointF(stress.mapToGlobal(at.toPoint())), QPoint(), QPoint(0, 240), Qt.MouseButton.NoButton, Qt.KeyboardModifier.NoModifier, Qt.ScrollPhase.NoScrollPhase, False)  # fmt: skip
+    turn = QWheelEvent(
+        at,
+        QPointF(stress.mapToGlobal(at.toPoint())),
+        QPoint(),
+        QPoint(0, 240),
+        Qt.MouseButton.NoButton,
+        Qt.KeyboardModifier.NoModifier,
+        Qt.ScrollPhase.NoScrollPhase,
+        False,
+    )
     stress.wheelEvent(turn)
     assert stress.look.scale > before
     QTest.mousePress(stress, LEFT, Qt.KeyboardModifier.ShiftModifier, at.toPoint())
@@ -287,7 +296,8 @@ def test_reliefs_are_given_by_length_diameter_or_roll_angle_and_refused_beyond_t
     give = s.mesh.F_bt * s.mesh.K_A * s.mesh.K_gamma / (s.mesh.b_H * s.mesh.c_gamma)
     assert lifted(s, 12.0 * give) == pytest.approx(0.5) and lifted(s, 1.5 * give) == 1.0
     assert form_limits(s, 0)["C_alphaa"].low == pytest.approx(give)
-    # Springs under a wedge that rises by C give way by the mean plus and minus C/2: none at one end where that is the mean.
+    # Springs under a wedge that rises by C give way by the mean plus and minus C/2: none at one end where that is the
+    # mean.
     assert form_limits(s, 0)["C_Hbeta"].high == -form_limits(s, 0)["C_Halpha"].low == pytest.approx(2 * give)
     window.session.edit(lambda d, _r: set_many(d, {"train.stages.0.meshes.0.C_beta": 200.0}), "x", "x")
     assert any("lifts the ends" in n.text for n in window.session.results.notes)
@@ -295,7 +305,8 @@ def test_reliefs_are_given_by_length_diameter_or_roll_angle_and_refused_beyond_t
 
 
 def test_each_flank_has_a_form_of_its_own_until_they_are_made_alike_again(window):
-    """On the sheet: the left flanks part from the right ones, are typed, refused by their own name, and made alike again."""
+    """On the sheet: the left flanks part from the right ones, are typed, refused by their own name, and made alike
+    again."""
     session = window.session
     window.open_sheet("forms")
 

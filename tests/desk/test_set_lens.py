@@ -1,4 +1,5 @@
-"""Whole sets on the Bench and arrangements exchanged: what the tags do, what the Margins list, what the pictures show."""
+"""Whole sets on the Bench and arrangements exchanged: what the tags do, what the Margins list, what the pictures
+show."""
 
 import numpy as np
 import pytest
@@ -197,7 +198,8 @@ def test_an_arrangement_is_taken_by_a_click(window):
 
 
 def test_warnings_and_the_worst_of_the_train_are_in_sight_without_being_asked_for(window):
-    """The focuser with three planets and a sun of 16 teeth: planets uneven, ratio off, load at the tip, typical strengths."""
+    """The focuser with three planets and a sun of 16 teeth: planets uneven, ratio off, load at the tip, typical
+    strengths."""
     window.open_demo("focuser")
     s = window.session
     # A deeper root leaves the flanks their reach.

@@ -1,4 +1,5 @@
-"""The Shafts lens driven as a user does: tags, dragging, choices, keys, nonsense, the whole machine, the face, the sheet."""
+"""The Shafts lens driven as a user does: tags, dragging, choices, keys, nonsense, the whole machine, the face, the
+sheet."""
 
 import pytest
 from PySide6.QtCore import QPoint, Qt

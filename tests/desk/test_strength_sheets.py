@@ -320,7 +320,8 @@ def test_a_closed_sheet_hears_nothing_of_the_session_any_more(window):
 
 
 def test_the_gear_sheet_draws_what_cuts_the_gear_with_its_numbers(window):
-    """Of a hob, a cutter, a form and an ellipse: the drawing follows what is typed, each number on it, and goes with its stage."""
+    """Of a hob, a cutter, a form and an ellipse: the drawing follows what is typed, each number on it, and goes with
+    its stage."""
     base = "train.stages.0.members.0."
     for tool, symbols in (
         ("rack", {"h_fP", "rho_fP", "h_aP", "pr_P", "q_P", "alpha_prP"}),

@@ -1,4 +1,5 @@
-"""The survey in the real window: from a duty to a design that holds, bounds, cloud, table, shelf, what is kept, and nonsense."""
+"""The survey in the real window: from a duty to a design that holds, bounds, cloud, table, shelf, what is kept, and
+nonsense."""
 
 import numpy as np
 import pytest

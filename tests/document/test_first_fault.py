@@ -1,4 +1,5 @@
-"""What is refused of plain data: the first fault in the order of the schema, its place, what stands there and what works."""
+"""What is refused of plain data: the first fault in the order of the schema, its place, what stands there and what
+works."""
 
 import copy
 import pickle
@@ -21,7 +22,11 @@ CASES = [
     ({GEAR + "b": float("nan")}, GEAR + "b = nan cannot be: a finite number is needed."),
     ({GEAR + "Q": 0}, GEAR + "Q = 0 cannot be: it is below what Cooper can work with. What works: 1 or more."),
     ({GEAR + "material.peened": "yes"}, GEAR + "material.peened = 'yes' cannot be: it is true or false."),
-    ({GEAR + "material.grade": "XX"}, GEAR + "material.grade = 'XX' cannot be: one of these is needed: ML, MQ, ME, typical, along layers, across layers."),
+    (
+        {GEAR + "material.grade": "XX"},
+        GEAR + "material.grade = 'XX' cannot be: one of these is needed: ML, MQ, ME, "
+        "typical, along layers, across layers.",
+    ),
     ({GEAR + "material": 5}, GEAR + "material = 5 cannot be: named values belong here."),
     ({GEAR + "shape": "ball"}, GEAR + "shape = 'ball' cannot be: 'ball' is no shape of a gear; there are gear, rack."),
     ({"name": LONG}, f"name = '{'x' * 36}... cannot be: it has 121 letters, and 120 are the most."),
@@ -30,9 +35,15 @@ CASES = [
     ({"name": 7}, "name = 7 cannot be: words belong here."),
     ({"train.stages": []}, "train.stages cannot be: 1 to 12 of them can be given; these are 0."),
     ({"train.stages": "two"}, "train.stages = 'two' cannot be: a row of values belongs here."),
-    ({"train.duty.T": 5.0, "train.duty.n": 3.0}, "train.duty cannot be: two of power P, torque T and speed n must be given; this has 3 (P, T, n)."),
-    ({"train.duty.L_h": -1, GEAR + "z": "x"}, "train.duty.L_h = -1 cannot be: it must be above 0. What works: above 0."),
-]  # fmt: skip
+    (
+        {"train.duty.T": 5.0, "train.duty.n": 3.0},
+        "train.duty cannot be: two of power P, torque T and speed n must be given; this has 3 (P, T, n).",
+    ),
+    (
+        {"train.duty.L_h": -1, GEAR + "z": "x"},
+        "train.duty.L_h = -1 cannot be: it must be above 0. What works: above 0.",
+    ),
+]
 
 
 def with_changes(changes):

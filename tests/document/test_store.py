@@ -106,8 +106,8 @@ def test_the_published_pages_are_those_of_the_program():
 
 @pytest.mark.parametrize("file", sorted((Path(__file__).parent / "files").glob("*.json")), ids=lambda f: f.name)
 def test_files_of_older_programs_open_and_come_to_the_same_teeth(file, tmp_path):
-    """Written before gears had identities; some before suns of two rings could be driven and least safeties stood at gears; some before a
-    survey could be kept."""
+    """Written before gears had identities; some before suns of two rings could be driven and least safeties stood at
+    gears; some before a survey could be kept."""
     d = open_design(file)
     r = evaluate(d)
     old = json.loads(file.read_text(encoding="utf-8"))

@@ -138,8 +138,11 @@ def test_a_window_opens_without_what_only_some_work_needs():
         "w.show()\n"
         "app.processEvents()\n"
         "w.grab()\n"
-        "print([m for m in ('scipy', 'pint', 'OCP', 'ezdxf', 'trimesh', 'shapely', 'jinja2', 'PIL', 'numpy.ma', 'cooper.exchange.save', 'cooper.exchange.shaded', 'cooper.machine.propose_shaft') if m in sys.modules])\n"
-        "later = [f'cooper.{p}' for p in ('handbook', 'desk.sheets.', 'desk.lenses.', 'desk.shell.verbs', 'desk.survey')]\n"
+        "print([m for m in ('scipy', 'pint', 'OCP', 'ezdxf', 'trimesh', 'shapely', 'jinja2', 'PIL', 'numpy.ma', "
+        "'cooper.exchange.save', 'cooper.exchange.shaded', 'cooper.machine.propose_shaft') if m in "
+        "sys.modules])\n"
+        "later = [f'cooper.{p}' for p in ('handbook', 'desk.sheets.', 'desk.lenses.', 'desk.shell.verbs', "
+        "'desk.survey')]\n"
         "print([m for m in sys.modules if m.startswith(tuple(later)) and not m.endswith(FIRST)])\n"
         # Nor has the toolkit read our sources.
         "import linecache\n"

@@ -1,4 +1,5 @@
-"""Hubs with keyways and splines: areas by hand, the involute within micrometres, and parts that lie in each other as they are put together."""
+"""Hubs with keyways and splines: areas by hand, the involute within micrometres, and parts that lie in each other as
+they are put together."""
 
 import numpy as np
 import pytest
@@ -13,7 +14,8 @@ from makers import polyline_distance
 
 
 def area_of(profile):
-    """Area inside a chain: chords by the shoelace, and the segment between each chord and its arc, by the angle at which the arc sees it."""
+    """Area inside a chain: chords by the shoelace, and the segment between each chord and its arc, by the angle at
+    which the arc sees it."""
     ends = np.array([e[0] for e in profile.edges])
     x, y = ends.T
     found = 0.5 * np.sum(x * np.roll(y, -1) - y * np.roll(x, -1))
@@ -47,7 +49,8 @@ def test_a_keyed_bore_is_the_circle_and_what_its_keyways_take(sides):
 
 
 def test_a_spline_has_the_circles_of_its_standard_and_flanks_within_two_micrometres(winch):
-    """DIN 5480: shaft d_B - 0.2 m over its teeth, hub d_B over its spaces and d_B - 2 m over its teeth; flanks at 30 degrees."""
+    """DIN 5480: shaft d_B - 0.2 m over its teeth, hub d_B over its spaces and d_B - 2 m over its teeth; flanks at 30
+    degrees."""
     joint = joint_of(winch[1], "gear4")
     assert joint.kind == "spline" and (joint.d, joint.m, joint.z) == (45.0, 2.0, 21)
     shaft, hub = spline_section(joint, SHAFT).tooth, spline_section(joint, HUB).tooth

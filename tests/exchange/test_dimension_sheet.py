@@ -77,7 +77,8 @@ def test_tolerances_rise_by_root_two_a_class_and_totals_join_slope_and_form():
     assert {k: float(v) for k, v in single_flank_tolerances(120.0, 3.0, 7).items()} == pytest.approx(
         {"f_isT": 12.25, "F_isT": 12.25 + 2 * 20.3649481}
     )
-    # Rows of the printed tables at the middles of their ranges: 50 to 125 mm, 1.5 to 2.5 mm and 125 to 280 mm, 4 to 6 mm, class 5.
+    # Rows of the printed tables at the middles of their ranges: 50 to 125 mm, 1.5 to 2.5 mm and 125 to 280 mm, 4 to 6
+    # mm, class 5.
     for d, m, F, f in (((50 * 125) ** 0.5, (1.5 * 2.5) ** 0.5, 22, 6.5), ((125 * 280) ** 0.5, (4 * 6) ** 0.5, 36, 15)):
         radial = radial_tolerances(d, m, 5)
         assert float(rounded(radial["F_i"])) == F

@@ -201,7 +201,8 @@ def test_the_report_as_pdf_is_read_by_another_reader(tmp_path):
 
 
 def test_both_drawings_of_a_pair_ink_the_same_lines(tmp_path):
-    """The SVG as pixels against the points of the DXF: every curve is inked, and no ink of the outlines lies beside one."""
+    """The SVG as pixels against the points of the DXF: every curve is inked, and no ink of the outlines lies beside
+    one."""
     application()
     d = demo("winch")
     r = evaluate(d)

@@ -163,7 +163,8 @@ def test_blanks_and_hatching_are_what_is_cut():
 
 
 def test_run_outs_are_shares_of_the_flank_tolerances():
-    # ISO 1328-1:2013 at d 125, m 4, class 6: F_p 0.026 mm by its table of rounded values, F_beta at b 40 0.013 to 0.014.
+    # ISO 1328-1:2013 at d 125, m 4, class 6: F_p 0.026 mm by its table of rounded values, F_beta at b 40 0.013 to
+    # 0.014.
     tip, face = proposed_run_outs(125.0, 4.0, 40.0, 6, 160.0)
     assert tip == 0.005 and face == 0.005
     assert proposed_run_outs(125.0, 4.0, 40.0, 9, 400.0)[1] > face
@@ -195,7 +196,8 @@ def test_words_of_the_title_block_are_set_smaller_not_cut():
 
 
 def test_run_outs_proposed_are_those_worked_out_by_hand():
-    """d 150, class 9: F_p = 4 (0.002 d + 0.55 sqrt d + 0.7 m + 12) is 83.1 um at m 2.5 and 84.0 at m 2.8, F_beta at b 40 41.2 um, each just on its side of a step."""
+    """d 150, class 9: F_p = 4 (0.002 d + 0.55 sqrt d + 0.7 m + 12) is 83.1 um at m 2.5 and 84.0 at m 2.8, F_beta at
+    b 40 41.2 um, each just on its side of a step."""
     assert proposed_run_outs(150.0, 2.5, 40.0, 9, 150.0) == (0.02, 0.015)
     assert proposed_run_outs(150.0, 2.8, 40.0, 9, 240.0) == (0.025, 0.02)
 
@@ -209,7 +211,8 @@ def test_run_outs_proposed_are_those_worked_out_by_hand():
     ],
 )
 def test_keyways_carry_the_limits_of_their_table(kind, b, t_2, wanted, monkeypatch):
-    """DIN 6885-1: depth in the hub +0.1 up to a key of 6, +0.2 up to 32, then +0.3; JS9 of 6 is 30 um wide, of 8 36, of 36 62."""
+    """DIN 6885-1: depth in the hub +0.1 up to a key of 6, +0.2 up to 32, then +0.3; JS9 of 6 is 30 um wide, of 8 36,
+    of 36 62."""
     design = demo("winch")
     results = evaluate(design)
     joint = key_of(results, 1, 1, design.train.stages[1].members[0].id)

@@ -1,4 +1,5 @@
-"""The machine as it leaves: solids against their own volumes, gears in phase on axes at any angle, the DXF and STEP read back."""
+"""The machine as it leaves: solids against their own volumes, gears in phase on axes at any angle, the DXF and STEP
+read back."""
 
 import re
 
@@ -83,7 +84,10 @@ def test_the_whole_machine_leaves_as_step_and_dxf(tmp_path):
     assert tall == pytest.approx(sorted(max(p.d for p in s.made.pieces) for s in r.machine.shafts))
     assert len(doc.modelspace().query('LWPOLYLINE[layer=="SHAFT_BEARING"]')) >= 8
     planets = evaluate(count_machine(demo("focuser")))
-    assert any(p.name.startswith("pin of") and len(p.places) == 4 for p in machine_parts(count_machine(demo("focuser")), planets, planets.machine))  # fmt: skip
+    assert any(
+        p.name.startswith("pin of") and len(p.places) == 4
+        for p in machine_parts(count_machine(demo("focuser")), planets, planets.machine)
+    )
 
 
 def test_the_solid_view_turns_gears_and_shafts_together():
@@ -135,7 +139,8 @@ def test_the_whole_machine_leaves_as_facets_that_enclose_what_its_solids_do(tmp_
 
 
 def test_hubs_have_their_keyways_in_facets_where_the_keys_lie():
-    """The metal that the keyway takes, by polygons of its box and the bore; where it opens, against the angle of its shaft."""
+    """The metal that the keyway takes, by polygons of its box and the bore; where it opens, against the angle of its
+    shaft."""
     import trimesh
     from shapely.geometry import Point, box
 

@@ -1,4 +1,5 @@
-"""What a person wrote leaves as it was written, byte by byte, whatever the language and the decimal mark: no output translates or reformats it."""
+"""What a person wrote leaves as it was written, byte by byte, whatever the language and the decimal mark: no output
+translates or reformats it."""
 
 import csv
 import io
@@ -83,7 +84,8 @@ def test_names_and_numbers_of_parts_leave_as_they_were_written(tmp_path, speech,
 
 
 def test_no_text_of_a_person_is_taken_for_one_of_the_program(speech):
-    """Every template of the messages as a name: a plain text passes through unaltered, also within a text of the program."""
+    """Every template of the messages as a name: a plain text passes through unaltered, also within a text of the
+    program."""
     for text in [m.template for m in MESSAGES.values()] + [c.label for c in CHECKS.values()]:
         assert translate(text) == text
         assert text in translate(tr("tooth root, {word}", word=text))

@@ -34,7 +34,8 @@ def test_each_cell_has_the_room_that_the_typesetter_takes():
     found = [m["value"] for m in json.loads(typst.query({"main.typ": source.encode()}, "<m>", font_paths=FONTS))]
     tight = [(s, room, at) for (s, room), at in zip(cells.items(), found, strict=True) if at[0] > room]
     assert not tight
-    # A row of one line holds each with a gap to the next, and no room is given away: the texts would wrap sooner than they need to.
+    # A row of one line holds each with a gap to the next, and no room is given away: the texts would wrap sooner than
+    # they need to.
     assert max(high for _, high in found) + 2 <= ROW
     loose = [s for (s, room), at in zip(cells.items(), found, strict=True) if "#" not in s and room > 1.03 * at[0] + 6]
     assert not loose

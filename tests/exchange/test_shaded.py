@@ -1,4 +1,5 @@
-"""Shaded solids: every ray against all triangles by hand, the silhouette against the outlines, the light against the slope."""
+"""Shaded solids: every ray against all triangles by hand, the silhouette against the outlines, the light against the
+slope."""
 
 import numpy as np
 import pytest

@@ -100,7 +100,8 @@ def test_solids_hold_area_times_width_and_their_mid_section_is_the_drawn_outline
 
 @pytest.mark.parametrize("name", ["gap", "helical ring"])
 def test_solids_carry_what_is_taken_off_along_the_face(name):
-    """Points of the involute, moved by the amount of crowning, slope and end relief at their height, other on either flank, lie on the surface of the solid and of the mesh; the halves of a double helix mirror each other."""
+    """Points of the involute, moved by the amount of crowning, slope and end relief at their height, other on either
+    flank, lie on the surface of the solid and of the mesh; the halves of a double helix mirror each other."""
     from OCP.BRepBuilderAPI import BRepBuilderAPI_MakeVertex
     from OCP.BRepCheck import BRepCheck_Analyzer
     from OCP.BRepExtrema import BRepExtrema_DistShapeShape

@@ -1,4 +1,5 @@
-"""Files that leave, opened by other readers: the parts as they are mounted, what each says of itself, and how near its facets are."""
+"""Files that leave, opened by other readers: the parts as they are mounted, what each says of itself, and how near
+its facets are."""
 
 import zipfile
 
@@ -44,7 +45,8 @@ def test_every_file_tells_the_state_it_is_of(tmp_path, winch, kind):
 
 
 def test_a_stage_leaves_as_it_is_mounted(tmp_path, winch):
-    """Gear 2 of the winch sits on a spline 30 x 1.25 x 22: the hub's tip circle is 30 - 2 x 1.25, its space circle 30, after the standard; the pinion is cut into its shaft."""
+    """Gear 2 of the winch sits on a spline 30 x 1.25 x 22: the hub's tip circle is 30 - 2 x 1.25, its space circle
+    30, after the standard; the pinion is cut into its shaft."""
     design, results = winch
     export(design, results, tmp_path / "a.dxf")
     space = ezdxf.readfile(tmp_path / "a.dxf").modelspace()
@@ -80,7 +82,8 @@ def test_facets_of_a_helical_gear_keep_the_tolerance_that_is_stated(winch):
 
 
 def test_a_span_that_does_not_fit_on_the_face_is_not_printed(winch):
-    """Gear 2 of the winch with b 12 and 20 degrees of helix: over a face of 12 mm no span of 8 teeth lies on both flanks."""
+    """Gear 2 of the winch with b 12 and 20 degrees of helix: over a face of 12 mm no span of 8 teeth lies on both
+    flanks."""
     design, _ = winch
     wide = set_many(design, {"train.stages.1.members.1.b": 40.0})
     narrow = set_many(design, {"train.stages.1.members.1.b": 4.0})

@@ -1,4 +1,5 @@
-"""The design as a spreadsheet, read back by another library; its formulas recalculated from the cells that they name."""
+"""The design as a spreadsheet, read back by another library; its formulas recalculated from the cells that they
+name."""
 
 import math
 import re

@@ -18,9 +18,19 @@ def block(x, y, bend=lambda p: p):
     index = np.arange(X.size).reshape(X.shape)
     c = index[::2, ::2]
     quads = np.stack(
-        (c[:-1, :-1], c[1:, :-1], c[1:, 1:], c[:-1, 1:], index[1::2, :-2:2], index[2::2, 1::2], index[1::2, 2::2], index[:-2:2, 1::2], index[1::2, 1::2]),
+        (
+            c[:-1, :-1],
+            c[1:, :-1],
+            c[1:, 1:],
+            c[:-1, 1:],
+            index[1::2, :-2:2],
+            index[2::2, 1::2],
+            index[1::2, 2::2],
+            index[:-2:2, 1::2],
+            index[1::2, 1::2],
+        ),
         axis=-1,
-    ).reshape(-1, 9)  # fmt: skip
+    ).reshape(-1, 9)
     return bend(np.column_stack((X.ravel(), Y.ravel()))), quads, index
 
 

@@ -1,4 +1,5 @@
-"""Loaded contact: load sums, rigid teeth, stiffness beside ISO 6336-1, helical beside spur, the reach of a load along a face."""
+"""Loaded contact: load sums, rigid teeth, stiffness beside ISO 6336-1, helical beside spur, the reach of a load
+along a face."""
 
 import numpy as np
 import pytest
@@ -90,7 +91,8 @@ def test_a_helix_that_goes_away_leaves_a_spur_gear():
 
 
 def test_a_load_reaches_along_the_face_as_in_a_plate_that_is_held_at_one_edge():
-    """A force at the free edge of an endless plate of length c moves it by 0.168 P c^2 / D (Jaramillo, 1950); a strip of it by P c^3 / (3 D) for each width."""
+    """A force at the free edge of an endless plate of length c moves it by 0.168 P c^2 / D (Jaramillo, 1950); a
+    strip of it by P c^3 / (3 D) for each width."""
     c, b, n = 1.0, 40.0, 4001
     y = (np.arange(n) + 0.5) * b / n
     d = b / n
@@ -139,7 +141,8 @@ def test_helix_slope_and_crowning_move_the_load_where_they_leave_metal():
 
 
 def test_contact_runs_ahead_at_the_end_that_the_helix_leads():
-    """A right-hand driver that turns counter-clockwise as seen from the right has its right end ahead: its teeth lean that way like a right-hand thread."""
+    """A right-hand driver that turns counter-clockwise as seen from the right has its right end ahead: its teeth
+    lean that way like a right-hand thread."""
     d = demo("winch")
     r = evaluate(d)
     hand = d.train.stages[0].meshes[0].hand
@@ -286,8 +289,9 @@ def test_a_relief_on_one_gear_parts_the_flanks_as_one_on_both():
 
 @pytest.mark.parametrize("name", ["mirror-cover", "dome-ring", "dome-rack"])
 def test_left_flanks_bear_where_the_driving_gear_turns_left(name):
-    """What is taken off one flank of one gear, 100 um all over its contact, stands between the drawn outlines where those flanks are pressed together, and nothing
-    where the others are; what is asked of the loaded teeth says the same."""
+    """What is taken off one flank of one gear, 100 um all over its contact, stands between the drawn outlines where
+    those flanks are pressed together, and nothing where the others are; what is asked of the loaded teeth says the
+    same."""
     bare = demo(name)
     members = [f"train.stages.0.members.{i}" for i in (0, 1)]
     bare = set_many(bare, {f"{m}.flanks{end}": {} for m in members for end in ("", "_left")})

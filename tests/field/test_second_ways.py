@@ -1,4 +1,5 @@
-"""What independent reckoning found of the loaded tooth: convergence, the gap before the path begins, stiffness, small modules, thin rims, the flank that bears."""
+"""What independent reckoning found of the loaded tooth: convergence, the gap before the path begins, stiffness,
+small modules, thin rims, the flank that bears."""
 
 import numpy as np
 import pytest
@@ -53,7 +54,8 @@ def test_a_string_on_springs_by_differences():
 
 @pytest.mark.parametrize("end", [0, 1])
 def test_a_tip_edge_before_the_path_by_turning_both_gears(end):
-    """The corner of the tip that comes to bear at an end of the path, both gears turned away from there until its distance from the mate's flank equals the deflection of the teeth."""
+    """The corner of the tip that comes to bear at an end of the path, both gears turned away from there until its
+    distance from the mate's flank equals the deflection of the teeth."""
     d = pair(25, 60, 0.0, 0.0, P=20000.0)
     r = evaluate(d)
     s = r.stages[0]

@@ -1,4 +1,5 @@
-"""The field of true teeth: refinement, reciprocity, equilibrium, and its root stress beside ISO 6336-3 for dozens of gears."""
+"""The field of true teeth: refinement, reciprocity, equilibrium, and its root stress beside ISO 6336-3 for dozens of
+gears."""
 
 import numpy as np
 import pytest
@@ -80,7 +81,8 @@ def test_a_load_on_the_other_flank_stresses_the_mirror_image():
 
 
 def test_the_root_is_stressed_as_iso_has_it_within_a_band():
-    """External gears with their load at the outer point of single contact: ISO lies -2 to +15 % from the field, mostly +2 to +8; shifted gears of 14 to 80 teeth, helical ones too."""
+    """External gears with their load at the outer point of single contact: ISO lies -2 to +15 % from the field,
+    mostly +2 to +8; shifted gears of 14 to 80 teeth, helical ones too."""
     rng = np.random.default_rng(16)
     apart = []
     while len(apart) < 36:

@@ -1,4 +1,5 @@
-"""Places on the curves of fillets, sizes read back from gears, and counts that a search may offer: each by another way."""
+"""Places on the curves of fillets, sizes read back from gears, and counts that a search may offer: each by another
+way."""
 
 import numpy as np
 import pytest
@@ -31,7 +32,8 @@ def test_a_protuberance_cuts_deepest_where_it_runs_parallel_to_the_flank():
 
 
 def test_the_fillet_of_a_protuberance_is_what_the_racks_corner_leaves():
-    """The rack's outline, moved past the gear, as points: none comes nearer to the gear's middle than the curve, and some touch it."""
+    """The rack's outline, moved past the gear, as points: none comes nearer to the gear's middle than the curve, and
+    some touch it."""
     t = protuberant()
     m, r = 2.0, float(t.d) / 2
     rack = t.rack

@@ -20,7 +20,8 @@ def inv(a):
 
 
 def cutter_distance(px, py, t):
-    """Signed distance of points in the cutter's frame (a tooth on +x) to its metal; built from tangent lengths alone."""
+    """Signed distance of points in the cutter's frame (a tooth on +x) to its metal; built from tangent lengths
+    alone."""
     z_0, x_0 = float(t.tool.z_0), float(t.tool.x_0)
     a_t, m_t, m_n = float(t.alpha_t), float(t.m_t), float(t.m_n)
     r_b, r_a = z_0 * m_t / 2 * np.cos(a_t), z_0 * m_t / 2 + m_n * (x_0 + float(t.rack.h_fP))

@@ -105,7 +105,8 @@ def tip_half(mate):
 
 @pytest.mark.parametrize("name", ["mirror-cover", "dome-ring"])
 def test_flank_points_of_two_forms_stand_each_on_its_side_of_the_drawn_tooth(name):
-    """Written points of right and left flanks lie on the outline that is drawn, and the mirror image of either does not."""
+    """Written points of right and left flanks lie on the outline that is drawn, and the mirror image of either does
+    not."""
     path = "train.stages.0.members.1."
     d = set_many(demo(name), {path + "flanks.C_alphaa": 40.0, path + "flanks_left": {"C_alphaf": 25.0}})
     s = evaluate(d).stages[0]

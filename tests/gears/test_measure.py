@@ -89,7 +89,8 @@ def test_a_helical_ball_is_held_by_the_normal_distance_to_the_helicoid():
 
 
 def test_a_helical_span_lies_on_the_base_cylinder():
-    """The two faces touch on the base tangent plane; its normal length is the sum of normal base pitches and thickness."""
+    """The two faces touch on the base tangent plane; its normal length is the sum of normal base pitches and
+    thickness."""
     t = tooth(30, 0.1, m=2.0, beta=20.0)
     p_bn = np.pi * 2.0 * np.cos(np.radians(20))
     s_bt = float(t.d_b) * float(t.s_t() / t.d + np.tan(t.alpha_t) - t.alpha_t)

@@ -11,7 +11,8 @@ from makers import tooth
 
 
 def test_a_pair_stands_tooth_to_space_and_lags_by_its_play():
-    # z = 20 and 40, a = 60 mm: the wheel's working pitch circle is 80 mm; 0.08 mm of play is 0.001 rad of it... over the diameter.
+    # z = 20 and 40, a = 60 mm: the wheel's working pitch circle is 80 mm; 0.08 mm of play is 0.001 rad of it... over
+    # the diameter.
     for side in (-1, 0, 1):
         s = mesh_stand(20.0, 40.0, 0.08, 60.0, 0.0, side)
         assert float(s.phi_1) == 0.0

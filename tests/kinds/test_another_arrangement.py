@@ -1,4 +1,5 @@
-"""An arrangement that the program does not know, made here of one shape, is rated, posed, listed, kept and laid out: stepped planets on two suns, without a ring."""
+"""An arrangement that the program does not know, made here of one shape, is rated, posed, listed, kept and laid out:
+stepped planets on two suns, without a ring."""
 
 import numpy as np
 import pytest

@@ -1,4 +1,5 @@
-"""A kind that the program does not know, made here of one class for its section and one for itself, is drawn, posed and listed."""
+"""A kind that the program does not know, made here of one class for its section and one for itself, is drawn, posed
+and listed."""
 
 import numpy as np
 import pytest

@@ -1,4 +1,5 @@
-"""What bearings, pins and joints really bear: overturned planets, thrust and who takes it, pressure points, hollow shafts, splines, ratings of the smallest."""
+"""What bearings, pins and joints really bear: overturned planets, thrust and who takes it, pressure points, hollow
+shafts, splines, ratings of the smallest."""
 
 import numpy as np
 import pytest
@@ -32,7 +33,8 @@ def texts(r, level="warning:short"):
 
 
 def test_a_planet_that_is_overturned_loads_the_ends_of_its_bearing():
-    """Two rings: +4493 N at -10 mm and -4321 N at +10 mm leave 172 N and a couple of 88.14 N m, which both halves of a bearing take at a quarter of its rollers."""
+    """Two rings: +4493 N at -10 mm and -4321 N at +10 mm leave 172 N and a couple of 88.14 N m, which both halves of
+    a bearing take at a quarter of its rollers."""
     loads = (PinLoad(at=-10.0, b=20.0, across=4493.0, along=0.0), PinLoad(at=10.0, b=20.0, across=-4321.0, along=0.0))
     given = {
         "d_f": 60.0,
@@ -115,7 +117,8 @@ def test_every_proposed_shaft_is_kept_along_its_axis(seed):
 
 @pytest.mark.parametrize("back", [False, True])
 def test_pairs_hold_the_shaft_at_their_pressure_points(back):
-    """One force between angular contact bearings: reactions by levers about the points where their lines of contact meet the axis; thrust by the rule of pairs."""
+    """One force between angular contact bearings: reactions by levers about the points where their lines of contact
+    meet the axis; thrust by the rule of pairs."""
     w = wish(3)
     kinds = {f"bearing {n}": BearingGiven(type="angular contact ball", series="02") for n in (1, 2)}
     made, found = propose_shaft(replace(w, bearings=kinds, back_to_back=back), RULES)
@@ -222,7 +225,8 @@ def test_ratings_belong_to_the_bearing_they_were_typed_for():
 
 
 def test_the_smallest_ball_bearings_are_no_stronger_than_customary():
-    """Of bores 3 to 5 of series 02 and 5 to 8 of series 18 geometry with the usual share of balls says 1.36 to 1.6 and 1.65 to 2 times too much."""
+    """Of bores 3 to 5 of series 02 and 5 to 8 of series 18 geometry with the usual share of balls says 1.36 to 1.6
+    and 1.65 to 2 times too much."""
     for series, bores, share in (("02", (3, 4, 5), (0.6, 0.8)), ("18", (5, 6, 7, 8), (0.45, 0.62))):
         for d in bores:
             b = bearing_of("deep groove ball", series, float(d))
@@ -278,7 +282,8 @@ def test_what_bearings_slide_or_groove_at_is_told():
 
 @pytest.mark.parametrize("edit", [{"train.duty.n": 0.01}, {"train.stages.0.members.1.d_bore": 0.00045}])
 def test_gears_around_which_no_machine_can_stand_are_kept(edit):
-    """No bearing has such a bore: all results of the gears are there, the machine is reported as missing, the file opens again."""
+    """No bearing has such a bore: all results of the gears are there, the machine is reported as missing, the file
+    opens again."""
     d = set_many(count_machine(pair(P=4200.0, n=1400.0)), edit)
     r = evaluate(d)
     assert r.machine is None and r.no_machine is not None and not [c for c in r.checks if c.part]

@@ -26,16 +26,32 @@ from cooper.stock.shaft_steel import shaft_steel
 
 
 def test_a_shaft_written_out_by_hand():
-    """A wheel in the middle of 200 mm between bearings, 1 kN across and 400 N apart, 300 N along at 50 mm; 50 N m leave at the right."""
+    """A wheel in the middle of 200 mm between bearings, 1 kN across and 400 N apart, 300 N along at 50 mm; 50 N m
+    leave at the right."""
     force = np.array([[-400.0, -1000.0, 300.0], [-400.0, 1000.0, -300.0]])
     contact = Contact(gear="g", at=100.0, b=0.0, point=np.tile([50.0, 0.0], (2, 1)), force=force)
     seat = SeatWish(gear="g", name="wheel", at=100.0, b=40.0, d_f=95.0, d_a=104.0, m_n=2.0, T=50.0, R_e=500.0)
     wish = ShaftWish(
-        key="g", name="shaft", seats=(seat,), contacts=(contact,), walls=(Wall(face=0, outward=-1), Wall(face=0, outward=1)),
-        left_end=False, right_end=True, n=500.0, T=50.0, T_most=50.0, steel=shaft_steel("C45E+QT"),
-    )  # fmt: skip
-    rows = (("bearing 1", "bearing", -8, 8, 30), ("gap 1", "gap", 8, 80, 36), ("seat g", "seat", 80, 120, 40), ("gap 2", "gap", 120, 192, 36),
-            ("bearing 2", "bearing", 192, 208, 30), ("end right", "end", 208, 250, 28))  # fmt: skip
+        key="g",
+        name="shaft",
+        seats=(seat,),
+        contacts=(contact,),
+        walls=(Wall(face=0, outward=-1), Wall(face=0, outward=1)),
+        left_end=False,
+        right_end=True,
+        n=500.0,
+        T=50.0,
+        T_most=50.0,
+        steel=shaft_steel("C45E+QT"),
+    )
+    rows = (
+        ("bearing 1", "bearing", -8, 8, 30),
+        ("gap 1", "gap", 8, 80, 36),
+        ("seat g", "seat", 80, 120, 40),
+        ("gap 2", "gap", 120, 192, 36),
+        ("bearing 2", "bearing", 192, 208, 30),
+        ("end right", "end", 208, 250, 28),
+    )
     pieces = tuple(
         Piece(name=n, kind=k, start=float(a), end=float(b), d=float(d), r=1.0, on="g" if k == "seat" else n)
         for n, k, a, b, d in rows
@@ -61,7 +77,8 @@ def test_a_shaft_written_out_by_hand():
     made = MadeShaft(wish=wish, pieces=pieces, bearings=bearings, joints=(key,))
     rules = Rules(K_A=1.5, K_AP=2.0, T_rel=(1.5,), L_h=5000.0, nu=60.0)
     found = judge_shaft(made, rules)
-    # Level plane: 400 N, and 15 N m of the thrust on its arm, which lifts the right bearing where it points to the right; across 1000 N.
+    # Level plane: 400 N, and 15 N m of the thrust on its arm, which lifts the right bearing where it points to the
+    # right; across 1000 N.
     assert found.reactions[0, :, 0] == pytest.approx([200 - 75, 200 + 75], rel=1e-9)
     assert found.reactions[1, :, 0] == pytest.approx([200 + 75, 200 - 75], rel=1e-9)
     assert found.reactions[0, :, 1] == pytest.approx([500.0, 500.0], rel=1e-9)
@@ -109,9 +126,18 @@ def test_a_shaft_written_out_by_hand():
 def bare(*rows, joints=()):
     """A shaft of pieces (kind, length, d, r) from 0 on, without bearings."""
     wish = ShaftWish(
-        key="g", name="shaft", seats=(), contacts=(), walls=(), left_end=False, right_end=True, n=500.0, T=50.0, T_most=50.0,
+        key="g",
+        name="shaft",
+        seats=(),
+        contacts=(),
+        walls=(),
+        left_end=False,
+        right_end=True,
+        n=500.0,
+        T=50.0,
+        T_most=50.0,
         steel=shaft_steel("C45E+QT"),
-    )  # fmt: skip
+    )
     pieces, x = [], 0.0
     for n, (kind, length, d, r) in enumerate(rows):
         pieces.append(Piece(name=f"piece {n}", kind=kind, start=x, end=x + length, d=d, r=r, on=f"piece {n}"))
@@ -128,7 +154,8 @@ def test_a_groove_is_judged_as_round_or_as_square_by_its_ground():
 
 
 def test_a_pin_through_a_hub_of_unknown_size_presses_its_thin_wall_most():
-    """100 N m under K_AP; a hub without a diameter is taken as 1.05 d: 4 T / (8 (31.5^2 - 30^2)) in it, 6 T / (8 30^2) in the shaft."""
+    """100 N m under K_AP; a hub without a diameter is taken as 1.05 d: 4 T / (8 (31.5^2 - 30^2)) in it, 6 T / (8
+    30^2) in the shaft."""
     pin = Joint(piece="piece 0", gear="g", kind="pin", d=30.0, T=50.0, R_e=600.0, length=40.0, l_tr=40.0, d_pin=8.0)
     rules = Rules(K_A=1.5, K_AP=2.0, T_rel=(1.5,), L_h=5000.0)
     assert judge_joint(pin, rules).p == pytest.approx(4e5 / (8 * 92.25))
@@ -138,7 +165,8 @@ def test_a_pin_through_a_hub_of_unknown_size_presses_its_thin_wall_most():
 
 
 def test_a_hub_slips_on_set_screws_where_all_its_contacts_slip():
-    """Two points press along x and y; the bore bears the resultant of both. Friction of the three contacts at the shaft's radius, by vectors."""
+    """Two points press along x and y; the bore bears the resultant of both. Friction of the three contacts at the
+    shaft's radius, by vectors."""
     rules = Rules(K_A=1.5, K_AP=2.0, T_rel=(1.5,), L_h=5000.0)
     given = dict(piece="piece 0", gear="g", d=18.0, T=2.0, R_e=600.0, length=20.0, l_tr=20.0, d_screw=5.0, M_A=4.0)
     F = 4000 / (0.8 / (2 * np.pi) + (5 - 0.6495 * 0.8) * 0.14 / np.sqrt(3) + 2.5 * 0.07)
@@ -151,7 +179,8 @@ def test_a_hub_slips_on_set_screws_where_all_its_contacts_slip():
 
 
 def test_the_thinnest_set_screw_that_holds_is_taken_up_to_a_third_of_the_shaft():
-    """0.8 of what each bears in its test; between M4 and M10 on a shaft of 30 by the torque, no thicker than a third of it or than the wall."""
+    """0.8 of what each bears in its test; between M4 and M10 on a shaft of 30 by the torque, no thicker than a third
+    of it or than the wall."""
     rules = Rules(K_A=1.0, K_AP=1.0, T_rel=(1.0,), L_h=5000.0)
 
     def proposed(T, d=30.0, d_hub=60.0, **given):
@@ -185,7 +214,8 @@ def test_the_thinnest_set_screw_that_holds_is_taken_up_to_a_third_of_the_shaft()
 
 
 def test_a_planet_keeps_two_point_seven_modules_under_its_roots_around_its_bearing():
-    """1.2 tooth depths of 2.25 modules on either side: a needle bearing that just fits is taken, and no longer one that does not."""
+    """1.2 tooth depths of 2.25 modules on either side: a needle bearing that just fits is taken, and no longer one
+    that does not."""
     rules = Rules(K_A=1.5, K_AP=2.0, T_rel=(1.5,), L_h=5000.0)
     sizes = sorted({b.D for s in series_of("needle roller") for b in bearings_of("needle roller", s)})
     D = sizes[len(sizes) // 2]

@@ -47,8 +47,18 @@ def wish(seed=0, overhung=False, **more):
         m_n = own / 12
         at += b / 2
         seats.append(
-            SeatWish(gear=f"gear{n}", name=f"gear {n}", at=at, b=b, d_f=2 * own - 2.5 * m_n, d_a=2 * own + 2 * m_n, m_n=m_n, T=T, R_e=600.0)
-        )  # fmt: skip
+            SeatWish(
+                gear=f"gear{n}",
+                name=f"gear {n}",
+                at=at,
+                b=b,
+                d_f=2 * own - 2.5 * m_n,
+                d_a=2 * own + 2 * m_n,
+                m_n=m_n,
+                T=T,
+                R_e=600.0,
+            )
+        )
         F_t, turn = 1000 * T / own, 1 if n == 0 else -1
         e = np.array([np.cos(p := rng.uniform(0, 6.3)), np.sin(p)])
         across = np.array([-e[1], e[0]])
@@ -60,9 +70,19 @@ def wish(seed=0, overhung=False, **more):
     if overhung:
         walls = (Wall(face=-6.0 - 2 * r, outward=-1), Wall(face=-6.0, outward=-1))
     return ShaftWish(
-        key="gear0", name="shaft", seats=tuple(seats), contacts=tuple(contacts), walls=walls, left_end=count == 1, right_end=False,
-        n=float(10 ** rng.uniform(1.3, 3.4)), T=T, T_most=T, steel=shaft_steel("42CrMo4+QT"), **more,
-    )  # fmt: skip
+        key="gear0",
+        name="shaft",
+        seats=tuple(seats),
+        contacts=tuple(contacts),
+        walls=walls,
+        left_end=count == 1,
+        right_end=False,
+        n=float(10 ** rng.uniform(1.3, 3.4)),
+        T=T,
+        T_most=T,
+        steel=shaft_steel("42CrMo4+QT"),
+        **more,
+    )
 
 
 @pytest.mark.parametrize("overhung", [False, True])
@@ -139,8 +159,12 @@ def test_a_hub_without_room_under_its_roots_is_cut_into_the_shaft():
 
 def test_where_shafts_are_held_and_what_runs_into_what():
     """Two stages: in line all shafts reach through; folded back the first and the last end between the planes."""
-    big = (Body(key="p1", name="p1", shaft=0, plane=0, lead=0, b=20, r=20), Body(key="w1", name="w1", shaft=1, plane=0, lead=0, b=20, r=70),
-           Body(key="p2", name="p2", shaft=1, plane=1, lead=0, b=30, r=25), Body(key="w2", name="w2", shaft=2, plane=1, lead=0, b=30, r=75))  # fmt: skip
+    big = (
+        Body(key="p1", name="p1", shaft=0, plane=0, lead=0, b=20, r=20),
+        Body(key="w1", name="w1", shaft=1, plane=0, lead=0, b=20, r=70),
+        Body(key="p2", name="p2", shaft=1, plane=1, lead=0, b=30, r=25),
+        Body(key="w2", name="w2", shaft=2, plane=1, lead=0, b=30, r=75),
+    )
     line = tuple(Standing(key=str(k), axis=(x, 0.0), r=10) for k, x in enumerate((0.0, 90.0, 190.0)))
     folded = (*line[:2], Standing(key="2", axis=(-10.0, 0.0), r=10))
     B, spans = {(s, k): 15.0 for s in range(3) for k in (0, 1)}, dict.fromkeys(range(3), 40.0)
@@ -183,9 +207,18 @@ def test_the_load_along_a_face_is_what_going_back_and_forth_between_load_and_def
     flat = contact.force[0][:2]
     F = float(np.hypot(*flat))
     own = give_of(
-        made, found, RULES, gear=contact.gear, case=0, y=contact.at - b / 2 + y, direction=flat / F,
-        point=contact.point[0], axial=float(contact.force[0][2]) / F, r_b=0.94 * float(np.hypot(*contact.point[0])), d_body=(40.0, 0.0),
-    )  # fmt: skip
+        made,
+        found,
+        RULES,
+        gear=contact.gear,
+        case=0,
+        y=contact.at - b / 2 + y,
+        direction=flat / F,
+        point=contact.point[0],
+        axial=float(contact.force[0][2]) / F,
+        r_b=0.94 * float(np.hypot(*contact.point[0])),
+        d_body=(40.0, 0.0),
+    )
     assert pytest.approx(own.C.T, rel=1e-6, abs=1e-12) == own.C
     stiff = 12.0
     w = share_load(own.C, np.zeros(n), stiff, b / n, F)

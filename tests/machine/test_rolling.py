@@ -73,14 +73,25 @@ def test_loads_of_bearings_by_the_standards_tables():
     much = life.equivalent_load("spherical roller", np.radians(10.0), 4000.0, 3000.0, 5e4)
     assert much == pytest.approx(0.67 * 4000 + 0.67 / np.tan(np.radians(10.0)) * 3000)
     for angle, (e, X, Y, Y_0) in {
-        25: (0.68, 0.41, 0.87, 0.38), 30: (0.80, 0.39, 0.76, 0.33), 35: (0.95, 0.37, 0.66, 0.29), 40: (1.14, 0.35, 0.57, 0.26)
-    }.items():  # fmt: skip
+        25: (0.68, 0.41, 0.87, 0.38),
+        30: (0.80, 0.39, 0.76, 0.33),
+        35: (0.95, 0.37, 0.66, 0.29),
+        40: (1.14, 0.35, 0.57, 0.26),
+    }.items():
         at = ("angular contact ball", np.radians(angle))
         assert life.equivalent_load(*at, 1000.0, 3000.0, 5e4) == pytest.approx(X * 1000 + Y * 3000)
         assert life.equivalent_load(*at, 1000.0, 0.99 * e * 1000, 5e4) == pytest.approx(1000.0)
         assert life.static_load(*at, 1000.0, 9000.0) == pytest.approx(500 + Y_0 * 9000)
-    for share, (e, Y) in {0.172: (0.19, 2.3), 0.345: (0.22, 1.99), 0.689: (0.26, 1.71), 1.03: (0.28, 1.55), 2.07: (0.34, 1.31),
-                          3.45: (0.38, 1.15), 5.17: (0.42, 1.04), 6.89: (0.44, 1.0)}.items():  # fmt: skip
+    for share, (e, Y) in {
+        0.172: (0.19, 2.3),
+        0.345: (0.22, 1.99),
+        0.689: (0.26, 1.71),
+        1.03: (0.28, 1.55),
+        2.07: (0.34, 1.31),
+        3.45: (0.38, 1.15),
+        5.17: (0.42, 1.04),
+        6.89: (0.44, 1.0),
+    }.items():
         found = life.axial_factors("deep groove ball", 0.0, share * 1000, 14000.0)
         assert (float(found[0]), float(found[2])) == pytest.approx((e, Y), rel=1e-9)
     assert life.equivalent_load("angular contact ball", np.radians(40.0), 1000.0, 2000.0, 5e4) == pytest.approx(1490.0)

@@ -1,4 +1,5 @@
-"""Shafts as they are turned: fillets, undercuts and chamfers of the outline, the solid made of it, and what an undercut does to the strength."""
+"""Shafts as they are turned: fillets, undercuts and chamfers of the outline, the solid made of it, and what an
+undercut does to the strength."""
 
 import numpy as np
 import pytest

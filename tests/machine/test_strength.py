@@ -1,4 +1,5 @@
-"""Strength of shafts: form factors against other curves, DIN 743 written out, hubs against Lame's equation solved by differences."""
+"""Strength of shafts: form factors against other curves, DIN 743 written out, hubs against Lame's equation solved by
+differences."""
 
 import numpy as np
 import pytest
@@ -8,10 +9,13 @@ from cooper.machine.notch_factors import groove_form, shoulder_form
 from cooper.machine.shaft_strength import Stuff, fatigue_safety, goodman_safety, notch_total, yield_safety
 from cooper.stock.shaft_steel import shaft_steel, size_factor
 
-BEND = {"low": ((0.947, 1.206, -0.131), (0.022, -3.405, 0.915), (0.869, 1.777, -0.555), (-0.810, 0.422, -0.260)),
-        "high": ((1.232, 0.832, -0.008), (-3.813, 0.968, -0.260), (7.423, -4.868, 0.869), (-3.839, 3.070, -0.600))}  # fmt: skip
+BEND = {
+    "low": ((0.947, 1.206, -0.131), (0.022, -3.405, 0.915), (0.869, 1.777, -0.555), (-0.810, 0.422, -0.260)),
+    "high": ((1.232, 0.832, -0.008), (-3.813, 0.968, -0.260), (7.423, -4.868, 0.869), (-3.839, 3.070, -0.600)),
+}
 TWIST = ((0.905, 0.783, -0.075), (-0.437, -1.969, 0.553), (1.557, 1.073, -0.578), (-1.061, 0.171, 0.086))
-"""Polynomials of the stress concentration at shoulders of round shafts over h/r and 2h/D, as printed in collections of such curves."""
+"""Polynomials of the stress concentration at shoulders of round shafts over h/r and 2h/D, as printed in collections
+of such curves."""
 
 
 def from_curves(rows, d, D, r):
@@ -116,7 +120,8 @@ def test_a_press_fit_against_the_equation_of_the_ring():
 
 
 def test_turning_loosens_a_press_fit_as_the_ring_grows():
-    """The speed that lets go: where the growth of hub and shaft at their joint, free of each other, takes up the interference."""
+    """The speed that lets go: where the growth of hub and shaft at their joint, free of each other, takes up the
+    interference."""
     d, D, rho, nu, E, U = 100.0, 250.0, 7850.0, 0.3, 206000.0, 0.05
     a, b = 50e-3, 125e-3
 

@@ -1,4 +1,5 @@
-"""Turning to and fro of shafts and trains against closed forms and an independent chain of masses; holes and pins across shafts."""
+"""Turning to and fro of shafts and trains against closed forms and an independent chain of masses; holes and pins
+across shafts."""
 
 import numpy as np
 import pytest
@@ -36,8 +37,9 @@ def test_a_geared_pair_turns_to_and_fro_as_if_its_second_shaft_stood_on_the_firs
 
 @pytest.mark.parametrize("name", [n for n in DEMOS if n not in ("dome-rack", "filter-wheel")])
 def test_a_train_between_two_flywheels_swings_as_its_stiffness_reduced_to_the_input_says(name):
-    """With inertias that dwarf those of the gears the lowest mode is that of both ends against each other; its spring is found by twisting the train
-    slowly: the energy under the torques that the ratios say, in every piece of shaft and every mesh."""
+    """With inertias that dwarf those of the gears the lowest mode is that of both ends against each other; its
+    spring is found by twisting the train slowly: the energy under the torques that the ratios say, in every piece of
+    shaft and every mesh."""
     d = demo(name)
     r = evaluate(d)
     shafts = find_machine(d.train, r).shafts

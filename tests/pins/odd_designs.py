@@ -1,4 +1,5 @@
-"""Designs that have what no demo has: every choice that a rating parts by is taken somewhere here, so that a number that moves is seen."""
+"""Designs that have what no demo has: every choice that a rating parts by is taken somewhere here, so that a number
+that moves is seen."""
 
 from __future__ import annotations
 

@@ -1,4 +1,5 @@
-"""Numbers of teeth and trains that no evaluation asks for: outlines, measures over balls and spans, tool profiles, overlaps, tolerances, searches for counts."""
+"""Numbers of teeth and trains that no evaluation asks for: outlines, measures over balls and spans, tool profiles,
+overlaps, tolerances, searches for counts."""
 
 from __future__ import annotations
 
@@ -37,9 +38,16 @@ OF = np.array([0.0, 0.05, 0.37, 0.8, 0.95, 1.0])
 
 
 GEOMETRY = (
-    "ground helical", "tip forms and reliefs", "shaped with a cutter", "elliptic root and a form", "high contact ratio",
-    "coarse and cast", "a ring, helical", "a rack, helical", "a set held at its sun",
-)  # fmt: skip
+    "ground helical",
+    "tip forms and reliefs",
+    "shaped with a cutter",
+    "elliptic root and a form",
+    "high contact ratio",
+    "coarse and cast",
+    "a ring, helical",
+    "a rack, helical",
+    "a set held at its sun",
+)
 """Odd designs whose first pair is looked at more closely."""
 
 
@@ -104,9 +112,20 @@ def of_forms() -> dict[str, Any]:
     found: dict[str, Any] = {shape: told(eased(share, shape, 30.0, 2.0), 8) for shape in SHAPES}
     for shape in SHAPES:
         form = FlankForm(
-            C_a=20.0, l_Ca=2.2, C_f=9.0, l_Cf=1.7, shape=shape, C_alpha=6.0, C_Halpha=-4.0,
-            C_beta=8.0, C_Hbeta=5.0, C_bI=7.0, l_I=4.0, C_bII=10.0, l_II=6.0,
-        )  # fmt: skip
+            C_a=20.0,
+            l_Ca=2.2,
+            C_f=9.0,
+            l_Cf=1.7,
+            shape=shape,
+            C_alpha=6.0,
+            C_Halpha=-4.0,
+            C_beta=8.0,
+            C_Hbeta=5.0,
+            C_bI=7.0,
+            l_I=4.0,
+            C_bII=10.0,
+            l_II=6.0,
+        )
         found[f"{shape} profile"] = told(profile_form(form, L, 6.0, 14.0), 11)
         found[f"{shape} helix"] = told(helix_form(form, y, 20.0), 9)
         found[f"{shape} made"] = told(MadeFlank(form, 6.0, 14.0, 5.0).off(L), 11)
@@ -116,7 +135,17 @@ def of_forms() -> dict[str, Any]:
 def of_tolerances() -> dict[str, Any]:
     """Tolerances over the classes and at the ends of their ranges, where they are refused beyond."""
     found: dict[str, Any] = {}
-    for d, m, b in ((5.0, 0.5, 4.0), (4.9, 0.5, 4.0), (5.0, 0.49, 4.0), (5.0, 0.5, 3.9), (100.0, 4.0, 40.0), (15000.0, 70.0, 1200.0), (15001.0, 70.0, 1200.0), (9e3, 70.1, 900.0), (9e3, 60.0, 1201.0)):  # fmt: skip
+    for d, m, b in (
+        (5.0, 0.5, 4.0),
+        (4.9, 0.5, 4.0),
+        (5.0, 0.49, 4.0),
+        (5.0, 0.5, 3.9),
+        (100.0, 4.0, 40.0),
+        (15000.0, 70.0, 1200.0),
+        (15001.0, 70.0, 1200.0),
+        (9e3, 70.1, 900.0),
+        (9e3, 60.0, 1201.0),
+    ):
         for Q in (1, 6, 11, 12):
             row = flank_tolerances(d, m, b, Q) | radial_tolerances(d, m, Q) | single_flank_tolerances(d, m, Q)
             row["F_pk"] = pitch_span_tolerance(d, m, 40.0, 7.0, Q)

@@ -28,7 +28,8 @@ def test_factor_k_1_of_method_c():
 
 
 def test_factors_of_the_pinions_place_and_of_helix_modification():
-    """ISO 6336-1, the figure of K' (with and without stiffening, from d_1/d_sh = 1.15 on) and the table of B_1 and B_2."""
+    """ISO 6336-1, the figure of K' (with and without stiffening, from d_1/d_sh = 1.15 on) and the table of B_1 and
+    B_2."""
     assert {k: v[:2] for k, v in ARRANGEMENTS.items()} == {
         "a": (0.48, 0.8),
         "b": (-0.48, -0.8),
@@ -71,7 +72,8 @@ def test_factors_of_flanks_by_material_and_treatment():
 
 
 def test_the_case_is_held_against_fracture_below_it():
-    """U_H = 66 000 MPa of grades MQ and ME, 44 000 of ML (ISO 6336-5, 5.6.2); deeper than 0.4 m_n the tips harden through."""
+    """U_H = 66 000 MPa of grades MQ and ME, 44 000 of ML (ISO 6336-5, 5.6.2); deeper than 0.4 m_n the tips harden
+    through."""
     for grade, U in (("ML", 44000.0), ("MQ", 66000.0), ("ME", 66000.0)):
         at = "train.stages.0.members.0."
         d = set_many(pair(), {at + "CHD": 0.9, at + "material": {"group": "Eh", "grade": grade, "hardness": 700.0}})
@@ -106,7 +108,8 @@ def test_friction_of_plastics_that_is_remembered_of_the_guideline():
 
 
 def test_strength_of_pa_66_by_temperature_and_cycles():
-    """VDI 2736-2: root 30 - 0.22 theta + (4600 - 900 theta^0.3) N^(-1/3), flank 36 - 0.0012 theta^2 + (1000 - 0.025 theta^2) N^-0.21."""
+    """VDI 2736-2: root 30 - 0.22 theta + (4600 - 900 theta^0.3) N^(-1/3), flank 36 - 0.0012 theta^2 + (1000 - 0.025
+    theta^2) N^-0.21."""
     m = at_temperature(material_numbers("PA 66", "typical", 78), 70.0, 50.0)
     root, flank = plastic_strength(m.root_life, 1e6), plastic_strength(m.flank_life, 1e6)
     assert float(root) == pytest.approx(30 - 11 + (4600 - 900 * 50**0.3) / 100)

@@ -1,4 +1,5 @@
-"""The film along the path of contact, each step written out, and the test gear by the pressures that are published of it."""
+"""The film along the path of contact, each step written out, and the test gear by the pressures that are published
+of it."""
 
 from math import cos, log10, pi, radians, sqrt
 
@@ -75,7 +76,8 @@ def test_flash_of_the_film_is_that_of_blok():
 
 
 def test_the_test_gear_bears_the_pressures_that_its_load_stages_are_known_by(monkeypatch):
-    """Pressure at the pitch point in load stages 5 to 10: 795, 945, 1094, 1245, 1395, 1547 MPa, as the test's description has them."""
+    """Pressure at the pitch point in load stages 5 to 10: 795, 945, 1094, 1245, 1395, 1547 MPa, as the test's
+    description has them."""
     seen = []
 
     def spied(*given):

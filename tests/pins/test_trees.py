@@ -1,4 +1,5 @@
-"""Every number of every demo at ten digits, as `tools/write_trees.py` wrote it, and of designs and teeth that no demo has: what moves shows as a difference to be read."""
+"""Every number of every demo at ten digits, as `tools/write_trees.py` wrote it, and of designs and teeth that no
+demo has: what moves shows as a difference to be read."""
 
 from pathlib import Path
 

@@ -9,7 +9,8 @@ DIGITS = 10
 
 
 def tree_lines(tree: Any, path: str = "") -> Iterator[str]:
-    """Every leaf of a result tree as ``path = value``, numbers with ten digits; lists by place, checks by their key, notes by stage.
+    """Every leaf of a result tree as ``path = value``, numbers with ten digits; lists by place, checks by their key,
+    notes by stage.
 
     >>> list(tree_lines({"mesh": {"u": 2.5}, "gears": [{"z": 17}]}))
     ['mesh.u = 2.5', 'gears.1.z = 17']

@@ -1,4 +1,5 @@
-"""ANSI/AGMA 2101 with I and J by AGMA 908: against geometry found on the outline, limits, seams, and ISO within a band."""
+"""ANSI/AGMA 2101 with I and J by AGMA 908: against geometry found on the outline, limits, seams, and ISO within a
+band."""
 
 import numpy as np
 import pytest
@@ -24,7 +25,8 @@ def like(z1, z2, x1=0.0, x2=0.0, m=2.0, **more):
 
 @pytest.mark.parametrize(("z1", "z2", "x1", "x2"), [(21, 55, 0.0, 0.0), (17, 41, 0.32, 0.12), (30, 30, -0.1, 0.1)])
 def test_y_and_the_fillet_are_those_of_the_outline(z1, z2, x1, x2):
-    """The weakest parabola and the smallest radius found on the finely drawn tooth, with the load line at single contact."""
+    """The weakest parabola and the smallest radius found on the finely drawn tooth, with the load line at single
+    contact."""
     s = evaluate(like(z1, z2, x1, x2)).stages[0]
     m_n = s.mesh["m_n"]
     for i, g in enumerate(s.gears):
@@ -104,7 +106,8 @@ def test_life_curves_meet_and_harder_or_slower_is_never_worse():
 
 
 def test_iso_and_agma_agree_within_a_band_and_say_what_parts_them():
-    """Steel pairs of middling size: both safeties within a factor of two; where they differ by a quarter the cause is told."""
+    """Steel pairs of middling size: both safeties within a factor of two; where they differ by a quarter the cause
+    is told."""
     rng, ratios, told = np.random.default_rng(7), [], 0
     for _ in range(40):
         z1, u = int(rng.integers(17, 40)), rng.uniform(1, 4)

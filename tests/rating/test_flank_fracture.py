@@ -1,4 +1,5 @@
-"""Flank fracture: the field by point loads, the intensity by planes of all directions, the exposure by brute force, and what a stage makes of it."""
+"""Flank fracture: the field by point loads, the intensity by planes of all directions, the exposure by brute force,
+and what a stage makes of it."""
 
 import numpy as np
 import pytest
@@ -19,7 +20,8 @@ E_R = 226373.6
 
 
 def field_by_point_loads(x, y):
-    """Stresses along, into and in shear, over the peak pressure, of the half plane's point loads (Flamant) under the pressure of Hertz."""
+    """Stresses along, into and in shear, over the peak pressure, of the half plane's point loads (Flamant) under the
+    pressure of Hertz."""
     at = (np.arange(20000) + 0.5) / 20000 * np.pi
     s, load = np.cos(at), np.sin(at) ** 2 * np.pi / len(at)
     X = x - s
@@ -60,7 +62,8 @@ def test_the_exposure_is_the_largest_of_all_depths(p, rho, CHD):
 
 
 def test_a_flank_breaks_from_below_where_the_case_is_shallow_for_its_curvature():
-    """The same pressure on flanks curved alike but thrice as large, with one case: the exposure moves from near the surface into the core and grows."""
+    """The same pressure on flanks curved alike but thrice as large, with one case: the exposure moves from near the
+    surface into the core and grows."""
     small, large = (
         material_exposure(np.array([1300.0]), np.array([r]), E_R, 0.3, 700.0, 300.0, 1.0) for r in (10.0, 30.0)
     )
@@ -78,11 +81,20 @@ def test_a_stage_is_rated_once_case_and_core_are_given():
     rated = evaluate(set_many(cased, {f"{members[0]}.HV_core": 300.0, "train.defaults.S_FFmin": 1.3}))
     s, check = rated.stages[0], rated.check("stage1.S_FF1")
     assert rated.check("stage1.S_FF2") is None and check.limit == 1.3
-    # At the points of the path with the share of ISO/TS 6336-20 on each pair: Hertz's pressure, and what it does beneath.
+    # At the points of the path with the share of ISO/TS 6336-20 on each pair: Hertz's pressure, and what it does
+    # beneath.
     m = s.mesh
     K = m.K_A * m.K_gamma * m.K_V * m.K_Hbeta * m.K_Halpha
     worst = 0.0
-    points = ((m.g_A, 1 / 3), ((m.g_A + m.g_B) / 2, 1 / 2), (m.g_B, 1), (m.g_C, 1), (m.g_D, 1), ((m.g_D + m.g_E) / 2, 1 / 2), (m.g_E, 1 / 3))  # fmt: skip
+    points = (
+        (m.g_A, 1 / 3),
+        ((m.g_A + m.g_B) / 2, 1 / 2),
+        (m.g_B, 1),
+        (m.g_C, 1),
+        (m.g_D, 1),
+        ((m.g_D + m.g_E) / 2, 1 / 2),
+        (m.g_E, 1 / 3),
+    )
     for g, share in points:
         rho = g * (s.T2 - g) / s.T2
         p = np.sqrt(E_R * K * m.F_bt * share / (2 * np.pi * m.b_H * rho))

@@ -57,7 +57,8 @@ def test_k_v_has_no_step_at_any_seam_and_falls_to_one_at_rest():
 
 @pytest.mark.parametrize("lean", [0.2, 0.9, 1.5, 6.0])
 def test_k_hbeta_is_the_peak_of_a_load_that_leans_on_springs(lean):
-    """A rigid misaligned body on springs across the width, lifted where they would pull: equilibrium found by root search."""
+    """A rigid misaligned body on springs across the width, lifted where they would pull: equilibrium found by root
+    search."""
     w, c = 250.0, 16.0
     F = lean * 2 * w / c
     x = np.linspace(0, 1, 20001)
@@ -131,7 +132,8 @@ def test_more_shaft_and_better_class_lower_the_face_load_factor():
 
 
 def test_the_twist_in_the_shaft_formula_is_that_of_a_steel_bar_under_an_even_load():
-    """0.7 of the 0.023 um mm/N is the angle 16 w r b^2/(pi G d^4) at the far end, as it leans the pitch line; the rest is bending."""
+    """0.7 of the 0.023 um mm/N is the angle 16 w r b^2/(pi G d^4) at the far end, as it leans the pitch line; the
+    rest is bending."""
     d, b, w, G = 40.0, 30.0, 250.0, 206e3 / 2.6
     x = np.linspace(0, b, 20001)
     torque = w * d / 2 * (b - x)

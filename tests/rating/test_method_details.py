@@ -78,7 +78,8 @@ def test_helix_modifications_count_as_the_table_has_them_and_the_least_misalignm
     ):
         m = evaluate(set_many(d, {M + "helix_modification": name})).stages[0].mesh
         assert m["F_betax"] == pytest.approx(1.33 * B_1 * plain["f_sh"] + B_2 * plain["f_ma"])
-    # A stiff shaft and a fine class leave less than half the helix slope tolerance; f_Hbeta of class 5, width 28, by hand.
+    # A stiff shaft and a fine class leave less than half the helix slope tolerance; f_Hbeta of class 5, width 28, by
+    # hand.
     fine = set_many(
         d,
         {
@@ -110,7 +111,8 @@ def test_agma_counts_the_narrower_width_alone():
 
 
 def test_mean_stress_of_static_strength_is_its_own():
-    """Annex B by hand, R = -1.2: M 0.8 - 0.15 Y_S endurance and 0.7 static for case-hardened teeth, 0.3 and 0.5 for through-hardened."""
+    """Annex B by hand, R = -1.2: M 0.8 - 0.15 Y_S endurance and 0.7 static for case-hardened teeth, 0.3 and 0.5 for
+    through-hardened."""
     d = set_many(pair(), {B + f"members.{n}.bending": "both ways" for n in (0, 1)})
     one, two = evaluate(set_many(d, {"train.duty.L_h": 1e5})).stages[0].gears
 
@@ -201,7 +203,8 @@ def test_a_grinding_notch_raises_the_root_stress_and_too_deep_a_one_is_refused()
     ]
     with pytest.raises(OutOfRange, match="too deep"):
         set_many(pair(), {B + "members.0.t_g": 2.0, B + "members.0.rho_g": 0.4})
-    # Stock beyond the protuberance is ground off down to a notch of that depth; the rest of the tooth is the finished one.
+    # Stock beyond the protuberance is ground off down to a notch of that depth; the rest of the tooth is the finished
+    # one.
     stock = set_many(pair(), {B + "members.0.pr_P": 0.15, B + "members.0.q_P": 0.25, B + "members.0.rho_g": 0.4})
     plain = set_many(pair(), {B + "members.0.pr_P": 0.15, B + "members.0.q_P": 0.15})
     c, d = evaluate(stock).stages[0].gears[0], evaluate(plain).stages[0].gears[0]

@@ -1,4 +1,5 @@
-"""The pinion is the gear with fewer teeth, whoever drives: the same teeth under the same load have the same safeties."""
+"""The pinion is the gear with fewer teeth, whoever drives: the same teeth under the same load have the same
+safeties."""
 
 import numpy as np
 import pytest

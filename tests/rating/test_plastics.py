@@ -130,7 +130,8 @@ def test_a_plastic_weakens_and_softens_as_it_warms(group, grade):
 
 @pytest.mark.parametrize("group", [g for g in PLASTICS if groups()[g].get("printed")])
 def test_printed_teeth_bear_a_half_of_moulded_ones_and_less_across_their_layers(group):
-    """Practice has printed teeth at a third to two thirds of moulded ones, and the bond between layers at 30 to 90 % of that."""
+    """Practice has printed teeth at a third to two thirds of moulded ones, and the bond between layers at 30 to 90 %
+    of that."""
     strength = {}
     for grade in ("along layers", "across layers"):
         m = material_numbers(group, grade, groups()[group]["hardness_default"])

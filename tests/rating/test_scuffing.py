@@ -13,10 +13,12 @@ FAST = {"train.duty.n": 6000.0, "train.duty.P": 60000.0, "train.duty.theta_oil":
 
 
 def test_the_flash_is_what_the_heat_equation_gives_for_a_band_that_moves_fast():
-    """One body alone: surface temperature of a half space under a moving band by superposing instantaneous line sources."""
+    """One body alone: surface temperature of a half space under a moving band by superposing instantaneous line
+    sources."""
     v, half, heat_flow = 8000.0, 0.15, 400.0  # mm/s, mm, N/(mm s)
     conduct, capacity = flash.LAMBDA, flash.HEAT
-    # Depth does not matter for a fast band: heat flows straight in, T(x) = integral of q dt / sqrt(pi lambda rho c t). A Hertzian
+    # Depth does not matter for a fast band: heat flows straight in, T(x) = integral of q dt / sqrt(pi lambda rho c t).
+    # A Hertzian
     # pressure heats it as q0 sqrt(1 - (x/b)^2).
     x = np.linspace(-half, half, 20001)
     q = 2 * heat_flow / (np.pi * half) * np.sqrt(np.maximum(1 - (x / half) ** 2, 0))
@@ -82,7 +84,8 @@ def test_both_methods_start_from_the_same_flash_at_the_end_of_the_path():
 
 
 def test_the_contact_ratio_factor_is_the_mean_of_a_flash_shared_by_two_pairs():
-    """X_eps against the mean of a flash that grows evenly away from the pitch point with a sharing that rises and falls in line.
+    """X_eps against the mean of a flash that grows evenly away from the pitch point with a sharing that rises and
+    falls in line.
 
     The true flash grows faster than evenly towards the ends, so that its mean is less; within a fifth.
     """

@@ -160,7 +160,8 @@ HARDENED = {
 
 @pytest.mark.parametrize("steady", [4200.0, 20e3])
 def test_a_level_of_three_times_the_torque_is_the_pair_under_that_torque(steady):
-    """Scuffing, static strength, micropitting and flank fracture of a spectrum are those of its worst level, rated alone."""
+    """Scuffing, static strength, micropitting and flank fracture of a spectrum are those of its worst level, rated
+    alone."""
     d = set_many(pair(P=steady, K_A=1.0), {**HARDENED, "train.defaults.lubricant.S_GF": 10})
     levels = [{"T_rel": 1.0, "q_t": 98.0}, {"T_rel": 3.0, "q_t": 1.0}, {"T_rel": 0.0, "q_t": 1.0}]
     under = evaluate(set_many(d, {"train.duty.spectrum": levels})).stages[0]

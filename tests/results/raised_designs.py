@@ -1,4 +1,5 @@
-"""Designs that raise what no demo and no odd design raises: for each identity of a note or a check the changes that bring it about."""
+"""Designs that raise what no demo and no odd design raises: for each identity of a note or a check the changes that
+bring it about."""
 
 from __future__ import annotations
 

@@ -44,7 +44,8 @@ def test_geometry_by_hand_from_the_helix_on_the_cylinders():
 
 
 def test_force_on_the_flank_has_the_components_stated():
-    """The flank force stands normal to the helicoid: its transverse part on the line of action, its axial part by beta_b."""
+    """The flank force stands normal to the helicoid: its transverse part on the line of action, its axial part by
+    beta_b."""
     s = stage(helical(25.0))
     m = s.mesh
     axial = m["F_bt"] * np.tan(np.radians(m["beta_b"]))

@@ -1,4 +1,5 @@
-"""The machine around the gears of whole designs: equilibrium, what it leaves alone, the face load from its shafts, the order of failure."""
+"""The machine around the gears of whole designs: equilibrium, what it leaves alone, the face load from its shafts,
+the order of failure."""
 
 import json
 
@@ -45,7 +46,8 @@ def test_a_machine_that_counts_alters_no_number_of_the_gears(name):
 
 @pytest.mark.parametrize("name", FIXED_AXES)
 def test_the_housing_feels_only_what_comes_in_and_goes_out(name):
-    """All bearings together: no force is left but that of a rack, and about every axis only the torques of both ends."""
+    """All bearings together: no force is left but that of a rack, and about every axis only the torques of both
+    ends."""
     d = demo(name)
     r = evaluate(d)
     m = find_machine(d.train, r)
@@ -126,7 +128,13 @@ def test_collisions_and_what_cannot_be_put_together_are_told():
     assert any("leaves" in n.text and "too thin" in n.text for n in hollow.notes)
     box = evaluate(in_machine(d, (("L_max",), 60.0)))
     assert next(c for c in box.checks if c.symbol == "L_box").verdict == "short"
-    key = evaluate(in_machine(d, (("shafts", "gear1", "joints", "gear1", "kind"), "key"), (("shafts", "gear1", "joints", "gear1", "length"), 30.0)))  # fmt: skip
+    key = evaluate(
+        in_machine(
+            d,
+            (("shafts", "gear1", "joints", "gear1", "kind"), "key"),
+            (("shafts", "gear1", "joints", "gear1", "length"), 30.0),
+        )
+    )
     assert any("longer than the seat" in n.text for n in key.notes)
     seat = evaluate(in_machine(d, (("shafts", "gear1", "pieces", "seat gear1", "d"), 31.0)))
     assert any("under its roots" in n.text for n in seat.notes)

@@ -1,4 +1,5 @@
-"""Every note and every check of the tables is raised by a design, so that its condition, its values and their units are seen."""
+"""Every note and every check of the tables is raised by a design, so that its condition, its values and their units
+are seen."""
 
 import pytest
 

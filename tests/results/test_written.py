@@ -1,4 +1,5 @@
-"""Every formula of a report, worked out from the values it names, is the value that the rating found: a second way to each."""
+"""Every formula of a report, worked out from the values it names, is the value that the rating found: a second way
+to each."""
 
 import ast
 

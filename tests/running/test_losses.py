@@ -77,7 +77,8 @@ def test_planets_bear_the_carriers_torque_on_their_pins(kind, z):
 @pytest.mark.parametrize("beta", [0.0, 15.0])
 @pytest.mark.parametrize("z2", [41, -61])
 def test_integrated_friction_is_torque_times_speed_and_the_closed_forms_agree(z2, beta):
-    """Summing friction force times sliding speed over one pitch of rolling, pair by pair, against all three laws' loss."""
+    """Summing friction force times sliding speed over one pitch of rolling, pair by pair, against all three laws'
+    loss."""
     if z2 < 0 and beta:
         return
     d = set_many(pair(19, 41, 0.2, 0.1), {"train.stages.0.meshes.0.beta": beta}) if z2 > 0 else demo("dome-ring")

@@ -52,7 +52,8 @@ def test_heat_is_that_of_gears_really_made_larger(ring):
 
 
 def test_pairs_drawn_at_random_spread_as_their_parts_do():
-    """Even tolerances spread by h / sqrt(3), a run-out at a random place of its turn by h / sqrt(2); none goes beyond the worst case."""
+    """Even tolerances spread by h / sqrt(3), a run-out at a random place of its turn by h / sqrt(2); none goes
+    beyond the worst case."""
     p = play(**case())
     drawn = sampled(p, 100000)
     spread = np.sqrt(sum(h**2 / 3 for h in p.half[:3]) + sum(h**2 / 2 for h in p.half[3:]))

@@ -105,7 +105,8 @@ def test_centre_distance_classes_and_oils_are_chosen_from_lists():
     for k, size in enumerate((3, 6, 10, 18, 30, 50, 80, 120, 180, 250, 315, 400, 500, 630, 800, 1000, 1250)):
         # From IT6 on a grade is 1.6 times the one before, the fifth one ten times, within the rounding of the standard.
         assert 8 <= standard_tolerance(size, 11) / standard_tolerance(size, 6) <= 10.2, k
-    # Above 500 mm the rule behind the table: grades 5 to 11 are 7, 10, 16 ... times I = 0.004 D + 2.1 at the mean of the range.
+    # Above 500 mm the rule behind the table: grades 5 to 11 are 7, 10, 16 ... times I = 0.004 D + 2.1 at the mean of
+    # the range.
     ends = (500, 630, 800, 1000, 1250, 1600, 2000, 2500, 3150)
     for low, high in pairwise(ends):
         unit = 0.004 * (low * high) ** 0.5 + 2.1

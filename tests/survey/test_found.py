@@ -1,4 +1,5 @@
-"""What a survey found: bounds that take nothing away that holds, the edge, filters, packing, closing in, what would have to give."""
+"""What a survey found: bounds that take nothing away that holds, the edge, filters, packing, closing in, what would
+have to give."""
 
 import csv
 
@@ -285,7 +286,8 @@ def test_rounding_says_what_it_costs():
 
 @pytest.mark.parametrize("arrangement", ["pair", "two stages", "planet set"])
 def test_sizes_are_those_of_the_circles_laid_out_by_hand(arrangement):
-    """Outside circles by `evaluate`, put side by side here; masses and costs of the gears added up, planets three times."""
+    """Outside circles by `evaluate`, put side by side here; masses and costs of the gears added up, planets three
+    times."""
     duty = DUTY.but(u_wanted=9.0) if arrangement == "two stages" else DUTY
     base = from_duty(duty, "ground")
     all_ = at_once(asked(process="ground", arrangements=(arrangement,), shown=("factor",), most=300), base)
@@ -319,7 +321,8 @@ def test_sizes_are_those_of_the_circles_laid_out_by_hand(arrangement):
 
 
 def test_a_small_drive_is_found_as_customary_and_says_why():
-    """50 W, 1:30 at 1500 1/min: small cut drives of that size weigh about a kilogram; method C, with the whole deviation of manufacture on a line load of a few N/mm, asks for several."""
+    """50 W, 1:30 at 1500 1/min: small cut drives of that size weigh about a kilogram; method C, with the whole
+    deviation of manufacture on a line load of a few N/mm, asks for several."""
     small = Duty(P=50, n=1500, u_wanted=30.0, u_tol=3.0, L_h=5000, K_A=1.25)
     base = from_duty(small, "cut")
     question = asked(process="cut", arrangements=("two stages",), most=4000, shown=("factor",))

@@ -1,4 +1,5 @@
-"""From a duty to a whole machine: what a survey finds gets shafts, bearings and joints that hold and run into nothing."""
+"""From a duty to a whole machine: what a survey finds gets shafts, bearings and joints that hold and run into
+nothing."""
 
 from itertools import pairwise
 

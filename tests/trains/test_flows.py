@@ -1,4 +1,5 @@
-"""Many trains at once against one after the other, over random sets of every kind, driven either way, with little and much friction."""
+"""Many trains at once against one after the other, over random sets of every kind, driven either way, with little
+and much friction."""
 
 from itertools import permutations
 

@@ -1,4 +1,5 @@
-"""Sets in the design: kept whole through edits, rated, posed without overlap, their counts searched; nonsense refused."""
+"""Sets in the design: kept whole through edits, rated, posed without overlap, their counts searched; nonsense
+refused."""
 
 import itertools
 import json
@@ -52,10 +53,17 @@ def area(results, g):
 
 
 CASES = [
-    ("planetary", (24, 30, 84), 4), ("planetary", (25, 29, 83), 4), ("planetary", (24, 30, 85), 3), ("stepped", (21, 30, 24, 75), 3),
-    ("stepped", (20, 31, 24, 75), 3), ("two rings", (18, 54, 17, 53), 3), ("two rings", (20, 60, 18, 58), 4), ("idler", (20, 25, 30), 1),
-    ("free sun", (18, 54, 17, 53), 3), ("free sun", (20, 61, 18, 59), 4),
-]  # fmt: skip
+    ("planetary", (24, 30, 84), 4),
+    ("planetary", (25, 29, 83), 4),
+    ("planetary", (24, 30, 85), 3),
+    ("stepped", (21, 30, 24, 75), 3),
+    ("stepped", (20, 31, 24, 75), 3),
+    ("two rings", (18, 54, 17, 53), 3),
+    ("two rings", (20, 60, 18, 58), 4),
+    ("idler", (20, 25, 30), 1),
+    ("free sun", (18, 54, 17, 53), 3),
+    ("free sun", (20, 61, 18, 59), 4),
+]
 
 
 @pytest.mark.parametrize(("kind", "z", "planets"), CASES)
@@ -513,7 +521,8 @@ def test_planets_are_loaded_both_ways_and_sun_and_ring_by_each_planet():
 
 
 def test_lost_motion_is_the_turn_that_the_gaps_of_all_meshes_allow():
-    """A pair: the wheel's own angle. A set: output turned by hand through each mesh's gap in turn, by small rotations."""
+    """A pair: the wheel's own angle. A set: output turned by hand through each mesh's gap in turn, by small
+    rotations."""
     r = evaluate(pair())
     assert r.train["phi_lost_max"] == pytest.approx(
         np.degrees(2 * r.stages[0].mesh["j_op_max"] / r.stages[0].gears[1]["d_w"]), rel=1e-9
@@ -553,7 +562,8 @@ def test_every_demo_is_whole_and_mixed(name):
 
 
 def test_two_rings_driven_at_the_sun_have_their_ratio_are_rated_and_found_by_the_search():
-    """The form that is built most: i = (1 + z_r1/z_s) / (1 - z_r1 z_p2/(z_p1 z_r2)), every mesh loaded, efficiency by power in and out."""
+    """The form that is built most: i = (1 + z_r1/z_s) / (1 - z_r1 z_p2/(z_p1 z_r2)), every mesh loaded, efficiency
+    by power in and out."""
     d = planet_set(kind="two rings", z=(18, 54, 17, 53), planets=3, n=3000.0, P=60.0)
     d = with_roles(with_free_sun(d, 0, True), 0, ("sun", "ring 2", "ring"))
     assert arrangement_of(d, 0) == "sun driven"
@@ -608,7 +618,8 @@ def test_two_rings_driven_at_the_sun_have_their_ratio_are_rated_and_found_by_the
 @pytest.mark.parametrize("floating", [False, True])
 @pytest.mark.parametrize("n", [2, 3, 4, 6])
 def test_planets_on_springs_share_the_load_as_their_balance_says(n, floating):
-    """Planets on springs, one of them ahead: what turns, and floats, moves until the forces balance; solved as equations."""
+    """Planets on springs, one of them ahead: what turns, and floats, moves until the forces balance; solved as
+    equations."""
     c, e, F = 30.0, 4.0, 2000.0
     angle = 2 * np.pi * np.arange(n) / n
     ahead = np.where(np.arange(n) == 0, e, 0.0)

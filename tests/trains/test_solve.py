@@ -1,4 +1,5 @@
-"""The solver of members and meshes: against the basic-train formula, counted teeth, closed forms, and power in random trains."""
+"""The solver of members and meshes: against the basic-train formula, counted teeth, closed forms, and power in
+random trains."""
 
 from itertools import permutations, product
 

@@ -7,7 +7,8 @@ import cooper.results.evaluate  # noqa: F401
 
 
 def _leave_sources_alone() -> None:
-    """Have the toolkit not read the source of every module for its switches of the language, of which none is used here.
+    """Have the toolkit not read the source of every module for its switches of the language, of which none is used
+    here.
 
     That takes a third of a millisecond each and keeps megabytes. Without this the same is imported, only later.
     """

@@ -33,7 +33,8 @@ def about(meaning: str, **limits: Any) -> Meta:
 
 
 def quantity(symbol: str, **limits: float) -> Meta:
-    """The quantity's symbol, unit and meaning, which a field carries into the schema and onto the screen, and its limits."""
+    """The quantity's symbol, unit and meaning, which a field carries into the schema and onto the screen, and its
+    limits."""
     q = QUANTITIES[symbol]
     extra = {"symbol": symbol, "unit": KINDS[q.kind].document, "kind": q.kind}
     return Meta(description=str(q.meaning), extra_json_schema=extra, **limits)  # type: ignore[call-overload]
@@ -62,7 +63,8 @@ class Model(Struct, frozen=True, metaclass=Checked, kw_only=True):
 
     @classmethod
     def of(cls, data: Any, within: str = "", whole: str = "the design") -> Self:
-        """A model from plain data, in which models may stand; raises `OutOfRange` for the first fault, at its place ``within`` the ``whole``."""
+        """A model from plain data, in which models may stand; raises `OutOfRange` for the first fault, at its place
+        ``within`` the ``whole``."""
         try:
             return convert(ready(cls, data), cls)
         except (ValidationError, NotFinite):
@@ -194,7 +196,8 @@ PLAIN_SORTS = frozenset((str, int, bool, NoneType))
 
 
 def ready(kind: type[Model], data: Any) -> Any:
-    """Plain data as it is converted: what is not known put aside, older words said anew, whole floats where whole numbers belong."""
+    """Plain data as it is converted: what is not known put aside, older words said anew, whole floats where whole
+    numbers belong."""
     if not isinstance(data, Mapping):
         return data
     held = _held(kind)
@@ -239,8 +242,8 @@ Fault = tuple[str, Any, str, float | None, float | None]
 
 
 def first_fault(kind: type[Model], data: Any, within: str = "", whole: str = tr("the design")) -> OutOfRange:
-    """The fault of the field that comes first in the schema, with the value and the range; ``within`` is the place of the data,
-    ``whole`` its name."""
+    """The fault of the field that comes first in the schema, with the value and the range; ``within`` is the place
+    of the data, ``whole`` its name."""
     place, value, reason, low, high = next(_faults(kind, data, ""), ("", data, tr("it does not fit"), None, None))
     shown: float | str
     if isinstance(value, Mapping | list | tuple | Model):

@@ -9,7 +9,8 @@ Scale = Literal["what fits", "50:1", "20:1", "10:1", "5:1", "2:1", "1:1", "1:2",
 
 
 class Drawing(Model, frozen=True, kw_only=True):
-    """Tolerance grades of bore and tip, general tolerances, surfaces, run-outs (null: by ISO/TR 10064-3 from the flank tolerances), scale, paper, names."""
+    """Tolerance grades of bore and tip, general tolerances, surfaces, run-outs (null: by ISO/TR 10064-3 from the
+    flank tolerances), scale, paper, names."""
 
     IT_bore: Annotated[int, quantity("IT_bore", ge=4, le=12)] = 7
     IT_tip: Annotated[int, quantity("IT_tip", ge=4, le=14)] = 11

@@ -1,6 +1,7 @@
 """Format 2 of the file: gears and meshes by identity, each once, and the groups that order them.
 
-In memory a train is a row of stages with their gears in place (`document.Train`); a gear in two meshes is one object there and one entry here.
+In memory a train is a row of stages with their gears in place (`document.Train`); a gear in two meshes is one object
+there and one entry here.
 """
 
 from __future__ import annotations

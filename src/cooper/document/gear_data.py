@@ -18,7 +18,8 @@ class Material(Model, frozen=True, kw_only=True):
     grade: Annotated[
         Literal["ML", "MQ", "ME", "typical", "along layers", "across layers"],
         about(
-            "material quality grade of ISO 6336-5; typical for groups beyond it; of printed plastics whether the root is in tension along the layers "
+            "material quality grade of ISO 6336-5; typical for groups beyond it; of printed plastics whether the "
+            "root is in tension along the layers "
             "(printed lying on its face) or across them (printed standing)"
         ),
     ] = "MQ"
@@ -60,8 +61,8 @@ class Material(Model, frozen=True, kw_only=True):
 
 
 class Flanks(Model, frozen=True, kw_only=True):
-    """What is taken off flanks of a gear's teeth on purpose. Reliefs reach over a length of roll from the ends of the contact; null is the long one,
-    from where a single pair begins to bear."""
+    """What is taken off flanks of a gear's teeth on purpose. Reliefs reach over a length of roll from the ends of
+    the contact; null is the long one, from where a single pair begins to bear."""
 
     C_alphaa: Annotated[float, quantity("C_alphaa", ge=0, le=500)] = 0.0
     l_Ca: Annotated[float, quantity("l_Ca", gt=0, le=1e4)] | None = None
@@ -105,7 +106,8 @@ class Gear(Model, frozen=True, kw_only=True):
     tool: Annotated[
         Literal["rack", "pinion cutter", "form", "elliptic"],
         about(
-            "what makes the root: a rack or hob, a pinion-shaped cutter, a form with a plain fillet, or one with an arc of an ellipse"
+            "what makes the root: a rack or hob, a pinion-shaped cutter, a form with a plain fillet, or one with "
+            "an arc of an ellipse"
         ),
     ] = "rack"
     h_Ff: Annotated[float, quantity("h_Ff", ge=0.2, le=2)] = 1.0
@@ -148,7 +150,8 @@ class Gear(Model, frozen=True, kw_only=True):
     flanks_left: Annotated[
         Flanks | None,
         about(
-            "forms of the left flanks, at the left of a tooth that points up, seen from the front; null: as the right ones"
+            "forms of the left flanks, at the left of a tooth that points up, seen from the front; null: as the "
+            "right ones"
         ),
     ] = None
     drawing: Drawing = Drawing()
@@ -163,7 +166,8 @@ class Gear(Model, frozen=True, kw_only=True):
 
     @property
     def notch(self) -> float:
-        """Depth of the grinding notch (mm): as entered, else what the stock has more than the protuberance takes away before grinding."""
+        """Depth of the grinding notch (mm): as entered, else what the stock has more than the protuberance takes
+        away before grinding."""
         return self.t_g or round(max(self.q_P - self.pr_P, 0.0), 12)
 
     def __post_init__(self) -> None:
@@ -179,7 +183,8 @@ class Gear(Model, frozen=True, kw_only=True):
         if self.E_sni > self.E_sns:
             raise ValueError(
                 tr(
-                    "the lower tooth thickness allowance E_sni = {E_sni:g} mm lies above the upper E_sns = {E_sns:g} mm",
+                    "the lower tooth thickness allowance E_sni = {E_sni:g} mm lies above the upper E_sns = "
+                    "{E_sns:g} mm",
                     E_sni=self.E_sni,
                     E_sns=self.E_sns,
                 )
@@ -228,7 +233,8 @@ class Gear(Model, frozen=True, kw_only=True):
 
 
 class Mesh(Model, frozen=True, kw_only=True):
-    """Two members in mesh. One of module, diametral pitch and both reference diameters is given, the others are null."""
+    """Two members in mesh. One of module, diametral pitch and both reference diameters is given, the others are
+    null."""
 
     driver: Annotated[int, about("place of the driving gear in the stage's members", ge=0)] = 0
     driven: Annotated[int, about("place of the driven gear in the stage's members", ge=0)] = 1
@@ -252,7 +258,8 @@ class Mesh(Model, frozen=True, kw_only=True):
     K_Hbeta_method: Annotated[
         Literal["entered", "C", "f_sh", "shafts"],
         about(
-            "face load factor: entered, by method C from the shafts and the helix deviations, from an entered misalignment f_sh of the shafts, or from the shafts of the machine (Annex E)"
+            "face load factor: entered, by method C from the shafts and the helix deviations, from an entered "
+            "misalignment f_sh of the shafts, or from the shafts of the machine (Annex E)"
         ),
     ] = "entered"
     C_Hbeta: Annotated[float, quantity("C_Hbeta", ge=-1000, le=1000)] = 0.0
@@ -298,8 +305,8 @@ class Mesh(Model, frozen=True, kw_only=True):
 
     @classmethod
     def older(cls, data: dict[str, Any]) -> dict[str, Any]:
-        """A crowning said to match the deformation was counted as one that takes it away whole; the table has no such case, the
-        nearest is a correction with crowning."""
+        """A crowning said to match the deformation was counted as one that takes it away whole; the table has no
+        such case, the nearest is a correction with crowning."""
         there = data.get("helix_modification")
         return {**data, "helix_modification": "corrected and crowned"} if there == "crowned to load" else data
 

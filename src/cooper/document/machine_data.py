@@ -1,4 +1,5 @@
-"""What a person has fixed of the machine around the gears; all else of it is proposed (`cooper.machine.propose_shaft`)."""
+"""What a person has fixed of the machine around the gears; all else of it is proposed
+(`cooper.machine.propose_shaft`)."""
 
 from typing import Annotated, Literal
 
@@ -16,7 +17,8 @@ Key = str
 
 
 class PieceData(Model, frozen=True, kw_only=True):
-    """A piece of a shaft; null is proposed. Where it is cut its parts are pieces of their own, named ``…, part 2`` and so on."""
+    """A piece of a shaft; null is proposed. Where it is cut its parts are pieces of their own, named ``…, part 2``
+    and so on."""
 
     cuts: Annotated[
         tuple[Annotated[float, Meta(gt=0, le=5000)], ...],
@@ -36,7 +38,8 @@ class PieceData(Model, frozen=True, kw_only=True):
 
 
 class BearingData(Model, frozen=True, kw_only=True):
-    """A bearing of a shaft; null is proposed. Beside the first two a shaft has those whose place ``at`` is given. Typed ratings, as from its maker, go before those from typical inner dimensions."""
+    """A bearing of a shaft; null is proposed. Beside the first two a shaft has those whose place ``at`` is given.
+    Typed ratings, as from its maker, go before those from typical inner dimensions."""
 
     type: Annotated[str, about("type of the rolling bearing")] | None = None
     series: Annotated[str, about("dimension series of ISO 15", max_length=8, pattern=NO_CONTROLS)] | None = None
@@ -96,7 +99,8 @@ class JointData(Model, frozen=True, kw_only=True):
             if most < self.M_A:
                 raise ValueError(
                     tr(
-                        "M_A = {M_A:g} N m is more than the {most:g} N m that a set screw M{d_screw:g} bears in its test",
+                        "M_A = {M_A:g} N m is more than the {most:g} N m that a set screw M{d_screw:g} bears in "
+                        "its test",
                         M_A=self.M_A,
                         most=most,
                         d_screw=self.d_screw,
@@ -105,7 +109,8 @@ class JointData(Model, frozen=True, kw_only=True):
 
 
 class EndLoad(Model, frozen=True, kw_only=True):
-    """What acts on an end of a shaft from outside: a radial force, as of a belt or an overhung coupling, and the inertia of what turns with it."""
+    """What acts on an end of a shaft from outside: a radial force, as of a belt or an overhung coupling, and the
+    inertia of what turns with it."""
 
     F: Annotated[float, quantity("F_end", ge=0, le=1e8)] = 0.0
     phi: Annotated[float, quantity("phi_ax", ge=-360, le=360)] = 0.0

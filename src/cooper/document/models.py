@@ -1,7 +1,7 @@
 """The design document: immutable models with unit, range and meaning for every quantity.
 
-Units in the document are those of `cooper.document.units.KINDS`. A change makes a new document. Fields that this version
-does not know are kept and written back.
+Units in the document are those of `cooper.document.units.KINDS`. A change makes a new document. Fields that this
+version does not know are kept and written back.
 """
 
 from typing import Annotated, Any, Literal
@@ -159,9 +159,10 @@ class Losses(Model, frozen=True, kw_only=True):
 class SetData(Model, frozen=True, kw_only=True):
     """Meshes that work as one: neighbouring stages of the train whose gears share planets, or an idler.
 
-    planetary: sun with planet, planet with ring. stepped: sun with planet, second gear of the planet with ring. two rings:
-    planet with ring, second gear of the planet with ring 2, and where a sun stands between the planets a third stage, sun with
-    planet; it is free, and bears the planets alone, unless it is driven, held or taken off. idler: first gear with idler, idler with last gear.
+    planetary: sun with planet, planet with ring. stepped: sun with planet, second gear of the planet with ring. two
+    rings: planet with ring, second gear of the planet with ring 2, and where a sun stands between the planets a third
+    stage, sun with planet; it is free, and bears the planets alone, unless it is driven, held or taken off. idler:
+    first gear with idler, idler with last gear.
     """
 
     name: Annotated[str, about("what the set is called", max_length=80, pattern=NO_CONTROLS)] = "Planet set"
@@ -177,7 +178,8 @@ class SetData(Model, frozen=True, kw_only=True):
     free_sun: Annotated[
         bool,
         about(
-            "two rings: a sun stands between the planets; free, and without torque, unless it is driven, held or taken off"
+            "two rings: a sun stands between the planets; free, and without torque, unless it is driven, held or "
+            "taken off"
         ),
     ] = False
     agree: Annotated[
@@ -269,8 +271,8 @@ class Train(Model, frozen=True, kw_only=True):
     ) = None
 
     def __post_init__(self) -> None:
-        """Sets stand in the order of their stages, as the results have them; every stage and gear has an identity of its own,
-        kept from state to state; a gear in two meshes is one object."""
+        """Sets stand in the order of their stages, as the results have them; every stage and gear has an identity of
+        its own, kept from state to state; a gear in two meshes is one object."""
         force_setattr(self, "sets", tuple(sorted(self.sets, key=lambda s: s.first)))
         if (stages := identified(self.stages, self.sets)) is not self.stages:
             force_setattr(self, "stages", stages)

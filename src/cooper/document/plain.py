@@ -22,7 +22,8 @@ def get_at(design: Design, path: str) -> Any:
 
 
 def plain_data(design: Design) -> dict[str, Any]:
-    """A design as plain data, in which a gear in two meshes is one dictionary: what is done to it in one place is done to it."""
+    """A design as plain data, in which a gear in two meshes is one dictionary: what is done to it in one place is
+    done to it."""
     tree = one_of_each(design.plain(without={"survey"}))
     # Never altered in place, and long.
     return {**tree, "survey": design.survey}
@@ -45,7 +46,8 @@ def validated_sets(tree: dict[str, Any]) -> None:
 
 
 def validated(tree: dict[str, Any]) -> Design:
-    """A design from plain data, without the formulas of stages that are gone; the first fault becomes an `OutOfRange` that names its place."""
+    """A design from plain data, without the formulas of stages that are gone; the first fault becomes an
+    `OutOfRange` that names its place."""
     return without_lost_formulas(Design.of(tree))
 
 

@@ -13,9 +13,10 @@ from cooper.i18n.text import tr
 class Quantity(Struct, frozen=True):
     """One row: all that is known of a quantity beside its value.
 
-    ``kind`` names an entry of `cooper.document.units.KINDS`; ``source`` the standard and clause, or where it comes from; ``formula`` as it is
-    printed; ``inputs`` the symbols that drive it (``1:d`` of gear 1, ``p:d`` of the pinion) and ``inputs_by`` those by the method that found
-    it; ``shown`` main letter and subscript where they do not follow from the symbol.
+    ``kind`` names an entry of `cooper.document.units.KINDS`; ``source`` the standard and clause, or where it comes
+    from; ``formula`` as it is printed; ``inputs`` the symbols that drive it (``1:d`` of gear 1, ``p:d`` of the pinion)
+    and ``inputs_by`` those by the method that found it; ``shown`` main letter and subscript where they do not follow
+    from the symbol.
     """
 
     symbol: str
@@ -134,7 +135,7 @@ QUANTITIES: dict[str, Quantity] = _each_once(
     _q("C_beta", "roughness", tr("helix crowning made on purpose"), ENTERED, shown=("C", "β")),
     _q("F_end", "force", tr("radial force on the end of the shaft from outside"), ENTERED, shown=("F", "end")),
     _q("J_end", "inertia", tr("moment of inertia of what is coupled to the end of the shaft"), ENTERED, shown=("J", "end")),
-    _q("X_tors", "factor", tr("distance of the nearest torsional natural frequency from the speed of a shaft, over that speed"), tr("train of shafts, meshes by c_gamma"), shown=("X", "tors")),
+    _q("X_tors", "factor", tr("distance of the nearest torsional natural frequency from the speed of a shaft, over " "that speed"), tr("train of shafts, meshes by c_gamma"), shown=("X", "tors")),
     _q("T_mesh", "torque", tr("torque on the driving gear of one mesh"), "equilibrium"),
     _q("n_mesh", "speed", tr("speed of the driving gear relative to its carrier"), "kinematics"),
     _q("eta_set", "factor", tr("efficiency of the set"), tr("torque equilibrium with friction")),
@@ -272,7 +273,7 @@ QUANTITIES: dict[str, Quantity] = _each_once(
     _q("v", "velocity", tr("circumferential speed at the reference cylinder"), P1 + ", 4"),
     _q("w_t", "line_load", tr("line load K_A F_t / b"), P1 + ", 6"),
     _q("vz", "velocity", tr("speed parameter v z_1/100 sqrt(u^2/(1+u^2))"), P1 + tr(", 6, method C"), shown=("v·z", "")),
-    _q("K_V", "factor", tr("dynamic factor"), P1 + tr(", 6, method as chosen"), formula=tr("method C: 1 + (K_1/(K_A F_t/b) + K_2) · v z_1/100 · K_3 · √(u²/(1 + u²)); method B: 1 + N K " "below resonance"), inputs="v 1:z w_t Q", by={"B": "N_res c_s f_pbeff f_faeff w_t"}),
+    _q("K_V", "factor", tr("dynamic factor"), P1 + tr(", 6, method as chosen"), formula=tr("method C: 1 + (K_1/(K_A F_t/b) + K_2) · v z_1/100 · K_3 · √(u²/(1 + u²)); method B: 1 + N " "K " "below resonance"), inputs="v 1:z w_t Q", by={"B": "N_res c_s f_pbeff f_faeff w_t"}),
     _q("K_gamma", "factor", tr("mesh load factor for several meshes that share the power"), ENTERED),
     _q("K_Hbeta", "factor", tr("face load factor, contact"), P1 + tr(", 7, method C, or entered"), formula=tr("method C: 1 + F_βy c_γβ b / (2 F_m), from 2 on √(2 F_βy c_γβ b / F_m)"), by={"f_sh": "F_betay f_sh f_ma c_gamma w_t", "C": "F_betay f_sh f_ma c_gamma w_t"}),
     _q("K_Halpha", "factor", tr("transverse load factor, contact"), P1 + tr(", 8, method B, or entered"), formula=tr("method B: ε_γ/2 (0.9 + 0.4 c_γα f_α,eff/(F_tH/b)) up to ε_γ = 2"), by={"B": "c_gamma f_alphaeff eps_gamma"}),
@@ -286,8 +287,8 @@ QUANTITIES: dict[str, Quantity] = _each_once(
     _q("f_faeff", "roughness", tr("profile form deviation after running-in"), P1 + ", 6", shown=("f", "fα eff")),
     _q("C_ay", "roughness", tr("tip relief by running-in"), P1 + tr(", 6, method B")),
     _q("C_a", "roughness", tr("designed tip relief that counts for K_V and scuffing"), ENTERED),
-    _q("h_Ff", "factor", tr("depth under the generating reference line, in modules, at which the flank of an elliptic root ends"), ENTERED, shown=("h", "Ff")),
-    _q("w_F", "factor", tr("weight of the corner of an elliptic root: small keeps metal, large comes near the corner"), ENTERED, shown=("w", "F")),
+    _q("h_Ff", "factor", tr("depth under the generating reference line, in modules, at which the flank of an " "elliptic root ends"), ENTERED, shown=("h", "Ff")),
+    _q("w_F", "factor", tr("weight of the corner of an elliptic root: small keeps metal, large comes near the " "corner"), ENTERED, shown=("w", "F")),
     _q("C_alphaa", "roughness", tr("tip relief made on purpose"), ENTERED, shown=("C", "αa")),
     _q("l_Ca", "length", tr("length of roll over which the tip relief reaches, from the end of the contact"), "ISO 21771-1:2024", shown=("l", "Ca")),
     _q("d_Ca", "length", tr("diameter at which the tip relief begins"), "ISO 21771-1:2024", shown=("d", "Ca")),
@@ -318,10 +319,10 @@ QUANTITIES: dict[str, Quantity] = _each_once(
     _q("sigma_load", "root_stress", tr("nominal load, √(F (u+1) / (d₁ b u))"), P2 + ", 5", formula="√(F_t (u + 1) / (d_1 b u))", inputs="F_t 1:d b_H u", shown=("√p", "")),
     _q("Z_H", "factor", tr("zone factor"), P2 + ", 6", formula="√(2 cos β_b cos α_wt / (cos² α_t sin α_wt))", inputs="alpha_t alpha_wt"),
     _q("Z_E", "root_stress", tr("elasticity factor"), P2 + ", 7", formula="√(1 / (π ((1 − ν_1²)/E_1 + (1 − ν_2²)/E_2)))"),
-    _q("Z_eps", "factor", tr("contact ratio factor"), P2 + ", 8", formula=tr("spur: √((4 − ε_α)/3); overlap of 1 and more: √(1/ε_α); between: √((4 − ε_α)(1 − ε_β)/3 + ε_β/ε_α)"), inputs="eps_alpha eps_beta"),
+    _q("Z_eps", "factor", tr("contact ratio factor"), P2 + ", 8", formula=tr("spur: √((4 − ε_α)/3); overlap of 1 and more: √(1/ε_α); between: √((4 − ε_α)(1 − ε_β)/3 + " "ε_β/ε_α)"), inputs="eps_alpha eps_beta"),
     _q("Z_beta", "factor", tr("helix angle factor"), P2 + ", 9", formula="1/√cos β", inputs="beta"),
-    _q("f_ZCa", "factor", tr("helical gears: contact pressure factor for the flank modification (1.2 none, 1.07, 1.0)"), P2 + ", 6"),
-    _q("Z_BD", "factor", tr("single pair tooth contact factor (Z_B pinion, Z_D wheel)"), P2 + ", 6", formula=tr("pressure at the inner (wheel: outer) point of single contact over that at the pitch point, " "at least 1"), inputs="z d_Na alpha_wt eps_alpha f_ZCa", shown=("Z", "B,D")),
+    _q("f_ZCa", "factor", tr("helical gears: contact pressure factor for the flank modification (1.2 none, 1.07, " "1.0)"), P2 + ", 6"),
+    _q("Z_BD", "factor", tr("single pair tooth contact factor (Z_B pinion, Z_D wheel)"), P2 + ", 6", formula=tr("pressure at the inner (wheel: outer) point of single contact over that at the pitch " "point, " "at least 1"), inputs="z d_Na alpha_wt eps_alpha f_ZCa", shown=("Z", "B,D")),
     _q("sigma_H0", "stress", tr("nominal contact stress"), P2 + ", 5", formula="Z_H Z_E Z_ε Z_β √(F_t (u + 1) / (d_1 b u))"),
     _q("sigma_H", "stress", tr("contact stress"), P2 + ", 5", formula="Z_B,D σ_H0 √(K_A K_γ K_V K_Hβ K_Hα)"),
     _q("sigma_Hlim", "stress", tr("allowable contact stress number"), P5 + tr(", Table 1"), inputs="hardness"),
@@ -329,7 +330,7 @@ QUANTITIES: dict[str, Quantity] = _each_once(
     _q("Z_L", "factor", tr("lubricant factor"), P2 + ", 12", formula="C_ZL + 4 (1 − C_ZL) / (1.2 + 134/ν_40)²"),
     _q("Z_V", "factor", tr("velocity factor"), P2 + ", 12", formula="C_ZV + 2 (1 − C_ZV) / √(0.8 + 32/v)", inputs="v"),
     _q("Z_R", "factor", tr("roughness factor"), P2 + ", 12", formula=tr("(3 / Rz_10)^C_ZR with Rz_10 = mean Rz · ∛(10/ρ_red)"), inputs="Rz_H rho_red"),
-    _q("Z_W", "factor", tr("work hardening factor"), P2 + ", 13", formula=tr("surface-hardened mate: (1.2 − (HB − 130)/1700) (3/R_zH)^0.15; both through hardened: 1 + A (u − 1)")),
+    _q("Z_W", "factor", tr("work hardening factor"), P2 + ", 13", formula=tr("surface-hardened mate: (1.2 − (HB − 130)/1700) (3/R_zH)^0.15; both through hardened: 1 + " "A (u − 1)")),
     _q("Z_X", "factor", tr("size factor, contact"), P2 + ", 14", formula="1"),
     _q("sigma_HG", "stress", tr("pitting stress limit"), P2 + ", 5", formula="σ_Hlim Z_NT Z_L Z_V Z_R Z_W Z_X"),
     _q("S_H", "safety", tr("safety against pitting"), P2 + ", 5"),
@@ -344,9 +345,9 @@ QUANTITIES: dict[str, Quantity] = _each_once(
     _q("S_Heq", "safety", tr("safety against pitting under the load spectrum"), "ISO 6336-6:2019"),
     _q("D_H", "factor", tr("damage sum of the flank"), "ISO 6336-6:2019"),
     # root
-    _q("at_tip", "count", tr("1 where the root is rated with the load at the tip, 0 at the outer point of single contact"), P3 + ", 6"),
+    _q("at_tip", "count", tr("1 where the root is rated with the load at the tip, 0 at the outer point of single " "contact"), P3 + ", 6"),
     _q("Y_eps", "factor", tr("contact ratio factor, root, load at the tip"), "VDI 2736-2", formula="0.25 + 0.75/ε_α"),
-    _q("mu_pl", "factor", tr("friction coefficient of a plastic pair (none: of the table by materials and lubrication)"), "VDI 2736-2, 6.2"),
+    _q("mu_pl", "factor", tr("friction coefficient of a plastic pair (none: of the table by materials and " "lubrication)"), "VDI 2736-2, 6.2"),
     _q("ED", "share", tr("share of the time under load, for the warmth of plastic teeth"), DUTY),
     _q("theta_0", "temperature", tr("temperature of the air or oil around plastic teeth"), "VDI 2736-2, 6.2"),
     _q("theta_Fla", "temperature", tr("temperature of the flanks of a plastic gear"), "VDI 2736-2, 6.2"),
@@ -381,10 +382,10 @@ QUANTITIES: dict[str, Quantity] = _each_once(
     _q("Y_F", "factor", tr("form factor, load at the outer point of single contact"), P3 + ", 6", formula="6 (h_Fe/m_n) cos α_Fen / ((s_Fn/m_n)² cos α_n) · f_ε", inputs="h_Fe s_Fn alpha_Fen f_eps"),
     _q("Y_S", "factor", tr("stress correction factor"), P3 + ", 7", formula=tr("(1.2 + 0.13 L) q_s^(1/(1.21 + 2.3/L)) with L = s_Fn/h_Fe, q_s = s_Fn/(2 ρ_F)"), inputs="s_Fn h_Fe rho_F"),
     _q("Y_g", "factor", tr("stress of a grinding notch over that of the fillet without it, Y_Sg/Y_S"), P3 + ", 7.3", formula="1.3 / (1.3 − 0.6 √(t_g/ρ_g))", inputs="t_g rho_g"),
-    _q("t_g", "length", tr("depth of the grinding notch in the fillet (0: stock less protuberance, where that is above 0)"), ENTERED),
+    _q("t_g", "length", tr("depth of the grinding notch in the fillet (0: stock less protuberance, where that is " "above 0)"), ENTERED),
     _q("rho_g", "length", tr("radius of the grinding notch"), ENTERED),
     _q("Y_beta", "factor", tr("helix angle factor"), P3 + ", 8", formula=tr("(1 − ε_β β/120°) / cos³ β, ε_β at most 1, β at most 30°")),
-    _q("Y_B", "factor", tr("rim thickness factor"), P3 + ", 9", formula=tr("external: 1.6 ln(2.242 h/s_R) below s_R/h = 1.2; ring: 1.15 ln(8.324 m_n/s_R) below s_R/m_n " "= 3.5; else 1"), inputs="s_R h"),
+    _q("Y_B", "factor", tr("rim thickness factor"), P3 + ", 9", formula=tr("external: 1.6 ln(2.242 h/s_R) below s_R/h = 1.2; ring: 1.15 ln(8.324 m_n/s_R) below " "s_R/m_n " "= 3.5; else 1"), inputs="s_R h"),
     _q("Y_DT", "factor", tr("deep tooth factor"), P3 + ", 10", formula=tr("2.366 − 0.666 ε_αn for class 4 and finer, within 0.7 and 1"), inputs="eps_alpha Q"),
     _q("sigma_F0", "stress", tr("nominal root stress"), P3 + ", 5", formula="F_t/(b m_n) · Y_F Y_S Y_β Y_B Y_DT"),
     _q("sigma_F", "stress", tr("root stress"), P3 + ", 5", formula="σ_F0 K_A K_γ K_V K_Fβ K_Fα"),
@@ -456,7 +457,7 @@ QUANTITIES: dict[str, Quantity] = _each_once(
     _q("S_FF", "safety", tr("safety against flank fracture"), FRACTURE + ", 6"),
     _q("S_FFmin", "safety", tr("required safety against flank fracture"), DUTY),
     # micropitting
-    _q("S_GF", "count", tr("failure load stage of the oil in the micropitting test C-GF/8.3 (none: micropitting is not rated)"), MICRO + tr(", 5, entered")),
+    _q("S_GF", "count", tr("failure load stage of the oil in the micropitting test C-GF/8.3 (none: micropitting is " "not rated)"), MICRO + tr(", 5, entered")),
     _q("theta_GF", "temperature", tr("oil temperature of the micropitting test"), MICRO + tr(", 5, entered")),
     _q("lambda_GF", "factor", tr("least specific film thickness along the path of contact"), MICRO + ", 5"),
     _q("g_GF", "length", tr("where the film is least, from the base tangent point of gear 1"), MICRO + ", 5"),
@@ -501,13 +502,13 @@ QUANTITIES: dict[str, Quantity] = _each_once(
     _q("S_Hmin", "safety", tr("required safety against pitting"), DUTY),
     _q("S_Fmin", "safety", tr("required safety against tooth breakage"), DUTY),
     _q("S_Hstmin", "safety", tr("required safety of the flank against the greatest load (none: as against pitting)"), DUTY),
-    _q("S_Fstmin", "safety", tr("required safety of the root against the greatest load (none: as against tooth breakage)"), DUTY),
+    _q("S_Fstmin", "safety", tr("required safety of the root against the greatest load (none: as against tooth " "breakage)"), DUTY),
     _q("S_Bmin", "safety", tr("required safety against scuffing, flash temperature"), DUTY),
     _q("S_intmin", "safety", tr("required safety against scuffing, integral temperature"), DUTY),
     _q("eps_alpha_min", "factor", tr("required profile contact ratio"), DUTY),
     _q("s_an_min", "factor", tr("required tip land as a factor of m_n"), DUTY),
     _q("c_min", "factor", tr("required tip clearance as a factor of m_n"), DUTY),
-    _q("c_proc", "allowance", tr("process clearance: gap normal to the flanks that printing or cutting needs (0: none)"), DUTY),
+    _q("c_proc", "allowance", tr("process clearance: gap normal to the flanks that printing or cutting needs (0: " "none)"), DUTY),
     _q("j_min", "allowance", tr("required least circumferential backlash"), DUTY),
     _q("NT_1e10", "factor", tr("life factors Z_NT and Y_NT at 1e10 cycles"), P2 + ", 11; " + P3 + ", 12", shown=("Z,Y", "NT 1e10")),
 )
@@ -577,7 +578,8 @@ NOT_WORDS = frozenset({"beta", "eta"})
 
 
 def symbol_word(word: str, more: frozenset[str] = frozenset()) -> tuple[str, int | None, str] | None:
-    """Symbol, number of the gear and trailing mark of a word such as ``d_a1,``; None for an ordinary word. ``more`` are symbols beside the quantities.
+    """Symbol, number of the gear and trailing mark of a word such as ``d_a1,``; None for an ordinary word. ``more``
+    are symbols beside the quantities.
 
     >>> symbol_word("d_a1,"), symbol_word("gear"), symbol_word("m_n")
     (('d_a', 1, ','), None, ('m_n', None, ''))

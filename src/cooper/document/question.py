@@ -1,4 +1,5 @@
-"""What a survey is asked: arrangements, ranges of what is varied, materials, limits from outside; and what it found, kept with the design."""
+"""What a survey is asked: arrangements, ranges of what is varied, materials, limits from outside; and what it found,
+kept with the design."""
 
 from typing import Annotated, Any, Literal
 
@@ -53,7 +54,8 @@ class MaterialChoice(Model, frozen=True, kw_only=True):
 
 
 class Question(Model, frozen=True, kw_only=True):
-    """The bounds of a survey. Ranges are least, greatest, and a step where there is one; lengths in mm, angles in degrees."""
+    """The bounds of a survey. Ranges are least, greatest, and a step where there is one; lengths in mm, angles in
+    degrees."""
 
     process: Annotated[str, about("way of making the gears")] = "cut"
     arrangements: Annotated[tuple[str, ...], about("arrangements that are searched", min_length=1, max_length=20)] = (
@@ -70,7 +72,8 @@ class Question(Model, frozen=True, kw_only=True):
         Annotated[
             float,
             about(
-                "face load factor of all meshes; null: as is customary for the way of making and the torque, or by method C",
+                "face load factor of all meshes; null: as is customary for the way of making and the torque, or by "
+                "method C",
                 ge=1,
                 le=10,
             ),
@@ -198,7 +201,8 @@ class Question(Model, frozen=True, kw_only=True):
 
 
 class Survey(Model, frozen=True, kw_only=True):
-    """A survey that was made: what was asked, for which duty, how many candidates each rule took away, and what was found."""
+    """A survey that was made: what was asked, for which duty, how many candidates each rule took away, and what was
+    found."""
 
     question: Question
     duty: Duty

@@ -144,7 +144,8 @@ def _once(pairs: list[tuple[str, Any]]) -> dict[str, Any]:
 
 
 def _looked_through(tree: Any) -> Any:
-    """The tree without signs that are no text and that no later version writes; refuses what could be read but not written again."""
+    """The tree without signs that are no text and that no later version writes; refuses what could be read but not
+    written again."""
 
     def of(name: str, value: Any, depth: int) -> Any:
         if depth > DEEPEST:

@@ -45,7 +45,8 @@ def arrangement_of(design: Design, k: int) -> str:
 
 
 def exchanged(design: Design, k: int, kind: str) -> Design:
-    """Stage k, or the set it belongs to, exchanged for another arrangement; driver's count, module, widths and materials are kept."""
+    """Stage k, or the set it belongs to, exchanged for another arrangement; driver's count, module, widths and
+    materials are kept."""
     if arrangement_of(design, k) == kind:
         return design
     n = set_number(design, k)
@@ -78,8 +79,8 @@ def added(design: Design, k: int, kind: str) -> tuple[Design, int]:
 
 
 class Turned(Struct, frozen=True):
-    """What a stage would be as another arrangement: the design, the place of the stage in it and its results alone, or why it
-    cannot be."""
+    """What a stage would be as another arrangement: the design, the place of the stage in it and its results alone,
+    or why it cannot be."""
 
     kind: str
     design: Design | None

@@ -1,4 +1,5 @@
-"""Changes of a whole stage, by name: those that take longer than a hand waits, so that they are made beside the window."""
+"""Changes of a whole stage, by name: those that take longer than a hand waits, so that they are made beside the
+window."""
 
 from __future__ import annotations
 
@@ -42,7 +43,8 @@ CHANGES: dict[str, Callable[..., Design]] = {
 
 
 def made(name: str, design: Design, *args: object) -> tuple[Design, Results] | None:
-    """A design after a change of `CHANGES` with its formulas met, and its results; None where nothing is to be changed.
+    """A design after a change of `CHANGES` with its formulas met, and its results; None where nothing is to be
+    changed.
 
     Raises `OutOfRange` for what cannot be.
     """

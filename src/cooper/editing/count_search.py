@@ -1,4 +1,5 @@
-"""The search for tooth counts, asked from a design: for the selected set, or for the pairs in line; and an offer taken."""
+"""The search for tooth counts, asked from a design: for the selected set, or for the pairs in line; and an offer
+taken."""
 
 from __future__ import annotations
 
@@ -26,7 +27,8 @@ SPLITS = {"falling": tr("falling from stage to stage"), "strength": tr("equal st
 
 
 def subject(design: Design, k: int) -> str:
-    """What is searched for at stage k: the kind of a set (`SET_SEARCHES`), "pairs" (all stages, 1 to 3), or empty where there is no search."""
+    """What is searched for at stage k: the kind of a set (`SET_SEARCHES`), "pairs" (all stages, 1 to 3), or empty
+    where there is no search."""
     n = set_number(design, k)
     if n is not None:
         kind = design.train.sets[n].kind
@@ -76,10 +78,12 @@ LOADED = ("S_H", "S_F", "S_HA", "S_FA", "S_Heq", "S_Feq")
 def search(
     design: Design, k: int, u: float, at: Bounds, split: str = "falling", other_modules: bool = False
 ) -> list[Offer]:
-    """Offers for a wanted ratio; raises `OutOfRange` with what can be reached, or where there is no search for the kind.
+    """Offers for a wanted ratio; raises `OutOfRange` with what can be reached, or where there is no search for the
+    kind.
 
-    ``split`` is one of `SPLITS`, for stages in line; their offers carry in ``more["strength"]`` by how much the load could grow in
-    the weakest stage. ``other_modules`` lets the second mesh of two rings have any standard module near the first one's.
+    ``split`` is one of `SPLITS`, for stages in line; their offers carry in ``more["strength"]`` by how much the load
+    could grow in the weakest stage. ``other_modules`` lets the second mesh of two rings have any standard module near
+    the first one's.
     """
     what = subject(design, k)
     if not 1e-3 < abs(u) < 1e6:
@@ -131,7 +135,8 @@ def _two_rings(u: float, one: GearSet, at: Bounds) -> list[Offer]:
 
 
 class SetSearch(Struct, frozen=True):
-    """The counts of a kind of set: how they are found, what is listed of the offers besides what all have, and whether the second mesh may have another module."""
+    """The counts of a kind of set: how they are found, what is listed of the offers besides what all have, and
+    whether the second mesh may have another module."""
 
     find: Callable[[float, GearSet, Bounds], list[Offer]]
     columns: tuple[str, ...]

@@ -65,7 +65,8 @@ def give_kind(design: Design, stage: int, kind: Kind) -> Design:
 
 
 def _made(design: Design, stage: int, member: int, kind: Kind, z: int) -> Design:
-    """One gear made into one of a kind; a given centre distance and reference diameter of the old arrangement are let go."""
+    """One gear made into one of a kind; a given centre distance and reference diameter of the old arrangement are
+    let go."""
     doc = design.train.stages[stage]
     mesh, base = doc.meshes[0], f"train.stages.{stage}"
     gear = doc.members[member].but(z=z)
@@ -79,7 +80,8 @@ def _made(design: Design, stage: int, member: int, kind: Kind, z: int) -> Design
 
 
 def tips_for_clearance(design: Design, results: StageResults, stage: int) -> Design:
-    """Shorten both tips so far that the clearance of the basic racks is left to the mate's root; never lengthen them.
+    """Shorten both tips so far that the clearance of the basic racks is left to the mate's root; never lengthen
+    them.
 
     The tip alteration of ISO 21771, given as tip diameters; what has no shift keeps its addendum.
     """

@@ -30,7 +30,8 @@ GREATEST = 1e12
 
 
 class _Checked:
-    """What gives a value, for numbers that a design can hold alone: raises `OutOfRange` for others before they reach any arithmetic."""
+    """What gives a value, for numbers that a design can hold alone: raises `OutOfRange` for others before they reach
+    any arithmetic."""
 
     __slots__ = ("give", "key")
 
@@ -50,9 +51,10 @@ class _Checked:
 class Field(Struct, frozen=True):
     """One editable number. ``read`` gives its present value (None when absent), ``give`` the design with a new one.
 
-    ``clear`` takes the value away where the quantity may be
-    absent, which is then shown as ``empty``. ``scale`` names what stands in place of a unit, as a hardness scale does. ``swap`` exchanges given and solved with the partner, or is None where the quantity has none; ``partner`` says in
-    words what is solved instead once this one is given. ``owner`` names what the quantity belongs to where its index does not.
+    ``clear`` takes the value away where the quantity may be absent, which is then shown as ``empty``. ``scale`` names
+    what stands in place of a unit, as a hardness scale does. ``swap`` exchanges given and solved with the partner, or
+    is None where the quantity has none; ``partner`` says in words what is solved instead once this one is given.
+    ``owner`` names what the quantity belongs to where its index does not.
     """
 
     key: str
@@ -73,7 +75,8 @@ class Field(Struct, frozen=True):
     place: str = ""
     owner: str = ""
     measure: Callable[[str], tuple[Field, str] | None] | None = None
-    """Of a text typed in another measure the field of that measure and the rest of the text; None where it is the own one."""
+    """Of a text typed in another measure the field of that measure and the rest of the text; None where it is the
+    own one."""
 
     def __post_init__(self) -> None:
         if not isinstance(self.give, _Checked):

@@ -1,4 +1,5 @@
-"""What is fixed from outside, and the teeth that meet it: counts for a centre distance, module or count for a diameter."""
+"""What is fixed from outside, and the teeth that meet it: counts for a centre distance, module or count for a
+diameter."""
 
 from __future__ import annotations
 
@@ -28,10 +29,11 @@ TAKEN = 60
 
 
 class Fit(Struct, frozen=True):
-    """Counts that meet a centre distance: ``x_sum`` the sum of shifts that they need at the helix angle ``beta`` (deg).
+    """Counts that meet a centre distance: ``x_sum`` the sum of shifts that they need at the helix angle ``beta``
+    (deg).
 
-    ``by`` is "shift" where the present helix is kept, "helix" where the helix makes the sum zero. ``du`` deviation from the
-    wanted ratio in %; ``design`` the design with all of it set and the centre distance given.
+    ``by`` is "shift" where the present helix is kept, "helix" where the helix makes the sum zero. ``du`` deviation from
+    the wanted ratio in %; ``design`` the design with all of it set and the centre distance given.
     """
 
     by: str
@@ -49,8 +51,8 @@ def each_fit(
 ) -> Iterator[Fit]:
     """Counts, modules and helices that meet a centre distance (mm) and a ratio within ``tol`` %, best first.
 
-    The ratio is positive; an internal pair stays internal. Candidates that cannot be made are left out. Raises `OutOfRange`
-    where nothing fits, with the nearest ratio that does.
+    The ratio is positive; an internal pair stays internal. Candidates that cannot be made are left out. Raises
+    `OutOfRange` where nothing fits, with the nearest ratio that does.
     """
     doc = design.train.stages[stage]
     mesh = doc.meshes[0]
@@ -163,7 +165,8 @@ class Reach(Struct, frozen=True):
 def reach(design: Design, results: Results, stage: int, i: int, symbol: str, wanted: float) -> list[Reach]:
     """Ways to a wanted reference ("d") or outside ("d_a") diameter of gear i (1, 2), in mm: by module, by count.
 
-    What is given stays given apart from the size of the teeth or the count; of an internal gear d_a is its inner diameter.
+    What is given stays given apart from the size of the teeth or the count; of an internal gear d_a is its inner
+    diameter.
     """
     doc = design.train.stages[stage]
     mesh = doc.meshes[0]

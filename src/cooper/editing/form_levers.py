@@ -1,4 +1,5 @@
-"""Levers of the checks of teeth and mesh that are lengths or ratios: tips, clearance, reach of the flanks, contact, backlash, ratio of the train."""
+"""Levers of the checks of teeth and mesh that are lengths or ratios: tips, clearance, reach of the flanks, contact,
+backlash, ratio of the train."""
 
 from __future__ import annotations
 
@@ -16,8 +17,9 @@ from cooper.results.result_tree import Check, Results
 
 
 class Wanted(Struct, frozen=True):
-    """A value to be searched from where it is (``now``) to where it may go (``end``): what it is called, the kind of its unit, how the design takes it, the step it is
-    rounded to, and what is said where nothing on the way is enough."""
+    """A value to be searched from where it is (``now``) to where it may go (``end``): what it is called, the kind of
+    its unit, how the design takes it, the step it is rounded to, and what is said where nothing on the way is
+    enough."""
 
     label: str
     kind: str

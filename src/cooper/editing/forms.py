@@ -22,8 +22,8 @@ FINE = {"l_Ca": 0.1, "l_Cf": 0.1, "l_CI": 0.5, "l_CII": 0.5}
 
 
 def sides_of(design: Design, stage: int, i: int, bears: bool | None = None) -> list[tuple[str, str]]:
-    """Paths of the forms of gear i (1, 2) with the end of their quantities' names: of its right and its left flanks where those are not alike, or of those that bear
-    alone, the left ones or not."""
+    """Paths of the forms of gear i (1, 2) with the end of their quantities' names: of its right and its left flanks
+    where those are not alike, or of those that bear alone, the left ones or not."""
     member = member_path(design, stage, i)
     both = [(f"{member}.flanks", ""), (f"{member}.flanks_left", LEFT)]
     if get_at(design, f"{member}.flanks_left") is None:
@@ -122,7 +122,8 @@ FLANKS = {"alike": tr("both flanks alike"), "bear": tr("the flanks that bear")}
 
 
 def own_flanks(design: Design, stage: int, i: int, own: bool = True) -> Design:
-    """The design whose gear i (1, 2) has left flanks of their own, which begin as the right ones; or flanks alike again, as the right ones are."""
+    """The design whose gear i (1, 2) has left flanks of their own, which begin as the right ones; or flanks alike
+    again, as the right ones are."""
     member = member_path(design, stage, i)
     return set_many(design, {f"{member}.flanks_left": get_at(design, f"{member}.flanks").plain() if own else None})
 
@@ -130,8 +131,9 @@ def own_flanks(design: Design, stage: int, i: int, own: bool = True) -> Design:
 def give_relief(
     design: Design, stage: int, C_a: float, l_Ca: float | None, on: str = "both", bears: bool | None = None
 ) -> Design:
-    """The design with a straight tip relief on both gears of a stage, the long one where no length is given; or on one gear alone, which has it at its tips and, in
-    place of its mate's tips, at its roots: the flanks then part alike. ``bears`` gives it to the left flanks (true) or the right ones alone; the others stay as they are.
+    """The design with a straight tip relief on both gears of a stage, the long one where no length is given; or on
+    one gear alone, which has it at its tips and, in place of its mate's tips, at its roots: the flanks then part alike.
+    ``bears`` gives it to the left flanks (true) or the right ones alone; the others stay as they are.
 
     A gear in two meshes whose flanks are alike has it on both.
     """

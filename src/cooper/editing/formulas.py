@@ -1,8 +1,8 @@
 """Named values, and formulas that tie quantities of a design together.
 
-A formula is simple arithmetic: numbers, + - * / ^, brackets, the functions of `FUNCTIONS`, named values, and quantities by
-the names of their tags (``m_n``, ``z_1``, ``d_a2``), those of another stage by its identity, as ``stage2.m_n``. Quantities count in the units
-of the document, named values without a unit.
+A formula is simple arithmetic: numbers, + - * / ^, brackets, the functions of `FUNCTIONS`, named values, and quantities
+by the names of their tags (``m_n``, ``z_1``, ``d_a2``), those of another stage by its identity, as ``stage2.m_n``.
+Quantities count in the units of the document, named values without a unit.
 """
 
 from __future__ import annotations
@@ -178,7 +178,8 @@ def order_of(design: Design) -> list[str]:
 
 
 def full_name(name: str, place: str, design: Design, quantities: set[str], text: str) -> str:
-    """What a name in a formula stands for: a named value, a quantity of the formula's own stage, or one of the train."""
+    """What a name in a formula stands for: a named value, a quantity of the formula's own stage, or one of the
+    train."""
     stage = place.split(".")[0] if "." in place else design.train.stages[0].id
     for candidate in (name, f"{stage}.{name}"):
         if candidate in design.names or candidate in quantities:
@@ -187,7 +188,8 @@ def full_name(name: str, place: str, design: Design, quantities: set[str], text:
 
 
 def settled(design: Design, scope: Scope = WHOLE) -> tuple[Design, Results]:
-    """The design with every formula met, and its results within a scope; raises `OutOfRange` with the place of what cannot be.
+    """The design with every formula met, and its results within a scope; raises `OutOfRange` with the place of what
+    cannot be.
 
     Without formulas this is `evaluate`.
     """

@@ -67,7 +67,8 @@ LEVERED = (
     *FORM_LEVERED,
     *MACHINE_LEVERED,
 )
-"""Checks that have levers: those of teeth and mesh, of strength and of scuffing, warmth, wear and deflection of plastics, of the oil's temperature, those of shafts, bearings and joints."""
+"""Checks that have levers: those of teeth and mesh, of strength and of scuffing, warmth, wear and deflection of
+plastics, of the oil's temperature, those of shafts, bearings and joints."""
 STEEPEST = 30.0
 """Helix angle (degrees) up to which a helix lever looks."""
 HARDEST_CORE = 430.0
@@ -84,8 +85,8 @@ def levers(design: Design, results: Results, check: Check) -> list[Lever]:
 def each_lever(design: Design, results: Results, check: Check) -> Iterator[Lever]:
     """One change after the other that would bring a check to its limit, each solved as it is asked for.
 
-    Of strength: face width, module, material, hardness, profile shift, helix, flank class, oil (contact and scuffing), torque, life. Of the oil's temperature: area of
-    the housing, thinner oil, less of it, load.
+    Of strength: face width, module, material, hardness, profile shift, helix, flank class, oil (contact and scuffing),
+    torque, life. Of the oil's temperature: area of the housing, thinner oil, less of it, load.
     """
     if check.part:
         for found in machine_levers(design, results, check):
@@ -112,7 +113,8 @@ def each_lever(design: Design, results: Results, check: Check) -> Iterator[Lever
 
 
 def _values(design: Design, results: Results, check: Check) -> Iterator[Lever]:
-    """Levers on one number each: searched from the present value outwards, the first that reaches the limit is taken."""
+    """Levers on one number each: searched from the present value outwards, the first that reaches the limit is
+    taken."""
     k, i = check.stage or 0, check.index or 1
     stage = design.train.stages[k]
     mesh = stage.meshes[0]
@@ -289,7 +291,8 @@ def _search(
     step: float,
     scope: Scope = QUICK,
 ) -> Lever:
-    """The value nearest to the present one, towards ``end``, at which the check reaches its limit; rounded up to ``step``."""
+    """The value nearest to the present one, towards ``end``, at which the check reaches its limit; rounded up to
+    ``step``."""
 
     def margin(v: float) -> float:
         try:
@@ -383,7 +386,8 @@ def _module(design: Design, results: Results, check: Check) -> Lever:
     n_set = set_number(design, k)
     one = None if n_set is None else design.train.sets[n_set]
     if one is not None:
-        # All meshes of a set grow together; the second one's distance follows, that of two rings is what sets their size.
+        # All meshes of a set grow together; the second one's distance follows, that of two rings is what sets their
+        # size.
         fixed = None if not one.arranged.sun_inside else design.train.stages[one.first].meshes[0].a_w
     else:
         fixed = mesh.a_w

@@ -13,8 +13,8 @@ from cooper.results.result_tree import Results
 
 
 def in_machine(design: Design, *changes: tuple[tuple[str, ...], Any]) -> Design:
-    """The design with values of its machine set, each by its path below ``train.machine``; None lets go what was fixed. The machine counts from then
-    on."""
+    """The design with values of its machine set, each by its path below ``train.machine``; None lets go what was
+    fixed. The machine counts from then on."""
     tree = plain_data(design)
     machine = tree["train"]["machine"] = dict(tree["train"].get("machine") or {})
     machine["counted"] = True
@@ -31,8 +31,8 @@ def in_machine(design: Design, *changes: tuple[tuple[str, ...], Any]) -> Design:
 
 
 def refuse_unbuildable(before: Design, after: Design, results: Results) -> None:
-    """Refuse an edit of the machine itself with which it cannot be worked out: raises the `OutOfRange` that tells why. An edit of the gears around which no machine can
-    stand is no fault of theirs; the results say so."""
+    """Refuse an edit of the machine itself with which it cannot be worked out: raises the `OutOfRange` that tells
+    why. An edit of the gears around which no machine can stand is no fault of theirs; the results say so."""
     if results.no_machine is not None and after.train.machine != before.train.machine:
         raise results.no_machine
 
@@ -58,7 +58,8 @@ def propose_anew(design: Design, shaft: str | None = None) -> Design:
 
 
 def cut_piece(design: Design, shaft: str, made: MadeShaft, at: float) -> Design:
-    """Cut the piece of a shaft at a place along the machine (mm); its right part becomes a piece of its own with the same diameter."""
+    """Cut the piece of a shaft at a place along the machine (mm); its right part becomes a piece of its own with the
+    same diameter."""
     piece = next((p for p in made.pieces if p.start < at < p.end), None)
     if piece is None:
         raise OutOfRange("cut", at, tr("a cut lies on the shaft"), low=made.start, high=made.end, unit="mm")

@@ -225,7 +225,8 @@ def joint_field(s: ShaftFound, on: str) -> Field:
 
 
 def end_field(s: ShaftFound, name: str, what: str) -> Field:
-    """Radial force on an end of a shaft from outside, its direction in the end view, or the inertia of what is coupled."""
+    """Radial force on an end of a shaft from outside, its direction in the end view, or the inertia of what is
+    coupled."""
     base = ("shafts", s.key, "ends", name)
     other = 0.0
 

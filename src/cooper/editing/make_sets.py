@@ -26,7 +26,8 @@ RIM = 5.0
 
 
 def with_set(design: Design, k: int, kind: str) -> Design:
-    """Stage k made into the first mesh of a set of a kind, a second mesh put behind it; its widths and materials are kept."""
+    """Stage k made into the first mesh of a set of a kind, a second mesh put behind it; its widths and materials are
+    kept."""
     stages = list(design.train.stages)
     old = stages[k]
     if set_number(design, k) is not None:
@@ -254,7 +255,8 @@ def with_free_sun(design: Design, n: int, wanted: bool) -> Design:
 
 
 def give_counts(design: Design, n: int, z: tuple[int, ...], m_2: float | None = None) -> Design:
-    """Set n with other counts, as an offer of the search states them; rims follow their rings, given tips are set free.
+    """Set n with other counts, as an offer of the search states them; rims follow their rings, given tips are set
+    free.
 
     ``m_2`` is the transverse module of the second mesh of two rings, where it is to be another (mm).
     """
@@ -362,8 +364,8 @@ def planetary_set(design: Design, k: int) -> int | None:
 
 
 def count_in_set(design: Design, k: int, i: int, z: int) -> Design:
-    """A planet set with another count of gear i (1, 2) of its stage k: with another sun or planet the ring follows, with another
-    ring the planet takes the whole number next below, and the shifts do the rest."""
+    """A planet set with another count of gear i (1, 2) of its stage k: with another sun or planet the ring follows,
+    with another ring the planet takes the whole number next below, and the shifts do the rest."""
     n = planetary_set(design, k)
     assert n is not None
     sun, planet, _ = _counts_now(design, n)

@@ -24,8 +24,8 @@ def matches(
 ) -> list[Match]:
     """Explanations of a measured external gear, likeliest first, from what was written down.
 
-    ``spans`` as teeth:size, ``pins`` and ``balls`` as diameter:size, several parted by semicolons; ``helix`` an angle or "find". All
-    standard modules and diametral pitches are tried. Raises `OutOfRange` that names what cannot be.
+    ``spans`` as teeth:size, ``pins`` and ``balls`` as diameter:size, several parted by semicolons; ``helix`` an angle
+    or "find". All standard modules and diametral pitches are tried. Raises `OutOfRange` that names what cannot be.
     """
     count = round(parse(z, "count", system, quantity=tr("tooth count")))
     if not 4 <= count <= 2000:

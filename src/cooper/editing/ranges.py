@@ -18,11 +18,12 @@ Range = tuple[float, float]
 def each_range(
     trials: tuple[Try, ...], now: float, low: float, high: float, whole: bool = False, steps: int = STEPS
 ) -> Iterator[Range]:
-    """The interval around the working value ``now``, within low..high, in which the last of ``trials`` stays true, as far as it is known after each value tried;
-    the last one is whole.
+    """The interval around the working value ``now``, within low..high, in which the last of ``trials`` stays true,
+    as far as it is known after each value tried; the last one is whole.
 
-    A trial tells in less time what those after it need: where it fails they fail. Each side is first widened by doubling and then bisected by the first;
-    an end that the next does not take is looked for with that one, nearer. Whole numbers end at whole numbers.
+    A trial tells in less time what those after it need: where it fails they fail. Each side is first widened by
+    doubling and then bisected by the first; an end that the next does not take is looked for with that one, nearer.
+    Whole numbers end at whole numbers.
 
     >>> *_, (lo, hi) = each_range((lambda v: v <= 9, lambda v: 2 <= v <= 7), 5.0, 0.0, 100.0)
     >>> round(lo, 4), round(hi, 4)

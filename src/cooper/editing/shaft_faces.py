@@ -1,4 +1,5 @@
-"""Faces of a shaft that a hand can move along it: ends, hubs, bearings, collars, cuts; each with the length that it decides and what it snaps to."""
+"""Faces of a shaft that a hand can move along it: ends, hubs, bearings, collars, cuts; each with the length that it
+decides and what it snaps to."""
 
 from __future__ import annotations
 
@@ -23,8 +24,9 @@ THINNEST = 0.2
 
 
 class Face(Struct, frozen=True):
-    """A face at ``z`` (mm along the machine) and what it decides: the piece, in words, the path of its length below the shaft, how long it is with the face at a
-    place, where the face stands then, and between which places it can be."""
+    """A face at ``z`` (mm along the machine) and what it decides: the piece, in words, the path of its length below
+    the shaft, how long it is with the face at a place, where the face stands then, and between which places it can
+    be."""
 
     z: float
     piece: str
@@ -162,7 +164,8 @@ def snaps_of(found: MachineFound, shaft: ShaftFound) -> list[Snap]:
 
 
 def snapped(face: Face, z: float, there: list[Snap], reach: float) -> tuple[float, str]:
-    """The place that a face dragged to ``z`` comes to (mm), and what stands there: the nearest within reach, else a round length."""
+    """The place that a face dragged to ``z`` comes to (mm), and what stands there: the nearest within reach, else a
+    round length."""
     near = [s for s in there if abs(s.z - z) <= reach and face.low <= s.z <= face.high and abs(s.z - face.z) > 1e-6]
     if near:
         best = min(near, key=lambda s: abs(s.z - z))

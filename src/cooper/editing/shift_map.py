@@ -45,7 +45,8 @@ class ShiftMap(Struct, frozen=True, dict=True):
 
     @cached_property
     def lines(self) -> dict[str, tuple[Array, NDArray[np.bool_]]]:
-        """Of every condition, and of equal sliding, the segments on which it is at its limit, and which of them bound."""
+        """Of every condition, and of equal sliding, the segments on which it is at its limit, and which of them
+        bound."""
         fields = {**self.margins, "equal sliding": self.level}
         found = {name: zero_line(self.x, values) for name, values in fields.items()}
         return {name: (ends, self.others_hold(name, ends)) for name, ends in found.items() if len(ends)}

@@ -18,8 +18,8 @@ MOST = 200
 def read_levels(text: str, *, heads: bool = True) -> list[Level]:
     """Levels from lines of torque (%), share and, where given, speed (%); columns parted by tab, semicolon or comma.
 
-    A first line of words is skipped where there may be ``heads``, a decimal comma is understood beside tabs and semicolons. Raises `OutOfRange` naming
-    the line.
+    A first line of words is skipped where there may be ``heads``, a decimal comma is understood beside tabs and
+    semicolons. Raises `OutOfRange` naming the line.
 
     >>> [(v.T_rel, v.q_t, v.n_rel) for v in read_levels("torque;share;speed\\n120;2;100\\n80,5;50;90")]
     [(1.2, 2.0, 1.0), (0.805, 50.0, 0.9)]

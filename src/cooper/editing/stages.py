@@ -1,4 +1,5 @@
-"""Edits of the train itself: stages added, split, taken away, moved. Speeds and torques downstream follow by themselves."""
+"""Edits of the train itself: stages added, split, taken away, moved. Speeds and torques downstream follow by
+themselves."""
 
 from __future__ import annotations
 
@@ -40,7 +41,8 @@ def _named(stage: Stage, design: Design) -> Stage:
 
 
 def add_stage(design: Design, k: int) -> Design:
-    """A stage like stage k behind it, sized for the torque there; before it where stage k does not end in what turns."""
+    """A stage like stage k behind it, sized for the torque there; before it where stage k does not end in what
+    turns."""
     stages = list(design.train.stages)
     old = stages[k]
     turns = old.kind_of_pair.turns
@@ -64,7 +66,8 @@ def _torque_ratio(design: Design, k: int) -> float:
 
 
 def _grown(stage: Stage, torque: float, name: str) -> Stage:
-    """A stage scaled so that its teeth are loaded about as before by ``torque`` times the torque: lengths with its cube root."""
+    """A stage scaled so that its teeth are loaded about as before by ``torque`` times the torque: lengths with its
+    cube root."""
     from cooper.stock.series import modules, neighbour
 
     mesh = stage.meshes[0]

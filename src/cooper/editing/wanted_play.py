@@ -32,7 +32,8 @@ SYMBOLS = {
 
 
 def give_play(design: Design, stage: int, symbol: str, wanted: float, way: str) -> Design:
-    """The design whose least backlash (mm; a key of `SYMBOLS`) is the wanted one, by a way of `WAYS`; tolerances keep their width."""
+    """The design whose least backlash (mm; a key of `SYMBOLS`) is the wanted one, by a way of `WAYS`; tolerances
+    keep their width."""
     doc = design.train.stages[stage]
     mesh = doc.meshes[0]
     places = {1: mesh.driver, 2: mesh.driven}

@@ -17,7 +17,8 @@ from cooper.trains.planets import mesh_load_factor
 
 
 def kept_whole(tree: dict[str, Any], changed: set[str]) -> dict[str, Any]:
-    """Plain data of a design after an edit, its sets made consistent: a gear in two meshes is one, both centre distances agree.
+    """Plain data of a design after an edit, its sets made consistent: a gear in two meshes is one, both centre
+    distances agree.
 
     ``changed`` are the paths that the edit touched: where it touched the second mesh's view of a shared gear, the first
     follows. The planets are bent both ways where they stand in two meshes; the last ring's shift is solved.
@@ -46,7 +47,8 @@ def kept_whole(tree: dict[str, Any], changed: set[str]) -> dict[str, Any]:
             a_w = second["meshes"][0]["a_w"] = abs(_centre_distance(_free_to_move(second)))
             moved = True
         if moved and abs(a_w - abs(_centre_distance(first))) > 1e-9 * a_w:
-            # The first gear's shift gives way, so that the planet stays one gear; that of a first ring is solved anyway.
+            # The first gear's shift gives way, so that the planet stays one gear; that of a first ring is solved
+            # anyway.
             first["meshes"][0]["a_w"] = a_w
             if first["members"][1]["x"] is not None:
                 first["members"][0]["x"] = None
@@ -83,7 +85,8 @@ def _refuse_what_follows(
                 size,
                 value,
                 tr(
-                    "the {mode} of the second mesh follows from the centre distance: let the meshes agree by shift first",
+                    "the {mode} of the second mesh follows from the centre distance: let the meshes agree by shift "
+                    "first",
                     mode=mode,
                 ),
             )
@@ -114,7 +117,8 @@ def _free_to_move(stage: dict[str, Any]) -> dict[str, Any]:
 
 
 def _agree(by: str, second: dict[str, Any]) -> None:
-    """Module or helix of the second mesh of stepped planets, so that its reference centre distance is the one that is given."""
+    """Module or helix of the second mesh of stepped planets, so that its reference centre distance is the one that
+    is given."""
     mesh = second["meshes"][0]
     teeth = abs(second["members"][1]["z"]) - second["members"][0]["z"]
     if by == "module":

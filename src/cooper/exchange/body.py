@@ -28,8 +28,9 @@ from cooper.results.result_tree import StageResults
 class Body(Struct, frozen=True, dict=True):
     """One gear; lengths in mm. Its axis or datum line is parallel to z at (x, 0), the middle of its width at z = 0.
 
-    ``phase`` is the motion of its section (`kinds.section`) at z = 0, where the halves of a double helix meet; ``twist`` moves the
-    section per mm along the axis, counter-clockwise for a right-hand helix, up to the gap of a double helix and back after it.
+    ``phase`` is the motion of its section (`kinds.section`) at z = 0, where the halves of a double helix meet;
+    ``twist`` moves the section per mm along the axis, counter-clockwise for a right-hand helix, up to the gap of a
+    double helix and back after it.
     """
 
     name: str
@@ -46,7 +47,8 @@ class Body(Struct, frozen=True, dict=True):
     """Its opening where that is no plain bore: a hub's keyways or spline; solids alone have it."""
 
     def outline(self, tolerance: float, grow: float = 0.0) -> Array:
-        """Closed outline of the section at z = 0 about the body's own axis or datum line, grown by a compensation; mm."""
+        """Closed outline of the section at z = 0 about the body's own axis or datum line, grown by a compensation;
+        mm."""
         return grown(self.section.outline(tolerance, self.phase), grow, self.section.inward)
 
     def moved(self, points: Array, z: float) -> Array:
@@ -61,12 +63,14 @@ class Body(Struct, frozen=True, dict=True):
         return list(pairwise(sorted({low, high} | {z for z in kinks if low < z < high})))
 
     def _mirrored(self, low: float) -> bool:
-        """Whether a toothed part is the mirror image of the one before it: the upper half of a double helix, the left end of which is its outer one."""
+        """Whether a toothed part is the mirror image of the one before it: the upper half of a double helix, the
+        left end of which is its outer one."""
         return self.double and low > -1e-9
 
     def eased(self, points: Array, z: float, low: float, high: float, motion: float = 0.0) -> Array:
-        """Points of the section at a motion as the helix form leaves them at a height of the toothed part that holds low to high: both flanks of each tooth turned
-        about the axis towards its middle, which fades to nothing over its tip land and its space.
+        """Points of the section at a motion as the helix form leaves them at a height of the toothed part that holds
+        low to high: both flanks of each tooth turned about the axis towards its middle, which fades to nothing over its
+        tip land and its space.
 
         Amounts are taken in the transverse section along the base tangent; the left end is the lower one.
         """
@@ -95,7 +99,8 @@ class Body(Struct, frozen=True, dict=True):
 
     @cached_property
     def _ends(self) -> tuple[tuple[float, float], tuple[float, float]]:
-        """The angles from the middle of the tooth at which a right flank ends at its tip and at its root, and a left one; rad."""
+        """The angles from the middle of the tooth at which a right flank ends at its tip and at its root, and a left
+        one; rad."""
         form = self.section.form
 
         def of(tooth: Tooth) -> tuple[float, float]:
@@ -181,7 +186,8 @@ def bodies(design: Design, results: StageResults, stage: int) -> tuple[Body, Bod
 
 
 def _along(gear: Gear, results: StageResults, mesh: Mesh, pinion: bool) -> tuple[FlankForm, FlankForm] | None:
-    """What is taken off along the face of right and left flanks: the gear's end reliefs, and of the pair's crowning and slope all on the pinion."""
+    """What is taken off along the face of right and left flanks: the gear's end reliefs, and of the pair's crowning
+    and slope all on the pinion."""
     C, C_H = (mesh.C_beta, mesh.C_Hbeta) if pinion else (0.0, 0.0)
     right, left = (replace(form_of(gear, results, side), C_beta=C, C_Hbeta=C_H) for side in (False, True))
     return (right, left) if any(f.C_bI or f.C_bII or f.C_beta or f.C_Hbeta for f in (right, left)) else None

@@ -15,11 +15,13 @@ from cooper.kinds.section import WheelSection
 from cooper.machine.shaft_model import Joint
 
 HUB, SHAFT = (0.55, 0.45), (0.45, 0.6)
-"""Heights of the profile that cuts a hub's spaces, and of a shaft's teeth (addendum, dedendum, over the module). DIN 5480-1:2006; spaces of hubs by their tip circle, shafts hobbed."""
+"""Heights of the profile that cuts a hub's spaces, and of a shaft's teeth (addendum, dedendum, over the module). DIN
+5480-1:2006; spaces of hubs by their tip circle, shafts hobbed."""
 
 
 class BoreProfile(Struct, frozen=True):
-    """A closed chain about the axis, counter-clockwise: of each edge its points (n, 2) in mm, two of a straight one, three of an arc."""
+    """A closed chain about the axis, counter-clockwise: of each edge its points (n, 2) in mm, two of a straight one,
+    three of an arc."""
 
     edges: tuple[Array, ...]
 
@@ -37,7 +39,8 @@ class BoreProfile(Struct, frozen=True):
         return float(polygon + sum(r**2 * (turn - np.sin(turn)) / 2 for _, r, _, turn in filter(None, arcs)))
 
     def points(self, tolerance: float) -> Array:
-        """The chain as a closed polygon whose sides stay within a tolerance of its arcs; (n, 2) in mm, its first point once."""
+        """The chain as a closed polygon whose sides stay within a tolerance of its arcs; (n, 2) in mm, its first
+        point once."""
         return np.concatenate([_chords(e, tolerance)[:-1] for e in self.edges])
 
     def wire(self, z: float) -> Any:
@@ -59,7 +62,8 @@ class BoreProfile(Struct, frozen=True):
 
 
 def arc_of(edge: Array) -> tuple[Array, float, float, float] | None:
-    """Centre and radius (mm), the angle of the first point and the angle turned to the last (rad), of the circle through the three points of an edge; None of a straight one."""
+    """Centre and radius (mm), the angle of the first point and the angle turned to the last (rad), of the circle
+    through the three points of an edge; None of a straight one."""
     if len(edge) == 2:
         return None
     a, _, c = edge
@@ -106,7 +110,8 @@ def keyed(d: float, b: float, t_2: float, sides: tuple[int, ...]) -> BoreProfile
 
 
 def spline_tooth(joint: Joint, heights: tuple[float, float]) -> Tooth:
-    """The tooth of an involute spline by DIN 5480, at 30 degrees; its shift from the reference diameter, d_B = m (z + 2 x + 1.1)."""
+    """The tooth of an involute spline by DIN 5480, at 30 degrees; its shift from the reference diameter, d_B = m (z
+    + 2 x + 1.1)."""
     h_aP, h_fP = heights
     x = (joint.d / joint.m - joint.z - 1.1) / 2
     z, m, shift = (np.asarray(float(v)) for v in (joint.z, joint.m, x))
@@ -126,7 +131,8 @@ def spline_bore(joint: Joint) -> float:
 
 
 def _pieces(section: WheelSection) -> list[Array]:
-    """One tooth from the middle of a space to the next, each curve by an arc through three of its points: an involute of 30 degrees leaves its arc by a micrometre or two."""
+    """One tooth from the middle of a space to the next, each curve by an arc through three of its points: an
+    involute of 30 degrees leaves its arc by a micrometre or two."""
     t = np.array([0.0, 0.5, 1.0])
     return [c(t) for c in section.curves()]
 

@@ -29,8 +29,8 @@ class Camera(Struct, frozen=True):
 
 
 class Sight(Struct, frozen=True):
-    """How solids are looked at: turn of the input (rad), from where, width and height (pixels), and the colours of gears that drive, of those
-    that are driven, of shafts and of edges."""
+    """How solids are looked at: turn of the input (rad), from where, width and height (pixels), and the colours of
+    gears that drive, of those that are driven, of shafts and of edges."""
 
     turn: float
     camera: Camera

@@ -57,7 +57,7 @@ def equal_digits(values: list[float], kind: str, system: str, digits: int | None
 
     >>> equal_digits([36.75, 36.8], "length", "mm"), equal_digits([0.0, 0.021], "length", "mm"), equal_digits([12.5], "length", "mm")
     (['36.75', '36.80'], ['0', '0.021'], ['12.5'])
-    """
+    """  # noqa: E501
     shown = [number(v, kind, system, digits) for v in values]
     places = max(len(s.partition(".")[2]) for s in shown)
     if len(shown) < 2 or not places or any("e" in s for s in shown):

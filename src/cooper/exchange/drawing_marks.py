@@ -1,4 +1,5 @@
-"""What stands on a technical drawing beside its edges: dimensions with limits, surface texture, tolerance frames, datums."""
+"""What stands on a technical drawing beside its edges: dimensions with limits, surface texture, tolerance frames,
+datums."""
 
 from __future__ import annotations
 
@@ -48,7 +49,8 @@ def across(
     words: str,
     limits: tuple[str, str] | None = None,
 ) -> None:
-    """A dimension that stands upright at ``x`` between two heights, with lines out to it from the edges at ``edge`` (x of the lower, of the upper)."""
+    """A dimension that stands upright at ``x`` between two heights, with lines out to it from the edges at ``edge``
+    (x of the lower, of the upper)."""
     low, high = sorted(y)
     for at, start in zip((low, high), edge, strict=True):
         beyond = 1.5 if x > start else -1.5
@@ -81,7 +83,8 @@ def along(
     words: str,
     limits: tuple[str, str] | None = None,
 ) -> None:
-    """A dimension that lies at ``y`` between two places, with lines out to it from the edges at ``edge`` (y of the left, of the right)."""
+    """A dimension that lies at ``y`` between two places, with lines out to it from the edges at ``edge`` (y of the
+    left, of the right)."""
     left, right = sorted(x)
     for at, start in zip((left, right), edge, strict=True):
         beyond = 1.5 if y > start else -1.5
@@ -104,7 +107,8 @@ def along(
 
 
 def texture(paper: Paper, foot: Point, words: str, turn: float = 0.0) -> None:
-    """The mark of a surface made by removing material, standing on a line at ``foot``, with its roughness. ISO 21920-1."""
+    """The mark of a surface made by removing material, standing on a line at ``foot``, with its roughness. ISO
+    21920-1."""
     c, s = cos(radians(turn)), sin(radians(turn))
 
     def at(x: float, y: float) -> Point:

@@ -64,10 +64,12 @@ def write_dxf(
     curves: str = "splines",
     only: int = 0,
 ) -> None:
-    """Write transverse sections as DXF R2010 in mm: pinion at the origin, wheel at (a_w, 0), an internal one at (-a_w, 0).
+    """Write transverse sections as DXF R2010 in mm: pinion at the origin, wheel at (a_w, 0), an internal one at
+    (-a_w, 0).
 
-    ``curves`` "splines" draws every tooth with true arcs and splines through points of the true curves, "polylines" as one
-    closed line within ``tolerance`` (mm). ``only`` 1 or 2 draws one gear alone. An outline grown by ``compensation`` (mm) is always a polyline.
+    ``curves`` "splines" draws every tooth with true arcs and splines through points of the true curves, "polylines" as
+    one closed line within ``tolerance`` (mm). ``only`` 1 or 2 draws one gear alone. An outline grown by
+    ``compensation`` (mm) is always a polyline.
     """
     # Imported here, since the program's start does not need it.
     import ezdxf

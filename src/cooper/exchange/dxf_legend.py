@@ -17,7 +17,8 @@ def dxf_words(words: str) -> str:
 
 
 def add_legend(doc: Any, space: Any, meanings: dict[str, str], told: str, at: tuple[float, float], size: float) -> None:
-    """Say what lies on each layer, downwards from ``at`` (mm) in letters of a size (mm), with what the file says of itself at its end; each layer is described, too."""
+    """Say what lies on each layer, downwards from ``at`` (mm) in letters of a size (mm), with what the file says of
+    itself at its end; each layer is described, too."""
     doc.layers.add(LAYER, color=8)
     lines = ["Layers"]
     for name, meaning in meanings.items():

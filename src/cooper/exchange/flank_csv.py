@@ -57,7 +57,8 @@ def flank_csv(stage: StageResults, tolerance: float = TOLERANCE, told: str = "")
     """CSV text of both gears' flanks; the first lines state what it is, in comment lines that begin with #."""
     out = io.StringIO()
     out.write(
-        f"# flank points, transverse section, within {tolerance:g} mm of the true curve between points; length in mm, angle in deg\n"
+        f"# flank points, transverse section, within {tolerance:g} mm of the true curve between points; length in "
+        "mm, angle in deg\n"
     )
     if told:
         out.write(f"# {told}\n")

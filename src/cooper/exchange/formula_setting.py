@@ -1,4 +1,5 @@
-"""Formulas set as mathematics: for the typesetter of the PDF, and as MathML for pages; with symbols, or with the numbers put in."""
+"""Formulas set as mathematics: for the typesetter of the PDF, and as MathML for pages; with symbols, or with the
+numbers put in."""
 
 from __future__ import annotations
 

@@ -1,4 +1,5 @@
-"""The drawing sheet of a gear: section and end view by ISO 128 and 2203 with limits, run-outs and surface texture, the table of its toothing by ISO 1340, a title block."""
+"""The drawing sheet of a gear: section and end view by ISO 128 and 2203 with limits, run-outs and surface texture,
+the table of its toothing by ISO 1340, a title block."""
 
 from __future__ import annotations
 
@@ -25,15 +26,28 @@ from cooper.stock.fits import standard_tolerance
 from cooper.stock.materials import groups
 from cooper.stock.racks import rack_profiles
 
-SCALES = {"50:1": 50.0, "20:1": 20.0, "10:1": 10.0, "5:1": 5.0, "2:1": 2.0, "1:1": 1.0, "1:2": 0.5, "1:5": 0.2, "1:10": 0.1, "1:20": 0.05, "1:50": 0.02, "1:100": 0.01}  # fmt: skip
+SCALES = {
+    "50:1": 50.0,
+    "20:1": 20.0,
+    "10:1": 10.0,
+    "5:1": 5.0,
+    "2:1": 2.0,
+    "1:1": 1.0,
+    "1:2": 0.5,
+    "1:5": 0.2,
+    "1:10": 0.1,
+    "1:20": 0.05,
+    "1:50": 0.02,
+    "1:100": 0.01,
+}
 """Scales of ISO 5455."""
 PAPERS = {"A4": (297.0, 210.0), "A3": (420.0, 297.0)}
 FITTING = "what fits"
 
 
 def proposed_run_outs(d: float, m_n: float, b: float, Q: float, datum_d: float) -> tuple[float, float] | None:
-    """Run-out of the tip cylinder, 0.3 F_p, and of a datum face, 0.1 (D_d/b) F_beta, rounded down to 5 um, at least that; mm. ISO/TR 10064-3; None where the
-    flank tolerances are not stated.
+    """Run-out of the tip cylinder, 0.3 F_p, and of a datum face, 0.1 (D_d/b) F_beta, rounded down to 5 um, at least
+    that; mm. ISO/TR 10064-3; None where the flank tolerances are not stated.
 
     >>> proposed_run_outs(100.0, 2.0, 20.0, 7, 100.0)
     (0.01, 0.005)
@@ -58,7 +72,8 @@ def key_of(results: Results, k: int, i: int, identity: str) -> Joint | None:
 
 
 def gear_drawing(design: Design, results: Results, k: int, i: int, system: str = "mm") -> Paper:
-    """The sheet of gear i (1, 2) of stage k in a unit system, with what the gear's `Drawing` says; raises `OutOfRange` beyond the tolerance tables."""
+    """The sheet of gear i (1, 2) of stage k in a unit system, with what the gear's `Drawing` says; raises
+    `OutOfRange` beyond the tolerance tables."""
     return _Sheet(design, results, k, i, system).paper
 
 
@@ -174,7 +189,8 @@ class _Sheet:
         p.box("frame", 20, 10, p.width - 10, p.height - 10)
 
     def _rows(self) -> list[tuple[str, str, str]]:
-        """Meaning, symbol and value of what the table holds. ISO 1340:1976 with what measuring and flank classes of today ask for."""
+        """Meaning, symbol and value of what the table holds. ISO 1340:1976 with what measuring and flank classes of
+        today ask for."""
         kept = {
             "Tooth data": None,
             "Flank forms": None,
@@ -471,7 +487,8 @@ class _Sheet:
             return
         key = self.joint if self.joint is not None and self.joint.kind in ("key", "two keys") else None
         if self.joint is not None and self.joint.kind == "spline":
-            # By ISO 6413: the tip circle of the hub in a wide line, its root circle in a narrow one, the reference circle as an axis.
+            # By ISO 6413: the tip circle of the hub in a wide line, its root circle in a narrow one, the reference
+            # circle as an axis.
             p.circle("thin", (x, axis), s * self.joint.d / 2)
             p.circle("axis", (x, axis), s * self.joint.m * self.joint.z / 2)
         r = k.bore / 2

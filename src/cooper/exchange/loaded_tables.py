@@ -1,4 +1,5 @@
-"""The loaded tooth as tables: curves along the path of contact and over a pitch, pressure and topography over the flanks, the map of the transmission error."""
+"""The loaded tooth as tables: curves along the path of contact and over a pitch, pressure and topography over the
+flanks, the map of the transmission error."""
 
 from __future__ import annotations
 
@@ -75,7 +76,8 @@ def error_map(ask: LoadedAsk, curves: LoadedCurves) -> ErrorMap:
 def loaded_tables(
     train: Train, results: Results, k: int, wanted: tuple[str, ...] = TABLES, counted: str = "nominal"
 ) -> list[Table]:
-    """The tables of stage k under its load; raises `OutOfRange` where no load is on it, ValueError for one that is not known."""
+    """The tables of stage k under its load; raises `OutOfRange` where no load is on it, ValueError for one that is
+    not known."""
     unknown = [name for name in wanted if name not in TABLES]
     if unknown:
         raise ValueError(

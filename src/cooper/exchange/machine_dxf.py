@@ -39,8 +39,8 @@ def _box(space: Any, x_1: float, x_2: float, y_1: float, y_2: float, layer: str)
 
 
 def add_sections(doc: Any, space: Any, design: Design, results: Results, m: MachineFound, left: float) -> None:
-    """Draw all shafts with their axes unfolded into the plane, right of ``left`` (mm), each as far below the one before as their axes are
-    apart."""
+    """Draw all shafts with their axes unfolded into the plane, right of ``left`` (mm), each as far below the one
+    before as their axes are apart."""
     for name, (color, line) in LAYERS.items():
         doc.layers.add(name, color=color, linetype=line)
     x0 = left + APART - min(s.made.start for s in m.shafts)

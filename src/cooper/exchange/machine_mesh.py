@@ -1,4 +1,5 @@
-"""The whole train as facets in place and phase: STL and 3MF, with shafts, bearings and keys where the machine counts."""
+"""The whole train as facets in place and phase: STL and 3MF, with shafts, bearings and keys where the machine
+counts."""
 
 from __future__ import annotations
 

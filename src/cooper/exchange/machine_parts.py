@@ -1,4 +1,5 @@
-"""The machine as solids: shafts with their keyways, bearings as rings, keys, carriers and pins, gears on their seats in place and phase."""
+"""The machine as solids: shafts with their keyways, bearings as rings, keys, carriers and pins, gears on their seats
+in place and phase."""
 
 from __future__ import annotations
 
@@ -102,7 +103,8 @@ def ring(r_in: float, r_out: float, start: float, end: float) -> Any:
 
 
 def key_block(joint: Joint, piece: Piece, side: int, depth: float, height: float) -> Any:
-    """A parallel key, or the slot for it, from ``depth`` under the shaft's surface to ``height`` above it, on the side +1 or -1 of the axis."""
+    """A parallel key, or the slot for it, from ``depth`` under the shaft's surface to ``height`` above it, on the
+    side +1 or -1 of the axis."""
     from OCP.BRepPrimAPI import BRepPrimAPI_MakeBox
     from OCP.gp import gp_Pnt
 
@@ -214,7 +216,8 @@ def machine_parts(design: Design, results: Results, m: MachineFound) -> list[Par
 
 
 def _bored(body: Body, found: tuple[int, Joint] | None, turns: Sequence[float], place: Place) -> Body:
-    """A gear with the opening that its joint asks for, as it lies on its shaft whatever the phase of its teeth; ``found`` the shaft by number, and the joint."""
+    """A gear with the opening that its joint asks for, as it lies on its shaft whatever the phase of its teeth;
+    ``found`` the shaft by number, and the joint."""
     if found is None or body.edge <= 0 or body.section.inward:
         return body
     profile = bore_profile_of(found[1])
@@ -252,9 +255,11 @@ def _on_seat(design: Design, body: Body, stage: int, i: int, m: MachineFound) ->
 def _turned(
     design: Design, results: Results, m: MachineFound, turn: float = 0.0
 ) -> tuple[list[float], list[tuple[Placed, Place]]]:
-    """How far each shaft is turned against that, and every gear at its place, from the pose of a train whose axes lie in line, its input turned by ``turn``.
+    """How far each shaft is turned against that, and every gear at its place, from the pose of a train whose axes
+    lie in line, its input turned by ``turn``.
 
-    Turning a line of centres by phi turns the driven gear by phi and, rolling on the driving one, by more; a set turns as a whole.
+    Turning a line of centres by phi turns the driven gear by phi and, rolling on the driving one, by more; a set turns
+    as a whole.
     """
     at = pose(results, turn)
     shaft_of = {s.gear: k for k, f in enumerate(m.shafts) for s in f.made.wish.seats}
@@ -304,8 +309,8 @@ def _turned(
 def machine_bodies(
     design: Design, results: Results, m: MachineFound, turn: float = 0.0, openings: bool = False
 ) -> tuple[list[tuple[Body, list[Place], int]], list[float]]:
-    """Every gear with the bore of its seat, the places where it stands, and its stage; and the angle of every shaft (rad), with the input turned by ``turn``.
-    With ``openings`` bores have the keyways and splines of their joints."""
+    """Every gear with the bore of its seat, the places where it stands, and its stage; and the angle of every shaft
+    (rad), with the input turned by ``turn``. With ``openings`` bores have the keyways and splines of their joints."""
     extra, placed = _turned(design, results, m, turn)
     at_rest = {(g.stage, g.i, g.planet): g.angle for g in pose(results, 0.0).gears}
     shaft_of = {s.gear: k for k, f in enumerate(m.shafts) for s in f.made.wish.seats}

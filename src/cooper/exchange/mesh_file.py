@@ -34,7 +34,8 @@ def body_mesh(body: Body, tolerance: float = TOLERANCE, compensation: float = 0.
 
 def body_facets(body: Body, tolerance: float = TOLERANCE, compensation: float = 0.0) -> tuple[Array, Array]:
     """Points (n, 3) and triangles (m, 3) of a watertight mesh of a body about its own axis or datum line; mm."""
-    # A facet between two layers of a helix leaves the surface by what profile and layers do together: (sqrt(one) + sqrt(other))^2 at most.
+    # A facet between two layers of a helix leaves the surface by what profile and layers do together: (sqrt(one) +
+    # sqrt(other))^2 at most.
     bent = bool(body.twist) or body.helix is not None
     tolerance = tolerance / 4 if bent else tolerance
     outline = body.outline(tolerance, compensation)
@@ -90,7 +91,8 @@ def write_mesh(
 def write_meshes(
     parts: list[tuple[str, trimesh.Trimesh]], path: Path, tolerance: float = TOLERANCE, said: Said | None = None
 ) -> None:
-    """STL (all parts in one) or 3MF (one object for each) by the path's suffix; both say the chord error and the unit, and what the file is."""
+    """STL (all parts in one) or 3MF (one object for each) by the path's suffix; both say the chord error and the
+    unit, and what the file is."""
     import trimesh
 
     name = path.stem if said is None else said.name

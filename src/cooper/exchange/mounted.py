@@ -1,4 +1,5 @@
-"""The gears of a stage as they are mounted: with the bore of their seat and the keyways or the spline of their joint, where the machine is laid out."""
+"""The gears of a stage as they are mounted: with the bore of their seat and the keyways or the spline of their
+joint, where the machine is laid out."""
 
 from __future__ import annotations
 
@@ -13,7 +14,8 @@ from cooper.results.result_tree import Results
 
 
 def mounted(design: Design, results: Results, stage: int) -> tuple[Body, Body]:
-    """Both gears of a stage in mesh (`bodies`), each the same part that the whole machine has; as entered without a machine. A pinion cut into its shaft has no bore."""
+    """Both gears of a stage in mesh (`bodies`), each the same part that the whole machine has; as entered without a
+    machine. A pinion cut into its shaft has no bore."""
     one, two = bodies(design, results.stages[stage], stage)
     m = results.machine
     if m is None:

@@ -12,9 +12,9 @@ from cooper.i18n.text import tr
 def grown(outline: Array, distance: float, internal: bool = False) -> Array:
     """A closed outline moved by ``distance`` (mm) along its normal, out of the metal when positive; (n, 2) in mm.
 
-    For a kerf this is half the width that the tool burns away; a process that makes parts too large needs a negative one.
-    The metal of an internal gear lies outside its outline. Raises `OutOfRange` where nothing, or more than one piece, is
-    left of the tooth shape.
+    For a kerf this is half the width that the tool burns away; a process that makes parts too large needs a negative
+    one. The metal of an internal gear lies outside its outline. Raises `OutOfRange` where nothing, or more than one
+    piece, is left of the tooth shape.
     """
     if distance == 0:
         return outline

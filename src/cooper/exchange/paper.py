@@ -1,4 +1,5 @@
-"""A sheet of paper in mm on which a technical drawing is laid: lines by their kind, texts, hatched areas; written as SVG, DXF and PDF from one source."""
+"""A sheet of paper in mm on which a technical drawing is laid: lines by their kind, texts, hatched areas; written as
+SVG, DXF and PDF from one source."""
 
 from __future__ import annotations
 
@@ -71,7 +72,8 @@ class Arc(Struct, frozen=True):
 
 
 class Text(Struct, frozen=True):
-    """Words of a height (mm of capitals) at a place; ``anchor`` start, middle or end; turned by degrees; italic for symbols."""
+    """Words of a height (mm of capitals) at a place; ``anchor`` start, middle or end; turned by degrees; italic for
+    symbols."""
 
     at: Point
     words: str
@@ -196,10 +198,12 @@ class Paper(Struct):
                 case Text():
                     out.append(self._svg_text(item))
         return (
-            f'<svg xmlns="http://www.w3.org/2000/svg" width="{self.width:g}mm" height="{self.height:g}mm" viewBox="0 0 {self.width:g} {self.height:g}">'
+            f'<svg xmlns="http://www.w3.org/2000/svg" width="{self.width:g}mm" height="{self.height:g}mm" '
+            f'viewBox="0 0 {self.width:g} {self.height:g}">'
             f"<title>{escape(self.title)}</title><desc>{escape(self.told)}</desc>"
             f'<rect width="{self.width:g}" height="{self.height:g}" fill="#fff"/>'
-            f'<g fill="none" stroke="#000" stroke-linecap="round" stroke-linejoin="round" font-family="Lato">{"".join(out)}</g></svg>\n'
+            '<g fill="none" stroke="#000" stroke-linecap="round" stroke-linejoin="round" '
+            f'font-family="Lato">{"".join(out)}</g></svg>\n'
         )
 
     def _arc(self, a: Arc) -> str:
@@ -222,7 +226,8 @@ class Paper(Struct):
         style = ' font-style="italic"' if t.italic else ""
         # Some readers round sizes of fonts to whole units: hundredths of a millimetre do not suffer by it.
         return (
-            f'<text transform="translate({x:.3f} {y:.3f}){turn} scale(0.01)" font-size="{100 * t.size / CAPITALS:.0f}" text-anchor="{t.anchor}" fill="#000" stroke="none"{style}>'
+            f'<text transform="translate({x:.3f} {y:.3f}){turn} scale(0.01)" '
+            f'font-size="{100 * t.size / CAPITALS:.0f}" text-anchor="{t.anchor}" fill="#000" stroke="none"{style}>'
             f"{escape(t.words)}</text>"
         )
 

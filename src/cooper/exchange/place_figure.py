@@ -16,7 +16,8 @@ NAMED = {
 }
 """The circles that are named at a place; the working circles where none are."""
 CLOSE = {"s_anE": 2.4, "c": 1.5, "c_tip": 1.8, "c_F": 1.3, "j_wt_min": 1.8, "j_bn_min": 1.8, "j_op_min": 1.8}
-"""Half the height of the section shown around the place of a check, in modules; other checks show the whole path of contact."""
+"""Half the height of the section shown around the place of a check, in modules; other checks show the whole path of
+contact."""
 
 
 def place_svg(design: Design, results: Results, check: Check) -> str:

@@ -1,4 +1,5 @@
-"""What a report holds, piece by piece, for checking by hand; as plain text here, as pages in `report_page` and `report_pdf`."""
+"""What a report holds, piece by piece, for checking by hand; as plain text here, as pages in `report_page` and
+`report_pdf`."""
 
 from __future__ import annotations
 
@@ -32,8 +33,9 @@ Rows = Sequence[tuple[str, ...]]
 
 
 class Block(Struct, frozen=True):
-    """A titled table of the report; ``align`` has a letter for each column, l or r; ``symbols`` whether column ``at``
-    holds symbols to be typeset; ``heads`` stand above the columns. ``text_only`` marks what pages show in another way."""
+    """A titled table of the report; ``align`` has a letter for each column, l or r; ``symbols`` whether column
+    ``at`` holds symbols to be typeset; ``heads`` stand above the columns. ``text_only`` marks what pages show in
+    another way."""
 
     title: str
     rows: Rows
@@ -71,7 +73,8 @@ Piece = Block | Heading | Picture | Working
 
 
 LENGTHS = ("summary", tr("usual"), "all")
-"""How much a report holds: duty, verdicts and what governs; what another engineer needs to check it by hand; every entry and value besides."""
+"""How much a report holds: duty, verdicts and what governs; what another engineer needs to check it by hand; every
+entry and value besides."""
 
 
 def pieces(design: Design, results: Results, system: str = "mm", length: str = "usual") -> Iterator[Piece]:
@@ -511,7 +514,8 @@ def _checks(checks: list[Check], system: str) -> Rows:
 
 
 def _inputs(model: Model, system: str, whole: bool = True) -> Iterator[tuple[str, ...]]:
-    """What is entered; what is solved or not given is left out, and, unless ``whole``, what stands as it does in every new design."""
+    """What is entered; what is solved or not given is left out, and, unless ``whole``, what stands as it does in
+    every new design."""
     for name, rule in rules_of(type(model)).items():
         extra = rule.extra_json_schema or {}
         value = getattr(model, name)

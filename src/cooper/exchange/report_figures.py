@@ -1,4 +1,5 @@
-"""The pictures of a report as SVG in its own hand: the train, a mesh with its path of contact, margins, losses, shafts."""
+"""The pictures of a report as SVG in its own hand: the train, a mesh with its path of contact, margins, losses,
+shafts."""
 
 from __future__ import annotations
 
@@ -60,7 +61,10 @@ def _page(body: str, box: tuple[float, float, float, float], wide: float) -> str
 
 def _text(x: float, y: float, words: str, size: float, color: str = INK, anchor: str = "start") -> str:
     words = translate(words)
-    return f'<text x="{x:.3f}" y="{y:.3f}" font-size="{size:.3f}" fill="{color}" text-anchor="{anchor}">{escape(words)}</text>'
+    return (
+        f'<text x="{x:.3f}" y="{y:.3f}" font-size="{size:.3f}" fill="{color}" '
+        f'text-anchor="{anchor}">{escape(words)}</text>'
+    )
 
 
 def _path(points: Array, closed: bool = True) -> str:
@@ -117,7 +121,8 @@ def _within(points: Array, box: tuple[float, float, float, float]) -> list[Array
 
 
 class Close(Struct, frozen=True):
-    """A place of a mesh to look at (x, y), half the height that is seen (mm), and the circles that are named there, by gear (1, 2) and symbol."""
+    """A place of a mesh to look at (x, y), half the height that is seen (mm), and the circles that are named there,
+    by gear (1, 2) and symbol."""
 
     x: float
     y: float
@@ -130,7 +135,8 @@ DASHES = {"d_w": "6 2 1 2", "d_b": "2 2", "d_Nf": "5 2"}
 
 
 def mesh_svg(design: Design, results: Results, k: int, close: Close | None = None, clip: bool = True) -> str:
-    """The mesh close up with circles, line of action and path of contact; A and E its ends, B and D where single contact begins and ends.
+    """The mesh close up with circles, line of action and path of contact; A and E its ends, B and D where single
+    contact begins and ends.
 
     ``close`` looks nearer at one place. Without ``clip`` what lies outside the page is left to the reader to cut off.
     """
@@ -159,7 +165,8 @@ def mesh_svg(design: Design, results: Results, k: int, close: Close | None = Non
             pattern = " ".join(f"{float(v) * thin:.4f}" for v in DASHES.get(symbol, "1 0").split())
             r = abs(float(gear[symbol])) / 2
             drawn.append(
-                f'<circle cx="{body.x:.4f}" cy="0" r="{r:.4f}" fill="none" stroke="{color}" stroke-width="{(0.6 if close is None else 1.0) * thin:.4f}" stroke-dasharray="{pattern}"/>'
+                f'<circle cx="{body.x:.4f}" cy="0" r="{r:.4f}" fill="none" stroke="{color}" '
+                f'stroke-width="{(0.6 if close is None else 1.0) * thin:.4f}" stroke-dasharray="{pattern}"/>'
             )
             at = body.x + r * np.exp(1j * np.linspace(-np.pi, np.pi, 20001))
             seen = at[(abs(at.real - middle[0]) < 0.44 * w) & (abs(at.imag - middle[1]) < (0.44 - 0.1 * named) * h)]
@@ -171,10 +178,12 @@ def mesh_svg(design: Design, results: Results, k: int, close: Close | None = Non
     # The line of action runs on to both sides.
     dx, dy = x_2 - x_1, y_2 - y_1
     drawn.append(
-        f'<line x1="{x_1 - dx:.4f}" y1="{-(y_1 - dy):.4f}" x2="{x_2 + dx:.4f}" y2="{-(y_2 + dy):.4f}" stroke="{MUTED}" stroke-width="{0.6 * thin:.4f}"/>'
+        f'<line x1="{x_1 - dx:.4f}" y1="{-(y_1 - dy):.4f}" x2="{x_2 + dx:.4f}" y2="{-(y_2 + dy):.4f}" '
+        f'stroke="{MUTED}" stroke-width="{0.6 * thin:.4f}"/>'
     )
     drawn.append(
-        f'<line x1="{x_1:.4f}" y1="{-y_1:.4f}" x2="{x_2:.4f}" y2="{-y_2:.4f}" stroke="{OF_VERDICT["holds"]}" stroke-width="{2.4 * thin:.4f}"/>'
+        f'<line x1="{x_1:.4f}" y1="{-y_1:.4f}" x2="{x_2:.4f}" y2="{-y_2:.4f}" stroke="{OF_VERDICT["holds"]}" '
+        f'stroke-width="{2.4 * thin:.4f}"/>'
     )
     for letter in "ABCDE":
         g = m.get(f"g_{letter}")
@@ -182,7 +191,8 @@ def mesh_svg(design: Design, results: Results, k: int, close: Close | None = Non
             continue
         x, y = stage.action_point(float(g), 1)
         drawn.append(
-            f'<circle cx="{x:.4f}" cy="{-y:.4f}" r="{2.2 * thin:.4f}" fill="{PAPER}" stroke="{INK}" stroke-width="{thin:.4f}"/>'
+            f'<circle cx="{x:.4f}" cy="{-y:.4f}" r="{2.2 * thin:.4f}" fill="{PAPER}" stroke="{INK}" '
+            f'stroke-width="{thin:.4f}"/>'
         )
         drawn.append(_small(x + 5 * thin, -y + 11 * thin, thin, _text(0, 0, letter, 13)))
     if not clip:
@@ -231,7 +241,8 @@ def margins_svg(results: Results, system: str = "mm") -> str:
         size = max(min(c.margin, 1.0), -0.25) * span
         x, wide = (zero, size) if size >= 0 else (zero + size, -size)
         drawn.append(
-            f'<rect x="{x:.1f}" y="{y - 4:.1f}" width="{max(wide, 1.2):.1f}" height="9" fill="{OF_VERDICT[c.verdict]}"/>'
+            f'<rect x="{x:.1f}" y="{y - 4:.1f}" width="{max(wide, 1.2):.1f}" height="9" '
+            f'fill="{OF_VERDICT[c.verdict]}"/>'
         )
         unit = screen_unit(KINDS[c.kind].display_unit(system))
         sign = "≥" if c.sense == "at least" else "≤"
@@ -247,7 +258,8 @@ def margins_svg(results: Results, system: str = "mm") -> str:
     for share in (0.0, 0.5, 1.0):
         x = zero + share * span
         drawn.append(
-            f'<line x1="{x:.1f}" y1="2" x2="{x:.1f}" y2="{bottom:.1f}" stroke="{INK if share == 0 else LINE}" stroke-width="{0.9 if share == 0 else 0.6}"/>'
+            f'<line x1="{x:.1f}" y1="2" x2="{x:.1f}" y2="{bottom:.1f}" stroke="{INK if share == 0 else LINE}" '
+            f'stroke-width="{0.9 if share == 0 else 0.6}"/>'
         )
         drawn.append(
             _text(
@@ -285,7 +297,8 @@ def losses_svg(results: Results, system: str = "mm") -> str:
         y = 12 + 18 * n
         drawn.append(_text(215, y + 4, words, 11, INK, "end"))
         drawn.append(
-            f'<rect x="225" y="{y - 5:.1f}" width="{300 * value / most:.1f}" height="11" fill="{COPPER}" fill-opacity="0.75"/>'
+            f'<rect x="225" y="{y - 5:.1f}" width="{300 * value / most:.1f}" height="11" fill="{COPPER}" '
+            'fill-opacity="0.75"/>'
         )
         unit = screen_unit(KINDS["power"].display_unit(system))
         drawn.append(
@@ -304,7 +317,8 @@ STRESS_PIXELS = 330
 
 
 def stress_svg(design: Design, results: Results, k: int) -> str:
-    """Equivalent stress of both true teeth under the nominal load where ISO 6336-3 has it, each with its own scale; a model, beside the rating."""
+    """Equivalent stress of both true teeth under the nominal load where ISO 6336-3 has it, each with its own scale;
+    a model, beside the rating."""
     try:
         ask = loaded_ask(design.train, results, k, "nominal")
     except OutOfRange:
@@ -349,10 +363,12 @@ def stress_svg(design: Design, results: Results, k: int) -> str:
             for a, b, c in (at[boundary_of(basis.elements)] + [left, 16]).tolist()
         )
         drawn.append(
-            f'{clip}<g clip-path="url(#tooth{k}{i})" fill="none"><path d="{runs}" stroke="{INK}" stroke-width="0.35"/><path d="{sides}" stroke="{INK}" stroke-width="0.9"/></g>'
+            f'{clip}<g clip-path="url(#tooth{k}{i})" fill="none"><path d="{runs}" stroke="{INK}" '
+            f'stroke-width="0.35"/><path d="{sides}" stroke="{INK}" stroke-width="0.9"/></g>'
         )
         drawn.append(
-            f'<line x1="{x - 34 * n[0]:.1f}" y1="{y + 34 * n[1]:.1f}" x2="{x:.1f}" y2="{y:.1f}" stroke="{COPPER}" stroke-width="2"/><circle cx="{x:.1f}" cy="{y:.1f}" r="2.6" fill="{COPPER}"/>'
+            f'<line x1="{x - 34 * n[0]:.1f}" y1="{y + 34 * n[1]:.1f}" x2="{x:.1f}" y2="{y:.1f}" stroke="{COPPER}" '
+            f'stroke-width="2"/><circle cx="{x:.1f}" cy="{y:.1f}" r="2.6" fill="{COPPER}"/>'
         )
         drawn.append(
             _text(
@@ -383,7 +399,8 @@ def shaft_svg(made: MadeShaft) -> str:
 
     def box(x_1: float, x_2: float, y_1: float, y_2: float, fill: str) -> None:
         drawn.append(
-            f'<rect x="{x_1:.3f}" y="{min(-y_1, -y_2):.3f}" width="{x_2 - x_1:.3f}" height="{abs(y_2 - y_1):.3f}" fill="{fill}"/>'
+            f'<rect x="{x_1:.3f}" y="{min(-y_1, -y_2):.3f}" width="{x_2 - x_1:.3f}" height="{abs(y_2 - y_1):.3f}" '
+            f'fill="{fill}"/>'
         )
 
     for p in made.pieces:
@@ -408,6 +425,10 @@ def shaft_svg(made: MadeShaft) -> str:
             p = made.piece(j.piece)
             top = p.d / 2 - j.t_1
             box(p.at - j.length / 2, p.at + j.length / 2, top, top + j.h, "none")
-    axis = f'<line x1="{made.start - edge:.3f}" y1="0" x2="{made.end + edge:.3f}" y2="0" stroke="{MUTED}" stroke-width="{0.6 * thin:.4f}" stroke-dasharray="{9 * thin:.3f} {2 * thin:.3f} {2 * thin:.3f} {2 * thin:.3f}"/>'
+    axis = (
+        f'<line x1="{made.start - edge:.3f}" y1="0" x2="{made.end + edge:.3f}" y2="0" stroke="{MUTED}" '
+        f'stroke-width="{0.6 * thin:.4f}" stroke-dasharray="{9 * thin:.3f} {2 * thin:.3f} {2 * thin:.3f} '
+        f'{2 * thin:.3f}"/>'
+    )
     group = f'<g stroke="{INK}" stroke-width="{thin:.4f}">{"".join(drawn)}</g>{axis}'
     return _page(group, (made.start - edge, -high - edge / 2, length + 2 * edge, 2 * high + edge), 620)

@@ -17,7 +17,8 @@ from cooper.results.root_beside import root_beside
 
 
 def loaded_rows(train: Train, results: Results, k: int, system: str) -> Iterator[tuple[str, str, str]]:
-    """What it is, the value with its unit, and how it was found, for stage k under its nominal load; nothing where no load is on it."""
+    """What it is, the value with its unit, and how it was found, for stage k under its nominal load; nothing where
+    no load is on it."""
     try:
         ask = loaded_ask(train, results, k, "nominal")
     except OutOfRange:

@@ -17,11 +17,14 @@ from cooper.results.result_tree import Results
 
 STYLE = (
     "body{font:14px/1.4 Lato,sans-serif;color:#22303a;background:#fff;max-width:1000px;margin:2em auto;padding:0 1em}"
-    "h1{font-size:24px;margin:0}h2{font-size:19px;margin:2em 0 .3em}h3{font-size:15px;color:#a85420;margin:1.6em 0 .3em;border-bottom:1px solid #ddd3c2}"
-    ".place{color:#777;margin:0}table{border-collapse:collapse;width:100%}td,th{padding:1px 10px 1px 0;vertical-align:top;text-align:left;font-weight:400}th{color:#777;font-size:12px}"
+    "h1{font-size:24px;margin:0}h2{font-size:19px;margin:2em 0 "
+    ".3em}h3{font-size:15px;color:#a85420;margin:1.6em 0 .3em;border-bottom:1px solid #ddd3c2}"
+    ".place{color:#777;margin:0}table{border-collapse:collapse;width:100%}td,th{padding:1px 10px 1px "
+    "0;vertical-align:top;text-align:left;font-weight:400}th{color:#777;font-size:12px}"
     ".r{text-align:right;font-variant-numeric:tabular-nums;white-space:nowrap}sub{font-size:75%}.clause{color:#777;font-size:12px;text-align:right}"
     "figure{margin:1em 0}figcaption{color:#777;font-size:12px}svg{max-width:100%;max-height:420px;height:auto}"
-    ".line{display:flex;justify-content:space-between;gap:1em;border-top:1px solid #f0eadf;padding:3px 0}.line div p{margin:2px 0}math{font-size:105%}"
+    ".line{display:flex;justify-content:space-between;gap:1em;border-top:1px solid #f0eadf;padding:3px "
+    "0}.line div p{margin:2px 0}math{font-size:105%}"
     "@media print{h2,h3{break-after:avoid}tr,.line,figure{break-inside:avoid}}"
 )
 
@@ -47,7 +50,8 @@ def report_html(design: Design, results: Results, system: str = "mm", length: st
             case Block(text_only=False) if piece.rows:
                 body += _table(piece)
     return (
-        f"<!doctype html><html lang={language_in_force()[0]}><head><meta charset=utf-8><title>{escape(head_line(design))}</title>"
+        f"<!doctype html><html lang={language_in_force()[0]}><head><meta "
+        f"charset=utf-8><title>{escape(head_line(design))}</title>"
         f"<style>{STYLE}</style></head><body>{''.join(body)}</body></html>\n"
     )
 

@@ -1,4 +1,5 @@
-"""The report as PDF, set by a typesetter that comes with its engine: a first page with duty, verdicts and what governs, then every calculation."""
+"""The report as PDF, set by a typesetter that comes with its engine: a first page with duty, verdicts and what
+governs, then every calculation."""
 
 from __future__ import annotations
 
@@ -49,7 +50,8 @@ COLORS = (
 
 
 def report_pdf(design: Design, results: Results, system: str = "mm", length: str = "usual", state: str = "") -> bytes:
-    """The report as A4 pages in one of the unit systems ("mm", "inch"); ``state`` says which state of the design it is of."""
+    """The report as A4 pages in one of the unit systems ("mm", "inch"); ``state`` says which state of the design it
+    is of."""
     from typst import Fonts
     from typst import compile as set_type
 
@@ -91,7 +93,8 @@ def report_source(
     told = tr("{state}design {design}", state=state + ", " if state else "", design=state_hash(design))
     out = [
         COLORS,
-        f"#let title = {string(design.name)}\n#let state = {string(told)}\n#let day = {string(date.today().isoformat())}\n#let language = {string(language_in_force()[0])}",
+        f"#let title = {string(design.name)}\n#let state = {string(told)}\n#let day = "
+        f"{string(date.today().isoformat())}\n#let language = {string(language_in_force()[0])}",
     ]
     out += [ROWS, HEAD]
     out.append('#text(20pt, weight: "semibold", title)\\')
@@ -101,7 +104,8 @@ def report_source(
     for piece in pieces(design, results, system, length):
         match piece:
             case Heading(title=title, fresh=fresh):
-                # The first page is a summary of its own. What begins on a fresh page is set beside the others on another core.
+                # The first page is a summary of its own. What begins on a fresh page is set beside the others on
+                # another core.
                 out.append("#pagebreak(weak: true)" if fresh or not started else "")
                 started = True
                 out.append(f"#heading(level: 1, {string(title)})")
@@ -128,7 +132,8 @@ def _picture(piece: Picture, design: Design, results: Results, system: str, pict
     tall = ', height: 50mm, fit: "contain"' if piece.name == "train" else ""
     shown = f'image("{name}", width: {WIDTHS[piece.name]}{tall})'
     return [
-        f"#block(width: 100%, breakable: false, above: 8pt, below: 8pt, stack(spacing: 4pt, {shown}, quiet({string(piece.caption)})))"
+        f"#block(width: 100%, breakable: false, above: 8pt, below: 8pt, stack(spacing: 4pt, {shown}, "
+        f"quiet({string(piece.caption)})))"
     ]
 
 

@@ -1,4 +1,5 @@
-"""Tables of the report as the typesetter reads them, their columns and rows already measured: it then sets them in a third of the time."""
+"""Tables of the report as the typesetter reads them, their columns and rows already measured: it then sets them in a
+third of the time."""
 
 from __future__ import annotations
 

@@ -33,8 +33,8 @@ PLACES = 12
 
 
 class Solid(Struct, frozen=True, dict=True):
-    """A gear as triangles about its own axis: points (n, 3) in mm and faces (m, 3); ``stage`` and ``gear`` (0, 1) tell which it is. A shaft with
-    what is on it has stage -1 and its number."""
+    """A gear as triangles about its own axis: points (n, 3) in mm and faces (m, 3); ``stage`` and ``gear`` (0, 1)
+    tell which it is. A shaft with what is on it has stage -1 and its number."""
 
     points: Array
     faces: Array
@@ -64,7 +64,8 @@ class Solid(Struct, frozen=True, dict=True):
 
 
 class PlacedSolid(Struct, frozen=True):
-    """A solid where it stands: its axis through (x, y), the middle of its width at z, turned by ``angle``; mm and rad."""
+    """A solid where it stands: its axis through (x, y), the middle of its width at z, turned by ``angle``; mm and
+    rad."""
 
     solid: Solid
     x: float
@@ -121,7 +122,8 @@ class Solids:
         return found
 
     def frame(self, camera: Camera, size: tuple[int, int]) -> tuple[tuple[float, float], float]:
-        """Middle and scale at which the train fits a picture wherever it stands, so that it does not jump as it moves."""
+        """Middle and scale at which the train fits a picture wherever it stands, so that it does not jump as it
+        moves."""
         if not self._anywhere:
             slowest = 2 * np.pi * abs(self.results.train.get("u", 1.0))
             self._anywhere = [at for k in range(PLACES) for at in self.placed(slowest * k / PLACES)]
@@ -129,8 +131,8 @@ class Solids:
 
 
 class Hits(Struct, frozen=True):
-    """What the rays of a picture (rows from above, columns from the left) meet: number of the solid (-1 none), its normal in the
-    viewer's frame, and the height over the plane of the picture (towards the viewer; mm)."""
+    """What the rays of a picture (rows from above, columns from the left) meet: number of the solid (-1 none), its
+    normal in the viewer's frame, and the height over the plane of the picture (towards the viewer; mm)."""
 
     solid: Array
     normal: Array
@@ -140,8 +142,8 @@ class Hits(Struct, frozen=True):
 def cast(
     placed: Sequence[PlacedSolid], camera: Camera, middle: tuple[float, float], scale: float, size: tuple[int, int]
 ) -> Hits:
-    """Send a ray through the middle of every pixel; ``middle`` is the place in the viewer's frame (right, up; mm) that stands in the
-    picture's middle, ``scale`` pixels per mm, ``size`` width and height."""
+    """Send a ray through the middle of every pixel; ``middle`` is the place in the viewer's frame (right, up; mm)
+    that stands in the picture's middle, ``scale`` pixels per mm, ``size`` width and height."""
     width, height = size
     solid = np.full((height, width), -1, dtype=np.int32)
     normal = np.zeros((height, width, 3), dtype=np.float32)
@@ -199,8 +201,9 @@ def shaded(
     fine: int = 1,
     look: tuple[tuple[float, float], float] | None = None,
 ) -> Array:
-    """The picture as (height, width, 4) bytes, red to alpha (premultiplied), nothing where no solid is; ``colors`` (0 to 1) by solid,
-    ``ink`` for edges, ``fine`` rays along each side of a pixel, ``look`` another middle and scale than those that show all."""
+    """The picture as (height, width, 4) bytes, red to alpha (premultiplied), nothing where no solid is; ``colors``
+    (0 to 1) by solid, ``ink`` for edges, ``fine`` rays along each side of a pixel, ``look`` another middle and scale
+    than those that show all."""
     width, height = size[0] * fine, size[1] * fine
     middle, scale = look or frame(placed, camera, (0.97 * size[0], 0.97 * size[1]))
     scale *= fine

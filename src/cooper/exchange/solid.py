@@ -17,7 +17,8 @@ from cooper.i18n.text import tr
 TOLERANCE = 0.001
 """Greatest distance of a surface from the true one; mm."""
 COUNTS = (3, 4, 5, 6, 7, 9, 12, 17)
-"""Points through which a spline may be laid along a curve of the profile; the fewest that keep the tolerance are taken."""
+"""Points through which a spline may be laid along a curve of the profile; the fewest that keep the tolerance are
+taken."""
 FINE, LOOKED = 401, 33
 """Points of the true curve that a spline is held against, and places at which it is."""
 FIRST_TURN, MOST_STEPS = 0.5, 400
@@ -134,7 +135,8 @@ def write_step_shapes(
             shapes.AddComponent(whole, part, TopLoc_Location(_moved(place)))
     shapes.UpdateAssemblies()
     writer = STEPCAFControl_Writer()
-    # Edges lie on their surfaces by themselves: curves in the surfaces' own parameters would double the file. Known once there is a writer.
+    # Edges lie on their surfaces by themselves: curves in the surfaces' own parameters would double the file. Known
+    # once there is a writer.
     Interface_Static.SetIVal_s("write.surfacecurve.mode", 0)
     writer.Transfer(document)
     header = APIHeaderSection_MakeHeader(writer.ChangeWriter().Model())
@@ -150,7 +152,8 @@ def write_step_shapes(
 
 
 def _swept(body: Body, pieces: list[Callable[[Array], Array]], low: float, high: float) -> list[Any]:
-    """The surfaces that curves of the profile sweep from one height to the other: splines through the fewest points that keep the tolerance.
+    """The surfaces that curves of the profile sweep from one height to the other: splines through the fewest points
+    that keep the tolerance.
 
     Where the flanks have a helix form all take as many points along the axis, so that neighbours share their edges.
     """
@@ -184,7 +187,8 @@ def _profile(body: Body, piece: Callable[[Array], Array]) -> tuple[Array, Array]
 def _strip(
     body: Body, profile: tuple[Array, Array], low: float, high: float, steps: int, finer: bool
 ) -> tuple[Any, int]:
-    """One of the surfaces, and through how many points along the axis it is laid: so many, or as many more as the tolerance asks for."""
+    """One of the surfaces, and through how many points along the axis it is laid: so many, or as many more as the
+    tolerance asks for."""
     fine, picked = profile
 
     def true_at(z: float) -> Array:

@@ -1,4 +1,5 @@
-"""Pictures of a train's solids for who looks at them: rough at once, finer step by step. Run beside the window, as fine ones take seconds."""
+"""Pictures of a train's solids for who looks at them: rough at once, finer step by step. Run beside the window, as
+fine ones take seconds."""
 
 from __future__ import annotations
 
@@ -19,7 +20,8 @@ ROUGH_RAYS, MOST_RAYS = 150_000, 6_000_000
 
 
 def picture(solids: Solids, sight: Sight, fine: int = 1, part: int = 1) -> Array:
-    """A sight as (height, width, 4) bytes, red to alpha (premultiplied), with ``fine`` rays along each side of a pixel, or a ``part`` of the pixels along each."""
+    """A sight as (height, width, 4) bytes, red to alpha (premultiplied), with ``fine`` rays along each side of a
+    pixel, or a ``part`` of the pixels along each."""
     placed = solids.placed(sight.turn)
     drivers = {(g.stage, g.i) for g in pose(solids.results, 0.0).gears if g.drives}
     colors = [
@@ -39,9 +41,11 @@ _KEPT: dict[int, Solids] = {}
 def each_picture(
     number: int, made: tuple[Design, Results] | None, sight: Sight, rests: bool
 ) -> Iterator[tuple[int, int, bytes]]:
-    """Width, height and bytes of a sight's pictures, each finer than the one before; only the first where it does not rest.
+    """Width, height and bytes of a sight's pictures, each finer than the one before; only the first where it does
+    not rest.
 
-    What is ``made`` is kept under its ``number``, so that it need not come again; raises LookupError where it did not come and is not kept.
+    What is ``made`` is kept under its ``number``, so that it need not come again; raises LookupError where it did not
+    come and is not kept.
     """
     if made is not None:
         _KEPT.clear()

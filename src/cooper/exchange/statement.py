@@ -1,4 +1,5 @@
-"""What every file says of itself: design, state, what it is made to, units, the teeth's allowance, program and version."""
+"""What every file says of itself: design, state, what it is made to, units, the teeth's allowance, program and
+version."""
 
 from __future__ import annotations
 
@@ -23,7 +24,8 @@ MEAN = tr("teeth at the mean of their thickness allowances")
 
 
 def state_hash(design: Design) -> str:
-    """Eight signs by which the state of a design is known again: of its file without the survey, whatever it is called on the disk."""
+    """Eight signs by which the state of a design is known again: of its file without the survey, whatever it is
+    called on the disk."""
     return sha256(design_text(design.but(survey=None)).encode()).hexdigest()[:8]
 
 

@@ -1,4 +1,5 @@
-"""The text of a STEP file with each point written once: the kernel writes it for every surface and every edge that it belongs to."""
+"""The text of a STEP file with each point written once: the kernel writes it for every surface and every edge that
+it belongs to."""
 
 from __future__ import annotations
 
@@ -11,7 +12,8 @@ WORD = re.compile(r"'(?:[^']|'')*'|#\d+")
 
 
 def points_once(text: str) -> str:
-    """The same file with one statement for all unnamed points of the same coordinates, which whatever used the others refers to.
+    """The same file with one statement for all unnamed points of the same coordinates, which whatever used the
+    others refers to.
 
     >>> points_once("#1 = CARTESIAN_POINT('',(0.,1.,2.)); #2 = CARTESIAN_POINT('',(0.,1.,2.)); #3 = LINE('#2',#1,#2);")
     "#1 = CARTESIAN_POINT('',(0.,1.,2.)); #3 = LINE('#2',#1,#1);"

@@ -61,7 +61,8 @@ def _csv(heads: list[str], lines: list[list[object]]) -> str:
 
 
 def _xlsx(path: Path, heads: list[str], lines: list[list[object]], found: Found) -> None:
-    """The table with a head that stays, filters, and a second sheet that says what was searched and what each rule took away."""
+    """The table with a head that stays, filters, and a second sheet that says what was searched and what each rule
+    took away."""
     import xlsxwriter
 
     # Nothing of what stands in a cell is taken for a formula or an address.

@@ -26,7 +26,8 @@ CIRCLES = (("d", "reference"), ("d_b", "base"))
 
 
 def pair_svg(design: Design, results: Results, k: int, tolerance: float = TOLERANCE, compensation: float = 0.0) -> str:
-    """One unit is one millimetre; pinion at the origin, wheel at (a_w, 0), an internal one at (-a_w, 0), y upwards, driving flanks in contact."""
+    """One unit is one millimetre; pinion at the origin, wheel at (a_w, 0), an internal one at (-a_w, 0), y upwards,
+    driving flanks in contact."""
     stage = results.stages[k]
     mesh = stage.mesh
     groups: dict[str, list[str]] = {name: [] for name in STYLES}
@@ -57,6 +58,7 @@ def pair_svg(design: Design, results: Results, k: int, tolerance: float = TOLERA
     lines = "".join(f'<g id="{k}" {STYLES[k]}>{"".join(v)}</g>' for k, v in groups.items())
     return (
         f'<svg xmlns="http://www.w3.org/2000/svg" width="{width:.4f}mm" height="{2 * high:.4f}mm" '
-        f'viewBox="{left:.4f} {-high:.4f} {width:.4f} {2 * high:.4f}"><title>{escape(stage.name)}</title><desc>{escape(told)}</desc>'
+        f'viewBox="{left:.4f} {-high:.4f} {width:.4f} '
+        f'{2 * high:.4f}"><title>{escape(stage.name)}</title><desc>{escape(told)}</desc>'
         f'<g transform="scale(1,-1)" fill="none">{lines}</g></svg>\n'
     )

@@ -59,8 +59,8 @@ def layer_of(results: Results, stage: int, part: str) -> str:
 
 
 def write_train_dxf(design: Design, results: Results, path: Path, tolerance: float) -> None:
-    """DXF R2010 in mm of the whole train in end view, with layers for outlines, circles and centres of every stage; beside it
-    the shafts in axial section, where the machine counts."""
+    """DXF R2010 in mm of the whole train in end view, with layers for outlines, circles and centres of every stage;
+    beside it the shafts in axial section, where the machine counts."""
     import ezdxf
     from ezdxf import units
 

@@ -1,4 +1,5 @@
-"""The ways out of the program: kinds of file, and what can be chosen for them. Loaded with the window; what writes them is loaded when it writes."""
+"""The ways out of the program: kinds of file, and what can be chosen for them. Loaded with the window; what writes
+them is loaded when it writes."""
 
 from __future__ import annotations
 
@@ -35,9 +36,11 @@ CURVES = ("splines", "polylines")
 
 
 class Options(Struct, frozen=True):
-    """``tolerance`` chord error (mm; None for the kind's own), ``compensation`` growth of the outline along its normal (mm),
-    ``curves`` how a DXF draws flanks, ``gear`` 1 or 2 for one gear alone (0 both; solids, meshes and DXF), ``length`` of a report: summary, usual or all; ``state`` in words of the design
-    that a report tells of; ``loaded`` tables of the loaded tooth that a CSV or a spreadsheet has (`exchange.loaded_tables.TABLES`; none in a CSV: the flank points); ``digits`` shown beyond the usual decimals (None: as on the screen)."""
+    """``tolerance`` chord error (mm; None for the kind's own), ``compensation`` growth of the outline along its
+    normal (mm), ``curves`` how a DXF draws flanks, ``gear`` 1 or 2 for one gear alone (0 both; solids, meshes and DXF),
+    ``length`` of a report: summary, usual or all; ``state`` in words of the design that a report tells of; ``loaded``
+    tables of the loaded tooth that a CSV or a spreadsheet has (`exchange.loaded_tables.TABLES`; none in a CSV: the
+    flank points); ``digits`` shown beyond the usual decimals (None: as on the screen)."""
 
     tolerance: float | None = None
     compensation: float = 0.0

@@ -1,6 +1,8 @@
-"""The whole design as a spreadsheet, a record of one state: what is entered, what comes of it, the checks and the flank points.
+"""The whole design as a spreadsheet, a record of one state: what is entered, what comes of it, the checks and the
+flank points.
 
-Margins, verdicts and some plain relations are formulas, and marked; a formula stands in a cell only where it gives the value that the program found; the value is kept with it.
+Margins, verdicts and some plain relations are formulas, and marked; a formula stands in a cell only where it gives the
+value that the program found; the value is kept with it.
 """
 
 from __future__ import annotations
@@ -107,7 +109,8 @@ def write_workbook(design: Design, results: Results, path: Path, loaded: tuple[s
 
 
 def margin_formula(check: Check, row: int) -> str:
-    """The margin of a check from its value and limit in columns E and F of a row (from 1), where it follows from these alone; else empty."""
+    """The margin of a check from its value and limit in columns E and F of a row (from 1), where it follows from
+    these alone; else empty."""
     ways = {"at least": (check.value / check.limit - 1 if check.limit else None, f"=E{row}/F{row}-1")}
     ways["at most"] = (1 - check.value / check.limit if check.limit else None, f"=1-E{row}/F{row}")
     found, formula = ways[check.sense]
@@ -242,7 +245,8 @@ def _stage(book: Any, looks: dict[str, Any], k: int, stage: StageResults) -> Non
 
 
 def living(text: str, values: dict[str, float], places: dict[str, str], i: int) -> tuple[str, float] | None:
-    """A formula with the cells of its symbols, and its value; symbols of gear i (1, 2; 0 for the mesh) go before the mesh's. None where one is missing.
+    """A formula with the cells of its symbols, and its value; symbols of gear i (1, 2; 0 for the mesh) go before the
+    mesh's. None where one is missing.
 
     >>> living("z_2 / z_1", {"z_1": 20.0, "z_2": 50.0}, {"z_1": "$C$4", "z_2": "$D$4"}, 0)
     ('=$D$4 / $C$4', 2.5)

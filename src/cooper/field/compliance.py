@@ -1,7 +1,9 @@
-"""How a tooth gives way along its flank: influence numbers from the section, split into what the whole tooth does and what is pressed in at the contact.
+"""How a tooth gives way along its flank: influence numbers from the section, split into what the whole tooth does
+and what is pressed in at the contact.
 
-A load is a patch of Hertz's form on the outline. Pressing in at the patch is known in closed form for a half-plane down to the middle of the
-tooth; taken off, what is left is smooth, and the true contact's own pressing in is put in its place.
+A load is a patch of Hertz's form on the outline. Pressing in at the patch is known in closed form for a half-plane down
+to the middle of the tooth; taken off, what is left is smooth, and the true contact's own pressing in is put in its
+place.
 """
 
 from __future__ import annotations
@@ -15,7 +17,8 @@ from cooper.field.unit_loads import UnitLoads, normals_at
 
 
 def pressed_in(a: Real, h: Real, E: float, nu: float) -> Array:
-    """How far a line load of 1 N/mm on a patch of Hertz's form, half as wide as a, presses the surface in against a point h beneath it; mm.
+    """How far a line load of 1 N/mm on a patch of Hertz's form, half as wide as a, presses the surface in against a
+    point h beneath it; mm.
 
     2 (1 - nu^2) / (pi E) (ln(2 h / a) - nu / (2 (1 - nu))). Weber and Banaschek, 1953.
 
@@ -27,7 +30,8 @@ def pressed_in(a: Real, h: Real, E: float, nu: float) -> Array:
 
 
 def patch_near(d: Real, a: float, h: Real, E: float, nu: float) -> Array:
-    """The same as the mean over one patch for the load on another, their middles d apart; 0 where the half-plane no longer knows of it.
+    """The same as the mean over one patch for the load on another, their middles d apart; 0 where the half-plane no
+    longer knows of it.
 
     The mean of ln(1/distance) over both is ln(2/a) + 1/4 where they fall together, else about ln(1/d) + (a / (2 d))^2.
     """
@@ -42,10 +46,11 @@ def patch_near(d: Real, a: float, h: Real, E: float, nu: float) -> Array:
 
 
 class Compliance(Struct, frozen=True):
-    """Influence numbers of one gear at the lengths of roll ``L`` (stations; mm, rising): ``G`` (3, stations, stations; mm per N/mm) what the tooth behind, the
-    same and the one ahead give way at the second station for a load at the first, without what is pressed in; ``h`` depth of the middle of the tooth under
-    each station (mm); ``sigma`` (stations, places; MPa per N/mm) stress along the fillet of the loaded side, ``at`` where those places are
-    (places, 2; mm), E (MPa) and nu."""
+    """Influence numbers of one gear at the lengths of roll ``L`` (stations; mm, rising): ``G`` (3, stations,
+    stations; mm per N/mm) what the tooth behind, the same and the one ahead give way at the second station for a load
+    at the first, without what is pressed in; ``h`` depth of the middle of the tooth under each station (mm); ``sigma``
+    (stations, places; MPa per N/mm) stress along the fillet of the loaded side, ``at`` where those places are (places,
+    2; mm), E (MPa) and nu."""
 
     L: Array
     G: Array
@@ -57,8 +62,8 @@ class Compliance(Struct, frozen=True):
 
 
 def compliance_of(plane: Plane, loads: UnitLoads, sigma: Array, driver: bool) -> Compliance:
-    """Influence numbers of a gear under its unit loads, as driver or driven: of a driver the tooth to the right goes ahead. ``sigma`` (loads, places; MPa) is the
-    stress along the fillet."""
+    """Influence numbers of a gear under its unit loads, as driver or driven: of a driver the tooth to the right goes
+    ahead. ``sigma`` (loads, places; MPa) is the stress along the fillet."""
     grid = plane.grid
     x = grid.nodes[grid.chains[grid.mid]]
     h = loads.places.of(x)[:, 0] / np.maximum(-loads.normal[:, 0], 0.05)

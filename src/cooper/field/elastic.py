@@ -1,4 +1,5 @@
-"""Plane elasticity over a grid of nine-node elements: stiffness, displacements under loads on an outline, stresses at the nodes."""
+"""Plane elasticity over a grid of nine-node elements: stiffness, displacements under loads on an outline, stresses
+at the nodes."""
 
 from __future__ import annotations
 
@@ -107,8 +108,8 @@ class Plane(Struct, frozen=True, dict=True):
         return csr_matrix((1.0 / count[own], (own, np.arange(len(own)))), shape=(n, len(own)))
 
     def stresses(self, u: Array) -> Array:
-        """Stresses (sxx, syy, sxy) at the nodes (..., n, 3; MPa) under displacements (..., n, 2): from the points of each element, the mean of those that meet
-        at a node."""
+        """Stresses (sxx, syy, sxy) at the nodes (..., n, 3; MPa) under displacements (..., n, 2): from the points of
+        each element, the mean of those that meet at a node."""
         e = self.elements
         m, loads = len(self.grid.elements), u.reshape(-1, *u.shape[-2:])
         q = len(loads)
@@ -121,8 +122,8 @@ class Plane(Struct, frozen=True, dict=True):
         return np.ascontiguousarray(found.reshape(-1, q, 3).transpose(1, 0, 2)).reshape(*u.shape[:-1], 3)
 
     def along_edge(self, u: Array, chain: Index) -> Array:
-        """Stress along a free edge at the nodes of a chain of elements' sides (odd in number; (..., nodes), MPa), from how the edge itself is stretched: nothing
-        pulls on it across."""
+        """Stress along a free edge at the nodes of a chain of elements' sides (odd in number; (..., nodes), MPa),
+        from how the edge itself is stretched: nothing pulls on it across."""
         x, v = self.grid.nodes[chain], u[..., chain, :]
         first = np.arange(0, len(chain) - 2, 2)
         at = []
@@ -144,8 +145,9 @@ class Plane(Struct, frozen=True, dict=True):
         return np.asarray(E_edge * found / count)
 
     def on_fillet(self, u: Array, stress: Array, chain: Index) -> tuple[Array, Array]:
-        """Stress along a fillet at the nodes of a chain (..., nodes; MPa), and how far it may be off there: the mean of what the elements say and of what the edge
-        says, of which one tends to be too high and the other too low, and half of what parts them."""
+        """Stress along a fillet at the nodes of a chain (..., nodes; MPa), and how far it may be off there: the mean
+        of what the elements say and of what the edge says, of which one tends to be too high and the other too low, and
+        half of what parts them."""
         one, two, _ = principal(stress[..., chain, :])
         own = np.where(np.abs(one) > np.abs(two), one, two)
         edge = self.along_edge(u, chain)
@@ -169,7 +171,7 @@ def von_mises(stress: Array, nu: float, strain: bool = True) -> Array:
 
     >>> round(float(von_mises(np.array([100.0, 0.0, 0.0]), 0.3, False)), 6), round(float(von_mises(np.array([100.0, 0.0, 0.0]), 0.3)), 4)
     (100.0, 88.8819)
-    """
+    """  # noqa: E501
     x, y, t = stress[..., 0], stress[..., 1], stress[..., 2]
     z = nu * (x + y) if strain else 0.0 * x
     return np.asarray(np.sqrt(((x - y) ** 2 + (y - z) ** 2 + (z - x) ** 2) / 2 + 3 * t**2))

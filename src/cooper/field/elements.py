@@ -1,4 +1,5 @@
-"""The elements of a grid as a solver takes them: their functions' gradients, and where each of their numbers goes in a sparse matrix."""
+"""The elements of a grid as a solver takes them: their functions' gradients, and where each of their numbers goes in
+a sparse matrix."""
 
 from __future__ import annotations
 
@@ -17,8 +18,9 @@ KEPT = 16
 
 
 class Elements(Struct, frozen=True):
-    """Elements as a solver takes them: gradients of their functions (9, 2, m, points) with weights (m, points) where stiffness is summed up, and where
-    stresses are found; ``pattern`` what grids that hang together alike have in common."""
+    """Elements as a solver takes them: gradients of their functions (9, 2, m, points) with weights (m, points) where
+    stiffness is summed up, and where stresses are found; ``pattern`` what grids that hang together alike have in
+    common."""
 
     grad: Array
     weight: Array
@@ -36,7 +38,8 @@ def elements_of(grid: Grid) -> Elements:
 
 @cache
 def _reference() -> tuple[tuple[Array, Array], tuple[Array, Array]]:
-    """Gradients of the nine functions over the unit square (9, 2, points) and weights (points), where stiffness is summed up and where stresses are found."""
+    """Gradients of the nine functions over the unit square (9, 2, points) and weights (points), where stiffness is
+    summed up and where stresses are found."""
     from skfem.element import ElementQuad2
     from skfem.quadrature import get_quadrature
 
@@ -70,8 +73,8 @@ def spread_of() -> Array:
 
 
 class Pattern(Struct):
-    """Where the stiffnesses of elements (m, 18, 18) go in the matrix of what moves, in the order in which its unknowns are best eliminated; known once one
-    grid of that kind has been solved."""
+    """Where the stiffnesses of elements (m, 18, 18) go in the matrix of what moves, in the order in which its
+    unknowns are best eliminated; known once one grid of that kind has been solved."""
 
     held: Index | None = None
     order: Index = field(default_factory=lambda: np.zeros(0, dtype=np.intp))
@@ -84,7 +87,8 @@ class Pattern(Struct):
         return self.held is not None and np.array_equal(self.held, held)
 
     def learn(self, dofs: Index, held: Index, order: Index, total: int) -> None:
-        """Take over an order of the unknowns; ``dofs`` (m, 18) of the elements, ``total`` unknowns of which those not in ``order`` are held."""
+        """Take over an order of the unknowns; ``dofs`` (m, 18) of the elements, ``total`` unknowns of which those
+        not in ``order`` are held."""
         number = np.full(total, -1)
         number[order] = np.arange(len(order))
         row, column = number[np.repeat(dofs, 18, axis=1)].ravel(), number[np.tile(dofs, (1, 18))].ravel()

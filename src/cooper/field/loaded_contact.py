@@ -1,7 +1,8 @@
-"""The load on all flanks of a pair through a whole mesh: teeth that give way, coupled slices along the face, Hertz along the line.
+"""The load on all flanks of a pair through a whole mesh: teeth that give way, coupled slices along the face, Hertz
+along the line.
 
-At every position those points bear whose gap is closed and that are pressed; together they carry the torque. Points past the ends of the involutes, at
-tip edges, do not bear.
+At every position those points bear whose gap is closed and that are pressed; together they carry the torque. Points
+past the ends of the involutes, at tip edges, do not bear.
 """
 
 from __future__ import annotations
@@ -22,13 +23,16 @@ ROUNDS = 14
 REFINED = 3
 """How often the width of the contact is found anew from its load."""
 REACH = 1.0
-"""How far along the face a slice takes its neighbours along, over the height of the tooth: as a plate that is held at one edge."""
+"""How far along the face a slice takes its neighbours along, over the height of the tooth: as a plate that is held
+at one edge."""
 
 
 class Meshing(Struct, frozen=True, kw_only=True):
-    """A pair as its contact is found: ends A and E of the path and T2 from the first gear's base tangent point (mm), p_et (mm), width b, tan beta_b (positive where contact
-    runs ahead at the right end), ``F`` the force in the transverse plane (N), heights of both teeth ``h`` (mm), ``tan_alpha_a`` of the profile angles at the tips that meet at A (the driven gear's) and at E (the driver's), ``cos_b`` cos beta_b, and
-    ``gap`` what separates both flanks at path coordinate, place along the face and number of the pair (um)."""
+    """A pair as its contact is found: ends A and E of the path and T2 from the first gear's base tangent point (mm),
+    p_et (mm), width b, tan beta_b (positive where contact runs ahead at the right end), ``F`` the force in the
+    transverse plane (N), heights of both teeth ``h`` (mm), ``tan_alpha_a`` of the profile angles at the tips that meet
+    at A (the driven gear's) and at E (the driver's), ``cos_b`` cos beta_b, and ``gap`` what separates both flanks at
+    path coordinate, place along the face and number of the pair (um)."""
 
     A: float
     E: float
@@ -46,11 +50,14 @@ class Meshing(Struct, frozen=True, kw_only=True):
 
 
 class MeshCycle(Struct, frozen=True):
-    """A whole mesh: ``turn`` of the first gear over its pitch (positions; 0 to 1), numbers of the pairs, ``g`` path coordinates (positions, pairs, slices; mm), ``w``
-    line load (N/mm) on the ``part`` (0 to 1) of each slice that is between A and E, ``p`` pressure (MPa), ``te`` how far the driven gear lags along the line of action (positions; um), ``c`` mesh stiffness (positions; N/(mm
-    um)), ``sigma`` root stress of both gears at every slice of the pair that is in the middle (2, positions, pairs, slices; MPa), ``y`` middles of the slices from the left end (mm),
-    ``early`` how far outside A and E (mm along the path) the deflected teeth would touch already, with tip edges that are not counted as bearing. ``off`` by how much the peak to
-    peak of ``te`` (um) and the largest ``p`` (share of it) differ from those of the coarser answer before; NaN where there is none."""
+    """A whole mesh: ``turn`` of the first gear over its pitch (positions; 0 to 1), numbers of the pairs, ``g`` path
+    coordinates (positions, pairs, slices; mm), ``w`` line load (N/mm) on the ``part`` (0 to 1) of each slice that is
+    between A and E, ``p`` pressure (MPa), ``te`` how far the driven gear lags along the line of action (positions; um),
+    ``c`` mesh stiffness (positions; N/(mm um)), ``sigma`` root stress of both gears at every slice of the pair that is
+    in the middle (2, positions, pairs, slices; MPa), ``y`` middles of the slices from the left end (mm), ``early`` how
+    far outside A and E (mm along the path) the deflected teeth would touch already, with tip edges that are not counted
+    as bearing. ``off`` by how much the peak to peak of ``te`` (um) and the largest ``p`` (share of it) differ from
+    those of the coarser answer before; NaN where there is none."""
 
     turn: Array
     pairs: Index
@@ -73,12 +80,13 @@ class MeshCycle(Struct, frozen=True):
 
 
 def coupling(y: Array, b: float, reach: float) -> Array:
-    """How much of a load at one slice is felt at another, each row and column in all 1: a stretched string on springs with free ends, which falls off by e over
-    ``reach`` (mm). An even load gives an even deflection, as in the plane.
+    """How much of a load at one slice is felt at another, each row and column in all 1: a stretched string on
+    springs with free ends, which falls off by e over ``reach`` (mm). An even load gives an even deflection, as in the
+    plane.
 
     >>> np.round(coupling(np.array([2.5, 7.5]), 10.0, 1e-3), 6).tolist(), np.round(coupling(np.array([2.5, 7.5]), 10.0, 1e4), 3).tolist()
     ([[1.0, 0.0], [0.0, 1.0]], [[0.5, 0.5], [0.5, 0.5]])
-    """
+    """  # noqa: E501
     n = len(y)
     d = b / n
     k = (reach / d) ** 2
@@ -92,10 +100,12 @@ def coupling(y: Array, b: float, reach: float) -> Array:
 
 
 def felt(y: Array, width: Array, b: float, reach: float) -> Array:
-    """Deflection at the slices for a load on another, over that of the whole face under it as an even line load, times the width b: (..., slices, slices), 1/mm.
+    """Deflection at the slices for a load on another, over that of the whole face under it as an even line load,
+    times the width b: (..., slices, slices), 1/mm.
 
-    The stretched string on springs of `coupling` in closed form, u - reach^2 u'' = f with free ends, whose answer at y for a force at y' is
-    (cosh((b - |y - y'|)/reach) + cosh((b - y - y')/reach)) / (2 reach sinh(b/reach)): its mean over the places ``y`` (..., slices; mm) that both ``width`` (mm) take up.
+    The stretched string on springs of `coupling` in closed form, u - reach^2 u'' = f with free ends, whose answer at y
+    for a force at y' is (cosh((b - |y - y'|)/reach) + cosh((b - y - y')/reach)) / (2 reach sinh(b/reach)): its mean
+    over the places ``y`` (..., slices; mm) that both ``width`` (mm) take up.
 
     >>> round(float(felt(np.array([5.0]), np.array([10.0]), 10.0, 2.0)[0, 0]), 12)
     0.1
@@ -215,10 +225,12 @@ LEAST_PART = 1e-3
 
 
 def on_path(g: Array, y: Array, A: float, E: float, lean: float, d: float) -> tuple[Array, Array, Array]:
-    """Path coordinates (mm) of the middles of those parts of the slices that are between A and E, these parts (0 to 1), and their places along the face (mm).
+    """Path coordinates (mm) of the middles of those parts of the slices that are between A and E, these parts (0 to
+    1), and their places along the face (mm).
 
-    ``g`` (positions, pairs, slices) of the middles of whole slices, ``y`` their places (slices), ``d`` the width of a slice (mm), ``lean`` tan beta_b. What would enter the path whole
-    would jump in and out of the contact; by parts the load of a helical mesh goes over evenly however few the slices are.
+    ``g`` (positions, pairs, slices) of the middles of whole slices, ``y`` their places (slices), ``d`` the width of a
+    slice (mm), ``lean`` tan beta_b. What would enter the path whole would jump in and out of the contact; by parts the
+    load of a helical mesh goes over evenly however few the slices are.
 
     >>> [v.tolist() for v in on_path(np.array([[[-0.25, 1.0]]]), np.array([1.0, 3.0]), 0.0, 5.0, 0.5, 2.0)]
     [[[[0.125, 1.0]]], [[[0.25, 1.0]]], [[[1.75, 3.0]]]]
@@ -233,8 +245,9 @@ def on_path(g: Array, y: Array, A: float, E: float, lean: float, d: float) -> tu
 
 
 def _early(m: Meshing, te: Array, y: Array) -> tuple[float, float]:
-    """How far outside A and E tip edges would touch already (mm along the path): a tip edge leaves the line of action along its tip circle, and so sideways by
-    s tan(alpha_a); its mate's flank, whose radius of curvature relative to it is rho, stands back by s^2 tan^2(alpha_a) / (2 rho), to the second order."""
+    """How far outside A and E tip edges would touch already (mm along the path): a tip edge leaves the line of
+    action along its tip circle, and so sideways by s tan(alpha_a); its mate's flank, whose radius of curvature relative
+    to it is rho, stands back by s^2 tan^2(alpha_a) / (2 rho), to the second order."""
     found = []
     for end, tan_a in zip((m.A, m.E), m.tan_alpha_a, strict=True):
         rho = max(abs(end * (m.T2 - end) / m.T2), 1e-6) / tan_a**2
@@ -244,7 +257,8 @@ def _early(m: Meshing, te: Array, y: Array) -> tuple[float, float]:
 
 
 def _solve(A: Array, gap: Array, allowed: Marks, bears: Marks, F: float) -> tuple[Array, Array, Marks]:
-    """Loads (positions, points; N), approach (positions; mm) and what bears: A load + gap = approach where it bears, all loads together F."""
+    """Loads (positions, points; N), approach (positions; mm) and what bears: A load + gap = approach where it bears,
+    all loads together F."""
     P, n = gap.shape
     eye = np.eye(n)
     load, te = np.zeros((P, n)), np.zeros(P)

@@ -17,7 +17,8 @@ def triangles_of(elements: Index) -> Index:
 
 
 class Raster(Struct, frozen=True):
-    """A picture's pixels that lie in the section: ``inside`` (height, width), and for each of them in order its three nodes (k, 3) with their weights (k, 3)."""
+    """A picture's pixels that lie in the section: ``inside`` (height, width), and for each of them in order its
+    three nodes (k, 3) with their weights (k, 3)."""
 
     inside: Marks
     nodes: Index
@@ -77,7 +78,7 @@ def isolines(points: Array, triangles: Index, at_nodes: Array, levels: Array) ->
     >>> line = isolines(np.array([[0, 0], [2, 0], [0, 2.0]]), np.array([[0, 1, 2]]), np.array([0.0, 2.0, 0.0]), np.array([1.0]))
     >>> np.round(line, 6).tolist()
     [[[1.0, 1.0], [1.0, 0.0]]]
-    """
+    """  # noqa: E501
     v = at_nodes[triangles]
     low, high = np.minimum(np.minimum(v[:, 0], v[:, 1]), v[:, 2]), np.maximum(np.maximum(v[:, 0], v[:, 1]), v[:, 2])
     which, crossed = np.nonzero((low <= levels[:, None]) & (high > levels[:, None]))
@@ -96,7 +97,8 @@ def isolines(points: Array, triangles: Index, at_nodes: Array, levels: Array) ->
 
 
 def boundary_of(elements: Index) -> Index:
-    """The sides of nine-node elements that belong to one of them alone, as first corner, middle, second corner; (k, 3) nodes."""
+    """The sides of nine-node elements that belong to one of them alone, as first corner, middle, second corner; (k,
+    3) nodes."""
     sides = np.concatenate([elements[:, [k, 4 + k, (k + 1) % 4]] for k in range(4)])
     _, first, count = np.unique(sides[:, 1], return_index=True, return_counts=True)
     return np.asarray(sides[first[count == 1]], dtype=np.intp)

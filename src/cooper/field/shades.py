@@ -10,7 +10,8 @@ SHADES = {
     "light": ("#F4EDDF", "#E9CFA0", "#D0863F", "#93401F", "#4E1A22", "#160C12"),
     "dark": ("#262A2F", "#5A2A22", "#A3502A", "#DC9450", "#F2D08F", "#FFF8E4"),
 }
-"""From no stress to the most: ever darker on light paper, ever lighter on dark, so that grey prints and all eyes read the same order."""
+"""From no stress to the most: ever darker on light paper, ever lighter on dark, so that grey prints and all eyes
+read the same order."""
 
 
 def shade_table(name: str) -> Array:

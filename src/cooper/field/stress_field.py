@@ -1,4 +1,5 @@
-"""The stress field of a tooth for any place of its load: fields of unit loads along the flank, between which all others lie."""
+"""The stress field of a tooth for any place of its load: fields of unit loads along the flank, between which all
+others lie."""
 
 from __future__ import annotations
 
@@ -23,14 +24,16 @@ from cooper.gears.tooth import Tooth
 from cooper.gears.virtual import virtual_tooth
 
 CLEAR = 0.4
-"""Modules from the end of the fillet within which a load presses on it itself, as a patch that is wider than the contact."""
+"""Modules from the end of the fillet within which a load presses on it itself, as a patch that is wider than the
+contact."""
 THIN = 3.5
 """Modules of rim under the root below which a body does not hold it from beneath."""
 
 
 class Body(Struct, frozen=True, kw_only=True):
-    """One gear as its section is made: tooth, root form, ``edge`` (diameter of bore or rim, outside of a ring, height of a rack's back; mm, 0 for none), ``ring``
-    whether nothing stands under its rim, E (MPa), nu, and the lengths of roll between which it is in contact (mm)."""
+    """One gear as its section is made: tooth, root form, ``edge`` (diameter of bore or rim, outside of a ring,
+    height of a rack's back; mm, 0 for none), ``ring`` whether nothing stands under its rim, E (MPa), nu, and the
+    lengths of roll between which it is in contact (mm)."""
 
     tooth: Tooth
     form: RootForm
@@ -43,7 +46,8 @@ class Body(Struct, frozen=True, kw_only=True):
 
 
 def section_body(body: Body) -> tuple[Body, float]:
-    """The body whose section is solved, with lengths of roll and edge in it, and cos beta_b: of helical gears the virtual spur gear of the normal section."""
+    """The body whose section is solved, with lengths of roll and edge in it, and cos beta_b: of helical gears the
+    virtual spur gear of the normal section."""
     tooth = body.tooth
     if float(tooth.beta) == 0:
         return body, 1.0
@@ -71,8 +75,9 @@ def section_body(body: Body) -> tuple[Body, float]:
 
 
 class Loaded(Struct, frozen=True):
-    """A section under its unit loads: stresses at all nodes (loads, n, 3), along the fillets of the loaded side and of the other (2, loads, nodes; MPa), which loads stand
-    clear of the fillet, and how far the largest stress of the loaded side may be off under these, over it."""
+    """A section under its unit loads: stresses at all nodes (loads, n, 3), along the fillets of the loaded side and
+    of the other (2, loads, nodes; MPa), which loads stand clear of the fillet, and how far the largest stress of the
+    loaded side may be off under these, over it."""
 
     plane: Plane
     loads: UnitLoads
@@ -126,12 +131,15 @@ def compliance_in(body: Body, f: Fineness, driver: bool) -> Compliance:
 
 
 class FieldBasis(Struct, frozen=True, dict=True):
-    """Fields for 1 N/mm at each of the lengths of roll ``L`` (loads; mm): ``u`` displacements (loads, nodes, 2; mm) and ``stress`` (loads, nodes, 3; MPa) over
-    ``nodes`` (mm) of the nine-node ``elements``; the loads' ``places`` (loads, 2; mm) and ``directions`` (loads, 2).
+    """Fields for 1 N/mm at each of the lengths of roll ``L`` (loads; mm): ``u`` displacements (loads, nodes, 2; mm)
+    and ``stress`` (loads, nodes, 3; MPa) over ``nodes`` (mm) of the nine-node ``elements``; the loads' ``places``
+    (loads, 2; mm) and ``directions`` (loads, 2).
 
-    ``pull`` and ``push`` are the nodes of the fillets of the loaded side and of the other from the middle of the space on, ``sigma`` the stress along them
-    (2, loads, nodes; MPa), ``error`` how far the largest of the loaded side may be off, over it; ``tangent`` the node at the 30 degree tangent (60 of rings), ``held``
-    those that stand still; ``rim`` what stands under the root in the section (mm), ``solid`` whether it is held from beneath. ``m_n`` in mm; ``cos_b`` cos beta_b, 1 for spur gears.
+    ``pull`` and ``push`` are the nodes of the fillets of the loaded side and of the other from the middle of the space
+    on, ``sigma`` the stress along them (2, loads, nodes; MPa), ``error`` how far the largest of the loaded side may be
+    off, over it; ``tangent`` the node at the 30 degree tangent (60 of rings), ``held`` those that stand still; ``rim``
+    what stands under the root in the section (mm), ``solid`` whether it is held from beneath. ``m_n`` in mm; ``cos_b``
+    cos beta_b, 1 for spur gears.
     """
 
     L: Array
@@ -169,13 +177,15 @@ class FieldBasis(Struct, frozen=True, dict=True):
         return np.asarray((1 - v) * rows[i] + v * rows[i + 1])
 
     def root(self, L: float) -> tuple[float, int, float, int]:
-        """Largest stress along the loaded side's fillet and its node, smallest along the other's and its node, for 1 N/mm."""
+        """Largest stress along the loaded side's fillet and its node, smallest along the other's and its node, for 1
+        N/mm."""
         one, two = self.between(L, self.sigma[0]), self.between(L, self.sigma[1])
         a, b = int(np.argmax(one)), int(np.argmin(two))
         return float(one[a]), int(self.pull[a]), float(two[b]), int(self.push[b])
 
     def roots(self, L: Array) -> tuple[Array, Array]:
-        """Largest stress along the loaded side's fillet and smallest along the other's at lengths of roll, for 1 N/mm."""
+        """Largest stress along the loaded side's fillet and smallest along the other's at lengths of roll, for 1
+        N/mm."""
         t = np.clip((L - self.L[0]) / (self.L[1] - self.L[0]), 0, len(self.L) - 1 - 1e-9)
         i = t.astype(int)
         v = (t - i)[:, None]
@@ -219,8 +229,9 @@ def field_basis(body: Body, f: Fineness = USUAL) -> FieldBasis:
 
 
 def refined(coarse: FieldBasis, usual: FieldBasis) -> FieldBasis:
-    """The finer of two bases of one body, its error no less than a third of what both differ by: elements three fifths as long leave two fifths of an error of second
-    order, which is two thirds of the difference; the mean of elements and edge leaves half of that."""
+    """The finer of two bases of one body, its error no less than a third of what both differ by: elements three
+    fifths as long leave two fifths of an error of second order, which is two thirds of the difference; the mean of
+    elements and edge leaves half of that."""
     one, two = (np.array([b.root(float(L))[0] for L in usual.L]) for b in (coarse, usual))
     off = np.abs(one - two)[usual.clear] / two[usual.clear]
     return replace(usual, error=max(usual.error, float(off.max()) / 3))
@@ -239,17 +250,19 @@ def _tangents(nodes: Array, fillet: Index) -> Array:
 
 
 def _tangent_node(nodes: Array, fillet: Index, inward: bool) -> int:
-    """The node of the fillet where its tangent stands at 30 degrees to the middle of the tooth, 60 of internal teeth. ISO 6336-3:2019, 6."""
+    """The node of the fillet where its tangent stands at 30 degrees to the middle of the tooth, 60 of internal
+    teeth. ISO 6336-3:2019, 6."""
     return int(fillet[int(np.argmin(np.abs(_tangents(nodes, fillet) - np.radians(60 if inward else 30))))])
 
 
 ENDS, BENDS = 0.12, 0.5
-"""A first way of a crack is followed until the tension has fallen to this share of that where it starts, or turns by more than this (rad) in a step."""
+"""A first way of a crack is followed until the tension has fallen to this share of that where it starts, or turns by
+more than this (rad) in a step."""
 
 
 def crack_path(basis: FieldBasis, stress: Array, start: int, steps: int = 40) -> Array:
-    """Where a crack would run from a node, at right angles to the largest principal stress of the field without it; (n, 2) in mm. A crack alters the field as it
-    grows: this is its first way."""
+    """Where a crack would run from a node, at right angles to the largest principal stress of the field without it;
+    (n, 2) in mm. A crack alters the field as it grows: this is its first way."""
     tree = basis.tree
     step = 0.05 * basis.m_n
     at = basis.nodes[start].copy()

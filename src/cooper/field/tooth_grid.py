@@ -1,7 +1,7 @@
 """A structured grid over the true section of a few teeth on their rim, fine along the fillet.
 
-Each half of a tooth is one block: rows run along the outline from the middle of the space to the tip, lines run from the outline to the middle of
-the tooth or, from the root, to the rim. Nine-node elements follow the curves.
+Each half of a tooth is one block: rows run along the outline from the middle of the space to the tip, lines run from
+the outline to the middle of the tooth or, from the root, to the rim. Nine-node elements follow the curves.
 """
 
 from __future__ import annotations
@@ -20,8 +20,9 @@ from cooper.gears.tooth import Tooth
 
 
 class Frame(Struct, frozen=True):
-    """Half a tooth in its own axes: x across it, y towards its tip, the middle of its space first and the middle of its tip last; ``step`` moves points to
-    the k-th next tooth, ``foot`` a point of the rim by the share of the way from the middle of the space to the middle of the tooth."""
+    """Half a tooth in its own axes: x across it, y towards its tip, the middle of its space first and the middle of
+    its tip last; ``step`` moves points to the k-th next tooth, ``foot`` a point of the rim by the share of the way from
+    the middle of the space to the middle of the tooth."""
 
     half: Array
     corner: int
@@ -60,8 +61,9 @@ DEPTH = 4.0
 
 
 def frame_of(tooth: Tooth, form: RootForm, edge: float, tolerance: float = 2e-5) -> Frame:
-    """The frame of one gear (scalar fields); ``edge`` is the diameter of its bore or rim, of a ring's outside, or the height of a rack's back under its
-    datum line, 0 for none (mm); ``tolerance`` the chord error of the outline in modules. A solid body is cut off `DEPTH` modules under the root."""
+    """The frame of one gear (scalar fields); ``edge`` is the diameter of its bore or rim, of a ring's outside, or
+    the height of a rack's back under its datum line, 0 for none (mm); ``tolerance`` the chord error of the outline in
+    modules. A solid body is cut off `DEPTH` modules under the root."""
     polar = half_tooth(tooth, tolerance * float(tooth.m_n), form)
     m_n, straight, inward = float(tooth.m_n), is_rack(tooth), float(tooth.sign) < 0
     r, a = polar[:, 0], polar[:, 1]
@@ -103,10 +105,12 @@ ROUGH, COARSE, USUAL, FINE = Fineness(1, 4, 6, 4), Fineness(1, 6, 7, 5), Finenes
 
 
 class Grid(Struct, frozen=True):
-    """Nodes (n, 2; mm) and nine-node elements (m, 9; corners counter-clockwise, middles of the sides from the first to the second corner on, middle).
+    """Nodes (n, 2; mm) and nine-node elements (m, 9; corners counter-clockwise, middles of the sides from the first
+    to the second corner on, middle).
 
-    ``chains`` the nodes of the loaded flank of every tooth from the middle of its space to its tip, by number of tooth from the left; ``along`` the length along
-    that outline (mm), ``held`` the nodes that stand still, ``flank`` where in a chain the involute begins, ``frame`` what it was made of.
+    ``chains`` the nodes of the loaded flank of every tooth from the middle of its space to its tip, by number of tooth
+    from the left; ``along`` the length along that outline (mm), ``held`` the nodes that stand still, ``flank`` where in
+    a chain the involute begins, ``frame`` what it was made of.
     """
 
     nodes: Array
@@ -130,8 +134,8 @@ class Grid(Struct, frozen=True):
 
 
 def along_outline(frame: Frame, f: Fineness) -> tuple[Array, int]:
-    """Places of the nodes along half an outline (share of the way from the space to the tip's corner), and how many of them come before the flank. The fillet
-    is cut evenly; root and flank towards it ever more finely."""
+    """Places of the nodes along half an outline (share of the way from the space to the tip's corner), and how many
+    of them come before the flank. The fillet is cut evenly; root and flank towards it ever more finely."""
     s = np.concatenate(([0.0], np.cumsum(np.hypot(*np.diff(frame.half[: frame.corner + 1], axis=0).T))))
     s_1, s_2, s_3 = s[frame.fillet[0]], s[frame.fillet[1]], s[frame.tip]
     t = np.linspace(0, 1, 2 * f.flank + 1)
@@ -157,7 +161,8 @@ def along_outline(frame: Frame, f: Fineness) -> tuple[Array, int]:
 
 
 def grid_of(frame: Frame, f: Fineness = USUAL, solid: bool = True) -> Grid:
-    """The grid over a tooth and its neighbours. The sides of the section are held, and the rim where the body is ``solid``."""
+    """The grid over a tooth and its neighbours. The sides of the section are held, and the rim where the body is
+    ``solid``."""
     places, flank = along_outline(frame, f)
     line = frame.half[: frame.corner + 1]
     s = np.concatenate(([0.0], np.cumsum(np.hypot(*np.diff(line, axis=0).T))))
@@ -199,8 +204,8 @@ def grid_of(frame: Frame, f: Fineness = USUAL, solid: bool = True) -> Grid:
 
 
 class Weave(Struct, frozen=True):
-    """How the nodes of a grid hang together, whatever its shape: ``first`` of the blocks' places that is each node's, ``index`` the node of every place (blocks,
-    rows, columns), and the elements."""
+    """How the nodes of a grid hang together, whatever its shape: ``first`` of the blocks' places that is each
+    node's, ``index`` the node of every place (blocks, rows, columns), and the elements."""
 
     first: Index
     index: Index
@@ -209,8 +214,9 @@ class Weave(Struct, frozen=True):
 
 @lru_cache(maxsize=16)
 def weave(rows: int, columns: int, turn: int, teeth: int) -> Weave:
-    """The nodes of teeth beside each other, each of two blocks: the right half and its mirror image. Halves share the middle of the tooth, which lines from ``turn``
-    on reach; neighbours share the middle of their space, the first line."""
+    """The nodes of teeth beside each other, each of two blocks: the right half and its mirror image. Halves share
+    the middle of the tooth, which lines from ``turn`` on reach; neighbours share the middle of their space, the first
+    line."""
     place = np.arange(2 * teeth * rows * columns).reshape(2 * teeth, rows, columns)
     for k in range(teeth):
         place[2 * k + 1, turn:, -1] = place[2 * k, turn:, -1]
@@ -222,8 +228,19 @@ def weave(rows: int, columns: int, turn: int, teeth: int) -> Weave:
     for n, b in enumerate(index):
         c = b[::2, ::2]
         q = np.stack(
-            (c[:-1, :-1], c[1:, :-1], c[1:, 1:], c[:-1, 1:], b[1::2, :-2:2], b[2::2, 1::2], b[1::2, 2::2], b[:-2:2, 1::2], b[1::2, 1::2]), axis=-1
-        ).reshape(-1, 9)  # fmt: skip
+            (
+                c[:-1, :-1],
+                c[1:, :-1],
+                c[1:, 1:],
+                c[:-1, 1:],
+                b[1::2, :-2:2],
+                b[2::2, 1::2],
+                b[1::2, 2::2],
+                b[:-2:2, 1::2],
+                b[1::2, 1::2],
+            ),
+            axis=-1,
+        ).reshape(-1, 9)
         # The left half is a mirror image, whose elements turn the other way round.
         elements.append(q[:, [0, 3, 2, 1, 7, 6, 5, 4, 8]] if n % 2 else q)
     return Weave(first, index, np.concatenate(elements))

@@ -1,4 +1,5 @@
-"""Unit loads along a flank, each a patch of Hertz's form at right angles to the outline, and how the section gives way under them."""
+"""Unit loads along a flank, each a patch of Hertz's form at right angles to the outline, and how the section gives
+way under them."""
 
 from __future__ import annotations
 
@@ -19,7 +20,8 @@ SAMPLES = 24
 
 
 class Places(Struct, frozen=True):
-    """Places of an outline within its elements: first node of each, its functions there (..., 3) and their slopes (..., 3)."""
+    """Places of an outline within its elements: first node of each, its functions there (..., 3) and their slopes
+    (..., 3)."""
 
     first: Index
     N: Array
@@ -32,8 +34,9 @@ class Places(Struct, frozen=True):
 
 
 class UnitLoads(Struct, frozen=True):
-    """Loads of 1 N/mm at the lengths of roll ``L`` (loads; mm): ``places`` on the outline, the share ``weight`` of each node of the chain (loads, nodes), the
-    ``normal`` into the tooth (loads, 2), half a patch's width ``a`` (mm), and the displacements ``u`` (loads, all nodes, 2; mm)."""
+    """Loads of 1 N/mm at the lengths of roll ``L`` (loads; mm): ``places`` on the outline, the share ``weight`` of
+    each node of the chain (loads, nodes), the ``normal`` into the tooth (loads, 2), half a patch's width ``a`` (mm),
+    and the displacements ``u`` (loads, all nodes, 2; mm)."""
 
     L: Array
     s: Array
@@ -45,7 +48,8 @@ class UnitLoads(Struct, frozen=True):
 
 
 def places_at(along: Array, s: Array) -> Places:
-    """Where places (mm along an outline) stand in its elements, whose middle nodes need not be in the middle of their length."""
+    """Where places (mm along an outline) stand in its elements, whose middle nodes need not be in the middle of
+    their length."""
     first = np.asarray(2 * np.clip(np.searchsorted(along[::2], s) - 1, 0, len(along) // 2 - 1), dtype=np.intp)
     low, mid, high = along[first], along[first + 1], along[first + 2]
     q, p = (low + high) / 2 - mid, (high - low) / 2
@@ -64,7 +68,8 @@ def normals_at(places: Places, x: Array) -> Array:
 
 
 def patches(along: Array, s: Array, a: float) -> Array:
-    """The shares of each node of an outline in patches of Hertz's form about places s, half as wide as a; (places, nodes), each row in all 1."""
+    """The shares of each node of an outline in patches of Hertz's form about places s, half as wide as a; (places,
+    nodes), each row in all 1."""
     turn = (np.arange(SAMPLES) + 0.5) * np.pi / SAMPLES
     at = s[:, None] + a * np.cos(turn)
     # The pressure falls with the sine of the turn, and so do the steps.

@@ -12,7 +12,8 @@ from cooper.gears.tip import land_half_angle, tip_edge, tip_form_diameter
 from cooper.gears.tooth import Tooth
 
 FILLET_POINTS, FEW = 129, 33
-"""Points on a fillet: where it is of two pieces; and where it is one smooth curve, so that the error of the trapezoidal rule is known."""
+"""Points on a fillet: where it is of two pieces; and where it is one smooth curve, so that the error of the
+trapezoidal rule is known."""
 
 
 def section_area(tooth: Tooth, form: RootForm) -> Array:
@@ -42,7 +43,8 @@ def _section_area(tooth: Tooth, form: RootForm) -> Array:
 
 
 def _romberg(radius: Array, angle: Array) -> Array:
-    """The sector from all points, every second and every fourth: what is left of the error falls with the sixth power of the step."""
+    """The sector from all points, every second and every fourth: what is left of the error falls with the sixth
+    power of the step."""
     fine, mid, coarse = (_sector(radius[::k], angle[::k]) for k in (1, 2, 4))
     one, two = (4 * fine - mid) / 3, (4 * mid - coarse) / 3
     return real((16 * one - two) / 15)

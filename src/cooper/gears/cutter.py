@@ -13,10 +13,11 @@ from cooper.gears.rack import Rack
 
 
 class PinionCutter(Struct, frozen=True):
-    """Pinion-shaped cutter: tooth count ``z_0`` and profile shift coefficient ``x_0`` of its present state of grinding.
+    """Pinion-shaped cutter: tooth count ``z_0`` and profile shift coefficient ``x_0`` of its present state of
+    grinding.
 
-    The height of its tip above the datum line and its tip radius are h_fP and rho_fP of the gear's rack; the radius lies in
-    the transverse section.
+    The height of its tip above the datum line and its tip radius are h_fP and rho_fP of the gear's rack; the radius
+    lies in the transverse section.
     """
 
     z_0: Real
@@ -31,10 +32,12 @@ class FormCut(Struct, frozen=True):
 
 
 class ConicCut(FormCut, frozen=True):
-    """Root as one arc of an ellipse from the end of the flank to the middle of the space: mould, print, sinter, wire.
+    """Root as one arc of an ellipse from the end of the flank to the middle of the space: mould, print, sinter,
+    wire.
 
-    The flank ends ``h_Ff`` (modules) under the generating reference line, at the base circle at the lowest. The arc leaves it along its tangent and meets the
-    root circle along its own; ``w_F`` (0 to 1) is the weight of the corner of both tangents: small keeps metal, large comes near the corner.
+    The flank ends ``h_Ff`` (modules) under the generating reference line, at the base circle at the lowest. The arc
+    leaves it along its tangent and meets the root circle along its own; ``w_F`` (0 to 1) is the weight of the corner of
+    both tangents: small keeps metal, large comes near the corner.
     """
 
     h_Ff: Real = 1.0
@@ -45,8 +48,9 @@ class Generation(Struct, frozen=True):
     """Cutter and gear at full depth. Lengths in mm, angles in rad; internal gears have a negative a_0.
 
     ``alpha_w0`` working pressure angle, ``a_0`` centre distance, ``r_w0`` pitch radius of the cutter, ``r_b0`` base and
-    ``d_a0`` tip; ``rho`` tip radius, ``r_M`` and ``eta_M`` radius and angle (from the middle of the cutter's tooth) of its
-    centre, ``t_M`` and ``t_F`` distances of that centre and of the end of the cutter's flank from its base tangent point.
+    ``d_a0`` tip; ``rho`` tip radius, ``r_M`` and ``eta_M`` radius and angle (from the middle of the cutter's tooth) of
+    its centre, ``t_M`` and ``t_F`` distances of that centre and of the end of the cutter's flank from its base tangent
+    point.
     """
 
     alpha_w0: Array

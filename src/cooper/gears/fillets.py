@@ -1,9 +1,9 @@
 """The fillets that tools leave between root circle and flank, each as one curve from flank to root.
 
 A point of a tool cuts where its normal passes through the pitch point (the law of gearing). For a rounding of the tool
-that gives the envelope in closed form, with the direction of the normal, or the turn of the cutter, as parameter.
-Every curve takes ``t`` from 0, where the tool's flank ends, to 1 at the root circle, and returns radius (mm) and angle
-from the middle of the space (rad).
+that gives the envelope in closed form, with the direction of the normal, or the turn of the cutter, as parameter. Every
+curve takes ``t`` from 0, where the tool's flank ends, to 1 at the root circle, and returns radius (mm) and angle from
+the middle of the space (rad).
 """
 
 from __future__ import annotations
@@ -78,7 +78,8 @@ def _of_rack(tooth: Tooth) -> Callable[[Array], tuple[Array, Array]]:
 
 
 def _of_cutter(tooth: Tooth, t: Array) -> tuple[Array, Array]:
-    """The centre M of the cutter's tip rounding rolls past; what it cuts lies on the line from the pitch point through M."""
+    """The centre M of the cutter's tip rounding rolls past; what it cuts lies on the line from the pitch point
+    through M."""
     g = tooth.cut
     theta = (np.arctan(g.t_M / g.r_b0) - g.alpha_w0) * (1 - t)
     x_M, y_M = g.a_0 - g.r_M * np.cos(theta), g.r_M * np.sin(theta)
@@ -89,8 +90,8 @@ def _of_cutter(tooth: Tooth, t: Array) -> tuple[Array, Array]:
 
 
 def formed_centre(tooth: Tooth) -> tuple[Array, Array, Array]:
-    """Of a formed fillet: radius of its centre (mm), its angle from the middle of the space (rad), and the distance of
-    its end on the involute from the base tangent point (mm), negative where it ends on the radial line below it."""
+    """Of a formed fillet: radius of its centre (mm), its angle from the middle of the space (rad), and the distance
+    of its end on the involute from the base tangent point (mm), negative where it ends on the radial line below it."""
     sign, rho = tooth.sign, real(tooth.rack.rho_fP) * tooth.m_n
     r_b = np.abs(tooth.d_b) / 2
     r_M = np.abs(tooth.d_f) / 2 + sign * rho
@@ -130,8 +131,9 @@ def conic_start(tooth: Tooth, cut: ConicCut) -> Array:
 
 
 def conic_corner(tooth: Tooth, cut: ConicCut) -> tuple[Array, Array, Array, Array]:
-    """Of an elliptic root, across the space and along its middle from the gear's centre (mm): where the flank ends and where both tangents cross. The crossing
-    lies between the middle of the space and the flank, else there is no such arc."""
+    """Of an elliptic root, across the space and along its middle from the gear's centre (mm): where the flank ends
+    and where both tangents cross. The crossing lies between the middle of the space and the flank, else there is no
+    such arc."""
     sign = tooth.sign
     r_b, t_F = np.abs(tooth.d_b) / 2, conic_start(tooth, cut)
     r_F = np.hypot(r_b, t_F)

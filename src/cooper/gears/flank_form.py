@@ -1,6 +1,8 @@
-"""What is taken off a flank on purpose: relief of tip and root, profile and helix crowning, slopes, end relief. ISO 21771-1:2024, ISO 1328-1.
+"""What is taken off a flank on purpose: relief of tip and root, profile and helix crowning, slopes, end relief. ISO
+21771-1:2024, ISO 1328-1.
 
-Amounts in um, taken away where positive; places along the profile by length of roll from the base tangent point, along the helix from the left end.
+Amounts in um, taken away where positive; places along the profile by length of roll from the base tangent point, along
+the helix from the left end.
 """
 
 from __future__ import annotations
@@ -16,8 +18,9 @@ SHAPES = ("straight", "curved", "circular")
 def eased(share: Real, shape: str, amount: Real = 0.0, length: Real = 1.0) -> Array:
     """How much of its amount a relief has taken at a share of its length (0 at its start, 1 at its end).
 
-    Straight: in proportion; curved: by the power of 1.5, between line and parabola; circular: an arc that leaves the flank without a kink, (R - sqrt(R^2 -
-    s^2)) / C with 2 R C = L^2 + C^2; ``amount`` and ``length`` (um, mm) are needed for the arc alone.
+    Straight: in proportion; curved: by the power of 1.5, between line and parabola; circular: an arc that leaves the
+    flank without a kink, (R - sqrt(R^2 - s^2)) / C with 2 R C = L^2 + C^2; ``amount`` and ``length`` (um, mm) are
+    needed for the arc alone.
 
     >>> [round(float(eased(0.5, s, 30.0, 2.0)), 4) for s in SHAPES]
     [0.5, 0.3536, 0.25]
@@ -33,9 +36,11 @@ def eased(share: Real, shape: str, amount: Real = 0.0, length: Real = 1.0) -> Ar
 
 
 class FlankForm(Struct, frozen=True, kw_only=True):
-    """Forms of the flanks of one gear. Tip relief ``C_a`` reaches over the length of roll ``l_Ca`` from the end of the contact at the tip, root relief ``C_f`` over
-    ``l_Cf`` from that at the root; crowning ``C_alpha`` and slope ``C_Halpha`` (positive: taken at the tip) reach over the whole contact; likewise ``C_beta`` and
-    ``C_Hbeta`` (positive: taken at the right end) over the face, end relief ``C_bI`` and ``C_bII`` over ``l_I`` and ``l_II`` (mm) of its left and right end."""
+    """Forms of the flanks of one gear. Tip relief ``C_a`` reaches over the length of roll ``l_Ca`` from the end of
+    the contact at the tip, root relief ``C_f`` over ``l_Cf`` from that at the root; crowning ``C_alpha`` and slope
+    ``C_Halpha`` (positive: taken at the tip) reach over the whole contact; likewise ``C_beta`` and ``C_Hbeta``
+    (positive: taken at the right end) over the face, end relief ``C_bI`` and ``C_bII`` over ``l_I`` and ``l_II`` (mm)
+    of its left and right end."""
 
     C_a: float = 0.0
     l_Ca: float = 0.0
@@ -53,7 +58,8 @@ class FlankForm(Struct, frozen=True, kw_only=True):
 
 
 def profile_form(form: FlankForm, L: Real, L_f: float, L_a: float) -> Array:
-    """What is taken off the profile at lengths of roll L (um), of which the contact uses L_f (root) to L_a (tip); mm.
+    """What is taken off the profile at lengths of roll L (um), of which the contact uses L_f (root) to L_a (tip);
+    mm.
 
     >>> form = FlankForm(C_a=20.0, l_Ca=2.0, C_alpha=4.0)
     >>> [round(float(v), 2) for v in profile_form(form, np.array([6.0, 10.0, 13.0, 14.0]), 6.0, 14.0)]
@@ -71,7 +77,8 @@ def profile_form(form: FlankForm, L: Real, L_f: float, L_a: float) -> Array:
 
 
 def long_relief(g_alpha: float, p_et: float) -> float:
-    """Length of roll of a long relief: from where one pair fewer begins to bear to the end of the contact; of hardly any more than whole pitches a pitch. Mm.
+    """Length of roll of a long relief: from where one pair fewer begins to bear to the end of the contact; of hardly
+    any more than whole pitches a pitch. Mm.
 
     >>> round(long_relief(8.0, 5.0), 6), round(long_relief(11.0, 5.0), 6)
     (3.0, 1.0)
@@ -81,7 +88,8 @@ def long_relief(g_alpha: float, p_et: float) -> float:
 
 
 class MadeFlank(Struct, frozen=True):
-    """A form with the lengths of roll between which it reaches, ``L_f`` at the root and ``L_a`` at the tip, and at which the fillet begins, ``L_Ff`` (mm)."""
+    """A form with the lengths of roll between which it reaches, ``L_f`` at the root and ``L_a`` at the tip, and at
+    which the fillet begins, ``L_Ff`` (mm)."""
 
     form: FlankForm
     L_f: float
@@ -89,7 +97,8 @@ class MadeFlank(Struct, frozen=True):
     L_Ff: float
 
     def off(self, L: Real) -> Array:
-        """What is taken off at lengths of roll (um). Beyond the tip end as much as there; from the root end to the fillet it runs out.
+        """What is taken off at lengths of roll (um). Beyond the tip end as much as there; from the root end to the
+        fillet it runs out.
 
         >>> made = MadeFlank(FlankForm(C_a=20.0, l_Ca=2.0, C_f=6.0, l_Cf=1.0), 6.0, 14.0, 5.0)
         >>> [round(float(v), 2) for v in made.off(np.array([5.0, 5.5, 6.0, 10.0, 13.0, 15.0]))]

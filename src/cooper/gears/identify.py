@@ -13,7 +13,8 @@ from cooper.stock.series import preferred_modules
 
 
 class Match(Struct, frozen=True):
-    """One explanation of the measurements. mm and rad; residuals are measured less computed, ``score`` ranks (least best).
+    """One explanation of the measurements. mm and rad; residuals are measured less computed, ``score`` ranks (least
+    best).
 
     ``h_a`` is the addendum factor that the outside diameter then asks for.
     """
@@ -47,12 +48,13 @@ def identify(
 ) -> list[Match]:
     """Best explanations of an external gear, ranked.
 
-    ``z`` teeth, ``d_a`` outside diameter (mm), ``spans`` base tangent lengths (mm) by number of teeth spanned, ``balls`` sizes
-    over two balls (mm) by ball diameter, ``pins`` over two pins, which slide along a helical gear until they stand opposite each other; one or more of them; ``modules`` the
-    standard ones to try, ``beta`` the helix
-    angle as measured (rad), None to find it. The shift follows from the sizes by least squares, the addendum from
-    d_a = m_n (z/cos(beta) + 2 x + 2 h_a), an unknown helix from the addendum being a customary one, or is a whole number of degrees. Standard data come first: preferred
-    modules, 20 degrees, whole addendum, whole degrees of helix, small shifts.
+    ``z`` teeth, ``d_a`` outside diameter (mm), ``spans`` base tangent lengths (mm) by number of teeth spanned,
+    ``balls`` sizes over two balls (mm) by ball diameter, ``pins`` over two pins, which slide along a helical gear until
+    they stand opposite each other; one or more of them; ``modules`` the standard ones to try, ``beta`` the helix angle
+    as measured (rad), None to find it. The shift follows from the sizes by least squares, the addendum from d_a = m_n
+    (z/cos(beta) + 2 x + 2 h_a), an unknown helix from the addendum being a customary one, or is a whole number of
+    degrees. Standard data come first: preferred modules, 20 degrees, whole addendum, whole degrees of helix, small
+    shifts.
     """
     if not spans and not balls and not pins:
         raise OutOfRange("spans", "(none)", "at least one span or pin size is needed beside count and outside diameter")
@@ -69,7 +71,8 @@ def identify(
         degrees = np.degrees(helix)
         whole = np.abs(degrees - np.round(degrees)) < 1e-9
     helix = np.broadcast_to(helix, tip.shape)
-    # A shift of 0.6 weighs as much as a tip residual of a tenth of a module: small shifts and standard values are more likely.
+    # A shift of 0.6 weighs as much as a tip residual of a tenth of a module: small shifts and standard values are more
+    # likely.
     usual = 0.02 * (h != 1.0) + 0.05 * (np.abs(np.degrees(alpha) - 20) > 0.1) + _rare(m)
     usual = usual + 0.02 * _uneven((d_a / m - z / np.cos(helix)) / 2 - h)
     slight = np.radians(SLIGHT)
@@ -110,11 +113,13 @@ def identify(
 SLIGHT = 8.0
 """Helix angles (degrees) below this are rare: they overlap little."""
 THINNED = 0.2
-"""By so many modules the tip stands higher at most than the shift that is measured says, as the teeth are cut thinner by their allowance and the tip is not."""
+"""By so many modules the tip stands higher at most than the shift that is measured says, as the teeth are cut
+thinner by their allowance and the tip is not."""
 
 
 def tip_miss(tip: Array, m: Array) -> Array:
-    """How far a tip residual (mm) lies from what thinned teeth of a module explain; within that the least is the likeliest.
+    """How far a tip residual (mm) lies from what thinned teeth of a module explain; within that the least is the
+    likeliest.
 
     >>> [round(float(tip_miss(np.float64(tip), np.float64(2.0))), 3) for tip in (0.0, 0.3, 0.5, -0.1)]
     [0.0, 0.006, 0.11, 0.102]
@@ -124,7 +129,8 @@ def tip_miss(tip: Array, m: Array) -> Array:
 
 
 def _uneven(x: Array) -> Array:
-    """How far a nominal shift, as the outside diameter tells it, is from a step of 0.05, which many are designed in: 0 on it, 1 in the middle."""
+    """How far a nominal shift, as the outside diameter tells it, is from a step of 0.05, which many are designed in:
+    0 on it, 1 in the middle."""
     return np.asarray(2 * np.abs(20 * x - np.round(20 * x)))
 
 
@@ -172,7 +178,8 @@ WHOLE = np.radians(np.arange(0.0, 46.0))
 def _best_helix(
     z: int, d_a: float, m: Array, alpha: Array, h: Array, sizes: Sizes, tip: Array
 ) -> tuple[Array, Array, Array, Array]:
-    """Whole degrees, spur among them, and the helix angle at which the tip diameter agrees, for each module, angle and addendum.
+    """Whole degrees, spur among them, and the helix angle at which the tip diameter agrees, for each module, angle
+    and addendum.
 
     The grid of angles brackets the change of sign; a few secants bring it to the spacing of the numbers.
     """

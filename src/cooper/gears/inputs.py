@@ -1,6 +1,7 @@
 """What a pair of gears is computed from, as plain numbers or arrays over designs, in the core's units.
 
-An internal wheel has a negative count; its diameters and the centre distance are then negative too. A rack is a wheel with a great count.
+An internal wheel has a negative count; its diameters and the centre distance are then negative too. A rack is a wheel
+with a great count.
 """
 
 from __future__ import annotations
@@ -18,11 +19,13 @@ class GearInput(Struct, frozen=True, kw_only=True):
     """One gear; mm, um for roughness. ``d_a`` NaN takes the rack's addendum.
 
     Of an internal gear ``d_bore`` is its outside diameter, negative like the others. ``tool`` None is a rack or hob;
-    protuberance ``pr_P`` and stock ``q_P`` in mm, ``alpha_prP`` in rad. ``teeth_cut`` is the true count of a rack, whose
-    ``z`` is the great one that stands for it. ``contacts`` loads of a flank in a turn, ``meshes`` those that warm the gear at once.
-    Of plastics ``k_theta`` are the heat transfer numbers of flank and root, ``k_W`` the wear coefficient (mm3/MJ, NaN: none); of wheels with rim and web ``d_i`` the inner diameter of the
-    rim and ``b_s`` the width of the web (mm, NaN: a solid disc); of case-hardened gears ``CHD`` the case depth
-    (mm, NaN: not given), ``HV_s`` and ``HV_core`` the hardness of surface and core (HV, NaN: not given) and ``U_H`` the hardening process factor (MPa).
+    protuberance ``pr_P`` and stock ``q_P`` in mm, ``alpha_prP`` in rad. ``teeth_cut`` is the true count of a rack,
+    whose ``z`` is the great one that stands for it. ``contacts`` loads of a flank in a turn, ``meshes`` those that warm
+    the gear at once. Of plastics ``k_theta`` are the heat transfer numbers of flank and root, ``k_W`` the wear
+    coefficient (mm3/MJ, NaN: none); of wheels with rim and web ``d_i`` the inner diameter of the rim and ``b_s`` the
+    width of the web (mm, NaN: a solid disc); of case-hardened gears ``CHD`` the case depth (mm, NaN: not given),
+    ``HV_s`` and ``HV_core`` the hardness of surface and core (HV, NaN: not given) and ``U_H`` the hardening process
+    factor (MPa).
     """
 
     z: Real
@@ -72,12 +75,12 @@ BY_QUALITY, OUTER_SINGLE, TIP_LOAD = 0.0, 1.0, 2.0
 class PairInput(Struct, frozen=True, kw_only=True):
     """A pair under its duty; mm, N m, rad, rad/s, h, degrees C, mm2/s, kg/m3.
 
-    ``f_sh_given`` (um, not NaN) takes the place of the misalignment that method C finds from the shafts: a full calculation of the
-    shafts gives it.
+    ``f_sh_given`` (um, not NaN) takes the place of the misalignment that method C finds from the shafts: a full
+    calculation of the shafts gives it.
 
-    Plastic teeth have ``theta_gears``, or where ``warms`` is true the warmth of their friction ``mu_plastic`` above the air or oil
-    ``theta_0`` around them: ``ED`` share of the time under load, ``R_by_A`` resistance over area of the housing (K/W), ``P_beside``
-    power that other meshes lose in it (W).
+    Plastic teeth have ``theta_gears``, or where ``warms`` is true the warmth of their friction ``mu_plastic`` above the
+    air or oil ``theta_0`` around them: ``ED`` share of the time under load, ``R_by_A`` resistance over area of the
+    housing (K/W), ``P_beside`` power that other meshes lose in it (W).
     """
 
     gears: tuple[GearInput, GearInput]

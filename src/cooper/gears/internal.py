@@ -12,7 +12,8 @@ from cooper.gears.tip import land_half_angle
 from cooper.gears.tooth import Tooth
 
 CHORD = 2e-3
-"""Chord error of the outlines whose shadows are compared, in modules; an overlap below its double counts as touching."""
+"""Chord error of the outlines whose shadows are compared, in modules; an overlap below its double counts as
+touching."""
 
 
 def tip_gap(one: Tooth, two: Tooth, a_w: Real, alpha_wt: Real) -> Array:
@@ -33,7 +34,8 @@ def tip_gap(one: Tooth, two: Tooth, a_w: Real, alpha_wt: Real) -> Array:
 
 
 def slips_on_radially(one: Tooth, two: Tooth, a_w: float) -> bool:
-    """Whether pinion and ring can be brought together along the line of centres, teeth standing in the backlash's middle.
+    """Whether pinion and ring can be brought together along the line of centres, teeth standing in the backlash's
+    middle.
 
     Tried with a tooth and with a space of the pinion on that line. The pinion leaves along it without touching when
     nothing of it lies, at any height above the line, farther out than the ring's metal: their outlines' shadows.

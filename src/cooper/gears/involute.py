@@ -20,8 +20,9 @@ def inv(alpha: Real) -> Array:
 def inverse_inv(y: Real) -> Array:
     """The angle whose involute function is y; any finite y, odd in y.
 
-    Newton steps on t = tan(alpha), for which t - atan(t) = y, from the series of t about 0 or from its asymptote: three for
-    the angles of gears, at most seven for a relative residual below 1e-12 at every y from 1e-12 to 1e6 (held by a test).
+    Newton steps on t = tan(alpha), for which t - atan(t) = y, from the series of t about 0 or from its asymptote: three
+    for the angles of gears, at most seven for a relative residual below 1e-12 at every y from 1e-12 to 1e6 (held by a
+    test).
 
     >>> round(float(np.degrees(inverse_inv(0.014904384))), 5)
     20.0
@@ -44,7 +45,8 @@ def inverse_inv(y: Real) -> Array:
 
 
 def inv_at(d_b: Real, d: Real) -> Array:
-    """Involute function of the pressure angle at the circle of diameter d over the base diameter d_b, d >= d_b; by one inverse function.
+    """Involute function of the pressure angle at the circle of diameter d over the base diameter d_b, d >= d_b; by
+    one inverse function.
 
     >>> bool(np.isclose(inv_at(30.0, 32.0), inv(pressure_angle_at(30.0, 32.0)), rtol=1e-14))
     True

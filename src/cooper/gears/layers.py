@@ -16,7 +16,8 @@ TRIAL = 0.1
 def makes_of(tooth: Tooth) -> dict[str, Tooth]:
     """The tooth as designed, with plain tip edges and no protuberance, with a chamfer and with a rounding, by name.
 
-    Chamfer and rounding are the design's own, else trial ones of a tenth of a module; left out where no land would remain.
+    Chamfer and rounding are the design's own, else trial ones of a tenth of a module; left out where no land would
+    remain.
     """
     m_n = float(tooth.m_n)
     rack = replace(tooth.rack, pr_P=0.0, q_P=0.0)
@@ -34,7 +35,8 @@ def makes_of(tooth: Tooth) -> dict[str, Tooth]:
 
 
 def magnified(points: Array, base: Array, factor: float) -> Array:
-    """Points moved away from a polyline to ``factor`` times their distance from it, along the way from its nearest place."""
+    """Points moved away from a polyline to ``factor`` times their distance from it, along the way from its nearest
+    place."""
     if factor == 1:
         return points
     near, _ = nearest_on(points, base)

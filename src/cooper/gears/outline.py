@@ -16,11 +16,12 @@ MOST_PIECES = 4096
 
 
 def half_tooth(tooth: Tooth, tolerance: float = 1e-3, form: RootForm | None = None) -> Array:
-    """Half of one tooth of one gear (scalar fields), that of its right flank, from the middle of the space to the middle of the tip.
+    """Half of one tooth of one gear (scalar fields), that of its right flank, from the middle of the space to the
+    middle of the tip.
 
-    Returns (n, 2) points: radius in mm and angle from the middle of the tooth in rad, the angle falling to 0.
-    No chord leaves the true curve by more than ``tolerance`` (mm); points lie on the true curve.
-    ``form`` saves finding the root form circle again. The gear must have a positive tip land (see `pointed_diameter`).
+    Returns (n, 2) points: radius in mm and angle from the middle of the tooth in rad, the angle falling to 0. No chord
+    leaves the true curve by more than ``tolerance`` (mm); points lie on the true curve. ``form`` saves finding the root
+    form circle again. The gear must have a positive tip land (see `pointed_diameter`).
     """
     pitch = np.pi / abs(float(tooth.z))
     form = form or root_form(tooth)

@@ -18,9 +18,11 @@ TOLERANCE = 1e-4
 
 
 class Overlap(Struct, frozen=True):
-    """One place where metal meets metal: the deepest point of it (mm) and its depth (mm), found on outlines of a ``chord`` error (mm).
+    """One place where metal meets metal: the deepest point of it (mm) and its depth (mm), found on outlines of a
+    ``chord`` error (mm).
 
-    ``inside`` is the gear (1, 2) whose outline lies inside the other; ``part`` where on that gear: "fillet", "flank" or "tip".
+    ``inside`` is the gear (1, 2) whose outline lies inside the other; ``part`` where on that gear: "fillet", "flank" or
+    "tip".
     """
 
     x: float
@@ -34,7 +36,8 @@ class Overlap(Struct, frozen=True):
 COARSE = 0.005
 """Chord error of the outlines with which places are sought that need a closer look, in modules."""
 DEEP = 0.1
-"""Depth, in modules, from which on the metal that a point lies in is seen roughly: to look closer would take up to seconds, for a twentieth of the depth at most."""
+"""Depth, in modules, from which on the metal that a point lies in is seen roughly: to look closer would take up to
+seconds, for a twentieth of the depth at most."""
 MOST_PAIRS = 5_000_000
 """Pairs of points that are looked at closely; more of them would take gigabytes."""
 
@@ -169,8 +172,8 @@ def _from(spots: Array, points: Array) -> Array:
 
 
 def depth_inside(points: Array, polygon: Array, line: Array, only: NDArray[np.bool_] | None = None) -> Array:
-    """Distance of points to a line, or to some of its pieces ``only``, where they lie inside a closed polygon, minus that
-    distance outside; mm."""
+    """Distance of points to a line, or to some of its pieces ``only``, where they lie inside a closed polygon, minus
+    that distance outside; mm."""
     # By components: far quicker than pairs of them along a last axis.
     chosen = slice(None) if only is None else only
     a_x, a_y = line[:-1][chosen].T

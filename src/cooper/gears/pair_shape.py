@@ -24,7 +24,8 @@ from cooper.values import GearValues, MeshValues
 
 
 class PairShape(Struct, frozen=True):
-    """A pair as it stands: values of the mesh and of each gear, which ratings and losses add to; teeth, root forms, path of contact."""
+    """A pair as it stands: values of the mesh and of each gear, which ratings and losses add to; teeth, root forms,
+    path of contact."""
 
     mesh: MeshValues[Array]
     gears: tuple[GearValues[Array], GearValues[Array]]
@@ -40,11 +41,13 @@ class PairShape(Struct, frozen=True):
 
 _TEETH: OrderedDict[tuple[object, ...], Tooth] = OrderedDict()
 TEETH_KEPT = 96
-"""Teeth that are kept: with a tooth stay its root form, outline and areas, so that an edit finds anew only what it alters."""
+"""Teeth that are kept: with a tooth stay its root form, outline and areas, so that an edit finds anew only what it
+alters."""
 
 
 def make_tooth(gear: GearInput, m_n: Real, alpha_n: Real, beta: Real = 0.0) -> Tooth:
-    """The tooth at the middle of its thickness allowance; for plain numbers the same object as before for the same numbers."""
+    """The tooth at the middle of its thickness allowance; for plain numbers the same object as before for the same
+    numbers."""
     d_a = None if np.ndim(gear.d_a) == 0 and np.isnan(gear.d_a) else gear.d_a
     key = (
         gear.z,
@@ -105,7 +108,8 @@ def pair_shape(p: PairInput) -> PairShape:
 
 
 def with_widths(p: PairInput, shape: PairShape) -> PairShape:
-    """A shape, to which no rating has added yet, at the widths of ``p``, which differs in nothing else; what it had stays as it was."""
+    """A shape, to which no rating has added yet, at the widths of ``p``, which differs in nothing else; what it had
+    stays as it was."""
     mesh = shape.mesh.copy()
     mesh.eps_beta = _overlap(p)
     mesh.eps_gamma = mesh.eps_alpha + mesh.eps_beta

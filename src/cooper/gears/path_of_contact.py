@@ -61,7 +61,8 @@ def path_of_contact(
 ) -> Path:
     """Path of contact between the tip form circles, cut short where a flank ends at its root form circle.
 
-    All in mm, broadcasting; of an internal wheel d_b2, d_a2, d_Ff2 and a_w are negative. B and D keep their meaning for contact ratios from 1 to 2.
+    All in mm, broadcasting; of an internal wheel d_b2, d_a2, d_Ff2 and a_w are negative. B and D keep their meaning for
+    contact ratios from 1 to 2.
     """
     r_b1, r_b2 = real(d_b1) / 2, real(d_b2) / 2
     sign = either(r_b2 < 0, -1.0, 1.0)
@@ -86,12 +87,12 @@ MOST_PAIRS = 6
 
 
 def pairs_in_contact(g: Real, A: Real, E: Real, p_et: Real) -> Array:
-    """Number of pairs of teeth that touch at once when one of them touches at g; mm. At least 1 on the whole path; where a pair
-    comes or goes, the smaller number.
+    """Number of pairs of teeth that touch at once when one of them touches at g; mm. At least 1 on the whole path;
+    where a pair comes or goes, the smaller number.
 
     >>> [float(pairs_in_contact(g, 0.0, 16.0, 10.0)) for g in (3.0, 8.0, 13.0)], float(pairs_in_contact(12.0, 0.0, 24.0, 10.0))
     ([2.0, 1.0, 2.0], 3.0)
-    """
+    """  # noqa: E501
     g, p = real(g), real(p_et)
     return real(1 + np.maximum(np.floor((E - g) / p - 1e-9), 0) + np.maximum(np.floor((g - A) / p - 1e-9), 0))
 

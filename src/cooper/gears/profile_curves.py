@@ -20,8 +20,8 @@ Curve = Callable[[Array], Array]
 def profile_pieces(tooth: Tooth, form: RootForm) -> list[Curve]:
     """The curves of one tooth about +x, each from its start to its end over t in 0..1, as (n, 2) points.
 
-    Counter-clockwise from the middle of one space to the middle of the next: half root arc, fillet, flank, tip edge, tip
-    arc and back down the other flank. Pieces of no length are left out.
+    Counter-clockwise from the middle of one space to the middle of the next: half root arc, fillet, flank, tip edge,
+    tip arc and back down the other flank. Pieces of no length are left out.
     """
 
     def below(piece: Curve) -> Curve:
@@ -37,7 +37,8 @@ def profile_pieces(tooth: Tooth, form: RootForm) -> list[Curve]:
 
 
 def _half_pieces(tooth: Tooth, form: RootForm) -> list[Curve]:
-    """The curves of the half above the axis with the tooth's right flank, from the middle of the space to the tip arc."""
+    """The curves of the half above the axis with the tooth's right flank, from the middle of the space to the tip
+    arc."""
     pitch, sign = np.pi / abs(float(tooth.z)), float(tooth.sign)
     r_f, r_b = (abs(float(d)) / 2 for d in (tooth.d_f, tooth.d_b))
     r_F, r_Fa = abs(float(form.d_Ff)) / 2, abs(float(tip_form_diameter(tooth))) / 2

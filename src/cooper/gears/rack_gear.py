@@ -1,8 +1,8 @@
 """The rack as a gear: the limit of ever more teeth.
 
-The core's formulas take a rack as a wheel with `COUNT` teeth, whose flanks leave the straight ones by less than a hundredth
-of a micrometre within a tooth. What is drawn or made uses heights above the datum line and places along it instead of radii
-and angles.
+The core's formulas take a rack as a wheel with `COUNT` teeth, whose flanks leave the straight ones by less than a
+hundredth of a micrometre within a tooth. What is drawn or made uses heights above the datum line and places along it
+instead of radii and angles.
 """
 
 from __future__ import annotations
@@ -28,7 +28,8 @@ def transverse_pitch(tooth: Tooth) -> float:
 
 
 def rack_tooth(tooth: Tooth, tolerance: float = 1e-3, form: RootForm | None = None) -> Array:
-    """One tooth of a rack from the middle of one space to the next: (n, 2) place along the datum line and height above it."""
+    """One tooth of a rack from the middle of one space to the next: (n, 2) place along the datum line and height
+    above it."""
     # Angles times one radius, so that every tooth is exactly one pitch wide at each height.
     left, right = (
         np.column_stack((side * float(tooth.d) / 2 * half[:, 1], half[:, 0] - float(tooth.d) / 2))
@@ -38,7 +39,8 @@ def rack_tooth(tooth: Tooth, tolerance: float = 1e-3, form: RootForm | None = No
 
 
 def rack_outline(tooth: Tooth, teeth: int, back: float, tolerance: float = 1e-3, form: RootForm | None = None) -> Array:
-    """Closed outline of a rack with that many teeth, its middle at place 0 and its back at height -back; (n, 2) in mm.
+    """Closed outline of a rack with that many teeth, its middle at place 0 and its back at height -back; (n, 2) in
+    mm.
 
     Counter-clockwise, first point not repeated: along the teeth from the right to the left, round the back.
     """
@@ -52,7 +54,8 @@ def rack_outline(tooth: Tooth, teeth: int, back: float, tolerance: float = 1e-3,
 
 
 def tooth_place(z_1: float, r_1: float, j_wt: float, roll: float, side: float) -> float:
-    """Place along the datum line of the middle of the rack's tooth next above the line of centres at a pinion's roll; mm.
+    """Place along the datum line of the middle of the rack's tooth next above the line of centres at a pinion's
+    roll; mm.
 
     With the pinion at the origin and the rack's datum line at +x, teeth pointing to -x. The driving flanks touch for
     ``side`` +1 (pinion counter-clockwise) and -1; 0 stands in the middle of the backlash ``j_wt`` (mm).

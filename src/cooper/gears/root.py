@@ -77,7 +77,8 @@ def flank_end(tooth: Tooth) -> Array:
 
 
 def least_x_shaped(tooth: Tooth) -> Array:
-    """Least generating profile shift coefficient at which the gear's pinion cutter leaves an external gear no undercut.
+    """Least generating profile shift coefficient at which the gear's pinion cutter leaves an external gear no
+    undercut.
 
     By bisection on the place where the cutter's flank ends.
     """
@@ -132,9 +133,9 @@ def _crossing(tooth: Tooth) -> Array:
 
 
 def _false_position(f: Callable[[Array], Array], low: Array, high: Array, enough: float) -> Array:
-    """The zero of f between low (f above 0) and high (f at or below 0), by false position with the stale end's value halved
-    (Illinois); `FALSE_POSITIONS` steps leave less than bisection would, fewer are taken where f is ``enough`` near 0
-    everywhere, and an end that is a zero stays."""
+    """The zero of f between low (f above 0) and high (f at or below 0), by false position with the stale end's value
+    halved (Illinois); `FALSE_POSITIONS` steps leave less than bisection would, fewer are taken where f is ``enough``
+    near 0 everywhere, and an end that is a zero stays."""
     f_low, f_high = f(low), f(high)
     # Without a change of sign the whole bracket lies on one side, and its end there is what is meant.
     first, last = f_low <= 0, f_high > 0

@@ -14,9 +14,11 @@ ROLLS, LANDS, FILLETS = 241, 9, 121
 
 
 def tip_path(tooth: Tooth, mate: Tooth, a_w: float, j_t: float = 0.0) -> Array:
-    """Places of the mate's tip land in a space of a wheel (positions, places of the land, 2): radius (mm) and angle from the middle of the space (rad).
+    """Places of the mate's tip land in a space of a wheel (positions, places of the land, 2): radius (mm) and angle
+    from the middle of the space (rad).
 
-    The mate turns past as it meshes, its teeth pressed onto one flank by half of the backlash ``j_t`` (mm, at the reference circle). ``a_w`` as drawn, positive.
+    The mate turns past as it meshes, its teeth pressed onto one flank by half of the backlash ``j_t`` (mm, at the
+    reference circle). ``a_w`` as drawn, positive.
     """
     inward, ring = float(tooth.sign) < 0, float(mate.sign) < 0
     z_1, z_2 = abs(float(tooth.z)), abs(float(mate.z))
@@ -38,7 +40,8 @@ def tip_path(tooth: Tooth, mate: Tooth, a_w: float, j_t: float = 0.0) -> Array:
 
 
 def tip_room(tooth: Tooth, form: RootForm, mate: Tooth, a_w: float, j_t: float = 0.0) -> float:
-    """The least distance of the mate's tip path from the fillet and root of a wheel (mm), negative where it would cut them.
+    """The least distance of the mate's tip path from the fillet and root of a wheel (mm), negative where it would
+    cut them.
 
     Chords of the fillet are some thousandths of a module long.
     """

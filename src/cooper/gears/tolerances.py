@@ -39,7 +39,8 @@ def flank_tolerances(d: Real, m_n: Real, b: Real, Q: Real) -> dict[str, Array]:
 
 
 def pitch_span_tolerance(d: Real, m_n: Real, z: Real, k: Real, Q: Real) -> Array:
-    """Tolerance F_pkT of the cumulative pitch over k pitches, f_pT + 4 k/z (0.001 d + 0.55 sqrt(d) + 0.3 m_n + 7); um. ISO 1328-1:2013.
+    """Tolerance F_pkT of the cumulative pitch over k pitches, f_pT + 4 k/z (0.001 d + 0.55 sqrt(d) + 0.3 m_n + 7);
+    um. ISO 1328-1:2013.
 
     A quarter of the turn has the tolerance of all of it, so that more than z/4 pitches have F_pT.
 
@@ -54,7 +55,8 @@ def pitch_span_tolerance(d: Real, m_n: Real, z: Real, k: Real, Q: Real) -> Array
 
 
 def single_flank_tolerances(d: Real, m_n: Real, Q: Real) -> dict[str, Array]:
-    """Single flank composite tolerances f_isT (tooth to tooth, of a mesh whose design transmits evenly) and F_isT = F_pT + f_isT; um.
+    """Single flank composite tolerances f_isT (tooth to tooth, of a mesh whose design transmits evenly) and F_isT =
+    F_pT + f_isT; um.
 
     ISO 1328-1:2013, Annex D: f_isT = (0.375 m_n + 5) at class 5.
 
@@ -70,7 +72,8 @@ RADIAL_RANGES = {"d": (5.0, 1000.0), "m_n": (0.2, 10.0), "Q": (4, 12)}
 
 
 def radial_tolerances(d: Real, m_n: Real, Q: Real) -> dict[str, Array]:
-    """Radial composite tolerances, total F_i'' and tooth to tooth f_i'', on a master gear; um. ISO 1328-2:1997, withdrawn: the edition of 2020 has other formulas and classes R30 to R50, which are not known surely here.
+    """Radial composite tolerances, total F_i'' and tooth to tooth f_i'', on a master gear; um. ISO 1328-2:1997,
+    withdrawn: the edition of 2020 has other formulas and classes R30 to R50, which are not known surely here.
 
     >>> {k: round(float(v), 1) for k, v in radial_tolerances(79.06, 1.936, 5).items()}
     {'F_i': 21.6, 'f_i': 6.6}

@@ -1,4 +1,5 @@
-"""The tooth of the rack that cuts a gear, in its normal section, as a drawing shows it. ISO 53:1998, with protuberance and stock."""
+"""The tooth of the rack that cuts a gear, in its normal section, as a drawing shows it. ISO 53:1998, with
+protuberance and stock."""
 
 from __future__ import annotations
 
@@ -13,9 +14,11 @@ ROUND = 25
 
 
 class ToolProfile(Struct, frozen=True):
-    """Lengths as factors of m_n from the middle of the tool's tooth on its datum line, the tip upwards. ``half`` (n, 2) the right side from the middle of the tip land to
-    the middle of the next space; ``rounding`` the middle of the arc of the tip, ``ramp`` that of the ramp of a protuberance, ``bulge`` where this stands out most, ``flank`` a point of
-    the straight flank, each on the profile; ``finished`` (2, 2) the flank that is left when the stock is ground off."""
+    """Lengths as factors of m_n from the middle of the tool's tooth on its datum line, the tip upwards. ``half`` (n,
+    2) the right side from the middle of the tip land to the middle of the next space; ``rounding`` the middle of the
+    arc of the tip, ``ramp`` that of the ramp of a protuberance, ``bulge`` where this stands out most, ``flank`` a point
+    of the straight flank, each on the profile; ``finished`` (2, 2) the flank that is left when the stock is ground
+    off."""
 
     half: Array
     rounding: Array

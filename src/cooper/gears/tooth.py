@@ -42,9 +42,10 @@ class Tooth(Struct, frozen=True, dict=True):
     ``x`` is the nominal profile shift coefficient; ``x_E`` the generating one, which holds the tooth thickness
     allowance as well, so that root circle, fillet and flanks are those of the finished gear. ``tool`` None means that
     the rack itself cuts (hob, rack cutter, generating grinding); ``tip`` is a chamfer or rounding of the tip edges.
-    ``flank`` is what is taken off the right flanks, and off the left ones too unless ``left`` says what of those; a flank is the right one that stands at the
-    right where the tooth points up and is seen from the front (z towards the eye). Right flanks touch right flanks.
-    Lengths in mm, angles in rad; all fields broadcast. External and internal gears do not mix in one array.
+    ``flank`` is what is taken off the right flanks, and off the left ones too unless ``left`` says what of those; a
+    flank is the right one that stands at the right where the tooth points up and is seen from the front (z towards the
+    eye). Right flanks touch right flanks. Lengths in mm, angles in rad; all fields broadcast. External and internal
+    gears do not mix in one array.
     """
 
     z: Array
@@ -135,7 +136,8 @@ class Tooth(Struct, frozen=True, dict=True):
         return self.d + 2 * self.m_n * (self.x - self.rack.h_fP)
 
     def made_angle(self, d_y: Real) -> Array:
-        """Half angle at the diameter d_y (mm) of the flank as it is made: what is taken off, C, turns an involute by C / r_b. Rad; for drawings and files."""
+        """Half angle at the diameter d_y (mm) of the flank as it is made: what is taken off, C, turns an involute by
+        C / r_b. Rad; for drawings and files."""
         angle = self.half_angle(d_y)
         if self.flank is None:
             return angle

@@ -11,18 +11,21 @@ from cooper.gears.tooth import Tooth
 
 
 def virtual_tooth_count(z: Real, beta: Real, beta_b: Real) -> Array:
-    """Tooth count of the spur gear that stands for a helical one, z/(cos^2(beta_b) cos(beta)); angles in rad. ISO 6336-3:2019, 6.
+    """Tooth count of the spur gear that stands for a helical one, z/(cos^2(beta_b) cos(beta)); angles in rad. ISO
+    6336-3:2019, 6.
 
     >>> float(virtual_tooth_count(20, 0.0, 0.0)), round(float(virtual_tooth_count(20, np.radians(30), np.radians(28.024))), 2)
     (20.0, 29.64)
-    """
+    """  # noqa: E501
     return real(real(z) / (np.cos(beta_b) ** 2 * np.cos(beta)))
 
 
 def virtual_tooth(tooth: Tooth, x: Real | None = None, d_Na: Real | None = None) -> Tooth:
-    """The virtual spur tooth of a helical one, cut by the virtual tool: both counts divided by cos^2(beta_b) cos(beta). ISO 6336-3:2019, 6.
+    """The virtual spur tooth of a helical one, cut by the virtual tool: both counts divided by cos^2(beta_b)
+    cos(beta). ISO 6336-3:2019, 6.
 
-    ``x`` replaces both shifts, ``d_Na`` the tip diameter (mm). Above the reference circle it stands as high as the tooth.
+    ``x`` replaces both shifts, ``d_Na`` the tip diameter (mm). Above the reference circle it stands as high as the
+    tooth.
 
     >>> from cooper.gears.rack import Rack
     >>> t = Tooth(20.0, 2.0, np.radians(25.0), 0.1, 0.1, Rack(np.radians(20.0), 1.0, 1.25, 0.38), 48.6)

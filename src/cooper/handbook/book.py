@@ -1,4 +1,5 @@
-"""Pages of the handbook from its tasks, the quantities and what the program can do; to be read in the program and as one page of HTML."""
+"""Pages of the handbook from its tasks, the quantities and what the program can do; to be read in the program and as
+one page of HTML."""
 
 from __future__ import annotations
 
@@ -35,8 +36,8 @@ SHOWN = re.compile(r'<img src="picture:([^"]+)" alt="([^"]*)"\s*/?>')
 
 
 class Verb(Struct, frozen=True):
-    """Something that the program can do: its key, its words, its keys as they are shown, whether it is a command, a sheet or a lens, and what can be done there by
-    single keys (words, key)."""
+    """Something that the program can do: its key, its words, its keys as they are shown, whether it is a command, a
+    sheet or a lens, and what can be done there by single keys (words, key)."""
 
     key: str
     words: str
@@ -46,7 +47,8 @@ class Verb(Struct, frozen=True):
 
 
 class Page(Struct, frozen=True):
-    """One page: its key such as ``task/match``, its title as plain words, its body as HTML, and the words that it is found by."""
+    """One page: its key such as ``task/match``, its title as plain words, its body as HTML, and the words that it is
+    found by."""
 
     key: str
     title: str
@@ -68,7 +70,8 @@ class Book(Struct, frozen=True, dict=True):
         return {p.key: p for p in self.pages}
 
     def search(self, text: str, most: int = 60) -> list[Page]:
-        """Pages that hold every word of a text, best first: in the title before in the body, tasks before what is looked up, notes of results last."""
+        """Pages that hold every word of a text, best first: in the title before in the body, tasks before what is
+        looked up, notes of results last."""
         words = text.lower().split()
         found = []
         for n, page in enumerate(self.pages):
@@ -106,7 +109,8 @@ def _pages(verbs: tuple[Verb, ...]) -> Iterator[Page]:
 
 
 def tasks() -> dict[str, str]:
-    """The tasks' texts by key, in the order of the work and in the language in force, in English where there is none in it."""
+    """The tasks' texts by key, in the order of the work and in the language in force, in English where there is none
+    in it."""
     return _tasks(language_in_force()[0])
 
 
@@ -253,7 +257,8 @@ def _of_note(one: MessageType) -> Page:
     counts = f" {_said(COUNTS[one.counts])}" if one.level == "warning" else ""
     text = translate(with_ellipses(one.template))
     identity = _said(tr("Identity: {0}", one.key))
-    body = f"<h1>{_typeset_in(_short(text))}</h1><p>{_typeset_in(text)}</p><p>{_said(LEVELS[one.level])}{counts}</p>{about}<p>{identity}</p>"
+    told = f"<p>{_typeset_in(text)}</p><p>{_said(LEVELS[one.level])}{counts}</p>"
+    body = f"<h1>{_typeset_in(_short(text))}</h1>{told}{about}<p>{identity}</p>"
     return Page(f"note/{one.key}", _short(text), body, f"{_plain(body)} {one.key}")
 
 
@@ -272,7 +277,14 @@ def picture_places(page: Page) -> list[tuple[str, str]]:
     return [(m[1].replace("%20", " "), m[2]) for m in SHOWN.finditer(page.body)]
 
 
-STYLE = "body{font:15px/1.5 Lato,sans-serif;color:#22303a;background:#fff;max-width:860px;margin:2em auto;padding:0 1em}h1{font-size:22px;margin:2.2em 0 .4em}h2{font-size:16px;color:#a85420;margin:1.4em 0 .3em}a{color:#a85420}table{border-collapse:collapse}td{padding:2px 8px 2px 0;vertical-align:top}img{max-width:100%;border:1px solid #ddd3c2}nav{columns:2}nav a{display:block}sub{font-size:75%}section{border-top:1px solid #eee5d6}section.small h1{font-size:16px;margin:1em 0 .2em}"
+STYLE = (
+    "body{font:15px/1.5 Lato,sans-serif;color:#22303a;background:#fff;max-width:860px;margin:2em "
+    "auto;padding:0 1em}h1{font-size:22px;margin:2.2em 0 .4em}h2{font-size:16px;color:#a85420;margin:1.4em 0 "
+    ".3em}a{color:#a85420}table{border-collapse:collapse}td{padding:2px 8px 2px "
+    "0;vertical-align:top}img{max-width:100%;border:1px solid #ddd3c2}nav{columns:2}nav "
+    "a{display:block}sub{font-size:75%}section{border-top:1px solid #eee5d6}section.small "
+    "h1{font-size:16px;margin:1em 0 .2em}"
+)
 
 
 def as_html(whole: Book, pictures: dict[str, str]) -> str:
@@ -296,6 +308,7 @@ def as_html(whole: Book, pictures: dict[str, str]) -> str:
         small = "" if kind == "task" else " class=small"
         out += [f'<section id="{p.key}"{small}>{linked(p.body)}</section>' for p in pages]
     return (
-        f"<!doctype html><html lang={language_in_force()[0]}><head><meta charset=utf-8><title>Cooper: handbook</title><style>{STYLE}</style></head>"
+        f"<!doctype html><html lang={language_in_force()[0]}><head><meta charset=utf-8><title>Cooper: "
+        f"handbook</title><style>{STYLE}</style></head>"
         f"<body><h1>Cooper: handbook</h1>{''.join(out)}</body></html>\n"
     )

@@ -1,4 +1,5 @@
-"""A text of the program: an English string that keeps its template and values, so that it can be shown in another language.
+"""A text of the program: an English string that keeps its template and values, so that it can be shown in another
+language.
 
 Only such texts are translated. A plain `str` – a name, a part number, a path – passes through every output as it is.
 """
@@ -90,7 +91,8 @@ def plain_value(value: Any, conversion: str, spec: str) -> str:
 
 
 def converted(value: Any, conversion: str) -> str:
-    """A value as it is quoted (``r``), with a capital at its beginning (``c``), or without blanks at its ends (``t``)."""
+    """A value as it is quoted (``r``), with a capital at its beginning (``c``), or without blanks at its ends
+    (``t``)."""
     text = str(value)
     if conversion == "t":
         return text.strip()
@@ -108,7 +110,8 @@ def fill(template: str, values: Mapping[str, Any], show: Show = plain_value) -> 
 
 
 class Text(str):
-    """A text of the program. As a string it is English with a decimal point; ``template`` and ``values`` are what it is made of.
+    """A text of the program. As a string it is English with a decimal point; ``template`` and ``values`` are what it
+    is made of.
 
     ``values`` is None for a text without gaps, whose braces then mean themselves.
     """
@@ -155,7 +158,8 @@ def _made(template: str, values: dict[str, Any] | None) -> Text:
 
 
 def tr(template: str, /, *places: Any, **values: Any) -> str:
-    """Mark a text for translation where it arises; what comes back is a `Text`. Gaps are named, or numbered for ``places``; a format may have a unit behind it.
+    """Mark a text for translation where it arises; what comes back is a `Text`. Gaps are named, or numbered for
+    ``places``; a format may have a unit behind it.
 
     >>> tr("The root is rated {share:.0f %} higher.", share=12.3)
     'The root is rated 12 % higher.'
@@ -166,7 +170,8 @@ def tr(template: str, /, *places: Any, **values: Any) -> str:
 
 
 def term(word: str) -> str:
-    """A word of the program that is held in a variable: a choice, a name from the data files. Never one that a person typed."""
+    """A word of the program that is held in a variable: a choice, a name from the data files. Never one that a
+    person typed."""
     return word if isinstance(word, Text) else _made(word, None)
 
 

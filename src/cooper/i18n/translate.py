@@ -1,4 +1,5 @@
-"""The language and the decimal mark in force, and texts as they are shown in them: gettext catalogues, numbers by locale."""
+"""The language and the decimal mark in force, and texts as they are shown in them: gettext catalogues, numbers by
+locale."""
 
 from __future__ import annotations
 
@@ -54,7 +55,8 @@ def _catalogue(language: str) -> gettext.GNUTranslations:
 
 
 def set_language(language: str = "en", mark: str = ".") -> None:
-    """Show everything in a language and with a decimal mark from now on; raises ValueError for a language without a catalogue."""
+    """Show everything in a language and with a decimal mark from now on; raises ValueError for a language without a
+    catalogue."""
     if language not in languages():
         raise ValueError(f"there is no catalogue for {language!r}: there are {', '.join(languages())}")
     _NOW.language, _NOW.mark = language, mark
@@ -106,7 +108,8 @@ def translate(text: Any) -> Any:
 
 
 CLAUSE = (
-    r"(?:ANSI/AGMA|AGMA|ISO|DIN|VDI|ASTM)[\w/ -]*(?::\d{4})?(?:-[A-Z]\d+)?(?:, (?:[A-Z]?\d+(?:\.\d+)*|Annex \w+|Anhang \w+|Table \d+|Tabelle \d+|method \w+|case \d+)(?: (?:and|to|und|bis) [1-9]\d*(?:\.\d+)*)?)*"
+    r"(?:ANSI/AGMA|AGMA|ISO|DIN|VDI|ASTM)[\w/ -]*(?::\d{4})?(?:-[A-Z]\d+)?(?:, (?:[A-Z]?\d+(?:\.\d+)*|Annex "
+    r"\w+|Anhang \w+|Table \d+|Tabelle \d+|method \w+|case \d+)(?: (?:and|to|und|bis) [1-9]\d*(?:\.\d+)*)?)*"
     r"|\d+(?:\.\d+){2,}|[\w-]+\.(?:json|png|dxf|step|stl|3mf|pdf|svg|csv|txt|html|xlsx|gif|mp4|webm|md)\b"
 )
 """Clauses of standards, versions and names of files in our own texts, whose points are no decimal marks."""
@@ -114,7 +117,8 @@ CLAUSE = (
 
 @lru_cache(maxsize=4096)
 def _with_own_numbers(template: str, language: str, mark: str) -> str:
-    """A template of the program whose own numbers have the decimal mark in force; its gaps and the clauses of standards in it stay.
+    """A template of the program whose own numbers have the decimal mark in force; its gaps and the clauses of
+    standards in it stay.
 
     >>> _with_own_numbers("more than 0.05 m_n by ISO 6336-3, 7.3: {x:.3f mm}", "en", ",")
     'more than 0,05 m_n by ISO 6336-3, 7.3: {x:.3f mm}'

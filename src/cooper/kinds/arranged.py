@@ -1,4 +1,5 @@
-"""What a set of meshes is, one shape for each arrangement: its members, which of them mesh and what they are called there, how they stand, and which gears are one."""
+"""What a set of meshes is, one shape for each arrangement: its members, which of them mesh and what they are called
+there, how they stand, and which gears are one."""
 
 from __future__ import annotations
 
@@ -11,12 +12,15 @@ Place = tuple[int, int]
 
 
 class Arrangement(Struct, frozen=True, kw_only=True):
-    """``label`` names a new set, ``words`` tell what it is. ``members`` turn, ``meshes`` are numbers of the members that each joins (driver, driven; a sun between two
-    rings is the member after those listed) and ``roles`` what these are called there; ``between`` is the member that stands in all meshes. ``shafts`` can be driven,
-    held or taken off, ``sun_between`` tells whether a third mesh with a sun may be added.
+    """``label`` names a new set, ``words`` tell what it is. ``members`` turn, ``meshes`` are numbers of the members
+    that each joins (driver, driven; a sun between two rings is the member after those listed) and ``roles`` what these
+    are called there; ``between`` is the member that stands in all meshes. ``shafts`` can be driven, held or taken off,
+    ``sun_between`` tells whether a third mesh with a sun may be added.
 
-    ``same`` are the places whose gear is that of another place, ``inward`` whose teeth must point inward (True) or outward, ``parts`` the gears as they are listed. ``around`` tells whether planets go about an axis on a
-    carrier, ``circulates`` whether more power can run within than comes in, so that torques are found with the losses, and ``across`` which way the planet is pushed in each mesh.
+    ``same`` are the places whose gear is that of another place, ``inward`` whose teeth must point inward (True) or
+    outward, ``parts`` the gears as they are listed. ``around`` tells whether planets go about an axis on a carrier,
+    ``circulates`` whether more power can run within than comes in, so that torques are found with the losses, and
+    ``across`` which way the planet is pushed in each mesh.
     """
 
     label: str
@@ -45,7 +49,8 @@ class Arrangement(Struct, frozen=True, kw_only=True):
 
     @property
     def one_gear(self) -> bool:
-        """Whether one gear stands in both the first and the second mesh, so that their centre distances agree by its shift."""
+        """Whether one gear stands in both the first and the second mesh, so that their centre distances agree by its
+        shift."""
         return (1, 0) in self.same
 
     @property
@@ -68,7 +73,8 @@ class Arrangement(Struct, frozen=True, kw_only=True):
         return tuple(s for s in self.shafts if sun or not self.sun_between or s != "sun")
 
     def stands_in(self, mesh: int) -> int:
-        """The mesh beside whose gears a mesh takes no room of its own, as one of its gears is theirs; itself where there is none."""
+        """The mesh beside whose gears a mesh takes no room of its own, as one of its gears is theirs; itself where
+        there is none."""
         return next((of[0] for (n, _i), of in self.same.items() if n == mesh), mesh)
 
 

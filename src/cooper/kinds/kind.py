@@ -56,7 +56,8 @@ class Entered(Protocol):
 
 
 def resolve_and_call(name: str, key: str) -> Any:
-    """What the function at an import path gives for a key: how one object stands for another process's own of the same key."""
+    """What the function at an import path gives for a key: how one object stands for another process's own of the
+    same key."""
     return resolve_name(name)(key)
 
 
@@ -72,7 +73,8 @@ class Kind(Struct, frozen=True):
     gear_words: tuple[str, str] | None = None
     """What driving and driven gear are called; None where the one with fewer teeth is the pinion."""
     turns: bool = True
-    """Whether it turns about an axis, and so hands on torque and speed; else it ends a train with a force and a speed."""
+    """Whether it turns about an axis, and so hands on torque and speed; else it ends a train with a force and a
+    speed."""
     inward: bool = False
     """Whether its teeth point inward: both gears then turn the same way and have the same hand."""
     drives: bool = True
@@ -234,7 +236,8 @@ class Kind(Struct, frozen=True):
     def extent(
         self, gears: tuple[Mapping[str, float], Mapping[str, float]], outer: float, a_w: float
     ) -> tuple[float, float, float]:
-        """Least and greatest x and greatest height of a pair of this kind, the driving gear ``outer`` (mm) in radius; mm."""
+        """Least and greatest x and greatest height of a pair of this kind, the driving gear ``outer`` (mm) in
+        radius; mm."""
         own, x = self.outside(gears[1]) / 2, self.place(a_w)
         return min(-outer, x - own), max(outer, x + own), max(outer, own)
 

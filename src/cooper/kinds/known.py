@@ -25,7 +25,8 @@ ARRANGED: dict[str, Arrangement] = {
 
 
 def register(kind: Kind) -> None:
-    """Add a kind; what its gears are called as ``shape`` in the document must be its own, unless `is_of` tells them apart.
+    """Add a kind; what its gears are called as ``shape`` in the document must be its own, unless `is_of` tells them
+    apart.
 
     Raises `ValueError` for a key that is taken.
     """

@@ -1,4 +1,5 @@
-"""A toothed body in transverse section, so far as drawings, files and solids need it: teeth that repeat along a motion."""
+"""A toothed body in transverse section, so far as drawings, files and solids need it: teeth that repeat along a
+motion."""
 
 from __future__ import annotations
 
@@ -26,8 +27,8 @@ class AbstractRecord(StructMeta, ABCMeta):
 
 
 class Section(Struct, frozen=True, metaclass=AbstractRecord):
-    """One body about its own axis or datum line at motion 0. A *motion* is what moves it along its mesh: the angle of a wheel
-    (rad), the shift of a rack along y (mm). Its teeth are one tooth at the motions `teeth`.
+    """One body about its own axis or datum line at motion 0. A *motion* is what moves it along its mesh: the angle
+    of a wheel (rad), the shift of a rack along y (mm). Its teeth are one tooth at the motions `teeth`.
 
     ``edge`` is the diameter of the bore, of the outside where the teeth point ``inward``, and 0 for none.
     """
@@ -119,7 +120,8 @@ class Section(Struct, frozen=True, metaclass=AbstractRecord):
         return [_line(a, b) for a, b in pairwise(np.vstack((corners, first)))]
 
     def outline(self, tolerance: float, motion: float = 0.0, coarse: float = 0.0, fine: Array | None = None) -> Array:
-        """Closed outline, counter-clockwise, first point not repeated; of an inward section the edge of its opening. (n, 2) in mm.
+        """Closed outline, counter-clockwise, first point not repeated; of an inward section the edge of its opening.
+        (n, 2) in mm.
 
         Where ``fine`` (a mask over the teeth) is false a tooth keeps the tolerance ``coarse``.
         """

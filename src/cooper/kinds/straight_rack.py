@@ -1,4 +1,5 @@
-"""The rack, and the pair of a pinion and a rack: heights in place of diameters, a force and a speed in place of a torque."""
+"""The rack, and the pair of a pinion and a rack: heights in place of diameters, a force and a speed in place of a
+torque."""
 
 from __future__ import annotations
 
@@ -25,7 +26,8 @@ BESIDE = 1.5
 
 
 class RackKind(Kind, frozen=True):
-    """A rack, of which so many teeth are cut; the core computes it as a wheel of very many teeth (`gears.rack_gear`)."""
+    """A rack, of which so many teeth are cut; the core computes it as a wheel of very many teeth
+    (`gears.rack_gear`)."""
 
     key: str = "rack"
     words: str = tr("pinion and rack")

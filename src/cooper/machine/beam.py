@@ -1,7 +1,7 @@
 """A stepped shaft as a beam on any number of bearings: deflection, slope, shear, moment, whirling speeds.
 
-Timoshenko elements, exact for sections of constant diameter under loads at their ends: shear deforms too, and three or more
-bearings need no special case.
+Timoshenko elements, exact for sections of constant diameter under loads at their ends: shear deforms too, and three or
+more bearings need no special case.
 """
 
 from __future__ import annotations
@@ -27,7 +27,8 @@ def area_moment(d: Real, d_i: Real = 0.0) -> Array:
 
 
 def shear_coefficient(d: Real, d_i: Real = 0.0, nu: float = 0.3) -> Array:
-    """Share of a ring-shaped section that bears shear: 6 (1 + nu) (1 + m^2)^2 / ((7 + 6 nu) (1 + m^2)^2 + (20 + 12 nu) m^2), m = d_i / d.
+    """Share of a ring-shaped section that bears shear: 6 (1 + nu) (1 + m^2)^2 / ((7 + 6 nu) (1 + m^2)^2 + (20 + 12
+    nu) m^2), m = d_i / d.
 
     Cowper, 1966.
 
@@ -40,8 +41,9 @@ def shear_coefficient(d: Real, d_i: Real = 0.0, nu: float = 0.3) -> Array:
 
 
 class Beam(Struct, frozen=True, kw_only=True):
-    """Nodes ``x`` (n; mm, rising), outside and inside diameter of the n - 1 elements between them (mm), E (MPa), nu; the
-    bearings by the numbers of their nodes with their radial stiffness (N/mm), `RIGID` and above for one that does not give."""
+    """Nodes ``x`` (n; mm, rising), outside and inside diameter of the n - 1 elements between them (mm), E (MPa), nu;
+    the bearings by the numbers of their nodes with their radial stiffness (N/mm), `RIGID` and above for one that does
+    not give."""
 
     x: Array
     d: Array
@@ -80,8 +82,9 @@ class Beam(Struct, frozen=True, kw_only=True):
 
 
 class Bent(Struct, frozen=True):
-    """A bent beam: deflection ``w`` (mm) and slope ``theta`` (rad) at the nodes, ``reactions`` of the bearings (N), shear ``V`` (N) and
-    bending moment ``M`` (N mm) at both ends of every element; leading axes are those of the loads."""
+    """A bent beam: deflection ``w`` (mm) and slope ``theta`` (rad) at the nodes, ``reactions`` of the bearings (N),
+    shear ``V`` (N) and bending moment ``M`` (N mm) at both ends of every element; leading axes are those of the
+    loads."""
 
     w: Array
     theta: Array
@@ -94,13 +97,14 @@ def bend(beam: Beam, forces: Array, moments: Array | None = None) -> Bent:
     """The beam under forces (..., n; N) and moments (..., n; N mm, turning x towards w) at its nodes.
 
     Reactions are what the bearings give; V is the sum of forces to the left and M their moment, positive where it bends
-    the beam hollow towards +w: w'' = M / (E I) without shear. Raises `numpy.linalg.LinAlgError` where the bearings do not hold it.
+    the beam hollow towards +w: w'' = M / (E I) without shear. Raises `numpy.linalg.LinAlgError` where the bearings do
+    not hold it.
 
     >>> b = Beam(x=np.array([0.0, 50.0, 100.0]), d=np.full(2, 20.0), d_i=np.zeros(2), supports=(0, 2), stiffness=(RIGID, RIGID))
     >>> bent = bend(b, np.array([0.0, -1000.0, 0.0]))
     >>> [round(float(r), 3) for r in bent.reactions], round(float(bent.M[0, 1]), 3)
     ([500.0, 500.0], 25000.0)
-    """
+    """  # noqa: E501
     n = len(beam.x)
     load = np.zeros((*np.shape(forces)[:-1], 2 * n))
     load[..., 0::2] = forces
@@ -131,15 +135,15 @@ def bend(beam: Beam, forces: Array, moments: Array | None = None) -> Bent:
 
 
 def whirling_speeds(beam: Beam, mass: Array, inertia: Array, rho: float = 7.85e-6, count: int = 2) -> Array:
-    """The lowest speeds (rad/s) at which the shaft with discs of ``mass`` (kg) and ``inertia`` about a diameter (kg mm2) at its nodes
-    bends to and fro; gyroscopic moments, which raise the forward speeds, are left out.
+    """The lowest speeds (rad/s) at which the shaft with discs of ``mass`` (kg) and ``inertia`` about a diameter (kg
+    mm2) at its nodes bends to and fro; gyroscopic moments, which raise the forward speeds, are left out.
 
     K u = omega^2 M u, the shaft's own mass consistent with its bending. ``rho`` kg/mm3.
 
     >>> b = Beam(x=np.linspace(0, 400, 9), d=np.full(8, 20.0), d_i=np.zeros(8), supports=(0, 8), stiffness=(RIGID, RIGID))
     >>> round(float(whirling_speeds(b, np.zeros(9), np.zeros(9))[0]))
     1576
-    """
+    """  # noqa: E501
     n, L = len(beam.x), np.diff(beam.x)
     m = rho * np.pi * (beam.d**2 - beam.d_i**2) / 4 * L
     M = np.zeros((2 * n, 2 * n))

@@ -24,7 +24,8 @@ BORES = 4
 
 
 def candidates(given: BearingGiven, least: float, fixed: bool) -> Iterator[Bearing]:
-    """Bearings of the next bores from ``least`` (mm) on, of the types that fit the place, or of the one that is given."""
+    """Bearings of the next bores from ``least`` (mm) on, of the types that fit the place, or of the one that is
+    given."""
     kinds = (given.type,) if given.type in rolling_types() else PROPOSED[fixed]
     for kind in kinds:
         assert kind is not None
@@ -65,8 +66,10 @@ def choose_bearing(
     spare: float = 1.0,
     B_most: float = np.inf,
 ) -> Bearing | None:
-    """The cheapest bearing from the bore ``least`` on that holds the loads of all cases (N), whose shoulder goes under ``roof`` and whose outside
-    diameter is at most ``D_most`` and width ``B_most`` (mm), with ``spare`` times the life and that power of the static safety asked for; the strongest that fits where none holds, None where there is none of such a bore."""
+    """The cheapest bearing from the bore ``least`` on that holds the loads of all cases (N), whose shoulder goes
+    under ``roof`` and whose outside diameter is at most ``D_most`` and width ``B_most`` (mm), with ``spare`` times the
+    life and that power of the static safety asked for; the strongest that fits where none holds, None where there is
+    none of such a bore."""
     all_of = _candidates_of(given, _next_bore(least), fixed)
     # Types one after the other, each only as far as it is cheaper than what was found before.
     fits = np.nonzero((D_most >= all_of.D) & (B_most >= all_of.B) & (all_of.d_shoulder <= roof + 1e-9))[0]
@@ -90,7 +93,8 @@ def choose_bearing(
 
 
 class _Candidates(Struct, frozen=True):
-    """Bearings for a place, the cheapest first, with the number of their type and what fit and lives ask for, an array over them."""
+    """Bearings for a place, the cheapest first, with the number of their type and what fit and lives ask for, an
+    array over them."""
 
     bearings: tuple[Bearing, ...]
     kind: Index
@@ -124,7 +128,8 @@ def _candidates_of(given: BearingGiven, least: float, fixed: bool) -> _Candidate
 
 
 def _next_bore(least: float) -> float:
-    """The least bore from ``least`` on that any type has; what is cheaper than what else does not depend on the diameter between two bores."""
+    """The least bore from ``least`` on that any type has; what is cheaper than what else does not depend on the
+    diameter between two bores."""
     bores = _all_bores()
     k = int(np.searchsorted(bores, least - 1e-9))
     return float(bores[k]) if k < len(bores) else least
@@ -136,7 +141,8 @@ def _all_bores() -> Array:
 
 
 def shoulder_height(r_s: float) -> float:
-    """Least height of the shoulder against which a bearing with the chamfer r_s stands: 2.8 r_s; mm. As is customary."""
+    """Least height of the shoulder against which a bearing with the chamfer r_s stands: 2.8 r_s; mm. As is
+    customary."""
     return 2.8 * r_s
 
 

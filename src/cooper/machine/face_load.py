@@ -1,7 +1,8 @@
-"""How the load lies along the face of a mesh whose shafts bend, twist and sink into their bearings. ISO 6336-1:2019, Annex E.
+"""How the load lies along the face of a mesh whose shafts bend, twist and sink into their bearings. ISO 6336-1:2019,
+Annex E.
 
-Both shafts, their bearings and the teeth are springs; of all slices of the face those bear whose gap is closed. The standard's annex finds the
-same by going back and forth between load and deflection; here it is solved at once.
+Both shafts, their bearings and the teeth are springs; of all slices of the face those bear whose gap is closed. The
+standard's annex finds the same by going back and forth between load and deflection; here it is solved at once.
 """
 
 from __future__ import annotations
@@ -24,17 +25,17 @@ TURNS = 12
 
 
 class Give(Struct, frozen=True):
-    """How one shaft gives way in the direction of the teeth's force: ``C`` (slices, slices) at a slice for a force at another (mm/N), ``other`` what all
-    other loads on it move at each slice along the force's direction (mm)."""
+    """How one shaft gives way in the direction of the teeth's force: ``C`` (slices, slices) at a slice for a force
+    at another (mm/N), ``other`` what all other loads on it move at each slice along the force's direction (mm)."""
 
     C: Array
     other: Array
 
 
 class FaceLoad(Struct, frozen=True):
-    """The load along a face: ``y`` middles of the slices from its left end (mm), ``gap`` what shafts and bearings open at each (um, least 0), ``w`` the line
-    load with the deviations of manufacture either way (2, slices; N/mm), K_Hbeta the greatest over the mean, and the slope and crowning (um) that would
-    even it."""
+    """The load along a face: ``y`` middles of the slices from its left end (mm), ``gap`` what shafts and bearings
+    open at each (um, least 0), ``w`` the line load with the deviations of manufacture either way (2, slices; N/mm),
+    K_Hbeta the greatest over the mean, and the slope and crowning (um) that would even it."""
 
     y: Array
     gap: Array
@@ -68,8 +69,9 @@ def give_of(
     r_b: float,
     d_body: tuple[float, float],
 ) -> Give:
-    """How the shaft gives way at the slices ``y`` (places along the machine, mm) for forces along ``direction`` (2) with ``axial`` of it along the axis at
-    ``point`` (2, mm); twist of the body (outside and inside diameter) about its base radius ``r_b`` from the side where the torque comes in."""
+    """How the shaft gives way at the slices ``y`` (places along the machine, mm) for forces along ``direction`` (2)
+    with ``axial`` of it along the axis at ``point`` (2, mm); twist of the body (outside and inside diameter) about its
+    base radius ``r_b`` from the side where the torque comes in."""
     x, d = nodes_of(made)
     x = ascending(np.concatenate((x, np.clip(y, x[0], x[-1]))))
     middle = (x[1:] + x[:-1]) / 2
@@ -111,8 +113,8 @@ def _without(made: MadeShaft, gear: str) -> ShaftWish:
 
 
 def share_load(C: Array, gap: Array, stiffness: float, width: float, F: float) -> Array:
-    """Line load (N/mm) of slices of a width (mm each) that give way by ``C`` (mm/N) to each other and by their teeth (N/mm/um), with gaps (mm) to begin
-    with, under F (N) together; slices that do not touch bear nothing.
+    """Line load (N/mm) of slices of a width (mm each) that give way by ``C`` (mm/N) to each other and by their teeth
+    (N/mm/um), with gaps (mm) to begin with, under F (N) together; slices that do not touch bear nothing.
 
     >>> w = share_load(np.zeros((4, 4)), np.array([0.0, 0.0, 0.0, 1.0]), 14.0, 10.0, 3000.0)
     >>> [round(float(v), 6) for v in w]
@@ -150,9 +152,10 @@ def face_load(
     C_beta: float,
     run_in: float,
 ) -> FaceLoad:
-    """The load along the face of a mesh of width b: ``F`` normal force in the transverse plane with K_A and K_V (N), mesh stiffness (N/mm/um), misalignment of
-    manufacture ``f_ma``, helix slope and crowning made on purpose (um, positive slope takes away at the right end), ``run_in`` the share of all mismatch that
-    running in leaves. ``y`` from the left end of the face."""
+    """The load along the face of a mesh of width b: ``F`` normal force in the transverse plane with K_A and K_V (N),
+    mesh stiffness (N/mm/um), misalignment of manufacture ``f_ma``, helix slope and crowning made on purpose (um,
+    positive slope takes away at the right end), ``run_in`` the share of all mismatch that running in leaves. ``y`` from
+    the left end of the face."""
     n = len(y)
     width = b / n
     at = y / b - 0.5
@@ -176,8 +179,8 @@ def face_load(
 
 
 def greatest_load(w: Real) -> float:
-    """Greatest line load on a face from its loads at the middles of even slices (ways, slices): at an end it is half a slice beyond the middle of the
-    outer one, on the straight line through the last two.
+    """Greatest line load on a face from its loads at the middles of even slices (ways, slices): at an end it is half
+    a slice beyond the middle of the outer one, on the straight line through the last two.
 
     >>> greatest_load([[3.0, 2.0, 1.0], [2.0, 2.0, 2.0]])
     3.5

@@ -1,4 +1,5 @@
-"""What joins a hub to its shaft: parallel keys (DIN 6892:2012), splines, press fits (DIN 7190-1:2017), pins and set screws."""
+"""What joins a hub to its shaft: parallel keys (DIN 6892:2012), splines, press fits (DIN 7190-1:2017), pins and set
+screws."""
 
 from __future__ import annotations
 
@@ -9,9 +10,11 @@ from cooper.arrays import Array, Real, either, real
 
 
 def key_pressure(T: Real, d: Real, h: Real, t_1: Real, l_tr: Real, i: Real = 1.0) -> Array:
-    """Pressure of a parallel key on hub or shaft, the greater of both: 2 T / (d l_tr i phi min(h - t_1, t_1)); N m, mm, MPa.
+    """Pressure of a parallel key on hub or shaft, the greater of both: 2 T / (d l_tr i phi min(h - t_1, t_1)); N m,
+    mm, MPa.
 
-    ``l_tr`` bearing length, at most 1.3 d of which counts; ``i`` keys, of two phi = 0.75 of each counts. DIN 6892:2012, method C.
+    ``l_tr`` bearing length, at most 1.3 d of which counts; ``i`` keys, of two phi = 0.75 of each counts. DIN 6892:2012,
+    method C.
 
     >>> round(float(key_pressure(200.0, 40.0, 8.0, 5.0, 40.0)), 2)
     83.33
@@ -23,7 +26,8 @@ def key_pressure(T: Real, d: Real, h: Real, t_1: Real, l_tr: Real, i: Real = 1.0
 
 
 def key_safety(p: Real, R_e: Real, share: float = 0.9) -> Array:
-    """Safety of a key against crushing: share R_e / p, R_e the least yield point of shaft, key and hub; MPa. DIN 6892:2012, method C.
+    """Safety of a key against crushing: share R_e / p, R_e the least yield point of shaft, key and hub; MPa. DIN
+    6892:2012, method C.
 
     >>> round(float(key_safety(83.33, 300.0)), 3)
     3.24
@@ -32,7 +36,8 @@ def key_safety(p: Real, R_e: Real, share: float = 0.9) -> Array:
 
 
 def key_shear(T: Real, d: Real, b: Real, length: Real) -> Array:
-    """Shear stress in a key's length section: 2 T / (d b l); N m, mm, MPa. What a key that is to give way first is sized by.
+    """Shear stress in a key's length section: 2 T / (d b l); N m, mm, MPa. What a key that is to give way first is
+    sized by.
 
     >>> round(float(key_shear(200.0, 40.0, 12.0, 40.0)), 2)
     20.83
@@ -41,7 +46,8 @@ def key_shear(T: Real, d: Real, b: Real, length: Real) -> Array:
 
 
 def key_length(T: Real, d: Real, h: Real, t_1: Real, R_e: Real, S: Real, share: float = 0.9) -> Array:
-    """Bearing length of one key for a wanted safety against crushing; inf where 1.3 d do not give it. DIN 6892:2012, method C.
+    """Bearing length of one key for a wanted safety against crushing; inf where 1.3 d do not give it. DIN 6892:2012,
+    method C.
 
     >>> round(float(key_length(200.0, 40.0, 8.0, 5.0, 300.0, 2.0)), 2)
     24.69
@@ -51,7 +57,8 @@ def key_length(T: Real, d: Real, h: Real, t_1: Real, R_e: Real, S: Real, share: 
 
 
 def spline_pressure(T: Real, d_m: Real, h: Real, z: Real, length: Real, bearing_share: Real = 0.75) -> Array:
-    """Flank pressure of a spline: 2 T / (share d_m h z l), share of its flanks that bear; N m, mm, MPa. Customary, as for DIN 5480 and ISO 14.
+    """Flank pressure of a spline: 2 T / (share d_m h z l), share of its flanks that bear; N m, mm, MPa. Customary,
+    as for DIN 5480 and ISO 14.
 
     >>> round(float(spline_pressure(400.0, 28.75, 1.125, 22, 30.0)), 2)
     49.97
@@ -78,8 +85,8 @@ def pin_shear(T: Real, d: Real, d_pin: Real) -> Array:
 
 
 def pin_pressure(T: Real, d: Real, d_pin: Real, d_hub: Real) -> Array:
-    """Greatest pressure of a pin across hub and shaft: the greater of 6 T / (d_pin d^2) in the shaft, where it rises from the axis outwards, and
-    4 T / (d_pin (d_hub^2 - d^2)) in the hub; N m, mm, MPa.
+    """Greatest pressure of a pin across hub and shaft: the greater of 6 T / (d_pin d^2) in the shaft, where it rises
+    from the axis outwards, and 4 T / (d_pin (d_hub^2 - d^2)) in the hub; N m, mm, MPa.
 
     >>> round(float(pin_pressure(20.0, 20.0, 5.0, 40.0)), 2)
     60.0
@@ -90,12 +97,14 @@ def pin_pressure(T: Real, d: Real, d_pin: Real, d_hub: Real) -> Array:
 
 
 THREAD_FRICTION = 0.14
-"""Friction in a set screw's thread and under its point; VDI 2230-1:2015, Table A5, class B, clean steel. What is higher lets it press less."""
+"""Friction in a set screw's thread and under its point; VDI 2230-1:2015, Table A5, class B, clean steel. What is
+higher lets it press less."""
 
 
 def screw_force(M_A: Real, d: Real, P: Real, d_z: Real, mu: Real = THREAD_FRICTION) -> Array:
-    """Force with which a set screw presses on the shaft when it is tightened with M_A: M_A / (0.159 P + 0.577 d_2 mu + d_z mu/2), d_2 = d - 0.6495 P; N m, mm, N.
-    VDI 2230-1:2015, 5.4.3, the point with its diameter d_z in place of the head.
+    """Force with which a set screw presses on the shaft when it is tightened with M_A: M_A / (0.159 P + 0.577 d_2 mu
+    + d_z mu/2), d_2 = d - 0.6495 P; N m, mm, N. VDI 2230-1:2015, 5.4.3, the point with its diameter d_z in place of the
+    head.
 
     >>> round(float(screw_force(4.0, 5.0, 0.8, 2.5)), 0)
     6020.0
@@ -106,8 +115,9 @@ def screw_force(M_A: Real, d: Real, P: Real, d_z: Real, mu: Real = THREAD_FRICTI
 
 
 def screw_torque(F: Real, d: Real, mu: Real, two: Real = False) -> Array:
-    """Torque at which a hub slips that set screws press against its shaft; N, mm, N m. One presses the shaft against the bore with its own force: mu F d;
-    of two a quarter of the turn apart the bore bears the resultant: mu (2 + sqrt(2)) F d/2. Statics; that the point digs in is not counted.
+    """Torque at which a hub slips that set screws press against its shaft; N, mm, N m. One presses the shaft against
+    the bore with its own force: mu F d; of two a quarter of the turn apart the bore bears the resultant: mu (2 +
+    sqrt(2)) F d/2. Statics; that the point digs in is not counted.
 
     >>> float(screw_torque(6000.0, 20.0, 0.12)), round(float(screw_torque(6000.0, 20.0, 0.12, True)), 2)
     (14.4, 24.58)
@@ -117,8 +127,8 @@ def screw_torque(F: Real, d: Real, mu: Real, two: Real = False) -> Array:
 
 
 class Pressed(Struct, frozen=True):
-    """An elastic press fit: pressure ``p`` (MPa), greatest equivalent stress of hub and shaft (MPa), transmissible torque ``T`` (N m) and
-    axial force ``F`` (N)."""
+    """An elastic press fit: pressure ``p`` (MPa), greatest equivalent stress of hub and shaft (MPa), transmissible
+    torque ``T`` (N m) and axial force ``F`` (N)."""
 
     p: Array
     sigma_hub: Array
@@ -146,12 +156,14 @@ def press_fit(
     alpha_hub: Real = 11e-6,
     alpha_shaft: Real = 11e-6,
 ) -> Pressed:
-    """An elastic press fit of interference U on the diameter d. DIN 7190-1:2017, elastic design; stresses by shear (Tresca).
+    """An elastic press fit of interference U on the diameter d. DIN 7190-1:2017, elastic design; stresses by shear
+    (Tresca).
 
-    U_w = U - smoothed - (alpha_hub - alpha_shaft) dtheta d - loosening by turning; p = U_w / (d K) with K = (1/E_hub) ((1 + Q^2) / (1 - Q^2) + nu_hub)
-    + (1/E_shaft) ((1 + Q_i^2) / (1 - Q_i^2) - nu_shaft), Q = d / d_hub, Q_i = d_i / d; sigma_hub = 2 p / (1 - Q^2), sigma_shaft = 2 p / (1 - Q_i^2) of a
-    hollow shaft, p of a solid one; T = pi / 2 mu p d^2 l. Turning of like materials takes from the pressure rho omega^2 (3 + nu) / 32
-    (d_hub^2 - d_i^2) (1 - Q^2) (1 - Q_i^2) / (1 - (Q Q_i)^2). mm, rad/s, K, kg/m3.
+    U_w = U - smoothed - (alpha_hub - alpha_shaft) dtheta d - loosening by turning; p = U_w / (d K) with K = (1/E_hub)
+    ((1 + Q^2) / (1 - Q^2) + nu_hub) + (1/E_shaft) ((1 + Q_i^2) / (1 - Q_i^2) - nu_shaft), Q = d / d_hub, Q_i = d_i / d;
+    sigma_hub = 2 p / (1 - Q^2), sigma_shaft = 2 p / (1 - Q_i^2) of a hollow shaft, p of a solid one; T = pi / 2 mu p
+    d^2 l. Turning of like materials takes from the pressure rho omega^2 (3 + nu) / 32 (d_hub^2 - d_i^2) (1 - Q^2) (1 -
+    Q_i^2) / (1 - (Q Q_i)^2). mm, rad/s, K, kg/m3.
 
     >>> found = press_fit(U=0.05, d=50.0, d_hub=100.0, length=40.0, mu=0.14)
     >>> round(float(found.p), 2), round(float(found.T), 1), round(float(found.sigma_hub), 1)

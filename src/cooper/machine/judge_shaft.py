@@ -37,8 +37,8 @@ FACE_POINTS = 4
 
 
 class BearingJudged(Struct, frozen=True):
-    """A bearing under its loads, the worst of all cases: radial and axial force and equivalent load (N), lives (h), static safety, slope
-    (rad), viscosity ratio."""
+    """A bearing under its loads, the worst of all cases: radial and axial force and equivalent load (N), lives (h),
+    static safety, slope (rad), viscosity ratio."""
 
     name: str
     F_r: float
@@ -63,11 +63,12 @@ class JointJudged(Struct, frozen=True):
 
 
 class ShaftJudged(Struct, frozen=True):
-    """A shaft under its loads. ``slopes`` the greatest in each bearing (rad); ``x`` nodes; ``ends`` (elements, 2) the places of what is known at both ends of every element: ``M`` bending moment in two
-    planes (cases, 2, elements, 2; N m), ``T`` torque (cases, elements; N m), safeties ``S_D`` and ``S_Y`` and ``n_G`` by Goodman's line (elements, 2),
-    the worst of all cases, ``beta`` and ``K`` notch factor and total influence there (elements, 2, 3), K_1, ``sigma_B`` and ``sigma_S`` of the
-    material in this shaft (MPa); ``sigma`` bending and ``tau`` torsional stress (MPa); ``w`` deflection (cases, 2, nodes; mm), ``reactions`` of the bearings
-    (cases, bearings, 3; N)."""
+    """A shaft under its loads. ``slopes`` the greatest in each bearing (rad); ``x`` nodes; ``ends`` (elements, 2)
+    the places of what is known at both ends of every element: ``M`` bending moment in two planes (cases, 2, elements,
+    2; N m), ``T`` torque (cases, elements; N m), safeties ``S_D`` and ``S_Y`` and ``n_G`` by Goodman's line (elements,
+    2), the worst of all cases, ``beta`` and ``K`` notch factor and total influence there (elements, 2, 3), K_1,
+    ``sigma_B`` and ``sigma_S`` of the material in this shaft (MPa); ``sigma`` bending and ``tau`` torsional stress
+    (MPa); ``w`` deflection (cases, 2, nodes; mm), ``reactions`` of the bearings (cases, bearings, 3; N)."""
 
     x: Array
     ends: Array
@@ -128,8 +129,8 @@ def nodes_of(made: MadeShaft) -> tuple[Array, Array]:
 
 
 def loads_of(made: MadeShaft, x: Array) -> tuple[Array, Array, Array, Array]:
-    """Forces and moments at the nodes in two planes (cases, 2, n), torque behind each node and thrust behind each node (cases, n), from
-    the contacts with nominal torque: N, N mm. An axial force at a point off the axis bends."""
+    """Forces and moments at the nodes in two planes (cases, 2, n), torque behind each node and thrust behind each
+    node (cases, n), from the contacts with nominal torque: N, N mm. An axial force at a point off the axis bends."""
     cases = max((len(c.force) for c in made.wish.contacts), default=1)
     F, M = np.zeros((cases, 2, len(x))), np.zeros((cases, 2, len(x)))
     T, N = np.zeros((cases, len(x))), np.zeros((cases, len(x)))
@@ -172,8 +173,9 @@ def beam_of(made: MadeShaft, x: Array, d: Array, stiffness: tuple[float, ...] | 
 
 
 def _thrust(made: MadeShaft, N: Array, F_r: Array) -> Array:
-    """Axial load of every bearing (cases, bearings; N): all of it on the fixed one, or shared by an adjusted pair. One with a contact angle presses itself apart by
-    F_r / (2 Y) also where it stands alone, which then comes to the fixed one too."""
+    """Axial load of every bearing (cases, bearings; N): all of it on the fixed one, or shared by an adjusted pair.
+    One with a contact angle presses itself apart by F_r / (2 Y) also where it stands alone, which then comes to the
+    fixed one too."""
     total = N.sum(axis=-1)
     found = np.zeros_like(F_r)
     tilted = [k for k, b in enumerate(made.bearings[:2]) if b.bearing.adjusted]
@@ -199,8 +201,8 @@ def _y(b: Borne) -> float:
 
 
 class Lives(Struct, frozen=True):
-    """What loads do to bearings of one type, an array over them: equivalent loads (N), lives (h), static safety, viscosity ratio, and which case is
-    the worst."""
+    """What loads do to bearings of one type, an array over them: equivalent loads (N), lives (h), static safety,
+    viscosity ratio, and which case is the worst."""
 
     P: Array
     P_0: Array
@@ -215,7 +217,8 @@ class Lives(Struct, frozen=True):
 def lives_of(
     kind: Bearing, C: Array, C_0: Array, D_pw: Array, f_0: Array, F_r: Array, F_a: Array, n: float, rules: Rules
 ) -> Lives:
-    """Lives and static safety of bearings of the type of ``kind`` with ratings ``C`` and ``C_0`` (N) under the nominal loads of all cases (N)."""
+    """Lives and static safety of bearings of the type of ``kind`` with ratings ``C`` and ``C_0`` (N) under the
+    nominal loads of all cases (N)."""
     q, n_rel = real(rules.q), real(rules.n_rel)
     load = real(rules.T_rel)
     # Bearings, cases, levels.
@@ -270,7 +273,8 @@ ALPHA_STEEL = 11.5e-6
 
 
 def judge_joint(j: Joint, rules: Rules) -> JointJudged:
-    """One joint under the greatest torque; a press fit at rest and turning, cold and at the temperature at which it works."""
+    """One joint under the greatest torque; a press fit at rest and turning, cold and at the temperature at which it
+    works."""
     T = j.T * max(rules.K_A, rules.K_AP)
     if j.kind in ("key", "two keys"):
         i = 2.0 if j.kind == "two keys" else 1.0
@@ -318,7 +322,8 @@ def judge_joint(j: Joint, rules: Rules) -> JointJudged:
 
 
 def notches_of(made: MadeShaft, x: Array, d: Array, sigma_B: float, sigma_S: float) -> tuple[Array, Array, Array]:
-    """Notch factors at both ends of all elements (n - 1, 2, 3), those of joints that were measured on other shafts apart, and form factors."""
+    """Notch factors at both ends of all elements (n - 1, 2, 3), those of joints that were measured on other shafts
+    apart, and form factors."""
     plain = np.ones((len(d), 2, 3))
     joints, forms = plain.copy(), plain.copy()
     steps = [(one, two) for one, two in pairwise(made.pieces) if abs(one.d - two.d) > 1e-6]
@@ -380,7 +385,8 @@ def notches_of(made: MadeShaft, x: Array, d: Array, sigma_B: float, sigma_S: flo
 
 
 SPLINE_DEPTH = 2.2
-"""Modules by which the root circle of an external spline is smaller than its reference diameter, what it is named by. DIN 5480-1."""
+"""Modules by which the root circle of an external spline is smaller than its reference diameter, what it is named
+by. DIN 5480-1."""
 
 
 def cores_of(made: MadeShaft, x: Array, d: Array) -> Array:
@@ -400,11 +406,13 @@ def judge_shaft(made: MadeShaft, rules: Rules) -> ShaftJudged:
 
 
 def judged_first(made: MadeShaft, rules: Rules) -> tuple[ShaftJudged, Callable[[], ShaftJudged]]:
-    """A made shaft under its loads, still without the lives of its bearings, whirling and Goodman's line; and what adds them."""
+    """A made shaft under its loads, still without the lives of its bearings, whirling and Goodman's line; and what
+    adds them."""
     x, d = nodes_of(made)
     F, M, T, N = loads_of(made, x)
     if rules.weight:
-        # The nominal load that K_A multiplies holds the weight, which it should not: divided here, so that it counts once.
+        # The nominal load that K_A multiplies holds the weight, which it should not: divided here, so that it counts
+        # once.
         F[:, 1] += weight_of(made, x, d) / rules.K_A
     beam = beam_of(made, x, d)
     bent: Bent = bend(beam, F, M)

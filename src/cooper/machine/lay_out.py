@@ -1,7 +1,9 @@
-"""Where everything stands: planes of gears along the machine's axis, where each shaft is held, what runs into what, the housing.
+"""Where everything stands: planes of gears along the machine's axis, where each shaft is held, what runs into what,
+the housing.
 
-Gears that mesh stand in one plane. A shaft reaches from wall to wall unless a gear of another plane is in its way; then it is held before
-that plane, and where its own gear is in the way of one side (a pinion inside a ring, a sun inside a carrier) on the other side alone.
+Gears that mesh stand in one plane. A shaft reaches from wall to wall unless a gear of another plane is in its way; then
+it is held before that plane, and where its own gear is in the way of one side (a pinion inside a ring, a sun inside a
+carrier) on the other side alone.
 """
 
 from __future__ import annotations
@@ -16,8 +18,8 @@ from cooper.machine.shaft_model import MadeShaft, Wall
 
 
 class Body(Struct, frozen=True, kw_only=True):
-    """A gear or carrier as a cylinder: its shaft, its plane and where in it it begins, width, outside radius, and inside radius where it is
-    a ring (mm)."""
+    """A gear or carrier as a cylinder: its shaft, its plane and where in it it begins, width, outside radius, and
+    inside radius where it is a ring (mm)."""
 
     key: str
     name: str
@@ -30,7 +32,8 @@ class Body(Struct, frozen=True, kw_only=True):
 
 
 class Standing(Struct, frozen=True, kw_only=True):
-    """A shaft to be placed: its axis (x, y; mm), estimated radius, and whether its own gears bar the way to the left or right."""
+    """A shaft to be placed: its axis (x, y; mm), estimated radius, and whether its own gears bar the way to the left
+    or right."""
 
     key: str
     axis: tuple[float, float]
@@ -48,7 +51,8 @@ class Places(Struct, frozen=True):
 
 
 def held_at(bodies: tuple[Body, ...], shafts: tuple[Standing, ...], planes: int, c: float) -> list[tuple[int, int]]:
-    """Between which boundaries of planes (0 left of the first) each shaft is held; the same one twice where it is overhung."""
+    """Between which boundaries of planes (0 left of the first) each shaft is held; the same one twice where it is
+    overhung."""
     found = []
     for s, shaft in enumerate(shafts):
         own = [b.plane for b in bodies if b.shaft == s]
@@ -85,10 +89,11 @@ def lay_out(
     B: Mapping[tuple[int, int], float],
     spans: Mapping[int, float],
 ) -> Places:
-    """Planes and walls from the widths of the planes, the clearance ``c`` between neighbours, widths of the bearings by shaft and number (0,
-    1), and distances between the bearings of overhung shafts (mm)."""
+    """Planes and walls from the widths of the planes, the clearance ``c`` between neighbours, widths of the bearings
+    by shaft and number (0, 1), and distances between the bearings of overhung shafts (mm)."""
     held = held_at(bodies, shafts, len(widths), c)
-    # What stands in each inner boundary: from the left the bearings of shafts that end there, then those of shafts that begin.
+    # What stands in each inner boundary: from the left the bearings of shafts that end there, then those of shafts that
+    # begin.
     need = [0.0] * (len(widths) + 1)
     ending, beginning = dict.fromkeys(range(len(widths) + 1), 0.0), dict.fromkeys(range(len(widths) + 1), 0.0)
     for s, (left, right) in enumerate(held):
@@ -140,7 +145,8 @@ def clashes_of(
     planes: tuple[tuple[float, float], ...],
     meshes: frozenset[frozenset[str]],
 ) -> list[Clash]:
-    """Everything of different shafts that overlaps, exact for cylinders about parallel axes; pairs in ``meshes`` may."""
+    """Everything of different shafts that overlaps, exact for cylinders about parallel axes; pairs in ``meshes``
+    may."""
     things: list[tuple[int, str, str, float, float, float, float]] = []
     for body in bodies:
         start = planes[body.plane][0] + body.lead
@@ -169,7 +175,8 @@ def clashes_of(
 
 
 class Housing(Struct, frozen=True):
-    """The housing around it all: ends of its inside (mm), outside length, width and height (mm), inner volume (l), mass (kg)."""
+    """The housing around it all: ends of its inside (mm), outside length, width and height (mm), inner volume (l),
+    mass (kg)."""
 
     x: tuple[float, float]
     y: tuple[float, float]
@@ -192,7 +199,8 @@ def housing_of(
     wall: float | None,
     rho: float = 7200.0,
 ) -> Housing:
-    """A box at the clearance ``c`` around all gears and bearings; its wall (mm) as given, or 0.012 of its longest side and 5 mm more (at most 0.05 of that side), as is customary for castings.
+    """A box at the clearance ``c`` around all gears and bearings; its wall (mm) as given, or 0.012 of its longest
+    side and 5 mm more (at most 0.05 of that side), as is customary for castings.
 
     Its mass is that of the bare walls (``rho`` kg/m3), without feet, ribs and flanges.
     """

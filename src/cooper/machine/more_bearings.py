@@ -30,7 +30,8 @@ def set_more(
     bearings: list[Borne],
     choose: Callable[[int, str, float, float], Bearing],
 ) -> tuple[tuple[Piece, ...], list[Borne]]:
-    """Pieces and bearings with those that are set by hand; ``choose`` finds the bearing of a number and name from a bore on and up to a width (mm).
+    """Pieces and bearings with those that are set by hand; ``choose`` finds the bearing of a number and name from a
+    bore on and up to a width (mm).
 
     Raises `OutOfRange` where no free piece has room for one, with the places that have."""
     first = next(b for b in bearings if b.name == "bearing 1").at

@@ -39,7 +39,8 @@ def shoulder_form(d: Real, D: Real, r: Real) -> Array:
 
 
 def groove_form(d: Real, D: Real, r: Real) -> Array:
-    """Form factors of a round groove with the radius r and the ground diameter d in a shaft D; mm. DIN 743-2:2012, 5.3.1.
+    """Form factors of a round groove with the radius r and the ground diameter d in a shaft D; mm. DIN 743-2:2012,
+    5.3.1.
 
     >>> [round(float(v), 3) for v in groove_form(40.0, 50.0, 2.0)]
     [2.985, 2.557, 1.809]
@@ -50,9 +51,9 @@ def groove_form(d: Real, D: Real, r: Real) -> Array:
 def support(d: Real, D: Real, r: Real, sigma_S: Real, hard: bool = False, groove: bool = False) -> Array:
     """Support number n by which the fall of stress below the notch relieves it. DIN 743-2:2012, 5.2.
 
-    n = 1 + sqrt(G') 10^-(0.33 + sigma_S / 712), with hard surface 10^-0.7; G' = 2.3 (1 + phi) / r of a shoulder, 2 (1 + phi) / r of a
-    groove, 1.15 / r and 1 / r in torsion; phi = 1 / (4 sqrt(t/r) + 2) from d/D = 0.67 on, else 0. ``sigma_S`` yield point of the
-    part, MPa; mm.
+    n = 1 + sqrt(G') 10^-(0.33 + sigma_S / 712), with hard surface 10^-0.7; G' = 2.3 (1 + phi) / r of a shoulder, 2 (1 +
+    phi) / r of a groove, 1.15 / r and 1 / r in torsion; phi = 1 / (4 sqrt(t/r) + 2) from d/D = 0.67 on, else 0.
+    ``sigma_S`` yield point of the part, MPa; mm.
 
     >>> [round(float(v), 4) for v in support(40.0, 50.0, 2.0, 600.0)]
     [1.0763, 1.0763, 1.0509]
@@ -81,10 +82,12 @@ def groove_notch(d: Real, D: Real, r: Real, sigma_S: Real, hard: bool = False) -
 
 
 def undercut_form(d: Real, d_1: Real, D: Real, r: Real) -> Array:
-    """Form factors of a shoulder with an undercut: ground diameter d, the cylinder's d_1, the shoulder's D, radius r; mm. DIN 743-2:2012, 5.3.4, from knowledge.
+    """Form factors of a shoulder with an undercut: ground diameter d, the cylinder's d_1, the shoulder's D, radius
+    r; mm. DIN 743-2:2012, 5.3.4, from knowledge.
 
-    Tension and bending alpha = (alpha_R - alpha_A) sqrt((d_1 - d) / (D - d)) + alpha_A, with alpha_A of the shoulder from d to D and alpha_R of the groove d in d_1: the shoulder
-    where the undercut has no depth, the groove where nothing is higher than the cylinder. Torsion 1.04 alpha_A.
+    Tension and bending alpha = (alpha_R - alpha_A) sqrt((d_1 - d) / (D - d)) + alpha_A, with alpha_A of the shoulder
+    from d to D and alpha_R of the groove d in d_1: the shoulder where the undercut has no depth, the groove where
+    nothing is higher than the cylinder. Torsion 1.04 alpha_A.
 
     >>> [round(float(v), 3) for v in undercut_form(39.4, 40.0, 50.0, 0.6)]
     [3.121, 2.841, 2.075]
@@ -97,7 +100,8 @@ def undercut_form(d: Real, d_1: Real, D: Real, r: Real) -> Array:
 
 
 def undercut_notch(d: Real, d_1: Real, D: Real, r: Real, sigma_S: Real) -> Array:
-    """Notch factors of a shoulder with an undercut, at least 1, for the stresses in the ground of the undercut. DIN 743-2:2012, 5.2 and 5.3.4."""
+    """Notch factors of a shoulder with an undercut, at least 1, for the stresses in the ground of the undercut. DIN
+    743-2:2012, 5.2 and 5.3.4."""
     return np.maximum(undercut_form(d, d_1, D, r) / support(d, D, r, sigma_S), 1.0)
 
 
@@ -106,7 +110,8 @@ HOLE_MOST = 0.4
 
 
 def cross_hole_form(d: Real, d_hole: Real) -> Array:
-    """Form factors alpha of a hole d_hole right across a shaft of d, for the stresses of the section that it leaves; mm. DIN 743-2:2012, 5.3.3.
+    """Form factors alpha of a hole d_hole right across a shaft of d, for the stresses of the section that it leaves;
+    mm. DIN 743-2:2012, 5.3.3.
 
     With q = d_hole / d: tension 3 - q; bending 3 + 1.4 q - 2.8 sqrt(q); torsion 2.023 - 1.125 sqrt(q).
 
@@ -119,7 +124,8 @@ def cross_hole_form(d: Real, d_hole: Real) -> Array:
 
 
 def cross_hole_left(d: Real, d_hole: Real) -> Array:
-    """Shares of area, of bending and of torsion modulus that a cross hole leaves of a round section; mm. DIN 743-2:2012, 5.3.3.
+    """Shares of area, of bending and of torsion modulus that a cross hole leaves of a round section; mm. DIN
+    743-2:2012, 5.3.3.
 
     A = pi d^2 / 4 - d_hole d, W_b = pi d^3 / 32 - d_hole d^2 / 6, W_t = pi d^3 / 16 - d_hole d^2 / 6.
 
@@ -131,7 +137,8 @@ def cross_hole_left(d: Real, d_hole: Real) -> Array:
 
 
 def cross_hole_notch(d: Real, d_hole: Real, sigma_S: Real) -> Array:
-    """Notch factors of a cross hole, at least 1, for the stresses of the section that it leaves. DIN 743-2:2012, 5.2 and 5.3.3.
+    """Notch factors of a cross hole, at least 1, for the stresses of the section that it leaves. DIN 743-2:2012, 5.2
+    and 5.3.3.
 
     beta = alpha / n, with G' = 2.3 / r, 2.3 / r + 2 / d and 1.15 / r + 2 / d.
 
@@ -145,7 +152,8 @@ def cross_hole_notch(d: Real, d_hole: Real, sigma_S: Real) -> Array:
 
 
 def key_notch(sigma_B: Real) -> Array:
-    """Notch factors of a keyway made with an end mill, of the shaft of 40 mm on which they were measured. DIN 743-2:2012, 5.1.
+    """Notch factors of a keyway made with an end mill, of the shaft of 40 mm on which they were measured. DIN
+    743-2:2012, 5.1.
 
     beta_sigma = 3 (sigma_B / 1000)^0.38, beta_tau = 0.56 beta_sigma + 0.1; MPa.
 
@@ -184,7 +192,8 @@ def press_notch(sigma_B: Real) -> Array:
 def spline_notch(sigma_B: Real, involute: bool = True) -> Array:
     """Notch factors of a splined shaft: involute flanks, or parallel ones. DIN 743-2:2012, 5.1.
 
-    b = exp(4.2e-7 sigma_B^2); parallel: torsion b, bending 1 + 0.45 (b - 1); involute: 1 + 0.75 (b - 1) and 1 + 0.49 (b - 1).
+    b = exp(4.2e-7 sigma_B^2); parallel: torsion b, bending 1 + 0.45 (b - 1); involute: 1 + 0.75 (b - 1) and 1 + 0.49 (b
+    - 1).
 
     >>> [round(float(v), 3) for v in spline_notch(700.0)]
     [1.112, 1.112, 1.171]
@@ -195,10 +204,12 @@ def spline_notch(sigma_B: Real, involute: bool = True) -> Array:
 
 
 def ring_groove_notch(t: Real, r: Real, m: Real, sigma_S: Real) -> Array:
-    """Notch factors of a square groove for a retaining ring: depth t, corner radius r, width m (mm). DIN 743-2:2012, 5.1.
+    """Notch factors of a square groove for a retaining ring: depth t, corner radius r, width m (mm). DIN 743-2:2012,
+    5.1.
 
-    tension 0.9 (1.27 + 1.17 sqrt(t / (r + 2.9 rho))), at most 4; bending 0.9 (1.14 + 1.08 sqrt(t / (r + 2.9 rho))), at most 4; torsion
-    1.48 + 0.45 sqrt(t / (r + rho)), at most 2.5; rho = 10^-(0.514 + 0.00152 sigma_S) mm; narrower than 1.4 t by 1.08 (m / t)^-0.2 more.
+    tension 0.9 (1.27 + 1.17 sqrt(t / (r + 2.9 rho))), at most 4; bending 0.9 (1.14 + 1.08 sqrt(t / (r + 2.9 rho))), at
+    most 4; torsion 1.48 + 0.45 sqrt(t / (r + rho)), at most 2.5; rho = 10^-(0.514 + 0.00152 sigma_S) mm; narrower than
+    1.4 t by 1.08 (m / t)^-0.2 more.
 
     >>> [round(float(v), 3) for v in ring_groove_notch(1.0, 0.1, 2.0, 600.0)]
     [3.448, 3.153, 2.5]

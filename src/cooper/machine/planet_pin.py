@@ -24,8 +24,9 @@ RIM = 2.7
 
 
 class PinLoad(Struct, frozen=True, kw_only=True):
-    """One gear of a planet: the middle of its face from the middle of the planet, its width (mm), the force that its mesh leaves on the pin,
-    across the arm and along it outwards (N), and the moment of its thrust, which acts on the working circle, in the plane of arm and axis (``tilt``, N mm)."""
+    """One gear of a planet: the middle of its face from the middle of the planet, its width (mm), the force that its
+    mesh leaves on the pin, across the arm and along it outwards (N), and the moment of its thrust, which acts on the
+    working circle, in the plane of arm and axis (``tilt``, N mm)."""
 
     at: float
     b: float
@@ -35,9 +36,11 @@ class PinLoad(Struct, frozen=True, kw_only=True):
 
 
 class Pin(Struct, frozen=True):
-    """A pin: diameter and span between the middles of the walls (mm), force (N) and overturning moment (N mm) on the planet's bearings, bending stress under K_A (MPa), safeties
-    against fatigue and lasting deformation, slope in the walls (rad), and the planet's bearing, None where none fits inside the planet. ``count`` bearings stand beside each
-    other, ``ends`` the loads of both, or of the halves of one (N); ``p_wall`` greatest pressure in the walls (MPa) and its safety ``S_wall``."""
+    """A pin: diameter and span between the middles of the walls (mm), force (N) and overturning moment (N mm) on the
+    planet's bearings, bending stress under K_A (MPa), safeties against fatigue and lasting deformation, slope in the
+    walls (rad), and the planet's bearing, None where none fits inside the planet. ``count`` bearings stand beside each
+    other, ``ends`` the loads of both, or of the halves of one (N); ``p_wall`` greatest pressure in the walls (MPa) and
+    its safety ``S_wall``."""
 
     d: float
     span: float
@@ -56,8 +59,8 @@ class Pin(Struct, frozen=True):
 
 
 def pin_moment(d: float, span: float, loads: tuple[PinLoad, ...], centrifugal: float = 0.0) -> tuple[float, float]:
-    """Greatest bending moment (N mm) and slope at the walls (rad) of a pin that stands free between its walls, each gear's force spread over its face;
-    ``centrifugal`` pulls at its middle (N).
+    """Greatest bending moment (N mm) and slope at the walls (rad) of a pin that stands free between its walls, each
+    gear's force spread over its face; ``centrifugal`` pulls at its middle (N).
 
     >>> M, _ = pin_moment(10.0, 40.0, (PinLoad(at=0.0, b=20.0, across=1000.0, along=0.0),))
     >>> round(M)
@@ -98,8 +101,9 @@ def propose_pin(
     rules: Rules,
     bore: float = 0.0,
 ) -> Pin:
-    """The thinnest pin that holds with the lightest needle bearing on it that lives, or two of them, inside a planet with the root diameter ``d_f``, width ``b``; ``wall``
-    thickness of the carrier's walls (mm), ``n`` speed of the planet about its pin (1/min), ``bore`` the planet's as entered (0: free).
+    """The thinnest pin that holds with the lightest needle bearing on it that lives, or two of them, inside a planet
+    with the root diameter ``d_f``, width ``b``; ``wall`` thickness of the carrier's walls (mm), ``n`` speed of the
+    planet about its pin (1/min), ``bore`` the planet's as entered (0: free).
 
     A pin that stands still against its load starts and stops with it. DIN 743:2012, ISO 281:2007.
     """
@@ -128,7 +132,8 @@ def propose_pin(
 
 
 class _Resultant:
-    """Force and moment of all gears of a planet about the middle of the planet, across the arm and along it; N, N mm."""
+    """Force and moment of all gears of a planet about the middle of the planet, across the arm and along it; N, N
+    mm."""
 
     def __init__(self, loads: tuple[PinLoad, ...], centrifugal: float) -> None:
         self.loads, self.centrifugal = loads, centrifugal
@@ -141,20 +146,21 @@ class _Resultant:
         >>> of = _Resultant((PinLoad(at=10.0, b=20.0, across=100.0, along=0.0), PinLoad(at=-10.0, b=20.0, across=-80.0, along=0.0)), 0.0)
         >>> of.at(5.0)
         (170.0, 190.0)
-        """
+        """  # noqa: E501
         couple = self.M / (2 * arm)
         return float(np.hypot(*(self.F / 2 - couple))), float(np.hypot(*(self.F / 2 + couple)))
 
 
 HALF = 2 ** (1 / (WEIBULL_ROLLERS * 10 / 3) - 1)
-"""Rating of half a roller bearing over that of the whole, so that both halves under half of a load live together as long as the whole: 2^(1/(e p) - 1)."""
+"""Rating of half a roller bearing over that of the whole, so that both halves under half of a load live together as
+long as the whole: 2^(1/(e p) - 1)."""
 
 
 def _bearings_judged(
     at: Borne, count: int, b: float, of: _Resultant, slope: float, n: float, rules: Rules
 ) -> tuple[BearingJudged, tuple[float, float]]:
-    """One bearing as two halves, or two bearings at the ends of the planet, under the force and the overturning moment: lives of both put together, the lesser static safety;
-    and the loads of both (N)."""
+    """One bearing as two halves, or two bearings at the ends of the planet, under the force and the overturning
+    moment: lives of both put together, the lesser static safety; and the loads of both (N)."""
     own = at.bearing
     arm = own.L_we / 4 if count == 1 else (b - own.B) / 2
     part = at if count == 2 else replace(at, C=HALF * at.C, C_0=at.C_0 / 2)

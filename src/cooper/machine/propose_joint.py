@@ -31,8 +31,8 @@ def joint_of(
     rules: Rules,
     d_i: float = 0.0,
 ) -> Joint | None:
-    """A joint of one kind on a shaft that turns with n 1/min, in the room that there is; ``yields`` of hub and shaft (MPa), ``d_i`` bore of a hollow shaft (mm); None where it
-    cannot be."""
+    """A joint of one kind on a shaft that turns with n 1/min, in the room that there is; ``yields`` of hub and shaft
+    (MPa), ``d_i`` bore of a hollow shaft (mm); None where it cannot be."""
     R_e = min(yields)
     if kind in ("key", "two keys"):
         if not 6 < d <= 230:
@@ -121,17 +121,20 @@ def _thinnest(joints: list[Joint], rules: Rules) -> Joint:
 
 
 def _pinned(joint: Joint, given: JointGiven, rules: Rules) -> Joint:
-    """A pin across hub and shaft: as given, or the thinnest that holds, up to 0.3 d, where a hole weakens the shaft no more than it must."""
+    """A pin across hub and shaft: as given, or the thinnest that holds, up to 0.3 d, where a hole weakens the shaft
+    no more than it must."""
     sizes = [v for v in PINS if v <= 0.3 * joint.d] or [PINS[0]]
     return _thinnest([replace(joint, d_pin=v) for v in ([given.d_pin] if given.d_pin is not None else sizes)], rules)
 
 
 TIGHTENED = 0.8
-"""Of the torque that a set screw bears in its test, what it is tightened with where nothing is given; a rule of thumb."""
+"""Of the torque that a set screw bears in its test, what it is tightened with where nothing is given; a rule of
+thumb."""
 
 
 def _screwed(joint: Joint, given: JointGiven, rules: Rules) -> Joint:
-    """Set screws through the hub: as given, or the thinnest that hold, up to a third of the shaft and as long as the hub's wall."""
+    """Set screws through the hub: as given, or the thinnest that hold, up to a third of the shaft and as long as the
+    hub's wall."""
     wall = (joint.d_hub - joint.d) / 2 if joint.d_hub > joint.d else joint.d
     bear = [one for one in screw_sizes() if one.M_test >= (given.M_A or 0.0)] or [screw_sizes()[-1]]
     sizes = [one for one in bear if one.d <= min(joint.d / 3, wall)] or [bear[0]]
@@ -141,8 +144,9 @@ def _screwed(joint: Joint, given: JointGiven, rules: Rules) -> Joint:
 
 
 def _pressed(bare: Joint, rules: Rules) -> Joint:
-    """A press fit: the lightest of H7 with p6 to x6 that bears the torque, else the one whose safeties are best; between sizes that no fit has, an
-    interference that lies between slipping and yielding. Smoothing takes 0.8 (Rz + Rz) of it (DIN 7190-1)."""
+    """A press fit: the lightest of H7 with p6 to x6 that bears the torque, else the one whose safeties are best;
+    between sizes that no fit has, an interference that lies between slipping and yielding. Smoothing takes 0.8 (Rz +
+    Rz) of it (DIN 7190-1)."""
     smoothed, d = 1.6 * rules.Rz / 1000, bare.d
     best: tuple[float, Joint] | None = None
     for letter in PRESSED:

@@ -1,7 +1,7 @@
 """A shaft that holds, from what it has to carry: pieces in standard diameters, bearings, joints.
 
-Diameters rise from both ends to a collar, so that everything slides on from its side. Whatever falls short grows until it holds; what a
-person has fixed stays as it is.
+Diameters rise from both ends to a collar, so that everything slides on from its side. Whatever falls short grows until
+it holds; what a person has fixed stays as it is.
 """
 
 from __future__ import annotations
@@ -41,7 +41,8 @@ from cooper.stock.rolling import Bearing, bores_of
 from cooper.stock.shaft_joints import key_size
 
 SOLID_RIM = 2.7
-"""Modules under the roots that a hub keeps beyond keyway: 1.2 tooth depths, from where on the rim does not weaken the roots (ISO 6336-3, Y_B)."""
+"""Modules under the roots that a hub keeps beyond keyway: 1.2 tooth depths, from where on the rim does not weaken
+the roots (ISO 6336-3, Y_B)."""
 
 GROWTH = 3.0
 """How much thicker than its torque alone asks for a shaft becomes at most."""
@@ -189,7 +190,8 @@ class _Making(Struct):
         return best or Joint(piece=piece, gear=gear, kind="integral", d=d, T=T, R_e=weakest)
 
     def integral(self, seat: SeatWish, d: float) -> bool:
-        """Whether the teeth are cut into the shaft: as chosen, or because a hub would leave too little under the roots."""
+        """Whether the teeth are cut into the shaft: as chosen, or because a hub would leave too little under the
+        roots."""
         given = self.wish.joints.get(seat.gear, JointGiven()).kind
         if given or seat.bore > 0:
             return given == "integral"
@@ -336,8 +338,8 @@ def _moved(m: _Making, items: list[_Item]) -> tuple[Wall, ...]:
 
 
 def _in_order(m: _Making, rows: dict[int, _Row]) -> None:
-    """Refuse lengths that no shaft can have: next to none, or one that pushes what stands on the shaft beyond its neighbour; raises `OutOfRange`.
-    How long one may be is found by trying, as bearings change with their places."""
+    """Refuse lengths that no shaft can have: next to none, or one that pushes what stands on the shaft beyond its
+    neighbour; raises `OutOfRange`. How long one may be is found by trying, as bearings change with their places."""
     for name, piece in m.wish.pieces.items():
         if piece.length is not None and piece.length < SHORTEST:
             raise OutOfRange(
@@ -455,7 +457,8 @@ GROOVE_WIDTH = 0.25
 
 
 def _cut(m: _Making, pieces: tuple[Piece, ...]) -> tuple[Piece, ...]:
-    """Pieces cut where a person cut them, each part with a diameter of its own; narrow ones between thicker ones become grooves."""
+    """Pieces cut where a person cut them, each part with a diameter of its own; narrow ones between thicker ones
+    become grooves."""
     found: list[Piece] = []
     for p in pieces:
         cuts = sorted(c for c in m.piece_given(p.name).cuts if 0 < c < p.length)
@@ -498,11 +501,12 @@ def propose_shaft(wish: ShaftWish, rules: Rules, D_most: float = np.inf) -> tupl
 
 
 def shaft_for(wish: ShaftWish, rules: Rules, D_most: float) -> tuple[MadeShaft, ShaftJudged]:
-    """A shaft for a wish that holds by the rules as far as the room lets it, and how it does; ``D_most`` limits the bearings' outside
-    diameter (mm).
+    """A shaft for a wish that holds by the rules as far as the room lets it, and how it does; ``D_most`` limits the
+    bearings' outside diameter (mm).
 
-    The bearing with the lighter load bears the thrust; the other one where only that lets both live. Where a hub leaves the shaft no room to grow, a joint that notches it less
-    is taken, if that is nearly enough; else the plainest stays, as the hub has to change."""
+    The bearing with the lighter load bears the thrust; the other one where only that lets both live. Where a hub leaves
+    the shaft no room to grow, a joint that notches it less is taken, if that is nearly enough; else the plainest stays,
+    as the hub has to change."""
     found = _with_fixed(wish, rules, D_most)
     for j in found[0].joints:
         given = wish.joints.get(j.gear, JointGiven())

@@ -18,11 +18,13 @@ ANGULAR = {
     35: (0.95, 0.37, 0.66, 0.29),
     40: (1.14, 0.35, 0.57, 0.26),
 }
-"""e, X, Y and the static Y_0 of single-row angular contact ball bearings by contact angle. ISO 281:2007, Table 3; ISO 76:2006, Table 2."""
+"""e, X, Y and the static Y_0 of single-row angular contact ball bearings by contact angle. ISO 281:2007, Table 3;
+ISO 76:2006, Table 2."""
 
 
 def axial_factors(kind: str, alpha: Real, F_a: Real, C_0: Real, f_0: Real = 14.0) -> tuple[Array, Array, Array, Array]:
-    """Limit e, factors X and Y where F_a / F_r passes it, and Y where it does not, by type of bearing. ISO 281:2007, Tables 3 and 8.
+    """Limit e, factors X and Y where F_a / F_r passes it, and Y where it does not, by type of bearing. ISO 281:2007,
+    Tables 3 and 8.
 
     ``alpha`` nominal contact angle (rad); ball bearings without one by their axial load.
 
@@ -55,7 +57,8 @@ RADIAL_ONLY = ("cylindrical roller", "needle roller")
 
 
 def equivalent_load(kind: str, alpha: Real, F_r: Real, F_a: Real, C_0: Real, f_0: Real = 14.0) -> Array:
-    """Dynamic equivalent radial load P (N): F_r (with Y_1 F_a where a bearing has it) up to F_a / F_r = e, then X F_r + Y F_a.
+    """Dynamic equivalent radial load P (N): F_r (with Y_1 F_a where a bearing has it) up to F_a / F_r = e, then X
+    F_r + Y F_a.
 
     ISO 281:2007, 5.2 and 7.2.
 
@@ -95,7 +98,8 @@ def static_load(kind: str, alpha: Real, F_r: Real, F_a: Real) -> Array:
 
 
 def rating_life(C: Real, P: Real, n: Real, rollers: bool) -> Array:
-    """Basic rating life L_10h (h): 10^6 / (60 n) (C / P)^p, p = 3 of balls, 10/3 of rollers. ISO 281:2007, 5.3 and 7.3.
+    """Basic rating life L_10h (h): 10^6 / (60 n) (C / P)^p, p = 3 of balls, 10/3 of rollers. ISO 281:2007, 5.3 and
+    7.3.
 
     >>> round(float(rating_life(19500.0, 2000.0, 1500.0, False)))
     10298
@@ -106,7 +110,8 @@ def rating_life(C: Real, P: Real, n: Real, rollers: bool) -> Array:
 
 
 def mean_load(P: Array, n: Array, q: Array, rollers: bool) -> Array:
-    """The load that damages as those of a spectrum do: (sum q n P^p / sum q n)^(1/p) over the last axis. Miner's rule.
+    """The load that damages as those of a spectrum do: (sum q n P^p / sum q n)^(1/p) over the last axis. Miner's
+    rule.
 
     >>> round(float(mean_load(np.array([1000.0, 2000.0]), np.array([100.0, 100.0]), np.array([0.5, 0.5]), False)), 1)
     1651.0
@@ -117,7 +122,8 @@ def mean_load(P: Array, n: Array, q: Array, rollers: bool) -> Array:
 
 
 def reference_viscosity(n: Real, D_pw: Real) -> Array:
-    """Viscosity nu_1 (mm2/s) that a bearing needs: 45000 n^-0.83 D_pw^-0.5 below 1000 1/min, 4500 n^-0.5 D_pw^-0.5 from there on.
+    """Viscosity nu_1 (mm2/s) that a bearing needs: 45000 n^-0.83 D_pw^-0.5 below 1000 1/min, 4500 n^-0.5 D_pw^-0.5
+    from there on.
 
     ISO 281:2007, 9.3.3.2.
 
@@ -139,7 +145,8 @@ CLEANLINESS = {
 
 
 def contamination_factor(cleanliness: str, kappa: Real, D_pw: Real) -> Array:
-    """Contamination factor e_C of an oil bath: a (1 - c / D_pw^(1/3)), a = c_1 kappa^0.68 D_pw^0.55, at most 1. ISO 281:2007, A.5.
+    """Contamination factor e_C of an oil bath: a (1 - c / D_pw^(1/3)), a = c_1 kappa^0.68 D_pw^0.55, at most 1. ISO
+    281:2007, A.5.
 
     >>> round(float(contamination_factor("ISO 4406 -/17/14", 2.0, 46.0)), 4)
     0.0934
@@ -153,8 +160,8 @@ def contamination_factor(cleanliness: str, kappa: Real, D_pw: Real) -> Array:
 def life_factor_iso(kappa: Real, share: Real, rollers: bool) -> Array:
     """Life modification factor a_ISO from the viscosity ratio kappa (0.1 to 4) and share = e_C C_u / P, at most 50.
 
-    Balls: 0.1 (1 - (2.5671 - c / kappa^q)^0.83 share^(1/3))^-9.3; rollers: 0.1 (1 - (1.5859 - c / kappa^q) share^0.4)^-9.185; c and q by the range
-    of kappa: below 0.4, below 1, from 1. ISO 281:2007, 9.3.3.5.
+    Balls: 0.1 (1 - (2.5671 - c / kappa^q)^0.83 share^(1/3))^-9.3; rollers: 0.1 (1 - (1.5859 - c / kappa^q)
+    share^0.4)^-9.185; c and q by the range of kappa: below 0.4, below 1, from 1. ISO 281:2007, 9.3.3.5.
 
     >>> round(float(life_factor_iso(1.0, 0.1, False)), 3), round(float(life_factor_iso(2.0, 0.2, True)), 3)
     (2.431, 0.934)
@@ -176,12 +183,13 @@ A_1 = {90.0: 1.0, 95.0: 0.64, 96.0: 0.55, 97.0: 0.47, 98.0: 0.37, 99.0: 0.25}
 """Life adjustment a_1 by reliability (%). ISO 281:2007, Table 12."""
 
 WEIBULL_BALLS, WEIBULL_ROLLERS = 10 / 9, 9 / 8
-"""Slopes of the spread of lives by which ISO 281 puts rows and rings together, and by which bearings of one machine are. ISO/TR 1281-1."""
+"""Slopes of the spread of lives by which ISO 281 puts rows and rings together, and by which bearings of one machine
+are. ISO/TR 1281-1."""
 
 
 def system_life(lives: Array, rollers: Array) -> float:
-    """Life that all of several bearings reach with the reliability that each life stands for (h): L with sum (L/L_i)^e_i = 1, e = 10/9 of balls and 9/8 of
-    rollers. Where all are alike L = L_i n^(-1/e).
+    """Life that all of several bearings reach with the reliability that each life stands for (h): L with sum
+    (L/L_i)^e_i = 1, e = 10/9 of balls and 9/8 of rollers. Where all are alike L = L_i n^(-1/e).
 
     >>> round(system_life(np.full(6, 10000.0), np.zeros(6))), round(system_life(np.full(6, 10000.0), np.ones(6)))
     (1994, 2034)
@@ -200,9 +208,11 @@ def system_life(lives: Array, rollers: Array) -> float:
 
 
 def paired_thrust(F_rA: Real, F_rB: Real, Y_A: Real, Y_B: Real, K_a: Real) -> tuple[Array, Array]:
-    """Axial loads (N) of an adjusted pair: each presses with F_r / (2 Y) against the other, and the outer force K_a towards A adds.
+    """Axial loads (N) of an adjusted pair: each presses with F_r / (2 Y) against the other, and the outer force K_a
+    towards A adds.
 
-    F_aA = max(F_rA / 2 Y_A, F_rB / 2 Y_B + K_a), F_aB = max(F_rB / 2 Y_B, F_rA / 2 Y_A - K_a). Customary rule for bearings without play.
+    F_aA = max(F_rA / 2 Y_A, F_rB / 2 Y_B + K_a), F_aB = max(F_rB / 2 Y_B, F_rA / 2 Y_A - K_a). Customary rule for
+    bearings without play.
 
     >>> tuple(float(v) for v in paired_thrust(4000.0, 2000.0, 1.6, 1.6, 500.0))
     (1250.0, 750.0)
@@ -214,7 +224,8 @@ def paired_thrust(F_rA: Real, F_rB: Real, Y_A: Real, Y_B: Real, K_a: Real) -> tu
 def radial_give(D_w: Real, Z: Real, alpha: Real, L_we: Real, F_r: Real) -> Array:
     """How far rings approach each other under a radial load (N), without play; mm. Palmgren's approximation.
 
-    Balls: 4.4e-4 (Q^2 / D_w)^(1/3) / cos alpha, Q = 5 F_r / (Z cos alpha); rollers: 7.7e-5 Q^0.9 / L_we^0.8 / cos alpha, Q = 4.6 F_r / (Z cos alpha).
+    Balls: 4.4e-4 (Q^2 / D_w)^(1/3) / cos alpha, Q = 5 F_r / (Z cos alpha); rollers: 7.7e-5 Q^0.9 / L_we^0.8 / cos
+    alpha, Q = 4.6 F_r / (Z cos alpha).
 
     >>> round(1000 * float(radial_give(9.525, 9, 0.0, 0.0, 2000.0)), 1)
     22.3

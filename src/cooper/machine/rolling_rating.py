@@ -20,7 +20,8 @@ F_0_BALL = np.array(
 
 
 def ball_factor(gamma: Real) -> Array:
-    """f_c of radial ball bearings with grooves up to 0.52 D_w, between the values of the table. ISO 281:2007, Table 2.
+    """f_c of radial ball bearings with grooves up to 0.52 D_w, between the values of the table. ISO 281:2007, Table
+    2.
 
     >>> round(float(ball_factor(0.13)), 2)
     58.15
@@ -46,8 +47,8 @@ def dynamic_rating(
 ) -> Array:
     """Basic dynamic radial rating C_r (N). ISO 281:2007, 5.1 and 7.1.
 
-    Balls: b_m f_c (i cos alpha)^0.7 Z^(2/3) D_w^1.8, beyond 25.4 mm with 3.647 D_w^1.4; rollers (L_we > 0): b_m f_c (i L_we cos alpha)^(7/9) Z^(3/4)
-    D_w^(29/27). Lengths mm, alpha rad.
+    Balls: b_m f_c (i cos alpha)^0.7 Z^(2/3) D_w^1.8, beyond 25.4 mm with 3.647 D_w^1.4; rollers (L_we > 0): b_m f_c (i
+    L_we cos alpha)^(7/9) Z^(3/4) D_w^(29/27). Lengths mm, alpha rad.
 
     >>> round(float(dynamic_rating(9.525, 9, 46.0)) / 1000, 1)
     19.4
@@ -85,7 +86,8 @@ def static_rating(D_w: Real, Z: Real, D_pw: Real, alpha: Real = 0.0, L_we: Real 
 
 
 def fatigue_load_limit(C_0: Real, D_pw: Real, rollers: bool) -> Array:
-    """Fatigue load limit C_u (N): C_0 / 22 of balls, C_0 / 8.2 of rollers; beyond 100 mm times (100 / D_pw)^0.5 and ^0.3.
+    """Fatigue load limit C_u (N): C_0 / 22 of balls, C_0 / 8.2 of rollers; beyond 100 mm times (100 / D_pw)^0.5 and
+    ^0.3.
 
     ISO 281:2007, B.3.3, simplified.
 

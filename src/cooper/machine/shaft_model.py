@@ -1,4 +1,5 @@
-"""A shaft as data: what is asked of it (`ShaftWish`), and as it is made (`MadeShaft`). Lengths in mm along the machine's axis z."""
+"""A shaft as data: what is asked of it (`ShaftWish`), and as it is made (`MadeShaft`). Lengths in mm along the
+machine's axis z."""
 
 from __future__ import annotations
 
@@ -13,8 +14,8 @@ from cooper.stock.shaft_steel import ShaftSteel
 
 
 class Contact(Struct, frozen=True, kw_only=True):
-    """Where a mesh presses on a gear: the middle of its face and its width, the point from the shaft's axis (cases, 2; mm) and the
-    force on the gear (cases, 3; N) with nominal torque. The cases are both senses of rotation."""
+    """Where a mesh presses on a gear: the middle of its face and its width, the point from the shaft's axis (cases,
+    2; mm) and the force on the gear (cases, 3; N) with nominal torque. The cases are both senses of rotation."""
 
     gear: str
     at: float
@@ -24,8 +25,9 @@ class Contact(Struct, frozen=True, kw_only=True):
 
 
 class SeatWish(Struct, frozen=True, kw_only=True):
-    """A gear that the shaft carries: width and middle of its hub, root and tip diameter, module, entered ``bore`` (0: free), yield point of
-    the hub and its modulus ``E`` (MPa), greatest share of the shaft's torque that its joint passes (N m). ``mass`` in kg."""
+    """A gear that the shaft carries: width and middle of its hub, root and tip diameter, module, entered ``bore``
+    (0: free), yield point of the hub and its modulus ``E`` (MPa), greatest share of the shaft's torque that its joint
+    passes (N m). ``mass`` in kg."""
 
     gear: str
     name: str
@@ -44,7 +46,8 @@ class SeatWish(Struct, frozen=True, kw_only=True):
 
 
 class PieceGiven(Struct, frozen=True, kw_only=True):
-    """What a person has fixed of a piece: diameter, length, fillet radius, None where it follows; a cross hole; an undercut in place of the fillet; and where it is cut, from its left end (mm)."""
+    """What a person has fixed of a piece: diameter, length, fillet radius, None where it follows; a cross hole; an
+    undercut in place of the fillet; and where it is cut, from its left end (mm)."""
 
     d: float | None = None
     length: float | None = None
@@ -55,8 +58,8 @@ class PieceGiven(Struct, frozen=True, kw_only=True):
 
 
 class BearingGiven(Struct, frozen=True, kw_only=True):
-    """What a person has fixed of a bearing: type, dimension series, a maker's ratings (N), of a third one the place of its middle from that of the
-    first (mm); None where it follows."""
+    """What a person has fixed of a bearing: type, dimension series, a maker's ratings (N), of a third one the place
+    of its middle from that of the first (mm); None where it follows."""
 
     type: str | None = None
     series: str | None = None
@@ -68,8 +71,9 @@ class BearingGiven(Struct, frozen=True, kw_only=True):
 
 
 class JointGiven(Struct, frozen=True, kw_only=True):
-    """What a person has fixed of a joint: its kind (key, two keys, spline, press fit, pin, set screw, two set screws, integral), its bearing length, the
-    pin's diameter, the thread of a set screw (mm) and what it is tightened with (N m); None where it follows."""
+    """What a person has fixed of a joint: its kind (key, two keys, spline, press fit, pin, set screw, two set
+    screws, integral), its bearing length, the pin's diameter, the thread of a set screw (mm) and what it is tightened
+    with (N m); None where it follows."""
 
     kind: str | None = None
     length: float | None = None
@@ -79,14 +83,16 @@ class JointGiven(Struct, frozen=True, kw_only=True):
 
 
 class Wall(Struct, frozen=True, kw_only=True):
-    """The inner face of a bearing, and the way in which its width extends from there: +1 to the right, -1 to the left."""
+    """The inner face of a bearing, and the way in which its width extends from there: +1 to the right, -1 to the
+    left."""
 
     face: float
     outward: int
 
 
 class ShaftWish(Struct, frozen=True, kw_only=True):
-    """What a shaft has to carry, and where it may be held; ``T`` the torque of its coupling (N m), ``n`` its speed (1/min)."""
+    """What a shaft has to carry, and where it may be held; ``T`` the torque of its coupling (N m), ``n`` its speed
+    (1/min)."""
 
     key: str
     name: str
@@ -111,9 +117,11 @@ class ShaftWish(Struct, frozen=True, kw_only=True):
 
 
 class Rules(Struct, frozen=True, kw_only=True):
-    """What holds for all shafts of a machine: loads over the nominal ones, what is asked of safeties and lives, surfaces, oil, clearances (mm).
+    """What holds for all shafts of a machine: loads over the nominal ones, what is asked of safeties and lives,
+    surfaces, oil, clearances (mm).
 
-    ``K_A`` counts for fatigue of shafts and joints, ``K_AP`` for the greatest load, ``T_rel``, ``n_rel``, ``q`` for the life of bearings.
+    ``K_A`` counts for fatigue of shafts and joints, ``K_AP`` for the greatest load, ``T_rel``, ``n_rel``, ``q`` for the
+    life of bearings.
     """
 
     K_A: float = 1.0
@@ -143,8 +151,8 @@ class Rules(Struct, frozen=True, kw_only=True):
 
 
 class Piece(Struct, frozen=True, kw_only=True):
-    """One piece of a shaft: what it is for (end, bearing, gap, seat, collar, groove), from where to where, its diameter, the radius of the fillet at
-    its foot, and the gear or bearing on it."""
+    """One piece of a shaft: what it is for (end, bearing, gap, seat, collar, groove), from where to where, its
+    diameter, the radius of the fillet at its foot, and the gear or bearing on it."""
 
     name: str
     kind: str
@@ -168,7 +176,8 @@ class Piece(Struct, frozen=True, kw_only=True):
 
 
 class Borne(Struct, frozen=True, kw_only=True):
-    """A bearing at its place: where its middle stands, its ratings (N), whether it bears thrust, whether those ratings were typed."""
+    """A bearing at its place: where its middle stands, its ratings (N), whether it bears thrust, whether those
+    ratings were typed."""
 
     name: str
     bearing: Bearing
@@ -184,9 +193,9 @@ SCREWS = {"set screw": 1, "two set screws": 2}
 
 
 class Joint(Struct, frozen=True, kw_only=True):
-    """What joins a hub: its kind, the piece of shaft, sizes (mm), torque (N m), yield point of the weakest part (MPa). ``l_tr`` is the length
-    that bears, ``length`` that of the key; ``fit`` of a press fit such as H7/s6, with its least interference ``U`` after smoothing and its greatest
-    ``U_max``."""
+    """What joins a hub: its kind, the piece of shaft, sizes (mm), torque (N m), yield point of the weakest part
+    (MPa). ``l_tr`` is the length that bears, ``length`` that of the key; ``fit`` of a press fit such as H7/s6, with its
+    least interference ``U`` after smoothing and its greatest ``U_max``."""
 
     piece: str
     gear: str
@@ -252,8 +261,9 @@ class MadeShaft(Struct, frozen=True, kw_only=True):
         return found
 
     def support(self, k: int) -> float:
-        """Where bearing k holds the shaft (mm): the pressure point D_pw/2 tan(alpha) from its middle of one with a contact angle, towards the other bearing where both
-        stand face to face, away from it back to back; else its middle. Points that meet or change places stay a twentieth of the span apart, which no bearing bears."""
+        """Where bearing k holds the shaft (mm): the pressure point D_pw/2 tan(alpha) from its middle of one with a
+        contact angle, towards the other bearing where both stand face to face, away from it back to back; else its
+        middle. Points that meet or change places stay a twentieth of the span apart, which no bearing bears."""
         points = [self._pressure_point(n) for n in range(len(self.bearings))]
         if k < 2 and len(points) > 1:
             (a, b), (p, q) = (x.at for x in self.bearings[:2]), points[:2]

@@ -38,8 +38,8 @@ def chamfer_of(d: float) -> float:
 
 
 def shaft_path(made: MadeShaft, core: dict[str, float] | None = None) -> tuple[Point, list[Leg]]:
-    """The upper half from the left end to the right one: where it begins, and its legs. ``core`` gives pieces another diameter, as those whose teeth are made by
-    themselves (mm)."""
+    """The upper half from the left end to the right one: where it begins, and its legs. ``core`` gives pieces
+    another diameter, as those whose teeth are made by themselves (mm)."""
     other = core or {}
     pieces = made.pieces
 

@@ -38,8 +38,8 @@ def roughness_factor(Rz: Real, sigma_B: Real) -> Array:
 
 
 def measured_notch(beta: Array, d: Real, d_measured: float = 40.0) -> Array:
-    """A notch factor that was measured on a shaft of another diameter, for this one: beta K_3(d_measured) / K_3(d), with
-    K_3 = 1 - 0.2 lg(beta) lg(d / 7.5) / lg 20 between 7.5 and 150 mm. DIN 743-2:2012, 7.2.
+    """A notch factor that was measured on a shaft of another diameter, for this one: beta K_3(d_measured) / K_3(d),
+    with K_3 = 1 - 0.2 lg(beta) lg(d / 7.5) / lg 20 between 7.5 and 150 mm. DIN 743-2:2012, 7.2.
 
     >>> round(float(measured_notch(np.array(2.0), 20.0)), 4)
     1.9716
@@ -53,8 +53,8 @@ def measured_notch(beta: Array, d: Real, d_measured: float = 40.0) -> Array:
 
 
 class Stuff(Struct, frozen=True, kw_only=True):
-    """Strength of a shaft's material in the part, MPa: ``sigma_B``, ``sigma_S`` at its diameter; ``sigma_W`` fatigue strength of the polished
-    bar in tension, bending, torsion, already multiplied by K_1."""
+    """Strength of a shaft's material in the part, MPa: ``sigma_B``, ``sigma_S`` at its diameter; ``sigma_W`` fatigue
+    strength of the polished bar in tension, bending, torsion, already multiplied by K_1."""
 
     sigma_B: Real
     sigma_S: Real
@@ -79,9 +79,10 @@ def notch_total(beta: Array, d: Real, Rz: Real, sigma_B: Real, K_V: Real = 1.0, 
 def fatigue_safety(amplitude: Array, mean: Array, K: Array, stuff: Stuff, constant_ratio: bool = True) -> Array:
     """Safety S against a lasting break. DIN 743-1:2012, 5.
 
-    sigma_WK = sigma_W / K; psi = sigma_WK / (2 sigma_B - sigma_WK); sigma_mv = sqrt((sigma_zdm + sigma_bm)^2 + 3 tau_m^2), tau_mv = sigma_mv / sqrt 3;
-    bearable amplitude sigma_ADK = sigma_WK / (1 + psi sigma_mv / sigma_a) where mean and amplitude grow together (case 2), sigma_WK - psi sigma_mv
-    where the mean stays (case 1); S = 1 / sqrt((sigma_zda / sigma_zdADK + sigma_ba / sigma_bADK)^2 + (tau_a / tau_ADK)^2). Stresses (..., 3) in MPa.
+    sigma_WK = sigma_W / K; psi = sigma_WK / (2 sigma_B - sigma_WK); sigma_mv = sqrt((sigma_zdm + sigma_bm)^2 + 3
+    tau_m^2), tau_mv = sigma_mv / sqrt 3; bearable amplitude sigma_ADK = sigma_WK / (1 + psi sigma_mv / sigma_a) where
+    mean and amplitude grow together (case 2), sigma_WK - psi sigma_mv where the mean stays (case 1); S = 1 /
+    sqrt((sigma_zda / sigma_zdADK + sigma_ba / sigma_bADK)^2 + (tau_a / tau_ADK)^2). Stresses (..., 3) in MPa.
 
     >>> steel = Stuff(sigma_B=700.0, sigma_S=490.0, sigma_W=np.array([280.0, 350.0, 210.0]))
     >>> round(float(fatigue_safety(np.array([0.0, 60.0, 0.0]), np.zeros(3), np.full(3, 2.0), steel)), 4)
@@ -103,9 +104,9 @@ def fatigue_safety(amplitude: Array, mean: Array, K: Array, stuff: Stuff, consta
 def yield_safety(greatest: Array, stuff: Stuff, alpha: Array | float = 1.0, hollow: bool = False) -> Array:
     """Safety against lasting deformation. DIN 743-1:2012, 6.
 
-    S = 1 / sqrt((sigma_zd / sigma_zdFK + sigma_b / sigma_bFK)^2 + (tau / tau_FK)^2); sigma_FK = K_2F gamma_F sigma_S, tau_FK = K_2F sigma_S / sqrt 3; K_2F 1.2 in
-    bending and torsion of solid shafts, 1.1 of hollow bending ones, else 1 (all 1 with a hard surface); gamma_F 1.05, 1.1, 1.15 from
-    form factors of 1.5, 2, 3. Stresses (..., 3) in MPa.
+    S = 1 / sqrt((sigma_zd / sigma_zdFK + sigma_b / sigma_bFK)^2 + (tau / tau_FK)^2); sigma_FK = K_2F gamma_F sigma_S,
+    tau_FK = K_2F sigma_S / sqrt 3; K_2F 1.2 in bending and torsion of solid shafts, 1.1 of hollow bending ones, else 1
+    (all 1 with a hard surface); gamma_F 1.05, 1.1, 1.15 from form factors of 1.5, 2, 3. Stresses (..., 3) in MPa.
 
     >>> steel = Stuff(sigma_B=700.0, sigma_S=490.0, sigma_W=np.array([280.0, 350.0, 210.0]))
     >>> round(float(yield_safety(np.array([0.0, 120.0, 80.0]), steel)), 3)
@@ -127,12 +128,12 @@ def yield_safety(greatest: Array, stuff: Stuff, alpha: Array | float = 1.0, holl
 def goodman_safety(amplitude: Array, mean: Array, notch: Array, S_e: Real, S_ut: Real) -> Array:
     """Safety by von Mises stresses on Goodman's line: 1 / n = sigma_a' / S_e + sigma_m' / S_ut.
 
-    sigma' = sqrt((k_t sigma_zd / 0.85 + k_b sigma_b)^2 + 3 (k_s tau)^2) of amplitudes, without the 0.85 of means; ``notch`` the fatigue notch factors, ``S_e``
-    endurance limit of the part and ``S_ut`` tensile strength, MPa.
+    sigma' = sqrt((k_t sigma_zd / 0.85 + k_b sigma_b)^2 + 3 (k_s tau)^2) of amplitudes, without the 0.85 of means;
+    ``notch`` the fatigue notch factors, ``S_e`` endurance limit of the part and ``S_ut`` tensile strength, MPa.
 
     >>> round(float(goodman_safety(np.array([0.0, 60.0, 0.0]), np.array([0.0, 0.0, 40.0]), np.full(3, 1.6), 250.0, 700.0)), 3)
     1.844
-    """
+    """  # noqa: E501
     a, m = np.abs(amplitude) * notch, np.abs(mean) * notch
     sigma_a = np.hypot(a[..., 0] / 0.85 + a[..., 1], np.sqrt(3) * a[..., 2])
     sigma_m = np.hypot(m[..., 0] + m[..., 1], np.sqrt(3) * m[..., 2])
@@ -140,8 +141,8 @@ def goodman_safety(amplitude: Array, mean: Array, notch: Array, S_e: Real, S_ut:
 
 
 def endurance_limit(S_ut: Real, d: Real, a: float = 4.51, b: float = -0.265) -> Array:
-    """Endurance limit of a turning shaft of steel: k_a k_b S_e' with S_e' = 0.5 S_ut (at most 700), k_a = a S_ut^b of machined surfaces,
-    k_b = 1.24 d^-0.107 up to 51 mm, 1.51 d^-0.157 above; MPa, mm. Marin's factors.
+    """Endurance limit of a turning shaft of steel: k_a k_b S_e' with S_e' = 0.5 S_ut (at most 700), k_a = a S_ut^b
+    of machined surfaces, k_b = 1.24 d^-0.107 up to 51 mm, 1.51 d^-0.157 above; MPa, mm. Marin's factors.
 
     >>> round(float(endurance_limit(700.0, 40.0)), 1)
     232.4

@@ -31,8 +31,9 @@ def ring_inertia(mass: Real, d: Real, d_i: Real = 0.0) -> Array:
 
 
 class TorsionModel(Struct, frozen=True):
-    """Angles of a train: inertia ``J`` of each (n; kg mm2), and springs, each with its stiffness ``k`` and the row of ``B`` (springs, n) that
-    makes of all angles how far it is strained: a piece of shaft (N mm/rad, 1 and -1), a mesh (N/mm, its base radii in mm)."""
+    """Angles of a train: inertia ``J`` of each (n; kg mm2), and springs, each with its stiffness ``k`` and the row
+    of ``B`` (springs, n) that makes of all angles how far it is strained: a piece of shaft (N mm/rad, 1 and -1), a mesh
+    (N/mm, its base radii in mm)."""
 
     J: Array
     B: Array
@@ -42,8 +43,9 @@ class TorsionModel(Struct, frozen=True):
 def natural_frequencies(model: TorsionModel) -> Array:
     """Natural frequencies of a train that turns freely, rising, without the turning of the whole; rad/s.
 
-    The singular values of k^1/2 B J^-1/2, whose squares are the values omega^2 of B^T k B q = omega^2 J q for what strains a spring; found so, slow modes
-    stay exact beside fast ones. N mm / rad over kg mm2 is 1000 / s2. No spring's row may follow from the others', as none does without closed loops.
+    The singular values of k^1/2 B J^-1/2, whose squares are the values omega^2 of B^T k B q = omega^2 J q for what
+    strains a spring; found so, slow modes stay exact beside fast ones. N mm / rad over kg mm2 is 1000 / s2. No spring's
+    row may follow from the others', as none does without closed loops.
 
     >>> two = TorsionModel(np.array([10.0, 10.0]), np.array([[1.0, -1.0]]), np.array([5000.0]))
     >>> [round(float(v), 3) for v in natural_frequencies(two)]

@@ -42,9 +42,10 @@ def along_path(
 ) -> AlongPath:
     """Values along the path of contact.
 
-    ``T2`` the wheel's base tangent point, ``g_A`` and ``g_E`` the ends of the path, ``p_et`` base pitch (mm), ``F_bt`` N, ``b`` mm,
-    ``Z_E`` sqrt(MPa), ``K`` product of the load factors. Pairs in contact share the load equally, which is what the
-    loss factor of ISO/TR 14179-2 assumes too; sigma_H = Z_E sqrt(K F_bt share/(b rho_red)) is Hertz's line pressure.
+    ``T2`` the wheel's base tangent point, ``g_A`` and ``g_E`` the ends of the path, ``p_et`` base pitch (mm), ``F_bt``
+    N, ``b`` mm, ``Z_E`` sqrt(MPa), ``K`` product of the load factors. Pairs in contact share the load equally, which is
+    what the loss factor of ISO/TR 14179-2 assumes too; sigma_H = Z_E sqrt(K F_bt share/(b rho_red)) is Hertz's line
+    pressure.
 
     >>> a = along_path(np.array([10.0]), 30.0, 2.0, 4.0, 16.0, 8.0, 1000.0, 20.0, 189.8, 1.0)
     >>> float(a.share[0]), round(float(a.sigma_H[0]))

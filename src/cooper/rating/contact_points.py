@@ -29,7 +29,7 @@ def path_under(m: Mapping[str, Real], load: Real) -> Path:
 
     >>> [g.tolist() for g in path_under({"g_A": 4.0, "g_B": 8.0, "g_C": 10.0, "g_D": 11.0, "g_E": 16.0}, np.zeros(2))][:2]
     [[4.0, 4.0], [8.0, 8.0]]
-    """
+    """  # noqa: E501
     g_A, g_B, g_C, g_D, g_E = (wide(m[k], load) for k in ("g_A", "g_B", "g_C", "g_D", "g_E"))
     return g_A, g_B, g_C, g_D, g_E
 
@@ -55,10 +55,11 @@ def local_pressure(
     K: Real,
     E_r: Real,
 ) -> tuple[Array, Array]:
-    """Hertz's pressure (MPa) and radius of relative curvature (mm) at ``g``: p = sqrt(E_r K F_bt X/(2 pi b rho cos(beta_b))).
+    """Hertz's pressure (MPa) and radius of relative curvature (mm) at ``g``: p = sqrt(E_r K F_bt X/(2 pi b rho
+    cos(beta_b))).
 
-    ``Q`` flank class and ``eps`` profile and overlap ratio for the share X of the load, ``K`` product of all load factors, ``E_r`` = 2/sum((1 - nu^2)/E) (MPa).
-    ISO/TS 6336-22:2018, method B, with X_Gamma of ISO/TS 6336-20.
+    ``Q`` flank class and ``eps`` profile and overlap ratio for the share X of the load, ``K`` product of all load
+    factors, ``E_r`` = 2/sum((1 - nu^2)/E) (MPa). ISO/TS 6336-22:2018, method B, with X_Gamma of ISO/TS 6336-20.
     """
     g_A, g_B, _g_C, g_D, g_E = path
     share = load_sharing_factor(g, g_A, g_B, g_D, g_E, Q, eps[0], eps[1])

@@ -16,12 +16,13 @@ POINTS = 65
 
 
 def lewis_form_factor(tooth: Tooth, x: Real) -> Array:
-    """Lewis form factor Y: the least of t^2/(6 h m_n) over fillet and flank, load along the flank's normal at the tip edge.
+    """Lewis form factor Y: the least of t^2/(6 h m_n) over fillet and flank, load along the flank's normal at the
+    tip edge.
 
-    t is the tooth's chord and h its distance from where the line of the load meets the middle of the tooth: the parabola of
-    even strength touches the fillet where that is least. Helical gears by their virtual spur gear, with the fillet of the
-    tool they really have; ``x`` the shift that makes the root. Only the part of the load across the tooth counts, which is
-    taken as the tangential force. W. Lewis, 1892.
+    t is the tooth's chord and h its distance from where the line of the load meets the middle of the tooth: the
+    parabola of even strength touches the fillet where that is least. Helical gears by their virtual spur gear, with the
+    fillet of the tool they really have; ``x`` the shift that makes the root. Only the part of the load across the tooth
+    counts, which is taken as the tangential force. W. Lewis, 1892.
     """
     if np.ndim(x) == 0:
         return tooth.kept(("Lewis", float(x)), lambda: _lewis_form_factor(tooth, x))
@@ -61,7 +62,8 @@ def lewis_stress(F_t: Real, b: Real, m_n: Real, Y: Real) -> Array:
 
 
 def table_value(z: Real, alpha_n_deg: float) -> Array | None:
-    """The textbooks' factor for an unshifted full-depth tooth of 14.5 or 20 degrees, over 1/z; None for other angles.
+    """The textbooks' factor for an unshifted full-depth tooth of 14.5 or 20 degrees, over 1/z; None for other
+    angles.
 
     >>> round(float(table_value(17, 20.0)), 3)
     0.303

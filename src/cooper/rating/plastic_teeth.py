@@ -18,7 +18,8 @@ def any_plastic(p: PairInput) -> bool:
 
 
 def rate_plastics(p: PairInput, mesh: MeshValues[Array], gears: tuple[GearValues[Array], ...]) -> PairInput:
-    """The input with its plastics at the temperature of their teeth; deflection and wear into the values. VDI 2736-2."""
+    """The input with its plastics at the temperature of their teeth; deflection and wear into the values. VDI
+    2736-2."""
     if not any_plastic(p):
         return p
     P_loss = p.T_1 * p.omega_1 * p.mu_plastic * mesh.H_V

@@ -25,9 +25,9 @@ def tip_deflection(F_t: Real, b: Real, beta: Real, E_1: Real, E_2: Real) -> Arra
 def tooth_warming(P_loss: Real, b: Real, z: Real, v_t: Real, m_n: Real, k_theta: Real, ED: Real) -> Array:
     """Warming of the teeth of one gear by the friction of its mesh, P_loss k_theta/(b z (v_t m_n)^0.75) ED^0.64; K.
 
-    ``P_loss`` friction power of the mesh (W), ``b`` common face width (mm), ``z`` teeth of the gear, ``v_t`` speed at the reference
-    circle (m/s), ``m_n`` (mm), ``k_theta`` heat transfer number of flank or root (K (m/s)^0.75 mm^1.75/W), ``ED`` share of the time
-    under load, 0 to 1. VDI 2736-2, 6.2.
+    ``P_loss`` friction power of the mesh (W), ``b`` common face width (mm), ``z`` teeth of the gear, ``v_t`` speed at
+    the reference circle (m/s), ``m_n`` (mm), ``k_theta`` heat transfer number of flank or root (K (m/s)^0.75
+    mm^1.75/W), ``ED`` share of the time under load, 0 to 1. VDI 2736-2, 6.2.
 
     >>> round(float(tooth_warming(0.5, 10.0, 20, 1.0, 1.0, 9000.0, 1.0)), 3)
     22.5
@@ -51,7 +51,8 @@ def flank_wear(T: Real, N_L: Real, H_V: Real, k_W: Real, b: Real, z: Real, l_Fl:
     """Mean linear wear of the flanks of a gear, 2 pi T N_L H_V k_W/(b z l_Fl); mm.
 
     ``T`` torque of the gear (N m), ``N_L`` its load cycles, ``H_V`` tooth loss factor, ``k_W`` wear coefficient
-    (mm3/MJ, the same as 1e-6 mm3/(N m)), ``b`` common face width (mm), ``l_Fl`` length of the active flank along the profile (mm). VDI 2736-2, 6.5.
+    (mm3/MJ, the same as 1e-6 mm3/(N m)), ``b`` common face width (mm), ``l_Fl`` length of the active flank along the
+    profile (mm). VDI 2736-2, 6.5.
 
     >>> round(float(flank_wear(1.0, 1e6, 0.1, 1.0, 10.0, 20, 2.0)), 5)
     0.00157

@@ -22,7 +22,8 @@ SIZES = 3
 
 
 class BearingRow(Struct, frozen=True):
-    """One bearing at the place: its ratings (N), life (h), static safety, loss (W) at nominal load, whether it holds all that is asked for."""
+    """One bearing at the place: its ratings (N), life (h), static safety, loss (W) at nominal load, whether it holds
+    all that is asked for."""
 
     bearing: Bearing
     C: float

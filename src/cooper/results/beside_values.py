@@ -34,7 +34,8 @@ class Beside:
 
     @cached_property
     def found(self) -> tuple[dict[str, float], ...]:
-        """By symbol in the document's units, of mesh and gears; what cannot be computed is absent, as it does not govern."""
+        """By symbol in the document's units, of mesh and gears; what cannot be computed is absent, as it does not
+        govern."""
         n = self.numbers.fresh()
         add_lewis(n.pair, n)
         if self.agma:

@@ -12,8 +12,8 @@ HUB = 1.6
 
 
 class Blank(Struct, frozen=True):
-    """Diameters and widths of a blank (mm): tips ``d_a`` and roots ``d_f``, ``bore`` 0 for none, ``outside`` of a ring, width ``b``; of a wheel with a web its
-    hub, the rim's inside and the web's width, else None."""
+    """Diameters and widths of a blank (mm): tips ``d_a`` and roots ``d_f``, ``bore`` 0 for none, ``outside`` of a
+    ring, width ``b``; of a wheel with a web its hub, the rim's inside and the web's width, else None."""
 
     d_a: float
     d_f: float
@@ -28,7 +28,8 @@ class Blank(Struct, frozen=True):
         return self.outside or self.d_a
 
     def cut(self, over: float = 0.0) -> list[tuple[float, float]]:
-        """The cut face above the axis as places along it and radii, from the bore's left end on; ``over`` the depth of a keyway above the bore (mm)."""
+        """The cut face above the axis as places along it and radii, from the bore's left end on; ``over`` the depth
+        of a keyway above the bore (mm)."""
         half = self.b / 2
         if self.outside is not None:
             low, high = self.d_f / 2, self.outside / 2

@@ -1,4 +1,5 @@
-"""A stage's calculation in the order in which it is checked by hand: each quantity with its formula, the numbers in it, what comes out, and its clause."""
+"""A stage's calculation in the order in which it is checked by hand: each quantity with its formula, the numbers in
+it, what comes out, and its clause."""
 
 from __future__ import annotations
 
@@ -12,12 +13,45 @@ from cooper.results.result_tree import Results, StageResults
 from cooper.results.why import CHAINS, source_of
 from cooper.results.written import Case, Names, case_of
 
-GEOMETRY = ("alpha_t", "beta_b", "d", "d_b", "a", "x_sum", "alpha_wt", "d_w", "g_alpha", "p_et", "eps_alpha", "eps_beta", "eps_gamma")  # fmt: skip
-LOADS = ("F_t", "v", "F_bt", "F_a", "F_r", "w_t", "K_A", "K_gamma", "N_res", "K_V", "K_Hbeta", "K_Halpha", "K_Fbeta", "K_Falpha")  # fmt: skip
+GEOMETRY = (
+    "alpha_t",
+    "beta_b",
+    "d",
+    "d_b",
+    "a",
+    "x_sum",
+    "alpha_wt",
+    "d_w",
+    "g_alpha",
+    "p_et",
+    "eps_alpha",
+    "eps_beta",
+    "eps_gamma",
+)
+LOADS = (
+    "F_t",
+    "v",
+    "F_bt",
+    "F_a",
+    "F_r",
+    "w_t",
+    "K_A",
+    "K_gamma",
+    "N_res",
+    "K_V",
+    "K_Hbeta",
+    "K_Halpha",
+    "K_Fbeta",
+    "K_Falpha",
+)
 CHECKS = (
-    ("flank", "S_H"), (tr("flank under the greatest load"), "S_Hst"), ("root", "S_F"), (tr("root under the greatest load"), "S_Fst"),
-    (tr("flank by ANSI/AGMA"), "S_HA"), (tr("root by ANSI/AGMA"), "S_FA"),
-)  # fmt: skip
+    ("flank", "S_H"),
+    (tr("flank under the greatest load"), "S_Hst"),
+    ("root", "S_F"),
+    (tr("root under the greatest load"), "S_Fst"),
+    (tr("flank by ANSI/AGMA"), "S_HA"),
+    (tr("root by ANSI/AGMA"), "S_FA"),
+)
 BEFORE = {
     "Y_F": ("h_Fe", "s_Fn", "alpha_Fen", "f_eps"),
     "Y_S": ("rho_F", "q_s"),
@@ -30,8 +64,8 @@ BEFORE = {
 
 
 class Fill(Struct, frozen=True):
-    """A quantity of one gear (1, 2; None for the mesh) with its value; ``case`` is the formula that holds for it, None where its value comes from a table, from
-    geometry, or was entered."""
+    """A quantity of one gear (1, 2; None for the mesh) with its value; ``case`` is the formula that holds for it,
+    None where its value comes from a table, from geometry, or was entered."""
 
     gear: int | None
     names: Names

@@ -1,6 +1,8 @@
-"""Every check that the results can make: identity, symbols, sense, its label, and what a short one means for the part.
+"""Every check that the results can make: identity, symbols, sense, its label, and what a short one means for the
+part.
 
-The code makes a check by its identity and values (`make_check`); screen, reports, JSON, handbook, catalogues and tests read this table.
+The code makes a check by its identity and values (`make_check`); screen, reports, JSON, handbook, catalogues and tests
+read this table.
 """
 
 from __future__ import annotations
@@ -89,7 +91,8 @@ def at_least(value: Array, limit: Array, scale: Array = None) -> Array:
 
 
 def at_most(value: Array, limit: Array, scale: Array = None) -> Array:
-    """Relative margin of a value that must stay below a limit; ``scale`` is what counts as a margin of 100 % (none: the limit)."""
+    """Relative margin of a value that must stay below a limit; ``scale`` is what counts as a margin of 100 % (none:
+    the limit)."""
     return _bounded((limit - value) / (limit if scale is None else scale))
 
 
@@ -113,8 +116,8 @@ def make_check(
 ) -> Check:
     """A check of the table: a value against its limit; ``values`` fill the gaps of its texts.
 
-    ``symbol`` is needed where the row has several; ``scale`` is what counts as a margin of 100 % in place of the limit, ``measured`` what is held against the
-    limit in place of the value.
+    ``symbol`` is needed where the row has several; ``scale`` is what counts as a margin of 100 % in place of the limit,
+    ``measured`` what is held against the limit in place of the value.
 
     >>> make_check("eps_alpha", 1.5, 1.2, stage=0).verdict
     'holds'
@@ -173,7 +176,8 @@ _check(
     "c_F",
     "at least",
     "flank reach, {word}",
-    "the mate's tip meets the {word} below the end of its involute, in the fillet: it will jam or wear; shorten the mate's "
+    "the mate's tip meets the {word} below the end of its involute, in the fillet: it will jam or wear; "
+    "shorten the mate's "
     "tip (d_a, chamfer), give more shift, or take a tool that cuts deeper",
 )
 _check(
@@ -216,7 +220,8 @@ _check(
     "S_B",
     "at least",
     "scuffing, flash temperature",
-    "the oil film breaks where the teeth are hottest and the flanks tear: thicker or tougher oil, finer teeth, less sliding",
+    "the oil film breaks where the teeth are hottest and the flanks tear: thicker or tougher oil, finer "
+    "teeth, less sliding",
 )
 _check(
     "scuffing_integral",
@@ -230,7 +235,8 @@ _check(
     "S_lambda",
     "at least",
     "micropitting",
-    "the film is thinner than the roughness bears and the flanks turn grey and wear: smoother flanks, thicker or cooler "
+    "the film is thinner than the roughness bears and the flanks turn grey and wear: smoother flanks, "
+    "thicker or cooler "
     "oil, an oil of a higher test stage",
 )
 _check(
@@ -238,7 +244,8 @@ _check(
     "c_tip",
     "at least",
     "tips beyond the mesh",
-    "the tips of pinion and ring run into each other beyond the mesh: shorten the ring's teeth, use fewer pinion teeth or "
+    "the tips of pinion and ring run into each other beyond the mesh: shorten the ring's teeth, use fewer "
+    "pinion teeth or "
     "more shift",
 )
 _check(
@@ -246,7 +253,8 @@ _check(
     "eps_alpha",
     "at least",
     "profile contact ratio",
-    "too few teeth share the load: rough running, load taken over at the tip; more teeth, less shift or taller teeth help",
+    "too few teeth share the load: rough running, load taken over at the tip; more teeth, less shift or "
+    "taller teeth help",
 )
 _check(
     "backlash",
@@ -267,7 +275,8 @@ _check(
     "j_op_min",
     "at least",
     "least backlash in service",
-    "with run-out and at service temperature the flanks jam: thin the teeth, widen the centres, or keep gears and housing at "
+    "with run-out and at service temperature the flanks jam: thin the teeth, widen the centres, or keep "
+    "gears and housing at "
     "like temperatures",
 )
 _check(

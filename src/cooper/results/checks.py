@@ -157,7 +157,8 @@ def _mesh(at: _Stage) -> None:
 
 
 def train_checks(values: TrainValues, train: Train) -> list[Check]:
-    """Checks of the whole train: its ratio against the wanted one, and the oil's temperature where its losses are counted and its housing is known."""
+    """Checks of the whole train: its ratio against the wanted one, and the oil's temperature where its losses are
+    counted and its housing is known."""
     found = []
     duty, at = train.duty, train.losses
     if duty.u_wanted is not None and "du" in values:

@@ -1,4 +1,5 @@
-"""Two states of a design side by side: every input that differs, every check, the main results, and what rose or fell."""
+"""Two states of a design side by side: every input that differs, every check, the main results, and what rose or
+fell."""
 
 from __future__ import annotations
 
@@ -30,8 +31,8 @@ MAIN_GEAR = ("d", "d_a", "d_f", "d_Ff", "s_anE", "zeta_f", "sigma_H", "sigma_F",
 
 
 class Line(Struct, frozen=True):
-    """One line of a comparison. ``kind`` is that of the quantity, None for words; ``first`` and ``second`` are numbers or
-    words, None where a state has no such thing; ``moved`` is "rose", "fell" or empty."""
+    """One line of a comparison. ``kind`` is that of the quantity, None for words; ``first`` and ``second`` are
+    numbers or words, None where a state has no such thing; ``moved`` is "rose", "fell" or empty."""
 
     group: str
     name: str

@@ -36,8 +36,8 @@ from cooper.values import PowerValues, TrainValues
 
 
 class Scope(Struct, frozen=True):
-    """What is found: ``ranges`` the values that work, where something is refused; ``beside`` what stands beside the governing method; ``machine`` the
-    machine around the gears, where it counts."""
+    """What is found: ``ranges`` the values that work, where something is refused; ``beside`` what stands beside the
+    governing method; ``machine`` the machine around the gears, where it counts."""
 
     ranges: bool = True
     beside: bool = True
@@ -49,7 +49,8 @@ WHOLE, GEARS, QUICK = Scope(), Scope(machine=False), Scope(ranges=False, beside=
 
 
 def fits(design: Design) -> bool:
-    """Whether the gears of a design can be made and mesh; what does not fit does not work either, and this is told in a fraction of the time."""
+    """Whether the gears of a design can be made and mesh; what does not fit does not work either, and this is told
+    in a fraction of the time."""
     train = design.train
     try:
         for k, stage in enumerate(train.stages):
@@ -61,7 +62,8 @@ def fits(design: Design) -> bool:
 
 
 def works_for_now(design: Design) -> bool:
-    """Whether a design can be evaluated with face load factors that are entered where they are to come from the shafts, which take longest to find."""
+    """Whether a design can be evaluated with face load factors that are entered where they are to come from the
+    shafts, which take longest to find."""
     if asks_shafts(design.train):
         design = design.but(train=_without_machine(entered_for_now(design.train)))
     return works(design)
@@ -134,7 +136,8 @@ def each_whole(design: Design) -> Iterator[Results]:
 
 
 def with_entered_faces(design: Design) -> Design:
-    """The design whose face load factors from the shafts are entered as they are now, for what looks at many designs at once."""
+    """The design whose face load factors from the shafts are entered as they are now, for what looks at many designs
+    at once."""
     if not asks_shafts(design.train):
         return design
     plain = design.but(train=_without_machine(entered_for_now(design.train)))
@@ -292,7 +295,8 @@ def _loss_warnings(train: Train, values: TrainValues) -> list[Note]:
 def _counted(
     train: Train, found: _Found, values: TrainValues, around: Around | None = None, balance: bool = True
 ) -> None:
-    """Put the losses of the whole train into its values; that there is no heat balance is said in a note, it is refused only where it is to be taken."""
+    """Put the losses of the whole train into its values; that there is no heat balance is said in a note, it is
+    refused only where it is to be taken."""
     for symbol, value in all_losses(train, found.lost, values, around, balance).items():
         if symbol != "theta_bal" or np.isfinite(value):
             values[symbol] = float(value)

@@ -54,7 +54,8 @@ def _with_factors(train: Train, factors: dict[int, float]) -> Train:
 
 
 def face_of_mesh(train: Train, results: Results, machine: MachineFound, k: int) -> FaceLoad:
-    """The load along the face of the mesh of stage k; raises `OutOfRange` for a mesh on planets, whose shafts no force is left on."""
+    """The load along the face of the mesh of stage k; raises `OutOfRange` for a mesh on planets, whose shafts no
+    force is left on."""
     one = set_of(train, k)
     stage, found = train.stages[k], results.stages[k]
     mesh = stage.meshes[0]

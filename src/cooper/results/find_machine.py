@@ -180,7 +180,8 @@ def _data(s: PlannedShaft, data: Machine) -> ShaftData:
 
 
 def _most(plan: Plan, d_T: list[float], c: float, held: list[tuple[int, int]]) -> list[float]:
-    """Greatest outside diameter of the bearings of each shaft: neighbours in one wall share the distance of their axes as their torques ask."""
+    """Greatest outside diameter of the bearings of each shaft: neighbours in one wall share the distance of their
+    axes as their torques ask."""
     found = []
     for n, s in enumerate(plan.shafts):
         room = np.inf

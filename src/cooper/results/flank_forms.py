@@ -47,7 +47,8 @@ def bears_left(train: Train, results: Results, k: int) -> bool:
 
 
 def named_forms(gear: Gear) -> list[tuple[str, str, Flanks]]:
-    """The forms of a gear: of which flanks in words, the end of their quantities' names, and what they are; one where both flanks are alike."""
+    """The forms of a gear: of which flanks in words, the end of their quantities' names, and what they are; one
+    where both flanks are alike."""
     if gear.flanks_left is None:
         return [("", "", gear.flanks)]
     return [(tr(" of the right flanks"), "", gear.flanks), (tr(" of the left flanks"), LEFT, gear.flanks_left)]
@@ -59,7 +60,8 @@ PLAIN = Flanks()
 
 
 def with_forms(stage: Stage, s: StageResults) -> StageResults:
-    """The results whose teeth are drawn and made with the profile forms of the document; the same where there are none."""
+    """The results whose teeth are drawn and made with the profile forms of the document; the same where there are
+    none."""
     mesh = stage.meshes[0]
     gears = stage.members[mesh.driver], stage.members[mesh.driven]
     if all(f == PLAIN for g in gears for f in g.each_flanks):

@@ -83,7 +83,8 @@ def _greatest_relief(s_an: float, s: StageResults) -> float:
 
 
 def lifted(s: StageResults, C_beta: float) -> float:
-    """Share of the face that bears with a crowning C_beta (um) under the mean load, by springs c_gamma side by side; 1 where all of it does.
+    """Share of the face that bears with a crowning C_beta (um) under the mean load, by springs c_gamma side by side;
+    1 where all of it does.
 
     A parabola that is pressed in by d0 bears over sqrt(d0 / C) of the half face; its load is 2/3 d0 times that.
     """
@@ -94,7 +95,8 @@ def lifted(s: StageResults, C_beta: float) -> float:
 
 
 def refuse_forms(stage: Stage, numbers: PairNumbers) -> None:
-    """Refuse reliefs that are longer than the flank's contact, deeper than the tip allows, or that overlap along the face."""
+    """Refuse reliefs that are longer than the flank's contact, deeper than the tip allows, or that overlap along the
+    face."""
     mesh = stage.meshes[0]
     g_alpha = float(numbers.mesh.g_alpha)
     b = float(min(numbers.gears[0].b_F, numbers.gears[1].b_F)) / (2 if mesh.double_helix else 1)

@@ -1,4 +1,5 @@
-"""Notes on the forms of the flanks: reliefs that do too little or too much, crowning that lifts the ends of the face."""
+"""Notes on the forms of the flanks: reliefs that do too little or too much, crowning that lifts the ends of the
+face."""
 
 from __future__ import annotations
 

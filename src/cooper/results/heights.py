@@ -9,7 +9,8 @@ GAP = 0.25
 
 
 def heights(results: Results) -> list[float]:
-    """Place of the middle of every stage's face width along the axis; mm. Meshes of one shared gear stand at one height."""
+    """Place of the middle of every stage's face width along the axis; mm. Meshes of one shared gear stand at one
+    height."""
     found: list[float] = []
     low = 0.0
     for k, stage in enumerate(results.stages):

@@ -18,13 +18,15 @@ FACE = 40
 
 
 class LoadedCurves(Struct, frozen=True):
-    """Over the path coordinate ``g`` (mm): ``share`` of the load on the pair whose middle is there, largest pressure ``p`` and root stresses ``sigma`` (2) of the slices
-    that are there (MPa). Over one pitch, in steps ``turn`` (0 to 1): transmission error ``te`` (um) and mesh stiffness ``c`` (N/(mm um)), with its mean. ``flank`` (g, y) the
-    pressure over the flank at ``y`` (mm); ``ptp`` of the transmission error with the amplitudes of its ``orders`` (um); ``lead`` how far before A and after E tip edges
-    would touch (mm).
+    """Over the path coordinate ``g`` (mm): ``share`` of the load on the pair whose middle is there, largest pressure
+    ``p`` and root stresses ``sigma`` (2) of the slices that are there (MPa). Over one pitch, in steps ``turn`` (0 to
+    1): transmission error ``te`` (um) and mesh stiffness ``c`` (N/(mm um)), with its mean. ``flank`` (g, y) the
+    pressure over the flank at ``y`` (mm); ``ptp`` of the transmission error with the amplitudes of its ``orders`` (um);
+    ``lead`` how far before A and after E tip edges would touch (mm).
 
-    Over g also the sliding speed ``v_g`` (m/s), the local coefficient of friction ``mu`` and the ``flash`` temperature of the most loaded slice (K; NaN for what is not
-    steel); ``lost`` what friction takes of the power of the mesh; ``together`` the transmission error of the meshes at all planets (um, empty without planets)."""
+    Over g also the sliding speed ``v_g`` (m/s), the local coefficient of friction ``mu`` and the ``flash`` temperature
+    of the most loaded slice (K; NaN for what is not steel); ``lost`` what friction takes of the power of the mesh;
+    ``together`` the transmission error of the meshes at all planets (um, empty without planets)."""
 
     g: Array
     share: Array

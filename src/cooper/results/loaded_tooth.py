@@ -1,4 +1,5 @@
-"""The tooth of a stage under load: what is asked of the field from the document and its results, and what is found, the coarse answer first.
+"""The tooth of a stage under load: what is asked of the field from the document and its results, and what is found,
+the coarse answer first.
 
 These are models beside the ratings: nothing of it counts in a check.
 """
@@ -28,18 +29,21 @@ from cooper.results.result_tree import Results, StageResults
 from cooper.results.to_core import stiffness_of
 
 ROUGHLY = 0.06
-"""By how much the root's stress of a rough grid may be off, which its elements alone tell too low; held by a test over demos."""
+"""By how much the root's stress of a rough grid may be off, which its elements alone tell too low; held by a test
+over demos."""
 FINENESS = {"coarse": (COARSE, 8, 32), "usual": (USUAL, 20, 64)}
 """Grid, slices along the face and positions over a pitch of each answer."""
 
 
 class LoadedAsk(Struct, frozen=True, kw_only=True):
-    """What is asked of a stage: both bodies and the forms of their flanks; ends A and E of the path, T2 and p_et (mm); width b of one helix (mm) with tan beta_b
-    (positive where contact runs ahead at the right end), helix crowning and slope of the pair (um), what shafts open at the places of ``opened`` (mm, um); F the
-    force F_bt on one helix with what is counted (N) and the factors in it by name; cos beta_b; ``halves`` of a double helix.
+    """What is asked of a stage: both bodies and the forms of their flanks; ends A and E of the path, T2 and p_et
+    (mm); width b of one helix (mm) with tan beta_b (positive where contact runs ahead at the right end), helix crowning
+    and slope of the pair (um), what shafts open at the places of ``opened`` (mm, um); F the force F_bt on one helix
+    with what is counted (N) and the factors in it by name; cos beta_b; ``halves`` of a double helix.
 
-    ``omega_1`` (rad/s), ``u`` and ``eta_oil`` (mPa s) for friction, ``steel`` whether flash temperatures hold; ``phases`` of the same mesh at all planets (shares of a pitch);
-    ``tolerances`` f_pT, f_HalphaT, f_HbetaT of both gears (um), ``pitch`` deviations by number of the pair (um)."""
+    ``omega_1`` (rad/s), ``u`` and ``eta_oil`` (mPa s) for friction, ``steel`` whether flash temperatures hold;
+    ``phases`` of the same mesh at all planets (shares of a pitch); ``tolerances`` f_pT, f_HalphaT, f_HbetaT of both
+    gears (um), ``pitch`` deviations by number of the pair (um)."""
 
     bodies: tuple[Body, Body]
     forms: tuple[FlankForm, FlankForm]
@@ -65,7 +69,8 @@ class LoadedAsk(Struct, frozen=True, kw_only=True):
     pitch: tuple[float, ...] = ()
 
     def gap(self, g: Array, y: Array, pair: Index) -> Array:
-        """What separates both flanks before they are loaded (um), by path coordinate, place along the face and number of the pair."""
+        """What separates both flanks before they are loaded (um), by path coordinate, place along the face and
+        number of the pair."""
         one, two = self.forms
         A, E, T2 = self.A, self.E, self.T2
         found = profile_form(one, g, A, E) + profile_form(two, np.abs(T2 - g), abs(T2 - E), abs(T2 - A))
@@ -79,7 +84,8 @@ class LoadedAsk(Struct, frozen=True, kw_only=True):
 
 
 LEAST_LAND = 0.02
-"""Least thickness of a tip in the section that is solved, in modules; under a load on an edge without metal behind it nothing is defined."""
+"""Least thickness of a tip in the section that is solved, in modules; under a load on an edge without metal behind
+it nothing is defined."""
 ENOUGH = 0.02
 """Error of the largest root stress above which a finer field is found."""
 COUNTED = {"nominal": (), "K_A": ("K_A", "K_gamma"), "all": ("K_A", "K_gamma", "K_V")}
@@ -87,7 +93,8 @@ COUNTED = {"nominal": (), "K_A": ("K_A", "K_gamma"), "all": ("K_A", "K_gamma", "
 
 
 def loaded_ask(train: Train, results: Results, k: int, counted: str, left: bool | None = None) -> LoadedAsk:
-    """What is asked of stage k with the load factors ``counted``, on left flanks, on right ones, or (None) on those that bear; raises `OutOfRange` where no load is on it."""
+    """What is asked of stage k with the load factors ``counted``, on left flanks, on right ones, or (None) on those
+    that bear; raises `OutOfRange` where no load is on it."""
     left = bears_left(train, results, k) if left is None else left
     s, doc = results.stages[k], train.stages[k]
     mesh, m = doc.meshes[0], s.mesh
@@ -150,7 +157,8 @@ def loaded_ask(train: Train, results: Results, k: int, counted: str, left: bool 
 
 
 def _refuse_pointed(body: Body, i: int) -> None:
-    """Refuse a helical tooth that ends in a point in the normal section, in which it is solved, though not in the transverse one."""
+    """Refuse a helical tooth that ends in a point in the normal section, in which it is solved, though not in the
+    transverse one."""
     t, least = virtual_tooth(body.tooth), LEAST_LAND * float(body.tooth.m_n)
     if float(body.tooth.beta) == 0 or float(t.s_y(t.d_a)) > least:
         return
@@ -175,7 +183,8 @@ def _refuse_pointed(body: Body, i: int) -> None:
 
 
 def _phases(results: Results, k: int) -> tuple[float, ...]:
-    """How far the mesh of stage k at each planet is ahead of that at the first, in pitches: by the places of the planets and the count of the gear about the axis."""
+    """How far the mesh of stage k at each planet is ahead of that at the first, in pitches: by the places of the
+    planets and the count of the gear about the axis."""
     one, s = results.set_of(k), results.stages[k]
     if one is None or one.planets < 2 or s.roles is None:
         return ()
@@ -194,7 +203,8 @@ def _tolerances(s: StageResults, i: int) -> tuple[float, float, float]:
 
 
 class LoadedFound(Struct, frozen=True):
-    """One answer: how fine, the fields of the gears that were asked for, and the mesh cycle where it is there already."""
+    """One answer: how fine, the fields of the gears that were asked for, and the mesh cycle where it is there
+    already."""
 
     fineness: str
     fields: dict[int, FieldBasis] = field(default_factory=dict)
@@ -254,7 +264,8 @@ def _along(form: FlankForm) -> bool:
 
 
 def each_loaded(ask: LoadedAsk, gears: tuple[int, ...], cycle: bool = True) -> Iterator[LoadedFound]:
-    """Answers as they come: fields of the gears asked for (0, 1), rough, and with the mesh cycle coarse, then as fine as is usual."""
+    """Answers as they come: fields of the gears asked for (0, 1), rough, and with the mesh cycle coarse, then as
+    fine as is usual."""
     if gears:
         fields = {i: field_basis(ask.bodies[i], ROUGH) for i in gears}
         yield LoadedFound(tr("rough"), {i: replace(one, error=max(one.error, ROUGHLY)) for i, one in fields.items()})

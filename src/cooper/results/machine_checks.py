@@ -54,7 +54,8 @@ def without_machine(results: Results, fault: Exception) -> Results:
 
 
 def coupled(train: Train) -> bool:
-    """Whether the inertia of anything coupled to a shaft is known: shafts and gears alone turn to and fro far above their speeds."""
+    """Whether the inertia of anything coupled to a shaft is known: shafts and gears alone turn to and fro far above
+    their speeds."""
     data = train.machine or Machine()
     return any(e.J > 0 for s in data.shafts.values() for e in s.ends.values())
 
@@ -239,9 +240,11 @@ def _faults(s: ShaftFound) -> list[Note]:
 
 
 MOST_THRUST = 0.5
-"""Axial load of a deep groove ball bearing over its static rating up to which it customarily bears it; of the lightest series and small ones half of that."""
+"""Axial load of a deep groove ball bearing over its static rating up to which it customarily bears it; of the
+lightest series and small ones half of that."""
 LEAST_LOAD = {False: 0.01, True: 0.02}
-"""Load of bearings with balls and with rollers over their dynamic rating below which the elements customarily begin to slide."""
+"""Load of bearings with balls and with rollers over their dynamic rating below which the elements customarily begin
+to slide."""
 
 
 def _bearing_faults(s: ShaftFound, b: Borne, f: BearingJudged) -> list[Note]:
@@ -306,8 +309,8 @@ def _shut_in(pieces: tuple, name: str) -> bool:
 
 
 class GivesWay(Struct, frozen=True):
-    """A part that gives way: under which kind of load (``static`` or ``fatigue``), at which load over the nominal one, and after which life (h; None
-    where none is known). ``part`` names it from one state to the next."""
+    """A part that gives way: under which kind of load (``static`` or ``fatigue``), at which load over the nominal
+    one, and after which life (h; None where none is known). ``part`` names it from one state to the next."""
 
     part: str
     label: str
@@ -322,8 +325,8 @@ FATIGUE = {"S_F": 1.0, "S_H": 2.0, "S_Feq": 1.0, "S_Heq": 2.0, "S_FA": 1.0, "S_H
 
 
 def order_of_failure(results: Results) -> list[GivesWay]:
-    """All parts by the load at which each gives way, the first one first. Safeties reach 1, lives the required one; static loads count over the
-    greatest load, lasting ones over the nominal one with K_A."""
+    """All parts by the load at which each gives way, the first one first. Safeties reach 1, lives the required one;
+    static loads count over the greatest load, lasting ones over the nominal one with K_A."""
     found = []
     rules = None if results.machine is None else results.machine.rules
     for c in results.checks:

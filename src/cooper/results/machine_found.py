@@ -21,8 +21,8 @@ class PinFound(Struct, frozen=True):
 
 
 class Torsion(Struct, frozen=True):
-    """The lowest torsional natural frequencies of the whole train (1/min, rising), and how far the nearest of them, ``n_near``, lies from the
-    speed of a shaft, over that speed."""
+    """The lowest torsional natural frequencies of the whole train (1/min, rising), and how far the nearest of them,
+    ``n_near``, lies from the speed of a shaft, over that speed."""
 
     n: tuple[float, ...]
     apart: float
@@ -31,7 +31,8 @@ class Torsion(Struct, frozen=True):
 
 
 class ShaftFound(Struct, frozen=True):
-    """One shaft: ``stage`` is the stage with which its checks stand, ``plane`` and ``axis`` (mm) where it is in the machine."""
+    """One shaft: ``stage`` is the stage with which its checks stand, ``plane`` and ``axis`` (mm) where it is in the
+    machine."""
 
     key: str
     name: str
@@ -42,8 +43,8 @@ class ShaftFound(Struct, frozen=True):
 
 
 class MachineFound(Struct, frozen=True):
-    """All shafts in the order of the power, what stands on them, where, and what runs into what. ``L_sys`` is the life that all bearings
-    together reach (h), ``mass`` that of gears, shafts, bearings and bare walls (kg)."""
+    """All shafts in the order of the power, what stands on them, where, and what runs into what. ``L_sys`` is the
+    life that all bearings together reach (h), ``mass`` that of gears, shafts, bearings and bare walls (kg)."""
 
     shafts: tuple[ShaftFound, ...]
     bodies: tuple[Body, ...]

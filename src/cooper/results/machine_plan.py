@@ -21,7 +21,8 @@ Place = tuple[float, float]
 
 
 class Force(Struct):
-    """A mesh on a gear: its plane, the middle of its face from where the plane begins, its width, points (cases, 2; mm), forces (cases, 3; N)."""
+    """A mesh on a gear: its plane, the middle of its face from where the plane begins, its width, points (cases, 2;
+    mm), forces (cases, 3; N)."""
 
     gear: str
     plane: int
@@ -66,8 +67,8 @@ class Plan(Struct):
 
 
 def angles_of(train: Train, results: Results, given: dict[str, float]) -> list[float]:
-    """Direction of every stage's line of centres (degrees): as given, else level; folded back where the distance is that of the stage
-    before, so that input and output lie in line."""
+    """Direction of every stage's line of centres (degrees): as given, else level; folded back where the distance is
+    that of the stage before, so that input and output lie in line."""
     found: list[float] = []
     for k, (stage, s) in enumerate(zip(train.stages, results.stages, strict=True)):
         level = 0.0
@@ -82,7 +83,8 @@ def angles_of(train: Train, results: Results, given: dict[str, float]) -> list[f
 
 
 def plan_of(train: Train, results: Results, angles: dict[str, float], shafts: dict[str, ShaftData]) -> Plan:
-    """The shafts of a train, each next axis at the angle of its stage (degrees), with the forces of every mesh in both senses of rotation."""
+    """The shafts of a train, each next axis at the angle of its stage (degrees), with the forces of every mesh in
+    both senses of rotation."""
     plan = Plan(m_n=max(s.mesh.m_n for s in results.stages))
     at = _Walk(train, results, angles, plan)
     for group in groups_of(train):
@@ -106,7 +108,8 @@ def plan_of(train: Train, results: Results, angles: dict[str, float], shafts: di
 
 
 def _outer(shaft: PlannedShaft, given: ShaftData, plan: Plan) -> None:
-    """Radial forces on the ends from outside; where along the shaft they stand is known once it is laid out (plane -1 and -2)."""
+    """Radial forces on the ends from outside; where along the shaft they stand is known once it is laid out (plane
+    -1 and -2)."""
     for name, load in given.ends.items():
         if load.F > 0:
             force = load.F * np.array([cos(radians(load.phi)), sin(radians(load.phi)), 0.0])
@@ -115,7 +118,8 @@ def _outer(shaft: PlannedShaft, given: ShaftData, plan: Plan) -> None:
 
 
 class _Walk:
-    """Goes along the power; ``now`` is the shaft that comes in, ``sense`` in which it turns when the input turns counter-clockwise."""
+    """Goes along the power; ``now`` is the shaft that comes in, ``sense`` in which it turns when the input turns
+    counter-clockwise."""
 
     def __init__(self, train: Train, results: Results, angles: dict[str, float], plan: Plan) -> None:
         self.train, self.results, self.plan = train, results, plan
@@ -150,8 +154,8 @@ class _Walk:
     def gear(
         self, shaft: PlannedShaft, k: int, i: int, plane: int, middle: float, T: float, hub: Place | None = None
     ) -> str:
-        """Gear i (0 drives, 1 is driven) of stage k onto a shaft, its face about ``middle`` in its plane; ``hub`` is where a ring's stands, from where to
-        what width."""
+        """Gear i (0 drives, 1 is driven) of stage k onto a shaft, its face about ``middle`` in its plane; ``hub`` is
+        where a ring's stands, from where to what width."""
         stage, found = self.train.stages[k], self.results.stages[k]
         mesh = stage.meshes[0]
         doc = stage.members[(mesh.driver, mesh.driven)[i]]
@@ -280,8 +284,8 @@ class _Walk:
         self.now = two
 
     def planets(self, group: tuple[int, ...]) -> None:
-        """A set: its input comes from the left, its output goes to the right, both about one axis; its planets push all around, so that
-        only torque is left. Carrier walls stand beside the planets, a ring that turns on a disc."""
+        """A set: its input comes from the left, its output goes to the right, both about one axis; its planets push
+        all around, so that only torque is left. Carrier walls stand beside the planets, a ring that turns on a disc."""
         one = next(s for s in self.results.sets if s.first == group[0])
         planet_at = one.arranged.planet
         planet, first_mesh = self.train.stages[group[0]].members[planet_at], self.results.stages[group[0]]
@@ -354,8 +358,8 @@ class _Walk:
 
 
 def _forces(s: StageResults, right: bool, sense: int, e: np.ndarray, T: float) -> np.ndarray:
-    """Forces (2, 3; N) on the driven gear with the driving one turning in its sense, and against it; ``e`` points from the driving axis to the
-    pitch point. ``T`` N m at the driving gear."""
+    """Forces (2, 3; N) on the driven gear with the driving one turning in its sense, and against it; ``e`` points
+    from the driving axis to the pitch point. ``T`` N m at the driving gear."""
     F_t = 2000 * T / float(s.gears[0].d_w)
     F_r = F_t * tan(radians(float(s.mesh.alpha_wt)))
     across = np.array([-e[1], e[0]])

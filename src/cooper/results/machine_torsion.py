@@ -1,4 +1,5 @@
-"""The torsional natural frequencies of a laid-out train: shafts between their seats, meshes by their stiffness, planets on their carrier."""
+"""The torsional natural frequencies of a laid-out train: shafts between their seats, meshes by their stiffness,
+planets on their carrier."""
 
 from __future__ import annotations
 
@@ -33,7 +34,8 @@ class _Model(Struct):
         return self.of[name]
 
     def shaft(self, made: MadeShaft, given: ShaftData) -> None:
-        """The places of a shaft where something sits or ends, its own inertia on the nearest of them, and what twists between."""
+        """The places of a shaft where something sits or ends, its own inertia on the nearest of them, and what
+        twists between."""
         places = sorted(
             [(s.at, s.gear) for s in made.wish.seats]
             + [(p.at, tr("{key} {name}", key=made.key, name=p.name)) for p in made.pieces if p.kind == "end"]
@@ -89,8 +91,8 @@ MODES = 4
 def torsion_of(
     train: Train, results: Results, shafts: tuple[ShaftFound, ...], given: Mapping[str, ShaftData]
 ) -> Torsion | None:
-    """The lowest torsional natural frequencies of the train, and which lies nearest to a speed of its shafts; None where a mesh has no
-    stiffness by ISO 6336, or nothing twists."""
+    """The lowest torsional natural frequencies of the train, and which lies nearest to a speed of its shafts; None
+    where a mesh has no stiffness by ISO 6336, or nothing twists."""
     if any(not float(s.mesh.get("c_gamma", 0.0)) > 0 for s in results.stages):
         return None
     m = _Model()

@@ -1,4 +1,5 @@
-"""The machine as plain data with symbols as keys, as `cooper check --json` prints it, and as rows that a person reads."""
+"""The machine as plain data with symbols as keys, as `cooper check --json` prints it, and as rows that a person
+reads."""
 
 from __future__ import annotations
 

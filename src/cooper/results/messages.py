@@ -1,7 +1,8 @@
-"""Every note that the results can raise: identity, level, what it counts for in the verdict, the fields it is about, and its text.
+"""Every note that the results can raise: identity, level, what it counts for in the verdict, the fields it is about,
+and its text.
 
-The code raises a note by its identity and values (`note`); screen, reports, JSON, handbook, catalogues and tests read this table. A gap carries
-a quantity with its unit: ``{d_Ff:.3f mm}``.
+The code raises a note by its identity and values (`note`); screen, reports, JSON, handbook, catalogues and tests read
+this table. A gap carries a quantity with its unit: ``{d_Ff:.3f mm}``.
 """
 
 from __future__ import annotations
@@ -26,7 +27,8 @@ Counts = Literal["", "thin", "short"]
 
 
 class MessageType(Struct, frozen=True):
-    """One row of the table. ``counts`` is the verdict that the note alone brings about; ``fields`` are keys of fields, which may have gaps."""
+    """One row of the table. ``counts`` is the verdict that the note alone brings about; ``fields`` are keys of
+    fields, which may have gaps."""
 
     key: str
     level: Level
@@ -38,8 +40,9 @@ class MessageType(Struct, frozen=True):
 class Note(Struct, frozen=True):
     """Something to know about a number: an assumption, a limit of the method, a consequence for the part.
 
-    ``key`` is its identity in `MESSAGES`; ``counts`` is the verdict that it alone brings about: thin where the method holds no more or the part is
-    unbalanced, short where it cannot be assembled, does not turn or is not rated; empty where it asks for a look only.
+    ``key`` is its identity in `MESSAGES`; ``counts`` is the verdict that it alone brings about: thin where the method
+    holds no more or the part is unbalanced, short where it cannot be assembled, does not turn or is not rated; empty
+    where it asks for a look only.
     """
 
     key: str
@@ -62,7 +65,8 @@ class Note(Struct, frozen=True):
 
 
 def note(key: str, stage: int | None, place: str = "", /, **values: Any) -> Note:
-    """A note of the table; loud ones that name no field are about ``place``. Raises KeyError for an unknown identity or a missing value.
+    """A note of the table; loud ones that name no field are about ``place``. Raises KeyError for an unknown identity
+    or a missing value.
 
     >>> note("backlash_gone", 0, j_wt_min=-0.01).about, note("beta_above_30", 0, beta=40.0).counts
     (('a_w',), 'thin')

@@ -1,4 +1,5 @@
-"""Notes on what the chosen methods assume and where they end: root load, materials, AGMA, scuffing, spectrum, losses."""
+"""Notes on what the chosen methods assume and where they end: root load, materials, AGMA, scuffing, spectrum,
+losses."""
 
 from __future__ import annotations
 

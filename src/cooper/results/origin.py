@@ -1,4 +1,5 @@
-"""Where the value of a check comes from if it is not a product of factors: the quantities it is made of, with their sources, as rows."""
+"""Where the value of a check comes from if it is not a product of factors: the quantities it is made of, with their
+sources, as rows."""
 
 from __future__ import annotations
 
@@ -30,11 +31,13 @@ MADE_OF: dict[str, tuple[str, ...]] = {
     "du": ("u", "du"),
     "theta_bal": ("P_V", "theta_bal"),
 }
-"""The quantities that each check is computed from, in order; ``own`` and ``mate`` are the gear that is checked and the other, all else is of the mesh or the train."""
+"""The quantities that each check is computed from, in order; ``own`` and ``mate`` are the gear that is checked and
+the other, all else is of the mesh or the train."""
 
 
 def origin_of(design: Design, results: Results, check: Check) -> list[Row]:
-    """The quantities that a check's value is computed from, then the value itself; empty for a check that is not listed."""
+    """The quantities that a check's value is computed from, then the value itself; empty for a check that is not
+    listed."""
     rows: list[Row] = []
     for word in MADE_OF.get(check.symbol, ()):
         symbol = word.removeprefix("own ").removeprefix("mate ").removesuffix(" of both")

@@ -25,7 +25,10 @@ def _lines(example: Results) -> Iterator[str]:
     stage = example.stages[0]
     yield "# The result tree"
     yield ""
-    yield "Printed by `cooper check FILE --json`. Made from the program by `tools/write_docs.py`; a test keeps both the same."
+    yield (
+        "Printed by `cooper check FILE --json`. Made from the program by `tools/write_docs.py`; a test keeps "
+        "both the same."
+    )
     yield ""
     yield "Keys are ISO symbols in ASCII. Units are stated once, under `units`, by kind of quantity:"
     yield ""
@@ -37,10 +40,18 @@ def _lines(example: Results) -> Iterator[str]:
     yield "| `design` | name of the design |"
     yield "| `verdict` | worst of all checks: `holds` (margin above 10 %), `thin` (0 to 10 %), `short` (below 0) |"
     yield "| `train` | values of the train; `_in` and `_out` mark input and output |"
-    yield "| `stages[]` | `name`; `solved`: names of quantities that were solved, not given; `power`, `mesh`, `gears[]` |"
-    yield "| `checks[]` | `check` (its key), `symbol`, `gear` (1, 2 or null), `stage`, `label`, `value`, `limit`, `sense`,"
+    yield (
+        "| `stages[]` | `name`; `solved`: names of quantities that were solved, not given; `power`, `mesh`, `gears[]` |"
+    )
+    yield (
+        "| `checks[]` | `check` (its key), `symbol`, `gear` (1, 2 or null), `stage`, `label`, `value`, `limit`, "
+        "`sense`,"
+    )
     yield "  `margin` (relative to the limit), `verdict`, `means` (what it means for the part when short) |"
-    yield "| `machine` | where it counts: `shafts[]` (`id`, `name`, `axis`, `S_D`, `S_Y`, `n_crit`, `pieces[]`, `bearings[]`, `joints[]`), `housing`, `m_box`,"
+    yield (
+        "| `machine` | where it counts: `shafts[]` (`id`, `name`, `axis`, `S_D`, `S_Y`, `n_crit`, `pieces[]`, "
+        "`bearings[]`, `joints[]`), `housing`, `m_box`,"
+    )
     yield "  `L_sys`, `clashes[]`; its checks name their `part` |"
     yield "| `notes[]` | `level` (`warning` for the part, `range` of a method, `assumed`), `stage`, `text` |"
     for title, keys in (

@@ -25,7 +25,8 @@ class PairNumbers(PairShape, frozen=True):
 
 
 def pair_numbers(p: PairInput, shape: PairShape | None = None) -> PairNumbers:
-    """All numbers of pairs, added to those of their shape (None: that of the input); see the module text. No exceptions: what cannot be is NaN."""
+    """All numbers of pairs, added to those of their shape (None: that of the input); see the module text. No
+    exceptions: what cannot be is NaN."""
     s = pair_shape(p) if shape is None else shape
     add_play(p, s.mesh, s.gears)
     add_loss_factor(p, s.mesh, s.path)
@@ -36,7 +37,8 @@ def pair_numbers(p: PairInput, shape: PairShape | None = None) -> PairNumbers:
 
 
 def loss_numbers(p: PairInput, shape: PairShape | None = None) -> PairNumbers:
-    """What pairs lose, with the values that this depends on and none besides: a third of the way of `pair_numbers`, and equal to it."""
+    """What pairs lose, with the values that this depends on and none besides: a third of the way of `pair_numbers`,
+    and equal to it."""
     s = pair_shape(p) if shape is None else shape
     add_loss_factor(p, s.mesh, s.path)
     add_loads(p, s.mesh, s.gears)

@@ -15,8 +15,9 @@ from cooper.trains.planets import phase_at_external, phase_in_mesh, phase_of_mat
 
 
 class Placed(Struct, frozen=True):
-    """One gear: gear ``i`` (0 drives, 1 is driven) of stage ``stage``, its centre (mm) and the direction of the middle of one of
-    its teeth (rad); what does not turn stands at its datum line, moved along y. ``member`` is what turns with it in its set; ``planet`` its number among the planets, None for the others."""
+    """One gear: gear ``i`` (0 drives, 1 is driven) of stage ``stage``, its centre (mm) and the direction of the
+    middle of one of its teeth (rad); what does not turn stands at its datum line, moved along y. ``member`` is what
+    turns with it in its set; ``planet`` its number among the planets, None for the others."""
 
     stage: int
     i: int
@@ -33,7 +34,8 @@ class Placed(Struct, frozen=True):
 
 
 class Pose(Struct, frozen=True):
-    """The gears, the carrier's arms by set (centre, angle of each planet's arm) and the angle of every shaft by name."""
+    """The gears, the carrier's arms by set (centre, angle of each planet's arm) and the angle of every shaft by
+    name."""
 
     gears: tuple[Placed, ...]
     carriers: tuple[tuple[float, float, tuple[float, ...]], ...]
@@ -113,10 +115,11 @@ Phases = Callable[[float, dict[str, float]], tuple[list[float], tuple[float, flo
 
 
 def _phases(one: SetResults, z: list[list[int]]) -> Phases:
-    """Phases of every planet, and of its mates in both meshes, for a carrier's angle and the angles of the shafts; ``z`` signed.
+    """Phases of every planet, and of its mates in both meshes, for a carrier's angle and the angles of the shafts;
+    ``z`` signed.
 
-    The second mate takes the phase that the first planet gives it. Of stepped planets, both gears have a tooth in the same
-    direction; which tooth of the first gear stands in the mesh is chosen so that the second fits its mate too.
+    The second mate takes the phase that the first planet gives it. Of stepped planets, both gears have a tooth in the
+    same direction; which tooth of the first gear stands in the mesh is chosen so that the second fits its mate too.
     """
     (z_1, mate_1), (z_2, mate_2) = ((z[n][i], z[n][1 - i]) for n, i in ((n, one.arranged.at(n)) for n in (0, 1)))
     shaft = one.arranged.roles[0][1 - one.arranged.planet]
@@ -140,8 +143,8 @@ def _phases(one: SetResults, z: list[list[int]]) -> Phases:
 
 
 class Frame(Struct, frozen=True):
-    """Where a mesh stands: its stage, the driving gear's centre (mm), the direction of the driven gear's centre from it, or for a
-    ring away from its centre (rad), and the driving gear's angle from that direction (its roll, rad)."""
+    """Where a mesh stands: its stage, the driving gear's centre (mm), the direction of the driven gear's centre from
+    it, or for a ring away from its centre (rad), and the driving gear's angle from that direction (its roll, rad)."""
 
     stage: int
     x: float
@@ -151,7 +154,8 @@ class Frame(Struct, frozen=True):
 
 
 def mesh_frames(results: Results, at: Pose) -> list[Frame]:
-    """The frame of every mesh of the train, those of all planets among them; a mesh has the frame in which it is drawn alone."""
+    """The frame of every mesh of the train, those of all planets among them; a mesh has the frame in which it is
+    drawn alone."""
     found: list[Frame] = []
     planet_sets = [s.name for s in results.sets if s.arranged.around]
     for k in range(len(results.stages)):
@@ -175,7 +179,8 @@ def mesh_frames(results: Results, at: Pose) -> list[Frame]:
 
 
 class Clash(Struct, frozen=True):
-    """A gear that runs into a neighbouring shaft: its stage, where its centre lies (x, mm), its radius, and the values of its message."""
+    """A gear that runs into a neighbouring shaft: its stage, where its centre lies (x, mm), its radius, and the
+    values of its message."""
 
     stage: int
     x: float
@@ -184,8 +189,9 @@ class Clash(Struct, frozen=True):
 
 
 def clashes(results: Results) -> list[Clash]:
-    """Gears that reach into the shaft of a neighbouring stage. Stages lie behind each other along their axes, so that gears of
-    different stages pass, but every shaft runs through; only shafts with a known bore, and axes that a gear covers, are told."""
+    """Gears that reach into the shaft of a neighbouring stage. Stages lie behind each other along their axes, so
+    that gears of different stages pass, but every shaft runs through; only shafts with a known bore, and axes that a
+    gear covers, are told."""
     at = pose(results, 0.0)
     axes: dict[float, list[Placed]] = {}
     for g in at.gears:

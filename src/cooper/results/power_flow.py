@@ -24,13 +24,14 @@ from cooper.results.train_losses import Curves, Lost, efficiency_curves, heat_ba
 from cooper.trains.planets import load_share
 
 IDLE = 1e-6
-"""Share of the set's torque with which the mesh of a free sun is computed: so little that no number becomes infinite."""
+"""Share of the set's torque with which the mesh of a free sun is computed: so little that no number becomes
+infinite."""
 
 
 class MeshLoad(Struct, frozen=True):
-    """What comes to the driving gear of a mesh: torque (N m) and speed (rad/s) relative to its carrier; ``idle`` for a free sun, whose
-    numbers are not shown; ``first_drives`` false where power goes the other way through the mesh; ``T_carrier`` the torque of the
-    carrier (N m) where it tells how planets share the load."""
+    """What comes to the driving gear of a mesh: torque (N m) and speed (rad/s) relative to its carrier; ``idle`` for
+    a free sun, whose numbers are not shown; ``first_drives`` false where power goes the other way through the mesh;
+    ``T_carrier`` the torque of the carrier (N m) where it tells how planets share the load."""
 
     T: float
     omega: float
@@ -81,8 +82,9 @@ def members_of_set(one: GearSet, train: Train) -> tuple[Stage, ...]:
 
 
 def set_flow(one: GearSet, train: Train, T: float, omega: float) -> SetFlow:
-    """The torques for which the teeth of a set are rated: without friction, which takes little on the way. In two rings power
-    circulates and friction takes much of it, so that there the torques are those with the losses of their meshes."""
+    """The torques for which the teeth of a set are rated: without friction, which takes little on the way. In two
+    rings power circulates and friction takes much of it, so that there the torques are those with the losses of their
+    meshes."""
     members = members_of_set(one, train)
     flow = solve_set(one, members, T, omega)
     if not one.arranged.circulates:
@@ -124,7 +126,8 @@ def _with_losses(
 def mesh_input(
     train: Train, k: int, load: MeshLoad, ranges: bool = True, P_beside: float = 0.0
 ) -> tuple[Solved, PairInput]:
-    """The mesh of stage k under a load, solved and in the core's units; raises `OutOfRange` with the range that works, found if ``ranges``."""
+    """The mesh of stage k under a load, solved and in the core's units; raises `OutOfRange` with the range that
+    works, found if ``ranges``."""
     stage = train.stages[k]
     solved = solve_or_refuse(stage, train, load.T, load.omega, ranges)
     pair = pair_input(stage, solved, *at_stage(train, k), load.T, load.omega, train.losses.friction)
@@ -132,7 +135,8 @@ def mesh_input(
 
 
 def shared(one: GearSet | None, pair: PairInput, T_carrier: Real) -> PairInput:
-    """The pair with the load that its planets share by their stiffness, where the set asks for that; ``T_carrier`` N m."""
+    """The pair with the load that its planets share by their stiffness, where the set asks for that; ``T_carrier`` N
+    m."""
     if one is None or not one.shares_by_stiffness:
         return pair
     assert one.k_pl is not None and one.e_pl is not None
@@ -190,8 +194,8 @@ def pair_now(train: Train, results: Results, k: int, stage: Stage | None = None)
 
 
 def losses_of(train: Train, machine: MachineFound | None = None) -> tuple[dict[str, float], Curves]:
-    """The losses of a train by symbol, all of them, counted or not, and its efficiency over load and speed; with the bearings of its machine
-    where it counts."""
+    """The losses of a train by symbol, all of them, counted or not, and its efficiency over load and speed; with the
+    bearings of its machine where it counts."""
     lost = stages_of(train)
     around = losses_around(machine) if machine is not None and not train.losses.oil_by_balance else None
     values = {k: float(v) for k, v in train_losses(train, lost, around=around).items()}

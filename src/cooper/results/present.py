@@ -26,7 +26,8 @@ from cooper.values import GearValues, MeshValues, PowerValues
 def array_values(
     numbers: PairNumbers, kinds: tuple[Kind, Kind]
 ) -> tuple[MeshValues[Array], tuple[GearValues[Array], GearValues[Array]], Array]:
-    """Values of arrays of pairs in the document's units, lengths as they are measured, and for which of them all could be computed."""
+    """Values of arrays of pairs in the document's units, lengths as they are measured, and for which of them all
+    could be computed."""
     whole: Array = np.ones((), dtype=bool)
 
     def shown(values: Mapping[str, Array], has: Callable[[str], bool]) -> dict[str, Array]:
@@ -107,8 +108,8 @@ POSITIVE = {"a", "a_w", "a_0", "d_bore", "p_z", *(s for s in QUANTITIES if s == 
 
 
 def in_document_units(values: Mapping[str, Array], rated: bool = True, *, missing: bool = False) -> dict[str, float]:
-    """Values as the document has them; of a pair that no method rates without safeties and without what cannot be computed,
-    which ``missing`` leaves out of any."""
+    """Values as the document has them; of a pair that no method rates without safeties and without what cannot be
+    computed, which ``missing`` leaves out of any."""
     out = {}
     for symbol, value in values.items():
         positive, safety, factor, offset = _shown_as(symbol)

@@ -1,4 +1,5 @@
-"""Everything that is rated of a pair beyond ISO 6336 at its nominal load, for one pair or for arrays of pairs in the same way."""
+"""Everything that is rated of a pair beyond ISO 6336 at its nominal load, for one pair or for arrays of pairs in the
+same way."""
 
 from __future__ import annotations
 
@@ -21,7 +22,8 @@ def add_methods(
     first_drives: Array,
     whole: bool = True,
 ) -> None:
-    """AGMA where it governs, scuffing, micropitting, flank fracture and, under a load spectrum, all of them at its levels, into the values of a rated pair.
+    """AGMA where it governs, scuffing, micropitting, flank fracture and, under a load spectrum, all of them at its
+    levels, into the values of a rated pair.
 
     Not ``whole`` leaves out scuffing, micropitting and flank fracture.
     """

@@ -202,7 +202,8 @@ def refuse_unworkable(solved: Solved, pair: PairInput, numbers: PairNumbers, ran
 
 
 def _refuse_near(pair: PairInput, numbers: PairNumbers) -> None:
-    """Refuse allowances that bring the centres so near, or in service with run-out and temperature, that the base circles let no teeth meet."""
+    """Refuse allowances that bring the centres so near, or in service with run-out and temperature, that the base
+    circles let no teeth meet."""
     m = numbers.mesh
     in_service = "j_op_min" in m
     plays = [m.j_wt_min, m.j_wt_max, *((m.j_op_min, m.j_op_max) if in_service else ())]

@@ -1,4 +1,5 @@
-"""Relief from the load: what makes a mesh smooth at its load, what lets it bear most, what lies between; and the transmission error over load and relief.
+"""Relief from the load: what makes a mesh smooth at its load, what lets it bear most, what lies between; and the
+transmission error over load and relief.
 
 What is proposed is found by trying: each amount is a whole mesh cycle of the loaded teeth.
 """
@@ -31,8 +32,9 @@ MAP_TRIES = 13
 
 
 class ReliefFound(Struct, frozen=True):
-    """A tip relief for both gears: its aim, whether long, amount (um) and length of roll (mm), peak-to-peak transmission error (um), largest pressure (MPa) and how far
-    tip edges touch outside the path (mm), each without relief and with it; ``why`` in words."""
+    """A tip relief for both gears: its aim, whether long, amount (um) and length of roll (mm), peak-to-peak
+    transmission error (um), largest pressure (MPa) and how far tip edges touch outside the path (mm), each without
+    relief and with it; ``why`` in words."""
 
     aim: str
     long: bool
@@ -80,7 +82,8 @@ def each_relief(ask: LoadedAsk) -> Iterator[tuple[ReliefFound, ...]]:
 
 
 def _bears(tried: dict[float, MeshCycle]) -> float:
-    """The amount that presses the flanks least; of those that do so alike the least with which tip edges touch no earlier than with any of them."""
+    """The amount that presses the flanks least; of those that do so alike the least with which tip edges touch no
+    earlier than with any of them."""
     least = min(float(c.p.max()) for c in tried.values())
     alike = {C: max(c.early) for C, c in tried.items() if float(c.p.max()) <= 1.002 * least}
     clear = min(alike.values())
@@ -145,7 +148,8 @@ def _step(C: float) -> float:
 
 
 class CrowningFound(Struct, frozen=True):
-    """A crowning of the helix (um) that presses the flanks least when the helices lie anywhere in their class, the largest pressure without and with it (MPa), and why."""
+    """A crowning of the helix (um) that presses the flanks least when the helices lie anywhere in their class, the
+    largest pressure without and with it (MPa), and why."""
 
     C_beta: float
     p: tuple[float, float]
@@ -156,7 +160,8 @@ CROWNINGS = 9
 
 
 def each_crowning(ask: LoadedAsk) -> Iterator[CrowningFound]:
-    """The crowning of the pair whose largest pressure, with both helix slopes at either limit of their classes or right, is least."""
+    """The crowning of the pair whose largest pressure, with both helix slopes at either limit of their classes or
+    right, is least."""
     slope = float(np.sqrt(sum(t[2] ** 2 for t in ask.tolerances)))
     most = 2.0 * slope + 1.5 * float(cycle_of(ask, "coarse").te.max())
 
@@ -185,8 +190,8 @@ def each_crowning(ask: LoadedAsk) -> Iterator[CrowningFound]:
 
 
 class ErrorMap(Struct, frozen=True):
-    """Peak-to-peak transmission error (loads, amounts; um, NaN where it is still to come) over the load as a share of that asked and the amount of tip relief (um) on
-    both gears over the length ``l_Ca`` (mm)."""
+    """Peak-to-peak transmission error (loads, amounts; um, NaN where it is still to come) over the load as a share
+    of that asked and the amount of tip relief (um) on both gears over the length ``l_Ca`` (mm)."""
 
     loads: Array
     amounts: Array
@@ -217,7 +222,8 @@ SEED = 1328
 
 
 class Sampled(Struct, frozen=True):
-    """What the deviations of the tolerance classes do: peak-to-peak transmission error (um), largest pressure and root stresses of both gears (MPa) of each sample."""
+    """What the deviations of the tolerance classes do: peak-to-peak transmission error (um), largest pressure and
+    root stresses of both gears (MPa) of each sample."""
 
     ptp: Array
     p: Array
@@ -225,8 +231,9 @@ class Sampled(Struct, frozen=True):
 
 
 def each_sampled(ask: LoadedAsk) -> Iterator[Sampled]:
-    """A mesh cycle for each of `SAMPLES` pairs made within their classes: pitch deviations of each pair of teeth with twice their standard deviation at f_pT, slopes of
-    profile and helix anywhere within f_HalphaT and f_HbetaT, equal on all teeth of a gear. The same samples every time."""
+    """A mesh cycle for each of `SAMPLES` pairs made within their classes: pitch deviations of each pair of teeth
+    with twice their standard deviation at f_pT, slopes of profile and helix anywhere within f_HalphaT and f_HbetaT,
+    equal on all teeth of a gear. The same samples every time."""
     rng = np.random.default_rng(SEED)
     (p_1, a_1, h_1), (p_2, a_2, h_2) = ask.tolerances
     found = []

@@ -34,8 +34,8 @@ WORST_FIRST: tuple[Verdict, ...] = ("short", "thin", "holds")
 class StageResults(Struct, frozen=True, dict=True):
     """Values of one stage by symbol; ``teeth`` and ``forms`` are the geometry for drawing, in mm and rad.
 
-    ``methods`` tells how the load factors K_V, K_Hbeta and K_Halpha were found: "B", "C" or "entered". ``roles`` is what the gears
-    are called in a set, None outside.
+    ``methods`` tells how the load factors K_V, K_Hbeta and K_Halpha were found: "B", "C" or "entered". ``roles`` is
+    what the gears are called in a set, None outside.
     """
 
     name: str
@@ -49,7 +49,8 @@ class StageResults(Struct, frozen=True, dict=True):
     roles: tuple[str, str] | None = None
     kinds: tuple[Kind, Kind] = (EXTERNAL, EXTERNAL)
     rated: bool = True
-    """False where no method rates the strength: a free sun, which bears no torque, or helical teeth with eps_alpha below 1."""
+    """False where no method rates the strength: a free sun, which bears no torque, or helical teeth with eps_alpha
+    below 1."""
 
     def with_mesh(self, **more: float) -> StageResults:
         """The same results with other values of the mesh."""
@@ -113,9 +114,10 @@ class StageResults(Struct, frozen=True, dict=True):
 
 
 class SetResults(Struct, frozen=True):
-    """One set of the train. ``shafts`` has speed n (1/min, signed), torque T (N m, what acts from outside, signed) and power P
-    (W) by name; ``speeds`` those of all members over the input's; ``angles`` where the planets stand (rad); ``sides`` by mesh whether
-    the driving gear pushes counter-clockwise (+1) or clockwise (-1) when the input turns counter-clockwise."""
+    """One set of the train. ``shafts`` has speed n (1/min, signed), torque T (N m, what acts from outside, signed)
+    and power P (W) by name; ``speeds`` those of all members over the input's; ``angles`` where the planets stand (rad);
+    ``sides`` by mesh whether the driving gear pushes counter-clockwise (+1) or clockwise (-1) when the input turns
+    counter-clockwise."""
 
     name: str
     kind: str
@@ -174,8 +176,8 @@ class Results(Struct, frozen=True, dict=True):
         )
 
     def side_of(self, stage: int) -> int:
-        """Whether the driving gear of a stage pushes counter-clockwise (+1) or clockwise (-1) when the train's input turns
-        counter-clockwise: every external mesh reverses the sense, a set as its ratio says."""
+        """Whether the driving gear of a stage pushes counter-clockwise (+1) or clockwise (-1) when the train's input
+        turns counter-clockwise: every external mesh reverses the sense, a set as its ratio says."""
         side = 1
         for k in range(stage):
             one = self.set_of(k)
@@ -198,7 +200,8 @@ class Results(Struct, frozen=True, dict=True):
         return min(self.checks, key=lambda c: c.margin)
 
     def warnings(self, stages: Iterable[int] | None = None) -> tuple[Note, ...]:
-        """The notes that are shown without being asked for, those that count first; of some stages and the train, or all."""
+        """The notes that are shown without being asked for, those that count first; of some stages and the train, or
+        all."""
         if stages is None:
             return self._loud
         wanted = {*stages, None}

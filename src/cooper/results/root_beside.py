@@ -1,4 +1,5 @@
-"""The root of the true tooth beside what the methods say of it, with the whole load at the place where ISO 6336-3 has it."""
+"""The root of the true tooth beside what the methods say of it, with the whole load at the place where ISO 6336-3
+has it."""
 
 from __future__ import annotations
 
@@ -14,7 +15,8 @@ from cooper.results.result_tree import StageResults
 
 
 class RootRow(Struct, frozen=True):
-    """One way to judge the root: its words, the factor sigma b m_n / F_t of one pair that bears all, the stress (MPa)."""
+    """One way to judge the root: its words, the factor sigma b m_n / F_t of one pair that bears all, the stress
+    (MPa)."""
 
     words: str
     factor: float
@@ -22,8 +24,8 @@ class RootRow(Struct, frozen=True):
 
 
 class RootBeside(Struct, frozen=True):
-    """The ways beside each other, the field's first; ``L`` where the load stands (length of roll, mm), the angle (degrees) of the tangent where the largest stress is, its
-    error, and what parts ISO from the field."""
+    """The ways beside each other, the field's first; ``L`` where the load stands (length of roll, mm), the angle
+    (degrees) of the tangent where the largest stress is, its error, and what parts ISO from the field."""
 
     rows: tuple[RootRow, ...]
     L: float
@@ -33,7 +35,8 @@ class RootBeside(Struct, frozen=True):
 
 
 def load_place(s: StageResults, i: int) -> float:
-    """Length of roll at which ISO 6336-3 has the load of the root of gear i (0, 1): the outer point of single contact of the virtual gear, or the tip; mm."""
+    """Length of roll at which ISO 6336-3 has the load of the root of gear i (0, 1): the outer point of single
+    contact of the virtual gear, or the tip; mm."""
     m, T2 = s.mesh, s.T2
     A, E = float(m.g_A), float(m.g_E)
     tip, root = (E, A) if i == 0 else (abs(T2 - A), abs(T2 - E))
@@ -105,8 +108,8 @@ POINTS = 81
 
 
 class RootHistory(Struct, frozen=True):
-    """Stress of the root while its tooth goes through the mesh: path coordinates ``g`` (mm), line loads ``w`` (N/mm) that bring it about, the loaded side's largest and
-    the other side's smallest stress (MPa)."""
+    """Stress of the root while its tooth goes through the mesh: path coordinates ``g`` (mm), line loads ``w`` (N/mm)
+    that bring it about, the loaded side's largest and the other side's smallest stress (MPa)."""
 
     g: Array
     w: Array
@@ -119,8 +122,9 @@ class RootHistory(Struct, frozen=True):
 
 
 def root_history(s: StageResults, i: int, basis: FieldBasis, cycle: MeshCycle) -> RootHistory:
-    """The root of gear i (0, 1) over the mesh; of a helical tooth at its most stressed slice for each place. Loads of one slice are felt by its neighbours, so that
-    the line load told is the one that stresses an even tooth as much."""
+    """The root of gear i (0, 1) over the mesh; of a helical tooth at its most stressed slice for each place. Loads
+    of one slice are felt by its neighbours, so that the line load told is the one that stresses an even tooth as
+    much."""
     A, E, T2 = float(s.mesh.g_A), float(s.mesh.g_E), s.T2
     g = np.linspace(A, E, POINTS)
     top = largest_near(g, cycle.g.ravel(), cycle.sigma[i].ravel(), float(s.mesh.p_et) / len(cycle.turn))

@@ -1,4 +1,5 @@
-"""The root that is stressed least: of all elliptic ones that the mate's tips and the needed flank leave room for, or of all tips of a hob.
+"""The root that is stressed least: of all elliptic ones that the mate's tips and the needed flank leave room for, or
+of all tips of a hob.
 
 Found by trying, each with the field of its true section.
 """
@@ -30,11 +31,13 @@ DEPTHS = np.linspace(0.6, 1.2, 7)
 WEIGHTS = np.linspace(0.2, 0.95, 6)
 RADII = 7
 ROOM = 0.004
-"""Least room between the tips of the mate, pressed onto this flank, and the root in modules: where the flank ends they stand near it by their nature."""
+"""Least room between the tips of the mate, pressed onto this flank, and the root in modules: where the flank ends
+they stand near it by their nature."""
 
 
 class RootChoice(Struct, frozen=True):
-    """A root for gear i (0, 1): what is set in the document, the stress of the field at the load's place before and with it (MPa), and why in words."""
+    """A root for gear i (0, 1): what is set in the document, the stress of the field at the load's place before and
+    with it (MPa), and why in words."""
 
     i: int
     values: dict[str, object]
@@ -69,7 +72,8 @@ def elliptic_roots(s: StageResults, i: int) -> list[tuple[dict[str, object], Too
 
 
 def hob_tips(s: StageResults, i: int) -> list[tuple[dict[str, object], Tooth]]:
-    """The gear as a hob of the same depth leaves it with other tip radii, which its tip has room for and which leave the flank that is needed."""
+    """The gear as a hob of the same depth leaves it with other tip radii, which its tip has room for and which leave
+    the flank that is needed."""
     own = s.teeth[i]
     rack = own.rack
     most = float(greatest_rho_fP(float(rack.alpha_n), float(rack.h_fP), float(rack.s_pr)))
@@ -86,7 +90,8 @@ WAYS = {"elliptic": elliptic_roots, "hob": hob_tips}
 
 
 def each_root(s: StageResults, ask: LoadedAsk, i: int, way: str) -> Iterator[RootChoice]:
-    """The root of gear i that is stressed least under the load of ``ask`` where ISO 6336-3 has it; raises `OutOfRange` where none fits."""
+    """The root of gear i that is stressed least under the load of ``ask`` where ISO 6336-3 has it; raises
+    `OutOfRange` where none fits."""
     candidates = WAYS[way](s, i)
     if not candidates:
         what = (

@@ -24,7 +24,8 @@ LEAST = 1e-6
 
 
 class Service(Struct, frozen=True):
-    """What a spectrum does to one gear: equivalent safeties, and the damage of each level in the order of the spectrum."""
+    """What a spectrum does to one gear: equivalent safeties, and the damage of each level in the order of the
+    spectrum."""
 
     S_Heq: Array
     S_Feq: Array
@@ -33,7 +34,8 @@ class Service(Struct, frozen=True):
 
 
 def service_life(pair: PairInput, levels: tuple[Level, ...]) -> tuple[Service, Service]:
-    """Both gears under a spectrum; K_A is 1 within it, all other factors are those of each level. ISO 6336-6:2019, 4.
+    """Both gears under a spectrum; K_A is 1 within it, all other factors are those of each level. ISO 6336-6:2019,
+    4.
 
     Of arrays of pairs the levels are the first axis.
     """
@@ -41,7 +43,8 @@ def service_life(pair: PairInput, levels: tuple[Level, ...]) -> tuple[Service, S
 
 
 def at_levels(pair: PairInput, levels: tuple[Level, ...]) -> PairNumbers:
-    """A pair rated at every level of a spectrum, the first axis: K_A and K_AP are 1, all other factors are those of the level."""
+    """A pair rated at every level of a spectrum, the first axis: K_A and K_AP are 1, all other factors are those of
+    the level."""
     T, n, q = (_column(pair, levels, s) for s in ("T_rel", "n_rel", "q_t"))
     return pair_numbers(
         replace(
@@ -68,7 +71,8 @@ def _life(at: PairNumbers, levels: tuple[Level, ...]) -> tuple[Service, Service]
 
 
 def _of_greatest_load(values: Array, T_rel: Array) -> Array:
-    """The level of the greatest torque. At lower ones the material exposure is that of the residual stresses, which do not come and go."""
+    """The level of the greatest torque. At lower ones the material exposure is that of the residual stresses, which
+    do not come and go."""
     return np.full(np.shape(values)[1:], int(np.argmax(T_rel)))
 
 
@@ -95,8 +99,8 @@ WORST_OF_MESH = {
     "S_lambda": ("T_rel_GF", FILM, _of_least),
     "lambda_t": ("", ("lambda_t",), _of_most),
 }
-"""What the level that is worst for it decides, by the value that tells which one that is: where the torque ratio of that level is put, the
-values that are taken from it, and how the worst is found."""
+"""What the level that is worst for it decides, by the value that tells which one that is: where the torque ratio of
+that level is put, the values that are taken from it, and how the worst is found."""
 WORST_OF_GEAR = {
     "S_FF": ("T_rel_FF", ("A_FF", "y_FF", "S_FF"), _of_greatest_load),
     "CHD_c": ("", ("CHD_c",), _of_most),
@@ -104,11 +108,13 @@ WORST_OF_GEAR = {
 
 
 def add_service(numbers: PairShape, at: PairNumbers, levels: tuple[Level, ...], K_AP_entered: bool) -> None:
-    """What a spectrum does to a rated pair, into its values: equivalent safeties and damage sums; scuffing, micropitting, flank fracture and
-    the deflection of plastic tips at the level that is worst for each; static strength at the greatest load.
+    """What a spectrum does to a rated pair, into its values: equivalent safeties and damage sums; scuffing,
+    micropitting, flank fracture and the deflection of plastic tips at the level that is worst for each; static strength
+    at the greatest load.
 
-    ``at`` the pair rated at the levels with all methods (`at_levels`). The greatest load is that of the levels, with the load factors of the
-    level, and K_AP times the nominal one where it is entered. ISO 6336-6:2019, 4; ISO 6336-2 and -3:2019, 5.
+    ``at`` the pair rated at the levels with all methods (`at_levels`). The greatest load is that of the levels, with
+    the load factors of the level, and K_AP times the nominal one where it is entered. ISO 6336-6:2019, 4; ISO 6336-2
+    and -3:2019, 5.
     """
     T_rel = np.array([lv.T_rel for lv in levels])
     with np.errstate(all="ignore"):
@@ -143,7 +149,8 @@ def _take_worst(
 
 
 def _greatest_load(g: GearValues[Array], at: GearValues[Array], s: str, T_rel: Array, K_AP_entered: bool) -> None:
-    """Stress at the greatest load and the static safety of flank (H) or root (F); T_rel_H and T_rel_F tell the level, 0 where K_AP governs."""
+    """Stress at the greatest load and the static safety of flank (H) or root (F); T_rel_H and T_rel_F tell the
+    level, 0 where K_AP governs."""
     stress = at[f"sigma_{s}"]
     top = np.argmax(stress, axis=0)
     peak = np.max(stress, axis=0)

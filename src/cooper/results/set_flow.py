@@ -17,8 +17,8 @@ from cooper.trains.solve import FRAME, Flow, Link, flow, locks, speeds
 
 
 class SetFlow(Struct, frozen=True):
-    """A set solved: its shafts by name, speeds (rad/s), the flow of power, and for each of its meshes the torque on the
-    driver of one planet's mesh (N m) and the driver's speed relative to the carrier (rad/s)."""
+    """A set solved: its shafts by name, speeds (rad/s), the flow of power, and for each of its meshes the torque on
+    the driver of one planet's mesh (N m) and the driver's speed relative to the carrier (rad/s)."""
 
     one: GearSet
     names: tuple[str, ...]
@@ -61,7 +61,8 @@ def links_of(one: GearSet, stages: tuple[Stage, ...], losses: Losses = ()) -> li
 
 
 def solve_set(one: GearSet, stages: tuple[Stage, ...], T: float, omega: float, losses: Losses = ()) -> SetFlow:
-    """Speeds, torques and power of a set driven at its input; raises `OutOfRange` where it cannot turn or has no one motion."""
+    """Speeds, torques and power of a set driven at its input; raises `OutOfRange` where it cannot turn or has no one
+    motion."""
     names = members_of(one)
     links = links_of(one, stages, losses)
     held = [] if one.held is None else [names.index(one.held)]
@@ -80,8 +81,9 @@ def set_flows(
     omega: Array = 1.0,
     backward: bool = False,
 ) -> Flows:
-    """`solve_set` for many sets of one arrangement at once: signed ``counts`` of driver and driven gear of each mesh, ``losses``, torque (N m) and speed (rad/s) as
-    arrays, driven at the input or ``backward`` at the output. NaN where a set has no one motion or no balance."""
+    """`solve_set` for many sets of one arrangement at once: signed ``counts`` of driver and driven gear of each
+    mesh, ``losses``, torque (N m) and speed (rad/s) as arrays, driven at the input or ``backward`` at the output. NaN
+    where a set has no one motion or no balance."""
     names = members_of(one)
     carrier = names.index("carrier") if one.arranged.around else FRAME
     shape = np.broadcast_shapes(*(np.shape(v) for v in (T, omega, *losses, *(z for pair in counts for z in pair))))

@@ -200,10 +200,11 @@ def set_notes(one: GearSet, stages: tuple[Stage, ...], found: tuple[StageResults
 
 
 def lost_motion(train: Train, stages: list[StageResults]) -> dict[str, float]:
-    """Lost motion at the output from the play of all meshes: mean, worst case, least and root sum of squares; degrees.
+    """Lost motion at the output from the play of all meshes: mean, worst case, least and root sum of squares;
+    degrees.
 
-    What a gap at one mesh does to the output, the input held, follows from the same equations as the speeds. Of planets side
-    by side one play counts.
+    What a gap at one mesh does to the output, the input held, follows from the same equations as the speeds. Of planets
+    side by side one play counts.
     """
     if not all(s.kind.turns for s in stages):
         return {}

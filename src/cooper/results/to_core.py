@@ -48,7 +48,8 @@ def material_of(material: Material) -> MaterialNumbers:
 
 
 def stiffness_of(gear: Gear, g: GearValues[float], at: str = "theta_Fuss") -> tuple[float, float]:
-    """E (MPa) and nu of a gear's teeth, those of plastics at the temperature of the root, or of the flank (``theta_Fla``)."""
+    """E (MPa) and nu of a gear's teeth, those of plastics at the temperature of the root, or of the flank
+    (``theta_Fla``)."""
     m = material_of(gear.material)
     E = float(m.E)
     if m.law is not None:
@@ -224,8 +225,8 @@ def among_planets(one: GearSet, mesh: int, pair: PairInput) -> PairInput:
 
 
 def in_train(train: Train, k: int, pair: PairInput, P_beside: float = 0.0) -> PairInput:
-    """The pair of stage k among its planets and, where plastics warm themselves, in the air of the housing, in which ``P_beside``
-    (W) is lost by the other meshes; teeth in an oil bath have the oil's temperature."""
+    """The pair of stage k among its planets and, where plastics warm themselves, in the air of the housing, in which
+    ``P_beside`` (W) is lost by the other meshes; teeth in an oil bath have the oil's temperature."""
     one = set_of(train, k)
     if one is not None:
         pair = among_planets(one, k - one.first, pair)

@@ -16,7 +16,8 @@ ROLLS, PLACES = 61, 41
 
 
 class Topography(Struct, frozen=True):
-    """``C`` (lengths of roll, places along the face; um) taken off at lengths of roll ``L`` (mm) from the root's end of the contact to the tip's and at ``y`` (mm) from the left end."""
+    """``C`` (lengths of roll, places along the face; um) taken off at lengths of roll ``L`` (mm) from the root's end
+    of the contact to the tip's and at ``y`` (mm) from the left end."""
 
     L: Array
     y: Array

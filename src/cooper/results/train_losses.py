@@ -1,7 +1,7 @@
 """Losses of the whole train, its oil temperature by heat balance, and its efficiency over load and speed.
 
-The power goes through the stages and sets in line; a shaft between two carries the driven gear of one and the driver of the
-next. Planets and idlers turn on two bearings each, of the type of the shafts'.
+The power goes through the stages and sets in line; a shaft between two carries the driven gear of one and the driver of
+the next. Planets and idlers turn on two bearings each, of the type of the shafts'.
 """
 
 from __future__ import annotations
@@ -37,8 +37,9 @@ Around = Callable[[Array, Array, Array], Array]
 def train_losses(
     train: Train, lost: Lost, load: Array = 1.0, speed: Array = 1.0, around: Around | None = None
 ) -> dict[str, Array]:
-    """Power lost in meshes, oil, bearings and seals (W) and the efficiency both ways, from the stages' inputs and numbers at ``load``
-    and ``speed`` over the duty's. Bearings are those that are ``around``, else two a shaft by their type.
+    """Power lost in meshes, oil, bearings and seals (W) and the efficiency both ways, from the stages' inputs and
+    numbers at ``load`` and ``speed`` over the duty's. Bearings are those that are ``around``, else two a shaft by their
+    type.
 
     Arrays over loads, speeds or temperatures where the inputs are arrays. ISO/TR 14179-1 and -2.
     """
@@ -95,8 +96,8 @@ def train_losses(
 def all_losses(
     train: Train, lost: Lost, values: Mapping[str, Array], around: Around | None = None, balance: bool = True
 ) -> dict[str, Array]:
-    """The losses of the whole train and what they leave at the output of what ``values`` have there with other losses; with ``balance`` the temperature of the heat
-    balance where the housing is known, NaN where there is none."""
+    """The losses of the whole train and what they leave at the output of what ``values`` have there with other
+    losses; with ``balance`` the temperature of the heat balance where the housing is known, NaN where there is none."""
     out = train_losses(train, lost, around=around)
     # Where more is lost than comes in the train stands still; a note says so.
     left = np.maximum(out["eta_all"], 0.0)
@@ -109,8 +110,8 @@ def all_losses(
 
 
 def _through(train: Train, lost: Lost, backward: bool = False) -> Array:
-    """Efficiency of all meshes with the power going from input to output or ``backward``: product over the pairs and sets; a set's own from its
-    meshes, as power that circulates is lost in them many times over."""
+    """Efficiency of all meshes with the power going from input to output or ``backward``: product over the pairs and
+    sets; a set's own from its meshes, as power that circulates is lost in them many times over."""
     found: Array = np.ones(())
     for group in groups_of(train):
         one = set_of(train, group[0])
@@ -209,8 +210,8 @@ PIN = 0.3
 def planet_bearings(train: Train, lost: Lost) -> Array:
     """Loss in the bearings of all planets and idlers, two each; W.
 
-    Between sun and ring, or between its two mates, a gear is pushed sideways by both tangential forces, and the radial ones
-    oppose; between two rings the tangential ones oppose and the radial ones add. Centrifugal force is left out.
+    Between sun and ring, or between its two mates, a gear is pushed sideways by both tangential forces, and the radial
+    ones oppose; between two rings the tangential ones oppose and the radial ones add. Centrifugal force is left out.
     """
     at = train.losses
     mu, f_0, mean = bearing(at.bearing)
@@ -232,8 +233,8 @@ def planet_bearings(train: Train, lost: Lost) -> Array:
 def pin_forces(one: GearSet, lost: Lost) -> tuple[Array, Array]:
     """Force on the bearings of one planet or idler of a set from its meshes, across its arm and along it; N.
 
-    Between two rings the force across is the small difference of two great ones, which friction moves: it follows from the
-    carrier's torque.
+    Between two rings the force across is the small difference of two great ones, which friction moves: it follows from
+    the carrier's torque.
     """
     across, along = [], []
     group = tuple(one.stages)
@@ -261,7 +262,8 @@ def pin_forces(one: GearSet, lost: Lost) -> tuple[Array, Array]:
 
 
 def pin_bore(train: Train, one: GearSet, lost: Lost) -> Array:
-    """Bearing bore of a set's planets or idler: its shaft's diameter as given, else its bore, else `PIN` of its reference diameter; mm."""
+    """Bearing bore of a set's planets or idler: its shaft's diameter as given, else its bore, else `PIN` of its
+    reference diameter; mm."""
     i = one.arranged.planet
     p, gear = lost[one.first][0], train.stages[one.first].members[i]
     d = p.gears[i].d_bore
@@ -284,11 +286,13 @@ def varied(lost: Lost, load: Array = 1.0, speed: Array = 1.0, theta: Array | Non
 
 
 LOADED = ("F_t", "F_bt", "F_r", "F_a")
-"""Forces, which grow with the load; of all other values a loss depends on, none changes with load, speed or oil but v."""
+"""Forces, which grow with the load; of all other values a loss depends on, none changes with load, speed or oil but
+v."""
 
 
 def _lost_at(p: PairInput, n: PairNumbers, load: Array, speed: Array) -> PairNumbers:
-    """The numbers of a pair with only those values anew that its losses depend on: rating it again would take twenty times as long."""
+    """The numbers of a pair with only those values anew that its losses depend on: rating it again would take twenty
+    times as long."""
     mesh = n.mesh.copy()
     mesh.update({s: n.mesh[s] * load for s in LOADED if s in n.mesh}, v=n.mesh.v * speed)
     add_losses(p, mesh, n.path)
@@ -355,7 +359,8 @@ class Curves(Struct, frozen=True):
 
 
 def efficiency_curves(train: Train, lost: Lost, around: Around | None = None) -> Curves:
-    """Efficiency of the train over load and over speed, all losses counted; negative where they exceed what comes in."""
+    """Efficiency of the train over load and over speed, all losses counted; negative where they exceed what comes
+    in."""
     found = [
         train_losses(train, varied(lost, load=LOADS), load=LOADS, around=around),
         train_losses(train, varied(lost, speed=SPEEDS), speed=SPEEDS, around=around),

@@ -67,25 +67,73 @@ def _how(stage: StageResults, symbol: str) -> str:
 
 
 Rows = tuple[tuple[str, float], ...]
-_CONTACT: Rows = (("sigma_load", 0), ("Z_H", 1), ("Z_E", 1), ("Z_eps", 1), ("Z_beta", 1), ("sigma_H0", 0), ("Z_BD", 1),
-            ("K_A", 0.5), ("K_gamma", 0.5), ("K_V", 0.5), ("K_Hbeta", 0.5), ("K_Halpha", 0.5), ("sigma_H", 0))  # fmt: skip
+_CONTACT: Rows = (
+    ("sigma_load", 0),
+    ("Z_H", 1),
+    ("Z_E", 1),
+    ("Z_eps", 1),
+    ("Z_beta", 1),
+    ("sigma_H0", 0),
+    ("Z_BD", 1),
+    ("K_A", 0.5),
+    ("K_gamma", 0.5),
+    ("K_V", 0.5),
+    ("K_Hbeta", 0.5),
+    ("K_Halpha", 0.5),
+    ("sigma_H", 0),
+)
 _CONTACT_BEARS: Rows = (("sigma_Hlim", 0), ("Z_NT", 1), ("Z_L", 1), ("Z_V", 1), ("Z_R", 1), ("Z_W", 1), ("Z_X", 1),
                   ("sigma_HG", 0))  # fmt: skip
-_ROOT: Rows = (("sigma_Fload", 0), ("Y_F", 1), ("Y_S", 1), ("Y_g", 1), ("Y_eps", 1), ("Y_beta", 1), ("Y_B", 1), ("Y_DT", 1), ("sigma_F0", 0), ("K_A", 1), ("K_gamma", 1), ("K_V", 1),
-         ("K_Fbeta", 1), ("K_Falpha", 1), ("sigma_F", 0))  # fmt: skip
-_ROOT_BEARS: Rows = (("sigma_Flim", 0), ("Y_ST", 1), ("Y_NT", 1), ("Y_delta_relT", 1), ("Y_R_relT", 1), ("Y_X", 1), ("Y_M", 1),
-               ("sigma_FG", 0))  # fmt: skip
+_ROOT: Rows = (
+    ("sigma_Fload", 0),
+    ("Y_F", 1),
+    ("Y_S", 1),
+    ("Y_g", 1),
+    ("Y_eps", 1),
+    ("Y_beta", 1),
+    ("Y_B", 1),
+    ("Y_DT", 1),
+    ("sigma_F0", 0),
+    ("K_A", 1),
+    ("K_gamma", 1),
+    ("K_V", 1),
+    ("K_Fbeta", 1),
+    ("K_Falpha", 1),
+    ("sigma_F", 0),
+)
+_ROOT_BEARS: Rows = (
+    ("sigma_Flim", 0),
+    ("Y_ST", 1),
+    ("Y_NT", 1),
+    ("Y_delta_relT", 1),
+    ("Y_R_relT", 1),
+    ("Y_X", 1),
+    ("Y_M", 1),
+    ("sigma_FG", 0),
+)
 _AGMA_LOAD = ("K_A", "K_gamma", "K_vA", "K_s", "K_HA")
 CHAINS: dict[str, tuple[Rows, Rows]] = {
-    "S_H": (_CONTACT, _CONTACT_BEARS), "S_F": (_ROOT, _ROOT_BEARS), "S_Heq": (_CONTACT, _CONTACT_BEARS), "S_Feq": (_ROOT, _ROOT_BEARS),
-    "S_Hst": ((("sigma_H", 0), ("K_peak", 0.5), ("sigma_Hpk", 0)), (("sigma_Hlim_st", 0), ("Z_NTst", 1), ("Z_Wst", 1), ("sigma_HGst", 0))),
-    "S_Fst": ((("sigma_F", 0), ("K_peak", 1), ("sigma_Fpk", 0)),
-              (("sigma_Flim_st", 0), ("Y_ST", 1), ("Y_NTst", 1), ("Y_delta_st", 1), ("Y_Mst", 1), ("sigma_FGst", 0))),
-    "S_HA": ((("p_HA", 0), ("Z_E", 1), ("Z_I", -0.5), *((k, 0.5) for k in (*_AGMA_LOAD, "Z_RA")), ("sigma_HA", 0)),
-             (("sigma_HP0", 0), ("Z_N", 1), ("Z_WA", 1), ("Y_theta", -1), ("Y_Z", -1), ("sigma_HPA", 0))),
-    "S_FA": ((("p_FA", 0), ("Y_J", -1), *((k, 1) for k in (*_AGMA_LOAD, "K_B")), ("sigma_FA", 0)),
-             (("sigma_FP0", 0), ("Y_N", 1), ("Y_both", 1), ("Y_theta", -1), ("Y_Z", -1), ("sigma_FPA", 0))),
-}  # fmt: skip
+    "S_H": (_CONTACT, _CONTACT_BEARS),
+    "S_F": (_ROOT, _ROOT_BEARS),
+    "S_Heq": (_CONTACT, _CONTACT_BEARS),
+    "S_Feq": (_ROOT, _ROOT_BEARS),
+    "S_Hst": (
+        (("sigma_H", 0), ("K_peak", 0.5), ("sigma_Hpk", 0)),
+        (("sigma_Hlim_st", 0), ("Z_NTst", 1), ("Z_Wst", 1), ("sigma_HGst", 0)),
+    ),
+    "S_Fst": (
+        (("sigma_F", 0), ("K_peak", 1), ("sigma_Fpk", 0)),
+        (("sigma_Flim_st", 0), ("Y_ST", 1), ("Y_NTst", 1), ("Y_delta_st", 1), ("Y_Mst", 1), ("sigma_FGst", 0)),
+    ),
+    "S_HA": (
+        (("p_HA", 0), ("Z_E", 1), ("Z_I", -0.5), *((k, 0.5) for k in (*_AGMA_LOAD, "Z_RA")), ("sigma_HA", 0)),
+        (("sigma_HP0", 0), ("Z_N", 1), ("Z_WA", 1), ("Y_theta", -1), ("Y_Z", -1), ("sigma_HPA", 0)),
+    ),
+    "S_FA": (
+        (("p_FA", 0), ("Y_J", -1), *((k, 1) for k in (*_AGMA_LOAD, "K_B")), ("sigma_FA", 0)),
+        (("sigma_FP0", 0), ("Y_N", 1), ("Y_both", 1), ("Y_theta", -1), ("Y_Z", -1), ("sigma_FPA", 0)),
+    ),
+}
 """The chains of every strength check: what acts and what the material bears, each factor with its exponent."""
 LEVEL_OF = {"S_Hst": "T_rel_H", "S_Fst": "T_rel_F"}
 """Torque ratio of the level of a load spectrum that static strength is rated at, where a level governs it."""

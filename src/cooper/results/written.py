@@ -1,6 +1,8 @@
-"""Formulas as they stand in the standards, written so that they can be set as mathematics, filled with numbers and worked out again.
+"""Formulas as they stand in the standards, written so that they can be set as mathematics, filled with numbers and
+worked out again.
 
-This is a second way to the numbers of a report: nothing here is used to rate. Angles are in degrees; an internal gear has negative counts and diameters.
+This is a second way to the numbers of a report: nothing here is used to rate. Angles are in degrees; an internal gear
+has negative counts and diameters.
 """
 
 from __future__ import annotations
@@ -22,9 +24,11 @@ from cooper.results.to_core import material_of, stiffness_of
 
 
 class Written(Struct, frozen=True):
-    """A formula in the symbols of the results; ``when`` the case that it holds for, ``where`` names of its own with their formulas.
+    """A formula in the symbols of the results; ``when`` the case that it holds for, ``where`` names of its own with
+    their formulas.
 
-    ``d__1`` and ``d__2`` are of gears 1 and 2, ``d__p`` and ``d__w`` of pinion and wheel, ``d__m`` of the mate; all else is the gear's own, or the mesh's.
+    ``d__1`` and ``d__2`` are of gears 1 and 2, ``d__p`` and ``d__w`` of pinion and wheel, ``d__m`` of the mate; all
+    else is the gear's own, or the mesh's.
     """
 
     text: str
@@ -40,7 +44,8 @@ _PRODUCT_H, _PRODUCT_F = "K_A * K_gamma * K_V * K_Hbeta * K_Halpha", "K_A * K_ga
 
 
 def _limited(text: str, of: str, where: Mapping[str, str] | None = None, static: str = "") -> tuple[Written, ...]:
-    """An influence factor at long life, at limited life between its static value (1 unless given) and that, and at static load."""
+    """An influence factor at long life, at limited life between its static value (1 unless given) and that, and at
+    static load."""
     q = {"q": f"ln(N_L / N_{of}st) / ln(N_{of}ref / N_{of}st)"}
     where = where or {}
     limited = f"({static})**(1 - q) * ({text})**q" if static else f"({text})**q"
@@ -64,8 +69,8 @@ WRITTEN: dict[str, tuple[Written, ...]] = {
     "d_b": (W("d * cos(alpha_t)"),),
     "d_w": (W("d_b / cos(alpha_wt)"),),
     "p_et": (W("pi * m_n * cos(alpha_t) / cos(beta)"),),
-    "g_alpha": (W("(abs(d_Na__1) * sqrt(1 - (d_b__1 / d_Na__1)**2) + abs(d_Na__2) * sqrt(1 - (d_b__2 / d_Na__2)**2)) / 2 - a_w * sin(alpha_wt)", "z__2 > 0"),
-                W("(abs(d_Na__1) * sqrt(1 - (d_b__1 / d_Na__1)**2) - abs(d_Na__2) * sqrt(1 - (d_b__2 / d_Na__2)**2)) / 2 - a_w * sin(alpha_wt)", "z__2 < 0")),
+    "g_alpha": (W("(abs(d_Na__1) * sqrt(1 - (d_b__1 / d_Na__1)**2) + abs(d_Na__2) * sqrt(1 - (d_b__2 / " "d_Na__2)**2)) / 2 - a_w * sin(alpha_wt)", "z__2 > 0"),
+                W("(abs(d_Na__1) * sqrt(1 - (d_b__1 / d_Na__1)**2) - abs(d_Na__2) * sqrt(1 - (d_b__2 / " "d_Na__2)**2)) / 2 - a_w * sin(alpha_wt)", "z__2 < 0")),
     "eps_alpha": (W("g_alpha / p_et"),),
     "eps_beta": (W("b_H * sin(beta) / (pi * m_n)", "n_half == 1"), W("b_H * sin(beta) / (2 * pi * m_n)", "n_half == 2")),
     "eps_gamma": (W("eps_alpha + eps_beta"),),
@@ -78,7 +83,7 @@ WRITTEN: dict[str, tuple[Written, ...]] = {
     "F_a": (W("F_t * tan(beta)", "n_half == 1"),),
     "F_r": (W("2000 * T_mesh / d_w__1 * tan(alpha_wt)"),),
     "K_V": (W("1 + (K_1 / max(w_t, 100) + K_2) * (v * z__1 / 100) * K_3 * sqrt(u**2 / (1 + u**2))", "method_V == 'C' and (eps_beta == 0 or eps_beta >= 1)"),
-            W("1 + ((1 - eps_beta) * (K_1 / max(w_t, 100) + K_2) + eps_beta * (K_1beta / max(w_t, 100) + K_2beta)) * (v * z__1 / 100) * K_3 * sqrt(u**2 / (1 + u**2))",
+            W("1 + ((1 - eps_beta) * (K_1 / max(w_t, 100) + K_2) + eps_beta * (K_1beta / max(w_t, 100) + K_2beta)) " "* (v * z__1 / 100) * K_3 * sqrt(u**2 / (1 + u**2))",
               "method_V == 'C' and 0 < eps_beta < 1"),
             W("1 + N_res * (C_v1 * B_p + C_v2 * B_f + C_v3 * B_k)", "method_V == 'B' and N_res < 0.5 and eps_gamma <= 2 and Q_w > 5",
               {"B_p": "c_s * f_pbeff / w_t", "B_f": "c_s * f_faeff / w_t", "B_k": "1", "C_v1": "0.32", "C_v2": "0.34", "C_v3": "0.23"}),
@@ -90,10 +95,10 @@ WRITTEN: dict[str, tuple[Written, ...]] = {
                 W("2 * sqrt(F_betay * 0.85 * c_gamma * b_H / (2 * F_m))", "method_H == 'C' and F_betay * 0.85 * c_gamma * b_H >= 2 * F_m", {"F_m": "F_t * K_A * K_gamma * K_V"})),
     "K_Fbeta": (W("K_Hbeta**N_F", "n_half == 1", {"r": "max(b_H / max(h__1, h__2), 3)", "N_F": "r**2 / (1 + r + r**2)"}),
                 W("K_Hbeta**N_F", "n_half == 2", {"r": "max(b_H / (2 * max(h__1, h__2)), 3)", "N_F": "r**2 / (1 + r + r**2)"})),
-    "K_Halpha": (W("min(max(eps_gamma / 2 * (0.9 + 0.4 * c_gamma * f_alphaeff / (w_t * K_V * K_Hbeta)), 1), eps_gamma / (eps_alpha * Z_eps**2))", "method_alpha == 'B' and eps_gamma <= 2"),
-                 W("min(max(0.9 + 0.4 * sqrt(2 * (eps_gamma - 1) / eps_gamma) * c_gamma * f_alphaeff / (w_t * K_V * K_Hbeta), 1), eps_gamma / (eps_alpha * Z_eps**2))", "method_alpha == 'B' and eps_gamma > 2")),
-    "K_Falpha": (W("min(max(eps_gamma / 2 * (0.9 + 0.4 * c_gamma * f_alphaeff / (w_t * K_V * K_Hbeta)), 1), eps_gamma / (0.25 * eps_alpha + 0.75))", "method_alpha == 'B' and eps_gamma <= 2"),
-                 W("min(max(0.9 + 0.4 * sqrt(2 * (eps_gamma - 1) / eps_gamma) * c_gamma * f_alphaeff / (w_t * K_V * K_Hbeta), 1), eps_gamma / (0.25 * eps_alpha + 0.75))", "method_alpha == 'B' and eps_gamma > 2")),
+    "K_Halpha": (W("min(max(eps_gamma / 2 * (0.9 + 0.4 * c_gamma * f_alphaeff / (w_t * K_V * K_Hbeta)), 1), " "eps_gamma / (eps_alpha * Z_eps**2))", "method_alpha == 'B' and eps_gamma <= 2"),
+                 W("min(max(0.9 + 0.4 * sqrt(2 * (eps_gamma - 1) / eps_gamma) * c_gamma * f_alphaeff / (w_t * K_V " "* K_Hbeta), 1), eps_gamma / (eps_alpha * Z_eps**2))", "method_alpha == 'B' and eps_gamma > 2")),
+    "K_Falpha": (W("min(max(eps_gamma / 2 * (0.9 + 0.4 * c_gamma * f_alphaeff / (w_t * K_V * K_Hbeta)), 1), " "eps_gamma / (0.25 * eps_alpha + 0.75))", "method_alpha == 'B' and eps_gamma <= 2"),
+                 W("min(max(0.9 + 0.4 * sqrt(2 * (eps_gamma - 1) / eps_gamma) * c_gamma * f_alphaeff / (w_t * K_V " "* K_Hbeta), 1), eps_gamma / (0.25 * eps_alpha + 0.75))", "method_alpha == 'B' and eps_gamma > 2")),
     # flank, ISO 6336-2
     "Z_H": (W("sqrt(2 * cos(beta_b) * cos(alpha_wt) / (cos(alpha_t)**2 * sin(alpha_wt)))"),),
     "Z_E": (W("sqrt(1 / (pi * ((1 - nu__1**2) / E__1 + (1 - nu__2**2) / E__2)))"),),
@@ -378,7 +383,8 @@ class Case(Struct, frozen=True):
 
 
 def case_of(symbol: str, names: Names) -> Case | None:
-    """The case of a symbol's formula that holds here, worked out; None where none is written or a value for it is missing."""
+    """The case of a symbol's formula that holds here, worked out; None where none is written or a value for it is
+    missing."""
     for written in WRITTEN.get(symbol, ()):
         own: dict[str, float] = {}
 

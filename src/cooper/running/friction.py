@@ -37,10 +37,11 @@ def coefficient_1(nu: Real, K: Real, v: Real) -> Array:
 
 
 def loss_factor_1(H_s: Real, H_t: Real, alpha_wt: Real, beta_w: Real = 0.0) -> Array:
-    """Loss over friction coefficient, cos^2(beta_w)/M with the mesh mechanical advantage M: the mean sliding speed over the path
-    with an even load, P = f_m T n cos^2(beta_w)/(9549 M). ISO/TR 14179-1, 4.
+    """Loss over friction coefficient, cos^2(beta_w)/M with the mesh mechanical advantage M: the mean sliding speed
+    over the path with an even load, P = f_m T n cos^2(beta_w)/(9549 M). ISO/TR 14179-1, 4.
 
-    ``H_s``, ``H_t`` sliding over pitch line speed at both ends of the path, ``beta_w`` helix angle at the working cylinder.
+    ``H_s``, ``H_t`` sliding over pitch line speed at both ends of the path, ``beta_w`` helix angle at the working
+    cylinder.
 
     >>> round(float(loss_factor_1(0.3, 0.3, np.radians(20))), 4)
     0.1596
@@ -50,11 +51,11 @@ def loss_factor_1(H_s: Real, H_t: Real, alpha_wt: Real, beta_w: Real = 0.0) -> A
 
 
 def local_coefficient(w: Real, eta_oil: Real, v_g: Real, v_sum: Real) -> Array:
-    """Local coefficient of friction, 0.0127 log10(29.66 w / (eta v_g v_sum^2)) with the line load in N/m, after disc tests of
-    1961 by Benedict and Kelley.
+    """Local coefficient of friction, 0.0127 log10(29.66 w / (eta v_g v_sum^2)) with the line load in N/m, after disc
+    tests of 1961 by Benedict and Kelley.
 
-    ``w`` N/mm, ``eta_oil`` mPa s, ``v_g`` sliding and ``v_sum`` sum of rolling speeds (m/s). Kept between 0.005 and 0.15, which
-    the tests cover; where sliding vanishes so does the loss.
+    ``w`` N/mm, ``eta_oil`` mPa s, ``v_g`` sliding and ``v_sum`` sum of rolling speeds (m/s). Kept between 0.005 and
+    0.15, which the tests cover; where sliding vanishes so does the loss.
 
     >>> round(float(local_coefficient(200.0, 50.0, 1.0, 6.0)), 4)
     0.0447
@@ -67,7 +68,8 @@ def local_coefficient(w: Real, eta_oil: Real, v_g: Real, v_sum: Real) -> Array:
 def loss_along_path(
     path: tuple[Array, Array, Array, Array, Array], T2: Real, u: Real, omega_1: Real, F_bt: Real, b: Real, eta_oil: Real
 ) -> tuple[Array, Array]:
-    """Mesh loss (W) and its mean coefficient, friction integrated along the path of contact with the local coefficient.
+    """Mesh loss (W) and its mean coefficient, friction integrated along the path of contact with the local
+    coefficient.
 
     ``path`` g of A, B, C, D, E (mm); all pairs in contact share the load equally.
     """

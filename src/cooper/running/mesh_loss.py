@@ -14,12 +14,13 @@ GREATEST_SPEED = 50.0
 
 
 def loss_factor(z_1: Real, u: Real, beta_b: Real, eps_alpha: Real, eps_1: Real, eps_2: Real) -> Array:
-    """Tooth loss factor H_V: the mean of sliding speed times load share over the path of contact, per pitch line speed.
+    """Tooth loss factor H_V: the mean of sliding speed times load share over the path of contact, per pitch line
+    speed.
 
-    The load is shared equally by all pairs that touch. Between contact ratios of 1 and 2, with the pitch point in single
-    contact, it is the closed form of ISO/TR 14179-2:2001, pi (u + 1)/(z_1 u cos(beta_b)) (1 - eps_alpha + eps_1^2 + eps_2^2);
-    elsewhere, for which that was not made, the same mean over the true places: also where the pitch point lies in double
-    contact or beyond the path (eps_1 or eps_2 negative), and above a contact ratio of 2.
+    The load is shared equally by all pairs that touch. Between contact ratios of 1 and 2, with the pitch point in
+    single contact, it is the closed form of ISO/TR 14179-2:2001, pi (u + 1)/(z_1 u cos(beta_b)) (1 - eps_alpha +
+    eps_1^2 + eps_2^2); elsewhere, for which that was not made, the same mean over the true places: also where the pitch
+    point lies in double contact or beyond the path (eps_1 or eps_2 negative), and above a contact ratio of 2.
 
     >>> round(float(loss_factor(20, 2.0, 0.0, 1.6, 0.8, 0.8)), 4)
     0.1602
@@ -29,14 +30,15 @@ def loss_factor(z_1: Real, u: Real, beta_b: Real, eps_alpha: Real, eps_1: Real, 
 
 
 def mean_distance(eps_1: Real, eps_2: Real) -> Array:
-    """Integral of the distance from the pitch point over the path, each place weighted by the share of the load that a pair bears
-    there, in base pitches. ``eps_1``, ``eps_2`` tip contact ratios, the path from -eps_2 to eps_1.
+    """Integral of the distance from the pitch point over the path, each place weighted by the share of the load that
+    a pair bears there, in base pitches. ``eps_1``, ``eps_2`` tip contact ratios, the path from -eps_2 to eps_1.
 
     >>> round(float(mean_distance(0.8, 0.8)), 3), round(float(mean_distance(0.5, 0.5)), 3)
     (0.34, 0.25)
     """
     e_1, e_2 = np.broadcast_arrays(real(eps_1), real(eps_2))
-    # Where a pair of teeth comes or goes the shares step; between, and on either side of the pitch point, the integrand is a line.
+    # Where a pair of teeth comes or goes the shares step; between, and on either side of the pitch point, the integrand
+    # is a line.
     most = np.fmax.reduce(np.ravel(e_1 + e_2), initial=1.0)
     pairs = range(int(min(np.ceil(most), MOST_PAIRS)))
     places = [*(e_1 - k for k in pairs), *(k - e_2 for k in pairs), np.zeros_like(e_1)]

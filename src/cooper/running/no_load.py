@@ -37,8 +37,8 @@ def churning_1(f_g: Real, nu: Real, n: Real, d_a: Real, b: Real, m_t: Real, beta
 def churning_2(h_e1: Real, h_e2: Real, b: Real, v_t: Real, n: Real, h_C: Real, l_h: Real) -> Array:
     """Churning of a pair that dips by h_e1 and h_e2 (mm); W. ISO/TR 14179-2, 6.
 
-    ``v_t`` pitch line speed (m/s), ``n`` speed of the dipping gear (1/min), ``h_C`` height of the mesh above its lowest point
-    and ``l_h`` hydraulic length of the sump, four times its area over its edge (mm).
+    ``v_t`` pitch line speed (m/s), ``n`` speed of the dipping gear (1/min), ``h_C`` height of the mesh above its lowest
+    point and ``l_h`` hydraulic length of the sump, four times its area over its edge (mm).
 
     >>> round(float(churning_2(0.0, 20.0, 40.0, 5.0, 500.0, 100.0, 200.0)), 2)
     7.63
@@ -52,7 +52,8 @@ def churning_2(h_e1: Real, h_e2: Real, b: Real, v_t: Real, n: Real, h_C: Real, l
 
 
 def bearing_loss(F: Real, mu: Real, f_0: Real, d: Real, d_m: Real, nu: Real, n: Real) -> Array:
-    """Loss of one bearing: its load (N) at the bore d and the oil at the mean diameter d_m (mm); W. ISO/TR 14179-1, 6.
+    """Loss of one bearing: its load (N) at the bore d and the oil at the mean diameter d_m (mm); W. ISO/TR 14179-1,
+    6.
 
     >>> round(float(bearing_loss(2000.0, 0.0015, 2.0, 30.0, 43.5, 100.0, 1500.0)), 2)
     14.37

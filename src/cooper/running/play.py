@@ -1,6 +1,7 @@
 """Backlash in service: what each tolerance, run-out and temperature does to it, worst case and statistically.
 
-ISO 21771:2007, 9; ISO/TR 10064-2. Every contribution is found with the exact backlash of the pair, not with a coefficient.
+ISO 21771:2007, 9; ISO/TR 10064-2. Every contribution is found with the exact backlash of the pair, not with a
+coefficient.
 """
 
 from __future__ import annotations
@@ -45,10 +46,10 @@ def centre_change_by_heat(
 ) -> Array:
     """Change of the centre distance that acts like the growth of housing and gears; mm, signed like a_w.
 
-    ``r_w`` working pitch radii (a ring's negative), ``alpha`` coefficients of expansion (1/K), temperatures in degrees C,
-    ``swelling`` linear growth of each gear by moisture (a share). A
-    gear that grows evenly keeps its shape, so that its mate sees only a shorter way to the pitch point (the play itself grows
-    with it by less than a thousandth, which is left out).
+    ``r_w`` working pitch radii (a ring's negative), ``alpha`` coefficients of expansion (1/K), temperatures in degrees
+    C, ``swelling`` linear growth of each gear by moisture (a share). A gear that grows evenly keeps its shape, so that
+    its mate sees only a shorter way to the pitch point (the play itself grows with it by less than a thousandth, which
+    is left out).
 
     >>> round(float(centre_change_by_heat(100.0, 30.0, 70.0, 11.5e-6, 11.5e-6, 23e-6, 60.0, 60.0)), 4)
     0.046
@@ -70,8 +71,8 @@ def play(
     F_r: tuple[Real, Real],
     heat: Real,
 ) -> Play:
-    """Play of a pair from the limits of its generating shifts, of its centre distance (mm, in the core's signs) and from the
-    run-outs (mm, peak to valley); ``heat`` from `centre_change_by_heat`."""
+    """Play of a pair from the limits of its generating shifts, of its centre distance (mm, in the core's signs) and
+    from the run-outs (mm, peak to valley); ``heat`` from `centre_change_by_heat`."""
     (x_1l, x_1h), (x_2l, x_2h), (a_l, a_h) = (
         (np.minimum(*map(np.asarray, v)), np.maximum(*map(np.asarray, v))) for v in (x_1, x_2, a_w)
     )
@@ -93,8 +94,8 @@ def play(
 
 
 def sampled(p: Play, n: int = 20000, seed: int = 1) -> Array:
-    """Backlash of ``n`` pairs drawn at random (scalar play): tolerances evenly over their range, run-outs at a random place of
-    their turn. A look at the spread between worst case and root sum of squares; mm."""
+    """Backlash of ``n`` pairs drawn at random (scalar play): tolerances evenly over their range, run-outs at a
+    random place of their turn. A look at the spread between worst case and root sum of squares; mm."""
     rng = np.random.default_rng(seed)
     parts = [rng.uniform(-1, 1, n) * float(h) for h in p.half[:3]]
     parts += [np.sin(rng.uniform(0, 2 * np.pi, n)) * float(h) for h in p.half[3:]]

@@ -46,7 +46,8 @@ PRESSED = ("p", "r", "s", "t", "u", "x")
 
 
 def shaft_deviations(d: float, letter: str, grade: int) -> tuple[float, float] | None:
-    """Upper and lower deviation (mm) of a shaft of size d such as r6; None where it is not defined. ISO 286-1:2010, ISO 286-2.
+    """Upper and lower deviation (mm) of a shaft of size d such as r6; None where it is not defined. ISO 286-1:2010,
+    ISO 286-2.
 
     >>> shaft_deviations(30.0, "k", 6), shaft_deviations(60.0, "r", 6)
     ((0.015, 0.002), (0.06, 0.041))
@@ -60,7 +61,8 @@ def shaft_deviations(d: float, letter: str, grade: int) -> tuple[float, float] |
 
 
 def interference(d: float, letter: str) -> tuple[float, float] | None:
-    """Least and greatest interference (mm) of H7 with a shaft of grade 6; None where it is not defined or the least is a gap.
+    """Least and greatest interference (mm) of H7 with a shaft of grade 6; None where it is not defined or the least
+    is a gap.
 
     >>> interference(50.0, "s")
     (0.018, 0.059)

@@ -16,8 +16,8 @@ from cooper.stock.files import load
 
 
 class PlasticLaw(Struct, frozen=True):
-    """How a plastic's numbers go with its temperature: ``root`` and ``flank`` as (b0, b1, b2, g0, g1, g2, p, q) of the data
-    file, ``E`` the modulus as [[degrees C …], [MPa …]]."""
+    """How a plastic's numbers go with its temperature: ``root`` and ``flank`` as (b0, b1, b2, g0, g1, g2, p, q) of
+    the data file, ``E`` the modulus as [[degrees C …], [MPa …]]."""
 
     root: Array
     flank: Array
@@ -28,8 +28,8 @@ class MaterialNumbers(Struct, frozen=True):
     """What the rating needs of the material of one gear, as plain numbers that may be arrays over designs.
 
     Stresses in MPa, density in kg/m3, ``rho_slip`` in mm. Life curves as log-log polylines: ``Z_N``, ``Y_N`` the cycles
-    and factors of three corners each, from static strength to the reference life. ``E`` is that of the flanks and ``E_root``
-    (None: the same) that of the teeth as a whole, which plastics have at another temperature.
+    and factors of three corners each, from static strength to the reference life. ``E`` is that of the flanks and
+    ``E_root`` (None: the same) that of the teeth as a whole, which plastics have at another temperature.
     """
 
     sigma_Hlim: Array
@@ -79,7 +79,8 @@ NEUTRAL: dict[str, Any] = {
     "size": {"a": 1.0, "b": 0.0, "least": 1.0},
     "Z_NT": [[1e4, 1.0], [1e8, 1.0]], "Z_NT_pitting": [[1e4, 1.0], [1e8, 1.0]], "Y_NT": [[1e4, 1.0], [1e8, 1.0]],
 }  # fmt: skip
-"""What a group outside ISO 6336-5 has no influence factors for: they are 1 there, which the notes on the results say."""
+"""What a group outside ISO 6336-5 has no influence factors for: they are 1 there, which the notes on the results
+say."""
 TYPICAL = "typical"
 """The one grade of a group outside ISO 6336-5."""
 
@@ -107,7 +108,8 @@ def is_plastic(group: str) -> bool:
 
 
 def is_printed(group: str) -> bool:
-    """Whether a group is a plastic as printing makes it, whose grades say how the layers lie to the tension at the root."""
+    """Whether a group is a plastic as printing makes it, whose grades say how the layers lie to the tension at the
+    root."""
     return bool(groups()[group].get("printed", False))
 
 
@@ -153,12 +155,13 @@ def material_numbers(
 ) -> MaterialNumbers:
     """Numbers of a material at a hardness (array allowed) on the group's own scale. ISO 6336-5:2016.
 
-    Outside the hardness range of a strength number its nearer end is taken, for flank and root apart. ``R_p02`` (MPa) is the yield strength for the notch sensitivity; None takes the estimate of the data file. ``theta`` is
-    the temperature of the teeth (degrees C), which plastics depend on: their ``root_life`` and ``flank_life`` are (base,
+    Outside the hardness range of a strength number its nearer end is taken, for flank and root apart. ``R_p02`` (MPa)
+    is the yield strength for the notch sensitivity; None takes the estimate of the data file. ``theta`` is the
+    temperature of the teeth (degrees C), which plastics depend on: their ``root_life`` and ``flank_life`` are (base,
     gain, exponent) of sigma_lim = base + gain N^-exponent there, and 0 for metals, whose ``plastic`` is 0.
 
-    ``core`` is the core of case-hardened teeth of grade MQ (25 HRC, 30 HRC, or 25 HRC with the lower hardenability), ``peened``
-    whether their roots are shot peened under control.
+    ``core`` is the core of case-hardened teeth of grade MQ (25 HRC, 30 HRC, or 25 HRC with the lower hardenability),
+    ``peened`` whether their roots are shot peened under control.
 
     >>> m = material_numbers("V", "MQ", 300)
     >>> round(float(m.sigma_Hlim), 1), round(float(m.sigma_Flim), 1)

@@ -13,9 +13,9 @@ from cooper.stock.files import load
 
 
 class Process(Struct, frozen=True):
-    """One way: materials of pinion and wheel, of rings with their class, class and roughness (um), basic racks, tools of external and
-    internal gears, modules (mm) and helix angles (degrees) from and to, clearances of the process (mm), grade of the centre distance, face
-    load factor that is entered (None: by method C)."""
+    """One way: materials of pinion and wheel, of rings with their class, class and roughness (um), basic racks,
+    tools of external and internal gears, modules (mm) and helix angles (degrees) from and to, clearances of the process
+    (mm), grade of the centre distance, face load factor that is entered (None: by method C)."""
 
     key: str
     words: str
@@ -37,7 +37,8 @@ class Process(Struct, frozen=True):
     oil: str
 
     def allowances(self, d: Array, m_n: Array) -> tuple[Array, Array]:
-        """Upper and lower tooth thickness allowance (mm) of gears by reference diameter and module (mm); beyond the tables their end.
+        """Upper and lower tooth thickness allowance (mm) of gears by reference diameter and module (mm); beyond the
+        tables their end.
 
         >>> ways()["ground"].allowances(np.array(100.0), np.array(2.0))
         (np.float64(-0.07), np.float64(-0.11))

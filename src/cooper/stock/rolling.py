@@ -12,9 +12,11 @@ from cooper.stock.files import load
 
 
 class Bearing(Struct, frozen=True, kw_only=True):
-    """One bearing: bore ``d``, outside ``D``, width ``B``, pitch circle ``D_pw``, rolling elements ``D_w`` (mm), ``Z`` in each of ``i`` rows, their
-    effective length ``L_we`` (0: balls), nominal contact angle ``alpha`` (rad); ``b_m`` of its rating, typical limit ``n_dpw`` (mm/min), least
-    chamfer ``r_s`` (mm), customary limit of misalignment ``slope`` (rad), whether it bears thrust, whether it is adjusted against another one, rough ``cost`` of its type for its mass."""
+    """One bearing: bore ``d``, outside ``D``, width ``B``, pitch circle ``D_pw``, rolling elements ``D_w`` (mm),
+    ``Z`` in each of ``i`` rows, their effective length ``L_we`` (0: balls), nominal contact angle ``alpha`` (rad);
+    ``b_m`` of its rating, typical limit ``n_dpw`` (mm/min), least chamfer ``r_s`` (mm), customary limit of misalignment
+    ``slope`` (rad), whether it bears thrust, whether it is adjusted against another one, rough ``cost`` of its type for
+    its mass."""
 
     type: str
     series: str
@@ -50,7 +52,8 @@ class Bearing(Struct, frozen=True, kw_only=True):
 
     @property
     def mass(self) -> float:
-        """Mass (kg), typical: three quarters of the ring between bore and outside filled with steel, of balls three fifths."""
+        """Mass (kg), typical: three quarters of the ring between bore and outside filled with steel, of balls three
+        fifths."""
         return (0.75 if self.rollers else 0.6) * 7.85e-6 * pi / 4 * (self.D**2 - self.d**2) * self.B
 
     @property

@@ -21,7 +21,8 @@ class KeySize(Struct, frozen=True):
 
 
 def key_size(d: float) -> KeySize:
-    """The parallel key that the standard gives a shaft of diameter d (mm). DIN 6885-1; raises `OutOfRange` beyond 6 to 230 mm.
+    """The parallel key that the standard gives a shaft of diameter d (mm). DIN 6885-1; raises `OutOfRange` beyond 6
+    to 230 mm.
 
     >>> key_size(35.0)
     KeySize(b=10, h=8, t_1=5.0, t_2=3.3)
@@ -41,7 +42,8 @@ def key_lengths() -> tuple[float, ...]:
 
 
 class SplineSize(Struct, frozen=True):
-    """An involute spline of 30 degrees: reference diameter of its bore, module, count, pitch and tip diameter of the shaft; mm."""
+    """An involute spline of 30 degrees: reference diameter of its bore, module, count, pitch and tip diameter of the
+    shaft; mm."""
 
     d_B: float
     m: float
@@ -64,7 +66,8 @@ class SplineSize(Struct, frozen=True):
 
 
 def spline_size(d_B: float) -> SplineSize:
-    """The involute spline that is usual for a reference diameter (mm). DIN 5480-1: z = floor(d_B / m - 1.1), at least 6.
+    """The involute spline that is usual for a reference diameter (mm). DIN 5480-1: z = floor(d_B / m - 1.1), at
+    least 6.
 
     >>> spline_size(30.0)
     SplineSize(d_B=30.0, m=1.25, z=22)
@@ -75,7 +78,8 @@ def spline_size(d_B: float) -> SplineSize:
 
 
 class ScrewSize(Struct, frozen=True):
-    """A set screw with cup point: thread, pitch, diameter of the point (mm), and the torque that it bears when it is tested (N m)."""
+    """A set screw with cup point: thread, pitch, diameter of the point (mm), and the torque that it bears when it is
+    tested (N m)."""
 
     d: float
     P: float

@@ -10,8 +10,9 @@ from cooper.stock.files import load
 
 
 class ShaftSteel(Struct, frozen=True):
-    """A steel: kind (structural, quenched and tempered, case-hardening), strength ``sigma_B`` and yield point ``sigma_S`` at the diameter ``d_B`` (mm), and
-    fatigue strength ``sigma_W`` of the polished bar in tension, bending, torsion; MPa."""
+    """A steel: kind (structural, quenched and tempered, case-hardening), strength ``sigma_B`` and yield point
+    ``sigma_S`` at the diameter ``d_B`` (mm), and fatigue strength ``sigma_W`` of the polished bar in tension, bending,
+    torsion; MPa."""
 
     name: str
     kind: str
@@ -38,7 +39,8 @@ def shaft_steel(name: str) -> ShaftSteel:
 
 
 def size_factor(kind: str, d: float, of_yield: bool = False) -> float:
-    """Technological size factor K_1 of strength (also of fatigue), or of the yield point, at the diameter d of the heat treatment; mm.
+    """Technological size factor K_1 of strength (also of fatigue), or of the yield point, at the diameter d of the
+    heat treatment; mm.
 
     K_1 = 1 - c lg(d / d_1) from d_1 to 300 mm, a least value above. DIN 743-2:2012, 7.1.
 

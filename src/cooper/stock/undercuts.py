@@ -11,7 +11,8 @@ UNDERCUTS = ("E", "F", "E, stronger", "F, stronger")
 
 
 class Undercut(Struct, frozen=True):
-    """Radius ``r``, depth ``t_1`` under the cylinder, width ``f`` along it, ``g`` of its flat ground, depth ``t_2`` into the shoulder (0 for form E); mm."""
+    """Radius ``r``, depth ``t_1`` under the cylinder, width ``f`` along it, ``g`` of its flat ground, depth ``t_2``
+    into the shoulder (0 for form E); mm."""
 
     name: str
     r: float
@@ -21,9 +22,19 @@ class Undercut(Struct, frozen=True):
     t_2: float
 
 
-USUAL = ((3.0, 0.2, 0.1, 1.0, 0.9, 0.1), (18.0, 0.4, 0.2, 2.0, 1.1, 0.1), (80.0, 0.6, 0.3, 2.5, 2.1, 0.2), (float("inf"), 1.0, 0.4, 4.0, 3.2, 0.3))  # fmt: skip
+USUAL = (
+    (3.0, 0.2, 0.1, 1.0, 0.9, 0.1),
+    (18.0, 0.4, 0.2, 2.0, 1.1, 0.1),
+    (80.0, 0.6, 0.3, 2.5, 2.1, 0.2),
+    (float("inf"), 1.0, 0.4, 4.0, 3.2, 0.3),
+)
 """Up to a diameter: r, t_1, f, g, t_2; mm. DIN 509:2006, Table 1, usual load; from knowledge."""
-STRONGER = ((50.0, 1.0, 0.2, 2.5, 1.8, 0.1), (80.0, 1.6, 0.3, 4.0, 3.1, 0.2), (125.0, 2.5, 0.4, 5.0, 4.8, 0.3), (float("inf"), 4.0, 0.5, 7.0, 6.4, 0.3))  # fmt: skip
+STRONGER = (
+    (50.0, 1.0, 0.2, 2.5, 1.8, 0.1),
+    (80.0, 1.6, 0.3, 4.0, 3.1, 0.2),
+    (125.0, 2.5, 0.4, 5.0, 4.8, 0.3),
+    (float("inf"), 4.0, 0.5, 7.0, 6.4, 0.3),
+)
 """The same of undercuts for higher fatigue strength; below 18 mm the usual ones are made."""
 
 

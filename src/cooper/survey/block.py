@@ -86,7 +86,8 @@ class Block(Struct, frozen=True, dict=True):
         return self.columns.get(f"train.stages.{k}.meshes.0.{name}")
 
     def pair(self, k: int, T: Values, omega: Values, a_w: Array | None = None, P_beside: Values = 0.0) -> PairInput:
-        """The meshes of stage k of all designs under their loads, in the core's units; shifts that are solved are NaN where none can be.
+        """The meshes of stage k of all designs under their loads, in the core's units; shifts that are solved are
+        NaN where none can be.
 
         ``a_w`` is the measured centre distance where the set gives it.
         """

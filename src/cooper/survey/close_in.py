@@ -85,7 +85,8 @@ class NearSpace(Candidates, kw_only=True):
         return Block(self.design, columns), {"width": keep}
 
     def _modules(self, k: int, m: Array) -> Array:
-        """Modules of stage k beside those of the first: of the series or its own, the nearest in the ratio in which both stand now."""
+        """Modules of stage k beside those of the first: of the series or its own, the nearest in the ratio in which
+        both stand now."""
         first, own = (self.design.train.stages[n].meshes[0].m_n or 1.0 for n in (self.places[0], k))
         there = np.array(sorted({*module_series(self.question), own}))
         return there[np.argmin(np.abs(np.log(there / (m[:, None] * own / first))), axis=1)]
@@ -127,7 +128,8 @@ class NearSpace(Candidates, kw_only=True):
 
 
 def near(question: Question, base: Design, stage: int) -> Plan:
-    """The candidates around a stage, or around the set it belongs to; raises `OutOfRange` where they cannot be varied."""
+    """The candidates around a stage, or around the set it belongs to; raises `OutOfRange` where they cannot be
+    varied."""
     base = heated(question, base)
     train = base.train
     one = set_of(train, stage)
@@ -189,7 +191,8 @@ def _ready(base: Design, places: tuple[int, ...], u: float, tol: float, theta: f
 
 
 def _counts(design: Design, places: tuple[int, ...], towards: float, tol: float) -> CountTable:
-    """Counts a few teeth around, those of a set whole, with the ratio within its tolerance; ``towards`` is the wanted over the present."""
+    """Counts a few teeth around, those of a set whole, with the ratio within its tolerance; ``towards`` is the
+    wanted over the present."""
     stages = [design.train.stages[k] for k in places]
     one = set_of(design.train, places[0])
     names: list[str] = []
@@ -244,5 +247,6 @@ def _step(z: NDArray[np.int64], one: GearSet) -> NDArray[np.int64]:
 
 
 def _through(z: NDArray[np.int64], one: GearSet) -> NDArray[np.float64]:
-    """Turns of the first gear over those of the last with the carrier held; counts of the gears, a gear in two meshes once."""
+    """Turns of the first gear over those of the last with the carrier held; counts of the gears, a gear in two
+    meshes once."""
     return (z[:, 2] / z[:, 0]) if one.arranged.one_gear else z[:, 1] * z[:, 3] / (z[:, 0] * z[:, 2])

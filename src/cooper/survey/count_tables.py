@@ -1,4 +1,5 @@
-"""Tooth counts that have the wanted ratio, for every arrangement: all combinations, those that the rules of counts leave."""
+"""Tooth counts that have the wanted ratio, for every arrangement: all combinations, those that the rules of counts
+leave."""
 
 from __future__ import annotations
 
@@ -20,9 +21,10 @@ NEAR = 0.8
 
 
 class CountTable(Struct):
-    """``z`` (rows, gears): positive counts in the order in which the meshes name the gears, each gear once. ``possible`` combinations
-    there were, ``gone`` how many each rule took; where there were too many, one in ``thinned`` was kept. ``own`` are further numbers of each row,
-    by name, where they go with its counts instead of being combined with them."""
+    """``z`` (rows, gears): positive counts in the order in which the meshes name the gears, each gear once.
+    ``possible`` combinations there were, ``gone`` how many each rule took; where there were too many, one in
+    ``thinned`` was kept. ``own`` are further numbers of each row, by name, where they go with its counts instead of
+    being combined with them."""
 
     z: Counts
     possible: float
@@ -63,8 +65,9 @@ class _Sieve:
 
 
 class ModulePairs(Struct, frozen=True):
-    """Modules ``m`` (mm) of the first mesh of a planet with two gears, how many steps of the series the second mesh's stands above each (``grow``), and the ``ratio`` of
-    the first to the second. Counts depend on the ratio alone."""
+    """Modules ``m`` (mm) of the first mesh of a planet with two gears, how many steps of the series the second
+    mesh's stands above each (``grow``), and the ``ratio`` of the first to the second. Counts depend on the ratio
+    alone."""
 
     m: NDArray[np.float64]
     grow: NDArray[np.float64]
@@ -83,8 +86,9 @@ class ModulePairs(Struct, frozen=True):
     def sieve(
         self, z: list[Counts], step: Counts, shown: tuple[str, ...], near: Callable[[Counts], NDArray[np.bool_]]
     ) -> _Sieve:
-        """Counts with that of the ring at the end, for each ratio the one nearest to ``step`` teeth of the first module above the last of ``z``, and the number of the
-        ratio, that are ``near`` the wanted one. One ratio after the other, as there may be many combinations of which few are."""
+        """Counts with that of the ring at the end, for each ratio the one nearest to ``step`` teeth of the first
+        module above the last of ``z``, and the number of the ratio, that are ``near`` the wanted one. One ratio after
+        the other, as there may be many combinations of which few are."""
         kept, weight, lost = [], [], 0.0
         # Where any ratio will do there are too many to hold: every so-many-th stands for all.
         few = max(1, len(step) * len(self.ratios) // MOST_ROWS) if "ratio" in shown else 1
@@ -101,7 +105,8 @@ class ModulePairs(Struct, frozen=True):
         return sieve
 
     def given(self, sieve: _Sieve) -> CountTable:
-        """The table with each of its rows, the last column of which is the number of its ratio, once for every pair of that ratio."""
+        """The table with each of its rows, the last column of which is the number of its ratio, once for every pair
+        of that ratio."""
         many, order = self.many, np.argsort(self.ratio, kind="stable")
         of = sieve.z.pop()
         end = np.cumsum(many[of])
@@ -143,7 +148,8 @@ def pair_counts(q: Question, u: float, tolerance: float, ring: bool = False) -> 
 
 
 def chain_counts(q: Question, u: float, tolerance: float, stages: int) -> CountTable:
-    """Counts of stages in line. The ratio falls from each stage to the next by 1 to ``q.lean`` times, a little either way."""
+    """Counts of stages in line. The ratio falls from each stage to the next by 1 to ``q.lean`` times, a little
+    either way."""
     low, high = _grid((q.z_least, q.z_pinion), (q.z_least, q.z_most))
     if u < 1:
         low, high = high, low
@@ -230,7 +236,8 @@ def planet_counts(q: Question, u: float, tolerance: float, role: tuple[str, str,
 def stepped_counts(
     q: Question, u: float, tolerance: float, role: tuple[str, str, str], planets: int, modules: ModulePairs
 ) -> CountTable:
-    """Sun, planet at the sun, planet at the ring, ring: the count of the ring that is nearest to the first mesh's distance; pairs of modules go with the counts."""
+    """Sun, planet at the sun, planet at the ring, ring: the count of the ring that is nearest to the first mesh's
+    distance; pairs of modules go with the counts."""
     ratios = modules.ratios
     # Planets beyond a few times the sun leave no room for the ring.
     sun, large, small = _grid(
@@ -254,8 +261,8 @@ def stepped_counts(
 def two_ring_counts(
     q: Question, u: float, tolerance: float, sun: bool, planets: int, modules: ModulePairs
 ) -> CountTable:
-    """Planet, ring, planet's second gear, ring 2, and the sun where it drives: the count of ring 2 that is nearest to the first mesh's distance; pairs of modules go
-    with the counts."""
+    """Planet, ring, planet's second gear, ring 2, and the sun where it drives: the count of ring 2 that is nearest
+    to the first mesh's distance; pairs of modules go with the counts."""
     ratios = modules.ratios
     high = min(q.z_most, 60)
     first, second, step = _grid((q.z_least, high), (q.z_least, high), (q.z_least, max(q.z_ring - q.z_least, q.z_least)))

@@ -19,10 +19,11 @@ DIGITS = 3
 
 
 def equal_roots(block: Block) -> Block:
-    """The designs with the shifts of every external pair whose sum is given moved to where S_F of both gears is the same, by secants.
+    """The designs with the shifts of every external pair whose sum is given moved to where S_F of both gears is the
+    same, by secants.
 
-    Where that cannot be reached, or one of them would be undercut, the nearest that was seen stays. Which load bends the teeth makes no
-    difference to their ratio.
+    Where that cannot be reached, or one of them would be undercut, the nearest that was seen stays. Which load bends
+    the teeth makes no difference to their ratio.
     """
     train = block.design.train
     _, T, omega = solve_duty(train.duty)

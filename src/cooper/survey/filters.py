@@ -19,8 +19,8 @@ SIGNS = {"≤": "<=", "≥": ">="}
 
 
 def chosen(found: Found, text: str) -> NDArray[np.bool_]:
-    """The designs that meet all conditions of a text; words choose by the arrangement and the materials. Values are in the document's
-    units. Raises `OutOfRange` with what can be typed.
+    """The designs that meet all conditions of a text; words choose by the arrangement and the materials. Values are
+    in the document's units. Raises `OutOfRange` with what can be typed.
 
     A number with per cent is a hundredth of it: ``worst>10%``.
     """

@@ -33,7 +33,8 @@ LARGEST = 200 * 1024 * 1024
 
 
 class Growing:
-    """A column that grows: room is made for twice as much whenever it is full, so that adding costs no more the more there is."""
+    """A column that grows: room is made for twice as much whenever it is full, so that adding costs no more the more
+    there is."""
 
     def __init__(self, start: Array) -> None:
         self.held, self.n = start.copy(), len(start)
@@ -51,9 +52,11 @@ class Growing:
 
 
 class Found(Struct, dict=True):
-    """Designs by number: ``pattern`` and ``row`` tell where each one's numbers stand in ``blocks``, ``values`` its quantities.
+    """Designs by number: ``pattern`` and ``row`` tell where each one's numbers stand in ``blocks``, ``values`` its
+    quantities.
 
-    ``gone`` is how many candidates each rule took away, ``looked`` how many were looked at one by one, ``possible`` how many the bounds allow.
+    ``gone`` is how many candidates each rule took away, ``looked`` how many were looked at one by one, ``possible`` how
+    many the bounds allow.
     """
 
     question: Question
@@ -145,8 +148,8 @@ class Found(Struct, dict=True):
         return tr("{label}; {n}; {materials}", label=label, n=self.teeth(n), materials=p.materials)
 
     def design(self, n: int, own: Design | None = None, *, around: bool = False) -> Design:
-        """A design found; what is not its gears' is that of the design ``own`` which it becomes: name, place, duty, losses, what is required,
-        the survey itself, and where it was found ``around`` that design its formulas too."""
+        """A design found; what is not its gears' is that of the design ``own`` which it becomes: name, place, duty,
+        losses, what is required, the survey itself, and where it was found ``around`` that design its formulas too."""
         found = self.blocks[int(self.pattern[n])].design_at(int(self.row[n]))
         if own is None:
             return found
@@ -188,7 +191,8 @@ def first_of(found: Found, n: int) -> Found:
 
 
 def kept_rows(found: Found, most: int = MOST_FOUND) -> NDArray[np.int64]:
-    """The designs that are kept where there are more than a document holds: all on the edges of mass and size over margin, then evenly."""
+    """The designs that are kept where there are more than a document holds: all on the edges of mass and size over
+    margin, then evenly."""
     n = len(found)
     if n <= most:
         return np.arange(n)
@@ -203,7 +207,8 @@ def kept_rows(found: Found, most: int = MOST_FOUND) -> NDArray[np.int64]:
 
 
 def packed(found: Found, most: int = MOST_FOUND) -> str:
-    """The designs as text for the document: patterns and columns of numbers, compressed. Their quantities are found anew when it is read."""
+    """The designs as text for the document: patterns and columns of numbers, compressed. Their quantities are found
+    anew when it is read."""
     rows = kept_rows(found, most)
     parts: list[dict[str, Any]] = []
     for i, (pattern, block) in enumerate(zip(found.patterns, found.blocks, strict=True)):

@@ -1,4 +1,5 @@
-"""One design for each arrangement and material that is searched: the pattern that its candidates differ from in numbers alone."""
+"""One design for each arrangement and material that is searched: the pattern that its candidates differ from in
+numbers alone."""
 
 from __future__ import annotations
 
@@ -109,8 +110,8 @@ WHY_LIGHT = tr(
 
 
 def face_factor(process: str, T: float, K_Hbeta: float | None = None) -> float | None:
-    """Face load factor that a survey enters for a way of making and a torque at its input (N m): as asked, as light drives of that way customarily have it,
-    else None for method C of ISO 6336-1.
+    """Face load factor that a survey enters for a way of making and a torque at its input (N m): as asked, as light
+    drives of that way customarily have it, else None for method C of ISO 6336-1.
 
     >>> face_factor("cut", 0.3), face_factor("cut", 300.0), face_factor("printed", 0.3)
     (1.3, None, 1.4)
@@ -146,7 +147,8 @@ def _mesh(way: Process, m_n: float, factors: dict[str, object]) -> Mesh:
 
 
 def patterns(question: Question, base: Design) -> Iterator[Pattern]:
-    """The patterns of all arrangements, materials, racks and numbers of planets, from the first stage of a design under its duty."""
+    """The patterns of all arrangements, materials, racks and numbers of planets, from the first stage of a design
+    under its duty."""
     from cooper.results.solve_stage import solve_duty
 
     way = ways()[question.process]

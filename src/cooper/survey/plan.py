@@ -1,4 +1,5 @@
-"""What a survey looks at: the candidates of every pattern, all of them or an even sample; refused where that says nothing."""
+"""What a survey looks at: the candidates of every pattern, all of them or an even sample; refused where that says
+nothing."""
 
 from __future__ import annotations
 
@@ -20,7 +21,8 @@ MOST_POSSIBLE = 1e12
 
 
 class Plan(Struct):
-    """All that is searched: patterns with their spaces, in how large strides; ``gone`` what the rules of counts took beforehand."""
+    """All that is searched: patterns with their spaces, in how large strides; ``gone`` what the rules of counts took
+    beforehand."""
 
     question: Question
     spaces: list[Candidates]

@@ -157,8 +157,8 @@ def can_be(numbers: PairShape) -> Array:
 
 
 class Load(Struct):
-    """What comes to a mesh: torque (N m) and speed (rad/s) at its driving gear, whether that drives, what other meshes lose beside (W),
-    and the measured centre distance where the set gives it (mm)."""
+    """What comes to a mesh: torque (N m) and speed (rad/s) at its driving gear, whether that drives, what other
+    meshes lose beside (W), and the measured centre distance where the set gives it (mm)."""
 
     T: Array
     omega: Array
@@ -199,8 +199,8 @@ def strength(
 ) -> tuple[list[Check], PairShape, Array]:
     """The checks that the load decides, without plays; the shape, and the efficiency of the mesh.
 
-    ``of`` are the same pairs shaped before at other widths, from which only the widths are altered. Not ``whole`` leaves out scuffing,
-    micropitting and the losses, which decide a width seldom.
+    ``of`` are the same pairs shaped before at other widths, from which only the widths are altered. Not ``whole``
+    leaves out scuffing, micropitting and the losses, which decide a width seldom.
     """
     stage = block.design.train.stages[k]
     duty, defaults = at_stage(block.design.train, k)
@@ -353,7 +353,8 @@ def planet_angles(block: Block, one: GearSet) -> Array:
 
 
 def add_sizes(out: Rated) -> None:
-    """What a person chooses by: mass and cost of the gears, and the space that they take with their axes in one plane."""
+    """What a person chooses by: mass and cost of the gears, and the space that they take with their axes in one
+    plane."""
     train, n = out.block.design.train, len(out.block)
     seen: set[str] = set()
     mass, cost, width, out_d = np.zeros(n), np.zeros(n), np.zeros(n), np.zeros(n)

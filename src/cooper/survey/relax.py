@@ -24,8 +24,8 @@ HALVINGS = 3
 
 
 class Relaxed(Struct, frozen=True):
-    """A bound changed so far that designs live: its words, the value it takes, the question and the duty with it, how many were found of
-    a sample; none where it does not help alone."""
+    """A bound changed so far that designs live: its words, the value it takes, the question and the duty with it,
+    how many were found of a sample; none where it does not help alone."""
 
     key: str
     words: str

@@ -1,4 +1,5 @@
-"""Decent numbers in place of odd ones: widths, centre distance and shifts of a design rounded, each with what it costs."""
+"""Decent numbers in place of odd ones: widths, centre distance and shifts of a design rounded, each with what it
+costs."""
 
 from __future__ import annotations
 

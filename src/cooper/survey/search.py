@@ -28,7 +28,8 @@ def search(question: Question, base: Design, workers: int | None = None) -> Iter
 
 
 def run(made: Plan, workers: int | None = None) -> Iterator[Batch]:
-    """The batches of a plan, those of all patterns in turn; found by several processes at once where there is enough to do."""
+    """The batches of a plan, those of all patterns in turn; found by several processes at once where there is enough
+    to do."""
     jobs = _jobs(made)
     count = min(workers if workers is not None else (os.cpu_count() or 1), len(jobs))
     if count <= 1 or made.size < BLOCK:

@@ -27,8 +27,8 @@ def shared_x(
 ) -> Array:
     """x_1 of external pairs whose shifts add up to ``x_sum``; ``least`` are the shifts below which each is undercut.
 
-    Neither gear goes below its least where the sum lets it; of a sum that is too small the gear with fewer teeth has its own. beta in
-    rad. Rounded to thousandths.
+    Neither gear goes below its least where the sum lets it; of a sum that is too small the gear with fewer teeth has
+    its own. beta in rad. Rounded to thousandths.
     """
     if rule == "sliding":
         x = _equal_sliding(z, m_n, beta, alpha_n, h_aP, x_sum)

@@ -1,4 +1,5 @@
-"""Jobs done by several processes at once, forked from this one; ended at once when their findings are not wanted any more."""
+"""Jobs done by several processes at once, forked from this one; ended at once when their findings are not wanted any
+more."""
 
 from __future__ import annotations
 
@@ -18,7 +19,8 @@ Item = TypeVar("Item")
 def side_by_side(work: Callable[[Job], Item], jobs: Sequence[Job], count: int) -> Iterator[Item]:
     """What ``work`` makes of every job, in the order in which they are done.
 
-    A worker takes every so-many-th job; nothing but its end ends it, so that no lock is left shut when the rest is not asked for.
+    A worker takes every so-many-th job; nothing but its end ends it, so that no lock is left shut when the rest is not
+    asked for.
     """
     context = multiprocessing.get_context("fork")
     lines: list[Connection] = []

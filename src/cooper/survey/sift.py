@@ -35,7 +35,8 @@ AGAIN = 3
 
 
 class Batch(Struct):
-    """Survivors of one pattern, by its number: columns by path, values by quantity, least margin; and what the rules took away."""
+    """Survivors of one pattern, by its number: columns by path, values by quantity, least margin; and what the rules
+    took away."""
 
     pattern: int
     columns: dict[str, Array] = field(default_factory=dict)
@@ -48,7 +49,8 @@ class Batch(Struct):
 
 
 def sift(space: Candidates, i: int, numbers: NDArray[np.int64]) -> Batch:
-    """Some candidates of a space rule by rule: the cheap ones first, the widths solved for what is left, then rated whole."""
+    """Some candidates of a space rule by rule: the cheap ones first, the widths solved for what is left, then rated
+    whole."""
     out = Batch(i, looked=len(numbers))
     if not len(numbers):
         return out
@@ -293,7 +295,8 @@ class _Tally(Struct):
             keep &= ~lost
 
     def worst(self, checks: list[Check], lost: NDArray[np.bool_], shown: tuple[str, ...]) -> None:
-        """Each of the rows that are lost is counted for the check that it fails worst; ``checks`` are those of these rows."""
+        """Each of the rows that are lost is counted for the check that it fails worst; ``checks`` are those of these
+        rows."""
         asked = [c for c in checks if c.symbol not in shown]
         n = int(np.sum(lost))
         if not asked or not n:
@@ -363,7 +366,8 @@ def _width_paths(block: Block, group: list[int]) -> list[str]:
 
 
 def _widened(space: Candidates, rated: Rated) -> Rated:
-    """Widths that the whole rating finds a little too narrow are widened by a step; losses on the way make that little."""
+    """Widths that the whole rating finds a little too narrow are widened by a step; losses on the way make that
+    little."""
     q = space.question
     for _ in range(AGAIN):
         paths = [p for p in rated.block.columns if p.endswith(".b")]

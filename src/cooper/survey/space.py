@@ -46,11 +46,13 @@ SHIFT_REACH = (-0.8, 1.5)
 
 
 STEP_OF_SERIES = 1.12
-"""About the ratio of one standard module to the next: by this the module grows from stage to stage where it has no series."""
+"""About the ratio of one standard module to the next: by this the module grows from stage to stage where it has no
+series."""
 
 
 def module_series(q: Question) -> tuple[float, ...]:
-    """All modules there are: those that there are tools for, those by the step that is asked for, or the standard ones.
+    """All modules there are: those that there are tools for, those by the step that is asked for, or the standard
+    ones.
 
     >>> from cooper.document.question import asked
     >>> module_series(asked(m_low=1.0, m_high=1.1, m_step=0.05))
@@ -94,7 +96,8 @@ def steps(low: float, high: float, step: float) -> tuple[float, ...]:
 
 
 class Candidates(Struct):
-    """What is searched of a pattern, by number; ``genes`` are what is combined with the counts, a column of values each."""
+    """What is searched of a pattern, by number; ``genes`` are what is combined with the counts, a column of values
+    each."""
 
     pattern: Pattern
     question: Question
@@ -131,7 +134,8 @@ class Candidates(Struct):
         return self.table.z[rest].astype(float), digits
 
     def block(self, numbers: NDArray[np.int64]) -> tuple[Block, dict[str, NDArray[np.bool_]]]:
-        """The candidates of some numbers, widths as great as they may be, and what each of the early rules thinks of them."""
+        """The candidates of some numbers, widths as great as they may be, and what each of the early rules thinks of
+        them."""
         raise NotImplementedError
 
 
@@ -386,7 +390,8 @@ class _Columns:
         self.columns[self._mesh(0, "a_w")] = self._reference(0)
 
     def _own_shift(self, k: int, x: Array) -> Array:
-        """Shift of the driving gear of stage k where no mate has a part in it: half of the sum, and what keeps it from undercut."""
+        """Shift of the driving gear of stage k where no mate has a part in it: half of the sum, and what keeps it
+        from undercut."""
         half: Array = x / 2
         return np.asarray(np.round(np.maximum(half, self._least(k, 0)), 3), dtype=np.float64)
 
@@ -453,7 +458,8 @@ class _Columns:
             self.keep["clash"] = self._clear_of_shafts()
 
     def _clear_of_shafts(self) -> NDArray[np.bool_]:
-        """Whether no wheel runs into the shaft of another stage, as far as that is known from counts, modules and shifts alone."""
+        """Whether no wheel runs into the shaft of another stage, as far as that is known from counts, modules and
+        shifts alone."""
         stages = range(len(self.train.stages))
         given = [self.columns.get(self._mesh(k, "a_w")) for k in stages]
         axes = [np.zeros(self.n)]
@@ -495,10 +501,11 @@ class _Columns:
 
 
 def clear_of_axes(axes: list[Array], tips: list[list[Array]], bores: list[Array]) -> NDArray[np.bool_]:
-    """Whether no gear of stages in line runs into the shaft of another stage, the axes in one plane, as `results.pose.clashes` has it.
+    """Whether no gear of stages in line runs into the shaft of another stage, the axes in one plane, as
+    `results.pose.clashes` has it.
 
-    ``axes`` places of the shafts, one more than stages; ``tips`` diameters by stage of the driving and the driven gear; ``bores`` of the
-    shafts; mm.
+    ``axes`` places of the shafts, one more than stages; ``tips`` diameters by stage of the driving and the driven gear;
+    ``bores`` of the shafts; mm.
     """
     good = np.ones(len(axes[0]), dtype=bool)
     for k, pair in enumerate(tips):

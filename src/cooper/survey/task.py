@@ -1,4 +1,5 @@
-"""A survey as the process beside the window makes it: what it is of, then what is found, and at last what is kept with the document."""
+"""A survey as the process beside the window makes it: what it is of, then what is found, and at last what is kept
+with the document."""
 
 from __future__ import annotations
 
@@ -27,7 +28,8 @@ MOST_HELD = 100_000
 
 
 def searched(question: Question, base: Design, around: int | None = None) -> Iterator[Found | Batch]:
-    """First an empty `Found` that says what is searched, then batches; ends early where more is found than anybody looks at."""
+    """First an empty `Found` that says what is searched, then batches; ends early where more is found than anybody
+    looks at."""
     global _LAST
     made = plan(question, base) if around is None else near(question, with_entered_faces(base), around)
     _LAST = Found.of(made)
@@ -44,8 +46,8 @@ _LAST: Found | None = None
 
 
 def kept(design: Design, around: int | None, many: int, looked: int, whole: bool) -> Survey | None:
-    """What is kept with a document of the survey that this process made last, of which the window has ``many`` designs; None where it
-    made none of that kind, as one does that was started anew."""
+    """What is kept with a document of the survey that this process made last, of which the window has ``many``
+    designs; None where it made none of that kind, as one does that was started anew."""
     if _LAST is None or len(_LAST) < many:
         return None
     found = first_of(_LAST, many)
@@ -73,7 +75,8 @@ def one_of(design: Design) -> tuple[Design, Results]:
 
 
 def numbers_of(design: Design) -> dict[str, float]:
-    """The quantities of the survey for one design, as the present one; raises `OutOfRange` where it is none that is searched."""
+    """The quantities of the survey for one design, as the present one; raises `OutOfRange` where it is none that is
+    searched."""
     design = with_entered_faces(design)
     train = design.train
     if any(not s.kind_of_pair.turns for s in train.stages) or any(s.free_sun and not s.sun_works for s in train.sets):

@@ -15,7 +15,8 @@ STEPS = 7
 CLOSE = 1.02
 """A width is narrow enough that is within this of one which fails."""
 NARROWER = (0.7, 0.45)
-"""Widths, over the widest, that are tried where the widest one fails by little: under its shaft a wide gear leans more."""
+"""Widths, over the widest, that are tried where the widest one fails by little: under its shaft a wide gear leans
+more."""
 LITTLE = -0.3
 ROOTS = {"S_H": 2.0, "S_Hst": 2.0, "S_HA": 2.0, "S_Heq": 2.0}
 """How the width that is needed grows with the safety that is missing: with its square for flanks, else with itself."""
@@ -24,8 +25,8 @@ HALVING = 4
 """Step from which on the range is halved."""
 
 STILL = 0.4
-"""Share of the designs that are looked at together, still too wide, below which the others are put aside: their teeth are then
-shaped anew."""
+"""Share of the designs that are looked at together, still too wide, below which the others are put aside: their
+teeth are then shaped anew."""
 SLOPES = (0.08, 3.0)
 """Least and greatest rise of log(safety) over log(width) that is believed."""
 
@@ -84,7 +85,8 @@ def solve_widths(
         if not len(rows):
             break
         lo, hi, first = bad[rows], good[rows], low[rows]
-        # A little above the guess, so that it holds there; where it has gone astray, or comes no nearer, the middle. The least
+        # A little above the guess, so that it holds there; where it has gone astray, or comes no nearer, the middle.
+        # The least
         # width is looked at where the guess lies beneath it and nothing beneath is known to fail.
         b = guess[rows] * 1.006
         astray = (b <= lo) & (lo >= first) | (b >= hi * (1 - 1e-12)) | (step >= HALVING)

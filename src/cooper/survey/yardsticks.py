@@ -13,7 +13,8 @@ BETTER_LESS, BETTER_MORE, NEITHER = -1, 1, 0
 
 
 class Yardstick(Struct, frozen=True):
-    """``symbol`` as it is typeset, ``words`` what it is, ``kind`` its unit's kind (`document.units.KINDS`), ``better`` which way."""
+    """``symbol`` as it is typeset, ``words`` what it is, ``kind`` its unit's kind (`document.units.KINDS`),
+    ``better`` which way."""
 
     key: str
     symbol: str

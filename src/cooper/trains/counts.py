@@ -1,4 +1,5 @@
-"""Tooth counts for a wanted ratio: pairs, stages in line, planet sets and two rings, as arrays over all combinations.
+"""Tooth counts for a wanted ratio: pairs, stages in line, planet sets and two rings, as arrays over all
+combinations.
 
 All counts are positive here. Results are ranked by the deviation from the wanted ratio, then by size.
 """
@@ -25,10 +26,10 @@ LEAST_SUN = 8
 
 
 class Bounds(Struct, frozen=True):
-    """Least and greatest count, tolerance of the ratio (%), number of planets, greatest count of a ring; transverse modules by
-    stage, what stands over the reference circle of its largest gear or of each ring (mm, on the diameter), and the greatest
-    centre distance and outside diameter (mm); transverse modules that the second mesh of two rings may have besides the first
-    one's (mm)."""
+    """Least and greatest count, tolerance of the ratio (%), number of planets, greatest count of a ring; transverse
+    modules by stage, what stands over the reference circle of its largest gear or of each ring (mm, on the diameter),
+    and the greatest centre distance and outside diameter (mm); transverse modules that the second mesh of two rings may
+    have besides the first one's (mm)."""
 
     least: int = 17
     greatest: int = 120
@@ -43,8 +44,9 @@ class Bounds(Struct, frozen=True):
 
 
 class Offer(Struct, frozen=True):
-    """Counts with what they give: ratio with its sign, deviation (%), whether planets can stand evenly, turns of the first gear
-    after which the same teeth meet again; centre distance ``a``, of stages in line the sum, and outside diameter ``d`` (mm)."""
+    """Counts with what they give: ratio with its sign, deviation (%), whether planets can stand evenly, turns of the
+    first gear after which the same teeth meet again; centre distance ``a``, of stages in line the sum, and outside
+    diameter ``d`` (mm)."""
 
     z: tuple[int, ...]
     ratio: float
@@ -128,7 +130,8 @@ def pairs(u: float, at: Bounds) -> list[Offer]:
 
 
 def stage_ratios(u: float, stages: int) -> tuple[float, ...]:
-    """A sensible split of a ratio: each stage's teeth about equally stressed, the first geared most, as its torque is least.
+    """A sensible split of a ratio: each stage's teeth about equally stressed, the first geared most, as its torque
+    is least.
 
     The ratios fall by the same factor from stage to stage, 1.25 for two and 1.15 for more.
 
@@ -141,8 +144,8 @@ def stage_ratios(u: float, stages: int) -> tuple[float, ...]:
 
 
 class Strength(Struct, frozen=True):
-    """What the stages of a design bear now, by stage: by how much the load could grow by its flanks and by its roots, ratio and
-    count of the pinion."""
+    """What the stages of a design bear now, by stage: by how much the load could grow by its flanks and by its
+    roots, ratio and count of the pinion."""
 
     flank: tuple[float, ...]
     root: tuple[float, ...]
@@ -151,10 +154,11 @@ class Strength(Struct, frozen=True):
 
 
 def bears(now: Strength, u: Array, z_1: Array | None = None) -> Array:
-    """By how much the load could grow in each stage with other ratios ``u`` and pinion counts, modules and widths kept; (..., stages).
+    """By how much the load could grow in each stage with other ratios ``u`` and pinion counts, modules and widths
+    kept; (..., stages).
 
-    By the nominal stresses: sigma_H^2 ~ T (u + 1)/(u b d_1^2), sigma_F ~ T/(b m_n d_1); form, contact ratio and life factors are
-    taken as they are. ISO 6336-2:2019, eq. 5 and ISO 6336-3:2019, eq. 3 with F_t = 2000 T/d_1.
+    By the nominal stresses: sigma_H^2 ~ T (u + 1)/(u b d_1^2), sigma_F ~ T/(b m_n d_1); form, contact ratio and life
+    factors are taken as they are. ISO 6336-2:2019, eq. 5 and ISO 6336-3:2019, eq. 3 with F_t = 2000 T/d_1.
 
     >>> now = Strength((1.0, 1.0), (1.0, 1.0), (4.0, 3.0), (20, 20))
     >>> bears(now, np.array([4.0, 3.0])).tolist(), bears(now, np.array([2.0, 6.0])).round(2).tolist()
@@ -174,8 +178,8 @@ def bears(now: Strength, u: Array, z_1: Array | None = None) -> Array:
 
 
 def equal_strength(u: float, now: Strength) -> tuple[float, ...]:
-    """The split of a ratio with which all stages bear the same growth of load, modules, widths and pinions kept; each ratio stays
-    between 1 and 12, so that very unlike stages end there.
+    """The split of a ratio with which all stages bear the same growth of load, modules, widths and pinions kept;
+    each ratio stays between 1 and 12, so that very unlike stages end there.
 
     >>> now = Strength((1.0, 1.5), (2.0, 3.0), (4.0, 3.0), (20, 20))
     >>> split = equal_strength(12.0, now)
@@ -208,8 +212,8 @@ def equal_strength(u: float, now: Strength) -> tuple[float, ...]:
 def in_line(
     u: float, stages: int, at: Bounds, near: float = 0.18, split: tuple[float, ...] | None = None
 ) -> list[Offer]:
-    """Counts of two or three stages, each ratio within ``near`` of a split (the sensible one where none is given); the exact
-    product by search over the last.
+    """Counts of two or three stages, each ratio within ``near`` of a split (the sensible one where none is given);
+    the exact product by search over the last.
 
     >>> o = in_line(12.0, 2, Bounds(tolerance=0.05))[0]
     >>> round(o.ratio, 2), len(o.z)
@@ -277,13 +281,15 @@ PLANETARY_RATIO = {
     ("sun", "ring", "carrier"): lambda i: -i, ("ring", "sun", "carrier"): lambda i: -1 / i,
     ("ring", "carrier", "sun"): lambda i: 1 + 1 / i, ("carrier", "ring", "sun"): lambda i: 1 / (1 + 1 / i),
 }  # fmt: skip
-"""Ratio by (input, output, held) from the ring's over the sun's count; for the search alone, the train itself is solved."""
+"""Ratio by (input, output, held) from the ring's over the sun's count; for the search alone, the train itself is
+solved."""
 
 
 def planetary(u: float, roles: tuple[str, str, str], at: Bounds) -> list[Offer]:
     """Counts (sun, planet, ring) of a planet set; planets that would touch are left out.
 
-    Half teeth are left out too: the planet takes the whole number next below half the difference, and shifts do the rest.
+    Half teeth are left out too: the planet takes the whole number next below half the difference, and shifts do the
+    rest.
 
     >>> o = planetary(4.5, ("sun", "carrier", "ring"), Bounds(tolerance=0.01))[0]
     >>> o.z[2] / o.z[0], o.even
@@ -322,11 +328,11 @@ def planetary(u: float, roles: tuple[str, str, str], at: Bounds) -> list[Offer]:
 
 
 def two_rings(u: float, at: Bounds, sun: bool = False) -> list[Offer]:
-    """Counts (planet, ring, planet's second gear, ring 2), ring held, ring 2 out, both meshes at one reference distance; driven at
-    the carrier, or with ``sun`` at a sun between the planets, whose count is the fifth.
+    """Counts (planet, ring, planet's second gear, ring 2), ring held, ring 2 out, both meshes at one reference
+    distance; driven at the carrier, or with ``sun`` at a sun between the planets, whose count is the fifth.
 
-    The second mesh has the first one's module, or one of ``at.modules_2``. ``more`` has the efficiency for a loss of 1 % in
-    every mesh, as what decides, and the transverse module of the second mesh (mm).
+    The second mesh has the first one's module, or one of ``at.modules_2``. ``more`` has the efficiency for a loss of 1
+    % in every mesh, as what decides, and the transverse module of the second mesh (mm).
 
     >>> o = two_rings(50.0, Bounds(tolerance=2.0))[0]
     >>> o.z[1] - o.z[0] == o.z[3] - o.z[2], round(abs(o.ratio))
@@ -355,7 +361,8 @@ def two_rings(u: float, at: Bounds, sun: bool = False) -> list[Offer]:
 
 
 def _two_rings(u: float, at: Bounds, m_2: float, reached: list[float], sun: bool) -> list[Offer]:
-    """The offers with one module of the second mesh; least and greatest ratio go to ``reached``. Raises where none is small enough."""
+    """The offers with one module of the second mesh; least and greatest ratio go to ``reached``. Raises where none
+    is small enough."""
     m = at.m_t[0]
     step = np.arange(at.least, max(at.least + 1, at.largest - at.least))
     # Of other modules only those distances that give whole teeth in both.
@@ -409,13 +416,15 @@ def _two_rings(u: float, at: Bounds, m_2: float, reached: list[float], sun: bool
 
 
 def two_ring_efficiency(base: Array, eta_0: float) -> Array:
-    """Efficiency from carrier to ring 2 with the efficiency eta_0 of both meshes together; ``base`` = z_1 z_b/(z_a z_2).
+    """Efficiency from carrier to ring 2 with the efficiency eta_0 of both meshes together; ``base`` = z_1 z_b/(z_a
+    z_2).
 
     >>> round(float(two_ring_efficiency(918 / 954, 0.98)), 3)
     0.662
     """
     base = real(base)
-    # With the carrier standing the power goes through both meshes, from the ring that is held to the one that turns or back.
+    # With the carrier standing the power goes through both meshes, from the ring that is held to the one that turns or
+    # back.
     with_loss = either(base < 1, base * eta_0, base / eta_0)
     return real((1 - base) / (1 - with_loss))
 
@@ -441,7 +450,8 @@ def driven_sun_efficiency(z: tuple[int, ...], loss: float) -> float:
 def follow(
     z: tuple[int, int, int], changed: int, value: int, kept: int
 ) -> tuple[tuple[int, int, int] | None, list[tuple[int, int, int]]]:
-    """Counts (sun, planet, ring) after one is changed and another kept, the third following from ring = sun + 2 planet.
+    """Counts (sun, planet, ring) after one is changed and another kept, the third following from ring = sun + 2
+    planet.
 
     Returns the counts, or None where a half tooth would come out, and the nearest whole sets.
 

@@ -20,7 +20,8 @@ LEAST_LEFT = 1e-9
 
 
 class Links(Struct, frozen=True):
-    """A mesh of member ``a`` with member ``b`` borne by ``carrier`` in every train; signed counts and share of the power lost, arrays."""
+    """A mesh of member ``a`` with member ``b`` borne by ``carrier`` in every train; signed counts and share of the
+    power lost, arrays."""
 
     a: int
     b: int
@@ -31,8 +32,9 @@ class Links(Struct, frozen=True):
 
 
 class Flows(Struct, frozen=True):
-    """Speeds (rad/s) and outer torques (N m) by train and member; by train and mesh the torque on a and on b (N m) and the power that
-    goes through (W, positive from a to b), relative to the carrier; NaN where a train has no one motion or no balance. Members and meshes stand last."""
+    """Speeds (rad/s) and outer torques (N m) by train and member; by train and mesh the torque on a and on b (N m)
+    and the power that goes through (W, positive from a to b), relative to the carrier; NaN where a train has no one
+    motion or no balance. Members and meshes stand last."""
 
     omega: Array
     torque: Array
@@ -54,15 +56,15 @@ def flows(
 ) -> Flows:
     """Trains driven at ``source`` with a speed (rad/s) and a torque (N m), loaded at ``output``.
 
-    The directions of power are those without friction, turned until the torques agree with them; where that goes round all are
-    tried, those nearest first, and of those that agree one that gives power at the output is taken.
+    The directions of power are those without friction, turned until the torques agree with them; where that goes round
+    all are tried, those nearest first, and of those that agree one that gives power at the output is taken.
 
     >>> z = np.array([20.0, 24.0])
     >>> links = [Links(0, 1, z, np.array([30.0, 30.0]), 3), Links(1, 2, np.array([30.0, 30.0]), -np.array([80.0, 84.0]), 3)]
     >>> f = flows(4, links, [2], 0, np.full(2, 10.0), np.full(2, 1.0), 3)
     >>> f.omega[:, 3].round(6).tolist(), f.torque[:, 3].round(6).tolist()
     ([2.0, 2.222222], [-5.0, -4.5])
-    """
+    """  # noqa: E501
     n = np.broadcast_shapes(np.shape(omega), np.shape(torque), *(np.shape(k.z_a) for k in links))[0]
     turned = _speeds(members, links, held, source, np.broadcast_to(omega, n), n)
     bent = np.column_stack([turned[:, k.a] - (turned[:, k.carrier] if k.carrier != FRAME else 0.0) for k in links])

@@ -14,11 +14,12 @@ from cooper.arrays import Array, Real, real
 
 
 def positions(first: tuple[Real, Real], second: tuple[Real, Real], sun: Real | None = None) -> Array:
-    """Number of evenly spread places around the carrier at which a planet can be put in, the first one being taken; arrays.
+    """Number of evenly spread places around the carrier at which a planet can be put in, the first one being taken;
+    arrays.
 
-    ``first`` and ``second`` are the counts of the planet and of its mate in both meshes, a ring's negative (of plain planets the same count twice);
-    ``sun`` that of a sun between two rings. Planets of one set are alike, stepped ones with the same turn between their two gears:
-    |z_p1 z_2 - z_p2 z_1| / gcd(z_p1, z_p2).
+    ``first`` and ``second`` are the counts of the planet and of its mate in both meshes, a ring's negative (of plain
+    planets the same count twice); ``sun`` that of a sun between two rings. Planets of one set are alike, stepped ones
+    with the same turn between their two gears: |z_p1 z_2 - z_p2 z_1| / gcd(z_p1, z_p2).
 
     >>> [int(positions(*z)) for z in (((30, 20), (30, -80)), ((30, 20), (20, -70)), ((20, -60), (19, -59)))]
     [100, 250, 40]
@@ -39,7 +40,8 @@ def spaced_evenly(places: Real, planets: Real) -> Array:
 
 
 def nearest_angles(places: int, planets: int) -> Array:
-    """Angles of the planets: evenly spaced where the counts let them, else each at the nearest place that they do; rad.
+    """Angles of the planets: evenly spaced where the counts let them, else each at the nearest place that they do;
+    rad.
 
     >>> np.degrees(nearest_angles(100, 3)).round(1).tolist()
     [0.0, 118.8, 241.2]
@@ -70,15 +72,15 @@ def most_planets(a_w: float, d_a: float, gap: float) -> int:
 
 
 def phase_at_external(z_own: float, z_mate: float, theta: Real, psi_mate: Real) -> Array:
-    """Phase of a gear whose centre lies in direction ``theta`` from an external mate's centre, in mesh with it: a tooth of one
-    meets the middle of a space of the other on the line of centres; rad."""
+    """Phase of a gear whose centre lies in direction ``theta`` from an external mate's centre, in mesh with it: a
+    tooth of one meets the middle of a space of the other on the line of centres; rad."""
     theta = real(theta)
     return (z_mate * (theta - psi_mate) + z_own * (theta + pi) - pi) / z_own
 
 
 def phase_at_ring(z_own: float, z_ring: float, theta: Real, psi_ring: Real) -> Array:
-    """Phase of a planet in a ring whose centre it stands in direction ``theta`` from; the ring's phase is the direction of the
-    middle of one of its teeth; rad."""
+    """Phase of a planet in a ring whose centre it stands in direction ``theta`` from; the ring's phase is the
+    direction of the middle of one of its teeth; rad."""
     theta = real(theta)
     return (z_own * theta - z_ring * (theta - psi_ring) + pi) / z_own
 
@@ -95,7 +97,8 @@ def phase_in_mesh(z_own: float, z_mate: float, theta: Real, psi_mate: Real) -> A
 
 
 def phase_of_mate(z_planet: float, z_mate: float, theta: Real, psi_planet: Real) -> Array:
-    """The other way about: the phase of the mate, a ring's count being negative, that a planet of given phase asks for; rad.
+    """The other way about: the phase of the mate, a ring's count being negative, that a planet of given phase asks
+    for; rad.
 
     >>> [round(float(phase_in_mesh(30, z, 0.4, phase_of_mate(30, z, 0.4, 1.1))), 9) for z in (20, -80)]
     [1.1, 1.1]
@@ -119,8 +122,8 @@ def in_step(z: int, angles: Array) -> float:
 def load_share(planets: int, floating: bool, k_pl: Real, e_pl: Real, F: Real) -> Array:
     """Mesh load factor K_gamma of planets on springs of which one stands ahead: 1 + (1 - m/n) k e/F.
 
-    What turns moves on until the forces are in balance (m = 1); where a member floats it moves to both sides as well
-    (m = 3), so that three planets share evenly. All springs alike (``k_pl``, N/um), planets evenly about the axis, one
+    What turns moves on until the forces are in balance (m = 1); where a member floats it moves to both sides as well (m
+    = 3), so that three planets share evenly. All springs alike (``k_pl``, N/um), planets evenly about the axis, one
     ``e_pl`` (um) ahead, ``F`` (N) the mean force on a planet; at most n, where one planet bears all. Statics.
 
     >>> float(load_share(4, False, 40.0, 20.0, 3000.0)), float(load_share(3, True, 40.0, 20.0, 3000.0))
@@ -131,7 +134,8 @@ def load_share(planets: int, floating: bool, k_pl: Real, e_pl: Real, F: Real) ->
 
 
 def mesh_load_factor(planets: int, floating: bool) -> float:
-    """Mesh load factor K_gamma of a planet set by its number of planets, for sets with a floating member and without.
+    """Mesh load factor K_gamma of a planet set by its number of planets, for sets with a floating member and
+    without.
 
     Customary values of gear practice for middling quality (ISO 6336-1 leaves them to experience): floating 1.0 to three
     planets, 1.1, 1.15, 1.2 ... beyond; else 1.1, 1.2, 1.3 ...

@@ -1,6 +1,8 @@
-"""Any train from its members and meshes: speeds from the linear system, torques from equilibrium, power through every mesh.
+"""Any train from its members and meshes: speeds from the linear system, torques from equilibrium, power through
+every mesh.
 
-No formula per kind of train: members turn, meshes tie them together relative to their carrier, members are held or driven.
+No formula per kind of train: members turn, meshes tie them together relative to their carrier, members are held or
+driven.
 """
 
 from __future__ import annotations
@@ -21,10 +23,11 @@ FRAME = -1
 
 
 class Link(Struct, frozen=True):
-    """A mesh of member ``a`` with member ``b``, whose centres are borne by member ``carrier`` (`FRAME`: the housing).
+    """A mesh of member ``a`` with member ``b``, whose centres are borne by member ``carrier`` (`FRAME`: the
+    housing).
 
-    Counts are signed, negative for an internal gear. ``loss`` is the share of the power through the mesh, relative to the
-    carrier, that friction takes.
+    Counts are signed, negative for an internal gear. ``loss`` is the share of the power through the mesh, relative to
+    the carrier, that friction takes.
     """
 
     a: int
@@ -36,8 +39,9 @@ class Link(Struct, frozen=True):
 
 
 class Flow(Struct, frozen=True):
-    """Speeds (rad/s) and outer torques (N m, what acts on the member from outside) by member; by mesh the torque on a and on
-    b and the power that goes through, relative to the carrier (W, positive from a to b), and what is lost there."""
+    """Speeds (rad/s) and outer torques (N m, what acts on the member from outside) by member; by mesh the torque on
+    a and on b and the power that goes through, relative to the carrier (W, positive from a to b), and what is lost
+    there."""
 
     omega: Array
     torque: Array
@@ -68,9 +72,11 @@ def speeds(
     driven: dict[int, float],
     gaps: Sequence[float] | None = None,
 ) -> Array:
-    """Speeds of all members; raises `OutOfRange` with the members concerned where they are not determined or contradict.
+    """Speeds of all members; raises `OutOfRange` with the members concerned where they are not determined or
+    contradict.
 
-    ``gaps`` lets the teeth of each mesh slip: its counts times turns relative to the carrier add up to that instead of 0.
+    ``gaps`` lets the teeth of each mesh slip: its counts times turns relative to the carrier add up to that instead of
+    0.
 
     >>> sun, planet, ring, carrier = range(4)
     >>> links = [Link(sun, planet, 20, 30, carrier), Link(planet, ring, 30, -80, carrier)]
@@ -142,10 +148,10 @@ def flow(
 ) -> Flow:
     """Speeds, torques and powers of a train driven at one member with ``torque_in`` (N m) and loaded at ``output``.
 
-    Each mesh loses its share of the power that goes through it relative to its carrier, on the side where it leaves; which
-    side that is follows from the torques. The search starts from the directions without friction and turns those that the
-    torques contradict; where it goes round in circles every set of directions is tried. Raises `OutOfRange` where the output
-    cannot turn, and where friction locks the train.
+    Each mesh loses its share of the power that goes through it relative to its carrier, on the side where it leaves;
+    which side that is follows from the torques. The search starts from the directions without friction and turns those
+    that the torques contradict; where it goes round in circles every set of directions is tried. Raises `OutOfRange`
+    where the output cannot turn, and where friction locks the train.
     """
     if len(driven) != 1:
         listed = ", ".join(names[k] for k in driven) or "none"
@@ -197,7 +203,8 @@ def _flow(case: _Case) -> Flow:
             break
         found, now, agree = balance(now)
     if not agree:
-        # All directions, those nearest to the ones without friction first; of those that agree one that gives power at the output.
+        # All directions, those nearest to the ones without friction first; of those that agree one that gives power at
+        # the output.
         ways = sorted(product((False, True), repeat=len(links)), key=lambda way: int(np.sum(np.array(way) != a_drives)))
         tried = [balance(np.array(way)) for way in ways]
         whole = [f for f, _, fits in tried if fits]

@@ -1,4 +1,5 @@
-"""What takes long, done beside the window: asked of processes of their own, its findings taken as they come, given up at any time."""
+"""What takes long, done beside the window: asked of processes of their own, its findings taken as they come, given
+up at any time."""
 
 from __future__ import annotations
 
@@ -53,12 +54,13 @@ class Task(Struct, eq=False):
 LONG = "long"
 """The lane of what takes long enough that nothing else shall wait for it."""
 STANDING = {"field": (2, 0.02), "solid": (2, 0.0)}
-"""How far the process of a lane stands back and how long it rests after a finding, where otherwise than others: a picture that is looked at comes before what
-counts beside it, and is painted before it gets finer."""
+"""How far the process of a lane stands back and how long it rests after a finding, where otherwise than others: a
+picture that is looked at comes before what counts beside it, and is painted before it gets finer."""
 
 
 class Beside(QObject):
-    """A process beside the window and what it is asked, one thing after the other. It starts with the first question."""
+    """A process beside the window and what it is asked, one thing after the other. It starts with the first
+    question."""
 
     _lanes: ClassVar[dict[str, Beside]] = {}
 
@@ -108,7 +110,8 @@ class Beside(QObject):
         process.start(sys.executable, ["-m", "cooper.helper", *self.told])
 
     def ask(self, function: str, args: tuple[Any, ...], take: Take, done: Done = lambda _fault: None) -> Task:
-        """Ask for what a function ("module:name") of the core finds; ``take`` gets each item, ``done`` the fault or None at the end."""
+        """Ask for what a function ("module:name") of the core finds; ``take`` gets each item, ``done`` the fault or
+        None at the end."""
         self.asked += 1
         task = Task(self, function, args, take, done, self.asked)
         self.tasks.append(task)

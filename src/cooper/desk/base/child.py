@@ -1,4 +1,5 @@
-"""The surroundings of processes that the window starts: the same Cooper as this one, and nothing from the folder one stands in."""
+"""The surroundings of processes that the window starts: the same Cooper as this one, and nothing from the folder one
+stands in."""
 
 from __future__ import annotations
 

@@ -1,4 +1,5 @@
-"""A fault of the program is heard: the work is kept at once, and a notice says so in plain words, with the details to be copied."""
+"""A fault of the program is heard: the work is kept at once, and a notice says so in plain words, with the details
+to be copied."""
 
 from __future__ import annotations
 

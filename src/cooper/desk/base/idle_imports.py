@@ -1,5 +1,6 @@
-"""Loads piece by piece, so that the hand is heard between them: sheets and commands as soon as the window has been painted, and in a quiet moment after it
-what the survey, the drawing of a gear and the ways out ask for, so that they open at once the first time."""
+"""Loads piece by piece, so that the hand is heard between them: sheets and commands as soon as the window has been
+painted, and in a quiet moment after it what the survey, the drawing of a gear and the ways out ask for, so that they
+open at once the first time."""
 
 from __future__ import annotations
 
@@ -58,6 +59,7 @@ class IdleImports(QObject):
             self._timer.stop()
             # The sources that the toolkit has read are kept by the interpreter, megabytes of them.
             linecache.clearcache()
-            # What is loaded stays. Looking through all of it for what nobody holds would keep the hand waiting for 70 ms, now and then.
+            # What is loaded stays. Looking through all of it for what nobody holds would keep the hand waiting for 70
+            # ms, now and then.
             if not gc.get_freeze_count():
                 gc.freeze()

@@ -1,4 +1,5 @@
-"""A window that is painted in a turn of the event loop of its own: between what was worked out and its picture the hand is heard."""
+"""A window that is painted in a turn of the event loop of its own: between what was worked out and its picture the
+hand is heard."""
 
 from __future__ import annotations
 
@@ -7,7 +8,8 @@ from PySide6.QtWidgets import QMainWindow
 
 
 class PaintingTurn(QMainWindow):
-    """Puts off what the toolkit would paint at the end of the turn in which it was asked for to the next turn, at most once.
+    """Puts off what the toolkit would paint at the end of the turn in which it was asked for to the next turn, at
+    most once.
 
     The toolkit asks for what shall be painted at once (`repaint`) in the same way: that too comes in the next turn.
     """

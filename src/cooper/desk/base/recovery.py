@@ -1,6 +1,7 @@
 """Autosave of unsaved work, and finding what a killed program left behind.
 
-Each window keeps its work in a file of its own, with a lock beside it that the system lets go when the program ends, however it does.
+Each window keeps its work in a file of its own, with a lock beside it that the system lets go when the program ends,
+however it does.
 """
 
 from __future__ import annotations
@@ -24,7 +25,8 @@ from cooper.i18n.text import tr
 
 
 class Leftover(Struct, frozen=True):
-    """Unsaved work of a program that no longer runs: the file it belonged to, if any, and when it was kept (seconds)."""
+    """Unsaved work of a program that no longer runs: the file it belonged to, if any, and when it was kept
+    (seconds)."""
 
     file: Path
     path: Path | None

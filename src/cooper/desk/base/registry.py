@@ -1,7 +1,8 @@
-"""What the desk is made of beside its lenses: sheets and commands. Every module registers what it brings; the window reads it here.
+"""What the desk is made of beside its lenses: sheets and commands. Every module registers what it brings; the window
+reads it here.
 
-So a new sheet is one new module, which nothing else has to name. They are loaded when one asks for them, or piece by piece as soon as the window has been
-painted.
+So a new sheet is one new module, which nothing else has to name. They are loaded when one asks for them, or piece by
+piece as soon as the window has been painted.
 """
 
 from __future__ import annotations
@@ -29,7 +30,8 @@ def always(_window: Window) -> str:
 
 
 class Action(Struct, frozen=True):
-    """A command: its words, its shortcut (as Qt writes it), what it does, and why it cannot be done now (empty when it can).
+    """A command: its words, its shortcut (as Qt writes it), what it does, and why it cannot be done now (empty when
+    it can).
 
     ``asks`` is set where it opens a dialog that waits for an answer.
     """
@@ -43,8 +45,8 @@ class Action(Struct, frozen=True):
 
 
 class SheetEntry(Struct, frozen=True):
-    """A sheet that opens over the Bench: what its command is called, how it is made, its greatest width and height (px), and
-    its place in the list of commands."""
+    """A sheet that opens over the Bench: what its command is called, how it is made, its greatest width and height
+    (px), and its place in the list of commands."""
 
     key: str
     words: str

@@ -210,7 +210,8 @@ class Session(QObject):
         return self.design != self.saved
 
     def attempt(self, change: Edit, label: str, key: str = "") -> Outcome:
-        """Apply an edit; where it is refused the present design stays, and whoever asked shows the fault beside what was typed.
+        """Apply an edit; where it is refused the present design stays, and whoever asked shows the fault beside what
+        was typed.
 
         Edits of the same ``key`` in quick succession, as from an arrow key held down, make one state.
         """
@@ -239,14 +240,16 @@ class Session(QObject):
         return Outcome(design)
 
     def _machine_waits(self, design: Design) -> bool:
-        """Whether the machine comes after the gears: all of its shafts follow from an edit of the train, but one from an edit of its own."""
+        """Whether the machine comes after the gears: all of its shafts follow from an edit of the train, but one
+        from an edit of its own."""
         train, machine = design.train, design.train.machine
         if machine is None or not machine.counted or asks_shafts(train):
             return False
         return train.but(machine=None) != self.design.train.but(machine=None)
 
     def _with_machine_before(self, plain: Results) -> Results:
-        """Results of the gears with the machine as it was, which is shown until the new one comes; alone where the stages are others."""
+        """Results of the gears with the machine as it was, which is shown until the new one comes; alone where the
+        stages are others."""
         before = self.results
         if before.machine is None or len(before.stages) != len(plain.stages):
             return plain
@@ -274,7 +277,8 @@ class Session(QObject):
 
     @property
     def machine_waits(self) -> bool:
-        """Whether the machine around the present gears is still being worked out, so that the machine on the screen belongs to the previous state."""
+        """Whether the machine around the present gears is still being worked out, so that the machine on the screen
+        belongs to the previous state."""
         return self.state.awaits is not None
 
     def whole_results(self) -> Results:
@@ -408,7 +412,8 @@ class Session(QObject):
         )
 
     def checks(self) -> list[tuple[int | None, list[Check]]]:
-        """The checks of what is looked at, worst first, by mesh where a whole set is looked at; those of the train (None) then last."""
+        """The checks of what is looked at, worst first, by mesh where a whole set is looked at; those of the train
+        (None) then last."""
         scope = self.scope()
         if len(scope) == 1:
             return [(self.stage, self.results.checks_of(self.stage))]

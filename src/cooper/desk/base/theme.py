@@ -180,7 +180,8 @@ def font(size: float = TEXT, *, bold: bool = False, italic: bool = False) -> QFo
 
 
 def mark(widget: QWidget, name: str, value: str) -> bool:
-    """Give a widget a mark that the style sheet has a rule for; whatever the theme, it is worn on. Whether it had another."""
+    """Give a widget a mark that the style sheet has a rule for; whatever the theme, it is worn on. Whether it had
+    another."""
     if (widget.property(name) or "") == value:
         return False
     widget.setProperty(name, value)
@@ -282,8 +283,8 @@ STYLE_SHEET = Template(_SHEET).substitute(
     _IN_SHEET,
     words="\n".join(f'Label[word~="{one}"], QPushButton[word~="{one}"] {{ {rule}; }}' for one, rule in _WORDS.items()),
 )
-"""Style of the plain widgets; everything else paints itself, or has its ground of the palette. No rule reaches down to every
-widget: it would be asked for each of them, whenever one is shown."""
+"""Style of the plain widgets; everything else paints itself, or has its ground of the palette. No rule reaches down
+to every widget: it would be asked for each of them, whenever one is shown."""
 
 
 def palette_of(t: Theme) -> QPalette:
@@ -345,8 +346,8 @@ def paint_next(whole: QWidget) -> None:
 def _paint_once(whole: QWidget) -> None:
     """Let a widget whose updates were held back paint again.
 
-    The toolkit's own way asks each widget within to be painted, and the whole: it paints the whole with all that shines through,
-    and then each of those again.
+    The toolkit's own way asks each widget within to be painted, and the whole: it paints the whole with all that shines
+    through, and then each of those again.
     """
     has = Qt.WidgetAttribute
     parts = [one for one in whole.findChildren(QWidget) if not one.isWindow()]

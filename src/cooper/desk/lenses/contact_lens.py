@@ -79,7 +79,8 @@ def stage_along(stage: StageResults, g: Array) -> AlongPath:
 
 
 class ContactLens(Lens):
-    """The plots; dragging or the arrow keys move the contact and roll the drawing with it. L goes from formulas to loaded teeth and the map of their error."""
+    """The plots; dragging or the arrow keys move the contact and roll the drawing with it. L goes from formulas to
+    loaded teeth and the map of their error."""
 
     VERBS = (
         (tr("Formulas, loaded teeth, error over load in turn"), "L", Qt.Key.Key_L),

@@ -152,7 +152,8 @@ class MeshDrawing(QGraphicsView):
         self.setTransformationAnchor(QGraphicsView.ViewportAnchor.NoAnchor)
         self.setResizeAnchor(QGraphicsView.ViewportAnchor.NoAnchor)
         self.setFrameShape(QGraphicsView.Shape.NoFrame)
-        # One of the toolkit's own would have to be recognised among all kinds of widgets, which takes 15 ms the first time.
+        # One of the toolkit's own would have to be recognised among all kinds of widgets, which takes 15 ms the first
+        # time.
         sheet = QWidget()
         sheet.setAttribute(Qt.WidgetAttribute.WA_OpaquePaintEvent)
         self.setViewport(sheet)

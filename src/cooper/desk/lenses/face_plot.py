@@ -16,7 +16,8 @@ from cooper.machine.face_load import FaceLoad
 def paint_face(
     p: QPainter, theme: th.Theme, room: QRectF, face: FaceLoad | None, fault: str, K_now: float, system: str
 ) -> None:
-    """Gap above, line load below, with the deviations of manufacture either way; ``K_now`` is the factor that counts."""
+    """Gap above, line load below, with the deviations of manufacture either way; ``K_now`` is the factor that
+    counts."""
     if face is None:
         words(
             p,

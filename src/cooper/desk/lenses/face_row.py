@@ -37,7 +37,8 @@ class FaceRow:
         self._kept: tuple[object, FaceLoad | None] = (None, None)
 
     def load(self) -> FaceLoad | None:
-        """The load along the face of the selected mesh, found once for each state; None with ``fault`` where there is none."""
+        """The load along the face of the selected mesh, found once for each state; None with ``fault`` where there
+        is none."""
         found, k, results = self.found(), self.session.stage, self.session.results
         if found is None:
             return None

@@ -17,7 +17,8 @@ from cooper.results.relief import ErrorMap
 
 
 def paint_flank(p: QPainter, theme: th.Theme, area: QRectF, curves: LoadedCurves, cursor: float, system: str) -> None:
-    """The pressure over the flank of the driving gear: face to the right, from the root at the foot to the tip above; the line of contact of the moment."""
+    """The pressure over the flank of the driving gear: face to the right, from the root at the foot to the tip
+    above; the line of contact of the moment."""
     end = nice(max(float(curves.flank.max()), 1e-9))
     shaded(p, theme, area, curves.flank[::-1] / end, True)
     p.setBrush(Qt.BrushStyle.NoBrush)
@@ -71,7 +72,8 @@ def paint_orders(p: QPainter, theme: th.Theme, f: QRectF, curves: LoadedCurves, 
 def paint_error_map(
     p: QPainter, theme: th.Theme, area: QRectF, found: ErrorMap, now: float, T: float, system: str
 ) -> None:
-    """Peak-to-peak transmission error over the amount of tip relief (to the right) and the torque (upwards), with the present point and the smoothest relief of each load."""
+    """Peak-to-peak transmission error over the amount of tip relief (to the right) and the torque (upwards), with
+    the present point and the smoothest relief of each load."""
     rows, columns = found.ptp.shape
     known = found.ptp[np.isfinite(found.ptp)]
     end = nice(max(float(known.max()) if len(known) else 1.0, 1e-6))

@@ -1,4 +1,5 @@
-"""The Contact lens with loaded teeth: share, pressure, root stress and transmission error beside the formulas, the flank, and the forms of the flanks."""
+"""The Contact lens with loaded teeth: share, pressure, root stress and transmission error beside the formulas, the
+flank, and the forms of the flanks."""
 
 from __future__ import annotations
 
@@ -39,7 +40,8 @@ TOP = 76
 
 
 class LoadedContact(QWidget):
-    """Painted over the Contact lens while it shows loaded teeth; ``mapped`` shows the error over load and relief in place of the curves."""
+    """Painted over the Contact lens while it shows loaded teeth; ``mapped`` shows the error over load and relief in
+    place of the curves."""
 
     forms_wanted = Signal()
     """The sheet of all forms is asked for."""
@@ -521,7 +523,8 @@ class LoadedContact(QWidget):
             s = self.sampled
             rows.append(
                 tr(
-                    "Made within their classes, {ptp} samples: error {min:.2g} to {max:.2g} µm, pressure up to {system}.",
+                    "Made within their classes, {ptp} samples: error {min:.2g} to {max:.2g} µm, pressure up to "
+                    "{system}.",
                     ptp=len(s.ptp),
                     min=s.ptp.min(),
                     max=s.ptp.max(),

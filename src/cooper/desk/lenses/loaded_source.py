@@ -31,8 +31,8 @@ def _content(of: object) -> bytes:
 
 
 class LoadedSource(QObject):
-    """What is known of the loaded teeth of the selected stage; ``came`` when there is more. The answer before, with the ``ask`` that it belongs to, stays until a
-    new one comes; ``asked`` is what was asked last."""
+    """What is known of the loaded teeth of the selected stage; ``came`` when there is more. The answer before, with
+    the ``ask`` that it belongs to, stays until a new one comes; ``asked`` is what was asked last."""
 
     came = Signal()
 

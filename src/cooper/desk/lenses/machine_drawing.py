@@ -1,4 +1,5 @@
-"""The whole machine: all shafts in one section with their axes unfolded into the plane, and its end view with the housing."""
+"""The whole machine: all shafts in one section with their axes unfolded into the plane, and its end view with the
+housing."""
 
 from __future__ import annotations
 
@@ -91,7 +92,8 @@ class MachinePainter:
             )
 
     def set_of(self, painter: ShaftPainter, s: ShaftFound) -> None:
-        """What stands about a shaft without turning with it: a ring that is held, planets on their pins between the carrier's walls."""
+        """What stands about a shaft without turning with it: a ring that is held, planets on their pins between the
+        carrier's walls."""
         k = self.found.shafts.index(s)
         seats = {x.gear for x in s.made.wish.seats}
         for b in self.found.bodies:
@@ -136,7 +138,8 @@ class MachinePainter:
             self.p.drawRect(QRectF(x0 + scale * (z_1 - start), top, scale * (z_2 - z_1), scale * high))
 
     def ends(self, room: QRectF) -> None:
-        """The end view: gears as circles about their axes, bearings, lines of centres, the housing's inside and outside."""
+        """The end view: gears as circles about their axes, bearings, lines of centres, the housing's inside and
+        outside."""
         p, t, found = self.p, self.theme, self.found
         h = found.housing
         scale = min((room.width() - 30) / h.width, (room.height() - 30) / h.height)

@@ -1,4 +1,5 @@
-"""The Set lens: a whole set in true form on the Bench, all planets in phase on their carrier, its quantities as tags."""
+"""The Set lens: a whole set in true form on the Bench, all planets in phase on their carrier, its quantities as
+tags."""
 
 from __future__ import annotations
 
@@ -181,8 +182,8 @@ class SetLens(Lens):
                 return
 
     def distances(self) -> list[tuple[Tag, float, float]]:
-        """Of an idler's set the tags of the centre distances and between which axes (x, mm) each stands; they are put on their
-        dimension lines."""
+        """Of an idler's set the tags of the centre distances and between which axes (x, mm) each stands; they are
+        put on their dimension lines."""
         if not self.parts or self.number is None or self.shown.arranged.around:
             return []
         stages = self.session.results.part(self.shown).stages
@@ -362,7 +363,8 @@ class SetLens(Lens):
         words(p, text, th.font(th.SMALL), self.theme.color("ink"), middle.x() + 6, y - 5)
 
     def _uneven(self, p: QPainter, at: Pose, to_screen: QTransform) -> None:
-        """Planets that cannot stand evenly: the even places as thin arms, each planet's angle with its deviation beyond the ring."""
+        """Planets that cannot stand evenly: the even places as thin arms, each planet's angle with its deviation
+        beyond the ring."""
         one = self.shown
         if one.even or len(one.angles) < 2:
             return

@@ -106,7 +106,8 @@ def paint_diagrams(
     cursor: float | None,
     system: str,
 ) -> None:
-    """All diagrams in a room; ``to_x`` goes from mm along the shaft to pixels, ``cursor`` is the place (mm) whose values are told."""
+    """All diagrams in a room; ``to_x`` goes from mm along the shaft to pixels, ``cursor`` is the place (mm) whose
+    values are told."""
     height = room.height() / len(DIAGRAMS)
     for n, d in enumerate(DIAGRAMS):
         row = QRectF(room.left(), room.top() + n * height, room.width(), height - 7)

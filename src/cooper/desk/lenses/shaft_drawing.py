@@ -240,7 +240,8 @@ class ShaftPainter:
         self.p.strokePath(path, QPen(self.theme.color("muted"), th.HAIR))
 
     def bearing(self, b: Borne, point: float) -> None:
-        """A rolling bearing with its rings and rolling elements, to scale; of one with a contact angle also the line along which it is pressed, to its pressure point."""
+        """A rolling bearing with its rings and rolling elements, to scale; of one with a contact angle also the line
+        along which it is pressed, to its pressure point."""
         p, t, v = self.p, self.theme, self.view
         kind = b.bearing
         # Which way the elements lean: towards where their line meets the axis.
@@ -303,7 +304,8 @@ class ShaftPainter:
         elif j.kind == "pin":
             self._across(piece, j.d_pin, max(j.d_hub, 1.2 * j.d) / 2, "copper")
         elif j.screws:
-            # Through one wall of the hub, its point on the shaft; a second stands a quarter of the turn on, seen from its end.
+            # Through one wall of the hub, its point on the shaft; a second stands a quarter of the turn on, seen from
+            # its end.
             size, reach = j.d_screw / 2, max(j.d_hub, 1.2 * j.d) / 2
             p.setBrush(t.color("copper", 0.55))
             p.drawRect(v.box(piece.at - size, piece.at + size, piece.d / 2, reach, -1))

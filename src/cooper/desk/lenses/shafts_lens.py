@@ -1,4 +1,5 @@
-"""The Shafts lens: each shaft in axial section with everything on it, its dimensions as tags, diagrams on the same axis; and the whole machine."""
+"""The Shafts lens: each shaft in axial section with everything on it, its dimensions as tags, diagrams on the same
+axis; and the whole machine."""
 
 from __future__ import annotations
 
@@ -56,8 +57,8 @@ WHOLE, FACE = tr("whole machine"), tr("load along the face")
 
 
 class ShaftsLens(Lens):
-    """Click selects a piece, dragging changes its diameter, dragging a face its length, arrows go from piece to piece and step it, S cuts it, J joins its parts, R turns the
-    machine the other way."""
+    """Click selects a piece, dragging changes its diameter, dragging a face its length, arrows go from piece to
+    piece and step it, S cuts it, J joins its parts, R turns the machine the other way."""
 
     VERBS = (
         (tr("Cut the selected piece"), "S", Qt.Key.Key_S),

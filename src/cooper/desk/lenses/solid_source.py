@@ -1,4 +1,5 @@
-"""The solids of the train as the process beside the window sees them: always the newest sight, rough at once and then finer."""
+"""The solids of the train as the process beside the window sees them: always the newest sight, rough at once and
+then finer."""
 
 from __future__ import annotations
 
@@ -20,7 +21,8 @@ _NUMBERS = count()
 
 
 class SolidSource(QObject):
-    """Asks for one sight after the other; what was asked before another was wanted is shown when its first picture comes, and no finer."""
+    """Asks for one sight after the other; what was asked before another was wanted is shown when its first picture
+    comes, and no finer."""
 
     came = Signal()
 

@@ -79,7 +79,8 @@ class StressDrawing:
     def paint(
         self, p: QPainter, theme: th.Theme, area: QRectF, view: StressView, L: float, w: float, system: str
     ) -> float:
-        """Paint the field for a line load w (N/mm) at the length of roll L; the stress at the end of the scale (MPa)."""
+        """Paint the field for a line load w (N/mm) at the length of roll L; the stress at the end of the scale
+        (MPa)."""
         b = self.basis
         if view.scale <= 0:
             self.fit(view, area)
@@ -163,7 +164,8 @@ class StressDrawing:
         p.drawPath(segments(found))
 
     def _strokes(self, p: QPainter, theme: th.Theme, area: QRectF, at: Array, stress: Array) -> None:
-        """Short strokes along the principal stress that is the greater by amount: thick where it pulls, thin where it presses."""
+        """Short strokes along the principal stress that is the greater by amount: thick where it pulls, thin where
+        it presses."""
         middles = self.basis.elements[:, 8]
         x = at[middles]
         cell = np.floor((x - [area.left(), area.top()]) / STROKE_STEP).astype(int)

@@ -1,4 +1,5 @@
-"""The Stress lens: the field of the true tooth under the load where the Roll has it, its root beside what the methods say."""
+"""The Stress lens: the field of the true tooth under the load where the Roll has it, its root beside what the
+methods say."""
 
 from __future__ import annotations
 
@@ -52,7 +53,8 @@ SHARED, WHOLE = tr("load as the pairs share it"), tr("one pair bears all")
 
 
 class StressLens(Lens):
-    """Dragging or the arrows roll the mesh, the wheel zooms, Shift-drag moves; 1 and 2 choose the gear, Q what is shown, M magnifies the deflection."""
+    """Dragging or the arrows roll the mesh, the wheel zooms, Shift-drag moves; 1 and 2 choose the gear, Q what is
+    shown, M magnifies the deflection."""
 
     VERBS = (
         (tr("The next kind of stress"), "Q", Qt.Key.Key_Q),
@@ -405,7 +407,8 @@ class StressLens(Lens):
         super().update()
 
     def paintEvent(self, event: QPaintEvent) -> None:
-        """What lies over it, tags and chips, asks for it again and again: on the screen the picture before is put back where it still holds."""
+        """What lies over it, tags and chips, asks for it again and again: on the screen the picture before is put
+        back where it still holds."""
         p = QPainter(self)
         ratio = self.devicePixelRatioF()
         if p.paintEngine().type() != QPaintEngine.Type.Raster or p.deviceTransform().m11() != ratio:

@@ -1,4 +1,5 @@
-"""What stands beside a stress field: the numbers of the moment, the methods beside it, and the root's stress over the mesh."""
+"""What stands beside a stress field: the numbers of the moment, the methods beside it, and the root's stress over
+the mesh."""
 
 from __future__ import annotations
 

@@ -76,8 +76,8 @@ class Look(Struct, frozen=True):
 
 
 class TrainPainter:
-    """Paints a train at a turn of its input into any rectangle; keeps the outlines of its gears. ``sense`` is +1 where the
-    input turns counter-clockwise, -1 where it turns clockwise."""
+    """Paints a train at a turn of its input into any rectangle; keeps the outlines of its gears. ``sense`` is +1
+    where the input turns counter-clockwise, -1 where it turns clockwise."""
 
     def __init__(self, results: Results, theme: th.Theme, sense: int = 1) -> None:
         self.results, self.theme, self.sense = results, theme, sense
@@ -222,7 +222,8 @@ class TrainPainter:
             p.drawLine(*ends)
 
     def above(self, p: QPainter, room: QRectF, end_scale: float) -> None:
-        """The view from above: every gear as wide as its face, at its place across, stages behind each other along the axis."""
+        """The view from above: every gear as wide as its face, at its place across, stages behind each other along
+        the axis."""
         low, high, _up = self.extent
         t, small = self.theme, th.font(th.SMALL)
         widest = [max(g.b for g in s.gears) for s in self.results.stages]
@@ -254,7 +255,8 @@ class TrainPainter:
 
 
 class TrainLens(Lens):
-    """The moving train. Space plays and rests, arrows turn it, + and - change the pace, C circles, P paths of contact, S solids."""
+    """The moving train. Space plays and rests, arrows turn it, + and - change the pace, C circles, P paths of
+    contact, S solids."""
 
     VERBS = (
         (tr("Run or stop"), "Space", Qt.Key.Key_Space),
@@ -422,7 +424,8 @@ class TrainLens(Lens):
         return QRectF(left, top, max(self.width() - left - right, 40.0), max(self.height() - top - bottom, 40.0))
 
     def _solid_image(self, room: QRectF, camera: Camera) -> QImage | None:
-        """The solids as they stand now: roughly while something moves, finer step by step once it rests; the last picture until the next comes."""
+        """The solids as they stand now: roughly while something moves, finer step by step once it rests; the last
+        picture until the next comes."""
         size = round(room.width()), round(room.height())
         rests = not self.timer.isActive() and self._grabbed is None
         session = self.session

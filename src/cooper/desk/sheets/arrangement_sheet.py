@@ -1,4 +1,5 @@
-"""The sheet of arrangements: every kind that the selected stage could be exchanged for, each drawn as it would turn out."""
+"""The sheet of arrangements: every kind that the selected stage could be exchanged for, each drawn as it would turn
+out."""
 
 from __future__ import annotations
 

@@ -1,4 +1,5 @@
-"""The sheet of bearings for a place on a shaft: all that fit there, with life, safety, limit of speed, mass and loss; one click takes one."""
+"""The sheet of bearings for a place on a shaft: all that fit there, with life, safety, limit of speed, mass and
+loss; one click takes one."""
 
 from __future__ import annotations
 

@@ -46,7 +46,8 @@ def dimension_sheet(session: Session, theme: th.Theme, parent: QWidget, i: int) 
             if row.group != group:
                 group = row.group
                 lines.append(
-                    f"<tr><td colspan=3 style='color:{theme.copper}; padding-top:5px'><b>{html(term(group))}</b></td></tr>"
+                    f"<tr><td colspan=3 style='color:{theme.copper}; "
+                    f"padding-top:5px'><b>{html(term(group))}</b></td></tr>"
                 )
             symbol = html(row.symbol) if "_" in row.symbol else f"<i>{parts(row.symbol)[0]}</i>"
             lines.append(

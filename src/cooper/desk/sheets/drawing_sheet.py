@@ -1,4 +1,5 @@
-"""The drawing sheet of a gear as it will leave: seen whole, what it says beside the design in its tags, written as PDF, DXF or SVG."""
+"""The drawing sheet of a gear as it will leave: seen whole, what it says beside the design in its tags, written as
+PDF, DXF or SVG."""
 
 from __future__ import annotations
 

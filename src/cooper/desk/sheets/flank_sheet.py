@@ -105,7 +105,8 @@ class FlankSheet(Sheet):
         return [tr("diameter, {unit}", unit=unit), *heads, *widths]
 
     def points(self) -> Array:
-        """Diameter, place, thicknesses and space of every point; mm. Raises `OutOfRange` for entries that make no table."""
+        """Diameter, place, thicknesses and space of every point; mm. Raises `OutOfRange` for entries that make no
+        table."""
         session = self.session
         stage, i, system = session.results.stages[self.k], self.which.currentIndex(), session.system
         tooth, form, g, kind = stage.teeth[i], stage.forms[i], stage.gears[i], stage.kinds[i]

@@ -1,4 +1,5 @@
-"""What is taken off the flanks of a pair: profiles over the roll, the helix over the face, and both as a picture of the flank."""
+"""What is taken off the flanks of a pair: profiles over the roll, the helix over the face, and both as a picture of
+the flank."""
 
 from __future__ import annotations
 
@@ -104,7 +105,8 @@ class FormsDrawing(QWidget):
     def _topography(
         self, p: QPainter, area: QRectF, profile: Array, along: Array, top: float, told: str, first: bool
     ) -> None:
-        """Profile and helix together over the flank, from the root at the foot to the tip above; shades reach up to ``top`` (um)."""
+        """Profile and helix together over the flank, from the root at the foot to the tip above; shades reach up to
+        ``top`` (um)."""
         both = profile[::-1, None] + along[None, :]
         end = nice(max(top, 1e-9)) if top > 0 else 1.0
         shaded(p, self.theme, area, both / end)

@@ -1,4 +1,5 @@
-"""The sheet of the machine around the gears: what holds for all its shafts, and the order in which its parts give way."""
+"""The sheet of the machine around the gears: what holds for all its shafts, and the order in which its parts give
+way."""
 
 from __future__ import annotations
 
@@ -32,7 +33,8 @@ MOST_LOAD = 20.0
 
 
 class FailureList(QWidget):
-    """Bars of the load at which each part gives way, the first one first; arrows select a part, Enter lets it go first."""
+    """Bars of the load at which each part gives way, the first one first; arrows select a part, Enter lets it go
+    first."""
 
     def __init__(self, session: Session, theme: th.Theme) -> None:
         super().__init__()

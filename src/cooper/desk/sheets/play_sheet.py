@@ -1,4 +1,5 @@
-"""The sheet of play: what each tolerance does to the backlash, worst case beside statistics, and a wanted value reached."""
+"""The sheet of play: what each tolerance does to the backlash, worst case beside statistics, and a wanted value
+reached."""
 
 from __future__ import annotations
 
@@ -24,7 +25,8 @@ BINS = 60
 
 
 class SpreadPicture(QWidget):
-    """Bars of the contributions, and below them on one scale the worst case, the root sum of squares and drawn pairs."""
+    """Bars of the contributions, and below them on one scale the worst case, the root sum of squares and drawn
+    pairs."""
 
     def __init__(self, session: Session, theme: th.Theme, stage: int) -> None:
         super().__init__()

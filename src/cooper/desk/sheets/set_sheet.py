@@ -184,7 +184,8 @@ def _set_numbers(session: Session, theme: th.Theme, sheet: Sheet, n: int, left: 
             return
         s = session.results.sets[n]
         lines = [
-            f"<tr><td style='color:{theme.muted}'>{html(term(name))} &nbsp;</td><td align=right>{html(number_with_unit(v['n'], 'speed', session.system))} &nbsp;</td>"
+            f"<tr><td style='color:{theme.muted}'>{html(term(name))} &nbsp;</td><td "
+            f"align=right>{html(number_with_unit(v['n'], 'speed', session.system))} &nbsp;</td>"
             f"<td align=right>{html(number_with_unit(v['T'], 'torque', session.system))}</td></tr>"
             for name, v in s.shafts.items()
         ]

@@ -74,8 +74,8 @@ class Sheet(QFrame):
         session.opened.connect(self.dismiss)
 
     def watch(self, follow: Callable[[], object]) -> None:
-        """Call ``follow`` whenever the design or the units change, until the sheet closes: in a turn of the loop of its own, once the
-        fields and what lies beside the sheet are painted."""
+        """Call ``follow`` whenever the design or the units change, until the sheet closes: in a turn of the loop of
+        its own, once the fields and what lies beside the sheet are painted."""
         self._watching.append(follow)
 
     def _follow(self) -> None:

@@ -115,7 +115,8 @@ class LevelTable(CellsView):
 
 
 class DamagePicture(QWidget):
-    """The levels as steps over their share of the life, and below them the damage of each to every gear of the stage."""
+    """The levels as steps over their share of the life, and below them the damage of each to every gear of the
+    stage."""
 
     def __init__(self, session: Session, theme: th.Theme, stage: int) -> None:
         super().__init__()
@@ -182,7 +183,8 @@ class DamagePicture(QWidget):
         p.drawLine(f.bottomLeft(), f.bottomRight())
 
     def _damage(self, p: QPainter, f: QRectF, name: str, damage: np.ndarray, safety: float) -> None:
-        """One bar parted by the levels, full at a damage sum of 1; beyond it the bar is drawn to its end and says so."""
+        """One bar parted by the levels, full at a damage sum of 1; beyond it the bar is drawn to its end and says
+        so."""
         t, small = self.theme, th.font(th.SMALL)
         total = float(np.sum(damage))
         words(p, name, small, t.color("muted"), f.left() - 8, f.center().y() + 4, right=True)

@@ -40,7 +40,8 @@ def _label(words: str, role: str = "muted", bold: bool = False) -> QLabel:
 
 
 class Editable:
-    """A table of names and texts that edit the design; the last row is for a new one, an emptied text takes one away."""
+    """A table of names and texts that edit the design; the last row is for a new one, an emptied text takes one
+    away."""
 
     def __init__(
         self,

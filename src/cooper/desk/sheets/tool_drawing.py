@@ -25,7 +25,8 @@ DRAWN = ("h_fP", "rho_fP", "h_Ff", "w_F", "alpha_prP", "pr_P", "q_P", "h_aP")
 
 
 class Profile(Struct, frozen=True):
-    """A closed outline in modules, the tool upwards; where each quantity is measured; lines that are dashed; and what it is."""
+    """A closed outline in modules, the tool upwards; where each quantity is measured; lines that are dashed; and
+    what it is."""
 
     metal: Array
     at: dict[str, Array]
@@ -53,7 +54,8 @@ def of_rack(tooth: Tooth) -> Profile:
 
 
 def of_space(tooth: Tooth, s: StageResults, i: int) -> Profile:
-    """The space between two teeth of the gear, where a form or an ellipse makes its root; about its reference circle, in the transverse section."""
+    """The space between two teeth of the gear, where a form or an ellipse makes its root; about its reference
+    circle, in the transverse section."""
     form, sign = s.forms[i], float(tooth.sign)
     m, pitch = float(tooth.m_n), np.pi / abs(float(tooth.z))
     polar = half_tooth(tooth, 1e-3 * m, form)

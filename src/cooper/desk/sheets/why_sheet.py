@@ -1,4 +1,5 @@
-"""Why: a strength check opened into its factors, a staircase from nominal stress to the safety; any other into what it is made of, with its place drawn."""
+"""Why: a strength check opened into its factors, a staircase from nominal stress to the safety; any other into what
+it is made of, with its place drawn."""
 
 from __future__ import annotations
 

@@ -36,7 +36,8 @@ def application() -> QApplication:
     if not has_display() and "QT_QPA_PLATFORM" not in os.environ:
         os.environ["QT_QPA_PLATFORM"] = "offscreen"
     os.environ.setdefault("QT_LOGGING_RULES", "qt.qpa.fonts.warning=false")
-    # Its style is told in words: a style that is asked for by name brings hundreds of names that nobody needs at the start.
+    # Its style is told in words: a style that is asked for by name brings hundreds of names that nobody needs at the
+    # start.
     app = QApplication.instance() or QApplication([*sys.argv[:1], "-style", "fusion"])
     assert isinstance(app, QApplication)
     if _kept:

@@ -34,7 +34,8 @@ LEADER_ANGLES = {"z": 148.0, "d_a": 166.0, "d": 184.0}
 
 
 class Bench(QWidget):
-    """Drawing and tags; ``more_wanted`` asks for the sheet of gear 1, gear 2 or (0) the mesh, ``sheet_wanted`` for one by its key."""
+    """Drawing and tags; ``more_wanted`` asks for the sheet of gear 1, gear 2 or (0) the mesh, ``sheet_wanted`` for
+    one by its key."""
 
     more_wanted = Signal(int)
     set_wanted = Signal()

@@ -1,4 +1,5 @@
-"""What F1 tells of the selected quantity: meaning, value, how it comes about, source, and a small figure where it can be drawn."""
+"""What F1 tells of the selected quantity: meaning, value, how it comes about, source, and a small figure where it
+can be drawn."""
 
 from __future__ import annotations
 
@@ -22,7 +23,8 @@ from cooper.results.result_tree import StageResults
 
 CIRCLES = ("d", "d_a", "d_f", "d_b", "d_w")
 DRAWN = (*CIRCLES, "z", "m_n", "P_nd", "E_sns", "E_sni", "x", "a_w")
-"""Quantities that the figure can show: a circle of a gear, its pitch, its tooth thickness, the distance of two centres."""
+"""Quantities that the figure can show: a circle of a gear, its pitch, its tooth thickness, the distance of two
+centres."""
 WIDTH, HEIGHT = 290, 150
 
 
@@ -183,7 +185,8 @@ def _told(asked: Tag | CheckRow) -> list[tuple[str, str]]:
 
 
 def _figure(asked: Tag | CheckRow, theme: th.Theme) -> Figure | None:
-    """The figure of a quantity of the gear or mesh that is selected; none for what has no axis and for what cannot be drawn."""
+    """The figure of a quantity of the gear or mesh that is selected; none for what has no axis and for what cannot
+    be drawn."""
     if not isinstance(asked, Tag):
         return None
     field = asked.field

@@ -1,4 +1,5 @@
-"""Exports from the window: at once, or in a process of their own when they take seconds, and what can be chosen for them."""
+"""Exports from the window: at once, or in a process of their own when they take seconds, and what can be chosen for
+them."""
 
 from __future__ import annotations
 
@@ -31,7 +32,8 @@ PATIENCE_MS = 1500
 
 
 class Background(QObject):
-    """One export after the other in a process of its own; ``done`` is told the path and the fault, empty when all went well."""
+    """One export after the other in a process of its own; ``done`` is told the path and the fault, empty when all
+    went well."""
 
     def __init__(self, done: Callable[[Path, str], None], parent: QObject) -> None:
         super().__init__(parent)
@@ -42,7 +44,8 @@ class Background(QObject):
         self.leaving: list[QProcess] = []
 
     def start(self, design: Design, path: Path, stage: int, options: Options, more: tuple[str, ...] = ()) -> None:
-        """Begin, or wait for what is written already; the design is taken as it is now, whatever is edited meanwhile."""
+        """Begin, or wait for what is written already; the design is taken as it is now, whatever is edited
+        meanwhile."""
         begin = partial(self._begin, design, path, stage, options, more)
         if self.busy:
             self.waiting.append((path, begin))
@@ -107,7 +110,8 @@ class Background(QObject):
             self.waiting.pop(0)[1]()
 
     def cancel(self, path: Path | None = None) -> None:
-        """Stop the export to a path, or what is running; what it had written is left in no place. Nobody waits until it has gone."""
+        """Stop the export to a path, or what is running; what it had written is left in no place. Nobody waits until
+        it has gone."""
         if path is not None and path != self.path:
             self.waiting = [one for one in self.waiting if one[0] != path]
             return

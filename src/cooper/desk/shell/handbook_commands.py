@@ -247,7 +247,9 @@ class Handbook(QWidget):
         self.theme = theme
         ink, copper, muted, line = (theme.color(r).name() for r in ("ink", "copper", "muted", "line"))
         self.reader.document().setDefaultStyleSheet(
-            f"body{{color:{ink}}} h1{{font-size:19px;color:{ink}}} h2{{font-size:15px;color:{copper}}} a{{color:{copper};text-decoration:none}}td{{padding:2px 6px 2px 0;color:{ink}}} p,li{{line-height:140%}} code{{color:{muted}}} hr{{color:{line}}}"
+            f"body{{color:{ink}}} h1{{font-size:19px;color:{ink}}} h2{{font-size:15px;color:{copper}}} "
+            f"a{{color:{copper};text-decoration:none}}td{{padding:2px 6px 2px 0;color:{ink}}} "
+            f"p,li{{line-height:140%}} code{{color:{muted}}} hr{{color:{line}}}"
         )
         self.show_page(self.wanted, keep=False)
 

@@ -1,4 +1,5 @@
-"""The language and the decimal mark in force: a window speaks them from its beginning, so another takes its place where they change."""
+"""The language and the decimal mark in force: a window speaks them from its beginning, so another takes its place
+where they change."""
 
 from __future__ import annotations
 

@@ -112,7 +112,8 @@ class CheckRow(QAbstractButton):
         before = self.session.before
         old = before.results.check(check.key) if before else None
         self.before = old.margin if old is not None and abs(old.margin - check.margin) > 1e-9 else None
-        # The machine is still being worked out anew: its old numbers are not shown together with those of the new gears.
+        # The machine is still being worked out anew: its old numbers are not shown together with those of the new
+        # gears.
         self.waits = bool(check.part) and self.session.machine_waits
         self.before = None if self.waits else self.before
         seen = (check, self.before, self.waits, self.session.system, self.theme.name)
@@ -405,7 +406,8 @@ class Margins(QWidget):
         self._place_card()
 
     def _show_warnings(self, at: int) -> None:
-        """The warnings on what is looked at and on the train, as lines under the checks; those that count stand above them."""
+        """The warnings on what is looked at and on the train, as lines under the checks; those that count stand
+        above them."""
         session = self.session
         found = session.results.warnings(session.scope())
         several = len(session.results.stages) > 1

@@ -44,8 +44,9 @@ def write_film(
     turns: float = 1.0,
     size: tuple[int, int] = (720, 480),
 ) -> None:
-    """Write ``turns`` of the input in end view or with a ``camera`` as shaded solids in the housing's frame, by the suffix as GIF, MP4 or WebM, which end where
-    they begin; raises OSError when the disk refuses. Needs a running Qt application."""
+    """Write ``turns`` of the input in end view or with a ``camera`` as shaded solids in the housing's frame, by the
+    suffix as GIF, MP4 or WebM, which end where they begin; raises OSError when the disk refuses. Needs a running Qt
+    application."""
     sense = -1 if design.train.duty.direction == "clockwise" else 1
     painter = TrainPainter(results, theme, sense)
     solids = Solids(design, results) if camera is not None else None

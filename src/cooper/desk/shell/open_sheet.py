@@ -1,4 +1,5 @@
-"""The sheet that lies over the Bench: made, laid out and shown in turns of the event loop, so that none of them holds it for long."""
+"""The sheet that lies over the Bench: made, laid out and shown in turns of the event loop, so that none of them
+holds it for long."""
 
 from __future__ import annotations
 

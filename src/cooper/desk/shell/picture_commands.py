@@ -46,7 +46,8 @@ def copy_view(window: Window) -> None:
 
 
 def save_view(view: QWidget, path: Path, title: str) -> None:
-    """Save a view by the suffix of the path; lines stay lines in SVG and PDF. Painted into memory first: the toolkit's writers are silent where the disk is full."""
+    """Save a view by the suffix of the path; lines stay lines in SVG and PDF. Painted into memory first: the
+    toolkit's writers are silent where the disk is full."""
     size: QSize = view.size()
     if path.suffix == ".png":
         picture = picture_of(view).toImage()

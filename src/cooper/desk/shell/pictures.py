@@ -158,7 +158,8 @@ def settle() -> None:
             quiet += 1
             continue
         quiet = 0
-        # With a longest time Qt does not wait but turns round and round, which takes the processor from what is waited for.
+        # With a longest time Qt does not wait but turns round and round, which takes the processor from what is waited
+        # for.
         QTimer.singleShot(50, _nothing)
         QCoreApplication.processEvents(QEventLoop.ProcessEventsFlag.WaitForMoreEvents)
 
@@ -188,7 +189,8 @@ def picture(design: Design, lens: str, out: Path, size: tuple[int, int] = (1280,
 
 
 def save_picture(shown: QPixmap, out: Path) -> None:
-    """Write a picture whole or not at all; raises ValueError for a suffix that names no kind of picture, OSError by the disk."""
+    """Write a picture whole or not at all; raises ValueError for a suffix that names no kind of picture, OSError by
+    the disk."""
     buffer = QBuffer()
     buffer.open(QIODevice.OpenModeFlag.WriteOnly)
     if not shown.save(buffer, out.suffix.lstrip(".").upper() or "?"):

@@ -178,7 +178,8 @@ class StageCard(QAbstractButton):
 
 
 class PowerLine(QFrame):
-    """The band along the top; ``duty_wanted`` asks for the duty's sheet, ``set_wanted`` for the set of a stage on the Bench."""
+    """The band along the top; ``duty_wanted`` asks for the duty's sheet, ``set_wanted`` for the set of a stage on
+    the Bench."""
 
     duty_wanted = Signal()
     set_wanted = Signal(int)
@@ -434,7 +435,8 @@ class PowerLine(QFrame):
             p.drawEllipse(QPointF(x, AXIS), 6, 6)
 
     def _of_train(self, p: QPainter, x: float) -> float:
-        """The worst check of the train and of what stands around its gears, above what comes out; nothing where all hold. Where the room before it ends."""
+        """The worst check of the train and of what stands around its gears, above what comes out; nothing where all
+        hold. Where the room before it ends."""
         t, small = self.theme, th.font(th.SMALL)
         worst = min((c for c in self.session.results.checks if c.stage is None), key=lambda c: c.margin, default=None)
         if worst is None or worst.verdict == "holds":

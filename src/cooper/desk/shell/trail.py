@@ -204,7 +204,8 @@ class Trail(QFrame):
         self._show_stops()
 
     def _show_stops(self) -> None:
-        """Have a stop for every state in sight, and for no other: as many as the window is wide, however long the Trail."""
+        """Have a stop for every state in sight, and for no other: as many as the window is wide, however long the
+        Trail."""
         first = self.area.horizontalScrollBar().value() // SPACING - 1
         last = first + self.area.viewport().width() // SPACING + 3
         wanted = range(max(first, 0), min(last + 1, len(self.session.states)))

@@ -80,7 +80,8 @@ def press(view: QWidget, key: Qt.Key, text: str) -> None:
 
 
 def bench_menu(window: Window) -> QMenu:
-    """What can be done with what is on the Bench: the lens's own verbs, the data of the gears and of the mesh, other lenses, sheets."""
+    """What can be done with what is on the Bench: the lens's own verbs, the data of the gears and of the mesh, other
+    lenses, sheets."""
     menu = QMenu(translate(window))
     menu.setObjectName("bench_menu")
     bench = window.bench

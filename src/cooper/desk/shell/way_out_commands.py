@@ -142,7 +142,8 @@ class WaysOut:
         self.window.notice.say(tr("Saved as {path}", path=path))
 
     def save_survey_to(self, path: Path) -> None:
-        """Write the kept designs of the survey in the order of its table; beside the window, as there may be very many."""
+        """Write the kept designs of the survey in the order of its table; beside the window, as there may be very
+        many."""
         page = self.window.survey_page
         if page is None or page.found is None or not len(page.found):
             self.window.notice.say(tr("No design was found yet: there is no table to save"), bad=True)

@@ -181,7 +181,8 @@ class Window(PaintingTurn):
 
     @property
     def commands(self) -> list[Command]:
-        """Every command, with its keys from when it is first asked for on: by a key that is pressed, or in a turn of its own after the first picture."""
+        """Every command, with its keys from when it is first asked for on: by a key that is pressed, or in a turn of
+        its own after the first picture."""
         if not self._commands:
             from cooper.desk.shell.commands import Command
 
@@ -491,7 +492,8 @@ class Window(PaintingTurn):
         return self.save_to(Path(path)) if path else False
 
     def save_to(self, path: Path) -> bool:
-        """Save atomically; asks where another program has written the file meanwhile, says why when the disk refuses."""
+        """Save atomically; asks where another program has written the file meanwhile, says why when the disk
+        refuses."""
         if path == self.session.path and self.session.changed_on_disk and not self._may_overwrite(path):
             return False
         try:

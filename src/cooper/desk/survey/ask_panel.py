@@ -1,4 +1,5 @@
-"""What is searched: the duty, what is fixed from outside, how the gears are made, and what is varied. Enter begins the survey."""
+"""What is searched: the duty, what is fixed from outside, how the gears are made, and what is varied. Enter begins
+the survey."""
 
 from __future__ import annotations
 

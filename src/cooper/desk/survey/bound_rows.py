@@ -34,8 +34,8 @@ class EndEditor(QLineEdit):
 
 
 class BoundRow(QWidget):
-    """One quantity: what the other bounds leave of it in green, what they take away in grey; its own ends dragged, typed after a double
-    click, or stepped with the arrow keys (with Shift the upper one)."""
+    """One quantity: what the other bounds leave of it in green, what they take away in grey; its own ends dragged,
+    typed after a double click, or stepped with the arrow keys (with Shift the upper one)."""
 
     moved = Signal(str)
 

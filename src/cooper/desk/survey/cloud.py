@@ -68,8 +68,8 @@ class View(Struct):
 
 
 class Cloud(QWidget):
-    """Points in their numbers: wheel zooms, dragging takes a box, with Shift a lasso, with the middle button it moves; a double click
-    shows all again. Arrow keys go along the edge, Enter puts on the shelf, Space takes."""
+    """Points in their numbers: wheel zooms, dragging takes a box, with Shift a lasso, with the middle button it
+    moves; a double click shows all again. Arrow keys go along the edge, Enter puts on the shelf, Space takes."""
 
     picked = Signal(object)
     """Numbers of the designs that were taken by box or lasso, or the one that was clicked."""

@@ -58,7 +58,8 @@ class FoundModel(QAbstractTableModel):
         self.order = rows[np.lexsort(keys)] if keys else rows
 
     def sort_by(self, key: str, *, add: bool) -> None:
-        """Sort by a column, turned round where it is the first one already; ``add`` puts it behind those that are there."""
+        """Sort by a column, turned round where it is the first one already; ``add`` puts it behind those that are
+        there."""
         now = dict(self.by)
         if add:
             self.by = [*((k, u) for k, u in self.by if k != key), (key, not now.get(key, False))]
@@ -132,7 +133,8 @@ class FoundModel(QAbstractTableModel):
 
 
 class FoundTable(QTableView):
-    """A click sorts, with Shift by one more; the right button on the head chooses columns; Enter puts on the shelf, Space takes."""
+    """A click sorts, with Shift by one more; the right button on the head chooses columns; Enter puts on the shelf,
+    Space takes."""
 
     chosen = Signal(object)
     shelved = Signal(int)

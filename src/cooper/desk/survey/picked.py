@@ -42,7 +42,8 @@ QUIET = Look(HOUSING, circles=False, paths=False)
 
 
 class Pick(Struct):
-    """A design on the shelf: its number among those found (-1 the present one), its words, its quantities, its results."""
+    """A design on the shelf: its number among those found (-1 the present one), its words, its quantities, its
+    results."""
 
     number: int
     words: str
@@ -109,7 +110,8 @@ def paint_bar(p: QPainter, theme: th.Theme, check: Check, room: QRectF) -> None:
 
 
 class Shelf(QWidget):
-    """The picked designs below each other. Delete takes one off, Enter or a double click makes it the present design."""
+    """The picked designs below each other. Delete takes one off, Enter or a double click makes it the present
+    design."""
 
     chosen = Signal(int)
     removed = Signal(int)
@@ -263,7 +265,8 @@ class Shelf(QWidget):
 
 
 class SideBySide(QWidget):
-    """All picked designs in columns: end view and side view at one scale, the numbers that differ, the margins as bars."""
+    """All picked designs in columns: end view and side view at one scale, the numbers that differ, the margins as
+    bars."""
 
     printing = Signal()
 

@@ -1,4 +1,5 @@
-"""The survey in the Bench's place: bounds at the left, the cloud and its table in the middle, the shelf at the right."""
+"""The survey in the Bench's place: bounds at the left, the cloud and its table in the middle, the shelf at the
+right."""
 
 from __future__ import annotations
 

@@ -1,4 +1,5 @@
-"""A bare window of the toolkit, shown and painted once: what the start is measured against. Run as a file, it loads nothing of the program."""
+"""A bare window of the toolkit, shown and painted once: what the start is measured against. Run as a file, it loads
+nothing of the program."""
 
 from __future__ import annotations
 

@@ -18,7 +18,8 @@ from cooper.i18n.translate import translate
 class FaultCard(QFrame):
     """What was typed, why it cannot be, the range that works, and a button that takes the nearest value in it.
 
-    ``shown`` writes a value of the quantity, ``take`` gives it one; ``looking`` tells that the range is still being looked for.
+    ``shown`` writes a value of the quantity, ``take`` gives it one; ``looking`` tells that the range is still being
+    looked for.
     """
 
     def __init__(

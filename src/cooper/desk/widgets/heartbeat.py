@@ -14,8 +14,8 @@ LONGEST = 20.0
 
 
 def hold(act: Callable[[], object], clock: Callable[[], float] = time.perf_counter) -> float:
-    """The longest gap of the loop from the call of an act until all is quiet; ms. ``clock`` what the gaps are measured by: `time.thread_time` counts what the loop itself works,
-    whatever else the machine does."""
+    """The longest gap of the loop from the call of an act until all is quiet; ms. ``clock`` what the gaps are
+    measured by: `time.thread_time` counts what the loop itself works, whatever else the machine does."""
     loop = QEventLoop()
     beats: list[float] = []
     timer = QTimer()

@@ -1,4 +1,5 @@
-"""What the toolkit's writers write, kept in memory: they are silent where the disk is full, so that the bytes are written by what is not."""
+"""What the toolkit's writers write, kept in memory: they are silent where the disk is full, so that the bytes are
+written by what is not."""
 
 from __future__ import annotations
 

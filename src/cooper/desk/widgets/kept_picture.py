@@ -20,7 +20,8 @@ class KeptPicture:
         self._picture = QPixmap()
 
     def lay(self, painter: QPainter, widget: QWidget, key: Hashable, paint: Callable[[QPainter], object]) -> None:
-        """Lay it down over the whole widget; painted by ``paint`` where ``key``, size or resolution are others than before."""
+        """Lay it down over the whole widget; painted by ``paint`` where ``key``, size or resolution are others than
+        before."""
         ratio = widget.devicePixelRatioF()
         whole = (key, widget.width(), widget.height(), ratio)
         if whole != self._key:

@@ -19,14 +19,16 @@ class Label(QLabel):
 
 
 def text_button(words: str, parent: QWidget | None = None) -> QPushButton:
-    """A button with words. Made with them at once it could be one with an icon, and the toolkit would bring names for 150 of these."""
+    """A button with words. Made with them at once it could be one with an icon, and the toolkit would bring names
+    for 150 of these."""
     button = QPushButton(parent)
     button.setText(translate(words))
     return button
 
 
 def write(label: Label, text: str) -> None:
-    """Text with the symbols in it set as such; without any it stays plain, which takes a fraction of the time to lay out."""
+    """Text with the symbols in it set as such; without any it stays plain, which takes a fraction of the time to lay
+    out."""
     typeset = html(text)
     if "<" in typeset or "&" in typeset:
         label.setTextFormat(Qt.TextFormat.RichText)

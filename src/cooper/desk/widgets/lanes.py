@@ -66,7 +66,8 @@ class Lanes(QWidget):
             lane_ = QVBoxLayout()
             self._lanes.append(lane_)
             self._row.addLayout(lane_)
-        # Of those that share a lane the one that takes what is left comes first: a picture is looked at while one edits.
+        # Of those that share a lane the one that takes what is left comes first: a picture is looked at while one
+        # edits.
         for n in sorted(range(len(placed)), key=lambda n: -self._stretch[n]):
             self._lanes[placed[n]].addWidget(self._columns[n])
         for lane in range(len(self._lanes)):

@@ -1,4 +1,5 @@
-"""A table's cells of plain text, painted as the theme has them in one go: the toolkit asks the style sheet twice for each."""
+"""A table's cells of plain text, painted as the theme has them in one go: the toolkit asks the style sheet twice for
+each."""
 
 from __future__ import annotations
 
@@ -32,8 +33,8 @@ def paint_cells(
     color: Callable[[int], QColor | None] = lambda _row: None,
     to_right: Callable[[str, int], bool] = is_number,
 ) -> None:
-    """Paint the ``text`` of row and column in the row's ``color`` (None: that of all text), on a band where the row is chosen, with the
-    view's lines between, as far as it lies in ``room`` of the view."""
+    """Paint the ``text`` of row and column in the row's ``color`` (None: that of all text), on a band where the row
+    is chosen, with the view's lines between, as far as it lies in ``room`` of the view."""
     palette, role = view.palette(), QPalette.ColorRole
     band, ink, copper = (palette.color(one) for one in (role.AlternateBase, role.Text, role.Highlight))
     font = th.font(th.SMALL if view.property("form") == "narrow" else th.TEXT)

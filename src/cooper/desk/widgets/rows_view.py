@@ -105,7 +105,8 @@ class RowsView(QTableView):
                 self.resizeColumnsToContents()
 
     def _widths(self) -> list[int]:
-        """How wide the texts are that the columns are measured by; px. Quicker found than the view measures its cells."""
+        """How wide the texts are that the columns are measured by; px. Quicker found than the view measures its
+        cells."""
         seen = self.rows.rows[: self.SEEN]
         return [ceil(max((advance(cell(row), th.font()) for row in seen), default=0.0)) for cell in self.rows.cells]
 

@@ -66,7 +66,8 @@ _PATHS: OrderedDict[tuple[object, ...], tuple[Tooth, QPainterPath]] = OrderedDic
 
 
 def section_path(section: Section, tolerance: float, coarse: float = 0.0, fine: Array | None = None) -> QPainterPath:
-    """Closed path of a whole body about its own axis or datum line, with its bore or outside; mm. ``coarse`` and ``fine`` as there.
+    """Closed path of a whole body about its own axis or datum line, with its bore or outside; mm. ``coarse`` and
+    ``fine`` as there.
 
     The last ones are kept: an edit of one gear leaves the other, and the gear before lies beneath the new one.
     """
@@ -87,7 +88,8 @@ def section_path(section: Section, tolerance: float, coarse: float = 0.0, fine: 
 
 
 def paint_outline(p: QPainter, path: QPainterPath, fill: QBrush | QColor | None, pen: QPen) -> None:
-    """Fill and stroke a path of very many points. Filled without smoothed edges, which the line then covers: a third of the time."""
+    """Fill and stroke a path of very many points. Filled without smoothed edges, which the line then covers: a third
+    of the time."""
     if fill is not None:
         p.setRenderHint(QPainter.RenderHint.Antialiasing, False)
         p.fillPath(path, fill)

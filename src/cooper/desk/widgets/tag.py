@@ -400,7 +400,8 @@ class Tag(QWidget):
         return text == (f"= {self.formula()}" if self.formula() else self.text())
 
     def let_go(self) -> None:
-        """Close what is open for typing; what can be taken is taken, where the design is still the one that it was typed for."""
+        """Close what is open for typing; what can be taken is taken, where the design is still the one that it was
+        typed for."""
         self.close_editor(take=self.session.design is self._opened_on)
         self.close_editor(take=False)
 
@@ -459,7 +460,8 @@ class Tag(QWidget):
         return bool(outcome)
 
     def _refused(self, fault: OutOfRange) -> None:
-        """Show a fault in this field's own terms; where it does not name the range that works this is looked for by trying, and added."""
+        """Show a fault in this field's own terms; where it does not name the range that works this is looked for by
+        trying, and added."""
         value, now = fault.value, self.value()
         own = fault.quantity in (self.field.key, plain(self.field.symbol, self.field.index))
         if now is None or (own and (fault.low is not None or fault.high is not None)):
@@ -493,7 +495,8 @@ class Tag(QWidget):
             high: float | None
             low, high = ends_found
             if isinstance(typed, int | float) and low <= typed <= high:
-                # What was tried leaves out what refused it, as shafts that are found last: no range is better than a wrong one.
+                # What was tried leaves out what refused it, as shafts that are found last: no range is better than a
+                # wrong one.
                 self.show_fault(bare)
                 return
             if isinstance(typed, int | float):

@@ -217,7 +217,8 @@ def draw_verdict(painter: QPainter, theme: Theme, verdict: str, box: QRectF) -> 
 
 
 def draw_note(painter: QPainter, theme: Theme, counts: str, box: QRectF) -> None:
-    """The shape of a warning: a square with a stroke in it, in the colour of the verdict that it counts for, grey where it does not."""
+    """The shape of a warning: a square with a stroke in it, in the colour of the verdict that it counts for, grey
+    where it does not."""
     color = theme.color(counts or "muted")
     painter.setPen(QPen(color, 1.5))
     painter.setBrush(Qt.BrushStyle.NoBrush)

@@ -11,8 +11,8 @@ ROUGHEST = 1.6
 
 
 def dynamic_factor(A_v: Real, v_t: Real) -> Array:
-    """Dynamic factor K_v from the transmission accuracy grade A_v (6 to 12, the flank class stands for it) and the pitch
-    line speed (m/s). ANSI/AGMA 2101-D04, 8; grades below 6 count as 6.
+    """Dynamic factor K_v from the transmission accuracy grade A_v (6 to 12, the flank class stands for it) and the
+    pitch line speed (m/s). ANSI/AGMA 2101-D04, 8; grades below 6 count as 6.
 
     >>> round(float(dynamic_factor(8, 10.0)), 3)
     1.269
@@ -38,8 +38,9 @@ def load_distribution_factor(
 ) -> Array:
     """Load distribution factor K_H by the empirical method. ANSI/AGMA 2101-D04, 15.
 
-    ``b``, ``d_w1`` mm; ``S1_S`` distance of the pinion from mid-span over the span; ``mounting`` coefficients of the mesh
-    alignment; ``modified`` lead (crowned or corrected), ``adjusted`` at assembly, lapped or shimmed: true or false.
+    ``b``, ``d_w1`` mm; ``S1_S`` distance of the pinion from mid-span over the span; ``mounting`` coefficients of the
+    mesh alignment; ``modified`` lead (crowned or corrected), ``adjusted`` at assembly, lapped or shimmed: true or
+    false.
 
     >>> round(float(load_distribution_factor(40.0, 50.0, 0.0, (0.127, 0.622e-3, -1.69e-7), False, False)), 3)
     1.214
@@ -56,7 +57,8 @@ def load_distribution_factor(
 
 
 def contact_cycle_factor(N: Real, nitrided: Real, critical: Real) -> Array:
-    """Stress cycle factor Z_N for pitting, from 1e4 cycles on; ``critical`` takes the lower curve. ANSI/AGMA 2101-D04, 17.
+    """Stress cycle factor Z_N for pitting, from 1e4 cycles on; ``critical`` takes the lower curve. ANSI/AGMA
+    2101-D04, 17.
 
     >>> [round(float(contact_cycle_factor(n, False, False)), 3) for n in (1e4, 1e7, 1e9)]
     [1.472, 1.0, 0.9]
@@ -67,8 +69,8 @@ def contact_cycle_factor(N: Real, nitrided: Real, critical: Real) -> Array:
 
 
 def bending_cycle_factor(N: Real, HB: Real, kind: str, critical: Real) -> Array:
-    """Stress cycle factor Y_N for bending, from 1e3 cycles on. ``kind`` through, carburized or nitrided; through-hardened
-    gears by their Brinell hardness, between the curves of 160, 250 and 400 HB. ANSI/AGMA 2101-D04, 17.
+    """Stress cycle factor Y_N for bending, from 1e3 cycles on. ``kind`` through, carburized or nitrided;
+    through-hardened gears by their Brinell hardness, between the curves of 160, 250 and 400 HB. ANSI/AGMA 2101-D04, 17.
 
     >>> [round(float(bending_cycle_factor(n, 250.0, "through", False)), 3) for n in (1e4, 3e6, 1e9)]
     [1.887, 1.04, 0.938]
@@ -83,13 +85,15 @@ def bending_cycle_factor(N: Real, HB: Real, kind: str, critical: Real) -> Array:
 
 
 def hardness_ratio_factor(HB_1: Real, HB_2: Real, u: Real, Ra_1: Real) -> Array:
-    """Hardness ratio factor Z_W of the wheel; NaN hardness of the pinion means surface hardened. ANSI/AGMA 2101-D04, 14.
+    """Hardness ratio factor Z_W of the wheel; NaN hardness of the pinion means surface hardened. ANSI/AGMA 2101-D04,
+    14.
 
-    ``Ra_1`` roughness of the pinion's flank (um); a surface-hardened one rougher than 1.6 um hardens nothing. For steel.
+    ``Ra_1`` roughness of the pinion's flank (um); a surface-hardened one rougher than 1.6 um hardens nothing. For
+    steel.
 
     >>> round(float(hardness_ratio_factor(340.0, 260.0, 3.0, 0.8)), 4), float(hardness_ratio_factor(200.0, 260.0, 3.0, 0.8))
     (1.0069, 1.0)
-    """
+    """  # noqa: E501
     HB_1, HB_2 = real(HB_1), real(HB_2)
     ratio = HB_1 / HB_2
     A = either(ratio < 1.2, 0.0, either(ratio > 1.7, 0.00698, 0.00898 * ratio - 0.00829))

@@ -21,8 +21,9 @@ POINTS, ROUNDS = 33, 3
 class MeshGeometry(Struct, frozen=True):
     """What both geometry factors need of the mesh; lengths in mm, angles in rad.
 
-    ``g_B`` the pinion's inner point of single contact and ``g_m`` the point at the mean radius of its working flank, both
-    from its base tangent point; ``T2`` that of the wheel; ``g_alpha`` length of the path; ``m_N`` load sharing ratio.
+    ``g_B`` the pinion's inner point of single contact and ``g_m`` the point at the mean radius of its working flank,
+    both from its base tangent point; ``T2`` that of the wheel; ``g_alpha`` length of the path; ``m_N`` load sharing
+    ratio.
     """
 
     g_B: Array
@@ -72,8 +73,8 @@ def pitting_geometry_factor(m: MeshGeometry) -> Array:
 
 
 class BendingGeometry(Struct, frozen=True):
-    """``Y_J`` geometry factor with what makes it: ``Y`` form factor, ``K_f`` stress correction, chord ``s_F``, height ``h_F``
-    and least fillet radius ``rho_F`` of the virtual spur tooth (mm)."""
+    """``Y_J`` geometry factor with what makes it: ``Y`` form factor, ``K_f`` stress correction, chord ``s_F``,
+    height ``h_F`` and least fillet radius ``rho_F`` of the virtual spur tooth (mm)."""
 
     Y_J: Array
     Y: Array
@@ -87,8 +88,8 @@ def bending_geometry_factor(tooth: Tooth, m: MeshGeometry, eps_alpha: Real, at_t
     """Geometry factor Y_J (J) for bending strength of an external gear. AGMA 908-B89, 5 and 6.
 
     On the virtual spur gear with the fillet that the tool leaves at the mean tooth thickness: parabola of even strength
-    inscribed from where the load's line meets the tooth's middle. The load acts at the tip for an overlap above 1 or where
-    ``at_tip``, else at the highest point of single contact.
+    inscribed from where the load's line meets the tooth's middle. The load acts at the tip for an overlap above 1 or
+    where ``at_tip``, else at the highest point of single contact.
     """
     given = (*astuple(m), eps_alpha, at_tip)
     if all(np.ndim(v) == 0 for v in given):

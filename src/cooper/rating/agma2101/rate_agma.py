@@ -27,9 +27,10 @@ Z_SURFACE = 1.0
 
 
 class AgmaInput(Struct, frozen=True, kw_only=True):
-    """What the method asks for beside the pair: grade A_v (None: the flank class stands for it), entered K_s, mesh alignment factors, place
-    of the pinion between its bearings, whether leads are modified and contact adjusted, reliability factor, life curves; of each gear its
-    stress numbers with kind and hardness (`cooper.stock.agma_tables`), and whether its teeth are bent both ways."""
+    """What the method asks for beside the pair: grade A_v (None: the flank class stands for it), entered K_s, mesh
+    alignment factors, place of the pinion between its bearings, whether leads are modified and contact adjusted,
+    reliability factor, life curves; of each gear its stress numbers with kind and hardness
+    (`cooper.stock.agma_tables`), and whether its teeth are bent both ways."""
 
     A_v: float | None
     K_s: float
@@ -44,8 +45,8 @@ class AgmaInput(Struct, frozen=True, kw_only=True):
 
 
 def mesh_geometry(p: PairInput, n: PairShape) -> tuple[MeshGeometry, MeshGeometry]:
-    """The mesh as AGMA 908 looks at it, from the pinion's end of the path and from the wheel's; the pinion is the gear with fewer
-    teeth, whoever drives."""
+    """The mesh as AGMA 908 looks at it, from the pinion's end of the path and from the wheel's; the pinion is the
+    gear with fewer teeth, whoever drives."""
     m = n.mesh
     first = first_is_pinion(p)
 
@@ -75,8 +76,8 @@ def mesh_geometry(p: PairInput, n: PairShape) -> tuple[MeshGeometry, MeshGeometr
 
 
 def rate_agma(p: PairInput, n: PairShape, at: AgmaInput) -> None:
-    """Stress numbers, factors and safeties by ANSI/AGMA 2101-D04 into the values of a pair; of an internal one those of pitting
-    alone, as AGMA 908 has no bending geometry factor of internal teeth."""
+    """Stress numbers, factors and safeties by ANSI/AGMA 2101-D04 into the values of a pair; of an internal one those
+    of pitting alone, as AGMA 908 has no bending geometry factor of internal teeth."""
     m = n.mesh
     geometry, from_wheel = mesh_geometry(p, n)
     d_w1, b, first = geometry.d_w1, m.b_H, first_is_pinion(p)

@@ -1,4 +1,5 @@
-"""Depth of a hardened case, against fracture from below it. ISO 6336-5:2016, 5.6; the same in ANSI/AGMA 2101-D04, 16."""
+"""Depth of a hardened case, against fracture from below it. ISO 6336-5:2016, 5.6; the same in ANSI/AGMA 2101-D04,
+16."""
 
 from __future__ import annotations
 
@@ -11,10 +12,11 @@ DEEPEST = 0.4
 
 
 def least_case_depth(sigma_H: Real, rho_red: Real, process: Real) -> Array:
-    """Least effective case depth (at 550 HV) against fatigue below the case, sigma_H d_w1 sin(alpha_wt) z_2/(U_H cos(beta_b) (z_1 + z_2)); mm.
+    """Least effective case depth (at 550 HV) against fatigue below the case, sigma_H d_w1 sin(alpha_wt) z_2/(U_H
+    cos(beta_b) (z_1 + z_2)); mm.
 
-    With ``rho_red`` of relative curvature at the pitch point in the normal section (mm) it is 2 sigma_H rho_red/U_H; ``sigma_H``
-    contact stress (MPa), ``process`` hardening process factor U_H (MPa). ISO 6336-5:2016, 5.6.2.
+    With ``rho_red`` of relative curvature at the pitch point in the normal section (mm) it is 2 sigma_H rho_red/U_H;
+    ``sigma_H`` contact stress (MPa), ``process`` hardening process factor U_H (MPa). ISO 6336-5:2016, 5.6.2.
 
     >>> round(float(least_case_depth(1500.0, 11.0, 66000.0)), 3)
     0.5

@@ -78,7 +78,8 @@ def work_hardening_factor(
 
 
 Z_X = 1.0
-"""Size factor of the flank: 1 for steels with an adequate case depth and for through-hardened ones. ISO 6336-2:2019, 14."""
+"""Size factor of the flank: 1 for steels with an adequate case depth and for through-hardened ones. ISO 6336-2:2019,
+14."""
 
 
 def static_work_hardening_factor(HB_soft: Real) -> Array:

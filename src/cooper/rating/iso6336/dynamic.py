@@ -8,7 +8,8 @@ from cooper.arrays import Array, Real, either, real
 
 
 def disc_mass(d_a: Real, d_f: Real, d_i: Real, rho: Real) -> tuple[Array, Array, Array]:
-    """Mean diameter d_m (mm), q of the rim and (1 - q^4) rho of a gear's disc; d_i its bore, or the rim's outside of a ring.
+    """Mean diameter d_m (mm), q of the rim and (1 - q^4) rho of a gear's disc; d_i its bore, or the rim's outside of
+    a ring.
 
     ``rho`` kg/m3; the density returned is in kg/mm3.
     """
@@ -70,9 +71,9 @@ def dynamic_factor_b(
 ) -> Array:
     """Dynamic factor K_V by method B.
 
-    ``N`` resonance ratio n_1/n_E1, ``line_load`` K_A F_t/b (N/mm), ``c`` single stiffness c' (N/(mm um)), effective base pitch
-    and profile form deviations after running-in (um), ``B_k`` influence of tip relief (1 where there is none to rely on).
-    Subcritical up to N_S, main resonance to 1.15, a straight line to 1.5, supercritical from there.
+    ``N`` resonance ratio n_1/n_E1, ``line_load`` K_A F_t/b (N/mm), ``c`` single stiffness c' (N/(mm um)), effective
+    base pitch and profile form deviations after running-in (um), ``B_k`` influence of tip relief (1 where there is none
+    to rely on). Subcritical up to N_S, main resonance to 1.15, a straight line to 1.5, supercritical from there.
 
     >>> [round(float(dynamic_factor_b(n, 200.0, 1.6, 14.0, 8.0, 8.0, 1.0)), 3) for n in (0.1, 1.0, 2.0)]
     [1.06, 2.27, 1.283]

@@ -1,7 +1,8 @@
-"""Fracture of flanks from below a hardened case, by the material exposure over the depth. The way of ISO/TS 6336-4:2019, written from knowledge of it.
+"""Fracture of flanks from below a hardened case, by the material exposure over the depth. The way of ISO/TS
+6336-4:2019, written from knowledge of it.
 
-The stress is that under the middle of the contact in Hertz's field itself, with the residual stresses added, where the specification has closed approximations of both. Depths in mm from the
-surface, stresses in MPa, pressure negative.
+The stress is that under the middle of the contact in Hertz's field itself, with the residual stresses added, where the
+specification has closed approximations of both. Depths in mm from the surface, stresses in MPa, pressure negative.
 """
 
 from __future__ import annotations
@@ -32,7 +33,8 @@ MOST = 400_000
 
 
 def hardness_at(y: Real, HV_s: Real, HV_core: Real, CHD: Real) -> Array:
-    """Hardness at depths (mm) of a case: core plus 10^-(0.0381 t + 0.2662 t^2) of the difference, t so scaled that 550 HV stand at CHD; HV. By Lang.
+    """Hardness at depths (mm) of a case: core plus 10^-(0.0381 t + 0.2662 t^2) of the difference, t so scaled that
+    550 HV stand at CHD; HV. By Lang.
 
     >>> [round(float(v)) for v in hardness_at([0.0, 1.0, 4.0], 700.0, 300.0, 1.0)]
     [700, 550, 301]
@@ -44,7 +46,8 @@ def hardness_at(y: Real, HV_s: Real, HV_core: Real, CHD: Real) -> Array:
 
 
 def residual_stress(HV: Real, HV_core: Real) -> Array:
-    """Residual stress along the surface at a hardness: -1.25 (HV - core) up to 300 above the core, 0.2857 (HV - core) - 460 beyond; MPa. By Lang.
+    """Residual stress along the surface at a hardness: -1.25 (HV - core) up to 300 above the core, 0.2857 (HV -
+    core) - 460 beyond; MPa. By Lang.
 
     >>> residual_stress([300.0, 500.0, 700.0], 300.0).round(1).tolist()
     [-0.0, -250.0, -345.7]
@@ -54,7 +57,8 @@ def residual_stress(HV: Real, HV_core: Real) -> Array:
 
 
 def hertz_stresses(y: Real) -> tuple[Array, Array]:
-    """Stresses under the middle of a line contact over its peak pressure, along the surface and into it; y down from it over its half width.
+    """Stresses under the middle of a line contact over its peak pressure, along the surface and into it; y down from
+    it over its half width.
 
     Without friction: -((1 + 2 y^2)/sqrt(1 + y^2) - 2 y) and -1/sqrt(1 + y^2).
 
@@ -67,8 +71,9 @@ def hertz_stresses(y: Real) -> tuple[Array, Array]:
 
 
 def shear_intensity(p: Real, y: Real, nu: Real, residual: Real) -> Array:
-    """Shear stress intensity under the middle of a line contact with peak pressure ``p`` (MPa), at a depth over its half width, in plane strain, with a residual stress (MPa)
-    along the surface to all sides: the root mean square of the shear stress over all planes; MPa.
+    """Shear stress intensity under the middle of a line contact with peak pressure ``p`` (MPa), at a depth over its
+    half width, in plane strain, with a residual stress (MPa) along the surface to all sides: the root mean square of
+    the shear stress over all planes; MPa.
 
     At the surface it is sqrt(2/15) (1 - 2 nu) p:
 
@@ -84,10 +89,11 @@ def shear_intensity(p: Real, y: Real, nu: Real, residual: Real) -> Array:
 def material_exposure(
     p: Array, rho_n: Array, E_r: Real, nu: Real, HV_s: Real, HV_core: Real, CHD: Real
 ) -> tuple[Array, Array]:
-    """Largest material exposure tau_eff/(0.4 K HV) + 0.04 from half the contact width downwards, of all points of the flank, and the depth at which it is (mm).
+    """Largest material exposure tau_eff/(0.4 K HV) + 0.04 from half the contact width downwards, of all points of
+    the flank, and the depth at which it is (mm).
 
-    ``p`` pressures (MPa) and ``rho_n`` radii of relative curvature (mm) over the points of the flank, the first axis; hardness of surface and core (HV), ``CHD`` (mm).
-    ISO/TS 6336-4:2019, 6 and 7.
+    ``p`` pressures (MPa) and ``rho_n`` radii of relative curvature (mm) over the points of the flank, the first axis;
+    hardness of surface and core (HV), ``CHD`` (mm). ISO/TS 6336-4:2019, 6 and 7.
     """
     p, rho_n = np.broadcast_arrays(real(p), real(rho_n))
     b_H = 4 * p * rho_n / E_r
@@ -103,8 +109,8 @@ def material_exposure(
 
 
 def rate_flank_fracture(p: PairInput, n: PairShape) -> None:
-    """Material exposure, its depth and the safety 0.8/A against fracture from below the case into the values of a rated pair, of gears whose depth of the case and
-    hardness of the core are given."""
+    """Material exposure, its depth and the safety 0.8/A against fracture from below the case into the values of a
+    rated pair, of gears whose depth of the case and hardness of the core are given."""
     m, (one, two) = n.mesh, (g.material for g in p.gears)
     if not any(everywhere(np.isfinite(g.CHD)) and everywhere(np.isfinite(g.HV_core)) for g in p.gears):
         return

@@ -75,8 +75,8 @@ def root_section(
 def _load_line(
     z: Array, z_n: Array, m_n: Real, beta: Real, x: Array, alpha_n: Array, d_Na: Real, eps_n: Array
 ) -> tuple[Array, Array]:
-    """Where the line of the load at the outer point of single contact meets the middle of the virtual tooth (distance
-    from the gear's centre as a factor of m_n), and its angle alpha_Fen; counts and diameters signed."""
+    """Where the line of the load at the outer point of single contact meets the middle of the virtual tooth
+    (distance from the gear's centre as a factor of m_n), and its angle alpha_Fen; counts and diameters signed."""
     sign = either(z < 0, -1.0, 1.0)
     d_bn = z_n * np.cos(alpha_n)
     d_an = z_n + (real(d_Na) / m_n - z / np.cos(beta))
@@ -98,9 +98,9 @@ SEARCH, POINTS = 3, 33
 def root_section_on_curve(tooth: Tooth, x: Real, d_Na: Real, eps_alpha: Real) -> RootSection:
     """Critical section on the fillet that the gear's own tool leaves, external or internal (method B).
 
-    The virtual spur gear is cut by the virtual tool (both counts divided by cos^2(beta_b) cos(beta)); the section is where
-    the fillet's tangent stands at 30 degrees to the middle of the tooth, 60 degrees for internal gears. The tangent is
-    found on the curve itself; for a rack it gives `root_section`.
+    The virtual spur gear is cut by the virtual tool (both counts divided by cos^2(beta_b) cos(beta)); the section is
+    where the fillet's tangent stands at 30 degrees to the middle of the tooth, 60 degrees for internal gears. The
+    tangent is found on the curve itself; for a rack it gives `root_section`.
     """
     given = [real(v) for v in (x, d_Na, eps_alpha)]
     if max(v.size for v in given) > MOST_KEPT_AT_ONCE:

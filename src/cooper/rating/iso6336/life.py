@@ -35,10 +35,11 @@ def life_factor(N_L: Real, corners: Real, at_1e10: Real) -> Array:
 
 
 def strength_curve(static: Real, reference: Real, corners: Real, at_1e10: Real) -> tuple[Array, Array]:
-    """Permissible stress over load cycles as a log-log polyline: cycles and stresses of four corners, shape (4, ...).
+    """Permissible stress over load cycles as a log-log polyline: cycles and stresses of four corners, shape (4,
+    ...).
 
-    ``static`` and ``reference`` are the permissible stresses at the first and the last of the three ``corners`` of the life
-    factor, all influence factors included; between them the influence factors pass over as in `endurance_share`.
+    ``static`` and ``reference`` are the permissible stresses at the first and the last of the three ``corners`` of the
+    life factor, all influence factors included; between them the influence factors pass over as in `endurance_share`.
     """
     corners = real(corners)
     static, reference = real(static), real(reference)
@@ -51,7 +52,8 @@ def strength_curve(static: Real, reference: Real, corners: Real, at_1e10: Real) 
 
 
 def cycles_to(stress: Real, curve: tuple[Array, Array]) -> Array:
-    """Cycles that a stress may act by a `strength_curve`: 0 above static strength, infinite below a level last branch.
+    """Cycles that a stress may act by a `strength_curve`: 0 above static strength, infinite below a level last
+    branch.
 
     >>> curve = strength_curve(1600.0, 1000.0, [[1e5, 2.236068e6, 5e7], [1.6, 1.2649111, 1.0]], 0.85)
     >>> [f"{float(cycles_to(s, curve)):.3g}" for s in (1700.0, 1600.0, 1000.0, 850.0)]

@@ -43,8 +43,8 @@ def dynamic_factor_c(
     """Dynamic factor K_V by method C.
 
     ``K_1`` and ``K_1_helical`` from the tables; with an overlap ratio below 1 the factor lies on a straight line
-    between that of spur gears (0) and of helical gears (1). ``line_load`` = K_A F_t/b in N/mm (taken as at least 100), ``parameter`` from
-    `speed_parameter`. ISO 6336-1:2019, 6.5.5 (method C); valid in the subcritical range.
+    between that of spur gears (0) and of helical gears (1). ``line_load`` = K_A F_t/b in N/mm (taken as at least 100),
+    ``parameter`` from `speed_parameter`. ISO 6336-1:2019, 6.5.5 (method C); valid in the subcritical range.
 
     >>> round(float(dynamic_factor_c(14.9, 150.0, 1.0)), 3)
     1.203

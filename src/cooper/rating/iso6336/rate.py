@@ -1,4 +1,5 @@
-"""The rating of pairs by ISO 6336-1, -2 and -3:2019: its factors in the order, with the forces and the widths that the standard has.
+"""The rating of pairs by ISO 6336-1, -2 and -3:2019: its factors in the order, with the forces and the widths that
+the standard has.
 
 Usable without a document: a `PairInput` says all that the method asks for.
 """
@@ -14,10 +15,11 @@ from cooper.rating.plastic_teeth import rate_plastics
 
 
 def rate(p: PairInput, shape: PairShape | None = None) -> tuple[PairShape, PairInput]:
-    """Load, load factors, stresses and safeties into the values of a shape (None: that of the input); arrays over pairs.
+    """Load, load factors, stresses and safeties into the values of a shape (None: that of the input); arrays over
+    pairs.
 
-    K_V is found first, K_Hbeta with it, K_Halpha with both; then flank and root of both gears. Returned with the input whose plastics have
-    the temperature of their teeth. NaN where the method has no value.
+    K_V is found first, K_Hbeta with it, K_Halpha with both; then flank and root of both gears. Returned with the input
+    whose plastics have the temperature of their teeth. NaN where the method has no value.
     """
     s = pair_shape(p) if shape is None else shape
     add_loads(p, s.mesh, s.gears)

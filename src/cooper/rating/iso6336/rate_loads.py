@@ -58,9 +58,11 @@ def add_loads(p: PairInput, mesh: MeshValues[Array], gears: tuple[GearValues[Arr
 def add_load_factors(
     p: PairInput, teeth: tuple[Tooth, Tooth], mesh: MeshValues[Array], gears: tuple[GearValues[Array], ...]
 ) -> None:
-    """K_V, K_Hbeta and K_Halpha by the methods chosen, with the stiffness and the deviations behind them. ISO 6336-1:2019.
+    """K_V, K_Hbeta and K_Halpha by the methods chosen, with the stiffness and the deviations behind them. ISO
+    6336-1:2019.
 
-    In the standard's order: K_V, then K_Hbeta with it, then K_Halpha with both. A value that is entered stands as it is.
+    In the standard's order: K_V, then K_Hbeta with it, then K_Halpha with both. A value that is entered stands as it
+    is.
     """
     mat = [g.material for g in p.gears]
     first = first_is_pinion(p)

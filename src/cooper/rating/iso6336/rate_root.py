@@ -15,7 +15,8 @@ from cooper.values import GearValues, MeshValues
 THINNING_THAT_COUNTS = 0.05
 """Thinning of the tooth, in modules, from which the root is rated with the generating shift. ISO 6336-3:2019, 6."""
 COARSE = 9
-"""Flank tolerance class from which two pairs of teeth no longer share a load that is too light for their pitch deviation."""
+"""Flank tolerance class from which two pairs of teeth no longer share a load that is too light for their pitch
+deviation."""
 
 
 def root_shift(p: PairInput, tooth: Tooth, g: GearValues[Array]) -> Array:
@@ -99,8 +100,8 @@ def add_root(p: PairInput, i: int, tooth: Tooth, mesh: MeshValues[Array], g: Gea
 def _at_tip(p: PairInput, mesh: MeshValues[Array]) -> Array:
     """Whether the root is rated with the load at the tip: as chosen, or by quality.
 
-    By quality: spur-like gears of class 9 and coarser whose pitch deviation after running-in exceeds what the load deflects a
-    pair of teeth, so that no second pair helps.
+    By quality: spur-like gears of class 9 and coarser whose pitch deviation after running-in exceeds what the load
+    deflects a pair of teeth, so that no second pair helps.
     """
     Q = np.maximum(p.gears[0].Q, p.gears[1].Q)
     alone = (Q >= COARSE) & (mesh.eps_beta < 1) & (mesh.f_pbeff > mesh.w_t / mesh.c_s)

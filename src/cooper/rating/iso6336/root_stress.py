@@ -16,8 +16,8 @@ NOTCH_OF_TEST_GEAR = 2.5
 def grinding_notch_factor(t_g: Real, rho_g: Real) -> Array:
     """Stress of a grinding notch over that of the fillet without it, Y_Sg/Y_S = 1.3/(1.3 - 0.6 sqrt(t_g/rho_g)).
 
-    ``t_g`` greatest depth of the notch and ``rho_g`` its radius (mm), stated for t_g/rho_g up to 4; NaN beyond. 1 without a
-    notch. ISO 6336-3:2019, 7.3.
+    ``t_g`` greatest depth of the notch and ``rho_g`` its radius (mm), stated for t_g/rho_g up to 4; NaN beyond. 1
+    without a notch. ISO 6336-3:2019, 7.3.
 
     >>> float(grinding_notch_factor(0.0, 1.0)), round(float(grinding_notch_factor(0.25, 1.0)), 2)
     (1.0, 1.3)
@@ -72,8 +72,8 @@ def deep_tooth_factor(eps_alpha_n: Real, Q: Real) -> Array:
 
 
 def mean_stress_factor(R: Real, M: Real) -> Array:
-    """Mean stress influence factor Y_M for teeth bent both ways; R stress ratio (0 one way, -1.2 idler under equal loads), M
-    mean stress ratio of the material. ISO 6336-3:2019, Annex B.
+    """Mean stress influence factor Y_M for teeth bent both ways; R stress ratio (0 one way, -1.2 idler under equal
+    loads), M mean stress ratio of the material. ISO 6336-3:2019, Annex B.
 
     >>> float(mean_stress_factor(0.0, 0.4)), round(float(mean_stress_factor(-1.2, 0.4)), 3)
     (1.0, 0.66)
@@ -108,7 +108,8 @@ def notch_sensitivity(q_s: Real, rho_slip: Real) -> Array:
 def static_notch_sensitivity(Y_S: Real, k: Real, sigma: Real, R_p02: Real, a: Real, b: Real) -> Array:
     """Relative notch sensitivity factor for static strength. ISO 6336-3:2019, 13.3.2.
 
-    Steels with a yield point: (1 + k (Y_S - 1) q)/(1 + k q) with q = (sigma/R_p02)^(1/4); other groups (k = 0): a Y_S + b.
+    Steels with a yield point: (1 + k (Y_S - 1) q)/(1 + k q) with q = (sigma/R_p02)^(1/4); other groups (k = 0): a Y_S +
+    b.
     """
     Y_S, k = real(Y_S), real(k)
     q = either(k > 0, (real(sigma) / np.nan_to_num(real(R_p02), nan=1.0)) ** 0.25, 0.0)

@@ -7,7 +7,8 @@ import numpy as np
 from cooper.arrays import Array, Real, either, real
 
 KINDS = {"through": 0, "cast": 1, "hard": 2, "none": 3}
-"""How a material runs in: through hardened steel, grey cast iron, surface hardened; none stated (outside ISO 6336-5)."""
+"""How a material runs in: through hardened steel, grey cast iron, surface hardened; none stated (outside ISO
+6336-5)."""
 
 
 def _by_speed(v: Array, middle: Array, fast: Array) -> Array:
@@ -43,8 +44,8 @@ def _by_material(
     cast: tuple[float, float, float],
     hard: tuple[float, float],
 ) -> Array:
-    """A share of the deviation up to a greatest allowance: through hardened steel by its strength (share and limit over
-    sigma_Hlim, half of the limit when fast), cast iron by its two limits, hard flanks by one at every speed."""
+    """A share of the deviation up to a greatest allowance: through hardened steel by its strength (share and limit
+    over sigma_Hlim, half of the limit when fast), cast iron by its two limits, hard flanks by one at every speed."""
     kind, s, f, v = (real(a) for a in (kind, sigma_Hlim, deviation, v))
     soft = np.minimum(through[0] / s * f, _by_speed(v, through[1] / s, through[1] / 2 / s))
     iron = np.minimum(cast[0] * f, _by_speed(v, real(cast[1]), real(cast[2])))

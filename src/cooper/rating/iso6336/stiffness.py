@@ -28,9 +28,9 @@ def single_stiffness(
 ) -> Array:
     """Greatest stiffness c' of one pair of teeth in N/(mm um).
 
-    ``z_n`` virtual tooth counts, that of an internal gear negative (its terms vanish), ``h_fP`` dedendum factor of the basic
-    rack (mean of both gears), ``line_load`` K_A F_t/b (N/mm), ``E`` moduli (MPa). Solid discs; else times `blank_factor`. Stated for
-    -0.5 <= x_1 + x_2 <= 2.
+    ``z_n`` virtual tooth counts, that of an internal gear negative (its terms vanish), ``h_fP`` dedendum factor of the
+    basic rack (mean of both gears), ``line_load`` K_A F_t/b (N/mm), ``E`` moduli (MPa). Solid discs; else times
+    `blank_factor`. Stated for -0.5 <= x_1 + x_2 <= 2.
 
     >>> round(float(single_stiffness(20, 40, 0.0, 0.0, 1.25, np.radians(20), 0.0, 200.0, 206e3, 206e3)), 2)
     12.69
@@ -56,8 +56,8 @@ def single_stiffness(
 def blank_factor(b_s: Real, b: Real, s_R: Real, m_n: Real) -> Array:
     """Gear blank factor C_R = 1 + ln(b_s/b)/(5 e^(s_R/(5 m_n))) of a wheel with rim and web.
 
-    ``b_s`` width of the web, ``b`` face width, ``s_R`` thickness of the rim (mm); b_s/b counts within 0.2 to 1.2, s_R/m_n from 1 on.
-    ISO 6336-1:2019, 9.
+    ``b_s`` width of the web, ``b`` face width, ``s_R`` thickness of the rim (mm); b_s/b counts within 0.2 to 1.2,
+    s_R/m_n from 1 on. ISO 6336-1:2019, 9.
 
     >>> round(float(blank_factor(10.0, 40.0, 9.0, 3.0)), 4), float(blank_factor(40.0, 40.0, 9.0, 3.0))
     (0.8478, 1.0)

@@ -30,7 +30,8 @@ MODIFICATIONS = {
 def pinion_factor(K: Real, l: Real, s: Real, d_1: Real, d_sh: Real, b: Real, double: Real = False) -> Array:
     """The bracket of f_sh: bending and twisting of the pinion times (b/d_1)^2; b is one half of a double helix.
 
-    ``l`` bearing span, ``s`` distance of the pinion's middle from mid-span, ``d_sh`` shaft diameter (mm), ``K`` the factor K'.
+    ``l`` bearing span, ``s`` distance of the pinion's middle from mid-span, ``d_sh`` shaft diameter (mm), ``K`` the
+    factor K'.
 
     >>> round(float(pinion_factor(0.8, 100.0, 10.0, 40.0, 30.0, 40.0)), 3)
     2.58
@@ -42,12 +43,13 @@ def pinion_factor(K: Real, l: Real, s: Real, d_1: Real, d_sh: Real, b: Real, dou
 
 
 def planet_factor(N: Real, d_s: Real, K: Real, l: Real, s: Real, d_p: Real, d_pin: Real, b: Real) -> Array:
-    """The bracket of f_sh of a mesh among ``N`` planets: the sun's twist under all of them, and the lean of a pin that the planet does
-    not sit on in its middle.
+    """The bracket of f_sh of a mesh among ``N`` planets: the sun's twist under all of them, and the lean of a pin
+    that the planet does not sit on in its middle.
 
-    The forces on a sun between planets cancel, so that it does not bend; of the first term 1 of `pinion_factor` 0.7 is twist and 0.3
-    bending: 4/(pi G) (b/d)^2 = 0.0161 um mm/N of the 0.023. ``d_s`` diameter of the sun (mm, infinite for a ring, which does not twist);
-    both meshes of a planet load its pin, of diameter ``d_pin`` on a span ``l`` with the planet (``d_p``) ``s`` off its middle.
+    The forces on a sun between planets cancel, so that it does not bend; of the first term 1 of `pinion_factor` 0.7 is
+    twist and 0.3 bending: 4/(pi G) (b/d)^2 = 0.0161 um mm/N of the 0.023. ``d_s`` diameter of the sun (mm, infinite for
+    a ring, which does not twist); both meshes of a planet load its pin, of diameter ``d_pin`` on a span ``l`` with the
+    planet (``d_p``) ``s`` off its middle.
 
     >>> round(float(planet_factor(3, 40.0, 0.8, 60.0, 0.0, 50.0, 15.0, 20.0)), 3)
     0.525

@@ -1,6 +1,7 @@
 """Micropitting by the specific film thickness, method B. ISO/TS 6336-22:2018, written from knowledge of the method.
 
-Positions are distances g from the base tangent point of gear 1, in the transverse section, as along the path of contact.
+Positions are distances g from the base tangent point of gear 1, in the transverse section, as along the path of
+contact.
 """
 
 from __future__ import annotations
@@ -16,13 +17,15 @@ from cooper.rating.contact_points import contact_points, curvature, local_pressu
 B_M = float(np.sqrt(45.0 * 7800.0 * 440.0))
 """Thermal contact coefficient of gear steel, sqrt(lambda rho c); N/(m^0.5 s^0.5 K). ISO/TS 6336-22, 6."""
 OILS = {"mineral": (2.657e-8, 0.1348), "polyalphaolefin": (1.466e-8, 0.0507), "polyglycol": (1.392e-8, 0.1572)}
-"""Pressure-viscosity coefficient at 38 degrees C, factor and exponent of the viscosity there (N s/m2). ISO/TS 6336-22, 6."""
+"""Pressure-viscosity coefficient at 38 degrees C, factor and exponent of the viscosity there (N s/m2). ISO/TS
+6336-22, 6."""
 TEST_FACTOR = 1.4
 """Permissible film of a gear over that at which the test gear failed. ISO/TS 6336-22, 5."""
 
 
 class Oil(Struct, frozen=True):
-    """An oil: its dynamic viscosity (N s/m2) over temperature (degrees C), kind as in `OILS`, lubricant factor of friction."""
+    """An oil: its dynamic viscosity (N s/m2) over temperature (degrees C), kind as in `OILS`, lubricant factor of
+    friction."""
 
     viscosity: Callable[[Real], Array]
     kind: str
@@ -30,8 +33,9 @@ class Oil(Struct, frozen=True):
 
 
 class Film(Struct, frozen=True):
-    """Over the places ``g`` (mm) of the path, the first axis: ``lambda_GF`` specific film thickness, ``h`` film (um), ``p`` local
-    pressure (MPa), ``theta_fl`` flash temperature (K). ``mu_m`` mean friction, ``theta_M`` bulk temperature (degrees C)."""
+    """Over the places ``g`` (mm) of the path, the first axis: ``lambda_GF`` specific film thickness, ``h`` film
+    (um), ``p`` local pressure (MPa), ``theta_fl`` flash temperature (K). ``mu_m`` mean friction, ``theta_M`` bulk
+    temperature (degrees C)."""
 
     g: Array
     lambda_GF: Array
@@ -43,7 +47,8 @@ class Film(Struct, frozen=True):
 
 
 def pressure_viscosity(kind: str, eta_38: Real, theta: Real) -> Array:
-    """Pressure-viscosity coefficient at a temperature (degrees C); m2/N. ``eta_38`` viscosity at 38 degrees C (N s/m2).
+    """Pressure-viscosity coefficient at a temperature (degrees C); m2/N. ``eta_38`` viscosity at 38 degrees C (N
+    s/m2).
 
     >>> round(float(pressure_viscosity("mineral", 0.2, 38.0)) * 1e8, 3)
     2.139
@@ -54,8 +59,9 @@ def pressure_viscosity(kind: str, eta_38: Real, theta: Real) -> Array:
 
 
 def mean_friction(w_bt: Real, v_sum: Real, rho_n: Real, eta_oil: Real, Ra: Real, X_L: Real) -> Array:
-    """Mean coefficient of friction: ``w_bt`` line load at the base circle with all load factors (N/mm), ``v_sum`` sum of the rolling
-    speeds (m/s) and ``rho_n`` radius of relative curvature (mm) at the pitch point, ``eta_oil`` (N s/m2), ``Ra`` (um). ISO/TS 6336-22, 6.
+    """Mean coefficient of friction: ``w_bt`` line load at the base circle with all load factors (N/mm), ``v_sum``
+    sum of the rolling speeds (m/s) and ``rho_n`` radius of relative curvature (mm) at the pitch point, ``eta_oil`` (N
+    s/m2), ``Ra`` (um). ISO/TS 6336-22, 6.
 
     >>> round(float(mean_friction(300.0, 5.0, 10.0, 0.02, 0.5, 1.0)), 4)
     0.0577
@@ -78,7 +84,8 @@ def bulk_rise(P: Real, H_V: Real, mu_m: Real, a_w: Real, b: Real, X_S: Real) -> 
 
 
 def local_flash(mu_m: Real, p: Real, v_1: Real, v_2: Real, rho_n: Real, E_r: Real) -> Array:
-    """Local flash temperature: pressure ``p`` and reduced modulus ``E_r`` (MPa), rolling speeds (m/s), ``rho_n`` (mm); K. ISO/TS 6336-22, 6.
+    """Local flash temperature: pressure ``p`` and reduced modulus ``E_r`` (MPa), rolling speeds (m/s), ``rho_n``
+    (mm); K. ISO/TS 6336-22, 6.
 
     >>> round(float(local_flash(0.06, 1000.0, 2.0, 4.0, 8.0, 226374.0)), 2)
     42.14
@@ -89,7 +96,8 @@ def local_flash(mu_m: Real, p: Real, v_1: Real, v_2: Real, rho_n: Real, E_r: Rea
 
 
 def film_thickness(rho_n: Real, G_M: Real, U: Real, W: Real, S_GF: Real) -> Array:
-    """Local film 1600 rho_n G_M^0.6 U^0.7 W^-0.13 S_GF^0.22; um. ``rho_n`` mm, the others without unit. ISO/TS 6336-22, 5.
+    """Local film 1600 rho_n G_M^0.6 U^0.7 W^-0.13 S_GF^0.22; um. ``rho_n`` mm, the others without unit. ISO/TS
+    6336-22, 5.
 
     >>> round(float(film_thickness(10.0, 4000.0, 2e-11, 1e-4, 0.8)), 4)
     0.237
@@ -119,9 +127,10 @@ def film(
 ) -> Film:
     """The specific film thickness at A, B, C, D, E of the path and midway between A and B, and D and E.
 
-    ``path`` g of A to E and ``T2`` (mm), ``u`` ratio (negative inside), ``omega_1`` (rad/s), ``eps`` profile and overlap ratio, ``Q``
-    flank class, ``F_bt`` force at the base circle (N), ``b`` (mm), ``K`` product of all load factors, ``P`` power (kW), ``E_r`` reduced
-    modulus 2/sum((1 - nu^2)/E) (MPa), ``Ra`` mean roughness (um), ``theta_oil`` (degrees C). ISO/TS 6336-22:2018, method B.
+    ``path`` g of A to E and ``T2`` (mm), ``u`` ratio (negative inside), ``omega_1`` (rad/s), ``eps`` profile and
+    overlap ratio, ``Q`` flank class, ``F_bt`` force at the base circle (N), ``b`` (mm), ``K`` product of all load
+    factors, ``P`` power (kW), ``E_r`` reduced modulus 2/sum((1 - nu^2)/E) (MPa), ``Ra`` mean roughness (um),
+    ``theta_oil`` (degrees C). ISO/TS 6336-22:2018, method B.
     """
     g, g_C = contact_points(path), real(path[2])
     with np.errstate(divide="ignore", invalid="ignore"):
@@ -151,12 +160,13 @@ TEST_K_V = 1.05
 
 
 def reference_film(stage: int, theta: Real, oil: Oil) -> Array:
-    """The least specific film thickness of the test gear (a = 91.5 mm, m_n = 4.5 mm, z = 16 and 24, b = 14 mm, tip diameters 82.46 and
-    118.36 mm, Ra 0.5 um, 2250 1/min, sprayed) in a load stage at an oil temperature (degrees C). ISO/TS 6336-22, 5 and Annex.
+    """The least specific film thickness of the test gear (a = 91.5 mm, m_n = 4.5 mm, z = 16 and 24, b = 14 mm, tip
+    diameters 82.46 and 118.36 mm, Ra 0.5 um, 2250 1/min, sprayed) in a load stage at an oil temperature (degrees C).
+    ISO/TS 6336-22, 5 and Annex.
 
     >>> round(float(reference_film(8, 90.0, Oil(lambda theta: np.asarray(0.023 * np.exp(-0.03 * (theta - 90))), "mineral", 1.0))), 2)
     0.14
-    """
+    """  # noqa: E501
     a, d_b1, d_b2, d_a1, d_a2 = 91.5, 72 * np.cos(np.radians(20)), 108 * np.cos(np.radians(20)), 82.46, 118.36
     T2 = np.sqrt(a**2 - ((d_b1 + d_b2) / 2) ** 2)
     p_bt = np.pi * 4.5 * np.cos(np.radians(20))

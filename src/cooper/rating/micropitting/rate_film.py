@@ -30,8 +30,8 @@ def material_factor(group: str, treatment: str) -> float | None:
 def rate_film(p: PairInput, n: PairShape, W_W: float, lubrication: str, oil: Oil, S_GF: int, theta_GF: float) -> None:
     """Least specific film, the permissible one and the safety against micropitting into the values of a rated pair.
 
-    ``W_W`` material factor, the lower of both flanks; ``lubrication`` a key of `X_S`; ``S_GF`` failure load stage of the oil in the
-    micropitting test at ``theta_GF`` (degrees C). ISO/TS 6336-22, method B.
+    ``W_W`` material factor, the lower of both flanks; ``lubrication`` a key of `X_S`; ``S_GF`` failure load stage of
+    the oil in the micropitting test at ``theta_GF`` (degrees C). ISO/TS 6336-22, method B.
     """
     m = n.mesh
     mat = [g.material for g in p.gears]

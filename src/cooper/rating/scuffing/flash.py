@@ -1,6 +1,7 @@
 """Scuffing by the flash temperature. ISO/TS 6336-20:2017, for external and internal, spur and helical gears.
 
-Written from knowledge of the method (Blok's flash temperature); positions are distances g from the pinion's base tangent point.
+Written from knowledge of the method (Blok's flash temperature); positions are distances g from the pinion's base
+tangent point.
 """
 
 from __future__ import annotations
@@ -21,9 +22,9 @@ POINTS = 41
 
 
 class Flash(Struct, frozen=True):
-    """Temperatures in degrees C: ``theta_fl`` greatest flash temperature, at ``g_max`` (mm); ``theta_flm`` its mean over the
-    path, ``theta_M`` bulk, ``theta_B`` greatest contact temperature, ``theta_S`` scuffing temperature; ``S_B`` safety on
-    the rise over the oil; ``mu_m`` mean friction coefficient."""
+    """Temperatures in degrees C: ``theta_fl`` greatest flash temperature, at ``g_max`` (mm); ``theta_flm`` its mean
+    over the path, ``theta_M`` bulk, ``theta_B`` greatest contact temperature, ``theta_S`` scuffing temperature; ``S_B``
+    safety on the rise over the oil; ``mu_m`` mean friction coefficient."""
 
     theta_fl: Array
     g_max: Array
@@ -47,8 +48,8 @@ def scuffing_temperature(S_FZG: Real, X_L: Real, X_W: Real) -> Array:
 
 
 def multiple_mesh_factor(n_p: Real) -> Array:
-    """Multiple mesh contact factor X_mp = (1 + n_p)/2 of the bulk temperature; ``n_p`` meshes that warm the gear at once (the
-    greater number of both gears). ISO/TS 6336-20, 6; the same in ISO/TS 6336-21.
+    """Multiple mesh contact factor X_mp = (1 + n_p)/2 of the bulk temperature; ``n_p`` meshes that warm the gear at
+    once (the greater number of both gears). ISO/TS 6336-20, 6; the same in ISO/TS 6336-21.
 
     >>> float(multiple_mesh_factor(3))
     2.0
@@ -57,8 +58,8 @@ def multiple_mesh_factor(n_p: Real) -> Array:
 
 
 def friction(w_Bt: Real, v_gs: Real, rho_red: Real, X_L: Real, Ra: Real) -> Array:
-    """Mean coefficient of friction of the flash temperature: line load (N/mm), sum of the rolling speeds at the pitch point
-    (m/s), radius of relative curvature (mm), lubricant factor, roughness Ra (um). ISO/TS 6336-20, 7.
+    """Mean coefficient of friction of the flash temperature: line load (N/mm), sum of the rolling speeds at the
+    pitch point (m/s), radius of relative curvature (mm), lubricant factor, roughness Ra (um). ISO/TS 6336-20, 7.
 
     >>> round(float(friction(200.0, 5.0, 10.0, 0.75, 0.5)), 4)
     0.0499
@@ -71,8 +72,9 @@ def load_sharing_factor(
 ) -> Array:
     """Load sharing factor X_Gamma along the path. ISO/TS 6336-20, 8.
 
-    Spur gears without relief: from a third (more for classes coarser than 7) at A rising by a third to B, 1 between B and
-    D, and the same downwards to E. Helical gears share over 1/eps_alpha, with 1.3 at both ends where teeth begin to bear.
+    Spur gears without relief: from a third (more for classes coarser than 7) at A rising by a third to B, 1 between B
+    and D, and the same downwards to E. Helical gears share over 1/eps_alpha, with 1.3 at both ends where teeth begin to
+    bear.
     """
     g = real(g)
     start = np.minimum((np.maximum(real(Q), 7) - 2) / 15, 2 / 3)
@@ -99,8 +101,9 @@ def flash_temperature(
     nu_1: Real,
     nu_2: Real,
 ) -> Array:
-    """Blok's flash temperature at g; K. ``w_n`` line load normal to the flank there (N/mm), ``u`` and T2 as along the path
-    (negative inside), ``E`` moduli (MPa). 1.11 mu w |v_1 - v_2| / (sqrt(2 b_H) B_M (sqrt(v_1) + sqrt(v_2))), ISO/TS 6336-20, 5.
+    """Blok's flash temperature at g; K. ``w_n`` line load normal to the flank there (N/mm), ``u`` and T2 as along
+    the path (negative inside), ``E`` moduli (MPa). 1.11 mu w |v_1 - v_2| / (sqrt(2 b_H) B_M (sqrt(v_1) + sqrt(v_2))),
+    ISO/TS 6336-20, 5.
     """
     g = real(g)
     rho_1, rho_2 = g, real(T2) - g
@@ -135,10 +138,10 @@ def flash(
     theta_oil: Real,
     n_p: Real = 1.0,
 ) -> Flash:
-    """The flash temperature method. ``path`` g of A, B, C, D, E; ``w_Bt`` tangential line load with all load
-    factors (N/mm), ``v`` pitch line speed (m/s), ``eps`` profile and overlap ratio, ``material`` E and nu of both, ``Q``
-    class, ``eta_oil`` mPa s, ``X_S`` lubrication (1 dip, 1.2 spray, 0.2 submerged), ``n_p`` meshes of a gear at once.
-    ISO/TS 6336-20:2017."""
+    """The flash temperature method. ``path`` g of A, B, C, D, E; ``w_Bt`` tangential line load with all load factors
+    (N/mm), ``v`` pitch line speed (m/s), ``eps`` profile and overlap ratio, ``material`` E and nu of both, ``Q`` class,
+    ``eta_oil`` mPa s, ``X_S`` lubrication (1 dip, 1.2 spray, 0.2 submerged), ``n_p`` meshes of a gear at once. ISO/TS
+    6336-20:2017."""
     g_A, g_B, _, g_D, g_E = path
     v_sum = 2 * np.minimum(real(v), FASTEST) * np.sin(alpha_wt)
     mu = friction(w_Bt, v_sum, rho_red, real(X_L) * (real(eta_oil) / 10) ** -0.05, Ra)

@@ -17,8 +17,9 @@ C_1, C_2 = 0.7, 1.5
 
 
 class Integral(Struct, frozen=True):
-    """``theta_flaint`` mean flash temperature, ``theta_Mi`` bulk, ``theta_int`` integral, ``theta_Sint`` scuffing integral
-    temperature (degrees C), ``S_int`` safety, ``mu_mC`` friction coefficient, ``X_eps`` contact ratio factor."""
+    """``theta_flaint`` mean flash temperature, ``theta_Mi`` bulk, ``theta_int`` integral, ``theta_Sint`` scuffing
+    integral temperature (degrees C), ``S_int`` safety, ``mu_mC`` friction coefficient, ``X_eps`` contact ratio
+    factor."""
 
     theta_flaint: Array
     theta_Mi: Array
@@ -30,8 +31,8 @@ class Integral(Struct, frozen=True):
 
 
 def contact_ratio_factor(eps_alpha: Real, eps_1: Real, eps_2: Real) -> Array:
-    """Contact ratio factor X_eps, from the flash temperature at the pinion's tip to the mean over the path; ``eps_1`` and
-    ``eps_2`` tip contact ratios of pinion and wheel. ISO/TS 6336-21, 6.
+    """Contact ratio factor X_eps, from the flash temperature at the pinion's tip to the mean over the path;
+    ``eps_1`` and ``eps_2`` tip contact ratios of pinion and wheel. ISO/TS 6336-21, 6.
 
     >>> round(float(contact_ratio_factor(1.6, 0.8, 0.8)), 4)
     0.2656
@@ -57,7 +58,8 @@ def helical_load_factor(eps_gamma: Real) -> Array:
 
 
 def running_in_factor(phi_E: Real, Ra: Real, rho_red: Real) -> Array:
-    """Running-in factor X_E = 1 + (1 - phi_E) 30 Ra/rho_red: 1 for flanks that are run in (phi_E = 1), greatest for new ones (0).
+    """Running-in factor X_E = 1 + (1 - phi_E) 30 Ra/rho_red: 1 for flanks that are run in (phi_E = 1), greatest for
+    new ones (0).
 
     ``Ra`` mean roughness (um), ``rho_red`` radius of relative curvature at the pitch point (mm). ISO/TS 6336-21, 6.
 
@@ -68,9 +70,11 @@ def running_in_factor(phi_E: Real, Ra: Real, rho_red: Real) -> Array:
 
 
 def scuffing_integral_temperature(S_FZG: Real, X_L: Real, X_W: Real, nu_40: Real) -> Array:
-    """Scuffing integral temperature from the oil's failure load stage, test A/8.3/90, and its viscosity at 40 degrees C (mm2/s); degrees C.
+    """Scuffing integral temperature from the oil's failure load stage, test A/8.3/90, and its viscosity at 40
+    degrees C (mm2/s); degrees C.
 
-    80 + 0.23 T_1T X_L + X_W C_2 0.2 T_1T X_L (100/nu_40)^0.02, T_1T = 3.726 S_FZG^2. ISO/TS 6336-21, 7; the exponent 0.02 from knowledge, not sure.
+    80 + 0.23 T_1T X_L + X_W C_2 0.2 T_1T X_L (100/nu_40)^0.02, T_1T = 3.726 S_FZG^2. ISO/TS 6336-21, 7; the exponent
+    0.02 from knowledge, not sure.
 
     >>> [round(float(scuffing_integral_temperature(12, 1.0, 1.0, nu)), 1) for nu in (100.0, 220.0)]
     [364.4, 361.8]
@@ -109,11 +113,12 @@ def integral(
 ) -> Integral:
     """The integral temperature method.
 
-    ``T2`` the wheel's base tangent point and ``g_E`` the end of the path at the pinion's tip, both from the pinion's (mm);
-    ``alpha`` alpha_wt, alpha_t, alpha_n; ``eps`` profile, pinion's and wheel's tip contact ratio, total; ``w_Bt`` line load
-    with all load factors (N/mm); ``E_r`` reduced modulus of both (MPa); ``C_a_share`` tip relief over the one that the load
-    asks for (0 none, at most 1), counted for flank class ``Q`` 6 and finer; ``driving`` true where the pinion drives; ``n_p`` meshes of a gear at once; ``phi_E`` run in
-    (1) to new (0), ``nu_40`` viscosity of the oil at 40 degrees C (mm2/s). ISO/TS 6336-21:2017.
+    ``T2`` the wheel's base tangent point and ``g_E`` the end of the path at the pinion's tip, both from the pinion's
+    (mm); ``alpha`` alpha_wt, alpha_t, alpha_n; ``eps`` profile, pinion's and wheel's tip contact ratio, total; ``w_Bt``
+    line load with all load factors (N/mm); ``E_r`` reduced modulus of both (MPa); ``C_a_share`` tip relief over the one
+    that the load asks for (0 none, at most 1), counted for flank class ``Q`` 6 and finer; ``driving`` true where the
+    pinion drives; ``n_p`` meshes of a gear at once; ``phi_E`` run in (1) to new (0), ``nu_40`` viscosity of the oil at
+    40 degrees C (mm2/s). ISO/TS 6336-21:2017.
     """
     alpha_wt, alpha_t, alpha_n = (real(a) for a in alpha)
     eps_alpha, eps_1, eps_2, eps_gamma = (real(e) for e in eps)

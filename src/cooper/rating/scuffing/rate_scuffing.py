@@ -21,7 +21,8 @@ TREATMENT = {
     "little retained austenite": 1.15,
     "much retained austenite": 0.85,
 }
-"""Structural factor X_W of treated flanks, and of case-hardened ones with below 20 % or above 30 % of retained austenite."""
+"""Structural factor X_W of treated flanks, and of case-hardened ones with below 20 % or above 30 % of retained
+austenite."""
 STEEL = 150e3
 """Modulus of elasticity (MPa) from which a gear counts as steel, which both methods are made for."""
 
@@ -45,9 +46,9 @@ def rate_scuffing(
 ) -> None:
     """Temperatures and safeties of scuffing into the values of a rated pair of steel.
 
-    ``X_W`` structural factor, of two different flanks that of the one that scuffs more easily; ``lubrication`` a key of `X_S`; ``S_FZG``
-    failure load stage of the oil; ``phi_E`` run in (1) to new (0); ``first_drives`` false where power goes the other way through the mesh
-    of a set, relative to the carrier. ISO/TS 6336-20 and -21.
+    ``X_W`` structural factor, of two different flanks that of the one that scuffs more easily; ``lubrication`` a key of
+    `X_S`; ``S_FZG`` failure load stage of the oil; ``phi_E`` run in (1) to new (0); ``first_drives`` false where power
+    goes the other way through the mesh of a set, relative to the carrier. ISO/TS 6336-20 and -21.
     """
     m = n.mesh
     mat = [g.material for g in p.gears]
