@@ -13,7 +13,7 @@ from cooper.errors import OutOfRange
 from cooper.i18n.text import tr
 from cooper.survey.heated import heated
 from cooper.survey.patterns import Pattern, patterns
-from cooper.survey.space import Candidates, module_list, space_of
+from cooper.survey.space import Candidates, module_list, search_space_of
 from cooper.trains.counts import PLANETARY_RATIO
 
 MOST_POSSIBLE = 1e12
@@ -70,7 +70,7 @@ def plan(question: Question, base: Design, most: int | None = None) -> Plan:
             ),
             unit="mm",
         )
-    spaces: list[Candidates] = [space_of(p, question) for p in patterns(question, base) if _can_reach(p)]
+    spaces: list[Candidates] = [search_space_of(p, question) for p in patterns(question, base) if _can_reach(p)]
     if not spaces:
         raise OutOfRange(
             "u_wanted", duty.u_wanted, tr("none of these arrangements has such a ratio: take others among them")

@@ -139,14 +139,14 @@ class Candidates(Struct):
         raise NotImplementedError
 
 
-class Space(Candidates):
+class SearchSpace(Candidates):
     """All candidates of a pattern, from the duty alone."""
 
     def block(self, numbers: NDArray[np.int64]) -> tuple[Block, dict[str, NDArray[np.bool_]]]:
         return _Columns(self, *self.chosen(numbers)).made()
 
 
-def space_of(pattern: Pattern, q: Question) -> Space:
+def search_space_of(pattern: Pattern, q: Question) -> SearchSpace:
     """The candidates of a pattern within the bounds; an empty one where its counts cannot have the ratio."""
     train = pattern.design.train
     stages, one = train.stages, train.sets[0] if train.sets else None
@@ -165,7 +165,7 @@ def space_of(pattern: Pattern, q: Question) -> Space:
         genes["x"] = np.array(sums)
     if q.widths == "stepped":
         genes["b"] = np.linspace(0.0, 1.0, max(q.b_steps, 1)) if q.b_steps > 1 else np.array([1.0])
-    return Space(pattern, q, table, _free(pattern.design, q), genes)
+    return SearchSpace(pattern, q, table, _free(pattern.design, q), genes)
 
 
 def _counts(train: Train, q: Question) -> CountTable:
@@ -225,7 +225,7 @@ def _free(design: Design, q: Question) -> Design:
 class _Columns:
     """The columns of candidates, made step by step: what is combined, then what follows from it."""
 
-    def __init__(self, space: Space, z: Array, genes: dict[str, Array]) -> None:
+    def __init__(self, space: SearchSpace, z: Array, genes: dict[str, Array]) -> None:
         self.space, self.q, self.design, self.genes = space, space.question, space.design, genes
         self.train = space.design.train
         self.way = ways()[self.q.process]
