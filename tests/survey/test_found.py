@@ -15,7 +15,7 @@ from cooper.editing.edit import set_many
 from cooper.errors import OutOfRange
 from cooper.exchange.survey_table import save_survey
 from cooper.results.evaluate import QUICK, evaluate
-from cooper.survey.edge import best_edge
+from cooper.survey.edge import pareto_front
 from cooper.survey.filters import chosen
 from cooper.survey.found import Found, packed, reopened, survey_of, unpacked
 from cooper.survey.patterns import customary_words, from_duty
@@ -67,7 +67,7 @@ def test_edge_against_every_pair():
     values["length"][7] = np.nan
     for x, y in (("mass", "worst"), ("length", "mass"), ("worst", "length")):
         a, b = (values[k] * -float(YARDSTICKS[k].better) for k in (x, y))
-        edge = set(best_edge(values, x, y).tolist())
+        edge = set(pareto_front(values, x, y).tolist())
         points = {(a[n], b[n]) for n in edge}
         for n in range(400):
             if np.isnan(a[n]) or np.isnan(b[n]):
@@ -121,7 +121,7 @@ def test_kept_with_the_document_and_read_again_to_the_same_numbers(found, tmp_pa
     # Fewer are kept where there are many: those on the edge of mass and margin are among them.
     few = unpacked(again.survey.but(found=packed(all_, 60)))
     assert len(few) == 60
-    edge = best_edge(all_.values, "mass", "worst")
+    edge = pareto_front(all_.values, "mass", "worst")
     assert len(edge) < 60
 
 

@@ -9,11 +9,11 @@ from cooper.arrays import Array
 from cooper.survey.yardsticks import BETTER_LESS, YARDSTICKS
 
 
-def best_edge(values: dict[str, Array], x: str, y: str) -> NDArray[np.int64]:
+def pareto_front(values: dict[str, Array], x: str, y: str) -> NDArray[np.int64]:
     """The designs on the edge, from the best in x to the best in y; what has no better way is better where it is
     less.
 
-    >>> best_edge({"mass": np.array([1.0, 2.0, 3.0, 2.5]), "worst": np.array([0.1, 0.5, 0.9, 0.2])}, "mass", "worst").tolist()
+    >>> pareto_front({"mass": np.array([1.0, 2.0, 3.0, 2.5]), "worst": np.array([0.1, 0.5, 0.9, 0.2])}, "mass", "worst").tolist()
     [0, 1, 2]
     """  # noqa: E501
     if x not in values or y not in values or not len(values[x]):

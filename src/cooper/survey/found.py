@@ -21,7 +21,7 @@ from cooper.errors import OutOfRange
 from cooper.i18n.text import join, tr
 from cooper.survey.block import Block
 from cooper.survey.choice_table import table_of
-from cooper.survey.edge import best_edge
+from cooper.survey.edge import pareto_front
 from cooper.survey.heated import heated
 from cooper.survey.patterns import Pattern
 from cooper.survey.plan import Plan
@@ -199,7 +199,7 @@ def kept_rows(found: Found, most: int = MOST_FOUND) -> NDArray[np.int64]:
     v = found.values
     keep = np.zeros(n, dtype=bool)
     for a, b in (("mass", "worst"), ("length", "worst"), ("mass", "length"), ("cost", "eta"), ("d_out", "mass")):
-        keep[best_edge(v, a, b)] = True
+        keep[pareto_front(v, a, b)] = True
     rest = np.flatnonzero(~keep)
     room = most - int(np.sum(keep))
     keep[rest[np.linspace(0, len(rest) - 1, max(room, 0)).astype(int)]] = True

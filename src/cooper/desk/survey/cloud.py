@@ -27,7 +27,7 @@ from cooper.desk.base import theme as th
 from cooper.desk.widgets.typeset import Run, advance, draw, draw_right, symbol_runs, words
 from cooper.i18n.text import tr
 from cooper.i18n.translate import translate
-from cooper.survey.edge import best_edge
+from cooper.survey.edge import pareto_front
 from cooper.survey.yardsticks import YARDSTICKS
 
 LEFT, RIGHT, TOP, BOTTOM = 54, 16, 26, 40
@@ -157,7 +157,7 @@ class Cloud(QWidget):
         x, y, _ = self.keys
         rows = np.flatnonzero(self.keep)
         if len(rows) and x in self.values and y in self.values:
-            edge = best_edge({k: self.values[k][rows] for k in (x, y)}, x, y)
+            edge = pareto_front({k: self.values[k][rows] for k in (x, y)}, x, y)
             self.edge = rows[edge]
         else:
             self.edge = np.empty(0, dtype=np.int64)
