@@ -9,7 +9,7 @@ from cooper.errors import OutOfRange
 from cooper.kinds.known import kind_of
 from cooper.results.checks import MOST
 from cooper.results.evaluate import QUICK, evaluate
-from cooper.survey.block import Block
+from cooper.survey.block import DesignBatch
 from cooper.survey.rated import rate_block
 
 N = 24
@@ -64,7 +64,7 @@ def around(design, seed):
             columns.pop(f"train.stages.{n}.meshes.0.m_n", None)
             if common is not None:
                 columns[f"train.stages.{n}.meshes.0.m_n"] = common
-    return Block(design, columns)
+    return DesignBatch(design, columns)
 
 
 @pytest.mark.parametrize(

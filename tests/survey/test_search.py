@@ -9,7 +9,7 @@ from cooper.editing.edit import set_many
 from cooper.errors import OutOfRange
 from cooper.results.evaluate import QUICK, evaluate
 from cooper.stock.series import modules
-from cooper.survey.block import Block
+from cooper.survey.block import DesignBatch
 from cooper.survey.count_tables import MOST_ROWS, ModulePairs, chain_counts, planet_counts, two_ring_counts
 from cooper.survey.patterns import from_duty
 from cooper.survey.plan import Plan, plan
@@ -126,7 +126,7 @@ def test_widths_are_the_least_that_hold_and_numbers_are_those_of_evaluate(arrang
     narrow = 0
     for n in rng.permutation(len(rows))[:14]:
         batch, k = rows[n]
-        block = Block(made.spaces[batch.pattern].design, {p: v[[k]] for p, v in batch.columns.items()})
+        block = DesignBatch(made.spaces[batch.pattern].design, {p: v[[k]] for p, v in batch.columns.items()})
         design = block.design_at(0)
         results = evaluate(design)
         assert min(c.margin for c in results.checks if c.symbol != "du") >= 0 or not all(
@@ -270,7 +270,7 @@ def test_shifts_by_rule_do_what_the_rule_says():
         )
         roots, slides, shifts = [], [], []
         for batch in found:
-            block = Block(made.spaces[batch.pattern].design, batch.columns)
+            block = DesignBatch(made.spaces[batch.pattern].design, batch.columns)
             for row in range(0, len(batch), 3):
                 stage = evaluate(block.design_at(row), QUICK).stages[0]
                 one, two = stage.gears

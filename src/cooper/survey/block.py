@@ -27,7 +27,7 @@ MESH_NUMBERS = ("l_sh", "s_sh", "d_sh", "A_as", "A_ai", "K_gamma", "K_Hbeta", "K
 OTHERS = ("z", "x", "z_0", "d_bore", "d_rim", "m_n", "beta", "alpha_n", "a_w")
 
 
-class Block(Struct, frozen=True, dict=True):
+class DesignBatch(Struct, frozen=True, dict=True):
     """``columns`` (n,) by path as in `editing.edit`, in the document's units and just as they stand there."""
 
     design: Design
@@ -41,11 +41,11 @@ class Block(Struct, frozen=True, dict=True):
     def __len__(self) -> int:
         return len(next(iter(self.columns.values()))) if self.columns else 1
 
-    def pick(self, rows: Any) -> Block:
+    def pick(self, rows: Any) -> DesignBatch:
         """The designs of a mask or of row numbers."""
         return replace(self, columns={p: v[rows] for p, v in self.columns.items()})
 
-    def more(self, columns: dict[str, Array]) -> Block:
+    def more(self, columns: dict[str, Array]) -> DesignBatch:
         """The same designs with other or further columns."""
         return replace(self, columns={**self.columns, **columns})
 

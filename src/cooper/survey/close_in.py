@@ -15,7 +15,7 @@ from cooper.kinds.known import kind_of
 from cooper.results.evaluate import QUICK, evaluate
 from cooper.results.present import members_of_mesh
 from cooper.results.solve_stage import module_of
-from cooper.survey.block import Block
+from cooper.survey.block import DesignBatch
 from cooper.survey.count_tables import CountTable
 from cooper.survey.heated import heated
 from cooper.survey.patterns import Pattern
@@ -42,7 +42,7 @@ class NearSpace(Candidates, kw_only=True):
         """What is not varied is left as it is, its checks too."""
         return stage is None or stage in self.places
 
-    def block(self, numbers: NDArray[np.int64]) -> tuple[Block, dict[str, NDArray[np.bool_]]]:
+    def block(self, numbers: NDArray[np.int64]) -> tuple[DesignBatch, dict[str, NDArray[np.bool_]]]:
         z, digits = self.chosen(numbers)
         n = len(numbers)
         columns: dict[str, Array] = {}
@@ -82,7 +82,7 @@ class NearSpace(Candidates, kw_only=True):
             for place in (0, 1):
                 columns.setdefault(f"{base}members.{place}.b", np.asarray(np.round(b, 6), dtype=np.float64))
         self._one_width(columns)
-        return Block(self.design, columns), {"width": keep}
+        return DesignBatch(self.design, columns), {"width": keep}
 
     def _modules(self, k: int, m: Array) -> Array:
         """Modules of stage k beside those of the first: of the series or its own, the nearest in the ratio in which

@@ -7,7 +7,7 @@ import numpy as np
 from cooper.arrays import Array
 from cooper.document.models import set_of
 from cooper.results.solve_stage import solve_duty
-from cooper.survey.block import Block
+from cooper.survey.block import DesignBatch
 from cooper.survey.rated import Load, strength
 
 STEPS = 6
@@ -18,7 +18,7 @@ REACH = 0.6
 DIGITS = 3
 
 
-def equal_roots(block: Block) -> Block:
+def equal_roots(block: DesignBatch) -> DesignBatch:
     """The designs with the shifts of every external pair whose sum is given moved to where S_F of both gears is the
     same, by secants.
 
@@ -38,18 +38,18 @@ def equal_roots(block: Block) -> Block:
     return block
 
 
-def _path(block: Block, k: int, i: int) -> str:
+def _path(block: DesignBatch, k: int, i: int) -> str:
     stage = block.design.train.stages[k]
     member = (stage.meshes[0].driver, stage.meshes[0].driven)[i]
     return f"train.stages.{k}.members.{member}.x"
 
 
-def _of_stage(block: Block, k: int, paths: list[str], load: Load) -> Block:
+def _of_stage(block: DesignBatch, k: int, paths: list[str], load: Load) -> DesignBatch:
     start = block.columns[paths[0]]
     # A given distance keeps the sum by itself.
     total = start + block.columns[paths[1]] if paths[1] in block.columns else None
 
-    def at(x: Array) -> tuple[Block, Array]:
+    def at(x: Array) -> tuple[DesignBatch, Array]:
         x = np.round(x, DIGITS)
         columns = {paths[0]: x} if total is None else {paths[0]: x, paths[1]: np.round(total - x, 6)}
         some = block.more(columns)

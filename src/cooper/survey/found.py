@@ -19,7 +19,7 @@ from cooper.document.models import Design, set_of
 from cooper.document.question import MOST_FOUND, Question, Survey
 from cooper.errors import OutOfRange
 from cooper.i18n.text import join, tr
-from cooper.survey.block import Block
+from cooper.survey.block import DesignBatch
 from cooper.survey.choice_table import table_of
 from cooper.survey.edge import pareto_front
 from cooper.survey.heated import heated
@@ -61,7 +61,7 @@ class Found(Struct, dict=True):
 
     question: Question
     patterns: list[Pattern]
-    blocks: list[Block]
+    blocks: list[DesignBatch]
     pattern: NDArray[np.int64] = field(default_factory=lambda: np.empty(0, dtype=np.int64))
     row: NDArray[np.int64] = field(default_factory=lambda: np.empty(0, dtype=np.int64))
     values: dict[str, Array] = field(default_factory=dict)
@@ -85,7 +85,7 @@ class Found(Struct, dict=True):
         return Found(
             plan.question,
             [replace(s.pattern, design=s.design) for s in plan.spaces],
-            [Block(s.design, {}) for s in plan.spaces],
+            [DesignBatch(s.design, {}) for s in plan.spaces],
             gone=plan.gone(),
             size=plan.size,
             possible=plan.possible,
@@ -102,7 +102,7 @@ class Found(Struct, dict=True):
         i, old = batch.pattern, self.blocks[batch.pattern]
         first = len(old) if old.columns else 0
         joined = {p: self._grown((i, p), old.columns.get(p), v) for p, v in batch.columns.items()}
-        self.blocks[i] = Block(old.design, joined)
+        self.blocks[i] = DesignBatch(old.design, joined)
         n, before = len(batch), len(self.pattern)
         self.pattern = self._grown((-1, "pattern"), self.pattern, np.full(n, i))
         self.row = self._grown((-1, "row"), self.row, np.arange(first, first + n))
@@ -263,7 +263,7 @@ def unpacked(survey: Survey) -> Found:
                 raise ValueError(tr("its columns are not of one length, or not numbers"))
             words = [str(part[k])[:200] for k in ("arrangement", "materials", "rack", "label")]
             patterns.append(Pattern(words[0], design, words[1], words[2], words[3]))
-            blocks.append(Block(design, columns))
+            blocks.append(DesignBatch(design, columns))
     except (ValueError, KeyError, TypeError, AttributeError, zlib.error, RecursionError) as error:
         text = str(error).splitlines()[0] if str(error) else type(error).__name__
         raise OutOfRange(
@@ -283,7 +283,7 @@ def reopened(survey: Survey) -> Iterator[Found | Batch]:
     yield Found(
         survey.question,
         found.patterns,
-        [Block(p.design, {}) for p in found.patterns],
+        [DesignBatch(p.design, {}) for p in found.patterns],
         gone=found.gone,
         size=survey.looked,
         possible=survey.possible,

@@ -33,7 +33,7 @@ from cooper.results.to_core import material_of
 from cooper.results.train_losses import Lost, all_losses
 from cooper.running.pair_losses import add_loss_factor, add_losses
 from cooper.stock.materials import is_plastic
-from cooper.survey.block import Block
+from cooper.survey.block import DesignBatch
 from cooper.trains.flows import Flows
 from cooper.trains.planets import positions
 from cooper.values import GearValues, MeshValues, PowerValues, TrainValues
@@ -42,7 +42,7 @@ from cooper.values import GearValues, MeshValues, PowerValues, TrainValues
 class Rated(Struct):
     """A block with its numbers. ``alive`` tells which designs `evaluate` would not refuse; the checks hold arrays."""
 
-    block: Block
+    block: DesignBatch
     alive: Array
     stages: list[StageResults] = field(default_factory=list)
     checks: list[Check] = field(default_factory=list)
@@ -73,7 +73,7 @@ class Rated(Struct):
         return np.min(np.stack([np.broadcast_to(c.margin, len(self.block)) for c in self.checks]), axis=0)
 
 
-def rate_block(block: Block) -> Rated:
+def rate_block(block: DesignBatch) -> Rated:
     """All designs of a block rated."""
     stages = len(block.design.train.stages)
     nothing: list[Array] = [0.0] * stages
@@ -85,7 +85,7 @@ def rate_block(block: Block) -> Rated:
         return _rate(block, nothing)
 
 
-def _rate(block: Block, beside: list[Array]) -> Rated:
+def _rate(block: DesignBatch, beside: list[Array]) -> Rated:
     n, train = len(block), block.design.train
     P, T, omega = solve_duty(train.duty)
     out = Rated(block, np.ones(n, dtype=bool))
@@ -136,7 +136,7 @@ class At(Struct):
         return At(self.T * u * eta, self.omega / u, self.ratio * u, self.eta * eta)
 
 
-def rate_mesh(block: Block, k: int, at: Load) -> tuple[StageResults, Array, PairNumbers]:
+def rate_mesh(block: DesignBatch, k: int, at: Load) -> tuple[StageResults, Array, PairNumbers]:
     """The mesh of stage k of all designs, which of them can be made and rated, and its numbers in the core's units."""
     stage = block.design.train.stages[k]
     duty, defaults = at_stage(block.design.train, k)
@@ -182,20 +182,20 @@ Shaped = tuple[PairInput, PairShape]
 """Pairs and their geometry, to which no rating has added."""
 
 
-def shaped(block: Block, k: int, at: Load) -> Shaped:
+def shaped(block: DesignBatch, k: int, at: Load) -> Shaped:
     """The pairs of stage k under their load."""
     pair = loaded(block, k, at)
     return pair, pair_shape(pair)
 
 
-def loaded(block: Block, k: int, at: Load) -> PairInput:
+def loaded(block: DesignBatch, k: int, at: Load) -> PairInput:
     """The pairs of stage k as their load comes to them."""
     pair = block.pair(k, at.T, at.omega, at.a_w, at.P_beside)
     return shared(set_of(block.design.train, k), pair, at.T_carrier)
 
 
 def strength(
-    block: Block, k: int, at: Load, of: Shaped | None = None, whole: bool = True
+    block: DesignBatch, k: int, at: Load, of: Shaped | None = None, whole: bool = True
 ) -> tuple[list[Check], PairShape, Array]:
     """The checks that the load decides, without plays; the shape, and the efficiency of the mesh.
 
@@ -221,12 +221,12 @@ def strength(
     return checks, shape, eta
 
 
-def _plastic(block: Block, k: int) -> bool:
+def _plastic(block: DesignBatch, k: int) -> bool:
     """Whether friction warms the teeth of a mesh."""
     return any(is_plastic(g.material.group) for g in members_of_mesh(block.design.train.stages[k]))
 
 
-def _results(block: Block, k: int, shape: PairShape, mesh: Array, gears: Array) -> StageResults:
+def _results(block: DesignBatch, k: int, shape: PairShape, mesh: Array, gears: Array) -> StageResults:
     stage = block.design.train.stages[k]
     one = set_of(block.design.train, k)
     roles = None if one is None else one.arranged.roles[k - one.first]
@@ -256,7 +256,7 @@ def tools_fit(numbers: PairShape) -> Array:
     return good
 
 
-def _rate_set(block: Block, one: GearSet, at: At, out: Rated, lost: Lost, beside: list[Array]) -> At:
+def _rate_set(block: DesignBatch, one: GearSet, at: At, out: Rated, lost: Lost, beside: list[Array]) -> At:
     """The meshes of a set rated under the torques that they have in it, and what is left behind it."""
     if one.free_sun and not one.sun_works:
         raise ValueError(tr("a set with a free sun is not searched"))
@@ -292,13 +292,13 @@ def _rate_set(block: Block, one: GearSet, at: At, out: Rated, lost: Lost, beside
     )
 
 
-def _warms(block: Block) -> bool:
+def _warms(block: DesignBatch) -> bool:
     """Whether the losses of one mesh warm the teeth of another."""
     plastics = block.design.train.defaults.plastics
     return plastics.heat == "by friction" and plastics.running != "oil bath" and plastics.housing != "open"
 
 
-def counts(block: Block, k: int, i: int) -> Array:
+def counts(block: DesignBatch, k: int, i: int) -> Array:
     """Signed counts of gear i of stage k of all designs."""
     stage = block.design.train.stages[k]
     found = block.of_gear(k, i, "z")
@@ -306,13 +306,13 @@ def counts(block: Block, k: int, i: int) -> Array:
     return np.broadcast_to(np.asarray(kind_of(gear).count(gear.z) if found is None else found, dtype=float), len(block))
 
 
-def _flow(block: Block, one: GearSet, T: Array, omega: Array, losses: Sequence[Array] = ()) -> Flows:
+def _flow(block: DesignBatch, one: GearSet, T: Array, omega: Array, losses: Sequence[Array] = ()) -> Flows:
     """The power through a set of all designs."""
     z = [(counts(block, k, 0), counts(block, k, 1)) for k in one.stages]
     return set_flows(one, z, losses, T, omega)
 
 
-def set_loads(block: Block, one: GearSet, at: At) -> list[Load]:
+def set_loads(block: DesignBatch, one: GearSet, at: At) -> list[Load]:
     """What comes to the meshes of a set: on the driver of one planet's mesh, relative to the carrier."""
     found = _flow(block, one, at.T, at.omega)
     names = members_of(one)
@@ -339,7 +339,7 @@ def set_loads(block: Block, one: GearSet, at: At) -> list[Load]:
     return [Load(t, w, first_drives=d, T_carrier=held) for t, w, d in zip(torque, relative, drives, strict=True)]
 
 
-def planet_angles(block: Block, one: GearSet) -> Array:
+def planet_angles(block: DesignBatch, one: GearSet) -> Array:
     """Where the planets of all designs stand; (designs, planets) in rad."""
     first, second = (
         (counts(block, one.stages[n], i), counts(block, one.stages[n], 1 - i))
@@ -383,7 +383,7 @@ def add_sizes(out: Rated) -> None:
     out.values.update(mass=mass, cost=cost, length=right - left, height=2 * high, width=width, d_out=out_d)
 
 
-def gear_mass(block: Block, k: int, i: int, stage: StageResults) -> Array:
+def gear_mass(block: DesignBatch, k: int, i: int, stage: StageResults) -> Array:
     """Mass of one gear of all designs, as the results have it; kg."""
     gear, kind, values = members_of_mesh(block.design.train.stages[k])[i], stage.kinds[i], stage.gears[i]
     column = block.of_gear(k, i, kind.edge)

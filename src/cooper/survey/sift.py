@@ -17,7 +17,7 @@ from cooper.results.present import members_of_mesh
 from cooper.results.result_tree import Check
 from cooper.results.solve_stage import solve_duty
 from cooper.stock.materials import is_plastic
-from cooper.survey.block import Block
+from cooper.survey.block import DesignBatch
 from cooper.survey.choice_table import table_of
 from cooper.survey.equal_roots import equal_roots
 from cooper.survey.rated import At, Load, Rated, Shaped, can_be, counts, loaded, rate_block, set_loads, shaped, strength
@@ -76,7 +76,7 @@ def sift(space: Candidates, i: int, numbers: NDArray[np.int64]) -> Batch:
     return out
 
 
-def _rated(space: Candidates, block: Block, out: Batch) -> Rated:
+def _rated(space: Candidates, block: DesignBatch, out: Batch) -> Rated:
     """A block rated whole: what every rule leaves of it."""
     q = space.question
     rated = rate_block(block)
@@ -111,7 +111,7 @@ def _sizes(tally: _Tally, rated: Rated, keep: NDArray[np.bool_], q: Question) ->
             tally.take(name, keep, rated.values[value] <= most + 1e-9)
 
 
-def _solved(space: Candidates, block: Block, out: Batch) -> Block:
+def _solved(space: Candidates, block: DesignBatch, out: Batch) -> DesignBatch:
     """The designs whose widths can be solved, with them, stage after stage as the power goes."""
     train = block.design.train
     _, T, omega = solve_duty(train.duty)
@@ -139,7 +139,7 @@ Solved = tuple[NDArray[np.intp], Array, Array]
 """The rows for which a group can be wide enough, how wide, and the efficiency of its first mesh."""
 
 
-def _first_once(space: Candidates, block: Block, at: At, group: list[int], out: Batch) -> Solved:
+def _first_once(space: Candidates, block: DesignBatch, at: At, group: list[int], out: Batch) -> Solved:
     """The first stage of designs that share it."""
     own = [v for p, v in block.columns.items() if p.startswith(f"train.stages.{group[0]}.")]
     if not own:
@@ -155,7 +155,7 @@ def _first_once(space: Candidates, block: Block, at: At, group: list[int], out: 
     return kept, b[at_row[kept]], eta[at_row[kept]]
 
 
-def _in_blocks(space: Candidates, block: Block, at: At, group: list[int], out: Batch, weight: Array) -> Solved:
+def _in_blocks(space: Candidates, block: DesignBatch, at: At, group: list[int], out: Batch, weight: Array) -> Solved:
     parts: list[Solved] = []
     one = set_of(block.design.train, group[0])
     for start in range(0, len(block), BLOCK):
@@ -168,7 +168,7 @@ def _in_blocks(space: Candidates, block: Block, at: At, group: list[int], out: B
     return rows, b, eta
 
 
-def _group(space: Candidates, block: Block, one: Any, at: At, group: list[int], tally: _Tally) -> Solved:
+def _group(space: Candidates, block: DesignBatch, one: Any, at: At, group: list[int], tally: _Tally) -> Solved:
     """The designs for which the meshes of a group can be wide enough."""
     q = space.question
     loads = _loads(block, one, at, group)
@@ -182,7 +182,7 @@ def _group(space: Candidates, block: Block, one: Any, at: At, group: list[int], 
 
 
 def _strong_enough(
-    block: Block, loads: dict[int, Load], group: list[int], tally: _Tally, q: Question
+    block: DesignBatch, loads: dict[int, Load], group: list[int], tally: _Tally, q: Question
 ) -> NDArray[np.bool_]:
     """What is not too weak for any load factors, at the greatest width."""
     keep = np.ones(len(block), dtype=bool)
@@ -199,7 +199,7 @@ def _strong_enough(
 
 def _group_of(
     space: Candidates,
-    block: Block,
+    block: DesignBatch,
     loads: dict[int, Load],
     numbers: NDArray[np.intp],
     group: list[int],
@@ -248,11 +248,11 @@ def _group_of(
 class _Judge:
     """The checks of the meshes of a group at some width; shapes are kept as long as the same designs are asked for."""
 
-    def __init__(self, block: Block, loads: dict[int, Load], group: list[int], paths: list[str]) -> None:
+    def __init__(self, block: DesignBatch, loads: dict[int, Load], group: list[int], paths: list[str]) -> None:
         self.block, self.loads, self.group, self.paths = block, loads, group, paths
         self.last: NDArray[np.intp] | None = None
         self.shaped: dict[int, Shaped] = {}
-        self.some: Block = block
+        self.some: DesignBatch = block
         self.at: dict[int, Load] = {}
         self.eta: Array = np.empty(0)
 
@@ -322,7 +322,7 @@ def _some(check: Check, rows: Many) -> Check:
     return replace(check, value=of(check.value), limit=of(check.limit), margin=of(check.margin))
 
 
-def _loads(block: Block, one: Any, at: At, group: list[int]) -> dict[int, Load]:
+def _loads(block: DesignBatch, one: Any, at: At, group: list[int]) -> dict[int, Load]:
     """What comes to the meshes of a group."""
     if one is None:
         return {group[0]: Load(at.T, at.omega)}
@@ -336,7 +336,7 @@ def _loads(block: Block, one: Any, at: At, group: list[int]) -> dict[int, Load]:
 
 
 def _makeable(
-    block: Block, loads: dict[int, Load], group: list[int], tally: _Tally, q: Question
+    block: DesignBatch, loads: dict[int, Load], group: list[int], tally: _Tally, q: Question
 ) -> tuple[NDArray[np.intp], list[Check]]:
     """What can be made at all, before widths are looked for, and its checks at the greatest width."""
     keep = np.ones(len(block), dtype=bool)
@@ -355,11 +355,11 @@ def _makeable(
     return np.flatnonzero(keep), [_some(c, keep) for c in checks]
 
 
-def _module(block: Block, k: int) -> Array:
+def _module(block: DesignBatch, k: int) -> Array:
     return block.columns[f"train.stages.{k}.meshes.0.m_n"]
 
 
-def _width_paths(block: Block, group: list[int]) -> list[str]:
+def _width_paths(block: DesignBatch, group: list[int]) -> list[str]:
     """The columns that take the width of a group."""
     own = [f"train.stages.{k}.members.{n}.b" for k in group for n in (0, 1)]
     return [p for p in own if p in block.columns]
@@ -384,7 +384,7 @@ def _widened(space: Candidates, rated: Rated) -> Rated:
         columns = {p: v.copy() for p, v in rated.block.columns.items()}
         for p, v in wider.items():
             columns[p][rows] = v
-        rated = rate_block(Block(rated.block.design, columns))
+        rated = rate_block(DesignBatch(rated.block.design, columns))
     return rated
 
 

@@ -21,7 +21,7 @@ from cooper.results.present import members_of_mesh
 from cooper.results.solve_stage import solve_duty
 from cooper.stock.processes import ways
 from cooper.stock.series import modules
-from cooper.survey.block import Block
+from cooper.survey.block import DesignBatch
 from cooper.survey.count_tables import (
     CountTable,
     ModulePairs,
@@ -133,7 +133,7 @@ class Candidates(Struct):
         digits |= {name: values[rest] for name, values in self.table.own.items()}
         return self.table.z[rest].astype(float), digits
 
-    def block(self, numbers: NDArray[np.int64]) -> tuple[Block, dict[str, NDArray[np.bool_]]]:
+    def block(self, numbers: NDArray[np.int64]) -> tuple[DesignBatch, dict[str, NDArray[np.bool_]]]:
         """The candidates of some numbers, widths as great as they may be, and what each of the early rules thinks of
         them."""
         raise NotImplementedError
@@ -142,7 +142,7 @@ class Candidates(Struct):
 class SearchSpace(Candidates):
     """All candidates of a pattern, from the duty alone."""
 
-    def block(self, numbers: NDArray[np.int64]) -> tuple[Block, dict[str, NDArray[np.bool_]]]:
+    def block(self, numbers: NDArray[np.int64]) -> tuple[DesignBatch, dict[str, NDArray[np.bool_]]]:
         return _Columns(self, *self.chosen(numbers)).made()
 
 
@@ -242,13 +242,13 @@ class _Columns:
         self.beta = np.broadcast_to(np.asarray(genes.get("beta", 0.0), dtype=float), self.n)
         self.rad = np.radians(self.beta)
 
-    def made(self) -> tuple[Block, dict[str, NDArray[np.bool_]]]:
+    def made(self) -> tuple[DesignBatch, dict[str, NDArray[np.bool_]]]:
         self._teeth()
         self._shifts()
         self._bodies()
         self._widths()
         self._sizes()
-        return Block(self.design, self.columns), self.keep
+        return DesignBatch(self.design, self.columns), self.keep
 
     def _id(self, k: int, i: int) -> str:
         return members_of_mesh(self.train.stages[k])[i].id

@@ -14,7 +14,7 @@ from cooper.errors import OutOfRange
 from cooper.i18n.text import tr
 from cooper.results.evaluate import evaluate, with_entered_faces
 from cooper.results.result_tree import Results
-from cooper.survey.block import Block
+from cooper.survey.block import DesignBatch
 from cooper.survey.choice_table import table_of
 from cooper.survey.close_in import near
 from cooper.survey.found import Found, first_of, survey_of
@@ -84,7 +84,7 @@ def numbers_of(design: Design) -> dict[str, float]:
     b = train.stages[0].members[0].b
     balance = train.losses.oil_by_balance
     plain = train.but(losses=train.losses.but(oil_by_balance=False)) if balance else train
-    block = Block(design.but(train=plain), {"train.stages.0.members.0.b": np.array([b])})
+    block = DesignBatch(design.but(train=plain), {"train.stages.0.members.0.b": np.array([b])})
     return {k: float(v[0]) for k, v in table_of(rate_block(block)).items()}
 
 
