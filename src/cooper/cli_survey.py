@@ -235,18 +235,18 @@ def _rows(found: Found, condition: str, by: str) -> list[int]:
 
     from cooper.errors import OutOfRange
     from cooper.survey.filters import chosen
-    from cooper.survey.yardsticks import BETTER_MORE, YARDSTICKS
+    from cooper.survey.yardsticks import BETTER_MORE, CRITERIA
 
-    if by not in YARDSTICKS:
+    if by not in CRITERIA:
         raise OutOfRange(
             "sort",
             by,
-            tr("no quantity of the survey is called so; there are {yardsticks}", yardsticks=names_of(YARDSTICKS)),
+            tr("no quantity of the survey is called so; there are {yardsticks}", yardsticks=names_of(CRITERIA)),
         )
     if not len(found):
         return []
     rows = np.flatnonzero(chosen(found, condition))
-    sign = -1.0 if YARDSTICKS[by].better == BETTER_MORE else 1.0
+    sign = -1.0 if CRITERIA[by].better == BETTER_MORE else 1.0
     values = found.values.get(by, np.zeros(len(found)))
     return [int(n) for n in rows[np.argsort(sign * values[rows], kind="stable")]]
 
@@ -254,7 +254,7 @@ def _rows(found: Found, condition: str, by: str) -> list[int]:
 def _tell(found: Found, rows: list[int], most: int) -> None:
     """What became of the candidates, and the first designs of the list."""
     from cooper.survey.rules import rule_words
-    from cooper.survey.yardsticks import YARDSTICKS
+    from cooper.survey.yardsticks import CRITERIA
 
     whole = "" if found.whole else tr(", not searched to the end")
     tell(
@@ -271,10 +271,10 @@ def _tell(found: Found, rows: list[int], most: int) -> None:
             tell(tr("  {many:14.0f} went by {rule}", many=many, rule=rule_words(rule)))
     if not rows:
         return
-    heads = [tr("{k} {unit}", k=k, unit=YARDSTICKS[k].unit()).strip() for k in LISTED]
+    heads = [tr("{k} {unit}", k=k, unit=CRITERIA[k].unit()).strip() for k in LISTED]
     click.echo(f"{'':6}" + "".join(f"{h:>12}" for h in heads))
     for place, n in enumerate(rows[:most], 1):
-        cells = [YARDSTICKS[k].text(float(found.values[k][n])) if k in found.values else "–" for k in LISTED]
+        cells = [CRITERIA[k].text(float(found.values[k][n])) if k in found.values else "–" for k in LISTED]
         click.echo(
             tr("{place:5d} ", place=place)
             + "".join(f"{translate(c):>12}" for c in cells)

@@ -25,7 +25,7 @@ from cooper.survey.relax import each_relaxed
 from cooper.survey.rounding import each_rounded, mass_of
 from cooper.survey.task import at_once, numbers_of
 from cooper.survey.too_weak import too_weak
-from cooper.survey.yardsticks import YARDSTICKS
+from cooper.survey.yardsticks import CRITERIA
 
 DUTY = Duty(P=4000, n=1450, u_wanted=4.0, u_tol=2.0, L_h=5000, K_A=1.25)
 
@@ -66,7 +66,7 @@ def test_edge_against_every_pair():
     values = {"mass": rng.integers(0, 40, 400) / 10, "worst": rng.integers(0, 40, 400) / 100, "length": rng.random(400)}
     values["length"][7] = np.nan
     for x, y in (("mass", "worst"), ("length", "mass"), ("worst", "length")):
-        a, b = (values[k] * -float(YARDSTICKS[k].better) for k in (x, y))
+        a, b = (values[k] * -float(CRITERIA[k].better) for k in (x, y))
         edge = set(pareto_front(values, x, y).tolist())
         points = {(a[n], b[n]) for n in edge}
         for n in range(400):

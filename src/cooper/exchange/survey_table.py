@@ -11,7 +11,7 @@ from typing import TYPE_CHECKING
 
 from cooper.atomic_write import atomic_write
 from cooper.i18n.text import tr
-from cooper.survey.yardsticks import YARDSTICKS
+from cooper.survey.yardsticks import CRITERIA
 
 if TYPE_CHECKING:
     from cooper.survey.found import Found
@@ -21,7 +21,7 @@ SUFFIXES = (".csv", ".xlsx")
 
 def columns_of(found: Found, keys: Sequence[str] | None = None) -> list[str]:
     """The quantities that have a column: those of choice, or all that are known."""
-    return [k for k in (keys or YARDSTICKS) if k in YARDSTICKS and k in found.values]
+    return [k for k in (keys or CRITERIA) if k in CRITERIA and k in found.values]
 
 
 def save_survey(found: Found, path: Path, keys: Sequence[str] | None = None, rows: Sequence[int] | None = None) -> None:
@@ -47,7 +47,7 @@ def save_survey(found: Found, path: Path, keys: Sequence[str] | None = None, row
 
 
 def _head(key: str) -> str:
-    known = YARDSTICKS[key]
+    known = CRITERIA[key]
     unit = "" if known.percent else known.unit()
     return tr("{key} [{unit}]", key=key, unit=unit) if unit else key
 
@@ -97,7 +97,7 @@ def _xlsx(path: Path, heads: list[str], lines: list[list[object]], found: Found)
     for n, (name, value) in enumerate(rows):
         told.write(n, 0, name)
         told.write(n, 1, value)
-    for n, known in enumerate(YARDSTICKS.values()):
+    for n, known in enumerate(CRITERIA.values()):
         told.write(n, 3, _head(known.key))
         told.write(n, 4, known.words)
     book.close()

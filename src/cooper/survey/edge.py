@@ -6,7 +6,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from cooper.arrays import Array
-from cooper.survey.yardsticks import BETTER_LESS, YARDSTICKS
+from cooper.survey.yardsticks import BETTER_LESS, CRITERIA
 
 
 def pareto_front(values: dict[str, Array], x: str, y: str) -> NDArray[np.int64]:
@@ -20,7 +20,7 @@ def pareto_front(values: dict[str, Array], x: str, y: str) -> NDArray[np.int64]:
         return np.empty(0, dtype=np.int64)
 
     def towards_less(key: str) -> Array:
-        better = YARDSTICKS[key].better or BETTER_LESS if key in YARDSTICKS else BETTER_LESS
+        better = CRITERIA[key].better or BETTER_LESS if key in CRITERIA else BETTER_LESS
         v = values[key] * -float(better)
         return np.where(np.isfinite(v), v, np.inf)
 

@@ -11,7 +11,7 @@ from numpy.typing import NDArray
 from cooper.errors import OutOfRange
 from cooper.i18n.text import join, term, tr
 from cooper.survey.found import Found
-from cooper.survey.yardsticks import YARDSTICKS
+from cooper.survey.yardsticks import CRITERIA
 
 CONDITION = re.compile(r"\s*([A-Za-z_/]+\d?)\s*(<=|>=|<|>|=|≤|≥)\s*(\S+)")
 WORD = re.compile(r"\s*(not\s+)?([A-Za-z][\w-]*)")
@@ -41,7 +41,7 @@ def chosen(found: Found, text: str) -> NDArray[np.bool_]:
 
 
 def _condition(found: Found, name: str, sign: str, number: str) -> NDArray[np.bool_]:
-    key = {k.symbol: k.key for k in YARDSTICKS.values()}.get(name, name)
+    key = {k.symbol: k.key for k in CRITERIA.values()}.get(name, name)
     values = found.values.get(key)
     if values is None:
         near = get_close_matches(name, found.values, 3, 0.3)

@@ -12,7 +12,7 @@ from cooper.i18n.text import tr
 BETTER_LESS, BETTER_MORE, NEITHER = -1, 1, 0
 
 
-class Yardstick(Struct, frozen=True):
+class Criterion(Struct, frozen=True):
     """``symbol`` as it is typeset, ``words`` what it is, ``kind`` its unit's kind (`document.units.KINDS`),
     ``better`` which way."""
 
@@ -57,11 +57,11 @@ class Yardstick(Struct, frozen=True):
 DIGITS = {"worst": 1, "eta": 2, "z_1": 0, "u": 4, "du": 2, "m_n": 3, "m_last": 3, "beta": 1, "cost": 2, "theta_bal": 0}
 
 
-def _k(key: str, symbol: str, words: str, kind: str, better: int = NEITHER) -> Yardstick:
-    return Yardstick(key, symbol, words, kind, better)
+def _k(key: str, symbol: str, words: str, kind: str, better: int = NEITHER) -> Criterion:
+    return Criterion(key, symbol, words, kind, better)
 
 
-YARDSTICKS: dict[str, Yardstick] = {
+CRITERIA: dict[str, Criterion] = {
     k.key: k
     for k in (
         _k("worst", "worst", tr("least margin of all checks"), "factor", BETTER_MORE),

@@ -13,7 +13,7 @@ from cooper.desk.base import theme as th
 from cooper.desk.widgets.typeset import draw, symbol_runs, words
 from cooper.i18n.text import tr
 from cooper.i18n.translate import translate
-from cooper.survey.yardsticks import YARDSTICKS
+from cooper.survey.yardsticks import CRITERIA
 
 BINS = 44
 HEIGHT = 58
@@ -42,7 +42,7 @@ class BoundRow(QWidget):
     def __init__(self, key: str, theme: th.Theme, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self.key, self.theme, self.system = key, theme, "mm"
-        self.known = YARDSTICKS[key]
+        self.known = CRITERIA[key]
         self.low, self.high = -np.inf, np.inf
         self.span = (0.0, 1.0)
         self.any = False

@@ -28,7 +28,7 @@ from cooper.desk.widgets.typeset import Run, advance, draw, draw_right, symbol_r
 from cooper.i18n.text import tr
 from cooper.i18n.translate import translate
 from cooper.survey.edge import pareto_front
-from cooper.survey.yardsticks import YARDSTICKS
+from cooper.survey.yardsticks import CRITERIA
 
 LEFT, RIGHT, TOP, BOTTOM = 54, 16, 26, 40
 NEAR = 9.0
@@ -324,7 +324,7 @@ class Cloud(QWidget):
         p.setPen(QPen(t.color("muted"), th.FINE))
         p.drawLine(room.bottomLeft(), room.bottomRight())
         p.drawLine(room.bottomLeft(), room.topLeft())
-        x, y, _ = (YARDSTICKS[k] for k in self.keys)
+        x, y, _ = (CRITERIA[k] for k in self.keys)
         small = th.font(th.SMALL)
         for ends, known, across in ((view.x, x, True), (view.y, y, False)):
             if not self._known(known.key):
@@ -357,7 +357,7 @@ class Cloud(QWidget):
     def _paint_scale(self, p: QPainter) -> None:
         """The scale of the colour."""
         t, small, room = self.theme, th.font(th.SMALL), self.room()
-        key = YARDSTICKS[self.keys[2]]
+        key = CRITERIA[self.keys[2]]
         low, high = (key.text(v, self.system) for v in self.color_span())
         colors = self._colors()
         x = (

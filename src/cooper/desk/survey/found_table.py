@@ -15,7 +15,7 @@ from cooper.desk.widgets.rows_view import NOWHERE, Index
 from cooper.i18n.text import join, tr
 from cooper.i18n.translate import translate
 from cooper.survey.found import Found
-from cooper.survey.yardsticks import YARDSTICKS
+from cooper.survey.yardsticks import CRITERIA
 
 FIRST = ("what", "u", "m_n", "a_w", "width", "S_F", "S_H", "worst", "mass")
 """Columns that are shown unless others were chosen."""
@@ -88,11 +88,11 @@ class FoundModel(QAbstractTableModel):
         if key == "what":
             return self.found.label(n)
         values = self.found.values.get(key)
-        told = "–" if values is None else YARDSTICKS[key].text(float(values[n]), self.system)
+        told = "–" if values is None else CRITERIA[key].text(float(values[n]), self.system)
         if key == "m_n" and self.modules_differ and values is not None:
             last = float(self.found.values["m_last"][n])
             if last != float(values[n]):
-                told += f" / {YARDSTICKS['m_last'].text(last, self.system)}"
+                told += f" / {CRITERIA['m_last'].text(last, self.system)}"
         return told
 
     def data(self, index: Index, role: int = Qt.ItemDataRole.DisplayRole) -> Any:
@@ -109,7 +109,7 @@ class FoundModel(QAbstractTableModel):
         if key == "what":
             words = "what"
         else:
-            known = YARDSTICKS[key]
+            known = CRITERIA[key]
             # As it is typed in a filter.
             words = known.symbol
             if known.unit(self.system):
@@ -128,7 +128,7 @@ class FoundModel(QAbstractTableModel):
         if role == Qt.ItemDataRole.DisplayRole:
             return self.name(key)
         if role == Qt.ItemDataRole.ToolTipRole:
-            return tr("arrangement and materials") if key == "what" else YARDSTICKS[key].words
+            return tr("arrangement and materials") if key == "what" else CRITERIA[key].words
         return None
 
 
@@ -204,8 +204,8 @@ class FoundTable(QTableView):
     def column_menu(self) -> QMenu:
         """Every quantity with a tick where it has a column."""
         menu = QMenu(self)
-        for key in ("what", *YARDSTICKS):
-            words = tr("arrangement and materials") if key == "what" else f"{YARDSTICKS[key].words}"
+        for key in ("what", *CRITERIA):
+            words = tr("arrangement and materials") if key == "what" else f"{CRITERIA[key].words}"
             action = menu.addAction(translate(words))
             action.setCheckable(True)
             action.setChecked(key in self.rows.columns)
@@ -214,7 +214,7 @@ class FoundTable(QTableView):
 
     def give_columns(self, keys: list[str]) -> None:
         """Show these columns, of those that are known; the usual ones where none is."""
-        known = [k for k in keys if k == "what" or k in YARDSTICKS]
+        known = [k for k in keys if k == "what" or k in CRITERIA]
         self.rows.give_columns(known or list(FIRST))
         self._fit()
 

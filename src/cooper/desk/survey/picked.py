@@ -29,7 +29,7 @@ from cooper.i18n.text import join, tr
 from cooper.i18n.translate import translate
 from cooper.results.heights import heights
 from cooper.results.result_tree import Check, Results
-from cooper.survey.yardsticks import YARDSTICKS
+from cooper.survey.yardsticks import CRITERIA
 
 MOST = 6
 LETTERS = "ABCDEF"
@@ -169,7 +169,7 @@ class Shelf(QWidget):
                 p.drawRoundedRect(box.adjusted(1, 1, -1, -2), 6, 6)
             name = tr("{letters}  {value}", letters=LETTERS[k], value=tr("present") if pick.number < 0 else "").strip()
             words(p, name, bold, t.color("ink"), box.left() + 8, box.top() + 17)
-            mass = YARDSTICKS["mass"]
+            mass = CRITERIA["mass"]
             if "mass" in pick.values:
                 words(
                     p,
@@ -289,9 +289,9 @@ class SideBySide(QWidget):
         """The quantities that differ."""
         return [
             key
-            for key in YARDSTICKS
+            for key in CRITERIA
             if any(key in p.values for p in self.picks)
-            and len({YARDSTICKS[key].text(p.values.get(key, float("nan")), self.system) for p in self.picks}) > 1
+            and len({CRITERIA[key].text(p.values.get(key, float("nan")), self.system) for p in self.picks}) > 1
         ]
 
     def symbols(self) -> list[str]:
@@ -316,7 +316,7 @@ class SideBySide(QWidget):
             )
         ]
         for key in self.rows():
-            known = YARDSTICKS[key]
+            known = CRITERIA[key]
             cells = [known.text(p.values.get(key, float("nan")), self.system) for p in self.picks]
             lines.append(
                 "\t".join([tr("{words} {system}", words=known.words, system=known.unit(self.system)).strip(), *cells])
@@ -398,7 +398,7 @@ class SideBySide(QWidget):
             paint_side(p, pick.results, t, side.translated(x, 184), scale)
         y = 296.0
         for key in self.rows():
-            known = YARDSTICKS[key]
+            known = CRITERIA[key]
             draw(p, [*symbol_runs(known.symbol, None, t.color("ink"))], 8, y)
             words(p, elided(known.words, small, LABELS - 70), small, t.color("muted"), 62, y)
             held = [q.values.get(key, float("nan")) for q in self.picks]

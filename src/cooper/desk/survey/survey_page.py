@@ -37,7 +37,7 @@ from cooper.survey.patterns import from_duty
 from cooper.survey.relax import Relaxed
 from cooper.survey.sift import Batch
 from cooper.survey.task import alone
-from cooper.survey.yardsticks import YARDSTICKS
+from cooper.survey.yardsticks import CRITERIA
 
 FIRST_SHOWN = ("factor",)
 """Rules that are shown only, unless they are asked for."""
@@ -556,7 +556,7 @@ class SurveyPage(SurveyParts):
                 )
         for key in ("worst", "mass", "eta", "u") if results is None else ("mass", "u"):
             if key in found.values:
-                known = YARDSTICKS[key]
+                known = CRITERIA[key]
                 lines.append(
                     tr(
                         "{symbol} {values} {system}",

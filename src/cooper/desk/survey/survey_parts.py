@@ -28,7 +28,7 @@ from cooper.desk.widgets.combo import ElidedCombo
 from cooper.desk.widgets.labels import Label
 from cooper.i18n.text import tr
 from cooper.i18n.translate import translate
-from cooper.survey.yardsticks import YARDSTICKS
+from cooper.survey.yardsticks import CRITERIA
 
 BOUNDED = (
     "m_n",
@@ -166,7 +166,7 @@ class SurveyParts(QWidget):
             combo = ElidedCombo()
             combo.setObjectName(f"axis_{words_}")
             combo.setAccessibleName(translate(tr("Quantity {words}", words=words_)))
-            for known in YARDSTICKS.values():
+            for known in CRITERIA.values():
                 combo.addItem(translate(known.words), known.key)
             combo.setCurrentIndex(combo.findData(key))
             combo.setMaximumWidth(196)
