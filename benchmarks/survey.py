@@ -19,14 +19,14 @@ from pathlib import Path
 sys.path.insert(0, str(Path(__file__).resolve().parent.parent / "src"))
 
 from cooper.document.duty import Duty
-from cooper.document.question import Question, asked
+from cooper.document.question import SurveySpec, asked
 from cooper.survey.patterns import from_duty
 from cooper.survey.plan import Plan, plan
 from cooper.survey.search import run
 
 KILOWATTS = Duty(P=11000, n=1470, u_wanted=3.2, u_tol=3.0, L_h=20000, K_A=1.25)
 SMALL = Duty(T=0.9, n=6000, u_wanted=5.6, u_tol=3.0, L_h=500, K_A=1.25)
-CASES: dict[str, tuple[Duty, Question]] = {
+CASES: dict[str, tuple[Duty, SurveySpec]] = {
     "pairs": (
         KILOWATTS,
         asked(process="ground", arrangements=("pair",), beta_step=2.0, x_step=0.05, shown=("factor",), most=10**7),

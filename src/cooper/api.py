@@ -218,12 +218,12 @@ class Model(Struct, frozen=True, dict=True):
     def survey(self, **bounds: Any) -> Found:
         """Search for designs with this duty; bounds by the names of the document (*Question*), ``arrangements=("two
         stages",)``."""
-        from cooper.document.question import Question, asked
+        from cooper.document.question import SurveySpec, asked
         from cooper.survey.task import at_once
 
-        _known(bounds, Question)
+        _known(bounds, SurveySpec)
         start = asked(process=bounds.get("process", "ground"), shown=("factor",))
-        return at_once(Question.of({**start.plain(), **bounds}), self.design)
+        return at_once(SurveySpec.of({**start.plain(), **bounds}), self.design)
 
     def taken(self, found: Found, row: int) -> Model:
         """The design of a row (from 0) of what a survey found for this duty."""

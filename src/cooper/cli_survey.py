@@ -16,7 +16,7 @@ from cooper.i18n.translate import translate
 
 if TYPE_CHECKING:
     from cooper.document.models import Design
-    from cooper.document.question import Question
+    from cooper.document.question import SurveySpec
     from cooper.survey.found import Found
 
 LISTED = ("u", "m_n", "a_w", "width", "S_F", "S_H", "worst", "eta", "mass")
@@ -169,10 +169,10 @@ def _question(
     arrangements: tuple[str, ...],
     bounds: tuple[str, ...],
     file_of_bounds: Path | None,
-) -> Question:
+) -> SurveySpec:
     """What is asked: that of the file's survey or of the process, with the bounds told."""
     from cooper.document.base import fields_of
-    from cooper.document.question import Question, asked
+    from cooper.document.question import SurveySpec, asked
     from cooper.errors import OutOfRange
 
     told: dict[str, Any] = {}
@@ -188,7 +188,7 @@ def _question(
         if not sign:
             raise OutOfRange("bound", bound, tr("a bound is told as NAME=VALUE"))
         told[name.strip()] = _value(name.strip(), value.strip())
-    known = fields_of(Question)
+    known = fields_of(SurveySpec)
     unknown = [n for n in told if n not in known]
     if unknown:
         raise OutOfRange("bound", unknown[0], tr("no bound is called so; there are {known}", known=names_of(known)))
@@ -198,7 +198,7 @@ def _question(
     way = process or told.get("process") or (kept.process if kept is not None else "ground")
     _known(way)
     start = kept if kept is not None and way == kept.process else asked(process=way, shown=("factor",))
-    return Question.of({**start.plain(), **told, "process": way}, whole=tr("the survey"))
+    return SurveySpec.of({**start.plain(), **told, "process": way}, whole=tr("the survey"))
 
 
 def _known(process: str | None) -> None:
@@ -214,9 +214,9 @@ def _known(process: str | None) -> None:
 def _value(name: str, text: str) -> Any:
     """A value of a bound: a number, words, or several with commas between them where the bound holds several."""
     from cooper.document.base import bare, types_of
-    from cooper.document.question import Question
+    from cooper.document.question import SurveySpec
 
-    field = types_of(Question).get(name)
+    field = types_of(SurveySpec).get(name)
     several = field is not None and get_origin(bare(field)[0]) is tuple
     parts = [p.strip() for p in text.split(",")] if several else [text]
     found: list[Any] = []

@@ -53,7 +53,7 @@ class MaterialChoice(Model, frozen=True, kw_only=True):
         return a if a == b else f"{a} / {b}"
 
 
-class Question(Model, frozen=True, kw_only=True):
+class SurveySpec(Model, frozen=True, kw_only=True):
     """The bounds of a survey. Ranges are least, greatest, and a step where there is one; lengths in mm, angles in
     degrees."""
 
@@ -204,7 +204,7 @@ class Survey(Model, frozen=True, kw_only=True):
     """A survey that was made: what was asked, for which duty, how many candidates each rule took away, and what was
     found."""
 
-    question: Question
+    question: SurveySpec
     duty: Duty
     around: Annotated[int, about("stage that it closed in around; null for a sweep", ge=0, le=11)] | None = None
     looked: Annotated[int, about("candidates that were looked at", ge=0)] = 0
@@ -221,7 +221,7 @@ class Survey(Model, frozen=True, kw_only=True):
         return tuple(n for n in fields_of(Duty) if getattr(duty, n) != getattr(self.duty, n))
 
 
-def asked(**values: Any) -> Question:
+def asked(**values: Any) -> SurveySpec:
     """A question for a process, with what customarily goes with it where nothing else is said.
 
     >>> asked(process="ground").materials[0].words
@@ -242,4 +242,4 @@ def asked(**values: Any) -> Question:
         "beta_low": way.beta[0],
         "beta_high": way.beta[1],
     }
-    return Question.of({**start, **values})
+    return SurveySpec.of({**start, **values})

@@ -7,7 +7,7 @@ from numpy.typing import NDArray
 
 from cooper.arrays import Array
 from cooper.document.models import Design, GearSet, set_of
-from cooper.document.question import Question
+from cooper.document.question import SurveySpec
 from cooper.editing.edit import set_many
 from cooper.errors import OutOfRange
 from cooper.i18n.text import tr
@@ -127,7 +127,7 @@ class NearSpace(Candidates, kw_only=True):
                 told.add(key)
 
 
-def near(question: Question, base: Design, stage: int) -> Plan:
+def near(question: SurveySpec, base: Design, stage: int) -> Plan:
     """The candidates around a stage, or around the set it belongs to; raises `OutOfRange` where they cannot be
     varied."""
     base = heated(question, base)

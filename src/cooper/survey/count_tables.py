@@ -9,7 +9,7 @@ import numpy as np
 from msgspec import Struct, field
 from numpy.typing import NDArray
 
-from cooper.document.question import Question
+from cooper.document.question import SurveySpec
 from cooper.kinds.internal_wheel import ROOM_IN_RING
 from cooper.trains.counts import LEAST_SUN, PLANETARY_RATIO
 
@@ -133,7 +133,7 @@ def _no_factor(*pairs: tuple[Counts, Counts]) -> NDArray[np.bool_]:
     return good
 
 
-def pair_counts(q: Question, u: float, tolerance: float, ring: bool = False) -> CountTable:
+def pair_counts(q: SurveySpec, u: float, tolerance: float, ring: bool = False) -> CountTable:
     """Pinion and wheel of a pair, the driving gear first; or pinion and ring."""
     high = q.z_ring if ring else q.z_most
     small, large = _grid((q.z_least, q.z_pinion), (q.z_least, high))
@@ -147,7 +147,7 @@ def pair_counts(q: Question, u: float, tolerance: float, ring: bool = False) -> 
     return sieve.done()
 
 
-def chain_counts(q: Question, u: float, tolerance: float, stages: int) -> CountTable:
+def chain_counts(q: SurveySpec, u: float, tolerance: float, stages: int) -> CountTable:
     """Counts of stages in line. The ratio falls from each stage to the next by 1 to ``q.lean`` times, a little
     either way."""
     low, high = _grid((q.z_least, q.z_pinion), (q.z_least, q.z_most))
@@ -200,7 +200,7 @@ def chain_counts(q: Question, u: float, tolerance: float, stages: int) -> CountT
     return table
 
 
-def idler_counts(q: Question, u: float, tolerance: float) -> CountTable:
+def idler_counts(q: SurveySpec, u: float, tolerance: float) -> CountTable:
     """First gear, idler, last gear; the idler's count is free."""
     ends = pair_counts(q.but(shown=(*q.shown, "factor")), u, tolerance)
     idlers = np.arange(q.z_least, q.z_most + 1)
@@ -219,7 +219,7 @@ def _clear(step: Counts, planet: Counts, planets: int) -> NDArray[np.bool_]:
     return np.asarray(step * np.sin(np.pi / planets) > planet + 2 * NEAR - 1.5)
 
 
-def planet_counts(q: Question, u: float, tolerance: float, role: tuple[str, str, str], planets: int) -> CountTable:
+def planet_counts(q: SurveySpec, u: float, tolerance: float, role: tuple[str, str, str], planets: int) -> CountTable:
     """Sun, planet, ring; the planet takes the whole number next below half of what is between sun and ring."""
     sun, planet, odd = _grid((q.z_least, q.z_pinion), (q.z_least, q.z_most), (0, 1))
     sieve = _Sieve([sun, planet, sun + 2 * planet + odd], float(len(sun)), q.shown)
@@ -234,7 +234,7 @@ def planet_counts(q: Question, u: float, tolerance: float, role: tuple[str, str,
 
 
 def stepped_counts(
-    q: Question, u: float, tolerance: float, role: tuple[str, str, str], planets: int, modules: ModulePairs
+    q: SurveySpec, u: float, tolerance: float, role: tuple[str, str, str], planets: int, modules: ModulePairs
 ) -> CountTable:
     """Sun, planet at the sun, planet at the ring, ring: the count of the ring that is nearest to the first mesh's
     distance; pairs of modules go with the counts."""
@@ -259,7 +259,7 @@ def stepped_counts(
 
 
 def two_ring_counts(
-    q: Question, u: float, tolerance: float, sun: bool, planets: int, modules: ModulePairs
+    q: SurveySpec, u: float, tolerance: float, sun: bool, planets: int, modules: ModulePairs
 ) -> CountTable:
     """Planet, ring, planet's second gear, ring 2, and the sun where it drives: the count of ring 2 that is nearest
     to the first mesh's distance; pairs of modules go with the counts."""

@@ -16,7 +16,7 @@ from numpy.typing import NDArray
 
 from cooper.arrays import Array
 from cooper.document.models import Design, set_of
-from cooper.document.question import MOST_FOUND, Question, Survey
+from cooper.document.question import MOST_FOUND, Survey, SurveySpec
 from cooper.errors import OutOfRange
 from cooper.i18n.text import join, tr
 from cooper.survey.block import DesignBatch
@@ -59,7 +59,7 @@ class Found(Struct, dict=True):
     many the bounds allow.
     """
 
-    question: Question
+    question: SurveySpec
     patterns: list[Pattern]
     blocks: list[DesignBatch]
     pattern: NDArray[np.int64] = field(default_factory=lambda: np.empty(0, dtype=np.int64))

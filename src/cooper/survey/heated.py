@@ -3,11 +3,11 @@
 from __future__ import annotations
 
 from cooper.document.models import Design, Losses
-from cooper.document.question import Question
+from cooper.document.question import SurveySpec
 from cooper.i18n.text import tr
 
 
-def heated(question: Question, design: Design) -> Design:
+def heated(question: SurveySpec, design: Design) -> Design:
     """The design with all losses counted in the housing that is asked for, and the greatest temperature of its oil;
     as it is where none is asked for. Raises `OutOfRange` where they cannot go together with the air around it."""
     if question.A_h is None:

@@ -11,7 +11,7 @@ from cooper.document.duty import Defaults, Duty, Lubricant, Plastics
 from cooper.document.gear_data import Gear, Material, Mesh
 from cooper.document.models import Design, Losses, Stage, Train
 from cooper.document.plain import plain_data, validated
-from cooper.document.question import MaterialChoice, Question
+from cooper.document.question import MaterialChoice, SurveySpec
 from cooper.editing.edit import give_kind, set_many
 from cooper.editing.make_sets import with_free_sun, with_roles, with_set
 from cooper.i18n.text import tr
@@ -146,7 +146,7 @@ def _mesh(way: Process, m_n: float, factors: dict[str, object]) -> Mesh:
     return Mesh.of({"m_n": m_n, "A_as": half, "A_ai": -half, **factors})
 
 
-def patterns(question: Question, base: Design) -> Iterator[Pattern]:
+def patterns(question: SurveySpec, base: Design) -> Iterator[Pattern]:
     """The patterns of all arrangements, materials, racks and numbers of planets, from the first stage of a design
     under its duty."""
     from cooper.results.solve_stage import solve_duty
@@ -251,23 +251,23 @@ def _rings(design: Design, way: Process, material: Material) -> Design:
 Made = Iterator[tuple[str, Design]]
 
 
-def _pair(design: Design, question: Question) -> Made:
+def _pair(design: Design, question: SurveySpec) -> Made:
     yield "pair", design
 
 
-def _double(design: Design, question: Question) -> Made:
+def _double(design: Design, question: SurveySpec) -> Made:
     yield (
         tr("double helix"),
         set_many(design, {"train.stages.0.meshes.0.beta": 20.0, "train.stages.0.meshes.0.double_helix": True}),
     )
 
 
-def _internal(design: Design, question: Question) -> Made:
+def _internal(design: Design, question: SurveySpec) -> Made:
     yield "pinion in a ring", give_kind(design, 0, INTERNAL)
 
 
-def _stages(n: int, label: str) -> Callable[[Design, Question], Made]:
-    def make(design: Design, question: Question) -> Made:
+def _stages(n: int, label: str) -> Callable[[Design, SurveySpec], Made]:
+    def make(design: Design, question: SurveySpec) -> Made:
         first = design.train.stages[0]
         tree = plain_data(design)
         plain = tree["train"]["stages"][0]
@@ -286,7 +286,7 @@ def _stages(n: int, label: str) -> Callable[[Design, Question], Made]:
     return make
 
 
-def _coaxial(design: Design, question: Question) -> Made:
+def _coaxial(design: Design, question: SurveySpec) -> Made:
     """Two stages, the second at the distance of the first: the shift of its wheel is solved."""
     for label, made in _stages(2, tr("two stages, coaxial"))(design, question):
         first, m_n = made.train.stages[0], made.train.stages[0].meshes[0].m_n or 1.0
@@ -294,7 +294,7 @@ def _coaxial(design: Design, question: Question) -> Made:
         yield label, set_many(made, {"train.stages.1.members.1.x": None, "train.stages.1.meshes.0.a_w": a_w})
 
 
-def _idler(design: Design, question: Question) -> Made:
+def _idler(design: Design, question: SurveySpec) -> Made:
     yield "idler", with_set(design, 0, "idler")
 
 
@@ -309,8 +309,8 @@ ROLES: tuple[tuple[str, str, str], ...] = (
 """Input, output and held member of planet sets, those that gear down first."""
 
 
-def _planets(kind: str, label: str) -> Callable[[Design, Question], Made]:
-    def make(design: Design, question: Question) -> Made:
+def _planets(kind: str, label: str) -> Callable[[Design, SurveySpec], Made]:
+    def make(design: Design, question: SurveySpec) -> Made:
         made = with_set(design, 0, kind)
         for role in ROLES:
             turned = with_roles(made, 0, role)
@@ -321,8 +321,8 @@ def _planets(kind: str, label: str) -> Callable[[Design, Question], Made]:
     return make
 
 
-def _two_rings(sun: bool) -> Callable[[Design, Question], Made]:
-    def make(design: Design, question: Question) -> Made:
+def _two_rings(sun: bool) -> Callable[[Design, SurveySpec], Made]:
+    def make(design: Design, question: SurveySpec) -> Made:
         made = with_set(design, 0, tr("two rings"))
         if sun:
             made = with_roles(with_free_sun(made, 0, True), 0, ("sun", "ring 2", "ring"))
@@ -335,7 +335,7 @@ def _two_rings(sun: bool) -> Callable[[Design, Question], Made]:
     return make
 
 
-MAKERS: dict[str, Callable[[Design, Question], Made]] = {
+MAKERS: dict[str, Callable[[Design, SurveySpec], Made]] = {
     "pair": _pair,
     "double helix": _double,
     "internal": _internal,

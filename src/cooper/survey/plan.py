@@ -8,7 +8,7 @@ from msgspec import Struct
 from numpy.typing import NDArray
 
 from cooper.document.models import Design
-from cooper.document.question import Question
+from cooper.document.question import SurveySpec
 from cooper.errors import OutOfRange
 from cooper.i18n.text import tr
 from cooper.survey.heated import heated
@@ -24,7 +24,7 @@ class Plan(Struct):
     """All that is searched: patterns with their spaces, in how large strides; ``gone`` what the rules of counts took
     beforehand."""
 
-    question: Question
+    question: SurveySpec
     spaces: list[Candidates]
     stride: float
 
@@ -53,7 +53,7 @@ class Plan(Struct):
         return found
 
 
-def plan(question: Question, base: Design, most: int | None = None) -> Plan:
+def plan(question: SurveySpec, base: Design, most: int | None = None) -> Plan:
     """What a question asks for under a design's duty; raises `OutOfRange` for what cannot be searched."""
     base = heated(question, base)
     duty = base.train.duty

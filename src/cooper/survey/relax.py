@@ -9,7 +9,7 @@ from msgspec import Struct
 
 from cooper.document.duty import Duty
 from cooper.document.models import Design
-from cooper.document.question import MOST_MODULES, Question
+from cooper.document.question import MOST_MODULES, SurveySpec
 from cooper.errors import OutOfRange
 from cooper.i18n.text import tr
 from cooper.stock.series import modules
@@ -30,22 +30,22 @@ class Relaxed(Struct, frozen=True):
     key: str
     words: str
     value: float | None
-    question: Question
+    question: SurveySpec
     duty: Duty
     found: int
 
 
-Change = Callable[[float], tuple[Question, Duty]]
+Change = Callable[[float], tuple[SurveySpec, Duty]]
 
 
-def each_relaxed(question: Question, base: Design) -> Iterator[Relaxed]:
+def each_relaxed(question: SurveySpec, base: Design) -> Iterator[Relaxed]:
     """The bounds that could give, each changed as little as helps."""
     duty = base.train.duty
 
-    def asked(**values: object) -> tuple[Question, Duty]:
-        return Question.of({**question.plain(), **values}), duty
+    def asked(**values: object) -> tuple[SurveySpec, Duty]:
+        return SurveySpec.of({**question.plain(), **values}), duty
 
-    def owed(**values: object) -> tuple[Question, Duty]:
+    def owed(**values: object) -> tuple[SurveySpec, Duty]:
         return question, Duty.of({**duty.plain(), **values})
 
     m_most = 50.0 if question.m_step is None else min(50.0, question.m_low + MOST_MODULES * question.m_step)
@@ -100,7 +100,7 @@ def _module(v: float) -> float:
     return next((m for m in modules() if m >= v - 1e-9), modules()[-1])
 
 
-def count(question: Question, duty: Duty, base: Design, most: int = QUICK) -> int:
+def count(question: SurveySpec, duty: Duty, base: Design, most: int = QUICK) -> int:
     """How many designs a sample of the candidates has."""
     train = base.train.but(duty=duty)
     try:
@@ -116,7 +116,7 @@ def count(question: Question, duty: Duty, base: Design, most: int = QUICK) -> in
     return found
 
 
-def _least(key: str, words: str, change: Change, now: float, end: float, question: Question, base: Design) -> Relaxed:
+def _least(key: str, words: str, change: Change, now: float, end: float, question: SurveySpec, base: Design) -> Relaxed:
     duty = base.train.duty
     bad, good, many = 1.0, 0.0, 0
     for factor in FACTORS:

@@ -7,7 +7,7 @@ import os
 from collections.abc import Iterator
 
 from cooper.document.models import Design
-from cooper.document.question import Question
+from cooper.document.question import SurveySpec
 from cooper.survey.plan import Plan, plan
 from cooper.survey.side_by_side import side_by_side
 from cooper.survey.sift import BLOCK, Batch, sift
@@ -20,7 +20,7 @@ FIRST = 160
 """Candidates of the first chunk of each pattern, so that something is seen at once."""
 
 
-def search(question: Question, base: Design, workers: int | None = None) -> Iterator[Plan | Batch]:
+def search(question: SurveySpec, base: Design, workers: int | None = None) -> Iterator[Plan | Batch]:
     """The plan first, then batches of survivors as they are found."""
     made = plan(question, base)
     yield made

@@ -12,7 +12,7 @@ from numpy.typing import NDArray
 from cooper.arrays import Array
 from cooper.arrays import Mixed as Many
 from cooper.document.models import at_stage, set_of
-from cooper.document.question import Question
+from cooper.document.question import SurveySpec
 from cooper.results.present import members_of_mesh
 from cooper.results.result_tree import Check
 from cooper.results.solve_stage import solve_duty
@@ -98,7 +98,7 @@ def _rated(space: Candidates, block: DesignBatch, out: Batch) -> Rated:
     return rated if keep.all() else rated.pick(np.flatnonzero(keep))
 
 
-def _sizes(tally: _Tally, rated: Rated, keep: NDArray[np.bool_], q: Question) -> None:
+def _sizes(tally: _Tally, rated: Rated, keep: NDArray[np.bool_], q: SurveySpec) -> None:
     if q.a_most is not None:
         for stage in rated.stages:
             tally.take("a_most", keep, stage.mesh.a_w <= q.a_most + 1e-9)
@@ -182,7 +182,7 @@ def _group(space: Candidates, block: DesignBatch, one: Any, at: At, group: list[
 
 
 def _strong_enough(
-    block: DesignBatch, loads: dict[int, Load], group: list[int], tally: _Tally, q: Question
+    block: DesignBatch, loads: dict[int, Load], group: list[int], tally: _Tally, q: SurveySpec
 ) -> NDArray[np.bool_]:
     """What is not too weak for any load factors, at the greatest width."""
     keep = np.ones(len(block), dtype=bool)
@@ -336,7 +336,7 @@ def _loads(block: DesignBatch, one: Any, at: At, group: list[int]) -> dict[int, 
 
 
 def _makeable(
-    block: DesignBatch, loads: dict[int, Load], group: list[int], tally: _Tally, q: Question
+    block: DesignBatch, loads: dict[int, Load], group: list[int], tally: _Tally, q: SurveySpec
 ) -> tuple[NDArray[np.intp], list[Check]]:
     """What can be made at all, before widths are looked for, and its checks at the greatest width."""
     keep = np.ones(len(block), dtype=bool)

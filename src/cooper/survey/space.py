@@ -11,7 +11,7 @@ from numpy.typing import NDArray
 
 from cooper.arrays import Array
 from cooper.document.models import Design, GearSet, Train, set_of
-from cooper.document.question import Question
+from cooper.document.question import SurveySpec
 from cooper.editing.edit import set_many
 from cooper.gears.pair import centre_distance, shift_sum
 from cooper.gears.rack import Rack
@@ -50,7 +50,7 @@ STEP_OF_SERIES = 1.12
 series."""
 
 
-def module_series(q: Question) -> tuple[float, ...]:
+def module_series(q: SurveySpec) -> tuple[float, ...]:
     """All modules there are: those that there are tools for, those by the step that is asked for, or the standard
     ones.
 
@@ -63,12 +63,12 @@ def module_series(q: Question) -> tuple[float, ...]:
     return steps(q.m_low, q.m_high, q.m_step)
 
 
-def module_list(q: Question) -> tuple[float, ...]:
+def module_list(q: SurveySpec) -> tuple[float, ...]:
     """The modules that are tried: those of the series within the bounds."""
     return tuple(m for m in module_series(q) if q.m_low - 1e-9 <= m <= q.m_high + 1e-9)
 
 
-def grown(q: Question, m: Array, grow: Array) -> tuple[Array, NDArray[np.bool_]]:
+def grown(q: SurveySpec, m: Array, grow: Array) -> tuple[Array, NDArray[np.bool_]]:
     """The modules so many steps of the series above others, and whether they are within the bounds."""
     everything = np.array(sorted({*module_series(q)}))
     at = np.searchsorted(everything, m - 1e-9) + grow.astype(int)
@@ -78,7 +78,7 @@ def grown(q: Question, m: Array, grow: Array) -> tuple[Array, NDArray[np.bool_]]
     return found, (at < len(everything)) & (found <= module_list(q)[-1] + 1e-9)
 
 
-def _two_modules(q: Question) -> ModulePairs:
+def _two_modules(q: SurveySpec) -> ModulePairs:
     """Every module with those up to so many steps of the series above it."""
     m, grow = (v.ravel() for v in np.meshgrid(np.array(module_list(q)), np.array(GROWTH, dtype=float), indexing="ij"))
     found, within = grown(q, m, grow)
@@ -100,7 +100,7 @@ class Candidates(Struct):
     each."""
 
     pattern: Pattern
-    question: Question
+    question: SurveySpec
     table: CountTable
     design: Design
     genes: dict[str, Array] = field(default_factory=dict)
@@ -146,7 +146,7 @@ class SearchSpace(Candidates):
         return _Columns(self, *self.chosen(numbers)).made()
 
 
-def search_space_of(pattern: Pattern, q: Question) -> SearchSpace:
+def search_space_of(pattern: Pattern, q: SurveySpec) -> SearchSpace:
     """The candidates of a pattern within the bounds; an empty one where its counts cannot have the ratio."""
     train = pattern.design.train
     stages, one = train.stages, train.sets[0] if train.sets else None
@@ -168,7 +168,7 @@ def search_space_of(pattern: Pattern, q: Question) -> SearchSpace:
     return SearchSpace(pattern, q, table, _free(pattern.design, q), genes)
 
 
-def _counts(train: Train, q: Question) -> CountTable:
+def _counts(train: Train, q: SurveySpec) -> CountTable:
     """The counts of a pattern's gears that the ratio leaves."""
     u, tol = train.duty.u_wanted or 1.0, train.duty.u_tol
     if train.sets:
@@ -182,7 +182,7 @@ def _role(one: GearSet) -> tuple[str, str, str]:
     return one.input, one.output, str(one.held)
 
 
-SET_COUNTS: dict[str, Callable[[Question, float, float, GearSet], CountTable]] = {
+SET_COUNTS: dict[str, Callable[[SurveySpec, float, float, GearSet], CountTable]] = {
     "planetary": lambda q, u, tol, one: planet_counts(q, u, tol, _role(one), one.planets),
     "stepped": lambda q, u, tol, one: stepped_counts(q, u, tol, _role(one), one.planets, _two_modules(q)),
     "two rings": lambda q, u, tol, one: two_ring_counts(q, u, tol, one.sun_works, one.planets, _two_modules(q)),
@@ -196,7 +196,7 @@ def takes_distance(train: Train) -> bool:
     return not train.sets[0].arranged.around if train.sets else len(train.stages) == 1
 
 
-def _free(design: Design, q: Question) -> Design:
+def _free(design: Design, q: SurveySpec) -> Design:
     """The pattern with the shift solved that a given centre distance leaves open."""
     at = "train.stages.{}."
     if q.a_w is None or not takes_distance(design.train):

@@ -9,7 +9,7 @@ import numpy as np
 from msgspec.structs import replace
 
 from cooper.document.models import Design
-from cooper.document.question import Question, Survey
+from cooper.document.question import Survey, SurveySpec
 from cooper.errors import OutOfRange
 from cooper.i18n.text import tr
 from cooper.results.evaluate import evaluate, with_entered_faces
@@ -27,7 +27,7 @@ MOST_HELD = 100_000
 """Designs at which a survey ends: more than that nobody chooses among."""
 
 
-def searched(question: Question, base: Design, around: int | None = None) -> Iterator[Found | Batch]:
+def searched(question: SurveySpec, base: Design, around: int | None = None) -> Iterator[Found | Batch]:
     """First an empty `Found` that says what is searched, then batches; ends early where more is found than anybody
     looks at."""
     global _LAST
@@ -55,7 +55,7 @@ def kept(design: Design, around: int | None, many: int, looked: int, whole: bool
     return survey_of(found, design, around)
 
 
-def at_once(question: Question, base: Design, around: int | None = None) -> Found:
+def at_once(question: SurveySpec, base: Design, around: int | None = None) -> Found:
     """A whole survey, for the command line and for programs."""
     found: Found | None = None
     for item in searched(question, base, around):

@@ -29,7 +29,7 @@ from cooper.desk.widgets.labels import Label
 from cooper.document.base import fields_of
 from cooper.document.duty import Duty
 from cooper.document.gear_data import Material
-from cooper.document.question import ARRANGEMENTS, SHARES, MaterialChoice, Question, asked
+from cooper.document.question import ARRANGEMENTS, SHARES, MaterialChoice, SurveySpec, asked
 from cooper.document.units import number_with_unit, parse
 from cooper.errors import OutOfRange, message_of
 from cooper.i18n.text import join, tr
@@ -182,7 +182,7 @@ class AskPanel(QFrame):
         self.setObjectName("sheet")
         self.setAccessibleName(translate(tr("What is searched")))
         self.entries: dict[str, Entry] = {}
-        self.kept: Question | None = None
+        self.kept: SurveySpec | None = None
         self.duty: Duty | None = None
         outer = QVBoxLayout(self)
         outer.setContentsMargins(18, 10, 14, 12)
@@ -362,7 +362,7 @@ class AskPanel(QFrame):
 
     # -- shown
 
-    def show_asked(self, duty: Duty, question: Question, system: str, title: str) -> None:
+    def show_asked(self, duty: Duty, question: SurveySpec, system: str, title: str) -> None:
         """Show a duty and a question."""
         self.system, self.duty, self.kept = system, duty, question
         self.title.setText(translate(title))
@@ -377,7 +377,7 @@ class AskPanel(QFrame):
             self.entries["n"].show_value(duty.P / duty.T * 30 / pi, system)
         load.show_value(duty.T if duty.T is not None else duty.P, system)
         for key, entry in self.entries.items():
-            if key in fields_of(Question):
+            if key in fields_of(SurveySpec):
                 value = getattr(question, key)
                 entry.show_value(value if value != () or entry.kind != "list" else (), system)
         self.process.setCurrentIndex(self.process.findData(question.process))
@@ -448,7 +448,7 @@ class AskPanel(QFrame):
 
     # -- asked
 
-    def asked(self) -> tuple[Duty, Question]:
+    def asked(self) -> tuple[Duty, SurveySpec]:
         """What stands on the page; raises `OutOfRange`, the field marked, where it cannot be."""
         for entry in self.entries.values():
             entry.mark("")
@@ -494,9 +494,9 @@ class AskPanel(QFrame):
         found: Duty = self._checked(lambda: Duty.of({**self.duty.plain(), **changed}, whole=tr("the survey")))  # type: ignore[union-attr]
         return found
 
-    def _question_of(self, values: dict[str, Any]) -> Question:
+    def _question_of(self, values: dict[str, Any]) -> SurveySpec:
         assert self.kept is not None
-        changed = {k: v for k, v in values.items() if k in fields_of(Question)}
+        changed = {k: v for k, v in values.items() if k in fields_of(SurveySpec)}
         for key in ("planets", "classes"):
             changed[key] = [int(v) if v == int(v) else v for v in changed[key]]
         changed |= {
@@ -521,7 +521,9 @@ class AskPanel(QFrame):
             raise OutOfRange("arrangements", "none", tr("at least one arrangement is searched"))
         if not changed["racks"]:
             raise OutOfRange(tr("basic racks"), "none", tr("at least one basic rack is tried"))
-        found: Question = self._checked(lambda: Question.of({**self.kept.plain(), **changed}, whole=tr("the survey")))  # type: ignore[union-attr]
+        found: SurveySpec = self._checked(
+            lambda: SurveySpec.of({**self.kept.plain(), **changed}, whole=tr("the survey"))
+        )  # type: ignore[union-attr]
         return found
 
     def submit(self) -> None:

@@ -26,7 +26,7 @@ from cooper.desk.survey.picked import MOST, Pick, Shelf, SideBySide
 from cooper.desk.survey.survey_parts import SurveyParts
 from cooper.desk.survey.waterfall import Waterfall, thousands
 from cooper.document.duty import Duty
-from cooper.document.question import Question, Survey, asked
+from cooper.document.question import Survey, SurveySpec, asked
 from cooper.errors import OutOfRange, message_of
 from cooper.i18n.text import join, tr
 from cooper.i18n.translate import translate
@@ -146,7 +146,7 @@ class SurveyPage(SurveyParts):
         panel.go.connect(self._go)
         panel.closed.connect(self._close_panel)
 
-    def _typed(self) -> tuple[Duty, Question] | None:
+    def _typed(self) -> tuple[Duty, SurveySpec] | None:
         """What stands on the open panel, where it can be read."""
         if not self.asking:
             return None
@@ -170,7 +170,7 @@ class SurveyPage(SurveyParts):
 
     # -- asking
 
-    def question(self) -> Question:
+    def question(self) -> SurveySpec:
         """What was asked last, or what a new survey begins with."""
         if self.survey is not None:
             return self.survey.question
@@ -197,7 +197,7 @@ class SurveyPage(SurveyParts):
             self._panel.hide()
         self.cloud.setFocus()
 
-    def _go(self, duty: Duty, question: Question) -> None:
+    def _go(self, duty: Duty, question: SurveySpec) -> None:
         """Begin with what the panel says."""
         if self.new:
             if not self.may_restart():
@@ -216,7 +216,7 @@ class SurveyPage(SurveyParts):
         self._close_panel()
         self.sweep(question)
 
-    def sweep(self, question: Question) -> None:
+    def sweep(self, question: SurveySpec) -> None:
         """Search wide, from the duty alone."""
         self._start(question, None)
 
@@ -225,7 +225,7 @@ class SurveyPage(SurveyParts):
         question = self.question()
         self._start(question.but(shown=tuple(dict.fromkeys((*question.shown, "clash")))), self.session.stage)
 
-    def _start(self, question: Question, around: int | None) -> None:
+    def _start(self, question: SurveySpec, around: int | None) -> None:
         self.stop()
         self._clear()
         self.around = around
