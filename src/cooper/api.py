@@ -41,7 +41,7 @@ if TYPE_CHECKING:
     from cooper.results.relief import ErrorMap
     from cooper.results.root_beside import RootBeside
     from cooper.results.topography import Topography
-    from cooper.survey.found import Found
+    from cooper.survey.found import SurveyResult
 
 INDEXED = re.compile(r"^(?P<symbol>.*?)_?(?P<index>[12])$")
 
@@ -215,7 +215,7 @@ class Model(Struct, frozen=True, dict=True):
             raise OutOfRange("stage", stage, f"stages are told by their number; this train has {n}", low=1, high=n)
         return stage - 1
 
-    def survey(self, **bounds: Any) -> Found:
+    def survey(self, **bounds: Any) -> SurveyResult:
         """Search for designs with this duty; bounds by the names of the document (*Question*), ``arrangements=("two
         stages",)``."""
         from cooper.document.question import SurveySpec, asked
@@ -225,7 +225,7 @@ class Model(Struct, frozen=True, dict=True):
         start = asked(process=bounds.get("process", "ground"), shown=("factor",))
         return at_once(SurveySpec.of({**start.plain(), **bounds}), self.design)
 
-    def taken(self, found: Found, row: int) -> Model:
+    def taken(self, found: SurveyResult, row: int) -> Model:
         """The design of a row (from 0) of what a survey found for this duty."""
         return Model(found.design(row, self.design))
 

@@ -17,7 +17,7 @@ from cooper.i18n.translate import translate
 if TYPE_CHECKING:
     from cooper.document.models import Design
     from cooper.document.question import SurveySpec
-    from cooper.survey.found import Found
+    from cooper.survey.found import SurveyResult
 
 LISTED = ("u", "m_n", "a_w", "width", "S_F", "S_H", "worst", "eta", "mass")
 
@@ -229,7 +229,7 @@ def _value(name: str, text: str) -> Any:
     return [f for f in found if f is not None] if several else found[0]
 
 
-def _rows(found: Found, condition: str, by: str) -> list[int]:
+def _rows(found: SurveyResult, condition: str, by: str) -> list[int]:
     """The designs that are listed, in order."""
     import numpy as np
 
@@ -251,7 +251,7 @@ def _rows(found: Found, condition: str, by: str) -> list[int]:
     return [int(n) for n in rows[np.argsort(sign * values[rows], kind="stable")]]
 
 
-def _tell(found: Found, rows: list[int], most: int) -> None:
+def _tell(found: SurveyResult, rows: list[int], most: int) -> None:
     """What became of the candidates, and the first designs of the list."""
     from cooper.survey.rules import rule_words
     from cooper.survey.yardsticks import CRITERIA

@@ -17,7 +17,7 @@ from cooper.exchange.survey_table import save_survey
 from cooper.results.evaluate import QUICK, evaluate
 from cooper.survey.edge import pareto_front
 from cooper.survey.filters import chosen
-from cooper.survey.found import Found, packed, reopened, survey_of, unpacked
+from cooper.survey.found import SurveyResult, packed, reopened, survey_of, unpacked
 from cooper.survey.patterns import customary_words, from_duty
 from cooper.survey.plan import plan
 from cooper.survey.rated import Load, strength
@@ -105,7 +105,7 @@ def test_kept_with_the_document_and_read_again_to_the_same_numbers(found, tmp_pa
     again = open_design(path)
     assert again == kept
     first, *batches = reopened(again.survey)
-    assert isinstance(first, Found)
+    assert isinstance(first, SurveyResult)
     for batch in batches:
         first.add(batch)
     assert len(first) == len(all_)

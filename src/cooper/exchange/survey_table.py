@@ -14,17 +14,19 @@ from cooper.i18n.text import tr
 from cooper.survey.yardsticks import CRITERIA
 
 if TYPE_CHECKING:
-    from cooper.survey.found import Found
+    from cooper.survey.found import SurveyResult
 
 SUFFIXES = (".csv", ".xlsx")
 
 
-def columns_of(found: Found, keys: Sequence[str] | None = None) -> list[str]:
+def columns_of(found: SurveyResult, keys: Sequence[str] | None = None) -> list[str]:
     """The quantities that have a column: those of choice, or all that are known."""
     return [k for k in (keys or CRITERIA) if k in CRITERIA and k in found.values]
 
 
-def save_survey(found: Found, path: Path, keys: Sequence[str] | None = None, rows: Sequence[int] | None = None) -> None:
+def save_survey(
+    found: SurveyResult, path: Path, keys: Sequence[str] | None = None, rows: Sequence[int] | None = None
+) -> None:
     """Write the designs found as a table, values in the document's units; ``rows`` are some of them in their order.
 
     Raises `ValueError` for a suffix that names no table, `OSError` by the disk; then nothing is left half written.
@@ -60,7 +62,7 @@ def _csv(heads: list[str], lines: list[list[object]]) -> str:
     return out.getvalue()
 
 
-def _xlsx(path: Path, heads: list[str], lines: list[list[object]], found: Found) -> None:
+def _xlsx(path: Path, heads: list[str], lines: list[list[object]], found: SurveyResult) -> None:
     """The table with a head that stays, filters, and a second sheet that says what was searched and what each rule
     took away."""
     import xlsxwriter

@@ -10,7 +10,7 @@ from numpy.typing import NDArray
 
 from cooper.errors import OutOfRange
 from cooper.i18n.text import join, term, tr
-from cooper.survey.found import Found
+from cooper.survey.found import SurveyResult
 from cooper.survey.yardsticks import CRITERIA
 
 CONDITION = re.compile(r"\s*([A-Za-z_/]+\d?)\s*(<=|>=|<|>|=|≤|≥)\s*(\S+)")
@@ -18,7 +18,7 @@ WORD = re.compile(r"\s*(not\s+)?([A-Za-z][\w-]*)")
 SIGNS = {"≤": "<=", "≥": ">="}
 
 
-def chosen(found: Found, text: str) -> NDArray[np.bool_]:
+def chosen(found: SurveyResult, text: str) -> NDArray[np.bool_]:
     """The designs that meet all conditions of a text; words choose by the arrangement and the materials. Values are
     in the document's units. Raises `OutOfRange` with what can be typed.
 
@@ -40,7 +40,7 @@ def chosen(found: Found, text: str) -> NDArray[np.bool_]:
     return keep
 
 
-def _condition(found: Found, name: str, sign: str, number: str) -> NDArray[np.bool_]:
+def _condition(found: SurveyResult, name: str, sign: str, number: str) -> NDArray[np.bool_]:
     key = {k.symbol: k.key for k in CRITERIA.values()}.get(name, name)
     values = found.values.get(key)
     if values is None:
@@ -64,7 +64,7 @@ def _condition(found: Found, name: str, sign: str, number: str) -> NDArray[np.bo
         return values > limit if sign == ">" else values >= limit - close
 
 
-def _word(found: Found, word: str, but_not: bool) -> NDArray[np.bool_]:
+def _word(found: SurveyResult, word: str, but_not: bool) -> NDArray[np.bool_]:
     lower = word.lower()
     of = np.array(
         [

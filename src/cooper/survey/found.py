@@ -51,7 +51,7 @@ class Growing:
         return self.held[:end]
 
 
-class Found(Struct, dict=True):
+class SurveyResult(Struct, dict=True):
     """Designs by number: ``pattern`` and ``row`` tell where each one's numbers stand in ``blocks``, ``values`` its
     quantities.
 
@@ -80,9 +80,9 @@ class Found(Struct, dict=True):
         return len(self.pattern)
 
     @staticmethod
-    def of(plan: Plan) -> Found:
+    def of(plan: Plan) -> SurveyResult:
         """Nothing yet, of a plan."""
-        return Found(
+        return SurveyResult(
             plan.question,
             [replace(s.pattern, design=s.design) for s in plan.spaces],
             [DesignBatch(s.design, {}) for s in plan.spaces],
@@ -181,7 +181,7 @@ class Found(Struct, dict=True):
         return {**self.values, "arrangement": of[self.pattern].astype(float) if len(self) else np.empty(0)}
 
 
-def first_of(found: Found, n: int) -> Found:
+def first_of(found: SurveyResult, n: int) -> SurveyResult:
     """The first designs of those found."""
     part = replace(
         found, pattern=found.pattern[:n], row=found.row[:n], values={k: v[:n] for k, v in found.values.items()}
@@ -190,7 +190,7 @@ def first_of(found: Found, n: int) -> Found:
     return part
 
 
-def kept_rows(found: Found, most: int = MOST_FOUND) -> NDArray[np.int64]:
+def kept_rows(found: SurveyResult, most: int = MOST_FOUND) -> NDArray[np.int64]:
     """The designs that are kept where there are more than a document holds: all on the edges of mass and size over
     margin, then evenly."""
     n = len(found)
@@ -206,7 +206,7 @@ def kept_rows(found: Found, most: int = MOST_FOUND) -> NDArray[np.int64]:
     return np.flatnonzero(keep)[:most]
 
 
-def packed(found: Found, most: int = MOST_FOUND) -> str:
+def packed(found: SurveyResult, most: int = MOST_FOUND) -> str:
     """The designs as text for the document: patterns and columns of numbers, compressed. Their quantities are found
     anew when it is read."""
     rows = kept_rows(found, most)
@@ -230,7 +230,7 @@ def packed(found: Found, most: int = MOST_FOUND) -> str:
     return base64.b64encode(zlib.compress(text.encode(), 6)).decode()
 
 
-def survey_of(found: Found, design: Design, around: int | None = None) -> Survey:
+def survey_of(found: SurveyResult, design: Design, around: int | None = None) -> Survey:
     """What is kept with the document of a survey that was made for a design's duty."""
     taken = sorted(found.gone.items(), key=lambda kv: -kv[1])
     return Survey(
@@ -245,7 +245,7 @@ def survey_of(found: Found, design: Design, around: int | None = None) -> Survey
     )
 
 
-def unpacked(survey: Survey) -> Found:
+def unpacked(survey: Survey) -> SurveyResult:
     """The designs of a kept survey, without their quantities; raises `OutOfRange` where what is kept cannot be read."""
     try:
         engine = zlib.decompressobj()
@@ -269,7 +269,9 @@ def unpacked(survey: Survey) -> Found:
         raise OutOfRange(
             "survey", "kept", tr("what was kept of the survey cannot be read: {text}", text=text[:200])
         ) from error
-    found = Found(survey.question, patterns, blocks, looked=survey.looked, possible=survey.possible, whole=survey.whole)
+    found = SurveyResult(
+        survey.question, patterns, blocks, looked=survey.looked, possible=survey.possible, whole=survey.whole
+    )
     found.gone = {rule: float(many) for rule, many in survey.taken_away}
     for i, block in enumerate(blocks):
         found.pattern = np.concatenate((found.pattern, np.full(len(block), i)))
@@ -277,10 +279,10 @@ def unpacked(survey: Survey) -> Found:
     return found
 
 
-def reopened(survey: Survey) -> Iterator[Found | Batch]:
+def reopened(survey: Survey) -> Iterator[SurveyResult | Batch]:
     """A kept survey with its quantities, rated block after block: first what it is of, then batches."""
     found = unpacked(survey)
-    yield Found(
+    yield SurveyResult(
         survey.question,
         found.patterns,
         [DesignBatch(p.design, {}) for p in found.patterns],

@@ -17,7 +17,7 @@ from cooper.results.result_tree import Results
 from cooper.survey.block import DesignBatch
 from cooper.survey.choice_table import table_of
 from cooper.survey.close_in import near
-from cooper.survey.found import Found, first_of, survey_of
+from cooper.survey.found import SurveyResult, first_of, survey_of
 from cooper.survey.plan import plan
 from cooper.survey.rated import rate_block
 from cooper.survey.search import run
@@ -27,13 +27,13 @@ MOST_HELD = 100_000
 """Designs at which a survey ends: more than that nobody chooses among."""
 
 
-def searched(question: SurveySpec, base: Design, around: int | None = None) -> Iterator[Found | Batch]:
-    """First an empty `Found` that says what is searched, then batches; ends early where more is found than anybody
+def searched(question: SurveySpec, base: Design, around: int | None = None) -> Iterator[SurveyResult | Batch]:
+    """First an empty `SurveyResult` that says what is searched, then batches; ends early where more is found than anybody
     looks at."""
     global _LAST
     made = plan(question, base) if around is None else near(question, with_entered_faces(base), around)
-    _LAST = Found.of(made)
-    yield Found.of(made)
+    _LAST = SurveyResult.of(made)
+    yield SurveyResult.of(made)
     for batch in run(made):
         _LAST.add(batch)
         yield batch
@@ -41,7 +41,7 @@ def searched(question: SurveySpec, base: Design, around: int | None = None) -> I
             return
 
 
-_LAST: Found | None = None
+_LAST: SurveyResult | None = None
 """What this process found last: it need not be handed back to be kept."""
 
 
@@ -55,11 +55,11 @@ def kept(design: Design, around: int | None, many: int, looked: int, whole: bool
     return survey_of(found, design, around)
 
 
-def at_once(question: SurveySpec, base: Design, around: int | None = None) -> Found:
+def at_once(question: SurveySpec, base: Design, around: int | None = None) -> SurveyResult:
     """A whole survey, for the command line and for programs."""
-    found: Found | None = None
+    found: SurveyResult | None = None
     for item in searched(question, base, around):
-        if isinstance(item, Found):
+        if isinstance(item, SurveyResult):
             found = item
         else:
             assert found is not None
@@ -88,13 +88,13 @@ def numbers_of(design: Design) -> dict[str, float]:
     return {k: float(v[0]) for k, v in table_of(rate_block(block)).items()}
 
 
-def each_of(found: Found, numbers: tuple[int, ...]) -> Iterator[tuple[int, Results]]:
+def each_of(found: SurveyResult, numbers: tuple[int, ...]) -> Iterator[tuple[int, Results]]:
     """Designs found, evaluated one after the other."""
     for n in numbers:
         yield n, evaluate(found.design(n))
 
 
-def alone(found: Found, n: int) -> Found:
+def alone(found: SurveyResult, n: int) -> SurveyResult:
     """What is needed of one design found, without the others: little enough to be handed over."""
     i = int(found.pattern[n])
     block = found.blocks[i].pick(np.array([int(found.row[n])]))

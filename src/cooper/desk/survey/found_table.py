@@ -14,7 +14,7 @@ from cooper.desk.widgets.plain_cells import paint_cells
 from cooper.desk.widgets.rows_view import NOWHERE, Index
 from cooper.i18n.text import join, tr
 from cooper.i18n.translate import translate
-from cooper.survey.found import Found
+from cooper.survey.found import SurveyResult
 from cooper.survey.yardsticks import CRITERIA
 
 FIRST = ("what", "u", "m_n", "a_w", "width", "S_F", "S_H", "worst", "mass")
@@ -28,7 +28,7 @@ class FoundModel(QAbstractTableModel):
 
     def __init__(self, parent: QObject | None = None) -> None:
         super().__init__(parent)
-        self.found: Found | None = None
+        self.found: SurveyResult | None = None
         self.order: NDArray[np.int64] = np.empty(0, dtype=np.int64)
         self.columns: list[str] = list(FIRST)
         self.by: list[tuple[str, bool]] = [("mass", True)]
@@ -36,7 +36,7 @@ class FoundModel(QAbstractTableModel):
         self.modules_differ = False
         self._kept: NDArray[np.bool_] = np.empty(0, dtype=bool)
 
-    def show(self, found: Found, keep: NDArray[np.bool_]) -> None:
+    def show(self, found: SurveyResult, keep: NDArray[np.bool_]) -> None:
         self.beginResetModel()
         self.found, self._kept = found, keep
         values = found.values
@@ -170,7 +170,7 @@ class FoundTable(QTableView):
                 QPainter(self.viewport()), self, event.rect(), self.rows.text, to_right=lambda _text, n: right[n]
             )
 
-    def show_found(self, found: Found, keep: NDArray[np.bool_]) -> None:
+    def show_found(self, found: SurveyResult, keep: NDArray[np.bool_]) -> None:
         """Show the designs that are kept."""
         self._telling = False
         self.rows.show(found, keep)

@@ -15,7 +15,7 @@ from cooper.document.models import Design
 from cooper.document.units import number_with_unit
 from cooper.i18n.text import tr
 from cooper.i18n.translate import translate
-from cooper.survey.found import Found
+from cooper.survey.found import SurveyResult
 from cooper.survey.relax import Relaxed
 from cooper.survey.rules import rule_words
 
@@ -51,7 +51,7 @@ class RelaxBar(QWidget):
         row.addWidget(self.words)
         row.addStretch(1)
         self.buttons: list[QPushButton] = []
-        self.found: Found | None = None
+        self.found: SurveyResult | None = None
         self.task: Task | None = None
         self.hide()
 
@@ -71,7 +71,7 @@ class RelaxBar(QWidget):
         self.words.setText("")
         self.hide()
 
-    def look(self, found: Found, design: Design, system: str) -> None:
+    def look(self, found: SurveyResult, design: Design, system: str) -> None:
         """Look for the changes, beside the window."""
         self.clear()
         self.found = found
@@ -94,7 +94,7 @@ class RelaxBar(QWidget):
             lane=LONG,
         )
 
-    def _take_in(self, found: Found, system: str, item: Relaxed) -> None:
+    def _take_in(self, found: SurveyResult, system: str, item: Relaxed) -> None:
         if not isValid(self) or self.found is not found or item.value is None or len(self.buttons) >= MOST_WAYS:
             return
         kind = KINDS.get(item.key)
@@ -105,7 +105,7 @@ class RelaxBar(QWidget):
         self.row.insertWidget(self.row.count() - 1, button)
         self.buttons.append(button)
 
-    def _done(self, found: Found, fault: Exception | None) -> None:
+    def _done(self, found: SurveyResult, fault: Exception | None) -> None:
         if isValid(self) and self.found is found:
             self.words.setText(
                 translate(

@@ -32,7 +32,7 @@ from cooper.i18n.text import join, tr
 from cooper.i18n.translate import translate
 from cooper.results.result_tree import Results
 from cooper.survey.filters import chosen
-from cooper.survey.found import Found
+from cooper.survey.found import SurveyResult
 from cooper.survey.patterns import from_duty
 from cooper.survey.relax import Relaxed
 from cooper.survey.sift import Batch
@@ -60,7 +60,7 @@ class SurveyPage(SurveyParts):
         self.session = session
         self.save_table: Callable[[], object] = lambda: None
         self.print_side: Callable[[], object] = lambda: None
-        self.found: Found | None = None
+        self.found: SurveyResult | None = None
         self.survey: Survey | None = None
         self.keep: NDArray[np.bool_] = np.empty(0, dtype=bool)
         self.filtered: NDArray[np.bool_] = np.empty(0, dtype=bool)
@@ -289,10 +289,10 @@ class SurveyPage(SurveyParts):
 
     # -- what comes in
 
-    def _take_in(self, item: Found | Batch) -> None:
+    def _take_in(self, item: SurveyResult | Batch) -> None:
         if not isValid(self):
             return
-        if isinstance(item, Found):
+        if isinstance(item, SurveyResult):
             self.found = item
         elif self.found is not None:
             before = len(self.found)
@@ -433,7 +433,7 @@ class SurveyPage(SurveyParts):
             self.waterfall.show_counts(0.0, {}, 0)
         self._say(fault)
 
-    def _fill_table(self, found: Found) -> None:
+    def _fill_table(self, found: SurveyResult) -> None:
         if isValid(self) and self.found is found and len(self.keep) <= len(found):
             self.table.show_found(found, self.keep)
 
