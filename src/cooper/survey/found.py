@@ -22,11 +22,11 @@ from cooper.i18n.text import join, tr
 from cooper.survey.block import DesignBatch
 from cooper.survey.choice_table import table_of
 from cooper.survey.edge import pareto_front
+from cooper.survey.filter_and_rate import BLOCK, Batch
 from cooper.survey.heated import heated
 from cooper.survey.patterns import Pattern
 from cooper.survey.plan import Plan
 from cooper.survey.rated import rate_block
-from cooper.survey.sift import BLOCK, Batch
 
 LARGEST = 200 * 1024 * 1024
 """Bytes that what is kept may unpack to."""

@@ -13,9 +13,9 @@ from cooper.document.question import MOST_MODULES, SurveySpec
 from cooper.errors import OutOfRange
 from cooper.i18n.text import tr
 from cooper.stock.series import modules
+from cooper.survey.filter_and_rate import Batch
 from cooper.survey.plan import plan
 from cooper.survey.search import run
-from cooper.survey.sift import Batch
 
 QUICK = 4_000
 """Candidates that are looked at for one trial."""

@@ -8,9 +8,9 @@ from collections.abc import Iterator
 
 from cooper.document.models import Design
 from cooper.document.question import SurveySpec
+from cooper.survey.filter_and_rate import BLOCK, Batch, filter_and_rate
 from cooper.survey.plan import Plan, plan
 from cooper.survey.side_by_side import side_by_side
-from cooper.survey.sift import BLOCK, Batch, sift
 
 CHUNK = 32_768
 """Candidates that are made at once."""
@@ -34,12 +34,12 @@ def run(made: Plan, workers: int | None = None) -> Iterator[Batch]:
     count = min(workers if workers is not None else (os.cpu_count() or 1), len(jobs))
     if count <= 1 or made.size < BLOCK:
         for i, start, end in jobs:
-            yield sift(made.spaces[i], i, made.numbers(i)[start:end])
+            yield filter_and_rate(made.spaces[i], i, made.numbers(i)[start:end])
         return
 
     def work(job: tuple[int, int, int]) -> Batch:
         i, start, end = job
-        return sift(made.spaces[i], i, made.numbers(i)[start:end])
+        return filter_and_rate(made.spaces[i], i, made.numbers(i)[start:end])
 
     yield from side_by_side(work, jobs, count)
 

@@ -48,7 +48,7 @@ class Batch(Struct):
         return len(next(iter(self.columns.values()))) if self.columns else 0
 
 
-def sift(space: Candidates, i: int, numbers: NDArray[np.int64]) -> Batch:
+def filter_and_rate(space: Candidates, i: int, numbers: NDArray[np.int64]) -> Batch:
     """Some candidates of a space rule by rule: the cheap ones first, the widths solved for what is left, then rated
     whole."""
     out = Batch(i, looked=len(numbers))

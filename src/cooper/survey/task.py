@@ -17,11 +17,11 @@ from cooper.results.result_tree import Results
 from cooper.survey.block import DesignBatch
 from cooper.survey.choice_table import table_of
 from cooper.survey.close_in import near
+from cooper.survey.filter_and_rate import Batch
 from cooper.survey.found import SurveyResult, first_of, survey_of
 from cooper.survey.plan import plan
 from cooper.survey.rated import rate_block
 from cooper.survey.search import run
-from cooper.survey.sift import Batch
 
 MOST_HELD = 100_000
 """Designs at which a survey ends: more than that nobody chooses among."""

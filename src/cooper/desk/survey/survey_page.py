@@ -31,11 +31,11 @@ from cooper.errors import OutOfRange, message_of
 from cooper.i18n.text import join, tr
 from cooper.i18n.translate import translate
 from cooper.results.result_tree import Results
+from cooper.survey.filter_and_rate import Batch
 from cooper.survey.filters import chosen
 from cooper.survey.found import SurveyResult
 from cooper.survey.patterns import from_duty
 from cooper.survey.relax import Relaxed
-from cooper.survey.sift import Batch
 from cooper.survey.task import alone
 from cooper.survey.yardsticks import CRITERIA
 
