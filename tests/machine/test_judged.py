@@ -11,13 +11,13 @@ from cooper.machine.propose_joint import joint_of
 from cooper.machine.shaft_model import (
     Borne,
     Contact,
+    HubSeat,
     Joint,
     JointGiven,
     MadeShaft,
     Piece,
     Rules,
-    SeatWish,
-    ShaftWish,
+    ShaftRequirements,
     Wall,
 )
 from cooper.stock.rolling import bearing_of, bearings_of, series_of
@@ -30,8 +30,8 @@ def test_a_shaft_written_out_by_hand():
     leave at the right."""
     force = np.array([[-400.0, -1000.0, 300.0], [-400.0, 1000.0, -300.0]])
     contact = Contact(gear="g", at=100.0, b=0.0, point=np.tile([50.0, 0.0], (2, 1)), force=force)
-    seat = SeatWish(gear="g", name="wheel", at=100.0, b=40.0, d_f=95.0, d_a=104.0, m_n=2.0, T=50.0, R_e=500.0)
-    wish = ShaftWish(
+    seat = HubSeat(gear="g", name="wheel", at=100.0, b=40.0, d_f=95.0, d_a=104.0, m_n=2.0, T=50.0, R_e=500.0)
+    wish = ShaftRequirements(
         key="g",
         name="shaft",
         seats=(seat,),
@@ -125,7 +125,7 @@ def test_a_shaft_written_out_by_hand():
 
 def bare(*rows, joints=()):
     """A shaft of pieces (kind, length, d, r) from 0 on, without bearings."""
-    wish = ShaftWish(
+    wish = ShaftRequirements(
         key="g",
         name="shaft",
         seats=(),

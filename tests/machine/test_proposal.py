@@ -19,11 +19,11 @@ from cooper.machine.rolling_life import radial_give
 from cooper.machine.shaft_model import (
     BearingGiven,
     Contact,
+    HubSeat,
     JointGiven,
     PieceGiven,
     Rules,
-    SeatWish,
-    ShaftWish,
+    ShaftRequirements,
     Wall,
 )
 from cooper.results.evaluate import evaluate
@@ -47,7 +47,7 @@ def wish(seed=0, overhung=False, **more):
         m_n = own / 12
         at += b / 2
         seats.append(
-            SeatWish(
+            HubSeat(
                 gear=f"gear{n}",
                 name=f"gear {n}",
                 at=at,
@@ -69,7 +69,7 @@ def wish(seed=0, overhung=False, **more):
     walls = (Wall(face=-6.0, outward=-1), Wall(face=at + 6, outward=1))
     if overhung:
         walls = (Wall(face=-6.0 - 2 * r, outward=-1), Wall(face=-6.0, outward=-1))
-    return ShaftWish(
+    return ShaftRequirements(
         key="gear0",
         name="shaft",
         seats=tuple(seats),

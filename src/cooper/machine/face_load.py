@@ -15,7 +15,7 @@ from cooper.arrays import Array, Real, ascending, everywhere, real
 from cooper.machine.beam import Beam, bend
 from cooper.machine.judge_shaft import ShaftJudged, beam_of, loads_of, nodes_of
 from cooper.machine.rolling_life import radial_give
-from cooper.machine.shaft_model import MadeShaft, Rules, ShaftWish
+from cooper.machine.shaft_model import MadeShaft, Rules, ShaftRequirements
 
 SLICES = 21
 """Slices of a face."""
@@ -108,7 +108,7 @@ def give_of(
     return Give(C + twist, other)
 
 
-def _without(made: MadeShaft, gear: str) -> ShaftWish:
+def _without(made: MadeShaft, gear: str) -> ShaftRequirements:
     return replace(made.wish, contacts=tuple(c for c in made.wish.contacts if c.gear != gear))
 
 

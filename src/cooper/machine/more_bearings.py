@@ -10,14 +10,14 @@ from msgspec.structs import replace
 from cooper.errors import OutOfRange
 from cooper.i18n.text import tr
 from cooper.machine.choose_bearing import borne
-from cooper.machine.shaft_model import BearingGiven, Borne, Piece, ShaftWish
+from cooper.machine.shaft_model import BearingGiven, Borne, Piece, ShaftRequirements
 from cooper.stock.rolling import Bearing
 
 FREE = ("gap", "collar")
 """Kinds of pieces that a bearing can be set on."""
 
 
-def more_names(wish: ShaftWish) -> list[str]:
+def more_names(wish: ShaftRequirements) -> list[str]:
     """Names of the bearings that are set by hand, in their order.
 
     A shaft has ``bearing 1`` and ``bearing 2`` of its own; others stand where ``at`` is given."""
@@ -25,7 +25,7 @@ def more_names(wish: ShaftWish) -> list[str]:
 
 
 def set_more(
-    wish: ShaftWish,
+    wish: ShaftRequirements,
     pieces: tuple[Piece, ...],
     bearings: list[Borne],
     choose: Callable[[int, str, float, float], Bearing],
@@ -65,7 +65,7 @@ def set_more(
 
 
 def _no_room(
-    wish: ShaftWish,
+    wish: ShaftRequirements,
     pieces: tuple[Piece, ...],
     name: str,
     place: float,

@@ -26,14 +26,14 @@ from cooper.machine.propose_joint import joint_of
 from cooper.machine.shaft_model import (
     BearingGiven,
     Borne,
+    HubSeat,
     Joint,
     JointGiven,
     MadeShaft,
     Piece,
     PieceGiven,
     Rules,
-    SeatWish,
-    ShaftWish,
+    ShaftRequirements,
     Wall,
 )
 from cooper.stock.diameters import STANDARD
@@ -67,7 +67,7 @@ def standard_diameter(d: float) -> float:
 class _Making(Struct):
     """A shaft while it is being made: least diameters by piece, loads of the bearings of the round before."""
 
-    wish: ShaftWish
+    wish: ShaftRequirements
     rules: Rules
     D_most: float
     least: dict[str, float]
@@ -125,10 +125,10 @@ class _Making(Struct):
 
     # -- joints
 
-    def hub_length(self, seat: SeatWish) -> float:
+    def hub_length(self, seat: HubSeat) -> float:
         return self.piece_given(tr("seat {gear}", gear=seat.gear)).length or seat.b
 
-    def seat_joint(self, seat: SeatWish, d: float) -> Joint:
+    def seat_joint(self, seat: HubSeat, d: float) -> Joint:
         given = self.wish.joints.get(seat.gear, JointGiven())
         length = self.hub_length(seat)
         return self.joint(
@@ -189,7 +189,7 @@ class _Making(Struct):
             best = best or made
         return best or Joint(piece=piece, gear=gear, kind="integral", d=d, T=T, R_e=weakest)
 
-    def integral(self, seat: SeatWish, d: float) -> bool:
+    def integral(self, seat: HubSeat, d: float) -> bool:
         """Whether the teeth are cut into the shaft: as chosen, or because a hub would leave too little under the
         roots."""
         given = self.wish.joints.get(seat.gear, JointGiven()).kind
@@ -209,7 +209,7 @@ class _Item(Struct, frozen=True):
     place: float
 
 
-def _order(wish: ShaftWish) -> tuple[list[_Item], int]:
+def _order(wish: ShaftRequirements) -> tuple[list[_Item], int]:
     """Bearings and seats from left to right, and the item behind which the collar stands."""
     items = [_Item("bearing", k, w.face + 1e-3 * w.outward) for k, w in enumerate(wish.walls)]
     items += [_Item("seat", k, s.at) for k, s in enumerate(wish.seats)]
@@ -487,7 +487,7 @@ def _worked(m: _Making, piece: Piece) -> Piece:
     return replace(piece, hole=given.hole or 0.0, undercut=given.undercut)
 
 
-def propose_shaft(wish: ShaftWish, rules: Rules, D_most: float = np.inf) -> tuple[MadeShaft, ShaftJudged]:
+def propose_shaft(wish: ShaftRequirements, rules: Rules, D_most: float = np.inf) -> tuple[MadeShaft, ShaftJudged]:
     """`shaft_for`, found once for the same wish."""
     key = pickle.dumps((wish, rules, D_most))
     found = _KEPT.get(key)
@@ -500,7 +500,7 @@ def propose_shaft(wish: ShaftWish, rules: Rules, D_most: float = np.inf) -> tupl
     return found
 
 
-def shaft_for(wish: ShaftWish, rules: Rules, D_most: float) -> tuple[MadeShaft, ShaftJudged]:
+def shaft_for(wish: ShaftRequirements, rules: Rules, D_most: float) -> tuple[MadeShaft, ShaftJudged]:
     """A shaft for a wish that holds by the rules as far as the room lets it, and how it does; ``D_most`` limits the
     bearings' outside diameter (mm).
 
@@ -550,7 +550,7 @@ def _bearings_live(judged: ShaftJudged, rules: Rules) -> float:
     return min(min(b.L_nmh / rules.L_h, b.S_0 / rules.S_0min) for b in judged.bearings)
 
 
-def _with_fixed(wish: ShaftWish, rules: Rules, D_most: float) -> tuple[MadeShaft, ShaftJudged]:
+def _with_fixed(wish: ShaftRequirements, rules: Rules, D_most: float) -> tuple[MadeShaft, ShaftJudged]:
     cases = max((len(c.force) for c in wish.contacts), default=1)
     T_all = max(wish.T, wish.T_most) * rules.K_A
     d_T = float(np.cbrt(16000 * T_all / (np.pi * 0.25 * wish.steel.sigma_S)))

@@ -1,4 +1,4 @@
-"""A shaft as data: what is asked of it (`ShaftWish`), and as it is made (`MadeShaft`). Lengths in mm along the
+"""A shaft as data: what is asked of it (`ShaftRequirements`), and as it is made (`MadeShaft`). Lengths in mm along the
 machine's axis z."""
 
 from __future__ import annotations
@@ -24,7 +24,7 @@ class Contact(Struct, frozen=True, kw_only=True):
     force: Array
 
 
-class SeatWish(Struct, frozen=True, kw_only=True):
+class HubSeat(Struct, frozen=True, kw_only=True):
     """A gear that the shaft carries: width and middle of its hub, root and tip diameter, module, entered ``bore``
     (0: free), yield point of the hub and its modulus ``E`` (MPa), greatest share of the shaft's torque that its joint
     passes (N m). ``mass`` in kg."""
@@ -90,13 +90,13 @@ class Wall(Struct, frozen=True, kw_only=True):
     outward: int
 
 
-class ShaftWish(Struct, frozen=True, kw_only=True):
+class ShaftRequirements(Struct, frozen=True, kw_only=True):
     """What a shaft has to carry, and where it may be held; ``T`` the torque of its coupling (N m), ``n`` its speed
     (1/min)."""
 
     key: str
     name: str
-    seats: tuple[SeatWish, ...]
+    seats: tuple[HubSeat, ...]
     contacts: tuple[Contact, ...]
     walls: tuple[Wall, Wall]
     left_end: bool
@@ -244,7 +244,7 @@ class Joint(Struct, frozen=True, kw_only=True):
 class MadeShaft(Struct, frozen=True, kw_only=True):
     """A shaft as it is made."""
 
-    wish: ShaftWish
+    wish: ShaftRequirements
     pieces: tuple[Piece, ...]
     bearings: tuple[Borne, ...]
     joints: tuple[Joint, ...]

@@ -21,7 +21,7 @@ from cooper.machine.shaft_model import (
     MadeShaft,
     PieceGiven,
     Rules,
-    ShaftWish,
+    ShaftRequirements,
 )
 from cooper.results.machine_found import MachineFound, ShaftFound
 from cooper.results.machine_pins import find_pins
@@ -193,7 +193,7 @@ def _most(plan: Plan, d_T: list[float], c: float, held: list[tuple[int, int]]) -
     return found
 
 
-def _wish(shaft: PlannedShaft, places: Places, n: int, data: Machine) -> ShaftWish:
+def _wish(shaft: PlannedShaft, places: Places, n: int, data: Machine) -> ShaftRequirements:
     """What a planned shaft has to carry, with everything at its place."""
     given = _data(shaft, data)
     seats = tuple(
@@ -208,7 +208,7 @@ def _wish(shaft: PlannedShaft, places: Places, n: int, data: Machine) -> ShaftWi
         for f in shaft.forces
         if f.plane < 0
     ]
-    return ShaftWish(
+    return ShaftRequirements(
         key=shaft.key,
         name=shaft.name,
         seats=seats,

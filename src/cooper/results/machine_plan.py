@@ -11,7 +11,7 @@ from cooper.document.machine_data import ShaftData
 from cooper.document.models import Train, set_of
 from cooper.i18n.text import tr
 from cooper.machine.lay_out import Body
-from cooper.machine.shaft_model import Contact, SeatWish
+from cooper.machine.shaft_model import Contact, HubSeat
 from cooper.results.result_tree import Results, StageResults
 from cooper.results.train_losses import groups_of
 from cooper.stock.hub_yield import hub_yield
@@ -51,7 +51,7 @@ class PlannedShaft(Struct):
     right_end: bool = False
     T_most: float = 0.0
     """The greatest torque that a mesh brings to it (N m), by which its first diameter is guessed."""
-    seats: list[tuple[int, SeatWish]] = field(default_factory=list)
+    seats: list[tuple[int, HubSeat]] = field(default_factory=list)
     """With its plane each seat; ``at`` from where that begins."""
     forces: list[Force] = field(default_factory=list)
 
@@ -165,7 +165,7 @@ class _Walk:
         R_e = hub_yield(doc.material.group, doc.material.hardness, doc.material.R_p02)
         outside = float(kind.outside(g))
         material = material_numbers(doc.material.group, doc.material.grade, doc.material.hardness)
-        seat = SeatWish(
+        seat = HubSeat(
             gear=doc.id,
             name=doc.name,
             at=start + length / 2,
@@ -313,7 +313,7 @@ class _Walk:
             if role == "carrier":
                 r = a_w + 0.3 * float(first_mesh.gears[planet_at].d)
                 at = side[0] + wall / 2
-                seat = SeatWish(
+                seat = HubSeat(
                     gear=carrier,
                     name="carrier",
                     at=at,
