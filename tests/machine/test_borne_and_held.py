@@ -3,6 +3,7 @@ shafts, splines, ratings of the smallest."""
 
 import numpy as np
 import pytest
+from cooper.machine.check_shaft import check_joint, check_shaft, cores_of, nodes_of, notches_of, ratings
 from msgspec.structs import replace
 
 from cooper.document.machine_data import BearingData
@@ -13,7 +14,6 @@ from cooper.editing.machine_fields import rating_field
 from cooper.errors import OutOfRange
 from cooper.machine import rolling_life as life
 from cooper.machine.hub_joints import press_fit
-from cooper.machine.judge_shaft import cores_of, judge_joint, judge_shaft, nodes_of, notches_of, ratings
 from cooper.machine.planet_pin import PinLoad, propose_pin
 from cooper.machine.propose_joint import joint_of
 from cooper.machine.propose_shaft import propose_shaft
@@ -176,17 +176,17 @@ def test_a_press_fit_on_a_hollow_shaft_by_lame():
     solid = replace(fit, d_i=0.0)
     hub, bore = (42 / 80) ** 2, (30 / 42) ** 2
     K = ((1 + hub) / (1 - hub) + 0.3) / 206000 + ((1 + bore) / (1 - bore) - 0.3) / 206000
-    p = judge_joint(fit, Rules()).p
-    assert p == pytest.approx(fit.U / (42 * K)) and judge_joint(solid, Rules()).p > 1.7 * p
+    p = check_joint(fit, Rules()).p
+    assert p == pytest.approx(fit.U / (42 * K)) and check_joint(solid, Rules()).p > 1.7 * p
     found = press_fit(U=fit.U_max, d=42.0, d_hub=80.0, length=30.0, mu=0.14, d_i=30.0)
     # Hub and shaft each by its own yield point.
     T = np.pi / 2 * 0.14 * p * 42**2 * 30 / 1000
     wanted = min(T / 1e3, 600 / float(found.sigma_hub), 490 / float(found.sigma_shaft))
-    assert pytest.approx(wanted, rel=1e-6) == judge_joint(fit, Rules()).S
+    assert pytest.approx(wanted, rel=1e-6) == check_joint(fit, Rules()).S
     light = replace(fit, T=1.0)
     assert (
         pytest.approx(min(600 / float(found.sigma_hub), 490 / float(found.sigma_shaft)), rel=1e-6)
-        == judge_joint(light, Rules()).S
+        == check_joint(light, Rules()).S
     )
 
 
@@ -299,5 +299,5 @@ def test_by_hand_judged_bearings_share_what_they_are_given():
     b = bearing_of("cylindrical roller", "02", 30.0)
     made, _ = propose_shaft(wish(4), RULES)
     bearings = tuple(Borne(name=x.name, bearing=b, at=x.at, C=1e5, C_0=1e5, fixed=x.fixed) for x in made.bearings)
-    found = judge_shaft(replace(made, bearings=bearings), RULES)
+    found = check_shaft(replace(made, bearings=bearings), RULES)
     assert [f.L_nmh > 0 for f in found.bearings] == [not x.fixed for x in bearings]

@@ -2,9 +2,9 @@
 
 import numpy as np
 import pytest
+from cooper.machine.check_shaft import check_joint, check_shaft, nodes_of, notches_of, piece_of
 from msgspec.structs import replace
 
-from cooper.machine.judge_shaft import judge_joint, judge_shaft, nodes_of, notches_of, piece_of
 from cooper.machine.notch_factors import groove_notch, ring_groove_notch
 from cooper.machine.planet_pin import PinLoad, propose_pin
 from cooper.machine.propose_joint import joint_of
@@ -76,7 +76,7 @@ def test_a_shaft_written_out_by_hand():
     )
     made = MadeShaft(wish=wish, pieces=pieces, bearings=bearings, joints=(key,))
     rules = Rules(K_A=1.5, K_AP=2.0, T_rel=(1.5,), L_h=5000.0, nu=60.0)
-    found = judge_shaft(made, rules)
+    found = check_shaft(made, rules)
     # Level plane: 400 N, and 15 N m of the thrust on its arm, which lifts the right bearing where it points to the
     # right; across 1000 N.
     assert found.reactions[0, :, 0] == pytest.approx([200 - 75, 200 + 75], rel=1e-9)
@@ -158,10 +158,10 @@ def test_a_pin_through_a_hub_of_unknown_size_presses_its_thin_wall_most():
     30^2) in the shaft."""
     pin = Joint(piece="piece 0", gear="g", kind="pin", d=30.0, T=50.0, R_e=600.0, length=40.0, l_tr=40.0, d_pin=8.0)
     rules = Rules(K_A=1.5, K_AP=2.0, T_rel=(1.5,), L_h=5000.0)
-    assert judge_joint(pin, rules).p == pytest.approx(4e5 / (8 * 92.25))
-    assert judge_joint(replace(pin, d_hub=60.0), rules).p == pytest.approx(6e5 / (8 * 900))
+    assert check_joint(pin, rules).p == pytest.approx(4e5 / (8 * 92.25))
+    assert check_joint(replace(pin, d_hub=60.0), rules).p == pytest.approx(6e5 / (8 * 900))
     # Shear 4 T / (pi 8^2 30) = 66.31 MPa against half the yield point governs in the thick hub.
-    assert pytest.approx(300 / 66.3146, rel=1e-4) == judge_joint(replace(pin, d_hub=60.0), rules).S
+    assert pytest.approx(300 / 66.3146, rel=1e-4) == check_joint(replace(pin, d_hub=60.0), rules).S
 
 
 def test_a_hub_slips_on_set_screws_where_all_its_contacts_slip():
@@ -174,7 +174,7 @@ def test_a_hub_slips_on_set_screws_where_all_its_contacts_slip():
         pushes = F * np.array(ways, dtype=float)
         bears = np.hypot(*pushes.sum(axis=0))
         slips = rules.mu_press * (np.hypot(*pushes.T).sum() + bears) * 0.009
-        found = judge_joint(Joint(kind=kind, **given), rules)
+        found = check_joint(Joint(kind=kind, **given), rules)
         assert pytest.approx(slips / 4.0) == found.S and found.p == pytest.approx(F / (np.pi / 4 * 2.5**2))
 
 
@@ -204,8 +204,8 @@ def test_the_thinnest_set_screw_that_holds_is_taken_up_to_a_third_of_the_shaft()
     assert [j.d_screw for j in found] == sorted(j.d_screw for j in found) and found[-1].d_screw == 10.0
     for j in found[:-1]:
         thinner = [s for s in screw_sizes() if s.d < j.d_screw]
-        assert rules.S_joint <= judge_joint(j, rules).S
-        assert all(rules.S_joint > judge_joint(replace(j, d_screw=s.d, M_A=0.8 * s.M_test), rules).S for s in thinner)
+        assert rules.S_joint <= check_joint(j, rules).S
+        assert all(rules.S_joint > check_joint(replace(j, d_screw=s.d, M_A=0.8 * s.M_test), rules).S for s in thinner)
     assert proposed(500.0, d_hub=42.0).d_screw == 6.0 and proposed(500.0, d=24.0).d_screw == 8.0
     # Of ISO 261 and ISO 898-5.
     assert [(s.d, s.P) for s in screw_sizes()[:5]] == [(3, 0.5), (4, 0.7), (5, 0.8), (6, 1.0), (8, 1.25)]

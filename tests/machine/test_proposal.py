@@ -4,6 +4,7 @@ from itertools import pairwise
 
 import numpy as np
 import pytest
+from cooper.machine.check_shaft import beam_of, check_joint, check_shaft, loads_of, nodes_of
 from msgspec.structs import replace
 
 from cooper.demo import demo
@@ -11,7 +12,6 @@ from cooper.editing.machine_fields import length_field
 from cooper.errors import OutOfRange
 from cooper.machine import hub_joints as hub
 from cooper.machine.face_load import Give, bearing_stiffness, face_load, share_load
-from cooper.machine.judge_shaft import beam_of, judge_joint, judge_shaft, loads_of, nodes_of
 from cooper.machine.lay_out import Body, Standing, clashes_of, held_at, housing_of, lay_out
 from cooper.machine.propose_joint import joint_of
 from cooper.machine.propose_shaft import propose_shaft
@@ -122,7 +122,7 @@ def test_a_thinner_shaft_would_not_hold():
         made, _ = propose_shaft(wish(seed), RULES)
         thin = replace(made, pieces=tuple(replace(p, d=0.8 * p.d) for p in made.pieces))
         thin = replace(thin, joints=tuple(replace(j, d=0.8 * j.d) for j in made.joints))
-        found = judge_shaft(thin, RULES)
+        found = check_shaft(thin, RULES)
         soft = max(found.w_gears[s.gear] / s.m_n / RULES.w_rel for s in made.wish.seats)
         slopes = max(f.slope / b.bearing.slope for f, b in zip(found.bearings, made.bearings, strict=True))
         worst = min(found.S_D.min() / RULES.S_Dmin, *(j.S / RULES.S_joint for j in found.joints), 1 / soft, 1 / slopes)
@@ -293,17 +293,17 @@ def test_a_press_fit_is_the_lightest_that_does_not_slip():
         letter = j.fit[3]
         least, most = interference(j.d, letter)
         assert (j.U, j.U_max) == pytest.approx((least - 1.6 * RULES.Rz / 1000, most))
-        if RULES.S_joint > judge_joint(j, RULES).S:
+        if RULES.S_joint > check_joint(j, RULES).S:
             continue
         for lighter in PRESSED[: PRESSED.index(letter)]:
             found = interference(j.d, lighter)
             if found is None or found[0] <= 1.6 * RULES.Rz / 1000:
                 continue
             slips = replace(j, U=found[0] - 1.6 * RULES.Rz / 1000, U_max=found[1])
-            assert RULES.S_joint > judge_joint(slips, RULES).S
+            assert RULES.S_joint > check_joint(slips, RULES).S
         # A softer hub is pressed less and yields at a smaller stress.
         soft = replace(j, E_hub=3000.0)
-        assert judge_joint(soft, RULES).p < judge_joint(j, RULES).p
+        assert check_joint(soft, RULES).p < check_joint(j, RULES).p
 
 
 @pytest.mark.parametrize(

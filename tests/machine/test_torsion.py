@@ -3,6 +3,7 @@ across shafts."""
 
 import numpy as np
 import pytest
+from cooper.machine.check_shaft import check_joint, check_shaft
 from msgspec.structs import replace
 
 from cooper.demo import DEMOS, demo
@@ -10,7 +11,6 @@ from cooper.document.machine_data import EndLoad, ShaftData
 from cooper.editing.edit import set_at
 from cooper.editing.machine_edits import in_machine, refuse_unbuildable, set_bearing, take_bearing
 from cooper.errors import OutOfRange
-from cooper.machine.judge_shaft import judge_joint, judge_shaft
 from cooper.machine.notch_factors import cross_hole_form
 from cooper.machine.shaft_model import Joint, Rules
 from cooper.machine.torsion import TorsionModel, natural_frequencies, torsion_stiffness
@@ -100,7 +100,7 @@ def test_a_hole_weakens_where_it_is_and_a_pin_is_rated_as_it_stands():
     made, rules = m.shafts[1].made, m.rules
     piece = max((p for p in made.pieces if p.kind in ("gap", "collar")), key=lambda p: p.length)
     holed = replace(made, pieces=tuple(replace(p, hole=0.25 * p.d) if p is piece else p for p in made.pieces))
-    before, after = judge_shaft(made, rules), judge_shaft(holed, rules)
+    before, after = check_shaft(made, rules), check_shaft(holed, rules)
     at = np.isclose(after.ends, piece.at, atol=1e-3)
     assert at.sum() == 2 and np.all(after.beta[at][:, 1] > 1.8)
     away = np.abs(after.ends - piece.at) > piece.length
@@ -114,7 +114,7 @@ def test_a_hole_weakens_where_it_is_and_a_pin_is_rated_as_it_stands():
         if round(float(x), 3) in old
     )
     pin = Joint(piece="p", gear="g", kind="pin", d=20.0, T=20.0, R_e=300.0, d_hub=40.0, d_pin=5.0)
-    found = judge_joint(pin, Rules())
+    found = check_joint(pin, Rules())
     assert (found.p, found.S) == pytest.approx((60.0, 150 * np.pi * 25 * 20 / 80e3))
 
 
@@ -123,10 +123,10 @@ def test_a_hub_that_grows_more_than_its_shaft_slips_warm_and_one_that_turns_fast
         piece="p", gear="g", kind="press fit", d=30.0, T=50.0, R_e=300.0, l_tr=25.0, U=0.03, U_max=0.03, d_hub=60.0,
         E_hub=70000.0, alpha_hub=23.5e-6,
     )  # fmt: skip
-    cold, warm = judge_joint(fit, Rules()), judge_joint(fit, Rules(theta=80.0))
+    cold, warm = check_joint(fit, Rules()), check_joint(fit, Rules(theta=80.0))
     # 12e-6 * 60 * 30 = 21.6 um of 30 are gone.
     assert warm.p / cold.p == pytest.approx(8.4 / 30, rel=1e-9) and warm.S < 0.3 * cold.S
-    assert judge_joint(replace(fit, n=8000.0), Rules()).p < cold.p
+    assert check_joint(replace(fit, n=8000.0), Rules()).p < cold.p
 
 
 def test_a_third_bearing_takes_its_share_and_is_refused_where_it_has_no_room():

@@ -10,7 +10,7 @@ from cooper.document.models import Design
 from cooper.editing.machine_edits import in_machine, propose_anew
 from cooper.errors import OutOfRange
 from cooper.i18n.text import tr
-from cooper.machine.judge_shaft import piece_of
+from cooper.machine.check_shaft import piece_of
 from cooper.machine.rolling_life import CLEANLINESS
 from cooper.results.evaluate import evaluate
 from cooper.results.machine_found import ShaftFound

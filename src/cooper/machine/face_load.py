@@ -13,7 +13,7 @@ from msgspec.structs import replace
 
 from cooper.arrays import Array, Real, ascending, everywhere, real
 from cooper.machine.beam import Beam, bend
-from cooper.machine.judge_shaft import ShaftJudged, beam_of, loads_of, nodes_of
+from cooper.machine.check_shaft import ShaftCheck, beam_of, loads_of, nodes_of
 from cooper.machine.rolling_life import radial_give
 from cooper.machine.shaft_model import MadeShaft, Rules, ShaftRequirements
 
@@ -45,7 +45,7 @@ class FaceLoad(Struct, frozen=True):
     C_beta: float
 
 
-def bearing_stiffness(made: MadeShaft, judged: ShaftJudged, rules: Rules) -> tuple[float, ...]:
+def bearing_stiffness(made: MadeShaft, judged: ShaftCheck, rules: Rules) -> tuple[float, ...]:
     """Radial stiffness (N/mm) of the bearings at their loads under K_A; secants of Palmgren's approximation."""
     found = []
     for b, f in zip(made.bearings, judged.bearings, strict=True):
@@ -57,7 +57,7 @@ def bearing_stiffness(made: MadeShaft, judged: ShaftJudged, rules: Rules) -> tup
 
 def give_of(
     made: MadeShaft,
-    judged: ShaftJudged,
+    judged: ShaftCheck,
     rules: Rules,
     *,
     gear: str,

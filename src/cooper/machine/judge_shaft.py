@@ -36,7 +36,7 @@ FACE_POINTS = 4
 """Elements over the face of a gear, along which its force is spread."""
 
 
-class BearingJudged(Struct, frozen=True):
+class BearingCheck(Struct, frozen=True):
     """A bearing under its loads, the worst of all cases: radial and axial force and equivalent load (N), lives (h),
     static safety, slope (rad), viscosity ratio."""
 
@@ -54,7 +54,7 @@ class BearingJudged(Struct, frozen=True):
     n: float
 
 
-class JointJudged(Struct, frozen=True):
+class JointCheck(Struct, frozen=True):
     """A joint under its torque: pressure (MPa) and safety."""
 
     piece: str
@@ -62,7 +62,7 @@ class JointJudged(Struct, frozen=True):
     S: float
 
 
-class ShaftJudged(Struct, frozen=True):
+class ShaftCheck(Struct, frozen=True):
     """A shaft under its loads. ``slopes`` the greatest in each bearing (rad); ``x`` nodes; ``ends`` (elements, 2)
     the places of what is known at both ends of every element: ``M`` bending moment in two planes (cases, 2, elements,
     2; N m), ``T`` torque (cases, elements; N m), safeties ``S_D`` and ``S_Y`` and ``n_G`` by Goodman's line (elements,
@@ -91,8 +91,8 @@ class ShaftJudged(Struct, frozen=True):
     theta: Array
     reactions: Array
     slopes: tuple[float, ...]
-    bearings: tuple[BearingJudged, ...]
-    joints: tuple[JointJudged, ...]
+    bearings: tuple[BearingCheck, ...]
+    joints: tuple[JointCheck, ...]
     w_gears: dict[str, float]
     slope_gears: dict[str, float]
     n_crit: float
@@ -259,20 +259,20 @@ def static_factor_of(b: Bearing) -> float:
     return float(static_factor(b.D_w * np.cos(b.alpha) / b.D_pw))
 
 
-def judge_bearing(b: Borne, F_r: Array, F_a: Array, slope: float, n: float, rules: Rules) -> BearingJudged:
+def judge_bearing(b: Borne, F_r: Array, F_a: Array, slope: float, n: float, rules: Rules) -> BearingCheck:
     """One bearing under the nominal loads of all cases (N)."""
     one = [np.array([v]) for v in (b.C, b.C_0, b.bearing.D_pw, static_factor_of(b.bearing))]
     f = lives_of(b.bearing, one[0], one[1], one[2], one[3], F_r, F_a, n, rules)
     k = int(f.case[0])
     P, P_0, L, L_nm, S_0, a, kappa = (float(v[0]) for v in (f.P, f.P_0, f.L_10h, f.L_nmh, f.S_0, f.a_ISO, f.kappa))
-    return BearingJudged(b.name, float(F_r[k]), float(F_a[k]), P, P_0, L, L_nm, S_0, a, kappa, slope, n)
+    return BearingCheck(b.name, float(F_r[k]), float(F_a[k]), P, P_0, L, L_nm, S_0, a, kappa, slope, n)
 
 
 ALPHA_STEEL = 11.5e-6
 """Thermal expansion of shafts; 1/K."""
 
 
-def judge_joint(j: Joint, rules: Rules) -> JointJudged:
+def check_joint(j: Joint, rules: Rules) -> JointCheck:
     """One joint under the greatest torque; a press fit at rest and turning, cold and at the temperature at which it
     works."""
     T = j.T * max(rules.K_A, rules.K_AP)
@@ -281,10 +281,10 @@ def judge_joint(j: Joint, rules: Rules) -> JointJudged:
         p = float(hub.key_pressure(T, j.d, j.h, j.t_1, max(j.l_tr, 1e-6), i))
         # A keyway that comes through the wall of a hollow shaft holds nothing.
         S = float(hub.key_safety(p, j.R_e)) if j.wall > 0 else 0.0
-        return JointJudged(j.piece, p, min(S, 1e4))
+        return JointCheck(j.piece, p, min(S, 1e4))
     if j.kind == "spline":
         p = float(hub.spline_pressure(T, j.m * j.z, 0.9 * j.m, j.z, j.l_tr))
-        return JointJudged(j.piece, p, min(float(hub.key_safety(p, j.R_e)), 1e4))
+        return JointCheck(j.piece, p, min(float(hub.key_safety(p, j.R_e)), 1e4))
     if j.kind == "press fit":
         d_hub, d_i = max(j.d_hub, 1.05 * j.d), min(j.d_i, 0.95 * j.d)
         # It slips at its least interference, turning and warm or not; its hub yields at its greatest.
@@ -307,18 +307,18 @@ def judge_joint(j: Joint, rules: Rules) -> JointJudged:
             (j.R_hub or j.R_e) / max(float(either.sigma_hub[1].max()), 1e-9),
             (j.R_shaft or j.R_e) / max(float(either.sigma_shaft[1].max()), 1e-9),
         )
-        return JointJudged(j.piece, float(either.p[0].min()), min(S, 1e4))
+        return JointCheck(j.piece, float(either.p[0].min()), min(S, 1e4))
     if j.kind == "pin":
         p = float(hub.pin_pressure(T, j.d, j.d_pin, max(j.d_hub, 1.05 * j.d)))
         shear = float(hub.pin_shear(T, j.d, j.d_pin))
         # By maximum shear a pin yields at half its yield point.
-        return JointJudged(j.piece, p, min(float(hub.key_safety(p, j.R_e)), 0.5 * j.R_e / max(shear, 1e-9), 1e4))
+        return JointCheck(j.piece, p, min(float(hub.key_safety(p, j.R_e)), 0.5 * j.R_e / max(shear, 1e-9), 1e4))
     if j.screws:
         size = screw_size(j.d_screw)
         F = hub.screw_force(j.M_A, size.d, size.P, size.d_z)
         slips = float(hub.screw_torque(F, j.d, rules.mu_press, j.screws == 2))
-        return JointJudged(j.piece, float(F) / (np.pi / 4 * size.d_z**2), min(slips / max(T, 1e-9), 1e4))
-    return JointJudged(j.piece, 0.0, 1e4)
+        return JointCheck(j.piece, float(F) / (np.pi / 4 * size.d_z**2), min(slips / max(T, 1e-9), 1e4))
+    return JointCheck(j.piece, 0.0, 1e4)
 
 
 def notches_of(made: MadeShaft, x: Array, d: Array, sigma_B: float, sigma_S: float) -> tuple[Array, Array, Array]:
@@ -400,12 +400,12 @@ def cores_of(made: MadeShaft, x: Array, d: Array) -> Array:
     return core
 
 
-def judge_shaft(made: MadeShaft, rules: Rules) -> ShaftJudged:
+def check_shaft(made: MadeShaft, rules: Rules) -> ShaftCheck:
     """A made shaft under its loads."""
     return judged_first(made, rules)[1]()
 
 
-def judged_first(made: MadeShaft, rules: Rules) -> tuple[ShaftJudged, Callable[[], ShaftJudged]]:
+def judged_first(made: MadeShaft, rules: Rules) -> tuple[ShaftCheck, Callable[[], ShaftCheck]]:
     """A made shaft under its loads, still without the lives of its bearings, whirling and Goodman's line; and what
     adds them."""
     x, d = nodes_of(made)
@@ -454,7 +454,7 @@ def judged_first(made: MadeShaft, rules: Rules) -> tuple[ShaftJudged, Callable[[
     sag = np.hypot(bent.w[:, 0], bent.w[:, 1])
     in_bearings = tuple(float(slopes[:, at].max()) for at in beam.supports)
     near = {s.gear: int(np.argmin(np.abs(x - s.at))) for s in made.wish.seats}
-    first = ShaftJudged(
+    first = ShaftCheck(
         x,
         np.stack((x[:-1], x[1:]), axis=-1),
         d,
@@ -477,14 +477,14 @@ def judged_first(made: MadeShaft, rules: Rules) -> tuple[ShaftJudged, Callable[[
         np.concatenate((R, F_a[..., None]), axis=-1),
         in_bearings,
         (),
-        tuple(judge_joint(j, rules) for j in made.joints),
+        tuple(check_joint(j, rules) for j in made.joints),
         {g: float(sag[:, k].max()) for g, k in near.items()},
         {g: float(slopes[:, k].max()) for g, k in near.items()},
         np.inf,
         float(sum(shaft_mass(p.d, made.wish.d_i, p.length) for p in made.pieces)),
     )
 
-    def rest() -> ShaftJudged:
+    def rest() -> ShaftCheck:
         bearings = tuple(
             judge_bearing(b, F_r[:, k], F_a[:, k], in_bearings[k], made.wish.n, rules)
             for k, b in enumerate(made.bearings)

@@ -9,9 +9,9 @@ from msgspec.structs import replace
 from cooper.arrays import Array, ascending, real
 from cooper.i18n.text import tr
 from cooper.machine.beam import RIGID, Beam, bend
+from cooper.machine.check_shaft import BearingCheck, judge_bearing
 from cooper.machine.choose_bearing import borne
 from cooper.machine.hub_joints import key_safety
-from cooper.machine.judge_shaft import BearingJudged, judge_bearing
 from cooper.machine.rolling_life import WEIBULL_ROLLERS, system_life
 from cooper.machine.shaft_model import BearingGiven, Borne, Rules
 from cooper.machine.shaft_section import bending_modulus
@@ -50,7 +50,7 @@ class Pin(Struct, frozen=True):
     S_Y: float
     slope: float
     bearing: Borne | None
-    judged: BearingJudged | None
+    judged: BearingCheck | None
     M: float = 0.0
     count: int = 1
     ends: tuple[float, float] = (0.0, 0.0)
@@ -158,7 +158,7 @@ long as the whole: 2^(1/(e p) - 1)."""
 
 def _bearings_judged(
     at: Borne, count: int, b: float, of: _Resultant, slope: float, n: float, rules: Rules
-) -> tuple[BearingJudged, tuple[float, float]]:
+) -> tuple[BearingCheck, tuple[float, float]]:
     """One bearing as two halves, or two bearings at the ends of the planet, under the force and the overturning
     moment: lives of both put together, the lesser static safety; and the loads of both (N)."""
     own = at.bearing

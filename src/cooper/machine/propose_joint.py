@@ -6,7 +6,7 @@ import numpy as np
 from msgspec.structs import replace
 
 from cooper.machine import hub_joints as hub
-from cooper.machine.judge_shaft import judge_joint
+from cooper.machine.check_shaft import check_joint
 from cooper.machine.shaft_model import Joint, JointGiven, Rules
 from cooper.stock.fits import PRESSED, interference
 from cooper.stock.shaft_joints import key_lengths, key_size, screw_size, screw_sizes, spline_size
@@ -117,7 +117,7 @@ def _splined(piece: str, gear: str, d: float, T: float, R_e: float, length: floa
 
 def _thinnest(joints: list[Joint], rules: Rules) -> Joint:
     """The first that holds, else the last."""
-    return next((j for j in joints if rules.S_joint <= judge_joint(j, rules).S), joints[-1])
+    return next((j for j in joints if rules.S_joint <= check_joint(j, rules).S), joints[-1])
 
 
 def _pinned(joint: Joint, given: JointGiven, rules: Rules) -> Joint:
@@ -154,7 +154,7 @@ def _pressed(bare: Joint, rules: Rules) -> Joint:
         if found is None or found[0] <= smoothed:
             continue
         joint = replace(bare, U=found[0] - smoothed, U_max=found[1], fit=f"H7/{letter}6")
-        S = judge_joint(joint, rules).S
+        S = check_joint(joint, rules).S
         if rules.S_joint <= S:
             return joint
         if best is None or best[0] < S:

@@ -19,8 +19,8 @@ from msgspec.structs import replace
 from cooper.arrays import Array, frozen
 from cooper.errors import OutOfRange
 from cooper.i18n.text import tr
+from cooper.machine.check_shaft import ALPHA_STEEL, ShaftCheck, check_joint, judged_first, piece_of
 from cooper.machine.choose_bearing import borne, choose_bearing, shoulder_height
-from cooper.machine.judge_shaft import ALPHA_STEEL, ShaftJudged, judge_joint, judged_first, piece_of
 from cooper.machine.more_bearings import more_names, set_more
 from cooper.machine.propose_joint import joint_of
 from cooper.machine.shaft_model import (
@@ -184,7 +184,7 @@ class _Making(Struct):
             )
             if made is None:
                 continue
-            if self.rules.S_joint <= judge_joint(made, self.rules).S:
+            if self.rules.S_joint <= check_joint(made, self.rules).S:
                 return made
             best = best or made
         return best or Joint(piece=piece, gear=gear, kind="integral", d=d, T=T, R_e=weakest)
@@ -438,7 +438,7 @@ def _pieces(
     return tuple(found)
 
 
-_KEPT: OrderedDict[bytes, tuple[MadeShaft, ShaftJudged]] = OrderedDict()
+_KEPT: OrderedDict[bytes, tuple[MadeShaft, ShaftCheck]] = OrderedDict()
 KEPT_SHAFTS = 48
 """Shafts that were proposed last: an edit of one finds the others again."""
 
@@ -487,7 +487,7 @@ def _worked(m: _Making, piece: Piece) -> Piece:
     return replace(piece, hole=given.hole or 0.0, undercut=given.undercut)
 
 
-def propose_shaft(wish: ShaftRequirements, rules: Rules, D_most: float = np.inf) -> tuple[MadeShaft, ShaftJudged]:
+def propose_shaft(wish: ShaftRequirements, rules: Rules, D_most: float = np.inf) -> tuple[MadeShaft, ShaftCheck]:
     """`shaft_for`, found once for the same wish."""
     key = pickle.dumps((wish, rules, D_most))
     found = _KEPT.get(key)
@@ -500,7 +500,7 @@ def propose_shaft(wish: ShaftRequirements, rules: Rules, D_most: float = np.inf)
     return found
 
 
-def shaft_for(wish: ShaftRequirements, rules: Rules, D_most: float) -> tuple[MadeShaft, ShaftJudged]:
+def shaft_for(wish: ShaftRequirements, rules: Rules, D_most: float) -> tuple[MadeShaft, ShaftCheck]:
     """A shaft for a wish that holds by the rules as far as the room lets it, and how it does; ``D_most`` limits the
     bearings' outside diameter (mm).
 
@@ -530,14 +530,14 @@ def shaft_for(wish: ShaftRequirements, rules: Rules, D_most: float) -> tuple[Mad
     return replace(again[0], wish=wish), again[1]
 
 
-def _holds(found: tuple[MadeShaft, ShaftJudged], rules: Rules) -> float:
+def _holds(found: tuple[MadeShaft, ShaftCheck], rules: Rules) -> float:
     """The least share of what is asked of it that a shaft with its joints reaches."""
     judged = found[1]
     shaft = min(judged.S_D.min() / rules.S_Dmin, judged.S_Y.min() / rules.S_Ymin)
     return float(min(shaft, *(j.S / rules.S_joint for j in judged.joints), np.inf))
 
 
-def _weak_at(found: tuple[MadeShaft, ShaftJudged], piece: str, rules: Rules) -> bool:
+def _weak_at(found: tuple[MadeShaft, ShaftCheck], piece: str, rules: Rules) -> bool:
     """Whether a shaft does not reach what is asked of it, and is weakest on a piece or at its ends."""
     made, judged = found
     share = np.minimum(judged.S_D / rules.S_Dmin, judged.S_Y / rules.S_Ymin)
@@ -545,12 +545,12 @@ def _weak_at(found: tuple[MadeShaft, ShaftJudged], piece: str, rules: Rules) -> 
     return bool(share.min() < 1 and p.start - 1e-6 <= at <= p.end + 1e-6)
 
 
-def _bearings_live(judged: ShaftJudged, rules: Rules) -> float:
+def _bearings_live(judged: ShaftCheck, rules: Rules) -> float:
     """The least share of what is asked of them that the bearings reach."""
     return min(min(b.L_nmh / rules.L_h, b.S_0 / rules.S_0min) for b in judged.bearings)
 
 
-def _with_fixed(wish: ShaftRequirements, rules: Rules, D_most: float) -> tuple[MadeShaft, ShaftJudged]:
+def _with_fixed(wish: ShaftRequirements, rules: Rules, D_most: float) -> tuple[MadeShaft, ShaftCheck]:
     cases = max((len(c.force) for c in wish.contacts), default=1)
     T_all = max(wish.T, wish.T_most) * rules.K_A
     d_T = float(np.cbrt(16000 * T_all / (np.pi * 0.25 * wish.steel.sigma_S)))
@@ -579,7 +579,7 @@ def _with_fixed(wish: ShaftRequirements, rules: Rules, D_most: float) -> tuple[M
     return made, rest()
 
 
-def _grow(m: _Making, made: MadeShaft, judged: ShaftJudged) -> bool:
+def _grow(m: _Making, made: MadeShaft, judged: ShaftCheck) -> bool:
     """Let grow what falls short; whether anything did."""
     rules, grown = m.rules, False
 

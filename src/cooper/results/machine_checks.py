@@ -13,7 +13,7 @@ from cooper.document.machine_data import Machine
 from cooper.document.models import Train
 from cooper.errors import OutOfRange, message_of
 from cooper.i18n.text import join, term, tr
-from cooper.machine.judge_shaft import BearingJudged, piece_of
+from cooper.machine.check_shaft import BearingCheck, piece_of
 from cooper.machine.notch_factors import HOLE_MOST
 from cooper.machine.shaft_model import Borne
 from cooper.results.check_types import MOST, Check, make_check
@@ -247,7 +247,7 @@ LEAST_LOAD = {False: 0.01, True: 0.02}
 to slide."""
 
 
-def _bearing_faults(s: ShaftFound, b: Borne, f: BearingJudged) -> list[Note]:
+def _bearing_faults(s: ShaftFound, b: Borne, f: BearingCheck) -> list[Note]:
     """What a bearing cannot do where it stands, and what its typed ratings belong to."""
     found: list[Note] = []
     where, kind = tr("{0}: {1}", s.name, b.name), b.bearing

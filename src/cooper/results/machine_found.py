@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from msgspec import Struct
 
-from cooper.machine.judge_shaft import ShaftJudged
+from cooper.machine.check_shaft import ShaftCheck
 from cooper.machine.lay_out import Body, Clash, Housing, Places, Standing
 from cooper.machine.planet_pin import Pin
 from cooper.machine.shaft_model import MadeShaft, Rules
@@ -39,7 +39,7 @@ class ShaftFound(Struct, frozen=True):
     stage: int
     axis: tuple[float, float]
     made: MadeShaft
-    judged: ShaftJudged
+    judged: ShaftCheck
 
 
 class MachineFound(Struct, frozen=True):

@@ -5,8 +5,8 @@ from __future__ import annotations
 import numpy as np
 
 from cooper.i18n.text import tr
+from cooper.machine.check_shaft import JointCheck, cores_of, piece_of
 from cooper.machine.hub_joints import THREAD_FRICTION, screw_force, screw_torque
-from cooper.machine.judge_shaft import JointJudged, cores_of, piece_of
 from cooper.machine.shaft_model import Joint, Rules
 from cooper.machine.shaft_section import bending_modulus, torsion_modulus
 from cooper.machine.shaft_strength import roughness_factor, size_factor_notch
@@ -245,7 +245,7 @@ def joint_rows(s: ShaftFound, piece: str, rules: Rules) -> list[Row]:
     ]
 
 
-def _pin_rows(rows: list[Row], j: Joint, f: JointJudged) -> list[Row]:
+def _pin_rows(rows: list[Row], j: Joint, f: JointCheck) -> list[Row]:
     """Safety of a pin across hub and shaft."""
     return [
         rows[0],
@@ -267,7 +267,7 @@ def _pin_rows(rows: list[Row], j: Joint, f: JointJudged) -> list[Row]:
     ]
 
 
-def _screw_rows(rows: list[Row], j: Joint, f: JointJudged, rules: Rules) -> list[Row]:
+def _screw_rows(rows: list[Row], j: Joint, f: JointCheck, rules: Rules) -> list[Row]:
     """Safety of one set screw or two."""
     size = screw_size(j.d_screw)
     F = float(screw_force(j.M_A, size.d, size.P, size.d_z))

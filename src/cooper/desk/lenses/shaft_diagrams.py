@@ -14,7 +14,7 @@ from cooper.desk.base import theme as th
 from cooper.desk.widgets.typeset import advance, words
 from cooper.document.units import KINDS, number, screen_unit
 from cooper.i18n.text import tr
-from cooper.machine.judge_shaft import ShaftJudged
+from cooper.machine.check_shaft import ShaftCheck
 
 SAFE_MOST = 12.0
 """Safety from which the diagram is cut off."""
@@ -35,15 +35,15 @@ class Diagram(Struct, frozen=True):
 
     title: str
     kind: str
-    lines: Callable[[ShaftJudged, int], list[Line]]
+    lines: Callable[[ShaftCheck, int], list[Line]]
     limit: str = ""
 
 
-def _ends(j: ShaftJudged, values: Array) -> tuple[Array, Array]:
+def _ends(j: ShaftCheck, values: Array) -> tuple[Array, Array]:
     return j.ends.ravel(), values.ravel()
 
 
-def _moment(j: ShaftJudged, case: int) -> list[Line]:
+def _moment(j: ShaftCheck, case: int) -> list[Line]:
     x, level = _ends(j, j.M[case, 0])
     upright = j.M[case, 1].ravel()
     whole = np.hypot(level, upright)
@@ -54,22 +54,22 @@ def _moment(j: ShaftJudged, case: int) -> list[Line]:
     ]
 
 
-def _shear(j: ShaftJudged, case: int) -> list[Line]:
+def _shear(j: ShaftCheck, case: int) -> list[Line]:
     x, level = _ends(j, j.V[case, 0])
     return [Line(x, np.hypot(level, j.V[case, 1].ravel()), "ink", True, "shear")]
 
 
-def _torque(j: ShaftJudged, case: int) -> list[Line]:
+def _torque(j: ShaftCheck, case: int) -> list[Line]:
     T = np.repeat(np.abs(j.T[case]), 2)
     return [Line(j.ends.ravel(), T, "copper", True, "torque")]
 
 
-def _stress(j: ShaftJudged, case: int) -> list[Line]:
+def _stress(j: ShaftCheck, case: int) -> list[Line]:
     x, sigma = _ends(j, j.sigma)
     return [Line(x, j.tau.ravel(), "copper", False, "torsion"), Line(x, sigma, "ink", True, "bending")]
 
 
-def _sag(j: ShaftJudged, case: int) -> list[Line]:
+def _sag(j: ShaftCheck, case: int) -> list[Line]:
     return [
         Line(j.x, j.w[case, 0], "driver", False, "x"),
         Line(j.x, j.w[case, 1], "driven", False, "y"),
@@ -77,7 +77,7 @@ def _sag(j: ShaftJudged, case: int) -> list[Line]:
     ]
 
 
-def _safety(j: ShaftJudged, case: int) -> list[Line]:
+def _safety(j: ShaftCheck, case: int) -> list[Line]:
     x, S_D = _ends(j, j.S_D)
     return [
         Line(x, np.minimum(j.S_Y.ravel(), SAFE_MOST), "driven", False, "S_Y"),
@@ -100,7 +100,7 @@ def paint_diagrams(
     theme: th.Theme,
     room: QRectF,
     to_x: Callable[[float], float],
-    j: ShaftJudged,
+    j: ShaftCheck,
     case: int,
     limits: tuple[float, float],
     cursor: float | None,
@@ -126,7 +126,7 @@ def _paint_one(
     row: QRectF,
     to_x: Callable[[float], float],
     d: Diagram,
-    j: ShaftJudged,
+    j: ShaftCheck,
     case: int,
     limits: tuple[float, float],
     cursor: float | None,
