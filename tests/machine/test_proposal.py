@@ -12,7 +12,7 @@ from cooper.editing.machine_fields import length_field
 from cooper.errors import OutOfRange
 from cooper.machine import hub_joints as hub
 from cooper.machine.face_load import Give, bearing_stiffness, face_load, share_load
-from cooper.machine.lay_out import Body, Standing, clashes_of, held_at, housing_of, lay_out
+from cooper.machine.lay_out import Body, Placement, clashes_of, held_at, housing_of, lay_out
 from cooper.machine.propose_joint import joint_of
 from cooper.machine.propose_shaft import propose_shaft
 from cooper.machine.rolling_life import radial_give
@@ -165,8 +165,8 @@ def test_where_shafts_are_held_and_what_runs_into_what():
         Body(key="p2", name="p2", shaft=1, plane=1, lead=0, b=30, r=25),
         Body(key="w2", name="w2", shaft=2, plane=1, lead=0, b=30, r=75),
     )
-    line = tuple(Standing(key=str(k), axis=(x, 0.0), r=10) for k, x in enumerate((0.0, 90.0, 190.0)))
-    folded = (*line[:2], Standing(key="2", axis=(-10.0, 0.0), r=10))
+    line = tuple(Placement(key=str(k), axis=(x, 0.0), r=10) for k, x in enumerate((0.0, 90.0, 190.0)))
+    folded = (*line[:2], Placement(key="2", axis=(-10.0, 0.0), r=10))
     B, spans = {(s, k): 15.0 for s in range(3) for k in (0, 1)}, dict.fromkeys(range(3), 40.0)
     assert held_at(big, line, 2, 5.0) == [(0, 2), (0, 2), (0, 2)]
     assert held_at(big, folded, 2, 5.0) == [(0, 1), (0, 2), (1, 2)]
@@ -174,7 +174,7 @@ def test_where_shafts_are_held_and_what_runs_into_what():
     # Two bearings with clearance on all sides between the planes.
     assert places.planes == ((0.0, 20.0), (65.0, 95.0))
     assert places.walls[0][1] == Wall(face=25.0, outward=1) and places.walls[2][0] == Wall(face=60.0, outward=-1)
-    closer = (*line[:2], Standing(key="2", axis=(150.0, 0.0), r=10))
+    closer = (*line[:2], Placement(key="2", axis=(150.0, 0.0), r=10))
     found = clashes_of(big, closer, (), ((0.0, 20.0), (30.0, 60.0)), frozenset({frozenset(("p1", "w1"))}))
     assert [(c.one, c.two, c.by) for c in found] == [("p2", "w2", pytest.approx(40.0))]
     box = housing_of(big, line, (), (-5.0, 65.0), 5.0, 10.0)

@@ -6,7 +6,7 @@ import pytest
 
 from cooper.machine.hub_joints import press_fit
 from cooper.machine.notch_factors import groove_form, shoulder_form
-from cooper.machine.shaft_strength import Stuff, fatigue_safety, goodman_safety, notch_total, yield_safety
+from cooper.machine.shaft_strength import ShaftMaterial, fatigue_safety, goodman_safety, notch_total, yield_safety
 from cooper.stock.shaft_steel import shaft_steel, size_factor
 
 BEND = {
@@ -59,7 +59,7 @@ def test_a_section_by_din_743_written_out():
     bears_b = W_b / (1 + psi_b * mean / sigma)
     bears_t = W_t / (1 + psi_t * (mean / np.sqrt(3)) / tau_a)
     S = 1 / np.hypot(sigma / bears_b, tau_a / bears_t)
-    stuff = Stuff(sigma_B=sigma_B, sigma_S=sigma_S, sigma_W=K_1 * np.array(steel.sigma_W))
+    stuff = ShaftMaterial(sigma_B=sigma_B, sigma_S=sigma_S, sigma_W=K_1 * np.array(steel.sigma_W))
     found = fatigue_safety(np.array([0.0, sigma, tau_a]), np.array([0.0, 0.0, tau_m]), K, stuff)
     assert found == pytest.approx(S, rel=1e-9)
     at_limit = fatigue_safety(S * np.array([0.0, sigma, tau_a]), S * np.array([0.0, 0.0, tau_m]), K, stuff)
@@ -73,8 +73,8 @@ def test_a_section_by_din_743_written_out():
 
 
 def test_hollow_and_hard_shafts_yield_earlier_and_sharp_notches_later():
-    soft = Stuff(sigma_B=700.0, sigma_S=500.0, sigma_W=np.array([280.0, 350.0, 210.0]))
-    hard = Stuff(sigma_B=700.0, sigma_S=500.0, sigma_W=np.array([280.0, 350.0, 210.0]), hard=True)
+    soft = ShaftMaterial(sigma_B=700.0, sigma_S=500.0, sigma_W=np.array([280.0, 350.0, 210.0]))
+    hard = ShaftMaterial(sigma_B=700.0, sigma_S=500.0, sigma_W=np.array([280.0, 350.0, 210.0]), hard=True)
     b, t = np.array([0.0, 100.0, 0.0]), np.array([0.0, 0.0, 100.0])
     assert yield_safety(b, soft) == pytest.approx(1.2 * 5) and yield_safety(b, soft, hollow=True) == pytest.approx(
         1.1 * 5

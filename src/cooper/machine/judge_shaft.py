@@ -19,7 +19,7 @@ from cooper.machine.rolling_rating import dynamic_rating, fatigue_load_limit, st
 from cooper.machine.shaft_model import Borne, Joint, MadeShaft, Piece, Rules
 from cooper.machine.shaft_section import bending_modulus, section_area, shaft_mass, torsion_modulus
 from cooper.machine.shaft_strength import (
-    Stuff,
+    ShaftMaterial,
     endurance_limit,
     fatigue_safety,
     goodman_safety,
@@ -438,7 +438,7 @@ def judged_first(made: MadeShaft, rules: Rules) -> tuple[ShaftCheck, Callable[[]
     steel, biggest = made.wish.steel, max(p.d for p in made.pieces)
     K_1, K_1S = size_factor(steel.kind, biggest), size_factor(steel.kind, biggest, True)
     sigma_B, sigma_S = K_1 * steel.sigma_B, K_1S * steel.sigma_S
-    stuff = Stuff(sigma_B=sigma_B, sigma_S=sigma_S, sigma_W=K_1 * real(steel.sigma_W))
+    stuff = ShaftMaterial(sigma_B=sigma_B, sigma_S=sigma_S, sigma_W=K_1 * real(steel.sigma_W))
     plain, joints, forms = notches_of(made, x, d, sigma_B, sigma_S)
     D = d[:, None]
     K = np.maximum(

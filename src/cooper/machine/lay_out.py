@@ -31,7 +31,7 @@ class Body(Struct, frozen=True, kw_only=True):
     r_in: float = 0.0
 
 
-class Standing(Struct, frozen=True, kw_only=True):
+class Placement(Struct, frozen=True, kw_only=True):
     """A shaft to be placed: its axis (x, y; mm), estimated radius, and whether its own gears bar the way to the left
     or right."""
 
@@ -50,7 +50,7 @@ class Places(Struct, frozen=True):
     inner: tuple[float, float]
 
 
-def held_at(bodies: tuple[Body, ...], shafts: tuple[Standing, ...], planes: int, c: float) -> list[tuple[int, int]]:
+def held_at(bodies: tuple[Body, ...], shafts: tuple[Placement, ...], planes: int, c: float) -> list[tuple[int, int]]:
     """Between which boundaries of planes (0 left of the first) each shaft is held; the same one twice where it is
     overhung."""
     found = []
@@ -58,7 +58,7 @@ def held_at(bodies: tuple[Body, ...], shafts: tuple[Standing, ...], planes: int,
         own = [b.plane for b in bodies if b.shaft == s]
         first, last = min(own), max(own)
 
-        def free(plane: int, s: int = s, shaft: Standing = shaft) -> bool:
+        def free(plane: int, s: int = s, shaft: Placement = shaft) -> bool:
             for b in bodies:
                 if b.plane != plane or b.shaft == s:
                     continue
@@ -84,7 +84,7 @@ def held_at(bodies: tuple[Body, ...], shafts: tuple[Standing, ...], planes: int,
 def lay_out(
     widths: tuple[float, ...],
     bodies: tuple[Body, ...],
-    shafts: tuple[Standing, ...],
+    shafts: tuple[Placement, ...],
     c: float,
     B: Mapping[tuple[int, int], float],
     spans: Mapping[int, float],
@@ -140,7 +140,7 @@ class Clash(Struct, frozen=True):
 
 def clashes_of(
     bodies: tuple[Body, ...],
-    shafts: tuple[Standing, ...],
+    shafts: tuple[Placement, ...],
     made: tuple[MadeShaft, ...],
     planes: tuple[tuple[float, float], ...],
     meshes: frozenset[frozenset[str]],
@@ -192,7 +192,7 @@ class Housing(Struct, frozen=True):
 
 def housing_of(
     bodies: tuple[Body, ...],
-    shafts: tuple[Standing, ...],
+    shafts: tuple[Placement, ...],
     made: tuple[MadeShaft, ...],
     inner: tuple[float, float],
     c: float,

@@ -15,7 +15,7 @@ from cooper.machine.hub_joints import key_safety
 from cooper.machine.rolling_life import WEIBULL_ROLLERS, system_life
 from cooper.machine.shaft_model import BearingGiven, Borne, Rules
 from cooper.machine.shaft_section import bending_modulus
-from cooper.machine.shaft_strength import Stuff, fatigue_safety, notch_total, yield_safety
+from cooper.machine.shaft_strength import ShaftMaterial, fatigue_safety, notch_total, yield_safety
 from cooper.stock.rolling import bearings_of, series_of
 from cooper.stock.shaft_steel import ShaftSteel, size_factor
 
@@ -175,7 +175,7 @@ def _judged(d: float, span: float, of: _Resultant, wall: float, steel: ShaftStee
     M, slope = pin_moment(d, span, of.loads, of.centrifugal)
     sigma = M / float(bending_modulus(d))
     K_1, K_1S = size_factor(steel.kind, d), size_factor(steel.kind, d, True)
-    stuff = Stuff(sigma_B=K_1 * steel.sigma_B, sigma_S=K_1S * steel.sigma_S, sigma_W=K_1 * real(steel.sigma_W))
+    stuff = ShaftMaterial(sigma_B=K_1 * steel.sigma_B, sigma_S=K_1S * steel.sigma_S, sigma_W=K_1 * real(steel.sigma_W))
     K = notch_total(np.ones(3), d, rules.Rz, stuff.sigma_B)
     half = np.array([0.0, rules.K_A * sigma / 2, 0.0])
     peak = max(rules.K_A, rules.K_AP)

@@ -52,7 +52,7 @@ def measured_notch(beta: Array, d: Real, d_measured: float = 40.0) -> Array:
     return real(beta * K_3(d_measured) / K_3(d))
 
 
-class Stuff(Struct, frozen=True, kw_only=True):
+class ShaftMaterial(Struct, frozen=True, kw_only=True):
     """Strength of a shaft's material in the part, MPa: ``sigma_B``, ``sigma_S`` at its diameter; ``sigma_W`` fatigue
     strength of the polished bar in tension, bending, torsion, already multiplied by K_1."""
 
@@ -76,7 +76,7 @@ def notch_total(beta: Array, d: Real, Rz: Real, sigma_B: Real, K_V: Real = 1.0, 
     return real((beta / size_factor_notch(d) + 1 / K_F - 1) / real(K_V))
 
 
-def fatigue_safety(amplitude: Array, mean: Array, K: Array, stuff: Stuff, constant_ratio: bool = True) -> Array:
+def fatigue_safety(amplitude: Array, mean: Array, K: Array, stuff: ShaftMaterial, constant_ratio: bool = True) -> Array:
     """Safety S against a lasting break. DIN 743-1:2012, 5.
 
     sigma_WK = sigma_W / K; psi = sigma_WK / (2 sigma_B - sigma_WK); sigma_mv = sqrt((sigma_zdm + sigma_bm)^2 + 3
@@ -84,7 +84,7 @@ def fatigue_safety(amplitude: Array, mean: Array, K: Array, stuff: Stuff, consta
     mean and amplitude grow together (case 2), sigma_WK - psi sigma_mv where the mean stays (case 1); S = 1 /
     sqrt((sigma_zda / sigma_zdADK + sigma_ba / sigma_bADK)^2 + (tau_a / tau_ADK)^2). Stresses (..., 3) in MPa.
 
-    >>> steel = Stuff(sigma_B=700.0, sigma_S=490.0, sigma_W=np.array([280.0, 350.0, 210.0]))
+    >>> steel = ShaftMaterial(sigma_B=700.0, sigma_S=490.0, sigma_W=np.array([280.0, 350.0, 210.0]))
     >>> round(float(fatigue_safety(np.array([0.0, 60.0, 0.0]), np.zeros(3), np.full(3, 2.0), steel)), 4)
     2.9167
     """
@@ -101,14 +101,14 @@ def fatigue_safety(amplitude: Array, mean: Array, K: Array, stuff: Stuff, consta
     return real(1 / np.maximum(np.hypot(use[..., 0] + use[..., 1], use[..., 2]), 1e-9))
 
 
-def yield_safety(greatest: Array, stuff: Stuff, alpha: Array | float = 1.0, hollow: bool = False) -> Array:
+def yield_safety(greatest: Array, stuff: ShaftMaterial, alpha: Array | float = 1.0, hollow: bool = False) -> Array:
     """Safety against lasting deformation. DIN 743-1:2012, 6.
 
     S = 1 / sqrt((sigma_zd / sigma_zdFK + sigma_b / sigma_bFK)^2 + (tau / tau_FK)^2); sigma_FK = K_2F gamma_F sigma_S,
     tau_FK = K_2F sigma_S / sqrt 3; K_2F 1.2 in bending and torsion of solid shafts, 1.1 of hollow bending ones, else 1
     (all 1 with a hard surface); gamma_F 1.05, 1.1, 1.15 from form factors of 1.5, 2, 3. Stresses (..., 3) in MPa.
 
-    >>> steel = Stuff(sigma_B=700.0, sigma_S=490.0, sigma_W=np.array([280.0, 350.0, 210.0]))
+    >>> steel = ShaftMaterial(sigma_B=700.0, sigma_S=490.0, sigma_W=np.array([280.0, 350.0, 210.0]))
     >>> round(float(yield_safety(np.array([0.0, 120.0, 80.0]), steel)), 3)
     3.208
     """

@@ -11,7 +11,7 @@ from cooper.document.machine_data import Machine, ShaftData
 from cooper.document.models import Train
 from cooper.errors import OutOfRange
 from cooper.i18n.text import tr
-from cooper.machine.lay_out import Places, Standing, clashes_of, held_at, housing_of, lay_out
+from cooper.machine.lay_out import Placement, Places, clashes_of, held_at, housing_of, lay_out
 from cooper.machine.propose_shaft import propose_shaft
 from cooper.machine.rolling_life import system_life
 from cooper.machine.shaft_model import (
@@ -75,7 +75,7 @@ def find_machine(train: Train, results: Results) -> MachineFound:
     rules = rules_of(train, data, results, plan.m_n)
     d_T = [_first_diameter(s, data, rules) for s in plan.shafts]
     standing = tuple(
-        Standing(key=s.key, axis=s.axis, r=0.7 * d, bars_left=s.bars_left, bars_right=s.bars_right)
+        Placement(key=s.key, axis=s.axis, r=0.7 * d, bars_left=s.bars_left, bars_right=s.bars_right)
         for s, d in zip(plan.shafts, d_T, strict=True)
     )
     bodies = tuple(plan.bodies)

@@ -5,7 +5,7 @@ from __future__ import annotations
 from msgspec import Struct
 
 from cooper.machine.check_shaft import ShaftCheck
-from cooper.machine.lay_out import Body, Clash, Housing, Places, Standing
+from cooper.machine.lay_out import Body, Clash, Housing, Placement, Places
 from cooper.machine.planet_pin import Pin
 from cooper.machine.shaft_model import MadeShaft, Rules
 
@@ -48,7 +48,7 @@ class MachineFound(Struct, frozen=True):
 
     shafts: tuple[ShaftFound, ...]
     bodies: tuple[Body, ...]
-    standing: tuple[Standing, ...]
+    standing: tuple[Placement, ...]
     places: Places
     clashes: tuple[Clash, ...]
     housing: Housing
