@@ -440,14 +440,14 @@ def test_a_train_of_two_stages_is_walked_along_the_power_line(window):
 def test_the_close_up_shows_where_the_outlines_really_touch(window):
     """The contact discs lie on both drawn outlines, to a hundredth of a pixel."""
     from cooper.gears.outline import gear_outline
-    from cooper.gears.phase import mesh_stand
+    from cooper.gears.phase import mesh_placement
 
     drawing = window.bench.drawing
     for roll in (0.0, 0.07, -0.21):
         drawing.set_roll(roll)
         drawing.look_at_mesh()
         stage = drawing.stage
-        stand = mesh_stand(17, 41, stage.mesh["j_wt"], stage.mesh["a_w"], np.float64(roll), drawing.side)
+        stand = mesh_placement(17, 41, stage.mesh["j_wt"], stage.mesh["a_w"], np.float64(roll), drawing.side)
         outlines = [
             gear_outline(stage.teeth[0], float(stand.phi_1), 1e-5),
             gear_outline(stage.teeth[1], float(stand.phi_2), 1e-5) + [stage.mesh["a_w"], 0],

@@ -11,7 +11,7 @@ from cooper.gears.measure import ball_contact_diameter, best_ball, over_two_ball
 from cooper.gears.outline import gear_outline
 from cooper.gears.overlap import overlaps
 from cooper.gears.pair import centre_distance, working_pressure_angle
-from cooper.gears.phase import mesh_stand
+from cooper.gears.phase import mesh_placement
 from cooper.results.evaluate import evaluate
 from makers import pair, shaped, signed_depth, tooth
 
@@ -20,7 +20,7 @@ ALPHA = np.radians(20.0)
 
 def inside(one, two, a_w, j, roll, side=1.0):
     """Pinion points and how deep each lies in the ring's metal, from the two outlines alone."""
-    stand = mesh_stand(one.z, two.z, j, a_w, roll, side)
+    stand = mesh_placement(one.z, two.z, j, a_w, roll, side)
     opening = gear_outline(two, float(stand.phi_2), 2e-5) + [a_w, 0.0]
     points = gear_outline(one, float(stand.phi_1), 5e-4)
     points = points[points[:, 0] > 0.5 * float(one.d_a) / 2]
@@ -58,7 +58,7 @@ def test_fouling_of_the_tips_is_what_overlapping_outlines_show():
         gap = float(tip_gap(one, two, a_w, ALPHA))
         worst = 0.0
         for roll in np.linspace(0, 2 * np.pi / z1, 5)[:-1]:
-            stand = mesh_stand(one.z, two.z, 0.0, a_w, roll)
+            stand = mesh_placement(one.z, two.z, 0.0, a_w, roll)
             far = [o.depth for o in overlaps(one, two, a_w, stand) if abs(o.y) > 0.35 * float(one.d_a) / 2]
             worst = max([worst, *far])
         found.add(gap < 0)

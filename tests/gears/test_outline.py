@@ -6,7 +6,7 @@ from scipy.optimize import minimize_scalar
 
 from cooper.gears.outline import gear_outline, half_tooth, to_xy
 from cooper.gears.pair import centre_distance
-from cooper.gears.phase import mesh_stand
+from cooper.gears.phase import mesh_placement
 from cooper.gears.root import root_form
 from cooper.running.backlash import backlash
 from makers import polyline_distance, signed_depth, tooth
@@ -106,7 +106,7 @@ def test_no_chord_leaves_the_curve_by_more_than_the_tolerance():
 
 def in_mesh(one, two, a_w, j_wt, roll, side=1.0):
     """Points of the pinion near the mesh and how deep each lies inside the wheel."""
-    stand = mesh_stand(one.z, two.z, j_wt, a_w, roll, side)
+    stand = mesh_placement(one.z, two.z, j_wt, a_w, roll, side)
     p1 = gear_outline(one, float(stand.phi_1), 2e-5)
     # Start the wheel's outline on its far side, so that the part in mesh is one run of points.
     pitch = 2 * np.pi / two.z

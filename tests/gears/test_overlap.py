@@ -5,12 +5,12 @@ import pytest
 
 from cooper.gears.overlap import COARSE, TOLERANCE, overlaps
 from cooper.gears.pair import centre_distance
-from cooper.gears.phase import Stand, mesh_stand
+from cooper.gears.phase import MeshPlacement, mesh_placement
 from makers import tooth
 
 
 def stand_of(one, two, a_w, j_wt, roll=0.05, side=1):
-    return mesh_stand(float(one.z), float(two.z), np.float64(j_wt), np.float64(a_w), np.float64(roll), side)
+    return mesh_placement(float(one.z), float(two.z), np.float64(j_wt), np.float64(a_w), np.float64(roll), side)
 
 
 def test_touching_gears_have_no_overlap_in_any_position():
@@ -32,7 +32,7 @@ def test_flanks_pressed_into_each_other_overlap_by_the_normal_part_of_the_turn(p
 
     play = float(backlash(20, 35, 2.0, np.radians(20), 0.0, 0.15, -0.05, a_w).j_bn)
     turn = (play / 2 + press) / (float(two.d_b) / 2)
-    found = overlaps(one, two, a_w, Stand(stand.phi_1, stand.phi_2 + turn))
+    found = overlaps(one, two, a_w, MeshPlacement(stand.phi_1, stand.phi_2 + turn))
     assert found
     assert found[0].depth == pytest.approx(press, rel=0.03)
     assert {o.part for o in found} <= {"flank", "tip"}
@@ -62,7 +62,7 @@ def test_gears_too_near_overlap_on_both_flanks():
 def test_what_lies_deep_within_another_is_found_without_the_finest_outlines(monkeypatch):
     one, two = tooth(17, 0.2), tooth(41, 0.1)
     a_w = 0.8 * 29 * 2.0
-    stand = Stand(0.02, 0.01)
+    stand = MeshPlacement(0.02, 0.01)
     rough = overlaps(one, two, a_w, stand)
     monkeypatch.setattr("cooper.gears.overlap.DEEP", 10.0)
     monkeypatch.setattr("cooper.gears.overlap.MOST_PAIRS", 10**12)

@@ -14,7 +14,7 @@ from cooper.exchange.report import report_text
 from cooper.exchange.save import export
 from cooper.exchange.solid import body_solid, volume_of
 from cooper.gears.overlap import overlaps
-from cooper.gears.phase import Stand
+from cooper.gears.phase import MeshPlacement
 from cooper.gears.rack_gear import rack_tooth, tooth_place
 from cooper.kinds.external_wheel import EXTERNAL
 from cooper.kinds.straight_rack import RACK
@@ -59,9 +59,9 @@ def test_pinion_and_rack_roll_without_overlap_and_touch_on_the_line_of_action(be
     for roll in (0.0, 0.1, -0.23):
         for side in (1.0, -1.0):
             place = tooth_place(one["z"], r_1, s.mesh["j_wt"], roll, side)
-            assert overlaps(*s.teeth, s.mesh["a_w"], Stand(np.float64(roll), np.float64(place))) == []
+            assert overlaps(*s.teeth, s.mesh["a_w"], MeshPlacement(np.float64(roll), np.float64(place))) == []
             # Pushed on by 5 um, the flanks run into each other by its part along the normal.
-            into = overlaps(*s.teeth, s.mesh["a_w"], Stand(np.float64(roll), np.float64(place - side * 0.005)))
+            into = overlaps(*s.teeth, s.mesh["a_w"], MeshPlacement(np.float64(roll), np.float64(place - side * 0.005)))
             assert into
             assert into[0].depth == pytest.approx(0.005 * np.cos(np.radians(s.mesh["alpha_wt"])), rel=0.1)
             at = np.array([into[0].x, side * into[0].y])

@@ -4,7 +4,7 @@ import numpy as np
 import pytest
 
 from cooper.gears.measure import measurable_span, span
-from cooper.gears.phase import contact_positions, mesh_stand
+from cooper.gears.phase import contact_positions, mesh_placement
 from cooper.gears.root import root_form
 from cooper.trains.planets import phase_at_external, phase_at_ring, ring_phase
 from makers import tooth
@@ -14,12 +14,12 @@ def test_a_pair_stands_tooth_to_space_and_lags_by_its_play():
     # z = 20 and 40, a = 60 mm: the wheel's working pitch circle is 80 mm; 0.08 mm of play is 0.001 rad of it... over
     # the diameter.
     for side in (-1, 0, 1):
-        s = mesh_stand(20.0, 40.0, 0.08, 60.0, 0.0, side)
+        s = mesh_placement(20.0, 40.0, 0.08, 60.0, 0.0, side)
         assert float(s.phi_1) == 0.0
         assert float(s.phi_2) == pytest.approx(np.pi + np.pi / 40 + side * 0.08 / 80)
-    rolled = mesh_stand(20.0, 40.0, 0.0, 60.0, 0.3, 1)
+    rolled = mesh_placement(20.0, 40.0, 0.0, 60.0, 0.3, 1)
     assert float(rolled.phi_2) == pytest.approx(np.pi + np.pi / 40 - 0.15)
-    ring = mesh_stand(20.0, -60.0, 0.0, -40.0, 0.3, 1)
+    ring = mesh_placement(20.0, -60.0, 0.0, -40.0, 0.3, 1)
     assert float(ring.phi_2) == pytest.approx(-np.pi / 60 + 0.1)
 
 

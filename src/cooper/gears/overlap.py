@@ -8,7 +8,7 @@ from numpy.typing import NDArray
 
 from cooper.arrays import Array, either, real, within
 from cooper.gears.outline import gear_outline
-from cooper.gears.phase import Stand
+from cooper.gears.phase import MeshPlacement
 from cooper.gears.rack_gear import is_rack, rack_outline, transverse_pitch
 from cooper.gears.root import root_form
 from cooper.gears.tooth import Tooth
@@ -42,7 +42,7 @@ MOST_PAIRS = 5_000_000
 """Pairs of points that are looked at closely; more of them would take gigabytes."""
 
 
-def overlaps(one: Tooth, two: Tooth, a_w: float, stand: Stand) -> list[Overlap]:
+def overlaps(one: Tooth, two: Tooth, a_w: float, stand: MeshPlacement) -> list[Overlap]:
     """Every overlap of a pair in a stand, deepest first; empty when the gears only touch or stand clear.
 
     Of a rack a_w is the distance to its datum line, and phi_2 of its stand the place of a tooth along it (mm).
@@ -98,7 +98,7 @@ def _summits(points: Array, depth: Array) -> tuple[Array, float]:
 Side = tuple[Array, Array, Array]
 
 
-def _outlines(one: Tooth, two: Tooth, a_w: float, stand: Stand, tolerance: float) -> tuple[Side, Side] | None:
+def _outlines(one: Tooth, two: Tooth, a_w: float, stand: MeshPlacement, tolerance: float) -> tuple[Side, Side] | None:
     """For each gear its points near the other one, and the other's metal as a closed polygon and as an open line."""
     phi_1, phi_2 = float(stand.phi_1), float(stand.phi_2)
     if is_rack(two):

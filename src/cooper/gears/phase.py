@@ -8,7 +8,7 @@ from msgspec import Struct
 from cooper.arrays import Array, Real, either, real
 
 
-class Stand(Struct, frozen=True):
+class MeshPlacement(Struct, frozen=True):
     """Angles from +x to the middle of a tooth of each gear (rad); pinion at the origin, wheel at (a_w, 0).
 
     An internal wheel has a negative a_w: its centre lies on the other side and the mesh stays on +x.
@@ -18,7 +18,7 @@ class Stand(Struct, frozen=True):
     phi_2: Real
 
 
-def mesh_stand(z_1: Real, z_2: Real, j_wt: Real, a_w: Real, roll: Real = 0.0, side: float = 1.0) -> Stand:
+def mesh_placement(z_1: Real, z_2: Real, j_wt: Real, a_w: Real, roll: Real = 0.0, side: float = 1.0) -> MeshPlacement:
     """Phase of a pair with its driving flanks touching.
 
     ``roll`` is the pinion's angle (rad, counter-clockwise); ``j_wt`` the circumferential backlash at the working pitch
@@ -30,7 +30,7 @@ def mesh_stand(z_1: Real, z_2: Real, j_wt: Real, a_w: Real, roll: Real = 0.0, si
     # A counter-clockwise pinion pushes the wheel clockwise until the backlash lies on the coast flanks only.
     lag = side * j_wt / d_w2
     facing = either(real(z_2) < 0, 0.0, np.pi)
-    return Stand(real(roll), facing + np.pi / z_2 - roll / u + lag)
+    return MeshPlacement(real(roll), facing + np.pi / z_2 - roll / u + lag)
 
 
 def contact_positions(

@@ -15,7 +15,7 @@ from msgspec import Struct
 
 from cooper.arrays import Array
 from cooper.gears.outline import one_tooth
-from cooper.gears.phase import Stand, mesh_stand
+from cooper.gears.phase import MeshPlacement, mesh_placement
 from cooper.gears.root import RootForm
 from cooper.gears.tooth import Tooth
 from cooper.i18n.text import tr
@@ -221,15 +221,15 @@ class Kind(Struct, frozen=True):
         """x of its axis or datum line where the driving gear stands at the origin and the mesh on +x; mm."""
         return a_w
 
-    def stand(self, teeth: tuple[Tooth, Tooth], j_wt: float, a_w: float, roll: float, side: float) -> Stand:
-        """How a pair stands in its mesh at the driving gear's roll (rad); ``side`` as in `gears.phase.mesh_stand`.
+    def stand(self, teeth: tuple[Tooth, Tooth], j_wt: float, a_w: float, roll: float, side: float) -> MeshPlacement:
+        """How a pair stands in its mesh at the driving gear's roll (rad); ``side`` as in `gears.phase.mesh_placement`.
 
         ``a_w`` is the measured distance.
         """
         one, two = teeth
-        return mesh_stand(float(one.z), float(two.z), j_wt, self.place(a_w), roll, side)
+        return mesh_placement(float(one.z), float(two.z), j_wt, self.place(a_w), roll, side)
 
-    def motion(self, section: Section, stand: Stand) -> float:
+    def motion(self, section: Section, stand: MeshPlacement) -> float:
         """The motion of its section at a stand."""
         return float(stand.phi_2)
 

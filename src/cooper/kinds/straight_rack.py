@@ -9,7 +9,7 @@ from math import ceil, cos
 import numpy as np
 
 from cooper.arrays import Array
-from cooper.gears.phase import Stand
+from cooper.gears.phase import MeshPlacement
 from cooper.gears.rack_gear import COUNT, rack_tooth, tooth_place, transverse_pitch
 from cooper.gears.root import RootForm
 from cooper.gears.tooth import Tooth
@@ -138,12 +138,12 @@ class RackKind(Kind, frozen=True):
     def levels(self, values: Mapping[str, float]) -> dict[str, float]:
         return {"tip": values["h_a"], "datum": 0.0, "root": -values["h_f"]}
 
-    def stand(self, teeth: tuple[Tooth, Tooth], j_wt: float, a_w: float, roll: float, side: float) -> Stand:
+    def stand(self, teeth: tuple[Tooth, Tooth], j_wt: float, a_w: float, roll: float, side: float) -> MeshPlacement:
         one = teeth[0]
         place = tooth_place(float(one.z), float(one.d) / 2, j_wt, roll, side)
-        return Stand(np.float64(roll), np.float64(place))
+        return MeshPlacement(np.float64(roll), np.float64(place))
 
-    def motion(self, section: Section, stand: Stand) -> float:
+    def motion(self, section: Section, stand: MeshPlacement) -> float:
         # The stand tells the tooth next above the line of centres; the section is moved by its middle.
         assert isinstance(section, RackSection)
         return float(stand.phi_2) - (0.5 if section.count % 2 == 0 else 1.0) * transverse_pitch(section.tooth)

@@ -12,7 +12,7 @@ from msgspec.structs import replace
 
 from cooper.document.units import KINDS
 from cooper.errors import OutOfRange
-from cooper.gears.phase import Stand
+from cooper.gears.phase import MeshPlacement
 from cooper.gears.root import RootForm
 from cooper.gears.tooth import Tooth
 from cooper.i18n.text import plain_values
@@ -69,8 +69,8 @@ class StageResults(Struct, frozen=True, dict=True):
         )
         return one, two
 
-    def stand(self, roll: float, side: float) -> Stand:
-        """How the gears stand in mesh at the driving gear's roll (rad); ``side`` as in `gears.phase.mesh_stand`."""
+    def stand(self, roll: float, side: float) -> MeshPlacement:
+        """How the gears stand in mesh at the driving gear's roll (rad); ``side`` as in `gears.phase.mesh_placement`."""
         return self.kind.stand(self.teeth, self.mesh.j_wt, self.mesh.a_w, roll, side)
 
     def motions(self, roll: float, side: float) -> tuple[float, float]:
