@@ -26,7 +26,7 @@ class FormLimit(Struct, frozen=True):
 _SLOPE = tr("to either side up to 2 F/(b c_γ), by springs side by side: more, and one end bears no more at this load")
 
 
-def gives_way(s: StageResults) -> float:
+def mesh_deflection(s: StageResults) -> float:
     """What the teeth give way by under the mean line load with K_A and K_gamma, F_bt K / (b c_gamma); um."""
     m = s.mesh
     return float(m.F_bt * m.K_A * m.K_gamma / (m.b_H * m.c_gamma))
@@ -34,7 +34,7 @@ def gives_way(s: StageResults) -> float:
 
 def form_limits(s: StageResults, i: int) -> dict[str, FormLimit]:
     """Limits by the symbol of the form, for gear i (0, 1) of a stage under load."""
-    give = gives_way(s)
+    give = mesh_deflection(s)
     land = _greatest_relief(float(s.gears[i].s_an), s)
     return {
         "C_alphaa": FormLimit(
@@ -88,7 +88,7 @@ def lifted(s: StageResults, C_beta: float) -> float:
 
     A parabola that is pressed in by d0 bears over sqrt(d0 / C) of the half face; its load is 2/3 d0 times that.
     """
-    give = gives_way(s)
+    give = mesh_deflection(s)
     if C_beta <= 1.5 * give:
         return 1.0
     return float((1.5 * give / C_beta) ** (1 / 3))

@@ -6,7 +6,7 @@ from __future__ import annotations
 from cooper.document.gear_data import Gear, Mesh
 from cooper.results.checks import gear_word
 from cooper.results.flank_forms import named_forms, single_relief
-from cooper.results.form_limits import gives_way, lifted
+from cooper.results.form_limits import lifted, mesh_deflection
 from cooper.results.messages import Say
 from cooper.results.result_tree import StageResults
 
@@ -21,7 +21,7 @@ def form_notes(mesh: Mesh, members: tuple[Gear, Gear], s: StageResults, say: Say
         say("relief_lesser_of_either_flank" if either else "relief_lesser", C_a=min(reliefs))
     if not s.rated or not float(s.mesh.F_bt) > 0:
         return
-    give, long = gives_way(s), single_relief(s)
+    give, long = mesh_deflection(s), single_relief(s)
     each = [(f, gear_word(s, i), side) for i, gear in enumerate(members, 1) for side, _end, f in named_forms(gear)]
     for f, word, side in each:
         if f.C_alphaa > 0 and f.l_Ca is not None and f.l_Ca > 1.001 * long:

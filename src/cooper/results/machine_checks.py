@@ -308,7 +308,7 @@ def _shut_in(pieces: tuple, name: str) -> bool:
     return any(p.d > d for p in pieces[:k]) and any(p.d > d for p in pieces[k + 1 :])
 
 
-class GivesWay(Struct, frozen=True):
+class FailureLoad(Struct, frozen=True):
     """A part that gives way: under which kind of load (``static`` or ``fatigue``), at which load over the nominal
     one, and after which life (h; None where none is known). ``part`` names it from one state to the next."""
 
@@ -324,7 +324,7 @@ FATIGUE = {"S_F": 1.0, "S_H": 2.0, "S_Feq": 1.0, "S_Heq": 2.0, "S_FA": 1.0, "S_H
 """Power of a check's value with which its load grows until the part gives way."""
 
 
-def order_of_failure(results: Results) -> list[GivesWay]:
+def order_of_failure(results: Results) -> list[FailureLoad]:
     """All parts by the load at which each gives way, the first one first. Safeties reach 1, lives the required one;
     static loads count over the greatest load, lasting ones over the nominal one with K_A."""
     found = []
@@ -338,12 +338,12 @@ def order_of_failure(results: Results) -> list[GivesWay]:
         if not c.part and c.stage is not None and len(results.stages) > 1:
             label = tr("{0}, {1}", label, results.stages[c.stage].name)
         if c.symbol == "L_nmh":
-            found.append(GivesWay(c.part or c.key, label, kind, (c.value / c.limit) ** power, c.value))
+            found.append(FailureLoad(c.part or c.key, label, kind, (c.value / c.limit) ** power, c.value))
             continue
         load = c.value**power
         if kind == "static" and rules is not None:
             load *= rules.K_AP / rules.K_A
-        found.append(GivesWay(c.part or c.key, label, kind, load, None))
+        found.append(FailureLoad(c.part or c.key, label, kind, load, None))
     return sorted(found, key=lambda g: g.load)
 
 

@@ -23,7 +23,7 @@ from cooper.editing.machine_fields import machine_fields
 from cooper.i18n.text import join, tr
 from cooper.i18n.translate import translate
 from cooper.machine.rolling_life import A_1, CLEANLINESS
-from cooper.results.machine_checks import GivesWay, order_of_failure
+from cooper.results.machine_checks import FailureLoad, order_of_failure
 from cooper.results.result_tree import Results
 from cooper.stock.shaft_steel import shaft_steels
 
@@ -43,7 +43,7 @@ class FailureList(QWidget):
         self.setAccessibleName(translate(tr("Order of failure")))
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setMinimumWidth(405)
-        self.rows: list[GivesWay] = []
+        self.rows: list[FailureLoad] = []
         self.at = 0
         self.refresh()
 
