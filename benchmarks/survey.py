@@ -44,11 +44,11 @@ CASES: dict[str, tuple[Duty, SurveySpec]] = {
         ),
     ),
     "two stages": (
-        KILOWATTS.but(u_wanted=14.5),
+        KILOWATTS.replace_unchecked(u_wanted=14.5),
         asked(process="ground", arrangements=("two stages",), shown=("factor",), most=10**7),
     ),
     "three stages": (
-        KILOWATTS.but(u_wanted=60.0),
+        KILOWATTS.replace_unchecked(u_wanted=60.0),
         asked(process="ground", arrangements=("three stages",), shown=("factor",), most=10**7),
     ),
 }

@@ -87,8 +87,8 @@ def planet_set(kind="planetary", z=(24, 30, 84), planets=3, m=2.0, **duty) -> De
     else:
         pairs = ((gear("planet", z[0], 0.2), gear("ring", -z[1])), (gear("upper", z[2], 0.2), gear("ring 2", -z[3])))
     a_w = (z[1] - z[0] if kind == "two rings" else z[0] + z[1]) * m / 2
-    first = mesh.but(a_w=a_w) if kind == "two rings" else mesh
-    second = mesh if kind == "idler" else mesh.but(a_w=a_w)
+    first = mesh.replace_unchecked(a_w=a_w) if kind == "two rings" else mesh
+    second = mesh if kind == "idler" else mesh.replace_unchecked(a_w=a_w)
     stages = (
         Stage(name="first", members=pairs[0], meshes=(first,)),
         Stage(name="second", members=pairs[1], meshes=(second,)),

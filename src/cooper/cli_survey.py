@@ -101,7 +101,7 @@ def survey(
             tell(customary)
         if out is not None:
             kept = survey_of(found, base, None if around is None else around - 1)
-            base = base.but(survey=kept)
+            base = base.replace_unchecked(survey=kept)
             if take is not None and not 1 <= take <= len(rows):
                 raise OutOfRange("take", take, tr("the list has no such number"), low=1, high=len(rows))
             save_design(
@@ -151,7 +151,7 @@ def _base(
         ):
             changes["T"] = None
         duty = Duty.of({**now, **changes}, whole=tr("the survey"))
-        return design.but(train=design.train.but(duty=duty))
+        return design.replace_unchecked(train=design.train.replace_unchecked(duty=duty))
     missing = [w for w, k in (("--speed", "n"), ("--ratio", "u_wanted")) if k not in changes]
     if power is None and torque is None:
         missing.insert(0, tr("--power or --torque"))

@@ -104,10 +104,10 @@ def test_chains_of_names_and_huge_values_are_answered():
     chain = {f"n{k}": f"n{k + 1}" for k in range(199)} | {"n199": "2"}
     from cooper.editing.formulas import settled
 
-    design = pair().but(names=chain, formulas={"stage1.b_1": "9*n0"})
+    design = pair().replace_unchecked(names=chain, formulas={"stage1.b_1": "9*n0"})
     assert settled(design)[0].train.stages[0].members[0].b == 18
     with pytest.raises(OutOfRange):
-        settled(pair().but(formulas={"stage1.b_1": "-1e308"}))
+        settled(pair().replace_unchecked(formulas={"stage1.b_1": "-1e308"}))
 
 
 @pytest.mark.parametrize("text", ["9²²²²²", "9³³", "2²", "~5", "9**9**9"])

@@ -124,13 +124,13 @@ def test_a_file_that_another_program_wrote_is_not_written_over_unasked(window, t
 
 
 def test_window_and_command_line_show_one_file_alike(window, tmp_path):
-    d = demo().but(formulas={"stage1.b_1": "30"})
+    d = demo().replace_unchecked(formulas={"stage1.b_1": "30"})
     save_design(d, tmp_path / "a.cooper.json")
     window.open_path(tmp_path / "a.cooper.json")
     assert window.session.design.train.stages[0].members[0].b == 30
     assert window.session.dirty, "what the formulas have changed is not in the file"
     window.session.saved = window.session.design
-    circle = demo().but(names={"p": "q", "q": "p"})
+    circle = demo().replace_unchecked(names={"p": "q", "q": "p"})
     save_design(circle, tmp_path / "b.cooper.json")
     window.open_path(tmp_path / "b.cooper.json")
     assert "circle" in window.notice.text.text()

@@ -87,7 +87,7 @@ def test_what_is_not_known_stays_through_copies_comparison_and_processes():
     assert one.plain()["colour"] == ["red", 2]
     assert one.plain()["unknown"] == 1
     assert one != Duty(P=1.0, n=5.0)
-    assert one.but(n=6.0).plain()["colour"] == ["red", 2]
+    assert one.replace_unchecked(n=6.0).plain()["colour"] == ["red", 2]
     assert pickle.loads(pickle.dumps(one)) == one
     assert len({one, Duty.of(one.plain())}) == 1
     with pytest.raises(OutOfRange, match="a finite number is needed"):

@@ -40,12 +40,12 @@ def suns(monkeypatch):
         one, two, upper, lower = 30, 40, 32, 38
         first = make_sets.Stage(
             name="Sun – planet",
-            members=(sun.but(z=one), planet.but(z=two)),
+            members=(sun.replace_unchecked(z=one), planet.replace_unchecked(z=two)),
             meshes=(mesh,),
         )
         gears = (
-            planet.but(id="", name="upper", z=upper),
-            sun.but(id="", name="sun 2", z=lower, x=None),
+            planet.replace_unchecked(id="", name="upper", z=upper),
+            sun.replace_unchecked(id="", name="sun 2", z=lower, x=None),
         )
         second = make_sets.Stage(name="Planet – sun 2", members=gears, meshes=(make_sets._far(mesh),))
         return first, second, {"held": "sun 2", "input": "sun", "output": "carrier"}

@@ -42,7 +42,7 @@ def numbers(design, k=0, turned=False, first_drives=True):
     with np.errstate(all="ignore"):
         n = pair_numbers(p)
         if scuffs(p):
-            new = defaults.but(phi_E=0.0)
+            new = defaults.replace_unchecked(phi_E=0.0)
             add_scuffing(p, n, tuple(members), new, first_drives != turned)
         if not no_agma(*members):
             add_agma(p, n, tuple(members), stage.meshes[0], defaults)

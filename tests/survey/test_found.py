@@ -40,7 +40,7 @@ def found():
 @pytest.mark.parametrize("process", ["cut", "ground"])
 @pytest.mark.parametrize("arrangement", ["pair", "internal", "two stages", "double helix"])
 def test_what_is_called_too_weak_never_holds(process, arrangement):
-    base = from_duty(DUTY.but(P=15000), process)
+    base = from_duty(DUTY.replace_unchecked(P=15000), process)
     made = plan(asked(process=process, arrangements=(arrangement,), shown=("factor",)), base)
     weak_ones = 0
     for space in made.spaces:
@@ -99,7 +99,7 @@ def test_filters_and_their_refusals(found):
 
 def test_kept_with_the_document_and_read_again_to_the_same_numbers(found, tmp_path):
     base, all_ = found
-    kept = base.but(survey=survey_of(all_, base))
+    kept = base.replace_unchecked(survey=survey_of(all_, base))
     path = tmp_path / "kept.cooper.json"
     save_design(kept, path)
     again = open_design(path)
@@ -117,9 +117,9 @@ def test_kept_with_the_document_and_read_again_to_the_same_numbers(found, tmp_pa
     design = first.design(3, again)
     assert design.survey == again.survey
     assert min(c.margin for c in evaluate(design).checks) == pytest.approx(first.values["worst"][3], abs=1e-9)
-    assert again.survey.stale(DUTY.but(L_h=1.0)) == ("L_h",)
+    assert again.survey.stale(DUTY.replace_unchecked(L_h=1.0)) == ("L_h",)
     # Fewer are kept where there are many: those on the edge of mass and margin are among them.
-    few = unpacked(again.survey.but(found=packed(all_, 60)))
+    few = unpacked(again.survey.replace_unchecked(found=packed(all_, 60)))
     assert len(few) == 60
     edge = pareto_front(all_.values, "mass", "worst")
     assert len(edge) < 60
@@ -137,7 +137,7 @@ def test_kept_with_the_document_and_read_again_to_the_same_numbers(found, tmp_pa
 )
 def test_a_broken_survey_in_a_file_is_told_and_harms_nothing(found, broken):
     base, all_ = found
-    survey = survey_of(all_, base).but(found=broken)
+    survey = survey_of(all_, base).replace_unchecked(found=broken)
     if not broken:
         assert len(unpacked(survey)) == 0
         return
@@ -193,7 +193,7 @@ def test_what_is_taken_keeps_what_is_the_designs_own():
             "train.duty.u_wanted": None,
         },
     )
-    own = own.but(formulas={"stage1.b_1": "b_stage + 1"}, names={"b_stage": "13"})
+    own = own.replace_unchecked(formulas={"stage1.b_1": "b_stage + 1"}, names={"b_stage": "13"})
     found = at_once(asked(shown=("factor", "clash"), most=200, b_m_low=3.0), own, 1)
     assert len(found)
     taken = found.design(0, own, around=True)
@@ -232,7 +232,7 @@ def test_a_housing_and_the_oils_temperature_are_asked_from_a_duty():
     question = asked(process="ground", arrangements=("pair",), A_h=0.08, m_high=3.0, most=600)
     warm = at_once(question, base)
     middle = round(float(np.median(warm.values["theta_bal"])), 1)
-    cool = at_once(question.but(theta_most=middle), base)
+    cool = at_once(question.replace_unchecked(theta_most=middle), base)
     assert 0 < len(cool) < len(warm) and np.max(cool.values["theta_bal"]) <= middle
     # What is taken has the housing, and the numbers of the survey.
     taken = cool.design(0, base)
@@ -240,7 +240,7 @@ def test_a_housing_and_the_oils_temperature_are_asked_from_a_duty():
     assert evaluate(taken).train.theta_bal == pytest.approx(cool.values["theta_bal"][0], rel=1e-9)
     assert not cool.altered(taken) and not cool.altered(base)
     least = round(float(np.min(warm.values["theta_bal"])) - 3)
-    hot = question.but(theta_most=float(least))
+    hot = question.replace_unchecked(theta_most=float(least))
     assert len(at_once(hot, base)) == 0
     ways = {}
     for way in each_relaxed(hot, base):
@@ -251,7 +251,7 @@ def test_a_housing_and_the_oils_temperature_are_asked_from_a_duty():
     with pytest.raises(ValueError, match="give its area"):
         asked(theta_most=60.0)
     with pytest.raises(OutOfRange, match="no heat to air"):
-        at_once(question.but(theta_most=15.0), base)
+        at_once(question.replace_unchecked(theta_most=15.0), base)
 
 
 def test_nothing_found_is_not_the_end():
@@ -267,7 +267,7 @@ def test_nothing_found_is_not_the_end():
     assert better.value is not None
     assert len(at_once(better.question, base)) > 0
     # The least: the standard module before it leaves nothing.
-    smaller = question.but(m_high={1.25: 1.125, 1.375: 1.25, 1.5: 1.375, 1.75: 1.5}[better.value])
+    smaller = question.replace_unchecked(m_high={1.25: 1.125, 1.375: 1.25, 1.5: 1.375, 1.75: 1.5}[better.value])
     assert len(at_once(smaller, base)) == 0
 
 
@@ -288,7 +288,7 @@ def test_rounding_says_what_it_costs():
 def test_sizes_are_those_of_the_circles_laid_out_by_hand(arrangement):
     """Outside circles by `evaluate`, put side by side here; masses and costs of the gears added up, planets three
     times."""
-    duty = DUTY.but(u_wanted=9.0) if arrangement == "two stages" else DUTY
+    duty = DUTY.replace_unchecked(u_wanted=9.0) if arrangement == "two stages" else DUTY
     base = from_duty(duty, "ground")
     all_ = at_once(asked(process="ground", arrangements=(arrangement,), shown=("factor",), most=300), base)
     assert len(all_) > 5
@@ -330,8 +330,8 @@ def test_a_small_drive_is_found_as_customary_and_says_why():
     stage = light.design(0, base).train.stages[0]
     assert (stage.meshes[0].K_Hbeta_method, stage.meshes[0].K_Hbeta) == ("entered", 1.3)
     assert "customary" in customary_words("cut", 0.32) and not customary_words("cut", 30.0)
-    heavy = at_once(question.but(K_Hbeta=6.0), base)
+    heavy = at_once(question.replace_unchecked(K_Hbeta=6.0), base)
     assert np.min(light.values["mass"]) < 0.6 * np.min(heavy.values["mass"])
     # What is entered goes before what is customary.
-    entered = at_once(question.but(K_Hbeta=1.6), base).design(0, base).train.stages[0].meshes[0]
+    entered = at_once(question.replace_unchecked(K_Hbeta=1.6), base).design(0, base).train.stages[0].meshes[0]
     assert entered.K_Hbeta == 1.6

@@ -61,12 +61,12 @@ SMALL = {
     ("arrangement", "process", "duty"),
     [
         ("pair", "ground", DUTY),
-        ("pair", "cut", DUTY.but(u_wanted=0.25, P=700)),
-        ("internal", "cut", DUTY.but(P=1500)),
-        ("planet set", "cut", DUTY.but(u_wanted=4.5, P=1000)),
-        ("two stages", "ground", DUTY.but(u_wanted=9.0, u_tol=0.6)),
-        ("stepped planets", "cut", DUTY.but(u_wanted=8.0, P=700)),
-        ("two rings", "cut", DUTY.but(u_wanted=30.0, u_tol=1.0, P=200)),
+        ("pair", "cut", DUTY.replace_unchecked(u_wanted=0.25, P=700)),
+        ("internal", "cut", DUTY.replace_unchecked(P=1500)),
+        ("planet set", "cut", DUTY.replace_unchecked(u_wanted=4.5, P=1000)),
+        ("two stages", "ground", DUTY.replace_unchecked(u_wanted=9.0, u_tol=0.6)),
+        ("stepped planets", "cut", DUTY.replace_unchecked(u_wanted=8.0, P=700)),
+        ("two rings", "cut", DUTY.replace_unchecked(u_wanted=30.0, u_tol=1.0, P=200)),
     ],
 )
 def test_exhaustive_searches_find_what_brute_force_finds(arrangement, process, duty):
@@ -162,7 +162,7 @@ def test_counts_against_plain_loops():
                     wanted.add((s, p, r))
     assert found == wanted
     assert wanted
-    chain = chain_counts(q.but(z_most=90), 12.0, 0.5, 2)
+    chain = chain_counts(q.replace_unchecked(z_most=90), 12.0, 0.5, 2)
     mean = 12**0.5
     loops = set()
     for a in range(17, 23):
@@ -177,7 +177,7 @@ def test_counts_against_plain_loops():
                         loops.add((a, b, c, d))
     assert {tuple(row) for row in chain.z.tolist()} == loops
     two = ModulePairs(np.array([2.0, 2.0, 4.0]), np.array([0.0, 1.0, 0.0]), np.array([1.0, 0.8, 1.0]))
-    rings = two_ring_counts(q.but(shown=("factor",)), 40.0, 1.0, False, 3, two)
+    rings = two_ring_counts(q.replace_unchecked(shown=("factor",)), 40.0, 1.0, False, 3, two)
     for (a, r, b, t), m, grow in zip(rings.z.tolist(), rings.own["m"], rings.own["grow 1"], strict=True):
         assert abs(abs(1 / (1 - r * b / (a * t))) / 40 - 1) <= 0.0101
         assert abs((r - a) * (0.8 if grow else 1.0) - (t - b)) <= 0.5 and (m, grow) != (4.0, 1.0)
@@ -187,7 +187,7 @@ def test_counts_against_plain_loops():
 @pytest.mark.parametrize("arrangement", ["stepped planets", "two rings"])
 def test_a_set_with_two_modules_is_closed_in_on_and_held_in_bounded_tables(arrangement):
     u = 8.0 if arrangement == "stepped planets" else 30.0
-    duty = DUTY.but(P=300.0, u_wanted=u, u_tol=2.0)
+    duty = DUTY.replace_unchecked(P=300.0, u_wanted=u, u_tol=2.0)
     question = asked(process="cut", arrangements=(arrangement,), planets=(3,), most=1500)
     found = at_once(question, from_duty(duty, "cut"))
     designs = (found.design(n) for n in range(len(found)))
@@ -201,7 +201,7 @@ def test_a_set_with_two_modules_is_closed_in_on_and_held_in_bounded_tables(arran
     }
     assert min(ratios) > 1
     # Where any ratio will do the tables stay as small as others.
-    free = plan(question.but(shown=("ratio", "even", "factor")), from_duty(duty, "cut"))
+    free = plan(question.replace_unchecked(shown=("ratio", "even", "factor")), from_duty(duty, "cut"))
     for space in free.spaces:
         assert len(space.table.z) <= MOST_ROWS and space.table.thinned > 1
         assert len(space.table.own["m"]) == len(space.table.z)
@@ -225,13 +225,13 @@ def test_what_cannot_be_searched_is_refused_with_its_reason():
     with pytest.raises(OutOfRange, match="candidates"):
         plan(fine, base)
     # A ratio of 1 with a ring has no counts: nothing is found, and the rule that took all says so.
-    made, found = batches(asked(arrangements=("internal",)), DUTY.but(u_wanted=1.0))
+    made, found = batches(asked(arrangements=("internal",)), DUTY.replace_unchecked(u_wanted=1.0))
     assert sum(len(b) for b in found) == 0
     assert made.gone()["ratio"] > 0
 
 
 def test_modules_by_a_step_leave_the_series_and_grow_from_stage_to_stage():
-    duty = DUTY.but(u_wanted=9.0)
+    duty = DUTY.replace_unchecked(u_wanted=9.0)
     bounds = {**SMALL, "modules": (), "m_low": 1.5, "m_high": 2.6, "m_step": 0.07}
     _, found = batches(asked(process="ground", arrangements=("two stages",), **bounds), duty)
     one, two = (np.concatenate([b.columns[f"train.stages.{k}.meshes.0.m_n"] for b in found if len(b)]) for k in (0, 1))

@@ -349,18 +349,18 @@ def identified(stages: tuple[Stage, ...], sets: tuple[GearSet, ...]) -> tuple[St
     for k, stage in enumerate(stages):
         for i, gear in enumerate(stage.members):
             twin = gears.get(same.get((k, i), (-1, -1)))
-            if twin is not None and twin == gear.but(id=twin.id):
+            if twin is not None and twin == gear.replace_unchecked(id=twin.id):
                 gears[k, i] = twin
             elif twin is not None:
                 # What makes them two is told by `set_fault`.
                 gears[k, i] = gear
             else:
                 own = name(gear.id, "gear")
-                gears[k, i] = gear if own == gear.id else gear.but(id=own)
+                gears[k, i] = gear if own == gear.id else gear.replace_unchecked(id=own)
         members = tuple(gears[k, i] for i in range(len(stage.members)))
         own = name(stage.id, "stage")
         kept = own == stage.id and all(a is b for a, b in zip(members, stage.members, strict=True))
-        found.append(stage if kept else stage.but(id=own, members=members))
+        found.append(stage if kept else stage.replace_unchecked(id=own, members=members))
     return stages if all(a is b for a, b in zip(found, stages, strict=True)) else tuple(found)
 
 
@@ -379,11 +379,11 @@ def set_fault(one: GearSet, stages: tuple[Stage, ...]) -> str:
             return tr("a {name} is no member of a set", name=s.kind_of_pair.name)
     if one.free_sun:
         free, at_sun = stages[2].members
-        if at_sun.but(id=first.members[0].id) != first.members[0]:
+        if at_sun.replace_unchecked(id=first.members[0].id) != first.members[0]:
             return tr("the gear of the planets that meets the free sun must be the one that meets the first ring")
         if kind_of(free).inward:
             return tr("z = {z} of {name}: the free sun has external teeth", z=free.z, name=free.name)
-    if one.arranged.one_gear and planet != again.but(id=planet.id):
+    if one.arranged.one_gear and planet != again.replace_unchecked(id=planet.id):
         for n in fields_of(Gear):
             a, b = getattr(planet, n), getattr(again, n)
             if n != "id" and a != b:
@@ -430,7 +430,9 @@ def at_stage(train: Train, k: int) -> tuple[Duty, Defaults]:
     if not own:
         return train.duty, train.defaults
     duty = {n: v for n, v in own.items() if n in fields_of(Duty)}
-    return train.duty.but(**duty), train.defaults.but(**{n: v for n, v in own.items() if n not in duty})
+    return train.duty.replace_unchecked(**duty), train.defaults.replace_unchecked(
+        **{n: v for n, v in own.items() if n not in duty}
+    )
 
 
 def set_of(train: Train, k: int) -> GearSet | None:

@@ -55,7 +55,7 @@ def without_lost_formulas(design: Design) -> Design:
     """The design without the formulas of stages that it has no more."""
     there = {s.id for s in design.train.stages}
     kept = {k: v for k, v in design.formulas.items() if "." not in k or k.partition(".")[0] in there}
-    return design if len(kept) == len(design.formulas) else design.but(formulas=kept)
+    return design if len(kept) == len(design.formulas) else design.replace_unchecked(formulas=kept)
 
 
 def longest_text(document: Any, path: str) -> int | None:

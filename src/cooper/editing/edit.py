@@ -69,7 +69,7 @@ def _made(design: Design, stage: int, member: int, kind: Kind, z: int) -> Design
     let go."""
     doc = design.train.stages[stage]
     mesh, base = doc.meshes[0], f"train.stages.{stage}"
-    gear = doc.members[member].but(z=z)
+    gear = doc.members[member].replace_unchecked(z=z)
     changes: dict[Path, Any] = {f"{base}.members.{n}.x": g.x or 0.0 for n, g in enumerate(doc.members)}
     changes |= {f"{base}.meshes.0.a_w": None, f"{base}.members.{member}.z": z}
     m_n = module_of(mesh, doc.members[mesh.driver].z, doc.members[mesh.driven].z)

@@ -250,13 +250,13 @@ def _looker(
 def with_formula(design: Design, place: str, text: str) -> Design:
     """The design with a formula for a quantity, or without one when the text is empty."""
     rest = {k: v for k, v in design.formulas.items() if k != place}
-    return design.but(formulas={**rest, place: text} if text else rest)
+    return design.replace_unchecked(formulas={**rest, place: text} if text else rest)
 
 
 def with_name(design: Design, name: str, text: str) -> Design:
     """The design with a named value, or without it when the text is empty."""
     rest = {k: v for k, v in design.names.items() if k != name}
-    return design.but(names={**rest, name: text} if text else rest)
+    return design.replace_unchecked(names={**rest, name: text} if text else rest)
 
 
 def named_values(design: Design, results: Results) -> dict[str, float]:

@@ -39,14 +39,16 @@ def with_set(design: Design, k: int, kind: str) -> Design:
     if len(stages) >= 12:
         raise OutOfRange("stages", 13, tr("a train has 1 to 12 stages"), low=1, high=12)
     m_n = module_of(mesh, one.z, two.z)
-    plain = mesh.but(**{**dict.fromkeys(SIZES), "m_n": m_n, "a_w": None, "driver": 0, "driven": 1})
-    sun = one.but(name="sun", x=one.x or 0.0, d_a=None)
+    plain = mesh.replace_unchecked(**{**dict.fromkeys(SIZES), "m_n": m_n, "a_w": None, "driver": 0, "driven": 1})
+    sun = one.replace_unchecked(name="sun", x=one.x or 0.0, d_a=None)
     # Planets that leave room for three of them.
     z_p = max(min(two.z, round(1.6 * one.z)), 12)
-    planet = two.but(name="planet", z=z_p, x=two.x if two.x is not None else 0.0, d_a=None, d_bore=0.0, d_i=None)
+    planet = two.replace_unchecked(
+        name="planet", z=z_p, x=two.x if two.x is not None else 0.0, d_a=None, d_bore=0.0, d_i=None
+    )
     first, second, extra = NEW[kind](sun, planet, plain, m_n)
     tree = plain_data(design)
-    first, second = first.but(id=old.id), second
+    first, second = first.replace_unchecked(id=old.id), second
     tree["train"]["stages"][k : k + 1] = [first.plain(), second.plain()]
     sets = [{**s.plain(), "first": s.first + (s.first > k)} for s in design.train.sets]
     names = {s["name"] for s in sets}
@@ -58,7 +60,7 @@ def with_set(design: Design, k: int, kind: str) -> Design:
 
 def _ring(like: Gear, z: int, mesh: Mesh, m_n: float) -> Gear:
     depth, m_t = like.h_fP * m_n, m_n / cos(radians(mesh.beta))
-    return like.but(
+    return like.replace_unchecked(
         id="",
         name="ring",
         z=-z,
@@ -85,10 +87,10 @@ Made = tuple[Stage, Stage, dict[str, Any]]
 
 def _idler(sun: Gear, planet: Gear, mesh: Mesh, m_n: float) -> Made:
     first, last = (
-        sun.but(name=translate(tr("first gear"))),
-        sun.but(id="", name=translate(tr("last gear")), z=planet.z, x=0.0),
+        sun.replace_unchecked(name=translate(tr("first gear"))),
+        sun.replace_unchecked(id="", name=translate(tr("last gear")), z=planet.z, x=0.0),
     )
-    idler = planet.but(name="idler", bending="both ways")
+    idler = planet.replace_unchecked(name="idler", bending="both ways")
     return (
         Stage(name=translate(tr("First gear – idler")), members=(first, idler), meshes=(mesh,)),
         Stage(name=translate(tr("Idler – last gear")), members=(idler, last), meshes=(mesh,)),
@@ -97,7 +99,7 @@ def _idler(sun: Gear, planet: Gear, mesh: Mesh, m_n: float) -> Made:
 
 
 def _plain_planets(sun: Gear, planet: Gear, mesh: Mesh, m_n: float) -> Made:
-    shared = planet.but(bending="both ways")
+    shared = planet.replace_unchecked(bending="both ways")
     ring = _ring(planet, sun.z + 2 * planet.z, mesh, m_n)
     return (
         Stage(name=translate(tr("Sun – planet")), members=(sun, shared), meshes=(mesh,)),
@@ -107,7 +109,7 @@ def _plain_planets(sun: Gear, planet: Gear, mesh: Mesh, m_n: float) -> Made:
 
 
 def _stepped_planets(sun: Gear, planet: Gear, mesh: Mesh, m_n: float) -> Made:
-    small = planet.but(id="", name=translate(tr("planet, small gear")), z=max(planet.z - 4, 10))
+    small = planet.replace_unchecked(id="", name=translate(tr("planet, small gear")), z=max(planet.z - 4, 10))
     ring = _ring(small, small.z + sun.z + planet.z, mesh, m_n)
     return (
         Stage(name=translate(tr("Sun – planet")), members=(sun, planet), meshes=(mesh,)),
@@ -118,12 +120,12 @@ def _stepped_planets(sun: Gear, planet: Gear, mesh: Mesh, m_n: float) -> Made:
 
 def _two_rings(sun: Gear, planet: Gear, mesh: Mesh, m_n: float) -> Made:
     z_a = max(planet.z, 16)
-    one = planet.but(name=translate(tr("planet, lower gear")), z=z_a)
-    two = planet.but(id="", name=translate(tr("planet, upper gear")), z=z_a - 1)
+    one = planet.replace_unchecked(name=translate(tr("planet, lower gear")), z=z_a)
+    two = planet.replace_unchecked(id="", name=translate(tr("planet, upper gear")), z=z_a - 1)
     gap = 2 * z_a
     # Of the first pair the ring's shift is solved from a given centre distance.
-    given = mesh.but(a_w=gap * m_n / cos(radians(mesh.beta)) / 2)
-    ring_2 = _ring(two, z_a - 1 + gap, mesh, m_n).but(name="ring 2")
+    given = mesh.replace_unchecked(a_w=gap * m_n / cos(radians(mesh.beta)) / 2)
+    ring_2 = _ring(two, z_a - 1 + gap, mesh, m_n).replace_unchecked(name="ring 2")
     return (
         Stage(name=translate(tr("Planet – ring")), members=(one, _ring(one, z_a + gap, mesh, m_n)), meshes=(given,)),
         Stage(name=translate(tr("Planet – ring 2")), members=(two, ring_2), meshes=(_far(mesh),)),
@@ -133,7 +135,7 @@ def _two_rings(sun: Gear, planet: Gear, mesh: Mesh, m_n: float) -> Made:
 
 def _far(mesh: Mesh) -> Mesh:
     """A mesh whose distance follows from the first one's."""
-    return mesh.but(a_w=1.0)
+    return mesh.replace_unchecked(a_w=1.0)
 
 
 NEW: dict[str, Callable[[Gear, Gear, Mesh, float], Made]] = {
@@ -223,7 +225,7 @@ def with_free_sun(design: Design, n: int, wanted: bool) -> Design:
             raise OutOfRange("stages", 13, tr("a train has 1 to 12 stages"), low=1, high=12)
         first = design.train.stages[one.first]
         planet = first.members[0]
-        sun = planet.but(
+        sun = planet.replace_unchecked(
             id="",
             name="sun",
             z=free_sun_count(design, n),
@@ -234,11 +236,13 @@ def with_free_sun(design: Design, n: int, wanted: bool) -> Design:
             d_i=None,
             bending="one way",
         )
-        mesh = first.meshes[0].but(a_w=1.0)
+        mesh = first.meshes[0].replace_unchecked(a_w=1.0)
         stages.insert(
             at,
             Stage(
-                name=translate(tr("Sun – planet")), members=(sun, planet.but(x=planet.x or 0.0)), meshes=(mesh,)
+                name=translate(tr("Sun – planet")),
+                members=(sun, planet.replace_unchecked(x=planet.x or 0.0)),
+                meshes=(mesh,),
             ).plain(),
         )
     else:

@@ -37,7 +37,7 @@ def _named(stage: Stage, design: Design) -> Stage:
     """The stage under a name that no other has."""
     names = {s.name for s in design.train.stages}
     number = next(n for n in range(1, 99) if f"Stage {n}" not in names)
-    return stage.but(name=translate(tr("Stage {number}", number=number)))
+    return stage.replace_unchecked(name=translate(tr("Stage {number}", number=number)))
 
 
 def add_stage(design: Design, k: int) -> Design:
@@ -48,9 +48,9 @@ def add_stage(design: Design, k: int) -> Design:
     turns = old.kind_of_pair.turns
     if not turns:
         mesh = old.meshes[0]
-        wheel = old.members[mesh.driven].but(shape=EXTERNAL.shape, name=EXTERNAL.name)
+        wheel = old.members[mesh.driven].replace_unchecked(shape=EXTERNAL.shape, name=EXTERNAL.name)
         members = tuple(wheel if n == mesh.driven else g for n, g in enumerate(old.members))
-        old = old.but(members=members)
+        old = old.replace_unchecked(members=members)
     at = k + 1 if turns else k
     one = set_of(design.train, k)
     if one is not None:
@@ -96,7 +96,7 @@ def _grown(stage: Stage, torque: float, name: str) -> Stage:
         }
         if g.d_rim is not None:
             changes["d_rim"] = round(g.d_rim * f, 1)
-        members.append(g.but(**changes))
+        members.append(g.replace_unchecked(**changes))
     sizes = {
         "m_n": new,
         "P_nd": None,
@@ -106,8 +106,8 @@ def _grown(stage: Stage, torque: float, name: str) -> Stage:
         "l_sh": mesh.l_sh * f,
         "d_sh": mesh.d_sh * f,
     }
-    meshes = (mesh.but(**{**sizes, "s_sh": mesh.s_sh * f}),)
-    return stage.but(id="", name=name, members=tuple(members), meshes=meshes)
+    meshes = (mesh.replace_unchecked(**{**sizes, "s_sh": mesh.s_sh * f}),)
+    return stage.replace_unchecked(id="", name=name, members=tuple(members), meshes=meshes)
 
 
 def split_stage(design: Design, k: int) -> Design:
@@ -127,12 +127,12 @@ def split_stage(design: Design, k: int) -> Design:
     count = round(one.z * sqrt(u))
     if not kind.splits or count < 4 or u < 1.2:
         raise OutOfRange("ratio", u, tr("only an external pair that gears down can be split"), low=1.2)
-    wheel = two.but(z=count, d_a=None, x=two.x if two.x is not None else 0.0)
-    members = tuple(wheel if n == mesh.driven else g.but(x=g.x or 0.0) for n, g in enumerate(old.members))
-    free = mesh.but(a_w=None)
+    wheel = two.replace_unchecked(z=count, d_a=None, x=two.x if two.x is not None else 0.0)
+    members = tuple(wheel if n == mesh.driven else g.replace_unchecked(x=g.x or 0.0) for n, g in enumerate(old.members))
+    free = mesh.replace_unchecked(a_w=None)
     if mesh.d_2 is not None:
-        free = free.but(d_2=None, m_n=module_of(mesh, one.z, two.z))
-    first = old.but(members=members, meshes=(free,))
+        free = free.replace_unchecked(d_2=None, m_n=module_of(mesh, one.z, two.z))
+    first = old.replace_unchecked(members=members, meshes=(free,))
     stages[k : k + 1] = [first, _grown(first, count / one.z, _named(first, design).name)]
     return _with(design, stages, {n: n + (n > k) for n in range(len(design.train.stages))})
 

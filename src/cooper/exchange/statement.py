@@ -26,7 +26,7 @@ MEAN = tr("teeth at the mean of their thickness allowances")
 def state_hash(design: Design) -> str:
     """Eight signs by which the state of a design is known again: of its file without the survey, whatever it is
     called on the disk."""
-    return sha256(design_text(design.but(survey=None)).encode()).hexdigest()[:8]
+    return sha256(design_text(design.replace_unchecked(survey=None)).encode()).hexdigest()[:8]
 
 
 def statement(design: Design, what: str = "") -> str:

@@ -65,7 +65,7 @@ def works_for_now(design: Design) -> bool:
     """Whether a design can be evaluated with face load factors that are entered where they are to come from the
     shafts, which take longest to find."""
     if asks_shafts(design.train):
-        design = design.but(train=_without_machine(entered_for_now(design.train)))
+        design = design.replace_unchecked(train=_without_machine(entered_for_now(design.train)))
     return works(design)
 
 
@@ -117,17 +117,17 @@ def _by_shafts(design: Design, scope: Scope) -> Results:
     from cooper.results.find_machine import NoMachine
     from cooper.results.machine_checks import without_machine
 
-    plain = design.but(train=_without_machine(entered_for_now(design.train)))
+    plain = design.replace_unchecked(train=_without_machine(entered_for_now(design.train)))
     try:
         train, faces = with_factors(design.train, evaluate(plain, QUICK))
     except NoMachine as fault:
         return without_machine(evaluate(plain, scope), fault)
-    results = evaluate(design.but(train=train), scope)
+    results = evaluate(design.replace_unchecked(train=train), scope)
     return replace(named_by_shafts(results, design.train), faces=faces)
 
 
 def _without_machine(train: Train) -> Train:
-    return train.but(machine=None)
+    return train.replace_unchecked(machine=None)
 
 
 def each_whole(design: Design) -> Iterator[Results]:
@@ -140,8 +140,8 @@ def with_entered_faces(design: Design) -> Design:
     at once."""
     if not asks_shafts(design.train):
         return design
-    plain = design.but(train=_without_machine(entered_for_now(design.train)))
-    return design.but(train=with_factors(design.train, evaluate(plain, QUICK))[0])
+    plain = design.replace_unchecked(train=_without_machine(entered_for_now(design.train)))
+    return design.replace_unchecked(train=with_factors(design.train, evaluate(plain, QUICK))[0])
 
 
 def _mesh(train: Train, k: int, load: MeshLoad, P_beside: float, found: _Found, scope: Scope) -> StageResults:

@@ -47,10 +47,10 @@ def _with_factors(train: Train, factors: dict[int, float]) -> Train:
         mesh = s.meshes[0]
         if mesh.K_Hbeta_method == BY_SHAFTS:
             K = min(factors.get(k, mesh.K_Hbeta), 10.0)
-            mesh = mesh.but(K_Hbeta_method="entered", K_Hbeta=K)
-            s = s.but(meshes=(mesh,))
+            mesh = mesh.replace_unchecked(K_Hbeta_method="entered", K_Hbeta=K)
+            s = s.replace_unchecked(meshes=(mesh,))
         stages.append(s)
-    return train.but(stages=tuple(stages))
+    return train.replace_unchecked(stages=tuple(stages))
 
 
 def face_of_mesh(train: Train, results: Results, machine: MachineFound, k: int) -> FaceLoad:

@@ -170,7 +170,7 @@ def stages_of(train: Train) -> Lost:
 def warmed(train: Train) -> Train:
     """The train with the oil temperature of its heat balance."""
     theta = round(heat_balance(train, stages_of(train)), 2)
-    return train.but(duty=train.duty.but(theta_oil=theta))
+    return train.replace_unchecked(duty=train.duty.replace_unchecked(theta_oil=theta))
 
 
 def lost_beside(train: Train) -> list[float]:

@@ -37,7 +37,7 @@ def solve_or_refuse(stage: Stage, train: Train, T: float, omega: float, ranges: 
         m_n, beta = module_of(mesh, one.z, two.z), radians(mesh.beta)
         kind = stage.kind_of_pair
         a = kind.measured(float(reference_centre_distance(one.z, kind.count(two.z), m_n, beta)), m_n, beta)
-        near = stage.but(meshes=(mesh.but(a_w=a),))
+        near = stage.replace_unchecked(meshes=(mesh.replace_unchecked(a_w=a),))
         solved = solve_stage(near)
         pair = pair_input(near, solved, train.duty, train.defaults, T, omega)
         found = _distances(pair, solved, float(fault.value), 0.9 * a, (1.3 if kind.turns else 1.5) * a)

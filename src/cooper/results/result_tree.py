@@ -54,7 +54,7 @@ class StageResults(Struct, frozen=True, dict=True):
 
     def with_mesh(self, **more: float) -> StageResults:
         """The same results with other values of the mesh."""
-        return replace(self, mesh=self.mesh.but(**more))
+        return replace(self, mesh=self.mesh.replace_unchecked(**more))
 
     @property
     def kind(self) -> Kind:

@@ -187,7 +187,7 @@ def _ready(base: Design, places: tuple[int, ...], u: float, tol: float, theta: f
         # The oil stays as warm as it is with the present design.
         changes |= {"train.losses.oil_by_balance": False, "train.duty.theta_oil": theta}
     design = set_many(base, changes)
-    return design.but(survey=None, formulas={})
+    return design.replace_unchecked(survey=None, formulas={})
 
 
 def _counts(design: Design, places: tuple[int, ...], towards: float, tol: float) -> CountTable:

@@ -202,7 +202,7 @@ def chain_counts(q: SurveySpec, u: float, tolerance: float, stages: int) -> Coun
 
 def idler_counts(q: SurveySpec, u: float, tolerance: float) -> CountTable:
     """First gear, idler, last gear; the idler's count is free."""
-    ends = pair_counts(q.but(shown=(*q.shown, "factor")), u, tolerance)
+    ends = pair_counts(q.replace_unchecked(shown=(*q.shown, "factor")), u, tolerance)
     idlers = np.arange(q.z_least, q.z_most + 1)
     z = np.column_stack((np.repeat(ends.z, len(idlers), axis=0), np.tile(idlers, len(ends.z))))[:, [0, 2, 1]]
     sieve = _Sieve([z[:, 0], z[:, 1], z[:, 2]], float(len(z)), q.shown)

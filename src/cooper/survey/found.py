@@ -154,13 +154,15 @@ class SurveyResult(Struct, dict=True):
         if own is None:
             return found
         # Of plastics that were searched the teeth are warmed by friction.
-        plastics = own.train.defaults.plastics.but(heat=found.train.defaults.plastics.heat)
-        defaults = own.train.defaults.but(plastics=plastics)
-        train = found.train.but(duty=own.train.duty, losses=heated(self.question, own).train.losses, defaults=defaults)
+        plastics = own.train.defaults.plastics.replace_unchecked(heat=found.train.defaults.plastics.heat)
+        defaults = own.train.defaults.replace_unchecked(plastics=plastics)
+        train = found.train.replace_unchecked(
+            duty=own.train.duty, losses=heated(self.question, own).train.losses, defaults=defaults
+        )
         kept: dict[str, Any] = {"name": own.name, "place": own.place, "survey": own.survey, "train": train}
         if around:
             kept |= {"names": own.names, "formulas": own.formulas}
-        return found.but(**kept)
+        return found.replace_unchecked(**kept)
 
     def altered(self, own: Design) -> bool:
         """Whether what is required of a design, or how its losses count, has changed since this was searched."""

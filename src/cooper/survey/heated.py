@@ -15,4 +15,4 @@ def heated(question: SurveySpec, design: Design) -> Design:
     at = design.train.losses
     asked = {"counted": "all", "A_h": question.A_h, "theta_max": question.theta_most}
     losses = Losses.of({**at.plain(), **asked}, whole=tr("the housing"))
-    return design.but(train=design.train.but(losses=losses))
+    return design.replace_unchecked(train=design.train.replace_unchecked(losses=losses))

@@ -102,9 +102,9 @@ def _module(v: float) -> float:
 
 def count(question: SurveySpec, duty: Duty, base: Design, most: int = QUICK) -> int:
     """How many designs a sample of the candidates has."""
-    train = base.train.but(duty=duty)
+    train = base.train.replace_unchecked(duty=duty)
     try:
-        made = plan(question, base.but(train=train), most)
+        made = plan(question, base.replace_unchecked(train=train), most)
     except OutOfRange:
         return 0
     found = 0

@@ -83,8 +83,8 @@ def numbers_of(design: Design) -> dict[str, float]:
         raise OutOfRange("design", design.name, tr("it is of no arrangement that is searched"))
     b = train.stages[0].members[0].b
     balance = train.losses.oil_by_balance
-    plain = train.but(losses=train.losses.but(oil_by_balance=False)) if balance else train
-    block = DesignBatch(design.but(train=plain), {"train.stages.0.members.0.b": np.array([b])})
+    plain = train.replace_unchecked(losses=train.losses.replace_unchecked(oil_by_balance=False)) if balance else train
+    block = DesignBatch(design.replace_unchecked(train=plain), {"train.stages.0.members.0.b": np.array([b])})
     return {k: float(v[0]) for k, v in table_of(rate_block(block)).items()}
 
 

@@ -72,7 +72,7 @@ class State:
         if self._design is None:
             found = pickle.loads(zlib.decompress(self._packed))
             assert isinstance(found, Design)
-            self._design = found.but(survey=self._survey)
+            self._design = found.replace_unchecked(survey=self._survey)
         return self._design
 
     @property
@@ -92,7 +92,7 @@ class State:
     def pack(self) -> None:
         """Keep the design in few bytes and the results not at all."""
         if self._design is not None:
-            alone = self._design.but(survey=None)
+            alone = self._design.replace_unchecked(survey=None)
             self._packed = zlib.compress(pickle.dumps(alone, protocol=pickle.HIGHEST_PROTOCOL))
             self._design = self._results = self.awaits = None
 
@@ -245,7 +245,7 @@ class Session(QObject):
         train, machine = design.train, design.train.machine
         if machine is None or not machine.counted or asks_shafts(train):
             return False
-        return train.but(machine=None) != self.design.train.but(machine=None)
+        return train.replace_unchecked(machine=None) != self.design.train.replace_unchecked(machine=None)
 
     def _with_machine_before(self, plain: Results) -> Results:
         """Results of the gears with the machine as it was, which is shown until the new one comes; alone where the

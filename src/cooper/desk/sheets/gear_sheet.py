@@ -52,7 +52,7 @@ def keep_material(session: Session, path: str, parent: QWidget, name: str = "") 
         name = ask_text(parent, tr("Keep as own material"), tr("Name"), answer=tr("Keep")) or ""
         if not name.strip():
             return False
-    named = get_at(session.design, path).material.but(name=name.strip()[:80])
+    named = get_at(session.design, path).material.replace_unchecked(name=name.strip()[:80])
     shelf.keep(named)
     label = tr("own material {name}", name=named.name)
     return bool(session.edit(lambda d, _r: set_many(d, {f"{path}.material.name": named.name}), label, tr("material")))

@@ -414,7 +414,7 @@ class AskPanel(QFrame):
         assert self.kept is not None
         fresh = asked(process=self.process.currentData())
         keys = ("process", "materials", "racks", "m_low", "m_high", "beta_low", "beta_high")
-        self.kept = self.kept.but(**{k: getattr(fresh, k) for k in keys})
+        self.kept = self.kept.replace_unchecked(**{k: getattr(fresh, k) for k in keys})
         for key in ("m_low", "m_high", "beta_low", "beta_high"):
             self.entries[key].show_value(getattr(fresh, key), self.system)
         for key, box in self.racks.items():
@@ -443,7 +443,7 @@ class AskPanel(QFrame):
     def _own(self) -> None:
         if self.kept is not None:
             fresh = asked(process=self.process.currentData())
-            self.kept = self.kept.but(materials=fresh.materials)
+            self.kept = self.kept.replace_unchecked(materials=fresh.materials)
             self._tell_materials()
 
     # -- asked

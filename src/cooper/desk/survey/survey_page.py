@@ -185,7 +185,7 @@ class SurveyPage(SurveyParts):
         if duty.u_wanted is None:
             # The present ratio is as good a start as any.
             u = self.session.results.train.get("u", 4.0)
-            duty = duty.but(u_wanted=round(float(u), 4))
+            duty = duty.replace_unchecked(u_wanted=round(float(u), 4))
         question = asked(shown=FIRST_SHOWN, process="ground") if new else self.question()
         self._place_panel()
         self.panel.show_asked(duty, question, self.session.system, tr("From a duty") if new else tr("What is searched"))
@@ -209,7 +209,9 @@ class SurveyPage(SurveyParts):
                 return
             self.new = False
         elif duty != self.session.design.train.duty:
-            outcome = self.session.attempt(lambda d, _r: d.but(train=d.train.but(duty=duty)), "duty", "duty")
+            outcome = self.session.attempt(
+                lambda d, _r: d.replace_unchecked(train=d.train.replace_unchecked(duty=duty)), "duty", "duty"
+            )
             if outcome.fault is not None:
                 self.panel.fault.setText(str(outcome.fault))
                 return
@@ -223,14 +225,16 @@ class SurveyPage(SurveyParts):
     def close_in(self) -> None:
         """Search around the selected stage of the present design."""
         question = self.question()
-        self._start(question.but(shown=tuple(dict.fromkeys((*question.shown, "clash")))), self.session.stage)
+        self._start(
+            question.replace_unchecked(shown=tuple(dict.fromkeys((*question.shown, "clash")))), self.session.stage
+        )
 
     def _start(self, question: SurveySpec, around: int | None) -> None:
         self.stop()
         self._clear()
         self.around = around
         self._fault = ""
-        design = self.session.design.but(survey=None)
+        design = self.session.design.replace_unchecked(survey=None)
         self.task = beside(
             "cooper.survey.task:searched", question, design, around, take=self._take_in, done=self._ended, lane=LONG
         )
@@ -325,7 +329,7 @@ class SurveyPage(SurveyParts):
             return
         around = self.around
 
-        plain = design.but(survey=None)
+        plain = design.replace_unchecked(survey=None)
 
         def store(survey: Survey | None) -> None:
             if not isValid(self) or self.found is not found:
@@ -337,7 +341,7 @@ class SurveyPage(SurveyParts):
             self.survey = survey
             words_ = tr("closed in") if around is not None else "survey"
             self.session.attempt(
-                lambda d, _r: d.but(survey=survey),
+                lambda d, _r: d.replace_unchecked(survey=survey),
                 tr("{words}: {found} designs", words=words_, found=len(found)),
                 "survey",
             )
@@ -356,7 +360,7 @@ class SurveyPage(SurveyParts):
             self._show_picks()
 
     def _mark_present(self) -> None:
-        design = self.session.design.but(survey=None)
+        design = self.session.design.replace_unchecked(survey=None)
 
         def mark(numbers: dict[str, float]) -> None:
             if isValid(self):
@@ -653,7 +657,7 @@ class SurveyPage(SurveyParts):
             return
         shelf = tuple(k for k in self.picks if k >= 0)
         if design.survey is not None and design.survey.shelf != shelf:
-            design = design.but(survey=design.survey.but(shelf=shelf))
+            design = design.replace_unchecked(survey=design.survey.replace_unchecked(shelf=shelf))
             self.survey = design.survey
         outcome = self.session.edit(lambda _d, _r: design, tr("from the survey: {label}", label=label), "survey_take")
         if outcome:
@@ -668,12 +672,12 @@ class SurveyPage(SurveyParts):
         found = self.found
         if found is None or self.task is not None or self.around is not None:
             return
-        self.eased.look(found, self.session.design.but(survey=None), self.session.system)
+        self.eased.look(found, self.session.design.replace_unchecked(survey=None), self.session.system)
 
     def _relax_to(self, item: Relaxed) -> None:
         if item.duty != self.session.design.train.duty:
             self.session.edit(
-                lambda d, _r: d.but(train=d.train.but(duty=item.duty)),
+                lambda d, _r: d.replace_unchecked(train=d.train.replace_unchecked(duty=item.duty)),
                 item.words,
                 "duty",
             )
