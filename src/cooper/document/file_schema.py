@@ -8,7 +8,7 @@ from cooper.document.base import Model, about
 from cooper.document.duty import Defaults, Duty
 from cooper.document.gear_data import Gear, Mesh
 from cooper.document.machine_data import Machine
-from cooper.document.models import Losses, SetData, StageOwn
+from cooper.document.models import Losses, SetData, StageOverrides
 from cooper.document.question import Survey
 
 
@@ -25,7 +25,7 @@ class FileStage(Model, frozen=True, kw_only=True):
     id: Annotated[str, about("identity, by which formulas name it")]
     name: Annotated[str, about("what the stage is called")]
     mesh: Annotated[str, about("identity of its mesh")]
-    own: StageOwn = StageOwn()
+    own: StageOverrides = StageOverrides()
 
 
 class FilePair(Model, frozen=True, kw_only=True):

@@ -30,7 +30,7 @@ MOST_NAMES = 200
 """Named values, and formulas, that a design holds at most."""
 
 
-class StageOwn(Model, frozen=True, kw_only=True):
+class StageOverrides(Model, frozen=True, kw_only=True):
     """What a stage states in place of the train's defaults; null takes the train's."""
 
     method: (
@@ -51,7 +51,7 @@ class StageOwn(Model, frozen=True, kw_only=True):
     @property
     def stated(self) -> dict[str, Any]:
         """What is stated, by name."""
-        return {n: v for n in fields_of(StageOwn) if (v := getattr(self, n)) is not None}
+        return {n: v for n in fields_of(StageOverrides) if (v := getattr(self, n)) is not None}
 
 
 class Stage(Model, frozen=True, kw_only=True):
@@ -69,7 +69,7 @@ class Stage(Model, frozen=True, kw_only=True):
     kind: Annotated[Literal["pair"], about("arrangement of the stage")] = "pair"
     members: Annotated[tuple[Gear, ...], Meta(min_length=2, max_length=2)]
     meshes: Annotated[tuple[Mesh, ...], Meta(min_length=1, max_length=1)]
-    own: StageOwn = StageOwn()
+    own: StageOverrides = StageOverrides()
 
     @property
     def kinds(self) -> tuple[Kind, Kind]:
