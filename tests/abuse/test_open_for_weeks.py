@@ -141,7 +141,7 @@ def test_no_state_folder_is_no_reason_to_stop(window, tmp_path, monkeypatch):
     (tmp_path / "file").write_text("")
     monkeypatch.setenv("XDG_STATE_HOME", str(tmp_path / "file" / "below"))
     assert recovery.leftovers() == []
-    window.keeper = recovery.Keeper()
+    window.keeper = recovery.AutosaveStore()
     window.session.edit(lambda d, _r: set_at(d, "train.duty.L_h", 66.0), "L_h")
     window.autosave_now()
     assert "cannot be kept" in window.notice.text.text()

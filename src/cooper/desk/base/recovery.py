@@ -45,7 +45,7 @@ def lock_of(file: Path) -> Path:
     return file.with_suffix(".lock")
 
 
-class Keeper:
+class AutosaveStore:
     """The autosave of one window."""
 
     def __init__(self) -> None:

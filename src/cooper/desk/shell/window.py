@@ -93,7 +93,7 @@ class Window(PaintingTurn):
         self.work_told.setSingleShot(True)
         self.work_told.setInterval(TELL_MS)
         self.work_told.timeout.connect(self._tell_work)
-        self.keeper = recovery.Keeper()
+        self.keeper = recovery.AutosaveStore()
         self.not_kept = False
         self._commands: list[Command] = []
         self._bind()
