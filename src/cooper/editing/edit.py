@@ -9,7 +9,7 @@ from cooper.document.base import Model
 from cooper.document.gear_data import SIZES
 from cooper.document.models import Design
 from cooper.document.plain import plain_data, validated, validated_sets
-from cooper.editing.whole_sets import kept_whole
+from cooper.editing.whole_sets import enforce_set_constraints
 from cooper.i18n.text import tr
 from cooper.kinds.kind import Kind
 from cooper.kinds.known import kind_of, kind_with
@@ -39,7 +39,7 @@ def set_many(design: Design, changes: dict[Path, Any]) -> Design:
         node[last] = value
     if tree["train"].get("sets"):
         validated_sets(tree)
-        tree = kept_whole(tree, set(changes))
+        tree = enforce_set_constraints(tree, set(changes))
     return validated(tree)
 
 

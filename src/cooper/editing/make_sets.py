@@ -11,7 +11,7 @@ from cooper.document.gear_data import SIZES, Gear, Mesh
 from cooper.document.models import Design, GearSet, Stage, one_gear
 from cooper.document.plain import one_of_each, plain_data, validated, validated_sets
 from cooper.editing.edit import set_many
-from cooper.editing.whole_sets import kept_whole
+from cooper.editing.whole_sets import enforce_set_constraints
 from cooper.errors import OutOfRange
 from cooper.i18n.text import join, tr
 from cooper.i18n.translate import translate
@@ -149,7 +149,7 @@ NEW: dict[str, Callable[[Gear, Gear, Mesh, float], Made]] = {
 
 def _whole(tree: dict[str, Any]) -> Design:
     validated_sets(tree)
-    return validated(kept_whole(one_of_each(tree), set()))
+    return validated(enforce_set_constraints(one_of_each(tree), set()))
 
 
 def without_set(design: Design, n: int) -> Design:

@@ -16,7 +16,7 @@ from cooper.results.solve_stage import module_of, solve_stage
 from cooper.trains.planets import mesh_load_factor
 
 
-def kept_whole(tree: dict[str, Any], changed: set[str]) -> dict[str, Any]:
+def enforce_set_constraints(tree: dict[str, Any], changed: set[str]) -> dict[str, Any]:
     """Plain data of a design after an edit, its sets made consistent: a gear in two meshes is one, both centre
     distances agree.
 
@@ -205,4 +205,4 @@ def _centre_distance(stage: dict[str, Any]) -> float:
 
 def whole(design: Design) -> Design:
     """The design with its sets made consistent."""
-    return Design.of(kept_whole(plain_data(design), set()))
+    return Design.of(enforce_set_constraints(plain_data(design), set()))
