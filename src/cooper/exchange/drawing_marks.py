@@ -5,7 +5,7 @@ from __future__ import annotations
 
 from math import cos, radians, sin
 
-from cooper.exchange.paper import Paper, Point, width_of
+from cooper.exchange.paper import DrawingPage, Point, width_of
 from cooper.i18n.translate import translate
 
 SIZE = 2.5
@@ -13,7 +13,7 @@ SIZE = 2.5
 ARROW = 2.6
 
 
-def arrow(paper: Paper, tip: Point, towards: float) -> None:
+def arrow(paper: DrawingPage, tip: Point, towards: float) -> None:
     """An arrowhead at ``tip`` that points in a direction (degrees)."""
     a = radians(towards)
     back = (tip[0] - ARROW * cos(a), tip[1] - ARROW * sin(a))
@@ -21,7 +21,7 @@ def arrow(paper: Paper, tip: Point, towards: float) -> None:
     paper.fill(tip, (back[0] + side[0], back[1] + side[1]), (back[0] - side[0], back[1] - side[1]))
 
 
-def limits_text(paper: Paper, at: Point, words: str, limits: tuple[str, str] | None, turn: float = 0.0) -> None:
+def limits_text(paper: DrawingPage, at: Point, words: str, limits: tuple[str, str] | None, turn: float = 0.0) -> None:
     """A figure centred at a place, with its upper and lower deviation behind it where there are any."""
     small = 0.7 * SIZE
     words = translate(words)
@@ -42,7 +42,7 @@ def _wide(words: str, limits: tuple[str, str] | None) -> float:
 
 
 def across(
-    paper: Paper,
+    paper: DrawingPage,
     x: float,
     y: tuple[float, float],
     edge: tuple[float, float],
@@ -76,7 +76,7 @@ def across(
 
 
 def along(
-    paper: Paper,
+    paper: DrawingPage,
     y: float,
     x: tuple[float, float],
     edge: tuple[float, float],
@@ -106,7 +106,7 @@ def along(
         limits_text(paper, (right + 7 + wide / 2, y + 0.9), words, limits)
 
 
-def texture(paper: Paper, foot: Point, words: str, turn: float = 0.0) -> None:
+def texture(paper: DrawingPage, foot: Point, words: str, turn: float = 0.0) -> None:
     """The mark of a surface made by removing material, standing on a line at ``foot``, with its roughness. ISO
     21920-1."""
     c, s = cos(radians(turn)), sin(radians(turn))
@@ -121,7 +121,7 @@ def texture(paper: Paper, foot: Point, words: str, turn: float = 0.0) -> None:
     paper.text(at(1.2 * h + 1, 2.1 * h - SIZE - 0.7), words, SIZE, turn=turn)
 
 
-def run_out(paper: Paper, at: Point, value: str, datum: str) -> float:
+def run_out(paper: DrawingPage, at: Point, value: str, datum: str) -> float:
     """A frame for circular run-out, its lower left corner ``at``; its width. ISO 1101."""
     h = 2 * SIZE
     cells = (h, width_of(value, SIZE) + 2.4, width_of(datum, SIZE) + 2.4)
@@ -136,7 +136,7 @@ def run_out(paper: Paper, at: Point, value: str, datum: str) -> float:
     return sum(cells)
 
 
-def leader(paper: Paper, *points: Point) -> None:
+def leader(paper: DrawingPage, *points: Point) -> None:
     """A line from a frame to what it is about, with an arrow at its end."""
     from math import atan2, degrees
 
@@ -145,7 +145,7 @@ def leader(paper: Paper, *points: Point) -> None:
     arrow(paper, points[-1], degrees(atan2(y_2 - y_1, x_2 - x_1)))
 
 
-def datum(paper: Paper, foot: Point, letter: str, turn: float = -90.0) -> None:
+def datum(paper: DrawingPage, foot: Point, letter: str, turn: float = -90.0) -> None:
     """A datum's filled triangle on a line at ``foot`` with its letter in a frame. ISO 5459."""
     c, s = cos(radians(turn)), sin(radians(turn))
 

@@ -14,7 +14,7 @@ from cooper.document.units import number, screen_unit
 from cooper.exchange.bore_profile import spline_bore
 from cooper.exchange.dimension_sheet import dimension_rows, equal_digits
 from cooper.exchange.drawing_marks import across, along, datum, leader, run_out, texture
-from cooper.exchange.paper import Paper, fitting, width_of
+from cooper.exchange.paper import DrawingPage, fitting, width_of
 from cooper.exchange.statement import statement
 from cooper.gears.tolerances import RANGES, flank_tolerances
 from cooper.i18n.text import join, term, tr
@@ -71,7 +71,7 @@ def key_of(results: Results, k: int, i: int, identity: str) -> Joint | None:
     return None
 
 
-def gear_drawing(design: Design, results: Results, k: int, i: int, system: str = "mm") -> Paper:
+def gear_drawing(design: Design, results: Results, k: int, i: int, system: str = "mm") -> DrawingPage:
     """The sheet of gear i (1, 2) of stage k in a unit system, with what the gear's `Drawing` says; raises
     `OutOfRange` beyond the tolerance tables."""
     return _Sheet(design, results, k, i, system).paper
@@ -134,7 +134,7 @@ class _Sheet:
             units=units,
             design=statement(design, tr("lengths on the sheet")),
         )
-        self.paper = Paper(w, h, tr("{name}, {name_2}", name=self.gear.name, name_2=design.name), told)
+        self.paper = DrawingPage(w, h, tr("{name}, {name_2}", name=self.gear.name, name_2=design.name), told)
         self._frame()
         self._table()
         self._title()

@@ -120,7 +120,7 @@ def fitting(words: str, size: float, room: float, least: float = 1.2) -> float:
     return size if wide <= room else max(least, 0.999 * size * room / wide)
 
 
-class Paper(Struct):
+class DrawingPage(Struct):
     """What is drawn, in mm from the lower left corner."""
 
     width: float

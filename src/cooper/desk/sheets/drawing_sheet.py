@@ -25,7 +25,7 @@ from cooper.document.drawing_data import Scale
 from cooper.editing.fields import Field, drawing_fields, member_path
 from cooper.errors import OutOfRange
 from cooper.exchange.gear_drawing import gear_drawing, says
-from cooper.exchange.paper import Paper
+from cooper.exchange.paper import DrawingPage
 from cooper.i18n.text import tr
 from cooper.i18n.translate import translate
 
@@ -47,7 +47,7 @@ class Preview(QWidget):
         self.setObjectName("drawing_preview")
         self.setAccessibleName(translate(tr("Drawing sheet")))
         self.setMinimumSize(560, 400)
-        self.paper: Paper | None = None
+        self.paper: DrawingPage | None = None
         self.fault = ""
         self.renderer = QSvgRenderer()
         # How much nearer than whole, and how far the paper's middle lies from the widget's, px.
@@ -56,7 +56,7 @@ class Preview(QWidget):
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setToolTip(translate(tr("Wheel or + and − zoom, dragging moves, F shows the sheet whole")))
 
-    def show_paper(self, paper: Paper) -> None:
+    def show_paper(self, paper: DrawingPage) -> None:
         """Show a sheet."""
         self.paper, self.fault = paper, ""
         self.renderer.load(QByteArray(paper.svg().encode()))
@@ -222,7 +222,7 @@ class DrawingSheet(Sheet):
                 self.preview.fault = tr("This gear cannot be drawn: {fault}", fault=fault)
                 self.preview.update()
 
-        def take(paper: Paper) -> None:
+        def take(paper: DrawingPage) -> None:
             if isValid(self):
                 self.preview.show_paper(paper)
 

@@ -23,7 +23,7 @@ if TYPE_CHECKING:
     from cooper.desk.shell.window import Window
 
 
-class WaysOut:
+class ExportCommands:
     """The exports of one window; one that takes long runs beside it."""
 
     def __init__(self, window: Window) -> None:

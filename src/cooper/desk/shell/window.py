@@ -48,7 +48,7 @@ if TYPE_CHECKING:
     from cooper.desk.shell.explain import Explanation
     from cooper.desk.shell.handbook_commands import Handbook
     from cooper.desk.shell.start_page import StartPage
-    from cooper.desk.shell.way_out_commands import WaysOut
+    from cooper.desk.shell.way_out_commands import ExportCommands
     from cooper.desk.survey.survey_page import SurveyPage
 
 MARGINS_WIDTH = 322
@@ -127,11 +127,11 @@ class Window(PaintingTurn):
         return made
 
     @cached_property
-    def ways_out(self) -> WaysOut:
+    def ways_out(self) -> ExportCommands:
         """The exports of this window."""
-        from cooper.desk.shell.way_out_commands import WaysOut
+        from cooper.desk.shell.way_out_commands import ExportCommands
 
-        return WaysOut(self)
+        return ExportCommands(self)
 
     def _lay_out(self) -> None:
         middle = QWidget()
