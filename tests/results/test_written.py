@@ -10,7 +10,7 @@ from cooper.demo import DEMOS, demo
 from cooper.editing.edit import set_many
 from cooper.exchange.formula_setting import MathML, Setting, Typst
 from cooper.results.evaluate import evaluate
-from cooper.results.written import FUNCTIONS, OWN_NAMES, WRITTEN, Names, case_of, parsed, worked_out
+from cooper.results.written import FUNCTIONS, OWN_NAMES, PRINTED_FORMULAS, Names, case_of, parsed, worked_out
 from makers import pair, planet_set
 
 MESH = "train.stages.0.meshes.0."
@@ -53,7 +53,7 @@ def rows(design):
     for k, stage in enumerate(results.stages):
         for gear in (None, 1, 2):
             names = Names(design.train, stage, k, gear)
-            for symbol in WRITTEN:
+            for symbol in PRINTED_FORMULAS:
                 if symbol in (stage.mesh if gear is None else stage.gears[gear - 1]):
                     yield stage, gear, symbol, names, case_of(symbol, names)
 
@@ -68,8 +68,8 @@ def test_every_formula_gives_the_value_that_stands_beside_it():
             assert case.value == pytest.approx(value, rel=1e-9, abs=1e-9), (design.name, stage.name, gear, symbol)
             seen[symbol] = seen.get(symbol, 0) + 1
             cases.add((symbol, case.written.text, case.written.when))
-    assert set(seen) == set(WRITTEN), set(WRITTEN) - set(seen)
-    every = {(s, w.text, w.when) for s, all_of in WRITTEN.items() for w in all_of}
+    assert set(seen) == set(PRINTED_FORMULAS), set(PRINTED_FORMULAS) - set(seen)
+    every = {(s, w.text, w.when) for s, all_of in PRINTED_FORMULAS.items() for w in all_of}
     assert len(cases) > 0.8 * len(every), sorted(every - cases)
 
 
@@ -82,7 +82,7 @@ def test_a_wrong_number_in_a_formula_is_noticed():
 
 def test_formulas_are_made_of_what_can_be_set():
     names = next(rows(pair()))[3]
-    for of, all_of in WRITTEN.items():
+    for of, all_of in PRINTED_FORMULAS.items():
         for written in all_of:
             for text in (written.text, *written.where.values()):
                 for node in ast.walk(parsed(text)):

@@ -18,7 +18,7 @@ from cooper.i18n.text import join, tr, values_of, with_ellipses
 from cooper.i18n.translate import language_in_force, translate
 from cooper.results.check_types import CHECKS
 from cooper.results.messages import MESSAGES, MessageType
-from cooper.results.written import WRITTEN
+from cooper.results.written import PRINTED_FORMULAS
 
 KINDS_OF_PAGES = {
     "task": tr("Tasks"),
@@ -196,7 +196,7 @@ def _of_quantity(q: Quantity) -> Page:
     if any(units):
         rows.append((_said(tr("unit")), _said(join(tr(" or "), filter(None, units)))))
     rows.append((_said(tr("source")), _said(q.source)))
-    written = WRITTEN.get(q.symbol, ())
+    written = PRINTED_FORMULAS.get(q.symbol, ())
     setting = Setting(NoScope(), Inline())
     for case in written:
         where = join("; ", (f"{setting.symbol(n)} = {setting.formula(t)}" for n, t in case.where.items()))

@@ -23,7 +23,7 @@ from cooper.results.result_tree import StageResults
 from cooper.results.to_core import material_of, stiffness_of
 
 
-class Written(Struct, frozen=True):
+class PrintedFormula(Struct, frozen=True):
     """A formula in the symbols of the results; ``when`` the case that it holds for, ``where`` names of its own with
     their formulas.
 
@@ -38,12 +38,14 @@ class Written(Struct, frozen=True):
     """Words for the case, where its formula is a plain number."""
 
 
-W = Written
+W = PrintedFormula
 _ROOT_OF_TIP = "sqrt((d_Na{0} / d_b{0})**2 - 1)"
 _PRODUCT_H, _PRODUCT_F = "K_A * K_gamma * K_V * K_Hbeta * K_Halpha", "K_A * K_gamma * K_V * K_Fbeta * K_Falpha"
 
 
-def _limited(text: str, of: str, where: Mapping[str, str] | None = None, static: str = "") -> tuple[Written, ...]:
+def _limited(
+    text: str, of: str, where: Mapping[str, str] | None = None, static: str = ""
+) -> tuple[PrintedFormula, ...]:
     """An influence factor at long life, at limited life between its static value (1 unless given) and that, and at
     static load."""
     q = {"q": f"ln(N_L / N_{of}st) / ln(N_{of}ref / N_{of}st)"}
@@ -58,7 +60,7 @@ def _limited(text: str, of: str, where: Mapping[str, str] | None = None, static:
 
 
 # fmt: off
-WRITTEN: dict[str, tuple[Written, ...]] = {
+PRINTED_FORMULAS: dict[str, tuple[PrintedFormula, ...]] = {
     # geometry
     "alpha_t": (W("atan(tan(alpha_n) / cos(beta))"),),
     "beta_b": (W("asin(sin(beta) * cos(alpha_n))"),),
@@ -377,7 +379,7 @@ class Names:
 class Case(Struct, frozen=True):
     """A formula that holds, with the names of its own in the order in which they are needed, and what it comes to."""
 
-    written: Written
+    written: PrintedFormula
     locals: dict[str, float]
     value: float
 
@@ -385,7 +387,7 @@ class Case(Struct, frozen=True):
 def case_of(symbol: str, names: Names) -> Case | None:
     """The case of a symbol's formula that holds here, worked out; None where none is written or a value for it is
     missing."""
-    for written in WRITTEN.get(symbol, ()):
+    for written in PRINTED_FORMULAS.get(symbol, ()):
         own: dict[str, float] = {}
 
         def look(name: str, own: dict[str, float] = own) -> Any:
