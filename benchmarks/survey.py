@@ -19,7 +19,7 @@ from pathlib import Path
 sys.path.insert(0, str(Path(__file__).resolve().parent.parent / "src"))
 
 from cooper.document.duty import Duty
-from cooper.document.question import SurveySpec, asked
+from cooper.document.survey_spec import SurveySpec, asked
 from cooper.survey.patterns import from_duty
 from cooper.survey.plan import Plan, plan
 from cooper.survey.search import run

@@ -41,7 +41,7 @@ if TYPE_CHECKING:
     from cooper.results.relief import ErrorMap
     from cooper.results.root_beside import RootBeside
     from cooper.results.topography import Topography
-    from cooper.survey.found import SurveyResult
+    from cooper.survey.survey_result import SurveyResult
 
 INDEXED = re.compile(r"^(?P<symbol>.*?)_?(?P<index>[12])$")
 
@@ -218,7 +218,7 @@ class Model(Struct, frozen=True, dict=True):
     def survey(self, **bounds: Any) -> SurveyResult:
         """Search for designs with this duty; bounds by the names of the document (*Question*), ``arrangements=("two
         stages",)``."""
-        from cooper.document.question import SurveySpec, asked
+        from cooper.document.survey_spec import SurveySpec, asked
         from cooper.survey.task import at_once
 
         _known(bounds, SurveySpec)

@@ -16,8 +16,8 @@ from cooper.i18n.translate import translate
 
 if TYPE_CHECKING:
     from cooper.document.models import Design
-    from cooper.document.question import SurveySpec
-    from cooper.survey.found import SurveyResult
+    from cooper.document.survey_spec import SurveySpec
+    from cooper.survey.survey_result import SurveyResult
 
 LISTED = ("u", "m_n", "a_w", "width", "S_F", "S_H", "worst", "eta", "mass")
 
@@ -81,8 +81,8 @@ def survey(
     from cooper.errors import OutOfRange
     from cooper.exchange.survey_table import save_survey
     from cooper.results.solve_stage import solve_duty
-    from cooper.survey.found import survey_of
     from cooper.survey.patterns import customary_words
+    from cooper.survey.survey_result import survey_of
     from cooper.survey.task import at_once
 
     try:
@@ -172,7 +172,7 @@ def _question(
 ) -> SurveySpec:
     """What is asked: that of the file's survey or of the process, with the bounds told."""
     from cooper.document.base import fields_of
-    from cooper.document.question import SurveySpec, asked
+    from cooper.document.survey_spec import SurveySpec, asked
     from cooper.errors import OutOfRange
 
     told: dict[str, Any] = {}
@@ -214,7 +214,7 @@ def _known(process: str | None) -> None:
 def _value(name: str, text: str) -> Any:
     """A value of a bound: a number, words, or several with commas between them where the bound holds several."""
     from cooper.document.base import bare, types_of
-    from cooper.document.question import SurveySpec
+    from cooper.document.survey_spec import SurveySpec
 
     field = types_of(SurveySpec).get(name)
     several = field is not None and get_origin(bare(field)[0]) is tuple
@@ -234,8 +234,8 @@ def _rows(found: SurveyResult, condition: str, by: str) -> list[int]:
     import numpy as np
 
     from cooper.errors import OutOfRange
+    from cooper.survey.criteria import BETTER_MORE, CRITERIA
     from cooper.survey.filters import chosen
-    from cooper.survey.yardsticks import BETTER_MORE, CRITERIA
 
     if by not in CRITERIA:
         raise OutOfRange(
@@ -253,8 +253,8 @@ def _rows(found: SurveyResult, condition: str, by: str) -> list[int]:
 
 def _tell(found: SurveyResult, rows: list[int], most: int) -> None:
     """What became of the candidates, and the first designs of the list."""
+    from cooper.survey.criteria import CRITERIA
     from cooper.survey.rules import rule_words
-    from cooper.survey.yardsticks import CRITERIA
 
     whole = "" if found.whole else tr(", not searched to the end")
     tell(

@@ -39,7 +39,7 @@ class Values(MutableMapping[str, T], Generic[T]):
         """
         object.__setattr__(self, "_later", (symbols, find))
 
-    def but(self, **more: T) -> Self:
+    def replace_unchecked(self, **more: T) -> Self:
         """The same values but these, final as those."""
         found = self.copy(**more)
         object.__setattr__(found, "_later", self._later)

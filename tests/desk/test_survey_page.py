@@ -11,7 +11,7 @@ from cooper.desk.shell.pictures import settle
 from cooper.document.store import open_design
 from cooper.editing.edit import set_many
 from cooper.results.evaluate import evaluate
-from cooper.survey.found import unpacked
+from cooper.survey.survey_result import unpacked
 from waiting import wait_for
 
 

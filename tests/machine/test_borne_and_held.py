@@ -3,7 +3,6 @@ shafts, splines, ratings of the smallest."""
 
 import numpy as np
 import pytest
-from cooper.machine.check_shaft import check_joint, check_shaft, cores_of, nodes_of, notches_of, ratings
 from msgspec.structs import replace
 
 from cooper.document.machine_data import BearingData
@@ -13,6 +12,7 @@ from cooper.editing.machine_edits import count_machine, in_machine, refuse_unbui
 from cooper.editing.machine_fields import rating_field
 from cooper.errors import OutOfRange
 from cooper.machine import rolling_life as life
+from cooper.machine.check_shaft import check_joint, check_shaft, cores_of, nodes_of, notches_of, ratings
 from cooper.machine.hub_joints import press_fit
 from cooper.machine.planet_pin import PinLoad, propose_pin
 from cooper.machine.propose_joint import joint_of

@@ -4,13 +4,13 @@ from itertools import pairwise
 
 import numpy as np
 import pytest
-from cooper.machine.check_shaft import beam_of, check_joint, check_shaft, loads_of, nodes_of
 from msgspec.structs import replace
 
 from cooper.demo import demo
 from cooper.editing.machine_fields import length_field
 from cooper.errors import OutOfRange
 from cooper.machine import hub_joints as hub
+from cooper.machine.check_shaft import beam_of, check_joint, check_shaft, loads_of, nodes_of
 from cooper.machine.face_load import Give, bearing_stiffness, face_load, share_load
 from cooper.machine.lay_out import Body, Placement, clashes_of, held_at, housing_of, lay_out
 from cooper.machine.propose_joint import joint_of

@@ -10,7 +10,7 @@ from cooper.demo import DEMOS, demo
 from cooper.editing.edit import set_many
 from cooper.exchange.formula_setting import MathML, Setting, Typst
 from cooper.results.evaluate import evaluate
-from cooper.results.written import FUNCTIONS, OWN_NAMES, PRINTED_FORMULAS, Names, case_of, parsed, worked_out
+from cooper.results.printed_formulas import FUNCTIONS, OWN_NAMES, PRINTED_FORMULAS, Names, case_of, parsed, worked_out
 from makers import pair, planet_set
 
 MESH = "train.stages.0.meshes.0."

@@ -9,23 +9,23 @@ import pytest
 
 from cooper.demo import DEMOS, demo
 from cooper.document.duty import Duty
-from cooper.document.question import asked
 from cooper.document.store import open_design, save_design
+from cooper.document.survey_spec import asked
 from cooper.editing.edit import set_many
 from cooper.errors import OutOfRange
 from cooper.exchange.survey_table import save_survey
 from cooper.results.evaluate import QUICK, evaluate
-from cooper.survey.edge import pareto_front
+from cooper.survey.criteria import CRITERIA
 from cooper.survey.filters import chosen
-from cooper.survey.found import SurveyResult, packed, reopened, survey_of, unpacked
+from cooper.survey.pareto_front import pareto_front
 from cooper.survey.patterns import customary_words, from_duty
 from cooper.survey.plan import plan
 from cooper.survey.rated import Load, strength
 from cooper.survey.relax import each_relaxed
 from cooper.survey.rounding import each_rounded, mass_of
+from cooper.survey.survey_result import SurveyResult, packed, reopened, survey_of, unpacked
 from cooper.survey.task import at_once, numbers_of
 from cooper.survey.too_weak import too_weak
-from cooper.survey.yardsticks import CRITERIA
 
 DUTY = Duty(P=4000, n=1450, u_wanted=4.0, u_tol=2.0, L_h=5000, K_A=1.25)
 

@@ -8,7 +8,7 @@ import pytest
 
 from cooper.demo import demo
 from cooper.document.duty import Duty
-from cooper.document.question import asked
+from cooper.document.survey_spec import asked
 from cooper.editing.edit import set_many
 from cooper.editing.machine_edits import count_machine
 from cooper.results.evaluate import QUICK, evaluate

@@ -9,7 +9,7 @@ from cooper.errors import OutOfRange
 from cooper.kinds.known import kind_of
 from cooper.results.checks import MOST
 from cooper.results.evaluate import QUICK, evaluate
-from cooper.survey.block import DesignBatch
+from cooper.survey.design_batch import DesignBatch
 from cooper.survey.rated import rate_block
 
 N = 24

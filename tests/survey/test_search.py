@@ -4,13 +4,13 @@ import numpy as np
 import pytest
 
 from cooper.document.duty import Duty
-from cooper.document.question import ARRANGEMENTS, asked
+from cooper.document.survey_spec import ARRANGEMENTS, asked
 from cooper.editing.edit import set_many
 from cooper.errors import OutOfRange
 from cooper.results.evaluate import QUICK, evaluate
 from cooper.stock.series import modules
-from cooper.survey.block import DesignBatch
 from cooper.survey.count_tables import MOST_ROWS, ModulePairs, chain_counts, planet_counts, two_ring_counts
+from cooper.survey.design_batch import DesignBatch
 from cooper.survey.patterns import from_duty
 from cooper.survey.plan import Plan, plan
 from cooper.survey.rules import LOADED, RULES

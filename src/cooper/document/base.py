@@ -75,7 +75,7 @@ class Model(Struct, frozen=True, metaclass=Checked, kw_only=True):
         """Data as older files have it, as it is said now."""
         return data
 
-    def but(self, **values: Any) -> Self:
+    def replace_unchecked(self, **values: Any) -> Self:
         """The same with other values, which are not checked."""
         made = copy(self)
         for name, value in values.items():

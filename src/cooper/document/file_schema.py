@@ -9,7 +9,7 @@ from cooper.document.duty import Defaults, Duty
 from cooper.document.gear_data import Gear, Mesh
 from cooper.document.machine_data import Machine
 from cooper.document.models import Losses, SetData, StageOverrides
-from cooper.document.question import Survey
+from cooper.document.survey_spec import Survey
 
 
 class FileMesh(Mesh, frozen=True, kw_only=True):

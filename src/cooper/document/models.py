@@ -13,7 +13,7 @@ from cooper.document.base import NO_CONTROLS, Model, Rule, about, fields_of, qua
 from cooper.document.duty import Defaults, Duty, Lubricant
 from cooper.document.gear_data import Gear, Mesh
 from cooper.document.machine_data import Machine
-from cooper.document.question import Survey
+from cooper.document.survey_spec import Survey
 from cooper.i18n.text import tr
 from cooper.kinds.arranged import Arrangement
 from cooper.kinds.kind import Kind

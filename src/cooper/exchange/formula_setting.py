@@ -12,7 +12,7 @@ from msgspec import Struct
 
 from cooper.document.quantities import parts
 from cooper.i18n.translate import with_mark
-from cooper.results.written import OWN_NAMES, parsed
+from cooper.results.printed_formulas import OWN_NAMES, parsed
 
 SUM, PRODUCT, SIGN, POWER, ATOM = 1, 2, 3, 4, 5
 """How tightly the parts of a formula hold together."""

@@ -9,7 +9,7 @@ from cooper.document.units import KINDS, convert, screen_unit
 from cooper.exchange.formula_setting import Setting, figures
 from cooper.i18n.text import tr
 from cooper.results.calculation import Calculated
-from cooper.results.written import Names
+from cooper.results.printed_formulas import Names
 
 
 def result_of(symbol: str, value: float, setting: Setting, system: str) -> list[str]:

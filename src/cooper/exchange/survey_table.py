@@ -11,10 +11,10 @@ from typing import TYPE_CHECKING
 
 from cooper.atomic_write import atomic_write
 from cooper.i18n.text import tr
-from cooper.survey.yardsticks import CRITERIA
+from cooper.survey.criteria import CRITERIA
 
 if TYPE_CHECKING:
-    from cooper.survey.found import SurveyResult
+    from cooper.survey.survey_result import SurveyResult
 
 SUFFIXES = (".csv", ".xlsx")
 

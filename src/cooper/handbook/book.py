@@ -18,7 +18,7 @@ from cooper.i18n.text import join, tr, values_of, with_ellipses
 from cooper.i18n.translate import language_in_force, translate
 from cooper.results.check_types import CHECKS
 from cooper.results.messages import MESSAGES, MessageType
-from cooper.results.written import PRINTED_FORMULAS
+from cooper.results.printed_formulas import PRINTED_FORMULAS
 
 KINDS_OF_PAGES = {
     "task": tr("Tasks"),

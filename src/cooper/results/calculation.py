@@ -9,9 +9,9 @@ from msgspec import Struct
 
 from cooper.document.models import Train
 from cooper.i18n.text import tr
+from cooper.results.printed_formulas import Case, Names, case_of
 from cooper.results.result_tree import Results, StageResults
 from cooper.results.why import CHAINS, source_of
-from cooper.results.written import Case, Names, case_of
 
 GEOMETRY = (
     "alpha_t",

@@ -7,7 +7,7 @@ from numpy.typing import NDArray
 
 from cooper.arrays import Array
 from cooper.document.models import Design, GearSet, set_of
-from cooper.document.question import SurveySpec
+from cooper.document.survey_spec import SurveySpec
 from cooper.editing.edit import set_many
 from cooper.errors import OutOfRange
 from cooper.i18n.text import tr
@@ -15,12 +15,12 @@ from cooper.kinds.known import kind_of
 from cooper.results.evaluate import QUICK, evaluate
 from cooper.results.present import members_of_mesh
 from cooper.results.solve_stage import module_of
-from cooper.survey.block import DesignBatch
 from cooper.survey.count_tables import CountTable
+from cooper.survey.design_batch import DesignBatch
 from cooper.survey.heated import heated
 from cooper.survey.patterns import Pattern
 from cooper.survey.plan import Plan
-from cooper.survey.space import Candidates, module_series, width_groups
+from cooper.survey.search_space import Candidates, module_series, width_groups
 
 COUNTS = 2
 """By how many teeth the counts go up and down."""

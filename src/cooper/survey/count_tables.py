@@ -9,7 +9,7 @@ import numpy as np
 from msgspec import Struct, field
 from numpy.typing import NDArray
 
-from cooper.document.question import SurveySpec
+from cooper.document.survey_spec import SurveySpec
 from cooper.kinds.internal_wheel import ROOM_IN_RING
 from cooper.trains.counts import LEAST_SUN, PLANETARY_RATIO
 

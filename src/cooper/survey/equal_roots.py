@@ -7,7 +7,7 @@ import numpy as np
 from cooper.arrays import Array
 from cooper.document.models import set_of
 from cooper.results.solve_stage import solve_duty
-from cooper.survey.block import DesignBatch
+from cooper.survey.design_batch import DesignBatch
 from cooper.survey.rated import Load, strength
 
 STEPS = 6

@@ -10,8 +10,8 @@ from numpy.typing import NDArray
 
 from cooper.errors import OutOfRange
 from cooper.i18n.text import join, term, tr
-from cooper.survey.found import SurveyResult
-from cooper.survey.yardsticks import CRITERIA
+from cooper.survey.criteria import CRITERIA
+from cooper.survey.survey_result import SurveyResult
 
 CONDITION = re.compile(r"\s*([A-Za-z_/]+\d?)\s*(<=|>=|<|>|=|≤|≥)\s*(\S+)")
 WORD = re.compile(r"\s*(not\s+)?([A-Za-z][\w-]*)")

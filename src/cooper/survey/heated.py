@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from cooper.document.models import Design, Losses
-from cooper.document.question import SurveySpec
+from cooper.document.survey_spec import SurveySpec
 from cooper.i18n.text import tr
 
 

@@ -11,7 +11,7 @@ from cooper.document.duty import Defaults, Duty, Lubricant, Plastics
 from cooper.document.gear_data import Gear, Material, Mesh
 from cooper.document.models import Design, Losses, Stage, Train
 from cooper.document.plain import plain_data, validated
-from cooper.document.question import MaterialChoice, SurveySpec
+from cooper.document.survey_spec import MaterialChoice, SurveySpec
 from cooper.editing.edit import give_kind, set_many
 from cooper.editing.make_sets import with_free_sun, with_roles, with_set
 from cooper.i18n.text import tr
@@ -42,7 +42,7 @@ def from_duty(duty: Duty, process: str, name: str = tr("From a duty")) -> Design
 
     Its size is a first guess: the module grows with the cube root of the torque.
     """
-    from cooper.document.question import asked
+    from cooper.document.survey_spec import asked
     from cooper.results.solve_stage import solve_duty
 
     way, choice = ways()[process], asked(process=process).materials[0]

@@ -33,7 +33,7 @@ from cooper.results.to_core import material_of
 from cooper.results.train_losses import Lost, all_losses
 from cooper.running.pair_losses import add_loss_factor, add_losses
 from cooper.stock.materials import is_plastic
-from cooper.survey.block import DesignBatch
+from cooper.survey.design_batch import DesignBatch
 from cooper.trains.flows import Flows
 from cooper.trains.planets import positions
 from cooper.values import GearValues, MeshValues, PowerValues, TrainValues

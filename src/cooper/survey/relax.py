@@ -9,7 +9,7 @@ from msgspec import Struct
 
 from cooper.document.duty import Duty
 from cooper.document.models import Design
-from cooper.document.question import MOST_MODULES, SurveySpec
+from cooper.document.survey_spec import MOST_MODULES, SurveySpec
 from cooper.errors import OutOfRange
 from cooper.i18n.text import tr
 from cooper.stock.series import modules

@@ -7,7 +7,7 @@ import os
 from collections.abc import Iterator
 
 from cooper.document.models import Design
-from cooper.document.question import SurveySpec
+from cooper.document.survey_spec import SurveySpec
 from cooper.survey.filter_and_rate import BLOCK, Batch, filter_and_rate
 from cooper.survey.plan import Plan, plan
 from cooper.survey.side_by_side import side_by_side

@@ -9,27 +9,27 @@ import numpy as np
 from msgspec.structs import replace
 
 from cooper.document.models import Design
-from cooper.document.question import Survey, SurveySpec
+from cooper.document.survey_spec import Survey, SurveySpec
 from cooper.errors import OutOfRange
 from cooper.i18n.text import tr
 from cooper.results.evaluate import evaluate, with_entered_faces
 from cooper.results.result_tree import Results
-from cooper.survey.block import DesignBatch
 from cooper.survey.choice_table import table_of
 from cooper.survey.close_in import near
+from cooper.survey.design_batch import DesignBatch
 from cooper.survey.filter_and_rate import Batch
-from cooper.survey.found import SurveyResult, first_of, survey_of
 from cooper.survey.plan import plan
 from cooper.survey.rated import rate_block
 from cooper.survey.search import run
+from cooper.survey.survey_result import SurveyResult, first_of, survey_of
 
 MOST_HELD = 100_000
 """Designs at which a survey ends: more than that nobody chooses among."""
 
 
 def searched(question: SurveySpec, base: Design, around: int | None = None) -> Iterator[SurveyResult | Batch]:
-    """First an empty `SurveyResult` that says what is searched, then batches; ends early where more is found than anybody
-    looks at."""
+    """First an empty `SurveyResult` that says what is searched, then batches; ends early where more is found than
+    anybody looks at."""
     global _LAST
     made = plan(question, base) if around is None else near(question, with_entered_faces(base), around)
     _LAST = SurveyResult.of(made)

@@ -29,7 +29,7 @@ from cooper.desk.widgets.labels import Label
 from cooper.document.base import fields_of
 from cooper.document.duty import Duty
 from cooper.document.gear_data import Material
-from cooper.document.question import ARRANGEMENTS, SHARES, MaterialChoice, SurveySpec, asked
+from cooper.document.survey_spec import ARRANGEMENTS, SHARES, MaterialChoice, SurveySpec, asked
 from cooper.document.units import number_with_unit, parse
 from cooper.errors import OutOfRange, message_of
 from cooper.i18n.text import join, tr
@@ -40,7 +40,7 @@ from cooper.stock.processes import ways
 from cooper.stock.racks import rack_profiles
 from cooper.survey.patterns import customary_words
 from cooper.survey.rules import RULES
-from cooper.survey.space import TORSION
+from cooper.survey.search_space import TORSION
 
 Row = tuple[str, str, str]
 """Key, words and kind of what is typed."""
@@ -522,8 +522,8 @@ class AskPanel(QFrame):
         if not changed["racks"]:
             raise OutOfRange(tr("basic racks"), "none", tr("at least one basic rack is tried"))
         found: SurveySpec = self._checked(
-            lambda: SurveySpec.of({**self.kept.plain(), **changed}, whole=tr("the survey"))
-        )  # type: ignore[union-attr]
+            lambda: SurveySpec.of({**self.kept.plain(), **changed}, whole=tr("the survey"))  # type: ignore[union-attr]
+        )
         return found
 
     def submit(self) -> None:

@@ -13,7 +13,7 @@ from cooper.desk.base import theme as th
 from cooper.desk.widgets.typeset import draw, symbol_runs, words
 from cooper.i18n.text import tr
 from cooper.i18n.translate import translate
-from cooper.survey.yardsticks import CRITERIA
+from cooper.survey.criteria import CRITERIA
 
 BINS = 44
 HEIGHT = 58

@@ -27,8 +27,8 @@ from cooper.desk.base import theme as th
 from cooper.desk.widgets.typeset import Run, advance, draw, draw_right, symbol_runs, words
 from cooper.i18n.text import tr
 from cooper.i18n.translate import translate
-from cooper.survey.edge import pareto_front
-from cooper.survey.yardsticks import CRITERIA
+from cooper.survey.criteria import CRITERIA
+from cooper.survey.pareto_front import pareto_front
 
 LEFT, RIGHT, TOP, BOTTOM = 54, 16, 26, 40
 NEAR = 9.0

@@ -14,8 +14,8 @@ from cooper.desk.widgets.plain_cells import paint_cells
 from cooper.desk.widgets.rows_view import NOWHERE, Index
 from cooper.i18n.text import join, tr
 from cooper.i18n.translate import translate
-from cooper.survey.found import SurveyResult
-from cooper.survey.yardsticks import CRITERIA
+from cooper.survey.criteria import CRITERIA
+from cooper.survey.survey_result import SurveyResult
 
 FIRST = ("what", "u", "m_n", "a_w", "width", "S_F", "S_H", "worst", "mass")
 """Columns that are shown unless others were chosen."""

@@ -29,7 +29,7 @@ from cooper.i18n.text import join, tr
 from cooper.i18n.translate import translate
 from cooper.results.heights import heights
 from cooper.results.result_tree import Check, Results
-from cooper.survey.yardsticks import CRITERIA
+from cooper.survey.criteria import CRITERIA
 
 MOST = 6
 LETTERS = "ABCDEF"

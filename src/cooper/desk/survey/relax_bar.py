@@ -15,9 +15,9 @@ from cooper.document.models import Design
 from cooper.document.units import number_with_unit
 from cooper.i18n.text import tr
 from cooper.i18n.translate import translate
-from cooper.survey.found import SurveyResult
 from cooper.survey.relax import Relaxed
 from cooper.survey.rules import rule_words
+from cooper.survey.survey_result import SurveyResult
 
 MOST_WAYS = 5
 KINDS = {

@@ -26,18 +26,18 @@ from cooper.desk.survey.picked import MOST, Pick, Shelf, SideBySide
 from cooper.desk.survey.survey_parts import SurveyParts
 from cooper.desk.survey.waterfall import Waterfall, thousands
 from cooper.document.duty import Duty
-from cooper.document.question import Survey, SurveySpec, asked
+from cooper.document.survey_spec import Survey, SurveySpec, asked
 from cooper.errors import OutOfRange, message_of
 from cooper.i18n.text import join, tr
 from cooper.i18n.translate import translate
 from cooper.results.result_tree import Results
+from cooper.survey.criteria import CRITERIA
 from cooper.survey.filter_and_rate import Batch
 from cooper.survey.filters import chosen
-from cooper.survey.found import SurveyResult
 from cooper.survey.patterns import from_duty
 from cooper.survey.relax import Relaxed
+from cooper.survey.survey_result import SurveyResult
 from cooper.survey.task import alone
-from cooper.survey.yardsticks import CRITERIA
 
 FIRST_SHOWN = ("factor",)
 """Rules that are shown only, unless they are asked for."""
@@ -279,7 +279,7 @@ class SurveyPage(SurveyParts):
         self._clear()
         self.survey, self.around = kept, kept.around
         self.picks = []
-        self.task = beside("cooper.survey.found:reopened", kept, take=self._take_in, done=self._reopened)
+        self.task = beside("cooper.survey.survey_result:reopened", kept, take=self._take_in, done=self._reopened)
         self._say()
 
     def _reopened(self, fault: Exception | None) -> None:
@@ -336,7 +336,7 @@ class SurveyPage(SurveyParts):
                 return
             if survey is None:
                 # The process that found it is another one by now.
-                beside("cooper.survey.found:survey_of", found, plain, around, take=store)
+                beside("cooper.survey.survey_result:survey_of", found, plain, around, take=store)
                 return
             self.survey = survey
             words_ = tr("closed in") if around is not None else "survey"

@@ -28,7 +28,7 @@ from cooper.desk.widgets.combo import ElidedCombo
 from cooper.desk.widgets.labels import Label
 from cooper.i18n.text import tr
 from cooper.i18n.translate import translate
-from cooper.survey.yardsticks import CRITERIA
+from cooper.survey.criteria import CRITERIA
 
 BOUNDED = (
     "m_n",

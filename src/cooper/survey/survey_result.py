@@ -16,14 +16,14 @@ from numpy.typing import NDArray
 
 from cooper.arrays import Array
 from cooper.document.models import Design, set_of
-from cooper.document.question import MOST_FOUND, Survey, SurveySpec
+from cooper.document.survey_spec import MOST_FOUND, Survey, SurveySpec
 from cooper.errors import OutOfRange
 from cooper.i18n.text import join, tr
-from cooper.survey.block import DesignBatch
 from cooper.survey.choice_table import table_of
-from cooper.survey.edge import pareto_front
+from cooper.survey.design_batch import DesignBatch
 from cooper.survey.filter_and_rate import BLOCK, Batch
 from cooper.survey.heated import heated
+from cooper.survey.pareto_front import pareto_front
 from cooper.survey.patterns import Pattern
 from cooper.survey.plan import Plan
 from cooper.survey.rated import rate_block

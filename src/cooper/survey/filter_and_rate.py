@@ -12,17 +12,17 @@ from numpy.typing import NDArray
 from cooper.arrays import Array
 from cooper.arrays import Mixed as Many
 from cooper.document.models import at_stage, set_of
-from cooper.document.question import SurveySpec
+from cooper.document.survey_spec import SurveySpec
 from cooper.results.present import members_of_mesh
 from cooper.results.result_tree import Check
 from cooper.results.solve_stage import solve_duty
 from cooper.stock.materials import is_plastic
-from cooper.survey.block import DesignBatch
 from cooper.survey.choice_table import table_of
+from cooper.survey.design_batch import DesignBatch
 from cooper.survey.equal_roots import equal_roots
 from cooper.survey.rated import At, Load, Rated, Shaped, can_be, counts, loaded, rate_block, set_loads, shaped, strength
 from cooper.survey.rules import LOADED
-from cooper.survey.space import Candidates, clear_of_axes, width_groups
+from cooper.survey.search_space import Candidates, clear_of_axes, width_groups
 from cooper.survey.too_weak import too_weak
 from cooper.survey.widths import least_margin, solve_widths
 

@@ -6,7 +6,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from cooper.arrays import Array
-from cooper.survey.yardsticks import BETTER_LESS, CRITERIA
+from cooper.survey.criteria import BETTER_LESS, CRITERIA
 
 
 def pareto_front(values: dict[str, Array], x: str, y: str) -> NDArray[np.int64]:

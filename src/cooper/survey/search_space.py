@@ -11,7 +11,7 @@ from numpy.typing import NDArray
 
 from cooper.arrays import Array
 from cooper.document.models import Design, GearSet, Train, set_of
-from cooper.document.question import SurveySpec
+from cooper.document.survey_spec import SurveySpec
 from cooper.editing.edit import set_many
 from cooper.gears.pair import centre_distance, shift_sum
 from cooper.gears.rack import Rack
@@ -21,7 +21,6 @@ from cooper.results.present import members_of_mesh
 from cooper.results.solve_stage import solve_duty
 from cooper.stock.processes import ways
 from cooper.stock.series import modules
-from cooper.survey.block import DesignBatch
 from cooper.survey.count_tables import (
     CountTable,
     ModulePairs,
@@ -32,6 +31,7 @@ from cooper.survey.count_tables import (
     stepped_counts,
     two_ring_counts,
 )
+from cooper.survey.design_batch import DesignBatch
 from cooper.survey.patterns import Pattern
 from cooper.survey.shares import shared_x
 
@@ -54,7 +54,7 @@ def module_series(q: SurveySpec) -> tuple[float, ...]:
     """All modules there are: those that there are tools for, those by the step that is asked for, or the standard
     ones.
 
-    >>> from cooper.document.question import asked
+    >>> from cooper.document.survey_spec import asked
     >>> module_series(asked(m_low=1.0, m_high=1.1, m_step=0.05))
     (1.0, 1.05, 1.1)
     """
