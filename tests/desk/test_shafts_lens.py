@@ -246,7 +246,7 @@ def test_the_sheet_of_the_machine_and_the_part_that_goes_first(window, lens):
     typed(sheet.fields["machine_S_Dmin"], "2.5")
     assert s.design.train.machine.S_Dmin == 2.5
     # What no hub limits grows to what is asked.
-    assert max(f.judged.S_D.min() for f in s.results.machine.shafts) > 2.5
+    assert max(f.checked.S_D.min() for f in s.results.machine.shafts) > 2.5
     rows = sheet.inside.findChild(QWidget, "failure_list")
     rows.setFocus()
     rows.at = next(k for k, g in enumerate(rows.rows) if g.kind == "static" and "key" in g.label)
@@ -295,7 +295,7 @@ def test_a_piece_is_cut_grooved_and_made_whole_again(window, lens):
     assert [p.name for p in whole.pieces if p.name.startswith("gap 2")] == ["gap 2", "gap 2, part 2"]
     one, two = (whole.piece(n) for n in ("gap 2", "gap 2, part 2"))
     assert one.end == pytest.approx(two.start) and one.d == two.d
-    safe = lens.shaft.judged.S_D.min()
+    safe = lens.shaft.checked.S_D.min()
     typed(tag(lens, "gap 2, part 2", "d"), f"{two.d + 1:g}")
     assert lens.shaft.made.piece("gap 2, part 2").d == two.d + 1
     # A narrow ring groove beside the wheel notches more than the step that was there.
@@ -307,7 +307,7 @@ def test_a_piece_is_cut_grooved_and_made_whole_again(window, lens):
     assert len(names) == 4
     typed(tag(lens, "gap 2, part 2", "d"), f"{one.d - 1:g}")
     assert lens.shaft.made.piece("gap 2, part 2").kind == "groove"
-    assert lens.shaft.judged.S_D.min() < safe
+    assert lens.shaft.checked.S_D.min() < safe
     lens.cut(lens.shaft.made.piece("seat gear1").at)
     assert "seat whole" in window.notice.text.text()
     lens.select("gap 2, part 3")
@@ -334,8 +334,8 @@ def test_a_bearing_is_chosen_from_the_list_of_all_that_fit(window, lens):
     assert rows[: len(good)] == good and [r.bearing.mass for r in good] == sorted(r.bearing.mass for r in good)
     now = lens.shaft.made.bearings[1].bearing
     here = next(r for r in rows if r.bearing == now)
-    judged = lens.shaft.judged.bearings[1]
-    assert (here.L_nmh, here.S_0) == (pytest.approx(judged.L_nmh, rel=1e-6), pytest.approx(judged.S_0, rel=1e-6))
+    checked = lens.shaft.checked.bearings[1]
+    assert (here.L_nmh, here.S_0) == (pytest.approx(checked.L_nmh, rel=1e-6), pytest.approx(checked.S_0, rel=1e-6))
     wanted = next(k for k, r in enumerate(rows) if r.bearing.type == "spherical roller")
     sheet.finder.take(wanted)
     settle()
@@ -345,10 +345,10 @@ def test_a_bearing_is_chosen_from_the_list_of_all_that_fit(window, lens):
 def test_a_belt_is_put_on_an_end_by_its_tags(window, lens):
     lens.choose("gear1")
     lens.select("end left")
-    before = lens.shaft.judged.reactions[0].copy()
+    before = lens.shaft.checked.reactions[0].copy()
     F = next(t for t in lens.bar.tags if t.field.symbol == "F_end")
     typed(F, "0.6 kN")
-    assert abs(lens.shaft.judged.reactions[0] - before).max() > 100
+    assert abs(lens.shaft.checked.reactions[0] - before).max() > 100
     typed(F, "-5")
     assert F.fault is not None
 

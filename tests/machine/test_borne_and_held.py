@@ -50,11 +50,11 @@ def test_a_planet_that_is_overturned_loads_the_ends_of_its_bearing():
     L = pin.bearing.bearing.L_we
     assert pin.count == 1 and sorted(pin.ends) == pytest.approx(sorted((88140 / (L / 2) - 86, 88140 / (L / 2) + 86)))
     straight = propose_pin(loads=(PinLoad(at=0.0, b=40.0, across=172.0, along=0.0),), rules=EASY, **given)
-    assert straight.bearing == pin.bearing and pin.judged.L_nmh < 1e-3 * straight.judged.L_nmh
+    assert straight.bearing == pin.bearing and pin.checked.L_nmh < 1e-3 * straight.checked.L_nmh
     # Asked to live, it stands on two bearings at its ends, or on a larger one.
     asked = replace(EASY, L_h=1000.0)
     lives = propose_pin(loads=loads, rules=asked, **given)
-    assert lives.judged.L_nmh >= 1000 and (lives.count == 2 or lives.bearing.bearing.D > pin.bearing.bearing.D)
+    assert lives.checked.L_nmh >= 1000 and (lives.count == 2 or lives.bearing.bearing.D > pin.bearing.bearing.D)
 
 
 def test_thrust_overturns_a_helical_planet():
@@ -87,7 +87,7 @@ def test_a_planets_bearing_wall_and_speed_are_checked():
     assert pin.p_wall == pytest.approx(2.0 * 1000 / (pin.d * 5.0))
     more = propose_pin(n=1000.0, rules=EASY, **{**given, "loads": (replace(load, across=2600.0),)})
     less = propose_pin(n=1000.0, rules=EASY, **given)
-    assert more.bearing == less.bearing and more.judged.L_10h / less.judged.L_10h == pytest.approx(1.3 ** (-10 / 3))
+    assert more.bearing == less.bearing and more.checked.L_10h / less.checked.L_10h == pytest.approx(1.3 ** (-10 / 3))
     r = evaluate(count_machine(planet_set(P=20.0, n=20000.0)))
     assert {c.symbol for c in r.checks if c.part.startswith("pin of")} >= {"S_J", "n_lim"}
 

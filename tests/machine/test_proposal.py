@@ -249,11 +249,11 @@ def test_loads_beyond_the_end_of_a_shaft_act_with_their_arm():
 
 
 def test_bearings_are_as_stiff_as_their_loads_make_them():
-    made, judged = propose_shaft(wish(1), RULES)
-    plain, hard = (bearing_stiffness(made, judged, replace(RULES, K_A=k)) for k in (1.0, 2.0))
-    doubled = replace(judged, bearings=tuple(replace(b, F_r=2 * b.F_r) for b in judged.bearings))
+    made, checked = propose_shaft(wish(1), RULES)
+    plain, hard = (bearing_stiffness(made, checked, replace(RULES, K_A=k)) for k in (1.0, 2.0))
+    doubled = replace(checked, bearings=tuple(replace(b, F_r=2 * b.F_r) for b in checked.bearings))
     assert bearing_stiffness(made, doubled, replace(RULES, K_A=1.0)) == pytest.approx(hard)
-    for b, f, k in zip(made.bearings, judged.bearings, plain, strict=True):
+    for b, f, k in zip(made.bearings, checked.bearings, plain, strict=True):
         own = b.bearing
         assert k == pytest.approx(f.F_r / float(radial_give(own.D_w, own.Z, own.alpha, own.L_we, f.F_r)))
         # Palmgren: balls give by F^(2/3), rollers by F^0.9.

@@ -141,12 +141,12 @@ def test_a_third_bearing_takes_its_share_and_is_refused_where_it_has_no_room():
     r = evaluate(three)
     s_3 = r.machine.shaft(s.key)
     assert [b.name for b in s_3.made.bearings] == ["bearing 1", "bearing 2", "bearing 3"]
-    R = s_3.judged.reactions[..., :2]
+    R = s_3.checked.reactions[..., :2]
     force = sum(c.force[:, :2] for c in s_3.made.wish.contacts)
     assert R.sum(axis=1) == pytest.approx(-force, rel=1e-6, abs=1e-6 * np.abs(force).max())
     # It does not give way where it is held, and has checks of its own.
-    x = s_3.judged.x
-    assert abs(s_3.judged.w[..., int(np.argmin(np.abs(x - s_3.made.bearings[2].at)))]).max() < 1e-6
+    x = s_3.checked.x
+    assert abs(s_3.checked.w[..., int(np.argmin(np.abs(x - s_3.made.bearings[2].at)))]).max() < 1e-6
     assert any(c.part == f"{s.key} bearing 3" and c.symbol == "L_nmh" for c in r.checks)
     assert len(evaluate(take_bearing(three, s.key, "bearing 3")).machine.shaft(s.key).made.bearings) == 2
     on_it = in_machine(wide, (("shafts", s.key, "bearings", "bearing 3", "at"), 0.0))

@@ -54,7 +54,7 @@ def test_the_housing_feels_only_what_comes_in_and_goes_out(name):
     for case in (0, 1):
         force, turn = np.zeros(3), np.zeros(3)
         for s in m.shafts:
-            for b, R in zip(s.made.bearings, s.judged.reactions[case], strict=True):
+            for b, R in zip(s.made.bearings, s.checked.reactions[case], strict=True):
                 at = np.array([*s.axis, b.at])
                 F = np.array([R[0], R[1], 0.0])
                 force += F
@@ -219,11 +219,11 @@ def test_the_pins_of_planets_bear_what_the_carrier_takes_out(name):
     if pin.bearing is not None:
         assert s.gears[1].d_fE - 2 * 2.7 * s.mesh.m_n + 1e-9 >= pin.bearing.bearing.D or s.gears[1].d_bore > 0
         # Spur and with one ring it bears no moment: both halves the same, together as the whole bearing.
-        assert pin.ends == pytest.approx((pin.F / 2, pin.F / 2)) and pin.judged.L_nmh >= rules.L_h
+        assert pin.ends == pytest.approx((pin.F / 2, pin.F / 2)) and pin.checked.L_nmh >= rules.L_h
         if pin.count == 1:
             C = ratings(pin.bearing.bearing)[0]
-            basic = float(rating_life(C, rules.K_A * pin.F, pin.judged.n, True))
-            assert pin.judged.L_10h == pytest.approx(basic, rel=1e-6)
+            basic = float(rating_life(C, rules.K_A * pin.F, pin.checked.n, True))
+            assert pin.checked.L_10h == pytest.approx(basic, rel=1e-6)
     assert {c.symbol for c in r.checks if c.part.startswith("pin of")} >= {"S_D", "S_Y"}
     assert all(why_machine(r.machine, c.part, c.symbol) for c in r.checks if c.part.startswith("pin of"))
 
@@ -264,18 +264,18 @@ def test_a_belt_on_the_end_and_the_weight_bear_on_the_bearings():
     )
     belt = evaluate(pulled).machine.shafts[0]
     for case in (0, 1):
-        more = belt.judged.reactions[case, :, :2].sum(0) - plain.judged.reactions[case, :, :2].sum(0)
+        more = belt.checked.reactions[case, :, :2].sum(0) - plain.checked.reactions[case, :, :2].sum(0)
         assert more == pytest.approx([0.0, -500.0], abs=1e-3)
     # It turns the shaft about its bearings with the arm of its end.
     end, (one, two) = belt.made.piece("end left").at, (b.at for b in belt.made.bearings)
-    turn = sum(R[1] * b.at for R, b in zip(belt.judged.reactions[0], belt.made.bearings, strict=True))
+    turn = sum(R[1] * b.at for R, b in zip(belt.checked.reactions[0], belt.made.bearings, strict=True))
     contact = belt.made.wish.contacts[0]
     meshes = contact.force[0][1] * contact.at - contact.point[0][1] * contact.force[0][2]
     assert turn + meshes + 500.0 * end == pytest.approx(0.0, abs=1e-2) and end < one < two
     heavy = evaluate(in_machine(d, (("weight",), True))).machine.shafts[2]
     light = evaluate(d).machine.shafts[2]
-    lifted = heavy.judged.reactions[0, :, 1].sum() - light.judged.reactions[0, :, 1].sum()
-    assert lifted * 1.35 == pytest.approx(9.81 * (heavy.judged.mass + heavy.made.wish.seats[0].mass), rel=2e-3)
+    lifted = heavy.checked.reactions[0, :, 1].sum() - light.checked.reactions[0, :, 1].sum()
+    assert lifted * 1.35 == pytest.approx(9.81 * (heavy.checked.mass + heavy.made.wish.seats[0].mass), rel=2e-3)
 
 
 def test_the_bearings_of_the_machine_join_the_losses():
@@ -285,7 +285,7 @@ def test_the_bearings_of_the_machine_join_the_losses():
     mu_f = {"deep groove ball": (0.0015, 2.0), "cylindrical roller": (0.0011, 3.0), "spherical roller": (0.0018, 4.0)}
     lost = 0.0
     for s in m.shafts:
-        for b, f in zip(s.made.bearings, s.judged.bearings, strict=True):
+        for b, f in zip(s.made.bearings, s.checked.bearings, strict=True):
             mu, f_0 = mu_f[b.bearing.type]
             thick = m.rules.nu * f.n
             oil = 1e-7 * f_0 * (thick ** (2 / 3) if thick >= 2000 else 160) * b.bearing.D_pw**3

@@ -26,7 +26,7 @@ def batches(question, duty=DUTY, workers=1):
     return made, found
 
 
-def judged(design):
+def checked(design):
     """The rules that a design breaks, by `evaluate`."""
     try:
         results = evaluate(design, QUICK)
@@ -90,7 +90,7 @@ def test_exhaustive_searches_find_what_brute_force_finds(arrangement, process, d
                 good &= np.broadcast_to(mask, good.shape)
         for row in np.flatnonzero(good):
             key = (i, tuple(block.columns[p][row] for p in sorted(block.columns)))
-            broken = judged(block.design_at(int(row)))
+            broken = checked(block.design_at(int(row)))
             looked += 1
             survivors += not broken
             assert (key in kept) == (not broken), (arrangement, row, broken)
@@ -142,7 +142,7 @@ def test_widths_are_the_least_that_hold_and_numbers_are_those_of_evaluate(arrang
         least = {p: question.b_m_low * batch.columns[f"train.stages.{p.split('.')[2]}.meshes.0.m_n"][k] for p in widths}
         if all(b > 1.08 * least[p] + 0.2 for p, b in widths.items()):
             thinner = set_many(design, {p: 0.95 * (b - 0.1) for p, b in widths.items()})
-            broken = judged(thinner)
+            broken = checked(thinner)
             assert broken & (LOADED | {"CHD"}), (arrangement, widths)
             narrow += 1
     assert narrow > 0 or rings

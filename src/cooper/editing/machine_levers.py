@@ -68,7 +68,7 @@ def _piece(shaft: ShaftFound, rest: str, check: Check) -> str | None:
     """The piece whose diameter decides a check; None where it is cut into the shaft."""
     names = [p.name for p in shaft.made.pieces]
     if check.symbol in ("S_D", "S_Y"):
-        at, _ = shaft.judged.place(shaft.judged.S_D if check.symbol == "S_D" else shaft.judged.S_Y)
+        at, _ = shaft.checked.place(shaft.checked.S_D if check.symbol == "S_D" else shaft.checked.S_Y)
         return piece_of(shaft.made.pieces, at).name
     found = next((n for n in (rest, tr("seat {rest}", rest=rest)) if n in names), None)
     if check.symbol == "n_crit":

@@ -45,10 +45,10 @@ class FaceLoad(Struct, frozen=True):
     C_beta: float
 
 
-def bearing_stiffness(made: MadeShaft, judged: ShaftCheck, rules: Rules) -> tuple[float, ...]:
+def bearing_stiffness(made: MadeShaft, checked: ShaftCheck, rules: Rules) -> tuple[float, ...]:
     """Radial stiffness (N/mm) of the bearings at their loads under K_A; secants of Palmgren's approximation."""
     found = []
-    for b, f in zip(made.bearings, judged.bearings, strict=True):
+    for b, f in zip(made.bearings, checked.bearings, strict=True):
         k = b.bearing
         F = max(f.F_r * rules.K_A, 1e-3 * b.C)
         found.append(F / float(radial_give(k.D_w, k.Z, k.alpha, k.L_we, F)))
@@ -57,7 +57,7 @@ def bearing_stiffness(made: MadeShaft, judged: ShaftCheck, rules: Rules) -> tupl
 
 def give_of(
     made: MadeShaft,
-    judged: ShaftCheck,
+    checked: ShaftCheck,
     rules: Rules,
     *,
     gear: str,
@@ -77,7 +77,7 @@ def give_of(
     middle = (x[1:] + x[:-1]) / 2
     k = np.searchsorted([p.start for p in made.pieces], middle, side="right") - 1
     d = np.array([p.d for p in made.pieces])[k]
-    beam: Beam = beam_of(made, x, d, bearing_stiffness(made, judged, rules))
+    beam: Beam = beam_of(made, x, d, bearing_stiffness(made, checked, rules))
     node = np.argmin(np.abs(x[None, :] - np.clip(y, x[0], x[-1])[:, None]), axis=1)
     arm = y - x[node]
     n = len(y)
@@ -99,9 +99,9 @@ def give_of(
         F_o, M_o, _, _ = loads_of(rest, x)
         bent = bend(beam, rules.K_A * F_o[case], rules.K_A * M_o[case])
         other = along(bent.w, bent.theta)
-    left = float(np.abs(judged.T[case][np.searchsorted(judged.x, y[0], side="right") - 1])) if len(judged.x) else 0.0
-    k_right = min(int(np.searchsorted(judged.x, y[-1])), judged.T.shape[1] - 1)
-    right = float(np.abs(judged.T[case][k_right]))
+    left = float(np.abs(checked.T[case][np.searchsorted(checked.x, y[0], side="right") - 1])) if len(checked.x) else 0.0
+    k_right = min(int(np.searchsorted(checked.x, y[-1])), checked.T.shape[1] - 1)
+    right = float(np.abs(checked.T[case][k_right]))
     s = y - y[0] if left >= right else y[-1] - y
     polar = np.pi * (d_body[0] ** 4 - d_body[1] ** 4) / 32
     twist = r_b**2 / (G_STEEL * polar) * np.minimum(s[:, None], s[None, :])

@@ -50,7 +50,7 @@ class Pin(Struct, frozen=True):
     S_Y: float
     slope: float
     bearing: Borne | None
-    judged: BearingCheck | None
+    checked: BearingCheck | None
     M: float = 0.0
     count: int = 1
     ends: tuple[float, float] = (0.0, 0.0)
@@ -118,12 +118,12 @@ def propose_pin(
         at = borne(tr("planet bearing"), row, 0.0, False, BearingGiven())
         pin = _judged(row.d, span, of, wall, steel, rules)
         for count in (1, 2) if b >= 2 * row.B else (1,):
-            found, ends = _bearings_judged(at, count, b, of, pin.slope, n, rules)
-            one = replace(pin, bearing=at, judged=found, count=count, ends=ends)
+            found, ends = _bearings_checked(at, count, b, of, pin.slope, n, rules)
+            one = replace(pin, bearing=at, checked=found, count=count, ends=ends)
             holds = rules.S_Dmin <= pin.S_D and rules.S_Ymin <= pin.S_Y and rules.S_joint <= pin.S_wall
             if holds and found.L_nmh >= rules.L_h and rules.S_0min <= found.S_0:
                 return one
-            if best is None or best.judged is None or found.L_nmh >= best.judged.L_nmh:
+            if best is None or best.checked is None or found.L_nmh >= best.checked.L_nmh:
                 best = one
     if best is not None:
         return best
@@ -156,7 +156,7 @@ HALF = 2 ** (1 / (WEIBULL_ROLLERS * 10 / 3) - 1)
 long as the whole: 2^(1/(e p) - 1)."""
 
 
-def _bearings_judged(
+def _bearings_checked(
     at: Borne, count: int, b: float, of: _Resultant, slope: float, n: float, rules: Rules
 ) -> tuple[BearingCheck, tuple[float, float]]:
     """One bearing as two halves, or two bearings at the ends of the planet, under the force and the overturning

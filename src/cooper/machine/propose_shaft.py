@@ -532,22 +532,22 @@ def shaft_for(wish: ShaftRequirements, rules: Rules, D_most: float) -> tuple[Mad
 
 def _holds(found: tuple[MadeShaft, ShaftCheck], rules: Rules) -> float:
     """The least share of what is asked of it that a shaft with its joints reaches."""
-    judged = found[1]
-    shaft = min(judged.S_D.min() / rules.S_Dmin, judged.S_Y.min() / rules.S_Ymin)
-    return float(min(shaft, *(j.S / rules.S_joint for j in judged.joints), np.inf))
+    checked = found[1]
+    shaft = min(checked.S_D.min() / rules.S_Dmin, checked.S_Y.min() / rules.S_Ymin)
+    return float(min(shaft, *(j.S / rules.S_joint for j in checked.joints), np.inf))
 
 
 def _weak_at(found: tuple[MadeShaft, ShaftCheck], piece: str, rules: Rules) -> bool:
     """Whether a shaft does not reach what is asked of it, and is weakest on a piece or at its ends."""
-    made, judged = found
-    share = np.minimum(judged.S_D / rules.S_Dmin, judged.S_Y / rules.S_Ymin)
-    at, p = judged.ends[np.unravel_index(np.argmin(share), share.shape)], made.piece(piece)
+    made, checked = found
+    share = np.minimum(checked.S_D / rules.S_Dmin, checked.S_Y / rules.S_Ymin)
+    at, p = checked.ends[np.unravel_index(np.argmin(share), share.shape)], made.piece(piece)
     return bool(share.min() < 1 and p.start - 1e-6 <= at <= p.end + 1e-6)
 
 
-def _bearings_live(judged: ShaftCheck, rules: Rules) -> float:
+def _bearings_live(checked: ShaftCheck, rules: Rules) -> float:
     """The least share of what is asked of them that the bearings reach."""
-    return min(min(b.L_nmh / rules.L_h, b.S_0 / rules.S_0min) for b in judged.bearings)
+    return min(min(b.L_nmh / rules.L_h, b.S_0 / rules.S_0min) for b in checked.bearings)
 
 
 def _with_fixed(wish: ShaftRequirements, rules: Rules, D_most: float) -> tuple[MadeShaft, ShaftCheck]:
@@ -560,26 +560,26 @@ def _with_fixed(wish: ShaftRequirements, rules: Rules, D_most: float) -> tuple[M
     m = _Making(wish, rules, D_most, least, none, none, GROWTH * max(d_T, 2.0))
     m.fixed = {"bearing 1": 0, "bearing 2": 1}.get(wish.fixed, 0)
     made = _build(m)
-    judged, rest = judged_first(made, rules)
+    checked, rest = judged_first(made, rules)
     for n in range(ROUNDS):
         m.spare = 1.02 + 0.04 * max(n - 3, 0)
-        m.F_r = np.hypot(judged.reactions[..., 0], judged.reactions[..., 1])
-        m.F_a = judged.reactions[..., 2]
+        m.F_r = np.hypot(checked.reactions[..., 0], checked.reactions[..., 1])
+        m.F_a = checked.reactions[..., 2]
         if not wish.fixed:
             fixed = int(np.argmin(m.F_r[:, :2].max(axis=0)))
             if fixed != m.fixed:
                 m.fixed = fixed
                 m.F_a = m.F_a[:, [1, 0, *range(2, m.F_a.shape[1])]]
-        grown = _grow(m, made, judged)
+        grown = _grow(m, made, checked)
         again = _build(m)
         if again == made and not grown:
             break
         made = again
-        judged, rest = judged_first(made, rules)
+        checked, rest = judged_first(made, rules)
     return made, rest()
 
 
-def _grow(m: _Making, made: MadeShaft, judged: ShaftCheck) -> bool:
+def _grow(m: _Making, made: MadeShaft, checked: ShaftCheck) -> bool:
     """Let grow what falls short; whether anything did."""
     rules, grown = m.rules, False
 
@@ -590,16 +590,16 @@ def _grow(m: _Making, made: MadeShaft, judged: ShaftCheck) -> bool:
             m.least[name] = d
             grown = True
 
-    short = np.minimum(judged.S_D / rules.S_Dmin, judged.S_Y / rules.S_Ymin).min(axis=1)
+    short = np.minimum(checked.S_D / rules.S_Dmin, checked.S_Y / rules.S_Ymin).min(axis=1)
     for k in np.nonzero(short < 1)[0]:
-        p = piece_of(made.pieces, float(judged.ends[k].mean()))
+        p = piece_of(made.pieces, float(checked.ends[k].mean()))
         more(p.name, p.d * float(np.clip(short[k] ** (-1 / 3), 1.01, 1.3)))
-    for j, found in zip(made.joints, judged.joints, strict=True):
+    for j, found in zip(made.joints, checked.joints, strict=True):
         if j.kind != "integral" and rules.S_joint > found.S:
             more(j.piece, j.d * float(np.clip((rules.S_joint / max(found.S, 1e-6)) ** (1 / 3), 1.02, 1.25)))
     softness = max(
-        [judged.w_gears[s.gear] / (rules.w_rel * s.m_n) for s in m.wish.seats]
-        + [slope / b.bearing.slope for slope, b in zip(judged.slopes, made.bearings, strict=True)]
+        [checked.w_gears[s.gear] / (rules.w_rel * s.m_n) for s in m.wish.seats]
+        + [slope / b.bearing.slope for slope, b in zip(checked.slopes, made.bearings, strict=True)]
     )
     if softness > 1:
         for p in made.pieces:

@@ -38,7 +38,7 @@ def bearing_rows(m: MachineFound, shaft: ShaftFound, name: str) -> list[BearingR
     """Bearings of the bores about the present one at a place, those that hold first, the lightest first."""
     k = next(n for n, b in enumerate(shaft.made.bearings) if b.name == name)
     now = shaft.made.bearings[k]
-    R = shaft.judged.reactions[:, k]
+    R = shaft.checked.reactions[:, k]
     F_r, F_a = np.hypot(R[:, 0], R[:, 1]), np.abs(R[:, 2])
     n, found = shaft.made.wish.n, []
     for kind in rolling_types():
@@ -82,12 +82,12 @@ def loss_of(b: Bearing, F: float, n: float, rules: Rules) -> float:
 def losses_around(m: MachineFound) -> Around:
     """What all bearings of a machine lose, those of planets among them, for losses of the train (`train_losses`)."""
     held = [
-        (b.bearing, f.F_r, f.n, 1) for s in m.shafts for b, f in zip(s.made.bearings, s.judged.bearings, strict=True)
+        (b.bearing, f.F_r, f.n, 1) for s in m.shafts for b, f in zip(s.made.bearings, s.checked.bearings, strict=True)
     ]
     held += [
-        (p.pin.bearing.bearing, p.pin.judged.F_r, p.pin.judged.n, p.planets)
+        (p.pin.bearing.bearing, p.pin.checked.F_r, p.pin.checked.n, p.planets)
         for p in m.pins
-        if p.pin.bearing is not None and p.pin.judged is not None
+        if p.pin.bearing is not None and p.pin.checked is not None
     ]
 
     def lost(nu: Array, load: Array, speed: Array) -> Array:

@@ -89,7 +89,7 @@ def face_of_mesh(train: Train, results: Results, machine: MachineFound, k: int) 
         gives.append(
             give_of(
                 shaft.made,
-                shaft.judged,
+                shaft.checked,
                 machine.rules,
                 gear=keys[i],
                 case=case,

@@ -100,11 +100,11 @@ def find_machine(train: Train, results: Results) -> MachineFound:
     )
     pins = find_pins(train, results, rules)
     parts = [
-        (j.L_nmh, b.bearing.rollers) for s in shafts for b, j in zip(s.made.bearings, s.judged.bearings, strict=True)
+        (j.L_nmh, b.bearing.rollers) for s in shafts for b, j in zip(s.made.bearings, s.checked.bearings, strict=True)
     ]
-    parts += [(p.pin.judged.L_nmh, True) for p in pins for _ in range(p.planets) if p.pin.judged is not None]
+    parts += [(p.pin.checked.L_nmh, True) for p in pins for _ in range(p.planets) if p.pin.checked is not None]
     lives, rollers = (np.array(v) for v in zip(*parts, strict=True))
-    mass = sum(s.judged.mass for s in shafts) + sum(b.bearing.mass for s in made for b in s.bearings)
+    mass = sum(s.checked.mass for s in shafts) + sum(b.bearing.mass for s in made for b in s.bearings)
     mass += sum(float(g.get("mass", 0.0)) for s in results.stages for g in s.gears) + housing.mass
     return MachineFound(
         shafts,

@@ -84,7 +84,7 @@ def machine_checks(train: Train, m: MachineFound) -> list[Check]:
 
 
 def _shaft(s: ShaftFound, m: MachineFound) -> list[Check]:
-    rules, j = m.rules, s.judged
+    rules, j = m.rules, s.checked
     found: list[Check] = []
 
     def add(type_: str, part: str, value: float, limit: float, **values: Any) -> None:
@@ -133,7 +133,7 @@ def _pin(p: PinFound, m: MachineFound) -> list[Check]:
     add("pin_fatigue", p.pin.S_D, rules.S_Dmin)
     add("pin_yield", p.pin.S_Y, rules.S_Ymin)
     add("pin_in_walls", min(p.pin.S_wall, MOST), rules.S_joint, " wall")
-    f, own = p.pin.judged, p.pin.bearing
+    f, own = p.pin.checked, p.pin.bearing
     if f is None:
         return found
     if own is not None and f.n > 0.5 * own.bearing.n_limit:
@@ -214,7 +214,7 @@ def _faults(s: ShaftFound) -> list[Note]:
                         high=high,
                     )
                 )
-        found += _bearing_faults(s, b, s.judged.bearings[s.made.bearings.index(b)])
+        found += _bearing_faults(s, b, s.checked.bearings[s.made.bearings.index(b)])
     found += _held_faults(s)
     for seat in s.made.wish.seats:
         p = next(p for p in pieces if p.on == seat.gear)

@@ -39,7 +39,7 @@ class ShaftFound(Struct, frozen=True):
     stage: int
     axis: tuple[float, float]
     made: MadeShaft
-    judged: ShaftCheck
+    checked: ShaftCheck
 
 
 class MachineFound(Struct, frozen=True):

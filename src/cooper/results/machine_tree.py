@@ -39,8 +39,8 @@ def machine_tree(m: MachineFound) -> dict[str, Any]:
                 "S_D": p.pin.S_D,
                 "S_Y": p.pin.S_Y,
                 "bearing": None if p.pin.bearing is None else p.pin.bearing.bearing.name,
-                "L_nmh": None if p.pin.judged is None else p.pin.judged.L_nmh,
-                "S_0": None if p.pin.judged is None else p.pin.judged.S_0,
+                "L_nmh": None if p.pin.checked is None else p.pin.checked.L_nmh,
+                "S_0": None if p.pin.checked is None else p.pin.checked.S_0,
             }
             for p in m.pins
         ],
@@ -49,7 +49,7 @@ def machine_tree(m: MachineFound) -> dict[str, Any]:
 
 
 def _shaft(s: ShaftFound) -> dict[str, Any]:
-    j = s.judged
+    j = s.checked
     at_D, S_D = j.place(j.S_D)
     at_Y, S_Y = j.place(j.S_Y)
     return {

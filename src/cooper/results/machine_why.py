@@ -50,7 +50,7 @@ def torsion_rows(m: MachineFound) -> list[Row]:
 
 def section_rows(s: ShaftFound, rules: Rules, symbol: str) -> list[Row]:
     """Strength of a shaft at the place where it is least."""
-    j = s.judged
+    j = s.checked
     S = j.S_D if symbol == "S_D" else j.S_Y
     e, side = (int(v) for v in np.unravel_index(int(np.argmin(S)), S.shape))
     d, d_i = float(j.d[e]), s.made.wish.d_i
@@ -110,7 +110,7 @@ def bearing_rows(s: ShaftFound, name: str, rules: Rules, symbol: str) -> list[Ro
     k = next((k for k, b in enumerate(s.made.bearings) if b.name == name), None)
     if k is None:
         return []
-    b, f = s.made.bearings[k], s.judged.bearings[k]
+    b, f = s.made.bearings[k], s.checked.bearings[k]
     own = tr("typed, the maker's") if b.typed else tr("typical inner dimensions")
     forces: list[Row] = [
         (tr("F_r with nominal torque"), f.F_r, "force", tr("statics in space")),
@@ -147,7 +147,7 @@ def bearing_rows(s: ShaftFound, name: str, rules: Rules, symbol: str) -> list[Ro
 
 def pin_rows(p: PinFound, rules: Rules, symbol: str) -> list[Row]:
     """Strength of a planet's pin, or life of the bearing on it."""
-    pin, f = p.pin, p.pin.judged
+    pin, f = p.pin, p.pin.checked
     rows: list[Row] = [
         (tr("force of both meshes and of turning"), pin.F, "force", tr("statics, with K_gamma; m a omega^2")),
         (
@@ -202,7 +202,7 @@ def joint_rows(s: ShaftFound, piece: str, rules: Rules) -> list[Row]:
     k = next((k for k, j in enumerate(s.made.joints) if j.piece == piece), None)
     if k is None:
         return []
-    j, f = s.made.joints[k], s.judged.joints[k]
+    j, f = s.made.joints[k], s.checked.joints[k]
     rows: list[Row] = [
         (tr("T with the greatest load"), j.T * max(rules.K_A, rules.K_AP), "torque", "duty"),
         ("d", j.d, "length", tr("proposed or given")),

@@ -263,7 +263,7 @@ class PieceBar(QWidget):
             )
         if kind == "bearing":
             k = next(k for k, b in enumerate(shaft.made.bearings) if b.name == name)
-            b, f = shaft.made.bearings[k], shaft.judged.bearings[k]
+            b, f = shaft.made.bearings[k], shaft.checked.bearings[k]
             size = tr("{d:g} × {D:g} × {B:g}", d=b.bearing.d, D=b.bearing.D, B=b.bearing.B)
             place = tr("bears the thrust") if b.fixed else "floats"
             seat = shaft_deviations(b.bearing.d, "k", 6)
@@ -279,7 +279,7 @@ class PieceBar(QWidget):
         joint = next((k for k, j in enumerate(shaft.made.joints) if j.piece == name), None)
         if joint is None:
             return ""
-        j, g = shaft.made.joints[joint], shaft.judged.joints[joint]
+        j, g = shaft.made.joints[joint], shaft.checked.joints[joint]
         if j.kind == "integral":
             return tr("cut into the shaft")
         if j.kind in ("key", "two keys"):

@@ -336,7 +336,7 @@ class ShaftPainter:
             net[c.gear, c.at] = net.get((c.gear, c.at), np.zeros(3)) + c.force[case]
         largest = max(
             [float(np.hypot(*F[:2])) for F in net.values()]
-            + [float(np.hypot(*r[:2])) for r in shaft.judged.reactions[case]]
+            + [float(np.hypot(*r[:2])) for r in shaft.checked.reactions[case]]
             + [1e-9]
         )
         looks = {s.gear: s for s in shaft.made.wish.seats}
@@ -350,7 +350,7 @@ class ShaftPainter:
                 self._arrow(at, r, F, largest, above=True)
             if abs(float(whole[2])) > 1e-3:
                 self._thrust(at, float(whole[2]))
-        for b, R in zip(shaft.made.bearings, shaft.judged.reactions[case], strict=True):
+        for b, R in zip(shaft.made.bearings, shaft.checked.reactions[case], strict=True):
             F = float(np.hypot(R[0], R[1]))
             if F > 1e-3:
                 self._arrow(b.at, b.bearing.D / 2, F, largest, above=False)

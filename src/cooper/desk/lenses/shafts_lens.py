@@ -273,7 +273,7 @@ class ShaftsLens(Lens):
         self.choose(shaft.key)
         rest = part.removeprefix(shaft.key).strip()
         names = [p.name for p in shaft.made.pieces]
-        at, _ = shaft.judged.place(shaft.judged.S_D)
+        at, _ = shaft.checked.place(shaft.checked.S_D)
         fallback = piece_of(shaft.made.pieces, at).name
         self.select(next((n for n in (rest, tr("seat {rest}", rest=rest)) if n in names), fallback))
 
@@ -605,7 +605,7 @@ class ShaftsLens(Lens):
         self.moving.paint(p, t, self._drawing(), view)
         limits = (found.rules.S_Dmin, found.rules.S_Ymin)
         paint_diagrams(
-            p, t, self._diagrams(), view.x, shaft.judged, self.case, limits, self.cursor_at, self.session.system
+            p, t, self._diagrams(), view.x, shaft.checked, self.case, limits, self.cursor_at, self.session.system
         )
 
     def _before(self, key: str) -> ShaftFound | None:
@@ -636,7 +636,7 @@ class ShaftsLens(Lens):
 
     def _worst(self, p: QPainter, shaft: ShaftFound, view: View) -> None:
         """A mark at the place of the least safety."""
-        at, S = shaft.judged.place(shaft.judged.S_D)
+        at, S = shaft.checked.place(shaft.checked.S_D)
         found = self.found()
         limit = 1.5 if found is None else found.rules.S_Dmin
         role = "short" if limit > S else "thin" if 1.1 * limit > S else "holds"
